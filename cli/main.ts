@@ -1,0 +1,171 @@
+import { mkdir, readFile, stat, writeFile } from 'node:fs/promises'
+import { createRequire } from 'node:module'
+import { join } from 'node:path'
+import { parseArgs } from 'node:util'
+import { Builder, type Built } from '@makrel/core/build'
+import { documentLimits, type Part, readPartFile } from '@makrel/core/document'
+import { formatOf, formats, handOff } from '@makrel/core/exchange'
+import { Kernel, loadLibrary } from '@makrel/core/kernel'
+import { meshFigures } from '@makrel/core/mesh'
+import { ProblemError } from '@makrel/core/problems'
+import { type Finding, proofOf, worst } from '@makrel/core/proof'
+
+const usage = `makrel — builds and inspects part files
+
+  makrel build FILE --format ${formats.map(({ id }) => id).join('|')} --out DIR [--fineness MM] [--piece NAME]
+  makrel proof FILE [--fineness MM]
+
+Prints one JSON report on standard output. Exit code: 0 sound, 1 with findings of rank fault, 2 on bad input.
+`
+
+/** Bad input: told on standard error, exit code 2. */
+class InputError extends Error {}
+
+interface Wanted {
+  readonly file: string
+  readonly fineness: number
+}
+
+export async function main(args: readonly string[]): Promise<number> {
+  try {
+    return await run(args)
+  } catch (error) {
+    if (!(error instanceof InputError) && !(error instanceof ProblemError)) throw error
+    process.stderr.write(`makrel: ${error.message}\n`)
+    return 2
+  }
+}
+
+async function run(args: readonly string[]): Promise<number> {
+  const { values, positionals } = arguments_(args)
+  const [command, file, ...more] = positionals
+  if (values.help || !command) {
+    process.stdout.write(usage)
+    return values.help ? 0 : 2
+  }
+  if (!file || more.length > 0) throw new InputError(`give one part file\n\n${usage}`)
+  const wanted: Wanted = { file, fineness: finenessOf(values.fineness) }
+  if (command === 'proof') return proof(wanted)
+  if (command === 'build') return build(wanted, values)
+  throw new InputError(`there is no command “${command}”\n\n${usage}`)
+}
+
+function arguments_(args: readonly string[]) {
+  try {
+    return parseArgs({
+      args: [...args],
+      allowPositionals: true,
+      options: {
+        format: { type: 'string' },
+        out: { type: 'string' },
+        fineness: { type: 'string' },
+        piece: { type: 'string' },
+        help: { type: 'boolean', short: 'h' },
+      },
+    })
+  } catch (error) {
+    throw new InputError(`${(error as Error).message}\n\n${usage}`)
+  }
+}
+
+function finenessOf(text: string | undefined): number {
+  if (text === undefined) return 0.02
+  const value = Number(text)
+  if (!(value >= 0.001 && value <= 1)) throw new InputError(`--fineness must be from 0.001 to 1 mm, not “${text}”`)
+  return value
+}
+
+async function proof(wanted: Wanted): Promise<number> {
+  return withBuilt(wanted, async (kernel, built) => {
+    const findings = proofOf(kernel, built)
+    report({ ...summary(built), fineness: wanted.fineness, findings })
+    return exitCode(findings)
+  })
+}
+
+async function build(wanted: Wanted, values: { format?: string; out?: string; piece?: string }): Promise<number> {
+  const format = formatOf(values.format ?? '')
+  if (!format) throw new InputError(`--format must be one of ${formats.map(({ id }) => id).join(', ')}`)
+  if (!values.out) throw new InputError('--out names the folder to write to')
+  const out = values.out
+  return withBuilt(wanted, async (kernel, built) => {
+    const piece = values.piece === undefined ? undefined : pieceNamed(built.resolved.part, values.piece)
+    const findings = proofOf(kernel, built)
+    const { bytes, receipt } = handOff(built, format, { fineness: wanted.fineness, piece })
+    const path = join(out, receipt.file)
+    await writing(out, async () => {
+      await mkdir(out, { recursive: true })
+      await writeFile(path, bytes)
+    })
+    report({ ...summary(built), fineness: wanted.fineness, written: path, receipt, findings })
+    return exitCode(findings)
+  })
+}
+
+async function writing(out: string, work: () => Promise<void>): Promise<void> {
+  try {
+    await work()
+  } catch (error) {
+    throw new InputError(`cannot write to ${out}: ${(error as Error).message}`)
+  }
+}
+
+async function withBuilt(wanted: Wanted, use: (kernel: Kernel, built: Built) => Promise<number>): Promise<number> {
+  const part = readPartFile(await textOf(wanted.file))
+  const wasm = await readFile(createRequire(import.meta.url).resolve('manifold-3d/manifold.wasm'))
+  const kernel = new Kernel(await loadLibrary(wasm))
+  const builder = new Builder(kernel)
+  try {
+    return await use(kernel, await builder.build(part, { fineness: wanted.fineness }))
+  } finally {
+    builder.clear()
+  }
+}
+
+async function textOf(file: string): Promise<string> {
+  try {
+    const { size } = await stat(file)
+    if (size > documentLimits.bytes)
+      throw new ProblemError('file-too-large', { limit: `${documentLimits.bytes / 1e6} MB` })
+    return await readFile(file, 'utf8')
+  } catch (error) {
+    if (error instanceof ProblemError) throw error
+    throw new InputError(`cannot read ${file}: ${(error as Error).message}`)
+  }
+}
+
+function pieceNamed(part: Part, name: string): string {
+  const piece = part.pieces.find((candidate) => candidate.name === name || candidate.id === name)
+  if (piece) return piece.id
+  throw new InputError(`there is no piece “${name}”; there are: ${part.pieces.map((other) => other.name).join(', ')}`)
+}
+
+function summary(built: Built) {
+  return {
+    part: built.resolved.part.name,
+    unit: 'mm',
+    pieces: built.pieces.map(({ piece, solid }) => {
+      const figures = solid && meshFigures(solid.mesh())
+      return {
+        name: piece.name,
+        bounds: figures ? { min: figures.min, max: figures.max } : null,
+        volume: solid?.volume() ?? 0,
+        area: solid?.area() ?? 0,
+        triangles: figures?.triangles ?? 0,
+        solids: figures?.solids ?? 0,
+        closed: figures?.closed ?? false,
+        oriented: figures?.oriented ?? false,
+      }
+    }),
+  }
+}
+
+function report(data: unknown): void {
+  process.stdout.write(`${JSON.stringify(data, null, 2)}\n`)
+}
+
+function exitCode(findings: readonly Finding[]): number {
+  return worst(findings) === 'fault' ? 1 : 0
+}
+
+process.exitCode = await main(process.argv.slice(2))

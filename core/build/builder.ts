@@ -1,0 +1,226 @@
+import type { Joint, Part, Piece } from '../document/index.ts'
+import type { Kernel, Scope, Solid } from '../kernel/index.ts'
+import { boxReach } from '../shapes/index.ts'
+import { composed, type Frame, inverse, placed, world } from '../place/index.ts'
+import { type Problem, ProblemError, problem } from '../problems/index.ts'
+import { type Entry, SolidCache } from './cache.ts'
+import { bedSeating, cutOverlap, type Operand, type Plan, planPart, type Run } from './plan.ts'
+import { type ResolvedPart, resolvePart } from './resolve.ts'
+
+export interface BuildOptions {
+  /** chord tolerance, mm */
+  readonly fineness: number
+  /** checked between operations; a stale build stops there */
+  readonly signal?: { readonly aborted: boolean }
+  /** lets the host take messages between operations */
+  readonly pause?: () => Promise<void>
+}
+
+/** What a triangle belongs to. */
+export interface Owner {
+  readonly kind: 'step' | 'joint'
+  readonly id: string
+}
+
+export interface BuiltPiece {
+  readonly piece: Piece
+  /** undefined where the piece has no material; lives until the builder's next build */
+  readonly solid: Solid | undefined
+  /** changes exactly when the solid does */
+  readonly key: string
+  readonly ownerOf: (original: number) => Owner | undefined
+}
+
+export interface BuiltJoint {
+  readonly joint: Joint
+  /** where its own frame stands, in the bed's frame */
+  readonly frame: Frame
+}
+
+export interface Built {
+  readonly resolved: ResolvedPart
+  readonly plan: Plan
+  readonly pieces: readonly BuiltPiece[]
+  readonly joints: readonly BuiltJoint[]
+  readonly problems: readonly Problem[]
+}
+
+/** Thrown when a build's signal says that nobody waits for it any more. */
+export class BuildAborted extends Error {}
+
+/** Builds parts, keeping what did not change from one build to the next. */
+export class Builder {
+  readonly kernel: Kernel
+  readonly #cache: SolidCache
+  readonly #owners = new Map<number, Owner>()
+
+  constructor(kernel: Kernel, cache = new SolidCache()) {
+    this.kernel = kernel
+    this.#cache = cache
+  }
+
+  /** @throws BuildAborted */
+  async build(part: Part, options: BuildOptions): Promise<Built> {
+    // Trimmed first, not last: what the build before this one gave out is still in use until now.
+    for (const { original } of this.#cache.trim()) if (original !== undefined) this.#owners.delete(original)
+    const resolved = resolvePart(part)
+    const plan = planPart(resolved)
+    const problems: Problem[] = [...resolved.problems, ...plan.problems]
+    const joints = this.joints(resolved, options, problems)
+    const pieces: BuiltPiece[] = []
+    for (const { piece, runs } of plan.pieces) {
+      const own = await this.runs(runs, options, problems)
+      const whole = this.joined(own, piece, joints, problems)
+      pieces.push({
+        piece,
+        solid: whole?.solid.isEmpty() === false ? whole.solid : undefined,
+        key: whole ? `#${whole.id}` : 'nothing',
+        ownerOf: (original) => this.#owners.get(original),
+      })
+    }
+    return { resolved, plan, pieces, joints: joints.map(({ joint, frame }) => ({ joint, frame })), problems }
+  }
+
+  /** A step's own shape at all its places, whatever becomes of it in its piece; undefined where it cannot be built. */
+  ghost(built: Built, stepId: string, options: BuildOptions): Solid | undefined {
+    const operand = built.plan.operands.get(stepId)
+    return operand && this.operand(operand, options, [])?.solid
+  }
+
+  /** Releases all that is kept. */
+  clear(): void {
+    this.#cache.clear()
+    this.#owners.clear()
+  }
+
+  private async runs(runs: readonly Run[], options: BuildOptions, problems: Problem[]): Promise<Entry | undefined> {
+    let state: Entry | undefined
+    for (const run of runs) {
+      if (options.pause) await options.pause()
+      if (options.signal?.aborted) throw new BuildAborted()
+      const operands = run.operands.flatMap((operand) => this.operand(operand, options, problems) ?? [])
+      if (operands.length === 0) continue
+      state = this.applied(state, run, operands, problems)
+    }
+    return state
+  }
+
+  /** The solid after one run: one operation of the library, however many operands. */
+  private applied(state: Entry | undefined, run: Run, operands: readonly Entry[], problems: Problem[]): Entry | undefined {
+    if (!state && run.effect !== 'add') return undefined
+    const key = `${run.effect}|${state ? state.id : ''}|${operands.map(({ id }) => id).join(',')}`
+    try {
+      return this.#cache.get(key, () => ({
+        solid: this.kernel.scope((scope) => {
+          const solids = operands.map(({ solid }) => solid)
+          if (run.effect === 'add') return scope.handOver(scope.union(state ? [state.solid, ...solids] : solids))
+          if (run.effect === 'cut') return scope.handOver(scope.difference(state!.solid, solids))
+          return scope.handOver(scope.intersection([state!.solid, scope.union(solids)]))
+        }),
+      }))
+    } catch (error) {
+      problems.push(stepProblem(error, ['steps', run.operands[0]!.step.id]))
+      return state
+    }
+  }
+
+  private operand(operand: Operand, options: BuildOptions, problems: Problem[]): Entry | undefined {
+    const { step, shape, values, through, flush, overlap, frames } = operand
+    const cuts = step.effect === 'cut'
+    const reaching = shape.seat === 'enters'
+    const content = [shape.kind, values, options.fineness, cuts, flush, reaching ? [round(through), round(overlap)] : 0]
+    const key = `step|${step.id}|${JSON.stringify(content)}|${JSON.stringify(frames)}`
+    try {
+      const entry = this.#cache.get(key, () =>
+        this.kernel.scope((scope) => {
+          const context = { scope, fineness: options.fineness, cuts, through, overlap: reaching ? overlap : cutOverlap }
+          const plain = shape.solid(values as never, context)
+          const { solid, id } = scope.original(flush ? carriedPast(scope, plain) : plain)
+          const all = frames.map((frame) => scope.placed(solid, frame))
+          return { solid: scope.handOver(all.length === 1 ? all[0]! : scope.union(all)), original: id }
+        }),
+      )
+      this.#owners.set(entry.original!, { kind: 'step', id: step.id })
+      return entry
+    } catch (error) {
+      problems.push(stepProblem(error, ['steps', step.id]))
+      return undefined
+    }
+  }
+
+  private joints(resolved: ResolvedPart, options: BuildOptions, problems: Problem[]): PlacedJoint[] {
+    const out: PlacedJoint[] = []
+    for (const { joint, definition, values, place } of resolved.joints.values()) {
+      if (!definition || !values || !place) continue
+      const frame = placed(bedSeating, place, (d) => boxReach(definition.box(values as never), d), true)
+      const key = `joint|${joint.id}|${JSON.stringify([joint.kind, values, options.fineness, frame])}`
+      try {
+        const sides = ([0, 1] as const).map((side) => {
+          const part = (what: 'cuts' | 'adds') =>
+            this.#cache.get(`${key}|${side}|${what}`, () =>
+              this.kernel.scope((scope) => {
+                const solids = definition.solids(values as never, { scope, fineness: options.fineness })[what][side]
+                const { solid, id } = scope.original(scope.union(solids))
+                return { solid: scope.handOver(scope.placed(solid, frame)), original: id }
+              }),
+            )
+          return { piece: joint.pieces[side], cut: part('cuts'), add: part('adds') }
+        })
+        for (const { cut, add } of sides)
+          for (const entry of [cut, add]) this.#owners.set(entry.original!, { kind: 'joint', id: joint.id })
+        out.push({ joint, frame, sides })
+      } catch (error) {
+        problems.push(stepProblem(error, ['joints', joint.id]))
+      }
+    }
+    return out
+  }
+
+  /** The piece with what its joints take from it and add to it. */
+  private joined(own: Entry | undefined, piece: Piece, joints: readonly PlacedJoint[], problems: Problem[]): Entry | undefined {
+    const sides = joints.flatMap((joint) => joint.sides.filter((side) => side.piece === piece.id))
+    if (sides.length === 0) return own
+    const key = `joined|${own?.id ?? ''}|${sides.map(({ cut, add }) => `${cut.id},${add.id}`).join('|')}`
+    try {
+      return this.#cache.get(key, () => ({
+        solid: this.kernel.scope((scope) => {
+          const cut = own && [scope.difference(own.solid, sides.map((side) => side.cut.solid))]
+          return scope.handOver(scope.union([...(cut ?? []), ...sides.map((side) => side.add.solid)]))
+        }),
+      }))
+    } catch (error) {
+      problems.push(stepProblem(error, ['pieces', piece.id]))
+      return own
+    }
+  }
+}
+
+interface PlacedJoint extends BuiltJoint {
+  readonly sides: readonly { readonly piece: string; readonly cut: Entry; readonly add: Entry }[]
+}
+
+/** Where the second piece of a joint stands at a position of its travel, in the bed's frame. */
+export function jointMotion(built: Built, jointId: string, position: number): Frame {
+  const resolved = built.resolved.joints.get(jointId)
+  const placedJoint = built.joints.find(({ joint }) => joint.id === jointId)
+  if (!resolved?.definition || !resolved.values || !placedJoint) return world
+  const { frame } = placedJoint
+  // frame · motion · frame⁻¹
+  return composed(composed(frame, resolved.definition.motion(resolved.values as never, position)), inverse(frame))
+}
+
+/** A cutting solid that is flush with its face, made a little higher, so that no skin stays on it. */
+function carriedPast(scope: Scope, solid: Solid): Solid {
+  const height = solid.bounds()?.max[2] ?? 0
+  return height > 0 ? scope.stretchedUp(solid, (height + cutOverlap) / height) : solid
+}
+
+/** Depths are rounded up in the key, so that a through hole does not change with the last digit of what it passes. */
+function round(mm: number): number {
+  return Math.ceil(mm * 1e6) / 1e6
+}
+
+function stepProblem(error: unknown, path: readonly string[]): Problem {
+  if (error instanceof ProblemError) return error.toProblem(path)
+  return problem('kernel-failed', path, { detail: error instanceof Error ? error.message : String(error) })
+}

@@ -1,0 +1,5 @@
+export { BuildAborted, type BuildOptions, type Built, Builder, type BuiltJoint, type BuiltPiece, jointMotion, type Owner } from './builder.ts'
+export { SolidCache } from './cache.ts'
+export { type Drawing, drawingOf, type FaceRef } from './drawing.ts'
+export { bedSeating, heldFrameOf, type Operand, type Plan, planPart, type StepGeometry } from './plan.ts'
+export { fieldKindOf, mostCopies, type ResolvedJoint, type ResolvedPart, type ResolvedStep, resolvePart } from './resolve.ts'

@@ -1,0 +1,193 @@
+import type { Effect, HeldFrame, Piece, Seat, Step } from '../document/index.ts'
+import {
+  type Box,
+  boxOf,
+  boxOut,
+  composed,
+  copies,
+  corners,
+  cross,
+  dot,
+  type Frame,
+  frame,
+  joined,
+  levelSides,
+  meet,
+  placed,
+  type Seating,
+  subtract,
+  world,
+} from '../place/index.ts'
+import { type Problem, problem } from '../problems/index.ts'
+import { type AnyValues, boxReach, type NamedFace, type ShapeDefinition } from '../shapes/index.ts'
+import type { ResolvedPart, ResolvedStep } from './resolve.ts'
+
+/** A step ready to be built: its shape and the frames of all its copies, in the bed's frame. */
+export interface Operand {
+  readonly step: Step
+  readonly shape: ShapeDefinition
+  readonly values: AnyValues
+  /** depth that clears everything in the way, for through holes, mm */
+  readonly through: number
+  /** whether it was set into a face flush with it, so that its upper end must be carried past the face */
+  readonly flush: boolean
+  /** how far a hole's mouth is carried past the face it enters, mm */
+  readonly overlap: number
+  readonly frames: readonly Frame[]
+  readonly box: Box
+}
+
+/** Operands of one effect that act together in one operation. */
+export interface Run {
+  readonly effect: Effect
+  readonly operands: readonly Operand[]
+}
+
+export interface PlannedPiece {
+  readonly piece: Piece
+  readonly runs: readonly Run[]
+}
+
+/** Where a step stands, for drawing its dimensions and for what stands on it. */
+export interface StepGeometry {
+  readonly seating: Seating
+  /** of the first copy, in the bed's frame */
+  readonly frame: Frame
+  readonly faces: readonly NamedFace[]
+}
+
+export interface Plan {
+  readonly pieces: readonly PlannedPiece[]
+  readonly geometry: ReadonlyMap<string, StepGeometry>
+  readonly operands: ReadonlyMap<string, Operand>
+  readonly problems: readonly Problem[]
+}
+
+export const bedSeating: Seating = { frame: world, size: [0, 0], sides: levelSides }
+
+/** Places every step, in the order of the sheet, and gathers effects into runs. */
+export function planPart(resolved: ResolvedPart): Plan {
+  const work = new Planning(resolved)
+  const pieces = resolved.part.pieces.map((piece) => work.piece(piece))
+  return { pieces, geometry: work.geometry, operands: work.operands, problems: work.problems }
+}
+
+class Planning {
+  readonly geometry = new Map<string, StepGeometry>()
+  readonly operands = new Map<string, Operand>()
+  readonly problems: Problem[] = []
+  private readonly resolved: ResolvedPart
+
+  constructor(resolved: ResolvedPart) {
+    this.resolved = resolved
+  }
+
+  piece(piece: Piece): PlannedPiece {
+    const runs: { effect: Effect; operands: Operand[] }[] = []
+    let material: Box | undefined
+    for (const step of piece.steps) {
+      const operand = this.step(this.resolved.steps.get(step.id)!, material)
+      if (!operand || step.mute) continue
+      if (step.effect === 'add') material = joined(material, operand.box)
+      else if (runs.length === 0) {
+        this.problems.push(problem('starts-with-nothing', ['steps', step.id], {}, { rank: 'warning' }))
+        continue
+      }
+      joinRun(runs, step.effect, operand)
+    }
+    return { piece, runs }
+  }
+
+  private step({ step, shape, values, place, repeats }: ResolvedStep, material: Box | undefined): Operand | undefined {
+    const seating = this.seating(step.place.on, ['steps', step.id, 'place', 'on'])
+    if (!shape || !values || !place || !repeats || !seating) return undefined
+    const reach = (d: readonly [number, number, number]) =>
+      shape.reach ? shape.reach(values as never, d) : boxReach(shape.box(values as never, 0), d)
+    const first = placed(seating, place, reach, shape.seat === 'stands')
+    this.geometry.set(step.id, { seating, frame: first, faces: shape.faces(values as never) })
+    const frames = copies(first, seating.frame, repeats)
+    const through = material ? depthThrough(frames, material) : 1
+    const box = boxOf(frames.flatMap((f) => corners(boxOut(f, shape.box(values as never, through)))))!
+    this.adviseOnSize(step, shape, values, seating)
+    const flush = step.effect === 'cut' && shape.seat === 'stands' && place.rest === 'in' && place.lift === 0 && place.tilt === 0
+    const overlap = overlapFor(shape.box(values as never, 0), place.tilt)
+    const operand: Operand = { step, shape, values, through, flush, overlap, frames, box }
+    this.operands.set(step.id, operand)
+    return operand
+  }
+
+  private seating(on: Seat, path: readonly string[]): Seating | undefined {
+    if (on.kind === 'bed') return bedSeating
+    if (on.kind === 'held') {
+      this.problems.push(problem('reference-missing', path, {}, { rank: 'warning' }))
+      return heldSeating(on.frame)
+    }
+    const below = this.geometry.get(on.step)
+    if (!below) {
+      const known = this.resolved.steps.get(on.step)
+      const code = !known ? 'reference-missing' : known.values ? 'reference-later' : 'reference-broken'
+      this.problems.push(problem(code, path))
+      return undefined
+    }
+    const face = below.faces.find((candidate) => candidate.name === on.face)
+    if (!face) {
+      this.problems.push(problem('face-missing', path, { face: on.face, step: 'that step' }))
+      return undefined
+    }
+    return { frame: composed(below.frame, face.frame), size: face.size, sides: face.sides }
+  }
+
+  /** A hole wider than the face it enters is built, but hardly meant. */
+  private adviseOnSize(step: Step, shape: ShapeDefinition, values: AnyValues, seating: Seating): void {
+    if (shape.seat !== 'enters' || step.place.on.kind === 'bed') return
+    const { min, max } = shape.box(values as never, 0)
+    const wide = Math.min(max[0] - min[0], max[1] - min[1])
+    const body = Math.min(...seating.size)
+    if (wide < body) return
+    const data = { size: `${Math.round(wide * 1000) / 1000} mm`, body: `${Math.round(body * 1000) / 1000} mm` }
+    this.problems.push(problem('cut-wider-than-body', ['steps', step.id, 'fields', 'diameter'], data, { rank: 'warning' }))
+  }
+}
+
+/** How far cuts reach out of the face they begin at, mm: less than any printer shows, more than numbers are rounded by. */
+export const cutOverlap = 0.005
+
+/** A tilted mouth must reach so much farther that its lower rim still clears the face. */
+function overlapFor({ min, max }: Box, tilt: number): number {
+  const slope = Math.min(10, Math.abs(Math.tan((tilt * Math.PI) / 180)))
+  return cutOverlap + (Math.max(max[0] - min[0], max[1] - min[1]) / 2) * slope
+}
+
+/** Where a step that loses its reference stays. */
+export function heldFrameOf(seating: Seating): HeldFrame {
+  const { origin, u, v } = seating.frame
+  return { origin, u, v, size: seating.size }
+}
+
+function heldSeating({ origin, u, v, size }: HeldFrame): Seating {
+  return { frame: { ...frame(origin, u, v), n: cross(u, v) }, size, sides: levelSides }
+}
+
+/** How far down its own axis a shape must go to leave the far side of all material, from any of its copies. */
+function depthThrough(frames: readonly Frame[], material: Box): number {
+  const down = (f: Frame) =>
+    Math.max(...corners(material).map((corner) => -dot(subtract(corner, f.origin), f.n)))
+  // 1 mm past the far side, whatever the rounding of the numbers.
+  return Math.max(1, ...frames.map(down)) + 1
+}
+
+/**
+ * Adds an operand to the latest run of its effect that it may join: effects whose boxes do not meet can change places,
+ * so it moves up past runs that it does not touch. Fewer runs mean fewer operations on the whole solid.
+ */
+function joinRun(runs: { effect: Effect; operands: Operand[] }[], effect: Effect, operand: Operand): void {
+  for (let i = runs.length - 1; i >= 0; i--) {
+    const run = runs[i]!
+    if (run.effect === effect && effect !== 'keep') {
+      run.operands.push(operand)
+      return
+    }
+    if (run.effect === 'keep' || effect === 'keep' || run.operands.some((other) => meet(other.box, operand.box, 0.1))) break
+  }
+  runs.push({ effect, operands: [operand] })
+}

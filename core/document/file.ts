@@ -1,0 +1,49 @@
+import { ProblemError } from '../problems/index.ts'
+import { migrations } from './migrations.ts'
+import { documentLimits, partSchema } from './schema.ts'
+import { currentVersion, type Part } from './types.ts'
+
+/** The part file: JSON, two spaces, keys in the order of the types, ending in a newline. */
+export function writePartFile(part: Part): string {
+  return `${JSON.stringify(part, null, 2)}\n`
+}
+
+/**
+ * Reads a part file of this or an earlier version.
+ * @throws ProblemError file-too-large, file-not-json, file-not-part, file-newer, file-invalid
+ */
+export function readPartFile(text: string): Part {
+  if (text.length > documentLimits.bytes)
+    throw new ProblemError('file-too-large', { limit: `${documentLimits.bytes / 1e6} MB` })
+  let raw: unknown
+  try {
+    raw = JSON.parse(text)
+  } catch (error) {
+    throw new ProblemError('file-not-json', { detail: (error as Error).message })
+  }
+  return checkedPart(raw)
+}
+
+/**
+ * A document as it came from a file or over the wire, checked and brought to the current version.
+ * @throws ProblemError file-not-part, file-newer, file-invalid
+ */
+export function checkedPart(raw: unknown): Part {
+  if (typeof raw !== 'object' || raw === null || (raw as { format?: unknown }).format !== 'makrel-part')
+    throw new ProblemError('file-not-part')
+  const version = (raw as { version?: unknown }).version
+  if (typeof version !== 'number' || !Number.isInteger(version) || version < 1)
+    throw new ProblemError('file-invalid', { place: 'version', detail: 'it must be a whole number from 1' })
+  if (version > currentVersion) throw new ProblemError('file-newer', { version, known: currentVersion })
+  const migrated = migrations.slice(version - 1).reduce<unknown>((document, migrate) => migrate(document), raw)
+  const { error, value } = partSchema.validate(migrated)
+  if (error) {
+    const detail = error.details[0]!
+    throw new ProblemError('file-invalid', { place: detail.path.join('.') || 'the top', detail: detail.message })
+  }
+  const part = value as Part
+  const ids = part.pieces.flatMap((piece) => piece.steps.map((step) => step.id))
+  const twice = ids.find((id, i) => ids.indexOf(id) !== i)
+  if (twice) throw new ProblemError('file-invalid', { place: 'pieces', detail: `two steps have the id ${twice}` })
+  return part
+}

@@ -1,0 +1,37 @@
+import { currentVersion, type Effect, type Part, type Piece, type PieceColour, type Place } from './types.ts'
+
+export const onBed: Place = {
+  on: { kind: 'bed' },
+  across: { from: 'centre', to: 'centre', by: '0' },
+  along: { from: 'centre', to: 'centre', by: '0' },
+  rest: 'on',
+  lift: '0',
+  turn: '0',
+  tilt: '0',
+}
+
+export function newPiece(id: string, name: string, colour: PieceColour): Piece {
+  return { id, name, colour, steps: [] }
+}
+
+/** An empty part with one piece. */
+export function newPart(ids: { part: string; piece: string }, name: string): Part {
+  return {
+    format: 'makrel-part',
+    version: currentVersion,
+    id: ids.part,
+    name,
+    unit: 'mm',
+    printer: 'tern-220',
+    material: 'petg',
+    note: '',
+    measures: [],
+    pieces: [newPiece(ids.piece, 'Piece 1', 'pewter')],
+    joints: [],
+  }
+}
+
+/** Added solids stand on a face, cutting ones lie in it. */
+export function restFor(effect: Effect): Place['rest'] {
+  return effect === 'add' ? 'on' : 'in'
+}

@@ -1,0 +1,149 @@
+import Joi from 'joi'
+import { valueKinds } from '../measures/index.ts'
+import { partUnits } from '../units/index.ts'
+import { currentVersion, effects, pieceColours } from './types.ts'
+
+/** Sizes that keep a part file within what can be built and shown. */
+export const documentLimits = {
+  bytes: 4_000_000,
+  measures: 500,
+  pieces: 40,
+  steps: 1000,
+  joints: 40,
+  repeats: 3,
+  text: 400,
+  name: 120,
+  note: 2000,
+} as const
+
+const id = Joi.string()
+  .pattern(/^[A-Za-z0-9_-]{1,64}$/)
+  .messages({ 'string.pattern.base': '{#label} must be 1 to 64 letters, digits, - or _' })
+const expression = Joi.string().allow('').max(documentLimits.text)
+const name = Joi.string().allow('').max(documentLimits.name)
+const triple = Joi.array().items(Joi.number()).length(3)
+
+const seat = Joi.alternatives().conditional('.kind', {
+  switch: [
+    { is: 'bed', then: Joi.object({ kind: Joi.valid('bed').required() }) },
+    {
+      is: 'face',
+      then: Joi.object({ kind: Joi.valid('face').required(), step: id.required(), face: name.required() }),
+    },
+    {
+      is: 'held',
+      then: Joi.object({
+        kind: Joi.valid('held').required(),
+        was: name.required(),
+        frame: Joi.object({
+          origin: triple.required(),
+          u: triple.required(),
+          v: triple.required(),
+          size: Joi.array().items(Joi.number().min(0)).length(2).required(),
+        }).required(),
+      }),
+      otherwise: Joi.forbidden().messages({ 'any.unknown': '{#label} must be the bed, a face or a held place' }),
+    },
+  ],
+})
+
+const offset = Joi.object({
+  from: Joi.valid('low', 'centre', 'high').required(),
+  to: Joi.valid('near', 'centre', 'far').required(),
+  by: expression.required(),
+})
+
+const place = Joi.object({
+  on: seat.required(),
+  across: offset.required(),
+  along: offset.required(),
+  rest: Joi.valid('on', 'in').required(),
+  lift: expression.required(),
+  turn: expression.required(),
+  tilt: expression.required(),
+})
+
+const repeat = Joi.alternatives().conditional('.kind', {
+  switch: [
+    {
+      is: 'row',
+      then: Joi.object({
+        kind: Joi.valid('row').required(),
+        direction: Joi.valid('across', 'along', 'up').required(),
+        count: expression.required(),
+        spacing: expression.required(),
+      }),
+    },
+    {
+      is: 'ring',
+      then: Joi.object({
+        kind: Joi.valid('ring').required(),
+        count: expression.required(),
+        sweep: expression.required(),
+      }),
+      otherwise: Joi.forbidden().messages({ 'any.unknown': '{#label} must be a row or a ring' }),
+    },
+  ],
+})
+
+const fields = Joi.object().pattern(/^[a-zA-Z][a-zA-Z0-9]{0,40}$/, expression).max(40)
+
+const step = Joi.object({
+  id: id.required(),
+  name: name.required(),
+  effect: Joi.valid(...effects).required(),
+  shape: id.required(),
+  fields: fields.required(),
+  place: place.required(),
+  repeats: Joi.array().items(repeat).max(documentLimits.repeats).required(),
+  ghost: Joi.boolean().required(),
+  mute: Joi.boolean().required(),
+})
+
+const measure = Joi.object({
+  id: id.required(),
+  name: name.required(),
+  kind: Joi.valid(...valueKinds).required(),
+  expression: expression.required(),
+  note: Joi.string().allow('').max(documentLimits.note).required(),
+})
+
+/** The structure of a part file, version 1. What a step's fields mean is checked when the step is built. */
+export const partSchema = Joi.object({
+  format: Joi.valid('makrel-part').required(),
+  version: Joi.valid(currentVersion).required(),
+  id: id.required(),
+  name: Joi.string().min(1).max(documentLimits.name).required(),
+  unit: Joi.valid(...partUnits).required(),
+  printer: id.required(),
+  material: id.required(),
+  note: Joi.string().allow('').max(documentLimits.note).required(),
+  measures: Joi.array().items(measure).max(documentLimits.measures).unique('id').required(),
+  pieces: Joi.array()
+    .items(
+      Joi.object({
+        id: id.required(),
+        name: name.required(),
+        colour: Joi.valid(...pieceColours).required(),
+        steps: Joi.array().items(step).max(documentLimits.steps).required(),
+      }),
+    )
+    .min(1)
+    .max(documentLimits.pieces)
+    .unique('id')
+    .required(),
+  joints: Joi.array()
+    .items(
+      Joi.object({
+        id: id.required(),
+        name: name.required(),
+        kind: id.required(),
+        pieces: Joi.array().items(id).length(2).required(),
+        fields: fields.required(),
+        place: place.required(),
+      }),
+    )
+    .max(documentLimits.joints)
+    .unique('id')
+    .required(),
+}).prefs({ convert: false, abortEarly: true, errors: { wrap: { label: false } } })

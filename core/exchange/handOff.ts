@@ -1,0 +1,110 @@
+import type { Built, BuiltPiece } from '../build/index.ts'
+import { meshFigures } from '../mesh/index.ts'
+import { ProblemError } from '../problems/index.ts'
+import type { MeshFormat, WrittenPiece } from './define.ts'
+
+/** How much a written file may differ from its solid: a hundredth of a per cent of volume, a thousandth of a mm of size. */
+export const handOffTolerance = { volume: 1e-4, bounds: 1e-3 } as const
+
+/** What was measured on the bytes of a written file, beside what they were written from. */
+export interface Receipt {
+  readonly format: string
+  readonly file: string
+  readonly unit: string
+  readonly bytes: number
+  readonly fineness: number
+  readonly pieces: readonly string[]
+  readonly closed: boolean
+  readonly oriented: boolean
+  readonly triangles: number
+  /** separate solids in the file */
+  readonly solids: number
+  /** mm³, read back from the file, and of the solids themselves */
+  readonly volume: number
+  readonly solidVolume: number
+  /** mm², read back */
+  readonly area: number
+  readonly min: readonly [number, number, number]
+  readonly max: readonly [number, number, number]
+  /** steps left out because they are muted */
+  readonly muted: readonly string[]
+}
+
+export interface HandOff {
+  readonly bytes: Uint8Array
+  readonly receipt: Receipt
+}
+
+/**
+ * Writes the pieces of a built part, reads the bytes back and measures them; the bytes are given only when they agree
+ * with the solids.
+ * @throws ProblemError export-nothing, export-differs
+ */
+export function handOff(built: Built, format: MeshFormat, options: { fineness: number; piece?: string | undefined }): HandOff {
+  const chosen = built.pieces.filter(({ piece }) => options.piece === undefined || piece.id === options.piece)
+  if (chosen.length === 0) throw new ProblemError('export-nothing', { detail: 'there is no such piece' })
+  const empty = chosen.find(({ solid }) => !solid)
+  if (empty) throw new ProblemError('export-nothing', { detail: `${empty.piece.name} has no solid` })
+  const { part } = built.resolved
+  const written = chosen.map(({ piece, solid }): WrittenPiece => ({ name: piece.name, mesh: solid!.mesh() }))
+  const bytes = format.write(written, part.name)
+  const steps = chosen.flatMap(({ piece }) => piece.steps)
+  const name = chosen.length === 1 && built.pieces.length > 1 ? `${part.name} ${chosen[0]!.piece.name}` : part.name
+  const receipt: Receipt = {
+    format: format.id,
+    file: `${fileName(name)}.${format.extension}`,
+    unit: format.unit,
+    bytes: bytes.length,
+    fineness: options.fineness,
+    pieces: chosen.map(({ piece }) => piece.name),
+    muted: steps.filter((step) => step.mute).map((step) => step.name || step.shape),
+    ...measured(format, bytes),
+    solidVolume: chosen.reduce((sum, { solid }) => sum + solid!.volume(), 0),
+  }
+  const difference = differs(receipt, chosen)
+  if (difference) throw new ProblemError('export-differs', { format: format.label, detail: difference })
+  return { bytes, receipt }
+}
+
+/** The figures of all pieces in a file, read from its bytes. */
+function measured(format: MeshFormat, bytes: Uint8Array) {
+  const figures = format.read(bytes).map(({ mesh }) => meshFigures(mesh))
+  const sum = (of: (f: (typeof figures)[number]) => number) => figures.reduce((total, f) => total + of(f), 0)
+  const bound = (pick: (...values: number[]) => number, which: 'min' | 'max') =>
+    [0, 1, 2].map((i) => pick(...figures.map((f) => f[which][i]!))) as [number, number, number]
+  return {
+    closed: figures.every((f) => f.closed),
+    oriented: figures.every((f) => f.oriented),
+    triangles: sum((f) => f.triangles),
+    solids: sum((f) => f.solids),
+    volume: sum((f) => f.volume),
+    area: sum((f) => f.area),
+    min: bound(Math.min, 'min'),
+    max: bound(Math.max, 'max'),
+  }
+}
+
+/** In what a written file is not the solids it was written from, or undefined. */
+export function differs(receipt: Receipt, pieces: readonly BuiltPiece[]): string | undefined {
+  if (!receipt.closed) return 'its surface is not closed'
+  if (!receipt.oriented) return 'its triangles do not all face outwards'
+  const off = Math.abs(receipt.volume - receipt.solidVolume) / receipt.solidVolume
+  if (!(off <= handOffTolerance.volume)) return `its volume is off by ${(off * 100).toFixed(3)} %`
+  const boxes = pieces.map(({ solid }) => solid!.bounds()!)
+  for (const i of [0, 1, 2]) {
+    const low = Math.min(...boxes.map((box) => box.min[i]!))
+    const high = Math.max(...boxes.map((box) => box.max[i]!))
+    const apart = Math.max(Math.abs(receipt.min[i]! - low), Math.abs(receipt.max[i]! - high))
+    if (!(apart <= handOffTolerance.bounds)) return `its size is off by ${apart.toFixed(4)} mm`
+  }
+  return undefined
+}
+
+/** A name that every file system takes: letters, digits, dot, dash; spaces become dashes. */
+export function fileName(name: string): string {
+  const plain = name
+    .normalize('NFKD')
+    .replace(/[^\p{L}\p{N}.-]+/gu, '-')
+    .replace(/^[-.]+|[-.]+$/g, '')
+  return plain.slice(0, 80) || 'part'
+}

@@ -1,0 +1,13 @@
+import type { MeshFormat } from './define.ts'
+import { stl } from './stl.ts'
+import { threeMf } from './threeMf.ts'
+
+export type { MeshFormat, WrittenPiece } from './define.ts'
+export { differs, fileName, type HandOff, handOff, handOffTolerance, type Receipt } from './handOff.ts'
+
+/** Every mesh format. A new one is its file and its line here. */
+export const formats = [stl, threeMf] as const satisfies readonly MeshFormat[]
+
+export function formatOf(id: string): MeshFormat | undefined {
+  return formats.find((format) => format.id === id)
+}

@@ -1,0 +1,32 @@
+import type { Scope, Solid } from '../kernel/index.ts'
+import type { Box, Frame } from '../place/index.ts'
+import type { DimensionLine, Fields, SentencePart, ValuesOf } from '../shapes/index.ts'
+
+/** What a joint does to its two pieces, in the joint's own frame. The first piece stays, the second one moves. */
+export interface JointSolids {
+  /** taken from each piece's own steps, to make room */
+  readonly cuts: readonly [readonly Solid[], readonly Solid[]]
+  /** then added to it */
+  readonly adds: readonly [readonly Solid[], readonly Solid[]]
+}
+
+export interface JointDefinition<F extends Fields = Fields> {
+  readonly kind: string
+  readonly label: string
+  readonly drawing: string
+  readonly fields: F
+  sentence(values: ValuesOf<F>): readonly SentencePart[]
+  impossible?(values: ValuesOf<F>): { field: keyof F & string; detail: string } | undefined
+  box(values: ValuesOf<F>): Box
+  dimensions(values: ValuesOf<F>): readonly DimensionLine[]
+  /** @throws ProblemError too-many-triangles, kernel-failed */
+  solids(values: ValuesOf<F>, context: { readonly scope: Scope; readonly fineness: number }): JointSolids
+  /** Its travel: what is varied, from and to (degrees for a turning joint), and as printed. */
+  travel(values: ValuesOf<F>): { readonly unit: 'degrees' | 'mm'; readonly from: number; readonly to: number; readonly printed: number }
+  /** Where the second piece stands at a position of the travel: a motion in the joint's frame. */
+  motion(values: ValuesOf<F>, position: number): Frame
+}
+
+export function defineJoint<const F extends Fields>(definition: JointDefinition<F>): JointDefinition {
+  return definition as unknown as JointDefinition
+}

@@ -1,0 +1,3 @@
+export { Kernel, type MeshRun, type Ring, type Scope, type Section, Solid, type SolidMesh } from './kernel.ts'
+export { type Library, loadLibrary } from './load.ts'
+export * from './round.ts'

@@ -1,0 +1,286 @@
+import type { Manifold, ManifoldToplevel, Vec3 as MutableVec3 } from 'manifold-3d'
+import { meshFigures } from '../mesh/index.ts'
+import { ProblemError } from '../problems/index.ts'
+import { type Box, type Frame, matrixOf, type Vec3 } from '../place/index.ts'
+import type { Library } from './load.ts'
+
+/** A closed flat outline, counter-clockwise; further rings in a list bound holes when they run clockwise. */
+export type Ring = readonly (readonly [number, number])[]
+
+/** A finished mesh with where each triangle came from. */
+export interface SolidMesh {
+  readonly positions: Float32Array
+  readonly triangles: Uint32Array
+  /** consecutive triangles of one instance of one original solid */
+  readonly runs: readonly MeshRun[]
+}
+export interface MeshRun {
+  /** id given by `Scope.original` */
+  readonly original: number
+  /** first and one past the last triangle */
+  readonly from: number
+  readonly to: number
+  /** the frame the original now stands in */
+  readonly frame: Frame
+  /** cut surfaces show the inside of their original: its outward normal is the opposite of the triangle's */
+  readonly inverted: boolean
+}
+
+/** A flat section: rings (outer counter-clockwise, holes clockwise) and their filled area in mm². */
+export interface Section {
+  readonly rings: readonly Ring[]
+  readonly area: number
+}
+
+/**
+ * A solid of the library. It lives outside the garbage collector: it belongs to the scope that made it, or, after
+ * `Scope.handOver`, to whoever took it, who must `release` it.
+ */
+export class Solid {
+  readonly #kernel: Kernel
+  #raw: Manifold | undefined
+
+  /** @internal only the kernel makes solids */
+  constructor(kernel: Kernel, raw: Manifold) {
+    this.#kernel = kernel
+    this.#raw = raw
+    kernel.counted(1)
+  }
+
+  /** @internal */
+  get raw(): Manifold {
+    if (!this.#raw) throw new Error('a solid was used after its release')
+    return this.#raw
+  }
+
+  release(): void {
+    if (!this.#raw) return
+    this.#raw.delete()
+    this.#raw = undefined
+    this.#kernel.counted(-1)
+  }
+
+  isEmpty(): boolean {
+    return this.raw.isEmpty()
+  }
+  /** mm³ */
+  volume(): number {
+    return this.raw.volume()
+  }
+  /** mm² */
+  area(): number {
+    return this.raw.surfaceArea()
+  }
+  triangleCount(): number {
+    return this.raw.numTri()
+  }
+  /** Undefined for an empty solid. */
+  bounds(): Box | undefined {
+    if (this.raw.isEmpty()) return undefined
+    const { min, max } = this.raw.boundingBox()
+    return { min: [...min] as Vec3, max: [...max] as Vec3 }
+  }
+  /** Smallest distance to another solid, mm, at most `within` (returned where they are farther apart). 0 where they meet. */
+  gapTo(other: Solid, within: number): number {
+    return this.raw.minGap(other.raw, within)
+  }
+  /** How many separate bodies. */
+  bodies(): number {
+    return meshFigures(this.mesh()).solids
+  }
+  mesh(): SolidMesh {
+    return meshOf(this.raw)
+  }
+}
+
+/** The solid library, with everything it makes counted. */
+export class Kernel {
+  readonly library: Library
+  #live = 0
+
+  constructor(library: Library) {
+    this.library = library
+  }
+
+  /** Solids not yet released. */
+  get live(): number {
+    return this.#live
+  }
+  /** @internal */
+  counted(by: number): void {
+    this.#live += by
+  }
+  get heapBytes(): number {
+    return this.library.heapBytes()
+  }
+
+  /** Runs `work` with a scope; everything made in it and not handed over is released at its end. */
+  scope<T>(work: (scope: Scope) => T): T {
+    const scope = new Scope(this)
+    try {
+      return work(scope)
+    } finally {
+      scope.close()
+    }
+  }
+}
+
+/** Makes solids and owns them. Lengths in mm, angles in degrees. Sizes that are not finite and positive are refused. */
+export class Scope {
+  readonly #kernel: Kernel
+  readonly #owned = new Set<Solid>()
+
+  /** @internal use `Kernel.scope` */
+  constructor(kernel: Kernel) {
+    this.#kernel = kernel
+  }
+
+  /** @internal */
+  close(): void {
+    for (const solid of this.#owned) solid.release()
+    this.#owned.clear()
+  }
+
+  /** Takes a solid out of this scope; the caller must release it. */
+  handOver(solid: Solid): Solid {
+    this.#owned.delete(solid)
+    return solid
+  }
+
+  /** Standing on z = 0 about the z axis. Exact at its corners: the flats lie inside a circle of `radiusLow`. */
+  cylinder(height: number, radiusLow: number, radiusHigh: number, segments: number): Solid {
+    positive({ height, segments })
+    finite({ radiusLow, radiusHigh })
+    if (radiusLow < 0 || radiusHigh < 0 || radiusLow + radiusHigh === 0) failed('a radius is not positive')
+    const { Manifold } = this.module
+    // The library wants the larger radius low; the other way round is built on its head.
+    if (radiusLow === 0)
+      return this.own(Manifold.cylinder(height, radiusHigh, 0, segments), (cone) => cone.mirror([0, 0, 1]).translate([0, 0, height]))
+    return this.own(Manifold.cylinder(height, radiusLow, radiusHigh, segments))
+  }
+
+  /** A prism over `rings`, from z = 0 up. */
+  extrude(rings: readonly Ring[], height: number): Solid {
+    positive({ height })
+    for (const ring of rings) for (const point of ring) finite({ x: point[0], y: point[1] })
+    const polygons = rings.map((ring) => ring.map((point) => [...point] as [number, number]))
+    return this.own(this.module.Manifold.extrude(polygons, height))
+  }
+
+  /** Turned about the z axis: `ring` lies in the half-plane x ≥ 0, its y becomes z. */
+  revolve(ring: Ring, segments: number): Solid {
+    positive({ segments })
+    for (const point of ring) finite({ x: point[0], y: point[1] })
+    return this.own(this.module.Manifold.revolve([ring.map((point) => [...point] as [number, number])], segments))
+  }
+
+  /** The convex hull of at least four points not in one plane. */
+  hull(points: readonly Vec3[]): Solid {
+    for (const p of points) finite({ x: p[0], y: p[1], z: p[2] })
+    return this.own(this.module.Manifold.hull(points.map((p) => [...p] as MutableVec3)))
+  }
+
+  /** The same solid standing in `frame`. */
+  placed(solid: Solid, frame: Frame): Solid {
+    const matrix = matrixOf(frame)
+    matrix.forEach((value) => void finite({ value }))
+    return this.taken(solid.raw.transform(matrix))
+  }
+
+  /** Scaled along z about z = 0. */
+  stretchedUp(solid: Solid, factor: number): Solid {
+    positive({ factor })
+    return this.own(solid.raw.scale([1, 1, factor]))
+  }
+
+  union(solids: readonly Solid[]): Solid {
+    return this.own(this.module.Manifold.union(solids.map((solid) => solid.raw)))
+  }
+  /** `base` without all of `cutters`, in one operation. */
+  difference(base: Solid, cutters: readonly Solid[]): Solid {
+    return this.own(this.module.Manifold.difference([base.raw, ...cutters.map((solid) => solid.raw)]))
+  }
+  intersection(solids: readonly Solid[]): Solid {
+    return this.own(this.module.Manifold.intersection(solids.map((solid) => solid.raw)))
+  }
+
+  /** A copy with an identity of its own, which every triangle that comes of it will carry. */
+  original(solid: Solid): { solid: Solid; id: number } {
+    const copy = this.taken(solid.raw.asOriginal())
+    return { solid: copy, id: copy.raw.originalID() }
+  }
+
+  /** The section at height `z`. */
+  slice(solid: Solid, z: number): Section {
+    finite({ z })
+    const section = solid.raw.slice(z)
+    try {
+      return { rings: section.toPolygons() as Ring[], area: section.area() }
+    } finally {
+      section.delete()
+    }
+  }
+
+  private get module(): ManifoldToplevel {
+    return this.#kernel.library.module
+  }
+
+  /** Takes ownership; `then` derives the wanted solid and the first one is released at once. */
+  private own(raw: Manifold, then?: (raw: Manifold) => Manifold): Solid {
+    const wanted = then ? then(raw) : raw
+    if (then) raw.delete()
+    const status = wanted.status()
+    if (status !== 'NoError') {
+      wanted.delete()
+      failed(status)
+    }
+    return this.taken(wanted)
+  }
+
+  /** Takes ownership of what cannot have failed. Transforms stay deferred in the library until they are needed. */
+  private taken(wanted: Manifold): Solid {
+    const solid = new Solid(this.#kernel, wanted)
+    this.#owned.add(solid)
+    return solid
+  }
+}
+
+function failed(detail: string): never {
+  throw new ProblemError('kernel-failed', { detail })
+}
+function finite(values: Readonly<Record<string, number>>): void {
+  for (const [name, value] of Object.entries(values)) if (!Number.isFinite(value)) failed(`${name} is ${value}`)
+}
+/** The library answers NaN and zero sizes with empty or broken solids and no error, so they are refused here. */
+function positive(values: Readonly<Record<string, number>>): void {
+  finite(values)
+  for (const [name, value] of Object.entries(values)) if (value <= 0) failed(`${name} is ${value}`)
+}
+
+function meshOf(raw: Manifold): SolidMesh {
+  const mesh = raw.getMesh()
+  const triangles = mesh.triVerts
+  if (mesh.mergeFromVert?.length) {
+    const map = new Uint32Array(mesh.numVert).map((_, i) => i)
+    mesh.mergeFromVert.forEach((from, i) => {
+      map[from] = mesh.mergeToVert[i]!
+    })
+    for (let i = 0; i < triangles.length; i++) triangles[i] = map[triangles[i]!]!
+  }
+  const runs = Array.from(mesh.runOriginalID, (original, i): MeshRun => {
+    const m = mesh.runTransform.subarray(12 * i, 12 * i + 12)
+    return {
+      original,
+      from: mesh.runIndex[i]! / 3,
+      to: mesh.runIndex[i + 1]! / 3,
+      frame: {
+        u: [m[0]!, m[1]!, m[2]!],
+        v: [m[3]!, m[4]!, m[5]!],
+        n: [m[6]!, m[7]!, m[8]!],
+        origin: [m[9]!, m[10]!, m[11]!],
+      },
+      inverted: mesh.backside(i),
+    }
+  })
+  return { positions: mesh.vertProperties, triangles, runs }
+}

@@ -1,0 +1,219 @@
+import jsep from 'jsep'
+import { ProblemError } from '../problems/index.ts'
+import { angle, angleUnits, type Dimension, length, lengthUnits, plain } from '../units/index.ts'
+
+/**
+ * Expressions as a small tree. The words come from the `jsep` parser, taught two token kinds through its hooks:
+ *
+ *   quantity   12.5   1e-3   3/8"   1/4 in   1 1/4 in   45°     (number, fraction or mixed number, with a unit)
+ *   name       wall   bolt_2   größe                            (a measure, a fit or a function)
+ *
+ * Anything that is not arithmetic (assignment, member access, comparison, strings…) is refused here, so that an
+ * evaluator need not know of it. `start` and `end` are positions in the text, for messages and for rewriting.
+ */
+export type Node = (
+  | { readonly kind: 'quantity'; readonly value: number; readonly dimension: Dimension; readonly bare: boolean }
+  | { readonly kind: 'name'; readonly name: string }
+  | { readonly kind: 'call'; readonly name: string; readonly args: readonly Node[] }
+  | { readonly kind: 'negate'; readonly of: Node }
+  | { readonly kind: 'binary'; readonly operator: Operator; readonly left: Node; readonly right: Node }
+) & { readonly start: number; readonly end: number }
+
+export type Operator = '+' | '-' | '*' | '/' | '^'
+
+export const expressionLimits = { characters: 400, depth: 32 } as const
+
+const unitWords = Object.keys({ ...lengthUnits, ...angleUnits })
+export const reservedWords: ReadonlySet<string> = new Set([...unitWords, 'pi'])
+
+const numberPattern = '(?:\\d+(?:\\.\\d*)?|\\.\\d+)(?:[eE][+-]?\\d+)?'
+const unitPattern = '(?:"|°|[a-zA-Z]+)'
+// mixed: "1 1/4 in"; fraction: "1/4 in" (a fraction only where a unit follows, else it is a division); plain: "12 mm", "12"
+const mixed = new RegExp(`(\\d+) (\\d+)/(\\d+)(?:\\s*(${unitPattern}))?(?![\\p{L}\\p{N}_])`, 'uy')
+const fraction = new RegExp(`(\\d+)/(\\d+)\\s*(${unitPattern})(?![\\p{L}\\p{N}_(])`, 'uy')
+const number = new RegExp(`(${numberPattern})(?:\\s*(${unitPattern}))?`, 'uy')
+const name = /[\p{L}_][\p{L}\p{N}_]*/uy
+
+interface RawNode extends jsep.Expression {
+  start?: number
+  end?: number
+}
+interface Gobbler {
+  readonly expr: string
+  index: number
+  gobbleTokenProperty(node: RawNode): RawNode
+}
+
+jsep.removeAllBinaryOps()
+jsep.removeAllUnaryOps()
+jsep.removeAllLiterals()
+for (const [sign, precedence] of [
+  ['+', 9],
+  ['-', 9],
+  ['−', 9],
+  ['*', 10],
+  ['×', 10],
+  ['·', 10],
+  ['/', 10],
+  ['÷', 10],
+] as const)
+  jsep.addBinaryOp(sign, precedence)
+jsep.addBinaryOp('^', 11, true)
+for (const sign of ['-', '−', '+']) jsep.addUnaryOp(sign)
+
+const operators: Readonly<Record<string, Operator>> = {
+  '+': '+',
+  '-': '-',
+  '−': '-',
+  '*': '*',
+  '×': '*',
+  '·': '*',
+  '/': '/',
+  '÷': '/',
+  '^': '^',
+}
+
+jsep.hooks.add('gobble-token', function (this: unknown, env) {
+  const at = this as Gobbler
+  const start = at.index
+  const quantity = readQuantity(at.expr, start)
+  if (quantity) {
+    at.index = quantity.end
+    env.node = { type: 'Quantity', ...quantity }
+    return
+  }
+  name.lastIndex = start
+  const word = name.exec(at.expr)?.[0]
+  if (word) {
+    at.index = start + word.length
+    env.node = at.gobbleTokenProperty({ type: 'Identifier', name: word, start, end: at.index })
+    if (env.node.start === undefined) Object.assign(env.node, { start, end: at.index })
+  }
+})
+
+function readQuantity(text: string, start: number) {
+  mixed.lastIndex = fraction.lastIndex = number.lastIndex = start
+  let match = mixed.exec(text)
+  if (match && (!match[4] || isUnit(match[4]))) {
+    const under = divisor(match[3]!)
+    return quantityNode(start, match[0], Number(match[1]) * under + Number(match[2]), match[4], under)
+  }
+  match = fraction.exec(text)
+  if (match && isUnit(match[3]!)) return quantityNode(start, match[0], Number(match[1]), match[3], divisor(match[2]!))
+  match = number.exec(text)
+  if (!match) return undefined
+  const unit = match[2]
+  // A name right behind a number is a product that was not written out, or a unit mistyped.
+  if (unit && !isUnit(unit)) {
+    const at = start + match[0].length - unit.length
+    throw new ProblemError('unknown-unit', { name: unit }, [at, at + unit.length])
+  }
+  return quantityNode(start, match[0], Number(match[1]), unit)
+}
+
+function divisor(text: string): number {
+  if (Number(text) === 0) throw new ProblemError('division-by-zero')
+  return Number(text)
+}
+
+function isUnit(word: string): boolean {
+  return unitWords.includes(word)
+}
+
+/** Divides last: 3/8" is 3 × 25.4 ÷ 8 = 9.525 exactly, where 0.375 × 25.4 is not. */
+function quantityNode(start: number, text: string, value: number, unit: string | undefined, under = 1) {
+  const scale = unit ? { ...lengthUnits, ...angleUnits }[unit as keyof typeof lengthUnits] : 1
+  const dimension = !unit ? plain : unit in lengthUnits ? length : angle
+  return { value: (value * scale) / under, dimension, bare: !unit, start, end: start + text.trimEnd().length }
+}
+
+/** @throws ProblemError expression-empty, -too-long, -too-deep, -syntax, -not-arithmetic, unknown-unit, division-by-zero */
+export function parseExpression(text: string): Node {
+  if (text.trim() === '') throw new ProblemError('expression-empty')
+  if (text.length > expressionLimits.characters)
+    throw new ProblemError('expression-too-long', { limit: expressionLimits.characters })
+  if (nesting(text) > expressionLimits.depth)
+    throw new ProblemError('expression-too-deep', { limit: expressionLimits.depth })
+  return simplified(rawTree(text), text)
+}
+
+function nesting(text: string): number {
+  let depth = 0
+  let deepest = 0
+  for (const c of text) {
+    // A chain of signs nests as brackets do.
+    if (c === '(') deepest = Math.max(deepest, ++depth)
+    else if (c === ')') depth--
+  }
+  return Math.max(deepest, ...(text.match(/(?:[-−+]\s*)+/g) ?? []).map((signs) => signs.replace(/\s/g, '').length))
+}
+
+function rawTree(text: string): RawNode {
+  try {
+    return jsep(text)
+  } catch (error) {
+    if (error instanceof ProblemError) throw error
+    const { description, index } = error as { description?: string; index?: number }
+    const at = Math.min(index ?? 0, text.length)
+    throw new ProblemError(
+      'expression-syntax',
+      { detail: plainDetail(description, text, at) },
+      at < text.length ? [at, at + 1] : undefined,
+    )
+  }
+}
+
+function plainDetail(description: string | undefined, text: string, at: number): string {
+  if (at >= text.trimEnd().length) return 'it stops too early'
+  if (description?.startsWith('Unclosed')) return 'a bracket is not closed'
+  return `“${text.slice(at, at + 1)}” does not belong here`
+}
+
+function refused(word: string, node: RawNode): never {
+  const at = node.start === undefined ? undefined : ([node.start, node.end ?? node.start + 1] as const)
+  throw new ProblemError('expression-not-arithmetic', { word }, at)
+}
+
+function simplified(node: RawNode, text: string): Node {
+  switch (node.type) {
+    case 'Quantity': {
+      const { value, dimension, bare, start, end } = node as unknown as Extract<Node, { kind: 'quantity' }>
+      return { kind: 'quantity', value, dimension, bare, start, end }
+    }
+    case 'Identifier':
+      return { kind: 'name', name: String(node.name), start: node.start!, end: node.end! }
+    case 'CallExpression': {
+      const callee = node.callee as RawNode
+      if (callee.type !== 'Identifier') refused('( )', node)
+      const args = (node.arguments as RawNode[]).map((arg) => simplified(arg, text))
+      return { kind: 'call', name: String(callee.name), args, start: callee.start!, end: node.end ?? callee.end! }
+    }
+    case 'UnaryExpression': {
+      const of = simplified(node.argument as RawNode, text)
+      const start = Math.max(0, text.slice(0, of.start).search(/[-−+]\s*\(*\s*$/))
+      return operators[String(node.operator)] === '-' ? { kind: 'negate', of, start, end: of.end } : of
+    }
+    case 'BinaryExpression': {
+      const left = simplified(node.left as RawNode, text)
+      const right = simplified(node.right as RawNode, text)
+      const operator = operators[String(node.operator)]
+      if (!operator) refused(String(node.operator), node)
+      return { kind: 'binary', operator, left, right, start: left.start, end: right.end }
+    }
+    case 'Compound':
+      throw new ProblemError(
+        'expression-syntax',
+        { detail: 'an operator is missing between two values' },
+        secondWord(node, text),
+      )
+    case 'MemberExpression':
+      return refused('.', node)
+    default:
+      return refused(text.trim(), node)
+  }
+}
+
+function secondWord(node: RawNode, text: string): [number, number] | undefined {
+  const second = (node.body as RawNode[] | undefined)?.[1]
+  return second?.start === undefined ? undefined : [second.start, Math.min(second.end ?? second.start + 1, text.length)]
+}

@@ -1,0 +1,138 @@
+import { type Problem, ProblemError, problem } from '../problems/index.ts'
+import { angle, type Dimension, length, lengthUnits, type PartUnit, plain } from '../units/index.ts'
+import { evaluate, functions, type Names, type Value, type ValueKind } from './evaluate.ts'
+import { reservedWords } from './parse.ts'
+
+/** A named value of a part. `expression` is the text that was typed. */
+export interface Measure {
+  readonly id: string
+  readonly name: string
+  readonly kind: ValueKind
+  readonly expression: string
+  readonly note: string
+}
+
+export interface MeasureValue {
+  readonly measure: Measure
+  /** mm, degrees, or a plain number; undefined where there is a problem */
+  readonly value: number | undefined
+  readonly problem: Problem | undefined
+  /** names this one reads */
+  readonly uses: readonly string[]
+}
+
+/** The computed table: each measure's value, and names to evaluate further expressions with. */
+export interface MeasureTable {
+  readonly rows: readonly MeasureValue[]
+  readonly names: Names
+}
+
+const dimensionOf: Readonly<Record<ValueKind, Dimension>> = { length, angle, count: plain, ratio: plain }
+
+/**
+ * Computes all measures in the order of their dependencies. `given` are further lengths by name (the printer's fits).
+ * Names must be unique; the first of two equal ones wins and the second is a problem.
+ */
+export function computeMeasures(
+  measures: readonly Measure[],
+  unit: PartUnit,
+  given: Readonly<Record<string, number>> = {},
+): MeasureTable {
+  const byName = new Map<string, Measure>()
+  for (const measure of measures) if (!byName.has(measure.name)) byName.set(measure.name, measure)
+  const rows = new Map<string, MeasureValue>()
+  const open: string[] = []
+
+  const row = (measure: Measure): MeasureValue => {
+    const known = rows.get(measure.id)
+    if (known) return known
+    open.push(measure.name)
+    const computed = compute(measure)
+    open.pop()
+    rows.set(measure.id, computed)
+    return computed
+  }
+
+  const compute = (measure: Measure): MeasureValue => {
+    const path = ['measures', measure.id, 'expression']
+    const unfit = nameProblem(measure, measures, Object.keys(given))
+    try {
+      const { value, uses } = evaluate(measure.expression, measure.kind, names)
+      return { measure, value, problem: unfit, uses }
+    } catch (error) {
+      if (!(error instanceof ProblemError)) throw error
+      return { measure, value: undefined, problem: unfit ?? error.toProblem(path), uses: [] }
+    }
+  }
+
+  const names: Names = {
+    unit,
+    resolve(name, at): Value {
+      const measure = byName.get(name)
+      if (!measure) {
+        const number = Object.hasOwn(given, name) ? given[name] : undefined
+        if (number !== undefined) return { number, dimension: length, bare: false }
+        throw new ProblemError(
+          'unknown-name',
+          { name, suggestion: suggestion(name, [...byName.keys(), ...Object.keys(given)]) },
+          at,
+        )
+      }
+      const from = open.indexOf(name)
+      if (from >= 0 && !rows.has(measure.id))
+        throw new ProblemError('cycle', { path: [...open.slice(from), name].join(' → ') }, at)
+      const { value, problem: broken } = row(measure)
+      if (value === undefined) {
+        // Each measure of a ring tells of the ring itself, not of its neighbour's trouble.
+        if (broken?.code === 'cycle' && open.length > 0 && broken.text.includes(`${open.at(-1)}`))
+          throw new ProblemError('cycle', { path: broken.text.replace(/^.*: |\.$/g, '') }, at)
+        throw new ProblemError('depends-on-broken', { name }, at)
+      }
+      return { number: value, dimension: dimensionOf[measure.kind], bare: false }
+    },
+  }
+
+  return { rows: measures.map(row), names }
+}
+
+/** Whether `measure` may be called what it is called. */
+function nameProblem(measure: Measure, all: readonly Measure[], given: readonly string[]): Problem | undefined {
+  const path = ['measures', measure.id, 'name']
+  const detail = unfitName(measure.name, given)
+  if (detail) return problem('name-unfit', path, { name: measure.name, detail })
+  const first = all.find((other) => other.name === measure.name)
+  if (first && first.id !== measure.id) return problem('name-taken', path, { name: measure.name })
+  return undefined
+}
+
+/** Why `name` cannot name a measure, or undefined. */
+export function unfitName(name: string, given: readonly string[] = []): string | undefined {
+  if (name === '') return 'it is empty'
+  if (name.length > 40) return 'it is longer than 40 characters'
+  if (!/^[\p{L}_][\p{L}\p{N}_]*$/u.test(name)) return 'use letters, digits and _ only, and begin with a letter'
+  if (reservedWords.has(name) || name in lengthUnits) return 'that is a unit'
+  if (Object.hasOwn(functions, name)) return 'that is a function'
+  if (given.includes(name)) return 'that is a fit'
+  return undefined
+}
+
+/** " Did you mean “wall”?" where a known name is at most two letters away. */
+function suggestion(name: string, known: readonly string[]): string {
+  const near = known
+    .map((other) => ({ other, steps: editDistance(name.toLowerCase(), other.toLowerCase()) }))
+    .filter(({ steps, other }) => steps <= Math.min(2, Math.floor(other.length / 2)))
+    .sort((a, b) => a.steps - b.steps)[0]
+  return near ? ` Did you mean “${near.other}”?` : ''
+}
+
+/** Levenshtein distance, by rows. */
+function editDistance(a: string, b: string): number {
+  let row = Array.from({ length: b.length + 1 }, (_, j) => j)
+  for (let i = 1; i <= a.length; i++) {
+    const next = [i]
+    for (let j = 1; j <= b.length; j++)
+      next.push(Math.min(row[j]! + 1, next[j - 1]! + 1, row[j - 1]! + (a[i - 1] === b[j - 1] ? 0 : 1)))
+    row = next
+  }
+  return row[b.length]!
+}

@@ -1,0 +1,3 @@
+export * from './frames.ts'
+export * from './place.ts'
+export * from './vectors.ts'

@@ -1,0 +1,24 @@
+import type { Check } from './define.ts'
+
+/** Whether a piece's surface encloses it without openings, all triangles facing outwards. */
+export const closedCheck: Check = {
+  id: 'closed',
+  label: 'Watertight',
+  meaning: 'The surface is closed, and every triangle faces outwards.',
+  run: ({ pieces }) =>
+    pieces.map(({ built, figures }) => {
+      const about = [{ kind: 'piece', id: built.piece.id } as const]
+      const { name } = built.piece
+      if (!figures) return { check: 'closed', rank: 'fault', text: `${name} has no solid yet.`, about }
+      if (figures.openEdges > 0)
+        return { check: 'closed', rank: 'fault', text: `${name} is open along ${figures.openEdges} edges.`, about }
+      if (!figures.oriented)
+        return { check: 'closed', rank: 'fault', text: `${name} has ${figures.flippedEdges} edges where triangles face different ways.`, about }
+      return {
+        check: 'closed',
+        rank: 'pass',
+        text: `${name} is closed, and its ${figures.triangles.toLocaleString('en')} triangles all face outwards.`,
+        about,
+      }
+    }),
+}

@@ -1,0 +1,37 @@
+import type { Built } from '../build/index.ts'
+import type { Kernel } from '../kernel/index.ts'
+import { meshFigures } from '../mesh/index.ts'
+import { bedCheck } from './bed.ts'
+import { bodiesCheck } from './bodies.ts'
+import { closedCheck } from './closed.ts'
+import type { Check, Finding, FindingRank, ProofContext } from './define.ts'
+import { gapCheck } from './gap.ts'
+import { sheetCheck } from './sheet.ts'
+
+export type { Check, Finding, FindingRank } from './define.ts'
+export { gapBetween } from './gap.ts'
+export { type SwingPosition, swingAt, swingPositions } from './swing.ts'
+
+/** Every check, in the order they are read. A new one is its file and its line here. */
+export function checksFor(kernel: Kernel): readonly Check[] {
+  return [sheetCheck, closedCheck, bodiesCheck, bedCheck, gapCheck(kernel)]
+}
+
+/** The inspection of a built part: all findings of all checks. */
+export function proofOf(kernel: Kernel, built: Built): readonly Finding[] {
+  const context: ProofContext = {
+    built,
+    pieces: built.pieces.map((piece) => ({
+      built: piece,
+      figures: piece.solid && meshFigures(piece.solid.mesh()),
+    })),
+  }
+  return checksFor(kernel).flatMap((check) => check.run(context))
+}
+
+const ranks: readonly FindingRank[] = ['pass', 'advice', 'warning', 'fault']
+
+/** The gravest rank among findings. */
+export function worst(findings: readonly Finding[]): FindingRank {
+  return ranks[Math.max(0, ...findings.map(({ rank }) => ranks.indexOf(rank)))]!
+}

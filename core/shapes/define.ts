@@ -1,0 +1,151 @@
+import type { Effect, FieldTexts } from '../document/index.ts'
+import type { Scope, Solid } from '../kernel/index.ts'
+import type { ValueKind } from '../measures/index.ts'
+import type { Box, SideNames, Vec3 } from '../place/index.ts'
+import { dot, type Frame } from '../place/index.ts'
+
+/** A value of a shape or joint that a maker sets. All sizes in mm, angles in degrees. */
+export type FieldDefinition =
+  | {
+      readonly kind: ValueKind
+      readonly label: string
+      readonly default: string
+      /** what it means, in a sentence */
+      readonly meaning: string
+      /** smallest value allowed; `above` excludes the value itself */
+      readonly least?: number
+      readonly above?: number
+      readonly most?: number
+      /** rarely changed: shown behind "more" */
+      readonly rare?: boolean
+    }
+  | {
+      readonly kind: 'choice'
+      readonly label: string
+      readonly default: string
+      readonly meaning: string
+      /** stored word -> how it reads in the sentence */
+      readonly choices: Readonly<Record<string, string>>
+      readonly rare?: boolean
+    }
+
+export type Fields = Readonly<Record<string, FieldDefinition>>
+
+/** The computed values of fields: numbers (mm, degrees) for expressions, the stored word for choices. */
+export type ValuesOf<F extends Fields> = {
+  readonly [K in keyof F]: F[K] extends { readonly kind: 'choice'; readonly choices: infer C } ? keyof C & string : number
+}
+export type AnyValues = Readonly<Record<string, number | string>>
+
+/** Words and fields in the order they are read. A field of a step's place or repeats is named by the sheet, not here. */
+export type SentencePart = string | { readonly field: string; readonly prefix?: string; readonly suffix?: string }
+
+/** A flat face of a shape, in the shape's own frame, that another step can stand on. */
+export interface NamedFace {
+  readonly name: string
+  readonly frame: Frame
+  readonly size: readonly [number, number]
+  readonly sides: SideNames
+}
+
+/** A drafting dimension in the shape's own frame. The line runs beside `from`–`to`, moved by `offset`. */
+export type DimensionLine =
+  | {
+      readonly kind: 'linear'
+      readonly field: string
+      readonly from: Vec3
+      readonly to: Vec3
+      /** direction and distance, mm, from the measured points to the dimension line */
+      readonly offset: Vec3
+    }
+  | {
+      readonly kind: 'diameter' | 'radius'
+      readonly field: string
+      readonly centre: Vec3
+      /** in the plane of the circle, unit */
+      readonly direction: Vec3
+      readonly radius: number
+    }
+
+export interface ShapeContext {
+  readonly scope: Scope
+  /** chord tolerance, mm */
+  readonly fineness: number
+  /** whether the shape takes material away: its outer rounds are then circumscribed, so that a bore takes its pin */
+  readonly cuts: boolean
+  /** how deep a "through" shape must go to clear everything there is, mm */
+  readonly through: number
+  /** how far a cut that begins at a face reaches out of it, mm, so that no skin stays */
+  readonly overlap: number
+}
+
+export interface ShapeDefinition<F extends Fields = Fields> {
+  /** stored in part files */
+  readonly kind: string
+  readonly label: string
+  /** further words it is found by */
+  readonly words: readonly string[]
+  readonly shelf: Shelf
+  /** its drawing on the shelf: SVG path data in a 32 × 24 box */
+  readonly drawing: string
+  readonly effect: Effect
+  /** holes begin at the face and go in; solids stand on it */
+  readonly seat: 'stands' | 'enters'
+  readonly fields: F
+  /** fields that numbers typed behind its name fill, in order; `with` sets others along with one */
+  readonly quick: readonly ((keyof F & string) | { readonly field: keyof F & string; readonly with: FieldTexts })[]
+  sentence(values: ValuesOf<F>): readonly SentencePart[]
+  /** Why these values make no shape, in plain words, with the field to blame; undefined where they do. */
+  impossible?(values: ValuesOf<F>): { field: keyof F & string; detail: string } | undefined
+  /** True extents in the shape's own frame, without any overlap. `through` as in the context. */
+  box(values: ValuesOf<F>, through: number): Box
+  /** How far it reaches along a unit direction from its origin; the box's corners by default. */
+  reach?(values: ValuesOf<F>, direction: Vec3): number
+  faces(values: ValuesOf<F>): readonly NamedFace[]
+  /** The name of the face that holds a surface point; the nearest flat one or "side" by default. */
+  faceAt?(values: ValuesOf<F>, point: Vec3, normal: Vec3): string
+  dimensions(values: ValuesOf<F>): readonly DimensionLine[]
+  /**
+   * The solid, standing on z = 0 about the z axis ("stands") or going down from it ("enters").
+   * @throws ProblemError too-many-triangles, kernel-failed
+   */
+  solid(values: ValuesOf<F>, context: ShapeContext): Solid
+}
+
+export const shelves = ['solids', 'holes'] as const
+export type Shelf = (typeof shelves)[number]
+
+/** Keeps the fields' types while a definition is written; the registry holds them without. */
+export function defineShape<const F extends Fields>(definition: ShapeDefinition<F>): ShapeDefinition {
+  return definition as unknown as ShapeDefinition
+}
+
+/** The words in the order of the fields' definitions, for a new step. */
+export function defaultFields(fields: Fields): FieldTexts {
+  return Object.fromEntries(Object.entries(fields).map(([name, field]) => [name, field.default]))
+}
+
+/** Reach of the eight corners of a box. */
+export function boxReach({ min, max }: Box, d: Vec3): number {
+  return [0, 1, 2].reduce((sum, i) => sum + Math.max(min[i]! * d[i]!, max[i]! * d[i]!), 0)
+}
+
+/** Reach of a disc of `radius` about the z axis at height `z`. */
+export function discReach(radius: number, z: number, d: Vec3): number {
+  return radius * Math.hypot(d[0], d[1]) + z * d[2]
+}
+
+/** The flat named face whose plane holds `point` and whose normal agrees, or undefined. */
+export function flatFaceAt(faces: readonly NamedFace[], point: Vec3, normal: Vec3): string | undefined {
+  let best: { name: string; distance: number } | undefined
+  for (const { name, frame } of faces) {
+    if (dot(frame.n, normal) < 0.999) continue
+    const distance = Math.abs(
+      (point[0] - frame.origin[0]) * frame.n[0] +
+        (point[1] - frame.origin[1]) * frame.n[1] +
+        (point[2] - frame.origin[2]) * frame.n[2],
+    )
+    if (distance < 0.01 && (!best || distance < best.distance)) best = { name, distance }
+  }
+  return best?.name
+}

@@ -1,0 +1,97 @@
+import { circumradius, type Ring, segmentsFor } from '../kernel/index.ts'
+import { defineShape, discReach } from './define.ts'
+
+/** A round hole into a face: through or to a depth, plain, countersunk or counterbored. */
+export const hole = defineShape({
+  kind: 'hole',
+  label: 'round hole',
+  words: ['bore', 'drill', 'screw hole', 'countersink', 'counterbore'],
+  shelf: 'holes',
+  drawing: 'M3 15 L16 8 L29 13 L16 20 Z M11.5 14 A5 2.2 0 0 1 21 14 A5 2.2 0 0 1 11.5 14',
+  effect: 'cut',
+  seat: 'enters',
+  fields: {
+    diameter: { kind: 'length', label: 'Diameter', default: '5', above: 0, most: 10_000, meaning: 'Diameter of the hole; a pin of this size enters it.' },
+    reach: {
+      kind: 'choice',
+      label: 'Reach',
+      default: 'through',
+      choices: { through: 'through', blind: 'to a depth of' },
+      meaning: 'A through hole passes everything that is behind its face.',
+    },
+    depth: { kind: 'length', label: 'Depth', default: '8', above: 0, most: 10_000, meaning: 'Depth of a blind hole, from the face to its flat bottom.' },
+    mouth: {
+      kind: 'choice',
+      label: 'Mouth',
+      default: 'plain',
+      choices: { plain: 'plain', countersink: 'countersunk', counterbore: 'counterbored' },
+      meaning: 'The form of its mouth, for the head of a screw.',
+    },
+    head: { kind: 'length', label: 'Head diameter', default: '10', above: 0, most: 10_000, meaning: 'Diameter of the countersink or counterbore at the face.' },
+    headDepth: { kind: 'length', label: 'Head depth', default: '4', above: 0, most: 10_000, meaning: 'Depth of the counterbore.' },
+    angle: { kind: 'angle', label: 'Countersink angle', default: '90', least: 30, most: 150, meaning: 'Angle between the flanks of the countersink.', rare: true },
+  },
+  quick: ['diameter', { field: 'depth', with: { reach: 'blind' } }],
+  sentence: (v) => [
+    'round hole ⌀',
+    { field: 'diameter' },
+    { field: 'reach' },
+    ...(v.reach === 'blind' ? [{ field: 'depth' }] : []),
+    ', its mouth',
+    { field: 'mouth' },
+    ...(v.mouth === 'plain' ? [] : ['⌀', { field: 'head' }]),
+    ...(v.mouth === 'counterbore' ? [{ field: 'headDepth' }, 'deep'] : []),
+    ...(v.mouth === 'countersink' ? ['at', { field: 'angle' }] : []),
+  ],
+  impossible(v) {
+    if (v.mouth !== 'plain' && v.head <= v.diameter)
+      return { field: 'head', detail: `The head must be wider than the hole (${v.diameter} mm).` }
+    const deep = v.mouth === 'countersink' ? sinkDepth(v) : v.mouth === 'counterbore' ? v.headDepth : 0
+    if (v.reach === 'blind' && deep >= v.depth)
+      return { field: 'depth', detail: `The mouth alone is ${Math.round(deep * 1000) / 1000} mm deep; the hole must be deeper.` }
+    return undefined
+  },
+  box: (v, through) => {
+    const r = Math.max(v.diameter, v.mouth === 'plain' ? 0 : v.head) / 2
+    return { min: [-r, -r, -(v.reach === 'through' ? through : v.depth)], max: [r, r, 0] }
+  },
+  // Holes are measured at their mouth.
+  reach: (v, d) => discReach(v.diameter / 2, 0, d),
+  faces: () => [],
+  faceAt: (v, p, normal) => {
+    const radius = Math.hypot(p[0], p[1])
+    if (Math.abs(normal[2]) > 0.999) return 'bottom'
+    if (v.mouth === 'plain' || radius <= v.diameter / 2 + 0.05) return 'wall'
+    return v.mouth
+  },
+  dimensions: (v) => [
+    { kind: 'diameter', field: 'diameter', centre: [0, 0, 0], direction: [Math.SQRT1_2, -Math.SQRT1_2, 0], radius: v.diameter / 2 },
+    ...(v.mouth === 'plain'
+      ? []
+      : ([{ kind: 'diameter', field: 'head', centre: [0, 0, 0], direction: [Math.SQRT1_2, Math.SQRT1_2, 0], radius: v.head / 2 }] as const)),
+    ...(v.reach === 'blind'
+      ? ([{ kind: 'linear', field: 'depth', from: [v.diameter / 2, 0, 0], to: [v.diameter / 2, 0, -v.depth], offset: [1, 0, 0] }] as const)
+      : []),
+  ],
+  solid(v, { scope, fineness, through, overlap }) {
+    const depth = v.reach === 'through' ? through : v.depth
+    const widest = v.mouth === 'plain' ? v.diameter : v.head
+    const segments = segmentsFor(widest / 2, fineness, true)
+    const r = circumradius(v.diameter / 2, segments)
+    const head = circumradius(v.head / 2, segments)
+    // Half of the section, turned about the axis; the mouth goes on straight for `overlap` above the face.
+    const profile: Ring = [
+      [0, -depth],
+      [r, -depth],
+      ...(v.mouth === 'plain' ? ([[r, overlap]] as const) : []),
+      ...(v.mouth === 'countersink' ? ([[r, -sinkDepth(v)], [head, 0], [head, overlap]] as const) : []),
+      ...(v.mouth === 'counterbore' ? ([[r, -v.headDepth], [head, -v.headDepth], [head, overlap]] as const) : []),
+      [0, overlap],
+    ]
+    return scope.revolve(profile, segments)
+  },
+})
+
+function sinkDepth(v: { head: number; diameter: number; angle: number }): number {
+  return (v.head - v.diameter) / 2 / Math.tan(((v.angle / 2) * Math.PI) / 180)
+}

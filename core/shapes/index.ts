@@ -1,0 +1,3 @@
+export * from './define.ts'
+export { shapeOf, shapes } from './registry.ts'
+export { type Found, findShapes, newStep } from './search.ts'

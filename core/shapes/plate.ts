@@ -1,0 +1,135 @@
+import { arc, type Ring, roundedRectangle, segmentsFor } from '../kernel/index.ts'
+import type { Vec3 } from '../place/index.ts'
+import { boxReach, defineShape } from './define.ts'
+import { bottomFace, sideFaces, topFace } from './faces.ts'
+
+/** A plate or block: its upright corners may be rounded, its upper and lower edges rounded or bevelled. */
+export const plate = defineShape({
+  kind: 'plate',
+  label: 'plate',
+  words: ['block', 'box', 'base', 'slab', 'cuboid', 'leaf'],
+  shelf: 'solids',
+  drawing: 'M4 14 L16 8 L28 12 L16 18 Z M4 14 V17 L16 21 V18 M28 12 V15 L16 21',
+  effect: 'add',
+  seat: 'stands',
+  fields: {
+    width: { kind: 'length', label: 'Width', default: '40', above: 0, most: 10_000, meaning: 'Size from left to right.' },
+    depth: { kind: 'length', label: 'Depth', default: '30', above: 0, most: 10_000, meaning: 'Size from front to back.' },
+    height: { kind: 'length', label: 'Height', default: '5', above: 0, most: 10_000, meaning: 'Thickness, away from the face it stands on.' },
+    corner: { kind: 'length', label: 'Corner radius', default: '0', least: 0, meaning: 'Radius of the four upright corners.' },
+    top: {
+      kind: 'choice',
+      label: 'Upper edge',
+      default: 'sharp',
+      choices: { sharp: 'sharp', round: 'rounded', bevel: 'bevelled' },
+      meaning: 'How its upper edge is finished.',
+      rare: true,
+    },
+    topSize: { kind: 'length', label: 'Upper edge size', default: '1', above: 0, meaning: 'Radius of the rounding, or width of the bevel at 45°.', rare: true },
+    bottom: {
+      kind: 'choice',
+      label: 'Lower edge',
+      default: 'sharp',
+      choices: { sharp: 'sharp', round: 'rounded', bevel: 'bevelled' },
+      meaning: 'How its lower edge is finished.',
+      rare: true,
+    },
+    bottomSize: { kind: 'length', label: 'Lower edge size', default: '1', above: 0, meaning: 'Radius of the rounding, or width of the bevel at 45°.', rare: true },
+  },
+  quick: ['width', 'depth', 'height', 'corner'],
+  sentence: (v) => [
+    'plate',
+    { field: 'width' },
+    '×',
+    { field: 'depth' },
+    '×',
+    { field: 'height' },
+    ', corners rounded',
+    { field: 'corner' },
+    ', upper edge',
+    { field: 'top' },
+    ...(v.top === 'sharp' ? [] : [{ field: 'topSize' }]),
+    ', lower edge',
+    { field: 'bottom' },
+    ...(v.bottom === 'sharp' ? [] : [{ field: 'bottomSize' }]),
+  ],
+  impossible(v) {
+    const half = Math.min(v.width, v.depth) / 2
+    if (v.corner > half + 1e-9)
+      return { field: 'corner', detail: `The corners can be rounded by half of the shorter side at most (${round(half)} mm).` }
+    const edges = edgeHeight(v.top, v.topSize) + edgeHeight(v.bottom, v.bottomSize)
+    const field = v.top === 'sharp' ? 'bottomSize' : 'topSize'
+    if (edges > v.height + 1e-9) return { field, detail: `The edges take ${round(edges)} mm of its ${round(v.height)} mm height.` }
+    if (Math.max(edgeHeight(v.top, v.topSize), edgeHeight(v.bottom, v.bottomSize)) >= half)
+      return { field, detail: `An edge must be smaller than half of the shorter side (${round(half)} mm).` }
+    return undefined
+  },
+  box: (v) => ({ min: [-v.width / 2, -v.depth / 2, 0], max: [v.width / 2, v.depth / 2, v.height] }),
+  reach: (v, d) =>
+    // A box whose sides are drawn in by the corner radius, and a round of that radius about it.
+    boxReach(
+      {
+        min: [v.corner - v.width / 2, v.corner - v.depth / 2, 0],
+        max: [v.width / 2 - v.corner, v.depth / 2 - v.corner, v.height],
+      },
+      d,
+    ) +
+    v.corner * Math.hypot(d[0], d[1]),
+  faces: (v) => [
+    topFace(v.height, v.width, v.depth),
+    bottomFace(0, v.width, v.depth),
+    ...sideFaces(v.width, v.depth, v.height),
+  ],
+  dimensions: (v) => {
+    const [x, y] = [v.width / 2, v.depth / 2]
+    return [
+      { kind: 'linear', field: 'width', from: [-x, -y, 0], to: [x, -y, 0], offset: [0, -1, 0] },
+      { kind: 'linear', field: 'depth', from: [x, -y, 0], to: [x, y, 0], offset: [1, 0, 0] },
+      { kind: 'linear', field: 'height', from: [-x, -y, 0], to: [-x, -y, v.height], offset: [-1, 0, 0] },
+      ...(v.corner > 0
+        ? ([
+            {
+              kind: 'radius',
+              field: 'corner',
+              centre: [x - v.corner, y - v.corner, v.height],
+              direction: [Math.SQRT1_2, Math.SQRT1_2, 0],
+              radius: v.corner,
+            },
+          ] as const)
+        : []),
+    ]
+  },
+  solid(v, { scope, fineness }) {
+    const segments = v.corner > 0 ? segmentsFor(v.corner, fineness) : 4
+    if (v.top === 'sharp' && v.bottom === 'sharp')
+      return scope.extrude([roundedRectangle(v.width, v.depth, v.corner, segments)], v.height)
+    // Convex: the hull of its outline drawn in by the edge's profile at each height.
+    const layers = [
+      ...edgeProfile(v.bottom, v.bottomSize, fineness).map(({ inset, drop }) => ({ inset, z: drop })),
+      ...edgeProfile(v.top, v.topSize, fineness).map(({ inset, drop }) => ({ inset, z: v.height - drop })),
+    ]
+    return scope.hull(layers.flatMap(({ inset, z }) => insetRing(v, inset, segments).map(([x, y]): Vec3 => [x, y, z])))
+  },
+})
+
+function round(mm: number): number {
+  return Math.round(mm * 1000) / 1000
+}
+
+function edgeHeight(finish: string, size: number): number {
+  return finish === 'sharp' ? 0 : size
+}
+
+/** From the face inwards: how far the outline is drawn in at a distance from the face. */
+function edgeProfile(finish: string, size: number, fineness: number): { inset: number; drop: number }[] {
+  if (finish === 'sharp') return [{ inset: 0, drop: 0 }]
+  if (finish === 'bevel') return [{ inset: size, drop: 0 }, { inset: 0, drop: size }]
+  return arc(size, size, size, 270, 180, segmentsFor(size, fineness) / 4).map(([inset, drop]) => ({
+    inset: Math.max(0, inset),
+    drop: Math.max(0, drop),
+  }))
+}
+
+function insetRing(v: { width: number; depth: number; corner: number }, inset: number, segments: number): Ring {
+  return roundedRectangle(v.width - 2 * inset, v.depth - 2 * inset, Math.max(0, v.corner - inset), segments)
+}

@@ -1,0 +1,62 @@
+import { arc, type Ring, segmentsFor } from '../kernel/index.ts'
+import { defineShape } from './define.ts'
+import { sideFaces, topFace } from './faces.ts'
+
+/** A wall standing across a face, with a plain or a half-round head. */
+export const upright = defineShape({
+  kind: 'upright',
+  label: 'upright',
+  words: ['wall', 'flange', 'lug', 'ear', 'stand'],
+  shelf: 'solids',
+  drawing: 'M10 21 V9 A5 5 0 0 1 20 9 V21 Z M20 9 L23 8 V19 L20 21 M15 4 L18 3.4 A5 5 0 0 1 23 8',
+  effect: 'add',
+  seat: 'stands',
+  fields: {
+    thick: { kind: 'length', label: 'Thickness', default: '5', above: 0, most: 10_000, meaning: 'Size from left to right.' },
+    width: { kind: 'length', label: 'Width', default: '30', above: 0, most: 10_000, meaning: 'Size from front to back.' },
+    height: { kind: 'length', label: 'Height', default: '30', above: 0, most: 10_000, meaning: 'From the face it stands on to its highest point.' },
+    head: {
+      kind: 'choice',
+      label: 'Head',
+      default: 'plain',
+      choices: { plain: 'plain', round: 'rounded' },
+      meaning: 'A rounded head is a half circle over the whole width.',
+    },
+  },
+  quick: ['thick', 'width', 'height'],
+  sentence: () => ['upright', { field: 'thick' }, 'thick,', { field: 'width' }, 'wide and', { field: 'height' }, 'high, its head', { field: 'head' }],
+  impossible: (v) =>
+    v.head === 'round' && v.height < v.width / 2 - 1e-9
+      ? { field: 'height', detail: `A rounded head needs half of the width as height at least (${v.width / 2} mm).` }
+      : undefined,
+  box: (v) => ({ min: [-v.thick / 2, -v.width / 2, 0], max: [v.thick / 2, v.width / 2, v.height] }),
+  faces: (v) => [
+    ...sideFaces(v.thick, v.width, v.height),
+    ...(v.head === 'plain' ? [topFace(v.height, v.thick, v.width)] : []),
+  ],
+  dimensions: (v) => {
+    const [x, y] = [v.thick / 2, v.width / 2]
+    return [
+      { kind: 'linear', field: 'thick', from: [-x, -y, 0], to: [x, -y, 0], offset: [0, -1, 0] },
+      { kind: 'linear', field: 'width', from: [x, -y, 0], to: [x, y, 0], offset: [1, 0, 0] },
+      { kind: 'linear', field: 'height', from: [-x, -y, 0], to: [-x, -y, v.height], offset: [-1, 0, 0] },
+    ]
+  },
+  solid(v, { scope, fineness }) {
+    // Drawn flat as (front to back, up), then stood up: x of the outline becomes y, its y becomes z.
+    const half = v.width / 2
+    const outline: Ring =
+      v.head === 'plain'
+        ? [[-half, 0], [half, 0], [half, v.height], [-half, v.height]]
+        : [
+            ...(v.height > half + 1e-9 ? ([[-half, 0], [half, 0]] as const) : []),
+            ...arc(0, v.height - half, half, 0, 180, segmentsFor(half, fineness) / 2),
+          ]
+    return scope.placed(scope.extrude([outline], v.thick), {
+      origin: [-v.thick / 2, 0, 0],
+      u: [0, 1, 0],
+      v: [0, 0, 1],
+      n: [1, 0, 0],
+    })
+  },
+})

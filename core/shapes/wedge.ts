@@ -1,0 +1,61 @@
+import { defineShape } from './define.ts'
+import { bottomFace, sideFaces } from './faces.ts'
+
+/** A wedge or gusset: a right triangle seen from the front, upright at its left, `thick` from front to back. */
+export const wedge = defineShape({
+  kind: 'wedge',
+  label: 'wedge',
+  words: ['gusset', 'ramp', 'rib', 'brace'],
+  shelf: 'solids',
+  drawing: 'M5 18 V6 L21 18 Z M5 6 L11 4 L27 16 L21 18 M27 16',
+  effect: 'add',
+  seat: 'stands',
+  fields: {
+    length: { kind: 'length', label: 'Length', default: '20', above: 0, most: 10_000, meaning: 'Length of its foot, from left to right.' },
+    height: { kind: 'length', label: 'Height', default: '15', above: 0, most: 10_000, meaning: 'Height of its upright side, at the left.' },
+    thick: { kind: 'length', label: 'Thickness', default: '5', above: 0, most: 10_000, meaning: 'Size from front to back.' },
+  },
+  quick: ['length', 'height', 'thick'],
+  sentence: () => ['wedge', { field: 'length' }, 'long,', { field: 'height' }, 'high and', { field: 'thick' }, 'thick'],
+  box: (v) => ({ min: [-v.length / 2, -v.thick / 2, 0], max: [v.length / 2, v.thick / 2, v.height] }),
+  reach: (v, d) =>
+    Math.max(
+      -v.length * d[0] * 0.5,
+      v.length * d[0] * 0.5,
+      -v.length * d[0] * 0.5 + v.height * d[2],
+    ) + (v.thick / 2) * Math.abs(d[1]),
+  faces: (v) => {
+    const slope = Math.hypot(v.length, v.height)
+    return [
+      bottomFace(0, v.length, v.thick),
+      sideFaces(v.length, v.thick, v.height).find((face) => face.name === 'left')!,
+      {
+        name: 'slope',
+        frame: {
+          origin: [0, 0, v.height / 2],
+          u: [v.length / slope, 0, -v.height / slope],
+          v: [0, 1, 0],
+          n: [v.height / slope, 0, v.length / slope],
+        },
+        size: [slope, v.thick],
+        sides: { across: ['upper', 'lower'], along: ['front', 'back'] },
+      },
+    ]
+  },
+  dimensions: (v) => {
+    const [x, y] = [v.length / 2, v.thick / 2]
+    return [
+      { kind: 'linear', field: 'length', from: [-x, -y, 0], to: [x, -y, 0], offset: [0, -1, 0] },
+      { kind: 'linear', field: 'thick', from: [x, -y, 0], to: [x, y, 0], offset: [1, 0, 0] },
+      { kind: 'linear', field: 'height', from: [-x, -y, 0], to: [-x, -y, v.height], offset: [-1, 0, 0] },
+    ]
+  },
+  solid: (v, { scope }) =>
+    // Drawn as (left to right, up) and laid from back to front.
+    scope.placed(scope.extrude([[[-v.length / 2, 0], [v.length / 2, 0], [-v.length / 2, v.height]]], v.thick), {
+      origin: [0, v.thick / 2, 0],
+      u: [1, 0, 0],
+      v: [0, 0, 1],
+      n: [0, -1, 0],
+    }),
+})

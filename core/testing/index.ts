@@ -1,0 +1,56 @@
+import { readFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { Builder, type Built } from '../build/index.ts'
+import { type Effect, newPart, type Part, type Place, type Step } from '../document/index.ts'
+import { Kernel, loadLibrary } from '../kernel/index.ts'
+import { defaultFields, shapeOf } from '../shapes/index.ts'
+import { newStep } from '../shapes/search.ts'
+
+/** Helpers for tests only: a kernel under Node, and short ways to write parts. */
+export async function testKernel(): Promise<Kernel> {
+  const wasm = createRequire(import.meta.url).resolve('manifold-3d/manifold.wasm')
+  return new Kernel(await loadLibrary(readFileSync(wasm)))
+}
+
+export function step(
+  id: string,
+  shape: string,
+  fields: Record<string, string> = {},
+  more: { place?: Partial<Place>; effect?: Effect; repeats?: Step['repeats']; mute?: boolean } = {},
+): Step {
+  const definition = shapeOf(shape)!
+  const plain = newStep(id, { shape: definition, fields: { ...defaultFields(definition.fields), ...fields } })
+  const effect = more.effect ?? plain.effect
+  return {
+    ...plain,
+    effect,
+    place: { ...plain.place, rest: effect === 'add' ? 'on' : 'in', ...more.place },
+    repeats: more.repeats ?? [],
+    mute: more.mute ?? false,
+  }
+}
+
+export function onFace(stepId: string, face: string): Partial<Place> {
+  return { on: { kind: 'face', step: stepId, face } }
+}
+
+/** A part of one piece made of these steps. */
+export function partOf(steps: readonly Step[], change: Partial<Part> = {}): Part {
+  const part = newPart({ part: 'test', piece: 'p1' }, 'Test')
+  return { ...part, pieces: [{ ...part.pieces[0]!, steps }], ...change }
+}
+
+export async function built(kernel: Kernel, part: Part, fineness = 0.01, builder = new Builder(kernel)): Promise<Built> {
+  return builder.build(part, { fineness })
+}
+
+/** A generator of repeatable numbers in [0, 1) (mulberry32). */
+export function seeded(seed: number): () => number {
+  let a = seed
+  return () => {
+    a = (a + 0x6d2b79f5) | 0
+    let t = Math.imul(a ^ (a >>> 15), 1 | a)
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t
+    return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32
+  }
+}

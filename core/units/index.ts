@@ -1,0 +1,77 @@
+/** Units of length and angle. Inside, lengths are millimetres and angles degrees; other units exist in text only. */
+
+/** Millimetres in one unit. The inch is 25.4 mm exactly (ISO 80000-3). */
+export const lengthUnits = { mm: 1, cm: 10, m: 1000, in: 25.4, inch: 25.4, '"': 25.4, ft: 304.8 } as const
+
+/** Degrees in one unit. */
+export const angleUnits = { deg: 1, '°': 1, rad: 180 / Math.PI, turn: 360 } as const
+
+/** The units a part can be shown in; a bare number in one of its expressions is in this unit. */
+export type PartUnit = 'mm' | 'in'
+export const partUnits: readonly PartUnit[] = ['mm', 'in']
+
+export function mmPer(unit: PartUnit): number {
+  return lengthUnits[unit]
+}
+
+/**
+ * What a number measures, as powers: `{ length: 1, angle: 0 }` is a length, `{ length: 2, … }` an area.
+ * Plain numbers (counts, ratios) have both powers zero.
+ */
+export interface Dimension {
+  readonly length: number
+  readonly angle: number
+}
+export const plain: Dimension = { length: 0, angle: 0 }
+export const length: Dimension = { length: 1, angle: 0 }
+export const angle: Dimension = { length: 0, angle: 1 }
+
+export function sameDimension(a: Dimension, b: Dimension): boolean {
+  return a.length === b.length && a.angle === b.angle
+}
+
+/** With its article, for sentences: "a length". */
+export function dimensionName(d: Dimension): string {
+  if (sameDimension(d, plain)) return 'a plain number'
+  if (sameDimension(d, length)) return 'a length'
+  if (sameDimension(d, angle)) return 'an angle'
+  if (d.angle === 0 && d.length === 2) return 'an area'
+  if (d.angle === 0 && d.length === 3) return 'a volume'
+  return 'a product of lengths and angles'
+}
+
+/** The shortest decimal within half of the last place; never "-0". */
+export function formatNumber(value: number, decimals = 3): string {
+  const text = value.toFixed(decimals)
+  const short = text.includes('.') ? text.replace(/\.?0+$/, '') : text
+  return short === '-0' ? '0' : short
+}
+
+/** A length in mm as the number shown in `unit` (without the unit): 1/1000 mm, or 1/10000 inch. */
+export function formatLength(mm: number, unit: PartUnit): string {
+  return formatNumber(mm / mmPer(unit), unit === 'mm' ? 3 : 4)
+}
+
+export function formatLengthWithUnit(mm: number, unit: PartUnit): string {
+  return `${formatLength(mm, unit)} ${unit}`
+}
+
+/** Sizes rounded for reading at a glance (title block): 1/100 mm or 1/1000 inch. */
+export function formatSize(mm: number, unit: PartUnit): string {
+  return formatNumber(mm / mmPer(unit), unit === 'mm' ? 2 : 3)
+}
+
+/** A volume in mm³ shown in cm³ or cubic inches, to four significant figures. */
+export function formatVolume(mm3: number, unit: PartUnit): string {
+  return unit === 'mm' ? `${significant(mm3 / 1000)} cm³` : `${significant(mm3 / 25.4 ** 3)} in³`
+}
+
+export function formatArea(mm2: number, unit: PartUnit): string {
+  return unit === 'mm' ? `${significant(mm2)} mm²` : `${significant(mm2 / 25.4 ** 2)} in²`
+}
+
+function significant(value: number): string {
+  if (value === 0) return '0'
+  const decimals = Math.min(6, Math.max(0, 3 - Math.floor(Math.log10(Math.abs(value)))))
+  return formatNumber(value, decimals)
+}

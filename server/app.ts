@@ -1,0 +1,78 @@
+import { existsSync } from 'node:fs'
+import helmet from '@fastify/helmet'
+import statics from '@fastify/static'
+import { documentLimits } from '@makrel/core/document'
+import Fastify, { type FastifyInstance } from 'fastify'
+import type { Schema } from 'joi'
+import { PartStore } from './parts.ts'
+import { openDatabase } from './database.ts'
+import { answerFor, partRoutes } from './routes.ts'
+
+export interface AppOptions {
+  readonly database: string
+  /** folder of the built page; without it only the interface for programs is served */
+  readonly web?: string
+  readonly log?: boolean
+}
+
+/** The server, ready to listen; closing it closes its database. */
+export async function createApp(options: AppOptions): Promise<{ app: FastifyInstance; store: PartStore }> {
+  const database = await openDatabase(options.database)
+  const store = new PartStore(database)
+  const app = Fastify({
+    logger: options.log ? { level: process.env.MAKREL_LOG ?? 'info' } : false,
+    bodyLimit: documentLimits.bytes + 100_000,
+    routerOptions: { ignoreTrailingSlash: true },
+  })
+  app.addHook('onClose', () => database.close())
+  app.setValidatorCompiler<Schema>(({ schema }) => (data) => schema.validate(data, { errors: { wrap: { label: false } } }))
+  app.setErrorHandler((error, request, reply) => {
+    const { status, text } = answerFor(error)
+    if (status >= 500) request.log.error(error)
+    return reply.code(status).send({ error: text })
+  })
+  guardOrigin(app)
+  await app.register(helmet, {
+    contentSecurityPolicy: {
+      directives: {
+        defaultSrc: ["'self'"],
+        // The solid library is WebAssembly.
+        scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
+        // Positions of overlays are written as style attributes.
+        styleSrc: ["'self'", "'unsafe-inline'"],
+        imgSrc: ["'self'", 'data:', 'blob:'],
+        connectSrc: ["'self'"],
+        workerSrc: ["'self'"],
+        objectSrc: ["'none'"],
+        frameAncestors: ["'none'"],
+        upgradeInsecureRequests: null,
+      },
+    },
+    strictTransportSecurity: false,
+  })
+  partRoutes(app, store)
+  if (options.web && existsSync(options.web)) await servePage(app, options.web)
+  return { app, store }
+}
+
+/** Pages of other origins, and names that merely resolve to this machine, get no answer. */
+function guardOrigin(app: FastifyInstance): void {
+  app.addHook('onRequest', async (request, reply) => {
+    const host = request.headers.host ?? ''
+    if (!/^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/.test(host) && host !== process.env.MAKREL_HOST_NAME)
+      return reply.code(403).send({ error: 'This server answers to its own address only.' })
+    const { origin } = request.headers
+    if (origin !== undefined && origin !== `http://${host}` && origin !== `https://${host}`)
+      return reply.code(403).send({ error: 'Another site asked for this.' })
+  })
+}
+
+async function servePage(app: FastifyInstance, root: string): Promise<void> {
+  await app.register(statics, { root, maxAge: '1y', immutable: true, index: false })
+  // Every address that is not a file or a program's is a stage of the application.
+  app.setNotFoundHandler((request, reply) => {
+    const page = request.method === 'GET' && !request.url.startsWith('/api/') && !/\.\w+$/.test(request.url.split('?')[0]!)
+    if (!page) return reply.code(404).send({ error: 'There is nothing at this address.' })
+    return reply.header('cache-control', 'no-cache').sendFile('index.html', { maxAge: 0, immutable: false })
+  })
+}

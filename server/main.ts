@@ -1,0 +1,28 @@
+import { fileURLToPath } from 'node:url'
+import { createApp } from './app.ts'
+import { loadDemo } from './demo.ts'
+
+// The bundle lies in dist/server/, two folders below the project.
+const root = fileURLToPath(new URL('../../', import.meta.url))
+const host = process.env.MAKREL_HOST ?? '127.0.0.1'
+const port = Number(process.env.MAKREL_PORT ?? 4310)
+const database = process.env.MAKREL_DATABASE ?? `${root}data/makrel.sqlite`
+
+const { app, store } = await createApp({ database, web: `${root}dist/web`, log: process.env.MAKREL_LOG !== undefined })
+const loaded = await loadDemo(store, `${root}demo`)
+
+for (const signal of ['SIGINT', 'SIGTERM'] as const)
+  process.once(signal, async () => {
+    await app.close()
+    process.exit(0)
+  })
+
+try {
+  await app.listen({ host, port })
+} catch (error) {
+  const taken = (error as { code?: string }).code === 'EADDRINUSE'
+  process.stderr.write(taken ? `Port ${port} is taken; set MAKREL_PORT to another one.\n` : `${error}\n`)
+  process.exit(1)
+}
+if (loaded > 0) process.stdout.write(`Loaded ${loaded} demo parts.\n`)
+process.stdout.write(`Makrel is served on http://${host}:${port}\n`)

@@ -1,0 +1,34 @@
+import { DataTypes, type QueryInterface } from 'sequelize'
+import type { RunnableMigration } from 'umzug'
+
+/** The tables, one step per change that was ever published; steps are never edited, only added. */
+export const migrations: readonly RunnableMigration<QueryInterface>[] = [
+  {
+    name: '001-parts-and-revisions',
+    up: async ({ context: query }) => {
+      await query.createTable('parts', {
+        id: { type: DataTypes.STRING, primaryKey: true },
+        name: { type: DataTypes.STRING, allowNull: false },
+        revision: { type: DataTypes.INTEGER, allowNull: false },
+        document: { type: DataTypes.TEXT, allowNull: false },
+        picture: { type: DataTypes.BLOB },
+        pictureRevision: { type: DataTypes.INTEGER },
+        /** JSON: overall size [x, y, z] in mm, as it was when the picture was taken */
+        size: { type: DataTypes.STRING },
+        removedAt: { type: DataTypes.DATE },
+        createdAt: { type: DataTypes.DATE, allowNull: false },
+        updatedAt: { type: DataTypes.DATE, allowNull: false },
+      })
+      await query.createTable('revisions', {
+        partId: { type: DataTypes.STRING, primaryKey: true, references: { model: 'parts', key: 'id' } },
+        revision: { type: DataTypes.INTEGER, primaryKey: true },
+        document: { type: DataTypes.TEXT, allowNull: false },
+        createdAt: { type: DataTypes.DATE, allowNull: false },
+      })
+    },
+    down: async ({ context: query }) => {
+      await query.dropTable('revisions')
+      await query.dropTable('parts')
+    },
+  },
+]

@@ -1,0 +1,158 @@
+import { type Part, writePartFile } from '@makrel/core/document'
+import { DataTypes, type Model, type ModelStatic, Op, type Sequelize, type Transaction } from 'sequelize'
+
+/** How many earlier states of a part are kept. */
+export const keptRevisions = 500
+
+export interface PartRow {
+  readonly id: string
+  readonly name: string
+  readonly revision: number
+  readonly document: string
+  readonly picture: Buffer | null
+  readonly pictureRevision: number | null
+  readonly size: string | null
+  readonly removedAt: Date | null
+  readonly createdAt: Date
+  readonly updatedAt: Date
+}
+
+/** What the shelf shows of a part. */
+export interface ShelfEntry {
+  readonly id: string
+  readonly name: string
+  readonly revision: number
+  readonly updatedAt: string
+  /** overall size in mm, where the picture was taken */
+  readonly size: readonly [number, number, number] | null
+  readonly pictureRevision: number | null
+}
+
+export type SaveOutcome =
+  | { readonly kind: 'saved'; readonly revision: number; readonly updatedAt: string }
+  | { readonly kind: 'missing' }
+  | { readonly kind: 'stale'; readonly revision: number; readonly document: Part }
+
+type Row = Model<PartRow, Partial<PartRow>> & PartRow
+
+/** The parts kept in the database. Writes run one after another; each is one transaction. */
+export class PartStore {
+  readonly #parts: ModelStatic<Row>
+  readonly #revisions: ModelStatic<Model>
+  readonly #database: Sequelize
+  #lastWrite: Promise<unknown> = Promise.resolve()
+
+  constructor(database: Sequelize) {
+    this.#database = database
+    this.#parts = database.define<Row>('part', {
+      id: { type: DataTypes.STRING, primaryKey: true },
+      name: DataTypes.STRING,
+      revision: DataTypes.INTEGER,
+      document: DataTypes.TEXT,
+      picture: DataTypes.BLOB,
+      pictureRevision: DataTypes.INTEGER,
+      size: DataTypes.STRING,
+      removedAt: DataTypes.DATE,
+    })
+    this.#revisions = database.define(
+      'revision',
+      {
+        partId: { type: DataTypes.STRING, primaryKey: true },
+        revision: { type: DataTypes.INTEGER, primaryKey: true },
+        document: DataTypes.TEXT,
+      },
+      { updatedAt: false },
+    )
+  }
+
+  count(): Promise<number> {
+    return this.#parts.count()
+  }
+
+  /** Parts on the shelf, the latest changed first; `search` looks in names. */
+  async list(search = ''): Promise<ShelfEntry[]> {
+    const name = search.trim() ? { name: { [Op.like]: `%${search.trim().replace(/[\\%_]/g, '')}%` } } : {}
+    const rows = await this.#parts.findAll({
+      where: { removedAt: null, ...name },
+      attributes: ['id', 'name', 'revision', 'updatedAt', 'size', 'pictureRevision'],
+      order: [
+        ['updatedAt', 'DESC'],
+        ['name', 'ASC'],
+      ],
+    })
+    return rows.map(({ id, name, revision, updatedAt, size, pictureRevision }) => ({
+      id,
+      name,
+      revision,
+      updatedAt: updatedAt.toISOString(),
+      size: size ? JSON.parse(size) : null,
+      pictureRevision,
+    }))
+  }
+
+  async read(id: string): Promise<{ document: Part; revision: number; updatedAt: string } | undefined> {
+    const row = await this.#parts.findOne({ where: { id, removedAt: null } })
+    if (!row) return undefined
+    return { document: JSON.parse(row.document), revision: row.revision, updatedAt: row.updatedAt.toISOString() }
+  }
+
+  /** Keeps a new part; false where its id is taken. */
+  create(document: Part): Promise<boolean> {
+    return this.write(async (transaction) => {
+      if (await this.#parts.findByPk(document.id, { transaction })) return false
+      const text = writePartFile(document)
+      await this.#parts.create({ id: document.id, name: document.name, revision: 1, document: text }, { transaction })
+      await this.#revisions.create({ partId: document.id, revision: 1, document: text }, { transaction })
+      return true
+    })
+  }
+
+  /** Keeps a new state of a part, if `base` is still the latest revision. */
+  save(id: string, base: number, document: Part): Promise<SaveOutcome> {
+    return this.write(async (transaction): Promise<SaveOutcome> => {
+      const row = await this.#parts.findOne({ where: { id, removedAt: null }, transaction })
+      if (!row) return { kind: 'missing' }
+      if (row.revision !== base) return { kind: 'stale', revision: row.revision, document: JSON.parse(row.document) }
+      const revision = base + 1
+      const text = writePartFile(document)
+      await row.update({ name: document.name, revision, document: text }, { transaction })
+      await this.#revisions.create({ partId: id, revision, document: text }, { transaction })
+      await this.#revisions.destroy({ where: { partId: id, revision: { [Op.lte]: revision - keptRevisions } }, transaction })
+      return { kind: 'saved', revision, updatedAt: row.updatedAt.toISOString() }
+    })
+  }
+
+  /** Takes a part off the shelf, or (`removed` false) puts it back; false where there is none. */
+  setRemoved(id: string, removed: boolean): Promise<boolean> {
+    return this.write(async (transaction) => {
+      const [changed] = await this.#parts.update(
+        { removedAt: removed ? new Date() : null },
+        { where: { id, removedAt: removed ? null : { [Op.ne]: null } }, transaction, silent: true },
+      )
+      return changed > 0
+    })
+  }
+
+  async picture(id: string): Promise<Buffer | undefined> {
+    return (await this.#parts.findOne({ where: { id, removedAt: null }, attributes: ['picture'] }))?.picture ?? undefined
+  }
+
+  /** The picture and size of one revision; an older one than is kept is not taken. */
+  setPicture(id: string, picture: { revision: number; png: Buffer; size: readonly number[] }): Promise<boolean> {
+    return this.write(async (transaction) => {
+      const row = await this.#parts.findOne({ where: { id, removedAt: null }, transaction })
+      if (!row || picture.revision > row.revision || picture.revision < (row.pictureRevision ?? 0)) return false
+      await row.update(
+        { picture: picture.png, pictureRevision: picture.revision, size: JSON.stringify(picture.size) },
+        { transaction, silent: true },
+      )
+      return true
+    })
+  }
+
+  private write<T>(work: (transaction: Transaction) => Promise<T>): Promise<T> {
+    const done = this.#lastWrite.then(() => this.#database.transaction(work))
+    this.#lastWrite = done.catch(() => undefined)
+    return done
+  }
+}

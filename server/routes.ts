@@ -1,0 +1,107 @@
+import { checkedPart } from '@makrel/core/document'
+import { ProblemError } from '@makrel/core/problems'
+import type { FastifyInstance } from 'fastify'
+import Joi from 'joi'
+import type { PartStore } from './parts.ts'
+
+const id = Joi.string().pattern(/^[A-Za-z0-9_-]{1,64}$/)
+const params = Joi.object({ id: id.required() })
+const size = Joi.array().items(Joi.number().min(0)).length(3)
+const pngStart = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a])
+
+/** Everything the page asks of the server. Documents are checked by the same reader as part files. */
+export function partRoutes(app: FastifyInstance, store: PartStore): void {
+  app.get<{ Querystring: { search?: string } }>(
+    '/api/parts',
+    { schema: { querystring: Joi.object({ search: Joi.string().allow('').max(120) }) } },
+    async ({ query }) => store.list(query.search),
+  )
+
+  app.post<{ Body: { document: unknown } }>(
+    '/api/parts',
+    { schema: { body: Joi.object({ document: Joi.object().required() }) } },
+    async ({ body }, reply) => {
+      const document = checkedPart(body.document)
+      const created = await store.create(document)
+      if (!created) return reply.code(409).send({ error: 'A part with this id is kept here already.' })
+      return reply.code(201).send({ id: document.id, revision: 1 })
+    },
+  )
+
+  app.get<{ Params: { id: string } }>('/api/parts/:id', { schema: { params } }, async ({ params: { id } }, reply) => {
+    const found = await store.read(id)
+    return found ?? reply.code(404).send({ error: 'There is no such part on the shelf.' })
+  })
+
+  app.put<{ Params: { id: string }; Body: { revision: number; document: unknown } }>(
+    '/api/parts/:id',
+    {
+      schema: {
+        params,
+        body: Joi.object({ revision: Joi.number().integer().min(1).required(), document: Joi.object().required() }),
+      },
+    },
+    async ({ params: { id }, body }, reply) => {
+      const document = checkedPart(body.document)
+      if (document.id !== id) return reply.code(400).send({ error: 'The document has another id than its address.' })
+      const outcome = await store.save(id, body.revision, document)
+      switch (outcome.kind) {
+        case 'saved':
+          return { revision: outcome.revision, updatedAt: outcome.updatedAt }
+        case 'missing':
+          return reply.code(404).send({ error: 'There is no such part on the shelf.' })
+        case 'stale':
+          return reply.code(409).send({
+            error: 'This part was changed elsewhere since it was opened.',
+            current: { revision: outcome.revision, document: outcome.document },
+          })
+      }
+    },
+  )
+
+  app.delete<{ Params: { id: string } }>('/api/parts/:id', { schema: { params } }, async ({ params: { id } }, reply) => {
+    if (!(await store.setRemoved(id, true))) return reply.code(404).send({ error: 'There is no such part on the shelf.' })
+    return reply.code(204).send()
+  })
+
+  app.post<{ Params: { id: string } }>('/api/parts/:id/restore', { schema: { params } }, async ({ params: { id } }, reply) => {
+    if (!(await store.setRemoved(id, false))) return reply.code(404).send({ error: 'There is no such removed part.' })
+    return reply.code(204).send()
+  })
+
+  app.get<{ Params: { id: string } }>('/api/parts/:id/picture', { schema: { params } }, async ({ params: { id } }, reply) => {
+    const png = await store.picture(id)
+    if (!png) return reply.code(404).send({ error: 'This part has no picture yet.' })
+    return reply.type('image/png').header('cache-control', 'private, max-age=31536000').send(png)
+  })
+
+  app.put<{ Params: { id: string }; Body: { revision: number; size: number[]; png: string } }>(
+    '/api/parts/:id/picture',
+    {
+      schema: {
+        params,
+        body: Joi.object({
+          revision: Joi.number().integer().min(1).required(),
+          size: size.required(),
+          png: Joi.string().base64().max(1_000_000).required(),
+        }),
+      },
+    },
+    async ({ params: { id }, body }, reply) => {
+      const png = Buffer.from(body.png, 'base64')
+      if (!png.subarray(0, pngStart.length).equals(pngStart)) return reply.code(400).send({ error: 'The picture is not a PNG.' })
+      if (!(await store.setPicture(id, { ...body, png }))) return reply.code(404).send({ error: 'There is no such revision.' })
+      return reply.code(204).send()
+    },
+  )
+
+  app.get('/healthz', async () => ({ ok: true, parts: await store.count() }))
+}
+
+/** Status and text for an error; what is not the caller's doing is told without its inner detail. */
+export function answerFor(error: unknown): { status: number; text: string } {
+  if (error instanceof ProblemError) return { status: 400, text: error.message }
+  const { statusCode = 500, message = '', code } = error as { statusCode?: number; message?: string; code?: string }
+  if (code === 'FST_ERR_CTP_BODY_TOO_LARGE') return { status: 413, text: 'This is larger than a part file may be.' }
+  return statusCode < 500 ? { status: statusCode, text: message } : { status: 500, text: 'Something went wrong on the server; nothing was changed.' }
+}

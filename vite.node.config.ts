@@ -1,0 +1,15 @@
+import { defineConfig } from 'vite'
+
+/** Bundles the server and the command line for Node: our own workspaces go in, packages stay outside. */
+export default defineConfig({
+  build: {
+    ssr: true,
+    target: 'node20',
+    emptyOutDir: true,
+    minify: false,
+    sourcemap: true,
+    rollupOptions: { output: { entryFileNames: '[name].js' } },
+  },
+  ssr: { noExternal: [/^@makrel\//] },
+  logLevel: 'warn',
+})

@@ -2,7 +2,7 @@ import { existsSync } from 'node:fs'
 import helmet from '@fastify/helmet'
 import statics from '@fastify/static'
 import { documentLimits } from '@makrel/core/document'
-import Fastify, { type FastifyInstance } from 'fastify'
+import Fastify, { type FastifyInstance, type FastifyReply } from 'fastify'
 import type { Schema } from 'joi'
 import { PartStore } from './parts.ts'
 import { openDatabase } from './database.ts'
@@ -41,6 +41,7 @@ export async function createApp(options: AppOptions): Promise<{ app: FastifyInst
         // Positions of overlays are written as style attributes.
         styleSrc: ["'self'", "'unsafe-inline'"],
         imgSrc: ["'self'", 'data:', 'blob:'],
+        fontSrc: ["'self'"],
         connectSrc: ["'self'"],
         workerSrc: ["'self'"],
         objectSrc: ["'none'"],
@@ -69,10 +70,13 @@ function guardOrigin(app: FastifyInstance): void {
 
 async function servePage(app: FastifyInstance, root: string): Promise<void> {
   await app.register(statics, { root, maxAge: '1y', immutable: true, index: false })
+  const sendPage = (reply: FastifyReply) =>
+    reply.header('cache-control', 'no-cache').sendFile('index.html', { cacheControl: false })
+  app.get('/', (_, reply) => sendPage(reply))
   // Every address that is not a file or a program's is a stage of the application.
   app.setNotFoundHandler((request, reply) => {
     const page = request.method === 'GET' && !request.url.startsWith('/api/') && !/\.\w+$/.test(request.url.split('?')[0]!)
     if (!page) return reply.code(404).send({ error: 'There is nothing at this address.' })
-    return reply.header('cache-control', 'no-cache').sendFile('index.html', { maxAge: 0, immutable: false })
+    return sendPage(reply)
   })
 }

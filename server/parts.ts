@@ -53,6 +53,8 @@ export class PartStore {
       pictureRevision: DataTypes.INTEGER,
       size: DataTypes.STRING,
       removedAt: DataTypes.DATE,
+      createdAt: DataTypes.DATE,
+      updatedAt: DataTypes.DATE,
     })
     this.#revisions = database.define(
       'revision',

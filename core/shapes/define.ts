@@ -55,7 +55,7 @@ export type DimensionLine =
       readonly field: string
       readonly from: Vec3
       readonly to: Vec3
-      /** direction and distance, mm, from the measured points to the dimension line */
+      /** unit direction from the measured points towards the dimension line */
       readonly offset: Vec3
     }
   | {

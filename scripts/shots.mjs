@@ -1,0 +1,78 @@
+// Takes the pictures in docs/screenshots/ from the demo parts, on a server and database of their own.
+import { mkdtempSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { spawn } from 'node:child_process'
+import { fileURLToPath } from 'node:url'
+import { chromium } from '@playwright/test'
+import { chromiumOptions } from './chromium.mjs'
+
+const root = fileURLToPath(new URL('..', import.meta.url))
+const port = 4391
+const [, , out = `${root}docs/screenshots`, only] = process.argv
+
+const views = {
+  shelf: async (page) => {
+    await page.goto('/')
+    await page.waitForFunction(() => document.querySelectorAll('main img').length >= 3, undefined, { timeout: 60_000 })
+  },
+  plan: (page) => stage(page, 'lantern-bracket', 'plan'),
+  make: async (page) => {
+    await drawn(page, 'lantern-bracket', 'make')
+    await page.getByRole('button', { name: /^Step 5/ }).click()
+    await page.mouse.move(200, 700)
+  },
+  'make-whole': (page) => drawn(page, 'deck-cap-spanner-plain', 'make'),
+  move: async (page) => {
+    await drawn(page, 'locker-hinge', 'move')
+    await page.getByRole('slider', { name: 'Swing' }).fill('60')
+    await page.getByText(/ at /).waitFor({ timeout: 60_000 })
+  },
+  proof: async (page) => {
+    await drawn(page, 'locker-hinge', 'proof')
+    await page.getByText('stay 0.35 mm apart').waitFor()
+  },
+  layers: async (page) => {
+    await stage(page, 'lantern-bracket', 'layers')
+    await page.getByRole('slider', { name: 'Layer' }).fill('22')
+    await page.waitForTimeout(1500)
+  },
+  'hand-off': async (page) => {
+    await drawn(page, 'locker-hinge', 'hand-off')
+    await page.getByRole('button', { name: /Write, check/ }).click()
+    await page.getByText('Receipt').waitFor({ timeout: 60_000 })
+  },
+}
+
+async function stage(page, part, name) {
+  await page.goto(`/part/${part}/${name}`)
+  await page.getByRole('navigation', { name: 'Stages' }).waitFor()
+  await page.waitForFunction(() => !document.body.innerText.includes('…\n'), undefined, { timeout: 30_000 }).catch(() => undefined)
+}
+
+async function drawn(page, part, name) {
+  await stage(page, part, name)
+  await page.waitForFunction(() => document.querySelector('[data-drawn*="#"]'), undefined, { timeout: 60_000 })
+  await page.waitForTimeout(900)
+}
+
+const server = spawn(process.execPath, [`${root}dist/server/main.js`], {
+  env: { ...process.env, MAKREL_PORT: String(port), MAKREL_DATABASE: join(mkdtempSync(join(tmpdir(), 'makrel-')), 'shots.sqlite') },
+  stdio: ['ignore', 'pipe', 'inherit'],
+})
+await new Promise((resolve) => server.stdout.on('data', (data) => String(data).includes('served') && resolve()))
+const browser = await chromium.launch(chromiumOptions)
+try {
+  const page = await browser.newPage({ baseURL: `http://127.0.0.1:${port}`, viewport: { width: 1280, height: 800 } })
+  page.on('console', (message) => message.type() === 'error' && console.error(`page: ${message.text()}`))
+  page.on('pageerror', (error) => console.error(`page: ${error.stack}`))
+  for (const [name, show] of Object.entries(views)) {
+    if (only && !only.split(',').includes(name)) continue
+    await show(page)
+    await page.waitForTimeout(500)
+    await page.screenshot({ path: join(out, `${name}.png`) })
+  }
+} finally {
+  await browser.close()
+  server.kill()
+}

@@ -1,0 +1,50 @@
+import type { Part } from '@makrel/core/document'
+
+/** What the server keeps, as the page asks for it. */
+export interface ShelfEntry {
+  readonly id: string
+  readonly name: string
+  readonly revision: number
+  readonly updatedAt: string
+  readonly size: readonly [number, number, number] | null
+  readonly pictureRevision: number | null
+}
+
+export class ApiError extends Error {
+  readonly status: number
+  readonly body: unknown
+  constructor(status: number, message: string, body: unknown) {
+    super(message)
+    this.status = status
+    this.body = body
+  }
+}
+
+async function ask<T>(method: string, path: string, body?: unknown, more: RequestInit = {}): Promise<T> {
+  const response = await fetch(`/api${path}`, {
+    method,
+    ...(body === undefined ? {} : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
+    ...more,
+  }).catch(() => {
+    throw new ApiError(0, 'The server does not answer. Is it still running?', undefined)
+  })
+  const data = response.status === 204 ? undefined : await response.json().catch(() => undefined)
+  if (!response.ok)
+    throw new ApiError(response.status, (data as { error?: string } | undefined)?.error ?? response.statusText, data)
+  return data as T
+}
+
+export const api = {
+  list: (search: string) => ask<ShelfEntry[]>('GET', `/parts?search=${encodeURIComponent(search)}`),
+  read: (id: string) => ask<{ document: Part; revision: number; updatedAt: string }>('GET', `/parts/${id}`),
+  create: (document: Part) => ask<{ id: string; revision: number }>('POST', '/parts', { document }),
+  /** `keepalive` lets the last save outlive the page that sends it. */
+  save: (document: Part, revision: number, keepalive = false) =>
+    ask<{ revision: number; updatedAt: string }>('PUT', `/parts/${document.id}`, { revision, document }, { keepalive }),
+  remove: (id: string) => ask<void>('DELETE', `/parts/${id}`),
+  restore: (id: string) => ask<void>('POST', `/parts/${id}/restore`),
+  setPicture: (id: string, picture: { revision: number; size: readonly number[]; png: string }) =>
+    ask<void>('PUT', `/parts/${id}/picture`, picture),
+  pictureUrl: ({ id, pictureRevision }: Pick<ShelfEntry, 'id' | 'pictureRevision'>) =>
+    `/api/parts/${id}/picture?revision=${pictureRevision}`,
+}

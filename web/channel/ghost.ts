@@ -1,0 +1,16 @@
+import type { Drawing, Owner } from '@makrel/core/build'
+import type { Solid } from '@makrel/core/kernel'
+
+/** The drawing of a lone solid with facets as they are, for translucent ghosts. */
+export function soloDrawing(solid: Solid, owner: Owner): Drawing {
+  const { positions, triangles } = solid.mesh()
+  const corners = new Float32Array(triangles.length * 3)
+  for (let i = 0; i < triangles.length; i++) corners.set(positions.subarray(3 * triangles[i]!, 3 * triangles[i]! + 3), 3 * i)
+  return {
+    positions: corners,
+    normals: new Float32Array(0),
+    faceOf: new Uint32Array(triangles.length / 3),
+    faces: [{ owner, face: '' }],
+    edges: new Float32Array(0),
+  }
+}

@@ -1,0 +1,60 @@
+import type { Drawing } from '@makrel/core/build'
+import type { Part } from '@makrel/core/document'
+import type { Receipt } from '@makrel/core/exchange'
+import type { Section } from '@makrel/core/kernel'
+import type { Box, Frame } from '@makrel/core/place'
+import type { Problem } from '@makrel/core/problems'
+import type { Finding, SwingPosition } from '@makrel/core/proof'
+
+/** What the page asks of the worker that holds the solids, by name: arguments in, answer out. */
+export interface Calls {
+  /**
+   * Builds a part; a newer build makes an unfinished older one answer `undefined`. `have` names the drawings that the
+   * page has already: piece -> key.
+   */
+  build: { in: { part: Part; have: Readonly<Record<string, string>> }; out: BuildAnswer | undefined }
+  /** The remaining calls are about the part that was built last. */
+  ghost: { in: { step: string }; out: Drawing | undefined }
+  proof: { in: Record<never, never>; out: readonly Finding[] }
+  section: { in: { z: number }; out: readonly PieceSection[] }
+  areas: { in: { layerHeight: number; count: number }; out: readonly number[] }
+  swing: { in: { joint: string; position: number }; out: { at: SwingPosition; motion: Frame } | undefined }
+  handOff: { in: { part: Part; format: string; fineness: number; piece?: string | undefined }; out: { bytes: Uint8Array; receipt: Receipt } }
+}
+
+export interface PieceAnswer {
+  readonly id: string
+  /** changes exactly when the solid does */
+  readonly key: string
+  readonly bounds: Box | undefined
+  /** mm³ and mm² */
+  readonly volume: number
+  readonly area: number
+  readonly triangles: number
+  /** left out where the page has the drawing of this key already */
+  readonly drawing?: Drawing | undefined
+}
+
+export interface BuildAnswer {
+  readonly part: Part
+  readonly pieces: readonly PieceAnswer[]
+  /** problems found only by building; those of expressions and places are found on the page itself */
+  readonly problems: readonly Problem[]
+  readonly buildMs: number
+}
+
+export interface PieceSection {
+  readonly piece: string
+  readonly section: Section
+}
+
+export type CallName = keyof Calls
+export interface Request<N extends CallName = CallName> {
+  readonly id: number
+  readonly name: N
+  readonly input: Calls[N]['in']
+}
+export type Response = { readonly id: number } & (
+  | { readonly ok: true; readonly output: unknown }
+  | { readonly ok: false; readonly message: string }
+)

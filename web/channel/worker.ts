@@ -1,0 +1,113 @@
+import { BuildAborted, type Built, Builder, drawingOf, jointMotion } from '@makrel/core/build'
+import { formatOf, handOff } from '@makrel/core/exchange'
+import { Kernel, loadLibrary } from '@makrel/core/kernel'
+import { layerAreas, sectionAt } from '@makrel/core/layers'
+import { proofOf, swingAt } from '@makrel/core/proof'
+import wasmUrl from 'manifold-3d/manifold.wasm?url'
+import { soloDrawing } from './ghost.ts'
+import type { BuildAnswer, CallName, Calls, Request, Response } from './protocol.ts'
+
+/** Chord tolerance while a part is edited, mm; files are written at a fineness of their own. */
+const editingFineness = 0.03
+
+class Host {
+  readonly #builder: Builder
+  readonly #kernel: Kernel
+  #built: Built | undefined
+  #signal = { aborted: false }
+
+  constructor(kernel: Kernel) {
+    this.#kernel = kernel
+    this.#builder = new Builder(kernel)
+  }
+
+  readonly calls: { [N in CallName]: (input: Calls[N]['in']) => Promise<Calls[N]['out']> | Calls[N]['out'] } = {
+    build: (input) => this.build(input),
+    ghost: ({ step }) => {
+      const solid = this.#built && this.#builder.ghost(this.#built, step, { fineness: editingFineness })
+      return solid && soloDrawing(solid, { kind: 'step', id: step })
+    },
+    proof: () => (this.#built ? proofOf(this.#kernel, this.#built) : []),
+    section: ({ z }) =>
+      (this.#built?.pieces ?? []).map((piece) => ({ piece: piece.piece.id, section: sectionAt(this.#kernel, piece, z) })),
+    areas: ({ layerHeight, count }) =>
+      (this.#built?.pieces ?? [])
+        .map((piece) => layerAreas(this.#kernel, piece, layerHeight, count))
+        .reduce((sum, areas) => sum.map((area, i) => area + areas[i]!), new Array<number>(count).fill(0)),
+    swing: ({ joint, position }) => {
+      const at = this.#built && swingAt(this.#kernel, this.#built, joint, position)
+      return at && { at, motion: jointMotion(this.#built!, joint, position) }
+    },
+    handOff: async ({ part, format: id, fineness, piece }) => {
+      const format = formatOf(id)
+      if (!format) throw new Error(`there is no format ${id}`)
+      // A builder of its own: another fineness must not push the edited part's solids out of their cache.
+      const builder = new Builder(this.#kernel)
+      try {
+        return handOff(await builder.build(part, { fineness }), format, { fineness, piece })
+      } finally {
+        builder.clear()
+      }
+    },
+  }
+
+  private async build({ part, have }: Calls['build']['in']): Promise<BuildAnswer | undefined> {
+    this.#signal.aborted = true
+    const signal = { aborted: false }
+    this.#signal = signal
+    const started = performance.now()
+    try {
+      const built = await this.#builder.build(part, { fineness: editingFineness, signal, pause })
+      this.#built = built
+      return {
+        part,
+        pieces: built.pieces.map((piece) => {
+          const fresh = have[piece.piece.id] !== piece.key
+          return {
+            id: piece.piece.id,
+            key: piece.key,
+            bounds: piece.solid?.bounds(),
+            volume: piece.solid?.volume() ?? 0,
+            area: piece.solid?.area() ?? 0,
+            triangles: piece.solid?.triangleCount() ?? 0,
+            ...(fresh ? { drawing: drawingOf(built, piece) } : {}),
+          }
+        }),
+        // The page finds the others itself, by the same functions, with each keystroke.
+        problems: built.problems.slice(built.resolved.problems.length + built.plan.problems.length),
+        buildMs: performance.now() - started,
+      }
+    } catch (error) {
+      if (error instanceof BuildAborted) return undefined
+      throw error
+    }
+  }
+}
+
+/** Lets messages in: a newer build is seen before the next operation starts. */
+function pause(): Promise<void> {
+  return new Promise((resolve) => {
+    const { port1, port2 } = new MessageChannel()
+    port1.onmessage = () => {
+      port1.close()
+      resolve()
+    }
+    port2.postMessage(undefined)
+  })
+}
+
+const host = fetch(wasmUrl)
+  .then((response) => response.arrayBuffer())
+  .then(loadLibrary)
+  .then((library) => new Host(new Kernel(library)))
+
+self.onmessage = async ({ data: { id, name, input } }: MessageEvent<Request>) => {
+  let response: Response
+  try {
+    const { calls } = await host
+    response = { id, ok: true, output: await (calls[name] as (input: unknown) => unknown)(input) }
+  } catch (error) {
+    response = { id, ok: false, message: error instanceof Error ? error.message : String(error) }
+  }
+  self.postMessage(response)
+}

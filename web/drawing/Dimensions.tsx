@@ -1,0 +1,166 @@
+import type { Names } from '@makrel/core/measures'
+import { add, scaled } from '@makrel/core/place'
+import type { PartUnit } from '@makrel/core/units'
+import { useState } from 'react'
+import { wholeBox } from '../frame/whole.ts'
+import { shownValue, ValueField } from '../make/ValueField.tsx'
+import { useBuild, useWorked } from '../state/build.ts'
+import { usePart } from '../state/part.ts'
+import { type DimensionTarget, type DrawnDimension, overallDimensions, selectedDimensions } from './dimensionLines.ts'
+import { type Projection, project, scaleAt, useView } from './view.ts'
+
+/** Distance of a dimension line from what it measures, and how far extension lines go past it, pixels. */
+const standOff = 30
+const overshoot = 5
+const arrow = 8
+
+/** Drafting dimensions over the drawing: lines as vectors, values as text that can be pressed and typed. */
+export function Dimensions({ editable }: { readonly editable: boolean }) {
+  const part = usePart((state) => state.part)!
+  const selection = usePart((state) => state.selection)
+  const pieces = useBuild((state) => state.pieces)
+  const worked = useWorked()
+  const view = useView()
+  const [open, setOpen] = useState<string>()
+  const box = wholeBox(pieces)
+  if (!worked || !box) return null
+  const chosen = editable && selection && selection.kind !== 'piece'
+  const dimensions = chosen ? selectedDimensions(part, worked.resolved, worked.plan, selection) : overallDimensions(box, view.eye)
+  const placed = dimensions.flatMap((dimension) => {
+    const layout = layoutOf(dimension, view)
+    return layout ? [{ dimension, layout }] : []
+  })
+  const colour = chosen ? 'var(--color-mackerel)' : 'var(--color-ink)'
+  return (
+    <div className="pointer-events-none absolute inset-0 overflow-hidden" aria-label="Dimensions" role="group">
+      <svg width={view.width} height={view.height} aria-hidden="true" stroke={colour} fill="none" strokeWidth="1">
+        {placed.map(({ dimension, layout }) => (
+          <Lines key={dimension.key} layout={layout} colour={colour} />
+        ))}
+      </svg>
+      {placed.map(({ dimension, layout }) => (
+        <Value
+          key={dimension.key}
+          dimension={dimension}
+          at={layout.text}
+          accent={Boolean(chosen)}
+          unit={part.unit}
+          names={worked.resolved.measures.names}
+          open={open === dimension.key}
+          onOpen={(isOpen) => setOpen(isOpen ? dimension.key : undefined)}
+        />
+      ))}
+    </div>
+  )
+}
+
+type Point = readonly [number, number]
+
+interface Layout {
+  readonly lines: readonly (readonly [Point, Point])[]
+  readonly arrows: readonly { readonly tip: Point; readonly towards: Point }[]
+  readonly text: Point
+}
+
+function layoutOf(dimension: DrawnDimension, view: Projection): Layout | undefined {
+  return dimension.form === 'linear' ? linearLayout(dimension, view) : leaderLayout(dimension, view)
+}
+
+function linearLayout({ from, to, away }: DrawnDimension, view: Projection): Layout | undefined {
+  const out = standOff / scaleAt(view, from)
+  const past = (standOff + overshoot) / scaleAt(view, from)
+  const [a, b] = [project(view, from), project(view, to)]
+  const [a1, b1] = [project(view, add(from, scaled(away, out))), project(view, add(to, scaled(away, out)))]
+  const [a2, b2] = [project(view, add(from, scaled(away, past))), project(view, add(to, scaled(away, past)))]
+  if (!a || !b || !a1 || !b1 || !a2 || !b2) return undefined
+  const long = Math.hypot(b1[0] - a1[0], b1[1] - a1[1])
+  // Seen end-on there is nothing to read.
+  if (long < 6) return undefined
+  const text: Point = [(a1[0] + b1[0]) / 2, (a1[1] + b1[1]) / 2]
+  return { lines: [[a, a2], [b, b2], [a1, b1]], arrows: long > 3 * arrow ? [{ tip: a1, towards: b1 }, { tip: b1, towards: a1 }] : [], text }
+}
+
+/** A diameter or radius: across the circle and out along a leader to its text. */
+function leaderLayout({ from, to }: DrawnDimension, view: Projection): Layout | undefined {
+  const [a, b] = [project(view, from), project(view, to)]
+  if (!a || !b) return undefined
+  const long = Math.hypot(b[0] - a[0], b[1] - a[1])
+  const d: Point = long < 1 ? [1, -0.4] : [(b[0] - a[0]) / long, (b[1] - a[1]) / long]
+  const elbow: Point = [b[0] + d[0] * 26, b[1] + d[1] * 26]
+  const shelf: Point = [elbow[0] + (d[0] >= 0 ? 14 : -14), elbow[1]]
+  return { lines: [[a, elbow], [elbow, shelf]], arrows: [{ tip: b, towards: a }], text: [shelf[0] + (d[0] >= 0 ? 16 : -16), shelf[1]] }
+}
+
+function Lines({ layout, colour }: { readonly layout: Layout; readonly colour: string }) {
+  return (
+    <g>
+      {layout.lines.map(([p, q]) => (
+        <line key={`${p}${q}`} x1={p[0]} y1={p[1]} x2={q[0]} y2={q[1]} />
+      ))}
+      {layout.arrows.map(({ tip, towards }) => {
+        const angle = Math.atan2(towards[1] - tip[1], towards[0] - tip[0])
+        const wing = (side: 1 | -1): Point => [tip[0] + arrow * Math.cos(angle + side * 0.2), tip[1] + arrow * Math.sin(angle + side * 0.2)]
+        return <polygon key={`${tip}`} points={`${tip} ${wing(1)} ${wing(-1)}`} fill={colour} stroke="none" />
+      })}
+    </g>
+  )
+}
+
+function Value({
+  dimension,
+  at,
+  accent,
+  unit,
+  names,
+  open,
+  onOpen,
+}: {
+  readonly dimension: DrawnDimension
+  readonly at: Point
+  readonly accent: boolean
+  readonly unit: PartUnit
+  readonly names: Names
+  readonly open: boolean
+  onOpen(open: boolean): void
+}) {
+  const { target, label, form, valueKind, text, value } = dimension
+  const shown = `${form === 'diameter' ? '⌀' : form === 'radius' ? 'R' : ''}${shownValue(value, valueKind, unit)}`
+  const style = { left: at[0], top: at[1] }
+  const place = 'absolute -translate-x-1/2 -translate-y-1/2'
+  if (!target || text === undefined)
+    return (
+      <span className={`figures ${place} bg-ground/90 px-1 text-[16px] leading-5`} style={style}>
+        {shown}
+      </span>
+    )
+  if (!open)
+    return (
+      <button
+        type="button"
+        aria-label={`${label} ${shown}`}
+        onClick={() => onOpen(true)}
+        className={`figures pointer-events-auto ${place} border bg-sheet px-1 text-[16px] leading-5 hover:bg-mackerel-wash ${accent ? 'border-mackerel text-mackerel' : 'border-ink'}`}
+        style={style}
+      >
+        {shown}
+      </button>
+    )
+  return (
+    <div
+      className={`pointer-events-auto ${place} z-10 border border-mackerel bg-sheet px-1.5 py-1 shadow-[0_6px_18px_rgb(20_40_44/0.16)]`}
+      style={style}
+      onBlur={() => onOpen(false)}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter' || event.key === 'Escape') (event.target as HTMLElement).blur()
+      }}
+    >
+      <ValueField label={label} kind={valueKind} text={text} names={names} autoFocus onChange={(next, final) => apply(target, next, final)} />
+    </div>
+  )
+}
+
+function apply(target: DimensionTarget, text: string, final: boolean): void {
+  const { edit } = usePart.getState()
+  if (target.kind === 'field') edit({ type: 'set-field', id: target.id, field: target.field, text }, final ? undefined : `${target.id}.${target.field}`)
+  else edit({ type: 'set-offset', id: target.id, axis: target.axis, change: { by: text } }, final ? undefined : `${target.id}.${target.axis}`)
+}

@@ -1,0 +1,147 @@
+import type { Drawing as SolidDrawing } from '@makrel/core/build'
+import { printerFor } from '@makrel/core/fits'
+import { findStep } from '@makrel/core/document'
+import type { Frame } from '@makrel/core/place'
+import { Canvas } from '@react-three/fiber'
+import { type ReactNode, useEffect, useMemo, useState } from 'react'
+import { solids } from '../channel/client.ts'
+import { wholeBox } from '../frame/whole.ts'
+import { useBuild } from '../state/build.ts'
+import { usePart } from '../state/part.ts'
+import { IconButton } from '../ui/Button.tsx'
+import { FitIcon } from '../ui/icons.ts'
+import { Bed } from './Bed.tsx'
+import { CameraRig } from './CameraRig.tsx'
+import { pieceColour } from './colours.ts'
+import { Dimensions } from './Dimensions.tsx'
+import { GhostModel, PieceModel } from './PieceModel.tsx'
+import { useView, viewNames } from './view.ts'
+
+/**
+ * The part as a drawing: solids with ink edges on the bed, and over them the dimensions of what is selected (or of the
+ * whole). `motions` moves pieces for the swing; `editable` lets faces be picked and dimensions be typed.
+ */
+export function Drawing({ editable = false, motions, children }: { readonly editable?: boolean; readonly motions?: Readonly<Record<string, Frame>>; readonly children?: ReactNode }) {
+  const part = usePart((state) => state.part)!
+  const selection = usePart((state) => state.selection)
+  const { select } = usePart.getState()
+  const pieces = useBuild((state) => state.pieces)
+  const slow = useBuild((state) => state.slow)
+  const failure = useBuild((state) => state.failure)
+  const box = useMemo(() => wholeBox(pieces), [pieces])
+  const ghosts = useGhosts()
+  const cuts = selection?.kind === 'step' && findStep(part, selection.id)?.step.effect !== 'add'
+  const printer = printerFor(part.printer)
+
+  return (
+    <div className="absolute inset-0 overflow-hidden bg-[linear-gradient(#f6f8f7,#edf1ef_45%)]" data-drawn={pieces.map((piece) => piece.key).join(' ')}>
+      <Canvas
+        frameloop="demand"
+        dpr={[1, 2]}
+        flat
+        camera={{ fov: 22, position: [200, -300, 200], near: 1, far: 10_000 }}
+        onPointerMissed={(event) => {
+          if (editable && event.type === 'click' && usePart.getState().selection?.kind === 'step') select(undefined)
+        }}
+        aria-label="Drawing of the part"
+        fallback={<p className="p-6">This browser cannot show the drawing (WebGL is off); the sheet and the hand-off work without it.</p>}
+      >
+        <hemisphereLight args={['#ffffff', '#8fa0a3', 1.5]} />
+        <directionalLight position={[-120, -160, 260]} intensity={1.55} />
+        <directionalLight position={[200, -40, 60]} intensity={0.35} />
+        <Bed size={printer.bed} />
+        {pieces.map(({ id, drawing }) => {
+          const piece = part.pieces.find((candidate) => candidate.id === id)
+          return (
+            drawing &&
+            piece && (
+              <PieceModel
+                key={id}
+                drawing={drawing}
+                colour={pieceColour(piece.colour)}
+                selection={editable ? selection : undefined}
+                selectionCuts={cuts}
+                motion={motions?.[id]}
+                onPick={editable ? select : undefined}
+              />
+            )
+          )
+        })}
+        {editable && ghosts.map(({ id, drawing, cuts }) => <GhostModel key={id} drawing={drawing} cuts={cuts} />)}
+        <CameraRig box={box} fitKey={part.id} />
+      </Canvas>
+      {!motions && <Dimensions editable={editable} />}
+      <Views />
+      {slow && (
+        <p role="status" className="absolute top-3 right-4 border border-line bg-sheet px-3 py-1 text-ink-soft">
+          building …
+        </p>
+      )}
+      {failure && (
+        <p role="alert" className="absolute top-3 right-4 border border-rust bg-sheet px-3 py-1">
+          The solid could not be built: {failure}
+        </p>
+      )}
+      {!box && part.pieces.every((piece) => piece.steps.length === 0) && (
+        <p className="pointer-events-none absolute inset-x-0 top-1/3 text-center text-base text-ink-soft">
+          An empty bed. The first solid goes here.
+        </p>
+      )}
+      {children}
+    </div>
+  )
+}
+
+function Views() {
+  const name = useView((state) => state.name)
+  return (
+    <div role="toolbar" aria-label="Views" className="absolute top-2.5 left-4 flex items-center gap-3">
+      {viewNames.map((view) => (
+        <button
+          key={view}
+          type="button"
+          aria-pressed={name === view}
+          onClick={() => useView.getState().look(view)}
+          className={`capitalize hover:text-mackerel ${name === view ? 'font-semibold text-ink' : 'text-ink-soft'}`}
+        >
+          {view}
+        </button>
+      ))}
+      <IconButton label="Fit the part" onClick={() => useView.getState().look(useView.getState().name)}>
+        <FitIcon size={15} />
+      </IconButton>
+    </div>
+  )
+}
+
+interface Ghost {
+  readonly id: string
+  readonly drawing: SolidDrawing
+  readonly cuts: boolean
+}
+
+/** The own shapes of steps flagged as ghosts, and of the selected step where it cuts. */
+function useGhosts(): readonly Ghost[] {
+  const shown = useBuild((state) => state.shown)
+  const selection = usePart((state) => state.selection)
+  const [ghosts, setGhosts] = useState<readonly Ghost[]>([])
+  useEffect(() => {
+    let current = true
+    const wanted = (shown?.pieces ?? [])
+      .flatMap((piece) => piece.steps)
+      .filter((step) => step.ghost || (selection?.id === step.id && step.effect !== 'add'))
+    void Promise.all(
+      wanted.map(async ({ id, effect }) => {
+        const drawing = await solids().call('ghost', { step: id })
+        return drawing && { id, drawing, cuts: effect === 'cut' }
+      }),
+    ).then(
+      (all) => current && setGhosts(all.filter((ghost) => ghost !== undefined)),
+      () => current && setGhosts([]),
+    )
+    return () => {
+      current = false
+    }
+  }, [shown, selection?.id])
+  return ghosts
+}

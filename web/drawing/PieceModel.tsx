@@ -1,0 +1,112 @@
+import type { Drawing } from '@makrel/core/build'
+import { type Frame, matrixOf } from '@makrel/core/place'
+import type { ThreeEvent } from '@react-three/fiber'
+import { useEffect, useMemo } from 'react'
+import { BufferGeometry, Float32BufferAttribute, Matrix4 } from 'three'
+import type { Selection } from '../state/part.ts'
+import { ink, mackerel, plum } from './colours.ts'
+
+/** A pointer that moved farther than this between press and release was turning the view, in pixels. */
+const clickWithin = 4
+
+/** One piece: its matt surface, its ink edges, and what is selected of it. */
+export function PieceModel({
+  drawing,
+  colour,
+  selection,
+  selectionCuts,
+  motion,
+  onPick,
+}: {
+  readonly drawing: Drawing
+  readonly colour: string
+  readonly selection: Selection | undefined
+  readonly selectionCuts: boolean
+  readonly motion?: Frame | undefined
+  onPick?: ((selection: Selection) => void) | undefined
+}) {
+  const geometry = useGeometry(drawing.positions, drawing.normals)
+  const edges = useGeometry(drawing.edges)
+  const matrix = useMemo(() => (motion ? new Matrix4().fromArray(matrixOf(motion)) : new Matrix4()), [motion])
+  const pick = (event: ThreeEvent<MouseEvent>) => {
+    if (!onPick || event.delta > clickWithin || event.faceIndex == null) return
+    event.stopPropagation()
+    const face = drawing.faces[drawing.faceOf[event.faceIndex]!]
+    if (face) onPick({ kind: face.owner.kind, id: face.owner.id, face: face.face })
+  }
+  return (
+    <group matrixAutoUpdate={false} matrix={matrix}>
+      <mesh geometry={geometry} onClick={pick}>
+        <meshLambertMaterial color={colour} polygonOffset polygonOffsetFactor={1} polygonOffsetUnits={1} />
+      </mesh>
+      <lineSegments geometry={edges} raycast={nothing}>
+        <lineBasicMaterial color={ink} />
+      </lineSegments>
+      {selection && <Highlight drawing={drawing} selection={selection} colour={selectionCuts ? plum : mackerel} />}
+    </group>
+  )
+}
+
+/** The selected step's faces, the chosen one stronger. */
+function Highlight({ drawing, selection, colour }: { readonly drawing: Drawing; readonly selection: Selection; readonly colour: string }) {
+  const all = useMemo(() => subset(drawing, ({ owner }) => owner.id === selection.id), [drawing, selection.id])
+  const face = useMemo(
+    () => subset(drawing, (ref) => selection.face !== undefined && ref.owner.id === selection.id && ref.face === selection.face),
+    [drawing, selection.id, selection.face],
+  )
+  return (
+    <>
+      <Wash positions={all} colour={colour} opacity={0.2} />
+      <Wash positions={face} colour={colour} opacity={0.28} />
+    </>
+  )
+}
+
+function Wash({ positions, colour, opacity }: { readonly positions: Float32Array; readonly colour: string; readonly opacity: number }) {
+  const geometry = useGeometry(positions)
+  if (positions.length === 0) return null
+  return (
+    <mesh geometry={geometry} raycast={nothing}>
+      <meshBasicMaterial color={colour} transparent opacity={opacity} depthWrite={false} polygonOffset polygonOffsetFactor={0} polygonOffsetUnits={-1} />
+    </mesh>
+  )
+}
+
+/** A step's own shape, whatever becomes of it: translucent, seen through the part. */
+export function GhostModel({ drawing, cuts }: { readonly drawing: Drawing; readonly cuts: boolean }) {
+  const geometry = useGeometry(drawing.positions)
+  return (
+    <mesh geometry={geometry} raycast={nothing} renderOrder={2}>
+      <meshBasicMaterial color={cuts ? plum : mackerel} transparent opacity={0.16} depthWrite={false} depthTest={false} />
+    </mesh>
+  )
+}
+
+function subset(drawing: Drawing, wanted: (face: Drawing['faces'][number]) => boolean): Float32Array {
+  const chosen = new Set(drawing.faces.flatMap((face, i) => (wanted(face) ? [i] : [])))
+  if (chosen.size === 0) return new Float32Array(0)
+  const triangles: number[] = []
+  for (let t = 0; t < drawing.faceOf.length; t++) if (chosen.has(drawing.faceOf[t]!)) triangles.push(t)
+  const out = new Float32Array(triangles.length * 9)
+  triangles.forEach((t, i) => {
+    out.set(drawing.positions.subarray(9 * t, 9 * t + 9), 9 * i)
+  })
+  return out
+}
+
+export function geometryOf(positions: Float32Array, normals?: Float32Array): BufferGeometry {
+  const geometry = new BufferGeometry()
+  geometry.setAttribute('position', new Float32BufferAttribute(positions, 3))
+  if (normals && normals.length > 0) geometry.setAttribute('normal', new Float32BufferAttribute(normals, 3))
+  return geometry
+}
+
+/** The geometry of these arrays, freed on the graphics card when they are replaced. */
+function useGeometry(positions: Float32Array, normals?: Float32Array): BufferGeometry {
+  const geometry = useMemo(() => geometryOf(positions, normals), [positions, normals])
+  useEffect(() => () => geometry.dispose(), [geometry])
+  return geometry
+}
+
+/** Not to be hit by the pointer. */
+function nothing(): void {}

@@ -1,0 +1,136 @@
+import type { Plan, ResolvedPart } from '@makrel/core/build'
+import type { Offset, Part } from '@makrel/core/document'
+import { findStep } from '@makrel/core/document'
+import { add, type Box, directionOut, type Frame, pointIn, pointOut, scaled, type Vec3, world } from '@makrel/core/place'
+import type { DimensionLine, FieldDefinition } from '@makrel/core/shapes'
+import type { ValueKind } from '@makrel/core/measures'
+import type { Selection } from '../state/part.ts'
+
+/** Where a typed dimension goes. */
+export type DimensionTarget =
+  | { readonly kind: 'field'; readonly id: string; readonly field: string }
+  | { readonly kind: 'offset'; readonly id: string; readonly axis: 'across' | 'along' }
+
+/** A dimension in the bed's frame, ready to be projected. */
+export interface DrawnDimension {
+  readonly key: string
+  readonly label: string
+  readonly form: 'linear' | 'diameter' | 'radius'
+  readonly from: Vec3
+  readonly to: Vec3
+  /** unit direction in which the line stands off from the measured points */
+  readonly away: Vec3
+  readonly valueKind: ValueKind
+  /** text as typed, or the value itself (mm) where it only reads */
+  readonly text?: string
+  readonly value: number
+  readonly target?: DimensionTarget
+}
+
+/** The overall size of the part, on the sides that face the eye. */
+export function overallDimensions(box: Box, eye: Vec3): DrawnDimension[] {
+  const [low, high] = [box.min, box.max]
+  const middle = (i: 0 | 1) => (low[i] + high[i]) / 2
+  const x = eye[0] > middle(0) ? high[0] : low[0]
+  const y = eye[1] > middle(1) ? high[1] : low[1]
+  const outX: Vec3 = [x === high[0] ? 1 : -1, 0, 0]
+  const outY: Vec3 = [0, y === high[1] ? 1 : -1, 0]
+  // The height stands at the end of the near side that is away from the depth.
+  const heightX = x === high[0] ? low[0] : high[0]
+  const base = { form: 'linear', valueKind: 'length' } as const
+  return [
+    { ...base, key: 'width', label: 'Overall width', from: [low[0], y, low[2]], to: [high[0], y, low[2]], away: outY, value: high[0] - low[0] },
+    { ...base, key: 'depth', label: 'Overall depth', from: [x, low[1], low[2]], to: [x, high[1], low[2]], away: outX, value: high[1] - low[1] },
+    { ...base, key: 'height', label: 'Overall height', from: [heightX, y, low[2]], to: [heightX, y, high[2]], away: scaled(outX, -1), value: high[2] - low[2] },
+  ]
+}
+
+/** The dimensions of the selected step or joint: its own sizes, and the distances that place it. */
+export function selectedDimensions(part: Part, resolved: ResolvedPart, plan: Plan, selection: Selection): DrawnDimension[] {
+  if (selection.kind === 'joint') return jointDimensions(resolved, selection.id)
+  const found = findStep(part, selection.id)
+  const worked = resolved.steps.get(selection.id)
+  const geometry = plan.geometry.get(selection.id)
+  if (!found || !worked?.shape || !worked.values || !worked.place || !geometry) return []
+  const { step } = found
+  const { shape, values } = worked
+  const own = shape.dimensions(values as never).map((dimension) =>
+    shapeDimension(dimension, geometry.frame, step.id, shape.fields[dimension.field]!, step.fields[dimension.field] ?? '', values[dimension.field] as number),
+  )
+  const places = (['across', 'along'] as const).flatMap((axis) => {
+    const offset = step.place[axis]
+    const value = worked.place![axis].by
+    if (value === 0) return []
+    return [placeDimension(step.id, axis, offset, value, geometry.seating, geometry.frame)]
+  })
+  return [...own, ...places]
+}
+
+function jointDimensions(resolved: ResolvedPart, id: string): DrawnDimension[] {
+  const worked = resolved.joints.get(id)
+  if (!worked?.definition || !worked.values || !worked.place) return []
+  const { across, along, lift } = worked.place
+  const at = { ...world, origin: [across.by, along.by, lift] as Vec3 }
+  return worked.definition
+    .dimensions(worked.values as never)
+    .map((dimension) =>
+      shapeDimension(dimension, at, id, worked.definition!.fields[dimension.field]!, worked.joint.fields[dimension.field] ?? '', worked.values![dimension.field] as number),
+    )
+}
+
+function shapeDimension(dimension: DimensionLine, at: Frame, id: string, field: FieldDefinition, text: string, value: number): DrawnDimension {
+  const base = {
+    key: `${id}.${dimension.field}`,
+    label: field.label,
+    valueKind: (field.kind === 'choice' ? 'length' : field.kind) as ValueKind,
+    text,
+    value,
+    target: { kind: 'field', id, field: dimension.field } as const,
+  }
+  if (dimension.kind === 'linear')
+    return { ...base, form: 'linear', from: pointOut(at, dimension.from), to: pointOut(at, dimension.to), away: directionOut(at, dimension.offset) }
+  const { centre, direction, radius } = dimension
+  return {
+    ...base,
+    form: dimension.kind,
+    from: pointOut(at, dimension.kind === 'radius' ? centre : add(centre, scaled(direction, -radius))),
+    to: pointOut(at, add(centre, scaled(direction, radius))),
+    away: directionOut(at, direction),
+  }
+}
+
+/** From the side of the seat that is measured from, to the shape's point, along the seat. */
+function placeDimension(
+  id: string,
+  axis: 'across' | 'along',
+  offset: Offset,
+  value: number,
+  seating: { frame: Frame; size: readonly [number, number] },
+  at: Frame,
+): DrawnDimension {
+  const i = axis === 'across' ? 0 : 1
+  const j = 1 - i
+  const local = pointIn(seating.frame, at.origin)
+  const mark = offset.from === 'low' ? -seating.size[i]! / 2 : offset.from === 'high' ? seating.size[i]! / 2 : 0
+  const end = offset.from === 'high' ? mark - value : mark + value
+  const flat = (u: number): Vec3 => {
+    const p: [number, number, number] = [0, 0, 0]
+    p[i] = u
+    p[j] = local[j]!
+    return pointOut(seating.frame, p)
+  }
+  const awayLocal: [number, number, number] = [0, 0, 0]
+  awayLocal[j] = local[j]! > 0 ? 1 : -1
+  return {
+    key: `${id}.${axis}`,
+    label: axis === 'across' ? 'Distance across' : 'Distance along',
+    form: 'linear',
+    from: flat(mark),
+    to: flat(end),
+    away: directionOut(seating.frame, awayLocal),
+    valueKind: 'length',
+    text: offset.by,
+    value,
+    target: { kind: 'offset', id, axis },
+  }
+}

@@ -1,0 +1,55 @@
+import type { Vec3 } from '@makrel/core/place'
+import { Matrix4, Vector4 } from 'three'
+import { create } from 'zustand'
+
+/** Where the drawing is seen from, shared with what is drawn over it. */
+interface ViewState {
+  /** world to clip space */
+  readonly matrix: Matrix4
+  readonly eye: Vec3
+  readonly width: number
+  readonly height: number
+  /** pixels per mm, for a length across the view at distance 1 mm from the eye */
+  readonly pixelsPerMm: number
+  readonly name: ViewName
+  look(name: ViewName): void
+}
+
+export const viewNames = ['front', 'top', 'right', 'back', 'left', 'bottom', 'free'] as const
+export type ViewName = (typeof viewNames)[number]
+
+/** From the part towards the eye. */
+export const viewDirections: Readonly<Record<ViewName, Vec3>> = {
+  front: [0, -1, 0],
+  back: [0, 1, 0],
+  left: [-1, 0, 0],
+  right: [1, 0, 0],
+  // A hair off the pole, so that up stays up.
+  top: [0, -0.001, 1],
+  bottom: [0, -0.001, -1],
+  free: [0.62, -1, 0.62],
+}
+
+export const useView = create<ViewState>()(() => ({
+  matrix: new Matrix4(),
+  eye: [0, 0, 1],
+  width: 1,
+  height: 1,
+  pixelsPerMm: 1,
+  name: 'free',
+  look: () => undefined,
+}))
+
+export type Projection = Pick<ViewState, 'matrix' | 'eye' | 'width' | 'height' | 'pixelsPerMm'>
+
+/** A point of the part in pixels from the upper left of the drawing; undefined behind the eye. */
+export function project({ matrix, width, height }: Projection, p: Vec3): readonly [number, number] | undefined {
+  const v = new Vector4(p[0], p[1], p[2], 1).applyMatrix4(matrix)
+  if (v.w <= 0) return undefined
+  return [((v.x / v.w + 1) / 2) * width, ((1 - v.y / v.w) / 2) * height]
+}
+
+/** Pixels that one mm takes at `p`, across the view. */
+export function scaleAt({ eye, pixelsPerMm }: Projection, p: Vec3): number {
+  return pixelsPerMm / Math.max(1e-3, Math.hypot(p[0] - eye[0], p[1] - eye[1], p[2] - eye[2]))
+}

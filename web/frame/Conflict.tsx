@@ -1,0 +1,33 @@
+import { newId } from '../ids.ts'
+import { api } from '../api.ts'
+import { usePart } from '../state/part.ts'
+import { Button } from '../ui/Button.tsx'
+import { say } from '../ui/Notice.tsx'
+
+/** Offered when the part was changed elsewhere: nothing is overwritten unasked, and either version can be had. */
+export function Conflict() {
+  const save = usePart((state) => state.save)
+  const { keepMine, takeTheirs } = usePart.getState()
+  if (save.kind !== 'stale') return null
+  const both = async () => {
+    const { part } = usePart.getState()
+    if (!part) return
+    const name = `${part.name} (other version)`
+    await api.create({ ...part, id: newId(), name })
+    takeTheirs()
+    say({ text: `Your version is on the shelf as “${name}”.` })
+  }
+  return (
+    <div role="alert" className="flex flex-wrap items-center gap-3 border-b border-amber bg-[#faf3e4] px-5 py-2">
+      <span className="mr-auto">
+        <strong>This part was changed in another window or by another person.</strong> Your changes are here and not
+        saved yet.
+      </span>
+      <Button onClick={keepMine}>Keep mine</Button>
+      <Button onClick={takeTheirs}>Take the other one</Button>
+      <Button main onClick={() => void both()}>
+        Keep both
+      </Button>
+    </div>
+  )
+}

@@ -1,0 +1,62 @@
+import { useEffect, useState } from 'react'
+import { Outlet, useParams } from 'react-router'
+import { ApiError, api } from '../api.ts'
+import { usePart } from '../state/part.ts'
+import { ErrorBoundary } from '../ui/ErrorBoundary.tsx'
+import { NoticeBar } from '../ui/Notice.tsx'
+import { Conflict } from './Conflict.tsx'
+import { Header } from './Header.tsx'
+import { useKeys } from './keys.ts'
+
+/** One part with its stages: opens it, keeps it, and frames whatever stage is shown. */
+export function Frame() {
+  const { id = '' } = useParams()
+  const part = usePart((state) => state.part)
+  const [failure, setFailure] = useState<string>()
+  useKeys()
+
+  useEffect(() => {
+    let current = true
+    setFailure(undefined)
+    api.read(id).then(
+      ({ document, revision, updatedAt }) => {
+        if (current) usePart.getState().open(document, revision, new Date(updatedAt))
+      },
+      (error: unknown) => {
+        if (current) setFailure(error instanceof ApiError ? error.message : String(error))
+      },
+    )
+    const leaving = () => void usePart.getState().saveNow(true)
+    window.addEventListener('pagehide', leaving)
+    return () => {
+      current = false
+      window.removeEventListener('pagehide', leaving)
+      usePart.getState().close()
+    }
+  }, [id])
+
+  useEffect(() => {
+    document.title = part ? `${part.name} — Makrel` : 'Makrel'
+  }, [part])
+
+  if (failure)
+    return (
+      <main className="flex h-full flex-col items-center justify-center gap-3">
+        <p role="alert">{failure}</p>
+        <a href="/" className="font-semibold text-mackerel underline">
+          Back to the shelf
+        </a>
+      </main>
+    )
+  if (!part || part.id !== id) return null
+  return (
+    <div className="flex h-full flex-col">
+      <Header />
+      <Conflict />
+      <ErrorBoundary what="stage">
+        <Outlet />
+      </ErrorBoundary>
+      <NoticeBar />
+    </div>
+  )
+}

@@ -1,0 +1,126 @@
+import { layerCount } from '@makrel/core/layers'
+import { useEffect, useState } from 'react'
+import { Link, NavLink } from 'react-router'
+import { proofState, useBuild } from '../state/build.ts'
+import { type SaveState, usePart } from '../state/part.ts'
+import { IconButton } from '../ui/Button.tsx'
+import { RedoIcon, UndoIcon } from '../ui/icons.ts'
+import { RankMark, rankColour } from '../ui/RankMark.tsx'
+import { Mark } from './Mark.tsx'
+import { stages } from './stages.tsx'
+import { wholeBox } from './whole.ts'
+import { printerFor } from '@makrel/core/fits'
+
+/** Mark, name, stages with their states, undo and redo: one line over every stage. */
+export function Header() {
+  const { undo, redo } = usePart.getState()
+  const canUndo = usePart((state) => state.past.length > 0)
+  const canRedo = usePart((state) => state.future.length > 0)
+  const states = useStageStates()
+  return (
+    <header className="flex h-[52px] shrink-0 items-stretch border-b border-ink bg-sheet">
+      <Link to="/" aria-label="Shelf" className="flex items-center gap-2.5 border-r border-line pr-5 pl-5 text-base font-semibold hover:text-mackerel">
+        <Mark />
+        Makrel
+      </Link>
+      <div className="flex w-[250px] min-w-0 shrink items-center gap-2 px-4">
+        <NameField />
+        <Saved />
+      </div>
+      <nav aria-label="Stages" className="mx-auto flex">
+        {stages.map(({ path, label }) => (
+          <NavLink
+            key={path}
+            to={path}
+            className={({ isActive }) =>
+              `relative flex flex-col justify-center px-4 before:absolute before:left-0 before:h-4 before:w-px before:bg-line first:before:hidden hover:text-mackerel ${isActive ? 'after:absolute after:inset-x-2 after:-bottom-px after:h-[3px] after:bg-mackerel' : ''}`
+            }
+          >
+            <span className="leading-tight font-semibold">{label}</span>
+            <span className="text-xs leading-tight text-ink-soft">{states[path]}</span>
+          </NavLink>
+        ))}
+      </nav>
+      <div className="flex items-center gap-1 border-l border-line px-4">
+        <IconButton label="Undo (Ctrl+Z)" disabled={!canUndo} onClick={undo}>
+          <UndoIcon size={16} />
+        </IconButton>
+        <IconButton label="Redo (Ctrl+Shift+Z)" disabled={!canRedo} onClick={redo}>
+          <RedoIcon size={16} />
+        </IconButton>
+      </div>
+    </header>
+  )
+}
+
+function useStageStates(): Record<string, React.ReactNode> {
+  const part = usePart((state) => state.part)!
+  const findings = useBuild((state) => state.findings)
+  const pieces = useBuild((state) => state.pieces)
+  const steps = part.pieces.reduce((sum, piece) => sum + piece.steps.length, 0)
+  const box = wholeBox(pieces)
+  const proof = proofState(findings)
+  const counted = (count: number, word: string) => (count === 0 ? `no ${word}s` : `${count} ${word}${count === 1 ? '' : 's'}`)
+  const layers = box ? layerCount(box.max[2], printerFor(part.printer).layerHeight) : 0
+  return {
+    plan: counted(part.measures.length, 'measure'),
+    make: counted(steps, 'step'),
+    move: part.joints.length > 0 ? counted(part.joints.length, 'joint') : part.pieces.length === 1 ? 'one piece' : `${part.pieces.length} pieces`,
+    proof: proof ? (
+      <span className={`inline-flex items-center gap-1 ${rankColour(proof.rank)}`}>
+        <RankMark rank={proof.rank} size={11} />
+        {proof.text}
+      </span>
+    ) : (
+      '…'
+    ),
+    layers: counted(layers, 'layer'),
+    'hand-off': steps === 0 ? 'nothing yet' : proof?.rank === 'fault' ? 'not sound' : 'ready',
+  }
+}
+
+function NameField() {
+  const name = usePart((state) => state.part!.name)
+  const [draft, setDraft] = useState(name)
+  useEffect(() => setDraft(name), [name])
+  const commit = () => {
+    if (draft.trim() && draft !== name) usePart.getState().edit({ type: 'rename', name: draft.trim().slice(0, 120) })
+    else setDraft(name)
+  }
+  return (
+    <input
+      aria-label="Part name"
+      value={draft}
+      maxLength={120}
+      onChange={(event) => setDraft(event.target.value)}
+      onBlur={commit}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') event.currentTarget.blur()
+        if (event.key === 'Escape') setDraft(name)
+      }}
+      className="min-w-12 rounded-sm border border-transparent bg-transparent px-1 text-base font-semibold text-ellipsis [field-sizing:content] hover:border-line"
+    />
+  )
+}
+
+function Saved() {
+  const save = usePart((state) => state.save)
+  return (
+    <span aria-live="polite" className={`shrink-0 text-xs whitespace-nowrap ${save.kind === 'failed' ? 'text-rust' : 'text-ink-soft'}`} title={save.kind === 'failed' ? save.message : undefined}>
+      {savedText(save)}
+    </span>
+  )
+}
+
+function savedText(save: SaveState): string {
+  switch (save.kind) {
+    case 'kept':
+      return `kept ${save.at.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`
+    case 'saving':
+      return 'keeping …'
+    case 'failed':
+      return 'not kept yet'
+    case 'stale':
+      return 'two versions'
+  }
+}

@@ -1,0 +1,166 @@
+import type { Part } from '@makrel/core/document'
+import { formats, handOffTolerance, type Receipt } from '@makrel/core/exchange'
+import { attempt } from '@makrel/core/problems'
+import { formatSize } from '@makrel/core/units'
+import { useState } from 'react'
+import { Link } from 'react-router'
+import { solids } from '../channel/client.ts'
+import { Drawing } from '../drawing/Drawing.tsx'
+import { proofState, useBuild } from '../state/build.ts'
+import { usePart } from '../state/part.ts'
+import { Button } from '../ui/Button.tsx'
+import { Choice } from '../ui/Choice.tsx'
+import { DownloadIcon } from '../ui/icons.ts'
+import { RankMark } from '../ui/RankMark.tsx'
+import { saveBytes } from '../ui/saveBytes.ts'
+import { evaluate } from '@makrel/core/measures'
+import { ProblemError } from '@makrel/core/problems'
+
+type State = { readonly kind: 'idle' } | { readonly kind: 'working' } | { readonly kind: 'failed'; readonly message: string } | { readonly kind: 'done'; readonly receipt: Receipt; readonly part: Part }
+
+const finenesses = [
+  { value: '0.05', label: '0.05 mm — draft' },
+  { value: '0.02', label: '0.02 mm — fine' },
+  { value: '0.01', label: '0.01 mm — very fine' },
+  { value: 'own', label: 'another …' },
+] as const
+
+/** Writes the file, reads it back, measures it, and only then gives it out. */
+export function HandOff() {
+  const part = usePart((state) => state.part)!
+  const findings = useBuild((state) => state.findings)
+  const [format, setFormat] = useState<string>('3mf')
+  const [piece, setPiece] = useState('all')
+  const [fineness, setFineness] = useState<string>('0.02')
+  const [own, setOwn] = useState('0.015')
+  const [state, setState] = useState<State>({ kind: 'idle' })
+  const proof = proofState(findings)
+  const chosen = formats.find(({ id }) => id === format)!
+  const read = attempt([], () => finenessOf(fineness === 'own' ? own : fineness))
+
+  const write = async () => {
+    if (!read.ok) return
+    setState({ kind: 'working' })
+    try {
+      const { bytes, receipt } = await solids().call('handOff', {
+        part,
+        format,
+        fineness: read.value,
+        piece: piece === 'all' || !part.pieces.some(({ id }) => id === piece) ? undefined : piece,
+      })
+      setState({ kind: 'done', receipt, part })
+      saveBytes(receipt.file, chosen.mediaType, bytes)
+    } catch (error) {
+      setState({ kind: 'failed', message: (error as Error).message })
+    }
+  }
+
+  return (
+    <main className="flex min-h-0 flex-1">
+      <div className="relative min-w-0 flex-1">
+        <Drawing />
+      </div>
+      <aside aria-label="Hand off" className="w-[412px] shrink-0 overflow-y-auto border-l border-ink bg-sheet px-5 py-4 max-[1000px]:w-[330px]">
+        <h2 className="text-lg font-semibold">Hand off</h2>
+        <p className="mt-1 text-ink-soft">The file is read back and measured before you get it.</p>
+        {proof && proof.rank !== 'pass' && (
+          <p className="mt-3 flex items-center gap-2 border border-line px-3 py-2">
+            <RankMark rank={proof.rank} />
+            <span>
+              The proof has {proof.text}.{' '}
+              <Link to="../proof" relative="path" className="font-semibold text-mackerel underline">
+                Look at it
+              </Link>
+            </span>
+          </p>
+        )}
+        <div className="mt-4 grid grid-cols-[92px_1fr] items-center gap-x-3 gap-y-3">
+          <span className="font-semibold">Format</span>
+          <Choice look="box" label="Format" value={format} options={formats.map(({ id, label }) => ({ value: id, label }))} onChange={setFormat} />
+          <span className="font-semibold">Pieces</span>
+          <Choice
+            look="box"
+            label="Pieces"
+            value={part.pieces.some(({ id }) => id === piece) ? piece : 'all'}
+            options={[{ value: 'all', label: part.pieces.length === 1 ? part.pieces[0]!.name : `all ${part.pieces.length}` }, ...(part.pieces.length > 1 ? part.pieces.map(({ id, name }) => ({ value: id, label: name })) : [])]}
+            onChange={setPiece}
+          />
+          <span className="font-semibold">Fineness</span>
+          <Choice look="box" label="Fineness" value={fineness} options={finenesses} onChange={setFineness} />
+          {fineness === 'own' && (
+            <>
+              <span />
+              <label className="flex items-center gap-2">
+                <input aria-label="Fineness in mm" aria-invalid={!read.ok} value={own} onChange={(event) => setOwn(event.target.value)} className="figures h-8 w-24 rounded-sm border border-line px-2 text-[16px] aria-invalid:border-rust" />
+                mm from curve to flat
+              </label>
+            </>
+          )}
+          <span className="font-semibold">Unit</span>
+          <span>{chosen.unit}</span>
+        </div>
+        {!read.ok && (
+          <p role="alert" className="mt-2 text-rust">
+            {read.problem.text}
+          </p>
+        )}
+        <Button main className="mt-4 h-10 w-full justify-center text-base" disabled={state.kind === 'working' || !read.ok} onClick={() => void write()}>
+          <DownloadIcon size={17} /> {state.kind === 'working' ? 'Writing and reading back …' : 'Write, check and download'}
+        </Button>
+        {state.kind === 'failed' && (
+          <p role="alert" className="mt-4 flex items-start gap-2 border-l-4 border-rust bg-rust-wash p-3">
+            {state.message}
+          </p>
+        )}
+        {state.kind === 'done' && <ReceiptTable receipt={state.receipt} current={state.part === part} />}
+      </aside>
+    </main>
+  )
+}
+
+/** @throws ProblemError too-small, too-large, and those of expressions */
+function finenessOf(text: string): number {
+  const value = evaluate(text, 'length', {
+    unit: 'mm',
+    resolve: (name, at) => {
+      throw new ProblemError('unknown-name', { name, suggestion: '' }, at)
+    },
+  }).value
+  if (value < 0.001) throw new ProblemError('too-small', { label: 'Fineness', bound: '0.001 mm', value })
+  if (value > 1) throw new ProblemError('too-large', { label: 'Fineness', bound: '1 mm', value })
+  return value
+}
+
+function ReceiptTable({ receipt, current }: { readonly receipt: Receipt; readonly current: boolean }) {
+  const part = usePart((state) => state.part)!
+  const size = [0, 1, 2].map((i) => receipt.max[i]! - receipt.min[i]!)
+  const off = Math.abs(receipt.volume - receipt.solidVolume) / receipt.solidVolume
+  const rows: readonly (readonly [string, string, boolean?])[] = [
+    ['File', receipt.file],
+    ['Bytes', receipt.bytes.toLocaleString('en')],
+    ['Pieces', receipt.pieces.join(', ')],
+    ['Size', `${size.map((mm) => formatSize(mm, part.unit)).join(' × ')} ${part.unit}`, true],
+    ['Surface', receipt.closed ? 'closed' : 'open', receipt.closed],
+    ['Triangles', `${receipt.triangles.toLocaleString('en')}, ${receipt.oriented ? 'all facing outwards' : 'not all facing outwards'}`, receipt.oriented],
+    ['Solids', String(receipt.solids)],
+    ['Volume, file', `${receipt.volume.toFixed(3)} mm³`],
+    ['Volume, solid', `${receipt.solidVolume.toFixed(3)} mm³`],
+    ['Difference', `${(off * 100).toFixed(5)} % (allowed ${handOffTolerance.volume * 100} %)`, off <= handOffTolerance.volume],
+    ['Fineness', `${receipt.fineness} mm`],
+    ...(receipt.muted.length > 0 ? [['Muted, left out', receipt.muted.join(', ')] as const] : []),
+  ]
+  return (
+    <section aria-label="Receipt" className="mt-5 border border-ink">
+      <h3 className="border-b border-ink px-3 py-1.5 font-semibold">Receipt{current ? '' : ' — the part has changed since'}</h3>
+      <dl>
+        {rows.map(([label, value, checked]) => (
+          <div key={label} className="grid grid-cols-[110px_1fr_16px] items-baseline gap-2 border-b border-line px-3 py-1 last:border-b-0">
+            <dt className="text-xs text-ink-soft">{label}</dt>
+            <dd className="figures text-[15px] break-words">{value}</dd>
+            <dd>{checked && <RankMark rank="pass" />}</dd>
+          </div>
+        ))}
+      </dl>
+    </section>
+  )
+}

@@ -1,0 +1,151 @@
+import { type Found, findShapes, newStep, type ShapeDefinition, shapes, shelves } from '@makrel/core/shapes'
+import { restFor, type Seat } from '@makrel/core/document'
+import { useRef, useState } from 'react'
+import { newId } from '../ids.ts'
+import { useWorked } from '../state/build.ts'
+import { usePart } from '../state/part.ts'
+
+/**
+ * The one way to add a step: type what it is, with its numbers behind it. The new step stands on the face that is
+ * selected; a hole with no face selected enters the top of the last step that has one.
+ */
+export function AddField({ pieceId }: { readonly pieceId: string }) {
+  const [typed, setTyped] = useState('')
+  const [active, setActive] = useState(0)
+  const [open, setOpen] = useState(false)
+  const field = useRef<HTMLInputElement>(null)
+  const add = useAdd(pieceId)
+  const found = typed.trim() === '' ? [] : findShapes(typed)
+  const choose = (item: Found) => {
+    add(item)
+    setTyped('')
+    setOpen(false)
+  }
+  const listed = open && typed.trim() !== ''
+  return (
+    <div className="border-t border-ink bg-sheet px-5 pt-3 pb-3">
+      <div className="relative">
+        <input
+          ref={field}
+          id="add-step"
+          role="combobox"
+          aria-label="Add a step"
+          aria-expanded={listed}
+          aria-controls="add-step-list"
+          aria-activedescendant={listed && found[active] ? `add-${found[active].shape.kind}` : undefined}
+          autoComplete="off"
+          spellCheck={false}
+          placeholder="Add: plate 84 × 44 × 6, hole 5.3, wedge …"
+          value={typed}
+          onChange={(event) => {
+            setTyped(event.target.value)
+            setActive(0)
+            setOpen(true)
+          }}
+          onFocus={() => setOpen(true)}
+          onBlur={() => setTimeout(() => setOpen(false), 150)}
+          onKeyDown={(event) => {
+            if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+              event.preventDefault()
+              setActive((active + (event.key === 'ArrowDown' ? 1 : found.length - 1)) % Math.max(1, found.length))
+            } else if (event.key === 'Enter' && found[active]) choose(found[active])
+            else if (event.key === 'Escape') {
+              setTyped('')
+              field.current?.blur()
+            }
+          }}
+          className="h-10 w-full rounded-sm border border-ink-soft bg-sheet px-3 pr-10 text-base"
+        />
+        <kbd className="pointer-events-none absolute top-2.5 right-3 rounded-sm border border-line px-1.5 text-xs text-ink-soft">/</kbd>
+        {listed && (
+          <ul id="add-step-list" role="listbox" aria-label="Shapes" className="absolute bottom-full left-0 z-40 mb-1 w-full border border-ink-soft bg-sheet py-1 shadow-[0_6px_18px_rgb(20_40_44/0.16)]">
+            {found.length === 0 && <li className="px-3 py-2 text-ink-soft">Nothing is called “{typed}”. Try plate, bar, hole, upright or wedge.</li>}
+            {found.map((item, i) => (
+              <li
+                key={item.shape.kind}
+                id={`add-${item.shape.kind}`}
+                role="option"
+                aria-selected={i === active}
+                className={`flex cursor-pointer items-center gap-3 px-3 py-1.5 ${i === active ? 'bg-mackerel-wash' : ''}`}
+                onPointerEnter={() => setActive(i)}
+                onPointerDown={(event) => {
+                  event.preventDefault()
+                  choose(item)
+                }}
+              >
+                <ShapeDrawing shape={item.shape} />
+                <span className="text-base">{item.shape.label}</span>
+                <span className="figures ml-auto text-ink-soft">{quickText(item)}</span>
+              </li>
+            ))}
+          </ul>
+        )}
+      </div>
+      <div className="mt-2.5 flex gap-6">
+        {shelves.map((shelf) => (
+          <section key={shelf} aria-label={shelf} className="flex items-center gap-1">
+            {shapes
+              .filter((shape) => shape.shelf === shelf)
+              .map((shape) => (
+                <button
+                  key={shape.kind}
+                  type="button"
+                  title={`Add: ${shape.label}`}
+                  aria-label={`Add: ${shape.label}`}
+                  onClick={() => add(findShapes(shape.label, [shape])[0]!)}
+                  className="flex flex-col items-center rounded-sm px-1 py-1 hover:bg-mackerel-wash hover:text-mackerel"
+                >
+                  <ShapeDrawing shape={shape} />
+                  <span className="text-xs">{shape.label}</span>
+                </button>
+              ))}
+          </section>
+        ))}
+      </div>
+    </div>
+  )
+}
+
+function quickText({ shape, fields }: Found): string {
+  return shape.quick
+    .slice(0, 3)
+    .map((quick) => (typeof quick === 'string' ? fields[quick] : ''))
+    .filter(Boolean)
+    .join(' × ')
+}
+
+export function ShapeDrawing({ shape }: { readonly shape: ShapeDefinition }) {
+  return (
+    <svg viewBox="0 0 32 24" width="32" height="24" aria-hidden="true" className={shape.effect === 'cut' ? 'text-plum' : ''}>
+      <path d={shape.drawing} fill="none" stroke="currentColor" strokeWidth="1.3" strokeLinejoin="round" strokeLinecap="round" />
+    </svg>
+  )
+}
+
+/** Puts a found shape on the sheet and asks for its distances, or its first value, next. */
+function useAdd(pieceId: string): (found: Found) => void {
+  const worked = useWorked()
+  return (found) => {
+    const { edit, select, selection, part } = usePart.getState()
+    const piece = part?.pieces.find((candidate) => candidate.id === pieceId)
+    if (!part || !worked || !piece) return
+    const seat = seatFor(found.shape, selection, piece.steps.map((step) => step.id))
+    const id = newId()
+    const first = found.shape.quick[0]
+    edit({ type: 'add-step', piece: pieceId, step: newStep(id, found, { on: seat, rest: restFor(found.shape.effect) }) })
+    select({ kind: 'step', id }, typeof first === 'string' ? first : first?.field)
+  }
+
+  function seatFor(shape: ShapeDefinition, selection: ReturnType<typeof usePart.getState>['selection'], ids: readonly string[]): Seat {
+    const faces = (id: string) => worked?.plan.geometry.get(id)?.faces ?? []
+    const chosen = selection?.kind === 'step' ? selection : undefined
+    if (chosen?.face && faces(chosen.id).some((face) => face.name === chosen.face)) return { kind: 'face', step: chosen.id, face: chosen.face }
+    if (shape.seat === 'stands' && !chosen) return { kind: 'bed' }
+    // No face was picked: the first face (the top) of the selected step, or of the last one that has any.
+    for (const id of [...(chosen ? [chosen.id] : []), ...[...ids].reverse()]) {
+      const top = faces(id)[0]
+      if (top) return { kind: 'face', step: id, face: top.name }
+    }
+    return { kind: 'bed' }
+  }
+}

@@ -1,0 +1,23 @@
+import { Drawing } from '../drawing/Drawing.tsx'
+import { TitleBlock } from '../frame/TitleBlock.tsx'
+import { ErrorBoundary } from '../ui/ErrorBoundary.tsx'
+import { BuildSheet } from './BuildSheet.tsx'
+
+/** The drawing and the sheet: two readings of the same part. */
+export function Make() {
+  return (
+    <main className="flex min-h-0 flex-1">
+      <div className="relative min-w-0 flex-1">
+        <ErrorBoundary what="drawing">
+          <Drawing editable />
+        </ErrorBoundary>
+        <div className="pointer-events-none absolute inset-x-4 bottom-4 flex justify-start [&>*]:pointer-events-auto">
+          <TitleBlock />
+        </div>
+      </div>
+      <ErrorBoundary what="build sheet">
+        <BuildSheet />
+      </ErrorBoundary>
+    </main>
+  )
+}

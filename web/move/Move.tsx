@@ -1,0 +1,186 @@
+import { type Joint, onBed } from '@makrel/core/document'
+import { joints } from '@makrel/core/joints'
+import type { Frame } from '@makrel/core/place'
+import { levelSides } from '@makrel/core/place'
+import { defaultFields } from '@makrel/core/shapes'
+import { formatLengthWithUnit, formatNumber } from '@makrel/core/units'
+import { useState } from 'react'
+import { Drawing } from '../drawing/Drawing.tsx'
+import { newId } from '../ids.ts'
+import { PlacePhrase } from '../make/PlacePhrase.tsx'
+import { Sentence, sentenceParts } from '../make/Sentence.tsx'
+import { useBuild, useWorked } from '../state/build.ts'
+import { usePart } from '../state/part.ts'
+import { Button, IconButton } from '../ui/Button.tsx'
+import { Choice } from '../ui/Choice.tsx'
+import { AddIcon, RemoveIcon } from '../ui/icons.ts'
+import { say } from '../ui/Notice.tsx'
+import { RankMark } from '../ui/RankMark.tsx'
+import { SwingChart } from './SwingChart.tsx'
+import { type Swing, useSwing } from './swing.ts'
+
+/** Joints between pieces, and their travel with the gap at every position. */
+export function Move() {
+  const part = usePart((state) => state.part)!
+  const selection = usePart((state) => state.selection)
+  const joint = part.joints.find(({ id }) => id === selection?.id) ?? part.joints[0]
+  const [position, setPosition] = useState(0)
+  const swing = useSwing(joint, position)
+  const motions: Readonly<Record<string, Frame>> | undefined = joint && swing.here ? { [joint.pieces[1]]: swing.here.motion } : undefined
+  return (
+    <main className="flex min-h-0 flex-1">
+      <div className="relative min-w-0 flex-1">
+        <Drawing editable {...(motions && position !== 0 ? { motions } : {})}>
+          {joint && (
+            <div className="absolute inset-x-4 bottom-4 border border-ink bg-sheet px-4 py-3">
+              <SwingBar joint={joint} position={position} onPosition={setPosition} swing={swing} />
+            </div>
+          )}
+        </Drawing>
+      </div>
+      <aside aria-label="Joints" className="w-[412px] shrink-0 overflow-y-auto border-l border-ink bg-sheet py-4 max-[1000px]:w-[330px]">
+        <h2 className="px-5 text-lg font-semibold">Joints</h2>
+        {part.joints.length === 0 && (
+          <p className="px-5 pt-1 text-base text-ink-soft">
+            {part.pieces.length < 2 ? 'A joint ties two pieces. Add a second piece on Make first.' : 'Nothing moves yet. Add a joint between two pieces.'}
+          </p>
+        )}
+        <ol className="mt-2">
+          {part.joints.map((each, i) => (
+            <JointLine key={each.id} joint={each} number={i + 1} selected={each.id === joint?.id} />
+          ))}
+        </ol>
+        <AddJoint />
+        {swing.failure && (
+          <p role="alert" className="mx-5 mt-3 border-l-4 border-rust bg-rust-wash p-3">
+            {swing.failure}
+          </p>
+        )}
+      </aside>
+    </main>
+  )
+}
+
+function AddJoint() {
+  const part = usePart((state) => state.part)!
+  const { edit, select } = usePart.getState()
+  const [first, second] = part.pieces
+  return (
+    <div className="mt-3 flex gap-2 px-5">
+      {joints.map((definition) => (
+        <Button
+          key={definition.kind}
+          disabled={!first || !second}
+          onClick={() => {
+            const id = newId()
+            const joint: Joint = { id, name: '', kind: definition.kind, pieces: [first!.id, second!.id], fields: defaultFields(definition.fields), place: onBed }
+            edit({ type: 'add-joint', joint })
+            select({ kind: 'joint', id })
+          }}
+        >
+          <AddIcon size={15} /> Add a {definition.label}
+        </Button>
+      ))}
+    </div>
+  )
+}
+
+function JointLine({ joint, number, selected }: { readonly joint: Joint; readonly number: number; readonly selected: boolean }) {
+  const part = usePart((state) => state.part)!
+  const worked = useWorked()
+  const { edit, select } = usePart.getState()
+  const resolved = worked?.resolved.joints.get(joint.id)
+  const definition = joints.find(({ kind }) => kind === joint.kind)
+  if (!worked || !resolved) return null
+  const names = worked.resolved.measures.names
+  const problems = worked.problems.filter((problem) => problem.path[0] === 'joints' && problem.path[1] === joint.id)
+  const pieces = part.pieces.map(({ id, name }) => ({ value: id, label: name }))
+  const setPiece = (side: 0 | 1, id: string) => {
+    // Choosing the other one's piece changes the two over.
+    const [a, b] = joint.pieces
+    const next: [string, string] = side === 0 ? [id, id === b ? a : b] : [id === a ? b : a, id]
+    edit({ type: 'set-joint', id: joint.id, change: { pieces: next } })
+  }
+  const [head, ...rest] = definition ? sentenceParts(definition.sentence, resolved.values, joint.fields, definition.fields) : []
+  return (
+    <li
+      aria-current={selected}
+      className={`relative flex gap-3 py-2 pr-4 pl-5 ${selected ? 'bg-mackerel-wash before:absolute before:inset-y-0 before:left-0 before:w-[3px] before:bg-mackerel' : 'hover:bg-[#f3f6f4]'}`}
+      onPointerDown={() => !selected && select({ kind: 'joint', id: joint.id })}
+    >
+      <span className="figures mt-px inline-flex h-6 w-6 shrink-0 items-center justify-center rounded-full border border-ink bg-sheet text-sm">{number}</span>
+      <div className="min-w-0 flex-1">
+        <p className="text-base leading-[26px]">
+          A <strong className="font-semibold">{typeof head === 'string' ? head : joint.kind}</strong>
+          {definition && <Sentence owner={{ kind: 'joint', id: joint.id }} fields={definition.fields} texts={joint.fields} parts={rest} names={names} problems={problems} />}
+          , between <Choice label="First piece" value={joint.pieces[0]} options={pieces} onChange={(id) => setPiece(0, id)} />, which stays, and{' '}
+          <Choice label="Second piece" value={joint.pieces[1]} options={pieces} onChange={(id) => setPiece(1, id)} />, which moves
+          <PlacePhrase id={joint.id} place={joint.place} seats={undefined} more={false} names={names} sides={levelSides} problems={problems} />.
+        </p>
+        {problems.map((problem) => (
+          <p key={`${problem.code}${problem.path.join()}`} role="alert" className="mt-1 flex items-start gap-1.5 text-sm">
+            <span className="mt-0.5">
+              <RankMark rank={problem.rank} />
+            </span>
+            {problem.text}
+          </p>
+        ))}
+        <div className="mt-1 -ml-1.5">
+          <IconButton
+            label="Remove this joint"
+            onClick={() => {
+              edit({ type: 'remove-joint', id: joint.id })
+              say({ text: 'The joint was removed.', action: { label: 'Undo', run: () => usePart.getState().undo() } })
+            }}
+          >
+            <RemoveIcon size={15} />
+          </IconButton>
+        </div>
+      </div>
+    </li>
+  )
+}
+
+function SwingBar({ joint, position, onPosition, swing }: { readonly joint: Joint; readonly position: number; onPosition(position: number): void; readonly swing: Swing }) {
+  const unit = usePart((state) => state.part!.unit)
+  const worked = useWorked()
+  const building = useBuild((state) => state.slow)
+  const resolved = worked?.resolved.joints.get(joint.id)
+  const travel = resolved?.definition && resolved.values ? resolved.definition.travel(resolved.values as never) : undefined
+  if (!travel) return <p>The joint has a problem; mend it to swing it.</p>
+  const suffix = travel.unit === 'degrees' ? '°' : ' mm'
+  const here = swing.here?.at
+  return (
+    <div className="grid grid-cols-[1fr_auto] items-center gap-x-6 gap-y-1">
+      <div>
+        <label className="flex items-center gap-3">
+          <span className="font-semibold">Swing</span>
+          <input
+            type="range"
+            aria-label="Swing"
+            aria-valuetext={`${formatNumber(position, 1)}${suffix}`}
+            min={travel.from}
+            max={travel.to}
+            step={(travel.to - travel.from) / 180}
+            value={Math.min(Math.max(position, travel.from), travel.to)}
+            onChange={(event) => onPosition(Number(event.target.value))}
+            className="h-6 flex-1 accent-mackerel"
+          />
+          <output className="figures w-14 text-right text-[18px]">
+            {formatNumber(position, 1)}
+            {suffix}
+          </output>
+        </label>
+        <SwingChart positions={swing.sweep} from={travel.from} to={travel.to} position={position} least={worked!.resolved.printer.leastGap} />
+      </div>
+      <dl className="w-48 self-start" aria-live="polite">
+        <dt className="text-xs text-ink-soft">Smallest gap here</dt>
+        <dd data-testid="gap-here" className={`figures text-[20px] leading-7 ${here && (here.gap ?? 1) === 0 ? 'text-rust' : ''}`}>
+          {building || !here ? '…' : here.gap === undefined ? 'over 10 mm' : here.gap === 0 ? (here.overlap > 0 ? `collides, ${formatNumber(here.overlap, 2)} mm³` : 'touches') : formatLengthWithUnit(here.gap, unit)}
+        </dd>
+        <dt className="mt-1 text-xs text-ink-soft">Smallest over its travel</dt>
+        <dd className="figures text-[16px]">{swing.smallest === undefined ? `measuring ${swing.sweep.length} …` : `${formatLengthWithUnit(swing.smallest.gap, unit)} at ${formatNumber(swing.smallest.position, 1)}${suffix}`}</dd>
+      </dl>
+    </div>
+  )
+}

@@ -1,0 +1,70 @@
+import { jointOf } from '@makrel/core/joints'
+import type { Joint } from '@makrel/core/document'
+import { type SwingPosition, swingPositions } from '@makrel/core/proof'
+import type { Frame } from '@makrel/core/place'
+import { useEffect, useState } from 'react'
+import { solids } from '../channel/client.ts'
+import { useBuild, useWorked } from '../state/build.ts'
+
+/** Positions measured over the whole travel. */
+const sweepCount = 25
+
+export interface Swing {
+  readonly here: { readonly at: SwingPosition; readonly motion: Frame } | undefined
+  /** the positions measured so far, in order */
+  readonly sweep: readonly SwingPosition[]
+  /** once all are measured */
+  readonly smallest: { readonly position: number; readonly gap: number } | undefined
+  readonly failure: string | undefined
+}
+
+/** Gap and collision where the slider stands, and then over the whole travel, one position after another. */
+export function useSwing(joint: Joint | undefined, position: number): Swing {
+  const shown = useBuild((state) => state.shown)
+  const worked = useWorked()
+  const [here, setHere] = useState<Swing['here']>()
+  const [sweep, setSweep] = useState<readonly SwingPosition[]>([])
+  const [failure, setFailure] = useState<string>()
+  const id = joint?.id
+  const values = id ? worked?.resolved.joints.get(id)?.values : undefined
+  const travel = joint && values ? jointOf(joint.kind)?.travel(values as never) : undefined
+
+  useEffect(() => {
+    if (!shown || !id) return
+    let current = true
+    solids()
+      .call('swing', { joint: id, position })
+      .then(
+        (answer) => current && setHere(answer),
+        (error: Error) => current && setFailure(error.message),
+      )
+    return () => {
+      current = false
+    }
+  }, [shown, id, position])
+
+  const [from, to] = [travel?.from, travel?.to]
+  useEffect(() => {
+    setSweep([])
+    setFailure(undefined)
+    if (!shown || !id || from === undefined || to === undefined) return
+    let current = true
+    void (async () => {
+      const measured: SwingPosition[] = []
+      for (const at of swingPositions(from, to, sweepCount)) {
+        const answer = await solids().call('swing', { joint: id, position: at })
+        if (!current || !answer) return
+        measured.push(answer.at)
+        setSweep([...measured])
+      }
+    })().catch((error: Error) => current && setFailure(error.message))
+    return () => {
+      current = false
+    }
+  }, [shown, id, from, to])
+
+  const near = sweep.filter((at) => at.gap !== undefined)
+  const least = near.reduce<SwingPosition | undefined>((best, at) => (best === undefined || at.gap! < best.gap! ? at : best), undefined)
+  const smallest = sweep.length === sweepCount && least ? { position: least.position, gap: least.gap! } : undefined
+  return { here, sweep, smallest, failure }
+}

@@ -1,0 +1,116 @@
+import { fitMeanings, fitNames, materials, printerFor, printers } from '@makrel/core/fits'
+import type { PartUnit } from '@makrel/core/units'
+import { formatLength } from '@makrel/core/units'
+import { useEffect, useState } from 'react'
+import { usePart } from '../state/part.ts'
+import { Choice } from '../ui/Choice.tsx'
+import { Measures } from './Measures.tsx'
+
+/** What the part is for and what was measured, before anything is built. */
+export function Plan() {
+  const part = usePart((state) => state.part)!
+  const { edit } = usePart.getState()
+  const printer = printerFor(part.printer)
+  return (
+    <main className="min-h-0 flex-1 overflow-y-auto bg-ground">
+      <div className="mx-auto grid max-w-[1180px] grid-cols-[300px_1fr] gap-8 px-6 py-6 max-[900px]:grid-cols-1">
+        <section aria-label="The part" className="flex flex-col gap-4">
+          <h2 className="text-lg font-semibold">The part</h2>
+          <Note />
+          <Field label="Units">
+            <Choice<PartUnit>
+              look="box"
+              label="Units"
+              value={part.unit}
+              options={[
+                { value: 'mm', label: 'millimetres (mm)' },
+                { value: 'in', label: 'inches (in)' },
+              ]}
+              onChange={(unit) => edit({ type: 'set-unit', unit })}
+            />
+            <p className="mt-1 text-xs text-ink-soft">A number without a unit is in this one. Changing it changes no size.</p>
+          </Field>
+          <Field label="Material">
+            <Choice
+              look="box"
+              label="Material"
+              value={part.material}
+              shown={materials.find(({ id }) => id === part.material)?.name ?? part.material}
+              options={materials.map(({ id, name, density }) => ({ value: id, label: name, hint: `${density} g/cm³` }))}
+              onChange={(material) => edit({ type: 'set-material', material })}
+            />
+          </Field>
+          <Field label="Printer">
+            <Choice
+              look="box"
+              label="Printer"
+              value={part.printer}
+              shown={printer.name}
+              options={printers.map(({ id, name, bed }) => ({ value: id, label: name, hint: bed.join(' × ') }))}
+              onChange={(id) => edit({ type: 'set-printer', printer: id })}
+            />
+          </Field>
+          <dl className="grid grid-cols-2 border border-line bg-sheet [&>div]:border-line [&>div]:px-3 [&>div]:py-1.5 [&>div:nth-child(even)]:border-l [&>div:nth-child(n+3)]:border-t">
+            <Figure label="Bed" value={printer.bed.map((mm) => formatLength(mm, part.unit)).join(' × ')} />
+            <Figure label="Line width" value={formatLength(printer.lineWidth, part.unit)} />
+            <Figure label="Layer height" value={formatLength(printer.layerHeight, part.unit)} />
+            <Figure label="Least gap" value={formatLength(printer.leastGap, part.unit)} />
+          </dl>
+          <table className="w-full border border-line bg-sheet text-left">
+            <caption className="pb-1 text-left font-semibold">Fits on this printer, gap per side</caption>
+            <tbody>
+              {fitNames.map((fit) => (
+                <tr key={fit} className="border-t border-line first:border-t-0" title={fitMeanings[fit]}>
+                  <th scope="row" className="px-3 py-1 font-medium">
+                    {fit}
+                  </th>
+                  <td className="figures px-3 py-1 text-right text-[15px]">{formatLength(printer.fits[fit], part.unit)}</td>
+                  <td className="px-3 py-1 text-xs text-ink-soft">{fitMeanings[fit]}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+        <Measures />
+      </div>
+    </main>
+  )
+}
+
+function Field({ label, children }: { readonly label: string; readonly children: React.ReactNode }) {
+  return (
+    <div>
+      <p className="mb-1 font-semibold">{label}</p>
+      {children}
+    </div>
+  )
+}
+
+function Figure({ label, value }: { readonly label: string; readonly value: string }) {
+  return (
+    <div>
+      <dt className="text-xs text-ink-soft">{label}</dt>
+      <dd className="figures text-[16px]">{value}</dd>
+    </div>
+  )
+}
+
+function Note() {
+  const note = usePart((state) => state.part!.note)
+  const [draft, setDraft] = useState(note)
+  useEffect(() => setDraft(note), [note])
+  return (
+    <Field label="What it is for">
+      <textarea
+        aria-label="What it is for"
+        value={draft}
+        maxLength={2000}
+        rows={3}
+        placeholder="What broke, what it must carry, what it was measured on."
+        onChange={(event) => setDraft(event.target.value)}
+        onBlur={() => draft !== note && usePart.getState().edit({ type: 'describe', note: draft })}
+        className="w-full resize-y rounded-sm border border-line bg-sheet px-2 py-1.5"
+      />
+    </Field>
+  )
+}

@@ -1,0 +1,66 @@
+import type { Finding, FindingRank } from '@makrel/core/proof'
+import { Drawing } from '../drawing/Drawing.tsx'
+import { TitleBlock } from '../frame/TitleBlock.tsx'
+import { useBuild } from '../state/build.ts'
+import { usePart } from '../state/part.ts'
+import { RankMark } from '../ui/RankMark.tsx'
+
+const order: readonly FindingRank[] = ['fault', 'warning', 'advice', 'pass']
+const headings: Readonly<Record<FindingRank, string>> = { fault: 'Faults', warning: 'Warnings', advice: 'Advice', pass: 'Passed' }
+
+/** The inspection of the solid: what is wrong first, and what each finding is about on the drawing. */
+export function Proof() {
+  const findings = useBuild((state) => state.findings)
+  const selection = usePart((state) => state.selection)
+  return (
+    <main className="flex min-h-0 flex-1">
+      <div className="relative min-w-0 flex-1">
+        <Drawing editable />
+        <div className="pointer-events-none absolute inset-x-4 bottom-4 flex justify-start [&>*]:pointer-events-auto">
+          <TitleBlock />
+        </div>
+      </div>
+      <aside aria-label="Findings" className="w-[412px] shrink-0 overflow-y-auto border-l border-ink bg-sheet px-5 py-4 max-[1000px]:w-[330px]">
+        <h2 className="text-lg font-semibold">Proof</h2>
+        <p className="mt-1 text-ink-soft">Every check is made on the solid that is handed off.</p>
+        {!findings && <p className="mt-4">Inspecting …</p>}
+        {order.map((rank) => {
+          const these = findings?.filter((finding) => finding.rank === rank) ?? []
+          if (these.length === 0) return null
+          return (
+            <section key={rank} className="mt-4" aria-label={headings[rank]}>
+              <h3 className="border-b border-line pb-1 font-semibold">
+                {headings[rank]} <span className="figures text-ink-soft">{these.length}</span>
+              </h3>
+              <ul>
+                {these.map((finding) => (
+                  <FindingLine key={`${finding.check}${finding.text}`} finding={finding} selected={finding.about.some(({ id }) => id === selection?.id)} />
+                ))}
+              </ul>
+            </section>
+          )
+        })}
+      </aside>
+    </main>
+  )
+}
+
+function FindingLine({ finding, selected }: { readonly finding: Finding; readonly selected: boolean }) {
+  const { select } = usePart.getState()
+  const about = finding.about[0]
+  return (
+    <li className="border-b border-line">
+      <button
+        type="button"
+        disabled={!about}
+        onClick={() => about && select(about)}
+        className={`flex w-full items-start gap-2.5 py-2 pr-2 pl-2 text-left disabled:opacity-100 ${selected ? 'bg-mackerel-wash' : about ? 'hover:bg-[#f3f6f4]' : ''}`}
+      >
+        <span className="mt-1">
+          <RankMark rank={finding.rank} />
+        </span>
+        <span className="text-base leading-[22px]">{finding.text}</span>
+      </button>
+    </li>
+  )
+}

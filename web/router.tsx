@@ -1,0 +1,17 @@
+import { createBrowserRouter, Navigate } from 'react-router'
+import { Frame } from './frame/Frame.tsx'
+import { stages } from './frame/stages.tsx'
+import { Shelf } from './shelf/Shelf.tsx'
+
+export const router = createBrowserRouter([
+  { path: '/', element: <Shelf /> },
+  {
+    path: '/part/:id',
+    element: <Frame />,
+    children: [
+      { index: true, element: <Navigate to="make" replace /> },
+      ...stages.map(({ path, Page }) => ({ path, element: <Page /> })),
+    ],
+  },
+  { path: '*', element: <Navigate to="/" replace /> },
+])

@@ -1,0 +1,164 @@
+import { newPart, type Part, readPartFile, writePartFile } from '@makrel/core/document'
+import { fileName } from '@makrel/core/exchange'
+import { formatSize } from '@makrel/core/units'
+import { type ChangeEvent, useCallback, useEffect, useRef, useState } from 'react'
+import { Link, useNavigate } from 'react-router'
+import { api, type ShelfEntry } from '../api.ts'
+import { Mark } from '../frame/Mark.tsx'
+import { newId } from '../ids.ts'
+import { Button, IconButton } from '../ui/Button.tsx'
+import { CopyIcon, DownloadIcon, NewIcon, OpenIcon, RemoveIcon, SearchIcon } from '../ui/icons.ts'
+import { NoticeBar, say } from '../ui/Notice.tsx'
+import { refreshPicture } from './pictures.ts'
+import { saveBytes } from '../ui/saveBytes.ts'
+
+/** All parts kept here. */
+export function Shelf() {
+  const [entries, setEntries] = useState<readonly ShelfEntry[]>()
+  const [search, setSearch] = useState('')
+  const [failure, setFailure] = useState<string>()
+  const navigate = useNavigate()
+  const file = useRef<HTMLInputElement>(null)
+
+  const load = useCallback(() => api.list(search).then(setEntries, (error: Error) => setFailure(error.message)), [search])
+  useEffect(() => {
+    document.title = 'Shelf — Makrel'
+    void load()
+  }, [load])
+
+  useEffect(() => {
+    let current = true
+    const stale = (entries ?? []).filter((entry) => entry.pictureRevision !== entry.revision)
+    void Promise.allSettled(stale.map(refreshPicture)).then((made) => {
+      if (current && made.some((result) => result.status === 'fulfilled' && result.value)) void load()
+    })
+    return () => {
+      current = false
+    }
+  }, [entries, load])
+
+  const attempt = (work: () => Promise<unknown>) =>
+    void work()
+      .then(() => load())
+      .catch((error: Error) => say({ text: error.message, fault: true }))
+  const addPart = async (part: Part) => {
+    await api.create(part)
+    navigate(`/part/${part.id}/${part.pieces.some((piece) => piece.steps.length > 0) ? 'make' : 'plan'}`)
+  }
+  const openFile = async (event: ChangeEvent<HTMLInputElement>) => {
+    const chosen = event.target.files?.[0]
+    event.target.value = ''
+    if (!chosen) return
+    try {
+      if (chosen.size > 5_000_000) throw new Error('it is larger than a part file may be (4 MB)')
+      // Under a new id, so that opening a file never replaces a part that is kept here.
+      await addPart({ ...readPartFile(await chosen.text()), id: newId() })
+    } catch (error) {
+      say({ text: `${chosen.name} was not opened: ${(error as Error).message}`, fault: true })
+    }
+  }
+
+  return (
+    <div className="flex h-full flex-col">
+      <header className="flex h-[52px] shrink-0 items-center gap-3 border-b border-ink bg-sheet px-5">
+        <Mark />
+        <h1 className="text-base font-semibold">Makrel</h1>
+        <span className="border-l border-line pl-3 text-ink-soft">Shelf</span>
+        <label className="ml-auto flex h-8 w-64 items-center gap-2 rounded-sm border border-line bg-sheet px-2 focus-within:border-mackerel">
+          <SearchIcon size={15} className="text-ink-soft" />
+          <input type="search" aria-label="Search parts" placeholder="Search by name" value={search} onChange={(event) => setSearch(event.target.value)} className="w-full bg-transparent outline-none" />
+        </label>
+        <input ref={file} type="file" accept=".json,.makrel.json,application/json" aria-label="Part file" className="sr-only" tabIndex={-1} onChange={(event) => void openFile(event)} />
+        <Button onClick={() => file.current?.click()}>
+          <OpenIcon size={15} /> Open a part file
+        </Button>
+        <Button main onClick={() => attempt(() => addPart(newPart({ part: newId(), piece: newId() }, 'New part')))}>
+          <NewIcon size={15} /> New part
+        </Button>
+      </header>
+      <main className="min-h-0 flex-1 overflow-y-auto p-6">
+        {failure && (
+          <p role="alert" className="border-l-4 border-rust bg-rust-wash p-4">
+            {failure}
+          </p>
+        )}
+        {entries?.length === 0 && <p className="text-base text-ink-soft">{search ? `No part is called “${search}”.` : 'The shelf is empty. Make a new part, or open a part file.'}</p>}
+        <ul className="grid grid-cols-[repeat(auto-fill,minmax(270px,1fr))] gap-5">
+          {entries?.map((entry) => (
+            <PartCard key={entry.id} entry={entry} attempt={attempt} reload={load} />
+          ))}
+        </ul>
+      </main>
+      <NoticeBar />
+    </div>
+  )
+}
+
+function PartCard({ entry, attempt, reload }: { readonly entry: ShelfEntry; attempt(work: () => Promise<unknown>): void; reload(): Promise<void> }) {
+  const [name, setName] = useState(entry.name)
+  useEffect(() => setName(entry.name), [entry.name])
+  const rename = () => {
+    if (!name.trim() || name === entry.name) return setName(entry.name)
+    attempt(async () => {
+      const { document, revision } = await api.read(entry.id)
+      await api.save({ ...document, name: name.trim() }, revision)
+    })
+  }
+  const copy = async () => {
+    const { document } = await api.read(entry.id)
+    await api.create({ ...document, id: newId(), name: `${document.name} copy`.slice(0, 120) })
+  }
+  const save = async () => {
+    const { document } = await api.read(entry.id)
+    saveBytes(`${fileName(document.name)}.makrel.json`, 'application/json', new TextEncoder().encode(writePartFile(document)))
+  }
+  const remove = async () => {
+    await api.remove(entry.id)
+    say({ text: `${entry.name} was removed.`, action: { label: 'Undo', run: () => void api.restore(entry.id).then(reload) } })
+  }
+  return (
+    <li className="group border border-line bg-sheet focus-within:border-ink-soft hover:border-ink-soft">
+      <Link to={`/part/${entry.id}/make`} aria-label={`Open ${entry.name}`} className="block bg-[linear-gradient(#f6f8f7,#e9eeec)]">
+        {entry.pictureRevision ? (
+          <img src={api.pictureUrl(entry)} alt={`Drawing of ${entry.name}`} className="aspect-[3/2] w-full object-contain" />
+        ) : (
+          <span className="flex aspect-[3/2] items-center justify-center text-ink-soft">no solid yet</span>
+        )}
+      </Link>
+      <div className="border-t border-line px-3 pt-2 pb-2">
+        <input
+          aria-label={`Name of ${entry.name}`}
+          value={name}
+          maxLength={120}
+          onChange={(event) => setName(event.target.value)}
+          onBlur={rename}
+          onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+          className="-ml-1 w-full truncate border border-transparent bg-transparent px-1 text-base font-semibold hover:border-line"
+        />
+        <div className="mt-0.5 flex items-center">
+          <p className="mr-auto text-xs text-ink-soft">
+            {entry.size && <span className="figures mr-2 text-sm text-ink">{entry.size.map((mm) => formatSize(mm, 'mm')).join(' × ')} mm</span>}
+            {changed(entry.updatedAt)}
+          </p>
+          <IconButton label={`Copy ${entry.name}`} onClick={() => attempt(copy)}>
+            <CopyIcon size={15} />
+          </IconButton>
+          <IconButton label={`Save ${entry.name} as a part file`} onClick={() => attempt(save)}>
+            <DownloadIcon size={15} />
+          </IconButton>
+          <IconButton label={`Remove ${entry.name}`} onClick={() => attempt(remove)}>
+            <RemoveIcon size={15} />
+          </IconButton>
+        </div>
+      </div>
+    </li>
+  )
+}
+
+function changed(iso: string): string {
+  const date = new Date(iso)
+  const today = date.toDateString() === new Date().toDateString()
+  return today
+    ? `today ${date.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`
+    : date.toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })
+}

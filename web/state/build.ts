@@ -1,0 +1,95 @@
+import { type Drawing, type Plan, planPart, type ResolvedPart, resolvePart } from '@makrel/core/build'
+import type { Part } from '@makrel/core/document'
+import type { Problem } from '@makrel/core/problems'
+import { type Finding, worst } from '@makrel/core/proof'
+import { useMemo } from 'react'
+import { create } from 'zustand'
+import { solids } from '../channel/client.ts'
+import type { BuildAnswer, PieceAnswer } from '../channel/protocol.ts'
+import { usePart } from './part.ts'
+
+export interface DrawnPiece extends PieceAnswer {
+  readonly drawing: Drawing | undefined
+}
+
+interface BuildState {
+  /** the part whose solids are shown; behind the edited one while a build runs */
+  readonly shown: Part | undefined
+  readonly pieces: readonly DrawnPiece[]
+  readonly problems: readonly Problem[]
+  readonly findings: readonly Finding[] | undefined
+  /** a build has been running for longer than a maker should wait in the dark */
+  readonly slow: boolean
+  readonly failure: string | undefined
+}
+
+const nothing: BuildState = { shown: undefined, pieces: [], problems: [], findings: undefined, slow: false, failure: undefined }
+
+export const useBuild = create<BuildState>()(() => nothing)
+
+let wanted: Part | undefined
+let slowTimer: ReturnType<typeof setTimeout> | undefined
+let proofTimer: ReturnType<typeof setTimeout> | undefined
+
+/** Keeps the solids abreast of the edited part. */
+usePart.subscribe((state, before) => {
+  if (state.part === before.part) return
+  if (state.part?.id !== before.part?.id) useBuild.setState(nothing)
+  if (state.part) void build(state.part)
+})
+
+async function build(part: Part): Promise<void> {
+  wanted = part
+  clearTimeout(slowTimer)
+  slowTimer = setTimeout(() => useBuild.setState({ slow: true }), 200)
+  try {
+    const have = Object.fromEntries(useBuild.getState().pieces.map(({ id, key }) => [id, key]))
+    const answer = await solids().call('build', { part, have })
+    if (!answer || wanted !== part) return
+    clearTimeout(slowTimer)
+    useBuild.setState({ ...shownFrom(answer), slow: false, failure: undefined })
+    clearTimeout(proofTimer)
+    proofTimer = setTimeout(() => void prove(part), 120)
+  } catch (error) {
+    if (wanted !== part) return
+    clearTimeout(slowTimer)
+    useBuild.setState({ slow: false, failure: error instanceof Error ? error.message : String(error) })
+  }
+}
+
+function shownFrom(answer: BuildAnswer): Partial<BuildState> {
+  return { shown: answer.part, pieces: answer.pieces.map(drawn), problems: answer.problems }
+}
+
+function drawn(piece: PieceAnswer): DrawnPiece {
+  const known = useBuild.getState().pieces.find((other) => other.id === piece.id && other.key === piece.key)
+  return { ...piece, drawing: 'drawing' in piece ? piece.drawing : known?.drawing }
+}
+
+async function prove(part: Part): Promise<void> {
+  if (wanted !== part) return
+  const findings = await solids().call('proof', {})
+  if (wanted === part) useBuild.setState({ findings })
+}
+
+/** The part's expressions and places, computed on the page: they are there with the very keystroke. */
+export function useWorked(): { resolved: ResolvedPart; plan: Plan; problems: readonly Problem[] } | undefined {
+  const part = usePart((state) => state.part)
+  const built = useBuild((state) => state.problems)
+  const worked = useMemo(() => {
+    if (!part) return undefined
+    const resolved = resolvePart(part)
+    const plan = planPart(resolved)
+    return { resolved, plan, problems: [...resolved.problems, ...plan.problems] }
+  }, [part])
+  return useMemo(() => worked && { ...worked, problems: [...worked.problems, ...built] }, [worked, built])
+}
+
+/** The proof in one word for the header and the title block. */
+export function proofState(findings: readonly Finding[] | undefined): { rank: ReturnType<typeof worst>; text: string } | undefined {
+  if (!findings) return undefined
+  const rank = worst(findings)
+  const count = findings.filter((finding) => finding.rank === rank).length
+  if (rank === 'pass') return { rank, text: 'passed' }
+  return { rank, text: rank === 'advice' ? `${count} advice` : `${count} ${rank}${count === 1 ? '' : 's'}` }
+}

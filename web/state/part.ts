@@ -1,0 +1,172 @@
+import { fieldKindOf, heldFrameOf, planPart, resolvePart } from '@makrel/core/build'
+import { applyEdit, type Edit, findStep, type HeldSeats, type Part, standingOn } from '@makrel/core/document'
+import { create } from 'zustand'
+import { ApiError, api } from '../api.ts'
+
+/** What is selected: on the sheet and on the drawing alike. A face belongs to a selected step. */
+export interface Selection {
+  readonly kind: 'step' | 'joint' | 'piece'
+  readonly id: string
+  readonly face?: string
+}
+
+export type SaveState =
+  | { readonly kind: 'kept'; readonly at: Date }
+  | { readonly kind: 'saving' }
+  | { readonly kind: 'failed'; readonly message: string }
+  /** changed elsewhere since it was opened; the maker chooses */
+  | { readonly kind: 'stale'; readonly revision: number; readonly theirs: Part }
+
+interface PartState {
+  readonly part: Part | undefined
+  readonly revision: number
+  readonly past: readonly Part[]
+  readonly future: readonly Part[]
+  readonly save: SaveState
+  readonly selection: Selection | undefined
+  /** the field of the selected step that is to take the keyboard next */
+  readonly focus: string | undefined
+
+  open(part: Part, revision: number, updatedAt: Date): void
+  close(): void
+  /** Edits with the same `merge` one after another are undone together (typing in one value). */
+  edit(edit: Edit, merge?: string): void
+  /** Several edits as one. */
+  editAll(edits: readonly Edit[]): void
+  undo(): void
+  redo(): void
+  select(selection: Selection | undefined, focus?: string): void
+  focused(): void
+  saveNow(leaving?: boolean): Promise<void>
+  keepMine(): void
+  takeTheirs(): void
+}
+
+let saveTimer: ReturnType<typeof setTimeout> | undefined
+let saving = false
+let lastMerge: string | undefined
+
+export const usePart = create<PartState>()((set, get) => {
+  const change = (part: Part, more: Partial<PartState>) => {
+    set({ part, ...more })
+    scheduleSave()
+  }
+  const scheduleSave = () => {
+    clearTimeout(saveTimer)
+    if (get().save.kind === 'stale') return
+    set({ save: { kind: 'saving' } })
+    saveTimer = setTimeout(() => void get().saveNow(), 400)
+  }
+
+  return {
+    part: undefined,
+    revision: 0,
+    past: [],
+    future: [],
+    save: { kind: 'kept', at: new Date() },
+    selection: undefined,
+    focus: undefined,
+
+    open(part, revision, updatedAt) {
+      clearTimeout(saveTimer)
+      lastMerge = undefined
+      set({ part, revision, past: [], future: [], selection: undefined, focus: undefined, save: { kind: 'kept', at: updatedAt } })
+    },
+    close() {
+      void get().saveNow()
+      set({ part: undefined, past: [], future: [], selection: undefined })
+    },
+    edit(edit, merge) {
+      const { part, past } = get()
+      if (!part) return
+      const after = applyEdit(part, edit, fieldKindOf)
+      if (after === part) return
+      const merged = merge !== undefined && merge === lastMerge && past.length > 0
+      lastMerge = merge
+      change(after, { past: merged ? past : [...past, part], future: [] })
+    },
+    editAll(edits) {
+      const { part, past } = get()
+      if (!part) return
+      const after = edits.reduce((state, edit) => applyEdit(state, edit, fieldKindOf), part)
+      lastMerge = undefined
+      change(after, { past: [...past, part], future: [] })
+    },
+    undo() {
+      const { part, past, future } = get()
+      const before = past.at(-1)
+      if (!part || !before) return
+      lastMerge = undefined
+      change(before, { past: past.slice(0, -1), future: [part, ...future] })
+    },
+    redo() {
+      const { part, past, future } = get()
+      const after = future[0]
+      if (!part || !after) return
+      lastMerge = undefined
+      change(after, { past: [...past, part], future: future.slice(1) })
+    },
+    select(selection, focus) {
+      set({ selection, focus })
+    },
+    focused() {
+      set({ focus: undefined })
+    },
+    async saveNow(leaving = false) {
+      clearTimeout(saveTimer)
+      const { part, revision, save } = get()
+      if (!part || save.kind === 'kept' || save.kind === 'stale') return
+      if (saving) {
+        saveTimer = setTimeout(() => void get().saveNow(), 100)
+        return
+      }
+      saving = true
+      try {
+        const saved = await api.save(part, revision, leaving)
+        if (get().part?.id !== part.id) return
+        const current = get().part === part
+        set({ revision: saved.revision, save: current ? { kind: 'kept', at: new Date(saved.updatedAt) } : { kind: 'saving' } })
+        if (!current) saveTimer = setTimeout(() => void get().saveNow(), 100)
+      } catch (error) {
+        if (get().part?.id !== part.id) return
+        set({ save: failedSave(error) })
+        // A server that is away is asked again; nothing is lost meanwhile.
+        if (get().save.kind === 'failed') saveTimer = setTimeout(() => void get().saveNow(), 3000)
+      } finally {
+        saving = false
+      }
+    },
+    keepMine() {
+      const { save } = get()
+      if (save.kind !== 'stale') return
+      set({ revision: save.revision, save: { kind: 'saving' } })
+      void get().saveNow()
+    },
+    takeTheirs() {
+      const { save, part, past } = get()
+      if (save.kind !== 'stale' || !part) return
+      // Their version becomes the current one; mine is one undo away.
+      set({ part: save.theirs, revision: save.revision, past: [...past, part], future: [], save: { kind: 'kept', at: new Date() } })
+    },
+  }
+})
+
+function failedSave(error: unknown): SaveState {
+  if (error instanceof ApiError && error.status === 409) {
+    const { current } = error.body as { current: { revision: number; document: Part } }
+    return { kind: 'stale', revision: current.revision, theirs: current.document }
+  }
+  return { kind: 'failed', message: error instanceof Error ? error.message : String(error) }
+}
+
+/** The frames that steps keep when what they stand on is removed. */
+export function heldWithout(part: Part, ids: ReadonlySet<string>): HeldSeats {
+  const { geometry } = planPart(resolvePart(part))
+  return Object.fromEntries(
+    standingOn(part, ids).flatMap((id) => {
+      const seat = findStep(part, id)!.step.place.on
+      const known = geometry.get(id)
+      return known && seat.kind === 'face' ? [[id, { was: seat.face, frame: heldFrameOf(known.seating) }]] : []
+    }),
+  )
+}

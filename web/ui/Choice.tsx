@@ -1,0 +1,64 @@
+import { Select } from 'radix-ui'
+import { PassIcon } from './icons.ts'
+
+export interface Option<T extends string> {
+  readonly value: T
+  readonly label: string
+  /** said in the list only */
+  readonly hint?: string | undefined
+}
+
+/** A word in a sentence, or a value in a form, that is one of several. */
+export function Choice<T extends string>({
+  label,
+  value,
+  options,
+  onChange,
+  look = 'choice',
+  shown,
+  id,
+}: {
+  readonly label: string
+  readonly value: T
+  readonly options: readonly Option<T>[]
+  onChange(value: T): void
+  /** "choice": a word in a sentence; "box": a field in a form */
+  readonly look?: 'choice' | 'box'
+  /** what the closed field reads, where that is not the option's label */
+  readonly shown?: string | undefined
+  readonly id?: string
+}) {
+  const box = 'flex h-8 w-full items-center rounded-sm border border-line bg-sheet px-2 text-left hover:border-ink-soft'
+  return (
+    <Select.Root value={value} onValueChange={(next) => onChange(next as T)}>
+      <Select.Trigger id={id} aria-label={label} className={look === 'choice' ? 'choice' : box}>
+        <Select.Value>{shown ?? options.find((option) => option.value === value)?.label ?? value}</Select.Value>
+      </Select.Trigger>
+      <Select.Portal>
+        <Select.Content
+          position="popper"
+          sideOffset={4}
+          className="z-50 max-h-80 min-w-40 overflow-y-auto rounded-sm border border-ink-soft bg-sheet py-1 shadow-[0_6px_18px_rgb(20_40_44/0.16)]"
+        >
+          <Select.Viewport>
+            {options.map((option) => (
+              <Select.Item
+                key={option.value}
+                value={option.value}
+                className="flex cursor-pointer items-center gap-2 px-3 py-1.5 outline-none data-[highlighted]:bg-mackerel-wash data-[highlighted]:text-mackerel"
+              >
+                <span className="w-4">
+                  <Select.ItemIndicator>
+                    <PassIcon size={14} />
+                  </Select.ItemIndicator>
+                </span>
+                <Select.ItemText>{option.label}</Select.ItemText>
+                {option.hint && <span className="ml-auto pl-4 text-xs text-ink-soft">{option.hint}</span>}
+              </Select.Item>
+            ))}
+          </Select.Viewport>
+        </Select.Content>
+      </Select.Portal>
+    </Select.Root>
+  )
+}

@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import { parseArgs } from 'node:util'
 import { Builder, type Built } from '@makrel/core/build'
 import { documentLimits, type Part, readPartFile } from '@makrel/core/document'
-import { formatOf, formats, handOff } from '@makrel/core/exchange'
+import { formatOf, formats, handOff, type MeshFormat } from '@makrel/core/exchange'
 import { Kernel, loadLibrary } from '@makrel/core/kernel'
 import { meshFigures } from '@makrel/core/mesh'
 import { ProblemError } from '@makrel/core/problems'
@@ -13,7 +13,7 @@ import { type Finding, proofOf, worst } from '@makrel/core/proof'
 const usage = `makrel — builds and inspects part files
 
   makrel build FILE --format ${formats.map(({ id }) => id).join('|')} --out DIR [--fineness MM] [--piece NAME]
-  makrel proof FILE [--fineness MM]
+  makrel proof FILE [--fineness MM]        FILE may also be a mesh (${formats.map(({ extension }) => `.${extension}`).join(', ')})
 
 Prints one JSON report on standard output. Exit code: 0 sound, 1 with findings of rank fault, 2 on bad input.
 `
@@ -76,11 +76,21 @@ function finenessOf(text: string | undefined): number {
 }
 
 async function proof(wanted: Wanted): Promise<number> {
+  const mesh = formats.find(({ extension }) => wanted.file.toLowerCase().endsWith(`.${extension}`))
+  if (mesh) return meshProof(wanted.file, mesh)
   return withBuilt(wanted, async (kernel, built) => {
     const findings = proofOf(kernel, built)
     report({ ...summary(built), fineness: wanted.fineness, findings })
     return exitCode(findings)
   })
+}
+
+/** A mesh from anywhere, measured as the reader finds it. */
+async function meshProof(file: string, format: MeshFormat): Promise<number> {
+  const bytes = await reading(file, () => readFile(file))
+  const pieces = format.read(bytes).map(({ name, mesh }) => ({ name, ...meshFigures(mesh) }))
+  report({ file, format: format.id, unit: format.unit, pieces })
+  return pieces.every(({ oriented }) => oriented) ? 0 : 1
 }
 
 async function build(wanted: Wanted, values: { format?: string; out?: string; piece?: string }): Promise<number> {
@@ -123,13 +133,16 @@ async function withBuilt(wanted: Wanted, use: (kernel: Kernel, built: Built) => 
 }
 
 async function textOf(file: string): Promise<string> {
+  const { size } = await reading(file, () => stat(file))
+  if (size > documentLimits.bytes)
+    throw new ProblemError('file-too-large', { limit: `${documentLimits.bytes / 1e6} MB` })
+  return reading(file, () => readFile(file, 'utf8'))
+}
+
+async function reading<T>(file: string, work: () => Promise<T>): Promise<T> {
   try {
-    const { size } = await stat(file)
-    if (size > documentLimits.bytes)
-      throw new ProblemError('file-too-large', { limit: `${documentLimits.bytes / 1e6} MB` })
-    return await readFile(file, 'utf8')
+    return await work()
   } catch (error) {
-    if (error instanceof ProblemError) throw error
     throw new InputError(`cannot read ${file}: ${(error as Error).message}`)
   }
 }

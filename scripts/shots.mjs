@@ -1,8 +1,9 @@
 // Takes the pictures in docs/screenshots/ from the demo parts, on a server and database of their own.
+
+import { spawn } from 'node:child_process'
 import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { spawn } from 'node:child_process'
 import { fileURLToPath } from 'node:url'
 import { chromium } from '@playwright/test'
 import { chromiumOptions } from './chromium.mjs'
@@ -47,7 +48,9 @@ const views = {
 async function stage(page, part, name) {
   await page.goto(`/part/${part}/${name}`)
   await page.getByRole('navigation', { name: 'Stages' }).waitFor()
-  await page.waitForFunction(() => !document.body.innerText.includes('…\n'), undefined, { timeout: 30_000 }).catch(() => undefined)
+  await page
+    .waitForFunction(() => !document.body.textContent.includes('…\n'), undefined, { timeout: 30_000 })
+    .catch(() => undefined)
 }
 
 async function drawn(page, part, name) {
@@ -57,7 +60,11 @@ async function drawn(page, part, name) {
 }
 
 const server = spawn(process.execPath, [`${root}dist/server/main.js`], {
-  env: { ...process.env, MAKREL_PORT: String(port), MAKREL_DATABASE: join(mkdtempSync(join(tmpdir(), 'makrel-')), 'shots.sqlite') },
+  env: {
+    ...process.env,
+    MAKREL_PORT: String(port),
+    MAKREL_DATABASE: join(mkdtempSync(join(tmpdir(), 'makrel-')), 'shots.sqlite'),
+  },
   stdio: ['ignore', 'pipe', 'inherit'],
 })
 await new Promise((resolve) => server.stdout.on('data', (data) => String(data).includes('served') && resolve()))

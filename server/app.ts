@@ -4,8 +4,8 @@ import statics from '@fastify/static'
 import { documentLimits } from '@makrel/core/document'
 import Fastify, { type FastifyInstance, type FastifyReply } from 'fastify'
 import type { Schema } from 'joi'
-import { PartStore } from './parts.ts'
 import { openDatabase } from './database.ts'
+import { PartStore } from './parts.ts'
 import { answerFor, partRoutes } from './routes.ts'
 
 export interface AppOptions {
@@ -25,7 +25,11 @@ export async function createApp(options: AppOptions): Promise<{ app: FastifyInst
     routerOptions: { ignoreTrailingSlash: true },
   })
   app.addHook('onClose', () => database.close())
-  app.setValidatorCompiler<Schema>(({ schema }) => (data) => schema.validate(data, { errors: { wrap: { label: false } } }))
+  app.setValidatorCompiler<Schema>(
+    ({ schema }) =>
+      (data) =>
+        schema.validate(data, { errors: { wrap: { label: false } } }),
+  )
   app.setErrorHandler((error, request, reply) => {
     const { status, text } = answerFor(error)
     if (status >= 500) request.log.error(error)
@@ -75,7 +79,8 @@ async function servePage(app: FastifyInstance, root: string): Promise<void> {
   app.get('/', (_, reply) => sendPage(reply))
   // Every address that is not a file or a program's is a stage of the application.
   app.setNotFoundHandler((request, reply) => {
-    const page = request.method === 'GET' && !request.url.startsWith('/api/') && !/\.\w+$/.test(request.url.split('?')[0]!)
+    const page =
+      request.method === 'GET' && !request.url.startsWith('/api/') && !/\.\w+$/.test(request.url.split('?')[0]!)
     if (!page) return reply.code(404).send({ error: 'There is nothing at this address.' })
     return sendPage(reply)
   })

@@ -119,7 +119,10 @@ export class PartStore {
       const text = writePartFile(document)
       await row.update({ name: document.name, revision, document: text }, { transaction })
       await this.#revisions.create({ partId: id, revision, document: text }, { transaction })
-      await this.#revisions.destroy({ where: { partId: id, revision: { [Op.lte]: revision - keptRevisions } }, transaction })
+      await this.#revisions.destroy({
+        where: { partId: id, revision: { [Op.lte]: revision - keptRevisions } },
+        transaction,
+      })
       return { kind: 'saved', revision, updatedAt: row.updatedAt.toISOString() }
     })
   }
@@ -136,7 +139,9 @@ export class PartStore {
   }
 
   async picture(id: string): Promise<Buffer | undefined> {
-    return (await this.#parts.findOne({ where: { id, removedAt: null }, attributes: ['picture'] }))?.picture ?? undefined
+    return (
+      (await this.#parts.findOne({ where: { id, removedAt: null }, attributes: ['picture'] }))?.picture ?? undefined
+    )
   }
 
   /** The picture and size of one revision; an older one than is kept is not taken. */

@@ -59,21 +59,34 @@ export function partRoutes(app: FastifyInstance, store: PartStore): void {
     },
   )
 
-  app.delete<{ Params: { id: string } }>('/api/parts/:id', { schema: { params } }, async ({ params: { id } }, reply) => {
-    if (!(await store.setRemoved(id, true))) return reply.code(404).send({ error: 'There is no such part on the shelf.' })
-    return reply.code(204).send()
-  })
+  app.delete<{ Params: { id: string } }>(
+    '/api/parts/:id',
+    { schema: { params } },
+    async ({ params: { id } }, reply) => {
+      if (!(await store.setRemoved(id, true)))
+        return reply.code(404).send({ error: 'There is no such part on the shelf.' })
+      return reply.code(204).send()
+    },
+  )
 
-  app.post<{ Params: { id: string } }>('/api/parts/:id/restore', { schema: { params } }, async ({ params: { id } }, reply) => {
-    if (!(await store.setRemoved(id, false))) return reply.code(404).send({ error: 'There is no such removed part.' })
-    return reply.code(204).send()
-  })
+  app.post<{ Params: { id: string } }>(
+    '/api/parts/:id/restore',
+    { schema: { params } },
+    async ({ params: { id } }, reply) => {
+      if (!(await store.setRemoved(id, false))) return reply.code(404).send({ error: 'There is no such removed part.' })
+      return reply.code(204).send()
+    },
+  )
 
-  app.get<{ Params: { id: string } }>('/api/parts/:id/picture', { schema: { params } }, async ({ params: { id } }, reply) => {
-    const png = await store.picture(id)
-    if (!png) return reply.code(404).send({ error: 'This part has no picture yet.' })
-    return reply.type('image/png').header('cache-control', 'private, max-age=31536000').send(png)
-  })
+  app.get<{ Params: { id: string } }>(
+    '/api/parts/:id/picture',
+    { schema: { params } },
+    async ({ params: { id } }, reply) => {
+      const png = await store.picture(id)
+      if (!png) return reply.code(404).send({ error: 'This part has no picture yet.' })
+      return reply.type('image/png').header('cache-control', 'private, max-age=31536000').send(png)
+    },
+  )
 
   app.put<{ Params: { id: string }; Body: { revision: number; size: number[]; png: string } }>(
     '/api/parts/:id/picture',
@@ -89,8 +102,10 @@ export function partRoutes(app: FastifyInstance, store: PartStore): void {
     },
     async ({ params: { id }, body }, reply) => {
       const png = Buffer.from(body.png, 'base64')
-      if (!png.subarray(0, pngStart.length).equals(pngStart)) return reply.code(400).send({ error: 'The picture is not a PNG.' })
-      if (!(await store.setPicture(id, { ...body, png }))) return reply.code(404).send({ error: 'There is no such revision.' })
+      if (!png.subarray(0, pngStart.length).equals(pngStart))
+        return reply.code(400).send({ error: 'The picture is not a PNG.' })
+      if (!(await store.setPicture(id, { ...body, png })))
+        return reply.code(404).send({ error: 'There is no such revision.' })
       return reply.code(204).send()
     },
   )
@@ -103,5 +118,7 @@ export function answerFor(error: unknown): { status: number; text: string } {
   if (error instanceof ProblemError) return { status: 400, text: error.message }
   const { statusCode = 500, message = '', code } = error as { statusCode?: number; message?: string; code?: string }
   if (code === 'FST_ERR_CTP_BODY_TOO_LARGE') return { status: 413, text: 'This is larger than a part file may be.' }
-  return statusCode < 500 ? { status: statusCode, text: message } : { status: 500, text: 'Something went wrong on the server; nothing was changed.' }
+  return statusCode < 500
+    ? { status: statusCode, text: message }
+    : { status: 500, text: 'Something went wrong on the server; nothing was changed.' }
 }

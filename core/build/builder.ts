@@ -1,8 +1,8 @@
 import type { Joint, Part, Piece } from '../document/index.ts'
 import type { Kernel, Scope, Solid } from '../kernel/index.ts'
-import { boxReach } from '../shapes/index.ts'
-import { composed, type Frame, inverse, placed, world } from '../place/index.ts'
+import { composed, type Frame, inverse, moved, placed, world } from '../place/index.ts'
 import { type Problem, ProblemError, problem } from '../problems/index.ts'
+import { boxReach } from '../shapes/index.ts'
 import { type Entry, SolidCache } from './cache.ts'
 import { bedSeating, cutOverlap, type Operand, type Plan, planPart, type Run } from './plan.ts'
 import { type ResolvedPart, resolvePart } from './resolve.ts'
@@ -98,28 +98,34 @@ export class Builder {
     for (const run of runs) {
       if (options.pause) await options.pause()
       if (options.signal?.aborted) throw new BuildAborted()
-      const operands = run.operands.flatMap((operand) => this.operand(operand, options, problems) ?? [])
-      if (operands.length === 0) continue
-      state = this.applied(state, run, operands, problems)
+      const solids = run.operands.flatMap((operand) => {
+        const entry = this.operand(operand, options, problems)
+        return entry ? [{ step: operand.step.id, entry }] : []
+      })
+      if (solids.length > 0) state = this.applied(state, run, solids, problems)
     }
     return state
   }
 
   /** The solid after one run: one operation of the library, however many operands. */
-  private applied(state: Entry | undefined, run: Run, operands: readonly Entry[], problems: Problem[]): Entry | undefined {
-    if (!state && run.effect !== 'add') return undefined
-    const key = `${run.effect}|${state ? state.id : ''}|${operands.map(({ id }) => id).join(',')}`
+  private applied(
+    state: Entry | undefined,
+    { effect, operands }: Run,
+    solids: readonly { readonly step: string; readonly entry: Entry }[],
+    problems: Problem[],
+  ): Entry | undefined {
+    if (!state && effect !== 'add') return undefined
+    const entries = solids.map(({ entry }) => entry)
+    const key = `${effect}|${state ? state.id : ''}|${entries.map(({ id }) => id).join(',')}`
     try {
-      return this.#cache.get(key, () => ({
-        solid: this.kernel.scope((scope) => {
-          const solids = operands.map(({ solid }) => solid)
-          if (run.effect === 'add') return scope.handOver(scope.union(state ? [state.solid, ...solids] : solids))
-          if (run.effect === 'cut') return scope.handOver(scope.difference(state!.solid, solids))
-          return scope.handOver(scope.intersection([state!.solid, scope.union(solids)]))
-        }),
-      }))
+      const after = this.#cache.get(key, () => this.kernel.scope((scope) => operated(scope, effect, state, entries)))
+      for (const index of after.idle) {
+        const code = effect === 'keep' ? 'keep-leaves-nothing' : 'cut-removes-nothing'
+        problems.push(problem(code, ['steps', solids[index]!.step], {}, { rank: 'warning' }))
+      }
+      return after
     } catch (error) {
-      problems.push(stepProblem(error, ['steps', run.operands[0]!.step.id]))
+      problems.push(stepProblem(error, ['steps', operands[0]!.step.id]))
       return state
     }
   }
@@ -135,7 +141,7 @@ export class Builder {
         this.kernel.scope((scope) => {
           const context = { scope, fineness: options.fineness, cuts, through, overlap: reaching ? overlap : cutOverlap }
           const plain = shape.solid(values as never, context)
-          const { solid, id } = scope.original(flush ? carriedPast(scope, plain) : plain)
+          const { solid, id } = scope.original(carriedPast(scope, plain, flush))
           const all = frames.map((frame) => scope.placed(solid, frame))
           return { solid: scope.handOver(all.length === 1 ? all[0]! : scope.union(all)), original: id }
         }),
@@ -177,14 +183,24 @@ export class Builder {
   }
 
   /** The piece with what its joints take from it and add to it. */
-  private joined(own: Entry | undefined, piece: Piece, joints: readonly PlacedJoint[], problems: Problem[]): Entry | undefined {
+  private joined(
+    own: Entry | undefined,
+    piece: Piece,
+    joints: readonly PlacedJoint[],
+    problems: Problem[],
+  ): Entry | undefined {
     const sides = joints.flatMap((joint) => joint.sides.filter((side) => side.piece === piece.id))
     if (sides.length === 0) return own
     const key = `joined|${own?.id ?? ''}|${sides.map(({ cut, add }) => `${cut.id},${add.id}`).join('|')}`
     try {
       return this.#cache.get(key, () => ({
         solid: this.kernel.scope((scope) => {
-          const cut = own && [scope.difference(own.solid, sides.map((side) => side.cut.solid))]
+          const cut = own && [
+            scope.difference(
+              own.solid,
+              sides.map((side) => side.cut.solid),
+            ),
+          ]
           return scope.handOver(scope.union([...(cut ?? []), ...sides.map((side) => side.add.solid)]))
         }),
       }))
@@ -209,10 +225,39 @@ export function jointMotion(built: Built, jointId: string, position: number): Fr
   return composed(composed(frame, resolved.definition.motion(resolved.values as never, position)), inverse(frame))
 }
 
-/** A cutting solid that is flush with its face, made a little higher, so that no skin stays on it. */
-function carriedPast(scope: Scope, solid: Solid): Solid {
-  const height = solid.bounds()?.max[2] ?? 0
-  return height > 0 ? scope.stretchedUp(solid, (height + cutOverlap) / height) : solid
+/** One effect on the solid so far, and which of its operands came to nothing. */
+function operated(scope: Scope, effect: Run['effect'], state: Entry | undefined, operands: readonly Entry[]) {
+  const solids = operands.map(({ solid }) => solid)
+  switch (effect) {
+    case 'add':
+      return { solid: scope.handOver(scope.union(state ? [state.solid, ...solids] : solids)) }
+    case 'keep': {
+      const kept = scope.intersection([state!.solid, scope.union(solids)])
+      return { solid: scope.handOver(kept), idle: kept.isEmpty() ? operands.map((_, i) => i) : [] }
+    }
+    case 'cut': {
+      const rest = scope.difference(state!.solid, solids)
+      // A cut that left no surface behind either missed the solid or took a whole body with it.
+      const seen = new Set(rest.mesh().runs.map((run) => run.original))
+      const idle = operands.flatMap(({ original, solid }, i) =>
+        seen.has(original!) || scope.intersection([state!.solid, solid]).volume() > 1e-9 ? [] : [i],
+      )
+      return { solid: scope.handOver(rest), idle }
+    }
+  }
+}
+
+/** A cut made a little longer at the ends that lie in a face of the body, so that no skin stays there. */
+function carriedPast(scope: Scope, solid: Solid, { top, bottom }: Operand['flush']): Solid {
+  const bounds = solid.bounds()
+  if (!bounds || !(top || bottom)) return solid
+  const [low, high] = [bounds.min[2], bounds.max[2]]
+  const above = top ? cutOverlap : 0
+  const below = bottom ? cutOverlap : 0
+  const factor = (high - low + above + below) / (high - low)
+  const stretched = scope.stretchedUp(solid, factor)
+  // Stretched about z = 0; moved so that the lower end comes to `below` under where it was.
+  return scope.placed(stretched, moved(world, [0, 0, low - below - low * factor]))
 }
 
 /** Depths are rounded up in the key, so that a through hole does not change with the last digit of what it passes. */

@@ -7,6 +7,8 @@ export interface Entry {
   readonly id: number
   readonly solid: Solid
   readonly original: number | undefined
+  /** for the result of a run: which of its operands changed nothing */
+  readonly idle: readonly number[]
 }
 
 /**
@@ -29,7 +31,7 @@ export class SolidCache {
   }
 
   /** The entry for `key`, made by `make` where it is missing. `make` hands its solid over. */
-  get(key: string, make: () => { solid: Solid; original?: number }): Entry {
+  get(key: string, make: () => { solid: Solid; original?: number; idle?: readonly number[] }): Entry {
     const known = this.#entries.get(key)
     if (known) {
       // A map keeps the order of insertion: put again, it is the latest used.
@@ -37,8 +39,8 @@ export class SolidCache {
       this.#entries.set(key, known)
       return known
     }
-    const { solid, original } = make()
-    const entry = { key, id: this.#nextId++, solid, original }
+    const { solid, original, idle = [] } = make()
+    const entry = { key, id: this.#nextId++, solid, original, idle }
     this.#entries.set(key, entry)
     return entry
   }

@@ -56,7 +56,8 @@ function attributed(mesh: SolidMesh, built: Built, piece: BuiltPiece) {
         const [p, n] = triangleIn(mesh, t)
         const local = pointIn(run.frame, p)
         const normal = directionIn(run.frame, run.inverted ? [-n[0], -n[1], -n[2]] : n)
-        face = operand.shape.faceAt?.(operand.values as never, local, normal) ?? flatFaceAt(named, local, normal) ?? 'side'
+        face =
+          operand.shape.faceAt?.(operand.values as never, local, normal) ?? flatFaceAt(named, local, normal) ?? 'side'
       }
       const key = `${owner.id}/${face}`
       let index = known.get(key)
@@ -134,7 +135,9 @@ function classifiedEdges(mesh: SolidMesh, flat: Float32Array, group: Uint32Array
     const other = neighbours[h]!
     if (other < 0) continue
     const cosine =
-      flat[3 * t]! * flat[3 * other]! + flat[3 * t + 1]! * flat[3 * other + 1]! + flat[3 * t + 2]! * flat[3 * other + 2]!
+      flat[3 * t]! * flat[3 * other]! +
+      flat[3 * t + 1]! * flat[3 * other + 1]! +
+      flat[3 * t + 2]! * flat[3 * other + 2]!
     const same = group[t] === group[other]
     smooth[h] = cosine > (same ? creaseWithin : smoothWithin) ? 1 : 0
     const drawn = cosine < (same ? creaseWithin : flushWithin)
@@ -203,8 +206,16 @@ function cornerAngles(positions: Float32Array, triangles: Uint32Array): Float32A
     const a = 3 * triangles[c]!
     const b = 3 * triangles[t + ((c + 1) % 3)]!
     const d = 3 * triangles[t + ((c + 2) % 3)]!
-    const [ux, uy, uz] = [positions[b]! - positions[a]!, positions[b + 1]! - positions[a + 1]!, positions[b + 2]! - positions[a + 2]!]
-    const [vx, vy, vz] = [positions[d]! - positions[a]!, positions[d + 1]! - positions[a + 1]!, positions[d + 2]! - positions[a + 2]!]
+    const [ux, uy, uz] = [
+      positions[b]! - positions[a]!,
+      positions[b + 1]! - positions[a + 1]!,
+      positions[b + 2]! - positions[a + 2]!,
+    ]
+    const [vx, vy, vz] = [
+      positions[d]! - positions[a]!,
+      positions[d + 1]! - positions[a + 1]!,
+      positions[d + 2]! - positions[a + 2]!,
+    ]
     const size = Math.hypot(ux, uy, uz) * Math.hypot(vx, vy, vz) || 1
     out[c] = Math.acos(Math.min(1, Math.max(-1, (ux * vx + uy * vy + uz * vz) / size)))
   }

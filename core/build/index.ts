@@ -1,5 +1,21 @@
-export { BuildAborted, type BuildOptions, type Built, Builder, type BuiltJoint, type BuiltPiece, jointMotion, type Owner } from './builder.ts'
+export {
+  BuildAborted,
+  Builder,
+  type BuildOptions,
+  type Built,
+  type BuiltJoint,
+  type BuiltPiece,
+  jointMotion,
+  type Owner,
+} from './builder.ts'
 export { SolidCache } from './cache.ts'
 export { type Drawing, drawingOf, type FaceRef } from './drawing.ts'
 export { bedSeating, heldFrameOf, type Operand, type Plan, planPart, type StepGeometry } from './plan.ts'
-export { fieldKindOf, mostCopies, type ResolvedJoint, type ResolvedPart, type ResolvedStep, resolvePart } from './resolve.ts'
+export {
+  fieldKindOf,
+  mostCopies,
+  type ResolvedJoint,
+  type ResolvedPart,
+  type ResolvedStep,
+  resolvePart,
+} from './resolve.ts'

@@ -13,9 +13,12 @@ import {
   joined,
   levelSides,
   meet,
+  type PlaceValues,
   placed,
+  type Reach,
   type Seating,
   subtract,
+  type Vec3,
   world,
 } from '../place/index.ts'
 import { type Problem, problem } from '../problems/index.ts'
@@ -29,8 +32,8 @@ export interface Operand {
   readonly values: AnyValues
   /** depth that clears everything in the way, for through holes, mm */
   readonly through: number
-  /** whether it was set into a face flush with it, so that its upper end must be carried past the face */
-  readonly flush: boolean
+  /** ends of a cut that lie in a face of the body and must be carried past it, so that no skin stays there */
+  readonly flush: { readonly top: boolean; readonly bottom: boolean }
   /** how far a hole's mouth is carried past the face it enters, mm */
   readonly overlap: number
   readonly frames: readonly Frame[]
@@ -101,19 +104,46 @@ class Planning {
   private step({ step, shape, values, place, repeats }: ResolvedStep, material: Box | undefined): Operand | undefined {
     const seating = this.seating(step.place.on, ['steps', step.id, 'place', 'on'])
     if (!shape || !values || !place || !repeats || !seating) return undefined
-    const reach = (d: readonly [number, number, number]) =>
-      shape.reach ? shape.reach(values as never, d) : boxReach(shape.box(values as never, 0), d)
-    const first = placed(seating, place, reach, shape.seat === 'stands')
+    const first = placed(seating, place, reachOf(shape, values), shape.seat === 'stands')
     this.geometry.set(step.id, { seating, frame: first, faces: shape.faces(values as never) })
     const frames = copies(first, seating.frame, repeats)
     const through = material ? depthThrough(frames, material) : 1
     const box = boxOf(frames.flatMap((f) => corners(boxOut(f, shape.box(values as never, through)))))!
     this.adviseOnSize(step, shape, values, seating)
-    const flush = step.effect === 'cut' && shape.seat === 'stands' && place.rest === 'in' && place.lift === 0 && place.tilt === 0
+    const flush = this.flushEnds(step, shape, values, place, material)
     const overlap = overlapFor(shape.box(values as never, 0), place.tilt)
     const operand: Operand = { step, shape, values, through, flush, overlap, frames, box }
     this.operands.set(step.id, operand)
     return operand
+  }
+
+  /** A cut that is as deep as the body is thick ends in its far face. */
+  private flushEnds(
+    step: Step,
+    shape: ShapeDefinition,
+    values: AnyValues,
+    place: PlaceValues,
+    material: Box | undefined,
+  ) {
+    const level = step.effect === 'cut' && place.lift === 0 && place.tilt === 0
+    const into = shape.seat === 'enters' || place.rest === 'in'
+    if (!level || !into || !material) return { top: false, bottom: false }
+    const { min, max } = shape.box(values as never, 0)
+    const thick = this.thicknessBelow(step.place.on, material)
+    const bottom = thick.some((mm) => Math.abs(mm - (max[2] - min[2])) < 1e-6)
+    return { top: shape.seat === 'stands', bottom }
+  }
+
+  /** How far the material goes below a seat: of the step that has the face, and of all of the piece. */
+  private thicknessBelow(on: Seat, material: Box): number[] {
+    if (on.kind !== 'face') return []
+    const below = this.geometry.get(on.step)
+    const owner = this.resolved.steps.get(on.step)
+    const face = below?.faces.find(({ name }) => name === on.face)
+    if (!below || !owner?.shape || !owner.values || !face) return []
+    const down: Vec3 = [-face.frame.n[0], -face.frame.n[1], -face.frame.n[2]]
+    const own = reachOf(owner.shape, owner.values)(down) + dot(face.frame.origin, face.frame.n)
+    return [own, depthBelow(composed(below.frame, face.frame), material)]
   }
 
   private seating(on: Seat, path: readonly string[]): Seating | undefined {
@@ -145,7 +175,9 @@ class Planning {
     const body = Math.min(...seating.size)
     if (wide < body) return
     const data = { size: `${Math.round(wide * 1000) / 1000} mm`, body: `${Math.round(body * 1000) / 1000} mm` }
-    this.problems.push(problem('cut-wider-than-body', ['steps', step.id, 'fields', 'diameter'], data, { rank: 'warning' }))
+    this.problems.push(
+      problem('cut-wider-than-body', ['steps', step.id, 'fields', 'diameter'], data, { rank: 'warning' }),
+    )
   }
 }
 
@@ -170,10 +202,16 @@ function heldSeating({ origin, u, v, size }: HeldFrame): Seating {
 
 /** How far down its own axis a shape must go to leave the far side of all material, from any of its copies. */
 function depthThrough(frames: readonly Frame[], material: Box): number {
-  const down = (f: Frame) =>
-    Math.max(...corners(material).map((corner) => -dot(subtract(corner, f.origin), f.n)))
   // 1 mm past the far side, whatever the rounding of the numbers.
-  return Math.max(1, ...frames.map(down)) + 1
+  return Math.max(1, ...frames.map((f) => depthBelow(f, material))) + 1
+}
+
+function depthBelow(f: Frame, material: Box): number {
+  return Math.max(...corners(material).map((corner) => -dot(subtract(corner, f.origin), f.n)))
+}
+
+function reachOf(shape: ShapeDefinition, values: AnyValues): Reach {
+  return (d) => (shape.reach ? shape.reach(values as never, d) : boxReach(shape.box(values as never, 0), d))
 }
 
 /**
@@ -187,7 +225,8 @@ function joinRun(runs: { effect: Effect; operands: Operand[] }[], effect: Effect
       run.operands.push(operand)
       return
     }
-    if (run.effect === 'keep' || effect === 'keep' || run.operands.some((other) => meet(other.box, operand.box, 0.1))) break
+    if (run.effect === 'keep' || effect === 'keep' || run.operands.some((other) => meet(other.box, operand.box, 0.1)))
+      break
   }
   runs.push({ effect, operands: [operand] })
 }

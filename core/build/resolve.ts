@@ -50,7 +50,9 @@ export function resolvePart(part: Part): ResolvedPart {
   const measures = computeMeasures(part.measures, part.unit, printer.fits)
   const problems: Problem[] = measures.rows.flatMap((row) => (row.problem ? [row.problem] : []))
   if (!printers.some((known) => known.id === part.printer))
-    problems.push(problem('printer-unknown', ['printer'], { name: part.printer, used: printer.name }, { rank: 'warning' }))
+    problems.push(
+      problem('printer-unknown', ['printer'], { name: part.printer, used: printer.name }, { rank: 'warning' }),
+    )
   const steps = new Map<string, ResolvedStep>()
   for (const piece of part.pieces)
     for (const step of piece.steps) {
@@ -87,7 +89,8 @@ function resolveJoint(joint: Joint, part: Part, names: Names): ResolvedJoint {
   if (a === b || ![a, b].every((id) => part.pieces.some((piece) => piece.id === id)))
     work.problems.push(problem('joint-pieces', path))
   const sound = work.problems.length === 0
-  const values = definition && work.fields(definition.fields, joint.fields, path, definition.impossible?.bind(definition))
+  const values =
+    definition && work.fields(definition.fields, joint.fields, path, definition.impossible?.bind(definition))
   const place = work.place(joint.place, path)
   return { joint, definition: sound ? definition : undefined, values, place, problems: work.problems }
 }
@@ -125,7 +128,9 @@ class FieldWork {
   private field(definition: FieldDefinition, text: string, path: readonly string[]): number | string | undefined {
     if (definition.kind === 'choice') {
       if (Object.hasOwn(definition.choices, text)) return text
-      this.problems.push(problem('choice-unknown', path, { value: text, known: Object.keys(definition.choices).join(', ') }))
+      this.problems.push(
+        problem('choice-unknown', path, { value: text, known: Object.keys(definition.choices).join(', ') }),
+      )
       return undefined
     }
     const value = this.number(text, definition.kind, path)
@@ -166,14 +171,20 @@ class FieldWork {
     if (values.some((value) => value === undefined)) return undefined
     const total = values.reduce((product, value) => product * value!.count, 1)
     if (total > mostCopies) {
-      this.problems.push(problem('copies-too-many', [...owner, 'repeats', '0', 'count'], { count: total, limit: mostCopies }))
+      this.problems.push(
+        problem('copies-too-many', [...owner, 'repeats', '0', 'count'], { count: total, limit: mostCopies }),
+      )
       return undefined
     }
     return values as (RowValues | RingValues)[]
   }
 
   private repeat(repeat: Repeat, path: readonly string[]): RowValues | RingValues | undefined {
-    const count = this.field({ kind: 'count', label: 'The number of copies', default: '2', least: 1, most: mostCopies, meaning: '' }, repeat.count, [...path, 'count'])
+    const count = this.field(
+      { kind: 'count', label: 'The number of copies', default: '2', least: 1, most: mostCopies, meaning: '' },
+      repeat.count,
+      [...path, 'count'],
+    )
     if (repeat.kind === 'row') {
       const spacing = this.number(repeat.spacing, 'length', [...path, 'spacing'])
       return typeof count === 'number' && spacing !== undefined

@@ -23,16 +23,30 @@ export type Edit =
   | { readonly type: 'add-step'; readonly piece: string; readonly step: Step; readonly after?: string | undefined }
   | { readonly type: 'set-field'; readonly id: string; readonly field: string; readonly text: string }
   | { readonly type: 'set-step'; readonly id: string; readonly change: StepChange }
-  | { readonly type: 'set-offset'; readonly id: string; readonly axis: 'across' | 'along'; readonly change: Partial<Offset> }
+  | {
+      readonly type: 'set-offset'
+      readonly id: string
+      readonly axis: 'across' | 'along'
+      readonly change: Partial<Offset>
+    }
   | { readonly type: 'set-place'; readonly id: string; readonly change: Partial<Place> }
   | { readonly type: 'set-repeat'; readonly id: string; readonly index: number; readonly repeat: Repeat | undefined }
   | { readonly type: 'move-step'; readonly id: string; readonly by: -1 | 1 }
   | { readonly type: 'remove-step'; readonly id: string; readonly held: HeldSeats }
   | { readonly type: 'add-joint'; readonly joint: Joint }
-  | { readonly type: 'set-joint'; readonly id: string; readonly change: Partial<Omit<Joint, 'id' | 'fields' | 'place'>> }
+  | {
+      readonly type: 'set-joint'
+      readonly id: string
+      readonly change: Partial<Omit<Joint, 'id' | 'fields' | 'place'>>
+    }
   | { readonly type: 'remove-joint'; readonly id: string }
 
-type StepChange = { readonly name?: string; readonly effect?: Effect; readonly ghost?: boolean; readonly mute?: boolean }
+type StepChange = {
+  readonly name?: string
+  readonly effect?: Effect
+  readonly ghost?: boolean
+  readonly mute?: boolean
+}
 
 /** For each step that stands on something about to be removed: the frame it keeps. */
 export type HeldSeats = Readonly<Record<string, { readonly was: string; readonly frame: HeldFrame }>>
@@ -137,7 +151,11 @@ export function copiedStep(step: Step, id: string): Step {
   return { ...step, id, name: step.name && `${step.name} copy` }
 }
 
-function changed<T extends { readonly id: string }>(items: readonly T[], id: string, change: (item: T) => T): readonly T[] {
+function changed<T extends { readonly id: string }>(
+  items: readonly T[],
+  id: string,
+  change: (item: T) => T,
+): readonly T[] {
   return items.map((item) => (item.id === id ? change(item) : item))
 }
 
@@ -161,7 +179,8 @@ function withPlaced(
   id: string,
   change: <T extends { readonly fields: FieldTexts; readonly place: Place }>(owner: T) => T,
 ): Part {
-  if (part.joints.some((joint) => joint.id === id)) return { ...part, joints: changed(part.joints, id, (joint) => change(joint)) }
+  if (part.joints.some((joint) => joint.id === id))
+    return { ...part, joints: changed(part.joints, id, (joint) => change(joint)) }
   return withStep(part, id, (step) => change(step))
 }
 

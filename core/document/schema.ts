@@ -86,7 +86,9 @@ const repeat = Joi.alternatives().conditional('.kind', {
   ],
 })
 
-const fields = Joi.object().pattern(/^[a-zA-Z][a-zA-Z0-9]{0,40}$/, expression).max(40)
+const fields = Joi.object()
+  .pattern(/^[a-zA-Z][a-zA-Z0-9]{0,40}$/, expression)
+  .max(40)
 
 const step = Joi.object({
   id: id.required(),

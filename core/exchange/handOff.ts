@@ -40,7 +40,11 @@ export interface HandOff {
  * with the solids.
  * @throws ProblemError export-nothing, export-differs
  */
-export function handOff(built: Built, format: MeshFormat, options: { fineness: number; piece?: string | undefined }): HandOff {
+export function handOff(
+  built: Built,
+  format: MeshFormat,
+  options: { fineness: number; piece?: string | undefined },
+): HandOff {
   const chosen = built.pieces.filter(({ piece }) => options.piece === undefined || piece.id === options.piece)
   if (chosen.length === 0) throw new ProblemError('export-nothing', { detail: 'there is no such piece' })
   const empty = chosen.find(({ solid }) => !solid)

@@ -74,12 +74,15 @@ function binaryCorners(bytes: Uint8Array): Float64Array {
   if (there < count) throw unreadable(`it announces ${count} triangles and ends after ${there}`)
   const corners = new Float64Array(count * 9)
   for (let t = 0; t < count; t++)
-    for (let i = 0; i < 9; i++) corners[9 * t + i] = view.getFloat32(headerBytes + 4 + facetBytes * t + 12 + 4 * i, true)
+    for (let i = 0; i < 9; i++)
+      corners[9 * t + i] = view.getFloat32(headerBytes + 4 + facetBytes * t + 12 + 4 * i, true)
   return corners
 }
 
 function textCorners(text: string): Float64Array {
-  const numbers = [...text.matchAll(/\bvertex\s+(\S+)\s+(\S+)\s+(\S+)/g)].flatMap((match) => match.slice(1, 4).map(Number))
+  const numbers = [...text.matchAll(/\bvertex\s+(\S+)\s+(\S+)\s+(\S+)/g)].flatMap((match) =>
+    match.slice(1, 4).map(Number),
+  )
   if (numbers.length % 9 !== 0) throw unreadable('a triangle in it has not three corners')
   return new Float64Array(numbers)
 }

@@ -112,7 +112,8 @@ function modelOf(bytes: Uint8Array): Element {
   try {
     files = unzipSync(bytes, {
       filter: ({ name, originalSize }) => {
-        if (originalSize > mostMeshBytes) throw new ProblemError('file-too-large', { limit: `${mostMeshBytes / 1e6} MB unpacked` })
+        if (originalSize > mostMeshBytes)
+          throw new ProblemError('file-too-large', { limit: `${mostMeshBytes / 1e6} MB unpacked` })
         return name.endsWith('.model')
       },
     })
@@ -122,8 +123,11 @@ function modelOf(bytes: Uint8Array): Element {
   }
   const model = files[modelPath] ?? Object.values(files)[0]
   if (!model) throw unreadable('it holds no model')
+  const text = strFromU8(model)
+  // A model needs none, and a chain of them can grow without bound.
+  if (text.includes('<!DOCTYPE')) throw unreadable('it declares entities of its own')
   try {
-    const root = child(new XMLParser({ ...xml, processEntities: false }).parse(strFromU8(model), true) as Element, 'model')
+    const root = child(new XMLParser(xml).parse(text, true) as Element, 'model')
     if (root) return root
   } catch (error) {
     throw unreadable(error instanceof Error ? error.message : 'its model is not XML')
@@ -146,7 +150,8 @@ function pieceOf(object: Element, transform: readonly number[] | undefined, scal
   faces.forEach((face, t) => {
     for (const [i, key] of ['@_v1', '@_v2', '@_v3'].entries()) {
       const v = number(face[key])
-      if (!Number.isInteger(v) || v < 0 || v >= vertices.length) throw unreadable(`a triangle names a corner ${face[key]} that is not there`)
+      if (!Number.isInteger(v) || v < 0 || v >= vertices.length)
+        throw unreadable(`a triangle names a corner ${face[key]} that is not there`)
       triangles[3 * t + i] = v
     }
   })
@@ -157,12 +162,17 @@ function pieceOf(object: Element, transform: readonly number[] | undefined, scal
 function transformOf(text: unknown): number[] | undefined {
   if (text === undefined) return undefined
   const numbers = String(text).trim().split(/\s+/).map(Number)
-  if (numbers.length !== 12 || !numbers.every(Number.isFinite)) throw unreadable('a transform in it has not twelve numbers')
+  if (numbers.length !== 12 || !numbers.every(Number.isFinite))
+    throw unreadable('a transform in it has not twelve numbers')
   return numbers
 }
 
 function transformed(m: readonly number[], p: readonly [number, number, number]): [number, number, number] {
-  return [0, 1, 2].map((i) => p[0] * m[i]! + p[1] * m[3 + i]! + p[2] * m[6 + i]! + m[9 + i]!) as [number, number, number]
+  return [0, 1, 2].map((i) => p[0] * m[i]! + p[1] * m[3 + i]! + p[2] * m[6 + i]! + m[9 + i]!) as [
+    number,
+    number,
+    number,
+  ]
 }
 
 function number(value: unknown): number {

@@ -22,7 +22,12 @@ export interface JointDefinition<F extends Fields = Fields> {
   /** @throws ProblemError too-many-triangles, kernel-failed */
   solids(values: ValuesOf<F>, context: { readonly scope: Scope; readonly fineness: number }): JointSolids
   /** Its travel: what is varied, from and to (degrees for a turning joint), and as printed. */
-  travel(values: ValuesOf<F>): { readonly unit: 'degrees' | 'mm'; readonly from: number; readonly to: number; readonly printed: number }
+  travel(values: ValuesOf<F>): {
+    readonly unit: 'degrees' | 'mm'
+    readonly from: number
+    readonly to: number
+    readonly printed: number
+  }
   /** Where the second piece stands at a position of the travel: a motion in the joint's frame. */
   motion(values: ValuesOf<F>, position: number): Frame
 }

@@ -1,4 +1,4 @@
-import { circumradius, type Scope, segmentsFor, type Solid } from '../kernel/index.ts'
+import { circumradius, type Scope, type Solid, segmentsFor } from '../kernel/index.ts'
 import { type Frame, turnedAbout } from '../place/index.ts'
 import { defineJoint } from './define.ts'
 
@@ -27,13 +27,55 @@ export const pinHinge = defineJoint({
   label: 'pin hinge',
   drawing: 'M3 15 H13 M19 15 H29 M13 9 H19 V21 H13 Z M16 5 V24',
   fields: {
-    length: { kind: 'length', label: 'Length', default: '40', above: 0, most: 1000, meaning: 'Length of all knuckles along the pin.' },
-    count: { kind: 'count', label: 'Knuckles', default: '5', least: 3, most: 31, meaning: 'Number of knuckles; odd, so that both ends belong to the first piece.' },
-    knuckle: { kind: 'length', label: 'Knuckle diameter', default: '9', above: 0, most: 200, meaning: 'Outside diameter of the knuckles.' },
+    length: {
+      kind: 'length',
+      label: 'Length',
+      default: '40',
+      above: 0,
+      most: 1000,
+      meaning: 'Length of all knuckles along the pin.',
+    },
+    count: {
+      kind: 'count',
+      label: 'Knuckles',
+      default: '5',
+      least: 3,
+      most: 31,
+      meaning: 'Number of knuckles; odd, so that both ends belong to the first piece.',
+    },
+    knuckle: {
+      kind: 'length',
+      label: 'Knuckle diameter',
+      default: '9',
+      above: 0,
+      most: 200,
+      meaning: 'Outside diameter of the knuckles.',
+    },
     pin: { kind: 'length', label: 'Pin diameter', default: '4', above: 0, most: 180, meaning: 'Diameter of the pin.' },
-    leaf: { kind: 'length', label: 'Leaf thickness', default: '4', above: 0, most: 100, meaning: 'Thickness of the leaves where they meet the knuckles.' },
-    gap: { kind: 'length', label: 'Gap', default: 'captive', above: 0, most: 10, meaning: 'Gap between everything that moves, per side; a fit by name follows the printer.' },
-    travel: { kind: 'angle', label: 'Travel', default: '180', above: 0, most: 270, meaning: 'How far the second piece folds up from flat.' },
+    leaf: {
+      kind: 'length',
+      label: 'Leaf thickness',
+      default: '4',
+      above: 0,
+      most: 100,
+      meaning: 'Thickness of the leaves where they meet the knuckles.',
+    },
+    gap: {
+      kind: 'length',
+      label: 'Gap',
+      default: 'captive',
+      above: 0,
+      most: 10,
+      meaning: 'Gap between everything that moves, per side; a fit by name follows the printer.',
+    },
+    travel: {
+      kind: 'angle',
+      label: 'Travel',
+      default: '180',
+      above: 0,
+      most: 270,
+      meaning: 'How far the second piece folds up from flat.',
+    },
   },
   sentence: () => [
     'pin hinge',
@@ -52,9 +94,12 @@ export const pinHinge = defineJoint({
     { field: 'travel' },
   ],
   impossible(v) {
-    if (v.count % 2 === 0) return { field: 'count', detail: 'The number of knuckles must be odd, so that the pin is held at both ends.' }
-    if (knuckleWidth(v) < 1) return { field: 'count', detail: 'The knuckles would be thinner than 1 mm; use fewer, or a longer hinge.' }
-    if (v.pin / 2 + v.gap >= v.knuckle / 2) return { field: 'pin', detail: 'The pin and its gap leave nothing of the knuckle round it.' }
+    if (v.count % 2 === 0)
+      return { field: 'count', detail: 'The number of knuckles must be odd, so that the pin is held at both ends.' }
+    if (knuckleWidth(v) < 1)
+      return { field: 'count', detail: 'The knuckles would be thinner than 1 mm; use fewer, or a longer hinge.' }
+    if (v.pin / 2 + v.gap >= v.knuckle / 2)
+      return { field: 'pin', detail: 'The pin and its gap leave nothing of the knuckle round it.' }
     if (v.leaf > v.knuckle) return { field: 'leaf', detail: 'The leaves cannot be thicker than the knuckles are wide.' }
     return undefined
   },
@@ -76,12 +121,19 @@ export const pinHinge = defineJoint({
     const adds: [Solid[], Solid[]] = [[], []]
     for (let i = 0; i < v.count; i++) {
       const mine = owner(i)
-      const body = scope.union([round(scope, v, v.knuckle / 2, start(i), width, fineness, false), arm(scope, v, mine, start(i), width)])
+      const body = scope.union([
+        round(scope, v, v.knuckle / 2, start(i), width, fineness, false),
+        arm(scope, v, mine, start(i), width),
+      ])
       const bored =
-        mine === 1 ? scope.difference(body, [round(scope, v, v.pin / 2 + v.gap, start(i) - 1, width + 2, fineness, true)]) : body
+        mine === 1
+          ? scope.difference(body, [round(scope, v, v.pin / 2 + v.gap, start(i) - 1, width + 2, fineness, true)])
+          : body
       adds[mine].push(bored)
       // The other leaf keeps a gap round this knuckle and beside it; a leaf that ends at the gap loses nothing.
-      cuts[mine === 0 ? 1 : 0].push(round(scope, v, v.knuckle / 2 + v.gap, start(i) - v.gap, width + 2 * v.gap, fineness, true))
+      cuts[mine === 0 ? 1 : 0].push(
+        round(scope, v, v.knuckle / 2 + v.gap, start(i) - v.gap, width + 2 * v.gap, fineness, true),
+      )
     }
     adds[0].push(round(scope, v, v.pin / 2, -v.length / 2, v.length, fineness, false))
     return { cuts, adds: [[scope.union(adds[0])], [scope.union(adds[1])]] }
@@ -93,9 +145,22 @@ function knuckleWidth(v: Values): number {
 }
 
 /** A round about the axis from y = `from`; circumscribed where it makes room. */
-function round(scope: Scope, v: Values, radius: number, from: number, length: number, fineness: number, room: boolean): Solid {
+function round(
+  scope: Scope,
+  v: Values,
+  radius: number,
+  from: number,
+  length: number,
+  fineness: number,
+  room: boolean,
+): Solid {
   const segments = segmentsFor(radius, fineness, room)
-  const bar = scope.cylinder(length, room ? circumradius(radius, segments) : radius, room ? circumradius(radius, segments) : radius, segments)
+  const bar = scope.cylinder(
+    length,
+    room ? circumradius(radius, segments) : radius,
+    room ? circumradius(radius, segments) : radius,
+    segments,
+  )
   return scope.placed(bar, { origin: [0, from, v.knuckle / 2], u: [0, 0, 1], v: [1, 0, 0], n: [0, 1, 0] })
 }
 
@@ -103,6 +168,11 @@ function round(scope: Scope, v: Values, radius: number, from: number, length: nu
 function arm(scope: Scope, v: Values, owner: 0 | 1, from: number, width: number): Solid {
   const far = v.knuckle / 2 + v.gap + 1
   const [x0, x1] = owner === 0 ? [-far, 0] : [0, far]
-  const ring = [[x0, from], [x1, from], [x1, from + width], [x0, from + width]] as const
+  const ring = [
+    [x0, from],
+    [x1, from],
+    [x1, from + width],
+    [x0, from + width],
+  ] as const
   return scope.extrude([ring], v.leaf)
 }

@@ -1,7 +1,7 @@
 import type { Manifold, ManifoldToplevel, Vec3 as MutableVec3 } from 'manifold-3d'
 import { meshFigures } from '../mesh/index.ts'
+import { type Box, type Frame, matrixOf, type Vec3, world } from '../place/index.ts'
 import { ProblemError } from '../problems/index.ts'
-import { type Box, type Frame, matrixOf, type Vec3 } from '../place/index.ts'
 import type { Library } from './load.ts'
 
 /** A closed flat outline, counter-clockwise; further rings in a list bound holes when they run clockwise. */
@@ -155,7 +155,9 @@ export class Scope {
     const { Manifold } = this.module
     // The library wants the larger radius low; the other way round is built on its head.
     if (radiusLow === 0)
-      return this.own(Manifold.cylinder(height, radiusHigh, 0, segments), (cone) => cone.mirror([0, 0, 1]).translate([0, 0, height]))
+      return this.own(Manifold.cylinder(height, radiusHigh, 0, segments), (cone) =>
+        cone.mirror([0, 0, 1]).translate([0, 0, height]),
+      )
     return this.own(Manifold.cylinder(height, radiusLow, radiusHigh, segments))
   }
 
@@ -273,12 +275,16 @@ function meshOf(raw: Manifold): SolidMesh {
       original,
       from: mesh.runIndex[i]! / 3,
       to: mesh.runIndex[i + 1]! / 3,
-      frame: {
-        u: [m[0]!, m[1]!, m[2]!],
-        v: [m[3]!, m[4]!, m[5]!],
-        n: [m[6]!, m[7]!, m[8]!],
-        origin: [m[9]!, m[10]!, m[11]!],
-      },
+      // An original that was never moved carries no transform.
+      frame:
+        m.length < 12
+          ? world
+          : {
+              u: [m[0]!, m[1]!, m[2]!],
+              v: [m[3]!, m[4]!, m[5]!],
+              n: [m[6]!, m[7]!, m[8]!],
+              origin: [m[9]!, m[10]!, m[11]!],
+            },
       inverted: mesh.backside(i),
     }
   })

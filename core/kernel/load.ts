@@ -9,7 +9,10 @@ export interface Library {
 /** What is used of the host's WebAssembly; every host has it, but it is not in the language's own library of types. */
 interface WebAssemblyHost {
   readonly Memory: new (...args: never[]) => { readonly buffer: ArrayBuffer }
-  instantiate(bytes: ArrayBuffer | Uint8Array, imports: unknown): Promise<{ instance: { exports: Record<string, unknown> } }>
+  instantiate(
+    bytes: ArrayBuffer | Uint8Array,
+    imports: unknown,
+  ): Promise<{ instance: { exports: Record<string, unknown> } }>
 }
 
 /**

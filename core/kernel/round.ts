@@ -40,12 +40,21 @@ export function arc(x: number, y: number, radius: number, fromDegrees: number, t
 /** A rectangle about the origin with its corners rounded by `radius` (0: sharp), counter-clockwise. */
 export function roundedRectangle(width: number, depth: number, radius: number, segments: number): Ring {
   const [x, y] = [width / 2, depth / 2]
-  if (radius <= 0) return [[-x, -y], [x, -y], [x, y], [-x, y]]
+  if (radius <= 0)
+    return [
+      [-x, -y],
+      [x, -y],
+      [x, y],
+      [-x, y],
+    ]
   const quarter = segments / 4
-  const centres = [[x - radius, y - radius], [radius - x, y - radius], [radius - x, radius - y], [x - radius, radius - y]] as const
-  return distinct(
-    centres.flatMap(([cx, cy], i) => [...arc(cx, cy, radius, i * 90, i * 90 + 90, quarter)]),
-  )
+  const centres = [
+    [x - radius, y - radius],
+    [radius - x, y - radius],
+    [radius - x, radius - y],
+    [x - radius, radius - y],
+  ] as const
+  return distinct(centres.flatMap(([cx, cy], i) => [...arc(cx, cy, radius, i * 90, i * 90 + 90, quarter)]))
 }
 
 /** Without points that repeat the one before (full rounds meet in one point). */

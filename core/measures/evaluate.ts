@@ -171,11 +171,10 @@ class Evaluation {
     const raw = this.value(node)
     const value = this.taken(raw, node, wanted)
     if (!sameDimension(value.dimension, wanted))
-      throw new ProblemError(
-        'wrong-kind',
-        { expected: dimensionName(wanted), given: dimensionName(value.dimension) },
-        [node.start, node.end],
-      )
+      throw new ProblemError('wrong-kind', { expected: dimensionName(wanted), given: dimensionName(value.dimension) }, [
+        node.start,
+        node.end,
+      ])
     // "bare" lives on through a function of a bare number, so that 10*sin(30) can be a length
     return { ...value, bare: raw.bare }
   }
@@ -187,11 +186,10 @@ function summed(a: Dimension, b: Dimension, sign: 1 | -1): Dimension {
 
 function power(a: Value, b: Value, node: Extract<Node, { kind: 'binary' }>, bare: boolean): Value {
   if (!sameDimension(b.dimension, plain))
-    throw new ProblemError(
-      'wrong-kind',
-      { expected: 'a plain number', given: dimensionName(b.dimension) },
-      [node.right.start, node.right.end],
-    )
+    throw new ProblemError('wrong-kind', { expected: 'a plain number', given: dimensionName(b.dimension) }, [
+      node.right.start,
+      node.right.end,
+    ])
   const number = a.number ** b.number
   if (!Number.isFinite(number)) throw new ProblemError('not-finite', {}, [node.start, node.end])
   return {
@@ -208,7 +206,11 @@ interface FunctionDefinition {
   readonly gives: Dimension | 'alike'
   of(numbers: readonly number[]): number
 }
-const one = (takes: Dimension | 'alike', gives: Dimension | 'alike', of: (x: number) => number): FunctionDefinition => ({
+const one = (
+  takes: Dimension | 'alike',
+  gives: Dimension | 'alike',
+  of: (x: number) => number,
+): FunctionDefinition => ({
   least: 1,
   most: 1,
   takes,

@@ -42,6 +42,9 @@ export function computeMeasures(
   for (const measure of measures) if (!byName.has(measure.name)) byName.set(measure.name, measure)
   const rows = new Map<string, MeasureValue>()
   const open: string[] = []
+  /** for each name of a ring, all names of the ring */
+  const rings = new Map<string, readonly string[]>()
+  const ringText = (ring: readonly string[]) => [...ring, ring[0]].join(' → ')
 
   const row = (measure: Measure): MeasureValue => {
     const known = rows.get(measure.id)
@@ -79,13 +82,16 @@ export function computeMeasures(
         )
       }
       const from = open.indexOf(name)
-      if (from >= 0 && !rows.has(measure.id))
-        throw new ProblemError('cycle', { path: [...open.slice(from), name].join(' → ') }, at)
-      const { value, problem: broken } = row(measure)
+      if (from >= 0 && !rows.has(measure.id)) {
+        const ring = open.slice(from)
+        for (const member of ring) rings.set(member, ring)
+        throw new ProblemError('cycle', { path: ringText(ring) }, at)
+      }
+      const { value } = row(measure)
       if (value === undefined) {
         // Each measure of a ring tells of the ring itself, not of its neighbour's trouble.
-        if (broken?.code === 'cycle' && open.length > 0 && broken.text.includes(`${open.at(-1)}`))
-          throw new ProblemError('cycle', { path: broken.text.replace(/^.*: |\.$/g, '') }, at)
+        const ring = rings.get(name)
+        if (ring?.includes(open.at(-1) ?? '')) throw new ProblemError('cycle', { path: ringText(ring) }, at)
         throw new ProblemError('depends-on-broken', { name }, at)
       }
       return { number: value, dimension: dimensionOf[measure.kind], bare: false }

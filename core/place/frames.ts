@@ -92,8 +92,20 @@ export function matrixOf(f: Frame): Matrix {
   return [...f.u, 0, ...f.v, 0, ...f.n, 0, ...f.origin, 1] as Matrix
 }
 export type Matrix = [
-  number, number, number, number,
-  number, number, number, number,
-  number, number, number, number,
-  number, number, number, number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
+  number,
 ]

@@ -60,8 +60,7 @@ export function placed(seating: Seating, values: PlaceValues, reach: Reach, reac
 
 /** Position of the shape's origin; `high` and `low` are its reaches along + and −. */
 function solved(offset: OffsetValue, size: number, high: number, low: number): number {
-  const point =
-    offset.to === 'centre' ? 0 : (offset.to === 'near') === (offset.from !== 'high') ? -low : high
+  const point = offset.to === 'centre' ? 0 : (offset.to === 'near') === (offset.from !== 'high') ? -low : high
   const mark = offset.from === 'low' ? -size / 2 + offset.by : offset.from === 'high' ? size / 2 - offset.by : offset.by
   return mark - point
 }
@@ -83,7 +82,9 @@ export function copies(first: Frame, seat: Frame, repeats: readonly (RowValues |
   return repeats.reduce<Frame[]>(
     (frames, repeat) =>
       Array.from({ length: repeat.count }, (_, i) => i).flatMap((i) =>
-        frames.map((f) => (i === 0 ? f : repeat.kind === 'row' ? shifted(f, seat, repeat, i) : swung(f, seat, repeat, i))),
+        frames.map((f) =>
+          i === 0 ? f : repeat.kind === 'row' ? shifted(f, seat, repeat, i) : swung(f, seat, repeat, i),
+        ),
       ),
     [first],
   )

@@ -58,9 +58,7 @@ export class ProblemError extends Error {
   }
 }
 
-export type Result<T> =
-  | { readonly ok: true; readonly value: T }
-  | { readonly ok: false; readonly problem: Problem }
+export type Result<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly problem: Problem }
 
 /** Runs `work`; a `ProblemError` becomes a problem at `path`, anything else is a defect and goes on up. */
 export function attempt<T>(path: readonly string[], work: () => T): Result<T> {

@@ -12,7 +12,10 @@ export const bedCheck: Check = {
   run({ built, pieces }) {
     const { printer } = built.resolved
     const solid = pieces.filter(({ figures }) => figures)
-    const all = solid.reduce<ReturnType<typeof joined> | undefined>((box, { figures }) => joined(box, figures!), undefined)
+    const all = solid.reduce<ReturnType<typeof joined> | undefined>(
+      (box, { figures }) => joined(box, figures!),
+      undefined,
+    )
     if (!all) return []
     const findings: Finding[] = []
     const size = [0, 1, 2].map((i) => all.max[i]! - all.min[i]!) as [number, number, number]
@@ -22,17 +25,37 @@ export const bedCheck: Check = {
     const shown = size.map((value) => Math.round(value * 100) / 100).join(' × ')
     const about = solid.map(({ built: { piece } }) => ({ kind: 'piece', id: piece.id }) as const)
     if ((!lies && !turned) || size[2] > z)
-      findings.push({ check: 'bed', rank: 'fault', text: `The part is ${shown} mm and does not fit the ${printer.name} (${printer.bed.join(' × ')} mm).`, about })
+      findings.push({
+        check: 'bed',
+        rank: 'fault',
+        text: `The part is ${shown} mm and does not fit the ${printer.name} (${printer.bed.join(' × ')} mm).`,
+        about,
+      })
     else
-      findings.push({ check: 'bed', rank: 'pass', text: `The part, ${shown} mm, fits the ${printer.name}${lies ? '' : ' when turned by 90°'}.`, about })
+      findings.push({
+        check: 'bed',
+        rank: 'pass',
+        text: `The part, ${shown} mm, fits the ${printer.name}${lies ? '' : ' when turned by 90°'}.`,
+        about,
+      })
     for (const { built: piece, figures } of solid) {
       const low = figures!.min[2]
       const aboutPiece = [{ kind: 'piece', id: piece.piece.id } as const]
       const { name } = piece.piece
       if (low > touching)
-        findings.push({ check: 'bed', rank: 'warning', text: `${name} floats ${millimetres(low)} above the bed.`, about: aboutPiece })
+        findings.push({
+          check: 'bed',
+          rank: 'warning',
+          text: `${name} floats ${millimetres(low)} above the bed.`,
+          about: aboutPiece,
+        })
       else if (low < -touching)
-        findings.push({ check: 'bed', rank: 'fault', text: `${name} reaches ${millimetres(-low)} below the bed.`, about: aboutPiece })
+        findings.push({
+          check: 'bed',
+          rank: 'fault',
+          text: `${name} reaches ${millimetres(-low)} below the bed.`,
+          about: aboutPiece,
+        })
       else findings.push({ check: 'bed', rank: 'pass', text: `${name} stands on the bed.`, about: aboutPiece })
     }
     return findings

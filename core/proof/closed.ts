@@ -13,7 +13,12 @@ export const closedCheck: Check = {
       if (figures.openEdges > 0)
         return { check: 'closed', rank: 'fault', text: `${name} is open along ${figures.openEdges} edges.`, about }
       if (!figures.oriented)
-        return { check: 'closed', rank: 'fault', text: `${name} has ${figures.flippedEdges} edges where triangles face different ways.`, about }
+        return {
+          check: 'closed',
+          rank: 'fault',
+          text: `${name} has ${figures.flippedEdges} edges where triangles face different ways.`,
+          about,
+        }
       return {
         check: 'closed',
         rank: 'pass',

@@ -21,14 +21,31 @@ export function gapCheck(kernel: Kernel): Check {
           const about = [a, b].map(({ built: { piece } }) => ({ kind: 'piece', id: piece.id }) as const)
           const names = `${a.built.piece.name} and ${b.built.piece.name}`
           const gap = gapBetween(one, two)
-          if (gap === undefined) findings.push({ check: 'gap', rank: 'pass', text: `${names} are more than ${searchWithin} mm apart.`, about })
+          if (gap === undefined)
+            findings.push({
+              check: 'gap',
+              rank: 'pass',
+              text: `${names} are more than ${searchWithin} mm apart.`,
+              about,
+            })
           else if (gap <= 0) {
             const shared = sharedVolume(kernel, one, two)
             const how = shared > 0 ? `overlap by ${Math.round(shared * 1000) / 1000} mm³` : 'touch'
             findings.push({ check: 'gap', rank: 'fault', text: `${names} ${how}; they would print as one.`, about })
           } else if (gap < printer.leastGap - 1e-4)
-            findings.push({ check: 'gap', rank: 'warning', text: `${names} are ${millimetres(gap)} apart; the ${printer.name} needs ${millimetres(printer.leastGap)} to keep them from fusing.`, about })
-          else findings.push({ check: 'gap', rank: 'pass', text: `${names} stay ${millimetres(gap)} apart; the ${printer.name} needs ${millimetres(printer.leastGap)}.`, about })
+            findings.push({
+              check: 'gap',
+              rank: 'warning',
+              text: `${names} are ${millimetres(gap)} apart; the ${printer.name} needs ${millimetres(printer.leastGap)} to keep them from fusing.`,
+              about,
+            })
+          else
+            findings.push({
+              check: 'gap',
+              rank: 'pass',
+              text: `${names} stay ${millimetres(gap)} apart; the ${printer.name} needs ${millimetres(printer.leastGap)}.`,
+              about,
+            })
         }
       return findings
     },

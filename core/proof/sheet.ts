@@ -26,12 +26,21 @@ export const sheetCheck: Check = {
         about: muted.map(({ id }) => ({ kind: 'step', id })),
       })
     if (findings.length === 0)
-      findings.push({ check: 'sheet', rank: 'pass', text: steps.length === 1 ? 'The one step is built.' : `All ${steps.length} steps are built.`, about: [] })
+      findings.push({
+        check: 'sheet',
+        rank: 'pass',
+        text: steps.length === 1 ? 'The one step is built.' : `All ${steps.length} steps are built.`,
+        about: [],
+      })
     return findings
   },
 }
 
-function nameOf(built: Parameters<Check['run']>[0]['built'], owner: string | undefined, id: string | undefined): string {
+function nameOf(
+  built: Parameters<Check['run']>[0]['built'],
+  owner: string | undefined,
+  id: string | undefined,
+): string {
   const { part, steps } = built.resolved
   if (owner === 'steps' && id) {
     for (const piece of part.pieces) {

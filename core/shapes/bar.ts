@@ -12,8 +12,22 @@ export const bar = defineShape({
   effect: 'add',
   seat: 'stands',
   fields: {
-    diameter: { kind: 'length', label: 'Diameter', default: '10', above: 0, most: 10_000, meaning: 'Diameter at the foot.' },
-    height: { kind: 'length', label: 'Length', default: '20', above: 0, most: 10_000, meaning: 'Length along its axis.' },
+    diameter: {
+      kind: 'length',
+      label: 'Diameter',
+      default: '10',
+      above: 0,
+      most: 10_000,
+      meaning: 'Diameter at the foot.',
+    },
+    height: {
+      kind: 'length',
+      label: 'Length',
+      default: '20',
+      above: 0,
+      most: 10_000,
+      meaning: 'Length along its axis.',
+    },
     form: {
       kind: 'choice',
       label: 'Form',
@@ -21,7 +35,14 @@ export const bar = defineShape({
       choices: { straight: 'straight', tapered: 'tapered' },
       meaning: 'A tapered bar has another diameter at its end.',
     },
-    end: { kind: 'length', label: 'End diameter', default: '6', least: 0, most: 10_000, meaning: 'Diameter at the end away from the foot; 0 makes a point.' },
+    end: {
+      kind: 'length',
+      label: 'End diameter',
+      default: '6',
+      least: 0,
+      most: 10_000,
+      meaning: 'Diameter at the end away from the foot; 0 makes a point.',
+    },
     core: {
       kind: 'choice',
       label: 'Inside',
@@ -74,7 +95,9 @@ export const bar = defineShape({
         ? ([{ kind: 'diameter', field: 'end', centre: [0, 0, v.height], direction: [1, 0, 0], radius: e }] as const)
         : []),
       ...(v.core === 'tube'
-        ? ([{ kind: 'diameter', field: 'bore', centre: [0, 0, v.height], direction: [0, 1, 0], radius: v.bore / 2 }] as const)
+        ? ([
+            { kind: 'diameter', field: 'bore', centre: [0, 0, v.height], direction: [0, 1, 0], radius: v.bore / 2 },
+          ] as const)
         : []),
     ]
   },

@@ -33,7 +33,9 @@ export type Fields = Readonly<Record<string, FieldDefinition>>
 
 /** The computed values of fields: numbers (mm, degrees) for expressions, the stored word for choices. */
 export type ValuesOf<F extends Fields> = {
-  readonly [K in keyof F]: F[K] extends { readonly kind: 'choice'; readonly choices: infer C } ? keyof C & string : number
+  readonly [K in keyof F]: F[K] extends { readonly kind: 'choice'; readonly choices: infer C }
+    ? keyof C & string
+    : number
 }
 export type AnyValues = Readonly<Record<string, number | string>>
 

@@ -11,7 +11,14 @@ export const hole = defineShape({
   effect: 'cut',
   seat: 'enters',
   fields: {
-    diameter: { kind: 'length', label: 'Diameter', default: '5', above: 0, most: 10_000, meaning: 'Diameter of the hole; a pin of this size enters it.' },
+    diameter: {
+      kind: 'length',
+      label: 'Diameter',
+      default: '5',
+      above: 0,
+      most: 10_000,
+      meaning: 'Diameter of the hole; a pin of this size enters it.',
+    },
     reach: {
       kind: 'choice',
       label: 'Reach',
@@ -19,7 +26,14 @@ export const hole = defineShape({
       choices: { through: 'through', blind: 'to a depth of' },
       meaning: 'A through hole passes everything that is behind its face.',
     },
-    depth: { kind: 'length', label: 'Depth', default: '8', above: 0, most: 10_000, meaning: 'Depth of a blind hole, from the face to its flat bottom.' },
+    depth: {
+      kind: 'length',
+      label: 'Depth',
+      default: '8',
+      above: 0,
+      most: 10_000,
+      meaning: 'Depth of a blind hole, from the face to its flat bottom.',
+    },
     mouth: {
       kind: 'choice',
       label: 'Mouth',
@@ -27,9 +41,31 @@ export const hole = defineShape({
       choices: { plain: 'plain', countersink: 'countersunk', counterbore: 'counterbored' },
       meaning: 'The form of its mouth, for the head of a screw.',
     },
-    head: { kind: 'length', label: 'Head diameter', default: '10', above: 0, most: 10_000, meaning: 'Diameter of the countersink or counterbore at the face.' },
-    headDepth: { kind: 'length', label: 'Head depth', default: '4', above: 0, most: 10_000, meaning: 'Depth of the counterbore.' },
-    angle: { kind: 'angle', label: 'Countersink angle', default: '90', least: 30, most: 150, meaning: 'Angle between the flanks of the countersink.', rare: true },
+    head: {
+      kind: 'length',
+      label: 'Head diameter',
+      default: '10',
+      above: 0,
+      most: 10_000,
+      meaning: 'Diameter of the countersink or counterbore at the face.',
+    },
+    headDepth: {
+      kind: 'length',
+      label: 'Head depth',
+      default: '4',
+      above: 0,
+      most: 10_000,
+      meaning: 'Depth of the counterbore.',
+    },
+    angle: {
+      kind: 'angle',
+      label: 'Countersink angle',
+      default: '90',
+      least: 30,
+      most: 150,
+      meaning: 'Angle between the flanks of the countersink.',
+      rare: true,
+    },
   },
   quick: ['diameter', { field: 'depth', with: { reach: 'blind' } }],
   sentence: (v) => [
@@ -48,7 +84,10 @@ export const hole = defineShape({
       return { field: 'head', detail: `The head must be wider than the hole (${v.diameter} mm).` }
     const deep = v.mouth === 'countersink' ? sinkDepth(v) : v.mouth === 'counterbore' ? v.headDepth : 0
     if (v.reach === 'blind' && deep >= v.depth)
-      return { field: 'depth', detail: `The mouth alone is ${Math.round(deep * 1000) / 1000} mm deep; the hole must be deeper.` }
+      return {
+        field: 'depth',
+        detail: `The mouth alone is ${Math.round(deep * 1000) / 1000} mm deep; the hole must be deeper.`,
+      }
     return undefined
   },
   box: (v, through) => {
@@ -65,12 +104,34 @@ export const hole = defineShape({
     return v.mouth
   },
   dimensions: (v) => [
-    { kind: 'diameter', field: 'diameter', centre: [0, 0, 0], direction: [Math.SQRT1_2, -Math.SQRT1_2, 0], radius: v.diameter / 2 },
+    {
+      kind: 'diameter',
+      field: 'diameter',
+      centre: [0, 0, 0],
+      direction: [Math.SQRT1_2, -Math.SQRT1_2, 0],
+      radius: v.diameter / 2,
+    },
     ...(v.mouth === 'plain'
       ? []
-      : ([{ kind: 'diameter', field: 'head', centre: [0, 0, 0], direction: [Math.SQRT1_2, Math.SQRT1_2, 0], radius: v.head / 2 }] as const)),
+      : ([
+          {
+            kind: 'diameter',
+            field: 'head',
+            centre: [0, 0, 0],
+            direction: [Math.SQRT1_2, Math.SQRT1_2, 0],
+            radius: v.head / 2,
+          },
+        ] as const)),
     ...(v.reach === 'blind'
-      ? ([{ kind: 'linear', field: 'depth', from: [v.diameter / 2, 0, 0], to: [v.diameter / 2, 0, -v.depth], offset: [1, 0, 0] }] as const)
+      ? ([
+          {
+            kind: 'linear',
+            field: 'depth',
+            from: [v.diameter / 2, 0, 0],
+            to: [v.diameter / 2, 0, -v.depth],
+            offset: [1, 0, 0],
+          },
+        ] as const)
       : []),
   ],
   solid(v, { scope, fineness, through, overlap }) {
@@ -84,8 +145,20 @@ export const hole = defineShape({
       [0, -depth],
       [r, -depth],
       ...(v.mouth === 'plain' ? ([[r, overlap]] as const) : []),
-      ...(v.mouth === 'countersink' ? ([[r, -sinkDepth(v)], [head, 0], [head, overlap]] as const) : []),
-      ...(v.mouth === 'counterbore' ? ([[r, -v.headDepth], [head, -v.headDepth], [head, overlap]] as const) : []),
+      ...(v.mouth === 'countersink'
+        ? ([
+            [r, -sinkDepth(v)],
+            [head, 0],
+            [head, overlap],
+          ] as const)
+        : []),
+      ...(v.mouth === 'counterbore'
+        ? ([
+            [r, -v.headDepth],
+            [head, -v.headDepth],
+            [head, overlap],
+          ] as const)
+        : []),
       [0, overlap],
     ]
     return scope.revolve(profile, segments)

@@ -1,6 +1,6 @@
 import { arc, type Ring, roundedRectangle, segmentsFor } from '../kernel/index.ts'
 import type { Vec3 } from '../place/index.ts'
-import { boxReach, defineShape } from './define.ts'
+import { boxReach, defineShape, flatFaceAt } from './define.ts'
 import { bottomFace, sideFaces, topFace } from './faces.ts'
 
 /** A plate or block: its upright corners may be rounded, its upper and lower edges rounded or bevelled. */
@@ -13,10 +13,37 @@ export const plate = defineShape({
   effect: 'add',
   seat: 'stands',
   fields: {
-    width: { kind: 'length', label: 'Width', default: '40', above: 0, most: 10_000, meaning: 'Size from left to right.' },
-    depth: { kind: 'length', label: 'Depth', default: '30', above: 0, most: 10_000, meaning: 'Size from front to back.' },
-    height: { kind: 'length', label: 'Height', default: '5', above: 0, most: 10_000, meaning: 'Thickness, away from the face it stands on.' },
-    corner: { kind: 'length', label: 'Corner radius', default: '0', least: 0, meaning: 'Radius of the four upright corners.' },
+    width: {
+      kind: 'length',
+      label: 'Width',
+      default: '40',
+      above: 0,
+      most: 10_000,
+      meaning: 'Size from left to right.',
+    },
+    depth: {
+      kind: 'length',
+      label: 'Depth',
+      default: '30',
+      above: 0,
+      most: 10_000,
+      meaning: 'Size from front to back.',
+    },
+    height: {
+      kind: 'length',
+      label: 'Height',
+      default: '5',
+      above: 0,
+      most: 10_000,
+      meaning: 'Thickness, away from the face it stands on.',
+    },
+    corner: {
+      kind: 'length',
+      label: 'Corner radius',
+      default: '0',
+      least: 0,
+      meaning: 'Radius of the four upright corners.',
+    },
     top: {
       kind: 'choice',
       label: 'Upper edge',
@@ -25,7 +52,14 @@ export const plate = defineShape({
       meaning: 'How its upper edge is finished.',
       rare: true,
     },
-    topSize: { kind: 'length', label: 'Upper edge size', default: '1', above: 0, meaning: 'Radius of the rounding, or width of the bevel at 45°.', rare: true },
+    topSize: {
+      kind: 'length',
+      label: 'Upper edge size',
+      default: '1',
+      above: 0,
+      meaning: 'Radius of the rounding, or width of the bevel at 45°.',
+      rare: true,
+    },
     bottom: {
       kind: 'choice',
       label: 'Lower edge',
@@ -34,7 +68,14 @@ export const plate = defineShape({
       meaning: 'How its lower edge is finished.',
       rare: true,
     },
-    bottomSize: { kind: 'length', label: 'Lower edge size', default: '1', above: 0, meaning: 'Radius of the rounding, or width of the bevel at 45°.', rare: true },
+    bottomSize: {
+      kind: 'length',
+      label: 'Lower edge size',
+      default: '1',
+      above: 0,
+      meaning: 'Radius of the rounding, or width of the bevel at 45°.',
+      rare: true,
+    },
   },
   quick: ['width', 'depth', 'height', 'corner'],
   sentence: (v) => [
@@ -56,10 +97,14 @@ export const plate = defineShape({
   impossible(v) {
     const half = Math.min(v.width, v.depth) / 2
     if (v.corner > half + 1e-9)
-      return { field: 'corner', detail: `The corners can be rounded by half of the shorter side at most (${round(half)} mm).` }
+      return {
+        field: 'corner',
+        detail: `The corners can be rounded by half of the shorter side at most (${round(half)} mm).`,
+      }
     const edges = edgeHeight(v.top, v.topSize) + edgeHeight(v.bottom, v.bottomSize)
     const field = v.top === 'sharp' ? 'bottomSize' : 'topSize'
-    if (edges > v.height + 1e-9) return { field, detail: `The edges take ${round(edges)} mm of its ${round(v.height)} mm height.` }
+    if (edges > v.height + 1e-9)
+      return { field, detail: `The edges take ${round(edges)} mm of its ${round(v.height)} mm height.` }
     if (Math.max(edgeHeight(v.top, v.topSize), edgeHeight(v.bottom, v.bottomSize)) >= half)
       return { field, detail: `An edge must be smaller than half of the shorter side (${round(half)} mm).` }
     return undefined
@@ -80,6 +125,16 @@ export const plate = defineShape({
     bottomFace(0, v.width, v.depth),
     ...sideFaces(v.width, v.depth, v.height),
   ],
+  faceAt: (v, p, normal) => {
+    if (Math.abs(normal[2]) > 0.02 && Math.abs(normal[2]) < 0.999)
+      return p[2] > v.height / 2 ? 'upper edge' : 'lower edge'
+    const sides = [
+      topFace(v.height, v.width, v.depth),
+      bottomFace(0, v.width, v.depth),
+      ...sideFaces(v.width, v.depth, v.height),
+    ]
+    return flatFaceAt(sides, p, normal) ?? 'corner'
+  },
   dimensions: (v) => {
     const [x, y] = [v.width / 2, v.depth / 2]
     return [
@@ -123,7 +178,11 @@ function edgeHeight(finish: string, size: number): number {
 /** From the face inwards: how far the outline is drawn in at a distance from the face. */
 function edgeProfile(finish: string, size: number, fineness: number): { inset: number; drop: number }[] {
   if (finish === 'sharp') return [{ inset: 0, drop: 0 }]
-  if (finish === 'bevel') return [{ inset: size, drop: 0 }, { inset: 0, drop: size }]
+  if (finish === 'bevel')
+    return [
+      { inset: size, drop: 0 },
+      { inset: 0, drop: size },
+    ]
   return arc(size, size, size, 270, 180, segmentsFor(size, fineness) / 4).map(([inset, drop]) => ({
     inset: Math.max(0, inset),
     drop: Math.max(0, drop),

@@ -1,6 +1,5 @@
-import { restFor } from '../document/index.ts'
 import type { FieldTexts, Place, Step } from '../document/index.ts'
-import { onBed } from '../document/index.ts'
+import { onBed, restFor } from '../document/index.ts'
 import { defaultFields, type ShapeDefinition } from './define.ts'
 import { shapes } from './registry.ts'
 

@@ -1,9 +1,9 @@
 import { arc, type Ring, segmentsFor } from '../kernel/index.ts'
-import { defineShape } from './define.ts'
+import { defineShape, flatFaceAt, type NamedFace, type ShapeDefinition } from './define.ts'
 import { sideFaces, topFace } from './faces.ts'
 
 /** A wall standing across a face, with a plain or a half-round head. */
-export const upright = defineShape({
+export const upright: ShapeDefinition = defineShape({
   kind: 'upright',
   label: 'upright',
   words: ['wall', 'flange', 'lug', 'ear', 'stand'],
@@ -12,9 +12,30 @@ export const upright = defineShape({
   effect: 'add',
   seat: 'stands',
   fields: {
-    thick: { kind: 'length', label: 'Thickness', default: '5', above: 0, most: 10_000, meaning: 'Size from left to right.' },
-    width: { kind: 'length', label: 'Width', default: '30', above: 0, most: 10_000, meaning: 'Size from front to back.' },
-    height: { kind: 'length', label: 'Height', default: '30', above: 0, most: 10_000, meaning: 'From the face it stands on to its highest point.' },
+    thick: {
+      kind: 'length',
+      label: 'Thickness',
+      default: '5',
+      above: 0,
+      most: 10_000,
+      meaning: 'Size from left to right.',
+    },
+    width: {
+      kind: 'length',
+      label: 'Width',
+      default: '30',
+      above: 0,
+      most: 10_000,
+      meaning: 'Size from front to back.',
+    },
+    height: {
+      kind: 'length',
+      label: 'Height',
+      default: '30',
+      above: 0,
+      most: 10_000,
+      meaning: 'From the face it stands on to its highest point.',
+    },
     head: {
       kind: 'choice',
       label: 'Head',
@@ -24,16 +45,39 @@ export const upright = defineShape({
     },
   },
   quick: ['thick', 'width', 'height'],
-  sentence: () => ['upright', { field: 'thick' }, 'thick,', { field: 'width' }, 'wide and', { field: 'height' }, 'high, its head', { field: 'head' }],
+  sentence: () => [
+    'upright',
+    { field: 'thick' },
+    'thick,',
+    { field: 'width' },
+    'wide and',
+    { field: 'height' },
+    'high, its head',
+    { field: 'head' },
+  ],
   impossible: (v) =>
     v.head === 'round' && v.height < v.width / 2 - 1e-9
       ? { field: 'height', detail: `A rounded head needs half of the width as height at least (${v.width / 2} mm).` }
       : undefined,
   box: (v) => ({ min: [-v.thick / 2, -v.width / 2, 0], max: [v.thick / 2, v.width / 2, v.height] }),
-  faces: (v) => [
-    ...sideFaces(v.thick, v.width, v.height),
-    ...(v.head === 'plain' ? [topFace(v.height, v.thick, v.width)] : []),
-  ],
+  // Its broad sides first: what is added to an upright is mostly meant for them.
+  faces: (v) => {
+    const [front, back, left, right] = sideFaces(v.thick, v.width, v.height) as [
+      NamedFace,
+      NamedFace,
+      NamedFace,
+      NamedFace,
+    ]
+    // Under a rounded head the narrow sides end where the round begins.
+    const narrow =
+      v.head === 'plain'
+        ? [front, back]
+        : v.height > v.width / 2
+          ? sideFaces(v.thick, v.width, v.height - v.width / 2).slice(0, 2)
+          : []
+    return [right, left, ...(v.head === 'plain' ? [topFace(v.height, v.thick, v.width)] : []), ...narrow]
+  },
+  faceAt: (v, p, normal) => flatFaceAt(upright.faces(v), p, normal) ?? 'head',
   dimensions: (v) => {
     const [x, y] = [v.thick / 2, v.width / 2]
     return [
@@ -47,9 +91,19 @@ export const upright = defineShape({
     const half = v.width / 2
     const outline: Ring =
       v.head === 'plain'
-        ? [[-half, 0], [half, 0], [half, v.height], [-half, v.height]]
+        ? [
+            [-half, 0],
+            [half, 0],
+            [half, v.height],
+            [-half, v.height],
+          ]
         : [
-            ...(v.height > half + 1e-9 ? ([[-half, 0], [half, 0]] as const) : []),
+            ...(v.height > half + 1e-9
+              ? ([
+                  [-half, 0],
+                  [half, 0],
+                ] as const)
+              : []),
             ...arc(0, v.height - half, half, 0, 180, segmentsFor(half, fineness) / 2),
           ]
     return scope.placed(scope.extrude([outline], v.thick), {

@@ -11,19 +11,37 @@ export const wedge = defineShape({
   effect: 'add',
   seat: 'stands',
   fields: {
-    length: { kind: 'length', label: 'Length', default: '20', above: 0, most: 10_000, meaning: 'Length of its foot, from left to right.' },
-    height: { kind: 'length', label: 'Height', default: '15', above: 0, most: 10_000, meaning: 'Height of its upright side, at the left.' },
-    thick: { kind: 'length', label: 'Thickness', default: '5', above: 0, most: 10_000, meaning: 'Size from front to back.' },
+    length: {
+      kind: 'length',
+      label: 'Length',
+      default: '20',
+      above: 0,
+      most: 10_000,
+      meaning: 'Length of its foot, from left to right.',
+    },
+    height: {
+      kind: 'length',
+      label: 'Height',
+      default: '15',
+      above: 0,
+      most: 10_000,
+      meaning: 'Height of its upright side, at the left.',
+    },
+    thick: {
+      kind: 'length',
+      label: 'Thickness',
+      default: '5',
+      above: 0,
+      most: 10_000,
+      meaning: 'Size from front to back.',
+    },
   },
   quick: ['length', 'height', 'thick'],
   sentence: () => ['wedge', { field: 'length' }, 'long,', { field: 'height' }, 'high and', { field: 'thick' }, 'thick'],
   box: (v) => ({ min: [-v.length / 2, -v.thick / 2, 0], max: [v.length / 2, v.thick / 2, v.height] }),
   reach: (v, d) =>
-    Math.max(
-      -v.length * d[0] * 0.5,
-      v.length * d[0] * 0.5,
-      -v.length * d[0] * 0.5 + v.height * d[2],
-    ) + (v.thick / 2) * Math.abs(d[1]),
+    Math.max(-v.length * d[0] * 0.5, v.length * d[0] * 0.5, -v.length * d[0] * 0.5 + v.height * d[2]) +
+    (v.thick / 2) * Math.abs(d[1]),
   faces: (v) => {
     const slope = Math.hypot(v.length, v.height)
     return [
@@ -52,10 +70,22 @@ export const wedge = defineShape({
   },
   solid: (v, { scope }) =>
     // Drawn as (left to right, up) and laid from back to front.
-    scope.placed(scope.extrude([[[-v.length / 2, 0], [v.length / 2, 0], [-v.length / 2, v.height]]], v.thick), {
-      origin: [0, v.thick / 2, 0],
-      u: [1, 0, 0],
-      v: [0, 0, 1],
-      n: [0, -1, 0],
-    }),
+    scope.placed(
+      scope.extrude(
+        [
+          [
+            [-v.length / 2, 0],
+            [v.length / 2, 0],
+            [-v.length / 2, v.height],
+          ],
+        ],
+        v.thick,
+      ),
+      {
+        origin: [0, v.thick / 2, 0],
+        u: [1, 0, 0],
+        v: [0, 0, 1],
+        n: [0, -1, 0],
+      },
+    ),
 })

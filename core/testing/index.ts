@@ -40,7 +40,12 @@ export function partOf(steps: readonly Step[], change: Partial<Part> = {}): Part
   return { ...part, pieces: [{ ...part.pieces[0]!, steps }], ...change }
 }
 
-export async function built(kernel: Kernel, part: Part, fineness = 0.01, builder = new Builder(kernel)): Promise<Built> {
+export async function built(
+  kernel: Kernel,
+  part: Part,
+  fineness = 0.01,
+  builder = new Builder(kernel),
+): Promise<Built> {
   return builder.build(part, { fineness })
 }
 

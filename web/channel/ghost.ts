@@ -5,7 +5,8 @@ import type { Solid } from '@makrel/core/kernel'
 export function soloDrawing(solid: Solid, owner: Owner): Drawing {
   const { positions, triangles } = solid.mesh()
   const corners = new Float32Array(triangles.length * 3)
-  for (let i = 0; i < triangles.length; i++) corners.set(positions.subarray(3 * triangles[i]!, 3 * triangles[i]! + 3), 3 * i)
+  for (let i = 0; i < triangles.length; i++)
+    corners.set(positions.subarray(3 * triangles[i]!, 3 * triangles[i]! + 3), 3 * i)
   return {
     positions: corners,
     normals: new Float32Array(0),

@@ -19,7 +19,10 @@ export interface Calls {
   section: { in: { z: number }; out: readonly PieceSection[] }
   areas: { in: { layerHeight: number; count: number }; out: readonly number[] }
   swing: { in: { joint: string; position: number }; out: { at: SwingPosition; motion: Frame } | undefined }
-  handOff: { in: { part: Part; format: string; fineness: number; piece?: string | undefined }; out: { bytes: Uint8Array; receipt: Receipt } }
+  handOff: {
+    in: { part: Part; format: string; fineness: number; piece?: string | undefined }
+    out: { bytes: Uint8Array; receipt: Receipt; findings: readonly Finding[] }
+  }
 }
 
 export interface PieceAnswer {

@@ -1,4 +1,4 @@
-import { BuildAborted, type Built, Builder, drawingOf, jointMotion } from '@makrel/core/build'
+import { BuildAborted, Builder, type Built, drawingOf, jointMotion } from '@makrel/core/build'
 import { formatOf, handOff } from '@makrel/core/exchange'
 import { Kernel, loadLibrary } from '@makrel/core/kernel'
 import { layerAreas, sectionAt } from '@makrel/core/layers'
@@ -29,7 +29,10 @@ class Host {
     },
     proof: () => (this.#built ? proofOf(this.#kernel, this.#built) : []),
     section: ({ z }) =>
-      (this.#built?.pieces ?? []).map((piece) => ({ piece: piece.piece.id, section: sectionAt(this.#kernel, piece, z) })),
+      (this.#built?.pieces ?? []).map((piece) => ({
+        piece: piece.piece.id,
+        section: sectionAt(this.#kernel, piece, z),
+      })),
     areas: ({ layerHeight, count }) =>
       (this.#built?.pieces ?? [])
         .map((piece) => layerAreas(this.#kernel, piece, layerHeight, count))
@@ -44,7 +47,8 @@ class Host {
       // A builder of its own: another fineness must not push the edited part's solids out of their cache.
       const builder = new Builder(this.#kernel)
       try {
-        return handOff(await builder.build(part, { fineness }), format, { fineness, piece })
+        const built = await builder.build(part, { fineness })
+        return { ...handOff(built, format, { fineness, piece }), findings: proofOf(this.#kernel, built) }
       } finally {
         builder.clear()
       }

@@ -65,7 +65,7 @@ function fit(camera: PerspectiveCamera, orbit: OrbitControls, box: Box, name: Vi
   const radius = Math.max(5, new Vector3(...box.max).sub(new Vector3(...box.min)).length() / 2)
   const narrow = Math.min(1, camera.aspect) * Math.tan((camera.fov * Math.PI) / 360)
   // Room for the dimension lines round the part and for the title block below it.
-  const distance = (radius * 1.42) / Math.sin(Math.atan(narrow))
+  const distance = (radius * 1.2) / Math.sin(Math.atan(narrow))
   const direction = new Vector3(...viewDirections[name]).normalize()
   orbit.target.copy(middle)
   camera.position.copy(middle).addScaledVector(direction, distance)

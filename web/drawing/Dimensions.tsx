@@ -25,7 +25,9 @@ export function Dimensions({ editable }: { readonly editable: boolean }) {
   const box = wholeBox(pieces)
   if (!worked || !box) return null
   const chosen = editable && selection && selection.kind !== 'piece'
-  const dimensions = chosen ? selectedDimensions(part, worked.resolved, worked.plan, selection) : overallDimensions(box, view.eye)
+  const dimensions = chosen
+    ? selectedDimensions(part, worked.resolved, worked.plan, selection)
+    : overallDimensions(box, view.eye)
   const placed = dimensions.flatMap((dimension) => {
     const layout = layoutOf(dimension, view)
     return layout ? [{ dimension, layout }] : []
@@ -66,9 +68,9 @@ function layoutOf(dimension: DrawnDimension, view: Projection): Layout | undefin
   return dimension.form === 'linear' ? linearLayout(dimension, view) : leaderLayout(dimension, view)
 }
 
-function linearLayout({ from, to, away }: DrawnDimension, view: Projection): Layout | undefined {
-  const out = standOff / scaleAt(view, from)
-  const past = (standOff + overshoot) / scaleAt(view, from)
+function linearLayout({ from, to, away, clear = 0 }: DrawnDimension, view: Projection): Layout | undefined {
+  const out = clear + standOff / scaleAt(view, from)
+  const past = clear + (standOff + overshoot) / scaleAt(view, from)
   const [a, b] = [project(view, from), project(view, to)]
   const [a1, b1] = [project(view, add(from, scaled(away, out))), project(view, add(to, scaled(away, out)))]
   const [a2, b2] = [project(view, add(from, scaled(away, past))), project(view, add(to, scaled(away, past)))]
@@ -77,7 +79,21 @@ function linearLayout({ from, to, away }: DrawnDimension, view: Projection): Lay
   // Seen end-on there is nothing to read.
   if (long < 6) return undefined
   const text: Point = [(a1[0] + b1[0]) / 2, (a1[1] + b1[1]) / 2]
-  return { lines: [[a, a2], [b, b2], [a1, b1]], arrows: long > 3 * arrow ? [{ tip: a1, towards: b1 }, { tip: b1, towards: a1 }] : [], text }
+  return {
+    lines: [
+      [a, a2],
+      [b, b2],
+      [a1, b1],
+    ],
+    arrows:
+      long > 3 * arrow
+        ? [
+            { tip: a1, towards: b1 },
+            { tip: b1, towards: a1 },
+          ]
+        : [],
+    text,
+  }
 }
 
 /** A diameter or radius: across the circle and out along a leader to its text. */
@@ -88,7 +104,14 @@ function leaderLayout({ from, to }: DrawnDimension, view: Projection): Layout | 
   const d: Point = long < 1 ? [1, -0.4] : [(b[0] - a[0]) / long, (b[1] - a[1]) / long]
   const elbow: Point = [b[0] + d[0] * 26, b[1] + d[1] * 26]
   const shelf: Point = [elbow[0] + (d[0] >= 0 ? 14 : -14), elbow[1]]
-  return { lines: [[a, elbow], [elbow, shelf]], arrows: [{ tip: b, towards: a }], text: [shelf[0] + (d[0] >= 0 ? 16 : -16), shelf[1]] }
+  return {
+    lines: [
+      [a, elbow],
+      [elbow, shelf],
+    ],
+    arrows: [{ tip: b, towards: a }],
+    text: [shelf[0] + (d[0] >= 0 ? 16 : -16), shelf[1]],
+  }
 }
 
 function Lines({ layout, colour }: { readonly layout: Layout; readonly colour: string }) {
@@ -99,7 +122,10 @@ function Lines({ layout, colour }: { readonly layout: Layout; readonly colour: s
       ))}
       {layout.arrows.map(({ tip, towards }) => {
         const angle = Math.atan2(towards[1] - tip[1], towards[0] - tip[0])
-        const wing = (side: 1 | -1): Point => [tip[0] + arrow * Math.cos(angle + side * 0.2), tip[1] + arrow * Math.sin(angle + side * 0.2)]
+        const wing = (side: 1 | -1): Point => [
+          tip[0] + arrow * Math.cos(angle + side * 0.2),
+          tip[1] + arrow * Math.sin(angle + side * 0.2),
+        ]
         return <polygon key={`${tip}`} points={`${tip} ${wing(1)} ${wing(-1)}`} fill={colour} stroke="none" />
       })}
     </g>
@@ -154,13 +180,28 @@ function Value({
         if (event.key === 'Enter' || event.key === 'Escape') (event.target as HTMLElement).blur()
       }}
     >
-      <ValueField label={label} kind={valueKind} text={text} names={names} autoFocus onChange={(next, final) => apply(target, next, final)} />
+      <ValueField
+        label={label}
+        kind={valueKind}
+        text={text}
+        names={names}
+        autoFocus
+        onChange={(next, final) => apply(target, next, final)}
+      />
     </div>
   )
 }
 
 function apply(target: DimensionTarget, text: string, final: boolean): void {
   const { edit } = usePart.getState()
-  if (target.kind === 'field') edit({ type: 'set-field', id: target.id, field: target.field, text }, final ? undefined : `${target.id}.${target.field}`)
-  else edit({ type: 'set-offset', id: target.id, axis: target.axis, change: { by: text } }, final ? undefined : `${target.id}.${target.axis}`)
+  if (target.kind === 'field')
+    edit(
+      { type: 'set-field', id: target.id, field: target.field, text },
+      final ? undefined : `${target.id}.${target.field}`,
+    )
+  else
+    edit(
+      { type: 'set-offset', id: target.id, axis: target.axis, change: { by: text } },
+      final ? undefined : `${target.id}.${target.axis}`,
+    )
 }

@@ -1,6 +1,6 @@
 import type { Drawing as SolidDrawing } from '@makrel/core/build'
-import { printerFor } from '@makrel/core/fits'
 import { findStep } from '@makrel/core/document'
+import { printerFor } from '@makrel/core/fits'
 import type { Frame } from '@makrel/core/place'
 import { Canvas } from '@react-three/fiber'
 import { type ReactNode, useEffect, useMemo, useState } from 'react'
@@ -14,6 +14,7 @@ import { Bed } from './Bed.tsx'
 import { CameraRig } from './CameraRig.tsx'
 import { pieceColour } from './colours.ts'
 import { Dimensions } from './Dimensions.tsx'
+import { workshopLights } from './lights.ts'
 import { GhostModel, PieceModel } from './PieceModel.tsx'
 import { useView, viewNames } from './view.ts'
 
@@ -21,7 +22,15 @@ import { useView, viewNames } from './view.ts'
  * The part as a drawing: solids with ink edges on the bed, and over them the dimensions of what is selected (or of the
  * whole). `motions` moves pieces for the swing; `editable` lets faces be picked and dimensions be typed.
  */
-export function Drawing({ editable = false, motions, children }: { readonly editable?: boolean; readonly motions?: Readonly<Record<string, Frame>>; readonly children?: ReactNode }) {
+export function Drawing({
+  editable = false,
+  motions,
+  children,
+}: {
+  readonly editable?: boolean
+  readonly motions?: Readonly<Record<string, Frame>>
+  readonly children?: ReactNode
+}) {
   const part = usePart((state) => state.part)!
   const selection = usePart((state) => state.selection)
   const { select } = usePart.getState()
@@ -32,9 +41,13 @@ export function Drawing({ editable = false, motions, children }: { readonly edit
   const ghosts = useGhosts()
   const cuts = selection?.kind === 'step' && findStep(part, selection.id)?.step.effect !== 'add'
   const printer = printerFor(part.printer)
+  const lights = useMemo(workshopLights, [])
 
   return (
-    <div className="absolute inset-0 overflow-hidden bg-[linear-gradient(#f6f8f7,#edf1ef_45%)]" data-drawn={pieces.map((piece) => piece.key).join(' ')}>
+    <div
+      className="absolute inset-0 overflow-hidden bg-[linear-gradient(#f6f8f7,#edf1ef_45%)]"
+      data-drawn={pieces.map((piece) => piece.key).join(' ')}
+    >
       <Canvas
         frameloop="demand"
         dpr={[1, 2]}
@@ -44,11 +57,15 @@ export function Drawing({ editable = false, motions, children }: { readonly edit
           if (editable && event.type === 'click' && usePart.getState().selection?.kind === 'step') select(undefined)
         }}
         aria-label="Drawing of the part"
-        fallback={<p className="p-6">This browser cannot show the drawing (WebGL is off); the sheet and the hand-off work without it.</p>}
+        fallback={
+          <p className="p-6">
+            This browser cannot show the drawing (WebGL is off); the sheet and the hand-off work without it.
+          </p>
+        }
       >
-        <hemisphereLight args={['#ffffff', '#8fa0a3', 1.5]} />
-        <directionalLight position={[-120, -160, 260]} intensity={1.55} />
-        <directionalLight position={[200, -40, 60]} intensity={0.35} />
+        {lights.map((light) => (
+          <primitive key={light.uuid} object={light} />
+        ))}
         <Bed size={printer.bed} />
         {pieces.map(({ id, drawing }) => {
           const piece = part.pieces.find((candidate) => candidate.id === id)

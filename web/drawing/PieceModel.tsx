@@ -48,10 +48,22 @@ export function PieceModel({
 }
 
 /** The selected step's faces, the chosen one stronger. */
-function Highlight({ drawing, selection, colour }: { readonly drawing: Drawing; readonly selection: Selection; readonly colour: string }) {
+function Highlight({
+  drawing,
+  selection,
+  colour,
+}: {
+  readonly drawing: Drawing
+  readonly selection: Selection
+  readonly colour: string
+}) {
   const all = useMemo(() => subset(drawing, ({ owner }) => owner.id === selection.id), [drawing, selection.id])
   const face = useMemo(
-    () => subset(drawing, (ref) => selection.face !== undefined && ref.owner.id === selection.id && ref.face === selection.face),
+    () =>
+      subset(
+        drawing,
+        (ref) => selection.face !== undefined && ref.owner.id === selection.id && ref.face === selection.face,
+      ),
     [drawing, selection.id, selection.face],
   )
   return (
@@ -62,12 +74,28 @@ function Highlight({ drawing, selection, colour }: { readonly drawing: Drawing; 
   )
 }
 
-function Wash({ positions, colour, opacity }: { readonly positions: Float32Array; readonly colour: string; readonly opacity: number }) {
+function Wash({
+  positions,
+  colour,
+  opacity,
+}: {
+  readonly positions: Float32Array
+  readonly colour: string
+  readonly opacity: number
+}) {
   const geometry = useGeometry(positions)
   if (positions.length === 0) return null
   return (
     <mesh geometry={geometry} raycast={nothing}>
-      <meshBasicMaterial color={colour} transparent opacity={opacity} depthWrite={false} polygonOffset polygonOffsetFactor={0} polygonOffsetUnits={-1} />
+      <meshBasicMaterial
+        color={colour}
+        transparent
+        opacity={opacity}
+        depthWrite={false}
+        polygonOffset
+        polygonOffsetFactor={0}
+        polygonOffsetUnits={-1}
+      />
     </mesh>
   )
 }
@@ -77,7 +105,13 @@ export function GhostModel({ drawing, cuts }: { readonly drawing: Drawing; reado
   const geometry = useGeometry(drawing.positions)
   return (
     <mesh geometry={geometry} raycast={nothing} renderOrder={2}>
-      <meshBasicMaterial color={cuts ? plum : mackerel} transparent opacity={0.16} depthWrite={false} depthTest={false} />
+      <meshBasicMaterial
+        color={cuts ? plum : mackerel}
+        transparent
+        opacity={0.16}
+        depthWrite={false}
+        depthTest={false}
+      />
     </mesh>
   )
 }

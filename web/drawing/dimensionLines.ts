@@ -1,9 +1,19 @@
 import type { Plan, ResolvedPart } from '@makrel/core/build'
 import type { Offset, Part } from '@makrel/core/document'
 import { findStep } from '@makrel/core/document'
-import { add, type Box, directionOut, type Frame, pointIn, pointOut, scaled, type Vec3, world } from '@makrel/core/place'
-import type { DimensionLine, FieldDefinition } from '@makrel/core/shapes'
 import type { ValueKind } from '@makrel/core/measures'
+import {
+  add,
+  type Box,
+  directionOut,
+  type Frame,
+  pointIn,
+  pointOut,
+  scaled,
+  type Vec3,
+  world,
+} from '@makrel/core/place'
+import type { DimensionLine, FieldDefinition } from '@makrel/core/shapes'
 import type { Selection } from '../state/part.ts'
 
 /** Where a typed dimension goes. */
@@ -20,6 +30,8 @@ export interface DrawnDimension {
   readonly to: Vec3
   /** unit direction in which the line stands off from the measured points */
   readonly away: Vec3
+  /** mm to go that way before the line stands off, to be clear of what it measures on */
+  readonly clear?: number
   readonly valueKind: ValueKind
   /** text as typed, or the value itself (mm) where it only reads */
   readonly text?: string
@@ -39,14 +51,43 @@ export function overallDimensions(box: Box, eye: Vec3): DrawnDimension[] {
   const heightX = x === high[0] ? low[0] : high[0]
   const base = { form: 'linear', valueKind: 'length' } as const
   return [
-    { ...base, key: 'width', label: 'Overall width', from: [low[0], y, low[2]], to: [high[0], y, low[2]], away: outY, value: high[0] - low[0] },
-    { ...base, key: 'depth', label: 'Overall depth', from: [x, low[1], low[2]], to: [x, high[1], low[2]], away: outX, value: high[1] - low[1] },
-    { ...base, key: 'height', label: 'Overall height', from: [heightX, y, low[2]], to: [heightX, y, high[2]], away: scaled(outX, -1), value: high[2] - low[2] },
+    {
+      ...base,
+      key: 'width',
+      label: 'Overall width',
+      from: [low[0], y, low[2]],
+      to: [high[0], y, low[2]],
+      away: outY,
+      value: high[0] - low[0],
+    },
+    {
+      ...base,
+      key: 'depth',
+      label: 'Overall depth',
+      from: [x, low[1], low[2]],
+      to: [x, high[1], low[2]],
+      away: outX,
+      value: high[1] - low[1],
+    },
+    {
+      ...base,
+      key: 'height',
+      label: 'Overall height',
+      from: [heightX, y, low[2]],
+      to: [heightX, y, high[2]],
+      away: scaled(outX, -1),
+      value: high[2] - low[2],
+    },
   ]
 }
 
 /** The dimensions of the selected step or joint: its own sizes, and the distances that place it. */
-export function selectedDimensions(part: Part, resolved: ResolvedPart, plan: Plan, selection: Selection): DrawnDimension[] {
+export function selectedDimensions(
+  part: Part,
+  resolved: ResolvedPart,
+  plan: Plan,
+  selection: Selection,
+): DrawnDimension[] {
   if (selection.kind === 'joint') return jointDimensions(resolved, selection.id)
   const found = findStep(part, selection.id)
   const worked = resolved.steps.get(selection.id)
@@ -54,9 +95,18 @@ export function selectedDimensions(part: Part, resolved: ResolvedPart, plan: Pla
   if (!found || !worked?.shape || !worked.values || !worked.place || !geometry) return []
   const { step } = found
   const { shape, values } = worked
-  const own = shape.dimensions(values as never).map((dimension) =>
-    shapeDimension(dimension, geometry.frame, step.id, shape.fields[dimension.field]!, step.fields[dimension.field] ?? '', values[dimension.field] as number),
-  )
+  const own = shape
+    .dimensions(values as never)
+    .map((dimension) =>
+      shapeDimension(
+        dimension,
+        geometry.frame,
+        step.id,
+        shape.fields[dimension.field]!,
+        step.fields[dimension.field] ?? '',
+        values[dimension.field] as number,
+      ),
+    )
   const places = (['across', 'along'] as const).flatMap((axis) => {
     const offset = step.place[axis]
     const value = worked.place![axis].by
@@ -74,11 +124,25 @@ function jointDimensions(resolved: ResolvedPart, id: string): DrawnDimension[] {
   return worked.definition
     .dimensions(worked.values as never)
     .map((dimension) =>
-      shapeDimension(dimension, at, id, worked.definition!.fields[dimension.field]!, worked.joint.fields[dimension.field] ?? '', worked.values![dimension.field] as number),
+      shapeDimension(
+        dimension,
+        at,
+        id,
+        worked.definition!.fields[dimension.field]!,
+        worked.joint.fields[dimension.field] ?? '',
+        worked.values![dimension.field] as number,
+      ),
     )
 }
 
-function shapeDimension(dimension: DimensionLine, at: Frame, id: string, field: FieldDefinition, text: string, value: number): DrawnDimension {
+function shapeDimension(
+  dimension: DimensionLine,
+  at: Frame,
+  id: string,
+  field: FieldDefinition,
+  text: string,
+  value: number,
+): DrawnDimension {
   const base = {
     key: `${id}.${dimension.field}`,
     label: field.label,
@@ -88,7 +152,13 @@ function shapeDimension(dimension: DimensionLine, at: Frame, id: string, field: 
     target: { kind: 'field', id, field: dimension.field } as const,
   }
   if (dimension.kind === 'linear')
-    return { ...base, form: 'linear', from: pointOut(at, dimension.from), to: pointOut(at, dimension.to), away: directionOut(at, dimension.offset) }
+    return {
+      ...base,
+      form: 'linear',
+      from: pointOut(at, dimension.from),
+      to: pointOut(at, dimension.to),
+      away: directionOut(at, dimension.offset),
+    }
   const { centre, direction, radius } = dimension
   return {
     ...base,
@@ -119,8 +189,10 @@ function placeDimension(
     p[j] = local[j]!
     return pointOut(seating.frame, p)
   }
+  // The line stands beside the seat, past its nearer edge: extension lines run there from the shape.
+  const away = local[j]! > 0 ? 1 : -1
   const awayLocal: [number, number, number] = [0, 0, 0]
-  awayLocal[j] = local[j]! > 0 ? 1 : -1
+  awayLocal[j] = away
   return {
     key: `${id}.${axis}`,
     label: axis === 'across' ? 'Distance across' : 'Distance along',
@@ -128,6 +200,7 @@ function placeDimension(
     from: flat(mark),
     to: flat(end),
     away: directionOut(seating.frame, awayLocal),
+    clear: Math.max(0, seating.size[j]! / 2 - away * local[j]!),
     valueKind: 'length',
     text: offset.by,
     value,

@@ -1,5 +1,5 @@
-import { newId } from '../ids.ts'
 import { api } from '../api.ts'
+import { newId } from '../ids.ts'
 import { usePart } from '../state/part.ts'
 import { Button } from '../ui/Button.tsx'
 import { say } from '../ui/Notice.tsx'

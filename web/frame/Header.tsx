@@ -1,3 +1,4 @@
+import { printerFor } from '@makrel/core/fits'
 import { layerCount } from '@makrel/core/layers'
 import { useEffect, useState } from 'react'
 import { Link, NavLink } from 'react-router'
@@ -6,10 +7,10 @@ import { type SaveState, usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
 import { RedoIcon, UndoIcon } from '../ui/icons.ts'
 import { RankMark, rankColour } from '../ui/RankMark.tsx'
+import { Help } from './Help.tsx'
 import { Mark } from './Mark.tsx'
 import { stages } from './stages.tsx'
 import { wholeBox } from './whole.ts'
-import { printerFor } from '@makrel/core/fits'
 
 /** Mark, name, stages with their states, undo and redo: one line over every stage. */
 export function Header() {
@@ -19,7 +20,11 @@ export function Header() {
   const states = useStageStates()
   return (
     <header className="flex h-[52px] shrink-0 items-stretch border-b border-ink bg-sheet">
-      <Link to="/" aria-label="Shelf" className="flex items-center gap-2.5 border-r border-line pr-5 pl-5 text-base font-semibold hover:text-mackerel">
+      <Link
+        to="/"
+        aria-label="Shelf"
+        className="flex items-center gap-2.5 border-r border-line pr-5 pl-5 text-base font-semibold hover:text-mackerel"
+      >
         <Mark />
         Makrel
       </Link>
@@ -48,6 +53,7 @@ export function Header() {
         <IconButton label="Redo (Ctrl+Shift+Z)" disabled={!canRedo} onClick={redo}>
           <RedoIcon size={16} />
         </IconButton>
+        <Help />
       </div>
     </header>
   )
@@ -60,12 +66,18 @@ function useStageStates(): Record<string, React.ReactNode> {
   const steps = part.pieces.reduce((sum, piece) => sum + piece.steps.length, 0)
   const box = wholeBox(pieces)
   const proof = proofState(findings)
-  const counted = (count: number, word: string) => (count === 0 ? `no ${word}s` : `${count} ${word}${count === 1 ? '' : 's'}`)
+  const counted = (count: number, word: string) =>
+    count === 0 ? `no ${word}s` : `${count} ${word}${count === 1 ? '' : 's'}`
   const layers = box ? layerCount(box.max[2], printerFor(part.printer).layerHeight) : 0
   return {
     plan: counted(part.measures.length, 'measure'),
     make: counted(steps, 'step'),
-    move: part.joints.length > 0 ? counted(part.joints.length, 'joint') : part.pieces.length === 1 ? 'one piece' : `${part.pieces.length} pieces`,
+    move:
+      part.joints.length > 0
+        ? counted(part.joints.length, 'joint')
+        : part.pieces.length === 1
+          ? 'one piece'
+          : `${part.pieces.length} pieces`,
     proof: proof ? (
       <span className={`inline-flex items-center gap-1 ${rankColour(proof.rank)}`}>
         <RankMark rank={proof.rank} size={11} />
@@ -106,7 +118,11 @@ function NameField() {
 function Saved() {
   const save = usePart((state) => state.save)
   return (
-    <span aria-live="polite" className={`shrink-0 text-xs whitespace-nowrap ${save.kind === 'failed' ? 'text-rust' : 'text-ink-soft'}`} title={save.kind === 'failed' ? save.message : undefined}>
+    <span
+      aria-live="polite"
+      className={`shrink-0 text-xs whitespace-nowrap ${save.kind === 'failed' ? 'text-rust' : 'text-ink-soft'}`}
+      title={save.kind === 'failed' ? save.message : undefined}
+    >
       {savedText(save)}
     </span>
   )

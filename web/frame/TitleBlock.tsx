@@ -18,7 +18,7 @@ export function TitleBlock() {
   const muted = part.pieces.flatMap((piece) => piece.steps).filter((step) => step.mute).length
   const proof = proofState(findings)
   return (
-    <dl className="grid auto-cols-auto grid-flow-col border border-ink bg-sheet [&>a+a]:border-l [&>a+a]:border-line">
+    <dl className="flex w-full border border-ink bg-sheet [&>a+a]:border-l [&>a+a]:border-line">
       <Entry to="make" label="Overall">
         {size ? `${size.map((value) => formatSize(value, part.unit)).join(' × ')} ${part.unit}` : '—'}
       </Entry>
@@ -50,9 +50,17 @@ export function TitleBlock() {
   )
 }
 
-function Entry({ to, label, children }: { readonly to: string; readonly label: string; readonly children: React.ReactNode }) {
+function Entry({
+  to,
+  label,
+  children,
+}: {
+  readonly to: string
+  readonly label: string
+  readonly children: React.ReactNode
+}) {
   return (
-    <Link to={`../${to}`} relative="path" className="px-3 py-1.5 hover:bg-mackerel-wash">
+    <Link to={`../${to}`} relative="path" className="min-w-0 flex-auto px-3 py-1.5 hover:bg-mackerel-wash">
       <dt className="text-xs whitespace-nowrap text-ink-soft">{label}</dt>
       <dd className="figures text-[16px] leading-6 whitespace-nowrap">{children}</dd>
     </Link>

@@ -1,4 +1,5 @@
 import { useEffect } from 'react'
+import { removeStep } from '../make/removeStep.ts'
 import { usePart } from '../state/part.ts'
 
 /** Undo and redo follow the operating system; in a text field they belong to the field while its text is being typed. */
@@ -17,6 +18,9 @@ export function useKeys(): void {
       } else if (command && key === 'y') {
         event.preventDefault()
         redo()
+      } else if (event.key === 'Delete' && !typing) {
+        const { selection } = usePart.getState()
+        if (selection?.kind === 'step') removeStep(selection.id)
       } else if (event.key === 'Escape' && !typing) select(undefined)
       else if (event.key === '/' && !typing) {
         const add = document.getElementById('add-step')

@@ -1,6 +1,8 @@
 import type { Part } from '@makrel/core/document'
 import { formats, handOffTolerance, type Receipt } from '@makrel/core/exchange'
-import { attempt } from '@makrel/core/problems'
+import { evaluate } from '@makrel/core/measures'
+import { attempt, ProblemError } from '@makrel/core/problems'
+import { type Finding, worst } from '@makrel/core/proof'
 import { formatSize } from '@makrel/core/units'
 import { useState } from 'react'
 import { Link } from 'react-router'
@@ -13,10 +15,12 @@ import { Choice } from '../ui/Choice.tsx'
 import { DownloadIcon } from '../ui/icons.ts'
 import { RankMark } from '../ui/RankMark.tsx'
 import { saveBytes } from '../ui/saveBytes.ts'
-import { evaluate } from '@makrel/core/measures'
-import { ProblemError } from '@makrel/core/problems'
 
-type State = { readonly kind: 'idle' } | { readonly kind: 'working' } | { readonly kind: 'failed'; readonly message: string } | { readonly kind: 'done'; readonly receipt: Receipt; readonly part: Part }
+type State =
+  | { readonly kind: 'idle' }
+  | { readonly kind: 'working' }
+  | { readonly kind: 'failed'; readonly message: string }
+  | { readonly kind: 'done'; readonly receipt: Receipt; readonly findings: readonly Finding[]; readonly part: Part }
 
 const finenesses = [
   { value: '0.05', label: '0.05 mm — draft' },
@@ -42,13 +46,13 @@ export function HandOff() {
     if (!read.ok) return
     setState({ kind: 'working' })
     try {
-      const { bytes, receipt } = await solids().call('handOff', {
+      const { bytes, receipt, findings } = await solids().call('handOff', {
         part,
         format,
         fineness: read.value,
         piece: piece === 'all' || !part.pieces.some(({ id }) => id === piece) ? undefined : piece,
       })
-      setState({ kind: 'done', receipt, part })
+      setState({ kind: 'done', receipt, findings, part })
       saveBytes(receipt.file, chosen.mediaType, bytes)
     } catch (error) {
       setState({ kind: 'failed', message: (error as Error).message })
@@ -60,7 +64,10 @@ export function HandOff() {
       <div className="relative min-w-0 flex-1">
         <Drawing />
       </div>
-      <aside aria-label="Hand off" className="w-[412px] shrink-0 overflow-y-auto border-l border-ink bg-sheet px-5 py-4 max-[1000px]:w-[330px]">
+      <aside
+        aria-label="Hand off"
+        className="w-[412px] shrink-0 overflow-y-auto border-l border-ink bg-sheet px-5 py-4 max-[1000px]:w-[330px]"
+      >
         <h2 className="text-lg font-semibold">Hand off</h2>
         <p className="mt-1 text-ink-soft">The file is read back and measured before you get it.</p>
         {proof && proof.rank !== 'pass' && (
@@ -76,13 +83,22 @@ export function HandOff() {
         )}
         <div className="mt-4 grid grid-cols-[92px_1fr] items-center gap-x-3 gap-y-3">
           <span className="font-semibold">Format</span>
-          <Choice look="box" label="Format" value={format} options={formats.map(({ id, label }) => ({ value: id, label }))} onChange={setFormat} />
+          <Choice
+            look="box"
+            label="Format"
+            value={format}
+            options={formats.map(({ id, label }) => ({ value: id, label }))}
+            onChange={setFormat}
+          />
           <span className="font-semibold">Pieces</span>
           <Choice
             look="box"
             label="Pieces"
             value={part.pieces.some(({ id }) => id === piece) ? piece : 'all'}
-            options={[{ value: 'all', label: part.pieces.length === 1 ? part.pieces[0]!.name : `all ${part.pieces.length}` }, ...(part.pieces.length > 1 ? part.pieces.map(({ id, name }) => ({ value: id, label: name })) : [])]}
+            options={[
+              { value: 'all', label: part.pieces.length === 1 ? part.pieces[0]!.name : `all ${part.pieces.length}` },
+              ...(part.pieces.length > 1 ? part.pieces.map(({ id, name }) => ({ value: id, label: name })) : []),
+            ]}
             onChange={setPiece}
           />
           <span className="font-semibold">Fineness</span>
@@ -91,7 +107,13 @@ export function HandOff() {
             <>
               <span />
               <label className="flex items-center gap-2">
-                <input aria-label="Fineness in mm" aria-invalid={!read.ok} value={own} onChange={(event) => setOwn(event.target.value)} className="figures h-8 w-24 rounded-sm border border-line px-2 text-[16px] aria-invalid:border-rust" />
+                <input
+                  aria-label="Fineness in mm"
+                  aria-invalid={!read.ok}
+                  value={own}
+                  onChange={(event) => setOwn(event.target.value)}
+                  className="figures h-8 w-24 rounded-sm border border-line px-2 text-[16px] aria-invalid:border-rust"
+                />
                 mm from curve to flat
               </label>
             </>
@@ -104,15 +126,23 @@ export function HandOff() {
             {read.problem.text}
           </p>
         )}
-        <Button main className="mt-4 h-10 w-full justify-center text-base" disabled={state.kind === 'working' || !read.ok} onClick={() => void write()}>
-          <DownloadIcon size={17} /> {state.kind === 'working' ? 'Writing and reading back …' : 'Write, check and download'}
+        <Button
+          main
+          className="mt-4 h-10 w-full justify-center text-base"
+          disabled={state.kind === 'working' || !read.ok}
+          onClick={() => void write()}
+        >
+          <DownloadIcon size={17} />{' '}
+          {state.kind === 'working' ? 'Writing and reading back …' : 'Write, check and download'}
         </Button>
         {state.kind === 'failed' && (
           <p role="alert" className="mt-4 flex items-start gap-2 border-l-4 border-rust bg-rust-wash p-3">
             {state.message}
           </p>
         )}
-        {state.kind === 'done' && <ReceiptTable receipt={state.receipt} current={state.part === part} />}
+        {state.kind === 'done' && (
+          <ReceiptTable receipt={state.receipt} findings={state.findings} current={state.part === part} />
+        )}
       </aside>
     </main>
   )
@@ -131,7 +161,15 @@ function finenessOf(text: string): number {
   return value
 }
 
-function ReceiptTable({ receipt, current }: { readonly receipt: Receipt; readonly current: boolean }) {
+function ReceiptTable({
+  receipt,
+  findings,
+  current,
+}: {
+  readonly receipt: Receipt
+  readonly findings: readonly Finding[]
+  readonly current: boolean
+}) {
   const part = usePart((state) => state.part)!
   const size = [0, 1, 2].map((i) => receipt.max[i]! - receipt.min[i]!)
   const off = Math.abs(receipt.volume - receipt.solidVolume) / receipt.solidVolume
@@ -141,20 +179,34 @@ function ReceiptTable({ receipt, current }: { readonly receipt: Receipt; readonl
     ['Pieces', receipt.pieces.join(', ')],
     ['Size', `${size.map((mm) => formatSize(mm, part.unit)).join(' × ')} ${part.unit}`, true],
     ['Surface', receipt.closed ? 'closed' : 'open', receipt.closed],
-    ['Triangles', `${receipt.triangles.toLocaleString('en')}, ${receipt.oriented ? 'all facing outwards' : 'not all facing outwards'}`, receipt.oriented],
+    [
+      'Triangles',
+      `${receipt.triangles.toLocaleString('en')}, ${receipt.oriented ? 'all facing outwards' : 'not all facing outwards'}`,
+      receipt.oriented,
+    ],
     ['Solids', String(receipt.solids)],
     ['Volume, file', `${receipt.volume.toFixed(3)} mm³`],
     ['Volume, solid', `${receipt.solidVolume.toFixed(3)} mm³`],
-    ['Difference', `${(off * 100).toFixed(5)} % (allowed ${handOffTolerance.volume * 100} %)`, off <= handOffTolerance.volume],
+    [
+      'Difference',
+      `${(off * 100).toFixed(5)} % (allowed ${handOffTolerance.volume * 100} %)`,
+      off <= handOffTolerance.volume,
+    ],
     ['Fineness', `${receipt.fineness} mm`],
+    ['Proof, again', proofState(findings)?.text ?? '', worst(findings) === 'pass'],
     ...(receipt.muted.length > 0 ? [['Muted, left out', receipt.muted.join(', ')] as const] : []),
   ]
   return (
     <section aria-label="Receipt" className="mt-5 border border-ink">
-      <h3 className="border-b border-ink px-3 py-1.5 font-semibold">Receipt{current ? '' : ' — the part has changed since'}</h3>
+      <h3 className="border-b border-ink px-3 py-1.5 font-semibold">
+        Receipt{current ? '' : ' — the part has changed since'}
+      </h3>
       <dl>
         {rows.map(([label, value, checked]) => (
-          <div key={label} className="grid grid-cols-[110px_1fr_16px] items-baseline gap-2 border-b border-line px-3 py-1 last:border-b-0">
+          <div
+            key={label}
+            className="grid grid-cols-[110px_1fr_16px] items-baseline gap-2 border-b border-line px-3 py-1 last:border-b-0"
+          >
             <dt className="text-xs text-ink-soft">{label}</dt>
             <dd className="figures text-[15px] break-words">{value}</dd>
             <dd>{checked && <RankMark rank="pass" />}</dd>

@@ -51,24 +51,45 @@ export function Layers() {
   return (
     <main className="flex min-h-0 flex-1">
       <div className="relative min-w-0 flex-1">
-        {box ? <SectionView box={box} sections={sections} /> : <p className="p-10 text-center text-base text-ink-soft">There is no solid to cut into layers yet.</p>}
+        {box ? (
+          <SectionView box={box} sections={sections} />
+        ) : (
+          <p className="p-10 text-center text-base text-ink-soft">There is no solid to cut into layers yet.</p>
+        )}
       </div>
-      <aside aria-label="Layers" className="flex w-[412px] shrink-0 flex-col gap-4 overflow-y-auto border-l border-ink bg-sheet px-5 py-4 max-[1000px]:w-[330px]">
+      <aside
+        aria-label="Layers"
+        className="flex w-[412px] shrink-0 flex-col gap-4 overflow-y-auto border-l border-ink bg-sheet px-5 py-4 max-[1000px]:w-[330px]"
+      >
         <div>
           <h2 className="text-lg font-semibold">Layers</h2>
-          <p className="mt-1 text-ink-soft">Sections through the middle of each layer of {formatLengthWithUnit(layerHeight, part.unit)}.</p>
+          <p className="mt-1 text-ink-soft">
+            Sections through the middle of each layer of {formatLengthWithUnit(layerHeight, part.unit)}.
+          </p>
         </div>
         {count > 0 && (
           <>
             <label className="block">
               <span className="font-semibold">Layer</span>
-              <input type="range" aria-label="Layer" min={1} max={count} step={1} value={index + 1} onChange={(event) => setWanted(Number(event.target.value) - 1)} className="mt-1 h-6 w-full accent-mackerel" />
+              <input
+                type="range"
+                aria-label="Layer"
+                min={1}
+                max={count}
+                step={1}
+                value={index + 1}
+                onChange={(event) => setWanted(Number(event.target.value) - 1)}
+                className="mt-1 h-6 w-full accent-mackerel"
+              />
             </label>
             <dl className="grid grid-cols-2 border border-line [&>div]:border-line [&>div]:px-3 [&>div]:py-2 [&>div:nth-child(even)]:border-l [&>div:nth-child(n+3)]:border-t">
               <Figure label="Layer" value={`${index + 1} of ${count}`} />
               <Figure label="Cut at height" value={formatLengthWithUnit(layerMiddle(index, layerHeight), part.unit)} />
               <Figure label="Filled area" value={formatArea(area, part.unit)} />
-              <Figure label="Outlines" value={String(sections.reduce((sum, { section }) => sum + section.rings.length, 0))} />
+              <Figure
+                label="Outlines"
+                value={String(sections.reduce((sum, { section }) => sum + section.rings.length, 0))}
+              />
             </dl>
             {part.pieces.length > 1 && (
               <ul>
@@ -77,7 +98,10 @@ export function Layers() {
                   return (
                     known && (
                       <li key={piece} className="flex items-center gap-2 border-b border-line py-1">
-                        <span className="h-3 w-3 border border-ink-soft" style={{ background: pieceColour(known.colour) }} />
+                        <span
+                          className="h-3 w-3 border border-ink-soft"
+                          style={{ background: pieceColour(known.colour) }}
+                        />
                         {known.name}
                         <span className="figures ml-auto text-[15px]">{formatArea(section.area, part.unit)}</span>
                       </li>
@@ -103,9 +127,18 @@ function Figure({ label, value }: { readonly label: string; readonly value: stri
   )
 }
 
+/** The next number of the form 1, 1.5, 2, 3, 4, 5, 6, 8 × 10ⁿ: a round end for an axis. */
+function roundUp(value: number): number {
+  const power = 10 ** Math.floor(Math.log10(value))
+  return [1, 1.5, 2, 3, 4, 5, 6, 8, 10].map((n) => n * power).find((n) => n >= value) ?? value
+}
+
 function AreaChart({ areas, index }: { readonly areas: readonly number[]; readonly index: number }) {
-  const most = Math.max(1, ...areas)
-  const range = useMemo(() => ({ x: [1, Math.max(2, areas.length)] as const, y: [0, most * 1.1] as const }), [areas.length, most])
+  const most = roundUp(Math.max(1, ...areas))
+  const range = useMemo(
+    () => ({ x: [1, Math.max(2, areas.length)] as const, y: [0, most] as const }),
+    [areas.length, most],
+  )
   return (
     <div>
       <p className="font-semibold">
@@ -116,7 +149,14 @@ function AreaChart({ areas, index }: { readonly areas: readonly number[]; readon
         height={140}
         range={range}
         lines={[
-          { label: 'here', points: [{ x: index + 1, y: 0 }, { x: index + 1, y: most * 1.1 }], colour: 'ink' },
+          {
+            label: 'here',
+            points: [
+              { x: index + 1, y: 0 },
+              { x: index + 1, y: most },
+            ],
+            colour: 'ink',
+          },
           { label: 'area', points: areas.map((y, i) => ({ x: i + 1, y })), colour: 'mackerel', filled: true },
         ]}
       />
@@ -132,21 +172,57 @@ function SectionView({ box, sections }: { readonly box: Box; readonly sections: 
   // The view's y points down; the section's points up.
   const view = `${box.min[0] - margin} ${-box.max[1] - margin} ${width + 2 * margin} ${depth + 2 * margin}`
   return (
-    <svg viewBox={view} className="absolute inset-0 h-full w-full bg-[linear-gradient(#f6f8f7,#edf1ef_45%)]" role="img" aria-label="Section of this layer">
+    <svg
+      viewBox={view}
+      className="absolute inset-0 h-full w-full bg-[linear-gradient(#f6f8f7,#edf1ef_45%)]"
+      role="img"
+      aria-label="Section of this layer"
+    >
       <defs>
         <pattern id="bed-grid" width="10" height="10" patternUnits="userSpaceOnUse">
-          <path d="M10 0H0V10" fill="none" stroke="var(--color-line)" strokeWidth="1" vectorEffect="non-scaling-stroke" />
+          <path
+            d="M10 0H0V10"
+            fill="none"
+            stroke="var(--color-line)"
+            strokeWidth="1"
+            vectorEffect="non-scaling-stroke"
+          />
         </pattern>
         <pattern id="hatch" width="2.4" height="2.4" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
           <path d="M0 0V2.4" stroke="var(--color-ink)" strokeWidth="0.22" opacity="0.35" />
         </pattern>
       </defs>
-      <rect x={box.min[0] - 4 * margin} y={-box.max[1] - 4 * margin} width={width + 8 * margin} height={depth + 8 * margin} fill="url(#bed-grid)" />
-      <rect x={box.min[0]} y={-box.max[1]} width={width} height={depth} fill="none" stroke="var(--color-ink-soft)" strokeDasharray="4 3" strokeWidth="1" vectorEffect="non-scaling-stroke" />
+      <rect
+        x={box.min[0] - 4 * margin}
+        y={-box.max[1] - 4 * margin}
+        width={width + 8 * margin}
+        height={depth + 8 * margin}
+        fill="url(#bed-grid)"
+      />
+      <rect
+        x={box.min[0]}
+        y={-box.max[1]}
+        width={width}
+        height={depth}
+        fill="none"
+        stroke="var(--color-ink-soft)"
+        strokeDasharray="4 3"
+        strokeWidth="1"
+        vectorEffect="non-scaling-stroke"
+      />
       {sections.map(({ piece, section }) => (
         <g key={piece} fillRule="evenodd">
-          <path d={pathOf(section)} fill={pieceColour(part.pieces.find(({ id }) => id === piece)?.colour ?? 'pewter')} />
-          <path d={pathOf(section)} fill="url(#hatch)" stroke="var(--color-ink)" strokeWidth="1.2" vectorEffect="non-scaling-stroke" />
+          <path
+            d={pathOf(section)}
+            fill={pieceColour(part.pieces.find(({ id }) => id === piece)?.colour ?? 'pewter')}
+          />
+          <path
+            d={pathOf(section)}
+            fill="url(#hatch)"
+            stroke="var(--color-ink)"
+            strokeWidth="1.2"
+            vectorEffect="non-scaling-stroke"
+          />
         </g>
       ))}
     </svg>

@@ -1,5 +1,5 @@
-import { type Found, findShapes, newStep, type ShapeDefinition, shapes, shelves } from '@makrel/core/shapes'
 import { restFor, type Seat } from '@makrel/core/document'
+import { type Found, findShapes, newStep, type ShapeDefinition, shapes, shelves } from '@makrel/core/shapes'
 import { useRef, useState } from 'react'
 import { newId } from '../ids.ts'
 import { useWorked } from '../state/build.ts'
@@ -56,10 +56,21 @@ export function AddField({ pieceId }: { readonly pieceId: string }) {
           }}
           className="h-10 w-full rounded-sm border border-ink-soft bg-sheet px-3 pr-10 text-base"
         />
-        <kbd className="pointer-events-none absolute top-2.5 right-3 rounded-sm border border-line px-1.5 text-xs text-ink-soft">/</kbd>
+        <kbd className="pointer-events-none absolute top-2.5 right-3 rounded-sm border border-line px-1.5 text-xs text-ink-soft">
+          /
+        </kbd>
         {listed && (
-          <ul id="add-step-list" role="listbox" aria-label="Shapes" className="absolute bottom-full left-0 z-40 mb-1 w-full border border-ink-soft bg-sheet py-1 shadow-[0_6px_18px_rgb(20_40_44/0.16)]">
-            {found.length === 0 && <li className="px-3 py-2 text-ink-soft">Nothing is called “{typed}”. Try plate, bar, hole, upright or wedge.</li>}
+          <ul
+            id="add-step-list"
+            role="listbox"
+            aria-label="Shapes"
+            className="absolute bottom-full left-0 z-40 mb-1 w-full border border-ink-soft bg-sheet py-1 shadow-[0_6px_18px_rgb(20_40_44/0.16)]"
+          >
+            {found.length === 0 && (
+              <li className="px-3 py-2 text-ink-soft">
+                Nothing is called “{typed}”. Try plate, bar, hole, upright or wedge.
+              </li>
+            )}
             {found.map((item, i) => (
               <li
                 key={item.shape.kind}
@@ -116,8 +127,21 @@ function quickText({ shape, fields }: Found): string {
 
 export function ShapeDrawing({ shape }: { readonly shape: ShapeDefinition }) {
   return (
-    <svg viewBox="0 0 32 24" width="32" height="24" aria-hidden="true" className={shape.effect === 'cut' ? 'text-plum' : ''}>
-      <path d={shape.drawing} fill="none" stroke="currentColor" strokeWidth="1.3" strokeLinejoin="round" strokeLinecap="round" />
+    <svg
+      viewBox="0 0 32 24"
+      width="32"
+      height="24"
+      aria-hidden="true"
+      className={shape.effect === 'cut' ? 'text-plum' : ''}
+    >
+      <path
+        d={shape.drawing}
+        fill="none"
+        stroke="currentColor"
+        strokeWidth="1.3"
+        strokeLinejoin="round"
+        strokeLinecap="round"
+      />
     </svg>
   )
 }
@@ -129,17 +153,30 @@ function useAdd(pieceId: string): (found: Found) => void {
     const { edit, select, selection, part } = usePart.getState()
     const piece = part?.pieces.find((candidate) => candidate.id === pieceId)
     if (!part || !worked || !piece) return
-    const seat = seatFor(found.shape, selection, piece.steps.map((step) => step.id))
+    const seat = seatFor(
+      found.shape,
+      selection,
+      piece.steps.map((step) => step.id),
+    )
     const id = newId()
     const first = found.shape.quick[0]
-    edit({ type: 'add-step', piece: pieceId, step: newStep(id, found, { on: seat, rest: restFor(found.shape.effect) }) })
+    edit({
+      type: 'add-step',
+      piece: pieceId,
+      step: newStep(id, found, { on: seat, rest: restFor(found.shape.effect) }),
+    })
     select({ kind: 'step', id }, typeof first === 'string' ? first : first?.field)
   }
 
-  function seatFor(shape: ShapeDefinition, selection: ReturnType<typeof usePart.getState>['selection'], ids: readonly string[]): Seat {
+  function seatFor(
+    shape: ShapeDefinition,
+    selection: ReturnType<typeof usePart.getState>['selection'],
+    ids: readonly string[],
+  ): Seat {
     const faces = (id: string) => worked?.plan.geometry.get(id)?.faces ?? []
     const chosen = selection?.kind === 'step' ? selection : undefined
-    if (chosen?.face && faces(chosen.id).some((face) => face.name === chosen.face)) return { kind: 'face', step: chosen.id, face: chosen.face }
+    if (chosen?.face && faces(chosen.id).some((face) => face.name === chosen.face))
+      return { kind: 'face', step: chosen.id, face: chosen.face }
     if (shape.seat === 'stands' && !chosen) return { kind: 'bed' }
     // No face was picked: the first face (the top) of the selected step, or of the last one that has any.
     for (const id of [...(chosen ? [chosen.id] : []), ...[...ids].reverse()]) {

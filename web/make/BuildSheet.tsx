@@ -1,11 +1,11 @@
 import { newPiece, pieceColours } from '@makrel/core/document'
 import { useEffect, useState } from 'react'
+import { pieceColour } from '../drawing/colours.ts'
 import { newId } from '../ids.ts'
-import { heldWithout, usePart } from '../state/part.ts'
 import { useWorked } from '../state/build.ts'
+import { heldWithout, usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
 import { AddIcon, RemoveIcon } from '../ui/icons.ts'
-import { pieceColour } from '../drawing/colours.ts'
 import { AddField } from './AddField.tsx'
 import { StepLine } from './StepLine.tsx'
 
@@ -30,26 +30,46 @@ export function BuildSheet() {
   const steps = part.pieces.reduce((sum, piece) => sum + piece.steps.length, 0)
 
   const addPiece = () => {
-    const piece = newPiece(newId(), `Piece ${part.pieces.length + 1}`, pieceColours[part.pieces.length % pieceColours.length]!)
+    const piece = newPiece(
+      newId(),
+      `Piece ${part.pieces.length + 1}`,
+      pieceColours[part.pieces.length % pieceColours.length]!,
+    )
     edit({ type: 'add-piece', piece })
     select({ kind: 'piece', id: piece.id })
     setChosen(piece.id)
   }
 
   return (
-    <aside aria-label="Build sheet" className="flex w-[412px] shrink-0 flex-col border-l border-ink bg-sheet max-[1000px]:w-[330px]">
+    <aside
+      aria-label="Build sheet"
+      className="flex w-[412px] shrink-0 flex-col border-l border-ink bg-sheet max-[1000px]:w-[330px]"
+    >
       <div className="min-h-0 flex-1 overflow-y-auto pb-4">
         {part.pieces.map((piece) => (
           <section key={piece.id} aria-label={piece.name}>
-            <div className={`flex items-center gap-2 pt-3 pr-4 pb-1 pl-5 ${piece.id === target.id ? '' : 'text-ink-soft'}`}>
+            <div
+              className={`flex items-center gap-2 pt-3 pr-4 pb-1 pl-5 ${piece.id === target.id ? '' : 'text-ink-soft'}`}
+            >
               <span className="h-3 w-3 border border-ink-soft" style={{ background: pieceColour(piece.colour) }} />
               <PieceName id={piece.id} name={piece.name} onFocus={() => setChosen(piece.id)} />
-              <span className="text-xs text-ink-soft">{piece.steps.length > 0 && (piece.id === target.id && part.pieces.length > 1 ? 'prints as one · new steps go here' : 'prints as one')}</span>
+              <span className="text-xs text-ink-soft">
+                {piece.steps.length > 0 &&
+                  (piece.id === target.id && part.pieces.length > 1
+                    ? 'prints as one · new steps go here'
+                    : 'prints as one')}
+              </span>
               {part.pieces.length > 1 && (
                 <IconButton
                   label={`Remove ${piece.name}`}
                   className="ml-auto"
-                  onClick={() => edit({ type: 'remove-piece', id: piece.id, held: heldWithout(part, new Set(piece.steps.map((step) => step.id))) })}
+                  onClick={() =>
+                    edit({
+                      type: 'remove-piece',
+                      id: piece.id,
+                      held: heldWithout(part, new Set(piece.steps.map((step) => step.id))),
+                    })
+                  }
                 >
                   <RemoveIcon size={14} />
                 </IconButton>
@@ -64,7 +84,9 @@ export function BuildSheet() {
                   number={i + 1}
                   resolved={worked.resolved}
                   plan={worked.plan}
-                  problems={worked.problems.filter((problem) => problem.path[0] === 'steps' && problem.path[1] === step.id)}
+                  problems={worked.problems.filter(
+                    (problem) => problem.path[0] === 'steps' && problem.path[1] === step.id,
+                  )}
                   selected={selection?.kind === 'step' && selection.id === step.id}
                   folded={steps >= foldFrom && selection?.id !== step.id}
                 />
@@ -79,7 +101,11 @@ export function BuildSheet() {
             )}
           </section>
         ))}
-        <button type="button" onClick={addPiece} className="mt-3 ml-5 inline-flex items-center gap-1.5 text-ink-soft hover:text-mackerel">
+        <button
+          type="button"
+          onClick={addPiece}
+          className="mt-3 ml-5 inline-flex items-center gap-1.5 text-ink-soft hover:text-mackerel"
+        >
           <AddIcon size={14} /> another piece
         </button>
       </div>
@@ -98,7 +124,11 @@ function PieceName({ id, name, onFocus }: { readonly id: string; readonly name: 
       maxLength={120}
       onFocus={onFocus}
       onChange={(event) => setDraft(event.target.value)}
-      onBlur={() => draft.trim() && draft !== name && usePart.getState().edit({ type: 'set-piece', id, change: { name: draft.trim() } })}
+      onBlur={() =>
+        draft.trim() &&
+        draft !== name &&
+        usePart.getState().edit({ type: 'set-piece', id, change: { name: draft.trim() } })
+      }
       onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
       className="[field-sizing:content] border-b border-transparent bg-transparent font-semibold hover:border-line focus:border-mackerel"
     />

@@ -11,7 +11,7 @@ export function Make() {
         <ErrorBoundary what="drawing">
           <Drawing editable />
         </ErrorBoundary>
-        <div className="pointer-events-none absolute inset-x-4 bottom-4 flex justify-start [&>*]:pointer-events-auto">
+        <div className="absolute inset-x-4 bottom-4">
           <TitleBlock />
         </div>
       </div>

@@ -60,8 +60,24 @@ export function PlacePhrase({
           />
         </>
       )}
-      <OffsetPhrase id={id} axis="across" offset={place.across} sides={sides.across} onBed={place.on.kind === 'bed'} names={names} problems={problems} />
-      <OffsetPhrase id={id} axis="along" offset={place.along} sides={sides.along} onBed={place.on.kind === 'bed'} names={names} problems={problems} />
+      <OffsetPhrase
+        id={id}
+        axis="across"
+        offset={place.across}
+        sides={sides.across}
+        onBed={place.on.kind === 'bed'}
+        names={names}
+        problems={problems}
+      />
+      <OffsetPhrase
+        id={id}
+        axis="along"
+        offset={place.along}
+        sides={sides.along}
+        onBed={place.on.kind === 'bed'}
+        names={names}
+        problems={problems}
+      />
       {(more || place.lift.trim() !== '0') && <>, lifted {field('lift', 'Lift', 'length')}</>}
       {(more || place.turn.trim() !== '0') && <>, turned {field('turn', 'Turn', 'angle')}</>}
       {(more || place.tilt.trim() !== '0') && <>, tilted {field('tilt', 'Tilt', 'angle')}</>}
@@ -127,7 +143,9 @@ function OffsetPhrase({
             onMessage={ignore}
             autoFocus={focus === axis}
             onAutoFocused={focused}
-            onChange={(by, final) => edit({ type: 'set-offset', id, axis, change: { by } }, final ? undefined : `${id}.${axis}`)}
+            onChange={(by, final) =>
+              edit({ type: 'set-offset', id, axis, change: { by } }, final ? undefined : `${id}.${axis}`)
+            }
           />{' '}
         </>
       )}

@@ -14,7 +14,19 @@ export const newRepeats: Readonly<Record<Repeat['kind'], Repeat>> = {
 }
 
 /** "; 4 times in a row, 20 apart from left to right" */
-export function RepeatPhrase({ id, index, repeat, names, sides }: { readonly id: string; readonly index: number; readonly repeat: Repeat; readonly names: Names; readonly sides: SideNames }) {
+export function RepeatPhrase({
+  id,
+  index,
+  repeat,
+  names,
+  sides,
+}: {
+  readonly id: string
+  readonly index: number
+  readonly repeat: Repeat
+  readonly names: Names
+  readonly sides: SideNames
+}) {
   const focus = usePart((state) => (state.selection?.id === id ? state.focus : undefined))
   const { edit, focused } = usePart.getState()
   const set = (next: Repeat | undefined, merge?: string) => edit({ type: 'set-repeat', id, index, repeat: next }, merge)
@@ -27,7 +39,9 @@ export function RepeatPhrase({ id, index, repeat, names, sides }: { readonly id:
       onMessage={ignore}
       autoFocus={focus === `repeat${index}.${name}`}
       onAutoFocused={focused}
-      onChange={(text, final) => set({ ...repeat, [name]: text } as Repeat, final ? undefined : `${id}.${index}.${name}`)}
+      onChange={(text, final) =>
+        set({ ...repeat, [name]: text } as Repeat, final ? undefined : `${id}.${index}.${name}`)
+      }
     />
   )
   return (
@@ -39,14 +53,21 @@ export function RepeatPhrase({ id, index, repeat, names, sides }: { readonly id:
           <Choice
             label="Direction of the row"
             value={repeat.direction}
-            options={(['across', 'along', 'up'] as const).map((direction) => ({ value: direction, label: rowDirections[direction](sides) }))}
+            options={(['across', 'along', 'up'] as const).map((direction) => ({
+              value: direction,
+              label: rowDirections[direction](sides),
+            }))}
             onChange={(direction) => set({ ...repeat, direction })}
           />
         </>
       ) : (
         <> over {value('sweep', 'Sweep', 'angle')} round the middle</>
       )}
-      <IconButton label={`Remove this ${repeat.kind}`} className="!h-5 !w-5 align-middle" onClick={() => set(undefined)}>
+      <IconButton
+        label={`Remove this ${repeat.kind}`}
+        className="!h-5 !w-5 align-middle"
+        onClick={() => set(undefined)}
+      >
         <CloseIcon size={12} />
       </IconButton>
     </>

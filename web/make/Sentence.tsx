@@ -1,6 +1,6 @@
+import type { Names } from '@makrel/core/measures'
 import type { Problem } from '@makrel/core/problems'
 import type { AnyValues, Fields, SentencePart } from '@makrel/core/shapes'
-import type { Names } from '@makrel/core/measures'
 import { Fragment } from 'react'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
@@ -28,7 +28,14 @@ export function Sentence({
     return (
       <Fragment key={part.field}>
         {' '}
-        <SentenceField owner={owner} field={part.field} fields={fields} texts={texts} names={names} problems={problems} />
+        <SentenceField
+          owner={owner}
+          field={part.field}
+          fields={fields}
+          texts={texts}
+          names={names}
+          problems={problems}
+        />
       </Fragment>
     )
   })
@@ -38,7 +45,7 @@ function closeUp(words: string, index: number): string {
   return index === 0 || /^[,.;]/.test(words) ? words : ` ${words}`
 }
 
-export function SentenceField({
+function SentenceField({
   owner,
   field,
   fields,
@@ -77,7 +84,9 @@ export function SentenceField({
       onMessage={ignore}
       autoFocus={focus === field}
       onAutoFocused={focused}
-      onChange={(next, final) => edit({ type: 'set-field', id: owner.id, field, text: next }, final ? undefined : `${owner.id}.${field}`)}
+      onChange={(next, final) =>
+        edit({ type: 'set-field', id: owner.id, field, text: next }, final ? undefined : `${owner.id}.${field}`)
+      }
     />
   )
 }
@@ -86,8 +95,20 @@ export function SentenceField({
 function ignore(): void {}
 
 /** Whether a field's value can be read from these values: what is undefined stays as typed. */
-export function sentenceParts(sentence: (values: never) => readonly SentencePart[], values: AnyValues | undefined, texts: Readonly<Record<string, string>>, fields: Fields): readonly SentencePart[] {
+export function sentenceParts(
+  sentence: (values: never) => readonly SentencePart[],
+  values: AnyValues | undefined,
+  texts: Readonly<Record<string, string>>,
+  fields: Fields,
+): readonly SentencePart[] {
   // Where a number has a problem its words still stand: a sentence branches on choices only.
-  const stand = values ?? Object.fromEntries(Object.entries(fields).map(([name, field]) => [name, field.kind === 'choice' ? (texts[name] ?? field.default) : 1]))
+  const stand =
+    values ??
+    Object.fromEntries(
+      Object.entries(fields).map(([name, field]) => [
+        name,
+        field.kind === 'choice' ? (texts[name] ?? field.default) : 1,
+      ]),
+    )
   return sentence(stand as never)
 }

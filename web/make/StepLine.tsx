@@ -1,18 +1,27 @@
 import type { Plan, ResolvedPart } from '@makrel/core/build'
 import { copiedStep, type Effect, type Part, type Step } from '@makrel/core/document'
 import type { Problem } from '@makrel/core/problems'
+import { DropdownMenu } from 'radix-ui'
 import { memo, useEffect, useRef, useState } from 'react'
 import { newId } from '../ids.ts'
-import { heldWithout, usePart } from '../state/part.ts'
+import { usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
 import { Choice } from '../ui/Choice.tsx'
-import { CopyIcon, GhostIcon, MoreIcon, MoveDownIcon, MoveUpIcon, MuteIcon, RemoveIcon, RepeatIcon } from '../ui/icons.ts'
+import {
+  CopyIcon,
+  GhostIcon,
+  MoreIcon,
+  MoveDownIcon,
+  MoveUpIcon,
+  MuteIcon,
+  RemoveIcon,
+  RepeatIcon,
+} from '../ui/icons.ts'
 import { RankMark } from '../ui/RankMark.tsx'
-import { say } from '../ui/Notice.tsx'
-import { DropdownMenu } from 'radix-ui'
 import { PlacePhrase, seatOptions, sidesOf } from './PlacePhrase.tsx'
 import { newRepeats, RepeatPhrase } from './RepeatPhrase.tsx'
-import { Sentence, SentenceField, sentenceParts } from './Sentence.tsx'
+import { removeStep } from './removeStep.ts'
+import { Sentence, sentenceParts } from './Sentence.tsx'
 import { effectWords, stepTitle } from './words.ts'
 
 const effectLook: Readonly<Record<Effect, string>> = {
@@ -33,7 +42,16 @@ interface Props {
 }
 
 /** One line of the sheet: its number, its sentence, and what is wrong with it. */
-export const StepLine = memo(function StepLine({ part, step, number, resolved, plan, problems, selected, folded }: Props) {
+export const StepLine = memo(function StepLine({
+  part,
+  step,
+  number,
+  resolved,
+  plan,
+  problems,
+  selected,
+  folded,
+}: Props) {
   const { select, edit } = usePart.getState()
   const [more, setMore] = useState(false)
   const line = useRef<HTMLLIElement>(null)
@@ -96,7 +114,14 @@ export const StepLine = memo(function StepLine({ part, step, number, resolved, p
                   }}
                 />{' '}
                 <strong className="font-semibold">{typeof head === 'string' ? head : shape.label}</strong>
-                <Sentence owner={owner} fields={shape.fields} texts={step.fields} parts={shownRest} names={names} problems={problems} />
+                <Sentence
+                  owner={owner}
+                  fields={shape.fields}
+                  texts={step.fields}
+                  parts={shownRest}
+                  names={names}
+                  problems={problems}
+                />
                 <PlacePhrase
                   id={step.id}
                   place={step.place}
@@ -118,7 +143,11 @@ export const StepLine = memo(function StepLine({ part, step, number, resolved, p
           </p>
         )}
         {problems.map((problem) => (
-          <p key={`${problem.code}${problem.path.join()}`} role="alert" className="mt-1 flex items-start gap-1.5 text-sm">
+          <p
+            key={`${problem.code}${problem.path.join()}`}
+            role="alert"
+            className="mt-1 flex items-start gap-1.5 text-sm"
+          >
             <span className="mt-0.5">
               <RankMark rank={problem.rank} />
             </span>
@@ -133,15 +162,35 @@ export const StepLine = memo(function StepLine({ part, step, number, resolved, p
 })
 
 /** Rare values, and the words that lead to them, wait behind "more" while they have their plain value. */
-function isRareWord(parts: readonly (string | { field: string })[], index: number, rare: readonly string[], step: Step, fields: Readonly<Record<string, { default: string }>> | undefined): boolean {
+function isRareWord(
+  parts: readonly (string | { field: string })[],
+  index: number,
+  rare: readonly string[],
+  step: Step,
+  fields: Readonly<Record<string, { default: string }>> | undefined,
+): boolean {
   const isRare = (part: string | { field: string } | undefined) =>
-    typeof part === 'object' && rare.includes(part.field) && (step.fields[part.field] ?? '') === fields?.[part.field]?.default
+    typeof part === 'object' &&
+    rare.includes(part.field) &&
+    (step.fields[part.field] ?? '') === fields?.[part.field]?.default
   const part = parts[index]
   if (typeof part === 'object') return isRare(part)
   return isRare(parts[index + 1])
 }
 
-function StepTools({ part, step, number, more, onMore }: { readonly part: Part; readonly step: Step; readonly number: number; readonly more: boolean; onMore(): void }) {
+function StepTools({
+  part,
+  step,
+  number,
+  more,
+  onMore,
+}: {
+  readonly part: Part
+  readonly step: Step
+  readonly number: number
+  readonly more: boolean
+  onMore(): void
+}) {
   const { edit, select } = usePart.getState()
   const piece = part.pieces.find((candidate) => candidate.steps.some(({ id }) => id === step.id))!
   const set = (change: { ghost?: boolean; mute?: boolean }) => edit({ type: 'set-step', id: step.id, change })
@@ -149,12 +198,6 @@ function StepTools({ part, step, number, more, onMore }: { readonly part: Part; 
     const id = newId()
     edit({ type: 'add-step', piece: piece.id, step: copiedStep(step, id), after: step.id })
     select({ kind: 'step', id }, 'across')
-  }
-  const remove = () => {
-    edit({ type: 'remove-step', id: step.id, held: heldWithout(part, new Set([step.id])) })
-    const next = piece.steps[number] ?? piece.steps[number - 2]
-    select(next && { kind: 'step', id: next.id })
-    say({ text: `Step ${number}, ${stepTitle(step)}, removed.`, action: { label: 'Undo', run: () => usePart.getState().undo() } })
   }
   return (
     <div role="toolbar" aria-label={`Step ${number}`} className="mt-1.5 -ml-1.5 flex items-center gap-0.5">
@@ -168,7 +211,10 @@ function StepTools({ part, step, number, more, onMore }: { readonly part: Part; 
           </IconButton>
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
-          <DropdownMenu.Content sideOffset={4} className="z-50 rounded-sm border border-ink-soft bg-sheet py-1 shadow-[0_6px_18px_rgb(20_40_44/0.16)]">
+          <DropdownMenu.Content
+            sideOffset={4}
+            className="z-50 rounded-sm border border-ink-soft bg-sheet py-1 shadow-[0_6px_18px_rgb(20_40_44/0.16)]"
+          >
             {(['row', 'ring'] as const).map((kind) => (
               <DropdownMenu.Item
                 key={kind}
@@ -191,16 +237,24 @@ function StepTools({ part, step, number, more, onMore }: { readonly part: Part; 
       <IconButton label="Mute: leave it out" pressed={step.mute} onClick={() => set({ mute: !step.mute })}>
         <MuteIcon size={15} />
       </IconButton>
-      <IconButton label="Earlier in the sheet" disabled={number === 1} onClick={() => edit({ type: 'move-step', id: step.id, by: -1 })}>
+      <IconButton
+        label="Earlier in the sheet"
+        disabled={number === 1}
+        onClick={() => edit({ type: 'move-step', id: step.id, by: -1 })}
+      >
         <MoveUpIcon size={15} />
       </IconButton>
-      <IconButton label="Later in the sheet" disabled={number === piece.steps.length} onClick={() => edit({ type: 'move-step', id: step.id, by: 1 })}>
+      <IconButton
+        label="Later in the sheet"
+        disabled={number === piece.steps.length}
+        onClick={() => edit({ type: 'move-step', id: step.id, by: 1 })}
+      >
         <MoveDownIcon size={15} />
       </IconButton>
       <IconButton label="Copy" onClick={copy}>
         <CopyIcon size={15} />
       </IconButton>
-      <IconButton label="Remove" onClick={remove}>
+      <IconButton label="Remove" onClick={() => removeStep(step.id)}>
         <RemoveIcon size={15} />
       </IconButton>
       <NameField step={step} />
@@ -218,12 +272,12 @@ function NameField({ step }: { readonly step: Step }) {
       value={draft}
       maxLength={120}
       onChange={(event) => setDraft(event.target.value)}
-      onBlur={() => draft !== step.name && usePart.getState().edit({ type: 'set-step', id: step.id, change: { name: draft.trim() } })}
+      onBlur={() =>
+        draft !== step.name &&
+        usePart.getState().edit({ type: 'set-step', id: step.id, change: { name: draft.trim() } })
+      }
       onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
       className="ml-1 h-6 w-24 min-w-0 flex-1 border-b border-transparent bg-transparent px-1 text-xs hover:border-line focus:border-mackerel"
     />
   )
 }
-
-// The name of a field alone is needed where a value stands outside of a sentence.
-export { SentenceField }

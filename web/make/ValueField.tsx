@@ -25,7 +25,19 @@ interface Props {
  * has it. Each readable state of the text is in force at once; one that cannot be read stays here, with its message,
  * and what was there before stays in force. Escape takes all of it back.
  */
-export function ValueField({ label, kind, text, names, onChange, onFocus, autoFocus, onAutoFocused, className = 'value', onMessage, fault }: Props) {
+export function ValueField({
+  label,
+  kind,
+  text,
+  names,
+  onChange,
+  onFocus,
+  autoFocus,
+  onAutoFocused,
+  className = 'value',
+  onMessage,
+  fault,
+}: Props) {
   const [draft, setDraft] = useState<string>()
   const [before, setBefore] = useState(text)
   const [focused, setFocused] = useState(false)
@@ -52,7 +64,9 @@ export function ValueField({ label, kind, text, names, onChange, onFocus, autoFo
     if (attempt([], () => evaluate(next, kind, names)).ok) onChange(next, false)
   }
   const nudge = (direction: 1 | -1, event: React.KeyboardEvent) => {
-    const step = (kind === 'count' ? 1 : kind === 'angle' ? 1 : kind === 'ratio' ? 0.1 : names.unit === 'in' ? 0.05 : 1) * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1)
+    const step =
+      (kind === 'count' ? 1 : kind === 'angle' ? 1 : kind === 'ratio' ? 0.1 : names.unit === 'in' ? 0.05 : 1) *
+      (event.shiftKey ? 10 : event.altKey ? 0.1 : 1)
     const next = stepped(shownText, direction * (kind === 'count' ? Math.max(1, Math.round(step)) : step))
     if (next === undefined) return
     event.preventDefault()

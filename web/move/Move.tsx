@@ -26,7 +26,8 @@ export function Move() {
   const joint = part.joints.find(({ id }) => id === selection?.id) ?? part.joints[0]
   const [position, setPosition] = useState(0)
   const swing = useSwing(joint, position)
-  const motions: Readonly<Record<string, Frame>> | undefined = joint && swing.here ? { [joint.pieces[1]]: swing.here.motion } : undefined
+  const motions: Readonly<Record<string, Frame>> | undefined =
+    joint && swing.here ? { [joint.pieces[1]]: swing.here.motion } : undefined
   return (
     <main className="flex min-h-0 flex-1">
       <div className="relative min-w-0 flex-1">
@@ -38,11 +39,16 @@ export function Move() {
           )}
         </Drawing>
       </div>
-      <aside aria-label="Joints" className="w-[412px] shrink-0 overflow-y-auto border-l border-ink bg-sheet py-4 max-[1000px]:w-[330px]">
+      <aside
+        aria-label="Joints"
+        className="w-[412px] shrink-0 overflow-y-auto border-l border-ink bg-sheet py-4 max-[1000px]:w-[330px]"
+      >
         <h2 className="px-5 text-lg font-semibold">Joints</h2>
         {part.joints.length === 0 && (
           <p className="px-5 pt-1 text-base text-ink-soft">
-            {part.pieces.length < 2 ? 'A joint ties two pieces. Add a second piece on Make first.' : 'Nothing moves yet. Add a joint between two pieces.'}
+            {part.pieces.length < 2
+              ? 'A joint ties two pieces. Add a second piece on Make first.'
+              : 'Nothing moves yet. Add a joint between two pieces.'}
           </p>
         )}
         <ol className="mt-2">
@@ -73,7 +79,14 @@ function AddJoint() {
           disabled={!first || !second}
           onClick={() => {
             const id = newId()
-            const joint: Joint = { id, name: '', kind: definition.kind, pieces: [first!.id, second!.id], fields: defaultFields(definition.fields), place: onBed }
+            const joint: Joint = {
+              id,
+              name: '',
+              kind: definition.kind,
+              pieces: [first!.id, second!.id],
+              fields: defaultFields(definition.fields),
+              place: onBed,
+            }
             edit({ type: 'add-joint', joint })
             select({ kind: 'joint', id })
           }}
@@ -85,7 +98,15 @@ function AddJoint() {
   )
 }
 
-function JointLine({ joint, number, selected }: { readonly joint: Joint; readonly number: number; readonly selected: boolean }) {
+function JointLine({
+  joint,
+  number,
+  selected,
+}: {
+  readonly joint: Joint
+  readonly number: number
+  readonly selected: boolean
+}) {
   const part = usePart((state) => state.part)!
   const worked = useWorked()
   const { edit, select } = usePart.getState()
@@ -101,24 +122,53 @@ function JointLine({ joint, number, selected }: { readonly joint: Joint; readonl
     const next: [string, string] = side === 0 ? [id, id === b ? a : b] : [id === a ? b : a, id]
     edit({ type: 'set-joint', id: joint.id, change: { pieces: next } })
   }
-  const [head, ...rest] = definition ? sentenceParts(definition.sentence, resolved.values, joint.fields, definition.fields) : []
+  const [head, ...rest] = definition
+    ? sentenceParts(definition.sentence, resolved.values, joint.fields, definition.fields)
+    : []
   return (
     <li
       aria-current={selected}
       className={`relative flex gap-3 py-2 pr-4 pl-5 ${selected ? 'bg-mackerel-wash before:absolute before:inset-y-0 before:left-0 before:w-[3px] before:bg-mackerel' : 'hover:bg-[#f3f6f4]'}`}
       onPointerDown={() => !selected && select({ kind: 'joint', id: joint.id })}
     >
-      <span className="figures mt-px inline-flex h-6 w-6 shrink-0 items-center justify-center rounded-full border border-ink bg-sheet text-sm">{number}</span>
+      <span className="figures mt-px inline-flex h-6 w-6 shrink-0 items-center justify-center rounded-full border border-ink bg-sheet text-sm">
+        {number}
+      </span>
       <div className="min-w-0 flex-1">
         <p className="text-base leading-[26px]">
           A <strong className="font-semibold">{typeof head === 'string' ? head : joint.kind}</strong>
-          {definition && <Sentence owner={{ kind: 'joint', id: joint.id }} fields={definition.fields} texts={joint.fields} parts={rest} names={names} problems={problems} />}
-          , between <Choice label="First piece" value={joint.pieces[0]} options={pieces} onChange={(id) => setPiece(0, id)} />, which stays, and{' '}
-          <Choice label="Second piece" value={joint.pieces[1]} options={pieces} onChange={(id) => setPiece(1, id)} />, which moves
-          <PlacePhrase id={joint.id} place={joint.place} seats={undefined} more={false} names={names} sides={levelSides} problems={problems} />.
+          {definition && (
+            <Sentence
+              owner={{ kind: 'joint', id: joint.id }}
+              fields={definition.fields}
+              texts={joint.fields}
+              parts={rest}
+              names={names}
+              problems={problems}
+            />
+          )}
+          , between{' '}
+          <Choice label="First piece" value={joint.pieces[0]} options={pieces} onChange={(id) => setPiece(0, id)} />,
+          which stays, and{' '}
+          <Choice label="Second piece" value={joint.pieces[1]} options={pieces} onChange={(id) => setPiece(1, id)} />,
+          which moves
+          <PlacePhrase
+            id={joint.id}
+            place={joint.place}
+            seats={undefined}
+            more={false}
+            names={names}
+            sides={levelSides}
+            problems={problems}
+          />
+          .
         </p>
         {problems.map((problem) => (
-          <p key={`${problem.code}${problem.path.join()}`} role="alert" className="mt-1 flex items-start gap-1.5 text-sm">
+          <p
+            key={`${problem.code}${problem.path.join()}`}
+            role="alert"
+            className="mt-1 flex items-start gap-1.5 text-sm"
+          >
             <span className="mt-0.5">
               <RankMark rank={problem.rank} />
             </span>
@@ -141,12 +191,23 @@ function JointLine({ joint, number, selected }: { readonly joint: Joint; readonl
   )
 }
 
-function SwingBar({ joint, position, onPosition, swing }: { readonly joint: Joint; readonly position: number; onPosition(position: number): void; readonly swing: Swing }) {
+function SwingBar({
+  joint,
+  position,
+  onPosition,
+  swing,
+}: {
+  readonly joint: Joint
+  readonly position: number
+  onPosition(position: number): void
+  readonly swing: Swing
+}) {
   const unit = usePart((state) => state.part!.unit)
   const worked = useWorked()
   const building = useBuild((state) => state.slow)
   const resolved = worked?.resolved.joints.get(joint.id)
-  const travel = resolved?.definition && resolved.values ? resolved.definition.travel(resolved.values as never) : undefined
+  const travel =
+    resolved?.definition && resolved.values ? resolved.definition.travel(resolved.values as never) : undefined
   if (!travel) return <p>The joint has a problem; mend it to swing it.</p>
   const suffix = travel.unit === 'degrees' ? '°' : ' mm'
   const here = swing.here?.at
@@ -171,15 +232,36 @@ function SwingBar({ joint, position, onPosition, swing }: { readonly joint: Join
             {suffix}
           </output>
         </label>
-        <SwingChart positions={swing.sweep} from={travel.from} to={travel.to} position={position} least={worked!.resolved.printer.leastGap} />
+        <SwingChart
+          positions={swing.sweep}
+          from={travel.from}
+          to={travel.to}
+          position={position}
+          least={worked!.resolved.printer.leastGap}
+        />
       </div>
       <dl className="w-48 self-start" aria-live="polite">
         <dt className="text-xs text-ink-soft">Smallest gap here</dt>
-        <dd data-testid="gap-here" className={`figures text-[20px] leading-7 ${here && (here.gap ?? 1) === 0 ? 'text-rust' : ''}`}>
-          {building || !here ? '…' : here.gap === undefined ? 'over 10 mm' : here.gap === 0 ? (here.overlap > 0 ? `collides, ${formatNumber(here.overlap, 2)} mm³` : 'touches') : formatLengthWithUnit(here.gap, unit)}
+        <dd
+          data-testid="gap-here"
+          className={`figures text-[20px] leading-7 ${here && (here.gap ?? 1) === 0 ? 'text-rust' : ''}`}
+        >
+          {building || !here
+            ? '…'
+            : here.gap === undefined
+              ? 'over 10 mm'
+              : here.gap === 0
+                ? here.overlap > 0
+                  ? `collides, ${formatNumber(here.overlap, 2)} mm³`
+                  : 'touches'
+                : formatLengthWithUnit(here.gap, unit)}
         </dd>
         <dt className="mt-1 text-xs text-ink-soft">Smallest over its travel</dt>
-        <dd className="figures text-[16px]">{swing.smallest === undefined ? `measuring ${swing.sweep.length} …` : `${formatLengthWithUnit(swing.smallest.gap, unit)} at ${formatNumber(swing.smallest.position, 1)}${suffix}`}</dd>
+        <dd className="figures text-[16px]">
+          {swing.smallest === undefined
+            ? `measuring ${swing.sweep.length} …`
+            : `${formatLengthWithUnit(swing.smallest.gap, unit)} at ${formatNumber(swing.smallest.position, 1)}${suffix}`}
+        </dd>
       </dl>
     </div>
   )

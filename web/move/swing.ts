@@ -1,7 +1,7 @@
-import { jointOf } from '@makrel/core/joints'
 import type { Joint } from '@makrel/core/document'
-import { type SwingPosition, swingPositions } from '@makrel/core/proof'
+import { jointOf } from '@makrel/core/joints'
 import type { Frame } from '@makrel/core/place'
+import { type SwingPosition, swingPositions } from '@makrel/core/proof'
 import { useEffect, useState } from 'react'
 import { solids } from '../channel/client.ts'
 import { useBuild, useWorked } from '../state/build.ts'
@@ -64,7 +64,10 @@ export function useSwing(joint: Joint | undefined, position: number): Swing {
   }, [shown, id, from, to])
 
   const near = sweep.filter((at) => at.gap !== undefined)
-  const least = near.reduce<SwingPosition | undefined>((best, at) => (best === undefined || at.gap! < best.gap! ? at : best), undefined)
+  const least = near.reduce<SwingPosition | undefined>(
+    (best, at) => (best === undefined || at.gap! < best.gap! - 1e-6 ? at : best),
+    undefined,
+  )
   const smallest = sweep.length === sweepCount && least ? { position: least.position, gap: least.gap! } : undefined
   return { here, sweep, smallest, failure }
 }

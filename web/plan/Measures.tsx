@@ -38,29 +38,40 @@ export function Measures() {
     <section aria-label="Measures" className="min-w-0">
       <div className="mb-3 flex items-baseline gap-3">
         <h2 className="text-lg font-semibold">Measures</h2>
-        <p className="text-ink-soft">Names for what was measured. Use them in every value: “wall * 2”, “rod + 2 * slide”.</p>
+        <p className="text-ink-soft">
+          Names for what was measured. Use them in every value: “wall * 2”, “rod + 2 * slide”.
+        </p>
       </div>
-      <table className="w-full border-collapse border border-ink bg-sheet text-left">
+      <table className="w-full table-fixed border-collapse border border-ink bg-sheet text-left">
         <thead>
           <tr className="border-b border-ink text-xs text-ink-soft [&>th]:px-2 [&>th]:py-1.5 [&>th]:font-medium">
-            <th className="w-32">Name</th>
-            <th className="w-24">Kind</th>
-            <th className="w-48">Expression</th>
-            <th className="w-24 text-right">Value</th>
+            <th className="w-28">Name</th>
+            <th className="w-20">Kind</th>
+            <th className="w-44">Expression</th>
+            <th className="w-20 text-right">Value</th>
             <th>Note</th>
             <th className="w-40">Used by</th>
-            <th className="w-8">
+            <th className="w-10">
               <span className="sr-only">Remove</span>
             </th>
           </tr>
         </thead>
         <tbody>
           {worked?.resolved.measures.rows.map((row) => (
-            <Row key={row.measure.id} row={row} users={uses.get(row.measure.name) ?? []} fresh={fresh === row.measure.id} />
+            <Row
+              key={row.measure.id}
+              row={row}
+              users={uses.get(row.measure.name) ?? []}
+              fresh={fresh === row.measure.id}
+            />
           ))}
         </tbody>
       </table>
-      {part.measures.length === 0 && <p className="border-x border-b border-line bg-sheet px-3 py-4 text-ink-soft">Nothing measured yet. A first one could be “wall”, 3 mm.</p>}
+      {part.measures.length === 0 && (
+        <p className="border-x border-b border-line bg-sheet px-3 py-4 text-ink-soft">
+          Nothing measured yet. A first one could be “wall”, 3 mm.
+        </p>
+      )}
       <Button className="mt-3" onClick={add}>
         <AddIcon size={15} /> Add a measure
       </Button>
@@ -68,7 +79,15 @@ export function Measures() {
   )
 }
 
-function Row({ row, users, fresh }: { readonly row: MeasureValue; readonly users: readonly string[]; readonly fresh: boolean }) {
+function Row({
+  row,
+  users,
+  fresh,
+}: {
+  readonly row: MeasureValue
+  readonly users: readonly string[]
+  readonly fresh: boolean
+}) {
   const { measure, value, problem } = row
   const part = usePart((state) => state.part)!
   const { edit } = usePart.getState()
@@ -77,13 +96,23 @@ function Row({ row, users, fresh }: { readonly row: MeasureValue; readonly users
   const expressionProblem = problem?.path[2] === 'expression' ? problem : undefined
   const remove = () => {
     edit({ type: 'remove-measure', id: measure.id })
-    say({ text: `The measure ${measure.name} was removed.`, action: { label: 'Undo', run: () => usePart.getState().undo() } })
+    say({
+      text: `The measure ${measure.name} was removed.`,
+      action: { label: 'Undo', run: () => usePart.getState().undo() },
+    })
   }
   return (
     <>
       <tr className="border-t border-line align-top">
         <td>
-          <TextCell label={`Name of ${measure.name}`} value={measure.name} autoFocus={fresh} invalid={nameProblem !== undefined} className="cell font-semibold" onCommit={(name) => edit({ type: 'rename-measure', id: measure.id, name: name.trim() })} />
+          <TextCell
+            label={`Name of ${measure.name}`}
+            value={measure.name}
+            autoFocus={fresh}
+            invalid={nameProblem !== undefined}
+            className="cell font-semibold"
+            onCommit={(name) => edit({ type: 'rename-measure', id: measure.id, name: name.trim() })}
+          />
         </td>
         <td className="px-2 py-1.5">
           <Choice<ValueKind>
@@ -103,12 +132,26 @@ function Row({ row, users, fresh }: { readonly row: MeasureValue; readonly users
             spellCheck={false}
             autoComplete="off"
             onFocus={(event) => event.currentTarget.select()}
-            onChange={(event) => set({ type: 'set-measure', id: measure.id, change: { expression: event.target.value } }, `${measure.id}.expression`)}
+            onChange={(event) =>
+              set(
+                { type: 'set-measure', id: measure.id, change: { expression: event.target.value } },
+                `${measure.id}.expression`,
+              )
+            }
           />
         </td>
-        <td className="figures px-2 py-1.5 text-right text-[16px] whitespace-nowrap">{value === undefined ? '—' : `${shownValue(value, measure.kind, part.unit)}${measure.kind === 'length' ? ` ${part.unit}` : ''}`}</td>
+        <td className="figures px-2 py-1.5 text-right text-[16px] whitespace-nowrap">
+          {value === undefined
+            ? '—'
+            : `${shownValue(value, measure.kind, part.unit)}${measure.kind === 'length' ? ` ${part.unit}` : ''}`}
+        </td>
         <td>
-          <TextCell label={`Note on ${measure.name}`} value={measure.note} className="cell" onCommit={(note) => set({ type: 'set-measure', id: measure.id, change: { note } })} />
+          <TextCell
+            label={`Note on ${measure.name}`}
+            value={measure.note}
+            className="cell"
+            onCommit={(note) => set({ type: 'set-measure', id: measure.id, change: { note } })}
+          />
         </td>
         <td className="px-2 py-2 text-xs text-ink-soft">
           <Users ids={users} />
@@ -155,7 +198,12 @@ function Users({ ids }: { readonly ids: readonly string[] }) {
       <span key={id}>
         {i > 0 && ', '}
         {step ? (
-          <Link to="../make" relative="path" className="text-mackerel hover:underline" onClick={() => usePart.getState().select({ kind: 'step', id })}>
+          <Link
+            to="../make"
+            relative="path"
+            className="text-mackerel hover:underline"
+            onClick={() => usePart.getState().select({ kind: 'step', id })}
+          >
             {stepNumber(part, id)} {stepTitle(step)}
           </Link>
         ) : (
@@ -166,7 +214,21 @@ function Users({ ids }: { readonly ids: readonly string[] }) {
   })
 }
 
-function TextCell({ label, value, className, invalid, autoFocus, onCommit }: { readonly label: string; readonly value: string; readonly className: string; readonly invalid?: boolean; readonly autoFocus?: boolean; onCommit(value: string): void }) {
+function TextCell({
+  label,
+  value,
+  className,
+  invalid,
+  autoFocus,
+  onCommit,
+}: {
+  readonly label: string
+  readonly value: string
+  readonly className: string
+  readonly invalid?: boolean
+  readonly autoFocus?: boolean
+  onCommit(value: string): void
+}) {
   const [draft, setDraft] = useState(value)
   useEffect(() => setDraft(value), [value])
   return (

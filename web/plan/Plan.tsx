@@ -28,7 +28,9 @@ export function Plan() {
               ]}
               onChange={(unit) => edit({ type: 'set-unit', unit })}
             />
-            <p className="mt-1 text-xs text-ink-soft">A number without a unit is in this one. Changing it changes no size.</p>
+            <p className="mt-1 text-xs text-ink-soft">
+              A number without a unit is in this one. Changing it changes no size.
+            </p>
           </Field>
           <Field label="Material">
             <Choice
@@ -64,7 +66,9 @@ export function Plan() {
                   <th scope="row" className="px-3 py-1 font-medium">
                     {fit}
                   </th>
-                  <td className="figures px-3 py-1 text-right text-[15px]">{formatLength(printer.fits[fit], part.unit)}</td>
+                  <td className="figures px-3 py-1 text-right text-[15px]">
+                    {formatLength(printer.fits[fit], part.unit)}
+                  </td>
                   <td className="px-3 py-1 text-xs text-ink-soft">{fitMeanings[fit]}</td>
                 </tr>
               ))}

@@ -6,7 +6,12 @@ import { usePart } from '../state/part.ts'
 import { RankMark } from '../ui/RankMark.tsx'
 
 const order: readonly FindingRank[] = ['fault', 'warning', 'advice', 'pass']
-const headings: Readonly<Record<FindingRank, string>> = { fault: 'Faults', warning: 'Warnings', advice: 'Advice', pass: 'Passed' }
+const headings: Readonly<Record<FindingRank, string>> = {
+  fault: 'Faults',
+  warning: 'Warnings',
+  advice: 'Advice',
+  pass: 'Passed',
+}
 
 /** The inspection of the solid: what is wrong first, and what each finding is about on the drawing. */
 export function Proof() {
@@ -16,13 +21,18 @@ export function Proof() {
     <main className="flex min-h-0 flex-1">
       <div className="relative min-w-0 flex-1">
         <Drawing editable />
-        <div className="pointer-events-none absolute inset-x-4 bottom-4 flex justify-start [&>*]:pointer-events-auto">
+        <div className="absolute inset-x-4 bottom-4">
           <TitleBlock />
         </div>
       </div>
-      <aside aria-label="Findings" className="w-[412px] shrink-0 overflow-y-auto border-l border-ink bg-sheet px-5 py-4 max-[1000px]:w-[330px]">
+      <aside
+        aria-label="Findings"
+        className="w-[412px] shrink-0 overflow-y-auto border-l border-ink bg-sheet px-5 py-4 max-[1000px]:w-[330px]"
+      >
         <h2 className="text-lg font-semibold">Proof</h2>
-        <p className="mt-1 text-ink-soft">Every check is made on the solid that is handed off.</p>
+        <p className="mt-1 text-ink-soft">
+          Every check is computed from the solid itself, and made again on what is handed off.
+        </p>
         {!findings && <p className="mt-4">Inspecting …</p>}
         {order.map((rank) => {
           const these = findings?.filter((finding) => finding.rank === rank) ?? []
@@ -34,7 +44,11 @@ export function Proof() {
               </h3>
               <ul>
                 {these.map((finding) => (
-                  <FindingLine key={`${finding.check}${finding.text}`} finding={finding} selected={finding.about.some(({ id }) => id === selection?.id)} />
+                  <FindingLine
+                    key={`${finding.check}${finding.text}`}
+                    finding={finding}
+                    selected={finding.about.some(({ id }) => id === selection?.id)}
+                  />
                 ))}
               </ul>
             </section>

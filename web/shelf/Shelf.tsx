@@ -9,8 +9,8 @@ import { newId } from '../ids.ts'
 import { Button, IconButton } from '../ui/Button.tsx'
 import { CopyIcon, DownloadIcon, NewIcon, OpenIcon, RemoveIcon, SearchIcon } from '../ui/icons.ts'
 import { NoticeBar, say } from '../ui/Notice.tsx'
-import { refreshPicture } from './pictures.ts'
 import { saveBytes } from '../ui/saveBytes.ts'
+import { refreshPicture } from './pictures.ts'
 
 /** All parts kept here. */
 export function Shelf() {
@@ -20,7 +20,10 @@ export function Shelf() {
   const navigate = useNavigate()
   const file = useRef<HTMLInputElement>(null)
 
-  const load = useCallback(() => api.list(search).then(setEntries, (error: Error) => setFailure(error.message)), [search])
+  const load = useCallback(
+    () => api.list(search).then(setEntries, (error: Error) => setFailure(error.message)),
+    [search],
+  )
   useEffect(() => {
     document.title = 'Shelf — Makrel'
     void load()
@@ -66,9 +69,24 @@ export function Shelf() {
         <span className="border-l border-line pl-3 text-ink-soft">Shelf</span>
         <label className="ml-auto flex h-8 w-64 items-center gap-2 rounded-sm border border-line bg-sheet px-2 focus-within:border-mackerel">
           <SearchIcon size={15} className="text-ink-soft" />
-          <input type="search" aria-label="Search parts" placeholder="Search by name" value={search} onChange={(event) => setSearch(event.target.value)} className="w-full bg-transparent outline-none" />
+          <input
+            type="search"
+            aria-label="Search parts"
+            placeholder="Search by name"
+            value={search}
+            onChange={(event) => setSearch(event.target.value)}
+            className="w-full bg-transparent outline-none"
+          />
         </label>
-        <input ref={file} type="file" accept=".json,.makrel.json,application/json" aria-label="Part file" className="sr-only" tabIndex={-1} onChange={(event) => void openFile(event)} />
+        <input
+          ref={file}
+          type="file"
+          accept=".json,.makrel.json,application/json"
+          aria-label="Part file"
+          className="sr-only"
+          tabIndex={-1}
+          onChange={(event) => void openFile(event)}
+        />
         <Button onClick={() => file.current?.click()}>
           <OpenIcon size={15} /> Open a part file
         </Button>
@@ -82,7 +100,11 @@ export function Shelf() {
             {failure}
           </p>
         )}
-        {entries?.length === 0 && <p className="text-base text-ink-soft">{search ? `No part is called “${search}”.` : 'The shelf is empty. Make a new part, or open a part file.'}</p>}
+        {entries?.length === 0 && (
+          <p className="text-base text-ink-soft">
+            {search ? `No part is called “${search}”.` : 'The shelf is empty. Make a new part, or open a part file.'}
+          </p>
+        )}
         <ul className="grid grid-cols-[repeat(auto-fill,minmax(270px,1fr))] gap-5">
           {entries?.map((entry) => (
             <PartCard key={entry.id} entry={entry} attempt={attempt} reload={load} />
@@ -94,7 +116,15 @@ export function Shelf() {
   )
 }
 
-function PartCard({ entry, attempt, reload }: { readonly entry: ShelfEntry; attempt(work: () => Promise<unknown>): void; reload(): Promise<void> }) {
+function PartCard({
+  entry,
+  attempt,
+  reload,
+}: {
+  readonly entry: ShelfEntry
+  attempt(work: () => Promise<unknown>): void
+  reload(): Promise<void>
+}) {
   const [name, setName] = useState(entry.name)
   useEffect(() => setName(entry.name), [entry.name])
   const rename = () => {
@@ -110,17 +140,32 @@ function PartCard({ entry, attempt, reload }: { readonly entry: ShelfEntry; atte
   }
   const save = async () => {
     const { document } = await api.read(entry.id)
-    saveBytes(`${fileName(document.name)}.makrel.json`, 'application/json', new TextEncoder().encode(writePartFile(document)))
+    saveBytes(
+      `${fileName(document.name)}.makrel.json`,
+      'application/json',
+      new TextEncoder().encode(writePartFile(document)),
+    )
   }
   const remove = async () => {
     await api.remove(entry.id)
-    say({ text: `${entry.name} was removed.`, action: { label: 'Undo', run: () => void api.restore(entry.id).then(reload) } })
+    say({
+      text: `${entry.name} was removed.`,
+      action: { label: 'Undo', run: () => void api.restore(entry.id).then(reload) },
+    })
   }
   return (
     <li className="group border border-line bg-sheet focus-within:border-ink-soft hover:border-ink-soft">
-      <Link to={`/part/${entry.id}/make`} aria-label={`Open ${entry.name}`} className="block bg-[linear-gradient(#f6f8f7,#e9eeec)]">
+      <Link
+        to={`/part/${entry.id}/make`}
+        aria-label={`Open ${entry.name}`}
+        className="block bg-[linear-gradient(#f6f8f7,#e9eeec)]"
+      >
         {entry.pictureRevision ? (
-          <img src={api.pictureUrl(entry)} alt={`Drawing of ${entry.name}`} className="aspect-[3/2] w-full object-contain" />
+          <img
+            src={api.pictureUrl(entry)}
+            alt={`Drawing of ${entry.name}`}
+            className="aspect-[3/2] w-full object-contain"
+          />
         ) : (
           <span className="flex aspect-[3/2] items-center justify-center text-ink-soft">no solid yet</span>
         )}
@@ -137,7 +182,11 @@ function PartCard({ entry, attempt, reload }: { readonly entry: ShelfEntry; atte
         />
         <div className="mt-0.5 flex items-center">
           <p className="mr-auto text-xs text-ink-soft">
-            {entry.size && <span className="figures mr-2 text-sm text-ink">{entry.size.map((mm) => formatSize(mm, 'mm')).join(' × ')} mm</span>}
+            {entry.size && (
+              <span className="figures mr-2 text-sm text-ink">
+                {entry.size.map((mm) => formatSize(mm, 'mm')).join(' × ')} mm
+              </span>
+            )}
             {changed(entry.updatedAt)}
           </p>
           <IconButton label={`Copy ${entry.name}`} onClick={() => attempt(copy)}>

@@ -1,8 +1,19 @@
 import type { Part } from '@makrel/core/document'
-import { AmbientLight, DirectionalLight, Group, HemisphereLight, LineBasicMaterial, LineSegments, Mesh, MeshLambertMaterial, PerspectiveCamera, Scene, Vector3, WebGLRenderer } from 'three'
+import {
+  Group,
+  LineBasicMaterial,
+  LineSegments,
+  Mesh,
+  MeshLambertMaterial,
+  PerspectiveCamera,
+  Scene,
+  Vector3,
+  WebGLRenderer,
+} from 'three'
 import { api, type ShelfEntry } from '../api.ts'
 import { pictureSolids } from '../channel/client.ts'
 import { ink, pieceColour } from '../drawing/colours.ts'
+import { workshopLights } from '../drawing/lights.ts'
 import { geometryOf } from '../drawing/PieceModel.tsx'
 import { viewDirections } from '../drawing/view.ts'
 import { sizeOf, wholeBox } from '../frame/whole.ts'
@@ -37,7 +48,14 @@ async function picture(entry: ShelfEntry): Promise<boolean> {
 let renderer: WebGLRenderer | undefined
 
 /** A PNG as base64, or undefined where the browser cannot draw. */
-function rendered(part: Part, pieces: Parameters<typeof wholeBox>[0] & readonly { id: string; drawing?: { positions: Float32Array; normals: Float32Array; edges: Float32Array } | undefined }[]): string | undefined {
+function rendered(
+  part: Part,
+  pieces: Parameters<typeof wholeBox>[0] &
+    readonly {
+      id: string
+      drawing?: { positions: Float32Array; normals: Float32Array; edges: Float32Array } | undefined
+    }[],
+): string | undefined {
   try {
     renderer ??= new WebGLRenderer({ antialias: true, alpha: true, preserveDrawingBuffer: true })
   } catch {
@@ -45,12 +63,7 @@ function rendered(part: Part, pieces: Parameters<typeof wholeBox>[0] & readonly 
   }
   renderer.setSize(width, height, false)
   const scene = new Scene()
-  scene.add(new HemisphereLight('#ffffff', '#8fa0a3', 1.5), new AmbientLight('#ffffff', 0.05))
-  const light = new DirectionalLight('#ffffff', 1.55)
-  light.position.set(-120, -160, 260)
-  const side = new DirectionalLight('#ffffff', 0.35)
-  side.position.set(200, -40, 60)
-  scene.add(light, side)
+  scene.add(...workshopLights())
   const group = new Group()
   const disposables: { dispose(): void }[] = []
   for (const { id, drawing } of pieces) {
@@ -58,7 +71,12 @@ function rendered(part: Part, pieces: Parameters<typeof wholeBox>[0] & readonly 
     if (!drawing || !piece) continue
     const surface = geometryOf(drawing.positions, drawing.normals)
     const edges = geometryOf(drawing.edges)
-    const matt = new MeshLambertMaterial({ color: pieceColour(piece.colour), polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 })
+    const matt = new MeshLambertMaterial({
+      color: pieceColour(piece.colour),
+      polygonOffset: true,
+      polygonOffsetFactor: 1,
+      polygonOffsetUnits: 1,
+    })
     const line = new LineBasicMaterial({ color: ink })
     group.add(new Mesh(surface, matt), new LineSegments(edges, line))
     disposables.push(surface, edges, matt, line)
@@ -69,7 +87,9 @@ function rendered(part: Part, pieces: Parameters<typeof wholeBox>[0] & readonly 
   const camera = new PerspectiveCamera(22, width / height, 1, 20_000)
   camera.up.set(0, 0, 1)
   const radius = new Vector3(...sizeOf(box)).length() / 2
-  camera.position.copy(middle).addScaledVector(new Vector3(...viewDirections.free).normalize(), (radius * 1.05) / Math.sin((11 * Math.PI) / 180))
+  camera.position
+    .copy(middle)
+    .addScaledVector(new Vector3(...viewDirections.free).normalize(), (radius * 0.92) / Math.sin((11 * Math.PI) / 180))
   camera.lookAt(middle)
   renderer.render(scene, camera)
   const url = renderer.domElement.toDataURL('image/png')

@@ -23,7 +23,14 @@ interface BuildState {
   readonly failure: string | undefined
 }
 
-const nothing: BuildState = { shown: undefined, pieces: [], problems: [], findings: undefined, slow: false, failure: undefined }
+const nothing: BuildState = {
+  shown: undefined,
+  pieces: [],
+  problems: [],
+  findings: undefined,
+  slow: false,
+  failure: undefined,
+}
 
 export const useBuild = create<BuildState>()(() => nothing)
 
@@ -86,7 +93,9 @@ export function useWorked(): { resolved: ResolvedPart; plan: Plan; problems: rea
 }
 
 /** The proof in one word for the header and the title block. */
-export function proofState(findings: readonly Finding[] | undefined): { rank: ReturnType<typeof worst>; text: string } | undefined {
+export function proofState(
+  findings: readonly Finding[] | undefined,
+): { rank: ReturnType<typeof worst>; text: string } | undefined {
   if (!findings) return undefined
   const rank = worst(findings)
   const count = findings.filter((finding) => finding.rank === rank).length

@@ -70,7 +70,15 @@ export const usePart = create<PartState>()((set, get) => {
     open(part, revision, updatedAt) {
       clearTimeout(saveTimer)
       lastMerge = undefined
-      set({ part, revision, past: [], future: [], selection: undefined, focus: undefined, save: { kind: 'kept', at: updatedAt } })
+      set({
+        part,
+        revision,
+        past: [],
+        future: [],
+        selection: undefined,
+        focus: undefined,
+        save: { kind: 'kept', at: updatedAt },
+      })
     },
     close() {
       void get().saveNow()
@@ -125,7 +133,10 @@ export const usePart = create<PartState>()((set, get) => {
         const saved = await api.save(part, revision, leaving)
         if (get().part?.id !== part.id) return
         const current = get().part === part
-        set({ revision: saved.revision, save: current ? { kind: 'kept', at: new Date(saved.updatedAt) } : { kind: 'saving' } })
+        set({
+          revision: saved.revision,
+          save: current ? { kind: 'kept', at: new Date(saved.updatedAt) } : { kind: 'saving' },
+        })
         if (!current) saveTimer = setTimeout(() => void get().saveNow(), 100)
       } catch (error) {
         if (get().part?.id !== part.id) return
@@ -146,7 +157,13 @@ export const usePart = create<PartState>()((set, get) => {
       const { save, part, past } = get()
       if (save.kind !== 'stale' || !part) return
       // Their version becomes the current one; mine is one undo away.
-      set({ part: save.theirs, revision: save.revision, past: [...past, part], future: [], save: { kind: 'kept', at: new Date() } })
+      set({
+        part: save.theirs,
+        revision: save.revision,
+        past: [...past, part],
+        future: [],
+        save: { kind: 'kept', at: new Date() },
+      })
     },
   }
 })

@@ -23,7 +23,11 @@ export function IconButton({
   children,
   className = '',
   ...rest
-}: ButtonHTMLAttributes<HTMLButtonElement> & { readonly label: string; readonly pressed?: boolean; readonly children: ReactNode }) {
+}: ButtonHTMLAttributes<HTMLButtonElement> & {
+  readonly label: string
+  readonly pressed?: boolean
+  readonly children: ReactNode
+}) {
   return (
     <button
       type="button"

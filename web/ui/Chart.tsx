@@ -1,7 +1,7 @@
-import { Chart as Library, LinearScale, LineController, LineElement, PointElement } from 'chart.js'
+import { Filler, Chart as Library, LinearScale, LineController, LineElement, PointElement } from 'chart.js'
 import { useEffect, useRef } from 'react'
 
-Library.register(LineController, LineElement, PointElement, LinearScale)
+Library.register(Filler, LineController, LineElement, PointElement, LinearScale)
 
 interface Line {
   readonly label: string
@@ -12,14 +12,30 @@ interface Line {
 }
 
 /** A small line chart in the look of the drawing; axes are fixed, so that it does not jump while it fills. */
-export function Chart({ label, height, range, lines }: { readonly label: string; readonly height: number; readonly range: { readonly x: readonly [number, number]; readonly y: readonly [number, number] }; readonly lines: readonly Line[] }) {
+export function Chart({
+  label,
+  height,
+  range,
+  lines,
+}: {
+  readonly label: string
+  readonly height: number
+  readonly range: { readonly x: readonly [number, number]; readonly y: readonly [number, number] }
+  readonly lines: readonly Line[]
+}) {
   const canvas = useRef<HTMLCanvasElement>(null)
   const chart = useRef<Library>(undefined)
   useEffect(() => {
     chart.current = new Library(canvas.current!, {
       type: 'line',
       data: { datasets: [] },
-      options: { animation: false, responsive: true, maintainAspectRatio: false, events: [], layout: { padding: { right: 6 } } },
+      options: {
+        animation: false,
+        responsive: true,
+        maintainAspectRatio: false,
+        events: [],
+        layout: { padding: { right: 6 } },
+      },
     })
     return () => chart.current?.destroy()
   }, [])
@@ -45,7 +61,10 @@ export function Chart({ label, height, range, lines }: { readonly label: string;
       pointRadius: 0,
       fill: line.filled ?? false,
     }))
-    chart.current!.options.scales = { x: scale(range.x), y: { ...scale(range.y), ticks: { ...scale(range.y).ticks, maxTicksLimit: 3 } } }
+    chart.current!.options.scales = {
+      x: scale(range.x),
+      y: { ...scale(range.y), ticks: { ...scale(range.y).ticks, maxTicksLimit: 3 } },
+    }
     chart.current!.update()
   }, [lines, range])
   return (

@@ -1,5 +1,5 @@
 import { Select } from 'radix-ui'
-import { PassIcon } from './icons.ts'
+import { ChooseIcon, PassIcon } from './icons.ts'
 
 export interface Option<T extends string> {
   readonly value: T
@@ -29,11 +29,22 @@ export function Choice<T extends string>({
   readonly id?: string
 }) {
   const box = 'flex h-8 w-full items-center rounded-sm border border-line bg-sheet px-2 text-left hover:border-ink-soft'
+  const text = shown ?? options.find((option) => option.value === value)?.label ?? value
   return (
     <Select.Root value={value} onValueChange={(next) => onChange(next as T)}>
-      <Select.Trigger id={id} aria-label={label} className={look === 'choice' ? 'choice' : box}>
-        <Select.Value>{shown ?? options.find((option) => option.value === value)?.label ?? value}</Select.Value>
-      </Select.Trigger>
+      {look === 'choice' ? (
+        // A span, because a button is one box that cannot break over two lines of a sentence.
+        <Select.Trigger id={id} aria-label={label} asChild>
+          <span className="choice" tabIndex={0}>
+            <Select.Value>{text}</Select.Value>
+          </span>
+        </Select.Trigger>
+      ) : (
+        <Select.Trigger id={id} aria-label={label} className={box}>
+          <Select.Value>{text}</Select.Value>
+          <ChooseIcon size={14} className="ml-auto text-ink-soft" />
+        </Select.Trigger>
+      )}
       <Select.Portal>
         <Select.Content
           position="popper"

@@ -3,6 +3,7 @@ export {
   ArrowDown as MoveDownIcon,
   ArrowUp as MoveUpIcon,
   Check as PassIcon,
+  ChevronDown as ChooseIcon,
   Copy as CopyIcon,
   Download as DownloadIcon,
   Ellipsis as MoreIcon,

@@ -1,0 +1,148 @@
+import { describe, expect, it } from 'vitest'
+import { fieldKindOf, resolvePart } from '../build/index.ts'
+import { ProblemError } from '../problems/index.ts'
+import { onFace, partOf, step } from '../testing/index.ts'
+import {
+  applyEdit,
+  currentVersion,
+  documentLimits,
+  type Edit,
+  findStep,
+  migrations,
+  newPart,
+  type Part,
+  readPartFile,
+  standingOn,
+  usesOfNames,
+  writePartFile,
+} from './index.ts'
+
+const base = partOf(
+  [step('base', 'plate', { width: 'wide' }), step('hole', 'hole', {}, { place: onFace('base', 'top') })],
+  {
+    measures: [{ id: 'm1', name: 'wide', kind: 'length', expression: '60', note: '' }],
+  },
+)
+const edited = (part: Part, ...edits: Edit[]) =>
+  edits.reduce((state, edit) => applyEdit(state, edit, fieldKindOf), part)
+
+function codeOf(work: () => unknown): string {
+  try {
+    work()
+    return 'none'
+  } catch (error) {
+    if (error instanceof ProblemError) return error.code
+    throw error
+  }
+}
+
+describe('part files', () => {
+  it('come back as they were written', () => {
+    expect(readPartFile(writePartFile(base))).toEqual(base)
+    expect(writePartFile(readPartFile(writePartFile(base)))).toBe(writePartFile(base))
+  })
+  it.each<[string, (part: Record<string, unknown>) => unknown, string]>([
+    ['no JSON', () => '{', 'file-not-json'],
+    ['another format', () => ({ hello: 1 }), 'file-not-part'],
+    ['a newer version', (part) => ({ ...part, version: currentVersion + 1 }), 'file-newer'],
+    ['a version that is none', (part) => ({ ...part, version: 'one' }), 'file-invalid'],
+    ['a missing field', ({ pieces: _, ...part }) => part, 'file-invalid'],
+    ['a foreign field', (part) => ({ ...part, colour: 'red' }), 'file-invalid'],
+    ['a number where text is', (part) => ({ ...part, name: 7 }), 'file-invalid'],
+    ['no pieces', (part) => ({ ...part, pieces: [] }), 'file-invalid'],
+    ['too large', () => 'x'.repeat(documentLimits.bytes + 1), 'file-too-large'],
+  ])('with %s are refused', (_, change, code) => {
+    const raw = change(JSON.parse(writePartFile(base)))
+    expect(codeOf(() => readPartFile(typeof raw === 'string' ? raw : JSON.stringify(raw)))).toBe(code)
+  })
+  it('name the place of the damage', () => {
+    const raw = JSON.parse(writePartFile(base))
+    raw.pieces[0].steps[1].place.lift = 3
+    expect(() => readPartFile(JSON.stringify(raw))).toThrow(/pieces\.0\.steps\.1\.place\.lift/)
+  })
+  it('with two steps of one id are refused', () => {
+    const [piece] = base.pieces
+    const twice = { ...base, pieces: [{ ...piece!, steps: [piece!.steps[0]!, piece!.steps[0]!] }] }
+    expect(codeOf(() => readPartFile(writePartFile(twice)))).toBe('file-invalid')
+  })
+  it('have one migration for each version before the current one', () => {
+    expect(migrations).toHaveLength(currentVersion - 1)
+  })
+  it('keep shapes of a kind that is not known', () => {
+    const foreign = { ...base, pieces: [{ ...base.pieces[0]!, steps: [{ ...step('x', 'plate'), shape: 'gyroid' }] }] }
+    expect(readPartFile(writePartFile(foreign))).toEqual(foreign)
+    expect(resolvePart(foreign).problems.map(({ code }) => code)).toEqual(['shape-unknown'])
+  })
+})
+
+describe('edits', () => {
+  it('leave the part before them as it was', () => {
+    const before = writePartFile(base)
+    edited(
+      base,
+      { type: 'rename', name: 'Other' },
+      { type: 'set-field', id: 'base', field: 'width', text: '10' },
+      { type: 'remove-step', id: 'hole', held: {} },
+    )
+    expect(writePartFile(base)).toBe(before)
+  })
+  it('change one field of one step and share the rest', () => {
+    const after = edited(base, { type: 'set-field', id: 'hole', field: 'diameter', text: '7' })
+    expect(findStep(after, 'hole')!.step.fields.diameter).toBe('7')
+    expect(findStep(after, 'base')!.step).toBe(findStep(base, 'base')!.step)
+  })
+  it('do nothing where what they name is not there', () => {
+    expect(edited(base, { type: 'set-field', id: 'nobody', field: 'width', text: '1' })).toBe(base)
+    expect(edited(base, { type: 'move-step', id: 'base', by: -1 })).toBe(base)
+    expect(edited(base, { type: 'remove-piece', id: 'p1', held: {} })).toBe(base)
+  })
+  it('move steps', () => {
+    const after = edited(base, { type: 'move-step', id: 'hole', by: -1 })
+    expect(after.pieces[0]!.steps.map(({ id }) => id)).toEqual(['hole', 'base'])
+  })
+  it('put a new step behind another one', () => {
+    const after = edited(base, { type: 'add-step', piece: 'p1', step: step('mid', 'bar'), after: 'base' })
+    expect(after.pieces[0]!.steps.map(({ id }) => id)).toEqual(['base', 'mid', 'hole'])
+  })
+  it('follow the renaming of a measure everywhere, but not in choices', () => {
+    const part = partOf([step('base', 'plate', { width: '2 * round1', corner: 'round1 / 10', top: 'round' })], {
+      measures: [
+        { id: 'a', name: 'round1', kind: 'length', expression: '20', note: '' },
+        { id: 'b', name: 'twice', kind: 'length', expression: 'round1 * 2', note: '' },
+      ],
+    })
+    const after = edited(part, { type: 'rename-measure', id: 'a', name: 'round' })
+    expect(findStep(after, 'base')!.step.fields).toMatchObject({
+      width: '2 * round',
+      corner: 'round / 10',
+      top: 'round',
+    })
+    const named = edited(part, { type: 'rename-measure', id: 'a', name: 'size' })
+    expect(named.measures[1]!.expression).toBe('size * 2')
+    expect(findStep(named, 'base')!.step.fields.top).toBe('round')
+  })
+  it('keep every size when the unit changes, there and back', () => {
+    const sizes = (part: Part) => [...resolvePart(part).steps.values()].map(({ values, place }) => ({ values, place }))
+    const part = edited(base, {
+      type: 'set-offset',
+      id: 'hole',
+      axis: 'across',
+      change: { from: 'low', by: '12 + wide / 10' },
+    })
+    const inches = edited(part, { type: 'set-unit', unit: 'in' })
+    expect(inches.unit).toBe('in')
+    expect(sizes(inches)).toEqual(sizes(part))
+    expect(sizes(edited(inches, { type: 'set-unit', unit: 'mm' }))).toEqual(sizes(part))
+  })
+  it('hold what stood on a removed step where it was', () => {
+    expect(standingOn(base, new Set(['base']))).toEqual(['hole'])
+    const frame = { origin: [0, 0, 5], u: [1, 0, 0], v: [0, 1, 0], size: [60, 30] } as const
+    const after = edited(base, { type: 'remove-step', id: 'base', held: { hole: { was: 'top', frame } } })
+    expect(findStep(after, 'hole')!.step.place.on).toEqual({ kind: 'held', was: 'top', frame })
+  })
+})
+
+it('knows who uses a name', () => {
+  expect(usesOfNames(base).get('wide')).toEqual(['base'])
+  expect(usesOfNames(newPart({ part: 'a', piece: 'b' }, 'Empty')).size).toBe(0)
+})

@@ -1,0 +1,201 @@
+import { strToU8, zipSync } from 'fflate'
+import { beforeAll, describe, expect, it } from 'vitest'
+import { Builder } from '../build/index.ts'
+import { newPiece } from '../document/index.ts'
+import type { Kernel } from '../kernel/index.ts'
+import { meshFigures, type TriangleMesh } from '../mesh/index.ts'
+import { ProblemError } from '../problems/index.ts'
+import { built, onFace, partOf, seeded, step, testKernel } from '../testing/index.ts'
+import { differs, fileName, formatOf, formats, handOff, type MeshFormat } from './index.ts'
+
+let kernel: Kernel
+beforeAll(async () => {
+  kernel = await testKernel()
+})
+
+const tetra: TriangleMesh = {
+  positions: new Float64Array([0, 0, 0, 10, 0, 0, 0, 10, 0, 0, 0, 10]),
+  triangles: new Uint32Array([0, 2, 1, 0, 1, 3, 1, 2, 3, 0, 3, 2]),
+}
+const shifted = { ...tetra, positions: tetra.positions.map((x) => x + 100.123) }
+const drilled = partOf([
+  step('a', 'plate', { width: '40', depth: '30', height: '6.35', corner: '4' }),
+  step('h', 'hole', { diameter: '5.3', mouth: 'countersink', head: '10' }, { place: onFace('a', 'top') }),
+])
+
+function codeOf(work: () => unknown): string {
+  try {
+    work()
+    return 'none'
+  } catch (error) {
+    if (error instanceof ProblemError) return error.code
+    throw error
+  }
+}
+
+describe.each(formats.map((format): [string, MeshFormat] => [format.id, format]))('%s', (_, format) => {
+  it('comes back as it was written', () => {
+    const [piece, ...more] = format.read(format.write([{ name: 'T', mesh: tetra }], 'Test'))
+    expect(more).toEqual([])
+    expect(meshFigures(piece!.mesh)).toEqual(meshFigures(tetra))
+  })
+  it('holds several pieces', () => {
+    const read = format.read(
+      format.write(
+        [
+          { name: 'A', mesh: tetra },
+          { name: 'B & <C>', mesh: shifted },
+        ],
+        'Test',
+      ),
+    )
+    const figures = read.map(({ mesh }) => meshFigures(mesh))
+    expect(figures.reduce((sum, { solids }) => sum + solids, 0)).toBe(2)
+    expect(figures.every(({ oriented }) => oriented)).toBe(true)
+    if (format.id === '3mf') expect(read.map(({ name }) => name)).toEqual(['A', 'B & <C>'])
+  })
+  it('is the same, byte for byte, when written again', () => {
+    const write = () => format.write([{ name: 'T', mesh: tetra }], 'Test')
+    if (format.id === 'stl') expect(write()).toEqual(write())
+    else expect(meshFigures(format.read(write())[0]!.mesh)).toEqual(meshFigures(format.read(write())[0]!.mesh))
+  })
+  it('answers damaged bytes with a mesh or a problem, never with a crash', () => {
+    const good = format.write([{ name: 'T', mesh: tetra }], 'Test')
+    const random = seeded(17)
+    for (let i = 0; i < 300; i++) {
+      const bytes = Uint8Array.from(good)
+      for (let k = 0; k < 1 + random() * 6; k++) bytes[Math.floor(random() * bytes.length)] = Math.floor(random() * 256)
+      const cut = random() < 0.3 ? bytes.subarray(0, Math.floor(random() * bytes.length)) : bytes
+      try {
+        format.read(cut)
+      } catch (error) {
+        expect(error).toBeInstanceOf(ProblemError)
+      }
+    }
+  })
+  it('refuses what is none of it', () => {
+    expect(codeOf(() => format.read(strToU8('hello')))).toBe('mesh-unreadable')
+    expect(codeOf(() => format.read(new Uint8Array()))).toBe('mesh-unreadable')
+  })
+  it('hands off a drilled plate with a receipt that agrees with the solid', async () => {
+    const made = await built(kernel, drilled, 0.02)
+    const { bytes, receipt } = handOff(made, format, { fineness: 0.02 })
+    expect(receipt).toMatchObject({
+      format: format.id,
+      closed: true,
+      oriented: true,
+      solids: 1,
+      bytes: bytes.length,
+      file: `Test.${format.extension}`,
+      muted: [],
+    })
+    expect(Math.abs(receipt.volume / receipt.solidVolume - 1)).toBeLessThan(1e-6)
+    expect(receipt.max[2]).toBeCloseTo(6.35, 5)
+  })
+})
+
+describe('stl', () => {
+  const stl = formatOf('stl')!
+  it('reads text', () => {
+    const facet = (a: string, b: string, c: string) =>
+      `facet normal 0 0 0\n outer loop\n vertex ${a}\n vertex ${b}\n vertex ${c}\n endloop\nendfacet\n`
+    const text = `solid x\n${facet('0 0 0', '0 1 0', '1 0 0')}${facet('0 0 0', '1 0 0', '0 0 1')}${facet('1 0 0', '0 1 0', '0 0 1')}${facet('0 0 0', '0 0 1', '0 1 0')}endsolid x\n`
+    expect(meshFigures(stl.read(strToU8(text))[0]!.mesh)).toMatchObject({ oriented: true, triangles: 4 })
+    expect(codeOf(() => stl.read(strToU8(text.replace('vertex 0 1 0', ''))))).toBe('mesh-unreadable')
+    expect(codeOf(() => stl.read(strToU8(text.replace('vertex 0 1 0', 'vertex 0 one 0'))))).toBe('mesh-unreadable')
+    expect(codeOf(() => stl.read(strToU8('solid x\nendsolid')))).toBe('mesh-empty')
+  })
+  it('says how many triangles are missing', () => {
+    const bytes = stl.write([{ name: '', mesh: tetra }], 'x')
+    expect(() => stl.read(bytes.subarray(0, bytes.length - 60))).toThrow(/announces 4 triangles and ends after 2/)
+  })
+  it('does not begin with the word that marks text', () => {
+    expect(String.fromCharCode(...stl.write([{ name: '', mesh: tetra }], 'solid').subarray(0, 5))).not.toBe('solid')
+  })
+})
+
+describe('3mf', () => {
+  const threeMf = formatOf('3mf')!
+  const model = (body: string, unit = 'millimeter') =>
+    zipSync({
+      '3D/3dmodel.model': strToU8(
+        `<?xml version="1.0"?><model unit="${unit}" xmlns="http://schemas.microsoft.com/3dmanufacturing/core/2015/02">${body}</model>`,
+      ),
+    })
+  const mesh =
+    '<resources><object id="7" type="model"><mesh><vertices><vertex x="0" y="0" z="0"/><vertex x="1" y="0" z="0"/><vertex x="0" y="1" z="0"/><vertex x="0" y="0" z="1"/></vertices><triangles><triangle v1="0" v2="2" v3="1"/><triangle v1="0" v2="1" v3="3"/><triangle v1="1" v2="2" v3="3"/><triangle v1="0" v2="3" v3="2"/></triangles></mesh></object></resources>'
+  it('carries its unit', () => {
+    const [piece] = threeMf.read(model(`${mesh}<build><item objectid="7"/></build>`, 'inch'))
+    expect(meshFigures(piece!.mesh).volume).toBeCloseTo(25.4 ** 3 / 6, 6)
+  })
+  it('places items by their transform', () => {
+    const [piece] = threeMf.read(
+      model(`${mesh}<build><item objectid="7" transform="2 0 0 0 2 0 0 0 2 10 20 30"/></build>`),
+    )
+    expect(meshFigures(piece!.mesh)).toMatchObject({ min: [10, 20, 30], max: [12, 22, 32] })
+  })
+  it.each([
+    ['an unknown unit', model(`${mesh}<build><item objectid="7"/></build>`, 'cubit')],
+    ['an object that is not there', model(`${mesh}<build><item objectid="8"/></build>`)],
+    ['a corner that is not there', model(`${mesh.replace('v3="3"', 'v3="9"')}<build><item objectid="7"/></build>`)],
+    ['a transform that is none', model(`${mesh}<build><item objectid="7" transform="1 2 3"/></build>`)],
+    ['a coordinate that is none', model(`${mesh.replace('x="1"', 'x="one"')}<build><item objectid="7"/></build>`)],
+    ['no model', zipSync({ 'readme.txt': strToU8('x') })],
+  ])('refuses %s', (_, bytes) => expect(codeOf(() => threeMf.read(bytes))).toBe('mesh-unreadable'))
+})
+
+describe('the hand-off', () => {
+  const stl = formatOf('stl')!
+  it('gives out nothing that differs from the solid', async () => {
+    const made = await built(kernel, drilled, 0.02)
+    const { receipt } = handOff(made, stl, { fineness: 0.02 })
+    expect(differs(receipt, made.pieces)).toBeUndefined()
+    expect(differs({ ...receipt, closed: false }, made.pieces)).toMatch(/not closed/)
+    expect(differs({ ...receipt, oriented: false }, made.pieces)).toMatch(/outwards/)
+    expect(differs({ ...receipt, volume: receipt.volume * 1.0002 }, made.pieces)).toMatch(/volume is off by 0.020 %/)
+    expect(differs({ ...receipt, max: [99, 0, 0] }, made.pieces)).toMatch(/size is off/)
+    const lossy: MeshFormat = {
+      ...stl,
+      read: (bytes) =>
+        stl
+          .read(bytes)
+          .map((piece) => ({ ...piece, mesh: { ...piece.mesh, triangles: piece.mesh.triangles.subarray(3) } })),
+    }
+    expect(codeOf(() => handOff(made, lossy, { fineness: 0.02 }))).toBe('export-differs')
+  })
+  it('writes one piece or all, and states what is muted', async () => {
+    const part = {
+      ...drilled,
+      pieces: [
+        { ...drilled.pieces[0]!, steps: drilled.pieces[0]!.steps.map((each) => ({ ...each, mute: each.id === 'h' })) },
+        {
+          ...newPiece('p2', 'Lid', 'sand'),
+          steps: [step('l', 'plate', {}, { place: { across: { from: 'centre', to: 'centre', by: '60' } } })],
+        },
+      ],
+    }
+    const made = await built(kernel, part)
+    expect(handOff(made, stl, { fineness: 0.02 }).receipt).toMatchObject({
+      solids: 2,
+      pieces: ['Piece 1', 'Lid'],
+      muted: ['hole'],
+    })
+    expect(handOff(made, stl, { fineness: 0.02, piece: 'p2' }).receipt).toMatchObject({
+      solids: 1,
+      pieces: ['Lid'],
+      muted: [],
+      file: 'Test-Lid.stl',
+    })
+    expect(codeOf(() => handOff(made, stl, { fineness: 0.02, piece: 'nobody' }))).toBe('export-nothing')
+  })
+  it('has nothing to give of an empty piece', async () => {
+    const builder = new Builder(kernel)
+    const made = await builder.build(partOf([]), { fineness: 0.02 })
+    expect(codeOf(() => handOff(made, stl, { fineness: 0.02 }))).toBe('export-nothing')
+  })
+  it('names files so that every system takes them', () => {
+    expect(fileName('Deck-cap spanner (plain)')).toBe('Deck-cap-spanner-plain')
+    expect(fileName('../..\\x:y?')).toBe('x-y')
+    expect(fileName('***')).toBe('part')
+  })
+})

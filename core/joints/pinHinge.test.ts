@@ -1,0 +1,75 @@
+import { beforeAll, describe, expect, it } from 'vitest'
+import type { Kernel } from '../kernel/index.ts'
+import { pointOut } from '../place/index.ts'
+import { testKernel } from '../testing/index.ts'
+import { jointOf, joints } from './index.ts'
+
+let kernel: Kernel
+beforeAll(async () => {
+  kernel = await testKernel()
+})
+
+const hinge = jointOf('pin-hinge')!
+const values = { length: 50, count: 5, knuckle: 9, pin: 4, leaf: 4, gap: 0.35, travel: 180 }
+
+describe('the pin hinge', () => {
+  it('keeps its gap everywhere between its two sides, at every angle', () => {
+    kernel.scope((scope) => {
+      const { adds } = hinge.solids(values as never, { scope, fineness: 0.02 })
+      const [[fixed], [moving]] = adds as unknown as [[(typeof adds)[0][0]], [(typeof adds)[0][0]]]
+      for (const angle of [0, 30, 90, 150, 180]) {
+        const moved = scope.placed(moving!, hinge.motion(values as never, angle))
+        expect(fixed!.gapTo(moved, 5)).toBeGreaterThanOrEqual(0.35 - 1e-6)
+        expect(fixed!.gapTo(moved, 5)).toBeLessThan(0.36)
+      }
+    })
+  })
+  it('is one solid on each side: the pin holds the outer knuckles, the leaf is to hold the others', () => {
+    kernel.scope((scope) => {
+      const { adds } = hinge.solids(values as never, { scope, fineness: 0.02 })
+      expect(adds[0][0]!.bodies()).toBe(1)
+      expect(adds[1][0]!.bodies()).toBe(2)
+    })
+  })
+  it('makes room of one gap round the other side', () => {
+    kernel.scope((scope) => {
+      const { cuts, adds } = hinge.solids(values as never, { scope, fineness: 0.02 })
+      const block = scope.placed(
+        scope.extrude(
+          [
+            [
+              [-20, -30],
+              [0, -30],
+              [0, 30],
+              [-20, 30],
+            ],
+          ],
+          4,
+        ),
+        { origin: [0, 0, 0], u: [1, 0, 0], v: [0, 1, 0], n: [0, 0, 1] },
+      )
+      const leaf = scope.difference(block, cuts[0])
+      expect(leaf.gapTo(adds[1][0]!, 5)).toBeGreaterThanOrEqual(0.35 - 1e-6)
+    })
+  })
+  it('turns about its pin', () => {
+    const pin = pointOut(hinge.motion(values as never, 123), [0, 7, 4.5])
+    expect(pin.map((x) => Math.round(x * 1e9) / 1e9)).toEqual([0, 7, 4.5])
+    const edge = pointOut(hinge.motion(values as never, 90), [10, 0, 4.5])
+    expect(edge[2]).toBeCloseTo(14.5, 9)
+  })
+  it.each([
+    [{ count: 4 }, 'count'],
+    [{ count: 31, length: 20 }, 'count'],
+    [{ pin: 8.5 }, 'pin'],
+    [{ leaf: 10 }, 'leaf'],
+  ])('refuses %o', (change, field) => {
+    expect(hinge.impossible!({ ...values, ...change } as never)?.field).toBe(field)
+  })
+})
+
+it('every joint has a sentence of its own fields', () => {
+  for (const joint of joints)
+    for (const part of joint.sentence(values as never))
+      if (typeof part === 'object') expect(joint.fields).toHaveProperty(part.field)
+})

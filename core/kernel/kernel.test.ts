@@ -1,0 +1,181 @@
+import { beforeAll, describe, expect, it } from 'vitest'
+import { meshFigures } from '../mesh/index.ts'
+import { turnedAbout, unit } from '../place/index.ts'
+import { ProblemError } from '../problems/index.ts'
+import { seeded, testKernel } from '../testing/index.ts'
+import {
+  circumradius,
+  type Kernel,
+  polygonArea,
+  roundedRectangle,
+  type Scope,
+  type Solid,
+  segmentsFor,
+} from './index.ts'
+
+let kernel: Kernel
+beforeAll(async () => {
+  kernel = await testKernel()
+})
+
+const block = (scope: Scope, x: number, y: number, z: number) => scope.extrude([roundedRectangle(x, y, 0, 4)], z)
+
+describe('ownership', () => {
+  it('releases what a scope made, also when its work fails', () => {
+    kernel.scope((scope) => scope.union([block(scope, 1, 1, 1), block(scope, 2, 2, 2)]).volume())
+    expect(kernel.live).toBe(0)
+    expect(() =>
+      kernel.scope((scope) => {
+        block(scope, 1, 1, 1)
+        throw new Error('x')
+      }),
+    ).toThrow('x')
+    expect(kernel.live).toBe(0)
+  })
+  it('lets a solid leave its scope by name only', () => {
+    let kept: Solid | undefined
+    const lost = kernel.scope((scope) => {
+      kept = scope.handOver(block(scope, 2, 3, 4))
+      return block(scope, 1, 1, 1)
+    })
+    expect(kernel.live).toBe(1)
+    expect(kept!.volume()).toBeCloseTo(24, 9)
+    expect(() => lost.volume()).toThrow(/after its release/)
+    kept!.release()
+    kept!.release()
+    expect(kernel.live).toBe(0)
+  })
+})
+
+describe('refused sizes', () => {
+  it.each<[string, (scope: Scope) => unknown]>([
+    ['a NaN height', (scope) => scope.cylinder(Number.NaN, 1, 1, 8)],
+    [
+      'a negative height',
+      (scope) =>
+        scope.extrude(
+          [
+            [
+              [0, 0],
+              [1, 0],
+              [0, 1],
+            ],
+          ],
+          -1,
+        ),
+    ],
+    [
+      'an infinite corner',
+      (scope) =>
+        scope.extrude(
+          [
+            [
+              [0, 0],
+              [Infinity, 0],
+              [0, 1],
+            ],
+          ],
+          1,
+        ),
+    ],
+    ['a zero radius', (scope) => scope.cylinder(1, 0, 0, 8)],
+    ['a NaN place', (scope) => scope.placed(block(scope, 1, 1, 1), turnedAbout([0, 0, 0], [0, 0, 1], Number.NaN))],
+  ])('%s', (_, work) => {
+    expect(() => kernel.scope(work)).toThrow(ProblemError)
+    expect(kernel.live).toBe(0)
+  })
+})
+
+describe('sets of points', () => {
+  it('keep volume(A − B) + volume(A ∩ B) = volume(A), and volume(A ∪ B) = volume(A) + volume(B − A), wherever B stands', () => {
+    const random = seeded(5)
+    kernel.scope((scope) => {
+      for (let i = 0; i < 40; i++) {
+        const a = block(scope, 10 + random() * 20, 10 + random() * 20, 10)
+        const frame = turnedAbout(
+          [random() * 10, random() * 10, random() * 10],
+          unit([random(), random(), 0.1 + random()]),
+          random() * 360,
+        )
+        const b = scope.placed(scope.cylinder(5 + random() * 20, 2 + random() * 6, 1 + random() * 6, 24), frame)
+        const without = scope.difference(a, [b]).volume()
+        expect(without + scope.intersection([a, b]).volume()).toBeCloseTo(a.volume(), 6)
+        expect(scope.union([a, b]).volume()).toBeCloseTo(a.volume() + scope.difference(b, [a]).volume(), 6)
+      }
+    })
+  })
+  it('leaves no skin where a cut is flush with its body on both sides', () => {
+    kernel.scope((scope) => {
+      for (const angle of [0, 90, 180]) {
+        const turn = turnedAbout([3, 1, 2], [0, 1, 0], angle)
+        const body = scope.placed(block(scope, 20, 20, 6.35), turn)
+        const cutter = scope.placed(block(scope, 5, 5, 6.35), turn)
+        const result = scope.difference(body, [cutter])
+        expect(result.volume()).toBeCloseTo((400 - 25) * 6.35, 5)
+        const figures = meshFigures(result.mesh())
+        expect([figures.closed, figures.oriented, figures.solids]).toEqual([true, true, 1])
+      }
+    })
+  })
+  it('joins solids that meet face to face at a height that no binary fraction holds', () => {
+    kernel.scope((scope) => {
+      const below = block(scope, 10, 10, 6.35)
+      const above = scope.placed(block(scope, 4, 4, 3.1), {
+        origin: [0, 0, 6.35],
+        u: [1, 0, 0],
+        v: [0, 1, 0],
+        n: [0, 0, 1],
+      })
+      expect(scope.union([below, above]).bodies()).toBe(1)
+    })
+  })
+})
+
+describe('circles in flats', () => {
+  it.each([
+    [2.65, 0.05],
+    [11, 0.01],
+    [100, 0.02],
+    [0.3, 0.05],
+  ])('radius %d at fineness %d keeps within it, inside and outside', (radius, fineness) => {
+    const inside = segmentsFor(radius, fineness)
+    expect(inside % 4).toBe(0)
+    expect(radius * (1 - Math.cos(Math.PI / inside))).toBeLessThanOrEqual(fineness)
+    const outside = segmentsFor(radius, fineness, true)
+    expect(circumradius(radius, outside) - radius).toBeLessThanOrEqual(fineness)
+  })
+  it('refuses a fineness that no slicer is helped by', () => {
+    expect(() => segmentsFor(5000, 0.000_1)).toThrow(/coarser fineness/)
+  })
+  it('builds cylinders and cones of their exact prism volume, on either end', () => {
+    kernel.scope((scope) => {
+      const area = polygonArea(5, 48)
+      expect(scope.cylinder(7, 5, 5, 48).volume()).toBeCloseTo(area * 7, 8)
+      expect(scope.cylinder(7, 5, 0, 48).volume()).toBeCloseTo((area * 7) / 3, 8)
+      const pointed = scope.cylinder(7, 0, 5, 48)
+      expect(pointed.volume()).toBeCloseTo((area * 7) / 3, 8)
+      expect(pointed.bounds()!.max[2]).toBe(7)
+      expect(scope.slice(pointed, 6.9).area).toBeGreaterThan(scope.slice(pointed, 0.1).area)
+    })
+  })
+})
+
+it('keeps apart which original each triangle came from, and that cut faces are turned inside out', () => {
+  kernel.scope((scope) => {
+    const body = scope.original(block(scope, 20, 20, 5))
+    const cutter = scope.original(scope.cylinder(5, 2, 2, 16))
+    const { runs, triangles } = scope.difference(body.solid, [cutter.solid]).mesh()
+    expect(runs.map((run) => run.original).sort()).toEqual([body.id, cutter.id].sort())
+    expect(runs.find((run) => run.original === cutter.id)!.inverted).toBe(true)
+    expect(runs.find((run) => run.original === body.id)!.inverted).toBe(false)
+    expect(runs.at(-1)!.to).toBe(triangles.length / 3)
+  })
+})
+
+it('slices with the area of the section', () => {
+  kernel.scope((scope) => {
+    const section = scope.slice(scope.difference(block(scope, 10, 10, 5), [block(scope, 4, 4, 5)]), 2)
+    expect(section.area).toBeCloseTo(84, 9)
+    expect(section.rings).toHaveLength(2)
+  })
+})

@@ -1,0 +1,256 @@
+import { describe, expect, it } from 'vitest'
+import { ProblemError } from '../problems/index.ts'
+import { seeded } from '../testing/index.ts'
+import {
+  computeMeasures,
+  evaluate,
+  expressionLimits,
+  type Measure,
+  type Names,
+  unfitName,
+  type ValueKind,
+  withRenamed,
+  withWrittenUnits,
+} from './index.ts'
+
+const measure = (name: string, expression: string, kind: ValueKind = 'length'): Measure => ({
+  id: `m-${name}`,
+  name,
+  kind,
+  expression,
+  note: '',
+})
+
+const table = computeMeasures(
+  [
+    measure('wall', '6'),
+    measure('tilt', '30', 'angle'),
+    measure('count', '4', 'count'),
+    measure('share', '0.5', 'ratio'),
+  ],
+  'mm',
+  { slide: 0.2 },
+)
+const read = (text: string, kind: ValueKind = 'length', names: Names = table.names) => evaluate(text, kind, names).value
+
+function problemOf(work: () => unknown): ProblemError {
+  try {
+    work()
+  } catch (error) {
+    if (error instanceof ProblemError) return error
+    throw error
+  }
+  throw new Error('no problem was found')
+}
+
+describe('reading values', () => {
+  it.each([
+    ['12.5', 12.5],
+    ['.5', 0.5],
+    ['1e1', 10],
+    ['12 mm', 12],
+    ['2 cm + 0.4', 20.4],
+    ['1/4 in + 0.2', 6.55],
+    ['1 1/4 in', 31.75],
+    ['3/8"', 9.525],
+    ['1 ft', 304.8],
+    ['-wall + 10', 4],
+    ['2 − -3', 5],
+    ['10 + 1/2*wall', 13],
+    ['wall × 2 ÷ 3', 4],
+    ['2^3', 8],
+    ['2^3^2', 512],
+    ['-2^2', 4],
+    ['max(wall, 3, 1/2 in)', 12.7],
+    ['round(7.3 mm, 0.5 mm)', 7.5],
+    ['10 * sin(30)', 5],
+    ['10 * sin(tilt)', 5],
+    ['wall * share', 3],
+    ['wall + 2 * slide', 6.4],
+    ['hypot(3, 4)', 5],
+    ['count * wall', 24],
+  ])('%s is %d mm', (text, mm) => expect(read(text)).toBeCloseTo(mm, 12))
+
+  it('takes bare numbers in the unit of the part', () => {
+    const inches = computeMeasures([measure('wall', '6 mm')], 'in').names
+    expect(read('1/4', 'length', inches)).toBeCloseTo(6.35, 12)
+    expect(read('wall + 1', 'length', inches)).toBeCloseTo(31.4, 12)
+    expect(read('2 * wall', 'length', inches)).toBeCloseTo(12, 12)
+  })
+
+  it('reads angles in degrees and whole counts', () => {
+    expect(read('360 / 6', 'angle')).toBe(60)
+    expect(read('1 rad', 'angle')).toBeCloseTo(57.29577951308232, 12)
+    expect(read('atan(1)', 'angle')).toBeCloseTo(45, 12)
+    expect(read('2 * 3', 'count')).toBe(6)
+    expect(read('wall / 2 mm', 'ratio')).toBe(3)
+  })
+
+  it('agrees with the numbers it is made of, for random sums and products', () => {
+    const random = seeded(7)
+    const number = () => Math.round(random() * 1000) / 100 + 0.01
+    for (let i = 0; i < 200; i++) {
+      const [a, b, c, d] = [number(), number(), number(), number()]
+      expect(read(`(${a} + ${b}) * ${c} - ${d} mm / 2`)).toBeCloseTo((a + b) * c - d / 2, 9)
+    }
+  })
+})
+
+describe('what cannot be read', () => {
+  it.each([
+    ['', 'expression-empty'],
+    ['1 +', 'expression-syntax'],
+    ['(1 + 2', 'expression-syntax'],
+    ['1 2', 'expression-syntax'],
+    [')', 'expression-syntax'],
+    ['wall = 3', 'expression-syntax'],
+    ['wall > 2', 'expression-syntax'],
+    ['a.b', 'expression-not-arithmetic'],
+    ['wall[0]', 'expression-not-arithmetic'],
+    ['"text"', 'expression-not-arithmetic'],
+    ['this', 'unknown-name'],
+    ['constructor', 'unknown-name'],
+    ['toString()', 'unknown-function'],
+    ['12 mn', 'unknown-unit'],
+    ['2wall', 'unknown-unit'],
+    ['1/0', 'division-by-zero'],
+    ['1/0 in', 'division-by-zero'],
+    ['1 / (wall - wall)', 'division-by-zero'],
+    ['sqrt(-1)', 'not-finite'],
+    ['9^999', 'not-finite'],
+    ['wall + tilt', 'mixed-kinds'],
+    ['wall + count', 'mixed-kinds'],
+    ['wall * wall', 'wrong-kind'],
+    ['tilt', 'wrong-kind'],
+    ['count', 'wrong-kind'],
+    ['sin(wall)', 'wrong-kind'],
+    ['min()', 'wrong-argument-count'],
+    ['sin(1, 2)', 'wrong-argument-count'],
+    ['1'.repeat(expressionLimits.characters + 1), 'expression-too-long'],
+    ['('.repeat(60) + '1' + ')'.repeat(60), 'expression-too-deep'],
+    ['-'.repeat(60) + '1', 'expression-too-deep'],
+  ])('%s: %s', (text, code) => expect(problemOf(() => read(text)).code).toBe(code))
+
+  it('points at the offending word', () => {
+    expect(problemOf(() => read('wall + wal * 2')).at).toEqual([7, 10])
+    expect(problemOf(() => read('wall + wal * 2')).message).toContain('Did you mean “wall”?')
+    expect(problemOf(() => read('12 mm + 3 mn')).at).toEqual([10, 12])
+    expect(problemOf(() => read('6 / (2 - 2) + 1')).at).toEqual([5, 10])
+    expect(problemOf(() => read('wall + tilt')).at).toEqual([7, 11])
+  })
+
+  it('answers any text with a number or a problem, never with a crash', () => {
+    const random = seeded(42)
+    const pieces = [
+      '1',
+      '2.5',
+      ' ',
+      '+',
+      '-',
+      '*',
+      '/',
+      '^',
+      '(',
+      ')',
+      ',',
+      'wall',
+      'tilt',
+      'sin',
+      'max',
+      'mm',
+      'in',
+      '"',
+      '°',
+      '.',
+      '[',
+      ']',
+      '=',
+      '?',
+      ':',
+      '{',
+      '\\',
+      '`',
+      '1/2',
+      'é',
+      '²',
+      "'",
+    ]
+    for (let i = 0; i < 3000; i++) {
+      const text = Array.from(
+        { length: 1 + Math.floor(random() * 9) },
+        () => pieces[Math.floor(random() * pieces.length)],
+      ).join('')
+      try {
+        expect(Number.isFinite(read(text))).toBe(true)
+      } catch (error) {
+        expect(error, text).toBeInstanceOf(ProblemError)
+      }
+    }
+  })
+
+  it('refuses fractions where whole numbers are counted', () => {
+    expect(problemOf(() => read('2.5', 'count')).code).toBe('not-whole')
+  })
+})
+
+describe('the table of measures', () => {
+  const rows = (...measures: Measure[]) => computeMeasures(measures, 'mm', { slide: 0.2 }).rows
+
+  it('computes in the order of dependencies, whatever the order of the rows', () => {
+    const [c, b, a] = rows(measure('c', 'a + b'), measure('b', '2 * a'), measure('a', '5'))
+    expect([a!.value, b!.value, c!.value]).toEqual([5, 10, 15])
+    expect(c!.uses).toEqual(['a', 'b'])
+  })
+
+  it('tells every member of a ring about the ring, and those outside that they depend on it', () => {
+    const all = rows(
+      measure('a', 'b + 1'),
+      measure('b', 'c'),
+      measure('c', 'a'),
+      measure('d', 'a * 2'),
+      measure('e', '3'),
+    )
+    expect(all.map((row) => row.problem?.code)).toEqual(['cycle', 'cycle', 'cycle', 'depends-on-broken', undefined])
+    expect(all[0]!.problem!.text).toContain('→')
+    expect(all[0]!.problem!.at).toEqual([0, 1])
+    expect(rows(measure('a', 'a'))[0]!.problem!.code).toBe('cycle')
+  })
+
+  it('refuses names that mean something else, and a name used twice', () => {
+    expect(unfitName('mm')).toBeDefined()
+    expect(unfitName('sin')).toBeDefined()
+    expect(unfitName('slide', ['slide'])).toBeDefined()
+    expect(unfitName('2wide')).toBeDefined()
+    expect(unfitName('größe_2')).toBeUndefined()
+    const [first, second] = computeMeasures([measure('a', '1'), { ...measure('a', '2'), id: 'other' }], 'mm').rows
+    expect(first!.problem).toBeUndefined()
+    expect(second!.problem!.code).toBe('name-taken')
+  })
+})
+
+describe('rewriting', () => {
+  const names = computeMeasures([measure('wall', '6 mm')], 'mm').names
+  it.each([
+    ['84', '84 mm'],
+    ['wall + 0.2', 'wall + 0.2 mm'],
+    ['2 * wall', '2 * wall'],
+    ['84 / 2', '(84 / 2) * 1 mm'],
+    ['max(wall, 3) + 1 in', 'max(wall, 3 mm) + 1 in'],
+    ['wall +', 'wall +'],
+  ])('writes the unit behind bare lengths: %s -> %s', (text, expected) => {
+    expect(withWrittenUnits(text, 'length', names, 'mm')).toBe(expected)
+  })
+  it('keeps every value when the unit is written out', () => {
+    for (const text of ['84', 'wall + 0.2', '84 / 2', '(1 + 2) * 3 - wall', 'hypot(3, wall)', '10 * sin(30)']) {
+      const written = withWrittenUnits(text, 'length', names, 'mm')
+      expect(evaluate(written, 'length', { ...names, unit: 'in' }).value).toBeCloseTo(
+        evaluate(text, 'length', names).value,
+        9,
+      )
+    }
+  })
+  it('renames whole words only', () => {
+    expect(withRenamed('wall + wall2 * max(wall, 3)', 'wall', 'side')).toBe('side + wall2 * max(side, 3)')
+    expect(withRenamed('wall +', 'wall', 'side')).toBe('wall +')
+  })
+})

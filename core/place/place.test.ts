@@ -1,0 +1,134 @@
+import { describe, expect, it } from 'vitest'
+import { seeded } from '../testing/index.ts'
+import {
+  composed,
+  copies,
+  cross,
+  type Frame,
+  inverse,
+  levelSides,
+  norm,
+  type PlaceValues,
+  placed,
+  pointIn,
+  pointOut,
+  type Seating,
+  turnedAbout,
+  turnedZ,
+  type Vec3,
+  world,
+} from './index.ts'
+
+const seat: Seating = { frame: { ...world, origin: [0, 0, 10] }, size: [80, 40], sides: levelSides }
+const centred = { from: 'centre', to: 'centre', by: 0 } as const
+const at = (change: Partial<PlaceValues>): PlaceValues => ({
+  across: centred,
+  along: centred,
+  rest: 'on',
+  lift: 0,
+  turn: 0,
+  tilt: 0,
+  ...change,
+})
+/** a block 20 × 10 × 4 about the z axis */
+const block = (d: Vec3) => 10 * Math.abs(d[0]) + 5 * Math.abs(d[1]) + (d[2] > 0 ? 4 * d[2] : 0)
+const origin = (values: Partial<PlaceValues>) => placed(seat, at(values), block, true).origin
+
+describe('placing on a face', () => {
+  it('centres by default and rests on the face', () => expect(origin({})).toEqual([0, 0, 10]))
+  it.each([
+    ['low', 'near', 5, -40 + 5 + 10],
+    ['low', 'centre', 5, -40 + 5],
+    ['low', 'far', 5, -40 + 5 - 10],
+    ['high', 'near', 5, 40 - 5 - 10],
+    ['high', 'centre', 5, 40 - 5],
+    ['high', 'far', 5, 40 - 5 + 10],
+    ['centre', 'near', 5, 5 + 10],
+    ['centre', 'centre', 5, 5],
+    ['centre', 'far', 5, 5 - 10],
+  ] as const)('from %s to %s', (from, to, by, x) => {
+    expect(origin({ across: { from, to, by } })[0]).toBeCloseTo(x, 12)
+  })
+  it('sets cutting shapes flush into the face', () => {
+    expect(origin({ rest: 'in' })[2]).toBe(6)
+    expect(origin({ rest: 'in', lift: 1 })[2]).toBe(7)
+  })
+  it('measures to the true edge of a turned shape', () => {
+    expect(origin({ turn: 90, across: { from: 'low', to: 'near', by: 0 } })[0]).toBeCloseTo(-40 + 5, 12)
+    const diagonal = (10 + 5) / Math.SQRT2
+    expect(origin({ turn: 45, across: { from: 'low', to: 'near', by: 0 } })[0]).toBeCloseTo(-40 + diagonal, 12)
+  })
+  it('stands a tilted shape on its lowest edge', () => {
+    expect(origin({ tilt: 30 })[2]).toBeCloseTo(10 + 5 * Math.sin(Math.PI / 6), 12)
+  })
+  it('keeps centred shapes centred under any size of the seat', () => {
+    const random = seeded(3)
+    for (let i = 0; i < 50; i++) {
+      const sized: Seating = { ...seat, size: [random() * 500, random() * 500] }
+      expect(placed(sized, at({ turn: 0 }), block, true).origin).toEqual([0, 0, 10])
+    }
+  })
+})
+
+describe('frames', () => {
+  const random = seeded(11)
+  const any = (): Frame => turnedAbout([random() * 9, random() * 9, random() * 9], [0, 0, 1], random() * 360)
+  it('are undone by their inverse', () => {
+    for (let i = 0; i < 50; i++) {
+      const f = composed(any(), turnedAbout([1, 2, 3], [0, 1, 0], random() * 360))
+      const p: Vec3 = [random(), random(), random()]
+      const back = pointOut(inverse(f), pointOut(f, p))
+      expect(norm([back[0] - p[0], back[1] - p[1], back[2] - p[2]])).toBeLessThan(1e-12)
+      expect(norm([pointIn(f, pointOut(f, p))[0] - p[0], 0, 0])).toBeLessThan(1e-12)
+      const n = cross(f.u, f.v)
+      expect(norm([n[0] - f.n[0], n[1] - f.n[1], n[2] - f.n[2]])).toBeLessThan(1e-12)
+    }
+  })
+  it('turn by exact quarters', () => {
+    expect(turnedZ(90).u).toEqual([0, 1, 0])
+    expect(turnedZ(-270).u).toEqual([0, 1, 0])
+  })
+  it('keep the axis of a turn in place', () => {
+    const f = turnedAbout([5, 0, 4.5], [0, -1, 0], 73)
+    const p = pointOut(f, [5, 12, 4.5])
+    expect(p[0]).toBeCloseTo(5, 12)
+    expect(p[2]).toBeCloseTo(4.5, 12)
+  })
+})
+
+describe('copies', () => {
+  const first: Frame = { ...world, origin: [10, 0, 0] }
+  const origins = (repeats: Parameters<typeof copies>[2]) =>
+    copies(first, world, repeats).map((f) => f.origin.map((x) => Math.round(x * 1e9) / 1e9 + 0))
+  it('stand in rows, and rows of rows make grids', () => {
+    expect(origins([{ kind: 'row', direction: 'across', count: 3, spacing: 5 }])).toEqual([
+      [10, 0, 0],
+      [15, 0, 0],
+      [20, 0, 0],
+    ])
+    expect(
+      origins([
+        { kind: 'row', direction: 'across', count: 2, spacing: 5 },
+        { kind: 'row', direction: 'along', count: 2, spacing: -7 },
+      ]),
+    ).toEqual([
+      [10, 0, 0],
+      [15, 0, 0],
+      [10, -7, 0],
+      [15, -7, 0],
+    ])
+  })
+  it('close a full ring and end a part of one', () => {
+    expect(origins([{ kind: 'ring', count: 4, sweep: 360 }])).toEqual([
+      [10, 0, 0],
+      [0, 10, 0],
+      [-10, 0, 0],
+      [0, -10, 0],
+    ])
+    expect(origins([{ kind: 'ring', count: 3, sweep: 180 }])).toEqual([
+      [10, 0, 0],
+      [0, 10, 0],
+      [-10, 0, 0],
+    ])
+  })
+})

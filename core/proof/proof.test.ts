@@ -1,0 +1,156 @@
+import { beforeAll, describe, expect, it } from 'vitest'
+import type { Part, Step } from '../document/index.ts'
+import { newPiece, onBed } from '../document/index.ts'
+import { jointOf } from '../joints/index.ts'
+import type { Kernel } from '../kernel/index.ts'
+import { defaultFields } from '../shapes/index.ts'
+import { built, onFace, partOf, step, testKernel } from '../testing/index.ts'
+import { checksFor, proofOf, swingAt, swingPositions, worst } from './index.ts'
+
+let kernel: Kernel
+beforeAll(async () => {
+  kernel = await testKernel()
+})
+
+const proof = async (part: Part) => proofOf(kernel, await built(kernel, part))
+const of = (findings: Awaited<ReturnType<typeof proof>>, check: string) =>
+  findings.filter((finding) => finding.check === check).map(({ rank, text }) => [rank, text])
+const block = (id: string, x: string, more: Record<string, string> = {}): Step =>
+  step(
+    id,
+    'plate',
+    { width: '10', depth: '10', height: '5', ...more },
+    { place: { across: { from: 'centre', to: 'centre', by: x } } },
+  )
+const twoPieces = (gap: string): Part => {
+  const part = partOf([block('a', '0')])
+  return {
+    ...part,
+    pieces: [...part.pieces, { ...newPiece('p2', 'Other', 'sand'), steps: [block('b', `10 + ${gap}`)] }],
+  }
+}
+
+describe('a sound part', () => {
+  it('passes every check', async () => {
+    const findings = await proof(partOf([block('a', '0')]))
+    expect(worst(findings)).toBe('pass')
+    expect(findings.map(({ check }) => check)).toEqual(['sheet', 'closed', 'bodies', 'bed', 'bed'])
+  })
+})
+
+describe('what is wrong is found', () => {
+  it('a piece with nothing in it', async () => {
+    expect(of(await proof(partOf([])), 'closed')).toEqual([['fault', 'Piece 1 has no solid yet.']])
+  })
+  it('a piece in two', async () => {
+    const findings = await proof(partOf([block('a', '0'), block('b', '30')]))
+    expect(of(findings, 'bodies')[0]![0]).toBe('fault')
+    expect(findings.find(({ check }) => check === 'bodies')!.about).toEqual([{ kind: 'piece', id: 'p1' }])
+  })
+  it('two blocks that meet in one edge only are not one solid', async () => {
+    const edge = step(
+      'b',
+      'plate',
+      { width: '10', depth: '10', height: '5' },
+      {
+        place: {
+          across: { from: 'centre', to: 'centre', by: '10' },
+          along: { from: 'centre', to: 'centre', by: '10' },
+        },
+      },
+    )
+    expect(of(await proof(partOf([block('a', '0'), edge])), 'bodies')[0]![0]).toBe('fault')
+  })
+  it('a part too large for the bed, and one that fits when turned', async () => {
+    expect(of(await proof(partOf([block('a', '0', { width: '300' })])), 'bed')[0]![0]).toBe('fault')
+    const part = partOf([block('a', '0', { width: '139', depth: '20' })], { printer: 'dunlin-140' })
+    expect(of(await proof(part), 'bed')[0]![0]).toBe('pass')
+  })
+  it('a part above or below the bed', async () => {
+    const lifted = (lift: string) => partOf([{ ...block('a', '0'), place: { ...block('a', '0').place, lift } }])
+    expect(of(await proof(lifted('2')), 'bed')[1]).toEqual(['warning', 'Piece 1 floats 2 mm above the bed.'])
+    expect(of(await proof(lifted('-1')), 'bed')[1]).toEqual(['fault', 'Piece 1 reaches 1 mm below the bed.'])
+  })
+  it.each([
+    ['-1', 'fault', /overlap by 50 mm³/],
+    ['0', 'fault', /touch/],
+    ['0.1', 'warning', /0.1 mm apart; the Tern 220 needs 0.25 mm/],
+    ['0.25', 'pass', /stay 0.25 mm apart/],
+    ['40', 'pass', /more than 10 mm apart/],
+  ] as const)('pieces at a gap of %s', async (gap, rank, text) => {
+    const [finding] = of(await proof(twoPieces(gap)), 'gap')
+    expect(finding![0]).toBe(rank)
+    expect(finding![1]).toMatch(text)
+  })
+  it('steps that cannot be built, and muted ones, by name', async () => {
+    const bad = { ...step('bad', 'hole', { diameter: 'x' }, { place: onFace('a', 'top') }), name: 'drain' }
+    const muted = { ...step('m', 'hole', {}, { place: onFace('a', 'top'), mute: true }) }
+    const findings = of(await proof(partOf([block('a', '0'), bad, muted])), 'sheet')
+    expect(findings[0]).toEqual(['fault', 'Step 2 of Piece 1 (drain): There is no measure called “x”.'])
+    expect(findings[1]).toEqual(['advice', 'One step is muted and not in the solid.'])
+  })
+})
+
+describe('the swing', () => {
+  const leaf = (id: string, side: 1 | -1) =>
+    step(
+      id,
+      'plate',
+      { width: '20', depth: '40', height: '4' },
+      { place: { across: { from: 'centre', to: side === 1 ? 'near' : 'far', by: `${side} * (9 / 2 + captive)` } } },
+    )
+  const hinge = (fields: Record<string, string> = {}): Part => {
+    const part = partOf([leaf('a', -1)])
+    return {
+      ...part,
+      pieces: [...part.pieces, { ...newPiece('p2', 'Moving', 'sand'), steps: [leaf('b', 1)] }],
+      joints: [
+        {
+          id: 'j',
+          name: '',
+          kind: 'pin-hinge',
+          pieces: ['p1', 'p2'],
+          fields: { ...defaultFields(jointOf('pin-hinge')!.fields), ...fields },
+          place: onBed,
+        },
+      ],
+    }
+  }
+  it('keeps the captive gap of the printer over all of its travel', async () => {
+    const made = await built(kernel, hinge(), 0.03)
+    for (const position of swingPositions(0, 180, 5)) {
+      const at = swingAt(kernel, made, 'j', position)!
+      expect(at.overlap).toBe(0)
+      expect(at.gap).toBeGreaterThanOrEqual(0.35 - 1e-6)
+      expect(at.gap).toBeLessThan(0.36)
+    }
+  })
+  it('follows the fit of another printer', async () => {
+    const made = await built(kernel, { ...hinge(), printer: 'gannet-350' }, 0.03)
+    expect(swingAt(kernel, made, 'j', 90)!.gap).toBeCloseTo(0.5, 3)
+  })
+  it('finds the collision of leaves that are too thick to fold', async () => {
+    const thick = hinge({ leaf: '4' })
+    const part = {
+      ...thick,
+      pieces: thick.pieces.map((piece) => ({
+        ...piece,
+        steps: piece.steps.map((each) => ({ ...each, fields: { ...each.fields, height: '8' } })),
+      })),
+    }
+    const made = await built(kernel, part, 0.03)
+    const at = swingAt(kernel, made, 'j', 180)!
+    expect(at.gap).toBe(0)
+    expect(at.overlap).toBeGreaterThan(100)
+    expect(swingAt(kernel, made, 'j', 0)!.gap).toBeGreaterThan(0.34)
+  })
+  it('has nothing to say of a joint that is not there', async () => {
+    expect(swingAt(kernel, await built(kernel, hinge()), 'nobody', 0)).toBeUndefined()
+  })
+})
+
+it('every check has a name of its own and says what it looks at', () => {
+  const checks = checksFor(kernel)
+  expect(new Set(checks.map(({ id }) => id)).size).toBe(checks.length)
+  for (const check of checks) expect(check.meaning).toMatch(/\.$/)
+})

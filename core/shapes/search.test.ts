@@ -1,0 +1,30 @@
+import { expect, it } from 'vitest'
+import { findShapes, newStep, shapes } from './index.ts'
+
+const first = (typed: string) => findShapes(typed)[0]
+
+it('finds shapes by label, by kind and by what else they are called', () => {
+  expect(first('plate')?.shape.kind).toBe('plate')
+  expect(first('cyl')?.shape.kind).toBe('bar')
+  expect(first('gusset')?.shape.kind).toBe('wedge')
+  expect(first('hole')?.shape.kind).toBe('hole')
+  expect(first('round')?.shape.kind).toBe('bar')
+  expect(findShapes('round').map(({ shape }) => shape.kind)).toEqual(['bar', 'hole'])
+  expect(findShapes('zzz')).toEqual([])
+  expect(findShapes('')).toHaveLength(shapes.length)
+})
+
+it('takes over the values typed behind the name', () => {
+  expect(first('plate 84 44 6')?.fields).toMatchObject({ width: '84', depth: '44', height: '6', corner: '0' })
+  expect(first('plate 84×44×wall*2')?.fields).toMatchObject({ width: '84', depth: '44', height: 'wall*2' })
+  expect(first('plate (foot + 2) 44')?.fields).toMatchObject({ width: 'foot + 2', depth: '44' })
+  expect(first('plate 2 in 30')?.fields).toMatchObject({ width: '2 in', depth: '30' })
+  expect(first('hole 5.3')?.fields).toMatchObject({ diameter: '5.3', reach: 'through' })
+  expect(first('hole ⌀5.3 8')?.fields).toMatchObject({ diameter: '5.3', depth: '8', reach: 'blind' })
+  expect(first('round hole screw')?.fields).toMatchObject({ diameter: 'screw' })
+})
+
+it('sets holes into the face and solids on it', () => {
+  expect(newStep('a', first('hole')!).place.rest).toBe('in')
+  expect(newStep('a', first('plate')!).place.rest).toBe('on')
+})

@@ -1,0 +1,260 @@
+import { beforeAll, describe, expect, it } from 'vitest'
+import { circumradius, type Kernel, polygonArea, segmentsFor } from '../kernel/index.ts'
+import { meshFigures } from '../mesh/index.ts'
+import { dot, type Vec3 } from '../place/index.ts'
+import { seeded, testKernel } from '../testing/index.ts'
+import { type AnyValues, boxReach, defaultFields, flatFaceAt, shapeOf, shapes } from './index.ts'
+
+const fineness = 0.01
+let kernel: Kernel
+beforeAll(async () => {
+  kernel = await testKernel()
+})
+
+const defaults = (kind: string): Record<string, number | string> =>
+  Object.fromEntries(
+    Object.entries(shapeOf(kind)!.fields).map(([name, field]) => [
+      name,
+      field.kind === 'choice' ? field.default : Number(field.default),
+    ]),
+  )
+
+/** Volume, bounds and soundness of a shape with these values over its defaults. */
+function measured(kind: string, values: AnyValues = {}, cuts = shapeOf(kind)!.effect === 'cut', through = 20) {
+  const shape = shapeOf(kind)!
+  const all = { ...defaults(kind), ...values }
+  return kernel.scope((scope) => {
+    const solid = shape.solid(all as never, { scope, fineness, cuts, through, overlap: 0.005 })
+    return {
+      volume: solid.volume(),
+      bounds: solid.bounds()!,
+      figures: meshFigures(solid.mesh()),
+      section: (z: number) => scope.slice(solid, z).area,
+    }
+  })
+}
+/** Area of the flats that stand for a circle. */
+const inside = (diameter: number) => polygonArea(diameter / 2, segmentsFor(diameter / 2, fineness))
+const outside = (diameter: number, by = diameter) => {
+  const n = segmentsFor(by / 2, fineness, true)
+  return polygonArea(circumradius(diameter / 2, n), n)
+}
+
+describe('plate', () => {
+  it('has the volume of its sides', () =>
+    expect(measured('plate', { width: 84, depth: 44, height: 6 }).volume).toBeCloseTo(84 * 44 * 6, 8))
+  it('loses four corners of its radius', () => {
+    const corners = 4 * 36 - inside(12)
+    expect(measured('plate', { width: 84, depth: 44, height: 6, corner: 6 }).volume).toBeCloseTo(
+      (84 * 44 - corners) * 6,
+      6,
+    )
+  })
+  it('can be a full round', () => {
+    const { volume, figures } = measured('plate', { width: 20, depth: 20, height: 6, corner: 10 })
+    expect(volume).toBeCloseTo(inside(20) * 6, 6)
+    expect(figures.oriented).toBe(true)
+  })
+  it('with a bevelled edge is a block with a frustum on it', () => {
+    const [a, b, s] = [30, 20, 2]
+    const [A1, A2] = [a * b, (a - 2 * s) * (b - 2 * s)]
+    // prismatoid: mitred frustum = h/6 (A1 + 4 Am + A2)
+    const frustum = (s / 6) * (A1 + 4 * (a - s) * (b - s) + A2)
+    expect(measured('plate', { width: a, depth: b, height: 5, top: 'bevel', topSize: s }).volume).toBeCloseTo(
+      a * b * 3 + frustum,
+      6,
+    )
+    expect(
+      measured('plate', { width: a, depth: b, height: 5, top: 'bevel', topSize: s, bottom: 'bevel', bottomSize: s })
+        .volume,
+    ).toBeCloseTo(a * b + 2 * frustum, 6)
+  })
+  it('with a rounded edge comes to the closed form as fineness allows', () => {
+    // Layers of (a − 2i)(b − 2i) with i = r − √(r² − z²), integrated over z from 0 to r.
+    const [a, b, r] = [30, 20, 3]
+    const exact = a * b * r - 2 * (a + b) * r ** 2 * (1 - Math.PI / 4) + 4 * r ** 3 * (5 / 3 - Math.PI / 2)
+    const got = measured('plate', { width: a, depth: b, height: 10, top: 'round', topSize: r }).volume - a * b * 7
+    // At most a skin of the fineness is missing along the rounded band.
+    expect(exact - got).toBeLessThan(2 * (a + b) * ((Math.PI / 2) * r) * fineness)
+    expect(got).toBeLessThan(exact)
+  })
+  it('keeps its outer size whatever its edges', () => {
+    const { bounds, figures } = measured('plate', {
+      width: 30,
+      depth: 20,
+      height: 8,
+      corner: 5,
+      top: 'round',
+      topSize: 2,
+      bottom: 'bevel',
+      bottomSize: 1,
+    })
+    expect(bounds).toEqual({ min: [-15, -10, 0], max: [15, 10, 8] })
+    expect([figures.closed, figures.oriented, figures.solids]).toEqual([true, true, 1])
+  })
+})
+
+describe('upright', () => {
+  it('is a block, or a block with half a disc on it', () => {
+    expect(measured('upright', { thick: 6, width: 40, height: 56 }).volume).toBeCloseTo(6 * 40 * 56, 8)
+    expect(measured('upright', { thick: 6, width: 40, height: 56, head: 'round' }).volume).toBeCloseTo(
+      6 * (40 * 36 + inside(40) / 2),
+      6,
+    )
+    expect(measured('upright', { thick: 6, width: 40, height: 20, head: 'round' }).volume).toBeCloseTo(
+      (6 * inside(40)) / 2,
+      6,
+    )
+  })
+})
+
+describe('round bar', () => {
+  it('has its true diameter where it adds, and lets its diameter in where it cuts', () => {
+    expect(measured('bar', { diameter: 10, height: 20 }).volume).toBeCloseTo(inside(10) * 20, 6)
+    expect(measured('bar', { diameter: 10, height: 20 }, true).volume).toBeCloseTo(outside(10) * 20, 6)
+  })
+  it('tapers to a frustum or a point, either way up', () => {
+    const n = segmentsFor(6, fineness)
+    const area = (d: number) => polygonArea(d / 2, n)
+    const frustum = (20 / 3) * (area(12) + area(6) + Math.sqrt(area(12) * area(6)))
+    expect(measured('bar', { diameter: 12, height: 20, form: 'tapered', end: 6 }).volume).toBeCloseTo(frustum, 6)
+    expect(measured('bar', { diameter: 6, height: 20, form: 'tapered', end: 12 }).volume).toBeCloseTo(frustum, 6)
+    expect(measured('bar', { diameter: 12, height: 20, form: 'tapered', end: 0 }).volume).toBeCloseTo(
+      (area(12) * 20) / 3,
+      6,
+    )
+  })
+  it('can be a tube that lets its bore in', () => {
+    expect(measured('bar', { diameter: 10, height: 20, core: 'tube', bore: 6 }).volume).toBeCloseTo(
+      (inside(10) - outside(6)) * 20,
+      6,
+    )
+  })
+})
+
+describe('round hole', () => {
+  it('takes a pin of its own diameter: no flat comes nearer than its radius', () => {
+    kernel.scope((scope) => {
+      const shape = shapeOf('hole')!
+      const cutter = shape.solid(defaults('hole') as never, {
+        scope,
+        fineness,
+        cuts: true,
+        through: 20,
+        overlap: 0.005,
+      })
+      const pin = scope.placed(scope.cylinder(10, 2.5, 2.5, 360), {
+        origin: [0, 0, -15],
+        u: [1, 0, 0],
+        v: [0, 1, 0],
+        n: [0, 0, 1],
+      })
+      expect(scope.difference(pin, [cutter]).volume()).toBeLessThan(1e-9)
+    })
+  })
+  it('goes as deep as it says below the face', () => {
+    expect(measured('hole', { diameter: 5, reach: 'blind', depth: 8 }).volume).toBeCloseTo(outside(5) * 8.005, 5)
+    expect(measured('hole', { diameter: 5 }, true, 30).volume).toBeCloseTo(outside(5) * 30.005, 5)
+  })
+  it('has a countersink of its angle and a counterbore of its depth', () => {
+    const n = segmentsFor(5, fineness, true)
+    const area = (d: number) => polygonArea(circumradius(d / 2, n), n)
+    const cone = (2.5 / 3) * (area(10) + area(5) + Math.sqrt(area(10) * area(5)))
+    expect(measured('hole', { mouth: 'countersink', head: 10, angle: 90 }).volume).toBeCloseTo(
+      area(5) * 17.5 + cone + area(10) * 0.005,
+      5,
+    )
+    expect(measured('hole', { mouth: 'counterbore', head: 10, headDepth: 4 }).volume).toBeCloseTo(
+      area(5) * 16 + area(10) * 4.005,
+      5,
+    )
+  })
+})
+
+it('a wedge is half of its block', () => {
+  expect(measured('wedge', { length: 38, height: 28, thick: 5 }).volume).toBeCloseTo((38 * 28 * 5) / 2, 8)
+})
+
+describe('impossible sizes are told at their field', () => {
+  it.each<[string, AnyValues, string]>([
+    ['plate', { width: 20, depth: 10, corner: 5.1 }, 'corner'],
+    ['plate', { height: 3, top: 'round', topSize: 2, bottom: 'round', bottomSize: 2 }, 'topSize'],
+    ['plate', { width: 6, depth: 30, height: 30, top: 'bevel', topSize: 3 }, 'topSize'],
+    ['upright', { width: 40, height: 10, head: 'round' }, 'height'],
+    ['bar', { diameter: 5, core: 'tube', bore: 5 }, 'bore'],
+    ['bar', { diameter: 10, form: 'tapered', end: 3, core: 'tube', bore: 4 }, 'bore'],
+    ['hole', { diameter: 5, mouth: 'countersink', head: 5 }, 'head'],
+    ['hole', { reach: 'blind', depth: 3, mouth: 'counterbore', head: 10, headDepth: 3 }, 'depth'],
+  ])('%s %o', (kind, values, field) => {
+    expect(shapeOf(kind)!.impossible!({ ...defaults(kind), ...values } as never)?.field).toBe(field)
+  })
+})
+
+describe.each(shapes.map((shape) => [shape.kind, shape] as const))('every shape: %s', (kind, shape) => {
+  const values = defaults(kind)
+  it('is sound with its defaults and lies in its box', () => {
+    expect(shape.impossible?.(values as never)).toBeUndefined()
+    const { figures, bounds } = measured(kind)
+    expect([figures.closed, figures.oriented, figures.solids]).toEqual([true, true, 1])
+    const box = shape.box(values as never, 20)
+    for (const i of [0, 1, 2] as const) {
+      // A cut may be circumscribed and reach out of its face.
+      expect(bounds.min[i]).toBeGreaterThanOrEqual(box.min[i] - 0.02)
+      expect(bounds.max[i]).toBeLessThanOrEqual(box.max[i] + 0.02)
+    }
+  })
+  it('reaches as far as its solid does, in any direction', () => {
+    if (shape.seat === 'enters') return
+    const random = seeded(9)
+    kernel.scope((scope) => {
+      const { positions } = shape
+        .solid(values as never, { scope, fineness: 0.002, cuts: false, through: 20, overlap: 0.005 })
+        .mesh()
+      for (let k = 0; k < 30; k++) {
+        const raw: Vec3 = [random() - 0.5, random() - 0.5, random() - 0.5]
+        const d = raw.map((x) => x / Math.hypot(...raw)) as unknown as Vec3
+        let far = -Infinity
+        for (let i = 0; i < positions.length; i += 3)
+          far = Math.max(far, dot(d, [positions[i]!, positions[i + 1]!, positions[i + 2]!]))
+        const reach = shape.reach?.(values as never, d) ?? boxReach(shape.box(values as never, 20), d)
+        expect(Math.abs(reach - far)).toBeLessThan(0.005)
+      }
+    })
+  })
+  it('names its flat faces where they are', () => {
+    for (const face of shape.faces(values as never)) {
+      const { origin, n } = face.frame
+      expect(flatFaceAt(shape.faces(values as never), origin, n)).toBe(face.name)
+      expect(shape.faceAt?.(values as never, origin, n) ?? face.name).toBe(face.name)
+      kernel.scope((scope) => {
+        // A small probe across the face is half inside.
+        const solid = shape.solid(values as never, { scope, fineness, cuts: false, through: 20, overlap: 0.005 })
+        const probe = scope.placed(
+          scope.extrude(
+            [
+              [
+                [-0.2, -0.2],
+                [0.2, -0.2],
+                [0.2, 0.2],
+                [-0.2, 0.2],
+              ],
+            ],
+            0.4,
+          ),
+          { ...face.frame, origin: [origin[0] - 0.2 * n[0], origin[1] - 0.2 * n[1], origin[2] - 0.2 * n[2]] },
+        )
+        expect(scope.intersection([solid, probe]).volume()).toBeCloseTo(0.032, 4)
+      })
+    }
+  })
+  it('has a sentence and dimensions made of its own fields, and tells what each field means', () => {
+    const parts = shape.sentence(values as never)
+    expect(typeof parts[0]).toBe('string')
+    for (const part of parts) if (typeof part === 'object') expect(shape.fields).toHaveProperty(part.field)
+    for (const dimension of shape.dimensions(values as never)) expect(shape.fields).toHaveProperty(dimension.field)
+    for (const quick of shape.quick)
+      expect(shape.fields).toHaveProperty(typeof quick === 'string' ? quick : quick.field)
+    for (const field of Object.values(shape.fields)) expect(field.meaning).toMatch(/\.$/)
+    expect(Object.keys(defaultFields(shape.fields))).toEqual(Object.keys(shape.fields))
+  })
+})

@@ -1,0 +1,42 @@
+import { describe, expect, it } from 'vitest'
+import {
+  dimensionName,
+  formatArea,
+  formatLength,
+  formatNumber,
+  formatSize,
+  formatVolume,
+  lengthUnits,
+} from './index.ts'
+
+describe('numbers as they are shown', () => {
+  it('drops zeros that say nothing and never shows a negative zero', () => {
+    expect(formatNumber(5.3)).toBe('5.3')
+    expect(formatNumber(10)).toBe('10')
+    expect(formatNumber(100.0004)).toBe('100')
+    expect(formatNumber(-0.0001)).toBe('0')
+    expect(formatNumber(1200, 0)).toBe('1200')
+  })
+  it('shows lengths in the part unit', () => {
+    expect(formatLength(25.4, 'in')).toBe('1')
+    expect(formatLength(6.35, 'in')).toBe('0.25')
+    expect(formatLength(6.35, 'mm')).toBe('6.35')
+    expect(formatSize(84.004, 'mm')).toBe('84')
+  })
+  it('shows areas and volumes to four figures', () => {
+    expect(formatVolume(36_123.4, 'mm')).toBe('36.12 cm³')
+    expect(formatVolume(25.4 ** 3, 'in')).toBe('1 in³')
+    expect(formatArea(0, 'mm')).toBe('0 mm²')
+  })
+})
+
+it('keeps the inch at exactly 25.4 mm and the foot at twelve of them', () => {
+  expect(lengthUnits.in).toBe(25.4)
+  expect(lengthUnits.ft).toBeCloseTo(12 * 25.4, 12)
+})
+
+it('names dimensions with their article', () => {
+  expect(dimensionName({ length: 1, angle: 0 })).toBe('a length')
+  expect(dimensionName({ length: 2, angle: 0 })).toBe('an area')
+  expect(dimensionName({ length: 0, angle: 1 })).toBe('an angle')
+})

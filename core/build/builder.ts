@@ -238,7 +238,7 @@ function operated(scope: Scope, effect: Run['effect'], state: Entry | undefined,
     case 'cut': {
       const rest = scope.difference(state!.solid, solids)
       // A cut that left no surface behind either missed the solid or took a whole body with it.
-      const seen = new Set(rest.mesh().runs.map((run) => run.original))
+      const seen = new Set(rest.mesh().runs.flatMap((run) => (run.to > run.from ? [run.original] : [])))
       const idle = operands.flatMap(({ original, solid }, i) =>
         seen.has(original!) || scope.intersection([state!.solid, solid]).volume() > 1e-9 ? [] : [i],
       )

@@ -1,0 +1,86 @@
+import { spawnSync } from 'node:child_process'
+import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { formatOf } from '@makrel/core/exchange'
+import { meshFigures } from '@makrel/core/mesh'
+import { beforeAll, describe, expect, it } from 'vitest'
+import { buildCli } from '../scripts/build.mjs'
+
+const root = fileURLToPath(new URL('..', import.meta.url))
+const demo = (name: string) => join(root, 'demo', `${name}.makrel.json`)
+const folder = () => mkdtempSync(join(tmpdir(), 'makrel-'))
+
+beforeAll(() => buildCli())
+
+function makrel(...args: string[]) {
+  const { status, stdout, stderr } = spawnSync(process.execPath, [join(root, 'cli/bin/makrel.mjs'), ...args], { encoding: 'utf8', maxBuffer: 1e8 })
+  return { status, report: stdout.startsWith('{') ? JSON.parse(stdout) : undefined, stdout, stderr }
+}
+
+describe.each(readdirSync(join(root, 'demo')).filter((file) => file.endsWith('.makrel.json')))('%s', (file) => {
+  it('is sound', () => {
+    const { status, report } = makrel('proof', join(root, 'demo', file))
+    expect(status).toBe(0)
+    for (const piece of report.pieces) expect(piece).toMatchObject({ closed: true, oriented: true, solids: 1 })
+    expect(report.findings.every(({ rank }: { rank: string }) => rank === 'pass')).toBe(true)
+  })
+  it.each(['stl', '3mf'])('is written as %s, and the file holds what the report says', (format) => {
+    const out = folder()
+    const { status, report } = makrel('build', join(root, 'demo', file), '--format', format, '--out', out, '--fineness', '0.05')
+    expect(status).toBe(0)
+    const figures = formatOf(format)!.read(readFileSync(report.written)).map(({ mesh }) => meshFigures(mesh))
+    const volume = report.pieces.reduce((sum: number, piece: { volume: number }) => sum + piece.volume, 0)
+    expect(Math.abs(figures.reduce((sum, f) => sum + f.volume, 0) / volume - 1)).toBeLessThan(1e-4)
+    expect(figures.every(({ oriented }) => oriented)).toBe(true)
+    expect(makrel('proof', report.written).status).toBe(0)
+  })
+})
+
+describe('one piece', () => {
+  it('is written by its name', () => {
+    const { report } = makrel('build', demo('locker-hinge'), '--format', 'stl', '--out', folder(), '--piece', 'Moving leaf')
+    expect(report.receipt).toMatchObject({ solids: 1, pieces: ['Moving leaf'] })
+  })
+})
+
+describe('faults', () => {
+  it('end with 1 and are in the report', () => {
+    const part = JSON.parse(readFileSync(demo('lantern-bracket'), 'utf8'))
+    part.measures[0].expression = 'wall'
+    const file = join(folder(), 'x.makrel.json')
+    writeFileSync(file, JSON.stringify(part))
+    const { status, report } = makrel('proof', file)
+    expect(status).toBe(1)
+    expect(report.findings.find(({ rank }: { rank: string }) => rank === 'fault').text).toMatch(/circle/)
+  })
+})
+
+describe('bad input ends with 2 and a message', () => {
+  const write = (name: string, content: string | Uint8Array) => {
+    const path = join(folder(), name)
+    writeFileSync(path, content)
+    return path
+  }
+  it.each<[string, () => string[], RegExp]>([
+    ['no such command', () => ['carve', 'x'], /no command “carve”/],
+    ['no file', () => ['proof'], /give one part file/],
+    ['a file that is not there', () => ['proof', '/nowhere.json'], /cannot read/],
+    ['no JSON', () => ['proof', write('a.json', 'hello')], /not a part file/],
+    ['a newer version', () => ['proof', write('a.json', '{"format":"makrel-part","version":99}')], /newer version/],
+    ['a file of 50 MB', () => ['proof', write('a.json', 'x'.repeat(50_000_000))], /larger than/],
+    ['a broken STL', () => ['proof', write('a.stl', new Uint8Array(200).fill(7))], /announces/],
+    ['an unknown format', () => ['build', demo('locker-hinge'), '--format', 'clay', '--out', '/tmp'], /--format must be one of stl, 3mf/],
+    ['no folder', () => ['build', demo('locker-hinge'), '--format', 'stl'], /--out/],
+    ['a folder that cannot be', () => ['build', demo('locker-hinge'), '--format', 'stl', '--out', '/dev/null/x'], /cannot write/],
+    ['an unknown piece', () => ['build', demo('locker-hinge'), '--format', 'stl', '--out', '/tmp', '--piece', 'Lid'], /there are: Fixed leaf, Moving leaf/],
+    ['a fineness of nothing', () => ['proof', demo('locker-hinge'), '--fineness', '0'], /--fineness/],
+    ['an unknown option', () => ['proof', demo('locker-hinge'), '--fast'], /--fast/],
+  ])('%s', (_, args, message) => {
+    const { status, stdout, stderr } = makrel(...args())
+    expect(stderr).toMatch(message)
+    expect(status).toBe(2)
+    expect(stdout).toBe('')
+  })
+})

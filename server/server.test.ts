@@ -1,0 +1,191 @@
+import { type ChildProcess, spawn } from 'node:child_process'
+import { mkdtempSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { newPart, type Part } from '@makrel/core/document'
+import type { FastifyInstance } from 'fastify'
+import { Sequelize } from 'sequelize'
+import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { createApp } from './app.ts'
+import { loadDemo } from './demo.ts'
+import { keptRevisions, PartStore } from './parts.ts'
+import { openDatabase } from './database.ts'
+
+const root = fileURLToPath(new URL('..', import.meta.url))
+const folder = () => mkdtempSync(join(tmpdir(), 'makrel-'))
+const part = (id: string, name = id): Part => newPart({ part: id, piece: 'p' }, name)
+const headers = { host: '127.0.0.1:4310' }
+
+let app: FastifyInstance
+let store: PartStore
+let file: string
+beforeEach(async () => {
+  file = join(folder(), 'deep', 'parts.sqlite')
+  ;({ app, store } = await createApp({ database: file }))
+})
+afterEach(() => app.close())
+
+const ask = (method: 'GET' | 'POST' | 'PUT' | 'DELETE', url: string, payload?: object, more: Record<string, string> = {}) =>
+  app.inject({ method, url, headers: { ...headers, ...more }, ...(payload ? { payload } : {}) })
+
+describe('keeping parts', () => {
+  it('keeps, lists, finds and reads them', async () => {
+    expect((await ask('POST', '/api/parts', { document: part('a', 'Lantern bracket') })).statusCode).toBe(201)
+    await ask('POST', '/api/parts', { document: part('b', 'Oar collar') })
+    expect((await ask('GET', '/api/parts')).json()).toHaveLength(2)
+    expect((await ask('GET', '/api/parts?search=lantern')).json()).toMatchObject([{ id: 'a', revision: 1, size: null, pictureRevision: null }])
+    expect((await ask('GET', '/api/parts?search=%25')).json()).toHaveLength(2)
+    expect((await ask('GET', '/api/parts/a')).json()).toMatchObject({ revision: 1, document: part('a', 'Lantern bracket') })
+  })
+  it('does not put a second part under an id', async () => {
+    await ask('POST', '/api/parts', { document: part('a') })
+    expect((await ask('POST', '/api/parts', { document: part('a', 'other') })).statusCode).toBe(409)
+    expect((await ask('GET', '/api/parts/a')).json().document.name).toBe('a')
+  })
+  it('counts revisions, and refuses a save on a stale one with the current state', async () => {
+    await store.create(part('a'))
+    expect((await ask('PUT', '/api/parts/a', { revision: 1, document: part('a', 'mine') })).json()).toMatchObject({ revision: 2 })
+    const stale = await ask('PUT', '/api/parts/a', { revision: 1, document: part('a', 'theirs') })
+    expect(stale.statusCode).toBe(409)
+    expect(stale.json().current).toMatchObject({ revision: 2, document: { name: 'mine' } })
+    expect((await store.read('a'))!.document.name).toBe('mine')
+  })
+  it('lets one of many saves at the same time through', async () => {
+    await store.create(part('a'))
+    const saves = await Promise.all(Array.from({ length: 8 }, (_, i) => ask('PUT', '/api/parts/a', { revision: 1, document: part('a', `try ${i}`) })))
+    expect(saves.map(({ statusCode }) => statusCode).sort()).toEqual([200, ...Array.from({ length: 7 }, () => 409)])
+  })
+  it('takes off the shelf and puts back', async () => {
+    await store.create(part('a'))
+    expect((await ask('DELETE', '/api/parts/a')).statusCode).toBe(204)
+    expect((await ask('GET', '/api/parts/a')).statusCode).toBe(404)
+    expect((await ask('PUT', '/api/parts/a', { revision: 1, document: part('a') })).statusCode).toBe(404)
+    expect((await ask('DELETE', '/api/parts/a')).statusCode).toBe(404)
+    expect((await ask('POST', '/api/parts/a/restore')).statusCode).toBe(204)
+    expect((await ask('GET', '/api/parts/a')).statusCode).toBe(200)
+  })
+  it('forgets only states older than it promises to keep', async () => {
+    await store.create(part('a'))
+    for (let revision = 1; revision <= keptRevisions + 3; revision++) await store.save('a', revision, part('a', `r${revision + 1}`))
+    await app.close()
+    const database = new Sequelize({ dialect: 'sqlite', storage: file, logging: false })
+    const [[row]] = (await database.query('SELECT count(*) AS n, min(revision) AS low FROM revisions')) as [{ n: number; low: number }[], unknown]
+    expect(row).toEqual({ n: keptRevisions, low: 5 })
+    await database.close()
+  })
+  it('keeps a picture and the size of a revision', async () => {
+    await store.create(part('a'))
+    const png = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 1, 2, 3])
+    const body = { revision: 1, size: [84, 44, 62], png: png.toString('base64') }
+    expect((await ask('GET', '/api/parts/a/picture')).statusCode).toBe(404)
+    expect((await ask('PUT', '/api/parts/a/picture', body)).statusCode).toBe(204)
+    expect((await ask('GET', '/api/parts/a/picture')).rawPayload).toEqual(png)
+    expect((await ask('GET', '/api/parts')).json()[0]).toMatchObject({ size: [84, 44, 62], pictureRevision: 1, revision: 1 })
+    expect((await ask('PUT', '/api/parts/a/picture', { ...body, revision: 9 })).statusCode).toBe(404)
+    expect((await ask('PUT', '/api/parts/a/picture', { ...body, png: Buffer.from('<svg>').toString('base64') })).statusCode).toBe(400)
+  })
+})
+
+describe('bad input', () => {
+  it.each<[string, 'GET' | 'POST' | 'PUT', string, object | undefined, number]>([
+    ['no document', 'POST', '/api/parts', {}, 400],
+    ['a foreign field', 'POST', '/api/parts', { document: part('a'), more: 1 }, 400],
+    ['another format', 'POST', '/api/parts', { document: { hello: 1 } }, 400],
+    ['a newer version', 'POST', '/api/parts', { document: { ...part('a'), version: 2 } }, 400],
+    ['a broken document', 'POST', '/api/parts', { document: { ...part('a'), pieces: [] } }, 400],
+    ['an unfit id', 'GET', '/api/parts/..%2F..%2Fetc', undefined, 400],
+    ['no revision', 'PUT', '/api/parts/a', { document: part('a') }, 400],
+    ['another id', 'PUT', '/api/parts/a', { revision: 1, document: part('b') }, 400],
+    ['a part that is not there', 'GET', '/api/parts/nobody', undefined, 404],
+    ['an address that is not there', 'GET', '/api/nothing', undefined, 404],
+  ])('%s', async (_, method, url, payload, status) => {
+    const response = await ask(method, url, payload)
+    expect(response.statusCode).toBe(status)
+    expect(typeof response.json().error === 'string' || response.json().message).toBeTruthy()
+  })
+  it('no JSON', async () => {
+    const response = await app.inject({ method: 'POST', url: '/api/parts', headers: { ...headers, 'content-type': 'application/json' }, payload: '{' })
+    expect(response.statusCode).toBe(400)
+  })
+  it('a body of 50 MB', async () => {
+    const response = await ask('POST', '/api/parts', { document: { note: 'x'.repeat(50_000_000) } })
+    expect(response.statusCode).toBe(413)
+    expect(response.json().error).toMatch(/larger than a part file/)
+    expect(await store.count()).toBe(0)
+  })
+})
+
+describe('the door', () => {
+  it('answers to its own names only', async () => {
+    expect((await app.inject({ url: '/api/parts', headers: { host: 'evil.example' } })).statusCode).toBe(403)
+    expect((await app.inject({ url: '/api/parts', headers: { host: 'localhost:4310' } })).statusCode).toBe(200)
+    expect((await ask('POST', '/api/parts', { document: part('a') }, { origin: 'http://evil.example' })).statusCode).toBe(403)
+    expect((await ask('POST', '/api/parts', { document: part('a') }, { origin: 'http://127.0.0.1:4310' })).statusCode).toBe(201)
+  })
+  it('sends a content security policy and says it is well', async () => {
+    const response = await ask('GET', '/healthz')
+    expect(response.json()).toEqual({ ok: true, parts: 0 })
+    const policy = String(response.headers['content-security-policy'])
+    expect(policy).toContain("default-src 'self'")
+    expect(policy).not.toContain('unsafe-eval;')
+    expect(policy).not.toContain('https:')
+  })
+})
+
+describe('the demo', () => {
+  it('fills an empty shelf once', async () => {
+    expect(await loadDemo(store, join(root, 'demo'))).toBe(3)
+    expect(await loadDemo(store, join(root, 'demo'))).toBe(0)
+    expect((await store.list()).map(({ name }) => name).sort()).toEqual(['Deck-cap spanner (plain)', 'Lantern bracket', 'Locker hinge'])
+  })
+})
+
+it('brings a database up to date once, and opens it again', async () => {
+  const path = join(folder(), 'again.sqlite')
+  const first = await openDatabase(path)
+  await new PartStore(first).create(part('a'))
+  await first.close()
+  const second = await openDatabase(path)
+  expect(await new PartStore(second).count()).toBe(1)
+  await second.close()
+})
+
+describe('a server killed at any moment', () => {
+  it('has every save that it answered', async () => {
+    const path = join(folder(), 'killed.sqlite')
+    const port = 4500 + (process.pid % 400)
+    const script = join(folder(), 'serve.mjs')
+    writeFileSync(
+      script,
+      `import { createServer } from ${JSON.stringify(`${root}node_modules/vite/dist/node/index.js`)}
+       const vite = await createServer({ root: ${JSON.stringify(root)}, configFile: false, server: { middlewareMode: true, ws: false }, appType: 'custom', logLevel: 'error', optimizeDeps: { noDiscovery: true } })
+       const { createApp } = await vite.ssrLoadModule('/server/app.ts')
+       const { app } = await createApp({ database: ${JSON.stringify(path)} })
+       await app.listen({ host: '127.0.0.1', port: ${port} })
+       console.log('ready')`,
+    )
+    const server: ChildProcess = spawn(process.execPath, [script], { stdio: ['ignore', 'pipe', 'inherit'] })
+    await new Promise<void>((resolve) => server.stdout!.on('data', (data) => String(data).includes('ready') && resolve()))
+    const send = (method: string, url: string, body: object) => fetch(`http://127.0.0.1:${port}${url}`, { method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })
+    expect((await send('POST', '/api/parts', { document: part('a') })).status).toBe(201)
+    let answered = 1
+    const gone = new Promise((resolve) => server.on('exit', resolve))
+    setTimeout(() => server.kill('SIGKILL'), 400)
+    try {
+      for (;;) {
+        const response = await send('PUT', '/api/parts/a', { revision: answered, document: part('a', `revision ${answered + 1}`) })
+        answered = ((await response.json()) as { revision: number }).revision
+      }
+    } catch {
+      await gone
+    }
+    const database = await openDatabase(path)
+    const kept = (await new PartStore(database).read('a'))!
+    // The answer to the very last save may have been cut off on its way; none that arrived may be missing.
+    expect(kept.revision === answered || kept.revision === answered + 1).toBe(true)
+    expect(kept.document.name).toBe(kept.revision === 1 ? 'a' : `revision ${kept.revision}`)
+    expect(answered).toBeGreaterThan(1)
+    await database.close()
+  })
+})

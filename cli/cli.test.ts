@@ -15,7 +15,10 @@ const folder = () => mkdtempSync(join(tmpdir(), 'makrel-'))
 beforeAll(() => buildCli())
 
 function makrel(...args: string[]) {
-  const { status, stdout, stderr } = spawnSync(process.execPath, [join(root, 'cli/bin/makrel.mjs'), ...args], { encoding: 'utf8', maxBuffer: 1e8 })
+  const { status, stdout, stderr } = spawnSync(process.execPath, [join(root, 'cli/bin/makrel.mjs'), ...args], {
+    encoding: 'utf8',
+    maxBuffer: 1e8,
+  })
   return { status, report: stdout.startsWith('{') ? JSON.parse(stdout) : undefined, stdout, stderr }
 }
 
@@ -28,9 +31,20 @@ describe.each(readdirSync(join(root, 'demo')).filter((file) => file.endsWith('.m
   })
   it.each(['stl', '3mf'])('is written as %s, and the file holds what the report says', (format) => {
     const out = folder()
-    const { status, report } = makrel('build', join(root, 'demo', file), '--format', format, '--out', out, '--fineness', '0.05')
+    const { status, report } = makrel(
+      'build',
+      join(root, 'demo', file),
+      '--format',
+      format,
+      '--out',
+      out,
+      '--fineness',
+      '0.05',
+    )
     expect(status).toBe(0)
-    const figures = formatOf(format)!.read(readFileSync(report.written)).map(({ mesh }) => meshFigures(mesh))
+    const figures = formatOf(format)!
+      .read(readFileSync(report.written))
+      .map(({ mesh }) => meshFigures(mesh))
     const volume = report.pieces.reduce((sum: number, piece: { volume: number }) => sum + piece.volume, 0)
     expect(Math.abs(figures.reduce((sum, f) => sum + f.volume, 0) / volume - 1)).toBeLessThan(1e-4)
     expect(figures.every(({ oriented }) => oriented)).toBe(true)
@@ -40,7 +54,16 @@ describe.each(readdirSync(join(root, 'demo')).filter((file) => file.endsWith('.m
 
 describe('one piece', () => {
   it('is written by its name', () => {
-    const { report } = makrel('build', demo('locker-hinge'), '--format', 'stl', '--out', folder(), '--piece', 'Moving leaf')
+    const { report } = makrel(
+      'build',
+      demo('locker-hinge'),
+      '--format',
+      'stl',
+      '--out',
+      folder(),
+      '--piece',
+      'Moving leaf',
+    )
     expect(report.receipt).toMatchObject({ solids: 1, pieces: ['Moving leaf'] })
   })
 })
@@ -71,10 +94,22 @@ describe('bad input ends with 2 and a message', () => {
     ['a newer version', () => ['proof', write('a.json', '{"format":"makrel-part","version":99}')], /newer version/],
     ['a file of 50 MB', () => ['proof', write('a.json', 'x'.repeat(50_000_000))], /larger than/],
     ['a broken STL', () => ['proof', write('a.stl', new Uint8Array(200).fill(7))], /announces/],
-    ['an unknown format', () => ['build', demo('locker-hinge'), '--format', 'clay', '--out', '/tmp'], /--format must be one of stl, 3mf/],
+    [
+      'an unknown format',
+      () => ['build', demo('locker-hinge'), '--format', 'clay', '--out', '/tmp'],
+      /--format must be one of stl, 3mf/,
+    ],
     ['no folder', () => ['build', demo('locker-hinge'), '--format', 'stl'], /--out/],
-    ['a folder that cannot be', () => ['build', demo('locker-hinge'), '--format', 'stl', '--out', '/dev/null/x'], /cannot write/],
-    ['an unknown piece', () => ['build', demo('locker-hinge'), '--format', 'stl', '--out', '/tmp', '--piece', 'Lid'], /there are: Fixed leaf, Moving leaf/],
+    [
+      'a folder that cannot be',
+      () => ['build', demo('locker-hinge'), '--format', 'stl', '--out', '/dev/null/x'],
+      /cannot write/,
+    ],
+    [
+      'an unknown piece',
+      () => ['build', demo('locker-hinge'), '--format', 'stl', '--out', '/tmp', '--piece', 'Lid'],
+      /there are: Fixed leaf, Moving leaf/,
+    ],
     ['a fineness of nothing', () => ['proof', demo('locker-hinge'), '--fineness', '0'], /--fineness/],
     ['an unknown option', () => ['proof', demo('locker-hinge'), '--fast'], /--fast/],
   ])('%s', (_, args, message) => {

@@ -144,11 +144,13 @@ export class PartStore {
     )
   }
 
-  /** The picture and size of one revision; an older one than is kept is not taken. */
+  /** The picture and size of the latest revision; false where there is no such part. */
   setPicture(id: string, picture: { revision: number; png: Buffer; size: readonly number[] }): Promise<boolean> {
     return this.write(async (transaction) => {
       const row = await this.#parts.findOne({ where: { id, removedAt: null }, transaction })
-      if (!row || picture.revision > row.revision || picture.revision < (row.pictureRevision ?? 0)) return false
+      if (!row) return false
+      // A picture of a state that is not the latest any more is let go.
+      if (picture.revision !== row.revision) return true
       await row.update(
         { picture: picture.png, pictureRevision: picture.revision, size: JSON.stringify(picture.size) },
         { transaction, silent: true },

@@ -105,7 +105,7 @@ export function partRoutes(app: FastifyInstance, store: PartStore): void {
       if (!png.subarray(0, pngStart.length).equals(pngStart))
         return reply.code(400).send({ error: 'The picture is not a PNG.' })
       if (!(await store.setPicture(id, { ...body, png })))
-        return reply.code(404).send({ error: 'There is no such revision.' })
+        return reply.code(404).send({ error: 'There is no such part on the shelf.' })
       return reply.code(204).send()
     },
   )

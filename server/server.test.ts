@@ -8,9 +8,9 @@ import type { FastifyInstance } from 'fastify'
 import { Sequelize } from 'sequelize'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { createApp } from './app.ts'
+import { openDatabase } from './database.ts'
 import { loadDemo } from './demo.ts'
 import { keptRevisions, PartStore } from './parts.ts'
-import { openDatabase } from './database.ts'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
 const folder = () => mkdtempSync(join(tmpdir(), 'makrel-'))
@@ -26,17 +26,26 @@ beforeEach(async () => {
 })
 afterEach(() => app.close())
 
-const ask = (method: 'GET' | 'POST' | 'PUT' | 'DELETE', url: string, payload?: object, more: Record<string, string> = {}) =>
-  app.inject({ method, url, headers: { ...headers, ...more }, ...(payload ? { payload } : {}) })
+const ask = (
+  method: 'GET' | 'POST' | 'PUT' | 'DELETE',
+  url: string,
+  payload?: object,
+  more: Record<string, string> = {},
+) => app.inject({ method, url, headers: { ...headers, ...more }, ...(payload ? { payload } : {}) })
 
 describe('keeping parts', () => {
   it('keeps, lists, finds and reads them', async () => {
     expect((await ask('POST', '/api/parts', { document: part('a', 'Lantern bracket') })).statusCode).toBe(201)
     await ask('POST', '/api/parts', { document: part('b', 'Oar collar') })
     expect((await ask('GET', '/api/parts')).json()).toHaveLength(2)
-    expect((await ask('GET', '/api/parts?search=lantern')).json()).toMatchObject([{ id: 'a', revision: 1, size: null, pictureRevision: null }])
+    expect((await ask('GET', '/api/parts?search=lantern')).json()).toMatchObject([
+      { id: 'a', revision: 1, size: null, pictureRevision: null },
+    ])
     expect((await ask('GET', '/api/parts?search=%25')).json()).toHaveLength(2)
-    expect((await ask('GET', '/api/parts/a')).json()).toMatchObject({ revision: 1, document: part('a', 'Lantern bracket') })
+    expect((await ask('GET', '/api/parts/a')).json()).toMatchObject({
+      revision: 1,
+      document: part('a', 'Lantern bracket'),
+    })
   })
   it('does not put a second part under an id', async () => {
     await ask('POST', '/api/parts', { document: part('a') })
@@ -45,7 +54,9 @@ describe('keeping parts', () => {
   })
   it('counts revisions, and refuses a save on a stale one with the current state', async () => {
     await store.create(part('a'))
-    expect((await ask('PUT', '/api/parts/a', { revision: 1, document: part('a', 'mine') })).json()).toMatchObject({ revision: 2 })
+    expect((await ask('PUT', '/api/parts/a', { revision: 1, document: part('a', 'mine') })).json()).toMatchObject({
+      revision: 2,
+    })
     const stale = await ask('PUT', '/api/parts/a', { revision: 1, document: part('a', 'theirs') })
     expect(stale.statusCode).toBe(409)
     expect(stale.json().current).toMatchObject({ revision: 2, document: { name: 'mine' } })
@@ -53,7 +64,9 @@ describe('keeping parts', () => {
   })
   it('lets one of many saves at the same time through', async () => {
     await store.create(part('a'))
-    const saves = await Promise.all(Array.from({ length: 8 }, (_, i) => ask('PUT', '/api/parts/a', { revision: 1, document: part('a', `try ${i}`) })))
+    const saves = await Promise.all(
+      Array.from({ length: 8 }, (_, i) => ask('PUT', '/api/parts/a', { revision: 1, document: part('a', `try ${i}`) })),
+    )
     expect(saves.map(({ statusCode }) => statusCode).sort()).toEqual([200, ...Array.from({ length: 7 }, () => 409)])
   })
   it('takes off the shelf and puts back', async () => {
@@ -67,10 +80,14 @@ describe('keeping parts', () => {
   })
   it('forgets only states older than it promises to keep', async () => {
     await store.create(part('a'))
-    for (let revision = 1; revision <= keptRevisions + 3; revision++) await store.save('a', revision, part('a', `r${revision + 1}`))
+    for (let revision = 1; revision <= keptRevisions + 3; revision++)
+      await store.save('a', revision, part('a', `r${revision + 1}`))
     await app.close()
     const database = new Sequelize({ dialect: 'sqlite', storage: file, logging: false })
-    const [[row]] = (await database.query('SELECT count(*) AS n, min(revision) AS low FROM revisions')) as [{ n: number; low: number }[], unknown]
+    const [[row]] = (await database.query('SELECT count(*) AS n, min(revision) AS low FROM revisions')) as [
+      { n: number; low: number }[],
+      unknown,
+    ]
     expect(row).toEqual({ n: keptRevisions, low: 5 })
     await database.close()
   })
@@ -81,9 +98,17 @@ describe('keeping parts', () => {
     expect((await ask('GET', '/api/parts/a/picture')).statusCode).toBe(404)
     expect((await ask('PUT', '/api/parts/a/picture', body)).statusCode).toBe(204)
     expect((await ask('GET', '/api/parts/a/picture')).rawPayload).toEqual(png)
-    expect((await ask('GET', '/api/parts')).json()[0]).toMatchObject({ size: [84, 44, 62], pictureRevision: 1, revision: 1 })
-    expect((await ask('PUT', '/api/parts/a/picture', { ...body, revision: 9 })).statusCode).toBe(404)
-    expect((await ask('PUT', '/api/parts/a/picture', { ...body, png: Buffer.from('<svg>').toString('base64') })).statusCode).toBe(400)
+    expect((await ask('GET', '/api/parts')).json()[0]).toMatchObject({
+      size: [84, 44, 62],
+      pictureRevision: 1,
+      revision: 1,
+    })
+    expect((await ask('PUT', '/api/parts/a/picture', { ...body, revision: 9, size: [1, 1, 1] })).statusCode).toBe(204)
+    expect((await ask('GET', '/api/parts')).json()[0].size).toEqual([84, 44, 62])
+    expect((await ask('PUT', '/api/parts/nobody/picture', body)).statusCode).toBe(404)
+    expect(
+      (await ask('PUT', '/api/parts/a/picture', { ...body, png: Buffer.from('<svg>').toString('base64') })).statusCode,
+    ).toBe(400)
   })
 })
 
@@ -105,7 +130,12 @@ describe('bad input', () => {
     expect(typeof response.json().error === 'string' || response.json().message).toBeTruthy()
   })
   it('no JSON', async () => {
-    const response = await app.inject({ method: 'POST', url: '/api/parts', headers: { ...headers, 'content-type': 'application/json' }, payload: '{' })
+    const response = await app.inject({
+      method: 'POST',
+      url: '/api/parts',
+      headers: { ...headers, 'content-type': 'application/json' },
+      payload: '{',
+    })
     expect(response.statusCode).toBe(400)
   })
   it('a body of 50 MB', async () => {
@@ -120,8 +150,12 @@ describe('the door', () => {
   it('answers to its own names only', async () => {
     expect((await app.inject({ url: '/api/parts', headers: { host: 'evil.example' } })).statusCode).toBe(403)
     expect((await app.inject({ url: '/api/parts', headers: { host: 'localhost:4310' } })).statusCode).toBe(200)
-    expect((await ask('POST', '/api/parts', { document: part('a') }, { origin: 'http://evil.example' })).statusCode).toBe(403)
-    expect((await ask('POST', '/api/parts', { document: part('a') }, { origin: 'http://127.0.0.1:4310' })).statusCode).toBe(201)
+    expect(
+      (await ask('POST', '/api/parts', { document: part('a') }, { origin: 'http://evil.example' })).statusCode,
+    ).toBe(403)
+    expect(
+      (await ask('POST', '/api/parts', { document: part('a') }, { origin: 'http://127.0.0.1:4310' })).statusCode,
+    ).toBe(201)
   })
   it('sends a content security policy and says it is well', async () => {
     const response = await ask('GET', '/healthz')
@@ -137,7 +171,11 @@ describe('the demo', () => {
   it('fills an empty shelf once', async () => {
     expect(await loadDemo(store, join(root, 'demo'))).toBe(3)
     expect(await loadDemo(store, join(root, 'demo'))).toBe(0)
-    expect((await store.list()).map(({ name }) => name).sort()).toEqual(['Deck-cap spanner (plain)', 'Lantern bracket', 'Locker hinge'])
+    expect((await store.list()).map(({ name }) => name).sort()).toEqual([
+      'Deck-cap spanner (plain)',
+      'Lantern bracket',
+      'Locker hinge',
+    ])
   })
 })
 
@@ -166,15 +204,25 @@ describe('a server killed at any moment', () => {
        console.log('ready')`,
     )
     const server: ChildProcess = spawn(process.execPath, [script], { stdio: ['ignore', 'pipe', 'inherit'] })
-    await new Promise<void>((resolve) => server.stdout!.on('data', (data) => String(data).includes('ready') && resolve()))
-    const send = (method: string, url: string, body: object) => fetch(`http://127.0.0.1:${port}${url}`, { method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })
+    await new Promise<void>((resolve) =>
+      server.stdout!.on('data', (data) => String(data).includes('ready') && resolve()),
+    )
+    const send = (method: string, url: string, body: object) =>
+      fetch(`http://127.0.0.1:${port}${url}`, {
+        method,
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify(body),
+      })
     expect((await send('POST', '/api/parts', { document: part('a') })).status).toBe(201)
     let answered = 1
     const gone = new Promise((resolve) => server.on('exit', resolve))
     setTimeout(() => server.kill('SIGKILL'), 400)
     try {
       for (;;) {
-        const response = await send('PUT', '/api/parts/a', { revision: answered, document: part('a', `revision ${answered + 1}`) })
+        const response = await send('PUT', '/api/parts/a', {
+          revision: answered,
+          document: part('a', `revision ${answered + 1}`),
+        })
         answered = ((await response.json()) as { revision: number }).revision
       }
     } catch {

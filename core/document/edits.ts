@@ -73,7 +73,11 @@ export function applyEdit(part: Part, edit: Edit, kindOf: FieldKindOf): Part {
     case 'add-measure':
       return { ...part, measures: [...part.measures, edit.measure] }
     case 'set-measure':
-      return { ...part, measures: changed(part.measures, edit.id, (measure) => ({ ...measure, ...edit.change })) }
+      return withList(
+        part,
+        'measures',
+        changed(part.measures, edit.id, (measure) => ({ ...measure, ...edit.change })),
+      )
     case 'rename-measure':
       return withMeasureRenamed(part, edit.id, edit.name, kindOf)
     case 'remove-measure':
@@ -81,7 +85,11 @@ export function applyEdit(part: Part, edit: Edit, kindOf: FieldKindOf): Part {
     case 'add-piece':
       return { ...part, pieces: [...part.pieces, edit.piece] }
     case 'set-piece':
-      return { ...part, pieces: changed(part.pieces, edit.id, (piece) => ({ ...piece, ...edit.change })) }
+      return withList(
+        part,
+        'pieces',
+        changed(part.pieces, edit.id, (piece) => ({ ...piece, ...edit.change })),
+      )
     case 'remove-piece':
       return part.pieces.length === 1
         ? part
@@ -124,7 +132,11 @@ export function applyEdit(part: Part, edit: Edit, kindOf: FieldKindOf): Part {
     case 'add-joint':
       return { ...part, joints: [...part.joints, edit.joint] }
     case 'set-joint':
-      return { ...part, joints: changed(part.joints, edit.id, (joint) => ({ ...joint, ...edit.change })) }
+      return withList(
+        part,
+        'joints',
+        changed(part.joints, edit.id, (joint) => ({ ...joint, ...edit.change })),
+      )
     case 'remove-joint':
       return { ...part, joints: part.joints.filter((joint) => joint.id !== edit.id) }
   }
@@ -151,12 +163,31 @@ export function copiedStep(step: Step, id: string): Step {
   return { ...step, id, name: step.name && `${step.name} copy` }
 }
 
+/** The list with one item changed; the same list where the change comes to nothing. */
 function changed<T extends { readonly id: string }>(
   items: readonly T[],
   id: string,
   change: (item: T) => T,
 ): readonly T[] {
-  return items.map((item) => (item.id === id ? change(item) : item))
+  const index = items.findIndex((item) => item.id === id)
+  const item = items[index]
+  if (!item) return items
+  const next = change(item)
+  return next === item || JSON.stringify(next) === JSON.stringify(item) ? items : items.with(index, next)
+}
+
+/** `part` with another list under `key`; the same part where the list is the same. */
+function withList<K extends 'measures' | 'pieces' | 'joints'>(part: Part, key: K, items: Part[K]): Part {
+  return items === part[key] ? part : { ...part, [key]: items }
+}
+
+/** The piece that holds a step, with its steps changed. */
+function withSteps(part: Part, pieceId: string, change: (steps: readonly Step[]) => readonly Step[]): Part {
+  const index = part.pieces.findIndex((piece) => piece.id === pieceId)
+  const piece = part.pieces[index]
+  if (!piece) return part
+  const steps = change(piece.steps)
+  return steps === piece.steps ? part : { ...part, pieces: part.pieces.with(index, { ...piece, steps }) }
 }
 
 function withItem<T>(items: readonly T[], index: number, item: T | undefined): readonly T[] {
@@ -166,11 +197,7 @@ function withItem<T>(items: readonly T[], index: number, item: T | undefined): r
 
 function withStep(part: Part, id: string, change: (step: Step) => Step): Part {
   const found = findStep(part, id)
-  if (!found) return part
-  return {
-    ...part,
-    pieces: changed(part.pieces, found.piece.id, (piece) => ({ ...piece, steps: changed(piece.steps, id, change) })),
-  }
+  return found ? withSteps(part, found.piece.id, (steps) => changed(steps, id, change)) : part
 }
 
 /** Changes the step or joint `id`: both have fields and a place. */
@@ -180,28 +207,28 @@ function withPlaced(
   change: <T extends { readonly fields: FieldTexts; readonly place: Place }>(owner: T) => T,
 ): Part {
   if (part.joints.some((joint) => joint.id === id))
-    return { ...part, joints: changed(part.joints, id, (joint) => change(joint)) }
+    return withList(
+      part,
+      'joints',
+      changed(part.joints, id, (joint) => change(joint)),
+    )
   return withStep(part, id, (step) => change(step))
 }
 
 function withStepAdded(part: Part, pieceId: string, step: Step, after: string | undefined): Part {
-  return {
-    ...part,
-    pieces: changed(part.pieces, pieceId, (piece) => {
-      const at = after === undefined ? -1 : piece.steps.findIndex((other) => other.id === after)
-      const index = at < 0 ? piece.steps.length : at + 1
-      return { ...piece, steps: piece.steps.toSpliced(index, 0, step) }
-    }),
-  }
+  return withSteps(part, pieceId, (steps) => {
+    const at = after === undefined ? -1 : steps.findIndex((other) => other.id === after)
+    return steps.toSpliced(at < 0 ? steps.length : at + 1, 0, step)
+  })
 }
 
 function withStepMoved(part: Part, id: string, by: -1 | 1): Part {
   const found = findStep(part, id)
   if (!found) return part
-  const to = found.index + by
-  if (to < 0 || to >= found.piece.steps.length) return part
-  const steps = found.piece.steps.toSpliced(found.index, 1).toSpliced(to, 0, found.step)
-  return { ...part, pieces: changed(part.pieces, found.piece.id, (piece) => ({ ...piece, steps })) }
+  const { piece, step, index } = found
+  const to = index + by
+  if (to < 0 || to >= piece.steps.length) return part
+  return withSteps(part, piece.id, (steps) => steps.toSpliced(index, 1).toSpliced(to, 0, step))
 }
 
 function withSeatsHeld(part: Part, held: HeldSeats): Part {

@@ -40,7 +40,6 @@ export function PlacePhrase({
       kind={kind}
       text={place[name]}
       names={names}
-      onMessage={ignore}
       onChange={(text, final) => set({ [name]: text }, final ? undefined : `${id}.${name}`)}
     />
   )
@@ -106,8 +105,6 @@ function fresh(place: Place, seat: Seat): Partial<Place> {
   return { across: fromDatum(place.across), along: fromDatum(place.along) }
 }
 
-function ignore(): void {}
-
 function OffsetPhrase({
   id,
   axis,
@@ -140,7 +137,6 @@ function OffsetPhrase({
             text={offset.by}
             names={names}
             fault={fault?.text}
-            onMessage={ignore}
             autoFocus={focus === axis}
             onAutoFocused={focused}
             onChange={(by, final) =>

@@ -36,7 +36,6 @@ export function RepeatPhrase({
       kind={kind}
       text={(repeat as unknown as Record<string, string>)[name]!}
       names={names}
-      onMessage={ignore}
       autoFocus={focus === `repeat${index}.${name}`}
       onAutoFocused={focused}
       onChange={(text, final) =>
@@ -73,5 +72,3 @@ export function RepeatPhrase({
     </>
   )
 }
-
-function ignore(): void {}

@@ -81,7 +81,6 @@ function SentenceField({
       text={text}
       names={names}
       fault={fault?.text}
-      onMessage={ignore}
       autoFocus={focus === field}
       onAutoFocused={focused}
       onChange={(next, final) =>
@@ -90,9 +89,6 @@ function SentenceField({
     />
   )
 }
-
-/** The line below the sentence tells all problems of its step; the field only marks itself. */
-function ignore(): void {}
 
 /** Whether a field's value can be read from these values: what is undefined stays as typed. */
 export function sentenceParts(

@@ -2,6 +2,7 @@ import { evaluate, type Names, type ValueKind } from '@makrel/core/measures'
 import { attempt } from '@makrel/core/problems'
 import { formatLength, formatNumber, type PartUnit } from '@makrel/core/units'
 import { useEffect, useId, useRef, useState } from 'react'
+import { flushSync } from 'react-dom'
 
 interface Props {
   readonly label: string
@@ -10,13 +11,10 @@ interface Props {
   readonly names: Names
   /** `final` ends one act of typing: later changes are undone apart from it */
   onChange(text: string, final: boolean): void
-  onFocus?(): void
+  /** takes the keyboard as soon as it is shown or this becomes true */
   readonly autoFocus?: boolean
   readonly onAutoFocused?: () => void
-  readonly className?: string
-  /** where its message goes; below the line by default */
-  readonly onMessage?: (message: string | undefined) => void
-  /** a fault found elsewhere (its size against the rest) */
+  /** a fault found elsewhere (its size against the rest), told on the line: the field only marks itself */
   readonly fault?: string | undefined
 }
 
@@ -25,29 +23,16 @@ interface Props {
  * has it. Each readable state of the text is in force at once; one that cannot be read stays here, with its message,
  * and what was there before stays in force. Escape takes all of it back.
  */
-export function ValueField({
-  label,
-  kind,
-  text,
-  names,
-  onChange,
-  onFocus,
-  autoFocus,
-  onAutoFocused,
-  className = 'value',
-  onMessage,
-  fault,
-}: Props) {
+export function ValueField({ label, kind, text, names, onChange, autoFocus, onAutoFocused, fault }: Props) {
   const [draft, setDraft] = useState<string>()
-  const [before, setBefore] = useState(text)
   const [focused, setFocused] = useState(false)
+  const before = useRef(text)
   const input = useRef<HTMLInputElement>(null)
-  const describedBy = useId()
+  const messageId = useId()
   const shownText = draft ?? text
   const read = attempt([], () => evaluate(shownText, kind, names))
-  const message = read.ok ? fault : read.problem.text
+  const message = read.ok || draft === undefined ? undefined : read.problem.text
 
-  useEffect(() => onMessage?.(message), [message, onMessage])
   useEffect(() => {
     if (!autoFocus) return
     input.current?.focus()
@@ -63,68 +48,78 @@ export function ValueField({
     setDraft(next)
     if (attempt([], () => evaluate(next, kind, names)).ok) onChange(next, false)
   }
+  const settle = () => {
+    setDraft(undefined)
+    onChange(shownText, true)
+    before.current = shownText
+  }
+  const takeBack = () => {
+    setDraft(undefined)
+    onChange(before.current, true)
+  }
   const nudge = (direction: 1 | -1, event: React.KeyboardEvent) => {
-    const step =
-      (kind === 'count' ? 1 : kind === 'angle' ? 1 : kind === 'ratio' ? 0.1 : names.unit === 'in' ? 0.05 : 1) *
-      (event.shiftKey ? 10 : event.altKey ? 0.1 : 1)
-    const next = stepped(shownText, direction * (kind === 'count' ? Math.max(1, Math.round(step)) : step))
+    const times = event.shiftKey ? 10 : event.altKey ? 0.1 : 1
+    const next = stepped(shownText, direction * stepSize(kind, names.unit, times))
     if (next === undefined) return
     event.preventDefault()
     type(next)
   }
 
   return (
-    <>
+    <span className="relative">
       <input
         ref={input}
-        className={className}
+        className="value"
         aria-label={label}
-        aria-invalid={message !== undefined}
-        aria-describedby={message ? describedBy : undefined}
+        aria-invalid={message !== undefined || fault !== undefined}
+        aria-describedby={message ? messageId : undefined}
         data-named={!focused && read.ok && read.value.uses.length > 0}
         spellCheck={false}
         autoComplete="off"
         value={focused || draft !== undefined ? shownText : reading(text, kind, names)}
         onFocus={(event) => {
           setFocused(true)
-          setBefore(text)
-          onFocus?.()
+          before.current = text
           const field = event.currentTarget
-          requestAnimationFrame(() => field.select())
+          // Selected once the expression stands where the reading was.
+          requestAnimationFrame(() => field === document.activeElement && draft === undefined && field.select())
         }}
         onBlur={() => {
           setFocused(false)
-          if (read.ok) {
-            setDraft(undefined)
-            if (shownText !== before) onChange(shownText, true)
-          }
+          if (read.ok && draft !== undefined) settle()
         }}
         onChange={(event) => type(event.target.value)}
         onKeyDown={(event) => {
           if (event.key === 'ArrowUp') nudge(1, event)
           else if (event.key === 'ArrowDown') nudge(-1, event)
-          else if (event.key === 'Enter') {
-            if (read.ok) {
-              setDraft(undefined)
-              onChange(shownText, true)
-              setBefore(shownText)
-              event.currentTarget.select()
-            }
+          else if (event.key === 'Enter' && read.ok) {
+            settle()
+            event.currentTarget.select()
           } else if (event.key === 'Escape') {
             event.stopPropagation()
-            setDraft(undefined)
-            if (text !== before) onChange(before, true)
+            // Rendered before the field is left, so that leaving it finds nothing to keep.
+            flushSync(takeBack)
             event.currentTarget.blur()
           }
         }}
       />
       {message && (
-        <span id={describedBy} className={onMessage ? 'sr-only' : 'mt-0.5 block text-xs text-rust'}>
+        <span
+          id={messageId}
+          role="alert"
+          className="absolute top-full left-0 z-30 mt-1 block w-max max-w-72 border border-rust bg-sheet px-2 py-1 text-sm leading-[18px] text-rust shadow-[0_6px_18px_rgb(20_40_44/0.16)]"
+        >
           {message}
         </span>
       )}
-    </>
+    </span>
   )
+}
+
+/** What an arrow key adds: 1 mm, 0.05 inch, 1°, one copy; never less than one of what is counted. */
+function stepSize(kind: ValueKind, unit: PartUnit, times: number): number {
+  if (kind === 'count') return Math.max(1, times)
+  return (kind === 'ratio' ? 0.1 : kind === 'length' && unit === 'in' ? 0.05 : 1) * times
 }
 
 /** How a value reads when it is not being typed: "wall 6", "10 + wall / 2 = 13" is shortened to its number. */

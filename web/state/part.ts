@@ -88,9 +88,9 @@ export const usePart = create<PartState>()((set, get) => {
       const { part, past } = get()
       if (!part) return
       const after = applyEdit(part, edit, fieldKindOf)
-      if (after === part) return
       const merged = merge !== undefined && merge === lastMerge && past.length > 0
       lastMerge = merge
+      if (after === part) return
       change(after, { past: merged ? past : [...past, part], future: [] })
     },
     editAll(edits) {

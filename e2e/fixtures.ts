@@ -1,0 +1,111 @@
+import { type ChildProcess, spawn } from 'node:child_process'
+import { mkdtempSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { test as base, expect, type Locator, type Page } from '@playwright/test'
+
+const root = fileURLToPath(new URL('..', import.meta.url))
+
+/** The real server on a database of its own, that can be killed and started again. */
+export class TestServer {
+  readonly url: string
+  readonly #port: number
+  readonly #database = join(mkdtempSync(join(tmpdir(), 'makrel-e2e-')), 'parts.sqlite')
+  #process: ChildProcess | undefined
+
+  constructor(port: number) {
+    this.#port = port
+    this.url = `http://127.0.0.1:${port}`
+  }
+
+  async start(): Promise<void> {
+    this.#process = spawn(process.execPath, [join(root, 'dist/server/main.js')], {
+      env: { ...process.env, MAKREL_PORT: String(this.#port), MAKREL_DATABASE: this.#database },
+      stdio: ['ignore', 'pipe', 'inherit'],
+    })
+    await new Promise<void>((resolve, reject) => {
+      this.#process!.once('exit', () => reject(new Error('the server did not start')))
+      this.#process!.stdout!.on('data', (data) => String(data).includes('served') && resolve())
+    })
+  }
+
+  async stop(signal: NodeJS.Signals = 'SIGTERM'): Promise<void> {
+    const gone = new Promise((resolve) => this.#process!.once('exit', resolve))
+    this.#process!.removeAllListeners('exit')
+    this.#process!.once('exit', () => undefined)
+    const ended = new Promise((resolve) => this.#process!.once('exit', resolve))
+    this.#process!.kill(signal)
+    await Promise.race([gone, ended])
+  }
+}
+
+export const test = base.extend<{ problems: string[] }, { server: TestServer }>({
+  server: [
+    // biome-ignore lint/correctness/noEmptyPattern: Playwright reads the names of the fixtures it depends on
+    async ({}, use, info) => {
+      const server = new TestServer(4600 + info.workerIndex)
+      await server.start()
+      await use(server)
+      await server.stop()
+    },
+    { scope: 'worker' },
+  ],
+  baseURL: ({ server }, use) => use(server.url),
+  /** what went wrong on the page unseen: each test ends with none */
+  problems: [
+    async ({ page }, use) => {
+      const problems: string[] = []
+      page.on('pageerror', (error) => problems.push(error.message))
+      page.on('console', (message) => message.type() === 'error' && problems.push(message.text()))
+      await use(problems)
+      expect(problems).toEqual([])
+    },
+    { auto: true },
+  ],
+})
+
+export { expect }
+
+/** Opens a part's stage and waits until its solid is drawn. */
+export async function openPart(page: Page, id: string, stage: string): Promise<void> {
+  await page.goto(`/part/${id}/${stage}`)
+  await drawn(page)
+}
+
+export async function drawn(page: Page): Promise<void> {
+  await page.waitForFunction(() => document.querySelector('[data-drawn*="#"]'))
+}
+
+/** The title block's entry, as shown. */
+export function entry(page: Page, label: string) {
+  return page.locator('dl a', { has: page.locator('dt', { hasText: label }) }).locator('dd')
+}
+
+export function line(page: Page, number: number, piece = 0) {
+  return page
+    .getByRole('complementary', { name: 'Build sheet' })
+    .locator('ol')
+    .nth(piece)
+    .locator('li')
+    .nth(number - 1)
+}
+
+/** A step's own values, in the order of its sentence. */
+export function value(page: Page, number: number, label: string, piece = 0) {
+  return line(page, number, piece).getByRole('textbox', { name: label, exact: true })
+}
+
+/** Waits until everything is kept. */
+export async function kept(page: Page): Promise<void> {
+  await expect(page.getByText(/^kept \d\d:\d\d$/)).toBeVisible()
+}
+
+/** Types into a value: it reads as its expression once it has the keyboard. */
+export async function put(field: Locator, text: string): Promise<void> {
+  await field.focus()
+  await field
+    .page()
+    .evaluate(() => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve))))
+  await field.fill(text)
+}

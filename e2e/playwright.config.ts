@@ -1,0 +1,22 @@
+import { defineConfig } from '@playwright/test'
+import { chromiumOptions } from '../scripts/chromium.mjs'
+
+export default defineConfig({
+  testDir: '.',
+  timeout: 90_000,
+  expect: { timeout: 15_000 },
+  fullyParallel: false,
+  workers: 1,
+  retries: 0,
+  reporter: process.env.MAKREL_E2E_REPORT
+    ? [['list'], ['json', { outputFile: process.env.MAKREL_E2E_REPORT }]]
+    : [['list']],
+  outputDir: '../test-results',
+  use: {
+    viewport: { width: 1280, height: 800 },
+    deviceScaleFactor: 1,
+    launchOptions: chromiumOptions,
+    trace: 'retain-on-failure',
+    acceptDownloads: true,
+  },
+})

@@ -1,0 +1,203 @@
+import { readFileSync } from 'node:fs'
+import { drawn, entry, expect, kept, openPart, put, test, value } from './fixtures.ts'
+import { stlFigures, threeMfFigures } from './meshes.ts'
+
+test('Plan keeps units, printer, material and measures; the part follows', async ({ page }) => {
+  await openPart(page, 'lantern-bracket', 'make')
+  await page.getByRole('link', { name: /^Plan/ }).click()
+  await expect(page.getByRole('row', { name: /wall/ }).first()).toContainText(
+    '1 base, 2 upright, 3 gusset, 5 screw holes',
+  )
+  await page.getByRole('combobox', { name: 'Units' }).click()
+  await page.getByRole('option', { name: /inches/ }).click()
+  await expect(page.getByRole('textbox', { name: 'Expression of wall' })).toHaveValue('6 mm')
+  await expect(page.getByRole('cell', { name: '0.2362 in' })).toBeVisible()
+  await page.getByRole('textbox', { name: 'Expression of wall' }).fill('1/4')
+  await expect(page.getByRole('cell', { name: '0.25 in' })).toBeVisible()
+  await page.getByRole('link', { name: /^Make/ }).click()
+  await expect(entry(page, 'Overall')).toHaveText('3.307 × 1.732 × 2.441 in')
+  await page.getByRole('button', { name: /^Undo/ }).click()
+  await page.getByRole('button', { name: /^Undo/ }).click()
+  await expect(entry(page, 'Overall')).toHaveText('84 × 44 × 62 mm')
+  await page.getByRole('link', { name: /^Plan/ }).click()
+  await page.getByRole('combobox', { name: 'Printer' }).click()
+  await page.getByRole('option', { name: /Gannet 350/ }).click()
+  await expect(page.getByText('350 × 350 × 400').first()).toBeVisible()
+  await expect(page.getByRole('link', { name: /^Layers/ })).toContainText('207 layers')
+  await page.getByRole('button', { name: /^Undo/ }).click()
+  await kept(page)
+})
+
+test('measures point at what is wrong with them', async ({ page }) => {
+  await openPart(page, 'lantern-bracket', 'make')
+  await page.getByRole('link', { name: /^Plan/ }).click()
+  const wall = page.getByRole('textbox', { name: 'Expression of wall' })
+  for (const [text, message] of [
+    ['wide / 2', 'no measure called “wide”'],
+    ['rise - foot', ''],
+    ['wall + 1', 'goes round in a circle: wall → wall'],
+    ['6 / 0', 'divides by zero'],
+    ['6 mn', '“mn” is not a unit'],
+  ] as const) {
+    await wall.fill(text)
+    if (message) await expect(page.getByRole('alert').first()).toContainText(message)
+  }
+  await page.getByRole('textbox', { name: 'Name of foot' }).fill('rod')
+  await page.keyboard.press('Tab')
+  await expect(page.getByText('Another measure is called “rod” already.')).toBeVisible()
+  await page.getByRole('button', { name: /^Undo/ }).click()
+  await page.getByRole('button', { name: /^Undo/ }).click()
+  await expect(page.getByRole('alert')).toHaveCount(0)
+  await expect(wall).toHaveValue('6')
+  await page.getByRole('textbox', { name: 'Name of rod' }).fill('pole')
+  await page.keyboard.press('Tab')
+  await page.getByRole('link', { name: /^Make/ }).click()
+  await value(page, 4, 'Diameter').focus()
+  await expect(value(page, 4, 'Diameter')).toHaveValue('pole + 2 * slide')
+  await page.getByRole('button', { name: /^Undo/ }).click()
+  await kept(page)
+})
+
+test('a hinge that prints in place is made of two pieces and a joint, and swings with its gap', async ({ page }) => {
+  await page.goto('/')
+  await page.getByRole('button', { name: 'New part' }).click()
+  await page.getByRole('link', { name: /^Make/ }).click()
+  const add = page.getByRole('combobox', { name: 'Add a step' })
+  const leaf = async (piece: number, side: string, by: string) => {
+    await add.fill('plate 25 40 4')
+    await add.press('Enter')
+    const sheet = page.getByRole('complementary', { name: 'Build sheet' }).locator('ol').nth(piece)
+    await sheet.getByRole('combobox', { name: 'Measured left to right' }).click()
+    await page.getByRole('option', { name: side }).click()
+    await put(sheet.getByRole('textbox', { name: 'Distance left to right' }), by)
+    await page.keyboard.press('Enter')
+  }
+  await leaf(0, 'right of the datum to its right edge', '-(4.5 + captive)')
+  await page.getByRole('button', { name: 'another piece' }).click()
+  await leaf(1, 'right of the datum to its left edge', '4.5 + captive')
+  await page.getByRole('link', { name: /^Move/ }).click()
+  await page.getByRole('button', { name: 'Add a pin hinge' }).click()
+  await expect(page.getByRole('textbox', { name: 'Gap' })).toHaveValue('captive 0.35')
+  await expect(page.getByTestId('gap-here')).toHaveText('0.35 mm')
+  await expect(page.getByText(/^0.35 mm at/)).toBeVisible({ timeout: 60_000 })
+  await page.getByRole('slider', { name: 'Swing' }).fill('120')
+  await expect(page.getByTestId('gap-here')).toHaveText('0.35 mm')
+
+  // Thicker leaves meet when it is folded.
+  await page.getByRole('link', { name: /^Make/ }).click()
+  await put(value(page, 1, 'Height', 0), '7')
+  await put(value(page, 1, 'Height', 1), '7')
+  await page.keyboard.press('Enter')
+  await page.getByRole('link', { name: /^Move/ }).click()
+  await page.getByRole('slider', { name: 'Swing' }).fill('180')
+  await expect(page.getByTestId('gap-here')).toContainText('collides', { timeout: 30_000 })
+  await page.getByRole('slider', { name: 'Swing' }).fill('0')
+  await expect(page.getByTestId('gap-here')).toHaveText('0.35 mm')
+  await kept(page)
+})
+
+test('the proof finds what is wrong, and each finding selects what it is about', async ({ page }) => {
+  await openPart(page, 'locker-hinge', 'proof')
+  await expect(page.getByRole('button', { name: /stay 0.35 mm apart; the Tern 220 needs 0.25 mm/ })).toBeVisible()
+  await page.getByRole('link', { name: /^Move/ }).click()
+  await put(page.getByRole('textbox', { name: 'Gap' }), '0.1')
+  await page.keyboard.press('Enter')
+  await page.getByRole('link', { name: /^Proof/ }).click()
+  await expect(page.getByRole('button', { name: /0.1 mm apart; the Tern 220 needs 0.25 mm to keep/ })).toBeVisible()
+  await expect(page.getByRole('link', { name: /^Proof/ })).toContainText('1 warning')
+  await page.getByRole('button', { name: /^Undo/ }).click()
+
+  await page.getByRole('link', { name: /^Make/ }).click()
+  await page.getByRole('button', { name: 'Step 2, round hole' }).first().click()
+  await put(value(page, 2, 'Diameter'), '0')
+  await page.keyboard.press('Enter')
+  await page.getByRole('link', { name: /^Proof/ }).click()
+  await page.getByRole('button', { name: /Diameter must be more than 0/ }).click()
+  await page.getByRole('link', { name: /^Make/ }).click()
+  await expect(page.locator('li[aria-current=true]')).toContainText('Diameter must be more than 0')
+  await page.getByRole('button', { name: /^Undo/ }).click()
+  await expect(page.getByRole('link', { name: /^Proof/ })).toContainText('passed')
+  await kept(page)
+})
+
+test('layers are real sections', async ({ page }) => {
+  await openPart(page, 'lantern-bracket', 'make')
+  await page.getByRole('link', { name: /^Layers/ }).click()
+  await expect(page.getByText('1 of 310')).toBeVisible()
+  await page.getByRole('slider', { name: 'Layer', exact: true }).fill('10')
+  await expect(page.getByText('10 of 310')).toBeVisible()
+  // Above the bevel and below the countersinks: 84 × 44 with corners of 6, less four holes of ø 5.3.
+  const area = 84 * 44 - (4 - Math.PI) * 36 - 4 * Math.PI * 2.65 ** 2
+  const shown = page.locator('dl div', { hasText: 'Filled area' }).locator('dd')
+  await expect(shown).toHaveText(/\d+ mm²/)
+  expect(Math.abs(Number.parseFloat((await shown.textContent())!) - area)).toBeLessThan(2)
+  await page.getByRole('slider', { name: 'Layer', exact: true }).fill('200')
+  // Two legs of the upright beside the rod hole.
+  await expect(page.locator('dl div', { hasText: 'Outlines' }).locator('dd')).toHaveText('2')
+})
+
+test('files are handed off with a receipt, and hold what it says', async ({ page }) => {
+  await openPart(page, 'locker-hinge', 'hand-off')
+  const write = async () => {
+    const download = page.waitForEvent('download')
+    await page.getByRole('button', { name: /Write, check and download/ }).click()
+    const file = await download
+    return { name: file.suggestedFilename(), bytes: readFileSync(await file.path()) }
+  }
+  const receipt = async (label: string) =>
+    (await page
+      .getByRole('region', { name: 'Receipt' })
+      .locator('dl > div', { hasText: label })
+      .locator('dd')
+      .first()
+      .textContent())!
+
+  const threeMf = await write()
+  expect(threeMf.name).toBe('Locker-hinge.3mf')
+  const both = threeMfFigures(threeMf.bytes)
+  expect(both).toMatchObject({ closed: true, unit: 'millimeter', objects: ['Fixed leaf', 'Moving leaf'] })
+  expect(both.size[0]).toBeCloseTo(65.7, 3)
+  const volume = Number.parseFloat(await receipt('Volume, solid'))
+  expect(Math.abs(both.volume / volume - 1)).toBeLessThan(1e-4)
+  expect(await receipt('Triangles')).toContain(both.triangles.toLocaleString('en'))
+
+  await page.getByRole('combobox', { name: 'Format' }).click()
+  await page.getByRole('option', { name: /STL/ }).click()
+  await expect(page.getByText('mm, not stated in the file')).toBeVisible()
+  await page.getByRole('combobox', { name: 'Pieces' }).click()
+  await page.getByRole('option', { name: 'Moving leaf' }).click()
+  await page.getByRole('combobox', { name: 'Fineness' }).click()
+  await page.getByRole('option', { name: /very fine/ }).click()
+  const stl = await write()
+  expect(stl.name).toBe('Locker-hinge-Moving-leaf.stl')
+  const one = stlFigures(stl.bytes)
+  expect(one.closed).toBe(true)
+  expect(await receipt('Fineness')).toBe('0.01 mm')
+  expect(Math.abs(one.volume / Number.parseFloat(await receipt('Volume, solid')) - 1)).toBeLessThan(1e-4)
+
+  await page.getByRole('combobox', { name: 'Fineness' }).click()
+  await page.getByRole('option', { name: /another/ }).click()
+  await page.getByRole('textbox', { name: 'Fineness in mm' }).fill('0')
+  await expect(page.getByText('Fineness must be 0.001 mm or more')).toBeVisible()
+  await expect(page.getByRole('button', { name: /Write, check/ })).toBeDisabled()
+})
+
+test('a newcomer who types plate, hole, has a printable file', async ({ page }) => {
+  await page.goto('/')
+  await page.getByRole('button', { name: 'New part' }).click()
+  await page.getByRole('link', { name: /^Make/ }).click()
+  await expect(page.getByText('The first solid goes here.')).toBeVisible()
+  const add = page.getByRole('combobox', { name: 'Add a step' })
+  await add.fill('plate')
+  await add.press('Enter')
+  await add.fill('hole')
+  await add.press('Enter')
+  await drawn(page)
+  await page.getByRole('link', { name: /^Hand off/ }).click()
+  const download = page.waitForEvent('download')
+  await page.getByRole('button', { name: /Write, check and download/ }).click()
+  const figures = threeMfFigures(readFileSync(await (await download).path()))
+  expect(figures.closed).toBe(true)
+  expect(figures.volume).toBeGreaterThan(40 * 30 * 5 - Math.PI * 2.52 ** 2 * 5)
+  expect(figures.volume).toBeLessThan(40 * 30 * 5 - Math.PI * 2.5 ** 2 * 5)
+})

@@ -96,6 +96,11 @@ export function value(page: Page, number: number, label: string, piece = 0) {
   return line(page, number, piece).getByRole('textbox', { name: label, exact: true })
 }
 
+/** The link to a stage, with its state. */
+export function stage(page: Page, label: string) {
+  return page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: new RegExp(`^${label}`) })
+}
+
 /** Waits until everything is kept. */
 export async function kept(page: Page): Promise<void> {
   await expect(page.getByText(/^kept \d\d:\d\d$/)).toBeVisible()

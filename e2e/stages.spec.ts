@@ -1,10 +1,10 @@
 import { readFileSync } from 'node:fs'
-import { drawn, entry, expect, kept, openPart, put, test, value } from './fixtures.ts'
+import { drawn, entry, expect, kept, openPart, put, stage, test, value } from './fixtures.ts'
 import { stlFigures, threeMfFigures } from './meshes.ts'
 
 test('Plan keeps units, printer, material and measures; the part follows', async ({ page }) => {
   await openPart(page, 'lantern-bracket', 'make')
-  await page.getByRole('link', { name: /^Plan/ }).click()
+  await stage(page, 'Plan').click()
   await expect(page.getByRole('row', { name: /wall/ }).first()).toContainText(
     '1 base, 2 upright, 3 gusset, 5 screw holes',
   )
@@ -14,23 +14,23 @@ test('Plan keeps units, printer, material and measures; the part follows', async
   await expect(page.getByRole('cell', { name: '0.2362 in' })).toBeVisible()
   await page.getByRole('textbox', { name: 'Expression of wall' }).fill('1/4')
   await expect(page.getByRole('cell', { name: '0.25 in' })).toBeVisible()
-  await page.getByRole('link', { name: /^Make/ }).click()
+  await stage(page, 'Make').click()
   await expect(entry(page, 'Overall')).toHaveText('3.307 × 1.732 × 2.441 in')
   await page.getByRole('button', { name: /^Undo/ }).click()
   await page.getByRole('button', { name: /^Undo/ }).click()
   await expect(entry(page, 'Overall')).toHaveText('84 × 44 × 62 mm')
-  await page.getByRole('link', { name: /^Plan/ }).click()
+  await stage(page, 'Plan').click()
   await page.getByRole('combobox', { name: 'Printer' }).click()
   await page.getByRole('option', { name: /Gannet 350/ }).click()
   await expect(page.getByText('350 × 350 × 400').first()).toBeVisible()
-  await expect(page.getByRole('link', { name: /^Layers/ })).toContainText('207 layers')
+  await expect(stage(page, 'Layers')).toContainText('207 layers')
   await page.getByRole('button', { name: /^Undo/ }).click()
   await kept(page)
 })
 
 test('measures point at what is wrong with them', async ({ page }) => {
   await openPart(page, 'lantern-bracket', 'make')
-  await page.getByRole('link', { name: /^Plan/ }).click()
+  await stage(page, 'Plan').click()
   const wall = page.getByRole('textbox', { name: 'Expression of wall' })
   for (const [text, message] of [
     ['wide / 2', 'no measure called “wide”'],
@@ -51,7 +51,7 @@ test('measures point at what is wrong with them', async ({ page }) => {
   await expect(wall).toHaveValue('6')
   await page.getByRole('textbox', { name: 'Name of rod' }).fill('pole')
   await page.keyboard.press('Tab')
-  await page.getByRole('link', { name: /^Make/ }).click()
+  await stage(page, 'Make').click()
   await value(page, 4, 'Diameter').focus()
   await expect(value(page, 4, 'Diameter')).toHaveValue('pole + 2 * slide')
   await page.getByRole('button', { name: /^Undo/ }).click()
@@ -61,7 +61,7 @@ test('measures point at what is wrong with them', async ({ page }) => {
 test('a hinge that prints in place is made of two pieces and a joint, and swings with its gap', async ({ page }) => {
   await page.goto('/')
   await page.getByRole('button', { name: 'New part' }).click()
-  await page.getByRole('link', { name: /^Make/ }).click()
+  await stage(page, 'Make').click()
   const add = page.getByRole('combobox', { name: 'Add a step' })
   const leaf = async (piece: number, side: string, by: string) => {
     await add.fill('plate 25 40 4')
@@ -75,7 +75,7 @@ test('a hinge that prints in place is made of two pieces and a joint, and swings
   await leaf(0, 'right of the datum to its right edge', '-(4.5 + captive)')
   await page.getByRole('button', { name: 'another piece' }).click()
   await leaf(1, 'right of the datum to its left edge', '4.5 + captive')
-  await page.getByRole('link', { name: /^Move/ }).click()
+  await stage(page, 'Move').click()
   await page.getByRole('button', { name: 'Add a pin hinge' }).click()
   await expect(page.getByRole('textbox', { name: 'Gap' })).toHaveValue('captive 0.35')
   await expect(page.getByTestId('gap-here')).toHaveText('0.35 mm')
@@ -84,11 +84,11 @@ test('a hinge that prints in place is made of two pieces and a joint, and swings
   await expect(page.getByTestId('gap-here')).toHaveText('0.35 mm')
 
   // Thicker leaves meet when it is folded.
-  await page.getByRole('link', { name: /^Make/ }).click()
+  await stage(page, 'Make').click()
   await put(value(page, 1, 'Height', 0), '7')
   await put(value(page, 1, 'Height', 1), '7')
   await page.keyboard.press('Enter')
-  await page.getByRole('link', { name: /^Move/ }).click()
+  await stage(page, 'Move').click()
   await page.getByRole('slider', { name: 'Swing' }).fill('180')
   await expect(page.getByTestId('gap-here')).toContainText('collides', { timeout: 30_000 })
   await page.getByRole('slider', { name: 'Swing' }).fill('0')
@@ -99,30 +99,30 @@ test('a hinge that prints in place is made of two pieces and a joint, and swings
 test('the proof finds what is wrong, and each finding selects what it is about', async ({ page }) => {
   await openPart(page, 'locker-hinge', 'proof')
   await expect(page.getByRole('button', { name: /stay 0.35 mm apart; the Tern 220 needs 0.25 mm/ })).toBeVisible()
-  await page.getByRole('link', { name: /^Move/ }).click()
+  await stage(page, 'Move').click()
   await put(page.getByRole('textbox', { name: 'Gap' }), '0.1')
   await page.keyboard.press('Enter')
-  await page.getByRole('link', { name: /^Proof/ }).click()
+  await stage(page, 'Proof').click()
   await expect(page.getByRole('button', { name: /0.1 mm apart; the Tern 220 needs 0.25 mm to keep/ })).toBeVisible()
-  await expect(page.getByRole('link', { name: /^Proof/ })).toContainText('1 warning')
+  await expect(stage(page, 'Proof')).toContainText('1 warning')
   await page.getByRole('button', { name: /^Undo/ }).click()
 
-  await page.getByRole('link', { name: /^Make/ }).click()
+  await stage(page, 'Make').click()
   await page.getByRole('button', { name: 'Step 2, round hole' }).first().click()
   await put(value(page, 2, 'Diameter'), '0')
   await page.keyboard.press('Enter')
-  await page.getByRole('link', { name: /^Proof/ }).click()
+  await stage(page, 'Proof').click()
   await page.getByRole('button', { name: /Diameter must be more than 0/ }).click()
-  await page.getByRole('link', { name: /^Make/ }).click()
+  await stage(page, 'Make').click()
   await expect(page.locator('li[aria-current=true]')).toContainText('Diameter must be more than 0')
   await page.getByRole('button', { name: /^Undo/ }).click()
-  await expect(page.getByRole('link', { name: /^Proof/ })).toContainText('passed')
+  await expect(stage(page, 'Proof')).toContainText('passed')
   await kept(page)
 })
 
 test('layers are real sections', async ({ page }) => {
   await openPart(page, 'lantern-bracket', 'make')
-  await page.getByRole('link', { name: /^Layers/ }).click()
+  await stage(page, 'Layers').click()
   await expect(page.getByText('1 of 310')).toBeVisible()
   await page.getByRole('slider', { name: 'Layer', exact: true }).fill('10')
   await expect(page.getByText('10 of 310')).toBeVisible()
@@ -185,7 +185,7 @@ test('files are handed off with a receipt, and hold what it says', async ({ page
 test('a newcomer who types plate, hole, has a printable file', async ({ page }) => {
   await page.goto('/')
   await page.getByRole('button', { name: 'New part' }).click()
-  await page.getByRole('link', { name: /^Make/ }).click()
+  await stage(page, 'Make').click()
   await expect(page.getByText('The first solid goes here.')).toBeVisible()
   const add = page.getByRole('combobox', { name: 'Add a step' })
   await add.fill('plate')
@@ -193,7 +193,7 @@ test('a newcomer who types plate, hole, has a printable file', async ({ page }) 
   await add.fill('hole')
   await add.press('Enter')
   await drawn(page)
-  await page.getByRole('link', { name: /^Hand off/ }).click()
+  await stage(page, 'Hand off').click()
   const download = page.waitForEvent('download')
   await page.getByRole('button', { name: /Write, check and download/ }).click()
   const figures = threeMfFigures(readFileSync(await (await download).path()))

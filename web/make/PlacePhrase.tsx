@@ -149,6 +149,7 @@ function OffsetPhrase({
         label={`Measured ${sides.join(' to ')}`}
         value={offsetWay(offset)}
         options={offsetWays(sides, onBed)}
+        focusMoves={(way) => way !== 'centred'}
         onChange={(way) => {
           edit({ type: 'set-offset', id, axis, change: offsetOf(way) })
           // A distance that has just come into being is asked for next.

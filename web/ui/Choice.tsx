@@ -1,4 +1,5 @@
 import { Select } from 'radix-ui'
+import { useRef } from 'react'
 import { ChooseIcon, PassIcon } from './icons.ts'
 
 export interface Option<T extends string> {
@@ -17,6 +18,7 @@ export function Choice<T extends string>({
   look = 'choice',
   shown,
   id,
+  focusMoves,
 }: {
   readonly label: string
   readonly value: T
@@ -27,11 +29,20 @@ export function Choice<T extends string>({
   /** what the closed field reads, where that is not the option's label */
   readonly shown?: string | undefined
   readonly id?: string
+  /** a new choice brings a field that takes the keyboard, so the list must not give it back to this word */
+  readonly focusMoves?: (value: T) => boolean
 }) {
   const box = 'flex h-8 w-full items-center rounded-sm border border-line bg-sheet px-2 text-left hover:border-ink-soft'
+  const moved = useRef(false)
   const text = shown ?? options.find((option) => option.value === value)?.label ?? value
   return (
-    <Select.Root value={value} onValueChange={(next) => onChange(next as T)}>
+    <Select.Root
+      value={value}
+      onValueChange={(next) => {
+        moved.current = focusMoves?.(next as T) ?? false
+        onChange(next as T)
+      }}
+    >
       {look === 'choice' ? (
         // A span, because a button is one box that cannot break over two lines of a sentence.
         <Select.Trigger id={id} aria-label={label} asChild>
@@ -47,6 +58,10 @@ export function Choice<T extends string>({
       )}
       <Select.Portal>
         <Select.Content
+          onCloseAutoFocus={(event) => {
+            if (moved.current) event.preventDefault()
+            moved.current = false
+          }}
           position="popper"
           sideOffset={4}
           className="z-50 max-h-80 min-w-40 overflow-y-auto rounded-sm border border-ink-soft bg-sheet py-1 shadow-[0_6px_18px_rgb(20_40_44/0.16)]"

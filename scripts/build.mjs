@@ -3,7 +3,7 @@ import { fileURLToPath } from 'node:url'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
 
-async function nodeBundle(entry, outDir) {
+export async function nodeBundle(entry, outDir) {
   const { build } = await import('vite')
   await build({
     root,

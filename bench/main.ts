@@ -1,0 +1,183 @@
+import { readFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { Builder, drawingOf, fieldKindOf } from '@makrel/core/build'
+import { applyEdit, type Part } from '@makrel/core/document'
+import { circumradius, Kernel, loadLibrary, segmentsFor } from '@makrel/core/kernel'
+import { browserBench } from './browser.ts'
+import { inTurns, median, report, timed } from './measure.ts'
+import { hundredHoles, sixtySteps } from './parts.ts'
+
+const fineness = 0.03
+const wasm = createRequire(import.meta.url).resolve('manifold-3d/manifold.wasm')
+const kernel = new Kernel(await loadLibrary(readFileSync(wasm)))
+
+console.log('Ratios are of medians taken in turns in this run; times are of this machine.\n')
+await holes()
+await oneMeasure()
+await manyEdits()
+await browserBench()
+
+/** A full build of 100 mixed holes against the same solid written by hand in raw library calls. */
+async function holes(): Promise<void> {
+  const ours = async () => {
+    const builder = new Builder(kernel)
+    const { pieces } = await builder.build(hundredHoles, { fineness })
+    const volume = pieces[0]!.solid!.volume()
+    builder.clear()
+    return volume
+  }
+  const { Manifold } = kernel.library.module
+  const raw = () => {
+    const made: { delete(): void }[] = []
+    const own = <T extends { delete(): void }>(solid: T) => {
+      made.push(solid)
+      return solid
+    }
+    const round = (ring: [number, number][], r: number) => own(Manifold.revolve([ring], segmentsFor(r, fineness, true)))
+    const at = (r: number, widest = r) => circumradius(r, segmentsFor(widest, fineness, true))
+    const through = at(2)
+    const blind = at(2.5)
+    const [shaft, head] = [at(2.15, 4), at(4)]
+    const kinds: [ReturnType<typeof round>, number, number][] = [
+      [
+        round(
+          [
+            [0, -7],
+            [through, -7],
+            [through, 0.005],
+            [0, 0.005],
+          ],
+          2,
+        ),
+        -45,
+        4,
+      ],
+      [
+        round(
+          [
+            [0, -4],
+            [blind, -4],
+            [blind, 0.005],
+            [0, 0.005],
+          ],
+          2.5,
+        ),
+        -5,
+        3,
+      ],
+      [
+        round(
+          [
+            [0, -7],
+            [shaft, -7],
+            [shaft, -1.85],
+            [head, 0],
+            [head, 0.005],
+            [0, 0.005],
+          ],
+          4,
+        ),
+        25,
+        3,
+      ],
+    ]
+    const holes = kinds.flatMap(([hole, y, rows]) =>
+      Array.from({ length: 10 * rows }, (_, i) =>
+        own(hole.translate([-90 + 20 * (i % 10), y + 10 * Math.floor(i / 10), 6])),
+      ),
+    )
+    const plate = own(
+      Manifold.extrude(
+        [
+          [
+            [-105, -55],
+            [105, -55],
+            [105, 55],
+            [-105, 55],
+          ],
+        ],
+        6,
+      ),
+    )
+    const result = own(Manifold.difference([plate, ...holes]))
+    const volume = result.volume()
+    for (const solid of made) solid.delete()
+    return volume
+  }
+  const difference = Math.abs((await ours()) - raw()) / raw()
+  const [build, hand] = await inTurns(9, ours, raw)
+  report(
+    '100 mixed holes, full build / hand-written batch',
+    `${(build / hand).toFixed(2)} (${build.toFixed(0)} / ${hand.toFixed(0)} ms; same solid to ${difference.toExponential(0)}); wanted ≤ 1.3`,
+    build / hand <= 1.3,
+  )
+}
+
+/** One measure of a sixty-step part changed: all that the worker does for an answer, against doing it anew. */
+async function oneMeasure(): Promise<void> {
+  const part = sixtySteps()
+  const answer = async (builder: Builder, of: Part) => {
+    const built = await builder.build(of, { fineness })
+    return drawingOf(built, built.pieces[0]!)
+  }
+  const warm = new Builder(kernel)
+  await answer(warm, part)
+  let i = 0
+  const edited = () =>
+    answer(
+      warm,
+      applyEdit(
+        part,
+        { type: 'set-measure', id: i++ % 2 ? 'm1' : 'm2', change: { expression: `${(i % 2 ? 12 : 3.2) + i / 100}` } },
+        fieldKindOf,
+      ),
+    )
+  const anew = async () => {
+    const builder = new Builder(kernel)
+    await answer(builder, part)
+    builder.clear()
+  }
+  const [edit, full] = await inTurns(11, edited, anew)
+  warm.clear()
+  report(
+    'one measure of 60 steps, answer after an edit / full build',
+    `${(edit / full).toFixed(2)} (${edit.toFixed(0)} / ${full.toFixed(0)} ms); wanted ≤ 0.35`,
+    edit / full <= 0.35,
+  )
+}
+
+/** Live objects and memory over a thousand edits. */
+async function manyEdits(): Promise<void> {
+  const part = sixtySteps()
+  const builder = new Builder(kernel)
+  await builder.build(part, { fineness: 0.1 })
+  const before = { live: kernel.live, heap: kernel.heapBytes }
+  let most = 0
+  const times: number[] = []
+  for (let i = 0; i < 1000; i++) {
+    const edit = {
+      type: 'set-measure',
+      id: i % 2 ? 'm1' : 'm2',
+      change: { expression: `${(i % 2 ? 10 : 3) + (i % 97) / 50}` },
+    } as const
+    times.push(await timed(() => builder.build(applyEdit(part, edit, fieldKindOf), { fineness: 0.1 })))
+    most = Math.max(most, kernel.live)
+  }
+  const late = kernel.live
+  for (let i = 0; i < 200; i++) {
+    const edit = { type: 'set-measure', id: 'm1', change: { expression: `${10 + (i % 89) / 40}` } } as const
+    await builder.build(applyEdit(part, edit, fieldKindOf), { fineness: 0.1 })
+  }
+  const grown = kernel.live - late
+  const heap = kernel.heapBytes
+  builder.clear()
+  report(
+    'live solids over 1,000 edits',
+    `${before.live} at first, ${most} at most, ${grown} more in the next 200, ${kernel.live} after clearing; wanted no growth once the cache is full`,
+    grown <= 0 && kernel.live === 0,
+  )
+  report(
+    'WebAssembly memory',
+    `${(before.heap / 2 ** 20).toFixed(0)} MiB before, ${(heap / 2 ** 20).toFixed(0)} MiB after; median edit ${median(times).toFixed(0)} ms`,
+  )
+}

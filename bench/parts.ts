@@ -1,0 +1,73 @@
+import { newPart, type Part, type Place, type Step } from '@makrel/core/document'
+import { defaultFields, newStep, shapeOf } from '@makrel/core/shapes'
+
+export function step(
+  id: string,
+  kind: string,
+  fields: Record<string, string>,
+  place: Partial<Place> = {},
+  repeats: Step['repeats'] = [],
+): Step {
+  const shape = shapeOf(kind)!
+  return { ...newStep(id, { shape, fields: { ...defaultFields(shape.fields), ...fields } }, place), repeats }
+}
+
+const on = (id: string, face: string, x: string, y: string): Partial<Place> => ({
+  on: { kind: 'face', step: id, face },
+  across: { from: 'low', to: 'centre', by: x },
+  along: { from: 'low', to: 'centre', by: y },
+})
+
+function partOf(steps: readonly Step[], measures: Part['measures'] = []): Part {
+  const part = newPart({ part: 'bench', piece: 'p' }, 'Bench')
+  return { ...part, measures, pieces: [{ ...part.pieces[0]!, steps }] }
+}
+
+/** A plate with 100 holes in three repeats: 40 through, 30 blind, 30 countersunk. */
+export const hundredHoles: Part = partOf([
+  step('plate', 'plate', { width: '210', depth: '110', height: '6' }),
+  ...(
+    [
+      ['a', { diameter: '4' }, '10', 4],
+      ['b', { diameter: '5', reach: 'blind', depth: '4' }, '50', 3],
+      ['c', { diameter: '4.3', mouth: 'countersink', head: '8' }, '80', 3],
+    ] as const
+  ).map(([id, fields, y, rows]) =>
+    step(id, 'hole', fields, on('plate', 'top', '15', y), [
+      { kind: 'row', direction: 'across', count: '10', spacing: '20' },
+      { kind: 'row', direction: 'along', count: String(rows), spacing: '10' },
+    ]),
+  ),
+])
+
+/**
+ * Sixty steps as a maker writes them: a base, twelve stations each with a boss, a hole in it, a gusset beside it, a
+ * second hole, and some of them repeated; the measures `boss` and `screw3` are each read by one station.
+ */
+export function sixtySteps(): Part {
+  const steps: Step[] = [step('base', 'plate', { width: '200', depth: '150', height: '5', corner: '8' })]
+  for (let i = 0; i < 12; i++) {
+    const [x, y] = [String(20 + (i % 4) * 50), String(25 + Math.floor(i / 4) * 45)]
+    const number = (text: string) =>
+      i === 6 ? text : text.replace(/boss|screw3/, (word) => (word === 'boss' ? '12' : '3.2'))
+    steps.push(
+      step(`boss${i}`, 'bar', { diameter: number('boss'), height: '14' }, on('base', 'top', x, y)),
+      step(
+        `bore${i}`,
+        'hole',
+        { diameter: number('screw3'), mouth: 'counterbore', head: '6', headDepth: '3' },
+        { on: { kind: 'face', step: `boss${i}`, face: 'end' } },
+      ),
+      step(`rib${i}`, 'wedge', { length: '12', height: '12', thick: '3' }, on('base', 'top', `${x} + 10`, y)),
+      step(`slot${i}`, 'hole', { diameter: '4' }, on('base', 'top', x, `${y} + 14`), [
+        { kind: 'row', direction: 'across', count: '3', spacing: '6' },
+      ]),
+    )
+  }
+  for (let i = 0; i < 11; i++)
+    steps.push(step(`edge${i}`, 'hole', { diameter: '3' }, on('base', 'top', String(15 + i * 17), '6')))
+  return partOf(steps, [
+    { id: 'm1', name: 'boss', kind: 'length', expression: '12', note: '' },
+    { id: 'm2', name: 'screw3', kind: 'length', expression: '3.2', note: '' },
+  ])
+}

@@ -1,0 +1,12 @@
+// npm run bench: prints times and ratios measured in this one run.
+import { spawnSync } from 'node:child_process'
+import { buildIfNeeded, installChromium, installPackages, root } from './setup.mjs'
+
+installPackages()
+installChromium()
+await buildIfNeeded()
+const { nodeBundle } = await import('./build.mjs')
+await nodeBundle('bench/main.ts', 'bench')
+process.exit(
+  spawnSync(process.execPath, ['--expose-gc', `${root}dist/bench/main.js`], { stdio: 'inherit' }).status ?? 1,
+)

@@ -1,0 +1,75 @@
+// What a fresh machine needs before anything else: packages, and (for tests) Debian's Chromium. Uses Node alone.
+import { spawnSync } from 'node:child_process'
+import { createHash } from 'node:crypto'
+import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
+import { dirname, join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+
+export const root = fileURLToPath(new URL('..', import.meta.url))
+
+export function run(command, args, options = {}) {
+  const { status, error } = spawnSync(command, args, { cwd: root, stdio: 'inherit', ...options })
+  if (error) throw error
+  return status ?? 1
+}
+
+function must(command, args) {
+  const status = run(command, args)
+  if (status !== 0) {
+    process.stderr.write(`${command} ${args.join(' ')} ended with ${status}\n`)
+    process.exit(status)
+  }
+}
+
+/** Installs the packages of the lock file, if they are not the ones that are there. */
+export function installPackages() {
+  const [major, minor] = process.versions.node.split('.').map(Number)
+  if (major < 20 || (major === 20 && minor < 19)) {
+    process.stderr.write(`Makrel needs Node 20.19 or later; this is ${process.versions.node}.\n`)
+    process.exit(1)
+  }
+  const wanted = hash([join(root, 'package-lock.json')])
+  const stamp = join(root, 'node_modules/.makrel-packages')
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return
+  process.stdout.write('Installing packages (a few minutes: the database driver is compiled) …\n')
+  must('npm', ['ci', '--no-audit', '--no-fund'])
+  writeFileSync(stamp, wanted)
+}
+
+/** Debian's Chromium, for the tests of the page. */
+export function installChromium() {
+  if (existsSync('/usr/bin/chromium')) return
+  process.stdout.write('Installing Chromium …\n')
+  const prefix = process.getuid?.() === 0 ? [] : ['sudo']
+  const apt = (...args) =>
+    must([...prefix, 'apt-get'][0], [...prefix.slice(1), ...(prefix.length ? ['apt-get'] : []), ...args])
+  apt('update')
+  apt('install', '-y', '--no-install-recommends', 'chromium')
+}
+
+/** Builds everything whose sources changed since the last build. */
+export async function buildIfNeeded() {
+  const sources = ['core', 'server', 'cli', 'web', 'vite.node.config.ts', 'package-lock.json', 'scripts/build.mjs']
+  const wanted = hash(sources.flatMap((name) => filesOf(join(root, name))).filter((path) => !/\.test\.ts$/.test(path)))
+  const stamp = join(root, 'dist/.stamp')
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return
+  process.stdout.write('Building …\n')
+  const { buildAll } = await import('./build.mjs')
+  await buildAll()
+  mkdirSync(dirname(stamp), { recursive: true })
+  writeFileSync(stamp, wanted)
+}
+
+function filesOf(path) {
+  if (!statSync(path).isDirectory()) return [path]
+  return readdirSync(path)
+    .filter((name) => name !== 'node_modules' && name !== 'dist')
+    .sort()
+    .flatMap((name) => filesOf(join(path, name)))
+}
+
+function hash(paths) {
+  const sum = createHash('sha256')
+  for (const path of paths) sum.update(path.slice(root.length)).update(readFileSync(path))
+  return sum.digest('hex')
+}

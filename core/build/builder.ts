@@ -4,8 +4,9 @@ import { composed, type Frame, inverse, moved, placed, world } from '../place/in
 import { type Problem, ProblemError, problem } from '../problems/index.ts'
 import { boxReach } from '../shapes/index.ts'
 import { type Entry, SolidCache } from './cache.ts'
-import { bedSeating, cutOverlap, type Operand, type Plan, planPart, type Run } from './plan.ts'
+import { bedSeating, cutOverlap, type Operand, type Plan, planPart } from './plan.ts'
 import { type ResolvedPart, resolvePart } from './resolve.ts'
+import { type Run, runsOf } from './runs.ts'
 
 export interface BuildOptions {
   /** chord tolerance, mm */
@@ -26,7 +27,7 @@ export interface BuiltPiece {
   readonly piece: Piece
   /** undefined where the piece has no material; lives until the builder's next build */
   readonly solid: Solid | undefined
-  /** changes exactly when the solid does */
+  /** the same key means the same solid */
   readonly key: string
   readonly ownerOf: (original: number) => Owner | undefined
 }
@@ -53,6 +54,9 @@ export class Builder {
   readonly kernel: Kernel
   readonly #cache: SolidCache
   readonly #owners = new Map<number, Owner>()
+  /** steps that were edited lately, or are about to be; the oldest first */
+  readonly #hot = new Set<string>()
+  #contents = new Map<string, string>()
 
   constructor(kernel: Kernel, cache = new SolidCache()) {
     this.kernel = kernel
@@ -68,8 +72,9 @@ export class Builder {
     const problems: Problem[] = [...resolved.problems, ...plan.problems]
     const joints = this.joints(resolved, options, problems)
     const pieces: BuiltPiece[] = []
-    for (const { piece, runs } of plan.pieces) {
-      const own = await this.runs(runs, options, problems)
+    this.noteChanges(plan, options.fineness)
+    for (const { piece, operands } of plan.pieces) {
+      const own = await this.runs(runsOf(operands, this.#hot), options, problems)
       const whole = this.joined(own, piece, joints, problems)
       pieces.push({
         piece,
@@ -79,6 +84,15 @@ export class Builder {
       })
     }
     return { resolved, plan, pieces, joints: joints.map(({ joint, frame }) => ({ joint, frame })), problems }
+  }
+
+  /**
+   * Builds everything but `steps`, which are about to be edited, so that already the first of their edits finds the
+   * rest built. Does nothing that a later build would not do itself.
+   */
+  prepare(part: Part, steps: readonly string[], options: BuildOptions): Promise<Built> {
+    this.heat(steps)
+    return this.build(part, options)
   }
 
   /** A step's own shape at all its places, whatever becomes of it in its piece; undefined where it cannot be built. */
@@ -91,6 +105,27 @@ export class Builder {
   clear(): void {
     this.#cache.clear()
     this.#owners.clear()
+  }
+
+  /** Steps whose content differs from the last build are being edited. A part with other steps begins anew. */
+  private noteChanges(plan: Plan, fineness: number): void {
+    const contents = new Map(
+      [...plan.operands.values()].map((operand) => [operand.step.id, contentOf(operand, fineness)]),
+    )
+    const known = [...contents].filter(([id]) => this.#contents.has(id))
+    const changed = known.filter(([id, content]) => this.#contents.get(id) !== content).map(([id]) => id)
+    if (known.length === 0) this.#hot.clear()
+    // Where much changed at once (another fineness, a measure that all use) there is no rest worth keeping.
+    else if (changed.length <= contents.size / 3) this.heat(changed)
+    this.#contents = contents
+  }
+
+  private heat(steps: readonly string[]): void {
+    for (const id of steps) {
+      this.#hot.delete(id)
+      this.#hot.add(id)
+    }
+    for (const id of this.#hot) if (this.#hot.size > Math.max(mostHot, steps.length)) this.#hot.delete(id)
   }
 
   private async runs(runs: readonly Run[], options: BuildOptions, problems: Problem[]): Promise<Entry | undefined> {
@@ -132,14 +167,12 @@ export class Builder {
 
   private operand(operand: Operand, options: BuildOptions, problems: Problem[]): Entry | undefined {
     const { step, shape, values, through, flush, overlap, frames } = operand
-    const cuts = step.effect === 'cut'
-    const reaching = shape.seat === 'enters'
-    const content = [shape.kind, values, options.fineness, cuts, flush, reaching ? [round(through), round(overlap)] : 0]
-    const key = `step|${step.id}|${JSON.stringify(content)}|${JSON.stringify(frames)}`
+    const key = `step|${step.id}|${contentOf(operand, options.fineness)}`
     try {
       const entry = this.#cache.get(key, () =>
         this.kernel.scope((scope) => {
-          const context = { scope, fineness: options.fineness, cuts, through, overlap: reaching ? overlap : cutOverlap }
+          const cuts = step.effect === 'cut'
+          const context = { scope, fineness: options.fineness, cuts, through, overlap }
           const plain = shape.solid(values as never, context)
           const { solid, id } = scope.original(carriedPast(scope, plain, flush))
           const all = frames.map((frame) => scope.placed(solid, frame))
@@ -258,6 +291,15 @@ function carriedPast(scope: Scope, solid: Solid, { top, bottom }: Operand['flush
   const stretched = scope.stretchedUp(solid, factor)
   // Stretched about z = 0; moved so that the lower end comes to `below` under where it was.
   return scope.placed(stretched, moved(world, [0, 0, low - below - low * factor]))
+}
+
+/** How many steps are kept apart as being edited. */
+const mostHot = 4
+
+/** All that a step's solid depends on, as text. */
+function contentOf({ step, shape, values, through, flush, overlap, frames }: Operand, fineness: number): string {
+  const reaching = shape.seat === 'enters' ? [round(through), round(overlap)] : 0
+  return JSON.stringify([shape.kind, values, fineness, step.effect, flush, reaching, frames])
 }
 
 /** Depths are rounded up in the key, so that a through hole does not change with the last digit of what it passes. */

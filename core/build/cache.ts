@@ -12,16 +12,17 @@ export interface Entry {
 }
 
 /**
- * Solids by their content. It owns them and releases the longest unused ones when `trim` finds too many; between two
- * trims nothing is released, so what a build took from it is safe until the next build.
+ * Solids by their content. It owns them. `trim` releases the longest unused ones beyond the limit, but none that was
+ * used since the trim before: what a build took is safe until the next build, and a large part does not push itself out.
  */
 export class SolidCache {
   readonly #entries = new Map<string, Entry>()
+  readonly #used = new Set<Entry>()
   #nextId = 1
   readonly #mostTriangles: number
   readonly #mostEntries: number
 
-  constructor(limits: { triangles: number; entries: number } = { triangles: 4_000_000, entries: 3000 }) {
+  constructor(limits: { triangles: number; entries: number } = { triangles: 1_000_000, entries: 1000 }) {
     this.#mostTriangles = limits.triangles
     this.#mostEntries = limits.entries
   }
@@ -32,20 +33,19 @@ export class SolidCache {
 
   /** The entry for `key`, made by `make` where it is missing. `make` hands its solid over. */
   get(key: string, make: () => { solid: Solid; original?: number; idle?: readonly number[] }): Entry {
-    const known = this.#entries.get(key)
-    if (known) {
-      // A map keeps the order of insertion: put again, it is the latest used.
-      this.#entries.delete(key)
-      this.#entries.set(key, known)
-      return known
+    let entry = this.#entries.get(key)
+    if (entry) this.#entries.delete(key)
+    else {
+      const { solid, original, idle = [] } = make()
+      entry = { key, id: this.#nextId++, solid, original, idle }
     }
-    const { solid, original, idle = [] } = make()
-    const entry = { key, id: this.#nextId++, solid, original, idle }
+    // A map keeps the order of insertion: put again, it is the latest used.
     this.#entries.set(key, entry)
+    this.#used.add(entry)
     return entry
   }
 
-  /** Releases the longest unused entries until the rest is within the limits; tells which went. */
+  /** Tells which entries went. */
   trim(): Entry[] {
     const gone: Entry[] = []
     let triangles = 0
@@ -53,16 +53,18 @@ export class SolidCache {
     for (const entry of [...this.#entries.values()].reverse()) {
       triangles += entry.solid.triangleCount()
       kept++
-      if (triangles <= this.#mostTriangles && kept <= this.#mostEntries) continue
+      if (this.#used.has(entry) || (triangles <= this.#mostTriangles && kept <= this.#mostEntries)) continue
       this.#entries.delete(entry.key)
       entry.solid.release()
       gone.push(entry)
     }
+    this.#used.clear()
     return gone
   }
 
   clear(): void {
     for (const entry of this.#entries.values()) entry.solid.release()
     this.#entries.clear()
+    this.#used.clear()
   }
 }

@@ -1,7 +1,8 @@
-import type { SolidMesh } from '../kernel/index.ts'
+import type { MeshRun, SolidMesh } from '../kernel/index.ts'
 import { directionIn, pointIn, type Vec3 } from '../place/index.ts'
-import { flatFaceAt } from '../shapes/index.ts'
+import { flatFaceAt, type NamedFace } from '../shapes/index.ts'
 import type { Built, BuiltPiece, Owner } from './builder.ts'
+import type { Operand } from './plan.ts'
 
 /** One face of one copy of one step, as triangles refer to it. */
 export interface FaceRef {
@@ -43,40 +44,41 @@ function attributed(mesh: SolidMesh, built: Built, piece: BuiltPiece) {
   const faceOf = new Uint32Array(count)
   const group = new Uint32Array(count)
   const faces: FaceRef[] = []
-  const known = new Map<string, number>()
-  const groups = new Map<string, number>()
-  mesh.runs.forEach((run, runIndex) => {
+  const indices = new Map<string, number>()
+  let groups = 0
+  for (const run of mesh.runs) {
     const owner = piece.ownerOf(run.original)
-    if (!owner) return
+    if (!owner) continue
     const operand = owner.kind === 'step' ? built.plan.operands.get(owner.id) : undefined
     const named = operand ? operand.shape.faces(operand.values as never) : []
+    // Faces of this run by name: where they stand in `faces`, and which group they are.
+    const ofRun = new Map<string, { index: number; group: number }>()
     for (let t = run.from; t < run.to; t++) {
-      let face = 'knuckle'
-      if (operand) {
-        const [p, n] = triangleIn(mesh, t)
-        const local = pointIn(run.frame, p)
-        const normal = directionIn(run.frame, run.inverted ? [-n[0], -n[1], -n[2]] : n)
-        face =
-          operand.shape.faceAt?.(operand.values as never, local, normal) ?? flatFaceAt(named, local, normal) ?? 'side'
+      const name = operand ? faceNameOf(mesh, t, run, operand, named) : 'knuckle'
+      let known = ofRun.get(name)
+      if (!known) {
+        const key = `${owner.id}/${name}`
+        let index = indices.get(key)
+        if (index === undefined) {
+          index = faces.push({ owner, face: name }) - 1
+          indices.set(key, index)
+        }
+        known = { index, group: groups++ }
+        ofRun.set(name, known)
       }
-      const key = `${owner.id}/${face}`
-      let index = known.get(key)
-      if (index === undefined) {
-        index = faces.length
-        known.set(key, index)
-        faces.push({ owner, face })
-      }
-      faceOf[t] = index
-      const groupKey = `${runIndex}/${index}`
-      let groupIndex = groups.get(groupKey)
-      if (groupIndex === undefined) {
-        groupIndex = groups.size
-        groups.set(groupKey, groupIndex)
-      }
-      group[t] = groupIndex
+      faceOf[t] = known.index
+      group[t] = known.group
     }
-  })
+  }
   return { faceOf, faces, group }
+}
+
+function faceNameOf(mesh: SolidMesh, t: number, run: MeshRun, operand: Operand, named: readonly NamedFace[]): string {
+  const [p, n] = triangleIn(mesh, t)
+  const local = pointIn(run.frame, p)
+  const normal = directionIn(run.frame, run.inverted ? [-n[0], -n[1], -n[2]] : n)
+  const name = operand.shape.faceAt?.(operand.values as never, local, normal, named)
+  return name ?? flatFaceAt(named, local, normal) ?? 'side'
 }
 
 /** Middle and unit normal of a triangle. */

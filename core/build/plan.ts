@@ -1,4 +1,4 @@
-import type { Effect, HeldFrame, Piece, Seat, Step } from '../document/index.ts'
+import type { HeldFrame, Piece, Seat, Step } from '../document/index.ts'
 import {
   type Box,
   boxOf,
@@ -12,7 +12,6 @@ import {
   frame,
   joined,
   levelSides,
-  meet,
   type PlaceValues,
   placed,
   type Reach,
@@ -40,15 +39,10 @@ export interface Operand {
   readonly box: Box
 }
 
-/** Operands of one effect that act together in one operation. */
-export interface Run {
-  readonly effect: Effect
-  readonly operands: readonly Operand[]
-}
-
 export interface PlannedPiece {
   readonly piece: Piece
-  readonly runs: readonly Run[]
+  /** in the order of the sheet, without muted steps; the first one adds */
+  readonly operands: readonly Operand[]
 }
 
 /** Where a step stands, for drawing its dimensions and for what stands on it. */
@@ -86,19 +80,19 @@ class Planning {
   }
 
   piece(piece: Piece): PlannedPiece {
-    const runs: { effect: Effect; operands: Operand[] }[] = []
+    const operands: Operand[] = []
     let material: Box | undefined
     for (const step of piece.steps) {
       const operand = this.step(this.resolved.steps.get(step.id)!, material)
       if (!operand || step.mute) continue
       if (step.effect === 'add') material = joined(material, operand.box)
-      else if (runs.length === 0) {
+      else if (operands.length === 0) {
         this.problems.push(problem('starts-with-nothing', ['steps', step.id], {}, { rank: 'warning' }))
         continue
       }
-      joinRun(runs, step.effect, operand)
+      operands.push(operand)
     }
-    return { piece, runs }
+    return { piece, operands }
   }
 
   private step({ step, shape, values, place, repeats }: ResolvedStep, material: Box | undefined): Operand | undefined {
@@ -212,21 +206,4 @@ function depthBelow(f: Frame, material: Box): number {
 
 function reachOf(shape: ShapeDefinition, values: AnyValues): Reach {
   return (d) => (shape.reach ? shape.reach(values as never, d) : boxReach(shape.box(values as never, 0), d))
-}
-
-/**
- * Adds an operand to the latest run of its effect that it may join: effects whose boxes do not meet can change places,
- * so it moves up past runs that it does not touch. Fewer runs mean fewer operations on the whole solid.
- */
-function joinRun(runs: { effect: Effect; operands: Operand[] }[], effect: Effect, operand: Operand): void {
-  for (let i = runs.length - 1; i >= 0; i--) {
-    const run = runs[i]!
-    if (run.effect === effect && effect !== 'keep') {
-      run.operands.push(operand)
-      return
-    }
-    if (run.effect === 'keep' || effect === 'keep' || run.operands.some((other) => meet(other.box, operand.box, 0.1)))
-      break
-  }
-  runs.push({ effect, operands: [operand] })
 }

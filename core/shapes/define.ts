@@ -104,8 +104,8 @@ export interface ShapeDefinition<F extends Fields = Fields> {
   /** How far it reaches along a unit direction from its origin; the box's corners by default. */
   reach?(values: ValuesOf<F>, direction: Vec3): number
   faces(values: ValuesOf<F>): readonly NamedFace[]
-  /** The name of the face that holds a surface point; the nearest flat one or "side" by default. */
-  faceAt?(values: ValuesOf<F>, point: Vec3, normal: Vec3): string
+  /** The name of the face that holds a surface point, given its flat `faces`; the nearest of these or "side" by default. */
+  faceAt?(values: ValuesOf<F>, point: Vec3, normal: Vec3, faces: readonly NamedFace[]): string
   dimensions(values: ValuesOf<F>): readonly DimensionLine[]
   /**
    * The solid, standing on z = 0 about the z axis ("stands") or going down from it ("enters").

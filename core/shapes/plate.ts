@@ -125,15 +125,10 @@ export const plate = defineShape({
     bottomFace(0, v.width, v.depth),
     ...sideFaces(v.width, v.depth, v.height),
   ],
-  faceAt: (v, p, normal) => {
+  faceAt: (v, p, normal, faces) => {
     if (Math.abs(normal[2]) > 0.02 && Math.abs(normal[2]) < 0.999)
       return p[2] > v.height / 2 ? 'upper edge' : 'lower edge'
-    const sides = [
-      topFace(v.height, v.width, v.depth),
-      bottomFace(0, v.width, v.depth),
-      ...sideFaces(v.width, v.depth, v.height),
-    ]
-    return flatFaceAt(sides, p, normal) ?? 'corner'
+    return flatFaceAt(faces, p, normal) ?? 'corner'
   },
   dimensions: (v) => {
     const [x, y] = [v.width / 2, v.depth / 2]

@@ -225,7 +225,7 @@ describe.each(shapes.map((shape) => [shape.kind, shape] as const))('every shape:
     for (const face of shape.faces(values as never)) {
       const { origin, n } = face.frame
       expect(flatFaceAt(shape.faces(values as never), origin, n)).toBe(face.name)
-      expect(shape.faceAt?.(values as never, origin, n) ?? face.name).toBe(face.name)
+      expect(shape.faceAt?.(values as never, origin, n, shape.faces(values as never)) ?? face.name).toBe(face.name)
       kernel.scope((scope) => {
         // A small probe across the face is half inside.
         const solid = shape.solid(values as never, { scope, fineness, cuts: false, through: 20, overlap: 0.005 })

@@ -1,9 +1,9 @@
 import { arc, type Ring, segmentsFor } from '../kernel/index.ts'
-import { defineShape, flatFaceAt, type NamedFace, type ShapeDefinition } from './define.ts'
+import { defineShape, flatFaceAt, type NamedFace } from './define.ts'
 import { sideFaces, topFace } from './faces.ts'
 
 /** A wall standing across a face, with a plain or a half-round head. */
-export const upright: ShapeDefinition = defineShape({
+export const upright = defineShape({
   kind: 'upright',
   label: 'upright',
   words: ['wall', 'flange', 'lug', 'ear', 'stand'],
@@ -77,7 +77,7 @@ export const upright: ShapeDefinition = defineShape({
           : []
     return [right, left, ...(v.head === 'plain' ? [topFace(v.height, v.thick, v.width)] : []), ...narrow]
   },
-  faceAt: (v, p, normal) => flatFaceAt(upright.faces(v), p, normal) ?? 'head',
+  faceAt: (_, p, normal, faces) => flatFaceAt(faces, p, normal) ?? 'head',
   dimensions: (v) => {
     const [x, y] = [v.thick / 2, v.width / 2]
     return [

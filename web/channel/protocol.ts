@@ -13,6 +13,8 @@ export interface Calls {
    * page has already: piece -> key.
    */
   build: { in: { part: Part; have: Readonly<Record<string, string>> }; out: BuildAnswer | undefined }
+  /** Makes ready for edits of these steps of the part that was built last, while nothing else is to be done. */
+  prepare: { in: { steps: readonly string[] }; out: undefined }
   /** The remaining calls are about the part that was built last. */
   ghost: { in: { step: string }; out: Drawing | undefined }
   proof: { in: Record<never, never>; out: readonly Finding[] }
@@ -27,7 +29,7 @@ export interface Calls {
 
 export interface PieceAnswer {
   readonly id: string
-  /** changes exactly when the solid does */
+  /** the same key means the same solid */
   readonly key: string
   readonly bounds: Box | undefined
   /** mm³ and mm² */

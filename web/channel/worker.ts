@@ -15,6 +15,7 @@ class Host {
   readonly #kernel: Kernel
   #built: Built | undefined
   #signal = { aborted: false }
+  #buildMs = 0
 
   constructor(kernel: Kernel) {
     this.#kernel = kernel
@@ -23,6 +24,7 @@ class Host {
 
   readonly calls: { [N in CallName]: (input: Calls[N]['in']) => Promise<Calls[N]['out']> | Calls[N]['out'] } = {
     build: (input) => this.build(input),
+    prepare: ({ steps }) => this.prepare(steps),
     ghost: ({ step }) => {
       const solid = this.#built && this.#builder.ghost(this.#built, step, { fineness: editingFineness })
       return solid && soloDrawing(solid, { kind: 'step', id: step })
@@ -55,6 +57,21 @@ class Host {
     },
   }
 
+  private async prepare(steps: readonly string[]): Promise<undefined> {
+    if (!this.#built || this.#buildMs < quickBuildMs) return
+    const signal = { aborted: false }
+    this.#signal = signal
+    try {
+      this.#built = await this.#builder.prepare(this.#built.resolved.part, steps, {
+        fineness: editingFineness,
+        signal,
+        pause,
+      })
+    } catch (error) {
+      if (!(error instanceof BuildAborted)) throw error
+    }
+  }
+
   private async build({ part, have }: Calls['build']['in']): Promise<BuildAnswer | undefined> {
     this.#signal.aborted = true
     const signal = { aborted: false }
@@ -63,6 +80,7 @@ class Host {
     try {
       const built = await this.#builder.build(part, { fineness: editingFineness, signal, pause })
       this.#built = built
+      this.#buildMs = Math.max(performance.now() - started, this.#buildMs * 0.9)
       return {
         part,
         pieces: built.pieces.map((piece) => {
@@ -87,6 +105,9 @@ class Host {
     }
   }
 }
+
+/** Builds that take less than this need no preparing, ms. */
+const quickBuildMs = 40
 
 /** Lets messages in: a newer build is seen before the next operation starts. */
 function pause(): Promise<void> {

@@ -5,7 +5,7 @@ import { Link } from 'react-router'
 import { newId } from '../ids.ts'
 import { shownValue } from '../make/ValueField.tsx'
 import { stepNumber, stepTitle } from '../make/words.ts'
-import { useWorked } from '../state/build.ts'
+import { expectEdits, useWorked } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { Button, IconButton } from '../ui/Button.tsx'
 import { Choice } from '../ui/Choice.tsx'
@@ -131,7 +131,10 @@ function Row({
             maxLength={400}
             spellCheck={false}
             autoComplete="off"
-            onFocus={(event) => event.currentTarget.select()}
+            onFocus={(event) => {
+              event.currentTarget.select()
+              expectEdits(users)
+            }}
             onChange={(event) =>
               set(
                 { type: 'set-measure', id: measure.id, change: { expression: event.target.value } },

@@ -45,6 +45,25 @@ usePart.subscribe((state, before) => {
   if (state.part) void build(state.part)
 })
 
+let prepareTimer: ReturnType<typeof setTimeout> | undefined
+
+/** Says that these steps are likely to be edited next: the rest is built ahead, once the maker pauses. */
+export function expectEdits(steps: readonly string[]): void {
+  clearTimeout(prepareTimer)
+  if (steps.length > 0)
+    prepareTimer = setTimeout(
+      () =>
+        void solids()
+          .call('prepare', { steps })
+          .catch(() => undefined),
+      200,
+    )
+}
+
+usePart.subscribe((state, before) => {
+  if (state.selection?.kind === 'step' && state.selection.id !== before.selection?.id) expectEdits([state.selection.id])
+})
+
 async function build(part: Part): Promise<void> {
   wanted = part
   clearTimeout(slowTimer)

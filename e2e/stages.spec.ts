@@ -72,9 +72,9 @@ test('a hinge that prints in place is made of two pieces and a joint, and swings
     await put(sheet.getByRole('textbox', { name: 'Distance left to right' }), by)
     await page.keyboard.press('Enter')
   }
-  await leaf(0, 'right of the datum to its right edge', '-(4.5 + captive)')
+  await leaf(0, 'from the datum to its right edge, left to right', '-(4.5 + captive)')
   await page.getByRole('button', { name: 'another piece' }).click()
-  await leaf(1, 'right of the datum to its left edge', '4.5 + captive')
+  await leaf(1, 'from the datum to its left edge, left to right', '4.5 + captive')
   await stage(page, 'Move').click()
   await page.getByRole('button', { name: 'Add a pin hinge' }).click()
   await expect(page.getByRole('textbox', { name: 'Gap' })).toHaveValue('captive 0.35')

@@ -58,7 +58,6 @@ export const plate = defineShape({
       default: '1',
       above: 0,
       meaning: 'Radius of the rounding, or width of the bevel at 45°.',
-      rare: true,
     },
     bottom: {
       kind: 'choice',
@@ -74,7 +73,6 @@ export const plate = defineShape({
       default: '1',
       above: 0,
       meaning: 'Radius of the rounding, or width of the bevel at 45°.',
-      rare: true,
     },
   },
   quick: ['width', 'depth', 'height', 'corner'],

@@ -28,7 +28,7 @@ export function Header() {
         <Mark />
         Makrel
       </Link>
-      <div className="flex w-[250px] min-w-0 shrink items-center gap-2 px-4">
+      <div className="flex w-[330px] min-w-0 shrink items-center gap-2 px-4">
         <NameField />
         <Saved />
       </div>

@@ -14,6 +14,7 @@ import { Button } from '../ui/Button.tsx'
 import { Choice } from '../ui/Choice.tsx'
 import { DownloadIcon } from '../ui/icons.ts'
 import { RankMark } from '../ui/RankMark.tsx'
+import { SidePanel } from '../ui/SidePanel.tsx'
 import { saveBytes } from '../ui/saveBytes.ts'
 
 type State =
@@ -64,10 +65,7 @@ export function HandOff() {
       <div className="relative min-w-0 flex-1">
         <Drawing />
       </div>
-      <aside
-        aria-label="Hand off"
-        className="w-[412px] shrink-0 overflow-y-auto border-l border-ink bg-sheet px-5 py-4 max-[1000px]:w-[330px]"
-      >
+      <SidePanel label="Hand off" className="overflow-y-auto px-5 py-4">
         <h2 className="text-lg font-semibold">Hand off</h2>
         <p className="mt-1 text-ink-soft">The file is read back and measured before you get it.</p>
         {proof && proof.rank !== 'pass' && (
@@ -143,7 +141,7 @@ export function HandOff() {
         {state.kind === 'done' && (
           <ReceiptTable receipt={state.receipt} findings={state.findings} current={state.part === part} />
         )}
-      </aside>
+      </SidePanel>
     </main>
   )
 }

@@ -11,6 +11,7 @@ import { wholeBox } from '../frame/whole.ts'
 import { useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { Chart } from '../ui/Chart.tsx'
+import { SidePanel } from '../ui/SidePanel.tsx'
 
 /** The part as the printer will see it: one real section after another. */
 export function Layers() {
@@ -57,10 +58,7 @@ export function Layers() {
           <p className="p-10 text-center text-base text-ink-soft">There is no solid to cut into layers yet.</p>
         )}
       </div>
-      <aside
-        aria-label="Layers"
-        className="flex w-[412px] shrink-0 flex-col gap-4 overflow-y-auto border-l border-ink bg-sheet px-5 py-4 max-[1000px]:w-[330px]"
-      >
+      <SidePanel label="Layers" className="flex flex-col gap-4 overflow-y-auto px-5 py-4">
         <div>
           <h2 className="text-lg font-semibold">Layers</h2>
           <p className="mt-1 text-ink-soft">
@@ -113,7 +111,7 @@ export function Layers() {
             <AreaChart areas={areas} index={index} />
           </>
         )}
-      </aside>
+      </SidePanel>
     </main>
   )
 }

@@ -6,6 +6,7 @@ import { useWorked } from '../state/build.ts'
 import { heldWithout, usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
 import { AddIcon, RemoveIcon } from '../ui/icons.ts'
+import { SidePanel } from '../ui/SidePanel.tsx'
 import { AddField } from './AddField.tsx'
 import { StepLine } from './StepLine.tsx'
 
@@ -41,10 +42,7 @@ export function BuildSheet() {
   }
 
   return (
-    <aside
-      aria-label="Build sheet"
-      className="flex w-[412px] shrink-0 flex-col border-l border-ink bg-sheet max-[1000px]:w-[330px]"
-    >
+    <SidePanel label="Build sheet" className="flex flex-col">
       <div className="min-h-0 flex-1 overflow-y-auto pb-4">
         {part.pieces.map((piece) => (
           <section key={piece.id} aria-label={piece.name}>
@@ -110,7 +108,7 @@ export function BuildSheet() {
         </button>
       </div>
       <AddField pieceId={target.id} />
-    </aside>
+    </SidePanel>
   )
 }
 

@@ -58,7 +58,7 @@ export function offsetWays(sides: readonly [string, string], onBed: boolean): { 
   const [low, high] = sides
   const point = { near: 'near edge', centre: 'centre', far: 'far edge' } as const
   const centred: OffsetWay = 'centred'
-  const fromMiddle = onBed ? 'the datum' : 'the middle'
+  const middle = onBed ? 'the datum' : 'the middle'
   const ways = (['centre', 'near', 'far'] as const).flatMap((to) => [
     ...(onBed
       ? []
@@ -67,8 +67,9 @@ export function offsetWays(sides: readonly [string, string], onBed: boolean): { 
           { value: `high-${to}` as OffsetWay, label: `from the ${high} edge to its ${point[to]}` },
         ]),
     {
+      // Counted towards the high side: a negative distance goes to the other one.
       value: `centre-${to}` as OffsetWay,
-      label: `${high} of ${fromMiddle} to its ${to === 'centre' ? 'centre' : `${to === 'near' ? low : high} edge`}`,
+      label: `from ${middle} to its ${to === 'centre' ? 'centre' : `${to === 'near' ? low : high} edge`}, ${low} to ${high}`,
     },
   ])
   return [{ value: centred, label: `centred ${low} to ${high}` }, ...ways]

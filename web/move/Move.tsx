@@ -16,6 +16,7 @@ import { Choice } from '../ui/Choice.tsx'
 import { AddIcon, RemoveIcon } from '../ui/icons.ts'
 import { say } from '../ui/Notice.tsx'
 import { RankMark } from '../ui/RankMark.tsx'
+import { SidePanel } from '../ui/SidePanel.tsx'
 import { SwingChart } from './SwingChart.tsx'
 import { type Swing, useSwing } from './swing.ts'
 
@@ -39,10 +40,7 @@ export function Move() {
           )}
         </Drawing>
       </div>
-      <aside
-        aria-label="Joints"
-        className="w-[412px] shrink-0 overflow-y-auto border-l border-ink bg-sheet py-4 max-[1000px]:w-[330px]"
-      >
+      <SidePanel label="Joints" className="overflow-y-auto py-4">
         <h2 className="px-5 text-lg font-semibold">Joints</h2>
         {part.joints.length === 0 && (
           <p className="px-5 pt-1 text-base text-ink-soft">
@@ -62,7 +60,7 @@ export function Move() {
             {swing.failure}
           </p>
         )}
-      </aside>
+      </SidePanel>
     </main>
   )
 }

@@ -4,6 +4,7 @@ import { TitleBlock } from '../frame/TitleBlock.tsx'
 import { useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { RankMark } from '../ui/RankMark.tsx'
+import { SidePanel } from '../ui/SidePanel.tsx'
 
 const order: readonly FindingRank[] = ['fault', 'warning', 'advice', 'pass']
 const headings: Readonly<Record<FindingRank, string>> = {
@@ -25,10 +26,7 @@ export function Proof() {
           <TitleBlock />
         </div>
       </div>
-      <aside
-        aria-label="Findings"
-        className="w-[412px] shrink-0 overflow-y-auto border-l border-ink bg-sheet px-5 py-4 max-[1000px]:w-[330px]"
-      >
+      <SidePanel label="Findings" className="overflow-y-auto px-5 py-4">
         <h2 className="text-lg font-semibold">Proof</h2>
         <p className="mt-1 text-ink-soft">
           Every check is computed from the solid itself, and made again on what is handed off.
@@ -54,7 +52,7 @@ export function Proof() {
             </section>
           )
         })}
-      </aside>
+      </SidePanel>
     </main>
   )
 }

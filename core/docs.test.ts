@@ -1,0 +1,118 @@
+import { readFileSync, writeFileSync } from 'node:fs'
+import { fileURLToPath } from 'node:url'
+import { describe, expect, it } from 'vitest'
+import { formats } from './exchange/index.ts'
+import { fitMeanings, fitNames, materials, printers } from './fits/index.ts'
+import { joints } from './joints/index.ts'
+import { functions } from './measures/index.ts'
+import { problemTexts } from './problems/index.ts'
+import { checksFor } from './proof/index.ts'
+import type { Fields } from './shapes/index.ts'
+import { shapes } from './shapes/index.ts'
+import { angleUnits, lengthUnits } from './units/index.ts'
+
+/** The reference is written from the registries: `npm run docs` writes it, the test compares it. */
+const file = fileURLToPath(new URL('../docs/reference.md', import.meta.url))
+
+function fieldRows(fields: Fields): string {
+  return Object.entries(fields)
+    .map(([name, field]) => {
+      const values = field.kind === 'choice' ? Object.keys(field.choices).join(', ') : limits(field)
+      return `| \`${name}\` | ${field.kind} | \`${field.default}\` | ${values} | ${field.meaning} |`
+    })
+    .join('\n')
+}
+
+function limits({ least, above, most }: { least?: number; above?: number; most?: number }): string {
+  const low = above !== undefined ? `> ${above}` : least !== undefined ? `≥ ${least}` : ''
+  return [low, most === undefined ? '' : `≤ ${most}`].filter(Boolean).join(', ')
+}
+
+const fieldHead = '| field | kind | default | values | meaning |\n|---|---|---|---|---|'
+
+function reference(): string {
+  return `# Reference
+
+Written from the registries by \`npm run docs\`; a test compares it with them. Lengths are mm and angles degrees.
+
+## Shapes
+${shapes
+  .map(
+    (shape) => `
+### ${shape.label} (\`${shape.kind}\`)
+${shape.seat === 'enters' ? 'Enters the face it is placed on.' : 'Stands on the face it is placed on.'} New ones ${shape.effect}. Also found as: ${shape.words.join(', ')}. Typed behind its name: ${shape.quick.map((quick) => (typeof quick === 'string' ? quick : quick.field)).join(', ')}.
+
+${fieldHead}
+${fieldRows(shape.fields)}
+`,
+  )
+  .join('')}
+## Joints
+${joints
+  .map(
+    (joint) => `
+### ${joint.label} (\`${joint.kind}\`)
+
+${fieldHead}
+${fieldRows(joint.fields)}
+`,
+  )
+  .join('')}
+## Checks
+
+| check | what it looks at |
+|---|---|
+${checksFor(undefined as never)
+  .map((check) => `| ${check.label} (\`${check.id}\`) | ${check.meaning} |`)
+  .join('\n')}
+
+## Mesh formats
+
+| format | extension | unit |
+|---|---|---|
+${formats.map((format) => `| ${format.label} | .${format.extension} | ${format.unit} |`).join('\n')}
+
+## Expressions
+Units of length: ${Object.keys(lengthUnits)
+    .map((unit) => `\`${unit}\``)
+    .join(' ')}. Units of angle: ${Object.keys(angleUnits)
+    .map((unit) => `\`${unit}\``)
+    .join(' ')}. Operators: \`+ − * × · / ÷ ^\`. Functions: ${Object.keys(functions)
+    .map((name) => `\`${name}\``)
+    .join(' ')}. The constant \`pi\`, the names of measures, and the names of fits.
+
+## Fits
+A gap per side, in mm.
+
+| fit | meaning | ${printers.map(({ name }) => name).join(' | ')} |
+|---|---|${printers.map(() => '---|').join('')}
+${fitNames.map((fit) => `| ${fit} | ${fitMeanings[fit]} | ${printers.map(({ fits }) => fits[fit]).join(' | ')} |`).join('\n')}
+
+## Printers
+
+| printer | bed | line width | layer height | least gap |
+|---|---|---|---|---|
+${printers.map((printer) => `| ${printer.name} (\`${printer.id}\`) | ${printer.bed.join(' × ')} | ${printer.lineWidth} | ${printer.layerHeight} | ${printer.leastGap} |`).join('\n')}
+
+## Materials
+
+| material | density, g/cm³ |
+|---|---|
+${materials.map((material) => `| ${material.name} (\`${material.id}\`) | ${material.density} |`).join('\n')}
+
+## Problems
+
+| code | text |
+|---|---|
+${Object.entries(problemTexts)
+  .map(([code, text]) => `| \`${code}\` | ${text.replaceAll('|', '\\|')} |`)
+  .join('\n')}
+`
+}
+
+describe('the reference', () => {
+  it('is what the registries say', () => {
+    if (process.env.MAKREL_WRITE_DOCS) writeFileSync(file, reference())
+    expect(readFileSync(file, 'utf8')).toBe(reference())
+  })
+})

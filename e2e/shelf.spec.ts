@@ -82,7 +82,7 @@ test('files that are none are refused with a reason, and the shelf stays', async
 
 test('a new part begins on Plan', async ({ page }) => {
   await page.goto('/')
-  await page.getByRole('button', { name: 'New part' }).click()
+  await page.getByRole('button', { name: 'New part', exact: true }).click()
   await expect(page).toHaveURL(/plan$/)
   await page.getByRole('textbox', { name: 'Part name' }).fill('Oar rest')
   await page.keyboard.press('Enter')

@@ -60,7 +60,7 @@ test('measures point at what is wrong with them', async ({ page }) => {
 
 test('a hinge that prints in place is made of two pieces and a joint, and swings with its gap', async ({ page }) => {
   await page.goto('/')
-  await page.getByRole('button', { name: 'New part' }).click()
+  await page.getByRole('button', { name: 'New part', exact: true }).click()
   await stage(page, 'Make').click()
   const add = page.getByRole('combobox', { name: 'Add a step' })
   const leaf = async (piece: number, side: string, by: string) => {
@@ -184,7 +184,7 @@ test('files are handed off with a receipt, and hold what it says', async ({ page
 
 test('a newcomer who types plate, hole, has a printable file', async ({ page }) => {
   await page.goto('/')
-  await page.getByRole('button', { name: 'New part' }).click()
+  await page.getByRole('button', { name: 'New part', exact: true }).click()
   await stage(page, 'Make').click()
   await expect(page.getByText('The first solid goes here.')).toBeVisible()
   const add = page.getByRole('combobox', { name: 'Add a step' })

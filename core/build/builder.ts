@@ -65,7 +65,6 @@ export class Builder {
 
   /** @throws BuildAborted */
   async build(part: Part, options: BuildOptions): Promise<Built> {
-    // Trimmed first, not last: what the build before this one gave out is still in use until now.
     for (const { original } of this.#cache.trim()) if (original !== undefined) this.#owners.delete(original)
     const resolved = resolvePart(part)
     const plan = planPart(resolved)
@@ -83,6 +82,7 @@ export class Builder {
         ownerOf: (original) => this.#owners.get(original),
       })
     }
+    this.#cache.finish()
     return { resolved, plan, pieces, joints: joints.map(({ joint, frame }) => ({ joint, frame })), problems }
   }
 

@@ -12,12 +12,14 @@ export interface Entry {
 }
 
 /**
- * Solids by their content. It owns them. `trim` releases the longest unused ones beyond the limit, but none that was
- * used since the trim before: what a build took is safe until the next build, and a large part does not push itself out.
+ * Solids by their content. It owns them. `trim` releases the longest unused ones beyond the limit, but none of the last
+ * build that was finished, nor of one that was not: what a build gave out is safe until the next one is finished, and a
+ * large part does not push itself out.
  */
 export class SolidCache {
   readonly #entries = new Map<string, Entry>()
-  readonly #used = new Set<Entry>()
+  #used = new Set<Entry>()
+  #lastBuild: ReadonlySet<Entry> = new Set()
   #nextId = 1
   readonly #mostTriangles: number
   readonly #mostEntries: number
@@ -53,18 +55,25 @@ export class SolidCache {
     for (const entry of [...this.#entries.values()].reverse()) {
       triangles += entry.solid.triangleCount()
       kept++
-      if (this.#used.has(entry) || (triangles <= this.#mostTriangles && kept <= this.#mostEntries)) continue
+      if (this.#used.has(entry) || this.#lastBuild.has(entry)) continue
+      if (triangles <= this.#mostTriangles && kept <= this.#mostEntries) continue
       this.#entries.delete(entry.key)
       entry.solid.release()
       gone.push(entry)
     }
-    this.#used.clear()
     return gone
+  }
+
+  /** A build is finished: what it used is what is safe from now on. */
+  finish(): void {
+    this.#lastBuild = this.#used
+    this.#used = new Set()
   }
 
   clear(): void {
     for (const entry of this.#entries.values()) entry.solid.release()
     this.#entries.clear()
-    this.#used.clear()
+    this.finish()
+    this.finish()
   }
 }

@@ -16,15 +16,16 @@ class Host {
   #built: Built | undefined
   #signal = { aborted: false }
   #buildMs = 0
+  #last: Promise<unknown> = Promise.resolve()
 
   constructor(kernel: Kernel) {
     this.#kernel = kernel
     this.#builder = new Builder(kernel)
   }
 
-  readonly calls: { [N in CallName]: (input: Calls[N]['in']) => Promise<Calls[N]['out']> | Calls[N]['out'] } = {
-    build: (input) => this.build(input),
-    prepare: ({ steps }) => this.prepare(steps),
+  readonly calls: {
+    [N in Exclude<CallName, 'build' | 'prepare'>]: (input: Calls[N]['in']) => Promise<Calls[N]['out']> | Calls[N]['out']
+  } = {
     ghost: ({ step }) => {
       const solid = this.#built && this.#builder.ghost(this.#built, step, { fineness: editingFineness })
       return solid && soloDrawing(solid, { kind: 'step', id: step })
@@ -57,25 +58,40 @@ class Host {
     },
   }
 
-  private async prepare(steps: readonly string[]): Promise<undefined> {
-    if (!this.#built || this.#buildMs < quickBuildMs) return
-    const signal = { aborted: false }
-    this.#signal = signal
+  /** One call at a time: a build lets messages in, but what they ask for waits until it is done or given up. */
+  inTurn<T>(work: () => T | Promise<T>): Promise<T> {
+    const done = this.#last.then(work)
+    this.#last = done.catch(() => undefined)
+    return done
+  }
+
+  /** The builds that wait or run are stale from now on. */
+  overtake(): { aborted: boolean } {
+    this.#signal.aborted = true
+    this.#signal = { aborted: false }
+    return this.#signal
+  }
+
+  /** What the latest build listens to. */
+  get signal(): { readonly aborted: boolean } {
+    return this.#signal
+  }
+
+  async prepare(steps: readonly string[], signal: { readonly aborted: boolean }): Promise<undefined> {
+    if (!this.#built || signal.aborted || this.#buildMs < quickBuildMs) return
     try {
-      this.#built = await this.#builder.prepare(this.#built.resolved.part, steps, {
-        fineness: editingFineness,
-        signal,
-        pause,
-      })
+      const { part } = this.#built.resolved
+      this.#built = await this.#builder.prepare(part, steps, { fineness: editingFineness, signal, pause })
     } catch (error) {
       if (!(error instanceof BuildAborted)) throw error
     }
   }
 
-  private async build({ part, have }: Calls['build']['in']): Promise<BuildAnswer | undefined> {
-    this.#signal.aborted = true
-    const signal = { aborted: false }
-    this.#signal = signal
+  async build(
+    { part, have }: Calls['build']['in'],
+    signal: { readonly aborted: boolean },
+  ): Promise<BuildAnswer | undefined> {
+    if (signal.aborted) return undefined
     const started = performance.now()
     try {
       const built = await this.#builder.build(part, { fineness: editingFineness, signal, pause })
@@ -129,10 +145,24 @@ const host = fetch(wasmUrl)
 self.onmessage = async ({ data: { id, name, input } }: MessageEvent<Request>) => {
   let response: Response
   try {
-    const { calls } = await host
-    response = { id, ok: true, output: await (calls[name] as (input: unknown) => unknown)(input) }
+    const solids = await host
+    response = { id, ok: true, output: await answer(solids, name, input) }
   } catch (error) {
     response = { id, ok: false, message: error instanceof Error ? error.message : String(error) }
   }
   self.postMessage(response)
+}
+
+function answer(solids: Host, name: CallName, input: unknown): Promise<unknown> {
+  if (name === 'build') {
+    // Told at once, not in its turn: that is what ends the builds before it.
+    const signal = solids.overtake()
+    return solids.inTurn(() => solids.build(input as Calls['build']['in'], signal))
+  }
+  if (name === 'prepare') {
+    // Given up as soon as a build comes in, also while it waits.
+    const { signal } = solids
+    return solids.inTurn(() => solids.prepare((input as Calls['prepare']['in']).steps, signal))
+  }
+  return solids.inTurn(() => (solids.calls[name] as (input: unknown) => unknown)(input))
 }

@@ -1,0 +1,77 @@
+import { beforeAll, expect, it } from 'vitest'
+import type { Effect, Part } from '../document/index.ts'
+import type { Kernel } from '../kernel/index.ts'
+import { partOf, seeded, step, testKernel } from '../testing/index.ts'
+import { Builder, planPart, resolvePart } from './index.ts'
+import { runsOf } from './runs.ts'
+
+let kernel: Kernel
+beforeAll(async () => {
+  kernel = await testKernel()
+})
+
+/** A sheet of blocks of all effects thrown over and beside each other, so that some meet and some do not. */
+function thrown(random: () => number, keeps: boolean): Part {
+  const count = 5 + Math.floor(random() * 9)
+  return partOf(
+    Array.from({ length: count }, (_, i) => {
+      const effect: Effect = i === 0 ? 'add' : random() < 0.5 ? 'add' : keeps && random() < 0.15 ? 'keep' : 'cut'
+      const size = () => String(4 + random() * 14)
+      const at = () => ({ from: 'centre', to: 'centre', by: String((random() - 0.5) * 44) }) as const
+      const fields = { width: size(), depth: size(), height: size() }
+      return step(`s${i}`, 'plate', fields, { effect, place: { across: at(), along: at(), rest: 'on' } })
+    }),
+  )
+}
+
+/** One step after the other, as the sheet reads. */
+async function inOrder(part: Part): Promise<number> {
+  const builder = new Builder(kernel)
+  const built = await builder.build(part, { fineness: 0.1 })
+  const volume = kernel.scope((scope) => {
+    let solid = scope.union([])
+    for (const { step: each } of built.plan.pieces[0]!.operands) {
+      const own = builder.ghost(built, each.id, { fineness: 0.1 })!
+      solid =
+        each.effect === 'add'
+          ? scope.union([solid, own])
+          : each.effect === 'cut'
+            ? scope.difference(solid, [own])
+            : scope.intersection([solid, own])
+    }
+    return solid.volume()
+  })
+  builder.clear()
+  return volume
+}
+
+it.each([
+  [21, false],
+  [22, true],
+] as const)('whatever is edited last, the solid is the one that the sheet reads (seed %d)', async (seed, keeps) => {
+  const random = seeded(seed)
+  for (let i = 0; i < 30; i++) {
+    const part = thrown(random, keeps)
+    const expected = await inOrder(part)
+    const builder = new Builder(kernel)
+    for (let k = 0; k < 3; k++) {
+      const ids = part.pieces[0]!.steps.map(({ id }) => id).filter(() => random() < 0.25)
+      const { pieces } = await builder.prepare(part, ids, { fineness: 0.1 })
+      expect(pieces[0]!.solid?.volume() ?? 0).toBeCloseTo(expected, 4)
+    }
+    builder.clear()
+  }
+})
+
+it('falls into few runs, each step once, the edited ones last', () => {
+  const random = seeded(4)
+  for (let i = 0; i < 50; i++) {
+    const { operands } = planPart(resolvePart(thrown(random, false))).pieces[0]!
+    const hot = new Set([operands[1]!.step.id])
+    const runs = runsOf(operands, hot)
+    const order = runs.flatMap((run) => run.operands.map((operand) => operand.step.id))
+    expect([...order].sort()).toEqual(operands.map((operand) => operand.step.id).sort())
+    expect(runs.every((run) => run.operands.every((operand) => operand.step.effect === run.effect))).toBe(true)
+    expect(runs.length).toBeLessThanOrEqual(operands.length)
+  }
+})

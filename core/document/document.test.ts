@@ -1,7 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { fieldKindOf, resolvePart } from '../build/index.ts'
-import { ProblemError } from '../problems/index.ts'
-import { onFace, partOf, step } from '../testing/index.ts'
+import { codeOf, onFace, partOf, step } from '../testing/index.ts'
 import {
   applyEdit,
   currentVersion,
@@ -25,16 +24,6 @@ const base = partOf(
 )
 const edited = (part: Part, ...edits: Edit[]) =>
   edits.reduce((state, edit) => applyEdit(state, edit, fieldKindOf), part)
-
-function codeOf(work: () => unknown): string {
-  try {
-    work()
-    return 'none'
-  } catch (error) {
-    if (error instanceof ProblemError) return error.code
-    throw error
-  }
-}
 
 describe('part files', () => {
   it('come back as they were written', () => {

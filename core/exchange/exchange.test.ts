@@ -5,7 +5,7 @@ import { newPiece } from '../document/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import { meshFigures, type TriangleMesh } from '../mesh/index.ts'
 import { ProblemError } from '../problems/index.ts'
-import { built, onFace, partOf, seeded, step, testKernel } from '../testing/index.ts'
+import { built, codeOf, onFace, partOf, seeded, step, testKernel } from '../testing/index.ts'
 import { differs, fileName, formatOf, formats, handOff, type MeshFormat } from './index.ts'
 
 let kernel: Kernel
@@ -22,16 +22,6 @@ const drilled = partOf([
   step('a', 'plate', { width: '40', depth: '30', height: '6.35', corner: '4' }),
   step('h', 'hole', { diameter: '5.3', mouth: 'countersink', head: '10' }, { place: onFace('a', 'top') }),
 ])
-
-function codeOf(work: () => unknown): string {
-  try {
-    work()
-    return 'none'
-  } catch (error) {
-    if (error instanceof ProblemError) return error.code
-    throw error
-  }
-}
 
 describe.each(formats.map((format): [string, MeshFormat] => [format.id, format]))('%s', (_, format) => {
   it('comes back as it was written', () => {

@@ -1,4 +1,4 @@
-import type { Manifold, ManifoldToplevel, Vec3 as MutableVec3 } from 'manifold-3d'
+import type { Manifold, ManifoldToplevel, Mat4, Vec3 as MutableVec3 } from 'manifold-3d'
 import { meshFigures } from '../mesh/index.ts'
 import { type Box, type Frame, matrixOf, type Vec3, world } from '../place/index.ts'
 import { ProblemError } from '../problems/index.ts'
@@ -184,7 +184,7 @@ export class Scope {
 
   /** The same solid standing in `frame`. */
   placed(solid: Solid, frame: Frame): Solid {
-    const matrix = matrixOf(frame)
+    const matrix: Mat4 = [...matrixOf(frame)]
     matrix.forEach((value) => void finite({ value }))
     return this.taken(solid.raw.transform(matrix))
   }

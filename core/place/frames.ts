@@ -88,24 +88,6 @@ export function turnedAbout(point: Vec3, axis: Vec3, degrees: number): Frame {
 }
 
 /** As a column-major 4 × 4 matrix. */
-export function matrixOf(f: Frame): Matrix {
-  return [...f.u, 0, ...f.v, 0, ...f.n, 0, ...f.origin, 1] as Matrix
+export function matrixOf(f: Frame) {
+  return [...f.u, 0, ...f.v, 0, ...f.n, 0, ...f.origin, 1] as const
 }
-export type Matrix = [
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-  number,
-]

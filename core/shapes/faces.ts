@@ -1,5 +1,5 @@
 import { levelSides, uprightSides } from '../place/index.ts'
-import type { NamedFace } from './define.ts'
+import type { DimensionLine, NamedFace } from './define.ts'
 
 /** A level face looking up at height `z`, with its middle on the z axis. */
 export function topFace(z: number, width: number, depth: number, name = 'top'): NamedFace {
@@ -49,5 +49,20 @@ export function sideFaces(width: number, depth: number, height: number): NamedFa
       size: [depth, height],
       sides: { across: ['front', 'back'], along: uprightSides.along },
     },
+  ]
+}
+
+/** Width, depth and height of a block about the z axis, along its lower edges and its left front one. */
+export function blockDimensions(
+  width: string,
+  depth: string,
+  height: string,
+  [x, y, z]: readonly [number, number, number],
+): DimensionLine[] {
+  const [right, back] = [x / 2, y / 2]
+  return [
+    { kind: 'linear', field: width, from: [-right, -back, 0], to: [right, -back, 0], offset: [0, -1, 0] },
+    { kind: 'linear', field: depth, from: [right, -back, 0], to: [right, back, 0], offset: [1, 0, 0] },
+    { kind: 'linear', field: height, from: [-right, -back, 0], to: [-right, -back, z], offset: [-1, 0, 0] },
   ]
 }

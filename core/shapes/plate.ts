@@ -1,7 +1,7 @@
 import { arc, type Ring, roundedRectangle, segmentsFor } from '../kernel/index.ts'
 import type { Vec3 } from '../place/index.ts'
 import { boxReach, defineShape, flatFaceAt } from './define.ts'
-import { bottomFace, sideFaces, topFace } from './faces.ts'
+import { blockDimensions, bottomFace, sideFaces, topFace } from './faces.ts'
 
 /** A plate or block: its upright corners may be rounded, its upper and lower edges rounded or bevelled. */
 export const plate = defineShape({
@@ -128,25 +128,20 @@ export const plate = defineShape({
       return p[2] > v.height / 2 ? 'upper edge' : 'lower edge'
     return flatFaceAt(faces, p, normal) ?? 'corner'
   },
-  dimensions: (v) => {
-    const [x, y] = [v.width / 2, v.depth / 2]
-    return [
-      { kind: 'linear', field: 'width', from: [-x, -y, 0], to: [x, -y, 0], offset: [0, -1, 0] },
-      { kind: 'linear', field: 'depth', from: [x, -y, 0], to: [x, y, 0], offset: [1, 0, 0] },
-      { kind: 'linear', field: 'height', from: [-x, -y, 0], to: [-x, -y, v.height], offset: [-1, 0, 0] },
-      ...(v.corner > 0
-        ? ([
-            {
-              kind: 'radius',
-              field: 'corner',
-              centre: [x - v.corner, y - v.corner, v.height],
-              direction: [Math.SQRT1_2, Math.SQRT1_2, 0],
-              radius: v.corner,
-            },
-          ] as const)
-        : []),
-    ]
-  },
+  dimensions: (v) => [
+    ...blockDimensions('width', 'depth', 'height', [v.width, v.depth, v.height]),
+    ...(v.corner > 0
+      ? ([
+          {
+            kind: 'radius',
+            field: 'corner',
+            centre: [v.width / 2 - v.corner, v.depth / 2 - v.corner, v.height],
+            direction: [Math.SQRT1_2, Math.SQRT1_2, 0],
+            radius: v.corner,
+          },
+        ] as const)
+      : []),
+  ],
   solid(v, { scope, fineness }) {
     const segments = v.corner > 0 ? segmentsFor(v.corner, fineness) : 4
     if (v.top === 'sharp' && v.bottom === 'sharp')

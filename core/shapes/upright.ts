@@ -1,6 +1,6 @@
 import { arc, type Ring, segmentsFor } from '../kernel/index.ts'
 import { defineShape, flatFaceAt, type NamedFace } from './define.ts'
-import { sideFaces, topFace } from './faces.ts'
+import { blockDimensions, sideFaces, topFace } from './faces.ts'
 
 /** A wall standing across a face, with a plain or a half-round head. */
 export const upright = defineShape({
@@ -78,14 +78,7 @@ export const upright = defineShape({
     return [right, left, ...(v.head === 'plain' ? [topFace(v.height, v.thick, v.width)] : []), ...narrow]
   },
   faceAt: (_, p, normal, faces) => flatFaceAt(faces, p, normal) ?? 'head',
-  dimensions: (v) => {
-    const [x, y] = [v.thick / 2, v.width / 2]
-    return [
-      { kind: 'linear', field: 'thick', from: [-x, -y, 0], to: [x, -y, 0], offset: [0, -1, 0] },
-      { kind: 'linear', field: 'width', from: [x, -y, 0], to: [x, y, 0], offset: [1, 0, 0] },
-      { kind: 'linear', field: 'height', from: [-x, -y, 0], to: [-x, -y, v.height], offset: [-1, 0, 0] },
-    ]
-  },
+  dimensions: (v) => blockDimensions('thick', 'width', 'height', [v.thick, v.width, v.height]),
   solid(v, { scope, fineness }) {
     // Drawn flat as (front to back, up), then stood up: x of the outline becomes y, its y becomes z.
     const half = v.width / 2

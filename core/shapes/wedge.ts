@@ -1,5 +1,5 @@
 import { defineShape } from './define.ts'
-import { bottomFace, sideFaces } from './faces.ts'
+import { blockDimensions, bottomFace, sideFaces } from './faces.ts'
 
 /** A wedge or gusset: a right triangle seen from the front, upright at its left, `thick` from front to back. */
 export const wedge = defineShape({
@@ -60,14 +60,7 @@ export const wedge = defineShape({
       },
     ]
   },
-  dimensions: (v) => {
-    const [x, y] = [v.length / 2, v.thick / 2]
-    return [
-      { kind: 'linear', field: 'length', from: [-x, -y, 0], to: [x, -y, 0], offset: [0, -1, 0] },
-      { kind: 'linear', field: 'thick', from: [x, -y, 0], to: [x, y, 0], offset: [1, 0, 0] },
-      { kind: 'linear', field: 'height', from: [-x, -y, 0], to: [-x, -y, v.height], offset: [-1, 0, 0] },
-    ]
-  },
+  dimensions: (v) => blockDimensions('length', 'thick', 'height', [v.length, v.thick, v.height]),
   solid: (v, { scope }) =>
     // Drawn as (left to right, up) and laid from back to front.
     scope.placed(

@@ -3,6 +3,7 @@ import { createRequire } from 'node:module'
 import { Builder, type Built } from '../build/index.ts'
 import { type Effect, newPart, type Part, type Place, type Step } from '../document/index.ts'
 import { Kernel, loadLibrary } from '../kernel/index.ts'
+import { ProblemError } from '../problems/index.ts'
 import { defaultFields, shapeOf } from '../shapes/index.ts'
 import { newStep } from '../shapes/search.ts'
 
@@ -57,5 +58,16 @@ export function seeded(seed: number): () => number {
     let t = Math.imul(a ^ (a >>> 15), 1 | a)
     t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t
     return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32
+  }
+}
+
+/** The code of the problem that `work` throws, or "none". */
+export function codeOf(work: () => unknown): string {
+  try {
+    work()
+    return 'none'
+  } catch (error) {
+    if (error instanceof ProblemError) return error.code
+    throw error
   }
 }

@@ -11,6 +11,7 @@ import { wholeBox } from '../frame/whole.ts'
 import { useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { Chart } from '../ui/Chart.tsx'
+import { Figures } from '../ui/Figures.tsx'
 import { SidePanel } from '../ui/SidePanel.tsx'
 
 /** The part as the printer will see it: one real section after another. */
@@ -80,15 +81,14 @@ export function Layers() {
                 className="mt-1 h-6 w-full accent-mackerel"
               />
             </label>
-            <dl className="grid grid-cols-2 border border-line [&>div]:border-line [&>div]:px-3 [&>div]:py-2 [&>div:nth-child(even)]:border-l [&>div:nth-child(n+3)]:border-t">
-              <Figure label="Layer" value={`${index + 1} of ${count}`} />
-              <Figure label="Cut at height" value={formatLengthWithUnit(layerMiddle(index, layerHeight), part.unit)} />
-              <Figure label="Filled area" value={formatArea(area, part.unit)} />
-              <Figure
-                label="Outlines"
-                value={String(sections.reduce((sum, { section }) => sum + section.rings.length, 0))}
-              />
-            </dl>
+            <Figures
+              rows={[
+                ['Layer', `${index + 1} of ${count}`],
+                ['Cut at height', formatLengthWithUnit(layerMiddle(index, layerHeight), part.unit)],
+                ['Filled area', formatArea(area, part.unit)],
+                ['Outlines', String(sections.reduce((sum, { section }) => sum + section.rings.length, 0))],
+              ]}
+            />
             {part.pieces.length > 1 && (
               <ul>
                 {sections.map(({ piece, section }) => {
@@ -113,15 +113,6 @@ export function Layers() {
         )}
       </SidePanel>
     </main>
-  )
-}
-
-function Figure({ label, value }: { readonly label: string; readonly value: string }) {
-  return (
-    <div>
-      <dt className="text-xs text-ink-soft">{label}</dt>
-      <dd className="figures text-[18px]">{value}</dd>
-    </div>
   )
 }
 

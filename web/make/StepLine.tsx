@@ -17,7 +17,7 @@ import {
   RemoveIcon,
   RepeatIcon,
 } from '../ui/icons.ts'
-import { RankMark } from '../ui/RankMark.tsx'
+import { ProblemLines } from '../ui/ProblemLines.tsx'
 import { PlacePhrase, seatOptions, sidesOf } from './PlacePhrase.tsx'
 import { newRepeats, RepeatPhrase } from './RepeatPhrase.tsx'
 import { removeStep } from './removeStep.ts'
@@ -142,18 +142,7 @@ export const StepLine = memo(function StepLine({
             )}
           </p>
         )}
-        {problems.map((problem) => (
-          <p
-            key={`${problem.code}${problem.path.join()}`}
-            role="alert"
-            className="mt-1 flex items-start gap-1.5 text-sm"
-          >
-            <span className="mt-0.5">
-              <RankMark rank={problem.rank} />
-            </span>
-            <span>{problem.text}</span>
-          </p>
-        ))}
+        <ProblemLines problems={problems} />
         {step.mute && <p className="text-xs text-ink-soft">Muted: left out of the solid.</p>}
         {selected && <StepTools part={part} step={step} number={number} more={more} onMore={() => setMore(!more)} />}
       </div>

@@ -1,7 +1,7 @@
 import { evaluate, type Names, type ValueKind } from '@makrel/core/measures'
 import { attempt } from '@makrel/core/problems'
 import { formatLength, formatNumber, type PartUnit } from '@makrel/core/units'
-import { useEffect, useId, useRef, useState } from 'react'
+import { useEffect, useId, useLayoutEffect, useRef, useState } from 'react'
 import { flushSync } from 'react-dom'
 
 interface Props {
@@ -27,17 +27,26 @@ export function ValueField({ label, kind, text, names, onChange, autoFocus, onAu
   const [draft, setDraft] = useState<string>()
   const [focused, setFocused] = useState(false)
   const before = useRef(text)
+  const pressed = useRef(false)
   const input = useRef<HTMLInputElement>(null)
   const messageId = useId()
   const shownText = draft ?? text
   const read = attempt([], () => evaluate(shownText, kind, names))
   const message = read.ok || draft === undefined ? undefined : read.problem.text
 
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the text of the moment is meant
   useEffect(() => {
     if (!autoFocus) return
-    input.current?.focus()
+    before.current = text
+    setFocused(true)
     onAutoFocused?.()
   }, [autoFocus, onAutoFocused])
+  // Once the expression stands where the reading was, and before any key can come in, all of it is selected.
+  useLayoutEffect(() => {
+    if (!focused) return
+    input.current?.focus()
+    input.current?.select()
+  }, [focused])
   // Text that changed from outside (undo, another view) replaces what was not in force.
   // biome-ignore lint/correctness/useExhaustiveDependencies: only the outer text matters here
   useEffect(() => {
@@ -77,15 +86,20 @@ export function ValueField({ label, kind, text, names, onChange, autoFocus, onAu
         spellCheck={false}
         autoComplete="off"
         value={focused || draft !== undefined ? shownText : reading(text, kind, names)}
-        onFocus={(event) => {
-          setFocused(true)
+        onFocus={() => {
+          if (focused) return
           before.current = text
-          const field = event.currentTarget
-          // Selected once the expression stands where the reading was.
-          requestAnimationFrame(() => field === document.activeElement && draft === undefined && field.select())
+          pressed.current = true
+          setFocused(true)
+        }}
+        onPointerUp={(event) => {
+          // The press that brought the keyboard here has put the caret somewhere in between.
+          if (pressed.current) event.currentTarget.select()
+          pressed.current = false
         }}
         onBlur={() => {
           setFocused(false)
+          pressed.current = false
           if (read.ok && draft !== undefined) settle()
         }}
         onChange={(event) => type(event.target.value)}

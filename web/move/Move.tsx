@@ -15,7 +15,7 @@ import { Button, IconButton } from '../ui/Button.tsx'
 import { Choice } from '../ui/Choice.tsx'
 import { AddIcon, RemoveIcon } from '../ui/icons.ts'
 import { say } from '../ui/Notice.tsx'
-import { RankMark } from '../ui/RankMark.tsx'
+import { ProblemLines } from '../ui/ProblemLines.tsx'
 import { SidePanel } from '../ui/SidePanel.tsx'
 import { SwingChart } from './SwingChart.tsx'
 import { type Swing, useSwing } from './swing.ts'
@@ -161,18 +161,7 @@ function JointLine({
           />
           .
         </p>
-        {problems.map((problem) => (
-          <p
-            key={`${problem.code}${problem.path.join()}`}
-            role="alert"
-            className="mt-1 flex items-start gap-1.5 text-sm"
-          >
-            <span className="mt-0.5">
-              <RankMark rank={problem.rank} />
-            </span>
-            {problem.text}
-          </p>
-        ))}
+        <ProblemLines problems={problems} />
         <div className="mt-1 -ml-1.5">
           <IconButton
             label="Remove this joint"

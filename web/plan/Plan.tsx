@@ -4,6 +4,7 @@ import { formatLength } from '@makrel/core/units'
 import { useEffect, useState } from 'react'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
+import { Figures } from '../ui/Figures.tsx'
 import { Measures } from './Measures.tsx'
 
 /** What the part is for and what was measured, before anything is built. */
@@ -52,12 +53,14 @@ export function Plan() {
               onChange={(id) => edit({ type: 'set-printer', printer: id })}
             />
           </Field>
-          <dl className="grid grid-cols-2 border border-line bg-sheet [&>div]:border-line [&>div]:px-3 [&>div]:py-1.5 [&>div:nth-child(even)]:border-l [&>div:nth-child(n+3)]:border-t">
-            <Figure label="Bed" value={printer.bed.map((mm) => formatLength(mm, part.unit)).join(' × ')} />
-            <Figure label="Line width" value={formatLength(printer.lineWidth, part.unit)} />
-            <Figure label="Layer height" value={formatLength(printer.layerHeight, part.unit)} />
-            <Figure label="Least gap" value={formatLength(printer.leastGap, part.unit)} />
-          </dl>
+          <Figures
+            rows={[
+              ['Bed', printer.bed.map((mm) => formatLength(mm, part.unit)).join(' × ')],
+              ['Line width', formatLength(printer.lineWidth, part.unit)],
+              ['Layer height', formatLength(printer.layerHeight, part.unit)],
+              ['Least gap', formatLength(printer.leastGap, part.unit)],
+            ]}
+          />
           <table className="w-full border border-line bg-sheet text-left">
             <caption className="pb-1 text-left font-semibold">Fits on this printer, gap per side</caption>
             <tbody>
@@ -86,15 +89,6 @@ function Field({ label, children }: { readonly label: string; readonly children:
     <div>
       <p className="mb-1 font-semibold">{label}</p>
       {children}
-    </div>
-  )
-}
-
-function Figure({ label, value }: { readonly label: string; readonly value: string }) {
-  return (
-    <div>
-      <dt className="text-xs text-ink-soft">{label}</dt>
-      <dd className="figures text-[16px]">{value}</dd>
     </div>
   )
 }

@@ -31,26 +31,23 @@ export class TestServer {
   }
 
   async stop(signal: NodeJS.Signals = 'SIGTERM'): Promise<void> {
-    const gone = new Promise((resolve) => this.#process!.once('exit', resolve))
-    this.#process!.removeAllListeners('exit')
-    this.#process!.once('exit', () => undefined)
-    const ended = new Promise((resolve) => this.#process!.once('exit', resolve))
-    this.#process!.kill(signal)
-    await Promise.race([gone, ended])
+    const server = this.#process!
+    server.removeAllListeners('exit')
+    const gone = new Promise((resolve) => server.once('exit', resolve))
+    server.kill(signal)
+    await gone
   }
 }
 
-export const test = base.extend<{ problems: string[] }, { server: TestServer }>({
-  server: [
-    // biome-ignore lint/correctness/noEmptyPattern: Playwright reads the names of the fixtures it depends on
-    async ({}, use, info) => {
-      const server = new TestServer(4600 + info.workerIndex)
-      await server.start()
-      await use(server)
-      await server.stop()
-    },
-    { scope: 'worker' },
-  ],
+export const test = base.extend<{ problems: string[]; server: TestServer }>({
+  /** a server and a shelf of its own for each test */
+  // biome-ignore lint/correctness/noEmptyPattern: Playwright reads the names of the fixtures it depends on
+  server: async ({}, use, info) => {
+    const server = new TestServer(4600 + info.workerIndex)
+    await server.start()
+    await use(server)
+    await server.stop()
+  },
   baseURL: ({ server }, use) => use(server.url),
   /** what went wrong on the page unseen: each test ends with none */
   problems: [

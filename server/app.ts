@@ -12,7 +12,8 @@ export interface AppOptions {
   readonly database: string
   /** folder of the built page; without it only the interface for programs is served */
   readonly web?: string
-  readonly log?: boolean
+  /** least level of the structured log on standard output; none by default */
+  readonly log?: string
 }
 
 /** The server, ready to listen; closing it closes its database. */
@@ -20,7 +21,7 @@ export async function createApp(options: AppOptions): Promise<{ app: FastifyInst
   const database = await openDatabase(options.database)
   const store = new PartStore(database)
   const app = Fastify({
-    logger: options.log ? { level: process.env.MAKREL_LOG ?? 'info' } : false,
+    logger: options.log ? { level: options.log } : false,
     bodyLimit: documentLimits.bytes + 100_000,
     routerOptions: { ignoreTrailingSlash: true },
   })

@@ -8,7 +8,7 @@ const host = process.env.MAKREL_HOST ?? '127.0.0.1'
 const port = Number(process.env.MAKREL_PORT ?? 4310)
 const database = process.env.MAKREL_DATABASE ?? `${root}data/makrel.sqlite`
 
-const { app, store } = await createApp({ database, web: `${root}dist/web`, log: process.env.MAKREL_LOG !== undefined })
+const { app, store } = await createApp({ database, web: `${root}dist/web`, log: process.env.MAKREL_LOG ?? 'warn' })
 const loaded = await loadDemo(store, `${root}demo`)
 
 for (const signal of ['SIGINT', 'SIGTERM'] as const)

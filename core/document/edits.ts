@@ -61,7 +61,7 @@ export type FieldKindOf = (owner: { shape: string } | { joint: string }, field: 
 export function applyEdit(part: Part, edit: Edit, kindOf: FieldKindOf): Part {
   switch (edit.type) {
     case 'rename':
-      return { ...part, name: edit.name.trim() || part.name }
+      return edit.name.trim() === '' || edit.name === part.name ? part : { ...part, name: edit.name.trim() }
     case 'describe':
       return { ...part, note: edit.note }
     case 'set-unit':

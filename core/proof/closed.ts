@@ -1,4 +1,4 @@
-import type { Check } from './define.ts'
+import type { Check, Finding } from './define.ts'
 
 /** Whether a piece's surface encloses it without openings, all triangles facing outwards. */
 export const closedCheck: Check = {
@@ -6,10 +6,14 @@ export const closedCheck: Check = {
   label: 'Watertight',
   meaning: 'The surface is closed, and every triangle faces outwards.',
   run: ({ pieces }) =>
-    pieces.map(({ built, figures }) => {
+    pieces.map(({ built, figures }): Finding => {
       const about = [{ kind: 'piece', id: built.piece.id } as const]
       const { name } = built.piece
-      if (!figures) return { check: 'closed', rank: 'fault', text: `${name} has no solid yet.`, about }
+      // A piece that was not begun is no fault yet; one whose steps come to nothing is.
+      if (!figures) {
+        const rank = built.piece.steps.length === 0 ? 'advice' : 'fault'
+        return { check: 'closed', rank, text: `${name} has no solid yet.`, about }
+      }
       if (figures.openEdges > 0)
         return { check: 'closed', rank: 'fault', text: `${name} is open along ${figures.openEdges} edges.`, about }
       if (!figures.oriented)

@@ -40,7 +40,9 @@ describe('a sound part', () => {
 
 describe('what is wrong is found', () => {
   it('a piece with nothing in it', async () => {
-    expect(of(await proof(partOf([])), 'closed')).toEqual([['fault', 'Piece 1 has no solid yet.']])
+    expect(of(await proof(partOf([])), 'closed')).toEqual([['advice', 'Piece 1 has no solid yet.']])
+    const broken = step('a', 'plate', { width: 'x' })
+    expect(of(await proof(partOf([broken])), 'closed')).toEqual([['fault', 'Piece 1 has no solid yet.']])
   })
   it('a piece in two', async () => {
     const findings = await proof(partOf([block('a', '0'), block('b', '30')]))

@@ -1,6 +1,6 @@
 import type { Names } from '@makrel/core/measures'
 import { add, scaled } from '@makrel/core/place'
-import type { PartUnit } from '@makrel/core/units'
+import { formatSize, type PartUnit } from '@makrel/core/units'
 import { useState } from 'react'
 import { wholeBox } from '../frame/whole.ts'
 import { shownValue, ValueField } from '../make/ValueField.tsx'
@@ -150,7 +150,9 @@ function Value({
   onOpen(open: boolean): void
 }) {
   const { target, label, form, valueKind, text, value } = dimension
-  const shown = `${form === 'diameter' ? '⌀' : form === 'radius' ? 'R' : ''}${shownValue(value, valueKind, unit)}`
+  const shown = !target
+    ? formatSize(value, unit)
+    : `${form === 'diameter' ? '⌀' : form === 'radius' ? 'R' : ''}${shownValue(value, valueKind, unit)}`
   const style = { left: at[0], top: at[1] }
   const place = 'absolute -translate-x-1/2 -translate-y-1/2'
   if (!target || text === undefined)

@@ -74,6 +74,7 @@ export function Drawing({
             piece && (
               <PieceModel
                 key={id}
+                id={id}
                 drawing={drawing}
                 colour={pieceColour(piece.colour)}
                 selection={editable ? selection : undefined}

@@ -11,6 +11,7 @@ const clickWithin = 4
 
 /** One piece: its matt surface, its ink edges, and what is selected of it. */
 export function PieceModel({
+  id,
   drawing,
   colour,
   selection,
@@ -18,6 +19,7 @@ export function PieceModel({
   motion,
   onPick,
 }: {
+  readonly id: string
   readonly drawing: Drawing
   readonly colour: string
   readonly selection: Selection | undefined
@@ -42,22 +44,29 @@ export function PieceModel({
       <lineSegments geometry={edges} raycast={nothing}>
         <lineBasicMaterial color={ink} />
       </lineSegments>
-      {selection && <Highlight drawing={drawing} selection={selection} colour={selectionCuts ? plum : mackerel} />}
+      {selection && (
+        <Highlight piece={id} drawing={drawing} selection={selection} colour={selectionCuts ? plum : mackerel} />
+      )}
     </group>
   )
 }
 
-/** The selected step's faces, the chosen one stronger. */
+/** The faces of the selected step, joint or whole piece, the chosen one stronger. */
 function Highlight({
+  piece,
   drawing,
   selection,
   colour,
 }: {
+  readonly piece: string
   readonly drawing: Drawing
   readonly selection: Selection
   readonly colour: string
 }) {
-  const all = useMemo(() => subset(drawing, ({ owner }) => owner.id === selection.id), [drawing, selection.id])
+  const all = useMemo(
+    () => subset(drawing, ({ owner }) => owner.id === selection.id || piece === selection.id),
+    [drawing, piece, selection.id],
+  )
   const face = useMemo(
     () =>
       subset(

@@ -38,11 +38,13 @@ export function Header() {
             key={path}
             to={path}
             className={({ isActive }) =>
-              `relative flex flex-col justify-center px-4 before:absolute before:left-0 before:h-4 before:w-px before:bg-line first:before:hidden hover:text-mackerel ${isActive ? 'after:absolute after:inset-x-2 after:-bottom-px after:h-[3px] after:bg-mackerel' : ''}`
+              `relative flex flex-col justify-center px-4 max-[1000px]:px-3 before:absolute before:left-0 before:h-4 before:w-px before:bg-line first:before:hidden hover:text-mackerel ${isActive ? 'after:absolute after:inset-x-2 after:-bottom-px after:h-[3px] after:bg-mackerel' : ''}`
             }
           >
-            <span className="leading-tight font-semibold">{label}</span>
-            <span className="text-xs leading-tight text-ink-soft">{states[path]}</span>
+            <span className="leading-tight font-semibold whitespace-nowrap">{label}</span>
+            <span className="text-xs leading-tight whitespace-nowrap text-ink-soft max-[1000px]:hidden">
+              {states[path]}
+            </span>
           </NavLink>
         ))}
       </nav>

@@ -95,7 +95,7 @@ export const StepLine = memo(function StepLine({
         {folded ? (
           <p className="truncate text-base">{stepTitle(step)}</p>
         ) : (
-          <p className="text-base leading-[26px]">
+          <p className="relative text-base leading-[26px]">
             {step.name && <span className="mr-1.5 text-xs text-ink-soft">{step.name}:</span>}
             {shape ? (
               <>

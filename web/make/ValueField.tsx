@@ -21,7 +21,8 @@ interface Props {
 /**
  * A value that reads as its number (and its measure's name) until it takes the keyboard, and as what was typed while it
  * has it. Each readable state of the text is in force at once; one that cannot be read stays here, with its message,
- * and what was there before stays in force. Escape takes all of it back.
+ * and the last one that could be read stays in force until the field is left; then what was there before is in force again.
+ * Escape takes all of it back.
  */
 export function ValueField({ label, kind, text, names, onChange, autoFocus, onAutoFocused, fault }: Props) {
   const [draft, setDraft] = useState<string>()
@@ -75,7 +76,7 @@ export function ValueField({ label, kind, text, names, onChange, autoFocus, onAu
   }
 
   return (
-    <span className="relative">
+    <>
       <input
         ref={input}
         className="value"
@@ -100,7 +101,10 @@ export function ValueField({ label, kind, text, names, onChange, autoFocus, onAu
         onBlur={() => {
           setFocused(false)
           pressed.current = false
-          if (read.ok && draft !== undefined) settle()
+          if (draft === undefined) return
+          if (read.ok) settle()
+          // What cannot be read stays to be mended; what was there before is in force again.
+          else onChange(before.current, true)
         }}
         onChange={(event) => type(event.target.value)}
         onKeyDown={(event) => {
@@ -121,12 +125,12 @@ export function ValueField({ label, kind, text, names, onChange, autoFocus, onAu
         <span
           id={messageId}
           role="alert"
-          className="absolute top-full left-0 z-30 mt-1 block w-max max-w-72 border border-rust bg-sheet px-2 py-1 text-sm leading-[18px] text-rust shadow-[0_6px_18px_rgb(20_40_44/0.16)]"
+          className="absolute left-0 z-30 mt-7 block w-max max-w-80 border border-rust bg-sheet px-2 py-1 text-sm leading-[18px] text-rust shadow-[0_6px_18px_rgb(20_40_44/0.16)]"
         >
           {message}
         </span>
       )}
-    </span>
+    </>
   )
 }
 

@@ -133,7 +133,7 @@ function JointLine({
         {number}
       </span>
       <div className="min-w-0 flex-1">
-        <p className="text-base leading-[26px]">
+        <p className="relative text-base leading-[26px]">
           A <strong className="font-semibold">{typeof head === 'string' ? head : joint.kind}</strong>
           {definition && (
             <Sentence

@@ -47,10 +47,10 @@ export function Measures() {
           <tr className="border-b border-ink text-xs text-ink-soft [&>th]:px-2 [&>th]:py-1.5 [&>th]:font-medium">
             <th className="w-28">Name</th>
             <th className="w-20">Kind</th>
-            <th className="w-44">Expression</th>
+            <th className="w-40">Expression</th>
             <th className="w-20 text-right">Value</th>
             <th>Note</th>
-            <th className="w-40">Used by</th>
+            <th className="w-36">Used by</th>
             <th className="w-10">
               <span className="sr-only">Remove</span>
             </th>

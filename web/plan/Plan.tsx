@@ -17,6 +17,7 @@ export function Plan() {
       <div className="mx-auto grid max-w-[1180px] grid-cols-[300px_1fr] gap-8 px-6 py-6 max-[900px]:grid-cols-1">
         <section aria-label="The part" className="flex flex-col gap-4">
           <h2 className="text-lg font-semibold">The part</h2>
+          <Name />
           <Note />
           <Field label="Units">
             <Choice<PartUnit>
@@ -90,6 +91,28 @@ function Field({ label, children }: { readonly label: string; readonly children:
       <p className="mb-1 font-semibold">{label}</p>
       {children}
     </div>
+  )
+}
+
+function Name() {
+  const name = usePart((state) => state.part!.name)
+  const [draft, setDraft] = useState(name)
+  useEffect(() => setDraft(name), [name])
+  return (
+    <Field label="Name">
+      <input
+        aria-label="Name"
+        value={draft}
+        maxLength={120}
+        onChange={(event) => setDraft(event.target.value)}
+        onBlur={() => {
+          if (draft.trim()) usePart.getState().edit({ type: 'rename', name: draft.trim() })
+          else setDraft(name)
+        }}
+        onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+        className="h-8 w-full rounded-sm border border-line bg-sheet px-2"
+      />
+    </Field>
   )
 }
 

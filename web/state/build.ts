@@ -98,17 +98,33 @@ async function prove(part: Part): Promise<void> {
   if (wanted === part) useBuild.setState({ findings })
 }
 
+interface Worked {
+  readonly resolved: ResolvedPart
+  readonly plan: Plan
+  readonly problems: readonly Problem[]
+}
+
+/** Each state of the part is worked out once, however many components ask. */
+const workedParts = new WeakMap<Part, Worked>()
+
+function workedOf(part: Part): Worked {
+  const known = workedParts.get(part)
+  if (known) return known
+  const resolved = resolvePart(part)
+  const plan = planPart(resolved)
+  const worked = { resolved, plan, problems: [...resolved.problems, ...plan.problems] }
+  workedParts.set(part, worked)
+  return worked
+}
+
 /** The part's expressions and places, computed on the page: they are there with the very keystroke. */
-export function useWorked(): { resolved: ResolvedPart; plan: Plan; problems: readonly Problem[] } | undefined {
+export function useWorked(): Worked | undefined {
   const part = usePart((state) => state.part)
   const built = useBuild((state) => state.problems)
-  const worked = useMemo(() => {
-    if (!part) return undefined
-    const resolved = resolvePart(part)
-    const plan = planPart(resolved)
-    return { resolved, plan, problems: [...resolved.problems, ...plan.problems] }
-  }, [part])
-  return useMemo(() => worked && { ...worked, problems: [...worked.problems, ...built] }, [worked, built])
+  return useMemo(() => {
+    const worked = part && workedOf(part)
+    return worked && { ...worked, problems: [...worked.problems, ...built] }
+  }, [part, built])
 }
 
 /** The proof in one word for the header and the title block. */

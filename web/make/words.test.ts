@@ -1,0 +1,47 @@
+import { computeMeasures } from '@makrel/core/measures'
+import { levelSides } from '@makrel/core/place'
+import { describe, expect, it } from 'vitest'
+import { reading } from './ValueField.tsx'
+import { effectWords, isCentred, offsetOf, offsetWay, offsetWays } from './words.ts'
+
+describe('how a value reads', () => {
+  const { names } = computeMeasures([{ id: 'a', name: 'wall', kind: 'length', expression: '6', note: '' }], 'mm', {
+    slide: 0.2,
+  })
+  it.each([
+    ['84', 'length', '84'],
+    ['1/4 in', 'length', '6.35'],
+    ['wall', 'length', 'wall 6'],
+    ['wall * 2', 'length', '12'],
+    ['slide', 'length', 'slide 0.2'],
+    ['30', 'angle', '30°'],
+    ['4', 'count', '4'],
+    ['wal', 'length', 'wal'],
+  ] as const)('%s as a %s: %s', (text, kind, shown) => expect(reading(text, kind, names)).toBe(shown))
+})
+
+describe('where it is measured from', () => {
+  it('is one choice that gives back what it was made of', () => {
+    for (const onBed of [true, false])
+      for (const { value } of offsetWays(levelSides.across, onBed)) {
+        const offset = { by: '3', ...offsetOf(value) }
+        expect(offsetWay(offset)).toBe(value)
+      }
+  })
+  it('names the sides of the seat, and on the bed the datum only', () => {
+    const labels = (onBed: boolean) => offsetWays(levelSides.along, onBed).map(({ label }) => label)
+    expect(labels(false)).toContain('from the front edge to its centre')
+    expect(labels(true).every((label) => !label.includes('front edge to'))).toBe(true)
+    expect(labels(true)).toContain('from the datum to its back edge, front to back')
+  })
+  it('is centred only when nothing is added to it', () => {
+    expect(isCentred({ from: 'centre', to: 'centre', by: ' 0 ' })).toBe(true)
+    expect(isCentred({ from: 'centre', to: 'centre', by: 'wall' })).toBe(false)
+  })
+})
+
+it('begins a line with the right article', () => {
+  expect(effectWords('add', 'upright')).toBe('An')
+  expect(effectWords('cut', 'upright')).toBe('Cut an')
+  expect(effectWords('keep', 'plate')).toBe('Keep what lies in a')
+})

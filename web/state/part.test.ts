@@ -1,0 +1,107 @@
+import { newPart, type Part } from '@makrel/core/document'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { usePart } from './part.ts'
+
+const part: Part = newPart({ part: 'a', piece: 'p' }, 'A')
+const theirs: Part = { ...part, name: 'Theirs' }
+const state = () => usePart.getState()
+const name = () => state().part?.name
+const rename = (to: string, merge?: string) => state().edit({ type: 'rename', name: to }, merge)
+
+/** Answers of the server, in order. */
+function answers(...list: ({ status: number; body: unknown } | 'away')[]) {
+  const sent: { revision: number; name: string }[] = []
+  vi.stubGlobal('fetch', async (_: string, init: { body: string }) => {
+    const { revision, document } = JSON.parse(init.body)
+    sent.push({ revision, name: document.name })
+    const next = list.shift() ?? { status: 200, body: { revision: revision + 1, updatedAt: new Date(0).toISOString() } }
+    if (next === 'away') throw new TypeError('no connection')
+    return new Response(JSON.stringify(next.body), { status: next.status })
+  })
+  return sent
+}
+
+beforeEach(() => {
+  vi.useFakeTimers()
+  state().open(part, 1, new Date(0))
+})
+afterEach(() => {
+  vi.useRealTimers()
+  vi.unstubAllGlobals()
+})
+
+describe('undo and redo', () => {
+  beforeEach(() => answers())
+  it('go through every edit and back', () => {
+    for (const to of ['B', 'C', 'D']) rename(to)
+    state().undo()
+    state().undo()
+    expect(name()).toBe('B')
+    state().redo()
+    expect(name()).toBe('C')
+    rename('E')
+    state().redo()
+    expect(name()).toBe('E')
+    for (let i = 0; i < 9; i++) state().undo()
+    expect(name()).toBe('A')
+  })
+  it('take one act of typing as one', () => {
+    for (const to of ['B', 'Bo', 'Bow']) rename(to, 'typing')
+    state().undo()
+    expect(name()).toBe('A')
+    state().redo()
+    rename('Bo', 'typing')
+    expect(state().past).toHaveLength(2)
+  })
+  it('know nothing of edits that change nothing, but these end an act of typing', () => {
+    rename('B', 'typing')
+    rename('B')
+    expect(state().past).toHaveLength(1)
+    rename('C', 'typing')
+    expect(state().past).toHaveLength(2)
+  })
+})
+
+describe('keeping', () => {
+  it('sends the latest state a moment after the last edit, on the revision it has', async () => {
+    const sent = answers()
+    rename('B')
+    rename('C')
+    expect(state().save.kind).toBe('saving')
+    await vi.advanceTimersByTimeAsync(1000)
+    expect(sent).toEqual([{ revision: 1, name: 'C' }])
+    expect(state()).toMatchObject({ revision: 2, save: { kind: 'kept' } })
+  })
+  it('asks again while the server is away', async () => {
+    const sent = answers('away', 'away')
+    rename('B')
+    await vi.advanceTimersByTimeAsync(600)
+    expect(state().save.kind).toBe('failed')
+    await vi.advanceTimersByTimeAsync(7000)
+    expect(sent).toHaveLength(3)
+    expect(state().save.kind).toBe('kept')
+  })
+  it('overwrites nothing: a stale save is offered, and mine is an undo away from theirs', async () => {
+    const sent = answers({ status: 409, body: { error: 'stale', current: { revision: 5, document: theirs } } })
+    rename('Mine')
+    await vi.advanceTimersByTimeAsync(1000)
+    expect(state().save.kind).toBe('stale')
+    rename('Mine, more')
+    await vi.advanceTimersByTimeAsync(5000)
+    expect(sent).toHaveLength(1)
+    state().takeTheirs()
+    expect(name()).toBe('Theirs')
+    state().undo()
+    await vi.advanceTimersByTimeAsync(1000)
+    expect(sent.at(-1)).toEqual({ revision: 5, name: 'Mine, more' })
+  })
+  it('keeps mine over theirs when it is told to', async () => {
+    const sent = answers({ status: 409, body: { error: 'stale', current: { revision: 5, document: theirs } } })
+    rename('Mine')
+    await vi.advanceTimersByTimeAsync(1000)
+    state().keepMine()
+    await vi.advanceTimersByTimeAsync(1000)
+    expect(sent.at(-1)).toEqual({ revision: 5, name: 'Mine' })
+    expect(state().save.kind).toBe('kept')
+  })
+})

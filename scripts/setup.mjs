@@ -40,11 +40,9 @@ export function installPackages() {
 export function installChromium() {
   if (existsSync('/usr/bin/chromium')) return
   process.stdout.write('Installing Chromium …\n')
-  const prefix = process.getuid?.() === 0 ? [] : ['sudo']
-  const apt = (...args) =>
-    must([...prefix, 'apt-get'][0], [...prefix.slice(1), ...(prefix.length ? ['apt-get'] : []), ...args])
-  apt('update')
-  apt('install', '-y', '--no-install-recommends', 'chromium')
+  const [command, ...lead] = process.getuid?.() === 0 ? ['apt-get'] : ['sudo', 'apt-get']
+  must(command, [...lead, 'update'])
+  must(command, [...lead, 'install', '-y', 'chromium'])
 }
 
 /** Builds everything whose sources changed since the last build. */

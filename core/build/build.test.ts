@@ -93,6 +93,18 @@ describe('effects', () => {
       expect([figures.oriented, figures.solids]).toEqual([true, 1])
     }
   })
+  it('a tilted hole goes clean through both faces', async () => {
+    const tilted = step('t', 'hole', { diameter: '5' }, { place: { ...onFace('base', 'top'), tilt: '30' } })
+    const result = await build([base, tilted])
+    // A slanted prism between two parallel faces: its section over the cosine, times the thickness.
+    expect(volume(result)).toBeCloseTo((2400 - hole(5) / Math.cos(Math.PI / 6)) * 6, 4)
+    expect(meshFigures(result.pieces[0]!.solid!.mesh())).toMatchObject({ oriented: true, solids: 1 })
+  })
+  it('a tilted block stands on its lowest edge', async () => {
+    const block = step('b', 'plate', { width: '10', depth: '10', height: '10' }, { place: { tilt: '45' } })
+    expect(bounds(await build([block])).min[2]).toBeCloseTo(0, 9)
+    expect(bounds(await build([block])).max[2]).toBeCloseTo(10 * Math.SQRT2, 5)
+  })
   it('a pocket is exactly as deep as it says', async () => {
     const pocket = step(
       'p',

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react'
 import { Outlet, useParams } from 'react-router'
 import { ApiError, api } from '../api.ts'
-import { usePart } from '../state/part.ts'
+import { allSaved, usePart } from '../state/part.ts'
 import { ErrorBoundary } from '../ui/ErrorBoundary.tsx'
 import { NoticeBar } from '../ui/Notice.tsx'
 import { Conflict } from './Conflict.tsx'
@@ -18,14 +18,17 @@ export function Frame() {
   useEffect(() => {
     let current = true
     setFailure(undefined)
-    api.read(id).then(
-      ({ document, revision, updatedAt }) => {
-        if (current) usePart.getState().open(document, revision, new Date(updatedAt))
-      },
-      (error: unknown) => {
-        if (current) setFailure(error instanceof ApiError ? error.message : String(error))
-      },
-    )
+    // What was made a moment ago may still be on its way.
+    void allSaved()
+      .then(() => api.read(id))
+      .then(
+        ({ document, revision, updatedAt }) => {
+          if (current) usePart.getState().open(document, revision, new Date(updatedAt))
+        },
+        (error: unknown) => {
+          if (current) setFailure(error instanceof ApiError ? error.message : String(error))
+        },
+      )
     const leaving = () => void usePart.getState().saveNow(true)
     window.addEventListener('pagehide', leaving)
     return () => {

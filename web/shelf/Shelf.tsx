@@ -6,6 +6,7 @@ import { Link, useNavigate } from 'react-router'
 import { api, type ShelfEntry } from '../api.ts'
 import { Mark } from '../frame/Mark.tsx'
 import { newId } from '../ids.ts'
+import { allSaved } from '../state/part.ts'
 import { Button, IconButton } from '../ui/Button.tsx'
 import { CopyIcon, DownloadIcon, NewIcon, OpenIcon, RemoveIcon, SearchIcon } from '../ui/icons.ts'
 import { NoticeBar, say } from '../ui/Notice.tsx'
@@ -21,7 +22,10 @@ export function Shelf() {
   const file = useRef<HTMLInputElement>(null)
 
   const load = useCallback(
-    () => api.list(search).then(setEntries, (error: Error) => setFailure(error.message)),
+    () =>
+      allSaved()
+        .then(() => api.list(search))
+        .then(setEntries, (error: Error) => setFailure(error.message)),
     [search],
   )
   useEffect(() => {

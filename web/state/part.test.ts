@@ -1,6 +1,6 @@
 import { newPart, type Part } from '@makrel/core/document'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { usePart } from './part.ts'
+import { allSaved, usePart } from './part.ts'
 
 const part: Part = newPart({ part: 'a', piece: 'p' }, 'A')
 const theirs: Part = { ...part, name: 'Theirs' }
@@ -71,6 +71,20 @@ describe('keeping', () => {
     await vi.advanceTimersByTimeAsync(1000)
     expect(sent).toEqual([{ revision: 1, name: 'C' }])
     expect(state()).toMatchObject({ revision: 2, save: { kind: 'kept' } })
+  })
+  it('keeps the last edit also when the part is closed while an earlier one is on its way', async () => {
+    const sent = answers()
+    rename('B')
+    await vi.advanceTimersByTimeAsync(390)
+    const slow = state().saveNow()
+    rename('C')
+    state().close()
+    await slow
+    await allSaved()
+    expect(sent).toEqual([
+      { revision: 1, name: 'B' },
+      { revision: 2, name: 'C' },
+    ])
   })
   it('asks again while the server is away', async () => {
     const sent = answers('away', 'away')

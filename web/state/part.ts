@@ -43,8 +43,16 @@ interface PartState {
 }
 
 let saveTimer: ReturnType<typeof setTimeout> | undefined
-let saving = false
 let lastMerge: string | undefined
+/** Saves run one after another, also past the closing of their part. */
+let lastSave: Promise<void> = Promise.resolve()
+/** The revision that the server has of each part that was opened. */
+const revisions = new Map<string, number>()
+
+/** Resolves when everything made so far is with the server, or could not be brought there. */
+export function allSaved(): Promise<void> {
+  return lastSave
+}
 
 export const usePart = create<PartState>()((set, get) => {
   const change = (part: Part, more: Partial<PartState>) => {
@@ -56,6 +64,26 @@ export const usePart = create<PartState>()((set, get) => {
     if (get().save.kind === 'stale') return
     set({ save: { kind: 'saving' } })
     saveTimer = setTimeout(() => void get().saveNow(), 400)
+  }
+
+  const keep = async (part: Part, leaving: boolean) => {
+    // A later state of it has its own save coming.
+    if (get().part?.id === part.id && get().part !== part) return
+    try {
+      const saved = await api.save(part, revisions.get(part.id)!, leaving)
+      revisions.set(part.id, saved.revision)
+      if (get().part?.id !== part.id) return
+      const latest = get().part === part
+      set({
+        revision: saved.revision,
+        save: latest ? { kind: 'kept', at: new Date(saved.updatedAt) } : { kind: 'saving' },
+      })
+    } catch (error) {
+      if (get().part?.id !== part.id) return
+      set({ save: failedSave(error) })
+      // A server that is away is asked again; nothing is lost meanwhile.
+      if (get().save.kind === 'failed') saveTimer = setTimeout(() => void get().saveNow(), 3000)
+    }
   }
 
   return {
@@ -70,6 +98,7 @@ export const usePart = create<PartState>()((set, get) => {
     open(part, revision, updatedAt) {
       clearTimeout(saveTimer)
       lastMerge = undefined
+      revisions.set(part.id, revision)
       set({
         part,
         revision,
@@ -120,42 +149,23 @@ export const usePart = create<PartState>()((set, get) => {
     focused() {
       set({ focus: undefined })
     },
-    async saveNow(leaving = false) {
+    saveNow(leaving = false) {
       clearTimeout(saveTimer)
-      const { part, revision, save } = get()
-      if (!part || save.kind === 'kept' || save.kind === 'stale') return
-      if (saving) {
-        saveTimer = setTimeout(() => void get().saveNow(), 100)
-        return
-      }
-      saving = true
-      try {
-        const saved = await api.save(part, revision, leaving)
-        if (get().part?.id !== part.id) return
-        const current = get().part === part
-        set({
-          revision: saved.revision,
-          save: current ? { kind: 'kept', at: new Date(saved.updatedAt) } : { kind: 'saving' },
-        })
-        if (!current) saveTimer = setTimeout(() => void get().saveNow(), 100)
-      } catch (error) {
-        if (get().part?.id !== part.id) return
-        set({ save: failedSave(error) })
-        // A server that is away is asked again; nothing is lost meanwhile.
-        if (get().save.kind === 'failed') saveTimer = setTimeout(() => void get().saveNow(), 3000)
-      } finally {
-        saving = false
-      }
+      const { part, save } = get()
+      if (part && save.kind !== 'kept' && save.kind !== 'stale') lastSave = lastSave.then(() => keep(part, leaving))
+      return lastSave
     },
     keepMine() {
-      const { save } = get()
-      if (save.kind !== 'stale') return
+      const { save, part } = get()
+      if (save.kind !== 'stale' || !part) return
+      revisions.set(part.id, save.revision)
       set({ revision: save.revision, save: { kind: 'saving' } })
       void get().saveNow()
     },
     takeTheirs() {
       const { save, part, past } = get()
       if (save.kind !== 'stale' || !part) return
+      revisions.set(part.id, save.revision)
       // Their version becomes the current one; mine is one undo away.
       set({
         part: save.theirs,

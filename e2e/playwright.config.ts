@@ -3,8 +3,8 @@ import { chromiumOptions } from '../scripts/chromium.mjs'
 
 export default defineConfig({
   testDir: '.',
-  timeout: 90_000,
-  expect: { timeout: 15_000 },
+  timeout: 240_000,
+  expect: { timeout: 30_000 },
   fullyParallel: false,
   workers: 1,
   retries: 0,

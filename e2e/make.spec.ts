@@ -112,6 +112,18 @@ test.describe('the Lantern bracket', () => {
     await kept(page)
   })
 
+  test('a change of effect is one edit', async ({ page }) => {
+    await openPart(page, 'lantern-bracket', 'make')
+    await line(page, 3).getByRole('combobox', { name: 'Effect' }).click()
+    await page.getByRole('option', { name: /^Cut/ }).click()
+    await expect(line(page, 3)).toContainText('Cut a wedge')
+    await expect(line(page, 3)).toContainText(', into top of 1')
+    await page.getByRole('button', { name: /^Undo/ }).click()
+    await expect(line(page, 3)).toContainText(', on top of 1')
+    await expect(page.getByRole('button', { name: /^Undo/ })).toBeDisabled()
+    await kept(page)
+  })
+
   test('a muted step is stated', async ({ page }) => {
     await openPart(page, 'lantern-bracket', 'make')
     await page.getByRole('button', { name: 'Step 3, gusset' }).click()

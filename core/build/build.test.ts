@@ -250,6 +250,12 @@ describe('what goes wrong is told on its line, and the rest is built', () => {
       'reference-later',
       ['steps', 'bad', 'place', 'on'],
     ],
+    [
+      'a foreign field',
+      bad({ fields: { ...bad({}).fields, colour: 'red' } }),
+      'field-unknown',
+      ['steps', 'bad', 'fields', 'colour'],
+    ],
     ['an unknown shape', bad({ shape: 'gyroid' }), 'shape-unknown', ['steps', 'bad']],
     [
       'too fine a circle',

@@ -110,6 +110,15 @@ class FieldWork {
     owner: readonly string[],
     impossible: ((values: never) => { field: string; detail: string } | undefined) | undefined,
   ): AnyValues | undefined {
+    for (const field of Object.keys(texts))
+      if (!Object.hasOwn(definitions, field)) {
+        const data = {
+          field,
+          kind: owner[0] === 'joints' ? 'joint' : 'shape',
+          known: Object.keys(definitions).join(', '),
+        }
+        this.problems.push(problem('field-unknown', [...owner, 'fields', field], data, { rank: 'warning' }))
+      }
     const values: Record<string, number | string> = {}
     let sound = true
     for (const [name, definition] of Object.entries(definitions)) {

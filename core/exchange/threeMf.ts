@@ -17,6 +17,9 @@ const unitScale: Readonly<Record<string, number>> = {
   meter: 1000,
 }
 
+/** Archives carry a date; a fixed one, so that the same part gives the same bytes. */
+const noDate = new Date(1980, 0, 1)
+
 const xml = { ignoreAttributes: false, attributeNamePrefix: '@_' } as const
 
 /** 3MF (Core Specification 1.3): a zip with one model; each piece is an object with its name, the unit is stated. */
@@ -29,7 +32,7 @@ export const threeMf: MeshFormat = {
   write(pieces, title) {
     const builder = new XMLBuilder({ ...xml, suppressEmptyNode: true })
     const document = (root: unknown) => strToU8(`<?xml version="1.0" encoding="UTF-8"?>\n${builder.build(root)}`)
-    return zipSync({
+    const files = {
       '[Content_Types].xml': document({
         Types: {
           '@_xmlns': 'http://schemas.openxmlformats.org/package/2006/content-types',
@@ -58,7 +61,8 @@ export const threeMf: MeshFormat = {
           build: { item: pieces.map((_, i) => ({ '@_objectid': i + 1 })) },
         },
       }),
-    })
+    }
+    return zipSync(files, { mtime: noDate })
   },
   read(bytes) {
     const root = modelOf(bytes)

@@ -27,6 +27,7 @@ export const problemTexts = {
   'name-taken': 'Another measure is called “{name}” already.',
   'name-unfit': '“{name}” cannot be a name: {detail}.',
   'choice-unknown': '“{value}” is not one of {known}.',
+  'field-unknown': 'The field “{field}” is not one of this {kind}; it is kept and has no effect. Known: {known}.',
   'shape-unknown': 'This step has a shape of kind “{kind}”, which this version does not know; it is kept and left out.',
   'joint-unknown': 'This joint is of kind “{kind}”, which this version does not know; it is kept and left out.',
   'shape-impossible': '{detail}',

@@ -132,7 +132,7 @@ function OffsetPhrase({
       {!centred && (
         <>
           <ValueField
-            label={axis === 'across' ? `Distance ${sides.join(' to ')}` : `Distance ${sides.join(' to ')}`}
+            label={`Distance ${sides.join(' to ')}`}
             kind="length"
             text={offset.by}
             names={names}

@@ -1,5 +1,5 @@
 import type { Plan, ResolvedPart } from '@makrel/core/build'
-import { copiedStep, type Effect, type Part, type Step } from '@makrel/core/document'
+import { copiedStep, type Effect, type Part, restFor, type Step } from '@makrel/core/document'
 import type { Problem } from '@makrel/core/problems'
 import { DropdownMenu } from 'radix-ui'
 import { memo, useEffect, useRef, useState } from 'react'
@@ -52,7 +52,7 @@ export const StepLine = memo(function StepLine({
   selected,
   folded,
 }: Props) {
-  const { select, edit } = usePart.getState()
+  const { select } = usePart.getState()
   const [more, setMore] = useState(false)
   const line = useRef<HTMLLIElement>(null)
   const worked = resolved.steps.get(step.id)
@@ -109,8 +109,10 @@ export const StepLine = memo(function StepLine({
                     { value: 'keep', label: 'Keep', hint: 'only what lies inside' },
                   ]}
                   onChange={(effect) => {
-                    edit({ type: 'set-step', id: step.id, change: { effect } })
-                    edit({ type: 'set-place', id: step.id, change: { rest: effect === 'add' ? 'on' : 'in' } })
+                    usePart.getState().editAll([
+                      { type: 'set-step', id: step.id, change: { effect } },
+                      { type: 'set-place', id: step.id, change: { rest: restFor(effect) } },
+                    ])
                   }}
                 />{' '}
                 <strong className="font-semibold">{typeof head === 'string' ? head : shape.label}</strong>

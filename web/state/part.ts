@@ -127,6 +127,7 @@ export const usePart = create<PartState>()((set, get) => {
       if (!part) return
       const after = edits.reduce((state, edit) => applyEdit(state, edit, fieldKindOf), part)
       lastMerge = undefined
+      if (after === part) return
       change(after, { past: [...past, part], future: [] })
     },
     undo() {

@@ -71,3 +71,36 @@ export function sixtySteps(): Part {
     { id: 'm2', name: 'screw3', kind: 'length', expression: '3.2', note: '' },
   ])
 }
+
+/**
+ * Two hundred steps, adds and cuts mixed, forty of them repeated: a long base with forty stations, each a boss, its bore,
+ * a rib and a blind hole, and forty small holes along the edges in rows.
+ */
+export function twoHundredSteps(): Part {
+  const steps: Step[] = [step('base', 'plate', { width: '420', depth: '260', height: '6', corner: '8' })]
+  for (let i = 0; i < 40; i++) {
+    const [x, y] = [String(25 + (i % 8) * 50), String(30 + Math.floor(i / 8) * 48)]
+    steps.push(
+      step(`boss${i}`, 'bar', { diameter: '12', height: '14' }, on('base', 'top', x, y)),
+      step(
+        `bore${i}`,
+        'hole',
+        { diameter: '3.2', mouth: 'counterbore', head: '6', headDepth: '3' },
+        {
+          on: { kind: 'face', step: `boss${i}`, face: 'end' },
+        },
+      ),
+      step(`rib${i}`, 'wedge', { length: '12', height: '12', thick: '3' }, on('base', 'top', `${x} + 10`, y)),
+      step(
+        `blind${i}`,
+        'hole',
+        { diameter: '4', reach: 'blind', depth: '3' },
+        on('base', 'top', `${x} - 12`, `${y} + 4`),
+      ),
+      step(`row${i}`, 'hole', { diameter: '2.5' }, on('base', 'top', `${x} - 8`, `${y} + 20`), [
+        { kind: 'row', direction: 'across', count: '4', spacing: '5' },
+      ]),
+    )
+  }
+  return partOf(steps.slice(0, 200))
+}

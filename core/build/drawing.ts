@@ -31,20 +31,21 @@ const creaseWithin = Math.cos((62 * Math.PI) / 180)
 export function drawingOf(built: Built, piece: BuiltPiece): Drawing | undefined {
   if (!piece.solid) return undefined
   const mesh = piece.solid.mesh()
-  const { faceOf, faces, group } = attributed(mesh, built, piece)
   const flat = facetNormals(mesh)
-  const neighbours = edgeNeighbours(mesh)
-  const { edges, smooth } = classifiedEdges(mesh, flat, group, neighbours)
-  return { ...shaded(mesh, flat, smooth), faceOf, faces, edges }
+  const twins = halfEdgeTwins(mesh)
+  const { faceOf, faces, group } = attributed(mesh, flat, twins, built, piece)
+  const { edges, smooth } = classifiedEdges(mesh, flat, group, twins)
+  return { ...shaded(mesh, flat, smooth, twins), faceOf, faces, edges }
 }
 
 /** Names the face that each triangle came from; `group` also tells copies of a step apart. */
-function attributed(mesh: SolidMesh, built: Built, piece: BuiltPiece) {
+function attributed(mesh: SolidMesh, flat: Float32Array, twins: Int32Array, built: Built, piece: BuiltPiece) {
   const count = mesh.triangles.length / 3
   const faceOf = new Uint32Array(count)
   const group = new Uint32Array(count)
   const faces: FaceRef[] = []
   const indices = new Map<string, number>()
+  const done = new Uint8Array(count)
   let groups = 0
   for (const run of mesh.runs) {
     const owner = piece.ownerOf(run.original)
@@ -54,7 +55,8 @@ function attributed(mesh: SolidMesh, built: Built, piece: BuiltPiece) {
     // Faces of this run by name: where they stand in `faces`, and which group they are.
     const ofRun = new Map<string, { index: number; group: number }>()
     for (let t = run.from; t < run.to; t++) {
-      const name = operand ? faceNameOf(mesh, t, run, operand, named) : 'knuckle'
+      if (done[t]) continue
+      const name = operand ? faceNameOf(mesh, flat, t, run, operand, named) : 'knuckle'
       let known = ofRun.get(name)
       if (!known) {
         const key = `${owner.id}/${name}`
@@ -66,86 +68,130 @@ function attributed(mesh: SolidMesh, built: Built, piece: BuiltPiece) {
         known = { index, group: groups++ }
         ofRun.set(name, known)
       }
-      faceOf[t] = known.index
-      group[t] = known.group
+      for (const other of patchOf(t, run, flat, twins, done)) {
+        faceOf[other] = known.index
+        group[other] = known.group
+      }
     }
   }
   return { faceOf, faces, group }
 }
 
-function faceNameOf(mesh: SolidMesh, t: number, run: MeshRun, operand: Operand, named: readonly NamedFace[]): string {
-  const [p, n] = triangleIn(mesh, t)
-  const local = pointIn(run.frame, p)
-  const normal = directionIn(run.frame, run.inverted ? [-n[0], -n[1], -n[2]] : n)
+/** The triangles of a run that hang together with `start` in one plane, marked in `done`: they are of one face. */
+function patchOf(start: number, run: MeshRun, flat: Float32Array, twins: Int32Array, done: Uint8Array): number[] {
+  const patch = [start]
+  done[start] = 1
+  for (let i = 0; i < patch.length; i++) {
+    const t = patch[i]!
+    for (let h = 3 * t; h < 3 * t + 3; h++) {
+      const other = twins[h]! < 0 ? -1 : Math.floor(twins[h]! / 3)
+      if (other < run.from || other >= run.to || done[other] || cosineAt(flat, start, other) < 1 - 1e-6) continue
+      done[other] = 1
+      patch.push(other)
+    }
+  }
+  return patch
+}
+
+function faceNameOf(
+  { positions, triangles }: SolidMesh,
+  flat: Float32Array,
+  t: number,
+  run: MeshRun,
+  operand: Operand,
+  named: readonly NamedFace[],
+): string {
+  const middle = [0, 1, 2].map(
+    (i) =>
+      (positions[3 * triangles[3 * t]! + i]! +
+        positions[3 * triangles[3 * t + 1]! + i]! +
+        positions[3 * triangles[3 * t + 2]! + i]!) /
+      3,
+  ) as unknown as Vec3
+  const sign = run.inverted ? -1 : 1
+  const outward: Vec3 = [sign * flat[3 * t]!, sign * flat[3 * t + 1]!, sign * flat[3 * t + 2]!]
+  const local = pointIn(run.frame, middle)
+  const normal = directionIn(run.frame, outward)
   const name = operand.shape.faceAt?.(operand.values as never, local, normal, named)
   return name ?? flatFaceAt(named, local, normal) ?? 'side'
 }
 
-/** Middle and unit normal of a triangle. */
-function triangleIn({ positions, triangles }: SolidMesh, t: number): [Vec3, Vec3] {
-  const at = (i: number): Vec3 => {
-    const v = 3 * triangles[3 * t + i]!
-    return [positions[v]!, positions[v + 1]!, positions[v + 2]!]
+/** Unit normals, x y z per triangle. */
+function facetNormals({ positions, triangles }: SolidMesh): Float32Array {
+  const out = new Float32Array(triangles.length)
+  for (let c = 0; c < triangles.length; c += 3) {
+    const [a, b, d] = [3 * triangles[c]!, 3 * triangles[c + 1]!, 3 * triangles[c + 2]!]
+    const ux = positions[b]! - positions[a]!
+    const uy = positions[b + 1]! - positions[a + 1]!
+    const uz = positions[b + 2]! - positions[a + 2]!
+    const vx = positions[d]! - positions[a]!
+    const vy = positions[d + 1]! - positions[a + 1]!
+    const vz = positions[d + 2]! - positions[a + 2]!
+    const x = uy * vz - uz * vy
+    const y = uz * vx - ux * vz
+    const z = ux * vy - uy * vx
+    const size = Math.sqrt(x * x + y * y + z * z) || 1
+    out[c] = x / size
+    out[c + 1] = y / size
+    out[c + 2] = z / size
   }
-  const [a, b, c] = [at(0), at(1), at(2)]
-  const n = normalOf(a, b, c)
-  return [[(a[0] + b[0] + c[0]) / 3, (a[1] + b[1] + c[1]) / 3, (a[2] + b[2] + c[2]) / 3], n]
-}
-
-function normalOf(a: Vec3, b: Vec3, c: Vec3): Vec3 {
-  const [ux, uy, uz] = [b[0] - a[0], b[1] - a[1], b[2] - a[2]]
-  const [vx, vy, vz] = [c[0] - a[0], c[1] - a[1], c[2] - a[2]]
-  const [x, y, z] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx]
-  const size = Math.hypot(x, y, z) || 1
-  return [x / size, y / size, z / size]
-}
-
-/** Unit normals, x y z per triangle, and areas' weight left out: facets of a curve are alike. */
-function facetNormals(mesh: SolidMesh): Float32Array {
-  const count = mesh.triangles.length / 3
-  const out = new Float32Array(count * 3)
-  for (let t = 0; t < count; t++) out.set(triangleIn(mesh, t)[1], 3 * t)
   return out
 }
 
-/** For each half-edge 3t + i, the triangle on its other side. */
-function edgeNeighbours({ positions, triangles }: SolidMesh): Int32Array {
-  const vertices = positions.length / 3
-  const open = new Map<number, number>()
-  const out = new Int32Array(triangles.length).fill(-1)
+function cosineAt(flat: Float32Array, t: number, other: number): number {
+  const [a, b] = [3 * t, 3 * other]
+  return flat[a]! * flat[b]! + flat[a + 1]! * flat[b + 1]! + flat[a + 2]! * flat[b + 2]!
+}
+
+/** The half-edge after `h` round its triangle. Half-edge 3t + i goes from corner i of triangle t to the next one. */
+function next(h: number): number {
+  return h % 3 === 2 ? h - 2 : h + 1
+}
+
+/** For each half-edge, the one that runs back along it in the neighbouring triangle; -1 where there is none. */
+function halfEdgeTwins({ positions, triangles }: SolidMesh): Int32Array {
+  // Half-edges listed by the vertex they start from; a vertex has about six.
+  const first = new Uint32Array(positions.length / 3 + 1)
+  for (const from of triangles) first[from + 1]!++
+  for (let v = 1; v < first.length; v++) first[v] = first[v]! + first[v - 1]!
+  const leaving = new Uint32Array(triangles.length)
+  const filled = first.slice()
+  for (let h = 0; h < triangles.length; h++) leaving[filled[triangles[h]!]!++] = h
+  const twins = new Int32Array(triangles.length).fill(-1)
   for (let h = 0; h < triangles.length; h++) {
-    const from = triangles[h]!
-    const to = triangles[h % 3 === 2 ? h - 2 : h + 1]!
-    const other = open.get(to * vertices + from)
-    if (other === undefined) open.set(from * vertices + to, h)
-    else {
-      open.delete(to * vertices + from)
-      out[h] = Math.floor(other / 3)
-      out[other] = Math.floor(h / 3)
+    if (twins[h]! >= 0) continue
+    const [from, to] = [triangles[h]!, triangles[next(h)]!]
+    for (let i = first[to]!; i < first[to + 1]!; i++) {
+      const back = leaving[i]!
+      if (triangles[next(back)] !== from || twins[back]! >= 0) continue
+      twins[h] = back
+      twins[back] = h
+      break
     }
   }
-  return out
+  return twins
 }
 
 /** Which half-edges are drawn, and across which ones the shading goes on smoothly. */
-function classifiedEdges(mesh: SolidMesh, flat: Float32Array, group: Uint32Array, neighbours: Int32Array) {
-  const { positions, triangles } = mesh
+function classifiedEdges(
+  { positions, triangles }: SolidMesh,
+  flat: Float32Array,
+  group: Uint32Array,
+  twins: Int32Array,
+) {
   const edges: number[] = []
   const smooth = new Uint8Array(triangles.length)
   for (let h = 0; h < triangles.length; h++) {
-    const t = Math.floor(h / 3)
-    const other = neighbours[h]!
-    if (other < 0) continue
-    const cosine =
-      flat[3 * t]! * flat[3 * other]! +
-      flat[3 * t + 1]! * flat[3 * other + 1]! +
-      flat[3 * t + 2]! * flat[3 * other + 2]!
+    const twin = twins[h]!
+    // Each edge once, from its later half.
+    if (twin < 0 || twin > h) continue
+    const [t, other] = [Math.floor(h / 3), Math.floor(twin / 3)]
+    const cosine = cosineAt(flat, t, other)
     const same = group[t] === group[other]
-    smooth[h] = cosine > (same ? creaseWithin : smoothWithin) ? 1 : 0
-    const drawn = cosine < (same ? creaseWithin : flushWithin)
-    if (!drawn || other > t) continue
+    smooth[h] = smooth[twin] = cosine > (same ? creaseWithin : smoothWithin) ? 1 : 0
+    if (cosine >= (same ? creaseWithin : flushWithin)) continue
     const a = 3 * triangles[h]!
-    const b = 3 * triangles[h % 3 === 2 ? h - 2 : h + 1]!
+    const b = 3 * triangles[next(h)]!
     edges.push(positions[a]!, positions[a + 1]!, positions[a + 2]!, positions[b]!, positions[b + 1]!, positions[b + 2]!)
   }
   return { edges: new Float32Array(edges), smooth }
@@ -155,9 +201,10 @@ function classifiedEdges(mesh: SolidMesh, flat: Float32Array, group: Uint32Array
  * Corners with their normals: at each vertex, triangles that hang together over smooth edges share one normal, weighted
  * by the angle they take at the vertex (Thürmer and Wüthrich 1998), so that long thin facets do not tilt it.
  */
-function shaded({ positions, triangles }: SolidMesh, flat: Float32Array, smooth: Uint8Array) {
+function shaded({ positions, triangles }: SolidMesh, flat: Float32Array, smooth: Uint8Array, twins: Int32Array) {
   const corners = triangles.length
-  const parent = new Uint32Array(corners).map((_, i) => i)
+  const parent = new Uint32Array(corners)
+  for (let c = 0; c < corners; c++) parent[c] = c
   const root = (start: number) => {
     let c = start
     while (parent[c] !== c) {
@@ -166,35 +213,29 @@ function shaded({ positions, triangles }: SolidMesh, flat: Float32Array, smooth:
     }
     return c
   }
-  // Corners of one vertex are joined across each smooth edge, found by its two vertices.
-  const seen = new Map<number, number>()
-  const vertices = positions.length / 3
+  // Corners of one vertex are joined across each smooth edge.
   for (let h = 0; h < corners; h++) {
-    if (!smooth[h]) continue
-    const next = h % 3 === 2 ? h - 2 : h + 1
-    const [from, to] = [triangles[h]!, triangles[next]!]
-    const other = seen.get(to * vertices + from)
-    if (other === undefined) seen.set(from * vertices + to, h)
-    else {
-      const otherNext = other % 3 === 2 ? other - 2 : other + 1
-      parent[root(h)] = root(otherNext)
-      parent[root(next)] = root(other)
-    }
+    const twin = twins[h]!
+    if (!smooth[h] || twin > h) continue
+    parent[root(h)] = root(next(twin))
+    parent[root(next(h))] = root(twin)
   }
   const sums = new Float32Array(corners * 3)
   const angles = cornerAngles(positions, triangles)
   for (let c = 0; c < corners; c++) {
-    const r = root(c)
-    const t = Math.floor(c / 3)
-    for (let i = 0; i < 3; i++) sums[3 * r + i] = sums[3 * r + i]! + flat[3 * t + i]! * angles[c]!
+    const r = 3 * root(c)
+    const t = c - (c % 3)
+    for (let i = 0; i < 3; i++) sums[r + i] = sums[r + i]! + flat[t + i]! * angles[c]!
   }
   const outPositions = new Float32Array(corners * 3)
   const outNormals = new Float32Array(corners * 3)
   for (let c = 0; c < corners; c++) {
     const r = 3 * root(c)
-    const size = Math.hypot(sums[r]!, sums[r + 1]!, sums[r + 2]!) || 1
+    const [x, y, z] = [sums[r]!, sums[r + 1]!, sums[r + 2]!]
+    const size = Math.sqrt(x * x + y * y + z * z) || 1
+    const from = 3 * triangles[c]!
     for (let i = 0; i < 3; i++) {
-      outPositions[3 * c + i] = positions[3 * triangles[c]! + i]!
+      outPositions[3 * c + i] = positions[from + i]!
       outNormals[3 * c + i] = sums[r + i]! / size
     }
   }
@@ -204,21 +245,16 @@ function shaded({ positions, triangles }: SolidMesh, flat: Float32Array, smooth:
 function cornerAngles(positions: Float32Array, triangles: Uint32Array): Float32Array {
   const out = new Float32Array(triangles.length)
   for (let c = 0; c < triangles.length; c++) {
-    const t = c - (c % 3)
     const a = 3 * triangles[c]!
-    const b = 3 * triangles[t + ((c + 1) % 3)]!
-    const d = 3 * triangles[t + ((c + 2) % 3)]!
-    const [ux, uy, uz] = [
-      positions[b]! - positions[a]!,
-      positions[b + 1]! - positions[a + 1]!,
-      positions[b + 2]! - positions[a + 2]!,
-    ]
-    const [vx, vy, vz] = [
-      positions[d]! - positions[a]!,
-      positions[d + 1]! - positions[a + 1]!,
-      positions[d + 2]! - positions[a + 2]!,
-    ]
-    const size = Math.hypot(ux, uy, uz) * Math.hypot(vx, vy, vz) || 1
+    const b = 3 * triangles[next(c)]!
+    const d = 3 * triangles[next(next(c))]!
+    const ux = positions[b]! - positions[a]!
+    const uy = positions[b + 1]! - positions[a + 1]!
+    const uz = positions[b + 2]! - positions[a + 2]!
+    const vx = positions[d]! - positions[a]!
+    const vy = positions[d + 1]! - positions[a + 1]!
+    const vz = positions[d + 2]! - positions[a + 2]!
+    const size = Math.sqrt((ux * ux + uy * uy + uz * uz) * (vx * vx + vy * vy + vz * vz)) || 1
     out[c] = Math.acos(Math.min(1, Math.max(-1, (ux * vx + uy * vy + uz * vz) / size)))
   }
   return out

@@ -26,8 +26,9 @@ export function runsOf(operands: readonly Operand[], hot: ReadonlySet<string>): 
   const late = lateOperands(operands, hot)
   const early = operands.filter((operand) => !late.has(operand))
   // Without material to begin with there is no early part.
-  if (early[0]?.step.effect !== 'add' || late.size === 0) return gathered(operands)
-  return [...gathered(early), ...gathered(operands.filter((operand) => late.has(operand)))]
+  if (early[0]?.step.effect !== 'add' || late.size === 0) return gathered(operands, false)
+  const last = operands.filter((operand) => late.has(operand))
+  return [...gathered(early, false), ...gathered(last, true)]
 }
 
 /** Hot operands, and those behind them that may not change places with one of these. */
@@ -46,18 +47,44 @@ function mayChangePlaces(a: Operand, b: Operand): boolean {
   return one === two || !meet(a.box, b.box, nearness)
 }
 
-/** Each operand joins the latest run of its effect that it can reach past runs it does not meet. */
-function gathered(operands: readonly Operand[]): Run[] {
-  const runs: { effect: Effect; operands: Operand[] }[] = []
-  for (const operand of operands) {
-    const { effect } = operand.step
-    let home: (typeof runs)[number] | undefined
-    for (const run of [...runs].reverse()) {
-      if (run.effect === effect && effect !== 'keep') home = run
-      if (home || !run.operands.every((other) => mayChangePlaces(other, operand))) break
-    }
-    if (home) home.operands.push(operand)
-    else runs.push({ effect, operands: [operand] })
+/**
+ * The fewest alternations of effects that keep the order of those that may not change places: all adds that nothing
+ * before them holds back, then all cuts, and so on. Begins with the effect of the first operand or, where something
+ * stands already (`onSolid`), with the one that takes fewer runs.
+ */
+function gathered(operands: readonly Operand[], onSolid: boolean): Run[] {
+  const held = operands.map((operand, i) =>
+    operands.slice(0, i).flatMap((before, k) => (mayChangePlaces(before, operand) ? [] : [k])),
+  )
+  const begun = ([first, second]: readonly [Effect, Effect]) => layered(operands, held, first, second)
+  const usual = begun(operands[0]?.step.effect === 'cut' ? ['cut', 'add'] : ['add', 'cut'])
+  if (!onSolid) return usual
+  const other = begun(operands[0]?.step.effect === 'cut' ? ['add', 'cut'] : ['cut', 'add'])
+  return other.length < usual.length ? other : usual
+}
+
+function layered(
+  operands: readonly Operand[],
+  held: readonly (readonly number[])[],
+  first: Effect,
+  second: Effect,
+): Run[] {
+  const runs: Run[] = []
+  const done = new Set<number>()
+  let effect = first
+  const run = (kind: Effect, layer: readonly number[]) => {
+    if (layer.length > 0) runs.push({ effect: kind, operands: layer.map((i) => operands[i]!) })
+    for (const i of layer) done.add(i)
+  }
+  const free = (kind: Effect) =>
+    operands.flatMap(({ step }, i) =>
+      step.effect === kind && !done.has(i) && held[i]!.every((before) => done.has(before)) ? [i] : [],
+    )
+  while (done.size < operands.length) {
+    run(effect, free(effect))
+    // A keep stands alone: it is held back by all before it, and holds back all behind it.
+    run('keep', free('keep'))
+    effect = effect === first ? second : first
   }
   return runs
 }

@@ -39,6 +39,7 @@ export interface Section {
 export class Solid {
   readonly #kernel: Kernel
   #raw: Manifold | undefined
+  #mesh: SolidMesh | undefined
 
   /** @internal only the kernel makes solids */
   constructor(kernel: Kernel, raw: Manifold) {
@@ -57,6 +58,7 @@ export class Solid {
     if (!this.#raw) return
     this.#raw.delete()
     this.#raw = undefined
+    this.#mesh = undefined
     this.#kernel.counted(-1)
   }
 
@@ -89,7 +91,8 @@ export class Solid {
     return meshFigures(this.mesh()).solids
   }
   mesh(): SolidMesh {
-    return meshOf(this.raw)
+    this.#mesh ??= meshOf(this.raw)
+    return this.#mesh
   }
 }
 

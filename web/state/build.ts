@@ -47,7 +47,7 @@ usePart.subscribe((state, before) => {
 
 let prepareTimer: ReturnType<typeof setTimeout> | undefined
 
-/** Says that these steps are likely to be edited next: the rest is built ahead, once the maker pauses. */
+/** Says that these steps are likely to be edited next: the rest is built ahead, once the keyboard has come to rest. */
 export function expectEdits(steps: readonly string[]): void {
   clearTimeout(prepareTimer)
   if (steps.length > 0)

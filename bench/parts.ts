@@ -1,5 +1,7 @@
-import { newPart, type Part, type Place, type Step } from '@makrel/core/document'
-import { defaultFields, newStep, shapeOf } from '@makrel/core/shapes'
+import { newPart, type Part, type Place, type Repeat, type Step } from '@makrel/core/document'
+import { defaultFields } from '@makrel/core/fields'
+import { repeatOf } from '@makrel/core/repeats'
+import { newStep, shapeOf } from '@makrel/core/shapes'
 
 export function step(
   id: string,
@@ -23,6 +25,11 @@ function partOf(steps: readonly Step[], measures: Part['measures'] = []): Part {
   return { ...part, measures, pieces: [{ ...part.pieces[0]!, steps }] }
 }
 
+const repeat = (kind: string, fields: Record<string, string>): Repeat => ({
+  kind,
+  fields: { ...defaultFields(repeatOf(kind)!.fields), ...fields },
+})
+
 /** A plate with 100 holes in three repeats: 40 through, 30 blind, 30 countersunk. */
 export const hundredHoles: Part = partOf([
   step('plate', 'plate', { width: '210', depth: '110', height: '6' }),
@@ -34,8 +41,8 @@ export const hundredHoles: Part = partOf([
     ] as const
   ).map(([id, fields, y, rows]) =>
     step(id, 'hole', fields, on('plate', 'top', '15', y), [
-      { kind: 'row', direction: 'across', count: '10', spacing: '20' },
-      { kind: 'row', direction: 'along', count: String(rows), spacing: '10' },
+      repeat('row', { direction: 'across', count: '10', spacing: '20' }),
+      repeat('row', { direction: 'along', count: String(rows), spacing: '10' }),
     ]),
   ),
 ])
@@ -60,7 +67,7 @@ export function sixtySteps(): Part {
       ),
       step(`rib${i}`, 'wedge', { length: '12', height: '12', thick: '3' }, on('base', 'top', `${x} + 10`, y)),
       step(`slot${i}`, 'hole', { diameter: '4' }, on('base', 'top', x, `${y} + 14`), [
-        { kind: 'row', direction: 'across', count: '3', spacing: '6' },
+        repeat('row', { direction: 'across', count: '3', spacing: '6' }),
       ]),
     )
   }
@@ -98,7 +105,7 @@ export function twoHundredSteps(): Part {
         on('base', 'top', `${x} - 12`, `${y} + 4`),
       ),
       step(`row${i}`, 'hole', { diameter: '2.5' }, on('base', 'top', `${x} - 8`, `${y} + 20`), [
-        { kind: 'row', direction: 'across', count: '4', spacing: '5' },
+        repeat('row', { direction: 'across', count: '4', spacing: '5' }),
       ]),
     )
   }

@@ -2,12 +2,13 @@ import { readFileSync, writeFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import { describe, expect, it } from 'vitest'
 import { formats } from './exchange/index.ts'
+import type { FieldDefinition, Fields } from './fields/index.ts'
 import { fitMeanings, fitNames, materials, printers } from './fits/index.ts'
 import { joints } from './joints/index.ts'
 import { functions } from './measures/index.ts'
 import { problemTexts } from './problems/index.ts'
 import { checksFor } from './proof/index.ts'
-import type { Fields } from './shapes/index.ts'
+import { repeats } from './repeats/index.ts'
 import { shapes } from './shapes/index.ts'
 import { angleUnits, lengthUnits } from './units/index.ts'
 
@@ -17,10 +18,16 @@ const file = fileURLToPath(new URL('../docs/reference.md', import.meta.url))
 function fieldRows(fields: Fields): string {
   return Object.entries(fields)
     .map(([name, field]) => {
-      const values = field.kind === 'choice' ? Object.keys(field.choices).join(', ') : limits(field)
-      return `| \`${name}\` | ${field.kind} | \`${field.default}\` | ${values} | ${field.meaning} |`
+      return `| \`${name}\` | ${field.kind} | \`${field.default}\` | ${allowed(field)} | ${field.meaning} |`
     })
     .join('\n')
+}
+
+function allowed(field: FieldDefinition): string {
+  if (field.kind === 'choice') return Object.keys(field.choices).join(', ')
+  if (field.kind === 'text') return `at most ${field.most} characters`
+  if (field.kind === 'corners') return `${field.least} to ${field.most} corners`
+  return limits(field)
 }
 
 function limits({ least, above, most }: { least?: number; above?: number; most?: number }): string {
@@ -44,6 +51,19 @@ ${shape.seat === 'enters' ? 'Enters the face it is placed on.' : 'Stands on the 
 
 ${fieldHead}
 ${fieldRows(shape.fields)}
+`,
+  )
+  .join('')}
+## Repeats
+Behind a place: copies of a step. In the fields of a repeated step, \`copy\` is the number of the copy from 1, \`copies\` how
+many there are, and \`copy1\`, \`copy2\`, \`copy3\` the number within the first, second and third repeat.
+${repeats
+  .map(
+    (repeat) => `
+### ${repeat.label} (\`${repeat.kind}\`)
+
+${fieldHead}
+${fieldRows(repeat.fields)}
 `,
   )
   .join('')}

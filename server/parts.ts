@@ -1,4 +1,4 @@
-import { type Part, writePartFile } from '@makrel/core/document'
+import { type Part, readPartFile, writePartFile } from '@makrel/core/document'
 import { DataTypes, type Model, type ModelStatic, Op, type Sequelize, type Transaction } from 'sequelize'
 
 /** How many earlier states of a part are kept. */
@@ -92,10 +92,11 @@ export class PartStore {
     }))
   }
 
+  /** What was kept in an earlier version comes back in the current one. */
   async read(id: string): Promise<{ document: Part; revision: number; updatedAt: string } | undefined> {
     const row = await this.#parts.findOne({ where: { id, removedAt: null } })
     if (!row) return undefined
-    return { document: JSON.parse(row.document), revision: row.revision, updatedAt: row.updatedAt.toISOString() }
+    return { document: readPartFile(row.document), revision: row.revision, updatedAt: row.updatedAt.toISOString() }
   }
 
   /** Keeps a new part; false where its id is taken. */
@@ -114,7 +115,7 @@ export class PartStore {
     return this.write(async (transaction): Promise<SaveOutcome> => {
       const row = await this.#parts.findOne({ where: { id, removedAt: null }, transaction })
       if (!row) return { kind: 'missing' }
-      if (row.revision !== base) return { kind: 'stale', revision: row.revision, document: JSON.parse(row.document) }
+      if (row.revision !== base) return { kind: 'stale', revision: row.revision, document: readPartFile(row.document) }
       const revision = base + 1
       const text = writePartFile(document)
       await row.update({ name: document.name, revision, document: text }, { transaction })

@@ -3,7 +3,7 @@ import { mkdtempSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import { newPart, type Part } from '@makrel/core/document'
+import { currentVersion, newPart, type Part } from '@makrel/core/document'
 import type { FastifyInstance } from 'fastify'
 import { Sequelize } from 'sequelize'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
@@ -117,7 +117,7 @@ describe('bad input', () => {
     ['no document', 'POST', '/api/parts', {}, 400],
     ['a foreign field', 'POST', '/api/parts', { document: part('a'), more: 1 }, 400],
     ['another format', 'POST', '/api/parts', { document: { hello: 1 } }, 400],
-    ['a newer version', 'POST', '/api/parts', { document: { ...part('a'), version: 2 } }, 400],
+    ['a newer version', 'POST', '/api/parts', { document: { ...part('a'), version: currentVersion + 1 } }, 400],
     ['a broken document', 'POST', '/api/parts', { document: { ...part('a'), pieces: [] } }, 400],
     ['an unfit id', 'GET', '/api/parts/..%2F..%2Fetc', undefined, 400],
     ['no revision', 'PUT', '/api/parts/a', { document: part('a') }, 400],
@@ -187,6 +187,19 @@ it('brings a database up to date once, and opens it again', async () => {
   const second = await openDatabase(path)
   expect(await new PartStore(second).count()).toBe(1)
   await second.close()
+})
+
+it('gives out what was kept in an earlier version in the current one', async () => {
+  const path = join(folder(), 'earlier.sqlite')
+  const database = await openDatabase(path)
+  const earlier = { ...part('a'), version: 1 }
+  const at = '2026-01-01 00:00:00.000 +00:00'
+  await database.query(
+    'INSERT INTO parts (id, name, revision, document, createdAt, updatedAt) VALUES (?, ?, 1, ?, ?, ?)',
+    { replacements: ['a', 'a', JSON.stringify(earlier), at, at] },
+  )
+  expect((await new PartStore(database).read('a'))!.document).toEqual(part('a'))
+  await database.close()
 })
 
 describe('a server killed at any moment', () => {

@@ -2,7 +2,7 @@ import { beforeAll, describe, expect, it } from 'vitest'
 import { applyEdit, type Part, type Step } from '../document/index.ts'
 import { circumradius, type Kernel, polygonArea, segmentsFor } from '../kernel/index.ts'
 import { meshFigures } from '../mesh/index.ts'
-import { built, onFace, partOf, seeded, step, testKernel } from '../testing/index.ts'
+import { built, onFace, partOf, repeat, seeded, step, testKernel } from '../testing/index.ts'
 import { BuildAborted, Builder, type Built, drawingOf, fieldKindOf, SolidCache } from './index.ts'
 
 const fineness = 0.01
@@ -155,7 +155,7 @@ describe('lasting placement', () => {
       { diameter: '3' },
       {
         place: { ...onFace('base', 'top'), across: low('10') },
-        repeats: [{ kind: 'row', direction: 'across', count: '4', spacing: '10' }],
+        repeats: [repeat('row', { direction: 'across', count: '4', spacing: '10' })],
       },
     )
     expect(volume(await build([base, holes]))).toBeCloseTo((2400 - 4 * hole(3)) * 6, 4)
@@ -165,7 +165,7 @@ describe('lasting placement', () => {
       { diameter: '3' },
       {
         place: { ...onFace('base', 'top'), across: { from: 'centre', to: 'centre', by: '12' } },
-        repeats: [{ kind: 'ring', count: '6', sweep: '360' }],
+        repeats: [repeat('ring', { count: '6', angle: '360' })],
       },
     )
     expect(volume(await build([base, ring]))).toBeCloseTo((2400 - 6 * hole(3)) * 6, 3)
@@ -222,15 +222,15 @@ describe('what goes wrong is told on its line, and the rest is built', () => {
     ],
     [
       'too many copies',
-      bad({ repeats: [{ kind: 'row', direction: 'up', count: '10000', spacing: '1' }] }),
+      bad({ repeats: [repeat('row', { direction: 'up', count: '10000', spacing: '1' })] }),
       'too-large',
-      ['steps', 'bad', 'repeats', '0', 'count'],
+      ['steps', 'bad', 'repeats', '0', 'fields', 'count'],
     ],
     [
       'no whole number of copies',
-      bad({ repeats: [{ kind: 'row', direction: 'up', count: '2.5', spacing: '1' }] }),
+      bad({ repeats: [repeat('row', { direction: 'up', count: '2.5', spacing: '1' })] }),
       'not-whole',
-      ['steps', 'bad', 'repeats', '0', 'count'],
+      ['steps', 'bad', 'repeats', '0', 'fields', 'count'],
     ],
     [
       'a removed reference',
@@ -281,8 +281,8 @@ describe('what goes wrong is told on its line, and the rest is built', () => {
       {
         place: onFace('base', 'top'),
         repeats: [
-          { kind: 'row', direction: 'across', count: '100', spacing: '1' },
-          { kind: 'row', direction: 'along', count: '100', spacing: '1' },
+          repeat('row', { direction: 'across', count: '100', spacing: '1' }),
+          repeat('row', { direction: 'along', count: '100', spacing: '1' }),
         ],
       },
     )

@@ -1,4 +1,5 @@
 import type { Joint, Part, Piece } from '../document/index.ts'
+import type { AnyValues } from '../fields/index.ts'
 import type { Kernel, Scope, Solid } from '../kernel/index.ts'
 import { composed, type Frame, inverse, moved, placed, world } from '../place/index.ts'
 import { type Problem, ProblemError, problem } from '../problems/index.ts'
@@ -17,11 +18,10 @@ export interface BuildOptions {
   readonly pause?: () => Promise<void>
 }
 
-/** What a triangle belongs to. */
-export interface Owner {
-  readonly kind: 'step' | 'joint'
-  readonly id: string
-}
+/** What a triangle belongs to; for a step, with the values of the copies that it is of. */
+export type Owner =
+  | { readonly kind: 'step'; readonly id: string; readonly values: AnyValues }
+  | { readonly kind: 'joint'; readonly id: string }
 
 export interface BuiltPiece {
   readonly piece: Piece
@@ -65,7 +65,7 @@ export class Builder {
 
   /** @throws BuildAborted */
   async build(part: Part, options: BuildOptions): Promise<Built> {
-    for (const { original } of this.#cache.trim()) if (original !== undefined) this.#owners.delete(original)
+    for (const { originals } of this.#cache.trim()) for (const id of originals) this.#owners.delete(id)
     const resolved = resolvePart(part)
     const plan = planPart(resolved)
     const problems: Problem[] = [...resolved.problems, ...plan.problems]
@@ -96,9 +96,9 @@ export class Builder {
   }
 
   /** A step's own shape at all its places, whatever becomes of it in its piece; undefined where it cannot be built. */
-  ghost(built: Built, stepId: string, options: BuildOptions): Solid | undefined {
+  async ghost(built: Built, stepId: string, options: BuildOptions): Promise<Solid | undefined> {
     const operand = built.plan.operands.get(stepId)
-    return operand && this.operand(operand, options, [])?.solid
+    return operand && (await this.operand(operand, options, []))?.solid
   }
 
   /** Releases all that is kept. */
@@ -133,10 +133,11 @@ export class Builder {
     for (const run of runs) {
       if (options.pause) await options.pause()
       if (options.signal?.aborted) throw new BuildAborted()
-      const solids = run.operands.flatMap((operand) => {
-        const entry = this.operand(operand, options, problems)
-        return entry ? [{ step: operand.step.id, entry }] : []
-      })
+      const solids: { step: string; entry: Entry }[] = []
+      for (const operand of run.operands) {
+        const entry = await this.operand(operand, options, problems)
+        if (entry) solids.push({ step: operand.step.id, entry })
+      }
       if (solids.length > 0) state = this.applied(state, run, solids, problems)
     }
     return state
@@ -165,25 +166,53 @@ export class Builder {
     }
   }
 
-  private operand(operand: Operand, options: BuildOptions, problems: Problem[]): Entry | undefined {
-    const { step, shape, values, through, flush, overlap, frames } = operand
-    const key = `step|${step.id}|${contentOf(operand, options.fineness)}`
+  /** All copies of a step in their places. */
+  private async operand(operand: Operand, options: BuildOptions, problems: Problem[]): Promise<Entry | undefined> {
+    const { step, body, copies } = operand
     try {
-      const entry = this.#cache.get(key, () =>
-        this.kernel.scope((scope) => {
-          const cuts = step.effect === 'cut'
-          const context = { scope, fineness: options.fineness, cuts, through, overlap }
-          const plain = shape.solid(values as never, context)
-          const { solid, id } = scope.original(carriedPast(scope, plain, flush))
-          const all = frames.map((frame) => scope.placed(solid, frame))
-          return { solid: scope.handOver(all.length === 1 ? all[0]! : scope.union(all)), original: id }
-        }),
-      )
-      this.#owners.set(entry.original!, { kind: 'step', id: step.id })
-      return entry
+      if (body.kind === 'shape') {
+        const key = `step|${step.id}|${contentOf(operand, options.fineness)}`
+        return this.#cache.get(key, () => this.kernel.scope((scope) => this.shaped(scope, operand, options)))
+      }
+      const content = await this.runs(runsOf(body.operands, this.#hot), options, problems)
+      if (!content) return undefined
+      const key = `bundle|${content.id}|${JSON.stringify(copies.map(({ frame }) => frame))}`
+      return this.#cache.get(key, () => ({
+        solid: this.kernel.scope((scope) =>
+          scope.handOver(
+            united(
+              scope,
+              copies.map(({ frame }) => scope.placed(content.solid, frame)),
+            ),
+          ),
+        ),
+      }))
     } catch (error) {
+      if (error instanceof BuildAborted) throw error
       problems.push(stepProblem(error, ['steps', step.id]))
       return undefined
+    }
+  }
+
+  /** The copies of a shape; those with the same values are made once. */
+  private shaped(scope: Scope, operand: Operand, { fineness }: BuildOptions) {
+    const { step, body, cuts, through, overlap, copies } = operand
+    if (body.kind !== 'shape') throw new Error(`${step.id} is no shape`)
+    const made = new Map<string, { readonly solid: Solid; readonly id: number }>()
+    const placed = copies.map(({ frame, values, up }) => {
+      const key = JSON.stringify([values, body.shape.knowsUp ? up : 0])
+      let known = made.get(key)
+      if (!known) {
+        const plain = body.shape.solid(values as never, { scope, fineness, cuts, through, overlap, up })
+        known = scope.original(carriedPast(scope, plain, operand.flush))
+        made.set(key, known)
+        this.#owners.set(known.id, { kind: 'step', id: step.id, values })
+      }
+      return scope.placed(known.solid, frame)
+    })
+    return {
+      solid: scope.handOver(united(scope, placed)),
+      originals: [...made.values()].map(({ id }) => id),
     }
   }
 
@@ -191,7 +220,7 @@ export class Builder {
     const out: PlacedJoint[] = []
     for (const { joint, definition, values, place } of resolved.joints.values()) {
       if (!definition || !values || !place) continue
-      const frame = placed(bedSeating, place, (d) => boxReach(definition.box(values as never), d), true)
+      const frame = placed(bedSeating, place, (d) => boxReach(definition.box(values as never), d), 'on-underside')
       const key = `joint|${joint.id}|${JSON.stringify([joint.kind, values, options.fineness, frame])}`
       try {
         const sides = ([0, 1] as const).map((side) => {
@@ -200,13 +229,13 @@ export class Builder {
               this.kernel.scope((scope) => {
                 const solids = definition.solids(values as never, { scope, fineness: options.fineness })[what][side]
                 const { solid, id } = scope.original(scope.union(solids))
-                return { solid: scope.handOver(scope.placed(solid, frame)), original: id }
+                return { solid: scope.handOver(scope.placed(solid, frame)), originals: [id] }
               }),
             )
           return { piece: joint.pieces[side], cut: part('cuts'), add: part('adds') }
         })
         for (const { cut, add } of sides)
-          for (const entry of [cut, add]) this.#owners.set(entry.original!, { kind: 'joint', id: joint.id })
+          for (const id of [...cut.originals, ...add.originals]) this.#owners.set(id, { kind: 'joint', id: joint.id })
         out.push({ joint, frame, sides })
       } catch (error) {
         problems.push(stepProblem(error, ['joints', joint.id]))
@@ -272,12 +301,20 @@ function operated(scope: Scope, effect: Run['effect'], state: Entry | undefined,
       const rest = scope.difference(state!.solid, solids)
       // A cut that left no surface behind either missed the solid or took a whole body with it.
       const seen = new Set(rest.mesh().runs.flatMap((run) => (run.to > run.from ? [run.original] : [])))
-      const idle = operands.flatMap(({ original, solid }, i) =>
-        seen.has(original!) || scope.intersection([state!.solid, solid]).volume() > 1e-9 ? [] : [i],
+      const left = ({ originals, solid }: Entry) =>
+        originals.length > 0
+          ? originals.some((id) => seen.has(id))
+          : solid.mesh().runs.some(({ original }) => seen.has(original))
+      const idle = operands.flatMap((operand, i) =>
+        left(operand) || scope.intersection([state!.solid, operand.solid]).volume() > 1e-9 ? [] : [i],
       )
       return { solid: scope.handOver(rest), idle }
     }
   }
+}
+
+function united(scope: Scope, solids: readonly Solid[]): Solid {
+  return solids.length === 1 ? solids[0]! : scope.union(solids)
 }
 
 /** A cut made a little longer at the ends that lie in a face of the body, so that no skin stays there. */
@@ -297,9 +334,15 @@ function carriedPast(scope: Scope, solid: Solid, { top, bottom }: Operand['flush
 const mostHot = 4
 
 /** All that a step's solid depends on, as text. */
-function contentOf({ step, shape, values, through, flush, overlap, frames }: Operand, fineness: number): string {
+function contentOf({ body, cuts, through, flush, overlap, copies }: Operand, fineness: number): string {
+  if (body.kind === 'bundle') {
+    const frames = copies.map(({ frame }) => frame)
+    return JSON.stringify([frames, body.operands.map((operand) => [operand.step.effect, contentOf(operand, fineness)])])
+  }
+  const { shape } = body
   const reaching = shape.seat === 'enters' ? [round(through), round(overlap)] : 0
-  return JSON.stringify([shape.kind, values, fineness, step.effect, flush, reaching, frames])
+  const placed = copies.map(({ frame, values, up }) => [frame, values, shape.knowsUp ? up : 0])
+  return JSON.stringify([shape.kind, fineness, cuts, flush, reaching, placed])
 }
 
 /** Depths are rounded up in the key, so that a through hole does not change with the last digit of what it passes. */

@@ -1,12 +1,12 @@
 import type { Solid } from '../kernel/index.ts'
 
-/** A solid kept for its content's key. `original` is the id that its triangles carry, where it has one of its own. */
+/** A solid kept for its content's key. `originals` are ids that its triangles carry and that nothing else has. */
 export interface Entry {
   readonly key: string
   /** short and never used twice: what other keys are made of */
   readonly id: number
   readonly solid: Solid
-  readonly original: number | undefined
+  readonly originals: readonly number[]
   /** for the result of a run: which of its operands changed nothing */
   readonly idle: readonly number[]
 }
@@ -34,12 +34,12 @@ export class SolidCache {
   }
 
   /** The entry for `key`, made by `make` where it is missing. `make` hands its solid over. */
-  get(key: string, make: () => { solid: Solid; original?: number; idle?: readonly number[] }): Entry {
+  get(key: string, make: () => { solid: Solid; originals?: readonly number[]; idle?: readonly number[] }): Entry {
     let entry = this.#entries.get(key)
     if (entry) this.#entries.delete(key)
     else {
-      const { solid, original, idle = [] } = make()
-      entry = { key, id: this.#nextId++, solid, original, idle }
+      const { solid, originals = [], idle = [] } = make()
+      entry = { key, id: this.#nextId++, solid, originals, idle }
     }
     // A map keeps the order of insertion: put again, it is the latest used.
     this.#entries.set(key, entry)

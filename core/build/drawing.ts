@@ -1,12 +1,12 @@
+import type { AnyValues } from '../fields/index.ts'
 import type { MeshRun, SolidMesh } from '../kernel/index.ts'
 import { directionIn, pointIn, type Vec3 } from '../place/index.ts'
-import { flatFaceAt, type NamedFace } from '../shapes/index.ts'
+import { flatFaceAt, type NamedFace, type ShapeDefinition } from '../shapes/index.ts'
 import type { Built, BuiltPiece, Owner } from './builder.ts'
-import type { Operand } from './plan.ts'
 
 /** One face of one copy of one step, as triangles refer to it. */
 export interface FaceRef {
-  readonly owner: Owner
+  readonly owner: Pick<Owner, 'kind' | 'id'>
   readonly face: string
 }
 
@@ -50,19 +50,22 @@ function attributed(mesh: SolidMesh, flat: Float32Array, twins: Int32Array, buil
   for (const run of mesh.runs) {
     const owner = piece.ownerOf(run.original)
     if (!owner) continue
-    const operand = owner.kind === 'step' ? built.plan.operands.get(owner.id) : undefined
-    const named = operand ? operand.shape.faces(operand.values as never) : []
+    const body = owner.kind === 'step' ? built.plan.operands.get(owner.id)?.body : undefined
+    const source =
+      owner.kind === 'step' && body?.kind === 'shape'
+        ? { shape: body.shape, values: owner.values, faces: body.shape.faces(owner.values as never) }
+        : undefined
     // Faces of this run by name: where they stand in `faces`, and which group they are.
     const ofRun = new Map<string, { index: number; group: number }>()
     for (let t = run.from; t < run.to; t++) {
       if (done[t]) continue
-      const name = operand ? faceNameOf(mesh, flat, t, run, operand, named) : 'knuckle'
+      const name = source ? faceNameOf(mesh, flat, t, run, source) : 'knuckle'
       let known = ofRun.get(name)
       if (!known) {
         const key = `${owner.id}/${name}`
         let index = indices.get(key)
         if (index === undefined) {
-          index = faces.push({ owner, face: name }) - 1
+          index = faces.push({ owner: { kind: owner.kind, id: owner.id }, face: name }) - 1
           indices.set(key, index)
         }
         known = { index, group: groups++ }
@@ -93,13 +96,19 @@ function patchOf(start: number, run: MeshRun, flat: Float32Array, twins: Int32Ar
   return patch
 }
 
+/** The shape that a triangle came from. */
+interface Source {
+  readonly shape: ShapeDefinition
+  readonly values: AnyValues
+  readonly faces: readonly NamedFace[]
+}
+
 function faceNameOf(
   { positions, triangles }: SolidMesh,
   flat: Float32Array,
   t: number,
   run: MeshRun,
-  operand: Operand,
-  named: readonly NamedFace[],
+  { shape, values, faces }: Source,
 ): string {
   const middle = [0, 1, 2].map(
     (i) =>
@@ -112,8 +121,8 @@ function faceNameOf(
   const outward: Vec3 = [sign * flat[3 * t]!, sign * flat[3 * t + 1]!, sign * flat[3 * t + 2]!]
   const local = pointIn(run.frame, middle)
   const normal = directionIn(run.frame, outward)
-  const name = operand.shape.faceAt?.(operand.values as never, local, normal, named)
-  return name ?? flatFaceAt(named, local, normal) ?? 'side'
+  const name = shape.faceAt?.(values as never, local, normal, faces)
+  return name ?? flatFaceAt(faces, local, normal) ?? 'side'
 }
 
 /** Unit normals, x y z per triangle. */

@@ -10,10 +10,9 @@ export {
 } from './builder.ts'
 export { SolidCache } from './cache.ts'
 export { type Drawing, drawingOf, type FaceRef } from './drawing.ts'
-export { bedSeating, heldFrameOf, type Operand, type Plan, planPart, type StepGeometry } from './plan.ts'
+export { type Body, bedSeating, heldFrameOf, type Operand, type Plan, planPart, type StepGeometry } from './plan.ts'
 export {
   fieldKindOf,
-  mostCopies,
   type ResolvedJoint,
   type ResolvedPart,
   type ResolvedStep,

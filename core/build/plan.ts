@@ -1,43 +1,66 @@
-import type { HeldFrame, Piece, Seat, Step } from '../document/index.ts'
+import { bundleKind, type HeldFrame, type Piece, type Seat, type Step, sameKind } from '../document/index.ts'
+import type { AnyValues } from '../fields/index.ts'
 import {
   type Box,
   boxOf,
   boxOut,
   composed,
-  copies,
   corners,
   cross,
+  directionIn,
   dot,
   type Frame,
   frame,
+  inverse,
+  isMirrored,
   joined,
+  type Lying,
   levelSides,
   type PlaceValues,
   placed,
+  pointIn,
   type Reach,
   type Seating,
+  scaled,
   subtract,
   type Vec3,
   world,
 } from '../place/index.ts'
 import { type Problem, problem } from '../problems/index.ts'
-import { type AnyValues, boxReach, type NamedFace, type ShapeDefinition } from '../shapes/index.ts'
-import type { ResolvedPart, ResolvedStep } from './resolve.ts'
+import { boxReach, type NamedFace, type ShapeDefinition } from '../shapes/index.ts'
+import type { CopyValues, ResolvedPart, ResolvedStep } from './resolve.ts'
 
-/** A step ready to be built: its shape and the frames of all its copies, in the bed's frame. */
+/** A step ready to be built: what it has for a shape, and the frames of all its copies, in the bed's frame. */
 export interface Operand {
   readonly step: Step
-  readonly shape: ShapeDefinition
-  readonly values: AnyValues
+  readonly body: Body
+  /** whether it takes material away once all bundles round it have acted */
+  readonly cuts: boolean
   /** depth that clears everything in the way, for through holes, mm */
   readonly through: number
   /** ends of a cut that lie in a face of the body and must be carried past it, so that no skin stays there */
   readonly flush: { readonly top: boolean; readonly bottom: boolean }
   /** how far a hole's mouth is carried past the face it enters, mm */
   readonly overlap: number
-  readonly frames: readonly Frame[]
+  /** the copies that are there */
+  readonly copies: readonly Copy[]
   readonly box: Box
 }
+
+export interface Copy {
+  /** its number among all copies, from 1 */
+  readonly number: number
+  readonly frame: Frame
+  /** empty for a bundle */
+  readonly values: AnyValues
+  /** straight up from the bed, in the shape's own frame */
+  readonly up: Vec3
+}
+
+/** A shape, or the operands of a bundle: these stand where they were planned, and a copy's frame moves them from there. */
+export type Body =
+  | { readonly kind: 'shape'; readonly shape: ShapeDefinition }
+  | { readonly kind: 'bundle'; readonly operands: readonly Operand[]; readonly home: Frame; readonly box: Box }
 
 export interface PlannedPiece {
   readonly piece: Piece
@@ -50,23 +73,36 @@ export interface StepGeometry {
   readonly seating: Seating
   /** of the first copy, in the bed's frame */
   readonly frame: Frame
+  /** in the step's own frame */
   readonly faces: readonly NamedFace[]
+  /** of all copies, those left out too */
+  readonly frames: readonly Frame[]
 }
 
 export interface Plan {
   readonly pieces: readonly PlannedPiece[]
   readonly geometry: ReadonlyMap<string, StepGeometry>
+  /** of every step that can be built, those in bundles too */
   readonly operands: ReadonlyMap<string, Operand>
   readonly problems: readonly Problem[]
 }
 
 export const bedSeating: Seating = { frame: world, size: [0, 0], sides: levelSides }
 
-/** Places every step, in the order of the sheet, and gathers effects into runs. */
+/** Places every step, in the order of the sheet. */
 export function planPart(resolved: ResolvedPart): Plan {
   const work = new Planning(resolved)
-  const pieces = resolved.part.pieces.map((piece) => work.piece(piece))
+  const pieces = resolved.part.pieces.map((piece) => ({
+    piece,
+    operands: work.list(piece.steps, { material: undefined, cuts: false }),
+  }))
   return { pieces, geometry: work.geometry, operands: work.operands, problems: work.problems }
+}
+
+/** What a list of steps works on: the material round its bundle, and whether the bundle takes material away. */
+interface Surroundings {
+  readonly material: Box | undefined
+  readonly cuts: boolean
 }
 
 class Planning {
@@ -79,11 +115,11 @@ class Planning {
     this.resolved = resolved
   }
 
-  piece(piece: Piece): PlannedPiece {
+  list(steps: readonly Step[], around: Surroundings): Operand[] {
     const operands: Operand[] = []
-    let material: Box | undefined
-    for (const step of piece.steps) {
-      const operand = this.step(this.resolved.steps.get(step.id)!, material)
+    let { material } = around
+    for (const step of steps) {
+      const operand = this.step(this.resolved.steps.get(step.id)!, { ...around, material })
       if (!operand || step.mute) continue
       if (step.effect === 'add') material = joined(material, operand.box)
       else if (operands.length === 0) {
@@ -92,51 +128,125 @@ class Planning {
       }
       operands.push(operand)
     }
-    return { piece, operands }
+    return operands
   }
 
-  private step({ step, shape, values, place, repeats }: ResolvedStep, material: Box | undefined): Operand | undefined {
+  private step(resolved: ResolvedStep, around: Surroundings): Operand | undefined {
+    const { step, values, place, repeats } = resolved
+    const { material } = around
+    const cuts = (step.effect === 'cut') !== around.cuts
     const seating = this.seating(step.place.on, ['steps', step.id, 'place', 'on'])
-    if (!shape || !values || !place || !repeats || !seating) return undefined
-    const first = placed(seating, place, reachOf(shape, values), shape.seat === 'stands')
-    this.geometry.set(step.id, { seating, frame: first, faces: shape.faces(values as never) })
-    const frames = copies(first, seating.frame, repeats)
+    const own = this.body(resolved, { material, cuts })
+    if (!own || !values || !place || !repeats || !seating) return undefined
+    const { body, values: shared } = own
+    const ofCopy = (index: number): CopyValues => resolved.copies?.[index] ?? { values: shared, place }
+    const faces = body.kind === 'shape' ? body.shape.faces(shared as never) : []
+    const standing = (index: number) => {
+      const { values: each, place: at } = ofCopy(index)
+      return placed(seating, at, reachOf(body, each), this.lying(step, body, faces))
+    }
+    const first = standing(0)
+    const frames = motions(seating, repeats).map((motion, i) => {
+      const from = resolved.copies ? standing(i) : first
+      // A bundle stands where its content was planned.
+      return composed(motion, body.kind === 'bundle' ? composed(from, inverse(body.home)) : from)
+    })
+    this.geometry.set(step.id, { seating, frame: body.kind === 'bundle' ? first : frames[0]!, faces, frames })
+    const copies = frames.flatMap((f, i): Copy[] =>
+      step.omit.includes(i + 1)
+        ? []
+        : [{ number: i + 1, frame: f, values: ofCopy(i).values, up: directionIn(f, [0, 0, 1]) }],
+    )
+    if (copies.length === 0) {
+      this.problems.push(problem('copies-none', ['steps', step.id], {}, { rank: 'warning' }))
+      return undefined
+    }
     const through = material ? depthThrough(frames, material) : 1
-    const box = boxOf(frames.flatMap((f) => corners(boxOut(f, shape.box(values as never, through)))))!
-    this.adviseOnSize(step, shape, values, seating)
-    const flush = this.flushEnds(step, shape, values, place, material)
-    const overlap = overlapFor(shape.box(values as never, 0), place.tilt)
-    const operand: Operand = { step, shape, values, through, flush, overlap, frames, box }
+    const box = boxOf(copies.flatMap((copy) => corners(boxOut(copy.frame, boxOfBody(body, copy.values, through)))))!
+    if (body.kind === 'shape') this.adviseOnSize(step, body.shape, shared, seating)
+    const flush = this.flushEnds(step, body, shared, place, cuts ? material : undefined)
+    const overlap = body.kind === 'shape' ? overlapFor(boxOfBody(body, shared, 0), place) : 0
+    const whole =
+      body.kind === 'bundle' ? { ...body, operands: oriented(body.operands, directionIn(frames[0]!, [0, 0, 1])) } : body
+    const operand: Operand = { step, body: whole, cuts, through, flush, overlap, copies, box }
     this.operands.set(step.id, operand)
+    if (body.kind === 'bundle' && step.shape === bundleKind) this.carry(step.steps ?? [], frames[0]!)
     return operand
   }
 
+  /** What a step has for a shape, and its values. */
+  private body(
+    { step, shape, values }: ResolvedStep,
+    around: Surroundings,
+  ): { readonly body: Body; readonly values: AnyValues } | undefined {
+    if (shape) return values && { body: { kind: 'shape', shape }, values }
+    if (step.shape === sameKind) {
+      const original = this.operands.get(step.fields.of ?? '')
+      if (original) return { body: original.body, values: original.copies[0]!.values }
+      this.problems.push(problem('same-missing', ['steps', step.id, 'fields', 'of']))
+      return undefined
+    }
+    if (step.shape !== bundleKind) return undefined
+    const operands = this.list(step.steps ?? [], around)
+    const box = operands.reduce<Box | undefined>(
+      (whole, operand) => (operand.step.effect === 'add' ? joined(whole, operand.box) : whole),
+      undefined,
+    )
+    const home = operands[0] && this.geometry.get(operands[0].step.id)?.seating.frame
+    if (box && home) return { body: { kind: 'bundle', operands, home, box }, values: {} }
+    this.problems.push(problem('bundle-empty', ['steps', step.id], {}, { rank: 'warning' }))
+    return undefined
+  }
+
+  /** What a bundle holds goes with it: for what stands on its faces, for dimensions, and for what points up. */
+  private carry(steps: readonly Step[], motion: Frame): void {
+    for (const step of steps) {
+      const known = this.geometry.get(step.id)
+      if (known) {
+        const { seating, frame: f, faces, frames } = known
+        this.geometry.set(step.id, {
+          seating: { ...seating, frame: composed(motion, seating.frame) },
+          frame: composed(motion, f),
+          faces,
+          frames: frames.map((each) => composed(motion, each)),
+        })
+      }
+      this.carry(step.steps ?? [], motion)
+    }
+  }
+
+  private lying(step: Step, body: Body, faces: readonly NamedFace[]): Lying {
+    if (body.kind === 'bundle') return 'bundled'
+    if (body.shape.seat === 'enters') return 'by-origin'
+    const { base } = step.place
+    const face = base === '' ? undefined : faces.find(({ name }) => name === base)
+    if (base !== '' && !face)
+      this.problems.push(
+        problem('face-missing', ['steps', step.id, 'place', 'base'], { face: base, step: 'this shape' }),
+      )
+    return face ? face.frame : 'on-underside'
+  }
+
   /** A cut that is as deep as the body is thick ends in its far face. */
-  private flushEnds(
-    step: Step,
-    shape: ShapeDefinition,
-    values: AnyValues,
-    place: PlaceValues,
-    material: Box | undefined,
-  ) {
-    const level = step.effect === 'cut' && place.lift === 0 && place.tilt === 0
-    const into = shape.seat === 'enters' || place.rest === 'in'
-    if (!level || !into || !material) return { top: false, bottom: false }
-    const { min, max } = shape.box(values as never, 0)
+  private flushEnds(step: Step, body: Body, values: AnyValues, place: PlaceValues, material: Box | undefined) {
+    const level = place.lift === 0 && place.tilt === 0 && place.lean === 0 && step.place.base === ''
+    if (!level || !material || body.kind === 'bundle') return { top: false, bottom: false }
+    if (body.shape.seat === 'stands' && place.rest === 'on') return { top: false, bottom: false }
+    const { min, max } = body.shape.box(values as never, 0)
     const thick = this.thicknessBelow(step.place.on, material)
     const bottom = thick.some((mm) => Math.abs(mm - (max[2] - min[2])) < 1e-6)
-    return { top: shape.seat === 'stands', bottom }
+    return { top: body.shape.seat === 'stands', bottom }
   }
 
   /** How far the material goes below a seat: of the step that has the face, and of all of the piece. */
   private thicknessBelow(on: Seat, material: Box): number[] {
     if (on.kind !== 'face') return []
     const below = this.geometry.get(on.step)
-    const owner = this.resolved.steps.get(on.step)
+    const owner = this.operands.get(on.step)
     const face = below?.faces.find(({ name }) => name === on.face)
-    if (!below || !owner?.shape || !owner.values || !face) return []
-    const down: Vec3 = [-face.frame.n[0], -face.frame.n[1], -face.frame.n[2]]
-    const own = reachOf(owner.shape, owner.values)(down) + dot(face.frame.origin, face.frame.n)
+    if (!below || !owner || !face) return []
+    const own =
+      reachOf(owner.body, owner.copies[0]!.values)(scaled(face.frame.n, -1)) + dot(face.frame.origin, face.frame.n)
     return [own, depthBelow(composed(below.frame, face.frame), material)]
   }
 
@@ -158,7 +268,12 @@ class Planning {
       this.problems.push(problem('face-missing', path, { face: on.face, step: 'that step' }))
       return undefined
     }
-    return { frame: composed(below.frame, face.frame), size: face.size, sides: face.sides }
+    return unmirrored({
+      frame: composed(below.frame, face.frame),
+      size: face.size,
+      sides: face.sides,
+      round: face.round,
+    })
   }
 
   /** A hole wider than the face it enters is built, but hardly meant. */
@@ -169,9 +284,45 @@ class Planning {
     const body = Math.min(...seating.size)
     if (wide < body) return
     const data = { size: `${Math.round(wide * 1000) / 1000} mm`, body: `${Math.round(body * 1000) / 1000} mm` }
-    this.problems.push(
-      problem('cut-wider-than-body', ['steps', step.id, 'fields', 'diameter'], data, { rank: 'warning' }),
-    )
+    const quick = shape.quick[0]
+    const field = typeof quick === 'object' ? quick.field : (quick ?? '')
+    this.problems.push(problem('cut-wider-than-body', ['steps', step.id, 'fields', field], data, { rank: 'warning' }))
+  }
+}
+
+/** What carries the first copy of a step to all of them, later repeats copying what earlier ones made. */
+function motions(seat: Seating, repeats: NonNullable<ResolvedStep['repeats']>): readonly Frame[] {
+  return repeats.reduce<readonly Frame[]>(
+    (before, { definition, values }) =>
+      definition.motions(values as never, seat).flatMap((motion) => before.map((each) => composed(motion, each))),
+    [world],
+  )
+}
+
+/** The operands of a bundle that is moved: `up` is straight up where they were planned. */
+function oriented(operands: readonly Operand[], up: Vec3): readonly Operand[] {
+  return operands.map((operand) => ({
+    ...operand,
+    copies: operand.copies.map((copy) => ({ ...copy, up: directionIn(copy.frame, up) })),
+    body:
+      operand.body.kind === 'bundle'
+        ? {
+            ...operand.body,
+            operands: oriented(operand.body.operands, directionIn(operand.copies[0]!.frame, up)),
+          }
+        : operand.body,
+  }))
+}
+
+/** On a mirrored copy, a seat is looked at from outside as any other: its sides change names, not the way it turns. */
+function unmirrored(seating: Seating): Seating {
+  if (!isMirrored(seating.frame)) return seating
+  const [low, high] = seating.sides.across
+  return {
+    frame: { ...seating.frame, u: scaled(seating.frame.u, -1) },
+    size: seating.size,
+    sides: { ...seating.sides, across: [high, low] },
+    round: seating.round,
   }
 }
 
@@ -179,8 +330,8 @@ class Planning {
 export const cutOverlap = 0.005
 
 /** A tilted mouth must reach so much farther that its lower rim still clears the face. */
-function overlapFor({ min, max }: Box, tilt: number): number {
-  const slope = Math.min(10, Math.abs(Math.tan((tilt * Math.PI) / 180)))
+function overlapFor({ min, max }: Box, { tilt, lean }: PlaceValues): number {
+  const slope = Math.min(10, Math.hypot(...[tilt, lean].map((angle) => Math.tan((angle * Math.PI) / 180))))
   return cutOverlap + (Math.max(max[0] - min[0], max[1] - min[1]) / 2) * slope
 }
 
@@ -204,6 +355,17 @@ function depthBelow(f: Frame, material: Box): number {
   return Math.max(...corners(material).map((corner) => -dot(subtract(corner, f.origin), f.n)))
 }
 
-function reachOf(shape: ShapeDefinition, values: AnyValues): Reach {
+/** How far a body reaches from its own origin. A bundle's is the middle of the face that its first step stands on. */
+function reachOf(body: Body, values: AnyValues): Reach {
+  if (body.kind === 'bundle') {
+    const points = corners(body.box).map((corner) => pointIn(body.home, corner))
+    return (d) => Math.max(...points.map((point) => dot(point, d)))
+  }
+  const { shape } = body
   return (d) => (shape.reach ? shape.reach(values as never, d) : boxReach(shape.box(values as never, 0), d))
+}
+
+/** In the frame that a copy's frame is given for. */
+function boxOfBody(body: Body, values: AnyValues, through: number): Box {
+  return body.kind === 'bundle' ? body.box : body.shape.box(values as never, through)
 }

@@ -1,6 +1,6 @@
 import { beforeAll, expect, it } from 'vitest'
 import type { Effect, Part } from '../document/index.ts'
-import type { Kernel } from '../kernel/index.ts'
+import type { Kernel, Solid } from '../kernel/index.ts'
 import { partOf, seeded, step, testKernel } from '../testing/index.ts'
 import { Builder, planPart, resolvePart } from './index.ts'
 import { runsOf } from './runs.ts'
@@ -28,16 +28,19 @@ function thrown(random: () => number, keeps: boolean): Part {
 async function inOrder(part: Part): Promise<number> {
   const builder = new Builder(kernel)
   const built = await builder.build(part, { fineness: 0.1 })
+  const own = new Map<string, Solid>()
+  for (const { step: each } of built.plan.pieces[0]!.operands)
+    own.set(each.id, (await builder.ghost(built, each.id, { fineness: 0.1 }))!)
   const volume = kernel.scope((scope) => {
     let solid = scope.union([])
     for (const { step: each } of built.plan.pieces[0]!.operands) {
-      const own = builder.ghost(built, each.id, { fineness: 0.1 })!
+      const shape = own.get(each.id)!
       solid =
         each.effect === 'add'
-          ? scope.union([solid, own])
+          ? scope.union([solid, shape])
           : each.effect === 'cut'
-            ? scope.difference(solid, [own])
-            : scope.intersection([solid, own])
+            ? scope.difference(solid, [shape])
+            : scope.intersection([solid, shape])
     }
     return solid.volume()
   })

@@ -36,9 +36,13 @@ function lateOperands(operands: readonly Operand[], hot: ReadonlySet<string>): R
   const late = new Set<Operand>()
   for (const operand of operands) {
     const follows = () => [...late].some((before) => !mayChangePlaces(before, operand))
-    if (hot.has(operand.step.id) || follows()) late.add(operand)
+    if (isHot(operand, hot) || follows()) late.add(operand)
   }
   return late
+}
+
+function isHot({ step, body }: Operand, hot: ReadonlySet<string>): boolean {
+  return hot.has(step.id) || (body.kind === 'bundle' && body.operands.some((operand) => isHot(operand, hot)))
 }
 
 function mayChangePlaces(a: Operand, b: Operand): boolean {

@@ -25,6 +25,15 @@ const base = partOf(
 const edited = (part: Part, ...edits: Edit[]) =>
   edits.reduce((state, edit) => applyEdit(state, edit, fieldKindOf), part)
 
+const withStepField = (part: Record<string, unknown>, field: string, value: unknown) => {
+  const copy = structuredClone(part) as unknown as { pieces: [{ steps: [Record<string, unknown>] }] }
+  copy.pieces[0].steps[0][field] = value
+  return copy
+}
+const nested = (depth: number): unknown => [
+  { ...step(`b${depth}`, 'plate'), shape: 'bundle', fields: {}, steps: depth === 0 ? [] : nested(depth - 1) },
+]
+
 describe('part files', () => {
   it('come back as they were written', () => {
     expect(readPartFile(writePartFile(base))).toEqual(base)
@@ -39,6 +48,12 @@ describe('part files', () => {
     ['a foreign field', (part) => ({ ...part, colour: 'red' }), 'file-invalid'],
     ['a number where text is', (part) => ({ ...part, name: 7 }), 'file-invalid'],
     ['no pieces', (part) => ({ ...part, pieces: [] }), 'file-invalid'],
+    ['a step that holds steps and is no bundle', (part) => withStepField(part, 'steps', []), 'file-invalid'],
+    [
+      'bundles nested too deep',
+      (part) => withStepField({ ...part, pieces: [{ ...base.pieces[0], steps: nested(14) }] }, 'name', ''),
+      'file-invalid',
+    ],
     ['too large', () => 'x'.repeat(documentLimits.bytes + 1), 'file-too-large'],
   ])('with %s are refused', (_, change, code) => {
     const raw = change(JSON.parse(writePartFile(base)))
@@ -57,6 +72,48 @@ describe('part files', () => {
   it('have one migration for each version before the current one', () => {
     expect(migrations).toHaveLength(currentVersion - 1)
   })
+  it('of version 1 become what they meant', () => {
+    const place = { on: { kind: 'bed' }, across: {}, along: {}, rest: 'on', lift: '1', turn: '0', tilt: '0' }
+    const offset = { from: 'centre', to: 'centre', by: '0' }
+    const old = {
+      ...base,
+      version: 1,
+      pieces: [
+        {
+          ...base.pieces[0]!,
+          steps: [
+            {
+              id: 'a',
+              name: '',
+              effect: 'add',
+              shape: 'bar',
+              fields: { diameter: '5' },
+              place: { ...place, across: offset, along: offset },
+              repeats: [
+                { kind: 'row', direction: 'along', count: '3', spacing: '9' },
+                { kind: 'ring', count: '4', sweep: '180' },
+              ],
+              ghost: false,
+              mute: true,
+            },
+          ],
+        },
+      ],
+    }
+    const part = readPartFile(JSON.stringify(old))
+    expect(part.version).toBe(currentVersion)
+    expect(part.pieces[0]!.steps[0]).toMatchObject({
+      place: { lift: '1', lean: '0', base: '' },
+      repeats: [
+        { kind: 'row', fields: { direction: 'along', count: '3', spacing: '9' } },
+        { kind: 'ring', fields: { count: '4', angle: '180', spread: 'total' } },
+      ],
+      omit: [],
+      mute: true,
+    })
+    expect(resolvePart(part).problems).toEqual([])
+    expect(readPartFile(writePartFile(part))).toEqual(part)
+  })
   it('keep shapes of a kind that is not known', () => {
     const foreign = { ...base, pieces: [{ ...base.pieces[0]!, steps: [{ ...step('x', 'plate'), shape: 'gyroid' }] }] }
     expect(readPartFile(writePartFile(foreign))).toEqual(foreign)
@@ -71,7 +128,7 @@ describe('edits', () => {
       base,
       { type: 'rename', name: 'Other' },
       { type: 'set-field', id: 'base', field: 'width', text: '10' },
-      { type: 'remove-step', id: 'hole', held: {} },
+      { type: 'remove-steps', ids: ['hole'], held: {} },
     )
     expect(writePartFile(base)).toBe(before)
   })
@@ -82,11 +139,11 @@ describe('edits', () => {
   })
   it('do nothing where what they name is not there', () => {
     expect(edited(base, { type: 'set-field', id: 'nobody', field: 'width', text: '1' })).toBe(base)
-    expect(edited(base, { type: 'move-step', id: 'base', by: -1 })).toBe(base)
+    expect(edited(base, { type: 'move-step', id: 'base', to: -1 })).toBe(base)
     expect(edited(base, { type: 'remove-piece', id: 'p1', held: {} })).toBe(base)
   })
   it('move steps', () => {
-    const after = edited(base, { type: 'move-step', id: 'hole', by: -1 })
+    const after = edited(base, { type: 'move-step', id: 'hole', to: 0 })
     expect(after.pieces[0]!.steps.map(({ id }) => id)).toEqual(['hole', 'base'])
   })
   it('put a new step behind another one', () => {
@@ -126,12 +183,12 @@ describe('edits', () => {
   it('hold what stood on a removed step where it was', () => {
     expect(standingOn(base, new Set(['base']))).toEqual(['hole'])
     const frame = { origin: [0, 0, 5], u: [1, 0, 0], v: [0, 1, 0], size: [60, 30] } as const
-    const after = edited(base, { type: 'remove-step', id: 'base', held: { hole: { was: 'top', frame } } })
+    const after = edited(base, { type: 'remove-steps', ids: ['base'], held: { hole: { was: 'top', frame } } })
     expect(findStep(after, 'hole')!.step.place.on).toEqual({ kind: 'held', was: 'top', frame })
   })
 })
 
 it('knows who uses a name', () => {
-  expect(usesOfNames(base).get('wide')).toEqual(['base'])
-  expect(usesOfNames(newPart({ part: 'a', piece: 'b' }, 'Empty')).size).toBe(0)
+  expect(usesOfNames(base, fieldKindOf).get('wide')).toEqual(['base'])
+  expect(usesOfNames(newPart({ part: 'a', piece: 'b' }, 'Empty'), fieldKindOf).size).toBe(0)
 })

@@ -1,7 +1,22 @@
 import { printerFor } from '../fits/index.ts'
-import { computeMeasures, type Measure, type ValueKind, withRenamed, withWrittenUnits } from '../measures/index.ts'
+import { computeMeasures, type Measure, withRenamed, withWrittenUnits } from '../measures/index.ts'
 import type { PartUnit } from '../units/index.ts'
-import type { Effect, FieldTexts, HeldFrame, Joint, Offset, Part, Piece, Place, Repeat, Seat, Step } from './types.ts'
+import { type FieldKindOf, mapExpressions } from './expressions.ts'
+import { findStep, renewed, withoutSteps, withSiblings, withStepLists } from './tree.ts'
+import {
+  bundleKind,
+  type Effect,
+  type FieldTexts,
+  type HeldFrame,
+  type Joint,
+  type Offset,
+  type Part,
+  type Piece,
+  type Place,
+  type Repeat,
+  type Seat,
+  type Step,
+} from './types.ts'
 
 /**
  * Everything that can be done to a part, as data. `applyEdit` gives the edited part; the part before it is the inverse,
@@ -31,8 +46,13 @@ export type Edit =
     }
   | { readonly type: 'set-place'; readonly id: string; readonly change: Partial<Place> }
   | { readonly type: 'set-repeat'; readonly id: string; readonly index: number; readonly repeat: Repeat | undefined }
-  | { readonly type: 'move-step'; readonly id: string; readonly by: -1 | 1 }
-  | { readonly type: 'remove-step'; readonly id: string; readonly held: HeldSeats }
+  | { readonly type: 'omit-copy'; readonly id: string; readonly copy: number; readonly omitted: boolean }
+  /** `to` is the place in its own list that the step has afterwards, from 0 */
+  | { readonly type: 'move-step'; readonly id: string; readonly to: number }
+  | { readonly type: 'remove-steps'; readonly ids: readonly string[]; readonly held: HeldSeats }
+  /** Steps that stand next to one another become what `bundle` holds, in its place. */
+  | { readonly type: 'bundle-steps'; readonly ids: readonly string[]; readonly bundle: Step }
+  | { readonly type: 'dissolve-bundle'; readonly id: string; readonly held: HeldSeats }
   | { readonly type: 'add-joint'; readonly joint: Joint }
   | {
       readonly type: 'set-joint'
@@ -50,9 +70,6 @@ type StepChange = {
 
 /** For each step that stands on something about to be removed: the frame it keeps. */
 export type HeldSeats = Readonly<Record<string, { readonly was: string; readonly frame: HeldFrame }>>
-
-/** The kind of value a field of a shape or joint holds, or undefined where it holds a choice or is not known. */
-export type FieldKindOf = (owner: { shape: string } | { joint: string }, field: string) => ValueKind | undefined
 
 /**
  * The part after `edit`. An edit that names something that is not there leaves the part as it is.
@@ -116,17 +133,21 @@ export function applyEdit(part: Part, edit: Edit, kindOf: FieldKindOf): Part {
       return withPlaced(part, edit.id, (owner) => ({ ...owner, place: { ...owner.place, ...edit.change } }))
     case 'set-repeat':
       return withStep(part, edit.id, (step) => ({ ...step, repeats: withItem(step.repeats, edit.index, edit.repeat) }))
+    case 'omit-copy':
+      return withStep(part, edit.id, (step) => ({ ...step, omit: withOmitted(step.omit, edit.copy, edit.omitted) }))
     case 'move-step':
-      return withStepMoved(part, edit.id, edit.by)
-    case 'remove-step':
+      return withSiblings(part, edit.id, (steps, index) =>
+        edit.to === index || edit.to < 0 || edit.to >= steps.length
+          ? steps
+          : steps.toSpliced(index, 1).toSpliced(edit.to, 0, steps[index]!),
+      )
+    case 'remove-steps':
+      return withSeatsHeld(withoutSteps(part, new Set(edit.ids)), edit.held)
+    case 'bundle-steps':
+      return withBundle(part, edit.ids, edit.bundle)
+    case 'dissolve-bundle':
       return withSeatsHeld(
-        {
-          ...part,
-          pieces: part.pieces.map((piece) => {
-            const steps = piece.steps.filter((step) => step.id !== edit.id)
-            return steps.length === piece.steps.length ? piece : { ...piece, steps }
-          }),
-        },
+        withSiblings(part, edit.id, (steps, index) => steps.toSpliced(index, 1, ...(steps[index]!.steps ?? []))),
         edit.held,
       )
     case 'add-joint':
@@ -142,25 +163,9 @@ export function applyEdit(part: Part, edit: Edit, kindOf: FieldKindOf): Part {
   }
 }
 
-export function findStep(part: Part, id: string): { piece: Piece; step: Step; index: number } | undefined {
-  for (const piece of part.pieces) {
-    const index = piece.steps.findIndex((step) => step.id === id)
-    if (index >= 0) return { piece, step: piece.steps[index]!, index }
-  }
-  return undefined
-}
-
-/** Ids of the steps that stand on a face of one of `ids`. */
-export function standingOn(part: Part, ids: ReadonlySet<string>): string[] {
-  return part.pieces
-    .flatMap((piece) => piece.steps)
-    .filter((step) => step.place.on.kind === 'face' && ids.has(step.place.on.step))
-    .map((step) => step.id)
-}
-
 /** A copy of a step under a new id; it stands where the original does, until it is moved. */
 export function copiedStep(step: Step, id: string): Step {
-  return { ...step, id, name: step.name && `${step.name} copy` }
+  return { ...renewed(step, id), name: step.name && `${step.name} copy` }
 }
 
 /** The list with one item changed; the same list where the change comes to nothing. */
@@ -181,23 +186,18 @@ function withList<K extends 'measures' | 'pieces' | 'joints'>(part: Part, key: K
   return items === part[key] ? part : { ...part, [key]: items }
 }
 
-/** The piece that holds a step, with its steps changed. */
-function withSteps(part: Part, pieceId: string, change: (steps: readonly Step[]) => readonly Step[]): Part {
-  const index = part.pieces.findIndex((piece) => piece.id === pieceId)
-  const piece = part.pieces[index]
-  if (!piece) return part
-  const steps = change(piece.steps)
-  return steps === piece.steps ? part : { ...part, pieces: part.pieces.with(index, { ...piece, steps }) }
-}
-
 function withItem<T>(items: readonly T[], index: number, item: T | undefined): readonly T[] {
   if (item === undefined) return items.filter((_, i) => i !== index)
   return index >= items.length ? [...items, item] : items.map((old, i) => (i === index ? item : old))
 }
 
 function withStep(part: Part, id: string, change: (step: Step) => Step): Part {
-  const found = findStep(part, id)
-  return found ? withSteps(part, found.piece.id, (steps) => changed(steps, id, change)) : part
+  return withSiblings(part, id, (steps) => changed(steps, id, change))
+}
+
+function withOmitted(omit: readonly number[], copy: number, omitted: boolean): readonly number[] {
+  const rest = omit.filter((other) => other !== copy)
+  return omitted ? [...rest, copy].sort((a, b) => a - b) : rest
 }
 
 /** Changes the step or joint `id`: both have fields and a place. */
@@ -216,19 +216,23 @@ function withPlaced(
 }
 
 function withStepAdded(part: Part, pieceId: string, step: Step, after: string | undefined): Part {
-  return withSteps(part, pieceId, (steps) => {
-    const at = after === undefined ? -1 : steps.findIndex((other) => other.id === after)
-    return steps.toSpliced(at < 0 ? steps.length : at + 1, 0, step)
-  })
+  if (after !== undefined && findStep(part, after)?.piece.id === pieceId)
+    return withSiblings(part, after, (steps, index) => steps.toSpliced(index + 1, 0, step))
+  return withStepLists(part, (steps, piece) => (piece.id === pieceId ? [...steps, step] : steps))
 }
 
-function withStepMoved(part: Part, id: string, by: -1 | 1): Part {
-  const found = findStep(part, id)
-  if (!found) return part
-  const { piece, step, index } = found
-  const to = index + by
-  if (to < 0 || to >= piece.steps.length) return part
-  return withSteps(part, piece.id, (steps) => steps.toSpliced(index, 1).toSpliced(to, 0, step))
+/** Where the steps do not stand next to one another in one list, nothing is done: their order would change. */
+function withBundle(part: Part, ids: readonly string[], bundle: Step): Part {
+  const wanted = new Set(ids)
+  const first = ids.map((id) => findStep(part, id)).reduce((a, b) => (a && b && a.index < b.index ? a : b), undefined)
+  if (!first) return part
+  const content = first.siblings.slice(first.index, first.index + wanted.size)
+  if (!content.every((step) => wanted.has(step.id))) return part
+  // What is cut away together is first put together.
+  const cutting = content.every((step) => step.effect === 'cut')
+  const steps = cutting ? content.map((step) => ({ ...step, effect: 'add' as const })) : content
+  const whole: Step = { ...bundle, shape: bundleKind, effect: cutting ? 'cut' : bundle.effect, steps }
+  return withSiblings(part, first.step.id, (siblings, index) => siblings.toSpliced(index, content.length, whole))
 }
 
 function withSeatsHeld(part: Part, held: HeldSeats): Part {
@@ -236,47 +240,6 @@ function withSeatsHeld(part: Part, held: HeldSeats): Part {
     const on: Seat = { kind: 'held', was, frame }
     return withStep(out, id, (step) => ({ ...step, place: { ...step.place, on } }))
   }, part)
-}
-
-/** Every expression of the part put through `change`, with the kind of value it gives. */
-function mapExpressions(part: Part, kindOf: FieldKindOf, change: (text: string, kind: ValueKind) => string): Part {
-  const fieldsOf = (owner: { shape: string } | { joint: string }, fields: FieldTexts): FieldTexts =>
-    Object.fromEntries(
-      Object.entries(fields).map(([field, text]) => {
-        const kind = kindOf(owner, field)
-        return [field, kind ? change(text, kind) : text]
-      }),
-    )
-  const placeOf = (place: Place): Place => ({
-    ...place,
-    across: { ...place.across, by: change(place.across.by, 'length') },
-    along: { ...place.along, by: change(place.along.by, 'length') },
-    lift: change(place.lift, 'length'),
-    turn: change(place.turn, 'angle'),
-    tilt: change(place.tilt, 'angle'),
-  })
-  const repeatOf = (repeat: Repeat): Repeat =>
-    repeat.kind === 'row'
-      ? { ...repeat, count: change(repeat.count, 'count'), spacing: change(repeat.spacing, 'length') }
-      : { ...repeat, count: change(repeat.count, 'count'), sweep: change(repeat.sweep, 'angle') }
-  return {
-    ...part,
-    measures: part.measures.map((measure) => ({ ...measure, expression: change(measure.expression, measure.kind) })),
-    pieces: part.pieces.map((piece) => ({
-      ...piece,
-      steps: piece.steps.map((step) => ({
-        ...step,
-        fields: fieldsOf({ shape: step.shape }, step.fields),
-        place: placeOf(step.place),
-        repeats: step.repeats.map(repeatOf),
-      })),
-    })),
-    joints: part.joints.map((joint) => ({
-      ...joint,
-      fields: fieldsOf({ joint: joint.kind }, joint.fields),
-      place: placeOf(joint.place),
-    })),
-  }
 }
 
 /** Bare numbers get their old unit written behind them, so that no size changes with the unit. */
@@ -297,32 +260,4 @@ function withMeasureRenamed(part: Part, id: string, name: string, kindOf: FieldK
       ? mapExpressions(part, kindOf, (text) => withRenamed(text, measure.name, name))
       : part
   return { ...followed, measures: changed(followed.measures, id, (other) => ({ ...other, name })) }
-}
-
-/** How often, and where, each name is read: name -> ids of measures, steps and joints. */
-export function usesOfNames(part: Part): ReadonlyMap<string, readonly string[]> {
-  const uses = new Map<string, string[]>()
-  const note = (texts: readonly string[], id: string) => {
-    for (const text of texts)
-      for (const word of text.match(/[\p{L}_][\p{L}\p{N}_]*/gu) ?? []) {
-        const users = uses.get(word) ?? []
-        if (!users.includes(id)) uses.set(word, [...users, id])
-      }
-  }
-  const placeTexts = (place: Place) => [place.across.by, place.along.by, place.lift, place.turn, place.tilt]
-  for (const measure of part.measures) note([measure.expression], measure.id)
-  for (const piece of part.pieces)
-    for (const step of piece.steps)
-      note(
-        [
-          ...Object.values(step.fields),
-          ...placeTexts(step.place),
-          ...step.repeats.flatMap((repeat) =>
-            repeat.kind === 'row' ? [repeat.count, repeat.spacing] : [repeat.count, repeat.sweep],
-          ),
-        ],
-        step.id,
-      )
-  for (const joint of part.joints) note([...Object.values(joint.fields), ...placeTexts(joint.place)], joint.id)
-  return uses
 }

@@ -1,7 +1,7 @@
 import { ProblemError } from '../problems/index.ts'
 import { migrations } from './migrations.ts'
 import { documentLimits, partSchema } from './schema.ts'
-import { currentVersion, type Part } from './types.ts'
+import { currentVersion, type Part, type Step } from './types.ts'
 
 /** The part file: JSON, two spaces, keys in the order of the types, ending in a newline. */
 export function writePartFile(part: Part): string {
@@ -42,8 +42,26 @@ export function checkedPart(raw: unknown): Part {
     throw new ProblemError('file-invalid', { place: detail.path.join('.') || 'the top', detail: detail.message })
   }
   const part = value as Part
-  const ids = part.pieces.flatMap((piece) => piece.steps.map((step) => step.id))
-  const twice = ids.find((id, i) => ids.indexOf(id) !== i)
-  if (twice) throw new ProblemError('file-invalid', { place: 'pieces', detail: `two steps have the id ${twice}` })
+  const ids = new Set<string>()
+  let count = 0
+  const look = (steps: readonly Step[], depth: number): void => {
+    if (depth > documentLimits.nesting)
+      throw new ProblemError('file-invalid', {
+        place: 'pieces',
+        detail: `bundles are nested deeper than ${documentLimits.nesting}`,
+      })
+    for (const step of steps) {
+      if (ids.has(step.id))
+        throw new ProblemError('file-invalid', { place: 'pieces', detail: `two steps have the id ${step.id}` })
+      ids.add(step.id)
+      if (++count > documentLimits.allSteps)
+        throw new ProblemError('file-invalid', {
+          place: 'pieces',
+          detail: `there are more than ${documentLimits.allSteps} steps`,
+        })
+      look(step.steps ?? [], depth + 1)
+    }
+  }
+  for (const piece of part.pieces) look(piece.steps, 1)
   return part
 }

@@ -1,15 +1,8 @@
-export {
-  applyEdit,
-  copiedStep,
-  type Edit,
-  type FieldKindOf,
-  findStep,
-  type HeldSeats,
-  standingOn,
-  usesOfNames,
-} from './edits.ts'
+export { applyEdit, copiedStep, type Edit, type HeldSeats } from './edits.ts'
+export { type FieldKindOf, usesOfNames } from './expressions.ts'
 export { checkedPart, readPartFile, writePartFile } from './file.ts'
 export { migrations } from './migrations.ts'
 export { newPart, newPiece, onBed, restFor } from './new.ts'
 export { documentLimits, partSchema } from './schema.ts'
+export { allSteps, type FoundStep, findStep, flattened, standingOn, withContents } from './tree.ts'
 export * from './types.ts'

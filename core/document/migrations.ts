@@ -1,5 +1,33 @@
 /**
  * How a document of an earlier version becomes one of the next: `migrations[n - 1]` takes version n to n + 1.
- * A migration is a pure function of plain JSON, so that it does not change when the types do. Version 1 is the first.
+ * A migration is a pure function of plain JSON, so that it does not change when the types do; what it does not understand
+ * it leaves for the schema to refuse.
  */
-export const migrations: readonly ((document: unknown) => unknown)[] = []
+export const migrations: readonly ((document: unknown) => unknown)[] = [toVersion2]
+
+type Json = Record<string, unknown>
+const isObject = (value: unknown): value is Json => typeof value === 'object' && value !== null && !Array.isArray(value)
+const each = (value: unknown, change: (item: Json) => unknown) =>
+  Array.isArray(value) ? value.map((item) => (isObject(item) ? change(item) : item)) : value
+
+/** Repeats got registered kinds with fields, places a lean and a base, steps the copies left out. */
+function toVersion2(document: unknown): unknown {
+  if (!isObject(document)) return document
+  const place = (value: unknown) => (isObject(value) ? { ...value, lean: '0', base: '' } : value)
+  const repeat = ({ kind, sweep, ...fields }: Json) =>
+    kind === 'ring' ? { kind, fields: { ...fields, angle: sweep, spread: 'total' } } : { kind, fields }
+  const step = ({ ghost, mute, ...rest }: Json) => ({
+    ...rest,
+    place: place(rest.place),
+    repeats: each(rest.repeats, repeat),
+    omit: [],
+    ghost,
+    mute,
+  })
+  return {
+    ...document,
+    version: 2,
+    pieces: each(document.pieces, (piece) => ({ ...piece, steps: each(piece.steps, step) })),
+    joints: each(document.joints, (joint) => ({ ...joint, place: place(joint.place) })),
+  }
+}

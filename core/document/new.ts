@@ -8,6 +8,8 @@ export const onBed: Place = {
   lift: '0',
   turn: '0',
   tilt: '0',
+  lean: '0',
+  base: '',
 }
 
 export function newPiece(id: string, name: string, colour: PieceColour): Piece {

@@ -1,7 +1,7 @@
 import Joi from 'joi'
 import { valueKinds } from '../measures/index.ts'
 import { partUnits } from '../units/index.ts'
-import { currentVersion, effects, pieceColours } from './types.ts'
+import { bundleKind, currentVersion, effects, pieceColours } from './types.ts'
 
 /** Sizes that keep a part file within what can be built and shown. */
 export const documentLimits = {
@@ -9,9 +9,14 @@ export const documentLimits = {
   measures: 500,
   pieces: 40,
   steps: 1000,
+  allSteps: 5000,
   joints: 40,
   repeats: 3,
+  omitted: 2000,
+  /** bundles within bundles */
+  nesting: 12,
   text: 400,
+  field: 20_000,
   name: 120,
   note: 2000,
 } as const
@@ -20,6 +25,8 @@ const id = Joi.string()
   .pattern(/^[A-Za-z0-9_-]{1,64}$/)
   .messages({ 'string.pattern.base': '{#label} must be 1 to 64 letters, digits, - or _' })
 const expression = Joi.string().allow('').max(documentLimits.text)
+/** Lists of corners are longer than any expression. */
+const fieldText = Joi.string().allow('').max(documentLimits.field)
 const name = Joi.string().allow('').max(documentLimits.name)
 const triple = Joi.array().items(Joi.number()).length(3)
 
@@ -49,7 +56,7 @@ const seat = Joi.alternatives().conditional('.kind', {
 
 const offset = Joi.object({
   from: Joi.valid('low', 'centre', 'high').required(),
-  to: Joi.valid('near', 'centre', 'far').required(),
+  to: Joi.valid('near', 'centre', 'far', 'own').required(),
   by: expression.required(),
 })
 
@@ -61,34 +68,15 @@ const place = Joi.object({
   lift: expression.required(),
   turn: expression.required(),
   tilt: expression.required(),
-})
-
-const repeat = Joi.alternatives().conditional('.kind', {
-  switch: [
-    {
-      is: 'row',
-      then: Joi.object({
-        kind: Joi.valid('row').required(),
-        direction: Joi.valid('across', 'along', 'up').required(),
-        count: expression.required(),
-        spacing: expression.required(),
-      }),
-    },
-    {
-      is: 'ring',
-      then: Joi.object({
-        kind: Joi.valid('ring').required(),
-        count: expression.required(),
-        sweep: expression.required(),
-      }),
-      otherwise: Joi.forbidden().messages({ 'any.unknown': '{#label} must be a row or a ring' }),
-    },
-  ],
+  lean: expression.required(),
+  base: name.required(),
 })
 
 const fields = Joi.object()
-  .pattern(/^[a-zA-Z][a-zA-Z0-9]{0,40}$/, expression)
+  .pattern(/^[a-zA-Z][a-zA-Z0-9]{0,40}$/, fieldText)
   .max(40)
+
+const repeat = Joi.object({ kind: id.required(), fields: fields.required() })
 
 const step = Joi.object({
   id: id.required(),
@@ -98,9 +86,15 @@ const step = Joi.object({
   fields: fields.required(),
   place: place.required(),
   repeats: Joi.array().items(repeat).max(documentLimits.repeats).required(),
+  omit: Joi.array().items(Joi.number().integer().min(1)).max(documentLimits.omitted).required(),
   ghost: Joi.boolean().required(),
   mute: Joi.boolean().required(),
-})
+  steps: Joi.when('shape', {
+    is: bundleKind,
+    then: Joi.array().items(Joi.link('#step')).max(documentLimits.steps).required(),
+    otherwise: Joi.forbidden(),
+  }),
+}).id('step')
 
 const measure = Joi.object({
   id: id.required(),
@@ -110,7 +104,7 @@ const measure = Joi.object({
   note: Joi.string().allow('').max(documentLimits.note).required(),
 })
 
-/** The structure of a part file, version 1. What a step's fields mean is checked when the step is built. */
+/** The structure of a part file, version 2. What a step's fields mean is checked when the step is built. */
 export const partSchema = Joi.object({
   format: Joi.valid('makrel-part').required(),
   version: Joi.valid(currentVersion).required(),

@@ -15,7 +15,7 @@ export interface Part {
   readonly pieces: readonly Piece[]
   readonly joints: readonly Joint[]
 }
-export const currentVersion = 1
+export const currentVersion = 2
 
 /** One body that prints as one solid. */
 export interface Piece {
@@ -42,9 +42,18 @@ export interface Step {
   readonly fields: FieldTexts
   readonly place: Place
   readonly repeats: readonly Repeat[]
+  /** numbers of the copies that are left out, from 1 in the order of the repeats */
+  readonly omit: readonly number[]
   readonly ghost: boolean
   readonly mute: boolean
+  /** what a bundle holds; only bundles have it */
+  readonly steps?: readonly Step[]
 }
+
+/** The kind of a step that makes one operand of the steps it holds. */
+export const bundleKind = 'bundle'
+/** The kind of a step that has the shape of another step, named by its field `of`. */
+export const sameKind = 'same'
 
 /** What a step's shape stands on. `held` is the last known frame of a reference that was removed. */
 export type Seat =
@@ -62,8 +71,10 @@ export type Triple = readonly [number, number, number]
 
 /**
  * Where a step's shape stands, in the directions of its seat: `across` along u, `along` along v.
- * `lift` is along the outward normal, `turn` about it, `tilt` about u after turning; mm and degrees as expressions.
+ * `lift` is along the outward normal; `turn` about it, `tilt` about u and `lean` about v turn with the shape, in this
+ * order; mm and degrees as expressions.
  * `rest`: `on` puts the shape's lowest point on the seat, `in` its highest point flush with it.
+ * `base`: the face of the shape that lies on the seat; empty for its own underside.
  */
 export interface Place {
   readonly on: Seat
@@ -73,31 +84,26 @@ export interface Place {
   readonly lift: string
   readonly turn: string
   readonly tilt: string
+  readonly lean: string
+  readonly base: string
 }
 
 /**
  * "12 from the left edge to its centre": `from` names the side of the seat (low is left or front), `to` the point of the
  * shape. From the high side the distance counts back into the face. `near` is the shape's side that faces the one
- * measured from, `far` the opposite one; measured from the centre, `near` is the low side.
+ * measured from, `far` the opposite one; measured from the centre, `near` is the low side. `own` is the point that a
+ * shape is drawn about; for a bundle it is where its steps stand, so that 0 from the centre leaves them there.
  */
 export interface Offset {
   readonly from: 'low' | 'centre' | 'high'
-  readonly to: 'near' | 'centre' | 'far'
+  readonly to: 'near' | 'centre' | 'far' | 'own'
   readonly by: string
 }
 
-export type Repeat = RowRepeat | RingRepeat
-export interface RowRepeat {
-  readonly kind: 'row'
-  readonly direction: 'across' | 'along' | 'up'
-  readonly count: string
-  readonly spacing: string
-}
-/** Round the centre of the seat, about its normal. A sweep of 360° closes the ring; a smaller one has a copy at each end. */
-export interface RingRepeat {
-  readonly kind: 'ring'
-  readonly count: string
-  readonly sweep: string
+/** Copies of a step; the kinds are those of the registry of repeats. Each repeat copies what the ones before it made. */
+export interface Repeat {
+  readonly kind: string
+  readonly fields: FieldTexts
 }
 
 /** What ties two pieces that move. `place` stands on the bed. */

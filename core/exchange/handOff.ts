@@ -1,4 +1,5 @@
 import type { Built, BuiltPiece } from '../build/index.ts'
+import { flattened } from '../document/index.ts'
 import { meshFigures } from '../mesh/index.ts'
 import { ProblemError } from '../problems/index.ts'
 import type { MeshFormat, WrittenPiece } from './define.ts'
@@ -52,7 +53,7 @@ export function handOff(
   const { part } = built.resolved
   const written = chosen.map(({ piece, solid }): WrittenPiece => ({ name: piece.name, mesh: solid!.mesh() }))
   const bytes = format.write(written, part.name)
-  const steps = chosen.flatMap(({ piece }) => piece.steps)
+  const steps = chosen.flatMap(({ piece }) => flattened(piece.steps))
   const name = chosen.length === 1 && built.pieces.length > 1 ? `${part.name} ${chosen[0]!.piece.name}` : part.name
   const receipt: Receipt = {
     format: format.id,

@@ -1,6 +1,7 @@
+import type { Fields, SentencePart, ValuesOf } from '../fields/index.ts'
 import type { Scope, Solid } from '../kernel/index.ts'
 import type { Box, Frame } from '../place/index.ts'
-import type { DimensionLine, Fields, SentencePart, ValuesOf } from '../shapes/index.ts'
+import type { DimensionLine } from '../shapes/index.ts'
 
 /** What a joint does to its two pieces, in the joint's own frame. The first piece stays, the second one moves. */
 export interface JointSolids {

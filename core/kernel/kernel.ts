@@ -172,6 +172,42 @@ export class Scope {
     return this.own(this.module.Manifold.extrude(polygons, height))
   }
 
+  /** The regions that rings fill where they wind about a point (non-zero), as rings that `extrude` takes. */
+  filled(rings: readonly Ring[]): Ring[] {
+    for (const ring of rings) for (const point of ring) finite({ x: point[0], y: point[1] })
+    const { CrossSection } = this.module
+    const region = CrossSection.ofPolygons(
+      rings.map((ring) => ring.map((point) => [...point] as [number, number])),
+      'NonZero',
+    )
+    try {
+      return region.toPolygons() as Ring[]
+    } finally {
+      region.delete()
+    }
+  }
+
+  /**
+   * Bent about an axis along y: what lies at height z comes to lie `radius` ± z from the axis (`towards` 1: away from it,
+   * −1: towards it), and a length along x becomes as long an arc at the distance `scale`. Points of the yz plane stay.
+   * Edges are first broken to `step` mm.
+   */
+  bentAbout(
+    solid: Solid,
+    { radius, scale, towards, step }: { radius: number; scale: number; towards: 1 | -1; step: number },
+  ): Solid {
+    positive({ scale, step })
+    finite({ radius })
+    const refined = solid.raw.refineToLength(step)
+    const bent = (raw: Manifold) =>
+      raw.warp((p) => {
+        const [angle, far] = [p[0] / scale, radius + towards * p[2]]
+        p[0] = far * Math.sin(angle)
+        p[2] = towards * (far * Math.cos(angle) - radius)
+      })
+    return this.own(refined, bent)
+  }
+
   /** Turned about the z axis: `ring` lies in the half-plane x ≥ 0, its y becomes z. */
   revolve(ring: Ring, segments: number): Solid {
     positive({ segments })

@@ -30,6 +30,8 @@ export interface Names {
   readonly unit: PartUnit
   /** @throws ProblemError unknown-name, cycle, depends-on-broken */
   resolve(name: string, at: readonly [number, number]): Value
+  /** whether there is a value of this name, sound or not */
+  has(name: string): boolean
 }
 
 export interface Evaluated {
@@ -64,6 +66,20 @@ export function evaluate(text: string, kind: ValueKind, names: Names): Evaluated
     uses: [...work.uses],
     taken: work.takenAsLength,
   }
+}
+
+/**
+ * The value of an expression of any dimension.
+ * @throws ProblemError naming the offending word by its range
+ */
+export function evaluateFree(
+  text: string,
+  names: Names,
+): Pick<Evaluated, 'uses' | 'taken'> & { readonly value: Value } {
+  const work = new Evaluation(names)
+  const value = work.value(parseExpression(text))
+  if (!Number.isFinite(value.number)) throw new ProblemError('not-finite', {}, [0, text.length])
+  return { value, uses: [...work.uses], taken: work.takenAsLength }
 }
 
 class Evaluation {

@@ -1,4 +1,14 @@
-export { type Evaluated, evaluate, functions, type Names, type Value, type ValueKind, valueKinds } from './evaluate.ts'
+export {
+  type Evaluated,
+  evaluate,
+  evaluateFree,
+  functions,
+  type Names,
+  type Value,
+  type ValueKind,
+  valueKinds,
+} from './evaluate.ts'
 export { expressionLimits, parseExpression, reservedWords } from './parse.ts'
 export { withRenamed, withWrittenUnits } from './rewrite.ts'
 export { computeMeasures, type Measure, type MeasureTable, type MeasureValue, unfitName } from './table.ts'
+export { filledTemplate, mapTemplate } from './template.ts'

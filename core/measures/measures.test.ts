@@ -127,8 +127,8 @@ describe('what cannot be read', () => {
     ['min()', 'wrong-argument-count'],
     ['sin(1, 2)', 'wrong-argument-count'],
     ['1'.repeat(expressionLimits.characters + 1), 'expression-too-long'],
-    ['('.repeat(60) + '1' + ')'.repeat(60), 'expression-too-deep'],
-    ['-'.repeat(60) + '1', 'expression-too-deep'],
+    [`${'('.repeat(60)}1${')'.repeat(60)}`, 'expression-too-deep'],
+    [`${'-'.repeat(60)}1`, 'expression-too-deep'],
   ])('%s: %s', (text, code) => expect(problemOf(() => read(text)).code).toBe(code))
 
   it('points at the offending word', () => {

@@ -1,15 +1,15 @@
 import { ProblemError } from '../problems/index.ts'
 import type { PartUnit } from '../units/index.ts'
-import { evaluate, type Names, type ValueKind } from './evaluate.ts'
+import { evaluate, evaluateFree, type Names, type ValueKind } from './evaluate.ts'
 import { parseExpression } from './parse.ts'
 
 /**
  * `text` with the unit `from` written behind each bare number that was taken as a length, so that it keeps its value
  * when the part's unit changes. An expression that cannot be evaluated is left as it is.
  */
-export function withWrittenUnits(text: string, kind: ValueKind, names: Names, from: PartUnit): string {
+export function withWrittenUnits(text: string, kind: ValueKind | 'any', names: Names, from: PartUnit): string {
   try {
-    const { taken } = evaluate(text, kind, names)
+    const { taken } = kind === 'any' ? evaluateFree(text, names) : evaluate(text, kind, names)
     return [...taken]
       .sort((a, b) => b.start - a.start)
       .reduce((out, { start, end, simple }) => {

@@ -70,6 +70,7 @@ export function computeMeasures(
 
   const names: Names = {
     unit,
+    has: (name) => byName.has(name) || Object.hasOwn(given, name),
     resolve(name, at): Value {
       const measure = byName.get(name)
       if (!measure) {
@@ -119,6 +120,7 @@ export function unfitName(name: string, given: readonly string[] = []): string |
   if (reservedWords.has(name) || name in lengthUnits) return 'that is a unit'
   if (Object.hasOwn(functions, name)) return 'that is a function'
   if (given.includes(name)) return 'that is a fit'
+  if (/^cop(y[1-9]?|ies)$/.test(name)) return 'that is the number of a copy'
   return undefined
 }
 

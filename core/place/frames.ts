@@ -1,6 +1,9 @@
 import { add, type Box, boxOf, corners, cross, dot, scaled, subtract, type Vec3 } from './vectors.ts'
 
-/** A rigid frame: origin and three unit directions, right-handed (n = u × v). n points out of the material. */
+/**
+ * A rigid frame: origin and three unit directions, right-handed (n = u × v) but for mirrored copies. n points out of the
+ * material.
+ */
 export interface Frame {
   readonly origin: Vec3
   readonly u: Vec3
@@ -45,6 +48,11 @@ export function inverse(f: Frame): Frame {
   return { u: row(0), v: row(1), n: row(2), origin: scaled(directionIn(f, f.origin), -1) }
 }
 
+/** Whether a frame is that of a mirrored copy. */
+export function isMirrored(f: Frame): boolean {
+  return dot(cross(f.u, f.v), f.n) < 0
+}
+
 export function moved(f: Frame, by: Vec3): Frame {
   return { ...f, origin: add(f.origin, by) }
 }
@@ -74,6 +82,11 @@ export function turnedX(degrees: number): Frame {
   return { origin: [0, 0, 0], u: [1, 0, 0], v: [0, c, s], n: [0, -s, c] }
 }
 
+export function turnedY(degrees: number): Frame {
+  const [s, c] = sineCosine(degrees)
+  return { origin: [0, 0, 0], u: [c, 0, -s], v: [0, 1, 0], n: [s, 0, c] }
+}
+
 /** Turned by `degrees` about the line through `point` along the unit vector `axis` (Rodrigues' formula). */
 export function turnedAbout(point: Vec3, axis: Vec3, degrees: number): Frame {
   const [s, c] = sineCosine(degrees)
@@ -84,6 +97,17 @@ export function turnedAbout(point: Vec3, axis: Vec3, degrees: number): Frame {
     u: rotate([1, 0, 0]),
     v: rotate([0, 1, 0]),
     n: rotate([0, 0, 1]),
+  }
+}
+
+/** The reflection in the plane through `point` across the unit vector `normal`: a left-handed frame. */
+export function mirroredAbout(point: Vec3, normal: Vec3): Frame {
+  const image = (p: Vec3): Vec3 => subtract(p, scaled(normal, 2 * dot(p, normal)))
+  return {
+    origin: scaled(normal, 2 * dot(point, normal)),
+    u: image([1, 0, 0]),
+    v: image([0, 1, 0]),
+    n: image([0, 0, 1]),
   }
 }
 

@@ -2,7 +2,6 @@ import { describe, expect, it } from 'vitest'
 import { seeded } from '../testing/index.ts'
 import {
   composed,
-  copies,
   cross,
   type Frame,
   inverse,
@@ -28,11 +27,12 @@ const at = (change: Partial<PlaceValues>): PlaceValues => ({
   lift: 0,
   turn: 0,
   tilt: 0,
+  lean: 0,
   ...change,
 })
 /** a block 20 × 10 × 4 about the z axis */
 const block = (d: Vec3) => 10 * Math.abs(d[0]) + 5 * Math.abs(d[1]) + (d[2] > 0 ? 4 * d[2] : 0)
-const origin = (values: Partial<PlaceValues>) => placed(seat, at(values), block, true).origin
+const origin = (values: Partial<PlaceValues>) => placed(seat, at(values), block, 'on-underside').origin
 
 describe('placing on a face', () => {
   it('centres by default and rests on the face', () => expect(origin({})).toEqual([0, 0, 10]))
@@ -65,7 +65,7 @@ describe('placing on a face', () => {
     const random = seeded(3)
     for (let i = 0; i < 50; i++) {
       const sized: Seating = { ...seat, size: [random() * 500, random() * 500] }
-      expect(placed(sized, at({ turn: 0 }), block, true).origin).toEqual([0, 0, 10])
+      expect(placed(sized, at({ turn: 0 }), block, 'on-underside').origin).toEqual([0, 0, 10])
     }
   })
 })
@@ -93,42 +93,5 @@ describe('frames', () => {
     const p = pointOut(f, [5, 12, 4.5])
     expect(p[0]).toBeCloseTo(5, 12)
     expect(p[2]).toBeCloseTo(4.5, 12)
-  })
-})
-
-describe('copies', () => {
-  const first: Frame = { ...world, origin: [10, 0, 0] }
-  const origins = (repeats: Parameters<typeof copies>[2]) =>
-    copies(first, world, repeats).map((f) => f.origin.map((x) => Math.round(x * 1e9) / 1e9 + 0))
-  it('stand in rows, and rows of rows make grids', () => {
-    expect(origins([{ kind: 'row', direction: 'across', count: 3, spacing: 5 }])).toEqual([
-      [10, 0, 0],
-      [15, 0, 0],
-      [20, 0, 0],
-    ])
-    expect(
-      origins([
-        { kind: 'row', direction: 'across', count: 2, spacing: 5 },
-        { kind: 'row', direction: 'along', count: 2, spacing: -7 },
-      ]),
-    ).toEqual([
-      [10, 0, 0],
-      [15, 0, 0],
-      [10, -7, 0],
-      [15, -7, 0],
-    ])
-  })
-  it('close a full ring and end a part of one', () => {
-    expect(origins([{ kind: 'ring', count: 4, sweep: 360 }])).toEqual([
-      [10, 0, 0],
-      [0, 10, 0],
-      [-10, 0, 0],
-      [0, -10, 0],
-    ])
-    expect(origins([{ kind: 'ring', count: 3, sweep: 180 }])).toEqual([
-      [10, 0, 0],
-      [0, 10, 0],
-      [-10, 0, 0],
-    ])
   })
 })

@@ -1,5 +1,5 @@
-import { composed, directionIn, type Frame, inverse, turnedX, turnedZ } from './frames.ts'
-import type { Vec3 } from './vectors.ts'
+import { composed, directionIn, type Frame, moved, turnedAbout, turnedX, turnedY, turnedZ, world } from './frames.ts'
+import { add, scaled, type Vec3 } from './vectors.ts'
 
 /**
  * What a shape can stand on: a frame in the middle of a rectangle, `size` = [along u, along v] in mm (zero for the bed,
@@ -9,6 +9,11 @@ export interface Seating {
   readonly frame: Frame
   readonly size: readonly [number, number]
   readonly sides: SideNames
+  /**
+   * On a round face: its radius, the axis along v; negative in a bore, where the outward normal looks to the axis. What
+   * stands there stands on the plane that touches it, and distances along u are measured along its circumference.
+   */
+  readonly round?: number | undefined
 }
 export interface SideNames {
   readonly across: readonly [low: string, high: string]
@@ -21,7 +26,7 @@ export const uprightSides: SideNames = { across: ['left', 'right'], along: ['bot
 
 export interface OffsetValue {
   readonly from: 'low' | 'centre' | 'high'
-  readonly to: 'near' | 'centre' | 'far'
+  readonly to: 'near' | 'centre' | 'far' | 'own'
   /** mm */
   readonly by: number
 }
@@ -34,6 +39,7 @@ export interface PlaceValues {
   readonly lift: number
   readonly turn: number
   readonly tilt: number
+  readonly lean: number
 }
 
 /** How far a shape reaches from its own origin along a direction (unit, in the shape's own frame), mm. */
@@ -46,60 +52,47 @@ export type Reach = (direction: Vec3) => number
  *        |<------ by ------->(to)                              from centre:  middle + by
  *        |                             (to)<----- by ----->|   from high:    edge − by
  *
- * Near and far are the shape's true extents after turn and tilt. `reachesDown` false (holes) leaves the shape's own
- * origin on the seat, whatever the tilt.
+ * Near and far are the shape's true extents after all turns. How it `lies`: `by-origin` (holes) leaves the shape's own
+ * origin on the seat, whatever the tilt, and so does `bundled`; `on-underside` rests it on its lowest point; a face of
+ * the shape (in its own frame) is laid on the seat. Of a bundle and of what is laid, the centre is the middle of its
+ * extents; of all others it is their own origin.
  */
-export function placed(seating: Seating, values: PlaceValues, reach: Reach, reachesDown: boolean): Frame {
-  const rotation = composed(turnedZ(values.turn), turnedX(values.tilt))
+export function placed(seating: Seating, values: PlaceValues, reach: Reach, lies: Lying): Frame {
+  const turned = composed(composed(turnedZ(values.turn), turnedX(values.tilt)), turnedY(values.lean))
+  const rotation = typeof lies === 'object' ? composed(turned, faceDown(lies)) : turned
   const along = (d: Vec3) => reach(directionIn(rotation, d))
-  const across = solved(values.across, seating.size[0], along([1, 0, 0]), along([-1, 0, 0]))
-  const deep = solved(values.along, seating.size[1], along([0, 1, 0]), along([0, -1, 0]))
-  const rise = reachesDown ? (values.rest === 'on' ? along([0, 0, -1]) : -along([0, 0, 1])) : 0
-  return composed(seating.frame, { ...rotation, origin: [across, deep, rise + values.lift] })
+  const across = solved(values.across, seating.size[0], along([1, 0, 0]), along([-1, 0, 0]), lies)
+  const deep = solved(values.along, seating.size[1], along([0, 1, 0]), along([0, -1, 0]), lies)
+  const rise =
+    lies === 'by-origin' || lies === 'bundled' ? 0 : values.rest === 'on' ? along([0, 0, -1]) : -along([0, 0, 1])
+  const own = { ...rotation, origin: [0, deep, rise + values.lift] as const }
+  return composed(shifted(seating, across), own)
+}
+
+/** The frame of a seat, moved along u by `across` mm; on a round one it goes round its axis. */
+export function shifted({ frame, round }: Seating, across: number): Frame {
+  if (!round) return composed(frame, moved(world, [across, 0, 0]))
+  const axis = add(frame.origin, scaled(frame.n, -round))
+  return composed(turnedAbout(axis, frame.v, (across / round) * (180 / Math.PI)), frame)
+}
+
+export type Lying = 'by-origin' | 'bundled' | 'on-underside' | Frame
+
+/** Turns a shape so that `face`, given in its own frame, looks down: u stays to the right, v turns to the front. */
+function faceDown({ u, v, n }: Frame): Frame {
+  const image = (i: 0 | 1 | 2): Vec3 => [u[i], -v[i], -n[i]]
+  return { origin: [0, 0, 0], u: image(0), v: image(1), n: image(2) }
 }
 
 /** Position of the shape's origin; `high` and `low` are its reaches along + and −. */
-function solved(offset: OffsetValue, size: number, high: number, low: number): number {
-  const point = offset.to === 'centre' ? 0 : (offset.to === 'near') === (offset.from !== 'high') ? -low : high
+function solved(offset: OffsetValue, size: number, high: number, low: number, lies: Lying): number {
+  const middled = lies === 'bundled' || typeof lies === 'object'
+  const points = {
+    own: 0,
+    centre: middled ? (high - low) / 2 : 0,
+    near: offset.from === 'high' ? high : -low,
+    far: offset.from === 'high' ? -low : high,
+  }
   const mark = offset.from === 'low' ? -size / 2 + offset.by : offset.from === 'high' ? size / 2 - offset.by : offset.by
-  return mark - point
-}
-
-export interface RowValues {
-  readonly kind: 'row'
-  readonly direction: 'across' | 'along' | 'up'
-  readonly count: number
-  readonly spacing: number
-}
-export interface RingValues {
-  readonly kind: 'ring'
-  readonly count: number
-  readonly sweep: number
-}
-
-/** The frames of all copies of a shape that stands in `first`, the original first; nested repeats multiply. */
-export function copies(first: Frame, seat: Frame, repeats: readonly (RowValues | RingValues)[]): Frame[] {
-  return repeats.reduce<Frame[]>(
-    (frames, repeat) =>
-      Array.from({ length: repeat.count }, (_, i) => i).flatMap((i) =>
-        frames.map((f) =>
-          i === 0 ? f : repeat.kind === 'row' ? shifted(f, seat, repeat, i) : swung(f, seat, repeat, i),
-        ),
-      ),
-    [first],
-  )
-}
-
-function shifted(f: Frame, seat: Frame, row: RowValues, i: number): Frame {
-  const d = row.direction === 'across' ? seat.u : row.direction === 'along' ? seat.v : seat.n
-  const by = row.spacing * i
-  return { ...f, origin: [f.origin[0] + d[0] * by, f.origin[1] + d[1] * by, f.origin[2] + d[2] * by] }
-}
-
-function swung(f: Frame, seat: Frame, ring: RingValues, i: number): Frame {
-  const closed = Math.abs(Math.abs(ring.sweep) - 360) < 1e-9
-  const step = ring.sweep / (closed ? ring.count : Math.max(1, ring.count - 1))
-  // seat · turn · seat⁻¹ · f
-  const turn = composed(seat, composed(turnedZ(step * i), inverse(seat)))
-  return composed(turn, f)
+  return mark - points[offset.to]
 }

@@ -28,6 +28,12 @@ export const problemTexts = {
   'name-unfit': '“{name}” cannot be a name: {detail}.',
   'choice-unknown': '“{value}” is not one of {known}.',
   'field-unknown': 'The field “{field}” is not one of this {kind}; it is kept and has no effect. Known: {known}.',
+  'text-too-long': '{label} has {count} characters; at most {limit} are made.',
+  'corner-unlike':
+    'Corner {number} has {count} distances; give three, separated by commas, and end each corner with a semicolon.',
+  'corners-count': '{label} are {count}; {least} to {most} are needed.',
+  'repeat-unknown':
+    'This repeat is of kind “{kind}”, which this version does not know; it is kept and makes no copies.',
   'shape-unknown': 'This step has a shape of kind “{kind}”, which this version does not know; it is kept and left out.',
   'joint-unknown': 'This joint is of kind “{kind}”, which this version does not know; it is kept and left out.',
   'shape-impossible': '{detail}',
@@ -40,6 +46,9 @@ export const problemTexts = {
   'keep-leaves-nothing': 'This keep leaves nothing of the piece.',
   'starts-with-nothing': 'There is no material yet to work on; add a solid first.',
   'copies-too-many': 'This makes {count} copies; at most {limit} are built.',
+  'copies-none': 'All copies of this step are left out.',
+  'bundle-empty': 'This bundle holds nothing that adds; what it holds must begin with something added.',
+  'same-missing': 'The step whose shape this one has must come earlier in the sheet, and be built.',
   'too-many-triangles': 'This would need {count} flats round; choose a coarser fineness.',
   'joint-pieces': 'A joint ties two different pieces of this part.',
   'kernel-failed': 'The solid could not be computed ({detail}); change the last value that was edited.',

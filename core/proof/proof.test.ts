@@ -1,9 +1,9 @@
 import { beforeAll, describe, expect, it } from 'vitest'
 import type { Part, Step } from '../document/index.ts'
 import { newPiece, onBed } from '../document/index.ts'
+import { defaultFields } from '../fields/index.ts'
 import { jointOf } from '../joints/index.ts'
 import type { Kernel } from '../kernel/index.ts'
-import { defaultFields } from '../shapes/index.ts'
 import { built, onFace, partOf, step, testKernel } from '../testing/index.ts'
 import { checksFor, proofOf, swingAt, swingPositions, worst } from './index.ts'
 

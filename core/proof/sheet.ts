@@ -1,3 +1,4 @@
+import { allSteps, findStep } from '../document/index.ts'
 import type { Check, Finding } from './define.ts'
 
 /** Whether every line of the build sheet made it into the solid. */
@@ -16,7 +17,7 @@ export const sheetCheck: Check = {
         about: kind && id ? [{ kind, id }] : [],
       }
     })
-    const steps = built.resolved.part.pieces.flatMap((piece) => piece.steps)
+    const steps = allSteps(built.resolved.part)
     const muted = steps.filter((step) => step.mute)
     if (muted.length > 0)
       findings.push({
@@ -43,12 +44,11 @@ function nameOf(
 ): string {
   const { part, steps } = built.resolved
   if (owner === 'steps' && id) {
-    for (const piece of part.pieces) {
-      const index = piece.steps.findIndex((step) => step.id === id)
-      if (index >= 0) {
-        const step = piece.steps[index]!
-        return `Step ${index + 1} of ${piece.name} (${step.name || (steps.get(id)?.shape?.label ?? step.shape)})`
-      }
+    const found = findStep(part, id)
+    if (found) {
+      const { piece, step, index, bundles } = found
+      const place = bundles.length > 0 ? `${bundles.at(-1)!.name || 'a bundle'} in ${piece.name}` : piece.name
+      return `Step ${index + 1} of ${place} (${step.name || (steps.get(id)?.shape?.label ?? step.shape)})`
     }
   }
   if (owner === 'joints') return `Joint ${part.joints.find((joint) => joint.id === id)?.name ?? ''}`.trim()

@@ -1,6 +1,6 @@
 import { circumradius, segmentsFor } from '../kernel/index.ts'
-import { defineShape, discReach } from './define.ts'
-import { bottomFace, topFace } from './faces.ts'
+import { defineShape, discReach, type NamedFace } from './define.ts'
+import { bottomFace, roundFace, topFace } from './faces.ts'
 
 /** A round bar: straight or tapered, solid or a tube. */
 export const bar = defineShape({
@@ -79,7 +79,11 @@ export const bar = defineShape({
     Math.max(discReach(v.diameter / 2, 0, d), discReach((v.form === 'tapered' ? v.end : v.diameter) / 2, v.height, d)),
   faces: (v) => {
     const end = v.form === 'tapered' ? v.end : v.diameter
-    return [...(end > 0 ? [topFace(v.height, end, end, 'end')] : []), bottomFace(0, v.diameter, v.diameter, 'foot')]
+    return [
+      ...(end > 0 ? [topFace(v.height, end, end, 'end')] : []),
+      bottomFace(0, v.diameter, v.diameter, 'foot'),
+      ...roundFaces(v),
+    ]
   },
   faceAt: (v, p, normal) => {
     if (Math.abs(normal[2]) > 0.999) return p[2] > v.height / 2 ? 'end' : 'foot'
@@ -116,3 +120,17 @@ export const bar = defineShape({
     ])
   },
 })
+
+/** A straight bar's round, and the bore of a tube, which goes straight through whatever the outside does. */
+function roundFaces(v: {
+  readonly diameter: number
+  readonly height: number
+  readonly form: 'straight' | 'tapered'
+  readonly core: 'solid' | 'tube'
+  readonly bore: number
+}): NamedFace[] {
+  return [
+    ...(v.form === 'straight' ? [roundFace('side', v.diameter / 2, 0, v.height)] : []),
+    ...(v.core === 'tube' ? [roundFace('bore', -v.bore / 2, 0, v.height)] : []),
+  ]
+}

@@ -1,53 +1,17 @@
 import type { Effect, FieldTexts } from '../document/index.ts'
+import type { Fields, SentencePart, ValuesOf } from '../fields/index.ts'
 import type { Scope, Solid } from '../kernel/index.ts'
-import type { ValueKind } from '../measures/index.ts'
 import type { Box, SideNames, Vec3 } from '../place/index.ts'
 import { dot, type Frame } from '../place/index.ts'
 
-/** A value of a shape or joint that a maker sets. All sizes in mm, angles in degrees. */
-export type FieldDefinition =
-  | {
-      readonly kind: ValueKind
-      readonly label: string
-      readonly default: string
-      /** what it means, in a sentence */
-      readonly meaning: string
-      /** smallest value allowed; `above` excludes the value itself */
-      readonly least?: number
-      readonly above?: number
-      readonly most?: number
-      /** rarely changed: shown behind "more" */
-      readonly rare?: boolean
-    }
-  | {
-      readonly kind: 'choice'
-      readonly label: string
-      readonly default: string
-      readonly meaning: string
-      /** stored word -> how it reads in the sentence */
-      readonly choices: Readonly<Record<string, string>>
-      readonly rare?: boolean
-    }
-
-export type Fields = Readonly<Record<string, FieldDefinition>>
-
-/** The computed values of fields: numbers (mm, degrees) for expressions, the stored word for choices. */
-export type ValuesOf<F extends Fields> = {
-  readonly [K in keyof F]: F[K] extends { readonly kind: 'choice'; readonly choices: infer C }
-    ? keyof C & string
-    : number
-}
-export type AnyValues = Readonly<Record<string, number | string>>
-
-/** Words and fields in the order they are read. A field of a step's place or repeats is named by the sheet, not here. */
-export type SentencePart = string | { readonly field: string; readonly prefix?: string; readonly suffix?: string }
-
-/** A flat face of a shape, in the shape's own frame, that another step can stand on. */
+/** A flat or cylindrical face of a shape, in the shape's own frame, that another step can stand on. */
 export interface NamedFace {
   readonly name: string
   readonly frame: Frame
   readonly size: readonly [number, number]
   readonly sides: SideNames
+  /** for a round face, as in `Seating`: the frame is that of the plane that touches it at the front */
+  readonly round?: number
 }
 
 /** A drafting dimension in the shape's own frame. The line runs beside `from`–`to`, moved by `offset`. */
@@ -77,6 +41,8 @@ export interface ShapeContext {
   readonly cuts: boolean
   /** how deep a "through" shape must go to clear everything there is, mm */
   readonly through: number
+  /** straight up from the bed, in the shape's own frame, for shapes that know it */
+  readonly up: Vec3
   /** how far a cut that begins at a face reaches out of it, mm, so that no skin stays */
   readonly overlap: number
 }
@@ -91,6 +57,8 @@ export interface ShapeDefinition<F extends Fields = Fields> {
   /** its drawing on the shelf: SVG path data in a 32 × 24 box */
   readonly drawing: string
   readonly effect: Effect
+  /** its solid depends on which way is up, whatever it stands on */
+  readonly knowsUp?: boolean
   /** holes begin at the face and go in; solids stand on it */
   readonly seat: 'stands' | 'enters'
   readonly fields: F
@@ -114,17 +82,12 @@ export interface ShapeDefinition<F extends Fields = Fields> {
   solid(values: ValuesOf<F>, context: ShapeContext): Solid
 }
 
-export const shelves = ['solids', 'holes'] as const
+export const shelves = ['solids', 'holes', 'labels'] as const
 export type Shelf = (typeof shelves)[number]
 
 /** Keeps the fields' types while a definition is written; the registry holds them without. */
 export function defineShape<const F extends Fields>(definition: ShapeDefinition<F>): ShapeDefinition {
   return definition as unknown as ShapeDefinition
-}
-
-/** The words in the order of the fields' definitions, for a new step. */
-export function defaultFields(fields: Fields): FieldTexts {
-  return Object.fromEntries(Object.entries(fields).map(([name, field]) => [name, field.default]))
 }
 
 /** Reach of the eight corners of a box. */
@@ -140,8 +103,8 @@ export function discReach(radius: number, z: number, d: Vec3): number {
 /** The flat named face whose plane holds `point` and whose normal agrees, or undefined. */
 export function flatFaceAt(faces: readonly NamedFace[], point: Vec3, normal: Vec3): string | undefined {
   let best: { name: string; distance: number } | undefined
-  for (const { name, frame } of faces) {
-    if (dot(frame.n, normal) < 0.999) continue
+  for (const { name, frame, round } of faces) {
+    if (round !== undefined || dot(frame.n, normal) < 0.999) continue
     const distance = Math.abs(
       (point[0] - frame.origin[0]) * frame.n[0] +
         (point[1] - frame.origin[1]) * frame.n[1] +

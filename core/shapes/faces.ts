@@ -66,3 +66,17 @@ export function blockDimensions(
     { kind: 'linear', field: height, from: [-right, -back, 0], to: [-right, -back, z], offset: [-1, 0, 0] },
   ]
 }
+
+/**
+ * The round face of a bar about the z axis between two heights, entered at its front; of a bore (negative radius) at its
+ * back, which is what is seen when one looks into it from the front.
+ */
+export function roundFace(name: string, radius: number, low: number, high: number): NamedFace {
+  return {
+    name,
+    frame: { origin: [0, -radius, (low + high) / 2], u: [1, 0, 0], v: [0, 0, 1], n: [0, -1, 0] },
+    size: [2 * Math.PI * Math.abs(radius), high - low],
+    sides: uprightSides,
+    round: radius,
+  }
+}

@@ -1,19 +1,42 @@
+import { registered } from '../fields/index.ts'
+import { ball } from './ball.ts'
 import { bar } from './bar.ts'
 import type { ShapeDefinition } from './define.ts'
+import { halfRound } from './halfRound.ts'
+import { heart } from './heart.ts'
 import { hole } from './hole.ts'
 import { plate } from './plate.ts'
+import { polyhedron } from './polyhedron.ts'
+import { post } from './post.ts'
+import { prism } from './prism.ts'
+import { pyramid } from './pyramid.ts'
+import { ring } from './ring.ts'
+import { slot } from './slot.ts'
+import { star } from './star.ts'
+import { teardrop } from './teardrop.ts'
+import { text } from './text.ts'
 import { upright } from './upright.ts'
 import { wedge } from './wedge.ts'
 
 /** Every kind of shape. A new one is its file and its line here. */
-export const shapes = [plate, upright, bar, hole, wedge] as const satisfies readonly ShapeDefinition[]
+export const shapes = [
+  plate,
+  upright,
+  bar,
+  wedge,
+  ball,
+  prism,
+  post,
+  ring,
+  pyramid,
+  halfRound,
+  star,
+  heart,
+  polyhedron,
+  hole,
+  slot,
+  teardrop,
+  text,
+] as const satisfies readonly ShapeDefinition[]
 
-const byKind = new Map<string, ShapeDefinition>()
-for (const shape of shapes) {
-  if (byKind.has(shape.kind)) throw new Error(`two shapes are called ${shape.kind}`)
-  byKind.set(shape.kind, shape)
-}
-
-export function shapeOf(kind: string): ShapeDefinition | undefined {
-  return byKind.get(kind)
-}
+export const shapeOf = registered<ShapeDefinition>(shapes)

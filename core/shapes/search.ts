@@ -1,6 +1,7 @@
 import type { FieldTexts, Place, Step } from '../document/index.ts'
 import { onBed, restFor } from '../document/index.ts'
-import { defaultFields, type ShapeDefinition } from './define.ts'
+import { defaultFields } from '../fields/index.ts'
+import type { ShapeDefinition } from './define.ts'
 import { shapes } from './registry.ts'
 
 /** A shape found by what was typed, with the numbers typed behind it already in its fields. */
@@ -38,6 +39,10 @@ function matched(text: string, name: string): number {
 }
 
 function quickFields(shape: ShapeDefinition, rest: string): FieldTexts {
+  const [first] = shape.quick
+  // Words are taken as they stand.
+  if (typeof first === 'string' && shape.fields[first]?.kind === 'text')
+    return rest.trim() === '' ? {} : { [first]: rest.trim() }
   const values = rest.match(/(?:\([^()]*\)|[^\s×(]|(?<=\d)\s+(?=(?:mm|cm|in|m|ft)\b))+/g) ?? []
   const fields: Record<string, string> = {}
   for (const [i, quick] of shape.quick.entries()) {
@@ -59,6 +64,7 @@ export function newStep(id: string, { shape, fields }: Found, place: Partial<Pla
     fields,
     place: { ...onBed, rest: restFor(shape.effect), ...place },
     repeats: [],
+    omit: [],
     ghost: false,
     mute: false,
   }

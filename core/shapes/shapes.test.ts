@@ -1,9 +1,10 @@
 import { beforeAll, describe, expect, it } from 'vitest'
+import { type AnyValues, cornerTexts, defaultFields, type FieldValue, isNumberField } from '../fields/index.ts'
 import { circumradius, type Kernel, polygonArea, segmentsFor } from '../kernel/index.ts'
 import { meshFigures } from '../mesh/index.ts'
 import { dot, type Vec3 } from '../place/index.ts'
 import { seeded, testKernel } from '../testing/index.ts'
-import { type AnyValues, boxReach, defaultFields, flatFaceAt, shapeOf, shapes } from './index.ts'
+import { boxReach, flatFaceAt, shapeOf, shapes } from './index.ts'
 
 const fineness = 0.01
 let kernel: Kernel
@@ -11,25 +12,29 @@ beforeAll(async () => {
   kernel = await testKernel()
 })
 
-const defaults = (kind: string): Record<string, number | string> =>
+/** Numbers are written plainly in the defaults of shapes, corners as three of them. */
+const defaults = (kind: string): Record<string, FieldValue> =>
   Object.fromEntries(
-    Object.entries(shapeOf(kind)!.fields).map(([name, field]) => [
-      name,
-      field.kind === 'choice' ? field.default : Number(field.default),
-    ]),
+    Object.entries(shapeOf(kind)!.fields).map(([name, field]): [string, FieldValue] => {
+      if (field.kind === 'corners')
+        return [name, cornerTexts(field.default).map((corner) => corner.map(({ text }) => Number(text))) as never]
+      return [name, isNumberField(field) ? Number(field.default) : field.default]
+    }),
   )
+const up: Vec3 = [0, 0, 1]
 
 /** Volume, bounds and soundness of a shape with these values over its defaults. */
 function measured(kind: string, values: AnyValues = {}, cuts = shapeOf(kind)!.effect === 'cut', through = 20) {
   const shape = shapeOf(kind)!
   const all = { ...defaults(kind), ...values }
   return kernel.scope((scope) => {
-    const solid = shape.solid(all as never, { scope, fineness, cuts, through, overlap: 0.005 })
+    const solid = shape.solid(all as never, { scope, fineness, cuts, through, overlap: 0.005, up })
     return {
       volume: solid.volume(),
       bounds: solid.bounds()!,
       figures: meshFigures(solid.mesh()),
-      section: (z: number) => scope.slice(solid, z).area,
+      /** area of the section 1 mm below the face it enters */
+      below: scope.slice(solid, -1).area,
     }
   })
 }
@@ -142,6 +147,7 @@ describe('round hole', () => {
         cuts: true,
         through: 20,
         overlap: 0.005,
+        up,
       })
       const pin = scope.placed(scope.cylinder(10, 2.5, 2.5, 360), {
         origin: [0, 0, -15],
@@ -175,6 +181,154 @@ it('a wedge is half of its block', () => {
   expect(measured('wedge', { length: 38, height: 28, thick: 5 }).volume).toBeCloseTo((38 * 28 * 5) / 2, 8)
 })
 
+describe('ball', () => {
+  const exact = (r: number, from: number, to: number) => {
+    // ∫ π (r² − (z − r)²) dz
+    const at = (z: number) => Math.PI * (r * z * z - z ** 3 / 3)
+    return at(to) - at(from)
+  }
+  it.each([
+    [{ diameter: 20 }, exact(10, 0, 20)],
+    [{ diameter: 20, form: 'part', from: 10, to: 20 }, exact(10, 10, 20)],
+    [{ diameter: 20, form: 'part', from: 3, to: 8 }, exact(10, 3, 8)],
+    [{ diameter: 20, form: 'part', from: 0, to: 14 }, exact(10, 0, 14)],
+  ])('%o has its volume, as fineness allows', (values, volume) => {
+    const added = measured('ball', values)
+    expect(added.volume).toBeLessThan(volume)
+    expect(added.volume).toBeGreaterThan(volume - 4 * Math.PI * 100 * 1.1 * fineness)
+    // What cuts takes a ball of that size.
+    expect(measured('ball', values, true).volume).toBeGreaterThan(volume)
+    expect(added.bounds.min[2]).toBeCloseTo(0, 9)
+    expect(added.figures.oriented).toBe(true)
+  })
+  it('in parts has the height of the part', () => {
+    const { bounds } = measured('ball', { diameter: 20, form: 'part', from: 3, to: 8 })
+    expect(bounds.max[2]).toBeCloseTo(5, 9)
+    expect(bounds.max[0]).toBeLessThanOrEqual(Math.sqrt(100 - 4) + 1e-9)
+  })
+})
+
+describe('prism', () => {
+  it.each([
+    [6, 'flats', 13, (Math.sqrt(3) / 2) * 169],
+    [6, 'corners', 10, ((3 * Math.sqrt(3)) / 2) * 25],
+    [4, 'flats', 8, 64],
+    [3, 'corners', 10, ((3 * Math.sqrt(3)) / 4) * 25],
+  ])('of %d sides across %s %d has its area', (sides, across, size, area) => {
+    expect(measured('prism', { sides, across, size, height: 7 }).volume).toBeCloseTo(area * 7, 6)
+  })
+  it('lies between its flats, or between its corners, from front to back', () => {
+    expect(measured('prism', { sides: 6, size: 13 }).bounds.max[1]).toBeCloseTo(6.5, 9)
+    expect(measured('prism', { sides: 6, size: 13, front: 'corner' }).bounds.max[1]).toBeCloseTo(13 / Math.sqrt(3), 6)
+    expect(measured('prism', { sides: 6, size: 13, front: 'corner' }).bounds.max[0]).toBeCloseTo(6.5, 9)
+  })
+})
+
+describe('pyramid', () => {
+  const prismatoid = (h: number, a: number, m: number, b: number) => (h / 6) * (a + 4 * m + b)
+  it.each([
+    [{}, (20 * 20 * 15) / 3],
+    [{ topWidth: 10, topDepth: 6 }, prismatoid(15, 400, 15 * 13, 60)],
+    [{ topWidth: 12, topDepth: 0 }, prismatoid(15, 400, 16 * 10, 0)],
+    [{ topWidth: 30, topDepth: 30 }, prismatoid(15, 400, 625, 900)],
+  ])('%o is a prismatoid', (values, volume) => expect(measured('pyramid', values).volume).toBeCloseTo(volume, 6))
+})
+
+describe('ring', () => {
+  it('of round section comes to Pappus’ volume as fineness allows', () => {
+    const [R, r] = [12.5, 2.5]
+    const exact = 2 * Math.PI ** 2 * R * r * r
+    const { volume, bounds, figures } = measured('ring', { diameter: 30, thick: 5 })
+    // Its surface is 4 π² R r; a skin of the fineness at most is missing.
+    expect(Math.abs(volume - exact)).toBeLessThan(4 * Math.PI ** 2 * R * r * fineness)
+    expect(bounds.max[2] - bounds.min[2]).toBeCloseTo(5, 9)
+    expect(figures.solids).toBe(1)
+  })
+  it('of square section is a tube whose eye takes what it says', () => {
+    const n = segmentsFor(15, fineness, true)
+    const area = polygonArea(15, n) - polygonArea(circumradius(10, n), n)
+    expect(measured('ring', { diameter: 30, section: 'square', thick: 5, height: 4 }).volume).toBeCloseTo(area * 4, 6)
+  })
+})
+
+describe('stadium post and slot', () => {
+  it('are a rectangle and a circle', () => {
+    expect(measured('post', { length: 30, width: 10, height: 4 }).volume).toBeCloseTo((200 + inside(10)) * 4, 6)
+    expect(measured('post', { length: 10, width: 10, height: 4 }).volume).toBeCloseTo(inside(10) * 4, 6)
+    // Circumscribed: each half disc begins half a flat in, tangent to the sides.
+    const room = measured('slot', { length: 20, width: 5, reach: 'blind', depth: 8 })
+    expect(room.below).toBeGreaterThan(15 * 5 + (Math.PI * 25) / 4)
+    expect(room.below).toBeLessThan(15 * 5 + (Math.PI * 25) / 4 + Math.PI * 5 * fineness)
+    expect(room.volume).toBeCloseTo(room.below * 8.005, 6)
+  })
+  it('a slot with square ends is its rectangle', () =>
+    expect(measured('slot', { length: 20, width: 5, ends: 'square', reach: 'blind', depth: 8 }).volume).toBeCloseTo(
+      100 * 8.005,
+      6,
+    ))
+  it('a slot is as wide as it says and takes a pin of its width all along', () => {
+    const { bounds } = measured('slot', { length: 20, width: 5 })
+    expect(bounds.max[1]).toBeCloseTo(2.5, 9)
+    expect(bounds.max[0]).toBeGreaterThanOrEqual(10)
+  })
+})
+
+describe('teardrop hole', () => {
+  const drop = (values: AnyValues, towards: Vec3) =>
+    kernel.scope((scope) => {
+      const shape = shapeOf('teardrop')!
+      const context = { scope, fineness, cuts: true, through: 20, overlap: 0.005, up: towards }
+      const solid = shape.solid({ ...defaults('teardrop'), ...values } as never, context)
+      return { area: scope.slice(solid, -1).area, bounds: solid.bounds()! }
+    })
+  const r = 3
+  // Three quarters of a disc and the square between its flanks.
+  const pointed = 0.75 * Math.PI * r * r + r * r
+  it('points up whatever its placing', () => {
+    expect(drop({}, [0, 1, 0]).bounds.max[1]).toBeCloseTo(r * Math.SQRT2, 6)
+    expect(drop({}, [0, -1, 0]).bounds.min[1]).toBeCloseTo(-r * Math.SQRT2, 6)
+    expect(drop({}, [-1, 0, 0]).bounds.min[0]).toBeCloseTo(-r * Math.SQRT2, 6)
+  })
+  it('has the area of its circle and its roof', () => {
+    expect(drop({}, [0, 1, 0]).area).toBeGreaterThan(pointed)
+    expect(drop({}, [0, 1, 0]).area).toBeLessThan(pointed + 1.5 * Math.PI * r * fineness + 0.01)
+    const cut = (Math.SQRT2 - 1) ** 2 * r * r
+    expect(drop({}, [0, 1, 0]).area - drop({ roof: 'flat' }, [0, 1, 0]).area).toBeCloseTo(cut, 6)
+    expect(drop({ roof: 'flat' }, [0, 1, 0]).bounds.max[1]).toBeCloseTo(r, 2)
+  })
+  it('is round in a level face', () => expect(drop({}, [0, 0, 1]).area).toBeCloseTo(outside(6), 6))
+})
+
+it('a half-round is half of a bar, and takes one where it cuts', () => {
+  expect(measured('half-round', { diameter: 12, length: 30 }).volume).toBeCloseTo((inside(12) / 2) * 30, 5)
+  expect(measured('half-round', { diameter: 12, length: 30 }, true).volume).toBeGreaterThan(((Math.PI * 36) / 2) * 30)
+})
+
+it('a star is its triangles', () => {
+  // Per point two triangles between a tip and a valley: R r sin(π/n) / 2 each.
+  const area = 2 * 5 * ((10 * 5 * Math.sin(Math.PI / 5)) / 2)
+  expect(measured('star', { points: 5, outer: 20, inner: 10, height: 3 }).volume).toBeCloseTo(area * 3, 6)
+})
+
+it('a heart is a square with two half discs', () => {
+  const s = 20 / (Math.SQRT1_2 + 1)
+  const n = segmentsFor(s / 2, fineness)
+  const { volume, bounds } = measured('heart', { width: 20, height: 3 })
+  expect(volume).toBeCloseTo((s * s + polygonArea(s / 2, n)) * 3, 6)
+  expect(bounds.min[1]).toBeCloseTo(-bounds.max[1], 3)
+})
+
+it('a free polyhedron is spanned by its corners', () => {
+  const corners = [
+    [0, 0, 0],
+    [10, 0, 0],
+    [0, 10, 0],
+    [0, 0, 10],
+    [1, 1, 1],
+  ]
+  expect(measured('polyhedron', { corners: corners as never }).volume).toBeCloseTo(1000 / 6, 6)
+})
+
 describe('impossible sizes are told at their field', () => {
   it.each<[string, AnyValues, string]>([
     ['plate', { width: 20, depth: 10, corner: 5.1 }, 'corner'],
@@ -184,6 +338,24 @@ describe('impossible sizes are told at their field', () => {
     ['bar', { diameter: 5, core: 'tube', bore: 5 }, 'bore'],
     ['bar', { diameter: 10, form: 'tapered', end: 3, core: 'tube', bore: 4 }, 'bore'],
     ['hole', { diameter: 5, mouth: 'countersink', head: 5 }, 'head'],
+    ['ball', { form: 'part', from: 12, to: 8 }, 'to'],
+    ['ball', { form: 'part', from: 0, to: 21 }, 'to'],
+    ['ring', { diameter: 10, thick: 5 }, 'thick'],
+    ['post', { length: 5, width: 10 }, 'length'],
+    ['slot', { length: 5, width: 10 }, 'length'],
+    ['star', { outer: 10, inner: 10 }, 'inner'],
+    [
+      'polyhedron',
+      {
+        corners: [
+          [0, 0, 0],
+          [1, 0, 0],
+          [0, 1, 0],
+          [5, 5, 0],
+        ],
+      },
+      'corners',
+    ],
     ['hole', { reach: 'blind', depth: 3, mouth: 'counterbore', head: 10, headDepth: 3 }, 'depth'],
   ])('%s %o', (kind, values, field) => {
     expect(shapeOf(kind)!.impossible!({ ...defaults(kind), ...values } as never)?.field).toBe(field)
@@ -195,7 +367,9 @@ describe.each(shapes.map((shape) => [shape.kind, shape] as const))('every shape:
   it('is sound with its defaults and lies in its box', () => {
     expect(shape.impossible?.(values as never)).toBeUndefined()
     const { figures, bounds } = measured(kind)
-    expect([figures.closed, figures.oriented, figures.solids]).toEqual([true, true, 1])
+    // Letters are bodies of their own until they stand on something.
+    const bodies = kind === 'text' ? 'Port'.length : 1
+    expect([figures.closed, figures.oriented, figures.solids]).toEqual([true, true, bodies])
     const box = shape.box(values as never, 20)
     for (const i of [0, 1, 2] as const) {
       // A cut may be circumscribed and reach out of its face.
@@ -208,7 +382,7 @@ describe.each(shapes.map((shape) => [shape.kind, shape] as const))('every shape:
     const random = seeded(9)
     kernel.scope((scope) => {
       const { positions } = shape
-        .solid(values as never, { scope, fineness: 0.002, cuts: false, through: 20, overlap: 0.005 })
+        .solid(values as never, { scope, fineness: 0.002, cuts: false, through: 20, overlap: 0.005, up })
         .mesh()
       for (let k = 0; k < 30; k++) {
         const raw: Vec3 = [random() - 0.5, random() - 0.5, random() - 0.5]
@@ -223,12 +397,13 @@ describe.each(shapes.map((shape) => [shape.kind, shape] as const))('every shape:
   })
   it('names its flat faces where they are', () => {
     for (const face of shape.faces(values as never)) {
+      if (face.round !== undefined) continue
       const { origin, n } = face.frame
       expect(flatFaceAt(shape.faces(values as never), origin, n)).toBe(face.name)
       expect(shape.faceAt?.(values as never, origin, n, shape.faces(values as never)) ?? face.name).toBe(face.name)
       kernel.scope((scope) => {
         // A small probe across the face is half inside.
-        const solid = shape.solid(values as never, { scope, fineness, cuts: false, through: 20, overlap: 0.005 })
+        const solid = shape.solid(values as never, { scope, fineness, cuts: false, through: 20, overlap: 0.005, up })
         const probe = scope.placed(
           scope.extrude(
             [
@@ -244,6 +419,23 @@ describe.each(shapes.map((shape) => [shape.kind, shape] as const))('every shape:
           { ...face.frame, origin: [origin[0] - 0.2 * n[0], origin[1] - 0.2 * n[1], origin[2] - 0.2 * n[2]] },
         )
         expect(scope.intersection([solid, probe]).volume()).toBeCloseTo(0.032, 4)
+      })
+    }
+  })
+  it('has round faces that touch it at their front', () => {
+    for (const { frame, round, size } of shape.faces(values as never)) {
+      if (round === undefined) continue
+      expect(Math.hypot(frame.origin[0], frame.origin[1])).toBeCloseTo(Math.abs(round), 9)
+      expect(size[0]).toBeCloseTo(2 * Math.PI * Math.abs(round), 9)
+      kernel.scope((scope) => {
+        const solid = shape.solid(values as never, { scope, fineness, cuts: false, through: 20, overlap: 0.005, up })
+        const probe = (away: number) =>
+          scope.placed(scope.cylinder(0.02, 0.01, 0.01, 8), {
+            ...frame,
+            origin: frame.origin.map((x, i) => x + frame.n[i]! * away) as unknown as Vec3,
+          })
+        expect(scope.intersection([solid, probe(-0.1)]).volume()).toBeGreaterThan(1e-6)
+        expect(scope.intersection([solid, probe(0.1)]).isEmpty()).toBe(true)
       })
     }
   })

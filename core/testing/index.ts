@@ -1,10 +1,12 @@
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { Builder, type Built } from '../build/index.ts'
-import { type Effect, newPart, type Part, type Place, type Step } from '../document/index.ts'
+import { type Effect, newPart, type Part, type Place, type Repeat, type Step } from '../document/index.ts'
+import { defaultFields } from '../fields/index.ts'
 import { Kernel, loadLibrary } from '../kernel/index.ts'
 import { ProblemError } from '../problems/index.ts'
-import { defaultFields, shapeOf } from '../shapes/index.ts'
+import { repeatOf } from '../repeats/index.ts'
+import { shapeOf } from '../shapes/index.ts'
 import { newStep } from '../shapes/search.ts'
 
 /** Helpers for tests only: a kernel under Node, and short ways to write parts. */
@@ -29,6 +31,11 @@ export function step(
     repeats: more.repeats ?? [],
     mute: more.mute ?? false,
   }
+}
+
+/** A repeat with these fields over its defaults. */
+export function repeat(kind: string, fields: Record<string, string> = {}): Repeat {
+  return { kind, fields: { ...defaultFields(repeatOf(kind)!.fields), ...fields } }
 }
 
 export function onFace(stepId: string, face: string): Partial<Place> {

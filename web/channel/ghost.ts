@@ -1,8 +1,8 @@
-import type { Drawing, Owner } from '@makrel/core/build'
+import type { Drawing } from '@makrel/core/build'
 import type { Solid } from '@makrel/core/kernel'
 
 /** The drawing of a lone solid with facets as they are, for translucent ghosts. */
-export function soloDrawing(solid: Solid, owner: Owner): Drawing {
+export function soloDrawing(solid: Solid, owner: Drawing['faces'][number]['owner']): Drawing {
   const { positions, triangles } = solid.mesh()
   const corners = new Float32Array(triangles.length * 3)
   for (let i = 0; i < triangles.length; i++)

@@ -26,8 +26,8 @@ class Host {
   readonly calls: {
     [N in Exclude<CallName, 'build' | 'prepare'>]: (input: Calls[N]['in']) => Promise<Calls[N]['out']> | Calls[N]['out']
   } = {
-    ghost: ({ step }) => {
-      const solid = this.#built && this.#builder.ghost(this.#built, step, { fineness: editingFineness })
+    ghost: async ({ step }) => {
+      const solid = this.#built && (await this.#builder.ghost(this.#built, step, { fineness: editingFineness }))
       return solid && soloDrawing(solid, { kind: 'step', id: step })
     },
     proof: () => (this.#built ? proofOf(this.#kernel, this.#built) : []),

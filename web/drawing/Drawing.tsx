@@ -1,5 +1,5 @@
 import type { Drawing as SolidDrawing } from '@makrel/core/build'
-import { findStep } from '@makrel/core/document'
+import { allSteps, findStep, flattened, type Part } from '@makrel/core/document'
 import { printerFor } from '@makrel/core/fits'
 import type { Frame } from '@makrel/core/place'
 import { Canvas } from '@react-three/fiber'
@@ -40,6 +40,11 @@ export function Drawing({
   const box = useMemo(() => wholeBox(pieces), [pieces])
   const ghosts = useGhosts()
   const cuts = selection?.kind === 'step' && findStep(part, selection.id)?.step.effect !== 'add'
+  const others = usePart((state) => state.others)
+  const selectedIds = useMemo(
+    () => withContents(part, selection ? [selection.id, ...others] : []),
+    [part, selection, others],
+  )
   const printer = printerFor(part.printer)
   const lights = useMemo(workshopLights, [])
 
@@ -78,6 +83,7 @@ export function Drawing({
                 drawing={drawing}
                 colour={pieceColour(piece.colour)}
                 selection={editable ? selection : undefined}
+                selectedIds={selectedIds}
                 selectionCuts={cuts}
                 motion={motions?.[id]}
                 onPick={editable ? select : undefined}
@@ -132,6 +138,16 @@ function Views() {
   )
 }
 
+/** These ids, and those of what they hold where they are bundles. */
+function withContents(part: Part, ids: readonly string[]): ReadonlySet<string> {
+  return new Set(
+    ids.flatMap((id) => {
+      const step = findStep(part, id)?.step
+      return step ? flattened([step]).map((each) => each.id) : [id]
+    }),
+  )
+}
+
 interface Ghost {
   readonly id: string
   readonly drawing: SolidDrawing
@@ -145,9 +161,9 @@ function useGhosts(): readonly Ghost[] {
   const [ghosts, setGhosts] = useState<readonly Ghost[]>([])
   useEffect(() => {
     let current = true
-    const wanted = (shown?.pieces ?? [])
-      .flatMap((piece) => piece.steps)
-      .filter((step) => step.ghost || (selection?.id === step.id && step.effect !== 'add'))
+    const wanted = (shown ? allSteps(shown) : []).filter(
+      (step) => step.ghost || (selection?.id === step.id && step.effect !== 'add'),
+    )
     void Promise.all(
       wanted.map(async ({ id, effect }) => {
         const drawing = await solids().call('ghost', { step: id })

@@ -15,6 +15,7 @@ export function PieceModel({
   drawing,
   colour,
   selection,
+  selectedIds,
   selectionCuts,
   motion,
   onPick,
@@ -23,6 +24,8 @@ export function PieceModel({
   readonly drawing: Drawing
   readonly colour: string
   readonly selection: Selection | undefined
+  /** all that is selected: steps with what their bundles hold, joints, pieces */
+  readonly selectedIds: ReadonlySet<string>
   readonly selectionCuts: boolean
   readonly motion?: Frame | undefined
   onPick?: ((selection: Selection) => void) | undefined
@@ -45,7 +48,13 @@ export function PieceModel({
         <lineBasicMaterial color={ink} />
       </lineSegments>
       {selection && (
-        <Highlight piece={id} drawing={drawing} selection={selection} colour={selectionCuts ? plum : mackerel} />
+        <Highlight
+          piece={id}
+          drawing={drawing}
+          selection={selection}
+          ids={selectedIds}
+          colour={selectionCuts ? plum : mackerel}
+        />
       )}
     </group>
   )
@@ -56,17 +65,16 @@ function Highlight({
   piece,
   drawing,
   selection,
+  ids,
   colour,
 }: {
   readonly piece: string
   readonly drawing: Drawing
   readonly selection: Selection
+  readonly ids: ReadonlySet<string>
   readonly colour: string
 }) {
-  const all = useMemo(
-    () => subset(drawing, ({ owner }) => owner.id === selection.id || piece === selection.id),
-    [drawing, piece, selection.id],
-  )
+  const all = useMemo(() => subset(drawing, ({ owner }) => ids.has(owner.id) || ids.has(piece)), [drawing, piece, ids])
   const face = useMemo(
     () =>
       subset(

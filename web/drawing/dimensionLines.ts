@@ -1,6 +1,7 @@
 import type { Plan, ResolvedPart } from '@makrel/core/build'
 import type { Offset, Part } from '@makrel/core/document'
 import { findStep } from '@makrel/core/document'
+import type { FieldDefinition } from '@makrel/core/fields'
 import type { ValueKind } from '@makrel/core/measures'
 import {
   add,
@@ -13,7 +14,7 @@ import {
   type Vec3,
   world,
 } from '@makrel/core/place'
-import type { DimensionLine, FieldDefinition } from '@makrel/core/shapes'
+import type { DimensionLine } from '@makrel/core/shapes'
 import type { Selection } from '../state/part.ts'
 
 /** Where a typed dimension goes. */

@@ -1,3 +1,4 @@
+import { allSteps } from '@makrel/core/document'
 import { printerFor } from '@makrel/core/fits'
 import { layerCount } from '@makrel/core/layers'
 import { useEffect, useState } from 'react'
@@ -65,7 +66,7 @@ function useStageStates(): Record<string, React.ReactNode> {
   const part = usePart((state) => state.part)!
   const findings = useBuild((state) => state.findings)
   const pieces = useBuild((state) => state.pieces)
-  const steps = part.pieces.reduce((sum, piece) => sum + piece.steps.length, 0)
+  const steps = allSteps(part).length
   const box = wholeBox(pieces)
   const proof = proofState(findings)
   const counted = (count: number, word: string) =>

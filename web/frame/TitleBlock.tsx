@@ -1,3 +1,4 @@
+import { allSteps } from '@makrel/core/document'
 import { materialFor } from '@makrel/core/fits'
 import { formatNumber, formatSize, formatVolume } from '@makrel/core/units'
 import { Link } from 'react-router'
@@ -15,7 +16,7 @@ export function TitleBlock() {
   const volume = pieces.reduce((sum, piece) => sum + piece.volume, 0)
   const material = materialFor(part.material)
   const size = box && sizeOf(box)
-  const muted = part.pieces.flatMap((piece) => piece.steps).filter((step) => step.mute).length
+  const muted = allSteps(part).filter((step) => step.mute).length
   const proof = proofState(findings)
   return (
     <dl className="flex w-full border border-ink bg-sheet [&>a+a]:border-l [&>a+a]:border-line">

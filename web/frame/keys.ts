@@ -1,5 +1,5 @@
 import { useEffect } from 'react'
-import { removeStep } from '../make/removeStep.ts'
+import { copySteps, removeSteps } from '../make/stepActions.ts'
 import { usePart } from '../state/part.ts'
 
 /** Undo and redo follow the operating system; in a text field they belong to the field while its text is being typed. */
@@ -19,8 +19,10 @@ export function useKeys(): void {
         event.preventDefault()
         redo()
       } else if (event.key === 'Delete' && !typing) {
-        const { selection } = usePart.getState()
-        if (selection?.kind === 'step') removeStep(selection.id)
+        removeSteps()
+      } else if (command && key === 'd' && !typing && usePart.getState().selection?.kind === 'step') {
+        event.preventDefault()
+        copySteps()
       } else if (event.key === 'Escape' && !typing) select(undefined)
       else if (event.key === '/' && !typing) {
         const add = document.getElementById('add-step')

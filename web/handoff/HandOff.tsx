@@ -150,6 +150,7 @@ export function HandOff() {
 function finenessOf(text: string): number {
   const value = evaluate(text, 'length', {
     unit: 'mm',
+    has: () => false,
     resolve: (name, at) => {
       throw new ProblemError('unknown-name', { name, suggestion: '' }, at)
     },

@@ -1,5 +1,6 @@
-import { restFor, type Seat } from '@makrel/core/document'
-import { type Found, findShapes, newStep, type ShapeDefinition, shapes, shelves } from '@makrel/core/shapes'
+import { findStep, flattened, restFor, type Seat } from '@makrel/core/document'
+import { type Found, findShapes, newStep, type ShapeDefinition, type Shelf, shapes, shelves } from '@makrel/core/shapes'
+import { Popover } from 'radix-ui'
 import { useRef, useState } from 'react'
 import { newId } from '../ids.ts'
 import { useWorked } from '../state/build.ts'
@@ -68,7 +69,8 @@ export function AddField({ pieceId }: { readonly pieceId: string }) {
           >
             {found.length === 0 && (
               <li className="px-3 py-2 text-ink-soft">
-                Nothing is called “{typed}”. Try plate, bar, hole, upright or wedge.
+                Nothing is called “{typed}”. Try plate, bar, hole, slot, prism or text, or look through the shelves
+                below.
               </li>
             )}
             {found.map((item, i) => (
@@ -92,28 +94,53 @@ export function AddField({ pieceId }: { readonly pieceId: string }) {
           </ul>
         )}
       </div>
-      <div className="mt-2.5 flex gap-6">
+      <div className="mt-2 flex gap-1">
         {shelves.map((shelf) => (
-          <section key={shelf} aria-label={shelf} className="flex items-center gap-1">
-            {shapes
-              .filter((shape) => shape.shelf === shelf)
-              .map((shape) => (
-                <button
-                  key={shape.kind}
-                  type="button"
-                  title={`Add: ${shape.label}`}
-                  aria-label={`Add: ${shape.label}`}
-                  onClick={() => add(findShapes(shape.label, [shape])[0]!)}
-                  className="flex flex-col items-center rounded-sm px-1 py-1 hover:bg-mackerel-wash hover:text-mackerel"
-                >
-                  <ShapeDrawing shape={shape} />
-                  <span className="text-xs">{shape.label}</span>
-                </button>
-              ))}
-          </section>
+          <ShelfButton key={shelf} shelf={shelf} onAdd={(shape) => add(findShapes(shape.label, [shape])[0]!)} />
         ))}
       </div>
     </div>
+  )
+}
+
+/** All shapes of one purpose, each with its drawing, behind a word. */
+function ShelfButton({ shelf, onAdd }: { readonly shelf: Shelf; onAdd(shape: ShapeDefinition): void }) {
+  const [open, setOpen] = useState(false)
+  return (
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <Popover.Trigger className="-ml-1.5 rounded-sm px-1.5 py-0.5 capitalize text-ink-soft hover:bg-mackerel-wash hover:text-mackerel aria-expanded:bg-mackerel-wash aria-expanded:text-mackerel [&:not(:first-child)]:ml-2">
+        {shelf}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          side="top"
+          align="start"
+          sideOffset={6}
+          aria-label={shelf}
+          // The new step's first value takes the keyboard.
+          onCloseAutoFocus={(event) => event.preventDefault()}
+          className="z-50 grid w-[372px] grid-cols-4 gap-1 rounded-sm border border-ink-soft bg-sheet p-2 shadow-[0_6px_18px_rgb(20_40_44/0.16)]"
+        >
+          {shapes
+            .filter((shape) => shape.shelf === shelf)
+            .map((shape) => (
+              <button
+                key={shape.kind}
+                type="button"
+                aria-label={`Add: ${shape.label}`}
+                onClick={() => {
+                  setOpen(false)
+                  onAdd(shape)
+                }}
+                className="flex flex-col items-center gap-0.5 rounded-sm px-1 py-1.5 hover:bg-mackerel-wash hover:text-mackerel"
+              >
+                <ShapeDrawing shape={shape} />
+                <span className="text-center text-xs">{shape.label}</span>
+              </button>
+            ))}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
   )
 }
 
@@ -153,16 +180,20 @@ function useAdd(pieceId: string): (found: Found) => void {
     const { edit, select, selection, part } = usePart.getState()
     const piece = part?.pieces.find((candidate) => candidate.id === pieceId)
     if (!part || !worked || !piece) return
+    const within = selection && findStep(part, selection.id)
+    // Beside a selected step of a bundle, in the bundle.
+    const after = within && within.bundles.length > 0 && within.piece === piece ? within.step.id : undefined
     const seat = seatFor(
       found.shape,
       selection,
-      piece.steps.map((step) => step.id),
+      flattened(piece.steps).map((step) => step.id),
     )
     const id = newId()
     const first = found.shape.quick[0]
     edit({
       type: 'add-step',
       piece: pieceId,
+      after,
       step: newStep(id, found, { on: seat, rest: restFor(found.shape.effect) }),
     })
     select({ kind: 'step', id }, typeof first === 'string' ? first : first?.field)

@@ -1,4 +1,4 @@
-import { newPiece, pieceColours } from '@makrel/core/document'
+import { allSteps, findStep, flattened, newPiece, pieceColours } from '@makrel/core/document'
 import { useEffect, useState } from 'react'
 import { pieceColour } from '../drawing/colours.ts'
 import { newId } from '../ids.ts'
@@ -8,7 +8,8 @@ import { IconButton } from '../ui/Button.tsx'
 import { AddIcon, RemoveIcon } from '../ui/icons.ts'
 import { SidePanel } from '../ui/SidePanel.tsx'
 import { AddField } from './AddField.tsx'
-import { StepLine } from './StepLine.tsx'
+import { StepList } from './StepList.tsx'
+import { SelectionTools } from './StepTools.tsx'
 
 /** From this many steps on, lines that are not selected fold to one row. */
 const foldFrom = 14
@@ -17,18 +18,21 @@ const foldFrom = 14
 export function BuildSheet() {
   const part = usePart((state) => state.part)!
   const selection = usePart((state) => state.selection)
+  const others = usePart((state) => state.others)
   const worked = useWorked()
   const [chosen, setChosen] = useState<string>()
   const { edit, select } = usePart.getState()
   const selectedPiece = part.pieces.find(
-    (piece) => piece.id === selection?.id || piece.steps.some((step) => step.id === selection?.id),
+    (piece) => piece.id === selection?.id || (selection && findStep(part, selection.id)?.piece.id === piece.id),
   )
   useEffect(() => {
     if (selectedPiece) setChosen(selectedPiece.id)
   }, [selectedPiece])
   if (!worked) return null
   const target = part.pieces.find((piece) => piece.id === chosen) ?? part.pieces[0]!
-  const steps = part.pieces.reduce((sum, piece) => sum + piece.steps.length, 0)
+  const steps = allSteps(part)
+  const several =
+    [selection?.id, ...others].length > 1 ? steps.filter(({ id }) => id === selection?.id || others.includes(id)) : []
 
   const addPiece = () => {
     const piece = newPiece(
@@ -65,7 +69,7 @@ export function BuildSheet() {
                     edit({
                       type: 'remove-piece',
                       id: piece.id,
-                      held: heldWithout(part, new Set(piece.steps.map((step) => step.id))),
+                      held: heldWithout(part, new Set(flattened(piece.steps).map((step) => step.id))),
                     })
                   }
                 >
@@ -73,23 +77,14 @@ export function BuildSheet() {
                 </IconButton>
               )}
             </div>
-            <ol>
-              {piece.steps.map((step, i) => (
-                <StepLine
-                  key={step.id}
-                  part={part}
-                  step={step}
-                  number={i + 1}
-                  resolved={worked.resolved}
-                  plan={worked.plan}
-                  problems={worked.problems.filter(
-                    (problem) => problem.path[0] === 'steps' && problem.path[1] === step.id,
-                  )}
-                  selected={selection?.kind === 'step' && selection.id === step.id}
-                  folded={steps >= foldFrom && selection?.id !== step.id}
-                />
-              ))}
-            </ol>
+            <StepList
+              part={part}
+              steps={piece.steps}
+              resolved={worked.resolved}
+              plan={worked.plan}
+              problems={worked.problems}
+              folds={steps.length >= foldFrom}
+            />
             {piece.steps.length === 0 && (
               <p className="px-5 py-3 text-base text-ink-soft">
                 {piece.id === target.id
@@ -107,6 +102,7 @@ export function BuildSheet() {
           <AddIcon size={14} /> another piece
         </button>
       </div>
+      {several.length > 1 && <SelectionTools count={several.length} allMuted={several.every((step) => step.mute)} />}
       <AddField pieceId={target.id} />
     </SidePanel>
   )

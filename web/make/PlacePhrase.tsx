@@ -1,18 +1,20 @@
-import type { Plan, ResolvedPart } from '@makrel/core/build'
-import type { Offset, Part, Place, Seat } from '@makrel/core/document'
+import type { Plan } from '@makrel/core/build'
+import { allSteps, type Offset, type Part, type Place, type Seat } from '@makrel/core/document'
 import type { Names } from '@makrel/core/measures'
 import { levelSides, type SideNames } from '@makrel/core/place'
 import type { Problem } from '@makrel/core/problems'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
 import { ValueField } from './ValueField.tsx'
-import { isCentred, type OffsetWay, offsetOf, offsetWay, offsetWays, seatWords } from './words.ts'
+import { isCentred, isMade, type OffsetWay, offsetOf, offsetWay, offsetWays, seatWords } from './words.ts'
 
 /** ", on the top of 1, 12 from the left edge to its centre, centred front to back" — and lift, turn, tilt where set. */
 export function PlacePhrase({
   id,
   place,
   seats,
+  bases = [],
+  bundled = false,
   more,
   names,
   sides,
@@ -22,6 +24,9 @@ export function PlacePhrase({
   readonly place: Place
   /** what it may stand on; undefined where that is fixed (joints stand on the bed) */
   readonly seats: readonly SeatOption[] | undefined
+  /** faces of the shape that it can lie on; none for holes and bundles */
+  readonly bases?: readonly string[]
+  readonly bundled?: boolean
   readonly more: boolean
   readonly names: Names
   readonly sides: SideNames
@@ -34,7 +39,7 @@ export function PlacePhrase({
     ? seats
     : [{ key, seat: place.on, label: seatWords(part, place.on) }, ...(seats ?? [])]
   const set = (change: Partial<Place>, merge?: string) => edit({ type: 'set-place', id, change }, merge)
-  const field = (name: 'lift' | 'turn' | 'tilt', label: string, kind: 'length' | 'angle') => (
+  const field = (name: 'lift' | 'turn' | 'tilt' | 'lean', label: string, kind: 'length' | 'angle') => (
     <ValueField
       label={label}
       kind={kind}
@@ -65,6 +70,7 @@ export function PlacePhrase({
         offset={place.across}
         sides={sides.across}
         onBed={place.on.kind === 'bed'}
+        bundled={bundled}
         names={names}
         problems={problems}
       />
@@ -74,13 +80,29 @@ export function PlacePhrase({
         offset={place.along}
         sides={sides.along}
         onBed={place.on.kind === 'bed'}
+        bundled={bundled}
         names={names}
         problems={problems}
       />
       {(more || place.lift.trim() !== '0') && <>, lifted {field('lift', 'Lift', 'length')}</>}
       {(more || place.turn.trim() !== '0') && <>, turned {field('turn', 'Turn', 'angle')}</>}
       {(more || place.tilt.trim() !== '0') && <>, tilted {field('tilt', 'Tilt', 'angle')}</>}
-      {more && seats && (
+      {(more || place.lean.trim() !== '0') && <>, leaning {field('lean', 'Lean', 'angle')}</>}
+      {bases.length > 0 && (more || place.base !== '') && (
+        <>
+          , lying on its{' '}
+          <Choice
+            label="Lies on its"
+            value={place.base || underside}
+            options={[underside, ...new Set([...bases, ...(place.base ? [place.base] : [])])].map((face) => ({
+              value: face,
+              label: face,
+            }))}
+            onChange={(face) => set({ base: face === underside ? '' : face })}
+          />
+        </>
+      )}
+      {more && seats && !bundled && (
         <>
           , resting{' '}
           <Choice
@@ -98,6 +120,8 @@ export function PlacePhrase({
   )
 }
 
+const underside = 'underside'
+
 /** On the bed there are no edges to measure from; a distance from an edge is measured from the datum there. */
 function fresh(place: Place, seat: Seat): Partial<Place> {
   if (seat.kind !== 'bed') return {}
@@ -111,6 +135,7 @@ function OffsetPhrase({
   offset,
   sides,
   onBed,
+  bundled,
   names,
   problems,
 }: {
@@ -119,17 +144,18 @@ function OffsetPhrase({
   readonly offset: Offset
   readonly sides: readonly [string, string]
   readonly onBed: boolean
+  readonly bundled: boolean
   readonly names: Names
   readonly problems: readonly Problem[]
 }) {
   const focus = usePart((state) => (state.selection?.id === id ? state.focus : undefined))
   const { edit, focused, select, selection } = usePart.getState()
-  const centred = isCentred(offset)
+  const bare = isCentred(offset) || isMade(offset)
   const fault = problems.find((problem) => problem.path[2] === 'place' && problem.path[3] === axis)
   return (
     <>
       {', '}
-      {!centred && (
+      {!bare && (
         <>
           <ValueField
             label={`Distance ${sides.join(' to ')}`}
@@ -148,16 +174,21 @@ function OffsetPhrase({
       <Choice<OffsetWay>
         label={`Measured ${sides.join(' to ')}`}
         value={offsetWay(offset)}
-        options={offsetWays(sides, onBed)}
-        focusMoves={(way) => way !== 'centred'}
+        options={offsetWays(sides, onBed, bundled)}
+        focusMoves={(way) => !isBare(way)}
         onChange={(way) => {
           edit({ type: 'set-offset', id, axis, change: offsetOf(way) })
           // A distance that has just come into being is asked for next.
-          if (way !== 'centred') select(selection ?? { kind: 'step', id }, axis)
+          if (!isBare(way)) select(selection ?? { kind: 'step', id }, axis)
         }}
       />
     </>
   )
+}
+
+/** Ways that need no distance. */
+function isBare(way: OffsetWay): boolean {
+  return way === 'centred' || way === 'made'
 }
 
 export interface SeatOption {
@@ -170,20 +201,20 @@ export function seatKey(seat: Seat): string {
   return seat.kind === 'face' ? `${seat.step}/${seat.face}` : seat.kind
 }
 
-/** The bed and every named face of the steps above `stepId`, nearest first. */
-export function seatOptions(part: Part, plan: Plan, resolved: ResolvedPart, stepId: string | undefined): SeatOption[] {
-  const above: SeatOption[] = []
-  for (const piece of part.pieces) {
-    for (const step of piece.steps) {
-      if (step.id === stepId) return [bedOption, ...above.reverse()]
-      const known = resolved.steps.get(step.id)?.shape && plan.geometry.get(step.id)
-      for (const face of [...(known?.faces ?? [])].reverse()) {
-        const seat: Seat = { kind: 'face', step: step.id, face: face.name }
-        above.push({ key: seatKey(seat), seat, label: seatWords(part, seat) })
-      }
-    }
-  }
-  return [bedOption, ...above.reverse()]
+/** The bed and every named face of the steps above `stepId`, nearest first. What it holds itself is not above it. */
+export function seatOptions(part: Part, plan: Plan, stepId: string): SeatOption[] {
+  const steps = allSteps(part)
+  const above = steps.slice(
+    0,
+    steps.findIndex((step) => step.id === stepId),
+  )
+  const faces = above.flatMap((step) =>
+    [...(plan.geometry.get(step.id)?.faces ?? [])].reverse().map((face): SeatOption => {
+      const seat: Seat = { kind: 'face', step: step.id, face: face.name }
+      return { key: seatKey(seat), seat, label: seatWords(part, seat) }
+    }),
+  )
+  return [bedOption, ...faces.reverse()]
 }
 
 const bedOption: SeatOption = { key: 'bed', seat: { kind: 'bed' }, label: 'the bed' }

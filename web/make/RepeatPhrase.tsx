@@ -1,69 +1,124 @@
-import type { Repeat } from '@makrel/core/document'
-import type { Names, ValueKind } from '@makrel/core/measures'
+import type { ResolvedStep } from '@makrel/core/build'
+import type { Repeat, Step } from '@makrel/core/document'
+import { defaultFields } from '@makrel/core/fields'
+import type { Names } from '@makrel/core/measures'
 import type { SideNames } from '@makrel/core/place'
+import type { Problem } from '@makrel/core/problems'
+import { type RepeatDefinition, repeatOf } from '@makrel/core/repeats'
 import { usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
-import { Choice } from '../ui/Choice.tsx'
 import { CloseIcon } from '../ui/icons.ts'
-import { ValueField } from './ValueField.tsx'
-import { rowDirections } from './words.ts'
+import { commonParts, Sentence, sentenceParts } from './Sentence.tsx'
 
-export const newRepeats: Readonly<Record<Repeat['kind'], Repeat>> = {
-  row: { kind: 'row', direction: 'across', count: '2', spacing: '20' },
-  ring: { kind: 'ring', count: '6', sweep: '360' },
+export function newRepeat({ kind, fields }: RepeatDefinition): Repeat {
+  return { kind, fields: defaultFields(fields) }
 }
 
-/** "; 4 times in a row, 20 apart from left to right" */
-export function RepeatPhrase({
+/** "; 4 times in a row, 20 apart from left to right", for each repeat, and the copies that are left out. */
+export function RepeatPhrases({
+  step,
+  resolved,
+  names,
+  sides,
+  more,
+  problems,
+}: {
+  readonly step: Step
+  readonly resolved: ResolvedStep
+  readonly names: Names
+  readonly sides: SideNames
+  readonly more: boolean
+  readonly problems: readonly Problem[]
+}) {
+  const { edit } = usePart.getState()
+  return (
+    <>
+      {step.repeats.map((repeat, index) => (
+        <RepeatPhrase
+          // biome-ignore lint/suspicious/noArrayIndexKey: repeats have no identity but their order
+          key={index}
+          id={step.id}
+          index={index}
+          repeat={repeat}
+          values={resolved.repeats?.[index]?.values}
+          names={names}
+          sides={sides}
+          more={more}
+          problems={problems.filter(({ path }) => path[2] === 'repeats' && path[3] === String(index))}
+        />
+      ))}
+      {step.omit.length > 0 && (
+        <>
+          ; without {step.omit.length === 1 ? 'copy' : 'copies'}
+          {step.omit.map((copy, i) => (
+            <span key={copy}>
+              {i === 0 ? ' ' : ', '}
+              <button
+                type="button"
+                aria-label={`Bring back copy ${copy}`}
+                title="Bring it back"
+                className="figures choice"
+                onClick={() => edit({ type: 'omit-copy', id: step.id, copy, omitted: false })}
+              >
+                {copy}
+              </button>
+            </span>
+          ))}
+        </>
+      )}
+    </>
+  )
+}
+
+function RepeatPhrase({
   id,
   index,
   repeat,
+  values,
   names,
   sides,
+  more,
+  problems,
 }: {
   readonly id: string
   readonly index: number
   readonly repeat: Repeat
+  readonly values: Parameters<typeof sentenceParts>[1]
   readonly names: Names
   readonly sides: SideNames
+  readonly more: boolean
+  readonly problems: readonly Problem[]
 }) {
   const focus = usePart((state) => (state.selection?.id === id ? state.focus : undefined))
-  const { edit, focused } = usePart.getState()
+  const { edit } = usePart.getState()
+  const definition = repeatOf(repeat.kind)
   const set = (next: Repeat | undefined, merge?: string) => edit({ type: 'set-repeat', id, index, repeat: next }, merge)
-  const value = (name: 'count' | 'spacing' | 'sweep', label: string, kind: ValueKind) => (
-    <ValueField
-      label={label}
-      kind={kind}
-      text={(repeat as unknown as Record<string, string>)[name]!}
-      names={names}
-      autoFocus={focus === `repeat${index}.${name}`}
-      onAutoFocused={focused}
-      onChange={(text, final) =>
-        set({ ...repeat, [name]: text } as Repeat, final ? undefined : `${id}.${index}.${name}`)
-      }
-    />
-  )
+  const parts = definition ? sentenceParts(definition.sentence, values, repeat.fields, definition.fields) : []
+  const lead = `repeat${index}.`
   return (
     <>
-      ; {value('count', 'Copies', 'count')} times in a {repeat.kind}
-      {repeat.kind === 'row' ? (
-        <>
-          , {value('spacing', 'Spacing', 'length')} apart{' '}
-          <Choice
-            label="Direction of the row"
-            value={repeat.direction}
-            options={(['across', 'along', 'up'] as const).map((direction) => ({
-              value: direction,
-              label: rowDirections[direction](sides),
-            }))}
-            onChange={(direction) => set({ ...repeat, direction })}
-          />
-        </>
+      ;
+      {definition ? (
+        <Sentence
+          fields={definition.fields}
+          texts={repeat.fields}
+          parts={[' ', ...(more ? parts : commonParts(parts, definition.fields, repeat.fields))]}
+          names={names}
+          sides={sides}
+          problems={problems}
+          focus={focus?.startsWith(lead) ? focus.slice(lead.length) : undefined}
+          onChange={(field, text, final) =>
+            set(
+              { ...repeat, fields: { ...repeat.fields, [field]: text } },
+              final ? undefined : `${id}.${index}.${field}`,
+            )
+          }
+        />
       ) : (
-        <> over {value('sweep', 'Sweep', 'angle')} round the middle</>
+        ` repeated in a way of kind “${repeat.kind}”`
       )}
       <IconButton
-        label={`Remove this ${repeat.kind}`}
+        label={`No longer ${definition?.label ?? 'repeated'}`}
         className="!h-5 !w-5 align-middle"
         onClick={() => set(undefined)}
       >

@@ -1,41 +1,37 @@
+import type { AnyValues, FieldDefinition, Fields, SentencePart } from '@makrel/core/fields'
 import type { Names } from '@makrel/core/measures'
+import { levelSides, type SideNames } from '@makrel/core/place'
 import type { Problem } from '@makrel/core/problems'
-import type { AnyValues, Fields, SentencePart } from '@makrel/core/shapes'
 import { Fragment } from 'react'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
+import { TextField } from './TextField.tsx'
 import { ValueField } from './ValueField.tsx'
+import { withSides } from './words.ts'
 
-/** The words and values of a shape or a joint, editable in place. Punctuation sits close to the word before it. */
-export function Sentence({
-  owner,
-  fields,
-  texts,
-  parts,
-  names,
-  problems,
-}: {
-  readonly owner: { readonly kind: 'step' | 'joint'; readonly id: string }
+interface Props {
   readonly fields: Fields
   readonly texts: Readonly<Record<string, string>>
   readonly parts: readonly SentencePart[]
   readonly names: Names
+  /** of these fields only: their path ends with the field's name */
   readonly problems: readonly Problem[]
-}) {
+  /** the field that is to take the keyboard */
+  readonly focus: string | undefined
+  readonly sides?: SideNames
+  /** `final` ends one act of typing */
+  onChange(field: string, text: string, final: boolean): void
+}
+
+/** The words and values of a shape, a repeat or a joint, editable in place. Punctuation sits close to the word before it. */
+export function Sentence({ parts, ...rest }: Props) {
   return parts.map((part, i) => {
     // biome-ignore lint/suspicious/noArrayIndexKey: the sentence is fixed by the shape
     if (typeof part === 'string') return <Fragment key={i}>{closeUp(part, i)}</Fragment>
     return (
       <Fragment key={part.field}>
         {' '}
-        <SentenceField
-          owner={owner}
-          field={part.field}
-          fields={fields}
-          texts={texts}
-          names={names}
-          problems={problems}
-        />
+        <SentenceField field={part.field} {...rest} />
       </Fragment>
     )
   })
@@ -46,65 +42,85 @@ function closeUp(words: string, index: number): string {
 }
 
 function SentenceField({
-  owner,
   field,
   fields,
   texts,
   names,
   problems,
-}: {
-  readonly owner: { readonly kind: 'step' | 'joint'; readonly id: string }
-  readonly field: string
-  readonly fields: Fields
-  readonly texts: Readonly<Record<string, string>>
-  readonly names: Names
-  readonly problems: readonly Problem[]
-}) {
-  const focus = usePart((state) => (state.selection?.id === owner.id ? state.focus : undefined))
-  const { edit, focused } = usePart.getState()
+  focus,
+  sides = levelSides,
+  onChange,
+}: Omit<Props, 'parts'> & { readonly field: string }) {
+  const { focused } = usePart.getState()
   const definition = fields[field]!
   const text = texts[field] ?? definition.default
-  if (definition.kind === 'choice')
-    return (
-      <Choice
-        label={definition.label}
-        value={text}
-        options={Object.entries(definition.choices).map(([value, label]) => ({ value, label }))}
-        onChange={(value) => edit({ type: 'set-field', id: owner.id, field, text: value })}
-      />
-    )
-  const fault = problems.find((problem) => problem.path[2] === 'fields' && problem.path[3] === field)
-  return (
-    <ValueField
-      label={definition.label}
-      kind={definition.kind}
-      text={text}
-      names={names}
-      fault={fault?.text}
-      autoFocus={focus === field}
-      onAutoFocused={focused}
-      onChange={(next, final) =>
-        edit({ type: 'set-field', id: owner.id, field, text: next }, final ? undefined : `${owner.id}.${field}`)
-      }
-    />
-  )
+  const fault = problems.find((problem) => problem.path.at(-1) === field)?.text
+  const typed = { label: definition.label, text, fault, autoFocus: focus === field, onAutoFocused: focused }
+  switch (definition.kind) {
+    case 'choice':
+      return (
+        <Choice
+          label={definition.label}
+          value={text}
+          options={Object.entries(definition.choices).map(([value, label]) => ({
+            value,
+            label: withSides(label, sides),
+          }))}
+          onChange={(value) => onChange(field, value, true)}
+        />
+      )
+    case 'text':
+    case 'corners':
+      return (
+        <TextField
+          {...typed}
+          quoted={definition.kind === 'text'}
+          onChange={(next, final) => onChange(field, next, final)}
+        />
+      )
+    default:
+      return (
+        <ValueField
+          {...typed}
+          kind={definition.kind}
+          names={names}
+          onChange={(next, final) => onChange(field, next, final)}
+        />
+      )
+  }
 }
 
-/** Whether a field's value can be read from these values: what is undefined stays as typed. */
+/** The sentence that a definition reads as; where a value cannot be computed, its words still stand. */
 export function sentenceParts(
   sentence: (values: never) => readonly SentencePart[],
   values: AnyValues | undefined,
   texts: Readonly<Record<string, string>>,
   fields: Fields,
 ): readonly SentencePart[] {
-  // Where a number has a problem its words still stand: a sentence branches on choices only.
+  // A sentence branches on choices only.
   const stand =
     values ??
     Object.fromEntries(
       Object.entries(fields).map(([name, field]) => [
         name,
-        field.kind === 'choice' ? (texts[name] ?? field.default) : 1,
+        field.kind === 'choice' || field.kind === 'text' ? (texts[name] ?? field.default) : 1,
       ]),
     )
   return sentence(stand as never)
+}
+
+/** Rare values, and the words that lead to them, wait behind "more" while they have their plain value. */
+export function commonParts(
+  parts: readonly SentencePart[],
+  fields: Fields,
+  texts: Readonly<Record<string, string>>,
+): readonly SentencePart[] {
+  const isRare = (part: SentencePart | undefined) => {
+    const definition: FieldDefinition | undefined = typeof part === 'object' ? fields[part.field] : undefined
+    return (
+      Boolean(definition?.rare) &&
+      (texts[(part as { field: string }).field] ?? definition!.default) === definition!.default
+    )
+  }
+  return parts.filter((part, i) => !isRare(typeof part === 'string' ? parts[i + 1] : part))
 }

@@ -1,28 +1,17 @@
 import type { Plan, ResolvedPart } from '@makrel/core/build'
-import { copiedStep, type Effect, type Part, restFor, type Step } from '@makrel/core/document'
+import { bundleKind, type Effect, findStep, type Part, restFor, type Step, sameKind } from '@makrel/core/document'
 import type { Problem } from '@makrel/core/problems'
-import { DropdownMenu } from 'radix-ui'
 import { memo, useEffect, useRef, useState } from 'react'
-import { newId } from '../ids.ts'
 import { usePart } from '../state/part.ts'
-import { IconButton } from '../ui/Button.tsx'
 import { Choice } from '../ui/Choice.tsx'
-import {
-  CopyIcon,
-  GhostIcon,
-  MoreIcon,
-  MoveDownIcon,
-  MoveUpIcon,
-  MuteIcon,
-  RemoveIcon,
-  RepeatIcon,
-} from '../ui/icons.ts'
+import { OpenedIcon } from '../ui/icons.ts'
 import { ProblemLines } from '../ui/ProblemLines.tsx'
+import { useDragInList } from './dragInList.ts'
 import { PlacePhrase, seatOptions, sidesOf } from './PlacePhrase.tsx'
-import { newRepeats, RepeatPhrase } from './RepeatPhrase.tsx'
-import { removeStep } from './removeStep.ts'
-import { Sentence, sentenceParts } from './Sentence.tsx'
-import { effectWords, stepTitle } from './words.ts'
+import { RepeatPhrases } from './RepeatPhrase.tsx'
+import { commonParts, Sentence, sentenceParts } from './Sentence.tsx'
+import { StepTools } from './StepTools.tsx'
+import { effectWords, kindWords, sameOptions, stepTitle } from './words.ts'
 
 const effectLook: Readonly<Record<Effect, string>> = {
   add: 'border-ink bg-sheet text-ink',
@@ -30,245 +19,260 @@ const effectLook: Readonly<Record<Effect, string>> = {
   keep: 'border-moss bg-moss text-sheet',
 }
 
-interface Props {
+export interface StepLineProps {
   readonly part: Part
   readonly step: Step
-  readonly number: number
+  /** "3", in a bundle "3.2" */
+  readonly number: string
+  readonly index: number
+  /** whether it is the last one of its list */
+  readonly last: boolean
+  readonly depth: number
   readonly resolved: ResolvedPart
   readonly plan: Plan
   readonly problems: readonly Problem[]
+  /** it has the selection, or is selected along with the one that has */
   readonly selected: boolean
-  readonly folded: boolean
+  readonly chosen: boolean
+  /** for a bundle: whether what it holds is shown */
+  readonly open: boolean
+  onOpen(): void
 }
 
 /** One line of the sheet: its number, its sentence, and what is wrong with it. */
-export const StepLine = memo(function StepLine({
-  part,
-  step,
-  number,
-  resolved,
-  plan,
-  problems,
-  selected,
-  folded,
-}: Props) {
-  const { select } = usePart.getState()
+export function StepLine(props: StepLineProps) {
+  const { step, number, index, last, depth, problems, selected, chosen, open, onOpen } = props
+  const { edit } = usePart.getState()
   const [more, setMore] = useState(false)
-  const line = useRef<HTMLLIElement>(null)
-  const worked = resolved.steps.get(step.id)
-  const shape = worked?.shape
-  const names = resolved.measures.names
-  const sides = sidesOf(plan, step.id)
-  const owner = { kind: 'step', id: step.id } as const
-
+  const line = useRef<HTMLDivElement>(null)
   useEffect(() => {
     if (selected) line.current?.scrollIntoView({ block: 'nearest' })
     else setMore(false)
   }, [selected])
-
-  const parts = shape ? sentenceParts(shape.sentence, worked.values, step.fields, shape.fields) : []
-  // "round hole ⌀": the first word of the sentence names the shape and is set apart.
-  const [head, ...rest] = parts
-  const rare = shape ? Object.keys(shape.fields).filter((field) => shape.fields[field]!.rare) : []
-  const shownRest = rest.filter((_, i) => more || !isRareWord(rest, i, rare, step, shape?.fields))
+  const press = usePress(step.id, chosen)
+  const move = (to: number) => edit({ type: 'move-step', id: step.id, to })
+  const drag = useDragInList(step.id)
 
   return (
-    <li
+    <div
       ref={line}
-      data-step={step.id}
-      aria-current={selected}
-      className={`relative flex gap-3 py-2 pr-4 pl-5 ${selected ? 'bg-mackerel-wash before:absolute before:inset-y-0 before:left-0 before:w-[3px] before:bg-mackerel' : 'hover:bg-[#f3f6f4]'} ${step.mute ? 'opacity-60' : ''}`}
-      onPointerDown={(event) => {
-        if (!selected && event.button === 0) select({ kind: 'step', id: step.id })
-      }}
+      className={`relative flex gap-3 py-2 pr-4 pl-5 ${lineLook(chosen)} ${step.mute ? 'opacity-60' : ''}`}
+      style={{ paddingLeft: 20 + depth * 22 }}
+      onPointerDown={press}
     >
       <button
         type="button"
         aria-label={`Step ${number}, ${stepTitle(step)}`}
-        aria-pressed={selected}
-        onClick={() => select({ kind: 'step', id: step.id })}
-        className={`figures mt-px inline-flex h-6 w-6 shrink-0 items-center justify-center rounded-full border text-sm ${effectLook[step.effect]}`}
+        aria-pressed={chosen}
+        title="Drag to move it in the sheet"
+        onPointerDown={drag}
+        onKeyDown={(event) => {
+          if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return
+          event.preventDefault()
+          if (event.key === 'ArrowUp' && index > 0) move(index - 1)
+          if (event.key === 'ArrowDown' && !last) move(index + 1)
+        }}
+        className={`figures mt-px inline-flex h-6 min-w-6 shrink-0 cursor-grab touch-none items-center justify-center rounded-full border px-1 text-sm ${effectLook[step.effect]}`}
       >
         {number}
       </button>
       <div className="min-w-0 flex-1">
-        {folded ? (
-          <p className="truncate text-base">{stepTitle(step)}</p>
-        ) : (
-          <p className="relative text-base leading-[26px]">
-            {step.name && <span className="mr-1.5 text-xs text-ink-soft">{step.name}:</span>}
-            {shape ? (
-              <>
-                <Choice
-                  label="Effect"
-                  value={step.effect}
-                  shown={effectWords(step.effect, shape.label)}
-                  options={[
-                    { value: 'add', label: 'Add', hint: 'material' },
-                    { value: 'cut', label: 'Cut', hint: 'take away' },
-                    { value: 'keep', label: 'Keep', hint: 'only what lies inside' },
-                  ]}
-                  onChange={(effect) => {
-                    usePart.getState().editAll([
-                      { type: 'set-step', id: step.id, change: { effect } },
-                      { type: 'set-place', id: step.id, change: { rest: restFor(effect) } },
-                    ])
-                  }}
-                />{' '}
-                <strong className="font-semibold">{typeof head === 'string' ? head : shape.label}</strong>
-                <Sentence
-                  owner={owner}
-                  fields={shape.fields}
-                  texts={step.fields}
-                  parts={shownRest}
-                  names={names}
-                  problems={problems}
-                />
-                <PlacePhrase
-                  id={step.id}
-                  place={step.place}
-                  seats={selected ? seatOptions(part, plan, resolved, step.id) : []}
-                  more={more}
-                  names={names}
-                  sides={sides}
-                  problems={problems}
-                />
-                {step.repeats.map((repeat, i) => (
-                  // biome-ignore lint/suspicious/noArrayIndexKey: repeats have no identity but their order
-                  <RepeatPhrase key={i} id={step.id} index={i} repeat={repeat} names={names} sides={sides} />
-                ))}
-                .
-              </>
-            ) : (
-              <>A shape of kind “{step.shape}”.</>
-            )}
-          </p>
-        )}
+        <StepSentence {...props} more={more} />
+        {step.shape === bundleKind && <BundleToggle step={step} open={open} onOpen={onOpen} />}
         <ProblemLines problems={problems} />
         {step.mute && <p className="text-xs text-ink-soft">Muted: left out of the solid.</p>}
-        {selected && <StepTools part={part} step={step} number={number} more={more} onMore={() => setMore(!more)} />}
+        {selected && (
+          <StepTools step={step} number={number} index={index} last={last} more={more} onMore={() => setMore(!more)} />
+        )}
       </div>
-    </li>
-  )
-})
-
-/** Rare values, and the words that lead to them, wait behind "more" while they have their plain value. */
-function isRareWord(
-  parts: readonly (string | { field: string })[],
-  index: number,
-  rare: readonly string[],
-  step: Step,
-  fields: Readonly<Record<string, { default: string }>> | undefined,
-): boolean {
-  const isRare = (part: string | { field: string } | undefined) =>
-    typeof part === 'object' &&
-    rare.includes(part.field) &&
-    (step.fields[part.field] ?? '') === fields?.[part.field]?.default
-  const part = parts[index]
-  if (typeof part === 'object') return isRare(part)
-  return isRare(parts[index + 1])
-}
-
-function StepTools({
-  part,
-  step,
-  number,
-  more,
-  onMore,
-}: {
-  readonly part: Part
-  readonly step: Step
-  readonly number: number
-  readonly more: boolean
-  onMore(): void
-}) {
-  const { edit, select } = usePart.getState()
-  const piece = part.pieces.find((candidate) => candidate.steps.some(({ id }) => id === step.id))!
-  const set = (change: { ghost?: boolean; mute?: boolean }) => edit({ type: 'set-step', id: step.id, change })
-  const copy = () => {
-    const id = newId()
-    edit({ type: 'add-step', piece: piece.id, step: copiedStep(step, id), after: step.id })
-    select({ kind: 'step', id }, 'across')
-  }
-  return (
-    <div role="toolbar" aria-label={`Step ${number}`} className="mt-1.5 -ml-1.5 flex items-center gap-0.5">
-      <IconButton label="More values" pressed={more} onClick={onMore}>
-        <MoreIcon size={15} />
-      </IconButton>
-      <DropdownMenu.Root>
-        <DropdownMenu.Trigger asChild>
-          <IconButton label="Repeat" disabled={step.repeats.length >= 3}>
-            <RepeatIcon size={15} />
-          </IconButton>
-        </DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
-          <DropdownMenu.Content
-            sideOffset={4}
-            className="z-50 rounded-sm border border-ink-soft bg-sheet py-1 shadow-[0_6px_18px_rgb(20_40_44/0.16)]"
-          >
-            {(['row', 'ring'] as const).map((kind) => (
-              <DropdownMenu.Item
-                key={kind}
-                className="cursor-pointer px-4 py-1.5 outline-none data-[highlighted]:bg-mackerel-wash data-[highlighted]:text-mackerel"
-                onSelect={() => {
-                  const index = step.repeats.length
-                  edit({ type: 'set-repeat', id: step.id, index, repeat: newRepeats[kind] })
-                  setTimeout(() => select({ kind: 'step', id: step.id }, `repeat${index}.count`), 60)
-                }}
-              >
-                in a {kind}
-              </DropdownMenu.Item>
-            ))}
-          </DropdownMenu.Content>
-        </DropdownMenu.Portal>
-      </DropdownMenu.Root>
-      <IconButton label="Ghost: show its own shape" pressed={step.ghost} onClick={() => set({ ghost: !step.ghost })}>
-        <GhostIcon size={15} />
-      </IconButton>
-      <IconButton label="Mute: leave it out" pressed={step.mute} onClick={() => set({ mute: !step.mute })}>
-        <MuteIcon size={15} />
-      </IconButton>
-      <IconButton
-        label="Earlier in the sheet"
-        disabled={number === 1}
-        onClick={() => edit({ type: 'move-step', id: step.id, by: -1 })}
-      >
-        <MoveUpIcon size={15} />
-      </IconButton>
-      <IconButton
-        label="Later in the sheet"
-        disabled={number === piece.steps.length}
-        onClick={() => edit({ type: 'move-step', id: step.id, by: 1 })}
-      >
-        <MoveDownIcon size={15} />
-      </IconButton>
-      <IconButton label="Copy" onClick={copy}>
-        <CopyIcon size={15} />
-      </IconButton>
-      <IconButton label="Remove" onClick={() => removeStep(step.id)}>
-        <RemoveIcon size={15} />
-      </IconButton>
-      <NameField step={step} />
     </div>
   )
 }
 
-function NameField({ step }: { readonly step: Step }) {
-  const [draft, setDraft] = useState(step.name)
-  useEffect(() => setDraft(step.name), [step.name])
+/** A line of a long sheet that is not selected: number, what it is, main sizes, and whether something is wrong. */
+export const FoldedLine = memo(function FoldedLine({
+  id,
+  number,
+  depth,
+  effect,
+  title,
+  sizes,
+  mute,
+  chosen,
+  problems,
+}: {
+  readonly id: string
+  readonly number: string
+  readonly depth: number
+  readonly effect: Effect
+  readonly title: string
+  readonly sizes: string
+  readonly mute: boolean
+  readonly chosen: boolean
+  readonly problems: readonly Problem[]
+}) {
+  const press = usePress(id, chosen)
+  const drag = useDragInList(id)
   return (
-    <input
-      aria-label="Name of this step"
-      placeholder="name…"
-      value={draft}
-      maxLength={120}
-      onChange={(event) => setDraft(event.target.value)}
-      onBlur={() =>
-        draft !== step.name &&
-        usePart.getState().edit({ type: 'set-step', id: step.id, change: { name: draft.trim() } })
-      }
-      onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
-      className="ml-1 h-6 w-24 min-w-0 flex-1 border-b border-transparent bg-transparent px-1 text-xs hover:border-line focus:border-mackerel"
-    />
+    <div
+      className={`relative flex items-center gap-3 py-1 pr-4 [contain-intrinsic-size:auto_32px] [content-visibility:auto] ${lineLook(chosen)} ${mute ? 'opacity-60' : ''}`}
+      style={{ paddingLeft: 20 + depth * 22 }}
+      onPointerDown={press}
+    >
+      <button
+        type="button"
+        aria-label={`Step ${number}, ${title}`}
+        aria-pressed={chosen}
+        onPointerDown={drag}
+        onClick={() => usePart.getState().select({ kind: 'step', id })}
+        className={`figures inline-flex h-6 min-w-6 shrink-0 cursor-grab touch-none items-center justify-center rounded-full border px-1 text-sm ${effectLook[effect]}`}
+      >
+        {number}
+      </button>
+      <div className="min-w-0 flex-1">
+        <p className="truncate text-base">
+          {title} <span className="figures text-ink-soft">{sizes}</span>
+        </p>
+        <ProblemLines problems={problems} />
+      </div>
+    </div>
   )
+})
+
+function lineLook(chosen: boolean): string {
+  return chosen
+    ? 'bg-mackerel-wash before:absolute before:inset-y-0 before:left-0 before:w-[3px] before:bg-mackerel'
+    : 'hover:bg-[#f3f6f4]'
+}
+
+/** A press selects the line; with Ctrl (or Cmd) it joins the selection, with Shift all lines up to it do. */
+function usePress(id: string, chosen: boolean) {
+  return (event: React.PointerEvent) => {
+    if (event.button !== 0) return
+    const { select, alsoSelect, selectTo } = usePart.getState()
+    if (event.ctrlKey || event.metaKey) alsoSelect(id)
+    else if (event.shiftKey && !(event.target instanceof HTMLInputElement)) {
+      event.preventDefault()
+      selectTo(id)
+    } else if (!chosen) select({ kind: 'step', id })
+  }
+}
+
+function BundleToggle({ step, open, onOpen }: { readonly step: Step; readonly open: boolean; onOpen(): void }) {
+  const count = step.steps?.length ?? 0
+  return (
+    <button
+      type="button"
+      aria-expanded={open}
+      onClick={onOpen}
+      className="inline-flex items-center gap-1 text-sm text-ink-soft hover:text-mackerel"
+    >
+      <OpenedIcon size={14} className={open ? 'rotate-90' : ''} />
+      {open ? 'close it' : `open it: ${count} ${count === 1 ? 'step' : 'steps'}`}
+    </button>
+  )
+}
+
+function StepSentence({
+  part,
+  step,
+  resolved,
+  plan,
+  problems,
+  selected,
+  more,
+}: StepLineProps & { readonly more: boolean }) {
+  const focus = usePart((state) => (state.selection?.id === step.id ? state.focus : undefined))
+  const { edit, editAll } = usePart.getState()
+  const worked = resolved.steps.get(step.id)
+  const shape = worked?.shape
+  const ofSteps = step.shape === bundleKind || step.shape === sameKind
+  if (!worked || (!shape && !ofSteps)) return <p className="text-base">A shape of kind “{step.shape}”.</p>
+  const { names } = worked
+  const sides = sidesOf(plan, step.id)
+  const geometry = plan.geometry.get(step.id)
+  const bundled = plan.operands.get(step.id)?.body.kind === 'bundle' || step.shape === bundleKind
+  // "round hole ⌀": the first word of the sentence names the shape and is set apart.
+  const [head, ...rest] = shape ? sentenceParts(shape.sentence, worked.values, step.fields, shape.fields) : []
+  const parts = shape ? (more ? rest : commonParts(rest, shape.fields, step.fields)) : []
+  const label = shape?.label ?? kindWords(step)
+  return (
+    <p className="relative text-base leading-[26px]">
+      {step.name && <span className="mr-1.5 text-xs text-ink-soft">{step.name}:</span>}
+      <Choice
+        label="Effect"
+        value={step.effect}
+        shown={effectWords(step.effect, label)}
+        options={[
+          { value: 'add', label: 'Add', hint: 'material' },
+          { value: 'cut', label: 'Cut', hint: 'take away' },
+          { value: 'keep', label: 'Keep', hint: 'only what lies inside' },
+        ]}
+        onChange={(effect) => {
+          editAll([
+            { type: 'set-step', id: step.id, change: { effect } },
+            { type: 'set-place', id: step.id, change: { rest: restFor(effect) } },
+          ])
+        }}
+      />{' '}
+      <strong className="font-semibold">{typeof head === 'string' ? head : label}</strong>
+      {step.shape === sameKind && (
+        <>
+          {' '}
+          as{' '}
+          <Choice
+            label="The step whose shape it has"
+            value={step.fields.of ?? ''}
+            options={sameOptions(part, step)}
+            onChange={(of) => edit({ type: 'set-field', id: step.id, field: 'of', text: of })}
+          />
+        </>
+      )}
+      {shape && (
+        <Sentence
+          fields={shape.fields}
+          texts={step.fields}
+          parts={parts}
+          names={names}
+          problems={problems.filter(({ path }) => path[2] === 'fields')}
+          focus={focus}
+          onChange={(field, text, final) =>
+            edit({ type: 'set-field', id: step.id, field, text }, final ? undefined : `${step.id}.${field}`)
+          }
+        />
+      )}
+      <PlacePhrase
+        id={step.id}
+        place={step.place}
+        seats={selected ? seatOptions(part, plan, step.id) : []}
+        bases={shape?.seat === 'stands' ? geometry?.faces.map((face) => face.name) : undefined}
+        bundled={bundled}
+        more={more}
+        names={names}
+        sides={sides}
+        problems={problems}
+      />
+      <RepeatPhrases step={step} resolved={worked} names={names} sides={sides} more={more} problems={problems} />.
+    </p>
+  )
+}
+
+/** What a folded line says of its sizes: the values that are asked for first. */
+export function mainSizes(step: Step, resolved: ResolvedPart): string {
+  const shape = resolved.steps.get(step.id)?.shape
+  if (!shape) return step.steps ? `of ${step.steps.length}` : ''
+  return shape.quick
+    .map((quick) => (typeof quick === 'string' ? step.fields[quick] : ''))
+    .filter(Boolean)
+    .join(' × ')
+}
+
+/** The problems of one step. */
+export function problemsOf(problems: readonly Problem[], id: string): readonly Problem[] {
+  return problems.filter(({ path }) => path[0] === 'steps' && path[1] === id)
+}
+
+/** Whether a selected step lies somewhere in this bundle. */
+export function holds(part: Part, bundle: Step, id: string | undefined): boolean {
+  return id !== undefined && (findStep(part, id)?.bundles.some((other) => other.id === bundle.id) ?? false)
 }

@@ -1,4 +1,14 @@
-import type { Effect, Offset, Part, Seat, Step } from '@makrel/core/document'
+import {
+  allSteps,
+  bundleKind,
+  type Effect,
+  findStep,
+  type Offset,
+  type Part,
+  type Seat,
+  type Step,
+  sameKind,
+} from '@makrel/core/document'
 import type { SideNames } from '@makrel/core/place'
 import { shapeOf } from '@makrel/core/shapes'
 
@@ -13,34 +23,45 @@ export function effectWords(effect: Effect, label: string): string {
 
 /** "plate" or the name it was given. */
 export function stepTitle(step: Step): string {
-  return step.name || (shapeOf(step.shape)?.label ?? step.shape)
+  return step.name || kindWords(step)
 }
 
-/** The number of a step in its piece, from 1. */
-export function stepNumber(part: Part, id: string): number {
-  for (const piece of part.pieces) {
-    const index = piece.steps.findIndex((step) => step.id === id)
-    if (index >= 0) return index + 1
-  }
-  return 0
+/** What a step is, whatever it is called. */
+export function kindWords(step: Step): string {
+  if (step.shape === bundleKind) return 'bundle'
+  if (step.shape === sameKind) return 'same shape'
+  return shapeOf(step.shape)?.label ?? step.shape
+}
+
+/** The number of a step in its piece, from 1; in a bundle, behind the bundle's: "3.2". */
+export function stepNumber(part: Part, id: string): string {
+  const found = findStep(part, id)
+  if (!found) return '?'
+  const lists = [found.piece.steps, ...found.bundles.map((bundle) => bundle.steps ?? [])]
+  return [...found.bundles, found.step].map((step, depth) => lists[depth]!.indexOf(step) + 1).join('.')
 }
 
 /** "top of 1 (base)" */
 export function seatWords(part: Part, seat: Seat): string {
   if (seat.kind === 'bed') return 'the bed'
   if (seat.kind === 'held') return `where the ${seat.was || 'face'} was`
-  const owner = part.pieces.find((piece) => piece.steps.some((step) => step.id === seat.step))
-  const step = owner?.steps.find((candidate) => candidate.id === seat.step)
-  if (!step || !owner) return 'a step that is gone'
-  const where = part.pieces.length > 1 ? ` of ${owner.name}` : ''
-  return `${seat.face} of ${stepNumber(part, seat.step)}, ${stepTitle(step)}${where}`
+  const found = findStep(part, seat.step)
+  if (!found) return 'a step that is gone'
+  const where = part.pieces.length > 1 ? ` of ${found.piece.name}` : ''
+  return `${seat.face} of ${stepNumber(part, seat.step)}, ${stepTitle(found.step)}${where}`
 }
 
 /** The six ways an offset is measured, as one choice: from which side, to which point of the shape. */
-export type OffsetWay = 'centred' | `${Offset['from']}-${Offset['to']}`
+export type OffsetWay = 'centred' | 'made' | `${Offset['from']}-${Offset['to']}`
 
 export function offsetWay(offset: Offset): OffsetWay {
-  return isCentred(offset) ? 'centred' : `${offset.from}-${offset.to}`
+  if (isCentred(offset)) return 'centred'
+  return isMade(offset) ? 'made' : `${offset.from}-${offset.to}`
+}
+
+/** Whether a bundle is left where its steps stand. */
+export function isMade({ from, to, by }: Offset): boolean {
+  return from === 'centre' && to === 'own' && by.trim() === '0'
 }
 
 export function isCentred({ from, to, by }: Offset): boolean {
@@ -49,12 +70,32 @@ export function isCentred({ from, to, by }: Offset): boolean {
 
 export function offsetOf(way: OffsetWay): Pick<Offset, 'from' | 'to'> & { by?: string } {
   if (way === 'centred') return { from: 'centre', to: 'centre', by: '0' }
+  if (way === 'made') return { from: 'centre', to: 'own', by: '0' }
   const [from, to] = way.split('-') as [Offset['from'], Offset['to']]
   return { from, to }
 }
 
+/** Steps whose shape another one can have: those above it that do not hold it. */
+export function sameOptions(part: Part, step: Step): { value: string; label: string }[] {
+  const steps = allSteps(part)
+  const bundles = new Set(findStep(part, step.id)?.bundles.map(({ id }) => id))
+  const above = steps.slice(
+    0,
+    steps.findIndex(({ id }) => id === step.id),
+  )
+  const of = step.fields.of ?? ''
+  const options = above
+    .filter(({ id }) => !bundles.has(id))
+    .map((other) => ({ value: other.id, label: `${stepNumber(part, other.id)}, ${stepTitle(other)}` }))
+  return options.some(({ value }) => value === of) ? options : [{ value: of, label: 'a step that is gone' }, ...options]
+}
+
 /** What each way reads in the sentence, behind its distance. `sides` are the seat's names of low and high. */
-export function offsetWays(sides: readonly [string, string], onBed: boolean): { value: OffsetWay; label: string }[] {
+export function offsetWays(
+  sides: readonly [string, string],
+  onBed: boolean,
+  bundled = false,
+): { value: OffsetWay; label: string }[] {
   const [low, high] = sides
   const point = { near: 'near edge', centre: 'centre', far: 'far edge' } as const
   const centred: OffsetWay = 'centred'
@@ -72,11 +113,15 @@ export function offsetWays(sides: readonly [string, string], onBed: boolean): { 
       label: `from ${middle} to its ${to === 'centre' ? 'centre' : `${to === 'near' ? low : high} edge`}, ${low} to ${high}`,
     },
   ])
-  return [{ value: centred, label: `centred ${low} to ${high}` }, ...ways]
+  const own: { value: OffsetWay; label: string }[] = [
+    { value: 'made', label: `as made, ${low} to ${high}` },
+    { value: 'centre-own', label: `from where it was made, ${low} to ${high}` },
+  ]
+  return [{ value: centred, label: `centred ${low} to ${high}` }, ...(bundled ? own : []), ...ways]
 }
 
-export const rowDirections = {
-  across: (sides: SideNames) => `from ${sides.across[0]} to ${sides.across[1]}`,
-  along: (sides: SideNames) => `from ${sides.along[0]} to ${sides.along[1]}`,
-  up: () => 'away from the face',
-} as const
+/** A choice's label with the names of the seat's sides in it. */
+export function withSides(label: string, { across, along }: SideNames): string {
+  const names: Readonly<Record<string, string>> = { left: across[0], right: across[1], front: along[0], back: along[1] }
+  return label.replace(/\{(\w+)\}/g, (whole, side: string) => names[side] ?? whole)
+}

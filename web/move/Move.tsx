@@ -1,8 +1,8 @@
 import { type Joint, onBed } from '@makrel/core/document'
+import { defaultFields } from '@makrel/core/fields'
 import { joints } from '@makrel/core/joints'
 import type { Frame } from '@makrel/core/place'
 import { levelSides } from '@makrel/core/place'
-import { defaultFields } from '@makrel/core/shapes'
 import { formatLengthWithUnit, formatNumber } from '@makrel/core/units'
 import { useState } from 'react'
 import { Drawing } from '../drawing/Drawing.tsx'
@@ -107,6 +107,7 @@ function JointLine({
 }) {
   const part = usePart((state) => state.part)!
   const worked = useWorked()
+  const focus = usePart((state) => (state.selection?.id === joint.id ? state.focus : undefined))
   const { edit, select } = usePart.getState()
   const resolved = worked?.resolved.joints.get(joint.id)
   const definition = joints.find(({ kind }) => kind === joint.kind)
@@ -137,12 +138,15 @@ function JointLine({
           A <strong className="font-semibold">{typeof head === 'string' ? head : joint.kind}</strong>
           {definition && (
             <Sentence
-              owner={{ kind: 'joint', id: joint.id }}
               fields={definition.fields}
               texts={joint.fields}
               parts={rest}
               names={names}
-              problems={problems}
+              problems={problems.filter(({ path }) => path[2] === 'fields')}
+              focus={focus}
+              onChange={(field, text, final) =>
+                edit({ type: 'set-field', id: joint.id, field, text }, final ? undefined : `${joint.id}.${field}`)
+              }
             />
           )}
           , between{' '}

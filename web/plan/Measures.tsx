@@ -1,4 +1,5 @@
-import { usesOfNames } from '@makrel/core/document'
+import { fieldKindOf } from '@makrel/core/build'
+import { findStep, usesOfNames } from '@makrel/core/document'
 import { type MeasureValue, type ValueKind, valueKinds } from '@makrel/core/measures'
 import { useEffect, useMemo, useState } from 'react'
 import { Link } from 'react-router'
@@ -23,7 +24,7 @@ const kindHints: Readonly<Record<ValueKind, string>> = {
 export function Measures() {
   const part = usePart((state) => state.part)!
   const worked = useWorked()
-  const uses = useMemo(() => usesOfNames(part), [part])
+  const uses = useMemo(() => usesOfNames(part, fieldKindOf), [part])
   const [fresh, setFresh] = useState<string>()
   const { edit } = usePart.getState()
   const add = () => {
@@ -194,7 +195,7 @@ function Users({ ids }: { readonly ids: readonly string[] }) {
   const part = usePart((state) => state.part)!
   if (ids.length === 0) return <em>not used yet</em>
   return ids.map((id, i) => {
-    const step = part.pieces.flatMap((piece) => piece.steps).find((candidate) => candidate.id === id)
+    const step = findStep(part, id)?.step
     const measure = part.measures.find((candidate) => candidate.id === id)
     const joint = part.joints.find((candidate) => candidate.id === id)
     return (

@@ -1,5 +1,5 @@
 import { fieldKindOf, heldFrameOf, planPart, resolvePart } from '@makrel/core/build'
-import { applyEdit, type Edit, findStep, type HeldSeats, type Part, standingOn } from '@makrel/core/document'
+import { allSteps, applyEdit, type Edit, findStep, type HeldSeats, type Part, standingOn } from '@makrel/core/document'
 import { create } from 'zustand'
 import { ApiError, api } from '../api.ts'
 
@@ -24,6 +24,8 @@ interface PartState {
   readonly future: readonly Part[]
   readonly save: SaveState
   readonly selection: Selection | undefined
+  /** further steps that are selected along with it, for what can be done to several at once */
+  readonly others: readonly string[]
   /** the field of the selected step that is to take the keyboard next */
   readonly focus: string | undefined
 
@@ -36,6 +38,10 @@ interface PartState {
   undo(): void
   redo(): void
   select(selection: Selection | undefined, focus?: string): void
+  /** Takes a step into the selection, or out of it. */
+  alsoSelect(id: string): void
+  /** All steps from the selected one to this one, in their list. */
+  selectTo(id: string): void
   focused(): void
   saveNow(leaving?: boolean): Promise<void>
   keepMine(): void
@@ -93,6 +99,7 @@ export const usePart = create<PartState>()((set, get) => {
     future: [],
     save: { kind: 'kept', at: new Date() },
     selection: undefined,
+    others: [],
     focus: undefined,
 
     open(part, revision, updatedAt) {
@@ -105,13 +112,14 @@ export const usePart = create<PartState>()((set, get) => {
         past: [],
         future: [],
         selection: undefined,
+        others: [],
         focus: undefined,
         save: { kind: 'kept', at: updatedAt },
       })
     },
     close() {
       void get().saveNow()
-      set({ part: undefined, past: [], future: [], selection: undefined })
+      set({ part: undefined, past: [], future: [], selection: undefined, others: [] })
     },
     edit(edit, merge) {
       const { part, past } = get()
@@ -145,7 +153,21 @@ export const usePart = create<PartState>()((set, get) => {
       change(after, { past: [...past, part], future: future.slice(1) })
     },
     select(selection, focus) {
-      set({ selection, focus })
+      set({ selection, focus, others: [] })
+    },
+    alsoSelect(id) {
+      const { selection, others } = get()
+      if (selection?.kind !== 'step') set({ selection: { kind: 'step', id }, others: [], focus: undefined })
+      else if (others.includes(id)) set({ others: others.filter((other) => other !== id) })
+      else if (selection.id !== id) set({ others: [...others, id] })
+      else if (others[0]) set({ selection: { kind: 'step', id: others[0] }, others: others.slice(1) })
+    },
+    selectTo(id) {
+      const { part, selection } = get()
+      const [from, to] = [selection && part && findStep(part, selection.id), part && findStep(part, id)]
+      if (!from || !to || from.siblings !== to.siblings) return get().alsoSelect(id)
+      const range = from.siblings.slice(Math.min(from.index, to.index), Math.max(from.index, to.index) + 1)
+      set({ others: range.map((step) => step.id).filter((other) => other !== selection!.id) })
     },
     focused() {
       set({ focus: undefined })
@@ -185,6 +207,13 @@ function failedSave(error: unknown): SaveState {
     return { kind: 'stale', revision: current.revision, theirs: current.document }
   }
   return { kind: 'failed', message: error instanceof Error ? error.message : String(error) }
+}
+
+/** The ids of all selected steps, in the order of the sheet. */
+export function selectedSteps({ part, selection, others }: Pick<PartState, 'part' | 'selection' | 'others'>): string[] {
+  if (!part || selection?.kind !== 'step') return []
+  const chosen = new Set([selection.id, ...others])
+  return allSteps(part).flatMap(({ id }) => (chosen.has(id) ? [id] : []))
 }
 
 /** The frames that steps keep when what they stand on is removed. */

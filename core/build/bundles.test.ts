@@ -1,0 +1,281 @@
+import { beforeAll, describe, expect, it } from 'vitest'
+import {
+  applyEdit,
+  bundleKind,
+  copiedStep,
+  type Edit,
+  findStep,
+  onBed,
+  type Part,
+  type Place,
+  readPartFile,
+  type Step,
+  sameKind,
+  writePartFile,
+} from '../document/index.ts'
+import type { Kernel } from '../kernel/index.ts'
+import { built, onFace, partOf, repeat, step, testKernel } from '../testing/index.ts'
+import { type Built, drawingOf, fieldKindOf } from './index.ts'
+
+let kernel: Kernel
+beforeAll(async () => {
+  kernel = await testKernel()
+})
+
+const build = (part: Part) => built(kernel, part, 0.01)
+const volume = ({ pieces }: Built) => pieces.reduce((sum, piece) => sum + (piece.solid?.volume() ?? 0), 0)
+const bounds = ({ pieces }: Built) => pieces[0]!.solid!.bounds()!
+const codes = ({ problems }: Built) => problems.map(({ code }) => code)
+const edited = (part: Part, ...edits: Edit[]) =>
+  edits.reduce((state, edit) => applyEdit(state, edit, fieldKindOf), part)
+const from = (by: string) => ({ from: 'low', to: 'centre', by }) as const
+
+const block = (id: string, w: string, d: string, h: string, more: Parameters<typeof step>[3] = {}) =>
+  step(id, 'plate', { width: w, depth: d, height: h }, more)
+const base = block('base', '60', '40', '6')
+const made = { from: 'centre', to: 'own', by: '0' } as const
+const emptyBundle = (id: string, place: Partial<Place> = {}, more: Partial<Step> = {}): Step => ({
+  ...base,
+  id,
+  shape: bundleKind,
+  fields: {},
+  place: { ...onBed, across: made, along: made, ...place },
+  steps: [],
+  ...more,
+})
+/** A frame: a block of 20 × 20 × 5 with a hole of 10 × 10, 3 mm from the left and front of the base's top. */
+const outer = block('outer', '20', '20', '5', {
+  place: { ...onFace('base', 'top'), across: from('13'), along: from('13') },
+})
+const inner = block('inner', '10', '10', '5', { effect: 'cut', place: onFace('outer', 'top') })
+const framed = partOf([base, outer, inner])
+const bundled = edited(framed, {
+  type: 'bundle-steps',
+  ids: ['outer', 'inner'],
+  bundle: emptyBundle('frame', outer.place.on.kind === 'face' ? onFace('base', 'top') : {}),
+})
+const set = (part: Part, change: Partial<Place>) => edited(part, { type: 'set-place', id: 'frame', change })
+
+describe('a bundle', () => {
+  it('leaves everything where it was when it is made, and when it is dissolved', async () => {
+    const plain = await build(framed)
+    const made = await build(bundled)
+    expect(findStep(bundled, 'inner')!.bundles.map(({ id }) => id)).toEqual(['frame'])
+    expect(codes(made)).toEqual([])
+    expect(volume(made)).toBeCloseTo(2400 * 6 + 300 * 5, 6)
+    expect(bounds(made)).toEqual(bounds(plain))
+    const dissolved = edited(bundled, { type: 'dissolve-bundle', id: 'frame', held: {} })
+    expect(dissolved.pieces[0]!.steps.map(({ id }) => id)).toEqual(['base', 'outer', 'inner'])
+    expect(volume(await build(dissolved))).toBeCloseTo(volume(plain), 9)
+  })
+  it('acts as one operand: its cuts stay within it', async () => {
+    // Lowered by 2: the frame's hole does not go into the base.
+    const sunk = await build(set(bundled, { lift: '-2' }))
+    expect(volume(sunk)).toBeCloseTo(2400 * 6 + 300 * 3, 5)
+  })
+  it('moves, turns and repeats as a whole, and what stands on it follows', async () => {
+    const peg = step(
+      'peg',
+      'bar',
+      { diameter: '2', height: '4' },
+      { place: { ...onFace('outer', 'top'), across: from('2') } },
+    )
+    const withPeg = edited(bundled, { type: 'add-step', piece: 'p1', step: peg })
+    const at = async (part: Part) =>
+      (await build(part)).plan.geometry.get('peg')!.frame.origin.map((x) => Math.round(x * 1e6) / 1e6)
+    expect(await at(withPeg)).toEqual([-30 + 5, -20 + 13, 11])
+    const moved = set(withPeg, { across: { from: 'centre', to: 'own', by: '20' }, lift: '3' })
+    expect(await at(moved)).toEqual([-5, -7, 14])
+    // A quarter about the middle of the base: (−25, −7) comes to (7, −25).
+    expect(await at(set(withPeg, { turn: '90' }))).toEqual([7, -25, 11])
+    const three = edited(bundled, {
+      type: 'set-repeat',
+      id: 'frame',
+      index: 0,
+      repeat: repeat('row', { count: '2', spacing: '30' }),
+    })
+    expect(volume(await build(three))).toBeCloseTo(2400 * 6 + 2 * 300 * 5, 5)
+  })
+  it('is measured from its content: near edge to the left edge', async () => {
+    const flush = await build(set(bundled, { across: { from: 'high', to: 'near', by: '0' }, lift: '1' }))
+    // 1 mm above the base: the frame is a body of its own, flush with the right side.
+    const box = bounds(flush)
+    expect(box.max[0]).toBeCloseTo(30, 9)
+    expect(volume(flush)).toBeCloseTo(2400 * 6 + 300 * 5, 6)
+    expect(flush.plan.geometry.get('outer')!.frame.origin[0]).toBeCloseTo(20, 9)
+  })
+  it('of cuts cuts together, and goes through what lies behind', async () => {
+    const holes = ['10', '20'].map((by, i) =>
+      step(`h${i}`, 'hole', { diameter: '4' }, { place: { ...onFace('base', 'top'), across: from(by) } }),
+    )
+    const loose = partOf([base, ...holes])
+    const tied = edited(loose, {
+      type: 'bundle-steps',
+      ids: ['h0', 'h1'],
+      bundle: emptyBundle('pair', onFace('base', 'top')),
+    })
+    expect(findStep(tied, 'pair')!.step.effect).toBe('cut')
+    expect(findStep(tied, 'h0')!.step.effect).toBe('add')
+    expect(volume(await build(tied))).toBeCloseTo(volume(await build(loose)), 6)
+  })
+  it('can lie in a bundle, and its faces are still told', async () => {
+    const twice = edited(bundled, {
+      type: 'bundle-steps',
+      ids: ['frame'],
+      bundle: emptyBundle('outermost', onFace('base', 'top')),
+    })
+    const result = await build(edited(twice, { type: 'set-place', id: 'outermost', change: { lift: '1' } }))
+    expect(volume(result)).toBeCloseTo(2400 * 6 + 300 * 5, 6)
+    const { faces } = drawingOf(result, result.pieces[0]!)!
+    expect(faces.map(({ owner, face }) => `${owner.id}/${face}`)).toContain('outer/top')
+    expect(readPartFile(writePartFile(twice))).toEqual(twice)
+  })
+  it('is refused where its steps do not stand next to one another', () => {
+    const part = partOf([base, outer, block('other', '5', '5', '5'), inner])
+    expect(edited(part, { type: 'bundle-steps', ids: ['outer', 'inner'], bundle: emptyBundle('x') })).toBe(part)
+  })
+  it('that holds nothing is told on its line, and the rest is built', async () => {
+    const result = await build(partOf([base, emptyBundle('empty')]))
+    expect(result.problems.map(({ code, path }) => [code, path[1]])).toEqual([['bundle-empty', 'empty']])
+    expect(volume(result)).toBeCloseTo(2400 * 6, 6)
+  })
+})
+
+describe('same as', () => {
+  const same = (of: string, more: Partial<Step> = {}): Step => ({
+    ...emptyBundle('again', { ...onFace('base', 'top'), across: { from: 'high', to: 'centre', by: '13' } }),
+    shape: sameKind,
+    fields: { of },
+    ...more,
+    steps: undefined as never,
+  })
+  const bare = ({ steps: _, ...rest }: Step): Step => rest
+  it('follows its original, bundle or shape', async () => {
+    const bundle = edited(bundled, { type: 'add-step', piece: 'p1', step: bare(same('frame')) })
+    expect(volume(await build(bundle))).toBeCloseTo(2400 * 6 + 2 * 300 * 5, 5)
+    const wider = edited(bundle, { type: 'set-field', id: 'inner', field: 'width', text: '12' })
+    expect(volume(await build(wider))).toBeCloseTo(2400 * 6 + 2 * 280 * 5, 5)
+    const shape = edited(framed, { type: 'add-step', piece: 'p1', step: bare(same('outer')) })
+    expect(volume(await build(shape))).toBeCloseTo(volume(await build(framed)) + 400 * 5, 5)
+  })
+  it('gets the shape for its own when the original is removed', async () => {
+    const part = edited(bundled, { type: 'add-step', piece: 'p1', step: bare(same('frame')) })
+    const after = edited(part, { type: 'remove-steps', ids: ['frame'], held: {} })
+    const { step: again } = findStep(after, 'again')!
+    expect([again.shape, again.steps?.length]).toEqual([bundleKind, 2])
+    expect(again.steps![1]!.place.on).toMatchObject({ step: again.steps![0]!.id })
+    expect(volume(await build(after))).toBeCloseTo(2400 * 6 + 300 * 5, 5)
+  })
+  it('of itself, of what holds it, or of nothing is told', async () => {
+    const inside = { ...emptyBundle('round'), steps: [bare(same('round'))] }
+    for (const part of [
+      partOf([base, bare(same('again'))]),
+      partOf([base, bare(same('gone'))]),
+      partOf([base, inside]),
+    ]) {
+      const result = await build(part)
+      expect(codes(result)).toContain('same-missing')
+      expect(volume(result)).toBeCloseTo(2400 * 6, 6)
+    }
+  })
+  it('a copy of a bundle stands on its own parts', () => {
+    const copy = copiedStep(findStep(bundled, 'frame')!.step, 'copy')
+    expect(copy.steps!.map(({ id }) => id)).toEqual(['copy-1', 'copy-2'])
+    expect(copy.steps![1]!.place.on).toMatchObject({ step: 'copy-1' })
+    expect(copy.steps![0]!.place.on).toMatchObject({ step: 'base' })
+  })
+})
+
+describe('copies', () => {
+  const stair = (fields: Record<string, string>, more: Partial<Step> = {}) =>
+    partOf(
+      [{ ...block('s', '5', '5', '5', { repeats: [repeat('row', { count: '4', spacing: '10' })] }), ...more }].map(
+        (each) => ({ ...each, fields: { ...each.fields, ...fields } }),
+      ),
+    )
+  it('know their number in every field', async () => {
+    expect(volume(await build(stair({ height: '2 * copy' })))).toBeCloseTo(25 * (2 + 4 + 6 + 8), 6)
+    const grid = stair(
+      { height: 'copy1 + 10 * copy2' },
+      {
+        repeats: [
+          repeat('row', { count: '2', spacing: '10' }),
+          repeat('row', { count: '2', spacing: '10', direction: 'along' }),
+        ],
+      },
+    )
+    expect(volume(await build(grid))).toBeCloseTo(25 * (11 + 12 + 21 + 22), 6)
+  })
+  it('turn by their number', async () => {
+    const part = stair({}, { place: { ...onBed, turn: '(copy - 1) * 45' } })
+    const { frames } = (await build(part)).plan.geometry.get('s')!
+    expect(frames.map(({ u }) => Math.round((Math.atan2(u[1], u[0]) * 180) / Math.PI))).toEqual([0, 45, 90, 135])
+  })
+  it('can be left out one by one', async () => {
+    const part = edited(
+      stair({ height: '2 * copy' }),
+      { type: 'omit-copy', id: 's', copy: 3, omitted: true },
+      { type: 'omit-copy', id: 's', copy: 1, omitted: true },
+      { type: 'omit-copy', id: 's', copy: 3, omitted: false },
+    )
+    expect(findStep(part, 's')!.step.omit).toEqual([1])
+    expect(volume(await build(part))).toBeCloseTo(25 * (4 + 6 + 8), 6)
+    const none = [2, 3, 4].reduce(
+      (state, copy) => edited(state, { type: 'omit-copy', id: 's', copy, omitted: true }),
+      part,
+    )
+    expect(codes(await build(none))).toContain('copies-none')
+  })
+  it('with a bad value name the copy; the name means nothing where nothing is repeated', async () => {
+    const result = await build(stair({ height: '6 / (copy - 3)' }))
+    expect(result.problems[0]).toMatchObject({ code: 'not-above', path: ['steps', 's', 'fields', 'height'] })
+    const third = await build(stair({ height: '6 / abs(copy - 3)' }))
+    expect(third.problems[0]!.text).toMatch(/^Copy 3: This divides by zero/)
+    const single = await build(partOf([block('s', '5', '5', 'copy')]))
+    expect(codes(single)).toEqual(['unknown-name'])
+  })
+  it('are mirrored as wholes, and what stands on a mirrored face is not', async () => {
+    const wedge = step(
+      'w',
+      'wedge',
+      { length: '10', height: '6', thick: '4' },
+      {
+        place: { across: { from: 'centre', to: 'near', by: '2' } },
+        repeats: [repeat('mirror', {})],
+      },
+    )
+    const both = await build(partOf([wedge]))
+    expect(bounds(both)).toMatchObject({ min: [-12, -2, 0], max: [12, 2, 6] })
+    expect(volume(both)).toBeCloseTo(2 * 120, 6)
+    const only = { ...wedge, repeats: [repeat('mirror', { keep: 'mirrored' })] }
+    const hole = step('h', 'hole', { diameter: '1' }, { place: { ...onFace('w', 'left'), across: from('1') } })
+    const result = await build(partOf([only, hole]))
+    const { seating } = result.plan.geometry.get('h')!
+    // The upright side looks to the right now, and "left" of it is read from outside.
+    expect(seating.frame.n.map((x) => Math.round(x))).toEqual([1, 0, 0])
+    expect(codes(result)).toEqual([])
+    expect(volume(result)).toBeLessThan(120)
+  })
+})
+
+describe('lying', () => {
+  it('a shape can be laid on any of its faces', async () => {
+    const laid = await build(partOf([block('b', '30', '20', '10', { place: { base: 'left' } })]))
+    expect(bounds(laid)).toMatchObject({ min: [-10, -5, 0], max: [10, 5, 30] })
+    const upside = await build(
+      partOf([
+        block('b', '30', '20', '10', { place: { base: 'top', across: { from: 'centre', to: 'near', by: '4' } } }),
+      ]),
+    )
+    expect(bounds(upside)).toMatchObject({ min: [4, -10, 0], max: [34, 10, 10] })
+  })
+  it('leans to the right as it tilts to the back', async () => {
+    const box = bounds(await build(partOf([block('b', '30', '20', '10', { place: { lean: '90' } })])))
+    expect([box.min[2], box.max[2]].map((x) => Math.round(x * 1e6) / 1e6)).toEqual([0, 30])
+  })
+  it('on a face that it does not have is told, and stands as it is', async () => {
+    const result = await build(partOf([block('b', '30', '20', '10', { place: { base: 'nose' } })]))
+    expect(codes(result)).toEqual(['face-missing'])
+    expect(bounds(result).max[2]).toBeCloseTo(10, 9)
+  })
+})

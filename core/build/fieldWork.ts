@@ -1,0 +1,169 @@
+import type { Offset, Place, Repeat } from '../document/index.ts'
+import {
+  type AnyValues,
+  type Corner,
+  type CornersField,
+  cornerTexts,
+  type FieldDefinition,
+  type Fields,
+  type FieldValue,
+  type NumberField,
+  type TextField,
+} from '../fields/index.ts'
+import { evaluate, filledTemplate, type Names, type ValueKind } from '../measures/index.ts'
+import type { OffsetValue, PlaceValues } from '../place/index.ts'
+import { type Problem, ProblemError, problem } from '../problems/index.ts'
+import { mostCopies, type RepeatDefinition, repeatOf } from '../repeats/index.ts'
+
+type Path = readonly string[]
+
+export interface ResolvedRepeat {
+  readonly definition: RepeatDefinition
+  readonly values: AnyValues
+}
+
+/** Computes the expressions of one step or joint and collects what goes wrong, so that all of it is told at once. */
+export class FieldWork {
+  readonly problems: Problem[] = []
+  private readonly names: Names
+
+  constructor(names: Names) {
+    this.names = names
+  }
+
+  /** `what` owns the fields: "shape", "joint" or "repeat". */
+  fields(
+    what: string,
+    { fields, impossible }: { readonly fields: Fields; impossible?(values: never): Fault | undefined },
+    texts: Readonly<Record<string, string>>,
+    path: Path,
+  ): AnyValues | undefined {
+    for (const field of Object.keys(texts))
+      if (!Object.hasOwn(fields, field)) {
+        const data = { field, kind: what, known: Object.keys(fields).join(', ') }
+        this.problems.push(problem('field-unknown', [...path, 'fields', field], data, { rank: 'warning' }))
+      }
+    const values: Record<string, FieldValue> = {}
+    let sound = true
+    for (const [name, definition] of Object.entries(fields)) {
+      // A field that the file does not have yet (a later addition) has its default.
+      const value = this.field(definition, texts[name] ?? definition.default, [...path, 'fields', name])
+      if (value === undefined) sound = false
+      else values[name] = value
+    }
+    if (!sound) return undefined
+    const fault = impossible?.(values as never)
+    if (!fault) return values
+    this.problems.push(problem('shape-impossible', [...path, 'fields', fault.field], { detail: fault.detail }))
+    return undefined
+  }
+
+  private field(definition: FieldDefinition, text: string, path: Path): FieldValue | undefined {
+    switch (definition.kind) {
+      case 'choice':
+        if (Object.hasOwn(definition.choices, text)) return text
+        this.problems.push(
+          problem('choice-unknown', path, { value: text, known: Object.keys(definition.choices).join(', ') }),
+        )
+        return undefined
+      case 'text':
+        return this.text(definition, text, path)
+      case 'corners':
+        return this.corners(definition, text, path)
+      default: {
+        const value = this.number(text, definition.kind, path)
+        return value === undefined ? undefined : this.checked(boundsProblem(definition, value, path), value)
+      }
+    }
+  }
+
+  private checked<T>(fault: Problem | undefined, value: T): T | undefined {
+    if (fault) this.problems.push(fault)
+    return fault ? undefined : value
+  }
+
+  private text({ label, most }: TextField, text: string, path: Path): string | undefined {
+    const filled = this.attempted(path, () => filledTemplate(text, this.names))
+    if (filled === undefined) return undefined
+    const data = { label, count: filled.length, limit: most }
+    return this.checked(filled.length > most ? problem('text-too-long', path, data) : undefined, filled)
+  }
+
+  private corners({ label, least, most }: CornersField, text: string, path: Path): readonly Corner[] | undefined {
+    const corners: Corner[] = []
+    for (const [i, texts] of cornerTexts(text).entries()) {
+      if (texts.length !== 3) {
+        this.problems.push(problem('corner-unlike', path, { number: i + 1, count: texts.length }))
+        return undefined
+      }
+      const corner = texts.map((coordinate) => this.number(coordinate.text, 'length', path))
+      if (corner.includes(undefined)) return undefined
+      corners.push(corner as unknown as Corner)
+    }
+    const data = { label, count: corners.length, least, most }
+    const outside = corners.length < least || corners.length > most
+    return this.checked(outside ? problem('corners-count', path, data) : undefined, corners)
+  }
+
+  private number(text: string, kind: ValueKind, path: Path): number | undefined {
+    return this.attempted(path, () => evaluate(text, kind, this.names).value)
+  }
+
+  private attempted<T>(path: Path, work: () => T): T | undefined {
+    try {
+      return work()
+    } catch (error) {
+      if (!(error instanceof ProblemError)) throw error
+      this.problems.push(error.toProblem(path))
+      return undefined
+    }
+  }
+
+  place(place: Place, owner: Path): PlaceValues | undefined {
+    const path = [...owner, 'place']
+    const across = this.offset(place.across, [...path, 'across'])
+    const along = this.offset(place.along, [...path, 'along'])
+    const lift = this.number(place.lift, 'length', [...path, 'lift'])
+    const turn = this.number(place.turn, 'angle', [...path, 'turn'])
+    const tilt = this.number(place.tilt, 'angle', [...path, 'tilt'])
+    const lean = this.number(place.lean, 'angle', [...path, 'lean'])
+    if (!across || !along || lift === undefined) return undefined
+    if (turn === undefined || tilt === undefined || lean === undefined) return undefined
+    return { across, along, rest: place.rest, lift, turn, tilt, lean }
+  }
+
+  private offset(offset: Offset, path: Path): OffsetValue | undefined {
+    const by = this.number(offset.by, 'length', path)
+    return by === undefined ? undefined : { from: offset.from, to: offset.to, by }
+  }
+
+  repeats(repeats: readonly Repeat[], owner: Path): readonly ResolvedRepeat[] | undefined {
+    const resolved = repeats.map(({ kind, fields }, i) => {
+      const path = [...owner, 'repeats', String(i)]
+      const definition = repeatOf(kind)
+      if (!definition) this.problems.push(problem('repeat-unknown', path, { kind }, { rank: 'warning' }))
+      const values = definition && this.fields('repeat', definition, fields, path)
+      // A kind that is not known yet makes no copies, and the step is there.
+      return definition ? values && { definition, values } : null
+    })
+    if (resolved.includes(undefined)) return undefined
+    const known = resolved.filter((each): each is ResolvedRepeat => Boolean(each))
+    const count = known.reduce((product, { definition, values }) => product * definition.count(values as never), 1)
+    const fault = problem('copies-too-many', [...owner, 'repeats', '0'], { count, limit: mostCopies })
+    return this.checked(count > mostCopies ? fault : undefined, known)
+  }
+}
+
+interface Fault {
+  readonly field: string
+  readonly detail: string
+}
+
+/** Whether a value lies within its field's limits. */
+function boundsProblem({ label, above, least, most }: NumberField, value: number, path: Path): Problem | undefined {
+  const told = { label, value: Math.round(value * 1e6) / 1e6 }
+  if (above !== undefined && value <= above) return problem('not-above', path, { ...told, bound: above })
+  if (least !== undefined && value < least) return problem('too-small', path, { ...told, bound: least })
+  if (most !== undefined && value > most) return problem('too-large', path, { ...told, bound: most })
+  return undefined
+}

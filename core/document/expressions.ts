@@ -1,0 +1,87 @@
+import { cornerTexts, type FieldKind, mapCorners } from '../fields/index.ts'
+import { mapTemplate, type ValueKind } from '../measures/index.ts'
+import { mapSteps } from './tree.ts'
+import type { FieldTexts, Part, Place } from './types.ts'
+
+/** The kind of value that a field holds, or undefined where the owner or the field is not known. */
+export type FieldKindOf = (
+  owner: { readonly shape: string } | { readonly joint: string } | { readonly repeat: string },
+  field: string,
+) => FieldKind | undefined
+
+/** What kind of value an expression gives; `any` in texts. */
+export type ExpressionKind = ValueKind | 'any'
+
+/** Every expression of the part put through `change`, with the kind of value it gives and the id of its owner. */
+export function mapExpressions(
+  part: Part,
+  kindOf: FieldKindOf,
+  change: (text: string, kind: ExpressionKind, owner: string) => string,
+): Part {
+  const fieldsOf = (owner: Parameters<FieldKindOf>[0], id: string, fields: FieldTexts): FieldTexts =>
+    Object.fromEntries(
+      Object.entries(fields).map(([field, text]) => {
+        const kind = kindOf(owner, field)
+        switch (kind) {
+          case undefined:
+          case 'choice':
+            return [field, text]
+          case 'text':
+            return [field, mapTemplate(text, (inner) => change(inner, 'any', id))]
+          case 'corners':
+            // Kept as typed where nothing changes.
+            return cornerTexts(text).every((corner) => corner.every(({ text: t }) => change(t, 'length', id) === t))
+              ? [field, text]
+              : [field, mapCorners(text, (inner) => change(inner, 'length', id))]
+          default:
+            return [field, change(text, kind, id)]
+        }
+      }),
+    )
+  const placeOf = (place: Place, id: string): Place => ({
+    ...place,
+    across: { ...place.across, by: change(place.across.by, 'length', id) },
+    along: { ...place.along, by: change(place.along.by, 'length', id) },
+    lift: change(place.lift, 'length', id),
+    turn: change(place.turn, 'angle', id),
+    tilt: change(place.tilt, 'angle', id),
+    lean: change(place.lean, 'angle', id),
+  })
+  return {
+    ...part,
+    measures: part.measures.map((measure) => ({
+      ...measure,
+      expression: change(measure.expression, measure.kind, measure.id),
+    })),
+    pieces: part.pieces.map((piece) => ({
+      ...piece,
+      steps: mapSteps(piece.steps, (step) => ({
+        ...step,
+        fields: fieldsOf({ shape: step.shape }, step.id, step.fields),
+        place: placeOf(step.place, step.id),
+        repeats: step.repeats.map(({ kind, fields }) => ({
+          kind,
+          fields: fieldsOf({ repeat: kind }, step.id, fields),
+        })),
+      })),
+    })),
+    joints: part.joints.map((joint) => ({
+      ...joint,
+      fields: fieldsOf({ joint: joint.kind }, joint.id, joint.fields),
+      place: placeOf(joint.place, joint.id),
+    })),
+  }
+}
+
+/** Where each name is read: name -> ids of measures, steps and joints. */
+export function usesOfNames(part: Part, kindOf: FieldKindOf): ReadonlyMap<string, readonly string[]> {
+  const uses = new Map<string, string[]>()
+  mapExpressions(part, kindOf, (text, _, owner) => {
+    for (const word of text.match(/[\p{L}_][\p{L}\p{N}_]*/gu) ?? []) {
+      const users = uses.get(word) ?? []
+      if (!users.includes(owner)) uses.set(word, [...users, owner])
+    }
+    return text
+  })
+  return uses
+}

@@ -1,0 +1,121 @@
+import { bundleKind, type Part, type Piece, type Seat, type Step, sameKind } from './types.ts'
+
+/** Finding and changing steps in the tree of pieces and bundles. All functions are pure. */
+
+/** These steps and what their bundles hold, in the order of the sheet. */
+export function flattened(steps: readonly Step[]): Step[] {
+  return steps.flatMap((step) => (step.steps ? [step, ...flattened(step.steps)] : [step]))
+}
+
+/** All steps of a part, those in bundles too, in the order of the sheet. */
+export function allSteps(part: Part): Step[] {
+  return part.pieces.flatMap((piece) => flattened(piece.steps))
+}
+
+export interface FoundStep {
+  readonly piece: Piece
+  readonly step: Step
+  /** the list it stands in: its piece's or its bundle's */
+  readonly siblings: readonly Step[]
+  readonly index: number
+  /** the bundles it lies in, the outermost first */
+  readonly bundles: readonly Step[]
+}
+
+export function findStep(part: Part, id: string): FoundStep | undefined {
+  const within = (piece: Piece, siblings: readonly Step[], bundles: readonly Step[]): FoundStep | undefined => {
+    for (const [index, step] of siblings.entries()) {
+      if (step.id === id) return { piece, step, siblings, index, bundles }
+      const inner = step.steps && within(piece, step.steps, [...bundles, step])
+      if (inner) return inner
+    }
+    return undefined
+  }
+  for (const piece of part.pieces) {
+    const found = within(piece, piece.steps, [])
+    if (found) return found
+  }
+  return undefined
+}
+
+/** Ids of the steps outside of `ids` that stand on a face of one of them. Members of bundles go with their bundle. */
+export function standingOn(part: Part, ids: ReadonlySet<string>): string[] {
+  const going = withContents(part, ids)
+  return allSteps(part)
+    .filter(({ id, place: { on } }) => !going.has(id) && on.kind === 'face' && going.has(on.step))
+    .map((step) => step.id)
+}
+
+/** `ids` and the ids of all that these steps hold. */
+export function withContents(part: Part, ids: ReadonlySet<string>): ReadonlySet<string> {
+  return new Set(allSteps(part).flatMap((step) => (ids.has(step.id) ? flattened([step]).map(({ id }) => id) : [])))
+}
+
+/** The part with the list that holds step `id` changed; the same part where there is none. */
+export function withSiblings(
+  part: Part,
+  id: string,
+  change: (siblings: readonly Step[], index: number) => readonly Step[],
+): Part {
+  const within = (steps: readonly Step[]): readonly Step[] => {
+    const index = steps.findIndex((step) => step.id === id)
+    if (index >= 0) return change(steps, index)
+    for (const [i, step] of steps.entries()) {
+      const inner = step.steps && within(step.steps)
+      if (inner && inner !== step.steps) return steps.with(i, { ...step, steps: inner })
+    }
+    return steps
+  }
+  return withStepLists(part, within)
+}
+
+/** The part with the list of steps of each piece put through `change`. */
+export function withStepLists(part: Part, change: (steps: readonly Step[], piece: Piece) => readonly Step[]): Part {
+  let same = true
+  const pieces = part.pieces.map((piece) => {
+    const steps = change(piece.steps, piece)
+    if (steps === piece.steps) return piece
+    same = false
+    return { ...piece, steps }
+  })
+  return same ? part : { ...part, pieces }
+}
+
+/** Every step put through `change`, what a bundle holds before the bundle itself. */
+export function mapSteps(steps: readonly Step[], change: (step: Step) => Step): readonly Step[] {
+  return steps.map((step) => change(step.steps ? { ...step, steps: mapSteps(step.steps, change) } : step))
+}
+
+/** A step under a new id, what it holds under ids made from that one; references among them follow. */
+export function renewed(step: Step, id: string): Step {
+  const ids = new Map(flattened([step]).map((each, i) => [each.id, i === 0 ? id : `${id.slice(0, 56)}-${i}`]))
+  const seat = (on: Seat): Seat => (on.kind === 'face' && ids.has(on.step) ? { ...on, step: ids.get(on.step)! } : on)
+  const [out] = mapSteps([step], (each) => ({
+    ...each,
+    id: ids.get(each.id)!,
+    place: { ...each.place, on: seat(each.place.on) },
+    ...(each.shape === sameKind ? { fields: { ...each.fields, of: ids.get(each.fields.of!) ?? each.fields.of! } } : {}),
+  }))
+  return out!
+}
+
+/** `part` without the steps `ids`. Steps that had the shape of one of them get that shape for their own. */
+export function withoutSteps(part: Part, ids: ReadonlySet<string>): Part {
+  const going = withContents(part, ids)
+  if (going.size === 0) return part
+  const originals = new Map(allSteps(part).map((step) => [step.id, step]))
+  const own = (step: Step): Step => {
+    if (step.shape !== sameKind || !going.has(step.fields.of!)) return step
+    const original = originals.get(step.fields.of!)!
+    if (original.shape === sameKind) return { ...step, fields: original.fields }
+    const copy = renewed({ ...original, id: step.id }, step.id)
+    return { ...step, shape: copy.shape, fields: copy.fields, ...(copy.steps ? { steps: copy.steps } : {}) }
+  }
+  const kept = (steps: readonly Step[]): readonly Step[] =>
+    steps
+      .filter((step) => !going.has(step.id))
+      .map((step) => own(step.shape === bundleKind ? { ...step, steps: kept(step.steps ?? []) } : step))
+  return withStepLists(part, (steps) =>
+    flattened(steps).some((step) => going.has(step.id) || own(step) !== step) ? kept(steps) : steps,
+  )
+}

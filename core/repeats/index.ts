@@ -1,0 +1,2 @@
+export { defineRepeat, mostCopies, type RepeatDefinition } from './define.ts'
+export { repeatOf, repeats } from './registry.ts'

@@ -1,0 +1,136 @@
+import { circumradius, type Ring, segmentsFor } from '../kernel/index.ts'
+import { defineShape, discReach } from './define.ts'
+import { bottomFace, topFace } from './faces.ts'
+
+interface Values {
+  readonly diameter: number
+  readonly form: 'whole' | 'part'
+  readonly from: number
+  readonly to: number
+}
+
+/** A ball, or the part of one between two heights above its lowest point. It stands on its lowest point or its lower cut. */
+export const ball = defineShape({
+  kind: 'ball',
+  label: 'ball',
+  words: ['sphere', 'dome', 'hemisphere', 'knob', 'globe'],
+  shelf: 'solids',
+  drawing: 'M26 12 A10 10 0 1 1 6 12 A10 10 0 1 1 26 12 M6 12 A10 3.2 0 0 0 26 12',
+  effect: 'add',
+  seat: 'stands',
+  fields: {
+    diameter: {
+      kind: 'length',
+      label: 'Diameter',
+      default: '20',
+      above: 0,
+      most: 10_000,
+      meaning: 'Diameter of the ball.',
+    },
+    form: {
+      kind: 'choice',
+      label: 'How much of it',
+      default: 'whole',
+      choices: { whole: 'whole', part: 'only the part' },
+      meaning: 'All of the ball, or what lies between two heights.',
+    },
+    from: {
+      kind: 'length',
+      label: 'Lower cut',
+      default: '10',
+      least: 0,
+      meaning: 'Height of the lower cut above the lowest point of the whole ball; 0 leaves it round.',
+    },
+    to: {
+      kind: 'length',
+      label: 'Upper cut',
+      default: '20',
+      above: 0,
+      meaning: 'Height of the upper cut above the lowest point of the whole ball; the diameter leaves it round.',
+    },
+  },
+  quick: ['diameter'],
+  sentence: (v) => [
+    'ball ⌀',
+    { field: 'diameter' },
+    ',',
+    { field: 'form' },
+    ...(v.form === 'part' ? ['from', { field: 'from' }, 'to', { field: 'to' }, 'above its lowest point'] : []),
+  ],
+  impossible(v) {
+    if (v.form === 'whole') return undefined
+    if (v.to > v.diameter + 1e-9)
+      return { field: 'to', detail: `The upper cut lies above the ball, which is ${v.diameter} mm high.` }
+    return v.from < v.to ? undefined : { field: 'to', detail: 'The upper cut must lie above the lower one.' }
+  },
+  box: (v) => {
+    const { low, high, middle, r } = heights(v)
+    const w = middle > high ? radiusAt(r, high - middle) : middle < low ? radiusAt(r, low - middle) : r
+    return { min: [-w, -w, 0], max: [w, w, high - low] }
+  },
+  reach: (v, d) => {
+    const { low, high, middle, r } = heights(v)
+    // The farthest point of the whole ball, or else of the rim of the cut that takes it away.
+    const z = middle + r * d[2]
+    if (z > high) return discReach(radiusAt(r, high - middle), high - low, d)
+    if (z < low) return discReach(radiusAt(r, low - middle), 0, d)
+    return r + (middle - low) * d[2]
+  },
+  faces: (v) => {
+    const { low, high, middle, r } = heights(v)
+    const [top, foot] = [2 * radiusAt(r, high - middle), 2 * radiusAt(r, low - middle)]
+    return [...(top > 1e-9 ? [topFace(high - low, top, top)] : []), ...(foot > 1e-9 ? [bottomFace(0, foot, foot)] : [])]
+  },
+  dimensions: (v) => {
+    const { low, middle, r } = heights(v)
+    return [{ kind: 'diameter', field: 'diameter', centre: [0, 0, middle - low], direction: [1, 0, 0], radius: r }]
+  },
+  solid(v, { scope, fineness, cuts }) {
+    const { low, high, middle, r } = heights(v)
+    const segments = segmentsFor(r, fineness, cuts)
+    // What cuts lies outside of the true ball both along and round its axis, so that a ball of this size goes in.
+    const radius = cuts ? circumradius(r, segments) : r
+    const widen = cuts ? 1 / Math.cos(Math.PI / segments) : 1
+    const half: Ring = Array.from({ length: segments / 2 + 1 }, (_, i) => {
+      const rad = -Math.PI / 2 + (2 * Math.PI * i) / segments
+      const x = i === 0 || i === segments / 2 ? 0 : radius * Math.cos(rad) * widen
+      return [x, middle + radius * Math.sin(rad)] as const
+    })
+    const profile = v.form === 'whole' ? half : between(half, low, high)
+    return scope.revolve(
+      profile.map(([x, z]) => [x, z - low] as const),
+      segments,
+    )
+  },
+})
+
+/** Heights in the whole ball, whose lowest point is 0. */
+function heights({ diameter, form, from, to }: Values) {
+  const whole = form === 'whole'
+  return { low: whole ? 0 : from, high: whole ? diameter : to, middle: diameter / 2, r: diameter / 2 }
+}
+
+function radiusAt(r: number, z: number): number {
+  return Math.sqrt(Math.max(0, r * r - z * z))
+}
+
+/** The part of a half profile, which runs from its lowest to its highest point, between two heights. */
+function between(half: Ring, low: number, high: number): Ring {
+  const out: (readonly [number, number])[] = [[0, low]]
+  for (let i = 0; i < half.length; i++) {
+    const [x, z] = half[i]!
+    const next = half[i + 1]
+    if (z >= low && z <= high) out.push([x, z])
+    if (!next) break
+    for (const cut of [low, high]) {
+      if ((z - cut) * (next[1] - cut) >= 0) continue
+      const t = (cut - z) / (next[1] - z)
+      out.push([x + (next[0] - x) * t, cut])
+    }
+  }
+  out.push([0, high])
+  return out.filter((p, i) => {
+    const before = out[(i + out.length - 1) % out.length]!
+    return Math.hypot(p[0] - before[0], p[1] - before[1]) > 1e-9
+  })
+}

@@ -1,0 +1,74 @@
+import { arc, type Ring, segmentsFor } from '../kernel/index.ts'
+import { defineShape } from './define.ts'
+import { bottomFace, topFace } from './faces.ts'
+import { prismReach, type Round } from './prismatic.ts'
+
+/**
+ * A heart prism, its tip to the front: a square of side s standing on a corner, with half discs of diameter s on its two
+ * back sides. Over all s (1/√2 + 1) wide and s (3/4·√2 + 1/2) long; area s² (1 + π/4). The tip lies as far before the
+ * origin as the lobes reach behind it.
+ */
+export const heart = defineShape({
+  kind: 'heart',
+  label: 'heart',
+  words: ['charm', 'tag'],
+  shelf: 'solids',
+  drawing: 'M16 20 L6.5 11 A5.6 5.6 0 0 1 15 4.5 L16 5.5 L17 4.5 A5.6 5.6 0 0 1 25.5 11 Z',
+  effect: 'add',
+  seat: 'stands',
+  fields: {
+    width: { kind: 'length', label: 'Width', default: '20', above: 0, most: 10_000, meaning: 'Width over both lobes.' },
+    height: {
+      kind: 'length',
+      label: 'Height',
+      default: '5',
+      above: 0,
+      most: 10_000,
+      meaning: 'Thickness, away from the face it stands on.',
+    },
+  },
+  quick: ['width', 'height'],
+  sentence: () => ['heart', { field: 'width' }, 'wide and', { field: 'height' }, 'high'],
+  box: (v) => {
+    const half = halfLength(v.width)
+    return { min: [-v.width / 2, -half, 0], max: [v.width / 2, half, v.height] }
+  },
+  reach: (v, d) => prismReach(rounds(v.width), 0, v.height, d),
+  faces: (v) => [topFace(v.height, v.width / 2, v.width / 2), bottomFace(0, v.width / 2, v.width / 2)],
+  dimensions: (v) => [
+    { kind: 'linear', field: 'width', from: [-v.width / 2, 0, 0], to: [v.width / 2, 0, 0], offset: [0, 1, 0] },
+    {
+      kind: 'linear',
+      field: 'height',
+      from: [-v.width / 2, 0, 0],
+      to: [-v.width / 2, 0, v.height],
+      offset: [-1, 0, 0],
+    },
+  ],
+  solid(v, { scope, fineness }) {
+    const [right, left, tip] = rounds(v.width) as [Round, Round, Round]
+    const steps = segmentsFor(right.r, fineness) / 2
+    const outline: Ring = [
+      [tip.x, tip.y],
+      ...arc(right.x, right.y, right.r, -45, 135, steps),
+      ...arc(left.x, left.y, left.r, 45, 225, steps).slice(1),
+    ]
+    return scope.extrude([outline], v.height)
+  },
+})
+
+const side = (width: number) => width / (Math.SQRT1_2 + 1)
+const halfLength = (width: number) => (side(width) * (0.75 * Math.SQRT2 + 0.5)) / 2
+
+/** The two lobes and the tip, whose hull is the heart's. */
+function rounds(width: number): Round[] {
+  const s = side(width)
+  const tip = -halfLength(width)
+  // The square's middle lies its half diagonal behind the tip; the lobes' middles are on its sides' middles.
+  const [x, y] = [s / (2 * Math.SQRT2), tip + s * Math.SQRT1_2 + s / (2 * Math.SQRT2)]
+  return [
+    { x, y, r: s / 2 },
+    { x: -x, y, r: s / 2 },
+    { x: 0, y: tip, r: 0 },
+  ]
+}

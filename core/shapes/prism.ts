@@ -1,0 +1,110 @@
+import { circumradius } from '../kernel/index.ts'
+import { uprightSides } from '../place/index.ts'
+import { defineShape, flatFaceAt, type NamedFace } from './define.ts'
+import { bottomFace, topFace } from './faces.ts'
+import { cornerRounds, prismReach, regularCorners } from './prismatic.ts'
+
+interface Values {
+  readonly sides: number
+  readonly across: 'flats' | 'corners'
+  readonly size: number
+  readonly front: 'flat' | 'corner'
+  readonly height: number
+}
+
+/** A regular prism. Across flats is the diameter of the circle inside, for any number of sides. */
+export const prism = defineShape({
+  kind: 'prism',
+  label: 'prism',
+  words: ['hexagon', 'polygon', 'hex', 'nut', 'across flats', 'octagon', 'triangle'],
+  shelf: 'solids',
+  drawing: 'M6 8 L11 4.5 H21 L26 8 L21 11.5 H11 Z M6 8 V17 L11 20.5 H21 L26 17 V8 M11 11.5 V20.5 M21 11.5 V20.5',
+  effect: 'add',
+  seat: 'stands',
+  fields: {
+    sides: { kind: 'count', label: 'Sides', default: '6', least: 3, most: 64, meaning: 'Number of its sides.' },
+    size: {
+      kind: 'length',
+      label: 'Size',
+      default: '13',
+      above: 0,
+      most: 10_000,
+      meaning: 'Size across its flats or across its corners.',
+    },
+    across: {
+      kind: 'choice',
+      label: 'Measured across',
+      default: 'flats',
+      choices: { flats: 'across flats', corners: 'across corners' },
+      meaning:
+        'Across flats: diameter of the circle that touches its flats. Across corners: of the one round its corners.',
+    },
+    height: { kind: 'length', label: 'Height', default: '10', above: 0, most: 10_000, meaning: 'Height of the prism.' },
+    front: {
+      kind: 'choice',
+      label: 'To the front',
+      default: 'flat',
+      choices: { flat: 'a flat', corner: 'a corner' },
+      meaning: 'Whether a flat or a corner looks to the front.',
+    },
+  },
+  quick: ['sides', 'size', 'height'],
+  sentence: () => [
+    'prism of',
+    { field: 'sides' },
+    'sides,',
+    { field: 'size' },
+    { field: 'across' },
+    'and',
+    { field: 'height' },
+    'high, with',
+    { field: 'front' },
+    'to the front',
+  ],
+  box: (v) => {
+    const ring = outline(v)
+    const [xs, ys] = [ring.map(([x]) => x), ring.map(([, y]) => y)]
+    return { min: [Math.min(...xs), Math.min(...ys), 0], max: [Math.max(...xs), Math.max(...ys), v.height] }
+  },
+  reach: (v, d) => prismReach(cornerRounds(outline(v)), 0, v.height, d),
+  faces: (v) => {
+    const { inner, outer } = radii(v)
+    const width = 2 * Math.sqrt(outer ** 2 - inner ** 2)
+    const flats = Array.from({ length: v.sides }, (_, i): NamedFace => {
+      const rad = ((firstCorner(v) + 180 / v.sides + (360 * i) / v.sides) * Math.PI) / 180
+      const n = [Math.cos(rad), Math.sin(rad), 0] as const
+      return {
+        name: `flat ${i + 1}`,
+        frame: { origin: [n[0] * inner, n[1] * inner, v.height / 2], u: [-n[1], n[0], 0], v: [0, 0, 1], n },
+        size: [width, v.height],
+        sides: uprightSides,
+      }
+    })
+    return [topFace(v.height, 2 * inner, 2 * inner), bottomFace(0, 2 * inner, 2 * inner), ...flats]
+  },
+  faceAt: (_, point, normal, faces) => flatFaceAt(faces, point, normal) ?? 'side',
+  dimensions: (v) => {
+    const { inner, outer } = radii(v)
+    const radius = v.across === 'flats' ? inner : outer
+    return [
+      { kind: 'diameter', field: 'size', centre: [0, 0, v.height], direction: [0, -1, 0], radius },
+      { kind: 'linear', field: 'height', from: [-outer, 0, 0], to: [-outer, 0, v.height], offset: [-1, 0, 0] },
+    ]
+  },
+  solid: (v, { scope }) => scope.extrude([outline(v)], v.height),
+})
+
+/** Radius of the circle inside and of the one round the corners. */
+function radii({ sides, across, size }: Values) {
+  const outer = across === 'flats' ? circumradius(size / 2, sides) : size / 2
+  return { inner: outer * Math.cos(Math.PI / sides), outer }
+}
+
+/** Direction of the first corner in degrees; the front is at −90. Flats are counted from the front, counter-clockwise. */
+function firstCorner({ sides, front }: Values): number {
+  return front === 'corner' ? -90 : -90 - 180 / sides
+}
+
+function outline(v: Values) {
+  return regularCorners(v.sides, radii(v).outer, firstCorner(v))
+}

@@ -1,0 +1,107 @@
+import { defineShape } from './define.ts'
+import { cornerRounds, prismReach } from './prismatic.ts'
+import { stadium, stadiumRounds } from './stadium.ts'
+import { deep, depthField, reachField, reachWords, sunkFaceAt, sunkPrism } from './sunk.ts'
+
+interface Values {
+  readonly length: number
+  readonly width: number
+  readonly ends: 'round' | 'square'
+}
+
+/** A slot into a face, its length from left to right. */
+export const slot = defineShape({
+  kind: 'slot',
+  label: 'slot',
+  words: ['long hole', 'groove', 'keyway', 'window', 'rectangular hole', 'square hole', 'pocket'],
+  shelf: 'holes',
+  drawing: 'M3 15 L16 8 L29 13 L16 20 Z M11 14.5 L17 11.5 A2 1 0 0 1 21 13 L15 16 A2 1 0 0 1 11 14.5',
+  effect: 'cut',
+  seat: 'enters',
+  fields: {
+    length: {
+      kind: 'length',
+      label: 'Length',
+      default: '20',
+      above: 0,
+      most: 10_000,
+      meaning: 'Length over all, from left to right.',
+    },
+    width: {
+      kind: 'length',
+      label: 'Width',
+      default: '5',
+      above: 0,
+      most: 10_000,
+      meaning: 'Size from front to back; a pin of this size slides in it.',
+    },
+    ends: {
+      kind: 'choice',
+      label: 'Ends',
+      default: 'round',
+      choices: { round: 'rounded', square: 'square' },
+      meaning: 'The form of its two ends.',
+    },
+    reach: reachField,
+    depth: depthField,
+  },
+  quick: ['length', 'width', { field: 'depth', with: { reach: 'blind' } }],
+  sentence: (v) => [
+    'slot',
+    { field: 'length' },
+    '×',
+    { field: 'width' },
+    'with ends',
+    { field: 'ends' },
+    ',',
+    ...reachWords(v),
+  ],
+  impossible: (v) =>
+    v.ends === 'round' && v.length < v.width
+      ? { field: 'length', detail: `With rounded ends it cannot be shorter than it is wide (${v.width} mm).` }
+      : undefined,
+  box: (v, through) => ({
+    min: [-v.length / 2, -v.width / 2, -deep(v, through)],
+    max: [v.length / 2, v.width / 2, 0],
+  }),
+  // Measured at its mouth.
+  reach: (v, d) =>
+    prismReach(v.ends === 'round' ? stadiumRounds(v.length, v.width) : cornerRounds(rectangle(v)), 0, 0, d),
+  faces: () => [],
+  faceAt: (_, __, normal) => sunkFaceAt(normal),
+  dimensions: (v) => [
+    { kind: 'linear', field: 'length', from: [-v.length / 2, 0, 0], to: [v.length / 2, 0, 0], offset: [0, -1, 0] },
+    {
+      kind: 'linear',
+      field: 'width',
+      from: [v.length / 2, -v.width / 2, 0],
+      to: [v.length / 2, v.width / 2, 0],
+      offset: [1, 0, 0],
+    },
+    ...(v.reach === 'blind'
+      ? ([
+          {
+            kind: 'linear',
+            field: 'depth',
+            from: [-v.length / 2, 0, 0],
+            to: [-v.length / 2, 0, -v.depth],
+            offset: [-1, 0, 0],
+          },
+        ] as const)
+      : []),
+  ],
+  solid(v, context) {
+    const outline = v.ends === 'round' ? stadium(v.length, v.width, context.fineness, true) : rectangle(v)
+    return sunkPrism(context.scope, [outline], v, context)
+  },
+})
+
+function rectangle({ length, width }: Values) {
+  const [x, y] = [length / 2, width / 2]
+  return [
+    [-x, -y],
+    [x, -y],
+    [x, y],
+    [-x, y],
+  ] as const
+}

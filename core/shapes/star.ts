@@ -1,0 +1,82 @@
+import type { Ring } from '../kernel/index.ts'
+import { defineShape } from './define.ts'
+import { bottomFace, topFace } from './faces.ts'
+import { cornerRounds, prismReach, regularCorners } from './prismatic.ts'
+
+interface Values {
+  readonly points: number
+  readonly outer: number
+  readonly inner: number
+  readonly height: number
+}
+
+/** A star prism, a point to the back. */
+export const star = defineShape({
+  kind: 'star',
+  label: 'star',
+  words: ['serration', 'spline', 'twelve-point', 'knob', 'rosette'],
+  shelf: 'solids',
+  drawing: 'M16 3 L18.5 9 L27 9.5 L20.5 13.5 L23 20 L16 16.5 L9 20 L11.5 13.5 L5 9.5 L13.5 9 Z',
+  effect: 'add',
+  seat: 'stands',
+  fields: {
+    points: { kind: 'count', label: 'Points', default: '5', least: 3, most: 120, meaning: 'Number of its points.' },
+    outer: {
+      kind: 'length',
+      label: 'Diameter over its points',
+      default: '20',
+      above: 0,
+      most: 10_000,
+      meaning: 'Diameter of the circle round its points.',
+    },
+    inner: {
+      kind: 'length',
+      label: 'Diameter between its points',
+      default: '10',
+      above: 0,
+      meaning: 'Diameter of the circle through the corners between its points.',
+    },
+    height: { kind: 'length', label: 'Height', default: '5', above: 0, most: 10_000, meaning: 'Height of the star.' },
+  },
+  quick: ['points', 'outer', 'inner', 'height'],
+  sentence: () => [
+    'star of',
+    { field: 'points' },
+    'points, ⌀',
+    { field: 'outer' },
+    'over them and ⌀',
+    { field: 'inner' },
+    'between,',
+    { field: 'height' },
+    'high',
+  ],
+  impossible: (v) =>
+    v.inner >= v.outer
+      ? { field: 'inner', detail: `Between its points it must be smaller than over them (${v.outer} mm).` }
+      : undefined,
+  box: (v) => {
+    const ring = outline(v)
+    const [xs, ys] = [ring.map(([x]) => x), ring.map(([, y]) => y)]
+    return { min: [Math.min(...xs), Math.min(...ys), 0], max: [Math.max(...xs), Math.max(...ys), v.height] }
+  },
+  reach: (v, d) => prismReach(cornerRounds(outline(v)), 0, v.height, d),
+  faces: (v) => [topFace(v.height, v.inner, v.inner), bottomFace(0, v.inner, v.inner)],
+  dimensions: (v) => [
+    { kind: 'diameter', field: 'outer', centre: [0, 0, v.height], direction: [0, 1, 0], radius: v.outer / 2 },
+    { kind: 'diameter', field: 'inner', centre: [0, 0, v.height], direction: [0, -1, 0], radius: v.inner / 2 },
+    {
+      kind: 'linear',
+      field: 'height',
+      from: [-v.outer / 2, 0, 0],
+      to: [-v.outer / 2, 0, v.height],
+      offset: [-1, 0, 0],
+    },
+  ],
+  solid: (v, { scope }) => scope.extrude([outline(v)], v.height),
+})
+
+function outline({ points, outer, inner }: Values): Ring {
+  const tips = regularCorners(points, outer / 2, 90)
+  const valleys = regularCorners(points, inner / 2, 90 + 180 / points)
+  return tips.flatMap((tip, i) => [tip, valleys[i]!])
+}

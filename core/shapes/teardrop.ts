@@ -1,0 +1,89 @@
+import { arc, circumradius, type Ring, segmentsFor } from '../kernel/index.ts'
+import type { Vec3 } from '../place/index.ts'
+import { defineShape, discReach } from './define.ts'
+import { deep, depthField, reachField, reachWords, sunkFaceAt, sunkPrism } from './sunk.ts'
+
+/**
+ * A round hole that prints without support when it lies level: its roof rises to a point at 45°, straight up from the
+ * bed whatever face it is in. In a level face there is nothing to hold up, and it is round.
+ *
+ *         /\        point at r·√2
+ *       /    \      flanks touch the circle at 45°
+ *      |  ()  |
+ *       \____/
+ */
+export const teardrop = defineShape({
+  kind: 'teardrop',
+  label: 'teardrop hole',
+  words: ['horizontal hole', 'drop hole', 'self-supporting hole'],
+  shelf: 'holes',
+  drawing: 'M4 21 V7 L9 4 H28 V18 L23 21 Z M14 8 L18 12 A5.4 5.4 0 1 1 10 12 Z',
+  effect: 'cut',
+  seat: 'enters',
+  knowsUp: true,
+  fields: {
+    diameter: {
+      kind: 'length',
+      label: 'Diameter',
+      default: '6',
+      above: 0,
+      most: 10_000,
+      meaning: 'Diameter of the hole; a pin of this size enters it.',
+    },
+    roof: {
+      kind: 'choice',
+      label: 'Roof',
+      default: 'pointed',
+      choices: { pointed: 'pointed', flat: 'flat' },
+      meaning: 'Pointed rises to a tip; flat is cut off at the height of the circle and leaves a short bridge.',
+    },
+    reach: reachField,
+    depth: depthField,
+  },
+  quick: ['diameter', { field: 'depth', with: { reach: 'blind' } }],
+  sentence: (v) => ['teardrop hole ⌀', { field: 'diameter' }, ', its roof', { field: 'roof' }, ',', ...reachWords(v)],
+  box: (v, through) => {
+    // Whichever way is up.
+    const far = (v.diameter / 2) * (v.roof === 'pointed' ? Math.SQRT2 : flatRoofReach)
+    return { min: [-far, -far, -deep(v, through)], max: [far, far, 0] }
+  },
+  // Measured at its round, at its mouth.
+  reach: (v, d) => discReach(v.diameter / 2, 0, d),
+  faces: () => [],
+  faceAt: (_, __, normal) => sunkFaceAt(normal),
+  dimensions: (v) => [
+    {
+      kind: 'diameter',
+      field: 'diameter',
+      centre: [0, 0, 0],
+      direction: [Math.SQRT1_2, -Math.SQRT1_2, 0],
+      radius: v.diameter / 2,
+    },
+  ],
+  solid(v, context) {
+    const outline = dropOutline(v.diameter / 2, v.roof, context.up, context.fineness)
+    return sunkPrism(context.scope, [outline], v, context)
+  },
+})
+
+/** How far the ends of a flat roof lie from the axis, in radii: the flanks at the height of the circle. */
+const flatRoofReach = Math.hypot(1, Math.SQRT2 - 1)
+
+/** In the plane of the mouth; a full circle where up is along the axis. */
+function dropOutline(r: number, roof: 'pointed' | 'flat', up: Vec3, fineness: number): Ring {
+  const segments = segmentsFor(r, fineness, true)
+  const radius = circumradius(r, segments)
+  // Steeper than this against the bed, the roof holds itself.
+  if (Math.hypot(up[0], up[1]) < 1e-6) return arc(0, 0, radius, 0, 360 - 360 / segments, segments - 1)
+  const towards = (Math.atan2(up[1], up[0]) * 180) / Math.PI
+  const half = 180 / segments
+  // From where the left flank touches the circle, round below, to where the right one does. Flats stand tangent there.
+  const from = towards + 45 + half
+  const round = arc(0, 0, radius, from, from + 270 - 2 * half, Math.max(2, (3 * segments) / 4 - 1))
+  const at = (along: number, beside: number): readonly [number, number] => {
+    const rad = (towards * Math.PI) / 180
+    return [along * Math.cos(rad) - beside * Math.sin(rad), along * Math.sin(rad) + beside * Math.cos(rad)]
+  }
+  const flat = r * (Math.SQRT2 - 1)
+  return [...round, ...(roof === 'pointed' ? [at(r * Math.SQRT2, 0)] : [at(r, -flat), at(r, flat)])]
+}

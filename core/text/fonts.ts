@@ -1,0 +1,25 @@
+import sans from './fonts/sans.json' with { type: 'json' }
+import slab from './fonts/slab.json' with { type: 'json' }
+import stencil from './fonts/stencil.json' with { type: 'json' }
+
+/** The outlines of a font, in font units with y up. `scripts/fonts.mjs` writes them. */
+export interface FontData {
+  readonly capHeight: number
+  readonly unitsPerEm: number
+  readonly kerning: Readonly<Record<string, number>>
+  /** character -> advance, contours: M x y, L x y, Q cx cy x y, C cx cy dx dy x y */
+  readonly glyphs: Readonly<Record<string, readonly [advance: number, contours: string]>>
+}
+
+interface Font {
+  readonly label: string
+  readonly data: FontData
+}
+
+/** The shipped fonts. A stencil's letters hang together when they are cut through. */
+export const fonts = {
+  sans: { label: 'upright', data: sans as unknown as FontData },
+  slab: { label: 'slab', data: slab as unknown as FontData },
+  stencil: { label: 'stencil', data: stencil as unknown as FontData },
+} as const satisfies Readonly<Record<string, Font>>
+export type FontName = keyof typeof fonts

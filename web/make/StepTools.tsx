@@ -1,0 +1,179 @@
+import { bundleKind, type Step } from '@makrel/core/document'
+import { repeats } from '@makrel/core/repeats'
+import { DropdownMenu } from 'radix-ui'
+import type { ReactNode } from 'react'
+import { useEffect, useState } from 'react'
+import { usePart } from '../state/part.ts'
+import { IconButton } from '../ui/Button.tsx'
+import {
+  BundleIcon,
+  CopyIcon,
+  DissolveIcon,
+  GhostIcon,
+  MoreIcon,
+  MoveDownIcon,
+  MoveUpIcon,
+  MuteIcon,
+  RemoveIcon,
+  RepeatIcon,
+  SameIcon,
+} from '../ui/icons.ts'
+import { newRepeat } from './RepeatPhrase.tsx'
+import { bundleSteps, copySteps, dissolveBundle, removeSteps, repeatAll, sameAgain, setOfAll } from './stepActions.ts'
+
+/** What can be done to the selected step. */
+export function StepTools({
+  step,
+  number,
+  index,
+  last,
+  more,
+  onMore,
+}: {
+  readonly step: Step
+  readonly number: string
+  readonly index: number
+  readonly last: boolean
+  readonly more: boolean
+  onMore(): void
+}) {
+  const { edit } = usePart.getState()
+  const move = (to: number) => edit({ type: 'move-step', id: step.id, to })
+  return (
+    <div role="toolbar" aria-label={`Step ${number}`} className="mt-1.5 -ml-1.5 flex flex-wrap items-center">
+      <IconButton label="More values" pressed={more} onClick={onMore}>
+        <MoreIcon size={15} />
+      </IconButton>
+      <RepeatMenu disabled={step.repeats.length >= 3} />
+      <IconButton
+        label="Ghost: show its own shape"
+        pressed={step.ghost}
+        onClick={() => setOfAll({ ghost: !step.ghost })}
+      >
+        <GhostIcon size={15} />
+      </IconButton>
+      <IconButton label="Mute: leave it out" pressed={step.mute} onClick={() => setOfAll({ mute: !step.mute })}>
+        <MuteIcon size={15} />
+      </IconButton>
+      <IconButton label="Earlier in the sheet (Alt ↑)" disabled={index === 0} onClick={() => move(index - 1)}>
+        <MoveUpIcon size={15} />
+      </IconButton>
+      <IconButton label="Later in the sheet (Alt ↓)" disabled={last} onClick={() => move(index + 1)}>
+        <MoveDownIcon size={15} />
+      </IconButton>
+      <IconButton label="Copy" onClick={copySteps}>
+        <CopyIcon size={15} />
+      </IconButton>
+      <IconButton label="Same shape again, wherever" onClick={() => sameAgain(step)}>
+        <SameIcon size={15} />
+      </IconButton>
+      {step.shape === bundleKind ? (
+        <IconButton
+          label={step.repeats.length > 0 ? 'Dissolve: take its repeats away first' : 'Dissolve the bundle'}
+          disabled={step.repeats.length > 0}
+          onClick={() => dissolveBundle(step)}
+        >
+          <DissolveIcon size={15} />
+        </IconButton>
+      ) : (
+        <IconButton label="Make a bundle of it" onClick={bundleSteps}>
+          <BundleIcon size={15} />
+        </IconButton>
+      )}
+      <IconButton label="Remove" onClick={removeSteps}>
+        <RemoveIcon size={15} />
+      </IconButton>
+      <NameField step={step} />
+    </div>
+  )
+}
+
+/** What can be done to several selected steps together, over the foot of the sheet. */
+export function SelectionTools({ count, allMuted }: { readonly count: number; readonly allMuted: boolean }) {
+  return (
+    <div
+      role="toolbar"
+      aria-label={`${count} selected steps`}
+      className="flex items-center gap-0.5 border-t border-line bg-mackerel-wash px-5 py-1"
+    >
+      <span className="mr-2 font-semibold">{count} steps</span>
+      <WordButton onClick={bundleSteps}>
+        <BundleIcon size={15} /> bundle
+      </WordButton>
+      <RepeatMenu disabled={false} />
+      <IconButton label="Copy" onClick={copySteps}>
+        <CopyIcon size={15} />
+      </IconButton>
+      <IconButton
+        label={allMuted ? 'Unmute' : 'Mute: leave them out'}
+        pressed={allMuted}
+        onClick={() => setOfAll({ mute: !allMuted })}
+      >
+        <MuteIcon size={15} />
+      </IconButton>
+      <IconButton label="Remove" onClick={removeSteps}>
+        <RemoveIcon size={15} />
+      </IconButton>
+    </div>
+  )
+}
+
+function WordButton({ children, onClick }: { readonly children: ReactNode; onClick(): void }) {
+  return (
+    <button
+      type="button"
+      onClick={onClick}
+      className="inline-flex h-7 items-center gap-1.5 rounded-sm px-2 hover:bg-sheet hover:text-mackerel"
+    >
+      {children}
+    </button>
+  )
+}
+
+function RepeatMenu({ disabled }: { readonly disabled: boolean }) {
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger asChild>
+        <IconButton label="Repeat" disabled={disabled}>
+          <RepeatIcon size={15} />
+        </IconButton>
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          sideOffset={4}
+          className="z-50 rounded-sm border border-ink-soft bg-sheet py-1 shadow-[0_6px_18px_rgb(20_40_44/0.16)]"
+        >
+          {repeats.map((definition) => (
+            <DropdownMenu.Item
+              key={definition.kind}
+              className="cursor-pointer px-4 py-1.5 outline-none data-[highlighted]:bg-mackerel-wash data-[highlighted]:text-mackerel"
+              onSelect={() => repeatAll(newRepeat(definition), definition.first)}
+            >
+              {definition.label}
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  )
+}
+
+function NameField({ step }: { readonly step: Step }) {
+  const [draft, setDraft] = useState(step.name)
+  useEffect(() => setDraft(step.name), [step.name])
+  return (
+    <input
+      aria-label="Name of this step"
+      placeholder="name…"
+      value={draft}
+      maxLength={120}
+      onChange={(event) => setDraft(event.target.value)}
+      onBlur={() =>
+        draft !== step.name &&
+        usePart.getState().edit({ type: 'set-step', id: step.id, change: { name: draft.trim() } })
+      }
+      onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+      className="ml-1 h-6 w-16 min-w-0 flex-1 border-b border-transparent bg-transparent px-1 text-xs hover:border-line focus:border-mackerel"
+    />
+  )
+}

@@ -1,0 +1,152 @@
+import { heldFrameOf, planPart, resolvePart } from '@makrel/core/build'
+import {
+  bundleKind,
+  copiedStep,
+  type Edit,
+  findStep,
+  flattened,
+  type HeldSeats,
+  onBed,
+  type Repeat,
+  type Step,
+  sameKind,
+} from '@makrel/core/document'
+import { newId } from '../ids.ts'
+import { heldWithout, selectedSteps, usePart } from '../state/part.ts'
+import { say } from '../ui/Notice.tsx'
+import { stepNumber, stepTitle } from './words.ts'
+
+/** What can be done to the selected steps, one or several at once, each as one edit. */
+
+const undo = { label: 'Undo', run: () => usePart.getState().undo() }
+
+function chosen(): { readonly steps: readonly Step[]; readonly ids: readonly string[] } {
+  const state = usePart.getState()
+  const ids = selectedSteps(state)
+  // What lies in a selected bundle goes with it.
+  const tops = ids.filter((id) => !findStep(state.part!, id)!.bundles.some((bundle) => ids.includes(bundle.id)))
+  return { ids: tops, steps: tops.map((id) => findStep(state.part!, id)!.step) }
+}
+
+/** Removes the selected steps; what stood on them keeps its place, and the next step is selected. */
+export function removeSteps(): void {
+  const { part, edit, select } = usePart.getState()
+  const { ids, steps } = chosen()
+  if (!part || ids.length === 0) return
+  const { siblings, index } = findStep(part, ids.at(-1)!)!
+  const number = stepNumber(part, ids[0]!)
+  const first = findStep(part, ids[0]!)!
+  edit({ type: 'remove-steps', ids, held: heldWithout(part, new Set(ids)) })
+  const next = siblings[index + 1] ?? first.siblings[first.index - 1]
+  select(next && { kind: 'step', id: next.id })
+  say({
+    text: ids.length === 1 ? `Step ${number}, ${stepTitle(steps[0]!)}, removed.` : `${ids.length} steps removed.`,
+    action: undo,
+  })
+}
+
+/** Copies the selected steps, each behind its original's group; the copies are selected. */
+export function copySteps(): void {
+  const { part, editAll, select, alsoSelect } = usePart.getState()
+  const { steps, ids } = chosen()
+  if (!part || steps.length === 0) return
+  const { piece } = findStep(part, ids.at(-1)!)!
+  let after = ids.at(-1)!
+  // Copies stand on copies, where what they stand on is copied too.
+  const names = new Map(ids.map((id) => [id, newId()]))
+  const copies = steps.map((step) => {
+    const copy = copiedStep(step, names.get(step.id)!)
+    const { on } = copy.place
+    const seat = on.kind === 'face' && names.has(on.step) ? { ...on, step: names.get(on.step)! } : on
+    return { ...copy, place: { ...copy.place, on: seat } }
+  })
+  editAll(
+    copies.map((step): Edit => {
+      const edit: Edit = { type: 'add-step', piece: piece.id, step, after }
+      after = step.id
+      return edit
+    }),
+  )
+  select({ kind: 'step', id: copies[0]!.id }, copies.length === 1 ? 'across' : undefined)
+  for (const copy of copies.slice(1)) alsoSelect(copy.id)
+}
+
+/** A new step with the shape of the selected one, wherever it is moved to. */
+export function sameAgain(step: Step): void {
+  const { part, edit, select } = usePart.getState()
+  const id = newId()
+  const { steps: _, ...plain } = step
+  edit({
+    type: 'add-step',
+    piece: findStep(part!, step.id)!.piece.id,
+    after: step.id,
+    step: { ...plain, id, name: '', shape: sameKind, fields: { of: step.id }, repeats: [], omit: [] },
+  })
+  select({ kind: 'step', id }, 'across')
+}
+
+export function setOfAll(change: { readonly mute?: boolean; readonly ghost?: boolean }): void {
+  usePart.getState().editAll(chosen().ids.map((id): Edit => ({ type: 'set-step', id, change })))
+}
+
+export function repeatAll(repeat: Repeat, first: string): void {
+  const { editAll, select } = usePart.getState()
+  const { steps } = chosen()
+  const [step] = steps
+  if (!step) return
+  editAll(steps.map(({ id, repeats }): Edit => ({ type: 'set-repeat', id, index: repeats.length, repeat })))
+  // After the menu has given the keyboard back.
+  if (steps.length === 1)
+    setTimeout(() => select({ kind: 'step', id: step.id }, `repeat${step.repeats.length}.${first}`), 60)
+}
+
+/** The selected steps become one operand. */
+export function bundleSteps(): void {
+  const { part, edit, select } = usePart.getState()
+  const { ids, steps } = chosen()
+  const [first] = steps
+  if (!part || !first) return
+  if (first.effect !== 'add' && !steps.every((step) => step.effect === 'cut')) {
+    say({ text: 'A bundle begins with what it adds, or holds only cuts: select other steps, or move them first.' })
+    return
+  }
+  const id = newId()
+  const made = { from: 'centre', to: 'own', by: '0' } as const
+  const place = { ...onBed, on: first.place.on, across: made, along: made }
+  const bundle: Step = {
+    ...{ id, name: '', effect: 'add', shape: bundleKind, fields: {}, place },
+    ...{ repeats: [], omit: [], ghost: false, mute: false, steps: [] },
+  }
+  edit({ type: 'bundle-steps', ids, bundle })
+  if (usePart.getState().part === part)
+    say({ text: 'Only steps that stand next to one another in the sheet can be bundled: move them together first.' })
+  else select({ kind: 'step', id })
+}
+
+/** What a bundle holds stands for itself again, where it stood. */
+export function dissolveBundle(bundle: Step): void {
+  const { part, edit, select } = usePart.getState()
+  if (!part) return
+  const { geometry } = planPart(resolvePart(part))
+  const own = new Set(flattened(bundle.steps ?? []).map(({ id }) => id))
+  const still = bundle.place.on.kind === 'bed' || bundle.place.on.kind === 'face'
+  const { across, along, lift, turn, tilt, lean } = bundle.place
+  const unmoved =
+    still &&
+    [across, along].every(({ from, to, by }) => from === 'centre' && to === 'own' && by.trim() === '0') &&
+    [lift, turn, tilt, lean].every((text) => text.trim() === '0')
+  // A bundle that was moved leaves the faces that its steps stood on; they keep the places they have now.
+  const held: HeldSeats = unmoved
+    ? {}
+    : Object.fromEntries(
+        (bundle.steps ?? []).flatMap(({ id, place: { on } }) => {
+          const known = geometry.get(id)
+          if (!known || (on.kind === 'face' && own.has(on.step))) return []
+          return [[id, { was: on.kind === 'face' ? on.face : 'bed', frame: heldFrameOf(known.seating) }]]
+        }),
+      )
+  edit({ type: 'dissolve-bundle', id: bundle.id, held })
+  const [first] = bundle.steps ?? []
+  select(first && { kind: 'step', id: first.id })
+  say({ text: `The bundle was dissolved into ${bundle.steps?.length ?? 0} steps.`, action: undo })
+}

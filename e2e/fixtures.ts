@@ -82,9 +82,9 @@ export function entry(page: Page, label: string) {
 export function line(page: Page, number: number, piece = 0) {
   return page
     .getByRole('complementary', { name: 'Build sheet' })
-    .locator('ol')
+    .locator('ol:not(ol ol)')
     .nth(piece)
-    .locator('li')
+    .locator('> li')
     .nth(number - 1)
 }
 

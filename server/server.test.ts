@@ -169,12 +169,14 @@ describe('the door', () => {
 
 describe('the demo', () => {
   it('fills an empty shelf once', async () => {
-    expect(await loadDemo(store, join(root, 'demo'))).toBe(3)
+    expect(await loadDemo(store, join(root, 'demo'))).toBe(5)
     expect(await loadDemo(store, join(root, 'demo'))).toBe(0)
     expect((await store.list()).map(({ name }) => name).sort()).toEqual([
+      'Deck-cap spanner',
       'Deck-cap spanner (plain)',
       'Lantern bracket',
       'Locker hinge',
+      'Rosette trim',
     ])
   })
 })

@@ -172,6 +172,27 @@ describe('lasting placement', () => {
   })
 })
 
+it('a cut that only touches, or that lies beside, is told; one that trims a face is not', async () => {
+  const block = (lift: string) =>
+    step(
+      'c',
+      'prism',
+      { size: '20', height: '4' },
+      { effect: 'cut', place: { ...onFace('base', 'top'), rest: 'on', lift } },
+    )
+  expect(codes(await build([base, block('0')]))).toEqual(['cut-removes-nothing'])
+  expect(codes(await build([base, block('3')]))).toEqual(['cut-removes-nothing'])
+  const trim = step(
+    'c',
+    'plate',
+    { width: '200', depth: '200', height: '4' },
+    { effect: 'cut', place: { ...onFace('base', 'top'), rest: 'on', lift: '-1' } },
+  )
+  const trimmed = await build([base, trim])
+  expect(codes(trimmed)).toEqual([])
+  expect(volume(trimmed)).toBeCloseTo(2400 * 5, 5)
+})
+
 describe('what goes wrong is told on its line, and the rest is built', () => {
   const bad = (change: Partial<Step>): Step => ({
     ...step('bad', 'hole', {}, { place: onFace('base', 'top') }),

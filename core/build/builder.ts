@@ -1,7 +1,20 @@
 import type { Joint, Part, Piece } from '../document/index.ts'
 import type { AnyValues } from '../fields/index.ts'
-import type { Kernel, Scope, Solid } from '../kernel/index.ts'
-import { composed, type Frame, inverse, moved, placed, world } from '../place/index.ts'
+import type { Kernel, Scope, Solid, SolidMesh } from '../kernel/index.ts'
+import {
+  composed,
+  cross,
+  dot,
+  type Frame,
+  inverse,
+  moved,
+  norm,
+  placed,
+  scaled,
+  subtract,
+  type Vec3,
+  world,
+} from '../place/index.ts'
 import { type Problem, ProblemError, problem } from '../problems/index.ts'
 import { boxReach } from '../shapes/index.ts'
 import { type Entry, SolidCache } from './cache.ts'
@@ -299,18 +312,41 @@ function operated(scope: Scope, effect: Run['effect'], state: Entry | undefined,
     }
     case 'cut': {
       const rest = scope.difference(state!.solid, solids)
-      // A cut that left no surface behind either missed the solid or took a whole body with it.
-      const seen = new Set(rest.mesh().runs.flatMap((run) => (run.to > run.from ? [run.original] : [])))
+      // A cut leaves a surface of its own behind, unless it missed the solid, or took a whole body with it. One that only
+      // touches it may leave a flat of no depth.
+      const hollowed = hollowedBy(rest.mesh())
       const left = ({ originals, solid }: Entry) =>
         originals.length > 0
-          ? originals.some((id) => seen.has(id))
-          : solid.mesh().runs.some(({ original }) => seen.has(original))
+          ? originals.some((id) => hollowed.has(id))
+          : solid.mesh().runs.some(({ original }) => hollowed.has(original))
       const idle = operands.flatMap((operand, i) =>
         left(operand) || scope.intersection([state!.solid, operand.solid]).volume() > 1e-9 ? [] : [i],
       )
       return { solid: scope.handOver(rest), idle }
     }
   }
+}
+
+/** The originals of which surfaces are left that do not all look the same way. */
+function hollowedBy({ positions, triangles, runs }: SolidMesh): ReadonlySet<number> {
+  const first = new Map<number, Vec3>()
+  const out = new Set<number>()
+  const corner = (t: number, i: number): Vec3 => {
+    const v = 3 * triangles[3 * t + i]!
+    return [positions[v]!, positions[v + 1]!, positions[v + 2]!]
+  }
+  for (const { original, from, to } of runs)
+    for (let t = from; t < to && !out.has(original); t++) {
+      const across = cross(subtract(corner(t, 1), corner(t, 0)), subtract(corner(t, 2), corner(t, 0)))
+      const size = norm(across)
+      // Slivers look anywhere.
+      if (size < 1e-6) continue
+      const normal = scaled(across, 1 / size)
+      const known = first.get(original)
+      if (!known) first.set(original, normal)
+      else if (dot(known, normal) < 0.9999) out.add(original)
+    }
+  return out
 }
 
 function united(scope: Scope, solids: readonly Solid[]): Solid {

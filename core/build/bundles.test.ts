@@ -117,6 +117,8 @@ describe('a bundle', () => {
     expect(findStep(tied, 'pair')!.step.effect).toBe('cut')
     expect(findStep(tied, 'h0')!.step.effect).toBe('add')
     expect(volume(await build(tied))).toBeCloseTo(volume(await build(loose)), 6)
+    const untied = edited(tied, { type: 'dissolve-bundle', id: 'pair', held: {} })
+    expect(untied).toEqual(loose)
   })
   it('can lie in a bundle, and its faces are still told', async () => {
     const twice = edited(bundled, {
@@ -226,13 +228,13 @@ describe('copies', () => {
     )
     expect(codes(await build(none))).toContain('copies-none')
   })
-  it('with a bad value name the copy; the name means nothing where nothing is repeated', async () => {
+  it('with a bad value name the copy; what is not repeated is the first of one', async () => {
     const result = await build(stair({ height: '6 / (copy - 3)' }))
     expect(result.problems[0]).toMatchObject({ code: 'not-above', path: ['steps', 's', 'fields', 'height'] })
     const third = await build(stair({ height: '6 / abs(copy - 3)' }))
     expect(third.problems[0]!.text).toMatch(/^Copy 3: This divides by zero/)
-    const single = await build(partOf([block('s', '5', '5', 'copy')]))
-    expect(codes(single)).toEqual(['unknown-name'])
+    const single = await build(partOf([block('s', '5', '5', 'copy + copies')]))
+    expect(volume(single)).toBeCloseTo(25 * 2, 6)
   })
   it('are mirrored as wholes, and what stands on a mirrored face is not', async () => {
     const wedge = step(

@@ -77,7 +77,10 @@ export interface StepGeometry {
   readonly faces: readonly NamedFace[]
   /** of all copies, those left out too */
   readonly frames: readonly Frame[]
+  /** how far the first copy reaches from its origin along the seat's directions: [low, high] across and along, mm */
+  readonly extent: readonly [Range, Range]
 }
+export type Range = readonly [low: number, high: number]
 
 export interface Plan {
   readonly pieces: readonly PlannedPiece[]
@@ -151,7 +154,8 @@ class Planning {
       // A bundle stands where its content was planned.
       return composed(motion, body.kind === 'bundle' ? composed(from, inverse(body.home)) : from)
     })
-    this.geometry.set(step.id, { seating, frame: body.kind === 'bundle' ? first : frames[0]!, faces, frames })
+    const extent = extentOn(seating, first, reachOf(body, shared))
+    this.geometry.set(step.id, { seating, frame: body.kind === 'bundle' ? first : frames[0]!, faces, frames, extent })
     const copies = frames.flatMap((f, i): Copy[] =>
       step.omit.includes(i + 1)
         ? []
@@ -203,11 +207,11 @@ class Planning {
     for (const step of steps) {
       const known = this.geometry.get(step.id)
       if (known) {
-        const { seating, frame: f, faces, frames } = known
+        const { seating, frame: f, frames } = known
         this.geometry.set(step.id, {
+          ...known,
           seating: { ...seating, frame: composed(motion, seating.frame) },
           frame: composed(motion, f),
-          faces,
           frames: frames.map((each) => composed(motion, each)),
         })
       }
@@ -297,6 +301,16 @@ function motions(seat: Seating, repeats: NonNullable<ResolvedStep['repeats']>): 
       definition.motions(values as never, seat).flatMap((motion) => before.map((each) => composed(motion, each))),
     [world],
   )
+}
+
+/** How far a shape that stands in `frame` reaches along the two directions of its seat, about its origin. */
+function extentOn(seating: Seating, f: Frame, reach: Reach): readonly [Range, Range] {
+  const along = (d: Vec3): Range => {
+    const own = directionIn(f, d)
+    return [-reach(scaled(own, -1)), reach(own)]
+  }
+  const { u, v } = seating.frame
+  return [along(u), along(v)]
 }
 
 /** The operands of a bundle that is moved: `up` is straight up where they were planned. */

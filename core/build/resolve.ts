@@ -35,7 +35,7 @@ export interface ResolvedStep {
   /** those of the first copy; undefined where a field has a problem, empty where there is no shape of its own */
   readonly values: AnyValues | undefined
   readonly place: PlaceValues | undefined
-  /** what its fields can read: the measures, and the numbers of the first copy where it is repeated */
+  /** what its fields can read: the measures, and the numbers of its first copy */
   readonly names: Names
   readonly repeats: readonly ResolvedRepeat[] | undefined
   /** of each copy, where they are not all alike */
@@ -92,10 +92,9 @@ function resolveStep(step: Step, names: Names): ResolvedStep {
     const numbered = withCopyNumbers(names, copyNumbers(counts, index), () => {
       varies = true
     })
-    const known = step.repeats.length > 0 ? numbered : names
-    const work = new FieldWork(known)
+    const work = new FieldWork(numbered)
     const values = shape ? work.fields('shape', shape, step.fields, path) : ofSteps ? {} : undefined
-    return { values, place: work.place(step.place, path), names: known, problems: work.problems }
+    return { values, place: work.place(step.place, path), names: numbered, problems: work.problems }
   }
   const first = resolvedCopy(0)
   const problems = [...counting.problems, ...first.problems]

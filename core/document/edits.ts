@@ -147,7 +147,7 @@ export function applyEdit(part: Part, edit: Edit, kindOf: FieldKindOf): Part {
       return withBundle(part, edit.ids, edit.bundle)
     case 'dissolve-bundle':
       return withSeatsHeld(
-        withSiblings(part, edit.id, (steps, index) => steps.toSpliced(index, 1, ...(steps[index]!.steps ?? []))),
+        withSiblings(part, edit.id, (steps, index) => steps.toSpliced(index, 1, ...dissolved(steps[index]!))),
         edit.held,
       )
     case 'add-joint':
@@ -219,6 +219,11 @@ function withStepAdded(part: Part, pieceId: string, step: Step, after: string | 
   if (after !== undefined && findStep(part, after)?.piece.id === pieceId)
     return withSiblings(part, after, (steps, index) => steps.toSpliced(index + 1, 0, step))
   return withStepLists(part, (steps, piece) => (piece.id === pieceId ? [...steps, step] : steps))
+}
+
+/** What a bundle holds, for itself: what was put together to be cut away cuts by itself. */
+function dissolved({ effect, steps = [] }: Step): readonly Step[] {
+  return effect === 'add' ? steps : steps.map((step) => (step.effect === 'add' ? { ...step, effect } : step))
 }
 
 /** Where the steps do not stand next to one another in one list, nothing is done: their order would change. */

@@ -36,7 +36,13 @@ export function CameraRig({ box, fitKey }: { readonly box: Box | undefined; read
       invalidate()
     }
     useView.setState({ look })
-    return () => orbit.dispose()
+    const unsubscribe = useView.subscribe(({ held }) => {
+      orbit.enabled = !held
+    })
+    return () => {
+      unsubscribe()
+      orbit.dispose()
+    }
   }, [camera, canvas, invalidate])
 
   useEffect(() => {

@@ -201,6 +201,8 @@ function apply(target: DimensionTarget, text: string, final: boolean): void {
       { type: 'set-field', id: target.id, field: target.field, text },
       final ? undefined : `${target.id}.${target.field}`,
     )
+  else if (target.kind === 'lift')
+    edit({ type: 'set-place', id: target.id, change: { lift: text } }, final ? undefined : `${target.id}.lift`)
   else
     edit(
       { type: 'set-offset', id: target.id, axis: target.axis, change: { by: text } },

@@ -1,21 +1,26 @@
 import type { Drawing as SolidDrawing } from '@makrel/core/build'
 import { allSteps, findStep, flattened, type Part } from '@makrel/core/document'
 import { printerFor } from '@makrel/core/fits'
-import type { Frame } from '@makrel/core/place'
+import { composed, type Frame, inverse, world } from '@makrel/core/place'
 import { Canvas } from '@react-three/fiber'
 import { type ReactNode, useEffect, useMemo, useState } from 'react'
 import { solids } from '../channel/client.ts'
 import { wholeBox } from '../frame/whole.ts'
-import { useBuild } from '../state/build.ts'
+import { useBuild, workedOf } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
+import { Choice } from '../ui/Choice.tsx'
 import { FitIcon } from '../ui/icons.ts'
 import { Bed } from './Bed.tsx'
 import { CameraRig } from './CameraRig.tsx'
+import { CopyMarks } from './CopyMarks.tsx'
 import { pieceColour } from './colours.ts'
 import { Dimensions } from './Dimensions.tsx'
+import { stepSizes, useDrag } from './drag.ts'
+import { Handles } from './Handles.tsx'
 import { workshopLights } from './lights.ts'
 import { GhostModel, PieceModel } from './PieceModel.tsx'
+import { HoverLabel, picking } from './picking.tsx'
 import { useView, viewNames } from './view.ts'
 
 /**
@@ -86,16 +91,22 @@ export function Drawing({
                 selectedIds={selectedIds}
                 selectionCuts={cuts}
                 motion={motions?.[id]}
-                onPick={editable ? select : undefined}
+                onPick={editable ? picking : undefined}
               />
             )
           )
         })}
-        {editable && ghosts.map(({ id, drawing, cuts }) => <GhostModel key={id} drawing={drawing} cuts={cuts} />)}
+        {editable &&
+          ghosts.map(({ id, drawing, cuts, frame }) => (
+            <GhostModel key={id} drawing={drawing} cuts={cuts} motion={since(part, id, frame)} />
+          ))}
         <CameraRig box={box} fitKey={part.id} />
       </Canvas>
       {!motions && <Dimensions editable={editable} />}
-      <Views />
+      {editable && <CopyMarks />}
+      {editable && <Handles />}
+      {editable && <HoverLabel />}
+      <Views editable={editable} />
       {slow && (
         <p role="status" className="absolute top-3 right-4 border border-line bg-sheet px-3 py-1 text-ink-soft">
           building …
@@ -116,8 +127,9 @@ export function Drawing({
   )
 }
 
-function Views() {
+function Views({ editable }: { readonly editable: boolean }) {
   const name = useView((state) => state.name)
+  const stepSize = useDrag((state) => state.stepSize)
   return (
     <div role="toolbar" aria-label="Views" className="absolute top-2.5 left-4 flex items-center gap-3">
       {viewNames.map((view) => (
@@ -134,6 +146,17 @@ function Views() {
       <IconButton label="Fit the part" onClick={() => useView.getState().look(useView.getState().name)}>
         <FitIcon size={15} />
       </IconButton>
+      {editable && (
+        <span className="text-ink-soft">
+          in steps of{' '}
+          <Choice
+            label="Step size for dragging and arrow keys"
+            value={String(stepSize)}
+            options={stepSizes.map((size) => ({ value: String(size), label: `${size} mm` }))}
+            onChange={(size) => useDrag.setState({ stepSize: Number(size) })}
+          />
+        </span>
+      )}
     </div>
   )
 }
@@ -148,26 +171,36 @@ function withContents(part: Part, ids: readonly string[]): ReadonlySet<string> {
   )
 }
 
+/** The motion of a step since it stood in `frame`: it is there with the very keystroke, before the solid is. */
+function since(part: Part, id: string, frame: Frame | undefined): Frame {
+  const now = workedOf(part).plan.geometry.get(id)?.frame
+  return now && frame ? composed(now, inverse(frame)) : world
+}
+
 interface Ghost {
   readonly id: string
   readonly drawing: SolidDrawing
   readonly cuts: boolean
+  /** where it stood when it was drawn */
+  readonly frame: Frame | undefined
 }
 
-/** The own shapes of steps flagged as ghosts, and of the selected step where it cuts. */
+/** The own shapes of steps flagged as ghosts, of the selected step where it cuts, and of one that is dragged. */
 function useGhosts(): readonly Ghost[] {
   const shown = useBuild((state) => state.shown)
   const selection = usePart((state) => state.selection)
+  const dragged = useDrag((state) => state.id)
   const [ghosts, setGhosts] = useState<readonly Ghost[]>([])
   useEffect(() => {
     let current = true
     const wanted = (shown ? allSteps(shown) : []).filter(
-      (step) => step.ghost || (selection?.id === step.id && step.effect !== 'add'),
+      (step) => step.ghost || step.id === dragged || (selection?.id === step.id && step.effect !== 'add'),
     )
     void Promise.all(
       wanted.map(async ({ id, effect }) => {
         const drawing = await solids().call('ghost', { step: id })
-        return drawing && { id, drawing, cuts: effect === 'cut' }
+        const frame = workedOf(shown!).plan.geometry.get(id)?.frame
+        return drawing && { id, drawing, cuts: effect === 'cut', frame }
       }),
     ).then(
       (all) => current && setGhosts(all.filter((ghost) => ghost !== undefined)),
@@ -176,6 +209,6 @@ function useGhosts(): readonly Ghost[] {
     return () => {
       current = false
     }
-  }, [shown, selection?.id])
+  }, [shown, selection?.id, dragged])
   return ghosts
 }

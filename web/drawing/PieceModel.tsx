@@ -9,6 +9,14 @@ import { ink, mackerel, plum } from './colours.ts'
 /** A pointer that moved farther than this between press and release was turning the view, in pixels. */
 const clickWithin = 4
 
+/** What presses and the hovering pointer come to. */
+export interface Picking {
+  pick(selection: Selection): void
+  /** which of `count` things that lie behind one another a press here is meant for */
+  depthAt(event: MouseEvent, count: number): number
+  hover(selection: Selection | undefined, event: PointerEvent | undefined): void
+}
+
 /** One piece: its matt surface, its ink edges, and what is selected of it. */
 export function PieceModel({
   id,
@@ -28,20 +36,41 @@ export function PieceModel({
   readonly selectedIds: ReadonlySet<string>
   readonly selectionCuts: boolean
   readonly motion?: Frame | undefined
-  onPick?: ((selection: Selection) => void) | undefined
+  onPick?: Picking | undefined
 }) {
   const geometry = useGeometry(drawing.positions, drawing.normals)
   const edges = useGeometry(drawing.edges)
   const matrix = useMemo(() => (motion ? new Matrix4().fromArray(matrixOf(motion)) : new Matrix4()), [motion])
+  const refAt = (faceIndex: number | null | undefined) =>
+    faceIndex == null ? undefined : drawing.faces[drawing.faceOf[faceIndex]!]
   const pick = (event: ThreeEvent<MouseEvent>) => {
-    if (!onPick || event.delta > clickWithin || event.faceIndex == null) return
+    if (!onPick || event.delta > clickWithin) return
     event.stopPropagation()
-    const face = drawing.faces[drawing.faceOf[event.faceIndex]!]
-    if (face) onPick({ kind: face.owner.kind, id: face.owner.id, face: face.face })
+    // All that lies under the pointer, the nearest first; pressing there again goes to what lies behind.
+    const under = event.intersections.flatMap(({ faceIndex, eventObject }) => {
+      const refs = (eventObject.userData as { refAt?: typeof refAt }).refAt
+      const ref = refs?.(faceIndex)
+      return ref ? [ref] : []
+    })
+    const distinct = under.filter(
+      (ref, i) => under.findIndex((other) => other.owner.id === ref.owner.id && other.face === ref.face) === i,
+    )
+    const ref = distinct[onPick.depthAt(event.nativeEvent, distinct.length)]
+    if (ref) onPick.pick({ kind: ref.owner.kind, id: ref.owner.id, face: ref.face })
+  }
+  const hover = (event: ThreeEvent<PointerEvent>) => {
+    event.stopPropagation()
+    const ref = refAt(event.faceIndex)
+    if (ref) onPick?.hover({ kind: ref.owner.kind, id: ref.owner.id, face: ref.face }, event.nativeEvent)
   }
   return (
     <group matrixAutoUpdate={false} matrix={matrix}>
-      <mesh geometry={geometry} onClick={pick}>
+      <mesh
+        geometry={geometry}
+        userData={{ refAt }}
+        onClick={pick}
+        {...(onPick ? { onPointerMove: hover, onPointerOut: () => onPick.hover(undefined, undefined) } : {})}
+      >
         <meshLambertMaterial color={colour} polygonOffset polygonOffsetFactor={1} polygonOffsetUnits={1} />
       </mesh>
       <lineSegments geometry={edges} raycast={nothing}>
@@ -118,10 +147,20 @@ function Wash({
 }
 
 /** A step's own shape, whatever becomes of it: translucent, seen through the part. */
-export function GhostModel({ drawing, cuts }: { readonly drawing: Drawing; readonly cuts: boolean }) {
+export function GhostModel({
+  drawing,
+  cuts,
+  motion,
+}: {
+  readonly drawing: Drawing
+  readonly cuts: boolean
+  /** from where it was when it was drawn to where it is planned now */
+  readonly motion: Frame
+}) {
   const geometry = useGeometry(drawing.positions)
+  const matrix = useMemo(() => new Matrix4().fromArray(matrixOf(motion)), [motion])
   return (
-    <mesh geometry={geometry} raycast={nothing} renderOrder={2}>
+    <mesh geometry={geometry} raycast={nothing} renderOrder={2} matrixAutoUpdate={false} matrix={matrix}>
       <meshBasicMaterial
         color={cuts ? plum : mackerel}
         transparent

@@ -1,7 +1,7 @@
 import type { Plan, ResolvedPart } from '@makrel/core/build'
 import type { Offset, Part } from '@makrel/core/document'
 import { findStep } from '@makrel/core/document'
-import type { FieldDefinition } from '@makrel/core/fields'
+import { type FieldDefinition, isNumberField } from '@makrel/core/fields'
 import type { ValueKind } from '@makrel/core/measures'
 import {
   add,
@@ -10,7 +10,9 @@ import {
   type Frame,
   pointIn,
   pointOut,
+  type Seating,
   scaled,
+  shifted,
   type Vec3,
   world,
 } from '@makrel/core/place'
@@ -21,6 +23,7 @@ import type { Selection } from '../state/part.ts'
 export type DimensionTarget =
   | { readonly kind: 'field'; readonly id: string; readonly field: string }
   | { readonly kind: 'offset'; readonly id: string; readonly axis: 'across' | 'along' }
+  | { readonly kind: 'lift'; readonly id: string }
 
 /** A dimension in the bed's frame, ready to be projected. */
 export interface DrawnDimension {
@@ -114,7 +117,26 @@ export function selectedDimensions(
     if (value === 0) return []
     return [placeDimension(step.id, axis, offset, value, geometry.seating, geometry.frame)]
   })
-  return [...own, ...places]
+  const { lift } = worked.place
+  const lifted: DrawnDimension[] =
+    lift === 0
+      ? []
+      : [
+          {
+            key: `${step.id}.lift`,
+            label: 'Lift',
+            form: 'linear',
+            // A drop line down to what it was lifted off.
+            from: add(geometry.frame.origin, scaled(geometry.seating.frame.n, -lift)),
+            to: geometry.frame.origin,
+            away: geometry.seating.frame.u,
+            valueKind: 'length',
+            text: step.place.lift,
+            value: lift,
+            target: { kind: 'lift', id: step.id },
+          },
+        ]
+  return [...own, ...places, ...lifted]
 }
 
 function jointDimensions(resolved: ResolvedPart, id: string): DrawnDimension[] {
@@ -147,7 +169,7 @@ function shapeDimension(
   const base = {
     key: `${id}.${dimension.field}`,
     label: field.label,
-    valueKind: (field.kind === 'choice' ? 'length' : field.kind) as ValueKind,
+    valueKind: isNumberField(field) ? field.kind : 'length',
     text,
     value,
     target: { kind: 'field', id, field: dimension.field } as const,
@@ -176,7 +198,7 @@ function placeDimension(
   axis: 'across' | 'along',
   offset: Offset,
   value: number,
-  seating: { frame: Frame; size: readonly [number, number] },
+  seating: Seating,
   at: Frame,
 ): DrawnDimension {
   const i = axis === 'across' ? 0 : 1
@@ -184,11 +206,10 @@ function placeDimension(
   const local = pointIn(seating.frame, at.origin)
   const mark = offset.from === 'low' ? -seating.size[i]! / 2 : offset.from === 'high' ? seating.size[i]! / 2 : 0
   const end = offset.from === 'high' ? mark - value : mark + value
+  // On a round seat, distances across go round it: the line joins points of the surface.
   const flat = (u: number): Vec3 => {
-    const p: [number, number, number] = [0, 0, 0]
-    p[i] = u
-    p[j] = local[j]!
-    return pointOut(seating.frame, p)
+    const [across, along] = i === 0 ? [u, local[1]] : [local[0], u]
+    return pointOut(shifted(seating, seating.round && i === 1 ? 0 : across), [0, along, 0])
   }
   // The line stands beside the seat, past its nearer edge: extension lines run there from the shape.
   const away = local[j]! > 0 ? 1 : -1

@@ -12,6 +12,8 @@ interface ViewState {
   /** pixels per mm, for a length across the view at distance 1 mm from the eye */
   readonly pixelsPerMm: number
   readonly name: ViewName
+  /** something is being dragged: the view stays as it is */
+  readonly held: boolean
   look(name: ViewName): void
 }
 
@@ -37,6 +39,7 @@ export const useView = create<ViewState>()(() => ({
   height: 1,
   pixelsPerMm: 1,
   name: 'free',
+  held: false,
   look: () => undefined,
 }))
 

@@ -10,7 +10,12 @@ const keys: readonly (readonly [keys: string, what: string])[] = [
   ['Enter', 'keep what was typed, or open a list'],
   ['Escape', 'take back what was typed; select nothing'],
   ['Ctrl Z, Ctrl Shift Z', 'undo, redo'],
-  ['Delete', 'remove the selected step'],
+  ['← → ↑ ↓', 'move the selected step over its face; with Shift ten times, with Alt a tenth'],
+  ['Page Up, Page Down', 'lift and sink it'],
+  ['Alt ↑, Alt ↓', 'move its line in the sheet, when its number has the keyboard'],
+  ['Ctrl, Shift press', 'select several lines'],
+  ['Ctrl D', 'copy the selected steps'],
+  ['Delete', 'remove the selected steps'],
   ['?', 'this list'],
 ]
 
@@ -20,6 +25,7 @@ const examples: readonly (readonly [text: string, meaning: string])[] = [
   ['2 cm + 0.4', 'units may be mixed'],
   ['wall * 2', 'a measure by its name'],
   ['rod + 2 * slide', 'a fit by its name: gap per side on this printer'],
+  ['copy, copies', 'in a repeated step: the number of the copy, and how many there are'],
   ['max(wall, 3)', 'min, max, round, floor, ceil, abs, sqrt, hypot, sin, cos, tan, asin, acos, atan'],
 ]
 

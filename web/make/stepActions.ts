@@ -127,6 +127,12 @@ export function bundleSteps(): void {
 export function dissolveBundle(bundle: Step): void {
   const { part, edit, select } = usePart.getState()
   if (!part) return
+  if (bundle.effect !== 'add' && bundle.steps?.some((step) => step.effect !== 'add')) {
+    say({
+      text: 'What this bundle holds would come to something else by itself: it cuts within a cut. Change its effects first.',
+    })
+    return
+  }
   const { geometry } = planPart(resolvePart(part))
   const own = new Set(flattened(bundle.steps ?? []).map(({ id }) => id))
   const still = bundle.place.on.kind === 'bed' || bundle.place.on.kind === 'face'

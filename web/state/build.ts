@@ -107,7 +107,7 @@ interface Worked {
 /** Each state of the part is worked out once, however many components ask. */
 const workedParts = new WeakMap<Part, Worked>()
 
-function workedOf(part: Part): Worked {
+export function workedOf(part: Part): Worked {
   const known = workedParts.get(part)
   if (known) return known
   const resolved = resolvePart(part)

@@ -33,8 +33,8 @@ interface PartState {
   close(): void
   /** Edits with the same `merge` one after another are undone together (typing in one value). */
   edit(edit: Edit, merge?: string): void
-  /** Several edits as one. */
-  editAll(edits: readonly Edit[]): void
+  /** Several edits as one; `merge` as in `edit`. */
+  editAll(edits: readonly Edit[], merge?: string): void
   undo(): void
   redo(): void
   select(selection: Selection | undefined, focus?: string): void
@@ -122,21 +122,16 @@ export const usePart = create<PartState>()((set, get) => {
       set({ part: undefined, past: [], future: [], selection: undefined, others: [] })
     },
     edit(edit, merge) {
+      get().editAll([edit], merge)
+    },
+    editAll(edits, merge) {
       const { part, past } = get()
       if (!part) return
-      const after = applyEdit(part, edit, fieldKindOf)
+      const after = edits.reduce((state, edit) => applyEdit(state, edit, fieldKindOf), part)
       const merged = merge !== undefined && merge === lastMerge && past.length > 0
       lastMerge = merge
       if (after === part) return
       change(after, { past: merged ? past : [...past, part], future: [] })
-    },
-    editAll(edits) {
-      const { part, past } = get()
-      if (!part) return
-      const after = edits.reduce((state, edit) => applyEdit(state, edit, fieldKindOf), part)
-      lastMerge = undefined
-      if (after === part) return
-      change(after, { past: [...past, part], future: [] })
     },
     undo() {
       const { part, past, future } = get()

@@ -1,0 +1,177 @@
+import type { Page } from '@playwright/test'
+import { drawn, entry, expect, kept, line, openPart, put, test, value } from './fixtures.ts'
+
+/** A part of its own with a measure or two, opened on Make. */
+async function newPart(page: Page, name: string): Promise<void> {
+  await page.goto('/')
+  await page.getByRole('button', { name: 'New part' }).click()
+  await expect(page).toHaveURL(/plan$/)
+  await page.getByRole('textbox', { name: 'Part name' }).fill(name)
+  await page.keyboard.press('Enter')
+  await page.getByRole('link', { name: /^Make/ }).click()
+}
+
+/** Types a step into the add field; its first value has the keyboard then. */
+async function add(page: Page, typed: string): Promise<void> {
+  await page.getByRole('combobox', { name: 'Add a step' }).fill(typed)
+  await page.keyboard.press('Enter')
+}
+
+async function chooseIn(page: Page, number: number, label: string, option: string): Promise<void> {
+  await line(page, number).getByRole('combobox', { name: label }).click()
+  await page.getByRole('option', { name: option, exact: true }).click()
+}
+
+/** Chooses how a step is measured and types its distance, which takes the keyboard. */
+async function measure(page: Page, number: number, sides: string, option: string, by: string): Promise<void> {
+  await chooseIn(page, number, `Measured ${sides}`, option)
+  await expect(value(page, number, `Distance ${sides}`)).toBeFocused()
+  await page.keyboard.type(by)
+}
+
+const select = (page: Page, number: number) =>
+  page.getByRole('button', { name: new RegExp(`^Step ${number},`) }).click()
+const volume = async (page: Page) => Number((await entry(page, 'Volume').textContent())!.replace(' cm³', ''))
+
+test('a spanner with a twelve-point ring and lettering is made by mouse and keys', async ({ page }) => {
+  await newPart(page, 'Deck-cap spanner')
+  // From the shelf by mouse, the others by typing.
+  await page.getByRole('button', { name: 'solids' }).click()
+  await page.getByRole('button', { name: 'Add: plate' }).click()
+  await expect(value(page, 1, 'Width')).toBeFocused()
+  await page.keyboard.type('100')
+  await put(value(page, 1, 'Depth'), '18')
+  await put(value(page, 1, 'Height'), '7')
+  await page.keyboard.press('Enter')
+  await add(page, 'bar 35 11')
+  await chooseIn(page, 2, 'Stands on', 'the bed')
+  await measure(page, 2, 'left to right', 'from the datum to its centre, left to right', '-50')
+  await expect(entry(page, 'Overall')).toHaveText('117.5 × 35 × 11 mm')
+  const solid = await volume(page)
+
+  // Two hexagons, one turned by 30°, make twelve points.
+  await add(page, 'hexagon 6 19.4 11')
+  await chooseIn(page, 3, 'Stands on', 'end of 2, round bar')
+  await chooseIn(page, 3, 'Effect', 'Cut')
+  await line(page, 3).getByRole('button', { name: 'Repeat' }).click()
+  await page.getByRole('menuitem', { name: 'in a ring' }).click()
+  await expect(value(page, 3, 'Copies')).toBeFocused()
+  await page.keyboard.type('2')
+  await put(value(page, 3, 'Angle'), '30')
+  await chooseIn(page, 3, 'The angle is', 'from one to the next')
+  // 24 sectors of 15° between the flats' tangents: area 12 a² (tan 30° − tan 15°), a = 9.7; less what the handle has there.
+  const points = (12 * 9.7 ** 2 * (Math.tan(Math.PI / 6) - Math.tan(Math.PI / 12)) * 11) / 1000
+  await expect.poll(() => volume(page)).toBeCloseTo(solid - points, 1)
+
+  await select(page, 1)
+  await add(page, 'text DECK CAP')
+  await put(value(page, 4, 'Cap height'), '7')
+  await page.keyboard.press('Enter')
+  await expect(line(page, 4).getByRole('textbox', { name: 'Words' })).toHaveValue('DECK CAP')
+  await expect(entry(page, 'Overall')).toHaveText('117.5 × 35 × 11 mm')
+  await expect.poll(() => volume(page)).toBeGreaterThan(solid - points)
+  await expect(page.getByRole('alert')).toHaveCount(0)
+  await expect(entry(page, 'Proof')).toContainText('passed')
+  await kept(page)
+})
+
+test('a rosette has values by copy, and copies left out on the drawing', async ({ page }) => {
+  await newPart(page, 'Rosette trim')
+  await add(page, 'bar 74 3')
+  await page.keyboard.press('Escape')
+  await add(page, 'post 20 7 3')
+  await put(value(page, 2, 'Height'), '2 * copy')
+  await measure(page, 2, 'left to right', 'from the middle to its centre, left to right', '26')
+  await line(page, 2).getByRole('button', { name: 'Repeat' }).click()
+  await page.getByRole('menuitem', { name: 'in a ring' }).click()
+  await expect(value(page, 2, 'Copies')).toBeFocused()
+  await page.keyboard.type('8')
+  await page.keyboard.press('Enter')
+  await expect(entry(page, 'Overall')).toContainText('× 19 mm')
+
+  const whole = await volume(page)
+  const marks = page.getByRole('group', { name: 'Copies' })
+  await expect(marks.getByRole('button')).toHaveCount(8)
+  await marks.getByRole('button', { name: 'Leave out copy 8' }).click()
+  await expect(entry(page, 'Overall')).toContainText('× 17 mm')
+  await marks.getByRole('button', { name: 'Leave out copy 3' }).click()
+  // Copies 3 and 8 are 6 and 16 mm high: 13 × 7 and a circle of ⌀ 7 each.
+  const section = (13 * 7 + (Math.PI * 49) / 4) / 1000
+  await expect.poll(() => volume(page)).toBeCloseTo(whole - section * (6 + 16), 1)
+  await expect(line(page, 2)).toContainText('without copies 3, 8')
+  await line(page, 2).getByRole('button', { name: 'Bring back copy 8' }).click()
+  await expect(entry(page, 'Overall')).toContainText('× 19 mm')
+  await page.keyboard.press('Control+z')
+  await expect(entry(page, 'Overall')).toContainText('× 17 mm')
+  await page.reload()
+  await drawn(page)
+  await expect(line(page, 2)).toContainText('without copies 3, 8')
+})
+
+test('several steps become a bundle that moves as one, and can be opened and dissolved', async ({ page }) => {
+  await openPart(page, 'lantern-bracket', 'make')
+  const before = await entry(page, 'Volume').textContent()
+  await select(page, 4)
+  await page.getByRole('button', { name: /^Step 5,/ }).click({ modifiers: ['Control'] })
+  await page.getByRole('toolbar', { name: '2 selected steps' }).getByRole('button', { name: 'bundle' }).click()
+  await expect(line(page, 4)).toContainText('bundle')
+  await expect(line(page, 4)).toContainText('open it: 2 steps')
+  await expect(page.getByText('kept')).toBeVisible()
+  await expect(entry(page, 'Volume')).toHaveText(before!)
+  await line(page, 4).getByRole('button', { name: 'open it: 2 steps' }).click()
+  await expect(page.getByRole('button', { name: /^Step 4\.2,/ })).toBeVisible()
+  await line(page, 4).getByRole('button', { name: 'Dissolve the bundle' }).click()
+  await expect(page.getByRole('button', { name: /^Step 5,/ })).toBeVisible()
+  await expect(entry(page, 'Volume')).toHaveText(before!)
+  for (let i = 0; i < 2; i++) await page.keyboard.press('Control+z')
+  await expect(line(page, 5)).toContainText('screw holes')
+})
+
+test('a step is dragged over its face, snaps, is nudged, and all of a drag is undone as one', async ({ page }) => {
+  await openPart(page, 'lantern-bracket', 'make')
+  await select(page, 3)
+  const distance = value(page, 3, 'Distance left to right')
+  const shown = await distance.inputValue()
+  const drag = async (dx: number, dy: number) => {
+    const box = (await page.getByRole('button', { name: 'Drag it over its face' }).boundingBox())!
+    const [x, y] = [box.x + box.width / 2, box.y + box.height / 2]
+    await page.mouse.move(x, y)
+    await page.mouse.down()
+    await page.mouse.move(x + dx, y + dy, { steps: 6 })
+  }
+  await drag(60, 26)
+  await expect(page.getByRole('status')).toContainText('moved')
+  await page.mouse.up()
+  await expect(distance).not.toHaveValue(shown)
+  await page.keyboard.press('Control+z')
+  await expect(distance).toHaveValue(shown)
+
+  await drag(40, 10)
+  await page.keyboard.press('Escape')
+  await page.mouse.up()
+  await expect(distance).toHaveValue(shown)
+
+  // Arrow keys go by the step size, with Shift ten times.
+  const number = (text: string) => Number(text.replace(/[^\d.-]/g, ''))
+  await page.keyboard.press('ArrowRight')
+  await expect.poll(async () => number(await distance.inputValue())).toBe(number(shown) + 1)
+  await page.keyboard.press('Shift+ArrowRight')
+  await expect.poll(async () => number(await distance.inputValue())).toBe(number(shown) + 11)
+})
+
+test('a step is dragged to another place in the sheet', async ({ page }) => {
+  await openPart(page, 'lantern-bracket', 'make')
+  const third = page.getByRole('button', { name: /^Step 3, gusset/ })
+  const box = (await third.boundingBox())!
+  const target = (await line(page, 4).boundingBox())!
+  await page.mouse.move(box.x + 8, box.y + 8)
+  await page.mouse.down()
+  await page.mouse.move(box.x + 8, target.y + target.height - 4, { steps: 8 })
+  await page.mouse.up()
+  await expect(page.getByRole('button', { name: /^Step 4, gusset/ })).toBeVisible()
+  await page.keyboard.press('Control+z')
+  await expect(third).toBeVisible()
+  await third.focus()
+  await page.keyboard.press('Alt+ArrowDown')
+  await expect(page.getByRole('button', { name: /^Step 4, gusset/ })).toBeVisible()
+})

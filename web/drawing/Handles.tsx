@@ -1,0 +1,102 @@
+import { findStep } from '@makrel/core/document'
+import { add, scaled, type Vec3 } from '@makrel/core/place'
+import type { ComponentType } from 'react'
+import { useWorked } from '../state/build.ts'
+import { usePart } from '../state/part.ts'
+import { LiftIcon, MoveIcon, TurnIcon } from '../ui/icons.ts'
+import { type DragKind, startDrag, useDrag } from './drag.ts'
+import { project, scaleAt, useView } from './view.ts'
+
+/** How far the handles stand from the shape's origin, pixels. */
+const reach = 54
+
+const kinds: Readonly<Record<DragKind, { readonly label: string; readonly Icon: ComponentType<{ size: number }> }>> = {
+  move: { label: 'Drag it over its face', Icon: MoveIcon },
+  lift: { label: 'Drag it off its face', Icon: LiftIcon },
+  turn: { label: 'Drag to turn it', Icon: TurnIcon },
+}
+
+/** What the selected step is dragged by, and while it is, the numbers it comes to. */
+export function Handles() {
+  const part = usePart((state) => state.part)!
+  const selection = usePart((state) => state.selection)
+  const worked = useWorked()
+  const view = useView()
+  const { id: dragged, label } = useDrag()
+  const step = selection?.kind === 'step' ? findStep(part, selection.id)?.step : undefined
+  const geometry = step && worked?.plan.geometry.get(step.id)
+  if (!step || !geometry) return null
+  const { origin } = geometry.frame
+  const { u, n } = geometry.seating.frame
+  const out = reach / scaleAt(view, origin)
+  // The turn handle goes with the shape, so that it shows how far it is turned.
+  const along = step.place.turn.trim() === '0' ? u : geometry.frame.u
+  const at: Readonly<Record<DragKind, Vec3>> = {
+    move: origin,
+    lift: add(origin, scaled(n, out)),
+    turn: add(origin, scaled(along, out)),
+  }
+  const middle = project(view, origin)
+  return (
+    <>
+      {middle && !dragged && (
+        <svg
+          width={view.width}
+          height={view.height}
+          aria-hidden="true"
+          className="pointer-events-none absolute inset-0"
+        >
+          {(['lift', 'turn'] as const).map((kind) => {
+            const end = project(view, at[kind])
+            return (
+              end && (
+                <line
+                  key={kind}
+                  x1={middle[0]}
+                  y1={middle[1]}
+                  x2={end[0]}
+                  y2={end[1]}
+                  stroke="var(--color-mackerel)"
+                  strokeDasharray="2 3"
+                />
+              )
+            )
+          })}
+        </svg>
+      )}
+      {(Object.keys(kinds) as DragKind[]).map((kind) => {
+        const p = project(view, at[kind])
+        if (!p || (dragged && dragged !== step.id)) return null
+        const { label: name, Icon } = kinds[kind]
+        return (
+          <button
+            key={kind}
+            type="button"
+            tabIndex={-1}
+            aria-label={name}
+            title={name}
+            className="absolute inline-flex h-5 w-5 -translate-x-1/2 -translate-y-1/2 cursor-grab touch-none items-center justify-center rounded-full border border-mackerel bg-sheet/90 text-mackerel hover:bg-mackerel hover:text-sheet"
+            style={{ left: p[0], top: p[1] }}
+            onPointerDown={(event) => {
+              if (event.button !== 0) return
+              event.preventDefault()
+              startDrag(step.id, kind, event.nativeEvent, event.currentTarget.parentElement!)
+            }}
+          >
+            <Icon size={11} />
+          </button>
+        )
+      })}
+      {label && (
+        <p
+          role="status"
+          className="pointer-events-none absolute z-20 border border-mackerel bg-sheet px-1.5 py-0.5 shadow-[0_4px_12px_rgb(20_40_44/0.14)]"
+          style={{ left: label.x + 16, top: label.y + 14 }}
+        >
+          <span className="figures text-[15px]">{label.text}</span>
+          {label.reason && <span className="ml-2 text-ink-soft">{label.reason}</span>}
+        </p>
+      )}
+    </>
+  )
+}

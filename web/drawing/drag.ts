@@ -1,0 +1,233 @@
+import type { StepGeometry } from '@makrel/core/build'
+import { type Edit, findStep, type Step } from '@makrel/core/document'
+import { dot, type PlaceValues, pointIn, subtract, type Vec3 } from '@makrel/core/place'
+import { formatSize } from '@makrel/core/units'
+import { create } from 'zustand'
+import { stepNumber, stepTitle } from '../make/words.ts'
+import { workedOf } from '../state/build.ts'
+import { usePart } from '../state/part.ts'
+import { alongLine, movedOffset, movedText, onPlane, rayAt, snapLines, snapped, turnedText } from './dragMath.ts'
+import { scaleAt, useView } from './view.ts'
+
+export type DragKind = 'move' | 'lift' | 'turn'
+
+interface DragState {
+  readonly id: string | undefined
+  /** true numbers at the pointer, and why it snapped */
+  readonly label: { readonly x: number; readonly y: number; readonly text: string; readonly reason: string } | undefined
+  /** mm, as sizes are rounded to while dragging and nudging */
+  readonly stepSize: number
+}
+
+export const useDrag = create<DragState>()(() => ({ id: undefined, label: undefined, stepSize: 1 }))
+export const stepSizes = [0.01, 0.1, 0.25, 0.5, 1, 2, 5, 10] as const
+
+/** Below this a press is a press, and lines this near are snapped to, in pixels. */
+const dragFrom = 4
+const snapWithin = 7
+/** A turn goes by this angle, degrees; with Shift by one. */
+const turnStep = 15
+
+/**
+ * Drags the step `id` over its seat, along its normal, or round it, from a press at client coordinates until the release.
+ * Each move is an edit, so that the sheet, the dimensions and the solid follow; all of them are undone as one. Escape
+ * takes it back; a number typed meanwhile takes over.
+ */
+export function startDrag(id: string, kind: DragKind, start: PointerEvent, drawing: HTMLElement): void {
+  const { part } = usePart.getState()
+  const step = part && findStep(part, id)?.step
+  const { plan, resolved } = part ? workedOf(part) : {}
+  const geometry = plan?.geometry.get(id)
+  const place = resolved?.steps.get(id)?.place
+  if (!part || !step || !geometry || !place) return
+  const key = `${id}.${kind}${start.timeStamp}`
+  const box = drawing.getBoundingClientRect()
+  const rayOf = (event: PointerEvent) => rayAt(useView.getState(), event.clientX - box.left, event.clientY - box.top)
+  const before = part
+  let dragging = false
+
+  const work = works[kind]({ id, step, geometry, unit: part.unit, place, rayOf, start })
+  const move = (event: PointerEvent) => {
+    if (!dragging && Math.hypot(event.clientX - start.clientX, event.clientY - start.clientY) < dragFrom) return
+    dragging = true
+    const done = work?.(event)
+    if (!done) return
+    useDrag.setState({
+      id,
+      label: { x: event.clientX - box.left, y: event.clientY - box.top, text: done.text, reason: done.reason },
+    })
+    usePart.getState().editAll(done.edits, key)
+  }
+  const end = () => {
+    window.removeEventListener('pointermove', move)
+    window.removeEventListener('pointerup', end)
+    window.removeEventListener('pointercancel', end)
+    window.removeEventListener('keydown', pressed, true)
+    useView.setState({ held: false })
+    useDrag.setState({ id: undefined, label: undefined })
+  }
+  const pressed = (event: KeyboardEvent) => {
+    if (event.key === 'Escape') {
+      event.stopPropagation()
+      if (usePart.getState().part !== before) usePart.getState().undo()
+      end()
+    } else if (/^[\d.−-]$/.test(event.key)) {
+      // The number that is being typed goes into the first value of what is dragged.
+      end()
+      usePart.getState().select({ kind: 'step', id }, kind === 'move' ? 'across' : undefined)
+    }
+  }
+  useView.setState({ held: true })
+  window.addEventListener('pointermove', move)
+  window.addEventListener('pointerup', end)
+  window.addEventListener('pointercancel', end)
+  window.addEventListener('keydown', pressed, true)
+}
+
+interface DragContext {
+  readonly id: string
+  readonly step: Step
+  readonly geometry: StepGeometry
+  readonly unit: 'mm' | 'in'
+  readonly place: PlaceValues
+  rayOf(event: PointerEvent): ReturnType<typeof rayAt>
+  readonly start: PointerEvent
+}
+
+interface Dragged {
+  readonly edits: readonly Edit[]
+  readonly text: string
+  readonly reason: string
+}
+type DragWork = (event: PointerEvent) => Dragged | undefined
+
+const works: Readonly<Record<DragKind, (context: DragContext) => DragWork | undefined>> = {
+  /** In the plane of the seat through the shape's origin, across and along. */
+  move({ id, step, geometry, unit, place, rayOf, start }) {
+    const { frame: seat } = geometry.seating
+    const { origin } = geometry.frame
+    const from = onPlane(rayOf(start), origin, seat.n)
+    if (!from) return undefined
+    const others = linesOfOthers(id)
+    const at0 = pointIn(seat, origin)
+    return (event) => {
+      const to = onPlane(rayOf(event), origin, seat.n)
+      if (!to) return undefined
+      const by = pointIn(seat, [
+        seat.origin[0] + to[0] - from[0],
+        seat.origin[1] + to[1] - from[1],
+        seat.origin[2] + to[2] - from[2],
+      ])
+      const reach = snapWithin / scaleAt(useView.getState(), origin)
+      const moved = ([0, 1] as const).map((i) => {
+        const offset = i === 0 ? step.place.across : step.place.along
+        const { by: value } = i === 0 ? place.across : place.along
+        const half = geometry.seating.size[i] / 2
+        const mark = offset.from === 'low' ? -half : offset.from === 'high' ? half : 0
+        // Measured to its point, so that whole steps are those of the distance itself.
+        const point = at0[i] - (offset.from === 'high' ? mark - value : mark + value)
+        const snap = snapped(
+          at0[i] + by[i],
+          snapLines(i, geometry, others),
+          reach,
+          useDrag.getState().stepSize,
+          mark + point,
+        )
+        return { snap, text: movedOffset(offset, value, snap.at - at0[i], unit) }
+      })
+      const [across, along] = moved as [(typeof moved)[0], (typeof moved)[0]]
+      return {
+        edits: [
+          { type: 'set-offset', id, axis: 'across', change: { by: across.text } },
+          { type: 'set-offset', id, axis: 'along', change: { by: along.text } },
+        ],
+        text: `moved ${formatSize(across.snap.at - at0[0], unit)}, ${formatSize(along.snap.at - at0[1], unit)} ${unit}`,
+        reason: moved.flatMap(({ snap }) => snap.reason ?? []).join(' · '),
+      }
+    }
+  },
+  /** Along the normal of the seat. */
+  lift({ id, step, geometry, unit, place, rayOf, start }) {
+    const { n } = geometry.seating.frame
+    const { origin } = geometry.frame
+    const from = alongLine(rayOf(start), origin, n)
+    if (from === undefined) return undefined
+    return (event) => {
+      const to = alongLine(rayOf(event), origin, n)
+      if (to === undefined) return undefined
+      const size = useDrag.getState().stepSize
+      const reach = snapWithin / scaleAt(useView.getState(), origin)
+      const wanted = place.lift + to - from
+      const lift = Math.abs(wanted) < reach ? 0 : Math.round(wanted / size) * size
+      return {
+        edits: [
+          { type: 'set-place', id, change: { lift: movedText(step.place.lift, place.lift, lift - place.lift, unit) } },
+        ],
+        text: `lifted ${formatSize(lift, unit)} ${unit}`,
+        reason: lift === 0 ? 'on its face' : '',
+      }
+    }
+  },
+  /** About the normal of the seat through the shape's origin. */
+  turn({ id, step, geometry, place, rayOf, start }) {
+    const { frame: seat } = geometry.seating
+    const { origin } = geometry.frame
+    const angleAt = (event: PointerEvent) => {
+      const p = onPlane(rayOf(event), origin, seat.n)
+      if (!p) return undefined
+      const away = subtract(p, origin)
+      return (Math.atan2(dot(away, seat.v), dot(away, seat.u)) * 180) / Math.PI
+    }
+    const from = angleAt(start)
+    if (from === undefined) return undefined
+    return (event) => {
+      const to = angleAt(event)
+      if (to === undefined) return undefined
+      const every = event.shiftKey ? 1 : turnStep
+      const turn = Math.round((place.turn + to - from) / every) * every
+      const short = ((((turn + 180) % 360) + 360) % 360) - 180
+      return {
+        edits: [
+          { type: 'set-place', id, change: { turn: turnedText(step.place.turn, place.turn, short - place.turn) } },
+        ],
+        text: `turned ${short}°`,
+        reason: '',
+      }
+    }
+  },
+}
+
+/** The middles of all other steps, as something to line up with. */
+function linesOfOthers(id: string): { origin: Vec3; label: string }[] {
+  const { part } = usePart.getState()
+  if (!part) return []
+  const { plan } = workedOf(part)
+  return [...plan.geometry].flatMap(([other, { frame }]) => {
+    const found = findStep(part, other)
+    if (!found || other === id || found.bundles.some((bundle) => bundle.id === id)) return []
+    return [{ origin: frame.origin, label: `${stepNumber(part, other)}, ${stepTitle(found.step)}` }]
+  })
+}
+
+/** Moves the selected step by whole step sizes across, along and off its seat. */
+export function nudge(across: number, along: number, lift: number): void {
+  const { part, selection, editAll } = usePart.getState()
+  const step = part && selection?.kind === 'step' && findStep(part, selection.id)?.step
+  const place = step && workedOf(part).resolved.steps.get(step.id)?.place
+  if (!step || !place) return
+  const { stepSize } = useDrag.getState()
+  const edits: Edit[] = []
+  const offset = (axis: 'across' | 'along', times: number) => {
+    const by = movedOffset(step.place[axis], place[axis].by, times * stepSize, part.unit)
+    if (times !== 0) edits.push({ type: 'set-offset', id: step.id, axis, change: { by } })
+  }
+  offset('across', across)
+  offset('along', along)
+  if (lift !== 0)
+    edits.push({
+      type: 'set-place',
+      id: step.id,
+      change: { lift: movedText(step.place.lift, place.lift, lift * stepSize, part.unit) },
+    })
+  editAll(edits, `${step.id}.nudge`)
+}

@@ -4,9 +4,9 @@ import { directionIn, pointIn, type Vec3 } from '../place/index.ts'
 import { flatFaceAt, type NamedFace, type ShapeDefinition } from '../shapes/index.ts'
 import type { Built, BuiltPiece, Owner } from './builder.ts'
 
-/** One face of one copy of one step, as triangles refer to it. */
+/** One face of one step or joint, or the flat of a section through the piece, as triangles refer to it. */
 export interface FaceRef {
-  readonly owner: Pick<Owner, 'kind' | 'id'>
+  readonly owner: { readonly kind: Owner['kind'] | 'section'; readonly id: string }
   readonly face: string
 }
 
@@ -48,8 +48,8 @@ function attributed(mesh: SolidMesh, flat: Float32Array, twins: Int32Array, buil
   const done = new Uint8Array(count)
   let groups = 0
   for (const run of mesh.runs) {
-    const owner = piece.ownerOf(run.original)
-    if (!owner) continue
+    // What nothing built has made is the flat of a cut through the finished solid.
+    const owner = piece.ownerOf(run.original) ?? ({ kind: 'section', id: '' } as const)
     const body = owner.kind === 'step' ? built.plan.operands.get(owner.id)?.body : undefined
     const source =
       owner.kind === 'step' && body?.kind === 'shape'
@@ -59,7 +59,7 @@ function attributed(mesh: SolidMesh, flat: Float32Array, twins: Int32Array, buil
     const ofRun = new Map<string, { index: number; group: number }>()
     for (let t = run.from; t < run.to; t++) {
       if (done[t]) continue
-      const name = source ? faceNameOf(mesh, flat, t, run, source) : 'knuckle'
+      const name = source ? faceNameOf(mesh, flat, t, run, source) : owner.kind === 'section' ? 'section' : 'knuckle'
       let known = ofRun.get(name)
       if (!known) {
         const key = `${owner.id}/${name}`

@@ -245,6 +245,12 @@ export class Scope {
     return this.own(this.module.Manifold.intersection(solids.map((solid) => solid.raw)))
   }
 
+  /** What lies on the side of a plane that its unit `normal` points to; the plane is `offset` mm from the origin along it. */
+  trimmed(solid: Solid, normal: Vec3, offset: number): Solid {
+    finite({ offset, x: normal[0], y: normal[1], z: normal[2] })
+    return this.own(solid.raw.trimByPlane([...normal], offset))
+  }
+
   /** A copy with an identity of its own, which every triangle that comes of it will carry. */
   original(solid: Solid): { solid: Solid; id: number } {
     const copy = this.taken(solid.raw.asOriginal())

@@ -1,4 +1,4 @@
-import type { Drawing } from '@makrel/core/build'
+import type { CutPlane, Drawing } from '@makrel/core/build'
 import type { Part } from '@makrel/core/document'
 import type { Receipt } from '@makrel/core/exchange'
 import type { Section } from '@makrel/core/kernel'
@@ -19,6 +19,8 @@ export interface Calls {
   ghost: { in: { step: string }; out: Drawing | undefined }
   proof: { in: Record<never, never>; out: readonly Finding[] }
   section: { in: { z: number }; out: readonly PieceSection[] }
+  /** All pieces cut open by a plane. */
+  cutaway: { in: CutPlane; out: readonly { readonly piece: string; readonly drawing: Drawing | undefined }[] }
   areas: { in: { layerHeight: number; count: number }; out: readonly number[] }
   swing: { in: { joint: string; position: number }; out: { at: SwingPosition; motion: Frame } | undefined }
   handOff: {

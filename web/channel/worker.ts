@@ -1,4 +1,4 @@
-import { BuildAborted, Builder, type Built, drawingOf, jointMotion } from '@makrel/core/build'
+import { BuildAborted, Builder, type Built, cutawayOf, drawingOf, jointMotion } from '@makrel/core/build'
 import { formatOf, handOff } from '@makrel/core/exchange'
 import { Kernel, loadLibrary } from '@makrel/core/kernel'
 import { layerAreas, sectionAt } from '@makrel/core/layers'
@@ -35,6 +35,11 @@ class Host {
       (this.#built?.pieces ?? []).map((piece) => ({
         piece: piece.piece.id,
         section: sectionAt(this.#kernel, piece, z),
+      })),
+    cutaway: (plane) =>
+      (this.#built?.pieces ?? []).map((piece) => ({
+        piece: piece.piece.id,
+        drawing: cutawayOf(this.#kernel, this.#built!, piece, plane),
       })),
     areas: ({ layerHeight, count }) =>
       (this.#built?.pieces ?? [])

@@ -15,6 +15,7 @@ import { Bed } from './Bed.tsx'
 import { CameraRig } from './CameraRig.tsx'
 import { CopyMarks } from './CopyMarks.tsx'
 import { pieceColour } from './colours.ts'
+import { SectionSlider, useCutaway } from './cutaway.tsx'
 import { Dimensions } from './Dimensions.tsx'
 import { stepSizes, useDrag } from './drag.ts'
 import { Handles } from './Handles.tsx'
@@ -44,6 +45,8 @@ export function Drawing({
   const failure = useBuild((state) => state.failure)
   const box = useMemo(() => wholeBox(pieces), [pieces])
   const ghosts = useGhosts()
+  const opened = useCutaway(pieces, box)
+  const seeThrough = useView((state) => state.seeThrough)
   const cuts = selection?.kind === 'step' && findStep(part, selection.id)?.step.effect !== 'add'
   const others = usePart((state) => state.others)
   const selectedIds = useMemo(
@@ -77,7 +80,7 @@ export function Drawing({
           <primitive key={light.uuid} object={light} />
         ))}
         <Bed size={printer.bed} />
-        {pieces.map(({ id, drawing }) => {
+        {(editable ? opened : pieces).map(({ id, drawing }) => {
           const piece = part.pieces.find((candidate) => candidate.id === id)
           return (
             drawing &&
@@ -90,6 +93,7 @@ export function Drawing({
                 selection={editable ? selection : undefined}
                 selectedIds={selectedIds}
                 selectionCuts={cuts}
+                seeThrough={editable && seeThrough}
                 motion={motions?.[id]}
                 onPick={editable ? picking : undefined}
               />
@@ -107,13 +111,14 @@ export function Drawing({
       {editable && <Handles />}
       {editable && <HoverLabel />}
       <Views editable={editable} />
+      {editable && <SectionSlider />}
       {slow && (
-        <p role="status" className="absolute top-3 right-4 border border-line bg-sheet px-3 py-1 text-ink-soft">
+        <p role="status" className="absolute top-11 right-4 border border-line bg-sheet px-3 py-1 text-ink-soft">
           building …
         </p>
       )}
       {failure && (
-        <p role="alert" className="absolute top-3 right-4 border border-rust bg-sheet px-3 py-1">
+        <p role="alert" className="absolute top-11 right-4 border border-rust bg-sheet px-3 py-1">
           The solid could not be built: {failure}
         </p>
       )}

@@ -2,7 +2,7 @@ import type { Drawing } from '@makrel/core/build'
 import { type Frame, matrixOf } from '@makrel/core/place'
 import type { ThreeEvent } from '@react-three/fiber'
 import { useEffect, useMemo } from 'react'
-import { BufferGeometry, Float32BufferAttribute, Matrix4 } from 'three'
+import { BufferGeometry, Color, Float32BufferAttribute, Matrix4, ShaderMaterial } from 'three'
 import type { Selection } from '../state/part.ts'
 import { ink, mackerel, plum } from './colours.ts'
 
@@ -25,6 +25,7 @@ export function PieceModel({
   selection,
   selectedIds,
   selectionCuts,
+  seeThrough,
   motion,
   onPick,
 }: {
@@ -35,6 +36,7 @@ export function PieceModel({
   /** all that is selected: steps with what their bundles hold, joints, pieces */
   readonly selectedIds: ReadonlySet<string>
   readonly selectionCuts: boolean
+  readonly seeThrough: boolean
   readonly motion?: Frame | undefined
   onPick?: Picking | undefined
 }) {
@@ -50,18 +52,18 @@ export function PieceModel({
     const under = event.intersections.flatMap(({ faceIndex, eventObject }) => {
       const refs = (eventObject.userData as { refAt?: typeof refAt }).refAt
       const ref = refs?.(faceIndex)
-      return ref ? [ref] : []
+      return ref && selectionOf(ref) ? [ref] : []
     })
     const distinct = under.filter(
       (ref, i) => under.findIndex((other) => other.owner.id === ref.owner.id && other.face === ref.face) === i,
     )
     const ref = distinct[onPick.depthAt(event.nativeEvent, distinct.length)]
-    if (ref) onPick.pick({ kind: ref.owner.kind, id: ref.owner.id, face: ref.face })
+    if (ref) onPick.pick(selectionOf(ref)!)
   }
   const hover = (event: ThreeEvent<PointerEvent>) => {
     event.stopPropagation()
     const ref = refAt(event.faceIndex)
-    if (ref) onPick?.hover({ kind: ref.owner.kind, id: ref.owner.id, face: ref.face }, event.nativeEvent)
+    onPick?.hover(ref && selectionOf(ref), event.nativeEvent)
   }
   return (
     <group matrixAutoUpdate={false} matrix={matrix}>
@@ -71,11 +73,21 @@ export function PieceModel({
         onClick={pick}
         {...(onPick ? { onPointerMove: hover, onPointerOut: () => onPick.hover(undefined, undefined) } : {})}
       >
-        <meshLambertMaterial color={colour} polygonOffset polygonOffsetFactor={1} polygonOffsetUnits={1} />
+        <meshLambertMaterial
+          key={String(seeThrough)}
+          color={colour}
+          transparent={seeThrough}
+          opacity={seeThrough ? 0.3 : 1}
+          depthWrite={!seeThrough}
+          polygonOffset
+          polygonOffsetFactor={1}
+          polygonOffsetUnits={1}
+        />
       </mesh>
       <lineSegments geometry={edges} raycast={nothing}>
         <lineBasicMaterial color={ink} />
       </lineSegments>
+      <Hatching drawing={drawing} />
       {selection && (
         <Highlight
           piece={id}
@@ -87,6 +99,39 @@ export function PieceModel({
       )}
     </group>
   )
+}
+
+function selectionOf({ owner, face }: Drawing['faces'][number]): Selection | undefined {
+  return owner.kind === 'section' ? undefined : { kind: owner.kind, id: owner.id, face }
+}
+
+/** The flats of a section, hatched as on paper. */
+function Hatching({ drawing }: { readonly drawing: Drawing }) {
+  const positions = useMemo(() => subset(drawing, ({ owner }) => owner.kind === 'section'), [drawing])
+  const geometry = useGeometry(positions)
+  const material = useMemo(
+    () =>
+      new ShaderMaterial({
+        transparent: true,
+        depthWrite: false,
+        polygonOffset: true,
+        polygonOffsetFactor: 0,
+        polygonOffsetUnits: -1,
+        uniforms: { ink: { value: new Color(ink) }, paper: { value: new Color('#fbfcfa') } },
+        vertexShader: 'void main() { gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0); }',
+        // Lines at 45°, one in nine pixels.
+        fragmentShader: `
+          uniform vec3 ink; uniform vec3 paper;
+          void main() {
+            float line = 1.0 - smoothstep(0.6, 1.4, mod(gl_FragCoord.x + gl_FragCoord.y, 9.0));
+            gl_FragColor = vec4(mix(paper, ink, line * 0.75), 0.92);
+            #include <colorspace_fragment>
+          }`,
+      }),
+    [],
+  )
+  useEffect(() => () => material.dispose(), [material])
+  return positions.length > 0 ? <mesh geometry={geometry} material={material} raycast={nothing} /> : null
 }
 
 /** The faces of the selected step, joint or whole piece, the chosen one stronger. */

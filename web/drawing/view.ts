@@ -12,6 +12,9 @@ interface ViewState {
   /** pixels per mm, for a length across the view at distance 1 mm from the eye */
   readonly pixelsPerMm: number
   readonly name: ViewName
+  /** where the part is cut open, 0 to 1 of its size; undefined while it is whole */
+  readonly section: { readonly across: 'x' | 'y' | 'z'; readonly at: number } | undefined
+  readonly seeThrough: boolean
   /** something is being dragged: the view stays as it is */
   readonly held: boolean
   look(name: ViewName): void
@@ -39,6 +42,8 @@ export const useView = create<ViewState>()(() => ({
   height: 1,
   pixelsPerMm: 1,
   name: 'free',
+  section: undefined,
+  seeThrough: false,
   held: false,
   look: () => undefined,
 }))

@@ -177,7 +177,7 @@ function OffsetPhrase({
         options={offsetWays(sides, onBed, bundled)}
         focusMoves={(way) => !isBare(way)}
         onChange={(way) => {
-          edit({ type: 'set-offset', id, axis, change: offsetOf(way) })
+          edit({ type: 'set-offset', id, axis, change: offsetOf(way, offset.by) })
           // A distance that has just come into being is asked for next.
           if (!isBare(way)) select(selection ?? { kind: 'step', id }, axis)
         }}

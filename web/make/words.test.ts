@@ -24,8 +24,7 @@ describe('where it is measured from', () => {
   it('is one choice that gives back what it was made of', () => {
     for (const onBed of [true, false])
       for (const { value } of offsetWays(levelSides.across, onBed, true)) {
-        const offset = { by: '3', ...offsetOf(value) }
-        expect(offsetWay(offset)).toBe(value)
+        for (const by of ['3', '0']) expect(offsetWay(offsetOf(value, by))).toBe(value)
       }
   })
   it('names the sides of the seat, and on the bed the datum only', () => {

@@ -68,11 +68,14 @@ export function isCentred({ from, to, by }: Offset): boolean {
   return from === 'centre' && to === 'centre' && by.trim() === '0'
 }
 
-export function offsetOf(way: OffsetWay): Pick<Offset, 'from' | 'to'> & { by?: string } {
+/** The offset that is measured in this way, with the distance it had. */
+export function offsetOf(way: OffsetWay, by: string): Offset {
   if (way === 'centred') return { from: 'centre', to: 'centre', by: '0' }
   if (way === 'made') return { from: 'centre', to: 'own', by: '0' }
   const [from, to] = way.split('-') as [Offset['from'], Offset['to']]
-  return { from, to }
+  const fromMiddle = from === 'centre' && (to === 'centre' || to === 'own')
+  // A plain 0 from the middle reads as "centred"; one that was asked for is kept as a distance to type in.
+  return { from, to, by: fromMiddle && by.trim() === '0' ? '0.0' : by }
 }
 
 /** Steps whose shape another one can have: those above it that do not hold it. */

@@ -9,6 +9,7 @@ export {
   Copy as CopyIcon,
   Download as DownloadIcon,
   Ellipsis as MoreIcon,
+  Eye as SeeThroughIcon,
   FilePlus as NewIcon,
   FolderOpen as OpenIcon,
   Ghost as GhostIcon,

@@ -128,7 +128,7 @@ test.describe('the Lantern bracket', () => {
     await openPart(page, 'lantern-bracket', 'make')
     await page.getByRole('button', { name: 'Step 3, gusset' }).click()
     await line(page, 3).getByRole('button', { name: /^Mute/ }).click()
-    await expect(entry(page, 'Muted steps')).toHaveText('1')
+    await expect(entry(page, 'Left out')).toHaveText('1')
     await expect(entry(page, 'Proof')).toContainText('1 advice')
     await page.keyboard.press('Control+z')
     await expect(entry(page, 'Proof')).toContainText('passed')

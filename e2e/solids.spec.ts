@@ -175,3 +175,62 @@ test('a step is dragged to another place in the sheet', async ({ page }) => {
   await page.keyboard.press('Alt+ArrowDown')
   await expect(page.getByRole('button', { name: /^Step 4, gusset/ })).toBeVisible()
 })
+
+test('a part is made in three variants and switched between them', async ({ page }) => {
+  await newPart(page, 'Cleat spacer')
+  await add(page, 'bar 10 12')
+  await page.getByRole('link', { name: /^Plan/ }).click()
+  await page.getByRole('button', { name: 'Add a measure' }).click()
+  await page.getByRole('textbox', { name: 'Name of size1' }).fill('bolt')
+  await page.keyboard.press('Enter')
+  await put(page.getByRole('textbox', { name: 'Expression of bolt' }), '3.5')
+  await page.getByRole('button', { name: 'Add a measure' }).click()
+  await page.getByRole('textbox', { name: 'Name of size2' }).fill('lid')
+  await page.keyboard.press('Enter')
+  await page.getByRole('combobox', { name: 'Kind of lid' }).click()
+  await page.getByRole('option', { name: /^switch/ }).click()
+  await put(page.getByRole('textbox', { name: 'Expression of lid' }), 'bolt > 5')
+  for (const [i, size] of ['4', '5', '6'].entries()) {
+    await page.getByRole('button', { name: i === 0 ? /^variants:/ : 'variant', exact: i > 0 }).click()
+    await page.getByRole('textbox', { name: 'Name of this variant' }).fill(`M${size}`)
+    await page.keyboard.press('Enter')
+    await put(page.getByRole('textbox', { name: 'Expression of bolt' }), size)
+    await expect(page.getByText(`M${size} only`)).toBeVisible()
+  }
+  await page.getByRole('link', { name: /^Make/ }).click()
+  await put(value(page, 1, 'Diameter'), '2 * bolt')
+  await expect(entry(page, 'Overall')).toHaveText('12 × 12 × 12 mm')
+  // A lid that is there in one of them only.
+  await add(page, 'plate 30 30 2')
+  await line(page, 2).getByRole('button', { name: 'More values' }).click()
+  await line(page, 2).getByRole('textbox', { name: 'Condition' }).fill('lid')
+  await page.keyboard.press('Enter')
+  await expect(entry(page, 'Overall')).toHaveText('30 × 30 × 14 mm')
+  for (const [name, size] of [
+    ['M5', '10 × 10 × 12 mm'],
+    ['M4', '8 × 8 × 12 mm'],
+    ['M6', '30 × 30 × 14 mm'],
+    ['as typed', '7 × 7 × 12 mm'],
+  ] as const) {
+    await page.getByRole('combobox', { name: 'Variant' }).click()
+    await page.getByRole('option', { name, exact: true }).click()
+    await expect(entry(page, 'Overall')).toHaveText(size)
+  }
+  await expect(entry(page, 'Left out')).toHaveText('1')
+  await kept(page)
+})
+
+test('the part is cut open with a slider, and stays whole', async ({ page }) => {
+  await openPart(page, 'lantern-bracket', 'make')
+  const before = await entry(page, 'Volume').textContent()
+  await page.getByRole('combobox', { name: 'Section', exact: true }).click()
+  await page.getByRole('option', { name: 'cut from the front' }).click()
+  const slider = page.getByRole('slider', { name: 'Position of the section' })
+  await slider.focus()
+  for (let i = 0; i < 5; i++) await page.keyboard.press('ArrowRight')
+  await expect(slider).not.toHaveValue('0.5')
+  await expect(entry(page, 'Volume')).toHaveText(before!)
+  await page.getByRole('combobox', { name: 'Section', exact: true }).click()
+  await page.getByRole('option', { name: 'whole' }).click()
+  await expect(slider).toHaveCount(0)
+})

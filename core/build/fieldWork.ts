@@ -10,7 +10,7 @@ import {
   type NumberField,
   type TextField,
 } from '../fields/index.ts'
-import { evaluate, filledTemplate, type Names, type ValueKind } from '../measures/index.ts'
+import { evaluate, filledTemplate, holds, type Names, type ValueKind } from '../measures/index.ts'
 import type { OffsetValue, PlaceValues } from '../place/index.ts'
 import { type Problem, ProblemError, problem } from '../problems/index.ts'
 import { mostCopies, type RepeatDefinition, repeatOf } from '../repeats/index.ts'
@@ -107,6 +107,11 @@ export class FieldWork {
 
   private number(text: string, kind: ValueKind, path: Path): number | undefined {
     return this.attempted(path, () => evaluate(text, kind, this.names).value)
+  }
+
+  /** Whether a step's condition holds; one that cannot be read leaves the step in. */
+  condition(text: string, owner: Path): boolean {
+    return text.trim() === '' || (this.attempted([...owner, 'when'], () => holds(text, this.names)) ?? true)
   }
 
   private attempted<T>(path: Path, work: () => T): T | undefined {

@@ -122,8 +122,9 @@ class Planning {
     const operands: Operand[] = []
     let { material } = around
     for (const step of steps) {
-      const operand = this.step(this.resolved.steps.get(step.id)!, { ...around, material })
-      if (!operand || step.mute) continue
+      const resolved = this.resolved.steps.get(step.id)!
+      const operand = this.step(resolved, { ...around, material })
+      if (!operand || !resolved.present) continue
       if (step.effect === 'add') material = joined(material, operand.box)
       else if (operands.length === 0) {
         this.problems.push(problem('starts-with-nothing', ['steps', step.id], {}, { rank: 'warning' }))

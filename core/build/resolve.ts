@@ -3,6 +3,7 @@ import {
   bundleKind,
   type FieldKindOf,
   type Joint,
+  measuresInForce,
   type Part,
   type Step,
   sameKind,
@@ -38,6 +39,8 @@ export interface ResolvedStep {
   /** what its fields can read: the measures, and the numbers of its first copy */
   readonly names: Names
   readonly repeats: readonly ResolvedRepeat[] | undefined
+  /** whether it is there: not muted, and its condition holds */
+  readonly present: boolean
   /** of each copy, where they are not all alike */
   readonly copies: readonly CopyValues[] | undefined
   readonly problems: readonly Problem[]
@@ -65,7 +68,7 @@ export const fieldKindOf: FieldKindOf = (owner, field) => {
 
 export function resolvePart(part: Part): ResolvedPart {
   const printer = printerFor(part.printer)
-  const measures = computeMeasures(part.measures, part.unit, printer.fits)
+  const measures = computeMeasures(measuresInForce(part), part.unit, printer.fits)
   const problems: Problem[] = measures.rows.flatMap((row) => (row.problem ? [row.problem] : []))
   if (!printers.some((known) => known.id === part.printer))
     problems.push(
@@ -85,6 +88,7 @@ function resolveStep(step: Step, names: Names): ResolvedStep {
   if (!shape && !ofSteps)
     counting.problems.push(problem('shape-unknown', path, { kind: step.shape }, { rank: 'warning' }))
   const repeats = counting.repeats(step.repeats, path)
+  const present = !step.mute && counting.condition(step.when, path)
   const counts = (repeats ?? []).map(({ definition, values }) => definition.count(values as never))
 
   let varies = false
@@ -98,7 +102,7 @@ function resolveStep(step: Step, names: Names): ResolvedStep {
   }
   const first = resolvedCopy(0)
   const problems = [...counting.problems, ...first.problems]
-  const plain = { step, shape, values: first.values, place: first.place, names: first.names, repeats }
+  const plain = { step, shape, values: first.values, place: first.place, names: first.names, repeats, present }
   if (!varies || !first.values || !first.place) return { ...plain, copies: undefined, problems }
   const copies: CopyValues[] = []
   for (let i = 0; i < counts.reduce((a, b) => a * b, 1); i++) {

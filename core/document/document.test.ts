@@ -75,8 +75,9 @@ describe('part files', () => {
   it('of version 1 become what they meant', () => {
     const place = { on: { kind: 'bed' }, across: {}, along: {}, rest: 'on', lift: '1', turn: '0', tilt: '0' }
     const offset = { from: 'centre', to: 'centre', by: '0' }
+    const { variants: _, variant: __, ...before } = base
     const old = {
-      ...base,
+      ...before,
       version: 1,
       pieces: [
         {
@@ -110,7 +111,9 @@ describe('part files', () => {
       ],
       omit: [],
       mute: true,
+      when: '',
     })
+    expect([part.variants, part.variant]).toEqual([[], ''])
     expect(resolvePart(part).problems).toEqual([])
     expect(readPartFile(writePartFile(part))).toEqual(part)
   })
@@ -185,6 +188,53 @@ describe('edits', () => {
     const frame = { origin: [0, 0, 5], u: [1, 0, 0], v: [0, 1, 0], size: [60, 30] } as const
     const after = edited(base, { type: 'remove-steps', ids: ['base'], held: { hole: { was: 'top', frame } } })
     expect(findStep(after, 'hole')!.step.place.on).toEqual({ kind: 'held', was: 'top', frame })
+  })
+})
+
+describe('variants', () => {
+  const base = partOf([{ ...step('base', 'plate', { width: 'wide' }), when: 'wide > 20' }], {
+    measures: [
+      { id: 'w', name: 'wide', kind: 'length', expression: '60', note: '' },
+      { id: 'd', name: 'deep', kind: 'length', expression: 'wide / 2', note: '' },
+    ],
+  })
+  const three = ['10', '30', '90'].reduce(
+    (part, width, i) =>
+      edited(
+        part,
+        { type: 'add-variant', variant: { id: `v${i}`, name: `Size ${i}`, values: {} } },
+        { type: 'set-variant-value', id: `v${i}`, measure: 'w', expression: width },
+      ),
+    base,
+  )
+  const values = (part: Part) => resolvePart(part).measures.rows.map(({ value }) => value)
+  const chosen = (id: string) => edited(three, { type: 'choose-variant', id })
+  it('put their values in the place of the measures, and everything follows', () => {
+    expect(values(three)).toEqual([90, 45])
+    expect(values(chosen('v1'))).toEqual([30, 15])
+    expect(values(chosen(''))).toEqual([60, 30])
+    expect(values(edited(three, { type: 'set-variant-value', id: 'v2', measure: 'w', expression: undefined }))).toEqual(
+      [60, 30],
+    )
+    expect(readPartFile(writePartFile(three))).toEqual(three)
+  })
+  it('decide with them what is there', () => {
+    const present = (part: Part) => resolvePart(part).steps.get('base')!.present
+    expect(['', 'v0', 'v1', 'v2'].map((id) => present(chosen(id)))).toEqual([true, false, true, true])
+  })
+  it('go with their measure, and give way to the measures when they are removed', () => {
+    const without = edited(three, { type: 'remove-measure', id: 'w' })
+    expect(without.variants.map((variant) => variant.values)).toEqual([{}, {}, {}])
+    expect(edited(three, { type: 'remove-variant', id: 'v2' }).variant).toBe('')
+    expect(edited(chosen('v1'), { type: 'remove-variant', id: 'v2' }).variant).toBe('v1')
+  })
+  it('follow a renaming and a change of unit, conditions too', () => {
+    const renamed = edited(three, { type: 'rename-measure', id: 'w', name: 'size' })
+    expect(findStep(renamed, 'base')!.step).toMatchObject({ fields: { width: 'size' }, when: 'size > 20' })
+    const inches = edited(three, { type: 'set-unit', unit: 'in' })
+    expect(findStep(inches, 'base')!.step.when).toBe('wide > 20 mm')
+    for (const id of ['v0', 'v1', ''])
+      expect(values(edited(inches, { type: 'choose-variant', id }))).toEqual(values(chosen(id)))
   })
 })
 

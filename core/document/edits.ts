@@ -1,7 +1,16 @@
 import { printerFor } from '../fits/index.ts'
-import { computeMeasures, type Measure, withRenamed, withWrittenUnits } from '../measures/index.ts'
-import type { PartUnit } from '../units/index.ts'
-import { type FieldKindOf, mapExpressions } from './expressions.ts'
+import {
+  computeMeasures,
+  evaluateFree,
+  type Measure,
+  mapCondition,
+  type Names,
+  withRenamed,
+  withWrittenUnits,
+} from '../measures/index.ts'
+import { attempt } from '../problems/index.ts'
+import { length, type PartUnit, sameDimension } from '../units/index.ts'
+import { type FieldKindOf, mapExpressions, measuresInForce } from './expressions.ts'
 import { findStep, renewed, withoutSteps, withSiblings, withStepLists } from './tree.ts'
 import {
   bundleKind,
@@ -16,6 +25,7 @@ import {
   type Repeat,
   type Seat,
   type Step,
+  type Variant,
 } from './types.ts'
 
 /**
@@ -32,6 +42,18 @@ export type Edit =
   | { readonly type: 'set-measure'; readonly id: string; readonly change: Partial<Omit<Measure, 'id' | 'name'>> }
   | { readonly type: 'rename-measure'; readonly id: string; readonly name: string }
   | { readonly type: 'remove-measure'; readonly id: string }
+  | { readonly type: 'add-variant'; readonly variant: Variant }
+  | { readonly type: 'rename-variant'; readonly id: string; readonly name: string }
+  | { readonly type: 'remove-variant'; readonly id: string }
+  /** an empty id: the measures as they are typed */
+  | { readonly type: 'choose-variant'; readonly id: string }
+  /** without an expression, the measure is in this variant what it is in all */
+  | {
+      readonly type: 'set-variant-value'
+      readonly id: string
+      readonly measure: string
+      readonly expression: string | undefined
+    }
   | { readonly type: 'add-piece'; readonly piece: Piece }
   | { readonly type: 'set-piece'; readonly id: string; readonly change: Partial<Omit<Piece, 'id' | 'steps'>> }
   | { readonly type: 'remove-piece'; readonly id: string; readonly held: HeldSeats }
@@ -66,6 +88,7 @@ type StepChange = {
   readonly effect?: Effect
   readonly ghost?: boolean
   readonly mute?: boolean
+  readonly when?: string
 }
 
 /** For each step that stands on something about to be removed: the frame it keeps. */
@@ -98,7 +121,39 @@ export function applyEdit(part: Part, edit: Edit, kindOf: FieldKindOf): Part {
     case 'rename-measure':
       return withMeasureRenamed(part, edit.id, edit.name, kindOf)
     case 'remove-measure':
-      return { ...part, measures: part.measures.filter((measure) => measure.id !== edit.id) }
+      return {
+        ...part,
+        measures: part.measures.filter((measure) => measure.id !== edit.id),
+        variants: part.variants.map((variant) => ({ ...variant, values: without(variant.values, edit.id) })),
+      }
+    case 'add-variant':
+      return { ...part, variants: [...part.variants, edit.variant], variant: edit.variant.id }
+    case 'rename-variant':
+      return withList(
+        part,
+        'variants',
+        changed(part.variants, edit.id, (variant) => ({ ...variant, name: edit.name })),
+      )
+    case 'remove-variant':
+      return {
+        ...part,
+        variants: part.variants.filter((variant) => variant.id !== edit.id),
+        variant: part.variant === edit.id ? '' : part.variant,
+      }
+    case 'choose-variant':
+      return part.variant === edit.id ? part : { ...part, variant: edit.id }
+    case 'set-variant-value': {
+      const { measure, expression } = edit
+      return withList(
+        part,
+        'variants',
+        changed(part.variants, edit.id, (variant) => ({
+          ...variant,
+          values:
+            expression === undefined ? without(variant.values, measure) : { ...variant.values, [measure]: expression },
+        })),
+      )
+    }
     case 'add-piece':
       return { ...part, pieces: [...part.pieces, edit.piece] }
     case 'set-piece':
@@ -182,8 +237,13 @@ function changed<T extends { readonly id: string }>(
 }
 
 /** `part` with another list under `key`; the same part where the list is the same. */
-function withList<K extends 'measures' | 'pieces' | 'joints'>(part: Part, key: K, items: Part[K]): Part {
+function withList<K extends 'measures' | 'variants' | 'pieces' | 'joints'>(part: Part, key: K, items: Part[K]): Part {
   return items === part[key] ? part : { ...part, [key]: items }
+}
+
+function without(values: Readonly<Record<string, string>>, key: string): Readonly<Record<string, string>> {
+  const { [key]: _, ...rest } = values
+  return rest
 }
 
 function withItem<T>(items: readonly T[], index: number, item: T | undefined): readonly T[] {
@@ -250,8 +310,22 @@ function withSeatsHeld(part: Part, held: HeldSeats): Part {
 /** Bare numbers get their old unit written behind them, so that no size changes with the unit. */
 function withUnit(part: Part, unit: PartUnit, kindOf: FieldKindOf): Part {
   if (unit === part.unit) return part
-  const { names } = computeMeasures(part.measures, part.unit, printerFor(part.printer).fits)
-  return { ...mapExpressions(part, kindOf, (text, kind) => withWrittenUnits(text, kind, names, part.unit)), unit }
+  const { names } = computeMeasures(measuresInForce(part), part.unit, printerFor(part.printer).fits)
+  return {
+    ...mapExpressions(part, kindOf, (text, kind) =>
+      kind === 'switch' ? withUnitsInCondition(text, names, part.unit) : withWrittenUnits(text, kind, names, part.unit),
+    ),
+    unit,
+  }
+}
+
+/** Beside a length, a bare number is a length. */
+function withUnitsInCondition(text: string, names: Names, from: PartUnit): string {
+  const isLength = (value: string | undefined) => {
+    const read = value === undefined ? undefined : attempt([], () => evaluateFree(value, names).value)
+    return read?.ok === true && !read.value.bare && sameDimension(read.value.dimension, length)
+  }
+  return mapCondition(text, (value, other) => withWrittenUnits(value, isLength(other) ? 'length' : 'any', names, from))
 }
 
 function withMeasureRenamed(part: Part, id: string, name: string, kindOf: FieldKindOf): Part {
@@ -262,7 +336,11 @@ function withMeasureRenamed(part: Part, id: string, name: string, kindOf: FieldK
   const inForce = part.measures.find((other) => other.name === measure.name)?.id === id
   const followed =
     inForce && !clash && measure.name !== '' && name !== ''
-      ? mapExpressions(part, kindOf, (text) => withRenamed(text, measure.name, name))
+      ? mapExpressions(part, kindOf, (text, kind) =>
+          kind === 'switch'
+            ? mapCondition(text, (value) => withRenamed(value, measure.name, name))
+            : withRenamed(text, measure.name, name),
+        )
       : part
   return { ...followed, measures: changed(followed.measures, id, (other) => ({ ...other, name })) }
 }

@@ -1,5 +1,5 @@
 import { cornerTexts, type FieldKind, mapCorners } from '../fields/index.ts'
-import { mapTemplate, type ValueKind } from '../measures/index.ts'
+import { type Measure, type MeasureKind, mapTemplate } from '../measures/index.ts'
 import { mapSteps } from './tree.ts'
 import type { FieldTexts, Part, Place } from './types.ts'
 
@@ -9,8 +9,16 @@ export type FieldKindOf = (
   field: string,
 ) => FieldKind | undefined
 
-/** What kind of value an expression gives; `any` in texts. */
-export type ExpressionKind = ValueKind | 'any'
+/** What kind of value an expression gives: `any` in texts, `switch` for a condition. */
+export type ExpressionKind = MeasureKind | 'any'
+
+/** The measures with the values of the variant in force. */
+export function measuresInForce({ measures, variants, variant }: Part): readonly Measure[] {
+  const values = variants.find(({ id }) => id === variant)?.values ?? {}
+  return measures.map((measure) =>
+    Object.hasOwn(values, measure.id) ? { ...measure, expression: values[measure.id]! } : measure,
+  )
+}
 
 /** Every expression of the part put through `change`, with the kind of value it gives and the id of its owner. */
 export function mapExpressions(
@@ -53,12 +61,22 @@ export function mapExpressions(
       ...measure,
       expression: change(measure.expression, measure.kind, measure.id),
     })),
+    variants: part.variants.map((variant) => ({
+      ...variant,
+      values: Object.fromEntries(
+        Object.entries(variant.values).map(([id, text]) => {
+          const kind = part.measures.find((measure) => measure.id === id)?.kind ?? 'any'
+          return [id, change(text, kind, id)]
+        }),
+      ),
+    })),
     pieces: part.pieces.map((piece) => ({
       ...piece,
       steps: mapSteps(piece.steps, (step) => ({
         ...step,
         fields: fieldsOf({ shape: step.shape }, step.id, step.fields),
         place: placeOf(step.place, step.id),
+        when: step.when === '' ? '' : change(step.when, 'switch', step.id),
         repeats: step.repeats.map(({ kind, fields }) => ({
           kind,
           fields: fieldsOf({ repeat: kind }, step.id, fields),

@@ -1,5 +1,5 @@
 export { applyEdit, copiedStep, type Edit, type HeldSeats } from './edits.ts'
-export { type FieldKindOf, usesOfNames } from './expressions.ts'
+export { type FieldKindOf, measuresInForce, usesOfNames } from './expressions.ts'
 export { checkedPart, readPartFile, writePartFile } from './file.ts'
 export { migrations } from './migrations.ts'
 export { newPart, newPiece, onBed, restFor } from './new.ts'

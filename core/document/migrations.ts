@@ -10,7 +10,7 @@ const isObject = (value: unknown): value is Json => typeof value === 'object' &&
 const each = (value: unknown, change: (item: Json) => unknown) =>
   Array.isArray(value) ? value.map((item) => (isObject(item) ? change(item) : item)) : value
 
-/** Repeats got registered kinds with fields, places a lean and a base, steps the copies left out. */
+/** Repeats got registered kinds with fields, places a lean and a base, steps the copies left out and a condition; variants came. */
 function toVersion2(document: unknown): unknown {
   if (!isObject(document)) return document
   const place = (value: unknown) => (isObject(value) ? { ...value, lean: '0', base: '' } : value)
@@ -23,11 +23,15 @@ function toVersion2(document: unknown): unknown {
     omit: [],
     ghost,
     mute,
+    when: '',
   })
+  const { pieces, joints, ...before } = document
   return {
-    ...document,
+    ...before,
     version: 2,
-    pieces: each(document.pieces, (piece) => ({ ...piece, steps: each(piece.steps, step) })),
-    joints: each(document.joints, (joint) => ({ ...joint, place: place(joint.place) })),
+    variants: [],
+    variant: '',
+    pieces: each(pieces, (piece) => ({ ...piece, steps: each(piece.steps, step) })),
+    joints: each(joints, (joint) => ({ ...joint, place: place(joint.place) })),
   }
 }

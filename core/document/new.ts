@@ -28,6 +28,8 @@ export function newPart(ids: { part: string; piece: string }, name: string): Par
     material: 'petg',
     note: '',
     measures: [],
+    variants: [],
+    variant: '',
     pieces: [newPiece(ids.piece, 'Piece 1', 'pewter')],
     joints: [],
   }

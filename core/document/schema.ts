@@ -1,5 +1,5 @@
 import Joi from 'joi'
-import { valueKinds } from '../measures/index.ts'
+import { measureKinds } from '../measures/index.ts'
 import { partUnits } from '../units/index.ts'
 import { bundleKind, currentVersion, effects, pieceColours } from './types.ts'
 
@@ -7,6 +7,7 @@ import { bundleKind, currentVersion, effects, pieceColours } from './types.ts'
 export const documentLimits = {
   bytes: 4_000_000,
   measures: 500,
+  variants: 60,
   pieces: 40,
   steps: 1000,
   allSteps: 5000,
@@ -89,6 +90,7 @@ const step = Joi.object({
   omit: Joi.array().items(Joi.number().integer().min(1)).max(documentLimits.omitted).required(),
   ghost: Joi.boolean().required(),
   mute: Joi.boolean().required(),
+  when: expression.required(),
   steps: Joi.when('shape', {
     is: bundleKind,
     then: Joi.array().items(Joi.link('#step')).max(documentLimits.steps).required(),
@@ -99,7 +101,7 @@ const step = Joi.object({
 const measure = Joi.object({
   id: id.required(),
   name: name.required(),
-  kind: Joi.valid(...valueKinds).required(),
+  kind: Joi.valid(...measureKinds).required(),
   expression: expression.required(),
   note: Joi.string().allow('').max(documentLimits.note).required(),
 })
@@ -115,6 +117,18 @@ export const partSchema = Joi.object({
   material: id.required(),
   note: Joi.string().allow('').max(documentLimits.note).required(),
   measures: Joi.array().items(measure).max(documentLimits.measures).unique('id').required(),
+  variants: Joi.array()
+    .items(
+      Joi.object({
+        id: id.required(),
+        name: name.required(),
+        values: Joi.object().pattern(id, expression).max(documentLimits.measures).required(),
+      }),
+    )
+    .max(documentLimits.variants)
+    .unique('id')
+    .required(),
+  variant: Joi.string().allow('').max(64).required(),
   pieces: Joi.array()
     .items(
       Joi.object({

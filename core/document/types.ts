@@ -12,10 +12,20 @@ export interface Part {
   readonly material: string
   readonly note: string
   readonly measures: readonly Measure[]
+  readonly variants: readonly Variant[]
+  /** the variant in force; empty for the measures as they are typed */
+  readonly variant: string
   readonly pieces: readonly Piece[]
   readonly joints: readonly Joint[]
 }
 export const currentVersion = 2
+
+/** A named set of values: measure -> the expression that it has in this variant, in place of its own. */
+export interface Variant {
+  readonly id: string
+  readonly name: string
+  readonly values: Readonly<Record<string, string>>
+}
 
 /** One body that prints as one solid. */
 export interface Piece {
@@ -46,6 +56,8 @@ export interface Step {
   readonly omit: readonly number[]
   readonly ghost: boolean
   readonly mute: boolean
+  /** a condition; where it does not hold, the step is left out. Empty: always */
+  readonly when: string
   /** what a bundle holds; only bundles have it */
   readonly steps?: readonly Step[]
 }

@@ -62,7 +62,7 @@ export function handOff(
     bytes: bytes.length,
     fineness: options.fineness,
     pieces: chosen.map(({ piece }) => piece.name),
-    muted: steps.filter((step) => step.mute).map((step) => step.name || step.shape),
+    muted: steps.filter((step) => !built.resolved.steps.get(step.id)!.present).map((step) => step.name || step.shape),
     ...measured(format, bytes),
     solidVolume: chosen.reduce((sum, { solid }) => sum + solid!.volume(), 0),
   }

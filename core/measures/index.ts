@@ -1,3 +1,4 @@
+export { holds, mapCondition } from './condition.ts'
 export {
   type Evaluated,
   evaluate,
@@ -10,5 +11,13 @@ export {
 } from './evaluate.ts'
 export { expressionLimits, parseExpression, reservedWords } from './parse.ts'
 export { withRenamed, withWrittenUnits } from './rewrite.ts'
-export { computeMeasures, type Measure, type MeasureTable, type MeasureValue, unfitName } from './table.ts'
+export {
+  computeMeasures,
+  type Measure,
+  type MeasureKind,
+  type MeasureTable,
+  type MeasureValue,
+  measureKinds,
+  unfitName,
+} from './table.ts'
 export { filledTemplate, mapTemplate } from './template.ts'

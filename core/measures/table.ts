@@ -1,20 +1,25 @@
 import { type Problem, ProblemError, problem } from '../problems/index.ts'
 import { angle, type Dimension, length, lengthUnits, type PartUnit, plain } from '../units/index.ts'
-import { evaluate, functions, type Names, type Value, type ValueKind } from './evaluate.ts'
+import { holds } from './condition.ts'
+import { evaluate, functions, type Names, type Value, type ValueKind, valueKinds } from './evaluate.ts'
 import { reservedWords } from './parse.ts'
+
+/** What a measure holds. A switch is yes or no, and 1 or 0 in an expression. */
+export type MeasureKind = ValueKind | 'switch'
+export const measureKinds: readonly MeasureKind[] = [...valueKinds, 'switch']
 
 /** A named value of a part. `expression` is the text that was typed. */
 export interface Measure {
   readonly id: string
   readonly name: string
-  readonly kind: ValueKind
+  readonly kind: MeasureKind
   readonly expression: string
   readonly note: string
 }
 
 export interface MeasureValue {
   readonly measure: Measure
-  /** mm, degrees, or a plain number; undefined where there is a problem */
+  /** mm, degrees, or a plain number; 1 or 0 for a switch; undefined where there is a problem */
   readonly value: number | undefined
   readonly problem: Problem | undefined
   /** names this one reads */
@@ -27,7 +32,13 @@ export interface MeasureTable {
   readonly names: Names
 }
 
-const dimensionOf: Readonly<Record<ValueKind, Dimension>> = { length, angle, count: plain, ratio: plain }
+const dimensionOf: Readonly<Record<MeasureKind, Dimension>> = {
+  length,
+  angle,
+  count: plain,
+  ratio: plain,
+  switch: plain,
+}
 
 /**
  * Computes all measures in the order of their dependencies. `given` are further lengths by name (the printer's fits).
@@ -60,6 +71,8 @@ export function computeMeasures(
     const path = ['measures', measure.id, 'expression']
     const unfit = nameProblem(measure, measures, Object.keys(given))
     try {
+      if (measure.kind === 'switch')
+        return { measure, value: holds(measure.expression, names) ? 1 : 0, problem: unfit, uses: [] }
       const { value, uses } = evaluate(measure.expression, measure.kind, names)
       return { measure, value, problem: unfit, uses }
     } catch (error) {
@@ -119,6 +132,7 @@ export function unfitName(name: string, given: readonly string[] = []): string |
   if (!/^[\p{L}_][\p{L}\p{N}_]*$/u.test(name)) return 'use letters, digits and _ only, and begin with a letter'
   if (reservedWords.has(name) || name in lengthUnits) return 'that is a unit'
   if (Object.hasOwn(functions, name)) return 'that is a function'
+  if (['yes', 'no', 'and', 'or', 'not'].includes(name)) return 'that is a word of conditions'
   if (given.includes(name)) return 'that is a fit'
   if (/^cop(y[1-9]?|ies)$/.test(name)) return 'that is the number of a copy'
   return undefined

@@ -28,6 +28,7 @@ export const problemTexts = {
   'name-unfit': '“{name}” cannot be a name: {detail}.',
   'choice-unknown': '“{value}” is not one of {known}.',
   'field-unknown': 'The field “{field}” is not one of this {kind}; it is kept and has no effect. Known: {known}.',
+  'condition-unclear': 'Compare two values at a time; join several comparisons with “and” or “or”.',
   'text-too-long': '{label} has {count} characters; at most {limit} are made.',
   'corner-unlike':
     'Corner {number} has {count} distances; give three, separated by commas, and end each corner with a semicolon.',

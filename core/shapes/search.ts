@@ -67,5 +67,6 @@ export function newStep(id: string, { shape, fields }: Found, place: Partial<Pla
     omit: [],
     ghost: false,
     mute: false,
+    when: '',
   }
 }

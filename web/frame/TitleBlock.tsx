@@ -2,7 +2,7 @@ import { allSteps } from '@makrel/core/document'
 import { materialFor } from '@makrel/core/fits'
 import { formatNumber, formatSize, formatVolume } from '@makrel/core/units'
 import { Link } from 'react-router'
-import { proofState, useBuild } from '../state/build.ts'
+import { proofState, useBuild, useWorked } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { RankMark } from '../ui/RankMark.tsx'
 import { sizeOf, wholeBox } from './whole.ts'
@@ -16,7 +16,8 @@ export function TitleBlock() {
   const volume = pieces.reduce((sum, piece) => sum + piece.volume, 0)
   const material = materialFor(part.material)
   const size = box && sizeOf(box)
-  const muted = allSteps(part).filter((step) => step.mute).length
+  const worked = useWorked()
+  const muted = allSteps(part).filter(({ id }) => worked?.resolved.steps.get(id)?.present === false).length
   const proof = proofState(findings)
   return (
     <dl className="flex w-full border border-ink bg-sheet [&>a+a]:border-l [&>a+a]:border-line">
@@ -33,7 +34,7 @@ export function TitleBlock() {
         {String(part.pieces.length)}
       </Entry>
       {muted > 0 && (
-        <Entry to="make" label="Muted steps">
+        <Entry to="make" label="Left out">
           {String(muted)}
         </Entry>
       )}

@@ -193,7 +193,7 @@ function ReceiptTable({
     ],
     ['Fineness', `${receipt.fineness} mm`],
     ['Proof, again', proofState(findings)?.text ?? '', worst(findings) === 'pass'],
-    ...(receipt.muted.length > 0 ? [['Muted, left out', receipt.muted.join(', ')] as const] : []),
+    ...(receipt.muted.length > 0 ? [['Left out', receipt.muted.join(', ')] as const] : []),
   ]
   return (
     <section aria-label="Receipt" className="mt-5 border border-ink">

@@ -5,6 +5,7 @@ import { newId } from '../ids.ts'
 import { useWorked } from '../state/build.ts'
 import { heldWithout, usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
+import { Choice } from '../ui/Choice.tsx'
 import { AddIcon, RemoveIcon } from '../ui/icons.ts'
 import { SidePanel } from '../ui/SidePanel.tsx'
 import { AddField } from './AddField.tsx'
@@ -48,6 +49,20 @@ export function BuildSheet() {
   return (
     <SidePanel label="Build sheet" className="flex flex-col">
       <div className="min-h-0 flex-1 overflow-y-auto pb-4">
+        {part.variants.length > 0 && (
+          <p className="pt-3 pl-5 text-ink-soft">
+            variant{' '}
+            <Choice
+              label="Variant"
+              value={part.variant || 'typed'}
+              options={[
+                { value: 'typed', label: 'as typed' },
+                ...part.variants.map(({ id, name }) => ({ value: id, label: name })),
+              ]}
+              onChange={(id) => edit({ type: 'choose-variant', id: id === 'typed' ? '' : id })}
+            />
+          </p>
+        )}
         {part.pieces.map((piece) => (
           <section key={piece.id} aria-label={piece.name}>
             <div

@@ -11,6 +11,7 @@ import { PlacePhrase, seatOptions, sidesOf } from './PlacePhrase.tsx'
 import { RepeatPhrases } from './RepeatPhrase.tsx'
 import { commonParts, Sentence, sentenceParts } from './Sentence.tsx'
 import { StepTools } from './StepTools.tsx'
+import { TextField } from './TextField.tsx'
 import { effectWords, kindWords, sameOptions, stepTitle } from './words.ts'
 
 const effectLook: Readonly<Record<Effect, string>> = {
@@ -50,13 +51,14 @@ export function StepLine(props: StepLineProps) {
     else setMore(false)
   }, [selected])
   const press = usePress(step.id, chosen)
+  const present = props.resolved.steps.get(step.id)?.present ?? true
   const move = (to: number) => edit({ type: 'move-step', id: step.id, to })
   const drag = useDragInList(step.id)
 
   return (
     <div
       ref={line}
-      className={`relative flex gap-3 py-2 pr-4 pl-5 ${lineLook(chosen)} ${step.mute ? 'opacity-60' : ''}`}
+      className={`relative flex gap-3 py-2 pr-4 pl-5 ${lineLook(chosen)} ${present ? '' : 'opacity-60'}`}
       style={{ paddingLeft: 20 + depth * 22 }}
       onPointerDown={press}
     >
@@ -80,7 +82,11 @@ export function StepLine(props: StepLineProps) {
         <StepSentence {...props} more={more} />
         {step.shape === bundleKind && <BundleToggle step={step} open={open} onOpen={onOpen} />}
         <ProblemLines problems={problems} />
-        {step.mute && <p className="text-xs text-ink-soft">Muted: left out of the solid.</p>}
+        {!present && (
+          <p className="text-xs text-ink-soft">
+            {step.mute ? 'Muted: left out of the solid.' : 'Left out of the solid: its condition does not hold.'}
+          </p>
+        )}
         {selected && (
           <StepTools step={step} number={number} index={index} last={last} more={more} onMore={() => setMore(!more)} />
         )}
@@ -252,7 +258,24 @@ function StepSentence({
         sides={sides}
         problems={problems}
       />
-      <RepeatPhrases step={step} resolved={worked} names={names} sides={sides} more={more} problems={problems} />.
+      <RepeatPhrases step={step} resolved={worked} names={names} sides={sides} more={more} problems={problems} />
+      {(more || step.when !== '') && (
+        <>
+          , only if{' '}
+          <TextField
+            label="Condition"
+            text={step.when}
+            quoted={false}
+            fault={problems.find(({ path }) => path[2] === 'when')?.text}
+            autoFocus={focus === 'when'}
+            onAutoFocused={usePart.getState().focused}
+            onChange={(when, final) =>
+              edit({ type: 'set-step', id: step.id, change: { when } }, final ? undefined : `${step.id}.when`)
+            }
+          />
+        </>
+      )}
+      .
     </p>
   )
 }

@@ -50,7 +50,7 @@ export function StepList(props: Props) {
                 effect={step.effect}
                 title={stepTitle(step)}
                 sizes={mainSizes(step, resolved)}
-                mute={step.mute}
+                mute={!(resolved.steps.get(step.id)?.present ?? true)}
                 chosen={chosen}
                 problems={own.length > 0 ? own : none}
               />

@@ -115,7 +115,7 @@ export function bundleSteps(): void {
   const place = { ...onBed, on: first.place.on, across: made, along: made }
   const bundle: Step = {
     ...{ id, name: '', effect: 'add', shape: bundleKind, fields: {}, place },
-    ...{ repeats: [], omit: [], ghost: false, mute: false, steps: [] },
+    ...{ repeats: [], omit: [], ghost: false, mute: false, when: '', steps: [] },
   }
   edit({ type: 'bundle-steps', ids, bundle })
   if (usePart.getState().part === part)

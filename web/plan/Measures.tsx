@@ -1,6 +1,6 @@
 import { fieldKindOf } from '@makrel/core/build'
 import { findStep, usesOfNames } from '@makrel/core/document'
-import { type MeasureValue, type ValueKind, valueKinds } from '@makrel/core/measures'
+import { type MeasureKind, type MeasureValue, measureKinds } from '@makrel/core/measures'
 import { useEffect, useMemo, useState } from 'react'
 import { Link } from 'react-router'
 import { newId } from '../ids.ts'
@@ -10,14 +10,16 @@ import { expectEdits, useWorked } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { Button, IconButton } from '../ui/Button.tsx'
 import { Choice } from '../ui/Choice.tsx'
-import { AddIcon, RemoveIcon } from '../ui/icons.ts'
+import { AddIcon, CloseIcon, RemoveIcon } from '../ui/icons.ts'
 import { say } from '../ui/Notice.tsx'
+import { Variants } from './Variants.tsx'
 
-const kindHints: Readonly<Record<ValueKind, string>> = {
+const kindHints: Readonly<Record<MeasureKind, string>> = {
   length: 'mm, cm, in',
   angle: 'degrees',
   count: 'whole number',
   ratio: 'plain number',
+  switch: 'yes or no',
 }
 
 /** The table of named values: what was measured or decided, and what depends on it. */
@@ -43,6 +45,7 @@ export function Measures() {
           Names for what was measured. Use them in every value: “wall * 2”, “rod + 2 * slide”.
         </p>
       </div>
+      <Variants />
       <table className="w-full table-fixed border-collapse border border-ink bg-sheet text-left">
         <thead>
           <tr className="border-b border-ink text-xs text-ink-soft [&>th]:px-2 [&>th]:py-1.5 [&>th]:font-medium">
@@ -93,6 +96,8 @@ function Row({
   const part = usePart((state) => state.part)!
   const { edit } = usePart.getState()
   const set = (change: Parameters<typeof edit>[0] & { type: 'set-measure' }, merge?: string) => edit(change, merge)
+  const variant = part.variants.find(({ id }) => id === part.variant)
+  const own = variant !== undefined && Object.hasOwn(variant.values, measure.id)
   const nameProblem = problem?.path[2] === 'name' ? problem : undefined
   const expressionProblem = problem?.path[2] === 'expression' ? problem : undefined
   const remove = () => {
@@ -116,11 +121,16 @@ function Row({
           />
         </td>
         <td className="px-2 py-1.5">
-          <Choice<ValueKind>
+          <Choice<MeasureKind>
             label={`Kind of ${measure.name}`}
             value={measure.kind}
-            options={valueKinds.map((kind) => ({ value: kind, label: kind, hint: kindHints[kind] }))}
-            onChange={(kind) => set({ type: 'set-measure', id: measure.id, change: { kind } })}
+            options={measureKinds.map((kind) => ({ value: kind, label: kind, hint: kindHints[kind] }))}
+            onChange={(kind) => {
+              // What was a number is not a condition, and the other way round.
+              const turned = (kind === 'switch') !== (measure.kind === 'switch')
+              const expression = turned ? { expression: kind === 'switch' ? 'yes' : '1' } : {}
+              set({ type: 'set-measure', id: measure.id, change: { kind, ...expression } })
+            }}
           />
         </td>
         <td>
@@ -137,17 +147,44 @@ function Row({
               expectEdits(users)
             }}
             onChange={(event) =>
-              set(
-                { type: 'set-measure', id: measure.id, change: { expression: event.target.value } },
+              edit(
+                variant
+                  ? {
+                      type: 'set-variant-value',
+                      id: variant.id,
+                      measure: measure.id,
+                      expression: event.target.value,
+                    }
+                  : { type: 'set-measure', id: measure.id, change: { expression: event.target.value } },
                 `${measure.id}.expression`,
               )
             }
           />
+          {own && (
+            <p className="flex items-center gap-1 px-2 pb-1 text-xs text-mackerel">
+              {variant!.name} only
+              <button
+                type="button"
+                aria-label={`${measure.name}: as in all variants`}
+                title="As in all variants"
+                className="inline-flex rounded-sm hover:bg-mackerel-wash"
+                onClick={() =>
+                  edit({ type: 'set-variant-value', id: variant!.id, measure: measure.id, expression: undefined })
+                }
+              >
+                <CloseIcon size={12} />
+              </button>
+            </p>
+          )}
         </td>
         <td className="figures px-2 py-1.5 text-right text-[16px] whitespace-nowrap">
           {value === undefined
             ? '—'
-            : `${shownValue(value, measure.kind, part.unit)}${measure.kind === 'length' ? ` ${part.unit}` : ''}`}
+            : measure.kind === 'switch'
+              ? value === 1
+                ? 'yes'
+                : 'no'
+              : `${shownValue(value, measure.kind, part.unit)}${measure.kind === 'length' ? ` ${part.unit}` : ''}`}
         </td>
         <td>
           <TextCell

@@ -193,6 +193,21 @@ it('a cut that only touches, or that lies beside, is told; one that trims a face
   expect(volume(trimmed)).toBeCloseTo(2400 * 5, 5)
 })
 
+it('tells how much a step adds or removes, in order and in bundles', async () => {
+  const boss = step('boss', 'plate', { width: '10', depth: '10', height: '4' }, { place: onFace('base', 'top') })
+  const slot = step('slot', 'slot', { length: '8', width: '8', ends: 'square' }, { place: onFace('boss', 'top') })
+  const builder = new Builder(kernel)
+  const result = await builder.build(partOf([base, boss, slot]), { fineness })
+  const effect = (id: string) => builder.effectOf(result, id, { fineness })
+  expect(await effect('slot')).toBeCloseTo(-64 * 10, 4)
+  // Without the boss, the slot still goes through the base.
+  expect(await effect('boss')).toBeCloseTo(400 - 64 * 4, 4)
+  expect(await effect('base')).toBeCloseTo(2400 * 6 - 64 * 6, 4)
+  expect(await effect('nobody')).toBeUndefined()
+  expect(volume(result)).toBeCloseTo(2400 * 6 + 400 - 640, 4)
+  builder.clear()
+})
+
 describe('what goes wrong is told on its line, and the rest is built', () => {
   const bad = (change: Partial<Step>): Step => ({
     ...step('bad', 'hole', {}, { place: onFace('base', 'top') }),

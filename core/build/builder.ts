@@ -108,6 +108,22 @@ export class Builder {
     return this.build(part, options)
   }
 
+  /**
+   * How much material the piece has because of a step, mm³: negative for what it takes away. Joints are left aside.
+   * Undefined where the step is not in the solid.
+   */
+  async effectOf(built: Built, stepId: string, options: BuildOptions): Promise<number | undefined> {
+    const planned = built.plan.pieces.find(({ operands }) => holdsStep(operands, stepId))
+    if (!planned) return undefined
+    const volume = async (operands: readonly Operand[]) => {
+      const entry = operands.length > 0 ? await this.runs(runsOf(operands, this.#hot), options, []) : undefined
+      return entry?.solid.volume() ?? 0
+    }
+    // The rest first: as its own solid it is likely to be there, since what is selected is built last.
+    const rest = await volume(withoutStep(planned.operands, stepId))
+    return (await volume(planned.operands)) - rest
+  }
+
   /** A step's own shape at all its places, whatever becomes of it in its piece; undefined where it cannot be built. */
   async ghost(built: Built, stepId: string, options: BuildOptions): Promise<Solid | undefined> {
     const operand = built.plan.operands.get(stepId)
@@ -298,6 +314,23 @@ export function jointMotion(built: Built, jointId: string, position: number): Fr
   const { frame } = placedJoint
   // frame · motion · frame⁻¹
   return composed(composed(frame, resolved.definition.motion(resolved.values as never, position)), inverse(frame))
+}
+
+function holdsStep(operands: readonly Operand[], id: string): boolean {
+  return operands.some(({ step, body }) => step.id === id || (body.kind === 'bundle' && holdsStep(body.operands, id)))
+}
+
+/** A list that would begin with a cut begins with its first add. */
+function withoutStep(operands: readonly Operand[], id: string): readonly Operand[] {
+  const rest = operands.flatMap((operand): readonly Operand[] => {
+    if (operand.step.id === id) return []
+    const { body } = operand
+    if (body.kind !== 'bundle' || !holdsStep(body.operands, id)) return [operand]
+    const inner = withoutStep(body.operands, id)
+    return inner.length > 0 ? [{ ...operand, body: { ...body, operands: inner } }] : []
+  })
+  const first = rest.findIndex(({ step }) => step.effect === 'add')
+  return first < 0 ? [] : rest.slice(first)
 }
 
 /** One effect on the solid so far, and which of its operands came to nothing. */

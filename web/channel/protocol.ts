@@ -17,6 +17,8 @@ export interface Calls {
   prepare: { in: { steps: readonly string[] }; out: undefined }
   /** The remaining calls are about the part that was built last. */
   ghost: { in: { step: string }; out: Drawing | undefined }
+  /** how much material there is because of a step, mm³ */
+  effect: { in: { step: string }; out: number | undefined }
   proof: { in: Record<never, never>; out: readonly Finding[] }
   section: { in: { z: number }; out: readonly PieceSection[] }
   /** All pieces cut open by a plane. */

@@ -30,6 +30,7 @@ class Host {
       const solid = this.#built && (await this.#builder.ghost(this.#built, step, { fineness: editingFineness }))
       return solid && soloDrawing(solid, { kind: 'step', id: step })
     },
+    effect: ({ step }) => this.#built && this.#builder.effectOf(this.#built, step, { fineness: editingFineness }),
     proof: () => (this.#built ? proofOf(this.#kernel, this.#built) : []),
     section: ({ z }) =>
       (this.#built?.pieces ?? []).map((piece) => ({

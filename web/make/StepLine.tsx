@@ -1,7 +1,10 @@
 import type { Plan, ResolvedPart } from '@makrel/core/build'
 import { bundleKind, type Effect, findStep, type Part, restFor, type Step, sameKind } from '@makrel/core/document'
 import type { Problem } from '@makrel/core/problems'
+import { formatVolume } from '@makrel/core/units'
 import { memo, useEffect, useRef, useState } from 'react'
+import { solids } from '../channel/client.ts'
+import { useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
 import { OpenedIcon } from '../ui/icons.ts'
@@ -87,11 +90,46 @@ export function StepLine(props: StepLineProps) {
             {step.mute ? 'Muted: left out of the solid.' : 'Left out of the solid: its condition does not hold.'}
           </p>
         )}
+        {selected && present && <EffectLine id={step.id} />}
         {selected && (
           <StepTools step={step} number={number} index={index} last={last} more={more} onMore={() => setMore(!more)} />
         )}
       </div>
     </div>
+  )
+}
+
+/** What the step does to its piece, in cubic centimetres. */
+function EffectLine({ id }: { readonly id: string }) {
+  const shown = useBuild((state) => state.shown)
+  const unit = usePart((state) => state.part!.unit)
+  const [volume, setVolume] = useState<number>()
+  useEffect(() => {
+    if (!shown) return
+    let current = true
+    // Once the maker rests: it costs about a build.
+    const timer = setTimeout(
+      () =>
+        void solids()
+          .call('effect', { step: id })
+          .then(
+            (answer) => current && setVolume(answer),
+            () => current && setVolume(undefined),
+          ),
+      250,
+    )
+    return () => {
+      current = false
+      clearTimeout(timer)
+    }
+  }, [shown, id])
+  // The line keeps its height while it is being worked out.
+  return (
+    <p className="h-4 text-xs text-ink-soft">
+      {volume !== undefined &&
+        Math.abs(volume) > 1e-6 &&
+        `${volume > 0 ? 'adds' : 'removes'} ${formatVolume(Math.abs(volume), unit)}`}
+    </p>
   )
 }
 

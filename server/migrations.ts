@@ -31,4 +31,9 @@ export const migrations: readonly RunnableMigration<QueryInterface>[] = [
       await query.dropTable('parts')
     },
   },
+  {
+    name: '002-names-of-revisions',
+    up: ({ context: query }) => query.addColumn('revisions', 'name', { type: DataTypes.STRING }),
+    down: ({ context: query }) => query.removeColumn('revisions', 'name'),
+  },
 ]

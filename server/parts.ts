@@ -1,7 +1,7 @@
 import { type Part, readPartFile, writePartFile } from '@makrel/core/document'
 import { DataTypes, type Model, type ModelStatic, Op, type Sequelize, type Transaction } from 'sequelize'
 
-/** How many earlier states of a part are kept. */
+/** How many earlier states of a part are kept, beside those that have a name. */
 export const keptRevisions = 500
 
 export interface PartRow {
@@ -28,17 +28,32 @@ export interface ShelfEntry {
   readonly pictureRevision: number | null
 }
 
+/** An earlier state of a part, in the list of its history. */
+export interface RevisionEntry {
+  readonly revision: number
+  readonly createdAt: string
+  readonly name: string
+}
+
 export type SaveOutcome =
   | { readonly kind: 'saved'; readonly revision: number; readonly updatedAt: string }
   | { readonly kind: 'missing' }
   | { readonly kind: 'stale'; readonly revision: number; readonly document: Part }
 
 type Row = Model<PartRow, Partial<PartRow>> & PartRow
+interface RevisionRow {
+  readonly partId: string
+  readonly revision: number
+  readonly document: string
+  readonly name: string | null
+  readonly createdAt: Date
+}
+type RevisionModel = Model<RevisionRow, Partial<RevisionRow>> & RevisionRow
 
 /** The parts kept in the database. Writes run one after another; each is one transaction. */
 export class PartStore {
   readonly #parts: ModelStatic<Row>
-  readonly #revisions: ModelStatic<Model>
+  readonly #revisions: ModelStatic<RevisionModel>
   readonly #database: Sequelize
   #lastWrite: Promise<unknown> = Promise.resolve()
 
@@ -56,12 +71,14 @@ export class PartStore {
       createdAt: DataTypes.DATE,
       updatedAt: DataTypes.DATE,
     })
-    this.#revisions = database.define(
+    this.#revisions = database.define<RevisionModel>(
       'revision',
       {
         partId: { type: DataTypes.STRING, primaryKey: true },
         revision: { type: DataTypes.INTEGER, primaryKey: true },
         document: DataTypes.TEXT,
+        name: DataTypes.STRING,
+        createdAt: DataTypes.DATE,
       },
       { updatedAt: false },
     )
@@ -121,10 +138,44 @@ export class PartStore {
       await row.update({ name: document.name, revision, document: text }, { transaction })
       await this.#revisions.create({ partId: id, revision, document: text }, { transaction })
       await this.#revisions.destroy({
-        where: { partId: id, revision: { [Op.lte]: revision - keptRevisions } },
+        // Those that were given a name are kept.
+        where: { partId: id, revision: { [Op.lte]: revision - keptRevisions }, name: null },
         transaction,
       })
       return { kind: 'saved', revision, updatedAt: row.updatedAt.toISOString() }
+    })
+  }
+
+  /** The kept states of a part, the latest first; undefined where there is no such part. */
+  async revisions(id: string): Promise<RevisionEntry[] | undefined> {
+    if (!(await this.#parts.count({ where: { id, removedAt: null } }))) return undefined
+    const rows = await this.#revisions.findAll({
+      where: { partId: id },
+      attributes: ['revision', 'createdAt', 'name'],
+      order: [['revision', 'DESC']],
+    })
+    return rows.map(({ revision, createdAt, name }) => ({
+      revision,
+      createdAt: createdAt.toISOString(),
+      name: name ?? '',
+    }))
+  }
+
+  /** A part as it was; what was kept in an earlier version comes back in the current one. */
+  async revision(id: string, revision: number): Promise<Part | undefined> {
+    if (!(await this.#parts.count({ where: { id, removedAt: null } }))) return undefined
+    const row = await this.#revisions.findOne({ where: { partId: id, revision } })
+    return row ? readPartFile(row.document) : undefined
+  }
+
+  /** Names a kept state, or takes its name away; false where there is none. */
+  nameRevision(id: string, revision: number, name: string): Promise<boolean> {
+    return this.write(async (transaction) => {
+      const [changed] = await this.#revisions.update(
+        { name: name.trim() || null },
+        { where: { partId: id, revision }, transaction },
+      )
+      return changed > 0
     })
   }
 

@@ -6,6 +6,7 @@ import type { PartStore } from './parts.ts'
 
 const id = Joi.string().pattern(/^[A-Za-z0-9_-]{1,64}$/)
 const params = Joi.object({ id: id.required() })
+const revisionParams = params.keys({ revision: Joi.number().integer().min(1).required() })
 const size = Joi.array().items(Joi.number().min(0)).length(3)
 const pngStart = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a])
 
@@ -74,6 +75,32 @@ export function partRoutes(app: FastifyInstance, store: PartStore): void {
     { schema: { params } },
     async ({ params: { id } }, reply) => {
       if (!(await store.setRemoved(id, false))) return reply.code(404).send({ error: 'There is no such removed part.' })
+      return reply.code(204).send()
+    },
+  )
+
+  app.get<{ Params: { id: string } }>(
+    '/api/parts/:id/revisions',
+    { schema: { params } },
+    async ({ params: { id } }, reply) =>
+      (await store.revisions(id)) ?? reply.code(404).send({ error: 'There is no such part on the shelf.' }),
+  )
+
+  app.get<{ Params: { id: string; revision: number } }>(
+    '/api/parts/:id/revisions/:revision',
+    { schema: { params: revisionParams } },
+    async ({ params: { id, revision } }, reply) => {
+      const document = await store.revision(id, revision)
+      return document ? { document } : reply.code(404).send({ error: 'This state of the part is not kept.' })
+    },
+  )
+
+  app.put<{ Params: { id: string; revision: number }; Body: { name: string } }>(
+    '/api/parts/:id/revisions/:revision',
+    { schema: { params: revisionParams, body: Joi.object({ name: Joi.string().allow('').max(120).required() }) } },
+    async ({ params: { id, revision }, body }, reply) => {
+      if (!(await store.nameRevision(id, revision, body.name)))
+        return reply.code(404).send({ error: 'This state of the part is not kept.' })
       return reply.code(204).send()
     },
   )

@@ -181,6 +181,49 @@ describe('the demo', () => {
   })
 })
 
+describe('history', () => {
+  const saved = async (names: readonly string[]) => {
+    await store.create(part('a', names[0]))
+    for (const [i, name] of names.slice(1).entries()) await store.save('a', i + 1, part('a', name))
+  }
+  it('lists the kept states, the latest first, and gives each one out', async () => {
+    await saved(['one', 'two', 'three'])
+    const list = (await ask('GET', '/api/parts/a/revisions')).json() as { revision: number; name: string }[]
+    expect(list.map(({ revision, name }) => [revision, name])).toEqual([
+      [3, ''],
+      [2, ''],
+      [1, ''],
+    ])
+    expect((await ask('GET', '/api/parts/a/revisions/2')).json().document.name).toBe('two')
+  })
+  it('names states, and takes a name away', async () => {
+    await saved(['one', 'two'])
+    expect((await ask('PUT', '/api/parts/a/revisions/1', { name: ' before the cut ' })).statusCode).toBe(204)
+    expect((await store.revisions('a'))!.at(-1)!.name).toBe('before the cut')
+    await ask('PUT', '/api/parts/a/revisions/1', { name: '' })
+    expect((await store.revisions('a'))!.at(-1)!.name).toBe('')
+  })
+  it('keeps a named state past all others', async () => {
+    await saved(['one', 'two'])
+    await store.nameRevision('a', 1, 'first')
+    for (let i = 2; i < keptRevisions + 4; i++) await store.save('a', i, part('a', String(i)))
+    const kept = (await store.revisions('a'))!.map(({ revision }) => revision)
+    expect(kept.at(-1)).toBe(1)
+    expect(kept).not.toContain(2)
+    expect(kept).toHaveLength(keptRevisions + 1)
+  })
+  it.each([
+    ['GET', '/api/parts/nobody/revisions', undefined, 404],
+    ['GET', '/api/parts/a/revisions/99', undefined, 404],
+    ['GET', '/api/parts/a/revisions/none', undefined, 400],
+    ['PUT', '/api/parts/a/revisions/99', { name: 'x' }, 404],
+    ['PUT', '/api/parts/a/revisions/1', { name: 'x'.repeat(121) }, 400],
+  ] as const)('%s %s: told', async (method, url, payload, status) => {
+    await saved(['one'])
+    expect((await ask(method, url, payload)).statusCode).toBe(status)
+  })
+})
+
 it('brings a database up to date once, and opens it again', async () => {
   const path = join(folder(), 'again.sqlite')
   const first = await openDatabase(path)

@@ -10,6 +10,12 @@ export interface ShelfEntry {
   readonly pictureRevision: number | null
 }
 
+export interface RevisionEntry {
+  readonly revision: number
+  readonly createdAt: string
+  readonly name: string
+}
+
 export class ApiError extends Error {
   readonly status: number
   readonly body: unknown
@@ -41,6 +47,10 @@ export const api = {
   /** `keepalive` lets the last save outlive the page that sends it. */
   save: (document: Part, revision: number, keepalive = false) =>
     ask<{ revision: number; updatedAt: string }>('PUT', `/parts/${document.id}`, { revision, document }, { keepalive }),
+  revisions: (id: string) => ask<RevisionEntry[]>('GET', `/parts/${id}/revisions`),
+  revision: (id: string, revision: number) => ask<{ document: Part }>('GET', `/parts/${id}/revisions/${revision}`),
+  nameRevision: (id: string, revision: number, name: string) =>
+    ask<void>('PUT', `/parts/${id}/revisions/${revision}`, { name }),
   remove: (id: string) => ask<void>('DELETE', `/parts/${id}`),
   restore: (id: string) => ask<void>('POST', `/parts/${id}/restore`),
   setPicture: (id: string, picture: { revision: number; size: readonly number[]; png: string }) =>

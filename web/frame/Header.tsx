@@ -9,6 +9,7 @@ import { IconButton } from '../ui/Button.tsx'
 import { RedoIcon, UndoIcon } from '../ui/icons.ts'
 import { RankMark, rankColour } from '../ui/RankMark.tsx'
 import { Help } from './Help.tsx'
+import { History } from './History.tsx'
 import { Mark } from './Mark.tsx'
 import { stages } from './stages.tsx'
 import { wholeBox } from './whole.ts'
@@ -31,7 +32,9 @@ export function Header() {
       </Link>
       <div className="flex w-[330px] min-w-0 shrink items-center gap-2 px-4">
         <NameField />
-        <Saved />
+        <History>
+          <Saved />
+        </History>
       </div>
       <nav aria-label="Stages" className="mx-auto flex">
         {stages.map(({ path, label }) => (

@@ -35,14 +35,25 @@ export function refreshPicture(entry: ShelfEntry): Promise<boolean> {
 
 async function picture(entry: ShelfEntry): Promise<boolean> {
   if (entry.pictureRevision === entry.revision) return false
-  const { document: part, revision } = await api.read(entry.id)
+  const { document, revision } = await api.read(entry.id)
+  const drawn = await drawnPart(document)
+  if (!drawn) return false
+  await api.setPicture(entry.id, { revision, size: drawn.size, png: drawn.png })
+  return true
+}
+
+/** A picture of a part as it is, or undefined where there is nothing to draw; as an address for an image. */
+export function pictureOf(part: Part): Promise<string | undefined> {
+  const made = queue.then(() => drawnPart(part))
+  queue = made.catch(() => undefined)
+  return made.then((drawn) => drawn && `data:image/png;base64,${drawn.png}`)
+}
+
+async function drawnPart(part: Part): Promise<{ png: string; size: [number, number, number] } | undefined> {
   const answer = await pictureSolids().call('build', { part, have: {} })
   const box = answer && wholeBox(answer.pieces)
-  if (!box) return false
-  const png = rendered(part, answer.pieces)
-  if (!png) return false
-  await api.setPicture(entry.id, { revision, size: sizeOf(box), png })
-  return true
+  const png = box && rendered(part, answer.pieces)
+  return png ? { png, size: sizeOf(box) } : undefined
 }
 
 let renderer: WebGLRenderer | undefined

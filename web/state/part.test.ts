@@ -45,6 +45,15 @@ describe('undo and redo', () => {
     for (let i = 0; i < 9; i++) state().undo()
     expect(name()).toBe('A')
   })
+  it('go back before another state that took the place of this one', () => {
+    rename('B')
+    state().replace({ ...part, name: 'Earlier' })
+    expect(name()).toBe('Earlier')
+    state().undo()
+    expect(name()).toBe('B')
+    state().replace({ ...part, id: 'another' })
+    expect(name()).toBe('B')
+  })
   it('take one act of typing as one', () => {
     for (const to of ['B', 'Bo', 'Bow']) rename(to, 'typing')
     state().undo()

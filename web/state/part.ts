@@ -35,6 +35,8 @@ interface PartState {
   edit(edit: Edit, merge?: string): void
   /** Several edits as one; `merge` as in `edit`. */
   editAll(edits: readonly Edit[], merge?: string): void
+  /** Another state of the same part takes the place of this one; it is an undo away. */
+  replace(part: Part): void
   undo(): void
   redo(): void
   select(selection: Selection | undefined, focus?: string): void
@@ -132,6 +134,11 @@ export const usePart = create<PartState>()((set, get) => {
       lastMerge = merge
       if (after === part) return
       change(after, { past: merged ? past : [...past, part], future: [] })
+    },
+    replace(part) {
+      const { part: now, past } = get()
+      lastMerge = undefined
+      if (now?.id === part.id) change(part, { past: [...past, now], future: [], selection: undefined, others: [] })
     },
     undo() {
       const { part, past, future } = get()

@@ -1,0 +1,200 @@
+import { Dialog } from 'radix-ui'
+import { type ReactNode, useEffect, useState } from 'react'
+import { useNavigate } from 'react-router'
+import { api, type RevisionEntry } from '../api.ts'
+import { newId } from '../ids.ts'
+import { pictureOf } from '../shelf/pictures.ts'
+import { usePart } from '../state/part.ts'
+import { Button, IconButton } from '../ui/Button.tsx'
+import { CloseIcon } from '../ui/icons.ts'
+import { say } from '../ui/Notice.tsx'
+
+/** The kept states of the part, with pictures and names: any of them can be returned to, or copied. */
+export function History({ children }: { readonly children: ReactNode }) {
+  const [open, setOpen] = useState(false)
+  return (
+    <Dialog.Root open={open} onOpenChange={setOpen}>
+      <Dialog.Trigger
+        aria-label="History"
+        title="All states of this part that are kept"
+        className="rounded-sm px-1 hover:bg-mackerel-wash"
+      >
+        {children}
+      </Dialog.Trigger>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/20" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-1/2 left-1/2 z-50 flex h-[560px] max-h-[92vh] w-[860px] max-w-[96vw] -translate-x-1/2 -translate-y-1/2 flex-col border border-ink bg-sheet p-5"
+        >
+          <div className="flex items-center">
+            <Dialog.Title className="text-lg font-semibold">History</Dialog.Title>
+            <Dialog.Close asChild>
+              <IconButton label="Close" className="ml-auto">
+                <CloseIcon size={16} />
+              </IconButton>
+            </Dialog.Close>
+          </div>
+          <States onDone={() => setOpen(false)} />
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  )
+}
+
+function States({ onDone }: { onDone(): void }) {
+  const { id } = usePart((state) => state.part)!
+  const [entries, setEntries] = useState<readonly RevisionEntry[]>()
+  const [failure, setFailure] = useState('')
+  const [chosen, setChosen] = useState<number>()
+  useEffect(() => {
+    let current = true
+    // What is being kept at this moment belongs to it.
+    void usePart
+      .getState()
+      .saveNow()
+      .then(() => api.revisions(id))
+      .then(
+        (list) => {
+          if (!current) return
+          setEntries(list)
+          setChosen((before) => before ?? list[0]?.revision)
+        },
+        (error: Error) => current && setFailure(error.message),
+      )
+    return () => {
+      current = false
+    }
+  }, [id])
+  if (failure)
+    return (
+      <p role="alert" className="mt-4">
+        {failure}
+      </p>
+    )
+  const entry = entries?.find(({ revision }) => revision === chosen)
+  return (
+    <div className="mt-3 flex min-h-0 flex-1 gap-5">
+      <ul aria-label="States" className="w-[300px] shrink-0 overflow-y-auto border border-line">
+        {entries?.map(({ revision, createdAt, name }, i) => (
+          <li key={revision} className="border-t border-line first:border-t-0">
+            <button
+              type="button"
+              aria-pressed={revision === chosen}
+              onClick={() => setChosen(revision)}
+              className="flex w-full items-baseline gap-2 px-3 py-1.5 text-left hover:bg-mackerel-wash aria-pressed:bg-mackerel-wash"
+            >
+              <span className="figures w-9 shrink-0 text-ink-soft">{revision}</span>
+              <span className="min-w-0 flex-1 truncate font-medium">{name || (i === 0 ? 'now' : '')}</span>
+              <span className="figures shrink-0 text-ink-soft">{moment(createdAt)}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      {entry && (
+        <State
+          key={entry.revision}
+          partId={id}
+          entry={entry}
+          latest={entry.revision === entries![0]!.revision}
+          onNamed={(name) =>
+            setEntries(entries!.map((each) => (each.revision === entry.revision ? { ...each, name } : each)))
+          }
+          onDone={onDone}
+        />
+      )}
+    </div>
+  )
+}
+
+function State({
+  partId,
+  entry,
+  latest,
+  onNamed,
+  onDone,
+}: {
+  readonly partId: string
+  readonly entry: RevisionEntry
+  readonly latest: boolean
+  onNamed(name: string): void
+  onDone(): void
+}) {
+  const navigate = useNavigate()
+  const [picture, setPicture] = useState<string | null>()
+  const [name, setName] = useState(entry.name)
+  const [failure, setFailure] = useState('')
+  const { revision } = entry
+  const told = (error: Error) => setFailure(error.message)
+  useEffect(() => {
+    let current = true
+    api
+      .revision(partId, revision)
+      .then(({ document }) => pictureOf(document))
+      .then(
+        (url) => current && setPicture(url ?? null),
+        (error: Error) => current && setFailure(error.message),
+      )
+    return () => {
+      current = false
+    }
+  }, [partId, revision])
+  const back = async () => {
+    const { document } = await api.revision(partId, revision)
+    usePart.getState().replace(document)
+    say({
+      text: `Returned to state ${revision}.`,
+      action: { label: 'Undo', run: () => usePart.getState().undo() },
+    })
+    onDone()
+  }
+  const copy = async () => {
+    const { document } = await api.revision(partId, revision)
+    const id = newId()
+    await api.create({ ...document, id, name: `${document.name}, state ${revision}`.slice(0, 120) })
+    onDone()
+    navigate(`/part/${id}/make`)
+  }
+  const commit = () => {
+    if (name.trim() === entry.name) return
+    api.nameRevision(partId, revision, name.trim()).then(() => onNamed(name.trim()), told)
+  }
+  return (
+    <section aria-label={`State ${revision}`} className="flex min-w-0 flex-1 flex-col gap-3">
+      <div className="flex h-[300px] items-center justify-center border border-line bg-ground">
+        {picture ? (
+          <img src={picture} alt={`Drawing of state ${revision}`} className="max-h-full max-w-full" />
+        ) : (
+          <p className="text-ink-soft">{picture === null ? 'Nothing was built yet.' : 'drawing …'}</p>
+        )}
+      </div>
+      <label className="flex items-center gap-2">
+        <span className="text-ink-soft">Name</span>
+        <input
+          value={name}
+          maxLength={120}
+          placeholder="named states are kept for good"
+          onChange={(event) => setName(event.target.value)}
+          onBlur={commit}
+          onKeyDown={(event) => event.key === 'Enter' && commit()}
+          className="h-8 min-w-0 flex-1 border border-line bg-sheet px-2"
+        />
+      </label>
+      {failure && <p role="alert">{failure}</p>}
+      <div className="mt-auto flex gap-2">
+        <Button main disabled={latest} onClick={() => void back().catch(told)}>
+          Return to this
+        </Button>
+        <Button onClick={() => void copy().catch(told)}>Copy as a new part</Button>
+      </div>
+    </section>
+  )
+}
+
+/** Today by its time, before that by its day. */
+function moment(iso: string): string {
+  const at = new Date(iso)
+  const today = at.toDateString() === new Date().toDateString()
+  const time = at.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
+  return today ? time : `${at.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })} ${time}`
+}

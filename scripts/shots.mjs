@@ -15,15 +15,31 @@ const [, , out = `${root}docs/screenshots`, only] = process.argv
 const views = {
   shelf: async (page) => {
     await page.goto('/')
-    await page.waitForFunction(() => document.querySelectorAll('main img').length >= 3, undefined, { timeout: 60_000 })
+    await page.waitForFunction(() => document.querySelectorAll('main img').length >= 5, undefined, { timeout: 60_000 })
   },
-  plan: (page) => stage(page, 'lantern-bracket', 'plan'),
+  plan: (page) => stage(page, 'deck-cap-spanner', 'plan'),
   make: async (page) => {
     await drawn(page, 'lantern-bracket', 'make')
     await page.getByRole('button', { name: /^Step 5/ }).click()
     await page.mouse.move(200, 700)
   },
-  'make-whole': (page) => drawn(page, 'deck-cap-spanner-plain', 'make'),
+  'make-whole': (page) => drawn(page, 'deck-cap-spanner', 'make'),
+  'make-copies': async (page) => {
+    await drawn(page, 'rosette-trim', 'make')
+    await page.getByRole('button', { name: /^Step 2/ }).click()
+    await page.waitForTimeout(700)
+  },
+  'make-section': async (page) => {
+    await drawn(page, 'lantern-bracket', 'make')
+    await page.getByRole('combobox', { name: 'Section', exact: true }).click()
+    await page.getByRole('option', { name: 'cut from the front' }).click()
+    await page.waitForTimeout(1200)
+  },
+  history: async (page) => {
+    await drawn(page, 'deck-cap-spanner', 'make')
+    await page.getByRole('button', { name: 'History' }).click()
+    await page.getByRole('img', { name: /Drawing of state/ }).waitFor()
+  },
   move: async (page) => {
     await drawn(page, 'locker-hinge', 'move')
     await page.getByRole('slider', { name: 'Swing' }).fill('60')

@@ -1,3 +1,4 @@
+export { clipOf, pasteEdits } from './clip.ts'
 export { applyEdit, copiedStep, type Edit, type HeldSeats } from './edits.ts'
 export { type FieldKindOf, measuresInForce, usesOfNames } from './expressions.ts'
 export { checkedPart, readPartFile, writePartFile } from './file.ts'

@@ -61,6 +61,11 @@ export type ValuesOf<F extends Fields> = { readonly [K in keyof F]: ValueOf<F[K]
 /** Words and fields in the order they are read. */
 export type SentencePart = string | { readonly field: string }
 
+/** A length that must be more than nothing: what most fields of shapes are. */
+export function size(label: string, standard: string, meaning: string): NumberField & { readonly kind: 'length' } {
+  return { kind: 'length', label, default: standard, above: 0, most: 10_000, meaning }
+}
+
 /** The words in the order of the fields' definitions, for a new step. */
 export function defaultFields(fields: Fields): Readonly<Record<string, string>> {
   return Object.fromEntries(Object.entries(fields).map(([name, field]) => [name, field.default]))

@@ -1,3 +1,4 @@
+import { size } from '../fields/index.ts'
 import { circumradius, type Ring, segmentsFor } from '../kernel/index.ts'
 import { defineShape, discReach } from './define.ts'
 import { bottomFace, topFace } from './faces.ts'
@@ -19,14 +20,7 @@ export const ball = defineShape({
   effect: 'add',
   seat: 'stands',
   fields: {
-    diameter: {
-      kind: 'length',
-      label: 'Diameter',
-      default: '20',
-      above: 0,
-      most: 10_000,
-      meaning: 'Diameter of the ball.',
-    },
+    diameter: size('Diameter', '20', 'Diameter of the ball.'),
     form: {
       kind: 'choice',
       label: 'How much of it',

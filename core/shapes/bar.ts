@@ -1,3 +1,4 @@
+import { size } from '../fields/index.ts'
 import { circumradius, segmentsFor } from '../kernel/index.ts'
 import { defineShape, discReach, type NamedFace } from './define.ts'
 import { bottomFace, roundFace, topFace } from './faces.ts'
@@ -12,22 +13,8 @@ export const bar = defineShape({
   effect: 'add',
   seat: 'stands',
   fields: {
-    diameter: {
-      kind: 'length',
-      label: 'Diameter',
-      default: '10',
-      above: 0,
-      most: 10_000,
-      meaning: 'Diameter at the foot.',
-    },
-    height: {
-      kind: 'length',
-      label: 'Length',
-      default: '20',
-      above: 0,
-      most: 10_000,
-      meaning: 'Length along its axis.',
-    },
+    diameter: size('Diameter', '10', 'Diameter at the foot.'),
+    height: size('Length', '20', 'Length along its axis.'),
     form: {
       kind: 'choice',
       label: 'Form',

@@ -1,3 +1,4 @@
+import { size } from '../fields/index.ts'
 import { arc, circumradius, type Ring, segmentsFor } from '../kernel/index.ts'
 import { uprightSides } from '../place/index.ts'
 import { defineShape, type NamedFace } from './define.ts'
@@ -13,22 +14,8 @@ export const halfRound = defineShape({
   effect: 'add',
   seat: 'stands',
   fields: {
-    diameter: {
-      kind: 'length',
-      label: 'Diameter',
-      default: '12',
-      above: 0,
-      most: 10_000,
-      meaning: 'Diameter, which is its size from front to back.',
-    },
-    length: {
-      kind: 'length',
-      label: 'Length',
-      default: '30',
-      above: 0,
-      most: 10_000,
-      meaning: 'Length from left to right.',
-    },
+    diameter: size('Diameter', '12', 'Diameter, which is its size from front to back.'),
+    length: size('Length', '30', 'Length from left to right.'),
   },
   quick: ['diameter', 'length'],
   sentence: () => ['half-round ⌀', { field: 'diameter' }, 'and', { field: 'length' }, 'long'],

@@ -1,3 +1,4 @@
+import { size } from '../fields/index.ts'
 import { arc, type Ring, segmentsFor } from '../kernel/index.ts'
 import { defineShape } from './define.ts'
 import { bottomFace, topFace } from './faces.ts'
@@ -17,15 +18,8 @@ export const heart = defineShape({
   effect: 'add',
   seat: 'stands',
   fields: {
-    width: { kind: 'length', label: 'Width', default: '20', above: 0, most: 10_000, meaning: 'Width over both lobes.' },
-    height: {
-      kind: 'length',
-      label: 'Height',
-      default: '5',
-      above: 0,
-      most: 10_000,
-      meaning: 'Thickness, away from the face it stands on.',
-    },
+    width: size('Width', '20', 'Width over both lobes.'),
+    height: size('Height', '5', 'Thickness, away from the face it stands on.'),
   },
   quick: ['width', 'height'],
   sentence: () => ['heart', { field: 'width' }, 'wide and', { field: 'height' }, 'high'],

@@ -1,5 +1,7 @@
+import { size } from '../fields/index.ts'
 import { circumradius, type Ring, segmentsFor } from '../kernel/index.ts'
 import { defineShape, discReach } from './define.ts'
+import { deep, depthField, reachField, reachWords } from './sunk.ts'
 
 /** A round hole into a face: through or to a depth, plain, countersunk or counterbored. */
 export const hole = defineShape({
@@ -11,29 +13,9 @@ export const hole = defineShape({
   effect: 'cut',
   seat: 'enters',
   fields: {
-    diameter: {
-      kind: 'length',
-      label: 'Diameter',
-      default: '5',
-      above: 0,
-      most: 10_000,
-      meaning: 'Diameter of the hole; a pin of this size enters it.',
-    },
-    reach: {
-      kind: 'choice',
-      label: 'Reach',
-      default: 'through',
-      choices: { through: 'through', blind: 'to a depth of' },
-      meaning: 'A through hole passes everything that is behind its face.',
-    },
-    depth: {
-      kind: 'length',
-      label: 'Depth',
-      default: '8',
-      above: 0,
-      most: 10_000,
-      meaning: 'Depth of a blind hole, from the face to its flat bottom.',
-    },
+    diameter: size('Diameter', '5', 'Diameter of the hole; a pin of this size enters it.'),
+    reach: reachField,
+    depth: depthField,
     mouth: {
       kind: 'choice',
       label: 'Mouth',
@@ -41,22 +23,8 @@ export const hole = defineShape({
       choices: { plain: 'plain', countersink: 'countersunk', counterbore: 'counterbored' },
       meaning: 'The form of its mouth, for the head of a screw.',
     },
-    head: {
-      kind: 'length',
-      label: 'Head diameter',
-      default: '10',
-      above: 0,
-      most: 10_000,
-      meaning: 'Diameter of the countersink or counterbore at the face.',
-    },
-    headDepth: {
-      kind: 'length',
-      label: 'Head depth',
-      default: '4',
-      above: 0,
-      most: 10_000,
-      meaning: 'Depth of the counterbore.',
-    },
+    head: size('Head diameter', '10', 'Diameter of the countersink or counterbore at the face.'),
+    headDepth: size('Head depth', '4', 'Depth of the counterbore.'),
     angle: {
       kind: 'angle',
       label: 'Countersink angle',
@@ -71,8 +39,7 @@ export const hole = defineShape({
   sentence: (v) => [
     'round hole ⌀',
     { field: 'diameter' },
-    { field: 'reach' },
-    ...(v.reach === 'blind' ? [{ field: 'depth' }] : []),
+    ...reachWords(v),
     ', its mouth',
     { field: 'mouth' },
     ...(v.mouth === 'plain' ? [] : ['⌀', { field: 'head' }]),
@@ -92,7 +59,7 @@ export const hole = defineShape({
   },
   box: (v, through) => {
     const r = Math.max(v.diameter, v.mouth === 'plain' ? 0 : v.head) / 2
-    return { min: [-r, -r, -(v.reach === 'through' ? through : v.depth)], max: [r, r, 0] }
+    return { min: [-r, -r, -deep(v, through)], max: [r, r, 0] }
   },
   // Holes are measured at their mouth.
   reach: (v, d) => discReach(v.diameter / 2, 0, d),
@@ -135,7 +102,7 @@ export const hole = defineShape({
       : []),
   ],
   solid(v, { scope, fineness, through, overlap }) {
-    const depth = v.reach === 'through' ? through : v.depth
+    const depth = deep(v, through)
     const widest = v.mouth === 'plain' ? v.diameter : v.head
     const segments = segmentsFor(widest / 2, fineness, true)
     const r = circumradius(v.diameter / 2, segments)

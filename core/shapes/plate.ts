@@ -1,3 +1,4 @@
+import { size } from '../fields/index.ts'
 import { arc, type Ring, roundedRectangle, segmentsFor } from '../kernel/index.ts'
 import type { Vec3 } from '../place/index.ts'
 import { boxReach, defineShape, flatFaceAt } from './define.ts'
@@ -13,30 +14,9 @@ export const plate = defineShape({
   effect: 'add',
   seat: 'stands',
   fields: {
-    width: {
-      kind: 'length',
-      label: 'Width',
-      default: '40',
-      above: 0,
-      most: 10_000,
-      meaning: 'Size from left to right.',
-    },
-    depth: {
-      kind: 'length',
-      label: 'Depth',
-      default: '30',
-      above: 0,
-      most: 10_000,
-      meaning: 'Size from front to back.',
-    },
-    height: {
-      kind: 'length',
-      label: 'Height',
-      default: '5',
-      above: 0,
-      most: 10_000,
-      meaning: 'Thickness, away from the face it stands on.',
-    },
+    width: size('Width', '40', 'Size from left to right.'),
+    depth: size('Depth', '30', 'Size from front to back.'),
+    height: size('Height', '5', 'Thickness, away from the face it stands on.'),
     corner: {
       kind: 'length',
       label: 'Corner radius',

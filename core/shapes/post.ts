@@ -1,3 +1,4 @@
+import { size } from '../fields/index.ts'
 import { defineShape } from './define.ts'
 import { bottomFace, topFace } from './faces.ts'
 import { prismReach } from './prismatic.ts'
@@ -13,23 +14,9 @@ export const post = defineShape({
   effect: 'add',
   seat: 'stands',
   fields: {
-    length: {
-      kind: 'length',
-      label: 'Length',
-      default: '30',
-      above: 0,
-      most: 10_000,
-      meaning: 'Length over all, from left to right.',
-    },
-    width: {
-      kind: 'length',
-      label: 'Width',
-      default: '10',
-      above: 0,
-      most: 10_000,
-      meaning: 'Size from front to back, and diameter of its ends.',
-    },
-    height: { kind: 'length', label: 'Height', default: '10', above: 0, most: 10_000, meaning: 'Height of the post.' },
+    length: size('Length', '30', 'Length over all, from left to right.'),
+    width: size('Width', '10', 'Size from front to back, and diameter of its ends.'),
+    height: size('Height', '10', 'Height of the post.'),
   },
   quick: ['length', 'width', 'height'],
   sentence: () => ['stadium post', { field: 'length' }, '×', { field: 'width' }, '×', { field: 'height' }],

@@ -1,3 +1,4 @@
+import { size } from '../fields/index.ts'
 import { circumradius } from '../kernel/index.ts'
 import { uprightSides } from '../place/index.ts'
 import { defineShape, flatFaceAt, type NamedFace } from './define.ts'
@@ -23,14 +24,7 @@ export const prism = defineShape({
   seat: 'stands',
   fields: {
     sides: { kind: 'count', label: 'Sides', default: '6', least: 3, most: 64, meaning: 'Number of its sides.' },
-    size: {
-      kind: 'length',
-      label: 'Size',
-      default: '13',
-      above: 0,
-      most: 10_000,
-      meaning: 'Size across its flats or across its corners.',
-    },
+    size: size('Size', '13', 'Size across its flats or across its corners.'),
     across: {
       kind: 'choice',
       label: 'Measured across',
@@ -39,7 +33,7 @@ export const prism = defineShape({
       meaning:
         'Across flats: diameter of the circle that touches its flats. Across corners: of the one round its corners.',
     },
-    height: { kind: 'length', label: 'Height', default: '10', above: 0, most: 10_000, meaning: 'Height of the prism.' },
+    height: size('Height', '10', 'Height of the prism.'),
     front: {
       kind: 'choice',
       label: 'To the front',

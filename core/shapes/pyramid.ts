@@ -1,3 +1,4 @@
+import { size } from '../fields/index.ts'
 import { defineShape } from './define.ts'
 import { bottomFace, topFace } from './faces.ts'
 
@@ -19,30 +20,9 @@ export const pyramid = defineShape({
   effect: 'add',
   seat: 'stands',
   fields: {
-    width: {
-      kind: 'length',
-      label: 'Width',
-      default: '20',
-      above: 0,
-      most: 10_000,
-      meaning: 'Size of its foot from left to right.',
-    },
-    depth: {
-      kind: 'length',
-      label: 'Depth',
-      default: '20',
-      above: 0,
-      most: 10_000,
-      meaning: 'Size of its foot from front to back.',
-    },
-    height: {
-      kind: 'length',
-      label: 'Height',
-      default: '15',
-      above: 0,
-      most: 10_000,
-      meaning: 'Height above its foot.',
-    },
+    width: size('Width', '20', 'Size of its foot from left to right.'),
+    depth: size('Depth', '20', 'Size of its foot from front to back.'),
+    height: size('Height', '15', 'Height above its foot.'),
     topWidth: {
       kind: 'length',
       label: 'Width at the top',

@@ -1,3 +1,4 @@
+import { size } from '../fields/index.ts'
 import { circumradius, type Ring, segmentsFor } from '../kernel/index.ts'
 import { defineShape } from './define.ts'
 import { prismReach } from './prismatic.ts'
@@ -20,14 +21,7 @@ export const ring = defineShape({
   effect: 'add',
   seat: 'stands',
   fields: {
-    diameter: {
-      kind: 'length',
-      label: 'Outside diameter',
-      default: '30',
-      above: 0,
-      most: 10_000,
-      meaning: 'Diameter over the outside of the ring.',
-    },
+    diameter: size('Outside diameter', '30', 'Diameter over the outside of the ring.'),
     section: {
       kind: 'choice',
       label: 'Section',
@@ -42,14 +36,7 @@ export const ring = defineShape({
       above: 0,
       meaning: 'Diameter of a round section; width of a square one, from its inside to its outside.',
     },
-    height: {
-      kind: 'length',
-      label: 'Height',
-      default: '5',
-      above: 0,
-      most: 10_000,
-      meaning: 'Height of a square section.',
-    },
+    height: size('Height', '5', 'Height of a square section.'),
   },
   quick: ['diameter', 'thick'],
   sentence: (v) => [

@@ -1,3 +1,4 @@
+import { size } from '../fields/index.ts'
 import { defineShape } from './define.ts'
 import { cornerRounds, prismReach } from './prismatic.ts'
 import { stadium, stadiumRounds } from './stadium.ts'
@@ -19,22 +20,8 @@ export const slot = defineShape({
   effect: 'cut',
   seat: 'enters',
   fields: {
-    length: {
-      kind: 'length',
-      label: 'Length',
-      default: '20',
-      above: 0,
-      most: 10_000,
-      meaning: 'Length over all, from left to right.',
-    },
-    width: {
-      kind: 'length',
-      label: 'Width',
-      default: '5',
-      above: 0,
-      most: 10_000,
-      meaning: 'Size from front to back; a pin of this size slides in it.',
-    },
+    length: size('Length', '20', 'Length over all, from left to right.'),
+    width: size('Width', '5', 'Size from front to back; a pin of this size slides in it.'),
     ends: {
       kind: 'choice',
       label: 'Ends',

@@ -1,3 +1,4 @@
+import { size } from '../fields/index.ts'
 import type { Ring } from '../kernel/index.ts'
 import { defineShape } from './define.ts'
 import { bottomFace, topFace } from './faces.ts'
@@ -21,14 +22,7 @@ export const star = defineShape({
   seat: 'stands',
   fields: {
     points: { kind: 'count', label: 'Points', default: '5', least: 3, most: 120, meaning: 'Number of its points.' },
-    outer: {
-      kind: 'length',
-      label: 'Diameter over its points',
-      default: '20',
-      above: 0,
-      most: 10_000,
-      meaning: 'Diameter of the circle round its points.',
-    },
+    outer: size('Diameter over its points', '20', 'Diameter of the circle round its points.'),
     inner: {
       kind: 'length',
       label: 'Diameter between its points',
@@ -36,7 +30,7 @@ export const star = defineShape({
       above: 0,
       meaning: 'Diameter of the circle through the corners between its points.',
     },
-    height: { kind: 'length', label: 'Height', default: '5', above: 0, most: 10_000, meaning: 'Height of the star.' },
+    height: size('Height', '5', 'Height of the star.'),
   },
   quick: ['points', 'outer', 'inner', 'height'],
   sentence: () => [

@@ -1,4 +1,4 @@
-import type { NumberField } from '../fields/index.ts'
+import { size } from '../fields/index.ts'
 import type { Ring, Scope, Solid } from '../kernel/index.ts'
 
 /** What shapes that enter a face have in common: how deep they go. */
@@ -10,14 +10,7 @@ export const reachField = {
   meaning: 'Through passes everything that is behind the face.',
 } as const
 
-export const depthField = {
-  kind: 'length',
-  label: 'Depth',
-  default: '8',
-  above: 0,
-  most: 10_000,
-  meaning: 'Depth from the face to the flat bottom.',
-} as const satisfies NumberField
+export const depthField = size('Depth', '8', 'Depth from the face to the flat bottom.')
 
 interface Sunk {
   readonly reach: 'through' | 'blind'

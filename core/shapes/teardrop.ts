@@ -1,3 +1,4 @@
+import { size } from '../fields/index.ts'
 import { arc, circumradius, type Ring, segmentsFor } from '../kernel/index.ts'
 import type { Vec3 } from '../place/index.ts'
 import { defineShape, discReach } from './define.ts'
@@ -22,14 +23,7 @@ export const teardrop = defineShape({
   seat: 'enters',
   knowsUp: true,
   fields: {
-    diameter: {
-      kind: 'length',
-      label: 'Diameter',
-      default: '6',
-      above: 0,
-      most: 10_000,
-      meaning: 'Diameter of the hole; a pin of this size enters it.',
-    },
+    diameter: size('Diameter', '6', 'Diameter of the hole; a pin of this size enters it.'),
     roof: {
       kind: 'choice',
       label: 'Roof',

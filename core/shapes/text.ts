@@ -1,3 +1,4 @@
+import { size } from '../fields/index.ts'
 import type { Vec3 } from '../place/index.ts'
 import { type FontName, fonts, type Lettering, lettering } from '../text/index.ts'
 import { defineShape } from './define.ts'
@@ -80,14 +81,7 @@ export const text = defineShape({
       meaning: 'Straight, or round a circle: on top of it, or inside at its bottom.',
       rare: true,
     },
-    circle: {
-      kind: 'length',
-      label: 'Circle',
-      default: '40',
-      above: 0,
-      most: 10_000,
-      meaning: 'Diameter of the circle that the letters stand on.',
-    },
+    circle: size('Circle', '40', 'Diameter of the circle that the letters stand on.'),
     wrap: {
       kind: 'choice',
       label: 'On',
@@ -96,14 +90,7 @@ export const text = defineShape({
       meaning: 'Flat, or bent about the axis of a round bar or bore that runs along the height of the letters.',
       rare: true,
     },
-    round: {
-      kind: 'length',
-      label: 'Diameter of the round',
-      default: '30',
-      above: 0,
-      most: 10_000,
-      meaning: 'Diameter of the bar or bore that it is wrapped on.',
-    },
+    round: size('Diameter of the round', '30', 'Diameter of the bar or bore that it is wrapped on.'),
   },
   quick: ['text'],
   sentence: (v) => [

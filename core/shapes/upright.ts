@@ -1,3 +1,4 @@
+import { size } from '../fields/index.ts'
 import { arc, type Ring, segmentsFor } from '../kernel/index.ts'
 import { defineShape, flatFaceAt, type NamedFace } from './define.ts'
 import { blockDimensions, sideFaces, topFace } from './faces.ts'
@@ -12,30 +13,9 @@ export const upright = defineShape({
   effect: 'add',
   seat: 'stands',
   fields: {
-    thick: {
-      kind: 'length',
-      label: 'Thickness',
-      default: '5',
-      above: 0,
-      most: 10_000,
-      meaning: 'Size from left to right.',
-    },
-    width: {
-      kind: 'length',
-      label: 'Width',
-      default: '30',
-      above: 0,
-      most: 10_000,
-      meaning: 'Size from front to back.',
-    },
-    height: {
-      kind: 'length',
-      label: 'Height',
-      default: '30',
-      above: 0,
-      most: 10_000,
-      meaning: 'From the face it stands on to its highest point.',
-    },
+    thick: size('Thickness', '5', 'Size from left to right.'),
+    width: size('Width', '30', 'Size from front to back.'),
+    height: size('Height', '30', 'From the face it stands on to its highest point.'),
     head: {
       kind: 'choice',
       label: 'Head',

@@ -1,3 +1,4 @@
+import { size } from '../fields/index.ts'
 import { defineShape } from './define.ts'
 import { blockDimensions, bottomFace, sideFaces } from './faces.ts'
 
@@ -11,30 +12,9 @@ export const wedge = defineShape({
   effect: 'add',
   seat: 'stands',
   fields: {
-    length: {
-      kind: 'length',
-      label: 'Length',
-      default: '20',
-      above: 0,
-      most: 10_000,
-      meaning: 'Length of its foot, from left to right.',
-    },
-    height: {
-      kind: 'length',
-      label: 'Height',
-      default: '15',
-      above: 0,
-      most: 10_000,
-      meaning: 'Height of its upright side, at the left.',
-    },
-    thick: {
-      kind: 'length',
-      label: 'Thickness',
-      default: '5',
-      above: 0,
-      most: 10_000,
-      meaning: 'Size from front to back.',
-    },
+    length: size('Length', '20', 'Length of its foot, from left to right.'),
+    height: size('Height', '15', 'Height of its upright side, at the left.'),
+    thick: size('Thickness', '5', 'Size from front to back.'),
   },
   quick: ['length', 'height', 'thick'],
   sentence: () => ['wedge', { field: 'length' }, 'long,', { field: 'height' }, 'high and', { field: 'thick' }, 'thick'],

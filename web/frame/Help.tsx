@@ -1,7 +1,6 @@
-import { Dialog } from 'radix-ui'
 import { useEffect, useState } from 'react'
 import { IconButton } from '../ui/Button.tsx'
-import { CloseIcon } from '../ui/icons.ts'
+import { DialogPanel } from '../ui/DialogPanel.tsx'
 
 const keys: readonly (readonly [keys: string, what: string])[] = [
   ['/', 'add a step'],
@@ -14,7 +13,8 @@ const keys: readonly (readonly [keys: string, what: string])[] = [
   ['Page Up, Page Down', 'lift and sink it'],
   ['Alt ↑, Alt ↓', 'move its line in the sheet, when its number has the keyboard'],
   ['Ctrl, Shift press', 'select several lines'],
-  ['Ctrl D', 'copy the selected steps'],
+  ['Ctrl C, X, V', 'the selected steps to the clipboard, and from it, with the measures they need'],
+  ['Ctrl D', 'copy the selected steps in place'],
   ['Delete', 'remove the selected steps'],
   ['?', 'this list'],
 ]
@@ -41,32 +41,21 @@ export function Help() {
     return () => window.removeEventListener('keydown', pressed)
   }, [])
   return (
-    <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Trigger asChild>
+    <DialogPanel
+      title="Keys and expressions"
+      open={open}
+      onOpenChange={setOpen}
+      className="max-h-[90vh] w-[620px] overflow-y-auto"
+      trigger={
         <IconButton label="Keys and expressions (?)">
           <span className="text-base font-semibold">?</span>
         </IconButton>
-      </Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/20" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-50 max-h-[90vh] w-[620px] max-w-[94vw] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border border-ink bg-sheet p-6"
-        >
-          <div className="flex items-center">
-            <Dialog.Title className="text-lg font-semibold">Keys and expressions</Dialog.Title>
-            <Dialog.Close asChild>
-              <IconButton label="Close" className="ml-auto">
-                <CloseIcon size={16} />
-              </IconButton>
-            </Dialog.Close>
-          </div>
-          <Table rows={keys} />
-          <h3 className="mt-5 font-semibold">What may be typed into a value</h3>
-          <Table rows={examples} />
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+      }
+    >
+      <Table rows={keys} />
+      <h3 className="mt-5 font-semibold">What may be typed into a value</h3>
+      <Table rows={examples} />
+    </DialogPanel>
   )
 }
 

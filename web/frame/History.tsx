@@ -1,44 +1,35 @@
-import { Dialog } from 'radix-ui'
 import { type ReactNode, useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { api, type RevisionEntry } from '../api.ts'
 import { newId } from '../ids.ts'
 import { pictureOf } from '../shelf/pictures.ts'
 import { usePart } from '../state/part.ts'
-import { Button, IconButton } from '../ui/Button.tsx'
-import { CloseIcon } from '../ui/icons.ts'
+import { Button } from '../ui/Button.tsx'
+import { DialogPanel } from '../ui/DialogPanel.tsx'
 import { say } from '../ui/Notice.tsx'
 
 /** The kept states of the part, with pictures and names: any of them can be returned to, or copied. */
 export function History({ children }: { readonly children: ReactNode }) {
   const [open, setOpen] = useState(false)
   return (
-    <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Trigger
-        aria-label="History"
-        title="All states of this part that are kept"
-        className="rounded-sm px-1 hover:bg-mackerel-wash"
-      >
-        {children}
-      </Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/20" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-50 flex h-[560px] max-h-[92vh] w-[860px] max-w-[96vw] -translate-x-1/2 -translate-y-1/2 flex-col border border-ink bg-sheet p-5"
+    <DialogPanel
+      title="History"
+      open={open}
+      onOpenChange={setOpen}
+      className="flex h-[560px] max-h-[92vh] w-[860px] flex-col"
+      trigger={
+        <button
+          type="button"
+          aria-label="History"
+          title="All states of this part that are kept"
+          className="rounded-sm px-1 hover:bg-mackerel-wash"
         >
-          <div className="flex items-center">
-            <Dialog.Title className="text-lg font-semibold">History</Dialog.Title>
-            <Dialog.Close asChild>
-              <IconButton label="Close" className="ml-auto">
-                <CloseIcon size={16} />
-              </IconButton>
-            </Dialog.Close>
-          </div>
-          <States onDone={() => setOpen(false)} />
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+          {children}
+        </button>
+      }
+    >
+      <States onDone={() => setOpen(false)} />
+    </DialogPanel>
   )
 }
 

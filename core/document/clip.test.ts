@@ -1,0 +1,84 @@
+import { describe, expect, it } from 'vitest'
+import { fieldKindOf, resolvePart } from '../build/index.ts'
+import { onFace, partOf, step } from '../testing/index.ts'
+import { clipOf, pasteEdits } from './clip.ts'
+import { applyEdit, findStep, newPart, onBed, type Part, readPartFile, writePartFile } from './index.ts'
+
+const source = partOf(
+  [
+    step('base', 'plate', { width: 'wide' }),
+    {
+      ...step('pair', 'plate'),
+      shape: 'bundle',
+      fields: {},
+      place: { ...onBed, ...onFace('base', 'top') },
+      steps: [
+        step('boss', 'bar', { diameter: 'pin * 2' }, { place: onFace('base', 'top') }),
+        step('bore', 'hole', { diameter: 'pin' }, { place: onFace('boss', 'end') }),
+      ],
+    },
+    step('other', 'plate', { width: 'long' }),
+  ],
+  {
+    measures: [
+      { id: 'a', name: 'wide', kind: 'length', expression: '60', note: '' },
+      { id: 'b', name: 'pin', kind: 'length', expression: 'wall * 2', note: '' },
+      { id: 'c', name: 'wall', kind: 'length', expression: '2', note: '' },
+      { id: 'd', name: 'long', kind: 'length', expression: '9', note: '' },
+    ],
+  },
+)
+const ids = () => {
+  let i = 0
+  return () => `n${++i}`
+}
+const pasted = (part: Part, clip: Part, after?: string) =>
+  pasteEdits(part, clip, { piece: part.pieces[0]!.id, after }, ids(), fieldKindOf).reduce(
+    (state, edit) => applyEdit(state, edit, fieldKindOf),
+    part,
+  )
+
+describe('a clip', () => {
+  it('holds the steps with the measures they need, and those that these need', () => {
+    const clip = clipOf(source, ['pair'], fieldKindOf)
+    expect(clip.pieces[0]!.steps.map(({ id }) => id)).toEqual(['pair'])
+    expect(clip.measures.map(({ name }) => name)).toEqual(['pin', 'wall'])
+    expect(readPartFile(writePartFile(clip))).toEqual(clip)
+  })
+  it('comes into another part with its measures, on the bed', () => {
+    const after = pasted(newPart({ part: 'x', piece: 'p' }, 'X'), clipOf(source, ['pair'], fieldKindOf))
+    expect(after.measures.map(({ name }) => name)).toEqual(['pin', 'wall'])
+    const [pair] = after.pieces[0]!.steps
+    expect(pair!.place.on).toEqual({ kind: 'bed' })
+    expect(pair!.steps!.map(({ place: { on } }) => on)).toEqual([
+      { kind: 'bed' },
+      { kind: 'face', step: pair!.steps![0]!.id, face: 'end' },
+    ])
+    expect(resolvePart(after).problems).toEqual([])
+    expect(resolvePart(after).steps.get(pair!.steps![0]!.id)!.values).toMatchObject({ diameter: 8 })
+  })
+  it('keeps its places in its own part, and among its own steps', () => {
+    const both = pasted(source, clipOf(source, ['base', 'pair'], fieldKindOf), 'base')
+    expect(both.measures).toEqual(source.measures)
+    const steps = both.pieces[0]!.steps
+    expect(steps.map(({ shape }) => shape)).toEqual(['plate', 'plate', 'bundle', 'bundle', 'plate'])
+    expect(steps[2]!.place.on).toMatchObject({ step: steps[1]!.id })
+    const one = pasted(source, clipOf(source, ['pair'], fieldKindOf))
+    expect(one.pieces[0]!.steps.at(-1)!.place.on).toMatchObject({ step: 'base' })
+  })
+  it('uses the measures that are there under their names, and keeps its sizes in another unit', () => {
+    const mine = partOf([], {
+      unit: 'in',
+      measures: [{ id: 'm', name: 'wall', kind: 'length', expression: '1', note: '' }],
+    })
+    const after = pasted(mine, clipOf(source, ['base', 'boss'], fieldKindOf))
+    expect(after.measures.map(({ name, expression }) => [name, expression])).toEqual([
+      ['wall', '1'],
+      ['wide', '60 mm'],
+      ['pin', 'wall * 2'],
+    ])
+    const base = after.pieces[0]!.steps[0]!
+    expect(findStep(after, base.id)!.step.fields.depth).toBe('30 mm')
+    expect(resolvePart(after).steps.get(base.id)!.values).toMatchObject({ width: 60, depth: 30 })
+  })
+})

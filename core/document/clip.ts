@@ -1,0 +1,89 @@
+import { applyEdit, type Edit } from './edits.ts'
+import { type FieldKindOf, usesOfNames } from './expressions.ts'
+import { newPart, onBed } from './new.ts'
+import { flattened, renewed, withContents } from './tree.ts'
+import type { Part, Seat, Step } from './types.ts'
+
+/**
+ * Steps on their way from one part to another: a part of one piece, with the measures that they read and those that
+ * these read. As a part file it is what the clipboard holds, and is checked by the same reader.
+ */
+export function clipOf(part: Part, ids: readonly string[], kindOf: FieldKindOf): Part {
+  const wanted = new Set(ids)
+  const steps = part.pieces.flatMap((piece) => chosen(piece.steps, wanted))
+  const owners = new Set<string>(withContents(part, wanted))
+  const uses = usesOfNames(part, kindOf)
+  // Each measure that is read may read others.
+  for (let grown = true; grown; ) {
+    grown = false
+    for (const measure of part.measures) {
+      if (owners.has(measure.id) || !uses.get(measure.name)?.some((user) => owners.has(user))) continue
+      owners.add(measure.id)
+      grown = true
+    }
+  }
+  const plain = newPart({ part: 'clip', piece: 'clip' }, part.name)
+  return {
+    ...plain,
+    unit: part.unit,
+    measures: part.measures.filter(({ id }) => owners.has(id)),
+    pieces: [{ ...plain.pieces[0]!, steps }],
+  }
+}
+
+/** The wanted steps, those within bundles too; what lies in a wanted bundle comes with it. */
+function chosen(steps: readonly Step[], wanted: ReadonlySet<string>): Step[] {
+  return steps.flatMap((step) => (wanted.has(step.id) ? [step] : chosen(step.steps ?? [], wanted)))
+}
+
+/**
+ * What puts the steps of a clip into a part: measures whose names it does not have, and the steps under new ids, behind
+ * `after` or at the end of the piece. What a step stood on is kept where the part has it, else the step comes to the bed.
+ */
+export function pasteEdits(
+  part: Part,
+  clip: Part,
+  target: { readonly piece: string; readonly after?: string | undefined },
+  newId: () => string,
+  kindOf: FieldKindOf,
+): readonly Edit[] {
+  const source = applyEdit(clip, { type: 'set-unit', unit: part.unit }, kindOf)
+  const known = new Set(part.measures.map((measure) => measure.name))
+  const measures = source.measures
+    .filter((measure) => !known.has(measure.name))
+    .map((measure): Edit => ({ type: 'add-measure', measure: { ...measure, id: newId() } }))
+  const here = new Set(part.pieces.flatMap((piece) => flattened(piece.steps)).map((step) => step.id))
+  const steps = source.pieces.flatMap((piece) => piece.steps)
+  const ids = new Map(steps.map((step) => [step.id, newId()]))
+  let { after } = target
+  return [
+    ...measures,
+    ...steps.map((step): Edit => {
+      const own = new Set(flattened([step]).map(({ id }) => id))
+      const seat = (on: Seat): Seat => {
+        if (on.kind !== 'face' || own.has(on.step)) return on
+        const copied = ids.get(on.step)
+        if (copied) return { ...on, step: copied }
+        return here.has(on.step) ? on : { kind: 'bed' }
+      }
+      const edit: Edit = {
+        type: 'add-step',
+        piece: target.piece,
+        after,
+        step: renewed(reseated(step, seat), ids.get(step.id)!),
+      }
+      after = ids.get(step.id)
+      return edit
+    }),
+  ]
+}
+
+/** A step and what it holds on other seats; on the bed there are no edges to measure from. */
+function reseated(step: Step, seat: (on: Seat) => Seat): Step {
+  const on = seat(step.place.on)
+  const place =
+    on.kind === 'bed' && step.place.on.kind !== 'bed'
+      ? { ...step.place, on, across: onBed.across, along: onBed.along }
+      : { ...step.place, on }
+  return { ...step, place, ...(step.steps ? { steps: step.steps.map((inner) => reseated(inner, seat)) } : {}) }
+}

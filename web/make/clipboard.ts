@@ -1,0 +1,80 @@
+import { fieldKindOf } from '@makrel/core/build'
+import { clipOf, findStep, pasteEdits, readPartFile, writePartFile } from '@makrel/core/document'
+import { ProblemError } from '@makrel/core/problems'
+import { useEffect } from 'react'
+import { newId } from '../ids.ts'
+import { selectedSteps, usePart } from '../state/part.ts'
+import { say } from '../ui/Notice.tsx'
+import { removeSteps } from './stepActions.ts'
+
+/**
+ * Copy, cut and paste by the operating system's keys: the clipboard holds the selected steps as a part file, so that they
+ * come into any part, here or in another window, with the measures they need.
+ */
+export function useClipboard(): void {
+  useEffect(() => {
+    const taken = (event: ClipboardEvent): boolean => {
+      const state = usePart.getState()
+      const ids = selectedSteps(state)
+      if (typing(event) || ids.length === 0 || !event.clipboardData) return false
+      event.clipboardData.setData('text/plain', writePartFile(clipOf(state.part!, ids, fieldKindOf)))
+      event.preventDefault()
+      say({ text: ids.length === 1 ? 'The step is on the clipboard.' : `${ids.length} steps are on the clipboard.` })
+      return true
+    }
+    const copy = (event: ClipboardEvent) => void taken(event)
+    const cut = (event: ClipboardEvent) => {
+      if (taken(event)) removeSteps()
+    }
+    const paste = (event: ClipboardEvent) => {
+      const text = event.clipboardData?.getData('text/plain') ?? ''
+      if (typing(event) || !text.trimStart().startsWith('{')) return
+      event.preventDefault()
+      pasteText(text)
+    }
+    document.addEventListener('copy', copy)
+    document.addEventListener('cut', cut)
+    document.addEventListener('paste', paste)
+    return () => {
+      document.removeEventListener('copy', copy)
+      document.removeEventListener('cut', cut)
+      document.removeEventListener('paste', paste)
+    }
+  }, [])
+}
+
+/** Text that is being typed or marked on the page is the browser's own to copy. */
+function typing({ target }: ClipboardEvent): boolean {
+  return (
+    target instanceof HTMLInputElement ||
+    target instanceof HTMLTextAreaElement ||
+    (document.getSelection()?.toString() ?? '') !== ''
+  )
+}
+
+/** Steps from a part file, behind the selected step. */
+function pasteText(text: string): void {
+  const { part, selection, editAll, select, alsoSelect } = usePart.getState()
+  if (!part) return
+  try {
+    const clip = readPartFile(text)
+    const at = selection && findStep(part, selection.id)
+    const piece = at?.piece.id ?? part.pieces.find(({ id }) => id === selection?.id)?.id ?? part.pieces[0]!.id
+    const edits = pasteEdits(part, clip, { piece, after: at?.step.id }, newId, fieldKindOf)
+    const pasted = edits.flatMap((edit) => (edit.type === 'add-step' ? [edit.step.id] : []))
+    if (pasted.length === 0) {
+      say({ text: 'There are no steps on the clipboard.' })
+      return
+    }
+    editAll(edits)
+    select({ kind: 'step', id: pasted[0]! })
+    for (const id of pasted.slice(1)) alsoSelect(id)
+    say({
+      text: pasted.length === 1 ? 'The step was pasted.' : `${pasted.length} steps were pasted.`,
+      action: { label: 'Undo', run: () => usePart.getState().undo() },
+    })
+  } catch (error) {
+    if (!(error instanceof ProblemError)) throw error
+    say({ text: `This cannot be pasted. ${error.message}` })
+  }
+}

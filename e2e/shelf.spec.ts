@@ -50,7 +50,7 @@ test('a part is saved as a file and opened from it', async ({ page }) => {
   const path = await file.path()
   expect(JSON.parse(readFileSync(path, 'utf8'))).toMatchObject({
     format: 'makrel-part',
-    version: 1,
+    version: 2,
     name: 'Lantern bracket',
   })
   await page
@@ -73,7 +73,7 @@ test('files that are none are refused with a reason, and the shelf stays', async
   await expect(page.getByText(/broken.stl was not opened: This is not a part file/)).toBeVisible()
   await open('newer.json', JSON.stringify({ format: 'makrel-part', version: 9 }))
   await expect(page.getByText(/newer version of Makrel/)).toBeVisible()
-  await open('damaged.json', JSON.stringify({ format: 'makrel-part', version: 1, id: 'x' }))
+  await open('damaged.json', JSON.stringify({ format: 'makrel-part', version: 2, id: 'x' }))
   await expect(page.getByText(/damaged at name/)).toBeVisible()
   await open('huge.json', 'x'.repeat(6_000_000))
   await expect(page.getByText(/larger than a part file may be/)).toBeVisible()

@@ -162,6 +162,7 @@ test('a step is dragged over its face, snaps, is nudged, and all of a drag is un
 test('a step is dragged to another place in the sheet', async ({ page }) => {
   await openPart(page, 'lantern-bracket', 'make')
   const third = page.getByRole('button', { name: /^Step 3, gusset/ })
+  await third.click()
   const box = (await third.boundingBox())!
   const target = (await line(page, 4).boundingBox())!
   await page.mouse.move(box.x + 8, box.y + 8)

@@ -30,10 +30,13 @@ import { useView, viewNames } from './view.ts'
  */
 export function Drawing({
   editable = false,
+  tools = false,
   motions,
   children,
 }: {
   readonly editable?: boolean
+  /** with all that a step is made by: handles, copies, sections */
+  readonly tools?: boolean
   readonly motions?: Readonly<Record<string, Frame>>
   readonly children?: ReactNode
 }) {
@@ -80,7 +83,7 @@ export function Drawing({
           <primitive key={light.uuid} object={light} />
         ))}
         <Bed size={printer.bed} />
-        {(editable ? opened : pieces).map(({ id, drawing }) => {
+        {(tools ? opened : pieces).map(({ id, drawing }) => {
           const piece = part.pieces.find((candidate) => candidate.id === id)
           return (
             drawing &&
@@ -93,7 +96,7 @@ export function Drawing({
                 selection={editable ? selection : undefined}
                 selectedIds={selectedIds}
                 selectionCuts={cuts}
-                seeThrough={editable && seeThrough}
+                seeThrough={tools && seeThrough}
                 motion={motions?.[id]}
                 onPick={editable ? picking : undefined}
               />
@@ -107,11 +110,11 @@ export function Drawing({
         <CameraRig box={box} fitKey={part.id} />
       </Canvas>
       {!motions && <Dimensions editable={editable} />}
-      {editable && <CopyMarks />}
-      {editable && <Handles />}
+      {tools && <CopyMarks />}
+      {tools && <Handles />}
       {editable && <HoverLabel />}
-      <Views editable={editable} />
-      {editable && <SectionSlider />}
+      <Views editable={tools} />
+      {tools && <SectionSlider />}
       {slow && (
         <p role="status" className="absolute top-11 right-4 border border-line bg-sheet px-3 py-1 text-ink-soft">
           building …

@@ -9,7 +9,7 @@ export function Make() {
     <main className="flex min-h-0 flex-1">
       <div className="relative min-w-0 flex-1">
         <ErrorBoundary what="drawing">
-          <Drawing editable />
+          <Drawing editable tools />
         </ErrorBoundary>
         <div className="absolute inset-x-4 bottom-4">
           <TitleBlock />

@@ -9,7 +9,7 @@ import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
 import { OpenedIcon } from '../ui/icons.ts'
 import { ProblemLines } from '../ui/ProblemLines.tsx'
-import { useDragInList } from './dragInList.ts'
+import { dragInList } from './dragInList.ts'
 import { PlacePhrase, seatOptions, sidesOf } from './PlacePhrase.tsx'
 import { RepeatPhrases } from './RepeatPhrase.tsx'
 import { commonParts, Sentence, sentenceParts } from './Sentence.tsx'
@@ -53,24 +53,23 @@ export function StepLine(props: StepLineProps) {
     if (selected) line.current?.scrollIntoView({ block: 'nearest' })
     else setMore(false)
   }, [selected])
-  const press = usePress(step.id, chosen)
   const present = props.resolved.steps.get(step.id)?.present ?? true
   const move = (to: number) => edit({ type: 'move-step', id: step.id, to })
-  const drag = useDragInList(step.id)
 
   return (
     <div
       ref={line}
       className={`relative flex gap-3 py-2 pr-4 pl-5 ${lineLook(chosen)} ${present ? '' : 'opacity-60'}`}
       style={{ paddingLeft: 20 + depth * 22 }}
-      onPointerDown={press}
+      onPointerDown={(event) => pressed(event, step.id, chosen)}
     >
       <button
         type="button"
         aria-label={`Step ${number}, ${stepTitle(step)}`}
         aria-pressed={chosen}
         title="Drag to move it in the sheet"
-        onPointerDown={drag}
+        onPointerDown={dragInList(step.id)}
+        onClick={(event) => selectByKey(event, step.id)}
         onKeyDown={(event) => {
           if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return
           event.preventDefault()
@@ -155,20 +154,18 @@ export const FoldedLine = memo(function FoldedLine({
   readonly chosen: boolean
   readonly problems: readonly Problem[]
 }) {
-  const press = usePress(id, chosen)
-  const drag = useDragInList(id)
   return (
     <div
       className={`relative flex items-center gap-3 py-1 pr-4 [contain-intrinsic-size:auto_32px] [content-visibility:auto] ${lineLook(chosen)} ${mute ? 'opacity-60' : ''}`}
       style={{ paddingLeft: 20 + depth * 22 }}
-      onPointerDown={press}
+      onPointerDown={(event) => pressed(event, id, chosen)}
     >
       <button
         type="button"
         aria-label={`Step ${number}, ${title}`}
         aria-pressed={chosen}
-        onPointerDown={drag}
-        onClick={() => usePart.getState().select({ kind: 'step', id })}
+        onPointerDown={dragInList(id)}
+        onClick={(event) => selectByKey(event, id)}
         className={`figures inline-flex h-6 min-w-6 shrink-0 cursor-grab touch-none items-center justify-center rounded-full border px-1 text-sm ${effectLook[effect]}`}
       >
         {number}
@@ -190,16 +187,19 @@ function lineLook(chosen: boolean): string {
 }
 
 /** A press selects the line; with Ctrl (or Cmd) it joins the selection, with Shift all lines up to it do. */
-function usePress(id: string, chosen: boolean) {
-  return (event: React.PointerEvent) => {
-    if (event.button !== 0) return
-    const { select, alsoSelect, selectTo } = usePart.getState()
-    if (event.ctrlKey || event.metaKey) alsoSelect(id)
-    else if (event.shiftKey && !(event.target instanceof HTMLInputElement)) {
-      event.preventDefault()
-      selectTo(id)
-    } else if (!chosen) select({ kind: 'step', id })
-  }
+function pressed(event: React.PointerEvent, id: string, chosen: boolean): void {
+  if (event.button !== 0) return
+  const { select, alsoSelect, selectTo } = usePart.getState()
+  if (event.ctrlKey || event.metaKey) alsoSelect(id)
+  else if (event.shiftKey && !(event.target instanceof HTMLInputElement)) {
+    event.preventDefault()
+    selectTo(id)
+  } else if (!chosen) select({ kind: 'step', id })
+}
+
+/** Enter or the space bar on a step's number; a press by pointer has selected already. */
+function selectByKey({ detail }: React.MouseEvent, id: string): void {
+  if (detail === 0) usePart.getState().select({ kind: 'step', id })
 }
 
 function BundleToggle({ step, open, onOpen }: { readonly step: Step; readonly open: boolean; onOpen(): void }) {

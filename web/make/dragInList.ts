@@ -8,7 +8,7 @@ const dragFrom = 6
  * Moves a step in its list by dragging its number up or down. The sheet and the solid show the result while it is
  * dragged; Escape takes it back.
  */
-export function useDragInList(id: string): (event: React.PointerEvent) => void {
+export function dragInList(id: string): (event: React.PointerEvent) => void {
   return (event) => {
     if (event.button !== 0 || event.ctrlKey || event.metaKey || event.shiftKey) return
     const start = event.clientY

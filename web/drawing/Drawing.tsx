@@ -116,12 +116,12 @@ export function Drawing({
       <Views editable={tools} />
       {tools && <SectionSlider />}
       {slow && (
-        <p role="status" className="absolute top-11 right-4 border border-line bg-sheet px-3 py-1 text-ink-soft">
+        <p role="status" className="absolute top-11 right-4 border max-[1000px]:top-20 border-line bg-sheet px-3 py-1 text-ink-soft">
           building …
         </p>
       )}
       {failure && (
-        <p role="alert" className="absolute top-11 right-4 border border-rust bg-sheet px-3 py-1">
+        <p role="alert" className="absolute top-11 right-4 border max-[1000px]:top-20 border-rust bg-sheet px-3 py-1">
           The solid could not be built: {failure}
         </p>
       )}

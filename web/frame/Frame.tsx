@@ -1,7 +1,6 @@
 import { useEffect, useState } from 'react'
 import { Outlet, useParams } from 'react-router'
 import { ApiError, api } from '../api.ts'
-import { useClipboard } from '../make/clipboard.ts'
 import { allSaved, usePart } from '../state/part.ts'
 import { ErrorBoundary } from '../ui/ErrorBoundary.tsx'
 import { NoticeBar } from '../ui/Notice.tsx'
@@ -15,7 +14,6 @@ export function Frame() {
   const part = usePart((state) => state.part)
   const [failure, setFailure] = useState<string>()
   useKeys()
-  useClipboard()
 
   useEffect(() => {
     let current = true

@@ -2,9 +2,13 @@ import { Drawing } from '../drawing/Drawing.tsx'
 import { TitleBlock } from '../frame/TitleBlock.tsx'
 import { ErrorBoundary } from '../ui/ErrorBoundary.tsx'
 import { BuildSheet } from './BuildSheet.tsx'
+import { useClipboard } from './clipboard.ts'
+import { useStepKeys } from './stepKeys.ts'
 
 /** The drawing and the sheet: two readings of the same part. */
 export function Make() {
+  useStepKeys()
+  useClipboard()
   return (
     <main className="flex min-h-0 flex-1">
       <div className="relative min-w-0 flex-1">

@@ -2,6 +2,7 @@ import { fieldKindOf } from '@makrel/core/build'
 import { clipOf, findStep, pasteEdits, readPartFile, writePartFile } from '@makrel/core/document'
 import { ProblemError } from '@makrel/core/problems'
 import { useEffect } from 'react'
+import { isTyping } from '../frame/keys.ts'
 import { newId } from '../ids.ts'
 import { selectedSteps, usePart } from '../state/part.ts'
 import { say } from '../ui/Notice.tsx'
@@ -44,12 +45,8 @@ export function useClipboard(): void {
 }
 
 /** Text that is being typed or marked on the page is the browser's own to copy. */
-function typing({ target }: ClipboardEvent): boolean {
-  return (
-    target instanceof HTMLInputElement ||
-    target instanceof HTMLTextAreaElement ||
-    (document.getSelection()?.toString() ?? '') !== ''
-  )
+function typing(event: ClipboardEvent): boolean {
+  return isTyping(event) || (document.getSelection()?.toString() ?? '') !== ''
 }
 
 /** Steps from a part file, behind the selected step. */

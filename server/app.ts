@@ -25,7 +25,11 @@ export async function createApp(options: AppOptions): Promise<{ app: FastifyInst
     bodyLimit: documentLimits.bytes + 100_000,
     routerOptions: { ignoreTrailingSlash: true },
   })
-  app.addHook('onClose', () => database.close())
+  app.addHook('onClose', async () => {
+    // What is being written is finished first.
+    await store.settled()
+    await database.close()
+  })
   app.setValidatorCompiler<Schema>(
     ({ schema }) =>
       (data) =>

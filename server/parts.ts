@@ -211,6 +211,11 @@ export class PartStore {
     })
   }
 
+  /** Resolves when every write that was asked for is done. */
+  async settled(): Promise<void> {
+    await this.#lastWrite
+  }
+
   private write<T>(work: (transaction: Transaction) => Promise<T>): Promise<T> {
     const done = this.#lastWrite.then(() => this.#database.transaction(work))
     this.#lastWrite = done.catch(() => undefined)

@@ -234,6 +234,17 @@ it('brings a database up to date once, and opens it again', async () => {
   await second.close()
 })
 
+it('finishes what it is writing before it closes', async () => {
+  const path = join(folder(), 'closing.sqlite')
+  const opened = await createApp({ database: path })
+  const writes = Array.from({ length: 20 }, (_, i) => opened.store.create(part(`p${i}`)))
+  await opened.app.close()
+  expect(await Promise.all(writes)).toEqual(writes.map(() => true))
+  const database = await openDatabase(path)
+  expect(await new PartStore(database).count()).toBe(20)
+  await database.close()
+})
+
 it('gives out what was kept in an earlier version in the current one', async () => {
   const path = join(folder(), 'earlier.sqlite')
   const database = await openDatabase(path)

@@ -116,7 +116,10 @@ export function Drawing({
       <Views editable={tools} />
       {tools && <SectionSlider />}
       {slow && (
-        <p role="status" className="absolute top-11 right-4 border max-[1000px]:top-20 border-line bg-sheet px-3 py-1 text-ink-soft">
+        <p
+          role="status"
+          className="absolute top-11 right-4 border max-[1000px]:top-20 border-line bg-sheet px-3 py-1 text-ink-soft"
+        >
           building …
         </p>
       )}

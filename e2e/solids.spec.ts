@@ -224,9 +224,15 @@ test('a part is made in three variants and switched between them', async ({ page
 test('the part is cut open with a slider, and stays whole', async ({ page }) => {
   await openPart(page, 'lantern-bracket', 'make')
   const before = await entry(page, 'Volume').textContent()
+  await expect(entry(page, 'Proof')).toContainText('passed')
+  // The middle of the drawing as it is seen, clear of the controls over it.
+  const clip = { x: 180, y: 180, width: 500, height: 500 }
+  const picture = async () => (await page.screenshot({ clip })).toString('base64')
+  const whole = await picture()
   await page.getByRole('combobox', { name: 'Section', exact: true }).click()
   await page.getByRole('option', { name: 'cut from the front' }).click()
   const slider = page.getByRole('slider', { name: 'Position of the section' })
+  await expect.poll(async () => (await picture()) === whole).toBe(false)
   await slider.focus()
   for (let i = 0; i < 5; i++) await page.keyboard.press('ArrowRight')
   await expect(slider).not.toHaveValue('0.5')
@@ -234,6 +240,7 @@ test('the part is cut open with a slider, and stays whole', async ({ page }) => 
   await page.getByRole('combobox', { name: 'Section', exact: true }).click()
   await page.getByRole('option', { name: 'whole' }).click()
   await expect(slider).toHaveCount(0)
+  await expect.poll(async () => (await picture()) === whole).toBe(true)
 })
 
 test('steps are copied into another part with the measures they need', async ({ page, context }) => {

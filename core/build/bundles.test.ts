@@ -168,6 +168,19 @@ describe('same as', () => {
     expect(again.steps![1]!.place.on).toMatchObject({ step: again.steps![0]!.id })
     expect(volume(await build(after))).toBeCloseTo(2400 * 6 + 300 * 5, 5)
   })
+  it('looks past references that are removed with it', async () => {
+    const chain = partOf([
+      base,
+      outer,
+      bare({ ...same('outer'), id: 'second' }),
+      bare({ ...same('second'), id: 'third' }),
+    ])
+    const third = (...ids: string[]) => findStep(edited(chain, { type: 'remove-steps', ids, held: {} }), 'third')!.step
+    expect(third('second')).toMatchObject({ shape: sameKind, fields: { of: 'outer' } })
+    expect(third('outer', 'second')).toMatchObject({ shape: 'plate', fields: outer.fields })
+    const round = partOf([base, bare({ ...same('b'), id: 'a' }), bare({ ...same('a'), id: 'b' }), bare(same('a'))])
+    expect(findStep(edited(round, { type: 'remove-steps', ids: ['a', 'b'], held: {} }), 'again')).toBeDefined()
+  })
   it('of itself, of what holds it, or of nothing is told', async () => {
     const inside = { ...emptyBundle('round'), steps: [bare(same('round'))] }
     for (const part of [

@@ -106,8 +106,16 @@ export function withoutSteps(part: Part, ids: ReadonlySet<string>): Part {
   const originals = new Map(allSteps(part).map((step) => [step.id, step]))
   const own = (step: Step): Step => {
     if (step.shape !== sameKind || !going.has(step.fields.of!)) return step
-    const original = originals.get(step.fields.of!)!
-    if (original.shape === sameKind) return { ...step, fields: original.fields }
+    // Past other references that go as well, to a step that stays or to the shape itself.
+    let original = originals.get(step.fields.of!)!
+    const passed = new Set<string>()
+    while (original.shape === sameKind && going.has(original.id)) {
+      const next = originals.get(original.fields.of!)
+      if (!next || passed.has(original.id)) return step
+      passed.add(original.id)
+      original = next
+    }
+    if (!going.has(original.id)) return { ...step, fields: { of: original.id } }
     const copy = renewed({ ...original, id: step.id }, step.id)
     return { ...step, shape: copy.shape, fields: copy.fields, ...(copy.steps ? { steps: copy.steps } : {}) }
   }

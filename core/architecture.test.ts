@@ -19,6 +19,7 @@ const order = [
   'text',
   'shapes',
   'joints',
+  'readouts',
   'build',
   'proof',
   'layers',

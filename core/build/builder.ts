@@ -18,8 +18,9 @@ import {
 import { type Problem, ProblemError, problem } from '../problems/index.ts'
 import { boxReach } from '../shapes/index.ts'
 import { type Entry, SolidCache } from './cache.ts'
-import { bedSeating, cutOverlap, type Operand, type Plan, planPart } from './plan.ts'
-import { type ResolvedPart, resolvePart } from './resolve.ts'
+import { bedSeating, cutOverlap, type Operand, type Plan } from './plan.ts'
+import { readSolids, type SolidReadings, usesSolids, type WorkedPart, workOut } from './readings.ts'
+import type { ResolvedPart } from './resolve.ts'
 import { type Run, runsOf } from './runs.ts'
 
 export interface BuildOptions {
@@ -51,13 +52,18 @@ export interface BuiltJoint {
   readonly frame: Frame
 }
 
-export interface Built {
-  readonly resolved: ResolvedPart
-  readonly plan: Plan
+export interface Built extends WorkedPart {
   readonly pieces: readonly BuiltPiece[]
   readonly joints: readonly BuiltJoint[]
+  /** what was read off the solids */
+  readonly solidReadings: SolidReadings
+  /** those of the worked part, and those that only building finds */
   readonly problems: readonly Problem[]
+  readonly buildProblems: readonly Problem[]
 }
+
+/** How often a part is built whose sizes depend on what is read off its solid. */
+const mostRounds = 6
 
 /** Thrown when a build's signal says that nobody waits for it any more. */
 export class BuildAborted extends Error {}
@@ -70,18 +76,45 @@ export class Builder {
   /** steps that were edited lately, or are about to be; the oldest first */
   readonly #hot = new Set<string>()
   #contents = new Map<string, string>()
+  #readings: SolidReadings = {}
 
   constructor(kernel: Kernel, cache = new SolidCache()) {
     this.kernel = kernel
     this.#cache = cache
   }
 
-  /** @throws BuildAborted */
+  /**
+   * Where an expression uses what is read off the solid, the part is built until that stays the same.
+   * @throws BuildAborted
+   */
   async build(part: Part, options: BuildOptions): Promise<Built> {
     for (const { originals } of this.#cache.trim()) for (const id of originals) this.#owners.delete(id)
-    const resolved = resolvePart(part)
-    const plan = planPart(resolved)
-    const problems: Problem[] = [...resolved.problems, ...plan.problems]
+    const reads = usesSolids(part)
+    let known: SolidReadings = reads ? this.#readings : {}
+    for (let round = 1; ; round++) {
+      const built = await this.once(part, known, options)
+      const settled = !reads || JSON.stringify(built.solidReadings) === JSON.stringify(known)
+      if (settled || round === mostRounds) {
+        this.#readings = built.solidReadings
+        this.#cache.finish()
+        if (settled) return built
+        const unsettled = part.readouts
+          .filter(({ id }) => JSON.stringify(known[id]) !== JSON.stringify(built.solidReadings[id]))
+          .map(({ id }) => problem('readout-unsettled', ['readouts', id]))
+        return {
+          ...built,
+          problems: [...built.problems, ...unsettled],
+          buildProblems: [...built.buildProblems, ...unsettled],
+        }
+      }
+      known = built.solidReadings
+    }
+  }
+
+  private async once(part: Part, known: SolidReadings, options: BuildOptions): Promise<Built> {
+    const worked = workOut(part, known)
+    const { resolved, plan } = worked
+    const problems: Problem[] = []
     const joints = this.joints(resolved, options, problems)
     const pieces: BuiltPiece[] = []
     this.noteChanges(plan, options.fineness)
@@ -95,8 +128,17 @@ export class Builder {
         ownerOf: (original) => this.#owners.get(original),
       })
     }
-    this.#cache.finish()
-    return { resolved, plan, pieces, joints: joints.map(({ joint, frame }) => ({ joint, frame })), problems }
+    const solidReadings = readSolids(part, plan, (id) => pieces.find(({ piece }) => piece.id === id)?.solid)
+    // With what this build itself gave, so that the values belong to these solids; sizes that use them are built anew.
+    const told = Object.keys(solidReadings).length > 0 && !usesSolids(part) ? workOut(part, solidReadings) : worked
+    return {
+      ...told,
+      pieces,
+      joints: joints.map(({ joint, frame }) => ({ joint, frame })),
+      solidReadings,
+      problems: [...told.problems, ...problems],
+      buildProblems: problems,
+    }
   }
 
   /**
@@ -205,16 +247,18 @@ export class Builder {
       }
       const content = await this.runs(runsOf(body.operands, this.#hot), options, problems)
       if (!content) return undefined
-      const key = `bundle|${content.id}|${JSON.stringify(copies.map(({ frame }) => frame))}`
+      const { home, factors } = body
+      const key = `bundle|${content.id}|${JSON.stringify([copies.map(({ frame }) => frame), factors && [home, factors]])}`
       return this.#cache.get(key, () => ({
-        solid: this.kernel.scope((scope) =>
-          scope.handOver(
+        solid: this.kernel.scope((scope) => {
+          const made = factors ? scaledAbout(scope, content.solid, home, factors) : content.solid
+          return scope.handOver(
             united(
               scope,
-              copies.map(({ frame }) => scope.placed(content.solid, frame)),
+              copies.map(({ frame }) => scope.placed(made, frame)),
             ),
-          ),
-        ),
+          )
+        }),
       }))
     } catch (error) {
       if (error instanceof BuildAborted) throw error
@@ -382,6 +426,10 @@ function hollowedBy({ positions, triangles, runs }: SolidMesh): ReadonlySet<numb
   return out
 }
 
+function scaledAbout(scope: Scope, solid: Solid, home: Frame, factors: Vec3): Solid {
+  return scope.placed(scope.scaled(scope.placed(solid, inverse(home)), factors), home)
+}
+
 function united(scope: Scope, solids: readonly Solid[]): Solid {
   return solids.length === 1 ? solids[0]! : scope.union(solids)
 }
@@ -394,7 +442,7 @@ function carriedPast(scope: Scope, solid: Solid, { top, bottom }: Operand['flush
   const above = top ? cutOverlap : 0
   const below = bottom ? cutOverlap : 0
   const factor = (high - low + above + below) / (high - low)
-  const stretched = scope.stretchedUp(solid, factor)
+  const stretched = scope.scaled(solid, [1, 1, factor])
   // Stretched about z = 0; moved so that the lower end comes to `below` under where it was.
   return scope.placed(stretched, moved(world, [0, 0, low - below - low * factor]))
 }
@@ -406,7 +454,8 @@ const mostHot = 4
 function contentOf({ body, cuts, through, flush, overlap, copies }: Operand, fineness: number): string {
   if (body.kind === 'bundle') {
     const frames = copies.map(({ frame }) => frame)
-    return JSON.stringify([frames, body.operands.map((operand) => [operand.step.effect, contentOf(operand, fineness)])])
+    const content = body.operands.map((operand) => [operand.step.effect, contentOf(operand, fineness)])
+    return JSON.stringify([frames, body.factors && [body.home, body.factors], content])
   }
   const { shape } = body
   const reaching = shape.seat === 'enters' ? [round(through), round(overlap)] : 0

@@ -1,6 +1,6 @@
 import type { AnyValues } from '../fields/index.ts'
 import type { MeshRun, SolidMesh } from '../kernel/index.ts'
-import { directionIn, pointIn, type Vec3 } from '../place/index.ts'
+import { cross, directionIn, dot, type Frame, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
 import { flatFaceAt, type NamedFace, type ShapeDefinition } from '../shapes/index.ts'
 import type { Built, BuiltPiece, Owner } from './builder.ts'
 
@@ -119,10 +119,19 @@ function faceNameOf(
   ) as unknown as Vec3
   const sign = run.inverted ? -1 : 1
   const outward: Vec3 = [sign * flat[3 * t]!, sign * flat[3 * t + 1]!, sign * flat[3 * t + 2]!]
-  const local = pointIn(run.frame, middle)
-  const normal = directionIn(run.frame, outward)
+  const local = solvedIn(run.frame, middle)
+  // A normal is pulled back by the transpose, whatever the frame.
+  const pulled = directionIn(run.frame, outward)
+  const normal = scaled(pulled, 1 / (norm(pulled) || 1))
   const name = shape.faceAt?.(values as never, local, normal, faces)
   return name ?? flatFaceAt(faces, local, normal) ?? 'side'
+}
+
+/** A point in a frame whose directions may be scaled and askew: three equations (Cramer's rule). */
+function solvedIn({ origin, u, v, n }: Frame, p: Vec3): Vec3 {
+  const away = subtract(p, origin)
+  const whole = dot(u, cross(v, n))
+  return [dot(away, cross(v, n)) / whole, dot(away, cross(n, u)) / whole, dot(away, cross(u, v)) / whole]
 }
 
 /** Unit normals, x y z per triangle. */

@@ -132,9 +132,12 @@ export class FieldWork {
     const turn = this.number(place.turn, 'angle', [...path, 'turn'])
     const tilt = this.number(place.tilt, 'angle', [...path, 'tilt'])
     const lean = this.number(place.lean, 'angle', [...path, 'lean'])
+    const pivot = place.pivot && this.number(place.pivot.by, 'angle', [...path, 'pivot'])
+    const less = place.until && this.number(place.until.less, 'length', [...path, 'until'])
     if (!across || !along || lift === undefined) return undefined
     if (turn === undefined || tilt === undefined || lean === undefined) return undefined
-    return { across, along, rest: place.rest, lift, turn, tilt, lean }
+    if ((place.pivot && pivot === undefined) || (place.until && less === undefined)) return undefined
+    return { across, along, rest: place.rest, lift, turn, tilt, lean, pivot, less }
   }
 
   private offset(offset: Offset, path: Path): OffsetValue | undefined {

@@ -11,7 +11,9 @@ export {
 export { SolidCache } from './cache.ts'
 export { type CutPlane, cutawayOf } from './cutaway.ts'
 export { type Drawing, drawingOf, type FaceRef } from './drawing.ts'
+export { heldPlaces } from './held.ts'
 export { type Body, bedSeating, heldFrameOf, type Operand, type Plan, planPart, type StepGeometry } from './plan.ts'
+export { type ReadRow, readRow, readSolids, type SolidReadings, type WorkedPart, workOut } from './readings.ts'
 export {
   fieldKindOf,
   type ResolvedJoint,
@@ -19,3 +21,4 @@ export {
   type ResolvedStep,
   resolvePart,
 } from './resolve.ts'
+export { scaleFields, scaleSentence } from './scaling.ts'

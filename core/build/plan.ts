@@ -1,4 +1,12 @@
-import { bundleKind, type HeldFrame, type Piece, type Seat, type Step, sameKind } from '../document/index.ts'
+import {
+  bundleKind,
+  type HeldFrame,
+  type Piece,
+  type Place,
+  type Seat,
+  type Step,
+  sameKind,
+} from '../document/index.ts'
 import type { AnyValues } from '../fields/index.ts'
 import {
   type Box,
@@ -8,6 +16,7 @@ import {
   corners,
   cross,
   directionIn,
+  directionOut,
   dot,
   type Frame,
   frame,
@@ -16,9 +25,12 @@ import {
   joined,
   type Lying,
   levelSides,
+  norm,
   type PlaceValues,
   placed,
   pointIn,
+  pointOut,
+  type Range,
   type Reach,
   type Seating,
   scaled,
@@ -28,7 +40,9 @@ import {
 } from '../place/index.ts'
 import { type Problem, problem } from '../problems/index.ts'
 import { boxReach, type NamedFace, type ShapeDefinition } from '../shapes/index.ts'
+import { depthUpTo, type Neighbour, pivotMotion, related, tellers } from './relations.ts'
 import type { CopyValues, ResolvedPart, ResolvedStep } from './resolve.ts'
+import { factorsOf, scaledReach } from './scaling.ts'
 
 /** A step ready to be built: what it has for a shape, and the frames of all its copies, in the bed's frame. */
 export interface Operand {
@@ -57,10 +71,20 @@ export interface Copy {
   readonly up: Vec3
 }
 
-/** A shape, or the operands of a bundle: these stand where they were planned, and a copy's frame moves them from there. */
+/**
+ * A shape, or the operands of a bundle: these stand where they were planned, and a copy's frame moves them from there.
+ * `factors` scale them first, about the origin of `home` and along its directions.
+ */
 export type Body =
   | { readonly kind: 'shape'; readonly shape: ShapeDefinition }
-  | { readonly kind: 'bundle'; readonly operands: readonly Operand[]; readonly home: Frame; readonly box: Box }
+  | {
+      readonly kind: 'bundle'
+      readonly operands: readonly Operand[]
+      readonly home: Frame
+      readonly factors: Vec3 | undefined
+      /** of what is scaled, where it was planned */
+      readonly box: Box
+    }
 
 export interface PlannedPiece {
   readonly piece: Piece
@@ -73,14 +97,19 @@ export interface StepGeometry {
   readonly seating: Seating
   /** of the first copy, in the bed's frame */
   readonly frame: Frame
+  /** of the first copy, before its repeats moved it */
+  readonly stands: Frame
   /** in the step's own frame */
   readonly faces: readonly NamedFace[]
   /** of all copies, those left out too */
   readonly frames: readonly Frame[]
   /** how far the first copy reaches from its origin along the seat's directions: [low, high] across and along, mm */
   readonly extent: readonly [Range, Range]
+  /** how far it reaches from the origin of `frame`, in that frame */
+  readonly reach: Reach
+  /** with what other steps say filled in; of the first copy */
+  readonly place: PlaceValues
 }
-export type Range = readonly [low: number, high: number]
 
 export interface Plan {
   readonly pieces: readonly PlannedPiece[]
@@ -141,14 +170,23 @@ class Planning {
     const cuts = (step.effect === 'cut') !== around.cuts
     const seating = this.seating(step.place.on, ['steps', step.id, 'place', 'on'])
     const own = this.body(resolved, { material, cuts })
-    if (!own || !values || !place || !repeats || !seating) return undefined
-    const { body, values: shared } = own
-    const ofCopy = (index: number): CopyValues => resolved.copies?.[index] ?? { values: shared, place }
-    const faces = body.kind === 'shape' ? body.shape.faces(shared as never) : []
-    const standing = (index: number) => {
-      const { values: each, place: at } = ofCopy(index)
-      return placed(seating, at, reachOf(body, each), this.lying(step, body, faces))
+    if (!own || !values || !place || !repeats || !seating || !this.toldWell(step)) return undefined
+    const { body } = own
+    const faces = body.kind === 'shape' ? body.shape.faces(own.values as never) : []
+    const lies = this.lying(step, body, faces)
+    const standingAs = (each: AnyValues, at: PlaceValues) =>
+      composed(
+        this.pivot(step.place, at, seating),
+        placed(seating, related(step.place, at, seating, this.neighbour), reachOf(body, each), lies),
+      )
+    const deepened = this.deepened(step, body, standingAs(own.values, place), place)
+    if (!deepened) return undefined
+    const shared = deepened(own.values)
+    const ofCopy = (index: number): CopyValues => {
+      const copy = resolved.copies?.[index]
+      return copy ? { ...copy, values: deepened(copy.values) } : { values: shared, place }
     }
+    const standing = (index: number) => standingAs(ofCopy(index).values, ofCopy(index).place)
     const first = standing(0)
     const frames = motions(seating, repeats).map((motion, i) => {
       const from = resolved.copies ? standing(i) : first
@@ -156,7 +194,17 @@ class Planning {
       return composed(motion, body.kind === 'bundle' ? composed(from, inverse(body.home)) : from)
     })
     const extent = extentOn(seating, first, reachOf(body, shared))
-    this.geometry.set(step.id, { seating, frame: body.kind === 'bundle' ? first : frames[0]!, faces, frames, extent })
+    this.geometry.set(step.id, {
+      seating,
+      frame: body.kind === 'bundle' ? first : frames[0]!,
+      stands: first,
+      faces: body.kind === 'shape' ? body.shape.faces(shared as never) : [],
+      frames,
+      extent,
+      reach: reachOf(body, shared),
+      place: related(step.place, ofCopy(0).place, seating, this.neighbour),
+    })
+    if (body.kind === 'shape' && body.shape.datum) return undefined
     const copies = frames.flatMap((f, i): Copy[] =>
       step.omit.includes(i + 1)
         ? []
@@ -175,7 +223,7 @@ class Planning {
       body.kind === 'bundle' ? { ...body, operands: oriented(body.operands, directionIn(frames[0]!, [0, 0, 1])) } : body
     const operand: Operand = { step, body: whole, cuts, through, flush, overlap, copies, box }
     this.operands.set(step.id, operand)
-    if (body.kind === 'bundle' && step.shape === bundleKind) this.carry(step.steps ?? [], frames[0]!)
+    if (body.kind === 'bundle' && step.shape === bundleKind) this.carry(step.steps ?? [], frames[0]!, body)
     return operand
   }
 
@@ -185,9 +233,10 @@ class Planning {
     around: Surroundings,
   ): { readonly body: Body; readonly values: AnyValues } | undefined {
     if (shape) return values && { body: { kind: 'shape', shape }, values }
+    if (!values) return undefined
     if (step.shape === sameKind) {
       const original = this.operands.get(step.fields.of ?? '')
-      if (original) return { body: original.body, values: original.copies[0]!.values }
+      if (original) return sameAs(original, values)
       this.problems.push(problem('same-missing', ['steps', step.id, 'fields', 'of']))
       return undefined
     }
@@ -198,26 +247,80 @@ class Planning {
       undefined,
     )
     const home = operands[0] && this.geometry.get(operands[0].step.id)?.seating.frame
-    if (box && home) return { body: { kind: 'bundle', operands, home, box }, values: {} }
+    if (box && home)
+      return { body: scaledBody({ kind: 'bundle', operands, home, box, factors: undefined }, values), values: {} }
     this.problems.push(problem('bundle-empty', ['steps', step.id], {}, { rank: 'warning' }))
     return undefined
   }
 
   /** What a bundle holds goes with it: for what stands on its faces, for dimensions, and for what points up. */
-  private carry(steps: readonly Step[], motion: Frame): void {
+  private carry(steps: readonly Step[], motion: Frame, bundle: Bundle): void {
     for (const step of steps) {
       const known = this.geometry.get(step.id)
       if (known) {
-        const { seating, frame: f, frames } = known
+        const { seating, frame: f, stands, frames, ...rest } = scaledGeometry(known, bundle)
         this.geometry.set(step.id, {
-          ...known,
+          ...rest,
           seating: { ...seating, frame: composed(motion, seating.frame) },
           frame: composed(motion, f),
+          stands: composed(motion, stands),
           frames: frames.map((each) => composed(motion, each)),
         })
       }
-      this.carry(step.steps ?? [], motion)
+      this.carry(step.steps ?? [], motion, bundle)
     }
+  }
+
+  private readonly neighbour = (id: string): Neighbour => this.geometry.get(id)!
+
+  /** Whether all steps that the place is told by are there. */
+  private toldWell(step: Step): boolean {
+    return tellers(step.place).every(({ id, at }) => this.known(id, ['steps', step.id, 'place', at]))
+  }
+
+  /** Whether a step stands already, so that others can be placed by it. */
+  private known(id: string, path: readonly string[]): boolean {
+    if (this.geometry.has(id)) return true
+    const known = this.resolved.steps.get(id)
+    const code = !known ? 'reference-missing' : known.values && known.place ? 'reference-later' : 'reference-broken'
+    this.problems.push(problem(code, path))
+    return false
+  }
+
+  private pivot({ pivot }: Place, { pivot: degrees }: PlaceValues, seating: Seating): Frame {
+    if (!pivot || !degrees) return world
+    return pivotMotion(pivot, degrees, seating, pivot.of ? this.geometry.get(pivot.of)!.frame : undefined)
+  }
+
+  /** What makes the values of a shape that goes up to a face as deep as that; undefined where it comes to nothing. */
+  private deepened(
+    step: Step,
+    body: Body,
+    from: Frame,
+    { less = 0 }: PlaceValues,
+  ): ((values: AnyValues) => AnyValues) | undefined {
+    const upTo = body.kind === 'shape' ? body.shape.upTo : undefined
+    const wanted = (values: AnyValues) => upTo?.wanted(values as never) === true
+    if (!upTo || body.kind !== 'shape' || !wanted(this.resolved.steps.get(step.id)!.values!)) return (values) => values
+    const path = ['steps', step.id, 'place', 'until']
+    const { until } = step.place
+    if (!until) {
+      this.problems.push(problem('until-missing', path))
+      return undefined
+    }
+    const target = this.seating({ kind: 'face', step: until.step, face: until.face }, path)
+    if (!target) return undefined
+    const depth = depthUpTo(from, target, less)
+    if (depth === undefined || depth <= 0) {
+      this.problems.push(problem(depth === undefined ? 'until-beside' : 'until-behind', path))
+      return undefined
+    }
+    const to = (values: AnyValues) => upTo.to(values as never, depth) as AnyValues
+    const { impossible } = body.shape
+    const fault = impossible?.(to(this.resolved.steps.get(step.id)!.values!) as never)
+    if (!fault) return to
+    this.problems.push(problem('shape-impossible', path, { detail: fault.detail }))
+    return undefined
   }
 
   private lying(step: Step, body: Body, faces: readonly NamedFace[]): Lying {
@@ -247,11 +350,9 @@ class Planning {
   private thicknessBelow(on: Seat, material: Box): number[] {
     if (on.kind !== 'face') return []
     const below = this.geometry.get(on.step)
-    const owner = this.operands.get(on.step)
     const face = below?.faces.find(({ name }) => name === on.face)
-    if (!below || !owner || !face) return []
-    const own =
-      reachOf(owner.body, owner.copies[0]!.values)(scaled(face.frame.n, -1)) + dot(face.frame.origin, face.frame.n)
+    if (!below || !face) return []
+    const own = below.reach(scaled(face.frame.n, -1)) + dot(face.frame.origin, face.frame.n)
     return [own, depthBelow(composed(below.frame, face.frame), material)]
   }
 
@@ -261,13 +362,8 @@ class Planning {
       this.problems.push(problem('reference-missing', path, {}, { rank: 'warning' }))
       return heldSeating(on.frame)
     }
-    const below = this.geometry.get(on.step)
-    if (!below) {
-      const known = this.resolved.steps.get(on.step)
-      const code = !known ? 'reference-missing' : known.values ? 'reference-later' : 'reference-broken'
-      this.problems.push(problem(code, path))
-      return undefined
-    }
+    if (!this.known(on.step, path)) return undefined
+    const below = this.geometry.get(on.step)!
     const face = below.faces.find((candidate) => candidate.name === on.face)
     if (!face) {
       this.problems.push(problem('face-missing', path, { face: on.face, step: 'that step' }))
@@ -372,15 +468,99 @@ function depthBelow(f: Frame, material: Box): number {
 
 /** How far a body reaches from its own origin. A bundle's is the middle of the face that its first step stands on. */
 function reachOf(body: Body, values: AnyValues): Reach {
-  if (body.kind === 'bundle') {
-    const points = corners(body.box).map((corner) => pointIn(body.home, corner))
-    return (d) => Math.max(...points.map((point) => dot(point, d)))
+  if (body.kind === 'shape') {
+    const { shape } = body
+    return (d) => (shape.reach ? shape.reach(values as never, d) : boxReach(shape.box(values as never, 0), d))
   }
-  const { shape } = body
-  return (d) => (shape.reach ? shape.reach(values as never, d) : boxReach(shape.box(values as never, 0), d))
+  const { operands, home, factors } = body
+  const added = operands
+    .filter(({ step }) => step.effect === 'add')
+    .flatMap((operand) =>
+      operand.copies.map((copy) => {
+        const f = operand.body.kind === 'bundle' ? composed(copy.frame, operand.body.home) : copy.frame
+        return { frame: composed(inverse(home), f), reach: reachOf(operand.body, copy.values) }
+      }),
+    )
+  const reach: Reach = (d) =>
+    Math.max(...added.map(({ frame: f, reach: own }) => dot(f.origin, d) + own(directionIn(f, d))))
+  return factors ? scaledReach(reach, factors) : reach
 }
 
 /** In the frame that a copy's frame is given for. */
 function boxOfBody(body: Body, values: AnyValues, through: number): Box {
-  return body.kind === 'bundle' ? body.box : body.shape.box(values as never, through)
+  if (body.kind === 'shape') return body.shape.box(values as never, through)
+  const { box, home, factors } = body
+  return factors ? boxOf(corners(box).map((corner) => scaledPoint(corner, home, factors)))! : box
+}
+
+type Bundle = Extract<Body, { kind: 'bundle' }>
+
+/** A bundle's content, scaled as its values say; one that is scaled already is scaled on. */
+function scaledBody(body: Bundle, values: AnyValues): Bundle {
+  const own = factorsOf(values, reachOf(body, {}))
+  if (!own) return body
+  const [x, y, z] = body.factors ?? [1, 1, 1]
+  return { ...body, factors: [x * own[0], y * own[1], z * own[2]] }
+}
+
+/** The shape of another step, which is a bundle of that one shape where it is scaled. */
+function sameAs(original: Operand, values: AnyValues): { readonly body: Body; readonly values: AnyValues } {
+  const { body } = original
+  if (body.kind === 'bundle') return { body: scaledBody(body, values), values: {} }
+  const first = original.copies[0]!
+  if (!factorsOf(values, () => 1)) return { body, values: first.values }
+  const copy: Copy = { ...first, number: 1, frame: world }
+  const alone: Operand = {
+    ...original,
+    step: { ...original.step, effect: 'add' },
+    flush: { top: false, bottom: false },
+    copies: [copy],
+    box: boxOfBody(body, first.values, original.through),
+  }
+  const bundle: Bundle = { kind: 'bundle', operands: [alone], home: world, box: alone.box, factors: undefined }
+  return { body: scaledBody(bundle, values), values: {} }
+}
+
+/** A point of the space that a bundle was planned in, scaled with the bundle. */
+function scaledPoint(p: Vec3, home: Frame, [x, y, z]: Vec3): Vec3 {
+  const own = pointIn(home, p)
+  return pointOut(home, [own[0] * x, own[1] * y, own[2] * z])
+}
+
+/**
+ * Where a step of a scaled bundle stands once it is scaled. Its own axes stay as they are; faces whose sides are no longer
+ * square to one another, and rounds that are no longer round, are no faces to stand on.
+ */
+function scaledGeometry(known: StepGeometry, { home, factors }: Bundle): StepGeometry {
+  if (!factors) return known
+  const at = (f: Frame): Frame => ({ ...f, origin: scaledPoint(f.origin, home, factors) })
+  const stretched = (d: Vec3): Vec3 => {
+    const own = directionIn(home, d)
+    return directionOut(home, [own[0] * factors[0], own[1] * factors[1], own[2] * factors[2]])
+  }
+  const here = at(known.frame)
+  const faces = known.faces.flatMap((face): NamedFace[] => {
+    const there = composed(known.frame, face.frame)
+    const [u, v, n] = [stretched(there.u), stretched(there.v), stretched(there.n)]
+    const [across, along, out] = [norm(u), norm(v), norm(n)]
+    if (Math.abs(dot(u, v)) > 1e-9 * across * along) return []
+    if (face.round !== undefined && Math.abs(across - out) > 1e-9 * out) return []
+    const moved: Frame = frame(scaledPoint(there.origin, home, factors), scaled(u, 1 / across), scaled(v, 1 / along))
+    return [
+      {
+        ...face,
+        frame: composed(inverse(here), moved),
+        size: [face.size[0] * across, face.size[1] * along],
+        ...(face.round === undefined ? {} : { round: face.round * across }),
+      },
+    ]
+  })
+  // The support of a linear image, in the step's own axes.
+  const pulled = (d: Vec3) => directionIn(known.frame, stretched(directionOut(known.frame, d)))
+  const reach: Reach = (d) => {
+    const p = pulled(d)
+    const far = norm(p)
+    return far === 0 ? 0 : far * known.reach(scaled(p, 1 / far))
+  }
+  return { ...known, frame: here, stands: at(known.stands), frames: known.frames.map(at), faces, reach }
 }

@@ -8,16 +8,17 @@ import {
   type Step,
   sameKind,
 } from '../document/index.ts'
-import type { AnyValues } from '../fields/index.ts'
+import type { AnyValues, Fields } from '../fields/index.ts'
 import { type Printer, printerFor, printers } from '../fits/index.ts'
 import { type JointDefinition, jointOf } from '../joints/index.ts'
-import { computeMeasures, type MeasureTable, type Names } from '../measures/index.ts'
+import { computeMeasures, type GivenValue, type MeasureTable, type Names } from '../measures/index.ts'
 import type { PlaceValues } from '../place/index.ts'
 import { type Problem, problem } from '../problems/index.ts'
 import { repeatOf } from '../repeats/index.ts'
 import { type ShapeDefinition, shapeOf } from '../shapes/index.ts'
 import { copyNumbers, withCopyNumbers } from './copyNames.ts'
 import { FieldWork, type ResolvedRepeat } from './fieldWork.ts'
+import { scaleFields } from './scaling.ts'
 
 /** A part with all its expressions computed. What could not be computed is a problem on its owner. */
 export interface ResolvedPart {
@@ -33,7 +34,7 @@ export interface ResolvedStep {
   readonly step: Step
   /** undefined for a bundle, for "same as", and where the kind is not known */
   readonly shape: ShapeDefinition | undefined
-  /** those of the first copy; undefined where a field has a problem, empty where there is no shape of its own */
+  /** those of the first copy; undefined where a field has a problem. Of a bundle: how large it is made */
   readonly values: AnyValues | undefined
   readonly place: PlaceValues | undefined
   /** what its fields can read: the measures, and the numbers of its first copy */
@@ -61,14 +62,21 @@ export interface ResolvedJoint {
 
 /** What the fields of shapes, joints and repeats hold, for edits that rewrite expressions. */
 export const fieldKindOf: FieldKindOf = (owner, field) => {
-  const definition =
-    'shape' in owner ? shapeOf(owner.shape) : 'joint' in owner ? jointOf(owner.joint) : repeatOf(owner.repeat)
+  const definition: { readonly fields: Fields } | undefined =
+    'shape' in owner
+      ? owner.shape === bundleKind || owner.shape === sameKind
+        ? { fields: scaleFields }
+        : shapeOf(owner.shape)
+      : 'joint' in owner
+        ? jointOf(owner.joint)
+        : repeatOf(owner.repeat)
   return definition && Object.hasOwn(definition.fields, field) ? definition.fields[field]!.kind : undefined
 }
 
-export function resolvePart(part: Part): ResolvedPart {
+/** `read` is what was read off the part, by name. */
+export function resolvePart(part: Part, read: ReadonlyMap<string, GivenValue> = new Map()): ResolvedPart {
   const printer = printerFor(part.printer)
-  const measures = computeMeasures(measuresInForce(part), part.unit, printer.fits)
+  const measures = computeMeasures(measuresInForce(part), part.unit, printer.fits, read)
   const problems: Problem[] = measures.rows.flatMap((row) => (row.problem ? [row.problem] : []))
   if (!printers.some((known) => known.id === part.printer))
     problems.push(
@@ -97,7 +105,12 @@ function resolveStep(step: Step, names: Names): ResolvedStep {
       varies = true
     })
     const work = new FieldWork(numbered)
-    const values = shape ? work.fields('shape', shape, step.fields, path) : ofSteps ? {} : undefined
+    const { of: _, ...own } = step.fields
+    const values = shape
+      ? work.fields('shape', shape, step.fields, path)
+      : ofSteps
+        ? work.fields('bundle', { fields: scaleFields }, own, path)
+        : undefined
     return { values, place: work.place(step.place, path), names: numbered, problems: work.problems }
   }
   const first = resolvedCopy(0)

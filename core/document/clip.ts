@@ -1,8 +1,8 @@
 import { applyEdit, type Edit } from './edits.ts'
 import { type FieldKindOf, usesOfNames } from './expressions.ts'
 import { newPart, onBed } from './new.ts'
-import { flattened, renewed, withContents } from './tree.ts'
-import type { Part, Seat, Step } from './types.ts'
+import { flattened, mapReferences, renewed, withContents } from './tree.ts'
+import type { Part, Step } from './types.ts'
 
 /**
  * Steps on their way from one part to another: a part of one piece, with the measures that they read and those that
@@ -48,11 +48,11 @@ export function pasteEdits(
   kindOf: FieldKindOf,
 ): readonly Edit[] {
   const source = applyEdit(clip, { type: 'set-unit', unit: part.unit }, kindOf)
-  const known = new Set(part.measures.map((measure) => measure.name))
+  const named = new Set(part.measures.map((measure) => measure.name))
   const measures = source.measures
-    .filter((measure) => !known.has(measure.name))
+    .filter((measure) => !named.has(measure.name))
     .map((measure): Edit => ({ type: 'add-measure', measure: { ...measure, id: newId() } }))
-  const here = new Set(part.pieces.flatMap((piece) => flattened(piece.steps)).map((step) => step.id))
+  const known = new Set(part.pieces.flatMap((piece) => flattened(piece.steps)).map((step) => step.id))
   const steps = source.pieces.flatMap((piece) => piece.steps)
   const ids = new Map(steps.map((step) => [step.id, newId()]))
   let { after } = target
@@ -60,17 +60,13 @@ export function pasteEdits(
     ...measures,
     ...steps.map((step): Edit => {
       const own = new Set(flattened([step]).map(({ id }) => id))
-      const seat = (on: Seat): Seat => {
-        if (on.kind !== 'face' || own.has(on.step)) return on
-        const copied = ids.get(on.step)
-        if (copied) return { ...on, step: copied }
-        return here.has(on.step) ? on : { kind: 'bed' }
-      }
+      const here = (id: string) => (own.has(id) || known.has(id) ? id : undefined)
+      const reference = (id: string) => ids.get(id) ?? here(id)
       const edit: Edit = {
         type: 'add-step',
         piece: target.piece,
         after,
-        step: renewed(reseated(step, seat), ids.get(step.id)!),
+        step: renewed(reseated(step, reference), ids.get(step.id)!),
       }
       after = ids.get(step.id)
       return edit
@@ -78,12 +74,10 @@ export function pasteEdits(
   ]
 }
 
-/** A step and what it holds on other seats; on the bed there are no edges to measure from. */
-function reseated(step: Step, seat: (on: Seat) => Seat): Step {
-  const on = seat(step.place.on)
-  const place =
-    on.kind === 'bed' && step.place.on.kind !== 'bed'
-      ? { ...step.place, on, across: onBed.across, along: onBed.along }
-      : { ...step.place, on }
-  return { ...step, place, ...(step.steps ? { steps: step.steps.map((inner) => reseated(inner, seat)) } : {}) }
+/** A step and what it holds told by other steps; on the bed there are no edges to measure from. */
+function reseated(step: Step, reference: (id: string) => string | undefined): Step {
+  const told = mapReferences(step.place, reference)
+  const toBed = told.on.kind === 'bed' && step.place.on.kind !== 'bed'
+  const place = toBed ? { ...told, across: onBed.across, along: onBed.along } : told
+  return { ...step, place, ...(step.steps ? { steps: step.steps.map((inner) => reseated(inner, reference)) } : {}) }
 }

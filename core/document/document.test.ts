@@ -10,8 +10,8 @@ import {
   migrations,
   newPart,
   type Part,
+  placedBy,
   readPartFile,
-  standingOn,
   usesOfNames,
   writePartFile,
 } from './index.ts'
@@ -184,9 +184,11 @@ describe('edits', () => {
     expect(sizes(edited(inches, { type: 'set-unit', unit: 'mm' }))).toEqual(sizes(part))
   })
   it('hold what stood on a removed step where it was', () => {
-    expect(standingOn(base, new Set(['base']))).toEqual(['hole'])
+    expect(placedBy(base, new Set(['base']))).toEqual(['hole'])
     const frame = { origin: [0, 0, 5], u: [1, 0, 0], v: [0, 1, 0], size: [60, 30] } as const
-    const after = edited(base, { type: 'remove-steps', ids: ['base'], held: { hole: { was: 'top', frame } } })
+    const on = { kind: 'held', was: 'top', frame } as const
+    const { place } = findStep(base, 'hole')!.step
+    const after = edited(base, { type: 'remove-steps', ids: ['base'], held: { hole: { place: { ...place, on } } } })
     expect(findStep(after, 'hole')!.step.place.on).toEqual({ kind: 'held', was: 'top', frame })
   })
 })

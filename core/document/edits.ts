@@ -16,14 +16,13 @@ import {
   bundleKind,
   type Effect,
   type FieldTexts,
-  type HeldFrame,
   type Joint,
   type Offset,
   type Part,
   type Piece,
   type Place,
+  type Readout,
   type Repeat,
-  type Seat,
   type Step,
   type Variant,
 } from './types.ts'
@@ -56,7 +55,7 @@ export type Edit =
     }
   | { readonly type: 'add-piece'; readonly piece: Piece }
   | { readonly type: 'set-piece'; readonly id: string; readonly change: Partial<Omit<Piece, 'id' | 'steps'>> }
-  | { readonly type: 'remove-piece'; readonly id: string; readonly held: HeldSeats }
+  | { readonly type: 'remove-piece'; readonly id: string; readonly held: HeldPlaces }
   | { readonly type: 'add-step'; readonly piece: string; readonly step: Step; readonly after?: string | undefined }
   | { readonly type: 'set-field'; readonly id: string; readonly field: string; readonly text: string }
   | { readonly type: 'set-step'; readonly id: string; readonly change: StepChange }
@@ -71,10 +70,10 @@ export type Edit =
   | { readonly type: 'omit-copy'; readonly id: string; readonly copy: number; readonly omitted: boolean }
   /** `to` is the place in its own list that the step has afterwards, from 0 */
   | { readonly type: 'move-step'; readonly id: string; readonly to: number }
-  | { readonly type: 'remove-steps'; readonly ids: readonly string[]; readonly held: HeldSeats }
+  | { readonly type: 'remove-steps'; readonly ids: readonly string[]; readonly held: HeldPlaces }
   /** Steps that stand next to one another become what `bundle` holds, in its place. */
   | { readonly type: 'bundle-steps'; readonly ids: readonly string[]; readonly bundle: Step }
-  | { readonly type: 'dissolve-bundle'; readonly id: string; readonly held: HeldSeats }
+  | { readonly type: 'dissolve-bundle'; readonly id: string; readonly held: HeldPlaces }
   | { readonly type: 'add-joint'; readonly joint: Joint }
   | {
       readonly type: 'set-joint'
@@ -82,6 +81,10 @@ export type Edit =
       readonly change: Partial<Omit<Joint, 'id' | 'fields' | 'place'>>
     }
   | { readonly type: 'remove-joint'; readonly id: string }
+  | { readonly type: 'add-readout'; readonly readout: Readout }
+  | { readonly type: 'set-readout'; readonly id: string; readonly change: Partial<Omit<Readout, 'id' | 'name'>> }
+  | { readonly type: 'rename-readout'; readonly id: string; readonly name: string }
+  | { readonly type: 'remove-readout'; readonly id: string }
 
 type StepChange = {
   readonly name?: string
@@ -91,8 +94,8 @@ type StepChange = {
   readonly when?: string
 }
 
-/** For each step that stands on something about to be removed: the frame it keeps. */
-export type HeldSeats = Readonly<Record<string, { readonly was: string; readonly frame: HeldFrame }>>
+/** For each step whose place hangs on something about to be removed: the place, and the fields, that keep it where it is. */
+export type HeldPlaces = Readonly<Record<string, { readonly place: Place; readonly fields?: FieldTexts }>>
 
 /**
  * The part after `edit`. An edit that names something that is not there leaves the part as it is.
@@ -165,7 +168,7 @@ export function applyEdit(part: Part, edit: Edit, kindOf: FieldKindOf): Part {
     case 'remove-piece':
       return part.pieces.length === 1
         ? part
-        : withSeatsHeld(
+        : withPlacesHeld(
             {
               ...part,
               pieces: part.pieces.filter((piece) => piece.id !== edit.id),
@@ -197,11 +200,11 @@ export function applyEdit(part: Part, edit: Edit, kindOf: FieldKindOf): Part {
           : steps.toSpliced(index, 1).toSpliced(edit.to, 0, steps[index]!),
       )
     case 'remove-steps':
-      return withSeatsHeld(withoutSteps(part, new Set(edit.ids)), edit.held)
+      return withPlacesHeld(withoutSteps(part, new Set(edit.ids)), edit.held)
     case 'bundle-steps':
       return withBundle(part, edit.ids, edit.bundle)
     case 'dissolve-bundle':
-      return withSeatsHeld(
+      return withPlacesHeld(
         withSiblings(part, edit.id, (steps, index) => steps.toSpliced(index, 1, ...dissolved(steps[index]!))),
         edit.held,
       )
@@ -215,6 +218,18 @@ export function applyEdit(part: Part, edit: Edit, kindOf: FieldKindOf): Part {
       )
     case 'remove-joint':
       return { ...part, joints: part.joints.filter((joint) => joint.id !== edit.id) }
+    case 'add-readout':
+      return { ...part, readouts: [...part.readouts, edit.readout] }
+    case 'set-readout':
+      return withList(
+        part,
+        'readouts',
+        changed(part.readouts, edit.id, (readout) => ({ ...readout, ...edit.change })),
+      )
+    case 'rename-readout':
+      return withReadoutRenamed(part, edit.id, edit.name, kindOf)
+    case 'remove-readout':
+      return { ...part, readouts: part.readouts.filter((readout) => readout.id !== edit.id) }
   }
 }
 
@@ -237,7 +252,11 @@ function changed<T extends { readonly id: string }>(
 }
 
 /** `part` with another list under `key`; the same part where the list is the same. */
-function withList<K extends 'measures' | 'variants' | 'pieces' | 'joints'>(part: Part, key: K, items: Part[K]): Part {
+function withList<K extends 'measures' | 'variants' | 'pieces' | 'joints' | 'readouts'>(
+  part: Part,
+  key: K,
+  items: Part[K],
+): Part {
   return items === part[key] ? part : { ...part, [key]: items }
 }
 
@@ -300,11 +319,11 @@ function withBundle(part: Part, ids: readonly string[], bundle: Step): Part {
   return withSiblings(part, first.step.id, (siblings, index) => siblings.toSpliced(index, content.length, whole))
 }
 
-function withSeatsHeld(part: Part, held: HeldSeats): Part {
-  return Object.entries(held).reduce((out, [id, { was, frame }]) => {
-    const on: Seat = { kind: 'held', was, frame }
-    return withStep(out, id, (step) => ({ ...step, place: { ...step.place, on } }))
-  }, part)
+function withPlacesHeld(part: Part, held: HeldPlaces): Part {
+  return Object.entries(held).reduce(
+    (out, [id, { place, fields }]) => withStep(out, id, (step) => ({ ...step, place, fields: fields ?? step.fields })),
+    part,
+  )
 }
 
 /** Bare numbers get their old unit written behind them, so that no size changes with the unit. */
@@ -334,13 +353,26 @@ function withMeasureRenamed(part: Part, id: string, name: string, kindOf: FieldK
   const clash = part.measures.some((other) => other.name === name && other.id !== id)
   // Only a name that is in force is followed: renaming the second of two equal names must not take the first one's uses.
   const inForce = part.measures.find((other) => other.name === measure.name)?.id === id
-  const followed =
-    inForce && !clash && measure.name !== '' && name !== ''
-      ? mapExpressions(part, kindOf, (text, kind) =>
-          kind === 'switch'
-            ? mapCondition(text, (value) => withRenamed(value, measure.name, name))
-            : withRenamed(text, measure.name, name),
-        )
-      : part
+  const followed = inForce && !clash ? withNameFollowed(part, measure.name, name, kindOf) : part
   return { ...followed, measures: changed(followed.measures, id, (other) => ({ ...other, name })) }
+}
+
+function withReadoutRenamed(part: Part, id: string, name: string, kindOf: FieldKindOf): Part {
+  const readout = part.readouts.find((other) => other.id === id)
+  if (!readout || readout.name === name) return part
+  const taken = [...part.measures, ...part.readouts].some((other) => other.name === name)
+  // Where a measure has its name, that is what is read.
+  const inForce =
+    !part.measures.some((measure) => measure.name === readout.name) &&
+    part.readouts.find((other) => other.name === readout.name)?.id === id
+  const followed = inForce && !taken ? withNameFollowed(part, readout.name, name, kindOf) : part
+  return { ...followed, readouts: changed(followed.readouts, id, (other) => ({ ...other, name })) }
+}
+
+/** Every use of a name under its new name. */
+function withNameFollowed(part: Part, from: string, to: string, kindOf: FieldKindOf): Part {
+  if (from === '' || to === '') return part
+  return mapExpressions(part, kindOf, (text, kind) =>
+    kind === 'switch' ? mapCondition(text, (value) => withRenamed(value, from, to)) : withRenamed(text, from, to),
+  )
 }

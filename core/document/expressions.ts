@@ -1,5 +1,5 @@
 import { cornerTexts, type FieldKind, mapCorners } from '../fields/index.ts'
-import { type Measure, type MeasureKind, mapTemplate } from '../measures/index.ts'
+import { type Measure, type MeasureKind, mapTemplate, type WordKind } from '../measures/index.ts'
 import { mapSteps } from './tree.ts'
 import type { FieldTexts, Part, Place } from './types.ts'
 
@@ -10,7 +10,7 @@ export type FieldKindOf = (
 ) => FieldKind | undefined
 
 /** What kind of value an expression gives: `any` in texts, `switch` for a condition. */
-export type ExpressionKind = MeasureKind | 'any'
+export type ExpressionKind = Exclude<MeasureKind, WordKind> | 'any'
 
 /** The measures with the values of the variant in force. */
 export function measuresInForce({ measures, variants, variant }: Part): readonly Measure[] {
@@ -54,19 +54,25 @@ export function mapExpressions(
     turn: change(place.turn, 'angle', id),
     tilt: change(place.tilt, 'angle', id),
     lean: change(place.lean, 'angle', id),
+    ...(place.pivot ? { pivot: { ...place.pivot, by: change(place.pivot.by, 'angle', id) } } : {}),
+    ...(place.until ? { until: { ...place.until, less: change(place.until.less, 'length', id) } } : {}),
   })
+  const measured = (text: string, kind: MeasureKind | undefined, id: string): string => {
+    if (kind === 'choice') return text
+    return kind === 'text' ? mapTemplate(text, (inner) => change(inner, 'any', id)) : change(text, kind ?? 'any', id)
+  }
   return {
     ...part,
     measures: part.measures.map((measure) => ({
       ...measure,
-      expression: change(measure.expression, measure.kind, measure.id),
+      expression: measured(measure.expression, measure.kind, measure.id),
     })),
     variants: part.variants.map((variant) => ({
       ...variant,
       values: Object.fromEntries(
         Object.entries(variant.values).map(([id, text]) => {
-          const kind = part.measures.find((measure) => measure.id === id)?.kind ?? 'any'
-          return [id, change(text, kind, id)]
+          const kind = part.measures.find((measure) => measure.id === id)?.kind
+          return [id, measured(text, kind, id)]
         }),
       ),
     })),

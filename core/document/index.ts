@@ -1,9 +1,18 @@
 export { clipOf, pasteEdits } from './clip.ts'
-export { applyEdit, copiedStep, type Edit, type HeldSeats } from './edits.ts'
+export { applyEdit, copiedStep, type Edit, type HeldPlaces } from './edits.ts'
 export { type FieldKindOf, measuresInForce, usesOfNames } from './expressions.ts'
 export { checkedPart, readPartFile, writePartFile } from './file.ts'
 export { migrations } from './migrations.ts'
 export { newPart, newPiece, onBed, restFor } from './new.ts'
 export { documentLimits, partSchema } from './schema.ts'
-export { allSteps, type FoundStep, findStep, flattened, standingOn, withContents } from './tree.ts'
+export {
+  allSteps,
+  type FoundStep,
+  findStep,
+  flattened,
+  mapReferences,
+  placedBy,
+  referencesOf,
+  withContents,
+} from './tree.ts'
 export * from './types.ts'

@@ -32,6 +32,7 @@ export function newPart(ids: { part: string; piece: string }, name: string): Par
     variant: '',
     pieces: [newPiece(ids.piece, 'Piece 1', 'pewter')],
     joints: [],
+    readouts: [],
   }
 }
 

@@ -1,7 +1,7 @@
 import Joi from 'joi'
 import { measureKinds } from '../measures/index.ts'
 import { partUnits } from '../units/index.ts'
-import { bundleKind, currentVersion, effects, pieceColours } from './types.ts'
+import { bundleKind, currentVersion, effects, levelPoints, pieceColours, pivotLines } from './types.ts'
 
 /** Sizes that keep a part file within what can be built and shown. */
 export const documentLimits = {
@@ -12,6 +12,9 @@ export const documentLimits = {
   steps: 1000,
   allSteps: 5000,
   joints: 40,
+  readouts: 200,
+  choices: 60,
+  readings: 100,
   repeats: 3,
   omitted: 2000,
   /** bundles within bundles */
@@ -56,6 +59,7 @@ const seat = Joi.alternatives().conditional('.kind', {
 })
 
 const offset = Joi.object({
+  of: id,
   from: Joi.valid('low', 'centre', 'high').required(),
   to: Joi.valid('near', 'centre', 'far', 'own').required(),
   by: expression.required(),
@@ -71,6 +75,17 @@ const place = Joi.object({
   tilt: expression.required(),
   lean: expression.required(),
   base: name.required(),
+  level: Joi.object({
+    of: id.required(),
+    from: Joi.valid(...levelPoints).required(),
+    to: Joi.valid(...levelPoints).required(),
+  }),
+  pivot: Joi.object({
+    of: id.allow('').required(),
+    line: Joi.valid(...pivotLines).required(),
+    by: expression.required(),
+  }),
+  until: Joi.object({ step: id.required(), face: name.required(), less: expression.required() }),
 })
 
 const fields = Joi.object()
@@ -104,9 +119,24 @@ const measure = Joi.object({
   kind: Joi.valid(...measureKinds).required(),
   expression: expression.required(),
   note: Joi.string().allow('').max(documentLimits.note).required(),
+  choices: Joi.array().items(name).max(documentLimits.choices),
+  readings: Joi.array()
+    .items(Joi.object({ value: Joi.number().required(), at: Joi.string().isoDate().required() }))
+    .max(documentLimits.readings),
 })
 
-/** The structure of a part file, version 2. What a step's fields mean is checked when the step is built. */
+const readout = Joi.object({
+  id: id.required(),
+  name: name.required(),
+  kind: id.required(),
+  of: Joi.array()
+    .items(Joi.object({ step: id.required(), face: name.required() }))
+    .max(2)
+    .required(),
+  note: Joi.string().allow('').max(documentLimits.note).required(),
+})
+
+/** The structure of a part file, version 3. What a step's fields mean is checked when the step is built. */
 export const partSchema = Joi.object({
   format: Joi.valid('makrel-part').required(),
   version: Joi.valid(currentVersion).required(),
@@ -156,4 +186,5 @@ export const partSchema = Joi.object({
     .max(documentLimits.joints)
     .unique('id')
     .required(),
+  readouts: Joi.array().items(readout).max(documentLimits.readouts).unique('id').required(),
 }).prefs({ convert: false, abortEarly: true, errors: { wrap: { label: false } } })

@@ -1,4 +1,4 @@
-import { bundleKind, type Part, type Piece, type Seat, type Step, sameKind } from './types.ts'
+import { bundleKind, type Part, type Piece, type Place, type Seat, type Step, sameKind } from './types.ts'
 
 /** Finding and changing steps in the tree of pieces and bundles. All functions are pure. */
 
@@ -38,12 +38,50 @@ export function findStep(part: Part, id: string): FoundStep | undefined {
   return undefined
 }
 
-/** Ids of the steps outside of `ids` that stand on a face of one of them. Members of bundles go with their bundle. */
-export function standingOn(part: Part, ids: ReadonlySet<string>): string[] {
+/** Ids of the steps outside of `ids` whose place hangs on one of them. Members of bundles go with their bundle. */
+export function placedBy(part: Part, ids: ReadonlySet<string>): string[] {
   const going = withContents(part, ids)
   return allSteps(part)
-    .filter(({ id, place: { on } }) => !going.has(id) && on.kind === 'face' && going.has(on.step))
+    .filter(({ id, place }) => !going.has(id) && referencesOf(place).some((step) => going.has(step)))
     .map((step) => step.id)
+}
+
+/** Ids of the steps that a place is told by. */
+export function referencesOf(place: Place): string[] {
+  const ids: string[] = []
+  mapReferences(place, (id) => {
+    ids.push(id)
+    return id
+  })
+  return ids
+}
+
+/** A place with each step that it is told by put through `change`; what answers `undefined` is left out of it. */
+export function mapReferences(place: Place, change: (id: string) => string | undefined): Place {
+  const { across, along, level, pivot, until, on, ...rest } = place
+  const offset = (given: Place['across']): Place['across'] => {
+    if (!given.of) return given
+    const { of, ...plain } = given
+    const next = change(of)
+    return next === undefined ? plain : { of: next, ...plain }
+  }
+  const seat = (): Seat => {
+    if (on.kind !== 'face') return on
+    const step = change(on.step)
+    return step === undefined ? { kind: 'bed' } : { ...on, step }
+  }
+  const leveller = level && change(level.of)
+  const pivoted = pivot && (pivot.of === '' ? '' : change(pivot.of))
+  const end = until && change(until.step)
+  return {
+    on: seat(),
+    across: offset(across),
+    along: offset(along),
+    ...rest,
+    ...(level && leveller !== undefined ? { level: { ...level, of: leveller } } : {}),
+    ...(pivot && pivoted !== undefined ? { pivot: { ...pivot, of: pivoted } } : {}),
+    ...(until && end !== undefined ? { until: { ...until, step: end } } : {}),
+  }
 }
 
 /** `ids` and the ids of all that these steps hold. */
@@ -89,11 +127,10 @@ export function mapSteps(steps: readonly Step[], change: (step: Step) => Step): 
 /** A step under a new id, what it holds under ids made from that one; references among them follow. */
 export function renewed(step: Step, id: string): Step {
   const ids = new Map(flattened([step]).map((each, i) => [each.id, i === 0 ? id : `${id.slice(0, 56)}-${i}`]))
-  const seat = (on: Seat): Seat => (on.kind === 'face' && ids.has(on.step) ? { ...on, step: ids.get(on.step)! } : on)
   const [out] = mapSteps([step], (each) => ({
     ...each,
     id: ids.get(each.id)!,
-    place: { ...each.place, on: seat(each.place.on) },
+    place: mapReferences(each.place, (other) => ids.get(other) ?? other),
     ...(each.shape === sameKind ? { fields: { ...each.fields, of: ids.get(each.fields.of!) ?? each.fields.of! } } : {}),
   }))
   return out!

@@ -17,8 +17,9 @@ export interface Part {
   readonly variant: string
   readonly pieces: readonly Piece[]
   readonly joints: readonly Joint[]
+  readonly readouts: readonly Readout[]
 }
-export const currentVersion = 2
+export const currentVersion = 3
 
 /** A named set of values: measure -> the expression that it has in this variant, in place of its own. */
 export interface Variant {
@@ -87,6 +88,9 @@ export type Triple = readonly [number, number, number]
  * order; mm and degrees as expressions.
  * `rest`: `on` puts the shape's lowest point on the seat, `in` its highest point flush with it.
  * `base`: the face of the shape that lies on the seat; empty for its own underside.
+ * `level` takes the place of `rest`: the height is that of another step, and `lift` goes on from there.
+ * `pivot` turns the placed shape, last of all, about a line.
+ * `until`: what a cut that goes "up to" something ends at.
  */
 export interface Place {
   readonly on: Seat
@@ -98,6 +102,9 @@ export interface Place {
   readonly tilt: string
   readonly lean: string
   readonly base: string
+  readonly level?: Level | undefined
+  readonly pivot?: Pivot | undefined
+  readonly until?: Until | undefined
 }
 
 /**
@@ -105,11 +112,57 @@ export interface Place {
  * shape. From the high side the distance counts back into the face. `near` is the shape's side that faces the one
  * measured from, `far` the opposite one; measured from the centre, `near` is the low side. `own` is the point that a
  * shape is drawn about; for a bundle it is where its steps stand, so that 0 from the centre leaves them there.
+ * `of`: the step whose extents take the place of the seat's, as in "in line with 5" or "flush with the left of 5".
  */
 export interface Offset {
+  readonly of?: string | undefined
   readonly from: 'low' | 'centre' | 'high'
   readonly to: 'near' | 'centre' | 'far' | 'own'
   readonly by: string
+}
+
+/** The height of a point of the shape is that of a point of step `of`, along the normal of the seat. */
+export interface Level {
+  readonly of: string
+  readonly from: LevelPoint
+  readonly to: LevelPoint
+}
+export const levelPoints = ['low', 'centre', 'high'] as const
+export type LevelPoint = (typeof levelPoints)[number]
+
+/**
+ * Turned by `by` about a line of step `of`, or of the seat where that is empty: its normal (a round shape's axis), its
+ * direction across or along, each through its middle; of a seat also the edge on one of its sides.
+ */
+export interface Pivot {
+  readonly of: string
+  readonly line: PivotLine
+  readonly by: string
+}
+export const pivotLines = ['normal', 'across', 'along', 'low-across', 'high-across', 'low-along', 'high-along'] as const
+export type PivotLine = (typeof pivotLines)[number]
+
+/** Up to a face or datum, less a distance that is left standing. */
+export interface Until {
+  readonly step: string
+  readonly face: string
+  readonly less: string
+}
+
+/**
+ * What is read off the part and can be used by its name. It belongs to the faces that it was taken between: a step's
+ * face by its name, or the step's own axis and middle where that is empty.
+ */
+export interface Readout {
+  readonly id: string
+  readonly name: string
+  readonly kind: string
+  readonly of: readonly ReadPoint[]
+  readonly note: string
+}
+export interface ReadPoint {
+  readonly step: string
+  readonly face: string
 }
 
 /** Copies of a step; the kinds are those of the registry of repeats. Each repeat copies what the ones before it made. */

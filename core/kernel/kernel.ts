@@ -86,6 +86,18 @@ export class Solid {
   gapTo(other: Solid, within: number): number {
     return this.raw.minGap(other.raw, within)
   }
+  /** Distances along a ray at which it crosses the surface, ascending, mm; `direction` is unit. */
+  crossings(from: Vec3, direction: Vec3): readonly number[] {
+    const bounds = this.bounds()
+    if (!bounds) return []
+    // Past the far side, wherever the ray begins.
+    const far = Math.hypot(
+      ...[0, 1, 2].map((i) => Math.max(Math.abs(bounds.min[i]! - from[i]!), Math.abs(bounds.max[i]! - from[i]!))),
+    )
+    const end = from.map((x, i) => x + direction[i]! * (far + 1)) as [number, number, number]
+    // The library gives the share of the segment.
+    return this.raw.rayCast([...from], end).map(({ distance }) => distance * (far + 1))
+  }
   /** How many separate bodies. */
   bodies(): number {
     return meshFigures(this.mesh()).solids
@@ -228,10 +240,10 @@ export class Scope {
     return this.taken(solid.raw.transform(matrix))
   }
 
-  /** Scaled along z about z = 0. */
-  stretchedUp(solid: Solid, factor: number): Solid {
-    positive({ factor })
-    return this.own(solid.raw.scale([1, 1, factor]))
+  /** Scaled about the origin by a positive factor along each axis. */
+  scaled(solid: Solid, factors: Vec3): Solid {
+    positive({ x: factors[0], y: factors[1], z: factors[2] })
+    return this.own(solid.raw.scale([...factors]))
   }
 
   union(solids: readonly Solid[]): Solid {

@@ -6,6 +6,8 @@ import { evaluateFree, type Names } from './evaluate.ts'
  * joined by `and` and `or`; `and` binds closer. A number stands for yes where it is not 0.
  *
  *   lid and wall >= 2 or not drain
+ *
+ * What holds words (a choice, a text) is compared with words: `size = M5`, `label ≠ ""`.
  */
 export function holds(text: string, names: Names): boolean {
   if (text.trim() === '') throw new ProblemError('expression-empty')
@@ -55,6 +57,32 @@ function bare(text: string, names: Names): boolean {
   const [left, sign, right, ...more] = text.split(/(<=|>=|!=|[<>≤≥=≠])/)
   if (more.length > 0) throw new ProblemError('condition-unclear')
   if (sign === undefined) return evaluateFree(text, names).value.number !== 0
+  const words = wordsOf(left!.trim(), names)
+  if (words) return comparedWords(words, sign, right!.trim(), names)
   // As a difference, so that both sides must measure the same, and a bare number takes the other side's dimension.
   return comparisons[sign]!(evaluateFree(`(${left}) - (${right})`, names).value.number)
+}
+
+/** What is on the left of a comparison, where it holds words. */
+function wordsOf(
+  text: string,
+  names: Names,
+): { readonly word: string; readonly choices?: readonly string[] } | undefined {
+  if (!names.has(text)) return undefined
+  const { word, choices } = names.resolve(text, [0, text.length])
+  return word === undefined ? undefined : choices ? { word, choices } : { word }
+}
+
+function comparedWords(
+  { word, choices }: { readonly word: string; readonly choices?: readonly string[] },
+  sign: string,
+  right: string,
+  names: Names,
+): boolean {
+  if (sign !== '=' && sign !== '!=' && sign !== '≠') throw new ProblemError('words-unordered', { word })
+  const plain = right.replace(/^["“”](.*)["“”]$/s, '$1')
+  const other = wordsOf(right, names)?.word ?? plain
+  if (choices && !choices.includes(other))
+    throw new ProblemError('choice-unknown', { value: other, known: choices.join(', ') })
+  return (word === other) === (sign === '=')
 }

@@ -19,6 +19,9 @@ export interface Value {
   readonly number: number
   readonly dimension: Dimension
   readonly bare: boolean
+  /** a choice or a text: its words; `number` is then the choice's place among `choices`, from 1 */
+  readonly word?: string
+  readonly choices?: readonly string[]
 }
 
 /** What a field or a measure holds. `count` is a whole number, `ratio` any plain number. */
@@ -77,7 +80,7 @@ export function evaluateFree(
   names: Names,
 ): Pick<Evaluated, 'uses' | 'taken'> & { readonly value: Value } {
   const work = new Evaluation(names)
-  const value = work.value(parseExpression(text))
+  const value = work.any(parseExpression(text))
   if (!Number.isFinite(value.number)) throw new ProblemError('not-finite', {}, [0, text.length])
   return { value, uses: [...work.uses], taken: work.takenAsLength }
 }
@@ -91,7 +94,15 @@ class Evaluation {
     this.names = names
   }
 
+  /** A value to calculate with. */
   value(node: Node): Value {
+    const value = this.any(node)
+    if (value.word !== undefined)
+      throw new ProblemError('word-in-arithmetic', { word: value.word }, [node.start, node.end])
+    return value
+  }
+
+  any(node: Node): Value {
     switch (node.kind) {
       case 'quantity':
         return { number: node.value, dimension: node.dimension, bare: node.bare }
@@ -173,6 +184,7 @@ class Evaluation {
         { name: node.name, expected: argumentCount(definition), given: node.args.length },
         word,
       )
+    if (node.name === 'pick') return this.picked(node)
     const { values, dimension } =
       definition.takes === 'alike'
         ? this.alike(node.args, node.name)
@@ -181,6 +193,19 @@ class Evaluation {
     if (!Number.isFinite(number)) throw new ProblemError('not-finite', {}, [node.start, node.end])
     const gives = definition.gives === 'alike' ? dimension : definition.gives
     return { number, dimension: gives, bare: sameDimension(gives, plain) && values.every((value) => value.bare) }
+  }
+
+  /** `pick(size, 4, 5, 6)`: the value that belongs to what was chosen, or to a number from 1. */
+  private picked({ args, start, end }: Extract<Node, { kind: 'call' }>): Value {
+    const [by, ...options] = args
+    const chosen = this.any(by!)
+    const given = chosen.choices?.length
+    if (chosen.word !== undefined && given !== options.length)
+      throw new ProblemError('pick-unlike', { given: given ?? 0, values: options.length }, [start, end])
+    const { values, dimension } = this.alike(options, 'pick')
+    const value = values[chosen.number - 1]
+    if (!value) throw new ProblemError('pick-outside', { number: chosen.number, count: options.length }, [start, end])
+    return { number: value.number, dimension, bare: value.bare }
   }
 
   private converted(node: Node, wanted: Dimension): Value {
@@ -250,6 +275,7 @@ export const functions: Readonly<Record<string, FunctionDefinition>> = {
     gives: 'alike',
     of: ([x, step = 1]) => (step === 0 ? Number.NaN : Math.round(x! / step) * step),
   },
+  pick: { least: 2, most: 61, takes: 'alike', gives: 'alike', of: ([x]) => x! },
   floor: one('alike', 'alike', Math.floor),
   ceil: one('alike', 'alike', Math.ceil),
   abs: one('alike', 'alike', Math.abs),

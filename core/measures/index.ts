@@ -10,14 +10,18 @@ export {
   valueKinds,
 } from './evaluate.ts'
 export { expressionLimits, parseExpression, reservedWords } from './parse.ts'
+export { type ReadingFigures, readingFigures } from './readings.ts'
 export { withRenamed, withWrittenUnits } from './rewrite.ts'
 export {
   computeMeasures,
+  type GivenValue,
   type Measure,
   type MeasureKind,
   type MeasureTable,
   type MeasureValue,
   measureKinds,
+  type Reading,
   unfitName,
+  type WordKind,
 } from './table.ts'
 export { filledTemplate, mapTemplate } from './template.ts'

@@ -1,12 +1,15 @@
 import { describe, expect, it } from 'vitest'
 import { ProblemError } from '../problems/index.ts'
-import { seeded } from '../testing/index.ts'
+import { codeOf, seeded } from '../testing/index.ts'
 import {
   computeMeasures,
   evaluate,
   expressionLimits,
+  filledTemplate,
+  holds,
   type Measure,
   type Names,
+  readingFigures,
   unfitName,
   type ValueKind,
   withRenamed,
@@ -252,5 +255,55 @@ describe('rewriting', () => {
   it('renames whole words only', () => {
     expect(withRenamed('wall + wall2 * max(wall, 3)', 'wall', 'side')).toBe('side + wall2 * max(side, 3)')
     expect(withRenamed('wall +', 'wall', 'side')).toBe('wall +')
+  })
+})
+
+describe('measures that hold words', () => {
+  const table = computeMeasures(
+    [
+      { id: 's', name: 'size', kind: 'choice', expression: 'M5', note: '', choices: ['M4', 'M5', 'M6'] },
+      { id: 'l', name: 'label', kind: 'text', expression: 'Bay {bay}', note: '' },
+      { id: 'b', name: 'bay', kind: 'count', expression: '7', note: '' },
+      { id: 'd', name: 'bore', kind: 'length', expression: 'pick(size, 4.3, 5.3, 6.4)', note: '' },
+      { id: 'n', name: 'third', kind: 'length', expression: 'pick(3, 1, 2, 8 mm)', note: '' },
+      { id: 'x', name: 'odd', kind: 'choice', expression: 'M9', note: '', choices: ['M4'] },
+    ],
+    'mm',
+  )
+  const { names } = table
+  it('are what was chosen, or the words with their values', () => {
+    expect(table.rows.slice(0, 5).map(({ value, word }) => word ?? value)).toEqual(['M5', 'Bay 7', 7, 5.3, 8])
+    expect(table.rows[5]!.problem).toMatchObject({ code: 'choice-unknown', path: ['measures', 'x', 'expression'] })
+    expect(filledTemplate('{label}, {size}', names)).toBe('Bay 7, M5')
+  })
+  it.each([
+    ['size = M5', true],
+    ['size != M5', false],
+    ['size = “M6” or label = "Bay 7"', true],
+    ['not size = M4', true],
+  ])('compare: %s', (text, expected) => expect(holds(text, names)).toBe(expected))
+  it.each([
+    ['size > M4', 'words-unordered'],
+    ['size = M7', 'choice-unknown'],
+  ])('refuse %s', (text, code) => expect(codeOf(() => holds(text, names))).toBe(code))
+  it.each([
+    ['size * 2', 'word-in-arithmetic'],
+    ['label', 'word-in-arithmetic'],
+    ['pick(size, 1, 2)', 'pick-unlike'],
+    ['pick(bay, 1, 2)', 'pick-outside'],
+    ['pick(size)', 'wrong-argument-count'],
+  ])('are no numbers: %s', (text, code) => expect(codeOf(() => evaluate(text, 'length', names))).toBe(code))
+})
+
+describe('readings', () => {
+  const taken = (...values: number[]) => values.map((value) => ({ value, at: '2026-03-14T09:00:00Z' }))
+  it('come to their mean, spread and scatter', () => {
+    const figures = readingFigures(taken(12.4, 12.46, 12.43))!
+    expect(figures.count).toBe(3)
+    expect(figures.mean).toBeCloseTo(12.43, 12)
+    expect(figures.spread).toBeCloseTo(0.06, 12)
+    expect(figures.deviation).toBeCloseTo(0.03, 12)
+    expect(readingFigures(taken(9))).toEqual({ count: 1, mean: 9, spread: 0, deviation: 0 })
+    expect(readingFigures([])).toBeUndefined()
   })
 })

@@ -3,10 +3,12 @@ import { angle, type Dimension, length, lengthUnits, type PartUnit, plain } from
 import { holds } from './condition.ts'
 import { evaluate, functions, type Names, type Value, type ValueKind, valueKinds } from './evaluate.ts'
 import { reservedWords } from './parse.ts'
+import { filledTemplate } from './template.ts'
 
-/** What a measure holds. A switch is yes or no, and 1 or 0 in an expression. */
-export type MeasureKind = ValueKind | 'switch'
-export const measureKinds: readonly MeasureKind[] = [...valueKinds, 'switch']
+/** What a measure holds. A switch is yes or no, and 1 or 0 in an expression; a choice is one of its own words. */
+export type MeasureKind = ValueKind | 'switch' | WordKind
+export type WordKind = 'choice' | 'text'
+export const measureKinds: readonly MeasureKind[] = [...valueKinds, 'switch', 'choice', 'text']
 
 /** A named value of a part. `expression` is the text that was typed. */
 export interface Measure {
@@ -15,12 +17,24 @@ export interface Measure {
   readonly kind: MeasureKind
   readonly expression: string
   readonly note: string
+  /** of a choice: the words it can be */
+  readonly choices?: readonly string[] | undefined
+  /** what was measured for it, in the order it was taken */
+  readonly readings?: readonly Reading[] | undefined
+}
+
+/** A value taken with a calliper: mm, or degrees for an angle; `at` is the time as ISO 8601. */
+export interface Reading {
+  readonly value: number
+  readonly at: string
 }
 
 export interface MeasureValue {
   readonly measure: Measure
   /** mm, degrees, or a plain number; 1 or 0 for a switch; undefined where there is a problem */
   readonly value: number | undefined
+  /** what a choice or a text holds */
+  readonly word: string | undefined
   readonly problem: Problem | undefined
   /** names this one reads */
   readonly uses: readonly string[]
@@ -38,16 +52,23 @@ const dimensionOf: Readonly<Record<MeasureKind, Dimension>> = {
   count: plain,
   ratio: plain,
   switch: plain,
+  choice: plain,
+  text: plain,
 }
 
+/** A name that stands for something else than a measure: what was read off the part, or that it is not known. */
+export type GivenValue = Value | { readonly unknown: 'not yet' | 'broken' }
+
 /**
- * Computes all measures in the order of their dependencies. `given` are further lengths by name (the printer's fits).
+ * Computes all measures in the order of their dependencies. `given` are further lengths by name (the printer's fits),
+ * `read` what was read off the part; a measure of the same name goes first.
  * Names must be unique; the first of two equal ones wins and the second is a problem.
  */
 export function computeMeasures(
   measures: readonly Measure[],
   unit: PartUnit,
   given: Readonly<Record<string, number>> = {},
+  read: ReadonlyMap<string, GivenValue> = new Map(),
 ): MeasureTable {
   const byName = new Map<string, Measure>()
   for (const measure of measures) if (!byName.has(measure.name)) byName.set(measure.name, measure)
@@ -70,28 +91,40 @@ export function computeMeasures(
   const compute = (measure: Measure): MeasureValue => {
     const path = ['measures', measure.id, 'expression']
     const unfit = nameProblem(measure, measures, Object.keys(given))
+    const plainRow = { measure, value: undefined, word: undefined, problem: unfit, uses: [] }
     try {
-      if (measure.kind === 'switch')
-        return { measure, value: holds(measure.expression, names) ? 1 : 0, problem: unfit, uses: [] }
-      const { value, uses } = evaluate(measure.expression, measure.kind, names)
-      return { measure, value, problem: unfit, uses }
+      switch (measure.kind) {
+        case 'switch':
+          return { ...plainRow, value: holds(measure.expression, names) ? 1 : 0 }
+        case 'choice':
+          return { ...plainRow, ...chosen(measure) }
+        case 'text':
+          return { ...plainRow, value: 0, word: filledTemplate(measure.expression, names) }
+        default: {
+          const { value, uses } = evaluate(measure.expression, measure.kind, names)
+          return { ...plainRow, value, uses }
+        }
+      }
     } catch (error) {
       if (!(error instanceof ProblemError)) throw error
-      return { measure, value: undefined, problem: unfit ?? error.toProblem(path), uses: [] }
+      return { ...plainRow, problem: unfit ?? error.toProblem(path) }
     }
   }
 
   const names: Names = {
     unit,
-    has: (name) => byName.has(name) || Object.hasOwn(given, name),
+    has: (name) => byName.has(name) || read.has(name) || Object.hasOwn(given, name),
     resolve(name, at): Value {
       const measure = byName.get(name)
+      const known = measure ? undefined : read.get(name)
+      if (known && 'unknown' in known) throw new ProblemError('readout-unknown', { name }, at)
+      if (known) return known
       if (!measure) {
         const number = Object.hasOwn(given, name) ? given[name] : undefined
         if (number !== undefined) return { number, dimension: length, bare: false }
         throw new ProblemError(
           'unknown-name',
-          { name, suggestion: suggestion(name, [...byName.keys(), ...Object.keys(given)]) },
+          { name, suggestion: suggestion(name, [...byName.keys(), ...read.keys(), ...Object.keys(given)]) },
           at,
         )
       }
@@ -101,18 +134,35 @@ export function computeMeasures(
         for (const member of ring) rings.set(member, ring)
         throw new ProblemError('cycle', { path: ringText(ring) }, at)
       }
-      const { value } = row(measure)
+      const { value, word } = row(measure)
       if (value === undefined) {
         // Each measure of a ring tells of the ring itself, not of its neighbour's trouble.
         const ring = rings.get(name)
         if (ring?.includes(open.at(-1) ?? '')) throw new ProblemError('cycle', { path: ringText(ring) }, at)
         throw new ProblemError('depends-on-broken', { name }, at)
       }
-      return { number: value, dimension: dimensionOf[measure.kind], bare: false }
+      return {
+        number: value,
+        dimension: dimensionOf[measure.kind],
+        bare: false,
+        ...(word === undefined ? {} : { word }),
+        ...(measure.kind === 'choice' ? { choices: measure.choices ?? [] } : {}),
+      }
     },
   }
 
   return { rows: measures.map(row), names }
+}
+
+/** @throws ProblemError choice-unknown */
+function chosen({ expression, choices = [] }: Measure): { readonly value: number; readonly word: string } {
+  const index = choices.indexOf(expression)
+  if (index < 0)
+    throw new ProblemError('choice-unknown', {
+      value: expression,
+      known: choices.join(', ') || 'the words of this choice',
+    })
+  return { value: index + 1, word: expression }
 }
 
 /** Whether `measure` may be called what it is called. */

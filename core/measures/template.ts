@@ -17,6 +17,7 @@ export function mapTemplate(text: string, change: (expression: string) => string
 export function filledTemplate(text: string, names: Names): string {
   return text.replace(hole, (_, expression: string) => {
     const { value } = evaluateFree(expression, names)
+    if (value.word !== undefined) return value.word
     if (sameDimension(value.dimension, length)) return formatLength(value.number, names.unit)
     return formatNumber(value.number, sameDimension(value.dimension, angle) ? 2 : 4)
   })

@@ -29,7 +29,10 @@ export interface OffsetValue {
   readonly to: 'near' | 'centre' | 'far' | 'own'
   /** mm */
   readonly by: number
+  /** what the distance is counted from in place of the seat's own sides, mm from the middle of the seat */
+  readonly range?: Range | undefined
 }
+export type Range = readonly [low: number, high: number]
 
 /** A place with its expressions computed; mm and degrees. */
 export interface PlaceValues {
@@ -40,6 +43,11 @@ export interface PlaceValues {
   readonly turn: number
   readonly tilt: number
   readonly lean: number
+  /** in place of `rest`: which point of the shape comes to what height above the seat, mm */
+  readonly level?: { readonly to: 'low' | 'centre' | 'high'; readonly at: number } | undefined
+  /** how far it is turned about its pivot, and what an "up to" leaves standing */
+  readonly pivot?: number | undefined
+  readonly less?: number | undefined
 }
 
 /** How far a shape reaches from its own origin along a direction (unit, in the shape's own frame), mm. */
@@ -63,8 +71,7 @@ export function placed(seating: Seating, values: PlaceValues, reach: Reach, lies
   const along = (d: Vec3) => reach(directionIn(rotation, d))
   const across = solved(values.across, seating.size[0], along([1, 0, 0]), along([-1, 0, 0]), lies)
   const deep = solved(values.along, seating.size[1], along([0, 1, 0]), along([0, -1, 0]), lies)
-  const rise =
-    lies === 'by-origin' || lies === 'bundled' ? 0 : values.rest === 'on' ? along([0, 0, -1]) : -along([0, 0, 1])
+  const rise = risen(values, along([0, 0, -1]), along([0, 0, 1]), lies)
   const own = { ...rotation, origin: [0, deep, rise + values.lift] as const }
   return composed(shifted(seating, across), own)
 }
@@ -84,6 +91,14 @@ function faceDown({ u, v, n }: Frame): Frame {
   return { origin: [0, 0, 0], u: image(0), v: image(1), n: image(2) }
 }
 
+/** Height of the shape's origin above the seat, before its lift; `down` and `up` are its reaches. */
+function risen({ rest, level }: PlaceValues, down: number, up: number, lies: Lying): number {
+  const points = { low: -down, centre: (up - down) / 2, high: up }
+  if (level) return level.at - (lies === 'by-origin' ? 0 : points[level.to])
+  if (lies === 'by-origin' || lies === 'bundled') return 0
+  return rest === 'on' ? down : -up
+}
+
 /** Position of the shape's origin; `high` and `low` are its reaches along + and −. */
 function solved(offset: OffsetValue, size: number, high: number, low: number, lies: Lying): number {
   const middled = lies === 'bundled' || typeof lies === 'object'
@@ -93,6 +108,7 @@ function solved(offset: OffsetValue, size: number, high: number, low: number, li
     near: offset.from === 'high' ? high : -low,
     far: offset.from === 'high' ? -low : high,
   }
-  const mark = offset.from === 'low' ? -size / 2 + offset.by : offset.from === 'high' ? size / 2 - offset.by : offset.by
-  return mark - points[offset.to]
+  const [left, right] = offset.range ?? [-size / 2, size / 2]
+  const marks = { low: left + offset.by, centre: (left + right) / 2 + offset.by, high: right - offset.by }
+  return marks[offset.from] - points[offset.to]
 }

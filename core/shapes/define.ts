@@ -59,6 +59,10 @@ export interface ShapeDefinition<F extends Fields = Fields> {
   readonly effect: Effect
   /** its solid depends on which way is up, whatever it stands on */
   readonly knowsUp?: boolean
+  /** what it is measured by and stood on; it adds and takes nothing */
+  readonly datum?: boolean
+  /** for what can go up to a face: whether these values ask for it, and the values that go as deep as was found, mm */
+  readonly upTo?: { wanted(values: ValuesOf<F>): boolean; to(values: ValuesOf<F>, depth: number): ValuesOf<F> }
   /** holes begin at the face and go in; solids stand on it */
   readonly seat: 'stands' | 'enters'
   readonly fields: F
@@ -82,7 +86,7 @@ export interface ShapeDefinition<F extends Fields = Fields> {
   solid(values: ValuesOf<F>, context: ShapeContext): Solid
 }
 
-export const shelves = ['solids', 'holes', 'labels'] as const
+export const shelves = ['solids', 'holes', 'labels', 'datums'] as const
 export type Shelf = (typeof shelves)[number]
 
 /** Keeps the fields' types while a definition is written; the registry holds them without. */

@@ -1,7 +1,8 @@
 import { size } from '../fields/index.ts'
 import { circumradius, type Ring, segmentsFor } from '../kernel/index.ts'
 import { defineShape, discReach } from './define.ts'
-import { deep, depthField, reachField, reachWords } from './sunk.ts'
+import { roundFace } from './faces.ts'
+import { deep, deepened, depthField, floorOf, reachField, reachWords } from './sunk.ts'
 
 /** A round hole into a face: through or to a depth, plain, countersunk or counterbored. */
 export const hole = defineShape({
@@ -50,7 +51,7 @@ export const hole = defineShape({
     if (v.mouth !== 'plain' && v.head <= v.diameter)
       return { field: 'head', detail: `The head must be wider than the hole (${v.diameter} mm).` }
     const deep = v.mouth === 'countersink' ? sinkDepth(v) : v.mouth === 'counterbore' ? v.headDepth : 0
-    if (v.reach === 'blind' && deep >= v.depth)
+    if (v.reach !== 'through' && deep >= v.depth)
       return {
         field: 'depth',
         detail: `The mouth alone is ${Math.round(deep * 1000) / 1000} mm deep; the hole must be deeper.`,
@@ -63,7 +64,12 @@ export const hole = defineShape({
   },
   // Holes are measured at their mouth.
   reach: (v, d) => discReach(v.diameter / 2, 0, d),
-  faces: () => [],
+  // The wall of a through hole is measured from its mouth: how far down it goes is not its own to say.
+  faces: (v) => [
+    ...floorOf(v, v.diameter, v.diameter),
+    roundFace('wall', -v.diameter / 2, v.reach === 'through' ? 0 : -v.depth, 0),
+  ],
+  upTo: deepened,
   faceAt: (v, p, normal) => {
     const radius = Math.hypot(p[0], p[1])
     if (Math.abs(normal[2]) > 0.999) return 'bottom'

@@ -1,6 +1,7 @@
 import { registered } from '../fields/index.ts'
 import { ball } from './ball.ts'
 import { bar } from './bar.ts'
+import { datum } from './datum.ts'
 import type { ShapeDefinition } from './define.ts'
 import { halfRound } from './halfRound.ts'
 import { heart } from './heart.ts'
@@ -37,6 +38,7 @@ export const shapes = [
   slot,
   teardrop,
   text,
+  datum,
 ] as const satisfies readonly ShapeDefinition[]
 
 export const shapeOf = registered<ShapeDefinition>(shapes)

@@ -1,6 +1,7 @@
 import { size } from '../fields/index.ts'
 import { circumradius, type Ring, segmentsFor } from '../kernel/index.ts'
 import { defineShape } from './define.ts'
+import { bottomFace, roundFace, topFace } from './faces.ts'
 import { prismReach } from './prismatic.ts'
 
 interface Values {
@@ -62,7 +63,16 @@ export const ring = defineShape({
     const small = v.thick / 2
     return (v.diameter / 2 - small) * Math.hypot(d[0], d[1]) + small + small * d[2]
   },
-  faces: () => [],
+  faces: (v) => {
+    if (v.section !== 'square') return []
+    const [outer, inner] = [v.diameter / 2, v.diameter / 2 - v.thick]
+    return [
+      topFace(v.height, v.diameter, v.diameter),
+      bottomFace(0, v.diameter, v.diameter),
+      roundFace('outside', outer, 0, v.height),
+      ...(inner > 1e-9 ? [roundFace('inside', -inner, 0, v.height)] : []),
+    ]
+  },
   faceAt: (v, p, normal) => {
     if (v.section === 'square' && Math.abs(normal[2]) > 0.999) return p[2] > v.height / 2 ? 'top' : 'bottom'
     const radius = Math.hypot(p[0], p[1])

@@ -2,7 +2,7 @@ import { size } from '../fields/index.ts'
 import { defineShape } from './define.ts'
 import { cornerRounds, prismReach } from './prismatic.ts'
 import { stadium, stadiumRounds } from './stadium.ts'
-import { deep, depthField, reachField, reachWords, sunkFaceAt, sunkPrism } from './sunk.ts'
+import { deep, deepened, depthField, floorOf, reachField, reachWords, sunkFaceAt, sunkPrism } from './sunk.ts'
 
 interface Values {
   readonly length: number
@@ -54,7 +54,8 @@ export const slot = defineShape({
   // Measured at its mouth.
   reach: (v, d) =>
     prismReach(v.ends === 'round' ? stadiumRounds(v.length, v.width) : cornerRounds(rectangle(v)), 0, 0, d),
-  faces: () => [],
+  faces: (v) => floorOf(v, v.length, v.width),
+  upTo: deepened,
   faceAt: (_, __, normal) => sunkFaceAt(normal),
   dimensions: (v) => [
     { kind: 'linear', field: 'length', from: [-v.length / 2, 0, 0], to: [v.length / 2, 0, 0], offset: [0, -1, 0] },

@@ -2,7 +2,7 @@ import { size } from '../fields/index.ts'
 import { arc, circumradius, type Ring, segmentsFor } from '../kernel/index.ts'
 import type { Vec3 } from '../place/index.ts'
 import { defineShape, discReach } from './define.ts'
-import { deep, depthField, reachField, reachWords, sunkFaceAt, sunkPrism } from './sunk.ts'
+import { deep, deepened, depthField, floorOf, reachField, reachWords, sunkFaceAt, sunkPrism } from './sunk.ts'
 
 /**
  * A round hole that prints without support when it lies level: its roof rises to a point at 45°, straight up from the
@@ -43,7 +43,8 @@ export const teardrop = defineShape({
   },
   // Measured at its round, at its mouth.
   reach: (v, d) => discReach(v.diameter / 2, 0, d),
-  faces: () => [],
+  faces: (v) => floorOf(v, v.diameter, v.diameter),
+  upTo: deepened,
   faceAt: (_, __, normal) => sunkFaceAt(normal),
   dimensions: (v) => [
     {

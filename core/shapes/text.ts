@@ -2,6 +2,7 @@ import { size } from '../fields/index.ts'
 import type { Vec3 } from '../place/index.ts'
 import { type FontName, fonts, type Lettering, lettering } from '../text/index.ts'
 import { defineShape } from './define.ts'
+import { topFace } from './faces.ts'
 
 interface Values {
   readonly text: string
@@ -157,7 +158,12 @@ export const text = defineShape({
     for (const ring of rings) for (const [x, y] of ring) far = Math.max(far, x * d[0] + y * d[1])
     return far + Math.max(0, v.depth * d[2])
   },
-  faces: () => [],
+  faces: (v) => {
+    if (v.wrap !== 'flat') return []
+    const { low, high } = extent(v)
+    const face = topFace(v.depth, high[0] - low[0], high[1] - low[1], 'face')
+    return [{ ...face, frame: { ...face.frame, origin: [(low[0] + high[0]) / 2, (low[1] + high[1]) / 2, v.depth] } }]
+  },
   faceAt: (v, p, normal) => (Math.abs(normal[2]) > 0.999 ? (p[2] > v.depth / 2 ? 'face' : 'back') : 'side'),
   dimensions: (v) => {
     const { low } = extent(v)

@@ -26,7 +26,7 @@ export const wedge = defineShape({
     const slope = Math.hypot(v.length, v.height)
     return [
       bottomFace(0, v.length, v.thick),
-      sideFaces(v.length, v.thick, v.height).find((face) => face.name === 'left')!,
+      ...sideFaces(v.length, v.thick, v.height).filter(({ name }) => name !== 'right'),
       {
         name: 'slope',
         frame: {

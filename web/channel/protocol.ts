@@ -1,5 +1,5 @@
-import type { CutPlane, Drawing } from '@makrel/core/build'
-import type { Part } from '@makrel/core/document'
+import type { CutPlane, Drawing, SolidReadings } from '@makrel/core/build'
+import type { Part, Readout } from '@makrel/core/document'
 import type { Receipt } from '@makrel/core/exchange'
 import type { Section } from '@makrel/core/kernel'
 import type { Box, Frame } from '@makrel/core/place'
@@ -23,6 +23,8 @@ export interface Calls {
   section: { in: { z: number }; out: readonly PieceSection[] }
   /** All pieces cut open by a plane. */
   cutaway: { in: CutPlane; out: readonly { readonly piece: string; readonly drawing: Drawing | undefined }[] }
+  /** what these read-outs come to that are taken off the solids */
+  read: { in: { readouts: readonly Readout[] }; out: SolidReadings }
   areas: { in: { layerHeight: number; count: number }; out: readonly number[] }
   swing: { in: { joint: string; position: number }; out: { at: SwingPosition; motion: Frame } | undefined }
   handOff: {
@@ -49,6 +51,8 @@ export interface BuildAnswer {
   readonly pieces: readonly PieceAnswer[]
   /** problems found only by building; those of expressions and places are found on the page itself */
   readonly problems: readonly Problem[]
+  /** what was read off the solids, by the read-out's id */
+  readonly readings: SolidReadings
   readonly buildMs: number
 }
 

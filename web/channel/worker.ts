@@ -1,4 +1,4 @@
-import { BuildAborted, Builder, type Built, cutawayOf, drawingOf, jointMotion } from '@makrel/core/build'
+import { BuildAborted, Builder, type Built, cutawayOf, drawingOf, jointMotion, readSolids } from '@makrel/core/build'
 import { formatOf, handOff } from '@makrel/core/exchange'
 import { Kernel, loadLibrary } from '@makrel/core/kernel'
 import { layerAreas, sectionAt } from '@makrel/core/layers'
@@ -42,6 +42,12 @@ class Host {
         piece: piece.piece.id,
         drawing: cutawayOf(this.#kernel, this.#built!, piece, plane),
       })),
+    read: ({ readouts }) => {
+      const built = this.#built
+      if (!built) return {}
+      const solidOf = (id: string) => built.pieces.find(({ piece }) => piece.id === id)?.solid
+      return readSolids({ ...built.resolved.part, readouts }, built.plan, solidOf)
+    },
     areas: ({ layerHeight, count }) =>
       (this.#built?.pieces ?? [])
         .map((piece) => layerAreas(this.#kernel, piece, layerHeight, count))
@@ -118,7 +124,8 @@ class Host {
           }
         }),
         // The page finds the others itself, by the same functions, with each keystroke.
-        problems: built.problems.slice(built.resolved.problems.length + built.plan.problems.length),
+        problems: built.buildProblems,
+        readings: built.solidReadings,
         buildMs: performance.now() - started,
       }
     } catch (error) {

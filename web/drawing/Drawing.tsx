@@ -16,12 +16,14 @@ import { CameraRig } from './CameraRig.tsx'
 import { CopyMarks } from './CopyMarks.tsx'
 import { pieceColour } from './colours.ts'
 import { SectionSlider, useCutaway } from './cutaway.tsx'
+import { Datums } from './Datums.tsx'
 import { Dimensions } from './Dimensions.tsx'
 import { stepSizes, useDrag } from './drag.ts'
 import { Handles } from './Handles.tsx'
 import { workshopLights } from './lights.ts'
 import { GhostModel, PieceModel } from './PieceModel.tsx'
 import { HoverLabel, picking } from './picking.tsx'
+import { Reading, ReadingButton } from './reading.tsx'
 import { useView, viewNames } from './view.ts'
 
 /**
@@ -110,8 +112,10 @@ export function Drawing({
         <CameraRig box={box} fitKey={part.id} />
       </Canvas>
       {!motions && <Dimensions editable={editable} />}
+      {tools && <Datums />}
       {tools && <CopyMarks />}
       {tools && <Handles />}
+      {tools && <Reading />}
       {editable && <HoverLabel />}
       <Views editable={tools} />
       {tools && <SectionSlider />}
@@ -157,6 +161,7 @@ function Views({ editable }: { readonly editable: boolean }) {
       <IconButton label="Fit the part" onClick={() => useView.getState().look(useView.getState().name)}>
         <FitIcon size={15} />
       </IconButton>
+      {editable && <ReadingButton />}
       {editable && (
         <span className="text-ink-soft">
           in steps of{' '}

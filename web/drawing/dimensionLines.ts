@@ -1,15 +1,17 @@
-import type { Plan, ResolvedPart } from '@makrel/core/build'
-import type { Offset, Part } from '@makrel/core/document'
+import type { Plan, ResolvedPart, StepGeometry } from '@makrel/core/build'
+import type { Offset, Part, Step } from '@makrel/core/document'
 import { findStep } from '@makrel/core/document'
 import { type FieldDefinition, isNumberField } from '@makrel/core/fields'
 import type { ValueKind } from '@makrel/core/measures'
 import {
   add,
   type Box,
+  directionIn,
   directionOut,
   type Frame,
   pointIn,
   pointOut,
+  type Range,
   type Seating,
   scaled,
   shifted,
@@ -113,9 +115,9 @@ export function selectedDimensions(
     )
   const places = (['across', 'along'] as const).flatMap((axis) => {
     const offset = step.place[axis]
-    const value = worked.place![axis].by
-    if (value === 0) return []
-    return [placeDimension(step.id, axis, offset, value, geometry.seating, geometry.frame)]
+    const { by, range } = geometry.place[axis]
+    if (by === 0) return []
+    return [placeDimension(step.id, axis, offset, by, range, geometry.seating, geometry.frame)]
   })
   const { lift } = worked.place
   const lifted: DrawnDimension[] =
@@ -136,7 +138,29 @@ export function selectedDimensions(
             target: { kind: 'lift', id: step.id },
           },
         ]
-  return [...own, ...places, ...lifted]
+  const dropped = lifted.length > 0 && step.place.on.kind === 'bed' && !step.place.level ? [] : dropLine(step, geometry)
+  return [...own, ...places, ...lifted, ...dropped]
+}
+
+/** What floats over the bed shows how high, so that it is not overlooked. */
+function dropLine({ id, place }: Step, { frame, reach, seating }: StepGeometry): DrawnDimension[] {
+  const stands =
+    place.on.kind === 'face' && seating.size.some((mm) => mm > 0) && !place.level && place.lift.trim() === '0'
+  const height = frame.origin[2] - reach(directionIn(frame, [0, 0, -1]))
+  if (stands || height < 1e-3) return []
+  const [x, y] = frame.origin
+  return [
+    {
+      key: `${id}.drop`,
+      label: 'Height over the bed',
+      form: 'linear',
+      from: [x, y, 0],
+      to: [x, y, height],
+      away: [-1, 0, 0],
+      valueKind: 'length',
+      value: height,
+    },
+  ]
 }
 
 function jointDimensions(resolved: ResolvedPart, id: string): DrawnDimension[] {
@@ -198,13 +222,15 @@ function placeDimension(
   axis: 'across' | 'along',
   offset: Offset,
   value: number,
+  range: Range | undefined,
   seating: Seating,
   at: Frame,
 ): DrawnDimension {
   const i = axis === 'across' ? 0 : 1
   const j = 1 - i
   const local = pointIn(seating.frame, at.origin)
-  const mark = offset.from === 'low' ? -seating.size[i]! / 2 : offset.from === 'high' ? seating.size[i]! / 2 : 0
+  const [low, high] = range ?? [-seating.size[i]! / 2, seating.size[i]! / 2]
+  const mark = { low, centre: (low + high) / 2, high }[offset.from]
   const end = offset.from === 'high' ? mark - value : mark + value
   // On a round seat, distances across go round it: the line joins points of the surface.
   const flat = (u: number): Vec3 => {

@@ -33,9 +33,13 @@ describe('rays', () => {
 })
 
 describe('snapping', () => {
+  const centred = { from: 'centre', to: 'centre', by: 0 } as const
   const geometry = {
     seating: { frame: world, size: [60, 40], sides: levelSides },
     frame: world,
+    stands: world,
+    reach: () => 0,
+    place: { across: centred, along: centred, rest: 'on', lift: 0, turn: 0, tilt: 0, lean: 0 },
     faces: [],
     frames: [],
     extent: [

@@ -3,6 +3,7 @@ import { create } from 'zustand'
 import { stepNumber, stepTitle } from '../make/words.ts'
 import { type Selection, usePart } from '../state/part.ts'
 import type { Picking } from './PieceModel.tsx'
+import { takenForReading } from './reading.tsx'
 
 const useHover = create<{ readonly over: Selection | undefined; readonly x: number; readonly y: number }>()(() => ({
   over: undefined,
@@ -17,6 +18,7 @@ let last = { x: -1, y: -1, depth: 0 }
 /** A press selects the nearest face; one more on the same place the one behind it, and so on round. */
 export const picking: Picking = {
   pick(selection) {
+    if (takenForReading(selection)) return
     usePart.getState().select(selection)
   },
   depthAt({ clientX: x, clientY: y }, count) {

@@ -205,13 +205,17 @@ function useAdd(pieceId: string): (found: Found) => void {
     ids: readonly string[],
   ): Seat {
     const faces = (id: string) => worked?.plan.geometry.get(id)?.faces ?? []
+    // The floor of a hole and a datum are stood on when they were picked, not by themselves.
+    const stoodOn = (id: string) => (worked?.plan.operands.get(id)?.step.effect === 'add' ? faces(id) : [])
+    const isDatum = (id: string) => worked?.resolved.steps.get(id)?.shape?.datum && faces(id).length > 0
     const chosen = selection?.kind === 'step' ? selection : undefined
     if (chosen?.face && faces(chosen.id).some((face) => face.name === chosen.face))
       return { kind: 'face', step: chosen.id, face: chosen.face }
     if (shape.seat === 'stands' && !chosen) return { kind: 'bed' }
     // No face was picked: the first face (the top) of the selected step, or of the last one that has any.
+    if (chosen && isDatum(chosen.id)) return { kind: 'face', step: chosen.id, face: faces(chosen.id)[0]!.name }
     for (const id of [...(chosen ? [chosen.id] : []), ...[...ids].reverse()]) {
-      const top = faces(id)[0]
+      const top = stoodOn(id)[0]
       if (top) return { kind: 'face', step: id, face: top.name }
     }
     return { kind: 'bed' }

@@ -1,9 +1,10 @@
+import { heldPlaces } from '@makrel/core/build'
 import { allSteps, findStep, flattened, newPiece, pieceColours } from '@makrel/core/document'
 import { useEffect, useState } from 'react'
 import { pieceColour } from '../drawing/colours.ts'
 import { newId } from '../ids.ts'
 import { useWorked } from '../state/build.ts'
-import { heldWithout, usePart } from '../state/part.ts'
+import { usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
 import { Choice } from '../ui/Choice.tsx'
 import { AddIcon, RemoveIcon } from '../ui/icons.ts'
@@ -84,7 +85,7 @@ export function BuildSheet() {
                     edit({
                       type: 'remove-piece',
                       id: piece.id,
-                      held: heldWithout(part, new Set(flattened(piece.steps).map((step) => step.id))),
+                      held: heldPlaces(part, new Set(flattened(piece.steps).map((step) => step.id))),
                     })
                   }
                 >

@@ -5,8 +5,24 @@ import { levelSides, type SideNames } from '@makrel/core/place'
 import type { Problem } from '@makrel/core/problems'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
+import { LevelPhrase, PivotPhrase, UntilPhrase } from './relationPhrases.tsx'
 import { ValueField } from './ValueField.tsx'
-import { isCentred, isMade, type OffsetWay, offsetOf, offsetWay, offsetWays, seatWords } from './words.ts'
+import {
+  isBareRelation,
+  isCentred,
+  isMade,
+  type OffsetWay,
+  offsetOf,
+  offsetWay,
+  offsetWays,
+  type RelationWay,
+  relationOf,
+  relationWay,
+  relationWays,
+  seatWords,
+  stepsAbove,
+  withChosen,
+} from './words.ts'
 
 /** ", on the top of 1, 12 from the left edge to its centre, centred front to back" — and lift, turn, tilt where set. */
 export function PlacePhrase({
@@ -15,9 +31,11 @@ export function PlacePhrase({
   seats,
   bases = [],
   bundled = false,
+  goesUpTo = false,
   more,
   names,
   sides,
+  extentless = false,
   problems,
 }: {
   readonly id: string
@@ -27,14 +45,20 @@ export function PlacePhrase({
   /** faces of the shape that it can lie on; none for holes and bundles */
   readonly bases?: readonly string[]
   readonly bundled?: boolean
+  /** a cut that ends at a face that is to be chosen */
+  readonly goesUpTo?: boolean
   readonly more: boolean
   readonly names: Names
   readonly sides: SideNames
+  /** what it stands on is a point: the bed's datum, or one that was set */
+  readonly extentless?: boolean
   readonly problems: readonly Problem[]
 }) {
   const part = usePart((state) => state.part)!
   const { edit } = usePart.getState()
   const key = seatKey(place.on)
+  // The bed and datums have no edges to measure from.
+  const onPoint = place.on.kind === 'bed' || extentless
   const options = seats?.some((option) => option.key === key)
     ? seats
     : [{ key, seat: place.on, label: seatWords(part, place.on) }, ...(seats ?? [])]
@@ -50,6 +74,7 @@ export function PlacePhrase({
   )
   return (
     <>
+      {goesUpTo && <UntilPhrase id={id} until={place.until} seats={seats ?? []} names={names} problems={problems} />}
       {seats && (
         <>
           {place.rest === 'on' ? ', on ' : ', into '}
@@ -69,7 +94,7 @@ export function PlacePhrase({
         axis="across"
         offset={place.across}
         sides={sides.across}
-        onBed={place.on.kind === 'bed'}
+        onPoint={onPoint}
         bundled={bundled}
         names={names}
         problems={problems}
@@ -79,7 +104,7 @@ export function PlacePhrase({
         axis="along"
         offset={place.along}
         sides={sides.along}
-        onBed={place.on.kind === 'bed'}
+        onPoint={onPoint}
         bundled={bundled}
         names={names}
         problems={problems}
@@ -102,7 +127,16 @@ export function PlacePhrase({
           />
         </>
       )}
-      {more && seats && !bundled && (
+      <PivotPhrase
+        id={id}
+        pivot={place.pivot}
+        sides={sides}
+        more={more && Boolean(seats)}
+        names={names}
+        problems={problems}
+      />
+      <LevelPhrase id={id} level={place.level} more={more && Boolean(seats)} />
+      {more && seats && !bundled && !place.level && (
         <>
           , resting{' '}
           <Choice
@@ -134,7 +168,7 @@ function OffsetPhrase({
   axis,
   offset,
   sides,
-  onBed,
+  onPoint,
   bundled,
   names,
   problems,
@@ -143,15 +177,20 @@ function OffsetPhrase({
   readonly axis: 'across' | 'along'
   readonly offset: Offset
   readonly sides: readonly [string, string]
-  readonly onBed: boolean
+  readonly onPoint: boolean
   readonly bundled: boolean
   readonly names: Names
   readonly problems: readonly Problem[]
 }) {
   const focus = usePart((state) => (state.selection?.id === id ? state.focus : undefined))
   const { edit, focused, select, selection } = usePart.getState()
-  const bare = isCentred(offset) || isMade(offset)
+  const part = usePart((state) => state.part)!
+  const above = stepsAbove(part, id)
+  const told = offset.of !== undefined
+  const bare = told ? isBareRelation(relationWay(offset)) : isCentred(offset) || isMade(offset)
   const fault = problems.find((problem) => problem.path[2] === 'place' && problem.path[3] === axis)
+  const change = (next: Partial<Offset>) => edit({ type: 'set-offset', id, axis, change: next })
+  const ask = () => select(selection ?? { kind: 'step', id }, axis)
   return (
     <>
       {', '}
@@ -171,17 +210,47 @@ function OffsetPhrase({
           />{' '}
         </>
       )}
-      <Choice<OffsetWay>
-        label={`Measured ${sides.join(' to ')}`}
-        value={offsetWay(offset)}
-        options={offsetWays(sides, onBed, bundled)}
-        focusMoves={(way) => !isBare(way)}
-        onChange={(way) => {
-          edit({ type: 'set-offset', id, axis, change: offsetOf(way, offset.by) })
-          // A distance that has just come into being is asked for next.
-          if (!isBare(way)) select(selection ?? { kind: 'step', id }, axis)
-        }}
-      />
+      {told ? (
+        <>
+          <Choice<RelationWay | 'seat'>
+            label={`Measured ${sides.join(' to ')}`}
+            value={relationWay(offset)}
+            options={[...relationWays(sides), { value: 'seat', label: 'from what it stands on …' }]}
+            focusMoves={(way) => way !== 'seat' && !isBareRelation(way)}
+            onChange={(way) => {
+              if (way === 'seat') change({ of: undefined, ...offsetOf('centred', '0') })
+              else {
+                change(relationOf(way, offset.by))
+                if (!isBareRelation(way)) ask()
+              }
+            }}
+          />{' '}
+          <Choice
+            label={`Told ${sides.join(' to ')} by`}
+            value={offset.of ?? ''}
+            options={withChosen(above, offset.of ?? '')}
+            onChange={(of) => change({ of })}
+          />
+        </>
+      ) : (
+        <Choice<OffsetWay | 'step'>
+          label={`Measured ${sides.join(' to ')}`}
+          value={offsetWay(offset)}
+          options={[
+            ...offsetWays(sides, onPoint, bundled),
+            ...(above.length > 0 ? [{ value: 'step' as const, label: 'by another step …' }] : []),
+          ]}
+          focusMoves={(way) => way !== 'step' && !isBare(way)}
+          onChange={(way) => {
+            if (way === 'step') change({ of: above[0]!.value, ...relationOf('line', '0') })
+            else {
+              change(offsetOf(way, offset.by))
+              // A distance that has just come into being is asked for next.
+              if (!isBare(way)) ask()
+            }
+          }}
+        />
+      )}
     </>
   )
 }

@@ -1,4 +1,4 @@
-import type { Plan, ResolvedPart } from '@makrel/core/build'
+import { type Plan, type ResolvedPart, scaleFields, scaleSentence } from '@makrel/core/build'
 import { bundleKind, type Effect, findStep, type Part, restFor, type Step, sameKind } from '@makrel/core/document'
 import type { Problem } from '@makrel/core/problems'
 import { formatVolume } from '@makrel/core/units'
@@ -15,7 +15,7 @@ import { RepeatPhrases } from './RepeatPhrase.tsx'
 import { commonParts, Sentence, sentenceParts } from './Sentence.tsx'
 import { StepTools } from './StepTools.tsx'
 import { TextField } from './TextField.tsx'
-import { effectWords, kindWords, sameOptions, stepTitle } from './words.ts'
+import { effectWords, kindWords, stepsAbove, stepTitle, withChosen } from './words.ts'
 
 const effectLook: Readonly<Record<Effect, string>> = {
   add: 'border-ink bg-sheet text-ink',
@@ -243,22 +243,26 @@ function StepSentence({
   return (
     <p className="relative text-base leading-[26px]">
       {step.name && <span className="mr-1.5 text-xs text-ink-soft">{step.name}:</span>}
-      <Choice
-        label="Effect"
-        value={step.effect}
-        shown={effectWords(step.effect, label)}
-        options={[
-          { value: 'add', label: 'Add', hint: 'material' },
-          { value: 'cut', label: 'Cut', hint: 'take away' },
-          { value: 'keep', label: 'Keep', hint: 'only what lies inside' },
-        ]}
-        onChange={(effect) => {
-          editAll([
-            { type: 'set-step', id: step.id, change: { effect } },
-            { type: 'set-place', id: step.id, change: { rest: restFor(effect) } },
-          ])
-        }}
-      />{' '}
+      {shape?.datum ? (
+        'A'
+      ) : (
+        <Choice
+          label="Effect"
+          value={step.effect}
+          shown={effectWords(step.effect, label)}
+          options={[
+            { value: 'add', label: 'Add', hint: 'material' },
+            { value: 'cut', label: 'Cut', hint: 'take away' },
+            { value: 'keep', label: 'Keep', hint: 'only what lies inside' },
+          ]}
+          onChange={(effect) => {
+            editAll([
+              { type: 'set-step', id: step.id, change: { effect } },
+              { type: 'set-place', id: step.id, change: { rest: restFor(effect) } },
+            ])
+          }}
+        />
+      )}{' '}
       <strong className="font-semibold">{typeof head === 'string' ? head : label}</strong>
       {step.shape === sameKind && (
         <>
@@ -267,8 +271,24 @@ function StepSentence({
           <Choice
             label="The step whose shape it has"
             value={step.fields.of ?? ''}
-            options={sameOptions(part, step)}
+            options={withChosen(stepsAbove(part, step.id), step.fields.of ?? '')}
             onChange={(of) => edit({ type: 'set-field', id: step.id, field: 'of', text: of })}
+          />
+        </>
+      )}
+      {ofSteps && (more || (step.fields.scale ?? 'none') !== 'none') && (
+        <>
+          ,
+          <Sentence
+            fields={scaleFields}
+            texts={step.fields}
+            parts={scaleSentence({ scale: (step.fields.scale ?? 'none') as keyof typeof scaleFields.scale.choices })}
+            names={names}
+            problems={problems.filter(({ path }) => path[2] === 'fields')}
+            focus={focus}
+            onChange={(field, text, final) =>
+              edit({ type: 'set-field', id: step.id, field, text }, final ? undefined : `${step.id}.${field}`)
+            }
           />
         </>
       )}
@@ -291,6 +311,8 @@ function StepSentence({
         seats={selected ? seatOptions(part, plan, step.id) : []}
         bases={shape?.seat === 'stands' ? geometry?.faces.map((face) => face.name) : undefined}
         bundled={bundled}
+        goesUpTo={worked.values !== undefined && shape?.upTo?.wanted(worked.values as never)}
+        extentless={geometry?.seating.size.every((mm) => mm === 0)}
         more={more}
         names={names}
         sides={sides}

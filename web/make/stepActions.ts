@@ -1,18 +1,18 @@
-import { heldFrameOf, planPart, resolvePart } from '@makrel/core/build'
+import { heldFrameOf, heldPlaces, workOut } from '@makrel/core/build'
 import {
   bundleKind,
   copiedStep,
   type Edit,
   findStep,
   flattened,
-  type HeldSeats,
+  type HeldPlaces,
   onBed,
   type Repeat,
   type Step,
   sameKind,
 } from '@makrel/core/document'
 import { newId } from '../ids.ts'
-import { heldWithout, selectedSteps, usePart } from '../state/part.ts'
+import { selectedSteps, usePart } from '../state/part.ts'
 import { say } from '../ui/Notice.tsx'
 import { stepNumber, stepTitle } from './words.ts'
 
@@ -36,7 +36,7 @@ export function removeSteps(): void {
   const { siblings, index } = findStep(part, ids.at(-1)!)!
   const number = stepNumber(part, ids[0]!)
   const first = findStep(part, ids[0]!)!
-  edit({ type: 'remove-steps', ids, held: heldWithout(part, new Set(ids)) })
+  edit({ type: 'remove-steps', ids, held: heldPlaces(part, new Set(ids)) })
   const next = siblings[index + 1] ?? first.siblings[first.index - 1]
   select(next && { kind: 'step', id: next.id })
   say({
@@ -133,7 +133,7 @@ export function dissolveBundle(bundle: Step): void {
     })
     return
   }
-  const { geometry } = planPart(resolvePart(part))
+  const { geometry } = workOut(part).plan
   const own = new Set(flattened(bundle.steps ?? []).map(({ id }) => id))
   const still = bundle.place.on.kind === 'bed' || bundle.place.on.kind === 'face'
   const { across, along, lift, turn, tilt, lean } = bundle.place
@@ -142,13 +142,16 @@ export function dissolveBundle(bundle: Step): void {
     [across, along].every(({ from, to, by }) => from === 'centre' && to === 'own' && by.trim() === '0') &&
     [lift, turn, tilt, lean].every((text) => text.trim() === '0')
   // A bundle that was moved leaves the faces that its steps stood on; they keep the places they have now.
-  const held: HeldSeats = unmoved
+  const held: HeldPlaces = unmoved
     ? {}
     : Object.fromEntries(
-        (bundle.steps ?? []).flatMap(({ id, place: { on } }) => {
+        (bundle.steps ?? []).flatMap(({ id, place }) => {
+          const { on } = place
           const known = geometry.get(id)
           if (!known || (on.kind === 'face' && own.has(on.step))) return []
-          return [[id, { was: on.kind === 'face' ? on.face : 'bed', frame: heldFrameOf(known.seating) }]]
+          const was = on.kind === 'face' ? on.face : 'bed'
+          const seat = { kind: 'held', was, frame: heldFrameOf(known.seating) } as const
+          return [[id, { place: { ...place, on: seat } }]]
         }),
       )
   edit({ type: 'dissolve-bundle', id: bundle.id, held })

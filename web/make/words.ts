@@ -5,6 +5,7 @@ import {
   findStep,
   type Offset,
   type Part,
+  type ReadPoint,
   type Seat,
   type Step,
   sameKind,
@@ -51,6 +52,13 @@ export function seatWords(part: Part, seat: Seat): string {
   return `${seat.face} of ${stepNumber(part, seat.step)}, ${stepTitle(found.step)}${where}`
 }
 
+/** "left of 1, plate", or "axis of 2, bar" */
+export function pointWords(part: Part, { step, face }: ReadPoint): string {
+  const found = findStep(part, step)
+  if (!found) return 'a step that is gone'
+  return `${face || 'axis'} of ${numberedTitle(part, found.step)}`
+}
+
 /** The six ways an offset is measured, as one choice: from which side, to which point of the shape. */
 export type OffsetWay = 'centred' | 'made' | `${Offset['from']}-${Offset['to']}`
 
@@ -78,19 +86,88 @@ export function offsetOf(way: OffsetWay, by: string): Offset {
   return { from, to, by: fromMiddle && by.trim() === '0' ? '0.0' : by }
 }
 
-/** Steps whose shape another one can have: those above it that do not hold it. */
-export function sameOptions(part: Part, step: Step): { value: string; label: string }[] {
+/** Steps that another one can be told by, or have the shape of: those above it that do not hold it, nearest first. */
+export function stepsAbove(part: Part, id: string): { value: string; label: string }[] {
   const steps = allSteps(part)
-  const bundles = new Set(findStep(part, step.id)?.bundles.map(({ id }) => id))
-  const above = steps.slice(
-    0,
-    steps.findIndex(({ id }) => id === step.id),
-  )
-  const of = step.fields.of ?? ''
-  const options = above
-    .filter(({ id }) => !bundles.has(id))
-    .map((other) => ({ value: other.id, label: `${stepNumber(part, other.id)}, ${stepTitle(other)}` }))
-  return options.some(({ value }) => value === of) ? options : [{ value: of, label: 'a step that is gone' }, ...options]
+  const bundles = new Set(findStep(part, id)?.bundles.map((bundle) => bundle.id))
+  return steps
+    .slice(
+      0,
+      steps.findIndex((step) => step.id === id),
+    )
+    .filter((step) => !bundles.has(step.id))
+    .map((other) => ({ value: other.id, label: numberedTitle(part, other) }))
+    .reverse()
+}
+
+/** "2, peg" */
+export function numberedTitle(part: Part, step: Step): string {
+  return `${stepNumber(part, step.id)}, ${stepTitle(step)}`
+}
+
+/** `options` with the one that is chosen, where that is not among them any more. */
+export function withChosen(
+  options: readonly { readonly value: string; readonly label: string }[],
+  chosen: string,
+): readonly { readonly value: string; readonly label: string }[] {
+  return options.some(({ value }) => value === chosen)
+    ? options
+    : [{ value: chosen, label: 'a step that is gone' }, ...options]
+}
+
+/** The ways an offset is told by another step, as one choice. The first five need no distance. */
+export type RelationWay =
+  | 'line'
+  | 'flush-low'
+  | 'flush-high'
+  | 'against-low'
+  | 'against-high'
+  | `${Offset['from']}-${Offset['to']}`
+
+const bareRelations: Readonly<
+  Record<'line' | `${'flush' | 'against'}-${'low' | 'high'}`, Pick<Offset, 'from' | 'to'>>
+> = {
+  line: { from: 'centre', to: 'centre' },
+  'flush-low': { from: 'low', to: 'near' },
+  'flush-high': { from: 'high', to: 'near' },
+  'against-low': { from: 'low', to: 'far' },
+  'against-high': { from: 'high', to: 'far' },
+}
+
+export function relationWay({ from, to, by }: Offset): RelationWay {
+  if (by.trim() === '0')
+    for (const [way, bare] of Object.entries(bareRelations))
+      if (bare.from === from && bare.to === to) return way as RelationWay
+  return `${from}-${to}`
+}
+
+export function isBareRelation(way: RelationWay): boolean {
+  return Object.hasOwn(bareRelations, way)
+}
+
+/** The offset that is told in this way by the step that it is told by already. */
+export function relationOf(way: RelationWay, by: string): Pick<Offset, 'from' | 'to' | 'by'> {
+  const bare = bareRelations[way as keyof typeof bareRelations]
+  if (bare) return { ...bare, by: '0' }
+  const [from, to] = way.split('-') as [Offset['from'], Offset['to']]
+  return { from, to, by: by.trim() === '0' ? '0.0' : by }
+}
+
+/** What each of them reads in the sentence, in front of the step. */
+export function relationWays([low, high]: readonly [string, string]): { value: RelationWay; label: string }[] {
+  const point = { near: 'near edge', centre: 'centre', far: 'far edge' } as const
+  return [
+    { value: 'line', label: `in line ${low} to ${high} with` },
+    { value: 'flush-low', label: `flush with the ${low} of` },
+    { value: 'flush-high', label: `flush with the ${high} of` },
+    { value: 'against-low', label: `against the ${low} of` },
+    { value: 'against-high', label: `against the ${high} of` },
+    { value: 'centre-centre', label: `${low} to ${high} from the middle to its centre, of` },
+    ...(['centre', 'near', 'far'] as const).flatMap((to) => [
+      { value: `low-${to}` as RelationWay, label: `in from the ${low} edge to its ${point[to]}, of` },
+      { value: `high-${to}` as RelationWay, label: `in from the ${high} edge to its ${point[to]}, of` },
+    ]),
+  ]
 }
 
 /** What each way reads in the sentence, behind its distance. `sides` are the seat's names of low and high. */

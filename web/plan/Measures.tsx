@@ -1,17 +1,21 @@
 import { fieldKindOf } from '@makrel/core/build'
-import { findStep, usesOfNames } from '@makrel/core/document'
-import { type MeasureKind, type MeasureValue, measureKinds } from '@makrel/core/measures'
-import { useEffect, useMemo, useState } from 'react'
-import { Link } from 'react-router'
+import { usesOfNames } from '@makrel/core/document'
+import { type Measure, type MeasureKind, type MeasureValue, measureKinds } from '@makrel/core/measures'
+import type { PartUnit } from '@makrel/core/units'
+import { useMemo, useState } from 'react'
 import { newId } from '../ids.ts'
 import { shownValue } from '../make/ValueField.tsx'
-import { stepNumber, stepTitle } from '../make/words.ts'
-import { expectEdits, useWorked } from '../state/build.ts'
+import { useWorked } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { Button, IconButton } from '../ui/Button.tsx'
 import { Choice } from '../ui/Choice.tsx'
-import { AddIcon, CloseIcon, RemoveIcon } from '../ui/icons.ts'
+import { AddIcon, RemoveIcon } from '../ui/icons.ts'
 import { say } from '../ui/Notice.tsx'
+import { ExpressionCell, freshExpression } from './ExpressionCell.tsx'
+import { Readings } from './Readings.tsx'
+import { Readouts } from './Readouts.tsx'
+import { TextCell } from './TextCell.tsx'
+import { Users } from './Users.tsx'
 import { Variants } from './Variants.tsx'
 
 const kindHints: Readonly<Record<MeasureKind, string>> = {
@@ -20,6 +24,8 @@ const kindHints: Readonly<Record<MeasureKind, string>> = {
   count: 'whole number',
   ratio: 'plain number',
   switch: 'yes or no',
+  choice: 'one of several words',
+  text: 'words',
 }
 
 /** The table of named values: what was measured or decided, and what depends on it. */
@@ -79,6 +85,7 @@ export function Measures() {
       <Button className="mt-3" onClick={add}>
         <AddIcon size={15} /> Add a measure
       </Button>
+      <Readouts />
     </section>
   )
 }
@@ -92,12 +99,12 @@ function Row({
   readonly users: readonly string[]
   readonly fresh: boolean
 }) {
-  const { measure, value, problem } = row
+  const { measure, problem } = row
   const part = usePart((state) => state.part)!
   const { edit } = usePart.getState()
   const set = (change: Parameters<typeof edit>[0] & { type: 'set-measure' }, merge?: string) => edit(change, merge)
-  const variant = part.variants.find(({ id }) => id === part.variant)
-  const own = variant !== undefined && Object.hasOwn(variant.values, measure.id)
+  const worked = useWorked()
+  const [reading, setReading] = useState(false)
   const nameProblem = problem?.path[2] === 'name' ? problem : undefined
   const expressionProblem = problem?.path[2] === 'expression' ? problem : undefined
   const remove = () => {
@@ -126,65 +133,26 @@ function Row({
             value={measure.kind}
             options={measureKinds.map((kind) => ({ value: kind, label: kind, hint: kindHints[kind] }))}
             onChange={(kind) => {
-              // What was a number is not a condition, and the other way round.
-              const turned = (kind === 'switch') !== (measure.kind === 'switch')
-              const expression = turned ? { expression: kind === 'switch' ? 'yes' : '1' } : {}
-              set({ type: 'set-measure', id: measure.id, change: { kind, ...expression } })
+              set({ type: 'set-measure', id: measure.id, change: { kind, ...freshExpression(kind, measure.kind) } })
             }}
           />
         </td>
         <td>
-          <input
-            aria-label={`Expression of ${measure.name}`}
-            aria-invalid={expressionProblem !== undefined}
-            className="cell figures text-[16px] aria-invalid:text-rust"
-            value={measure.expression}
-            maxLength={400}
-            spellCheck={false}
-            autoComplete="off"
-            onFocus={(event) => {
-              event.currentTarget.select()
-              expectEdits(users)
-            }}
-            onChange={(event) =>
-              edit(
-                variant
-                  ? {
-                      type: 'set-variant-value',
-                      id: variant.id,
-                      measure: measure.id,
-                      expression: event.target.value,
-                    }
-                  : { type: 'set-measure', id: measure.id, change: { expression: event.target.value } },
-                `${measure.id}.expression`,
-              )
-            }
-          />
-          {own && (
-            <p className="flex items-center gap-1 px-2 pb-1 text-xs text-mackerel">
-              {variant!.name} only
-              <button
-                type="button"
-                aria-label={`${measure.name}: as in all variants`}
-                title="As in all variants"
-                className="inline-flex rounded-sm hover:bg-mackerel-wash"
-                onClick={() =>
-                  edit({ type: 'set-variant-value', id: variant!.id, measure: measure.id, expression: undefined })
-                }
-              >
-                <CloseIcon size={12} />
-              </button>
-            </p>
-          )}
+          <ExpressionCell measure={measure} users={users} invalid={expressionProblem !== undefined} />
         </td>
         <td className="figures px-2 py-1.5 text-right text-[16px] whitespace-nowrap">
-          {value === undefined
-            ? '—'
-            : measure.kind === 'switch'
-              ? value === 1
-                ? 'yes'
-                : 'no'
-              : `${shownValue(value, measure.kind, part.unit)}${measure.kind === 'length' ? ` ${part.unit}` : ''}`}
+          {shownMeasure(row, part.unit)}
+          {isMeasurable(measure) && (
+            <button
+              type="button"
+              aria-expanded={reading}
+              aria-label={`Readings of ${measure.name}`}
+              className="block w-full text-right font-sans text-xs whitespace-nowrap text-ink-soft hover:text-mackerel"
+              onClick={() => setReading(!reading)}
+            >
+              {measure.readings?.length ? `${measure.readings.length} readings` : 'readings'}
+            </button>
+          )}
         </td>
         <td>
           <TextCell
@@ -203,6 +171,13 @@ function Row({
           </IconButton>
         </td>
       </tr>
+      {reading && isMeasurable(measure) && worked && (
+        <tr>
+          <td colSpan={7} className="pb-2 pl-2">
+            <Readings measure={measure} names={worked.resolved.measures.names} />
+          </td>
+        </tr>
+      )}
       {problem && (
         <tr>
           <td colSpan={7} className="px-2 pb-2">
@@ -217,6 +192,23 @@ function Row({
   )
 }
 
+function isMeasurable({ kind }: Measure): boolean {
+  return kind === 'length' || kind === 'angle'
+}
+
+function shownMeasure({ measure: { kind }, value, word }: MeasureValue, unit: PartUnit): string {
+  if (value === undefined) return '—'
+  switch (kind) {
+    case 'choice':
+    case 'text':
+      return word ?? '—'
+    case 'switch':
+      return value === 1 ? 'yes' : 'no'
+    default:
+      return `${shownValue(value, kind, unit)}${kind === 'length' ? ` ${unit}` : ''}`
+  }
+}
+
 /** The expression with the offending word marked. */
 function Pointed({ text, at }: { readonly text: string; readonly at: readonly [number, number] }) {
   return (
@@ -225,70 +217,5 @@ function Pointed({ text, at }: { readonly text: string; readonly at: readonly [n
       <mark className="bg-transparent font-bold text-rust underline decoration-wavy">{text.slice(at[0], at[1])}</mark>
       {text.slice(at[1])}
     </span>
-  )
-}
-
-function Users({ ids }: { readonly ids: readonly string[] }) {
-  const part = usePart((state) => state.part)!
-  if (ids.length === 0) return <em>not used yet</em>
-  return ids.map((id, i) => {
-    const step = findStep(part, id)?.step
-    const measure = part.measures.find((candidate) => candidate.id === id)
-    const joint = part.joints.find((candidate) => candidate.id === id)
-    return (
-      <span key={id}>
-        {i > 0 && ', '}
-        {step ? (
-          <Link
-            to="../make"
-            relative="path"
-            className="text-mackerel hover:underline"
-            onClick={() => usePart.getState().select({ kind: 'step', id })}
-          >
-            {stepNumber(part, id)} {stepTitle(step)}
-          </Link>
-        ) : (
-          (measure?.name ?? joint?.name)
-        )}
-      </span>
-    )
-  })
-}
-
-function TextCell({
-  label,
-  value,
-  className,
-  invalid,
-  autoFocus,
-  onCommit,
-}: {
-  readonly label: string
-  readonly value: string
-  readonly className: string
-  readonly invalid?: boolean
-  readonly autoFocus?: boolean
-  onCommit(value: string): void
-}) {
-  const [draft, setDraft] = useState(value)
-  useEffect(() => setDraft(value), [value])
-  return (
-    <input
-      aria-label={label}
-      aria-invalid={invalid}
-      // biome-ignore lint/a11y/noAutofocus: a measure that was just added is named first
-      autoFocus={autoFocus}
-      className={`${className} ${invalid ? 'text-rust' : ''}`}
-      value={draft}
-      spellCheck={false}
-      autoComplete="off"
-      onFocus={(event) => event.currentTarget.select()}
-      onChange={(event) => setDraft(event.target.value)}
-      onBlur={() => draft !== value && onCommit(draft)}
-      onKeyDown={(event) => {
-        if (event.key === 'Enter') event.currentTarget.blur()
-        if (event.key === 'Escape') setDraft(value)
-      }}
-    />
   )
 }

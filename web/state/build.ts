@@ -1,4 +1,4 @@
-import { type Drawing, type Plan, planPart, type ResolvedPart, resolvePart } from '@makrel/core/build'
+import { type Drawing, type SolidReadings, type WorkedPart, workOut } from '@makrel/core/build'
 import type { Part } from '@makrel/core/document'
 import type { Problem } from '@makrel/core/problems'
 import { type Finding, worst } from '@makrel/core/proof'
@@ -17,6 +17,7 @@ interface BuildState {
   readonly shown: Part | undefined
   readonly pieces: readonly DrawnPiece[]
   readonly problems: readonly Problem[]
+  readonly readings: SolidReadings
   readonly findings: readonly Finding[] | undefined
   /** a build has been running for longer than a maker should wait in the dark */
   readonly slow: boolean
@@ -27,6 +28,7 @@ const nothing: BuildState = {
   shown: undefined,
   pieces: [],
   problems: [],
+  readings: {},
   findings: undefined,
   slow: false,
   failure: undefined,
@@ -84,7 +86,7 @@ async function build(part: Part): Promise<void> {
 }
 
 function shownFrom(answer: BuildAnswer): Partial<BuildState> {
-  return { shown: answer.part, pieces: answer.pieces.map(drawn), problems: answer.problems }
+  return { shown: answer.part, pieces: answer.pieces.map(drawn), problems: answer.problems, readings: answer.readings }
 }
 
 function drawn(piece: PieceAnswer): DrawnPiece {
@@ -98,33 +100,28 @@ async function prove(part: Part): Promise<void> {
   if (wanted === part) useBuild.setState({ findings })
 }
 
-interface Worked {
-  readonly resolved: ResolvedPart
-  readonly plan: Plan
-  readonly problems: readonly Problem[]
-}
+/** Each state of the part is worked out once, however many components ask; anew when the solids tell something else. */
+const workedParts = new WeakMap<Part, { readonly readings: SolidReadings; readonly worked: WorkedPart }>()
 
-/** Each state of the part is worked out once, however many components ask. */
-const workedParts = new WeakMap<Part, Worked>()
-
-export function workedOf(part: Part): Worked {
+export function workedOf(part: Part): WorkedPart {
+  const { readings } = useBuild.getState()
   const known = workedParts.get(part)
-  if (known) return known
-  const resolved = resolvePart(part)
-  const plan = planPart(resolved)
-  const worked = { resolved, plan, problems: [...resolved.problems, ...plan.problems] }
-  workedParts.set(part, worked)
+  if (known && (part.readouts.length === 0 || known.readings === readings)) return known.worked
+  const worked = workOut(part, readings)
+  workedParts.set(part, { readings, worked })
   return worked
 }
 
 /** The part's expressions and places, computed on the page: they are there with the very keystroke. */
-export function useWorked(): Worked | undefined {
+export function useWorked(): WorkedPart | undefined {
   const part = usePart((state) => state.part)
   const built = useBuild((state) => state.problems)
+  const readings = useBuild((state) => state.readings)
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what is read off the solids is taken from the store
   return useMemo(() => {
     const worked = part && workedOf(part)
     return worked && { ...worked, problems: [...worked.problems, ...built] }
-  }, [part, built])
+  }, [part, built, readings])
 }
 
 /** The proof in one word for the header and the title block. */

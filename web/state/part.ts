@@ -1,5 +1,5 @@
-import { fieldKindOf, heldFrameOf, planPart, resolvePart } from '@makrel/core/build'
-import { allSteps, applyEdit, type Edit, findStep, type HeldSeats, type Part, standingOn } from '@makrel/core/document'
+import { fieldKindOf } from '@makrel/core/build'
+import { allSteps, applyEdit, type Edit, findStep, type Part } from '@makrel/core/document'
 import { create } from 'zustand'
 import { ApiError, api } from '../api.ts'
 
@@ -216,16 +216,4 @@ export function selectedSteps({ part, selection, others }: Pick<PartState, 'part
   if (!part || selection?.kind !== 'step') return []
   const chosen = new Set([selection.id, ...others])
   return allSteps(part).flatMap(({ id }) => (chosen.has(id) ? [id] : []))
-}
-
-/** The frames that steps keep when what they stand on is removed. */
-export function heldWithout(part: Part, ids: ReadonlySet<string>): HeldSeats {
-  const { geometry } = planPart(resolvePart(part))
-  return Object.fromEntries(
-    standingOn(part, ids).flatMap((id) => {
-      const seat = findStep(part, id)!.step.place.on
-      const known = geometry.get(id)
-      return known && seat.kind === 'face' ? [[id, { was: seat.face, frame: heldFrameOf(known.seating) }]] : []
-    }),
-  )
 }

@@ -22,6 +22,7 @@ export {
   Redo2 as RedoIcon,
   Repeat as RepeatIcon,
   RotateCw as TurnIcon,
+  Ruler as ReadIcon,
   Scan as FitIcon,
   Search as SearchIcon,
   SquareEqual as SameIcon,

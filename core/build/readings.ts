@@ -1,0 +1,138 @@
+import { findStep, type Part, type Readout, type ReadPoint, usesOfNames } from '../document/index.ts'
+import { type GivenValue, unfitName, type Value } from '../measures/index.ts'
+import { composed, type Vec3 } from '../place/index.ts'
+import { type Problem, problem } from '../problems/index.ts'
+import { type ReadPlace, type ReadResult, type ReadSolid, readoutOf } from '../readouts/index.ts'
+import { type Plan, planPart } from './plan.ts'
+import { fieldKindOf, type ResolvedPart, resolvePart } from './resolve.ts'
+
+/** A read-out with what it came to. */
+export interface ReadRow {
+  readonly readout: Readout
+  /** mm, degrees or mm³; undefined where there is a problem, or the solid is not known yet */
+  readonly value: number | undefined
+  /** how it was taken, in words */
+  readonly how: string
+  /** the ends of what was measured */
+  readonly between?: readonly [Vec3, Vec3] | undefined
+  readonly problem: Problem | undefined
+}
+
+/** A part worked out by arithmetic alone: all that the page needs with a keystroke. */
+export interface WorkedPart {
+  readonly resolved: ResolvedPart
+  readonly plan: Plan
+  readonly readouts: readonly ReadRow[]
+  readonly problems: readonly Problem[]
+}
+
+/** What was read off the finished solids, by the read-out's id. */
+export type SolidReadings = Readonly<Record<string, ReadResult>>
+
+/**
+ * Values, places and read-outs of a part. What a read-out is taken from may itself be sized by another one: what is known
+ * after one pass is used in the next, until nothing new comes. One that depends on itself never becomes known.
+ */
+export function workOut(part: Part, solids: SolidReadings = {}): WorkedPart {
+  let known = new Map(part.readouts.map(({ name }): [string, GivenValue] => [name, { unknown: 'not yet' }]))
+  const used = part.readouts.length > 0 && usesAny(part)
+  for (;;) {
+    const resolved = resolvePart(part, known)
+    const plan = planPart(resolved)
+    const rows = part.readouts.map((readout) => readRow(readout, plan, solids))
+    const next = new Map(rows.map(({ readout, value }) => [readout.name, given(readout, value)]))
+    const settled = !used || count(next) === count(known)
+    if (settled) {
+      const problems = [...resolved.problems, ...plan.problems, ...rows.flatMap((row) => row.problem ?? [])]
+      return { resolved, plan, readouts: rows, problems: [...problems, ...nameProblems(part)] }
+    }
+    known = next
+  }
+}
+
+/** Reads off the finished solids what needs them. `solidOf` gives the solid of a piece. */
+export function readSolids(part: Part, plan: Plan, solidOf: (piece: string) => ReadSolid | undefined): SolidReadings {
+  return Object.fromEntries(
+    part.readouts.flatMap((readout): [string, ReadResult][] => {
+      const definition = readoutOf(readout.kind)
+      if (definition?.from !== 'solid') return []
+      const places = placesOf(readout, plan)
+      const piece = readout.of[0] && findStep(part, readout.of[0].step)?.piece.id
+      const solid = piece === undefined ? undefined : solidOf(piece)
+      if (!Array.isArray(places) || !solid) return []
+      return [[readout.id, definition.read(places, solid)]]
+    }),
+  )
+}
+
+/** Whether an expression reads something that was read off the solids. */
+export function usesSolids(part: Part): boolean {
+  const names = part.readouts.filter(({ kind }) => readoutOf(kind)?.from === 'solid').map(({ name }) => name)
+  return names.length > 0 && usesAny(part, names)
+}
+
+function usesAny(part: Part, names = part.readouts.map(({ name }) => name)): boolean {
+  const uses = usesOfNames(part, fieldKindOf)
+  return names.some((name) => uses.has(name))
+}
+
+function count(known: ReadonlyMap<string, GivenValue>): number {
+  return [...known.values()].filter((value) => !('unknown' in value)).length
+}
+
+function given({ kind }: Readout, value: number | undefined): GivenValue {
+  const definition = readoutOf(kind)
+  if (value === undefined || !definition) return { unknown: 'broken' }
+  return { number: value, dimension: definition.dimension, bare: false } satisfies Value
+}
+
+/** What one read-out comes to on a part that is worked out. */
+export function readRow(readout: Readout, plan: Plan, solids: SolidReadings): ReadRow {
+  const path = ['readouts', readout.id]
+  const failed = (detail: string): ReadRow => {
+    return { readout, value: undefined, how: '', problem: problem('readout-failed', path, { detail }) }
+  }
+  const definition = readoutOf(readout.kind)
+  if (!definition) return failed(`this version does not know the kind “${readout.kind}”`)
+  const places = placesOf(readout, plan)
+  if (!Array.isArray(places)) return failed(places as string)
+  const result = definition.from === 'faces' ? definition.read(places) : solids[readout.id]
+  if (!result) return { readout, value: undefined, how: 'once the solid is built', problem: undefined }
+  return 'detail' in result ? failed(result.detail) : { readout, ...result, problem: undefined }
+}
+
+/** Where the faces of a read-out are now, or why they are not to be found. */
+function placesOf({ of, kind }: Readout, plan: Plan): ReadPlace[] | string {
+  const takes = readoutOf(kind)?.takes ?? 1
+  if (of.length !== takes) return takes === 1 ? 'choose one face' : 'choose two faces'
+  const places: ReadPlace[] = []
+  for (const point of of) {
+    const place = placeOf(point, plan)
+    if (typeof place === 'string') return place
+    places.push(place)
+  }
+  return places
+}
+
+function placeOf({ step, face }: ReadPoint, plan: Plan): ReadPlace | string {
+  const known = plan.geometry.get(step)
+  if (!known) return 'a step that it is taken from is gone, or cannot be built'
+  if (face === '') return { frame: known.frame, kind: 'axis' }
+  const named = known.faces.find(({ name }) => name === face)
+  if (!named) return `the face “${face}” that it is taken from is gone`
+  const frame = composed(known.frame, named.frame)
+  return named.round === undefined ? { frame, kind: 'flat' } : { frame, round: named.round, kind: 'round' }
+}
+
+/** A read-out is called as no measure and no other read-out is. */
+function nameProblems(part: Part): Problem[] {
+  return part.readouts.flatMap(({ id, name }, i) => {
+    const taken =
+      part.measures.some((measure) => measure.name === name) ||
+      part.readouts.slice(0, i).some((other) => other.name === name)
+    const path = ['readouts', id, 'name']
+    const detail = unfitName(name)
+    if (detail) return [problem('name-unfit', path, { name, detail })]
+    return taken ? [problem('name-taken', path, { name })] : []
+  })
+}

@@ -1,0 +1,327 @@
+import { beforeAll, describe, expect, it } from 'vitest'
+import {
+  applyEdit,
+  bundleKind,
+  copiedStep,
+  type Edit,
+  findStep,
+  onBed,
+  type Part,
+  type Place,
+  readPartFile,
+  type Step,
+  sameKind,
+  writePartFile,
+} from '../document/index.ts'
+import type { Kernel } from '../kernel/index.ts'
+import type { Vec3 } from '../place/index.ts'
+import { built, onFace, partOf, repeat, seeded, step, testKernel } from '../testing/index.ts'
+import { type Built, fieldKindOf, heldPlaces, workOut } from './index.ts'
+
+let kernel: Kernel
+beforeAll(async () => {
+  kernel = await testKernel()
+})
+
+const build = (part: Part) => built(kernel, part, 0.01)
+const volume = ({ pieces }: Built) => pieces.reduce((sum, piece) => sum + (piece.solid?.volume() ?? 0), 0)
+const codes = ({ problems }: { problems: readonly { code: string }[] }) => problems.map(({ code }) => code)
+const frameOf = (part: Part, id: string) => workOut(part).plan.geometry.get(id)!.frame
+const near = (actual: Vec3, expected: readonly number[]) =>
+  expected.forEach((x, i) => void expect(actual[i]).toBeCloseTo(x, 9))
+const edited = (part: Part, ...edits: Edit[]) =>
+  edits.reduce((state, edit) => applyEdit(state, edit, fieldKindOf), part)
+const block = (id: string, w: string, d: string, h: string, place: Partial<Place> = {}) =>
+  step(id, 'plate', { width: w, depth: d, height: h }, { place })
+const low = (by: string) => ({ from: 'low', to: 'centre', by }) as const
+
+const base = block('base', '80', '60', '5')
+const peg = step(
+  'peg',
+  'bar',
+  { diameter: '10', height: '20' },
+  {
+    place: { ...onFace('base', 'top'), across: low('20'), along: low('15') },
+  },
+)
+/** A block of 12 × 8 × 4 beside the peg, told by it. */
+const beside = (place: Partial<Place>) =>
+  partOf([base, peg, block('b', '12', '8', '4', { ...onFace('base', 'top'), ...place })])
+
+describe('distances told by another step', () => {
+  it.each([
+    ['same centre', { of: 'peg', from: 'centre', to: 'centre', by: '0' }, -20],
+    ['10 to the right of its middle', { of: 'peg', from: 'centre', to: 'centre', by: '10' }, -10],
+    ['flush with its left', { of: 'peg', from: 'low', to: 'near', by: '0' }, -25 + 6],
+    ['flush with its right', { of: 'peg', from: 'high', to: 'near', by: '0' }, -15 - 6],
+    ['3 to the right of it', { of: 'peg', from: 'high', to: 'far', by: '-3' }, -15 + 3 + 6],
+  ] as const)('across: %s', (_, across, x) => {
+    near(frameOf(beside({ across }), 'b').origin, [x, 0, 5])
+  })
+  it('follow it wherever it goes and however large it is', () => {
+    const random = seeded(4)
+    for (let i = 0; i < 20; i++) {
+      const [x, size] = [10 + random() * 50, 2 + random() * 8]
+      const part = edited(
+        beside({
+          across: { of: 'peg', from: 'high', to: 'far', by: '0' },
+          along: { of: 'peg', from: 'centre', to: 'centre', by: '0' },
+        }),
+        { type: 'set-offset', id: 'peg', axis: 'across', change: { by: String(x) } },
+        { type: 'set-field', id: 'peg', field: 'diameter', text: String(size) },
+      )
+      near(frameOf(part, 'b').origin, [-40 + x + size / 2 + 6, -15, 5])
+    }
+  })
+  it('measure along the seat, also on another face', () => {
+    const on = block('b', '4', '4', '2', {
+      ...onFace('base', 'right'),
+      across: { of: 'peg', from: 'centre', to: 'centre', by: '0' },
+    })
+    near(frameOf(partOf([base, peg, on]), 'b').origin, [40, -15, 2.5])
+  })
+  it('go round the axis on a round seat', () => {
+    const bar = step('bar', 'bar', { diameter: '40', height: '30' })
+    const key = block('key', '4', '4', '10', { across: low('0'), along: low('0') })
+    const placed = {
+      ...key,
+      place: {
+        ...onBed,
+        across: { from: 'centre', to: 'centre', by: '30' },
+        along: { from: 'centre', to: 'centre', by: '0' },
+      },
+    } as const
+    const on = step(
+      'on',
+      'plate',
+      { width: '3', depth: '3', height: '2' },
+      {
+        place: { ...onFace('bar', 'side'), across: { of: 'key', from: 'centre', to: 'centre', by: '0' } },
+      },
+    )
+    near(frameOf(partOf([bar, placed, on]), 'on').origin, [20, 0, 15])
+  })
+  it('set its height', () => {
+    const at = (level: Place['level'], lift = '0') => frameOf(beside({ level, lift }), 'b').origin[2]
+    expect(at({ of: 'peg', from: 'high', to: 'high' })).toBeCloseTo(25 - 4, 9)
+    expect(at({ of: 'peg', from: 'high', to: 'low' })).toBeCloseTo(25, 9)
+    expect(at({ of: 'peg', from: 'centre', to: 'centre' }, '1')).toBeCloseTo(15 - 2 + 1, 9)
+    expect(at({ of: 'base', from: 'low', to: 'low' })).toBeCloseTo(0, 9)
+  })
+  it('are told on their lines where the step is gone, comes later, or is itself', () => {
+    const across = (of: string) => ({ across: { of, from: 'centre', to: 'centre', by: '0' } }) as const
+    expect(codes(workOut(beside(across('nowhere'))))).toContain('reference-missing')
+    expect(codes(workOut(beside(across('b'))))).toContain('reference-later')
+    const [problem] = workOut(beside({ level: { of: 'nowhere', from: 'low', to: 'low' } })).problems
+    expect(problem!.path).toEqual(['steps', 'b', 'place', 'level'])
+  })
+  it('travel through a file, and follow copies of both', () => {
+    const part = beside({
+      across: { of: 'peg', from: 'centre', to: 'centre', by: '0' },
+      level: { of: 'peg', from: 'high', to: 'low' },
+    })
+    expect(readPartFile(writePartFile(part))).toEqual(part)
+    const bundle: Step = {
+      ...base,
+      id: 'both',
+      shape: bundleKind,
+      fields: {},
+      place: onBed,
+      steps: [peg, findStep(part, 'b')!.step],
+    }
+    const copy = copiedStep(bundle, 'copy')
+    expect(copy.steps![1]!.place).toMatchObject({
+      across: { of: copy.steps![0]!.id },
+      level: { of: copy.steps![0]!.id },
+    })
+  })
+})
+
+describe('turned about a line', () => {
+  const turned = (pivot: Place['pivot'], place: Partial<Place> = {}) =>
+    beside({ across: low('50'), along: low('15'), pivot, ...place })
+  it('the axis of another step: a link about its pin', () => {
+    const f = frameOf(turned({ of: 'peg', line: 'normal', by: '90' }), 'b')
+    near(f.origin, [-20, -15 + 30, 5])
+    near(f.u, [0, 1, 0])
+  })
+  it('an edge of the face it stands on', () => {
+    const f = frameOf(turned({ of: '', line: 'low-along', by: '90' }), 'b')
+    // About the front edge, which runs to the right at (·, -30, 5).
+    near(f.origin, [10, -30, 5 + 15])
+    near(f.n, [0, -1, 0])
+  })
+  it('a datum, wherever it was set', () => {
+    const datum = step('d', 'datum', {}, { place: { ...onFace('base', 'top'), lift: '7' } })
+    const part = partOf([
+      base,
+      datum,
+      block('b', '12', '8', '4', {
+        ...onFace('base', 'top'),
+        across: low('50'),
+        pivot: { of: 'd', line: 'along', by: '180' },
+      }),
+    ])
+    near(frameOf(part, 'b').origin, [-10, 0, 5 + 14])
+  })
+  it('as far as an expression says, in each copy', () => {
+    const b = {
+      ...block('b', '12', '8', '4', {
+        ...onFace('base', 'top'),
+        across: low('50'),
+        along: low('15'),
+        pivot: { of: 'peg', line: 'normal', by: '30 * (copy - 1)' },
+      }),
+    }
+    const part = partOf([base, peg, { ...b, repeats: [repeat('row', { count: '4', spacing: '0' })] }])
+    const { frames } = workOut(part).plan.geometry.get('b')!
+    expect(frames).toHaveLength(4)
+    near(frames[3]!.origin, [-20, 15, 5])
+  })
+})
+
+describe('a datum', () => {
+  const datum = step(
+    'd',
+    'datum',
+    {},
+    { place: { ...onFace('base', 'top'), across: low('10'), along: low('10'), lift: '12' } },
+  )
+  it('adds and takes nothing, and is stood on', async () => {
+    const part = partOf([base, datum, block('b', '6', '6', '3', onFace('d', 'plane'))])
+    const done = await build(part)
+    expect(codes(done)).toEqual([])
+    expect(volume(done)).toBeCloseTo(80 * 60 * 5 + 6 * 6 * 3, 6)
+    near(frameOf(part, 'b').origin, [-30, -20, 17])
+  })
+  it('has planes to the right and to the back', () => {
+    near(frameOf(partOf([base, datum, block('b', '6', '6', '3', onFace('d', 'plane to the right'))]), 'b').n, [1, 0, 0])
+    near(frameOf(partOf([base, datum, block('b', '6', '6', '3', onFace('d', 'plane to the back'))]), 'b').n, [0, 1, 0])
+  })
+})
+
+describe('a cut up to something', () => {
+  const hole = (until: Place['until'], place: Partial<Place> = {}) =>
+    step(
+      'hole',
+      'slot',
+      { length: '10', width: '4', ends: 'square', reach: 'upto' },
+      { place: { ...onFace('top', 'top'), until, ...place } },
+    )
+  const tower = (until: Place['until'], place: Partial<Place> = {}) =>
+    partOf([base, block('top', '30', '30', '20', onFace('base', 'top')), hole(until, place)])
+  it('ends at a face, less what is left standing', async () => {
+    const done = await build(tower({ step: 'base', face: 'top', less: '2' }))
+    expect(codes(done)).toEqual([])
+    expect(volume(done)).toBeCloseTo(80 * 60 * 5 + 30 * 30 * 20 - 10 * 4 * 18, 4)
+  })
+  it('follows that face', async () => {
+    const part = edited(tower({ step: 'base', face: 'bottom', less: '1' }), {
+      type: 'set-field',
+      id: 'base',
+      field: 'height',
+      text: '9',
+    })
+    expect(volume(await build(part))).toBeCloseTo(80 * 60 * 9 + 30 * 30 * 20 - 10 * 4 * 28, 4)
+  })
+  it('has a floor that others stand on', () => {
+    const part = tower({ step: 'base', face: 'top', less: '2' })
+    const plug = block('plug', '4', '4', '1', onFace('hole', 'bottom'))
+    near(frameOf(partOf([...part.pieces[0]!.steps, plug]), 'plug').origin, [0, 0, 7])
+  })
+  it.each([
+    ['nothing chosen', undefined, 'until-missing'],
+    ['a face that it runs beside', { step: 'base', face: 'left', less: '0' }, 'until-beside'],
+    ['a face behind its mouth', { step: 'top', face: 'top', less: '0' }, 'until-behind'],
+    ['more left standing than there is', { step: 'base', face: 'top', less: '20' }, 'until-behind'],
+    ['a step that is gone', { step: 'x', face: 'top', less: '0' }, 'reference-missing'],
+  ] as const)('tells %s on its line, and the rest is built', async (_, until, code) => {
+    const done = await build(tower(until))
+    expect(codes(done)).toEqual([code])
+    expect(volume(done)).toBeCloseTo(80 * 60 * 5 + 30 * 30 * 20, 6)
+  })
+})
+
+describe('scaling', () => {
+  const pair = (fields: Record<string, string>): Step => ({
+    ...base,
+    id: 'pair',
+    shape: bundleKind,
+    fields,
+    place: { ...onBed, across: { from: 'centre', to: 'own', by: '0' }, along: { from: 'centre', to: 'own', by: '0' } },
+    steps: [block('one', '20', '10', '4'), block('two', '4', '4', '6', onFace('one', 'top'))],
+  })
+  const own = 20 * 10 * 4 + 4 * 4 * 6
+  it.each([
+    ['even', { scale: 'even', factor: '1.5' }, 1.5 ** 3, [30, 15, 15]],
+    ['in each direction', { scale: 'each', across: '2', along: '1', up: '0.5' }, 1, [40, 10, 5]],
+    ['to a width', { scale: 'wide', size: '40' }, 8, [40, 20, 20]],
+    ['to a height', { scale: 'high', size: '5' }, 1 / 8, [10, 5, 5]],
+    ['to sizes', { scale: 'sizes', width: '10', depth: '10', height: '20' }, 1, [10, 10, 20]],
+  ] as const)('%s', async (_, fields, factor, size) => {
+    const done = await build(partOf([pair(fields)]))
+    expect(codes(done)).toEqual([])
+    expect(volume(done)).toBeCloseTo(own * factor, 5)
+    const { min, max } = done.pieces[0]!.solid!.bounds()!
+    size.forEach((mm, i) => void expect(max[i]! - min[i]!).toBeCloseTo(mm, 5))
+  })
+  it('takes the faces of what it holds along', async () => {
+    const on = block('on', '2', '2', '1', { ...onFace('two', 'top'), across: { from: 'low', to: 'near', by: '0' } })
+    const part = partOf([pair({ scale: 'each', across: '2', along: '1', up: '3' }), on])
+    near(frameOf(part, 'on').origin, [-4 + 1, 0, 30])
+    expect(codes(await build(part))).toEqual([])
+  })
+  it('makes the shape of another step larger, and bundles within bundles', async () => {
+    const same: Step = {
+      ...block('again', '1', '1', '1', { across: { from: 'centre', to: 'own', by: '200' } }),
+      shape: sameKind,
+      fields: { of: 'base', scale: 'even', factor: '2' },
+    }
+    expect(volume(await build(partOf([base, same])))).toBeCloseTo(9 * 80 * 60 * 5, 4)
+    const outer: Step = {
+      ...pair({ scale: 'even', factor: '2' }),
+      id: 'outer',
+      steps: [pair({ scale: 'even', factor: '3' })],
+    }
+    expect(volume(await build(partOf([outer])))).toBeCloseTo(own * 216, 3)
+  })
+  it('refuses to mirror by a negative size', async () => {
+    expect(codes(await build(partOf([pair({ scale: 'even', factor: '-1' })])))).toContain('too-small')
+  })
+})
+
+describe('when what a step is placed by is removed', () => {
+  const held = (part: Part, id: string) => {
+    const ids = new Set([id])
+    return edited(part, { type: 'remove-steps', ids: [id], held: heldPlaces(part, ids) })
+  }
+  const random = seeded(12)
+  const angle = () => String(Math.round(random() * 3600) / 10 - 180)
+  it.each(Array.from({ length: 12 }, (_, i) => [i]))('it stays where it is, however it was turned (%d)', () => {
+    const place: Partial<Place> = {
+      across: { of: 'peg', from: 'high', to: 'near', by: '3' },
+      along: { of: 'peg', from: 'centre', to: 'far', by: '-2' },
+      level: { of: 'peg', from: 'high', to: 'centre' },
+      ...{ lift: '1', turn: angle(), tilt: angle(), lean: angle() },
+      pivot: { of: 'peg', line: 'across', by: angle() },
+    }
+    const part = beside(place)
+    const after = held(part, 'peg')
+    const [before, now] = [frameOf(part, 'b'), frameOf(after, 'b')]
+    for (const key of ['origin', 'u', 'v', 'n'] as const)
+      now[key].forEach((x, i) => void expect(x).toBeCloseTo(before[key][i]!, 5))
+    expect(codes(workOut(after))).toEqual([])
+  })
+  it('and a cut keeps its depth', async () => {
+    const hole = step(
+      'hole',
+      'hole',
+      { diameter: '4', reach: 'upto' },
+      {
+        place: { ...onFace('base', 'top'), until: { step: 'd', face: 'plane', less: '0' } },
+      },
+    )
+    const part = partOf([base, step('d', 'datum', {}, { place: { ...onBed, lift: '2' } }), hole])
+    expect(volume(await build(held(part, 'd')))).toBeCloseTo(volume(await build(part)), 6)
+  })
+})

@@ -1,0 +1,2 @@
+export * from './define.ts'
+export * from './registry.ts'

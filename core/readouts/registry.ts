@@ -1,0 +1,12 @@
+import { registered } from '../fields/index.ts'
+import { angle } from './angle.ts'
+import type { ReadoutDefinition } from './define.ts'
+import { diameter } from './diameter.ts'
+import { distance } from './distance.ts'
+import { thickness } from './thickness.ts'
+import { volume } from './volume.ts'
+
+/** Everything that can be read off a part. A new one is its file and its line here. */
+export const readouts: readonly ReadoutDefinition[] = [distance, angle, diameter, thickness, volume]
+
+export const readoutOf = registered(readouts)

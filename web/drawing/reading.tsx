@@ -1,0 +1,202 @@
+import { type ReadRow, readRow, type SolidReadings } from '@makrel/core/build'
+import type { Readout, ReadPoint } from '@makrel/core/document'
+import { type ReadoutDefinition, readouts } from '@makrel/core/readouts'
+import { useEffect, useState } from 'react'
+import { create } from 'zustand'
+import { solids } from '../channel/client.ts'
+import { newId } from '../ids.ts'
+import { pointWords } from '../make/words.ts'
+import { freeReadoutName, shownReading } from '../plan/Readouts.tsx'
+import { useBuild, useWorked } from '../state/build.ts'
+import { type Selection, usePart } from '../state/part.ts'
+import { IconButton } from '../ui/Button.tsx'
+import { CloseIcon, ReadIcon } from '../ui/icons.ts'
+import { say } from '../ui/Notice.tsx'
+import { project, useView } from './view.ts'
+
+/** Sizes are read off the drawing by pressing one face, or two one after the other. */
+const useReading = create<{ readonly active: boolean; readonly picks: readonly ReadPoint[] }>()(() => ({
+  active: false,
+  picks: [],
+}))
+
+/** Whether a press on a face was taken for a reading; then it selects nothing. */
+export function takenForReading(selection: Selection): boolean {
+  const { active, picks } = useReading.getState()
+  if (!active) return false
+  if (selection.kind !== 'step') return true
+  const pick = { step: selection.id, face: selection.face ?? '' }
+  // A third press begins anew.
+  useReading.setState({ picks: picks.length >= 2 ? [pick] : [...picks, pick] })
+  return true
+}
+
+export function ReadingButton() {
+  const active = useReading((state) => state.active)
+  return (
+    <IconButton
+      label="Read sizes off the drawing"
+      pressed={active}
+      onClick={() => useReading.setState({ active: !active, picks: [] })}
+    >
+      <ReadIcon size={15} />
+    </IconButton>
+  )
+}
+
+/** What the pressed faces come to, each with a name to keep it under; and what is kept, on the drawing. */
+export function Reading() {
+  const { active, picks } = useReading()
+  useEffect(() => {
+    if (!active) return
+    const pressed = (event: KeyboardEvent) => {
+      if (event.key === 'Escape') useReading.setState(picks.length > 0 ? { picks: [] } : { active: false })
+    }
+    window.addEventListener('keydown', pressed)
+    return () => window.removeEventListener('keydown', pressed)
+  }, [active, picks])
+  // Left with the stage: another one has its own use for a press.
+  useEffect(() => () => useReading.setState({ active: false, picks: [] }), [])
+  const rows = useRows(active ? picks : [])
+  if (!active) return null
+  return (
+    <>
+      <ReadLines rows={rows} />
+      <Panel picks={picks} rows={rows} />
+    </>
+  )
+}
+
+function useRows(picks: readonly ReadPoint[]): readonly ReadRow[] {
+  const worked = useWorked()
+  const shown = useBuild((state) => state.shown)
+  const [readings, setReadings] = useState<SolidReadings>({})
+  const wanted = readouts
+    .filter(({ takes }) => takes === picks.length)
+    .map((definition) => readoutOf(definition, picks))
+  const key = JSON.stringify(picks)
+  // biome-ignore lint/correctness/useExhaustiveDependencies: `wanted` is told by the picks
+  useEffect(() => {
+    if (wanted.length === 0 || !shown) return
+    let current = true
+    void solids()
+      .call('read', { readouts: wanted })
+      .then(
+        (answer) => current && setReadings(answer),
+        () => undefined,
+      )
+    return () => {
+      current = false
+    }
+  }, [key, shown])
+  return worked ? wanted.map((readout) => readRow(readout, worked.plan, readings)) : []
+}
+
+function readoutOf({ kind }: ReadoutDefinition, picks: readonly ReadPoint[]): Readout {
+  return { id: `pressed-${kind}`, name: '', kind, of: picks, note: '' }
+}
+
+function Panel({ picks, rows }: { readonly picks: readonly ReadPoint[]; readonly rows: readonly ReadRow[] }) {
+  const part = usePart((state) => state.part)!
+  const worked = useWorked()
+  const { edit } = usePart.getState()
+  const keep = (readout: Readout) => {
+    const name = freeReadoutName(part)
+    edit({ type: 'add-readout', readout: { ...readout, id: newId(), name } })
+    say({
+      text: `Kept as ${name}: use it by this name, or give it another one on Plan.`,
+      action: { label: 'Undo', run: () => usePart.getState().undo() },
+    })
+  }
+  const hasAxis = (pick: ReadPoint) => worked?.plan.geometry.has(pick.step)
+  return (
+    <section
+      aria-label="Read off"
+      className="absolute top-12 left-4 z-10 w-72 border border-ink-soft bg-sheet p-3 shadow-[0_6px_18px_rgb(20_40_44/0.16)]"
+    >
+      <div className="flex items-baseline justify-between">
+        <h2 className="font-semibold">Read off</h2>
+        <IconButton label="Stop reading" onClick={() => useReading.setState({ active: false, picks: [] })}>
+          <CloseIcon size={14} />
+        </IconButton>
+      </div>
+      {picks.length === 0 && <p className="text-ink-soft">Press a face; a second one gives the distance to it.</p>}
+      <ol className="flex flex-col gap-0.5">
+        {picks.map((pick, i) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: the first and the second press
+          <li key={i} className="flex items-baseline gap-2">
+            <span className="figures text-ink-soft">{i + 1}</span>
+            <span className="min-w-0 flex-1">{pointWords(part, pick)}</span>
+            {hasAxis(pick) && pick.face !== '' && (
+              <button
+                type="button"
+                className="text-xs text-ink-soft hover:text-mackerel"
+                onClick={() => useReading.setState({ picks: picks.with(i, { ...pick, face: '' }) })}
+              >
+                its axis
+              </button>
+            )}
+          </li>
+        ))}
+      </ol>
+      {rows.length > 0 && (
+        <dl className="mt-2 border-t border-line pt-1">
+          {rows
+            .filter(({ value }) => value !== undefined)
+            .map(({ readout, value, how }) => (
+              <div key={readout.kind} className="flex items-baseline gap-2 py-0.5">
+                <dt className="min-w-0 flex-1" title={how}>
+                  {readout.kind}
+                </dt>
+                <dd className="figures text-[16px]">{shownReading(readout.kind, value, part.unit)}</dd>
+                <button
+                  type="button"
+                  aria-label={`Keep the ${readout.kind}`}
+                  className="text-mackerel underline underline-offset-2"
+                  onClick={() => keep(readout)}
+                >
+                  keep
+                </button>
+              </div>
+            ))}
+        </dl>
+      )}
+      {rows.length > 0 && rows.every(({ value }) => value === undefined) && (
+        <p className="mt-2 text-ink-soft">{rows.find(({ problem }) => problem)?.problem?.text ?? 'reading …'}</p>
+      )}
+    </section>
+  )
+}
+
+/** A line between the ends of each distance: of what is being read, and of what is kept, with its name. */
+function ReadLines({ rows }: { readonly rows: readonly ReadRow[] }) {
+  const part = usePart((state) => state.part)!
+  const worked = useWorked()
+  const view = useView()
+  const lines = [...(worked?.readouts ?? []), ...rows].flatMap((row) => {
+    const [a, b] = row.between?.map((p) => project(view, p)) ?? []
+    return a && b ? [{ row, a, b }] : []
+  })
+  return (
+    <div className="pointer-events-none absolute inset-0 overflow-hidden">
+      <svg width={view.width} height={view.height} aria-hidden="true" stroke="var(--color-mackerel)" strokeWidth="1.5">
+        {lines.map(({ row, a, b }) => (
+          <g key={row.readout.id}>
+            <line x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} />
+            <circle cx={a[0]} cy={a[1]} r="3" fill="var(--color-sheet)" />
+            <circle cx={b[0]} cy={b[1]} r="3" fill="var(--color-sheet)" />
+          </g>
+        ))}
+      </svg>
+      {lines.map(({ row, a, b }) => (
+        <span
+          key={row.readout.id}
+          className="figures absolute -translate-x-1/2 -translate-y-1/2 bg-sheet/90 px-1 text-[15px] text-mackerel"
+          style={{ left: (a[0] + b[0]) / 2, top: (a[1] + b[1]) / 2 }}
+        >
+          {row.readout.name} {shownReading(row.readout.kind, row.value, part.unit)}
+        </span>
+      ))}
+    </div>
+  )
+}

@@ -1,0 +1,190 @@
+import { findStep, type Level, type Pivot, type PivotLine, type Until } from '@makrel/core/document'
+import type { Names } from '@makrel/core/measures'
+import type { SideNames } from '@makrel/core/place'
+import type { Problem } from '@makrel/core/problems'
+import { usePart } from '../state/part.ts'
+import { Choice } from '../ui/Choice.tsx'
+import type { SeatOption } from './PlacePhrase.tsx'
+import { ValueField } from './ValueField.tsx'
+import { numberedTitle, stepsAbove, withChosen } from './words.ts'
+
+/** What a place says of other steps, beside the distances across and along: height, a turn about a line, and an end. */
+
+function faultAt(problems: readonly Problem[], field: string): string | undefined {
+  return problems.find(({ path }) => path[2] === 'place' && path[3] === field)?.text
+}
+
+const levels: Readonly<Record<string, { readonly level: Pick<Level, 'from' | 'to'>; readonly label: string }>> = {
+  'high-high': { level: { from: 'high', to: 'high' }, label: 'its top level with the top of' },
+  'high-low': { level: { from: 'high', to: 'low' }, label: 'its foot at the top of' },
+  'centre-centre': { level: { from: 'centre', to: 'centre' }, label: 'its middle as high as the middle of' },
+  'low-low': { level: { from: 'low', to: 'low' }, label: 'its foot level with the foot of' },
+  'low-high': { level: { from: 'low', to: 'high' }, label: 'its top at the foot of' },
+}
+
+/** ", its top level with the top of 2, peg" */
+export function LevelPhrase({
+  id,
+  level,
+  more,
+}: {
+  readonly id: string
+  readonly level: Level | undefined
+  readonly more: boolean
+}) {
+  const part = usePart((state) => state.part)!
+  const { edit } = usePart.getState()
+  const above = stepsAbove(part, id)
+  const set = (next: Level | undefined) => edit({ type: 'set-place', id, change: { level: next } })
+  if (!level && (!more || above.length === 0)) return null
+  return (
+    <>
+      ,{' '}
+      <Choice
+        label="Height"
+        value={level ? `${level.from}-${level.to}` : 'seat'}
+        options={[
+          { value: 'seat', label: 'as high as what it stands on' },
+          ...Object.entries(levels).map(([value, { label }]) => ({ value, label })),
+        ]}
+        onChange={(way) =>
+          set(way === 'seat' ? undefined : { of: level?.of ?? above[0]!.value, ...levels[way]!.level })
+        }
+      />
+      {level && (
+        <>
+          {' '}
+          <Choice
+            label="Height told by"
+            value={level.of}
+            options={withChosen(above, level.of)}
+            onChange={(of) => set({ ...level, of })}
+          />
+        </>
+      )}
+    </>
+  )
+}
+
+/** ", turned 30 about the axis of 2, pin" */
+export function PivotPhrase({
+  id,
+  pivot,
+  sides,
+  more,
+  names,
+  problems,
+}: {
+  readonly id: string
+  readonly pivot: Pivot | undefined
+  readonly sides: SideNames
+  readonly more: boolean
+  readonly names: Names
+  readonly problems: readonly Problem[]
+}) {
+  const part = usePart((state) => state.part)!
+  const { edit } = usePart.getState()
+  if (!pivot && !more) return null
+  const set = (next: Pivot | undefined, merge?: string) =>
+    edit({ type: 'set-place', id, change: { pivot: next } }, merge)
+  const own: readonly [PivotLine, string][] = [
+    ['low-across', `the ${sides.across[0]} edge`],
+    ['high-across', `the ${sides.across[1]} edge`],
+    ['low-along', `the ${sides.along[0]} edge`],
+    ['high-along', `the ${sides.along[1]} edge`],
+    ['normal', 'the middle of what it stands on'],
+  ]
+  const options = [
+    { value: 'none', label: 'no line' },
+    ...own.map(([line, label]) => ({ value: `|${line}`, label })),
+    ...stepsAbove(part, id).flatMap(({ value, label }) => [
+      { value: `${value}|normal`, label: `the axis of ${label}` },
+      { value: `${value}|across`, label: `the line across ${label}` },
+      { value: `${value}|along`, label: `the line along ${label}` },
+    ]),
+  ]
+  const key = pivot ? `${pivot.of}|${pivot.line}` : 'none'
+  const gone = pivot?.of && !findStep(part, pivot.of)
+  return (
+    <>
+      , turned{' '}
+      {pivot && (
+        <>
+          <ValueField
+            label="Turn about the line"
+            kind="angle"
+            text={pivot.by}
+            names={names}
+            fault={faultAt(problems, 'pivot')}
+            onChange={(by, final) => set({ ...pivot, by }, final ? undefined : `${id}.pivot`)}
+          />{' '}
+        </>
+      )}
+      about{' '}
+      <Choice
+        label="Turned about"
+        value={key}
+        options={gone ? [{ value: key, label: 'a step that is gone' }, ...options] : options}
+        onChange={(next) => {
+          const [of, line] = next.split('|') as [string, PivotLine]
+          set(next === 'none' ? undefined : { of, line, by: pivot?.by ?? '0' })
+        }}
+      />
+    </>
+  )
+}
+
+/** " the top of 1, plate, less 2": what a cut that goes up to something ends at. */
+export function UntilPhrase({
+  id,
+  until,
+  seats,
+  names,
+  problems,
+}: {
+  readonly id: string
+  readonly until: Until | undefined
+  readonly seats: readonly SeatOption[]
+  readonly names: Names
+  readonly problems: readonly Problem[]
+}) {
+  const part = usePart((state) => state.part)!
+  const { edit } = usePart.getState()
+  const faces = seats.flatMap(({ seat, label }) =>
+    seat.kind === 'face' ? [{ value: `${seat.step}/${seat.face}`, label: `the ${label}` }] : [],
+  )
+  const key = until ? `${until.step}/${until.face}` : ''
+  const found = until && findStep(part, until.step)
+  const named = until
+    ? `the ${until.face} of ${found ? numberedTitle(part, found.step) : 'a step that is gone'}`
+    : 'choose a face …'
+  const set = (next: Until, merge?: string) => edit({ type: 'set-place', id, change: { until: next } }, merge)
+  return (
+    <>
+      {' '}
+      <Choice
+        label="Goes up to"
+        value={key}
+        options={faces.some(({ value }) => value === key) ? faces : [{ value: key, label: named }, ...faces]}
+        onChange={(next) => {
+          const cut = next.indexOf('/')
+          if (cut > 0) set({ step: next.slice(0, cut), face: next.slice(cut + 1), less: until?.less ?? '0' })
+        }}
+      />
+      {until && (
+        <>
+          {' '}
+          less{' '}
+          <ValueField
+            label="Left standing"
+            kind="length"
+            text={until.less}
+            names={names}
+            fault={faultAt(problems, 'until')}
+            onChange={(less, final) => set({ ...until, less }, final ? undefined : `${id}.less`)}
+          />
+        </>
+      )}
+    </>
+  )
+}

@@ -1,0 +1,194 @@
+import { fieldKindOf, type ReadRow } from '@makrel/core/build'
+import { allSteps, type Part, type Readout, type ReadPoint, usesOfNames } from '@makrel/core/document'
+import { readoutOf, readouts } from '@makrel/core/readouts'
+import { formatVolume, type PartUnit } from '@makrel/core/units'
+import { useMemo } from 'react'
+import { newId } from '../ids.ts'
+import { shownValue } from '../make/ValueField.tsx'
+import { pointWords } from '../make/words.ts'
+import { useWorked } from '../state/build.ts'
+import { usePart } from '../state/part.ts'
+import { Button, IconButton } from '../ui/Button.tsx'
+import { Choice } from '../ui/Choice.tsx'
+import { AddIcon, RemoveIcon } from '../ui/icons.ts'
+import { say } from '../ui/Notice.tsx'
+import { TextCell } from './TextCell.tsx'
+import { Users } from './Users.tsx'
+
+/** A name for a new read-out that nothing else has. */
+export function freeReadoutName({ measures, readouts: taken }: Part): string {
+  const names = new Set([...measures, ...taken].map(({ name }) => name))
+  let number = taken.length + 1
+  while (names.has(`read${number}`)) number++
+  return `read${number}`
+}
+
+/** "12.5 mm", "30°", "24 cm³" */
+export function shownReading(kind: string, value: number | undefined, unit: PartUnit): string {
+  const dimension = readoutOf(kind)?.dimension
+  if (value === undefined || !dimension) return '—'
+  if (dimension.length === 3) return formatVolume(value, unit)
+  return dimension.angle === 1 ? shownValue(value, 'angle', unit) : `${shownValue(value, 'length', unit)} ${unit}`
+}
+
+/** What is read off the part, and can be used by its name as a measure is. */
+export function Readouts() {
+  const part = usePart((state) => state.part)!
+  const worked = useWorked()
+  const uses = useMemo(() => usesOfNames(part, fieldKindOf), [part])
+  const { edit } = usePart.getState()
+  const points = useMemo(() => pointOptions(part, worked?.plan.geometry), [part, worked])
+  const [first, second] = points
+  const add = () => {
+    const of = [first!, second ?? first!].map(({ point }) => point)
+    edit({ type: 'add-readout', readout: { id: newId(), name: freeReadoutName(part), kind: 'distance', of, note: '' } })
+  }
+  return (
+    <section aria-label="Read-outs" className="mt-8">
+      <div className="mb-3 flex items-baseline gap-3">
+        <h2 className="text-lg font-semibold">Read-outs</h2>
+        <p className="text-ink-soft">Sizes that are read off the part, and follow it. Use them by name, as measures.</p>
+      </div>
+      {part.readouts.length > 0 && (
+        <table className="w-full table-fixed border-collapse border border-ink bg-sheet text-left">
+          <thead>
+            <tr className="border-b border-ink text-xs text-ink-soft [&>th]:px-2 [&>th]:py-1.5 [&>th]:font-medium">
+              <th className="w-28">Name</th>
+              <th>Read</th>
+              <th className="w-28 text-right">Value</th>
+              <th className="w-36">Used by</th>
+              <th className="w-10">
+                <span className="sr-only">Remove</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {worked?.readouts.map((row) => (
+              <Row key={row.readout.id} row={row} points={points} users={uses.get(row.readout.name) ?? []} />
+            ))}
+          </tbody>
+        </table>
+      )}
+      {first ? (
+        <Button className="mt-3" onClick={add}>
+          <AddIcon size={15} /> Add a read-out
+        </Button>
+      ) : (
+        <p className="text-ink-soft">
+          There is nothing to read yet: make a first solid, or mend what keeps it from being made.
+        </p>
+      )}
+    </section>
+  )
+}
+
+interface PointOption {
+  readonly key: string
+  readonly point: ReadPoint
+  readonly label: string
+}
+
+const keyOf = ({ step, face }: ReadPoint) => `${step}/${face}`
+
+/** Every named face of every step, and every step's axis. */
+function pointOptions(
+  part: Part,
+  geometry: ReadonlyMap<string, { readonly faces: readonly { readonly name: string }[] }> | undefined,
+): PointOption[] {
+  return allSteps(part).flatMap(({ id }) => {
+    const known = geometry?.get(id)
+    if (!known) return []
+    return [...known.faces.map(({ name }) => name), ''].map((face): PointOption => {
+      const point = { step: id, face }
+      return { key: keyOf(point), point, label: pointWords(part, point) }
+    })
+  })
+}
+
+function Row({
+  row: { readout, value, how, problem },
+  points,
+  users,
+}: {
+  readonly row: ReadRow
+  readonly points: readonly PointOption[]
+  readonly users: readonly string[]
+}) {
+  const part = usePart((state) => state.part)!
+  const { edit } = usePart.getState()
+  const definition = readoutOf(readout.kind)
+  const set = (change: Partial<Omit<Readout, 'id' | 'name'>>) => edit({ type: 'set-readout', id: readout.id, change })
+  const takes = definition?.takes ?? readout.of.length
+  const place = (i: number) => {
+    const at = readout.of[i]
+    const key = at ? keyOf(at) : ''
+    const known = points.some((option) => option.key === key)
+    return (
+      <Choice
+        label={`${i === 0 ? 'First' : 'Second'} place of ${readout.name}`}
+        value={key}
+        options={[
+          ...(known ? [] : [{ value: key || ' ', label: at ? pointWords(part, at) : 'choose …' }]),
+          ...points.map(({ key: value, label }) => ({ value, label })),
+        ]}
+        onChange={(next) => {
+          const point = points.find((option) => option.key === next)?.point
+          if (point) set({ of: Array.from({ length: takes }, (_, k) => (k === i ? point : (readout.of[k] ?? point))) })
+        }}
+      />
+    )
+  }
+  const remove = () => {
+    edit({ type: 'remove-readout', id: readout.id })
+    say({
+      text: `The read-out ${readout.name} was removed.`,
+      action: { label: 'Undo', run: () => usePart.getState().undo() },
+    })
+  }
+  return (
+    <>
+      <tr className="border-t border-line align-top">
+        <td>
+          <TextCell
+            label={`Name of ${readout.name}`}
+            value={readout.name}
+            invalid={problem?.path[2] === 'name'}
+            className="cell font-semibold"
+            onCommit={(name) => edit({ type: 'rename-readout', id: readout.id, name: name.trim() })}
+          />
+        </td>
+        <td className="px-2 py-1.5">
+          <Choice
+            label={`Kind of ${readout.name}`}
+            value={readout.kind}
+            options={readouts.map(({ kind, label, meaning }) => ({ value: kind, label, hint: meaning }))}
+            onChange={(kind) => set({ kind, of: readout.of.slice(0, readoutOf(kind)!.takes) })}
+          />{' '}
+          {takes === 2 ? 'between the' : 'of the'} {place(0)}
+          {takes === 2 && <> and the {place(1)}</>}
+          {how && <p className="text-xs text-ink-soft">{how}</p>}
+        </td>
+        <td className="figures px-2 py-1.5 text-right text-[16px] whitespace-nowrap">
+          {shownReading(readout.kind, value, part.unit)}
+        </td>
+        <td className="px-2 py-2 text-xs text-ink-soft">
+          <Users ids={users} />
+        </td>
+        <td className="py-1">
+          <IconButton label={`Remove ${readout.name}`} onClick={remove}>
+            <RemoveIcon size={14} />
+          </IconButton>
+        </td>
+      </tr>
+      {problem && (
+        <tr>
+          <td colSpan={5} className="px-2 pb-2">
+            <p role="alert" className="text-rust">
+              {problem.text}
+            </p>
+          </td>
+        </tr>
+      )}
+    </>
+  )
+}

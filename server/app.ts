@@ -4,6 +4,7 @@ import statics from '@fastify/static'
 import { documentLimits } from '@makrel/core/document'
 import Fastify, { type FastifyInstance, type FastifyReply } from 'fastify'
 import type { Schema } from 'joi'
+import { calliperRoutes } from './calliper.ts'
 import { openDatabase } from './database.ts'
 import { PartStore } from './parts.ts'
 import { answerFor, partRoutes } from './routes.ts'
@@ -60,6 +61,7 @@ export async function createApp(options: AppOptions): Promise<{ app: FastifyInst
     },
     strictTransportSecurity: false,
   })
+  await calliperRoutes(app)
   partRoutes(app, store)
   if (options.web && existsSync(options.web)) await servePage(app, options.web)
   return { app, store }

@@ -307,3 +307,64 @@ describe('a server killed at any moment', () => {
     await database.close()
   })
 })
+
+describe('callipers', () => {
+  /** The next message that comes in, as an object. */
+  const next = (socket: { once(event: 'message', hear: (data: unknown) => void): void }) =>
+    new Promise<unknown>((resolve) => socket.once('message', (data) => resolve(JSON.parse(String(data)))))
+  const open = async (as: string, more: Record<string, string> = {}) => {
+    const inbox: unknown[] = []
+    const socket = await app.injectWS(
+      `/api/calliper?as=${as}`,
+      { headers: { ...headers, ...more } },
+      {
+        onInit: (line) => void line.on('message', (data: unknown) => inbox.push(JSON.parse(String(data)))),
+      },
+    )
+    return { socket, inbox }
+  }
+  const until = async (holds: () => boolean) => {
+    for (let i = 0; i < 100 && !holds(); i++) await new Promise((resolve) => setTimeout(resolve, 10))
+    expect(holds()).toBe(true)
+  }
+  it('hand each reading to every page, and tell how many there are', async () => {
+    await app.ready()
+    const [one, two] = [await open('page'), await open('page')]
+    const instrument = await open('instrument')
+    await until(() => one.inbox.length === 2 && two.inbox.length === 2)
+    expect(one.inbox).toEqual([
+      { type: 'instruments', count: 0 },
+      { type: 'instruments', count: 1 },
+    ])
+    const answered = next(instrument.socket)
+    instrument.socket.send(JSON.stringify({ type: 'reading', value: 12.43, unit: 'mm' }))
+    expect(await answered).toEqual({ type: 'taken', pages: 2 })
+    await until(() => two.inbox.length === 3)
+    expect(two.inbox[2]).toEqual({ type: 'reading', value: 12.43, unit: 'mm' })
+    instrument.socket.terminate()
+    await until(() => one.inbox.length === 4)
+    expect(one.inbox[3]).toEqual({ type: 'instruments', count: 0 })
+  })
+  it.each([
+    ['no JSON', 'twelve', 'this is not JSON'],
+    ['no number', JSON.stringify({ type: 'reading', value: '12', unit: 'mm' }), 'value must be a number'],
+    ['another unit', JSON.stringify({ type: 'reading', value: 1, unit: 'ell' }), 'unit must be one of [mm, in]'],
+    ['more than a reading', JSON.stringify({ type: 'reading', value: 1, unit: 'mm', x: 1 }), 'x is not allowed'],
+  ])('refuse %s and go on', async (_, text, reason) => {
+    await app.ready()
+    const page = await open('page')
+    const instrument = await open('instrument')
+    const refused = next(instrument.socket)
+    instrument.socket.send(text)
+    expect(await refused).toEqual({ type: 'refused', reason })
+    const taken = next(instrument.socket)
+    instrument.socket.send(JSON.stringify({ type: 'reading', value: 3, unit: 'in' }))
+    expect(await taken).toEqual({ type: 'taken', pages: 1 })
+    await until(() => page.inbox.length === 3)
+  })
+  it('are asked by their own origin only, as one of two', async () => {
+    await app.ready()
+    await expect(open('page', { origin: 'http://elsewhere.example' })).rejects.toThrow()
+    await expect(open('spy')).rejects.toThrow()
+  })
+})

@@ -1,4 +1,5 @@
 import { createBrowserRouter, Navigate } from 'react-router'
+import { Calliper } from './calliper/Calliper.tsx'
 import { Frame } from './frame/Frame.tsx'
 import { stages } from './frame/stages.tsx'
 import { Shelf } from './shelf/Shelf.tsx'
@@ -13,5 +14,6 @@ export const router = createBrowserRouter([
       ...stages.map(({ path, Page }) => ({ path, element: <Page /> })),
     ],
   },
+  { path: '/calliper', element: <Calliper /> },
   { path: '*', element: <Navigate to="/" replace /> },
 ])

@@ -7,6 +7,6 @@ export default defineConfig({
   plugins: [react(), tailwind()],
   worker: { format: 'es' },
   build: { outDir: '../dist/web', emptyOutDir: true, target: 'es2022', chunkSizeWarningLimit: 1500 },
-  server: { proxy: { '/api': 'http://127.0.0.1:4310' } },
+  server: { proxy: { '/api': { target: 'http://127.0.0.1:4310', ws: true } } },
   logLevel: 'warn',
 })

@@ -172,6 +172,13 @@ export class Builder {
     return operand && (await this.operand(operand, options, []))?.solid
   }
 
+  /** A step's own shape as a piece of its own, with its faces; undefined where it cannot be built. */
+  async alone(built: Built, stepId: string, options: BuildOptions): Promise<BuiltPiece | undefined> {
+    const planned = built.plan.pieces.find(({ operands }) => holdsStep(operands, stepId))
+    const solid = planned && (await this.ghost(built, stepId, options))
+    return solid && { piece: planned.piece, solid, key: `alone ${stepId}`, ownerOf: (id) => this.#owners.get(id) }
+  }
+
   /** Releases all that is kept. */
   clear(): void {
     this.#cache.clear()

@@ -22,9 +22,11 @@ export interface Calls {
   proof: { in: Record<never, never>; out: readonly Finding[] }
   section: { in: { z: number }; out: readonly PieceSection[] }
   /** All pieces cut open by a plane. */
-  cutaway: { in: CutPlane; out: readonly { readonly piece: string; readonly drawing: Drawing | undefined }[] }
+  cutaway: { in: CutPlane; out: readonly PieceDrawing[] }
   /** what these read-outs come to that are taken off the solids */
   read: { in: { readouts: readonly Readout[] }; out: SolidReadings }
+  /** The drawings of one step's own shape alone, or of the part as it is without the step. */
+  inspect: { in: { step: string; show: 'alone' | 'without' }; out: readonly PieceDrawing[] }
   areas: { in: { layerHeight: number; count: number }; out: readonly number[] }
   swing: { in: { joint: string; position: number }; out: { at: SwingPosition; motion: Frame } | undefined }
   handOff: {
@@ -54,6 +56,11 @@ export interface BuildAnswer {
   /** what was read off the solids, by the read-out's id */
   readonly readings: SolidReadings
   readonly buildMs: number
+}
+
+export interface PieceDrawing {
+  readonly piece: string
+  readonly drawing: Drawing | undefined
 }
 
 export interface PieceSection {

@@ -1,4 +1,14 @@
-import { BuildAborted, Builder, type Built, cutawayOf, drawingOf, jointMotion, readSolids } from '@makrel/core/build'
+import {
+  BuildAborted,
+  Builder,
+  type Built,
+  cutawayOf,
+  drawingOf,
+  fieldKindOf,
+  jointMotion,
+  readSolids,
+} from '@makrel/core/build'
+import { applyEdit } from '@makrel/core/document'
 import { formatOf, handOff } from '@makrel/core/exchange'
 import { Kernel, loadLibrary } from '@makrel/core/kernel'
 import { layerAreas, sectionAt } from '@makrel/core/layers'
@@ -42,6 +52,21 @@ class Host {
         piece: piece.piece.id,
         drawing: cutawayOf(this.#kernel, this.#built!, piece, plane),
       })),
+    inspect: async ({ step, show }) => {
+      const built = this.#built
+      if (!built) return []
+      if (show === 'alone') {
+        const piece = await this.#builder.alone(built, step, { fineness: editingFineness })
+        return piece ? [{ piece: piece.piece.id, drawing: drawingOf(built, piece) }] : []
+      }
+      const { part } = built.resolved
+      const muted = applyEdit(part, { type: 'set-step', id: step, change: { mute: true } }, fieldKindOf)
+      const rest = await this.#builder.build(muted, { fineness: editingFineness })
+      const drawings = rest.pieces.map((piece) => ({ piece: piece.piece.id, drawing: drawingOf(rest, piece) }))
+      // The cache keeps safe what the last build gave out: that is the part itself again.
+      this.#built = await this.#builder.build(part, { fineness: editingFineness })
+      return drawings
+    },
     read: ({ readouts }) => {
       const built = this.#built
       if (!built) return {}

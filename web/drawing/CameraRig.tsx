@@ -1,7 +1,7 @@
 import type { Box } from '@makrel/core/place'
 import { useFrame, useThree } from '@react-three/fiber'
 import { useEffect, useRef } from 'react'
-import { Matrix4, type PerspectiveCamera, Vector3 } from 'three'
+import { MathUtils, Matrix4, type PerspectiveCamera, Spherical, Vector3 } from 'three'
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js'
 import { useView, type ViewName, viewDirections } from './view.ts'
 
@@ -25,22 +25,57 @@ export function CameraRig({ box, fitKey }: { readonly box: Box | undefined; read
     const orbit = new OrbitControls(camera, canvas)
     orbit.enableDamping = false
     orbit.zoomToCursor = true
-    orbit.minDistance = 5
-    orbit.maxDistance = 8000
     orbit.addEventListener('change', () => invalidate())
     orbit.addEventListener('start', () => useView.setState({ name: 'free' }))
     controls.current = orbit
     const look = (name: ViewName) => {
-      if (known.current) fit(camera, orbit, known.current, name)
+      if (known.current) fit(camera, orbit, known.current, viewDirections[name])
       useView.setState({ name })
       invalidate()
     }
-    useView.setState({ look })
+    const changed = () => {
+      orbit.update()
+      useView.setState({ name: 'free' })
+      invalidate()
+    }
+    useView.setState({
+      look,
+      fitTo(target) {
+        fit(camera, orbit, target, camera.position.clone().sub(orbit.target).toArray())
+        invalidate()
+      },
+      orbit(right, up) {
+        const away = new Spherical().setFromVector3(upright(camera.position.clone().sub(orbit.target)))
+        away.theta += MathUtils.degToRad(right)
+        away.phi = MathUtils.clamp(away.phi - MathUtils.degToRad(up), 0.001, Math.PI - 0.001)
+        camera.position.copy(orbit.target).add(level(new Vector3().setFromSpherical(away)))
+        changed()
+      },
+      pan(right, up) {
+        const tall = 2 * camera.position.distanceTo(orbit.target) * Math.tan(MathUtils.degToRad(camera.fov / 2))
+        const shift = new Vector3(right * tall, up * tall, 0).applyQuaternion(camera.quaternion)
+        orbit.target.add(shift)
+        camera.position.add(shift)
+        changed()
+      },
+      zoom(factor) {
+        const away = camera.position.clone().sub(orbit.target).divideScalar(factor)
+        away.clampLength(orbit.minDistance, orbit.maxDistance)
+        camera.position.copy(orbit.target).add(away)
+        changed()
+      },
+    })
     const unsubscribe = useView.subscribe(({ held }) => {
       orbit.enabled = !held
     })
+    const unsubscribeLens = useView.subscribe(({ parallel }, before) => {
+      if (parallel !== before.parallel) setLens(camera, orbit, parallel)
+      invalidate()
+    })
+    setLens(camera, orbit, useView.getState().parallel)
     return () => {
       unsubscribe()
+      unsubscribeLens()
       orbit.dispose()
     }
   }, [camera, canvas, invalidate])
@@ -48,12 +83,19 @@ export function CameraRig({ box, fitKey }: { readonly box: Box | undefined; read
   useEffect(() => {
     if (!box || fitted.current === fitKey || !controls.current) return
     fitted.current = fitKey
-    fit(camera, controls.current, box, 'free')
+    fit(camera, controls.current, box, viewDirections.free)
     useView.setState({ name: 'free' })
     invalidate()
   }, [box, fitKey, camera, invalidate])
 
   useFrame(() => {
+    // Near and far about the bed, however far off the eye is: depth is told apart best in a short range.
+    const away = controls.current ? camera.position.distanceTo(controls.current.target) : camera.far
+    const [near, far] = [Math.max(away / 200, away - deepest), away + deepest]
+    if (camera.near !== near || camera.far !== far) {
+      Object.assign(camera, { near, far })
+      camera.updateProjectionMatrix()
+    }
     camera.updateMatrixWorld()
     const matrix = new Matrix4().multiplyMatrices(camera.projectionMatrix, camera.matrixWorldInverse)
     const { width, height } = useView.getState()
@@ -66,17 +108,38 @@ export function CameraRig({ box, fitKey }: { readonly box: Box | undefined; read
   return null
 }
 
-function fit(camera: PerspectiveCamera, orbit: OrbitControls, box: Box, name: ViewName): void {
+/** How far before and behind the middle of the view things are drawn, mm. */
+const deepest = 4000
+
+/** Degrees: narrow, so that parallel edges look nearly parallel; and so narrow that they do to the last pixel. */
+const lenses = { perspective: 22, parallel: 0.6 } as const
+
+/** Changes the field of view; the eye goes as far off as keeps everything in the middle at its size. */
+function setLens(camera: PerspectiveCamera, orbit: OrbitControls, parallel: boolean): void {
+  const before = Math.tan(MathUtils.degToRad(camera.fov / 2))
+  camera.fov = parallel ? lenses.parallel : lenses.perspective
+  const factor = before / Math.tan(MathUtils.degToRad(camera.fov / 2))
+  const reach = Math.tan(MathUtils.degToRad(lenses.perspective / 2)) / Math.tan(MathUtils.degToRad(camera.fov / 2))
+  orbit.minDistance = 5 * reach
+  orbit.maxDistance = 8000 * reach
+  camera.position.sub(orbit.target).multiplyScalar(factor).add(orbit.target)
+  orbit.update()
+  camera.updateProjectionMatrix()
+}
+
+/** Between axes where z is up, as here, and those where y is, as spherical coordinates have it. */
+const upright = (p: Vector3) => new Vector3(p.x, p.z, -p.y)
+const level = (p: Vector3) => new Vector3(p.x, -p.z, p.y)
+
+function fit(camera: PerspectiveCamera, orbit: OrbitControls, box: Box, from: readonly number[]): void {
   const middle = new Vector3(...box.min).add(new Vector3(...box.max)).multiplyScalar(0.5)
   const radius = Math.max(5, new Vector3(...box.max).sub(new Vector3(...box.min)).length() / 2)
   const narrow = Math.min(1, camera.aspect) * Math.tan((camera.fov * Math.PI) / 360)
   // Room for the dimension lines round the part and for the title block below it.
   const distance = (radius * 1.2) / Math.sin(Math.atan(narrow))
-  const direction = new Vector3(...viewDirections[name]).normalize()
+  const direction = new Vector3(from[0], from[1], from[2]).normalize()
   orbit.target.copy(middle)
   camera.position.copy(middle).addScaledVector(direction, distance)
-  camera.near = distance / 100
-  camera.far = distance * 20
   // The title block lies over the foot of the drawing: the part moves up by a twentieth of the view.
   const { clientWidth, clientHeight } = orbit.domElement as HTMLElement
   camera.setViewOffset(clientWidth, clientHeight, 0, clientHeight * 0.04, clientWidth, clientHeight)

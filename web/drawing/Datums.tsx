@@ -62,7 +62,7 @@ export function Datums() {
               aria-pressed={chosen}
               onClick={() => takenForReading(select) || usePart.getState().select(select)}
               className={`pointer-events-auto absolute border bg-sheet/95 px-1 text-xs leading-4 ${chosen ? 'border-mackerel text-mackerel' : 'border-line text-ink-soft hover:text-mackerel'}`}
-              style={{ left: at[0] + 8, top: at[1] + 6 }}
+              style={{ left: at[0] - 24, top: at[1] + 14 }}
             >
               {step.name || numberedTitle(part, step)}
             </button>

@@ -10,21 +10,25 @@ import { useBuild, workedOf } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
 import { Choice } from '../ui/Choice.tsx'
-import { FitIcon } from '../ui/icons.ts'
+import { FitIcon, FitSelectedIcon, ParallelIcon } from '../ui/icons.ts'
 import { Bed } from './Bed.tsx'
+import { BoxSelect } from './BoxSelect.tsx'
 import { CameraRig } from './CameraRig.tsx'
 import { CopyMarks } from './CopyMarks.tsx'
 import { pieceColour } from './colours.ts'
 import { SectionSlider, useCutaway } from './cutaway.tsx'
 import { Datums } from './Datums.tsx'
 import { Dimensions } from './Dimensions.tsx'
-import { stepSizes, useDrag } from './drag.ts'
+import { useDrag } from './drag.ts'
 import { Handles } from './Handles.tsx'
+import { InspectLabel, useInspected } from './inspect.tsx'
 import { workshopLights } from './lights.ts'
 import { GhostModel, PieceModel } from './PieceModel.tsx'
 import { HoverLabel, picking } from './picking.tsx'
 import { Reading, ReadingButton } from './reading.tsx'
+import { stepSizes } from './stepSizes.ts'
 import { useView, viewNames } from './view.ts'
+import { fitSelection, useViewKeys } from './viewKeys.ts'
 
 /**
  * The part as a drawing: solids with ink edges on the bed, and over them the dimensions of what is selected (or of the
@@ -50,7 +54,7 @@ export function Drawing({
   const failure = useBuild((state) => state.failure)
   const box = useMemo(() => wholeBox(pieces), [pieces])
   const ghosts = useGhosts()
-  const opened = useCutaway(pieces, box)
+  const opened = useInspected(useCutaway(pieces, box))
   const seeThrough = useView((state) => state.seeThrough)
   const cuts = selection?.kind === 'step' && findStep(part, selection.id)?.step.effect !== 'add'
   const others = usePart((state) => state.others)
@@ -116,6 +120,8 @@ export function Drawing({
       {tools && <CopyMarks />}
       {tools && <Handles />}
       {tools && <Reading />}
+      {tools && <InspectLabel />}
+      {tools && <BoxSelect />}
       {editable && <HoverLabel />}
       <Views editable={tools} />
       {tools && <SectionSlider />}
@@ -145,6 +151,8 @@ export function Drawing({
 function Views({ editable }: { readonly editable: boolean }) {
   const name = useView((state) => state.name)
   const stepSize = useDrag((state) => state.stepSize)
+  const parallel = useView((state) => state.parallel)
+  useViewKeys()
   return (
     <div role="toolbar" aria-label="Views" className="absolute top-2.5 left-4 flex items-center gap-3">
       {viewNames.map((view) => (
@@ -158,18 +166,32 @@ function Views({ editable }: { readonly editable: boolean }) {
           {view}
         </button>
       ))}
-      <IconButton label="Fit the part" onClick={() => useView.getState().look(useView.getState().name)}>
-        <FitIcon size={15} />
-      </IconButton>
-      {editable && <ReadingButton />}
+      <span className="flex items-center">
+        <IconButton label="Fit the part (0)" onClick={() => useView.getState().look(useView.getState().name)}>
+          <FitIcon size={15} />
+        </IconButton>
+        {editable && (
+          <IconButton label="Fit what is selected (1)" onClick={fitSelection}>
+            <FitSelectedIcon size={15} />
+          </IconButton>
+        )}
+        <IconButton
+          label="Parallel lines stay parallel"
+          pressed={parallel}
+          onClick={() => useView.setState({ parallel: !parallel })}
+        >
+          <ParallelIcon size={15} />
+        </IconButton>
+        {editable && <ReadingButton />}
+      </span>
       {editable && (
-        <span className="text-ink-soft">
+        <span className="whitespace-nowrap text-ink-soft">
           in steps of{' '}
           <Choice
             label="Step size for dragging and arrow keys"
-            value={String(stepSize)}
-            options={stepSizes.map((size) => ({ value: String(size), label: `${size} mm` }))}
-            onChange={(size) => useDrag.setState({ stepSize: Number(size) })}
+            value={stepSize.label}
+            options={stepSizes.map(({ label }) => ({ value: label, label }))}
+            onChange={(label) => useDrag.setState({ stepSize: stepSizes.find((size) => size.label === label)! })}
           />
         </span>
       )}

@@ -4,7 +4,9 @@ import type { ComponentType } from 'react'
 import { useWorked } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { LiftIcon, MoveIcon, TurnIcon } from '../ui/icons.ts'
+import { selectedDimensions } from './dimensionLines.ts'
 import { type DragKind, startDrag, useDrag } from './drag.ts'
+import { gripsOf, startResize } from './resize.ts'
 import { project, scaleAt, useView } from './view.ts'
 
 /** How far the handles stand from the shape's origin, pixels. */
@@ -37,6 +39,7 @@ export function Handles() {
     turn: add(origin, scaled(along, out)),
   }
   const middle = project(view, origin)
+  const grips = worked ? gripsOf(selectedDimensions(part, worked.resolved, worked.plan, selection!)) : []
   return (
     <>
       {middle && !dragged && (
@@ -85,6 +88,27 @@ export function Handles() {
           >
             <Icon size={11} />
           </button>
+        )
+      })}
+      {grips.map((grip) => {
+        const p = project(view, grip.at)
+        if (!p || dragged) return null
+        const { label: name } = grip.dimension
+        return (
+          <button
+            key={grip.field}
+            type="button"
+            tabIndex={-1}
+            aria-label={`Drag to change: ${name}`}
+            title={`Drag to change: ${name}`}
+            className="absolute h-2.5 w-2.5 -translate-x-1/2 -translate-y-1/2 cursor-grab touch-none border border-mackerel bg-sheet hover:bg-mackerel"
+            style={{ left: p[0], top: p[1] }}
+            onPointerDown={(event) => {
+              if (event.button !== 0) return
+              event.preventDefault()
+              startResize(step.id, grip, event.nativeEvent, event.currentTarget.parentElement!)
+            }}
+          />
         )
       })}
       {label && (

@@ -6,7 +6,19 @@ import { create } from 'zustand'
 import { stepNumber, stepTitle } from '../make/words.ts'
 import { workedOf } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
-import { alongLine, movedOffset, movedText, onPlane, rayAt, snapLines, snapped, turnedText } from './dragMath.ts'
+import {
+  alongLine,
+  movedOffset,
+  movedText,
+  onPlane,
+  type Ray,
+  rayAt,
+  snapLines,
+  snapped,
+  turnedText,
+} from './dragMath.ts'
+import { plainStep, type StepSize } from './stepSizes.ts'
+import { companionsOf, movedAlong, turnedAlong, wayOf } from './together.ts'
 import { scaleAt, useView } from './view.ts'
 
 export type DragKind = 'move' | 'lift' | 'turn'
@@ -15,12 +27,10 @@ interface DragState {
   readonly id: string | undefined
   /** true numbers at the pointer, and why it snapped */
   readonly label: { readonly x: number; readonly y: number; readonly text: string; readonly reason: string } | undefined
-  /** mm, as sizes are rounded to while dragging and nudging */
-  readonly stepSize: number
+  readonly stepSize: StepSize
 }
 
-export const useDrag = create<DragState>()(() => ({ id: undefined, label: undefined, stepSize: 1 }))
-export const stepSizes = [0.01, 0.1, 0.25, 0.5, 1, 2, 5, 10] as const
+export const useDrag = create<DragState>()(() => ({ id: undefined, label: undefined, stepSize: plainStep }))
 
 /** Below this a press is a press, and lines this near are snapped to, in pixels. */
 const dragFrom = 4
@@ -30,8 +40,6 @@ const turnStep = 15
 
 /**
  * Drags the step `id` over its seat, along its normal, or round it, from a press at client coordinates until the release.
- * Each move is an edit, so that the sheet, the dimensions and the solid follow; all of them are undone as one. Escape
- * takes it back; a number typed meanwhile takes over.
  */
 export function startDrag(id: string, kind: DragKind, start: PointerEvent, drawing: HTMLElement): void {
   const { part } = usePart.getState()
@@ -40,17 +48,42 @@ export function startDrag(id: string, kind: DragKind, start: PointerEvent, drawi
   const geometry = plan?.geometry.get(id)
   const place = resolved?.steps.get(id)?.place
   if (!part || !step || !geometry || !place) return
-  const key = `${id}.${kind}${start.timeStamp}`
-  const box = drawing.getBoundingClientRect()
-  const rayOf = (event: PointerEvent) => rayAt(useView.getState(), event.clientX - box.left, event.clientY - box.top)
-  const before = part
-  let dragging = false
-
+  const rayOf = raysOf(drawing)
   const work = works[kind]({ id, step, geometry, unit: part.unit, place, rayOf, start })
+  if (work) followPointer({ id, start, drawing, work, typed: kind === 'move' ? 'across' : undefined })
+}
+
+/** The lines of sight under a pointer over the drawing. */
+export function raysOf(drawing: HTMLElement): (event: PointerEvent) => Ray {
+  const box = drawing.getBoundingClientRect()
+  return (event) => rayAt(useView.getState(), event.clientX - box.left, event.clientY - box.top)
+}
+
+/**
+ * Each move is an edit, so that the sheet, the dimensions and the solid follow; all of them are undone as one. Escape
+ * takes it back; a number typed meanwhile takes over, in the field `typed`.
+ */
+export function followPointer({
+  id,
+  start,
+  drawing,
+  work,
+  typed,
+}: {
+  readonly id: string
+  readonly start: PointerEvent
+  readonly drawing: HTMLElement
+  readonly work: DragWork
+  readonly typed: string | undefined
+}): void {
+  const box = drawing.getBoundingClientRect()
+  const before = usePart.getState().part
+  const key = `${id}.drag${start.timeStamp}`
+  let dragging = false
   const move = (event: PointerEvent) => {
     if (!dragging && Math.hypot(event.clientX - start.clientX, event.clientY - start.clientY) < dragFrom) return
     dragging = true
-    const done = work?.(event)
+    const done = work(event)
     if (!done) return
     useDrag.setState({
       id,
@@ -74,7 +107,7 @@ export function startDrag(id: string, kind: DragKind, start: PointerEvent, drawi
     } else if (/^[\d.−-]$/.test(event.key)) {
       // The number that is being typed goes into the first value of what is dragged.
       end()
-      usePart.getState().select({ kind: 'step', id }, kind === 'move' ? 'across' : undefined)
+      usePart.getState().select({ kind: 'step', id }, typed)
     }
   }
   useView.setState({ held: true })
@@ -90,16 +123,16 @@ interface DragContext {
   readonly geometry: StepGeometry
   readonly unit: 'mm' | 'in'
   readonly place: PlaceValues
-  rayOf(event: PointerEvent): ReturnType<typeof rayAt>
+  rayOf(event: PointerEvent): Ray
   readonly start: PointerEvent
 }
 
-interface Dragged {
+export interface Dragged {
   readonly edits: readonly Edit[]
   readonly text: string
   readonly reason: string
 }
-type DragWork = (event: PointerEvent) => Dragged | undefined
+export type DragWork = (event: PointerEvent) => Dragged | undefined
 
 const works: Readonly<Record<DragKind, (context: DragContext) => DragWork | undefined>> = {
   /** In the plane of the seat through the shape's origin, across and along. */
@@ -109,6 +142,7 @@ const works: Readonly<Record<DragKind, (context: DragContext) => DragWork | unde
     const from = onPlane(rayOf(start), origin, seat.n)
     if (!from) return undefined
     const others = linesOfOthers(id)
+    const companions = companionsOf(id)
     const at0 = pointIn(seat, origin)
     return (event) => {
       const to = onPlane(rayOf(event), origin, seat.n)
@@ -130,7 +164,7 @@ const works: Readonly<Record<DragKind, (context: DragContext) => DragWork | unde
           at0[i] + by[i],
           snapLines(i, geometry, others),
           reach,
-          useDrag.getState().stepSize,
+          useDrag.getState().stepSize.mm,
           mark + point,
         )
         return { snap, text: movedOffset(offset, value, snap.at - at0[i], unit) }
@@ -140,6 +174,7 @@ const works: Readonly<Record<DragKind, (context: DragContext) => DragWork | unde
         edits: [
           { type: 'set-offset', id, axis: 'across', change: { by: across.text } },
           { type: 'set-offset', id, axis: 'along', change: { by: along.text } },
+          ...movedAlong(companions, wayOf(geometry, across.snap.at - at0[0], along.snap.at - at0[1], 0), unit),
         ],
         text: `moved ${formatSize(across.snap.at - at0[0], unit)}, ${formatSize(along.snap.at - at0[1], unit)} ${unit}`,
         reason: moved.flatMap(({ snap }) => snap.reason ?? []).join(' · '),
@@ -152,16 +187,18 @@ const works: Readonly<Record<DragKind, (context: DragContext) => DragWork | unde
     const { origin } = geometry.frame
     const from = alongLine(rayOf(start), origin, n)
     if (from === undefined) return undefined
+    const companions = companionsOf(id)
     return (event) => {
       const to = alongLine(rayOf(event), origin, n)
       if (to === undefined) return undefined
-      const size = useDrag.getState().stepSize
+      const size = useDrag.getState().stepSize.mm
       const reach = snapWithin / scaleAt(useView.getState(), origin)
       const wanted = place.lift + to - from
       const lift = Math.abs(wanted) < reach ? 0 : Math.round(wanted / size) * size
       return {
         edits: [
           { type: 'set-place', id, change: { lift: movedText(step.place.lift, place.lift, lift - place.lift, unit) } },
+          ...movedAlong(companions, wayOf(geometry, 0, 0, lift - place.lift), unit),
         ],
         text: `lifted ${formatSize(lift, unit)} ${unit}`,
         reason: lift === 0 ? 'on its face' : '',
@@ -169,7 +206,7 @@ const works: Readonly<Record<DragKind, (context: DragContext) => DragWork | unde
     }
   },
   /** About the normal of the seat through the shape's origin. */
-  turn({ id, step, geometry, place, rayOf, start }) {
+  turn({ id, step, geometry, unit, place, rayOf, start }) {
     const { frame: seat } = geometry.seating
     const { origin } = geometry.frame
     const angleAt = (event: PointerEvent) => {
@@ -180,6 +217,7 @@ const works: Readonly<Record<DragKind, (context: DragContext) => DragWork | unde
     }
     const from = angleAt(start)
     if (from === undefined) return undefined
+    const companions = companionsOf(id)
     return (event) => {
       const to = angleAt(event)
       if (to === undefined) return undefined
@@ -189,6 +227,7 @@ const works: Readonly<Record<DragKind, (context: DragContext) => DragWork | unde
       return {
         edits: [
           { type: 'set-place', id, change: { turn: turnedText(step.place.turn, place.turn, short - place.turn) } },
+          ...turnedAlong(companions, { point: origin, axis: seat.n }, short - place.turn, unit),
         ],
         text: `turned ${short}°`,
         reason: '',
@@ -215,7 +254,7 @@ export function nudge(across: number, along: number, lift: number): void {
   const step = part && selection?.kind === 'step' && findStep(part, selection.id)?.step
   const place = step && workedOf(part).resolved.steps.get(step.id)?.place
   if (!step || !place) return
-  const { stepSize } = useDrag.getState()
+  const stepSize = useDrag.getState().stepSize.mm
   const edits: Edit[] = []
   const offset = (axis: 'across' | 'along', times: number) => {
     const by = movedOffset(step.place[axis], place[axis].by, times * stepSize, part.unit)
@@ -229,5 +268,10 @@ export function nudge(across: number, along: number, lift: number): void {
       id: step.id,
       change: { lift: movedText(step.place.lift, place.lift, lift * stepSize, part.unit) },
     })
+  const geometry = workedOf(part).plan.geometry.get(step.id)
+  if (geometry) {
+    const way = wayOf(geometry, across * stepSize, along * stepSize, lift * stepSize)
+    edits.push(...movedAlong(companionsOf(step.id), way, part.unit))
+  }
   editAll(edits, `${step.id}.nudge`)
 }

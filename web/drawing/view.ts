@@ -1,4 +1,4 @@
-import type { Vec3 } from '@makrel/core/place'
+import type { Box, Vec3 } from '@makrel/core/place'
 import { Matrix4, Vector4 } from 'three'
 import { create } from 'zustand'
 
@@ -15,9 +15,20 @@ interface ViewState {
   /** where the part is cut open, 0 to 1 of its size; undefined while it is whole */
   readonly section: { readonly across: 'x' | 'y' | 'z'; readonly at: number } | undefined
   readonly seeThrough: boolean
+  /** one step is looked at: its own shape alone, the part as it is without it, or with it */
+  readonly inspected: { readonly step: string; readonly show: 'alone' | 'without' | 'with' } | undefined
+  readonly parallel: boolean
   /** something is being dragged: the view stays as it is */
   readonly held: boolean
   look(name: ViewName): void
+  /** Brings this box into full view, from where it is looked at. */
+  fitTo(box: Box): void
+  /** Turns by degrees to the right and upwards about the middle of the view. */
+  orbit(right: number, up: number): void
+  /** Shifts by shares of the view's height. */
+  pan(right: number, up: number): void
+  /** Nearer by this factor. */
+  zoom(factor: number): void
 }
 
 export const viewNames = ['front', 'top', 'right', 'back', 'left', 'bottom', 'free'] as const
@@ -44,8 +55,14 @@ export const useView = create<ViewState>()(() => ({
   name: 'free',
   section: undefined,
   seeThrough: false,
+  inspected: undefined,
+  parallel: false,
   held: false,
   look: () => undefined,
+  fitTo: () => undefined,
+  orbit: () => undefined,
+  pan: () => undefined,
+  zoom: () => undefined,
 }))
 
 export type Projection = Pick<ViewState, 'matrix' | 'eye' | 'width' | 'height' | 'pixelsPerMm'>

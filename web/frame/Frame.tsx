@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react'
 import { Outlet, useParams } from 'react-router'
 import { ApiError, api } from '../api.ts'
+import { useCalliperReadings } from '../calliper/receive.ts'
 import { allSaved, usePart } from '../state/part.ts'
 import { ErrorBoundary } from '../ui/ErrorBoundary.tsx'
 import { NoticeBar } from '../ui/Notice.tsx'
@@ -14,6 +15,7 @@ export function Frame() {
   const part = usePart((state) => state.part)
   const [failure, setFailure] = useState<string>()
   useKeys()
+  useCalliperReadings()
 
   useEffect(() => {
     let current = true

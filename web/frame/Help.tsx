@@ -13,6 +13,9 @@ const keys: readonly (readonly [keys: string, what: string])[] = [
   ['Page Up, Page Down', 'lift and sink it'],
   ['Alt ↑, Alt ↓', 'move its line in the sheet, when its number has the keyboard'],
   ['Ctrl, Shift press', 'select several lines'],
+  ['Shift drag on the drawing', 'select all steps in a rectangle'],
+  ['J L I K', 'turn the view; with Shift, shift it'],
+  ['+ − 0 1', 'nearer, farther; fit the part, fit what is selected'],
   ['Ctrl C, X, V', 'the selected steps to the clipboard, and from it, with the measures they need'],
   ['Ctrl D', 'copy the selected steps in place'],
   ['Delete', 'remove the selected steps'],
@@ -26,6 +29,7 @@ const examples: readonly (readonly [text: string, meaning: string])[] = [
   ['wall * 2', 'a measure by its name'],
   ['rod + 2 * slide', 'a fit by its name: gap per side on this printer'],
   ['copy, copies', 'in a repeated step: the number of the copy, and how many there are'],
+  ['pick(size, 4.3, 5.3)', 'for each word of a choice its value'],
   ['max(wall, 3)', 'min, max, round, floor, ceil, abs, sqrt, hypot, sin, cos, tan, asin, acos, atan'],
 ]
 

@@ -31,6 +31,7 @@ export function PlacePhrase({
   seats,
   bases = [],
   bundled = false,
+  rests = false,
   goesUpTo = false,
   more,
   names,
@@ -45,6 +46,8 @@ export function PlacePhrase({
   /** faces of the shape that it can lie on; none for holes and bundles */
   readonly bases?: readonly string[]
   readonly bundled?: boolean
+  /** whether it stands on what it is placed on, or lies in it */
+  readonly rests?: boolean
   /** a cut that ends at a face that is to be chosen */
   readonly goesUpTo?: boolean
   readonly more: boolean
@@ -136,7 +139,7 @@ export function PlacePhrase({
         problems={problems}
       />
       <LevelPhrase id={id} level={place.level} more={more && Boolean(seats)} />
-      {more && seats && !bundled && !place.level && (
+      {more && rests && !place.level && (
         <>
           , resting{' '}
           <Choice

@@ -311,6 +311,7 @@ function StepSentence({
         seats={selected ? seatOptions(part, plan, step.id) : []}
         bases={shape?.seat === 'stands' ? geometry?.faces.map((face) => face.name) : undefined}
         bundled={bundled}
+        rests={shape?.seat === 'stands' || (step.shape === sameKind && !bundled)}
         goesUpTo={worked.values !== undefined && shape?.upTo?.wanted(worked.values as never)}
         extentless={geometry?.seating.size.every((mm) => mm === 0)}
         more={more}

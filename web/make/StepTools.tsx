@@ -3,6 +3,7 @@ import { repeats } from '@makrel/core/repeats'
 import { DropdownMenu } from 'radix-ui'
 import type { ReactNode } from 'react'
 import { useEffect, useState } from 'react'
+import { useView } from '../drawing/view.ts'
 import { usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
 import {
@@ -10,6 +11,7 @@ import {
   CopyIcon,
   DissolveIcon,
   GhostIcon,
+  InspectIcon,
   MoreIcon,
   MoveDownIcon,
   MoveUpIcon,
@@ -17,9 +19,19 @@ import {
   RemoveIcon,
   RepeatIcon,
   SameIcon,
+  ScaleIcon,
 } from '../ui/icons.ts'
 import { newRepeat } from './RepeatPhrase.tsx'
-import { bundleSteps, copySteps, dissolveBundle, removeSteps, repeatAll, sameAgain, setOfAll } from './stepActions.ts'
+import {
+  bundleSteps,
+  copySteps,
+  dissolveBundle,
+  removeSteps,
+  repeatAll,
+  sameAgain,
+  scaleSteps,
+  setOfAll,
+} from './stepActions.ts'
 
 /** What can be done to the selected step. */
 export function StepTools({
@@ -38,6 +50,7 @@ export function StepTools({
   onMore(): void
 }) {
   const { edit } = usePart.getState()
+  const inspected = useView((state) => state.inspected?.step === step.id)
   const move = (to: number) => edit({ type: 'move-step', id: step.id, to })
   return (
     <div role="toolbar" aria-label={`Step ${number}`} className="mt-1.5 -ml-1.5 flex flex-wrap items-center">
@@ -51,6 +64,13 @@ export function StepTools({
         onClick={() => setOfAll({ ghost: !step.ghost })}
       >
         <GhostIcon size={15} />
+      </IconButton>
+      <IconButton
+        label="What it does: before and after, or only this"
+        pressed={inspected}
+        onClick={() => useView.setState({ inspected: inspected ? undefined : { step: step.id, show: 'without' } })}
+      >
+        <InspectIcon size={15} />
       </IconButton>
       <IconButton label="Mute: leave it out" pressed={step.mute} onClick={() => setOfAll({ mute: !step.mute })}>
         <MuteIcon size={15} />
@@ -80,6 +100,9 @@ export function StepTools({
           <BundleIcon size={15} />
         </IconButton>
       )}
+      <IconButton label="Scale it" onClick={scaleSteps}>
+        <ScaleIcon size={15} />
+      </IconButton>
       <IconButton label="Remove" onClick={removeSteps}>
         <RemoveIcon size={15} />
       </IconButton>
@@ -99,6 +122,9 @@ export function SelectionTools({ count, allMuted }: { readonly count: number; re
       <span className="mr-2 font-semibold">{count} steps</span>
       <WordButton onClick={bundleSteps}>
         <BundleIcon size={15} /> bundle
+      </WordButton>
+      <WordButton onClick={scaleSteps}>
+        <ScaleIcon size={15} /> scale
       </WordButton>
       <RepeatMenu disabled={false} />
       <IconButton label="Copy" onClick={copySteps}>
@@ -173,7 +199,7 @@ function NameField({ step }: { readonly step: Step }) {
         usePart.getState().edit({ type: 'set-step', id: step.id, change: { name: draft.trim() } })
       }
       onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
-      className="ml-1 h-6 w-16 min-w-0 flex-1 border-b border-transparent bg-transparent px-1 text-xs hover:border-line focus:border-mackerel"
+      className="ml-1 h-6 w-24 min-w-24 flex-1 border-b border-transparent bg-transparent px-1 text-xs hover:border-line focus:border-mackerel"
     />
   )
 }

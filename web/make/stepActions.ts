@@ -123,6 +123,20 @@ export function bundleSteps(): void {
   else select({ kind: 'step', id })
 }
 
+/** Gives the selected steps a size: they become a bundle, which is scaled, unless they are one already. */
+export function scaleSteps(): void {
+  const before = chosen()
+  const [only, ...more] = before.steps
+  const scales = only && more.length === 0 && (only.shape === bundleKind || only.shape === sameKind)
+  if (!scales) bundleSteps()
+  const [step] = chosen().steps
+  if (!step || (!scales && step.shape !== bundleKind)) return
+  const { edit, select } = usePart.getState()
+  edit({ type: 'set-field', id: step.id, field: 'scale', text: 'even' })
+  // After the press has given the keyboard back.
+  setTimeout(() => select({ kind: 'step', id: step.id }, 'factor'), 60)
+}
+
 /** What a bundle holds stands for itself again, where it stood. */
 export function dissolveBundle(bundle: Step): void {
   const { part, edit, select } = usePart.getState()

@@ -3,6 +3,7 @@ import { usesOfNames } from '@makrel/core/document'
 import { type Measure, type MeasureKind, type MeasureValue, measureKinds } from '@makrel/core/measures'
 import type { PartUnit } from '@makrel/core/units'
 import { useMemo, useState } from 'react'
+import { useCallipers } from '../calliper/receive.ts'
 import { newId } from '../ids.ts'
 import { shownValue } from '../make/ValueField.tsx'
 import { useWorked } from '../state/build.ts'
@@ -51,6 +52,7 @@ export function Measures() {
           Names for what was measured. Use them in every value: “wall * 2”, “rod + 2 * slide”.
         </p>
       </div>
+      <CalliperLink />
       <Variants />
       <table className="w-full table-fixed border-collapse border border-ink bg-sheet text-left">
         <thead>
@@ -207,6 +209,18 @@ function shownMeasure({ measure: { kind }, value, word }: MeasureValue, unit: Pa
     default:
       return `${shownValue(value, kind, unit)}${kind === 'length' ? ` ${unit}` : ''}`
   }
+}
+
+function CalliperLink() {
+  const count = useCallipers((state) => state.count)
+  return (
+    <p className="float-right text-ink-soft">
+      {count > 0 ? `${count === 1 ? 'a calliper is' : `${count} callipers are`} connected · ` : ''}
+      <a href="/calliper" target="_blank" rel="noreferrer" className="text-mackerel hover:underline">
+        open a calliper
+      </a>
+    </p>
+  )
 }
 
 /** The expression with the offending word marked. */

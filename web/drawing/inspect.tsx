@@ -1,0 +1,79 @@
+import type { Drawing } from '@makrel/core/build'
+import { findStep } from '@makrel/core/document'
+import { useEffect, useState } from 'react'
+import { solids } from '../channel/client.ts'
+import { numberedTitle } from '../make/words.ts'
+import { type DrawnPiece, useBuild } from '../state/build.ts'
+import { usePart } from '../state/part.ts'
+import { CloseIcon } from '../ui/icons.ts'
+import { useView } from './view.ts'
+
+type Drawn = Pick<DrawnPiece, 'id' | 'drawing'>
+
+/** The pieces as they are drawn while one step is looked at: its shape alone, or the part without it. */
+export function useInspected(pieces: readonly Drawn[]): readonly Drawn[] {
+  const inspected = useView((state) => state.inspected)
+  const shown = useBuild((state) => state.shown)
+  const [drawings, setDrawings] = useState<ReadonlyMap<string, Drawing | undefined>>()
+  useEffect(() => {
+    setDrawings(undefined)
+    if (!shown || !inspected || inspected.show === 'with') return
+    const { step, show } = inspected
+    let current = true
+    void solids()
+      .call('inspect', { step, show })
+      .then(
+        (answer) => current && setDrawings(new Map(answer.map(({ piece, drawing }) => [piece, drawing]))),
+        () => undefined,
+      )
+    return () => {
+      current = false
+    }
+  }, [shown, inspected])
+  return inspected && drawings ? pieces.map(({ id }) => ({ id, drawing: drawings.get(id) })) : pieces
+}
+
+/** Says what is looked at, and leads back to the whole; ends by itself when another step is selected. */
+export function InspectLabel() {
+  const part = usePart((state) => state.part)!
+  const selected = usePart((state) => state.selection?.id)
+  const inspected = useView((state) => state.inspected)
+  const step = inspected && findStep(part, inspected.step)?.step
+  useEffect(() => {
+    if (inspected && inspected.step !== selected) useView.setState({ inspected: undefined })
+  }, [inspected, selected])
+  // Left with the stage.
+  useEffect(() => () => useView.setState({ inspected: undefined }), [])
+  if (!inspected || !step) return null
+  const choice = (show: typeof inspected.show, label: string) => (
+    <button
+      type="button"
+      aria-pressed={inspected.show === show}
+      className={
+        inspected.show === show ? 'font-semibold' : 'text-mackerel underline underline-offset-2 hover:no-underline'
+      }
+      onClick={() => useView.setState({ inspected: { step: step.id, show } })}
+    >
+      {label}
+    </button>
+  )
+  return (
+    <p
+      role="status"
+      className="absolute top-11 left-1/2 z-10 flex -translate-x-1/2 gap-3 border border-mackerel bg-sheet px-3 py-1 whitespace-nowrap"
+    >
+      <span className="text-ink-soft">{numberedTitle(part, step)}:</span>
+      {choice('without', 'before')}
+      {choice('with', 'after')}
+      {choice('alone', 'only this')}
+      <button
+        type="button"
+        aria-label="Stop looking at one step"
+        className="inline-flex items-center text-ink-soft hover:text-ink"
+        onClick={() => useView.setState({ inspected: undefined })}
+      >
+        <CloseIcon size={14} />
+      </button>
+    </p>
+  )
+}

@@ -1,0 +1,73 @@
+import { fieldKindOf, workOut } from '@makrel/core/build'
+import { applyEdit, type Edit, findStep } from '@makrel/core/document'
+import { dot, norm, subtract, unit, type Vec3 } from '@makrel/core/place'
+import { formatSize } from '@makrel/core/units'
+import { usePart } from '../state/part.ts'
+import { type DrawnDimension, selectedDimensions } from './dimensionLines.ts'
+import { type DragWork, followPointer, raysOf, useDrag } from './drag.ts'
+import { alongLine, movedText } from './dragMath.ts'
+
+/** A dimension of the selected step that can be dragged by its end. */
+export interface Grip {
+  readonly dimension: DrawnDimension
+  readonly field: string
+  readonly at: Vec3
+  /** unit, outwards */
+  readonly direction: Vec3
+}
+
+/** The ends of the selected step's own lengths. Angles and counts are typed. */
+export function gripsOf(dimensions: readonly DrawnDimension[]): Grip[] {
+  return dimensions.flatMap((dimension): Grip[] => {
+    const { target, valueKind, from, to } = dimension
+    const long = subtract(to, from)
+    if (target?.kind !== 'field' || valueKind !== 'length' || norm(long) < 1e-6) return []
+    return [{ dimension, field: target.field, at: to, direction: unit(long) }]
+  })
+}
+
+/** Sizes below this are not dragged to, mm. */
+const least = 0.01
+
+/**
+ * Drags the end of a dimension; the size goes so that the end stays under the pointer. How far the end moves for a
+ * change of the size depends on where the step is measured from, so it is found by trying.
+ */
+export function startResize(id: string, grip: Grip, start: PointerEvent, drawing: HTMLElement): void {
+  const { part } = usePart.getState()
+  const step = part && findStep(part, id)?.step
+  if (!part || !step) return
+  const { value } = grip.dimension
+  const text = step.fields[grip.field] ?? ''
+  const edit = (mm: number): Edit => ({
+    type: 'set-field',
+    id,
+    field: grip.field,
+    text: movedText(text, value, mm, part.unit),
+  })
+  const endWith = (mm: number) => {
+    const worked = workOut(applyEdit(part, edit(mm), fieldKindOf))
+    const dimensions = selectedDimensions(worked.resolved.part, worked.resolved, worked.plan, { kind: 'step', id })
+    return dimensions.find(({ key }) => key === grip.dimension.key)?.to
+  }
+  const moved = endWith(1)
+  const gain = moved ? dot(subtract(moved, grip.at), grip.direction) : 0
+  // An end that stays where it is, whatever the size, leaves the size to its other end: there it is dragged as long.
+  const share = Math.abs(gain) < 0.05 ? 1 : gain
+  const rayOf = raysOf(drawing)
+  const from = alongLine(rayOf(start), grip.at, grip.direction)
+  if (from === undefined) return
+  const work: DragWork = (event) => {
+    const to = alongLine(rayOf(event), grip.at, grip.direction)
+    if (to === undefined) return undefined
+    const every = useDrag.getState().stepSize.mm
+    const wanted = Math.max(least, value + (to - from) / share)
+    const size = Math.max(Math.min(every, value), Math.round(wanted / every) * every)
+    return {
+      edits: [edit(size - value)],
+      text: `${grip.dimension.label.toLowerCase()} ${formatSize(size, part.unit)} ${part.unit}`,
+      reason: '',
+    }
+  }
+  followPointer({ id, start, drawing, work, typed: grip.field })
+}

@@ -68,6 +68,32 @@ describe('one piece', () => {
   })
 })
 
+describe('variants', () => {
+  const ring = demo('deck-cap-spanner-ring')
+  const names: string[] = JSON.parse(readFileSync(ring, 'utf8')).variants.map(({ name }: { name: string }) => name)
+  it('are written together, each a file of its own that holds what its report says', () => {
+    const out = folder()
+    const { status, report } = makrel('build', ring, '--format', 'stl', '--out', out, '--fineness', '0.1', '--variants')
+    expect(status).toBe(0)
+    expect(names.length).toBeGreaterThan(1)
+    expect(report.variants.map(({ receipt }: { receipt: { variant: string } }) => receipt.variant)).toEqual(names)
+    expect(readdirSync(out)).toHaveLength(names.length)
+    const volumes = report.variants.map(({ written, pieces }: { written: string; pieces: { volume: number }[] }) => {
+      const [piece] = formatOf('stl')!.read(readFileSync(written))
+      const { volume, oriented } = meshFigures(piece!.mesh)
+      expect(oriented).toBe(true)
+      expect(Math.abs(volume / pieces[0]!.volume - 1)).toBeLessThan(1e-4)
+      return volume
+    })
+    expect(new Set(volumes).size).toBe(names.length)
+  })
+  it('are written one by one by their names', () => {
+    const args = ['build', ring, '--format', 'stl', '--out', folder(), '--fineness', '0.1'] as const
+    const { report } = makrel(...args, '--variant', names[1]!)
+    expect(report.receipt).toMatchObject({ variant: names[1], file: expect.stringContaining('.stl') })
+  })
+})
+
 describe('faults', () => {
   it('end with 1 and are in the report', () => {
     const part = JSON.parse(readFileSync(demo('lantern-bracket'), 'utf8'))
@@ -109,6 +135,16 @@ describe('bad input ends with 2 and a message', () => {
       'an unknown piece',
       () => ['build', demo('locker-hinge'), '--format', 'stl', '--out', '/tmp', '--piece', 'Lid'],
       /there are: Fixed leaf, Moving leaf/,
+    ],
+    [
+      'an unknown variant',
+      () => ['build', demo('locker-hinge'), '--format', 'stl', '--out', '/tmp', '--variant', 'M9'],
+      /no variant “M9”; there are: none/,
+    ],
+    [
+      'variants of a part without',
+      () => ['build', demo('locker-hinge'), '--format', 'stl', '--out', '/tmp', '--variants'],
+      /no variants/,
     ],
     ['a fineness of nothing', () => ['proof', demo('locker-hinge'), '--fineness', '0'], /--fineness/],
     ['an unknown option', () => ['proof', demo('locker-hinge'), '--fast'], /--fast/],

@@ -4,7 +4,15 @@ import { join } from 'node:path'
 import { parseArgs } from 'node:util'
 import { Builder, type Built } from '@makrel/core/build'
 import { documentLimits, type Part, readPartFile } from '@makrel/core/document'
-import { formatOf, formats, handOff, type MeshFormat } from '@makrel/core/exchange'
+import {
+  formatOf,
+  formats,
+  type HandOff,
+  handOff,
+  handOffVariants,
+  inVariant,
+  type MeshFormat,
+} from '@makrel/core/exchange'
 import { Kernel, loadLibrary } from '@makrel/core/kernel'
 import { meshFigures } from '@makrel/core/mesh'
 import { ProblemError } from '@makrel/core/problems'
@@ -13,6 +21,7 @@ import { type Finding, proofOf, worst } from '@makrel/core/proof'
 const usage = `makrel — builds and inspects part files
 
   makrel build FILE --format ${formats.map(({ id }) => id).join('|')} --out DIR [--fineness MM] [--piece NAME]
+               [--variant NAME | --variants]     one variant, or a file of each
   makrel proof FILE [--fineness MM]        FILE may also be a mesh (${formats.map(({ extension }) => `.${extension}`).join(', ')})
 
 Prints one JSON report on standard output. Exit code: 0 sound, 1 with findings of rank fault, 2 on bad input.
@@ -60,6 +69,8 @@ function arguments_(args: readonly string[]) {
         out: { type: 'string' },
         fineness: { type: 'string' },
         piece: { type: 'string' },
+        variant: { type: 'string' },
+        variants: { type: 'boolean' },
         help: { type: 'boolean', short: 'h' },
       },
     })
@@ -93,23 +104,56 @@ async function meshProof(file: string, format: MeshFormat): Promise<number> {
   return pieces.every(({ oriented }) => oriented) ? 0 : 1
 }
 
-async function build(wanted: Wanted, values: { format?: string; out?: string; piece?: string }): Promise<number> {
+interface BuildValues {
+  readonly format?: string
+  readonly out?: string
+  readonly piece?: string
+  readonly variant?: string
+  readonly variants?: boolean
+}
+
+async function build(wanted: Wanted, values: BuildValues): Promise<number> {
   const format = formatOf(values.format ?? '')
   if (!format) throw new InputError(`--format must be one of ${formats.map(({ id }) => id).join(', ')}`)
   if (!values.out) throw new InputError('--out names the folder to write to')
   const out = values.out
-  return withBuilt(wanted, async (kernel, built) => {
-    const piece = values.piece === undefined ? undefined : pieceNamed(built.resolved.part, values.piece)
-    const findings = proofOf(kernel, built)
-    const { bytes, receipt } = handOff(built, format, { fineness: wanted.fineness, piece })
-    const path = join(out, receipt.file)
-    await writing(out, async () => {
-      await mkdir(out, { recursive: true })
-      await writeFile(path, bytes)
-    })
-    report({ ...summary(built), fineness: wanted.fineness, written: path, receipt, findings })
-    return exitCode(findings)
+  const { fineness } = wanted
+  return withKernel(async (kernel, builder) => {
+    const part = readPartFile(await textOf(wanted.file))
+    const piece = values.piece === undefined ? undefined : pieceNamed(part, values.piece)
+    /** One file written, with what is to be told of it. */
+    const written = async ({ bytes, receipt }: HandOff, built: Built) => {
+      const findings = proofOf(kernel, built)
+      const path = join(out, receipt.file)
+      await writing(out, async () => {
+        await mkdir(out, { recursive: true })
+        await writeFile(path, bytes)
+      })
+      return { ...summary(built), fineness, written: path, receipt, findings }
+    }
+    const make = (each: Part) => builder.build(each, { fineness })
+    if (values.variants) {
+      if (part.variants.length === 0) throw new InputError('this part has no variants')
+      const variants: Awaited<ReturnType<typeof written>>[] = []
+      await handOffVariants(part, make, format, { fineness, piece }, async (file, built) => {
+        variants.push(await written(file, built))
+      })
+      report({ part: part.name, variants })
+      return exitCode(variants.flatMap(({ findings }) => findings))
+    }
+    const chosen = values.variant === undefined ? part : inVariant(part, variantNamed(part, values.variant))
+    const built = await make(chosen)
+    const told = await written(handOff(built, format, { fineness, piece }), built)
+    report(told)
+    return exitCode(told.findings)
   })
+}
+
+function variantNamed(part: Part, name: string): string {
+  const variant = part.variants.find((candidate) => candidate.name === name || candidate.id === name)
+  if (variant) return variant.id
+  const known = part.variants.map((other) => other.name).join(', ') || 'none'
+  throw new InputError(`there is no variant “${name}”; there are: ${known}`)
 }
 
 async function writing(out: string, work: () => Promise<void>): Promise<void> {
@@ -121,12 +165,18 @@ async function writing(out: string, work: () => Promise<void>): Promise<void> {
 }
 
 async function withBuilt(wanted: Wanted, use: (kernel: Kernel, built: Built) => Promise<number>): Promise<number> {
-  const part = readPartFile(await textOf(wanted.file))
+  return withKernel(async (kernel, builder) => {
+    const part = readPartFile(await textOf(wanted.file))
+    return use(kernel, await builder.build(part, { fineness: wanted.fineness }))
+  })
+}
+
+async function withKernel(use: (kernel: Kernel, builder: Builder) => Promise<number>): Promise<number> {
   const wasm = await readFile(createRequire(import.meta.url).resolve('manifold-3d/manifold.wasm'))
   const kernel = new Kernel(await loadLibrary(wasm))
   const builder = new Builder(kernel)
   try {
-    return await use(kernel, await builder.build(part, { fineness: wanted.fineness }))
+    return await use(kernel, builder)
   } finally {
     builder.clear()
   }

@@ -11,6 +11,8 @@ export const handOffTolerance = { volume: 1e-4, bounds: 1e-3 } as const
 export interface Receipt {
   readonly format: string
   readonly file: string
+  /** the name of the variant in force; empty where there is none */
+  readonly variant: string
   readonly unit: string
   readonly bytes: number
   readonly fineness: number
@@ -54,10 +56,13 @@ export function handOff(
   const written = chosen.map(({ piece, solid }): WrittenPiece => ({ name: piece.name, mesh: solid!.mesh() }))
   const bytes = format.write(written, part.name)
   const steps = chosen.flatMap(({ piece }) => flattened(piece.steps))
-  const name = chosen.length === 1 && built.pieces.length > 1 ? `${part.name} ${chosen[0]!.piece.name}` : part.name
+  const variant = part.variants.find(({ id }) => id === part.variant)?.name ?? ''
+  const piece = chosen.length === 1 && built.pieces.length > 1 ? chosen[0]!.piece.name : ''
+  const name = [part.name, piece, variant].filter(Boolean).join(' ')
   const receipt: Receipt = {
     format: format.id,
     file: `${fileName(name)}.${format.extension}`,
+    variant,
     unit: format.unit,
     bytes: bytes.length,
     fineness: options.fineness,

@@ -4,6 +4,7 @@ import { threeMf } from './threeMf.ts'
 
 export type { MeshFormat, WrittenPiece } from './define.ts'
 export { differs, fileName, type HandOff, handOff, handOffTolerance, type Receipt } from './handOff.ts'
+export { archiveOf, handOffVariants, inVariant } from './variants.ts'
 
 /** Every mesh format. A new one is its file and its line here. */
 export const formats = [stl, threeMf] as const satisfies readonly MeshFormat[]

@@ -1,6 +1,7 @@
 import { XMLBuilder, XMLParser } from 'fast-xml-parser'
-import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
+import { strFromU8, strToU8, unzipSync } from 'fflate'
 import { ProblemError } from '../problems/index.ts'
+import { archived } from './archive.ts'
 import { type MeshFormat, mostMeshBytes, type WrittenPiece } from './define.ts'
 
 const modelPath = '3D/3dmodel.model'
@@ -16,9 +17,6 @@ const unitScale: Readonly<Record<string, number>> = {
   foot: 304.8,
   meter: 1000,
 }
-
-/** Archives carry a date; a fixed one, so that the same part gives the same bytes. */
-const noDate = new Date(1980, 0, 1)
 
 const xml = { ignoreAttributes: false, attributeNamePrefix: '@_' } as const
 
@@ -62,7 +60,7 @@ export const threeMf: MeshFormat = {
         },
       }),
     }
-    return zipSync(files, { mtime: noDate })
+    return archived(files)
   },
   read(bytes) {
     const root = modelOf(bytes)

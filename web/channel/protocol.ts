@@ -33,6 +33,15 @@ export interface Calls {
     in: { part: Part; format: string; fineness: number; piece?: string | undefined }
     out: { bytes: Uint8Array; receipt: Receipt; findings: readonly Finding[] }
   }
+  /** the same for every variant: one archive, a receipt and a proof for each */
+  handOffVariants: {
+    in: { part: Part; format: string; fineness: number; piece?: string | undefined }
+    out: {
+      file: string
+      bytes: Uint8Array
+      written: readonly { readonly receipt: Receipt; readonly findings: readonly Finding[] }[]
+    }
+  }
 }
 
 export interface PieceAnswer {

@@ -8,11 +8,11 @@ import {
   jointMotion,
   readSolids,
 } from '@makrel/core/build'
-import { applyEdit } from '@makrel/core/document'
-import { formatOf, handOff } from '@makrel/core/exchange'
+import { applyEdit, type Part } from '@makrel/core/document'
+import { archiveOf, formatOf, type HandOff, handOff, handOffVariants, type MeshFormat } from '@makrel/core/exchange'
 import { Kernel, loadLibrary } from '@makrel/core/kernel'
 import { layerAreas, sectionAt } from '@makrel/core/layers'
-import { proofOf, swingAt } from '@makrel/core/proof'
+import { type Finding, proofOf, swingAt } from '@makrel/core/proof'
 import wasmUrl from 'manifold-3d/manifold.wasm?url'
 import { soloDrawing } from './ghost.ts'
 import type { BuildAnswer, CallName, Calls, Request, Response } from './protocol.ts'
@@ -81,18 +81,35 @@ class Host {
       const at = this.#built && swingAt(this.#kernel, this.#built, joint, position)
       return at && { at, motion: jointMotion(this.#built!, joint, position) }
     },
-    handOff: async ({ part, format: id, fineness, piece }) => {
-      const format = formatOf(id)
-      if (!format) throw new Error(`there is no format ${id}`)
-      // A builder of its own: another fineness must not push the edited part's solids out of their cache.
-      const builder = new Builder(this.#kernel)
-      try {
+    handOff: ({ part, format, fineness, piece }) =>
+      this.apart(format, async (builder, written) => {
         const built = await builder.build(part, { fineness })
-        return { ...handOff(built, format, { fineness, piece }), findings: proofOf(this.#kernel, built) }
-      } finally {
-        builder.clear()
-      }
-    },
+        return { ...handOff(built, written, { fineness, piece }), findings: proofOf(this.#kernel, built) }
+      }),
+    handOffVariants: ({ part, format, fineness, piece }) =>
+      this.apart(format, async (builder, written) => {
+        const files: (HandOff & { findings: readonly Finding[] })[] = []
+        const build = (each: Part) => builder.build(each, { fineness })
+        await handOffVariants(part, build, written, { fineness, piece }, (file, built) => {
+          files.push({ ...file, findings: proofOf(this.#kernel, built) })
+        })
+        return {
+          ...archiveOf(part, files),
+          written: files.map(({ receipt, findings }) => ({ receipt, findings })),
+        }
+      }),
+  }
+
+  /** Work with a builder of its own: another fineness must not push the edited part's solids out of their cache. */
+  private async apart<T>(id: string, work: (builder: Builder, format: MeshFormat) => Promise<T>): Promise<T> {
+    const format = formatOf(id)
+    if (!format) throw new Error(`there is no format ${id}`)
+    const builder = new Builder(this.#kernel)
+    try {
+      return await work(builder, format)
+    } finally {
+      builder.clear()
+    }
   }
 
   /** One call at a time: a build lets messages in, but what they ask for waits until it is done or given up. */

@@ -21,7 +21,12 @@ type State =
   | { readonly kind: 'idle' }
   | { readonly kind: 'working' }
   | { readonly kind: 'failed'; readonly message: string }
-  | { readonly kind: 'done'; readonly receipt: Receipt; readonly findings: readonly Finding[]; readonly part: Part }
+  | { readonly kind: 'done'; readonly written: readonly Written[]; readonly part: Part }
+
+interface Written {
+  readonly receipt: Receipt
+  readonly findings: readonly Finding[]
+}
 
 const finenesses = [
   { value: '0.05', label: '0.05 mm — draft' },
@@ -38,6 +43,7 @@ export function HandOff() {
   const [piece, setPiece] = useState('all')
   const [fineness, setFineness] = useState<string>('0.02')
   const [own, setOwn] = useState('0.015')
+  const [sizes, setSizes] = useState<'one' | 'all'>('one')
   const [state, setState] = useState<State>({ kind: 'idle' })
   const proof = proofState(findings)
   const chosen = formats.find(({ id }) => id === format)!
@@ -47,14 +53,21 @@ export function HandOff() {
     if (!read.ok) return
     setState({ kind: 'working' })
     try {
-      const { bytes, receipt, findings } = await solids().call('handOff', {
+      const wanted = {
         part,
         format,
         fineness: read.value,
         piece: piece === 'all' || !part.pieces.some(({ id }) => id === piece) ? undefined : piece,
-      })
-      setState({ kind: 'done', receipt, findings, part })
-      saveBytes(receipt.file, chosen.mediaType, bytes)
+      }
+      if (sizes === 'all' && part.variants.length > 0) {
+        const { file, bytes, written } = await solids().call('handOffVariants', wanted)
+        setState({ kind: 'done', written, part })
+        saveBytes(file, 'application/zip', bytes)
+      } else {
+        const { bytes, receipt, findings } = await solids().call('handOff', wanted)
+        setState({ kind: 'done', written: [{ receipt, findings }], part })
+        saveBytes(receipt.file, chosen.mediaType, bytes)
+      }
     } catch (error) {
       setState({ kind: 'failed', message: (error as Error).message })
     }
@@ -99,6 +112,21 @@ export function HandOff() {
             ]}
             onChange={setPiece}
           />
+          {part.variants.length > 0 && (
+            <>
+              <span className="font-semibold">Variants</span>
+              <Choice<'one' | 'all'>
+                look="box"
+                label="Variants"
+                value={sizes}
+                options={[
+                  { value: 'one', label: part.variants.find(({ id }) => id === part.variant)?.name ?? 'as typed' },
+                  { value: 'all', label: `all ${part.variants.length}, in one archive` },
+                ]}
+                onChange={setSizes}
+              />
+            </>
+          )}
           <span className="font-semibold">Fineness</span>
           <Choice look="box" label="Fineness" value={fineness} options={finenesses} onChange={setFineness} />
           {fineness === 'own' && (
@@ -138,9 +166,10 @@ export function HandOff() {
             {state.message}
           </p>
         )}
-        {state.kind === 'done' && (
-          <ReceiptTable receipt={state.receipt} findings={state.findings} current={state.part === part} />
-        )}
+        {state.kind === 'done' &&
+          state.written.map(({ receipt, findings: found }) => (
+            <ReceiptTable key={receipt.file} receipt={receipt} findings={found} current={state.part === part} />
+          ))}
       </SidePanel>
     </main>
   )
@@ -174,6 +203,7 @@ function ReceiptTable({
   const off = Math.abs(receipt.volume - receipt.solidVolume) / receipt.solidVolume
   const rows: readonly (readonly [string, string, boolean?])[] = [
     ['File', receipt.file],
+    ...(receipt.variant ? [['Variant', receipt.variant] as const] : []),
     ['Bytes', receipt.bytes.toLocaleString('en')],
     ['Pieces', receipt.pieces.join(', ')],
     ['Size', `${size.map((mm) => formatSize(mm, part.unit)).join(' × ')} ${part.unit}`, true],
@@ -196,7 +226,10 @@ function ReceiptTable({
     ...(receipt.muted.length > 0 ? [['Left out', receipt.muted.join(', ')] as const] : []),
   ]
   return (
-    <section aria-label="Receipt" className="mt-5 border border-ink">
+    <section
+      aria-label={receipt.variant ? `Receipt of ${receipt.variant}` : 'Receipt'}
+      className="mt-5 border border-ink"
+    >
       <h3 className="border-b border-ink px-3 py-1.5 font-semibold">
         Receipt{current ? '' : ' — the part has changed since'}
       </h3>

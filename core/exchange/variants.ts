@@ -1,0 +1,37 @@
+import { type Built, fieldKindOf } from '../build/index.ts'
+import { applyEdit, type Part } from '../document/index.ts'
+import { archived } from './archive.ts'
+import type { MeshFormat } from './define.ts'
+import { fileName, type HandOff, handOff } from './handOff.ts'
+
+/** The part with another of its variants in force; an empty id for the measures as they are typed. */
+export function inVariant(part: Part, id: string): Part {
+  return applyEdit(part, { type: 'choose-variant', id }, fieldKindOf)
+}
+
+/**
+ * The files of all variants, one after another, each written, read back and measured as by itself. `use` gets each
+ * while its solids stand.
+ * @throws ProblemError export-nothing, export-differs
+ */
+export async function handOffVariants(
+  part: Part,
+  build: (part: Part) => Promise<Built>,
+  format: MeshFormat,
+  options: { readonly fineness: number; readonly piece?: string | undefined },
+  use: (file: HandOff, built: Built) => void | Promise<void>,
+): Promise<void> {
+  for (const { id } of part.variants) {
+    const built = await build(inVariant(part, id))
+    await use(handOff(built, format, options), built)
+  }
+}
+
+/** Several files in one archive, under their names. */
+export function archiveOf(
+  part: Part,
+  files: readonly HandOff[],
+): { readonly file: string; readonly bytes: Uint8Array } {
+  const entries = Object.fromEntries(files.map(({ receipt, bytes }) => [receipt.file, bytes]))
+  return { file: `${fileName(part.name)}-variants.zip`, bytes: archived(entries) }
+}

@@ -12,11 +12,11 @@ const wasm = createRequire(import.meta.url).resolve('manifold-3d/manifold.wasm')
 const kernel = new Kernel(await loadLibrary(readFileSync(wasm)))
 
 console.log('Ratios are of medians taken in turns in this run; times are of this machine.\n')
-await holes()
-await oneMeasure()
-await anyStep()
-await manyEdits()
-await browserBench()
+const sections = { holes, oneMeasure, anyStep, manyEdits, browserBench } as const
+// npm run bench -- holes anyStep: only these.
+const wanted = process.argv.slice(2)
+for (const [name, section] of Object.entries(sections))
+  if (wanted.length === 0 || wanted.includes(name)) await section()
 
 /** A full build of 100 mixed holes against the same solid written by hand in raw library calls. */
 async function holes(): Promise<void> {

@@ -111,3 +111,23 @@ export function twoHundredSteps(): Part {
   }
   return partOf(steps.slice(0, 200))
 }
+
+/** A plate with bosses (of even numbers) and holes in turns: a sheet of 300 lines. */
+export function threeHundredSteps(): Part {
+  const steps = Array.from({ length: 299 }, (_, i) => {
+    const at = on('plate', 'top', String(8 + 10 * (i % 23)), String(8 + 10 * Math.floor(i / 23)))
+    return i % 2 === 0
+      ? step(`s${i}`, 'bar', { diameter: '5', height: '4' }, at)
+      : step(`s${i}`, 'hole', { diameter: '3' }, { ...at, rest: 'in' })
+  })
+  return {
+    ...partOf([step('plate', 'plate', { width: '240', depth: '140', height: '5' }), ...steps]),
+    id: 'three-hundred',
+  }
+}
+
+/** Sixty-four large balls, which come to about a million triangles at the fineness of editing. */
+export function millionTriangles(): Part {
+  const grid = repeat('grid', { across: '8', along: '8', acrossSpacing: '210', alongSpacing: '210' })
+  return { ...partOf([step('ball', 'ball', { diameter: '200' }, {}, [grid])]), id: 'million' }
+}

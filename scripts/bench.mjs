@@ -8,5 +8,7 @@ await buildIfNeeded()
 const { nodeBundle } = await import('./build.mjs')
 await nodeBundle('bench/main.ts', 'bench')
 process.exit(
-  spawnSync(process.execPath, ['--expose-gc', `${root}dist/bench/main.js`], { stdio: 'inherit' }).status ?? 1,
+  spawnSync(process.execPath, ['--expose-gc', `${root}dist/bench/main.js`, ...process.argv.slice(2)], {
+    stdio: 'inherit',
+  }).status ?? 1,
 )

@@ -3,6 +3,7 @@ import {
   type HeldFrame,
   type Piece,
   type Place,
+  referencesOf,
   type Seat,
   type Step,
   sameKind,
@@ -137,6 +138,16 @@ interface Surroundings {
   readonly cuts: boolean
 }
 
+/** What a step of its own shape came to, and all that it depends on beside its values. */
+interface PlannedStep {
+  readonly depends: readonly unknown[]
+  readonly geometry: StepGeometry | undefined
+  readonly operand: Operand | undefined
+  readonly problems: readonly Problem[]
+}
+const plannedSteps = new WeakMap<ResolvedStep, PlannedStep>()
+const nowhere: Box = { min: [0, 0, 0], max: [0, 0, 0] }
+
 class Planning {
   readonly geometry = new Map<string, StepGeometry>()
   readonly operands = new Map<string, Operand>()
@@ -164,7 +175,29 @@ class Planning {
     return operands
   }
 
+  /** Found again where nothing changed that it depends on: an edit plans anew what it touches, not the whole sheet. */
   private step(resolved: ResolvedStep, around: Surroundings): Operand | undefined {
+    const { shape, step } = resolved
+    if (!shape) return this.plannedStep(resolved, around)
+    const placedBy = referencesOf(step.place).flatMap((id) => [this.geometry.get(id), this.resolved.steps.get(id)])
+    const reaching = shape.seat === 'enters' || step.effect !== 'add' || around.cuts
+    const { min, max } = (reaching && around.material) || nowhere
+    const depends = [around.cuts, ...placedBy, ...min, ...max]
+    const known = plannedSteps.get(resolved)
+    if (known && known.depends.length === depends.length && known.depends.every((each, i) => each === depends[i])) {
+      if (known.geometry) this.geometry.set(step.id, known.geometry)
+      if (known.operand) this.operands.set(step.id, known.operand)
+      this.problems.push(...known.problems)
+      return known.operand
+    }
+    const before = this.problems.length
+    const operand = this.plannedStep(resolved, around)
+    const problems = this.problems.slice(before)
+    plannedSteps.set(resolved, { depends, geometry: this.geometry.get(step.id), operand, problems })
+    return operand
+  }
+
+  private plannedStep(resolved: ResolvedStep, around: Surroundings): Operand | undefined {
     const { step, values, place, repeats } = resolved
     const { material } = around
     const cuts = (step.effect === 'cut') !== around.cuts

@@ -73,16 +73,43 @@ export const fieldKindOf: FieldKindOf = (owner, field) => {
   return definition && Object.hasOwn(definition.fields, field) ? definition.fields[field]!.kind : undefined
 }
 
+/** What follows from a part's measures alone, and what its steps come to with them. */
+interface Computed extends Pick<Part, 'variants' | 'variant' | 'unit' | 'printer'> {
+  readonly measures: MeasureTable
+  readonly steps: WeakMap<Step, ResolvedStep>
+}
+
+/** Parts share what an edit left alone; so what was computed for it stands. */
+const computed = new WeakMap<Part['measures'], Computed>()
+
+function computedFor(part: Part, read: ReadonlyMap<string, GivenValue>): Computed {
+  const { variants, variant, unit, printer } = part
+  const known = computed.get(part.measures)
+  const same =
+    known?.variants === variants && known.variant === variant && known.unit === unit && known.printer === printer
+  if (known && same && read.size === 0) return known
+  const measures = computeMeasures(measuresInForce(part), unit, printerFor(printer).fits, read)
+  const fresh = { variants, variant, unit, printer, measures, steps: new WeakMap() }
+  if (read.size === 0) computed.set(part.measures, fresh)
+  return fresh
+}
+
 /** `read` is what was read off the part, by name. */
 export function resolvePart(part: Part, read: ReadonlyMap<string, GivenValue> = new Map()): ResolvedPart {
   const printer = printerFor(part.printer)
-  const measures = computeMeasures(measuresInForce(part), part.unit, printer.fits, read)
+  const { measures, steps: known } = computedFor(part, read)
   const problems: Problem[] = measures.rows.flatMap((row) => (row.problem ? [row.problem] : []))
   if (!printers.some((known) => known.id === part.printer))
     problems.push(
       problem('printer-unknown', ['printer'], { name: part.printer, used: printer.name }, { rank: 'warning' }),
     )
-  const steps = new Map(allSteps(part).map((step) => [step.id, resolveStep(step, measures.names)]))
+  const steps = new Map(
+    allSteps(part).map((step) => {
+      const resolved = known.get(step) ?? resolveStep(step, measures.names)
+      known.set(step, resolved)
+      return [step.id, resolved]
+    }),
+  )
   const joints = new Map(part.joints.map((joint) => [joint.id, resolveJoint(joint, part, measures.names)]))
   for (const resolved of [...steps.values(), ...joints.values()]) problems.push(...resolved.problems)
   return { part, printer, measures, steps, joints, problems }

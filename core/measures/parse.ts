@@ -127,8 +127,21 @@ function quantityNode(start: number, text: string, value: number, unit: string |
   return { value: (value * scale) / under, dimension, bare: !unit, start, end: start + text.trimEnd().length }
 }
 
+/** Trees of the texts read lately: with each keystroke all expressions of a part are read, and hardly one is new. */
+const known = new Map<string, Node>()
+const mostKnown = 4000
+
 /** @throws ProblemError expression-empty, -too-long, -too-deep, -syntax, -not-arithmetic, unknown-unit, division-by-zero */
 export function parseExpression(text: string): Node {
+  const before = known.get(text)
+  if (before) return before
+  const tree = parsed(text)
+  if (known.size >= mostKnown) known.clear()
+  known.set(text, tree)
+  return tree
+}
+
+function parsed(text: string): Node {
   if (text.trim() === '') throw new ProblemError('expression-empty')
   if (text.length > expressionLimits.characters)
     throw new ProblemError('expression-too-long', { limit: expressionLimits.characters })

@@ -21,8 +21,9 @@ export function frame(origin: Vec3, u: Vec3, v: Vec3): Frame {
 export function pointOut(f: Frame, p: Vec3): Vec3 {
   return add(f.origin, directionOut(f, p))
 }
-export function directionOut(f: Frame, d: Vec3): Vec3 {
-  return [0, 1, 2].map((i) => f.u[i]! * d[0] + f.v[i]! * d[1] + f.n[i]! * d[2]) as unknown as Vec3
+export function directionOut({ u, v, n }: Frame, [x, y, z]: Vec3): Vec3 {
+  // Written out: this is called for every corner of every step with each keystroke.
+  return [u[0] * x + v[0] * y + n[0] * z, u[1] * x + v[1] * y + n[1] * z, u[2] * x + v[2] * y + n[2] * z]
 }
 /** The inverse of `pointOut`. */
 export function pointIn(f: Frame, p: Vec3): Vec3 {

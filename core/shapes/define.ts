@@ -96,7 +96,8 @@ export function defineShape<const F extends Fields>(definition: ShapeDefinition<
 
 /** Reach of the eight corners of a box. */
 export function boxReach({ min, max }: Box, d: Vec3): number {
-  return [0, 1, 2].reduce((sum, i) => sum + Math.max(min[i]! * d[i]!, max[i]! * d[i]!), 0)
+  const along = (i: 0 | 1 | 2) => Math.max(min[i] * d[i], max[i] * d[i])
+  return along(0) + along(1) + along(2)
 }
 
 /** Reach of a disc of `radius` about the z axis at height `z`. */

@@ -1,6 +1,6 @@
 import { findStep } from '@makrel/core/document'
-import { useWorked } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
+import { useLateWorked } from './late.ts'
 import { project, useView } from './view.ts'
 
 /** Of more copies than this, marks would only cover the part. */
@@ -8,10 +8,9 @@ const mostMarks = 200
 
 /** The number of each copy of the selected step: a press leaves the copy out, or brings it back. */
 export function CopyMarks() {
-  const part = usePart((state) => state.part)!
+  const { part, worked } = useLateWorked()
   const selection = usePart((state) => state.selection)
   const { edit } = usePart.getState()
-  const worked = useWorked()
   const view = useView()
   const step = selection?.kind === 'step' ? findStep(part, selection.id)?.step : undefined
   const frames = step && worked?.plan.geometry.get(step.id)?.frames

@@ -2,8 +2,8 @@ import { allSteps } from '@makrel/core/document'
 import { add, scaled } from '@makrel/core/place'
 import { shapeOf } from '@makrel/core/shapes'
 import { numberedTitle } from '../make/words.ts'
-import { useWorked } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
+import { useLateWorked } from './late.ts'
 import { takenForReading } from './reading.tsx'
 import { project, scaleAt, useView } from './view.ts'
 
@@ -12,9 +12,8 @@ const length = 30
 
 /** Each datum as its three axes and its name; a press selects it, so that what is added next stands on it. */
 export function Datums() {
-  const part = usePart((state) => state.part)!
+  const { part, worked } = useLateWorked()
   const selection = usePart((state) => state.selection)
-  const worked = useWorked()
   const view = useView()
   const datums = allSteps(part).filter(({ shape, mute }) => !mute && shapeOf(shape)?.datum)
   if (datums.length === 0) return null

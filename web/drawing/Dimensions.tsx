@@ -4,9 +4,10 @@ import { formatSize, type PartUnit } from '@makrel/core/units'
 import { useState } from 'react'
 import { wholeBox } from '../frame/whole.ts'
 import { shownValue, ValueField } from '../make/ValueField.tsx'
-import { useBuild, useWorked } from '../state/build.ts'
+import { useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { type DimensionTarget, type DrawnDimension, overallDimensions, selectedDimensions } from './dimensionLines.ts'
+import { useLateWorked } from './late.ts'
 import { type Projection, project, scaleAt, useView } from './view.ts'
 
 /** Distance of a dimension line from what it measures, and how far extension lines go past it, pixels. */
@@ -16,10 +17,9 @@ const arrow = 8
 
 /** Drafting dimensions over the drawing: lines as vectors, values as text that can be pressed and typed. */
 export function Dimensions({ editable }: { readonly editable: boolean }) {
-  const part = usePart((state) => state.part)!
+  const { part, worked } = useLateWorked()
   const selection = usePart((state) => state.selection)
   const pieces = useBuild((state) => state.pieces)
-  const worked = useWorked()
   const view = useView()
   const [open, setOpen] = useState<string>()
   const box = wholeBox(pieces)

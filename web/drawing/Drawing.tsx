@@ -22,6 +22,7 @@ import { Dimensions } from './Dimensions.tsx'
 import { useDrag } from './drag.ts'
 import { Handles } from './Handles.tsx'
 import { InspectLabel, useInspected } from './inspect.tsx'
+import { useLatePart } from './late.ts'
 import { workshopLights } from './lights.ts'
 import { GhostModel, PieceModel } from './PieceModel.tsx'
 import { HoverLabel, picking } from './picking.tsx'
@@ -46,7 +47,7 @@ export function Drawing({
   readonly motions?: Readonly<Record<string, Frame>>
   readonly children?: ReactNode
 }) {
-  const part = usePart((state) => state.part)!
+  const part = useLatePart()
   const selection = usePart((state) => state.selection)
   const { select } = usePart.getState()
   const pieces = useBuild((state) => state.pieces)

@@ -1,11 +1,11 @@
 import { findStep } from '@makrel/core/document'
 import { add, scaled, type Vec3 } from '@makrel/core/place'
 import type { ComponentType } from 'react'
-import { useWorked } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { LiftIcon, MoveIcon, TurnIcon } from '../ui/icons.ts'
 import { selectedDimensions } from './dimensionLines.ts'
 import { type DragKind, startDrag, useDrag } from './drag.ts'
+import { useLateWorked } from './late.ts'
 import { gripsOf, startResize } from './resize.ts'
 import { project, scaleAt, useView } from './view.ts'
 
@@ -20,9 +20,8 @@ const kinds: Readonly<Record<DragKind, { readonly label: string; readonly Icon: 
 
 /** What the selected step is dragged by, and while it is, the numbers it comes to. */
 export function Handles() {
-  const part = usePart((state) => state.part)!
+  const { part, worked } = useLateWorked()
   const selection = usePart((state) => state.selection)
-  const worked = useWorked()
   const view = useView()
   const { id: dragged, label } = useDrag()
   const step = selection?.kind === 'step' ? findStep(part, selection.id)?.step : undefined

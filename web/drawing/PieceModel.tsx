@@ -2,7 +2,7 @@ import type { Drawing } from '@makrel/core/build'
 import { type Frame, matrixOf } from '@makrel/core/place'
 import type { ThreeEvent } from '@react-three/fiber'
 import { useEffect, useMemo } from 'react'
-import { BufferGeometry, Color, Float32BufferAttribute, Matrix4, ShaderMaterial } from 'three'
+import { BufferAttribute, BufferGeometry, Color, Matrix4, ShaderMaterial } from 'three'
 import type { Selection } from '../state/part.ts'
 import { ink, mackerel, plum } from './colours.ts'
 
@@ -231,8 +231,8 @@ function subset(drawing: Drawing, wanted: (face: Drawing['faces'][number]) => bo
 
 export function geometryOf(positions: Float32Array, normals?: Float32Array): BufferGeometry {
   const geometry = new BufferGeometry()
-  geometry.setAttribute('position', new Float32BufferAttribute(positions, 3))
-  if (normals && normals.length > 0) geometry.setAttribute('normal', new Float32BufferAttribute(normals, 3))
+  geometry.setAttribute('position', new BufferAttribute(positions, 3))
+  if (normals && normals.length > 0) geometry.setAttribute('normal', new BufferAttribute(normals, 3))
   return geometry
 }
 

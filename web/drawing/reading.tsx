@@ -46,19 +46,22 @@ export function ReadingButton() {
 
 /** What the pressed faces come to, each with a name to keep it under; and what is kept, on the drawing. */
 export function Reading() {
-  const { active, picks } = useReading()
+  const active = useReading((state) => state.active)
+  // Left with the stage: another one has its own use for a press.
+  useEffect(() => () => useReading.setState({ active: false, picks: [] }), [])
+  return active ? <ActiveReading /> : null
+}
+
+function ActiveReading() {
+  const picks = useReading((state) => state.picks)
   useEffect(() => {
-    if (!active) return
     const pressed = (event: KeyboardEvent) => {
       if (event.key === 'Escape') useReading.setState(picks.length > 0 ? { picks: [] } : { active: false })
     }
     window.addEventListener('keydown', pressed)
     return () => window.removeEventListener('keydown', pressed)
-  }, [active, picks])
-  // Left with the stage: another one has its own use for a press.
-  useEffect(() => () => useReading.setState({ active: false, picks: [] }), [])
-  const rows = useRows(active ? picks : [])
-  if (!active) return null
+  }, [picks])
+  const rows = useRows(picks)
   return (
     <>
       <ReadLines rows={rows} />

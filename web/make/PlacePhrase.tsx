@@ -8,6 +8,7 @@ import { Choice } from '../ui/Choice.tsx'
 import { LevelPhrase, PivotPhrase, UntilPhrase } from './relationPhrases.tsx'
 import { ValueField } from './ValueField.tsx'
 import {
+  hasAbove,
   isBareRelation,
   isCentred,
   isMade,
@@ -21,6 +22,7 @@ import {
   relationWays,
   seatWords,
   stepsAbove,
+  titleOf,
   withChosen,
 } from './words.ts'
 
@@ -42,7 +44,7 @@ export function PlacePhrase({
   readonly id: string
   readonly place: Place
   /** what it may stand on; undefined where that is fixed (joints stand on the bed) */
-  readonly seats: readonly SeatOption[] | undefined
+  readonly seats: (() => readonly SeatOption[]) | undefined
   /** faces of the shape that it can lie on; none for holes and bundles */
   readonly bases?: readonly string[]
   readonly bundled?: boolean
@@ -62,9 +64,13 @@ export function PlacePhrase({
   const key = seatKey(place.on)
   // The bed and datums have no edges to measure from.
   const onPoint = place.on.kind === 'bed' || extentless
-  const options = seats?.some((option) => option.key === key)
-    ? seats
-    : [{ key, seat: place.on, label: seatWords(part, place.on) }, ...(seats ?? [])]
+  /** Every face above, and the one it stands on where that is gone. Only asked for once the list is opened. */
+  const options = () => {
+    const known = seats?.() ?? []
+    return known.some((option) => option.key === key)
+      ? known
+      : [{ key, seat: place.on, label: seatWords(part, place.on) }, ...known]
+  }
   const set = (change: Partial<Place>, merge?: string) => edit({ type: 'set-place', id, change }, merge)
   const field = (name: 'lift' | 'turn' | 'tilt' | 'lean', label: string, kind: 'length' | 'angle') => (
     <ValueField
@@ -77,16 +83,17 @@ export function PlacePhrase({
   )
   return (
     <>
-      {goesUpTo && <UntilPhrase id={id} until={place.until} seats={seats ?? []} names={names} problems={problems} />}
+      {goesUpTo && <UntilPhrase id={id} until={place.until} seats={seats} names={names} problems={problems} />}
       {seats && (
         <>
           {place.rest === 'on' ? ', on ' : ', into '}
           <Choice
             label="Stands on"
             value={key}
-            options={options.map((option) => ({ value: option.key, label: option.label }))}
+            shown={seatWords(part, place.on)}
+            options={() => options().map((option) => ({ value: option.key, label: option.label }))}
             onChange={(next) => {
-              const seat = options.find((option) => option.key === next)!.seat
+              const seat = options().find((option) => option.key === next)!.seat
               set({ on: seat, ...fresh(place, seat) })
             }}
           />
@@ -188,7 +195,7 @@ function OffsetPhrase({
   const focus = usePart((state) => (state.selection?.id === id ? state.focus : undefined))
   const { edit, focused, select, selection } = usePart.getState()
   const part = usePart((state) => state.part)!
-  const above = stepsAbove(part, id)
+  const above = () => stepsAbove(part, id)
   const told = offset.of !== undefined
   const bare = told ? isBareRelation(relationWay(offset)) : isCentred(offset) || isMade(offset)
   const fault = problems.find((problem) => problem.path[2] === 'place' && problem.path[3] === axis)
@@ -231,7 +238,8 @@ function OffsetPhrase({
           <Choice
             label={`Told ${sides.join(' to ')} by`}
             value={offset.of ?? ''}
-            options={withChosen(above, offset.of ?? '')}
+            shown={titleOf(part, offset.of ?? '')}
+            options={() => withChosen(above(), offset.of ?? '')}
             onChange={(of) => change({ of })}
           />
         </>
@@ -241,11 +249,11 @@ function OffsetPhrase({
           value={offsetWay(offset)}
           options={[
             ...offsetWays(sides, onPoint, bundled),
-            ...(above.length > 0 ? [{ value: 'step' as const, label: 'by another step …' }] : []),
+            ...(hasAbove(part, id) ? [{ value: 'step' as const, label: 'by another step …' }] : []),
           ]}
           focusMoves={(way) => way !== 'step' && !isBare(way)}
           onChange={(way) => {
-            if (way === 'step') change({ of: above[0]!.value, ...relationOf('line', '0') })
+            if (way === 'step') change({ of: above()[0]!.value, ...relationOf('line', '0') })
             else {
               change(offsetOf(way, offset.by))
               // A distance that has just come into being is asked for next.

@@ -2,7 +2,7 @@ import { type Plan, type ResolvedPart, scaleFields, scaleSentence } from '@makre
 import { bundleKind, type Effect, findStep, type Part, restFor, type Step, sameKind } from '@makrel/core/document'
 import type { Problem } from '@makrel/core/problems'
 import { formatVolume } from '@makrel/core/units'
-import { memo, useEffect, useRef, useState } from 'react'
+import { memo, useCallback, useEffect, useRef, useState } from 'react'
 import { solids } from '../channel/client.ts'
 import { useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
@@ -15,7 +15,7 @@ import { RepeatPhrases } from './RepeatPhrase.tsx'
 import { commonParts, Sentence, sentenceParts } from './Sentence.tsx'
 import { StepTools } from './StepTools.tsx'
 import { TextField } from './TextField.tsx'
-import { effectWords, kindWords, stepsAbove, stepTitle, withChosen } from './words.ts'
+import { effectWords, kindWords, stepsAbove, stepTitle, titleOf, withChosen } from './words.ts'
 
 const effectLook: Readonly<Record<Effect, string>> = {
   add: 'border-ink bg-sheet text-ink',
@@ -48,6 +48,7 @@ export function StepLine(props: StepLineProps) {
   const { step, number, index, last, depth, problems, selected, chosen, open, onOpen } = props
   const { edit } = usePart.getState()
   const [more, setMore] = useState(false)
+  const onMore = useCallback(() => setMore((before) => !before), [])
   const line = useRef<HTMLDivElement>(null)
   useEffect(() => {
     if (selected) line.current?.scrollIntoView({ block: 'nearest' })
@@ -90,9 +91,7 @@ export function StepLine(props: StepLineProps) {
           </p>
         )}
         {selected && present && <EffectLine id={step.id} />}
-        {selected && (
-          <StepTools step={step} number={number} index={index} last={last} more={more} onMore={() => setMore(!more)} />
-        )}
+        {selected && <StepTools step={step} number={number} index={index} last={last} more={more} onMore={onMore} />}
       </div>
     </div>
   )
@@ -217,15 +216,7 @@ function BundleToggle({ step, open, onOpen }: { readonly step: Step; readonly op
   )
 }
 
-function StepSentence({
-  part,
-  step,
-  resolved,
-  plan,
-  problems,
-  selected,
-  more,
-}: StepLineProps & { readonly more: boolean }) {
+function StepSentence({ part, step, resolved, plan, problems, more }: StepLineProps & { readonly more: boolean }) {
   const focus = usePart((state) => (state.selection?.id === step.id ? state.focus : undefined))
   const { edit, editAll } = usePart.getState()
   const worked = resolved.steps.get(step.id)
@@ -271,7 +262,8 @@ function StepSentence({
           <Choice
             label="The step whose shape it has"
             value={step.fields.of ?? ''}
-            options={withChosen(stepsAbove(part, step.id), step.fields.of ?? '')}
+            shown={titleOf(part, step.fields.of ?? '')}
+            options={() => withChosen(stepsAbove(part, step.id), step.fields.of ?? '')}
             onChange={(of) => edit({ type: 'set-field', id: step.id, field: 'of', text: of })}
           />
         </>
@@ -308,7 +300,7 @@ function StepSentence({
       <PlacePhrase
         id={step.id}
         place={step.place}
-        seats={selected ? seatOptions(part, plan, step.id) : []}
+        seats={() => seatOptions(part, plan, step.id)}
         bases={shape?.seat === 'stands' ? geometry?.faces.map((face) => face.name) : undefined}
         bundled={bundled}
         rests={shape?.seat === 'stands' || (step.shape === sameKind && !bundled)}

@@ -2,7 +2,7 @@ import { bundleKind, type Step } from '@makrel/core/document'
 import { repeats } from '@makrel/core/repeats'
 import { DropdownMenu } from 'radix-ui'
 import type { ReactNode } from 'react'
-import { useEffect, useState } from 'react'
+import { memo, useEffect, useState } from 'react'
 import { useView } from '../drawing/view.ts'
 import { usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
@@ -33,22 +33,17 @@ import {
   setOfAll,
 } from './stepActions.ts'
 
-/** What can be done to the selected step. */
-export function StepTools({
-  step,
-  number,
-  index,
-  last,
-  more,
-  onMore,
-}: {
+interface ToolsProps {
   readonly step: Step
   readonly number: string
   readonly index: number
   readonly last: boolean
   readonly more: boolean
   onMore(): void
-}) {
+}
+
+/** What can be done to the selected step. */
+export const StepTools = memo(function StepTools({ step, number, index, last, more, onMore }: ToolsProps) {
   const { edit } = usePart.getState()
   const inspected = useView((state) => state.inspected?.step === step.id)
   const move = (to: number) => edit({ type: 'move-step', id: step.id, to })
@@ -84,14 +79,14 @@ export function StepTools({
       <IconButton label="Copy" onClick={copySteps}>
         <CopyIcon size={15} />
       </IconButton>
-      <IconButton label="Same shape again, wherever" onClick={() => sameAgain(step)}>
+      <IconButton label="Same shape again, wherever" onClick={() => sameAgain(step.id)}>
         <SameIcon size={15} />
       </IconButton>
       {step.shape === bundleKind ? (
         <IconButton
           label={step.repeats.length > 0 ? 'Dissolve: take its repeats away first' : 'Dissolve the bundle'}
           disabled={step.repeats.length > 0}
-          onClick={() => dissolveBundle(step)}
+          onClick={() => dissolveBundle(step.id)}
         >
           <DissolveIcon size={15} />
         </IconButton>
@@ -108,6 +103,22 @@ export function StepTools({
       </IconButton>
       <NameField step={step} />
     </div>
+  )
+}, sameTools)
+
+/** Whether the row of tools stays as it is: values of the step that are typed are none of its business. */
+function sameTools(before: ToolsProps, after: ToolsProps): boolean {
+  const [a, b] = [before.step, after.step]
+  const same = a.id === b.id && a.name === b.name && a.ghost === b.ghost && a.mute === b.mute
+  return (
+    same &&
+    a.shape === b.shape &&
+    a.repeats.length === b.repeats.length &&
+    before.number === after.number &&
+    before.index === after.index &&
+    before.last === after.last &&
+    before.more === after.more &&
+    before.onMore === after.onMore
   )
 }
 

@@ -1,4 +1,4 @@
-import { findStep, type Level, type Pivot, type PivotLine, type Until } from '@makrel/core/document'
+import type { Level, Pivot, PivotLine, Until } from '@makrel/core/document'
 import type { Names } from '@makrel/core/measures'
 import type { SideNames } from '@makrel/core/place'
 import type { Problem } from '@makrel/core/problems'
@@ -6,7 +6,7 @@ import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
 import type { SeatOption } from './PlacePhrase.tsx'
 import { ValueField } from './ValueField.tsx'
-import { numberedTitle, stepsAbove, withChosen } from './words.ts'
+import { hasAbove, stepsAbove, titleOf, withChosen } from './words.ts'
 
 /** What a place says of other steps, beside the distances across and along: height, a turn about a line, and an end. */
 
@@ -34,9 +34,9 @@ export function LevelPhrase({
 }) {
   const part = usePart((state) => state.part)!
   const { edit } = usePart.getState()
-  const above = stepsAbove(part, id)
+  const above = () => stepsAbove(part, id)
   const set = (next: Level | undefined) => edit({ type: 'set-place', id, change: { level: next } })
-  if (!level && (!more || above.length === 0)) return null
+  if (!level && (!more || !hasAbove(part, id))) return null
   return (
     <>
       ,{' '}
@@ -48,7 +48,7 @@ export function LevelPhrase({
           ...Object.entries(levels).map(([value, { label }]) => ({ value, label })),
         ]}
         onChange={(way) =>
-          set(way === 'seat' ? undefined : { of: level?.of ?? above[0]!.value, ...levels[way]!.level })
+          set(way === 'seat' ? undefined : { of: level?.of ?? above()[0]!.value, ...levels[way]!.level })
         }
       />
       {level && (
@@ -57,7 +57,8 @@ export function LevelPhrase({
           <Choice
             label="Height told by"
             value={level.of}
-            options={withChosen(above, level.of)}
+            shown={titleOf(part, level.of)}
+            options={() => withChosen(above(), level.of)}
             onChange={(of) => set({ ...level, of })}
           />
         </>
@@ -94,17 +95,20 @@ export function PivotPhrase({
     ['high-along', `the ${sides.along[1]} edge`],
     ['normal', 'the middle of what it stands on'],
   ]
-  const options = [
+  const ofSteps = { normal: 'the axis of', across: 'the line across', along: 'the line along' } as const
+  const options = () => [
     { value: 'none', label: 'no line' },
     ...own.map(([line, label]) => ({ value: `|${line}`, label })),
-    ...stepsAbove(part, id).flatMap(({ value, label }) => [
-      { value: `${value}|normal`, label: `the axis of ${label}` },
-      { value: `${value}|across`, label: `the line across ${label}` },
-      { value: `${value}|along`, label: `the line along ${label}` },
-    ]),
+    ...stepsAbove(part, id).flatMap(({ value, label }) =>
+      Object.entries(ofSteps).map(([line, words]) => ({ value: `${value}|${line}`, label: `${words} ${label}` })),
+    ),
   ]
   const key = pivot ? `${pivot.of}|${pivot.line}` : 'none'
-  const gone = pivot?.of && !findStep(part, pivot.of)
+  const shown = !pivot
+    ? 'no line'
+    : pivot.of === ''
+      ? own.find(([line]) => line === pivot.line)?.[1]
+      : `${ofSteps[pivot.line as keyof typeof ofSteps] ?? 'the line of'} ${titleOf(part, pivot.of)}`
   return (
     <>
       , turned{' '}
@@ -124,7 +128,8 @@ export function PivotPhrase({
       <Choice
         label="Turned about"
         value={key}
-        options={gone ? [{ value: key, label: 'a step that is gone' }, ...options] : options}
+        shown={shown}
+        options={options}
         onChange={(next) => {
           const [of, line] = next.split('|') as [string, PivotLine]
           set(next === 'none' ? undefined : { of, line, by: pivot?.by ?? '0' })
@@ -144,20 +149,18 @@ export function UntilPhrase({
 }: {
   readonly id: string
   readonly until: Until | undefined
-  readonly seats: readonly SeatOption[]
+  readonly seats: (() => readonly SeatOption[]) | undefined
   readonly names: Names
   readonly problems: readonly Problem[]
 }) {
   const part = usePart((state) => state.part)!
   const { edit } = usePart.getState()
-  const faces = seats.flatMap(({ seat, label }) =>
-    seat.kind === 'face' ? [{ value: `${seat.step}/${seat.face}`, label: `the ${label}` }] : [],
-  )
+  const faces = () =>
+    (seats?.() ?? []).flatMap(({ seat, label }) =>
+      seat.kind === 'face' ? [{ value: `${seat.step}/${seat.face}`, label: `the ${label}` }] : [],
+    )
   const key = until ? `${until.step}/${until.face}` : ''
-  const found = until && findStep(part, until.step)
-  const named = until
-    ? `the ${until.face} of ${found ? numberedTitle(part, found.step) : 'a step that is gone'}`
-    : 'choose a face …'
+  const named = until ? `the ${until.face} of ${titleOf(part, until.step)}` : 'choose a face …'
   const set = (next: Until, merge?: string) => edit({ type: 'set-place', id, change: { until: next } }, merge)
   return (
     <>
@@ -165,7 +168,8 @@ export function UntilPhrase({
       <Choice
         label="Goes up to"
         value={key}
-        options={faces.some(({ value }) => value === key) ? faces : [{ value: key, label: named }, ...faces]}
+        shown={named}
+        options={faces}
         onChange={(next) => {
           const cut = next.indexOf('/')
           if (cut > 0) set({ step: next.slice(0, cut), face: next.slice(cut + 1), less: until?.less ?? '0' })

@@ -72,8 +72,10 @@ export function copySteps(): void {
 }
 
 /** A new step with the shape of the selected one, wherever it is moved to. */
-export function sameAgain(step: Step): void {
+export function sameAgain(original: string): void {
   const { part, edit, select } = usePart.getState()
+  const step = part && findStep(part, original)?.step
+  if (!step) return
   const id = newId()
   const { steps: _, ...plain } = step
   edit({
@@ -138,9 +140,10 @@ export function scaleSteps(): void {
 }
 
 /** What a bundle holds stands for itself again, where it stood. */
-export function dissolveBundle(bundle: Step): void {
+export function dissolveBundle(id: string): void {
   const { part, edit, select } = usePart.getState()
-  if (!part) return
+  const bundle = part && findStep(part, id)?.step
+  if (!bundle) return
   if (bundle.effect !== 'add' && bundle.steps?.some((step) => step.effect !== 'add')) {
     say({
       text: 'What this bundle holds would come to something else by itself: it cuts within a cut. Change its effects first.',

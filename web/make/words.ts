@@ -100,6 +100,18 @@ export function stepsAbove(part: Part, id: string): { value: string; label: stri
     .reverse()
 }
 
+/** Whether there is any step above this one that it can be told by. */
+export function hasAbove(part: Part, id: string): boolean {
+  const found = findStep(part, id)
+  return found !== undefined && (found.index > 0 || found.piece !== part.pieces[0])
+}
+
+/** "2, peg" by its id. */
+export function titleOf(part: Part, id: string): string {
+  const found = findStep(part, id)
+  return found ? numberedTitle(part, found.step) : 'a step that is gone'
+}
+
 /** "2, peg" */
 export function numberedTitle(part: Part, step: Step): string {
   return `${stepNumber(part, step.id)}, ${stepTitle(step)}`

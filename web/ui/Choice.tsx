@@ -1,5 +1,5 @@
 import { Select } from 'radix-ui'
-import { useRef } from 'react'
+import { useRef, useState } from 'react'
 import { ChooseIcon, PassIcon } from './icons.ts'
 
 export interface Option<T extends string> {
@@ -22,7 +22,8 @@ export function Choice<T extends string>({
 }: {
   readonly label: string
   readonly value: T
-  readonly options: readonly Option<T>[]
+  /** a long list may be a function, which is asked once the list is opened; `shown` says what the closed field reads */
+  readonly options: readonly Option<T>[] | (() => readonly Option<T>[])
   onChange(value: T): void
   /** "choice": a word in a sentence; "box": a field in a form */
   readonly look?: 'choice' | 'box'
@@ -34,10 +35,14 @@ export function Choice<T extends string>({
 }) {
   const box = 'flex h-8 w-full items-center rounded-sm border border-line bg-sheet px-2 text-left hover:border-ink-soft'
   const moved = useRef(false)
-  const text = shown ?? options.find((option) => option.value === value)?.label ?? value
+  const [open, setOpen] = useState(false)
+  const listed = typeof options === 'function' ? (open ? options() : []) : options
+  const text = shown ?? listed.find((option) => option.value === value)?.label ?? value
   return (
     <Select.Root
       value={value}
+      open={open}
+      onOpenChange={setOpen}
       onValueChange={(next) => {
         moved.current = focusMoves?.(next as T) ?? false
         onChange(next as T)
@@ -56,35 +61,37 @@ export function Choice<T extends string>({
           <ChooseIcon size={14} className="ml-auto text-ink-soft" />
         </Select.Trigger>
       )}
-      <Select.Portal>
-        <Select.Content
-          onCloseAutoFocus={(event) => {
-            if (moved.current) event.preventDefault()
-            moved.current = false
-          }}
-          position="popper"
-          sideOffset={4}
-          className="z-50 max-h-80 min-w-40 overflow-y-auto rounded-sm border border-ink-soft bg-sheet py-1 shadow-[0_6px_18px_rgb(20_40_44/0.16)]"
-        >
-          <Select.Viewport>
-            {options.map((option) => (
-              <Select.Item
-                key={option.value}
-                value={option.value}
-                className="flex cursor-pointer items-center gap-2 px-3 py-1.5 outline-none data-[highlighted]:bg-mackerel-wash data-[highlighted]:text-mackerel"
-              >
-                <span className="w-4">
-                  <Select.ItemIndicator>
-                    <PassIcon size={14} />
-                  </Select.ItemIndicator>
-                </span>
-                <Select.ItemText>{option.label}</Select.ItemText>
-                {option.hint && <span className="ml-auto pl-4 text-xs text-ink-soft">{option.hint}</span>}
-              </Select.Item>
-            ))}
-          </Select.Viewport>
-        </Select.Content>
-      </Select.Portal>
+      {open && (
+        <Select.Portal>
+          <Select.Content
+            onCloseAutoFocus={(event) => {
+              if (moved.current) event.preventDefault()
+              moved.current = false
+            }}
+            position="popper"
+            sideOffset={4}
+            className="z-50 max-h-80 min-w-40 overflow-y-auto rounded-sm border border-ink-soft bg-sheet py-1 shadow-[0_6px_18px_rgb(20_40_44/0.16)]"
+          >
+            <Select.Viewport>
+              {listed.map((option) => (
+                <Select.Item
+                  key={option.value}
+                  value={option.value}
+                  className="flex cursor-pointer items-center gap-2 px-3 py-1.5 outline-none data-[highlighted]:bg-mackerel-wash data-[highlighted]:text-mackerel"
+                >
+                  <span className="w-4">
+                    <Select.ItemIndicator>
+                      <PassIcon size={14} />
+                    </Select.ItemIndicator>
+                  </span>
+                  <Select.ItemText>{option.label}</Select.ItemText>
+                  {option.hint && <span className="ml-auto pl-4 text-xs text-ink-soft">{option.hint}</span>}
+                </Select.Item>
+              ))}
+            </Select.Viewport>
+          </Select.Content>
+        </Select.Portal>
+      )}
     </Select.Root>
   )
 }

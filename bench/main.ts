@@ -5,14 +5,14 @@ import { applyEdit, type Part } from '@makrel/core/document'
 import { circumradius, Kernel, loadLibrary, segmentsFor } from '@makrel/core/kernel'
 import { browserBench } from './browser.ts'
 import { inTurns, median, report, timed } from './measure.ts'
-import { hundredHoles, sixtySteps, twoHundredSteps } from './parts.ts'
+import { fourHundredHoles, hundredHoles, sixtySteps, twoHundredSteps } from './parts.ts'
 
 const fineness = 0.03
 const wasm = createRequire(import.meta.url).resolve('manifold-3d/manifold.wasm')
 const kernel = new Kernel(await loadLibrary(readFileSync(wasm)))
 
 console.log('Ratios are of medians taken in turns in this run; times are of this machine.\n')
-const sections = { holes, oneMeasure, anyStep, manyEdits, browserBench } as const
+const sections = { holes, manyHoles, oneMeasure, anyStep, manyEdits, browserBench } as const
 // npm run bench -- holes anyStep: only these.
 const wanted = process.argv.slice(2)
 for (const [name, section] of Object.entries(sections))
@@ -111,6 +111,63 @@ async function holes(): Promise<void> {
     '100 mixed holes, full build / hand-written batch',
     `${(build / hand).toFixed(2)} (${build.toFixed(0)} / ${hand.toFixed(0)} ms; same solid to ${difference.toExponential(0)}); wanted ≤ 1.3`,
     build / hand <= 1.3,
+  )
+}
+
+/** A full build of 400 through holes, against the same in raw library calls: in the plane, and in space. */
+async function manyHoles(): Promise<void> {
+  const ours = async () => {
+    const builder = new Builder(kernel)
+    const { pieces } = await builder.build(fourHundredHoles, { fineness })
+    const volume = pieces[0]!.solid!.volume()
+    builder.clear()
+    return volume
+  }
+  const { Manifold, CrossSection } = kernel.library.module
+  const segments = segmentsFor(2, fineness, true)
+  const radius = circumradius(2, segments)
+  const middles = Array.from({ length: 400 }, (_, i) => [-95 + 10 * (i % 20), -95 + 10 * Math.floor(i / 20)] as const)
+  const round = ([x, y]: readonly [number, number]): [number, number][] =>
+    Array.from({ length: segments }, (_, i) => {
+      const angle = (2 * Math.PI * i) / segments
+      return [x + radius * Math.cos(angle), y + radius * Math.sin(angle)]
+    })
+  const square: [number, number][] = [
+    [-105, -105],
+    [105, -105],
+    [105, 105],
+    [-105, 105],
+  ]
+  const plane = () => {
+    const base = CrossSection.ofPolygons([square], 'NonZero')
+    const less = CrossSection.ofPolygons(middles.map(round), 'NonZero')
+    const rest = base.subtract(less)
+    const solid = Manifold.extrude(rest.toPolygons(), 6)
+    const volume = solid.volume()
+    for (const made of [base, less, rest, solid]) made.delete()
+    return volume
+  }
+  const space = () => {
+    const plate = Manifold.extrude([square], 6)
+    const hole = Manifold.extrude([round([0, 0])], 7)
+    const holes = middles.map(([x, y]) => hole.translate([x, y, -0.5]))
+    const solid = Manifold.difference([plate, ...holes])
+    const volume = solid.volume()
+    for (const made of [plate, hole, ...holes, solid]) made.delete()
+    return volume
+  }
+  const difference = Math.abs((await ours()) - plane()) / plane()
+  const [build, flat] = await inTurns(9, ours, plane)
+  const [again, solid] = await inTurns(5, ours, space)
+  report(
+    '400 through holes, full build / raw regions and extrude',
+    `${(build / flat).toFixed(2)} (${build.toFixed(0)} / ${flat.toFixed(0)} ms; same solid to ${difference.toExponential(0)}); wanted ≤ 1.1`,
+    build / flat <= 1.1,
+  )
+  report(
+    '400 through holes, full build / raw batch in space',
+    `${(again / solid).toFixed(2)} (${again.toFixed(0)} / ${solid.toFixed(0)} ms); wanted ≤ 0.2`,
+    again / solid <= 0.2,
   )
 }
 

@@ -126,6 +126,14 @@ export function threeHundredSteps(): Part {
   }
 }
 
+/** A plate with 400 through holes, in one grid. */
+export const fourHundredHoles: Part = partOf([
+  step('plate', 'plate', { width: '210', depth: '210', height: '6' }),
+  step('holes', 'hole', { diameter: '4' }, { ...on('plate', 'top', '10', '10'), rest: 'in' }, [
+    repeat('grid', { across: '20', along: '20', acrossSpacing: '10', alongSpacing: '10' }),
+  ]),
+])
+
 /** Sixty-four large balls, which come to about a million triangles at the fineness of editing. */
 export function millionTriangles(): Part {
   const grid = repeat('grid', { across: '8', along: '8', acrossSpacing: '210', alongSpacing: '210' })

@@ -20,6 +20,7 @@ import { boxReach } from '../shapes/index.ts'
 import { type Entry, SolidCache } from './cache.ts'
 import { bedSeating, cutOverlap, type Operand, type Plan } from './plan.ts'
 import { readSolids, type SolidReadings, usesSolids, type WorkedPart, workOut } from './readings.ts'
+import { type CarvedRegion, type Carving, carved, carvingsOf } from './regions.ts'
 import type { ResolvedPart } from './resolve.ts'
 import { type Run, runsOf } from './runs.ts'
 
@@ -34,6 +35,7 @@ export interface BuildOptions {
 
 /** What a triangle belongs to; for a step, with the values of the copies that it is of. */
 export type Owner =
+  | { readonly kind: 'region'; readonly id: string; readonly region: CarvedRegion }
   | { readonly kind: 'step'; readonly id: string; readonly values: AnyValues }
   | { readonly kind: 'joint'; readonly id: string }
 
@@ -119,7 +121,7 @@ export class Builder {
     const pieces: BuiltPiece[] = []
     this.noteChanges(plan, options.fineness)
     for (const { piece, operands } of plan.pieces) {
-      const own = await this.runs(runsOf(operands, this.#hot), options, problems)
+      const own = await this.combined(operands, options, problems)
       const whole = this.joined(own, piece, joints, problems)
       pieces.push({
         piece,
@@ -158,7 +160,7 @@ export class Builder {
     const planned = built.plan.pieces.find(({ operands }) => holdsStep(operands, stepId))
     if (!planned) return undefined
     const volume = async (operands: readonly Operand[]) => {
-      const entry = operands.length > 0 ? await this.runs(runsOf(operands, this.#hot), options, []) : undefined
+      const entry = operands.length > 0 ? await this.combined(operands, options, []) : undefined
       return entry?.solid.volume() ?? 0
     }
     // The rest first: as its own solid it is likely to be there, since what is selected is built last.
@@ -206,14 +208,48 @@ export class Builder {
     for (const id of this.#hot) if (this.#hot.size > Math.max(mostHot, steps.length)) this.#hot.delete(id)
   }
 
-  private async runs(runs: readonly Run[], options: BuildOptions, problems: Problem[]): Promise<Entry | undefined> {
+  /** One solid of a list of operands: what can be is made in the plane, the rest in as few operations as there can be. */
+  private async combined(
+    operands: readonly Operand[],
+    options: BuildOptions,
+    problems: Problem[],
+  ): Promise<Entry | undefined> {
+    const carvings = carvingsOf(operands, this.#hot, options.fineness)
+    if (carvings.length === 0) return this.runs(runsOf(operands, this.#hot), options, problems)
+    const gone = new Set(carvings.flatMap(({ cuts }) => cuts))
+    const made = new Map(carvings.map((carving) => [carving.base, this.carved(carving, options, problems)]))
+    const rest = operands.filter((operand) => !gone.has(operand))
+    return this.runs(runsOf(rest, this.#hot), options, problems, made)
+  }
+
+  private carved(carving: Carving, { fineness }: BuildOptions, problems: Problem[]): Entry {
+    const { base, cuts } = carving
+    const key = `carved|${base.step.id}|${[base, ...cuts].map((each) => contentOf(each, fineness)).join('|')}`
+    const entry = this.#cache.get(key, () =>
+      this.kernel.scope((scope) => {
+        const { solid, id, region, idle } = carved(scope, carving, fineness)
+        this.#owners.set(id, { kind: 'region', id: base.step.id, region })
+        return { solid: scope.handOver(solid), originals: [id], idle }
+      }),
+    )
+    for (const index of entry.idle)
+      problems.push(problem('cut-removes-nothing', ['steps', cuts[index]!.step.id], {}, { rank: 'warning' }))
+    return entry
+  }
+
+  private async runs(
+    runs: readonly Run[],
+    options: BuildOptions,
+    problems: Problem[],
+    made: ReadonlyMap<Operand, Entry> = new Map(),
+  ): Promise<Entry | undefined> {
     let state: Entry | undefined
     for (const run of runs) {
       if (options.pause) await options.pause()
       if (options.signal?.aborted) throw new BuildAborted()
       const solids: { step: string; entry: Entry }[] = []
       for (const operand of run.operands) {
-        const entry = await this.operand(operand, options, problems)
+        const entry = made.get(operand) ?? (await this.operand(operand, options, problems))
         if (entry) solids.push({ step: operand.step.id, entry })
       }
       if (solids.length > 0) state = this.applied(state, run, solids, problems)
@@ -252,7 +288,7 @@ export class Builder {
         const key = `step|${step.id}|${contentOf(operand, options.fineness)}`
         return this.#cache.get(key, () => this.kernel.scope((scope) => this.shaped(scope, operand, options)))
       }
-      const content = await this.runs(runsOf(body.operands, this.#hot), options, problems)
+      const content = await this.combined(body.operands, options, problems)
       if (!content) return undefined
       const { home, factors } = body
       const key = `bundle|${content.id}|${JSON.stringify([copies.map(({ frame }) => frame), factors && [home, factors]])}`

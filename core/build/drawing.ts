@@ -2,11 +2,12 @@ import type { AnyValues } from '../fields/index.ts'
 import type { MeshRun, SolidMesh } from '../kernel/index.ts'
 import { cross, directionIn, dot, type Frame, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
 import { flatFaceAt, type NamedFace, type ShapeDefinition } from '../shapes/index.ts'
-import type { Built, BuiltPiece, Owner } from './builder.ts'
+import type { Built, BuiltPiece } from './builder.ts'
+import type { CarvedRegion } from './regions.ts'
 
 /** One face of one step or joint, or the flat of a section through the piece, as triangles refer to it. */
 export interface FaceRef {
-  readonly owner: { readonly kind: Owner['kind'] | 'section'; readonly id: string }
+  readonly owner: { readonly kind: 'step' | 'joint' | 'section'; readonly id: string }
   readonly face: string
 }
 
@@ -59,17 +60,21 @@ function attributed(mesh: SolidMesh, flat: Float32Array, twins: Int32Array, buil
     const ofRun = new Map<string, { index: number; group: number }>()
     for (let t = run.from; t < run.to; t++) {
       if (done[t]) continue
-      const name = source ? faceNameOf(mesh, flat, t, run, source) : owner.kind === 'section' ? 'section' : 'knuckle'
-      let known = ofRun.get(name)
+      const { id, copy, name } =
+        owner.kind === 'region'
+          ? carvedFaceOf(mesh, flat, t, run, owner.region)
+          : { id: owner.id, copy: '', name: source ? faceNameOf(mesh, flat, t, run, source) : plainNames[owner.kind] }
+      let known = ofRun.get(copy + name)
       if (!known) {
-        const key = `${owner.id}/${name}`
+        const key = `${id}/${name}`
         let index = indices.get(key)
         if (index === undefined) {
-          index = faces.push({ owner: { kind: owner.kind, id: owner.id }, face: name }) - 1
+          const kind = owner.kind === 'region' ? 'step' : owner.kind
+          index = faces.push({ owner: { kind, id }, face: name }) - 1
           indices.set(key, index)
         }
         known = { index, group: groups++ }
-        ofRun.set(name, known)
+        ofRun.set(copy + name, known)
       }
       for (const other of patchOf(t, run, flat, twins, done)) {
         faceOf[other] = known.index
@@ -79,6 +84,9 @@ function attributed(mesh: SolidMesh, flat: Float32Array, twins: Int32Array, buil
   }
   return { faceOf, faces, group }
 }
+
+/** Surfaces that no shape has a name for. */
+const plainNames = { section: 'section', joint: 'knuckle', step: 'side' } as const
 
 /** The triangles of a run that hang together with `start` in one plane, marked in `done`: they are of one face. */
 function patchOf(start: number, run: MeshRun, flat: Float32Array, twins: Int32Array, done: Uint8Array): number[] {
@@ -104,12 +112,29 @@ interface Source {
 }
 
 function faceNameOf(
-  { positions, triangles }: SolidMesh,
+  mesh: SolidMesh,
   flat: Float32Array,
   t: number,
   run: MeshRun,
   { shape, values, faces }: Source,
 ): string {
+  const { point, normal } = ownSurface(mesh, flat, t, run)
+  const name = shape.faceAt?.(values as never, point, normal, faces)
+  return name ?? flatFaceAt(faces, point, normal) ?? 'side'
+}
+
+/** Which step's which copy a surface of a carved solid came from, and which of its faces it is. */
+function carvedFaceOf(mesh: SolidMesh, flat: Float32Array, t: number, run: MeshRun, region: CarvedRegion) {
+  const own = ownSurface(mesh, flat, t, run)
+  const { index, source, point, normal } = region.sourceAt(own.point, own.normal)
+  const { shape, values } = source
+  const faces = shape.faces(values as never)
+  const name = shape.faceAt?.(values as never, point, normal, faces) ?? flatFaceAt(faces, point, normal) ?? 'side'
+  return { id: source.step, copy: `${index}/`, name }
+}
+
+/** The middle of a triangle and its outward normal, in the frame of the original that it came from. */
+function ownSurface({ positions, triangles }: SolidMesh, flat: Float32Array, t: number, run: MeshRun) {
   const middle = [0, 1, 2].map(
     (i) =>
       (positions[3 * triangles[3 * t]! + i]! +
@@ -119,12 +144,9 @@ function faceNameOf(
   ) as unknown as Vec3
   const sign = run.inverted ? -1 : 1
   const outward: Vec3 = [sign * flat[3 * t]!, sign * flat[3 * t + 1]!, sign * flat[3 * t + 2]!]
-  const local = solvedIn(run.frame, middle)
   // A normal is pulled back by the transpose, whatever the frame.
   const pulled = directionIn(run.frame, outward)
-  const normal = scaled(pulled, 1 / (norm(pulled) || 1))
-  const name = shape.faceAt?.(values as never, local, normal, faces)
-  return name ?? flatFaceAt(faces, local, normal) ?? 'side'
+  return { point: solvedIn(run.frame, middle), normal: scaled(pulled, 1 / (norm(pulled) || 1)) }
 }
 
 /** A point in a frame whose directions may be scaled and askew: three equations (Cramer's rule). */

@@ -9,7 +9,7 @@ export interface Run {
 }
 
 /** Boxes nearer than this count as meeting, mm: cuts reach a little out of their faces. */
-const nearness = 0.1
+export const nearness = 0.1
 
 /**
  * The operands gathered into few operations. Two that stand one after the other may change places when they have the

@@ -1,4 +1,4 @@
-import type { Manifold, ManifoldToplevel, Mat4, Vec3 as MutableVec3 } from 'manifold-3d'
+import type { CrossSection, Manifold, ManifoldToplevel, Mat4, Vec3 as MutableVec3 } from 'manifold-3d'
 import { meshFigures } from '../mesh/index.ts'
 import { type Box, type Frame, matrixOf, type Vec3, world } from '../place/index.ts'
 import { ProblemError } from '../problems/index.ts'
@@ -196,6 +196,45 @@ export class Scope {
       return region.toPolygons() as Ring[]
     } finally {
       region.delete()
+    }
+  }
+
+  /** The region of `base` without the regions of all `tools` (each filled where its rings wind about a point), as rings. */
+  withoutRegions(base: readonly Ring[], tools: readonly Ring[]): Ring[] {
+    return this.regions([base, tools], ([from, less]) => {
+      const rest = from!.subtract(less!)
+      try {
+        return rest.toPolygons() as Ring[]
+      } finally {
+        rest.delete()
+      }
+    })
+  }
+
+  /** The area that two regions have in common, mm². */
+  commonArea(a: readonly Ring[], b: readonly Ring[]): number {
+    return this.regions([a, b], ([one, two]) => {
+      const common = one!.intersect(two!)
+      try {
+        return common.area()
+      } finally {
+        common.delete()
+      }
+    })
+  }
+
+  private regions<T>(all: readonly (readonly Ring[])[], work: (regions: readonly CrossSection[]) => T): T {
+    for (const ring of all.flat()) for (const point of ring) finite({ x: point[0], y: point[1] })
+    const made = all.map((rings) =>
+      this.module.CrossSection.ofPolygons(
+        rings.map((ring) => ring.map((point) => [...point] as [number, number])),
+        'NonZero',
+      ),
+    )
+    try {
+      return work(made)
+    } finally {
+      for (const region of made) region.delete()
     }
   }
 

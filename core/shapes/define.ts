@@ -1,6 +1,6 @@
 import type { Effect, FieldTexts } from '../document/index.ts'
 import type { Fields, SentencePart, ValuesOf } from '../fields/index.ts'
-import type { Scope, Solid } from '../kernel/index.ts'
+import type { Ring, Scope, Solid } from '../kernel/index.ts'
 import type { Box, SideNames, Vec3 } from '../place/index.ts'
 import { dot, type Frame } from '../place/index.ts'
 
@@ -47,6 +47,13 @@ export interface ShapeContext {
   readonly overlap: number
 }
 
+export interface Prism {
+  readonly low: number
+  readonly high: number
+  /** outer rings counter-clockwise, holes clockwise */
+  rings(): readonly Ring[]
+}
+
 export interface ShapeDefinition<F extends Fields = Fields> {
   /** stored in part files */
   readonly kind: string
@@ -75,6 +82,8 @@ export interface ShapeDefinition<F extends Fields = Fields> {
   box(values: ValuesOf<F>, through: number): Box
   /** How far it reaches along a unit direction from its origin; the box's corners by default. */
   reach?(values: ValuesOf<F>, direction: Vec3): number
+  /** For values that make a prism along z: between which heights, and its outline. Its solid is that outline extruded. */
+  prism?(values: ValuesOf<F>, context: Omit<ShapeContext, 'scope'>): Prism | undefined
   faces(values: ValuesOf<F>): readonly NamedFace[]
   /** The name of the face that holds a surface point, given its flat `faces`; the nearest of these or "side" by default. */
   faceAt?(values: ValuesOf<F>, point: Vec3, normal: Vec3, faces: readonly NamedFace[]): string

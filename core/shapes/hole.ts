@@ -1,8 +1,8 @@
 import { size } from '../fields/index.ts'
-import { circumradius, type Ring, segmentsFor } from '../kernel/index.ts'
+import { arc, circumradius, type Ring, segmentsFor } from '../kernel/index.ts'
 import { defineShape, discReach } from './define.ts'
 import { roundFace } from './faces.ts'
-import { deep, deepened, depthField, floorOf, reachField, reachWords } from './sunk.ts'
+import { deep, deepened, depthField, floorOf, reachField, reachWords, sunkPrism } from './sunk.ts'
 
 /** A round hole into a face: through or to a depth, plain, countersunk or counterbored. */
 export const hole = defineShape({
@@ -107,6 +107,13 @@ export const hole = defineShape({
         ] as const)
       : []),
   ],
+  prism(v, context) {
+    if (v.mouth !== 'plain') return undefined
+    return sunkPrism(v, context, () => {
+      const segments = segmentsFor(v.diameter / 2, context.fineness, true)
+      return [arc(0, 0, circumradius(v.diameter / 2, segments), 0, 360 - 360 / segments, segments - 1)]
+    })
+  },
   solid(v, { scope, fineness, through, overlap }) {
     const depth = deep(v, through)
     const widest = v.mouth === 'plain' ? v.diameter : v.head

@@ -3,6 +3,7 @@ import { arc, type Ring, roundedRectangle, segmentsFor } from '../kernel/index.t
 import type { Vec3 } from '../place/index.ts'
 import { boxReach, defineShape, flatFaceAt } from './define.ts'
 import { blockDimensions, bottomFace, sideFaces, topFace } from './faces.ts'
+import { cornerRounds, prismReach } from './prismatic.ts'
 
 /** A plate or block: its upright corners may be rounded, its upper and lower edges rounded or bevelled. */
 export const plate = defineShape({
@@ -17,12 +18,19 @@ export const plate = defineShape({
     width: size('Width', '40', 'Size from left to right.'),
     depth: size('Depth', '30', 'Size from front to back.'),
     height: size('Height', '5', 'Thickness, away from the face it stands on.'),
+    corners: {
+      kind: 'choice',
+      label: 'Corners',
+      default: 'round',
+      choices: { round: 'rounded', bevel: 'bevelled' },
+      meaning: 'How the four upright corners are finished.',
+    },
     corner: {
       kind: 'length',
       label: 'Corner radius',
       default: '0',
       least: 0,
-      meaning: 'Radius of the four upright corners.',
+      meaning: 'Radius of the four upright corners, or width of their bevel at 45°.',
     },
     top: {
       kind: 'choice',
@@ -63,7 +71,8 @@ export const plate = defineShape({
     { field: 'depth' },
     '×',
     { field: 'height' },
-    ', corners rounded',
+    ', corners',
+    { field: 'corners' },
     { field: 'corner' },
     ', upper edge',
     { field: 'top' },
@@ -77,7 +86,7 @@ export const plate = defineShape({
     if (v.corner > half + 1e-9)
       return {
         field: 'corner',
-        detail: `The corners can be rounded by half of the shorter side at most (${round(half)} mm).`,
+        detail: `The corners can take half of the shorter side at most (${round(half)} mm).`,
       }
     const edges = edgeHeight(v.top, v.topSize) + edgeHeight(v.bottom, v.bottomSize)
     const field = v.top === 'sharp' ? 'bottomSize' : 'topSize'
@@ -88,16 +97,15 @@ export const plate = defineShape({
     return undefined
   },
   box: (v) => ({ min: [-v.width / 2, -v.depth / 2, 0], max: [v.width / 2, v.depth / 2, v.height] }),
-  reach: (v, d) =>
+  reach: (v, d) => {
+    if (v.corners === 'bevel') return prismReach(cornerRounds(outline(v, 1)), 0, v.height, d)
     // A box whose sides are drawn in by the corner radius, and a round of that radius about it.
-    boxReach(
-      {
-        min: [v.corner - v.width / 2, v.corner - v.depth / 2, 0],
-        max: [v.width / 2 - v.corner, v.depth / 2 - v.corner, v.height],
-      },
-      d,
-    ) +
-    v.corner * Math.hypot(d[0], d[1]),
+    const drawnIn = {
+      min: [v.corner - v.width / 2, v.corner - v.depth / 2, 0],
+      max: [v.width / 2 - v.corner, v.depth / 2 - v.corner, v.height],
+    } as const
+    return boxReach(drawnIn, d) + v.corner * Math.hypot(d[0], d[1])
+  },
   faces: (v) => [
     topFace(v.height, v.width, v.depth),
     bottomFace(0, v.width, v.depth),
@@ -110,7 +118,7 @@ export const plate = defineShape({
   },
   dimensions: (v) => [
     ...blockDimensions('width', 'depth', 'height', [v.width, v.depth, v.height]),
-    ...(v.corner > 0
+    ...(v.corner > 0 && v.corners === 'round'
       ? ([
           {
             kind: 'radius',
@@ -122,10 +130,13 @@ export const plate = defineShape({
         ] as const)
       : []),
   ],
+  prism(v, { fineness }) {
+    if (v.top !== 'sharp' || v.bottom !== 'sharp') return undefined
+    return { low: 0, high: v.height, rings: () => [outline(v, fineness)] }
+  },
   solid(v, { scope, fineness }) {
-    const segments = v.corner > 0 ? segmentsFor(v.corner, fineness) : 4
-    if (v.top === 'sharp' && v.bottom === 'sharp')
-      return scope.extrude([roundedRectangle(v.width, v.depth, v.corner, segments)], v.height)
+    if (v.top === 'sharp' && v.bottom === 'sharp') return scope.extrude([outline(v, fineness)], v.height)
+    const segments = cornerSegments(v, fineness)
     // Convex: the hull of its outline drawn in by the edge's profile at each height.
     const layers = [
       ...edgeProfile(v.bottom, v.bottomSize, fineness).map(({ inset, drop }) => ({ inset, z: drop })),
@@ -134,6 +145,22 @@ export const plate = defineShape({
     return scope.hull(layers.flatMap(({ inset, z }) => insetRing(v, inset, segments).map(([x, y]): Vec3 => [x, y, z])))
   },
 })
+
+interface Outline {
+  readonly width: number
+  readonly depth: number
+  readonly corner: number
+  readonly corners: 'round' | 'bevel'
+}
+
+/** A bevel is a round of one flat. */
+function cornerSegments({ corner, corners }: Outline, fineness: number): number {
+  return corner > 0 && corners === 'round' ? segmentsFor(corner, fineness) : 4
+}
+
+function outline(v: Outline, fineness: number) {
+  return roundedRectangle(v.width, v.depth, v.corner, cornerSegments(v, fineness))
+}
 
 function round(mm: number): number {
   return Math.round(mm * 1000) / 1000
@@ -157,6 +184,8 @@ function edgeProfile(finish: string, size: number, fineness: number): { inset: n
   }))
 }
 
-function insetRing(v: { width: number; depth: number; corner: number }, inset: number, segments: number): Ring {
-  return roundedRectangle(v.width - 2 * inset, v.depth - 2 * inset, Math.max(0, v.corner - inset), segments)
+/** Drawn in by `inset` all round: a round gets smaller by as much, a bevel by what its own flat and two sides leave it. */
+function insetRing(v: Outline, inset: number, segments: number): Ring {
+  const less = v.corners === 'round' ? inset : inset * (2 - Math.SQRT2)
+  return roundedRectangle(v.width - 2 * inset, v.depth - 2 * inset, Math.max(0, v.corner - less), segments)
 }

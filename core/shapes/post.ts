@@ -63,5 +63,10 @@ export const post = defineShape({
       offset: [-1, 0, 0],
     },
   ],
+  prism: (v, { fineness, cuts }) => ({
+    low: 0,
+    high: v.height,
+    rings: () => [stadium(v.length, v.width, fineness, cuts)],
+  }),
   solid: (v, { scope, fineness, cuts }) => scope.extrude([stadium(v.length, v.width, fineness, cuts)], v.height),
 })

@@ -85,6 +85,7 @@ export const prism = defineShape({
       { kind: 'linear', field: 'height', from: [-outer, 0, 0], to: [-outer, 0, v.height], offset: [-1, 0, 0] },
     ]
   },
+  prism: (v) => ({ low: 0, high: v.height, rings: () => [outline(v)] }),
   solid: (v, { scope }) => scope.extrude([outline(v)], v.height),
 })
 

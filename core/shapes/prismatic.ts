@@ -1,5 +1,6 @@
-import type { Ring } from '../kernel/index.ts'
+import type { Ring, Scope, Solid } from '../kernel/index.ts'
 import type { Vec3 } from '../place/index.ts'
+import type { Prism } from './define.ts'
 
 /** A round of an outline's hull; a corner is a round of radius 0. */
 export interface Round {
@@ -24,4 +25,14 @@ export function regularCorners(sides: number, radius: number, from = 0): Ring {
 
 export function cornerRounds(ring: Ring): Round[] {
   return ring.map(([x, y]) => ({ x, y, r: 0 }))
+}
+
+/** The solid of a prism. */
+export function extruded(scope: Scope, { low, high, rings }: Prism): Solid {
+  return scope.placed(scope.extrude(rings(), high - low), {
+    origin: [0, 0, low],
+    u: [1, 0, 0],
+    v: [0, 1, 0],
+    n: [0, 0, 1],
+  })
 }

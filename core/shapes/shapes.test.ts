@@ -45,6 +45,30 @@ const outside = (diameter: number, by = diameter) => {
   return polygonArea(circumradius(diameter / 2, n), n)
 }
 
+describe('a plate with bevelled corners', () => {
+  const [a, b, c] = [40, 30, 6]
+  it('loses four triangles', () => {
+    const { volume, bounds } = measured('plate', { width: a, depth: b, height: 5, corners: 'bevel', corner: c })
+    expect(volume).toBeCloseTo((a * b - 2 * c * c) * 5, 8)
+    expect(bounds.max[0]).toBeCloseTo(a / 2, 9)
+  })
+  it('keeps its bevel square to itself where its upper edge is bevelled too', () => {
+    const s = 2
+    const { volume } = measured('plate', {
+      ...{ width: a, depth: b, height: 5, corners: 'bevel', corner: c, top: 'bevel', topSize: s },
+    })
+    // Between two octagons the area goes with the square of the inset, so Simpson's rule is exact.
+    const area = (i: number) => (a - 2 * i) * (b - 2 * i) - 2 * (c - i * (2 - Math.SQRT2)) ** 2
+    const frustum = (s / 6) * (area(0) + 4 * area(s / 2) + area(s))
+    expect(volume).toBeCloseTo(area(0) * (5 - s) + frustum, 6)
+  })
+  it('reaches as far as its corners', () => {
+    const values = { ...defaults('plate'), width: a, depth: b, height: 5, corners: 'bevel', corner: c }
+    const d = [Math.SQRT1_2, Math.SQRT1_2, 0] as const
+    expect(shapeOf('plate')!.reach!(values as never, d)).toBeCloseTo((a / 2 + b / 2 - c) * Math.SQRT1_2, 9)
+  })
+})
+
 describe('plate', () => {
   it('has the volume of its sides', () =>
     expect(measured('plate', { width: 84, depth: 44, height: 6 }).volume).toBeCloseTo(84 * 44 * 6, 8))

@@ -1,8 +1,18 @@
 import { size } from '../fields/index.ts'
 import { defineShape } from './define.ts'
-import { cornerRounds, prismReach } from './prismatic.ts'
+import { cornerRounds, extruded, prismReach } from './prismatic.ts'
 import { stadium, stadiumRounds } from './stadium.ts'
-import { deep, deepened, depthField, floorOf, reachField, reachWords, sunkFaceAt, sunkPrism } from './sunk.ts'
+import {
+  deep,
+  deepened,
+  depthField,
+  floorOf,
+  reachField,
+  reachWords,
+  type Sunk,
+  sunkFaceAt,
+  sunkPrism,
+} from './sunk.ts'
 
 interface Values {
   readonly length: number
@@ -78,11 +88,14 @@ export const slot = defineShape({
         ] as const)
       : []),
   ],
-  solid(v, context) {
-    const outline = v.ends === 'round' ? stadium(v.length, v.width, context.fineness, true) : rectangle(v)
-    return sunkPrism(context.scope, [outline], v, context)
-  },
+  prism,
+  solid: (v, context) => extruded(context.scope, prism(v, context)),
 })
+
+function prism(v: Values & Sunk, context: Parameters<typeof sunkPrism>[1] & { readonly fineness: number }) {
+  const outline = () => (v.ends === 'round' ? stadium(v.length, v.width, context.fineness, true) : rectangle(v))
+  return sunkPrism(v, context, () => [outline()])
+}
 
 function rectangle({ length, width }: Values) {
   const [x, y] = [length / 2, width / 2]

@@ -1,6 +1,6 @@
 import { size } from '../fields/index.ts'
-import type { Ring, Scope, Solid } from '../kernel/index.ts'
-import type { NamedFace } from './define.ts'
+import type { Ring } from '../kernel/index.ts'
+import type { NamedFace, Prism, ShapeContext } from './define.ts'
 import { topFace } from './faces.ts'
 
 /** What shapes that enter a face have in common: how deep they go. */
@@ -37,18 +37,11 @@ export const deepened = {
 
 /** A prism from the bottom up to `overlap` above the face. */
 export function sunkPrism(
-  scope: Scope,
-  rings: readonly Ring[],
   values: Sunk,
-  { through, overlap }: { readonly through: number; readonly overlap: number },
-): Solid {
-  const depth = deep(values, through)
-  return scope.placed(scope.extrude(rings, depth + overlap), {
-    origin: [0, 0, -depth],
-    u: [1, 0, 0],
-    v: [0, 1, 0],
-    n: [0, 0, 1],
-  })
+  { through, overlap }: Pick<ShapeContext, 'through' | 'overlap'>,
+  rings: () => readonly Ring[],
+): Prism {
+  return { low: -deep(values, through), high: overlap, rings }
 }
 
 /** The floor of a hole that does not go through, on which something can stand. */

@@ -1,8 +1,19 @@
 import { size } from '../fields/index.ts'
 import { arc, circumradius, type Ring, segmentsFor } from '../kernel/index.ts'
 import type { Vec3 } from '../place/index.ts'
-import { defineShape, discReach } from './define.ts'
-import { deep, deepened, depthField, floorOf, reachField, reachWords, sunkFaceAt, sunkPrism } from './sunk.ts'
+import { defineShape, discReach, type ShapeContext } from './define.ts'
+import { extruded } from './prismatic.ts'
+import {
+  deep,
+  deepened,
+  depthField,
+  floorOf,
+  reachField,
+  reachWords,
+  type Sunk,
+  sunkFaceAt,
+  sunkPrism,
+} from './sunk.ts'
 
 /**
  * A round hole that prints without support when it lies level: its roof rises to a point at 45°, straight up from the
@@ -55,11 +66,18 @@ export const teardrop = defineShape({
       radius: v.diameter / 2,
     },
   ],
-  solid(v, context) {
-    const outline = dropOutline(v.diameter / 2, v.roof, context.up, context.fineness)
-    return sunkPrism(context.scope, [outline], v, context)
-  },
+  prism,
+  solid: (v, context) => extruded(context.scope, prism(v, context)),
 })
+
+interface Drop extends Sunk {
+  readonly diameter: number
+  readonly roof: 'pointed' | 'flat'
+}
+
+function prism(v: Drop, context: Omit<ShapeContext, 'scope'>) {
+  return sunkPrism(v, context, () => [dropOutline(v.diameter / 2, v.roof, context.up, context.fineness)])
+}
 
 /** How far the ends of a flat roof lie from the axis, in radii: the flanks at the height of the circle. */
 const flatRoofReach = Math.hypot(1, Math.SQRT2 - 1)

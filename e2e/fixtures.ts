@@ -111,3 +111,41 @@ export async function put(field: Locator, text: string): Promise<void> {
     .evaluate(() => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve))))
   await field.fill(text)
 }
+
+/** A part of its own with a measure or two, opened on Make. */
+export async function newPart(page: Page, name: string): Promise<void> {
+  await page.goto('/')
+  await page.getByRole('button', { name: 'New part' }).click()
+  await expect(page).toHaveURL(/plan$/)
+  await page.getByRole('textbox', { name: 'Part name' }).fill(name)
+  await page.keyboard.press('Enter')
+  await page.getByRole('link', { name: /^Make/ }).click()
+}
+
+/** Types a step into the add field; its first value has the keyboard then. */
+export async function add(page: Page, typed: string): Promise<void> {
+  await page.getByRole('combobox', { name: 'Add a step' }).fill(typed)
+  await page.keyboard.press('Enter')
+}
+
+export async function chooseIn(page: Page, number: number, label: string, option: string): Promise<void> {
+  await line(page, number).getByRole('combobox', { name: label }).click()
+  await page.getByRole('option', { name: option, exact: true }).click()
+}
+
+/** Chooses how a step is measured and types its distance, which takes the keyboard. */
+export async function measure(page: Page, number: number, sides: string, option: string, by: string): Promise<void> {
+  await chooseIn(page, number, `Measured ${sides}`, option)
+  await expect(value(page, number, `Distance ${sides}`)).toBeFocused()
+  await page.keyboard.type(by)
+}
+
+/** Presses the number of a step. */
+export function select(page: Page, number: number): Promise<void> {
+  return page.getByRole('button', { name: new RegExp(`^Step ${number},`) }).click()
+}
+
+/** The volume in the title block, cm³. */
+export async function volume(page: Page): Promise<number> {
+  return Number((await entry(page, 'Volume').textContent())!.replace(' cm³', ''))
+}

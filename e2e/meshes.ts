@@ -63,23 +63,32 @@ function figures(facets: Point[][]): Figures {
   return { triangles: facets.length, closed, volume, size: [high[0] - low[0], high[1] - low[1], high[2] - low[2]] }
 }
 
-function unzipped(bytes: Buffer, name: string): Buffer {
+export function unzipped(bytes: Buffer, name: string): Buffer {
+  const entry = entriesOf(bytes).find((each) => each.name === name)
+  if (!entry) throw new Error(`${name} is not in the archive`)
+  const { method, size, local } = entry
+  const start = local + 30 + bytes.readUInt16LE(local + 26) + bytes.readUInt16LE(local + 28)
+  const data = bytes.subarray(start, start + size)
+  return method === 0 ? data : inflateRawSync(data)
+}
+
+export function unzippedNames(bytes: Buffer): string[] {
+  return entriesOf(bytes).map(({ name }) => name)
+}
+
+/** The zip's central directory. */
+function entriesOf(bytes: Buffer) {
   const end = bytes.lastIndexOf(Buffer.from([0x50, 0x4b, 5, 6]))
-  const count = bytes.readUInt16LE(end + 10)
   let at = bytes.readUInt32LE(end + 16)
-  for (let i = 0; i < count; i++) {
-    const [method, size, nameLength] = [
-      bytes.readUInt16LE(at + 10),
-      bytes.readUInt32LE(at + 20),
-      bytes.readUInt16LE(at + 28),
-    ]
-    const local = bytes.readUInt32LE(at + 42)
-    if (bytes.toString('utf8', at + 46, at + 46 + nameLength) === name) {
-      const start = local + 30 + bytes.readUInt16LE(local + 26) + bytes.readUInt16LE(local + 28)
-      const data = bytes.subarray(start, start + size)
-      return method === 0 ? data : inflateRawSync(data)
+  return Array.from({ length: bytes.readUInt16LE(end + 10) }, () => {
+    const nameLength = bytes.readUInt16LE(at + 28)
+    const entry = {
+      name: bytes.toString('utf8', at + 46, at + 46 + nameLength),
+      method: bytes.readUInt16LE(at + 10),
+      size: bytes.readUInt32LE(at + 20),
+      local: bytes.readUInt32LE(at + 42),
     }
     at += 46 + nameLength + bytes.readUInt16LE(at + 30) + bytes.readUInt16LE(at + 32)
-  }
-  throw new Error(`${name} is not in the archive`)
+    return entry
+  })
 }

@@ -1,37 +1,20 @@
-import type { Page } from '@playwright/test'
-import { drawn, entry, expect, kept, line, openPart, put, test, value } from './fixtures.ts'
-
-/** A part of its own with a measure or two, opened on Make. */
-async function newPart(page: Page, name: string): Promise<void> {
-  await page.goto('/')
-  await page.getByRole('button', { name: 'New part' }).click()
-  await expect(page).toHaveURL(/plan$/)
-  await page.getByRole('textbox', { name: 'Part name' }).fill(name)
-  await page.keyboard.press('Enter')
-  await page.getByRole('link', { name: /^Make/ }).click()
-}
-
-/** Types a step into the add field; its first value has the keyboard then. */
-async function add(page: Page, typed: string): Promise<void> {
-  await page.getByRole('combobox', { name: 'Add a step' }).fill(typed)
-  await page.keyboard.press('Enter')
-}
-
-async function chooseIn(page: Page, number: number, label: string, option: string): Promise<void> {
-  await line(page, number).getByRole('combobox', { name: label }).click()
-  await page.getByRole('option', { name: option, exact: true }).click()
-}
-
-/** Chooses how a step is measured and types its distance, which takes the keyboard. */
-async function measure(page: Page, number: number, sides: string, option: string, by: string): Promise<void> {
-  await chooseIn(page, number, `Measured ${sides}`, option)
-  await expect(value(page, number, `Distance ${sides}`)).toBeFocused()
-  await page.keyboard.type(by)
-}
-
-const select = (page: Page, number: number) =>
-  page.getByRole('button', { name: new RegExp(`^Step ${number},`) }).click()
-const volume = async (page: Page) => Number((await entry(page, 'Volume').textContent())!.replace(' cm³', ''))
+import {
+  add,
+  chooseIn,
+  drawn,
+  entry,
+  expect,
+  kept,
+  line,
+  measure,
+  newPart,
+  openPart,
+  put,
+  select,
+  test,
+  value,
+  volume,
+} from './fixtures.ts'
 
 test('a spanner with a twelve-point ring and lettering is made by mouse and keys', async ({ page }) => {
   await newPart(page, 'Deck-cap spanner')

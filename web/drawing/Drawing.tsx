@@ -26,7 +26,7 @@ import { useLatePart } from './late.ts'
 import { workshopLights } from './lights.ts'
 import { GhostModel, PieceModel } from './PieceModel.tsx'
 import { HoverLabel, picking } from './picking.tsx'
-import { Reading, ReadingButton } from './reading.tsx'
+import { Reading, ReadingButton, useIsReading } from './reading.tsx'
 import { stepSizes } from './stepSizes.ts'
 import { useView, viewNames } from './view.ts'
 import { fitSelection, useViewKeys } from './viewKeys.ts'
@@ -55,6 +55,7 @@ export function Drawing({
   const failure = useBuild((state) => state.failure)
   const box = useMemo(() => wholeBox(pieces), [pieces])
   const ghosts = useGhosts()
+  const reading = useIsReading()
   const opened = useInspected(useCutaway(pieces, box))
   const seeThrough = useView((state) => state.seeThrough)
   const cuts = selection?.kind === 'step' && findStep(part, selection.id)?.step.effect !== 'add'
@@ -118,8 +119,8 @@ export function Drawing({
       </Canvas>
       {!motions && <Dimensions editable={editable} />}
       {tools && <Datums />}
-      {tools && <CopyMarks />}
-      {tools && <Handles />}
+      {tools && !reading && <CopyMarks />}
+      {tools && !reading && <Handles />}
       {tools && <Reading />}
       {tools && <InspectLabel />}
       {tools && <BoxSelect />}

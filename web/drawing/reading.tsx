@@ -31,6 +31,11 @@ export function takenForReading(selection: Selection): boolean {
   return true
 }
 
+/** Whether presses on the drawing are taken for readings. */
+export function useIsReading(): boolean {
+  return useReading((state) => state.active)
+}
+
 export function ReadingButton() {
   const active = useReading((state) => state.active)
   return (

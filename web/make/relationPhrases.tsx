@@ -159,7 +159,7 @@ export function UntilPhrase({
     (seats?.() ?? []).flatMap(({ seat, label }) =>
       seat.kind === 'face' ? [{ value: `${seat.step}/${seat.face}`, label: `the ${label}` }] : [],
     )
-  const key = until ? `${until.step}/${until.face}` : ''
+  const key = until ? `${until.step}/${until.face}` : 'none'
   const named = until ? `the ${until.face} of ${titleOf(part, until.step)}` : 'choose a face …'
   const set = (next: Until, merge?: string) => edit({ type: 'set-place', id, change: { until: next } }, merge)
   return (

@@ -110,6 +110,7 @@ test('sizes are read off the drawing and off faces, kept, and used by name', asy
   await page.keyboard.press('Enter')
 
   await stage(page, 'Make').click()
+  await select(page, 1)
   await add(page, 'plate (span/2) 10 4')
   await expect(entry(page, 'Overall')).toHaveText('40 × 30 × 10 mm')
   await put(value(page, 1, 'Width'), '60')

@@ -8,6 +8,7 @@ import { joints } from './joints/index.ts'
 import { functions } from './measures/index.ts'
 import { problemTexts } from './problems/index.ts'
 import { checksFor } from './proof/index.ts'
+import { readouts } from './readouts/index.ts'
 import { repeats } from './repeats/index.ts'
 import { shapes } from './shapes/index.ts'
 import { angleUnits, lengthUnits } from './units/index.ts'
@@ -67,6 +68,12 @@ ${fieldRows(repeat.fields)}
 `,
   )
   .join('')}
+## Read-outs
+
+| read-out | of | meaning |
+|---|---|---|
+${readouts.map(({ kind, label, takes, from, meaning }) => `| ${label} (\`${kind}\`) | ${takes === 1 ? 'one place' : 'two places'}${from === 'solid' ? ', on the finished solid' : ''} | ${meaning} |`).join('\n')}
+
 ## Joints
 ${joints
   .map(

@@ -29,6 +29,31 @@ const views = {
     await page.getByRole('button', { name: /^Step 2/ }).click()
     await page.waitForTimeout(700)
   },
+  'make-relations': async (page) => {
+    await drawn(page, 'lantern-bracket', 'make')
+    const choose = async (name, option) => {
+      await page.locator('[data-step=gusset]').getByRole('combobox', { name }).click()
+      await page.getByRole('option', { name: option }).click()
+      await page.waitForTimeout(300)
+    }
+    await page.getByRole('button', { name: /^Step 3/ }).click()
+    await choose('Measured left to right', 'by another step …')
+    await choose('Measured left to right', 'against the right of')
+    await page.getByRole('button', { name: 'Read sizes off the drawing' }).click()
+    for (const [x, y] of [
+      [0.29, 0.55],
+      [0.6, 0.62],
+    ]) {
+      const box = await page.locator('canvas').boundingBox()
+      await page.mouse.click(box.x + box.width * x, box.y + box.height * y)
+      await page.waitForTimeout(500)
+    }
+    await page.waitForTimeout(1200)
+  },
+  calliper: async (page) => {
+    await page.goto('/calliper')
+    await page.getByRole('button', { name: 'oar shaft' }).click()
+  },
   'make-section': async (page) => {
     await drawn(page, 'lantern-bracket', 'make')
     await page.getByRole('combobox', { name: 'Section', exact: true }).click()

@@ -12,6 +12,7 @@ import {
   type Part,
   placedBy,
   readPartFile,
+  usersOf,
   usesOfNames,
   writePartFile,
 } from './index.ts'
@@ -71,6 +72,13 @@ describe('part files', () => {
   })
   it('have one migration for each version before the current one', () => {
     expect(migrations).toHaveLength(currentVersion - 1)
+  })
+  it('of version 2 get what came later', () => {
+    const { readouts: _, ...rest } = newPart({ part: 'old', piece: 'p' }, 'Old')
+    expect(readPartFile(JSON.stringify({ ...rest, version: 2 }))).toMatchObject({
+      version: currentVersion,
+      readouts: [],
+    })
   })
   it('of version 1 become what they meant', () => {
     const place = { on: { kind: 'bed' }, across: {}, along: {}, rest: 'on', lift: '1', turn: '0', tilt: '0' }
@@ -190,6 +198,22 @@ describe('edits', () => {
     const { place } = findStep(base, 'hole')!.step
     const after = edited(base, { type: 'remove-steps', ids: ['base'], held: { hole: { place: { ...place, on } } } })
     expect(findStep(after, 'hole')!.step.place.on).toEqual({ kind: 'held', was: 'top', frame })
+  })
+})
+
+describe('users of a measure', () => {
+  it('are found through other measures', () => {
+    const part = partOf(
+      [step('a', 'plate', { width: 'deep' }), step('b', 'plate', {}), step('c', 'bar', { diameter: 'wide' })],
+      {
+        measures: [
+          { id: 'w', name: 'wide', kind: 'length', expression: '60', note: '' },
+          { id: 'd', name: 'deep', kind: 'length', expression: 'wide / 2', note: '' },
+        ],
+      },
+    )
+    expect([...usersOf(part, ['d'], fieldKindOf)]).toEqual(['a'])
+    expect([...usersOf(part, ['w'], fieldKindOf)].sort()).toEqual(['a', 'c', 'd'])
   })
 })
 

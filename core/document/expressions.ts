@@ -97,6 +97,23 @@ export function mapExpressions(
   }
 }
 
+/** Ids of the steps and joints that read a measure with one of these ids, directly or through other measures. */
+export function usersOf(part: Part, measures: Iterable<string>, kindOf: FieldKindOf): ReadonlySet<string> {
+  const uses = usesOfNames(part, kindOf)
+  const byId = new Map(part.measures.map((measure) => [measure.id, measure]))
+  const found = new Set<string>()
+  const open = [...measures]
+  for (let id = open.pop(); id !== undefined; id = open.pop()) {
+    const measure = byId.get(id)
+    for (const user of measure ? (uses.get(measure.name) ?? []) : [])
+      if (!found.has(user)) {
+        found.add(user)
+        open.push(user)
+      }
+  }
+  return found
+}
+
 /** Where each name is read: name -> ids of measures, steps and joints. */
 export function usesOfNames(part: Part, kindOf: FieldKindOf): ReadonlyMap<string, readonly string[]> {
   const uses = new Map<string, string[]>()

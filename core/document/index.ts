@@ -1,6 +1,6 @@
 export { clipOf, pasteEdits } from './clip.ts'
 export { applyEdit, copiedStep, type Edit, type HeldPlaces } from './edits.ts'
-export { type FieldKindOf, measuresInForce, usesOfNames } from './expressions.ts'
+export { type FieldKindOf, measuresInForce, usersOf, usesOfNames } from './expressions.ts'
 export { checkedPart, readPartFile, writePartFile } from './file.ts'
 export { migrations } from './migrations.ts'
 export { newPart, newPiece, onBed, restFor } from './new.ts'

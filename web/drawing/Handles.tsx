@@ -11,6 +11,8 @@ import { project, scaleAt, useView } from './view.ts'
 
 /** How far the handles stand from the shape's origin, pixels. */
 const reach = 54
+/** Ends of dimensions nearer than this to the handle in the middle would lie under it, pixels. */
+const clear = 18
 
 const kinds: Readonly<Record<DragKind, { readonly label: string; readonly Icon: ComponentType<{ size: number }> }>> = {
   move: { label: 'Drag it over its face', Icon: MoveIcon },
@@ -91,7 +93,7 @@ export function Handles() {
       })}
       {grips.map((grip) => {
         const p = project(view, grip.at)
-        if (!p || dragged) return null
+        if (!p || dragged || (middle && Math.hypot(p[0] - middle[0], p[1] - middle[1]) < clear)) return null
         const { label: name } = grip.dimension
         return (
           <button

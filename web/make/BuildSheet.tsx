@@ -3,7 +3,7 @@ import { allSteps, findStep, flattened, newPiece, pieceColours } from '@makrel/c
 import { useEffect, useState } from 'react'
 import { pieceColour } from '../drawing/colours.ts'
 import { newId } from '../ids.ts'
-import { useWorked } from '../state/build.ts'
+import { expectVariant, useWorked } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
 import { Choice } from '../ui/Choice.tsx'
@@ -51,7 +51,7 @@ export function BuildSheet() {
     <SidePanel label="Build sheet" className="flex flex-col">
       <div className="min-h-0 flex-1 overflow-y-auto pb-4">
         {part.variants.length > 0 && (
-          <p className="pt-3 pl-5 text-ink-soft">
+          <p className="pt-3 pl-5 text-ink-soft" onPointerEnter={expectVariant} onFocus={expectVariant}>
             variant{' '}
             <Choice
               label="Variant"

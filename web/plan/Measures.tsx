@@ -51,8 +51,8 @@ export function Measures() {
         <p className="text-ink-soft">
           Names for what was measured. Use them in every value: “wall * 2”, “rod + 2 * slide”.
         </p>
+        <CalliperLink />
       </div>
-      <CalliperLink />
       <Variants />
       <table className="w-full table-fixed border-collapse border border-ink bg-sheet text-left">
         <thead>
@@ -214,7 +214,7 @@ function shownMeasure({ measure: { kind }, value, word }: MeasureValue, unit: Pa
 function CalliperLink() {
   const count = useCallipers((state) => state.count)
   return (
-    <p className="float-right text-ink-soft">
+    <p className="ml-auto whitespace-nowrap text-ink-soft">
       {count > 0 ? `${count === 1 ? 'a calliper is' : `${count} callipers are`} connected · ` : ''}
       <a href="/calliper" target="_blank" rel="noreferrer" className="text-mackerel hover:underline">
         open a calliper

@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react'
 import { newId } from '../ids.ts'
+import { expectVariant } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
 import { AddIcon, RemoveIcon } from '../ui/icons.ts'
@@ -27,7 +28,13 @@ export function Variants() {
   )
   const chosen = variants.find(({ id }) => id === variant)
   return (
-    <div className="mb-2 flex min-h-8 flex-wrap items-center gap-2" role="radiogroup" aria-label="Variants">
+    <div
+      className="mb-2 flex min-h-8 flex-wrap items-center gap-2"
+      role="radiogroup"
+      aria-label="Variants"
+      onPointerEnter={expectVariant}
+      onFocus={expectVariant}
+    >
       {variants.length > 0 && (
         <>
           <span className="text-ink-soft">Variants</span>

@@ -1,5 +1,5 @@
-import { type Drawing, type SolidReadings, type WorkedPart, workOut } from '@makrel/core/build'
-import type { Part } from '@makrel/core/document'
+import { type Drawing, fieldKindOf, type SolidReadings, type WorkedPart, workOut } from '@makrel/core/build'
+import { allSteps, type Part, usersOf } from '@makrel/core/document'
 import type { Problem } from '@makrel/core/problems'
 import { type Finding, worst } from '@makrel/core/proof'
 import { useMemo } from 'react'
@@ -60,6 +60,15 @@ export function expectEdits(steps: readonly string[]): void {
           .catch(() => undefined),
       200,
     )
+}
+
+/** Says that another variant may be chosen next: all steps that differ between variants are about to change. */
+export function expectVariant(): void {
+  const { part } = usePart.getState()
+  if (!part) return
+  const measures = part.variants.flatMap(({ values }) => Object.keys(values))
+  const users = usersOf(part, measures, fieldKindOf)
+  expectEdits(allSteps(part).flatMap(({ id }) => (users.has(id) ? [id] : [])))
 }
 
 usePart.subscribe((state, before) => {

@@ -78,6 +78,10 @@ async function editToPicture(page: Page): Promise<void> {
 async function typingInLongSheet(page: Page): Promise<void> {
   await page.request.post('/api/parts', { data: { document: threeHundredSteps() } })
   await opened(page, 'three-hundred')
+  // Only the lines in view are there.
+  await page.evaluate(() => {
+    document.querySelector('[aria-label="Build sheet"] .overflow-y-auto')!.scrollTop = 150 * 32
+  })
   await page.locator('[data-step=s150] button').first().click()
   await page.waitForTimeout(3000)
   const { typed, scrolled } = await page.evaluate(async () => {

@@ -1,6 +1,6 @@
 import { heldPlaces } from '@makrel/core/build'
 import { allSteps, findStep, flattened, newPiece, pieceColours } from '@makrel/core/document'
-import { useEffect, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { pieceColour } from '../drawing/colours.ts'
 import { newId } from '../ids.ts'
 import { expectVariant, useWorked } from '../state/build.ts'
@@ -23,6 +23,7 @@ export function BuildSheet() {
   const others = usePart((state) => state.others)
   const worked = useWorked()
   const [chosen, setChosen] = useState<string>()
+  const scroller = useRef<HTMLDivElement>(null)
   const { edit, select } = usePart.getState()
   const selectedPiece = part.pieces.find(
     (piece) => piece.id === selection?.id || (selection && findStep(part, selection.id)?.piece.id === piece.id),
@@ -49,7 +50,7 @@ export function BuildSheet() {
 
   return (
     <SidePanel label="Build sheet" className="flex flex-col">
-      <div className="min-h-0 flex-1 overflow-y-auto pb-4">
+      <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto pb-4">
         {part.variants.length > 0 && (
           <p className="pt-3 pl-5 text-ink-soft" onPointerEnter={expectVariant} onFocus={expectVariant}>
             variant{' '}
@@ -100,6 +101,7 @@ export function BuildSheet() {
               plan={worked.plan}
               problems={worked.problems}
               folds={steps.length >= foldFrom}
+              scroller={scroller}
             />
             {piece.steps.length === 0 && (
               <p className="px-5 py-3 text-base text-ink-soft">

@@ -1,7 +1,8 @@
 import type { Plan, ResolvedPart } from '@makrel/core/build'
-import { bundleKind, type Part, type Step } from '@makrel/core/document'
+import { bundleKind, findStep, type Part, type Step } from '@makrel/core/document'
 import type { Problem } from '@makrel/core/problems'
-import { useState } from 'react'
+import { useVirtualizer } from '@tanstack/react-virtual'
+import { type Ref, type RefObject, useEffect, useLayoutEffect, useRef, useState } from 'react'
 import { usePart } from '../state/part.ts'
 import { FoldedLine, holds, mainSizes, problemsOf, StepLine } from './StepLine.tsx'
 import { stepTitle } from './words.ts'
@@ -14,6 +15,8 @@ interface Props {
   readonly problems: readonly Problem[]
   /** in a long sheet, lines that are not selected fold to one row */
   readonly folds: boolean
+  /** what scrolls the sheet */
+  readonly scroller: RefObject<HTMLElement | null>
   /** the number of the bundle, with its point */
   readonly lead?: string
   readonly depth?: number
@@ -21,60 +24,138 @@ interface Props {
 
 const none: readonly Problem[] = []
 
+/** From so many steps on, only the lines in view are there. */
+const virtualFrom = 60
+/** Height of a folded line, pixels; the true heights are measured. */
+const foldedHeight = 32
+
 /** The steps of a piece or of a bundle, and below each open bundle what it holds. */
 export function StepList(props: Props) {
-  const { part, steps, resolved, plan, problems, folds, lead = '', depth = 0 } = props
-  const selection = usePart((state) => state.selection)
-  const others = usePart((state) => state.others)
   const [opened, setOpened] = useState<ReadonlySet<string>>(new Set())
   const toggle = (id: string) => {
     const next = new Set(opened)
     if (!next.delete(id)) next.add(id)
     setOpened(next)
   }
+  const rows = { ...props, opened, onToggle: toggle }
+  if (props.steps.length >= virtualFrom && !props.depth) return <LongList {...rows} />
   return (
     <ol>
-      {steps.map((step, index) => {
-        const selected = selection?.kind === 'step' && selection.id === step.id
-        const chosen = selected || others.includes(step.id)
-        const number = `${lead}${index + 1}`
-        const open = step.shape === bundleKind && (opened.has(step.id) || holds(part, step, selection?.id))
-        const own = problemsOf(problems, step.id)
-        return (
-          <li key={step.id} data-step={step.id} aria-current={selected}>
-            {folds && !selected && step.shape !== bundleKind ? (
-              <FoldedLine
-                id={step.id}
-                number={number}
-                depth={depth}
-                effect={step.effect}
-                title={stepTitle(step)}
-                sizes={mainSizes(step, resolved)}
-                mute={!(resolved.steps.get(step.id)?.present ?? true)}
-                chosen={chosen}
-                problems={own.length > 0 ? own : none}
-              />
-            ) : (
-              <StepLine
-                part={part}
-                step={step}
-                number={number}
-                index={index}
-                last={index === steps.length - 1}
-                depth={depth}
-                resolved={resolved}
-                plan={plan}
-                problems={own}
-                selected={selected}
-                chosen={chosen}
-                open={open}
-                onOpen={() => toggle(step.id)}
-              />
-            )}
-            {open && <StepList {...props} steps={step.steps ?? []} lead={`${number}.`} depth={depth + 1} />}
-          </li>
-        )
-      })}
+      {props.steps.map((step, index) => (
+        <Row key={step.id} {...rows} step={step} index={index} />
+      ))}
     </ol>
+  )
+}
+
+interface RowsProps extends Props {
+  readonly opened: ReadonlySet<string>
+  onToggle(id: string): void
+}
+
+/** The lines in view, between two gaps that stand for the others. */
+function LongList(props: RowsProps) {
+  const { part, steps, scroller } = props
+  const list = useRef<HTMLOListElement>(null)
+  const selected = usePart((state) => (state.selection?.kind === 'step' ? state.selection.id : undefined))
+  const [above, setAbove] = useState(0)
+  const rows = useVirtualizer({
+    count: steps.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => foldedHeight,
+    getItemKey: (index) => steps[index]!.id,
+    overscan: 12,
+    scrollMargin: above,
+  })
+  useLayoutEffect(() => {
+    const [own, outer] = [list.current, scroller.current]
+    if (own && outer) setAbove(own.getBoundingClientRect().top - outer.getBoundingClientRect().top + outer.scrollTop)
+  }, [scroller])
+  // What is selected on the drawing comes into view, though its line was not there.
+  const at = useRef(-1)
+  at.current = selected === undefined ? -1 : lineOf(part, steps, selected)
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only another selection moves the sheet
+  useEffect(() => {
+    const index = at.current
+    if (index >= 0 && !rows.getVirtualItems().some((row) => row.index === index)) rows.scrollToIndex(index)
+  }, [selected])
+  const shown = rows.getVirtualItems()
+  return (
+    <ol
+      ref={list}
+      style={{
+        paddingTop: (shown[0]?.start ?? above) - above,
+        paddingBottom: rows.getTotalSize() - ((shown.at(-1)?.end ?? above) - above),
+      }}
+    >
+      {shown.map(({ index, key }) => (
+        <Row key={key} {...props} step={steps[index]!} index={index} measure={rows.measureElement} />
+      ))}
+    </ol>
+  )
+}
+
+/** The place in its piece's list of a step, or of the outermost bundle that holds it. */
+function lineOf(part: Part, steps: readonly Step[], id: string): number {
+  const found = findStep(part, id)
+  return found ? steps.indexOf(found.bundles[0] ?? found.step) : -1
+}
+
+function Row({
+  step,
+  index,
+  opened,
+  onToggle,
+  measure,
+  ...props
+}: RowsProps & { readonly step: Step; readonly index: number; readonly measure?: Ref<HTMLLIElement> }) {
+  const { part, steps, resolved, plan, problems, folds, lead = '', depth = 0 } = props
+  const selection = usePart((state) => state.selection)
+  const others = usePart((state) => state.others)
+  const selected = selection?.kind === 'step' && selection.id === step.id
+  const chosen = selected || others.includes(step.id)
+  const number = `${lead}${index + 1}`
+  const open = step.shape === bundleKind && (opened.has(step.id) || holds(part, step, selection?.id))
+  const own = problemsOf(problems, step.id)
+  return (
+    <li
+      ref={measure}
+      data-index={index}
+      data-step={step.id}
+      aria-current={selected}
+      aria-posinset={index + 1}
+      aria-setsize={steps.length}
+    >
+      {folds && !selected && step.shape !== bundleKind ? (
+        <FoldedLine
+          id={step.id}
+          number={number}
+          depth={depth}
+          effect={step.effect}
+          title={stepTitle(step)}
+          sizes={mainSizes(step, resolved)}
+          mute={!(resolved.steps.get(step.id)?.present ?? true)}
+          chosen={chosen}
+          problems={own.length > 0 ? own : none}
+        />
+      ) : (
+        <StepLine
+          part={part}
+          step={step}
+          number={number}
+          index={index}
+          last={index === steps.length - 1}
+          depth={depth}
+          resolved={resolved}
+          plan={plan}
+          problems={own}
+          selected={selected}
+          chosen={chosen}
+          open={open}
+          onOpen={() => onToggle(step.id)}
+        />
+      )}
+      {open && <StepList {...props} steps={step.steps ?? []} lead={`${number}.`} depth={depth + 1} />}
+    </li>
   )
 }

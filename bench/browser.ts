@@ -100,7 +100,8 @@ async function typingInLongSheet(page: Page): Promise<void> {
     await painted()
     const typed: number[] = []
     for (let i = 0; i < 20; i++) {
-      await new Promise((resolve) => setTimeout(resolve, 500))
+      // The solid of the keystroke before is there, and drawn.
+      await new Promise((resolve) => setTimeout(resolve, 1500))
       const started = performance.now()
       set.call(field, String(3 + i / 100))
       field.dispatchEvent(new Event('input', { bubbles: true }))

@@ -3,6 +3,7 @@ import { printerFor } from '@makrel/core/fits'
 import { layerCount } from '@makrel/core/layers'
 import { useEffect, useState } from 'react'
 import { Link, NavLink } from 'react-router'
+import { useLatePart } from '../drawing/late.ts'
 import { proofState, useBuild } from '../state/build.ts'
 import { type SaveState, usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
@@ -19,7 +20,6 @@ export function Header() {
   const { undo, redo } = usePart.getState()
   const canUndo = usePart((state) => state.past.length > 0)
   const canRedo = usePart((state) => state.future.length > 0)
-  const states = useStageStates()
   return (
     <header className="flex h-[52px] shrink-0 items-stretch border-b border-ink bg-sheet">
       <Link
@@ -36,22 +36,7 @@ export function Header() {
           <Saved />
         </History>
       </div>
-      <nav aria-label="Stages" className="mx-auto flex">
-        {stages.map(({ path, label }) => (
-          <NavLink
-            key={path}
-            to={path}
-            className={({ isActive }) =>
-              `relative flex flex-col justify-center px-4 max-[1000px]:px-3 before:absolute before:left-0 before:h-4 before:w-px before:bg-line first:before:hidden hover:text-mackerel ${isActive ? 'after:absolute after:inset-x-2 after:-bottom-px after:h-[3px] after:bg-mackerel' : ''}`
-            }
-          >
-            <span className="leading-tight font-semibold whitespace-nowrap">{label}</span>
-            <span className="text-xs leading-tight whitespace-nowrap text-ink-soft max-[1000px]:hidden">
-              {states[path]}
-            </span>
-          </NavLink>
-        ))}
-      </nav>
+      <Stages />
       <div className="flex items-center gap-1 border-l border-line px-4">
         <IconButton label="Undo (Ctrl+Z)" disabled={!canUndo} onClick={undo}>
           <UndoIcon size={16} />
@@ -65,8 +50,31 @@ export function Header() {
   )
 }
 
+/** The stages in their order, each with its state. */
+function Stages() {
+  const states = useStageStates()
+  return (
+    <nav aria-label="Stages" className="mx-auto flex">
+      {stages.map(({ path, label }) => (
+        <NavLink
+          key={path}
+          to={path}
+          className={({ isActive }) =>
+            `relative flex flex-col justify-center px-4 max-[1000px]:px-3 before:absolute before:left-0 before:h-4 before:w-px before:bg-line first:before:hidden hover:text-mackerel ${isActive ? 'after:absolute after:inset-x-2 after:-bottom-px after:h-[3px] after:bg-mackerel' : ''}`
+          }
+        >
+          <span className="leading-tight font-semibold whitespace-nowrap">{label}</span>
+          <span className="text-xs leading-tight whitespace-nowrap text-ink-soft max-[1000px]:hidden">
+            {states[path]}
+          </span>
+        </NavLink>
+      ))}
+    </nav>
+  )
+}
+
 function useStageStates(): Record<string, React.ReactNode> {
-  const part = usePart((state) => state.part)!
+  const part = useLatePart()
   const findings = useBuild((state) => state.findings)
   const pieces = useBuild((state) => state.pieces)
   const steps = allSteps(part).length

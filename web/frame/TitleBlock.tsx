@@ -2,22 +2,21 @@ import { allSteps } from '@makrel/core/document'
 import { materialFor } from '@makrel/core/fits'
 import { formatNumber, formatSize, formatVolume } from '@makrel/core/units'
 import { Link } from 'react-router'
-import { proofState, useBuild, useWorked } from '../state/build.ts'
-import { usePart } from '../state/part.ts'
+import { useLateWorked } from '../drawing/late.ts'
+import { proofState, useBuild } from '../state/build.ts'
 import { RankMark } from '../ui/RankMark.tsx'
 import { sizeOf, wholeBox } from './whole.ts'
 
 /** The foot of the drawing, as on paper: what the part comes to. Each entry leads to the stage it belongs to. */
 export function TitleBlock() {
-  const part = usePart((state) => state.part)!
+  const { part, worked } = useLateWorked()
   const pieces = useBuild((state) => state.pieces)
   const findings = useBuild((state) => state.findings)
   const box = wholeBox(pieces)
   const volume = pieces.reduce((sum, piece) => sum + piece.volume, 0)
   const material = materialFor(part.material)
   const size = box && sizeOf(box)
-  const worked = useWorked()
-  const muted = allSteps(part).filter(({ id }) => worked?.resolved.steps.get(id)?.present === false).length
+  const muted = allSteps(part).filter(({ id }) => worked.resolved.steps.get(id)?.present === false).length
   const proof = proofState(findings)
   return (
     <dl className="flex w-full border border-ink bg-sheet [&>a+a]:border-l [&>a+a]:border-line">

@@ -170,8 +170,19 @@ export class Builder {
 
   /** A step's own shape at all its places, whatever becomes of it in its piece; undefined where it cannot be built. */
   async ghost(built: Built, stepId: string, options: BuildOptions): Promise<Solid | undefined> {
-    const operand = built.plan.operands.get(stepId)
-    return operand && (await this.operand(operand, options, []))?.solid
+    const known = built.plan.operands.get(stepId)
+    // A bundle whose copies differ is several operands.
+    const all = built.plan.pieces.flatMap(({ operands }) => operands.filter(({ step }) => step.id === stepId))
+    const made: Entry[] = []
+    for (const operand of all.length > 1 ? all : known ? [known] : []) {
+      const entry = await this.operand(operand, options, [])
+      if (entry) made.push(entry)
+    }
+    if (made.length < 2) return made[0]?.solid
+    const key = `ghost|${made.map(({ id }) => id).join(',')}`
+    return this.#cache.get(key, () => ({
+      solid: this.kernel.scope((scope) => scope.handOver(scope.union(made.map(({ solid }) => solid)))),
+    })).solid
   }
 
   /** A step's own shape as a piece of its own, with its faces; undefined where it cannot be built. */

@@ -15,7 +15,7 @@ import {
 } from '../document/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import { built, onFace, partOf, repeat, step, testKernel } from '../testing/index.ts'
-import { type Built, drawingOf, fieldKindOf } from './index.ts'
+import { Builder, type Built, drawingOf, fieldKindOf } from './index.ts'
 
 let kernel: Kernel
 beforeAll(async () => {
@@ -292,5 +292,83 @@ describe('lying', () => {
     const result = await build(partOf([block('b', '30', '20', '10', { place: { base: 'nose' } })]))
     expect(codes(result)).toEqual(['face-missing'])
     expect(bounds(result).max[2]).toBeCloseTo(10, 9)
+  })
+})
+
+describe('a repeated bundle whose content reads the number of its copy', () => {
+  const post = (fields: Record<string, string>, place: Partial<Place> = {}): Step =>
+    step('post', 'bar', { diameter: '4', height: '10', ...fields }, { place })
+  const row = (content: readonly Step[], count = '4', more: Partial<Step> = {}): Part =>
+    partOf([emptyBundle('posts', {}, { steps: content, repeats: [repeat('row', { count, spacing: '20' })], ...more })])
+  const sizes = async (part: Part) => {
+    const done = await build(part)
+    return { volume: volume(done), codes: codes(done), done }
+  }
+  let area = 0
+  beforeAll(async () => {
+    area = volume(await build(partOf([post({ height: '1' })])))
+  })
+  const bar = (height: number) => area * height
+  it('has a size of its own in each', async () => {
+    const { volume: all, codes: told, done } = await sizes(row([post({ height: '10 * copy' })]))
+    expect(told).toEqual([])
+    expect(all).toBeCloseTo(bar(10 + 20 + 30 + 40), 5)
+    expect(bounds(done).max[2]).toBeCloseTo(40, 9)
+    expect(bounds(done).max[0]).toBeCloseTo(60 + 2, 9)
+  })
+  it('leaves copies out, and reads how many there are', async () => {
+    const part = row([post({ height: 'copies + copy' })], '4', { omit: [2] })
+    expect((await sizes(part)).volume).toBeCloseTo(bar(5 + 7 + 8), 5)
+  })
+  it('keeps a number of its own where a step in it is repeated itself', async () => {
+    const inner: Step = { ...post({ height: '3 * copy' }), repeats: [repeat('row', { count: '2', spacing: '6' })] }
+    expect((await sizes(row([inner], '2'))).volume).toBeCloseTo(bar(2 * (3 + 6)), 5)
+    // How many there are of it may depend on the bundle's copy.
+    const many: Step = { ...post({}), repeats: [repeat('row', { count: 'copy', spacing: '5' })] }
+    expect((await sizes(row([many], '3'))).volume).toBeCloseTo(bar(10 * 6), 5)
+  })
+  it('reaches through bundles that are not repeated, and conditions', async () => {
+    const within = emptyBundle('within', {}, { steps: [post({ height: '5 * copy' })] })
+    expect((await sizes(row([within], '3'))).volume).toBeCloseTo(bar(30), 5)
+    const even: Step = { ...block('lid', '3', '3', '20'), when: 'copy > 2' }
+    expect((await sizes(row([post({}), even], '4'))).volume).toBeGreaterThan(bar(40))
+  })
+  it('cuts as one, and its ghost has all copies', async () => {
+    const plate = block('plate', '120', '30', '50')
+    const pockets = emptyBundle(
+      'posts',
+      {},
+      {
+        effect: 'cut',
+        steps: [post({ height: '10 * copy' })],
+        repeats: [repeat('row', { count: '3', spacing: '20' })],
+      },
+    )
+    const part = partOf([plate, pockets])
+    const builder = new Builder(kernel)
+    const done = await built(kernel, part, 0.01, builder)
+    expect(codes(done)).toEqual([])
+    const removed = 120 * 30 * 50 - volume(done)
+    const ghost = await builder.ghost(done, 'posts', { fineness: 0.01 })
+    expect(ghost!.volume()).toBeCloseTo(removed, 4)
+    // The cut is circumscribed: a little more than the bar.
+    expect(removed / bar(60)).toBeGreaterThan(1)
+    expect(removed / bar(60)).toBeLessThan(1.02)
+    builder.clear()
+  })
+  it('tells the copy that cannot be made, and the rest is built', async () => {
+    const { codes: told, volume: all, done } = await sizes(row([post({ height: '25 - 10 * copy' })], '3'))
+    expect(told).toContain('not-above')
+    expect(done.problems.find(({ code }) => code === 'not-above')!.text).toMatch(/^Copy 3: /)
+    expect(all).toBeCloseTo(bar(15 + 5), 5)
+  })
+  it('is refused where it would be too many', async () => {
+    const { codes: told } = await sizes(
+      row(
+        Array.from({ length: 11 }, (_, i) => ({ ...post({ height: 'copy' }), id: `p${i}` })),
+        '500',
+      ),
+    )
+    expect(told).toContain('copies-too-many')
   })
 })

@@ -153,26 +153,54 @@ class Planning {
   readonly operands = new Map<string, Operand>()
   readonly problems: Problem[] = []
   private readonly resolved: ResolvedPart
+  /** those of the part, but for the content of a copy of a bundle that is being planned */
+  private steps: ReadonlyMap<string, ResolvedStep>
 
   constructor(resolved: ResolvedPart) {
     this.resolved = resolved
+    this.steps = resolved.steps
   }
 
   list(steps: readonly Step[], around: Surroundings): Operand[] {
     const operands: Operand[] = []
     let { material } = around
     for (const step of steps) {
-      const resolved = this.resolved.steps.get(step.id)!
-      const operand = this.step(resolved, { ...around, material })
-      if (!operand || !resolved.present) continue
-      if (step.effect === 'add') material = joined(material, operand.box)
+      const resolved = this.steps.get(step.id)!
+      const made = resolved.contents
+        ? this.differing(resolved, resolved.contents, { ...around, material })
+        : [this.step(resolved, { ...around, material })]
+      const present = made.filter((operand) => operand !== undefined)
+      if (present.length === 0 || !resolved.present) continue
+      if (step.effect === 'add') material = present.reduce((box, operand) => joined(box, operand.box), material)
       else if (operands.length === 0) {
         this.problems.push(problem('starts-with-nothing', ['steps', step.id], {}, { rank: 'warning' }))
         continue
       }
-      operands.push(operand)
+      operands.push(...present)
     }
     return operands
+  }
+
+  /** The copies of a bundle whose content differs from one to the next: an operand each. */
+  private differing(
+    resolved: ResolvedStep,
+    contents: readonly ReadonlyMap<string, ResolvedStep>[],
+    around: Surroundings,
+  ): (Operand | undefined)[] {
+    const before = this.steps
+    // The first one last: where its content stands is what others refer to.
+    const made = contents
+      .map((_, i) => contents.length - 1 - i)
+      .map((copy) => {
+        this.steps = new Map([...before, ...contents[copy]!])
+        const told = this.problems.length
+        const operand = this.plannedStep(resolved, around, copy)
+        // What is wrong with the content is told of its first copy.
+        if (copy > 0) this.problems.length = told
+        return operand
+      })
+    this.steps = before
+    return made.reverse()
   }
 
   /** Found again where nothing changed that it depends on: an edit plans anew what it touches, not the whole sheet. */
@@ -197,7 +225,8 @@ class Planning {
     return operand
   }
 
-  private plannedStep(resolved: ResolvedStep, around: Surroundings): Operand | undefined {
+  /** `only`: the one copy that is meant. */
+  private plannedStep(resolved: ResolvedStep, around: Surroundings, only?: number): Operand | undefined {
     const { step, values, place, repeats } = resolved
     const { material } = around
     const cuts = (step.effect === 'cut') !== around.cuts
@@ -239,10 +268,11 @@ class Planning {
     })
     if (body.kind === 'shape' && body.shape.datum) return undefined
     const copies = frames.flatMap((f, i): Copy[] =>
-      step.omit.includes(i + 1)
+      step.omit.includes(i + 1) || (only !== undefined && i !== only)
         ? []
         : [{ number: i + 1, frame: f, values: ofCopy(i).values, up: directionIn(f, [0, 0, 1]) }],
     )
+    if (copies.length === 0 && only !== undefined) return undefined
     if (copies.length === 0) {
       this.problems.push(problem('copies-none', ['steps', step.id], {}, { rank: 'warning' }))
       return undefined
@@ -334,7 +364,7 @@ class Planning {
   ): ((values: AnyValues) => AnyValues) | undefined {
     const upTo = body.kind === 'shape' ? body.shape.upTo : undefined
     const wanted = (values: AnyValues) => upTo?.wanted(values as never) === true
-    if (!upTo || body.kind !== 'shape' || !wanted(this.resolved.steps.get(step.id)!.values!)) return (values) => values
+    if (!upTo || body.kind !== 'shape' || !wanted(this.steps.get(step.id)!.values!)) return (values) => values
     const path = ['steps', step.id, 'place', 'until']
     const { until } = step.place
     if (!until) {
@@ -350,7 +380,7 @@ class Planning {
     }
     const to = (values: AnyValues) => upTo.to(values as never, depth) as AnyValues
     const { impossible } = body.shape
-    const fault = impossible?.(to(this.resolved.steps.get(step.id)!.values!) as never)
+    const fault = impossible?.(to(this.steps.get(step.id)!.values!) as never)
     if (!fault) return to
     this.problems.push(problem('shape-impossible', path, { detail: fault.detail }))
     return undefined

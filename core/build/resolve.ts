@@ -1,7 +1,7 @@
 import {
-  allSteps,
   bundleKind,
   type FieldKindOf,
+  flattened,
   type Joint,
   measuresInForce,
   type Part,
@@ -44,6 +44,8 @@ export interface ResolvedStep {
   readonly present: boolean
   /** of each copy, where they are not all alike */
   readonly copies: readonly CopyValues[] | undefined
+  /** of a bundle whose content reads the number of its copy: what it holds, resolved for each copy */
+  readonly contents?: readonly ReadonlyMap<string, ResolvedStep>[]
   readonly problems: readonly Problem[]
 }
 
@@ -77,6 +79,8 @@ export const fieldKindOf: FieldKindOf = (owner, field) => {
 interface Computed extends Pick<Part, 'variants' | 'variant' | 'unit' | 'printer'> {
   readonly measures: MeasureTable
   readonly steps: WeakMap<Step, ResolvedStep>
+  /** of what lies in a repeated bundle and does not read the number of its copy */
+  readonly independent: WeakMap<Step, ResolvedStep>
 }
 
 /** Parts share what an edit left alone; so what was computed for it stands. */
@@ -89,7 +93,7 @@ function computedFor(part: Part, read: ReadonlyMap<string, GivenValue>): Compute
     known?.variants === variants && known.variant === variant && known.unit === unit && known.printer === printer
   if (known && same && read.size === 0) return known
   const measures = computeMeasures(measuresInForce(part), unit, printerFor(printer).fits, read)
-  const fresh = { variants, variant, unit, printer, measures, steps: new WeakMap() }
+  const fresh = { variants, variant, unit, printer, measures, steps: new WeakMap(), independent: new WeakMap() }
   if (read.size === 0) computed.set(part.measures, fresh)
   return fresh
 }
@@ -97,29 +101,109 @@ function computedFor(part: Part, read: ReadonlyMap<string, GivenValue>): Compute
 /** `read` is what was read off the part, by name. */
 export function resolvePart(part: Part, read: ReadonlyMap<string, GivenValue> = new Map()): ResolvedPart {
   const printer = printerFor(part.printer)
-  const { measures, steps: known } = computedFor(part, read)
+  const known = computedFor(part, read)
+  const { measures } = known
   const problems: Problem[] = measures.rows.flatMap((row) => (row.problem ? [row.problem] : []))
   if (!printers.some((known) => known.id === part.printer))
     problems.push(
       problem('printer-unknown', ['printer'], { name: part.printer, used: printer.name }, { rank: 'warning' }),
     )
-  const steps = new Map(
-    allSteps(part).map((step) => {
-      const resolved = known.get(step) ?? resolveStep(step, measures.names)
-      known.set(step, resolved)
-      return [step.id, resolved]
-    }),
-  )
+  const steps = new Map<string, ResolvedStep>()
+  for (const piece of part.pieces) resolveSteps(piece.steps, known, undefined, steps)
   const joints = new Map(part.joints.map((joint) => [joint.id, resolveJoint(joint, part, measures.names)]))
   for (const resolved of [...steps.values(), ...joints.values()]) problems.push(...resolved.problems)
   return { part, printer, measures, steps, joints, problems }
 }
 
-function resolveStep(step: Step, names: Names): ResolvedStep {
+/** The names of a copy of a bundle, for what it holds. */
+interface Outer {
+  readonly names: Names
+  /** whether anything has read the number of the copy */
+  used: boolean
+}
+
+/** So many steps are resolved at most for all copies of a bundle whose content differs from copy to copy. */
+const mostVaried = 5000
+
+/** Resolves a list of steps, and what bundles in it hold, `into` a map. */
+function resolveSteps(
+  list: readonly Step[],
+  known: Computed,
+  outer: Outer | undefined,
+  into: Map<string, ResolvedStep>,
+): void {
+  const { names } = known.measures
+  for (const step of list) {
+    const kept = outer ? known.independent : known.steps
+    let resolved = kept.get(step)
+    if (!resolved) {
+      const before = outer?.used
+      if (outer) outer.used = false
+      resolved = resolveStep(step, names, outer?.names)
+      if (!outer?.used) kept.set(step, resolved)
+      if (outer && before) outer.used = true
+    }
+    into.set(step.id, resolved)
+    if (!step.steps) continue
+    const count = (resolved.repeats ?? []).reduce(
+      (n, { definition, values }) => n * definition.count(values as never),
+      1,
+    )
+    // A bundle that is not repeated hands on what it lies in.
+    if (step.repeats.length === 0 || !resolved.values || !resolved.place) resolveSteps(step.steps, known, outer, into)
+    else into.set(step.id, { ...resolved, ...varied(step, step.steps, count, resolved, known, into) })
+  }
+}
+
+/** What a repeated bundle holds, for its first copy `into` the map and, where it differs, for each copy. */
+function varied(
+  step: Step,
+  content: readonly Step[],
+  count: number,
+  { repeats, problems }: ResolvedStep,
+  known: Computed,
+  into: Map<string, ResolvedStep>,
+): Partial<ResolvedStep> {
+  const counts = (repeats ?? []).map(({ definition, values }) => definition.count(values as never))
+  const ofCopy = (index: number, map: Map<string, ResolvedStep>): boolean => {
+    const outer: Outer = {
+      used: false,
+      names: withCopyNumbers(known.measures.names, copyNumbers(counts, index), () => {
+        outer.used = true
+      }),
+    }
+    resolveSteps(content, known, outer, map)
+    return outer.used
+  }
+  if (!ofCopy(0, into) || count < 2) return {}
+  const many = count * flattened(content).length
+  const path = ['steps', step.id, 'repeats', '0']
+  if (many > mostVaried)
+    return { problems: [...problems, problem('copies-too-many', path, { count: many, limit: mostVaried })] }
+  const contents = Array.from({ length: count }, (_, i) => {
+    const map = new Map<string, ResolvedStep>()
+    ofCopy(i, map)
+    return map
+  })
+  const told = contents
+    .slice(1)
+    .flatMap((map, i) =>
+      [...map.values()].flatMap(({ step: inner, problems: own }) =>
+        own.length > (into.get(inner.id)?.problems.length ?? 0)
+          ? own.slice(0, 1).map((each) => ({ ...each, text: `Copy ${i + 2}: ${each.text}` }))
+          : [],
+      ),
+    )
+  // One copy that cannot be made tells for all.
+  return { contents, problems: [...problems, ...told.slice(0, 1)] }
+}
+
+/** `outer`: the names of the copy of the bundle that it lies in, which it reads where it has no copies of its own. */
+function resolveStep(step: Step, names: Names, outer: Names = names): ResolvedStep {
   const path = ['steps', step.id]
   const shape = shapeOf(step.shape)
   const ofSteps = step.shape === bundleKind || step.shape === sameKind
-  const counting = new FieldWork(names)
+  const counting = new FieldWork(outer)
   if (!shape && !ofSteps)
     counting.problems.push(problem('shape-unknown', path, { kind: step.shape }, { rank: 'warning' }))
   const repeats = counting.repeats(step.repeats, path)
@@ -128,15 +212,18 @@ function resolveStep(step: Step, names: Names): ResolvedStep {
 
   let varies = false
   const resolvedCopy = (index: number) => {
-    const numbered = withCopyNumbers(names, copyNumbers(counts, index), () => {
-      varies = true
-    })
+    const own = outer === names || step.repeats.length > 0
+    const numbered = own
+      ? withCopyNumbers(names, copyNumbers(counts, index), () => {
+          varies = true
+        })
+      : outer
     const work = new FieldWork(numbered)
-    const { of: _, ...own } = step.fields
+    const { of: _, ...scaling } = step.fields
     const values = shape
       ? work.fields('shape', shape, step.fields, path)
       : ofSteps
-        ? work.fields('bundle', { fields: scaleFields }, own, path)
+        ? work.fields('bundle', { fields: scaleFields }, scaling, path)
         : undefined
     return { values, place: work.place(step.place, path), names: numbered, problems: work.problems }
   }

@@ -99,8 +99,13 @@ function edgeFaults(triangles: Uint32Array, vertices: number): { openEdges: numb
   return { openEdges, flippedEdges }
 }
 
-/** Connected components of the triangles, by shared vertices (union–find with path halving). */
+/** How many connected components the triangles have. */
 function bodies(triangles: Uint32Array, vertices: number): number {
+  return new Set(componentsOf(triangles, vertices)).size
+}
+
+/** For each triangle a number that those of its connected component share (by shared vertices; union–find). */
+export function componentsOf(triangles: Uint32Array, vertices: number): Uint32Array {
   const parent = new Uint32Array(vertices).map((_, i) => i)
   const root = (start: number) => {
     let v = start
@@ -115,9 +120,7 @@ function bodies(triangles: Uint32Array, vertices: number): number {
     parent[root(triangles[i + 1]!)] = a
     parent[root(triangles[i + 2]!)] = a
   }
-  const roots = new Set<number>()
-  for (const v of triangles) roots.add(root(v))
-  return roots.size
+  return new Uint32Array(triangles.length / 3).map((_, t) => root(triangles[3 * t]!))
 }
 
 /**

@@ -54,6 +54,7 @@ export const problemTexts = {
     'That face lies behind the mouth of this cut, or what is left standing is thicker; choose another one.',
   'reference-broken': 'The step it stands on cannot be built; mend that first.',
   'cut-removes-nothing': 'This cut removes nothing: it meets no material.',
+  'add-apart': 'This does not touch the rest of its piece; move it there, or make a piece of it.',
   'cut-wider-than-body': 'This hole is {size} wide and the body it enters is {body}; it cuts it in two or away.',
   'keep-leaves-nothing': 'This keep leaves nothing of the piece.',
   'starts-with-nothing': 'There is no material yet to work on; add a solid first.',

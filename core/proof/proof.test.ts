@@ -47,7 +47,10 @@ describe('what is wrong is found', () => {
   it('a piece in two', async () => {
     const findings = await proof(partOf([block('a', '0'), block('b', '30')]))
     expect(of(findings, 'bodies')[0]![0]).toBe('fault')
-    expect(findings.find(({ check }) => check === 'bodies')!.about).toEqual([{ kind: 'piece', id: 'p1' }])
+    expect(findings.find(({ check }) => check === 'bodies')!.about).toEqual([
+      { kind: 'step', id: 'b' },
+      { kind: 'piece', id: 'p1' },
+    ])
   })
   it('two blocks that meet in one edge only are not one solid', async () => {
     const edge = step(

@@ -1,3 +1,4 @@
+import type { Ring } from '../kernel/index.ts'
 import { levelSides, uprightSides } from '../place/index.ts'
 import type { DimensionLine, NamedFace } from './define.ts'
 
@@ -50,6 +51,21 @@ export function sideFaces(width: number, depth: number, height: number): NamedFa
       sides: { across: ['front', 'back'], along: uprightSides.along },
     },
   ]
+}
+
+/** The upright faces over the edges of an outline, from z = 0 to `height`, numbered counter-clockwise from its first edge. */
+export function edgeFaces(name: string, outline: Ring, height: number): NamedFace[] {
+  return outline.map(([x, y], i) => {
+    const [x2, y2] = outline[(i + 1) % outline.length]!
+    const long = Math.hypot(x2 - x, y2 - y)
+    const u = [(x2 - x) / long, (y2 - y) / long, 0] as const
+    return {
+      name: `${name} ${i + 1}`,
+      frame: { origin: [(x + x2) / 2, (y + y2) / 2, height / 2], u, v: [0, 0, 1], n: [u[1], -u[0], 0] },
+      size: [long, height],
+      sides: uprightSides,
+    }
+  })
 }
 
 /** Width, depth and height of a block about the z axis, along its lower edges and its left front one. */

@@ -1,5 +1,7 @@
 import { size } from '../fields/index.ts'
-import { defineShape } from './define.ts'
+import { scaled } from '../place/index.ts'
+import { defineShape, flatFaceAt, type NamedFace } from './define.ts'
+import { sideFaces } from './faces.ts'
 import { cornerRounds, extruded, prismReach } from './prismatic.ts'
 import { stadium, stadiumRounds } from './stadium.ts'
 import {
@@ -64,9 +66,11 @@ export const slot = defineShape({
   // Measured at its mouth.
   reach: (v, d) =>
     prismReach(v.ends === 'round' ? stadiumRounds(v.length, v.width) : cornerRounds(rectangle(v)), 0, 0, d),
-  faces: (v) => floorOf(v, v.length, v.width),
+  faces: (v) => [...floorOf(v, v.length, v.width), ...walls(v)],
   upTo: deepened,
-  faceAt: (_, __, normal) => sunkFaceAt(normal),
+  // Named from the room that is left, which is the other way round from the solid that cuts it.
+  faceAt: (_, p, normal, faces) =>
+    flatFaceAt(faces, p, normal) ?? flatFaceAt(faces, p, scaled(normal, -1)) ?? sunkFaceAt(normal),
   dimensions: (v) => [
     { kind: 'linear', field: 'length', from: [-v.length / 2, 0, 0], to: [v.length / 2, 0, 0], offset: [0, -1, 0] },
     {
@@ -91,6 +95,26 @@ export const slot = defineShape({
   prism,
   solid: (v, context) => extruded(context.scope, prism(v, context)),
 })
+
+/** The flat walls, seen from within: those of a slot that goes through are measured from its mouth. */
+function walls(v: Values & Sunk): NamedFace[] {
+  const depth = v.reach === 'through' ? 0 : v.depth
+  const long = v.ends === 'square' ? v.length : v.length - v.width
+  if (long <= 0) return []
+  const sides = sideFaces(long, v.width, depth).filter(
+    ({ name }) => v.ends === 'square' || name === 'front' || name === 'back',
+  )
+  return sides.map((face) => {
+    const { u, v: up, n, origin } = face.frame
+    const [low, high] = face.sides.across
+    return {
+      ...face,
+      name: `${face.name} wall`,
+      frame: { origin: [origin[0], origin[1], -depth / 2], u: scaled(u, -1), v: up, n: scaled(n, -1) },
+      sides: { ...face.sides, across: [high, low] },
+    }
+  })
+}
 
 function prism(v: Values & Sunk, context: Parameters<typeof sunkPrism>[1] & { readonly fineness: number }) {
   const outline = () => (v.ends === 'round' ? stadium(v.length, v.width, context.fineness, true) : rectangle(v))

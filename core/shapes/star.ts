@@ -1,7 +1,7 @@
 import { size } from '../fields/index.ts'
 import type { Ring } from '../kernel/index.ts'
 import { defineShape } from './define.ts'
-import { bottomFace, topFace } from './faces.ts'
+import { bottomFace, edgeFaces, topFace } from './faces.ts'
 import { cornerRounds, prismReach, regularCorners } from './prismatic.ts'
 
 interface Values {
@@ -54,7 +54,11 @@ export const star = defineShape({
     return { min: [Math.min(...xs), Math.min(...ys), 0], max: [Math.max(...xs), Math.max(...ys), v.height] }
   },
   reach: (v, d) => prismReach(cornerRounds(outline(v)), 0, v.height, d),
-  faces: (v) => [topFace(v.height, v.inner, v.inner), bottomFace(0, v.inner, v.inner)],
+  faces: (v) => [
+    topFace(v.height, v.inner, v.inner),
+    bottomFace(0, v.inner, v.inner),
+    ...edgeFaces('flank', outline(v), v.height),
+  ],
   dimensions: (v) => [
     { kind: 'diameter', field: 'outer', centre: [0, 0, v.height], direction: [0, 1, 0], radius: v.outer / 2 },
     { kind: 'diameter', field: 'inner', centre: [0, 0, v.height], direction: [0, -1, 0], radius: v.inner / 2 },

@@ -1,6 +1,6 @@
 import { type Drawing, fieldKindOf, type SolidReadings, type WorkedPart, workOut } from '@makrel/core/build'
 import { allSteps, type Part, usersOf } from '@makrel/core/document'
-import type { Problem } from '@makrel/core/problems'
+import { type Problem, problem } from '@makrel/core/problems'
 import { type Finding, worst } from '@makrel/core/proof'
 import { useMemo } from 'react'
 import { create } from 'zustand'
@@ -126,11 +126,20 @@ export function useWorked(): WorkedPart | undefined {
   const part = usePart((state) => state.part)
   const built = useBuild((state) => state.problems)
   const readings = useBuild((state) => state.readings)
+  const findings = useBuild((state) => state.findings)
   // biome-ignore lint/correctness/useExhaustiveDependencies: what is read off the solids is taken from the store
   return useMemo(() => {
     const worked = part && workedOf(part)
-    return worked && { ...worked, problems: [...worked.problems, ...built] }
-  }, [part, built, readings])
+    return worked && { ...worked, problems: [...worked.problems, ...built, ...apartProblems(findings)] }
+  }, [part, built, readings, findings])
+}
+
+/** What the proof found to touch nothing, told on its line. */
+function apartProblems(findings: readonly Finding[] = []): Problem[] {
+  return findings
+    .filter(({ check, rank }) => check === 'bodies' && rank === 'fault')
+    .flatMap(({ about }) => about.filter(({ kind }) => kind === 'step'))
+    .map(({ id }) => problem('add-apart', ['steps', id], {}, { rank: 'warning' }))
 }
 
 /** The proof in one word for the header and the title block. */

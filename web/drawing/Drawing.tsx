@@ -156,7 +156,11 @@ function Views({ editable }: { readonly editable: boolean }) {
   const parallel = useView((state) => state.parallel)
   useViewKeys()
   return (
-    <div role="toolbar" aria-label="Views" className="absolute top-2.5 left-4 flex items-center gap-3">
+    <div
+      role="toolbar"
+      aria-label="Views"
+      className="absolute top-2 left-2 flex h-8 items-center gap-3 bg-[#f6f8f7]/85 px-2"
+    >
       {viewNames.map((view) => (
         <button
           key={view}

@@ -50,7 +50,7 @@ test('a part is saved as a file and opened from it', async ({ page }) => {
   const path = await file.path()
   expect(JSON.parse(readFileSync(path, 'utf8'))).toMatchObject({
     format: 'makrel-part',
-    version: 2,
+    version: 3,
     name: 'Lantern bracket',
   })
   await page

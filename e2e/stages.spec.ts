@@ -44,7 +44,7 @@ test('measures point at what is wrong with them', async ({ page }) => {
   }
   await page.getByRole('textbox', { name: 'Name of foot' }).fill('rod')
   await page.keyboard.press('Tab')
-  await expect(page.getByText('Another measure is called “rod” already.')).toBeVisible()
+  await expect(page.getByText('Another measure or read-out is called “rod” already.')).toBeVisible()
   await page.getByRole('button', { name: /^Undo/ }).click()
   await page.getByRole('button', { name: /^Undo/ }).click()
   await expect(page.getByRole('alert')).toHaveCount(0)

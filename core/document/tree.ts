@@ -46,13 +46,18 @@ export function placedBy(part: Part, ids: ReadonlySet<string>): string[] {
     .map((step) => step.id)
 }
 
-/** Ids of the steps that a place is told by. */
-export function referencesOf(place: Place): string[] {
+const references = new WeakMap<Place, readonly string[]>()
+
+/** Ids of the steps that a place is told by. Asked of every step with each keystroke, so what is known is kept. */
+export function referencesOf(place: Place): readonly string[] {
+  const known = references.get(place)
+  if (known) return known
   const ids: string[] = []
   mapReferences(place, (id) => {
     ids.push(id)
     return id
   })
+  references.set(place, ids)
   return ids
 }
 

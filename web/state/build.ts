@@ -79,6 +79,9 @@ async function build(part: Part): Promise<void> {
   wanted = part
   clearTimeout(slowTimer)
   slowTimer = setTimeout(() => useBuild.setState({ slow: true }), 200)
+  // The page shows the keystroke first; and of several edits in one go only the last one is sent.
+  await new Promise((resolve) => setTimeout(resolve))
+  if (wanted !== part) return
   try {
     const have = Object.fromEntries(useBuild.getState().pieces.map(({ id, key }) => [id, key]))
     const answer = await solids().call('build', { part, have })

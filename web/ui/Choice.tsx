@@ -1,5 +1,5 @@
 import { Select } from 'radix-ui'
-import { useRef, useState } from 'react'
+import { useMemo, useRef, useState } from 'react'
 import { ChooseIcon, PassIcon } from './icons.ts'
 
 export interface Option<T extends string> {
@@ -8,6 +8,8 @@ export interface Option<T extends string> {
   /** said in the list only */
   readonly hint?: string | undefined
 }
+
+const box = 'flex h-8 w-full items-center rounded-sm border border-line bg-sheet px-2 text-left hover:border-ink-soft'
 
 /** A word in a sentence, or a value in a form, that is one of several. */
 export function Choice<T extends string>({
@@ -33,65 +35,71 @@ export function Choice<T extends string>({
   /** a new choice brings a field that takes the keyboard, so the list must not give it back to this word */
   readonly focusMoves?: (value: T) => boolean
 }) {
-  const box = 'flex h-8 w-full items-center rounded-sm border border-line bg-sheet px-2 text-left hover:border-ink-soft'
   const moved = useRef(false)
   const [open, setOpen] = useState(false)
   const listed = typeof options === 'function' ? (open ? options() : []) : options
   const text = shown ?? listed.find((option) => option.value === value)?.label ?? value
-  return (
-    <Select.Root
-      value={value}
-      open={open}
-      onOpenChange={setOpen}
-      onValueChange={(next) => {
-        moved.current = focusMoves?.(next as T) ?? false
-        onChange(next as T)
-      }}
-    >
-      {look === 'choice' ? (
-        // A span, because a button is one box that cannot break over two lines of a sentence.
-        <Select.Trigger id={id} aria-label={label} asChild>
-          <span className="choice" tabIndex={0}>
+  // What it does is looked up when it is done, so that the list, which is much, is drawn anew only when it reads otherwise.
+  const latest = useRef({ onChange, focusMoves })
+  latest.current = { onChange, focusMoves }
+  const shownList = open ? listed : undefined
+  return useMemo(
+    () => (
+      <Select.Root
+        value={value}
+        open={open}
+        onOpenChange={setOpen}
+        onValueChange={(next) => {
+          moved.current = latest.current.focusMoves?.(next as T) ?? false
+          latest.current.onChange(next as T)
+        }}
+      >
+        {look === 'choice' ? (
+          // A span, because a button is one box that cannot break over two lines of a sentence.
+          <Select.Trigger id={id} aria-label={label} asChild>
+            <span className="choice" tabIndex={0}>
+              <Select.Value>{text}</Select.Value>
+            </span>
+          </Select.Trigger>
+        ) : (
+          <Select.Trigger id={id} aria-label={label} className={box}>
             <Select.Value>{text}</Select.Value>
-          </span>
-        </Select.Trigger>
-      ) : (
-        <Select.Trigger id={id} aria-label={label} className={box}>
-          <Select.Value>{text}</Select.Value>
-          <ChooseIcon size={14} className="ml-auto text-ink-soft" />
-        </Select.Trigger>
-      )}
-      {open && (
-        <Select.Portal>
-          <Select.Content
-            onCloseAutoFocus={(event) => {
-              if (moved.current) event.preventDefault()
-              moved.current = false
-            }}
-            position="popper"
-            sideOffset={4}
-            className="z-50 max-h-80 min-w-40 overflow-y-auto rounded-sm border border-ink-soft bg-sheet py-1 shadow-[0_6px_18px_rgb(20_40_44/0.16)]"
-          >
-            <Select.Viewport>
-              {listed.map((option) => (
-                <Select.Item
-                  key={option.value}
-                  value={option.value}
-                  className="flex cursor-pointer items-center gap-2 px-3 py-1.5 outline-none data-[highlighted]:bg-mackerel-wash data-[highlighted]:text-mackerel"
-                >
-                  <span className="w-4">
-                    <Select.ItemIndicator>
-                      <PassIcon size={14} />
-                    </Select.ItemIndicator>
-                  </span>
-                  <Select.ItemText>{option.label}</Select.ItemText>
-                  {option.hint && <span className="ml-auto pl-4 text-xs text-ink-soft">{option.hint}</span>}
-                </Select.Item>
-              ))}
-            </Select.Viewport>
-          </Select.Content>
-        </Select.Portal>
-      )}
-    </Select.Root>
+            <ChooseIcon size={14} className="ml-auto text-ink-soft" />
+          </Select.Trigger>
+        )}
+        {open && (
+          <Select.Portal>
+            <Select.Content
+              onCloseAutoFocus={(event) => {
+                if (moved.current) event.preventDefault()
+                moved.current = false
+              }}
+              position="popper"
+              sideOffset={4}
+              className="z-50 max-h-80 min-w-40 overflow-y-auto rounded-sm border border-ink-soft bg-sheet py-1 shadow-[0_6px_18px_rgb(20_40_44/0.16)]"
+            >
+              <Select.Viewport>
+                {shownList?.map((option) => (
+                  <Select.Item
+                    key={option.value}
+                    value={option.value}
+                    className="flex cursor-pointer items-center gap-2 px-3 py-1.5 outline-none data-[highlighted]:bg-mackerel-wash data-[highlighted]:text-mackerel"
+                  >
+                    <span className="w-4">
+                      <Select.ItemIndicator>
+                        <PassIcon size={14} />
+                      </Select.ItemIndicator>
+                    </span>
+                    <Select.ItemText>{option.label}</Select.ItemText>
+                    {option.hint && <span className="ml-auto pl-4 text-xs text-ink-soft">{option.hint}</span>}
+                  </Select.Item>
+                ))}
+              </Select.Viewport>
+            </Select.Content>
+          </Select.Portal>
+        )}
+      </Select.Root>
+    ),
+    [value, open, text, label, look, id, shownList],
   )
 }

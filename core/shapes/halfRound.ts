@@ -1,7 +1,7 @@
 import { size } from '../fields/index.ts'
 import { arc, circumradius, type Ring, segmentsFor } from '../kernel/index.ts'
 import { uprightSides } from '../place/index.ts'
-import { defineShape, type NamedFace } from './define.ts'
+import { defineShape, flatFaceAt, type NamedFace } from './define.ts'
 import { bottomFace } from './faces.ts'
 
 /** Half of a round bar, lying on its flat side, its length from left to right. */
@@ -35,7 +35,15 @@ export const halfRound = defineShape({
         sides: { across: x < 0 ? ['back', 'front'] : ['front', 'back'], along: uprightSides.along },
       }),
     ),
+    {
+      name: 'round',
+      frame: { origin: [0, 0, v.diameter / 2], u: [0, -1, 0], v: [1, 0, 0], n: [0, 0, 1] },
+      size: [(Math.PI * v.diameter) / 2, v.length],
+      sides: { across: ['back', 'front'], along: ['left', 'right'] },
+      round: v.diameter / 2,
+    },
   ],
+  faceAt: (_, p, normal, faces) => flatFaceAt(faces, p, normal) ?? 'round',
   dimensions: (v) => {
     const [x, r] = [v.length / 2, v.diameter / 2]
     return [

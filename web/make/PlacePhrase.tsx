@@ -1,11 +1,11 @@
-import type { Plan } from '@makrel/core/build'
-import { allSteps, type Offset, type Part, type Place, type Seat } from '@makrel/core/document'
+import type { Offset, Place, Seat } from '@makrel/core/document'
 import type { Names } from '@makrel/core/measures'
-import { levelSides, type SideNames } from '@makrel/core/place'
+import type { SideNames } from '@makrel/core/place'
 import type { Problem } from '@makrel/core/problems'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
 import { LevelPhrase, PivotPhrase, UntilPhrase } from './relationPhrases.tsx'
+import { type SeatOption, seatKey } from './seats.ts'
 import { ValueField } from './ValueField.tsx'
 import {
   hasAbove,
@@ -269,36 +269,4 @@ function OffsetPhrase({
 /** Ways that need no distance. */
 function isBare(way: OffsetWay): boolean {
   return way === 'centred' || way === 'made'
-}
-
-export interface SeatOption {
-  readonly key: string
-  readonly seat: Seat
-  readonly label: string
-}
-
-export function seatKey(seat: Seat): string {
-  return seat.kind === 'face' ? `${seat.step}/${seat.face}` : seat.kind
-}
-
-/** The bed and every named face of the steps above `stepId`, nearest first. What it holds itself is not above it. */
-export function seatOptions(part: Part, plan: Plan, stepId: string): SeatOption[] {
-  const steps = allSteps(part)
-  const above = steps.slice(
-    0,
-    steps.findIndex((step) => step.id === stepId),
-  )
-  const faces = above.flatMap((step) =>
-    [...(plan.geometry.get(step.id)?.faces ?? [])].reverse().map((face): SeatOption => {
-      const seat: Seat = { kind: 'face', step: step.id, face: face.name }
-      return { key: seatKey(seat), seat, label: seatWords(part, seat) }
-    }),
-  )
-  return [bedOption, ...faces.reverse()]
-}
-
-const bedOption: SeatOption = { key: 'bed', seat: { kind: 'bed' }, label: 'the bed' }
-
-export function sidesOf(plan: Plan, stepId: string): SideNames {
-  return plan.geometry.get(stepId)?.seating.sides ?? levelSides
 }

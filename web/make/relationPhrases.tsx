@@ -4,7 +4,7 @@ import type { SideNames } from '@makrel/core/place'
 import type { Problem } from '@makrel/core/problems'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
-import type { SeatOption } from './PlacePhrase.tsx'
+import type { SeatOption } from './seats.ts'
 import { ValueField } from './ValueField.tsx'
 import { hasAbove, stepsAbove, titleOf, withChosen } from './words.ts'
 

@@ -260,7 +260,7 @@ export class Builder {
       if (options.signal?.aborted) throw new BuildAborted()
       const solids: { step: string; entry: Entry }[] = []
       for (const operand of run.operands) {
-        const entry = made.get(operand) ?? (await this.operand(operand, options, problems))
+        const entry = made.get(operand) ?? (await this.operand(operand, options, problems, state))
         if (entry) solids.push({ step: operand.step.id, entry })
       }
       if (solids.length > 0) state = this.applied(state, run, solids, problems)
@@ -292,12 +292,18 @@ export class Builder {
   }
 
   /** All copies of a step in their places. */
-  private async operand(operand: Operand, options: BuildOptions, problems: Problem[]): Promise<Entry | undefined> {
+  private async operand(
+    operand: Operand,
+    options: BuildOptions,
+    problems: Problem[],
+    state?: Entry,
+  ): Promise<Entry | undefined> {
     const { step, body, copies } = operand
     try {
       if (body.kind === 'shape') {
-        const key = `step|${step.id}|${contentOf(operand, options.fineness)}`
-        return this.#cache.get(key, () => this.kernel.scope((scope) => this.shaped(scope, operand, options)))
+        const met = body.shape.meets ? state : undefined
+        const key = `step|${step.id}|${contentOf(operand, options.fineness)}|${met?.id ?? ''}`
+        return this.#cache.get(key, () => this.kernel.scope((scope) => this.shaped(scope, operand, options, met)))
       }
       const content = await this.combined(body.operands, options, problems)
       if (!content) return undefined
@@ -322,15 +328,16 @@ export class Builder {
   }
 
   /** The copies of a shape; those with the same values are made once. */
-  private shaped(scope: Scope, operand: Operand, { fineness }: BuildOptions) {
+  private shaped(scope: Scope, operand: Operand, { fineness }: BuildOptions, met: Entry | undefined) {
     const { step, body, cuts, through, overlap, copies } = operand
     if (body.kind !== 'shape') throw new Error(`${step.id} is no shape`)
     const made = new Map<string, { readonly solid: Solid; readonly id: number }>()
     const placed = copies.map(({ frame, values, up }) => {
-      const key = JSON.stringify([values, body.shape.knowsUp ? up : 0])
+      const key = JSON.stringify([values, body.shape.knowsUp ? up : 0, met ? frame : 0])
       let known = made.get(key)
       if (!known) {
-        const plain = body.shape.solid(values as never, { scope, fineness, cuts, through, overlap, up })
+        const material = met && scope.placed(met.solid, inverse(frame))
+        const plain = body.shape.solid(values as never, { scope, fineness, cuts, through, overlap, up, material })
         known = scope.original(carriedPast(scope, plain, operand.flush))
         made.set(key, known)
         this.#owners.set(known.id, { kind: 'step', id: step.id, values })

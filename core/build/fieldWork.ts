@@ -8,12 +8,17 @@ import {
   type Fields,
   type FieldValue,
   type NumberField,
+  type Section,
+  type SectionsField,
+  sectionTexts,
   type TextField,
 } from '../fields/index.ts'
 import { evaluate, filledTemplate, holds, type Names, type ValueKind } from '../measures/index.ts'
 import type { OffsetValue, PlaceValues } from '../place/index.ts'
+import type { Drawn } from '../plane/index.ts'
 import { type Problem, ProblemError, problem } from '../problems/index.ts'
 import { mostCopies, type RepeatDefinition, repeatOf } from '../repeats/index.ts'
+import type { ResolvedOutline } from './outlines.ts'
 
 type Path = readonly string[]
 
@@ -26,9 +31,12 @@ export interface ResolvedRepeat {
 export class FieldWork {
   readonly problems: Problem[] = []
   private readonly names: Names
+  private readonly outlines: (id: string) => ResolvedOutline | undefined
 
-  constructor(names: Names) {
+  /** `outlines` finds an outline of the part by its id. */
+  constructor(names: Names, outlines: (id: string) => ResolvedOutline | undefined) {
     this.names = names
+    this.outlines = outlines
   }
 
   /** `what` owns the fields: "shape", "joint" or "repeat". */
@@ -70,6 +78,12 @@ export class FieldWork {
         return this.text(definition, text, path)
       case 'corners':
         return this.corners(definition, text, path)
+      case 'outline':
+        return this.outline(text, path)
+      case 'axis':
+        return text
+      case 'sections':
+        return this.sections(definition, text, path)
       default: {
         const value = this.number(text, definition.kind, path)
         return value === undefined ? undefined : this.checked(boundsProblem(definition, value, path), value)
@@ -103,6 +117,42 @@ export class FieldWork {
     const data = { label, count: corners.length, least, most }
     const outside = corners.length < least || corners.length > most
     return this.checked(outside ? problem('corners-count', path, data) : undefined, corners)
+  }
+
+  /** What is wrong with the outline itself is told there; here, that it cannot be used. */
+  private outline(id: string, path: Path): Drawn | undefined {
+    const found = this.outlines(id)
+    const fault = !found
+      ? problem(id === '' ? 'outline-choose' : 'outline-missing', path)
+      : found.drawn
+        ? undefined
+        : problem('outline-broken', path, { name: found.outline.name })
+    return this.checked(fault, found?.drawn)
+  }
+
+  private sections({ label, least, most }: SectionsField, text: string, path: Path): readonly Section[] | undefined {
+    const sections = sectionTexts(text).map(({ outline, height }) => {
+      const drawn = this.outline(outline, path)
+      const at = drawn && this.number(height, 'length', path)
+      return drawn && at !== undefined ? { outline: drawn, height: at } : undefined
+    })
+    if (sections.includes(undefined)) return undefined
+    const data = { label, count: sections.length, least, most }
+    const outside = sections.length < least || sections.length > most
+    return this.checked(outside ? problem('sections-count', path, data) : undefined, sections as Section[])
+  }
+
+  /** A dimension of an outline. */
+  dimension(
+    field: { readonly label: string; readonly kind: ValueKind; readonly above: number | undefined },
+    text: string,
+    path: Path,
+  ): number | undefined {
+    const value = this.number(text, field.kind, path)
+    const { label, above } = field
+    return value === undefined
+      ? undefined
+      : this.checked(boundsProblem(above === undefined ? { label } : { label, above }, value, path), value)
   }
 
   private number(text: string, kind: ValueKind, path: Path): number | undefined {
@@ -167,8 +217,10 @@ interface Fault {
   readonly detail: string
 }
 
+type Bounded = Pick<NumberField, 'label' | 'above' | 'least' | 'most'>
+
 /** Whether a value lies within its field's limits. */
-function boundsProblem({ label, above, least, most }: NumberField, value: number, path: Path): Problem | undefined {
+function boundsProblem({ label, above, least, most }: Bounded, value: number, path: Path): Problem | undefined {
   const told = { label, value: Math.round(value * 1e6) / 1e6 }
   if (above !== undefined && value <= above) return problem('not-above', path, { ...told, bound: above })
   if (least !== undefined && value < least) return problem('too-small', path, { ...told, bound: least })

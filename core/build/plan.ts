@@ -235,7 +235,7 @@ class Planning {
     if (!own || !values || !place || !repeats || !seating || !this.toldWell(step)) return undefined
     const { body } = own
     const faces = body.kind === 'shape' ? body.shape.faces(own.values as never) : []
-    const lies = this.lying(step, body, faces)
+    const lies = this.lying(step, body, own.values, faces)
     const standingAs = (each: AnyValues, at: PlaceValues) =>
       composed(
         this.pivot(step.place, at, seating),
@@ -373,7 +373,7 @@ class Planning {
     }
     const target = this.seating({ kind: 'face', step: until.step, face: until.face }, path)
     if (!target) return undefined
-    const depth = depthUpTo(from, target, less)
+    const depth = depthUpTo(upTo.rises ? { ...from, n: scaled(from.n, -1) } : from, target, less)
     if (depth === undefined || depth <= 0) {
       this.problems.push(problem(depth === undefined ? 'until-beside' : 'until-behind', path))
       return undefined
@@ -386,9 +386,9 @@ class Planning {
     return undefined
   }
 
-  private lying(step: Step, body: Body, faces: readonly NamedFace[]): Lying {
+  private lying(step: Step, body: Body, values: AnyValues, faces: readonly NamedFace[]): Lying {
     if (body.kind === 'bundle') return 'bundled'
-    if (body.shape.seat === 'enters') return 'by-origin'
+    if (body.shape.seat === 'enters' || body.shape.straddles?.(values as never)) return 'by-origin'
     const { base } = step.place
     const face = base === '' ? undefined : faces.find(({ name }) => name === base)
     if (base !== '' && !face)

@@ -3,8 +3,10 @@ import { type GivenValue, unfitName, type Value } from '../measures/index.ts'
 import { composed, type Vec3 } from '../place/index.ts'
 import { type Problem, problem } from '../problems/index.ts'
 import { type ReadPlace, type ReadResult, type ReadSolid, readoutOf } from '../readouts/index.ts'
+import type { TakenPoints } from './outlines.ts'
 import { type Plan, planPart } from './plan.ts'
 import { fieldKindOf, type ResolvedPart, resolvePart } from './resolve.ts'
+import { takenAlike, takenPoints } from './taken.ts'
 
 /** A read-out with what it came to. */
 export interface ReadRow {
@@ -17,6 +19,9 @@ export interface ReadRow {
   readonly between?: readonly [Vec3, Vec3] | undefined
   readonly problem: Problem | undefined
 }
+
+/** Passes after which a drawing that moves what it is taken from is left as it is. */
+const mostRounds = 40
 
 /** A part worked out by arithmetic alone: all that the page needs with a keystroke. */
 export interface WorkedPart {
@@ -36,17 +41,20 @@ export type SolidReadings = Readonly<Record<string, ReadResult>>
 export function workOut(part: Part, solids: SolidReadings = {}): WorkedPart {
   let known = new Map(part.readouts.map(({ name }): [string, GivenValue] => [name, { unknown: 'not yet' }]))
   const used = part.readouts.length > 0 && usesAny(part)
-  for (;;) {
-    const resolved = resolvePart(part, known)
+  let taken: TakenPoints = new Map()
+  for (let round = 1; ; round++) {
+    const resolved = resolvePart(part, known, taken)
     const plan = planPart(resolved)
     const rows = part.readouts.map((readout) => readRow(readout, plan, solids))
     const next = new Map(rows.map(({ readout, value }) => [readout.name, given(readout, value)]))
-    const settled = !used || count(next) === count(known)
-    if (settled) {
+    const stands = takenPoints(part, plan)
+    const settled = (!used || count(next) === count(known)) && takenAlike(stands, taken)
+    if (settled || round === mostRounds) {
       const problems = [...resolved.problems, ...plan.problems, ...rows.flatMap((row) => row.problem ?? [])]
       return { resolved, plan, readouts: rows, problems: [...problems, ...nameProblems(part)] }
     }
     known = next
+    taken = stands
   }
 }
 

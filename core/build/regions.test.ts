@@ -1,9 +1,11 @@
 import { beforeAll, describe, expect, it } from 'vitest'
 import type { Part, Step } from '../document/index.ts'
+import { isNumberField } from '../fields/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import { meshFigures } from '../mesh/index.ts'
 import { shapes } from '../shapes/index.ts'
 import { built, onFace, partOf, repeat, seeded, step, testKernel } from '../testing/index.ts'
+import { sampleOf } from '../testing/outlines.ts'
 import { Builder, drawingOf } from './index.ts'
 import { planPart } from './plan.ts'
 import { carvingsOf } from './regions.ts'
@@ -157,7 +159,11 @@ describe('every shape that is a prism', () => {
     const values = Object.fromEntries(
       Object.entries(shape.fields).map(([name, field]) => [
         name,
-        field.kind === 'choice' || field.kind === 'text' ? field.default : Number(field.default),
+        field.kind === 'outline'
+          ? sampleOf(shape.kind, name)
+          : isNumberField(field)
+            ? Number(field.default)
+            : field.default,
       ]),
     )
     for (const cuts of [false, true]) {

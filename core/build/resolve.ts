@@ -12,12 +12,14 @@ import type { AnyValues, Fields } from '../fields/index.ts'
 import { type Printer, printerFor, printers } from '../fits/index.ts'
 import { type JointDefinition, jointOf } from '../joints/index.ts'
 import { computeMeasures, type GivenValue, type MeasureTable, type Names } from '../measures/index.ts'
+import { constraintOf, curveOf, derivedOf } from '../outline/index.ts'
 import type { PlaceValues } from '../place/index.ts'
 import { type Problem, problem } from '../problems/index.ts'
 import { repeatOf } from '../repeats/index.ts'
 import { type ShapeDefinition, shapeOf } from '../shapes/index.ts'
 import { copyNumbers, withCopyNumbers } from './copyNames.ts'
 import { FieldWork, type ResolvedRepeat } from './fieldWork.ts'
+import { Outlines, type ResolvedOutline, type TakenPoints } from './outlines.ts'
 import { scaleFields } from './scaling.ts'
 
 /** A part with all its expressions computed. What could not be computed is a problem on its owner. */
@@ -25,6 +27,7 @@ export interface ResolvedPart {
   readonly part: Part
   readonly printer: Printer
   readonly measures: MeasureTable
+  readonly outlines: Outlines
   readonly steps: ReadonlyMap<string, ResolvedStep>
   readonly joints: ReadonlyMap<string, ResolvedJoint>
   readonly problems: readonly Problem[]
@@ -46,6 +49,8 @@ export interface ResolvedStep {
   readonly copies: readonly CopyValues[] | undefined
   /** of a bundle whose content reads the number of its copy: what it holds, resolved for each copy */
   readonly contents?: readonly ReadonlyMap<string, ResolvedStep>[]
+  /** the outlines that its fields name */
+  readonly used: ReadonlyMap<string, ResolvedOutline | undefined>
   readonly problems: readonly Problem[]
 }
 
@@ -71,14 +76,26 @@ export const fieldKindOf: FieldKindOf = (owner, field) => {
         : shapeOf(owner.shape)
       : 'joint' in owner
         ? jointOf(owner.joint)
-        : repeatOf(owner.repeat)
+        : 'repeat' in owner
+          ? repeatOf(owner.repeat)
+          : outlineFieldsOf(owner)
   return definition && Object.hasOwn(definition.fields, field) ? definition.fields[field]!.kind : undefined
+}
+
+function outlineFieldsOf(
+  owner: { readonly curve: string } | { readonly constraint: string } | { readonly derived: string },
+): { readonly fields: Fields } | undefined {
+  if ('derived' in owner) return derivedOf(owner.derived)
+  if ('curve' in owner) return { fields: curveOf(owner.curve)?.fields ?? {} }
+  const kind = constraintOf(owner.constraint)?.value
+  return kind && { fields: { value: { kind, label: 'Value', default: '', meaning: '' } } }
 }
 
 /** What follows from a part's measures alone, and what its steps come to with them. */
 interface Computed extends Pick<Part, 'variants' | 'variant' | 'unit' | 'printer'> {
   readonly measures: MeasureTable
   readonly steps: WeakMap<Step, ResolvedStep>
+  outlines: Outlines | undefined
   /** of what lies in a repeated bundle and does not read the number of its copy */
   readonly independent: WeakMap<Step, ResolvedStep>
 }
@@ -93,16 +110,32 @@ function computedFor(part: Part, read: ReadonlyMap<string, GivenValue>): Compute
     known?.variants === variants && known.variant === variant && known.unit === unit && known.printer === printer
   if (known && same && read.size === 0) return known
   const measures = computeMeasures(measuresInForce(part), unit, printerFor(printer).fits, read)
-  const fresh = { variants, variant, unit, printer, measures, steps: new WeakMap(), independent: new WeakMap() }
+  const fresh: Computed = {
+    variants,
+    variant,
+    unit,
+    printer,
+    measures,
+    steps: new WeakMap(),
+    outlines: undefined,
+    independent: new WeakMap(),
+  }
   if (read.size === 0) computed.set(part.measures, fresh)
   return fresh
 }
 
-/** `read` is what was read off the part, by name. */
-export function resolvePart(part: Part, read: ReadonlyMap<string, GivenValue> = new Map()): ResolvedPart {
+const noneTaken: TakenPoints = new Map()
+
+/** `read` is what was read off the part, by name; `taken` where points of outlines are that belong to faces. */
+export function resolvePart(
+  part: Part,
+  read: ReadonlyMap<string, GivenValue> = new Map(),
+  taken: TakenPoints = noneTaken,
+): ResolvedPart {
   const printer = printerFor(part.printer)
   const known = computedFor(part, read)
   const { measures } = known
+  known.outlines = new Outlines(part, measures.names, taken, known.outlines)
   const problems: Problem[] = measures.rows.flatMap((row) => (row.problem ? [row.problem] : []))
   if (!printers.some((known) => known.id === part.printer))
     problems.push(
@@ -111,8 +144,9 @@ export function resolvePart(part: Part, read: ReadonlyMap<string, GivenValue> = 
   const steps = new Map<string, ResolvedStep>()
   for (const piece of part.pieces) resolveSteps(piece.steps, known, undefined, steps)
   const joints = new Map(part.joints.map((joint) => [joint.id, resolveJoint(joint, part, measures.names)]))
+  for (const outline of known.outlines.all()) problems.push(...outline.allProblems)
   for (const resolved of [...steps.values(), ...joints.values()]) problems.push(...resolved.problems)
-  return { part, printer, measures, steps, joints, problems }
+  return { part, printer, measures, outlines: known.outlines, steps, joints, problems }
 }
 
 /** The names of a copy of a bundle, for what it holds. */
@@ -136,10 +170,10 @@ function resolveSteps(
   for (const step of list) {
     const kept = outer ? known.independent : known.steps
     let resolved = kept.get(step)
-    if (!resolved) {
+    if (!resolved || !stillDrawn(resolved, known)) {
       const before = outer?.used
       if (outer) outer.used = false
-      resolved = resolveStep(step, names, outer?.names)
+      resolved = resolveStep(step, names, known.outlines!, outer?.names)
       if (!outer?.used) kept.set(step, resolved)
       if (outer && before) outer.used = true
     }
@@ -153,6 +187,11 @@ function resolveSteps(
     if (step.repeats.length === 0 || !resolved.values || !resolved.place) resolveSteps(step.steps, known, outer, into)
     else into.set(step.id, { ...resolved, ...varied(step, step.steps, count, resolved, known, into) })
   }
+}
+
+/** Whether the outlines that a step was resolved with are what they were. */
+function stillDrawn({ used }: ResolvedStep, { outlines }: Computed): boolean {
+  return [...used].every(([id, resolved]) => outlines!.get(id) === resolved)
 }
 
 /** What a repeated bundle holds, for its first copy `into` the map and, where it differs, for each copy. */
@@ -199,11 +238,17 @@ function varied(
 }
 
 /** `outer`: the names of the copy of the bundle that it lies in, which it reads where it has no copies of its own. */
-function resolveStep(step: Step, names: Names, outer: Names = names): ResolvedStep {
+function resolveStep(step: Step, names: Names, outlines: Outlines, outer: Names = names): ResolvedStep {
   const path = ['steps', step.id]
   const shape = shapeOf(step.shape)
   const ofSteps = step.shape === bundleKind || step.shape === sameKind
-  const counting = new FieldWork(outer)
+  const used = new Map<string, ResolvedOutline | undefined>()
+  const outlineOf = (id: string) => {
+    const found = outlines.get(id)
+    used.set(id, found)
+    return found
+  }
+  const counting = new FieldWork(outer, outlineOf)
   if (!shape && !ofSteps)
     counting.problems.push(problem('shape-unknown', path, { kind: step.shape }, { rank: 'warning' }))
   const repeats = counting.repeats(step.repeats, path)
@@ -218,7 +263,7 @@ function resolveStep(step: Step, names: Names, outer: Names = names): ResolvedSt
           varies = true
         })
       : outer
-    const work = new FieldWork(numbered)
+    const work = new FieldWork(numbered, outlineOf)
     const { of: _, ...scaling } = step.fields
     const values = shape
       ? work.fields('shape', shape, step.fields, path)
@@ -229,7 +274,7 @@ function resolveStep(step: Step, names: Names, outer: Names = names): ResolvedSt
   }
   const first = resolvedCopy(0)
   const problems = [...counting.problems, ...first.problems]
-  const plain = { step, shape, values: first.values, place: first.place, names: first.names, repeats, present }
+  const plain = { step, shape, values: first.values, place: first.place, names: first.names, repeats, present, used }
   if (!varies || !first.values || !first.place) return { ...plain, copies: undefined, problems }
   const copies: CopyValues[] = []
   for (let i = 0; i < counts.reduce((a, b) => a * b, 1); i++) {
@@ -246,7 +291,7 @@ function resolveStep(step: Step, names: Names, outer: Names = names): ResolvedSt
 
 function resolveJoint(joint: Joint, part: Part, names: Names): ResolvedJoint {
   const path = ['joints', joint.id]
-  const work = new FieldWork(names)
+  const work = new FieldWork(names, () => undefined)
   const definition = jointOf(joint.kind)
   if (!definition) work.problems.push(problem('joint-unknown', path, { kind: joint.kind }, { rank: 'warning' }))
   const [a, b] = joint.pieces

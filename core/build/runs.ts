@@ -47,8 +47,13 @@ function isHot({ step, body }: Operand, hot: ReadonlySet<string>): boolean {
 
 function mayChangePlaces(a: Operand, b: Operand): boolean {
   const [one, two] = [a.step.effect, b.step.effect]
-  if (one === 'keep' || two === 'keep') return false
+  if (one === 'keep' || two === 'keep' || meetsOthers(a) || meetsOthers(b)) return false
   return one === two || !meet(a.box, b.box, nearness)
+}
+
+/** Whether it goes on to what stands before it; then it keeps its place in the order. */
+export function meetsOthers({ body }: Operand): boolean {
+  return body.kind === 'shape' ? body.shape.meets === true : body.operands.some(meetsOthers)
 }
 
 /**

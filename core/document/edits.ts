@@ -18,6 +18,7 @@ import {
   type FieldTexts,
   type Joint,
   type Offset,
+  type Outline,
   type Part,
   type Piece,
   type Place,
@@ -53,6 +54,9 @@ export type Edit =
       readonly measure: string
       readonly expression: string | undefined
     }
+  | { readonly type: 'add-outline'; readonly outline: Outline }
+  | { readonly type: 'set-outline'; readonly id: string; readonly change: Partial<Omit<Outline, 'id'>> }
+  | { readonly type: 'remove-outline'; readonly id: string }
   | { readonly type: 'add-piece'; readonly piece: Piece }
   | { readonly type: 'set-piece'; readonly id: string; readonly change: Partial<Omit<Piece, 'id' | 'steps'>> }
   | { readonly type: 'remove-piece'; readonly id: string; readonly held: HeldPlaces }
@@ -157,6 +161,16 @@ export function applyEdit(part: Part, edit: Edit, kindOf: FieldKindOf): Part {
         })),
       )
     }
+    case 'add-outline':
+      return { ...part, outlines: [...part.outlines, edit.outline] }
+    case 'set-outline':
+      return withList(
+        part,
+        'outlines',
+        changed(part.outlines, edit.id, (outline) => ({ ...outline, ...edit.change })),
+      )
+    case 'remove-outline':
+      return { ...part, outlines: part.outlines.filter((outline) => outline.id !== edit.id) }
     case 'add-piece':
       return { ...part, pieces: [...part.pieces, edit.piece] }
     case 'set-piece':
@@ -252,7 +266,7 @@ function changed<T extends { readonly id: string }>(
 }
 
 /** `part` with another list under `key`; the same part where the list is the same. */
-function withList<K extends 'measures' | 'variants' | 'pieces' | 'joints' | 'readouts'>(
+function withList<K extends 'outlines' | 'measures' | 'variants' | 'pieces' | 'joints' | 'readouts'>(
   part: Part,
   key: K,
   items: Part[K],

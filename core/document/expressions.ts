@@ -1,11 +1,17 @@
-import { cornerTexts, type FieldKind, mapCorners } from '../fields/index.ts'
+import { cornerTexts, type FieldKind, mapCorners, mapSections } from '../fields/index.ts'
 import { type Measure, type MeasureKind, mapTemplate, type WordKind } from '../measures/index.ts'
 import { mapSteps } from './tree.ts'
 import type { FieldTexts, Part, Place } from './types.ts'
 
 /** The kind of value that a field holds, or undefined where the owner or the field is not known. */
 export type FieldKindOf = (
-  owner: { readonly shape: string } | { readonly joint: string } | { readonly repeat: string },
+  owner:
+    | { readonly shape: string }
+    | { readonly joint: string }
+    | { readonly repeat: string }
+    | { readonly curve: string }
+    | { readonly constraint: string }
+    | { readonly derived: string },
   field: string,
 ) => FieldKind | undefined
 
@@ -33,9 +39,13 @@ export function mapExpressions(
         switch (kind) {
           case undefined:
           case 'choice':
+          case 'outline':
+          case 'axis':
             return [field, text]
           case 'text':
             return [field, mapTemplate(text, (inner) => change(inner, 'any', id))]
+          case 'sections':
+            return [field, mapSections(text, (inner) => change(inner, 'length', id))]
           case 'corners':
             // Kept as typed where nothing changes.
             return cornerTexts(text).every((corner) => corner.every(({ text: t }) => change(t, 'length', id) === t))
@@ -75,6 +85,22 @@ export function mapExpressions(
           return [id, measured(text, kind, id)]
         }),
       ),
+    })),
+    outlines: part.outlines.map((outline) => ({
+      ...outline,
+      curves: outline.curves.map((curve) =>
+        curve.fields ? { ...curve, fields: fieldsOf({ curve: curve.kind }, outline.id, curve.fields) } : curve,
+      ),
+      constraints: outline.constraints.map((constraint) => {
+        const kind = constraint.value === undefined ? undefined : kindOf({ constraint: constraint.kind }, 'value')
+        return kind === 'length' || kind === 'angle'
+          ? { ...constraint, value: change(constraint.value!, kind, outline.id) }
+          : constraint
+      }),
+      derived: outline.derived.map((each) => ({
+        ...each,
+        fields: fieldsOf({ derived: each.kind }, outline.id, each.fields),
+      })),
     })),
     pieces: part.pieces.map((piece) => ({
       ...piece,

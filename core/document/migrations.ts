@@ -3,7 +3,7 @@
  * A migration is a pure function of plain JSON, so that it does not change when the types do; what it does not understand
  * it leaves for the schema to refuse.
  */
-export const migrations: readonly ((document: unknown) => unknown)[] = [toVersion2, toVersion3]
+export const migrations: readonly ((document: unknown) => unknown)[] = [toVersion2, toVersion3, toVersion4]
 
 type Json = Record<string, unknown>
 const isObject = (value: unknown): value is Json => typeof value === 'object' && value !== null && !Array.isArray(value)
@@ -39,4 +39,9 @@ function toVersion2(document: unknown): unknown {
 /** Read-outs came; places may refer to other steps, and measures may hold choices, words and readings. */
 function toVersion3(document: unknown): unknown {
   return isObject(document) ? { ...document, version: 3, readouts: [] } : document
+}
+
+/** Outlines came. */
+function toVersion4(document: unknown): unknown {
+  return isObject(document) ? { ...document, version: 4, outlines: [] } : document
 }

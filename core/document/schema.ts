@@ -14,6 +14,14 @@ export const documentLimits = {
   joints: 40,
   readouts: 200,
   choices: 60,
+  outlines: 100,
+  outlinePoints: 6000,
+  outlineCurves: 3000,
+  outlineConstraints: 3000,
+  derived: 200,
+  curvePoints: 201,
+  /** characters of a picture, as text */
+  picture: 900_000,
   readings: 100,
   repeats: 3,
   omitted: 2000,
@@ -136,7 +144,85 @@ const readout = Joi.object({
   note: Joi.string().allow('').max(documentLimits.note).required(),
 })
 
-/** The structure of a part file, version 3. What a step's fields mean is checked when the step is built. */
+const pair = Joi.array().items(Joi.number().min(-1e6).max(1e6)).length(2)
+const side = Joi.valid(-1, 0, 1)
+
+const outline = Joi.object({
+  id: id.required(),
+  name: name.required(),
+  on: seat.required(),
+  points: Joi.array()
+    .items(
+      Joi.object({
+        id: id.required(),
+        at: pair.required(),
+        sharp: Joi.boolean(),
+        taken: Joi.object({
+          step: id.required(),
+          face: name.required(),
+          u: side.required(),
+          v: side.required(),
+        }),
+      }),
+    )
+    .max(documentLimits.outlinePoints)
+    .unique('id')
+    .required(),
+  curves: Joi.array()
+    .items(
+      Joi.object({
+        id: id.required(),
+        kind: id.required(),
+        points: Joi.array().items(id).max(documentLimits.curvePoints).required(),
+        helper: Joi.boolean().required(),
+        size: Joi.number().min(0).max(1e6),
+        fields,
+      }),
+    )
+    .max(documentLimits.outlineCurves)
+    .unique('id')
+    .required(),
+  constraints: Joi.array()
+    .items(
+      Joi.object({
+        id: id.required(),
+        kind: id.required(),
+        of: Joi.array().items(id).max(3).required(),
+        value: expression,
+        driven: Joi.boolean(),
+        label: pair,
+      }),
+    )
+    .max(documentLimits.outlineConstraints)
+    .unique('id')
+    .required(),
+  derived: Joi.array()
+    .items(
+      Joi.object({
+        id: id.required(),
+        kind: id.required(),
+        of: Joi.array().items(name).max(documentLimits.outlineCurves).required(),
+        fields: fields.required(),
+      }),
+    )
+    .max(documentLimits.derived)
+    .unique('id')
+    .required(),
+  toggled: Joi.array().items(fieldText).max(1000).required(),
+  picture: Joi.object({
+    data: Joi.string()
+      .pattern(/^data:image\/(png|jpeg);base64,[A-Za-z0-9+/=]+$/)
+      .max(documentLimits.picture)
+      .messages({ 'string.pattern.base': '{#label} must be a PNG or JPEG' })
+      .required(),
+    at: pair.required(),
+    width: Joi.number().greater(0).max(1e5).required(),
+    turn: Joi.number().min(-360).max(360).required(),
+    strength: Joi.number().min(0).max(1).required(),
+  }),
+})
+
+/** The structure of a part file, version 4. What a step's fields mean is checked when the step is built. */
 export const partSchema = Joi.object({
   format: Joi.valid('makrel-part').required(),
   version: Joi.valid(currentVersion).required(),
@@ -159,6 +245,7 @@ export const partSchema = Joi.object({
     .unique('id')
     .required(),
   variant: Joi.string().allow('').max(64).required(),
+  outlines: Joi.array().items(outline).max(documentLimits.outlines).unique('id').required(),
   pieces: Joi.array()
     .items(
       Joi.object({

@@ -15,11 +15,12 @@ export interface Part {
   readonly variants: readonly Variant[]
   /** the variant in force; empty for the measures as they are typed */
   readonly variant: string
+  readonly outlines: readonly Outline[]
   readonly pieces: readonly Piece[]
   readonly joints: readonly Joint[]
   readonly readouts: readonly Readout[]
 }
-export const currentVersion = 3
+export const currentVersion = 4
 
 /** A named set of values: measure -> the expression that it has in this variant, in place of its own. */
 export interface Variant {
@@ -179,4 +180,82 @@ export interface Joint {
   readonly pieces: readonly [string, string]
   readonly fields: FieldTexts
   readonly place: Place
+}
+
+/**
+ * A flat drawing that shapes are made from. Points and sizes are where they were last; constraints and dimensions say
+ * where they belong. It is drawn on the plane of `on`, its origin in the middle of that seat.
+ */
+export interface Outline {
+  readonly id: string
+  readonly name: string
+  readonly on: Seat
+  readonly points: readonly OutlinePoint[]
+  readonly curves: readonly OutlineCurve[]
+  readonly constraints: readonly OutlineConstraint[]
+  /** what follows from the drawn curves: rounded corners, offsets, copies; each works on what the ones before it made */
+  readonly derived: readonly Derived[]
+  /** regions that are taken or left out against what nesting says, by their key */
+  readonly toggled: readonly string[]
+  readonly picture?: OutlinePicture | undefined
+}
+
+export interface OutlinePoint {
+  readonly id: string
+  /** mm */
+  readonly at: readonly [number, number]
+  /** smoothing keeps an edge here */
+  readonly sharp?: boolean | undefined
+  /** taken over from a face, and kept where that is */
+  readonly taken?: TakenPoint | undefined
+}
+/** A corner, the middle of a side, or the middle of a face of a step; of its own axis where `face` is empty. */
+export interface TakenPoint {
+  readonly step: string
+  readonly face: string
+  readonly u: -1 | 0 | 1
+  readonly v: -1 | 0 | 1
+}
+
+/** Its kinds are those of the registry of curves. */
+export interface OutlineCurve {
+  readonly id: string
+  readonly kind: string
+  readonly points: readonly string[]
+  /** it helps to draw and bounds no material */
+  readonly helper: boolean
+  /** a circle's radius, an ellipse's smaller half axis; mm */
+  readonly size?: number | undefined
+  readonly fields?: FieldTexts | undefined
+}
+
+/** Points and curves that the kind names, by id; `origin`, `x-axis` and `y-axis` are always there. */
+export interface OutlineConstraint {
+  readonly id: string
+  readonly kind: string
+  readonly of: readonly string[]
+  /** of a dimension: its expression */
+  readonly value?: string | undefined
+  /** a dimension that only tells what it is */
+  readonly driven?: boolean | undefined
+  /** where its number stands, from the middle of what it measures, mm */
+  readonly label?: readonly [number, number] | undefined
+}
+
+export interface Derived {
+  readonly id: string
+  readonly kind: string
+  readonly of: readonly string[]
+  readonly fields: FieldTexts
+}
+
+/** A photograph or scan under the drawing. Its middle stands at `at`, it is `width` mm wide, turned by `turn` degrees. */
+export interface OutlinePicture {
+  /** data: URL of a PNG or JPEG */
+  readonly data: string
+  readonly at: readonly [number, number]
+  readonly width: number
+  readonly turn: number
+  /** 0 (not to be seen) to 1 */
+  readonly strength: number
 }

@@ -1,4 +1,5 @@
 import type { ValueKind } from '../measures/index.ts'
+import type { Drawn } from '../plane/index.ts'
 
 /** What all kinds of field have in common. */
 interface FieldBase {
@@ -39,14 +40,44 @@ export interface CornersField extends FieldBase {
   readonly most: number
 }
 
+/** An outline of the part, by its id. */
+export interface OutlineField extends FieldBase {
+  readonly kind: 'outline'
+}
+
+/** A straight line of the outline that field `of` names, by its id; its own axes are `x-axis` and `y-axis`. */
+export interface AxisField extends FieldBase {
+  readonly kind: 'axis'
+  readonly of: string
+}
+
+/** Several outlines, each at a height: "id, 0; id, 20", the heights being lengths that may be expressions. */
+export interface SectionsField extends FieldBase {
+  readonly kind: 'sections'
+  readonly least: number
+  readonly most: number
+}
+export interface Section {
+  readonly outline: Drawn
+  /** mm */
+  readonly height: number
+}
+
 /** A value of a shape, repeat or joint that a maker sets. */
-export type FieldDefinition = NumberField | ChoiceField | TextField | CornersField
+export type FieldDefinition =
+  | NumberField
+  | ChoiceField
+  | TextField
+  | CornersField
+  | OutlineField
+  | AxisField
+  | SectionsField
 export type FieldKind = FieldDefinition['kind']
 export type Fields = Readonly<Record<string, FieldDefinition>>
 
 export type Corner = readonly [number, number, number]
-/** A computed value: mm, degrees or a plain number; the stored word of a choice; a text; corners in mm. */
-export type FieldValue = number | string | readonly Corner[]
+/** A computed value: mm, degrees or a plain number; the stored word of a choice; a text; corners in mm; solved outlines. */
+export type FieldValue = number | string | readonly Corner[] | Drawn | readonly Section[]
 export type AnyValues = Readonly<Record<string, FieldValue>>
 
 type ValueOf<D extends FieldDefinition> = D extends { readonly kind: 'choice'; readonly choices: infer C }
@@ -55,7 +86,13 @@ type ValueOf<D extends FieldDefinition> = D extends { readonly kind: 'choice'; r
     ? string
     : D extends CornersField
       ? readonly Corner[]
-      : number
+      : D extends OutlineField
+        ? Drawn
+        : D extends AxisField
+          ? string
+          : D extends SectionsField
+            ? readonly Section[]
+            : number
 export type ValuesOf<F extends Fields> = { readonly [K in keyof F]: ValueOf<F[K]> }
 
 /** Words and fields in the order they are read. */
@@ -72,7 +109,7 @@ export function defaultFields(fields: Fields): Readonly<Record<string, string>> 
 }
 
 export function isNumberField(field: FieldDefinition): field is NumberField {
-  return field.kind !== 'choice' && field.kind !== 'text' && field.kind !== 'corners'
+  return !['choice', 'text', 'corners', 'outline', 'axis', 'sections'].includes(field.kind)
 }
 
 /**
@@ -106,6 +143,25 @@ export function mapCorners(text: string, change: (coordinate: string) => string)
   return cornerTexts(text)
     .map((corner) => corner.map((coordinate) => change(coordinate.text.trim())).join(', '))
     .join('; ')
+}
+
+/** The outline's id and the text of its height, section by section. */
+export function sectionTexts(text: string): { readonly outline: string; readonly height: string }[] {
+  return cornerTexts(text).map(([outline, height]) => ({
+    outline: outline!.text.trim(),
+    height: (height?.text ?? '').trim(),
+  }))
+}
+
+export function sectionsText(sections: readonly { readonly outline: string; readonly height: string }[]): string {
+  return sections.map(({ outline, height }) => `${outline}, ${height}`).join('; ')
+}
+
+/** The text of sections with each height put through `change`. */
+export function mapSections(text: string, change: (height: string) => string): string {
+  const sections = sectionTexts(text)
+  const changed = sections.map(({ outline, height }) => ({ outline, height: change(height) }))
+  return changed.every(({ height }, i) => height === sections[i]!.height) ? text : sectionsText(changed)
 }
 
 /**

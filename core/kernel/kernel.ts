@@ -1,11 +1,9 @@
 import type { CrossSection, Manifold, ManifoldToplevel, Mat4, Vec3 as MutableVec3 } from 'manifold-3d'
 import { meshFigures } from '../mesh/index.ts'
 import { type Box, type Frame, matrixOf, type Vec3, world } from '../place/index.ts'
+import type { Ring } from '../plane/index.ts'
 import { ProblemError } from '../problems/index.ts'
 import type { Library } from './load.ts'
-
-/** A closed flat outline, counter-clockwise; further rings in a list bound holes when they run clockwise. */
-export type Ring = readonly (readonly [number, number])[]
 
 /** A finished mesh with where each triangle came from. */
 export interface SolidMesh {
@@ -211,6 +209,32 @@ export class Scope {
     })
   }
 
+  /** The region that two regions have in common, as rings. */
+  commonRegions(a: readonly Ring[], b: readonly Ring[]): Ring[] {
+    return this.regions([a, b], ([one, two]) => {
+      const common = one!.intersect(two!)
+      try {
+        return common.toPolygons() as Ring[]
+      } finally {
+        common.delete()
+      }
+    })
+  }
+
+  /** A region grown by `by` mm on all sides (negative: shrunk), its outer corners rounded or sharp. */
+  offsetRegions(rings: readonly Ring[], by: number, corners: 'round' | 'sharp', segments: number): Ring[] {
+    finite({ by })
+    positive({ segments })
+    return this.regions([rings], ([region]) => {
+      const grown = region!.offset(by, corners === 'round' ? 'Round' : 'Miter', 8, segments)
+      try {
+        return grown.toPolygons() as Ring[]
+      } finally {
+        grown.delete()
+      }
+    })
+  }
+
   /** The area that two regions have in common, mm². */
   commonArea(a: readonly Ring[], b: readonly Ring[]): number {
     return this.regions([a, b], ([one, two]) => {
@@ -261,9 +285,69 @@ export class Scope {
 
   /** Turned about the z axis: `ring` lies in the half-plane x ≥ 0, its y becomes z. */
   revolve(ring: Ring, segments: number): Solid {
-    positive({ segments })
-    for (const point of ring) finite({ x: point[0], y: point[1] })
-    return this.own(this.module.Manifold.revolve([ring.map((point) => [...point] as [number, number])], segments))
+    return this.revolved([ring], segments, 360)
+  }
+
+  /** Rings, holes clockwise, turned about the z axis by `degrees`; `segments` are those of a whole turn. */
+  revolved(rings: readonly Ring[], segments: number, degrees: number): Solid {
+    positive({ segments, degrees })
+    for (const point of rings.flat()) finite({ x: point[0], y: point[1] })
+    const polygons = rings.map((ring) => ring.map((point) => [...point] as [number, number]))
+    return this.own(this.module.Manifold.revolve(polygons, segments, Math.min(360, degrees)))
+  }
+
+  /** The triangles of a region, as places in the list of all points of its rings; counter-clockwise. */
+  triangulated(rings: readonly Ring[]): (readonly [number, number, number])[] {
+    for (const point of rings.flat()) finite({ x: point[0], y: point[1] })
+    return this.module.triangulate(rings.map((ring) => ring.map((point) => [...point] as [number, number])))
+  }
+
+  /**
+   * A closed surface of triangles, seen counter-clockwise from outside. Points that fall together are one, triangles
+   * without area are left out. The library takes meshes in single precision; the points get their own numbers back after.
+   */
+  surface(points: readonly Vec3[], triangles: readonly (readonly [number, number, number])[]): Solid {
+    for (const p of points) finite({ x: p[0], y: p[1], z: p[2] })
+    const places = new Map<string, number>()
+    const exact = new Map<string, Vec3>()
+    const kept: number[] = []
+    const place = points.map((p) => {
+      const key = p.map(Math.fround).join(',')
+      const known = places.get(key)
+      if (known !== undefined) return known
+      const next = kept.length / 3
+      places.set(key, next)
+      exact.set(key, p)
+      kept.push(...p)
+      return next
+    })
+    const corners = triangles.flatMap(([a, b, c]) => {
+      const [i, k, m] = [place[a]!, place[b]!, place[c]!]
+      return i === k || k === m || m === i ? [] : [i, k, m]
+    })
+    const { Manifold, Mesh } = this.module
+    const mesh = new Mesh({
+      numProp: 3,
+      vertProperties: Float32Array.from(kept),
+      triVerts: Uint32Array.from(corners),
+    })
+    let raw: Manifold
+    try {
+      raw = Manifold.ofMesh(mesh)
+    } catch (error) {
+      return failed(error instanceof Error ? error.message : String(error))
+    }
+    const restored = (rough: Manifold) =>
+      rough.warp((p) => {
+        const own = exact.get(p.map(Math.fround).join(','))
+        if (own) [p[0], p[1], p[2]] = own
+      })
+    return this.own(raw, restored)
+  }
+
+  /** The bodies that a solid falls into. */
+  parts(solid: Solid): Solid[] {
+    return solid.raw.decompose().map((raw) => this.taken(raw))
   }
 
   /** The convex hull of at least four points not in one plane. */

@@ -1,5 +1,5 @@
+import type { Ring } from '../plane/index.ts'
 import { ProblemError } from '../problems/index.ts'
-import type { Ring } from './kernel.ts'
 
 /** Beyond this a circle is refused rather than built: no slicer is helped by it. */
 export const mostSegments = 4096

@@ -40,6 +40,25 @@ export const problemTexts = {
   'corner-unlike':
     'Corner {number} has {count} distances; give three, separated by commas, and end each corner with a semicolon.',
   'corners-count': '{label} are {count}; {least} to {most} are needed.',
+  'sections-count': '{label} are {count}; {least} to {most} are needed.',
+  'outline-choose': 'Choose the outline that this is made from, or draw one.',
+  'outline-missing': 'The outline that this is made from is gone; choose another one.',
+  'outline-broken': 'The outline “{name}” contradicts itself; mend it first.',
+  'outline-conflict': 'These cannot all hold: {which}. Change or remove one of them.',
+  'outline-unfit': 'This constraint cannot be put on what it names; it is kept and holds nothing.',
+  'outline-too-complex':
+    'This drawing has too many crossings for its regions to be found; split it into several outlines.',
+  'drawn-closes-up':
+    'Above {height} mm its sides run into each other: make the taper or the edges smaller, or the height less.',
+  'sweep-overlaps':
+    'The section overlaps itself where the line bends at {at}: make the bend wider or the section smaller.',
+  'loft-overlaps': 'The sides cross each other at {height} mm; guide it round less, or draw the sections more alike.',
+  'rib-meets-nothing':
+    'From its line on this meets nothing that it could stand on; turn it towards the rest of the piece.',
+  'constraint-unknown':
+    'This constraint is of kind “{kind}”, which this version does not know; it is kept and holds nothing.',
+  'derived-unknown': 'This is of kind “{kind}”, which this version does not know; it is kept and left out.',
+  'derived-failed': 'This cannot be drawn: {detail}.',
   'repeat-unknown':
     'This repeat is of kind “{kind}”, which this version does not know; it is kept and makes no copies.',
   'shape-unknown': 'This step has a shape of kind “{kind}”, which this version does not know; it is kept and left out.',

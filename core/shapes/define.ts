@@ -45,6 +45,8 @@ export interface ShapeContext {
   readonly up: Vec3
   /** how far a cut that begins at a face reaches out of it, mm, so that no skin stays */
   readonly overlap: number
+  /** what stands already, in the shape's own frame, for shapes that go on to what they meet; undefined where nothing does */
+  readonly material?: Solid | undefined
 }
 
 export interface Prism {
@@ -66,12 +68,21 @@ export interface ShapeDefinition<F extends Fields = Fields> {
   readonly effect: Effect
   /** its solid depends on which way is up, whatever it stands on */
   readonly knowsUp?: boolean
+  /** it goes on to what stands before it, and is built after that */
+  readonly meets?: boolean
   /** what it is measured by and stood on; it adds and takes nothing */
   readonly datum?: boolean
   /** for what can go up to a face: whether these values ask for it, and the values that go as deep as was found, mm */
-  readonly upTo?: { wanted(values: ValuesOf<F>): boolean; to(values: ValuesOf<F>, depth: number): ValuesOf<F> }
+  readonly upTo?: {
+    wanted(values: ValuesOf<F>): boolean
+    to(values: ValuesOf<F>, depth: number): ValuesOf<F>
+    /** it goes up from where it stands, not down */
+    readonly rises?: boolean
+  }
   /** holes begin at the face and go in; solids stand on it */
   readonly seat: 'stands' | 'enters'
+  /** whether its own origin stays on the seat, whatever reaches below; a hole's always does */
+  straddles?(values: ValuesOf<F>): boolean
   readonly fields: F
   /** fields that numbers typed behind its name fill, in order; `with` sets others along with one */
   readonly quick: readonly ((keyof F & string) | { readonly field: keyof F & string; readonly with: FieldTexts })[]
@@ -95,7 +106,7 @@ export interface ShapeDefinition<F extends Fields = Fields> {
   solid(values: ValuesOf<F>, context: ShapeContext): Solid
 }
 
-export const shelves = ['solids', 'holes', 'labels', 'datums'] as const
+export const shelves = ['solids', 'holes', 'outlines', 'labels', 'datums'] as const
 export type Shelf = (typeof shelves)[number]
 
 /** Keeps the fields' types while a definition is written; the registry holds them without. */

@@ -3,6 +3,14 @@ import { ball } from './ball.ts'
 import { bar } from './bar.ts'
 import { datum } from './datum.ts'
 import type { ShapeDefinition } from './define.ts'
+import { cutout } from './drawn/cutout.ts'
+import { emboss } from './drawn/emboss.ts'
+import { extrude } from './drawn/extrude.ts'
+import { helix } from './drawn/helix.ts'
+import { loft } from './drawn/loft.ts'
+import { revolve } from './drawn/revolve.ts'
+import { rib } from './drawn/rib.ts'
+import { sweep } from './drawn/sweep.ts'
 import { halfRound } from './halfRound.ts'
 import { heart } from './heart.ts'
 import { hole } from './hole.ts'
@@ -37,6 +45,14 @@ export const shapes = [
   hole,
   slot,
   teardrop,
+  extrude,
+  cutout,
+  revolve,
+  sweep,
+  helix,
+  loft,
+  rib,
+  emboss,
   text,
   datum,
 ] as const satisfies readonly ShapeDefinition[]

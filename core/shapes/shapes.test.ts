@@ -1,9 +1,10 @@
 import { beforeAll, describe, expect, it } from 'vitest'
 import { type AnyValues, cornerTexts, defaultFields, type FieldValue, isNumberField } from '../fields/index.ts'
-import { circumradius, type Kernel, polygonArea, type Ring, segmentsFor } from '../kernel/index.ts'
+import { circumradius, type Kernel, polygonArea, type Ring, type Scope, segmentsFor } from '../kernel/index.ts'
 import { meshFigures } from '../mesh/index.ts'
-import { dot, type Vec3 } from '../place/index.ts'
+import { dot, type Frame, type Vec3 } from '../place/index.ts'
 import { seeded, testKernel } from '../testing/index.ts'
+import { sampleOf } from '../testing/outlines.ts'
 import { boxReach, flatFaceAt, type ShapeDefinition, shapeOf, shapes } from './index.ts'
 
 const fineness = 0.01
@@ -18,6 +19,7 @@ const defaults = (kind: string): Record<string, FieldValue> =>
     Object.entries(shapeOf(kind)!.fields).map(([name, field]): [string, FieldValue] => {
       if (field.kind === 'corners')
         return [name, cornerTexts(field.default).map((corner) => corner.map(({ text }) => Number(text))) as never]
+      if (field.kind === 'outline' || field.kind === 'sections') return [name, sampleOf(kind, name)]
       return [name, isNumberField(field) ? Number(field.default) : field.default]
     }),
   )
@@ -28,7 +30,15 @@ function measured(kind: string, values: AnyValues = {}, cuts = shapeOf(kind)!.ef
   const shape = shapeOf(kind)!
   const all = { ...defaults(kind), ...values }
   return kernel.scope((scope) => {
-    const solid = shape.solid(all as never, { scope, fineness, cuts, through, overlap: 0.005, up })
+    const solid = shape.solid(all as never, {
+      scope,
+      fineness,
+      cuts,
+      through,
+      overlap: 0.005,
+      up,
+      ...met(shape, scope),
+    })
     return {
       volume: solid.volume(),
       bounds: solid.bounds()!,
@@ -37,6 +47,17 @@ function measured(kind: string, values: AnyValues = {}, cuts = shapeOf(kind)!.ef
       below: scope.slice(solid, -1).area,
     }
   })
+}
+/** Something below it for what goes on to what it meets. */
+function met({ meets }: ShapeDefinition, scope: Scope) {
+  const ground: Ring = [
+    [-30, -20],
+    [30, -20],
+    [30, 0],
+    [-30, 0],
+  ]
+  const under: Frame = { origin: [0, 0, -20], u: [1, 0, 0], v: [0, 1, 0], n: [0, 0, 1] }
+  return meets ? { material: scope.placed(scope.extrude([ground], 40), under) } : {}
 }
 /** Area of the flats that stand for a circle. */
 const inside = (diameter: number) => polygonArea(diameter / 2, segmentsFor(diameter / 2, fineness))
@@ -405,11 +426,15 @@ describe.each(solids.map((shape) => [shape.kind, shape] as const))('every shape:
     }
   })
   it('reaches as far as its solid does, in any direction', () => {
-    if (shape.seat === 'enters') return
+    // A wrapped drawing is placed as it lies flat, and what goes on to what it meets by the line that it begins at.
+    if (shape.seat === 'enters' || kind === 'emboss' || shape.meets) return
     const random = seeded(9)
     kernel.scope((scope) => {
       const { positions } = shape
-        .solid(values as never, { scope, fineness: 0.002, cuts: false, through: 20, overlap: 0.005, up })
+        .solid(values as never, {
+          ...{ scope, fineness: 0.002, cuts: false, through: 20, overlap: 0.005, up },
+          ...met(shape, scope),
+        })
         .mesh()
       for (let k = 0; k < 30; k++) {
         const raw: Vec3 = [random() - 0.5, random() - 0.5, random() - 0.5]

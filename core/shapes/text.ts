@@ -3,6 +3,7 @@ import type { Vec3 } from '../place/index.ts'
 import { type FontName, fonts, type Lettering, lettering } from '../text/index.ts'
 import { defineShape } from './define.ts'
 import { topFace } from './faces.ts'
+import { wrapped } from './wrapped.ts'
 
 interface Values {
   readonly text: string
@@ -181,18 +182,7 @@ export const text = defineShape({
   solid(v, { scope, fineness, cuts, overlap }) {
     const rings = scope.filled(lettered(v, fineness).rings)
     if (v.wrap === 'flat') return scope.extrude(rings, v.depth)
-    // Raised letters begin inside the wall, whose flats lie up to the fineness off its true round; sunk ones go out of it.
-    const [below, above] = cuts ? [0, fineness + overlap] : [2 * fineness, 0]
-    const flat = scope.placed(scope.extrude(rings, v.depth + below + above), {
-      origin: [0, 0, -below],
-      u: [1, 0, 0],
-      v: [0, 1, 0],
-      n: [0, 0, 1],
-    })
-    const r = v.round / 2
-    const [radius, towards] = v.wrap === 'outside' ? [cuts ? r - v.depth : r, 1] : [cuts ? r + v.depth : r, -1]
-    // Letters keep their size on the wall itself: along the chord of sagitta f, s = √(8 r f).
-    return scope.bentAbout(flat, { radius, scale: r, towards: towards as 1 | -1, step: Math.sqrt(8 * r * fineness) })
+    return wrapped(rings, { depth: v.depth, side: v.wrap, diameter: v.round }, { scope, fineness, cuts, overlap })
   },
 })
 

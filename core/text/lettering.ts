@@ -1,4 +1,4 @@
-import type { Ring } from '../kernel/index.ts'
+import type { Ring } from '../plane/index.ts'
 import type { FontData } from './fonts.ts'
 
 export interface LetteringOptions {

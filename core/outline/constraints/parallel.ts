@@ -1,0 +1,11 @@
+import type { ConstraintDefinition } from './define.ts'
+import { askew, held } from './directions.ts'
+
+export const parallel: ConstraintDefinition = {
+  kind: 'parallel',
+  label: 'parallel',
+  meaning: 'Two lines run in one direction.',
+  sign: 'M2 11 L6 1 M6 11 L10 1',
+  takes: [['line', 'line']],
+  equation: (refs) => held(refs, askew),
+}

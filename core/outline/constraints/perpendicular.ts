@@ -1,0 +1,11 @@
+import type { ConstraintDefinition } from './define.ts'
+import { facing, held } from './directions.ts'
+
+export const perpendicular: ConstraintDefinition = {
+  kind: 'perpendicular',
+  label: 'perpendicular',
+  meaning: 'Two lines stand square to each other.',
+  sign: 'M1 11 H11 M6 11 V1 M6 8 H9 V11',
+  takes: [['line', 'line']],
+  equation: (refs) => held(refs, facing),
+}

@@ -1,0 +1,183 @@
+import type { Vec2 } from '../plane/index.ts'
+import { type Part, partsOf, slopes, solved, worst } from './solve.ts'
+import { type Given, type System, systemOf } from './system.ts'
+
+/** What the equations of a solved drawing leave open, and which of them say too much. */
+export interface Freedom {
+  /** free moves that are left: unknowns less independent equations */
+  readonly moves: number
+  /** points that can still move: in one direction (unit), or `any` */
+  readonly points: ReadonlyMap<string, Vec2 | 'any'>
+  /** curves whose size can still change */
+  readonly sizes: ReadonlySet<string>
+  /** constraints that follow from others, with these */
+  readonly redundant: ReadonlyMap<string, readonly string[]>
+}
+
+/** Below this, of what an equation asks nothing is new; rows are of length 1. */
+const dependentBelow = 1e-7
+
+/**
+ * Reads the free moves off the slopes of the equations at x. Each row is reduced by those before it; what is left of it is
+ * a new condition, or nothing: then it follows from the rows that it was reduced by.
+ */
+export function freedomOf(system: System, x: Float64Array): Freedom {
+  let moves = 0
+  const redundant = new Map<string, readonly string[]>()
+  const moving = new Map<number, readonly number[]>()
+  for (const part of partsOf(system)) {
+    const { rank, spare, kernel } = reduced(part, x)
+    moves += part.unknowns.length - rank
+    for (const [id, others] of spare) if (!redundant.has(id)) redundant.set(id, others)
+    part.unknowns.forEach((i, k) => void moving.set(i, kernel[k]!))
+  }
+  const points = new Map<string, Vec2 | 'any'>()
+  for (const [id, p] of system.points) {
+    if (p >= system.unknowns) continue
+    const way = wayOf(moving.get(p)!, moving.get(p + 1)!)
+    if (way) points.set(id, way)
+  }
+  const sizes = new Set(
+    [...system.sizes].filter(([, i]) => moving.get(i)!.some((value) => Math.abs(value) > 1e-6)).map(([id]) => id),
+  )
+  return { moves, points, sizes, redundant }
+}
+
+/** How many random free moves are looked at; two that agree in a point agree by accident with no chance. */
+const samples = 3
+
+/** The direction that all free moves take a point in; `any` where they differ, undefined where none moves it. */
+function wayOf(xs: readonly number[], ys: readonly number[]): Vec2 | 'any' | undefined {
+  let longest = 0
+  let way: Vec2 = [0, 0]
+  xs.forEach((dx, i) => {
+    const long = Math.hypot(dx, ys[i]!)
+    if (long > longest) {
+      longest = long
+      way = [dx / long, ys[i]! / long]
+    }
+  })
+  if (longest < 1e-6) return undefined
+  const across = Math.max(...xs.map((dx, i) => Math.abs(dx * way[1] - ys[i]! * way[0])))
+  return across > 1e-4 * longest ? 'any' : way
+}
+
+interface Row {
+  readonly pivot: number
+  readonly values: Float64Array
+  /** the rows of equations that it was made of, with their shares */
+  readonly made: ReadonlyMap<number, number>
+}
+
+function reduced(part: Part, x: Float64Array) {
+  const { unknowns, equations } = part
+  const n = unknowns.length
+  const local = new Map(unknowns.map((i, k) => [i, k]))
+  const rows: Row[] = []
+  const byPivot: (Row | undefined)[] = new Array(n)
+  const owners: (string | undefined)[] = []
+  const spare = new Map<string, readonly string[]>()
+  const slope: number[] = []
+  for (const held of equations) {
+    slopes(held, x, slope)
+    const wide = held.vars.length
+    for (let e = 0; e < held.equation.count; e++) {
+      const index = owners.push(held.constraint?.id) - 1
+      const values = new Float64Array(n)
+      let size = 0
+      held.vars.forEach((i, k) => {
+        const value = slope[e * wide + k]!
+        values[local.get(i)!] = value
+        size += value * value
+      })
+      const made = new Map([[index, 1]])
+      // A row without slopes says nothing that could be followed.
+      const scale = Math.sqrt(size)
+      if (scale > 1e-12) for (let k = 0; k < n; k++) values[k] = values[k]! / scale
+      const pivot = scale > 1e-12 ? reduce(values, rows, made) : -1
+      if (pivot >= 0) {
+        const row = { pivot, values, made }
+        byPivot[pivot] = row
+        rows.push(row)
+      } else {
+        const id = held.constraint?.id
+        const others = [...made].filter(([i, share]) => i !== index && Math.abs(share) > 1e-6).map(([i]) => owners[i])
+        if (id !== undefined)
+          spare.set(id, [...new Set(others.filter((other) => other !== undefined && other !== id))] as string[])
+      }
+    }
+  }
+  return { rank: rows.length, spare, kernel: randomMoves(n, rows, byPivot) }
+}
+
+/** Takes from a row what rows before it ask already; the place of its largest value, or −1 where nothing is left. */
+function reduce(values: Float64Array, rows: readonly Row[], made: Map<number, number>): number {
+  // In their order: a row has nothing at the pivots of those before it, so what was taken does not come back.
+  for (const row of rows) {
+    const share = values[row.pivot]!
+    if (share === 0) continue
+    const by = share / row.values[row.pivot]!
+    for (let j = 0; j < values.length; j++) if (row.values[j] !== 0) values[j] = values[j]! - by * row.values[j]!
+    values[row.pivot] = 0
+    for (const [i, part] of row.made) made.set(i, (made.get(i) ?? 0) - by * part)
+  }
+  let pivot = -1
+  let most = dependentBelow
+  values.forEach((value, k) => {
+    if (Math.abs(value) > most) {
+      most = Math.abs(value)
+      pivot = k
+    }
+  })
+  return pivot
+}
+
+/** Moves that no row objects to: free unknowns at random, the others after them. Per unknown, its share in each move. */
+function randomMoves(n: number, rows: readonly Row[], byPivot: readonly (Row | undefined)[]): number[][] {
+  const out = Array.from({ length: n }, () => new Array<number>(samples).fill(0))
+  let seed = 12_345
+  const random = () => {
+    seed = (seed * 1_103_515_245 + 12_345) % 2_147_483_648
+    return seed / 1_073_741_824 - 1
+  }
+  for (let s = 0; s < samples; s++) {
+    const move = new Float64Array(n)
+    for (let k = 0; k < n; k++) if (!byPivot[k]) move[k] = random() + 0.01
+    // The last row was reduced by all before it, so it is the one without their pivots.
+    for (const row of [...rows].reverse()) {
+      let sum = 0
+      for (let j = 0; j < n; j++) if (j !== row.pivot) sum += row.values[j]! * move[j]!
+      move[row.pivot] = -sum / row.values[row.pivot]!
+    }
+    for (let k = 0; k < n; k++) out[k]![s] = move[k]!
+  }
+  return out
+}
+
+/**
+ * The constraints that cannot all hold: from those that are missed where the drawing came to rest, each is left out in
+ * turn; what can be left out and still nothing holds has no part in it.
+ */
+export function conflictsOf(system: System, x: Float64Array, given: Given): readonly string[] {
+  const missed = new Set<string>()
+  for (const part of partsOf(system)) {
+    if (worst(part.equations, x) < 1e-8) continue
+    for (const { constraint, equation } of part.equations) {
+      const out = new Float64Array(equation.count)
+      equation.residual(x, out, 0)
+      if (constraint && out.some((value) => Math.abs(value) > 1e-7)) missed.add(constraint.id)
+    }
+  }
+  const { outline } = system
+  const holds = (ids: readonly string[]) => {
+    const left = outline.constraints.filter(({ id }) => ids.includes(id) || !missed.has(id))
+    return solved(systemOf({ ...outline, constraints: left }, given)).solved
+  }
+  let kept = [...missed]
+  // Each try is a solve; of very many, some are only named.
+  for (const id of kept.slice(0, 24)) {
+    const fewer = kept.filter((other) => other !== id)
+    if (fewer.length > 0 && !holds(fewer)) kept = fewer
+  }
+  return kept
+}

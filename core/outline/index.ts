@@ -1,0 +1,22 @@
+export type { ConstraintDefinition, Ref, RefKind } from './constraints/define.ts'
+export { constraintOf, constraints } from './constraints/registry.ts'
+export type { CurveDefinition } from './curves/define.ts'
+export { curveOf, curves } from './curves/registry.ts'
+export { type Cut, extended, isCut, split, trimmed } from './cutting.ts'
+export type { DerivedDefinition } from './derived/define.ts'
+export { derivedKinds, derivedOf } from './derived/registry.ts'
+export { conflictsOf, type Freedom, freedomOf } from './freedom.ts'
+export { goingOn, type Inferred, infer } from './infer.ts'
+export { itself, joinedInto, Sketch, type Spot, tangentCentre, type Wish, withoutParts } from './sketch.ts'
+export { type Pull, type Solution, solved } from './solve.ts'
+export {
+  constraintWords,
+  measuredBy,
+  type OutlineValues,
+  pointsOf,
+  type SolvedOutline,
+  settled,
+  shownOutline,
+  solveOutline,
+} from './solved.ts'
+export { builtIn, isClosed, refsOf, type System, systemOf, takesThese } from './system.ts'

@@ -1,0 +1,307 @@
+import { describe, expect, it } from 'vitest'
+import type { Outline } from '../document/index.ts'
+import { distance2, type Vec2 } from '../plane/index.ts'
+import {
+  curveOf,
+  curves,
+  derivedKinds,
+  extended,
+  freedomOf,
+  infer,
+  isCut,
+  joinedInto,
+  measuredBy,
+  type OutlineValues,
+  Sketch,
+  settled,
+  solveOutline,
+  split,
+  trimmed,
+  withoutParts,
+} from './index.ts'
+
+const empty: Outline = {
+  id: 'o',
+  name: 'Sample',
+  on: { kind: 'bed' },
+  points: [],
+  curves: [],
+  constraints: [],
+  derived: [],
+  toggled: [],
+}
+
+/** Fields of derived things are given as they come to. */
+function solve(outline: Outline, fields: OutlineValues['fields'] = new Map()) {
+  const values = new Map(
+    outline.constraints.flatMap(({ id, value }) => (value === undefined ? [] : [[id, Number(value)] as const])),
+  )
+  return solveOutline(outline, { values, taken: new Map(), fields })
+}
+function drawn(work: (sketch: Sketch) => void): Outline {
+  const sketch = new Sketch(empty)
+  work(sketch)
+  return sketch.outline
+}
+const at = (x: number, y: number) => ({ at: [x, y] as Vec2 })
+const boxed = drawn((s) => s.rectangle(at(0, 0), at(40, 20), false))
+
+describe('drawing', () => {
+  it('a rectangle is four lines held across and up, and a region', () => {
+    const solved = solve(boxed)
+    expect(solved.problems).toEqual([])
+    expect(solved.drawn!.area()).toBeCloseTo(800, 9)
+    expect(freedomOf(solved.system, solved.solution.x).moves).toBe(4)
+    const middle = drawn((s) => s.rectangle(at(0, 0), at(20, 10), true))
+    expect(solve(middle).drawn!.area()).toBeCloseTo(800, 9)
+    expect(solve(middle).points.get('p3')).toEqual([20, 10])
+  })
+  it('a polygon stays regular, a slot stays a slot, when one of their points is pulled', () => {
+    const six = drawn((s) => s.polygon(at(0, 0), at(10, 0), 6))
+    expect(solve(six).drawn!.area()).toBeCloseTo(((3 * Math.sqrt(3)) / 2) * 100, 6)
+    // Its middle, its size and its turn.
+    expect(freedomOf(solve(six).system, solve(six).solution.x).moves).toBe(4)
+    const slot = drawn((s) => s.slot(at(0, 0), at(20, 0), 4))
+    const solved = solve(slot)
+    expect(solved.drawn!.area()).toBeCloseTo(20 * 8 + 16 * Math.PI, 6)
+    const held = new Sketch(slot)
+    held.hold('radius', ['a1'], '6')
+    expect(solve(held.outline).solution.solved).toBe(true)
+    expect(solve(held.outline).drawn!.loops[0]!.segments).toHaveLength(4)
+  })
+  it('arcs go on smoothly, or through three points', () => {
+    const outline = drawn((s) => {
+      s.line(at(0, 0), at(20, 0))
+      s.tangentArc({ at: [20, 0], point: 'p2' }, [1, 0], 'l1', at(30, 10))
+      s.arc({ at: [30, 10], point: 'p3' }, [20, 22], at(10, 14))
+    })
+    const solved = solve(outline)
+    expect(solved.problems).toEqual([])
+    expect(distance2(solved.points.get('p4')!, [20, 10])).toBeLessThan(1e-9)
+    expect(solved.drawnCurves.get('a2')).toHaveLength(1)
+  })
+  it('every kind of curve makes segments of its points, and none of points that fall together', () => {
+    for (const { kind, points } of curves) {
+      const count = Math.max(points.least, Math.min(points.most, 4))
+      const places = Array.from({ length: count }, (_, i): Vec2 => [10 * i, (i % 2) * 7])
+      const values = { text: 'Port', font: 'sans', height: 8, turn: 30 }
+      expect(curveOf(kind)!.segments(places, 3, values as never).length, kind).toBeGreaterThan(0)
+      if (kind !== 'letters' && kind !== 'circle')
+        expect(
+          curveOf(kind)!
+            .segments(
+              places.map((): Vec2 => [1, 1]),
+              0,
+              values as never,
+            )
+            .filter(({ kind: k }) => k !== 'cubic'),
+          kind,
+        ).toEqual([])
+    }
+  })
+  it('curves through points pass through them without a corner, closed ones all round', () => {
+    const wave = curveOf('through')!
+    const start: Vec2 = [0, 0]
+    const spots: Vec2[] = [start, [10, 5], [20, 0], [12, -8], start]
+    const closed = wave.segments(spots, 0, {})
+    expect(closed).toHaveLength(4)
+    const cubic = (i: number) => (closed[(i + 4) % 4] as { points: readonly Vec2[] }).points
+    for (let i = 0; i < 4; i++) {
+      expect(cubic(i)[0]).toEqual(spots[i])
+      const [c, d] = [cubic(i - 1)[2]!, cubic(i - 1)[3]!]
+      const [a, b] = [cubic(i)[0]!, cubic(i)[1]!]
+      const turn = (d[0] - c[0]) * (b[1] - a[1]) - (d[1] - c[1]) * (b[0] - a[0])
+      expect(Math.abs(turn)).toBeLessThan(1e-9)
+    }
+    const near = curveOf('near')!.segments(
+      [
+        [0, 0],
+        [10, 10],
+        [20, -10],
+        [30, 0],
+        [40, 8],
+      ],
+      0,
+      {},
+    )
+    expect(near).toHaveLength(2)
+    expect((near[1] as { points: readonly Vec2[] }).points[3]).toEqual([40, 8])
+  })
+  it('what is removed takes with it what hangs on it, and nothing else', () => {
+    const rest = withoutParts(boxed, new Set(['l1']))
+    expect(rest.curves.map(({ id }) => id)).toEqual(['l2', 'l3', 'l4'])
+    expect(rest.points).toHaveLength(4)
+    expect(rest.constraints).toHaveLength(3)
+    expect(withoutParts(boxed, new Set(['p1'])).curves.map(({ id }) => id)).toEqual(['l2', 'l3'])
+    expect(withoutParts(boxed, new Set(boxed.curves.map(({ id }) => id))).points).toEqual([])
+  })
+  it('ends that are joined become one point', () => {
+    const gap = drawn((s) => {
+      s.line(at(0, 0), at(10, 0))
+      s.line(at(10.1, 0), at(10, 8))
+    })
+    const joined = joinedInto(gap, 'p2', 'p3')
+    expect(joined.points).toHaveLength(3)
+    expect(joined.curves[1]!.points).toEqual(['p2', 'p4'])
+  })
+})
+
+describe('what is meant while drawing', () => {
+  const solved = solve(boxed)
+  it('is told, and left out where it is refused', () => {
+    const on = infer(solved, [0.3, 0.2], { within: 1 })
+    expect(on.spot.point).toBe('p1')
+    expect(on.told).toEqual(['on point p1'])
+    expect(infer(solved, [0.3, 0.2], { within: 1, refused: true })).toMatchObject({
+      spot: { at: [0.3, 0.2] },
+      told: [],
+    })
+  })
+  it('knows midpoints, curves, level and upright lines and what goes on from a curve', () => {
+    expect(infer(solved, [20.4, 20.3], { within: 1 }).spot.hold).toEqual({ kind: 'midpoint', of: 'l3' })
+    expect(infer(solved, [29, 20.3], { within: 1 }).spot).toEqual({ at: [29, 20], hold: { kind: 'on', of: 'l3' } })
+    const level = infer(solved, [60, 10.4], { within: 1, line: true, from: at(50, 10) })
+    expect(level.spot.at).toEqual([60, 10])
+    expect(level.wishes).toEqual([{ kind: 'horizontal', of: ['$'] }])
+    const square = infer(solve(drawn((s) => s.line(at(0, 0), at(10, 10)))), [4.8, 15.1], {
+      within: 1,
+      line: true,
+      from: { at: [10, 10], point: 'p2' },
+    })
+    expect(square.told).toEqual(['perpendicular to l1'])
+    const level2 = infer(solved, [60, 20.3], { within: 1 })
+    expect(level2.told).toEqual(['level with a point'])
+    expect(level2.spot.at[1]).toBe(20)
+  })
+})
+
+describe('cutting', () => {
+  const cross = drawn((s) => {
+    s.line(at(0, 0), at(30, 0))
+    s.line(at(10, -5), at(10, 5))
+    s.line(at(20, -5), at(20, 5))
+    s.circle(at(20, 0), 3)
+  })
+  const solved = solve(cross)
+  const cut = (result: ReturnType<typeof trimmed>) => {
+    if (!isCut(result)) throw new Error(result.detail)
+    return result
+  }
+  it('takes out the stretch that was pointed at', () => {
+    const middle = cut(trimmed(solved, 'l1', [13, 0]))
+    const pieces = middle.curves.filter(({ kind, id }) => kind === 'line' && !['l2', 'l3'].includes(id))
+    expect(pieces).toHaveLength(2)
+    const after = solve(middle)
+    expect(after.problems).toEqual([])
+    expect(after.drawnCurves.get('l1')).toMatchObject([{ from: [0, 0], to: [10, 0] }])
+    expect(cut(trimmed(solved, 'l1', [5, 0])).curves.find(({ id }) => id === 'l1')!.points).not.toContain('p1')
+  })
+  it('makes an arc of a circle, under its own id', () => {
+    const arc = cut(trimmed(solved, 'c1', [23, 0.1]))
+    expect(arc.curves.find(({ id }) => id === 'c1')!.kind).toBe('arc')
+    const [segment] = solve(arc).drawnCurves.get('c1')!
+    expect(segment).toMatchObject({ kind: 'arc' })
+  })
+  it('lengthens to what lies in the way, and tells where nothing does', () => {
+    const short = drawn((s) => {
+      s.line(at(0, 0), at(5, 0))
+      s.line(at(12, -5), at(12, 5))
+    })
+    const long = solve(cut(extended(solve(short), 'l1', [5, 0])))
+    expect(long.points.get('p2')).toEqual([12, 0])
+    expect(extended(solve(short), 'l1', [0, 0])).toEqual({ detail: 'Nothing lies in the way of this end.' })
+  })
+  it('makes two of one', () => {
+    const two = cut(split(solved, 'l1', [15, 0]))
+    expect(two.curves.filter(({ kind }) => kind === 'line')).toHaveLength(4)
+    expect(solve(two).drawnCurves.get('l1')).toMatchObject([{ to: [15, 0] }])
+    const halves = cut(split(solved, 'c1', [23, 0]))
+    expect(halves.curves.filter(({ kind }) => kind === 'arc')).toHaveLength(2)
+  })
+})
+
+describe('what is derived', () => {
+  const derive = (kind: string, of: readonly string[], values: Record<string, number | string>, outline = boxed) => {
+    const sketch = new Sketch(outline)
+    const id = sketch.derive(kind, of, {})
+    return solve(sketch.outline, new Map([[id, values]]))
+  }
+  it('rounds and bevels corners, and tells what does not fit', () => {
+    expect(derive('corner', ['p1', 'p2', 'p3', 'p4'], { form: 'round', size: 5 }).drawn!.area()).toBeCloseTo(
+      800 - (4 - Math.PI) * 25,
+      9,
+    )
+    expect(derive('corner', ['p1'], { form: 'bevel', size: 5 }).drawn!.area()).toBeCloseTo(800 - 12.5, 9)
+    const fault = derive('corner', ['p1'], { form: 'round', size: 50 }).problems
+    expect(fault.map(({ code }) => code)).toEqual(['derived-failed'])
+    expect(fault[0]!.text).toMatch(/50 mm/)
+  })
+  it('rounds the corner between a line and an arc so that it touches both', () => {
+    const outline = drawn((s) => {
+      s.line(at(0, 0), at(20, 0))
+      s.arc({ at: [20, 0], point: 'p2' }, [10, 16], { at: [0, 0], point: 'p1' })
+    })
+    const solved = derive('corner', ['p1', 'p2'], { form: 'round', size: 2 }, outline)
+    expect(solved.problems).toEqual([])
+    const { segments } = solved.drawn!.loops[0]!
+    expect(segments).toHaveLength(4)
+    expect(solved.drawn!.area()).toBeLessThan(solve(outline).drawn!.area())
+  })
+  it('offsets to a ring, mirrors, and repeats', () => {
+    expect(
+      derive('offset', ['l1', 'l2', 'l3', 'l4'], { by: 2, side: 'inside', corners: 'sharp' }).drawn!.area(),
+    ).toBeCloseTo(800 - 36 * 16, 9)
+    const both = derive('offset', ['l1', 'l2', 'l3', 'l4'], { by: 2, side: 'both', corners: 'sharp' })
+    expect(both.arrangement.faces).toHaveLength(3)
+    const side = drawn((s) => s.rectangle(at(5, 0), at(15, 10), false))
+    expect(derive('mirror', ['l1', 'l2', 'l3', 'l4', 'y-axis'], {}, side).drawn!.area()).toBeCloseTo(200, 9)
+    expect(derive('row', ['l1', 'l2', 'l3', 'l4'], { count: 3, x: 20, y: 0 }, side).drawn!.area()).toBeCloseTo(300, 9)
+    expect(
+      derive('ring', ['l1', 'l2', 'l3', 'l4'], { count: 4, angle: 360 }, side).drawn!.loops.length,
+    ).toBeGreaterThan(0)
+    expect(derive('row', ['l1'], { count: 3, x: 0, y: 0 }, side).problems[0]!.text).toMatch(/lie on the drawn one/)
+  })
+  it('every kind tells what it is put on, and what its fields mean', () => {
+    for (const { kind, fields, sentence, takes, meaning } of derivedKinds) {
+      expect(takes, kind).not.toBe('')
+      expect(meaning).toMatch(/\.$/)
+      for (const part of sentence({} as never)) if (typeof part === 'object') expect(fields).toHaveProperty(part.field)
+    }
+  })
+})
+
+describe('a solved outline', () => {
+  it('knows what its dimensions measure, also those that only tell', () => {
+    const solved = solve(boxed)
+    expect(measuredBy(solved, { kind: 'distance', of: ['l1'] })).toBeCloseTo(40, 9)
+    expect(measuredBy(solved, { kind: 'angle', of: ['l1', 'l2'] })).toBeCloseTo(90, 6)
+    expect(measuredBy(solved, { kind: 'radius', of: ['l1'] })).toBeUndefined()
+  })
+  it('leaves out and takes in regions', () => {
+    const ring = drawn((s) => {
+      s.rectangle(at(0, 0), at(40, 20), false)
+      s.circle(at(20, 10), 5)
+    })
+    expect(solve(ring).drawn!.area()).toBeCloseTo(800 - 25 * Math.PI, 9)
+    expect(solve({ ...ring, toggled: ['+c1'] }).drawn!.area()).toBeCloseTo(800, 9)
+  })
+  it('settles its points where they are, and is the same afterwards', () => {
+    const sketch = new Sketch(boxed)
+    sketch.hold('distance', ['l1'], '60')
+    const solved = solve(sketch.outline)
+    const kept = settled(solved, solved.solution)
+    expect(
+      kept.points.find(({ id }) => id === 'p2')!.at[0] - kept.points.find(({ id }) => id === 'p1')!.at[0],
+    ).toBeCloseTo(60, 8)
+    expect(solve(kept).drawn!.key).toBe(solved.drawn!.key)
+  })
+  it('tells what contradicts, and gives nothing to make shapes of then', () => {
+    const sketch = new Sketch(boxed)
+    sketch.hold('distance', ['l1'], '60')
+    sketch.hold('distance', ['l3'], '50')
+    const solved = solve(sketch.outline)
+    expect(solved.drawn).toBeUndefined()
+    expect(solved.problems.map(({ code }) => code)).toEqual(['outline-conflict'])
+    expect(solved.problems[0]!.text).toMatch(/distance 60 and distance 50/)
+  })
+})

@@ -1,0 +1,248 @@
+import type { Outline, OutlineConstraint } from '../document/index.ts'
+import type { AnyValues } from '../fields/index.ts'
+import {
+  type Arrangement,
+  arranged,
+  Drawn,
+  type DrawnCurve,
+  type Face,
+  type LineSegment,
+  line,
+  outlineOf,
+  type Segment,
+  type Vec2,
+} from '../plane/index.ts'
+import { type Problem, problem } from '../problems/index.ts'
+import { constraintOf } from './constraints/registry.ts'
+import { curveOf } from './curves/registry.ts'
+import { derivedOf } from './derived/registry.ts'
+import { conflictsOf } from './freedom.ts'
+import { type Solution, solved } from './solve.ts'
+import { type Given, joinedPoints, refsOf, type System, systemOf, takesThese } from './system.ts'
+
+/** Everything that an outline is solved with; computed from its expressions. */
+export interface OutlineValues extends Given {
+  /** of what is derived, and of curves with fields; undefined where one has a problem */
+  readonly fields: ReadonlyMap<string, AnyValues | undefined>
+}
+
+export interface SolvedOutline {
+  readonly outline: Outline
+  readonly system: System
+  readonly solution: Solution
+  readonly points: ReadonlyMap<string, Vec2>
+  /** as they were drawn, helpers too, by id */
+  readonly drawnCurves: ReadonlyMap<string, readonly Segment[]>
+  /** all that bounds material, after everything derived */
+  readonly curves: readonly DrawnCurve[]
+  readonly arrangement: Arrangement
+  /** the regions that are taken */
+  readonly filled: readonly Face[]
+  /** what shapes are made from; undefined where the drawing contradicts itself */
+  readonly drawn: Drawn | undefined
+  /** constraints that cannot hold together */
+  readonly conflicts: readonly string[]
+  readonly problems: readonly Problem[]
+}
+
+/** Solves an outline, carries out what is derived, and finds its regions. What goes wrong is told, and the rest goes on. */
+export function solveOutline(outline: Outline, values: OutlineValues): SolvedOutline {
+  const system = systemOf(outline, values)
+  const solution = solved(system)
+  return shownOutline(outline, values, system, solution)
+}
+
+/** The same for a solution that is at hand, as while a point is dragged. */
+export function shownOutline(
+  outline: Outline,
+  values: OutlineValues,
+  system: System,
+  solution: Solution,
+): SolvedOutline {
+  const path = ['outlines', outline.id]
+  const problems: Problem[] = system.unfit
+    .filter(
+      (id) => values.values.has(id) || !constraintOf(outline.constraints.find((each) => each.id === id)!.kind)?.value,
+    )
+    .map((id) => problem('outline-unfit', [...path, 'constraints', id], {}, { rank: 'warning' }))
+  const conflicts = solution.solved ? [] : conflictsOf(system, solution.x, values)
+  if (!solution.solved)
+    problems.push(
+      problem('outline-conflict', [...path, 'constraints', conflicts[0] ?? ''], {
+        which: conflictWords(outline, conflicts),
+      }),
+    )
+  const points = pointsOf(system, solution.x)
+  const drawnCurves = new Map(
+    outline.curves.map((curve) => [curve.id, segmentsOf(curve, points, system, solution.x, values)]),
+  )
+  const made = derivedCurves(outline, values, points, drawnCurves)
+  problems.push(...made.problems)
+  const { arrangement, tooMany } = arrangedOr(made.curves)
+  if (tooMany) problems.push(problem('outline-too-complex', path))
+  const toggled = new Set(outline.toggled)
+  const filled = arrangement.faces.filter(({ key, depth }) => (depth % 2 === 0) !== toggled.has(key))
+  const lines = straightLines(outline, drawnCurves)
+  const drawn = solution.solved
+    ? new Drawn({
+        key: keyOf(outline, made.curves, filled, lines),
+        name: outline.name,
+        loops: outlineOf(arrangement, filled),
+        open: arrangement.open,
+        lines,
+        sharp: outline.points.filter(({ sharp }) => sharp).map(({ id }) => points.get(id)!),
+      })
+    : undefined
+  return {
+    outline,
+    system,
+    solution,
+    points,
+    drawnCurves,
+    curves: made.curves,
+    arrangement,
+    filled,
+    drawn,
+    conflicts,
+    problems,
+  }
+}
+
+function arrangedOr(curves: readonly DrawnCurve[]): { readonly arrangement: Arrangement; readonly tooMany: boolean } {
+  try {
+    return { arrangement: arranged(curves), tooMany: false }
+  } catch (error) {
+    if (!(error instanceof RangeError)) throw error
+    return { arrangement: { faces: [], loose: [], crossed: [], open: [], edges: [] }, tooMany: true }
+  }
+}
+
+export function pointsOf({ points }: System, x: Float64Array): ReadonlyMap<string, Vec2> {
+  return new Map([...points].map(([id, p]) => [id, [x[p]!, x[p + 1]!]]))
+}
+
+function segmentsOf(
+  { id, kind, points: own, size }: Outline['curves'][number],
+  points: ReadonlyMap<string, Vec2>,
+  { sizes }: System,
+  x: Float64Array,
+  { fields }: OutlineValues,
+): readonly Segment[] {
+  const definition = curveOf(kind)
+  const at = own.map((point) => points.get(point))
+  const values = definition?.fields ? fields.get(id) : {}
+  if (!definition || !values || at.includes(undefined)) return []
+  if (at.length < definition.points.least || at.length > definition.points.most) return []
+  const place = sizes.get(id)
+  return definition.segments(at as Vec2[], place === undefined ? (size ?? 0) : Math.abs(x[place]!), values as never)
+}
+
+function derivedCurves(
+  outline: Outline,
+  { fields }: OutlineValues,
+  points: ReadonlyMap<string, Vec2>,
+  drawn: ReadonlyMap<string, readonly Segment[]>,
+) {
+  const lines = straightLines(outline, drawn)
+  const problems: Problem[] = []
+  let curves: readonly DrawnCurve[] = outline.curves
+    .filter(({ helper, id }) => !helper && drawn.get(id)!.length > 0)
+    .map(({ id }) => ({ id, segments: drawn.get(id)! }))
+  for (const { id, kind, of } of outline.derived) {
+    const path = ['outlines', outline.id, 'derived', id]
+    const definition = derivedOf(kind)
+    const values = fields.get(id)
+    if (!definition) problems.push(problem('derived-unknown', path, { kind }, { rank: 'warning' }))
+    if (!definition || !values) continue
+    const after = definition.apply(values as never, {
+      id,
+      of,
+      curves,
+      point: (name) => points.get(name),
+      line: (name) => lines.get(name),
+    })
+    if ('detail' in after) problems.push(problem('derived-failed', path, { detail: after.detail }))
+    else curves = after
+  }
+  return { curves, problems }
+}
+
+function straightLines(
+  outline: Outline,
+  drawn: ReadonlyMap<string, readonly Segment[]>,
+): ReadonlyMap<string, LineSegment> {
+  return new Map([
+    ['x-axis', line([0, 0], [1, 0])],
+    ['y-axis', line([0, 0], [0, 1])],
+    ...outline.curves.flatMap(({ id }): [string, LineSegment][] => {
+      const [only, ...more] = drawn.get(id)!
+      return only?.kind === 'line' && more.length === 0 ? [[id, only]] : []
+    }),
+  ])
+}
+
+/** Digits that tell drawings apart: finer than any solid made from them. */
+const digits = 1e9
+
+function keyOf(
+  outline: Outline,
+  curves: readonly DrawnCurve[],
+  filled: readonly Face[],
+  lines: ReadonlyMap<string, LineSegment>,
+): string {
+  const rounded = (_: string, value: unknown) =>
+    typeof value === 'number' ? Math.round(value * digits) / digits : value
+  return JSON.stringify(
+    [
+      outline.id,
+      curves,
+      filled.map(({ key }) => key),
+      [...lines.values()],
+      outline.points.map(({ sharp }) => sharp === true),
+    ],
+    rounded,
+  )
+}
+
+/** "distance 30 and distance 31", for messages. */
+function conflictWords(outline: Outline, ids: readonly string[]): string {
+  const words = ids.map((id) => constraintWords(outline.constraints.find((each) => each.id === id)!))
+  return words.length > 1 ? `${words.slice(0, -1).join(', ')} and ${words.at(-1)}` : (words[0] ?? 'its constraints')
+}
+
+export function constraintWords({ kind, value }: OutlineConstraint): string {
+  const label = constraintOf(kind)?.label ?? kind
+  return value === undefined ? label : `${label} ${value}`
+}
+
+/** What a dimension measures now, mm or degrees; undefined where it is on nothing that it can measure. */
+export function measuredBy(
+  { system, solution }: SolvedOutline,
+  { kind, of }: Pick<OutlineConstraint, 'kind' | 'of'>,
+): number | undefined {
+  const definition = constraintOf(kind)
+  const refs = of.map(refsOf(system))
+  if (!definition?.measured || refs.includes(undefined) || !takesThese(definition, refs as never)) return undefined
+  return definition.measured(refs as never, solution.x, {
+    start: solution.x,
+    same: joinedPoints(system),
+    liesOn: () => false,
+  })
+}
+
+/** The outline with its points and sizes where the solution has them, to be kept; nanometres are enough. */
+export function settled({ outline, system }: Pick<SolvedOutline, 'outline' | 'system'>, { x }: Solution): Outline {
+  const kept = (value: number) => Math.round(value * digits) / digits
+  return {
+    ...outline,
+    points: outline.points.map((point) => {
+      const p = system.points.get(point.id)!
+      const at = [kept(x[p]!), kept(x[p + 1]!)] as const
+      return at[0] === point.at[0] && at[1] === point.at[1] ? point : { ...point, at }
+    }),
+    curves: outline.curves.map((curve) => {
+      const place = system.sizes.get(curve.id)
+      return place === undefined ? curve : { ...curve, size: Math.abs(kept(x[place]!)) }
+    }),
+  }
+}

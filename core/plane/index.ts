@@ -1,0 +1,7 @@
+export * from './crossings.ts'
+export * from './drawn.ts'
+export * from './flatten.ts'
+export * from './offset.ts'
+export * from './regions.ts'
+export * from './segments.ts'
+export * from './vectors.ts'

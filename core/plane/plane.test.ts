@@ -1,0 +1,283 @@
+import { describe, expect, it } from 'vitest'
+import {
+  arcBetween,
+  arcThrough,
+  areaUnder,
+  arranged,
+  type Chain,
+  circleSegment,
+  crossings,
+  type DrawnCurve,
+  distance2,
+  endOf,
+  type Face,
+  flattened,
+  flattenedChain,
+  lengthOf,
+  line,
+  nearestOn,
+  offsetLoops,
+  outlineOf,
+  pointAt,
+  reversed,
+  ringArea,
+  type Segment,
+  segmentReach,
+  startOf,
+  stretch,
+  type Vec2,
+  widened,
+} from './index.ts'
+
+const ellipse: Segment = { kind: 'ellipse', centre: [3, 4], major: [5, 0], minor: [0, 2], startRad: 0.3, sweepRad: 2.1 }
+const cubic: Segment = {
+  kind: 'cubic',
+  points: [
+    [0, 0],
+    [2, 6],
+    [7, -3],
+    [9, 4],
+  ],
+}
+const every: readonly [string, Segment][] = [
+  ['line', line([1, 2], [5, -3])],
+  ['arc', arcBetween([2, 1], [7, 1], [2, 6], true)],
+  ['clockwise arc', arcBetween([2, 1], [2, 6], [7, 1], false)],
+  ['ellipse', ellipse],
+  ['cubic', cubic],
+]
+const rectangle = (x: number, y: number, w: number, h: number, id = 'r'): DrawnCurve[] => {
+  const p: Vec2[] = [
+    [x, y],
+    [x + w, y],
+    [x + w, y + h],
+    [x, y + h],
+  ]
+  return p.map((from, i) => ({ id: `${id}${i}`, segments: [line(from, p[(i + 1) % 4]!)] }))
+}
+const circle = (id: string, centre: Vec2, radius: number): DrawnCurve => ({
+  id,
+  segments: [circleSegment(centre, radius)],
+})
+const areaOf = (loops: readonly Chain[]) =>
+  loops.flatMap(({ segments }) => segments).reduce((sum, s) => sum + areaUnder(s), 0)
+const usual = (faces: readonly Face[]) => faces.filter(({ depth }) => depth % 2 === 0)
+
+describe.each(every)('a %s', (_, s) => {
+  it('run backwards or in two stretches is the same curve', () => {
+    for (const t of [0, 0.2, 0.5, 1]) expect(distance2(pointAt(s, t), pointAt(reversed(s), 1 - t))).toBeLessThan(1e-12)
+    const parts = [stretch(s, 0, 0.37), stretch(s, 0.37, 1)]
+    expect(distance2(endOf(parts[0]!), startOf(parts[1]!))).toBeLessThan(1e-12)
+    expect(areaUnder(parts[0]!) + areaUnder(parts[1]!)).toBeCloseTo(areaUnder(s), 10)
+    expect(lengthOf(parts[0]!) + lengthOf(parts[1]!)).toBeCloseTo(lengthOf(s), 5)
+  })
+  it('has the area under it of its chords, as these grow many', () => {
+    const points = Array.from({ length: 20_001 }, (_, i) => pointAt(s, i / 20_000))
+    const sum = points.slice(1).reduce((total, p, i) => total + areaUnder(line(points[i]!, p)), 0)
+    expect(areaUnder(s)).toBeCloseTo(sum, 6)
+  })
+  it('reaches as far as its farthest point, and is nearest where it is nearest', () => {
+    const points = Array.from({ length: 20_001 }, (_, i) => pointAt(s, i / 20_000))
+    for (const d of [
+      [1, 0],
+      [0, 1],
+      [-0.6, 0.8],
+    ] as const)
+      expect(segmentReach(s, d)).toBeCloseTo(Math.max(...points.map((p) => p[0] * d[0] + p[1] * d[1])), 6)
+    for (const p of [
+      [0, 0],
+      [4, 3],
+      [9, 9],
+    ] as const)
+      expect(nearestOn(s, p).distance).toBeCloseTo(Math.min(...points.map((q) => distance2(p, q))), 5)
+  })
+  it('is broken into flats that stay within the fineness, on the side that is asked for', () => {
+    for (const grow of [true, false]) {
+      const flats = [...flattened(s, 0.01, grow), endOf(s)]
+      for (let i = 1; i < flats.length; i++)
+        for (const share of [0, 0.25, 0.5, 0.75]) {
+          const p: Vec2 = [
+            flats[i - 1]![0] + (flats[i]![0] - flats[i - 1]![0]) * share,
+            flats[i - 1]![1] + (flats[i]![1] - flats[i - 1]![1]) * share,
+          ]
+          const near = nearestOn(s, p)
+          expect(near.distance).toBeLessThan(0.0125)
+          const q = pointAt(s, near.t)
+          const ahead = pointAt(s, Math.min(1, near.t + 1e-4))
+          const behind = pointAt(s, Math.max(0, near.t - 1e-4))
+          const left = (ahead[0] - behind[0]) * (p[1] - q[1]) - (ahead[1] - behind[1]) * (p[0] - q[0])
+          // Material lies on the left: it never loses any where it is to grow.
+          if (near.distance > 1e-6) expect(left > 0).toBe(!grow)
+        }
+    }
+  })
+})
+
+describe('crossings', () => {
+  it('of lines and arcs are exact', () => {
+    expect(crossings(line([0, 0], [4, 4]), line([0, 4], [4, 0]), 1e-9)).toEqual([{ t: 0.5, u: 0.5, at: [2, 2] }])
+    const met = crossings(line([-5, 3], [5, 3]), circleSegment([0, 0], 5), 1e-9)
+    expect(met.map(({ at }) => at[0])).toEqual([-4, 4])
+    expect(
+      crossings(circleSegment([0, 0], 5), circleSegment([8, 0], 5), 1e-9)
+        .map(({ at }) => Math.round(at[1] * 1e9) / 1e9)
+        .sort(),
+    ).toEqual([-3, 3])
+  })
+  it('are found where curves touch, and where an end lies on another curve', () => {
+    expect(crossings(line([-5, 5], [5, 5]), circleSegment([0, 0], 5), 1e-6)).toHaveLength(1)
+    expect(crossings(line([0, 0], [0, 5]), line([-5, 5], [5, 5]), 1e-9)).toHaveLength(1)
+    expect(crossings(line([0, 0], [1, 0]), line([0, 1], [1, 1]), 1e-9)).toEqual([])
+  })
+  it('of a cubic with a line lie on both', () => {
+    const l = line([0, 1], [9, 1.5])
+    const met = crossings(cubic, l, 1e-9)
+    expect(met).toHaveLength(3)
+    for (const { t, u } of met) expect(distance2(pointAt(cubic, t), pointAt(l, u))).toBeLessThan(1e-9)
+  })
+})
+
+describe('regions', () => {
+  it('have holes by nesting, and islands in holes', () => {
+    const drawing = [...rectangle(0, 0, 40, 30), circle('a', [20, 15], 10), circle('b', [20, 15], 4)]
+    const { faces, loose, crossed } = arranged(drawing)
+    expect(loose).toEqual([])
+    expect(crossed).toEqual([])
+    expect(faces.map(({ depth }) => depth).sort()).toEqual([0, 1, 2])
+    const filled = outlineOf(arranged(drawing), usual(faces))
+    expect(areaOf(filled)).toBeCloseTo(1200 - 100 * Math.PI + 16 * Math.PI, 9)
+  })
+  it('that overlap are faces of their own, filled together', () => {
+    const drawing = [circle('a', [0, 0], 5), circle('b', [6, 0], 5)]
+    const arrangement = arranged(drawing)
+    expect(arrangement.faces).toHaveLength(3)
+    expect(arrangement.crossed).toHaveLength(2)
+    const half = Math.acos(3 / 5)
+    const lens = 2 * (25 * half - 3 * 4)
+    expect(areaOf(outlineOf(arrangement, arrangement.faces))).toBeCloseTo(50 * Math.PI - lens, 9)
+    expect(outlineOf(arrangement, arrangement.faces)).toHaveLength(1)
+    const only = arrangement.faces.find(({ area }) => Math.abs(area - lens) < 1e-9)!
+    expect(areaOf(outlineOf(arrangement, [only]))).toBeCloseTo(lens, 9)
+    expect(new Set(arrangement.faces.map(({ key }) => key)).size).toBe(3)
+  })
+  it('that share an edge become one', () => {
+    const drawing = [...rectangle(0, 0, 10, 10, 'a'), ...rectangle(10, 0, 10, 10, 'b')]
+    const arrangement = arranged(drawing)
+    expect(arrangement.faces).toHaveLength(2)
+    const [loop, ...others] = outlineOf(arrangement, arrangement.faces)
+    expect(others).toEqual([])
+    expect(areaOf([loop!])).toBeCloseTo(200, 9)
+  })
+  it('two holes in one plate are both holes of it', () => {
+    const { faces } = arranged([...rectangle(0, 0, 40, 20), circle('a', [10, 10], 3), circle('b', [30, 10], 3)])
+    expect(faces.find(({ depth }) => depth === 0)!.holes).toHaveLength(2)
+  })
+  it('tell ends that meet nothing, and by how much they miss', () => {
+    const drawing = rectangle(0, 0, 10, 10)
+    const gap: DrawnCurve = { id: 'r3', segments: [line([0, 10], [0, 0.2])] }
+    const { faces, loose, open } = arranged([...drawing.slice(0, 3), gap])
+    expect(faces).toEqual([])
+    expect(loose.map(({ near }) => near?.distance)).toEqual([expect.closeTo(0.2, 9), expect.closeTo(0.2, 9)])
+    expect(open).toHaveLength(1)
+    expect(open[0]!.segments).toHaveLength(4)
+    expect(startOf(open[0]!.segments[0]!)).toEqual([0, 0])
+  })
+  it('a line across a plate divides it, and what sticks out bounds nothing', () => {
+    const arrangement = arranged([...rectangle(0, 0, 10, 10), { id: 'x', segments: [line([-3, 5], [13, 5])] }])
+    expect(arrangement.faces.map(({ area }) => area)).toEqual([expect.closeTo(50, 9), expect.closeTo(50, 9)])
+    expect(arrangement.loose).toHaveLength(2)
+    expect(areaOf(outlineOf(arrangement, arrangement.faces))).toBeCloseTo(100, 9)
+  })
+  it('drawn twice over one another count once', () => {
+    const { faces } = arranged([...rectangle(0, 0, 10, 10, 'a'), ...rectangle(0, 0, 10, 10, 'b')])
+    expect(faces).toHaveLength(1)
+  })
+})
+
+describe('offsets', () => {
+  const loops = (curves: readonly DrawnCurve[]) => {
+    const arrangement = arranged(curves)
+    return outlineOf(arrangement, usual(arrangement.faces))
+  }
+  it('of a rectangle outwards are rounded or sharp, inwards sharp', () => {
+    const plate = loops(rectangle(0, 0, 40, 30))
+    expect(areaOf(offsetLoops(plate, 2, 'round'))).toBeCloseTo(1200 + 2 * 2 * 70 + 4 * Math.PI, 9)
+    expect(areaOf(offsetLoops(plate, 2, 'sharp'))).toBeCloseTo(44 * 34, 9)
+    expect(areaOf(offsetLoops(plate, -2, 'round'))).toBeCloseTo(36 * 26, 9)
+    expect(offsetLoops(plate, -16, 'round')).toEqual([])
+  })
+  it('of a plate with a hole grow the one and shrink the other', () => {
+    const plate = loops([...rectangle(0, 0, 40, 30), circle('a', [20, 15], 8)])
+    expect(areaOf(offsetLoops(plate, 2, 'sharp'))).toBeCloseTo(44 * 34 - 36 * Math.PI, 9)
+    expect(areaOf(offsetLoops(plate, -2, 'sharp'))).toBeCloseTo(36 * 26 - 100 * Math.PI, 9)
+    expect(offsetLoops(plate, 9, 'sharp')).toHaveLength(1)
+  })
+  it('that meet fall into two', () => {
+    // A dumbbell with a neck 4 wide.
+    const dumbbell = loops([
+      {
+        id: 'd',
+        segments: polygon([
+          [0, 0],
+          [20, 0],
+          [20, 8],
+          [30, 8],
+          [30, 0],
+          [50, 0],
+          [50, 20],
+          [30, 20],
+          [30, 12],
+          [20, 12],
+          [20, 20],
+          [0, 20],
+        ]),
+      },
+    ])
+    const inner = offsetLoops(dumbbell, -3, 'round')
+    expect(inner).toHaveLength(2)
+    // Each square bulges into the mouth of the neck, as far as its corners are 3 away.
+    const bulge = 2 * (6 - (Math.sqrt(5) + 4.5 * Math.asin(2 / 3)))
+    expect(areaOf(inner)).toBeCloseTo(2 * (14 * 14 + bulge), 9)
+  })
+  it('of an open line make a wall of it', () => {
+    const chain: Chain = {
+      segments: [line([0, 0], [20, 0]), line([20, 0], [20, 10])],
+      curves: ['a', 'b'],
+      closed: false,
+    }
+    expect(areaOf(widened(chain, 1, 1, 'square', 'sharp'))).toBeCloseTo(2 * 20 + 2 * 10 + 0, 9)
+    expect(areaOf(widened(chain, 1, 1, 'round', 'sharp'))).toBeCloseTo(60 + Math.PI, 9)
+    expect(areaOf(widened(chain, 0, 2, 'square', 'sharp'))).toBeCloseTo(64, 9)
+  })
+  it('of a circle are rings, and of a curve lie at their distance', () => {
+    const round: Chain = { segments: [circleSegment([0, 0], 10)], curves: ['a'], closed: true }
+    expect(areaOf(widened(round, 1, 2, 'square', 'sharp'))).toBeCloseTo(Math.PI * (144 - 81), 8)
+    const wave: Segment = {
+      kind: 'cubic',
+      points: [
+        [0, 0],
+        [10, 8],
+        [20, -8],
+        [30, 0],
+      ],
+    }
+    const [wall] = widened({ segments: [wave], curves: ['a'], closed: false }, 0.8, 0.8, 'square', 'sharp')
+    const ring = flattenedChain(wall!.segments, true, 0.001, false)
+    for (const p of ring.filter(([x]) => x > 1 && x < 29))
+      expect(Math.abs(nearestOn(wave, p).distance - 0.8)).toBeLessThan(2e-3)
+    expect(ringArea(ring)).toBeCloseTo(1.6 * lengthOf(wave), 1)
+  })
+})
+
+describe('arcs', () => {
+  it('through three points run through them in order', () => {
+    const s = arcThrough([0, 0], [5, 5], [10, 0])!
+    expect(s.radius).toBeCloseTo(5, 12)
+    expect(distance2(pointAt(s, 0.5), [5, 5])).toBeLessThan(1e-12)
+    expect(arcThrough([0, 0], [1, 1], [2, 2])).toBeUndefined()
+  })
+})
+
+function polygon(points: readonly Vec2[]): Segment[] {
+  return points.map((p, i) => line(p, points[(i + 1) % points.length]!))
+}

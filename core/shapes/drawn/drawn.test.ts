@@ -1,0 +1,450 @@
+import { beforeAll, describe, expect, it } from 'vitest'
+import { type AnyValues, defaultFields, isNumberField } from '../../fields/index.ts'
+import type { Kernel, Solid } from '../../kernel/index.ts'
+import { meshFigures } from '../../mesh/index.ts'
+import { arcBetween, type Drawn, lengthOf, line, type Segment } from '../../plane/index.ts'
+import { testKernel } from '../../testing/index.ts'
+import { circleCurve, drawnOf, polygonCurves, rectangleCurves, sampleOf } from '../../testing/outlines.ts'
+import { shapeOf } from '../index.ts'
+
+let kernel: Kernel
+beforeAll(async () => {
+  kernel = await testKernel()
+})
+
+function valuesOf(kind: string, values: AnyValues): AnyValues {
+  const { fields } = shapeOf(kind)!
+  const plain = Object.entries(defaultFields(fields)).map(([name, text]) => {
+    const field = fields[name]!
+    if (field.kind === 'outline' || field.kind === 'sections') return [name, sampleOf(kind, name)]
+    return [name, isNumberField(field) ? Number(text) : text]
+  })
+  return { ...Object.fromEntries(plain), ...values }
+}
+
+interface Options {
+  readonly fineness?: number
+  readonly cuts?: boolean
+  readonly look?: (solid: Solid) => void
+  readonly material?: (scope: Parameters<Parameters<Kernel['scope']>[0]>[0]) => Solid
+}
+
+/** Volume and extents of a sound solid; what is impossible or cannot be built throws. */
+function made(kind: string, own: AnyValues, { fineness = 0.01, cuts = false, look, material }: Options = {}) {
+  const shape = shapeOf(kind)!
+  const values = valuesOf(kind, own)
+  const fault = shape.impossible?.(values as never)
+  if (fault) throw new Error(`${fault.field}: ${fault.detail}`)
+  return kernel.scope((scope) => {
+    const context = { scope, fineness, cuts, through: 20, overlap: 0.005, up: [0, 0, 1] as const }
+    const solid = shape.solid(values as never, material ? { ...context, material: material(scope) } : context)
+    const figures = meshFigures(solid.mesh())
+    expect([figures.closed, figures.oriented]).toEqual([true, true])
+    look?.(solid)
+    return { volume: solid.volume(), bounds: solid.bounds()!, solids: figures.solids, triangles: solid.triangleCount() }
+  })
+}
+const box = (x: number, y: number, w: number, h: number): Drawn => drawnOf(rectangleCurves(x, y, w, h))
+const disc = (r: number, x = 0, y = 0): Drawn => drawnOf([circleCurve([x, y], r)])
+
+describe('extrude', () => {
+  it('has the volume of its area and height, holes left out', () => {
+    const plate = drawnOf([
+      ...rectangleCurves(-20, -10, 40, 20),
+      ...polygonCurves([
+        [-5, -5],
+        [5, -5],
+        [5, 5],
+        [-5, 5],
+      ]).map((c) => ({ ...c, id: `h${c.id}` })),
+    ])
+    expect(made('extrude', { outline: plate, height: 6.35 }).volume).toBeCloseTo(700 * 6.35, 8)
+    const { bounds } = made('extrude', { outline: plate, height: 6.35 })
+    expect(bounds.max[2]).toBe(6.35)
+    expect(bounds.min[2]).toBe(0)
+  })
+  it('goes to both sides of its plane', () => {
+    const { bounds } = made('extrude', { outline: box(0, 0, 4, 4), height: 10, reach: 'both' })
+    expect([bounds.min[2], bounds.max[2]]).toEqual([-5, 5])
+  })
+  it('comes to the volume of its true curves as the fineness shrinks', () => {
+    const whole = Math.PI * 100 * 3
+    const error = (fineness: number, cuts: boolean) =>
+      made('extrude', { outline: disc(10), height: 3 }, { fineness, cuts }).volume / whole - 1
+    // What is added never grows beyond them, what is cut never falls short.
+    expect(error(0.01, false)).toBeLessThan(0)
+    expect(error(0.01, true)).toBeGreaterThan(0)
+    for (const cuts of [false, true]) expect(Math.abs(error(0.000005, cuts))).toBeLessThan(1e-6)
+    expect(error(0.0025, false) / error(0.01, false)).toBeLessThan(0.4)
+  })
+  it('tapers to the frustum of its draft, and outwards', () => {
+    const [a, b, h] = [40, 20, 10]
+    const t = Math.tan((10 * Math.PI) / 180)
+    const area = (z: number, sign: number) => (a - sign * 2 * z * t) * (b - sign * 2 * z * t)
+    for (const sign of [1, -1]) {
+      const exact = (h / 6) * (area(0, sign) + 4 * area(h / 2, sign) + area(h, sign))
+      expect(made('extrude', { outline: box(0, 0, a, b), height: h, taper: sign * 10 }).volume).toBeCloseTo(exact, 6)
+    }
+  })
+  it('bevels its ends, also where a rounded corner is smaller than the bevel', () => {
+    const [a, b, h, s] = [40, 20, 10, 2]
+    const area = (i: number) => (a - 2 * i) * (b - 2 * i)
+    const end = (s / 6) * (area(0) + 4 * area(s / 2) + area(s))
+    expect(made('extrude', { outline: box(0, 0, a, b), height: h, ends: 'bevel', end: s }).volume).toBeCloseTo(
+      area(0) * (h - s) + end,
+      6,
+    )
+    expect(made('extrude', { outline: box(0, 0, a, b), height: h, ends: 'both-bevel', end: s }).volume).toBeCloseTo(
+      area(0) * (h - 2 * s) + 2 * end,
+      6,
+    )
+    const r = 1
+    const rounded = drawnOf([
+      { id: 'a', segments: [line([0, 0], [a, 0])] },
+      { id: 'b', segments: [line([a, 0], [a, b - r])] },
+      { id: 'c', segments: [arcBetween([a - r, b - r], [a, b - r], [a - r, b], true)] },
+      { id: 'd', segments: [line([a - r, b], [0, b])] },
+      { id: 'e', segments: [line([0, b], [0, 0])] },
+    ])
+    const { volume, bounds } = made(
+      'extrude',
+      { outline: rounded, height: h, ends: 'bevel', end: s },
+      { fineness: 0.001 },
+    )
+    // Within the corner of radius r the inset is a quarter disc less, until nothing of it is left.
+    const corner = (i: number) => (i < r ? (r - i) ** 2 * (1 - Math.PI / 4) : 0)
+    const missing = Array.from({ length: 2000 }, (_, i) => corner(((i + 0.5) * s) / 2000) * (s / 2000)).reduce(
+      (x, y) => x + y,
+      0,
+    )
+    expect(volume).toBeCloseTo((area(0) - corner(0)) * (h - s) + end - missing, 1)
+    expect(bounds.max[0]).toBeCloseTo(a, 9)
+  })
+  it('rounds its ends', () => {
+    const [r, h, e] = [10, 8, 3]
+    // A disc with a quarter round: a cylinder, and a torus segment about it (Pappus).
+    const exact =
+      Math.PI * r * r * (h - e) +
+      Math.PI * (r - e) ** 2 * e +
+      2 * Math.PI * ((Math.PI * e * e) / 4) * (r - e + (4 * e) / (3 * Math.PI))
+    const { volume } = made('extrude', { outline: disc(r), height: h, ends: 'round', end: e }, { fineness: 0.0005 })
+    expect(volume / exact).toBeCloseTo(1, 3)
+    expect(volume).toBeLessThan(exact)
+  })
+  it('keeps its volume when it is twisted', () => {
+    const { volume } = made('extrude', { outline: box(-5, -3, 10, 6), height: 20, twist: 90 }, { fineness: 0.002 })
+    expect(volume / (60 * 20)).toBeCloseTo(1, 2)
+  })
+  it('makes a wall along lines, closed and open', () => {
+    const wall = (kind: string) =>
+      made('extrude', { outline: box(0, 0, 40, 20), height: 5, wall: kind, thick: 2 }).volume
+    expect(wall('inside')).toBeCloseTo((800 - 36 * 16) * 5, 6)
+    expect(wall('outside')).toBeCloseTo((44 * 24 - 800) * 5, 6)
+    expect(wall('middle')).toBeCloseTo((42 * 22 - 38 * 18) * 5, 6)
+    const open = drawnOf(
+      polygonCurves(
+        [
+          [0, 0],
+          [20, 0],
+          [20, 10],
+        ],
+        false,
+      ),
+    )
+    expect(made('extrude', { outline: open, height: 5, wall: 'middle', thick: 2 }).volume).toBeCloseTo(60 * 5, 6)
+    expect(() => made('extrude', { outline: open, height: 5 })).toThrow(/closes off no region/)
+  })
+  it('tells where its sides run into each other', () => {
+    expect(() => made('extrude', { outline: box(0, 0, 40, 4), height: 20, taper: 20 })).toThrow(/run into each other/)
+    expect(() => made('extrude', { outline: box(0, 0, 40, 4), height: 2, ends: 'bevel', end: 3 })).toThrow(/edges take/)
+  })
+})
+
+describe('cut-out', () => {
+  it('goes through, or to its depth, and out of its face', () => {
+    const { bounds, volume } = made('cutout', { outline: box(0, 0, 4, 4), reach: 'blind', depth: 3 }, { cuts: true })
+    expect([bounds.min[2], bounds.max[2]]).toEqual([-3, expect.closeTo(0.005, 9)])
+    expect(volume).toBeCloseTo(16 * 3.005, 8)
+    expect(made('cutout', { outline: box(0, 0, 4, 4), reach: 'through' }, { cuts: true }).bounds.min[2]).toBe(-20)
+  })
+})
+
+describe('revolve', () => {
+  const collar = box(5, 0, 6, 9)
+  const exact = Math.PI * (121 - 25) * 9
+  it('has the volume that Pappus gives, whole and in part', () => {
+    const { volume } = made('revolve', { outline: collar }, { fineness: 0.0005 })
+    expect(volume / exact).toBeCloseTo(1, 3)
+    const quarter = made('revolve', { outline: collar, angle: 90 }, { fineness: 0.0005 })
+    expect(quarter.volume / exact).toBeCloseTo(0.25, 3)
+    const fine = (fineness: number) => Math.abs(made('revolve', { outline: collar }, { fineness }).volume / exact - 1)
+    expect(fine(0.000005)).toBeLessThan(1e-6)
+  })
+  it('leaves its bore as wide as it is drawn', () => {
+    made(
+      'revolve',
+      { outline: collar },
+      {
+        fineness: 0.05,
+        look: (solid) => {
+          // A pin of the bore's radius touches the flats and meets no material.
+          kernel.scope((scope) => {
+            const pin = scope.cylinder(9, 5 - 1e-6, 5 - 1e-6, 400)
+            expect(scope.intersection([solid, pin]).volume()).toBeLessThan(1e-9)
+          })
+        },
+      },
+    )
+  })
+  it('turns about any line of the drawing, on either side of it', () => {
+    for (const x of [5, -11])
+      expect(made('revolve', { outline: box(x, 0, 6, 9) }, { fineness: 0.0005 }).volume / exact).toBeCloseTo(1, 3)
+    const about = drawnOf(rectangleCurves(0, 5, 9, 6))
+    expect(made('revolve', { outline: about, axis: 'x-axis' }, { fineness: 0.0005 }).volume / exact).toBeCloseTo(1, 3)
+    const own = drawnOf(rectangleCurves(20, 0, 6, 9), { lines: new Map([['l9', line([15, 0], [15, 30])]]) })
+    expect(made('revolve', { outline: own, axis: 'l9' }, { fineness: 0.0005 }).volume / exact).toBeCloseTo(1, 3)
+  })
+  it('has as many flats as are asked for, over corners or across flats', () => {
+    const post = box(0, 0, 10, 4)
+    const six = (over: string) => made('revolve', { outline: post, surface: 'flats', flats: 6, over }).volume
+    expect(six('corners')).toBeCloseTo(((3 * Math.sqrt(3)) / 2) * 100 * 4, 6)
+    expect(six('flats')).toBeCloseTo(2 * Math.sqrt(3) * 100 * 4, 6)
+  })
+  it('stands on a flat base that is cut off its foot', () => {
+    const half: Segment = arcBetween([0, 0], [0, -10], [0, 10], true)
+    const ball = drawnOf([
+      { id: 'a', segments: [half] },
+      { id: 'b', segments: [line([0, 10], [0, -10])] },
+    ])
+    const whole = (4 / 3) * Math.PI * 1000
+    const cap = (Math.PI * 9 * (30 - 3)) / 3
+    expect(made('revolve', { outline: ball }, { fineness: 0.001 }).volume / whole).toBeCloseTo(1, 3)
+    const { volume, bounds } = made('revolve', { outline: ball, base: 3 }, { fineness: 0.001 })
+    expect(volume / (whole - cap)).toBeCloseTo(1, 3)
+    expect(bounds.min[2]).toBeCloseTo(-7, 9)
+  })
+  it('is hollow where it is made a wall: its axis is no wall', () => {
+    const cup = box(0, 0, 10, 20)
+    const { volume } = made('revolve', { outline: cup, wall: 'inside', thick: 2 }, { fineness: 0.0005 })
+    expect(volume / (Math.PI * (100 * 20 - 64 * 16))).toBeCloseTo(1, 3)
+    const open = drawnOf(
+      polygonCurves(
+        [
+          [0, 0],
+          [10, 0],
+          [10, 20],
+        ],
+        false,
+      ),
+    )
+    const bowl = made('revolve', { outline: open, wall: 'middle', thick: 2 }, { fineness: 0.0005 })
+    // A floor from the axis and a wall up from it, one millimetre to each side of the lines.
+    expect(bowl.volume / (Math.PI * (121 * 21 - 81 * 19))).toBeCloseTo(1, 3)
+  })
+  it('is smoothed towards the spline that its corners pull, and stays sharp where that is marked', () => {
+    const rough = made('revolve', { outline: collar, smooth: 0 }).volume
+    const smooth = made('revolve', { outline: collar, smooth: 4 }).volume
+    expect(smooth).toBeLessThan(0.95 * rough)
+    const finer = made('revolve', { outline: collar, smooth: 5 }).volume
+    expect(Math.abs(finer - smooth)).toBeLessThan(0.01 * smooth)
+    const sharp = drawnOf(rectangleCurves(5, 0, 6, 9), {
+      sharp: [
+        [5, 0],
+        [11, 0],
+        [11, 9],
+        [5, 9],
+      ],
+    })
+    expect(made('revolve', { outline: sharp, smooth: 4 }).volume).toBeCloseTo(rough, 6)
+  })
+  it('refuses what crosses or lies on its axis', () => {
+    expect(() => made('revolve', { outline: box(-2, 0, 10, 9) })).toThrow(/crosses its axis by 2 mm/)
+    expect(() => made('revolve', { outline: collar, axis: 'l7' })).toThrow(/is gone/)
+  })
+})
+
+describe('sweep', () => {
+  const path = (...segments: Segment[]) => drawnOf(segments.map((s, i) => ({ id: `p${i}`, segments: [s] })))
+  it('has the volume of its section along its line, round bends too', () => {
+    const bend = path(line([0, 0], [20, 0]), arcBetween([20, 10], [20, 0], [30, 10], true), line([30, 10], [30, 25]))
+    const long = 20 + 5 * Math.PI + 15
+    const { volume, solids } = made('sweep', { outline: box(-2, -1, 4, 2), path: bend }, { fineness: 0.0005 })
+    expect(volume / (8 * long)).toBeCloseTo(1, 4)
+    expect(solids).toBe(1)
+  })
+  it('is mitred at corners', () => {
+    const { volume, bounds } = made('sweep', {
+      outline: box(-2, -1, 4, 2),
+      path: path(line([0, 0], [20, 0]), line([20, 0], [20, 15])),
+    })
+    expect(volume).toBeCloseTo(8 * 35, 6)
+    expect(bounds.max[0]).toBeCloseTo(22, 6)
+  })
+  it('closes round a closed line', () => {
+    const { volume } = made('sweep', { outline: disc(1), path: disc(10) }, { fineness: 0.0002 })
+    expect(volume / (2 * Math.PI ** 2 * 10)).toBeCloseTo(1, 3)
+  })
+  it('turns its section on the way, or holds it facing one way', () => {
+    const straight = path(line([0, 0], [30, 0]))
+    const { volume, bounds } = made(
+      'sweep',
+      { outline: box(-4, -1, 8, 2), path: straight, twist: 90 },
+      { fineness: 0.002 },
+    )
+    expect(volume / (16 * 30)).toBeCloseTo(1, 3)
+    expect(bounds.max[2]).toBeCloseTo(Math.sqrt(17), 3)
+    const slant = path(line([0, 0], [30, 0]), line([30, 0], [50, 10]))
+    const held = made('sweep', { outline: box(-4, -1, 8, 2), path: slant, hold: 'steady' })
+    // Sheared: as long as it goes forward.
+    expect(held.volume).toBeCloseTo(16 * 50, 6)
+  })
+  it('refuses a bend that its section does not fit, and a line that comes too near to itself', () => {
+    const tight = path(line([0, 0], [20, 0]), arcBetween([20, 2], [20, 0], [22, 2], true))
+    expect(() => made('sweep', { outline: box(-4, -1, 8, 2), path: tight })).toThrow(/overlaps itself/)
+    const back = path(
+      line([0, 0], [40, 0]),
+      arcBetween([40, 5], [40, 0], [40, 10], true),
+      line([40, 10], [10, 10]),
+      arcBetween([10, 5.5], [10, 10], [10, 1], true),
+    )
+    expect(() => made('sweep', { outline: box(-2, -1, 4, 2), path: back })).toThrow(/overlaps itself/)
+  })
+})
+
+describe('helix', () => {
+  it('has the volume of its section along its turns', () => {
+    const spring = { outline: box(-1, -0.8, 2, 1.6), diameter: 20, pitch: 4, turns: 3.25 }
+    for (const hand of ['right', 'left']) {
+      const { volume, bounds } = made('helix', { ...spring, hand }, { fineness: 0.0005 })
+      expect(volume / (3.2 * Math.PI * 20 * 3.25)).toBeCloseTo(1, 3)
+      expect(bounds.max[2]).toBeCloseTo(13 + 0.8, 6)
+    }
+    // Square to the way it is as much longer as the way is.
+    const square = made('helix', { ...spring, hold: 'following' }, { fineness: 0.0005 })
+    expect(square.volume / (3.2 * 3.25 * Math.hypot(Math.PI * 20, 4))).toBeCloseTo(1, 3)
+  })
+  it('tapers', () => {
+    const { bounds } = made('helix', { outline: disc(0.5), diameter: 20, pitch: 4, turns: 4, taper: 20 })
+    expect(bounds.max[0]).toBeLessThan(10.51)
+    expect(bounds.max[2]).toBeCloseTo(16.5, 2)
+  })
+  it('refuses turns that overlap, and a section that reaches the axis', () => {
+    expect(() => made('helix', { outline: disc(2), diameter: 20, pitch: 4, turns: 3 })).toThrow(/overlap/)
+    expect(() => made('helix', { outline: disc(2), diameter: 3, pitch: 6, turns: 3 })).toThrow(/reach its axis/)
+    expect(made('helix', { outline: disc(2), diameter: 20, pitch: 4, turns: 0.9 }).solids).toBe(1)
+  })
+})
+
+describe('loft', () => {
+  const through = (...sections: readonly (readonly [Drawn, number])[]) => ({
+    sections: sections.map(([outline, height]) => ({ outline, height })),
+  })
+  it('between squares is a frustum, and between unlike outlines has both at its ends', () => {
+    const { volume } = made('loft', through([box(-10, -10, 20, 20), 0], [box(-5, -5, 10, 10), 12]))
+    expect(volume).toBeCloseTo((12 / 3) * (400 + 100 + 200), 5)
+    const { bounds, solids } = made('loft', through([box(-10, -10, 20, 20), 0], [disc(4), 15]), {
+      look: (solid) =>
+        kernel.scope((scope) => {
+          expect(scope.slice(solid, 1e-4).area).toBeCloseTo(400, 1)
+          expect(scope.slice(solid, 15 - 1e-4).area).toBeCloseTo(16 * Math.PI, 0)
+        }),
+    })
+    expect([bounds.min[2], bounds.max[2], solids]).toEqual([0, 15, 1])
+  })
+  it('through three runs smoothly where that is asked for', () => {
+    const vase = [
+      [disc(5), 0],
+      [disc(10), 10],
+      [disc(5), 20],
+    ] as const
+    const straight = made('loft', through(...vase)).volume
+    const cone = 2 * ((Math.PI * 10) / 3) * (25 + 100 + 50)
+    expect(straight / cone).toBeCloseTo(1, 2)
+    expect(made('loft', { ...through(...vase), way: 'smooth' }).volume).toBeGreaterThan(straight * 1.02)
+  })
+  it('is led round, and keeps the volume of a prism then', () => {
+    const prism = through([box(-5, -5, 10, 10), 0], [box(-5, -5, 10, 10), 20])
+    expect(made('loft', { ...prism, twist: 45 }, { fineness: 0.001 }).volume / 2000).toBeCloseTo(1, 2)
+  })
+  it('refuses sections with holes, and heights that do not rise', () => {
+    const ring = drawnOf([circleCurve([0, 0], 8), circleCurve([0, 0], 4, 'c2')])
+    expect(() => made('loft', through([ring, 0], [disc(4), 9]))).toThrow(/2 closed lines/)
+    expect(() => made('loft', through([disc(4), 5], [disc(3), 5]))).toThrow(/higher/)
+  })
+})
+
+describe('wrapped outlines and ribs', () => {
+  it('a wrapped outline is as long on the wall as it was drawn', () => {
+    const [w, h, d, r] = [12, 8, 1, 15]
+    const sink = made(
+      'emboss',
+      { outline: box(-w / 2, -h / 2, w, h), depth: d, round: 2 * r },
+      { cuts: true, fineness: 0.001 },
+    )
+    // Its sector between the radii r − d and r, with what it reaches out of the wall.
+    const sector = (a: number, b: number) => ((w / r) * (b * b - a * a) * h) / 2
+    expect(sink.volume).toBeCloseTo(sector(r - d, r + 0.006), 0)
+    expect(() => made('emboss', { outline: box(0, 0, 100, 8), depth: d, round: 2 * r })).toThrow(/more than once/)
+  })
+  it('a rib fills the corner between a floor and a wall', () => {
+    const free = drawnOf(
+      polygonCurves(
+        [
+          [0, 12],
+          [10, 0],
+        ],
+        false,
+      ),
+    )
+    const corner = (scope: Parameters<NonNullable<Options['material']>>[0]) =>
+      scope.union([
+        scope.placed(
+          scope.extrude(
+            [
+              [
+                [-4, -4],
+                [40, -4],
+                [40, 0],
+                [-4, 0],
+              ],
+            ],
+            30,
+          ),
+          { origin: [0, 0, -15], u: [1, 0, 0], v: [0, 1, 0], n: [0, 0, 1] },
+        ),
+        scope.placed(
+          scope.extrude(
+            [
+              [
+                [-4, 0],
+                [0, 0],
+                [0, 40],
+                [-4, 40],
+              ],
+            ],
+            30,
+          ),
+          { origin: [0, 0, -15], u: [1, 0, 0], v: [0, 1, 0], n: [0, 0, 1] },
+        ),
+      ])
+    const { volume, bounds, solids } = made('rib', { outline: free, thick: 3 }, { material: corner })
+    expect(volume).toBeCloseTo(60 * 3, 5)
+    expect(bounds.min[1]).toBeCloseTo(0, 6)
+    expect(solids).toBe(1)
+    // The other way lies the wall.
+    expect(made('rib', { outline: free, thick: 3, towards: 'left' }, { material: corner }).volume).toBeCloseTo(
+      60 * 3,
+      5,
+    )
+    expect(() => made('rib', { outline: free, thick: 3, towards: 'up' }, { material: corner })).toThrow(/meets nothing/)
+    const bent = drawnOf([{ id: 'a', segments: [arcBetween([20, 20], [0, 20], [20, 0], true)] }])
+    const fillet = made('rib', { outline: bent, thick: 3 }, { material: corner, fineness: 0.0005 })
+    expect(fillet.volume / ((400 - 100 * Math.PI) * 3)).toBeCloseTo(1, 3)
+  })
+})
+
+describe('a bent line', () => {
+  it('is as long as it is', () => {
+    expect(lengthOf(arcBetween([0, 0], [5, 0], [0, 5], true))).toBeCloseTo(2.5 * Math.PI, 12)
+  })
+})

@@ -1,0 +1,70 @@
+import { size } from '../../fields/index.ts'
+import { type DimensionLine, defineShape } from '../define.ts'
+import { wrapped } from '../wrapped.ts'
+import { drawnReach, extentsOf, nothingIn, outlineField } from './common.ts'
+
+/** An outline wrapped about a round, raised where it adds and sunk where it cuts. */
+export const emboss = defineShape({
+  kind: 'emboss',
+  label: 'wrapped outline',
+  words: ['emboss', 'engrave', 'outline', 'wrap', 'logo', 'raise', 'sink'],
+  shelf: 'outlines',
+  drawing: 'M6 4 V20 A10 4 0 0 0 26 20 V4 M6 4 A10 4 0 0 0 26 4 A10 4 0 0 0 6 4 M11 13 L15 11 L20 14 L18 19 L13 18 Z',
+  effect: 'add',
+  seat: 'stands',
+  fields: {
+    outline: outlineField,
+    depth: size('Height', '0.8', 'How far it is raised, or sunk where it cuts.'),
+    wrap: {
+      kind: 'choice',
+      label: 'On',
+      default: 'outside',
+      choices: { outside: 'about a round', inside: 'inside a bore' },
+      meaning: 'Bent about the axis of a round bar or bore that runs along the drawing’s upright direction.',
+    },
+    round: size('Diameter of the round', '30', 'Diameter of the bar or bore that it is wrapped on.'),
+  },
+  quick: ['depth', 'round'],
+  sentence: () => [
+    'outline',
+    { field: 'outline' },
+    { field: 'depth' },
+    'high, wrapped',
+    { field: 'wrap' },
+    '⌀',
+    { field: 'round' },
+  ],
+  impossible(v) {
+    const nothing = nothingIn(v.outline)
+    if (nothing) return nothing
+    const { min, max } = extentsOf(v.outline)
+    const wide = max[0] - min[0]
+    if (wide > Math.PI * v.round)
+      return {
+        field: 'round',
+        detail: `The outline is ${Math.round(wide * 10) / 10} mm wide and goes round this diameter more than once.`,
+      }
+    if (v.depth >= v.round / 2) return { field: 'depth', detail: 'It would reach the axis of what it is wrapped on.' }
+    return undefined
+  },
+  box(v) {
+    const { min, max } = extentsOf(v.outline)
+    // A wrapped drawing leaves its seat by at most the whole diameter.
+    const away = Math.min(v.round, max[0] - min[0]) + v.depth
+    return {
+      min: [Math.min(min[0], -v.round / 2 - v.depth), min[1], -away],
+      max: [Math.max(max[0], v.round / 2 + v.depth), max[1], v.depth + away],
+    }
+  },
+  // As it lies flat: that is how it is placed.
+  reach: (v, d) => drawnReach(v.outline, 0, 0, v.depth, d),
+  faces: () => [],
+  faceAt: () => 'side',
+  dimensions: (): readonly DimensionLine[] => [],
+  solid: (v, context) =>
+    wrapped(
+      v.outline.rings(context.fineness, context.cuts),
+      { depth: v.depth, side: v.wrap, diameter: v.round },
+      context,
+    ),
+})

@@ -1,0 +1,255 @@
+import { size } from '../../fields/index.ts'
+import type { Ring, Scope, Solid } from '../../kernel/index.ts'
+import { segmentsFor } from '../../kernel/index.ts'
+import type { Vec3 } from '../../place/index.ts'
+import type { Drawn } from '../../plane/index.ts'
+import { ProblemError } from '../../problems/index.ts'
+import { type DimensionLine, defineShape } from '../define.ts'
+import { extruded } from '../prismatic.ts'
+import {
+  beyondLines,
+  drawnReach,
+  extentsOf,
+  nothingIn,
+  outlineField,
+  prismFaceAt,
+  prismFaces,
+  thickField,
+  type WallKind,
+  wallField,
+} from './common.ts'
+import { inset, liesWell } from './inset.ts'
+import { skinned } from './skin.ts'
+import { regionOf } from './wall.ts'
+
+interface Values {
+  readonly outline: Drawn
+  readonly reach: 'up' | 'both' | 'upto'
+  readonly height: number
+  readonly taper: number
+  readonly twist: number
+  readonly ends: 'plain' | 'round' | 'bevel' | 'both-round' | 'both-bevel'
+  readonly end: number
+  readonly wall: WallKind
+  readonly thick: number
+}
+
+/** An outline made as high as wanted. */
+export const extrude = defineShape({
+  kind: 'extrude',
+  label: 'extrude',
+  words: ['outline', 'profile', 'raise', 'prism', 'pull', 'silhouette'],
+  shelf: 'outlines',
+  drawing: 'M4 15 L10 12 L16 16 L24 11 V18 L16 23 L10 19 L4 22 Z M4 15 V22 M10 12 V19 M16 16 V23',
+  effect: 'add',
+  seat: 'stands',
+  straddles: (v) => v.reach === 'both',
+  upTo: { wanted: (v) => v.reach === 'upto', to: (v, depth) => ({ ...v, height: depth }), rises: true },
+  fields: {
+    outline: outlineField,
+    reach: {
+      kind: 'choice',
+      label: 'Reach',
+      default: 'up',
+      choices: { up: 'high', both: 'high, half of it to each side', upto: 'at first, up to' },
+      meaning: 'From the plane of the outline up, to both sides of it, or as far as a face or datum.',
+    },
+    height: size('Height', '10', 'How high it is in all.'),
+    taper: {
+      kind: 'angle',
+      label: 'Taper',
+      default: '0',
+      least: -80,
+      most: 80,
+      meaning: 'How far its sides lean inwards on the way up; negative outwards. 0 is upright.',
+      rare: true,
+    },
+    twist: {
+      kind: 'angle',
+      label: 'Twist',
+      default: '0',
+      least: -3600,
+      most: 3600,
+      meaning: 'How far its top is turned about the origin of the outline against its foot.',
+      rare: true,
+    },
+    ends: {
+      kind: 'choice',
+      label: 'Ends',
+      default: 'plain',
+      choices: {
+        plain: 'plain',
+        round: 'rounded at the top',
+        bevel: 'bevelled at the top',
+        'both-round': 'rounded at both ends',
+        'both-bevel': 'bevelled at both ends',
+      },
+      meaning: 'The edges round its ends.',
+      rare: true,
+    },
+    end: size('Size of the edges', '1', 'Radius of rounded ends, or what a bevel takes from both faces.'),
+    wall: wallField,
+    thick: thickField,
+  },
+  quick: ['height'],
+  sentence: (v) => [
+    'outline',
+    { field: 'outline' },
+    { field: 'height' },
+    { field: 'reach' },
+    ', tapering by',
+    { field: 'taper' },
+    ', twisted by',
+    { field: 'twist' },
+    ', its ends',
+    { field: 'ends' },
+    ...(v.ends === 'plain' ? [] : ['by', { field: 'end' }]),
+    ',',
+    { field: 'wall' },
+    ...(v.wall === 'filled' ? [] : [{ field: 'thick' }, 'thick']),
+  ],
+  impossible(v) {
+    const nothing = nothingIn(v.outline, v.wall)
+    if (nothing) return nothing
+    const tall = endsTaken(v)
+    if (tall >= v.height - 1e-9)
+      return { field: 'end', detail: `Its edges take ${tall} mm of the height, and it is ${v.height} mm high.` }
+    if (v.taper !== 0 && v.twist !== 0) return { field: 'twist', detail: 'It can taper or be twisted, not both.' }
+    if (v.twist !== 0 && v.ends !== 'plain')
+      return { field: 'ends', detail: 'A twisted extrusion has plain ends; cut it with another step.' }
+    return undefined
+  },
+  box(v) {
+    const { min, max } = extentsOf(v.outline, beyondLines(v.wall, v.thick) + lean(v))
+    const [low, high] = heights(v)
+    if (v.twist === 0) return { min: [min[0], min[1], low], max: [max[0], max[1], high] }
+    // Turned about the origin of the outline.
+    const r = Math.max(...[min[0], max[0]].flatMap((x) => [min[1], max[1]].map((y) => Math.hypot(x, y))))
+    return { min: [-r, -r, low], max: [r, r, high] }
+  },
+  reach(v, d) {
+    const [low, high] = heights(v)
+    if (v.twist !== 0) {
+      const { min, max } = extentsOf(v.outline, beyondLines(v.wall, v.thick))
+      const r = Math.max(...[min[0], max[0]].flatMap((x) => [min[1], max[1]].map((y) => Math.hypot(x, y))))
+      return r * Math.hypot(d[0], d[1]) + Math.max(low * d[2], high * d[2])
+    }
+    return drawnReach(v.outline, beyondLines(v.wall, v.thick) + lean(v), low, high, d)
+  },
+  prism(v, { fineness, cuts }) {
+    if (!isPlain(v)) return undefined
+    const [low, high] = heights(v)
+    return { low, high, rings: () => regionOf(v.outline, v.wall, v.thick, fineness, cuts) }
+  },
+  faces(v) {
+    const [low, high] = heights(v)
+    const faces = prismFaces(v.outline, low, high)
+    // Sides that lean, turn or belong to a wall are no upright faces over the drawn lines.
+    return isPlain(v) && v.wall === 'filled' ? faces : faces.slice(0, 2)
+  },
+  faceAt: (v, p, normal) => prismFaceAt(v.outline, p, normal),
+  dimensions(v): readonly DimensionLine[] {
+    const { min } = extentsOf(v.outline)
+    const [low, high] = heights(v)
+    return [
+      { kind: 'linear', field: 'height', from: [min[0], min[1], low], to: [min[0], min[1], high], offset: [-1, 0, 0] },
+    ]
+  },
+  solid(v, { scope, fineness, cuts }) {
+    const [low, high] = heights(v)
+    const rings = regionOf(v.outline, v.wall, v.thick, fineness, cuts)
+    if (isPlain(v)) return extruded(scope, { low, high, rings: () => rings })
+    return v.twist !== 0 ? twisted(scope, v, rings, fineness) : shapedEnds(scope, v, rings, fineness)
+  },
+})
+
+function isPlain({ taper, twist, ends }: Values): boolean {
+  return taper === 0 && twist === 0 && ends === 'plain'
+}
+
+function heights({ reach, height }: Values): readonly [number, number] {
+  return reach === 'both' ? [-height / 2, height / 2] : [0, height]
+}
+
+function endsTaken({ ends, end }: Values): number {
+  return ends === 'plain' ? 0 : ends.startsWith('both') ? 2 * end : end
+}
+
+/** How far it spreads beyond its outline on its way up, mm. */
+function lean({ taper, height }: Values): number {
+  return taper < 0 ? height * Math.tan((-taper * Math.PI) / 180) : 0
+}
+
+function twisted(scope: Scope, v: Values, rings: readonly Ring[], fineness: number): Solid {
+  const [low, high] = heights(v)
+  const far = Math.max(...rings.flat().map(([x, y]) => Math.hypot(x, y)))
+  // An upright line becomes a helix; its chords leave it by the sagitta of the turn of one step.
+  const steps = Math.max(1, Math.ceil((segmentsFor(Math.max(far, fineness * 2), fineness) * Math.abs(v.twist)) / 360))
+  const sections = Array.from({ length: steps + 1 }, (_, k) => {
+    const rad = ((v.twist * Math.PI) / 180) * (k / steps)
+    const [c, s] = [Math.cos(rad), Math.sin(rad)]
+    const z = low + ((high - low) * k) / steps
+    return rings.flat().map(([x, y]): Vec3 => [c * x - s * y, s * x + c * y, z])
+  })
+  const turned = (rad: number) =>
+    rings.map((ring) =>
+      ring.map(([x, y]) => [Math.cos(rad) * x - Math.sin(rad) * y, Math.sin(rad) * x + Math.cos(rad) * y] as const),
+    )
+  return skinned(scope, { flat: rings, lastFlat: turned((v.twist * Math.PI) / 180), sections, fineness })
+}
+
+/** Heights above the foot, with how far the outline has drawn in there. */
+interface Level {
+  readonly z: number
+  readonly in: number
+}
+
+function shapedEnds(scope: Scope, v: Values, rings: readonly Ring[], fineness: number): Solid {
+  const slope = Math.tan((v.taper * Math.PI) / 180)
+  const levels = [...levelsOf(v, fineness)].map(({ z, in: by }) => ({ z, in: by + z * slope }))
+  const deepest = Math.max(...levels.map((level) => level.in))
+  const shallowest = Math.min(...levels.map((level) => level.in))
+  const inner = inset(rings, Math.max(deepest, 0))
+  const outer = inset(rings, Math.min(shallowest, 0))
+  const at = (by: number) => (by >= 0 ? inner.at(by) : outer.at(-by))
+  // Where a flat vanishes between two levels, there is a level too: between levels all sides are flat.
+  const events = [...inner.events, ...outer.events.map((by) => -by)]
+  const all = levels.flatMap((level, i): Level[] => {
+    const next = levels[i + 1]
+    if (!next) return [level]
+    const between = events
+      .map((by) => ({ share: (by - level.in) / (next.in - level.in), by }))
+      .filter(({ share }) => share > 1e-9 && share < 1 - 1e-9)
+      .sort((a, b) => a.share - b.share)
+    return [level, ...between.map(({ share, by }) => ({ z: level.z + share * (next.z - level.z), in: by }))]
+  })
+  const [low] = heights(v)
+  const placedRings = all.map((level) => at(level.in))
+  const bad = placedRings.findIndex((each) => !each || !liesWell(each, rings))
+  if (bad >= 0) {
+    const where = Math.round(all[Math.max(0, bad - 1)]!.z * 100) / 100
+    throw new ProblemError('drawn-closes-up', { height: where })
+  }
+  const sections = placedRings.map((each, i) => each!.flat().map(([x, y]): Vec3 => [x, y, low + all[i]!.z]))
+  return skinned(scope, { flat: placedRings[0]!, lastFlat: placedRings.at(-1)!, sections })
+}
+
+function levelsOf({ ends, end, height }: Values, fineness: number): Level[] {
+  if (ends === 'plain')
+    return [
+      { z: 0, in: 0 },
+      { z: height, in: 0 },
+    ]
+  const round = ends.endsWith('round')
+  const steps = round ? Math.max(2, segmentsFor(end, fineness) / 4) : 1
+  // A quarter round from upright to level; a bevel is its chord.
+  const quarter = Array.from({ length: steps + 1 }, (_, i) => {
+    const rad = (Math.PI / 2) * (i / steps)
+    return round
+      ? { up: end * Math.sin(rad), in: end * (1 - Math.cos(rad)) }
+      : { up: end * (i / steps), in: end * (i / steps) }
+  })
+  const top = quarter.map(({ up, in: by }) => ({ z: height - end + up, in: by }))
+  if (!ends.startsWith('both')) return [{ z: 0, in: 0 }, ...top]
+  return [...quarter.map(({ up, in: by }) => ({ z: end - up, in: by })).reverse(), ...top]
+}

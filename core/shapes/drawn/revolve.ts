@@ -1,0 +1,371 @@
+import type { Ring, Scope } from '../../kernel/index.ts'
+import { segmentsFor } from '../../kernel/index.ts'
+import { levelSides, type Vec3 } from '../../place/index.ts'
+import {
+  cross2,
+  type Drawn,
+  dot2,
+  endOf,
+  type LineSegment,
+  minus,
+  nearestOn,
+  pointAt,
+  ringArea,
+  type Segment,
+  startOf,
+  times,
+  unit2,
+  type Vec2,
+} from '../../plane/index.ts'
+import { type DimensionLine, defineShape, discReach, type NamedFace } from '../define.ts'
+import { roundFace } from '../faces.ts'
+import { isDrawn, nothingIn, outlineField, stretchesOf, thickField, type WallKind, wallField } from './common.ts'
+import { subdivided } from './subdivide.ts'
+import { regionOf } from './wall.ts'
+
+interface Values {
+  readonly outline: Drawn
+  readonly axis: string
+  readonly angle: number
+  readonly surface: 'round' | 'flats'
+  readonly flats: number
+  readonly over: 'corners' | 'flats'
+  readonly smooth: number
+  readonly wall: WallKind
+  readonly thick: number
+  readonly base: number
+}
+
+/** An outline turned about one of its lines. */
+export const revolve = defineShape({
+  kind: 'revolve',
+  label: 'revolve',
+  words: ['outline', 'turned', 'lathe', 'rotate', 'collar', 'vessel', 'knob'],
+  shelf: 'outlines',
+  drawing: 'M16 2 V22 M10 4 A6 2 0 0 0 22 4 A6 2 0 0 0 10 4 C10 9 5 12 6 19 A10 3 0 0 0 26 19 C27 12 22 9 22 4',
+  effect: 'add',
+  seat: 'stands',
+  fields: {
+    outline: outlineField,
+    axis: {
+      kind: 'axis',
+      of: 'outline',
+      label: 'Axis',
+      default: 'y-axis',
+      meaning: 'The straight line of the drawing that it is turned about; it becomes the upright axis.',
+    },
+    angle: {
+      kind: 'angle',
+      label: 'Angle',
+      default: '360',
+      above: 0,
+      most: 360,
+      meaning: 'How far it is turned; 360 goes all the way round.',
+    },
+    surface: {
+      kind: 'choice',
+      label: 'Surface',
+      default: 'round',
+      choices: { round: 'round', flats: 'with flats:' },
+      meaning: 'Truly round, or with a number of flats.',
+      rare: true,
+    },
+    flats: {
+      kind: 'count',
+      label: 'Flats',
+      default: '8',
+      least: 3,
+      most: 360,
+      meaning: 'How many flats a whole turn has.',
+    },
+    over: {
+      kind: 'choice',
+      label: 'Measured',
+      default: 'corners',
+      choices: { corners: 'over corners', flats: 'across flats' },
+      meaning: 'Whether the drawn distance from the axis is that of its corners or of the middle of its flats.',
+    },
+    smooth: {
+      kind: 'count',
+      label: 'Smoothing',
+      default: '0',
+      least: 0,
+      most: 6,
+      meaning:
+        'How often its corners are cut and cut again, until it runs smoothly; marked points stay sharp. 0 leaves it as drawn.',
+      rare: true,
+    },
+    wall: wallField,
+    thick: thickField,
+    base: {
+      kind: 'length',
+      label: 'Flat base',
+      default: '0',
+      least: 0,
+      most: 10_000,
+      meaning: 'So much is cut off at its foot, for it to stand on. 0 leaves it whole.',
+      rare: true,
+    },
+  },
+  quick: ['angle'],
+  sentence: (v) => [
+    'outline',
+    { field: 'outline' },
+    'turned about',
+    { field: 'axis' },
+    'by',
+    { field: 'angle' },
+    ',',
+    { field: 'surface' },
+    ...(v.surface === 'flats' ? [{ field: 'flats' }, { field: 'over' }] : []),
+    ', smoothed',
+    { field: 'smooth' },
+    'times,',
+    { field: 'wall' },
+    ...(v.wall === 'filled' ? [] : [{ field: 'thick' }, 'thick']),
+    ', its foot cut off at',
+    { field: 'base' },
+  ],
+  impossible(v) {
+    const nothing = nothingIn(v.outline, v.wall)
+    if (nothing) return nothing
+    const axis = v.outline.lines.get(v.axis)
+    if (!axis) return { field: 'axis', detail: 'The line that it is turned about is gone; choose another one.' }
+    const { left, right } = sidesOf(v.outline, axis)
+    if (left > 1e-6 && right > 1e-6) {
+      const less = Math.round(Math.min(left, right) * 1000) / 1000
+      return { field: 'axis', detail: `The outline crosses its axis by ${less} mm; keep it on one side.` }
+    }
+    if (Math.max(left, right) < 1e-6)
+      return { field: 'axis', detail: 'The outline lies on its axis, so there is nothing to turn.' }
+    const [low, high] = heightsOf(v)
+    if (v.base >= high - low - 1e-9)
+      return {
+        field: 'base',
+        detail: `It is ${Math.round((high - low) * 1000) / 1000} mm high, and that much is cut off.`,
+      }
+    return undefined
+  },
+  box(v) {
+    const r = radiusOf(v)
+    const [low, high] = heightsOf(v)
+    return { min: [-r, -r, low + v.base], max: [r, r, high] }
+  },
+  reach(v, d) {
+    const r = radiusOf(v)
+    const [low, high] = heightsOf(v)
+    return Math.max(discReach(r, low + v.base, d), discReach(r, high, d))
+  },
+  faces: (v) => facesOf(v),
+  faceAt(v, p, normal) {
+    const axis = v.outline.lines.get(v.axis)
+    if (!axis) return 'side'
+    if (v.angle < 360) {
+      const rad = (v.angle * Math.PI) / 180
+      if (normal[1] < -0.999) return 'start'
+      if (normal[0] * -Math.sin(rad) + normal[1] * Math.cos(rad) > 0.999) return 'end'
+    }
+    const [radius, z] = [Math.hypot(p[0], p[1]), p[2]]
+    let best: { readonly name: string; readonly distance: number } | undefined
+    for (const { segment, curve } of stretchesOf(v.outline)) {
+      const { distance } = nearestOn(segment, drawnPoint(v, axis, [radius, z]))
+      if (!best || distance < best.distance) best = { name: `side ${curve}`, distance }
+    }
+    return best?.name ?? 'side'
+  },
+  dimensions: (): readonly DimensionLine[] => [],
+  solid(v, { scope, fineness, cuts }) {
+    const axis = v.outline.lines.get(v.axis)!
+    const far = radiusOf(v)
+    const whole = v.surface === 'flats' ? v.flats : segmentsFor(far, fineness, cuts)
+    // The library makes a whole number of steps of what is turned; their size is that of a whole turn.
+    const rings = profile(scope, v, axis, fineness, cuts)
+    const corner = 1 / Math.cos(Math.PI / whole)
+    const grown =
+      v.surface === 'flats'
+        ? rings.map((ring) => ring.map(([x, y]): Vec2 => [v.over === 'flats' ? x * corner : x, y]))
+        : rings.map((ring) => circumscribed(ring, corner, cuts))
+    return scope.revolved(grown, whole, v.angle)
+  },
+})
+
+/** How far the outline reaches to both sides of its axis, mm. */
+function sidesOf(outline: Drawn, axis: LineSegment): { readonly left: number; readonly right: number } {
+  const d = unit2(minus(axis.to, axis.from))
+  const out: Vec2 = [-d[1], d[0]]
+  const at = dot2(axis.from, out)
+  return { left: Math.max(0, outline.reach(out) - at), right: Math.max(0, outline.reach(times(out, -1)) + at) }
+}
+
+/** Distance from the axis and height along it, which is 0 at the foot of the drawing's origin. */
+function turnedPoint(v: Pick<Values, 'outline'>, axis: LineSegment, p: Vec2): Vec2 {
+  const d = unit2(minus(axis.to, axis.from))
+  const { left, right } = sidesOf(v.outline, axis)
+  const beside = cross2(d, minus(p, axis.from))
+  return [left >= right ? beside : -beside, dot2(p, d)]
+}
+
+function drawnPoint(v: Pick<Values, 'outline'>, axis: LineSegment, [radius, z]: Vec2): Vec2 {
+  const d = unit2(minus(axis.to, axis.from))
+  const { left, right } = sidesOf(v.outline, axis)
+  const out = times([-d[1], d[0]] as Vec2, left >= right ? radius : -radius)
+  const foot = minus(axis.from, times(d, dot2(axis.from, d)))
+  return [foot[0] + d[0] * z + out[0], foot[1] + d[1] * z + out[1]]
+}
+
+function wallBeyond({ wall, thick }: Values): number {
+  return wall === 'outside' ? thick : wall === 'middle' ? thick / 2 : 0
+}
+
+function radiusOf(v: Values): number {
+  const axis = v.outline.lines.get(v.axis)
+  if (!axis) return 1
+  const { left, right } = sidesOf(v.outline, axis)
+  const corner = v.surface === 'flats' && v.over === 'flats' ? 1 / Math.cos(Math.PI / v.flats) : 1
+  return (Math.max(left, right) + wallBeyond(v)) * corner
+}
+
+function heightsOf(v: Values): readonly [number, number] {
+  const axis = v.outline.lines.get(v.axis)
+  if (!axis) return [0, 1]
+  const d = unit2(minus(axis.to, axis.from))
+  const beyond = wallBeyond(v)
+  return [-v.outline.reach(times(d, -1)) - beyond, v.outline.reach(d) + beyond]
+}
+
+/** The region that is turned, in the half-plane right of the axis: x is the distance from it, y the height. */
+function profile(scope: Scope, v: Values, axis: LineSegment, fineness: number, cuts: boolean): Ring[] {
+  const { outline, wall, thick, smooth, base } = v
+  const [low, high] = heightsOf(v)
+  const turn = (ring: Ring): Ring => {
+    const points = ring.map((p): Vec2 => {
+      const [radius, z] = turnedPoint(v, axis, p)
+      return [Math.abs(radius) < 1e-9 ? 0 : radius, z]
+    })
+    return points
+  }
+  const upright = (rings: readonly Ring[], drawn: readonly Ring[]) =>
+    // Seen from the other side the ways round change.
+    rings.map((ring, i) => (ringArea(ring) * ringArea(drawn[i]!) < 0 ? [...ring].reverse() : ring))
+  const smoothed = (rings: readonly Ring[]) => {
+    if (smooth === 0) return rings
+    const sharp = outline.sharp.map((p) => turnedPoint(v, axis, p))
+    return rings.map((ring) =>
+      subdivided(ring, smooth, (p) => p[0] < 1e-6 || sharp.some((q) => Math.hypot(p[0] - q[0], p[1] - q[1]) < 1e-6)),
+    )
+  }
+  const far = radiusOf(v) + 1
+  const half: Ring = [
+    [0, low + base],
+    [far, low + base],
+    [far, high + 1],
+    [0, high + 1],
+  ]
+  if (wall === 'filled') {
+    const drawn = outline.rings(fineness, cuts)
+    const rings = smoothed(upright(drawn.map(turn), drawn))
+    return base > 0 ? scope.commonRegions(rings, [half]) : [...rings]
+  }
+  // A wall goes round the whole of what is turned: its mirror image on the other side of the axis belongs to it.
+  const drawn = outline.rings(fineness, cuts)
+  const own = smoothed(upright(drawn.map(turn), drawn))
+  const closed = own.length > 0 ? hollowed(scope, own, wall, thick, fineness) : []
+  const open = outline.open.length > 0 ? regionOf({ ...openOnly(outline) } as Drawn, wall, thick, fineness, cuts) : []
+  const opened = upright(open.map(turn), open)
+  return scope.commonRegions([...closed, ...opened], [half])
+}
+
+/** The region between two parallels of a profile and its mirror image. */
+function hollowed(scope: Scope, own: readonly Ring[], wall: WallKind, thick: number, fineness: number): Ring[] {
+  const both = scope.filled([...own, ...own.map((ring) => ring.map(([x, y]): Vec2 => [-x, y]).reverse())])
+  const segments = segmentsFor(thick, fineness)
+  const grown = (by: number) => (by === 0 ? both : scope.offsetRegions(both, by, 'sharp', segments))
+  const [inside, outside] = wall === 'inside' ? [thick, 0] : wall === 'outside' ? [0, thick] : [thick / 2, thick / 2]
+  const inner = grown(-inside)
+  return inner.length > 0 ? scope.withoutRegions(grown(outside), inner) : grown(outside)
+}
+
+/** An outline of its open lines alone. */
+function openOnly({ open }: Drawn): Pick<Drawn, 'open' | 'loops'> {
+  return { open, loops: [] }
+}
+
+/**
+ * Corners moved out so that flats touch the true round where it is hollow: of what is added round its bores, of what is cut
+ * round its outside.
+ */
+function circumscribed(ring: Ring, corner: number, cuts: boolean): Ring {
+  return ring.map(([x, y], i) => {
+    const [a, b] = [ring[(i + ring.length - 1) % ring.length]!, ring[(i + 1) % ring.length]!]
+    // Outward normals look to the right of the way.
+    const out = (p: Vec2, q: Vec2) => (q[1] - p[1]) / (Math.hypot(q[0] - p[0], q[1] - p[1]) || 1)
+    const facing = out(a, [x, y]) + out([x, y], b)
+    const hollow = cuts ? facing > 1e-9 : facing < -1e-9
+    return hollow ? [x * corner, y] : [x, y]
+  })
+}
+
+/** Level and upright lines of the profile are faces, and so are the two ends of what does not go all the way round. */
+function facesOf(v: Values): NamedFace[] {
+  const axis = isDrawn(v.outline) ? v.outline.lines.get(v.axis) : undefined
+  if (!axis || v.smooth > 0 || v.wall !== 'filled') return []
+  const [low, high] = heightsOf(v)
+  const faces: NamedFace[] = []
+  const seen = new Set<string>()
+  for (const { segment, curve, chain } of stretchesOf(v.outline)) {
+    const name = `side ${curve}`
+    if (!chain.closed || seen.has(name) || segment.kind !== 'line') continue
+    const [a, b] = [turnedPoint(v, axis, startOf(segment)), turnedPoint(v, axis, endOf(segment))]
+    const outward = turnedDirection(v, axis, segment)
+    if (Math.abs(a[1] - b[1]) < 1e-9 && Math.abs(outward[1]) > 0.999 && a[1] > low + v.base - 1e-9) {
+      seen.add(name)
+      faces.push(levelFace(name, a[1], Math.max(a[0], b[0]), outward[1] > 0))
+    } else if (Math.abs(a[0] - b[0]) < 1e-9 && a[0] > 1e-9 && v.surface === 'round') {
+      seen.add(name)
+      const out = outward[0] > 0 ? 1 : -1
+      faces.push(roundFace(name, out * a[0], Math.min(a[1], b[1]), Math.max(a[1], b[1])))
+    }
+  }
+  if (v.base > 0) faces.push(levelFace('foot', low + v.base, radiusOf(v), false))
+  if (v.angle < 360) faces.push(...endFaces(v, low + v.base, high))
+  return faces
+}
+
+function levelFace(name: string, z: number, r: number, up: boolean): NamedFace {
+  const frame = up
+    ? ({ origin: [0, 0, z], u: [1, 0, 0], v: [0, 1, 0], n: [0, 0, 1] } as const)
+    : ({ origin: [0, 0, z], u: [-1, 0, 0], v: [0, 1, 0], n: [0, 0, -1] } as const)
+  return {
+    name,
+    frame,
+    size: [2 * r, 2 * r],
+    sides: up ? levelSides : { across: ['right', 'left'], along: ['front', 'back'] },
+  }
+}
+
+/** The outward normal of a stretch in the profile: to the right of its way, or to the left where it is seen mirrored. */
+function turnedDirection(v: Values, axis: LineSegment, s: Segment): Vec2 {
+  const at = pointAt(s, 0.5)
+  const [a, b] = [startOf(s), endOf(s)]
+  const d = unit2(minus(b, a))
+  const right: Vec2 = [at[0] + d[1], at[1] - d[0]]
+  return minus(turnedPoint(v, axis, right), turnedPoint(v, axis, at))
+}
+
+function endFaces(v: Values, low: number, high: number): NamedFace[] {
+  const [far, z] = [radiusOf(v), (low + high) / 2]
+  const rad = (v.angle * Math.PI) / 180
+  const face = (name: string, out: Vec2, n: Vec3): NamedFace => {
+    const u: Vec3 = [-n[1], n[0], 0]
+    return {
+      name,
+      frame: { origin: [(out[0] * far) / 2, (out[1] * far) / 2, z], u, v: [0, 0, 1], n },
+      size: [far, high - low],
+      sides: { across: ['left', 'right'], along: ['bottom', 'top'] },
+    }
+  }
+  return [
+    face('start', [1, 0], [0, -1, 0]),
+    face('end', [Math.cos(rad), Math.sin(rad)], [-Math.sin(rad), Math.cos(rad), 0]),
+  ]
+}

@@ -2,6 +2,7 @@ import { createBrowserRouter, Navigate } from 'react-router'
 import { Calliper } from './calliper/Calliper.tsx'
 import { Frame } from './frame/Frame.tsx'
 import { stages } from './frame/stages.tsx'
+import { OutlinePage } from './outline/OutlinePage.tsx'
 import { Shelf } from './shelf/Shelf.tsx'
 
 export const router = createBrowserRouter([
@@ -11,6 +12,7 @@ export const router = createBrowserRouter([
     element: <Frame />,
     children: [
       { index: true, element: <Navigate to="make" replace /> },
+      { path: 'make/outline/:outline', element: <OutlinePage /> },
       ...stages.map(({ path, Page }) => ({ path, element: <Page /> })),
     ],
   },

@@ -28,6 +28,8 @@ export interface OutlineValues extends Given {
 
 export interface SolvedOutline {
   readonly outline: Outline
+  /** what it was solved with */
+  readonly values: OutlineValues
   readonly system: System
   readonly solution: Solution
   readonly points: ReadonlyMap<string, Vec2>
@@ -95,6 +97,7 @@ export function shownOutline(
     : undefined
   return {
     outline,
+    values,
     system,
     solution,
     points,

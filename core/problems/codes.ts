@@ -55,6 +55,9 @@ export const problemTexts = {
   'loft-overlaps': 'The sides cross each other at {height} mm; guide it round less, or draw the sections more alike.',
   'rib-meets-nothing':
     'From its line on this meets nothing that it could stand on; turn it towards the rest of the piece.',
+  'drawing-unreadable': 'This drawing cannot be read: {detail}.',
+  'drawing-empty': 'There are no lines or curves in this drawing that could be taken over.',
+  'drawing-too-much': 'This drawing has more than {what}; take it apart, or simplify it first.',
   'constraint-unknown':
     'This constraint is of kind “{kind}”, which this version does not know; it is kept and holds nothing.',
   'derived-unknown': 'This is of kind “{kind}”, which this version does not know; it is kept and left out.',

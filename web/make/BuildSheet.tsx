@@ -10,6 +10,7 @@ import { Choice } from '../ui/Choice.tsx'
 import { AddIcon, RemoveIcon } from '../ui/icons.ts'
 import { SidePanel } from '../ui/SidePanel.tsx'
 import { AddField } from './AddField.tsx'
+import { OutlineList } from './OutlineList.tsx'
 import { StepList } from './StepList.tsx'
 import { SelectionTools } from './StepTools.tsx'
 
@@ -119,6 +120,7 @@ export function BuildSheet() {
         >
           <AddIcon size={14} /> another piece
         </button>
+        <OutlineList />
       </div>
       {several.length > 1 && <SelectionTools count={several.length} allMuted={several.every((step) => step.mute)} />}
       <AddField pieceId={target.id} />

@@ -5,6 +5,7 @@ import type { Problem } from '@makrel/core/problems'
 import { Fragment } from 'react'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
+import { AxisChoice, OutlineChoice, SectionsEditor } from './OutlineFields.tsx'
 import { TextField } from './TextField.tsx'
 import { ValueField } from './ValueField.tsx'
 import { withSides } from './words.ts'
@@ -67,6 +68,21 @@ function SentenceField({
             label: withSides(label, sides),
           }))}
           onChange={(value) => onChange(field, value, true)}
+        />
+      )
+    case 'outline':
+      return <OutlineChoice definition={definition} text={text} onChange={(id) => onChange(field, id, true)} />
+    case 'axis':
+      return (
+        <AxisChoice definition={definition} text={text} texts={texts} onChange={(id) => onChange(field, id, true)} />
+      )
+    case 'sections':
+      return (
+        <SectionsEditor
+          definition={definition}
+          text={text}
+          names={names}
+          onChange={(next, final) => onChange(field, next, final)}
         />
       )
     case 'text':

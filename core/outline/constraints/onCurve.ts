@@ -13,7 +13,7 @@ import {
 
 export const onCurve: ConstraintDefinition = {
   kind: 'on',
-  label: 'on line or curve',
+  label: 'on curve',
   meaning: 'A point lies on a line, on the whole circle of an arc, or on a curve.',
   sign: 'M1 10 L11 2 M6 4.2 A1.8 1.8 0 1 1 5.99 4.2',
   takes: [

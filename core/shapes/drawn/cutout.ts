@@ -22,7 +22,7 @@ export const cutout = defineShape({
   upTo: deepened,
   fields: { outline: outlineField, reach: reachField, depth: depthField },
   quick: [{ field: 'depth', with: { reach: 'blind' } }],
-  sentence: (v) => ['cut-out of outline', { field: 'outline' }, ...reachWords(v)],
+  sentence: (v) => ['cut-out of', { field: 'outline' }, ...reachWords(v)],
   impossible: (v) => nothingIn(v.outline),
   box(v, through) {
     const { min, max } = extentsOf(v.outline)

@@ -26,10 +26,11 @@ export const emboss = defineShape({
   },
   quick: ['depth', 'round'],
   sentence: () => [
-    'outline',
+    'wrapped outline',
     { field: 'outline' },
+    ',',
     { field: 'depth' },
-    'high, wrapped',
+    'high,',
     { field: 'wrap' },
     '⌀',
     { field: 'round' },

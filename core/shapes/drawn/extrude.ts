@@ -93,8 +93,9 @@ export const extrude = defineShape({
   },
   quick: ['height'],
   sentence: (v) => [
-    'outline',
+    'extrusion of',
     { field: 'outline' },
+    ',',
     { field: 'height' },
     { field: 'reach' },
     ', tapering by',

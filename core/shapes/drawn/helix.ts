@@ -64,9 +64,9 @@ export const helix = defineShape({
   },
   quick: ['diameter', 'pitch', 'turns'],
   sentence: () => [
-    'section',
+    'helix of',
     { field: 'outline' },
-    'wound ⌀',
+    ', ⌀',
     { field: 'diameter' },
     ', rising',
     { field: 'pitch' },

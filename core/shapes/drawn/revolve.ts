@@ -109,9 +109,9 @@ export const revolve = defineShape({
   },
   quick: ['angle'],
   sentence: (v) => [
-    'outline',
+    'revolve of',
     { field: 'outline' },
-    'turned about',
+    'about',
     { field: 'axis' },
     'by',
     { field: 'angle' },

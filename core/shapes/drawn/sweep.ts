@@ -65,7 +65,7 @@ export const sweep = defineShape({
   },
   quick: [],
   sentence: () => [
-    'section',
+    'sweep of',
     { field: 'outline' },
     'along',
     { field: 'path' },

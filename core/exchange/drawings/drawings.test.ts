@@ -1,0 +1,221 @@
+import { describe, expect, it } from 'vitest'
+import type { Outline } from '../../document/index.ts'
+import { type OutlineValues, solveOutline } from '../../outline/index.ts'
+import { areaUnder, arranged, type Chain, outlineOf, type Segment, segmentReach } from '../../plane/index.ts'
+import { circleCurve, randomFrom, rectangleCurves } from '../../testing/outlines.ts'
+import { drawingFormats, drawnInto } from './index.ts'
+
+const [svg, dxf] = drawingFormats
+const empty: Outline = {
+  id: 'o',
+  name: '',
+  on: { kind: 'bed' },
+  points: [],
+  curves: [],
+  constraints: [],
+  derived: [],
+  toggled: [],
+}
+const given: OutlineValues = { values: new Map(), taken: new Map(), fields: new Map() }
+
+/** The area of the regions that nesting fills. */
+function area(chains: readonly (readonly Segment[])[]): number {
+  const arrangement = arranged(chains.map((segments, i) => ({ id: `c${i}`, segments })))
+  const loops: readonly Chain[] = outlineOf(
+    arrangement,
+    arrangement.faces.filter(({ depth }) => depth % 2 === 0),
+  )
+  return loops.flatMap(({ segments }) => segments).reduce((sum, s) => sum + areaUnder(s), 0)
+}
+const page = (body: string, size = 'width="100mm" height="80mm" viewBox="0 0 100 80"') =>
+  `<svg xmlns="http://www.w3.org/2000/svg" ${size}>${body}</svg>`
+const entities = (body: string, units = '4') =>
+  `0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n${units}\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n${body}0\nENDSEC\n0\nEOF\n`
+const pairs = (...list: (number | string)[]) => `${list.join('\n')}\n`
+
+describe('SVG', () => {
+  it('reads basic shapes and paths in mm, y up', () => {
+    const { chains, notes } = svg.read(page('<rect x="10" y="10" width="40" height="20"/>'))
+    expect(notes).toEqual([])
+    expect(area(chains)).toBeCloseTo(800, 9)
+    expect(Math.max(...chains[0]!.map((s) => segmentReach(s, [0, 1])))).toBeCloseTo(-10, 9)
+    expect(area(svg.read(page('<circle cx="50" cy="40" r="10"/>')).chains)).toBeCloseTo(100 * Math.PI, 9)
+    expect(area(svg.read(page('<ellipse cx="50" cy="40" rx="10" ry="5"/>')).chains)).toBeCloseTo(50 * Math.PI, 6)
+    expect(area(svg.read(page('<rect x="0" y="0" width="40" height="20" rx="5"/>')).chains)).toBeCloseTo(
+      800 - (4 - Math.PI) * 25,
+      9,
+    )
+    expect(area(svg.read(page('<polygon points="0,0 10,0 10,10"/>')).chains)).toBeCloseTo(50, 9)
+    // The area under a parabola is two thirds of its box.
+    expect(area(svg.read(page('<path d="M0 0 Q 10 20 20 0 Z"/>')).chains)).toBeCloseTo((2 / 3) * 20 * 10, 9)
+    expect(area(svg.read(page('<path d="m0,0 h10 v10 h-10 z m2,2 h2 v2 h-2 z"/>')).chains)).toBeCloseTo(96, 9)
+  })
+  it('carries transforms and groups, and what is used again', () => {
+    const turned = svg.read(
+      page('<g transform="translate(20 20)"><g transform="rotate(30) scale(2)"><rect width="10" height="5"/></g></g>'),
+    )
+    expect(area(turned.chains)).toBeCloseTo(200, 9)
+    const skewed = svg.read(page('<circle r="5" transform="matrix(2 0 0 1 30 30)"/>'))
+    expect(area(skewed.chains)).toBeCloseTo(50 * Math.PI, 6)
+    const used = svg.read(
+      page(
+        '<defs><rect id="a" width="4" height="4"/></defs><use href="#a" x="10"/><use href="#a" x="20" transform="scale(2)"/>',
+      ),
+    )
+    expect(area(used.chains)).toBeCloseTo(16 + 64, 9)
+  })
+  it('knows units and what is shown of the drawing', () => {
+    expect(
+      area(svg.read(page('<rect width="10" height="10"/>', 'width="2in" height="2in" viewBox="0 0 20 20"')).chains),
+    ).toBeCloseTo(25.4 ** 2, 6)
+    const bare = svg.read(page('<rect width="96" height="96"/>', ''))
+    expect(area(bare.chains)).toBeCloseTo(25.4 ** 2, 6)
+    expect(bare.notes[0]).toMatch(/96 of its units/)
+    expect(area(svg.read(page('<rect width="96" height="96"/>', ''), { mmPerUnit: 1 }).chains)).toBeCloseTo(9216, 6)
+  })
+  it('leaves out what is not to be seen, and says what it cannot take over', () => {
+    const { chains, notes } = svg.read(
+      page('<rect width="9" height="9" style="display:none"/><text>Port</text><line x1="0" y1="0" x2="5" y2="0"/>'),
+    )
+    expect(chains).toHaveLength(1)
+    expect(notes[0]).toMatch(/Words/)
+  })
+  it('refuses bombs and nonsense with plain words', () => {
+    const deep = `${'<g>'.repeat(200)}<rect width="1" height="1"/>${'</g>'.repeat(200)}`
+    expect(() => svg.read(page(deep))).toThrow(/nested|cannot be read/)
+    expect(() => svg.read(page('<rect width="1" height="1"/>'.repeat(25_000)))).toThrow(/more than/)
+    expect(() => svg.read(`<!DOCTYPE svg [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]>${page('')}`)).toThrow(/entities/)
+    const loop = page('<g id="a"><use href="#b"/></g><g id="b"><use href="#a"/></g>')
+    expect(() => svg.read(loop)).toThrow(/nested/)
+    expect(() => svg.read('<svg')).toThrow(/well formed/)
+    expect(() => svg.read('<html></html>')).toThrow(/no svg/)
+    expect(() => svg.read(page(''))).toThrow(/no lines/)
+    expect(svg.read(page('<path d="M0 0 L10 0 nonsense"/><rect width="1" height="1"/>')).chains.length).toBeGreaterThan(
+      0,
+    )
+  })
+})
+
+describe('DXF', () => {
+  it('reads lines, arcs, circles and polylines with bulges', () => {
+    const square = [
+      [0, 0, 10, 0],
+      [10, 0, 10, 10],
+      [10, 10, 0, 10],
+      [0, 10, 0, 0],
+    ]
+      .map(([a, b, c, d]) => pairs(0, 'LINE', 8, 0, 10, a!, 20, b!, 11, c!, 21, d!))
+      .join('')
+    expect(area(dxf.read(entities(square)).chains)).toBeCloseTo(100, 9)
+    expect(area(dxf.read(entities(pairs(0, 'CIRCLE', 8, 0, 10, 5, 20, 5, 40, 3))).chains)).toBeCloseTo(9 * Math.PI, 9)
+    const half =
+      pairs(0, 'ARC', 8, 0, 10, 0, 20, 0, 40, 5, 50, 0, 51, 180) + pairs(0, 'LINE', 8, 0, 10, -5, 20, 0, 11, 5, 21, 0)
+    expect(area(dxf.read(entities(half)).chains)).toBeCloseTo(12.5 * Math.PI, 6)
+    const slot = pairs(
+      0,
+      'LWPOLYLINE',
+      8,
+      0,
+      90,
+      4,
+      70,
+      1,
+      10,
+      0,
+      20,
+      0,
+      10,
+      20,
+      20,
+      0,
+      42,
+      1,
+      10,
+      20,
+      20,
+      8,
+      10,
+      0,
+      20,
+      8,
+      42,
+      1,
+    )
+    expect(area(dxf.read(entities(slot)).chains)).toBeCloseTo(160 + 16 * Math.PI, 6)
+  })
+  it('knows its units, and says where none are stated', () => {
+    const circle = pairs(0, 'CIRCLE', 8, 0, 10, 0, 20, 0, 40, 1)
+    expect(area(dxf.read(entities(circle, '1')).chains)).toBeCloseTo(Math.PI * 25.4 ** 2, 6)
+    const bare = dxf.read(entities(circle, '0'))
+    expect(bare.notes[0]).toMatch(/taken as millimetres/)
+    expect(area(bare.chains)).toBeCloseTo(Math.PI, 9)
+    expect(area(dxf.read(entities(circle, '0'), { mmPerUnit: 25.4 }).chains)).toBeCloseTo(Math.PI * 25.4 ** 2, 6)
+  })
+  it('refuses what it cannot read', () => {
+    expect(() => dxf.read('hello')).toThrow()
+    expect(() => dxf.read(entities(''))).toThrow(/no lines/)
+    expect(() => dxf.read('AutoCAD Binary DXF\r\n')).toThrow(/binary/)
+    expect(() => dxf.read(entities(pairs(0, 'POINT', 8, 0, 10, 0, 20, 0)))).toThrow(/no lines/)
+  })
+})
+
+describe.each(drawingFormats.map((format) => [format.label, format] as const))(
+  '%s, written and read again',
+  (_, format) => {
+    const curves = [
+      ...rectangleCurves(0, 0, 60, 40),
+      circleCurve([15, 20], 8),
+      {
+        id: 'e',
+        segments: [
+          { kind: 'ellipse', centre: [45, 20], major: [4, 3], minor: [-1.8, 2.4], startRad: 0, sweepRad: 2 * Math.PI },
+        ] as Segment[],
+      },
+      {
+        id: 'n',
+        segments: [
+          {
+            kind: 'cubic',
+            points: [
+              [26, 4],
+              [34, 4],
+              [34, 12],
+              [26, 12],
+            ],
+          },
+          { kind: 'line', from: [26, 12], to: [26, 4] },
+        ] as Segment[],
+      },
+    ]
+    const whole = area(curves.map(({ segments }) => segments))
+    it('has the same area', () => {
+      const back = format.read(format.write(curves, 'Sample <1>'))
+      expect(back.notes).toEqual([])
+      expect(area(back.chains)).toBeCloseTo(whole, 3)
+    })
+    it('is an outline with the same area once it is drawn in', () => {
+      const { outline, ids } = drawnInto(empty, format.read(format.write(curves, 'Sample')))
+      expect(ids.length).toBeGreaterThan(6)
+      const solved = solveOutline(outline, given)
+      expect(solved.problems).toEqual([])
+      expect(solved.arrangement.loose).toEqual([])
+      expect(solved.drawn!.area()).toBeCloseTo(whole, 2)
+    })
+    it('never fails other than by saying so, whatever is changed in the file', () => {
+      const text = format.write(curves, 'Sample')
+      const random = randomFrom(7)
+      for (let i = 0; i < 120; i++) {
+        const at = Math.floor(random() * text.length)
+        const broken =
+          text.slice(0, at) +
+          String.fromCharCode(32 + Math.floor(random() * 90)) +
+          text.slice(at + Math.floor(random() * 40))
+        try {
+          format.read(broken)
+        } catch (error) {
+          expect((error as Error).name).toBe('ProblemError')
+        }
+      }
+    })
+  },
+)

@@ -1,0 +1,80 @@
+import { planeOf } from '@makrel/core/build'
+import type { Outline } from '@makrel/core/document'
+import { pointIn } from '@makrel/core/place'
+import { useMemo } from 'react'
+import { useBuild, workedOf } from '../state/build.ts'
+import { usePart } from '../state/part.ts'
+import { type PlaneView, toScreen } from './view.ts'
+
+/** More edges than this are not drawn behind an outline: they would hide it, and cost time. */
+const mostEdges = 12_000
+
+/** What lies behind the drawing: the picture, and the edges of the part as they are seen on its plane. */
+export function Backdrop({ outline, view }: { readonly outline: Outline; readonly view: PlaneView }) {
+  return (
+    <>
+      <Picture outline={outline} view={view} />
+      <PartEdges outline={outline} view={view} />
+    </>
+  )
+}
+
+function Picture({ outline: { picture }, view }: { readonly outline: Outline; readonly view: PlaneView }) {
+  const size = useMemo(() => (picture ? sizeOf(picture.data) : undefined), [picture])
+  if (!picture) return null
+  const [x, y] = toScreen(view, picture.at)
+  const width = picture.width * view.scale
+  return (
+    <image
+      href={picture.data}
+      x={x - width / 2}
+      y={y - (width * (size ?? 1)) / 2}
+      width={width}
+      height={width * (size ?? 1)}
+      preserveAspectRatio="none"
+      opacity={picture.strength}
+      transform={`rotate(${-picture.turn} ${x} ${y})`}
+    />
+  )
+}
+
+/** Height over width, read from the head of the file: PNG (ISO/IEC 15948, 11.2.2) or JPEG (ITU-T T.81, B.2.2). */
+function sizeOf(data: string): number {
+  const bytes = Uint8Array.from(atob(data.slice(data.indexOf(',') + 1)), (c) => c.charCodeAt(0))
+  const two = (at: number) => (bytes[at]! << 8) | bytes[at + 1]!
+  if (bytes[0] === 0x89) return ((two(20) << 16) | two(22)) / ((two(16) << 16) | two(18))
+  for (let at = 2; at + 9 < bytes.length; ) {
+    const marker = bytes[at + 1]!
+    if (marker >= 0xc0 && marker <= 0xcf && ![0xc4, 0xc8, 0xcc].includes(marker)) return two(at + 5) / two(at + 7)
+    at += 2 + two(at + 2)
+  }
+  return 1
+}
+
+function PartEdges({ outline, view }: { readonly outline: Outline; readonly view: PlaneView }) {
+  const pieces = useBuild((state) => state.pieces)
+  const part = usePart((state) => state.part!)
+  const { on } = outline
+  // Edges in the plane of the drawing; they change with the part, not with the view.
+  const lines = useMemo(() => {
+    const plane = planeOf({ on }, workedOf(part).plan)
+    if (!plane) return []
+    return pieces.flatMap(({ drawing }) => {
+      const edges = drawing?.edges ?? new Float32Array()
+      if (edges.length / 6 > mostEdges) return []
+      return Array.from({ length: edges.length / 6 }, (_, i) => {
+        const [a, b] = [0, 3].map((k) =>
+          pointIn(plane, [edges[6 * i + k]!, edges[6 * i + k + 1]!, edges[6 * i + k + 2]!]),
+        )
+        return [a!, b!] as const
+      })
+    })
+  }, [pieces, part, on])
+  const path = lines
+    .map(([a, b]) => {
+      const [p, q] = [toScreen(view, [a[0], a[1]]), toScreen(view, [b[0], b[1]])]
+      return `M${p[0].toFixed(1)} ${p[1].toFixed(1)}L${q[0].toFixed(1)} ${q[1].toFixed(1)}`
+    })
+    .join('')
+  return <path d={path} stroke="#a9b6b6" strokeWidth="1" />
+}

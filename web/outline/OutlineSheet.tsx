@@ -1,0 +1,360 @@
+import type { Outline } from '@makrel/core/document'
+import type { Names } from '@makrel/core/measures'
+import { constraintOf, curveOf, derivedOf, freedomOf, type SolvedOutline } from '@makrel/core/outline'
+import type { Problem } from '@makrel/core/problems'
+import { formatArea } from '@makrel/core/units'
+import { useMemo } from 'react'
+import { Link } from 'react-router'
+import { Sentence, sentenceParts } from '../make/Sentence.tsx'
+import { ValueField } from '../make/ValueField.tsx'
+import { seatWords } from '../make/words.ts'
+import { usePart } from '../state/part.ts'
+import { IconButton } from '../ui/Button.tsx'
+import { CloseIcon, OpenedIcon, RemoveIcon } from '../ui/icons.ts'
+import { ProblemLines } from '../ui/ProblemLines.tsx'
+import { RankMark } from '../ui/RankMark.tsx'
+import { changeConstraint, changeDerived, closeGap, removeParts, toggleRegion } from './actions.ts'
+import { Files } from './Files.tsx'
+import { MakeFrom } from './MakeFrom.tsx'
+import { PictureTools } from './PictureTools.tsx'
+import { Section } from './Section.tsx'
+import { SelectionPanel } from './SelectionPanel.tsx'
+import { change, selectPart, settledNow, useOutline } from './state.ts'
+
+/** The outline in words: what holds it, what follows from it, what is closed, and what can be made of it. */
+export function OutlineSheet({
+  solved,
+  names,
+  problems,
+}: {
+  readonly solved: SolvedOutline
+  readonly names: Names
+  readonly problems: readonly Problem[]
+}) {
+  const part = usePart((state) => state.part!)
+  const { outline } = solved
+  const own = problems.filter(({ path }) => path[0] === 'outlines' && path[1] === outline.id)
+  const at = (what: string, id: string) => own.filter(({ path }) => path[2] === what && path[3] === id)
+  const dimensions = outline.constraints.filter(({ kind }) => constraintOf(kind)?.value)
+  const held = outline.constraints.filter(({ kind }) => !constraintOf(kind)?.value)
+  return (
+    <div className="min-h-0 flex-1 overflow-y-auto px-5 pb-4">
+      <p className="pt-3 text-ink-soft">
+        <Link to={`/part/${part.id}/make`} className="inline-flex items-center gap-1 hover:text-mackerel">
+          <OpenedIcon size={14} className="rotate-180" /> build sheet
+        </Link>
+      </p>
+      <OutlineName outline={outline} />
+      <p className="text-ink-soft">drawn on {seatWords(part, outline.on)}</p>
+      <StateLine solved={solved} problems={own.filter(({ path }) => path.length < 4 || path[2] === undefined)} />
+      <SelectionPanel solved={solved} names={names} problems={own} />
+
+      {dimensions.length > 0 && (
+        <Section title="Dimensions">
+          {dimensions.map((constraint) => {
+            const { label, value: kind } = constraintOf(constraint.kind)!
+            return (
+              <Row key={constraint.id} id={constraint.id} problems={at('constraints', constraint.id)}>
+                <span className="text-ink-soft">
+                  {label} of {constraint.of.join(', ')}
+                </span>{' '}
+                {constraint.driven ? (
+                  <span className="text-ink-soft">only told</span>
+                ) : (
+                  <ValueField
+                    label={`${label} of ${constraint.of.join(', ')}`}
+                    kind={kind!}
+                    text={constraint.value ?? ''}
+                    names={names}
+                    onChange={(text, final) =>
+                      changeConstraint(constraint.id, { value: text }, final ? undefined : `${constraint.id}.value`)
+                    }
+                  />
+                )}
+              </Row>
+            )
+          })}
+        </Section>
+      )}
+      {held.length > 0 && (
+        <Section title="Held">
+          <div className="flex flex-wrap gap-x-1.5 gap-y-1">
+            {held.map(({ id, kind, of }) => (
+              <HeldBy
+                key={id}
+                id={id}
+                words={constraintOf(kind)?.label ?? kind}
+                of={of}
+                problems={at('constraints', id)}
+              />
+            ))}
+          </div>
+        </Section>
+      )}
+      {outline.derived.length > 0 && (
+        <Section title="Then">
+          {outline.derived.map(({ id, kind, of, fields }) => {
+            const definition = derivedOf(kind)
+            return (
+              <Row key={id} id={id} problems={at('derived', id)}>
+                {definition ? (
+                  <Sentence
+                    fields={definition.fields}
+                    texts={fields}
+                    parts={sentenceParts(definition.sentence, undefined, fields, definition.fields)}
+                    names={names}
+                    problems={at('derived', id)}
+                    focus={undefined}
+                    onChange={(field, text, final) =>
+                      changeDerived(id, { fields: { ...fields, [field]: text } }, final ? undefined : `${id}.${field}`)
+                    }
+                  />
+                ) : (
+                  kind
+                )}{' '}
+                <span className="text-ink-soft">{of.join(', ')}</span>
+              </Row>
+            )
+          })}
+        </Section>
+      )}
+      {outline.curves.some(({ kind }) => curveOf(kind)?.fields) && (
+        <Section title="Words">
+          {outline.curves.map((curve) => {
+            const definition = curveOf(curve.kind)
+            if (!definition?.fields) return null
+            const texts = curve.fields ?? {}
+            return (
+              <Row key={curve.id} id={curve.id} problems={at('curves', curve.id)}>
+                <Sentence
+                  fields={definition.fields}
+                  texts={texts}
+                  parts={[
+                    'words',
+                    { field: 'text' },
+                    'in',
+                    { field: 'font' },
+                    'letters',
+                    { field: 'height' },
+                    'tall, turned by',
+                    { field: 'turn' },
+                  ]}
+                  names={names}
+                  problems={at('curves', curve.id)}
+                  focus={undefined}
+                  onChange={(field, text, final) => {
+                    const now = settledNow()!
+                    const curves = now.curves.map((each) =>
+                      each.id === curve.id ? { ...each, fields: { ...texts, [field]: text } } : each,
+                    )
+                    change({ ...now, curves }, final ? undefined : `${curve.id}.${field}`)
+                  }}
+                />
+              </Row>
+            )
+          })}
+        </Section>
+      )}
+      <Regions solved={solved} />
+      <Ends solved={solved} />
+      <PictureTools outline={outline} />
+      <Files solved={solved} />
+      <MakeFrom outline={outline} />
+    </div>
+  )
+}
+
+function Row({
+  id,
+  problems,
+  children,
+}: {
+  readonly id: string
+  readonly problems: readonly Problem[]
+  readonly children: React.ReactNode
+}) {
+  const chosen = useOutline((state) => state.selected.includes(id))
+  return (
+    <div
+      className={`-mx-2 flex items-start gap-2 px-2 py-0.5 ${chosen ? 'bg-mackerel-wash' : 'hover:bg-[#f3f6f4]'}`}
+      onPointerDown={(event) => {
+        if (!(event.target as HTMLElement).closest('input, button, .choice')) selectPart(id, event.shiftKey)
+      }}
+    >
+      <div className="min-w-0 flex-1 leading-6">
+        {children}
+        <ProblemLines problems={problems} />
+      </div>
+      <IconButton label={`Remove ${id}`} className="-my-0.5" onClick={() => removeParts([id])}>
+        <RemoveIcon size={13} />
+      </IconButton>
+    </div>
+  )
+}
+
+/** One constraint, in words that can be selected, and taken out again. */
+function HeldBy({
+  id,
+  words,
+  of,
+  problems,
+}: {
+  readonly id: string
+  readonly words: string
+  readonly of: readonly string[]
+  readonly problems: readonly Problem[]
+}) {
+  const chosen = useOutline((state) => state.selected.includes(id))
+  return (
+    <span
+      className={`inline-flex flex-wrap items-center gap-1 rounded-sm border px-1.5 ${chosen ? 'border-mackerel bg-mackerel-wash' : 'border-line'}`}
+    >
+      <button
+        type="button"
+        aria-pressed={chosen}
+        onClick={(event) => selectPart(id, event.shiftKey)}
+        className="hover:text-mackerel"
+      >
+        {words} <span className="text-ink-soft">{of.join(', ')}</span>
+      </button>
+      <button
+        type="button"
+        aria-label={`Remove ${words} ${of.join(', ')}`}
+        onClick={() => removeParts([id])}
+        className="text-ink-soft hover:text-rust"
+      >
+        <CloseIcon size={12} />
+      </button>
+      <ProblemLines problems={problems} />
+    </span>
+  )
+}
+
+function OutlineName({ outline }: { readonly outline: Outline }) {
+  return (
+    <input
+      key={outline.name}
+      aria-label="Name of this outline"
+      defaultValue={outline.name}
+      maxLength={120}
+      onBlur={(event) => {
+        const name = event.target.value.trim()
+        if (name && name !== outline.name)
+          usePart.getState().edit({ type: 'set-outline', id: outline.id, change: { name } })
+      }}
+      onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+      className="mt-1 [field-sizing:content] border-b border-transparent bg-transparent text-lg font-semibold hover:border-line focus:border-mackerel"
+    />
+  )
+}
+
+/** How much of the drawing is held, and what contradicts or says the same twice. */
+function StateLine({ solved, problems }: { readonly solved: SolvedOutline; readonly problems: readonly Problem[] }) {
+  const { moves, redundant } = useMemo(() => freedomOf(solved.system, solved.solution.x), [solved])
+  const words =
+    solved.outline.points.length === 0
+      ? 'Nothing is drawn yet.'
+      : moves === 0
+        ? 'Everything is held.'
+        : `${moves} free ${moves === 1 ? 'move is' : 'moves are'} left: hollow points can be dragged, along their arms.`
+  return (
+    <div className="mt-1">
+      <p className="flex items-center gap-1.5" data-free-moves={moves}>
+        {moves === 0 && solved.outline.points.length > 0 && <RankMark rank="pass" />} {words}
+      </p>
+      <ProblemLines problems={problems} />
+      {[...redundant].map(([id, others]) => (
+        <p key={id} className="flex items-start gap-1.5 text-sm">
+          <span className="mt-0.5">
+            <RankMark rank="advice" />
+          </span>
+          <span>
+            {told(solved, id)} follows from{' '}
+            {others.length > 0 ? others.map((other) => told(solved, other)).join(', ') : 'how the curves are made'}{' '}
+            already.{' '}
+            <button type="button" className="text-mackerel underline" onClick={() => removeParts([id])}>
+              remove it
+            </button>
+          </span>
+        </p>
+      ))}
+    </div>
+  )
+}
+
+function told({ outline }: SolvedOutline, id: string): string {
+  const constraint = outline.constraints.find((each) => each.id === id)
+  return constraint
+    ? `${constraintOf(constraint.kind)?.label ?? constraint.kind} ${constraint.value ?? constraint.of.join(', ')}`
+    : id
+}
+
+function Regions({ solved }: { readonly solved: SolvedOutline }) {
+  const unit = usePart((state) => state.part!.unit)
+  const { faces } = solved.arrangement
+  const taken = new Set(solved.filled.map(({ key }) => key))
+  if (faces.length === 0) return null
+  const area = solved.drawn?.area()
+  return (
+    <Section title={`Regions${area === undefined ? '' : ` · ${formatArea(area, unit)}`}`}>
+      {faces.slice(0, 40).map((face, i) => (
+        <label key={face.key} className="flex items-center gap-2 py-0.5">
+          <input
+            type="checkbox"
+            checked={taken.has(face.key)}
+            onChange={() => toggleRegion(face.key)}
+            className="accent-mackerel"
+          />
+          region {i + 1} <span className="figures text-ink-soft">{formatArea(face.area, unit)}</span>
+        </label>
+      ))}
+      {faces.length > 40 && <p className="text-ink-soft">and {faces.length - 40} more; press them on the drawing</p>}
+    </Section>
+  )
+}
+
+/** Ends that meet nothing, near misses with their cure, and crossings. */
+function Ends({ solved }: { readonly solved: SolvedOutline }) {
+  const { loose, crossed } = solved.arrangement
+  if (loose.length === 0 && crossed.length === 0) return null
+  return (
+    <Section title="Ends and crossings">
+      {loose.slice(0, 20).map(({ at, curve, near }) => (
+        <p key={`${curve}${at}`} className="flex items-start gap-1.5 py-0.5">
+          <span className="mt-0.5">
+            <RankMark rank={near ? 'warning' : 'advice'} />
+          </span>
+          <span>
+            {near ? (
+              <>
+                {curve} misses {near.curve} by{' '}
+                <span className="figures">
+                  {near.distance < 0.001 ? near.distance.toExponential(1) : Math.round(near.distance * 1000) / 1000}
+                </span>{' '}
+                mm.{' '}
+                <button
+                  type="button"
+                  className="text-mackerel underline"
+                  onClick={() => closeGap(at, near.curve, near.at)}
+                >
+                  join them
+                </button>
+              </>
+            ) : (
+              `${curve} has an open end.`
+            )}
+          </span>
+        </p>
+      ))}
+      {crossed.slice(0, 10).map(({ at, curves }) => (
+        <p key={`${at}`} className="flex items-start gap-1.5 py-0.5">
+          <span className="mt-0.5">
+            <RankMark rank="advice" />
+          </span>
+          {curves[0] === curves[1] ? `${curves[0]} crosses itself` : `${curves[0]} and ${curves[1]} cross`}
+        </p>
+      ))}
+      {loose.length + crossed.length > 30 && <p className="text-ink-soft">and more, marked on the drawing</p>}
+    </Section>
+  )
+}

@@ -1,0 +1,131 @@
+import type { Names } from '@makrel/core/measures'
+import { constraintOf, type SolvedOutline } from '@makrel/core/outline'
+import type { Problem } from '@makrel/core/problems'
+import { Button } from '../ui/Button.tsx'
+import { RemoveIcon } from '../ui/icons.ts'
+import {
+  changeConstraint,
+  derive,
+  derivedOffers,
+  hold,
+  joinEnds,
+  offers,
+  removeParts,
+  setHelper,
+  setSharp,
+} from './actions.ts'
+import { useOutline } from './state.ts'
+
+/** What can be done with what is selected: how it can be held, measured, and what can follow from it. */
+export function SelectionPanel({
+  solved,
+}: {
+  readonly solved: SolvedOutline
+  readonly names: Names
+  readonly problems: readonly Problem[]
+}) {
+  const selected = useOutline((state) => state.selected)
+  if (selected.length === 0) return null
+  const { outline } = solved
+  const curves = outline.curves.filter(({ id }) => selected.includes(id))
+  const points = outline.points.filter(({ id }) => selected.includes(id))
+  const dimension = outline.constraints.find(
+    ({ id, kind }) => selected.length === 1 && id === selected[0] && constraintOf(kind)?.value,
+  )
+  const holds = offers(solved, selected)
+  const follow = derivedOffers(solved, selected)
+  return (
+    <section aria-label="Selection" className="mt-3 border-y border-mackerel bg-mackerel-wash px-3 py-2">
+      <p className="font-semibold">{selected.join(', ')}</p>
+      <div className="mt-1.5 flex flex-wrap gap-1.5">
+        {holds.map(({ definition, of }) => (
+          <button
+            key={definition.kind}
+            type="button"
+            title={definition.meaning}
+            onClick={() => hold({ definition, of })}
+            className="inline-flex items-center gap-1.5 rounded-sm border border-line bg-sheet px-2 py-0.5 hover:border-ink-soft"
+          >
+            <svg
+              viewBox="0 0 12 12"
+              width="12"
+              height="12"
+              fill="none"
+              stroke="currentColor"
+              strokeWidth="1.2"
+              aria-hidden="true"
+            >
+              <path d={definition.sign} />
+            </svg>
+            {definition.label}
+          </button>
+        ))}
+        {follow.map((definition) => (
+          <button
+            key={definition.kind}
+            type="button"
+            title={definition.meaning}
+            onClick={() => derive(definition)}
+            className="inline-flex items-center gap-1.5 rounded-sm border border-line bg-sheet px-2 py-0.5 hover:border-ink-soft"
+          >
+            <svg
+              viewBox="0 0 16 16"
+              width="13"
+              height="13"
+              fill="none"
+              stroke="currentColor"
+              strokeWidth="1.3"
+              aria-hidden="true"
+            >
+              <path d={definition.drawing} />
+            </svg>
+            {definition.label}
+          </button>
+        ))}
+      </div>
+      <div className="mt-1.5 flex flex-wrap items-center gap-x-4 gap-y-1">
+        {dimension && (
+          <label className="flex items-center gap-1.5">
+            <input
+              type="checkbox"
+              className="accent-mackerel"
+              checked={dimension.driven === true}
+              onChange={(event) => changeConstraint(dimension.id, { driven: event.target.checked })}
+            />
+            only tells its value
+          </label>
+        )}
+        {curves.length > 0 && (
+          <label className="flex items-center gap-1.5">
+            <input
+              type="checkbox"
+              className="accent-mackerel"
+              checked={curves.every(({ helper }) => helper)}
+              onChange={(event) => setHelper(event.target.checked)}
+            />
+            helps only, bounds nothing
+          </label>
+        )}
+        {points.length > 0 && (
+          <label className="flex items-center gap-1.5">
+            <input
+              type="checkbox"
+              className="accent-mackerel"
+              checked={points.every(({ sharp }) => sharp)}
+              onChange={(event) => setSharp(event.target.checked)}
+            />
+            stays sharp where it is smoothed
+          </label>
+        )}
+        {points.length === 2 && selected.length === 2 && (
+          <Button className="h-7" onClick={() => joinEnds(points[0]!.id, points[1]!.id)}>
+            join into one point
+          </Button>
+        )}
+        <Button className="ml-auto h-7" onClick={() => removeParts()}>
+          <RemoveIcon size={13} /> remove
+        </Button>
+      </div>
+    </section>
+  )
+}

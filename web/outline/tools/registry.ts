@@ -1,0 +1,82 @@
+import { registered } from '@makrel/core/fields'
+import { arc } from './arc.ts'
+import { bend } from './bend.ts'
+import { circle } from './circle.ts'
+import type { CurveTool, Tool } from './define.ts'
+import { ellipse } from './ellipse.ts'
+import { letters } from './letters.ts'
+import { line } from './line.ts'
+import { polygon } from './polygon.ts'
+import { middleRectangle, rectangle } from './rectangle.ts'
+import { slot } from './slot.ts'
+import { near, through } from './splines.ts'
+
+/** Every tool that draws. A new one is its file and its line here. */
+export const tools = [
+  line,
+  bend,
+  arc,
+  through,
+  near,
+  rectangle,
+  middleRectangle,
+  circle,
+  ellipse,
+  polygon,
+  slot,
+  letters,
+] as const satisfies readonly Tool[]
+
+export const toolOf = registered<Tool>(tools)
+
+/** Those that work on what is there. */
+export const curveTools: readonly CurveTool[] = [
+  {
+    kind: 'select',
+    label: 'select',
+    shelf: 'change',
+    key: 'v',
+    drawing: 'M4 2 L12 9 H8 L10 14 L8 15 L6 10 L4 12 Z',
+    says: '',
+  },
+  {
+    kind: 'trim',
+    label: 'trim',
+    shelf: 'change',
+    key: 'x',
+    drawing: 'M2 13 L6 9 M10 5 L14 1 M3 3 L13 13',
+    says: 'press the stretch of a line, arc or circle that is to go',
+  },
+  {
+    kind: 'extend',
+    label: 'extend',
+    shelf: 'change',
+    key: 'w',
+    drawing: 'M2 13 L7 8 M8.5 6.5 L9.5 5.5 M11 4 L12 3 M14 1 V9',
+    says: 'press a line or arc near the end that is to go on to the next curve',
+  },
+  {
+    kind: 'split',
+    label: 'split',
+    shelf: 'change',
+    key: 'k',
+    drawing: 'M2 13 L7 8 M9 6 L14 1 M5.5 5.5 L10.5 10.5',
+    says: 'press a line, arc or circle where it is to become two',
+  },
+  {
+    kind: 'regions',
+    label: 'take regions',
+    shelf: 'change',
+    key: 'g',
+    drawing: 'M2 3 H14 V13 H2 Z M4 5 L8 9 M4 9 L7 12 M7 5 L12 10 M10 5 L12 7',
+    says: 'press a region to take it, or to leave it out',
+  },
+  {
+    kind: 'takeover',
+    label: 'take over',
+    shelf: 'change',
+    key: 'f',
+    drawing: 'M2 14 V2 H14 M5 14 V5 H14 M9 9 H9.2 M13 13 H13.2',
+    says: 'press an edge, corner or middle of the part to take it over into the drawing; it stays where that is',
+  },
+]

@@ -22,6 +22,18 @@ const keys: readonly (readonly [keys: string, what: string])[] = [
   ['?', 'this list'],
 ]
 
+const outlineKeys: readonly (readonly [keys: string, what: string])[] = [
+  ['/', 'draw: a tool by its name, with sizes'],
+  ['L B A S D', 'line, bend, arc, curve through and near points; L and B change over on the way'],
+  ['R M C E P O T', 'rectangle, centred rectangle, circle, ellipse, polygon, slot, letters'],
+  ['V X W K G F', 'select, trim, extend, split, take regions, take over'],
+  ['N', 'infer nothing; infer again'],
+  ['H', 'what is drawn helps only'],
+  ['Shift press', 'select several; a drag over free ground selects what lies in it'],
+  ['Right drag, wheel, arrows, + − 0', 'shift the drawing; nearer, farther, all of it'],
+  ['Enter', 'end a curve'],
+]
+
 const examples: readonly (readonly [text: string, meaning: string])[] = [
   ['12.5', "in the part's unit"],
   ['1 1/4 in, 3/8"', 'a fraction of an inch'],
@@ -57,6 +69,8 @@ export function Help() {
       }
     >
       <Table rows={keys} />
+      <h3 className="mt-5 font-semibold">In an outline</h3>
+      <Table rows={outlineKeys} />
       <h3 className="mt-5 font-semibold">What may be typed into a value</h3>
       <Table rows={examples} />
     </DialogPanel>

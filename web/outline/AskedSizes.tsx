@@ -1,5 +1,5 @@
 import { evaluate, type Names } from '@makrel/core/measures'
-import { constraintOf, measuredBy, type SolvedOutline } from '@makrel/core/outline'
+import { constraintOf, grownAlone, measuredBy, type SolvedOutline } from '@makrel/core/outline'
 import type { Vec2 } from '@makrel/core/plane'
 import { attempt } from '@makrel/core/problems'
 import { useLayoutEffect, useRef, useState } from 'react'
@@ -41,7 +41,11 @@ function AskedField({
     if (text.trim() === '') return next()
     const read = attempt([], () => evaluate(text, definition.value!, names))
     if (!read.ok) return setFault(read.problem.text)
-    draw((sketch) => sketch.hold(size.kind, size.of, text.trim()))
+    draw((sketch) => {
+      const id = sketch.hold(size.kind, size.of, text.trim())
+      const values = new Map(solved.values.values).set(id, read.value.value)
+      sketch.outline = grownAlone(sketch.outline, useOutline.getState().justDrawn, { ...solved.values, values })
+    })
     next()
   }
   return (

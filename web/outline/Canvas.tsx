@@ -1,6 +1,6 @@
 import type { Names } from '@makrel/core/measures'
 import type { Freedom } from '@makrel/core/outline'
-import { freedomOf, type SolvedOutline } from '@makrel/core/outline'
+import { freedomOf, type SolvedOutline, type Spot } from '@makrel/core/outline'
 import type { Vec2 } from '@makrel/core/plane'
 import type { PartUnit } from '@makrel/core/units'
 import { useEffect, useMemo, useRef, useState } from 'react'
@@ -46,6 +46,7 @@ export function OutlineCanvas({
       role="application"
       aria-label="Drawing of the outline"
       data-moves={freedom.moves}
+      data-view={`${view.centre[0]} ${view.centre[1]} ${view.scale}`}
       onContextMenu={(event) => event.preventDefault()}
       // A press must not take the keyboard from the size that it asks for.
       onMouseDown={(event) => {
@@ -337,6 +338,7 @@ function Marks({ solved, view }: { readonly solved: SolvedOutline; readonly view
 function Draft({ solved, view }: { readonly solved: SolvedOutline; readonly view: PlaneView }) {
   const { tool: kind, spots, hover, sides, helper } = useOutline()
   const tool = toolOf(kind)
+  if (kind === 'picture') return <PressedPlaces spots={spots} view={view} />
   if (!tool || !hover) return null
   const segments = tool.preview([...spots, hover.spot], { solved, wishes: hover.wishes, sides })
   const [x, y] = toScreen(view, hover.spot.at)
@@ -356,6 +358,19 @@ function Draft({ solved, view }: { readonly solved: SolvedOutline; readonly view
   )
 }
 
+/** The places on a picture that it is scaled by. */
+function PressedPlaces({ spots, view }: { readonly spots: readonly Spot[]; readonly view: PlaneView }) {
+  const places = spots.map(({ at }) => toScreen(view, at))
+  return (
+    <g stroke="var(--color-mackerel)" strokeWidth="1.5">
+      {places.length === 2 && <path d={`M${places[0]!.join(' ')}L${places[1]!.join(' ')}`} strokeDasharray="5 3" />}
+      {places.map(([x, y]) => (
+        <path key={`${x} ${y}`} d={`M${x - 8} ${y}H${x + 8}M${x} ${y - 8}V${y + 8}`} />
+      ))}
+    </g>
+  )
+}
+
 /** What the tool waits for, and at the pointer what a press would be taken for. */
 function Told() {
   const { tool, spots, hover, view, refused, told, sides } = useOutline()
@@ -365,7 +380,9 @@ function Told() {
     ? `${drawing.label}: ${drawing.say(spots.length)}`
     : other?.says
       ? `${other.label}: ${other.says}`
-      : ''
+      : tool === 'picture'
+        ? 'picture: press two places on it whose distance you have measured, then type that distance on the sheet'
+        : ''
   const at = hover && toScreen(view, hover.spot.at)
   return (
     <>

@@ -7,12 +7,13 @@ import { ErrorBoundary } from '../ui/ErrorBoundary.tsx'
 import { SidePanel } from '../ui/SidePanel.tsx'
 import { removeParts } from './actions.ts'
 import { OutlineCanvas } from './Canvas.tsx'
+import { fitAll } from './fit.ts'
 import { OutlineSheet } from './OutlineSheet.tsx'
 import { endTool, stepBack } from './press.ts'
-import { openOutline, setTool, solvedNow, useOutline } from './state.ts'
+import { openOutline, setTool, useOutline } from './state.ts'
 import { ToolRows } from './ToolRows.tsx'
 import { curveTools, tools } from './tools/registry.ts'
-import { fitted, zoomed } from './view.ts'
+import { zoomed } from './view.ts'
 
 /** The outline editor: a flat drawing on its plane, and the sheet that says what holds it. */
 export function OutlinePage() {
@@ -55,24 +56,6 @@ export function OutlinePage() {
       </ErrorBoundary>
     </main>
   )
-}
-
-export function fitAll(): void {
-  const solved = solvedNow()
-  const places = [...(solved?.points ?? [])].flatMap(([id, at]) => (id === 'x-end' || id === 'y-end' ? [] : [at]))
-  const rounds =
-    solved?.outline.curves.flatMap(({ id, points, size }) =>
-      size === undefined
-        ? []
-        : [{ at: solved.points.get(points[0]!)!, r: solved.solution.x[solved.system.sizes.get(id)!] ?? size }],
-    ) ?? []
-  const xs = [...places.map(([x]) => x), ...rounds.flatMap(({ at, r }) => [at[0] - r, at[0] + r])]
-  const ys = [...places.map(([, y]) => y), ...rounds.flatMap(({ at, r }) => [at[1] - r, at[1] + r])]
-  const drawn = solved && solved.outline.points.length > 0
-  const box = drawn
-    ? ({ min: [Math.min(...xs), Math.min(...ys)], max: [Math.max(...xs), Math.max(...ys)] } as const)
-    : undefined
-  useOutline.setState(({ view }) => ({ view: fitted(view, box) }))
 }
 
 /** The keys of the tools, and those that take things back or out. */

@@ -51,11 +51,7 @@ function offeredBy(part: NonNullable<ReturnType<typeof usePart.getState>['part']
   const offer = (label: string, ...points: readonly TakenPoint[]) => {
     const at = points.map((point) => takenAt(point, plane, plan))
     // What would lie on something offered already is left out.
-    if (
-      at.includes(undefined) ||
-      out.some((other) => other.at.length === at.length && other.at.every((p, i) => distance2(p, at[i]!) < 0.01))
-    )
-      return
+    if (at.includes(undefined) || out.some((other) => alike(other.at, at as Vec2[]))) return
     out.push({ label, points, at: at as Vec2[] })
   }
   for (const [step, { faces, frame }] of plan.geometry) {
@@ -107,4 +103,11 @@ function takeOver(points: readonly TakenPoint[], at: readonly Vec2[], solved: So
     if (ids.length === 2 && !solved.outline.curves.some(({ points: own }) => own[0] === ids[0] && own[1] === ids[1]))
       sketch.curve('line', ids, { helper: true })
   })
+}
+
+/** The same point, or the same edge whichever way it is run along. */
+function alike(a: readonly Vec2[], b: readonly Vec2[]): boolean {
+  const meets = (order: readonly Vec2[]) =>
+    a.length === order.length && a.every((p, i) => distance2(p, order[i]!) < 0.01)
+  return meets(b) || meets([...b].reverse())
 }

@@ -1,6 +1,7 @@
 import type { Outline } from '@makrel/core/document'
 import {
   freedomOf,
+  grownAlone,
   type Inferred,
   infer,
   type Pull,
@@ -79,24 +80,42 @@ function finish(
 ): void {
   const { tool: kind, view, typed } = useOutline.getState()
   const tool = toolOf(kind)!
+  // What is drawn and the sizes typed with it are undone as one.
+  const together = typed.length > 0 ? `drawn ${Math.random()}` : undefined
+  let justDrawn: readonly string[] = []
   const made = draw((sketch) => {
     const before = sketch.outline
     const drawn = tool.draw(sketch, spots, context)
     sketch.outline = withoutRepetition(before, sketch.outline, context.solved)
+    justDrawn = newPoints(before, sketch.outline, spots[0]!)
     // Sizes that were typed with the tool's name are in force at once.
     drawn?.sizes?.forEach(({ kind: dimension, of }, i) => {
       const text = typed[i]
       if (text) sketch.hold(dimension, of, text)
     })
     return drawn
-  })
+  }, together)
+  if (made && typed.length > 0) takeTypedSizes(justDrawn, together)
   const asked = (made?.sizes ?? []).slice(typed.length)
   useOutline.setState({
     spots: made?.next ?? [],
     asked,
+    justDrawn,
     askedAt: asked.length > 0 && screen ? toPlane(view, screen) : undefined,
     refused: false,
   })
+}
+
+/** Sizes that were typed before are met by what was just drawn alone. */
+function takeTypedSizes(justDrawn: readonly string[], together: string | undefined): void {
+  const solved = solvedNow()
+  if (solved) change(grownAlone(solved.outline, justDrawn, solved.values), together)
+}
+
+/** Points that were not there before, but for the one at the place where drawing began. */
+function newPoints(before: Outline, after: Outline, { at }: Spot): string[] {
+  const added = after.points.filter((point) => !before.points.some(({ id }) => id === point.id))
+  return added.filter((point) => distance2(point.at, at) > 1e-9).map(({ id }) => id)
 }
 
 /** Without new constraints that say what others say already: two inferences may come to the same. */
@@ -111,6 +130,11 @@ function withoutRepetition(before: Outline, after: Outline, { values }: SolvedOu
 }
 
 function pressOther(kind: string, solved: SolvedOutline, at: Vec2, within: number): void {
+  if (kind === 'picture') {
+    const { spots } = useOutline.getState()
+    useOutline.setState({ spots: spots.length >= 2 ? [{ at }] : [...spots, { at }] })
+    return
+  }
   if (kind === 'regions') {
     const key = regionAt(solved, at)
     if (key) toggleRegion(key)

@@ -34,6 +34,8 @@ interface OutlineState {
   /** sizes that wait to be typed, and what was typed behind the tool's name for them */
   readonly asked: readonly AskedSize[]
   readonly askedAt: Vec2 | undefined
+  /** the points that came with what was drawn last, but for the one that it was begun at: they give way to its sizes */
+  readonly justDrawn: readonly string[]
   readonly typed: readonly string[]
   /** the outline as it is while something is dragged */
   readonly preview: SolvedOutline | undefined
@@ -52,6 +54,7 @@ const fresh = {
   selected: [],
   asked: [],
   askedAt: undefined,
+  justDrawn: [],
   typed: [],
   preview: undefined,
   openDimension: undefined,
@@ -90,12 +93,12 @@ export function change(outline: Outline, merge?: string): void {
 }
 
 /** Draws into the outline. */
-export function draw<T>(work: (sketch: Sketch) => T): T | undefined {
+export function draw<T>(work: (sketch: Sketch) => T, merge?: string): T | undefined {
   const outline = settledNow()
   if (!outline) return undefined
   const sketch = new Sketch(outline, useOutline.getState().helper)
   const result = work(sketch)
-  change(sketch.outline)
+  change(sketch.outline, merge)
   return result
 }
 

@@ -1,0 +1,329 @@
+import { readFileSync } from 'node:fs'
+import type { Locator, Page } from '@playwright/test'
+import { drawn, entry, expect, test } from './fixtures.ts'
+
+/** Opens an empty part and its first outline. */
+async function newOutline(page: Page): Promise<Pen> {
+  await page.goto('/')
+  await page.getByRole('button', { name: 'New part' }).click()
+  await page.waitForURL(/\/part\//)
+  await page.goto(`${page.url().replace(/\/(plan|make)$/, '')}/make`)
+  return anotherOutline(page)
+}
+
+async function anotherOutline(page: Page): Promise<Pen> {
+  await page.getByRole('button', { name: /draw an outline/ }).click()
+  await page.waitForURL(/\/outline\//)
+  const pen = new Pen(page)
+  await expect(pen.canvas).toBeVisible()
+  // It is fitted a moment after it was opened.
+  await page.waitForTimeout(200)
+  return pen
+}
+
+/** Presses places of the drawing, given in mm. */
+class Pen {
+  readonly page: Page
+  readonly canvas: Locator
+
+  constructor(page: Page) {
+    this.page = page
+    this.canvas = page.getByRole('application', { name: 'Drawing of the outline' })
+  }
+
+  async place(x: number, y: number): Promise<readonly [number, number]> {
+    const box = (await this.canvas.boundingBox())!
+    const [cx, cy, scale] = (await this.canvas.getAttribute('data-view'))!.split(' ').map(Number) as [
+      number,
+      number,
+      number,
+    ]
+    return [box.x + box.width / 2 + (x - cx) * scale, box.y + box.height / 2 - (y - cy) * scale]
+  }
+  async move(x: number, y: number): Promise<void> {
+    await this.page.mouse.move(...(await this.place(x, y)))
+  }
+  async press(x: number, y: number, ...keys: 'Shift'[]): Promise<void> {
+    await this.move(x, y)
+    for (const key of keys) await this.page.keyboard.down(key)
+    await this.page.mouse.down()
+    await this.page.mouse.up()
+    for (const key of keys) await this.page.keyboard.up(key)
+  }
+  async drag(from: readonly [number, number], to: readonly [number, number]): Promise<void> {
+    await this.move(...from)
+    await this.page.mouse.down()
+    await this.page.mouse.move(...(await this.place((from[0] + to[0]) / 2, (from[1] + to[1]) / 2)))
+    await this.page.mouse.move(...(await this.place(...to)), { steps: 4 })
+    await this.page.mouse.up()
+  }
+  key(key: string): Promise<void> {
+    return this.page.keyboard.press(key)
+  }
+  type(text: string): Promise<void> {
+    return this.page.keyboard.type(text)
+  }
+  get sheet(): Locator {
+    return this.page.getByRole('complementary', { name: 'Outline' })
+  }
+  moves(): Promise<string | null> {
+    return this.canvas.getAttribute('data-moves')
+  }
+  /** Types into the field that takes the keyboard. */
+  async typeInto(text: string): Promise<void> {
+    await expect(this.page.locator('input:focus')).toHaveCount(1)
+    await this.page.keyboard.type(text)
+  }
+  /** A dimension that has just been asked for is open for typing. */
+  async dimension(label: string, text: string): Promise<void> {
+    await this.sheet
+      .getByRole('region', { name: 'Selection' })
+      .getByRole('button', { name: label, exact: true })
+      .click()
+    await this.typeInto(text)
+    await this.page.keyboard.press('Enter')
+  }
+}
+
+/** The volume in the title block, cm³. */
+async function volume(page: Page): Promise<number> {
+  await drawn(page)
+  return Number.parseFloat((await entry(page, 'Volume').textContent())!)
+}
+
+test('a boat-hook clip is drawn, held by dimensions and extruded as a wall', async ({ page }) => {
+  const pen = await newOutline(page)
+  await pen.key('a')
+  await pen.press(-12, 12)
+  await pen.press(12, 12)
+  await pen.press(0, -17)
+  await pen.type('17')
+  await pen.key('Enter')
+  await pen.key('Escape')
+  // The middle on the origin, both ends level with each other.
+  await pen.press(0, 0)
+  await pen.key('v')
+  await pen.drag([-4, 4], [4, -4])
+  await expect(pen.sheet.getByRole('region', { name: 'Selection' })).toContainText('p3')
+  await pen.press(0, 0, 'Shift')
+  await expect(pen.canvas).toHaveAttribute('data-moves', /\d/)
+  await pen.key('Escape')
+  // Two lips that lead the pole in.
+  await pen.key('l')
+  await pen.press(-12, 12)
+  await pen.press(-19, 18)
+  await pen.key('Escape')
+  await pen.key('Escape')
+  await pen.press(12, 12)
+  await pen.press(19, 18)
+  await pen.key('Escape')
+  await pen.key('Escape')
+  await pen.key('Escape')
+  await expect(
+    pen.sheet.getByRole('region', { name: 'Dimensions' }).getByRole('textbox', { name: /radius/ }),
+  ).toHaveValue('17')
+  await pen.sheet.getByRole('button', { name: 'extrude' }).click()
+  await expect(page.getByText('closes off no region')).toBeVisible()
+  await page.getByRole('button', { name: 'More' }).first().click()
+  await page.getByRole('combobox', { name: 'Filled or a wall' }).click()
+  await page.getByRole('option', { name: 'as a wall along' }).click()
+  await page.getByRole('textbox', { name: 'Thickness of the wall' }).fill('2.4')
+  await page.getByRole('textbox', { name: 'Height', exact: true }).fill('16')
+  await page.keyboard.press('Enter')
+  // Its length times its thickness and height, the sharp corners at the lips aside.
+  const half = Math.atan2(12, 12)
+  const long = 17 * (2 * Math.PI - 2 * half) + 2 * Math.hypot(7, 6)
+  await expect.poll(() => volume(page), { timeout: 20_000 }).toBeGreaterThan(((long * 2.4 * 16) / 1000) * 0.97)
+  expect(await volume(page)).toBeLessThan(((long * 2.4 * 16) / 1000) * 1.03)
+})
+
+test('an oar collar is drawn with dimensions over measures, rounded and revolved', async ({ page }) => {
+  const pen = await newOutline(page)
+  await pen.key('r')
+  await pen.press(20, 5)
+  await pen.press(30, 35)
+  await pen.type('8')
+  await pen.key('Tab')
+  await pen.type('24 + 6')
+  await pen.key('Enter')
+  await pen.key('Escape')
+  await pen.key('Escape')
+  expect(await pen.moves()).toBe('2')
+  // Its inside 21 from the axis, its foot on the level axis.
+  await pen.press(20, 12)
+  await pen.press(0, 45, 'Shift')
+  await pen.dimension('distance', '21')
+  await pen.key('0')
+  await page.waitForTimeout(100)
+  await pen.press(25, 5)
+  await pen.press(-2, 0, 'Shift')
+  await pen.dimension('distance', '4')
+  await expect(pen.canvas).toHaveAttribute('data-moves', '0')
+  await expect(pen.sheet.getByText('Everything is held.')).toBeVisible()
+  await expect(pen.sheet.getByRole('heading', { name: /Regions · 240 mm²/ })).toBeVisible()
+  // The upper corners rounded by 3.
+  await pen.press(21, 34)
+  await pen.press(29, 34, 'Shift')
+  await pen.sheet.getByRole('region', { name: 'Selection' }).getByRole('button', { name: 'corner' }).click()
+  await expect(pen.sheet.getByRole('region', { name: 'Then' })).toContainText('the corner by')
+  await pen.sheet.getByRole('region', { name: 'Then' }).getByRole('textbox', { name: 'Size' }).fill('3')
+  await page.keyboard.press('Enter')
+  const area = 240 - 2 * 9 * (1 - Math.PI / 4)
+  await expect(pen.sheet.getByRole('heading', { name: /Regions · 236\.1 mm²/ })).toBeVisible()
+  await pen.sheet.getByRole('button', { name: 'revolve' }).click()
+  await page.waitForURL(/\/make$/)
+  // Pappus: the way of its middle, 25 from the axis, times its area.
+  const whole = (2 * Math.PI * 25 * area) / 1000
+  await expect.poll(() => volume(page), { timeout: 20_000 }).toBeGreaterThan(whole * 0.99)
+  expect(await volume(page)).toBeLessThan(whole * 1.01)
+  await expect(entry(page, 'Proof')).toContainText('passed', { timeout: 20_000 })
+})
+
+test('a bailing scoop is a curve that is revolved as a wall on a flat base', async ({ page }) => {
+  const pen = await newOutline(page)
+  await pen.key('s')
+  await pen.press(0, -30)
+  await pen.press(18, -24)
+  await pen.press(28, -5)
+  await pen.press(32, 25)
+  await pen.key('Enter')
+  await pen.key('Escape')
+  await pen.key('Escape')
+  await pen.sheet.getByRole('button', { name: 'revolve' }).click()
+  await page.getByRole('button', { name: 'More' }).first().click()
+  await page.getByRole('combobox', { name: 'Filled or a wall' }).click()
+  await page.getByRole('option', { name: 'as a wall outside' }).click()
+  await page.getByRole('textbox', { name: 'Thickness of the wall' }).fill('1.6')
+  await page.keyboard.press('Enter')
+  await page.getByRole('textbox', { name: 'Flat base' }).fill('1')
+  await page.keyboard.press('Enter')
+  await expect.poll(() => volume(page), { timeout: 20_000 }).toBeGreaterThan(8)
+  await expect(entry(page, 'Overall')).toHaveText(/67\.\d+ × 67\.\d+ × 5\d/)
+  await expect(entry(page, 'Proof')).not.toContainText('fault', { timeout: 20_000 })
+})
+
+test('what is inferred is told and can be refused, and what contradicts is named', async ({ page }) => {
+  const pen = await newOutline(page)
+  await pen.key('l')
+  await pen.press(-30, 10)
+  await pen.move(-5, 10.6)
+  await expect(page.getByText('horizontal · N refuses')).toBeVisible()
+  await pen.key('n')
+  await expect(page.getByText('nothing is inferred')).toBeVisible()
+  await pen.press(-5, 11)
+  await expect(pen.sheet.getByRole('region', { name: 'Held' })).toHaveCount(0)
+  await pen.key('Escape')
+  await pen.key('Escape')
+  await pen.press(-5, 11)
+  await pen.press(20, 11)
+  await expect(pen.sheet.getByRole('region', { name: 'Held' })).toContainText('horizontal l2')
+  await pen.type('30')
+  await pen.key('Enter')
+  await pen.key('Escape')
+  await pen.key('Escape')
+  await pen.press(-5, 11)
+  await pen.press(25, 11, 'Shift')
+  await pen.dimension('distance across', '40')
+  await expect(page.getByRole('alert').filter({ hasText: 'These cannot all hold' })).toContainText(
+    'distance 30 and distance across 40',
+  )
+  await page.keyboard.press('Control+z')
+  await expect(page.getByText('These cannot all hold')).toHaveCount(0)
+})
+
+test('a point that is free is dragged, and what is held stays', async ({ page }) => {
+  const pen = await newOutline(page)
+  await pen.key('r')
+  await pen.press(-20, -10)
+  await pen.press(20, 10)
+  await pen.type('40')
+  await pen.key('Tab')
+  await pen.type('20')
+  await pen.key('Enter')
+  await pen.key('Escape')
+  await pen.key('Escape')
+  await pen.drag([20, 10], [35, 25])
+  await expect(pen.sheet.getByRole('heading', { name: /Regions · 800 mm²/ })).toBeVisible()
+  const corner = page.locator('[data-point=p3] circle')
+  const [x, y] = await pen.place(35, 25)
+  const box = (await corner.boundingBox())!
+  expect(Math.hypot(box.x + box.width / 2 - x, box.y + box.height / 2 - y)).toBeLessThan(8)
+})
+
+test('drawings are taken over from SVG and DXF, and given out again with the same area', async ({ page }) => {
+  const pen = await newOutline(page)
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="40mm" viewBox="0 0 60 40">
+    <g transform="translate(2 3)"><rect width="50" height="30" rx="4"/><circle cx="15" cy="15" r="6"/></g></svg>`
+  const chooser = pen.sheet.getByLabel('SVG or DXF file to take over')
+  await chooser.setInputFiles({ name: 'plate.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(svg) })
+  const area = 1500 - (4 - Math.PI) * 16 - 36 * Math.PI
+  const heading = pen.sheet.getByRole('heading', { name: `Regions · ${Number(area.toPrecision(4))} mm²` })
+  await expect(heading).toBeVisible()
+  for (const format of ['SVG', 'DXF']) {
+    const download = page.waitForEvent('download')
+    await pen.sheet.getByRole('button', { name: format, exact: true }).click()
+    const path = await (await download).path()
+    await pen.sheet.getByRole('link', { name: 'build sheet' }).click()
+    const again = await anotherOutline(page)
+    await again.sheet.getByLabel('SVG or DXF file to take over').setInputFiles({
+      name: `again.${format.toLowerCase()}`,
+      mimeType: 'application/octet-stream',
+      buffer: readFileSync(path),
+    })
+    await expect(heading).toBeVisible()
+  }
+  await chooser.setInputFiles({
+    name: 'bomb.svg',
+    mimeType: 'image/svg+xml',
+    buffer: Buffer.from(`<svg>${'<g>'.repeat(300)}${'</g>'.repeat(300)}</svg>`),
+  })
+  await expect(pen.sheet.getByRole('alert')).toContainText(/nested|cannot be read/)
+  await expect(heading).toBeVisible()
+})
+
+test('edges of the part are taken over and stay with it', async ({ page }) => {
+  await page.goto('/part/lantern-bracket/make')
+  await drawn(page)
+  const pen = await anotherOutline(page)
+  await pen.key('f')
+  await page.getByRole('button', { name: /^Take over right edge of top of 1/ }).click()
+  await expect(page.locator('[data-curve=l1]')).toHaveCount(1)
+  expect(await pen.moves()).toBe('0')
+  const before = (await page.locator('[data-point=p1] rect').boundingBox())!.x
+  await pen.sheet.getByRole('link', { name: 'build sheet' }).click()
+  await page.getByRole('button', { name: /^Step 1/ }).click()
+  const width = page.locator('[data-step]').first().getByRole('textbox', { name: 'Width' })
+  await width.fill('120')
+  await page.keyboard.press('Enter')
+  await page.getByRole('link', { name: 'Outline 1' }).click()
+  await page.waitForTimeout(300)
+  const place = await pen.place(60, 0)
+  const now = (await page.locator('[data-point=p1] rect').boundingBox())!
+  expect(before).not.toBe(now.x)
+  expect(Math.abs(now.x + now.width / 2 - place[0])).toBeLessThan(2)
+})
+
+test('a photograph lies under the drawing at its measured size, and is kept with the part', async ({ page }) => {
+  const pen = await newOutline(page)
+  const data = await page.evaluate(() => {
+    const canvas = document.createElement('canvas')
+    canvas.width = 200
+    canvas.height = 100
+    canvas.getContext('2d')!.fillRect(20, 20, 60, 60)
+    return canvas.toDataURL('image/png').split(',')[1]!
+  })
+  await pen.sheet
+    .getByLabel('Picture to draw over')
+    .setInputFiles({ name: 'broken.png', mimeType: 'image/png', buffer: Buffer.from(data, 'base64') })
+  await expect(pen.sheet.getByRole('textbox', { name: 'wide, mm' })).toHaveValue('100')
+  await pen.sheet.getByRole('button', { name: 'scale it by a measured distance' }).click()
+  await pen.press(-40, 0)
+  await pen.press(10, 0)
+  await pen.sheet.getByRole('textbox', { name: 'Measured distance, mm' }).fill('25')
+  await page.keyboard.press('Enter')
+  await expect(pen.sheet.getByRole('textbox', { name: 'wide, mm' })).toHaveValue('50')
+  await expect(page.getByText('kept')).toBeVisible()
+  await page.reload()
+  await expect(pen.sheet.getByRole('textbox', { name: 'wide, mm' })).toHaveValue('50')
+  await expect(page.locator('svg image')).toHaveCount(1)
+})

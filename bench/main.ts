@@ -5,6 +5,7 @@ import { applyEdit, type Part } from '@makrel/core/document'
 import { circumradius, Kernel, loadLibrary, segmentsFor } from '@makrel/core/kernel'
 import { browserBench } from './browser.ts'
 import { inTurns, median, report, timed } from './measure.ts'
+import { outlineBench } from './outline.ts'
 import { fourHundredHoles, hundredHoles, sixtySteps, twoHundredSteps } from './parts.ts'
 
 const fineness = 0.03
@@ -12,7 +13,7 @@ const wasm = createRequire(import.meta.url).resolve('manifold-3d/manifold.wasm')
 const kernel = new Kernel(await loadLibrary(readFileSync(wasm)))
 
 console.log('Ratios are of medians taken in turns in this run; times are of this machine.\n')
-const sections = { holes, manyHoles, oneMeasure, anyStep, manyEdits, browserBench } as const
+const sections = { holes, manyHoles, oneMeasure, anyStep, manyEdits, outlineBench, browserBench } as const
 // npm run bench -- holes anyStep: only these.
 const wanted = process.argv.slice(2)
 for (const [name, section] of Object.entries(sections))

@@ -36,4 +36,13 @@ export const migrations: readonly RunnableMigration<QueryInterface>[] = [
     up: ({ context: query }) => query.addColumn('revisions', 'name', { type: DataTypes.STRING }),
     down: ({ context: query }) => query.removeColumn('revisions', 'name'),
   },
+  {
+    name: '003-pictures-of-outlines',
+    up: ({ context: query }) =>
+      query.createTable('kept_pictures', {
+        hash: { type: DataTypes.STRING, primaryKey: true },
+        data: { type: DataTypes.TEXT, allowNull: false },
+      }),
+    down: ({ context: query }) => query.dropTable('kept_pictures'),
+  },
 ]

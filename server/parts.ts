@@ -1,5 +1,6 @@
 import { type Part, readPartFile, writePartFile } from '@makrel/core/document'
 import { DataTypes, type Model, type ModelStatic, Op, type Sequelize, type Transaction } from 'sequelize'
+import { PictureStore } from './pictures.ts'
 
 /** How many earlier states of a part are kept, beside those that have a name. */
 export const keptRevisions = 500
@@ -54,11 +55,13 @@ type RevisionModel = Model<RevisionRow, Partial<RevisionRow>> & RevisionRow
 export class PartStore {
   readonly #parts: ModelStatic<Row>
   readonly #revisions: ModelStatic<RevisionModel>
+  readonly #pictures: PictureStore
   readonly #database: Sequelize
   #lastWrite: Promise<unknown> = Promise.resolve()
 
   constructor(database: Sequelize) {
     this.#database = database
+    this.#pictures = new PictureStore(database)
     this.#parts = database.define<Row>('part', {
       id: { type: DataTypes.STRING, primaryKey: true },
       name: DataTypes.STRING,
@@ -113,14 +116,15 @@ export class PartStore {
   async read(id: string): Promise<{ document: Part; revision: number; updatedAt: string } | undefined> {
     const row = await this.#parts.findOne({ where: { id, removedAt: null } })
     if (!row) return undefined
-    return { document: readPartFile(row.document), revision: row.revision, updatedAt: row.updatedAt.toISOString() }
+    const document = readPartFile(await this.#pictures.whole(row.document))
+    return { document, revision: row.revision, updatedAt: row.updatedAt.toISOString() }
   }
 
   /** Keeps a new part; false where its id is taken. */
   create(document: Part): Promise<boolean> {
     return this.write(async (transaction) => {
       if (await this.#parts.findByPk(document.id, { transaction })) return false
-      const text = writePartFile(document)
+      const text = await this.#pictures.put(writePartFile(document), transaction)
       await this.#parts.create({ id: document.id, name: document.name, revision: 1, document: text }, { transaction })
       await this.#revisions.create({ partId: document.id, revision: 1, document: text }, { transaction })
       return true
@@ -132,9 +136,12 @@ export class PartStore {
     return this.write(async (transaction): Promise<SaveOutcome> => {
       const row = await this.#parts.findOne({ where: { id, removedAt: null }, transaction })
       if (!row) return { kind: 'missing' }
-      if (row.revision !== base) return { kind: 'stale', revision: row.revision, document: readPartFile(row.document) }
+      if (row.revision !== base) {
+        const theirs = readPartFile(await this.#pictures.whole(row.document, transaction))
+        return { kind: 'stale', revision: row.revision, document: theirs }
+      }
       const revision = base + 1
-      const text = writePartFile(document)
+      const text = await this.#pictures.put(writePartFile(document), transaction)
       await row.update({ name: document.name, revision, document: text }, { transaction })
       await this.#revisions.create({ partId: id, revision, document: text }, { transaction })
       await this.#revisions.destroy({
@@ -165,7 +172,7 @@ export class PartStore {
   async revision(id: string, revision: number): Promise<Part | undefined> {
     if (!(await this.#parts.count({ where: { id, removedAt: null } }))) return undefined
     const row = await this.#revisions.findOne({ where: { partId: id, revision } })
-    return row ? readPartFile(row.document) : undefined
+    return row ? readPartFile(await this.#pictures.whole(row.document)) : undefined
   }
 
   /** Names a kept state, or takes its name away; false where there is none. */

@@ -47,6 +47,36 @@ describe('keeping parts', () => {
       document: part('a', 'Lantern bracket'),
     })
   })
+  it('keeps a picture of an outline once, and gives it back with every state', async () => {
+    const data = `data:image/png;base64,${Buffer.alloc(30_000, 7).toString('base64')}`
+    const picture = { data, at: [0, 0] as const, width: 100, turn: 0, strength: 0.5 }
+    const outline = {
+      id: 'o',
+      name: 'Profile',
+      on: { kind: 'bed' as const },
+      points: [],
+      curves: [],
+      constraints: [],
+      derived: [],
+      toggled: [],
+      picture,
+    }
+    const drawn = { ...part('a'), outlines: [outline] }
+    await ask('POST', '/api/parts', { document: drawn })
+    for (let revision = 1; revision <= 3; revision++)
+      await ask('PUT', '/api/parts/a', { revision, document: { ...drawn, note: `state ${revision}` } })
+    expect((await ask('GET', '/api/parts/a')).json().document.outlines[0].picture.data).toBe(data)
+    expect((await ask('GET', '/api/parts/a/revisions/2')).json().document.outlines[0].picture.data).toBe(data)
+    const stale = await ask('PUT', '/api/parts/a', { revision: 1, document: drawn })
+    expect(stale.json().current.document.outlines[0].picture.data).toBe(data)
+    const raw = new Sequelize({ dialect: 'sqlite', storage: file, logging: false })
+    const [[kept]] = (await raw.query('SELECT count(*) AS n FROM kept_pictures')) as unknown as [[{ n: number }]]
+    const [rows] = (await raw.query('SELECT length(document) AS n FROM revisions')) as unknown as [{ n: number }[]]
+    await raw.close()
+    expect(kept.n).toBe(1)
+    expect(rows).toHaveLength(4)
+    expect(Math.max(...rows.map(({ n }) => n))).toBeLessThan(3000)
+  })
   it('does not put a second part under an id', async () => {
     await ask('POST', '/api/parts', { document: part('a') })
     expect((await ask('POST', '/api/parts', { document: part('a', 'other') })).statusCode).toBe(409)
@@ -169,14 +199,18 @@ describe('the door', () => {
 
 describe('the demo', () => {
   it('fills an empty shelf once', async () => {
-    expect(await loadDemo(store, join(root, 'demo'))).toBe(5)
+    expect(await loadDemo(store, join(root, 'demo'))).toBe(9)
     expect(await loadDemo(store, join(root, 'demo'))).toBe(0)
     expect((await store.list()).map(({ name }) => name).sort()).toEqual([
+      'Bailing scoop',
+      'Boat-hook clip',
       'Deck-cap spanner',
       'Deck-cap spanner (plain)',
       'Lantern bracket',
       'Locker hinge',
+      'Oar collar',
       'Rosette trim',
+      'Shed-key float',
     ])
   })
 })

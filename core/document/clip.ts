@@ -1,17 +1,20 @@
 import { applyEdit, type Edit } from './edits.ts'
 import { type FieldKindOf, usesOfNames } from './expressions.ts'
 import { newPart, onBed } from './new.ts'
+import { outlinesOf, withOutlines } from './outlines.ts'
 import { flattened, mapReferences, renewed, withContents } from './tree.ts'
 import type { Part, Step } from './types.ts'
 
 /**
- * Steps on their way from one part to another: a part of one piece, with the measures that they read and those that
- * these read. As a part file it is what the clipboard holds, and is checked by the same reader.
+ * Steps on their way from one part to another: a part of one piece, with the outlines that they are made from, the measures
+ * that they read and those that these read. As a part file it is what the clipboard holds, and is checked by the same reader.
  */
 export function clipOf(part: Part, ids: readonly string[], kindOf: FieldKindOf): Part {
   const wanted = new Set(ids)
   const steps = part.pieces.flatMap((piece) => chosen(piece.steps, wanted))
   const owners = new Set<string>(withContents(part, wanted))
+  const drawings = new Set(steps.flatMap((step) => outlinesOf(step, kindOf)))
+  for (const id of drawings) owners.add(id)
   const uses = usesOfNames(part, kindOf)
   // Each measure that is read may read others.
   for (let grown = true; grown; ) {
@@ -27,6 +30,7 @@ export function clipOf(part: Part, ids: readonly string[], kindOf: FieldKindOf):
     ...plain,
     unit: part.unit,
     measures: part.measures.filter(({ id }) => owners.has(id)),
+    outlines: part.outlines.filter(({ id }) => drawings.has(id)),
     pieces: [{ ...plain.pieces[0]!, steps }],
   }
 }
@@ -56,8 +60,20 @@ export function pasteEdits(
   const steps = source.pieces.flatMap((piece) => piece.steps)
   const ids = new Map(steps.map((step) => [step.id, newId()]))
   let { after } = target
+  // An outline that the part has is used; one that only has its id comes under another.
+  const drawings = source.outlines.map((outline) => {
+    const there = part.outlines.find(({ id }) => id === outline.id)
+    const same = there !== undefined && JSON.stringify(there) === JSON.stringify(outline)
+    const { on } = outline
+    const seat = on.kind === 'face' && !known.has(on.step) && !ids.has(on.step) ? ({ kind: 'bed' } as const) : on
+    const moved = seat.kind === 'face' ? { ...seat, step: ids.get(seat.step) ?? seat.step } : seat
+    return { from: outline.id, same, outline: { ...outline, id: same || !there ? outline.id : newId(), on: moved } }
+  })
+  const drawing = new Map(drawings.map(({ from, outline }) => [from, outline.id]))
+  const drawnHere = (step: Step) => withOutlines(step, (id) => drawing.get(id) ?? id, kindOf)
   return [
     ...measures,
+    ...drawings.flatMap(({ same, outline }): Edit[] => (same ? [] : [{ type: 'add-outline', outline }])),
     ...steps.map((step): Edit => {
       const own = new Set(flattened([step]).map(({ id }) => id))
       const here = (id: string) => (own.has(id) || known.has(id) ? id : undefined)
@@ -66,7 +82,7 @@ export function pasteEdits(
         type: 'add-step',
         piece: target.piece,
         after,
-        step: renewed(reseated(step, reference), ids.get(step.id)!),
+        step: renewed(reseated(drawnHere(step), reference), ids.get(step.id)!),
       }
       after = ids.get(step.id)
       return edit

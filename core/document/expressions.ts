@@ -1,6 +1,7 @@
 import { cornerTexts, type FieldKind, mapCorners, mapSections } from '../fields/index.ts'
 import { type Measure, type MeasureKind, mapTemplate, type WordKind } from '../measures/index.ts'
-import { mapSteps } from './tree.ts'
+import { outlinesOf } from './outlines.ts'
+import { allSteps, mapSteps } from './tree.ts'
 import type { FieldTexts, Part, Place } from './types.ts'
 
 /** The kind of value that a field holds, or undefined where the owner or the field is not known. */
@@ -123,7 +124,7 @@ export function mapExpressions(
   }
 }
 
-/** Ids of the steps and joints that read a measure with one of these ids, directly or through other measures. */
+/** Ids of the steps, joints and outlines that read a measure with one of these ids, directly or through other measures. */
 export function usersOf(part: Part, measures: Iterable<string>, kindOf: FieldKindOf): ReadonlySet<string> {
   const uses = usesOfNames(part, kindOf)
   const byId = new Map(part.measures.map((measure) => [measure.id, measure]))
@@ -137,6 +138,8 @@ export function usersOf(part: Part, measures: Iterable<string>, kindOf: FieldKin
         open.push(user)
       }
   }
+  // Who is made from an outline changes with it.
+  for (const step of allSteps(part)) if (outlinesOf(step, kindOf).some((id) => found.has(id))) found.add(step.id)
   return found
 }
 

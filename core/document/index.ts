@@ -4,6 +4,7 @@ export { type FieldKindOf, measuresInForce, usersOf, usesOfNames } from './expre
 export { checkedPart, readPartFile, writePartFile } from './file.ts'
 export { migrations } from './migrations.ts'
 export { newPart, newPiece, onBed, restFor } from './new.ts'
+export { outlinesOf } from './outlines.ts'
 export { documentLimits, partSchema } from './schema.ts'
 export {
   allSteps,

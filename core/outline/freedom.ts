@@ -22,6 +22,17 @@ const dependentBelow = 1e-7
  * a new condition, or nothing: then it follows from the rows that it was reduced by.
  */
 export function freedomOf(system: System, x: Float64Array): Freedom {
+  const read = known.get(system)
+  if (read?.x === x) return read.freedom
+  const freedom = readFreedom(system, x)
+  known.set(system, { x, freedom })
+  return freedom
+}
+
+/** The drawing and its sheet both ask. */
+const known = new WeakMap<System, { readonly x: Float64Array; readonly freedom: Freedom }>()
+
+function readFreedom(system: System, x: Float64Array): Freedom {
   let moves = 0
   const redundant = new Map<string, readonly string[]>()
   const moving = new Map<number, readonly number[]>()
@@ -64,6 +75,8 @@ function wayOf(xs: readonly number[], ys: readonly number[]): Vec2 | 'any' | und
 
 interface Row {
   readonly pivot: number
+  /** where it is not zero */
+  readonly filled: Int32Array
   readonly values: Float64Array
   /** the rows of equations that it was made of, with their shares */
   readonly made: ReadonlyMap<number, number>
@@ -77,8 +90,8 @@ function reduced(part: Part, x: Float64Array) {
   const byPivot: (Row | undefined)[] = new Array(n)
   const owners: (string | undefined)[] = []
   const spare = new Map<string, readonly string[]>()
-  const slope: number[] = []
   for (const held of equations) {
+    const slope = new Float64Array(held.equation.count * held.vars.length)
     slopes(held, x, slope)
     const wide = held.vars.length
     for (let e = 0; e < held.equation.count; e++) {
@@ -96,7 +109,7 @@ function reduced(part: Part, x: Float64Array) {
       if (scale > 1e-12) for (let k = 0; k < n; k++) values[k] = values[k]! / scale
       const pivot = scale > 1e-12 ? reduce(values, rows, made) : -1
       if (pivot >= 0) {
-        const row = { pivot, values, made }
+        const row = { pivot, values, made, filled: filledOf(values) }
         byPivot[pivot] = row
         rows.push(row)
       } else {
@@ -110,6 +123,14 @@ function reduced(part: Part, x: Float64Array) {
   return { rank: rows.length, spare, kernel: randomMoves(n, rows, byPivot) }
 }
 
+function filledOf(values: Float64Array): Int32Array {
+  const out: number[] = []
+  values.forEach((value, k) => {
+    if (value !== 0) out.push(k)
+  })
+  return Int32Array.from(out)
+}
+
 /** Takes from a row what rows before it ask already; the place of its largest value, or −1 where nothing is left. */
 function reduce(values: Float64Array, rows: readonly Row[], made: Map<number, number>): number {
   // In their order: a row has nothing at the pivots of those before it, so what was taken does not come back.
@@ -117,7 +138,7 @@ function reduce(values: Float64Array, rows: readonly Row[], made: Map<number, nu
     const share = values[row.pivot]!
     if (share === 0) continue
     const by = share / row.values[row.pivot]!
-    for (let j = 0; j < values.length; j++) if (row.values[j] !== 0) values[j] = values[j]! - by * row.values[j]!
+    for (const j of row.filled) values[j] = values[j]! - by * row.values[j]!
     values[row.pivot] = 0
     for (const [i, part] of row.made) made.set(i, (made.get(i) ?? 0) - by * part)
   }
@@ -146,7 +167,7 @@ function randomMoves(n: number, rows: readonly Row[], byPivot: readonly (Row | u
     // The last row was reduced by all before it, so it is the one without their pivots.
     for (const row of [...rows].reverse()) {
       let sum = 0
-      for (let j = 0; j < n; j++) if (j !== row.pivot) sum += row.values[j]! * move[j]!
+      for (const j of row.filled) if (j !== row.pivot) sum += row.values[j]! * move[j]!
       move[row.pivot] = -sum / row.values[row.pivot]!
     }
     for (let k = 0; k < n; k++) out[k]![s] = move[k]!

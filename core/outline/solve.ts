@@ -1,4 +1,4 @@
-import { Envelope } from './sparse.ts'
+import { Coupled } from './sparse.ts'
 import type { Held, System } from './system.ts'
 
 /** Residuals below this are zero, mm. */
@@ -86,9 +86,9 @@ const ahead = new Float64Array(8)
 const behind = new Float64Array(8)
 
 /** How much a residual changes with each unknown it reads, by central differences: rows of `vars.length`. */
-export function slopes({ equation, vars }: Held, x: Float64Array, out: number[]): void {
-  out.length = equation.count * vars.length
-  vars.forEach((i, k) => {
+export function slopes({ equation, vars }: Held, x: Float64Array, out: Float64Array): void {
+  for (let k = 0; k < vars.length; k++) {
+    const i = vars[k]!
     const before = x[i]!
     const step = 2e-6 * Math.max(1, Math.abs(before))
     x[i] = before + step
@@ -98,14 +98,14 @@ export function slopes({ equation, vars }: Held, x: Float64Array, out: number[])
     x[i] = before
     for (let row = 0; row < equation.count; row++)
       out[row * vars.length + k] = (ahead[row]! - behind[row]!) / (2 * step)
-  })
+  }
 }
 
 function solvePart(part: Part, x: Float64Array, pull: Pull | undefined): void {
   const work = new Descent(part, x)
   if (pull) {
     // Followed as well as may be, then let go, so that the equations hold exactly.
-    work.run(x, { pull, rounds: 8 })
+    work.run(x, { pull, rounds: 4 })
     work.run(x, { rounds: 40 })
     return
   }
@@ -133,29 +133,68 @@ interface Way {
 /** How strongly a pulled point follows, against equations that hold with 1. */
 const pullStrength = 0.02
 
+/** What of a part's descent does not change from one solve to the next. */
+interface Ground {
+  readonly matrix: Coupled
+  /** place of each unknown among those of the part */
+  readonly local: ReadonlyMap<number, number>
+  readonly held: readonly GroundedEquation[]
+  readonly rows: number
+}
+interface GroundedEquation {
+  readonly held: Held
+  /** of its unknowns: their places in the part */
+  readonly places: Int32Array
+  /** of each pair of its unknowns, the second not before the first: the entry of the matrix */
+  readonly slots: Int32Array
+  readonly slopes: Float64Array
+  /** whether the slopes are the same everywhere, and known */
+  constant: boolean
+}
+
+const grounds = new WeakMap<Part, Ground>()
+
+function groundOf(part: Part): Ground {
+  const known = grounds.get(part)
+  if (known) return known
+  const local = new Map(part.unknowns.map((i, k) => [i, k]))
+  const matrix = new Coupled(
+    part.unknowns.length,
+    part.equations.map(({ vars }) => vars.map((i) => local.get(i)!)),
+  )
+  const held = part.equations.map((each): GroundedEquation => {
+    const places = Int32Array.from(each.vars, (i) => local.get(i)!)
+    const slots: number[] = []
+    for (let i = 0; i < places.length; i++) for (let k = 0; k <= i; k++) slots.push(matrix.slot(places[i]!, places[k]!))
+    return {
+      held: each,
+      places,
+      slots: Int32Array.from(slots),
+      slopes: new Float64Array(each.equation.count * places.length),
+      constant: false,
+    }
+  })
+  const rows = part.equations.reduce((sum, { equation }) => sum + equation.count, 0)
+  const made = { matrix, local, held, rows }
+  grounds.set(part, made)
+  return made
+}
+
 /** The damped least squares of one part. */
 class Descent {
   private readonly part: Part
-  private readonly matrix: Envelope
-  private readonly local: ReadonlyMap<number, number>
-  private readonly rows: number
+  private readonly ground: Ground
   /** no step moves anything farther than this, mm */
   private readonly farthest: number
 
   constructor(part: Part, x: Float64Array) {
     this.part = part
-    this.local = new Map(part.unknowns.map((i, k) => [i, k]))
-    this.matrix = new Envelope(
-      part.unknowns.length,
-      part.equations.map(({ vars }) => vars.map((i) => this.local.get(i)!)),
-    )
-    this.rows = part.equations.reduce((sum, { equation }) => sum + equation.count, 0)
-    const values = part.unknowns.map((i) => Math.abs(x[i]!))
-    this.farthest = Math.max(1, ...values) * 2
+    this.ground = groundOf(part)
+    this.farthest = 2 * part.unknowns.reduce((most, i) => Math.max(most, Math.abs(x[i]!)), 1)
   }
 
   residuals(x: Float64Array, asked?: Float64Array): Float64Array {
-    const out = new Float64Array(this.rows)
+    const out = new Float64Array(this.ground.rows)
     let row = 0
     for (const { equation } of this.part.equations) {
       equation.residual(x, out, row)
@@ -168,46 +207,36 @@ class Descent {
   /** Goes down from x, in place. */
   run(x: Float64Array, { rounds, pull, asked }: Way): void {
     const { unknowns } = this.part
-    const pulls = pull ? [this.local.get(pull.p)!, this.local.get(pull.p + 1)!] : []
+    const { matrix, local } = this.ground
+    const pulls = pull ? [local.get(pull.p)!, local.get(pull.p + 1)!] : []
     const costOf = (r: Float64Array, at: Float64Array) => {
       let sum = 0
-      for (const value of r) sum += value * value
+      for (let i = 0; i < r.length; i++) sum += r[i]! * r[i]!
       return sum + pulls.reduce((own, _, i) => own + (pullStrength * (at[pull!.p + i]! - pull!.to[i]!)) ** 2, 0)
     }
     let damping = 1e-9
     let r = this.residuals(x, asked)
     let cost = costOf(r, x)
-    const row: number[] = []
     for (let round = 0; round < rounds; round++) {
       if (!pull && r.every((value) => Math.abs(value) < solvedWithin / 10)) return
-      const gradient = new Float64Array(unknowns.length)
-      this.matrix.clear()
-      let from = 0
-      for (const held of this.part.equations) {
-        slopes(held, x, row)
-        this.gather(held, row, r, from, gradient)
-        from += held.equation.count
-      }
+      const gradient = this.gathered(x, r)
       pulls.forEach((k, i) => {
-        this.matrix.add(k, k, pullStrength ** 2)
+        matrix.values[k] = matrix.values[k]! + pullStrength ** 2
         gradient[k] = gradient[k]! + pullStrength ** 2 * (x[pull!.p + i]! - pull!.to[i]!)
       })
-      const plain = this.matrix.saved()
+      const plain = matrix.values.slice()
       let better = false
       for (let attempt = 0; attempt < 12 && !better; attempt++) {
-        this.matrix.restore(plain)
-        this.matrix.raise(damping)
-        if (!this.matrix.factor()) {
+        matrix.values.set(plain)
+        if (!matrix.factor(damping)) {
           damping *= 100
           continue
         }
-        const step = this.matrix.solve(gradient)
+        const step = matrix.solve(gradient)
         const longest = step.reduce((most, value) => Math.max(most, Math.abs(value)), 0)
         const share = Math.min(1, this.farthest / (longest || 1))
         const next = x.slice()
-        unknowns.forEach((i, k) => {
-          next[i] = x[i]! - share * step[k]!
-        })
+        for (let k = 0; k < unknowns.length; k++) next[unknowns[k]!] = x[unknowns[k]!]! - share * step[k]!
         const after = this.residuals(next, asked)
         const then = costOf(after, next)
         if (then < cost) {
@@ -217,7 +246,8 @@ class Descent {
           const gained = cost - then
           cost = then
           damping = Math.max(1e-12, damping / 10)
-          if (pull && gained < 1e-10 * cost) return
+          // It need not follow to the last digit.
+          if (pull && gained < 1e-3 * cost) return
         } else {
           if (longest < 1e-13) return
           damping = Math.max(1e-9, damping) * 10
@@ -227,24 +257,35 @@ class Descent {
     }
   }
 
-  private gather(
-    { vars, equation }: Held,
-    row: readonly number[],
-    r: Float64Array,
-    from: number,
-    gradient: Float64Array,
-  ): void {
-    const wide = vars.length
-    for (let e = 0; e < equation.count; e++)
-      for (let i = 0; i < wide; i++) {
-        const a = row[e * wide + i]!
-        if (a === 0) continue
-        const p = this.local.get(vars[i]!)!
-        gradient[p] = gradient[p]! + a * r[from + e]!
-        for (let k = 0; k <= i; k++) {
-          const b = row[e * wide + k]!
-          if (b !== 0) this.matrix.add(p, this.local.get(vars[k]!)!, a * b)
+  /** Fills the matrix with the products of the slopes, and gives their products with the residuals. */
+  private gathered(x: Float64Array, r: Float64Array): Float64Array {
+    const { matrix, held } = this.ground
+    const { values } = matrix
+    values.fill(0)
+    const gradient = new Float64Array(this.part.unknowns.length)
+    let from = 0
+    for (const each of held) {
+      const { places, slots } = each
+      const { equation } = each.held
+      if (!each.constant) {
+        slopes(each.held, x, each.slopes)
+        each.constant = equation.linear === true
+      }
+      const wide = places.length
+      for (let e = 0; e < equation.count; e++) {
+        const row = e * wide
+        let at = 0
+        for (let i = 0; i < wide; i++) {
+          const a = each.slopes[row + i]!
+          gradient[places[i]!] = gradient[places[i]!]! + a * r[from + e]!
+          for (let k = 0; k <= i; k++) {
+            const slot = slots[at++]!
+            values[slot] = values[slot]! + a * each.slopes[row + k]!
+          }
         }
       }
+      from += equation.count
+    }
+    return gradient
   }
 }

@@ -1,131 +1,136 @@
 /**
- * Symmetric positive systems whose unknowns are coupled in few places, held as the rows of their lower triangle from the
- * first entry that is not zero on (envelope), in the order of Cuthill and McKee reversed, which keeps these rows short
- * (George and Liu 1981, ch. 4).
+ * Symmetric positive systems whose unknowns are coupled in few places: Cholesky's factors, with the unknowns taken in the
+ * order of least degree (Tinney and Walker 1967), which leaves chains and stars, and so drawings, nearly as empty as they were.
+ *
+ *     unknown v is taken: its column has an entry for each unknown that is still coupled with it,
+ *     and these are coupled with one another from then on
  */
-export class Envelope {
+export class Coupled {
   readonly size: number
-  /** place of each unknown in the order of elimination */
-  readonly #place: Int32Array
-  /** first column of each row, and where the row begins in `#values` */
-  readonly #first: Int32Array
+  /** all entries: first the diagonal, by unknown, then the others, column by column */
+  readonly values: Float64Array
+  readonly #order: Int32Array
+  /** of each unknown: the unknowns that its column has entries for, and where these begin in `values` */
+  readonly #rows: readonly Int32Array[]
   readonly #start: Int32Array
-  readonly #values: Float64Array
+  /** for each pair of entries of a column, in turn: the entry that their product is taken from */
+  readonly #targets: readonly Int32Array[]
+  readonly #slots: ReadonlyMap<number, number>
 
-  /** `groups`: sets of unknowns (from 0 to size − 1) that have entries with one another. */
+  /** `groups`: sets of unknowns, from 0 to size − 1, that have entries with one another. */
   constructor(size: number, groups: readonly (readonly number[])[]) {
     this.size = size
-    this.#place = placesOf(size, groups)
-    this.#first = Int32Array.from({ length: size }, (_, i) => i)
-    for (const group of groups) {
-      const least = Math.min(...group.map((i) => this.#place[i]!))
-      for (const i of group) {
-        const row = this.#place[i]!
-        if (least < this.#first[row]!) this.#first[row] = least
-      }
+    const { order, columns } = eliminated(size, groups)
+    this.#order = Int32Array.from(order)
+    this.#rows = columns.map((rows) => Int32Array.from(rows))
+    this.#start = new Int32Array(size)
+    const rank = new Int32Array(size)
+    order.forEach((v, i) => {
+      rank[v] = i
+    })
+    const slots = new Map<number, number>()
+    let next = size
+    for (const v of order) {
+      this.#start[v] = next
+      for (const row of columns[v]!) slots.set(this.key(v, row), next++)
     }
-    this.#start = new Int32Array(size + 1)
-    for (let row = 0; row < size; row++) this.#start[row + 1] = this.#start[row]! + row - this.#first[row]! + 1
-    this.#values = new Float64Array(this.#start[size]!)
+    this.#slots = slots
+    this.values = new Float64Array(next)
+    this.#targets = columns.map((rows) => {
+      const out = new Int32Array((rows.length * (rows.length + 1)) / 2)
+      let at = 0
+      for (let b = 0; b < rows.length; b++) for (let a = 0; a <= b; a++) out[at++] = this.slot(rows[a]!, rows[b]!)
+      return out
+    })
   }
 
-  clear(): void {
-    this.#values.fill(0)
+  private key(i: number, k: number): number {
+    return i < k ? i * this.size + k : k * this.size + i
   }
 
-  /** Adds to the entry of unknowns i and k; each pair is added once. */
-  add(i: number, k: number, value: number): void {
-    const [p, q] = [this.#place[i]!, this.#place[k]!]
-    const [row, column] = p > q ? [p, q] : [q, p]
-    const index = this.#start[row]! + column - this.#first[row]!
-    this.#values[index] = this.#values[index]! + value
+  /** Where the entry of unknowns i and k, which are coupled, lies in `values`. */
+  slot(i: number, k: number): number {
+    return i === k ? i : this.#slots.get(this.key(i, k))!
   }
 
-  /** Adds `by` to every entry of the diagonal. */
-  raise(by: number): void {
-    for (let row = 0; row < this.size; row++) {
-      const index = this.#start[row + 1]! - 1
-      this.#values[index] = this.#values[index]! + by
-    }
-  }
-
-  /** The entries as they are, to be put back before another try. */
-  saved(): Float64Array {
-    return this.#values.slice()
-  }
-  restore(values: Float64Array): void {
-    this.#values.set(values)
-  }
-
-  /** Cholesky in place: A = L Lᵀ. False where the matrix is not positive. */
-  factor(): boolean {
-    const [first, start, values] = [this.#first, this.#start, this.#values]
-    for (let i = 0; i < this.size; i++) {
-      const rowStart = start[i]! - first[i]!
-      for (let k = first[i]!; k < i; k++) {
-        const otherStart = start[k]! - first[k]!
-        let sum = values[rowStart + k]!
-        for (let j = Math.max(first[i]!, first[k]!); j < k; j++) sum -= values[rowStart + j]! * values[otherStart + j]!
-        values[rowStart + k] = sum / values[otherStart + k]!
-      }
-      let diagonal = values[rowStart + i]!
-      for (let j = first[i]!; j < i; j++) diagonal -= values[rowStart + j]! ** 2
+  /** Factors `values` in place, with `raised` added to the diagonal. False where the matrix is not positive. */
+  factor(raised: number): boolean {
+    const { values } = this
+    for (let v = 0; v < this.size; v++) values[v] = values[v]! + raised
+    for (const v of this.#order) {
+      const diagonal = values[v]!
       if (!(diagonal > 0)) return false
-      values[rowStart + i] = Math.sqrt(diagonal)
+      const root = Math.sqrt(diagonal)
+      values[v] = root
+      const [start, count, targets] = [this.#start[v]!, this.#rows[v]!.length, this.#targets[v]!]
+      for (let b = 0; b < count; b++) values[start + b] = values[start + b]! / root
+      let at = 0
+      for (let b = 0; b < count; b++) {
+        const factor = values[start + b]!
+        for (let a = 0; a <= b; a++) {
+          const target = targets[at++]!
+          values[target] = values[target]! - factor * values[start + a]!
+        }
+      }
     }
     return true
   }
 
-  /** Solves A x = b after `factor`. */
+  /** Solves for the right side `b` after `factor`. */
   solve(b: Float64Array): Float64Array {
-    const [first, start, values, n] = [this.#first, this.#start, this.#values, this.size]
-    const y = new Float64Array(n)
-    for (let i = 0; i < n; i++) y[this.#place[i]!] = b[i]!
-    for (let i = 0; i < n; i++) {
-      const rowStart = start[i]! - first[i]!
-      let sum = y[i]!
-      for (let j = first[i]!; j < i; j++) sum -= values[rowStart + j]! * y[j]!
-      y[i] = sum / values[rowStart + i]!
+    const { values } = this
+    const y = b.slice()
+    for (const v of this.#order) {
+      const rows = this.#rows[v]!
+      const value = y[v]! / values[v]!
+      y[v] = value
+      for (let a = 0; a < rows.length; a++) y[rows[a]!] = y[rows[a]!]! - values[this.#start[v]! + a]! * value
     }
-    for (let i = n - 1; i >= 0; i--) {
-      const rowStart = start[i]! - first[i]!
-      const value = y[i]! / values[rowStart + i]!
-      y[i] = value
-      for (let j = first[i]!; j < i; j++) y[j] = y[j]! - values[rowStart + j]! * value
+    for (let i = this.size - 1; i >= 0; i--) {
+      const v = this.#order[i]!
+      const rows = this.#rows[v]!
+      let sum = y[v]!
+      for (let a = 0; a < rows.length; a++) sum -= values[this.#start[v]! + a]! * y[rows[a]!]!
+      y[v] = sum / values[v]!
     }
-    return Float64Array.from({ length: n }, (_, i) => y[this.#place[i]!]!)
+    return y
   }
 }
 
-/** Breadth first from a far end, neighbours with few connections first, and then backwards. */
-function placesOf(size: number, groups: readonly (readonly number[])[]): Int32Array {
+/** The order of least degree, and for each unknown those that are coupled with it when it is taken. */
+function eliminated(size: number, groups: readonly (readonly number[])[]) {
   const near = Array.from({ length: size }, () => new Set<number>())
   for (const group of groups) for (const i of group) for (const k of group) if (i !== k) near[i]!.add(k)
-  const done = new Uint8Array(size)
   const order: number[] = []
-  const sweep = (from: number, into: number[]): void => {
-    const seen = new Set([from])
-    into.push(from)
-    for (let at = into.length - 1; at < into.length; at++)
-      for (const next of [...near[into[at]!]!].sort((a, b) => near[a]!.size - near[b]!.size || a - b)) {
-        if (seen.has(next) || done[next]) continue
-        seen.add(next)
-        into.push(next)
-      }
+  const columns: number[][] = Array.from({ length: size }, () => [])
+  // Unknowns by their degree; what is out of date in a list is passed over.
+  const byDegree: number[][] = []
+  const file = (v: number) => {
+    const degree = near[v]!.size
+    for (let d = byDegree.length; d <= degree; d++) byDegree.push([])
+    byDegree[degree]!.push(v)
   }
-  for (let i = 0; i < size; i++) {
-    if (done[i]) continue
-    // The last one found from anywhere lies at an end.
-    const probe: number[] = []
-    sweep(i, probe)
-    const ordered: number[] = []
-    sweep(probe.at(-1)!, ordered)
-    for (const each of ordered) done[each] = 1
-    order.push(...ordered)
+  const done = new Uint8Array(size)
+  for (let v = 0; v < size; v++) file(v)
+  for (let degree = 0; order.length < size; ) {
+    const v = byDegree[degree]!.pop()
+    if (v === undefined) {
+      degree++
+      continue
+    }
+    if (done[v] || near[v]!.size !== degree) continue
+    done[v] = 1
+    order.push(v)
+    const rows = [...near[v]!]
+    columns[v] = rows
+    for (const row of rows) {
+      near[row]!.delete(v)
+      for (const other of rows) if (other !== row) near[row]!.add(other)
+    }
+    for (const row of rows) {
+      file(row)
+      degree = Math.min(degree, near[row]!.size)
+    }
   }
-  const place = new Int32Array(size)
-  order.reverse().forEach((i, at) => {
-    place[i] = at
-  })
-  return place
+  return { order, columns }
 }

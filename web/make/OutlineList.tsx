@@ -1,4 +1,5 @@
-import { allSteps, type Seat } from '@makrel/core/document'
+import { fieldKindOf } from '@makrel/core/build'
+import { allSteps, outlinesOf, type Seat } from '@makrel/core/document'
 import { Link, useNavigate } from 'react-router'
 import { newId } from '../ids.ts'
 import { usePart } from '../state/part.ts'
@@ -21,9 +22,7 @@ export function OutlineList() {
     usePart.getState().edit({ type: 'add-outline', outline })
     void navigate(`/part/${part.id}/make/outline/${outline.id}`)
   }
-  const users = (id: string) =>
-    allSteps(part).filter(({ fields }) => Object.values(fields).some((text) => text.split(/[,;\s]+/).includes(id)))
-      .length
+  const users = (id: string) => allSteps(part).filter((step) => outlinesOf(step, fieldKindOf).includes(id)).length
   return (
     <section aria-label="Outlines" className="px-5 pt-3">
       {part.outlines.length > 0 && <h3 className="pb-0.5 font-semibold">Outlines</h3>}

@@ -8,9 +8,13 @@ export const coincident: ConstraintDefinition = {
   takes: [['point', 'point']],
   equation(refs) {
     const [{ p }, { p: q }] = refs as readonly [PointRef, PointRef]
-    return double(both(p, q), (x) => {
-      const [a, b] = [at(x, p), at(x, q)]
-      return [a[0] - b[0], a[1] - b[1]]
-    })
+    return double(
+      both(p, q),
+      (x) => {
+        const [a, b] = [at(x, p), at(x, q)]
+        return [a[0] - b[0], a[1] - b[1]]
+      },
+      true,
+    )
   },
 }

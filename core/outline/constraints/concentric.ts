@@ -8,9 +8,13 @@ export const concentric: ConstraintDefinition = {
   takes: [['round', 'round']],
   equation([one, two]) {
     if (!isRound(one!) || !isRound(two!)) return undefined
-    return double(both(one.c, two.c), (x) => {
-      const [a, b] = [at(x, one.c), at(x, two.c)]
-      return [a[0] - b[0], a[1] - b[1]]
-    })
+    return double(
+      both(one.c, two.c),
+      (x) => {
+        const [a, b] = [at(x, one.c), at(x, two.c)]
+        return [a[0] - b[0], a[1] - b[1]]
+      },
+      true,
+    )
   },
 }

@@ -39,6 +39,8 @@ export interface Equation {
   /** places in x that it reads */
   readonly vars: readonly number[]
   readonly count: number
+  /** whether its slopes are the same everywhere */
+  readonly linear?: boolean
   /** writes its residuals into `out` from `from` on */
   residual(x: Float64Array, out: Float64Array, from: number): void
 }
@@ -107,10 +109,11 @@ export function pairOf(refs: readonly Ref[]): readonly [number, number] {
 }
 
 /** An equation of one number. */
-export function single(vars: readonly number[], value: (x: Float64Array) => number): Equation {
+export function single(vars: readonly number[], value: (x: Float64Array) => number, linear = false): Equation {
   return {
     vars,
     count: 1,
+    linear,
     residual(x, out, from) {
       out[from] = value(x)
     },
@@ -118,10 +121,11 @@ export function single(vars: readonly number[], value: (x: Float64Array) => numb
 }
 
 /** An equation of two numbers. */
-export function double(vars: readonly number[], value: (x: Float64Array) => Vec2): Equation {
+export function double(vars: readonly number[], value: (x: Float64Array) => Vec2, linear = false): Equation {
   return {
     vars,
     count: 2,
+    linear,
     residual(x, out, from) {
       const [a, b] = value(x)
       out[from] = a

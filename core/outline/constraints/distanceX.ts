@@ -11,7 +11,7 @@ export const distanceX: ConstraintDefinition = {
     const [a, b] = pairOf(refs)
     // The side that they are on is kept.
     const side = start[b]! < start[a]! ? -1 : 1
-    return single(both(a, b), (x) => side * (x[b]! - x[a]!) - value)
+    return single(both(a, b), (x) => side * (x[b]! - x[a]!) - value, true)
   },
   measured(refs, x) {
     const [a, b] = pairOf(refs)

@@ -10,7 +10,7 @@ export const distanceY: ConstraintDefinition = {
   equation(refs, { value, start }) {
     const [a, b] = pairOf(refs)
     const side = start[b + 1]! < start[a + 1]! ? -1 : 1
-    return single(both(a, b), (x) => side * (x[b + 1]! - x[a + 1]!) - value)
+    return single(both(a, b), (x) => side * (x[b + 1]! - x[a + 1]!) - value, true)
   },
   measured(refs, x) {
     const [a, b] = pairOf(refs)

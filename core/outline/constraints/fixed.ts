@@ -9,6 +9,6 @@ export const fixed: ConstraintDefinition = {
   equation(refs, { start }) {
     const { p } = refs[0] as PointRef
     const there = at(start, p)
-    return double(both(p), (x) => [x[p]! - there[0], x[p + 1]! - there[1]])
+    return double(both(p), (x) => [x[p]! - there[0], x[p + 1]! - there[1]], true)
   },
 }

@@ -8,6 +8,6 @@ export const horizontal: ConstraintDefinition = {
   takes: [['line'], ['point', 'point']],
   equation(refs) {
     const [a, b] = pairOf(refs)
-    return single(both(a, b), (x) => x[b + 1]! - x[a + 1]!)
+    return single(both(a, b), (x) => x[b + 1]! - x[a + 1]!, true)
   },
 }

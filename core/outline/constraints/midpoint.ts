@@ -8,9 +8,13 @@ export const midpoint: ConstraintDefinition = {
   takes: [['point', 'line']],
   equation(refs) {
     const [{ p }, { a, b }] = refs as readonly [PointRef, LineRef]
-    return double(both(p, a, b), (x) => {
-      const [m, s, e] = [at(x, p), at(x, a), at(x, b)]
-      return [m[0] - (s[0] + e[0]) / 2, m[1] - (s[1] + e[1]) / 2]
-    })
+    return double(
+      both(p, a, b),
+      (x) => {
+        const [m, s, e] = [at(x, p), at(x, a), at(x, b)]
+        return [m[0] - (s[0] + e[0]) / 2, m[1] - (s[1] + e[1]) / 2]
+      },
+      true,
+    )
   },
 }

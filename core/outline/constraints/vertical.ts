@@ -8,6 +8,6 @@ export const vertical: ConstraintDefinition = {
   takes: [['line'], ['point', 'point']],
   equation(refs) {
     const [a, b] = pairOf(refs)
-    return single(both(a, b), (x) => x[b]! - x[a]!)
+    return single(both(a, b), (x) => x[b]! - x[a]!, true)
   },
 }

@@ -35,11 +35,16 @@ const known = new WeakMap<System, { readonly x: Float64Array; readonly freedom: 
 function readFreedom(system: System, x: Float64Array): Freedom {
   let moves = 0
   const redundant = new Map<string, readonly string[]>()
+  const spared = new Map<string, number>()
   const moving = new Map<number, readonly number[]>()
   for (const part of partsOf(system)) {
     const { rank, spare, kernel } = reduced(part, x)
     moves += part.unknowns.length - rank
-    for (const [id, others] of spare) if (!redundant.has(id)) redundant.set(id, others)
+    // Of a constraint with two equations one may be said already; only both together make it redundant.
+    for (const { id, others } of spare) {
+      spared.set(id, (spared.get(id) ?? 0) + 1)
+      if (spared.get(id) === rowsOf(system, id)) redundant.set(id, others)
+    }
     part.unknowns.forEach((i, k) => void moving.set(i, kernel[k]!))
   }
   const points = new Map<string, Vec2 | 'any'>()
@@ -52,6 +57,10 @@ function readFreedom(system: System, x: Float64Array): Freedom {
     [...system.sizes].filter(([, i]) => moving.get(i)!.some((value) => Math.abs(value) > 1e-6)).map(([id]) => id),
   )
   return { moves, points, sizes, redundant }
+}
+
+function rowsOf({ equations }: System, id: string): number {
+  return equations.find(({ constraint }) => constraint?.id === id)?.equation.count ?? 0
 }
 
 /** How many random free moves are looked at; two that agree in a point agree by accident with no chance. */
@@ -89,7 +98,7 @@ function reduced(part: Part, x: Float64Array) {
   const rows: Row[] = []
   const byPivot: (Row | undefined)[] = new Array(n)
   const owners: (string | undefined)[] = []
-  const spare = new Map<string, readonly string[]>()
+  const spare: { readonly id: string; readonly others: readonly string[] }[] = []
   for (const held of equations) {
     const slope = new Float64Array(held.equation.count * held.vars.length)
     slopes(held, x, slope)
@@ -115,8 +124,8 @@ function reduced(part: Part, x: Float64Array) {
       } else {
         const id = held.constraint?.id
         const others = [...made].filter(([i, share]) => i !== index && Math.abs(share) > 1e-6).map(([i]) => owners[i])
-        if (id !== undefined)
-          spare.set(id, [...new Set(others.filter((other) => other !== undefined && other !== id))] as string[])
+        const named = new Set(others.filter((other): other is string => other !== undefined && other !== id))
+        if (id !== undefined) spare.push({ id, others: [...named] })
       }
     }
   }

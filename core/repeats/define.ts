@@ -10,6 +10,8 @@ export interface RepeatDefinition<F extends Fields = Fields> {
   /** labels of choices may hold {left}, {right}, {front} and {back}: the names of the seat's sides */
   readonly fields: F
   sentence(values: ValuesOf<F>): readonly SentencePart[]
+  /** Why these values make no copies, in plain words, with the field to blame; undefined where they do. */
+  impossible?(values: ValuesOf<F>): { field: keyof F & string; detail: string } | undefined
   /** the field that is asked for first */
   readonly first: keyof F & string
   /** how many copies, the original among them */

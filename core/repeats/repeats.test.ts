@@ -10,6 +10,7 @@ import {
   type Vec3,
   world,
 } from '../place/index.ts'
+import { drawnOf, rectangleCurves, sampleOf } from '../testing/outlines.ts'
 import { repeatOf, repeats } from './index.ts'
 
 const first: Frame = { ...world, origin: [10, 0, 0] }
@@ -19,7 +20,7 @@ const valuesOf = (kind: string, change: Record<string, number | string> = {}) =>
   const { fields } = repeatOf(kind)!
   const plain = Object.entries(defaultFields(fields)).map(([name, text]) => [
     name,
-    isNumberField(fields[name]!) ? Number(text) : text,
+    fields[name]!.kind === 'outline' ? sampleOf('repeat', 'path') : isNumberField(fields[name]!) ? Number(text) : text,
   ])
   return { ...Object.fromEntries(plain), ...change } as never
 }
@@ -27,6 +28,27 @@ const origins = (kind: string, change: Record<string, number | string>, frame = 
   repeatOf(kind)!
     .motions(valuesOf(kind, change), seatOf(frame))
     .map((motion) => rounded(composed(motion, first).origin))
+
+describe('copies along an outline', () => {
+  const along = (change: Record<string, unknown>) =>
+    repeatOf('path')!.motions(valuesOf('path', change as never), seatOf(world))
+  it('stand at its two ends and evenly between, turning with it', () => {
+    // A line of 20 and a quarter of a turn of radius 10: the last copy looks up.
+    const motions = along({ count: 3 })
+    const last = motions[2]!
+    expect(rounded(pointOut(last, [0, 0, 0]))).toEqual([30, 10, 0])
+    expect(rounded(last.u)).toEqual([0, 1, 0])
+    expect(rounded(along({ count: 3, turning: 'steady' })[2]!.u)).toEqual([1, 0, 0])
+    const [, middle] = motions
+    expect(middle!.origin[0]).toBeCloseTo((20 + 5 * Math.PI) / 2, 9)
+  })
+  it('go once round a closed one', () => {
+    const box = drawnOf(rectangleCurves(0, 0, 30, 10))
+    const places = along({ outline: box, count: 8, turning: 'steady' }).map(({ origin }) => rounded(origin))
+    expect(places).toHaveLength(8)
+    expect(new Set(places.map(String)).size).toBe(8)
+  })
+})
 
 describe('copies', () => {
   it('stand in a row along any direction of the seat', () => {

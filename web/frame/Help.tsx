@@ -24,7 +24,7 @@ const keys: readonly (readonly [keys: string, what: string])[] = [
 
 const outlineKeys: readonly (readonly [keys: string, what: string])[] = [
   ['/', 'draw: a tool by its name, with sizes'],
-  ['L B A S D', 'line, bend, arc, curve through and near points; L and B change over on the way'],
+  ['L B A S D Q', 'line, bend, arc, curve through and near points, point; L and B change over on the way'],
   ['R M C E P O T', 'rectangle, centred rectangle, circle, ellipse, polygon, slot, letters'],
   ['V X W K G F', 'select, trim, extend, split, take regions, take over'],
   ['N', 'infer nothing; infer again'],

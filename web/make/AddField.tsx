@@ -5,6 +5,7 @@ import { useRef, useState } from 'react'
 import { newId } from '../ids.ts'
 import { useWorked } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
+import { withOutlinesChosen } from './newOutline.ts'
 
 /**
  * The one way to add a step: type what it is, with its numbers behind it. The new step stands on the face that is
@@ -190,11 +191,18 @@ function useAdd(pieceId: string): (found: Found) => void {
     )
     const id = newId()
     const first = found.shape.quick[0]
+    const fields = withOutlinesChosen(part, found.shape.fields, found.fields)
+    const drawn = part.outlines.find((outline) => Object.values(fields).includes(outline.id))
     edit({
       type: 'add-step',
       piece: pieceId,
       after,
-      step: newStep(id, found, { on: seat, rest: restFor(found.shape.effect) }),
+      // What is made from an outline stands where that was drawn, unless a face was picked.
+      step: newStep(
+        id,
+        { ...found, fields },
+        { on: drawn && !selection?.face ? drawn.on : seat, rest: restFor(found.shape.effect) },
+      ),
     })
     select({ kind: 'step', id }, typeof first === 'string' ? first : first?.field)
   }

@@ -8,10 +8,11 @@ import { type RepeatDefinition, repeatOf } from '@makrel/core/repeats'
 import { usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
 import { CloseIcon } from '../ui/icons.ts'
+import { withOutlinesChosen } from './newOutline.ts'
 import { commonParts, Sentence, sentenceParts } from './Sentence.tsx'
 
 export function newRepeat({ kind, fields }: RepeatDefinition): Repeat {
-  return { kind, fields: defaultFields(fields) }
+  return { kind, fields: withOutlinesChosen(usePart.getState().part!, fields, defaultFields(fields)) }
 }
 
 /** "; 4 times in a row, 20 apart from left to right", for each repeat, and the copies that are left out. */

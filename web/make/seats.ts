@@ -14,13 +14,16 @@ export function seatKey(seat: Seat): string {
   return seat.kind === 'face' ? `${seat.step}/${seat.face}` : seat.kind
 }
 
-/** The bed and every named face of the steps above `stepId`, nearest first. What it holds itself is not above it. */
-export function seatOptions(part: Part, plan: Plan, stepId: string): SeatOption[] {
+/** The bed and every named face of the steps above `stepId`, or of all, nearest first. What it holds itself is not above it. */
+export function seatOptions(part: Part, plan: Plan, stepId: string | undefined): SeatOption[] {
   const steps = allSteps(part)
-  const above = steps.slice(
-    0,
-    steps.findIndex((step) => step.id === stepId),
-  )
+  const above =
+    stepId === undefined
+      ? steps
+      : steps.slice(
+          0,
+          steps.findIndex((step) => step.id === stepId),
+        )
   const faces = above.flatMap((step) =>
     [...(plan.geometry.get(step.id)?.faces ?? [])].reverse().map((face): SeatOption => {
       const seat: Seat = { kind: 'face', step: step.id, face: face.name }

@@ -6,10 +6,13 @@ import { formatArea } from '@makrel/core/units'
 import { useMemo } from 'react'
 import { Link } from 'react-router'
 import { Sentence, sentenceParts } from '../make/Sentence.tsx'
+import { seatKey, seatOptions } from '../make/seats.ts'
 import { ValueField } from '../make/ValueField.tsx'
 import { seatWords } from '../make/words.ts'
+import { workedOf } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
+import { Choice } from '../ui/Choice.tsx'
 import { CloseIcon, OpenedIcon, RemoveIcon } from '../ui/icons.ts'
 import { ProblemLines } from '../ui/ProblemLines.tsx'
 import { RankMark } from '../ui/RankMark.tsx'
@@ -45,7 +48,7 @@ export function OutlineSheet({
         </Link>
       </p>
       <OutlineName outline={outline} />
-      <p className="text-ink-soft">drawn on {seatWords(part, outline.on)}</p>
+      <DrawnOn outline={outline} />
       <StateLine solved={solved} problems={own.filter(({ path }) => path.length < 4 || path[2] === undefined)} />
       <SelectionPanel solved={solved} names={names} problems={own} />
 
@@ -245,6 +248,28 @@ function OutlineName({ outline }: { readonly outline: Outline }) {
       onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
       className="mt-1 [field-sizing:content] border-b border-transparent bg-transparent text-lg font-semibold hover:border-line focus:border-mackerel"
     />
+  )
+}
+
+/** The plane that it is drawn on; what is made of it later stands there. */
+function DrawnOn({ outline }: { readonly outline: Outline }) {
+  const part = usePart((state) => state.part!)
+  return (
+    <p className="text-ink-soft">
+      drawn on{' '}
+      <Choice
+        label="Drawn on"
+        value={seatKey(outline.on)}
+        shown={seatWords(part, outline.on)}
+        options={() =>
+          seatOptions(part, workedOf(part).plan, undefined).map(({ key, label }) => ({ value: key, label }))
+        }
+        onChange={(key) => {
+          const chosen = seatOptions(part, workedOf(part).plan, undefined).find((option) => option.key === key)
+          if (chosen) usePart.getState().edit({ type: 'set-outline', id: outline.id, change: { on: chosen.seat } })
+        }}
+      />
+    </p>
   )
 }
 

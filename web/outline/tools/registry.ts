@@ -6,6 +6,7 @@ import type { CurveTool, Tool } from './define.ts'
 import { ellipse } from './ellipse.ts'
 import { letters } from './letters.ts'
 import { line } from './line.ts'
+import { point } from './point.ts'
 import { polygon } from './polygon.ts'
 import { middleRectangle, rectangle } from './rectangle.ts'
 import { slot } from './slot.ts'
@@ -25,6 +26,7 @@ export const tools = [
   polygon,
   slot,
   letters,
+  point,
 ] as const satisfies readonly Tool[]
 
 export const toolOf = registered<Tool>(tools)

@@ -50,6 +50,17 @@ const views = {
     }
     await page.waitForTimeout(1200)
   },
+  outline: async (page) => {
+    await stage(page, 'oar-collar', 'make/outline/profile')
+    await page.waitForTimeout(900)
+    // One of its lines is selected.
+    const canvas = page.getByRole('application', { name: 'Drawing of the outline' })
+    const [cx, cy, scale] = (await canvas.getAttribute('data-view')).split(' ').map(Number)
+    const box = await canvas.boundingBox()
+    await page.mouse.click(box.x + box.width / 2 + (30.2 - cx) * scale, box.y + box.height / 2 - (24 - cy) * scale)
+    await page.mouse.move(box.x + 60, box.y + 400)
+  },
+  'make-outline': (page) => drawn(page, 'boat-hook-clip', 'make'),
   calliper: async (page) => {
     await page.goto('/calliper')
     await page.getByRole('button', { name: 'oar shaft' }).click()

@@ -36,7 +36,10 @@ export function OutlineSheet({
 }) {
   const part = usePart((state) => state.part!)
   const { outline } = solved
-  const own = problems.filter(({ path }) => path[0] === 'outlines' && path[1] === outline.id)
+  // What contradicts is told at the top, with all that has a part in it.
+  const own = problems.filter(
+    ({ path, code }) => path[0] === 'outlines' && path[1] === outline.id && code !== 'outline-conflict',
+  )
   const at = (what: string, id: string) => own.filter(({ path }) => path[2] === what && path[3] === id)
   const dimensions = outline.constraints.filter(({ kind }) => constraintOf(kind)?.value)
   const held = outline.constraints.filter(({ kind }) => !constraintOf(kind)?.value)
@@ -276,6 +279,7 @@ function DrawnOn({ outline }: { readonly outline: Outline }) {
 /** How much of the drawing is held, and what contradicts or says the same twice. */
 function StateLine({ solved, problems }: { readonly solved: SolvedOutline; readonly problems: readonly Problem[] }) {
   const { moves, redundant } = useMemo(() => freedomOf(solved.system, solved.solution.x), [solved])
+  if (solved.conflicts.length > 0) return <Contradiction solved={solved} />
   const words =
     solved.outline.points.length === 0
       ? 'Nothing is drawn yet.'
@@ -289,17 +293,14 @@ function StateLine({ solved, problems }: { readonly solved: SolvedOutline; reado
       </p>
       <ProblemLines problems={problems} />
       {[...redundant].map(([id, others]) => (
-        <p key={id} className="flex items-start gap-1.5 text-sm">
+        <p key={id} className="flex items-start gap-1.5">
           <span className="mt-0.5">
             <RankMark rank="advice" />
           </span>
           <span>
             {told(solved, id)} follows from{' '}
             {others.length > 0 ? others.map((other) => told(solved, other)).join(', ') : 'how the curves are made'}{' '}
-            already.{' '}
-            <button type="button" className="text-mackerel underline" onClick={() => removeParts([id])}>
-              remove it
-            </button>
+            already. <RemoveWord id={id} />
           </span>
         </p>
       ))}
@@ -307,11 +308,40 @@ function StateLine({ solved, problems }: { readonly solved: SolvedOutline; reado
   )
 }
 
+/** What cannot all hold, each with the way to take it out. */
+function Contradiction({ solved }: { readonly solved: SolvedOutline }) {
+  return (
+    <div role="alert" className="mt-1 border-l-2 border-rust pl-2">
+      <p className="flex items-center gap-1.5">
+        <RankMark rank="fault" /> These cannot all hold, so nothing can be made of the drawing:
+      </p>
+      {solved.conflicts.map((id) => (
+        <p key={id} className="pl-5">
+          <button type="button" className="hover:text-mackerel" onClick={() => selectPart(id, false)}>
+            {told(solved, id)}
+          </button>{' '}
+          <RemoveWord id={id} />
+        </p>
+      ))}
+    </div>
+  )
+}
+
+function RemoveWord({ id }: { readonly id: string }) {
+  return (
+    <button type="button" className="text-mackerel underline" onClick={() => removeParts([id])}>
+      remove it
+    </button>
+  )
+}
+
 function told({ outline }: SolvedOutline, id: string): string {
   const constraint = outline.constraints.find((each) => each.id === id)
-  return constraint
-    ? `${constraintOf(constraint.kind)?.label ?? constraint.kind} ${constraint.value ?? constraint.of.join(', ')}`
-    : id
+  if (!constraint) return id
+  const label = constraintOf(constraint.kind)?.label ?? constraint.kind
+  return constraint.value === undefined
+    ? `${label} ${constraint.of.join(', ')}`
+    : `${label} ${constraint.value} of ${constraint.of.join(', ')}`
 }
 
 function Regions({ solved }: { readonly solved: SolvedOutline }) {

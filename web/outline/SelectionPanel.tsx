@@ -1,5 +1,5 @@
 import type { Names } from '@makrel/core/measures'
-import { constraintOf, type SolvedOutline } from '@makrel/core/outline'
+import { constraintOf, derivedOf, type SolvedOutline } from '@makrel/core/outline'
 import type { Problem } from '@makrel/core/problems'
 import { Button } from '../ui/Button.tsx'
 import { RemoveIcon } from '../ui/icons.ts'
@@ -36,7 +36,7 @@ export function SelectionPanel({
   const follow = derivedOffers(solved, selected)
   return (
     <section aria-label="Selection" className="mt-3 border-y border-mackerel bg-mackerel-wash px-3 py-2">
-      <p className="font-semibold">{selected.join(', ')}</p>
+      <p className="font-semibold">{selected.map((id) => titleOf(solved, id)).join(', ')}</p>
       <div className="mt-1.5 flex flex-wrap gap-1.5">
         {holds.map(({ definition, of }) => (
           <button
@@ -128,4 +128,12 @@ export function SelectionPanel({
       </div>
     </section>
   )
+}
+
+/** Points and curves by their id, constraints in words. */
+function titleOf({ outline }: SolvedOutline, id: string): string {
+  const constraint = outline.constraints.find((each) => each.id === id)
+  if (constraint) return `${constraintOf(constraint.kind)?.label ?? constraint.kind} of ${constraint.of.join(', ')}`
+  const derived = outline.derived.find((each) => each.id === id)
+  return derived ? (derivedOf(derived.kind)?.label ?? derived.kind) : id
 }

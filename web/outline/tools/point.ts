@@ -3,7 +3,7 @@ import type { Tool } from './define.ts'
 export const point: Tool = {
   kind: 'point',
   label: 'point',
-  shelf: 'lines',
+  shelf: 'figures',
   drawing: 'M8 5.5 A2.5 2.5 0 1 1 7.99 5.5 M8 1 V4 M8 12 V15 M1 8 H4 M12 8 H15',
   key: 'q',
   say: () => 'press where the point is',

@@ -1,0 +1,227 @@
+import { afterEach, beforeAll, describe, expect, it } from 'vitest'
+import {
+  applyEdit,
+  clipOf,
+  newPart,
+  type Outline,
+  type Part,
+  pasteEdits,
+  type Step,
+  usersOf,
+} from '../document/index.ts'
+import type { Kernel } from '../kernel/index.ts'
+import { Sketch } from '../outline/index.ts'
+import { repeat, step, testKernel } from '../testing/index.ts'
+import { Builder, fieldKindOf, workOut } from './index.ts'
+
+let kernel: Kernel
+let builder: Builder
+beforeAll(async () => {
+  kernel = await testKernel()
+  builder = new Builder(kernel)
+})
+afterEach(() => {
+  builder.clear()
+  expect(kernel.live).toBe(0)
+})
+
+const empty = (id: string, on: Outline['on'] = { kind: 'bed' }): Outline => ({
+  id,
+  name: id,
+  on,
+  points: [],
+  curves: [],
+  constraints: [],
+  derived: [],
+  toggled: [],
+})
+const at = (x: number, y: number) => ({ at: [x, y] as const })
+
+/** A rectangle from the origin, `wide` by 20, with a hole in its middle. */
+function plate(): Outline {
+  const sketch = new Sketch(empty('plate'))
+  const lines = sketch.rectangle({ at: [0, 0], point: 'origin' }, at(40, 20), false)
+  sketch.hold('distance', [lines[0]!], 'wide')
+  sketch.hold('distance', [lines[1]!], '20')
+  const hole = sketch.circle(at(20, 10), 4)
+  sketch.hold('diameter', [hole], '8')
+  return sketch.outline
+}
+
+function part(steps: readonly Step[], outlines: readonly Outline[]): Part {
+  const plain = newPart({ part: 'p', piece: 'piece' }, 'Sample')
+  const wide = { id: 'm-wide', name: 'wide', kind: 'length' as const, expression: '40', note: '' }
+  return { ...plain, measures: [wide], outlines, pieces: [{ ...plain.pieces[0]!, steps }] }
+}
+const volume = async (of: Part) => {
+  const built = await builder.build(of, { fineness: 0.01 })
+  return { volume: built.pieces[0]!.solid?.volume() ?? 0, problems: built.problems.map(({ code }) => code), built }
+}
+const change = (of: Part, expression: string) =>
+  applyEdit(of, { type: 'set-measure', id: 'm-wide', change: { expression } }, fieldKindOf)
+
+describe('what is made from an outline', () => {
+  it('follows its measures, and is found again when they come back', async () => {
+    const sample = part([step('a', 'extrude', { outline: 'plate', height: '5' })], [plate()])
+    const disc = 16 * Math.PI
+    expect((await volume(sample)).volume).toBeCloseTo((800 - disc) * 5, 0)
+    expect((await volume(change(sample, '60'))).volume).toBeCloseTo((1200 - disc) * 5, 0)
+    expect((await volume(sample)).volume).toBeCloseTo((800 - disc) * 5, 0)
+    expect(usersOf(sample, ['m-wide'], fieldKindOf)).toEqual(new Set(['plate', 'a']))
+  })
+  it('is left out with the reason where the outline is gone, contradicts itself or was not chosen', async () => {
+    const extruded = (id: string) => step('a', 'extrude', { outline: id })
+    expect((await volume(part([extruded('other')], [plate()]))).problems).toContain('outline-missing')
+    expect((await volume(part([extruded('')], [plate()]))).problems).toContain('outline-choose')
+    const sketch = new Sketch(plate())
+    sketch.hold('distance', ['l3'], '70')
+    const { problems, volume: none } = await volume(part([extruded('plate')], [sketch.outline]))
+    expect(problems).toEqual(expect.arrayContaining(['outline-conflict', 'outline-broken']))
+    expect(none).toBe(0)
+  })
+  it('has faces over its lines and arcs, on which others stand', async () => {
+    const base = step('a', 'extrude', { outline: 'plate', height: '6' })
+    const face = workOut(part([base], [plate()]))
+      .plan.geometry.get('a')!
+      .faces.map(({ name }) => name)
+    expect(face).toEqual(['top', 'bottom', 'side l1', 'side l2', 'side l3', 'side l4', 'side c1'])
+    const boss = step(
+      'b',
+      'bar',
+      { diameter: '4', height: '3' },
+      { place: { on: { kind: 'face', step: 'a', face: 'side l1' } } },
+    )
+    const { built, problems } = await volume(part([base, boss], [plate()]))
+    expect(problems).toEqual([])
+    expect(built.pieces[0]!.solid!.bounds()!.min[1]).toBeCloseTo(-3, 6)
+  })
+  it('rises up to a face, less what is left', async () => {
+    const floor = step('a', 'plate', { width: '60', depth: '60', height: '4' })
+    const roof = step('r', 'plate', { width: '60', depth: '60', height: '4' }, { place: { lift: '30' } })
+    const post = step(
+      'b',
+      'extrude',
+      { outline: 'plate', reach: 'upto' },
+      { place: { on: { kind: 'face', step: 'a', face: 'top' }, until: { step: 'r', face: 'bottom', less: '1' } } },
+    )
+    const { built, problems } = await volume(part([floor, roof, post], [plate()]))
+    expect(problems).toEqual([])
+    const { frame } = built.plan.geometry.get('b')!
+    expect(frame.origin[2]).toBeCloseTo(4, 9)
+    expect(built.plan.operands.get('b')!.copies[0]!.values.height).toBeCloseTo(25, 9)
+  })
+  it('cuts through what is there', async () => {
+    const floor = step('a', 'plate', { width: '80', depth: '60', height: '4' })
+    const window = step(
+      'b',
+      'cutout',
+      { outline: 'plate' },
+      { effect: 'cut', place: { on: { kind: 'face', step: 'a', face: 'top' } } },
+    )
+    const { volume: left, problems } = await volume(part([floor, window], [plate()]))
+    expect(problems).toEqual([])
+    expect(left / ((4800 - (800 - 16 * Math.PI)) * 4)).toBeCloseTo(1, 3)
+  })
+  it('a rib goes on to the steps before it, whatever comes after', async () => {
+    const floor = step('a', 'plate', { width: '60', depth: '20', height: '4' })
+    const wall = step(
+      'w',
+      'plate',
+      { width: '4', depth: '20', height: '40' },
+      { place: { on: { kind: 'face', step: 'a', face: 'top' }, across: { from: 'low', to: 'near', by: '0' } } },
+    )
+    const edge = new Sketch(empty('edge'))
+    edge.line(at(-26, 24), at(0, 0))
+    const rib = step(
+      'r',
+      'rib',
+      { outline: 'edge', thick: '3' },
+      { place: { on: { kind: 'face', step: 'a', face: 'top' }, tilt: '90' } },
+    )
+    const hole = step(
+      'h',
+      'hole',
+      { diameter: '5' },
+      {
+        effect: 'cut',
+        place: { on: { kind: 'face', step: 'a', face: 'top' }, across: { from: 'high', to: 'centre', by: '8' } },
+      },
+    )
+    const { volume: whole, problems } = await volume(part([floor, wall, rib, hole], [edge.outline]))
+    expect(problems).toEqual([])
+    const without = (await volume(part([floor, wall, hole], [edge.outline]))).volume
+    expect(whole - without).toBeCloseTo(((24 * 26) / 2) * 3, 3)
+  })
+  it('copies follow the line of an outline', async () => {
+    const track = new Sketch(empty('track'))
+    track.line(at(0, 0), at(40, 0))
+    const floor = step('a', 'plate', { width: '80', depth: '20', height: '4' })
+    const pegs = step(
+      'b',
+      'bar',
+      { diameter: '4', height: '5' },
+      {
+        place: { on: { kind: 'face', step: 'a', face: 'top' } },
+        repeats: [repeat('path', { outline: 'track', count: '3' })],
+      },
+    )
+    const { built, problems } = await volume(part([floor, pegs], [track.outline]))
+    expect(problems).toEqual([])
+    expect(built.plan.operands.get('b')!.copies.map(({ frame }) => Math.round(frame.origin[0]))).toEqual([0, 20, 40])
+  })
+})
+
+describe('points taken over from a face', () => {
+  it('stay where that is, and the drawing follows them', () => {
+    const sketch = new Sketch(empty('own', { kind: 'face', step: 'a', face: 'top' }))
+    const corner = sketch.point(at(20, 10))
+    sketch.outline = {
+      ...sketch.outline,
+      points: [{ ...sketch.outline.points[0]!, taken: { step: 'a', face: 'top', u: 1, v: 1 } }],
+    }
+    const round = sketch.circle(at(12, 5), 2)
+    const middle = sketch.outline.curves[0]!.points[0]!
+    sketch.hold('radius', [round], '2')
+    sketch.hold('distance-x', [middle, corner], '6')
+    sketch.hold('distance-y', [middle, corner], '6')
+    const steps = [
+      step('a', 'plate', { width: 'wide', depth: '20', height: '4' }),
+      step(
+        'b',
+        'cutout',
+        { outline: 'own' },
+        { effect: 'cut', place: { on: { kind: 'face', step: 'a', face: 'top' } } },
+      ),
+    ]
+    const middleOf = (of: Part) => workOut(of).resolved.outlines.get('own')!.points.get(middle)!
+    const sample = part(steps, [sketch.outline])
+    expect(middleOf(sample)).toEqual([expect.closeTo(14, 9), expect.closeTo(4, 9)])
+    expect(middleOf(change(sample, '60'))[0]).toBeCloseTo(24, 9)
+    // Without the step they keep their last place.
+    const gone = { ...sample, pieces: [{ ...sample.pieces[0]!, steps: [] }] }
+    expect(middleOf(gone)).toEqual([expect.closeTo(14, 9), expect.closeTo(4, 9)])
+  })
+})
+
+describe('a clip', () => {
+  it('brings the outlines of its steps, with the measures that these read', () => {
+    const sample = part([step('a', 'extrude', { outline: 'plate' })], [plate(), empty('unused')])
+    const clip = clipOf(sample, ['a'], fieldKindOf)
+    expect(clip.outlines.map(({ id }) => id)).toEqual(['plate'])
+    expect(clip.measures.map(({ name }) => name)).toEqual(['wide'])
+    let count = 0
+    const pasted = (into: Part) =>
+      pasteEdits(into, clip, { piece: 'piece' }, () => `n${++count}`, fieldKindOf).reduce(
+        (so, edit) => applyEdit(so, edit, fieldKindOf),
+        into,
+      )
+    const other = pasted(newPart({ part: 'q', piece: 'piece' }, 'Other'))
+    expect(workOut(other).problems).toEqual([])
+    expect(other.outlines).toHaveLength(1)
+    // Where it is already, it is used; where its id is taken by another one, it comes under a new id.
+    expect(pasted(sample).outlines).toHaveLength(2)
+    const clash = pasted({ ...newPart({ part: 'q', piece: 'piece' }, 'Other'), outlines: [empty('plate')] })
+    expect(clash.outlines).toHaveLength(2)
+    expect(clash.pieces[0]!.steps[0]!.fields.outline).toBe(clash.outlines[1]!.id)
+  })
+})

@@ -1,11 +1,18 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import { describe, expect, it } from 'vitest'
-import { formats } from './exchange/index.ts'
+import { drawingFormats, formats } from './exchange/index.ts'
 import type { FieldDefinition, Fields } from './fields/index.ts'
 import { fitMeanings, fitNames, materials, printers } from './fits/index.ts'
 import { joints } from './joints/index.ts'
 import { functions } from './measures/index.ts'
+import {
+  type ConstraintDefinition,
+  constraints,
+  curves,
+  type DerivedDefinition,
+  derivedKinds,
+} from './outline/index.ts'
 import { problemTexts } from './problems/index.ts'
 import { checksFor } from './proof/index.ts'
 import { readouts } from './readouts/index.ts'
@@ -39,6 +46,8 @@ function limits({ least, above, most }: { least?: number; above?: number; most?:
   return [low, most === undefined ? '' : `≤ ${most}`].filter(Boolean).join(', ')
 }
 
+const refWords = { point: 'point', line: 'line', round: 'circle or arc', bent: 'ellipse or curve' } as const
+
 const fieldHead = '| field | kind | default | values | meaning |\n|---|---|---|---|---|'
 
 function reference(): string {
@@ -71,6 +80,24 @@ ${fieldRows(repeat.fields)}
 `,
   )
   .join('')}
+## Outlines
+Drawings that shapes are made from. \`origin\`, \`x-axis\` and \`y-axis\` are in each of them.
+
+| curve | points | meaning |
+|---|---|---|
+${curves.map(({ kind, label, points, meaning }) => `| ${label} (\`${kind}\`) | ${points.least === points.most ? points.least : `${points.least} to ${points.most}`} | ${meaning} |`).join('\n')}
+
+| constraint | value | put on | meaning |
+|---|---|---|---|
+${constraints.map((each: ConstraintDefinition) => `| ${each.label} (\`${each.kind}\`) | ${each.value ?? ''} | ${each.takes.map((kinds) => kinds.map((kind) => refWords[kind]).join(', ')).join('; ')} | ${each.meaning} |`).join('\n')}
+${derivedKinds
+  .map(
+    (each: DerivedDefinition) => `
+### ${each.label} (\`${each.kind}\`), derived
+${each.meaning} Put on ${each.takes}.
+${Object.keys(each.fields).length === 0 ? '' : `\n${fieldHead}\n${fieldRows(each.fields)}\n`}`,
+  )
+  .join('')}
 ## Read-outs
 
 | read-out | of | meaning |
@@ -101,6 +128,12 @@ ${checksFor(undefined as never)
 | format | extension | unit |
 |---|---|---|
 ${formats.map((format) => `| ${format.label} | .${format.extension} | ${format.unit} |`).join('\n')}
+
+## Formats of flat drawings
+
+| format | extension |
+|---|---|
+${drawingFormats.map((format) => `| ${format.label} | .${format.extension} |`).join('\n')}
 
 ## Expressions
 Units of length: ${Object.keys(lengthUnits)

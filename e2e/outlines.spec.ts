@@ -85,6 +85,15 @@ class Pen {
   }
 }
 
+/** Takes an option of a list by the keyboard. */
+async function choose(page: Page, list: string, option: string): Promise<void> {
+  await page.getByRole('combobox', { name: list }).focus()
+  await page.keyboard.press('Enter')
+  await page.getByRole('option', { name: option }).focus()
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('listbox')).toHaveCount(0)
+}
+
 /** The volume in the title block, cm³. */
 async function volume(page: Page): Promise<number> {
   await drawn(page)
@@ -125,8 +134,7 @@ test('a boat-hook clip is drawn, held by dimensions and extruded as a wall', asy
   await pen.sheet.getByRole('button', { name: 'extrude' }).click()
   await expect(page.getByText('closes off no region')).toBeVisible()
   await page.getByRole('button', { name: 'More' }).first().click()
-  await page.getByRole('combobox', { name: 'Filled or a wall' }).click()
-  await page.getByRole('option', { name: 'as a wall along' }).click()
+  await choose(page, 'Filled or a wall', 'as a wall along')
   await page.getByRole('textbox', { name: 'Thickness of the wall' }).fill('2.4')
   await page.getByRole('textbox', { name: 'Height', exact: true }).fill('16')
   await page.keyboard.press('Enter')
@@ -191,8 +199,7 @@ test('a bailing scoop is a curve that is revolved as a wall on a flat base', asy
   await pen.key('Escape')
   await pen.sheet.getByRole('button', { name: 'revolve' }).click()
   await page.getByRole('button', { name: 'More' }).first().click()
-  await page.getByRole('combobox', { name: 'Filled or a wall' }).click()
-  await page.getByRole('option', { name: 'as a wall outside' }).click()
+  await choose(page, 'Filled or a wall', 'as a wall outside')
   await page.getByRole('textbox', { name: 'Thickness of the wall' }).fill('1.6')
   await page.keyboard.press('Enter')
   await page.getByRole('textbox', { name: 'Flat base' }).fill('1')
@@ -326,4 +333,45 @@ test('a photograph lies under the drawing at its measured size, and is kept with
   await page.reload()
   await expect(pen.sheet.getByRole('textbox', { name: 'wide, mm' })).toHaveValue('50')
   await expect(page.locator('svg image')).toHaveCount(1)
+})
+
+test('a drawing is made from the keyboard alone, at exact places and with its sizes', async ({ page }) => {
+  const pen = await newOutline(page)
+  const enter = async (text: string) => {
+    await pen.key('/')
+    await pen.typeInto(text)
+    await page.keyboard.press('Enter')
+  }
+  await enter('rectangle 40 × 20')
+  await enter('5, 5')
+  await page.keyboard.type('10 + 20, 12')
+  await page.keyboard.press('Enter')
+  await expect(pen.sheet.getByRole('heading', { name: /Regions · 800 mm²/ })).toBeVisible()
+  await page.locator('body').press('Escape')
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('Escape')
+  // Undone as one.
+  await page.keyboard.press('Control+z')
+  await expect(pen.sheet.getByText('Nothing is drawn yet.')).toBeVisible()
+})
+
+test('a spring is wound from a section, and a helix that would overlap itself is refused', async ({ page }) => {
+  const pen = await newOutline(page)
+  await pen.key('c')
+  await pen.press(0, 0)
+  await pen.press(8, 0)
+  await pen.type('3')
+  await pen.key('Enter')
+  await pen.sheet.getByRole('button', { name: 'helix' }).click()
+  const line = page.locator('[data-step]').first()
+  await expect(line.getByRole('textbox', { name: 'Pitch' })).toHaveValue('5')
+  // Pappus: the section's area times the length of the way of its middle.
+  const long = 5 * Math.PI * 20
+  const whole = (Math.PI * 1.5 ** 2 * long) / 1000
+  await expect.poll(() => volume(page), { timeout: 20_000 }).toBeGreaterThan(whole * 0.97)
+  expect(await volume(page)).toBeLessThan(whole * 1.01)
+  await line.getByRole('textbox', { name: 'Pitch' }).fill('2.5')
+  await expect(line.getByRole('alert')).toContainText('overlap')
+  await line.getByRole('textbox', { name: 'Pitch' }).fill('4')
+  await expect(line.getByRole('alert')).toHaveCount(0)
 })

@@ -97,6 +97,18 @@ export function OutlineSheet({
           </div>
         </Section>
       )}
+      {outline.curves.length > 0 && (
+        <Section title="Drawn">
+          <div className="flex flex-wrap gap-x-1.5 gap-y-1">
+            {outline.curves.slice(0, mostListed).map(({ id, kind, helper }) => (
+              <DrawnCurveName key={id} id={id} words={curveOf(kind)?.label ?? kind} helper={helper} />
+            ))}
+            {outline.curves.length > mostListed && (
+              <span className="text-ink-soft">and {outline.curves.length - mostListed} more, on the drawing</span>
+            )}
+          </div>
+        </Section>
+      )}
       {outline.derived.length > 0 && (
         <Section title="Then">
           {outline.derived.map(({ id, kind, of, fields }) => {
@@ -195,6 +207,33 @@ function Row({
         <RemoveIcon size={13} />
       </IconButton>
     </div>
+  )
+}
+
+/** So many curves are listed; more are found on the drawing. */
+const mostListed = 80
+
+/** A curve by its name, to be selected without the pointer. */
+function DrawnCurveName({
+  id,
+  words,
+  helper,
+}: {
+  readonly id: string
+  readonly words: string
+  readonly helper: boolean
+}) {
+  const chosen = useOutline((state) => state.selected.includes(id))
+  return (
+    <button
+      type="button"
+      aria-pressed={chosen}
+      title={helper ? `${words}, helps only` : words}
+      onClick={(event) => selectPart(id, event.shiftKey)}
+      className={`rounded-sm border px-1.5 ${helper ? 'border-dashed' : ''} ${chosen ? 'border-mackerel bg-mackerel-wash' : 'border-line hover:border-ink-soft'}`}
+    >
+      {words} <span className="text-ink-soft">{id}</span>
+    </button>
   )
 }
 

@@ -1,4 +1,10 @@
+import { evaluate } from '@makrel/core/measures'
+import type { Vec2 } from '@makrel/core/plane'
+import { attempt } from '@makrel/core/problems'
 import { useState } from 'react'
+import { workedOf } from '../state/build.ts'
+import { usePart } from '../state/part.ts'
+import { pressPlace } from './press.ts'
 import { setTool, useOutline } from './state.ts'
 import { curveTools, toolOf, tools } from './tools/registry.ts'
 
@@ -60,12 +66,13 @@ export function ToolRows() {
 function DrawField() {
   const [text, setText] = useState('')
   const [fault, setFault] = useState(false)
+  const drawing = useOutline((state) => toolOf(state.tool) !== undefined)
   return (
     <input
       id="draw-tool"
       aria-label="Draw"
       aria-invalid={fault}
-      placeholder="Draw: line, circle 20, rectangle 40 × 20 …"
+      placeholder={drawing ? 'A place for it: 12.5, wall / 2' : 'Draw: line, circle 20, rectangle 40 × 20 …'}
       spellCheck={false}
       autoComplete="off"
       value={text}
@@ -77,6 +84,12 @@ function DrawField() {
         event.stopPropagation()
         if (event.key === 'Escape') event.currentTarget.blur()
         if (event.key !== 'Enter') return
+        const place = placeIn(text)
+        if (place) {
+          pressPlace(place)
+          setText('')
+          return
+        }
         const found = read(text)
         if (!found) return setFault(true)
         setTool(found.kind, found.sizes)
@@ -86,6 +99,16 @@ function DrawField() {
       className="h-9 w-full rounded-sm border border-ink-soft bg-sheet px-3 text-base aria-invalid:border-rust"
     />
   )
+}
+
+/** "12.5, wall / 2": a place for the tool in hand, from the origin, to the right and up. */
+function placeIn(text: string): Vec2 | undefined {
+  const { part } = usePart.getState()
+  const parts = text.split(',')
+  if (!part || parts.length !== 2 || !toolOf(useOutline.getState().tool)) return undefined
+  const { names } = workedOf(part).resolved.measures
+  const [x, y] = parts.map((each) => attempt([], () => evaluate(each, 'length', names).value))
+  return x?.ok && y?.ok ? [x.value, y.value] : undefined
 }
 
 function read(text: string): { readonly kind: string; readonly sizes: readonly string[] } | undefined {

@@ -18,7 +18,7 @@ import { cutCurve, toggleRegion } from './actions.ts'
 import { hitAt, within as partsWithin, regionAt } from './hit.ts'
 import { change, draw, selectPart, setTool, solvedNow, useOutline } from './state.ts'
 import { curveTools, toolOf } from './tools/registry.ts'
-import { onLattice, toPlane } from './view.ts'
+import { onLattice, toPlane, toScreen } from './view.ts'
 
 /** How near counts as meant, pixels. */
 const nearness = 9
@@ -43,26 +43,31 @@ export function inferredAt(solved: SolvedOutline, screen: Vec2): Inferred {
 /** One press of a tool: another spot, and what comes of it. */
 export function pressTool(screen: Vec2): void {
   const solved = solvedNow()
-  const { tool: kind, spots, sides, view } = useOutline.getState()
-  const tool = toolOf(kind)
+  const { tool: kind, view } = useOutline.getState()
   if (!solved) return
-  if (!tool) {
-    pressOther(kind, solved, toPlane(view, screen), nearness / view.scale)
-    return
-  }
-  const { spot, wishes } = inferredAt(solved, screen)
+  if (toolOf(kind)) takeSpot(solved, inferredAt(solved, screen), screen)
+  else pressOther(kind, solved, toPlane(view, screen), nearness / view.scale)
+}
+
+/** The same for a place that was typed: exact, and on a point that lies there. */
+export function pressPlace(at: Vec2): void {
+  const solved = solvedNow()
+  const { view, spots, tool } = useOutline.getState()
+  if (!solved) return
+  const line = toolOf(tool)?.isLine?.(spots.length) === true
+  const found = infer(solved, at, { within: 1e-6, from: spots.at(-1), line })
+  takeSpot(solved, found, toScreen(view, at))
+}
+
+function takeSpot(solved: SolvedOutline, { spot, wishes }: Inferred, screen: Vec2): void {
+  const { tool: kind, spots, sides, view } = useOutline.getState()
+  const tool = toolOf(kind)!
   const closing =
     tool.spots === 'endless' && spots.length > 2 && distance2(spot.at, spots[0]!.at) < nearness / view.scale
   const all: Spot[] = [...spots, closing ? spots[0]! : spot]
-  if (tool.spots === 'endless' && !closing) {
-    useOutline.setState({ spots: all, asked: [] })
-    return
-  }
-  if (tool.spots !== 'endless' && all.length < tool.spots) {
-    useOutline.setState({ spots: all, asked: [] })
-    return
-  }
-  finish(all, { solved, wishes, sides }, screen)
+  const goesOn = tool.spots === 'endless' ? !closing : all.length < tool.spots
+  if (goesOn) useOutline.setState({ spots: all, asked: [] })
+  else finish(all, { solved, wishes, sides }, screen)
 }
 
 /** Ends a tool that takes as many spots as there are. */

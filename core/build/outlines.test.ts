@@ -12,6 +12,7 @@ import {
 import type { Kernel } from '../kernel/index.ts'
 import { Sketch } from '../outline/index.ts'
 import { repeat, step, testKernel } from '../testing/index.ts'
+import { emptyOutline } from '../testing/outlines.ts'
 import { Builder, fieldKindOf, workOut } from './index.ts'
 
 let kernel: Kernel
@@ -25,21 +26,11 @@ afterEach(() => {
   expect(kernel.live).toBe(0)
 })
 
-const empty = (id: string, on: Outline['on'] = { kind: 'bed' }): Outline => ({
-  id,
-  name: id,
-  on,
-  points: [],
-  curves: [],
-  constraints: [],
-  derived: [],
-  toggled: [],
-})
 const at = (x: number, y: number) => ({ at: [x, y] as const })
 
 /** A rectangle from the origin, `wide` by 20, with a hole in its middle. */
 function plate(): Outline {
-  const sketch = new Sketch(empty('plate'))
+  const sketch = new Sketch(emptyOutline('plate'))
   const lines = sketch.rectangle({ at: [0, 0], point: 'origin' }, at(40, 20), false)
   sketch.hold('distance', [lines[0]!], 'wide')
   sketch.hold('distance', [lines[1]!], '20')
@@ -130,7 +121,7 @@ describe('what is made from an outline', () => {
       { width: '4', depth: '20', height: '40' },
       { place: { on: { kind: 'face', step: 'a', face: 'top' }, across: { from: 'low', to: 'near', by: '0' } } },
     )
-    const edge = new Sketch(empty('edge'))
+    const edge = new Sketch(emptyOutline('edge'))
     edge.line(at(-26, 24), at(0, 0))
     const rib = step(
       'r',
@@ -153,7 +144,7 @@ describe('what is made from an outline', () => {
     expect(whole - without).toBeCloseTo(((24 * 26) / 2) * 3, 3)
   })
   it('copies follow the line of an outline', async () => {
-    const track = new Sketch(empty('track'))
+    const track = new Sketch(emptyOutline('track'))
     track.line(at(0, 0), at(40, 0))
     const floor = step('a', 'plate', { width: '80', depth: '20', height: '4' })
     const pegs = step(
@@ -173,7 +164,7 @@ describe('what is made from an outline', () => {
 
 describe('points taken over from a face', () => {
   it('stay where that is, and the drawing follows them', () => {
-    const sketch = new Sketch(empty('own', { kind: 'face', step: 'a', face: 'top' }))
+    const sketch = new Sketch(emptyOutline('own', { kind: 'face', step: 'a', face: 'top' }))
     const corner = sketch.point(at(20, 10))
     sketch.outline = {
       ...sketch.outline,
@@ -205,7 +196,7 @@ describe('points taken over from a face', () => {
 
 describe('a clip', () => {
   it('brings the outlines of its steps, with the measures that these read', () => {
-    const sample = part([step('a', 'extrude', { outline: 'plate' })], [plate(), empty('unused')])
+    const sample = part([step('a', 'extrude', { outline: 'plate' })], [plate(), emptyOutline('unused')])
     const clip = clipOf(sample, ['a'], fieldKindOf)
     expect(clip.outlines.map(({ id }) => id)).toEqual(['plate'])
     expect(clip.measures.map(({ name }) => name)).toEqual(['wide'])
@@ -220,7 +211,7 @@ describe('a clip', () => {
     expect(other.outlines).toHaveLength(1)
     // Where it is already, it is used; where its id is taken by another one, it comes under a new id.
     expect(pasted(sample).outlines).toHaveLength(2)
-    const clash = pasted({ ...newPart({ part: 'q', piece: 'piece' }, 'Other'), outlines: [empty('plate')] })
+    const clash = pasted({ ...newPart({ part: 'q', piece: 'piece' }, 'Other'), outlines: [emptyOutline('plate')] })
     expect(clash.outlines).toHaveLength(2)
     expect(clash.pieces[0]!.steps[0]!.fields.outline).toBe(clash.outlines[1]!.id)
   })

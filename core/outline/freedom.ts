@@ -191,7 +191,7 @@ function randomMoves(n: number, rows: readonly Row[], byPivot: readonly (Row | u
 export function conflictsOf(system: System, x: Float64Array, given: Given): readonly string[] {
   const missed = new Set<string>()
   for (const part of partsOf(system)) {
-    if (worst(part.equations, x) < 1e-8) continue
+    if (worst(part.equations, x) < 1e-7) continue
     for (const { constraint, equation } of part.equations) {
       const out = new Float64Array(equation.count)
       equation.residual(x, out, 0)

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { Outline } from '../document/index.ts'
 import { distance2, type Vec2 } from '../plane/index.ts'
+import { emptyOutline } from '../testing/outlines.ts'
 import {
   curveOf,
   curves,
@@ -20,16 +21,7 @@ import {
   withoutParts,
 } from './index.ts'
 
-const empty: Outline = {
-  id: 'o',
-  name: 'Sample',
-  on: { kind: 'bed' },
-  points: [],
-  curves: [],
-  constraints: [],
-  derived: [],
-  toggled: [],
-}
+const empty = emptyOutline()
 
 /** Fields of derived things are given as they come to. */
 function solve(outline: Outline, fields: OutlineValues['fields'] = new Map()) {

@@ -4,6 +4,9 @@ import type { Held, System } from './system.ts'
 /** Residuals below this are zero, mm. */
 export const solvedWithin = 1e-10
 
+/** A drawing whose equations miss by no more than this can be made, mm. */
+const buildableWithin = 1e-7
+
 export interface Solution {
   readonly x: Float64Array
   /** largest residual, mm */
@@ -33,7 +36,7 @@ export function solved(system: System, from: Float64Array = system.start, pull?:
     solvePart(part, x, pulled)
   }
   const residual = worst(system.equations, x)
-  return { x, residual, solved: residual < 1e-9 }
+  return { x, residual, solved: residual < buildableWithin }
 }
 
 /** Equations and unknowns that hang together. */

@@ -1,6 +1,6 @@
 import { size } from '../fields/index.ts'
 import type { Vec3 } from '../place/index.ts'
-import { type FontName, fonts, type Lettering, lettering } from '../text/index.ts'
+import { type FontName, fontField, fonts, type Lettering, lettering } from '../text/index.ts'
 import { defineShape } from './define.ts'
 import { topFace } from './faces.ts'
 import { wrapped } from './wrapped.ts'
@@ -35,13 +35,7 @@ export const text = defineShape({
       most: 200,
       meaning: 'The words; `{wall}` in them stands for the value of an expression.',
     },
-    font: {
-      kind: 'choice',
-      label: 'Letters',
-      default: 'sans',
-      choices: { sans: fonts.sans.label, slab: fonts.slab.label, stencil: fonts.stencil.label },
-      meaning: 'Upright is a plain sans, slab has feet, stencil hangs together when it is cut through.',
-    },
+    font: fontField,
     size: {
       kind: 'length',
       label: 'Cap height',

@@ -1,3 +1,4 @@
+import type { Outline } from '../document/index.ts'
 import type { Section } from '../fields/index.ts'
 import {
   arcBetween,
@@ -9,6 +10,11 @@ import {
   outlineOf,
   type Vec2,
 } from '../plane/index.ts'
+
+/** An outline with nothing in it. */
+export function emptyOutline(id = 'o', on: Outline['on'] = { kind: 'bed' }): Outline {
+  return { id, name: id, on, points: [], curves: [], constraints: [], derived: [], toggled: [] }
+}
 
 /** A drawing in short: points, curves with their points and size, and what holds them with its value. */
 export interface OutlineDraft {

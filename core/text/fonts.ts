@@ -1,3 +1,4 @@
+import type { ChoiceField } from '../fields/index.ts'
 import sans from './fonts/sans.json' with { type: 'json' }
 import slab from './fonts/slab.json' with { type: 'json' }
 import stencil from './fonts/stencil.json' with { type: 'json' }
@@ -23,3 +24,12 @@ export const fonts = {
   stencil: { label: 'stencil', data: stencil as unknown as FontData },
 } as const satisfies Readonly<Record<string, Font>>
 export type FontName = keyof typeof fonts
+
+/** Which letters, for everything that has words. */
+export const fontField = {
+  kind: 'choice',
+  label: 'Letters',
+  default: 'sans',
+  choices: { sans: fonts.sans.label, slab: fonts.slab.label, stencil: fonts.stencil.label },
+  meaning: 'Upright is a plain sans, slab has feet, stencil hangs together when it is cut through.',
+} as const satisfies ChoiceField

@@ -39,48 +39,16 @@ export function SelectionPanel({
       <p className="font-semibold">{selected.map((id) => titleOf(solved, id)).join(', ')}</p>
       <div className="mt-1.5 flex flex-wrap gap-1.5">
         {holds.map(({ definition, of }) => (
-          <button
+          <Offered
             key={definition.kind}
-            type="button"
-            title={definition.meaning}
-            onClick={() => hold({ definition, of })}
-            className="inline-flex items-center gap-1.5 rounded-sm border border-line bg-sheet px-2 py-0.5 hover:border-ink-soft"
-          >
-            <svg
-              viewBox="0 0 12 12"
-              width="12"
-              height="12"
-              fill="none"
-              stroke="currentColor"
-              strokeWidth="1.2"
-              aria-hidden="true"
-            >
-              <path d={definition.sign} />
-            </svg>
-            {definition.label}
-          </button>
+            {...definition}
+            drawing={definition.sign}
+            box={12}
+            onTake={() => hold({ definition, of })}
+          />
         ))}
         {follow.map((definition) => (
-          <button
-            key={definition.kind}
-            type="button"
-            title={definition.meaning}
-            onClick={() => derive(definition)}
-            className="inline-flex items-center gap-1.5 rounded-sm border border-line bg-sheet px-2 py-0.5 hover:border-ink-soft"
-          >
-            <svg
-              viewBox="0 0 16 16"
-              width="13"
-              height="13"
-              fill="none"
-              stroke="currentColor"
-              strokeWidth="1.3"
-              aria-hidden="true"
-            >
-              <path d={definition.drawing} />
-            </svg>
-            {definition.label}
-          </button>
+          <Offered key={definition.kind} {...definition} box={16} onTake={() => derive(definition)} />
         ))}
       </div>
       <div className="mt-1.5 flex flex-wrap items-center gap-x-4 gap-y-1">
@@ -127,6 +95,44 @@ export function SelectionPanel({
         </Button>
       </div>
     </section>
+  )
+}
+
+/** One thing that can be done with the selection, with its sign. */
+function Offered({
+  label,
+  meaning,
+  drawing,
+  box,
+  onTake,
+}: {
+  readonly label: string
+  readonly meaning: string
+  /** path data in a square of `box` */
+  readonly drawing: string
+  readonly box: number
+  onTake(): void
+}) {
+  return (
+    <button
+      type="button"
+      title={meaning}
+      onClick={onTake}
+      className="inline-flex items-center gap-1.5 rounded-sm border border-line bg-sheet px-2 py-0.5 hover:border-ink-soft"
+    >
+      <svg
+        viewBox={`0 0 ${box} ${box}`}
+        width="12"
+        height="12"
+        fill="none"
+        stroke="currentColor"
+        strokeWidth={box / 10}
+        aria-hidden="true"
+      >
+        <path d={drawing} />
+      </svg>
+      {label}
+    </button>
   )
 }
 

@@ -1,21 +1,11 @@
 import { describe, expect, it } from 'vitest'
-import type { Outline } from '../../document/index.ts'
 import { type OutlineValues, solveOutline } from '../../outline/index.ts'
 import { areaUnder, arranged, type Chain, outlineOf, type Segment, segmentReach } from '../../plane/index.ts'
-import { circleCurve, randomFrom, rectangleCurves } from '../../testing/outlines.ts'
+import { circleCurve, emptyOutline, randomFrom, rectangleCurves } from '../../testing/outlines.ts'
 import { drawingFormats, drawnInto } from './index.ts'
 
 const [svg, dxf] = drawingFormats
-const empty: Outline = {
-  id: 'o',
-  name: '',
-  on: { kind: 'bed' },
-  points: [],
-  curves: [],
-  constraints: [],
-  derived: [],
-  toggled: [],
-}
+const empty = emptyOutline()
 const given: OutlineValues = { values: new Map(), taken: new Map(), fields: new Map() }
 
 /** The area of the regions that nesting fills. */
@@ -34,7 +24,7 @@ const entities = (body: string, units = '4') =>
 const pairs = (...list: (number | string)[]) => `${list.join('\n')}\n`
 
 describe('SVG', () => {
-  it('reads basic shapes and paths in mm, y up', () => {
+  it('reads simple shapes and paths in mm, y up', () => {
     const { chains, notes } = svg.read(page('<rect x="10" y="10" width="40" height="20"/>'))
     expect(notes).toEqual([])
     expect(area(chains)).toBeCloseTo(800, 9)

@@ -16,7 +16,7 @@ import {
 import { ProblemError } from '../../problems/index.ts'
 import { type DrawingFormat, drawingLimits, type ReadDrawing, type ReadOptions } from './define.ts'
 
-/** Scalable Vector Graphics 1.1 and 2 (W3C): paths and basic shapes with their transforms; y runs down there. */
+/** Scalable Vector Graphics 1.1 and 2 (W3C): paths and simple shapes with their transforms; y runs down there. */
 export const svg: DrawingFormat = {
   id: 'svg',
   label: 'SVG',
@@ -167,7 +167,7 @@ function scaleOf({ attributes }: Element, notes: Set<string>, given: number | un
   return scales.length === 0 ? mmPer.px! : Math.min(...scales)
 }
 
-/** The path of a path or basic shape (SVG 2, ch. 10); undefined for anything else. */
+/** The path of a path or simple shape (SVG 2, ch. 10); undefined for anything else. */
 function pathOf({ name, attributes: a }: Element): string | undefined {
   switch (name) {
     case 'path':

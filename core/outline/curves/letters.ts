@@ -1,5 +1,5 @@
 import { line, plus, type Segment } from '../../plane/index.ts'
-import { type FontName, fonts, lettering } from '../../text/index.ts'
+import { type FontName, fontField, fonts, lettering } from '../../text/index.ts'
 import { defineCurve } from './define.ts'
 
 /** Words in an outline: their contours, standing in the middle of their point. */
@@ -17,13 +17,7 @@ export const letters = defineCurve({
       most: 60,
       meaning: 'The words; `{wall}` in them stands for a value.',
     },
-    font: {
-      kind: 'choice',
-      label: 'Letters',
-      default: 'sans',
-      choices: { sans: fonts.sans.label, slab: fonts.slab.label, stencil: fonts.stencil.label },
-      meaning: 'Upright is a plain sans, slab has feet, stencil hangs together when it is cut through.',
-    },
+    font: fontField,
     height: {
       kind: 'length',
       label: 'Cap height',

@@ -47,7 +47,7 @@ export function nothingIn(
   return { field: 'outline', detail }
 }
 
-/** The extents of an outline across and along, with the thickness of a wall outside of it. */
+/** The extents of an outline across and along, and how far it spreads `beyond` them. */
 export function extentsOf(outline: Drawn, beyond = 0): { readonly min: Vec2; readonly max: Vec2 } {
   const reach = (d: Vec2) => {
     const far = outline.reach(d)
@@ -56,9 +56,10 @@ export function extentsOf(outline: Drawn, beyond = 0): { readonly min: Vec2; rea
   return { min: [-reach([-1, 0]), -reach([0, -1])], max: [reach([1, 0]), reach([0, 1])] }
 }
 
-/** How far a wall reaches outside of the lines that it is drawn along, mm. */
-export function beyondLines(wall: WallKind, thick: number): number {
-  return wall === 'outside' ? thick : wall === 'middle' ? thick / 2 : 0
+/** How far a drawing reaches from its origin, mm. */
+export function farthestOf(outline: Drawn): number {
+  const { min, max } = extentsOf(outline)
+  return Math.max(...[min[0], max[0]].flatMap((x) => [min[1], max[1]].map((y) => Math.hypot(x, y))))
 }
 
 /** The support of a prism over an outline between two heights. */

@@ -154,6 +154,22 @@ describe('extrude', () => {
     expect(made('extrude', { outline: open, height: 5, wall: 'middle', thick: 2 }).volume).toBeCloseTo(60 * 5, 6)
     expect(() => made('extrude', { outline: open, height: 5 })).toThrow(/closes off no region/)
   })
+  it('of walls knows how far its sharp corners reach', () => {
+    const wedge = drawnOf(
+      polygonCurves([
+        [0, 0],
+        [40, 0],
+        [0, 12],
+      ]),
+    )
+    const shape = shapeOf('extrude')!
+    for (const wall of ['outside', 'middle']) {
+      const values = valuesOf('extrude', { outline: wedge, height: 5, wall, thick: 3 })
+      const { bounds } = made('extrude', { outline: wedge, height: 5, wall, thick: 3 })
+      expect(shape.reach!(values as never, [1, 0, 0])).toBeCloseTo(bounds.max[0], 3)
+      expect(shape.box(values as never, 0).max[1]).toBeCloseTo(bounds.max[1], 3)
+    }
+  })
   it('tells where its sides run into each other', () => {
     expect(() => made('extrude', { outline: box(0, 0, 40, 4), height: 20, taper: 20 })).toThrow(/run into each other/)
     expect(() => made('extrude', { outline: box(0, 0, 40, 4), height: 2, ends: 'bevel', end: 3 })).toThrow(/edges take/)

@@ -4,12 +4,12 @@ import { segmentsFor } from '../../kernel/index.ts'
 import type { Vec3 } from '../../place/index.ts'
 import type { Drawn } from '../../plane/index.ts'
 import { ProblemError } from '../../problems/index.ts'
-import { type DimensionLine, defineShape } from '../define.ts'
+import { type DimensionLine, defineShape, discReach } from '../define.ts'
 import { extruded } from '../prismatic.ts'
 import {
-  beyondLines,
   drawnReach,
   extentsOf,
+  farthestOf,
   nothingIn,
   outlineField,
   prismFaceAt,
@@ -20,7 +20,7 @@ import {
 } from './common.ts'
 import { inset, liesWell } from './inset.ts'
 import { skinned } from './skin.ts'
-import { regionOf } from './wall.ts'
+import { walled } from './wall.ts'
 
 interface Values {
   readonly outline: Drawn
@@ -121,36 +121,34 @@ export const extrude = defineShape({
     return undefined
   },
   box(v) {
-    const { min, max } = extentsOf(v.outline, beyondLines(v.wall, v.thick) + lean(v))
     const [low, high] = heights(v)
-    if (v.twist === 0) return { min: [min[0], min[1], low], max: [max[0], max[1], high] }
-    // Turned about the origin of the outline.
-    const r = Math.max(...[min[0], max[0]].flatMap((x) => [min[1], max[1]].map((y) => Math.hypot(x, y))))
-    return { min: [-r, -r, low], max: [r, r, high] }
+    if (v.twist !== 0) {
+      // Turned about the origin of the outline.
+      const r = farthestOf(regionOf(v))
+      return { min: [-r, -r, low], max: [r, r, high] }
+    }
+    const { min, max } = extentsOf(regionOf(v), lean(v))
+    return { min: [min[0], min[1], low], max: [max[0], max[1], high] }
   },
   reach(v, d) {
     const [low, high] = heights(v)
-    if (v.twist !== 0) {
-      const { min, max } = extentsOf(v.outline, beyondLines(v.wall, v.thick))
-      const r = Math.max(...[min[0], max[0]].flatMap((x) => [min[1], max[1]].map((y) => Math.hypot(x, y))))
-      return r * Math.hypot(d[0], d[1]) + Math.max(low * d[2], high * d[2])
-    }
-    return drawnReach(v.outline, beyondLines(v.wall, v.thick) + lean(v), low, high, d)
+    if (v.twist !== 0) return discReach(farthestOf(regionOf(v)), d[2] > 0 ? high : low, d)
+    return drawnReach(regionOf(v), lean(v), low, high, d)
   },
   prism(v, { fineness, cuts }) {
     if (!isPlain(v)) return undefined
     const [low, high] = heights(v)
-    return { low, high, rings: () => regionOf(v.outline, v.wall, v.thick, fineness, cuts) }
+    return { low, high, rings: () => regionOf(v).rings(fineness, cuts) }
   },
   faces(v) {
     const [low, high] = heights(v)
-    const faces = prismFaces(v.outline, low, high)
-    // Sides that lean, turn or belong to a wall are no upright faces over the drawn lines.
+    const faces = prismFaces(regionOf(v), low, high)
+    // Sides that lean or turn are no upright faces, and those of a wall have no names of their own.
     return isPlain(v) && v.wall === 'filled' ? faces : faces.slice(0, 2)
   },
-  faceAt: (v, p, normal) => prismFaceAt(v.outline, p, normal),
+  faceAt: (v, p, normal) => prismFaceAt(regionOf(v), p, normal),
   dimensions(v): readonly DimensionLine[] {
-    const { min } = extentsOf(v.outline)
+    const { min } = extentsOf(regionOf(v))
     const [low, high] = heights(v)
     return [
       { kind: 'linear', field: 'height', from: [min[0], min[1], low], to: [min[0], min[1], high], offset: [-1, 0, 0] },
@@ -158,11 +156,15 @@ export const extrude = defineShape({
   },
   solid(v, { scope, fineness, cuts }) {
     const [low, high] = heights(v)
-    const rings = regionOf(v.outline, v.wall, v.thick, fineness, cuts)
+    const rings = regionOf(v).rings(fineness, cuts)
     if (isPlain(v)) return extruded(scope, { low, high, rings: () => rings })
     return v.twist !== 0 ? twisted(scope, v, rings, fineness) : shapedEnds(scope, v, rings, fineness)
   },
 })
+
+function regionOf({ outline, wall, thick }: Values): Drawn {
+  return walled(outline, wall, thick)
+}
 
 function isPlain({ taper, twist, ends }: Values): boolean {
   return taper === 0 && twist === 0 && ends === 'plain'

@@ -3,7 +3,7 @@ import { segmentsFor } from '../../kernel/index.ts'
 import { levelSides, type Vec3 } from '../../place/index.ts'
 import {
   cross2,
-  type Drawn,
+  Drawn,
   dot2,
   endOf,
   type LineSegment,
@@ -21,7 +21,7 @@ import { type DimensionLine, defineShape, discReach, type NamedFace } from '../d
 import { roundFace } from '../faces.ts'
 import { isDrawn, nothingIn, outlineField, stretchesOf, thickField, type WallKind, wallField } from './common.ts'
 import { subdivided } from './subdivide.ts'
-import { regionOf } from './wall.ts'
+import { walled } from './wall.ts'
 
 interface Values {
   readonly outline: Drawn
@@ -213,24 +213,22 @@ function drawnPoint(v: Pick<Values, 'outline'>, axis: LineSegment, [radius, z]: 
   return [foot[0] + d[0] * z + out[0], foot[1] + d[1] * z + out[1]]
 }
 
-function wallBeyond({ wall, thick }: Values): number {
-  return wall === 'outside' ? thick : wall === 'middle' ? thick / 2 : 0
-}
-
 function radiusOf(v: Values): number {
   const axis = v.outline.lines.get(v.axis)
   if (!axis) return 1
   const { left, right } = sidesOf(v.outline, axis)
+  const wall = sidesOf(walled(v.outline, v.wall, v.thick), axis)
   const corner = v.surface === 'flats' && v.over === 'flats' ? 1 / Math.cos(Math.PI / v.flats) : 1
-  return (Math.max(left, right) + wallBeyond(v)) * corner
+  // A wall reaches a little over the axis; its own side counts.
+  return (left >= right ? wall.left : wall.right) * corner
 }
 
 function heightsOf(v: Values): readonly [number, number] {
   const axis = v.outline.lines.get(v.axis)
   if (!axis) return [0, 1]
   const d = unit2(minus(axis.to, axis.from))
-  const beyond = wallBeyond(v)
-  return [-v.outline.reach(times(d, -1)) - beyond, v.outline.reach(d) + beyond]
+  const region = walled(v.outline, v.wall, v.thick)
+  return [-region.reach(times(d, -1)), region.reach(d)]
 }
 
 /** The region that is turned, in the half-plane right of the axis: x is the distance from it, y the height. */
@@ -270,7 +268,7 @@ function profile(scope: Scope, v: Values, axis: LineSegment, fineness: number, c
   const drawn = outline.rings(fineness, cuts)
   const own = smoothed(upright(drawn.map(turn), drawn))
   const closed = own.length > 0 ? hollowed(scope, own, wall, thick, fineness) : []
-  const open = outline.open.length > 0 ? regionOf({ ...openOnly(outline) } as Drawn, wall, thick, fineness, cuts) : []
+  const open = outline.open.length > 0 ? walled(openOnly(outline), wall, thick).rings(fineness, cuts) : []
   const opened = upright(open.map(turn), open)
   return scope.commonRegions([...closed, ...opened], [half])
 }
@@ -286,8 +284,8 @@ function hollowed(scope: Scope, own: readonly Ring[], wall: WallKind, thick: num
 }
 
 /** An outline of its open lines alone. */
-function openOnly({ open }: Drawn): Pick<Drawn, 'open' | 'loops'> {
-  return { open, loops: [] }
+function openOnly(outline: Drawn): Drawn {
+  return new Drawn({ ...outline, key: `${outline.key}|open`, loops: [] })
 }
 
 /**

@@ -1,21 +1,41 @@
-import type { Ring } from '../../kernel/index.ts'
-import { type Chain, type Drawn, flattenedChain, offsetLoops, widened } from '../../plane/index.ts'
+import { type Chain, Drawn, offsetLoops, reversed, widened } from '../../plane/index.ts'
 import type { WallKind } from './common.ts'
 
+const known = new WeakMap<Drawn, Map<string, Drawn>>()
+
 /**
- * The region that a shape is made from, as flats: all that is filled, or a wall along the drawn lines. Of open lines the
- * left side, as they were drawn, is the inside.
+ * The drawing that a shape is made from: as it is where it is filled, or a wall along its lines. Of open lines the left
+ * side, as they were drawn, is the inside.
  */
-export function regionOf(outline: Drawn, wall: WallKind, thick: number, fineness: number, grow: boolean): Ring[] {
-  if (wall === 'filled') return outline.rings(fineness, grow)
+export function walled(outline: Drawn, wall: WallKind, thick: number): Drawn {
+  if (wall === 'filled') return outline
+  const walls = known.get(outline) ?? new Map<string, Drawn>()
+  known.set(outline, walls)
+  const key = `${wall} ${thick}`
+  const made = walls.get(key) ?? wallOf(outline, wall, thick)
+  walls.set(key, made)
+  return made
+}
+
+function wallOf(outline: Drawn, wall: Exclude<WallKind, 'filled'>, thick: number): Drawn {
   const [inside, outside] = wall === 'inside' ? [thick, 0] : wall === 'outside' ? [0, thick] : [thick / 2, thick / 2]
-  const flats = (chain: Chain) => flattenedChain(chain.segments, true, fineness, grow)
   const outer = outside > 0 ? offsetLoops(outline.loops, outside, 'sharp') : outline.loops
   const inner = inside > 0 ? offsetLoops(outline.loops, -inside, 'sharp') : outline.loops
-  return [
-    ...outer.map(flats),
-    // What is inside of the wall runs the other way round.
-    ...inner.map((chain) => flattenedChain(chain.segments, true, fineness, !grow).reverse()),
-    ...outline.open.flatMap((chain) => widened(chain, inside, outside, 'square', 'sharp')).map(flats),
-  ]
+  return new Drawn({
+    key: `${outline.key}|${wall}|${thick}`,
+    name: outline.name,
+    loops: [
+      ...outer,
+      ...inner.map(turned),
+      ...outline.open.flatMap((c) => widened(c, inside, outside, 'square', 'sharp')),
+    ],
+    open: [],
+    lines: outline.lines,
+    sharp: outline.sharp,
+  })
+}
+
+/** What is inside of the wall is no part of it: its loops run the other way round. */
+function turned({ segments, curves, closed }: Chain): Chain {
+  return { segments: segments.map(reversed).reverse(), curves: [...curves].reverse(), closed }
 }

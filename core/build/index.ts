@@ -23,4 +23,4 @@ export {
   resolvePart,
 } from './resolve.ts'
 export { scaleFields, scaleSentence } from './scaling.ts'
-export { planeOf, takenAt } from './taken.ts'
+export { planeOf, type TakenOffer, takenOffers } from './taken.ts'

@@ -13,7 +13,7 @@ import type { Kernel } from '../kernel/index.ts'
 import { Sketch } from '../outline/index.ts'
 import { repeat, step, testKernel } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
-import { Builder, fieldKindOf, workOut } from './index.ts'
+import { Builder, fieldKindOf, planeOf, takenOffers, workOut } from './index.ts'
 
 let kernel: Kernel
 let builder: Builder
@@ -191,6 +191,34 @@ describe('points taken over from a face', () => {
     // Without the step they keep their last place.
     const gone = { ...sample, pieces: [{ ...sample.pieces[0]!, steps: [] }] }
     expect(middleOf(gone)).toEqual([expect.closeTo(14, 9), expect.closeTo(4, 9)])
+  })
+})
+
+describe('what can be taken over', () => {
+  it('are corners, edges and middles of faces along the plane, each once, and axes', () => {
+    const steps = [
+      step('a', 'plate', { width: '40', depth: '20', height: '4' }),
+      step(
+        'h',
+        'hole',
+        { diameter: '5' },
+        {
+          effect: 'cut',
+          place: { on: { kind: 'face', step: 'a', face: 'top' }, across: { from: 'low', to: 'centre', by: '8' } },
+        },
+      ),
+    ]
+    const { plan } = workOut(part(steps, []))
+    const offers = takenOffers(planeOf({ on: { kind: 'face', step: 'a', face: 'top' } }, plan)!, plan)
+    // Those of the bottom lie under those of the top.
+    expect(offers.filter(({ points }) => points.length === 2).map(({ what }) => what)).toEqual([
+      'front edge of top',
+      'back edge of top',
+      'left edge of top',
+      'right edge of top',
+    ])
+    expect(offers.find(({ what }) => what === 'corner right back of top')!.at).toEqual([[20, 10]])
+    expect(offers.find(({ step: id, what }) => id === 'h' && what === 'axis')!.at).toEqual([[-12, 0]])
   })
 })
 

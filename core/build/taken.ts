@@ -1,5 +1,5 @@
 import type { Outline, Part, Seat, TakenPoint } from '../document/index.ts'
-import { composed, type Frame, frame, pointIn, pointOut, world } from '../place/index.ts'
+import { composed, dot, type Frame, frame, pointIn, pointOut, world } from '../place/index.ts'
 import type { Vec2 } from '../plane/index.ts'
 import type { TakenPoints } from './outlines.ts'
 import type { Plan } from './plan.ts'
@@ -53,4 +53,56 @@ export function takenPoints(part: Part, plan: Plan): TakenPoints {
 export function takenAlike(a: TakenPoints, b: TakenPoints): boolean {
   const text = (points: TakenPoints) => JSON.stringify([...points].map(([id, own]) => [id, [...own]]))
   return text(a) === text(b)
+}
+
+/** Something of the part that an outline can take over: a point, or an edge by its two ends. */
+export interface TakenOffer {
+  readonly step: string
+  /** "middle of top", "front edge of top" or "axis" */
+  readonly what: string
+  readonly points: readonly TakenPoint[]
+  /** where they are in the plane of the outline, mm */
+  readonly at: readonly Vec2[]
+}
+
+/** Corners, edges and middles of all flat faces along a plane, and axes square to it; what lies on one another only once. */
+export function takenOffers(plane: Frame, plan: Plan): TakenOffer[] {
+  const out: TakenOffer[] = []
+  for (const [step, { faces, frame: own }] of plan.geometry) {
+    const offer = (what: string, ...points: readonly TakenPoint[]) => {
+      const at = points.map((point) => takenAt(point, plane, plan))
+      if (at.includes(undefined) || out.some((other) => alike(other.at, at as Vec2[]))) return
+      out.push({ step, what, points, at: at as Vec2[] })
+    }
+    for (const face of faces) {
+      if (face.round !== undefined || Math.abs(dot(composed(own, face.frame).n, plane.n)) < along) continue
+      const corner = (u: -1 | 0 | 1, v: -1 | 0 | 1): TakenPoint => ({ step, face: face.name, u, v })
+      const [left, right] = face.sides.across
+      const [front, back] = face.sides.along
+      offer(`middle of ${face.name}`, corner(0, 0))
+      for (const [u, v, side, end] of [
+        [-1, -1, left, front],
+        [1, -1, right, front],
+        [1, 1, right, back],
+        [-1, 1, left, back],
+      ] as const)
+        offer(`corner ${side} ${end} of ${face.name}`, corner(u, v))
+      offer(`${front} edge of ${face.name}`, corner(-1, -1), corner(1, -1))
+      offer(`${back} edge of ${face.name}`, corner(-1, 1), corner(1, 1))
+      offer(`${left} edge of ${face.name}`, corner(-1, -1), corner(-1, 1))
+      offer(`${right} edge of ${face.name}`, corner(1, -1), corner(1, 1))
+    }
+    if (Math.abs(dot(own.n, plane.n)) > along) offer('axis', { step, face: '', u: 0, v: 0 })
+  }
+  return out
+}
+
+/** Cosine of an angle that is still no angle. */
+const along = 0.9999
+
+/** The same point, or the same edge whichever way it is run along. */
+function alike(a: readonly Vec2[], b: readonly Vec2[]): boolean {
+  const meets = (order: readonly Vec2[]) =>
+    a.length === order.length && a.every(([x, y], i) => Math.hypot(x - order[i]![0], y - order[i]![1]) < 0.01)
+  return meets(b) || meets([...b].reverse())
 }

@@ -38,7 +38,6 @@ export interface Given {
   /** where points are that were taken over */
   readonly taken: ReadonlyMap<string, Vec2>
 }
-export const nothingGiven: Given = { values: new Map(), taken: new Map() }
 
 /** Lays out the numbers of an outline and the equations that hold them together. */
 export function systemOf(outline: Outline, given: Given): System {

@@ -1,3 +1,4 @@
+export * from './chains.ts'
 export * from './crossings.ts'
 export * from './drawn.ts'
 export * from './flatten.ts'

@@ -36,11 +36,6 @@ export function movedBy({ origin, u, v }: Motion2, p: Vec2): Vec2 {
 export function turnedBy({ u, v }: Motion2, d: Vec2): Vec2 {
   return [d[0] * u[0] + d[1] * v[0], d[0] * u[1] + d[1] * v[1]]
 }
-/** First `b`, then `a`. */
-export function composed2(a: Motion2, b: Motion2): Motion2 {
-  return { origin: movedBy(a, b.origin), u: turnedBy(a, b.u), v: turnedBy(a, b.v) }
-}
-
 /** Twice the signed area is the sum of cross products; positive for a ring that runs counter-clockwise, mm². */
 export function ringArea(ring: Ring): number {
   let twice = 0

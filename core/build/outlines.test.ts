@@ -222,6 +222,32 @@ describe('what can be taken over', () => {
   })
 })
 
+describe('a round that is taken over', () => {
+  it('is as large as its face, whatever that becomes', () => {
+    const bar = step('a', 'bar', { diameter: 'wide', height: '10' })
+    const sample = part([bar], [])
+    const plane = { on: { kind: 'face' as const, step: 'a', face: 'top' } }
+    const { plan } = workOut(sample)
+    const offer = takenOffers(planeOf(plane, plan)!, plan).find(({ radius }) => radius !== undefined)!
+    expect([offer.what, offer.radius]).toEqual(['round of side', 20])
+    const sketch = new Sketch(emptyOutline('own', plane.on))
+    const middle = sketch.point(at(0, 0))
+    sketch.outline = { ...sketch.outline, points: [{ ...sketch.outline.points[0]!, taken: offer.points[0]! }] }
+    const round = sketch.curve('circle', [middle], { helper: true, size: 20, taken: offer.round! })
+    // A hole that touches it from within.
+    const hole = sketch.circle(at(12, 0), 3)
+    sketch.hold('on', [sketch.outline.curves[1]!.points[0]!, 'x-axis'])
+    sketch.hold('radius', [hole], '3')
+    sketch.hold('tangent', [round, hole])
+    const place = (of: Part) =>
+      workOut(of).resolved.outlines.get('own')!.points.get(sketch.outline.curves[1]!.points[0]!)!
+    const drawn = { ...sample, outlines: [sketch.outline] }
+    expect(workOut(drawn).problems).toEqual([])
+    expect(place(drawn)[0]).toBeCloseTo(17, 8)
+    expect(place(change(drawn, '60'))[0]).toBeCloseTo(27, 8)
+  })
+})
+
 describe('a clip', () => {
   it('brings the outlines of its steps, with the measures that these read', () => {
     const sample = part([step('a', 'extrude', { outline: 'plate' })], [plate(), emptyOutline('unused')])

@@ -1,4 +1,4 @@
-import type { Outline, Part, Seat, TakenPoint } from '../document/index.ts'
+import type { Outline, Part, Seat, TakenPoint, TakenRound } from '../document/index.ts'
 import { composed, dot, type Frame, frame, pointIn, pointOut, world } from '../place/index.ts'
 import type { Vec2 } from '../plane/index.ts'
 import type { TakenPoints } from './outlines.ts'
@@ -35,17 +35,28 @@ export function takenAt({ step, face, u, v }: TakenPoint, plane: Frame, plan: Pl
   return [x, y]
 }
 
+/** The radius of a round face; undefined where it is gone. */
+function roundOf({ step, face }: TakenRound, plan: Plan): number | undefined {
+  const round = plan.geometry.get(step)?.faces.find(({ name }) => name === face)?.round
+  return round === undefined ? undefined : Math.abs(round)
+}
+
 /** Where all points are now that outlines took over. Those whose face is gone stay where they were last. */
 export function takenPoints(part: Part, plan: Plan): TakenPoints {
   const out = new Map<string, ReadonlyMap<string, Vec2>>()
   for (const outline of part.outlines) {
-    const plane = outline.points.some(({ taken }) => taken) ? planeOf(outline, plan) : undefined
+    const takes = [...outline.points, ...outline.curves].some(({ taken }) => taken)
+    const plane = takes ? planeOf(outline, plan) : undefined
     if (!plane) continue
     const points = outline.points.flatMap(({ id, taken }): [string, Vec2][] => {
       const at = taken && takenAt(taken, plane, plan)
       return at ? [[id, at]] : []
     })
-    out.set(outline.id, new Map(points))
+    const rounds = outline.curves.flatMap(({ id, taken }): [string, Vec2][] => {
+      const radius = taken && roundOf(taken, plan)
+      return radius === undefined ? [] : [[id, [radius, 0]]]
+    })
+    out.set(outline.id, new Map([...points, ...rounds]))
   }
   return out
 }
@@ -61,8 +72,12 @@ export interface TakenOffer {
   /** "middle of top", "front edge of top" or "axis" */
   readonly what: string
   readonly points: readonly TakenPoint[]
+  /** of a round seen along its axis: the face, about its one point */
+  readonly round?: TakenRound
   /** where they are in the plane of the outline, mm */
   readonly at: readonly Vec2[]
+  /** of a round: its radius, mm */
+  readonly radius?: number
 }
 
 /** Corners, edges and middles of all flat faces along a plane, and axes square to it; what lies on one another only once. */
@@ -92,7 +107,23 @@ export function takenOffers(plane: Frame, plan: Plan): TakenOffer[] {
       offer(`${left} edge of ${face.name}`, corner(-1, -1), corner(-1, 1))
       offer(`${right} edge of ${face.name}`, corner(1, -1), corner(1, 1))
     }
-    if (Math.abs(dot(own.n, plane.n)) > along) offer('axis', { step, face: '', u: 0, v: 0 })
+    if (Math.abs(dot(own.n, plane.n)) < along) continue
+    const axis: TakenPoint = { step, face: '', u: 0, v: 0 }
+    offer('axis', axis)
+    const at = takenAt(axis, plane, plan)
+    for (const { name, round, frame: face } of faces) {
+      // A round about the step's own axis; one over a drawn arc has a middle of its own.
+      const about = round !== undefined && Math.abs(Math.hypot(face.origin[0], face.origin[1]) - Math.abs(round)) < 1e-6
+      if (!at || !about || out.some((other) => other.radius === Math.abs(round) && alike(other.at, [at]))) continue
+      out.push({
+        step,
+        what: `round of ${name}`,
+        points: [axis],
+        round: { step, face: name },
+        at: [at],
+        radius: Math.abs(round),
+      })
+    }
   }
   return out
 }

@@ -176,6 +176,7 @@ const outline = Joi.object({
         points: Joi.array().items(id).max(documentLimits.curvePoints).required(),
         helper: Joi.boolean().required(),
         size: Joi.number().min(0).max(1e6),
+        taken: Joi.object({ step: id.required(), face: name.required() }),
         fields,
       }),
     )

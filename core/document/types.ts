@@ -217,6 +217,11 @@ export interface TakenPoint {
   readonly v: -1 | 0 | 1
 }
 
+export interface TakenRound {
+  readonly step: string
+  readonly face: string
+}
+
 /** Its kinds are those of the registry of curves. */
 export interface OutlineCurve {
   readonly id: string
@@ -226,6 +231,8 @@ export interface OutlineCurve {
   readonly helper: boolean
   /** a circle's radius, an ellipse's smaller half axis; mm */
   readonly size?: number | undefined
+  /** a circle that was taken over from a round face, and is kept as large as that */
+  readonly taken?: TakenRound | undefined
   readonly fields?: FieldTexts | undefined
 }
 

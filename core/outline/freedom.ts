@@ -54,7 +54,7 @@ function readFreedom(system: System, x: Float64Array): Freedom {
     if (way) points.set(id, way)
   }
   const sizes = new Set(
-    [...system.sizes].filter(([, i]) => moving.get(i)!.some((value) => Math.abs(value) > 1e-6)).map(([id]) => id),
+    [...system.sizes].filter(([, i]) => moving.get(i)?.some((value) => Math.abs(value) > 1e-6)).map(([id]) => id),
   )
   return { moves, points, sizes, redundant }
 }

@@ -65,7 +65,7 @@ export class Sketch {
   curve(
     kind: string,
     points: readonly string[],
-    more: { readonly size?: number; readonly fields?: FieldTexts; readonly helper?: boolean } = {},
+    more: Partial<Pick<OutlineCurve, 'size' | 'fields' | 'helper' | 'taken'>> = {},
   ): string {
     const id = this.fresh(prefixes[kind] ?? 'c')
     const curve: OutlineCurve = { id, kind, points, helper: this.#helper, ...more }

@@ -35,7 +35,7 @@ export interface Held {
 export interface Given {
   /** of dimensions, by the id of the constraint: mm or degrees */
   readonly values: ReadonlyMap<string, number>
-  /** where points are that were taken over */
+  /** where points are that were taken over, and as [size, 0] how large curves are */
   readonly taken: ReadonlyMap<string, Vec2>
 }
 
@@ -43,9 +43,11 @@ export interface Given {
 export function systemOf(outline: Outline, given: Given): System {
   const free = outline.points.filter(({ taken }) => !taken)
   const held = outline.points.filter(({ taken }) => taken)
-  const sized = outline.curves.filter(({ kind }) => curveOf(kind)?.size)
+  const withSize = outline.curves.filter(({ kind }) => curveOf(kind)?.size)
+  const sized = withSize.filter(({ taken }) => !taken)
+  const fixedSizes = withSize.filter(({ taken }) => taken)
   const unknowns = 2 * free.length + sized.length
-  const start = new Float64Array(unknowns + 2 * held.length + 6)
+  const start = new Float64Array(unknowns + 2 * held.length + fixedSizes.length + 6)
   const points = new Map<string, number>()
   const sizes = new Map<string, number>()
   let next = 0
@@ -60,6 +62,10 @@ export function systemOf(outline: Outline, given: Given): System {
     start[next++] = size ?? 1
   }
   for (const { id, at } of held) put(id, given.taken.get(id) ?? at)
+  for (const { id, size } of fixedSizes) {
+    sizes.set(id, next)
+    start[next++] = given.taken.get(id)?.[0] ?? size ?? 1
+  }
   put('origin', [0, 0])
   put('x-end', [1, 0])
   put('y-end', [0, 1])

@@ -1,5 +1,4 @@
-import { planeOf, takenOffers } from '@makrel/core/build'
-import type { TakenPoint } from '@makrel/core/document'
+import { planeOf, type TakenOffer, takenOffers } from '@makrel/core/build'
 import type { SolvedOutline } from '@makrel/core/outline'
 import type { Vec2 } from '@makrel/core/plane'
 import { stepNumber } from '../make/words.ts'
@@ -21,24 +20,33 @@ export function TakeOver({ solved }: { readonly solved: SolvedOutline }) {
         There is no flat face along this plane to take anything over from.
       </p>
     )
-  return offered.map(({ step, what, points, at }) => {
+  return offered.map((offer) => {
+    const { step, what, at, radius } = offer
     const label = `${what} of ${stepNumber(part, step)}`
-    const [x, y] = toScreen(view, at.length === 1 ? at[0]! : [(at[0]![0] + at[1]![0]) / 2, (at[0]![1] + at[1]![1]) / 2])
+    const [x, y] = toScreen(view, markOf(offer))
     return (
       <button
         key={label}
         type="button"
         aria-label={`Take over ${label}`}
         title={label}
-        onClick={() => takeOver(points, at, solved)}
-        className={`absolute -translate-x-1/2 -translate-y-1/2 border border-mackerel bg-sheet hover:bg-mackerel ${at.length === 1 ? 'h-2.5 w-2.5 rounded-full' : 'h-2.5 w-5'}`}
+        onClick={() => takeOver(offer, solved)}
+        className={`absolute -translate-x-1/2 -translate-y-1/2 border border-mackerel bg-sheet hover:bg-mackerel ${at.length > 1 || radius !== undefined ? 'h-2.5 w-5' : 'h-2.5 w-2.5'} ${at.length > 1 ? '' : 'rounded-full'}`}
         style={{ left: x, top: y }}
       />
     )
   })
 }
 
-function takeOver(points: readonly TakenPoint[], at: readonly Vec2[], solved: SolvedOutline): void {
+/** A point is marked where it lies, an edge in its middle, a round on its rim. */
+function markOf({ at, radius }: TakenOffer): Vec2 {
+  const [a, b = a] = at as readonly [Vec2, Vec2?]
+  return radius === undefined
+    ? [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2]
+    : [a[0] + radius * Math.SQRT1_2, a[1] + radius * Math.SQRT1_2]
+}
+
+function takeOver({ points, at, round, radius }: TakenOffer, solved: SolvedOutline): void {
   draw((sketch) => {
     const ids = points.map((taken, i) => {
       const same = sketch.outline.points.find((point) => JSON.stringify(point.taken) === JSON.stringify(taken))
@@ -52,5 +60,6 @@ function takeOver(points: readonly TakenPoint[], at: readonly Vec2[], solved: So
     })
     if (ids.length === 2 && !solved.outline.curves.some(({ points: own }) => own[0] === ids[0] && own[1] === ids[1]))
       sketch.curve('line', ids, { helper: true })
+    if (round && radius !== undefined) sketch.curve('circle', ids, { helper: true, size: radius, taken: round })
   })
 }

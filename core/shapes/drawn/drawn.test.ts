@@ -459,6 +459,33 @@ describe('wrapped outlines and ribs', () => {
   })
 })
 
+describe('as the fineness shrinks', () => {
+  // Large shapes at a small fineness: what counts is their ratio.
+  it('sweeps and helices come to the volume that Pappus gives', () => {
+    const bend = drawnOf([{ id: 'p', segments: [arcBetween([0, 100], [0, 0], [100, 100], true)] }])
+    const swept = made('sweep', { outline: box(-1, -1, 2, 2), path: bend }, { fineness: 0.0001 })
+    expect(Math.abs(swept.volume / (4 * 50 * Math.PI) - 1)).toBeLessThan(1e-6)
+    const coil = { outline: box(-1, -1, 2, 2), diameter: 200, pitch: 4, turns: 0.8 }
+    const wound = made('helix', coil, { fineness: 0.00005 })
+    expect(Math.abs(wound.volume / (4 * Math.PI * 200 * 0.8) - 1)).toBeLessThan(1e-6)
+  })
+  it('lofts between circles come to the cone, and tapers of circles too', () => {
+    const cone = (120 / 3) * Math.PI * (3600 + 900 + 1800)
+    const sections = [
+      { outline: disc(60), height: 0 },
+      { outline: disc(30), height: 120 },
+    ]
+    const error = (volume: number) => Math.abs(volume / cone - 1)
+    const lofted = (fineness: number) => error(made('loft', { sections }, { fineness }).volume)
+    expect(lofted(0.002)).toBeLessThan(1e-4)
+    expect(lofted(0.002)).toBeLessThan(lofted(0.02) / 4)
+    const taper = (Math.atan2(30, 120) * 180) / Math.PI
+    expect(error(made('extrude', { outline: disc(60), height: 120, taper }, { fineness: 0.002 }).volume)).toBeLessThan(
+      1e-4,
+    )
+  })
+})
+
 describe('a bent line', () => {
   it('is as long as it is', () => {
     expect(lengthOf(arcBetween([0, 0], [5, 0], [0, 5], true))).toBeCloseTo(2.5 * Math.PI, 12)

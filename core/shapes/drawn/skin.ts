@@ -1,5 +1,5 @@
 import type { Ring, Scope, Solid } from '../../kernel/index.ts'
-import type { Vec3 } from '../../place/index.ts'
+import { add, cross, dot, norm, subtract, type Vec3 } from '../../place/index.ts'
 import { ProblemError } from '../../problems/index.ts'
 
 /** Solids of more triangles than this are refused. */
@@ -22,7 +22,7 @@ export interface Skin {
  * A solid through sections that all have the same corners. A section seen from where the way goes to is counter-clockwise.
  *
  *       section k + 1   q──────q'      two triangles for each flat:
- *                       │   ╱  │        p p' q'  and  p q' q
+ *                       │   ╱  │        p p' q'  and  p q' q, by turns with p p' q  and  p' q' q
  *       section k       p──────p'
  *
  * @throws ProblemError too-many-triangles
@@ -41,7 +41,9 @@ export function skinned(scope: Scope, skin: Skin): Solid {
     for (const ring of flat) {
       for (let i = 0; i < ring.length; i++) {
         const [a, b] = [start + i, start + ((i + 1) % ring.length)]
-        triangles.push([low + a, low + b, high + b], [low + a, high + b, high + a])
+        // Turn and turn about, so that what one diagonal adds to a warped patch the next one takes away.
+        if ((k + i) % 2 === 0) triangles.push([low + a, low + b, high + b], [low + a, high + b, high + a])
+        else triangles.push([low + a, low + b, high + a], [low + b, high + b, high + a])
       }
       start += ring.length
     }
@@ -58,9 +60,15 @@ export function skinned(scope: Scope, skin: Skin): Solid {
 const mostPieces = 64
 
 /**
- * A patch between p p' and q q' is flat where p + q' = p' + q; else its middle lies a quarter of the difference off the two
- * triangles that stand for it, and half as much when the flat is halved.
+ * How far the middle of a patch between p p' and q q' lies off the two triangles that stand for it: a quarter of
+ * p + q' − p' − q, as far as that is square to the patch. Half as much when the flat is halved; nothing for a flat patch.
  */
+function warp(p: Vec3, p2: Vec3, q: Vec3, q2: Vec3): number {
+  const across = cross(subtract(q2, p), subtract(p2, q))
+  const size = norm(across)
+  return size < 1e-12 ? 0 : Math.abs(dot(subtract(add(p, q2), add(p2, q)), across)) / size / 4
+}
+
 function broken(skin: Skin): Skin {
   const { flat, lastFlat = flat, sections, closed = false, fineness } = skin
   if (fineness === undefined) return skin
@@ -72,8 +80,7 @@ function broken(skin: Skin): Skin {
       let most = 0
       for (let k = 0; k < last; k++) {
         const [low, high] = [sections[k]!, sections[(k + 1) % sections.length]!]
-        const off = [0, 1, 2].map((axis) => low[a]![axis]! + high[b]![axis]! - low[b]![axis]! - high[a]![axis]!)
-        most = Math.max(most, Math.hypot(...off) / 4)
+        most = Math.max(most, warp(low[a]!, low[b]!, high[a]!, high[b]!))
       }
       return Math.min(mostPieces, Math.max(1, Math.ceil(most / fineness)))
     })

@@ -305,7 +305,7 @@ describe('sweep', () => {
     const { volume, bounds } = made(
       'sweep',
       { outline: box(-4, -1, 8, 2), path: straight, twist: 90 },
-      { fineness: 0.002 },
+      { fineness: 0.0005 },
     )
     expect(volume / (16 * 30)).toBeCloseTo(1, 3)
     expect(bounds.max[2]).toBeCloseTo(Math.sqrt(17), 3)

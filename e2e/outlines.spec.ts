@@ -375,3 +375,26 @@ test('a spring is wound from a section, and a helix that would overlap itself is
   await line.getByRole('textbox', { name: 'Pitch' }).fill('4')
   await expect(line.getByRole('alert')).toHaveCount(0)
 })
+
+test('ends that nearly meet are told with their distance, and joined with one press', async ({ page }) => {
+  const pen = await newOutline(page)
+  const places = async (...list: readonly string[]) => {
+    await pen.key('/')
+    for (const place of list) {
+      await pen.typeInto(place)
+      await page.keyboard.press('Enter')
+    }
+    await page.keyboard.press('Escape')
+    for (let i = 0; i < 3; i++) await page.keyboard.press('Escape')
+  }
+  await pen.key('l')
+  await places('0, 0', '30, 0', '30, 20')
+  await pen.key('l')
+  await places('29.7, 20', '0, 20', '0, 0')
+  const ends = pen.sheet.getByRole('region', { name: 'Ends and crossings' })
+  await expect(ends).toContainText('by 0.3 mm')
+  await expect(pen.sheet.getByRole('heading', { name: /Regions/ })).toHaveCount(0)
+  await ends.getByRole('button', { name: 'join them' }).first().click()
+  await expect(pen.sheet.getByRole('heading', { name: /Regions · [56]\d\d/ })).toBeVisible()
+  await expect(ends).toHaveCount(0)
+})

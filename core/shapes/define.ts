@@ -84,6 +84,8 @@ export interface ShapeDefinition<F extends Fields = Fields> {
   /** whether its own origin stays on the seat, whatever reaches below; a hole's always does */
   straddles?(values: ValuesOf<F>): boolean
   readonly fields: F
+  /** What a new one begins with on a round face of this diameter, as text; `inside` a bore. */
+  onRound?(diameter: string, inside: boolean): FieldTexts
   /** fields that numbers typed behind its name fill, in order; `with` sets others along with one */
   readonly quick: readonly ((keyof F & string) | { readonly field: keyof F & string; readonly with: FieldTexts })[]
   sentence(values: ValuesOf<F>): readonly SentencePart[]

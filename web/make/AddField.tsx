@@ -1,5 +1,6 @@
 import { findStep, flattened, restFor, type Seat } from '@makrel/core/document'
 import { type Found, findShapes, newStep, type ShapeDefinition, type Shelf, shapes, shelves } from '@makrel/core/shapes'
+import { formatLength } from '@makrel/core/units'
 import { Popover } from 'radix-ui'
 import { useRef, useState } from 'react'
 import { newId } from '../ids.ts'
@@ -191,7 +192,10 @@ function useAdd(pieceId: string): (found: Found) => void {
     )
     const id = newId()
     const first = found.shape.quick[0]
-    const fields = withOutlinesChosen(part, found.shape.fields, found.fields)
+    const round = roundOf(seat)
+    const begun =
+      round === undefined ? {} : found.shape.onRound?.(formatLength(2 * Math.abs(round), part.unit), round < 0)
+    const fields = withOutlinesChosen(part, found.shape.fields, { ...found.fields, ...begun })
     const drawn = part.outlines.find((outline) => Object.values(fields).includes(outline.id))
     edit({
       type: 'add-step',
@@ -205,6 +209,12 @@ function useAdd(pieceId: string): (found: Found) => void {
       ),
     })
     select({ kind: 'step', id }, typeof first === 'string' ? first : first?.field)
+  }
+
+  /** The radius of a round seat, negative in a bore. */
+  function roundOf(seat: Seat): number | undefined {
+    if (seat.kind !== 'face') return undefined
+    return worked?.plan.geometry.get(seat.step)?.faces.find(({ name }) => name === seat.face)?.round
   }
 
   function seatFor(

@@ -18,7 +18,7 @@ import { cutCurve, toggleRegion } from './actions.ts'
 import { hitAt, within as partsWithin, regionAt } from './hit.ts'
 import { change, draw, selectPart, setTool, solvedNow, useOutline } from './state.ts'
 import { curveTools, toolOf } from './tools/registry.ts'
-import { onLattice, toPlane, toScreen } from './view.ts'
+import { onLattice, toPlane } from './view.ts'
 
 /** How near counts as meant, pixels. */
 const nearness = 9
@@ -52,14 +52,15 @@ export function pressTool(screen: Vec2): void {
 /** The same for a place that was typed: exact, and on a point that lies there. */
 export function pressPlace(at: Vec2): void {
   const solved = solvedNow()
-  const { view, spots, tool } = useOutline.getState()
+  const { spots, tool } = useOutline.getState()
   if (!solved) return
   const line = toolOf(tool)?.isLine?.(spots.length) === true
   const found = infer(solved, at, { within: 1e-6, from: spots.at(-1), line })
-  takeSpot(solved, found, toScreen(view, at))
+  takeSpot(solved, found, undefined)
 }
 
-function takeSpot(solved: SolvedOutline, { spot, wishes }: Inferred, screen: Vec2): void {
+/** `screen`: where the pointer was; sizes are asked for there. */
+function takeSpot(solved: SolvedOutline, { spot, wishes }: Inferred, screen: Vec2 | undefined): void {
   const { tool: kind, spots, sides, view } = useOutline.getState()
   const tool = toolOf(kind)!
   const closing =
@@ -101,12 +102,13 @@ function finish(
     return drawn
   }, together)
   if (made && typed.length > 0) takeTypedSizes(justDrawn, together)
-  const asked = (made?.sizes ?? []).slice(typed.length)
+  // Who types places has said how large it is.
+  const asked = screen ? (made?.sizes ?? []).slice(typed.length) : []
   useOutline.setState({
     spots: made?.next ?? [],
     asked,
     justDrawn,
-    askedAt: asked.length > 0 && screen ? toPlane(view, screen) : undefined,
+    askedAt: screen && toPlane(view, screen),
     refused: false,
   })
 }

@@ -14,6 +14,7 @@ import {
   unit2,
   type Vec2,
 } from '../plane/index.ts'
+import { splitBent, trimmedBent } from './cuttingBent.ts'
 import { Sketch, withoutParts } from './sketch.ts'
 import type { SolvedOutline } from './solved.ts'
 
@@ -41,22 +42,23 @@ function marksOn(solved: SolvedOutline, id: string, segment: Segment): Mark[] {
   return marks.sort((a, b) => a.t - b.t)
 }
 
-function soleSegment(
-  solved: SolvedOutline,
-  id: string,
-): { readonly curve: OutlineCurve; readonly segment: Segment } | CannotCut {
+type Sole = { readonly curve: OutlineCurve; readonly segment: Segment }
+
+/** A line, arc or circle; `bent` what else can be cut, as several segments. */
+function soleSegment(solved: SolvedOutline, id: string): Sole | { readonly bent: OutlineCurve } | CannotCut {
   const curve = solved.outline.curves.find((each) => each.id === id)
   const [segment, ...more] = solved.drawnCurves.get(id) ?? []
   if (!curve || !segment) return { detail: 'There is nothing to cut here.' }
-  if (more.length > 0 || (segment.kind !== 'line' && segment.kind !== 'arc'))
-    return { detail: 'Only lines, arcs and circles can be cut; leave out a region of this drawing instead.' }
+  if (curve.kind === 'letters') return { detail: 'Letters are not cut; leave out a region of this drawing instead.' }
+  if (more.length > 0 || (segment.kind !== 'line' && segment.kind !== 'arc')) return { bent: curve }
   return { curve, segment }
 }
 
-/** Takes out the stretch of a line, arc or circle between the crossings to both sides of a place. */
+/** Takes out the stretch of a curve between the crossings to both sides of a place. */
 export function trimmed(solved: SolvedOutline, id: string, at: Vec2): Cut {
   const sole = soleSegment(solved, id)
   if ('detail' in sole) return sole
+  if ('bent' in sole) return trimmedBent(solved, sole.bent, at)
   const { curve, segment } = sole
   const here = nearestOn(segment, at).t
   const marks = marksOn(solved, id, segment)
@@ -105,6 +107,7 @@ function replaced(sketch: Sketch, curve: OutlineCurve, [first, ...more]: readonl
 export function extended(solved: SolvedOutline, id: string, at: Vec2): Cut {
   const sole = soleSegment(solved, id)
   if ('detail' in sole) return sole
+  if ('bent' in sole) return { detail: 'Only lines and arcs are lengthened; draw on from the end of this curve.' }
   const { curve, segment } = sole
   if (curve.kind === 'circle') return { detail: 'A circle has no end to lengthen.' }
   const ends = curve.kind === 'line' ? curve.points : curve.points.slice(1)
@@ -144,6 +147,7 @@ function lengthened(segment: Segment, atEnd: boolean): Segment {
 export function split(solved: SolvedOutline, id: string, at: Vec2): Cut {
   const sole = soleSegment(solved, id)
   if ('detail' in sole) return sole
+  if ('bent' in sole) return splitBent(solved, sole.bent, at)
   const { curve, segment } = sole
   const { t } = nearestOn(segment, at)
   if (curve.kind !== 'circle' && (t < 1e-6 || t > 1 - 1e-6)) return { detail: 'It ends here already.' }

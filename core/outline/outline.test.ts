@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Outline } from '../document/index.ts'
-import { distance2, type Vec2 } from '../plane/index.ts'
+import { distance2, lengthOf, type Vec2 } from '../plane/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
 import {
   curveOf,
@@ -209,6 +209,54 @@ describe('cutting', () => {
     expect(solve(two).drawnCurves.get('l1')).toMatchObject([{ to: [15, 0] }])
     const halves = cut(split(solved, 'c1', [23, 0]))
     expect(halves.curves.filter(({ kind }) => kind === 'arc')).toHaveLength(2)
+  })
+})
+
+describe('cutting what is bent', () => {
+  const wave = drawn((s) => {
+    s.spline('through', [at(0, 0), at(10, 8), at(20, -8), at(30, 0)], false)
+    s.line(at(12, -20), at(12, 20))
+    s.line(at(25, -20), at(25, 20))
+    s.ellipse(at(60, 0), at(72, 0), 5)
+    s.line(at(60, -20), at(60, 20))
+  })
+  const solved = solve(wave)
+  const lengthOn = (outline: Outline, keep: (id: string) => boolean) =>
+    [...solve(outline).drawnCurves]
+      .filter(([id]) => keep(id))
+      .reduce((sum, [, segments]) => sum + segments.reduce((s, each) => s + lengthOf(each), 0), 0)
+  const isSpline = (id: string) => id.startsWith('s')
+  const result = (cut: ReturnType<typeof trimmed>) => {
+    if (!isCut(cut)) throw new Error(cut.detail)
+    return cut
+  }
+  it('leaves the rest of a curve in its form', () => {
+    const whole = lengthOn(wave, isSpline)
+    const outer = result(trimmed(solved, 's1', [18, -6]))
+    const ends = result(trimmed(solved, 's1', [2, 2]))
+    expect(solve(outer).problems).toEqual([])
+    // What is left, and what is left where the rest is taken out.
+    const middle = result(trimmed(solve(ends), [...solve(ends).drawnCurves.keys()].filter(isSpline).at(-1)!, [29, 0]))
+    expect(lengthOn(outer, isSpline)).toBeLessThan(whole)
+    expect(lengthOn(outer, isSpline) + lengthOn(middle, isSpline)).toBeCloseTo(whole, 3)
+    expect(outer.points.map(({ id }) => id)).toEqual(expect.arrayContaining(['p1', 'p4']))
+  })
+  it('takes half of an ellipse out', () => {
+    const half = result(trimmed(solved, 'e1', [72, 0.1]))
+    expect(half.curves.some(({ kind }) => kind === 'ellipse')).toBe(false)
+    const back = solve(half)
+    expect(back.problems).toEqual([])
+    expect(lengthOn(half, isSpline) - lengthOn(wave, isSpline)).toBeCloseTo(lengthOn(wave, (id) => id === 'e1') / 2, 3)
+  })
+  it('makes two of one, and opens what was closed', () => {
+    const two = result(split(solved, 's1', [10, 8]))
+    expect(lengthOn(two, isSpline)).toBeCloseTo(lengthOn(wave, isSpline), 4)
+    const opened = result(split(solved, 'e1', [72, 0]))
+    expect(solve(opened).problems).toEqual([])
+    expect(lengthOn(opened, isSpline) - lengthOn(wave, isSpline)).toBeCloseTo(
+      lengthOn(wave, (id) => id === 'e1'),
+      3,
+    )
   })
 })
 

@@ -47,7 +47,7 @@ export const curveTools: readonly CurveTool[] = [
     shelf: 'change',
     key: 'x',
     drawing: 'M2 13 L6 9 M10 5 L14 1 M3 3 L13 13',
-    says: 'press the stretch of a line, arc or circle that is to go',
+    says: 'press the stretch of a curve that is to go',
   },
   {
     kind: 'extend',
@@ -63,7 +63,7 @@ export const curveTools: readonly CurveTool[] = [
     shelf: 'change',
     key: 'k',
     drawing: 'M2 13 L7 8 M9 6 L14 1 M5.5 5.5 L10.5 10.5',
-    says: 'press a line, arc or circle where it is to become two',
+    says: 'press a curve where it is to become two',
   },
   {
     kind: 'regions',

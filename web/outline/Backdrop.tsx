@@ -1,6 +1,6 @@
 import { planeOf } from '@makrel/core/build'
 import type { Outline } from '@makrel/core/document'
-import { pointIn } from '@makrel/core/place'
+import { pointIn, type Vec3 } from '@makrel/core/place'
 import { useMemo } from 'react'
 import { useBuild, workedOf } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
@@ -55,26 +55,31 @@ function PartEdges({ outline, view }: { readonly outline: Outline; readonly view
   const pieces = useBuild((state) => state.pieces)
   const part = usePart((state) => state.part!)
   const { on } = outline
-  // Edges in the plane of the drawing; they change with the part, not with the view.
-  const lines = useMemo(() => {
+  // In mm on the plane: it changes with the part, not with the view, which only moves it.
+  const path = useMemo(() => {
     const plane = planeOf({ on }, workedOf(part).plan)
-    if (!plane) return []
-    return pieces.flatMap(({ drawing }) => {
-      const edges = drawing?.edges ?? new Float32Array()
-      if (edges.length / 6 > mostEdges) return []
-      return Array.from({ length: edges.length / 6 }, (_, i) => {
-        const [a, b] = [0, 3].map((k) =>
-          pointIn(plane, [edges[6 * i + k]!, edges[6 * i + k + 1]!, edges[6 * i + k + 2]!]),
-        )
-        return [a!, b!] as const
+    if (!plane) return ''
+    return pieces
+      .flatMap(({ drawing }) => {
+        const edges = drawing?.edges ?? new Float32Array()
+        if (edges.length / 6 > mostEdges) return []
+        return Array.from({ length: edges.length / 6 }, (_, i) => {
+          const [a, b] = [0, 3].map((k) =>
+            pointIn(plane, [edges[6 * i + k]!, edges[6 * i + k + 1]!, edges[6 * i + k + 2]!]),
+          ) as [Vec3, Vec3]
+          return `M${a[0].toFixed(3)} ${a[1].toFixed(3)}L${b[0].toFixed(3)} ${b[1].toFixed(3)}`
+        })
       })
-    })
+      .join('')
   }, [pieces, part, on])
-  const path = lines
-    .map(([a, b]) => {
-      const [p, q] = [toScreen(view, [a[0], a[1]]), toScreen(view, [b[0], b[1]])]
-      return `M${p[0].toFixed(1)} ${p[1].toFixed(1)}L${q[0].toFixed(1)} ${q[1].toFixed(1)}`
-    })
-    .join('')
-  return <path d={path} stroke="#a9b6b6" strokeWidth="1" />
+  const [x, y] = toScreen(view, [0, 0])
+  return (
+    <path
+      d={path}
+      transform={`translate(${x} ${y}) scale(${view.scale} ${-view.scale})`}
+      vectorEffect="non-scaling-stroke"
+      stroke="#a9b6b6"
+      strokeWidth="1"
+    />
+  )
 }

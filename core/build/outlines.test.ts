@@ -226,7 +226,7 @@ describe('a round that is taken over', () => {
   it('is as large as its face, whatever that becomes', () => {
     const bar = step('a', 'bar', { diameter: 'wide', height: '10' })
     const sample = part([bar], [])
-    const plane = { on: { kind: 'face' as const, step: 'a', face: 'top' } }
+    const plane = { on: { kind: 'face' as const, step: 'a', face: 'end' } }
     const { plan } = workOut(sample)
     const offer = takenOffers(planeOf(plane, plan)!, plan).find(({ radius }) => radius !== undefined)!
     expect([offer.what, offer.radius]).toEqual(['round of side', 20])

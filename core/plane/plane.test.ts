@@ -188,6 +188,32 @@ describe('regions', () => {
     expect(arrangement.loose).toHaveLength(2)
     expect(areaOf(outlineOf(arrangement, arrangement.faces))).toBeCloseTo(100, 9)
   })
+  it('are closed off by one curve that crosses itself, and the crossing is told', () => {
+    const loop: Segment = {
+      kind: 'cubic',
+      points: [
+        [0, 0],
+        [30, 20],
+        [-20, 20],
+        [10, 0],
+      ],
+    }
+    const { faces, crossed } = arranged([{ id: 'x', segments: [loop] }])
+    expect(crossed.map(({ curves }) => curves)).toEqual([['x', 'x']])
+    // By symmetry it crosses at x = 5.
+    expect(crossed[0]!.at[0]).toBeCloseTo(5, 6)
+    expect(faces).toHaveLength(1)
+    const plain: Segment = {
+      kind: 'cubic',
+      points: [
+        [0, 0],
+        [3, 8],
+        [7, 8],
+        [10, 0],
+      ],
+    }
+    expect(arranged([{ id: 'y', segments: [plain] }]).crossed).toEqual([])
+  })
   it('drawn twice over one another count once', () => {
     const { faces } = arranged([...rectangle(0, 0, 10, 10, 'a'), ...rectangle(0, 0, 10, 10, 'b')])
     expect(faces).toHaveLength(1)

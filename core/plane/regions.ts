@@ -12,7 +12,7 @@ import {
   startOf,
   stretch,
 } from './segments.ts'
-import { distance2, insideRings, type Ring, type Vec2 } from './vectors.ts'
+import { cross2, distance2, dot2, insideRings, minus, type Ring, type Vec2 } from './vectors.ts'
 
 /** Ends nearer than this are one point, mm. */
 export const joinWithin = 1e-6
@@ -125,10 +125,21 @@ function otherWay(name: string): string {
 }
 const cell = ([x, y]: Vec2) => `${Math.round(x * 1e5)},${Math.round(y * 1e5)}`
 
+/** A cubic that turns by more than half a turn may cross itself; in parts it is seen to. */
+function unlooped(s: Segment): Segment[] {
+  if (s.kind !== 'cubic') return [s]
+  const legs = s.points.slice(1).map((p, i) => minus(p, s.points[i]!))
+  const turn = legs.slice(1).reduce((sum, leg, i) => {
+    const before = legs[i]!
+    return sum + Math.abs(Math.atan2(cross2(before, leg), dot2(before, leg)))
+  }, 0)
+  return turn > Math.PI ? Array.from({ length: 8 }, (_, i) => stretch(s, i / 8, (i + 1) / 8)) : [s]
+}
+
 /** All curves broken where they meet one another, between numbered nodes. */
 function broken(curves: readonly DrawnCurve[]) {
   const pieces = curves.flatMap(({ id, segments }) =>
-    segments.map((segment) => ({ id, segment, box: boxOfSegment(segment), marks: [0, 1] })),
+    segments.flatMap(unlooped).map((segment) => ({ id, segment, box: boxOfSegment(segment), marks: [0, 1] })),
   )
   const crossed: CrossedAt[] = []
   for (let i = 0; i < pieces.length; i++)

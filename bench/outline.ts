@@ -39,6 +39,38 @@ export function comb(): { readonly outline: Outline; readonly values: Map<string
   return { outline: sketch.outline, values }
 }
 
+/** A curve through ten points, with three lines that end on it. */
+function wave(): Outline {
+  const sketch = new Sketch({ ...comb().outline, points: [], curves: [], constraints: [] })
+  const y = (i: number) => 8 * Math.sin(i)
+  const curve = sketch.spline(
+    'through',
+    Array.from({ length: 10 }, (_, i) => ({ at: [10 * i, y(i)] as const })),
+    false,
+  )
+  for (const i of [2, 5, 7])
+    sketch.line({ at: [10 * i + 3, y(i + 0.3)], hold: { kind: 'on', of: curve } }, { at: [10 * i, -30] })
+  return sketch.outline
+}
+
+async function draggedWave(): Promise<number> {
+  const outline = wave()
+  const system = systemOf(outline, { values: new Map(), taken: new Map() })
+  let at = solved(system)
+  const p = system.points.get(outline.points[4]!.id)!
+  const drags: number[] = []
+  for (let i = 0; i < 41; i++) {
+    const to = [40 + 0.1 * i, at.x[p + 1]! + 0.3] as const
+    drags.push(
+      await timed(() => {
+        at = solved(system, at.x, { p, to })
+      }),
+    )
+  }
+  if (!at.solved) throw new Error('the wave was lost while it was dragged')
+  return median(drags)
+}
+
 /** Solving and dragging a drawing of 300 curves and 400 constraints. */
 export async function outlineBench(): Promise<void> {
   const { outline, values } = comb()
@@ -72,6 +104,7 @@ export async function outlineBench(): Promise<void> {
   const [solve, drag] = [median(solves), median(drags)]
   report(`${what}, solved after a change`, `${solve.toFixed(1)} ms, median (wanted 30 at most)`, solve <= 30)
   report(`${what}, a step of dragging`, `${drag.toFixed(1)} ms, median (wanted 8 at most)`, drag <= 8)
+  report('lines that end on a curve, a step of dragging it', `${(await draggedWave()).toFixed(1)} ms, median`)
   const free = await timed(() => freedomOf(system, at.x))
   report(`${what}, reading off what is free`, `${free.toFixed(1)} ms`)
   const whole = await timed(() => solveOutline(outline, given))

@@ -1,6 +1,7 @@
 import {
   allSteps,
   type HeldPlaces,
+  type HeldStep,
   onBed,
   type Part,
   type Place,
@@ -8,26 +9,34 @@ import {
   referencesOf,
   type Seat,
   type Step,
+  takenFrom,
   withContents,
 } from '../document/index.ts'
 import { composed, dot, inverse, type Seating, scaled, shifted, subtract, type Vec3 } from '../place/index.ts'
 import { type Body, heldFrameOf, type Plan, type StepGeometry } from './plan.ts'
 import { workOut } from './readings.ts'
+import { takenPoints } from './taken.ts'
 
-/** The places that keep steps where they are when the steps `ids`, which they are placed by, are removed. */
+/**
+ * The places that keep steps where they are when the steps `ids`, which they are placed by, are removed; of outlines, those
+ * of what they took over.
+ */
 export function heldPlaces(part: Part, ids: ReadonlySet<string>): HeldPlaces {
   const { plan } = workOut(part)
   const going = withContents(part, ids)
+  const taking = part.outlines.filter((outline) => takenFrom(outline).some((id) => going.has(id)))
+  const taken = takenPoints({ ...part, outlines: taking }, plan)
   const steps = new Map(allSteps(part).map((step) => [step.id, step]))
-  return Object.fromEntries(
-    placedBy(part, ids).flatMap((id) => {
+  return Object.fromEntries([
+    ...placedBy(part, ids).flatMap((id) => {
       const known = plan.geometry.get(id)
-      return known ? [[id, heldPlace(steps.get(id)!, known, plan, going)]] : []
+      return known ? [[id, heldPlace(steps.get(id)!, known, plan, going)] as const] : []
     }),
-  )
+    ...[...taken].map(([id, own]) => [id, { taken: Object.fromEntries(own) }] as const),
+  ])
 }
 
-function heldPlace(step: Step, known: StepGeometry, plan: Plan, going: ReadonlySet<string>): HeldPlaces[string] {
+function heldPlace(step: Step, known: StepGeometry, plan: Plan, going: ReadonlySet<string>): HeldStep {
   const { on, until } = step.place
   const fields = until && going.has(until.step) ? withDepth(step, plan) : step.fields
   const { until: _, ...place } = step.place

@@ -12,6 +12,7 @@ export { SolidCache } from './cache.ts'
 export { type CutPlane, cutawayOf } from './cutaway.ts'
 export { type Drawing, drawingOf, type FaceRef } from './drawing.ts'
 export { heldPlaces } from './held.ts'
+export { drawnEdges, type TakenOffer, takenOffers } from './offers.ts'
 export type { ResolvedOutline } from './outlines.ts'
 export { type Body, bedSeating, heldFrameOf, type Operand, type Plan, planPart, type StepGeometry } from './plan.ts'
 export { type ReadRow, readRow, readSolids, type SolidReadings, type WorkedPart, workOut } from './readings.ts'
@@ -23,4 +24,4 @@ export {
   resolvePart,
 } from './resolve.ts'
 export { scaleFields, scaleSentence } from './scaling.ts'
-export { planeOf, type TakenOffer, takenOffers } from './taken.ts'
+export { planeOf } from './taken.ts'

@@ -7,13 +7,23 @@ import {
   type Part,
   pasteEdits,
   type Step,
+  takenFrom,
   usersOf,
 } from '../document/index.ts'
 import type { Kernel } from '../kernel/index.ts'
-import { Sketch } from '../outline/index.ts'
+import { freedomOf, Sketch } from '../outline/index.ts'
 import { repeat, step, testKernel } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
-import { Builder, fieldKindOf, planeOf, takenOffers, workOut } from './index.ts'
+import {
+  Builder,
+  drawnEdges,
+  fieldKindOf,
+  heldPlaces,
+  planeOf,
+  type TakenOffer,
+  takenOffers,
+  workOut,
+} from './index.ts'
 
 let kernel: Kernel
 let builder: Builder
@@ -195,30 +205,191 @@ describe('points taken over from a face', () => {
 })
 
 describe('what can be taken over', () => {
+  const onTop = { on: { kind: 'face' as const, step: 'a', face: 'top' } }
+  const holeAt = (by: string, fields: Record<string, string> = { diameter: '5' }, more = {}) =>
+    step('h', 'hole', fields, {
+      effect: 'cut',
+      place: { on: onTop.on, across: { from: 'low', to: 'centre', by } },
+      ...more,
+    })
+  const base = step('a', 'plate', { width: 'wide', depth: '20', height: '4' })
+  const offersOf = (of: Part, on: Pick<Outline, 'on'> = onTop) => {
+    const { plan } = workOut(of)
+    return takenOffers(planeOf(on, plan)!, plan)
+  }
+  /** The outline of all that an offer is, and where that lies once the measure is changed. */
+  const taking = (of: Part, offer: TakenOffer) => {
+    const sketch = new Sketch(emptyOutline('own', onTop.on))
+    const ids = offer.points.map((taken, i) => {
+      const id = sketch.point({ at: offer.at[i]! })
+      sketch.outline = {
+        ...sketch.outline,
+        points: sketch.outline.points.map((point) => (point.id === id ? { ...point, taken } : point)),
+      }
+      return id
+    })
+    const { curve } = offer
+    const id = curve && sketch.curve(curve.kind, ids, { helper: true, size: curve.size, taken: curve.taken })
+    const drawn = { ...of, outlines: [...of.outlines, sketch.outline] }
+    return (wide: string) => {
+      const { resolved, problems } = workOut(change(drawn, wide))
+      expect(problems).toEqual([])
+      const own = resolved.outlines.get('own')!
+      // Nothing of it can move, and nothing is said of it twice.
+      const { moves, redundant } = freedomOf(own.system, own.solution.x)
+      expect([moves, redundant.size]).toEqual([0, 0])
+      return { points: ids.map((point) => own.points.get(point)!), segments: id ? own.drawnCurves.get(id)! : [] }
+    }
+  }
+
   it('are corners, edges and middles of faces along the plane, each once, and axes', () => {
-    const steps = [
-      step('a', 'plate', { width: '40', depth: '20', height: '4' }),
-      step(
-        'h',
-        'hole',
-        { diameter: '5' },
-        {
-          effect: 'cut',
-          place: { on: { kind: 'face', step: 'a', face: 'top' }, across: { from: 'low', to: 'centre', by: '8' } },
-        },
-      ),
-    ]
-    const { plan } = workOut(part(steps, []))
-    const offers = takenOffers(planeOf({ on: { kind: 'face', step: 'a', face: 'top' } }, plan)!, plan)
+    const offers = offersOf(part([base, holeAt('8')], []))
     // Those of the bottom lie under those of the top.
-    expect(offers.filter(({ points }) => points.length === 2).map(({ what }) => what)).toEqual([
+    expect(offers.filter(({ curve }) => curve?.kind === 'line').map(({ what }) => what)).toEqual([
       'front edge of top',
+      'right edge of top',
       'back edge of top',
       'left edge of top',
-      'right edge of top',
     ])
     expect(offers.find(({ what }) => what === 'corner right back of top')!.at).toEqual([[20, 10]])
     expect(offers.find(({ step: id, what }) => id === 'h' && what === 'axis')!.at).toEqual([[-12, 0]])
+  })
+
+  it('are rims of holes, which stay as large and where they are', () => {
+    const sample = part(
+      [base, holeAt('8', { diameter: 'wide / 8' }, { repeats: [repeat('row', { count: '2', spacing: '10' })] })],
+      [],
+    )
+    const rims = offersOf(sample).filter(({ curve }) => curve?.kind === 'circle')
+    expect(rims.map(({ what, copy, curve }) => [what, copy, curve!.size])).toEqual([
+      ['wall edge', 1, 2.5],
+      ['wall edge', 2, 2.5],
+    ])
+    const taken = taking(sample, rims[1]!)
+    expect(taken('40').points[0]).toEqual([expect.closeTo(-2, 9), expect.closeTo(0, 9)])
+    const [arc] = taken('56').segments
+    expect(arc).toMatchObject({ kind: 'arc', radius: 3.5, centre: [expect.closeTo(-10, 9), expect.closeTo(0, 9)] })
+  })
+
+  it('are rounded corners, and sides as far as these leave them', () => {
+    const rounded = step('a', 'plate', { width: 'wide', depth: '20', height: '4', corner: '3' })
+    const sample = part([rounded], [])
+    const offers = offersOf(sample)
+    const corner = offers.find(({ what }) => what === 'corner right back edge')!
+    expect(corner.at).toEqual([
+      [17, 7],
+      [20, 7],
+      [17, 10],
+    ])
+    const wider = taking(sample, corner)('60')
+    expect(wider.points.map((p) => p.map((mm) => Math.round(mm * 1e9) / 1e9))).toEqual([
+      [27, 7],
+      [30, 7],
+      [27, 10],
+    ])
+    expect(offers.find(({ what }) => what === 'front edge')!.at).toEqual([
+      [-17, -10],
+      [17, -10],
+    ])
+  })
+
+  it('are the stretches between the edges of several steps', () => {
+    // A notch in the right edge.
+    const notch = step(
+      'n',
+      'slot',
+      { length: '8', width: '6', ends: 'square' },
+      { effect: 'cut', place: { on: onTop.on, across: { from: 'high', to: 'centre', by: '0' } } },
+    )
+    const sample = part([base, notch], [])
+    const offers = offersOf(sample)
+    const lower = offers.find(({ what }) => what === 'part 1 of the right edge')!
+    expect(lower.at.map((p) => p[1]).sort((a, b) => a - b)).toEqual([-10, -3])
+    const side = offers.find(
+      ({ step: id, what, at: own }) =>
+        id === 'n' && what.startsWith('part') && Math.max(...own.map(([x]) => x)) < 20.001,
+    )!
+    const wider = taking(sample, side)('60').points
+    expect(wider.map((p) => p.map((mm) => Math.round(mm * 1e9) / 1e9)).sort((p, q) => p[0]! - q[0]!)).toEqual([
+      [26, -3],
+      [30, -3],
+    ])
+  })
+
+  it('are ellipses where rounds cross the plane aslant, and lines where they lie along it', () => {
+    const leaning = step('b', 'bar', { diameter: '6', height: '40' }, { place: { lean: '30' } })
+    const ellipse = offersOf(part([leaning], []), { on: { kind: 'bed' } }).find(
+      ({ curve }) => curve?.kind === 'ellipse',
+    )!
+    expect(ellipse.curve!.size).toBeCloseTo(3, 9)
+    const [centre, end] = ellipse.at
+    expect(Math.hypot(end![0] - centre![0], end![1] - centre![1])).toBeCloseTo(3 / Math.cos(Math.PI / 6), 9)
+  })
+
+  it('are only those of the finished part, where its edges are known', () => {
+    const post = step('p', 'bar', { diameter: '12', height: '5' }, { place: onTop })
+    const { plan } = workOut(part([base, post], []))
+    const plane = planeOf(onTop, plan)!
+    // Of the plate only the front edge, and that but for its left corner; the bar is buried.
+    const front = drawnEdges(
+      [
+        [
+          [-15, -10],
+          [20, -10],
+        ],
+      ],
+      0.03,
+    )
+    const seen = takenOffers(plane, plan, { isDrawn: front })
+    expect(seen.flatMap(({ what, curve }) => (curve ? [what] : []))).toEqual(['front edge of top', 'side edge'])
+    expect(seen.map(({ what }) => what)).toEqual(
+      expect.arrayContaining(['corner left front of top', 'corner right front of top']),
+    )
+    expect(seen.some(({ what }) => / of end$/.test(what) && what.startsWith('corner'))).toBe(false)
+    expect(takenOffers(plane, plan, { without: new Set(['p']) }).some(({ step: id }) => id === 'p')).toBe(false)
+  })
+
+  it('stay where they are when the step is removed, and go with it to another part', () => {
+    const sample = part([base, holeAt('8', { diameter: 'wide / 8' })], [])
+    const rim = offersOf(sample).find(({ curve }) => curve?.kind === 'circle')!
+    const sketch = new Sketch(emptyOutline('own', onTop.on))
+    const middle = sketch.point({ at: rim.at[0]! })
+    sketch.curve('circle', [middle], { helper: true, size: rim.curve!.size, taken: rim.curve!.taken })
+    const [point] = sketch.outline.points
+    const own = { ...sketch.outline, points: [{ ...point!, taken: rim.points[0]! }] }
+    const drawn = change({ ...sample, outlines: [own] }, '60')
+    const held = heldPlaces(drawn, new Set(['h']))
+    const gone = applyEdit(drawn, { type: 'remove-steps', ids: ['h'], held }, fieldKindOf)
+    expect(workOut(drawn).problems).toEqual([])
+    expect(workOut(gone).problems).toMatchObject([
+      {
+        code: 'outline-taken-gone',
+        path: ['outlines', 'own'],
+        rank: 'advice',
+        text: expect.stringContaining('What p1, c1 was taken'),
+      },
+    ])
+    expect(gone.outlines[0]).toMatchObject({ points: [{ at: [-22, 0] }], curves: [{ size: 3.75 }] })
+    expect(workOut(gone).resolved.outlines.get('own')!.drawnCurves.get('c1')).toMatchObject([{ radius: 3.75 }])
+
+    const user = step('u', 'cutout', { outline: 'own' }, { effect: 'cut', place: onTop })
+    const whole = { ...drawn, pieces: [{ ...drawn.pieces[0]!, steps: [...drawn.pieces[0]!.steps, user] }] }
+    const clip = clipOf(whole, ['a', 'h', 'u'], fieldKindOf)
+    let count = 0
+    const pasted = pasteEdits(
+      newPart({ part: 'q', piece: 'piece' }, 'Other'),
+      clip,
+      { piece: 'piece' },
+      () => `n${++count}`,
+      fieldKindOf,
+    ).reduce((so, edit) => applyEdit(so, edit, fieldKindOf), newPart({ part: 'q', piece: 'piece' }, 'Other'))
+    const [from] = takenFrom(pasted.outlines[0]!)
+    expect(pasted.pieces[0]!.steps.map(({ id }) => id)).toContain(from)
+    expect(
+      workOut(change({ ...pasted, measures: drawn.measures }, '80'))
+        .resolved.outlines.all()[0]!
+        .points.get(point!.id)![0],
+    ).toBeCloseTo(-32, 9)
   })
 })
 
@@ -228,12 +399,12 @@ describe('a round that is taken over', () => {
     const sample = part([bar], [])
     const plane = { on: { kind: 'face' as const, step: 'a', face: 'end' } }
     const { plan } = workOut(sample)
-    const offer = takenOffers(planeOf(plane, plan)!, plan).find(({ radius }) => radius !== undefined)!
-    expect([offer.what, offer.radius]).toEqual(['round of side', 20])
+    const offer = takenOffers(planeOf(plane, plan)!, plan).find(({ curve }) => curve?.kind === 'circle')!
+    expect([offer.what, offer.curve!.size]).toEqual(['side edge', 20])
     const sketch = new Sketch(emptyOutline('own', plane.on))
     const middle = sketch.point(at(0, 0))
     sketch.outline = { ...sketch.outline, points: [{ ...sketch.outline.points[0]!, taken: offer.points[0]! }] }
-    const round = sketch.curve('circle', [middle], { helper: true, size: 20, taken: offer.round! })
+    const round = sketch.curve('circle', [middle], { helper: true, size: 20, taken: offer.curve!.taken! })
     // A hole that touches it from within.
     const hole = sketch.circle(at(12, 0), 3)
     sketch.hold('on', [sketch.outline.curves[1]!.points[0]!, 'x-axis'])

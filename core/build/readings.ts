@@ -6,7 +6,7 @@ import { type ReadPlace, type ReadResult, type ReadSolid, readoutOf } from '../r
 import type { TakenPoints } from './outlines.ts'
 import { type Plan, planPart } from './plan.ts'
 import { fieldKindOf, type ResolvedPart, resolvePart } from './resolve.ts'
-import { takenAlike, takenPoints } from './taken.ts'
+import { takenAlike, takenPoints, takenProblems } from './taken.ts'
 
 /** A read-out with what it came to. */
 export interface ReadRow {
@@ -51,7 +51,8 @@ export function workOut(part: Part, solids: SolidReadings = {}): WorkedPart {
     const settled = (!used || count(next) === count(known)) && takenAlike(stands, taken)
     if (settled || round === mostRounds) {
       const problems = [...resolved.problems, ...plan.problems, ...rows.flatMap((row) => row.problem ?? [])]
-      return { resolved, plan, readouts: rows, problems: [...problems, ...nameProblems(part)] }
+      const more = [...nameProblems(part), ...takenProblems(part, stands)]
+      return { resolved, plan, readouts: rows, problems: [...problems, ...more] }
     }
     known = next
     taken = stands

@@ -1,6 +1,8 @@
-import type { Outline, Part, Seat, TakenPoint, TakenRound } from '../document/index.ts'
-import { composed, dot, type Frame, frame, pointIn, pointOut, world } from '../place/index.ts'
-import type { Vec2 } from '../plane/index.ts'
+import type { Outline, Part, Seat, TakenEdge, TakenPoint } from '../document/index.ts'
+import { composed, type Frame, frame, pointIn, pointOut, world } from '../place/index.ts'
+import { crossings, endOf, norm2, plus, type Segment, startOf, type Vec2 } from '../plane/index.ts'
+import { type Problem, problem } from '../problems/index.ts'
+import { edgesSeen } from './edges.ts'
 import type { TakenPoints } from './outlines.ts'
 import type { Plan } from './plan.ts'
 
@@ -23,8 +25,17 @@ function seatFrame(on: Seat, plan: Plan): Frame | undefined {
   }
 }
 
-/** Where the plan has a point that is taken over from a step, in the plane of the outline, mm. */
-export function takenAt({ step, face, u, v }: TakenPoint, plane: Frame, plan: Plan): Vec2 | undefined {
+/** Where the plan has what a point was taken over from, in the plane of the outline, mm; undefined where that is gone. */
+export function takenAt(taken: TakenPoint, plane: Frame, plan: Plan): Vec2 | undefined {
+  if ('edges' in taken) {
+    const [a, b] = taken.edges.map((edge) => edgeOf(edge, plane, plan))
+    return a && b && crossings(a, b, touching)[taken.nth]?.at
+  }
+  if ('point' in taken) {
+    const segment = edgeOf(taken, plane, plan)
+    return segment && curveFor(segment).points[taken.point]
+  }
+  const { step, face, u, v } = taken
   const known = plan.geometry.get(step)
   const named = face === '' ? undefined : known?.faces.find(({ name }) => name === face)
   if (!known || (face !== '' && !named)) return undefined
@@ -35,10 +46,33 @@ export function takenAt({ step, face, u, v }: TakenPoint, plane: Frame, plan: Pl
   return [x, y]
 }
 
-/** The radius of a round face; undefined where it is gone. */
-function roundOf({ step, face }: TakenRound, plan: Plan): number | undefined {
-  const round = plan.geometry.get(step)?.faces.find(({ name }) => name === face)?.round
-  return round === undefined ? undefined : Math.abs(round)
+/** Edges nearer than this meet, mm. */
+export const touching = 1e-6
+
+function edgeOf({ step, face, copy = 1 }: TakenEdge, plane: Frame, plan: Plan): Segment | undefined {
+  return edgesSeen(plane, plan, step, copy).find((edge) => edge.face === face)?.segment
+}
+
+/** The curve of an outline that an edge is taken over as: its kind, its points, and its size where it has one. */
+export function curveFor(s: Segment): {
+  readonly kind: string
+  readonly points: readonly Vec2[]
+  readonly size?: number
+} {
+  switch (s.kind) {
+    case 'line':
+      return { kind: 'line', points: [s.from, s.to] }
+    case 'arc': {
+      if (Math.abs(s.sweepRad) > 2 * Math.PI - 1e-9) return { kind: 'circle', points: [s.centre], size: s.radius }
+      // An outline's arcs run counter-clockwise.
+      const ends = [startOf(s), endOf(s)]
+      return { kind: 'arc', points: [s.centre, ...(s.sweepRad > 0 ? ends : ends.reverse())] }
+    }
+    case 'ellipse':
+      return { kind: 'ellipse', points: [s.centre, plus(s.centre, s.major)], size: norm2(s.minor) }
+    case 'cubic':
+      return { kind: 'near', points: s.points }
+  }
 }
 
 /** Where all points are now that outlines took over. Those whose face is gone stay where they were last. */
@@ -52,88 +86,28 @@ export function takenPoints(part: Part, plan: Plan): TakenPoints {
       const at = taken && takenAt(taken, plane, plan)
       return at ? [[id, at]] : []
     })
-    const rounds = outline.curves.flatMap(({ id, taken }): [string, Vec2][] => {
-      const radius = taken && roundOf(taken, plan)
-      return radius === undefined ? [] : [[id, [radius, 0]]]
+    const sizes = outline.curves.flatMap(({ id, taken }): [string, Vec2][] => {
+      const edge = taken && edgeOf(taken, plane, plan)
+      const size = edge && curveFor(edge).size
+      return size === undefined ? [] : [[id, [size, 0]]]
     })
-    out.set(outline.id, new Map([...points, ...rounds]))
+    out.set(outline.id, new Map([...points, ...sizes]))
   }
   return out
+}
+
+/** Advice where something that an outline took over is gone. */
+export function takenProblems(part: Part, taken: TakenPoints): Problem[] {
+  return part.outlines.flatMap(({ id, points, curves }): Problem[] => {
+    const found = taken.get(id)
+    const gone = [...points, ...curves].filter((each) => each.taken && !found?.has(each.id))
+    if (gone.length === 0) return []
+    const which = gone.map((each) => each.id).join(', ')
+    return [problem('outline-taken-gone', ['outlines', id], { which }, { rank: 'advice' })]
+  })
 }
 
 export function takenAlike(a: TakenPoints, b: TakenPoints): boolean {
   const text = (points: TakenPoints) => JSON.stringify([...points].map(([id, own]) => [id, [...own]]))
   return text(a) === text(b)
-}
-
-/** Something of the part that an outline can take over: a point, or an edge by its two ends. */
-export interface TakenOffer {
-  readonly step: string
-  /** "middle of top", "front edge of top" or "axis" */
-  readonly what: string
-  readonly points: readonly TakenPoint[]
-  /** of a round seen along its axis: the face, about its one point */
-  readonly round?: TakenRound
-  /** where they are in the plane of the outline, mm */
-  readonly at: readonly Vec2[]
-  /** of a round: its radius, mm */
-  readonly radius?: number
-}
-
-/** Corners, edges and middles of all flat faces along a plane, and axes square to it; what lies on one another only once. */
-export function takenOffers(plane: Frame, plan: Plan): TakenOffer[] {
-  const out: TakenOffer[] = []
-  for (const [step, { faces, frame: own }] of plan.geometry) {
-    const offer = (what: string, ...points: readonly TakenPoint[]) => {
-      const at = points.map((point) => takenAt(point, plane, plan))
-      if (at.includes(undefined) || out.some((other) => alike(other.at, at as Vec2[]))) return
-      out.push({ step, what, points, at: at as Vec2[] })
-    }
-    for (const face of faces) {
-      if (face.round !== undefined || Math.abs(dot(composed(own, face.frame).n, plane.n)) < along) continue
-      const corner = (u: -1 | 0 | 1, v: -1 | 0 | 1): TakenPoint => ({ step, face: face.name, u, v })
-      const [left, right] = face.sides.across
-      const [front, back] = face.sides.along
-      offer(`middle of ${face.name}`, corner(0, 0))
-      for (const [u, v, side, end] of [
-        [-1, -1, left, front],
-        [1, -1, right, front],
-        [1, 1, right, back],
-        [-1, 1, left, back],
-      ] as const)
-        offer(`corner ${side} ${end} of ${face.name}`, corner(u, v))
-      offer(`${front} edge of ${face.name}`, corner(-1, -1), corner(1, -1))
-      offer(`${back} edge of ${face.name}`, corner(-1, 1), corner(1, 1))
-      offer(`${left} edge of ${face.name}`, corner(-1, -1), corner(-1, 1))
-      offer(`${right} edge of ${face.name}`, corner(1, -1), corner(1, 1))
-    }
-    if (Math.abs(dot(own.n, plane.n)) < along) continue
-    const axis: TakenPoint = { step, face: '', u: 0, v: 0 }
-    offer('axis', axis)
-    const at = takenAt(axis, plane, plan)
-    for (const { name, round, frame: face } of faces) {
-      // A round about the step's own axis; one over a drawn arc has a middle of its own.
-      const about = round !== undefined && Math.abs(Math.hypot(face.origin[0], face.origin[1]) - Math.abs(round)) < 1e-6
-      if (!at || !about || out.some((other) => other.radius === Math.abs(round) && alike(other.at, [at]))) continue
-      out.push({
-        step,
-        what: `round of ${name}`,
-        points: [axis],
-        round: { step, face: name },
-        at: [at],
-        radius: Math.abs(round),
-      })
-    }
-  }
-  return out
-}
-
-/** Cosine of an angle that is still no angle. */
-const along = 0.9999
-
-/** The same point, or the same edge whichever way it is run along. */
-function alike(a: readonly Vec2[], b: readonly Vec2[]): boolean {
-  const meets = (order: readonly Vec2[]) =>
-    a.length === order.length && a.every(([x, y], i) => Math.hypot(x - order[i]![0], y - order[i]![1]) < 0.01)
-  return meets(b) || meets([...b].reverse())
 }

@@ -1,9 +1,9 @@
 import { applyEdit, type Edit } from './edits.ts'
-import { type FieldKindOf, usesOfNames } from './expressions.ts'
+import { usesOfNames } from './expressions.ts'
 import { newPart, onBed } from './new.ts'
-import { outlinesOf, withOutlines } from './outlines.ts'
+import { outlinesOf, withOutlines, withTakenSteps } from './outlines.ts'
 import { flattened, mapReferences, renewed, withContents } from './tree.ts'
-import type { Part, Step } from './types.ts'
+import type { FieldKindOf, Part, Step } from './types.ts'
 
 /**
  * Steps on their way from one part to another: a part of one piece, with the outlines that they are made from, the measures
@@ -67,7 +67,8 @@ export function pasteEdits(
     const { on } = outline
     const seat = on.kind === 'face' && !known.has(on.step) && !ids.has(on.step) ? ({ kind: 'bed' } as const) : on
     const moved = seat.kind === 'face' ? { ...seat, step: ids.get(seat.step) ?? seat.step } : seat
-    return { from: outline.id, same, outline: { ...outline, id: same || !there ? outline.id : newId(), on: moved } }
+    const told = withTakenSteps(outline, (id) => ids.get(id) ?? id)
+    return { from: outline.id, same, outline: { ...told, id: same || !there ? outline.id : newId(), on: moved } }
   })
   const drawing = new Map(drawings.map(({ from, outline }) => [from, outline.id]))
   const drawnHere = (step: Step) => withOutlines(step, (id) => drawing.get(id) ?? id, kindOf)

@@ -12,6 +12,7 @@ import {
   type Part,
   placedBy,
   readPartFile,
+  takenFrom,
   usersOf,
   usesOfNames,
   writePartFile,
@@ -267,4 +268,40 @@ describe('variants', () => {
 it('knows who uses a name', () => {
   expect(usesOfNames(base, fieldKindOf).get('wide')).toEqual(['base'])
   expect(usesOfNames(newPart({ part: 'a', piece: 'b' }, 'Empty'), fieldKindOf).size).toBe(0)
+})
+
+describe('what an outline took over', () => {
+  const edge = { step: 'a', face: 'wall', copy: 2 }
+  const fileWith = (taken: unknown) => {
+    const part = newPart({ part: 'p', piece: 'piece' }, 'Sample')
+    const outline = {
+      id: 'o',
+      name: 'o',
+      on: { kind: 'bed' },
+      points: [{ id: 'p1', at: [0, 0], taken }],
+      curves: [{ id: 'c1', kind: 'circle', points: ['p1'], helper: true, size: 2, taken: edge }],
+      constraints: [],
+      derived: [],
+      toggled: [],
+    }
+    return JSON.stringify({ ...part, outlines: [outline] })
+  }
+  it.each([
+    [{ step: 'a', face: 'top', u: -1, v: 0 }],
+    [{ ...edge, point: 2 }],
+    [{ edges: [edge, { step: 'b', face: 'front' }], nth: 1 }],
+  ])('comes back from a file: %o', (taken) => {
+    const { outlines } = readPartFile(fileWith(taken))
+    expect([outlines[0]!.points[0]!.taken, outlines[0]!.curves[0]!.taken]).toEqual([taken, edge])
+    expect(takenFrom(outlines[0]!)).toContain('a')
+  })
+  it.each([
+    [{ step: 'a', face: 'top', u: 2, v: 0 }],
+    [{ ...edge, copy: 0, point: 1 }],
+    [{ edges: [edge], nth: 0 }],
+    [{ edges: [edge, edge], nth: -1 }],
+    ['top'],
+  ])('is refused where it names nothing: %o', (taken) => {
+    expect(() => readPartFile(fileWith(taken))).toThrow(/taken/)
+  })
 })

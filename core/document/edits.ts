@@ -10,11 +10,13 @@ import {
 } from '../measures/index.ts'
 import { attempt } from '../problems/index.ts'
 import { length, type PartUnit, sameDimension } from '../units/index.ts'
-import { type FieldKindOf, mapExpressions, measuresInForce } from './expressions.ts'
+import { mapExpressions, measuresInForce } from './expressions.ts'
+import { withTakenHeld } from './outlines.ts'
 import { findStep, renewed, withoutSteps, withSiblings, withStepLists } from './tree.ts'
 import {
   bundleKind,
   type Effect,
+  type FieldKindOf,
   type FieldTexts,
   type Joint,
   type Offset,
@@ -98,8 +100,18 @@ type StepChange = {
   readonly when?: string
 }
 
-/** For each step whose place hangs on something about to be removed: the place, and the fields, that keep it where it is. */
-export type HeldPlaces = Readonly<Record<string, { readonly place: Place; readonly fields?: FieldTexts }>>
+/**
+ * For each step whose place hangs on something about to be removed: the place, and the fields, that keep it where it is. For
+ * each outline that took points over from it: where these are, and as [size, 0] how large curves are, mm.
+ */
+export type HeldPlaces = Readonly<Record<string, HeldStep | HeldOutline>>
+export interface HeldStep {
+  readonly place: Place
+  readonly fields?: FieldTexts
+}
+export interface HeldOutline {
+  readonly taken: Readonly<Record<string, readonly [number, number]>>
+}
 
 /**
  * The part after `edit`. An edit that names something that is not there leaves the part as it is.
@@ -334,10 +346,15 @@ function withBundle(part: Part, ids: readonly string[], bundle: Step): Part {
 }
 
 function withPlacesHeld(part: Part, held: HeldPlaces): Part {
-  return Object.entries(held).reduce(
-    (out, [id, { place, fields }]) => withStep(out, id, (step) => ({ ...step, place, fields: fields ?? step.fields })),
-    part,
-  )
+  return Object.entries(held).reduce((out, [id, kept]) => {
+    if ('taken' in kept)
+      return withList(
+        out,
+        'outlines',
+        changed(out.outlines, id, (own) => withTakenHeld(own, kept.taken)),
+      )
+    return withStep(out, id, (step) => ({ ...step, place: kept.place, fields: kept.fields ?? step.fields }))
+  }, part)
 }
 
 /** Bare numbers get their old unit written behind them, so that no size changes with the unit. */

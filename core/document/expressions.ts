@@ -1,20 +1,8 @@
-import { cornerTexts, type FieldKind, mapCorners, mapSections } from '../fields/index.ts'
+import { cornerTexts, mapCorners, mapSections } from '../fields/index.ts'
 import { type Measure, type MeasureKind, mapTemplate, type WordKind } from '../measures/index.ts'
 import { outlinesOf } from './outlines.ts'
 import { allSteps, mapSteps } from './tree.ts'
-import type { FieldTexts, Part, Place } from './types.ts'
-
-/** The kind of value that a field holds, or undefined where the owner or the field is not known. */
-export type FieldKindOf = (
-  owner:
-    | { readonly shape: string }
-    | { readonly joint: string }
-    | { readonly repeat: string }
-    | { readonly curve: string }
-    | { readonly constraint: string }
-    | { readonly derived: string },
-  field: string,
-) => FieldKind | undefined
+import type { FieldKindOf, FieldTexts, Part, Place } from './types.ts'
 
 /** What kind of value an expression gives: `any` in texts, `switch` for a condition. */
 export type ExpressionKind = Exclude<MeasureKind, WordKind> | 'any'

@@ -1,10 +1,10 @@
 export { clipOf, pasteEdits } from './clip.ts'
-export { applyEdit, copiedStep, type Edit, type HeldPlaces } from './edits.ts'
-export { type FieldKindOf, measuresInForce, usersOf, usesOfNames } from './expressions.ts'
+export { applyEdit, copiedStep, type Edit, type HeldPlaces, type HeldStep } from './edits.ts'
+export { measuresInForce, usersOf, usesOfNames } from './expressions.ts'
 export { checkedPart, readPartFile, writePartFile } from './file.ts'
 export { migrations } from './migrations.ts'
 export { newPart, newPiece, onBed, restFor } from './new.ts'
-export { outlinesOf } from './outlines.ts'
+export { outlinesOf, takenFrom } from './outlines.ts'
 export { documentLimits, partSchema } from './schema.ts'
 export {
   allSteps,

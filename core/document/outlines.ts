@@ -1,7 +1,6 @@
 import { sectionsText, sectionTexts } from '../fields/index.ts'
-import type { FieldKindOf } from './expressions.ts'
 import { flattened } from './tree.ts'
-import type { FieldTexts, Step } from './types.ts'
+import type { FieldKindOf, FieldTexts, Outline, Step, TakenPoint } from './types.ts'
 
 type Owner = Parameters<FieldKindOf>[0]
 
@@ -19,6 +18,34 @@ function named(owner: Owner, fields: FieldTexts, kindOf: FieldKindOf): string[] 
     if (kind === 'outline') return text === '' ? [] : [text]
     return kind === 'sections' ? sectionTexts(text).map(({ outline }) => outline) : []
   })
+}
+
+/** The outline with points and sizes that it took over where they are now. */
+export function withTakenHeld(outline: Outline, places: Readonly<Record<string, readonly [number, number]>>): Outline {
+  return {
+    ...outline,
+    points: outline.points.map((point) => ({ ...point, at: places[point.id] ?? point.at })),
+    curves: outline.curves.map((curve) => (places[curve.id] ? { ...curve, size: places[curve.id]![0] } : curve)),
+  }
+}
+
+/** The steps that an outline took something over from. */
+export function takenFrom({ points, curves }: Outline): string[] {
+  return [...points, ...curves].flatMap(({ taken }) =>
+    !taken ? [] : 'edges' in taken ? taken.edges.map(({ step }) => step) : [taken.step],
+  )
+}
+
+/** The outline with what it took over from steps taken over from others. */
+export function withTakenSteps(outline: Outline, other: (step: string) => string): Outline {
+  const edge = <E extends { readonly step: string }>(taken: E): E => ({ ...taken, step: other(taken.step) })
+  const moved = (taken: TakenPoint): TakenPoint =>
+    'edges' in taken ? { ...taken, edges: [edge(taken.edges[0]), edge(taken.edges[1])] } : edge(taken)
+  return {
+    ...outline,
+    points: outline.points.map((point) => (point.taken ? { ...point, taken: moved(point.taken) } : point)),
+    curves: outline.curves.map((curve) => (curve.taken ? { ...curve, taken: edge(curve.taken) } : curve)),
+  }
 }
 
 /** The step, and what it holds, made from other outlines. */

@@ -147,6 +147,19 @@ const readout = Joi.object({
 const pair = Joi.array().items(Joi.number().min(-1e6).max(1e6)).length(2)
 const side = Joi.valid(-1, 0, 1)
 
+const takenFacePoint = Joi.object({
+  step: id.required(),
+  face: name.required(),
+  u: side.required(),
+  v: side.required(),
+})
+const copy = Joi.number().integer().min(1)
+const takenEdge = Joi.object({ step: id.required(), face: name.required(), copy })
+const takenEdgePoint = takenEdge.keys({ point: Joi.number().integer().min(0).max(3).required() })
+const takenMeeting = Joi.object({
+  edges: Joi.array().items(takenEdge).length(2).required(),
+  nth: Joi.number().integer().min(0).max(1000).required(),
+})
 const outline = Joi.object({
   id: id.required(),
   name: name.required(),
@@ -157,12 +170,7 @@ const outline = Joi.object({
         id: id.required(),
         at: pair.required(),
         sharp: Joi.boolean(),
-        taken: Joi.object({
-          step: id.required(),
-          face: name.required(),
-          u: side.required(),
-          v: side.required(),
-        }),
+        taken: Joi.alternatives(takenFacePoint, takenEdgePoint, takenMeeting),
       }),
     )
     .max(documentLimits.outlinePoints)
@@ -176,7 +184,7 @@ const outline = Joi.object({
         points: Joi.array().items(id).max(documentLimits.curvePoints).required(),
         helper: Joi.boolean().required(),
         size: Joi.number().min(0).max(1e6),
-        taken: Joi.object({ step: id.required(), face: name.required() }),
+        taken: takenEdge,
         fields,
       }),
     )

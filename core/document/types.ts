@@ -1,3 +1,4 @@
+import type { FieldKind } from '../fields/index.ts'
 import type { Measure } from '../measures/index.ts'
 import type { PartUnit } from '../units/index.ts'
 
@@ -206,20 +207,37 @@ export interface OutlinePoint {
   readonly at: readonly [number, number]
   /** smoothing keeps an edge here */
   readonly sharp?: boolean | undefined
-  /** taken over from a face, and kept where that is */
+  /** taken over from a face or an edge, and kept where that is */
   readonly taken?: TakenPoint | undefined
 }
+/** Names of what a point was taken over from, by which it is found again whatever the sizes become. */
+export type TakenPoint = TakenFacePoint | TakenEdgePoint | TakenMeeting
+
 /** A corner, the middle of a side, or the middle of a face of a step; of its own axis where `face` is empty. */
-export interface TakenPoint {
+export interface TakenFacePoint {
   readonly step: string
   readonly face: string
   readonly u: -1 | 0 | 1
   readonly v: -1 | 0 | 1
 }
 
-export interface TakenRound {
+/** An edge of a step as it is seen on the plane of the outline: the face that it bounds, of the first copy or another one. */
+export interface TakenEdge {
   readonly step: string
   readonly face: string
+  /** from 1 */
+  readonly copy?: number | undefined
+}
+
+/** One of the points of the curve that an edge is taken over as, from 0. */
+export interface TakenEdgePoint extends TakenEdge {
+  readonly point: number
+}
+
+/** Where two edges meet; `nth` tells which of these places it is along the first one, from 0. */
+export interface TakenMeeting {
+  readonly edges: readonly [TakenEdge, TakenEdge]
+  readonly nth: number
 }
 
 /** Its kinds are those of the registry of curves. */
@@ -231,8 +249,8 @@ export interface OutlineCurve {
   readonly helper: boolean
   /** a circle's radius, an ellipse's smaller half axis; mm */
   readonly size?: number | undefined
-  /** a circle that was taken over from a round face, and is kept as large as that */
-  readonly taken?: TakenRound | undefined
+  /** a circle or ellipse that was taken over from an edge, and is kept as large as that */
+  readonly taken?: TakenEdge | undefined
   readonly fields?: FieldTexts | undefined
 }
 
@@ -266,3 +284,15 @@ export interface OutlinePicture {
   /** 0 (not to be seen) to 1 */
   readonly strength: number
 }
+
+/** The kind of value that a field holds, or undefined where the owner or the field is not known. */
+export type FieldKindOf = (
+  owner:
+    | { readonly shape: string }
+    | { readonly joint: string }
+    | { readonly repeat: string }
+    | { readonly curve: string }
+    | { readonly constraint: string }
+    | { readonly derived: string },
+  field: string,
+) => FieldKind | undefined

@@ -221,20 +221,6 @@ export class Scope {
     })
   }
 
-  /** A region grown by `by` mm on all sides (negative: shrunk), its outer corners rounded or sharp. */
-  offsetRegions(rings: readonly Ring[], by: number, corners: 'round' | 'sharp', segments: number): Ring[] {
-    finite({ by })
-    positive({ segments })
-    return this.regions([rings], ([region]) => {
-      const grown = region!.offset(by, corners === 'round' ? 'Round' : 'Miter', 8, segments)
-      try {
-        return grown.toPolygons() as Ring[]
-      } finally {
-        grown.delete()
-      }
-    })
-  }
-
   /** The area that two regions have in common, mm². */
   commonArea(a: readonly Ring[], b: readonly Ring[]): number {
     return this.regions([a, b], ([one, two]) => {

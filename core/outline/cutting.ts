@@ -14,7 +14,7 @@ import {
   unit2,
   type Vec2,
 } from '../plane/index.ts'
-import { splitBent, trimmedBent } from './cuttingBent.ts'
+import { extendedBent, splitBent, trimmedBent } from './cuttingBent.ts'
 import { Sketch, withoutParts } from './sketch.ts'
 import type { SolvedOutline } from './solved.ts'
 
@@ -103,11 +103,11 @@ function replaced(sketch: Sketch, curve: OutlineCurve, [first, ...more]: readonl
   return withoutParts(changed, new Set(dropped))
 }
 
-/** Lengthens a line or arc at the end nearer to a place, as far as the next curve in its way. */
+/** Lengthens a line, arc or open spline at the end nearer to a place, as far as the next curve in its way. */
 export function extended(solved: SolvedOutline, id: string, at: Vec2): Cut {
   const sole = soleSegment(solved, id)
   if ('detail' in sole) return sole
-  if ('bent' in sole) return { detail: 'Only lines and arcs are lengthened; draw on from the end of this curve.' }
+  if ('bent' in sole) return extendedBent(solved, sole.bent, at)
   const { curve, segment } = sole
   if (curve.kind === 'circle') return { detail: 'A circle has no end to lengthen.' }
   const ends = curve.kind === 'line' ? curve.points : curve.points.slice(1)

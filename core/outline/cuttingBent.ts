@@ -4,7 +4,9 @@ import {
   type CubicSegment,
   crossings,
   distance2,
+  endOf,
   nearestOn,
+  reversed,
   type Segment,
   stretch,
   type Vec2,
@@ -56,6 +58,70 @@ export function splitBent(solved: SolvedOutline, curve: OutlineCurve, at: Vec2):
     { from: 0, to: here },
     { from: here, to: segments.length },
   ])
+}
+
+/**
+ * Lengthens an open spline at the end nearer to a place, as far as the next curve in its way: its last cubic goes on as it
+ * bends. A spline of one cubic stays one; others get one more that runs out of them without a corner.
+ */
+export function extendedBent(
+  solved: SolvedOutline,
+  curve: OutlineCurve,
+  at: Vec2,
+): Outline | { readonly detail: string } {
+  if (isRound(curve)) return { detail: 'What is closed has no end to lengthen.' }
+  const segments = solved.drawnCurves.get(curve.id)!
+  const atEnd = placeOn(segments, at) >= segments.length / 2
+  const last = atEnd ? segments.at(-1)! : reversed(segments[0]!)
+  const end = curve.points.at(atEnd ? -1 : 0)!
+  if (last.kind !== 'cubic') return { detail: 'There is nothing to lengthen here.' }
+  if (solved.outline.curves.filter(({ points }) => points.includes(end)).length > 1)
+    return { detail: 'This end is joined to another curve already.' }
+  const next = nextInWay(solved, curve.id, last)
+  if (!next) return { detail: 'Nothing lies in the way of this end.' }
+  const { t, other } = next
+  if (segments.length === 1 && curve.kind === 'near' && curve.points.length === 4) {
+    const { points } = longer(last, 0, t)
+    const places = new Map((atEnd ? curve.points : [...curve.points].reverse()).map((id, i) => [id, points[i]!]))
+    const moved = solved.outline.points.map((each) => ({ ...each, at: places.get(each.id) ?? each.at }))
+    const sketch = new Sketch({ ...solved.outline, points: moved })
+    sketch.hold('on', [end, other])
+    return sketch.outline
+  }
+  const [, b, c, d] = longer(last, 1, t).points
+  const sketch = new Sketch(solved.outline, curve.helper)
+  const far = sketch.point({ at: d, hold: { kind: 'on', of: other } })
+  const more = sketch.curve('near', [end, sketch.point({ at: b }), sketch.point({ at: c }), far])
+  sketch.hold('tangent', [curve.id, more])
+  return sketch.outline
+}
+
+/** The cubic from one parameter to another, past its ends as well: it goes on as the polynomial that it is. */
+function longer(cubic: CubicSegment, from: number, to: number): CubicSegment {
+  return stretch(cubic, from, to) as CubicSegment
+}
+
+/** Where the way on from a cubic's end first meets another curve; its parameters go on from 1. */
+function nextInWay(
+  solved: SolvedOutline,
+  id: string,
+  last: CubicSegment,
+): { readonly t: number; readonly other: string } | undefined {
+  const end = endOf(last)
+  // In stretches, so that chords stay short near the end, where the way on is still like the curve.
+  for (let from = 1; from < 12; from = 1 + (from - 1) * 1.6 + 0.25) {
+    const to = 1 + (from - 1) * 1.6 + 0.25
+    const way = longer(last, from, to)
+    const found = [...solved.drawnCurves]
+      .filter(([other]) => other !== id)
+      .flatMap(([other, others]) =>
+        others.flatMap((s) => crossings(way, s, 1e-7).map((crossing) => ({ ...crossing, other }))),
+      )
+      .filter((crossing) => distance2(crossing.at, end) > 1e-6)
+      .sort((a, b) => a.t - b.t)
+    if (found[0]) return { t: from + found[0].t * (to - from), other: found[0].other }
+  }
+  return undefined
 }
 
 function isRound(curve: OutlineCurve): boolean {

@@ -1,5 +1,5 @@
 import type { Vec2 } from '../plane/index.ts'
-import { type Part, partsOf, slopes, solved, worst } from './solve.ts'
+import { buildableWithin, type Part, partsOf, slopes, solved, worst } from './solve.ts'
 import { type Given, type System, systemOf } from './system.ts'
 
 /** What the equations of a solved drawing leave open, and which of them say too much. */
@@ -189,19 +189,18 @@ function randomMoves(n: number, rows: readonly Row[], byPivot: readonly (Row | u
  * turn; what can be left out and still nothing holds has no part in it.
  */
 export function conflictsOf(system: System, x: Float64Array, given: Given): readonly string[] {
-  const missed = new Set<string>()
-  for (const part of partsOf(system)) {
-    if (worst(part.equations, x) < 1e-7) continue
-    for (const { constraint, equation } of part.equations) {
-      const out = new Float64Array(equation.count)
-      equation.residual(x, out, 0)
-      if (constraint && out.some((value) => Math.abs(value) > 1e-7)) missed.add(constraint.id)
-    }
-  }
+  // Those on what cannot move at all are of no part, and may be wrong too.
+  const missed = new Set(
+    system.equations.flatMap((held) =>
+      held.constraint && worst([held], x) > buildableWithin ? [held.constraint.id] : [],
+    ),
+  )
   const { outline } = system
   const holds = (ids: readonly string[]) => {
     const left = outline.constraints.filter(({ id }) => ids.includes(id) || !missed.has(id))
-    return solved(systemOf({ ...outline, constraints: left }, given)).solved
+    const tried = systemOf({ ...outline, constraints: left }, given)
+    // There are many to try, and where it can be solved at all it mostly is at once.
+    return solved(tried, tried.start, undefined, [4]).solved
   }
   let kept = [...missed]
   // Each try is a solve; of very many, some are only named.

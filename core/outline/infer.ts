@@ -1,4 +1,16 @@
-import { distance2, dot2, minus, nearestOn, plus, pointAt, type Segment, times, type Vec2 } from '../plane/index.ts'
+import {
+  boxesMeet,
+  boxOfSegment,
+  distance2,
+  dot2,
+  minus,
+  nearestOn,
+  plus,
+  pointAt,
+  type Segment,
+  times,
+  type Vec2,
+} from '../plane/index.ts'
 import { itself, leavingDirection, type Spot, type Wish } from './sketch.ts'
 import type { SolvedOutline } from './solved.ts'
 
@@ -64,6 +76,7 @@ function snapped(
     | undefined
   for (const [id, segments] of solved.drawnCurves)
     for (const segment of segments) {
+      if (!boxesMeet(boxOfSegment(segment), { min: at, max: at }, within)) continue
       const { t, distance } = nearestOn(segment, at)
       if (distance <= within && (!near || distance < near.distance)) near = { id, segment, t, distance }
     }

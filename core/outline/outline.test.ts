@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Outline } from '../document/index.ts'
-import { distance2, lengthOf, type Vec2 } from '../plane/index.ts'
+import { curvatureAt, distance2, endOf, lengthOf, nearestOn, pointAt, startOf, type Vec2 } from '../plane/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
 import {
   curveOf,
@@ -15,6 +15,7 @@ import {
   type OutlineValues,
   Sketch,
   settled,
+  shownOutline,
   solveOutline,
   split,
   trimmed,
@@ -36,6 +37,10 @@ function drawn(work: (sketch: Sketch) => void): Outline {
   return sketch.outline
 }
 const at = (x: number, y: number) => ({ at: [x, y] as Vec2 })
+const cut = (result: ReturnType<typeof trimmed>) => {
+  if (!isCut(result)) throw new Error(result.detail)
+  return result
+}
 const boxed = drawn((s) => s.rectangle(at(0, 0), at(40, 20), false))
 
 describe('drawing', () => {
@@ -136,6 +141,24 @@ describe('drawing', () => {
     expect(joined.points).toHaveLength(3)
     expect(joined.curves[1]!.points).toEqual(['p2', 'p4'])
   })
+  it('an arc whose ends are joined is a circle, and what comes to nothing is gone', () => {
+    const nearly = drawn((s) => s.arc(at(10, 0), [-10, 0], at(10, -0.5)))
+    const whole = solve(joinedInto(nearly, 'p1', 'p2'))
+    expect(whole.outline.curves).toMatchObject([{ id: 'a1', kind: 'circle', points: ['p3'] }])
+    expect(whole.arrangement.faces).toHaveLength(1)
+    expect(freedomOf(whole.system, whole.solution.x).moves).toBe(4)
+    const slot = drawn((s) => s.slot(at(0, 0), at(20, 0), 3))
+    const [middle, end] = slot.curves.find(({ kind }) => kind === 'arc')!.points as [string, string]
+    const less = joinedInto(slot, middle, end)
+    expect(less.curves.length).toBeLessThan(slot.curves.length)
+    expect(solve(less).solution.solved).toBe(true)
+  })
+  it('an arc that is all but straight is refused, as a straight one is', () => {
+    const sketch = new Sketch(empty)
+    expect(sketch.arc(at(0, 0), [15, 1e-9], at(30, 0))).toBeUndefined()
+    expect(sketch.tangentArc(at(0, 0), [1, 0], 'l1', at(30, 1e-7))).toBeUndefined()
+    expect(sketch.outline).toBe(empty)
+  })
 })
 
 describe('what is meant while drawing', () => {
@@ -175,10 +198,6 @@ describe('cutting', () => {
     s.circle(at(20, 0), 3)
   })
   const solved = solve(cross)
-  const cut = (result: ReturnType<typeof trimmed>) => {
-    if (!isCut(result)) throw new Error(result.detail)
-    return result
-  }
   it('takes out the stretch that was pointed at', () => {
     const middle = cut(trimmed(solved, 'l1', [13, 0]))
     const pieces = middle.curves.filter(({ kind, id }) => kind === 'line' && !['l2', 'l3'].includes(id))
@@ -212,6 +231,77 @@ describe('cutting', () => {
   })
 })
 
+describe('a drawing of very many curves', () => {
+  const many = drawn((s) => {
+    for (let i = 0; i < 401; i++) s.circle(at(10 * (i % 21), 10 * Math.floor(i / 21)), 3)
+  })
+  it('keeps its regions while something is dragged, and finds them when it is let go', () => {
+    const before = solve(many)
+    expect(before.filled).toHaveLength(401)
+    const x = before.solution.x.slice()
+    x[before.system.sizes.get('c1')!] = 4
+    const solution = { x, residual: 0, solved: true }
+    const along = shownOutline(many, before.values, before.system, solution, before)
+    expect(along.arrangement).toBe(before.arrangement)
+    expect(along.drawnCurves.get('c1')).toMatchObject([{ radius: 4 }])
+    expect(shownOutline(many, before.values, before.system, solution).drawn!.area()).toBeCloseTo(
+      (400 * 9 + 16) * Math.PI,
+      6,
+    )
+    const few = { ...many, curves: many.curves.slice(0, 3) }
+    const small = solve(few)
+    expect(shownOutline(few, small.values, small.system, small.solution, small).arrangement).not.toBe(small.arrangement)
+  })
+  it('keeps curves that did not change, for what is known of them', () => {
+    const [one, two] = [solve(many), solve(many)]
+    expect(two.drawnCurves.get('c7')).toBe(one.drawnCurves.get('c7'))
+    const moved = { ...many, points: many.points.map((p) => (p.id === 'p7' ? { ...p, at: [500, 500] as const } : p)) }
+    expect(solve(moved).drawnCurves.get('c7')).toMatchObject([{ centre: [500, 500] }])
+  })
+})
+
+describe('lengthening what is bent', () => {
+  const ends = (outline: Outline, id: string) => {
+    const segments = solve(outline).drawnCurves.get(id)!
+    return { segments, start: startOf(segments[0]!), end: endOf(segments.at(-1)!) }
+  }
+  it('goes on as the cubic that it is, in one piece where it is one', () => {
+    const bow = drawn((s) => {
+      s.spline('near', [at(0, 0), at(5, 5), at(10, 6), at(15, 4)], false)
+      s.line(at(22, -20), at(22, 20))
+      s.line(at(-3, -20), at(-3, 20))
+    })
+    const before = ends(bow, 's1').segments[0]!
+    const right = cut(extended(solve(bow), 's1', [14, 4]))
+    expect(right.curves).toHaveLength(3)
+    const longer = ends(right, 's1')
+    expect(longer.end[0]).toBeCloseTo(22, 9)
+    // What was there before is still on it, to the last digit.
+    for (const t of [0.1, 0.5, 0.9])
+      expect(nearestOn(longer.segments[0]!, pointAt(before, t)).distance).toBeLessThan(1e-9)
+    const left = ends(cut(extended(solve(bow), 's1', [1, 1])), 's1')
+    expect(left.start[0]).toBeCloseTo(-3, 9)
+    expect(left.end).toEqual([15, 4])
+  })
+  it('gets one more cubic behind a longer spline, without a corner, and tells where it cannot', () => {
+    const wave = drawn((s) => {
+      s.spline('through', [at(0, 0), at(10, 8), at(20, -8), at(30, 0)], false)
+      s.line(at(40, -30), at(40, 60))
+      s.ellipse(at(60, 0), at(72, 0), 5)
+    })
+    const more = cut(extended(solve(wave), 's1', [29, 0]))
+    const { start, end, segments } = ends(more, 's2')
+    expect(start).toEqual([30, 0])
+    expect(end[0]).toBeCloseTo(40, 9)
+    const [before, after] = [ends(more, 's1').segments.at(-1)!, segments[0]!]
+    expect(curvatureAt(after, 0)).toBeCloseTo(curvatureAt(before, 1), 6)
+    expect(solve(more).problems).toEqual([])
+    expect(extended(solve(wave), 's1', [1, 1])).toEqual({ detail: 'Nothing lies in the way of this end.' })
+    expect(extended(solve(more), 's1', [29, 0])).toEqual({ detail: 'This end is joined to another curve already.' })
+    expect(extended(solve(wave), 'e1', [72, 0])).toEqual({ detail: 'What is closed has no end to lengthen.' })
+  })
+})
+
 describe('cutting what is bent', () => {
   const wave = drawn((s) => {
     s.spline('through', [at(0, 0), at(10, 8), at(20, -8), at(30, 0)], false)
@@ -226,32 +316,28 @@ describe('cutting what is bent', () => {
       .filter(([id]) => keep(id))
       .reduce((sum, [, segments]) => sum + segments.reduce((s, each) => s + lengthOf(each), 0), 0)
   const isSpline = (id: string) => id.startsWith('s')
-  const result = (cut: ReturnType<typeof trimmed>) => {
-    if (!isCut(cut)) throw new Error(cut.detail)
-    return cut
-  }
   it('leaves the rest of a curve in its form', () => {
     const whole = lengthOn(wave, isSpline)
-    const outer = result(trimmed(solved, 's1', [18, -6]))
-    const ends = result(trimmed(solved, 's1', [2, 2]))
+    const outer = cut(trimmed(solved, 's1', [18, -6]))
+    const ends = cut(trimmed(solved, 's1', [2, 2]))
     expect(solve(outer).problems).toEqual([])
     // What is left, and what is left where the rest is taken out.
-    const middle = result(trimmed(solve(ends), [...solve(ends).drawnCurves.keys()].filter(isSpline).at(-1)!, [29, 0]))
+    const middle = cut(trimmed(solve(ends), [...solve(ends).drawnCurves.keys()].filter(isSpline).at(-1)!, [29, 0]))
     expect(lengthOn(outer, isSpline)).toBeLessThan(whole)
     expect(lengthOn(outer, isSpline) + lengthOn(middle, isSpline)).toBeCloseTo(whole, 3)
     expect(outer.points.map(({ id }) => id)).toEqual(expect.arrayContaining(['p1', 'p4']))
   })
   it('takes half of an ellipse out', () => {
-    const half = result(trimmed(solved, 'e1', [72, 0.1]))
+    const half = cut(trimmed(solved, 'e1', [72, 0.1]))
     expect(half.curves.some(({ kind }) => kind === 'ellipse')).toBe(false)
     const back = solve(half)
     expect(back.problems).toEqual([])
     expect(lengthOn(half, isSpline) - lengthOn(wave, isSpline)).toBeCloseTo(lengthOn(wave, (id) => id === 'e1') / 2, 3)
   })
   it('makes two of one, and opens what was closed', () => {
-    const two = result(split(solved, 's1', [10, 8]))
+    const two = cut(split(solved, 's1', [10, 8]))
     expect(lengthOn(two, isSpline)).toBeCloseTo(lengthOn(wave, isSpline), 4)
-    const opened = result(split(solved, 'e1', [72, 0]))
+    const opened = cut(split(solved, 'e1', [72, 0]))
     expect(solve(opened).problems).toEqual([])
     expect(lengthOn(opened, isSpline) - lengthOn(wave, isSpline)).toBeCloseTo(
       lengthOn(wave, (id) => id === 'e1'),
@@ -334,6 +420,19 @@ describe('a solved outline', () => {
       kept.points.find(({ id }) => id === 'p2')!.at[0] - kept.points.find(({ id }) => id === 'p1')!.at[0],
     ).toBeCloseTo(60, 8)
     expect(solve(kept).drawn!.key).toBe(solved.drawn!.key)
+  })
+  it('tells what is on things that it cannot be on', () => {
+    const held = drawn((s) => {
+      s.circle(at(0, 0), 5)
+      s.ellipse(at(20, 0), at(28, 0), 4)
+      s.hold('on', ['p1', 'c1'])
+      s.hold('on', ['p2', 'e1'])
+    })
+    expect(solve(held).problems.map(({ code, path }) => [code, path.at(-1)])).toEqual([
+      ['outline-unfit', 'k1'],
+      ['outline-unfit', 'k2'],
+    ])
+    expect(solve(held).drawnCurves.get('c1')).toMatchObject([{ radius: 5 }])
   })
   it('tells what contradicts, and gives nothing to make shapes of then', () => {
     const sketch = new Sketch(boxed)

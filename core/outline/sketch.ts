@@ -31,6 +31,9 @@ export interface Wish {
 }
 export const itself = '$'
 
+/** An arc of a larger radius is a straight line: over 100 mm it lies within 3 µm of one. mm */
+export const flattestArc = 5e5
+
 /**
  * Draws into an outline: each call adds to it, `outline` is what has come of it. Ids are short and count up, because faces
  * and messages name them: p1, l1, a1, …
@@ -38,6 +41,8 @@ export const itself = '$'
 export class Sketch {
   outline: Outline
   readonly #helper: boolean
+  /** the ids of the outline as it was left here, and from where on numbers may be free */
+  #known: { readonly outline: Outline; readonly ids: Set<string>; readonly from: Map<string, number> } | undefined
 
   /** `helper`: what is drawn bounds no material. */
   constructor(outline: Outline, helper = false) {
@@ -47,16 +52,29 @@ export class Sketch {
 
   private fresh(prefix: string): string {
     const { points, curves, constraints, derived } = this.outline
-    const taken = new Set([...points, ...curves, ...constraints, ...derived].map(({ id }) => id))
-    let number = 1
-    while (taken.has(`${prefix}${number}`)) number++
+    if (this.#known?.outline !== this.outline) {
+      const ids = new Set([...points, ...curves, ...constraints, ...derived].map(({ id }) => id))
+      this.#known = { outline: this.outline, ids, from: new Map() }
+    }
+    const { ids, from } = this.#known!
+    let number = from.get(prefix) ?? 1
+    while (ids.has(`${prefix}${number}`)) number++
+    from.set(prefix, number)
     return `${prefix}${number}`
+  }
+
+  /** The outline with something added under a fresh id. */
+  private added(change: Partial<Outline>, id: string): void {
+    this.outline = { ...this.outline, ...change }
+    if (!this.#known) return
+    this.#known.ids.add(id)
+    this.#known = { ...this.#known, outline: this.outline }
   }
 
   point({ at, point, hold }: Spot): string {
     if (point !== undefined && point !== 'origin') return point
     const id = this.fresh('p')
-    this.outline = { ...this.outline, points: [...this.outline.points, { id, at: [at[0], at[1]] }] }
+    this.added({ points: [...this.outline.points, { id, at: [at[0], at[1]] }] }, id)
     if (point === 'origin') this.hold('coincident', [id, 'origin'])
     if (hold) this.hold(hold.kind, [id, hold.of])
     return id
@@ -69,7 +87,7 @@ export class Sketch {
   ): string {
     const id = this.fresh(prefixes[kind] ?? 'c')
     const curve: OutlineCurve = { id, kind, points, helper: this.#helper, ...more }
-    this.outline = { ...this.outline, curves: [...this.outline.curves, curve] }
+    this.added({ curves: [...this.outline.curves, curve] }, id)
     return id
   }
 
@@ -79,7 +97,7 @@ export class Sketch {
     if (same) return same.id
     const id = this.fresh('k')
     const constraint: OutlineConstraint = value === undefined ? { id, kind, of } : { id, kind, of, value }
-    this.outline = { ...this.outline, constraints: [...this.outline.constraints, constraint] }
+    this.added({ constraints: [...this.outline.constraints, constraint] }, id)
     return id
   }
 
@@ -93,7 +111,7 @@ export class Sketch {
 
   derive(kind: string, of: readonly string[], fields: FieldTexts): string {
     const id = this.fresh('d')
-    this.outline = { ...this.outline, derived: [...this.outline.derived, { id, kind, of, fields }] }
+    this.added({ derived: [...this.outline.derived, { id, kind, of, fields }] }, id)
     return id
   }
 
@@ -106,7 +124,7 @@ export class Sketch {
   /** Undefined where the three points lie on a line. */
   arc(from: Spot, via: Vec2, to: Spot): string | undefined {
     const arc = arcThrough(from.at, via, to.at)
-    if (!arc) return undefined
+    if (!arc || arc.radius > flattestArc) return undefined
     const ends = [this.point(from), this.point(to)]
     const centre = this.point({ at: arc.centre })
     return this.curve('arc', [centre, ...(arc.sweepRad > 0 ? ends : ends.reverse())])
@@ -207,8 +225,8 @@ export function tangentCentre(from: Vec2, way: Vec2, to: Vec2): Vec2 | undefined
   const chord = minus(to, from)
   const normal = leftOf(unit2(way))
   const off = 2 * dot2(normal, chord)
-  if (Math.abs(off) < 1e-9 * Math.max(1, distance2(from, to))) return undefined
-  return plus(from, times(normal, dot2(chord, chord) / off))
+  const radius = dot2(chord, chord) / off
+  return Math.abs(radius) <= flattestArc ? plus(from, times(normal, radius)) : undefined
 }
 
 /** The direction in which a curve would go on past the end that lies at a place; undefined where none does. */
@@ -237,15 +255,32 @@ export function withoutParts(outline: Outline, ids: ReadonlySet<string>): Outlin
   return { ...outline, points, curves, constraints, derived }
 }
 
-/** Two points made one: everything that had `gone` has `kept`. Curves that come to nothing by it are taken out. */
+/**
+ * Two points made one: everything that had `gone` has `kept`. An arc whose ends meet is a circle through them; curves that
+ * come to nothing are taken out.
+ */
 export function joinedInto(outline: Outline, kept: string, gone: string): Outline {
   const swap = (id: string) => (id === gone ? kept : id)
-  const curves = outline.curves
-    .map((curve) => (curve.points.includes(gone) ? { ...curve, points: curve.points.map(swap) } : curve))
-    .filter(({ kind, points }) => kind !== 'line' || points[0] !== points[1])
+  const rounds: string[] = []
+  const at = new Map(outline.points.map((point) => [point.id, point.at]))
+  const curves = outline.curves.map((curve): OutlineCurve => {
+    if (!curve.points.includes(gone)) return curve
+    const points = curve.points.map(swap)
+    const [centre, start, end] = points as [string, string, string]
+    if (curve.kind !== 'arc' || start !== end || start === centre) return { ...curve, points }
+    rounds.push(curve.id)
+    return { ...curve, kind: 'circle', points: [centre], size: distance2(at.get(centre)!, at.get(start)!) }
+  })
+  const nothing = curves.filter(({ kind, points }) => meetingPoints.has(kind) && new Set(points).size < points.length)
   const constraints = outline.constraints
     .map((each) => (each.of.includes(gone) ? { ...each, of: each.of.map(swap) } : each))
     .filter(({ of }) => new Set(of).size === of.length)
   const derived = outline.derived.map((each) => (each.of.includes(gone) ? { ...each, of: each.of.map(swap) } : each))
-  return { ...outline, points: outline.points.filter(({ id }) => id !== gone), curves, constraints, derived }
+  const points = outline.points.filter(({ id }) => id !== gone)
+  const sketch = new Sketch({ ...outline, points, curves, constraints, derived })
+  for (const round of rounds) sketch.hold('on', [kept, round])
+  return nothing.length > 0 ? withoutParts(sketch.outline, new Set(nothing.map(({ id }) => id))) : sketch.outline
 }
+
+/** Kinds of curves that are nothing where two of their points are one. */
+const meetingPoints = new Set(['line', 'arc', 'ellipse'])

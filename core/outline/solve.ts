@@ -1,11 +1,14 @@
 import { Coupled } from './sparse.ts'
 import type { Held, System } from './system.ts'
 
+/** A drawing reaches no farther than this from its origin, mm: see the limits of the document. */
+const farthestPlace = 1e6
+
 /** Residuals below this are zero, mm. */
 export const solvedWithin = 1e-10
 
 /** A drawing whose equations miss by no more than this can be made, mm. */
-const buildableWithin = 1e-7
+export const buildableWithin = 1e-7
 
 export interface Solution {
   readonly x: Float64Array
@@ -26,14 +29,25 @@ export interface Pull {
  * in which nothing is wrong are left alone. Where the whole way at once does not arrive, it is gone in stages: equations
  * are asked for a part of what they miss. Among the stages' ways the first that arrives is taken.
  *
- * `pull`: a point that follows as far as the equations let it.
+ * `pull`: a point that follows as far as the equations let it. `stages`: in how many the way is tried.
  */
-export function solved(system: System, from: Float64Array = system.start, pull?: Pull): Solution {
+export function solved(
+  system: System,
+  from: Float64Array = system.start,
+  pull?: Pull,
+  stages: readonly number[] = [4, 24],
+): Solution {
   const x = from.slice()
   for (const part of partsOf(system)) {
     const pulled = pull && part.unknowns.includes(pull.p) ? pull : undefined
-    if (!pulled && worst(part.equations, x) < solvedWithin) continue
-    solvePart(part, x, pulled)
+    const missed = worst(part.equations, x)
+    if (!pulled && missed < solvedWithin) continue
+    const before = x.slice()
+    solvePart(part, x, pulled, stages)
+    // Nothing is gained by what runs away.
+    if (part.unknowns.some((i) => !(Math.abs(x[i]!) <= farthestPlace))) x.set(before)
+    // What can be made and comes no nearer to being right is left alone, so that it does not creep from one solve to the next.
+    if (!pulled && missed < buildableWithin && worst(part.equations, x) > 0.1 * missed) x.set(before)
   }
   const residual = worst(system.equations, x)
   return { x, residual, solved: residual < buildableWithin }
@@ -90,21 +104,22 @@ const behind = new Float64Array(8)
 
 /** How much a residual changes with each unknown it reads, by central differences: rows of `vars.length`. */
 export function slopes({ equation, vars }: Held, x: Float64Array, out: Float64Array): void {
+  const residual = equation.residualNear?.(x) ?? equation.residual
   for (let k = 0; k < vars.length; k++) {
     const i = vars[k]!
     const before = x[i]!
     const step = 2e-6 * Math.max(1, Math.abs(before))
     x[i] = before + step
-    equation.residual(x, ahead, 0)
+    residual(x, ahead, 0)
     x[i] = before - step
-    equation.residual(x, behind, 0)
+    residual(x, behind, 0)
     x[i] = before
     for (let row = 0; row < equation.count; row++)
       out[row * vars.length + k] = (ahead[row]! - behind[row]!) / (2 * step)
   }
 }
 
-function solvePart(part: Part, x: Float64Array, pull: Pull | undefined): void {
+function solvePart(part: Part, x: Float64Array, pull: Pull | undefined, tries: readonly number[]): void {
   const work = new Descent(part, x)
   if (pull) {
     // Followed as well as may be, then let go, so that the equations hold exactly.
@@ -114,15 +129,19 @@ function solvePart(part: Part, x: Float64Array, pull: Pull | undefined): void {
   }
   const start = x.slice()
   work.run(x, { rounds: 60 })
-  for (const stages of [4, 24]) {
-    if (worst(part.equations, x) < solvedWithin * 10) return
+  for (const stages of tries) {
+    const before = worst(part.equations, x)
+    if (before < buildableWithin) return
     const best = x.slice()
     const missed = work.residuals(start)
     x.set(start)
     for (let stage = 1; stage <= stages; stage++)
       work.run(x, { rounds: 30, asked: missed.map((r) => r * (1 - stage / stages)) })
     work.run(x, { rounds: 40 })
-    if (worst(part.equations, x) > worst(part.equations, best)) x.set(best)
+    const after = worst(part.equations, x)
+    if (after > before) x.set(best)
+    // What misses as much by another way contradicts itself.
+    if (after > buildableWithin && Math.abs(after - before) < 1e-3 * before) return
   }
 }
 

@@ -1,4 +1,4 @@
-import type { Outline, OutlineConstraint } from '../document/index.ts'
+import type { Outline, OutlineConstraint, OutlineCurve } from '../document/index.ts'
 import type { AnyValues } from '../fields/index.ts'
 import {
   type Arrangement,
@@ -54,12 +54,19 @@ export function solveOutline(outline: Outline, values: OutlineValues): SolvedOut
   return shownOutline(outline, values, system, solution)
 }
 
-/** The same for a solution that is at hand, as while a point is dragged. */
+/** Regions of more curves than this are not found anew with each step of dragging. */
+const mostFollowed = 400
+
+/**
+ * The same for a solution that is at hand, as while a point is dragged. Of a drawing of very many curves the regions are
+ * those of `before`, where that is given, until it is let go: finding them takes longer than a step of dragging may.
+ */
 export function shownOutline(
   outline: Outline,
   values: OutlineValues,
   system: System,
   solution: Solution,
+  before?: SolvedOutline,
 ): SolvedOutline {
   const path = ['outlines', outline.id]
   const problems: Problem[] = system.unfit
@@ -80,14 +87,20 @@ export function shownOutline(
   )
   const made = derivedCurves(outline, values, points, drawnCurves)
   problems.push(...made.problems)
-  const { arrangement, tooMany } = arrangedOr(made.curves)
+  const { curves } = made
+  const shown = { outline, values, system, solution, points, drawnCurves, curves, conflicts, problems }
+  if (before && curves.length > mostFollowed) {
+    const { arrangement, filled, drawn } = before
+    return { ...shown, arrangement, filled, drawn }
+  }
+  const { arrangement, tooMany } = arrangedOr(curves)
   if (tooMany) problems.push(problem('outline-too-complex', path))
   const toggled = new Set(outline.toggled)
   const filled = arrangement.faces.filter(({ key, depth }) => (depth % 2 === 0) !== toggled.has(key))
   const lines = straightLines(outline, drawnCurves)
   const drawn = solution.solved
     ? new Drawn({
-        key: keyOf(outline, made.curves, filled, lines),
+        key: keyOf(outline, curves, filled, lines),
         name: outline.name,
         loops: outlineOf(arrangement, filled),
         open: arrangement.open,
@@ -95,20 +108,7 @@ export function shownOutline(
         sharp: outline.points.filter(({ sharp }) => sharp).map(({ id }) => points.get(id)!),
       })
     : undefined
-  return {
-    outline,
-    values,
-    system,
-    solution,
-    points,
-    drawnCurves,
-    curves: made.curves,
-    arrangement,
-    filled,
-    drawn,
-    conflicts,
-    problems,
-  }
+  return { ...shown, arrangement, filled, drawn }
 }
 
 function arrangedOr(curves: readonly DrawnCurve[]): { readonly arrangement: Arrangement; readonly tooMany: boolean } {
@@ -124,20 +124,34 @@ export function pointsOf({ points }: System, x: Float64Array): ReadonlyMap<strin
   return new Map([...points].map(([id, p]) => [id, [x[p]!, x[p + 1]!]]))
 }
 
+/** What a curve came to last, and from what: most curves are where they were in the drawing before. */
+const drawnBefore = new WeakMap<
+  OutlineCurve,
+  { readonly from: readonly unknown[]; readonly segments: readonly Segment[] }
+>()
+
 function segmentsOf(
-  { id, kind, points: own, size }: Outline['curves'][number],
+  curve: OutlineCurve,
   points: ReadonlyMap<string, Vec2>,
   { sizes }: System,
   x: Float64Array,
   { fields }: OutlineValues,
 ): readonly Segment[] {
+  const { id, kind, points: own, size } = curve
   const definition = curveOf(kind)
   const at = own.map((point) => points.get(point))
   const values = definition?.fields ? fields.get(id) : {}
   if (!definition || !values || at.includes(undefined)) return []
   if (at.length < definition.points.least || at.length > definition.points.most) return []
   const place = sizes.get(id)
-  return definition.segments(at as Vec2[], place === undefined ? (size ?? 0) : Math.abs(x[place]!), values as never)
+  const long = place === undefined ? (size ?? 0) : Math.abs(x[place]!)
+  const from = [...(at as Vec2[]).flat(), long, ...Object.values(values)]
+  const before = drawnBefore.get(curve)
+  if (before && before.from.length === from.length && before.from.every((each, i) => each === from[i]))
+    return before.segments
+  const segments = definition.segments(at as Vec2[], long, values as never)
+  drawnBefore.set(curve, { from, segments })
+  return segments
 }
 
 function derivedCurves(

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import type { Outline } from '../document/index.ts'
 import { type OutlineDraft, randomFrom, randomSystem } from '../testing/outlines.ts'
 import { conflictsOf, freedomOf } from './freedom.ts'
-import { solved } from './solve.ts'
+import { slopes, solved } from './solve.ts'
 import { systemOf } from './system.ts'
 
 function draft(parts: OutlineDraft): { readonly outline: Outline; readonly values: Map<string, number> } {
@@ -113,6 +113,27 @@ describe('the solver', () => {
     expect(conflicts).toContain('distance4')
     expect(conflicts).not.toContain('distance5')
   })
+  it('names what is held on things that cannot move', () => {
+    const { solution, system, given } = solve({ ...square, hold: [...square.hold, ['vertical', ['x-axis']]] })
+    expect(solution.solved).toBe(false)
+    expect(conflictsOf(system, solution.x, given)).toEqual(['vertical6'])
+  })
+  it('leaves alone what is right to within a tenth of a micrometre and gets no better', () => {
+    // Two circles of the same middle cannot be 1e-8 apart; that is near enough, and nothing creeps from then on.
+    const parts: OutlineDraft = {
+      points: { m: [0, 0], a: [10, 0] },
+      curves: { c: ['circle', ['m'], 10] },
+      hold: [
+        ['fixed', ['m']],
+        ['fixed', ['a']],
+        ['on', ['a', 'c']],
+        ['radius', ['c'], 10 + 1e-8],
+      ],
+    }
+    const { solution, system } = solve(parts)
+    expect(solution.solved).toBe(true)
+    expect(solution.x).toEqual(system.start)
+  })
   it('a triangle by its sides has the angles of the law of cosines', () => {
     const { at, solution } = solve({
       points: { a: [0, 0], b: [10, 1], c: [3, 6] },
@@ -218,6 +239,28 @@ describe('the solver', () => {
     expect(after.solved).toBe(true)
     expect(after.x[p]).toBeCloseTo(50, 3)
     expect(after.x[p + 1]).toBeCloseTo(0, 9)
+  })
+  it('reads slopes on curves without looking for the nearest place again', () => {
+    const { outline, values } = draft({
+      points: { m: [0, 0], e: [10, 0], p: [7, 9], q: [0, 20], r: [10, 26], s: [20, 20], t: [14, 22] },
+      curves: { el: ['ellipse', ['m', 'e'], 5], wave: ['through', ['q', 'r', 's']] },
+      hold: [
+        ['on', ['p', 'el']],
+        ['on', ['t', 'wave']],
+      ],
+    })
+    const system = systemOf(outline, { values, taken: new Map() })
+    for (const held of system.equations) {
+      const { residualNear, ...plain } = held.equation
+      expect(residualNear).toBeDefined()
+      const [quick, slow] = [held.vars, held.vars].map(({ length }) => new Float64Array(length)) as [
+        Float64Array,
+        Float64Array,
+      ]
+      slopes(held, system.start.slice(), quick)
+      slopes({ ...held, equation: plain }, system.start.slice(), slow)
+      for (const [i, slope] of slow.entries()) expect(quick[i]).toBeCloseTo(slope, 6)
+    }
   })
   it('points on ellipses and curves lie on them', () => {
     const { solution, at } = solve({

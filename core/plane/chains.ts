@@ -1,6 +1,6 @@
 import type { Chain } from './regions.ts'
-import { directionAt, lengthOf, pointAt, type Segment, stretch } from './segments.ts'
-import type { Vec2 } from './vectors.ts'
+import { carried, directionAt, lengthOf, pointAt, reversed, type Segment, stretch } from './segments.ts'
+import { cross2, type Motion2, type Vec2 } from './vectors.ts'
 
 /** mm */
 export function chainLength({ segments }: Pick<Chain, 'segments'>): number {
@@ -36,4 +36,15 @@ function paramAtLength(s: Segment, far: number, long: number): number {
     else high = middle
   }
   return (low + high) / 2
+}
+
+/** The same stretches run through the other way. */
+export function reversedChain({ segments, curves, closed }: Chain): Chain {
+  return { segments: segments.map(reversed).reverse(), curves: [...curves].reverse(), closed }
+}
+
+/** A loop carried by a motion that keeps sizes; what lies to its left does so afterwards, also where that mirrors. */
+export function carriedLoop(loop: Chain, motion: Motion2): Chain {
+  const moved = { ...loop, segments: loop.segments.map((s) => carried(s, motion)) }
+  return cross2(motion.u, motion.v) < 0 ? reversedChain(moved) : moved
 }

@@ -22,11 +22,31 @@ export interface Box2 {
   readonly max: Vec2
 }
 
+const knownBoxes = new WeakMap<Segment, Box2>()
+
 export function boxOfSegment(s: Segment): Box2 {
-  return {
+  const known = knownBoxes.get(s)
+  if (known) return known
+  const box: Box2 = {
     min: [-segmentReach(s, [-1, 0]), -segmentReach(s, [0, -1])],
     max: [segmentReach(s, [1, 0]), segmentReach(s, [0, 1])],
   }
+  knownBoxes.set(s, box)
+  return box
+}
+
+/** The box round all of these; undefined round none. */
+export function boxAround(boxes: readonly Box2[]): Box2 | undefined {
+  return boxes.reduce<Box2 | undefined>(
+    (whole, { min, max }) =>
+      whole
+        ? {
+            min: [Math.min(whole.min[0], min[0]), Math.min(whole.min[1], min[1])],
+            max: [Math.max(whole.max[0], max[0]), Math.max(whole.max[1], max[1])],
+          }
+        : { min, max },
+    undefined,
+  )
 }
 
 export function boxesMeet(a: Box2, b: Box2, within: number): boolean {
@@ -36,6 +56,20 @@ export function boxesMeet(a: Box2, b: Box2, within: number): boolean {
     a.min[1] <= b.max[1] + within &&
     b.min[1] <= a.max[1] + within
   )
+}
+
+/** Which boxes meet, as pairs of their places in the list, the smaller one first; in order. */
+export function meetingPairs(boxes: readonly Box2[], within: number): (readonly [number, number])[] {
+  const byLeft = boxes.map((_, i) => i).sort((i, k) => boxes[i]!.min[0] - boxes[k]!.min[0])
+  const pairs: (readonly [number, number])[] = []
+  let open: number[] = []
+  for (const i of byLeft) {
+    const box = boxes[i]!
+    open = open.filter((k) => boxes[k]!.max[0] + within >= box.min[0])
+    for (const k of open) if (boxesMeet(box, boxes[k]!, within)) pairs.push(i < k ? [i, k] : [k, i])
+    open.push(i)
+  }
+  return pairs.sort((a, b) => a[0] - b[0] || a[1] - b[1])
 }
 
 /**
@@ -51,15 +85,27 @@ export function crossings(a: Segment, b: Segment, within: number): Crossing[] {
     if (distance2(at, pointAt(b, uu)) > within) return
     if (!found.some((known) => distance2(known.at, at) <= within)) found.push({ t: tt, u: uu, at })
   }
-  // Ends that lie on the other one first, so that they are exact.
-  for (const t of [0, 1]) {
-    const { t: u, distance } = nearestOn(b, pointAt(a, t))
-    if (distance <= within) note(t, u)
+  // Ends that lie on the other one first, so that they are exact; those that meet an end before all others.
+  const [ends, others] = [[pointAt(a, 0), pointAt(a, 1)] as const, [pointAt(b, 0), pointAt(b, 1)] as const]
+  ends.forEach((p, t) => {
+    others.forEach((q, u) => {
+      if (distance2(p, q) <= within) note(t, u)
+    })
+  })
+  const [boxA, boxB] = [boxOfSegment(a), boxOfSegment(b)]
+  const onTo = (s: Segment, box: Box2, p: Vec2) => {
+    if (!boxesMeet(box, { min: p, max: p }, within) || found.some((known) => distance2(known.at, p) <= within)) return
+    const near = nearestOn(s, p)
+    return near.distance <= within ? near.t : undefined
   }
-  for (const u of [0, 1]) {
-    const { t, distance } = nearestOn(a, pointAt(b, u))
-    if (distance <= within) note(t, u)
-  }
+  ends.forEach((p, t) => {
+    const u = onTo(b, boxB, p)
+    if (u !== undefined) note(t, u)
+  })
+  others.forEach((p, u) => {
+    const t = onTo(a, boxA, p)
+    if (t !== undefined) note(t, u)
+  })
   if (a.kind === 'line' && b.kind === 'line') lineLine(a, b, note)
   else if (a.kind === 'line' && b.kind === 'arc') lineArc(a, b, note)
   else if (a.kind === 'arc' && b.kind === 'line') lineArc(b, a, (t, u) => note(u, t))
@@ -116,23 +162,76 @@ function paramAt({ centre, startRad, sweepRad }: ArcSegment, p: Vec2): number | 
   return paramOfAngle(startRad, sweepRad, Math.atan2(p[1] - centre[1], p[0] - centre[0]))
 }
 
-/** Chords that cross, polished by Newton in both parameters. */
+/** A curve as chords, how far it lies beside each of them, and the boxes round runs of them. */
+interface Chords {
+  readonly points: readonly Vec2[]
+  readonly beside: readonly number[]
+  readonly boxes: readonly Box2[]
+}
+/** Chords of a curve, and of them in a run. */
+const [chordCount, runLength] = [48, 6]
+const knownChords = new WeakMap<Segment, Chords>()
+
+function chordsOf(s: Segment): Chords {
+  const known = knownChords.get(s)
+  if (known) return known
+  const count = s.kind === 'line' ? 1 : chordCount
+  const points = Array.from({ length: count + 1 }, (_, i) => pointAt(s, i / count))
+  const beside = Array.from({ length: count }, (_, i) =>
+    s.kind === 'line'
+      ? 0
+      : 1.5 * distance2(pointAt(s, (i + 0.5) / count), times(plus(points[i]!, points[i + 1]!), 0.5)),
+  )
+  const boxes: Box2[] = []
+  for (let i = 0; i < count; i += runLength) {
+    const run = points.slice(i, i + runLength + 1)
+    const [xs, ys] = [run.map((p) => p[0]), run.map((p) => p[1])]
+    // The curve lies beside its chords, and chords that nearly meet count as well.
+    const room = 0.25 * Math.max(...run.slice(1).map((p, k) => distance2(p, run[k]!)))
+    boxes.push({
+      min: [Math.min(...xs) - room, Math.min(...ys) - room],
+      max: [Math.max(...xs) + room, Math.max(...ys) + room],
+    })
+  }
+  const chords = { points, beside, boxes }
+  knownChords.set(s, chords)
+  return chords
+}
+
+/** Chords that cross, or may with the curves beside them, polished by Newton in both parameters. */
 function curved(a: Segment, b: Segment, note: Note): void {
-  const steps = (s: Segment) => (s.kind === 'line' ? 1 : 48)
-  const [m, n] = [steps(a), steps(b)]
-  const points = (s: Segment, count: number) => Array.from({ length: count + 1 }, (_, i) => pointAt(s, i / count))
-  const [p, q] = [points(a, m), points(b, n)]
-  for (let i = 0; i < m; i++)
-    for (let k = 0; k < n; k++) {
-      const [d, e] = [minus(p[i + 1]!, p[i]!), minus(q[k + 1]!, q[k]!)]
+  const [p, q] = [chordsOf(a), chordsOf(b)]
+  p.boxes.forEach((box, i) => {
+    q.boxes.forEach((other, k) => {
+      if (boxesMeet(box, other, 0)) chordsCross(a, b, p, q, i * runLength, k * runLength, note)
+    })
+  })
+}
+
+/** As above, of two runs of chords. */
+function chordsCross(a: Segment, b: Segment, p: Chords, q: Chords, i0: number, k0: number, note: Note): void {
+  const [m, n] = [p.points.length - 1, q.points.length - 1]
+  for (let i = i0; i < Math.min(m, i0 + runLength); i++)
+    for (let k = k0; k < Math.min(n, k0 + runLength); k++) {
+      const [d, e] = [minus(p.points[i + 1]!, p.points[i]!), minus(q.points[k + 1]!, q.points[k]!)]
       const turn = cross2(d, e)
       if (turn === 0) continue
-      const away = minus(q[k]!, p[i]!)
+      const away = minus(q.points[k]!, p.points[i]!)
       const [t, u] = [cross2(away, e) / turn, cross2(away, d) / turn]
-      // Chords lie a little beside their curves.
-      if (t < -0.2 || t > 1.2 || u < -0.2 || u > 1.2) continue
-      polish(a, b, (i + t) / m, (k + u) / n, note)
+      const [beyondT, beyondU] = [Math.abs(t - 0.5) - 0.7, Math.abs(u - 0.5) - 0.7]
+      if (beyondT > 0 || beyondU > 0) {
+        // Where the curves lie beside their chords they may cross beyond the ends of these.
+        const room = p.beside[i]! + q.beside[k]!
+        if (beyondT * Math.abs(turn) > room * norm2(e) || beyondU * Math.abs(turn) > room * norm2(d)) continue
+        if (!boxesMeet(boxOfChord(p, i), boxOfChord(q, k), room)) continue
+      }
+      polish(a, b, (i + nearChord(t)) / m, (k + nearChord(u)) / n, note)
     }
+}
+const nearChord = (t: number) => Math.min(1.2, Math.max(-0.2, t))
+function boxOfChord({ points }: Chords, i: number): Box2 {
+  const [[ax, ay], [bx, by]] = [points[i]!, points[i + 1]!]
+  return { min: [Math.min(ax, bx), Math.min(ay, by)], max: [Math.max(ax, bx), Math.max(ay, by)] }
 }
 
 function polish(a: Segment, b: Segment, t0: number, u0: number, note: Note): void {

@@ -7,12 +7,14 @@ import {
   derivativeAt,
   directionAt,
   endOf,
+  lengthOf,
   line,
   nearestOn,
   normalAt,
   pointAt,
   reversed,
   type Segment,
+  segmentReach,
   startOf,
   stretch,
 } from './segments.ts'
@@ -56,14 +58,50 @@ function fitted(s: Segment, by: number): Segment {
 }
 
 /**
+ * How far loops reach along a direction when their sides are moved out by `by` mm and go on to where they meet, however
+ * sharp a corner is; −Infinity for none.
+ */
+export function spreadReach(loops: readonly Chain[], by: number, d: Vec2): number {
+  return Math.max(
+    ...loops.flatMap((loop) => rawParallel(loop, -by, 'mitred').map((s) => segmentReach(s, d))),
+    Number.NEGATIVE_INFINITY,
+  )
+}
+
+/**
+ * How much shorter two lines are at the corner between them where their parallels overlap, mm, for each corner; 0 where the
+ * parallels do not simply end where they meet.
+ */
+function shortened(segments: readonly Segment[], closed: boolean, by: number): number[] {
+  const count = segments.length
+  return segments.map((s, i) => {
+    const next = segments[(i + 1) % count]!
+    if (s.kind !== 'line' || next.kind !== 'line' || (i === count - 1 && !closed) || count < 3) return 0
+    const [d, e] = [directionAt(s, 1), directionAt(next, 0)]
+    const turn = cross2(d, e)
+    if (turn * by <= 0) return 0
+    // by · tan of half the turn
+    const less = Math.abs(by * turn) / (1 + dot2(d, e))
+    return less < 0.49 * Math.min(lengthOf(s), lengthOf(next)) ? less : 0
+  })
+}
+
+/**
  * The raw parallel of a chain at `by` mm to its left, with its corners closed: by an arc or a point where it opens, through
  * the corner itself where it overlaps (what that adds winds the wrong way and is dropped later; `bare` leaves it out).
  */
-function rawParallel({ segments, closed }: Chain, by: number, join: Join, bare = false): Segment[] {
+function rawParallel({ segments, closed }: Chain, by: number, join: Join | 'mitred', bare = false): Segment[] {
   const out: Segment[] = []
   const count = segments.length
+  const shorter = bare ? [] : shortened(segments, closed, by)
   segments.forEach((s, i) => {
-    out.push(...parallel(s, by))
+    const [before, after] = [shorter[(i + count - 1) % count] ?? 0, shorter[i] ?? 0]
+    if (before > 0 || after > 0) {
+      const [moved] = parallel(s, by)
+      const long = lengthOf(s)
+      out.push(stretch(moved!, before / long, 1 - after / long))
+    } else out.push(...parallel(s, by))
+    if (after > 0) return
     const next = segments[(i + 1) % count]!
     if (i === count - 1 && !closed) return
     const corner = endOf(s)
@@ -77,7 +115,7 @@ function rawParallel({ segments, closed }: Chain, by: number, join: Join, bare =
       out.push(line(from, corner), line(corner, to))
       return
     }
-    if (join === 'round' || dot2(d, e) < -0.94) {
+    if (join === 'round' || dot2(d, e) < (join === 'sharp' ? -0.94 : -1 + 1e-9)) {
       out.push(arcBetween(corner, from, to, by < 0))
       return
     }
@@ -192,6 +230,14 @@ function woundLoops(
     return at !== undefined && isFilled(at, rings.reduce((sum, ring) => sum + winding(ring, at), 0) > 0)
   })
   return [...outlineOf(arrangement, filled)]
+}
+
+/** The loops round everything that these wind about, counter-clockwise more often than clockwise. */
+export function united(loops: readonly Chain[]): Chain[] {
+  return woundLoops(
+    loops.map(({ segments }) => segments),
+    loops,
+  )
 }
 
 /** Where a parallel vanished, its neighbours are joined straight. */

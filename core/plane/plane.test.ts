@@ -1,10 +1,14 @@
 import { describe, expect, it } from 'vitest'
+import { randomDrawing, randomFrom } from '../testing/outlines.ts'
 import {
   arcBetween,
   arcThrough,
   areaUnder,
   arranged,
+  boxesMeet,
+  boxOfSegment,
   type Chain,
+  carried,
   circleSegment,
   crossings,
   type DrawnCurve,
@@ -13,8 +17,10 @@ import {
   type Face,
   flattened,
   flattenedChain,
+  insideRings,
   lengthOf,
   line,
+  meetingPairs,
   nearestOn,
   offsetLoops,
   outlineOf,
@@ -135,6 +141,67 @@ describe('crossings', () => {
     expect(met).toHaveLength(3)
     for (const { t, u } of met) expect(distance2(pointAt(cubic, t), pointAt(l, u))).toBeLessThan(1e-9)
   })
+  it('of cubics and ellipses are all that many chords find', () => {
+    const random = randomFrom(11)
+    const place = (): Vec2 => [random() * 20, random() * 20]
+    const bent = (): Segment => {
+      if (random() < 0.7) return { kind: 'cubic', points: [place(), place(), place(), place()] }
+      const [r, q] = [2 + 8 * random(), 1 + 5 * random()]
+      return {
+        kind: 'ellipse',
+        centre: place(),
+        major: [r, 0],
+        minor: [0, q],
+        startRad: 6 * random(),
+        sweepRad: 1 + 5 * random(),
+      }
+    }
+    let all = 0
+    for (let round = 0; round < 150; round++) {
+      const [a, b] = [bent(), bent()]
+      const met = crossings(a, b, 1e-7)
+      for (const { t, u, at } of met) {
+        expect(distance2(pointAt(a, t), pointAt(b, u))).toBeLessThan(1e-7)
+        expect(distance2(pointAt(a, t), at)).toBeLessThan(1e-7)
+      }
+      const chords = (s: Segment) =>
+        Array.from({ length: 400 }, (_, i) => line(pointAt(s, i / 400), pointAt(s, (i + 1) / 400)))
+      const [p, q] = [chords(a), chords(b)]
+      const boxes = [...p, ...q].map(boxOfSegment)
+      for (const [i, k] of meetingPairs(boxes, 0)) {
+        if (i >= 400 || k < 400) continue
+        const [cross] = crossings(p[i]!, q[k - 400]!, 1e-12)
+        if (!cross) continue
+        all++
+        expect(met.some(({ at }) => distance2(at, cross.at) < 0.05)).toBe(true)
+      }
+    }
+    expect(all).toBeGreaterThan(100)
+  })
+  it('are found just beside the end of a curve, where the chords of the other one do not reach', () => {
+    const round = circleSegment([13.35891385562718, 6.130543313920498], 3.8313880977220833)
+    const bent: Segment = {
+      kind: 'cubic',
+      points: [
+        [17.26624393361365, 7.223952319201626],
+        [17.281962384853564, 6.924311887157788],
+        [17.261592826049082, 6.634326230084669],
+        [17.182863707513878, 6.3609767598092315],
+      ],
+    }
+    // It begins 0.2 mm outside of the circle and ends 0.0005 mm within it.
+    expect(crossings(round, bent, 1e-6)).toHaveLength(1)
+    expect(crossings(bent, round, 1e-6)).toHaveLength(1)
+  })
+  it('pairs of boxes that meet are those that a comparison of all finds', () => {
+    const random = randomFrom(3)
+    const boxes = Array.from({ length: 120 }, () => {
+      const [x, y] = [random() * 30, random() * 30]
+      return { min: [x, y] as Vec2, max: [x + 3 * random(), y + 3 * random()] as Vec2 }
+    })
+    const wanted = boxes.flatMap((a, i) => boxes.flatMap((b, k) => (k > i && boxesMeet(a, b, 0.2) ? [[i, k]] : [])))
+    expect(meetingPairs(boxes, 0.2)).toEqual(wanted)
+  })
 })
 
 describe('regions', () => {
@@ -214,6 +281,36 @@ describe('regions', () => {
     }
     expect(arranged([{ id: 'y', segments: [plain] }]).crossed).toEqual([])
   })
+  it('do not depend on how the drawing lies, in which order and in how many pieces it was drawn', () => {
+    for (let seed = 1; seed <= 60; seed++) {
+      const random = randomFrom(seed)
+      const drawing = randomDrawing(random)
+      const { faces } = arranged(drawing)
+      const area = (of: readonly Face[]) => of.reduce((sum, face) => sum + face.area, 0)
+      const turn = { origin: [3, -5], u: [Math.cos(0.7), Math.sin(0.7)], v: [-Math.sin(0.7), Math.cos(0.7)] } as const
+      const others = {
+        shuffled: drawing
+          .map((curve) => [random(), curve] as const)
+          .sort(([a], [b]) => a - b)
+          .map(([, curve]) => curve),
+        backwards: drawing.map(({ id, segments }) => ({ id, segments: segments.map(reversed).reverse() })),
+        turned: drawing.map(({ id, segments }) => ({ id, segments: segments.map((s) => carried(s, turn)) })),
+        twice: [...drawing, ...drawing.map((curve) => ({ ...curve, id: `${curve.id}-again` }))],
+        split: drawing.map(({ id, segments }) => ({
+          id,
+          segments: segments.flatMap((s) => {
+            const t = 0.2 + 0.6 * random()
+            return [stretch(s, 0, t), stretch(s, t, 1)]
+          }),
+        })),
+      }
+      for (const [how, other] of Object.entries(others)) {
+        const found = arranged(other).faces
+        expect([seed, how, found.length]).toEqual([seed, how, faces.length])
+        expect(Math.abs(area(found) - area(faces))).toBeLessThan(1e-6 * area(faces))
+      }
+    }
+  })
   it('drawn twice over one another count once', () => {
     const { faces } = arranged([...rectangle(0, 0, 10, 10, 'a'), ...rectangle(0, 0, 10, 10, 'b')])
     expect(faces).toHaveLength(1)
@@ -264,6 +361,24 @@ describe('offsets', () => {
     // Each square bulges into the mouth of the neck, as far as its corners are 3 away.
     const bulge = 2 * (6 - (Math.sqrt(5) + 4.5 * Math.asin(2 / 3)))
     expect(areaOf(inner)).toBeCloseTo(2 * (14 * 14 + bulge), 9)
+  })
+  it('of random drawings hold what lies within their distance, and nothing else', () => {
+    for (let seed = 1; seed <= 40; seed++) {
+      const random = randomFrom(seed)
+      const drawn = loops(randomDrawing(random))
+      const rings = (of: readonly Chain[]) => of.map(({ segments }) => flattenedChain(segments, true, 0.0005, false))
+      const [by, own] = [[0.5, 2, -0.5, -2][seed % 4]!, rings(drawn)]
+      const grown = rings(offsetLoops(drawn, by, 'round'))
+      for (let i = 0; i < 150; i++) {
+        const p: Vec2 = [70 * random() - 15, 70 * random() - 15]
+        const far = Math.min(...drawn.flatMap(({ segments }) => segments.map((s) => nearestOn(s, p).distance)))
+        // Fitted cubics lie a little beside the true parallel.
+        if (Math.abs(far - Math.abs(by)) < 0.02) continue
+        const inside = insideRings(own, p)
+        const wanted = by > 0 ? inside || far < by : inside && far > -by
+        expect([seed, by, p, insideRings(grown, p)]).toEqual([seed, by, p, wanted])
+      }
+    }
   })
   it('of an open line make a wall of it', () => {
     const chain: Chain = {

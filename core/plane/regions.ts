@@ -1,10 +1,11 @@
-import { type Box2, boxesMeet, boxOfSegment, crossings } from './crossings.ts'
+import { type Box2, boxAround, boxesMeet, boxOfSegment, type Crossing, crossings, meetingPairs } from './crossings.ts'
 import { flattenedChain } from './flatten.ts'
 import {
   areaUnder,
   curvatureAt,
   directionAt,
   endOf,
+  line,
   nearestOn,
   pointAt,
   reversed,
@@ -16,6 +17,9 @@ import { cross2, distance2, dot2, insideRings, minus, type Ring, type Vec2 } fro
 
 /** Ends nearer than this are one point, mm. */
 export const joinWithin = 1e-6
+
+/** Stretches between the same two nodes that lie nearer to one another than this are one, mm. */
+const sameWithin = 1e-5
 
 /** A drawn curve: its segments one behind the other, as they run. */
 export interface DrawnCurve {
@@ -41,6 +45,8 @@ export interface Face {
   readonly area: number
   /** how many closed drawings lie round the one that it is of */
   readonly depth: number
+  /** all that bounds it, as numbers of edges; an edge that is run through backwards as `~number` */
+  readonly sides: readonly number[]
 }
 
 export interface Arrangement {
@@ -101,29 +107,15 @@ export function arranged(curves: readonly DrawnCurve[]): Arrangement {
 
 /** The loops round everything that is `filled`, without the edges between two faces that are. */
 export function outlineOf(arrangement: Arrangement, filled: readonly Face[]): readonly Chain[] {
-  // Each half-edge by its curve and middle: faces are made of the very same segments.
-  const kept = new Set(
-    filled.flatMap(({ outer, holes }) => [outer, ...holes].flatMap(({ segments }) => segments.map(nameOf))),
-  )
-  const inner = new Set([...kept].filter((name) => kept.has(otherWay(name))))
+  const kept = new Set(filled.flatMap(({ sides }) => sides))
   const { edges } = arrangement
-  const nodes = Math.max(0, ...edges.flatMap(({ from, to }) => [from + 1, to + 1]))
+  const nodes = edges.reduce((most, { from, to }) => Math.max(most, from + 1, to + 1), 0)
   const halves = halfEdges(edges, withoutDangling(edges, nodes))
-  const on = (half: Half) => {
-    const name = nameOf(half.segment)
-    return kept.has(name) && !inner.has(name)
-  }
+  const on = (half: Half) => kept.has(sideOf(half)) && !kept.has(~sideOf(half))
   return tracedLoops(edges, halves, on).map(({ halves: run }) => chainOf(edges, run))
 }
 
-/** A stretch and the way it is run through, by points along it. */
-function nameOf(s: Segment): string {
-  return [0, 0.25, 0.75, 1].map((t) => cell(pointAt(s, t))).join('>')
-}
-function otherWay(name: string): string {
-  return name.split('>').reverse().join('>')
-}
-const cell = ([x, y]: Vec2) => `${Math.round(x * 1e5)},${Math.round(y * 1e5)}`
+const sideOf = ({ edge, forward }: Half) => (forward ? edge : ~edge)
 
 /** A cubic that turns by more than half a turn may cross itself; in parts it is seen to. */
 function unlooped(s: Segment): Segment[] {
@@ -138,48 +130,66 @@ function unlooped(s: Segment): Segment[] {
 
 /** All curves broken where they meet one another, between numbered nodes. */
 function broken(curves: readonly DrawnCurve[]) {
+  const nodes = new Nodes()
   const pieces = curves.flatMap(({ id, segments }) =>
-    segments.flatMap(unlooped).map((segment) => ({ id, segment, box: boxOfSegment(segment), marks: [0, 1] })),
+    segments.flatMap(unlooped).map((segment) => {
+      const marks = [
+        { t: 0, node: nodes.at(startOf(segment)) },
+        { t: 1, node: nodes.at(endOf(segment)) },
+      ]
+      return { id, segment, marks }
+    }),
   )
   const crossed: CrossedAt[] = []
-  for (let i = 0; i < pieces.length; i++)
-    for (let k = i + 1; k < pieces.length; k++) {
-      const [a, b] = [pieces[i]!, pieces[k]!]
-      if (!boxesMeet(a.box, b.box, joinWithin)) continue
-      for (const { t, u, at } of crossings(a.segment, b.segment, joinWithin)) {
-        a.marks.push(t)
-        b.marks.push(u)
-        const ends = [startOf(a.segment), endOf(a.segment), startOf(b.segment), endOf(b.segment)]
-        if (!ends.some((end) => distance2(end, at) <= joinWithin)) crossed.push({ at, curves: [a.id, b.id] })
-      }
+  const boxes = pieces.map(({ segment }) => boxOfSegment(segment))
+  for (const [i, k] of meetingPairs(boxes, joinWithin)) {
+    const [a, b] = [pieces[i]!, pieces[k]!]
+    for (const { t, u, at } of joins(a.segment, b.segment)) {
+      // One node for both, however far within the tolerance each of them passes it.
+      const node = nodes.at(at)
+      a.marks.push({ t, node })
+      b.marks.push({ t: u, node })
+      const ends = [startOf(a.segment), endOf(a.segment), startOf(b.segment), endOf(b.segment)]
+      if (!ends.some((end) => distance2(end, at) <= joinWithin)) crossed.push({ at, curves: [a.id, b.id] })
     }
-  const nodes = new Nodes()
+  }
   const edges: Edge[] = []
+  const between = new Map<string, Segment[]>()
   for (const { id, segment, marks } of pieces) {
-    const sorted = [...marks].sort((m, n) => m - n)
-    // Marks that stand for one point fall together; the ends stay.
-    const kept = sorted.filter(
-      (t, i) =>
-        i === 0 ||
-        distance2(pointAt(segment, t), pointAt(segment, sorted[i - 1]!)) > joinWithin ||
-        (t === 1 && sorted[i - 1]! < 0.5),
-    )
-    if (kept.at(-1) !== 1) kept[kept.length - 1] = 1
-    for (let i = 1; i < kept.length; i++) {
-      const part = stretch(segment, kept[i - 1]!, kept[i]!)
-      edges.push({ curve: id, segment: part, from: nodes.at(startOf(part)), to: nodes.at(endOf(part)) })
+    const sorted = marks.sort((m, n) => m.t - n.t)
+    for (let i = 1; i < sorted.length; i++) {
+      const [{ t, node: from }, { t: u, node: to }] = [sorted[i - 1]!, sorted[i]!]
+      const short = distance2(pointAt(segment, t), pointAt(segment, (t + u) / 2)) <= sameWithin
+      if (from === to && short) continue
+      const part = short && u - t < 1e-12 ? line(nodes.points[from]!, nodes.points[to]!) : stretch(segment, t, u)
+      // Curves drawn over one another bound nothing between them: one of them counts.
+      const ends = from < to ? `${from} ${to}` : `${to} ${from}`
+      const others = between.get(ends) ?? []
+      if (others.some((other) => liesOn(part, other))) continue
+      between.set(ends, [...others, part])
+      edges.push({ curve: id, segment: part, from, to })
     }
     if (edges.length > mostEdges) throw new RangeError(`more than ${mostEdges} stretches`)
   }
-  // Curves drawn over one another bound nothing between them: one of them counts.
-  const seen = new Set<string>()
-  const single = edges.filter(({ segment }) => {
-    const name = nameOf(segment)
-    if (seen.has(name) || seen.has(otherWay(name))) return false
-    seen.add(name)
-    return true
-  })
-  return { edges: single, nodes: nodes.points, crossed }
+  return { edges, nodes: nodes.points, crossed }
+}
+
+/** Whether a stretch runs where another one with the same ends does. */
+function liesOn(a: Segment, b: Segment): boolean {
+  return [0.25, 0.5, 0.75].every((t) => nearestOn(b, pointAt(a, t)).distance <= sameWithin)
+}
+
+const knownJoins = new WeakMap<Segment, WeakMap<Segment, readonly Crossing[]>>()
+
+/** Where two segments meet. Of bent ones it is kept: most are the same as in the drawing before. */
+function joins(a: Segment, b: Segment): readonly Crossing[] {
+  const cheap = (s: Segment) => s.kind === 'line' || s.kind === 'arc'
+  if (cheap(a) && cheap(b)) return crossings(a, b, joinWithin)
+  const own = knownJoins.get(a) ?? new WeakMap<Segment, readonly Crossing[]>()
+  knownJoins.set(a, own)
+  const found = own.get(b) ?? crossings(a, b, joinWithin)
+  own.set(b, found)
+  return found
 }
 
 /** Points numbered by place; those within `joinWithin` are one. */
@@ -190,8 +200,10 @@ class Nodes {
   at(p: Vec2): number {
     const size = joinWithin * 2
     const [x, y] = [Math.floor(p[0] / size), Math.floor(p[1] / size)]
-    for (const i of [-1, 0, 1])
-      for (const k of [-1, 0, 1])
+    // A point within half a cell's size lies in this cell or in one on the nearer sides.
+    const [besides, above] = [p[0] / size - x < 0.5 ? -1 : 1, p[1] / size - y < 0.5 ? -1 : 1]
+    for (const i of [0, besides])
+      for (const k of [0, above])
         for (const known of this.cells.get(`${x + i},${y + k}`) ?? [])
           if (distance2(this.points[known]!, p) <= joinWithin) return known
     const index = this.points.push(p) - 1
@@ -321,53 +333,43 @@ function facesOf(edges: readonly Edge[], loops: readonly Loop[]): Face[] {
       size / 5000,
       false,
     )
-  const rings = new Map(bounded.map((loop) => [loop, ringOf(loop)]))
-  const boxes = new Map(bounded.map((loop) => [loop, boxAround(loop)]))
   const edgesOf = new Map(loops.map((loop) => [loop, new Set(loop.halves.map(({ edge }) => edge))]))
   // A component is what one outside loop runs round: the faces that share edges with it, directly or through others.
   const component = componentsOf(loops, edgesOf)
-  const holders = new Map<Loop, Loop[]>()
+  const candidates = bounded.map((loop) => ({
+    loop,
+    of: component.get(loop)!,
+    box: boxAround(loop.halves.map(({ segment }) => boxOfSegment(segment)))!,
+    ring: undefined as Ring | undefined,
+  }))
+  const depths = new Map<number, number>()
+  const holesOf = new Map<Loop, Loop[]>()
   for (const hole of outside) {
     const at = pointAt(hole.halves[0]!.segment, 0.5)
-    const around = bounded.filter((face) => {
-      if (component.get(face) === component.get(hole)) return false
-      const box = boxes.get(face)!
-      return (
-        at[0] >= box.min[0] &&
-        at[0] <= box.max[0] &&
-        at[1] >= box.min[1] &&
-        at[1] <= box.max[1] &&
-        insideRings([rings.get(face)!], at)
-      )
+    const own = component.get(hole)!
+    const around = candidates.filter((face) => {
+      const { of, box, loop } = face
+      if (of === own || at[0] < box.min[0] || at[0] > box.max[0] || at[1] < box.min[1] || at[1] > box.max[1])
+        return false
+      face.ring ??= ringOf(loop)
+      return insideRings([face.ring], at)
     })
-    holders.set(hole, around)
-  }
-  const depthOf = (face: Loop): number => {
-    const own = outside.find((loop) => component.get(loop) === component.get(face))
-    return own ? new Set(holders.get(own)!.map((holder) => component.get(holder))).size : 0
+    depths.set(own, new Set(around.map(({ of }) => of)).size)
+    // Directly inside: of all faces round it, this is the smallest.
+    const [holder] = around.sort((m, n) => m.loop.area - n.loop.area)
+    if (holder) holesOf.set(holder.loop, [...(holesOf.get(holder.loop) ?? []), hole])
   }
   return bounded.map((face) => {
-    // Directly inside: of all faces round it, this is the smallest.
-    const holes = outside.filter((hole) => {
-      const around = holders.get(hole)!
-      return around.includes(face) && around.every((other) => other.area >= face.area)
-    })
+    const holes = holesOf.get(face) ?? []
     return {
       key: keyOf(edges, face),
       outer: chainOf(edges, face.halves),
       holes: holes.map((hole) => chainOf(edges, hole.halves)),
       area: face.area + holes.reduce((sum, { area }) => sum + area, 0),
-      depth: depthOf(face),
+      depth: depths.get(component.get(face)!) ?? 0,
+      sides: [face, ...holes].flatMap((loop) => loop.halves.map(sideOf)),
     }
   })
-}
-
-function boxAround({ halves }: Loop): Box2 {
-  const all = halves.map(({ segment }) => boxOfSegment(segment))
-  return {
-    min: [Math.min(...all.map(({ min }) => min[0])), Math.min(...all.map(({ min }) => min[1]))],
-    max: [Math.max(...all.map(({ max }) => max[0])), Math.max(...all.map(({ max }) => max[1]))],
-  }
 }
 
 function componentsOf(
@@ -408,21 +410,23 @@ function looseEnds(curves: readonly DrawnCurve[], edges: readonly Edge[], nodes:
     degree[from]!++
     degree[to]!++
   }
+  const boxed = curves.flatMap(({ id, segments }) => segments.map((s) => ({ id, s, box: boxOfSegment(s) })))
   return edges.flatMap(({ curve, segment, from, to }) =>
     ([from, to] as const).flatMap((node, i): LooseEnd[] => {
       if (degree[node]! !== 1 || from === to) return []
       const at = i === 0 ? startOf(segment) : endOf(segment)
       let near: LooseEnd['near']
-      for (const other of curves)
-        for (const s of other.segments) {
-          // Its own curve counts only by its other end.
-          const candidates = other.id === curve ? [startOf(s), endOf(s)] : [pointAt(s, nearestOn(s, at).t)]
-          for (const place of candidates) {
-            const distance = distance2(place, at)
-            if (distance <= joinWithin || distance > nearMiss || (near && near.distance <= distance)) continue
-            near = { at: place, distance, curve: other.id }
-          }
+      const here: Box2 = { min: at, max: at }
+      for (const { id, s, box } of boxed) {
+        if (!boxesMeet(box, here, nearMiss)) continue
+        // Its own curve counts only by its other end.
+        const candidates = id === curve ? [startOf(s), endOf(s)] : [pointAt(s, nearestOn(s, at).t)]
+        for (const place of candidates) {
+          const distance = distance2(place, at)
+          if (distance <= joinWithin || distance > nearMiss || (near && near.distance <= distance)) continue
+          near = { at: place, distance, curve: id }
         }
+      }
       return [{ at, curve, near }]
     }),
   )
@@ -458,12 +462,10 @@ function openChains(edges: readonly Edge[], used: readonly boolean[], nodes: num
     for (const i of list) if (!done.has(i)) chains.push(walk(node, i))
   })
   // A chain begins where it was drawn from.
-  return chains.map((chain) => {
-    const first = edges.findIndex(
-      ({ curve, segment }) => curve === chain.curves[0] && nameOf(segment) === nameOf(chain.segments[0]!),
-    )
-    return first >= 0
+  const drawn = new Set(edges.map(({ segment }) => segment))
+  return chains.map((chain) =>
+    drawn.has(chain.segments[0]!)
       ? chain
-      : { ...chain, segments: chain.segments.map(reversed).reverse(), curves: [...chain.curves].reverse() }
-  })
+      : { ...chain, segments: chain.segments.map(reversed).reverse(), curves: [...chain.curves].reverse() },
+  )
 }

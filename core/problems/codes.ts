@@ -46,6 +46,8 @@ export const problemTexts = {
   'outline-broken': 'The outline “{name}” contradicts itself; mend it first.',
   'outline-conflict': 'These cannot all hold: {which}. Change or remove one of them.',
   'outline-unfit': 'This constraint cannot be put on what it names; it is kept and holds nothing.',
+  'outline-taken-gone':
+    'What {which} was taken over from is not there any more; it stays where it was. Let it go to move it.',
   'outline-too-complex':
     'This drawing has too many crossings for its regions to be found; split it into several outlines.',
   'drawn-closes-up':
@@ -57,6 +59,8 @@ export const problemTexts = {
     'From its line on this meets nothing that it could stand on; turn it towards the rest of the piece.',
   'drawing-unreadable': 'This drawing cannot be read: {detail}.',
   'drawing-empty': 'There are no lines or curves in this drawing that could be taken over.',
+  'drawing-too-large':
+    'This drawing is {size} large, more than any part is; give it out in millimetres, or smaller, where it was drawn.',
   'drawing-too-much': 'This drawing has more than {what}; take it apart, or simplify it first.',
   'constraint-unknown':
     'This constraint is of kind “{kind}”, which this version does not know; it is kept and holds nothing.',

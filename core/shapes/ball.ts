@@ -1,6 +1,8 @@
 import { size } from '../fields/index.ts'
 import { circumradius, type Ring, segmentsFor } from '../kernel/index.ts'
+import { lengthOf } from '../plane/index.ts'
 import { defineShape, discReach } from './define.ts'
+import { circleEdge } from './edges.ts'
 import { bottomFace, topFace } from './faces.ts'
 
 interface Values {
@@ -74,6 +76,15 @@ export const ball = defineShape({
     const { low, high, middle, r } = heights(v)
     const [top, foot] = [2 * radiusAt(r, high - middle), 2 * radiusAt(r, low - middle)]
     return [...(top > 1e-9 ? [topFace(high - low, top, top)] : []), ...(foot > 1e-9 ? [bottomFace(0, foot, foot)] : [])]
+  },
+  edges: (v) => {
+    const { low, high, middle, r } = heights(v)
+    return [
+      ...(low < middle && middle < high ? [circleEdge('round', 2 * r)] : []),
+      ...([low, high] as const)
+        .map((z, i) => circleEdge(i === 0 ? 'rim of bottom' : 'rim of top', 2 * radiusAt(r, z - middle)))
+        .filter(({ segment }) => lengthOf(segment) > 1e-6),
+    ]
   },
   dimensions: (v) => {
     const { low, middle, r } = heights(v)

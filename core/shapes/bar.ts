@@ -1,6 +1,7 @@
 import { size } from '../fields/index.ts'
 import { circumradius, segmentsFor } from '../kernel/index.ts'
 import { defineShape, discReach, type NamedFace } from './define.ts'
+import { circleEdge } from './edges.ts'
 import { bottomFace, roundFace, topFace } from './faces.ts'
 
 /** A round bar: straight or tapered, solid or a tube. */
@@ -72,6 +73,10 @@ export const bar = defineShape({
       ...roundFaces(v),
     ]
   },
+  edges: (v) =>
+    v.form === 'straight'
+      ? []
+      : [circleEdge('rim of foot', v.diameter), ...(v.end > 0 ? [circleEdge('rim of end', v.end)] : [])],
   faceAt: (v, p, normal) => {
     if (Math.abs(normal[2]) > 0.999) return p[2] > v.height / 2 ? 'end' : 'foot'
     const outward = p[0] * normal[0] + p[1] * normal[1] > 0

@@ -3,6 +3,7 @@ import type { Fields, SentencePart, ValuesOf } from '../fields/index.ts'
 import type { Ring, Scope, Solid } from '../kernel/index.ts'
 import type { Box, SideNames, Vec3 } from '../place/index.ts'
 import { dot, type Frame } from '../place/index.ts'
+import type { ShapeEdge } from './edges.ts'
 
 /** A flat or cylindrical face of a shape, in the shape's own frame, that another step can stand on. */
 export interface NamedFace {
@@ -98,6 +99,8 @@ export interface ShapeDefinition<F extends Fields = Fields> {
   /** For values that make a prism along z: between which heights, and its outline. Its solid is that outline extruded. */
   prism?(values: ValuesOf<F>, context: Omit<ShapeContext, 'scope'>): Prism | undefined
   faces(values: ValuesOf<F>): readonly NamedFace[]
+  /** Edges that its named faces, seen along its axis, do not give: rounds, mouths, shortened sides. `up` as in the context. */
+  edges?(values: ValuesOf<F>, up: Vec3): readonly ShapeEdge[]
   /** The name of the face that holds a surface point, given its flat `faces`; the nearest of these or "side" by default. */
   faceAt?(values: ValuesOf<F>, point: Vec3, normal: Vec3, faces: readonly NamedFace[]): string
   dimensions(values: ValuesOf<F>): readonly DimensionLine[]

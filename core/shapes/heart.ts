@@ -1,6 +1,7 @@
 import { size } from '../fields/index.ts'
 import { arc, type Ring, segmentsFor } from '../kernel/index.ts'
 import { defineShape } from './define.ts'
+import { arcEdge, lineEdge } from './edges.ts'
 import { bottomFace, topFace } from './faces.ts'
 import { prismReach, type Round } from './prismatic.ts'
 
@@ -29,6 +30,16 @@ export const heart = defineShape({
   },
   reach: (v, d) => prismReach(rounds(v.width), 0, v.height, d),
   faces: (v) => [topFace(v.height, v.width / 2, v.width / 2), bottomFace(0, v.width / 2, v.width / 2)],
+  edges(v) {
+    const [right, left, tip] = rounds(v.width) as [Round, Round, Round]
+    const out = right.r * Math.SQRT1_2
+    return [
+      lineEdge('right side', [tip.x, tip.y], [right.x + out, right.y - out]),
+      arcEdge('right lobe', [right.x, right.y], right.r, -45, 135),
+      arcEdge('left lobe', [left.x, left.y], left.r, 45, 225),
+      lineEdge('left side', [left.x - out, left.y - out], [tip.x, tip.y]),
+    ]
+  },
   dimensions: (v) => [
     { kind: 'linear', field: 'width', from: [-v.width / 2, 0, 0], to: [v.width / 2, 0, 0], offset: [0, 1, 0] },
     {

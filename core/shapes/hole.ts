@@ -1,6 +1,7 @@
 import { size } from '../fields/index.ts'
 import { arc, circumradius, type Ring, segmentsFor } from '../kernel/index.ts'
 import { defineShape, discReach } from './define.ts'
+import { circleEdge } from './edges.ts'
 import { roundFace } from './faces.ts'
 import { deep, deepened, depthField, floorOf, reachField, reachWords, sunkPrism } from './sunk.ts'
 
@@ -69,6 +70,7 @@ export const hole = defineShape({
     ...floorOf(v, v.diameter, v.diameter),
     roundFace('wall', -v.diameter / 2, v.reach === 'through' ? 0 : -v.depth, 0),
   ],
+  edges: (v) => (v.mouth === 'plain' ? [] : [circleEdge(v.mouth, v.head)]),
   upTo: deepened,
   faceAt: (v, p, normal) => {
     const radius = Math.hypot(p[0], p[1])

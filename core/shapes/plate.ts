@@ -1,7 +1,9 @@
 import { size } from '../fields/index.ts'
 import { arc, type Ring, roundedRectangle, segmentsFor } from '../kernel/index.ts'
 import type { Vec3 } from '../place/index.ts'
+import type { Vec2 } from '../plane/index.ts'
 import { boxReach, defineShape, flatFaceAt } from './define.ts'
+import { arcEdge, lineEdge, type ShapeEdge } from './edges.ts'
 import { blockDimensions, bottomFace, sideFaces, topFace } from './faces.ts'
 import { cornerRounds, prismReach } from './prismatic.ts'
 
@@ -111,6 +113,7 @@ export const plate = defineShape({
     bottomFace(0, v.width, v.depth),
     ...sideFaces(v.width, v.depth, v.height),
   ],
+  edges: (v) => (v.corner > 0 ? cornered(v) : []),
   faceAt: (v, p, normal, faces) => {
     if (Math.abs(normal[2]) > 0.02 && Math.abs(normal[2]) < 0.999)
       return p[2] > v.height / 2 ? 'upper edge' : 'lower edge'
@@ -151,6 +154,24 @@ interface Outline {
   readonly depth: number
   readonly corner: number
   readonly corners: 'round' | 'bevel'
+}
+
+/** Sides shortened by the corners between them. */
+function cornered({ width, depth, corner, corners }: Outline): ShapeEdge[] {
+  const [x, y] = [width / 2, depth / 2]
+  const [a, b] = [x - corner, y - corner]
+  const between = (name: string, centre: Vec2, from: number, start: Vec2, end: Vec2) =>
+    corners === 'round' ? arcEdge(name, centre, corner, from, from + 90) : lineEdge(name, start, end)
+  return [
+    lineEdge('front', [-a, -y], [a, -y]),
+    between('corner right front', [a, -b], -90, [a, -y], [x, -b]),
+    lineEdge('right', [x, -b], [x, b]),
+    between('corner right back', [a, b], 0, [x, b], [a, y]),
+    lineEdge('back', [a, y], [-a, y]),
+    between('corner left back', [-a, b], 90, [-a, y], [-x, b]),
+    lineEdge('left', [-x, b], [-x, -b]),
+    between('corner left front', [-a, -b], 180, [-x, -b], [-a, -y]),
+  ]
 }
 
 /** A bevel is a round of one flat. */

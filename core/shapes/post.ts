@@ -2,7 +2,7 @@ import { size } from '../fields/index.ts'
 import { defineShape } from './define.ts'
 import { bottomFace, topFace } from './faces.ts'
 import { prismReach } from './prismatic.ts'
-import { stadium, stadiumRounds } from './stadium.ts'
+import { stadium, stadiumEnds, stadiumRounds } from './stadium.ts'
 
 /** A post whose section is a stadium: a rectangle with half discs at its ends. */
 export const post = defineShape({
@@ -46,6 +46,7 @@ export const post = defineShape({
         } as const
       }),
   ],
+  edges: (v) => stadiumEnds(v.length, v.width),
   dimensions: (v) => [
     { kind: 'linear', field: 'length', from: [-v.length / 2, 0, 0], to: [v.length / 2, 0, 0], offset: [0, -1, 0] },
     {

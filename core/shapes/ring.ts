@@ -1,6 +1,7 @@
 import { size } from '../fields/index.ts'
 import { circumradius, type Ring, segmentsFor } from '../kernel/index.ts'
 import { defineShape } from './define.ts'
+import { circleEdge } from './edges.ts'
 import { bottomFace, roundFace, topFace } from './faces.ts'
 import { prismReach } from './prismatic.ts'
 
@@ -73,6 +74,13 @@ export const ring = defineShape({
       ...(inner > 1e-9 ? [roundFace('inside', -inner, 0, v.height)] : []),
     ]
   },
+  edges: (v) =>
+    v.section === 'square'
+      ? []
+      : [
+          circleEdge('outside', v.diameter),
+          ...(v.diameter > 2 * v.thick ? [circleEdge('inside', v.diameter - 2 * v.thick)] : []),
+        ],
   faceAt: (v, p, normal) => {
     if (v.section === 'square' && Math.abs(normal[2]) > 0.999) return p[2] > v.height / 2 ? 'top' : 'bottom'
     const radius = Math.hypot(p[0], p[1])

@@ -3,7 +3,7 @@ import { scaled } from '../place/index.ts'
 import { defineShape, flatFaceAt, type NamedFace } from './define.ts'
 import { sideFaces } from './faces.ts'
 import { cornerRounds, extruded, prismReach } from './prismatic.ts'
-import { stadium, stadiumRounds } from './stadium.ts'
+import { stadium, stadiumEnds, stadiumRounds } from './stadium.ts'
 import {
   deep,
   deepened,
@@ -67,6 +67,7 @@ export const slot = defineShape({
   reach: (v, d) =>
     prismReach(v.ends === 'round' ? stadiumRounds(v.length, v.width) : cornerRounds(rectangle(v)), 0, 0, d),
   faces: (v) => [...floorOf(v, v.length, v.width), ...walls(v)],
+  edges: (v) => (v.ends === 'round' ? stadiumEnds(v.length, v.width) : []),
   upTo: deepened,
   // Named from the room that is left, which is the other way round from the solid that cuts it.
   faceAt: (_, p, normal, faces) =>

@@ -1,4 +1,5 @@
 import { arc, circumradius, type Ring, segmentsFor } from '../kernel/index.ts'
+import { arcEdge, type ShapeEdge } from './edges.ts'
 import type { Round } from './prismatic.ts'
 
 /**
@@ -21,6 +22,12 @@ export function stadium(length: number, width: number, fineness: number, room: b
     const before = ends[(i + ends.length - 1) % ends.length]!
     return Math.hypot(p[0] - before[0], p[1] - before[1]) > 1e-9
   })
+}
+
+/** Its two round ends. */
+export function stadiumEnds(length: number, width: number): ShapeEdge[] {
+  const [x, r] = [(length - width) / 2, width / 2]
+  return [arcEdge('right end', [x, 0], r, -90, 90), arcEdge('left end', [-x, 0], r, 90, 270)]
 }
 
 export function stadiumRounds(length: number, width: number): Round[] {

@@ -2,6 +2,7 @@ import { size } from '../fields/index.ts'
 import { arc, circumradius, type Ring, segmentsFor } from '../kernel/index.ts'
 import type { Vec3 } from '../place/index.ts'
 import { defineShape, discReach, type ShapeContext } from './define.ts'
+import { arcEdge, circleEdge, lineEdge, type ShapeEdge } from './edges.ts'
 import { extruded } from './prismatic.ts'
 import {
   deep,
@@ -55,6 +56,7 @@ export const teardrop = defineShape({
   // Measured at its round, at its mouth.
   reach: (v, d) => discReach(v.diameter / 2, 0, d),
   faces: (v) => floorOf(v, v.diameter, v.diameter),
+  edges: (v, up) => dropEdges(v, up),
   upTo: deepened,
   faceAt: (_, __, normal) => sunkFaceAt(normal),
   dimensions: (v) => [
@@ -82,21 +84,46 @@ function prism(v: Drop, context: Omit<ShapeContext, 'scope'>) {
 /** How far the ends of a flat roof lie from the axis, in radii: the flanks at the height of the circle. */
 const flatRoofReach = Math.hypot(1, Math.SQRT2 - 1)
 
+function dropEdges({ diameter, roof }: Drop, up: Vec3): ShapeEdge[] {
+  const r = diameter / 2
+  if (isLevel(up)) return [circleEdge('wall', diameter)]
+  const towards = (Math.atan2(up[1], up[0]) * 180) / Math.PI
+  const touch = (turn: number) => turnedUp(up, r * Math.SQRT1_2, turn * r * Math.SQRT1_2)
+  const flat = r * (Math.SQRT2 - 1)
+  const [left, right] =
+    roof === 'flat'
+      ? [turnedUp(up, r, flat), turnedUp(up, r, -flat)]
+      : [1, 1].map(() => turnedUp(up, r * Math.SQRT2, 0))
+  return [
+    arcEdge('wall', [0, 0], r, towards + 45, towards + 315),
+    lineEdge('right flank', touch(-1), right!),
+    ...(roof === 'flat' ? [lineEdge('roof', right!, left!)] : []),
+    lineEdge('left flank', left!, touch(1)),
+  ]
+}
+
+/** Steeper than this against the bed, the roof holds itself. */
+function isLevel(up: Vec3): boolean {
+  return Math.hypot(up[0], up[1]) < 1e-6
+}
+
+/** A point in the plane of the mouth, told along the way up and to the left of it. */
+function turnedUp(up: Vec3, along: number, beside: number): readonly [number, number] {
+  const rad = Math.atan2(up[1], up[0])
+  return [along * Math.cos(rad) - beside * Math.sin(rad), along * Math.sin(rad) + beside * Math.cos(rad)]
+}
+
 /** In the plane of the mouth; a full circle where up is along the axis. */
 function dropOutline(r: number, roof: 'pointed' | 'flat', up: Vec3, fineness: number): Ring {
   const segments = segmentsFor(r, fineness, true)
   const radius = circumradius(r, segments)
-  // Steeper than this against the bed, the roof holds itself.
-  if (Math.hypot(up[0], up[1]) < 1e-6) return arc(0, 0, radius, 0, 360 - 360 / segments, segments - 1)
+  if (isLevel(up)) return arc(0, 0, radius, 0, 360 - 360 / segments, segments - 1)
   const towards = (Math.atan2(up[1], up[0]) * 180) / Math.PI
   const half = 180 / segments
   // From where the left flank touches the circle, round below, to where the right one does. Flats stand tangent there.
   const from = towards + 45 + half
   const round = arc(0, 0, radius, from, from + 270 - 2 * half, Math.max(2, (3 * segments) / 4 - 1))
-  const at = (along: number, beside: number): readonly [number, number] => {
-    const rad = (towards * Math.PI) / 180
-    return [along * Math.cos(rad) - beside * Math.sin(rad), along * Math.sin(rad) + beside * Math.cos(rad)]
-  }
+  const at = (along: number, beside: number) => turnedUp(up, along, beside)
   const flat = r * (Math.SQRT2 - 1)
   return [...round, ...(roof === 'pointed' ? [at(r * Math.SQRT2, 0)] : [at(r, -flat), at(r, flat)])]
 }

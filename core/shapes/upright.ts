@@ -55,7 +55,7 @@ export const upright = defineShape({
         : v.height > v.width / 2
           ? sideFaces(v.thick, v.width, v.height - v.width / 2).slice(0, 2)
           : []
-    return [right, left, ...(v.head === 'plain' ? [topFace(v.height, v.thick, v.width)] : []), ...narrow]
+    return [right, left, ...(v.head === 'plain' ? [topFace(v.height, v.thick, v.width)] : []), ...narrow, ...headOf(v)]
   },
   faceAt: (_, p, normal, faces) => flatFaceAt(faces, p, normal) ?? 'head',
   dimensions: (v) => blockDimensions('thick', 'width', 'height', [v.thick, v.width, v.height]),
@@ -87,3 +87,27 @@ export const upright = defineShape({
     })
   },
 })
+
+/** A rounded head, entered from above; it runs from left to right. */
+function headOf({
+  head,
+  thick,
+  width,
+  height,
+}: {
+  readonly head: 'plain' | 'round'
+  readonly thick: number
+  readonly width: number
+  readonly height: number
+}): NamedFace[] {
+  if (head === 'plain') return []
+  return [
+    {
+      name: 'head',
+      frame: { origin: [0, 0, height], u: [0, -1, 0], v: [1, 0, 0], n: [0, 0, 1] },
+      size: [(Math.PI * width) / 2, thick],
+      sides: { across: ['back', 'front'], along: ['left', 'right'] },
+      round: width / 2,
+    },
+  ]
+}

@@ -2,12 +2,14 @@ import type { Outline } from '../document/index.ts'
 import type { Section } from '../fields/index.ts'
 import {
   arcBetween,
+  arcThrough,
   arranged,
   circleSegment,
   Drawn,
   type DrawnCurve,
   line,
   outlineOf,
+  type Segment,
   type Vec2,
 } from '../plane/index.ts'
 
@@ -93,6 +95,31 @@ export function randomSystem(random: () => number): {
     ]),
   )
   return { parts: { points, curves, hold }, pushed }
+}
+
+/** Closed drawings of lines, arcs and cubics, and circles, that may cross one another and themselves; about 40 mm wide. */
+export function randomDrawing(random: () => number): DrawnCurve[] {
+  return Array.from({ length: 1 + Math.floor(random() * 3) }, (_, i): DrawnCurve[] => {
+    const centre: Vec = [40 * random(), 40 * random()]
+    if (random() < 0.25) return [circleCurve(centre, 3 + 10 * random(), `c${i}`)]
+    const [count, far] = [3 + Math.floor(random() * 5), 8 + 15 * random()]
+    const corners = Array.from({ length: count }, (_, k): Vec => {
+      const angle = (2 * Math.PI * (k + 0.6 * random())) / count
+      const away = far * (0.5 + 0.5 * random())
+      return [centre[0] + away * Math.cos(angle), centre[1] + away * Math.sin(angle)]
+    })
+    return corners.map((p, k) => ({ id: `d${i}-${k}`, segments: [randomSide(random, p, corners[(k + 1) % count]!)] }))
+  }).flat()
+}
+
+function randomSide(random: () => number, a: Vec, b: Vec): Segment {
+  const [x, y] = [b[0] - a[0], b[1] - a[1]]
+  const beside = (t: number, bulge: number): Vec => [a[0] + x * t - y * bulge, a[1] + y * t + x * bulge]
+  const pick = random()
+  const arc = pick > 0.4 && pick < 0.7 ? arcThrough(a, beside(0.5, 0.1 + 0.3 * random()), b) : undefined
+  if (arc || pick < 0.7) return arc ?? line(a, b)
+  const bulge = () => 1.2 * (random() - 0.5)
+  return { kind: 'cubic', points: [a, beside(0.3, bulge()), beside(0.7, bulge()), b] }
 }
 
 /** A drawing of these curves, all that it encloses filled by nesting. */

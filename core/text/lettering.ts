@@ -1,4 +1,16 @@
-import type { Ring } from '../plane/index.ts'
+import {
+  between2,
+  carried,
+  distance2,
+  endOf,
+  line,
+  type Motion2,
+  pointAt,
+  type Ring,
+  type Segment,
+  stay,
+  type Vec2,
+} from '../plane/index.ts'
 import type { FontData } from './fonts.ts'
 
 export interface LetteringOptions {
@@ -23,14 +35,48 @@ export interface Lettering {
   readonly missing: readonly string[]
 }
 
-type Point = readonly [number, number]
+type Point = Vec2
 
 /**
  * One line of text as contours. y = 0 is half of the cap height, so that capitals are centred; bent text stands about the
  * middle of its circle.
  */
 export function lettering(text: string, font: FontData, options: LetteringOptions): Lettering {
-  const { capHeight, spacing, align, fineness, bend } = options
+  const { capHeight, align, fineness, bend } = options
+  const { placed, scale, width, missing } = laid(text, font, options)
+  const start = startOf(align, width)
+  const rings = placed.flatMap(({ contours, x: left, advance }) => {
+    const middle = start + left + advance / 2
+    return contoursOf(contours, scale).map((contour) =>
+      flattened(contour, fineness).map(
+        ([px, py]): Point =>
+          bend ? onCircle(bend, middle, px - advance / 2, py) : [start + left + px, py - capHeight / 2],
+      ),
+    )
+  })
+  return { rings, width, missing }
+}
+
+/** The same line of text as true curves, a list for each contour; straight. */
+export function letterCurves(
+  text: string,
+  font: FontData,
+  options: Pick<LetteringOptions, 'capHeight' | 'spacing' | 'align'>,
+): Segment[][] {
+  const { placed, scale, width } = laid(text, font, options)
+  const start = startOf(options.align, width)
+  return placed.flatMap(({ contours, x }) => {
+    const to: Motion2 = { ...stay, origin: [start + x, -options.capHeight / 2] }
+    return contoursOf(contours, scale).map((contour) => contour.map((s) => carried(s, to)))
+  })
+}
+
+function startOf(align: LetteringOptions['align'], width: number): number {
+  return align === 'left' ? 0 : align === 'right' ? -width : -width / 2
+}
+
+/** The letters one behind the other from x = 0, mm. */
+function laid(text: string, font: FontData, { capHeight, spacing }: Pick<LetteringOptions, 'capHeight' | 'spacing'>) {
   const scale = capHeight / font.capHeight
   const placed: { readonly contours: string; readonly x: number; readonly advance: number }[] = []
   const missing = new Set<string>()
@@ -48,17 +94,7 @@ export function lettering(text: string, font: FontData, options: LetteringOption
     x += advance * scale
     before = character
   }
-  const start = align === 'left' ? 0 : align === 'right' ? -x : -x / 2
-  const rings = placed.flatMap(({ contours, x: left, advance }) => {
-    const middle = start + left + advance / 2
-    return flattened(contours, scale, fineness).map((ring) =>
-      ring.map(
-        ([px, py]): Point =>
-          bend ? onCircle(bend, middle, px - advance / 2, py) : [start + left + px, py - capHeight / 2],
-      ),
-    )
-  })
-  return { rings, width: x, missing: [...missing] }
+  return { placed, scale, width: x, missing: [...missing] }
 }
 
 /** A few signs of the workshop that fonts lack look like letters they have. */
@@ -83,50 +119,51 @@ function onCircle(
   return side === 'over' ? [x * c + (r + y) * s, (r + y) * c - x * s] : [x * c + (r - y) * s, x * s - (r - y) * c]
 }
 
-/** Contours in mm, curves broken so that no chord is farther than `fineness` from its curve. */
-function flattened(contours: string, scale: number, fineness: number): Ring[] {
-  const rings: Point[][] = []
+/** Contours in mm as true curves. A quadratic is the cubic whose inner points lie two thirds of the way to its own. */
+function contoursOf(contours: string, scale: number): Segment[][] {
+  const all: Segment[][] = []
+  let [start, from]: [Point, Point] = [
+    [0, 0],
+    [0, 0],
+  ]
+  const close = () => {
+    if (distance2(from, start) > 1e-9) all.at(-1)?.push(line(from, start))
+  }
   for (const [, command, numbers] of contours.matchAll(/([MLQC])([^MLQCZ]*)/g)) {
     const values = (numbers!.match(/-?\d+/g) ?? []).map((text) => Number(text) * scale)
     const points = Array.from({ length: values.length / 2 }, (_, i): Point => [values[2 * i]!, values[2 * i + 1]!])
-    if (command === 'M') rings.push([points[0]!])
-    const ring = rings.at(-1)!
-    const from = ring.at(-1)!
-    if (command === 'L') ring.push(points[0]!)
-    else if (command === 'Q') ring.push(...quadratic(from, points[0]!, points[1]!, fineness))
-    else if (command === 'C') ring.push(...cubic(from, points[0]!, points[1]!, points[2]!, fineness))
+    const to = points.at(-1)!
+    if (command === 'M') {
+      close()
+      all.push([])
+      start = to
+    } else if (command === 'L') {
+      if (distance2(from, to) > 1e-9) all.at(-1)!.push(line(from, to))
+    } else {
+      const [q, r] = command === 'Q' ? [from, to].map((end) => between2(end, points[0]!, 2 / 3)) : points
+      all.at(-1)!.push({ kind: 'cubic', points: [from, q!, r!, to] })
+    }
+    from = to
   }
-  return rings.map(distinct).filter((ring) => ring.length > 2)
+  close()
+  return all.filter((contour) => contour.length > 1)
 }
 
-/** The second difference of the controls bounds the distance of a chord: |p − 2q + r| / (4 n²) for n equal steps. */
-function quadratic(p: Point, q: Point, r: Point, fineness: number): Point[] {
-  const bow = Math.hypot(p[0] - 2 * q[0] + r[0], p[1] - 2 * q[1] + r[1])
-  const steps = Math.max(1, Math.ceil(Math.sqrt(bow / (4 * fineness))))
-  return Array.from({ length: steps }, (_, i) => {
-    const t = (i + 1) / steps
-    const [a, b, c] = [(1 - t) ** 2, 2 * t * (1 - t), t * t]
-    return [a * p[0] + b * q[0] + c * r[0], a * p[1] + b * q[1] + c * r[1]]
-  })
+/** No chord is farther than `fineness` from its curve. */
+function flattened(contour: readonly Segment[], fineness: number): Ring {
+  return contour.flatMap((s) => (s.kind === 'cubic' ? cubic(...s.points, fineness) : [endOf(s)]))
 }
 
-/** As above, with the larger of both second differences: 3/4 of it / n². */
+/**
+ * The larger second difference of the controls bounds the distance of a chord: 3/4 of it / n² for n equal steps (Wang
+ * 1984).
+ */
 function cubic(p: Point, q: Point, r: Point, s: Point, fineness: number): Point[] {
   const bow = Math.max(
     Math.hypot(p[0] - 2 * q[0] + r[0], p[1] - 2 * q[1] + r[1]),
     Math.hypot(q[0] - 2 * r[0] + s[0], q[1] - 2 * r[1] + s[1]),
   )
   const steps = Math.max(1, Math.ceil(Math.sqrt((0.75 * bow) / fineness)))
-  return Array.from({ length: steps }, (_, i) => {
-    const t = (i + 1) / steps
-    const [a, b, c, d] = [(1 - t) ** 3, 3 * t * (1 - t) ** 2, 3 * t * t * (1 - t), t ** 3]
-    return [a * p[0] + b * q[0] + c * r[0] + d * s[0], a * p[1] + b * q[1] + c * r[1] + d * s[1]]
-  })
-}
-
-function distinct(ring: readonly Point[]): Ring {
-  return ring.filter((p, i) => {
-    const before = ring[(i + ring.length - 1) % ring.length]!
-    return Math.hypot(p[0] - before[0], p[1] - before[1]) > 1e-9
-  })
+  const whole: Segment = { kind: 'cubic', points: [p, q, r, s] }
+  return Array.from({ length: steps }, (_, i) => pointAt(whole, (i + 1) / steps))
 }

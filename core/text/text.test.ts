@@ -1,8 +1,9 @@
 import { beforeAll, describe, expect, it } from 'vitest'
 import type { Kernel, Ring } from '../kernel/index.ts'
 import { meshFigures } from '../mesh/index.ts'
+import { areaUnder, ringArea } from '../plane/index.ts'
 import { built, onFace, partOf, step, testKernel } from '../testing/index.ts'
-import { type FontName, fonts, lettering } from './index.ts'
+import { type FontName, fonts, letterCurves, lettering } from './index.ts'
 
 let kernel: Kernel
 beforeAll(async () => {
@@ -31,6 +32,19 @@ describe('lettering', () => {
     const coarse = Math.abs(area(laid('Og', 'sans', { fineness: 0.1 }).rings) - exact)
     const fine = Math.abs(area(laid('Og', 'sans', { fineness: 0.01 }).rings) - exact)
     expect(fine).toBeLessThan(coarse / 2)
+  })
+  it('as true curves has the area that its flats come to', () => {
+    const bounded = letterCurves('Oag8', fonts.sans.data, options)
+      .flat()
+      .reduce((sum, s) => sum + areaUnder(s), 0)
+    // The font's own sense is that of the flats' rings; contours that overlap count as often in both.
+    const flats = laid('Oag8', 'sans', { fineness: 1e-5 }).rings.reduce((sum, ring) => sum + ringArea(ring), 0)
+    expect(bounded / flats).toBeCloseTo(1, 5)
+    expect(
+      letterCurves('O', fonts.sans.data, options)
+        .flat()
+        .some(({ kind }) => kind === 'cubic'),
+    ).toBe(true)
   })
   it('keeps the eyes of letters open', () => {
     const ring = area(laid('O').rings)

@@ -6,6 +6,9 @@ import type { Box, Frame } from '@makrel/core/place'
 import type { Problem } from '@makrel/core/problems'
 import type { Finding, SwingPosition } from '@makrel/core/proof'
 
+/** Chord tolerance while a part is edited, mm; files are written at a fineness of their own. */
+export const editingFineness = 0.03
+
 /** What the page asks of the worker that holds the solids, by name: arguments in, answer out. */
 export interface Calls {
   /**

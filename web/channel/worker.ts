@@ -15,10 +15,14 @@ import { layerAreas, sectionAt } from '@makrel/core/layers'
 import { type Finding, proofOf, swingAt } from '@makrel/core/proof'
 import wasmUrl from 'manifold-3d/manifold.wasm?url'
 import { soloDrawing } from './ghost.ts'
-import type { BuildAnswer, CallName, Calls, Request, Response } from './protocol.ts'
-
-/** Chord tolerance while a part is edited, mm; files are written at a fineness of their own. */
-const editingFineness = 0.03
+import {
+  type BuildAnswer,
+  type CallName,
+  type Calls,
+  editingFineness,
+  type Request,
+  type Response,
+} from './protocol.ts'
 
 class Host {
   readonly #builder: Builder

@@ -106,7 +106,7 @@ export function SectionsEditor({
         <span key={i}>
           {i > 0 && ', '}
           <OutlineChoice
-            definition={definition}
+            definition={{ label: `Section ${i + 1}` }}
             text={outline}
             onChange={(id) => write(sections.with(i, { outline: id, height }), true)}
           />{' '}

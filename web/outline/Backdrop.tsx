@@ -1,13 +1,7 @@
-import { planeOf } from '@makrel/core/build'
 import type { Outline } from '@makrel/core/document'
-import { pointIn, type Vec3 } from '@makrel/core/place'
 import { useMemo } from 'react'
-import { useBuild, workedOf } from '../state/build.ts'
-import { usePart } from '../state/part.ts'
+import { usePartEdges } from './partEdges.ts'
 import { type PlaneView, toScreen } from './view.ts'
-
-/** More edges than this are not drawn behind an outline: they would hide it, and cost time. */
-const mostEdges = 12_000
 
 /** What lies behind the drawing: the picture, and the edges of the part as they are seen on its plane. */
 export function Backdrop({ outline, view }: { readonly outline: Outline; readonly view: PlaneView }) {
@@ -52,26 +46,12 @@ function sizeOf(data: string): number {
 }
 
 function PartEdges({ outline, view }: { readonly outline: Outline; readonly view: PlaneView }) {
-  const pieces = useBuild((state) => state.pieces)
-  const part = usePart((state) => state.part!)
-  const { on } = outline
+  const edges = usePartEdges(outline)
   // In mm on the plane: it changes with the part, not with the view, which only moves it.
-  const path = useMemo(() => {
-    const plane = planeOf({ on }, workedOf(part).plan)
-    if (!plane) return ''
-    return pieces
-      .flatMap(({ drawing }) => {
-        const edges = drawing?.edges ?? new Float32Array()
-        if (edges.length / 6 > mostEdges) return []
-        return Array.from({ length: edges.length / 6 }, (_, i) => {
-          const [a, b] = [0, 3].map((k) =>
-            pointIn(plane, [edges[6 * i + k]!, edges[6 * i + k + 1]!, edges[6 * i + k + 2]!]),
-          ) as [Vec3, Vec3]
-          return `M${a[0].toFixed(3)} ${a[1].toFixed(3)}L${b[0].toFixed(3)} ${b[1].toFixed(3)}`
-        })
-      })
-      .join('')
-  }, [pieces, part, on])
+  const path = useMemo(
+    () => (edges ?? []).map((ends) => `M${ends.map((p) => p.map((mm) => mm.toFixed(3)).join(' ')).join('L')}`).join(''),
+    [edges],
+  )
   const [x, y] = toScreen(view, [0, 0])
   return (
     <path

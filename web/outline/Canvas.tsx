@@ -1,12 +1,14 @@
 import type { Names } from '@makrel/core/measures'
-import type { Freedom } from '@makrel/core/outline'
-import { freedomOf, type SolvedOutline, type Spot } from '@makrel/core/outline'
+import type { SolvedOutline, Spot } from '@makrel/core/outline'
 import type { Vec2 } from '@makrel/core/plane'
 import type { PartUnit } from '@makrel/core/units'
-import { useEffect, useMemo, useRef, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { AskedSizes } from './AskedSizes.tsx'
 import { Backdrop } from './Backdrop.tsx'
 import { OutlineDimensions } from './Dimensions.tsx'
+import { fitAll } from './fit.ts'
+import { useFreedom } from './freedom.ts'
+import { Curves, Marks, Points, Regions } from './Parts.tsx'
 import { pathOf } from './paths.ts'
 import { dragGrip, type Grip, gripAt, inferredAt, pressTool, releaseGrip } from './press.ts'
 import { Signs } from './Signs.tsx'
@@ -30,10 +32,11 @@ export function OutlineCanvas({
   const pan = useRef<Vec2>(undefined)
   const [frame, setFrame] = useState<readonly [Vec2, Vec2]>()
   const view = useOutline((state) => state.view)
+  const isFitted = useOutline((state) => state.fitted)
   const tool = useOutline((state) => state.tool)
   useSize(box)
   useWheel(box)
-  const freedom = useMemo(() => freedomOf(solved.system, solved.solution.x), [solved])
+  const freedom = useFreedom(solved)
   const placeOf = (event: React.PointerEvent): Vec2 => {
     const { left, top } = box.current!.getBoundingClientRect()
     return [event.clientX - left, event.clientY - top]
@@ -46,7 +49,7 @@ export function OutlineCanvas({
       role="application"
       aria-label="Drawing of the outline"
       data-moves={freedom.moves}
-      data-view={`${view.centre[0]} ${view.centre[1]} ${view.scale}`}
+      data-view={isFitted ? `${view.centre[0]} ${view.centre[1]} ${view.scale}` : undefined}
       onContextMenu={(event) => event.preventDefault()}
       // A press must not take the keyboard from the size that it asks for.
       onMouseDown={(event) => {
@@ -86,9 +89,9 @@ export function OutlineCanvas({
       <svg width={view.width} height={view.height} className="absolute inset-0" aria-hidden="true" fill="none">
         <Lattice view={view} />
         <Backdrop outline={solved.outline} view={view} />
-        <Regions solved={solved} view={view} />
+        <Regions arrangement={solved.arrangement} filled={solved.filled} view={view} />
         <Curves solved={solved} view={view} freedom={freedom} />
-        <Marks solved={solved} view={view} />
+        <Marks arrangement={solved.arrangement} view={view} />
         <Points solved={solved} view={view} freedom={freedom} />
         <Draft solved={solved} view={view} />
         {frame && (
@@ -118,6 +121,7 @@ function useSize(box: React.RefObject<HTMLDivElement | null>): void {
     const watch = new ResizeObserver(() => {
       const { clientWidth: width, clientHeight: height } = element
       useOutline.setState(({ view }) => ({ view: { ...view, width, height } }))
+      if (!useOutline.getState().fitted) fitAll()
     })
     watch.observe(element)
     return () => watch.disconnect()
@@ -160,176 +164,6 @@ function Lattice({ view }: { readonly view: PlaneView }) {
         <line x1={ox} x2={ox} y1={0} y2={view.height} />
       </g>
       <circle cx={ox} cy={oy} r="3.5" stroke="var(--color-ink-soft)" strokeWidth="1" fill="var(--color-ground)" />
-    </g>
-  )
-}
-
-function Regions({ solved, view }: { readonly solved: SolvedOutline; readonly view: PlaneView }) {
-  const taken = new Set(solved.filled.map(({ key }) => key))
-  return solved.arrangement.faces.map((face) => (
-    <path
-      key={face.key}
-      d={[face.outer, ...face.holes].map((chain) => pathOf(chain.segments, view, true)).join('')}
-      fillRule="evenodd"
-      fill={taken.has(face.key) ? 'var(--color-belly)' : 'transparent'}
-      fillOpacity={0.55}
-      data-region={face.key}
-      data-taken={taken.has(face.key)}
-    />
-  ))
-}
-
-function Curves({
-  solved,
-  view,
-  freedom,
-}: {
-  readonly solved: SolvedOutline
-  readonly view: PlaneView
-  readonly freedom: Freedom
-}) {
-  const selected = useOutline((state) => state.selected)
-  const drawn = new Set(solved.outline.curves.map(({ id }) => id))
-  const cut = new Map(solved.curves.map(({ id, segments }) => [id, segments]))
-  return (
-    <g strokeLinecap="round">
-      {['x-axis', 'y-axis'].map(
-        (id) =>
-          selected.includes(id) && (
-            <line
-              key={id}
-              {...(id === 'x-axis'
-                ? { x1: 0, x2: view.width, y1: toScreen(view, [0, 0])[1], y2: toScreen(view, [0, 0])[1] }
-                : { y1: 0, y2: view.height, x1: toScreen(view, [0, 0])[0], x2: toScreen(view, [0, 0])[0] })}
-              stroke="var(--color-mackerel)"
-              strokeWidth="2"
-            />
-          ),
-      )}
-      {/* What was derived, over what it was derived from. */}
-      {solved.curves
-        .filter(({ id }) => !drawn.has(id))
-        .map(({ id, segments }) => (
-          <path
-            key={id}
-            d={pathOf(segments, view)}
-            stroke={selected.includes(id.split('.')[0]!) ? 'var(--color-mackerel)' : 'var(--color-ink)'}
-            strokeWidth="1.6"
-          />
-        ))}
-      {solved.outline.curves.map(({ id, helper, points }) => {
-        const segments = solved.drawnCurves.get(id)!
-        const free = freedom.sizes.has(id) || points.some((p) => freedom.points.has(p))
-        const chosen = selected.includes(id)
-        const stroke = chosen ? 'var(--color-mackerel)' : helper || free ? 'var(--color-ink-soft)' : 'var(--color-ink)'
-        return (
-          <g key={id} data-curve={id}>
-            {/* A corner that is cut off is still there to measure to. */}
-            {!helper && cut.get(id) !== segments && (
-              <path d={pathOf(segments, view)} stroke="var(--color-line)" strokeWidth="1" />
-            )}
-            <path
-              d={pathOf((helper ? undefined : cut.get(id)) ?? segments, view)}
-              stroke={stroke}
-              strokeWidth={chosen ? 2.4 : helper ? 1 : 1.8}
-              strokeDasharray={helper ? '6 4' : undefined}
-            />
-          </g>
-        )
-      })}
-    </g>
-  )
-}
-
-/** A filled point is held; a hollow one can move, and its arms show which ways. */
-function Points({
-  solved,
-  view,
-  freedom,
-}: {
-  readonly solved: SolvedOutline
-  readonly view: PlaneView
-  readonly freedom: Freedom
-}) {
-  const selected = useOutline((state) => state.selected)
-  return (
-    <g>
-      {solved.outline.points.map(({ id, sharp, taken }) => {
-        const [x, y] = toScreen(view, solved.points.get(id)!)
-        const way = freedom.points.get(id)
-        const colour = selected.includes(id) ? 'var(--color-mackerel)' : 'var(--color-ink)'
-        const arms: readonly Vec2[] =
-          way === undefined
-            ? []
-            : way === 'any'
-              ? [
-                  [1, 0],
-                  [0, 1],
-                ]
-              : [[way[0], -way[1]]]
-        return (
-          <g
-            key={id}
-            stroke={colour}
-            data-point={id}
-            data-way={way === undefined ? 'held' : way === 'any' ? 'any' : 'one'}
-          >
-            {arms.map(([dx, dy]) => (
-              <line
-                key={`${dx} ${dy}`}
-                x1={x - 8 * dx}
-                y1={y - 8 * dy}
-                x2={x + 8 * dx}
-                y2={y + 8 * dy}
-                strokeWidth="1"
-              />
-            ))}
-            {taken || sharp ? (
-              <rect
-                x={x - 3.5}
-                y={y - 3.5}
-                width="7"
-                height="7"
-                strokeWidth="1.3"
-                fill={way ? 'var(--color-sheet)' : colour}
-              />
-            ) : (
-              <circle cx={x} cy={y} r="3.5" strokeWidth="1.3" fill={way ? 'var(--color-sheet)' : colour} />
-            )}
-          </g>
-        )
-      })}
-    </g>
-  )
-}
-
-/** Ends that meet nothing, and places where curves cross. */
-function Marks({ solved, view }: { readonly solved: SolvedOutline; readonly view: PlaneView }) {
-  return (
-    <g strokeWidth="1.5">
-      {solved.arrangement.loose.map(({ at, near }) => {
-        const [x, y] = toScreen(view, at)
-        return (
-          <circle
-            key={`${at}`}
-            cx={x}
-            cy={y}
-            r="8"
-            stroke={near ? 'var(--color-rust)' : 'var(--color-amber)'}
-            strokeDasharray="3 2"
-          />
-        )
-      })}
-      {solved.arrangement.crossed.map(({ at }) => {
-        const [x, y] = toScreen(view, at)
-        return (
-          <path
-            key={`${at}`}
-            d={`M${x - 6} ${y - 6}L${x + 6} ${y + 6}M${x + 6} ${y - 6}L${x - 6} ${y + 6}`}
-            stroke="var(--color-amber)"
-          />
-        )
-      })}
     </g>
   )
 }
@@ -408,7 +242,7 @@ function Told() {
 function Scale({ view, unit }: { readonly view: PlaneView; readonly unit: PartUnit }) {
   const long = roundLength(view, 90)
   return (
-    <p className="figures pointer-events-none absolute bottom-3 left-4 flex items-center gap-2 text-ink-soft">
+    <p className="figures pointer-events-none absolute bottom-2 left-3 flex items-center gap-2 bg-ground/85 px-1 py-0.5 text-ink-soft">
       <span className="inline-block h-1.5 border-x border-b border-ink-soft" style={{ width: long * view.scale }} />
       {unit === 'mm' ? `${long} mm` : `${Math.round((long / 25.4) * 1000) / 1000} in`}
     </p>

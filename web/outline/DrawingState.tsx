@@ -1,11 +1,11 @@
-import { constraintOf, freedomOf, type SolvedOutline } from '@makrel/core/outline'
+import { constraintOf, type SolvedOutline } from '@makrel/core/outline'
 import type { Problem } from '@makrel/core/problems'
 import { formatArea } from '@makrel/core/units'
-import { useMemo } from 'react'
 import { usePart } from '../state/part.ts'
 import { ProblemLines } from '../ui/ProblemLines.tsx'
 import { RankMark } from '../ui/RankMark.tsx'
 import { closeGap, removeParts, toggleRegion } from './actions.ts'
+import { useFreedom } from './freedom.ts'
 import { Section } from './Section.tsx'
 import { selectPart } from './state.ts'
 
@@ -17,7 +17,7 @@ export function StateLine({
   readonly solved: SolvedOutline
   readonly problems: readonly Problem[]
 }) {
-  const { moves, redundant } = useMemo(() => freedomOf(solved.system, solved.solution.x), [solved])
+  const { moves, redundant } = useFreedom(solved)
   if (solved.conflicts.length > 0) return <Contradiction solved={solved} />
   const words =
     solved.outline.points.length === 0

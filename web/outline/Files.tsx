@@ -34,7 +34,7 @@ export function Files({ solved }: { readonly solved: SolvedOutline }) {
       useOutline.setState({ selected: [] })
       fitAll()
       setFault(undefined)
-      setTaken({ name: fileNameGiven, text, notes: found.notes })
+      setTaken({ name: fileNameGiven, text, notes: [...found.notes, ...drawn.notes] })
       say({
         text: `${drawn.ids.length} curves were taken over from ${fileNameGiven}.`,
         action: { label: 'Undo', run: () => usePart.getState().undo() },

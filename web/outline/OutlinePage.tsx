@@ -24,9 +24,7 @@ export function OutlinePage() {
   const opened = useOutline((state) => state.id)
   useEffect(() => {
     openOutline(outlineId)
-    // Once the drawing has its size.
-    const timer = setTimeout(fitAll, 50)
-    return () => clearTimeout(timer)
+    return () => openOutline('')
   }, [outlineId])
   useOutlineKeys()
   const resolved = worked?.resolved.outlines.get(outlineId)
@@ -63,6 +61,8 @@ function useOutlineKeys(): void {
   useEffect(() => {
     const pressed = (event: KeyboardEvent) => {
       if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return
+      // What has the keyboard is pressed by Enter.
+      if (event.key === 'Enter' && (event.target as HTMLElement).closest('button, a')) return
       const { view, tool, refused } = useOutline.getState()
       const key = event.key.toLowerCase()
       const middle = [view.width / 2, view.height / 2] as const

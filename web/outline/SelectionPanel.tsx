@@ -9,6 +9,7 @@ import {
   derivedOffers,
   hold,
   joinEnds,
+  letGo,
   offers,
   removeParts,
   setHelper,
@@ -29,6 +30,8 @@ export function SelectionPanel({
   const { outline } = solved
   const curves = outline.curves.filter(({ id }) => selected.includes(id))
   const points = outline.points.filter(({ id }) => selected.includes(id))
+  const own = new Set(curves.flatMap((curve) => curve.points))
+  const taken = [...curves, ...points, ...outline.points.filter(({ id }) => own.has(id))].some((each) => each.taken)
   const dimension = outline.constraints.find(
     ({ id, kind }) => selected.length === 1 && id === selected[0] && constraintOf(kind)?.value,
   )
@@ -53,37 +56,26 @@ export function SelectionPanel({
       </div>
       <div className="mt-1.5 flex flex-wrap items-center gap-x-4 gap-y-1">
         {dimension && (
-          <label className="flex items-center gap-1.5">
-            <input
-              type="checkbox"
-              className="accent-mackerel"
-              checked={dimension.driven === true}
-              onChange={(event) => changeConstraint(dimension.id, { driven: event.target.checked })}
-            />
-            only tells its value
-          </label>
+          <Tick
+            words="only tells its value"
+            checked={dimension.driven === true}
+            onChange={(driven) => changeConstraint(dimension.id, { driven })}
+          />
         )}
         {curves.length > 0 && (
-          <label className="flex items-center gap-1.5">
-            <input
-              type="checkbox"
-              className="accent-mackerel"
-              checked={curves.every(({ helper }) => helper)}
-              onChange={(event) => setHelper(event.target.checked)}
-            />
-            helps only, bounds nothing
-          </label>
+          <Tick
+            words="helps only, bounds nothing"
+            checked={curves.every(({ helper }) => helper)}
+            onChange={setHelper}
+          />
         )}
+        {taken && <Tick words="stays with the part" checked onChange={letGo} />}
         {points.length > 0 && (
-          <label className="flex items-center gap-1.5">
-            <input
-              type="checkbox"
-              className="accent-mackerel"
-              checked={points.every(({ sharp }) => sharp)}
-              onChange={(event) => setSharp(event.target.checked)}
-            />
-            stays sharp where it is smoothed
-          </label>
+          <Tick
+            words="stays sharp where it is smoothed"
+            checked={points.every(({ sharp }) => sharp)}
+            onChange={setSharp}
+          />
         )}
         {points.length === 2 && selected.length === 2 && (
           <Button className="h-7" onClick={() => joinEnds(points[0]!.id, points[1]!.id)}>
@@ -95,6 +87,28 @@ export function SelectionPanel({
         </Button>
       </div>
     </section>
+  )
+}
+
+function Tick({
+  words,
+  checked,
+  onChange,
+}: {
+  readonly words: string
+  readonly checked: boolean
+  onChange(checked: boolean): void
+}) {
+  return (
+    <label className="flex items-center gap-1.5">
+      <input
+        type="checkbox"
+        className="accent-mackerel"
+        checked={checked}
+        onChange={(event) => onChange(event.target.checked)}
+      />
+      {words}
+    </label>
   )
 }
 

@@ -1,52 +1,160 @@
-import { planeOf, type TakenOffer, takenOffers } from '@makrel/core/build'
+import { drawnEdges, fieldKindOf, planeOf, type TakenOffer, takenOffers } from '@makrel/core/build'
+import { allSteps, outlinesOf, type Part } from '@makrel/core/document'
 import type { SolvedOutline } from '@makrel/core/outline'
-import type { Vec2 } from '@makrel/core/plane'
+import { distance2, lengthOf, pointAt, type Vec2 } from '@makrel/core/plane'
+import { useMemo, useState } from 'react'
+import { editingFineness } from '../channel/protocol.ts'
 import { stepNumber } from '../make/words.ts'
 import { workedOf } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
+import { usePartEdges } from './partEdges.ts'
+import { pathOf } from './paths.ts'
 import { draw, useOutline } from './state.ts'
-import { toScreen } from './view.ts'
+import { type PlaneView, toScreen } from './view.ts'
 
-/** Corners, edges and middles of the part that can be taken over: they stay where these are. */
+/** So many can be told apart in one view; where there are more, those nearest to its middle are shown. */
+const mostMarks = 150
+
+/** Points and edges of the part that can be taken over: they stay where these are. */
 export function TakeOver({ solved }: { readonly solved: SolvedOutline }) {
   const part = usePart((state) => state.part!)
   const view = useOutline((state) => state.view)
-  const { plan } = workedOf(part)
-  const plane = planeOf(solved.outline, plan)
-  const offered = plane ? takenOffers(plane, plan) : []
+  const [pointed, setPointed] = useState<TakenOffer>()
+  const { id, on } = solved.outline
+  const edges = usePartEdges({ on })
+  const offered = useMemo(() => {
+    const { plan } = workedOf(part)
+    const plane = planeOf({ on }, plan)
+    if (!plane) return []
+    const isDrawn = edges && edges.length > 0 ? drawnEdges(edges, editingFineness) : undefined
+    return takenOffers(plane, plan, { isDrawn, without: madeFrom(part, id) })
+  }, [part, on, id, edges])
   if (offered.length === 0)
     return (
       <p className="absolute top-12 left-4 px-2 text-ink-soft">
         There is no flat face along this plane to take anything over from.
       </p>
     )
+  const middle: Vec2 = [view.width / 2, view.height / 2]
+  const shown = marked(offered, view)
+    .map(({ offer, at }) => ({ offer, label: labelOf(offer, part), at }))
+    .filter(({ at: [x, y] }) => x > 0 && x < view.width && y > 0 && y < view.height)
+    .sort((a, b) => distance2(a.at, middle) - distance2(b.at, middle))
+  const near = shown.slice(0, mostMarks)
+  const pointing = (offer: TakenOffer) => ({
+    onClick: () => takeOver(offer, solved),
+    onPointerEnter: () => setPointed(offer),
+    onPointerLeave: () => setPointed(undefined),
+  })
+  const told = near.find(({ offer }) => offer === pointed)
+  return (
+    <>
+      {/* An edge is pressed anywhere along it; its mark is for the keyboard. */}
+      <svg width={view.width} height={view.height} className="pointer-events-none absolute inset-0" aria-hidden="true">
+        {near
+          .filter(({ offer }) => offer.curve)
+          // The shorter of two that lie on one another is on top.
+          .sort((a, b) => lengthOf(b.offer.curve!.segment) - lengthOf(a.offer.curve!.segment))
+          .map(({ offer, label }) => (
+            <path
+              key={`${label} ${JSON.stringify(offer.points)}`}
+              d={pathOf([offer.curve!.segment], view)}
+              fill="none"
+              stroke="transparent"
+              strokeWidth="10"
+              pointerEvents="stroke"
+              className="cursor-pointer"
+              data-overlay
+              {...pointing(offer)}
+            />
+          ))}
+        {/* A round may be there as a silhouette alone, which the part's edges do not show. */}
+        {near.map(
+          ({ offer, label }) =>
+            offer.curve?.kind === 'circle' && (
+              <path
+                key={label}
+                d={pathOf([offer.curve.segment], view)}
+                fill="none"
+                stroke="var(--color-mackerel)"
+                strokeWidth="1"
+                strokeDasharray="1 5"
+              />
+            ),
+        )}
+        {pointed?.curve && (
+          <path
+            d={pathOf([pointed.curve.segment], view)}
+            fill="none"
+            stroke="var(--color-mackerel)"
+            strokeWidth="4"
+            strokeOpacity="0.6"
+          />
+        )}
+      </svg>
+      {near.map(({ offer, label, at: [x, y] }) => (
+        <button
+          key={`${label} ${JSON.stringify(offer.points)}`}
+          type="button"
+          aria-label={`Take over ${label}`}
+          {...pointing(offer)}
+          onFocus={() => setPointed(offer)}
+          onBlur={() => setPointed(undefined)}
+          className={`absolute -translate-x-1/2 -translate-y-1/2 border border-mackerel bg-sheet hover:z-10 hover:bg-mackerel focus-visible:z-10 ${offer.curve ? 'h-1.5 w-2.5' : 'h-2.5 w-2.5 rounded-full'}`}
+          style={{ left: x, top: y }}
+        />
+      ))}
+      {told && (
+        <p
+          className="pointer-events-none absolute z-20 whitespace-nowrap border border-line bg-sheet px-1.5 py-0.5 text-xs text-mackerel"
+          style={{ left: Math.min(told.at[0] + 12, view.width - 240), top: told.at[1] + 12 }}
+        >
+          {told.label}
+        </p>
+      )}
+      {shown.length > mostMarks && (
+        <p className="absolute top-12 left-4 bg-sheet px-2 text-ink-soft">
+          {mostMarks} of {shown.length} marks are shown; come nearer to see those of one place.
+        </p>
+      )}
+    </>
+  )
+}
+
+/** "wall edge of 5, copy 2" */
+function labelOf({ step, copy, what }: TakenOffer, part: Part): string {
+  return `${what} of ${stepNumber(part, step)}${copy > 1 ? `, copy ${copy}` : ''}`
+}
+
+/** Steps that are made from the outline itself: their edges are its own. */
+function madeFrom(part: Part, outline: string): ReadonlySet<string> {
+  return new Set(
+    allSteps(part)
+      .filter((step) => outlinesOf(step, fieldKindOf).includes(outline))
+      .map(({ id }) => id),
+  )
+}
+
+/**
+ * Where the marks are on the screen: of a point where it lies, of an edge in its middle, of a round on its rim; of edges
+ * that lie on one another at places of their own.
+ */
+function marked(offered: readonly TakenOffer[], view: PlaneView): { readonly offer: TakenOffer; readonly at: Vec2 }[] {
+  const used = new Set<string>()
+  const cell = ([x, y]: Vec2) => `${Math.round(x / 10)} ${Math.round(y / 10)}`
   return offered.map((offer) => {
-    const { step, what, at, radius } = offer
-    const label = `${what} of ${stepNumber(part, step)}`
-    const [x, y] = toScreen(view, markOf(offer))
-    return (
-      <button
-        key={label}
-        type="button"
-        aria-label={`Take over ${label}`}
-        title={label}
-        onClick={() => takeOver(offer, solved)}
-        className={`absolute -translate-x-1/2 -translate-y-1/2 border border-mackerel bg-sheet hover:bg-mackerel ${at.length > 1 || radius !== undefined ? 'h-2.5 w-5' : 'h-2.5 w-2.5'} ${at.length > 1 ? '' : 'rounded-full'}`}
-        style={{ left: x, top: y }}
-      />
-    )
+    const { at, curve } = offer
+    const places = (
+      curve ? along.map((t) => pointAt(curve.segment, curve.kind === 'circle' ? t / 4 : t)) : [at[0]!]
+    ).map((p) => toScreen(view, p))
+    const place = places.find((p) => !used.has(cell(p))) ?? places[0]!
+    used.add(cell(place))
+    return { offer, at: place }
   })
 }
+const along = [0.5, 0.4, 0.6, 0.3, 0.7] as const
 
-/** A point is marked where it lies, an edge in its middle, a round on its rim. */
-function markOf({ at, radius }: TakenOffer): Vec2 {
-  const [a, b = a] = at as readonly [Vec2, Vec2?]
-  return radius === undefined
-    ? [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2]
-    : [a[0] + radius * Math.SQRT1_2, a[1] + radius * Math.SQRT1_2]
-}
-
-function takeOver({ points, at, round, radius }: TakenOffer, solved: SolvedOutline): void {
+function takeOver({ points, at, curve }: TakenOffer, { outline }: SolvedOutline): void {
   draw((sketch) => {
     const ids = points.map((taken, i) => {
       const same = sketch.outline.points.find((point) => JSON.stringify(point.taken) === JSON.stringify(taken))
@@ -58,8 +166,8 @@ function takeOver({ points, at, round, radius }: TakenOffer, solved: SolvedOutli
       }
       return id
     })
-    if (ids.length === 2 && !solved.outline.curves.some(({ points: own }) => own[0] === ids[0] && own[1] === ids[1]))
-      sketch.curve('line', ids, { helper: true })
-    if (round && radius !== undefined) sketch.curve('circle', ids, { helper: true, size: radius, taken: round })
+    if (!curve || outline.curves.some((known) => known.kind === curve.kind && known.points.join() === ids.join()))
+      return
+    sketch.curve(curve.kind, ids, { helper: true, size: curve.size, taken: curve.taken })
   })
 }

@@ -88,6 +88,17 @@ export function offers(solved: SolvedOutline, selected: readonly string[]): Offe
   })
 }
 
+/** What is selected stays with the part no more: its points can be moved, its size can change. */
+export function letGo(): void {
+  const outline = settledNow()
+  if (!outline) return
+  const chosen = new Set(useOutline.getState().selected)
+  for (const { id, points } of outline.curves) if (chosen.has(id)) for (const point of points) chosen.add(point)
+  const free = <T extends { readonly id: string; readonly taken?: unknown }>({ taken, ...rest }: T) =>
+    ({ ...rest, ...(taken && !chosen.has(rest.id) ? { taken } : {}) }) as unknown as T
+  change({ ...outline, points: outline.points.map(free), curves: outline.curves.map(free) })
+}
+
 /** Holds the selection so. A dimension takes the value that it has now, and is open for typing. */
 export function hold({ definition, of }: Offer): void {
   const solved = solvedNow()
@@ -111,8 +122,18 @@ export function hold({ definition, of }: Offer): void {
       .map((each) => sketch.hold(definition.kind, [of[0]!, each]))
       .at(-1)
   })
-  if (id === undefined) return
-  if (definition.value) useOutline.setState({ openDimension: id, selected: [id] })
+  if (id === undefined || !definition.value) return
+  // Of what is held by the part alone a dimension can only tell.
+  const { system, solution } = solved
+  const asked = definition.equation(of.map(refsOf(system)) as Ref[], {
+    start: solution.x,
+    same: (p, q) => p === q,
+    liesOn: () => false,
+    value: measured ?? 0,
+  })
+  const told = asked?.vars.every((place) => place >= system.unknowns) === true
+  if (told) changeConstraint(id, { driven: true })
+  useOutline.setState({ openDimension: told ? undefined : id, selected: [id] })
 }
 
 export function derivedOffers(solved: SolvedOutline, selected: readonly string[]): DerivedDefinition[] {

@@ -1,5 +1,13 @@
 import type { SolvedOutline } from '@makrel/core/outline'
-import { distance2, flattenedChain, insideRings, nearestOn, type Vec2 } from '@makrel/core/plane'
+import {
+  boxesMeet,
+  boxOfSegment,
+  distance2,
+  flattenedChain,
+  insideRings,
+  nearestOn,
+  type Vec2,
+} from '@makrel/core/plane'
 
 export interface Hit {
   readonly kind: 'point' | 'curve'
@@ -18,6 +26,7 @@ export function hitAt(solved: SolvedOutline, at: Vec2, within: number): Hit | un
   let curve: { readonly id: string; readonly distance: number } | undefined
   for (const [id, segments] of solved.drawnCurves)
     for (const s of segments) {
+      if (!boxesMeet(boxOfSegment(s), { min: at, max: at }, within)) continue
       const { distance } = nearestOn(s, at)
       if (distance <= within && (!curve || distance < curve.distance)) curve = { id, distance }
     }

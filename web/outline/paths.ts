@@ -16,7 +16,18 @@ export function pathOf(segments: readonly Segment[], view: PlaneView, closed = f
   return closed ? `${out}Z` : out
 }
 
+/** What a segment was in a view: most are the same in the next drawing. */
+const known = new WeakMap<Segment, { readonly view: PlaneView; readonly text: string }>()
+
 function drawn(s: Segment, view: PlaneView): string {
+  const before = known.get(s)
+  if (before?.view === view) return before.text
+  const text = textOf(s, view)
+  known.set(s, { view, text })
+  return text
+}
+
+function textOf(s: Segment, view: PlaneView): string {
   const to = toScreen(view, endOf(s))
   const end = `${shown(to[0])} ${shown(to[1])}`
   switch (s.kind) {

@@ -205,7 +205,8 @@ export function dragGrip(grip: Grip, screen: Vec2): void {
   const solution = solve(system, from, pull)
   if (!solution.solved) return
   drag.x = solution.x
-  useOutline.setState({ preview: shownOutline(drag.solved.outline, drag.solved.values, system, solution) })
+  const { outline, values } = drag.solved
+  useOutline.setState({ preview: shownOutline(outline, values, system, solution, drag.solved) })
 }
 
 function takenHold({ hit, screen }: Grip): Grip['drag'] {

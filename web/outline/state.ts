@@ -18,6 +18,8 @@ interface OutlineState {
   /** the outline that is being edited */
   readonly id: string
   readonly view: PlaneView
+  /** the drawing was brought into view since it was opened */
+  readonly fitted: boolean
   readonly tool: string
   /** what the tool was given so far */
   readonly spots: readonly Spot[]
@@ -45,6 +47,7 @@ interface OutlineState {
 }
 
 const fresh = {
+  fitted: false,
   tool: 'select',
   spots: [],
   hover: undefined,

@@ -71,7 +71,9 @@ export function Choice<T extends string>({
           <Select.Portal>
             <Select.Content
               onCloseAutoFocus={(event) => {
-                if (moved.current) event.preventDefault()
+                // Who is in the next field already is not called back.
+                const { activeElement: now, body } = document
+                if (moved.current || (now !== null && now !== body)) event.preventDefault()
                 moved.current = false
               }}
               position="popper"

@@ -1,8 +1,16 @@
 import { describe, expect, it } from 'vitest'
 import { type OutlineValues, solveOutline } from '../../outline/index.ts'
-import { areaUnder, arranged, type Chain, outlineOf, type Segment, segmentReach } from '../../plane/index.ts'
+import {
+  arcBetween,
+  areaUnder,
+  arranged,
+  type Chain,
+  outlineOf,
+  type Segment,
+  segmentReach,
+} from '../../plane/index.ts'
 import { circleCurve, emptyOutline, randomFrom, rectangleCurves } from '../../testing/outlines.ts'
-import { drawingFormats, drawnInto } from './index.ts'
+import { drawingFormats, drawnInto, type ReadDrawing } from './index.ts'
 
 const [svg, dxf] = drawingFormats
 const empty = emptyOutline()
@@ -146,6 +154,30 @@ describe('DXF', () => {
     expect(() => dxf.read(entities(''))).toThrow(/no lines/)
     expect(() => dxf.read('AutoCAD Binary DXF\r\n')).toThrow(/binary/)
     expect(() => dxf.read(entities(pairs(0, 'POINT', 8, 0, 10, 0, 20, 0)))).toThrow(/no lines/)
+  })
+})
+
+describe('what is drawn in', () => {
+  const far = (x: number, y: number, size: number): ReadDrawing => ({
+    chains: [rectangleCurves(x, y, size, size).flatMap(({ segments }) => segments)],
+    notes: [],
+  })
+  it('is brought to the origin where it lies kilometres away, and told', () => {
+    const { outline, notes } = drawnInto(empty, far(4_512_300, 5_400_100, 40))
+    expect(outline.points.map(({ at }) => at)).toContainEqual([-20, -20])
+    expect(notes).toEqual([
+      expect.stringContaining(`${Math.round(Math.hypot(4_512_320, 5_400_120)).toLocaleString('en')} mm away`),
+    ])
+    expect(drawnInto(empty, far(300, 0, 40)).notes).toEqual([])
+    expect(drawnInto(empty, far(3000, 0, 4000)).notes).toEqual([])
+  })
+  it('is refused where it is larger than any part', () => {
+    expect(() => drawnInto(empty, far(0, 0, 250_000))).toThrow('250,000 × 250,000 mm large')
+  })
+  it('has straight lines for arcs that are all but straight', () => {
+    const [a, b] = [[0, 0] as const, [30, 0] as const]
+    const flat = arcBetween([15, -1e9], b, a, true)
+    expect(drawnInto(empty, { chains: [[flat]], notes: [] }).outline.curves).toMatchObject([{ kind: 'line' }])
   })
 })
 

@@ -1,23 +1,65 @@
 import type { Outline } from '../../document/index.ts'
-import { Sketch } from '../../outline/index.ts'
-import { asCubics, distance2, endOf, norm2, plus, type Segment, startOf, times, type Vec2 } from '../../plane/index.ts'
+import { flattestArc, Sketch } from '../../outline/index.ts'
+import {
+  asCubics,
+  boxAround,
+  boxOfSegment,
+  carried,
+  distance2,
+  endOf,
+  minus,
+  norm2,
+  plus,
+  type Segment,
+  startOf,
+  stay,
+  times,
+  type Vec2,
+} from '../../plane/index.ts'
+import { ProblemError } from '../../problems/index.ts'
 import type { ReadDrawing } from './define.ts'
 
 /** Ends nearer than this are one point: files round their numbers, mm. */
 const sameWithin = 5e-4
 
+/** A drawing that is larger than this is none of a part, mm. */
+const largest = 100_000
+
+/** What lies farther from its origin than this, and than ten times its own size, is brought to it, mm. */
+const farOff = 2000
+
 /**
  * The outline with what was read drawn into it, each curve as what it is: lines, arcs and circles, ellipses, and cubics as
- * curves near their four points. Nothing is held; `ids` are those of the new curves.
+ * curves near their four points. Nothing is held; `ids` are those of the new curves, `notes` what was done to it.
+ * @throws ProblemError drawing-too-large
  */
 export function drawnInto(
   outline: Outline,
   { chains }: ReadDrawing,
-): { readonly outline: Outline; readonly ids: readonly string[] } {
+): { readonly outline: Outline; readonly ids: readonly string[]; readonly notes: readonly string[] } {
   const sketch = new Sketch(outline)
   const ends = new Ends(sketch)
-  const ids = chains.flat().flatMap((s): string[] => drawnSegment(sketch, ends, s))
-  return { outline: sketch.outline, ids }
+  const { segments, notes } = nearOrigin(chains.flat())
+  const ids = segments.flatMap((s): string[] => drawnSegment(sketch, ends, s))
+  return { outline: sketch.outline, ids, notes }
+}
+
+/** Drawings of whole sites have their origin kilometres away; a part is drawn about its own. */
+function nearOrigin(segments: readonly Segment[]): { segments: readonly Segment[]; notes: readonly string[] } {
+  const box = boxAround(segments.map(boxOfSegment))
+  if (!box) return { segments, notes: [] }
+  const [width, height] = minus(box.max, box.min)
+  const middle = times(plus(box.min, box.max), 0.5)
+  const rounded = (mm: number) => Math.round(mm).toLocaleString('en')
+  if (!(Math.max(width, height) <= largest))
+    throw new ProblemError('drawing-too-large', { size: `${rounded(width)} × ${rounded(height)} mm` })
+  const far = norm2(middle)
+  if (far < farOff || far < 10 * Math.max(width, height)) return { segments, notes: [] }
+  const motion = { ...stay, origin: times(middle, -1) }
+  return {
+    segments: segments.map((s) => carried(s, motion)),
+    notes: [`It lay ${rounded(far)} mm away from the origin of its file, and was brought to the origin here.`],
+  }
 }
 
 /** Points by place, so that ends that meet are one. */
@@ -53,6 +95,7 @@ function drawnSegment(sketch: Sketch, ends: Ends, s: Segment): string[] {
       if (whole) return [sketch.curve('circle', [ends.at(s.centre)], { size: s.radius })]
       const [a, b] = [ends.at(startOf(s)), ends.at(endOf(s))]
       if (a === b) return []
+      if (s.radius > flattestArc) return [sketch.curve('line', [a, b])]
       return [sketch.curve('arc', [sketch.point({ at: s.centre }), ...(s.sweepRad > 0 ? [a, b] : [b, a])])]
     }
     case 'ellipse':

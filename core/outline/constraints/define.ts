@@ -22,13 +22,17 @@ export interface RoundRef {
   readonly s: number | undefined
   readonly e: number | undefined
 }
-/** An ellipse or a spline. `apart` is how far a point lies off it, with a sign. */
+/**
+ * An ellipse or a spline. `apart` is how far a point lies off it, with a sign. `apartNear` gives the same for all that lies
+ * close to x, to first order: the place on the curve that is nearest is not looked for again.
+ */
 export interface BentRef {
   readonly kind: 'bent'
   readonly vars: readonly number[]
   /** its two ends; undefined where it is closed */
   readonly ends: readonly [number, number] | undefined
   apart(x: Float64Array, p: Vec2): number
+  apartNear(x: Float64Array, p: Vec2): (x: Float64Array, p: Vec2) => number
   /** unit direction at its first (0) or last (1) end */
   direction(x: Float64Array, end: 0 | 1): Vec2
 }
@@ -43,6 +47,8 @@ export interface Equation {
   readonly linear?: boolean
   /** writes its residuals into `out` from `from` on */
   residual(x: Float64Array, out: Float64Array, from: number): void
+  /** the same to first order for what lies close to x: for slopes, where residuals take long */
+  residualNear?(x: Float64Array): Equation['residual']
 }
 
 export interface ConstraintContext {

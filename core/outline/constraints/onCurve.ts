@@ -27,12 +27,24 @@ export const onCurve: ConstraintDefinition = {
       case 'line':
         return single([...both(p), ...lineVars(curve)], (x) => beside(x, curve, p))
       case 'round':
+        // Its own middle never lies on it.
+        if (p === curve.c) return undefined
         return single([...both(p), ...roundVars(curve)], (x) => {
           const c = at(x, curve.c)
           return Math.hypot(x[p]! - c[0], x[p + 1]! - c[1]) - radiusOf(x, curve)
         })
       case 'bent':
-        return single([...both(p), ...curve.vars], (x) => curve.apart(x, at(x, p)))
+        // Its own points lie on it already, or never: an ellipse's middle.
+        if (curve.vars.includes(p)) return undefined
+        return {
+          ...single([...both(p), ...curve.vars], (x) => curve.apart(x, at(x, p))),
+          residualNear(x) {
+            const apart = curve.apartNear(x, at(x, p))
+            return (nearby, out, from) => {
+              out[from] = apart(nearby, at(nearby, p))
+            }
+          },
+        }
       default:
         return undefined
     }

@@ -26,6 +26,33 @@ export function defineCurve<const F extends Fields>(definition: CurveDefinition<
   return definition as unknown as CurveDefinition
 }
 
+/** The segment that comes nearest to a point, and where on it. */
+function nearestOf(segments: readonly Segment[], p: Vec2) {
+  let best: { readonly index: number; readonly t: number; readonly distance: number } | undefined
+  for (const [index, segment] of segments.entries()) {
+    if (best && hullDistance(segment, p) >= best.distance) continue
+    const near = nearestOn(segment, p)
+    if (!best || near.distance < best.distance) best = { index, ...near }
+  }
+  return best
+}
+
+/** No more than how far a cubic is from a point: it lies in the box of its four points. 0 for others. */
+function hullDistance(s: Segment, [x, y]: Vec2): number {
+  if (s.kind !== 'cubic') return 0
+  const [[ax, ay], [bx, by], [cx, cy], [dx, dy]] = s.points
+  const beyond = (at: number, low: number, high: number) => Math.max(0, low - at, at - high)
+  return Math.hypot(
+    beyond(x, Math.min(ax, bx, cx, dx), Math.max(ax, bx, cx, dx)),
+    beyond(y, Math.min(ay, by, cy, dy), Math.max(ay, by, cy, dy)),
+  )
+}
+
+/** To its left is positive, so that it goes through zero without a bend, mm. */
+function leftOfCurve(s: Segment, t: number, p: Vec2): number {
+  return cross2(directionAt(s, t), minus(p, pointAt(s, t)))
+}
+
 /** What constraints see of a curve that is neither straight nor round. */
 export function bentRef(
   points: readonly number[],
@@ -43,14 +70,17 @@ export function bentRef(
     vars: [...points.flatMap((p) => [p, p + 1]), ...(size === undefined ? [] : [size])],
     ends,
     apart(x, p) {
-      let best: { readonly segment: Segment; readonly t: number; readonly distance: number } | undefined
-      for (const segment of of(x)) {
-        const near = nearestOn(segment, p)
-        if (!best || near.distance < best.distance) best = { segment, ...near }
+      const all = of(x)
+      const best = nearestOf(all, p)
+      return best ? leftOfCurve(all[best.index]!, best.t, p) : 0
+    },
+    apartNear(x, p) {
+      // How far it is changes with the place of what is nearest to the second order only.
+      const best = nearestOf(of(x), p)
+      return (nearby, q) => {
+        const segment = best && of(nearby)[best.index]
+        return segment ? leftOfCurve(segment, best.t, q) : 0
       }
-      if (!best) return 0
-      // To its left is positive, so that it goes through zero without a bend.
-      return cross2(directionAt(best.segment, best.t), minus(p, pointAt(best.segment, best.t)))
     },
     direction(x, end) {
       const all = of(x)

@@ -1,5 +1,5 @@
-import { line, plus, type Segment } from '../../plane/index.ts'
-import { type FontName, fontField, fonts, lettering } from '../../text/index.ts'
+import { carried } from '../../plane/index.ts'
+import { type FontName, fontField, fonts, letterCurves } from '../../text/index.ts'
 import { defineCurve } from './define.ts'
 
 /** Words in an outline: their contours, standing in the middle of their point. */
@@ -31,16 +31,9 @@ export const letters = defineCurve({
   segments: ([at], _, { text, font, height, turn }) => {
     const rad = (turn * Math.PI) / 180
     const [c, s] = [Math.cos(rad), Math.sin(rad)]
-    const { rings } = lettering(text, fonts[font as FontName].data, {
-      capHeight: height,
-      spacing: 0,
-      align: 'centre',
-      fineness: Math.min(0.01, height / 500),
-      bend: undefined,
-    })
-    return rings.flatMap((ring): Segment[] => {
-      const placed = ring.map(([x, y]) => plus(at!, [c * x - s * y, s * x + c * y]))
-      return placed.map((p, i) => line(p, placed[(i + 1) % placed.length]!))
-    })
+    const { data } = fonts[font as FontName]
+    return letterCurves(text, data, { capHeight: height, spacing: 0, align: 'centre' })
+      .flat()
+      .map((segment) => carried(segment, { origin: at!, u: [c, s], v: [-s, c] }))
   },
 })

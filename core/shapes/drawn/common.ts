@@ -1,7 +1,19 @@
 import { size } from '../../fields/index.ts'
 import { uprightSides, type Vec3 } from '../../place/index.ts'
-import { type Chain, Drawn, endOf, nearestOn, pointAt, type Segment, startOf, type Vec2 } from '../../plane/index.ts'
+import {
+  asCubics,
+  type Chain,
+  Drawn,
+  endOf,
+  nearestOn,
+  pointAt,
+  type Segment,
+  spreadReach,
+  startOf,
+  type Vec2,
+} from '../../plane/index.ts'
 import type { NamedFace } from '../define.ts'
+import type { ShapeEdge } from '../edges.ts'
 import { bottomFace, topFace } from '../faces.ts'
 
 /** What shapes that are made from one outline have in common. */
@@ -49,10 +61,7 @@ export function nothingIn(
 
 /** The extents of an outline across and along, and how far it spreads `beyond` them. */
 export function extentsOf(outline: Drawn, beyond = 0): { readonly min: Vec2; readonly max: Vec2 } {
-  const reach = (d: Vec2) => {
-    const far = outline.reach(d)
-    return Number.isFinite(far) ? far + beyond : 0
-  }
+  const reach = (d: Vec2) => levelReach(outline, beyond, d)
   return { min: [-reach([-1, 0]), -reach([0, -1])], max: [reach([1, 0]), reach([0, 1])] }
 }
 
@@ -62,10 +71,16 @@ export function farthestOf(outline: Drawn): number {
   return Math.max(...[min[0], max[0]].flatMap((x) => [min[1], max[1]].map((y) => Math.hypot(x, y))))
 }
 
-/** The support of a prism over an outline between two heights. */
+/** The support of a prism over an outline between two heights, whose sides lean out `beyond` mm on the way from foot to head. */
 export function drawnReach(outline: Drawn, beyond: number, low: number, high: number, d: Vec3): number {
-  const level = outline.reach([d[0], d[1]])
-  return (Number.isFinite(level) ? level + beyond * Math.hypot(d[0], d[1]) : 0) + Math.max(low * d[2], high * d[2])
+  const flat: Vec2 = [d[0], d[1]]
+  return Math.max(levelReach(outline, 0, flat) + low * d[2], levelReach(outline, beyond, flat) + high * d[2])
+}
+
+/** How far an outline reaches once its sides lean out by `beyond` mm; 0 for an empty one. */
+function levelReach(outline: Drawn, beyond: number, d: Vec2): number {
+  const far = beyond > 0 ? spreadReach(outline.loops, beyond, d) : outline.reach(d)
+  return Number.isFinite(far) ? far : 0
 }
 
 /** All stretches of an outline, with the curve that each was drawn as. */
@@ -137,6 +152,27 @@ export function prismFaces(outline: Drawn, low: number, high: number): NamedFace
     ]
   })
   return [level(topFace(high, width, depth)), level(bottomFace(low, width, depth)), ...sides]
+}
+
+/**
+ * The edges of a prism over an outline, called by what bounds them and the curves that were drawn; further stretches of one
+ * are numbered.
+ */
+export function prismEdges(outline: Drawn, called = 'side'): ShapeEdge[] {
+  const times = new Map<string, number>()
+  return outline.loops.flatMap(({ segments, curves }) =>
+    segments.flatMap((segment, i) => {
+      const known = times.get(curves[i]!) ?? 0
+      // An ellipse that is not whole goes over as cubics.
+      const whole = segment.kind !== 'ellipse' || Math.abs(segment.sweepRad) > 2 * Math.PI - 1e-9
+      const parts = whole ? [segment] : asCubics(segment)
+      times.set(curves[i]!, known + parts.length)
+      return parts.map((part, k) => {
+        const number = known + k + 1
+        return { name: `${called} ${curves[i]}${number > 1 ? ` ${number}` : ''}`, segment: part }
+      })
+    }),
+  )
 }
 
 /** The name of the face that holds a point of a prism's surface. */

@@ -1,51 +1,113 @@
+import type { Scope, Solid } from '../../kernel/index.ts'
 import type { Drawn } from '../../plane/index.ts'
-import { defineShape } from '../define.ts'
+import { defineShape, type ShapeContext } from '../define.ts'
 import { extruded } from '../prismatic.ts'
 import { deep, deepened, depthField, reachField, reachWords, sunkPrism } from '../sunk.ts'
-import { drawnReach, extentsOf, nothingIn, outlineField, prismFaceAt, prismFaces } from './common.ts'
+import {
+  drawnReach,
+  extentsOf,
+  nothingIn,
+  outlineField,
+  prismEdges,
+  prismFaceAt,
+  prismFaces,
+  thickField,
+  type WallKind,
+  wallField,
+} from './common.ts'
+import { type Raised, spreadOf, tapered } from './tapered.ts'
+import { regionOf } from './wall.ts'
 
 interface Values {
   readonly outline: Drawn
   readonly reach: 'through' | 'blind' | 'upto'
   readonly depth: number
+  readonly taper: number
+  readonly wall: WallKind
+  readonly thick: number
 }
 
-/** A hole or pocket of the form of an outline. */
+/** A hole or pocket of the form of an outline, or a groove along its lines. */
 export const cutout = defineShape({
   kind: 'cutout',
   label: 'cut-out',
-  words: ['outline', 'pocket', 'profile', 'opening', 'window', 'recess'],
+  words: ['outline', 'pocket', 'profile', 'opening', 'window', 'recess', 'groove'],
   shelf: 'outlines',
   drawing: 'M3 6 H29 V20 H3 Z M9 10 L15 9 L23 12 L20 17 H11 Z',
   effect: 'cut',
   seat: 'enters',
   upTo: deepened,
-  fields: { outline: outlineField, reach: reachField, depth: depthField },
-  quick: [{ field: 'depth', with: { reach: 'blind' } }],
-  sentence: (v) => ['cut-out of', { field: 'outline' }, ...reachWords(v)],
-  impossible: (v) => nothingIn(v.outline),
-  box(v, through) {
-    const { min, max } = extentsOf(v.outline)
-    return { min: [min[0], min[1], -deep(v, through)], max: [max[0], max[1], 0] }
+  fields: {
+    outline: outlineField,
+    reach: reachField,
+    depth: depthField,
+    taper: {
+      kind: 'angle',
+      label: 'Taper',
+      default: '0',
+      least: -80,
+      most: 80,
+      meaning: 'How far its walls lean inwards on the way down; negative outwards. 0 is upright.',
+      rare: true,
+    },
+    wall: wallField,
+    thick: thickField,
   },
-  reach: (v, d) => drawnReach(v.outline, 0, -deep(v, 0), 0, d),
-  prism: (v: Values, context) => sunkPrism(v, context, () => v.outline.rings(context.fineness, context.cuts)),
+  quick: [{ field: 'depth', with: { reach: 'blind' } }],
+  sentence: (v) => [
+    'cut-out of',
+    { field: 'outline' },
+    ...reachWords(v),
+    ', tapering by',
+    { field: 'taper' },
+    ',',
+    { field: 'wall' },
+    ...(v.wall === 'filled' ? [] : [{ field: 'thick' }, 'thick']),
+  ],
+  impossible: (v) => nothingIn(v.outline, v.wall),
+  box(v, through) {
+    const depth = deep(v, through)
+    const { min, max } = extentsOf(regionOf(v), spreadOf(formOf(v, depth)))
+    return { min: [min[0], min[1], -depth], max: [max[0], max[1], 0] }
+  },
+  // Measured at its mouth.
+  reach: (v, d) => drawnReach(regionOf(v), 0, -deep(v, 0), 0, d),
+  prism: (v: Values, context) => (v.taper === 0 ? upright(v, context) : undefined),
   faces(v) {
     if (v.reach === 'through') return []
-    const [top] = prismFaces(v.outline, -v.depth, -v.depth)
+    const [top] = prismFaces(regionOf(v), -v.depth, -v.depth)
     return [{ ...top!, name: 'bottom' }]
   },
-  faceAt: (v, p, normal) => (Math.abs(normal[2]) > 0.999 ? 'bottom' : prismFaceAt(v.outline, p, normal)),
+  edges: (v) => prismEdges(regionOf(v)),
+  faceAt: (v, p, normal) => (Math.abs(normal[2]) > 0.999 ? 'bottom' : prismFaceAt(regionOf(v), p, normal)),
   dimensions(v) {
     if (v.reach !== 'blind') return []
-    const { min } = extentsOf(v.outline)
+    const { min } = extentsOf(regionOf(v))
     return [
       { kind: 'linear', field: 'depth', from: [min[0], min[1], -v.depth], to: [min[0], min[1], 0], offset: [-1, 0, 0] },
     ]
   },
   solid: (v, context) =>
-    extruded(
-      context.scope,
-      sunkPrism(v, context, () => v.outline.rings(context.fineness, context.cuts)),
-    ),
+    v.taper === 0 ? extruded(context.scope, upright(v, context)) : leaning(context.scope, v, context),
 })
+
+function upright(v: Values, context: Omit<ShapeContext, 'scope'>) {
+  return sunkPrism(v, context, () => regionOf(v).rings(context.fineness, context.cuts))
+}
+
+/** As it is raised from the mouth, before it is turned down. */
+function formOf({ taper }: Values, high: number): Raised {
+  return { low: 0, high, taper, ends: 'plain', end: 0 }
+}
+
+/** Raised from the mouth and turned down; above the mouth it goes on straight for `overlap`. */
+function leaning(scope: Scope, v: Values, { fineness, cuts, through, overlap }: ShapeContext): Solid {
+  const rings = regionOf(v).rings(fineness, cuts)
+  const down = scope.placed(tapered(scope, rings, formOf(v, deep(v, through)), fineness), {
+    origin: [0, 0, 0],
+    u: [1, 0, 0],
+    v: [0, 1, 0],
+    n: [0, 0, -1],
+  })
+  return overlap > 0 ? scope.union([down, scope.extrude(rings, overlap)]) : down
+}

@@ -86,6 +86,23 @@ describe('extrude', () => {
       expect(made('extrude', { outline: box(0, 0, a, b), height: h, taper: sign * 10 }).volume).toBeCloseTo(exact, 6)
     }
   })
+  it('is as wide as its leaning sides reach, at sharp corners too', () => {
+    const wedge = drawnOf(
+      polygonCurves([
+        [0, 0],
+        [20, 4],
+        [0, 8],
+      ]),
+    )
+    const more: AnyValues[] = [{}, { ends: 'bevel', end: 1 }, { wall: 'outside', thick: 2 }]
+    for (const own of more) {
+      const values = { outline: wedge, height: 12, taper: -10, ...own }
+      const { bounds } = made('extrude', values)
+      const { min, max } = shapeOf('extrude')!.box(valuesOf('extrude', values) as never, 0)
+      for (const i of [0, 1, 2])
+        expect([bounds.min[i], bounds.max[i]]).toEqual([expect.closeTo(min[i]!, 6), expect.closeTo(max[i]!, 6)])
+    }
+  })
   it('bevels its ends, also where a rounded corner is smaller than the bevel', () => {
     const [a, b, h, s] = [40, 20, 10, 2]
     const area = (i: number) => (a - 2 * i) * (b - 2 * i)
@@ -183,6 +200,40 @@ describe('cut-out', () => {
     expect(volume).toBeCloseTo(16 * 3.005, 8)
     expect(made('cutout', { outline: box(0, 0, 4, 4), reach: 'through' }, { cuts: true }).bounds.min[2]).toBe(-20)
   })
+  it('leans inwards or outwards on the way down, and keeps its size at the mouth', () => {
+    const pocket = { outline: box(-5, -5, 10, 10), reach: 'blind', depth: 3 }
+    const frustum = (mouth: number, floor: number) => mouth ** 2 + floor ** 2 + mouth * floor
+    const inwards = made('cutout', { ...pocket, taper: 45 }, { cuts: true })
+    expect(inwards.volume).toBeCloseTo(frustum(10, 4) + 100 * 0.005, 4)
+    const outwards = made('cutout', { ...pocket, taper: -45 }, { cuts: true })
+    expect(outwards.volume).toBeCloseTo(frustum(10, 16) + 100 * 0.005, 4)
+    expect([outwards.bounds.min, outwards.solids]).toEqual([[-8, -8, -3], 1])
+    expect(() => made('cutout', { ...pocket, depth: 6, taper: 45 }, { cuts: true })).toThrow(/run into each other/)
+    expect(made('cutout', { ...pocket, reach: 'through', taper: 5 }, { cuts: true }).bounds.min[2]).toBeCloseTo(-20, 6)
+  })
+  it('refuses a wall whose sides lean through each other', () => {
+    // 1.2 wide at the mouth, and each side leans in by more than all of that.
+    expect(() =>
+      made('cutout', { outline: box(0, 0, 40, 20), reach: 'blind', depth: 10, taper: 10, wall: 'inside' }),
+    ).toThrow(/run into each other/)
+  })
+  it('follows lines as a groove, open ones too', () => {
+    const ring = { outline: box(0, 0, 10, 10), reach: 'blind', depth: 3, wall: 'inside', thick: 1 }
+    expect(made('cutout', ring, { cuts: true }).volume).toBeCloseTo(36 * 3.005, 6)
+    const line = drawnOf(
+      polygonCurves(
+        [
+          [0, 0],
+          [20, 0],
+        ],
+        false,
+      ),
+    )
+    expect(() => made('cutout', { outline: line }, { cuts: true })).toThrow(/closes off no region/)
+    const groove = made('cutout', { outline: line, wall: 'middle', thick: 2 }, { cuts: true })
+    expect(groove.bounds.min).toEqual([0, -1, -20])
+    expect(groove.volume).toBeCloseTo(20 * 2 * (groove.bounds.max[2] + 20), 6)
+  })
 })
 
 describe('revolve', () => {
@@ -257,6 +308,28 @@ describe('revolve', () => {
     // A floor from the axis and a wall up from it, one millimetre to each side of the lines.
     expect(bowl.volume / (Math.PI * (121 * 21 - 81 * 19))).toBeCloseTo(1, 3)
   })
+  it('is as wide and high as its wall, about a tip on the axis too', () => {
+    const cone = drawnOf(
+      polygonCurves([
+        [0, 0],
+        [12, 0],
+        [0, 20],
+      ]),
+    )
+    for (const wall of ['inside', 'middle', 'outside']) {
+      const values = { outline: cone, wall, thick: 2 }
+      const { bounds } = made('revolve', values, { fineness: 0.002 })
+      const { min, max } = shapeOf('revolve')!.box(valuesOf('revolve', values) as never, 0)
+      for (const i of [0, 1, 2])
+        expect([bounds.min[i], bounds.max[i]]).toEqual([expect.closeTo(min[i]!, 3), expect.closeTo(max[i]!, 3)])
+    }
+    // A wall of 2 outside of a slope of 12 to 20 is 2 √(1 + (20/12)²) higher at the tip.
+    const { max } = shapeOf('revolve')!.box(
+      valuesOf('revolve', { outline: cone, wall: 'outside', thick: 2 }) as never,
+      0,
+    )
+    expect(max[2]).toBeCloseTo(20 + 2 * Math.hypot(1, 20 / 12), 9)
+  })
   it('is smoothed towards the spline that its corners pull, and stays sharp where that is marked', () => {
     const rough = made('revolve', { outline: collar, smooth: 0 }).volume
     const smooth = made('revolve', { outline: collar, smooth: 4 }).volume
@@ -272,6 +345,10 @@ describe('revolve', () => {
       ],
     })
     expect(made('revolve', { outline: sharp, smooth: 4 }).volume).toBeCloseTo(rough, 6)
+    // What is smooth already is not broken up any further than shows.
+    const ring = (smooth: number) =>
+      made('revolve', { outline: disc(8, 20, 20), smooth, wall: 'inside', thick: 2 }).triangles
+    expect(ring(6)).toBe(ring(4))
   })
   it('refuses what crosses or lies on its axis', () => {
     expect(() => made('revolve', { outline: box(-2, 0, 10, 9) })).toThrow(/crosses its axis by 2 mm/)
@@ -367,6 +444,28 @@ describe('loft', () => {
     })
     expect([bounds.min[2], bounds.max[2], solids]).toEqual([0, 15, 1])
   })
+  it('leads drawn corners into drawn corners, whatever the sides are like', () => {
+    const { volume } = made('loft', through([box(-15, -12, 30, 24), 0], [box(-9, -7, 18, 14), 22]))
+    // A prismatoid: its middle section is 24 by 19.
+    expect(volume).toBeCloseTo((22 / 6) * (720 + 4 * 24 * 19 + 252), 4)
+    // The corners of a hexagon and of one half as long, both beginning to the right.
+    const hexagon = (x: number, y: number) =>
+      drawnOf(
+        polygonCurves([
+          [x, 0],
+          [x / 2, y],
+          [-x / 2, y],
+          [-x, 0],
+          [-x / 2, -y],
+          [x / 2, -y],
+        ] as const),
+      )
+    const area = (x: number, y: number) => 3 * x * y
+    expect(made('loft', through([hexagon(10, 9), 0], [hexagon(5, 9), 12])).volume).toBeCloseTo(
+      (12 / 6) * (area(10, 9) + 4 * area(7.5, 9) + area(5, 9)),
+      4,
+    )
+  })
   it('through three runs smoothly where that is asked for', () => {
     const vase = [
       [disc(5), 0],
@@ -382,9 +481,37 @@ describe('loft', () => {
     const prism = through([box(-5, -5, 10, 10), 0], [box(-5, -5, 10, 10), 20])
     expect(made('loft', { ...prism, twist: 45 }, { fineness: 0.001 }).volume / 2000).toBeCloseTo(1, 2)
   })
-  it('refuses sections with holes, and heights that do not rise', () => {
+  it('keeps holes, which go on to the nearest of the next section, and several regions', () => {
+    const square = (x: number, size: number) => rectangleCurves(x - size, -size, 2 * size, 2 * size)
+    const tube = (outer: number, ...holes: readonly (readonly [number, number])[]) =>
+      drawnOf([...square(0, outer), ...holes.flatMap(([x, size]) => square(x, size))])
+    const frustum = (a: number, b: number, height: number) => (height / 3) * (4 * a * a + 4 * b * b + 4 * a * b)
+    // The holes are drawn in the other order above.
+    const { volume, solids } = made('loft', through([tube(10, [-5, 2], [5, 3]), 0], [tube(8, [4, 1], [-4, 2]), 12]))
+    expect(volume).toBeCloseTo(frustum(10, 8, 12) - frustum(2, 2, 12) - frustum(3, 1, 12), 4)
+    expect(solids).toBe(1)
+    const apart = drawnOf([...square(-8, 2), ...square(8, 2)])
+    expect(made('loft', through([apart, 0], [apart, 5], [apart, 9])).volume).toBeCloseTo(2 * 16 * 9, 4)
+  })
+  it('refuses sections with other holes, loops that cross on the way, and heights that do not rise', () => {
     const ring = drawnOf([circleCurve([0, 0], 8), circleCurve([0, 0], 4, 'c2')])
-    expect(() => made('loft', through([ring, 0], [disc(4), 9]))).toThrow(/2 closed lines/)
+    expect(() => made('loft', through([ring, 0], [disc(4), 9]))).toThrow(/1 closed lines, 0 of them round holes/)
+    const fork = (up: 1 | -1) =>
+      drawnOf(
+        polygonCurves(
+          [
+            [-9, -9],
+            [9, -9],
+            [9, 9],
+            [6, 9],
+            [6, -6],
+            [-6, -6],
+            [-6, 9],
+            [-9, 9],
+          ].map(([x, y]) => [up * x!, up * y!] as const),
+        ),
+      )
+    expect(() => made('loft', through([fork(1), 0], [fork(-1), 9]))).toThrow(/cross each other/)
     expect(() => made('loft', through([disc(4), 5], [disc(3), 5]))).toThrow(/higher/)
   })
 })
@@ -400,6 +527,15 @@ describe('wrapped outlines and ribs', () => {
     // Its sector between the radii r − d and r, with what it reaches out of the wall.
     const sector = (a: number, b: number) => ((w / r) * (b * b - a * a) * h) / 2
     expect(sink.volume).toBeCloseTo(sector(r - d, r + 0.006), 0)
+    for (const wrap of ['outside', 'inside']) {
+      const values = { outline: box(-10, 0, 50, 8), depth: d, round: 2 * r, wrap }
+      const { bounds } = made('emboss', values, { fineness: 0.001 })
+      const { min, max } = shapeOf('emboss')!.box(valuesOf('emboss', values) as never, 0)
+      for (const i of [0, 1, 2]) {
+        expect(bounds.min[i]).toBeGreaterThan(min[i]! - 0.01)
+        expect(bounds.max[i]).toBeLessThan(max[i]! + 0.01)
+      }
+    }
     expect(() => made('emboss', { outline: box(0, 0, 100, 8), depth: d, round: 2 * r })).toThrow(/more than once/)
   })
   it('a rib fills the corner between a floor and a wall', () => {

@@ -54,12 +54,16 @@ export const emboss = defineShape({
   },
   box(v) {
     const { min, max } = extentsOf(v.outline)
-    // A wrapped drawing leaves its seat by at most the whole diameter.
-    const away = Math.min(v.round, max[0] - min[0]) + v.depth
-    return {
-      min: [Math.min(min[0], -v.round / 2 - v.depth), min[1], -away],
-      max: [Math.max(max[0], v.round / 2 + v.depth), max[1], v.depth + away],
-    }
+    const r = v.round / 2
+    // Bent by x / r about an axis r below its seat, or above it in a bore; raised or sunk.
+    const turns = [min[0] / r, max[0] / r, 0, -Math.PI / 2, Math.PI / 2, -Math.PI, Math.PI].filter(
+      (rad) => rad >= min[0] / r && rad <= max[0] / r,
+    )
+    const corners = [r - v.depth, r + v.depth].flatMap((far) =>
+      turns.map((rad) => [far * Math.sin(rad), far * Math.cos(rad) - r] as const),
+    )
+    const [xs, zs] = [corners.map(([x]) => x), corners.map(([, z]) => (v.wrap === 'outside' ? z : -z))]
+    return { min: [Math.min(...xs), min[1], Math.min(...zs)], max: [Math.max(...xs), max[1], Math.max(...zs)] }
   },
   // As it lies flat: that is how it is placed.
   reach: (v, d) => drawnReach(v.outline, 0, 0, v.depth, d),

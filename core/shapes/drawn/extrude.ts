@@ -3,7 +3,6 @@ import type { Ring, Scope, Solid } from '../../kernel/index.ts'
 import { segmentsFor } from '../../kernel/index.ts'
 import type { Vec3 } from '../../place/index.ts'
 import type { Drawn } from '../../plane/index.ts'
-import { ProblemError } from '../../problems/index.ts'
 import { type DimensionLine, defineShape, discReach } from '../define.ts'
 import { extruded } from '../prismatic.ts'
 import {
@@ -12,15 +11,16 @@ import {
   farthestOf,
   nothingIn,
   outlineField,
+  prismEdges,
   prismFaceAt,
   prismFaces,
   thickField,
   type WallKind,
   wallField,
 } from './common.ts'
-import { inset, liesWell } from './inset.ts'
 import { skinned } from './skin.ts'
-import { walled } from './wall.ts'
+import { type RaisedEnds, spreadOf, tapered } from './tapered.ts'
+import { regionOf } from './wall.ts'
 
 interface Values {
   readonly outline: Drawn
@@ -28,7 +28,7 @@ interface Values {
   readonly height: number
   readonly taper: number
   readonly twist: number
-  readonly ends: 'plain' | 'round' | 'bevel' | 'both-round' | 'both-bevel'
+  readonly ends: RaisedEnds
   readonly end: number
   readonly wall: WallKind
   readonly thick: number
@@ -127,13 +127,13 @@ export const extrude = defineShape({
       const r = farthestOf(regionOf(v))
       return { min: [-r, -r, low], max: [r, r, high] }
     }
-    const { min, max } = extentsOf(regionOf(v), lean(v))
+    const { min, max } = extentsOf(regionOf(v), spreadOf({ ...v, low, high }))
     return { min: [min[0], min[1], low], max: [max[0], max[1], high] }
   },
   reach(v, d) {
     const [low, high] = heights(v)
     if (v.twist !== 0) return discReach(farthestOf(regionOf(v)), d[2] > 0 ? high : low, d)
-    return drawnReach(regionOf(v), lean(v), low, high, d)
+    return drawnReach(regionOf(v), spreadOf({ ...v, low, high }), low, high, d)
   },
   prism(v, { fineness, cuts }) {
     if (!isPlain(v)) return undefined
@@ -146,6 +146,7 @@ export const extrude = defineShape({
     // Sides that lean or turn are no upright faces, and those of a wall have no names of their own.
     return isPlain(v) && v.wall === 'filled' ? faces : faces.slice(0, 2)
   },
+  edges: (v) => (v.twist === 0 ? prismEdges(regionOf(v)) : []),
   faceAt: (v, p, normal) => prismFaceAt(regionOf(v), p, normal),
   dimensions(v): readonly DimensionLine[] {
     const { min } = extentsOf(regionOf(v))
@@ -158,13 +159,9 @@ export const extrude = defineShape({
     const [low, high] = heights(v)
     const rings = regionOf(v).rings(fineness, cuts)
     if (isPlain(v)) return extruded(scope, { low, high, rings: () => rings })
-    return v.twist !== 0 ? twisted(scope, v, rings, fineness) : shapedEnds(scope, v, rings, fineness)
+    return v.twist !== 0 ? twisted(scope, v, rings, fineness) : tapered(scope, rings, { ...v, low, high }, fineness)
   },
 })
-
-function regionOf({ outline, wall, thick }: Values): Drawn {
-  return walled(outline, wall, thick)
-}
 
 function isPlain({ taper, twist, ends }: Values): boolean {
   return taper === 0 && twist === 0 && ends === 'plain'
@@ -176,11 +173,6 @@ function heights({ reach, height }: Values): readonly [number, number] {
 
 function endsTaken({ ends, end }: Values): number {
   return ends === 'plain' ? 0 : ends.startsWith('both') ? 2 * end : end
-}
-
-/** How far it spreads beyond its outline on its way up, mm. */
-function lean({ taper, height }: Values): number {
-  return taper < 0 ? height * Math.tan((-taper * Math.PI) / 180) : 0
 }
 
 function twisted(scope: Scope, v: Values, rings: readonly Ring[], fineness: number): Solid {
@@ -199,60 +191,4 @@ function twisted(scope: Scope, v: Values, rings: readonly Ring[], fineness: numb
       ring.map(([x, y]) => [Math.cos(rad) * x - Math.sin(rad) * y, Math.sin(rad) * x + Math.cos(rad) * y] as const),
     )
   return skinned(scope, { flat: rings, lastFlat: turned((v.twist * Math.PI) / 180), sections, fineness })
-}
-
-/** Heights above the foot, with how far the outline has drawn in there. */
-interface Level {
-  readonly z: number
-  readonly in: number
-}
-
-function shapedEnds(scope: Scope, v: Values, rings: readonly Ring[], fineness: number): Solid {
-  const slope = Math.tan((v.taper * Math.PI) / 180)
-  const levels = [...levelsOf(v, fineness)].map(({ z, in: by }) => ({ z, in: by + z * slope }))
-  const deepest = Math.max(...levels.map((level) => level.in))
-  const shallowest = Math.min(...levels.map((level) => level.in))
-  const inner = inset(rings, Math.max(deepest, 0))
-  const outer = inset(rings, Math.min(shallowest, 0))
-  const at = (by: number) => (by >= 0 ? inner.at(by) : outer.at(-by))
-  // Where a flat vanishes between two levels, there is a level too: between levels all sides are flat.
-  const events = [...inner.events, ...outer.events.map((by) => -by)]
-  const all = levels.flatMap((level, i): Level[] => {
-    const next = levels[i + 1]
-    if (!next) return [level]
-    const between = events
-      .map((by) => ({ share: (by - level.in) / (next.in - level.in), by }))
-      .filter(({ share }) => share > 1e-9 && share < 1 - 1e-9)
-      .sort((a, b) => a.share - b.share)
-    return [level, ...between.map(({ share, by }) => ({ z: level.z + share * (next.z - level.z), in: by }))]
-  })
-  const [low] = heights(v)
-  const placedRings = all.map((level) => at(level.in))
-  const bad = placedRings.findIndex((each) => !each || !liesWell(each, rings))
-  if (bad >= 0) {
-    const where = Math.round(all[Math.max(0, bad - 1)]!.z * 100) / 100
-    throw new ProblemError('drawn-closes-up', { height: where })
-  }
-  const sections = placedRings.map((each, i) => each!.flat().map(([x, y]): Vec3 => [x, y, low + all[i]!.z]))
-  return skinned(scope, { flat: placedRings[0]!, lastFlat: placedRings.at(-1)!, sections })
-}
-
-function levelsOf({ ends, end, height }: Values, fineness: number): Level[] {
-  if (ends === 'plain')
-    return [
-      { z: 0, in: 0 },
-      { z: height, in: 0 },
-    ]
-  const round = ends.endsWith('round')
-  const steps = round ? Math.max(2, segmentsFor(end, fineness) / 4) : 1
-  // A quarter round from upright to level; a bevel is its chord.
-  const quarter = Array.from({ length: steps + 1 }, (_, i) => {
-    const rad = (Math.PI / 2) * (i / steps)
-    return round
-      ? { up: end * Math.sin(rad), in: end * (1 - Math.cos(rad)) }
-      : { up: end * (i / steps), in: end * (i / steps) }
-  })
-  const top = quarter.map(({ up, in: by }) => ({ z: height - end + up, in: by }))
-  if (!ends.startsWith('both')) return [{ z: 0, in: 0 }, ...top]
-  return [...quarter.map(({ up, in: by }) => ({ z: end - up, in: by })).reverse(), ...top]
 }

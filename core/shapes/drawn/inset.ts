@@ -1,5 +1,5 @@
 import type { Ring } from '../../kernel/index.ts'
-import { cross2, distance2, dot2, minus, type Vec2 } from '../../plane/index.ts'
+import { boxAround, boxesMeet, cross2, distance2, dot2, insideRings, minus, type Vec2 } from '../../plane/index.ts'
 
 /**
  * Rings with their flats moved to the left by a distance, corner by corner, so that every corner of the first ring has its
@@ -127,10 +127,12 @@ function merged(ring: readonly Front[], by: number, sign: number): Front[] {
   return fronted(places, sign)
 }
 
-/** Whether rings still lie as they should: none turned over, none crossing another or itself. */
+/** Whether rings still lie as they should: none turned over, none crossing another or itself, none gone through another. */
 export function liesWell(rings: readonly Ring[], before: readonly Ring[]): boolean {
   const area = (ring: Ring) => ring.reduce((sum, p, i) => sum + cross2(p, ring[(i + 1) % ring.length]!), 0)
   if (rings.some((ring, i) => area(ring) * area(before[i]!) <= 0)) return false
+  const [now, then] = [nesting(rings), nesting(before)]
+  if (now.size !== then.size || [...now].some((pair) => !then.has(pair))) return false
   const flats = rings
     .flatMap((ring) => ring.map((p, i) => [p, ring[(i + 1) % ring.length]!] as const))
     .filter(([a, b]) => distance2(a, b) > 1e-7)
@@ -142,6 +144,24 @@ export function liesWell(rings: readonly Ring[], before: readonly Ring[]): boole
     for (let k = i + 1; k < sorted.length && sorted[k]!.low <= sorted[i]!.high; k++)
       if (crossing(sorted[i]!, sorted[k]!)) return false
   return true
+}
+
+const known = new WeakMap<readonly Ring[], ReadonlySet<string>>()
+
+/** Which rings lie within which others. Most of its corners decide: some of them may touch the other ring. */
+function nesting(rings: readonly Ring[]): ReadonlySet<string> {
+  const made = known.get(rings)
+  if (made) return made
+  const boxes = rings.map((ring) => boxAround(ring.map((p) => ({ min: p, max: p })))!)
+  const pairs = new Set<string>()
+  rings.forEach((ring, i) => {
+    rings.forEach((other, k) => {
+      if (i === k || !boxesMeet(boxes[i]!, boxes[k]!, 0)) return
+      if (2 * ring.filter((p) => insideRings([other], p)).length > ring.length) pairs.add(`${i} ${k}`)
+    })
+  })
+  known.set(rings, pairs)
+  return pairs
 }
 
 interface Flat {

@@ -1,10 +1,23 @@
 import type { Section } from '../../fields/index.ts'
 import type { Vec3 } from '../../place/index.ts'
-import { type Drawn, flattenedChain, type Ring, ringArea, type Vec2 } from '../../plane/index.ts'
+import {
+  areaUnder,
+  between2,
+  carried,
+  type Drawn,
+  directionAt,
+  distance2,
+  dot2,
+  endOf,
+  flattenedChain,
+  type Ring,
+  ringArea,
+  type Vec2,
+} from '../../plane/index.ts'
 import { ProblemError } from '../../problems/index.ts'
 import { type DimensionLine, defineShape } from '../define.ts'
 import { cloudBox, cloudOf, cloudReach, placingFineness } from './cloud.ts'
-import { extentsOf } from './common.ts'
+import { extentsOf, prismEdges } from './common.ts'
 import { liesWell } from './inset.ts'
 import { skinned } from './skin.ts'
 
@@ -25,7 +38,8 @@ export const loft = defineShape({
       default: '',
       least: 2,
       most: 20,
-      meaning: 'The outlines from below to above, each with its height; each has one closed region.',
+      meaning:
+        'The outlines from below to above, each with its height; all with as many closed lines, and as many of them round holes.',
     },
     way: {
       kind: 'choice',
@@ -54,11 +68,15 @@ export const loft = defineShape({
     { field: 'twist' },
   ],
   impossible(v) {
+    const [first] = v.sections
     for (const [i, { outline, height }] of v.sections.entries()) {
-      if (outline.loops.length !== 1)
+      if (outline.loops.length === 0)
+        return { field: 'sections', detail: `“${outline.name}” has no closed line; each section needs one.` }
+      const [own, wanted] = [outline, first!.outline].map(({ loops }) => ({ all: loops.length, holes: holesIn(loops) }))
+      if (own!.all !== wanted!.all || own!.holes !== wanted!.holes)
         return {
           field: 'sections',
-          detail: `“${outline.name}” has ${outline.loops.length} closed lines; each section needs exactly one.`,
+          detail: `“${outline.name}” has ${own!.all} closed lines, ${own!.holes} of them round holes, and “${first!.outline.name}” ${wanted!.all} and ${wanted!.holes}; all sections need as many.`,
         }
       if (i > 0 && height <= v.sections[i - 1]!.height + 1e-9)
         return { field: 'sections', detail: 'Each section must lie higher than the one before it.' }
@@ -88,16 +106,41 @@ export const loft = defineShape({
           }
     })
   },
+  edges(v) {
+    const rad = (v.twist * Math.PI) / 180
+    const [c, s] = [Math.cos(rad), Math.sin(rad)]
+    const led = { origin: [0, 0], u: [c, s], v: [-s, c] } as const
+    return [
+      ...prismEdges(v.sections[0]!.outline, 'bottom'),
+      ...prismEdges(v.sections.at(-1)!.outline, 'top').map((edge) => ({
+        ...edge,
+        segment: carried(edge.segment, led),
+      })),
+    ]
+  },
   faceAt: (_, __, normal) => (Math.abs(normal[2]) > 0.9999 ? (normal[2] > 0 ? 'top' : 'bottom') : 'side'),
   dimensions: (): readonly DimensionLine[] => [],
   solid(v, { scope, fineness, cuts }) {
-    const guided = lofted(v, fineness, cuts)
-    const bad = guided.rings.findIndex((ring) => ringArea(ring) <= 0 || !liesWell([ring], [guided.rings[0]!]))
-    if (bad >= 0) throw new ProblemError('loft-overlaps', { height: Math.round(guided.heights[bad]! * 100) / 100 })
+    const { sections, heights, counts } = lofted(v, fineness, cuts)
+    const first = parted(sections[0]!, counts)
+    const check = (corners: Ring, height: number) => {
+      if (!liesWell(parted(corners, counts), first))
+        throw new ProblemError('loft-overlaps', { height: Math.round(height * 100) / 100 })
+    }
+    sections.forEach((corners, i) => {
+      check(corners, heights[i]!)
+      const next = sections[i + 1]
+      // What stays apart in two sections can still run into itself between them; a bent way has levels enough.
+      if (!next || sections.length > v.sections.length) return
+      for (const t of [0.25, 0.5, 0.75]) {
+        const between = corners.map((p, c) => between2(p, next[c]!, t))
+        check(between, heights[i]! + (heights[i + 1]! - heights[i]!) * t)
+      }
+    })
     return skinned(scope, {
-      flat: [guided.rings[0]!],
-      lastFlat: [guided.rings.at(-1)!],
-      sections: guided.rings.map((ring, i) => ring.map(([x, y]): Vec3 => [x, y, guided.heights[i]!])),
+      flat: first,
+      lastFlat: parted(sections.at(-1)!, counts),
+      sections: sections.map((corners, i) => corners.map(([x, y]): Vec3 => [x, y, heights[i]!])),
       fineness,
     })
   },
@@ -109,21 +152,70 @@ interface Values {
   readonly twist: number
 }
 
-function lofted(v: Values, fineness: number, cuts: boolean): Ways {
-  const rings = matched(v.sections.map(({ outline }) => ringOf(outline, fineness, cuts)))
+/** `counts`: how many corners each loop has, the same in all sections. */
+function lofted(v: Values, fineness: number, cuts: boolean): Ways & { readonly counts: readonly number[] } {
+  const loops = paired(v.sections.map(({ outline }) => loopsOf(outline, fineness, cuts)))
   const heights = v.sections.map(({ height }) => height)
-  const ways = v.way === 'smooth' && rings.length > 2 ? smoothed(rings, heights, fineness) : { rings, heights }
-  return v.twist === 0 ? ways : twisted(ways, v.twist, fineness)
+  const ways = loops.map(matched)
+  const plain = { sections: heights.map((_, i) => ways.flatMap((rings) => rings[i]!)), heights }
+  const bent = v.way === 'smooth' && heights.length > 2 ? smoothed(plain, fineness) : plain
+  const counts = ways.map((rings) => rings[0]!.length)
+  return { ...(v.twist === 0 ? bent : twisted(bent, v.twist, fineness)), counts }
 }
 
 const cloud = (v: Values) =>
   cloudOf(v, () => {
-    const { rings, heights } = lofted(v, placingFineness, false)
-    return rings.flatMap((ring, i) => ring.map(([x, y]): Vec3 => [x, y, heights[i]!]))
+    const { sections, heights } = lofted(v, placingFineness, false)
+    return sections.flatMap((corners, i) => corners.map(([x, y]): Vec3 => [x, y, heights[i]!]))
   })
 
-function ringOf(outline: Drawn, fineness: number, cuts: boolean): Ring {
-  return flattenedChain(outline.loops[0]!.segments, true, fineness, cuts)
+function holesIn(loops: Drawn['loops']): number {
+  return loops.filter(({ segments }) => segments.reduce((sum, s) => sum + areaUnder(s), 0) < 0).length
+}
+
+function parted(corners: Ring, counts: readonly number[]): Ring[] {
+  let start = 0
+  return counts.map((count) => {
+    start += count
+    return corners.slice(start - count, start)
+  })
+}
+
+/** A closed line as flats, and which of its corners are drawn as such. */
+interface Loop {
+  readonly ring: Ring
+  readonly sharp: readonly boolean[]
+}
+
+function loopsOf({ loops }: Drawn, fineness: number, cuts: boolean): Loop[] {
+  return loops.map(({ segments }) => {
+    const corners = segments.flatMap((segment, i) => {
+      const next = segments[(i + 1) % segments.length]!
+      return dot2(directionAt(segment, 1), directionAt(next, 0)) < 0.98 ? [endOf(segment)] : []
+    })
+    const ring = flattenedChain(segments, true, fineness, cuts)
+    return { ring, sharp: ring.map((p) => corners.some((corner) => distance2(p, corner) < 1e-7)) }
+  })
+}
+
+/** The loops of each section that go on from one another, a list for each of the first one's: the nearest of the same sense. */
+function paired(sections: readonly (readonly Loop[])[]): Loop[][] {
+  const ways = sections[0]!.map((loop): Loop[] => [loop])
+  for (const section of sections.slice(1)) {
+    const pairs = ways.flatMap((way) => {
+      const last = way.at(-1)!.ring
+      return section
+        .filter(({ ring }) => ringArea(ring) > 0 === ringArea(last) > 0)
+        .map((loop) => ({ way, loop, away: distance2(middle(loop.ring), middle(last)) }))
+    })
+    const done = new Set<unknown>()
+    for (const { way, loop } of pairs.sort((a, b) => a.away - b.away)) {
+      if (done.has(way) || done.has(loop)) continue
+      way.push(loop)
+      done.add(way).add(loop)
+    }
+  }
+  return ways
 }
 
 interface Marked {
@@ -134,12 +226,22 @@ interface Marked {
 
 /**
  * Rings with the same number of corners: each begins where its direction from its middle is that of the first one's
- * beginning, and has a corner wherever any of them has one, by the share of the way round.
+ * beginning, and has a corner wherever any of them has one, by the share of the way round. Where all have as many drawn
+ * corners, these go on from one another, and the shares are those of the ways between them.
  */
-function matched(rings: readonly Ring[]): Ring[] {
-  const first = started(rings[0]!, startAngle(rings[0]!))
-  const angle = startAngle(first)
-  const marked = rings.map((ring, i): Marked => shared(i === 0 ? first : started(ring, angle)))
+function matched(loops: readonly Loop[]): Ring[] {
+  const drawn = loops.map(({ sharp }) => sharp.filter(Boolean).length)
+  const anchored = drawn[0]! > 0 && drawn.every((count) => count === drawn[0])
+  /** where a loop can begin, with the directions of these corners from its middle */
+  const starts = loops.map(({ ring, sharp }) => {
+    const [cx, cy] = middle(ring)
+    return ring.flatMap(([x, y], i) => (!anchored || sharp[i] ? [{ i, rad: Math.atan2(y - cy, x - cx) }] : []))
+  })
+  const nearest = (own: (typeof starts)[number], rad: number) =>
+    own.reduce((best, start) => (turnTo(start.rad, rad) < turnTo(best.rad, rad) - 1e-9 ? start : best))
+  // The first one begins straight ahead of its middle (+x), or next to that.
+  const { rad } = nearest(starts[0]!, 0)
+  const marked = loops.map((loop, k): Marked => shared(begunAt(loop, nearest(starts[k]!, rad).i), anchored))
   const all = [...new Set(marked.flatMap(({ shares }) => shares.map((share) => Math.round(share * 1e9) / 1e9)))].sort(
     (a, b) => a - b,
   )
@@ -150,32 +252,35 @@ function middle(ring: Ring): Vec2 {
   return [ring.reduce((sum, [x]) => sum + x, 0) / ring.length, ring.reduce((sum, [, y]) => sum + y, 0) / ring.length]
 }
 
-/** The direction of the corner that lies nearest to straight ahead (+x) of the middle, radians. */
-function startAngle(ring: Ring): number {
-  const [cx, cy] = middle(ring)
-  const angles = ring.map(([x, y]) => Math.atan2(y - cy, x - cx))
-  return angles.reduce((best, angle) => (Math.abs(angle) < Math.abs(best) - 1e-9 ? angle : best))
+/** How far two directions lie apart, radians. */
+function turnTo(a: number, b: number): number {
+  return Math.abs(Math.atan2(Math.sin(a - b), Math.cos(a - b)))
 }
 
-/** The ring begun at the place in that direction; a corner is put there if none is near. */
-function started(ring: Ring, angle: number): Ring {
-  const [cx, cy] = middle(ring)
-  const off = ring.map(([x, y]) => {
-    const turn = Math.atan2(y - cy, x - cx) - angle
-    return Math.abs(Math.atan2(Math.sin(turn), Math.cos(turn)))
-  })
-  const start = off.indexOf(Math.min(...off))
-  return [...ring.slice(start), ...ring.slice(0, start)]
+function begunAt({ ring, sharp }: Loop, start: number): Loop {
+  return {
+    ring: [...ring.slice(start), ...ring.slice(0, start)],
+    sharp: [...sharp.slice(start), ...sharp.slice(0, start)],
+  }
 }
 
-function shared(ring: Ring): Marked {
+/** By the way round as a whole; `anchored`, by the way from each drawn corner to the next. */
+function shared({ ring, sharp }: Loop, anchored: boolean): Marked {
   const gone = [0]
   ring.forEach((p, i) => {
     const next = ring[(i + 1) % ring.length]!
-    gone.push(gone[i]! + Math.hypot(next[0] - p[0], next[1] - p[1]))
+    gone.push(gone[i]! + distance2(p, next))
   })
-  const total = gone.pop()!
-  return { ring, shares: gone.map((far) => far / total) }
+  const total = gone.at(-1)!
+  const anchors = anchored ? [...gone.keys()].filter((i) => sharp[i]).map((i) => gone[i]!) : [0]
+  const ends = [...anchors.slice(1), total]
+  return {
+    ring,
+    shares: gone.slice(0, -1).map((far) => {
+      const span = anchors.findLastIndex((anchor) => anchor <= far)
+      return (span + (far - anchors[span]!) / (ends[span]! - anchors[span]!)) / anchors.length
+    }),
+  }
 }
 
 function along({ ring, shares }: Marked, share: number): Vec2 {
@@ -187,13 +292,14 @@ function along({ ring, shares }: Marked, share: number): Vec2 {
   return t < 1e-8 ? a : [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t]
 }
 
+/** The corners of all loops, section by section. */
 interface Ways {
-  readonly rings: readonly Ring[]
+  readonly sections: readonly Ring[]
   readonly heights: readonly number[]
 }
 
 /** Each corner on a curve through its places, which grows with the height (Catmull and Rom, for uneven steps). */
-function smoothed(rings: readonly Ring[], heights: readonly number[], fineness: number): Ways {
+function smoothed({ sections: rings, heights }: Ways, fineness: number): Ways {
   const out: Ring[] = []
   const at: number[] = []
   const bend = Math.max(...rings[0]!.map((_, c) => Math.max(...rings.map((ring) => Math.hypot(...ring[c]!)))))
@@ -215,11 +321,11 @@ function smoothed(rings: readonly Ring[], heights: readonly number[], fineness: 
       at.push(heights[i]! + h * t)
     }
   }
-  return { rings: [...out, rings.at(-1)!], heights: [...at, heights.at(-1)!] }
+  return { sections: [...out, rings.at(-1)!], heights: [...at, heights.at(-1)!] }
 }
 
 /** Led round about the origin, evenly with the height. */
-function twisted({ rings, heights }: Ways, twist: number, fineness: number): Ways {
+function twisted({ sections: rings, heights }: Ways, twist: number, fineness: number): Ways {
   const far = Math.max(...rings.flat().map((p) => Math.hypot(...p)), fineness * 2)
   const step = 2 * Math.acos(Math.max(0, 1 - fineness / far))
   const [low, high] = [heights[0]!, heights.at(-1)!]
@@ -244,5 +350,5 @@ function twisted({ rings, heights }: Ways, twist: number, fineness: number): Way
     }
   }
   push(rings.at(-1)!, high)
-  return { rings: out, heights: at }
+  return { sections: out, heights: at }
 }

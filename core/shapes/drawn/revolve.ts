@@ -2,26 +2,26 @@ import type { Ring, Scope } from '../../kernel/index.ts'
 import { segmentsFor } from '../../kernel/index.ts'
 import { levelSides, type Vec3 } from '../../place/index.ts'
 import {
-  cross2,
-  Drawn,
+  carried,
+  type Drawn,
+  directionAt,
   dot2,
   endOf,
   type LineSegment,
   minus,
+  movedBy,
   nearestOn,
   pointAt,
-  ringArea,
   type Segment,
   startOf,
-  times,
   unit2,
   type Vec2,
 } from '../../plane/index.ts'
 import { type DimensionLine, defineShape, discReach, type NamedFace } from '../define.ts'
+import { circleEdge, type ShapeEdge } from '../edges.ts'
 import { roundFace } from '../faces.ts'
 import { isDrawn, nothingIn, outlineField, stretchesOf, thickField, type WallKind, wallField } from './common.ts'
-import { subdivided } from './subdivide.ts'
-import { walled } from './wall.ts'
+import { aboutAxis, profileOf, sidesOf } from './profile.ts'
 
 interface Values {
   readonly outline: Drawn
@@ -157,6 +157,7 @@ export const revolve = defineShape({
     return Math.max(discReach(r, low + v.base, d), discReach(r, high, d))
   },
   faces: (v) => facesOf(v),
+  edges: (v) => rimsOf(v),
   faceAt(v, p, normal) {
     const axis = v.outline.lines.get(v.axis)
     if (!axis) return 'side'
@@ -165,21 +166,21 @@ export const revolve = defineShape({
       if (normal[1] < -0.999) return 'start'
       if (normal[0] * -Math.sin(rad) + normal[1] * Math.cos(rad) > 0.999) return 'end'
     }
-    const [radius, z] = [Math.hypot(p[0], p[1]), p[2]]
+    const beside = aboutAxis(v.outline, axis)
+    const at: Vec2 = [Math.hypot(p[0], p[1]), p[2]]
     let best: { readonly name: string; readonly distance: number } | undefined
     for (const { segment, curve } of stretchesOf(v.outline)) {
-      const { distance } = nearestOn(segment, drawnPoint(v, axis, [radius, z]))
+      const { distance } = nearestOn(carried(segment, beside), at)
       if (!best || distance < best.distance) best = { name: `side ${curve}`, distance }
     }
     return best?.name ?? 'side'
   },
   dimensions: (): readonly DimensionLine[] => [],
   solid(v, { scope, fineness, cuts }) {
-    const axis = v.outline.lines.get(v.axis)!
     const far = radiusOf(v)
     const whole = v.surface === 'flats' ? v.flats : segmentsFor(far, fineness, cuts)
     // The library makes a whole number of steps of what is turned; their size is that of a whole turn.
-    const rings = profile(scope, v, axis, fineness, cuts)
+    const rings = profile(scope, v, fineness, cuts)
     const corner = 1 / Math.cos(Math.PI / whole)
     const grown =
       v.surface === 'flats'
@@ -189,103 +190,41 @@ export const revolve = defineShape({
   },
 })
 
-/** How far the outline reaches to both sides of its axis, mm. */
-function sidesOf(outline: Drawn, axis: LineSegment): { readonly left: number; readonly right: number } {
-  const d = unit2(minus(axis.to, axis.from))
-  const out: Vec2 = [-d[1], d[0]]
-  const at = dot2(axis.from, out)
-  return { left: Math.max(0, outline.reach(out) - at), right: Math.max(0, outline.reach(times(out, -1)) + at) }
-}
-
-/** Distance from the axis and height along it, which is 0 at the foot of the drawing's origin. */
+/** Distance from the axis, and height along it. */
 function turnedPoint(v: Pick<Values, 'outline'>, axis: LineSegment, p: Vec2): Vec2 {
-  const d = unit2(minus(axis.to, axis.from))
-  const { left, right } = sidesOf(v.outline, axis)
-  const beside = cross2(d, minus(p, axis.from))
-  return [left >= right ? beside : -beside, dot2(p, d)]
+  return movedBy(aboutAxis(v.outline, axis), p)
 }
 
-function drawnPoint(v: Pick<Values, 'outline'>, axis: LineSegment, [radius, z]: Vec2): Vec2 {
-  const d = unit2(minus(axis.to, axis.from))
-  const { left, right } = sidesOf(v.outline, axis)
-  const out = times([-d[1], d[0]] as Vec2, left >= right ? radius : -radius)
-  const foot = minus(axis.from, times(d, dot2(axis.from, d)))
-  return [foot[0] + d[0] * z + out[0], foot[1] + d[1] * z + out[1]]
-}
+/** Fineness that the extents of what is smoothed are measured at, mm. */
+const measuredAt = 0.01
 
 function radiusOf(v: Values): number {
-  const axis = v.outline.lines.get(v.axis)
-  if (!axis) return 1
-  const { left, right } = sidesOf(v.outline, axis)
-  const wall = sidesOf(walled(v.outline, v.wall, v.thick), axis)
+  if (!v.outline.lines.has(v.axis)) return 1
   const corner = v.surface === 'flats' && v.over === 'flats' ? 1 / Math.cos(Math.PI / v.flats) : 1
-  // A wall reaches a little over the axis; its own side counts.
-  return (left >= right ? wall.left : wall.right) * corner
+  return profileOf(v, measuredAt, false).reach([1, 0]) * corner
 }
 
 function heightsOf(v: Values): readonly [number, number] {
-  const axis = v.outline.lines.get(v.axis)
-  if (!axis) return [0, 1]
-  const d = unit2(minus(axis.to, axis.from))
-  const region = walled(v.outline, v.wall, v.thick)
-  return [-region.reach(times(d, -1)), region.reach(d)]
+  if (!v.outline.lines.has(v.axis)) return [0, 1]
+  const region = profileOf(v, measuredAt, false)
+  return [-region.reach([0, -1]), region.reach([0, 1])]
 }
 
 /** The region that is turned, in the half-plane right of the axis: x is the distance from it, y the height. */
-function profile(scope: Scope, v: Values, axis: LineSegment, fineness: number, cuts: boolean): Ring[] {
-  const { outline, wall, thick, smooth, base } = v
+function profile(scope: Scope, v: Values, fineness: number, cuts: boolean): Ring[] {
+  const rings = profileOf(v, fineness, cuts)
+    .rings(fineness, cuts)
+    .map((ring) => ring.map(([x, y]): Vec2 => [Math.abs(x) < 1e-9 ? 0 : x, y]))
+  if (v.wall === 'filled' && v.base === 0) return rings
   const [low, high] = heightsOf(v)
-  const turn = (ring: Ring): Ring => {
-    const points = ring.map((p): Vec2 => {
-      const [radius, z] = turnedPoint(v, axis, p)
-      return [Math.abs(radius) < 1e-9 ? 0 : radius, z]
-    })
-    return points
-  }
-  const upright = (rings: readonly Ring[], drawn: readonly Ring[]) =>
-    // Seen from the other side the ways round change.
-    rings.map((ring, i) => (ringArea(ring) * ringArea(drawn[i]!) < 0 ? [...ring].reverse() : ring))
-  const smoothed = (rings: readonly Ring[]) => {
-    if (smooth === 0) return rings
-    const sharp = outline.sharp.map((p) => turnedPoint(v, axis, p))
-    return rings.map((ring) =>
-      subdivided(ring, smooth, (p) => p[0] < 1e-6 || sharp.some((q) => Math.hypot(p[0] - q[0], p[1] - q[1]) < 1e-6)),
-    )
-  }
   const far = radiusOf(v) + 1
   const half: Ring = [
-    [0, low + base],
-    [far, low + base],
+    [0, low + v.base],
+    [far, low + v.base],
     [far, high + 1],
     [0, high + 1],
   ]
-  if (wall === 'filled') {
-    const drawn = outline.rings(fineness, cuts)
-    const rings = smoothed(upright(drawn.map(turn), drawn))
-    return base > 0 ? scope.commonRegions(rings, [half]) : [...rings]
-  }
-  // A wall goes round the whole of what is turned: its mirror image on the other side of the axis belongs to it.
-  const drawn = outline.rings(fineness, cuts)
-  const own = smoothed(upright(drawn.map(turn), drawn))
-  const closed = own.length > 0 ? hollowed(scope, own, wall, thick, fineness) : []
-  const open = outline.open.length > 0 ? walled(openOnly(outline), wall, thick).rings(fineness, cuts) : []
-  const opened = upright(open.map(turn), open)
-  return scope.commonRegions([...closed, ...opened], [half])
-}
-
-/** The region between two parallels of a profile and its mirror image. */
-function hollowed(scope: Scope, own: readonly Ring[], wall: WallKind, thick: number, fineness: number): Ring[] {
-  const both = scope.filled([...own, ...own.map((ring) => ring.map(([x, y]): Vec2 => [-x, y]).reverse())])
-  const segments = segmentsFor(thick, fineness)
-  const grown = (by: number) => (by === 0 ? both : scope.offsetRegions(both, by, 'sharp', segments))
-  const [inside, outside] = wall === 'inside' ? [thick, 0] : wall === 'outside' ? [0, thick] : [thick / 2, thick / 2]
-  const inner = grown(-inside)
-  return inner.length > 0 ? scope.withoutRegions(grown(outside), inner) : grown(outside)
-}
-
-/** An outline of its open lines alone. */
-function openOnly(outline: Drawn): Drawn {
-  return new Drawn({ ...outline, key: `${outline.key}|open`, loops: [] })
+  return scope.commonRegions(rings, [half])
 }
 
 /**
@@ -301,6 +240,24 @@ function circumscribed(ring: Ring, corner: number, cuts: boolean): Ring {
     const hollow = cuts ? facing > 1e-9 : facing < -1e-9
     return hollow ? [x * corner, y] : [x, y]
   })
+}
+
+/** The circles that the corners of the profile run along, called by the two curves that meet there. */
+function rimsOf(v: Values): ShapeEdge[] {
+  const axis = isDrawn(v.outline) ? v.outline.lines.get(v.axis) : undefined
+  const round = v.angle === 360 && v.surface === 'round' && v.smooth === 0 && v.wall === 'filled'
+  if (!axis || !round) return []
+  const [low] = heightsOf(v)
+  return v.outline.loops.flatMap(({ segments, curves }) =>
+    segments.flatMap((segment, i): ShapeEdge[] => {
+      const next = (i + 1) % segments.length
+      const [radius, z] = turnedPoint(v, axis, endOf(segment))
+      // Curves that run on into one another leave no edge.
+      const corner = dot2(directionAt(segment, 1), directionAt(segments[next]!, 0)) < 0.9
+      if (!corner || radius < 1e-6 || z < low + v.base - 1e-9) return []
+      return [circleEdge(`rim ${curves[i]} ${curves[next]}`, 2 * radius)]
+    }),
+  )
 }
 
 /** Level and upright lines of the profile are faces, and so are the two ends of what does not go all the way round. */

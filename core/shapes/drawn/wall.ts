@@ -1,4 +1,4 @@
-import { type Chain, Drawn, offsetLoops, reversed, widened } from '../../plane/index.ts'
+import { Drawn, offsetLoops, reversedChain, widened } from '../../plane/index.ts'
 import type { WallKind } from './common.ts'
 
 const known = new WeakMap<Drawn, Map<string, Drawn>>()
@@ -17,6 +17,17 @@ export function walled(outline: Drawn, wall: WallKind, thick: number): Drawn {
   return made
 }
 
+/** The same of a shape's values. */
+export function regionOf({ outline, wall, thick }: Walled): Drawn {
+  return walled(outline, wall, thick)
+}
+
+interface Walled {
+  readonly outline: Drawn
+  readonly wall: WallKind
+  readonly thick: number
+}
+
 function wallOf(outline: Drawn, wall: Exclude<WallKind, 'filled'>, thick: number): Drawn {
   const [inside, outside] = wall === 'inside' ? [thick, 0] : wall === 'outside' ? [0, thick] : [thick / 2, thick / 2]
   const outer = outside > 0 ? offsetLoops(outline.loops, outside, 'sharp') : outline.loops
@@ -26,16 +37,12 @@ function wallOf(outline: Drawn, wall: Exclude<WallKind, 'filled'>, thick: number
     name: outline.name,
     loops: [
       ...outer,
-      ...inner.map(turned),
+      // What is inside of the wall is no part of it.
+      ...inner.map(reversedChain),
       ...outline.open.flatMap((c) => widened(c, inside, outside, 'square', 'sharp')),
     ],
     open: [],
     lines: outline.lines,
     sharp: outline.sharp,
   })
-}
-
-/** What is inside of the wall is no part of it: its loops run the other way round. */
-function turned({ segments, curves, closed }: Chain): Chain {
-  return { segments: segments.map(reversed).reverse(), curves: [...curves].reverse(), closed }
 }

@@ -55,7 +55,7 @@ export const curveTools: readonly CurveTool[] = [
     shelf: 'change',
     key: 'w',
     drawing: 'M2 13 L7 8 M8.5 6.5 L9.5 5.5 M11 4 L12 3 M14 1 V9',
-    says: 'press a line or arc near the end that is to go on to the next curve',
+    says: 'press a line, arc or open curve near the end that is to go on to the next one',
   },
   {
     kind: 'split',

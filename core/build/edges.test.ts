@@ -1,0 +1,190 @@
+import { beforeAll, describe, expect, it } from 'vitest'
+import { applyEdit, bundleKind, onBed, type Step } from '../document/index.ts'
+import type { Kernel } from '../kernel/index.ts'
+import { Sketch } from '../outline/index.ts'
+import { composed, pointIn, world } from '../place/index.ts'
+import { pointAt, type Vec2 } from '../plane/index.ts'
+import { built, onFace, partOf, repeat, step, testKernel } from '../testing/index.ts'
+import { emptyOutline } from '../testing/outlines.ts'
+import { edgesSeen } from './edges.ts'
+import { type Built, drawingOf, drawnEdges, fieldKindOf, planeOf } from './index.ts'
+
+let kernel: Kernel
+beforeAll(async () => {
+  kernel = await testKernel()
+})
+
+const fineness = 0.02
+const onTop = { on: { kind: 'face' as const, step: 'base', face: 'top' } }
+const base = step('base', 'plate', { width: '60', depth: '50', height: '6' })
+
+/** Tells the drawn edges of a built part on a plane. */
+function drawnOn(done: Built, plane: Parameters<typeof pointIn>[0]) {
+  const { edges } = drawingOf(done, done.pieces[0]!)!
+  const end = (at: number): Vec2 => {
+    const [x, y] = pointIn(plane, [edges[at]!, edges[at + 1]!, edges[at + 2]!])
+    return [x, y]
+  }
+  return drawnEdges(
+    Array.from({ length: edges.length / 6 }, (_, i) => [end(6 * i), end(6 * i + 3)] as const),
+    fineness,
+  )
+}
+
+/** A drawing of a line, an arc, an ellipse and a spline, closed. */
+function mixed() {
+  const sketch = new Sketch(emptyOutline('mixed'))
+  const [a, b, c] = [
+    [-10, -5],
+    [10, -5],
+    [10, 5],
+  ].map(([x, y]) => sketch.point({ at: [x!, y!] }))
+  sketch.curve('line', [a!, b!])
+  sketch.curve('arc', [sketch.point({ at: [10, 0] }), b!, c!])
+  sketch.curve('through', [c!, sketch.point({ at: [2, 8] }), sketch.point({ at: [-6, 6] }), a!])
+  sketch.curve('ellipse', [sketch.point({ at: [0, 0] }), sketch.point({ at: [4, 0] })], { size: 2 })
+  return sketch.outline
+}
+
+function rectangle(id: string, x: number, y: number, width: number, height: number) {
+  const sketch = new Sketch(emptyOutline(id))
+  sketch.rectangle({ at: [x, y] }, { at: [x + width, y + height] }, false)
+  return sketch.outline
+}
+
+function drawings() {
+  return [
+    mixed(),
+    rectangle('collar', 12, 0, 5, 20),
+    rectangle('small', -5, -5, 10, 10),
+    rectangle('large', -9, -7, 18, 14),
+  ]
+}
+
+describe('the edges of a step as they are seen on a plane', () => {
+  it.each<[string, Record<string, string>, number]>([
+    ['plate', {}, 4],
+    ['plate', { corner: '4' }, 8],
+    ['plate', { corner: '4', corners: 'bevel' }, 8],
+    ['plate', { corner: '15' }, 6],
+    ['bar', {}, 1],
+    ['bar', { core: 'tube' }, 2],
+    ['bar', { form: 'tapered' }, 2],
+    ['prism', {}, 6],
+    ['ring', { section: 'square' }, 2],
+    ['post', {}, 4],
+    ['star', {}, 10],
+    ['heart', {}, 4],
+    ['half-round', {}, 2],
+    ['extrude', { outline: 'mixed' }, 6],
+    // Four rims, and the two upright walls between them.
+    ['revolve', { outline: 'collar' }, 6],
+    ['loft', { sections: 'small, 0; large, 8' }, 8],
+  ])('are edges of the solid: %s %o', async (shape, fields, count) => {
+    const done = await built(kernel, partOf([step('s', shape, fields)], { outlines: drawings() }), fineness)
+    expect(done.problems).toEqual([])
+    const seen = edgesSeen(world, done.plan, 's')
+    expect(seen).toHaveLength(count)
+    expect(new Set(seen.map(({ face }) => face)).size).toBe(count)
+    const isDrawn = drawnOn(done, world)
+    expect(seen.filter(({ segment }) => !isDrawn(segment))).toEqual([])
+  })
+
+  it.each<[string, Record<string, string>, number]>([
+    ['hole', {}, 1],
+    ['hole', { mouth: 'countersink' }, 2],
+    ['hole', { mouth: 'counterbore', reach: 'blind', depth: '5' }, 2],
+    ['slot', {}, 4],
+    ['slot', { ends: 'square' }, 4],
+    ['teardrop', {}, 1],
+    ['cutout', { outline: 'mixed' }, 6],
+    ['ball', { diameter: '10', form: 'part', from: '5', to: '10' }, 1],
+  ])('are those that a cut leaves: %s %o', async (shape, fields, count) => {
+    const cut = step('s', shape, fields, {
+      effect: 'cut',
+      place: { ...onTop, turn: '20', ...(shape === 'ball' ? { tilt: '180' } : {}) },
+    })
+    const done = await built(kernel, partOf([base, cut], { outlines: [mixed()] }), fineness)
+    expect(done.problems).toEqual([])
+    const plane = planeOf(onTop, done.plan)!
+    const seen = edgesSeen(plane, done.plan, 's')
+    expect(seen).toHaveLength(count)
+    const isDrawn = drawnOn(done, plane)
+    expect(seen.filter(({ segment }) => !isDrawn(segment))).toEqual([])
+  })
+
+  it('are those of a drop that rises to a point, whatever face it is in', async () => {
+    const inFront = { on: { kind: 'face' as const, step: 'base', face: 'front' } }
+    for (const roof of ['pointed', 'flat']) {
+      const tall = step('base', 'plate', { width: '60', depth: '20', height: '40' })
+      const cut = step('s', 'teardrop', { roof }, { effect: 'cut', place: { ...inFront, turn: '35' } })
+      const done = await built(kernel, partOf([tall, cut]), fineness)
+      const plane = planeOf(inFront, done.plan)!
+      const seen = edgesSeen(plane, done.plan, 's')
+      expect(seen.map(({ face }) => face)).toEqual(
+        roof === 'flat' ? ['wall', 'right flank', 'roof', 'left flank'] : ['wall', 'right flank', 'left flank'],
+      )
+      const isDrawn = drawnOn(done, plane)
+      expect(seen.filter(({ segment }) => !isDrawn(segment))).toEqual([])
+    }
+  })
+
+  it('go with the copies of a step, mirrored ones and those of a bundle too', async () => {
+    const teeth = step(
+      's',
+      'extrude',
+      { outline: 'mixed' },
+      {
+        place: { turn: '25' },
+        repeats: [repeat('grid', { acrossSpacing: '40', alongSpacing: '30' }), repeat('mirror', { at: '110' })],
+      },
+    )
+    const plain = partOf([teeth], { outlines: [mixed()] })
+    const asMade = { from: 'low', to: 'own', by: '0' } as const
+    const bundle: Step = {
+      ...base,
+      id: 'b',
+      shape: bundleKind,
+      fields: {},
+      place: { ...onBed, across: asMade, along: asMade },
+      steps: [],
+    }
+    const bundled = applyEdit(plain, { type: 'bundle-steps', ids: ['s'], bundle }, fieldKindOf)
+    const turned = applyEdit(bundled, { type: 'set-place', id: 'b', change: { turn: '70', lift: '3' } }, fieldKindOf)
+    for (const part of [plain, turned]) {
+      const done = await built(kernel, part, fineness)
+      expect(done.problems).toEqual([])
+      const seen = edgesSeen(world, done.plan, 's')
+      expect(new Set(seen.map(({ copy }) => copy)).size).toBe(12)
+      const isDrawn = drawnOn(done, world)
+      expect(seen.filter(({ segment }) => !isDrawn(segment))).toEqual([])
+    }
+  })
+
+  it('are the round of an upright from its broad side, and two lines from its narrow one', async () => {
+    const upright = step('s', 'upright', { thick: '8', width: '30', height: '40', head: 'round' })
+    const done = await built(kernel, partOf([upright]), fineness)
+    for (const [face, kinds] of [
+      ['right', ['arc', 'line', 'line']],
+      ['front', ['line', 'line']],
+    ] as const) {
+      const plane = planeOf({ on: { kind: 'face', step: 's', face } }, done.plan)!
+      const seen = edgesSeen(plane, done.plan, 's')
+      expect(seen.map(({ segment }) => segment.kind).sort()).toEqual(kinds)
+      const isDrawn = drawnOn(done, plane)
+      expect(seen.filter(({ segment }) => !isDrawn(segment))).toEqual([])
+    }
+  })
+
+  it('are seen from the side as the lines of a bar, and where a leaning side goes through the plane', async () => {
+    const bar = step('s', 'bar', { diameter: '10', height: '30' }, { place: onFace('base', 'right') })
+    const wedge = step('w', 'pyramid', { width: '20', depth: '20', height: '15' })
+    const done = await built(kernel, partOf([base, bar, wedge]), fineness)
+    const lying = edgesSeen(world, done.plan, 's').filter(({ face }) => / of side$/.test(face))
+    expect(lying.map(({ segment }) => Math.abs(pointAt(segment, 0)[1]))).toEqual([5, 5])
+    const level = composed(world, { origin: [0, 0, 7.5], u: [1, 0, 0], v: [0, 1, 0], n: [0, 0, 1] })
+    const through = edgesSeen(level, done.plan, 'w')
+    expect(through.map(({ face }) => face)).toEqual(['front', 'back', 'left', 'right'])
+    for (const { segment } of through) expect(Math.max(...pointAt(segment, 0.5).map(Math.abs))).toBeCloseTo(5, 9)
+  })
+})

@@ -74,6 +74,19 @@ export async function drawn(page: Page): Promise<void> {
   await page.waitForFunction(() => document.querySelector('[data-drawn*="#"]'))
 }
 
+/** Where something lies once it stands still: the drawing follows the sheet and the views with the next frames. */
+export async function still(of: Locator): Promise<{ x: number; y: number; width: number; height: number }> {
+  let box = await of.boundingBox()
+  await expect(async () => {
+    const before = box
+    await of.page().waitForTimeout(150)
+    box = await of.boundingBox()
+    expect(box).not.toBeNull()
+    expect(box).toEqual(before)
+  }).toPass()
+  return box!
+}
+
 /** The title block's entry, as shown. */
 export function entry(page: Page, label: string) {
   return page.locator('dl a', { has: page.locator('dt', { hasText: label }) }).locator('dd')
@@ -120,6 +133,8 @@ export async function newPart(page: Page, name: string): Promise<void> {
   await page.getByRole('textbox', { name: 'Part name' }).fill(name)
   await page.keyboard.press('Enter')
   await page.getByRole('link', { name: /^Make/ }).click()
+  // Keys are meant for Make from here on, not for Plan, which shows until it is there.
+  await expect(page.getByRole('combobox', { name: 'Add a step' })).toBeVisible()
 }
 
 /** Types a step into the add field; its first value has the keyboard then. */

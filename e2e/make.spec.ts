@@ -1,4 +1,4 @@
-import { drawn, entry, expect, kept, line, openPart, put, test, value } from './fixtures.ts'
+import { drawn, entry, expect, kept, line, openPart, put, still, test, value } from './fixtures.ts'
 
 test.describe('the Lantern bracket', () => {
   test('reads as sentences, and shows its overall dimensions', async ({ page }) => {
@@ -14,11 +14,10 @@ test.describe('the Lantern bracket', () => {
   test('a press on a face selects its step, and a press on the step draws its dimensions', async ({ page }) => {
     await openPart(page, 'lantern-bracket', 'make')
     await page.getByRole('button', { name: 'front', exact: true }).click()
-    await page.waitForTimeout(300)
     // Seen from the front, the middle of the lower edge is the plate, and the middle of the drawing the gusset.
     const canvas = (await page.locator('canvas').first().boundingBox())!
     const overall = page.getByLabel('Dimensions').getByText('84', { exact: true })
-    const foot = (await overall.boundingBox())!
+    const foot = await still(overall)
     await page.mouse.click(canvas.x + canvas.width * 0.62, foot.y - 32)
     await expect(line(page, 1)).toHaveAttribute('aria-current', 'true')
     await expect(page.getByRole('button', { name: 'Depth 44' })).toBeVisible()

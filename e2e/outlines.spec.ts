@@ -15,9 +15,7 @@ async function anotherOutline(page: Page): Promise<Pen> {
   await page.getByRole('button', { name: /draw an outline/ }).click()
   await page.waitForURL(/\/outline\//)
   const pen = new Pen(page)
-  await expect(pen.canvas).toBeVisible()
-  // It is fitted a moment after it was opened.
-  await page.waitForTimeout(200)
+  await pen.shown()
   return pen
 }
 
@@ -57,6 +55,24 @@ class Pen {
     await this.page.mouse.move(...(await this.place(...to)), { steps: 4 })
     await this.page.mouse.up()
   }
+  /** A rectangle from one corner to another one, its sizes typed right after, and the tool put down. */
+  async rectangle(
+    from: readonly [number, number],
+    to: readonly [number, number],
+    ...sizes: readonly [string, string]
+  ): Promise<void> {
+    await this.key('r')
+    await this.press(...from)
+    await this.press(...to)
+    await this.type(sizes[0])
+    await this.key('Tab')
+    await this.type(sizes[1])
+    for (const key of ['Enter', 'Escape', 'Escape']) await this.key(key)
+  }
+  /** Waits until the drawing is brought into view. */
+  shown(): Promise<void> {
+    return expect(this.canvas).toHaveAttribute('data-view', / /)
+  }
   key(key: string): Promise<void> {
     return this.page.keyboard.press(key)
   }
@@ -92,6 +108,8 @@ async function choose(page: Page, list: string, option: string): Promise<void> {
   await page.getByRole('option', { name: option }).focus()
   await page.keyboard.press('Enter')
   await expect(page.getByRole('listbox')).toHaveCount(0)
+  // The list gives the keyboard back a moment after it is closed.
+  await expect(page.locator(':focus')).toHaveCount(1)
 }
 
 /** The volume in the title block, cm³. */
@@ -147,22 +165,15 @@ test('a boat-hook clip is drawn, held by dimensions and extruded as a wall', asy
 
 test('an oar collar is drawn with dimensions over measures, rounded and revolved', async ({ page }) => {
   const pen = await newOutline(page)
-  await pen.key('r')
-  await pen.press(20, 5)
-  await pen.press(30, 35)
-  await pen.type('8')
-  await pen.key('Tab')
-  await pen.type('24 + 6')
-  await pen.key('Enter')
-  await pen.key('Escape')
-  await pen.key('Escape')
+  await pen.rectangle([20, 5], [30, 35], '8', '24 + 6')
   expect(await pen.moves()).toBe('2')
   // Its inside 21 from the axis, its foot on the level axis.
   await pen.press(20, 12)
   await pen.press(0, 45, 'Shift')
   await pen.dimension('distance', '21')
+  const view = (await pen.canvas.getAttribute('data-view'))!
   await pen.key('0')
-  await page.waitForTimeout(100)
+  await expect(pen.canvas).not.toHaveAttribute('data-view', view)
   await pen.press(25, 5)
   await pen.press(-2, 0, 'Shift')
   await pen.dimension('distance', '4')
@@ -240,15 +251,7 @@ test('what is inferred is told and can be refused, and what contradicts is named
 
 test('a point that is free is dragged, and what is held stays', async ({ page }) => {
   const pen = await newOutline(page)
-  await pen.key('r')
-  await pen.press(-20, -10)
-  await pen.press(20, 10)
-  await pen.type('40')
-  await pen.key('Tab')
-  await pen.type('20')
-  await pen.key('Enter')
-  await pen.key('Escape')
-  await pen.key('Escape')
+  await pen.rectangle([-20, -10], [20, 10], '40', '20')
   await pen.drag([20, 10], [35, 25])
   await expect(pen.sheet.getByRole('heading', { name: /Regions · 800 mm²/ })).toBeVisible()
   const corner = page.locator('[data-point=p3] circle')
@@ -303,7 +306,7 @@ test('edges of the part are taken over and stay with it', async ({ page }) => {
   await width.fill('120')
   await page.keyboard.press('Enter')
   await page.getByRole('link', { name: 'Outline 1' }).click()
-  await page.waitForTimeout(300)
+  await pen.shown()
   const place = await pen.place(60, 0)
   const now = (await page.locator('[data-point=p1] rect').boundingBox())!
   expect(before).not.toBe(now.x)
@@ -397,4 +400,132 @@ test('ends that nearly meet are told with their distance, and joined with one pr
   await ends.getByRole('button', { name: 'join them' }).first().click()
   await expect(pen.sheet.getByRole('heading', { name: /Regions · [56]\d\d/ })).toBeVisible()
   await expect(ends).toHaveCount(0)
+})
+
+test('the rim of a hole is taken over and stays as large as that', async ({ page }) => {
+  await page.goto('/part/lantern-bracket/make')
+  await drawn(page)
+  const pen = await anotherOutline(page)
+  await pen.key('f')
+  const rim = page.getByRole('button', { name: /^Take over wall edge of 5, copy 2/ })
+  await expect(rim).toHaveCount(1)
+  await rim.focus()
+  await page.keyboard.press('Enter')
+  const circle = page.locator('[data-curve=c1] path').first()
+  await expect(circle).toBeVisible()
+  expect(await pen.moves()).toBe('0')
+  // Another one by the pointer, on the rim itself.
+  await pen.press(7 - 2.65, 11)
+  await expect(page.locator('[data-curve=c2]')).toHaveCount(1)
+  const scale = async () => Number((await pen.canvas.getAttribute('data-view'))!.split(' ')[2])
+  const across = async () => (await circle.boundingBox())!.width / (await scale())
+  const before = await across()
+  await pen.sheet.getByRole('link', { name: 'build sheet' }).click()
+  await page.getByRole('button', { name: /^Step 5/ }).click()
+  const diameter = page.locator('[data-step=screws]').getByRole('textbox', { name: 'Diameter', exact: true })
+  await diameter.fill('8')
+  await page.keyboard.press('Enter')
+  await page.getByRole('link', { name: 'Outline 1' }).click()
+  await expect(pen.canvas).toBeVisible()
+  await expect.poll(across).toBeGreaterThan(7.8)
+  expect(await across()).toBeLessThan(8.6)
+  expect(before).toBeLessThan(6.5)
+  // A dimension of it can only tell, and without the holes it stays as it was until it is let go.
+  await pen.sheet.getByRole('button', { name: 'circle c1' }).click()
+  await pen.sheet.getByRole('region', { name: 'Selection' }).getByRole('button', { name: 'diameter' }).click()
+  await expect(page.getByRole('button', { name: /^diameter ⌀8.*, only told/ })).toBeVisible()
+  await pen.sheet.getByRole('link', { name: 'build sheet' }).click()
+  await page.getByRole('button', { name: /^Step 5/ }).click()
+  await page.keyboard.press('Delete')
+  await page.getByRole('link', { name: 'Outline 1' }).click()
+  await expect(pen.sheet.getByText(/was taken over from is not there any more/)).toBeVisible()
+  expect(await across()).toBeGreaterThan(7.8)
+  await pen.sheet.getByRole('button', { name: 'circle c1' }).click()
+  await pen.sheet.getByRole('checkbox', { name: 'stays with the part' }).click()
+  await expect(pen.canvas).toHaveAttribute('data-moves', '3')
+})
+
+test('a dimension that only tells its value follows the others', async ({ page }) => {
+  const pen = await newOutline(page)
+  await pen.rectangle([-20, -10], [20, 10], '40', '30')
+  await pen.press(-20, -10)
+  await pen.press(20, 20, 'Shift')
+  const selection = pen.sheet.getByRole('region', { name: 'Selection' })
+  await selection.getByRole('button', { name: 'distance', exact: true }).click()
+  await expect(page.locator('input:focus')).toHaveCount(1)
+  await page.keyboard.press('Escape')
+  // It follows from the sides already; so it can only tell.
+  await expect(pen.sheet.getByText(/follows from/)).toBeVisible()
+  await page.getByRole('button', { name: /^distance 50/ }).click()
+  await expect(page.locator('input:focus')).toHaveCount(1)
+  await page.keyboard.press('Escape')
+  await selection.getByRole('checkbox', { name: 'only tells its value' }).check()
+  await expect(pen.sheet.getByText(/follows from/)).toHaveCount(0)
+  await expect(page.getByRole('button', { name: 'distance 50, only told' })).toHaveText('(50)')
+  const width = pen.sheet.getByRole('region', { name: 'Dimensions' }).getByRole('textbox').first()
+  await width.fill('72')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('button', { name: 'distance 78, only told' })).toBeVisible()
+})
+
+test('regions are left out and taken on the drawing, and the solid is made of the rest', async ({ page }) => {
+  const pen = await newOutline(page)
+  for (const x of [0, 12]) {
+    await pen.key('c')
+    await pen.press(x, 0)
+    await pen.press(x + 7, 7)
+    await pen.type('20')
+    await pen.key('Enter')
+    await pen.key('Escape')
+    await pen.key('Escape')
+  }
+  const lens = 2 * (100 * Math.acos(0.6) - 6 * 8)
+  const heading = (area: number) =>
+    expect(pen.sheet.getByRole('heading', { name: `Regions · ${Number(area.toPrecision(4))} mm²` })).toBeVisible()
+  await heading(200 * Math.PI - lens)
+  await pen.key('g')
+  await pen.press(6, 0)
+  await heading(200 * Math.PI - 2 * lens)
+  await expect(page.locator('[data-region][data-taken=false]')).toHaveCount(1)
+  await pen.press(-5, 0)
+  await heading(100 * Math.PI - lens)
+  await pen.press(-5, 0)
+  await pen.key('Escape')
+  await pen.sheet.getByRole('button', { name: 'extrude' }).click()
+  await page.getByRole('textbox', { name: 'Height', exact: true }).fill('20')
+  await page.keyboard.press('Enter')
+  const wanted = ((200 * Math.PI - 2 * lens) * 20) / 1000
+  await expect.poll(() => volume(page), { timeout: 20_000 }).toBeGreaterThan(wanted * 0.99)
+  expect(await volume(page)).toBeLessThan(wanted * 1.01)
+})
+
+test('a loft is made through two outlines, and a rib from an open line to what it meets', async ({ page }) => {
+  const pen = await newOutline(page)
+  await pen.rectangle([-15, -10], [15, 10], '30', '20')
+  await pen.sheet.getByRole('link', { name: 'build sheet' }).click()
+  const above = await anotherOutline(page)
+  await above.rectangle([-7.5, -5], [7.5, 5], '15', '10')
+  await above.sheet.getByRole('link', { name: 'build sheet' }).click()
+  await page.getByRole('link', { name: 'Outline 1' }).click()
+  await pen.sheet.getByRole('button', { name: 'loft' }).click()
+  await page.getByRole('button', { name: 'another section' }).click()
+  await choose(page, 'Section 2', 'Outline 2')
+  await page.getByRole('textbox', { name: 'Height of section 2' }).fill('24')
+  await page.keyboard.press('Enter')
+  const frustum = ((24 / 3) * (600 + 150 + 300)) / 1000
+  await expect.poll(() => volume(page), { timeout: 20_000 }).toBeCloseTo(frustum, 1)
+  // The line begins within the loft and ends above the foot of its slope; the rib fills what is between.
+  const edge = await anotherOutline(page)
+  await edge.key('l')
+  await edge.press(2, 22)
+  await edge.press(14.5, 20)
+  await edge.key('Escape')
+  await edge.key('Escape')
+  await edge.sheet.getByRole('button', { name: 'rib' }).click()
+  await page.getByRole('button', { name: 'More' }).first().click()
+  await page.getByRole('textbox', { name: 'Tilt' }).fill('90')
+  await page.keyboard.press('Enter')
+  const crossing = 25.68 / 3.04
+  const rib = ((3.04 / 2) * (14.5 - crossing) ** 2 * 3) / 1000
+  await expect.poll(() => volume(page), { timeout: 20_000 }).toBeCloseTo(frustum + rib, 1)
 })

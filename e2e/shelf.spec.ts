@@ -8,7 +8,8 @@ test('the shelf shows the demo parts with pictures drawn from their solids, and 
   await expect(page.getByText('84 × 44 × 62 mm')).toBeVisible()
   const shown = await page
     .getByRole('img', { name: 'Drawing of Lantern bracket' })
-    .evaluate((image: HTMLImageElement) => {
+    .evaluate(async (image: HTMLImageElement) => {
+      await image.decode()
       const canvas = Object.assign(document.createElement('canvas'), {
         width: image.naturalWidth,
         height: image.naturalHeight,

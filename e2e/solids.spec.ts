@@ -11,6 +11,7 @@ import {
   openPart,
   put,
   select,
+  still,
   test,
   value,
   volume,
@@ -116,14 +117,7 @@ test('a step is dragged over its face, snaps, is nudged, and all of a drag is un
   const distance = value(page, 3, 'Distance left to right')
   const shown = await distance.inputValue()
   const drag = async (dx: number, dy: number) => {
-    // The drawing follows the sheet with the next frame: the handle is taken once it stands still.
-    const handle = page.getByRole('button', { name: 'Drag it over its face' })
-    await expect(async () => {
-      const before = await handle.boundingBox()
-      await page.waitForTimeout(150)
-      expect(await handle.boundingBox()).toEqual(before)
-    }).toPass()
-    const box = (await handle.boundingBox())!
+    const box = await still(page.getByRole('button', { name: 'Drag it over its face' }))
     const [x, y] = [box.x + box.width / 2, box.y + box.height / 2]
     await page.mouse.move(x, y)
     await page.mouse.down()

@@ -60,6 +60,16 @@ const views = {
     await page.mouse.click(box.x + box.width / 2 + (30.2 - cx) * scale, box.y + box.height / 2 - (24 - cy) * scale)
     await page.mouse.move(box.x + 60, box.y + 400)
   },
+  'outline-edges': async (page) => {
+    await drawn(page, 'lantern-bracket', 'make')
+    await page.getByRole('button', { name: /draw an outline/ }).click()
+    await page.waitForTimeout(600)
+    await page.keyboard.press('f')
+    for (const name of ['front edge of 1', 'corner right front edge of 1', 'countersink edge of 5, copy 3'])
+      await page.getByRole('button', { name: `Take over ${name}`, exact: true }).click()
+    await page.getByRole('button', { name: 'Take over wall edge of 5, copy 2' }).hover()
+    await page.waitForTimeout(400)
+  },
   'make-outline': (page) => drawn(page, 'boat-hook-clip', 'make'),
   calliper: async (page) => {
     await page.goto('/calliper')

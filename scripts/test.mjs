@@ -2,7 +2,7 @@
 // Ends with the plain line "N passed, N failed".
 import { existsSync, mkdtempSync, readFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { join, relative } from 'node:path'
 import { buildIfNeeded, installChromium, installPackages, run } from './setup.mjs'
 
 installPackages()
@@ -11,6 +11,8 @@ installChromium()
 const folder = mkdtempSync(join(tmpdir(), 'makrel-test-'))
 let passed = 0
 let failed = 0
+/** What failed, for the end of what is printed, where it is seen. */
+const names = []
 
 function step(name, work) {
   process.stdout.write(`\n── ${name}\n`)
@@ -25,6 +27,15 @@ function step(name, work) {
 
 const whole = (status) => (status === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 })
 
+/** The tests of a report of Vitest's that failed, with the first line of why. */
+const failures = (report) =>
+  report.testResults.flatMap(({ name, message, assertionResults }) => {
+    const file = relative('.', name)
+    const tests = assertionResults.filter(({ status }) => status === 'failed')
+    if (tests.length === 0) return message ? [`${file}: ${message.split('\n')[0]}`] : []
+    return tests.map(({ fullName, failureMessages }) => `${file}: ${fullName}: ${failureMessages[0]?.split('\n')[0]}`)
+  })
+
 step('types', () => whole(run(process.execPath, ['scripts/types.mjs'])))
 step('lint', () => whole(run('node_modules/.bin/biome', ['check', '.'])))
 
@@ -32,12 +43,14 @@ step('unit, server and command line', () => {
   const report = join(folder, 'vitest.json')
   const status = run('node_modules/.bin/vitest', [
     'run',
-    '--reporter=dot',
+    '--reporter=default',
     '--reporter=json',
     `--outputFile.json=${report}`,
   ])
   if (!existsSync(report)) return { passed: 0, failed: 1 }
-  const { numPassedTests, numFailedTests, numFailedTestSuites } = JSON.parse(readFileSync(report, 'utf8'))
+  const read = JSON.parse(readFileSync(report, 'utf8'))
+  names.push(...failures(read))
+  const { numPassedTests, numFailedTests, numFailedTestSuites } = read
   // A file that could not be read at all counts as one failure.
   const lost = status !== 0 && numFailedTests === 0 ? Math.max(1, numFailedTestSuites) : 0
   return { passed: numPassedTests, failed: numFailedTests + lost }
@@ -57,5 +70,6 @@ step('journeys in the browser', () => {
   return { passed: expected + flaky, failed: unexpected > 0 ? unexpected : status === 0 ? 0 : 1 }
 })
 
+for (const name of names) process.stdout.write(`\nfailed: ${name}`)
 process.stdout.write(`\n${passed} passed, ${failed} failed\n`)
 process.exit(failed === 0 && passed > 0 ? 0 : 1)

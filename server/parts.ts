@@ -57,10 +57,12 @@ export class PartStore {
   readonly #revisions: ModelStatic<RevisionModel>
   readonly #pictures: PictureStore
   readonly #database: Sequelize
+  readonly #kept: number
   #lastWrite: Promise<unknown> = Promise.resolve()
 
-  constructor(database: Sequelize) {
+  constructor(database: Sequelize, kept = keptRevisions) {
     this.#database = database
+    this.#kept = kept
     this.#pictures = new PictureStore(database)
     this.#parts = database.define<Row>('part', {
       id: { type: DataTypes.STRING, primaryKey: true },
@@ -146,7 +148,7 @@ export class PartStore {
       await this.#revisions.create({ partId: id, revision, document: text }, { transaction })
       await this.#revisions.destroy({
         // Those that were given a name are kept.
-        where: { partId: id, revision: { [Op.lte]: revision - keptRevisions }, name: null },
+        where: { partId: id, revision: { [Op.lte]: revision - this.#kept }, name: null },
         transaction,
       })
       return { kind: 'saved', revision, updatedAt: row.updatedAt.toISOString() }

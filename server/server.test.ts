@@ -6,11 +6,11 @@ import { fileURLToPath } from 'node:url'
 import { currentVersion, newPart, type Part } from '@makrel/core/document'
 import type { FastifyInstance } from 'fastify'
 import { Sequelize } from 'sequelize'
-import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { createApp } from './app.ts'
 import { openDatabase } from './database.ts'
 import { loadDemo } from './demo.ts'
-import { keptRevisions, PartStore } from './parts.ts'
+import { PartStore } from './parts.ts'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
 const folder = () => mkdtempSync(join(tmpdir(), 'makrel-'))
@@ -107,19 +107,6 @@ describe('keeping parts', () => {
     expect((await ask('DELETE', '/api/parts/a')).statusCode).toBe(404)
     expect((await ask('POST', '/api/parts/a/restore')).statusCode).toBe(204)
     expect((await ask('GET', '/api/parts/a')).statusCode).toBe(200)
-  })
-  it('forgets only states older than it promises to keep', async () => {
-    await store.create(part('a'))
-    for (let revision = 1; revision <= keptRevisions + 3; revision++)
-      await store.save('a', revision, part('a', `r${revision + 1}`))
-    await app.close()
-    const database = new Sequelize({ dialect: 'sqlite', storage: file, logging: false })
-    const [[row]] = (await database.query('SELECT count(*) AS n, min(revision) AS low FROM revisions')) as [
-      { n: number; low: number }[],
-      unknown,
-    ]
-    expect(row).toEqual({ n: keptRevisions, low: 5 })
-    await database.close()
   })
   it('keeps a picture and the size of a revision', async () => {
     await store.create(part('a'))
@@ -237,14 +224,20 @@ describe('history', () => {
     await ask('PUT', '/api/parts/a/revisions/1', { name: '' })
     expect((await store.revisions('a'))!.at(-1)!.name).toBe('')
   })
-  it('keeps a named state past all others', async () => {
-    await saved(['one', 'two'])
-    await store.nameRevision('a', 1, 'first')
-    for (let i = 2; i < keptRevisions + 4; i++) await store.save('a', i, part('a', String(i)))
-    const kept = (await store.revisions('a'))!.map(({ revision }) => revision)
-    expect(kept.at(-1)).toBe(1)
-    expect(kept).not.toContain(2)
-    expect(kept).toHaveLength(keptRevisions + 1)
+  it('keeps as many states as it promises, and a named one past all others', async () => {
+    const database = await openDatabase(join(folder(), 'history.sqlite'))
+    const short = new PartStore(database, 6)
+    await short.create(part('a', 'one'))
+    await short.create(part('b', 'one'))
+    const left = async (id: string) => (await short.revisions(id))!.map(({ revision }) => revision)
+    for (let i = 1; i < 6; i++) await short.save('a', i, part('a', `${i + 1}`))
+    expect(await left('a')).toEqual([6, 5, 4, 3, 2, 1])
+    await short.nameRevision('a', 2, 'first')
+    for (let i = 6; i < 9; i++) await short.save('a', i, part('a', `${i + 1}`))
+    expect(await left('a')).toEqual([9, 8, 7, 6, 5, 4, 2])
+    // What another part keeps is its own.
+    expect(await left('b')).toEqual([1])
+    await database.close()
   })
   it.each([
     ['GET', '/api/parts/nobody/revisions', undefined, 404],
@@ -320,9 +313,14 @@ describe('a server killed at any moment', () => {
     expect((await send('POST', '/api/parts', { document: part('a') })).status).toBe(201)
     let answered = 1
     const gone = new Promise((resolve) => server.on('exit', resolve))
-    setTimeout(() => server.kill('SIGKILL'), 400)
+    let dying = false
     try {
       for (;;) {
+        // However slow the machine: some saves were answered, and the next ones are under way when it is killed.
+        if (answered > 5 && !dying) {
+          dying = true
+          setTimeout(() => server.kill('SIGKILL'), 100)
+        }
         const response = await send('PUT', '/api/parts/a', {
           revision: answered,
           document: part('a', `revision ${answered + 1}`),
@@ -337,7 +335,7 @@ describe('a server killed at any moment', () => {
     // The answer to the very last save may have been cut off on its way; none that arrived may be missing.
     expect(kept.revision === answered || kept.revision === answered + 1).toBe(true)
     expect(kept.document.name).toBe(kept.revision === 1 ? 'a' : `revision ${kept.revision}`)
-    expect(answered).toBeGreaterThan(1)
+    expect(answered).toBeGreaterThan(5)
     await database.close()
   })
 })
@@ -357,10 +355,7 @@ describe('callipers', () => {
     )
     return { socket, inbox }
   }
-  const until = async (holds: () => boolean) => {
-    for (let i = 0; i < 100 && !holds(); i++) await new Promise((resolve) => setTimeout(resolve, 10))
-    expect(holds()).toBe(true)
-  }
+  const until = (holds: () => boolean) => vi.waitFor(() => expect(holds()).toBe(true), 30_000)
   it('hand each reading to every page, and tell how many there are', async () => {
     await app.ready()
     const [one, two] = [await open('page'), await open('page')]

@@ -33,16 +33,23 @@ export function Shelf() {
     void load()
   }, [load])
 
+  // One picture after another, each shown as soon as it is made, and none for a shelf that was left.
+  const [undrawable, setUndrawable] = useState<readonly string[]>([])
+  const next = entries?.find((entry) => entry.pictureRevision !== entry.revision && !undrawable.includes(state(entry)))
   useEffect(() => {
+    if (!next) return
     let current = true
-    const stale = (entries ?? []).filter((entry) => entry.pictureRevision !== entry.revision)
-    void Promise.allSettled(stale.map(refreshPicture)).then((made) => {
-      if (current && made.some((result) => result.status === 'fulfilled' && result.value)) void load()
-    })
+    refreshPicture(next, () => current)
+      .catch(() => undefined)
+      .then((made) => {
+        if (!current) return
+        if (!made) return setUndrawable((before) => [...before, state(next)])
+        setEntries((before) => before?.map((entry) => (entry.id === next.id ? { ...entry, ...made } : entry)))
+      })
     return () => {
       current = false
     }
-  }, [entries, load])
+  }, [next])
 
   const attempt = (work: () => Promise<unknown>) =>
     void work()
@@ -111,7 +118,13 @@ export function Shelf() {
         )}
         <ul className="grid grid-cols-[repeat(auto-fill,minmax(270px,1fr))] gap-5">
           {entries?.map((entry) => (
-            <PartCard key={entry.id} entry={entry} attempt={attempt} reload={load} />
+            <PartCard
+              key={entry.id}
+              entry={entry}
+              empty={undrawable.includes(state(entry))}
+              attempt={attempt}
+              reload={load}
+            />
           ))}
         </ul>
       </main>
@@ -122,10 +135,12 @@ export function Shelf() {
 
 function PartCard({
   entry,
+  empty,
   attempt,
   reload,
 }: {
   readonly entry: ShelfEntry
+  readonly empty: boolean
   attempt(work: () => Promise<unknown>): void
   reload(): Promise<void>
 }) {
@@ -171,7 +186,9 @@ function PartCard({
             className="aspect-[3/2] w-full object-contain"
           />
         ) : (
-          <span className="flex aspect-[3/2] items-center justify-center text-ink-soft">no solid yet</span>
+          <span className="flex aspect-[3/2] items-center justify-center text-ink-soft">
+            {empty ? 'no solid yet' : 'being drawn …'}
+          </span>
         )}
       </Link>
       <div className="border-t border-line px-3 pt-2 pb-2">
@@ -207,6 +224,9 @@ function PartCard({
     </li>
   )
 }
+
+/** A part as it is. */
+const state = ({ id, revision }: ShelfEntry) => `${id} ${revision}`
 
 function changed(iso: string): string {
   const date = new Date(iso)

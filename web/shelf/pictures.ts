@@ -23,23 +23,32 @@ const height = 320
 
 let queue: Promise<unknown> = Promise.resolve()
 
+/** What a new picture changes of a part on the shelf. */
+export type Pictured = Pick<ShelfEntry, 'revision' | 'pictureRevision' | 'size'>
+
+/** What was drawn here already, for a list that was asked for before. */
+const drawnHere = new Map<string, Pictured>()
+
 /**
- * Draws the part from its real solid and hands the picture to the server, if the one there is of an earlier revision.
- * One part after another; true where a new picture was made.
+ * Draws a part from its real solid, after all that is being drawn, and hands the picture to the server;
+ * undefined where there is nothing to draw, or where `wanted` no longer holds once it is its turn.
  */
-export function refreshPicture(entry: ShelfEntry): Promise<boolean> {
-  const made = queue.then(() => picture(entry))
+export function refreshPicture(entry: ShelfEntry, wanted: () => boolean): Promise<Pictured | undefined> {
+  const made = queue.then(() => (wanted() ? picture(entry) : undefined))
   queue = made.catch(() => undefined)
   return made
 }
 
-async function picture(entry: ShelfEntry): Promise<boolean> {
-  if (entry.pictureRevision === entry.revision) return false
+async function picture(entry: ShelfEntry): Promise<Pictured | undefined> {
+  const known = drawnHere.get(entry.id)
+  if (known?.revision === entry.revision) return known
   const { document, revision } = await api.read(entry.id)
   const drawn = await drawnPart(document)
-  if (!drawn) return false
+  if (!drawn) return undefined
   await api.setPicture(entry.id, { revision, size: drawn.size, png: drawn.png })
-  return true
+  const pictured = { revision, pictureRevision: revision, size: drawn.size }
+  drawnHere.set(entry.id, pictured)
+  return pictured
 }
 
 /** A picture of a part as it is, or undefined where there is nothing to draw; as an address for an image. */

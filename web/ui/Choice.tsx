@@ -1,5 +1,5 @@
 import { Select } from 'radix-ui'
-import { useMemo, useRef, useState } from 'react'
+import { useLayoutEffect, useMemo, useRef, useState } from 'react'
 import { ChooseIcon, PassIcon } from './icons.ts'
 
 export interface Option<T extends string> {
@@ -43,6 +43,14 @@ export function Choice<T extends string>({
   const latest = useRef({ onChange, focusMoves })
   latest.current = { onChange, focusMoves }
   const shownList = open ? listed : undefined
+  // The keyboard is given back together with the list's end: a Tab that comes at once must go on from here.
+  const trigger = useRef<HTMLButtonElement>(null)
+  const wasOpen = useRef(false)
+  useLayoutEffect(() => {
+    const closed = wasOpen.current && !open
+    wasOpen.current = open
+    if (closed && !moved.current && document.activeElement === document.body) trigger.current?.focus()
+  }, [open])
   return useMemo(
     () => (
       <Select.Root
@@ -56,13 +64,13 @@ export function Choice<T extends string>({
       >
         {look === 'choice' ? (
           // A span, because a button is one box that cannot break over two lines of a sentence.
-          <Select.Trigger id={id} aria-label={label} asChild>
+          <Select.Trigger ref={trigger} id={id} aria-label={label} asChild>
             <span className="choice" tabIndex={0}>
               <Select.Value>{text}</Select.Value>
             </span>
           </Select.Trigger>
         ) : (
-          <Select.Trigger id={id} aria-label={label} className={box}>
+          <Select.Trigger ref={trigger} id={id} aria-label={label} className={box}>
             <Select.Value>{text}</Select.Value>
             <ChooseIcon size={14} className="ml-auto text-ink-soft" />
           </Select.Trigger>

@@ -137,6 +137,25 @@ describe('extrude', () => {
     expect(volume).toBeCloseTo((area(0) - corner(0)) * (h - s) + end - missing, 1)
     expect(bounds.max[0]).toBeCloseTo(a, 9)
   })
+  it('raises each body by itself, islands in holes too', () => {
+    const square = (half: number, x: number, name: string) =>
+      rectangleCurves(x - half, -half, 2 * half, 2 * half).map((curve) => ({ ...curve, id: `${name}${curve.id}` }))
+    const frustum = (half: number, high: number, lean: number) => {
+      const top = half - high * lean
+      return (high / 3) * 4 * (half * half + half * top + top * top)
+    }
+    const targets = (x: number, name: string) => [20, 15, 10, 5].flatMap((half, i) => square(half, x, `${name}${i}`))
+    const lean = Math.tan((10 * Math.PI) / 180)
+    const one = made('extrude', { outline: drawnOf(targets(0, 'a')), height: 3, taper: 10 })
+    const wanted = frustum(20, 3, lean) - frustum(15, 3, -lean) + frustum(10, 3, lean) - frustum(5, 3, -lean)
+    expect(one.volume / wanted).toBeCloseTo(1, 9)
+    expect(one.solids).toBe(2)
+    const both = drawnOf([...targets(0, 'a'), ...targets(50, 'b')])
+    const ends = { height: 3, ends: 'round', end: 1 }
+    const [single, pair] = [drawnOf(targets(0, 'a')), both].map((outline) => made('extrude', { outline, ...ends }))
+    expect(pair!.volume / single!.volume).toBeCloseTo(2, 9)
+    expect(pair!.triangles).toBe(2 * single!.triangles)
+  })
   it('rounds its ends', () => {
     const [r, h, e] = [10, 8, 3]
     // A disc with a quarter round: a cylinder, and a torus segment about it (Pappus).

@@ -1,5 +1,15 @@
 import type { Ring } from '../../kernel/index.ts'
-import { boxAround, boxesMeet, cross2, distance2, dot2, insideRings, minus, type Vec2 } from '../../plane/index.ts'
+import {
+  boxAround,
+  boxesMeet,
+  cross2,
+  distance2,
+  dot2,
+  insideRings,
+  minus,
+  ringArea,
+  type Vec2,
+} from '../../plane/index.ts'
 
 /**
  * Rings with their flats moved to the left by a distance, corner by corner, so that every corner of the first ring has its
@@ -129,8 +139,7 @@ function merged(ring: readonly Front[], by: number, sign: number): Front[] {
 
 /** Whether rings still lie as they should: none turned over, none crossing another or itself, none gone through another. */
 export function liesWell(rings: readonly Ring[], before: readonly Ring[]): boolean {
-  const area = (ring: Ring) => ring.reduce((sum, p, i) => sum + cross2(p, ring[(i + 1) % ring.length]!), 0)
-  if (rings.some((ring, i) => area(ring) * area(before[i]!) <= 0)) return false
+  if (rings.some((ring, i) => ringArea(ring) * ringArea(before[i]!) <= 0)) return false
   const [now, then] = [nesting(rings), nesting(before)]
   if (now.size !== then.size || [...now].some((pair) => !then.has(pair))) return false
   const flats = rings
@@ -144,6 +153,20 @@ export function liesWell(rings: readonly Ring[], before: readonly Ring[]): boole
     for (let k = i + 1; k < sorted.length && sorted[k]!.low <= sorted[i]!.high; k++)
       if (crossing(sorted[i]!, sorted[k]!)) return false
   return true
+}
+
+/** Rings by what they bound together: each outer one with the holes that lie right in it. */
+export function bodiesOf(rings: readonly Ring[]): Ring[][] {
+  const within = nesting(rings)
+  const areas = rings.map((ring) => ringArea(ring))
+  const bodies = new Map(areas.flatMap((area, i) => (area > 0 ? [[i, [rings[i]!]]] : [])))
+  areas.forEach((area, hole) => {
+    if (area > 0) return
+    const round = [...bodies.keys()].filter((outer) => within.has(`${hole} ${outer}`))
+    const nearest = round.reduce((a, b) => (areas[b]! < areas[a]! ? b : a), round[0]!)
+    bodies.get(nearest)?.push(rings[hole]!)
+  })
+  return [...bodies.values()]
 }
 
 const known = new WeakMap<readonly Ring[], ReadonlySet<string>>()

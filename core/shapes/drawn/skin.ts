@@ -19,7 +19,8 @@ export interface Skin {
 }
 
 /**
- * A solid through sections that all have the same corners. A section seen from where the way goes to is counter-clockwise.
+ * A solid through sections that all have the same corners; several of them where they lie apart. A section seen from where
+ * the way goes to is counter-clockwise.
  *
  *       section k + 1   q──────q'      two triangles for each flat:
  *                       │   ╱  │        p p' q'  and  p q' q, by turns with p p' q  and  p' q' q
@@ -27,12 +28,28 @@ export interface Skin {
  *
  * @throws ProblemError too-many-triangles
  */
-export function skinned(scope: Scope, skin: Skin): Solid {
-  const { flat, lastFlat = flat, sections, closed = false } = broken(skin)
-  const wide = flat.reduce((sum, ring) => sum + ring.length, 0)
-  const count = 2 * wide * sections.length
+export function skinned(scope: Scope, given: Skin | readonly Skin[]): Solid {
+  const skins = ('sections' in given ? [given] : given).map(broken)
+  const count = skins.reduce((sum, { flat, sections }) => sum + 2 * cornersOf(flat) * sections.length, 0)
   if (count > mostTriangles) throw new ProblemError('too-many-triangles', { count })
-  const points = sections.flat()
+  const points: Vec3[] = []
+  const triangles: [number, number, number][] = []
+  for (const skin of skins) {
+    const from = points.length
+    for (const section of skin.sections) for (const point of section) points.push(point)
+    for (const [a, b, c] of stretched(scope, skin)) triangles.push([from + a, from + b, from + c])
+  }
+  return scope.surface(points, triangles)
+}
+
+const cornersOf = (rings: readonly Ring[]) => rings.reduce((sum, ring) => sum + ring.length, 0)
+
+/** The triangles between the corners of its sections, numbered one section after another. */
+function stretched(
+  scope: Scope,
+  { flat, lastFlat = flat, sections, closed = false }: Skin,
+): [number, number, number][] {
+  const wide = cornersOf(flat)
   const triangles: [number, number, number][] = []
   const last = closed ? sections.length : sections.length - 1
   for (let k = 0; k < last; k++) {
@@ -53,7 +70,7 @@ export function skinned(scope: Scope, skin: Skin): Solid {
     for (const [a, b, c] of scope.triangulated(flat)) triangles.push([a, c, b])
     for (const [a, b, c] of scope.triangulated(lastFlat)) triangles.push([top + a, top + b, top + c])
   }
-  return scope.surface(points, triangles)
+  return triangles
 }
 
 /** No flat is broken into more pieces than this. */

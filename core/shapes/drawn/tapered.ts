@@ -2,8 +2,8 @@ import type { Ring, Scope, Solid } from '../../kernel/index.ts'
 import { segmentsFor } from '../../kernel/index.ts'
 import type { Vec3 } from '../../place/index.ts'
 import { ProblemError } from '../../problems/index.ts'
-import { inset, liesWell } from './inset.ts'
-import { skinned } from './skin.ts'
+import { bodiesOf, inset, liesWell } from './inset.ts'
+import { type Skin, skinned } from './skin.ts'
 
 export type RaisedEnds = 'plain' | 'round' | 'bevel' | 'both-round' | 'both-bevel'
 
@@ -34,6 +34,15 @@ interface Level {
  */
 export function tapered(scope: Scope, rings: readonly Ring[], form: Raised, fineness: number): Solid {
   const levels = leaningLevels(form, fineness)
+  // What only draws in cannot meet its neighbour, so that a flat that vanishes is a level for its own body alone.
+  const apart = levels.every((level) => level.in >= 0) ? bodiesOf(rings) : [rings]
+  return skinned(
+    scope,
+    apart.map((body) => raised(body, levels, form.low)),
+  )
+}
+
+function raised(rings: readonly Ring[], levels: readonly Level[], low: number): Skin {
   const deepest = Math.max(...levels.map((level) => level.in))
   const shallowest = Math.min(...levels.map((level) => level.in))
   const inner = inset(rings, Math.max(deepest, 0))
@@ -50,7 +59,6 @@ export function tapered(scope: Scope, rings: readonly Ring[], form: Raised, fine
       .sort((a, b) => a.share - b.share)
     return [level, ...between.map(({ share, by }) => ({ z: level.z + share * (next.z - level.z), in: by }))]
   })
-  const { low } = form
   const placedRings = all.map((level) => at(level.in))
   const bad = placedRings.findIndex((each) => !each || !liesWell(each, rings))
   if (bad >= 0) {
@@ -58,7 +66,7 @@ export function tapered(scope: Scope, rings: readonly Ring[], form: Raised, fine
     throw new ProblemError('drawn-closes-up', { height: where })
   }
   const sections = placedRings.map((each, i) => each!.flat().map(([x, y]): Vec3 => [x, y, low + all[i]!.z]))
-  return skinned(scope, { flat: placedRings[0]!, lastFlat: placedRings.at(-1)!, sections })
+  return { flat: placedRings[0]!, lastFlat: placedRings.at(-1)!, sections }
 }
 
 function leaningLevels(form: Raised, fineness: number): Level[] {

@@ -1,13 +1,10 @@
 import { readFileSync } from 'node:fs'
 import type { Locator, Page } from '@playwright/test'
-import { drawn, entry, expect, test } from './fixtures.ts'
+import { drawn, entry, expect, newPart, still, test } from './fixtures.ts'
 
 /** Opens an empty part and its first outline. */
 async function newOutline(page: Page): Promise<Pen> {
-  await page.goto('/')
-  await page.getByRole('button', { name: 'New part' }).click()
-  await page.waitForURL(/\/part\//)
-  await page.goto(`${page.url().replace(/\/(plan|make)$/, '')}/make`)
+  await newPart(page, 'Drawn part')
   return anotherOutline(page)
 }
 
@@ -159,7 +156,7 @@ test('a boat-hook clip is drawn, held by dimensions and extruded as a wall', asy
   // Its length times its thickness and height, the sharp corners at the lips aside.
   const half = Math.atan2(12, 12)
   const long = 17 * (2 * Math.PI - 2 * half) + 2 * Math.hypot(7, 6)
-  await expect.poll(() => volume(page), { timeout: 20_000 }).toBeGreaterThan(((long * 2.4 * 16) / 1000) * 0.97)
+  await expect.poll(() => volume(page)).toBeGreaterThan(((long * 2.4 * 16) / 1000) * 0.97)
   expect(await volume(page)).toBeLessThan(((long * 2.4 * 16) / 1000) * 1.03)
 })
 
@@ -193,9 +190,9 @@ test('an oar collar is drawn with dimensions over measures, rounded and revolved
   await page.waitForURL(/\/make$/)
   // Pappus: the way of its middle, 25 from the axis, times its area.
   const whole = (2 * Math.PI * 25 * area) / 1000
-  await expect.poll(() => volume(page), { timeout: 20_000 }).toBeGreaterThan(whole * 0.99)
+  await expect.poll(() => volume(page)).toBeGreaterThan(whole * 0.99)
   expect(await volume(page)).toBeLessThan(whole * 1.01)
-  await expect(entry(page, 'Proof')).toContainText('passed', { timeout: 20_000 })
+  await expect(entry(page, 'Proof')).toContainText('passed')
 })
 
 test('a bailing scoop is a curve that is revolved as a wall on a flat base', async ({ page }) => {
@@ -215,9 +212,9 @@ test('a bailing scoop is a curve that is revolved as a wall on a flat base', asy
   await page.keyboard.press('Enter')
   await page.getByRole('textbox', { name: 'Flat base' }).fill('1')
   await page.keyboard.press('Enter')
-  await expect.poll(() => volume(page), { timeout: 20_000 }).toBeGreaterThan(8)
+  await expect.poll(() => volume(page)).toBeGreaterThan(8)
   await expect(entry(page, 'Overall')).toHaveText(/67\.\d+ × 67\.\d+ × 5\d/)
-  await expect(entry(page, 'Proof')).not.toContainText('fault', { timeout: 20_000 })
+  await expect(entry(page, 'Proof')).not.toContainText('fault')
 })
 
 test('what is inferred is told and can be refused, and what contradicts is named', async ({ page }) => {
@@ -256,7 +253,7 @@ test('a point that is free is dragged, and what is held stays', async ({ page })
   await expect(pen.sheet.getByRole('heading', { name: /Regions · 800 mm²/ })).toBeVisible()
   const corner = page.locator('[data-point=p3] circle')
   const [x, y] = await pen.place(35, 25)
-  const box = (await corner.boundingBox())!
+  const box = await still(corner)
   expect(Math.hypot(box.x + box.width / 2 - x, box.y + box.height / 2 - y)).toBeLessThan(8)
 })
 
@@ -308,7 +305,7 @@ test('edges of the part are taken over and stay with it', async ({ page }) => {
   await page.getByRole('link', { name: 'Outline 1' }).click()
   await pen.shown()
   const place = await pen.place(60, 0)
-  const now = (await page.locator('[data-point=p1] rect').boundingBox())!
+  const now = await still(page.locator('[data-point=p1] rect'))
   expect(before).not.toBe(now.x)
   expect(Math.abs(now.x + now.width / 2 - place[0])).toBeLessThan(2)
 })
@@ -371,7 +368,7 @@ test('a spring is wound from a section, and a helix that would overlap itself is
   // Pappus: the section's area times the length of the way of its middle.
   const long = 5 * Math.PI * 20
   const whole = (Math.PI * 1.5 ** 2 * long) / 1000
-  await expect.poll(() => volume(page), { timeout: 20_000 }).toBeGreaterThan(whole * 0.97)
+  await expect.poll(() => volume(page)).toBeGreaterThan(whole * 0.97)
   expect(await volume(page)).toBeLessThan(whole * 1.01)
   await line.getByRole('textbox', { name: 'Pitch' }).fill('2.5')
   await expect(line.getByRole('alert')).toContainText('overlap')
@@ -495,7 +492,7 @@ test('regions are left out and taken on the drawing, and the solid is made of th
   await page.getByRole('textbox', { name: 'Height', exact: true }).fill('20')
   await page.keyboard.press('Enter')
   const wanted = ((200 * Math.PI - 2 * lens) * 20) / 1000
-  await expect.poll(() => volume(page), { timeout: 20_000 }).toBeGreaterThan(wanted * 0.99)
+  await expect.poll(() => volume(page)).toBeGreaterThan(wanted * 0.99)
   expect(await volume(page)).toBeLessThan(wanted * 1.01)
 })
 
@@ -513,7 +510,7 @@ test('a loft is made through two outlines, and a rib from an open line to what i
   await page.getByRole('textbox', { name: 'Height of section 2' }).fill('24')
   await page.keyboard.press('Enter')
   const frustum = ((24 / 3) * (600 + 150 + 300)) / 1000
-  await expect.poll(() => volume(page), { timeout: 20_000 }).toBeCloseTo(frustum, 1)
+  await expect.poll(() => volume(page)).toBeCloseTo(frustum, 1)
   // The line begins within the loft and ends above the foot of its slope; the rib fills what is between.
   const edge = await anotherOutline(page)
   await edge.key('l')
@@ -527,5 +524,5 @@ test('a loft is made through two outlines, and a rib from an open line to what i
   await page.keyboard.press('Enter')
   const crossing = 25.68 / 3.04
   const rib = ((3.04 / 2) * (14.5 - crossing) ** 2 * 3) / 1000
-  await expect.poll(() => volume(page), { timeout: 20_000 }).toBeCloseTo(frustum + rib, 1)
+  await expect.poll(() => volume(page)).toBeCloseTo(frustum + rib, 1)
 })

@@ -3,8 +3,8 @@ import { chromiumOptions } from '../scripts/chromium.mjs'
 
 export default defineConfig({
   testDir: '.',
-  timeout: 240_000,
-  expect: { timeout: 30_000 },
+  timeout: 480_000,
+  expect: { timeout: 60_000 },
   fullyParallel: false,
   workers: 1,
   // A machine that stalls is not a fault of the application; what passes only at the second try is named at the end.

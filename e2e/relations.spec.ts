@@ -12,6 +12,7 @@ import {
   put,
   select,
   stage,
+  still,
   test,
   value,
   volume,
@@ -85,6 +86,7 @@ test('sizes are read off the drawing and off faces, kept, and used by name', asy
   await newPart(page, 'Read off')
   await add(page, 'plate 40 30 6')
   await page.getByRole('button', { name: 'top', exact: true }).click()
+  await still(page.getByLabel('Dimensions').getByRole('button').first())
   await page.getByRole('button', { name: 'Read sizes off the drawing' }).click()
   const panel = page.getByRole('region', { name: 'Read off' })
   await expect(panel).toContainText('Press a face')
@@ -205,7 +207,7 @@ test('a size is dragged by its end, a step is looked at, and several are chosen 
   await select(page, 2)
   const height = value(page, 2, 'Height')
   await expect(height).toHaveValue('56')
-  const grip = (await page.getByRole('button', { name: 'Drag to change: Height' }).boundingBox())!
+  const grip = await still(page.getByRole('button', { name: 'Drag to change: Height' }))
   await page.mouse.move(grip.x + 5, grip.y + 5)
   await page.mouse.down()
   await page.mouse.move(grip.x + 5, grip.y - 30, { steps: 5 })

@@ -4,7 +4,7 @@ import { expect, kept, test, value } from './fixtures.ts'
 test('the shelf shows the demo parts with pictures drawn from their solids, and their sizes', async ({ page }) => {
   await page.goto('/')
   await expect(page.getByRole('listitem')).toHaveCount(9)
-  await expect(page.getByRole('img', { name: /Drawing of/ })).toHaveCount(9, { timeout: 40_000 })
+  await expect(page.getByRole('img', { name: /Drawing of/ })).toHaveCount(9, { timeout: 180_000 })
   await expect(page.getByText('84 × 44 × 62 mm')).toBeVisible()
   const shown = await page
     .getByRole('img', { name: 'Drawing of Lantern bracket' })

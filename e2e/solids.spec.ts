@@ -124,7 +124,7 @@ test('a step is dragged over its face, snaps, is nudged, and all of a drag is un
     await page.mouse.move(x + dx, y + dy, { steps: 6 })
   }
   await drag(60, 26)
-  await expect(page.getByRole('status')).toContainText('moved')
+  await expect(page.getByRole('status').filter({ hasText: 'moved' })).toBeVisible()
   await page.mouse.up()
   await expect(distance).not.toHaveValue(shown)
   await page.keyboard.press('Control+z')
@@ -147,8 +147,8 @@ test('a step is dragged to another place in the sheet', async ({ page }) => {
   await openPart(page, 'lantern-bracket', 'make')
   const third = page.getByRole('button', { name: /^Step 3, gusset/ })
   await third.click()
-  const box = (await third.boundingBox())!
-  const target = (await line(page, 4).boundingBox())!
+  const box = await still(third)
+  const target = await still(line(page, 4))
   await page.mouse.move(box.x + 8, box.y + 8)
   await page.mouse.down()
   await page.mouse.move(box.x + 8, target.y + target.height - 4, { steps: 8 })

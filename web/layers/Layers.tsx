@@ -14,13 +14,20 @@ import { Chart } from '../ui/Chart.tsx'
 import { Figures } from '../ui/Figures.tsx'
 import { SidePanel } from '../ui/SidePanel.tsx'
 
+/** The sections of all pieces at one height of one built part. */
+interface Cut {
+  readonly of: unknown
+  readonly z: number
+  readonly sections: readonly PieceSection[]
+}
+
 /** The part as the printer will see it: one real section after another. */
 export function Layers() {
   const part = usePart((state) => state.part)!
   const pieces = useBuild((state) => state.pieces)
   const shown = useBuild((state) => state.shown)
   const [wanted, setWanted] = useState(0)
-  const [sections, setSections] = useState<readonly PieceSection[]>([])
+  const [cut, setCut] = useState<Cut>()
   const [areas, setAreas] = useState<readonly number[]>([])
   const box = wholeBox(pieces)
   const { layerHeight } = printerFor(part.printer)
@@ -28,11 +35,12 @@ export function Layers() {
   const index = Math.min(wanted, Math.max(0, count - 1))
 
   useEffect(() => {
-    if (!shown || count === 0) return setSections([])
+    if (!shown || count === 0) return setCut(undefined)
     let current = true
+    const z = layerMiddle(index, layerHeight)
     void solids()
-      .call('section', { z: layerMiddle(index, layerHeight) })
-      .then((answer) => current && setSections(answer))
+      .call('section', { z })
+      .then((sections) => current && setCut({ of: shown, z, sections }))
     return () => {
       current = false
     }
@@ -49,7 +57,11 @@ export function Layers() {
     }
   }, [shown, count, layerHeight])
 
+  const sections = cut?.sections ?? []
+  // The picture of the layer before stays until the new one is there; its figures would be taken for the new one's.
+  const figures = cut?.of === shown && cut?.z === layerMiddle(index, layerHeight)
   const area = sections.reduce((sum, { section }) => sum + section.area, 0)
+  const rings = sections.reduce((sum, { section }) => sum + section.rings.length, 0)
   return (
     <main className="flex min-h-0 flex-1">
       <div className="relative min-w-0 flex-1">
@@ -85,8 +97,8 @@ export function Layers() {
               rows={[
                 ['Layer', `${index + 1} of ${count}`],
                 ['Cut at height', formatLengthWithUnit(layerMiddle(index, layerHeight), part.unit)],
-                ['Filled area', formatArea(area, part.unit)],
-                ['Outlines', String(sections.reduce((sum, { section }) => sum + section.rings.length, 0))],
+                ['Filled area', figures ? formatArea(area, part.unit) : '…'],
+                ['Outlines', figures ? String(rings) : '…'],
               ]}
             />
             {part.pieces.length > 1 && (
@@ -101,7 +113,9 @@ export function Layers() {
                           style={{ background: pieceColour(known.colour) }}
                         />
                         {known.name}
-                        <span className="figures ml-auto text-[15px]">{formatArea(section.area, part.unit)}</span>
+                        <span className="figures ml-auto text-[15px]">
+                          {figures ? formatArea(section.area, part.unit) : '…'}
+                        </span>
                       </li>
                     )
                   )

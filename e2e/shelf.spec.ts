@@ -89,5 +89,7 @@ test('a new part begins on Plan', async ({ page }) => {
   await page.keyboard.press('Enter')
   await kept(page)
   await page.getByRole('link', { name: 'Shelf' }).click()
-  await expect(page.getByRole('link', { name: 'Open Oar rest' })).toBeVisible()
+  // What has nothing to draw says so, once it is its turn.
+  await expect(page.getByRole('link', { name: 'Open Oar rest' })).toHaveText('no solid yet')
+  await expect(page.getByRole('img', { name: 'Drawing of Lantern bracket' })).toBeVisible()
 })

@@ -202,13 +202,11 @@ function PartCard({
           className="-ml-1 w-full truncate border border-transparent bg-transparent px-1 text-base font-semibold hover:border-line"
         />
         <div className="mt-0.5 flex items-center">
-          <p className="mr-auto min-w-0 truncate text-xs text-ink-soft" title={changed(entry.updatedAt)}>
-            {entry.size && (
-              <span className="figures mr-2 text-sm text-ink">
-                {entry.size.map((mm) => formatSize(mm, 'mm')).join(' × ')} mm
-              </span>
-            )}
-            {changed(entry.updatedAt)}
+          <p className="mr-auto min-w-0 text-xs text-ink-soft">
+            <span className="figures block min-h-5 truncate text-sm text-ink">
+              {entry.size && `${entry.size.map((mm) => formatSize(mm, 'mm')).join(' × ')} mm`}
+            </span>
+            <span className="block truncate">{changed(entry.updatedAt)}</span>
           </p>
           <IconButton label={`Copy ${entry.name}`} onClick={() => attempt(copy)}>
             <CopyIcon size={15} />

@@ -156,16 +156,18 @@ export function liesWell(rings: readonly Ring[], before: readonly Ring[]): boole
 }
 
 /** Rings by what they bound together: each outer one with the holes that lie right in it. */
-export function bodiesOf(rings: readonly Ring[]): Ring[][] {
+export function bodiesOf(rings: readonly Ring[]): (readonly Ring[])[] {
   const within = nesting(rings)
   const areas = rings.map((ring) => ringArea(ring))
   const bodies = new Map(areas.flatMap((area, i) => (area > 0 ? [[i, [rings[i]!]]] : [])))
-  areas.forEach((area, hole) => {
-    if (area > 0) return
+  for (const [hole, area] of areas.entries()) {
+    if (area > 0) continue
     const round = [...bodies.keys()].filter((outer) => within.has(`${hole} ${outer}`))
-    const nearest = round.reduce((a, b) => (areas[b]! < areas[a]! ? b : a), round[0]!)
-    bodies.get(nearest)?.push(rings[hole]!)
-  })
+    const nearest = round.sort((a, b) => areas[a]! - areas[b]!)[0]
+    // A hole that cannot be told to lie in one of them keeps all of them together.
+    if (nearest === undefined) return [rings]
+    bodies.get(nearest)!.push(rings[hole]!)
+  }
   return [...bodies.values()]
 }
 

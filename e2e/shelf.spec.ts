@@ -82,12 +82,21 @@ test('files that are none are refused with a reason, and the shelf stays', async
 })
 
 test('a new part begins on Plan', async ({ page }) => {
+  let pictures = 0
+  page.on('request', (request) => {
+    if (request.method() === 'PUT' && request.url().endsWith('/picture')) pictures++
+  })
   await page.goto('/')
   await page.getByRole('button', { name: 'New part', exact: true }).click()
   await expect(page).toHaveURL(/plan$/)
+  const drawnThere = pictures
   await page.getByRole('textbox', { name: 'Part name' }).fill('Oar rest')
   await page.keyboard.press('Enter')
   await kept(page)
+  await page.getByRole('link', { name: /^Make/ }).click()
+  await expect(page.getByRole('combobox', { name: 'Add a step' })).toBeVisible()
+  // A shelf that was left finishes the picture it is at, and no more.
+  expect(pictures - drawnThere).toBeLessThanOrEqual(1)
   await page.getByRole('link', { name: 'Shelf' }).click()
   // What has nothing to draw says so, once it is its turn.
   await expect(page.getByRole('link', { name: 'Open Oar rest' })).toHaveText('no solid yet')

@@ -24,7 +24,7 @@ export interface SeenEdge {
 }
 
 /** Cosine of an angle that is still no angle. */
-const along = 0.9999
+export const along = 0.9999
 
 /**
  * The edges of a step as they are seen on a plane: flat faces that stand on it and those that cross it, rounds along it,

@@ -15,7 +15,7 @@ import {
   type Vec2,
 } from '../plane/index.ts'
 import type { NamedFace } from '../shapes/index.ts'
-import { edgesSeen, type SeenEdge } from './edges.ts'
+import { along, edgesSeen, type SeenEdge } from './edges.ts'
 import type { Plan } from './plan.ts'
 import { curveFor, takenAt, touching } from './taken.ts'
 
@@ -38,9 +38,6 @@ export interface TakenOffer {
     readonly taken?: TakenEdge | undefined
   }
 }
-
-/** Cosine of an angle that is still no angle. */
-const along = 0.9999
 
 /**
  * All that can be taken over on a plane: corners, edges and middles of flat faces along it, axes square to it, and the

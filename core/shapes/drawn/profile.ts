@@ -15,6 +15,7 @@ import {
   type Vec2,
 } from '../../plane/index.ts'
 import type { WallKind } from './common.ts'
+import { Kept } from './kept.ts'
 import { subdivided } from './subdivide.ts'
 import { walled } from './wall.ts'
 
@@ -42,7 +43,7 @@ export function aboutAxis(outline: Drawn, axis: LineSegment): Motion2 {
   return { origin: [side * cross2(axis.from, [x, y]), 0], u: [-side * y, x], v: [side * x, y] }
 }
 
-const known = new WeakMap<Drawn, Map<string, Drawn>>()
+const profiles = new Kept()
 
 /**
  * What is turned, beside the upright axis: smoothed, and as a wall where it is one. A wall goes round the whole of what is
@@ -51,12 +52,8 @@ const known = new WeakMap<Drawn, Map<string, Drawn>>()
  */
 export function profileOf(turned: Turned, fineness: number, grow: boolean): Drawn {
   const { outline, axis, smooth, wall, thick } = turned
-  const profiles = known.get(outline) ?? new Map<string, Drawn>()
-  known.set(outline, profiles)
   const key = [axis, wall, wall === 'filled' ? 0 : thick, smooth, ...(smooth > 0 ? [fineness, grow] : [])].join('|')
-  const made = profiles.get(key) ?? build(turned, key, fineness, grow)
-  profiles.set(key, made)
-  return made
+  return profiles.get(outline, key, () => build(turned, key, fineness, grow))
 }
 
 function build({ outline, axis, smooth, wall, thick }: Turned, key: string, fineness: number, grow: boolean): Drawn {

@@ -1,7 +1,8 @@
 import { Drawn, offsetLoops, reversedChain, widened } from '../../plane/index.ts'
 import type { WallKind } from './common.ts'
+import { Kept } from './kept.ts'
 
-const known = new WeakMap<Drawn, Map<string, Drawn>>()
+const walls = new Kept()
 
 /**
  * The drawing that a shape is made from: as it is where it is filled, or a wall along its lines. Of open lines the left
@@ -9,12 +10,7 @@ const known = new WeakMap<Drawn, Map<string, Drawn>>()
  */
 export function walled(outline: Drawn, wall: WallKind, thick: number): Drawn {
   if (wall === 'filled') return outline
-  const walls = known.get(outline) ?? new Map<string, Drawn>()
-  known.set(outline, walls)
-  const key = `${wall} ${thick}`
-  const made = walls.get(key) ?? wallOf(outline, wall, thick)
-  walls.set(key, made)
-  return made
+  return walls.get(outline, `${wall} ${thick}`, () => wallOf(outline, wall, thick))
 }
 
 /** The same of a shape's values. */

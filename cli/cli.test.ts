@@ -52,6 +52,22 @@ describe.each(readdirSync(join(root, 'demo')).filter((file) => file.endsWith('.m
   })
 })
 
+describe('what is larger than the printer', () => {
+  it('is a fault to proof, and a sound mesh to build', () => {
+    const part = JSON.parse(readFileSync(demo('lantern-bracket'), 'utf8'))
+    const [piece] = part.pieces
+    const large = { ...piece.steps[0], fields: { ...piece.steps[0].fields, width: '900' } }
+    const file = join(folder(), 'large.makrel.json')
+    writeFileSync(file, JSON.stringify({ ...part, pieces: [{ ...piece, steps: [large] }], readouts: [], outlines: [] }))
+    expect(makrel('proof', file).status).toBe(1)
+    const { status, report } = makrel('build', file, '--format', 'stl', '--out', folder())
+    expect(status).toBe(0)
+    expect(report.findings.some(({ rank, ofPrinter }: Record<string, unknown>) => rank === 'fault' && ofPrinter)).toBe(
+      true,
+    )
+  })
+})
+
 describe('one piece', () => {
   it('is written by its name', () => {
     const { report } = makrel(

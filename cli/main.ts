@@ -25,6 +25,7 @@ const usage = `makrel — builds and inspects part files
   makrel proof FILE [--fineness MM]        FILE may also be a mesh (${formats.map(({ extension }) => `.${extension}`).join(', ')})
 
 Prints one JSON report on standard output. Exit code: 0 sound, 1 with findings of rank fault, 2 on bad input.
+A part that only the chosen printer has no room for is a fault to proof, and none of the meshes that build writes.
 `
 
 /** Bad input: told on standard error, exit code 2. */
@@ -139,13 +140,13 @@ async function build(wanted: Wanted, values: BuildValues): Promise<number> {
         variants.push(await written(file, built))
       })
       report({ part: part.name, variants })
-      return exitCode(variants.flatMap(({ findings }) => findings))
+      return exitCode(variants.flatMap(({ findings }) => ofSolid(findings)))
     }
     const chosen = values.variant === undefined ? part : inVariant(part, variantNamed(part, values.variant))
     const built = await make(chosen)
     const told = await written(handOff(built, format, { fineness, piece }), built)
     report(told)
-    return exitCode(told.findings)
+    return exitCode(ofSolid(told.findings))
   })
 }
 
@@ -216,6 +217,7 @@ function summary(built: Built) {
         area: solid?.area() ?? 0,
         triangles: figures?.triangles ?? 0,
         solids: figures?.solids ?? 0,
+        cavities: figures?.cavities ?? [],
         closed: figures?.closed ?? false,
         oriented: figures?.oriented ?? false,
       }
@@ -225,6 +227,11 @@ function summary(built: Built) {
 
 function report(data: unknown): void {
   process.stdout.write(`${JSON.stringify(data, null, 2)}\n`)
+}
+
+/** What is wrong with what was written, whatever printer it goes to. */
+function ofSolid(findings: readonly Finding[]): readonly Finding[] {
+  return findings.filter(({ ofPrinter }) => !ofPrinter)
 }
 
 function exitCode(findings: readonly Finding[]): number {

@@ -1,6 +1,6 @@
 import type { Joint, Part, Piece } from '../document/index.ts'
 import type { AnyValues } from '../fields/index.ts'
-import type { Kernel, Scope, Solid, SolidMesh } from '../kernel/index.ts'
+import type { Kernel, Plane, Scope, Solid, SolidMesh } from '../kernel/index.ts'
 import {
   composed,
   cross,
@@ -18,11 +18,13 @@ import {
 import { type Problem, ProblemError, problem } from '../problems/index.ts'
 import { boxReach } from '../shapes/index.ts'
 import { type Entry, SolidCache } from './cache.ts'
+import { flushBetween, flushGrowth, flushWithin } from './flush.ts'
 import { bedSeating, cutOverlap, type Operand, type Plan } from './plan.ts'
 import { readSolids, type SolidReadings, usesSolids, type WorkedPart, workOut } from './readings.ts'
 import { type CarvedRegion, type Carving, carved, carvingsOf } from './regions.ts'
 import type { ResolvedPart } from './resolve.ts'
 import { type Run, runsOf } from './runs.ts'
+import { frameIn, operandIn, spaceOf } from './space.ts'
 
 export interface BuildOptions {
   /** chord tolerance, mm */
@@ -219,18 +221,39 @@ export class Builder {
     for (const id of this.#hot) if (this.#hot.size > Math.max(mostHot, steps.length)) this.#hot.delete(id)
   }
 
-  /** One solid of a list of operands: what can be is made in the plane, the rest in as few operations as there can be. */
+  /** One solid of a list of operands, where they stand. */
   private async combined(
     operands: readonly Operand[],
     options: BuildOptions,
     problems: Problem[],
   ): Promise<Entry | undefined> {
+    const { entry, space } = await this.inSpace(operands, options, problems)
+    if (!entry || space === world) return entry
+    return this.#cache.get(`turned|${entry.id}|${JSON.stringify(space)}`, () => ({
+      solid: this.kernel.scope((scope) => scope.handOver(scope.standing(entry.solid, space))),
+    }))
+  }
+
+  /** One solid of a list of operands, in the space that it is built in. */
+  private async inSpace(operands: readonly Operand[], options: BuildOptions, problems: Problem[]) {
+    const space = spaceOf(standingOf(operands[0]))
+    const there = operands.map((operand) => operandIn(space, operand))
+    return { space, entry: await this.gathered(there, options, problems) }
+  }
+
+  /** What can be is made in the plane, the rest in as few operations as there can be. */
+  private async gathered(
+    operands: readonly Operand[],
+    options: BuildOptions,
+    problems: Problem[],
+  ): Promise<Entry | undefined> {
     const carvings = carvingsOf(operands, this.#hot, options.fineness)
-    if (carvings.length === 0) return this.runs(runsOf(operands, this.#hot), options, problems)
+    const flush = flushBetween(operands)
+    if (carvings.length === 0) return this.runs(runsOf(operands, this.#hot), options, problems, flush)
     const gone = new Set(carvings.flatMap(({ cuts }) => cuts))
     const made = new Map(carvings.map((carving) => [carving.base, this.carved(carving, options, problems)]))
     const rest = operands.filter((operand) => !gone.has(operand))
-    return this.runs(runsOf(rest, this.#hot), options, problems, made)
+    return this.runs(runsOf(rest, this.#hot), options, problems, flush, made)
   }
 
   private carved(carving: Carving, { fineness }: BuildOptions, problems: Problem[]): Entry {
@@ -252,16 +275,17 @@ export class Builder {
     runs: readonly Run[],
     options: BuildOptions,
     problems: Problem[],
+    flush: ReturnType<typeof flushBetween>,
     made: ReadonlyMap<Operand, Entry> = new Map(),
   ): Promise<Entry | undefined> {
     let state: Entry | undefined
     for (const run of runs) {
       if (options.pause) await options.pause()
       if (options.signal?.aborted) throw new BuildAborted()
-      const solids: { step: string; entry: Entry }[] = []
+      const solids: Acting[] = []
       for (const operand of run.operands) {
         const entry = made.get(operand) ?? (await this.operand(operand, options, problems, state))
-        if (entry) solids.push({ step: operand.step.id, entry })
+        if (entry) solids.push({ step: operand.step.id, entry, flush: flush.get(operand) ?? [] })
       }
       if (solids.length > 0) state = this.applied(state, run, solids, problems)
     }
@@ -272,14 +296,15 @@ export class Builder {
   private applied(
     state: Entry | undefined,
     { effect, operands }: Run,
-    solids: readonly { readonly step: string; readonly entry: Entry }[],
+    solids: readonly Acting[],
     problems: Problem[],
   ): Entry | undefined {
     if (!state && effect !== 'add') return undefined
-    const entries = solids.map(({ entry }) => entry)
-    const key = `${effect}|${state ? state.id : ''}|${entries.map(({ id }) => id).join(',')}`
+    const flush = solids.map((each) => each.flush)
+    const grows = flush.some((planes) => planes.length > 0) ? JSON.stringify(flush) : ''
+    const key = `${effect}|${state ? state.id : ''}|${solids.map(({ entry }) => entry.id).join(',')}|${grows}`
     try {
-      const after = this.#cache.get(key, () => this.kernel.scope((scope) => operated(scope, effect, state, entries)))
+      const after = this.#cache.get(key, () => this.kernel.scope((scope) => operated(scope, effect, state, solids)))
       for (const index of after.idle) {
         const code = effect === 'keep' ? 'keep-leaves-nothing' : 'cut-removes-nothing'
         problems.push(problem(code, ['steps', solids[index]!.step], {}, { rank: 'warning' }))
@@ -305,19 +330,19 @@ export class Builder {
         const key = `step|${step.id}|${contentOf(operand, options.fineness)}|${met?.id ?? ''}`
         return this.#cache.get(key, () => this.kernel.scope((scope) => this.shaped(scope, operand, options, met)))
       }
-      const content = await this.combined(body.operands, options, problems)
+      const { entry: content, space } = await this.inSpace(body.operands, options, problems)
       if (!content) return undefined
       const { home, factors } = body
-      const key = `bundle|${content.id}|${JSON.stringify([copies.map(({ frame }) => frame), factors && [home, factors]])}`
+      const key = `bundle|${content.id}|${JSON.stringify([copies.map(({ frame }) => frame), factors && [home, factors], space])}`
       return this.#cache.get(key, () => ({
         solid: this.kernel.scope((scope) => {
-          const made = factors ? scaledAbout(scope, content.solid, home, factors) : content.solid
-          return scope.handOver(
-            united(
-              scope,
-              copies.map(({ frame }) => scope.placed(made, frame)),
-            ),
-          )
+          // What is scaled is so where it was planned.
+          const made = factors ? scaledAbout(scope, scope.placed(content.solid, space), home, factors) : content.solid
+          const stands = (frame: Frame) => (factors ? frame : composed(frame, space))
+          const own = spaceOf(stands(copies[0]!.frame))
+          const placed = copies.map(({ frame }) => scope.standing(made, frameIn(own, stands(frame))))
+          const whole = united(scope, placed, flushWithin(operandIn(own, operand)))
+          return scope.handOver(own === world ? whole : scope.standing(whole, own))
         }),
       }))
     } catch (error) {
@@ -332,6 +357,7 @@ export class Builder {
     const { step, body, cuts, through, overlap, copies } = operand
     if (body.kind !== 'shape') throw new Error(`${step.id} is no shape`)
     const made = new Map<string, { readonly solid: Solid; readonly id: number }>()
+    const own = met ? world : spaceOf(copies[0]!.frame)
     const placed = copies.map(({ frame, values, up }) => {
       const key = JSON.stringify([values, body.shape.knowsUp ? up : 0, met ? frame : 0])
       let known = made.get(key)
@@ -342,10 +368,13 @@ export class Builder {
         made.set(key, known)
         this.#owners.set(known.id, { kind: 'step', id: step.id, values })
       }
-      return scope.placed(known.solid, frame)
+      const there = frameIn(own, frame)
+      // What enters a face is round or lies in the body: it has no sides that others could be flush with.
+      return body.shape.seat === 'enters' ? scope.placed(known.solid, there) : scope.standing(known.solid, there)
     })
+    const whole = united(scope, placed, flushWithin(operandIn(own, operand)))
     return {
-      solid: scope.handOver(united(scope, placed)),
+      solid: scope.handOver(own === world ? whole : scope.standing(whole, own)),
       originals: [...made.values()].map(({ id }) => id),
     }
   }
@@ -421,6 +450,14 @@ export function jointMotion(built: Built, jointId: string, position: number): Fr
   return composed(composed(frame, resolved.definition.motion(resolved.values as never, position)), inverse(frame))
 }
 
+/** The frame of an operand's first copy; of a bundle that of what comes first in it. */
+function standingOf(operand: Operand | undefined): Frame | undefined {
+  const frame = operand?.copies[0]?.frame
+  if (!frame || operand.body.kind === 'shape') return frame
+  const inner = standingOf(operand.body.operands[0])
+  return inner && composed(frame, inner)
+}
+
 function holdsStep(operands: readonly Operand[], id: string): boolean {
   return operands.some(({ step, body }) => step.id === id || (body.kind === 'bundle' && holdsStep(body.operands, id)))
 }
@@ -438,18 +475,31 @@ function withoutStep(operands: readonly Operand[], id: string): readonly Operand
   return first < 0 ? [] : rest.slice(first)
 }
 
+/** An operand of a run: its solid, and its faces that lie obliquely against others. */
+interface Acting {
+  readonly step: string
+  readonly entry: Entry
+  readonly flush: readonly Plane[]
+}
+
 /** One effect on the solid so far, and which of its operands came to nothing. */
-function operated(scope: Scope, effect: Run['effect'], state: Entry | undefined, operands: readonly Entry[]) {
-  const solids = operands.map(({ solid }) => solid)
+function operated(scope: Scope, effect: Run['effect'], state: Entry | undefined, acting: readonly Acting[]) {
+  const operands = acting.map(({ entry }) => entry)
+  const solids = acting.map(({ entry, flush }) => grownAt(scope, entry.solid, flush))
+  const planes = acting.flatMap(({ flush }) => flush)
   switch (effect) {
     case 'add':
-      return { solid: scope.handOver(scope.union(state ? [state.solid, ...solids] : solids)) }
+      return {
+        solid: scope.handOver(
+          closedUp(scope, scope.union(state ? [asMeant(scope, state), ...solids] : solids), planes),
+        ),
+      }
     case 'keep': {
       const kept = scope.intersection([state!.solid, scope.union(solids)])
       return { solid: scope.handOver(kept), idle: kept.isEmpty() ? operands.map((_, i) => i) : [] }
     }
     case 'cut': {
-      const rest = scope.difference(state!.solid, solids)
+      const rest = closedUp(scope, scope.difference(state!.solid, solids), planes)
       // A cut leaves a surface of its own behind, unless it missed the solid, or took a whole body with it. One that only
       // touches it may leave a flat of no depth.
       const hollowed = hollowedBy(rest.mesh())
@@ -491,8 +541,24 @@ function scaledAbout(scope: Scope, solid: Solid, home: Frame, factors: Vec3): So
   return scope.placed(scope.scaled(scope.placed(solid, inverse(home)), factors), home)
 }
 
-function united(scope: Scope, solids: readonly Solid[]): Solid {
-  return solids.length === 1 ? solids[0]! : scope.union(solids)
+/** Cutting computes new corners, and what stands flush on a cut face must find it where it was meant to be. */
+function asMeant(scope: Scope, { key, solid }: Entry): Solid {
+  return key.startsWith('add|') ? solid : scope.denoised(solid)
+}
+
+/** Copies as one solid; `flush`: the planes of each that lie obliquely against others. */
+function united(scope: Scope, solids: readonly Solid[], flush?: readonly (readonly Plane[])[]): Solid {
+  if (solids.length === 1) return solids[0]!
+  if (!flush) return scope.union(solids)
+  return closedUp(scope, scope.union(solids.map((solid, i) => grownAt(scope, solid, flush[i]!))), flush.flat())
+}
+
+function grownAt(scope: Scope, solid: Solid, planes: readonly Plane[]): Solid {
+  return planes.length > 0 ? scope.grown(solid, planes, flushGrowth) : solid
+}
+
+function closedUp(scope: Scope, solid: Solid, planes: readonly Plane[]): Solid {
+  return planes.length > 0 ? scope.ungrown(solid, planes, flushGrowth) : solid
 }
 
 /** A cut made a little longer at the ends that lie in a face of the body, so that no skin stays there. */

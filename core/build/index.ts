@@ -9,6 +9,7 @@ export {
   type Owner,
 } from './builder.ts'
 export { SolidCache } from './cache.ts'
+export { sinkOntoRound } from './contact.ts'
 export { type CutPlane, cutawayOf } from './cutaway.ts'
 export { type Drawing, drawingOf, type FaceRef } from './drawing.ts'
 export { heldPlaces } from './held.ts'

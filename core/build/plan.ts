@@ -278,7 +278,7 @@ class Planning {
       return undefined
     }
     const through = material ? depthThrough(frames, material) : 1
-    const box = boxOf(copies.flatMap((copy) => corners(boxOut(copy.frame, boxOfBody(body, copy.values, through)))))!
+    const box = boxOfCopies(body, copies, through)
     if (body.kind === 'shape') this.adviseOnSize(step, body.shape, shared, seating)
     const flush = this.flushEnds(step, body, shared, place, cuts ? material : undefined)
     const overlap = body.kind === 'shape' ? overlapFor(boxOfBody(body, shared, 0), place) : 0
@@ -547,6 +547,11 @@ function reachOf(body: Body, values: AnyValues): Reach {
   const reach: Reach = (d) =>
     Math.max(...added.map(({ frame: f, reach: own }) => dot(f.origin, d) + own(directionIn(f, d))))
   return factors ? scaledReach(reach, factors) : reach
+}
+
+/** Round all copies, where their frames are given. */
+export function boxOfCopies(body: Body, copies: readonly Copy[], through: number): Box {
+  return boxOf(copies.flatMap((copy) => corners(boxOut(copy.frame, boxOfBody(body, copy.values, through)))))!
 }
 
 /** In the frame that a copy's frame is given for. */

@@ -22,6 +22,8 @@ export interface Receipt {
   readonly triangles: number
   /** separate solids in the file */
   readonly solids: number
+  /** mm³ of each closed cavity in them */
+  readonly cavities: readonly number[]
   /** mm³, read back from the file, and of the solids themselves */
   readonly volume: number
   readonly solidVolume: number
@@ -87,6 +89,7 @@ function measured(format: MeshFormat, bytes: Uint8Array) {
     oriented: figures.every((f) => f.oriented),
     triangles: sum((f) => f.triangles),
     solids: sum((f) => f.solids),
+    cavities: figures.flatMap((f) => f.cavities),
     volume: sum((f) => f.volume),
     area: sum((f) => f.area),
     min: bound(Math.min, 'min'),

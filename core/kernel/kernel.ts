@@ -1,9 +1,10 @@
 import type { CrossSection, Manifold, ManifoldToplevel, Mat4, Vec3 as MutableVec3 } from 'manifold-3d'
 import { meshFigures } from '../mesh/index.ts'
-import { type Box, type Frame, matrixOf, type Vec3, world } from '../place/index.ts'
+import { type Box, dot, type Frame, matrixOf, type Vec3, world } from '../place/index.ts'
 import type { Ring } from '../plane/index.ts'
 import { ProblemError } from '../problems/index.ts'
 import type { Library } from './load.ts'
+import { denoised, PlanePoints, settled, squareAxes } from './settled.ts'
 
 /** A finished mesh with where each triangle came from. */
 export interface SolidMesh {
@@ -179,7 +180,13 @@ export class Scope {
     positive({ height })
     for (const ring of rings) for (const point of ring) finite({ x: point[0], y: point[1] })
     const polygons = rings.map((ring) => ring.map((point) => [...point] as [number, number]))
-    return this.own(this.module.Manifold.extrude(polygons, height))
+    const known = new PlanePoints(rings)
+    return this.own(this.module.Manifold.extrude(polygons, height), (rough) =>
+      moved(rough, (p, at) => {
+        const own = known.at(p[at]!, p[at + 1]!)
+        if (own) [p[at], p[at + 1]] = own
+      }),
+    )
   }
 
   /** The regions that rings fill where they wind about a point (non-zero), as rings that `extrude` takes. */
@@ -279,7 +286,17 @@ export class Scope {
     positive({ segments, degrees })
     for (const point of rings.flat()) finite({ x: point[0], y: point[1] })
     const polygons = rings.map((ring) => ring.map((point) => [...point] as [number, number]))
-    return this.own(this.module.Manifold.revolve(polygons, segments, Math.min(360, degrees)))
+    const known = new PlanePoints(rings)
+    return this.own(this.module.Manifold.revolve(polygons, segments, Math.min(360, degrees)), (rough) =>
+      moved(rough, (p, at) => {
+        const far = Math.hypot(p[at]!, p[at + 1]!)
+        const own = known.at(far, p[at + 2]!)
+        if (!own) return
+        p[at + 2] = own[1]
+        // Divided first: at a quarter the radius is the coordinate itself, to the last digit.
+        if (far > 0) for (const i of [at, at + 1]) p[i] = (p[i]! / far) * own[0]
+      }),
+    )
   }
 
   /** The triangles of a region, as places in the list of all points of its rings; counter-clockwise. */
@@ -349,6 +366,66 @@ export class Scope {
     return this.taken(solid.raw.transform(matrix))
   }
 
+  /**
+   * The same solid standing in `frame`, its coordinates settled along the axes that the frame is square to: faces that
+   * are meant to be flush then lie in one plane to the last digit, however their places were computed.
+   */
+  standing(solid: Solid, frame: Frame): Solid {
+    const axes = squareAxes(frame)
+    if (axes.length === 0) return this.placed(solid, frame)
+    const matrix: Mat4 = [...matrixOf(frame)]
+    matrix.forEach((value) => void finite({ value }))
+    return this.own(solid.raw.transform(matrix), (rough) =>
+      moved(rough, (p, at) => {
+        for (const i of axes) p[at + i] = settled(p[at + i]!)
+      }),
+    )
+  }
+
+  /** The same solid without what cutting added to the last digits of its settled coordinates. */
+  denoised(solid: Solid): Solid {
+    return this.taken(
+      moved(solid.raw, (p, at) => {
+        for (const i of [at, at + 1, at + 2]) p[i] = denoised(p[i]!)
+      }),
+    )
+  }
+
+  /** Flat faces, each by a plane with a unit normal, moved outwards along their normals by `by` mm; these are small. */
+  grown(solid: Solid, planes: readonly Plane[], by: number): Solid {
+    finite({ by })
+    return this.taken(
+      moved(solid.raw, (p, at) => {
+        const from = [p[at]!, p[at + 1]!, p[at + 2]!] as const
+        for (const { normal, offset } of planes)
+          if (Math.abs(dot(normal, from) - offset) < inPlane)
+            for (const i of [0, 1, 2] as const) p[at + i] = p[at + i]! + normal[i] * by
+      }),
+    )
+  }
+
+  /**
+   * What came of an operation on solids with `grown` faces, these faces back where they were; `planes` as they are then. The
+   * steps that they left where they met others close: corners that fall together become one.
+   */
+  ungrown(solid: Solid, planes: readonly Plane[], by: number): Solid {
+    finite({ by })
+    const back = moved(solid.raw, (p, at) => {
+      const from = [p[at]!, p[at + 1]!, p[at + 2]!] as const
+      for (const { normal, offset } of planes) {
+        // What met others on its way is anywhere between.
+        const above = dot(normal, from) - offset
+        if (above > by / 1e3 && above < by * 1.25)
+          for (const i of [0, 1, 2] as const) p[at + i] = p[at + i]! - normal[i] * above
+      }
+    })
+    const near = (p: Vec3) => planes.some(({ normal, offset }) => Math.abs(dot(normal, p) - offset) < by / 4)
+    // Where faces meet at a slant, a step is some times as wide as it was deep.
+    const closed = back.warpBatch((p, count) => together(p, count, 5 * by, near))
+    back.delete()
+    return this.own(closed, (merged) => merged.simplify())
+  }
+
   /** Scaled about the origin by a positive factor along each axis. */
   scaled(solid: Solid, factors: Vec3): Solid {
     positive({ x: factors[0], y: factors[1], z: factors[2] })
@@ -411,6 +488,39 @@ export class Scope {
     this.#owned.add(solid)
     return solid
   }
+}
+
+/** The points for which `normal` · p = `offset`; the normal is unit, the offset in mm. */
+export interface Plane {
+  readonly normal: Vec3
+  readonly offset: number
+}
+/** A corner nearer to a plane than this lies in it, mm. */
+const inPlane = 1e-7
+
+/** Of corners that `near` picks, those that lie within `size` of an earlier one are moved to it. */
+function together(p: Float64Array, count: number, size: number, near: (p: Vec3) => boolean): void {
+  const cells = new Map<string, number[]>()
+  for (let at = 0; at < 3 * count; at += 3) {
+    const from = [p[at]!, p[at + 1]!, p[at + 2]!] as const
+    if (!near(from)) continue
+    const [x, y, z] = from.map((c) => Math.floor(c / size)) as [number, number, number]
+    const round = [-1, 0, 1].flatMap((i) =>
+      [-1, 0, 1].flatMap((k) => [-1, 0, 1].map((m) => [x + i, y + k, z + m].join())),
+    )
+    const first = round
+      .flatMap((key) => cells.get(key) ?? [])
+      .find((other) => Math.hypot(p[other]! - from[0], p[other + 1]! - from[1], p[other + 2]! - from[2]) < size)
+    if (first !== undefined) p.copyWithin(at, first, first + 3)
+    else cells.set([x, y, z].join(), [...(cells.get([x, y, z].join()) ?? []), at])
+  }
+}
+
+/** A copy whose corners `change` moves in place: x, y and z stand at `at` and behind it. */
+function moved(raw: Manifold, change: (coordinates: Float64Array, at: number) => void): Manifold {
+  return raw.warpBatch((coordinates, count) => {
+    for (let at = 0; at < 3 * count; at += 3) change(coordinates, at)
+  })
 }
 
 function failed(detail: string): never {

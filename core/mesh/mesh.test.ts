@@ -1,9 +1,47 @@
 import { describe, expect, it } from 'vitest'
-import { meshFigures, welded } from './index.ts'
+import { meshFigures, shellsOf, type TriangleMesh, welded } from './index.ts'
 
 const corners = [0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1]
 const tetra = { positions: new Float64Array(corners), triangles: new Uint32Array([0, 2, 1, 0, 1, 3, 1, 2, 3, 0, 3, 2]) }
 const far = (by: number) => ({ ...tetra, positions: tetra.positions.map((x) => x + by) })
+
+/** A cube with this side, its middle on the x axis. */
+function cube(x: number, side: number): TriangleMesh {
+  const at = (i: number, bit: number) => (i & bit ? side / 2 : -side / 2)
+  const positions = Float64Array.from({ length: 24 }, (_, k) => {
+    const i = Math.floor(k / 3)
+    return k % 3 === 0 ? x + at(i, 1) : k % 3 === 1 ? at(i, 2) : at(i, 4)
+  })
+  const faces = [
+    [0, 2, 3, 1],
+    [4, 5, 7, 6],
+    [0, 1, 5, 4],
+    [2, 6, 7, 3],
+    [0, 4, 6, 2],
+    [1, 3, 7, 5],
+  ] as const
+  return { positions, triangles: Uint32Array.from(faces.flatMap(([a, b, c, d]) => [a, b, c, a, c, d])) }
+}
+const turnedOver = ({ positions, triangles }: TriangleMesh): TriangleMesh => ({
+  positions,
+  triangles: Uint32Array.from(triangles).reverse(),
+})
+const shifted = ({ positions, triangles }: TriangleMesh, ...by: readonly [number, number, number]): TriangleMesh => ({
+  positions: Float64Array.from(positions, (p, i) => p + by[i % 3]!),
+  triangles,
+})
+function joinedOf(...meshes: readonly TriangleMesh[]): TriangleMesh {
+  let vertices = 0
+  const triangles = meshes.flatMap((mesh) => {
+    const own = [...mesh.triangles].map((v) => v + vertices)
+    vertices += mesh.positions.length / 3
+    return own
+  })
+  return {
+    positions: Float64Array.from(meshes.flatMap(({ positions }) => [...positions])),
+    triangles: Uint32Array.from(triangles),
+  }
+}
 
 describe('figures of a mesh', () => {
   it('of a tetrahedron: a sixth, wherever it stands', () => {
@@ -38,6 +76,43 @@ describe('figures of a mesh', () => {
     const positions = new Float64Array([...tetra.positions, ...far(5).positions])
     const triangles = new Uint32Array([...tetra.triangles, ...tetra.triangles.map((v) => v + 4)])
     expect(meshFigures({ positions, triangles })).toMatchObject({ solids: 2, oriented: true })
+  })
+  it('of shells in shells: bodies and cavities by what lies in what', () => {
+    // A body, its cavity, a body in that, its cavity, and one more body; beside them a lone one.
+    const nest = joinedOf(
+      cube(0, 50),
+      turnedOver(cube(0.3, 40.7)),
+      cube(-0.2, 30.1),
+      turnedOver(cube(0.1, 20)),
+      cube(0, 9.7),
+      cube(90, 10),
+    )
+    const figures = meshFigures(nest)
+    expect(figures).toMatchObject({ closed: true, oriented: true, solids: 4 })
+    expect(figures.cavities.map(Math.round).sort((a, b) => a - b)).toEqual([8000, Math.round(40.7 ** 3)])
+    expect(figures.volume).toBeCloseTo(50 ** 3 - 40.7 ** 3 + 30.1 ** 3 - 20 ** 3 + 9.7 ** 3 + 1000, 6)
+    expect(shellsOf(nest).shells.map(({ depth, within }) => [depth, within])).toEqual([
+      [0, -1],
+      [1, 0],
+      [2, 1],
+      [3, 2],
+      [4, 3],
+      [0, -1],
+    ])
+    // A cavity that faces outwards would be filled by some programs and not by others.
+    expect(meshFigures(joinedOf(cube(0, 50), cube(0, 20))).oriented).toBe(false)
+  })
+  it('of bodies that touch in an edge or a corner only: two, welded or not', () => {
+    const beside = (x: number, y: number, z: number) => joinedOf(cube(0, 10), shifted(cube(0, 10), x, y, z))
+    for (const two of [beside(10, 10, 0), beside(10, 10, 10), beside(0, 10, -10)])
+      for (const mesh of [two, welded(two)]) expect(meshFigures(mesh)).toMatchObject({ solids: 2, oriented: true })
+    // Two cavities that touch along an edge have one wall: material goes on from one to the other there.
+    const cavities = joinedOf(cube(0, 50), turnedOver(cube(0, 10)), turnedOver(shifted(cube(0, 10), 10, 10, 0)))
+    expect(meshFigures(welded(cavities))).toMatchObject({
+      solids: 1,
+      cavities: [expect.closeTo(2000, 9)],
+      oriented: true,
+    })
   })
   it('of none', () => {
     expect(meshFigures({ positions: new Float64Array(), triangles: new Uint32Array() })).toMatchObject({

@@ -30,6 +30,7 @@ export const bedCheck: Check = {
         rank: 'fault',
         text: `The part is ${shown} mm and does not fit the ${printer.name} (${printer.bed.join(' × ')} mm).`,
         about,
+        ofPrinter: true,
       })
     else
       findings.push({

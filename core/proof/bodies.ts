@@ -1,56 +1,56 @@
-import type { BuiltPiece } from '../build/index.ts'
-import type { SolidMesh } from '../kernel/index.ts'
-import { componentsOf } from '../mesh/index.ts'
-import type { Check, Finding } from './define.ts'
+import { type BuiltPiece, sinkOntoRound } from '../build/index.ts'
+import { isOutside, type MeshFigures, shellsOf } from '../mesh/index.ts'
+import { type Check, cubicMillimetres, type Finding, listed, millimetres, stepName } from './define.ts'
 
 /** Whether a piece is one body, as it must be to print as one; what does not touch the rest comes first. */
 export const bodiesCheck: Check = {
   id: 'bodies',
   label: 'One solid',
   meaning: 'Each piece is one connected solid.',
-  run: ({ pieces }) =>
+  run: ({ built: part, pieces }) =>
     pieces.flatMap(({ built, figures }): Finding[] => {
       if (!figures) return []
       const about = { kind: 'piece', id: built.piece.id } as const
       const { name } = built.piece
       if (figures.solids === 1)
-        return [{ check: 'bodies', rank: 'pass', text: `${name} is one solid.`, about: [about] }]
+        return [{ check: 'bodies', rank: 'pass', text: `${name} is one solid${cavityWords(figures)}.`, about: [about] }]
       const text = `${name} falls into ${figures.solids} separate solids; join them, or make pieces of them.`
-      const apart = stepsApart(built).map((id) => ({ kind: 'step', id }) as const)
-      return [{ check: 'bodies', rank: 'fault', text, about: [...apart, about] }]
+      const ids = stepsApart(built)
+      const lines = ids.flatMap((id) => {
+        const sink = sinkOntoRound(part.plan, id)
+        const how =
+          sink !== undefined && `touches the round it stands on along a line only: sink it by ${millimetres(sink)}`
+        return how ? [` ${stepName(part, id)} ${how}.`] : []
+      })
+      const apart = ids.map((id) => ({ kind: 'step', id }) as const)
+      return [{ check: 'bodies', rank: 'fault', text: text + lines.join(''), about: [...apart, about] }]
     }),
 }
+
+/** ", with closed cavities of 4 mm³ and 2 mm³" */
+function cavityWords({ cavities }: MeshFigures): string {
+  if (cavities.length === 0) return ''
+  const largest = [...cavities].sort((a, b) => b - a)
+  const more = largest.length - mostListed
+  const shown = [...largest.slice(0, mostListed).map(cubicMillimetres), ...(more > 0 ? [`${more} more`] : [])]
+  return `, with ${cavities.length === 1 ? 'a closed cavity' : 'closed cavities'} of ${listed(shown)}`
+}
+const mostListed = 5
 
 /** The steps that have surfaces on other bodies than the largest one, and none on that. */
 function stepsApart({ solid, ownerOf }: BuiltPiece): string[] {
   if (!solid) return []
-  const { positions, triangles, runs } = solid.mesh()
-  const bodyOf = componentsOf(triangles, positions.length / 3)
-  const boxes = boxVolumes(solid.mesh(), bodyOf)
-  const [largest] = [...boxes].sort((one, other) => other[1] - one[1])[0]!
+  const mesh = solid.mesh()
+  const { shells, shellOf } = shellsOf(mesh)
+  // A cavity belongs to the body round it.
+  const bodies = shells.map((shell, i) => (isOutside(shell) ? i : shell.within))
+  const largest = bodies.reduce((best, body) => (shells[body]!.volume > shells[best]!.volume ? body : best), bodies[0]!)
   const main = new Set<string>()
   const others = new Set<string>()
-  for (const { original, from, to } of runs) {
+  for (const { original, from, to } of mesh.runs) {
     const owner = ownerOf(original)
     if (!owner || owner.kind === 'joint') continue
-    for (let t = from; t < to; t++) (bodyOf[t] === largest ? main : others).add(owner.id)
+    for (let t = from; t < to; t++) (bodies[shellOf[t]!] === largest ? main : others).add(owner.id)
   }
   return [...others].filter((id) => !main.has(id))
-}
-
-/** Of the box of each body, mm³: a small knob may have more triangles than the plate that it should stand on. */
-function boxVolumes({ positions, triangles }: SolidMesh, bodyOf: Uint32Array): ReadonlyMap<number, number> {
-  const boxes = new Map<number, { low: number[]; high: number[] }>()
-  triangles.forEach((v, corner) => {
-    const body = bodyOf[Math.floor(corner / 3)]!
-    const box = boxes.get(body) ?? { low: [Infinity, Infinity, Infinity], high: [-Infinity, -Infinity, -Infinity] }
-    boxes.set(body, box)
-    for (let i = 0; i < 3; i++) {
-      box.low[i] = Math.min(box.low[i]!, positions[3 * v + i]!)
-      box.high[i] = Math.max(box.high[i]!, positions[3 * v + i]!)
-    }
-  })
-  return new Map(
-    [...boxes].map(([body, { low, high }]) => [body, low.reduce((product, x, i) => product * (high[i]! - x), 1)]),
-  )
 }

@@ -1,4 +1,5 @@
 import type { Built, BuiltPiece } from '../build/index.ts'
+import { findStep } from '../document/index.ts'
 import type { MeshFigures } from '../mesh/index.ts'
 
 /** What a finding says about the part. A fault must be mended before printing; a pass says what was found sound. */
@@ -10,6 +11,8 @@ export interface Finding {
   readonly text: string
   /** what it is about, to be selected: pieces, steps or joints by id */
   readonly about: readonly { readonly kind: 'piece' | 'step' | 'joint'; readonly id: string }[]
+  /** it is about the chosen printer alone: the solid is sound, and another printer may take it */
+  readonly ofPrinter?: true
 }
 
 export interface ProofPiece {
@@ -31,6 +34,15 @@ export interface Check {
   run(context: ProofContext): readonly Finding[]
 }
 
+/** "Step 3 of Piece 1 (plate)"; what it is called where it has a name. */
+export function stepName({ resolved }: Built, id: string): string {
+  const found = findStep(resolved.part, id)
+  if (!found) return 'A step'
+  const { piece, step, index, bundles } = found
+  const place = bundles.length > 0 ? `${bundles.at(-1)!.name || 'a bundle'} in ${piece.name}` : piece.name
+  return `Step ${index + 1} of ${place} (${step.name || (resolved.steps.get(id)?.shape?.label ?? step.shape)})`
+}
+
 /** "A", "A and B", "A, B and C" */
 export function listed(names: readonly string[]): string {
   return names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`
@@ -38,4 +50,8 @@ export function listed(names: readonly string[]): string {
 
 export function millimetres(value: number): string {
   return `${Math.round(value * 1000) / 1000} mm`
+}
+
+export function cubicMillimetres(value: number): string {
+  return `${Number(value.toPrecision(4)).toLocaleString('en', { maximumFractionDigits: 3 })} mm³`
 }

@@ -66,6 +66,29 @@ describe('what is wrong is found', () => {
     )
     expect(of(await proof(partOf([block('a', '0'), edge])), 'bodies')[0]![0]).toBe('fault')
   })
+  it('a closed cavity as such, not as a second solid; what lies loose in it as one', async () => {
+    const hollow = [
+      block('a', '0', { width: '40', depth: '30.3', height: '25.4' }),
+      step('b', 'ball', { diameter: '20' }, { effect: 'cut', place: { rest: 'on', lift: '2.7' } }),
+    ]
+    const findings = await proof(partOf(hollow))
+    expect(findings.filter(({ rank }) => rank !== 'pass')).toEqual([])
+    expect(of(findings, 'bodies')[0]![1]).toMatch(/^Piece 1 is one solid, with a closed cavity of 4,(1[89]|2)\d/)
+    const loose = step('c', 'plate', { width: '5', depth: '5', height: '5' }, { place: { lift: '8.1' } })
+    const [fault] = (await proof(partOf([...hollow, loose]))).filter(({ check }) => check === 'bodies')
+    expect([fault!.rank, fault!.about.map(({ id }) => id)]).toEqual(['fault', ['c', 'p1']])
+  })
+  it('a fin that touches a round along a line, with how far to sink it', async () => {
+    const bar = step('bar', 'bar', { diameter: '20.3', height: '40' }, { place: { tilt: '90' } })
+    const fin = (lift: string) =>
+      step('fin', 'plate', { width: '6.1', depth: '12', height: '4' }, { place: { ...onFace('bar', 'side'), lift } })
+    const finding = (await proof(partOf([bar, fin('0')]))).find(({ check }) => check === 'bodies')!
+    expect(finding.rank).toBe('fault')
+    const [, told] = /along a line only: sink it by ([\d.]+) mm/.exec(finding.text)!
+    expect(Number(told)).toBeGreaterThanOrEqual(10.15 - Math.sqrt(10.15 ** 2 - 3.05 ** 2))
+    expect(Number(told)).toBeLessThan(10.15 - Math.sqrt(10.15 ** 2 - 3.05 ** 2) + 0.011)
+    expect(of(await proof(partOf([bar, fin(`-${told}`)])), 'bodies')[0]![0]).toBe('pass')
+  })
   it('a part too large for the bed, and one that fits when turned', async () => {
     expect(of(await proof(partOf([block('a', '0', { width: '300' })])), 'bed')[0]![0]).toBe('fault')
     const part = partOf([block('a', '0', { width: '139', depth: '20' })], { printer: 'dunlin-140' })

@@ -1,5 +1,6 @@
+import type { Built } from '../build/index.ts'
 import { allSteps, findStep } from '../document/index.ts'
-import type { Check, Finding } from './define.ts'
+import { type Check, type Finding, stepName } from './define.ts'
 
 /** Whether every line of the build sheet made it into the solid. */
 export const sheetCheck: Check = {
@@ -37,20 +38,9 @@ export const sheetCheck: Check = {
   },
 }
 
-function nameOf(
-  built: Parameters<Check['run']>[0]['built'],
-  owner: string | undefined,
-  id: string | undefined,
-): string {
-  const { part, steps } = built.resolved
-  if (owner === 'steps' && id) {
-    const found = findStep(part, id)
-    if (found) {
-      const { piece, step, index, bundles } = found
-      const place = bundles.length > 0 ? `${bundles.at(-1)!.name || 'a bundle'} in ${piece.name}` : piece.name
-      return `Step ${index + 1} of ${place} (${step.name || (steps.get(id)?.shape?.label ?? step.shape)})`
-    }
-  }
+function nameOf(built: Built, owner: string | undefined, id: string | undefined): string {
+  const { part } = built.resolved
+  if (owner === 'steps' && id && findStep(part, id)) return stepName(built, id)
   if (owner === 'joints') return `Joint ${part.joints.find((joint) => joint.id === id)?.name ?? ''}`.trim()
   if (owner === 'measures') return `Measure ${part.measures.find((measure) => measure.id === id)?.name ?? ''}`.trim()
   return 'The part'

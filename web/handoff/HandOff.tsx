@@ -3,7 +3,7 @@ import { formats, handOffTolerance, type Receipt } from '@makrel/core/exchange'
 import { evaluate } from '@makrel/core/measures'
 import { attempt, ProblemError } from '@makrel/core/problems'
 import { type Finding, worst } from '@makrel/core/proof'
-import { formatSize } from '@makrel/core/units'
+import { formatSize, formatVolume, type PartUnit } from '@makrel/core/units'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { solids } from '../channel/client.ts'
@@ -213,7 +213,7 @@ function ReceiptTable({
       `${receipt.triangles.toLocaleString('en')}, ${receipt.oriented ? 'all facing outwards' : 'not all facing outwards'}`,
       receipt.oriented,
     ],
-    ['Solids', String(receipt.solids)],
+    ['Solids', solidsOf(receipt, part.unit)],
     ['Volume, file', `${receipt.volume.toFixed(3)} mm³`],
     ['Volume, solid', `${receipt.solidVolume.toFixed(3)} mm³`],
     [
@@ -247,4 +247,11 @@ function ReceiptTable({
       </dl>
     </section>
   )
+}
+
+/** "2", "1, with a closed cavity of 4.19 cm³" */
+function solidsOf({ solids: count, cavities }: Receipt, unit: PartUnit): string {
+  if (cavities.length === 0) return String(count)
+  const shown = cavities.map((volume) => formatVolume(volume, unit)).join(', ')
+  return `${count}, with ${cavities.length === 1 ? 'a closed cavity' : 'closed cavities'} of ${shown}`
 }

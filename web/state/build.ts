@@ -1,7 +1,15 @@
-import { type Drawing, fieldKindOf, type SolidReadings, type WorkedPart, workOut } from '@makrel/core/build'
+import {
+  type Drawing,
+  fieldKindOf,
+  type SolidReadings,
+  sinkOntoRound,
+  type WorkedPart,
+  workOut,
+} from '@makrel/core/build'
 import { allSteps, type Part, usersOf } from '@makrel/core/document'
 import { type Problem, problem } from '@makrel/core/problems'
 import { type Finding, worst } from '@makrel/core/proof'
+import { formatLengthWithUnit, type PartUnit } from '@makrel/core/units'
 import { useMemo } from 'react'
 import { create } from 'zustand'
 import { solids } from '../channel/client.ts'
@@ -133,16 +141,26 @@ export function useWorked(): WorkedPart | undefined {
   // biome-ignore lint/correctness/useExhaustiveDependencies: what is read off the solids is taken from the store
   return useMemo(() => {
     const worked = part && workedOf(part)
-    return worked && { ...worked, problems: [...worked.problems, ...built, ...apartProblems(findings)] }
+    return (
+      worked && {
+        ...worked,
+        problems: [...worked.problems, ...built, ...apartProblems(findings, worked.plan, part.unit)],
+      }
+    )
   }, [part, built, readings, findings])
 }
 
 /** What the proof found to touch nothing, told on its line. */
-function apartProblems(findings: readonly Finding[] = []): Problem[] {
+function apartProblems(findings: readonly Finding[] = [], plan: WorkedPart['plan'], unit: PartUnit): Problem[] {
   return findings
     .filter(({ check, rank }) => check === 'bodies' && rank === 'fault')
     .flatMap(({ about }) => about.filter(({ kind }) => kind === 'step'))
-    .map(({ id }) => problem('add-apart', ['steps', id], {}, { rank: 'warning' }))
+    .map(({ id }) => {
+      const sink = sinkOntoRound(plan, id)
+      return sink === undefined
+        ? problem('add-apart', ['steps', id], {}, { rank: 'warning' })
+        : problem('touches-along-line', ['steps', id], { sink: formatLengthWithUnit(sink, unit) }, { rank: 'warning' })
+    })
 }
 
 /** The proof in one word for the header and the title block. */

@@ -45,7 +45,10 @@ describe.each(readdirSync(join(root, 'demo')).filter((file) => file.endsWith('.m
     const figures = formatOf(format)!
       .read(readFileSync(report.written))
       .map(({ mesh }) => meshFigures(mesh))
-    const volume = report.pieces.reduce((sum: number, piece: { volume: number }) => sum + piece.volume, 0)
+    const volume = report.pieces.reduce(
+      (sum: number, piece: { mesh: { volume: number } }) => sum + piece.mesh.volume,
+      0,
+    )
     expect(Math.abs(figures.reduce((sum, f) => sum + f.volume, 0) / volume - 1)).toBeLessThan(1e-4)
     expect(figures.every(({ oriented }) => oriented)).toBe(true)
     expect(makrel('proof', report.written).status).toBe(0)
@@ -94,13 +97,15 @@ describe('variants', () => {
     expect(names.length).toBeGreaterThan(1)
     expect(report.variants.map(({ receipt }: { receipt: { variant: string } }) => receipt.variant)).toEqual(names)
     expect(readdirSync(out)).toHaveLength(names.length)
-    const volumes = report.variants.map(({ written, pieces }: { written: string; pieces: { volume: number }[] }) => {
-      const [piece] = formatOf('stl')!.read(readFileSync(written))
-      const { volume, oriented } = meshFigures(piece!.mesh)
-      expect(oriented).toBe(true)
-      expect(Math.abs(volume / pieces[0]!.volume - 1)).toBeLessThan(1e-4)
-      return volume
-    })
+    const volumes = report.variants.map(
+      ({ written, pieces }: { written: string; pieces: { mesh: { volume: number } }[] }) => {
+        const [piece] = formatOf('stl')!.read(readFileSync(written))
+        const { volume, oriented } = meshFigures(piece!.mesh)
+        expect(oriented).toBe(true)
+        expect(Math.abs(volume / pieces[0]!.mesh.volume - 1)).toBeLessThan(1e-4)
+        return volume
+      },
+    )
     expect(new Set(volumes).size).toBe(names.length)
   })
   it('are written one by one by their names', () => {

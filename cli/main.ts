@@ -2,7 +2,7 @@ import { mkdir, readFile, stat, writeFile } from 'node:fs/promises'
 import { createRequire } from 'node:module'
 import { join } from 'node:path'
 import { parseArgs } from 'node:util'
-import { Builder, type Built } from '@makrel/core/build'
+import { Builder, type Built, figuresOf, Measurer, type TwiceBuilt } from '@makrel/core/build'
 import { documentLimits, type Part, readPartFile } from '@makrel/core/document'
 import {
   formatOf,
@@ -14,7 +14,7 @@ import {
   type MeshFormat,
 } from '@makrel/core/exchange'
 import { Kernel, loadLibrary } from '@makrel/core/kernel'
-import { meshFigures } from '@makrel/core/mesh'
+import { centreOf, meshFigures } from '@makrel/core/mesh'
 import { ProblemError } from '@makrel/core/problems'
 import { type Finding, proofOf, worst } from '@makrel/core/proof'
 
@@ -90,9 +90,9 @@ function finenessOf(text: string | undefined): number {
 async function proof(wanted: Wanted): Promise<number> {
   const mesh = formats.find(({ extension }) => wanted.file.toLowerCase().endsWith(`.${extension}`))
   if (mesh) return meshProof(wanted.file, mesh)
-  return withBuilt(wanted, async (kernel, built) => {
-    const findings = proofOf(kernel, built)
-    report({ ...summary(built), fineness: wanted.fineness, findings })
+  return withBuilt(wanted, async (kernel, built, twice) => {
+    const findings = proofOf(kernel, built, twice)
+    report({ ...summary(built, twice), fineness: wanted.fineness, findings })
     return exitCode(findings)
   })
 }
@@ -100,7 +100,7 @@ async function proof(wanted: Wanted): Promise<number> {
 /** A mesh from anywhere, measured as the reader finds it. */
 async function meshProof(file: string, format: MeshFormat): Promise<number> {
   const bytes = await reading(file, () => readFile(file))
-  const pieces = format.read(bytes).map(({ name, mesh }) => ({ name, ...meshFigures(mesh) }))
+  const pieces = format.read(bytes).map(({ name, mesh, count }) => ({ name, ...meshFigures(mesh), triangles: count }))
   report({ file, format: format.id, unit: format.unit, pieces })
   return pieces.every(({ oriented }) => oriented) ? 0 : 1
 }
@@ -119,32 +119,35 @@ async function build(wanted: Wanted, values: BuildValues): Promise<number> {
   if (!values.out) throw new InputError('--out names the folder to write to')
   const out = values.out
   const { fineness } = wanted
-  return withKernel(async (kernel, builder) => {
+  return withKernel(async (kernel, builder, measurer) => {
     const part = readPartFile(await textOf(wanted.file))
     const piece = values.piece === undefined ? undefined : pieceNamed(part, values.piece)
     /** One file written, with what is to be told of it. */
-    const written = async ({ bytes, receipt }: HandOff, built: Built) => {
-      const findings = proofOf(kernel, built)
+    const written = async ({ bytes, receipt }: HandOff, built: Built, twice: TwiceBuilt) => {
+      const findings = proofOf(kernel, built, twice)
       const path = join(out, receipt.file)
       await writing(out, async () => {
         await mkdir(out, { recursive: true })
         await writeFile(path, bytes)
       })
-      return { ...summary(built), fineness, written: path, receipt, findings }
+      return { ...summary(built, twice), fineness, written: path, receipt, findings }
     }
-    const make = (each: Part) => builder.build(each, { fineness })
+    const make = async (each: Part) => ({
+      built: await builder.build(each, { fineness }),
+      twice: await measurer.twice(each),
+    })
     if (values.variants) {
       if (part.variants.length === 0) throw new InputError('this part has no variants')
       const variants: Awaited<ReturnType<typeof written>>[] = []
-      await handOffVariants(part, make, format, { fineness, piece }, async (file, built) => {
-        variants.push(await written(file, built))
+      await handOffVariants(part, make, format, { fineness, piece }, async (file, built, twice) => {
+        variants.push(await written(file, built, twice))
       })
       report({ part: part.name, variants })
       return exitCode(variants.flatMap(({ findings }) => ofSolid(findings)))
     }
     const chosen = values.variant === undefined ? part : inVariant(part, variantNamed(part, values.variant))
-    const built = await make(chosen)
-    const told = await written(handOff(built, format, { fineness, piece }), built)
+    const { built, twice } = await make(chosen)
+    const told = await written(handOff(built, format, { fineness, piece, twice }), built, twice)
     report(told)
     return exitCode(ofSolid(told.findings))
   })
@@ -165,20 +168,27 @@ async function writing(out: string, work: () => Promise<void>): Promise<void> {
   }
 }
 
-async function withBuilt(wanted: Wanted, use: (kernel: Kernel, built: Built) => Promise<number>): Promise<number> {
-  return withKernel(async (kernel, builder) => {
+async function withBuilt(
+  wanted: Wanted,
+  use: (kernel: Kernel, built: Built, twice: TwiceBuilt) => Promise<number>,
+): Promise<number> {
+  return withKernel(async (kernel, builder, measurer) => {
     const part = readPartFile(await textOf(wanted.file))
-    return use(kernel, await builder.build(part, { fineness: wanted.fineness }))
+    return use(kernel, await builder.build(part, { fineness: wanted.fineness }), await measurer.twice(part))
   })
 }
 
-async function withKernel(use: (kernel: Kernel, builder: Builder) => Promise<number>): Promise<number> {
+async function withKernel(
+  use: (kernel: Kernel, builder: Builder, measurer: Measurer) => Promise<number>,
+): Promise<number> {
   const wasm = await readFile(createRequire(import.meta.url).resolve('manifold-3d/manifold.wasm'))
   const kernel = new Kernel(await loadLibrary(wasm))
   const builder = new Builder(kernel)
+  const measurer = new Measurer(kernel)
   try {
-    return await use(kernel, builder)
+    return await use(kernel, builder, measurer)
   } finally {
+    measurer.clear()
     builder.clear()
   }
 }
@@ -204,7 +214,9 @@ function pieceNamed(part: Part, name: string): string {
   throw new InputError(`there is no piece “${name}”; there are: ${part.pieces.map((other) => other.name).join(', ')}`)
 }
 
-function summary(built: Built) {
+/** Volume, area and centre are those of the solid as it is meant; `mesh` is what its triangles come to. */
+function summary(built: Built, twice: TwiceBuilt) {
+  const meant = figuresOf(twice)
   return {
     part: built.resolved.part.name,
     unit: 'mm',
@@ -213,8 +225,11 @@ function summary(built: Built) {
       return {
         name: piece.name,
         bounds: figures ? { min: figures.min, max: figures.max } : null,
-        volume: solid?.volume() ?? 0,
-        area: solid?.area() ?? 0,
+        volume: meant[piece.id]?.mass.volume ?? 0,
+        area: meant[piece.id]?.mass.area ?? 0,
+        centreOfMass: (meant[piece.id] && centreOf(meant[piece.id]!.mass)) ?? null,
+        way: meant[piece.id]?.way ?? 'exact',
+        mesh: { volume: solid?.volume() ?? 0, area: solid?.area() ?? 0 },
         triangles: figures?.triangles ?? 0,
         solids: figures?.solids ?? 0,
         cavities: figures?.cavities ?? [],

@@ -20,7 +20,7 @@ import { boxReach } from '../shapes/index.ts'
 import { type Entry, SolidCache } from './cache.ts'
 import { flushBetween, flushGrowth, flushWithin } from './flush.ts'
 import { bedSeating, cutOverlap, type Operand, type Plan } from './plan.ts'
-import { readSolids, type SolidReadings, usesSolids, type WorkedPart, workOut } from './readings.ts'
+import { readSolids, readsSolids, type SolidReadings, usesSolids, type WorkedPart, workOut } from './readings.ts'
 import { type CarvedRegion, type Carving, carved, carvingsOf } from './regions.ts'
 import type { ResolvedPart } from './resolve.ts'
 import { type Run, runsOf } from './runs.ts'
@@ -79,6 +79,8 @@ export class Builder {
   readonly #owners = new Map<number, Owner>()
   /** steps that were edited lately, or are about to be; the oldest first */
   readonly #hot = new Set<string>()
+  /** builds what is read off the solids at a second fineness; only where something is */
+  #coarse: Builder | undefined
   #contents = new Map<string, string>()
   #readings: SolidReadings = {}
 
@@ -92,7 +94,7 @@ export class Builder {
    * @throws BuildAborted
    */
   async build(part: Part, options: BuildOptions): Promise<Built> {
-    for (const { originals } of this.#cache.trim()) for (const id of originals) this.#owners.delete(id)
+    this.trim()
     const reads = usesSolids(part)
     let known: SolidReadings = reads ? this.#readings : {}
     for (let round = 1; ; round++) {
@@ -115,7 +117,7 @@ export class Builder {
     }
   }
 
-  private async once(part: Part, known: SolidReadings, options: BuildOptions): Promise<Built> {
+  private async once(part: Part, known: SolidReadings, options: BuildOptions, reads = true): Promise<Built> {
     const worked = workOut(part, known)
     const { resolved, plan } = worked
     const problems: Problem[] = []
@@ -132,7 +134,9 @@ export class Builder {
         ownerOf: (original) => this.#owners.get(original),
       })
     }
-    const solidReadings = readSolids(part, plan, (id) => pieces.find(({ piece }) => piece.id === id)?.solid)
+    const solidOf = (of: readonly BuiltPiece[]) => (id: string) => of.find(({ piece }) => piece.id === id)?.solid
+    const coarse = reads && readsSolids(part) ? await this.coarsePieces(part, known, options) : []
+    const solidReadings = reads ? readSolids(part, plan, solidOf(pieces), solidOf(coarse)) : {}
     // With what this build itself gave, so that the values belong to these solids; sizes that use them are built anew.
     const told = Object.keys(solidReadings).length > 0 && !usesSolids(part) ? workOut(part, solidReadings) : worked
     return {
@@ -143,6 +147,24 @@ export class Builder {
       problems: [...told.problems, ...problems],
       buildProblems: problems,
     }
+  }
+
+  /** The pieces at four times the fineness, by a builder of their own. */
+  private async coarsePieces(part: Part, known: SolidReadings, options: BuildOptions): Promise<readonly BuiltPiece[]> {
+    this.#coarse ??= new Builder(this.kernel)
+    return (await this.#coarse.unread(part, known, { ...options, fineness: 4 * options.fineness })).pieces
+  }
+
+  /** A part built with what was read off its solid elsewhere. */
+  private async unread(part: Part, known: SolidReadings, options: BuildOptions): Promise<Built> {
+    this.trim()
+    const built = await this.once(part, known, options, false)
+    this.#cache.finish()
+    return built
+  }
+
+  private trim(): void {
+    for (const { originals } of this.#cache.trim()) for (const id of originals) this.#owners.delete(id)
   }
 
   /**
@@ -198,6 +220,7 @@ export class Builder {
   clear(): void {
     this.#cache.clear()
     this.#owners.clear()
+    this.#coarse?.clear()
   }
 
   /** Steps whose content differs from the last build are being edited. A part with other steps begins anew. */

@@ -1,5 +1,6 @@
 import { findStep, type Part, type Readout, type ReadPoint, usesOfNames } from '../document/index.ts'
 import { type GivenValue, unfitName, type Value } from '../measures/index.ts'
+import { towards } from '../mesh/index.ts'
 import { composed, type Vec3 } from '../place/index.ts'
 import { type Problem, problem } from '../problems/index.ts'
 import { type ReadPlace, type ReadResult, type ReadSolid, readoutOf } from '../readouts/index.ts'
@@ -59,8 +60,16 @@ export function workOut(part: Part, solids: SolidReadings = {}): WorkedPart {
   }
 }
 
-/** Reads off the finished solids what needs them. `solidOf` gives the solid of a piece. */
-export function readSolids(part: Part, plan: Plan, solidOf: (piece: string) => ReadSolid | undefined): SolidReadings {
+/**
+ * Reads off the finished solids what needs them. `solidOf` gives the solid of a piece, `coarseOf` the same at four times the
+ * fineness: what is read is what both run towards.
+ */
+export function readSolids(
+  part: Part,
+  plan: Plan,
+  solidOf: (piece: string) => ReadSolid | undefined,
+  coarseOf: (piece: string) => ReadSolid | undefined,
+): SolidReadings {
   return Object.fromEntries(
     part.readouts.flatMap((readout): [string, ReadResult][] => {
       const definition = readoutOf(readout.kind)
@@ -68,10 +77,28 @@ export function readSolids(part: Part, plan: Plan, solidOf: (piece: string) => R
       const places = placesOf(readout, plan)
       const piece = readout.of[0] && findStep(part, readout.of[0].step)?.piece.id
       const solid = piece === undefined ? undefined : solidOf(piece)
-      if (!Array.isArray(places) || !solid) return []
-      return [[readout.id, definition.read(places, solid)]]
+      if (!Array.isArray(places) || piece === undefined || !solid) return []
+      const read = definition.read(places, solid)
+      const coarse = coarseOf(piece)
+      const other = coarse && 'value' in read ? definition.read(places, coarse) : read
+      return [
+        [
+          readout.id,
+          'value' in read && 'value' in other ? { ...read, value: settledBy(read.value, other.value) } : read,
+        ],
+      ]
     }),
   )
+}
+
+/** To a millionth: the last digits come of the flats. */
+function settledBy(fine: number, coarse: number): number {
+  return fine === coarse ? fine : Number(towards(fine, coarse).toPrecision(9))
+}
+
+/** Whether anything is read off the solids. */
+export function readsSolids(part: Part): boolean {
+  return part.readouts.some(({ kind }) => readoutOf(kind)?.from === 'solid')
 }
 
 /** Whether an expression reads something that was read off the solids. */

@@ -6,6 +6,12 @@ export interface WrittenPiece {
   readonly mesh: TriangleMesh
 }
 
+/** A piece as it was found in a file. */
+export interface ReadPiece extends WrittenPiece {
+  /** triangles that the file holds, those without area too */
+  readonly count: number
+}
+
 /** A mesh format. Lengths in mm on this side, whatever the file holds. */
 export interface MeshFormat {
   readonly id: string
@@ -16,7 +22,7 @@ export interface MeshFormat {
   readonly unit: 'mm, stated in the file' | 'mm, not stated in the file'
   write(pieces: readonly WrittenPiece[], title: string): Uint8Array
   /** @throws ProblemError mesh-unreadable, mesh-empty, file-too-large */
-  read(bytes: Uint8Array): WrittenPiece[]
+  read(bytes: Uint8Array): ReadPiece[]
 }
 
 /** The largest mesh file that is read, bytes. */

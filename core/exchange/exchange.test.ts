@@ -1,11 +1,11 @@
 import { strToU8, zipSync } from 'fflate'
 import { beforeAll, describe, expect, it, vi } from 'vitest'
-import { Builder } from '../build/index.ts'
 import { newPiece } from '../document/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import { meshFigures, type TriangleMesh } from '../mesh/index.ts'
+import { cross, norm, subtract } from '../place/index.ts'
 import { ProblemError } from '../problems/index.ts'
-import { built, codeOf, onFace, partOf, seeded, step, testKernel } from '../testing/index.ts'
+import { built, builtTwice, codeOf, onFace, partOf, seeded, step, testKernel } from '../testing/index.ts'
 import { differs, fileName, formatOf, formats, handOff, type MeshFormat } from './index.ts'
 
 let kernel: Kernel
@@ -72,7 +72,8 @@ describe.each(formats.map((format): [string, MeshFormat] => [format.id, format])
   })
   it('hands off a drilled plate with a receipt that agrees with the solid', async () => {
     const made = await built(kernel, drilled, 0.02)
-    const { bytes, receipt } = handOff(made, format, { fineness: 0.02 })
+    const twice = await builtTwice(kernel, drilled)
+    const { bytes, receipt } = handOff(made, format, { twice, fineness: 0.02 })
     expect(receipt).toMatchObject({
       format: format.id,
       closed: true,
@@ -83,8 +84,59 @@ describe.each(formats.map((format): [string, MeshFormat] => [format.id, format])
       muted: [],
     })
     expect(Math.abs(receipt.volume / receipt.solidVolume - 1)).toBeLessThan(1e-6)
+    // Plate less its corners, the hole and the ring of the countersink (a frustum of ⌀10 to ⌀5.3 at 90°).
+    const sink = (Math.PI * 2.35 * (25 + 5 * 2.65 + 2.65 ** 2)) / 3 - Math.PI * 2.65 ** 2 * 2.35
+    const meant = (1200 - (4 - Math.PI) * 16) * 6.35 - Math.PI * 2.65 ** 2 * 6.35 - sink
+    expect(receipt.trueVolume / meant).toBeCloseTo(1, 4)
+    expect(receipt.trueWay).toBe('extrapolated')
+    expect(receipt.volume).toBeLessThan(receipt.trueVolume)
     expect(receipt.max[2]).toBeCloseTo(6.35, 5)
   })
+})
+
+describe.each(formats.map((format): [string, MeshFormat] => [format.id, format]))(
+  '%s holds no triangle without area',
+  (_, format) => {
+    it.each([
+      ['a plain ring', step('r', 'ring', {})],
+      [
+        'a ring of odd sizes',
+        step('r', 'ring', { diameter: '33.3', thick: '7.7' }, { place: { turn: '37.3', tilt: '11' } }),
+      ],
+      ['letters', step('t', 'text', { text: 'Pendrift 8', size: '7.3' })],
+    ])('of %s, and its readers count what it holds', async (_name, one) => {
+      const part = partOf([one, step('p', 'plate', { width: '50.1', depth: '20.3', height: '3.3' })])
+      const made = await built(kernel, part, 0.02)
+      const { bytes, receipt } = handOff(made, format, { fineness: 0.02, twice: await builtTwice(kernel, part) })
+      const [piece] = format.read(bytes)
+      const { positions, triangles } = piece!.mesh
+      expect([receipt.triangles, piece!.count]).toEqual([triangles.length / 3, triangles.length / 3])
+      const at = (v: number) => [0, 1, 2].map((i) => positions[3 * v + i]!) as [number, number, number]
+      let least = Infinity
+      for (let t = 0; t < triangles.length; t += 3) {
+        const [a, b, c] = [at(triangles[t]!), at(triangles[t + 1]!), at(triangles[t + 2]!)]
+        least = Math.min(least, norm(cross(subtract(b, a), subtract(c, a))) / 2)
+      }
+      expect(least).toBeGreaterThan(0)
+    })
+  },
+)
+
+it('a reader counts triangles without area too, and both formats hold as many', async () => {
+  const part = partOf([
+    step('r', 'ring', {}),
+    step('b', 'bar', { diameter: '1.3', height: '9.1' }, { place: { lean: '37.3' } }),
+  ])
+  const made = await built(kernel, part, 0.02)
+  const twice = await builtTwice(kernel, part)
+  const receipts = formats.map((format) => handOff(made, format, { fineness: 0.02, twice }).receipt)
+  expect(receipts[0]!.triangles).toBe(receipts[1]!.triangles)
+  expect(receipts[0]!.solids).toBe(receipts[1]!.solids)
+  const flat = formatOf('stl')!.write(
+    [{ name: '', mesh: { ...tetra, triangles: Uint32Array.from([...tetra.triangles, 0, 0, 1]) } }],
+    '',
+  )
+  expect(formatOf('stl')!.read(flat)[0]!.count).toBe(5)
 })
 
 describe('stl', () => {
@@ -141,7 +193,8 @@ describe('the hand-off', () => {
   const stl = formatOf('stl')!
   it('gives out nothing that differs from the solid', async () => {
     const made = await built(kernel, drilled, 0.02)
-    const { receipt } = handOff(made, stl, { fineness: 0.02 })
+    const twice = await builtTwice(kernel, drilled)
+    const { receipt } = handOff(made, stl, { twice, fineness: 0.02 })
     expect(differs(receipt, made.pieces)).toBeUndefined()
     expect(differs({ ...receipt, closed: false }, made.pieces)).toMatch(/not closed/)
     expect(differs({ ...receipt, oriented: false }, made.pieces)).toMatch(/outwards/)
@@ -154,7 +207,7 @@ describe('the hand-off', () => {
           .read(bytes)
           .map((piece) => ({ ...piece, mesh: { ...piece.mesh, triangles: piece.mesh.triangles.subarray(3) } })),
     }
-    expect(codeOf(() => handOff(made, lossy, { fineness: 0.02 }))).toBe('export-differs')
+    expect(codeOf(() => handOff(made, lossy, { twice, fineness: 0.02 }))).toBe('export-differs')
   })
   it('writes one piece or all, and states what is muted', async () => {
     const part = {
@@ -168,23 +221,24 @@ describe('the hand-off', () => {
       ],
     }
     const made = await built(kernel, part)
-    expect(handOff(made, stl, { fineness: 0.02 }).receipt).toMatchObject({
+    const twice = await builtTwice(kernel, part)
+    expect(handOff(made, stl, { twice, fineness: 0.02 }).receipt).toMatchObject({
       solids: 2,
       pieces: ['Piece 1', 'Lid'],
       muted: ['hole'],
     })
-    expect(handOff(made, stl, { fineness: 0.02, piece: 'p2' }).receipt).toMatchObject({
+    expect(handOff(made, stl, { twice, fineness: 0.02, piece: 'p2' }).receipt).toMatchObject({
       solids: 1,
       pieces: ['Lid'],
       muted: [],
       file: 'Test-Lid.stl',
     })
-    expect(codeOf(() => handOff(made, stl, { fineness: 0.02, piece: 'nobody' }))).toBe('export-nothing')
+    expect(codeOf(() => handOff(made, stl, { twice, fineness: 0.02, piece: 'nobody' }))).toBe('export-nothing')
   })
   it('has nothing to give of an empty piece', async () => {
-    const builder = new Builder(kernel)
-    const made = await builder.build(partOf([]), { fineness: 0.02 })
-    expect(codeOf(() => handOff(made, stl, { fineness: 0.02 }))).toBe('export-nothing')
+    const made = await built(kernel, partOf([]), 0.02)
+    const twice = await builtTwice(kernel, partOf([]))
+    expect(codeOf(() => handOff(made, stl, { twice, fineness: 0.02 }))).toBe('export-nothing')
   })
   it('names files so that every system takes them', () => {
     expect(fileName('Deck-cap spanner (plain)')).toBe('Deck-cap-spanner-plain')

@@ -1,11 +1,14 @@
-import type { Built, BuiltPiece } from '../build/index.ts'
+import { type Built, type BuiltPiece, figuresOf, type TwiceBuilt } from '../build/index.ts'
 import { flattened } from '../document/index.ts'
-import { meshFigures } from '../mesh/index.ts'
+import { meshFigures, tidied } from '../mesh/index.ts'
 import { ProblemError } from '../problems/index.ts'
 import type { MeshFormat, WrittenPiece } from './define.ts'
 
 /** How much a written file may differ from its solid: a hundredth of a per cent of volume, a thousandth of a mm of size. */
 export const handOffTolerance = { volume: 1e-4, bounds: 1e-3 } as const
+
+/** The share of their volume that solids may lack or exceed in a file, because flats stand for their rounds, untold. */
+const mostFlatsOff = 0.005
 
 /** What was measured on the bytes of a written file, beside what they were written from. */
 export interface Receipt {
@@ -27,6 +30,11 @@ export interface Receipt {
   /** mm³, read back from the file, and of the solids themselves */
   readonly volume: number
   readonly solidVolume: number
+  /** mm³ of the solids as they are meant, with true rounds, and how that was found */
+  readonly trueVolume: number
+  readonly trueWay: 'exact' | 'extrapolated'
+  /** what is right in the file, and may still not be what is wanted */
+  readonly warnings: readonly string[]
   /** mm², read back */
   readonly area: number
   readonly min: readonly [number, number, number]
@@ -42,26 +50,30 @@ export interface HandOff {
 
 /**
  * Writes the pieces of a built part, reads the bytes back and measures them; the bytes are given only when they agree
- * with the solids.
+ * with the solids. `twice`: the same part for measuring what it is meant to be.
  * @throws ProblemError export-nothing, export-differs
  */
 export function handOff(
   built: Built,
   format: MeshFormat,
-  options: { fineness: number; piece?: string | undefined },
+  options: { fineness: number; piece?: string | undefined; twice: TwiceBuilt },
 ): HandOff {
   const chosen = built.pieces.filter(({ piece }) => options.piece === undefined || piece.id === options.piece)
   if (chosen.length === 0) throw new ProblemError('export-nothing', { detail: 'there is no such piece' })
   const empty = chosen.find(({ solid }) => !solid)
   if (empty) throw new ProblemError('export-nothing', { detail: `${empty.piece.name} has no solid` })
   const { part } = built.resolved
-  const written = chosen.map(({ piece, solid }): WrittenPiece => ({ name: piece.name, mesh: solid!.mesh() }))
+  const written = chosen.map(({ piece, solid }): WrittenPiece => ({ name: piece.name, mesh: tidied(solid!.mesh()) }))
   const bytes = format.write(written, part.name)
   const steps = chosen.flatMap(({ piece }) => flattened(piece.steps))
   const variant = part.variants.find(({ id }) => id === part.variant)?.name ?? ''
   const piece = chosen.length === 1 && built.pieces.length > 1 ? chosen[0]!.piece.name : ''
   const name = [part.name, piece, variant].filter(Boolean).join(' ')
+  const figures = figuresOf(options.twice)
+  const meant = chosen.map((each) => figures[each.piece.id]!)
+  const warnings: string[] = []
   const receipt: Receipt = {
+    warnings,
     format: format.id,
     file: `${fileName(name)}.${format.extension}`,
     variant,
@@ -72,6 +84,13 @@ export function handOff(
     muted: steps.filter((step) => !built.resolved.steps.get(step.id)!.present).map((step) => step.name || step.shape),
     ...measured(format, bytes),
     solidVolume: chosen.reduce((sum, { solid }) => sum + solid!.volume(), 0),
+    trueVolume: meant.reduce((sum, { mass }) => sum + mass.volume, 0),
+    trueWay: meant.every(({ way }) => way === 'exact') ? 'exact' : 'extrapolated',
+  }
+  const off = receipt.volume / receipt.trueVolume - 1
+  if (Math.abs(off) > mostFlatsOff) {
+    const size = `${(Math.abs(off) * 100).toPrecision(2)} % ${off < 0 ? 'less' : 'more'}`
+    warnings.push(`It has ${size} volume than with true rounds; a smaller fineness comes nearer to them.`)
   }
   const difference = differs(receipt, chosen)
   if (difference) throw new ProblemError('export-differs', { format: format.label, detail: difference })
@@ -80,14 +99,16 @@ export function handOff(
 
 /** The figures of all pieces in a file, read from its bytes. */
 function measured(format: MeshFormat, bytes: Uint8Array) {
-  const figures = format.read(bytes).map(({ mesh }) => meshFigures(mesh))
+  const read = format.read(bytes)
+  const figures = read.map(({ mesh }) => meshFigures(mesh))
   const sum = (of: (f: (typeof figures)[number]) => number) => figures.reduce((total, f) => total + of(f), 0)
   const bound = (pick: (...values: number[]) => number, which: 'min' | 'max') =>
     [0, 1, 2].map((i) => pick(...figures.map((f) => f[which][i]!))) as [number, number, number]
   return {
     closed: figures.every((f) => f.closed),
     oriented: figures.every((f) => f.oriented),
-    triangles: sum((f) => f.triangles),
+    // Those that the file holds, not only those that have a body to bound.
+    triangles: read.reduce((total, { count }) => total + count, 0),
     solids: sum((f) => f.solids),
     cavities: figures.flatMap((f) => f.cavities),
     volume: sum((f) => f.volume),

@@ -1,7 +1,7 @@
 import { strFromU8, strToU8 } from 'fflate'
 import { welded } from '../mesh/index.ts'
 import { ProblemError } from '../problems/index.ts'
-import { type MeshFormat, mostMeshBytes, type WrittenPiece } from './define.ts'
+import { type MeshFormat, mostMeshBytes, type ReadPiece, type WrittenPiece } from './define.ts'
 
 const headerBytes = 80
 const facetBytes = 50
@@ -40,7 +40,8 @@ export const stl: MeshFormat = {
     if (corners.length === 0) throw new ProblemError('mesh-empty', { format: 'STL' })
     if (!corners.every(Number.isFinite)) throw unreadable('it holds coordinates that are not numbers')
     const triangles = Uint32Array.from({ length: corners.length / 3 }, (_, i) => i)
-    const piece: WrittenPiece = { name: '', mesh: welded({ positions: corners, triangles }) }
+    const mesh = welded({ positions: corners, triangles })
+    const piece: ReadPiece = { name: '', mesh, count: corners.length / 9 }
     return [piece]
   },
 }

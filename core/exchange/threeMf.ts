@@ -2,7 +2,7 @@ import { XMLBuilder, XMLParser } from 'fast-xml-parser'
 import { strFromU8, strToU8, unzipSync } from 'fflate'
 import { ProblemError } from '../problems/index.ts'
 import { archived } from './archive.ts'
-import { type MeshFormat, mostMeshBytes, type WrittenPiece } from './define.ts'
+import { type MeshFormat, mostMeshBytes, type ReadPiece, type WrittenPiece } from './define.ts'
 
 const modelPath = '3D/3dmodel.model'
 const namespace = 'http://schemas.microsoft.com/3dmanufacturing/core/2015/02'
@@ -104,8 +104,12 @@ function objectOf({ name, mesh }: WrittenPiece, index: number): Element {
   }
 }
 
-/** Nine significant digits tell any two single-precision numbers apart. */
+/** The shortest decimal that is the same number in single precision: 4.9, not 4.9000001. Nine digits always tell. */
 function decimal(value: number): string {
+  for (let digits = 6; digits < 9; digits++) {
+    const short = Number(value.toPrecision(digits))
+    if (Math.fround(short) === Math.fround(value)) return String(short)
+  }
   return String(Number(value.toPrecision(9)))
 }
 
@@ -137,7 +141,7 @@ function modelOf(bytes: Uint8Array): Element {
   throw unreadable('its model is empty')
 }
 
-function pieceOf(object: Element, transform: readonly number[] | undefined, scale: number): WrittenPiece {
+function pieceOf(object: Element, transform: readonly number[] | undefined, scale: number): ReadPiece {
   const mesh = child(object, 'mesh')
   if (!mesh) throw unreadable(`its object ${object['@_id']} is made of components, which are not read yet`)
   const vertices = asList(child(mesh, 'vertices')?.vertex)
@@ -157,7 +161,7 @@ function pieceOf(object: Element, transform: readonly number[] | undefined, scal
       triangles[3 * t + i] = v
     }
   })
-  return { name: String(object['@_name'] ?? ''), mesh: { positions, triangles } }
+  return { name: String(object['@_name'] ?? ''), mesh: { positions, triangles }, count: faces.length }
 }
 
 /** The twelve numbers of a 3MF transform, row vectors: p' = p · M (§3.3). */

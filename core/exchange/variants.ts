@@ -1,4 +1,4 @@
-import { type Built, fieldKindOf } from '../build/index.ts'
+import { type Built, fieldKindOf, type TwiceBuilt } from '../build/index.ts'
 import { applyEdit, type Part } from '../document/index.ts'
 import { archived } from './archive.ts'
 import type { MeshFormat } from './define.ts'
@@ -16,14 +16,14 @@ export function inVariant(part: Part, id: string): Part {
  */
 export async function handOffVariants(
   part: Part,
-  build: (part: Part) => Promise<Built>,
+  build: (part: Part) => Promise<{ readonly built: Built; readonly twice: TwiceBuilt }>,
   format: MeshFormat,
   options: { readonly fineness: number; readonly piece?: string | undefined },
-  use: (file: HandOff, built: Built) => void | Promise<void>,
+  use: (file: HandOff, built: Built, twice: TwiceBuilt) => void | Promise<void>,
 ): Promise<void> {
   for (const { id } of part.variants) {
-    const built = await build(inVariant(part, id))
-    await use(handOff(built, format, options), built)
+    const { built, twice } = await build(inVariant(part, id))
+    await use(handOff(built, format, { ...options, twice }), built, twice)
   }
 }
 

@@ -1,5 +1,5 @@
 import type { CrossSection, Manifold, ManifoldToplevel, Mat4, Vec3 as MutableVec3 } from 'manifold-3d'
-import { meshFigures } from '../mesh/index.ts'
+import { type Mass, massOf, meshFigures } from '../mesh/index.ts'
 import { type Box, dot, type Frame, matrixOf, type Vec3, world } from '../place/index.ts'
 import type { Ring } from '../plane/index.ts'
 import { ProblemError } from '../problems/index.ts'
@@ -39,6 +39,7 @@ export class Solid {
   readonly #kernel: Kernel
   #raw: Manifold | undefined
   #mesh: SolidMesh | undefined
+  #mass: Mass | undefined
 
   /** @internal only the kernel makes solids */
   constructor(kernel: Kernel, raw: Manifold) {
@@ -67,6 +68,10 @@ export class Solid {
   /** mm³ */
   volume(): number {
     return this.raw.volume()
+  }
+  mass(): Mass {
+    this.#mass ??= { ...massOf(this.mesh()), volume: this.volume() }
+    return this.#mass
   }
   /** mm² */
   area(): number {

@@ -1,20 +1,17 @@
-import type { Ring } from '../plane/index.ts'
+import { flatsRound, type Ring } from '../plane/index.ts'
 import { ProblemError } from '../problems/index.ts'
 
 /** Beyond this a circle is refused rather than built: no slicer is helped by it. */
 export const mostSegments = 4096
 
 /**
- * Flats round a circle of `radius` mm so that no flat is farther than `fineness` mm from the arc: a multiple of four,
- * so that the circle's four extreme points are corners.
- * Inscribed (corners on the circle): sagitta r (1 − cos(π/n)) ≤ fineness.
- * Circumscribed (flats touch the circle): r (1 / cos(π/n) − 1) ≤ fineness.
+ * Flats round a circle of `radius` mm so that no flat is farther than `fineness` mm from the arc (see `flatsRound`): a
+ * multiple of four, so that the circle's four extreme points are corners. Inscribed flats have their corners on the
+ * circle, circumscribed ones touch it.
  * @throws ProblemError too-many-triangles
  */
 export function segmentsFor(radius: number, fineness: number, circumscribed = false): number {
-  const cosine = circumscribed ? radius / (radius + fineness) : 1 - fineness / radius
-  const least = cosine <= 0 ? 8 : Math.PI / Math.acos(cosine)
-  const segments = Math.max(8, Math.ceil(least / 4) * 4)
+  const segments = flatsRound(radius, fineness, circumscribed)
   if (segments > mostSegments) throw new ProblemError('too-many-triangles', { count: segments })
   return segments
 }

@@ -1,6 +1,8 @@
 import { type Shell, shellsOf } from './shells.ts'
 
+export * from './mass.ts'
 export { type Shell, type Shells, shellsOf } from './shells.ts'
+export { tidied } from './tidy.ts'
 
 /** Triangle meshes as data: measured and checked without the solid library, so that they can check what it made. */
 

@@ -72,17 +72,17 @@ export function shellsOf(mesh: TriangleMesh): Shells {
 }
 
 /** The vertex that half-edge 3t + i of triangle t, which begins at corner i, goes to. */
-function endOf(triangles: Uint32Array, h: number): number {
+export function endOf(triangles: Uint32Array, h: number): number {
   return triangles[h % 3 === 2 ? h - 2 : h + 1]!
 }
 
 /** The corner of the triangle that a half-edge does not touch. */
-function apexOf(triangles: Uint32Array, h: number): number {
+export function apexOf(triangles: Uint32Array, h: number): number {
   return triangles[h % 3 === 0 ? h + 2 : h - 1]!
 }
 
 /** Calls `visit` with the half-edges of each edge, both ways. */
-function forEachEdge({ positions, triangles }: TriangleMesh, visit: (halves: readonly number[]) => void): void {
+export function forEachEdge({ positions, triangles }: TriangleMesh, visit: (halves: readonly number[]) => void): void {
   // Half-edges listed by the lower of their two vertices; a vertex has about six.
   const first = new Uint32Array(positions.length / 3 + 1)
   const lower = (h: number) => Math.min(triangles[h]!, endOf(triangles, h))

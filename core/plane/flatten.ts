@@ -1,4 +1,5 @@
 import { ProblemError } from '../problems/index.ts'
+import { flatsForTurn, flatsInUse, flatsRound } from './flats.ts'
 import { curvatureAt, directionAt, endOf, pointAt, type Segment, startOf, stretch } from './segments.ts'
 import { cross2, distance2, minus, plus, times, type Vec2 } from './vectors.ts'
 
@@ -58,18 +59,33 @@ function flatsFor(s: Segment, fineness: number): number {
   if (s.kind === 'line') return 1
   if (s.kind === 'arc') {
     if (s.radius <= 0) return 1
-    // Sagitta r (1 − cos(δ/2)); a whole circle is a multiple of four, so that its extreme points are corners.
-    const cosine = Math.max(0, 1 - fineness / s.radius)
-    const least = Math.abs(s.sweepRad) / (2 * Math.acos(cosine))
-    const whole = Math.abs(Math.abs(s.sweepRad) - 2 * Math.PI) < 1e-9
-    const count = whole ? Math.max(8, Math.ceil(least / 4) * 4) : Math.max(2, Math.ceil(least - 1e-9))
-    return bounded(count)
+    const turn = Math.abs(s.sweepRad)
+    const round = flatsRound(s.radius, fineness)
+    // A whole circle is a multiple of four, so that its extreme points are corners.
+    return bounded(isWhole(turn) ? round : Math.max(2, flatsInUse((round * turn) / (2 * Math.PI))))
   }
   // Bound of the second derivative M: chord error M h² / 8.
   const second = s.kind === 'ellipse' ? distance2([0, 0], s.major) * s.sweepRad ** 2 : cubicSecond(s.points)
-  const whole = s.kind === 'ellipse' && Math.abs(Math.abs(s.sweepRad) - 2 * Math.PI) < 1e-9
-  const count = Math.max(2, Math.ceil(Math.sqrt(second / (8 * fineness))))
-  return bounded(whole ? Math.max(8, Math.ceil(count / 4) * 4) : count)
+  const turn = s.kind === 'ellipse' ? Math.abs(s.sweepRad) : cubicTurn(s.points)
+  const least = Math.max(2, Math.sqrt(second / (8 * fineness)), flatsForTurn(turn, fineness))
+  const whole = s.kind === 'ellipse' && isWhole(turn)
+  return bounded(whole ? 4 * flatsInUse(least / 4) : flatsInUse(least))
+}
+
+function isWhole(turnRad: number): boolean {
+  return Math.abs(turnRad - 2 * Math.PI) < 1e-9
+}
+
+/** How far a cubic turns, radians: no farther than the line through its controls. */
+export function cubicTurn(points: readonly [Vec2, Vec2, Vec2, Vec2]): number {
+  const legs = points.slice(1).flatMap((p, i): Vec2[] => {
+    const leg = minus(p, points[i]!)
+    return distance2(leg, [0, 0]) < 1e-9 ? [] : [leg]
+  })
+  return legs.slice(1).reduce((sum, leg, i) => {
+    const before = legs[i]!
+    return sum + Math.abs(Math.atan2(cross2(before, leg), before[0] * leg[0] + before[1] * leg[1]))
+  }, 0)
 }
 
 function cubicSecond([a, b, c, d]: readonly [Vec2, Vec2, Vec2, Vec2]): number {

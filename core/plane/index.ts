@@ -1,6 +1,7 @@
 export * from './chains.ts'
 export * from './crossings.ts'
 export * from './drawn.ts'
+export * from './flats.ts'
 export * from './flatten.ts'
 export * from './offset.ts'
 export * from './regions.ts'

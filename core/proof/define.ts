@@ -1,4 +1,4 @@
-import type { Built, BuiltPiece } from '../build/index.ts'
+import type { Built, BuiltPiece, TwiceBuilt } from '../build/index.ts'
 import { findStep } from '../document/index.ts'
 import type { MeshFigures } from '../mesh/index.ts'
 
@@ -24,6 +24,8 @@ export interface ProofPiece {
 export interface ProofContext {
   readonly built: Built
   readonly pieces: readonly ProofPiece[]
+  /** the part at two finenesses, for what is measured as it is meant; without it, figures are those of the flats */
+  readonly twice?: TwiceBuilt | undefined
 }
 
 export interface Check {

@@ -1,6 +1,8 @@
+import type { Built } from '../build/index.ts'
 import type { Kernel, Solid } from '../kernel/index.ts'
+import { towards } from '../mesh/index.ts'
 import { meet } from '../place/index.ts'
-import { type Check, type Finding, millimetres } from './define.ts'
+import { type Check, type Finding, millimetres, type ProofPiece } from './define.ts'
 
 /** Pieces farther apart than this do not concern each other, mm. */
 const searchWithin = 10
@@ -11,7 +13,7 @@ export function gapCheck(kernel: Kernel): Check {
     id: 'gap',
     label: 'Gaps',
     meaning: "Different pieces are at least the printer's least gap apart.",
-    run({ built, pieces }) {
+    run({ built, pieces, twice }) {
       const { printer } = built.resolved
       const findings: Finding[] = []
       for (const [i, a] of pieces.entries())
@@ -20,7 +22,7 @@ export function gapCheck(kernel: Kernel): Check {
           if (!one || !two) continue
           const about = [a, b].map(({ built: { piece } }) => ({ kind: 'piece', id: piece.id }) as const)
           const names = `${a.built.piece.name} and ${b.built.piece.name}`
-          const gap = gapBetween(one, two)
+          const gap = trueGap([one, two], twice && pairOf(twice.fine, a, b), twice && pairOf(twice.coarse, a, b))
           if (gap === undefined)
             findings.push({
               check: 'gap',
@@ -58,6 +60,25 @@ export function gapBetween(a: Solid, b: Solid): number | undefined {
   if (!boxA || !boxB || !meet(boxA, boxB, searchWithin)) return undefined
   const gap = a.gapTo(b, searchWithin)
   return gap >= searchWithin ? undefined : gap
+}
+
+type Pair = readonly [Solid, Solid]
+
+function pairOf({ pieces }: Built, ...of: readonly [ProofPiece, ProofPiece]): Pair | undefined {
+  const [one, two] = of.map(({ built }) => pieces.find(({ piece }) => piece.id === built.piece.id)?.solid)
+  return one && two && [one, two]
+}
+
+/**
+ * mm between round walls as they are meant: flats keep a little farther apart, and the more of them the less. Of solids at
+ * two finenesses, where they are known; else of `as` they are.
+ */
+export function trueGap(as: Pair, fine: Pair | undefined, coarse: Pair | undefined): number | undefined {
+  const near = gapBetween(...(fine ?? as))
+  const far = coarse && gapBetween(...coarse)
+  if (!fine || near === undefined || far === undefined || near <= 0) return near
+  // Inside out, where flats come nearer than the walls they stand for, it would be the other way round: never less than none.
+  return Math.max(0, towards(near, far))
 }
 
 /** mm³ that two solids share; a rounding skin below a thousandth of a mm³ counts as none. */

@@ -1,4 +1,4 @@
-import type { Built } from '../build/index.ts'
+import type { Built, TwiceBuilt } from '../build/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import { meshFigures } from '../mesh/index.ts'
 import { bedCheck } from './bed.ts'
@@ -9,7 +9,7 @@ import { gapCheck } from './gap.ts'
 import { sheetCheck } from './sheet.ts'
 
 export type { Check, Finding, FindingRank } from './define.ts'
-export { gapBetween } from './gap.ts'
+export { gapBetween, trueGap } from './gap.ts'
 export { type SwingPosition, swingAt, swingPositions } from './swing.ts'
 
 /** Every check, in the order they are read. A new one is its file and its line here. */
@@ -17,10 +17,11 @@ export function checksFor(kernel: Kernel): readonly Check[] {
   return [sheetCheck, closedCheck, bodiesCheck, bedCheck, gapCheck(kernel)]
 }
 
-/** The inspection of a built part: all findings of all checks. */
-export function proofOf(kernel: Kernel, built: Built): readonly Finding[] {
+/** The inspection of a built part: all findings of all checks. `twice`: the same part, for measuring. */
+export function proofOf(kernel: Kernel, built: Built, twice?: TwiceBuilt): readonly Finding[] {
   const context: ProofContext = {
     built,
+    twice,
     pieces: built.pieces.map((piece) => ({
       built: piece,
       figures: piece.solid && meshFigures(piece.solid.mesh()),

@@ -4,7 +4,7 @@ import { newPiece, onBed } from '../document/index.ts'
 import { defaultFields } from '../fields/index.ts'
 import { jointOf } from '../joints/index.ts'
 import type { Kernel } from '../kernel/index.ts'
-import { built, onFace, partOf, step, testKernel } from '../testing/index.ts'
+import { built, builtTwice, onFace, partOf, step, testKernel } from '../testing/index.ts'
 import { checksFor, proofOf, swingAt, swingPositions, worst } from './index.ts'
 
 let kernel: Kernel
@@ -119,6 +119,33 @@ describe('what is wrong is found', () => {
   })
 })
 
+describe('between round walls', () => {
+  it.each([
+    ['10.1', '9.0', 0.55],
+    ['25.3', '24.194', 0.553],
+    ['6', '5.4', 0.3],
+    ['6', '1.2', 2.4],
+  ])('a bar of %s inside a hole reads the true gap', async (hole, bar, gap) => {
+    const part = {
+      ...twoPieces('40'),
+      pieces: [
+        {
+          ...newPiece('p1', 'Outer', 'pewter'),
+          steps: [
+            step('a', 'plate', { width: '40.3', depth: '40.1', height: '8.3' }),
+            step('h', 'hole', { diameter: hole }, { place: onFace('a', 'top') }),
+          ],
+        },
+        { ...newPiece('p2', 'Inner', 'sand'), steps: [step('b', 'bar', { diameter: bar, height: '8.3' })] },
+      ],
+    }
+    const twice = await builtTwice(kernel, part)
+    const [finding] = proofOf(kernel, twice.fine, twice).filter(({ check }) => check === 'gap')
+    const [, read] = /([\d.]+) mm apart/.exec(finding!.text)!
+    expect(Math.abs(Number(read) - gap)).toBeLessThan(0.0015)
+  })
+})
+
 describe('the swing', () => {
   const leaf = (id: string, side: 1 | -1) =>
     step(
@@ -145,7 +172,7 @@ describe('the swing', () => {
     }
   }
   it('keeps the captive gap of the printer over all of its travel', async () => {
-    const made = await built(kernel, hinge(), 0.03)
+    const made = await builtTwice(kernel, hinge())
     for (const position of swingPositions(0, 180, 5)) {
       const at = swingAt(kernel, made, 'j', position)!
       expect(at.overlap).toBe(0)
@@ -154,7 +181,7 @@ describe('the swing', () => {
     }
   })
   it('follows the fit of another printer', async () => {
-    const made = await built(kernel, { ...hinge(), printer: 'gannet-350' }, 0.03)
+    const made = await builtTwice(kernel, { ...hinge(), printer: 'gannet-350' })
     expect(swingAt(kernel, made, 'j', 90)!.gap).toBeCloseTo(0.5, 3)
   })
   it('finds the collision of leaves that are too thick to fold', async () => {
@@ -166,14 +193,14 @@ describe('the swing', () => {
         steps: piece.steps.map((each) => ({ ...each, fields: { ...each.fields, height: '8' } })),
       })),
     }
-    const made = await built(kernel, part, 0.03)
+    const made = await builtTwice(kernel, part)
     const at = swingAt(kernel, made, 'j', 180)!
     expect(at.gap).toBe(0)
     expect(at.overlap).toBeGreaterThan(100)
     expect(swingAt(kernel, made, 'j', 0)!.gap).toBeGreaterThan(0.34)
   })
   it('has nothing to say of a joint that is not there', async () => {
-    expect(swingAt(kernel, await built(kernel, hinge()), 'nobody', 0)).toBeUndefined()
+    expect(swingAt(kernel, await builtTwice(kernel, hinge()), 'nobody', 0)).toBeUndefined()
   })
 })
 

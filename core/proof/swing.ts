@@ -1,6 +1,6 @@
-import { type Built, jointMotion } from '../build/index.ts'
+import { jointMotion, type TwiceBuilt } from '../build/index.ts'
 import type { Kernel } from '../kernel/index.ts'
-import { gapBetween, sharedVolume } from './gap.ts'
+import { sharedVolume, trueGap } from './gap.ts'
 
 /** The two pieces of a joint at one position of its travel. */
 export interface SwingPosition {
@@ -13,14 +13,21 @@ export interface SwingPosition {
 }
 
 /** Gap and collision of a joint's pieces at a position; undefined where the joint or a piece is not built. */
-export function swingAt(kernel: Kernel, built: Built, jointId: string, position: number): SwingPosition | undefined {
-  const joint = built.joints.find((candidate) => candidate.joint.id === jointId)?.joint
-  const [stays, moves] = (joint?.pieces ?? []).map((id) => built.pieces.find(({ piece }) => piece.id === id)?.solid)
-  if (!stays || !moves) return undefined
+export function swingAt(
+  kernel: Kernel,
+  { fine, coarse }: TwiceBuilt,
+  jointId: string,
+  position: number,
+): SwingPosition | undefined {
   return kernel.scope((scope) => {
-    const moved = scope.placed(moves, jointMotion(built, jointId, position))
-    const gap = gapBetween(stays, moved)
-    return { position, gap, overlap: gap === 0 ? sharedVolume(kernel, stays, moved) : 0 }
+    const [one, two] = [fine, coarse].map((built) => {
+      const joint = built.joints.find((candidate) => candidate.joint.id === jointId)?.joint
+      const [stays, moves] = (joint?.pieces ?? []).map((id) => built.pieces.find(({ piece }) => piece.id === id)?.solid)
+      return stays && moves && ([stays, scope.placed(moves, jointMotion(built, jointId, position))] as const)
+    })
+    if (!one) return undefined
+    const gap = trueGap(one, one, two)
+    return { position, gap, overlap: gap === 0 ? sharedVolume(kernel, ...one) : 0 }
   })
 }
 

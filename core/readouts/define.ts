@@ -1,3 +1,4 @@
+import type { Mass } from '../mesh/index.ts'
 import type { Frame, Vec3 } from '../place/index.ts'
 import type { Dimension } from '../units/index.ts'
 
@@ -11,8 +12,8 @@ export interface ReadPlace {
 
 /** The finished piece that the first of the places belongs to. */
 export interface ReadSolid {
-  /** mm³ */
-  volume(): number
+  /** its integrals; their volume in mm³ */
+  mass(): Mass
   /** Distances along a ray at which it enters or leaves the solid, ascending, mm. `direction` is unit. */
   crossings(from: Vec3, direction: Vec3): readonly number[]
 }

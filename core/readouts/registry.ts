@@ -1,5 +1,6 @@
 import { registered } from '../fields/index.ts'
 import { angle } from './angle.ts'
+import { centreOfMass } from './centreOfMass.ts'
 import type { ReadoutDefinition } from './define.ts'
 import { diameter } from './diameter.ts'
 import { distance } from './distance.ts'
@@ -7,6 +8,6 @@ import { thickness } from './thickness.ts'
 import { volume } from './volume.ts'
 
 /** Everything that can be read off a part. A new one is its file and its line here. */
-export const readouts: readonly ReadoutDefinition[] = [distance, angle, diameter, thickness, volume]
+export const readouts: readonly ReadoutDefinition[] = [distance, angle, diameter, thickness, volume, centreOfMass]
 
 export const readoutOf = registered(readouts)

@@ -7,5 +7,5 @@ export const volume: ReadoutDefinition = {
   takes: 1,
   from: 'solid',
   meaning: 'Of the whole piece that a step belongs to.',
-  read: (_, solid) => ({ value: solid.volume(), how: 'of the whole piece' }),
+  read: (_, solid) => ({ value: solid.mass().volume, how: 'of the whole piece' }),
 }

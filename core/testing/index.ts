@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
-import { Builder, type Built } from '../build/index.ts'
+import { Builder, type Built, Measurer, type TwiceBuilt } from '../build/index.ts'
 import { type Effect, newPart, type Part, type Place, type Repeat, type Step } from '../document/index.ts'
 import { defaultFields } from '../fields/index.ts'
 import { Kernel, loadLibrary } from '../kernel/index.ts'
@@ -55,6 +55,11 @@ export async function built(
   builder = new Builder(kernel),
 ): Promise<Built> {
   return builder.build(part, { fineness })
+}
+
+/** The part at the two finenesses that it is measured at. */
+export function builtTwice(kernel: Kernel, part: Part): Promise<TwiceBuilt> {
+  return new Measurer(kernel).twice(part)
 }
 
 /** A generator of repeatable numbers in [0, 1) (mulberry32). */

@@ -1,8 +1,11 @@
 import {
   between2,
   carried,
+  cubicTurn,
   distance2,
   endOf,
+  flatsForTurn,
+  flatsInUse,
   line,
   type Motion2,
   pointAt,
@@ -163,7 +166,9 @@ function cubic(p: Point, q: Point, r: Point, s: Point, fineness: number): Point[
     Math.hypot(p[0] - 2 * q[0] + r[0], p[1] - 2 * q[1] + r[1]),
     Math.hypot(q[0] - 2 * r[0] + s[0], q[1] - 2 * r[1] + s[1]),
   )
-  const steps = Math.max(1, Math.ceil(Math.sqrt((0.75 * bow) / fineness)))
+  const steps = flatsInUse(
+    Math.max(Math.sqrt((0.75 * bow) / fineness), flatsForTurn(cubicTurn([p, q, r, s]), fineness)),
+  )
   const whole: Segment = { kind: 'cubic', points: [p, q, r, s] }
   return Array.from({ length: steps }, (_, i) => pointAt(whole, (i + 1) / steps))
 }

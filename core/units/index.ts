@@ -70,6 +70,13 @@ export function formatArea(mm2: number, unit: PartUnit): string {
   return unit === 'mm' ? `${significant(mm2)} mm²` : `${significant(mm2 / 25.4 ** 2)} in²`
 }
 
+/** A mass in g to three significant figures, in tenths of a gram at most; kilograms from 10 kg on. */
+export function formatMass(grams: number): string {
+  if (grams >= 10_000) return `${formatNumber(grams / 1000, 2)} kg`
+  if (grams >= 10 || grams === 0) return `${formatNumber(grams, 1)} g`
+  return `${formatNumber(grams, Math.min(6, Math.max(0, 2 - Math.floor(Math.log10(grams)))))} g`
+}
+
 function significant(value: number): string {
   if (value === 0) return '0'
   const decimals = Math.min(6, Math.max(0, 3 - Math.floor(Math.log10(Math.abs(value)))))

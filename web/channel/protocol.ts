@@ -1,13 +1,10 @@
-import type { CutPlane, Drawing, SolidReadings } from '@makrel/core/build'
+import type { CutPlane, Drawing, PieceFigures, SolidReadings } from '@makrel/core/build'
 import type { Part, Readout } from '@makrel/core/document'
 import type { Receipt } from '@makrel/core/exchange'
 import type { Section } from '@makrel/core/kernel'
 import type { Box, Frame } from '@makrel/core/place'
 import type { Problem } from '@makrel/core/problems'
 import type { Finding, SwingPosition } from '@makrel/core/proof'
-
-/** Chord tolerance while a part is edited, mm; files are written at a fineness of their own. */
-export const editingFineness = 0.03
 
 /** What the page asks of the worker that holds the solids, by name: arguments in, answer out. */
 export interface Calls {
@@ -22,7 +19,11 @@ export interface Calls {
   ghost: { in: { step: string }; out: Drawing | undefined }
   /** how much material there is because of a step, mm³ */
   effect: { in: { step: string }; out: number | undefined }
-  proof: { in: Record<never, never>; out: readonly Finding[] }
+  /** a newer build makes an unfinished proof answer `undefined` */
+  proof: {
+    in: Record<never, never>
+    out: { findings: readonly Finding[]; figures: Readonly<Record<string, PieceFigures>> } | undefined
+  }
   section: { in: { z: number }; out: readonly PieceSection[] }
   /** All pieces cut open by a plane. */
   cutaway: { in: CutPlane; out: readonly PieceDrawing[] }

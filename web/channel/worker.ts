@@ -5,8 +5,12 @@ import {
   cutawayOf,
   drawingOf,
   fieldKindOf,
+  figuresOf,
   jointMotion,
+  Measurer,
+  measuringFineness,
   readSolids,
+  type TwiceBuilt,
 } from '@makrel/core/build'
 import { applyEdit, type Part } from '@makrel/core/document'
 import { archiveOf, formatOf, type HandOff, handOff, handOffVariants, type MeshFormat } from '@makrel/core/exchange'
@@ -15,19 +19,14 @@ import { layerAreas, sectionAt } from '@makrel/core/layers'
 import { type Finding, proofOf, swingAt } from '@makrel/core/proof'
 import wasmUrl from 'manifold-3d/manifold.wasm?url'
 import { soloDrawing } from './ghost.ts'
-import {
-  type BuildAnswer,
-  type CallName,
-  type Calls,
-  editingFineness,
-  type Request,
-  type Response,
-} from './protocol.ts'
+import type { BuildAnswer, CallName, Calls, Request, Response } from './protocol.ts'
 
 class Host {
   readonly #builder: Builder
   readonly #kernel: Kernel
+  readonly #measurer: Measurer
   #built: Built | undefined
+  #twice: TwiceBuilt | undefined
   #signal = { aborted: false }
   #buildMs = 0
   #last: Promise<unknown> = Promise.resolve()
@@ -35,17 +34,27 @@ class Host {
   constructor(kernel: Kernel) {
     this.#kernel = kernel
     this.#builder = new Builder(kernel)
+    this.#measurer = new Measurer(kernel, this.#builder)
   }
 
   readonly calls: {
-    [N in Exclude<CallName, 'build' | 'prepare'>]: (input: Calls[N]['in']) => Promise<Calls[N]['out']> | Calls[N]['out']
+    [N in Exclude<CallName, 'build' | 'prepare' | 'proof'>]: (
+      input: Calls[N]['in'],
+    ) => Promise<Calls[N]['out']> | Calls[N]['out']
   } = {
     ghost: async ({ step }) => {
-      const solid = this.#built && (await this.#builder.ghost(this.#built, step, { fineness: editingFineness }))
+      const solid = this.#built && (await this.#builder.ghost(this.#built, step, { fineness: measuringFineness }))
       return solid && soloDrawing(solid, { kind: 'step', id: step })
     },
-    effect: ({ step }) => this.#built && this.#builder.effectOf(this.#built, step, { fineness: editingFineness }),
-    proof: () => (this.#built ? proofOf(this.#kernel, this.#built) : []),
+    effect: async ({ step }) => {
+      const twice = await this.twice()
+      return twice && this.#measurer.effectOf(twice, step)
+    },
+    swing: async ({ joint, position }) => {
+      const twice = await this.twice()
+      const at = twice && swingAt(this.#kernel, twice, joint, position)
+      return at && { at, motion: jointMotion(twice.fine, joint, position) }
+    },
     section: ({ z }) =>
       (this.#built?.pieces ?? []).map((piece) => ({
         piece: piece.piece.id,
@@ -60,42 +69,38 @@ class Host {
       const built = this.#built
       if (!built) return []
       if (show === 'alone') {
-        const piece = await this.#builder.alone(built, step, { fineness: editingFineness })
+        const piece = await this.#builder.alone(built, step, { fineness: measuringFineness })
         return piece ? [{ piece: piece.piece.id, drawing: drawingOf(built, piece) }] : []
       }
       const { part } = built.resolved
       const muted = applyEdit(part, { type: 'set-step', id: step, change: { mute: true } }, fieldKindOf)
-      const rest = await this.#builder.build(muted, { fineness: editingFineness })
+      const rest = await this.#builder.build(muted, { fineness: measuringFineness })
       const drawings = rest.pieces.map((piece) => ({ piece: piece.piece.id, drawing: drawingOf(rest, piece) }))
       // The cache keeps safe what the last build gave out: that is the part itself again.
-      this.#built = await this.#builder.build(part, { fineness: editingFineness })
+      this.#built = await this.#builder.build(part, { fineness: measuringFineness })
       return drawings
     },
-    read: ({ readouts }) => {
-      const built = this.#built
-      if (!built) return {}
-      const solidOf = (id: string) => built.pieces.find(({ piece }) => piece.id === id)?.solid
-      return readSolids({ ...built.resolved.part, readouts }, built.plan, solidOf)
+    read: async ({ readouts }) => {
+      const twice = await this.twice()
+      if (!twice) return {}
+      const { fine, coarse } = twice
+      const solidOf = (built: Built) => (id: string) => built.pieces.find(({ piece }) => piece.id === id)?.solid
+      return readSolids({ ...fine.resolved.part, readouts }, fine.plan, solidOf(fine), solidOf(coarse))
     },
     areas: ({ layerHeight, count }) =>
       (this.#built?.pieces ?? [])
         .map((piece) => layerAreas(this.#kernel, piece, layerHeight, count))
         .reduce((sum, areas) => sum.map((area, i) => area + areas[i]!), new Array<number>(count).fill(0)),
-    swing: ({ joint, position }) => {
-      const at = this.#built && swingAt(this.#kernel, this.#built, joint, position)
-      return at && { at, motion: jointMotion(this.#built!, joint, position) }
-    },
     handOff: ({ part, format, fineness, piece }) =>
-      this.apart(format, async (builder, written) => {
-        const built = await builder.build(part, { fineness })
-        return { ...handOff(built, written, { fineness, piece }), findings: proofOf(this.#kernel, built) }
+      this.apart(format, fineness, async (build, written) => {
+        const { built, twice } = await build(part)
+        return { ...handOff(built, written, { fineness, piece, twice }), findings: proofOf(this.#kernel, built, twice) }
       }),
     handOffVariants: ({ part, format, fineness, piece }) =>
-      this.apart(format, async (builder, written) => {
+      this.apart(format, fineness, async (build, written) => {
         const files: (HandOff & { findings: readonly Finding[] })[] = []
-        const build = (each: Part) => builder.build(each, { fineness })
-        await handOffVariants(part, build, written, { fineness, piece }, (file, built) => {
-          files.push({ ...file, findings: proofOf(this.#kernel, built) })
+        await handOffVariants(part, build, written, { fineness, piece }, (file, built, twice) => {
+          files.push({ ...file, findings: proofOf(this.#kernel, built, twice) })
         })
         return {
           ...archiveOf(part, files),
@@ -104,15 +109,45 @@ class Host {
       }),
   }
 
-  /** Work with a builder of its own: another fineness must not push the edited part's solids out of their cache. */
-  private async apart<T>(id: string, work: (builder: Builder, format: MeshFormat) => Promise<T>): Promise<T> {
+  /** The part that was built last at two finenesses, for measuring; `undefined` where there is none. */
+  private async twice(signal?: { readonly aborted: boolean }): Promise<TwiceBuilt | undefined> {
+    const fine = this.#built
+    if (!fine) return undefined
+    if (this.#twice?.fine !== fine)
+      this.#twice = await this.#measurer.twice(fine.resolved.part, signal ? { signal, pause } : {}, fine)
+    return this.#twice
+  }
+
+  /** The proof and the figures of the part that was built last; `undefined` where a newer build overtakes it. */
+  async proof(signal: { readonly aborted: boolean }): Promise<Calls['proof']['out']> {
+    try {
+      const twice = signal.aborted ? undefined : await this.twice(signal)
+      return twice && { findings: proofOf(this.#kernel, twice.fine, twice), figures: figuresOf(twice) }
+    } catch (error) {
+      if (error instanceof BuildAborted) return undefined
+      throw error
+    }
+  }
+
+  /** Work with builders of its own: another fineness must not push the edited part's solids out of their cache. */
+  private async apart<T>(
+    id: string,
+    fineness: number,
+    work: (build: (part: Part) => Promise<{ built: Built; twice: TwiceBuilt }>, format: MeshFormat) => Promise<T>,
+  ): Promise<T> {
     const format = formatOf(id)
     if (!format) throw new Error(`there is no format ${id}`)
     const builder = new Builder(this.#kernel)
+    const measurer = new Measurer(this.#kernel)
+    const build = async (part: Part) => ({
+      built: await builder.build(part, { fineness }),
+      twice: await measurer.twice(part),
+    })
     try {
-      return await work(builder, format)
+      return await work(build, format)
     } finally {
       builder.clear()
+      measurer.clear()
     }
   }
 
@@ -139,7 +174,7 @@ class Host {
     if (!this.#built || signal.aborted || this.#buildMs < quickBuildMs) return
     try {
       const { part } = this.#built.resolved
-      this.#built = await this.#builder.prepare(part, steps, { fineness: editingFineness, signal, pause })
+      this.#built = await this.#builder.prepare(part, steps, { fineness: measuringFineness, signal, pause })
     } catch (error) {
       if (!(error instanceof BuildAborted)) throw error
     }
@@ -152,7 +187,7 @@ class Host {
     if (signal.aborted) return undefined
     const started = performance.now()
     try {
-      const built = await this.#builder.build(part, { fineness: editingFineness, signal, pause })
+      const built = await this.#builder.build(part, { fineness: measuringFineness, signal, pause })
       this.#built = built
       this.#buildMs = Math.max(performance.now() - started, this.#buildMs * 0.9)
       return {
@@ -222,6 +257,10 @@ function answer(solids: Host, name: CallName, input: unknown): Promise<unknown> 
     // Given up as soon as a build comes in, also while it waits.
     const { signal } = solids
     return solids.inTurn(() => solids.prepare((input as Calls['prepare']['in']).steps, signal))
+  }
+  if (name === 'proof') {
+    const { signal } = solids
+    return solids.inTurn(() => solids.proof(signal))
   }
   return solids.inTurn(() => (solids.calls[name] as (input: unknown) => unknown)(input))
 }

@@ -14,6 +14,7 @@ import { FitIcon, FitSelectedIcon, ParallelIcon } from '../ui/icons.ts'
 import { Bed } from './Bed.tsx'
 import { BoxSelect } from './BoxSelect.tsx'
 import { CameraRig } from './CameraRig.tsx'
+import { CentreMark } from './CentreMark.tsx'
 import { CopyMarks } from './CopyMarks.tsx'
 import { pieceColour } from './colours.ts'
 import { SectionSlider, useCutaway } from './cutaway.tsx'
@@ -119,6 +120,7 @@ export function Drawing({
       </Canvas>
       {!motions && <Dimensions editable={editable} />}
       {tools && <Datums />}
+      {!motions && <CentreMark />}
       {tools && !reading && <CopyMarks />}
       {tools && !reading && <Handles />}
       {tools && <Reading />}

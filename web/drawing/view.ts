@@ -15,6 +15,8 @@ interface ViewState {
   /** where the part is cut open, 0 to 1 of its size; undefined while it is whole */
   readonly section: { readonly across: 'x' | 'y' | 'z'; readonly at: number } | undefined
   readonly seeThrough: boolean
+  /** whether the centre of mass is marked */
+  readonly centreMark: boolean
   /** one step is looked at: its own shape alone, the part as it is without it, or with it */
   readonly inspected: { readonly step: string; readonly show: 'alone' | 'without' | 'with' } | undefined
   readonly parallel: boolean
@@ -55,8 +57,9 @@ export const useView = create<ViewState>()(() => ({
   name: 'free',
   section: undefined,
   seeThrough: false,
+  centreMark: false,
   inspected: undefined,
-  parallel: false,
+  parallel: true,
   held: false,
   look: () => undefined,
   fitTo: () => undefined,

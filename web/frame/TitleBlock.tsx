@@ -1,9 +1,11 @@
 import { allSteps } from '@makrel/core/document'
 import { materialFor } from '@makrel/core/fits'
-import { formatNumber, formatSize, formatVolume } from '@makrel/core/units'
+import type { Vec3 } from '@makrel/core/place'
+import { formatMass, formatSize, formatVolume, type PartUnit } from '@makrel/core/units'
 import { Link } from 'react-router'
 import { useLateWorked } from '../drawing/late.ts'
-import { proofState, useBuild } from '../state/build.ts'
+import { useView } from '../drawing/view.ts'
+import { proofState, useBuild, useFigures, type WholeFigures } from '../state/build.ts'
 import { RankMark } from '../ui/RankMark.tsx'
 import { sizeOf, wholeBox } from './whole.ts'
 
@@ -13,22 +15,23 @@ export function TitleBlock() {
   const pieces = useBuild((state) => state.pieces)
   const findings = useBuild((state) => state.findings)
   const box = wholeBox(pieces)
-  const volume = pieces.reduce((sum, piece) => sum + piece.volume, 0)
+  const figures = useFigures()
   const material = materialFor(part.material)
   const size = box && sizeOf(box)
   const muted = allSteps(part).filter(({ id }) => worked.resolved.steps.get(id)?.present === false).length
   const proof = proofState(findings)
   return (
-    <dl className="flex w-full border border-ink bg-sheet [&>a+a]:border-l [&>a+a]:border-line">
+    <dl className="flex w-full border border-ink bg-sheet [&>*+*]:border-l [&>*+*]:border-line">
       <Entry to="make" label="Overall">
         {size ? `${size.map((value) => formatSize(value, part.unit)).join(' × ')} ${part.unit}` : '—'}
       </Entry>
-      <Entry to="layers" label="Volume">
-        {box ? formatVolume(volume, part.unit) : '—'}
+      <Entry to="layers" label="Volume" title={figures && howMeasured(figures)}>
+        {box ? (figures ? about(figures, formatVolume(figures.volume, part.unit)) : '…') : '—'}
       </Entry>
-      <Entry to="plan" label={`Mass, ${material.name}`}>
-        {box ? `${formatNumber((volume / 1000) * material.density, 1)} g` : '—'}
+      <Entry to="plan" label={`Mass, ${material.name}`} title={figures && howMeasured(figures)}>
+        {box ? (figures ? about(figures, formatMass((figures.volume / 1000) * material.density)) : '…') : '—'}
       </Entry>
+      {figures?.centre && <CentreEntry centre={figures.centre} unit={part.unit} />}
       <Entry to="move" label="Pieces">
         {String(part.pieces.length)}
       </Entry>
@@ -51,17 +54,49 @@ export function TitleBlock() {
   )
 }
 
+/** From the bed's own zero; a press marks it on the drawing. */
+function CentreEntry({ centre, unit }: { readonly centre: Vec3; readonly unit: PartUnit }) {
+  const marked = useView((state) => state.centreMark)
+  return (
+    <button
+      type="button"
+      aria-pressed={marked}
+      title="From the middle of the bed to the right, to the back, and up. Press to mark it on the drawing."
+      onClick={() => useView.setState({ centreMark: !marked })}
+      className={`${cell} text-left ${marked ? 'bg-mackerel-wash' : ''}`}
+    >
+      <span className="block text-xs whitespace-nowrap text-ink-soft">Centre of mass</span>
+      <span className="figures block text-[16px] leading-6 whitespace-nowrap">
+        {centre.map((mm) => formatSize(mm, unit)).join(', ')}
+      </span>
+    </button>
+  )
+}
+
+const cell = 'min-w-0 flex-auto px-3 py-1.5 hover:bg-mackerel-wash'
+
+function howMeasured({ exact, settled }: WholeFigures): string {
+  if (!settled) return 'Being measured; about'
+  return exact ? 'Exact: all faces are flat' : 'With true rounds: what solids at two finenesses run towards'
+}
+
+function about({ settled }: WholeFigures, text: string): string {
+  return settled ? text : `≈ ${text}`
+}
+
 function Entry({
   to,
   label,
+  title,
   children,
 }: {
   readonly to: string
   readonly label: string
+  readonly title?: string | undefined
   readonly children: React.ReactNode
 }) {
   return (
-    <Link to={`../${to}`} relative="path" className="min-w-0 flex-auto px-3 py-1.5 hover:bg-mackerel-wash">
+    <Link to={`../${to}`} relative="path" title={title} className={cell}>
       <dt className="text-xs whitespace-nowrap text-ink-soft">{label}</dt>
       <dd className="figures text-[16px] leading-6 whitespace-nowrap">{children}</dd>
     </Link>

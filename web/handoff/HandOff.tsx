@@ -3,7 +3,7 @@ import { formats, handOffTolerance, type Receipt } from '@makrel/core/exchange'
 import { evaluate } from '@makrel/core/measures'
 import { attempt, ProblemError } from '@makrel/core/problems'
 import { type Finding, worst } from '@makrel/core/proof'
-import { formatSize, formatVolume, type PartUnit } from '@makrel/core/units'
+import { formatLengthWithUnit, formatSize, formatVolume, mmPer, type PartUnit } from '@makrel/core/units'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { solids } from '../channel/client.ts'
@@ -214,14 +214,16 @@ function ReceiptTable({
       receipt.oriented,
     ],
     ['Solids', solidsOf(receipt, part.unit)],
-    ['Volume, file', `${receipt.volume.toFixed(3)} mm³`],
-    ['Volume, solid', `${receipt.solidVolume.toFixed(3)} mm³`],
+    ['Volume, file', preciseVolume(receipt.volume, part.unit)],
+    ['Volume, solid', preciseVolume(receipt.solidVolume, part.unit)],
     [
       'Difference',
       `${(off * 100).toFixed(5)} % (allowed ${handOffTolerance.volume * 100} %)`,
       off <= handOffTolerance.volume,
     ],
-    ['Fineness', `${receipt.fineness} mm`],
+    ['Volume, true rounds', `${preciseVolume(receipt.trueVolume, part.unit)}, ${receipt.trueWay}`],
+    ['Flats for rounds', percent(receipt.volume / receipt.trueVolume - 1), receipt.warnings.length === 0],
+    ['Fineness', formatLengthWithUnit(receipt.fineness, part.unit)],
     ['Proof, again', proofState(findings)?.text ?? '', worst(findings) === 'pass'],
     ...(receipt.muted.length > 0 ? [['Left out', receipt.muted.join(', ')] as const] : []),
   ]
@@ -245,8 +247,24 @@ function ReceiptTable({
           </div>
         ))}
       </dl>
+      {receipt.warnings.map((text) => (
+        <p key={text} className="flex items-baseline gap-2 border-t border-line px-3 py-1.5 text-[15px]">
+          <RankMark rank="warning" />
+          {text}
+        </p>
+      ))}
     </section>
   )
+}
+
+/** To the thousandth of a mm³, or as small a share of a cubic inch. */
+function preciseVolume(mm3: number, unit: PartUnit): string {
+  return unit === 'mm' ? `${mm3.toFixed(3)} mm³` : `${(mm3 / mmPer(unit) ** 3).toFixed(7)} in³`
+}
+
+/** "− 0.12 %" */
+function percent(share: number): string {
+  return `${share < 0 ? '−' : '+'} ${(Math.abs(share) * 100).toFixed(3)} %`
 }
 
 /** "2", "1, with a closed cavity of 4.19 cm³" */

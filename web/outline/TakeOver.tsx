@@ -1,9 +1,8 @@
-import { drawnEdges, fieldKindOf, planeOf, type TakenOffer, takenOffers } from '@makrel/core/build'
+import { drawnEdges, fieldKindOf, measuringFineness, planeOf, type TakenOffer, takenOffers } from '@makrel/core/build'
 import { allSteps, outlinesOf, type Part } from '@makrel/core/document'
 import type { SolvedOutline } from '@makrel/core/outline'
 import { distance2, lengthOf, pointAt, type Vec2 } from '@makrel/core/plane'
 import { useMemo, useState } from 'react'
-import { editingFineness } from '../channel/protocol.ts'
 import { stepNumber } from '../make/words.ts'
 import { workedOf } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
@@ -26,7 +25,7 @@ export function TakeOver({ solved }: { readonly solved: SolvedOutline }) {
     const { plan } = workedOf(part)
     const plane = planeOf({ on }, plan)
     if (!plane) return []
-    const isDrawn = edges && edges.length > 0 ? drawnEdges(edges, editingFineness) : undefined
+    const isDrawn = edges && edges.length > 0 ? drawnEdges(edges, measuringFineness) : undefined
     return takenOffers(plane, plan, { isDrawn, without: madeFrom(part, id) })
   }, [part, on, id, edges])
   if (offered.length === 0)

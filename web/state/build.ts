@@ -1,12 +1,15 @@
 import {
   type Drawing,
   fieldKindOf,
+  type PieceFigures,
   type SolidReadings,
   sinkOntoRound,
   type WorkedPart,
   workOut,
 } from '@makrel/core/build'
 import { allSteps, type Part, usersOf } from '@makrel/core/document'
+import { centreOf, massTogether, noMass } from '@makrel/core/mesh'
+import type { Vec3 } from '@makrel/core/place'
 import { type Problem, problem } from '@makrel/core/problems'
 import { type Finding, worst } from '@makrel/core/proof'
 import { formatLengthWithUnit, type PartUnit } from '@makrel/core/units'
@@ -20,6 +23,13 @@ export interface DrawnPiece extends PieceAnswer {
   readonly drawing: Drawing | undefined
 }
 
+export interface KnownFigures extends PieceFigures {
+  /** the solid that they are of */
+  readonly key: string
+  /** what its flats come to, mm³ */
+  readonly faceted: number
+}
+
 interface BuildState {
   /** the part whose solids are shown; behind the edited one while a build runs */
   readonly shown: Part | undefined
@@ -27,6 +37,8 @@ interface BuildState {
   readonly problems: readonly Problem[]
   readonly readings: SolidReadings
   readonly findings: readonly Finding[] | undefined
+  /** of pieces as they are meant, by the piece's id; behind the pieces while it is measured */
+  readonly figures: Readonly<Record<string, KnownFigures>>
   /** a build has been running for longer than a maker should wait in the dark */
   readonly slow: boolean
   readonly failure: string | undefined
@@ -38,6 +50,7 @@ const nothing: BuildState = {
   problems: [],
   readings: {},
   findings: undefined,
+  figures: {},
   slow: false,
   failure: undefined,
 }
@@ -116,8 +129,46 @@ function drawn(piece: PieceAnswer): DrawnPiece {
 
 async function prove(part: Part): Promise<void> {
   if (wanted !== part) return
-  const findings = await solids().call('proof', {})
-  if (wanted === part) useBuild.setState({ findings })
+  const answer = await solids().call('proof', {})
+  if (!answer || wanted !== part) return
+  const { pieces } = useBuild.getState()
+  const figures = Object.fromEntries(
+    pieces.flatMap(({ id, key, volume }): [string, KnownFigures][] => {
+      const own = answer.figures[id]
+      return own ? [[id, { ...own, key, faceted: volume }]] : []
+    }),
+  )
+  useBuild.setState({ findings: answer.findings, figures })
+}
+
+/** What all pieces together come to. `settled` false while it is measured: by what the flats were off by last. */
+export interface WholeFigures {
+  /** mm³ */
+  readonly volume: number
+  readonly centre: Vec3 | undefined
+  readonly exact: boolean
+  readonly settled: boolean
+}
+
+export function useFigures(): WholeFigures | undefined {
+  const pieces = useBuild((state) => state.pieces)
+  const figures = useBuild((state) => state.figures)
+  return useMemo(() => {
+    const solid = pieces.filter(({ bounds }) => bounds)
+    if (solid.length === 0 || solid.some(({ id }) => !figures[id])) return undefined
+    const settled = solid.every(({ id, key }) => figures[id]!.key === key)
+    const whole = solid.reduce((sum, { id }) => massTogether(sum, figures[id]!.mass), noMass)
+    const volume = solid.reduce((sum, piece) => {
+      const { mass, faceted } = figures[piece.id]!
+      return sum + (faceted === 0 ? piece.volume : piece.volume * (mass.volume / faceted))
+    }, 0)
+    return {
+      volume: settled ? whole.volume : volume,
+      centre: settled ? centreOf(whole) : undefined,
+      exact: solid.every(({ id }) => figures[id]!.way === 'exact'),
+      settled,
+    }
+  }, [pieces, figures])
 }
 
 /** Each state of the part is worked out once, however many components ask; anew when the solids tell something else. */

@@ -2,7 +2,7 @@ import { size } from '../../fields/index.ts'
 import type { Ring, Scope, Solid } from '../../kernel/index.ts'
 import { segmentsFor } from '../../kernel/index.ts'
 import type { Vec3 } from '../../place/index.ts'
-import type { Drawn } from '../../plane/index.ts'
+import { type Drawn, flatsInUse } from '../../plane/index.ts'
 import { type DimensionLine, defineShape, discReach } from '../define.ts'
 import { extruded } from '../prismatic.ts'
 import {
@@ -179,7 +179,7 @@ function twisted(scope: Scope, v: Values, rings: readonly Ring[], fineness: numb
   const [low, high] = heights(v)
   const far = Math.max(...rings.flat().map(([x, y]) => Math.hypot(x, y)))
   // An upright line becomes a helix; its chords leave it by the sagitta of the turn of one step.
-  const steps = Math.max(1, Math.ceil((segmentsFor(Math.max(far, fineness * 2), fineness) * Math.abs(v.twist)) / 360))
+  const steps = flatsInUse((segmentsFor(far, fineness) * Math.abs(v.twist)) / 360)
   const sections = Array.from({ length: steps + 1 }, (_, k) => {
     const rad = ((v.twist * Math.PI) / 180) * (k / steps)
     const [c, s] = [Math.cos(rad), Math.sin(rad)]

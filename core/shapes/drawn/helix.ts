@@ -1,7 +1,7 @@
 import { size } from '../../fields/index.ts'
 import { segmentsFor } from '../../kernel/index.ts'
 import type { Vec3 } from '../../place/index.ts'
-import type { Drawn } from '../../plane/index.ts'
+import { type Drawn, flatsInUse } from '../../plane/index.ts'
 import { type DimensionLine, defineShape } from '../define.ts'
 import { cloudBox, cloudOf, cloudReach, placingFineness } from './cloud.ts'
 import { extentsOf, nothingIn, outlineField } from './common.ts'
@@ -127,7 +127,7 @@ function wound(v: Values, fineness: number, cuts: boolean) {
   const rings = v.outline.rings(fineness, cuts)
   const far =
     Math.max(v.diameter / 2, smallestRadius(v), v.diameter / 2 + radialStep(v) * v.turns) + extentsOf(v.outline).max[0]
-  const steps = Math.max(2, Math.ceil(segmentsFor(far, fineness, cuts) * v.turns))
+  const steps = Math.max(2, flatsInUse(segmentsFor(far, fineness, cuts) * v.turns))
   const sense = v.hand === 'right' ? 1 : -1
   const sections = Array.from({ length: steps + 1 }, (_, i) => {
     const turn = (v.turns * i) / steps

@@ -1,0 +1,131 @@
+import type { TriangleMesh } from './index.ts'
+import { apexOf, endOf, forEachEdge } from './shells.ts'
+
+/** A triangle lower than this has no area to speak of, mm: less than a coordinate of a large part is rounded by in a file. */
+const flatness = 1e-5
+
+/**
+ * The mesh as it can be written to any file: corners that single precision makes one are one vertex, and no triangle is
+ * without area. What holds on to closed edges stays closed: a triangle whose corner lies on its opposite side gives that
+ * corner to the neighbour behind it.
+ *
+ *          d                  d
+ *        /   \              / | \
+ *       /     \     →      /  |  \
+ *      a---c---b          a---c---b
+ */
+export function tidied(mesh: TriangleMesh): TriangleMesh {
+  return flipped(welded32(mesh))
+}
+
+/** Equal in single precision is equal; triangles that thereby fall together, and pairs of them back to back, are left out. */
+function welded32({ positions, triangles }: TriangleMesh): TriangleMesh {
+  const index = new Map<string, number>()
+  const kept: number[] = []
+  const map = new Uint32Array(positions.length / 3)
+  for (let v = 0; v < map.length; v++) {
+    const [x, y, z] = [0, 1, 2].map((i) => Math.fround(positions[3 * v + i]!) + 0) as [number, number, number]
+    const key = `${x},${y},${z}`
+    let at = index.get(key)
+    if (at === undefined) {
+      at = index.size
+      index.set(key, at)
+      kept.push(x, y, z)
+    }
+    map[v] = at
+  }
+  const out = new Map<string, [number, number, number]>()
+  for (let i = 0; i < triangles.length; i += 3) {
+    const [a, b, c] = [map[triangles[i]!]!, map[triangles[i + 1]!]!, map[triangles[i + 2]!]!]
+    if (a === b || b === c || c === a) continue
+    const back = keyOf(a, c, b)
+    if (out.has(back)) out.delete(back)
+    else out.set(keyOf(a, b, c), [a, b, c])
+  }
+  return compacted(Float64Array.from(kept), [...out.values()])
+}
+
+/** The same for all turns of a triangle. */
+function keyOf(a: number, b: number, c: number): string {
+  if (a < b && a < c) return `${a} ${b} ${c}`
+  return b < c ? `${b} ${c} ${a}` : `${c} ${a} ${b}`
+}
+
+/** Without vertices that nothing uses. */
+function compacted(positions: Float64Array, triangles: readonly (readonly number[])[]): TriangleMesh {
+  const used = new Map<number, number>()
+  const renumbered = triangles.flat().map((v) => {
+    const at = used.get(v) ?? used.size
+    used.set(v, at)
+    return at
+  })
+  const kept = new Float64Array(3 * used.size)
+  for (const [v, at] of used) for (let i = 0; i < 3; i++) kept[3 * at + i] = positions[3 * v + i]!
+  return { positions: kept, triangles: Uint32Array.from(renumbered) }
+}
+
+/** Edges of triangles without area turned over, round after round, until there are none or nothing helps. */
+function flipped({ positions, triangles }: TriangleMesh): TriangleMesh {
+  const corners = Uint32Array.from(triangles)
+  const mesh = { positions, triangles: corners }
+  for (let round = 0; round < 20; round++) {
+    const flat: number[] = []
+    for (let t = 0; t < corners.length / 3; t++) if (heightOf(mesh, t).height < flatness) flat.push(t)
+    if (flat.length === 0) break
+    const { twin, edges } = neighbours(mesh)
+    const touched = new Set<number>()
+    let turned = 0
+    for (const t of flat) {
+      const h = heightOf(mesh, t).longest
+      const back = twin.get(h)
+      if (back === undefined) continue
+      const other = Math.floor(back / 3)
+      if (touched.has(t) || touched.has(other)) continue
+      const [a, b] = [corners[h]!, endOf(corners, h)]
+      const [c, d] = [apexOf(corners, h), apexOf(corners, back)]
+      // The edge that would take its place must not be there already.
+      if (c === d || edges.has(edgeKey(c, d))) continue
+      corners.set([a, d, c], 3 * t)
+      corners.set([d, b, c], 3 * other)
+      edges.add(edgeKey(c, d))
+      touched.add(t).add(other)
+      turned++
+    }
+    if (turned === 0) break
+  }
+  return mesh
+}
+
+function edgeKey(a: number, b: number): string {
+  return a < b ? `${a} ${b}` : `${b} ${a}`
+}
+
+/** For each half-edge of an edge with two triangles the other one, and all edges. */
+function neighbours(mesh: TriangleMesh) {
+  const twin = new Map<number, number>()
+  const edges = new Set<string>()
+  forEachEdge(mesh, (halves) => {
+    const [h, k] = halves as [number, number]
+    edges.add(edgeKey(mesh.triangles[h]!, endOf(mesh.triangles, h)))
+    if (halves.length === 2) twin.set(h, k).set(k, h)
+  })
+  return { twin, edges }
+}
+
+/** The least height of a triangle, mm, and the half-edge of the side that it stands on, the longest one. */
+function heightOf({ positions, triangles }: TriangleMesh, t: number): { height: number; longest: number } {
+  const at = (corner: number, i: number) => positions[3 * triangles[3 * t + corner]! + i]!
+  let [longest, most] = [3 * t, -1]
+  for (let corner = 0; corner < 3; corner++) {
+    const next = (corner + 1) % 3
+    const long = Math.hypot(at(next, 0) - at(corner, 0), at(next, 1) - at(corner, 1), at(next, 2) - at(corner, 2))
+    if (long > most) {
+      most = long
+      longest = 3 * t + corner
+    }
+  }
+  const [ux, uy, uz] = [at(1, 0) - at(0, 0), at(1, 1) - at(0, 1), at(1, 2) - at(0, 2)]
+  const [vx, vy, vz] = [at(2, 0) - at(0, 0), at(2, 1) - at(0, 1), at(2, 2) - at(0, 2)]
+  const doubled = Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx)
+  return { height: most === 0 ? 0 : doubled / most, longest }
+}

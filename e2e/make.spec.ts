@@ -18,7 +18,7 @@ test.describe('the Lantern bracket', () => {
     const canvas = (await page.locator('canvas').first().boundingBox())!
     const overall = page.getByLabel('Dimensions').getByText('84', { exact: true })
     const foot = await still(overall)
-    await page.mouse.click(canvas.x + canvas.width * 0.62, foot.y - 32)
+    await page.mouse.click(canvas.x + canvas.width * 0.62, foot.y - 46)
     await expect(line(page, 1)).toHaveAttribute('aria-current', 'true')
     await expect(page.getByRole('button', { name: 'Depth 44' })).toBeVisible()
     await page.getByRole('button', { name: 'Step 5, screw holes' }).click()

@@ -519,7 +519,9 @@ function operated(scope: Scope, effect: Run['effect'], state: Entry | undefined,
       }
     case 'keep': {
       const kept = scope.intersection([state!.solid, scope.union(solids)])
-      return { solid: scope.handOver(kept), idle: kept.isEmpty() ? operands.map((_, i) => i) : [] }
+      // What only touches leaves a flat without volume.
+      const empty = kept.isEmpty() || kept.volume() < leastVolume
+      return { solid: scope.handOver(empty ? scope.union([]) : kept), idle: empty ? operands.map((_, i) => i) : [] }
     }
     case 'cut': {
       const rest = closedUp(scope, scope.difference(state!.solid, solids), planes)
@@ -596,6 +598,9 @@ function carriedPast(scope: Scope, solid: Solid, { top, bottom }: Operand['flush
   // Stretched about z = 0; moved so that the lower end comes to `below` under where it was.
   return scope.placed(stretched, moved(world, [0, 0, low - below - low * factor]))
 }
+
+/** Less than this is no solid, mm³: a millionth of the smallest cube that is printed. */
+const leastVolume = 1e-6
 
 /** How many steps are kept apart as being edited. */
 const mostHot = 4

@@ -26,4 +26,5 @@ export {
   resolvePart,
 } from './resolve.ts'
 export { scaleFields, scaleSentence } from './scaling.ts'
+export { type BrokenMeasures, brokenMeasures, rootProblems, withStandIns } from './standIn.ts'
 export { planeOf } from './taken.ts'

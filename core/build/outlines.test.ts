@@ -81,7 +81,8 @@ describe('what is made from an outline', () => {
     expect(none).toBe(0)
   })
   it('has faces over its lines and arcs, on which others stand', async () => {
-    const base = step('a', 'extrude', { outline: 'plate', height: '6' })
+    const own = { from: 'centre', to: 'own', by: '0' } as const
+    const base = step('a', 'extrude', { outline: 'plate', height: '6' }, { place: { across: own, along: own } })
     const face = workOut(part([base], [plate()]))
       .plan.geometry.get('a')!
       .faces.map(({ name }) => name)

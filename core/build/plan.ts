@@ -40,7 +40,7 @@ import {
   world,
 } from '../place/index.ts'
 import { type Problem, problem } from '../problems/index.ts'
-import { boxReach, type NamedFace, type ShapeDefinition } from '../shapes/index.ts'
+import { boxReach, goesThrough, type NamedFace, type ShapeDefinition } from '../shapes/index.ts'
 import { depthUpTo, type Neighbour, pivotMotion, related, tellers } from './relations.ts'
 import type { CopyValues, ResolvedPart, ResolvedStep } from './resolve.ts'
 import { factorsOf, scaledReach } from './scaling.ts'
@@ -236,13 +236,24 @@ class Planning {
     const { body } = own
     const faces = body.kind === 'shape' ? body.shape.faces(own.values as never) : []
     const lies = this.lying(step, body, own.values, faces)
+    const drawn = body.kind === 'shape' && body.shape.drawn === true
     const standingAs = (each: AnyValues, at: PlaceValues) =>
       composed(
         this.pivot(step.place, at, seating),
-        placed(seating, related(step.place, at, seating, this.neighbour), reachOf(body, each), lies),
+        placed(
+          seating,
+          related(step.place, at, seating, this.neighbour),
+          reachOf(body, each),
+          lies,
+          drawn || undefined,
+        ),
       )
-    const deepened = this.deepened(step, body, standingAs(own.values, place), place)
-    if (!deepened) return undefined
+    const fitted = this.fitted(step, body, seating)
+    const from = standingAs(fitted(own.values), place)
+    const upTo = this.deepened(step, body, from, place)
+    if (!upTo) return undefined
+    const through = this.throughAll(step, body, own.values, motions(seating, repeats), from, material)
+    const deepened = (values: AnyValues) => through(upTo(fitted(values)))
     const shared = deepened(own.values)
     const ofCopy = (index: number): CopyValues => {
       const copy = resolved.copies?.[index]
@@ -277,14 +288,14 @@ class Planning {
       this.problems.push(problem('copies-none', ['steps', step.id], {}, { rank: 'warning' }))
       return undefined
     }
-    const through = material ? depthThrough(frames, material) : 1
-    const box = boxOfCopies(body, copies, through)
+    const past = material ? depthThrough(frames, material) : 1
+    const box = boxOfCopies(body, copies, past)
     if (body.kind === 'shape') this.adviseOnSize(step, body.shape, shared, seating)
     const flush = this.flushEnds(step, body, shared, place, cuts ? material : undefined)
     const overlap = body.kind === 'shape' ? overlapFor(boxOfBody(body, shared, 0), place) : 0
     const whole =
       body.kind === 'bundle' ? { ...body, operands: oriented(body.operands, directionIn(frames[0]!, [0, 0, 1])) } : body
-    const operand: Operand = { step, body: whole, cuts, through, flush, overlap, copies, box }
+    const operand: Operand = { step, body: whole, cuts, through: past, flush, overlap, copies, box }
     this.operands.set(step.id, operand)
     if (body.kind === 'bundle' && step.shape === bundleKind) this.carry(step.steps ?? [], frames[0]!, body)
     return operand
@@ -353,6 +364,42 @@ class Planning {
   private pivot({ pivot }: Place, { pivot: degrees }: PlaceValues, seating: Seating): Frame {
     if (!pivot || !degrees) return world
     return pivotMotion(pivot, degrees, seating, pivot.of ? this.geometry.get(pivot.of)!.frame : undefined)
+  }
+
+  /** What makes values fit the round face that a shape stands on. */
+  private fitted(step: Step, body: Body, { round }: Seating): (values: AnyValues) => AnyValues {
+    if (body.kind !== 'shape' || round === undefined || !body.shape.fitted) return (values) => values
+    const { shape } = body
+    const fit = (values: AnyValues) => shape.fitted!(values as never, round) as AnyValues
+    const values = this.steps.get(step.id)!.values!
+    if (fit(values) === values)
+      this.problems.push(problem('flat-on-round', ['steps', step.id], {}, { rank: 'warning' }))
+    return fit
+  }
+
+  /**
+   * What makes the values of a cut as deep as all that is there, from its mouth in the seat on, whatever its depth says;
+   * of what stands on its seat, as high.
+   */
+  private throughAll(
+    step: Step,
+    body: Body,
+    values: AnyValues,
+    all: readonly Frame[],
+    from: Frame,
+    material: Box | undefined,
+  ): (values: AnyValues) => AnyValues {
+    if (body.kind !== 'shape' || !goesThrough(body.shape, step.effect, values)) return (each) => each
+    const field = body.shape.deep!
+    const own = values[field] as number
+    const stands = step.place.rest === 'on'
+    const mouths = all.map((motion) => {
+      const frame = composed(motion, from)
+      // What stands begins at its foot and rises, what is sunk begins at its top.
+      return stands ? { ...frame, n: scaled(frame.n, -1) } : { ...frame, origin: pointOut(frame, [0, 0, own]) }
+    })
+    const depth = material ? depthThrough(mouths, material) : own
+    return (each) => ({ ...each, [field]: depth })
   }
 
   /** What makes the values of a shape that goes up to a face as deep as that; undefined where it comes to nothing. */

@@ -41,7 +41,8 @@ export type SolidReadings = Readonly<Record<string, ReadResult>>
  */
 export function workOut(part: Part, solids: SolidReadings = {}): WorkedPart {
   let known = new Map(part.readouts.map(({ name }): [string, GivenValue] => [name, { unknown: 'not yet' }]))
-  const used = part.readouts.length > 0 && usesAny(part)
+  // Not only where they are used: what is typed next may use them.
+  const read = part.readouts.length > 0
   let taken: TakenPoints = new Map()
   for (let round = 1; ; round++) {
     const resolved = resolvePart(part, known, taken)
@@ -49,7 +50,7 @@ export function workOut(part: Part, solids: SolidReadings = {}): WorkedPart {
     const rows = part.readouts.map((readout) => readRow(readout, plan, solids))
     const next = new Map(rows.map(({ readout, value }) => [readout.name, given(readout, value)]))
     const stands = takenPoints(part, plan)
-    const settled = (!used || count(next) === count(known)) && takenAlike(stands, taken)
+    const settled = (!read || count(next) === count(known)) && takenAlike(stands, taken)
     if (settled || round === mostRounds) {
       const problems = [...resolved.problems, ...plan.problems, ...rows.flatMap((row) => row.problem ?? [])]
       const more = [...nameProblems(part), ...takenProblems(part, stands)]

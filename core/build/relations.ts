@@ -122,7 +122,10 @@ export function depthUpTo(from: Frame, target: Seating, less: number): number | 
     const along = dot(across, scaled(flat, 1 / steep))
     const beside = norm(subtract(across, scaled(flat, along / steep)))
     const half = target.round ** 2 - beside ** 2
-    return half < 0 ? undefined : (along - Math.sqrt(half)) / steep - less
+    if (half < 0) return undefined
+    // The near side; from inside of a bore, that is the far one.
+    const near = along - Math.sqrt(half)
+    return (near > 1e-9 ? near : along + Math.sqrt(half)) / steep - less
   }
   const facing = dot(down, target.frame.n)
   return Math.abs(facing) < 1e-6 ? undefined : dot(away, target.frame.n) / facing - less

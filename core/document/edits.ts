@@ -19,6 +19,7 @@ import {
   type FieldKindOf,
   type FieldTexts,
   type Joint,
+  type KeptView,
   type Offset,
   type Outline,
   type Part,
@@ -40,6 +41,9 @@ export type Edit =
   | { readonly type: 'set-unit'; readonly unit: PartUnit }
   | { readonly type: 'set-printer'; readonly printer: string }
   | { readonly type: 'set-material'; readonly material: string }
+  | { readonly type: 'set-step-size'; readonly stepSize: string }
+  | { readonly type: 'keep-view'; readonly view: KeptView }
+  | { readonly type: 'drop-view'; readonly id: string }
   | { readonly type: 'add-measure'; readonly measure: Measure }
   | { readonly type: 'set-measure'; readonly id: string; readonly change: Partial<Omit<Measure, 'id' | 'name'>> }
   | { readonly type: 'rename-measure'; readonly id: string; readonly name: string }
@@ -129,6 +133,16 @@ export function applyEdit(part: Part, edit: Edit, kindOf: FieldKindOf): Part {
       return { ...part, printer: edit.printer }
     case 'set-material':
       return { ...part, material: edit.material }
+    case 'set-step-size':
+      return edit.stepSize === part.stepSize ? part : { ...part, stepSize: edit.stepSize }
+    case 'keep-view':
+      return { ...part, views: [...part.views.filter(({ name }) => name !== edit.view.name), edit.view] }
+    case 'drop-view':
+      return withList(
+        part,
+        'views',
+        part.views.filter(({ id }) => id !== edit.id),
+      )
     case 'add-measure':
       return { ...part, measures: [...part.measures, edit.measure] }
     case 'set-measure':
@@ -278,7 +292,7 @@ function changed<T extends { readonly id: string }>(
 }
 
 /** `part` with another list under `key`; the same part where the list is the same. */
-function withList<K extends 'outlines' | 'measures' | 'variants' | 'pieces' | 'joints' | 'readouts'>(
+function withList<K extends 'outlines' | 'measures' | 'variants' | 'pieces' | 'joints' | 'readouts' | 'views'>(
   part: Part,
   key: K,
   items: Part[K],

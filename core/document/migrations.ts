@@ -3,7 +3,7 @@
  * A migration is a pure function of plain JSON, so that it does not change when the types do; what it does not understand
  * it leaves for the schema to refuse.
  */
-export const migrations: readonly ((document: unknown) => unknown)[] = [toVersion2, toVersion3, toVersion4]
+export const migrations: readonly ((document: unknown) => unknown)[] = [toVersion2, toVersion3, toVersion4, toVersion5]
 
 type Json = Record<string, unknown>
 const isObject = (value: unknown): value is Json => typeof value === 'object' && value !== null && !Array.isArray(value)
@@ -44,4 +44,31 @@ function toVersion3(document: unknown): unknown {
 /** Outlines came. */
 function toVersion4(document: unknown): unknown {
   return isObject(document) ? { ...document, version: 4, outlines: [] } : document
+}
+
+/**
+ * The centre of what is made from an outline became the middle of its extents; before, it was the zero of its drawing. A
+ * step size and views came.
+ */
+function toVersion5(document: unknown): unknown {
+  if (!isObject(document)) return document
+  const drawn = ['extrude', 'cutout', 'loft', 'sweep']
+  const asDrawn = (value: unknown) => (isObject(value) && value.to === 'centre' ? { ...value, to: 'own' } : value)
+  const step = (own: Json): Json => {
+    const { place, steps, shape } = own
+    // What lies on a face of its own was centred by its extents already.
+    const moves = drawn.includes(String(shape)) && isObject(place) && place.base === ''
+    return {
+      ...own,
+      ...(moves ? { place: { ...place, across: asDrawn(place.across), along: asDrawn(place.along) } } : {}),
+      ...(steps === undefined ? {} : { steps: each(steps, step) }),
+    }
+  }
+  return {
+    ...document,
+    version: 5,
+    stepSize: '',
+    views: [],
+    pieces: each(document.pieces, (piece) => ({ ...piece, steps: each(piece.steps, step) })),
+  }
 }

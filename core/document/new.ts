@@ -34,10 +34,12 @@ export function newPart(ids: { part: string; piece: string }, name: string): Par
     pieces: [newPiece(ids.piece, 'Piece 1', 'pewter')],
     joints: [],
     readouts: [],
+    stepSize: '',
+    views: [],
   }
 }
 
-/** Added solids stand on a face, cutting ones lie in it. */
+/** Added solids, and those within which the piece is kept, stand on a face; cutting ones lie in it. */
 export function restFor(effect: Effect): Place['rest'] {
-  return effect === 'add' ? 'on' : 'in'
+  return effect === 'cut' ? 'in' : 'on'
 }

@@ -23,6 +23,7 @@ export const documentLimits = {
   /** characters of a picture, as text */
   picture: 900_000,
   readings: 100,
+  views: 40,
   repeats: 3,
   omitted: 2000,
   /** bundles within bundles */
@@ -231,7 +232,7 @@ const outline = Joi.object({
   }),
 })
 
-/** The structure of a part file, version 4. What a step's fields mean is checked when the step is built. */
+/** The structure of a part file, version 5. What a step's fields mean is checked when the step is built. */
 export const partSchema = Joi.object({
   format: Joi.valid('makrel-part').required(),
   version: Joi.valid(currentVersion).required(),
@@ -260,7 +261,9 @@ export const partSchema = Joi.object({
       Joi.object({
         id: id.required(),
         name: name.required(),
-        colour: Joi.valid(...pieceColours).required(),
+        colour: Joi.alternatives()
+          .try(Joi.valid(...pieceColours), Joi.string().pattern(/^#[0-9a-f]{6}$/))
+          .required(),
         steps: Joi.array().items(step).max(documentLimits.steps).required(),
       }),
     )
@@ -283,4 +286,19 @@ export const partSchema = Joi.object({
     .unique('id')
     .required(),
   readouts: Joi.array().items(readout).max(documentLimits.readouts).unique('id').required(),
+  stepSize: Joi.string().allow('').max(40).required(),
+  views: Joi.array()
+    .items(
+      Joi.object({
+        id: id.required(),
+        name: name.required(),
+        from: triple.required(),
+        target: triple.required(),
+        tall: Joi.number().positive().required(),
+        parallel: Joi.boolean().required(),
+      }),
+    )
+    .max(documentLimits.views)
+    .unique('id')
+    .required(),
 }).prefs({ convert: false, abortEarly: true, errors: { wrap: { label: false } } })

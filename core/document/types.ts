@@ -20,8 +20,25 @@ export interface Part {
   readonly pieces: readonly Piece[]
   readonly joints: readonly Joint[]
   readonly readouts: readonly Readout[]
+  /** the step of dragging and arrow keys, a length as it is shown; empty for that of the unit */
+  readonly stepSize: string
+  /** ways of looking at it that were kept by name */
+  readonly views: readonly KeptView[]
 }
-export const currentVersion = 4
+export const currentVersion = 5
+
+/** Where the part is looked at from, and how near; lengths in mm. */
+export interface KeptView {
+  readonly id: string
+  readonly name: string
+  /** unit, from the part towards the eye */
+  readonly from: Triple
+  /** in the middle of the view */
+  readonly target: Triple
+  /** of the view, across its height */
+  readonly tall: number
+  readonly parallel: boolean
+}
 
 /** A named set of values: measure -> the expression that it has in this variant, in place of its own. */
 export interface Variant {
@@ -38,7 +55,8 @@ export interface Piece {
   readonly steps: readonly Step[]
 }
 export const pieceColours = ['pewter', 'sand', 'slate', 'sage', 'clay'] as const
-export type PieceColour = (typeof pieceColours)[number]
+/** one of the muted tints by name, or any colour as #rrggbb */
+export type PieceColour = (typeof pieceColours)[number] | `#${string}`
 
 export const effects = ['add', 'cut', 'keep'] as const
 export type Effect = (typeof effects)[number]

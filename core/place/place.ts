@@ -62,15 +62,21 @@ export type Reach = (direction: Vec3) => number
  *
  * Near and far are the shape's true extents after all turns. How it `lies`: `by-origin` (holes) leaves the shape's own
  * origin on the seat, whatever the tilt, and so does `bundled`; `on-underside` rests it on its lowest point; a face of
- * the shape (in its own frame) is laid on the seat. Of a bundle and of what is laid, the centre is the middle of its
- * extents; of all others it is their own origin.
+ * the shape (in its own frame) is laid on the seat. `middled`: its centre is the middle of its extents, as that of a
+ * bundle, of what is laid, and of what was drawn somewhere is; of all others it is their own origin.
  */
-export function placed(seating: Seating, values: PlaceValues, reach: Reach, lies: Lying): Frame {
+export function placed(
+  seating: Seating,
+  values: PlaceValues,
+  reach: Reach,
+  lies: Lying,
+  middled = lies === 'bundled' || typeof lies === 'object',
+): Frame {
   const turned = composed(composed(turnedZ(values.turn), turnedX(values.tilt)), turnedY(values.lean))
   const rotation = typeof lies === 'object' ? composed(turned, faceDown(lies)) : turned
   const along = (d: Vec3) => reach(directionIn(rotation, d))
-  const across = solved(values.across, seating.size[0], along([1, 0, 0]), along([-1, 0, 0]), lies)
-  const deep = solved(values.along, seating.size[1], along([0, 1, 0]), along([0, -1, 0]), lies)
+  const across = solved(values.across, seating.size[0], along([1, 0, 0]), along([-1, 0, 0]), middled)
+  const deep = solved(values.along, seating.size[1], along([0, 1, 0]), along([0, -1, 0]), middled)
   const rise = risen(values, along([0, 0, -1]), along([0, 0, 1]), lies)
   const own = { ...rotation, origin: [0, deep, rise + values.lift] as const }
   return composed(shifted(seating, across), own)
@@ -100,8 +106,7 @@ function risen({ rest, level }: PlaceValues, down: number, up: number, lies: Lyi
 }
 
 /** Position of the shape's origin; `high` and `low` are its reaches along + and −. */
-function solved(offset: OffsetValue, size: number, high: number, low: number, lies: Lying): number {
-  const middled = lies === 'bundled' || typeof lies === 'object'
+function solved(offset: OffsetValue, size: number, high: number, low: number, middled: boolean): number {
   const points = {
     own: 0,
     centre: middled ? (high - low) / 2 : 0,

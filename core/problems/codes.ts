@@ -81,6 +81,8 @@ export const problemTexts = {
   'reference-broken': 'The step it stands on cannot be built; mend that first.',
   'cut-removes-nothing': 'This cut removes nothing: it meets no material.',
   'add-apart': 'This does not touch the rest of its piece; move it there, or make a piece of it.',
+  'flat-on-round':
+    'This is flat, and the face it stands on is round; let it be wrapped about that, or choose a flat face.',
   'touches-along-line': 'This touches the round it stands on along a line only; sink it by {sink} to join them.',
   'cut-wider-than-body': 'This hole is {size} wide and the body it enters is {body}; it cuts it in two or away.',
   'keep-leaves-nothing': 'This keep leaves nothing of the piece.',

@@ -20,7 +20,7 @@ export const bodiesCheck: Check = {
         const sink = sinkOntoRound(part.plan, id)
         const how =
           sink !== undefined && `touches the round it stands on along a line only: sink it by ${millimetres(sink)}`
-        return how ? [` ${stepName(part, id)} ${how}.`] : []
+        return how ? [` ${stepName(part.resolved, id)} ${how}.`] : []
       })
       const apart = ids.map((id) => ({ kind: 'step', id }) as const)
       return [{ check: 'bodies', rank: 'fault', text: text + lines.join(''), about: [...apart, about] }]

@@ -16,6 +16,8 @@ export const closedCheck: Check = {
       }
       if (figures.openEdges > 0)
         return { check: 'closed', rank: 'fault', text: `${name} is open along ${figures.openEdges} edges.`, about }
+      if (!figures.oriented && figures.flippedEdges === 0)
+        return { check: 'closed', rank: 'fault', text: `${name} is turned inside out, all of it or in part.`, about }
       if (!figures.oriented)
         return {
           check: 'closed',

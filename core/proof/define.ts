@@ -1,4 +1,4 @@
-import type { Built, BuiltPiece, TwiceBuilt } from '../build/index.ts'
+import type { Built, BuiltPiece, ResolvedPart, TwiceBuilt } from '../build/index.ts'
 import { findStep } from '../document/index.ts'
 import type { MeshFigures } from '../mesh/index.ts'
 
@@ -9,8 +9,8 @@ export interface Finding {
   readonly check: string
   readonly rank: FindingRank
   readonly text: string
-  /** what it is about, to be selected: pieces, steps or joints by id */
-  readonly about: readonly { readonly kind: 'piece' | 'step' | 'joint'; readonly id: string }[]
+  /** what it is about, to be selected: pieces, steps, joints or measures by id */
+  readonly about: readonly { readonly kind: 'piece' | 'step' | 'joint' | 'measure'; readonly id: string }[]
   /** it is about the chosen printer alone: the solid is sound, and another printer may take it */
   readonly ofPrinter?: true
 }
@@ -37,7 +37,7 @@ export interface Check {
 }
 
 /** "Step 3 of Piece 1 (plate)"; what it is called where it has a name. */
-export function stepName({ resolved }: Built, id: string): string {
+export function stepName(resolved: ResolvedPart, id: string): string {
   const found = findStep(resolved.part, id)
   if (!found) return 'A step'
   const { piece, step, index, bundles } = found

@@ -10,6 +10,7 @@ import { sheetCheck } from './sheet.ts'
 
 export type { Check, Finding, FindingRank } from './define.ts'
 export { gapBetween, trueGap } from './gap.ts'
+export { sheetFindings } from './sheet.ts'
 export { type SwingPosition, swingAt, swingPositions } from './swing.ts'
 
 /** Every check, in the order they are read. A new one is its file and its line here. */

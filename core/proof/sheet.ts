@@ -1,5 +1,6 @@
-import type { Built } from '../build/index.ts'
+import { brokenMeasures, type ResolvedPart, rootProblems } from '../build/index.ts'
 import { allSteps, findStep } from '../document/index.ts'
+import type { Problem } from '../problems/index.ts'
 import { type Check, type Finding, stepName } from './define.ts'
 
 /** Whether every line of the build sheet made it into the solid. */
@@ -7,40 +8,53 @@ export const sheetCheck: Check = {
   id: 'sheet',
   label: 'Build sheet',
   meaning: 'Every step could be built, and what is muted is stated.',
-  run({ built }) {
-    const findings: Finding[] = built.problems.map((problem) => {
-      const [owner, id] = problem.path
-      const kind = owner === 'steps' ? 'step' : owner === 'joints' ? 'joint' : owner === 'pieces' ? 'piece' : undefined
-      return {
-        check: 'sheet',
-        rank: problem.rank,
-        text: `${nameOf(built, owner, id)}: ${problem.text}`,
-        about: kind && id ? [{ kind, id }] : [],
-      }
-    })
-    const steps = allSteps(built.resolved.part)
-    const muted = steps.filter((step) => step.mute)
-    if (muted.length > 0)
-      findings.push({
-        check: 'sheet',
-        rank: 'advice',
-        text: `${muted.length === 1 ? 'One step is' : `${muted.length} steps are`} muted and not in the solid.`,
-        about: muted.map(({ id }) => ({ kind: 'step', id })),
-      })
-    if (findings.length === 0)
-      findings.push({
-        check: 'sheet',
-        rank: 'pass',
-        text: steps.length === 1 ? 'The one step is built.' : `All ${steps.length} steps are built.`,
-        about: [],
-      })
-    return findings
-  },
+  run: ({ built }) => sheetFindings(built.resolved, built.problems),
 }
 
-function nameOf(built: Built, owner: string | undefined, id: string | undefined): string {
-  const { part } = built.resolved
-  if (owner === 'steps' && id && findStep(part, id)) return stepName(built, id)
+/** What the check says of a part whose values are worked out, with all that is wrong with it. */
+export function sheetFindings(resolved: ResolvedPart, problems: readonly Problem[]): readonly Finding[] {
+  const broken = brokenMeasures(problems)
+  const findings: Finding[] = rootProblems(problems).map((problem) => {
+    const [owner, id] = problem.path
+    const kind = owner && id ? kinds[owner] : undefined
+    const waiting = broken?.roots.includes(problem) ? broken.waiting : 0
+    const waits = waiting > 0 ? ` ${waiting === 1 ? 'One line waits' : `${waiting} lines wait`} for it.` : ''
+    return {
+      check: 'sheet',
+      rank: problem.rank,
+      text: `${nameOf(resolved, owner, id)}: ${problem.text}${waits}`,
+      about: kind && id ? [{ kind, id }] : [],
+    }
+  })
+  const steps = allSteps(resolved.part)
+  const muted = steps.filter((step) => step.mute)
+  if (muted.length > 0)
+    findings.push({
+      check: 'sheet',
+      rank: 'advice',
+      text: `${muted.length === 1 ? 'One step is' : `${muted.length} steps are`} muted and not in the solid.`,
+      about: muted.map(({ id }) => ({ kind: 'step', id })),
+    })
+  if (findings.length === 0)
+    findings.push({
+      check: 'sheet',
+      rank: 'pass',
+      text: steps.length === 1 ? 'The one step is built.' : `All ${steps.length} steps are built.`,
+      about: [],
+    })
+  return findings
+}
+
+const kinds: Readonly<Record<string, Finding['about'][number]['kind'] | undefined>> = {
+  steps: 'step',
+  joints: 'joint',
+  pieces: 'piece',
+  measures: 'measure',
+}
+
+function nameOf(resolved: ResolvedPart, owner: string | undefined, id: string | undefined): string {
+  const { part } = resolved
+  if (owner === 'steps' && id && findStep(part, id)) return stepName(resolved, id)
   if (owner === 'joints') return `Joint ${part.joints.find((joint) => joint.id === id)?.name ?? ''}`.trim()
   if (owner === 'measures') return `Measure ${part.measures.find((measure) => measure.id === id)?.name ?? ''}`.trim()
   return 'The part'

@@ -1,7 +1,7 @@
-import { turnedAbout } from '../place/index.ts'
+import { add, scaled, turnedAbout } from '../place/index.ts'
 import { defineRepeat, mostCopies } from './define.ts'
 
-/** Round the middle of the seat, about its normal, counter-clockwise as seen from outside. */
+/** Round the middle of the seat, about its normal, counter-clockwise as seen from outside; on a round face round its axis. */
 export const ring = defineRepeat({
   kind: 'ring',
   label: 'in a ring',
@@ -36,6 +36,9 @@ export const ring = defineRepeat({
   motions: (v, seat) => {
     const closed = Math.abs(Math.abs(v.angle) - 360) < 1e-9
     const step = v.spread === 'step' ? v.angle : v.angle / (closed ? v.count : Math.max(1, v.count - 1))
-    return Array.from({ length: v.count }, (_, i) => turnedAbout(seat.frame.origin, seat.frame.n, i * step))
+    // On a round face it goes round the round itself.
+    const { origin, n, v: along } = seat.frame
+    const [point, axis] = seat.round ? [add(origin, scaled(n, -seat.round)), along] : [origin, n]
+    return Array.from({ length: v.count }, (_, i) => turnedAbout(point, axis, i * step))
   },
 })

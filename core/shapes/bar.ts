@@ -13,6 +13,7 @@ export const bar = defineShape({
   drawing: 'M8 7 A8 3 0 0 1 24 7 A8 3 0 0 1 8 7 M8 7 V18 A8 3 0 0 0 24 18 V7',
   effect: 'add',
   seat: 'stands',
+  deep: 'height',
   fields: {
     diameter: size('Diameter', '10', 'Diameter at the foot.'),
     height: size('Length', '20', 'Length along its axis.'),

@@ -80,6 +80,12 @@ export interface ShapeDefinition<F extends Fields = Fields> {
     /** it goes up from where it stands, not down */
     readonly rises?: boolean
   }
+  /** the field that is its depth where it cuts: beside that, it can go through */
+  readonly deep?: keyof F & string
+  /** what is drawn stands where it was drawn, not about its middle: "centred" is then the middle of its extents */
+  readonly drawn?: boolean
+  /** On a round face of this signed radius (negative in a bore): the values that fit it, whatever was typed. */
+  fitted?(values: ValuesOf<F>, round: number): ValuesOf<F>
   /** holes begin at the face and go in; solids stand on it */
   readonly seat: 'stands' | 'enters'
   /** whether its own origin stays on the seat, whatever reaches below; a hole's always does */

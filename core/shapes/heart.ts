@@ -18,6 +18,7 @@ export const heart = defineShape({
   drawing: 'M16 20 L6.5 11 A5.6 5.6 0 0 1 15 4.5 L16 5.5 L17 4.5 A5.6 5.6 0 0 1 25.5 11 Z',
   effect: 'add',
   seat: 'stands',
+  deep: 'height',
   fields: {
     width: size('Width', '20', 'Width over both lobes.'),
     height: size('Height', '5', 'Thickness, away from the face it stands on.'),

@@ -16,6 +16,7 @@ export const plate = defineShape({
   drawing: 'M4 14 L16 8 L28 12 L16 18 Z M4 14 V17 L16 21 V18 M28 12 V15 L16 21',
   effect: 'add',
   seat: 'stands',
+  deep: 'height',
   fields: {
     width: size('Width', '40', 'Size from left to right.'),
     depth: size('Depth', '30', 'Size from front to back.'),

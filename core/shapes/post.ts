@@ -13,6 +13,7 @@ export const post = defineShape({
   drawing: 'M9 6 H23 A5 3 0 0 1 23 12 H9 A5 3 0 0 1 9 6 M4 9 V16 A5 3 0 0 0 9 19 H23 A5 3 0 0 0 28 16 V9',
   effect: 'add',
   seat: 'stands',
+  deep: 'height',
   fields: {
     length: size('Length', '30', 'Length over all, from left to right.'),
     width: size('Width', '10', 'Size from front to back, and diameter of its ends.'),

@@ -22,6 +22,7 @@ export const prism = defineShape({
   drawing: 'M6 8 L11 4.5 H21 L26 8 L21 11.5 H11 Z M6 8 V17 L11 20.5 H21 L26 17 V8 M11 11.5 V20.5 M21 11.5 V20.5',
   effect: 'add',
   seat: 'stands',
+  deep: 'height',
   fields: {
     sides: { kind: 'count', label: 'Sides', default: '6', least: 3, most: 64, meaning: 'Number of its sides.' },
     size: size('Size', '13', 'Size across its flats or across its corners.'),

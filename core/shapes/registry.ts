@@ -24,11 +24,12 @@ import { slot } from './slot.ts'
 import { star } from './star.ts'
 import { teardrop } from './teardrop.ts'
 import { text } from './text.ts'
+import { withCutReach } from './through.ts'
 import { upright } from './upright.ts'
 import { wedge } from './wedge.ts'
 
 /** Every kind of shape. A new one is its file and its line here. */
-export const shapes = [
+const all = [
   plate,
   upright,
   bar,
@@ -57,4 +58,6 @@ export const shapes = [
   datum,
 ] as const satisfies readonly ShapeDefinition[]
 
-export const shapeOf = registered<ShapeDefinition>(shapes)
+export const shapes: readonly ShapeDefinition[] = all.map(withCutReach)
+
+export const shapeOf = registered(shapes)

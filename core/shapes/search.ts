@@ -1,4 +1,4 @@
-import type { FieldTexts, Place, Step } from '../document/index.ts'
+import type { Effect, FieldTexts, Place, Step } from '../document/index.ts'
 import { onBed, restFor } from '../document/index.ts'
 import { defaultFields } from '../fields/index.ts'
 import type { ShapeDefinition } from './define.ts'
@@ -8,6 +8,8 @@ import { shapes } from './registry.ts'
 export interface Found {
   readonly shape: ShapeDefinition
   readonly fields: FieldTexts
+  /** where the words ask for another one than that of the shape: a square hole is a plate that cuts */
+  readonly effect?: Effect | undefined
 }
 
 /**
@@ -55,14 +57,14 @@ function quickFields(shape: ShapeDefinition, rest: string): FieldTexts {
 }
 
 /** A new step of this shape, on the bed in the middle, ready to be placed. */
-export function newStep(id: string, { shape, fields }: Found, place: Partial<Place> = {}): Step {
+export function newStep(id: string, { shape, fields, effect = shape.effect }: Found, place: Partial<Place> = {}): Step {
   return {
     id,
     name: '',
-    effect: shape.effect,
+    effect,
     shape: shape.kind,
     fields,
-    place: { ...onBed, rest: restFor(shape.effect), ...place },
+    place: { ...onBed, rest: restFor(effect), ...place },
     repeats: [],
     omit: [],
     ghost: false,

@@ -20,6 +20,7 @@ export const star = defineShape({
   drawing: 'M16 3 L18.5 9 L27 9.5 L20.5 13.5 L23 20 L16 16.5 L9 20 L11.5 13.5 L5 9.5 L13.5 9 Z',
   effect: 'add',
   seat: 'stands',
+  deep: 'height',
   fields: {
     points: { kind: 'count', label: 'Points', default: '5', least: 3, most: 120, meaning: 'Number of its points.' },
     outer: size('Diameter over its points', '20', 'Diameter of the circle round its points.'),

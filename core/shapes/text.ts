@@ -27,6 +27,7 @@ export const text = defineShape({
   drawing: 'M5 19 L10 5 H12 L17 19 M7 14 H15 M19 19 V9 H23 A2.4 2.4 0 0 1 23 14 H19 H24 A2.5 2.5 0 0 1 24 19 Z',
   effect: 'add',
   seat: 'stands',
+  deep: 'depth',
   fields: {
     text: {
       kind: 'text',
@@ -89,6 +90,9 @@ export const text = defineShape({
     round: size('Diameter of the round', '30', 'Diameter of the bar or bore that it is wrapped on.'),
   },
   quick: ['text'],
+  onRound: (diameter, inside) => ({ round: diameter, wrap: inside ? 'inside' : 'outside' }),
+  fitted: (v, round) =>
+    v.wrap === 'flat' ? v : { ...v, round: 2 * Math.abs(round), wrap: round < 0 ? 'inside' : 'outside' },
   sentence: (v) => [
     'text',
     { field: 'text' },

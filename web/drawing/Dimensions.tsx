@@ -72,9 +72,18 @@ function linearLayout({ from, to, away, clear = 0 }: DrawnDimension, view: Proje
   const out = clear + standOff / scaleAt(view, from)
   const past = clear + (standOff + overshoot) / scaleAt(view, from)
   const [a, b] = [project(view, from), project(view, to)]
-  const [a1, b1] = [project(view, add(from, scaled(away, out))), project(view, add(to, scaled(away, out)))]
-  const [a2, b2] = [project(view, add(from, scaled(away, past))), project(view, add(to, scaled(away, past)))]
-  if (!a || !b || !a1 || !b1 || !a2 || !b2) return undefined
+  if (!a || !b) return undefined
+  const apart = (distance: number) => [from, to].map((end) => project(view, add(end, scaled(away, distance))))
+  let [[a1, b1], [a2, b2]] = [apart(out), apart(past)]
+  if (!a1 || !b1 || !a2 || !b2) return undefined
+  if (Math.hypot(a1[0] - a[0], a1[1] - a[1]) < standOff / 2) {
+    // It stands off towards the eye or away from it: on the paper it does so square to itself, below or to the left.
+    const [dx, dy] = [b[0] - a[0], b[1] - a[1]]
+    const long = Math.hypot(dx, dy) || 1
+    const sign = Math.abs(dx) >= Math.abs(dy) ? Math.sign(dx) : Math.sign(dy)
+    const off = ([x, y]: Point, by: number): Point => [x - (sign * dy * by) / long, y + (sign * dx * by) / long]
+    ;[a1, b1, a2, b2] = [off(a, standOff), off(b, standOff), off(a, standOff + overshoot), off(b, standOff + overshoot)]
+  }
   const long = Math.hypot(b1[0] - a1[0], b1[1] - a1[1])
   // Seen end-on there is nothing to read.
   if (long < 6) return undefined

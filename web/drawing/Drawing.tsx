@@ -28,7 +28,7 @@ import { workshopLights } from './lights.ts'
 import { GhostModel, PieceModel } from './PieceModel.tsx'
 import { HoverLabel, picking } from './picking.tsx'
 import { Reading, ReadingButton, useIsReading } from './reading.tsx'
-import { stepSizes } from './stepSizes.ts'
+import { stepSizeOf, stepSizesOf } from './stepSizes.ts'
 import { useView, viewNames } from './view.ts'
 import { fitSelection, useViewKeys } from './viewKeys.ts'
 
@@ -154,7 +154,7 @@ export function Drawing({
 
 function Views({ editable }: { readonly editable: boolean }) {
   const name = useView((state) => state.name)
-  const stepSize = useDrag((state) => state.stepSize)
+  const part = usePart((state) => state.part!)
   const parallel = useView((state) => state.parallel)
   useViewKeys()
   return (
@@ -197,9 +197,9 @@ function Views({ editable }: { readonly editable: boolean }) {
           in steps of{' '}
           <Choice
             label="Step size for dragging and arrow keys"
-            value={stepSize.label}
-            options={stepSizes.map(({ label }) => ({ value: label, label }))}
-            onChange={(label) => useDrag.setState({ stepSize: stepSizes.find((size) => size.label === label)! })}
+            value={stepSizeOf(part).label}
+            options={stepSizesOf(part.unit).map(({ label }) => ({ value: label, label }))}
+            onChange={(stepSize) => usePart.getState().edit({ type: 'set-step-size', stepSize })}
           />
         </span>
       )}

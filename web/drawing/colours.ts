@@ -1,7 +1,7 @@
 import type { PieceColour } from '@makrel/core/document'
 
 /** The part's own pewter, and muted tints of it for further pieces. */
-const tints: Readonly<Record<PieceColour, string>> = {
+const tints: Readonly<Record<string, string>> = {
   pewter: '#c7d0d3',
   sand: '#d8cfba',
   slate: '#aebac6',
@@ -10,7 +10,7 @@ const tints: Readonly<Record<PieceColour, string>> = {
 }
 
 export function pieceColour(colour: PieceColour): string {
-  return tints[colour]
+  return tints[colour] ?? colour
 }
 
 /** The look's tokens where three.js needs them as values; the same as in styles.css. */

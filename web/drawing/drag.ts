@@ -17,7 +17,7 @@ import {
   snapped,
   turnedText,
 } from './dragMath.ts'
-import { plainStep, type StepSize } from './stepSizes.ts'
+import { stepSizeOf } from './stepSizes.ts'
 import { companionsOf, movedAlong, turnedAlong, wayOf } from './together.ts'
 import { scaleAt, useView } from './view.ts'
 
@@ -27,10 +27,9 @@ interface DragState {
   readonly id: string | undefined
   /** true numbers at the pointer, and why it snapped */
   readonly label: { readonly x: number; readonly y: number; readonly text: string; readonly reason: string } | undefined
-  readonly stepSize: StepSize
 }
 
-export const useDrag = create<DragState>()(() => ({ id: undefined, label: undefined, stepSize: plainStep }))
+export const useDrag = create<DragState>()(() => ({ id: undefined, label: undefined }))
 
 /** Below this a press is a press, and lines this near are snapped to, in pixels. */
 const dragFrom = 4
@@ -164,7 +163,7 @@ const works: Readonly<Record<DragKind, (context: DragContext) => DragWork | unde
           at0[i] + by[i],
           snapLines(i, geometry, others),
           reach,
-          useDrag.getState().stepSize.mm,
+          stepSizeOf(usePart.getState().part!).mm,
           mark + point,
         )
         return { snap, text: movedOffset(offset, value, snap.at - at0[i], unit) }
@@ -191,7 +190,7 @@ const works: Readonly<Record<DragKind, (context: DragContext) => DragWork | unde
     return (event) => {
       const to = alongLine(rayOf(event), origin, n)
       if (to === undefined) return undefined
-      const size = useDrag.getState().stepSize.mm
+      const size = stepSizeOf(usePart.getState().part!).mm
       const reach = snapWithin / scaleAt(useView.getState(), origin)
       const wanted = place.lift + to - from
       const lift = Math.abs(wanted) < reach ? 0 : Math.round(wanted / size) * size
@@ -254,7 +253,7 @@ export function nudge(across: number, along: number, lift: number): void {
   const step = part && selection?.kind === 'step' && findStep(part, selection.id)?.step
   const place = step && workedOf(part).resolved.steps.get(step.id)?.place
   if (!step || !place) return
-  const stepSize = useDrag.getState().stepSize.mm
+  const stepSize = stepSizeOf(usePart.getState().part!).mm
   const edits: Edit[] = []
   const offset = (axis: 'across' | 'along', times: number) => {
     const by = movedOffset(step.place[axis], place[axis].by, times * stepSize, part.unit)

@@ -4,8 +4,9 @@ import { dot, norm, subtract, unit, type Vec3 } from '@makrel/core/place'
 import { formatSize } from '@makrel/core/units'
 import { usePart } from '../state/part.ts'
 import { type DrawnDimension, selectedDimensions } from './dimensionLines.ts'
-import { type DragWork, followPointer, raysOf, useDrag } from './drag.ts'
+import { type DragWork, followPointer, raysOf } from './drag.ts'
 import { alongLine, movedText } from './dragMath.ts'
+import { stepSizeOf } from './stepSizes.ts'
 
 /** A dimension of the selected step that can be dragged by its end. */
 export interface Grip {
@@ -60,7 +61,7 @@ export function startResize(id: string, grip: Grip, start: PointerEvent, drawing
   const work: DragWork = (event) => {
     const to = alongLine(rayOf(event), grip.at, grip.direction)
     if (to === undefined) return undefined
-    const every = useDrag.getState().stepSize.mm
+    const every = stepSizeOf(usePart.getState().part!).mm
     const wanted = Math.max(least, value + (to - from) / share)
     const size = Math.max(Math.min(every, value), Math.round(wanted / every) * every)
     return {

@@ -3,10 +3,12 @@ import { type Found, findShapes, newStep, type ShapeDefinition, type Shelf, shap
 import { formatLength } from '@makrel/core/units'
 import { Popover } from 'radix-ui'
 import { useRef, useState } from 'react'
+import { useView } from '../drawing/view.ts'
 import { newId } from '../ids.ts'
 import { useWorked } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { withOutlinesChosen } from './newOutline.ts'
+import { openFace } from './seats.ts'
 
 /**
  * The one way to add a step: type what it is, with its numbers behind it. The new step stands on the face that is
@@ -197,17 +199,13 @@ function useAdd(pieceId: string): (found: Found) => void {
       round === undefined ? {} : found.shape.onRound?.(formatLength(2 * Math.abs(round), part.unit), round < 0)
     const fields = withOutlinesChosen(part, found.shape.fields, { ...found.fields, ...begun })
     const drawn = part.outlines.find((outline) => Object.values(fields).includes(outline.id))
-    edit({
-      type: 'add-step',
-      piece: pieceId,
-      after,
-      // What is made from an outline stands where that was drawn, unless a face was picked.
-      step: newStep(
-        id,
-        { ...found, fields },
-        { on: drawn && !selection?.face ? drawn.on : seat, rest: restFor(found.shape.effect) },
-      ),
-    })
+    // What is made from an outline stands where that was drawn, unless a face was picked.
+    const asDrawn = drawn && !selection?.face
+    const own = { from: 'centre', to: 'own', by: '0' } as const
+    const where = asDrawn ? { on: drawn.on, ...(found.shape.drawn ? { across: own, along: own } : {}) } : { on: seat }
+    const effect = found.effect ?? found.shape.effect
+    const step = newStep(id, { ...found, fields }, { ...where, rest: restFor(effect) })
+    edit({ type: 'add-step', piece: pieceId, after, step })
     select({ kind: 'step', id }, typeof first === 'string' ? first : first?.field)
   }
 
@@ -230,11 +228,12 @@ function useAdd(pieceId: string): (found: Found) => void {
     if (chosen?.face && faces(chosen.id).some((face) => face.name === chosen.face))
       return { kind: 'face', step: chosen.id, face: chosen.face }
     if (shape.seat === 'stands' && !chosen) return { kind: 'bed' }
-    // No face was picked: the first face (the top) of the selected step, or of the last one that has any.
+    // No face was picked: the one of the selected step that looks up or at the eye, or of the last one that has any.
     if (chosen && isDatum(chosen.id)) return { kind: 'face', step: chosen.id, face: faces(chosen.id)[0]!.name }
     for (const id of [...(chosen ? [chosen.id] : []), ...[...ids].reverse()]) {
-      const top = stoodOn(id)[0]
-      if (top) return { kind: 'face', step: id, face: top.name }
+      const geometry = stoodOn(id).length > 0 ? worked?.plan.geometry.get(id) : undefined
+      const face = geometry && openFace(geometry, useView.getState().eye)
+      if (face) return { kind: 'face', step: id, face }
     }
     return { kind: 'bed' }
   }

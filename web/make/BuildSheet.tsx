@@ -1,6 +1,7 @@
-import { heldPlaces } from '@makrel/core/build'
+import { brokenMeasures, heldPlaces, rootProblems } from '@makrel/core/build'
 import { allSteps, findStep, flattened, newPiece, pieceColours } from '@makrel/core/document'
 import { useEffect, useRef, useState } from 'react'
+import { Link } from 'react-router'
 import { pieceColour } from '../drawing/colours.ts'
 import { newId } from '../ids.ts'
 import { expectVariant, useWorked } from '../state/build.ts'
@@ -8,6 +9,7 @@ import { usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
 import { Choice } from '../ui/Choice.tsx'
 import { AddIcon, RemoveIcon } from '../ui/icons.ts'
+import { RankMark } from '../ui/RankMark.tsx'
 import { SidePanel } from '../ui/SidePanel.tsx'
 import { AddField } from './AddField.tsx'
 import { OutlineList } from './OutlineList.tsx'
@@ -16,6 +18,37 @@ import { SelectionTools } from './StepTools.tsx'
 
 /** From this many steps on, lines that are not selected fold to one row. */
 const foldFrom = 14
+
+/** Measures that cannot be computed are named once, with the way to them; what hangs on them is shown as it was last. */
+function BrokenNotice() {
+  const worked = useWorked()
+  const broken = worked && brokenMeasures(worked.problems)
+  if (!worked || !broken) return null
+  const { measures } = worked.resolved.part
+  return (
+    <div role="alert" className="border-b border-rust px-5 py-2">
+      {broken.roots.map(({ path, text }) => (
+        <p key={path[1]} className="flex items-start gap-2">
+          <span className="mt-0.5">
+            <RankMark rank="fault" />
+          </span>
+          <span>
+            <Link to={`../plan#measure-${path[1]}`} relative="path" className="underline hover:text-mackerel">
+              Measure {measures.find(({ id }) => id === path[1])?.name}
+            </Link>
+            : {text}
+          </span>
+        </p>
+      ))}
+      {broken.waiting > 0 && (
+        <p className="mt-1 text-ink-soft">
+          {broken.waiting === 1 ? 'One line waits for it and is' : `${broken.waiting} lines wait for it and are`} shown
+          as last.
+        </p>
+      )}
+    </div>
+  )
+}
 
 /** The part as numbered sentences, piece by piece, with the field that adds to it at its foot. */
 export function BuildSheet() {
@@ -52,6 +85,7 @@ export function BuildSheet() {
   return (
     <SidePanel label="Build sheet" className="flex flex-col">
       <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto pb-4">
+        <BrokenNotice />
         {part.variants.length > 0 && (
           <p className="pt-3 pl-5 text-ink-soft" onPointerEnter={expectVariant} onFocus={expectVariant}>
             variant{' '}
@@ -100,7 +134,7 @@ export function BuildSheet() {
               steps={piece.steps}
               resolved={worked.resolved}
               plan={worked.plan}
-              problems={worked.problems}
+              problems={rootProblems(worked.problems)}
               folds={steps.length >= foldFrom}
               scroller={scroller}
             />

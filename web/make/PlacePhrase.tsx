@@ -32,7 +32,7 @@ export function PlacePhrase({
   place,
   seats,
   bases = [],
-  bundled = false,
+  ownPlace,
   rests = false,
   goesUpTo = false,
   more,
@@ -47,7 +47,8 @@ export function PlacePhrase({
   readonly seats: (() => readonly SeatOption[]) | undefined
   /** faces of the shape that it can lie on; none for holes and bundles */
   readonly bases?: readonly string[]
-  readonly bundled?: boolean
+  /** what has a place of its own: where it was made or drawn */
+  readonly ownPlace?: 'made' | 'drawn' | undefined
   /** whether it stands on what it is placed on, or lies in it */
   readonly rests?: boolean
   /** a cut that ends at a face that is to be chosen */
@@ -105,7 +106,7 @@ export function PlacePhrase({
         offset={place.across}
         sides={sides.across}
         onPoint={onPoint}
-        bundled={bundled}
+        ownPlace={ownPlace}
         names={names}
         problems={problems}
       />
@@ -115,7 +116,7 @@ export function PlacePhrase({
         offset={place.along}
         sides={sides.along}
         onPoint={onPoint}
-        bundled={bundled}
+        ownPlace={ownPlace}
         names={names}
         problems={problems}
       />
@@ -179,7 +180,7 @@ function OffsetPhrase({
   offset,
   sides,
   onPoint,
-  bundled,
+  ownPlace,
   names,
   problems,
 }: {
@@ -188,7 +189,7 @@ function OffsetPhrase({
   readonly offset: Offset
   readonly sides: readonly [string, string]
   readonly onPoint: boolean
-  readonly bundled: boolean
+  readonly ownPlace: 'made' | 'drawn' | undefined
   readonly names: Names
   readonly problems: readonly Problem[]
 }) {
@@ -248,7 +249,7 @@ function OffsetPhrase({
           label={`Measured ${sides.join(' to ')}`}
           value={offsetWay(offset)}
           options={[
-            ...offsetWays(sides, onPoint, bundled),
+            ...offsetWays(sides, onPoint, ownPlace),
             ...(hasAbove(part, id) ? [{ value: 'step' as const, label: 'by another step …' }] : []),
           ]}
           focusMoves={(way) => way !== 'step' && !isBare(way)}

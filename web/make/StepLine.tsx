@@ -1,6 +1,7 @@
 import { type Plan, type ResolvedPart, scaleFields, scaleSentence } from '@makrel/core/build'
 import { bundleKind, type Effect, findStep, type Part, restFor, type Step, sameKind } from '@makrel/core/document'
 import type { Problem } from '@makrel/core/problems'
+import { cutReach, cutSentence } from '@makrel/core/shapes'
 import { formatVolume } from '@makrel/core/units'
 import { memo, useCallback, useEffect, useRef, useState } from 'react'
 import { solids } from '../channel/client.ts'
@@ -229,7 +230,10 @@ function StepSentence({ part, step, resolved, plan, problems, more }: StepLinePr
   const geometry = plan.geometry.get(step.id)
   const bundled = plan.operands.get(step.id)?.body.kind === 'bundle' || step.shape === bundleKind
   // "round hole ⌀": the first word of the sentence names the shape and is set apart.
-  const [head, ...rest] = shape ? sentenceParts(shape.sentence, worked.values, step.fields, shape.fields) : []
+  const said = shape ? sentenceParts(shape.sentence, worked.values, step.fields, shape.fields) : []
+  const reaches = shape?.deep !== undefined && step.effect !== 'add'
+  const through = step.fields[cutReach] === 'through'
+  const [head, ...rest] = shape && reaches ? cutSentence(shape, said, through) : said
   const parts = shape ? (more ? rest : commonParts(rest, shape.fields, step.fields)) : []
   const label = shape?.label ?? kindWords(step)
   return (
@@ -303,7 +307,7 @@ function StepSentence({ part, step, resolved, plan, problems, more }: StepLinePr
         place={step.place}
         seats={() => seatOptions(part, plan, step.id)}
         bases={shape?.seat === 'stands' ? geometry?.faces.map((face) => face.name) : undefined}
-        bundled={bundled}
+        ownPlace={bundled ? 'made' : shape?.drawn ? 'drawn' : undefined}
         rests={shape?.seat === 'stands' || (step.shape === sameKind && !bundled)}
         goesUpTo={worked.values !== undefined && shape?.upTo?.wanted(worked.values as never)}
         extentless={geometry?.seating.size.every((mm) => mm === 0)}

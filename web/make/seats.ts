@@ -1,6 +1,6 @@
-import type { Plan } from '@makrel/core/build'
+import type { Plan, StepGeometry } from '@makrel/core/build'
 import { allSteps, type Part, type Seat } from '@makrel/core/document'
-import { levelSides, type SideNames } from '@makrel/core/place'
+import { composed, dot, levelSides, type SideNames, subtract, unit, type Vec3 } from '@makrel/core/place'
 import { seatWords } from './words.ts'
 
 /** What a step can stand on, as a choice. */
@@ -37,4 +37,26 @@ const bedOption: SeatOption = { key: 'bed', seat: { kind: 'bed' }, label: 'the b
 
 export function sidesOf(plan: Plan, stepId: string): SideNames {
   return plan.geometry.get(stepId)?.seating.sides ?? levelSides
+}
+
+/**
+ * The face of a step that the next one is most likely meant for: of those that it does not stand on itself, the one that
+ * looks up, or else the one that looks at the eye. Undefined where it has none but hidden ones.
+ */
+export function openFace({ faces, frame, seating }: StepGeometry, eye: Vec3): string | undefined {
+  const open = faces.flatMap(({ name, frame: own, round }) => {
+    const { origin, n } = composed(frame, own)
+    const away = dot(subtract(origin, seating.frame.origin), seating.frame.n)
+    const stoodOn = dot(n, seating.frame.n) < -0.99 && Math.abs(away) < 1e-6
+    // A round is stood on when it was picked, not by itself.
+    if (round !== undefined || stoodOn || n[2] < -0.5) return []
+    return [{ name, up: n[2], seen: dot(n, unit(subtract(eye, origin))) }]
+  })
+  const best = (worth: (face: (typeof open)[number]) => number) =>
+    open.reduce<(typeof open)[number] | undefined>(
+      (first, face) => (first && worth(first) >= worth(face) - 1e-9 ? first : face),
+      undefined,
+    )
+  const up = best((face) => face.up)
+  return up && up.up > 0.3 ? up.name : best((face) => face.seen)?.name
 }

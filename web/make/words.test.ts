@@ -23,7 +23,7 @@ describe('how a value reads', () => {
 describe('where it is measured from', () => {
   it('is one choice that gives back what it was made of', () => {
     for (const onBed of [true, false])
-      for (const { value } of offsetWays(levelSides.across, onBed, true)) {
+      for (const { value } of offsetWays(levelSides.across, onBed, 'made')) {
         for (const by of ['3', '0']) expect(offsetWay(offsetOf(value, by))).toBe(value)
       }
   })

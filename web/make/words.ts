@@ -186,7 +186,8 @@ export function relationWays([low, high]: readonly [string, string]): { value: R
 export function offsetWays(
   sides: readonly [string, string],
   onBed: boolean,
-  bundled = false,
+  /** what has a place of its own, where it was made or drawn, says so */
+  place: 'made' | 'drawn' | undefined = undefined,
 ): { value: OffsetWay; label: string }[] {
   const [low, high] = sides
   const point = { near: 'near edge', centre: 'centre', far: 'far edge' } as const
@@ -206,10 +207,10 @@ export function offsetWays(
     },
   ])
   const own: { value: OffsetWay; label: string }[] = [
-    { value: 'made', label: `as made, ${low} to ${high}` },
-    { value: 'centre-own', label: `from where it was made, ${low} to ${high}` },
+    { value: 'made', label: `as ${place}, ${low} to ${high}` },
+    { value: 'centre-own', label: `from where it was ${place}, ${low} to ${high}` },
   ]
-  return [{ value: centred, label: `centred ${low} to ${high}` }, ...(bundled ? own : []), ...ways]
+  return [{ value: centred, label: `centred ${low} to ${high}` }, ...(place ? own : []), ...ways]
 }
 
 /** A choice's label with the names of the seat's sides in it. */

@@ -2,7 +2,8 @@ import { fieldKindOf } from '@makrel/core/build'
 import { usesOfNames } from '@makrel/core/document'
 import { type Measure, type MeasureKind, type MeasureValue, measureKinds } from '@makrel/core/measures'
 import type { PartUnit } from '@makrel/core/units'
-import { useMemo, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
+import { useLocation } from 'react-router'
 import { useCallipers } from '../calliper/receive.ts'
 import { newId } from '../ids.ts'
 import { shownValue } from '../make/ValueField.tsx'
@@ -107,6 +108,12 @@ function Row({
   const set = (change: Parameters<typeof edit>[0] & { type: 'set-measure' }, merge?: string) => edit(change, merge)
   const worked = useWorked()
   const [reading, setReading] = useState(false)
+  const line = useRef<HTMLTableRowElement>(null)
+  // Whoever was sent here to mend it begins to type.
+  const sent = useLocation().hash === `#measure-${measure.id}`
+  useEffect(() => {
+    if (sent) line.current?.querySelector<HTMLInputElement>('[data-expression] input')?.focus()
+  }, [sent])
   const nameProblem = problem?.path[2] === 'name' ? problem : undefined
   const expressionProblem = problem?.path[2] === 'expression' ? problem : undefined
   const remove = () => {
@@ -118,7 +125,7 @@ function Row({
   }
   return (
     <>
-      <tr className="border-t border-line align-top">
+      <tr ref={line} className="border-t border-line align-top">
         <td>
           <TextCell
             label={`Name of ${measure.name}`}
@@ -139,7 +146,7 @@ function Row({
             }}
           />
         </td>
-        <td>
+        <td data-expression>
           <ExpressionCell measure={measure} users={users} invalid={expressionProblem !== undefined} />
         </td>
         <td className="figures px-2 py-1.5 text-right text-[16px] whitespace-nowrap">

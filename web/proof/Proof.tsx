@@ -1,4 +1,5 @@
 import type { Finding, FindingRank } from '@makrel/core/proof'
+import { useNavigate } from 'react-router'
 import { Drawing } from '../drawing/Drawing.tsx'
 import { TitleBlock } from '../frame/TitleBlock.tsx'
 import { useBuild } from '../state/build.ts'
@@ -60,12 +61,17 @@ export function Proof() {
 function FindingLine({ finding, selected }: { readonly finding: Finding; readonly selected: boolean }) {
   const { select } = usePart.getState()
   const about = finding.about[0]
+  const navigate = useNavigate()
+  const go = () => {
+    if (about?.kind === 'measure') navigate(`../plan#measure-${about.id}`, { relative: 'path' })
+    else if (about) select({ kind: about.kind, id: about.id })
+  }
   return (
     <li className="border-b border-line">
       <button
         type="button"
         disabled={!about}
-        onClick={() => about && select(about)}
+        onClick={go}
         className={`flex w-full items-start gap-2.5 py-2 pr-2 pl-2 text-left disabled:opacity-100 ${selected ? 'bg-mackerel-wash' : about ? 'hover:bg-[#f3f6f4]' : ''}`}
       >
         <span className="mt-1">

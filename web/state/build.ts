@@ -1,17 +1,19 @@
 import {
+  brokenMeasures,
   type Drawing,
   fieldKindOf,
   type PieceFigures,
   type SolidReadings,
   sinkOntoRound,
   type WorkedPart,
+  withStandIns,
   workOut,
 } from '@makrel/core/build'
 import { allSteps, type Part, usersOf } from '@makrel/core/document'
 import { centreOf, massTogether, noMass } from '@makrel/core/mesh'
 import type { Vec3 } from '@makrel/core/place'
 import { type Problem, problem } from '@makrel/core/problems'
-import { type Finding, worst } from '@makrel/core/proof'
+import { type Finding, sheetFindings, worst } from '@makrel/core/proof'
 import { formatLengthWithUnit, type PartUnit } from '@makrel/core/units'
 import { useMemo } from 'react'
 import { create } from 'zustand'
@@ -105,7 +107,7 @@ async function build(part: Part): Promise<void> {
   if (wanted !== part) return
   try {
     const have = Object.fromEntries(useBuild.getState().pieces.map(({ id, key }) => [id, key]))
-    const answer = await solids().call('build', { part, have })
+    const answer = await solids().call('build', { part: shownAs(part), have })
     if (!answer || wanted !== part) return
     clearTimeout(slowTimer)
     useBuild.setState({ ...shownFrom(answer), slow: false, failure: undefined })
@@ -116,6 +118,19 @@ async function build(part: Part): Promise<void> {
     clearTimeout(slowTimer)
     useBuild.setState({ slow: false, failure: error instanceof Error ? error.message : String(error) })
   }
+}
+
+/** What each measure of a part could last be computed from. */
+let last: { readonly of: string; readonly texts: Map<string, string> } = { of: '', texts: new Map() }
+
+/** The part, with measures that cannot be computed as they were last. */
+function shownAs(part: Part): Part {
+  if (last.of !== part.id) last = { of: part.id, texts: new Map() }
+  const { resolved, problems } = workedOf(part)
+  const broken = brokenMeasures(problems)
+  for (const { measure, problem: fault } of resolved.measures.rows)
+    if (!fault) last.texts.set(measure.id, measure.expression)
+  return broken ? withStandIns(part, broken, last.texts) : part
 }
 
 function shownFrom(answer: BuildAnswer): Partial<BuildState> {
@@ -138,7 +153,11 @@ async function prove(part: Part): Promise<void> {
       return own ? [[id, { ...own, key, faceted: volume }]] : []
     }),
   )
-  useBuild.setState({ findings: answer.findings, figures })
+  // What the sheet itself says is about the part as it is, not as it is shown.
+  const { resolved, problems } = workedOf(part)
+  const sheet = shownAs(part) === part ? [] : sheetFindings(resolved, problems)
+  const others = sheet.length > 0 ? answer.findings.filter(({ check }) => check !== 'sheet') : answer.findings
+  useBuild.setState({ findings: [...sheet, ...others], figures })
 }
 
 /** What all pieces together come to. `settled` false while it is measured: by what the flats were off by last. */

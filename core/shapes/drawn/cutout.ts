@@ -36,6 +36,7 @@ export const cutout = defineShape({
   drawing: 'M3 6 H29 V20 H3 Z M9 10 L15 9 L23 12 L20 17 H11 Z',
   effect: 'cut',
   seat: 'enters',
+  drawn: true,
   upTo: deepened,
   fields: {
     outline: outlineField,

@@ -29,6 +29,7 @@ export const emboss = defineShape({
     round: diameter,
     wrap: inside ? 'inside' : 'outside',
   }),
+  fitted: (v, round) => ({ ...v, round: 2 * Math.abs(round), wrap: round < 0 ? 'inside' : 'outside' }),
   sentence: () => [
     'wrapped outline',
     { field: 'outline' },

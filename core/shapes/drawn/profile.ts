@@ -5,6 +5,7 @@ import {
   cross2,
   Drawn,
   dot2,
+  flattenedChain,
   type LineSegment,
   line,
   type Motion2,
@@ -66,11 +67,36 @@ function build({ outline, axis, smooth, wall, thick }: Turned, key: string, fine
   if (wall === 'filled') return new Drawn({ ...own, loops })
   const mirror: Motion2 = { origin: [0, 0], u: [-1, 0], v: [0, 1] }
   const whole = united([...loops, ...loops.map((loop) => carriedLoop(loop, mirror))])
-  const opened = walled(new Drawn({ ...outline, loops: [] }), wall, thick)
+  const open = smooth === 0 ? outline.open : smoothedLines(outline, smooth, fineness)
+  const opened = walled(new Drawn({ ...outline, key: `${outline.key}|${key}`, loops: [], open }), wall, thick)
   return new Drawn({
     ...own,
     loops: [...walled(new Drawn({ ...own, loops: whole }), wall, thick).loops, ...beside(opened.loops)],
   })
+}
+
+/** Open lines subdivided as closed ones are; their ends stay. */
+function smoothedLines(outline: Drawn, levels: number, fineness: number): Chain[] {
+  return outline.open.map(({ segments }) => {
+    const points = flattenedChain(segments, false, fineness, false)
+    const ends = [points[0]!, points.at(-1)!]
+    const sharp = [...ends, ...outline.sharp]
+    // There and back again is a ring, which keeps to the line where its ends are sharp.
+    const there = subdivided(
+      [...points, ...points.slice(1, -1).reverse()],
+      levels,
+      (p) => near(p, sharp),
+      fineness / 20,
+    )
+    const last = there.findIndex((p) => Math.hypot(p[0] - ends[1]![0], p[1] - ends[1]![1]) < 1e-9)
+    const own = there.slice(0, last + 1)
+    const lines = own.slice(1).map((p, i) => line(own[i]!, p))
+    return { segments: lines, curves: lines.map(() => ''), closed: false }
+  })
+}
+
+function near(p: Vec2, points: readonly Vec2[]): boolean {
+  return points.some((q) => Math.hypot(p[0] - q[0], p[1] - q[1]) < 1e-6)
 }
 
 function sharpOf(outline: Drawn, motion: Motion2): Vec2[] {
@@ -80,12 +106,7 @@ function sharpOf(outline: Drawn, motion: Motion2): Vec2[] {
 /** Subdivided but for what is marked to stay sharp, and for what lies on the axis. */
 function smoothed(rings: readonly Ring[], levels: number, sharp: readonly Vec2[], within: number): Chain[] {
   return rings.map((ring) => {
-    const points = subdivided(
-      ring,
-      levels,
-      (p) => p[0] < 1e-6 || sharp.some((q) => Math.hypot(p[0] - q[0], p[1] - q[1]) < 1e-6),
-      within,
-    )
+    const points = subdivided(ring, levels, (p) => p[0] < 1e-6 || near(p, sharp), within)
     const segments = points.map((p, i) => line(p, points[(i + 1) % points.length]!))
     return { segments, curves: segments.map(() => ''), closed: true }
   })

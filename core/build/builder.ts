@@ -20,7 +20,15 @@ import { boxReach } from '../shapes/index.ts'
 import { type Entry, SolidCache } from './cache.ts'
 import { flushBetween, flushGrowth, flushWithin } from './flush.ts'
 import { bedSeating, cutOverlap, type Operand, type Plan } from './plan.ts'
-import { readSolids, readsSolids, type SolidReadings, usesSolids, type WorkedPart, workOut } from './readings.ts'
+import {
+  readSolids,
+  readsSolids,
+  type SolidReadings,
+  toldIn,
+  usesSolids,
+  type WorkedPart,
+  workOut,
+} from './readings.ts'
 import { type CarvedRegion, type Carving, carved, carvingsOf } from './regions.ts'
 import type { ResolvedPart } from './resolve.ts'
 import { type Run, runsOf } from './runs.ts'
@@ -144,8 +152,8 @@ export class Builder {
       pieces,
       joints: joints.map(({ joint, frame }) => ({ joint, frame })),
       solidReadings,
-      problems: [...told.problems, ...problems],
-      buildProblems: problems,
+      problems: [...told.problems, ...toldIn(problems, part.unit)],
+      buildProblems: toldIn(problems, part.unit),
     }
   }
 

@@ -8,6 +8,7 @@ import {
   type Fields,
   type FieldValue,
   type NumberField,
+  plainDefault,
   type Section,
   type SectionsField,
   sectionTexts,
@@ -55,7 +56,7 @@ export class FieldWork {
     let sound = true
     for (const [name, definition] of Object.entries(fields)) {
       // A field that the file does not have yet (a later addition) has its default.
-      const value = this.field(definition, texts[name] ?? definition.default, [...path, 'fields', name])
+      const value = this.field(definition, texts[name] ?? plainDefault(definition), [...path, 'fields', name])
       if (value === undefined) sound = false
       else values[name] = value
     }
@@ -152,7 +153,10 @@ export class FieldWork {
     const { label, above } = field
     return value === undefined
       ? undefined
-      : this.checked(boundsProblem(above === undefined ? { label } : { label, above }, value, path), value)
+      : this.checked(
+          boundsProblem({ label, kind: field.kind, ...(above === undefined ? {} : { above }) }, value, path),
+          value,
+        )
   }
 
   private number(text: string, kind: ValueKind, path: Path): number | undefined {
@@ -217,13 +221,19 @@ interface Fault {
   readonly detail: string
 }
 
-type Bounded = Pick<NumberField, 'label' | 'above' | 'least' | 'most'>
+type Bounded = Pick<NumberField, 'label' | 'kind' | 'above' | 'least' | 'most'>
+
+/** A length with its unit, any other value as it is. */
+function inMm(kind: ValueKind, value: number): string | number {
+  return kind === 'length' ? `${value} mm` : value
+}
 
 /** Whether a value lies within its field's limits. */
-function boundsProblem({ label, above, least, most }: Bounded, value: number, path: Path): Problem | undefined {
-  const told = { label, value: Math.round(value * 1e6) / 1e6 }
-  if (above !== undefined && value <= above) return problem('not-above', path, { ...told, bound: above })
-  if (least !== undefined && value < least) return problem('too-small', path, { ...told, bound: least })
-  if (most !== undefined && value > most) return problem('too-large', path, { ...told, bound: most })
+function boundsProblem({ label, kind, above, least, most }: Bounded, value: number, path: Path): Problem | undefined {
+  const rounded = Math.round(value * 1e6) / 1e6
+  const told = { label, value: inMm(kind, rounded) }
+  if (above !== undefined && value <= above) return problem('not-above', path, { ...told, bound: inMm(kind, above) })
+  if (least !== undefined && value < least) return problem('too-small', path, { ...told, bound: inMm(kind, least) })
+  if (most !== undefined && value > most) return problem('too-large', path, { ...told, bound: inMm(kind, most) })
   return undefined
 }

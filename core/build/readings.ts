@@ -4,6 +4,7 @@ import { towards } from '../mesh/index.ts'
 import { composed, type Vec3 } from '../place/index.ts'
 import { type Problem, problem } from '../problems/index.ts'
 import { type ReadPlace, type ReadResult, type ReadSolid, readoutOf } from '../readouts/index.ts'
+import { inUnit, type PartUnit } from '../units/index.ts'
 import type { TakenPoints } from './outlines.ts'
 import { type Plan, planPart } from './plan.ts'
 import { fieldKindOf, type ResolvedPart, resolvePart } from './resolve.ts'
@@ -32,6 +33,11 @@ export interface WorkedPart {
   readonly problems: readonly Problem[]
 }
 
+/** Problems with their lengths in the part's unit. */
+export function toldIn(problems: readonly Problem[], unit: PartUnit): Problem[] {
+  return problems.map((each) => (unit === 'mm' ? each : { ...each, text: inUnit(each.text, unit) }))
+}
+
 /** What was read off the finished solids, by the read-out's id. */
 export type SolidReadings = Readonly<Record<string, ReadResult>>
 
@@ -54,7 +60,7 @@ export function workOut(part: Part, solids: SolidReadings = {}): WorkedPart {
     if (settled || round === mostRounds) {
       const problems = [...resolved.problems, ...plan.problems, ...rows.flatMap((row) => row.problem ?? [])]
       const more = [...nameProblems(part), ...takenProblems(part, stands)]
-      return { resolved, plan, readouts: rows, problems: [...problems, ...more] }
+      return { resolved, plan, readouts: rows, problems: toldIn([...problems, ...more], part.unit) }
     }
     known = next
     taken = stands

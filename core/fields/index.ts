@@ -1,5 +1,6 @@
 import type { ValueKind } from '../measures/index.ts'
 import type { Drawn } from '../plane/index.ts'
+import type { PartUnit } from '../units/index.ts'
 
 /** What all kinds of field have in common. */
 interface FieldBase {
@@ -103,9 +104,39 @@ export function size(label: string, standard: string, meaning: string): NumberFi
   return { kind: 'length', label, default: standard, above: 0, most: 10_000, meaning }
 }
 
-/** The words in the order of the fields' definitions, for a new step. */
-export function defaultFields(fields: Fields): Readonly<Record<string, string>> {
-  return Object.fromEntries(Object.entries(fields).map(([name, field]) => [name, field.default]))
+/** The words in the order of the fields' definitions, for a new step of a part in this unit. */
+export function defaultFields(fields: Fields, unit: PartUnit = 'mm'): Readonly<Record<string, string>> {
+  return Object.fromEntries(
+    Object.entries(fields).map(([name, field]) => {
+      if (unit === 'mm') return [name, field.default]
+      if (field.kind === 'length') return [name, ruleInches(field.default)]
+      return [name, field.kind === 'corners' ? mapCorners(field.default, ruleInches) : field.default]
+    }),
+  )
+}
+
+/** What a field is that was never typed: its default in mm, whatever the part's unit. */
+export function plainDefault(field: FieldDefinition): string {
+  const inMm = (text: string) => (isPlainNumber(text) ? `${text} mm` : text)
+  if (field.kind === 'length') return inMm(field.default)
+  return field.kind === 'corners' ? mapCorners(field.default, inMm) : field.default
+}
+
+function isPlainNumber(text: string): boolean {
+  return /^-?\d+(?:\.\d+)?$/.test(text)
+}
+
+/** About as many inches as a number of mm, as they are found on a rule: sixteenths, of small sizes sixty-fourths. */
+function ruleInches(text: string): string {
+  const mm = Number(text)
+  if (!isPlainNumber(text) || mm === 0) return text
+  const parts = Math.abs(mm) < 6 ? 64 : 16
+  let over = Math.max(1, Math.round((Math.abs(mm) / 25.4) * parts))
+  let under = parts
+  while (over % 2 === 0 && under > 1) [over, under] = [over / 2, under / 2]
+  const [whole, rest] = [Math.floor(over / under), over % under]
+  const shown = rest === 0 ? String(whole) : `${whole > 0 ? `${whole} ` : ''}${rest}/${under}`
+  return mm < 0 ? `-(${shown})` : shown
 }
 
 export function isNumberField(field: FieldDefinition): field is NumberField {

@@ -4,6 +4,7 @@ import { codeOf, seeded } from '../testing/index.ts'
 import {
   computeMeasures,
   evaluate,
+  evaluateFree,
   expressionLimits,
   filledTemplate,
   holds,
@@ -45,6 +46,48 @@ function problemOf(work: () => unknown): ProblemError {
   }
   throw new Error('no problem was found')
 }
+
+describe('numbers as they are written', () => {
+  const { names } = computeMeasures([], 'mm')
+  const inMm = (text: string) => evaluateFree(text, names).value.number
+  it.each([
+    ['2,5', 2.5],
+    ['12,75 + 0,25', 13],
+    ['(1,5 + 2) * 2', 7],
+    ['max(2,5)', 5],
+    ['max(2,5; 1)', undefined],
+    ['0,125', 0.125],
+    ['1234,5', 1234.5],
+    ['1,234', undefined],
+    ['5 inches', 127],
+    ['1 inch', 25.4],
+    ["1'", 304.8],
+    ['6 feet', 1828.8],
+    ['1-1/4 in', 31.75],
+    ['1-1/4"', 31.75],
+    ['2 - 1/4 in', -4.35],
+    ['10-3/2 in', -28.1],
+    ['½ in', 12.7],
+    ['1½ in', 38.1],
+    ['2 ⅜"', 60.325],
+    ['1 1/4 in', 31.75],
+    ['3/8″', 9.525],
+    ['12 millimetres', 12],
+    ['45 degrees', 45],
+  ] as const)('%s', (text, value) => {
+    if (value === undefined) expect(() => inMm(text)).toThrow(ProblemError)
+    else expect(inMm(text)).toBeCloseTo(value, 9)
+  })
+  it('asks back what can be meant in two ways, and leaves names alone', () => {
+    expect(() => inMm('1,234')).toThrow(/write 1\.234 or 1234/)
+    // "foot" is a unit behind a number, and a name as good as any elsewhere.
+    const table = computeMeasures(
+      [{ id: 'm', name: 'foot', kind: 'length', expression: '84', note: '' }] as never,
+      'mm',
+    )
+    expect(evaluate('foot / 2', 'length', table.names).value).toBe(42)
+  })
+})
 
 describe('reading values', () => {
   it.each([

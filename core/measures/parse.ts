@@ -5,7 +5,8 @@ import { angle, angleUnits, type Dimension, length, lengthUnits, plain } from '.
 /**
  * Expressions as a small tree. The words come from the `jsep` parser, taught two token kinds through its hooks:
  *
- *   quantity   12.5   1e-3   3/8"   1/4 in   1 1/4 in   45°     (number, fraction or mixed number, with a unit)
+ *   quantity   12.5   12,5   1e-3   3/8"   1/4 in   1 1/4 in   1-1/4 in   1½ in   5 inches   6'   45°
+ *              (number, fraction or mixed number, with a unit)
  *   name       wall   bolt_2   größe                            (a measure, a fit or a function)
  *
  * Anything that is not arithmetic (assignment, member access, comparison, strings…) is refused here, so that an
@@ -24,13 +25,29 @@ export type Operator = '+' | '-' | '*' | '/' | '^'
 export const expressionLimits = { characters: 400, depth: 32 } as const
 
 const unitWords = Object.keys({ ...lengthUnits, ...angleUnits })
+/** Further ways to write a unit, right behind a number only: elsewhere they are names as good as any. */
+const unitNames: Readonly<Record<string, keyof typeof lengthUnits | keyof typeof angleUnits>> = {
+  ...{ millimetre: 'mm', millimetres: 'mm', millimeter: 'mm', millimeters: 'mm', mms: 'mm' },
+  ...{ centimetre: 'cm', centimetres: 'cm', centimeter: 'cm', centimeters: 'cm' },
+  ...{ metre: 'm', metres: 'm', meter: 'm', meters: 'm' },
+  ...{ inches: 'in', ins: 'in', '″': 'in', '”': 'in', "''": 'in' },
+  ...{ foot: 'ft', feet: 'ft', "'": 'ft', '′': 'ft', '’': 'ft' },
+  ...{ degree: 'deg', degrees: 'deg', radians: 'rad', turns: 'turn' },
+}
 export const reservedWords: ReadonlySet<string> = new Set([...unitWords, 'pi'])
 
 const numberPattern = '(?:\\d+(?:\\.\\d*)?|\\.\\d+)(?:[eE][+-]?\\d+)?'
-const unitPattern = '(?:"|°|[a-zA-Z]+)'
+const unitPattern = `(?:''|["°″”'′’]|[a-zA-Z]+)`
 // mixed: "1 1/4 in"; fraction: "1/4 in" (a fraction only where a unit follows, else it is a division); plain: "12 mm", "12"
 const mixed = new RegExp(`(\\d+) (\\d+)/(\\d+)(?:\\s*(${unitPattern}))?(?![\\p{L}\\p{N}_])`, 'uy')
 const fraction = new RegExp(`(\\d+)/(\\d+)\\s*(${unitPattern})(?![\\p{L}\\p{N}_(])`, 'uy')
+// "1-1/4 in": a dash without spaces before a fraction with a unit joins the two, as on a rule.
+const dashed = new RegExp(`(\\d+)-(\\d+)/(\\d+)\\s*(${unitPattern})(?![\\p{L}\\p{N}_(])`, 'uy')
+const vulgar = new RegExp(`(?:(\\d+) ?)?([½⅓⅔¼¾⅕⅛⅜⅝⅞])(?:\\s*(${unitPattern}))?`, 'uy')
+const vulgars: Readonly<Record<string, readonly [number, number]>> = {
+  ...{ '½': [1, 2], '⅓': [1, 3], '⅔': [2, 3], '¼': [1, 4], '¾': [3, 4], '⅕': [1, 5] },
+  ...{ '⅛': [1, 8], '⅜': [3, 8], '⅝': [5, 8], '⅞': [7, 8] },
+}
 const number = new RegExp(`(${numberPattern})(?:\\s*(${unitPattern}))?`, 'uy')
 const name = /[\p{L}_][\p{L}\p{N}_]*/uy
 
@@ -92,8 +109,18 @@ jsep.hooks.add('gobble-token', function (this: unknown, env) {
 })
 
 function readQuantity(text: string, start: number) {
-  mixed.lastIndex = fraction.lastIndex = number.lastIndex = start
-  let match = mixed.exec(text)
+  for (const pattern of [mixed, dashed, vulgar, fraction, number]) pattern.lastIndex = start
+  let match = dashed.exec(text)
+  if (match && isUnit(match[4]!) && Number(match[2]) < Number(match[3])) {
+    const under = divisor(match[3]!)
+    return quantityNode(start, match[0], Number(match[1]) * under + Number(match[2]), match[4], under)
+  }
+  match = vulgar.exec(text)
+  if (match && (!match[3] || isUnit(match[3]))) {
+    const [over, under] = vulgars[match[2]!]!
+    return quantityNode(start, match[0], Number(match[1] ?? 0) * under + over, match[3], under)
+  }
+  match = mixed.exec(text)
   if (match && (!match[4] || isUnit(match[4]))) {
     const under = divisor(match[3]!)
     return quantityNode(start, match[0], Number(match[1]) * under + Number(match[2]), match[4], under)
@@ -117,13 +144,14 @@ function divisor(text: string): number {
 }
 
 function isUnit(word: string): boolean {
-  return unitWords.includes(word)
+  return unitWords.includes(word) || Object.hasOwn(unitNames, word)
 }
 
 /** Divides last: 3/8" is 3 × 25.4 ÷ 8 = 9.525 exactly, where 0.375 × 25.4 is not. */
 function quantityNode(start: number, text: string, value: number, unit: string | undefined, under = 1) {
-  const scale = unit ? { ...lengthUnits, ...angleUnits }[unit as keyof typeof lengthUnits] : 1
-  const dimension = !unit ? plain : unit in lengthUnits ? length : angle
+  const known = unit && (unitNames[unit] ?? unit)
+  const scale = known ? { ...lengthUnits, ...angleUnits }[known as keyof typeof lengthUnits] : 1
+  const dimension = !known ? plain : known in lengthUnits ? length : angle
   return { value: (value * scale) / under, dimension, bare: !unit, start, end: start + text.trimEnd().length }
 }
 
@@ -147,7 +175,32 @@ function parsed(text: string): Node {
     throw new ProblemError('expression-too-long', { limit: expressionLimits.characters })
   if (nesting(text) > expressionLimits.depth)
     throw new ProblemError('expression-too-deep', { limit: expressionLimits.depth })
-  return simplified(rawTree(text), text)
+  return simplified(rawTree(withPoints(text)), text)
+}
+
+/**
+ * Decimal commas as points, position for position. Between the values of a function a comma separates them; and "1,234"
+ * may be meant either way, so it is asked back.
+ */
+function withPoints(text: string): string {
+  if (!text.includes(',')) return text
+  const calls: boolean[] = []
+  const out = text.split('')
+  out.forEach((c, i) => {
+    if (c === '(') calls.push(/[\p{L}\p{N}_]\s*$/u.test(text.slice(0, i)))
+    else if (c === ')') calls.pop()
+    if (c !== ',' || calls.at(-1)) return
+    const before = /(?:^|[^\d.,])(\d*)$/.exec(text.slice(0, i))?.[1]
+    const after = /^(\d+)(?![\d.,])/.exec(text.slice(i + 1))?.[1]
+    if (before === undefined || after === undefined) return
+    if (after.length === 3 && /^[1-9]\d{0,2}$/.test(before)) {
+      const typed = `${before},${after}`
+      const detail = `“${typed}” can be meant in two ways; write ${before}.${after} or ${before}${after}`
+      throw new ProblemError('expression-syntax', { detail }, [i - before.length, i + 1 + after.length])
+    }
+    out[i] = '.'
+  })
+  return out.join('')
 }
 
 function nesting(text: string): number {

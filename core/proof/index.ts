@@ -1,6 +1,7 @@
 import type { Built, TwiceBuilt } from '../build/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import { meshFigures } from '../mesh/index.ts'
+import { inUnit } from '../units/index.ts'
 import { bedCheck } from './bed.ts'
 import { bodiesCheck } from './bodies.ts'
 import { closedCheck } from './closed.ts'
@@ -28,7 +29,10 @@ export function proofOf(kernel: Kernel, built: Built, twice?: TwiceBuilt): reado
       figures: piece.solid && meshFigures(piece.solid.mesh()),
     })),
   }
-  return checksFor(kernel).flatMap((check) => check.run(context))
+  const { unit } = built.resolved.part
+  return checksFor(kernel)
+    .flatMap((check) => check.run(context))
+    .map((finding) => (unit === 'mm' ? finding : { ...finding, text: inUnit(finding.text, unit) }))
 }
 
 const ranks: readonly FindingRank[] = ['pass', 'advice', 'warning', 'fault']

@@ -1,7 +1,8 @@
+import type { FieldTexts } from '../document/index.ts'
 import { size } from '../fields/index.ts'
 import { circumradius, type Ring, segmentsFor } from '../kernel/index.ts'
 import { lengthOf } from '../plane/index.ts'
-import { defineShape, discReach } from './define.ts'
+import { defineShape, discReach, operandText } from './define.ts'
 import { circleEdge } from './edges.ts'
 import { bottomFace, topFace } from './faces.ts'
 
@@ -16,7 +17,15 @@ interface Values {
 export const ball = defineShape({
   kind: 'ball',
   label: 'ball',
-  words: ['sphere', 'dome', 'hemisphere', 'knob', 'globe'],
+  words: [
+    'sphere',
+    'globe',
+    'knob',
+    'bead',
+    { word: 'hemisphere', take: halfOf },
+    { word: 'half ball', take: halfOf },
+    { word: 'dome', take: halfOf },
+  ],
   shelf: 'solids',
   drawing: 'M26 12 A10 10 0 1 1 6 12 A10 10 0 1 1 26 12 M6 12 A10 3.2 0 0 0 26 12',
   effect: 'add',
@@ -108,6 +117,11 @@ export const ball = defineShape({
     )
   },
 })
+
+/** The upper half, by its diameter. */
+function halfOf([diameter = '20']: readonly string[]): FieldTexts {
+  return { diameter, form: 'part', from: `${operandText(diameter)} / 2`, to: diameter }
+}
 
 /** Heights in the whole ball, whose lowest point is 0. */
 function heights({ diameter, form, from, to }: Values) {

@@ -1,6 +1,7 @@
+import type { FieldTexts } from '../document/index.ts'
 import { size } from '../fields/index.ts'
 import { circumradius, segmentsFor } from '../kernel/index.ts'
-import { defineShape, discReach, type NamedFace } from './define.ts'
+import { defineShape, discReach, type NamedFace, operandText } from './define.ts'
 import { circleEdge } from './edges.ts'
 import { bottomFace, roundFace, topFace } from './faces.ts'
 
@@ -8,7 +9,18 @@ import { bottomFace, roundFace, topFace } from './faces.ts'
 export const bar = defineShape({
   kind: 'bar',
   label: 'round bar',
-  words: ['cylinder', 'rod', 'pin', 'peg', 'boss', 'tube', 'pipe', 'cone', 'taper', 'disc', 'spacer'],
+  words: [
+    ...['cylinder', 'rod', 'pin', 'peg', 'boss', 'dowel', 'shaft', 'axle', 'post', 'pillar', 'column', 'stud'],
+    ...['disc', 'disk', 'circle', 'round', 'wheel', 'button', 'coin'],
+    ...['tube', 'pipe', 'sleeve', 'bush', 'bushing'].map((word) => ({ word, take: tubeOf })),
+    ...['spacer', 'standoff', 'stand-off'].map((word) => ({ word, take: spacerOf })),
+    ...['cone', 'point', 'spike'].map((word) => ({ word, fields: { form: 'tapered', end: '0' } })),
+    ...['taper', 'tapered bar', 'truncated cone', 'conical frustum'].map((word) => ({
+      word,
+      fields: { form: 'tapered' },
+      quick: ['diameter', 'end', 'height'],
+    })),
+  ],
   shelf: 'solids',
   drawing: 'M8 7 A8 3 0 0 1 24 7 A8 3 0 0 1 8 7 M8 7 V18 A8 3 0 0 0 24 18 V7',
   effect: 'add',
@@ -113,6 +125,25 @@ export const bar = defineShape({
     ])
   },
 })
+
+/** Outside diameter, wall and length, as tubes are sold. */
+function tubeOf([diameter, wall, height]: readonly string[]): FieldTexts {
+  return {
+    core: 'tube',
+    ...(diameter ? { diameter, bore: `${operandText(diameter)} / 2` } : {}),
+    ...(diameter && wall ? { bore: `${operandText(diameter)} - 2 * ${operandText(wall)}` } : {}),
+    ...(height ? { height } : {}),
+  }
+}
+
+/** Outside diameter, bore and length. */
+function spacerOf([diameter, bore, height]: readonly string[]): FieldTexts {
+  return {
+    core: 'tube',
+    ...(diameter ? { diameter, bore: bore ?? `${operandText(diameter)} / 2` } : {}),
+    ...(height ? { height } : {}),
+  }
+}
 
 /** A straight bar's round, and the bore of a tube, which goes straight through whatever the outside does. */
 function roundFaces(v: {

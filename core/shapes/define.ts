@@ -57,12 +57,32 @@ export interface Prism {
   rings(): readonly Ring[]
 }
 
+/** What a trade word asks for: "hexagon 13 10" is a prism with six sides, 13 across its flats and 10 high. */
+export interface NamedForm {
+  readonly word: string
+  /** what it sets, whatever is typed behind it */
+  readonly fields?: FieldTexts
+  readonly effect?: Effect
+  /** what the numbers typed behind it are, in order; those of the shape by default */
+  readonly quick?: readonly QuickField[]
+  /** where they are not fields as they stand: what they come to */
+  take?(values: readonly string[]): FieldTexts
+}
+
+/** A field that a typed number fills; `with` sets others along with it. */
+export type QuickField = string | { readonly field: string; readonly with: FieldTexts }
+
+/** A typed value as part of an expression: "wall + 2" in brackets, "12.5" as it is. */
+export function operandText(value: string): string {
+  return /^[\p{L}\p{N}_.]+$/u.test(value.trim()) ? value.trim() : `(${value.trim()})`
+}
+
 export interface ShapeDefinition<F extends Fields = Fields> {
   /** stored in part files */
   readonly kind: string
   readonly label: string
-  /** further words it is found by */
-  readonly words: readonly string[]
+  /** further words it is found by; some of them ask for a certain form of it */
+  readonly words: readonly (string | NamedForm)[]
   readonly shelf: Shelf
   /** its drawing on the shelf: SVG path data in a 32 × 24 box */
   readonly drawing: string

@@ -9,7 +9,30 @@ import { deep, deepened, depthField, floorOf, reachField, reachWords, sunkPrism 
 export const hole = defineShape({
   kind: 'hole',
   label: 'round hole',
-  words: ['bore', 'drill', 'screw hole', 'countersink', 'counterbore'],
+  words: [
+    ...[
+      'bore',
+      'drill',
+      'screw hole',
+      'bolt hole',
+      'pilot hole',
+      'clearance hole',
+      'pin hole',
+      'through hole',
+      'round cut',
+    ],
+    { word: 'blind hole', fields: { reach: 'blind' } },
+    ...['countersink', 'countersunk hole', 'csk'].map((word) => ({
+      word,
+      fields: { mouth: 'countersink' },
+      quick: ['diameter', 'head', { field: 'depth', with: { reach: 'blind' } }],
+    })),
+    ...['counterbore', 'counterbored hole', 'spotface'].map((word) => ({
+      word,
+      fields: { mouth: 'counterbore' },
+      quick: ['diameter', 'head', 'headDepth', { field: 'depth', with: { reach: 'blind' } }],
+    })),
+  ],
   shelf: 'holes',
   drawing: 'M3 15 L16 8 L29 13 L16 20 Z M11.5 14 A5 2.2 0 0 1 21 14 A5 2.2 0 0 1 11.5 14',
   effect: 'cut',

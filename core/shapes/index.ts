@@ -1,5 +1,5 @@
 export * from './define.ts'
 export type { ShapeEdge } from './edges.ts'
 export { shapeOf, shapes } from './registry.ts'
-export { type Found, findShapes, newStep } from './search.ts'
+export { allNames, type Found, findShapes, nearestNames, newStep } from './search.ts'
 export { cutReach, cutSentence, goesThrough } from './through.ts'

@@ -1,3 +1,4 @@
+import type { FieldTexts } from '../document/index.ts'
 import { size } from '../fields/index.ts'
 import { arc, type Ring, roundedRectangle, segmentsFor } from '../kernel/index.ts'
 import type { Vec3 } from '../place/index.ts'
@@ -11,7 +12,30 @@ import { cornerRounds, prismReach } from './prismatic.ts'
 export const plate = defineShape({
   kind: 'plate',
   label: 'plate',
-  words: ['block', 'box', 'base', 'slab', 'cuboid', 'leaf'],
+  words: [
+    ...[
+      'block',
+      'box',
+      'base',
+      'slab',
+      'cuboid',
+      'leaf',
+      'brick',
+      'bracket',
+      'tile',
+      'sheet',
+      'strip',
+      'flat bar',
+      'panel',
+    ],
+    ...['rectangle', 'rectangular block', 'tray', 'bar stock', 'foot', 'lid', 'body', 'beam'],
+    ...['cube', 'square block'].map((word) => ({ word, take: evenOf })),
+    {
+      word: 'square',
+      take: ([side, height]) => ({ ...(side ? { width: side, depth: side } : {}), ...(height ? { height } : {}) }),
+    },
+    { word: 'rounded plate', quick: ['width', 'depth', 'height', 'corner'], fields: { corner: '3' } },
+  ],
   shelf: 'solids',
   drawing: 'M4 14 L16 8 L28 12 L16 18 Z M4 14 V17 L16 21 V18 M28 12 V15 L16 21',
   effect: 'add',
@@ -149,6 +173,11 @@ export const plate = defineShape({
     return scope.hull(layers.flatMap(({ inset, z }) => insetRing(v, inset, segments).map(([x, y]): Vec3 => [x, y, z])))
   },
 })
+
+/** As long as it is wide and high. */
+function evenOf([side = '20']: readonly string[]): FieldTexts {
+  return { width: side, depth: side, height: side }
+}
 
 interface Outline {
   readonly width: number

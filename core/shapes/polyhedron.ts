@@ -5,7 +5,7 @@ import { defineShape, type NamedFace } from './define.ts'
 export const polyhedron = defineShape({
   kind: 'polyhedron',
   label: 'free polyhedron',
-  words: ['corners', 'convex', 'hull', 'facets', 'tetrahedron', 'crystal'],
+  words: ['corners', 'convex', 'hull', 'tetrahedron', 'crystal', 'gem', 'irregular block'],
   shelf: 'solids',
   drawing: 'M4 15 L13 3 L27 9 L22 20 Z M4 15 L27 9 M13 3 L22 20',
   effect: 'add',

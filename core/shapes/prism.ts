@@ -1,7 +1,7 @@
 import { size } from '../fields/index.ts'
 import { circumradius } from '../kernel/index.ts'
 import { uprightSides } from '../place/index.ts'
-import { defineShape, flatFaceAt, type NamedFace } from './define.ts'
+import { defineShape, flatFaceAt, type NamedFace, type NamedForm } from './define.ts'
 import { bottomFace, topFace } from './faces.ts'
 import { cornerRounds, prismReach, regularCorners } from './prismatic.ts'
 
@@ -13,11 +13,34 @@ interface Values {
   readonly height: number
 }
 
+/** Typed by their names, polygons take their size and height. */
+function manySided(words: readonly string[], sides: string): NamedForm[] {
+  return words.map((word) => ({ word, fields: { sides }, quick: ['size', 'height'] }))
+}
+const holed = { effect: 'cut', fields: { sides: '6', cutReach: 'through' }, quick: ['size', 'height'] } as const
+
 /** A regular prism. Across flats is the diameter of the circle inside, for any number of sides. */
 export const prism = defineShape({
   kind: 'prism',
   label: 'prism',
-  words: ['hexagon', 'polygon', 'hex', 'nut', 'across flats', 'octagon', 'triangle'],
+  words: [
+    ...['polygon', 'across flats', 'facets'],
+    ...manySided(['triangle', 'triangular bar'], '3'),
+    ...manySided(['square bar', 'diamond'], '4'),
+    ...manySided(['pentagon'], '5'),
+    ...manySided(['hexagon', 'hex', 'hex bar', 'hex head', 'nut'], '6'),
+    ...manySided(['heptagon'], '7'),
+    ...manySided(['octagon'], '8'),
+    ...manySided(['decagon'], '10'),
+    ...manySided(['dodecagon'], '12'),
+    ...['hex hole', 'hexagonal hole', 'hexagon hole', 'nut hole'].map((word) => ({ ...holed, word })),
+    ...['nut pocket', 'nut trap', 'hex pocket', 'hex socket'].map((word) => ({
+      ...holed,
+      word,
+      fields: { sides: '6', cutReach: 'depth' },
+    })),
+    { word: 'triangular hole', effect: 'cut', fields: { sides: '3', cutReach: 'through' }, quick: ['size', 'height'] },
+  ],
   shelf: 'solids',
   drawing: 'M6 8 L11 4.5 H21 L26 8 L21 11.5 H11 Z M6 8 V17 L11 20.5 H21 L26 17 V8 M11 11.5 V20.5 M21 11.5 V20.5',
   effect: 'add',

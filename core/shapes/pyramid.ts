@@ -14,7 +14,7 @@ interface Values {
 export const pyramid = defineShape({
   kind: 'pyramid',
   label: 'pyramid',
-  words: ['frustum', 'hopper', 'roof', 'tapered block', 'draft'],
+  words: ['frustum', 'hopper', 'roof', 'tapered block', 'draft', 'tent', 'obelisk'],
   shelf: 'solids',
   drawing: 'M4 16 L16 11 L28 15 L16 21 Z M4 16 L16 3 L28 15 M16 3 V21',
   effect: 'add',

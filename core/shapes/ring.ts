@@ -1,9 +1,20 @@
+import type { FieldTexts } from '../document/index.ts'
 import { size } from '../fields/index.ts'
 import { circumradius, type Ring, segmentsFor } from '../kernel/index.ts'
-import { defineShape } from './define.ts'
+import { defineShape, operandText } from './define.ts'
 import { circleEdge } from './edges.ts'
 import { bottomFace, roundFace, topFace } from './faces.ts'
 import { prismReach } from './prismatic.ts'
+
+/** Outside diameter, bore and thickness. */
+function washerOf([diameter, bore, height]: readonly string[]): FieldTexts {
+  return {
+    section: 'square',
+    height: height ?? '2',
+    ...(diameter ? { diameter, thick: `${operandText(diameter)} / 4` } : {}),
+    ...(diameter && bore ? { thick: `(${operandText(diameter)} - ${operandText(bore)}) / 2` } : {}),
+  }
+}
 
 interface Values {
   readonly diameter: number
@@ -16,7 +27,10 @@ interface Values {
 export const ring = defineShape({
   kind: 'ring',
   label: 'ring',
-  words: ['torus', 'washer', 'collar', 'o-ring', 'hoop', 'eye'],
+  words: [
+    ...['torus', 'o-ring', 'hoop', 'eye', 'loop', 'donut'],
+    ...['washer', 'collar', 'shim', 'flat ring', 'annulus'].map((word) => ({ word, take: washerOf })),
+  ],
   shelf: 'solids',
   drawing:
     'M28 11 A12 6 0 1 1 4 11 A12 6 0 1 1 28 11 M22 10.5 A6 2.4 0 1 1 10 10.5 A6 2.4 0 1 1 22 10.5 M4 11 V14 A12 6 0 0 0 28 14 V11',

@@ -1,59 +1,132 @@
 import type { Effect, FieldTexts, Place, Step } from '../document/index.ts'
 import { onBed, restFor } from '../document/index.ts'
 import { defaultFields } from '../fields/index.ts'
-import type { ShapeDefinition } from './define.ts'
+import type { PartUnit } from '../units/index.ts'
+import type { NamedForm, QuickField, ShapeDefinition } from './define.ts'
 import { shapes } from './registry.ts'
 
 /** A shape found by what was typed, with the numbers typed behind it already in its fields. */
 export interface Found {
   readonly shape: ShapeDefinition
   readonly fields: FieldTexts
-  /** where the words ask for another one than that of the shape: a square hole is a plate that cuts */
+  /** the trade word that it was found by, where that asks for a form of it */
+  readonly word?: string | undefined
+  /** where the words ask for another one than that of the shape: a hexagonal hole is a prism that cuts */
   readonly effect?: Effect | undefined
 }
 
 /**
- * Shapes whose label or words begin with what was typed, the best first: "plate 84 44 6", "hole 5.3", "bar wall*2 × 10".
- * Values are separated by spaces or ×; an expression with spaces goes in brackets.
+ * Shapes whose label or words begin with what was typed, the best first: "plate 84 44 6", "hole 5.3", "bar wall*2 × 10",
+ * "hexagon 13 10". Values are separated by spaces, × or x; an expression with spaces goes in brackets. What is not typed is
+ * about as large in a part in inches as in one in mm.
  */
-export function findShapes(typed: string, all: readonly ShapeDefinition[] = shapes): Found[] {
+export function findShapes(typed: string, all: readonly ShapeDefinition[] = shapes, unit: PartUnit = 'mm'): Found[] {
   const text = typed.trim().toLowerCase()
-  if (text === '') return all.map((shape) => ({ shape, fields: defaultFields(shape.fields) }))
+  if (text === '') return all.map((shape) => ({ shape, fields: defaultFields(shape.fields, unit) }))
   const found = all
     .map((shape) => {
-      const names = [shape.label, shape.kind, ...shape.label.split(' '), ...shape.words]
-      const best = names
-        .map((name, i) => ({ name, i, used: matched(text, name) }))
+      const best = namesOf(shape)
+        .map(({ name, form }, i) => ({ name, form, i, ...matched(text, name) }))
         .filter(({ used }) => used > 0)
-        .sort((a, b) => b.used - a.used || a.i - b.i)[0]
-      return best && { shape, order: best.i - 100 * best.used, rest: typed.trim().slice(best.used) }
+        .sort((a, b) => Number(b.whole) - Number(a.whole) || b.used - a.used || a.i - b.i)[0]
+      return (
+        best && {
+          shape,
+          form: best.form,
+          order: best.i - 100 * best.used - (best.whole ? 1e4 : 0),
+          rest: typed.trim().slice(best.used),
+        }
+      )
     })
     .filter((item) => item !== undefined)
   return found
     .sort((a, b) => a.order - b.order)
-    .map(({ shape, rest }) => ({ shape, fields: { ...defaultFields(shape.fields), ...quickFields(shape, rest) } }))
+    .map(({ shape, form, rest }) => ({
+      shape,
+      word: form?.word,
+      effect: form?.effect,
+      fields: { ...defaultFields(shape.fields, unit), ...form?.fields, ...quickFields(shape, form, rest) },
+    }))
+}
+
+/** The names nearest to what was typed, where nothing begins with it: at most two letters off. */
+export function nearestNames(typed: string, names: readonly string[] = allNames()): string[] {
+  const [word = ''] = typed
+    .trim()
+    .toLowerCase()
+    .split(/[\s\d]/)
+  if (word.length < 3) return []
+  const near = names
+    .map((name) => ({ name, off: lettersOff(word, name.slice(0, word.length + 2)) }))
+    .filter(({ off }) => off <= (word.length < 5 ? 1 : 2))
+    .sort((a, b) => a.off - b.off)
+  return [...new Set(near.map(({ name }) => name))].slice(0, 3)
+}
+
+/** Everything that a shape is found by. */
+export function allNames(): string[] {
+  return shapes.flatMap((shape) => namesOf(shape).map(({ name }) => name))
+}
+
+function namesOf(shape: ShapeDefinition): { readonly name: string; readonly form?: NamedForm }[] {
+  const own = [shape.label, shape.kind, ...shape.label.split(' ')].map((name) => ({ name: name.toLowerCase() }))
+  return [
+    ...own,
+    ...shape.words.map((word) => (typeof word === 'string' ? { name: word } : { name: word.word, form: word })),
+  ]
 }
 
 /** How many characters of `text` the name explains: the whole name, or all of `text` as its beginning. */
-function matched(text: string, name: string): number {
-  if (text.startsWith(name) && !/^[\p{L}]/u.test(text.slice(name.length))) return name.length
-  return name.startsWith(text) ? text.length : 0
+function matched(text: string, name: string): { readonly used: number; readonly whole: boolean } {
+  if (text.startsWith(name) && !/^[\p{L}-]/u.test(text.slice(name.length))) return { used: name.length, whole: true }
+  return { used: name.startsWith(text) ? text.length : 0, whole: false }
 }
 
-function quickFields(shape: ShapeDefinition, rest: string): FieldTexts {
-  const [first] = shape.quick
+/** How many letters have to be changed, added, left out or swapped to come from one word to another. */
+function lettersOff(a: string, b: string): number {
+  let before = Array.from({ length: b.length + 1 }, (_, k) => k)
+  for (let i = 1; i <= a.length; i++) {
+    const row = [i]
+    for (let k = 1; k <= b.length; k++)
+      row.push(Math.min(row[k - 1]! + 1, before[k]! + 1, before[k - 1]! + (a[i - 1] === b[k - 1] ? 0 : 1)))
+    before = row
+  }
+  // What follows in the name is not typed yet.
+  return Math.min(...before.slice(Math.max(0, a.length - 2)))
+}
+
+function quickFields(shape: ShapeDefinition, form: NamedForm | undefined, rest: string): FieldTexts {
+  const quick: readonly QuickField[] = form?.quick ?? (shape.quick as readonly QuickField[])
+  const [first] = quick
   // Words are taken as they stand.
   if (typeof first === 'string' && shape.fields[first]?.kind === 'text')
     return rest.trim() === '' ? {} : { [first]: rest.trim() }
-  const values = rest.match(/(?:\([^()]*\)|[^\s×(]|(?<=\d)\s+(?=(?:mm|cm|in|m|ft)\b))+/g) ?? []
+  const values = typedValues(rest)
+  if (form?.take) return form.take(values)
   const fields: Record<string, string> = {}
-  for (const [i, quick] of shape.quick.entries()) {
+  for (const [i, each] of quick.entries()) {
     const value = values[i]
     if (value === undefined) break
-    const { field, with: others } = typeof quick === 'string' ? { field: quick, with: {} } : quick
-    Object.assign(fields, others, { [field]: value.replace(/^⌀/, '').replace(/^\((.*)\)$/, '$1') })
+    const { field, with: others } = typeof each === 'string' ? { field: each, with: {} } : each
+    Object.assign(fields, others, { [field]: value })
   }
   return fields
+}
+
+/** "84 44 6", "10x20", "10 × 20 x wall", "⌀5.3 8", "2 1/2 in 30", "(foot + 2) 44" */
+function typedValues(text: string): string[] {
+  const parted = text.replace(/(?<=[\d.)"'″′]|\b(?:mm|cm|in|m|ft))\s*x\s*(?=[\d.(⌀]|[\p{L}_])/giu, ' × ')
+  const value = /(?:\([^()]*\)|[^\s×(]|(?<=[\d½¼¾])\s+(?=(?:mm|cm|inches|inch|in|m|ft|feet)(?![\p{L}])))+/gu
+  const plain = (parted.match(value) ?? []).map((each) => each.replace(/^⌀/, '').replace(/^\((.*)\)$/, '$1'))
+  const values: string[] = []
+  for (const each of plain) {
+    // A whole number and a proper fraction behind it are one value: "1 1/2 30".
+    const fraction = /^(\d+)\/(\d+)/.exec(each)
+    const mixed = fraction && Number(fraction[1]) < Number(fraction[2]) && /^\d+$/.test(values.at(-1) ?? '')
+    if (mixed) values.push(`${values.pop()} ${each}`)
+    else values.push(each)
+  }
+  return values
 }
 
 /** A new step of this shape, on the bed in the middle, ready to be placed. */

@@ -26,7 +26,26 @@ interface Values {
 export const slot = defineShape({
   kind: 'slot',
   label: 'slot',
-  words: ['long hole', 'groove', 'keyway', 'window', 'rectangular hole', 'square hole', 'pocket'],
+  words: [
+    ...['long hole', 'oblong hole', 'groove', 'keyway'],
+    ...['window', 'rectangular hole', 'rectangular cut', 'notch', 'cutout'].map((word) => ({
+      word,
+      fields: { ends: 'square' },
+    })),
+    ...['pocket', 'recess', 'rectangular pocket', 'mortise'].map((word) => ({
+      word,
+      fields: { ends: 'square', reach: 'blind' },
+      quick: ['length', 'width', 'depth'],
+    })),
+    {
+      word: 'square hole',
+      fields: { ends: 'square' },
+      take: ([side, depth]) => ({
+        ...(side ? { length: side, width: side } : { length: '10', width: '10' }),
+        ...(depth ? { depth, reach: 'blind' } : {}),
+      }),
+    },
+  ],
   shelf: 'holes',
   drawing: 'M3 15 L16 8 L29 13 L16 20 Z M11 14.5 L17 11.5 A2 1 0 0 1 21 13 L15 16 A2 1 0 0 1 11 14.5',
   effect: 'cut',

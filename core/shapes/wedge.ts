@@ -6,7 +6,7 @@ import { blockDimensions, bottomFace, sideFaces } from './faces.ts'
 export const wedge = defineShape({
   kind: 'wedge',
   label: 'wedge',
-  words: ['gusset', 'ramp', 'rib', 'brace'],
+  words: ['gusset', 'ramp', 'rib', 'brace', 'web', 'slope', 'incline', 'chock', 'door stop', 'right triangle'],
   shelf: 'solids',
   drawing: 'M5 18 V6 L21 18 Z M5 6 L11 4 L27 16 L21 18 M27 16',
   effect: 'add',

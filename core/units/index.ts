@@ -61,6 +61,24 @@ export function formatSize(mm: number, unit: PartUnit): string {
   return formatNumber(mm / mmPer(unit), unit === 'mm' ? 2 : 3)
 }
 
+/**
+ * A text that was written in mm, with its lengths, areas and volumes in inches where that is the part's unit: "84 × 44 mm"
+ * becomes "3.3071 × 1.7323 in".
+ */
+export function inUnit(text: string, unit: PartUnit): string {
+  if (unit === 'mm') return text
+  return text.replace(
+    /((?:[-−]?\d[\d,]*(?:\.\d+)? × )*[-−]?\d[\d,]*(?:\.\d+)?) mm(³|²|\b)/g,
+    (_, numbers: string, power: string) => {
+      const factor = mmPer(unit) ** (power === '³' ? 3 : power === '²' ? 2 : 1)
+      const shown = numbers
+        .split(' × ')
+        .map((each) => formatNumber(Number(each.replaceAll(',', '').replace('−', '-')) / factor, power ? 6 : 4))
+      return `${shown.join(' × ')} ${unit}${power}`
+    },
+  )
+}
+
 /** A volume in mm³ shown in cm³ or cubic inches, to four significant figures. */
 export function formatVolume(mm3: number, unit: PartUnit): string {
   return unit === 'mm' ? `${significant(mm3 / 1000)} cm³` : `${significant(mm3 / 25.4 ** 3)} in³`

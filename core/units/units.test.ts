@@ -3,9 +3,11 @@ import {
   dimensionName,
   formatArea,
   formatLength,
+  formatMass,
   formatNumber,
   formatSize,
   formatVolume,
+  inUnit,
   lengthUnits,
 } from './index.ts'
 
@@ -39,4 +41,24 @@ it('names dimensions with their article', () => {
   expect(dimensionName({ length: 1, angle: 0 })).toBe('a length')
   expect(dimensionName({ length: 2, angle: 0 })).toBe('an area')
   expect(dimensionName({ length: 0, angle: 1 })).toBe('an angle')
+})
+
+it('tells lengths, areas and volumes of a text in the part’s unit', () => {
+  expect(inUnit('It is 84 × 44.45 × 6.35 mm and 25.4 mm thick.', 'in')).toBe(
+    'It is 3.3071 × 1.75 × 0.25 in and 1 in thick.',
+  )
+  expect(inUnit('overlap by 16387.064 mm³', 'in')).toBe('overlap by 1 in³')
+  expect(inUnit('a cavity of 4,189 mm³', 'in')).toBe('a cavity of 0.255628 in³')
+  expect(inUnit('3 mm stays', 'mm')).toBe('3 mm stays')
+  expect(inUnit('use mm, cm or in', 'in')).toBe('use mm, cm or in')
+})
+
+it('tells a small mass, and never none of something', () => {
+  expect([formatMass(0.04), formatMass(0), formatMass(1.234), formatMass(42.94), formatMass(12_345)]).toEqual([
+    '0.04 g',
+    '0 g',
+    '1.23 g',
+    '42.9 g',
+    '12.35 kg',
+  ])
 })

@@ -25,8 +25,18 @@ export function CameraRig({ box, fitKey }: { readonly box: Box | undefined; read
     const orbit = new OrbitControls(camera, canvas)
     orbit.enableDamping = false
     orbit.zoomToCursor = true
-    orbit.addEventListener('change', () => invalidate())
-    orbit.addEventListener('start', () => useView.setState({ name: 'free' }))
+    let turning = false
+    orbit.addEventListener('start', () => {
+      turning = true
+    })
+    orbit.addEventListener('end', () => {
+      turning = false
+    })
+    orbit.addEventListener('change', () => {
+      // Only what turned the view, not a press that became something else.
+      if (turning && useView.getState().name !== 'free') useView.setState({ name: 'free' })
+      invalidate()
+    })
     controls.current = orbit
     const look = (name: ViewName) => {
       if (known.current) fit(camera, orbit, known.current, viewDirections[name])

@@ -1,10 +1,34 @@
 import { findStep } from '@makrel/core/document'
+import { composed, inverse } from '@makrel/core/place'
 import { usePart } from '../state/part.ts'
 import { useLateWorked } from './late.ts'
 import { project, useView } from './view.ts'
 
 /** Of more copies than this, marks would only cover the part. */
 const mostMarks = 200
+
+/** Marks nearer than this lie on one another, pixels. */
+const markSize = 20
+type Point = readonly [number, number]
+
+/** Places of marks, those that would lie on an earlier one moved aside: each can be pressed. */
+export function apart(places: readonly (Point | undefined)[]): (Point | undefined)[] {
+  const taken: Point[] = []
+  const free = ([x, y]: Point) => taken.every(([a, b]) => Math.abs(a - x) >= markSize || Math.abs(b - y) >= markSize)
+  return places.map((place) => {
+    if (!place) return undefined
+    // Round about it, ring by ring.
+    for (let ring = 0; ring < 20; ring++)
+      for (let k = 0; k < Math.max(1, 8 * ring); k++) {
+        const rad = ring === 0 ? 0 : (2 * Math.PI * k) / (8 * ring)
+        const at: Point = [place[0] + ring * markSize * Math.cos(rad), place[1] + ring * markSize * Math.sin(rad)]
+        if (!free(at)) continue
+        taken.push(at)
+        return at
+      }
+    return place
+  })
+}
 
 /** The number of each copy of the selected step: a press leaves the copy out, or brings it back. */
 export function CopyMarks() {
@@ -13,13 +37,22 @@ export function CopyMarks() {
   const { edit } = usePart.getState()
   const view = useView()
   const step = selection?.kind === 'step' ? findStep(part, selection.id)?.step : undefined
-  const frames = step && worked?.plan.geometry.get(step.id)?.frames
-  if (!step || !frames || step.repeats.length === 0 || frames.length > mostMarks) return null
+  const geometry = step && worked?.plan.geometry.get(step.id)
+  if (!step || !geometry || step.repeats.length === 0 || geometry.frames.length > mostMarks) return null
+  const { frames, frame } = geometry
+  // A bundle's copies are told by how its first one moves to them.
+  const back = composed(inverse(frames[0]!), frame)
+  const places = apart(
+    frames.map((each, i) => {
+      const at = project(view, composed(each, back).origin)
+      // The original has its handle on its middle.
+      return at && ([at[0], at[1] - (i === 0 ? 20 : 0)] as const)
+    }),
+  )
   return (
     <div role="group" aria-label="Copies">
-      {frames.map(({ origin }, i) => {
+      {places.map((at, i) => {
         const copy = i + 1
-        const at = project(view, origin)
         const omitted = step.omit.includes(copy)
         if (!at) return null
         return (
@@ -31,8 +64,7 @@ export function CopyMarks() {
             title={omitted ? 'Left out; press to bring it back' : 'Press to leave this copy out'}
             onClick={() => edit({ type: 'omit-copy', id: step.id, copy, omitted: !omitted })}
             className={`figures absolute inline-flex h-[18px] min-w-[18px] -translate-x-1/2 -translate-y-1/2 items-center justify-center rounded-full border px-0.5 text-xs hover:bg-mackerel hover:text-sheet ${omitted ? 'border-dashed border-ink-soft bg-sheet/70 text-ink-soft line-through' : 'border-mackerel bg-sheet/90 text-mackerel'}`}
-            // The original has its handle on its middle.
-            style={{ left: at[0], top: at[1] - (copy === 1 ? 20 : 0) }}
+            style={{ left: at[0], top: at[1] }}
           >
             {copy}
           </button>

@@ -3,11 +3,12 @@ import { allSteps, findStep, flattened, type Part } from '@makrel/core/document'
 import { printerFor } from '@makrel/core/fits'
 import { composed, type Frame, inverse, world } from '@makrel/core/place'
 import { Canvas } from '@react-three/fiber'
-import { type ReactNode, useEffect, useMemo, useState } from 'react'
+import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react'
 import { solids } from '../channel/client.ts'
 import { wholeBox } from '../frame/whole.ts'
+import { editFirstValue, openStepMenu } from '../make/StepMenu.tsx'
 import { useBuild, workedOf } from '../state/build.ts'
-import { usePart } from '../state/part.ts'
+import { selectedSteps, usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
 import { Choice } from '../ui/Choice.tsx'
 import { FitIcon, FitSelectedIcon, ParallelIcon } from '../ui/icons.ts'
@@ -26,7 +27,7 @@ import { InspectLabel, useInspected } from './inspect.tsx'
 import { useLatePart } from './late.ts'
 import { workshopLights } from './lights.ts'
 import { GhostModel, PieceModel } from './PieceModel.tsx'
-import { HoverLabel, picking } from './picking.tsx'
+import { HoverLabel, picking, pointedAt } from './picking.tsx'
 import { Reading, ReadingButton, useIsReading } from './reading.tsx'
 import { stepSizeOf, stepSizesOf } from './stepSizes.ts'
 import { useView, viewNames } from './view.ts'
@@ -67,11 +68,31 @@ export function Drawing({
   )
   const printer = printerFor(part.printer)
   const lights = useMemo(workshopLights, [])
+  /** where the right button went down */
+  const right = useRef<readonly [number, number]>(undefined)
 
   return (
     <div
       className="absolute inset-0 overflow-hidden bg-[linear-gradient(#f6f8f7,#edf1ef_45%)]"
       data-drawn={pieces.map((piece) => piece.key).join(' ')}
+      onPointerDown={(event) => {
+        right.current = event.button === 2 ? [event.clientX, event.clientY] : undefined
+      }}
+      onPointerUp={(event) => {
+        const from = right.current
+        // A drag with the right button shifts the view.
+        if (!tools || !from || event.button !== 2 || Math.hypot(event.clientX - from[0], event.clientY - from[1]) > 4)
+          return
+        const under = pointedAt()
+        if (under && !selectedSteps(usePart.getState()).includes(under.id)) select(under)
+        else if (!under) select(undefined)
+        openStepMenu(event.clientX, event.clientY, undefined)
+      }}
+      onDoubleClick={() => {
+        const under = tools && !reading ? pointedAt() : undefined
+        if (under?.kind === 'step') editFirstValue(under.id)
+      }}
+      onContextMenu={(event) => event.preventDefault()}
     >
       <Canvas
         frameloop="demand"

@@ -71,6 +71,8 @@ export function Handles() {
       {(Object.keys(kinds) as DragKind[]).map((kind) => {
         const p = project(view, at[kind])
         if (!p || (dragged && dragged !== step.id)) return null
+        // Seen end-on it would lie over the handle in the middle, and nothing could be told by it.
+        if (kind !== 'move' && middle && Math.hypot(p[0] - middle[0], p[1] - middle[1]) < clear) return null
         const { label: name, Icon } = kinds[kind]
         return (
           <button

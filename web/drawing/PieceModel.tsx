@@ -14,6 +14,8 @@ export interface Picking {
   pick(selection: Selection): void
   /** which of `count` things that lie behind one another a press here is meant for */
   depthAt(event: MouseEvent, count: number): number
+  /** A press on a face, before it is known whether it becomes a drag; whether it was taken. */
+  press?(selection: Selection, event: PointerEvent): boolean
   hover(selection: Selection | undefined, event: PointerEvent | undefined): void
 }
 
@@ -71,6 +73,11 @@ export function PieceModel({
         geometry={geometry}
         userData={{ refAt }}
         onClick={pick}
+        onPointerDown={(event) => {
+          const ref = refAt(event.faceIndex)
+          const own = ref && selectionOf(ref)
+          if (own && onPick?.press?.(own, event.nativeEvent)) event.stopPropagation()
+        }}
         {...(onPick ? { onPointerMove: hover, onPointerOut: () => onPick.hover(undefined, undefined) } : {})}
       >
         <meshLambertMaterial

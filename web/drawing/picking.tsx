@@ -2,8 +2,9 @@ import { findStep } from '@makrel/core/document'
 import { create } from 'zustand'
 import { stepNumber, stepTitle } from '../make/words.ts'
 import { type Selection, usePart } from '../state/part.ts'
+import { startDrag } from './drag.ts'
 import type { Picking } from './PieceModel.tsx'
-import { takenForReading } from './reading.tsx'
+import { isReading, takenForReading } from './reading.tsx'
 
 const useHover = create<{ readonly over: Selection | undefined; readonly x: number; readonly y: number }>()(() => ({
   over: undefined,
@@ -21,6 +22,15 @@ export const picking: Picking = {
     if (takenForReading(selection)) return
     usePart.getState().select(selection)
   },
+  press(selection, event) {
+    const { selection: chosen, others } = usePart.getState()
+    const drawing = event.target instanceof Element ? event.target.closest<HTMLElement>('[data-drawn]') : null
+    const own = selection.kind === 'step' && (chosen?.id === selection.id || others.includes(selection.id))
+    if (event.button !== 0 || !own || !drawing || isReading()) return false
+    // The body of what is selected is a handle of its own; a press without a drag goes to what lies behind.
+    startDrag(chosen!.id, 'move', event, drawing)
+    return true
+  },
   depthAt({ clientX: x, clientY: y }, count) {
     const again = Math.hypot(x - last.x, y - last.y) < samePlace && usePart.getState().selection !== undefined
     last = { x, y, depth: again ? (last.depth + 1) % Math.max(1, count) : 0 }
@@ -29,6 +39,11 @@ export const picking: Picking = {
   hover(over, event) {
     useHover.setState({ over, x: event?.offsetX ?? 0, y: event?.offsetY ?? 0 })
   },
+}
+
+/** The face under the pointer, where there is one. */
+export function pointedAt(): Selection | undefined {
+  return useHover.getState().over
 }
 
 /** Names the step and the face under the pointer. */

@@ -31,9 +31,19 @@ export function takenForReading(selection: Selection): boolean {
   return true
 }
 
+/** The same, asked once. */
+export function isReading(): boolean {
+  return useReading.getState().active
+}
+
 /** Whether presses on the drawing are taken for readings. */
 export function useIsReading(): boolean {
   return useReading((state) => state.active)
+}
+
+/** Begins to read sizes off the drawing. */
+export function readSizes(): void {
+  useReading.setState({ active: true, picks: [] })
 }
 
 export function ReadingButton() {
@@ -61,10 +71,13 @@ function ActiveReading() {
   const picks = useReading((state) => state.picks)
   useEffect(() => {
     const pressed = (event: KeyboardEvent) => {
-      if (event.key === 'Escape') useReading.setState(picks.length > 0 ? { picks: [] } : { active: false })
+      if (event.key !== 'Escape') return
+      // It is what Escape closes first; the selection stays.
+      event.preventDefault()
+      useReading.setState(picks.length > 0 ? { picks: [] } : { active: false })
     }
-    window.addEventListener('keydown', pressed)
-    return () => window.removeEventListener('keydown', pressed)
+    window.addEventListener('keydown', pressed, true)
+    return () => window.removeEventListener('keydown', pressed, true)
   }, [picks])
   const rows = useRows(picks)
   return (

@@ -3,7 +3,14 @@ import { usePart } from '../state/part.ts'
 
 /** Whether the keyboard is in a field for text, which has its own use for most keys. */
 export function isTyping({ target }: Event): boolean {
-  return target instanceof HTMLInputElement || target instanceof HTMLTextAreaElement
+  if (target instanceof HTMLInputElement)
+    return !['checkbox', 'radio', 'button', 'range', 'color', 'file'].includes(target.type)
+  return target instanceof HTMLTextAreaElement
+}
+
+/** Whether a menu, a list or a dialog is open, which takes Escape for itself. */
+function isOverlaid(): boolean {
+  return document.querySelector('[role=menu], [role=listbox], [role=dialog], [role=alertdialog]') !== null
 }
 
 /** Undo and redo follow the operating system; in a text field they belong to the field while its text is being typed. */
@@ -21,7 +28,8 @@ export function useKeys(): void {
       } else if (command && key === 'y') {
         event.preventDefault()
         redo()
-      } else if (event.key === 'Escape' && !isTyping(event)) select(undefined)
+      } else if (event.key === 'Escape' && !isTyping(event) && !event.defaultPrevented && !isOverlaid())
+        select(undefined)
     }
     window.addEventListener('keydown', pressed)
     return () => window.removeEventListener('keydown', pressed)

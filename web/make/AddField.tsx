@@ -7,8 +7,10 @@ import { useView } from '../drawing/view.ts'
 import { newId } from '../ids.ts'
 import { useWorked } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
+import { type Guide, leadsTo } from './guides.ts'
 import { withOutlinesChosen } from './newOutline.ts'
 import { openFace } from './seats.ts'
+import { useGuide } from './useGuide.ts'
 
 /**
  * The one way to add a step: type what it is, with its numbers behind it. The new step stands on the face that is
@@ -20,9 +22,13 @@ export function AddField({ pieceId }: { readonly pieceId: string }) {
   const [open, setOpen] = useState(false)
   const field = useRef<HTMLInputElement>(null)
   const add = useAdd(pieceId)
-  const found = typed.trim() === '' ? [] : findShapes(typed)
-  const choose = (item: Found) => {
-    add(item)
+  const unit = usePart((state) => state.part!.unit)
+  const led = leadsTo(typed, unit)
+  const found: readonly (Found | Guide)[] = typed.trim() === '' ? [] : [...led.shapes, ...led.guides]
+  const follow = useGuide()
+  const choose = (item: Found | Guide) => {
+    if ('shape' in item) add(item)
+    else follow(item)
     setTyped('')
     setOpen(false)
   }
@@ -37,7 +43,7 @@ export function AddField({ pieceId }: { readonly pieceId: string }) {
           aria-label="Add a step"
           aria-expanded={listed}
           aria-controls="add-step-list"
-          aria-activedescendant={listed && found[active] ? `add-${found[active].shape.kind}` : undefined}
+          aria-activedescendant={listed && found[active] ? `add-${idOf(found[active])}` : undefined}
           autoComplete="off"
           spellCheck={false}
           placeholder="Add: plate 84 × 44 × 6, hole 5.3, wedge …"
@@ -73,14 +79,36 @@ export function AddField({ pieceId }: { readonly pieceId: string }) {
           >
             {found.length === 0 && (
               <li className="px-3 py-2 text-ink-soft">
-                Nothing is called “{typed}”. Try plate, bar, hole, slot, prism or text, or look through the shelves
-                below.
+                Nothing is called “{typed}”.{' '}
+                {led.nearest.length > 0 && (
+                  <>
+                    Did you mean{' '}
+                    {led.nearest.map((name, i) => (
+                      <span key={name}>
+                        {i > 0 && ' or '}
+                        <button
+                          type="button"
+                          className="text-mackerel underline"
+                          onPointerDown={(event) => {
+                            event.preventDefault()
+                            setTyped(name)
+                          }}
+                        >
+                          {name}
+                        </button>
+                      </span>
+                    ))}
+                    ?{' '}
+                  </>
+                )}
+                Solids and holes are on the shelves below; copies and effects are on each step’s line, edges behind its
+                “more”, joints on Move.
               </li>
             )}
             {found.map((item, i) => (
               <li
-                key={item.shape.kind}
-                id={`add-${item.shape.kind}`}
+                key={idOf(item)}
+                id={`add-${idOf(item)}`}
                 role="option"
                 aria-selected={i === active}
                 className={`flex cursor-pointer items-center gap-3 px-3 py-1.5 ${i === active ? 'bg-mackerel-wash' : ''}`}
@@ -90,9 +118,21 @@ export function AddField({ pieceId }: { readonly pieceId: string }) {
                   choose(item)
                 }}
               >
-                <ShapeDrawing shape={item.shape} />
-                <span className="text-base">{item.shape.label}</span>
-                <span className="figures ml-auto text-ink-soft">{quickText(item)}</span>
+                {'shape' in item ? (
+                  <>
+                    <ShapeDrawing shape={item.shape} cuts={(item.effect ?? item.shape.effect) === 'cut'} />
+                    <span className="text-base">
+                      {item.word ?? item.shape.label}
+                      {item.word && <span className="text-ink-soft"> · {item.shape.label}</span>}
+                    </span>
+                    <span className="figures ml-auto text-ink-soft">{quickText(item)}</span>
+                  </>
+                ) : (
+                  <span className="min-w-0">
+                    <span className="block text-base">{item.label}</span>
+                    <span className="block text-sm text-ink-soft">{item.where}</span>
+                  </span>
+                )}
               </li>
             ))}
           </ul>
@@ -100,11 +140,15 @@ export function AddField({ pieceId }: { readonly pieceId: string }) {
       </div>
       <div className="mt-2 flex gap-1">
         {shelves.map((shelf) => (
-          <ShelfButton key={shelf} shelf={shelf} onAdd={(shape) => add(findShapes(shape.label, [shape])[0]!)} />
+          <ShelfButton key={shelf} shelf={shelf} onAdd={(shape) => add(findShapes(shape.label, [shape], unit)[0]!)} />
         ))}
       </div>
     </div>
   )
+}
+
+function idOf(item: Found | Guide): string {
+  return 'shape' in item ? item.shape.kind : `guide-${item.label.replace(/\W+/g, '-')}`
 }
 
 /** All shapes of one purpose, each with its drawing, behind a word. */
@@ -148,23 +192,25 @@ function ShelfButton({ shelf, onAdd }: { readonly shelf: Shelf; onAdd(shape: Sha
   )
 }
 
-function quickText({ shape, fields }: Found): string {
-  return shape.quick
+function quickText({ shape, fields, word }: Found): string {
+  const form = shape.words.find((each) => typeof each === 'object' && each.word === word)
+  const quick = (typeof form === 'object' && form.quick) || shape.quick
+  return quick
     .slice(0, 3)
-    .map((quick) => (typeof quick === 'string' ? fields[quick] : ''))
+    .map((each) => (typeof each === 'string' ? fields[each] : ''))
     .filter(Boolean)
     .join(' × ')
 }
 
-export function ShapeDrawing({ shape }: { readonly shape: ShapeDefinition }) {
+export function ShapeDrawing({
+  shape,
+  cuts = shape.effect === 'cut',
+}: {
+  readonly shape: ShapeDefinition
+  readonly cuts?: boolean
+}) {
   return (
-    <svg
-      viewBox="0 0 32 24"
-      width="32"
-      height="24"
-      aria-hidden="true"
-      className={shape.effect === 'cut' ? 'text-plum' : ''}
-    >
+    <svg viewBox="0 0 32 24" width="32" height="24" aria-hidden="true" className={cuts ? 'text-plum' : ''}>
       <path
         d={shape.drawing}
         fill="none"

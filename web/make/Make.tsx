@@ -3,6 +3,7 @@ import { TitleBlock } from '../frame/TitleBlock.tsx'
 import { ErrorBoundary } from '../ui/ErrorBoundary.tsx'
 import { BuildSheet } from './BuildSheet.tsx'
 import { useClipboard } from './clipboard.ts'
+import { StepMenu } from './StepMenu.tsx'
 import { useStepKeys } from './stepKeys.ts'
 
 /** The drawing and the sheet: two readings of the same part. */
@@ -22,6 +23,7 @@ export function Make() {
       <ErrorBoundary what="build sheet">
         <BuildSheet />
       </ErrorBoundary>
+      <StepMenu />
     </main>
   )
 }

@@ -18,6 +18,7 @@ import {
   offsetWays,
   type RelationWay,
   relationOf,
+  relationText,
   relationWay,
   relationWays,
   seatWords,
@@ -210,14 +211,15 @@ function OffsetPhrase({
           <ValueField
             label={`Distance ${sides.join(' to ')}`}
             kind="length"
-            text={offset.by}
+            text={told ? relationText(relationWay(offset), offset.by) : offset.by}
             names={names}
             fault={fault?.text}
             autoFocus={focus === axis}
             onAutoFocused={focused}
-            onChange={(by, final) =>
+            onChange={(text, final) => {
+              const by = told ? relationText(relationWay(offset), text) : text
               edit({ type: 'set-offset', id, axis, change: { by } }, final ? undefined : `${id}.${axis}`)
-            }
+            }}
           />{' '}
         </>
       )}
@@ -231,7 +233,8 @@ function OffsetPhrase({
             onChange={(way) => {
               if (way === 'seat') change({ of: undefined, ...offsetOf('centred', '0') })
               else {
-                change(relationOf(way, offset.by))
+                const by = relationText(way, relationText(relationWay(offset), offset.by))
+                change(relationOf(way, by))
                 if (!isBareRelation(way)) ask()
               }
             }}

@@ -12,7 +12,8 @@ import { withOutlinesChosen } from './newOutline.ts'
 import { commonParts, Sentence, sentenceParts } from './Sentence.tsx'
 
 export function newRepeat({ kind, fields }: RepeatDefinition): Repeat {
-  return { kind, fields: withOutlinesChosen(usePart.getState().part!, fields, defaultFields(fields)) }
+  const part = usePart.getState().part!
+  return { kind, fields: withOutlinesChosen(part, fields, defaultFields(fields, part.unit)) }
 }
 
 /** "; 4 times in a row, 20 apart from left to right", for each repeat, and the copies that are left out. */

@@ -20,6 +20,8 @@ interface Props {
   /** the field that is to take the keyboard */
   readonly focus: string | undefined
   readonly sides?: SideNames
+  /** the field that a word brings into the sentence, which then takes the keyboard */
+  brings?(field: string, value: string): string | undefined
   /** `final` ends one act of typing */
   onChange(field: string, text: string, final: boolean): void
 }
@@ -50,6 +52,7 @@ function SentenceField({
   problems,
   focus,
   sides = levelSides,
+  brings,
   onChange,
 }: Omit<Props, 'parts'> & { readonly field: string }) {
   const { focused } = usePart.getState()
@@ -67,7 +70,13 @@ function SentenceField({
             value,
             label: withSides(label, sides),
           }))}
-          onChange={(value) => onChange(field, value, true)}
+          focusMoves={(value) => brings?.(field, value) !== undefined}
+          onChange={(value) => {
+            const brought = brings?.(field, value)
+            onChange(field, value, true)
+            const { selection, select } = usePart.getState()
+            if (brought && selection) select(selection, brought)
+          }}
         />
       )
     case 'outline':

@@ -1,5 +1,14 @@
 import { type Plan, type ResolvedPart, scaleFields, scaleSentence } from '@makrel/core/build'
-import { bundleKind, type Effect, findStep, type Part, restFor, type Step, sameKind } from '@makrel/core/document'
+import {
+  bundleKind,
+  type Effect,
+  type FieldTexts,
+  findStep,
+  type Part,
+  restFor,
+  type Step,
+  sameKind,
+} from '@makrel/core/document'
 import type { Problem } from '@makrel/core/problems'
 import { cutReach, cutSentence } from '@makrel/core/shapes'
 import { formatVolume } from '@makrel/core/units'
@@ -14,6 +23,7 @@ import { dragInList } from './dragInList.ts'
 import { PlacePhrase } from './PlacePhrase.tsx'
 import { RepeatPhrases } from './RepeatPhrase.tsx'
 import { commonParts, Sentence, sentenceParts } from './Sentence.tsx'
+import { editFirstValue, openStepMenu } from './StepMenu.tsx'
 import { StepTools } from './StepTools.tsx'
 import { seatOptions, sidesOf } from './seats.ts'
 import { TextField } from './TextField.tsx'
@@ -65,6 +75,8 @@ export function StepLine(props: StepLineProps) {
       className={`relative flex gap-3 py-2 pr-4 pl-5 ${lineLook(chosen)} ${present ? '' : 'opacity-60'}`}
       style={{ paddingLeft: 20 + depth * 22 }}
       onPointerDown={(event) => pressed(event, step.id, chosen)}
+      onDoubleClick={(event) => doublePressed(event, step.id)}
+      onContextMenu={(event) => menuOf(event, step.id)}
     >
       <button
         type="button"
@@ -160,6 +172,8 @@ export const FoldedLine = memo(function FoldedLine({
       className={`relative flex items-center gap-3 py-1 pr-4 [contain-intrinsic-size:auto_32px] [content-visibility:auto] ${lineLook(chosen)} ${mute ? 'opacity-60' : ''}`}
       style={{ paddingLeft: 20 + depth * 22 }}
       onPointerDown={(event) => pressed(event, id, chosen)}
+      onDoubleClick={(event) => doublePressed(event, id)}
+      onContextMenu={(event) => menuOf(event, id)}
     >
       <button
         type="button"
@@ -198,6 +212,20 @@ function pressed(event: React.PointerEvent, id: string, chosen: boolean): void {
   } else if (!chosen) select({ kind: 'step', id })
 }
 
+/** A second press on a line's words edits its first value; on a value it is the value's own. */
+function doublePressed(event: React.MouseEvent, id: string): void {
+  if (event.target instanceof HTMLElement && event.target.closest('input, button, [role=combobox]')) return
+  document.getSelection()?.removeAllRanges()
+  editFirstValue(id)
+}
+
+/** In a field the browser's own menu copies and pastes. */
+function menuOf(event: React.MouseEvent, id: string): void {
+  if (event.target instanceof HTMLInputElement) return
+  event.preventDefault()
+  openStepMenu(event.clientX, event.clientY, id)
+}
+
 /** Enter or the space bar on a step's number; a press by pointer has selected already. */
 function selectByKey({ detail }: React.MouseEvent, id: string): void {
   if (detail === 0) usePart.getState().select({ kind: 'step', id })
@@ -230,10 +258,21 @@ function StepSentence({ part, step, resolved, plan, problems, more }: StepLinePr
   const geometry = plan.geometry.get(step.id)
   const bundled = plan.operands.get(step.id)?.body.kind === 'bundle' || step.shape === bundleKind
   // "round hole ⌀": the first word of the sentence names the shape and is set apart.
-  const said = shape ? sentenceParts(shape.sentence, worked.values, step.fields, shape.fields) : []
   const reaches = shape?.deep !== undefined && step.effect !== 'add'
-  const through = step.fields[cutReach] === 'through'
-  const [head, ...rest] = shape && reaches ? cutSentence(shape, said, through) : said
+  const sayWith = (texts: FieldTexts, values = worked.values) => {
+    const said = shape ? sentenceParts(shape.sentence, values, texts, shape.fields) : []
+    return shape && reaches ? cutSentence(shape, said, texts[cutReach] === 'through') : said
+  }
+  const [head, ...rest] = sayWith(step.fields)
+  const valuesIn = (said: ReturnType<typeof sayWith>) =>
+    said.flatMap((each) => (typeof each === 'string' ? [] : [each.field]))
+  const brings = (field: string, value: string) => {
+    const before = new Set(valuesIn(rest))
+    const texts = { ...step.fields, [field]: value }
+    return valuesIn(sayWith(texts, worked.values && { ...worked.values, [field]: value })).find(
+      (each) => !before.has(each),
+    )
+  }
   const parts = shape ? (more ? rest : commonParts(rest, shape.fields, step.fields)) : []
   const label = shape?.label ?? kindWords(step)
   return (
@@ -297,6 +336,7 @@ function StepSentence({ part, step, resolved, plan, problems, more }: StepLinePr
           names={names}
           problems={problems.filter(({ path }) => path[2] === 'fields')}
           focus={focus}
+          brings={brings}
           onChange={(field, text, final) =>
             edit({ type: 'set-field', id: step.id, field, text }, final ? undefined : `${step.id}.${field}`)
           }

@@ -1,12 +1,22 @@
 import { fieldKindOf } from '@makrel/core/build'
-import { clipOf, findStep, pasteEdits, readPartFile, writePartFile } from '@makrel/core/document'
+import {
+  allSteps,
+  clipOf,
+  type Edit,
+  findStep,
+  type Part,
+  pasteEdits,
+  readPartFile,
+  type Step,
+  writePartFile,
+} from '@makrel/core/document'
 import { ProblemError } from '@makrel/core/problems'
 import { useEffect } from 'react'
 import { isTyping } from '../frame/keys.ts'
 import { newId } from '../ids.ts'
 import { selectedSteps, usePart } from '../state/part.ts'
 import { say } from '../ui/Notice.tsx'
-import { removeSteps } from './stepActions.ts'
+import { besides, removeSteps } from './stepActions.ts'
 
 /**
  * Copy, cut and paste by the operating system's keys: the clipboard holds the selected steps as a part file, so that they
@@ -49,6 +59,14 @@ function typing(event: ClipboardEvent): boolean {
   return isTyping(event) || (document.getSelection()?.toString() ?? '') !== ''
 }
 
+/** The step of the part that a pasted one was copied from, if it stands where that does. */
+function originalOf(part: Part, pasted: Step): string | undefined {
+  const same = (step: Step) =>
+    step.shape === pasted.shape &&
+    JSON.stringify([step.fields, step.place]) === JSON.stringify([pasted.fields, pasted.place])
+  return allSteps(part).find(same)?.id
+}
+
 /** Steps from a part file, behind the selected step. */
 function pasteText(text: string): void {
   const { part, selection, editAll, select, alsoSelect } = usePart.getState()
@@ -57,7 +75,12 @@ function pasteText(text: string): void {
     const clip = readPartFile(text)
     const at = selection && findStep(part, selection.id)
     const piece = at?.piece.id ?? part.pieces.find(({ id }) => id === selection?.id)?.id ?? part.pieces[0]!.id
-    const edits = pasteEdits(part, clip, { piece, after: at?.step.id }, newId, fieldKindOf)
+    const edits = pasteEdits(part, clip, { piece, after: at?.step.id }, newId, fieldKindOf).map((edit): Edit => {
+      // A step that is in the part already is set beside its original.
+      const original = edit.type === 'add-step' ? originalOf(part, edit.step) : undefined
+      if (edit.type !== 'add-step' || !original) return edit
+      return { ...edit, step: { ...edit.step, place: besides(part, original, edit.step.place) } }
+    })
     const pasted = edits.flatMap((edit) => (edit.type === 'add-step' ? [edit.step.id] : []))
     if (pasted.length === 0) {
       say({ text: 'There are no steps on the clipboard.' })

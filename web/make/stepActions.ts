@@ -7,10 +7,13 @@ import {
   flattened,
   type HeldPlaces,
   onBed,
+  type Part,
+  type Place,
   type Repeat,
   type Step,
   sameKind,
 } from '@makrel/core/document'
+import { movedOffset } from '../drawing/dragMath.ts'
 import { newId } from '../ids.ts'
 import { selectedSteps, usePart } from '../state/part.ts'
 import { say } from '../ui/Notice.tsx'
@@ -57,8 +60,10 @@ export function copySteps(): void {
   const copies = steps.map((step) => {
     const copy = copiedStep(step, names.get(step.id)!)
     const { on } = copy.place
-    const seat = on.kind === 'face' && names.has(on.step) ? { ...on, step: names.get(on.step)! } : on
-    return { ...copy, place: { ...copy.place, on: seat } }
+    const carried = on.kind === 'face' && names.has(on.step)
+    const seat = carried ? { ...on, step: names.get(on.step)! } : on
+    const place = { ...copy.place, on: seat }
+    return { ...copy, place: carried ? place : besides(part, step.id, place) }
   })
   editAll(
     copies.map((step): Edit => {
@@ -69,6 +74,27 @@ export function copySteps(): void {
   )
   select({ kind: 'step', id: copies[0]!.id }, copies.length === 1 ? 'across' : undefined)
   for (const copy of copies.slice(1)) alsoSelect(copy.id)
+}
+
+/** Between a copy and its original, mm. */
+const copyGap = 2
+
+/** The place beside a step, to the right on its seat, as far as it is wide: a copy is seen where it is made. */
+export function besides(part: Part, id: string, place: Place): Place {
+  const known = workOut(part).plan.geometry.get(id)
+  if (!known) return place
+  const [low, high] = known.extent[0]
+  const mm = high - low + copyGap
+  return { ...place, across: { ...place.across, by: movedOffset(place.across, known.place.across.by, mm, part.unit) } }
+}
+
+/** All steps of the part, and not the text of the page. */
+export function selectAllSteps(): void {
+  const { part, select, alsoSelect } = usePart.getState()
+  const [first, ...rest] = part ? part.pieces.flatMap(({ steps }) => steps) : []
+  if (!first) return
+  select({ kind: 'step', id: first.id })
+  for (const { id } of rest) alsoSelect(id)
 }
 
 /** A new step with the shape of the selected one, wherever it is moved to. */

@@ -2,7 +2,7 @@ import { useEffect } from 'react'
 import { nudge } from '../drawing/drag.ts'
 import { isTyping } from '../frame/keys.ts'
 import { usePart } from '../state/part.ts'
-import { copySteps, removeSteps } from './stepActions.ts'
+import { copySteps, removeSteps, selectAllSteps } from './stepActions.ts'
 
 /** Where the arrow keys move the selected step: across, along and off its face, in steps. */
 const arrows: Readonly<Record<string, readonly [number, number, number]>> = {
@@ -21,8 +21,11 @@ export function useStepKeys(): void {
       if (isTyping(event)) return
       const command = event.ctrlKey || event.metaKey
       const step = usePart.getState().selection?.kind === 'step'
-      if (event.key === 'Delete') removeSteps()
-      else if (command && event.key.toLowerCase() === 'd' && step) {
+      if (event.key === 'Delete' || event.key === 'Backspace') removeSteps()
+      else if (command && event.key.toLowerCase() === 'a') {
+        event.preventDefault()
+        selectAllSteps()
+      } else if (command && event.key.toLowerCase() === 'd' && step) {
         event.preventDefault()
         copySteps()
       } else if (!command && arrows[event.key] && step && isFree(event)) {

@@ -2,7 +2,18 @@ import { computeMeasures } from '@makrel/core/measures'
 import { levelSides } from '@makrel/core/place'
 import { describe, expect, it } from 'vitest'
 import { reading } from './ValueField.tsx'
-import { effectWords, isCentred, offsetOf, offsetWay, offsetWays } from './words.ts'
+import {
+  effectWords,
+  isCentred,
+  negated,
+  offsetOf,
+  offsetWay,
+  offsetWays,
+  relationOf,
+  relationText,
+  relationWay,
+  relationWays,
+} from './words.ts'
 
 describe('how a value reads', () => {
   const { names } = computeMeasures([{ id: 'a', name: 'wall', kind: 'length', expression: '6', note: '' }], 'mm', {
@@ -43,4 +54,28 @@ it('begins a line with the right article', () => {
   expect(effectWords('add', 'upright')).toBe('An')
   expect(effectWords('cut', 'upright')).toBe('Cut an')
   expect(effectWords('keep', 'plate')).toBe('Keep what lies in a')
+})
+
+describe('a distance to another step', () => {
+  it('beside it is a gap, typed and read without a sign', () => {
+    expect(relationWay({ from: 'low', to: 'far', by: '-3' })).toBe('beside-low')
+    expect(relationWay({ from: 'high', to: 'far', by: '0' })).toBe('against-high')
+    for (const typed of ['3', 'gap', 'wall * 2', '1/4 in', '(a + b)', 'a + b', '2,5']) {
+      const by = relationText('beside-high', typed)
+      expect(relationWay({ from: 'high', to: 'far', by })).toBe('beside-high')
+      expect(relationText('beside-high', by).replace(/^\((.*)\)$/, '$1')).toBe(typed.replace(/^\((.*)\)$/, '$1'))
+    }
+    expect([negated('3'), negated('-3'), negated('-(a + b)'), negated('a - b'), negated('0.0')]).toEqual([
+      '-3',
+      '3',
+      'a + b',
+      '-(a - b)',
+      '0.0',
+    ])
+  })
+  it('no way of it names a far edge', () => {
+    expect(relationWays(['left', 'right']).filter(({ label }) => label.includes('far edge'))).toEqual([])
+    for (const { value } of relationWays(['left', 'right']))
+      expect(relationWay({ ...relationOf(value, '-3'), of: 'x' })).toBe(value)
+  })
 })

@@ -134,6 +134,8 @@ export type RelationWay =
   | 'flush-high'
   | 'against-low'
   | 'against-high'
+  | 'beside-low'
+  | 'beside-high'
   | `${Offset['from']}-${Offset['to']}`
 
 const bareRelations: Readonly<
@@ -150,7 +152,33 @@ export function relationWay({ from, to, by }: Offset): RelationWay {
   if (by.trim() === '0')
     for (const [way, bare] of Object.entries(bareRelations))
       if (bare.from === from && bare.to === to) return way as RelationWay
+  // The gap to another step's side is counted away from it.
+  if (to === 'far' && from !== 'centre') return `beside-${from}`
   return `${from}-${to}`
+}
+
+/** The distance as it reads and is typed: a gap beside another step is no negative number. */
+export function relationText(way: RelationWay, by: string): string {
+  return way.startsWith('beside-') ? negated(by) : by
+}
+
+/** The expression with the other sign: "-3" for "3", "wall" for "-wall", "-(a + b)" for "a + b". */
+export function negated(text: string): string {
+  const plain = text.trim()
+  const whole = /^[-−]\((.*)\)$/.exec(plain)?.[1]
+  if (whole !== undefined && isBalanced(whole)) return whole.trim()
+  if (/^[-−][^-−+(]*$/.test(plain)) return plain.slice(1).trim()
+  if (/^0(\.0*)?$/.test(plain)) return plain
+  return /^[^-−+]*$/.test(plain) ? `-${plain}` : `-(${plain})`
+}
+
+function isBalanced(text: string): boolean {
+  let depth = 0
+  for (const c of text) {
+    depth += c === '(' ? 1 : c === ')' ? -1 : 0
+    if (depth < 0) return false
+  }
+  return depth === 0
 }
 
 export function isBareRelation(way: RelationWay): boolean {
@@ -161,21 +189,27 @@ export function isBareRelation(way: RelationWay): boolean {
 export function relationOf(way: RelationWay, by: string): Pick<Offset, 'from' | 'to' | 'by'> {
   const bare = bareRelations[way as keyof typeof bareRelations]
   if (bare) return { ...bare, by: '0' }
+  if (way === 'beside-low' || way === 'beside-high') {
+    const from = way === 'beside-low' ? 'low' : 'high'
+    return { from, to: 'far', by: by.trim() === '0' ? '0.0' : by }
+  }
   const [from, to] = way.split('-') as [Offset['from'], Offset['to']]
   return { from, to, by: by.trim() === '0' ? '0.0' : by }
 }
 
 /** What each of them reads in the sentence, in front of the step. */
 export function relationWays([low, high]: readonly [string, string]): { value: RelationWay; label: string }[] {
-  const point = { near: 'near edge', centre: 'centre', far: 'far edge' } as const
+  const point = { near: 'near edge', centre: 'centre' } as const
   return [
     { value: 'line', label: `in line ${low} to ${high} with` },
     { value: 'flush-low', label: `flush with the ${low} of` },
     { value: 'flush-high', label: `flush with the ${high} of` },
     { value: 'against-low', label: `against the ${low} of` },
     { value: 'against-high', label: `against the ${high} of` },
+    { value: 'beside-low', label: `beside the ${low} of` },
+    { value: 'beside-high', label: `beside the ${high} of` },
     { value: 'centre-centre', label: `${low} to ${high} from the middle to its centre, of` },
-    ...(['centre', 'near', 'far'] as const).flatMap((to) => [
+    ...(['centre', 'near'] as const).flatMap((to) => [
       { value: `low-${to}` as RelationWay, label: `in from the ${low} edge to its ${point[to]}, of` },
       { value: `high-${to}` as RelationWay, label: `in from the ${high} edge to its ${point[to]}, of` },
     ]),

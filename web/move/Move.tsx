@@ -82,7 +82,7 @@ function AddJoint() {
               name: '',
               kind: definition.kind,
               pieces: [first!.id, second!.id],
-              fields: defaultFields(definition.fields),
+              fields: defaultFields(definition.fields, part.unit),
               place: onBed,
             }
             edit({ type: 'add-joint', joint })

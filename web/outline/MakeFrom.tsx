@@ -1,6 +1,7 @@
 import { findStep, type Outline, type Place, type Step } from '@makrel/core/document'
 import { defaultFields } from '@makrel/core/fields'
 import { newStep, type ShapeDefinition, shapes } from '@makrel/core/shapes'
+import type { PartUnit } from '@makrel/core/units'
 import { useNavigate } from 'react-router'
 import { newId } from '../ids.ts'
 import { ShapeDrawing } from '../make/AddField.tsx'
@@ -14,7 +15,7 @@ export function MakeFrom({ outline }: { readonly outline: Outline }) {
     const { part, edit, select } = usePart.getState()
     if (!part) return
     const id = newId()
-    edit({ type: 'add-step', piece: pieceFor(part, outline), step: stepFrom(id, shape, outline) })
+    edit({ type: 'add-step', piece: pieceFor(part, outline), step: stepFrom(id, shape, outline, part.unit) })
     select({ kind: 'step', id })
     void navigate(`/part/${part.id}/make`)
   }
@@ -45,12 +46,13 @@ function pieceFor(part: NonNullable<ReturnType<typeof usePart.getState>['part']>
 }
 
 /** A step of a shape that is made from this outline, where the outline was drawn. */
-export function stepFrom(id: string, shape: ShapeDefinition, outline: Outline): Step {
-  const fields = { ...defaultFields(shape.fields) }
+export function stepFrom(id: string, shape: ShapeDefinition, outline: Outline, unit: PartUnit): Step {
+  const fields = { ...defaultFields(shape.fields, unit) }
   const first = Object.entries(shape.fields).find(([, field]) => field.kind === 'outline')
   if (first) fields[first[0]] = outline.id
   else if ('sections' in shape.fields) fields.sections = `${outline.id}, 0`
   const step = newStep(id, { shape, fields })
-  const place: Place = { ...step.place, on: outline.on }
+  const own = { from: 'centre', to: 'own', by: '0' } as const
+  const place: Place = { ...step.place, on: outline.on, ...(shape.drawn ? { across: own, along: own } : {}) }
   return { ...step, place }
 }

@@ -1,5 +1,5 @@
 import type { Measure, MeasureKind } from '@makrel/core/measures'
-import { useEffect, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { expectEdits } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
@@ -28,6 +28,8 @@ export function ExpressionCell({
   const part = usePart((state) => state.part)!
   const { edit } = usePart.getState()
   const variant = part.variants.find(({ id }) => id === part.variant)
+  /** what it was when the keyboard came */
+  const before = useRef(measure.expression)
   const own = variant !== undefined && Object.hasOwn(variant.values, measure.id)
   const set = (expression: string, merge?: string) =>
     edit(
@@ -53,7 +55,14 @@ export function ExpressionCell({
           data-takes={measure.kind === 'length' ? 'length' : undefined}
           onFocus={(event) => {
             event.currentTarget.select()
+            before.current = measure.expression
             expectEdits(users)
+          }}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter') event.currentTarget.blur()
+            if (event.key !== 'Escape') return
+            if (measure.expression !== before.current) set(before.current, `${measure.id}.expression`)
+            event.currentTarget.select()
           }}
           onChange={(event) => set(event.target.value, `${measure.id}.expression`)}
         />

@@ -31,7 +31,7 @@ interface Values {
 export const cutout = defineShape({
   kind: 'cutout',
   label: 'cut-out',
-  words: ['outline', 'pocket', 'profile', 'opening', 'window', 'recess', 'groove'],
+  words: ['outline', 'profile', 'opening', 'outline pocket', 'stencil', 'engraved line'],
   shelf: 'outlines',
   drawing: 'M3 6 H29 V20 H3 Z M9 10 L15 9 L23 12 L20 17 H11 Z',
   effect: 'cut',

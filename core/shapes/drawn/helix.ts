@@ -22,7 +22,7 @@ interface Values {
 export const helix = defineShape({
   kind: 'helix',
   label: 'helix',
-  words: ['outline', 'spring', 'coil', 'thread', 'screw', 'spiral', 'worm'],
+  words: ['outline', 'spring', 'coil', 'thread', 'screw thread', 'spiral', 'worm', 'auger'],
   shelf: 'outlines',
   drawing: 'M6 5 C6 9 26 7 26 10 S6 11 6 14 S26 14 26 17 S6 18 6 21 M26 10 V11 M6 14 V15',
   effect: 'add',

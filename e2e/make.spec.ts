@@ -89,7 +89,7 @@ test.describe('the Lantern bracket', () => {
     await page.keyboard.press('Escape')
     await expect(width).toHaveValue('foot 84')
     await put(width, '-5')
-    await expect(line(page, 1).getByRole('alert')).toContainText('Width must be more than 0; this is -5.')
+    await expect(line(page, 1).getByRole('alert')).toContainText('Width must be more than 0 mm; this is -5 mm.')
     await page.keyboard.press('Escape')
     await put(value(page, 4, 'Diameter'), '60')
     await expect(line(page, 4).getByRole('alert')).toContainText(

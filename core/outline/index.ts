@@ -8,6 +8,7 @@ export { derivedKinds, derivedOf } from './derived/registry.ts'
 export { conflictsOf, type Freedom, freedomOf } from './freedom.ts'
 export { grownAlone } from './grown.ts'
 export { goingOn, type Inferred, infer } from './infer.ts'
+export { middleOf, type OutlineParts, partsOf, type Similarity, withChanged, withParts } from './parts.ts'
 export { flattestArc, itself, joinedInto, Sketch, type Spot, tangentCentre, type Wish, withoutParts } from './sketch.ts'
 export { type Pull, type Solution, solved } from './solve.ts'
 export {

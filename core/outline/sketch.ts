@@ -80,6 +80,12 @@ export class Sketch {
     return id
   }
 
+  /** Says something more of a point that was drawn here. */
+  mark(id: string, more: Pick<Outline['points'][number], 'sharp'>): void {
+    this.outline = { ...this.outline, points: this.outline.points.map((p) => (p.id === id ? { ...p, ...more } : p)) }
+    if (this.#known) this.#known = { ...this.#known, outline: this.outline }
+  }
+
   curve(
     kind: string,
     points: readonly string[],
@@ -237,10 +243,23 @@ export function leavingDirection(segments: readonly Segment[], at: Vec2): Vec2 |
   return undefined
 }
 
-/** An outline without these points, curves, constraints and derived things, and without what hangs on them. */
+/**
+ * An outline without these points, curves, constraints and derived things, and without what hangs on them. A curve through or
+ * near points goes on through those that are left, as long as there are two.
+ */
 export function withoutParts(outline: Outline, ids: ReadonlySet<string>): Outline {
-  const curves = outline.curves.filter(({ id, points }) => !ids.has(id) && !points.some((p) => ids.has(p)))
-  const gone = new Set([...ids, ...outline.curves.filter((curve) => !curves.includes(curve)).map(({ id }) => id)])
+  const curves = outline.curves.flatMap((curve): OutlineCurve[] => {
+    const { id, kind, points } = curve
+    if (ids.has(id)) return []
+    if (!points.some((p) => ids.has(p))) return [curve]
+    if (kind !== 'through' && kind !== 'near') return []
+    const closed = points.length > 3 && points[0] === points.at(-1)
+    const left = (closed ? points.slice(0, -1) : points).filter((p) => !ids.has(p))
+    if (left.length < (closed ? 3 : 2)) return []
+    return [{ ...curve, points: closed ? [...left, left[0]!] : left }]
+  })
+  const stay = new Set(curves.map(({ id }) => id))
+  const gone = new Set([...ids, ...outline.curves.filter(({ id }) => !stay.has(id)).map(({ id }) => id)])
   // Points that only belonged to what is gone go with it.
   const still = new Set(curves.flatMap(({ points }) => points))
   const before = new Set(outline.curves.flatMap(({ points }) => points))

@@ -2,9 +2,10 @@ import { fieldKindOf } from '@makrel/core/build'
 import { allSteps, outlinesOf, type Seat } from '@makrel/core/document'
 import { Link, useNavigate } from 'react-router'
 import { newId } from '../ids.ts'
+import { copyOutline } from '../outline/partsActions.ts'
 import { usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
-import { AddIcon, RemoveIcon } from '../ui/icons.ts'
+import { AddIcon, CopyIcon, RemoveIcon } from '../ui/icons.ts'
 import { say } from '../ui/Notice.tsx'
 import { newOutline } from './newOutline.ts'
 
@@ -34,9 +35,12 @@ export function OutlineList() {
           <span className="text-xs text-ink-soft">
             {users(id) === 0 ? 'nothing made of it yet' : `in ${users(id)} ${users(id) === 1 ? 'step' : 'steps'}`}
           </span>
+          <IconButton label={`Copy ${name}`} className="ml-auto h-6 w-6" onClick={() => copyOutline(id)}>
+            <CopyIcon size={13} />
+          </IconButton>
           <IconButton
             label={`Remove ${name}`}
-            className="ml-auto h-6 w-6"
+            className="h-6 w-6"
             onClick={() => {
               usePart.getState().edit({ type: 'remove-outline', id })
               say({ text: `${name} removed.`, action: { label: 'Undo', run: () => usePart.getState().undo() } })

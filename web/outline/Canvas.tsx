@@ -105,8 +105,11 @@ export function OutlineCanvas({
           />
         )}
       </svg>
-      <Signs solved={solved} />
-      <OutlineDimensions solved={solved} names={names} unit={unit} />
+      {/* A tool presses through what is written on the drawing. */}
+      <div className={tool === 'select' ? '' : 'pointer-events-none [&_*]:pointer-events-none!'}>
+        <Signs solved={solved} />
+        <OutlineDimensions solved={solved} names={names} unit={unit} />
+      </div>
       {tool === 'takeover' && <TakeOver solved={solved} />}
       <AskedSizes solved={solved} names={names} />
       <Told />

@@ -9,6 +9,7 @@ import { removeParts } from './actions.ts'
 import { OutlineCanvas } from './Canvas.tsx'
 import { fitAll } from './fit.ts'
 import { OutlineSheet } from './OutlineSheet.tsx'
+import { useOutlineClipboard } from './partsActions.ts'
 import { endTool, stepBack } from './press.ts'
 import { openOutline, setTool, useOutline } from './state.ts'
 import { ToolRows } from './ToolRows.tsx'
@@ -56,8 +57,12 @@ export function OutlinePage() {
   )
 }
 
+/** More sides than this are a circle. */
+export const mostSides = 100
+
 /** The keys of the tools, and those that take things back or out. */
 function useOutlineKeys(): void {
+  useOutlineClipboard()
   useEffect(() => {
     const pressed = (event: KeyboardEvent) => {
       if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return
@@ -73,6 +78,10 @@ function useOutlineKeys(): void {
       else if (key === 'n') useOutline.setState({ refused: !refused })
       else if (key === 'h') useOutline.setState(({ helper }) => ({ helper: !helper }))
       else if (tool === 'polygon' && /^[3-9]$/.test(key)) useOutline.setState({ sides: Number(key) })
+      else if (tool === 'polygon' && /^[+=-]$/.test(key))
+        useOutline.setState(({ sides }) => ({
+          sides: Math.min(mostSides, Math.max(3, sides + (key === '-' ? -1 : 1))),
+        }))
       else if (key === '0') fitAll()
       else if (key === '+' || key === '=') useOutline.setState({ view: zoomed(view, 1.25, middle) })
       else if (key === '-') useOutline.setState({ view: zoomed(view, 0.8, middle) })

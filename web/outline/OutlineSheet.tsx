@@ -1,6 +1,6 @@
 import type { Outline } from '@makrel/core/document'
 import type { Names } from '@makrel/core/measures'
-import { constraintOf, curveOf, derivedOf, type SolvedOutline } from '@makrel/core/outline'
+import { builtIn, constraintOf, curveOf, derivedOf, type SolvedOutline } from '@makrel/core/outline'
 import type { Problem } from '@makrel/core/problems'
 import { Link } from 'react-router'
 import { Sentence, sentenceParts } from '../make/Sentence.tsx'
@@ -98,6 +98,9 @@ export function OutlineSheet({
       {outline.curves.length > 0 && (
         <Section title="Drawn">
           <div className="flex flex-wrap gap-x-1.5 gap-y-1">
+            {builtIn.map((id) => (
+              <DrawnCurveName key={id} id={id} words={builtInWords[id]} helper={false} />
+            ))}
             {outline.curves.slice(0, mostListed).map(({ id, kind, helper }) => (
               <DrawnCurveName key={id} id={id} words={curveOf(kind)?.label ?? kind} helper={helper} />
             ))}
@@ -179,6 +182,9 @@ export function OutlineSheet({
     </div>
   )
 }
+
+/** What is in every drawing, for the keyboard too. */
+const builtInWords = { origin: 'origin', 'x-axis': 'level axis', 'y-axis': 'upright axis' } as const
 
 function Row({
   id,

@@ -15,11 +15,13 @@ import {
   setHelper,
   setSharp,
 } from './actions.ts'
+import { ChangeSelected } from './ChangeSelected.tsx'
 import { useOutline } from './state.ts'
 
 /** What can be done with what is selected: how it can be held, measured, and what can follow from it. */
 export function SelectionPanel({
   solved,
+  names,
 }: {
   readonly solved: SolvedOutline
   readonly names: Names
@@ -86,6 +88,7 @@ export function SelectionPanel({
           <RemoveIcon size={13} /> remove
         </Button>
       </div>
+      {(curves.length > 0 || points.length > 0) && <ChangeSelected names={names} />}
     </section>
   )
 }

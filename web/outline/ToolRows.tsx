@@ -1,9 +1,11 @@
-import { evaluate } from '@makrel/core/measures'
+import { evaluate, type ValueKind } from '@makrel/core/measures'
+import { sineCosine } from '@makrel/core/place'
 import type { Vec2 } from '@makrel/core/plane'
 import { attempt } from '@makrel/core/problems'
 import { useState } from 'react'
 import { workedOf } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
+import { mostSides } from './OutlinePage.tsx'
 import { pressPlace } from './press.ts'
 import { setTool, useOutline } from './state.ts'
 import { curveTools, toolOf, tools } from './tools/registry.ts'
@@ -72,7 +74,9 @@ function DrawField() {
       id="draw-tool"
       aria-label="Draw"
       aria-invalid={fault}
-      placeholder={drawing ? 'A place for it: 12.5, wall / 2' : 'Draw: line, circle 20, rectangle 40 × 20 …'}
+      placeholder={
+        drawing ? 'A place: 12.5, wall / 2 — by 10, 0 — 20 at 30' : 'Draw: line, circle 20, rectangle 40 × 20 …'
+      }
       spellCheck={false}
       autoComplete="off"
       value={text}
@@ -92,7 +96,11 @@ function DrawField() {
         }
         const found = read(text)
         if (!found) return setFault(true)
-        setTool(found.kind, found.sizes)
+        // "polygon 12": the first number is how many sides it has.
+        const [sides, ...rest] = found.sizes
+        const counted = found.kind === 'polygon' && /^\d+$/.test(sides ?? '')
+        if (counted) useOutline.setState({ sides: Math.min(mostSides, Math.max(3, Number(sides))) })
+        setTool(found.kind, counted ? rest : found.sizes)
         setText('')
         event.currentTarget.blur()
       }}
@@ -101,14 +109,39 @@ function DrawField() {
   )
 }
 
-/** "12.5, wall / 2": a place for the tool in hand, from the origin, to the right and up. */
-function placeIn(text: string): Vec2 | undefined {
+/**
+ * A place for the tool in hand: "12.5, wall / 2" from the origin, to the right and up; "by 10, −3" from the last spot;
+ * "20 at 30" so far from the last spot, in that direction, degrees counter-clockwise from the right. Decimal commas are
+ * told apart by a space or a semicolon behind the one between.
+ */
+export function placeIn(text: string): Vec2 | undefined {
   const { part } = usePart.getState()
-  const parts = text.split(',')
-  if (!part || parts.length !== 2 || !toolOf(useOutline.getState().tool)) return undefined
+  const { tool, spots } = useOutline.getState()
+  if (!part || !toolOf(tool)) return undefined
   const { names } = workedOf(part).resolved.measures
-  const [x, y] = parts.map((each) => attempt([], () => evaluate(each, 'length', names).value))
-  return x?.ok && y?.ok ? [x.value, y.value] : undefined
+  const value = (each: string, kind: ValueKind) => {
+    const read = attempt([], () => evaluate(each, kind, names).value)
+    return read.ok ? read.value : undefined
+  }
+  const from = spots.at(-1)?.at ?? [0, 0]
+  const polar = /^(.+)\sat\s(.+)$/i.exec(text.trim())
+  if (polar) {
+    const [far, degrees] = [value(polar[1]!, 'length'), value(polar[2]!, 'angle')]
+    if (far === undefined || degrees === undefined) return undefined
+    const [s, c] = sineCosine(degrees)
+    return [from[0] + far * c, from[1] + far * s]
+  }
+  const relative = /^by\s+(.*)$/i.exec(text.trim())
+  const written = relative ? relative[1]! : text
+  const parts = written.includes(';')
+    ? written.split(';')
+    : /,\s/.test(written)
+      ? written.split(/,\s+/)
+      : written.split(',')
+  if (parts.length !== 2) return undefined
+  const [x, y] = parts.map((each) => value(each, 'length'))
+  if (x === undefined || y === undefined) return undefined
+  return relative ? [from[0] + x, from[1] + y] : [x, y]
 }
 
 function read(text: string): { readonly kind: string; readonly sizes: readonly string[] } | undefined {

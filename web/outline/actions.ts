@@ -148,9 +148,23 @@ export function derivedOffers(solved: SolvedOutline, selected: readonly string[]
 
 export function derive(definition: DerivedDefinition): void {
   const { selected } = useOutline.getState()
-  const of = definition.kind === 'mirror' && selected.length === 1 ? [...selected, 'y-axis'] : selected
-  const id = draw((sketch) => sketch.derive(definition.kind, of, defaultFields(definition.fields)))
-  if (id !== undefined) useOutline.setState({ selected: [id] })
+  const solved = solvedNow()
+  const last = selected.at(-1)
+  const curve = (id: string | undefined) => solved?.outline.curves.find((each) => each.id === id)
+  // Several curves are mirrored as one is, in the upright axis; unless an axis, a helping line, or the only line was chosen last.
+  const onlyLine =
+    curve(last)?.kind === 'line' && selected.slice(0, -1).every((id) => curve(id) && curve(id)!.kind !== 'line')
+  const inLast = selected.length > 1 && (last?.endsWith('-axis') || curve(last)?.helper === true || onlyLine)
+  const of = definition.kind !== 'mirror' || inLast ? selected : [...selected, 'y-axis']
+  const { unit } = usePart.getState().part!
+  const id = draw((sketch) => sketch.derive(definition.kind, of, defaultFields(definition.fields, unit)))
+  if (id === undefined) return
+  const fault = solvedNow()?.problems.find(({ code, path }) => code === 'derived-failed' && path.includes(id))
+  if (fault) {
+    // What cannot be drawn leaves nothing behind.
+    usePart.getState().undo()
+    say({ text: fault.text })
+  } else useOutline.setState({ selected: [id] })
 }
 
 /** Whether what is selected bounds material or only helps. */

@@ -5,6 +5,7 @@ import {
   type Inferred,
   infer,
   type Pull,
+  partsOf,
   type SolvedOutline,
   type Spot,
   settled,
@@ -52,10 +53,10 @@ export function pressTool(screen: Vec2): void {
 /** The same for a place that was typed: exact, and on a point that lies there. */
 export function pressPlace(at: Vec2): void {
   const solved = solvedNow()
-  const { spots, tool } = useOutline.getState()
+  const { spots, tool, refused } = useOutline.getState()
   if (!solved) return
   const line = toolOf(tool)?.isLine?.(spots.length) === true
-  const found = infer(solved, at, { within: 1e-6, from: spots.at(-1), line })
+  const found = infer(solved, at, { within: 1e-6, from: spots.at(-1), line, refused })
   takeSpot(solved, found, undefined)
 }
 
@@ -109,7 +110,6 @@ function finish(
     asked,
     justDrawn,
     askedAt: screen && toPlane(view, screen),
-    refused: false,
   })
 }
 
@@ -166,6 +166,9 @@ export interface Grip {
         x: Float64Array
         readonly point: string | undefined
         readonly size: string | undefined
+        /** places of all that is selected, where several are dragged */
+        readonly all?: readonly number[]
+        readonly from?: Vec2
       }
     | undefined
 }
@@ -195,7 +198,16 @@ export function dragGrip(grip: Grip, screen: Vec2): void {
   const { system } = drag.solved
   let from = drag.x
   let pull: Pull | undefined
-  if (drag.point !== undefined) pull = { p: system.points.get(drag.point)!, to: at }
+  if (drag.all && drag.from) {
+    // Together they go where their constraints let them.
+    from = system.start.slice()
+    const held = refused ? plain : onLattice(view, [at[0] - drag.from[0], at[1] - drag.from[1]])
+    const by = refused ? [plain[0] - drag.from[0], plain[1] - drag.from[1]] : held
+    for (const p of drag.all) {
+      from[p] = from[p]! + by[0]!
+      from[p + 1] = from[p + 1]! + by[1]!
+    }
+  } else if (drag.point !== undefined) pull = { p: system.points.get(drag.point)!, to: at }
   else if (drag.size !== undefined) {
     const curve = drag.solved.outline.curves.find(({ id }) => id === drag.size)!
     const centre = system.points.get(curve.points[0]!)!
@@ -216,6 +228,15 @@ function takenHold({ hit, screen }: Grip): Grip['drag'] {
   const system = systemOf(outline, now.values)
   const solved = shownOutline(outline, now.values, system, { x: system.start.slice(), residual: 0, solved: true })
   const x = system.start.slice()
+  const { selected, view: shown } = useOutline.getState()
+  if (selected.length > 1 && selected.includes(hit.id)) {
+    const chosen = partsOf(outline, new Set(selected))
+    const places = chosen.points.flatMap(({ id }) => {
+      const p = system.points.get(id)
+      return p !== undefined && p < system.unknowns ? [p] : []
+    })
+    return { solved, x, point: undefined, size: undefined, all: places, from: toPlane(shown, screen) }
+  }
   if (hit.kind === 'point') {
     const point = outline.points.find(({ id }) => id === hit.id)
     return point && !point.taken ? { solved, x, point: hit.id, size: undefined } : undefined

@@ -241,3 +241,56 @@ describe.each(drawingFormats.map((format) => [format.label, format] as const))(
     })
   },
 )
+
+it('rational splines of a DXF keep their weights: a quarter circle is one', () => {
+  const groups = (weights: readonly number[], more: readonly (readonly [number, number | string])[] = []) =>
+    [
+      ...([
+        [0, 'SECTION'],
+        [2, 'ENTITIES'],
+      ] as const),
+      ...([
+        [0, 'LINE'],
+        [10, 0],
+        [20, 10],
+        [11, 0],
+        [21, 0],
+        [0, 'LINE'],
+        [10, 0],
+        [20, 0],
+        [11, 10],
+        [21, 0],
+      ] as const),
+      ...([
+        [0, 'SPLINE'],
+        [70, weights.length > 0 ? 12 : 8],
+        [71, 2],
+        [72, 6],
+        [73, 3],
+      ] as const),
+      ...[0, 0, 0, 1, 1, 1].map((knot) => [40, knot] as const),
+      ...weights.map((weight) => [41, weight] as const),
+      ...([
+        [10, 10],
+        [20, 0],
+        [30, 0],
+        [10, 10],
+        [20, 10],
+        [30, 0],
+        [10, 0],
+        [20, 10],
+        [30, 0],
+      ] as const),
+      ...more,
+      ...([
+        [0, 'ENDSEC'],
+        [0, 'EOF'],
+      ] as const),
+    ]
+      .map(([code, value]) => `${code}\n${value}`)
+      .join('\n')
+  const areaOf = (text: string) => area(dxf.read(text).chains)
+  expect(areaOf(groups([1, Math.SQRT1_2, 1]))).toBeCloseTo(Math.PI * 25, 3)
+  expect(areaOf(groups([2, Math.SQRT2, 2]))).toBeCloseTo(Math.PI * 25, 3)
+  expect(areaOf(groups([]))).toBeCloseTo(250 / 3, 6)
+})

@@ -261,22 +261,54 @@ function spline(entity: Any, notes: Set<string>): Segment[] {
     notes.add('A spline had only the points it passes through; these were joined straight.')
     return fit.slice(1).map((p, i) => line(fit[i]!, p))
   }
-  if (entity.rational) notes.add('Weights of rational splines were taken as equal.')
   if (degree < 1 || degree > 3 || knots.length !== control.length + degree + 1) {
     notes.add('A spline of a kind that is not read was replaced by straight lines between its points.')
     return control.slice(1).map((p, i) => line(control[i]!, p))
   }
+  // See `weighed` of dxfGroups.ts.
+  const weights = ((entity.controlPoints as { z?: unknown }[]) ?? []).map(({ z }) => Number(z))
+  const weighed = entity.rational === true && weights.every((w) => Number.isFinite(w) && w > 0)
+  if (entity.rational && !weighed) notes.add('Weights of a rational spline could not be read, and were taken as equal.')
+  const even = !weighed || weights.every((w) => Math.abs(w / weights[0]! - 1) < 1e-12)
   const out: Segment[] = []
   for (let i = degree; i < control.length; i++) {
     const [low, high] = [knots[i]!, knots[i + 1]!]
     if (high - low < 1e-12) continue
-    const third = (high - low) / 3
-    const [a, da] = deBoor(control, knots, degree, i, low)
-    const [b, db] = deBoor(control, knots, degree, i, high)
-    if (degree === 1) out.push(line(a, b))
-    else out.push({ kind: 'cubic', points: [a, plus(a, times(da, third)), plus(b, times(db, -third)), b] })
+    // A weighed span is no cubic: it is taken as so many that no difference is left.
+    const parts = even ? 1 : weighedParts
+    for (let k = 0; k < parts; k++) {
+      const [from, to] = [k, k + 1].map((n) => low + ((high - low) * n) / parts) as [number, number]
+      const third = (to - from) / 3
+      const at = (u: number) =>
+        even ? deBoor(control, knots, degree, i, u) : weighedAt(control, weights, knots, degree, i, u)
+      const [[a, da], [b, db]] = [at(from), at(to)]
+      if (degree === 1) out.push(line(a, b))
+      else out.push({ kind: 'cubic', points: [a, plus(a, times(da, third)), plus(b, times(db, -third)), b] })
+    }
   }
   return out
+}
+
+/** Into so many cubics a span of a rational spline is broken: a quarter circle is then right to less than a millionth. */
+const weighedParts = 16
+
+/** Point and change of a rational span at `u`: the quotient of two plain ones (Piegl and Tiller 1997, ch. 4). */
+function weighedAt(
+  control: readonly Vec2[],
+  weights: readonly number[],
+  knots: readonly number[],
+  degree: number,
+  i: number,
+  u: number,
+): readonly [Vec2, Vec2] {
+  const over = control.map(([x, y], k): Vec2 => [x * weights[k]!, y * weights[k]!])
+  const under = weights.map((w): Vec2 => [w, 0])
+  const [[x, y], [dx, dy]] = deBoor(over, knots, degree, i, u)
+  const [[w], [dw]] = deBoor(under, knots, degree, i, u)
+  return [
+    [x / w, y / w],
+    [(dx - (x / w) * dw) / w, (dy - (y / w) * dw) / w],
+  ]
 }
 
 /** Point and change of the span `i` at `u`. */

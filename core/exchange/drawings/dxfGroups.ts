@@ -72,7 +72,7 @@ function entitiesOf(groups: readonly Group[], left: Map<string, number>): Group[
       left.set(type, (left.get(type) ?? 0) + 1)
       continue
     }
-    out.push(...own)
+    out.push(...(type === 'SPLINE' ? weighed(own) : own))
     if (type !== 'POLYLINE') continue
     // Its corners follow it, and an end that may be missing.
     while (typeOf(i + 1) === 'VERTEX') out.push(...all[++i]!)
@@ -80,6 +80,22 @@ function entitiesOf(groups: readonly Group[], left: Map<string, number>): Group[
     out.push([0, 'SEQEND'])
   }
   return out
+}
+
+/**
+ * A spline with its weights (group 41), which the parser does not read, as the heights of its control points, which a flat
+ * drawing has no use for; 0 where there are none.
+ */
+function weighed(groups: readonly Group[]): Group[] {
+  const weights = groups.filter(([code]) => code === 41).map(([, value]) => value)
+  const count = groups.filter(([code]) => code === 10).length
+  let next = 0
+  return groups.flatMap((group): Group[] => {
+    const [code] = group
+    // Right behind the y of a control point; its own height is left out.
+    const ofControl = code === 20 ? [[30, weights.length === count ? weights[next++]! : '0'] as const] : []
+    return code === 30 || code === 41 ? [] : [group, ...ofControl]
+  })
 }
 
 function blocksOf(groups: readonly Group[], left: Map<string, number>): Group[] {

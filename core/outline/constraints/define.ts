@@ -29,6 +29,8 @@ export interface RoundRef {
 export interface BentRef {
   readonly kind: 'bent'
   readonly vars: readonly number[]
+  /** of an ellipse: the place of its second half axis, mm */
+  readonly size?: number | undefined
   /** its two ends; undefined where it is closed */
   readonly ends: readonly [number, number] | undefined
   apart(x: Float64Array, p: Vec2): number

@@ -9,6 +9,7 @@ import { distanceX } from './distanceX.ts'
 import { distanceY } from './distanceY.ts'
 import { equal } from './equal.ts'
 import { fixed } from './fixed.ts'
+import { halfAxis } from './halfAxis.ts'
 import { horizontal } from './horizontal.ts'
 import { midpoint } from './midpoint.ts'
 import { onCurve } from './onCurve.ts'
@@ -38,6 +39,7 @@ export const constraints = [
   distanceY,
   radius,
   diameter,
+  halfAxis,
   angle,
 ] as const satisfies readonly ConstraintDefinition[]
 

@@ -68,6 +68,7 @@ export function bentRef(
   return {
     kind: 'bent',
     vars: [...points.flatMap((p) => [p, p + 1]), ...(size === undefined ? [] : [size])],
+    size,
     ends,
     apart(x, p) {
       const all = of(x)

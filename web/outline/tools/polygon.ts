@@ -9,8 +9,8 @@ export const polygon: Tool = {
   key: 'p',
   say: (spots) =>
     spots === 0
-      ? 'press its middle; digits 3 to 9 change how many sides it has'
-      : 'press one of its corners; 3 to 9 change its sides',
+      ? 'press its middle; digits 3 to 9, + and − change how many sides it has'
+      : 'press one of its corners; 3 to 9, + and − change its sides',
   spots: 2,
   preview([m, corner], { sides }) {
     if (!m || !corner || distance2(m.at, corner.at) < 1e-9) return []

@@ -1,6 +1,7 @@
 import { registered } from '@makrel/core/fields'
 import { arc } from './arc.ts'
 import { bend } from './bend.ts'
+import { centreArc } from './centreArc.ts'
 import { circle } from './circle.ts'
 import type { CurveTool, Tool } from './define.ts'
 import { ellipse } from './ellipse.ts'
@@ -17,6 +18,7 @@ export const tools = [
   line,
   bend,
   arc,
+  centreArc,
   through,
   near,
   rectangle,

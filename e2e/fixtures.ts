@@ -160,7 +160,8 @@ export function select(page: Page, number: number): Promise<void> {
   return page.getByRole('button', { name: new RegExp(`^Step ${number},`) }).click()
 }
 
-/** The volume in the title block, cm³. */
+/** The volume in the title block, cm³, once it is measured. */
 export async function volume(page: Page): Promise<number> {
+  await expect(entry(page, 'Volume')).toHaveText(/^\d/)
   return Number((await entry(page, 'Volume').textContent())!.replace(' cm³', ''))
 }

@@ -20,7 +20,8 @@ test.describe('the Lantern bracket', () => {
     const foot = await still(overall)
     await page.mouse.click(canvas.x + canvas.width * 0.62, foot.y - 46)
     await expect(line(page, 1)).toHaveAttribute('aria-current', 'true')
-    await expect(page.getByRole('button', { name: 'Depth 44' })).toBeVisible()
+    // From the front its depth is seen end-on.
+    await expect(page.getByRole('button', { name: 'Width 84' })).toBeVisible()
     await page.getByRole('button', { name: 'Step 5, screw holes' }).click()
     await expect(line(page, 5)).toHaveAttribute('aria-current', 'true')
     await page.getByRole('button', { name: 'top', exact: true }).click()

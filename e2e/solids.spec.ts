@@ -34,7 +34,7 @@ test('a spanner with a twelve-point ring and lettering is made by mouse and keys
   const solid = await volume(page)
 
   // Two hexagons, one turned by 30°, make twelve points.
-  await add(page, 'hexagon 6 19.4 11')
+  await add(page, 'hexagon 19.4 11')
   await chooseIn(page, 3, 'Stands on', 'end of 2, round bar')
   await chooseIn(page, 3, 'Effect', 'Cut')
   await line(page, 3).getByRole('button', { name: 'Repeat' }).click()

@@ -32,8 +32,8 @@ const creaseWithin = Math.cos((62 * Math.PI) / 180)
 export function drawingOf(built: Built, piece: BuiltPiece): Drawing | undefined {
   if (!piece.solid) return undefined
   const mesh = piece.solid.mesh()
-  const flat = facetNormals(mesh)
   const twins = halfEdgeTwins(mesh)
+  const flat = withoutSlivers(facetNormals(mesh), mesh, twins)
   const { faceOf, faces, group } = attributed(mesh, flat, twins, built, piece)
   const { edges, smooth } = classifiedEdges(mesh, flat, group, twins)
   return { ...shaded(mesh, flat, smooth, twins), faceOf, faces, edges }
@@ -175,6 +175,40 @@ function facetNormals({ positions, triangles }: SolidMesh): Float32Array {
     out[c + 1] = y / size
     out[c + 2] = z / size
   }
+  return out
+}
+
+/** Lower than this a triangle looks anywhere, by the last digits of its corners, mm. */
+const sliverHeight = 2e-4
+
+/** Normals in which a sliver looks where the triangle across its longest side does: no lines are drawn over coplanar faces. */
+function withoutSlivers(flat: Float32Array, { positions, triangles }: SolidMesh, twins: Int32Array): Float32Array {
+  const slivers: { readonly t: number; readonly across: number }[] = []
+  for (let t = 0; t < triangles.length / 3; t++) {
+    let [longest, across] = [-1, -1]
+    const sides = [0, 1, 2].map((i): Vec3 => {
+      const h = 3 * t + i
+      const [a, b] = [3 * triangles[h]!, 3 * triangles[next(h)]!]
+      const side: Vec3 = [
+        positions[b]! - positions[a]!,
+        positions[b + 1]! - positions[a + 1]!,
+        positions[b + 2]! - positions[a + 2]!,
+      ]
+      const long = norm(side)
+      if (long > longest) {
+        longest = long
+        across = twins[h]!
+      }
+      return side
+    })
+    const doubled = norm(cross(sides[0]!, sides[1]!))
+    if (across >= 0 && doubled < sliverHeight * longest) slivers.push({ t, across: Math.floor(across / 3) })
+  }
+  if (slivers.length === 0) return flat
+  const out = flat.slice()
+  // Slivers may lie beside slivers: from the last to the first and back again.
+  for (const order of [slivers, [...slivers].reverse(), slivers])
+    for (const { t, across } of order) out.copyWithin(3 * t, 3 * across, 3 * across + 3)
   return out
 }
 

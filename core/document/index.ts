@@ -1,4 +1,5 @@
 export { clipOf, pasteEdits } from './clip.ts'
+export { colourHex, pieceTints } from './colours.ts'
 export { applyEdit, copiedStep, type Edit, type HeldPlaces, type HeldStep } from './edits.ts'
 export { measuresInForce, usersOf, usesOfNames } from './expressions.ts'
 export { checkedPart, readPartFile, writePartFile } from './file.ts'

@@ -4,6 +4,8 @@ import type { TriangleMesh } from '../mesh/index.ts'
 export interface WrittenPiece {
   readonly name: string
   readonly mesh: TriangleMesh
+  /** #rrggbb */
+  readonly colour?: string | undefined
 }
 
 /** A piece as it was found in a file. */

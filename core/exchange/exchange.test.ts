@@ -1,4 +1,4 @@
-import { strToU8, zipSync } from 'fflate'
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
 import { beforeAll, describe, expect, it, vi } from 'vitest'
 import { newPiece } from '../document/index.ts'
 import type { Kernel } from '../kernel/index.ts'
@@ -245,4 +245,25 @@ describe('the hand-off', () => {
     expect(fileName('../..\\x:y?')).toBe('x-y')
     expect(fileName('***')).toBe('part')
   })
+})
+
+it('a 3MF carries the colour of each piece, and an STL is none the worse for it', async () => {
+  const part = {
+    ...drilled,
+    pieces: [
+      { ...drilled.pieces[0]!, colour: '#a1b2c3' as const },
+      { ...newPiece('p2', 'Lid', 'sand'), steps: [step('l', 'plate', {}, { place: { lift: '20' } })] },
+    ],
+  }
+  const made = await built(kernel, part)
+  const twice = await builtTwice(kernel, part)
+  const threeMf = formatOf('3mf')!
+  const { bytes } = handOff(made, threeMf, { fineness: 0.02, twice })
+  const model = strFromU8(unzipSync(bytes)['3D/3dmodel.model']!)
+  expect([...model.matchAll(/<base name="([^"]*)" displaycolor="([^"]*)"/g)].map((m) => m.slice(1))).toEqual([
+    ['Piece 1', '#A1B2C3'],
+    ['Lid', '#D8CFBA'],
+  ])
+  expect([...model.matchAll(/pindex="(\d)"/g)].map((m) => m[1])).toEqual(['0', '1'])
+  expect(threeMf.read(bytes)).toHaveLength(2)
 })

@@ -1,5 +1,5 @@
 import { type Built, type BuiltPiece, figuresOf, type TwiceBuilt } from '../build/index.ts'
-import { flattened } from '../document/index.ts'
+import { colourHex, flattened } from '../document/index.ts'
 import { meshFigures, tidied } from '../mesh/index.ts'
 import { ProblemError } from '../problems/index.ts'
 import type { MeshFormat, WrittenPiece } from './define.ts'
@@ -63,7 +63,13 @@ export function handOff(
   const empty = chosen.find(({ solid }) => !solid)
   if (empty) throw new ProblemError('export-nothing', { detail: `${empty.piece.name} has no solid` })
   const { part } = built.resolved
-  const written = chosen.map(({ piece, solid }): WrittenPiece => ({ name: piece.name, mesh: tidied(solid!.mesh()) }))
+  const written = chosen.map(
+    ({ piece, solid }): WrittenPiece => ({
+      name: piece.name,
+      colour: colourHex(piece.colour),
+      mesh: tidied(solid!.mesh()),
+    }),
+  )
   const bytes = format.write(written, part.name)
   const steps = chosen.flatMap(({ piece }) => flattened(piece.steps))
   const variant = part.variants.find(({ id }) => id === part.variant)?.name ?? ''

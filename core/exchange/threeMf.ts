@@ -55,7 +55,21 @@ export const threeMf: MeshFormat = {
             { '@_name': 'Title', '#text': title },
             { '@_name': 'Application', '#text': 'Makrel' },
           ],
-          resources: { object: pieces.map(objectOf) },
+          resources: {
+            // Each piece has its colour as a material of its name (§5.1 of the specification).
+            ...(pieces.some(({ colour }) => colour)
+              ? {
+                  basematerials: {
+                    '@_id': pieces.length + 1,
+                    base: pieces.map(({ name, colour }) => ({
+                      '@_name': name,
+                      '@_displaycolor': (colour ?? '#c7d0d3').toUpperCase(),
+                    })),
+                  },
+                }
+              : {}),
+            object: pieces.map((piece, i) => objectOf(piece, i, piece.colour ? pieces.length + 1 : undefined)),
+          },
           build: { item: pieces.map((_, i) => ({ '@_objectid': i + 1 })) },
         },
       }),
@@ -79,12 +93,13 @@ export const threeMf: MeshFormat = {
 
 type Element = Record<string, unknown>
 
-function objectOf({ name, mesh }: WrittenPiece, index: number): Element {
+function objectOf({ name, mesh }: WrittenPiece, index: number, materials: number | undefined): Element {
   const { positions, triangles } = mesh
   return {
     '@_id': index + 1,
     '@_type': 'model',
     '@_name': name,
+    ...(materials === undefined ? {} : { '@_pid': materials, '@_pindex': index }),
     mesh: {
       vertices: {
         vertex: Array.from({ length: positions.length / 3 }, (_, v) => ({

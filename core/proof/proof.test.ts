@@ -119,6 +119,24 @@ describe('what is wrong is found', () => {
   })
 })
 
+it('a piece that another one carries does not float', async () => {
+  const lid = (lift: string) => ({
+    ...partOf([block('a', '0', { width: '40', depth: '40', height: '10.3' })]),
+    pieces: [
+      { ...newPiece('p1', 'Box', 'pewter'), steps: [block('a', '0', { width: '40', depth: '40', height: '10.3' })] },
+      { ...newPiece('p2', 'Lid', 'sand'), steps: [step('b', 'plate', {}, { place: { lift } })] },
+    ],
+  })
+  const said = async (lift: string) =>
+    (await proof(lid(lift))).filter(
+      ({ check, about }) => check === 'bed' && about[0]?.id === 'p2' && about.length === 1,
+    )
+  expect((await said('10.6')).map(({ rank, text }) => [rank, text])).toEqual([
+    ['pass', 'Lid begins 10.6 mm above the bed, where Box carries it.'],
+  ])
+  expect((await said('20')).map(({ rank }) => rank)).toEqual(['warning'])
+})
+
 describe('between round walls', () => {
   it.each([
     ['10.1', '9.0', 0.55],

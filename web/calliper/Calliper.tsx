@@ -56,7 +56,7 @@ export function Calliper() {
   const close = (size: number) => setJaw(clamped(size + scatter * normal()))
   return (
     <div className="flex h-full flex-col">
-      <header className="flex h-[52px] shrink-0 items-center gap-4 border-b border-ink bg-sheet px-5">
+      <header className="flex h-[3.25rem] shrink-0 items-center gap-4 border-b border-ink bg-sheet px-5">
         <Link to="/" className="flex items-center gap-2.5 text-base font-semibold hover:text-mackerel">
           <Mark />
           Makrel
@@ -67,7 +67,7 @@ export function Calliper() {
         </p>
       </header>
       <main className="min-h-0 flex-1 overflow-auto bg-ground px-6 py-8">
-        <div className="mx-auto max-w-[900px]">
+        <div className="mx-auto max-w-[56.25rem]">
           <p className="mb-6 text-ink-soft">
             A stand-in for a calliper with a data line. Put the keyboard in a value of an open part, in another window;
             what is sent from here is typed there.

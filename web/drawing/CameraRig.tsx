@@ -3,7 +3,7 @@ import { useFrame, useThree } from '@react-three/fiber'
 import { useEffect, useRef } from 'react'
 import { MathUtils, Matrix4, type PerspectiveCamera, Spherical, Vector3 } from 'three'
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js'
-import { useView, type ViewName, viewDirections } from './view.ts'
+import { type Pose, useView, type ViewName, viewDirections } from './view.ts'
 
 /**
  * Turns, pans and zooms the view, fits it to `box` when `fitKey` changes, and tells the overlay where things are.
@@ -11,7 +11,9 @@ import { useView, type ViewName, viewDirections } from './view.ts'
  */
 export function CameraRig({ box, fitKey }: { readonly box: Box | undefined; readonly fitKey: string }) {
   const camera = useThree((state) => state.camera) as PerspectiveCamera
-  const canvas = useThree((state) => state.gl.domElement)
+  const gl = useThree((state) => state.gl)
+  const scene = useThree((state) => state.scene)
+  const canvas = gl.domElement
   const size = useThree((state) => state.size)
   const invalidate = useThree((state) => state.invalidate)
   const controls = useRef<OrbitControls>(undefined)
@@ -48,8 +50,40 @@ export function CameraRig({ box, fitKey }: { readonly box: Box | undefined; read
       useView.setState({ name: 'free' })
       invalidate()
     }
+    const pose = (): Pose => {
+      const away = camera.position.clone().sub(orbit.target)
+      const tall = 2 * away.length() * Math.tan(MathUtils.degToRad(camera.fov / 2))
+      return {
+        from: away.normalize().toArray(),
+        target: orbit.target.toArray(),
+        tall,
+        parallel: useView.getState().parallel,
+      }
+    }
     useView.setState({
       look,
+      pose,
+      take({ from, target, tall, parallel }) {
+        useView.setState({ parallel })
+        orbit.target.set(...target)
+        const distance = tall / 2 / Math.tan(MathUtils.degToRad(camera.fov / 2))
+        camera.position.copy(orbit.target).addScaledVector(new Vector3(...from).normalize(), distance)
+        changed()
+      },
+      async picture() {
+        gl.render(scene, camera)
+        // On the colour of the ground: what is behind the part is transparent.
+        const paper = document.createElement('canvas')
+        paper.width = canvas.width
+        paper.height = canvas.height
+        const pen = paper.getContext('2d')
+        if (!pen) return undefined
+        pen.fillStyle = getComputedStyle(document.body).backgroundColor
+        pen.fillRect(0, 0, paper.width, paper.height)
+        pen.drawImage(canvas, 0, 0)
+        const blob = await new Promise<Blob | null>((done) => paper.toBlob(done, 'image/png'))
+        return blob ? new Uint8Array(await blob.arrayBuffer()) : undefined
+      },
       fitTo(target) {
         fit(camera, orbit, target, camera.position.clone().sub(orbit.target).toArray())
         invalidate()
@@ -88,7 +122,7 @@ export function CameraRig({ box, fitKey }: { readonly box: Box | undefined; read
       unsubscribeLens()
       orbit.dispose()
     }
-  }, [camera, canvas, invalidate])
+  }, [camera, canvas, invalidate, gl, scene])
 
   useEffect(() => {
     if (!box || fitted.current === fitKey || !controls.current) return

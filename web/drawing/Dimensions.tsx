@@ -166,7 +166,7 @@ function Value({
   const place = 'absolute -translate-x-1/2 -translate-y-1/2'
   if (!target || text === undefined)
     return (
-      <span className={`figures ${place} bg-ground/90 px-1 text-[16px] leading-5`} style={style}>
+      <span className={`figures ${place} bg-ground/90 px-1 text-[1rem] leading-5`} style={style}>
         {shown}
       </span>
     )
@@ -176,7 +176,7 @@ function Value({
         type="button"
         aria-label={`${label} ${shown}`}
         onClick={() => onOpen(true)}
-        className={`figures pointer-events-auto ${place} border bg-sheet px-1 text-[16px] leading-5 hover:bg-mackerel-wash ${accent ? 'border-mackerel text-mackerel' : 'border-ink'}`}
+        className={`figures pointer-events-auto ${place} border bg-sheet px-1 text-[1rem] leading-5 hover:bg-mackerel-wash ${accent ? 'border-mackerel text-mackerel' : 'border-ink'}`}
         style={style}
       >
         {shown}

@@ -24,6 +24,7 @@ import { Dimensions } from './Dimensions.tsx'
 import { useDrag } from './drag.ts'
 import { Handles } from './Handles.tsx'
 import { InspectLabel, useInspected } from './inspect.tsx'
+import { KeptViews } from './KeptViews.tsx'
 import { useLatePart } from './late.ts'
 import { workshopLights } from './lights.ts'
 import { GhostModel, PieceModel } from './PieceModel.tsx'
@@ -153,13 +154,13 @@ export function Drawing({
       {slow && (
         <p
           role="status"
-          className="absolute top-11 right-4 border max-[1000px]:top-20 border-line bg-sheet px-3 py-1 text-ink-soft"
+          className="absolute top-11 right-4 border max-[62.5rem]:top-20 border-line bg-sheet px-3 py-1 text-ink-soft"
         >
           building …
         </p>
       )}
       {failure && (
-        <p role="alert" className="absolute top-11 right-4 border max-[1000px]:top-20 border-rust bg-sheet px-3 py-1">
+        <p role="alert" className="absolute top-11 right-4 border max-[62.5rem]:top-20 border-rust bg-sheet px-3 py-1">
           The solid could not be built: {failure}
         </p>
       )}
@@ -213,6 +214,7 @@ function Views({ editable }: { readonly editable: boolean }) {
         </IconButton>
         {editable && <ReadingButton />}
       </span>
+      {editable && <KeptViews />}
       {editable && (
         <span className="whitespace-nowrap text-ink-soft">
           in steps of{' '}

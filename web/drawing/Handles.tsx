@@ -120,7 +120,7 @@ export function Handles() {
           className="pointer-events-none absolute z-20 border border-mackerel bg-sheet px-1.5 py-0.5 shadow-[0_4px_12px_rgb(20_40_44/0.14)]"
           style={{ left: label.x + 16, top: label.y + 14 }}
         >
-          <span className="figures text-[15px]">{label.text}</span>
+          <span className="figures text-[0.9375rem]">{label.text}</span>
           {label.reason && <span className="ml-2 text-ink-soft">{label.reason}</span>}
         </p>
       )}

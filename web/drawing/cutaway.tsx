@@ -50,7 +50,7 @@ export function SectionSlider() {
   const seeThrough = useView((state) => state.seeThrough)
   const set = (next: typeof section) => useView.setState({ section: next })
   return (
-    <div className="absolute top-2 right-2 flex h-8 items-center gap-2 bg-[#f6f8f7]/85 px-2 text-ink-soft max-[1000px]:top-10">
+    <div className="absolute top-2 right-2 flex h-8 items-center gap-2 bg-[#f6f8f7]/85 px-2 text-ink-soft max-[62.5rem]:top-10">
       <IconButton
         label="See through the part"
         pressed={seeThrough}

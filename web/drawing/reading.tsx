@@ -169,7 +169,7 @@ function Panel({ picks, rows }: { readonly picks: readonly ReadPoint[]; readonly
                 <dt className="min-w-0 flex-1" title={how}>
                   {readout.kind}
                 </dt>
-                <dd className="figures text-[16px]">{shownReading(readout.kind, value, part.unit)}</dd>
+                <dd className="figures text-[1rem]">{shownReading(readout.kind, value, part.unit)}</dd>
                 <button
                   type="button"
                   aria-label={`Keep the ${readout.kind}`}
@@ -212,7 +212,7 @@ function ReadLines({ rows }: { readonly rows: readonly ReadRow[] }) {
       {lines.map(({ row, a, b }) => (
         <span
           key={row.readout.id}
-          className="figures absolute -translate-x-1/2 -translate-y-1/2 bg-sheet/90 px-1 text-[15px] text-mackerel"
+          className="figures absolute -translate-x-1/2 -translate-y-1/2 bg-sheet/90 px-1 text-[0.9375rem] text-mackerel"
           style={{ left: (a[0] + b[0]) / 2, top: (a[1] + b[1]) / 2 }}
         >
           {row.readout.name} {shownReading(row.readout.kind, row.value, part.unit)}

@@ -1,3 +1,4 @@
+import type { KeptView } from '@makrel/core/document'
 import type { Box, Vec3 } from '@makrel/core/place'
 import { Matrix4, Vector4 } from 'three'
 import { create } from 'zustand'
@@ -23,6 +24,12 @@ interface ViewState {
   /** something is being dragged: the view stays as it is */
   readonly held: boolean
   look(name: ViewName): void
+  /** From where it is looked at now; undefined before anything is drawn. */
+  pose(): Pose | undefined
+  /** Looks at it from there again. */
+  take(pose: Pose): void
+  /** What is seen, as a PNG. */
+  picture(): Promise<Uint8Array | undefined>
   /** Brings this box into full view, from where it is looked at. */
   fitTo(box: Box): void
   /** Turns by degrees to the right and upwards about the middle of the view. */
@@ -32,6 +39,8 @@ interface ViewState {
   /** Nearer by this factor. */
   zoom(factor: number): void
 }
+
+export type Pose = Omit<KeptView, 'id' | 'name'>
 
 export const viewNames = ['front', 'top', 'right', 'back', 'left', 'bottom', 'free'] as const
 export type ViewName = (typeof viewNames)[number]
@@ -62,6 +71,9 @@ export const useView = create<ViewState>()(() => ({
   parallel: true,
   held: false,
   look: () => undefined,
+  pose: () => undefined,
+  take: () => undefined,
+  picture: () => Promise.resolve(undefined),
   fitTo: () => undefined,
   orbit: () => undefined,
   pan: () => undefined,

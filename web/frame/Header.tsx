@@ -21,7 +21,7 @@ export function Header() {
   const canUndo = usePart((state) => state.past.length > 0)
   const canRedo = usePart((state) => state.future.length > 0)
   return (
-    <header className="flex h-[52px] shrink-0 items-stretch border-b border-ink bg-sheet">
+    <header className="flex min-h-[3.25rem] shrink-0 items-stretch border-b border-ink bg-sheet">
       <Link
         to="/"
         aria-label="Shelf"
@@ -30,7 +30,7 @@ export function Header() {
         <Mark />
         Makrel
       </Link>
-      <div className="flex w-[330px] min-w-0 shrink items-center gap-2 px-4">
+      <div className="flex w-[20.625rem] min-w-0 shrink items-center gap-2 px-4">
         <NameField />
         <History>
           <Saved />
@@ -60,11 +60,11 @@ function Stages() {
           key={path}
           to={path}
           className={({ isActive }) =>
-            `relative flex flex-col justify-center px-4 max-[1000px]:px-3 before:absolute before:left-0 before:h-4 before:w-px before:bg-line first:before:hidden hover:text-mackerel ${isActive ? 'after:absolute after:inset-x-2 after:-bottom-px after:h-[3px] after:bg-mackerel' : ''}`
+            `relative flex flex-col justify-center px-4 max-[62.5rem]:px-3 before:absolute before:left-0 before:h-4 before:w-px before:bg-line first:before:hidden hover:text-mackerel ${isActive ? 'after:absolute after:inset-x-2 after:-bottom-px after:h-[3px] after:bg-mackerel' : ''}`
           }
         >
           <span className="leading-tight font-semibold whitespace-nowrap">{label}</span>
-          <span className="text-xs leading-tight whitespace-nowrap text-ink-soft max-[1000px]:hidden">
+          <span className="text-xs leading-tight whitespace-nowrap text-ink-soft max-[62.5rem]:hidden">
             {states[path]}
           </span>
         </NavLink>

@@ -61,7 +61,7 @@ export function Help() {
       title="Keys and expressions"
       open={open}
       onOpenChange={setOpen}
-      className="max-h-[90vh] w-[620px] overflow-y-auto"
+      className="max-h-[90vh] w-[38.75rem] overflow-y-auto"
       trigger={
         <IconButton label="Keys and expressions (?)">
           <span className="text-base font-semibold">?</span>
@@ -82,7 +82,7 @@ function Table({ rows }: { readonly rows: readonly (readonly [string, string])[]
     <dl className="mt-2 grid grid-cols-[190px_1fr]">
       {rows.map(([term, meaning]) => (
         <div key={term} className="contents">
-          <dt className="figures border-t border-line py-1.5 text-[15px]">{term}</dt>
+          <dt className="figures border-t border-line py-1.5 text-[0.9375rem]">{term}</dt>
           <dd className="border-t border-line py-1.5">{meaning}</dd>
         </div>
       ))}

@@ -16,7 +16,7 @@ export function History({ children }: { readonly children: ReactNode }) {
       title="History"
       open={open}
       onOpenChange={setOpen}
-      className="flex h-[560px] max-h-[92vh] w-[860px] flex-col"
+      className="flex h-[35rem] max-h-[92vh] w-[53.75rem] flex-col"
       trigger={
         <button
           type="button"
@@ -66,7 +66,7 @@ function States({ onDone }: { onDone(): void }) {
   const entry = entries?.find(({ revision }) => revision === chosen)
   return (
     <div className="mt-3 flex min-h-0 flex-1 gap-5">
-      <ul aria-label="States" className="w-[300px] shrink-0 overflow-y-auto border border-line">
+      <ul aria-label="States" className="w-[18.75rem] shrink-0 overflow-y-auto border border-line">
         {entries?.map(({ revision, createdAt, name }, i) => (
           <li key={revision} className="border-t border-line first:border-t-0">
             <button
@@ -152,7 +152,7 @@ function State({
   }
   return (
     <section aria-label={`State ${revision}`} className="flex min-w-0 flex-1 flex-col gap-3">
-      <div className="flex h-[300px] items-center justify-center border border-line bg-ground">
+      <div className="flex h-[18.75rem] items-center justify-center border border-line bg-ground">
         {picture ? (
           <img src={picture} alt={`Drawing of state ${revision}`} className="max-h-full max-w-full" />
         ) : (

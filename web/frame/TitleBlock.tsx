@@ -66,7 +66,7 @@ function CentreEntry({ centre, unit }: { readonly centre: Vec3; readonly unit: P
       className={`${cell} text-left ${marked ? 'bg-mackerel-wash' : ''}`}
     >
       <span className="block text-xs whitespace-nowrap text-ink-soft">Centre of mass</span>
-      <span className="figures block text-[16px] leading-6 whitespace-nowrap">
+      <span className="figures block text-[1rem] leading-6 whitespace-nowrap">
         {centre.map((mm) => formatSize(mm, unit)).join(', ')}
       </span>
     </button>
@@ -98,7 +98,7 @@ function Entry({
   return (
     <Link to={`../${to}`} relative="path" title={title} className={cell}>
       <dt className="text-xs whitespace-nowrap text-ink-soft">{label}</dt>
-      <dd className="figures text-[16px] leading-6 whitespace-nowrap">{children}</dd>
+      <dd className="figures text-[1rem] leading-6 whitespace-nowrap">{children}</dd>
     </Link>
   )
 }

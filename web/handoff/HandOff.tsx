@@ -138,7 +138,7 @@ export function HandOff() {
                   aria-invalid={!read.ok}
                   value={own}
                   onChange={(event) => setOwn(event.target.value)}
-                  className="figures h-8 w-24 rounded-sm border border-line px-2 text-[16px] aria-invalid:border-rust"
+                  className="figures h-8 w-24 rounded-sm border border-line px-2 text-[1rem] aria-invalid:border-rust"
                 />
                 mm from curve to flat
               </label>
@@ -242,13 +242,13 @@ function ReceiptTable({
             className="grid grid-cols-[110px_1fr_16px] items-baseline gap-2 border-b border-line px-3 py-1 last:border-b-0"
           >
             <dt className="text-xs text-ink-soft">{label}</dt>
-            <dd className="figures text-[15px] break-words">{value}</dd>
+            <dd className="figures text-[0.9375rem] break-words">{value}</dd>
             <dd>{checked && <RankMark rank="pass" />}</dd>
           </div>
         ))}
       </dl>
       {receipt.warnings.map((text) => (
-        <p key={text} className="flex items-baseline gap-2 border-t border-line px-3 py-1.5 text-[15px]">
+        <p key={text} className="flex items-baseline gap-2 border-t border-line px-3 py-1.5 text-[0.9375rem]">
           <RankMark rank="warning" />
           {text}
         </p>

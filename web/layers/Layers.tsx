@@ -113,7 +113,7 @@ export function Layers() {
                           style={{ background: pieceColour(known.colour) }}
                         />
                         {known.name}
-                        <span className="figures ml-auto text-[15px]">
+                        <span className="figures ml-auto text-[0.9375rem]">
                           {figures ? formatArea(section.area, part.unit) : '…'}
                         </span>
                       </li>

@@ -167,7 +167,7 @@ function ShelfButton({ shelf, onAdd }: { readonly shelf: Shelf; onAdd(shape: Sha
           aria-label={shelf}
           // The new step's first value takes the keyboard.
           onCloseAutoFocus={(event) => event.preventDefault()}
-          className="z-50 grid w-[372px] grid-cols-4 gap-1 rounded-sm border border-ink-soft bg-sheet p-2 shadow-[0_6px_18px_rgb(20_40_44/0.16)]"
+          className="z-50 grid w-[23.25rem] grid-cols-4 gap-1 rounded-sm border border-ink-soft bg-sheet p-2 shadow-[0_6px_18px_rgb(20_40_44/0.16)]"
         >
           {shapes
             .filter((shape) => shape.shelf === shelf)

@@ -2,7 +2,6 @@ import { brokenMeasures, heldPlaces, rootProblems } from '@makrel/core/build'
 import { allSteps, findStep, flattened, newPiece, pieceColours } from '@makrel/core/document'
 import { useEffect, useRef, useState } from 'react'
 import { Link } from 'react-router'
-import { pieceColour } from '../drawing/colours.ts'
 import { newId } from '../ids.ts'
 import { expectVariant, useWorked } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
@@ -13,6 +12,7 @@ import { RankMark } from '../ui/RankMark.tsx'
 import { SidePanel } from '../ui/SidePanel.tsx'
 import { AddField } from './AddField.tsx'
 import { OutlineList } from './OutlineList.tsx'
+import { PieceColour } from './PieceColour.tsx'
 import { StepList } from './StepList.tsx'
 import { SelectionTools } from './StepTools.tsx'
 
@@ -105,7 +105,7 @@ export function BuildSheet() {
             <div
               className={`flex items-center gap-2 pt-3 pr-4 pb-1 pl-5 ${piece.id === target.id ? '' : 'text-ink-soft'}`}
             >
-              <span className="h-3 w-3 border border-ink-soft" style={{ background: pieceColour(piece.colour) }} />
+              <PieceColour piece={piece} />
               <PieceName id={piece.id} name={piece.name} onFocus={() => setChosen(piece.id)} />
               <span className="text-xs text-ink-soft">
                 {piece.steps.length > 0 &&

@@ -276,7 +276,7 @@ function StepSentence({ part, step, resolved, plan, problems, more }: StepLinePr
   const parts = shape ? (more ? rest : commonParts(rest, shape.fields, step.fields)) : []
   const label = shape?.label ?? kindWords(step)
   return (
-    <p className="relative text-base leading-[26px]">
+    <p className="relative text-base leading-[1.625rem]">
       {step.name && <span className="mr-1.5 text-xs text-ink-soft">{step.name}:</span>}
       {shape?.datum ? (
         'A'

@@ -125,7 +125,7 @@ export function ValueField({ label, kind, text, names, onChange, autoFocus, onAu
         <span
           id={messageId}
           role="alert"
-          className="absolute left-0 z-30 mt-1 block w-max max-w-80 border border-rust bg-sheet px-2 py-1 text-sm leading-[18px] text-rust shadow-[0_6px_18px_rgb(20_40_44/0.16)]"
+          className="absolute left-0 z-30 mt-1 block w-max max-w-80 border border-rust bg-sheet px-2 py-1 text-sm leading-[1.125rem] text-rust shadow-[0_6px_18px_rgb(20_40_44/0.16)]"
         >
           {message}
         </span>

@@ -40,8 +40,8 @@ export function sidesOf(plan: Plan, stepId: string): SideNames {
 }
 
 /**
- * The face of a step that the next one is most likely meant for: of those that it does not stand on itself, the one that
- * looks up, or else the one that looks at the eye. Undefined where it has none but hidden ones.
+ * The face of a step that the next one is most likely meant for: of those that it does not stand on itself, the one
+ * that its shape names first, if it can be seen, or else the one that looks up, or at the eye. Undefined where it has none but hidden ones.
  */
 export function openFace({ faces, frame, seating }: StepGeometry, eye: Vec3): string | undefined {
   const open = faces.flatMap(({ name, frame: own, round }) => {
@@ -57,6 +57,9 @@ export function openFace({ faces, frame, seating }: StepGeometry, eye: Vec3): st
       (first, face) => (first && worth(first) >= worth(face) - 1e-9 ? first : face),
       undefined,
     )
+  // What a shape names first is what is mostly meant: the broad side of an upright, not its narrow top.
+  const first = open.find(({ name }) => name === faces[0]?.name)
+  if (first && (first.up > 0.3 || first.seen > 0.1)) return first.name
   const up = best((face) => face.up)
   return up && up.up > 0.3 ? up.name : best((face) => face.seen)?.name
 }

@@ -134,7 +134,7 @@ function JointLine({
         {number}
       </span>
       <div className="min-w-0 flex-1">
-        <p className="relative text-base leading-[26px]">
+        <p className="relative text-base leading-[1.625rem]">
           A <strong className="font-semibold">{typeof head === 'string' ? head : joint.kind}</strong>
           {definition && (
             <Sentence
@@ -218,7 +218,7 @@ function SwingBar({
             onChange={(event) => onPosition(Number(event.target.value))}
             className="h-6 flex-1 accent-mackerel"
           />
-          <output className="figures w-14 text-right text-[18px]">
+          <output className="figures w-14 text-right text-[1.125rem]">
             {formatNumber(position, 1)}
             {suffix}
           </output>
@@ -235,7 +235,7 @@ function SwingBar({
         <dt className="text-xs text-ink-soft">Smallest gap here</dt>
         <dd
           data-testid="gap-here"
-          className={`figures text-[20px] leading-7 ${here && (here.gap ?? 1) === 0 ? 'text-rust' : ''}`}
+          className={`figures text-[1.25rem] leading-7 ${here && (here.gap ?? 1) === 0 ? 'text-rust' : ''}`}
         >
           {building || !here
             ? '…'
@@ -248,7 +248,7 @@ function SwingBar({
                 : formatLengthWithUnit(here.gap, unit)}
         </dd>
         <dt className="mt-1 text-xs text-ink-soft">Smallest over its travel</dt>
-        <dd className="figures text-[16px]">
+        <dd className="figures text-[1rem]">
           {swing.smallest === undefined
             ? `measuring ${swing.sweep.length} …`
             : `${formatLengthWithUnit(swing.smallest.gap, unit)} at ${formatNumber(swing.smallest.position, 1)}${suffix}`}

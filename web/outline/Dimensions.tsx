@@ -133,7 +133,7 @@ function DimensionValue({
     <button
       type="button"
       aria-label={`${label} ${shown}${constraint.driven ? ', only told' : ''}`}
-      className={`figures ${place} bg-ground/90 px-1 text-[16px] leading-5 hover:bg-mackerel-wash`}
+      className={`figures ${place} bg-ground/90 px-1 text-[1rem] leading-5 hover:bg-mackerel-wash`}
       style={{ ...style, color: colour }}
       onPointerDown={(event) => {
         if (event.button !== 0) return

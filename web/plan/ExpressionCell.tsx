@@ -46,7 +46,7 @@ export function ExpressionCell({
         <input
           aria-label={`Expression of ${measure.name}`}
           aria-invalid={invalid}
-          className="cell figures text-[16px] aria-invalid:text-rust"
+          className="cell figures text-[1rem] aria-invalid:text-rust"
           value={measure.expression}
           maxLength={400}
           spellCheck={false}

@@ -149,7 +149,7 @@ function Row({
         <td data-expression>
           <ExpressionCell measure={measure} users={users} invalid={expressionProblem !== undefined} />
         </td>
-        <td className="figures px-2 py-1.5 text-right text-[16px] whitespace-nowrap">
+        <td className="figures px-2 py-1.5 text-right text-[1rem] whitespace-nowrap">
           {shownMeasure(row, part.unit)}
           {isMeasurable(measure) && (
             <button
@@ -233,7 +233,7 @@ function CalliperLink() {
 /** The expression with the offending word marked. */
 function Pointed({ text, at }: { readonly text: string; readonly at: readonly [number, number] }) {
   return (
-    <span className="figures mr-2 border border-rust bg-rust-wash px-1 text-[15px]">
+    <span className="figures mr-2 border border-rust bg-rust-wash px-1 text-[0.9375rem]">
       {text.slice(0, at[0])}
       <mark className="bg-transparent font-bold text-rust underline decoration-wavy">{text.slice(at[0], at[1])}</mark>
       {text.slice(at[1])}

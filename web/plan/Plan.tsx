@@ -14,7 +14,7 @@ export function Plan() {
   const printer = printerFor(part.printer)
   return (
     <main className="min-h-0 flex-1 overflow-y-auto bg-ground">
-      <div className="mx-auto grid max-w-[1180px] grid-cols-[300px_1fr] gap-8 px-6 py-6 max-[900px]:grid-cols-1">
+      <div className="mx-auto grid max-w-[73.75rem] grid-cols-[300px_1fr] gap-8 px-6 py-6 max-[56.25rem]:grid-cols-1">
         <section aria-label="The part" className="flex flex-col gap-4">
           <h2 className="text-lg font-semibold">The part</h2>
           <Name />
@@ -70,7 +70,7 @@ export function Plan() {
                   <th scope="row" className="px-3 py-1 font-medium">
                     {fit}
                   </th>
-                  <td className="figures px-3 py-1 text-right text-[15px]">
+                  <td className="figures px-3 py-1 text-right text-[0.9375rem]">
                     {formatLength(printer.fits[fit], part.unit)}
                   </td>
                   <td className="px-3 py-1 text-xs text-ink-soft">{fitMeanings[fit]}</td>

@@ -44,7 +44,7 @@ export function Readings({ measure, names }: { readonly measure: Measure; readon
           aria-invalid={read?.ok === false}
           data-takes="length"
           data-enters="reading"
-          className="figures h-7 w-28 border border-line bg-sheet px-2 text-[15px] aria-invalid:text-rust"
+          className="figures h-7 w-28 border border-line bg-sheet px-2 text-[0.9375rem] aria-invalid:text-rust"
           value={typed}
           spellCheck={false}
           autoComplete="off"
@@ -71,7 +71,7 @@ export function Readings({ measure, names }: { readonly measure: Measure; readon
                 // biome-ignore lint/suspicious/noArrayIndexKey: readings are told apart by their place only
                 key={i}
                 title={`taken ${new Date(at).toLocaleString('en-GB')}`}
-                className="figures inline-flex items-center gap-0.5 border border-line bg-sheet pl-1.5 text-[15px]"
+                className="figures inline-flex items-center gap-0.5 border border-line bg-sheet pl-1.5 text-[0.9375rem]"
               >
                 {shown(value)}
                 <button
@@ -87,13 +87,13 @@ export function Readings({ measure, names }: { readonly measure: Measure; readon
           </ul>
           <p>
             <span className="text-ink-soft">mean</span>{' '}
-            <span className="figures text-[15px]">{shown(figures.mean)}</span>
+            <span className="figures text-[0.9375rem]">{shown(figures.mean)}</span>
             {figures.count > 1 && (
               <>
                 <span className="text-ink-soft">, spread</span>{' '}
-                <span className="figures text-[15px]">{shown(figures.spread)}</span>
+                <span className="figures text-[0.9375rem]">{shown(figures.spread)}</span>
                 <span className="text-ink-soft">, deviation</span>{' '}
-                <span className="figures text-[15px]">{shown(figures.deviation)}</span>
+                <span className="figures text-[0.9375rem]">{shown(figures.deviation)}</span>
               </>
             )}
           </p>

@@ -168,7 +168,7 @@ function Row({
           {takes === 2 && <> and the {place(1)}</>}
           {how && <p className="text-xs text-ink-soft">{how}</p>}
         </td>
-        <td className="figures px-2 py-1.5 text-right text-[16px] whitespace-nowrap">
+        <td className="figures px-2 py-1.5 text-right text-[1rem] whitespace-nowrap">
           {shownReading(readout.kind, value, part.unit)}
         </td>
         <td className="px-2 py-2 text-xs text-ink-soft">

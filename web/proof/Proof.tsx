@@ -77,7 +77,7 @@ function FindingLine({ finding, selected }: { readonly finding: Finding; readonl
         <span className="mt-1">
           <RankMark rank={finding.rank} />
         </span>
-        <span className="text-base leading-[22px]">{finding.text}</span>
+        <span className="text-base leading-[1.375rem]">{finding.text}</span>
       </button>
     </li>
   )

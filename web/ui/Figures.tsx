@@ -5,7 +5,7 @@ export function Figures({ rows }: { readonly rows: readonly (readonly [label: st
       {rows.map(([label, value]) => (
         <div key={label}>
           <dt className="text-xs text-ink-soft">{label}</dt>
-          <dd className="figures text-[17px]">{value}</dd>
+          <dd className="figures text-[1.0625rem]">{value}</dd>
         </div>
       ))}
     </dl>

@@ -1,4 +1,6 @@
-import { type ReactNode, useState } from 'react'
+import { type ReactNode, useEffect, useState } from 'react'
+import { flushSync } from 'react-dom'
+import { isTyping } from '../frame/keys.ts'
 import { IconButton } from './Button.tsx'
 import { ChooseIcon } from './icons.ts'
 
@@ -12,20 +14,30 @@ export function SidePanel({
   readonly className?: string
   readonly children: ReactNode
 }) {
-  const [folded, setFolded] = useState(() => window.innerWidth < 900)
+  // In rem: with larger text a window is narrow sooner.
+  const [folded, setFolded] = useState(() => window.matchMedia('(max-width: 56.25rem)').matches)
+  useEffect(() => {
+    if (!folded) return
+    // What is looked for is in here: the field that adds.
+    const pressed = (event: KeyboardEvent) => {
+      if (event.key === '/' && !isTyping(event)) flushSync(() => setFolded(false))
+    }
+    window.addEventListener('keydown', pressed, true)
+    return () => window.removeEventListener('keydown', pressed, true)
+  }, [folded])
   return (
     <div className="relative flex shrink-0">
       <IconButton
         label={folded ? `Show: ${label}` : `Fold away: ${label}`}
         onClick={() => setFolded(!folded)}
-        className="absolute top-1/2 -left-7 z-20 border border-r-0 border-ink bg-sheet min-[1000px]:hidden"
+        className="absolute top-1/2 -left-7 z-20 border border-r-0 border-ink bg-sheet min-[62.5rem]:hidden"
       >
         <ChooseIcon size={16} className={folded ? 'rotate-90' : '-rotate-90'} />
       </IconButton>
       <aside
         aria-label={label}
         hidden={folded}
-        className={`w-[412px] border-l border-ink bg-sheet max-[1000px]:w-[340px] ${folded ? '' : className}`}
+        className={`w-[25.75rem] border-l border-ink bg-sheet max-[62.5rem]:w-[min(21.25rem,60vw)] ${folded ? '' : className}`}
       >
         {children}
       </aside>

@@ -5,15 +5,25 @@ import { applyEdit, type Part } from '@makrel/core/document'
 import { circumradius, Kernel, loadLibrary, segmentsFor } from '@makrel/core/kernel'
 import { browserBench } from './browser.ts'
 import { inTurns, median, report, timed } from './measure.ts'
-import { outlineBench } from './outline.ts'
-import { fourHundredHoles, hundredHoles, sixtySteps, twoHundredSteps } from './parts.ts'
+import { longOutlineBench, outlineBench } from './outline.ts'
+import { fourHundredHoles, hundredHoles, longOutline, sixtySteps, twoHundredSteps } from './parts.ts'
 
 const fineness = 0.03
 const wasm = createRequire(import.meta.url).resolve('manifold-3d/manifold.wasm')
 const kernel = new Kernel(await loadLibrary(readFileSync(wasm)))
 
 console.log('Ratios are of medians taken in turns in this run; times are of this machine.\n')
-const sections = { holes, manyHoles, oneMeasure, anyStep, manyEdits, outlineBench, browserBench } as const
+const sections = {
+  holes,
+  manyHoles,
+  oneMeasure,
+  anyStep,
+  manyEdits,
+  outlineBench,
+  longOutlineBench,
+  longExtrusion,
+  browserBench,
+} as const
 // npm run bench -- holes anyStep: only these.
 const wanted = process.argv.slice(2)
 for (const [name, section] of Object.entries(sections))
@@ -170,6 +180,17 @@ async function manyHoles(): Promise<void> {
     `${(again / solid).toFixed(2)} (${again.toFixed(0)} / ${solid.toFixed(0)} ms); wanted ≤ 0.2`,
     again / solid <= 0.2,
   )
+}
+
+/** A plate over an outline of 5,000 segments, with all that the page draws of it. */
+async function longExtrusion(): Promise<void> {
+  const builder = new Builder(kernel)
+  const took = await timed(async () => {
+    const built = await builder.build(longOutline(), { fineness })
+    drawingOf(built, built.pieces[0]!)
+  })
+  builder.clear()
+  report('outline of 5,000 segments, extruded and drawn', `${took.toFixed(0)} ms (wanted 2000 at most)`, took <= 2000)
 }
 
 /** One measure of a sixty-step part changed: all that the worker does for an answer, against doing it anew. */

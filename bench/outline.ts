@@ -1,6 +1,7 @@
 import type { Outline } from '@makrel/core/document'
 import { freedomOf, Sketch, type Solution, solved, solveOutline, systemOf } from '@makrel/core/outline'
 import { median, report, timed } from './measure.ts'
+import { longRing } from './parts.ts'
 
 /** Teeth of a comb, four lines each, in one line that hangs together. */
 const teeth = 75
@@ -69,6 +70,36 @@ async function draggedWave(): Promise<number> {
   }
   if (!at.solved) throw new Error('the wave was lost while it was dragged')
   return median(drags)
+}
+
+/** A drawing of 5,000 segments that nothing holds: worked out, and a point of it dragged. */
+export async function longOutlineBench(): Promise<void> {
+  const outline = longRing(5000)
+  const given = { values: new Map(), taken: new Map(), fields: new Map() }
+  const whole = await timed(() => solveOutline(outline, given))
+  const system = systemOf(outline, given)
+  let at = solved(system)
+  const p = system.points.get('p1234')!
+  const drags: number[] = []
+  for (let i = 0; i < 11; i++) {
+    const to = [at.x[p]! + 0.02 * Math.cos(i), at.x[p + 1]! + 0.02 * Math.sin(i)] as const
+    drags.push(
+      await timed(() => {
+        at = solved(system, at.x, { p, to })
+      }),
+    )
+  }
+  report(
+    'outline of 5,000 segments, solved with its regions',
+    `${whole.toFixed(0)} ms (wanted 2000 at most)`,
+    whole <= 2000,
+  )
+  const drag = median(drags)
+  report(
+    'outline of 5,000 segments, a step of dragging',
+    `${drag.toFixed(0)} ms, median (wanted 200 at most)`,
+    drag <= 200,
+  )
 }
 
 /** Solving and dragging a drawing of 300 curves and 400 constraints. */

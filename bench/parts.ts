@@ -1,4 +1,4 @@
-import { newPart, type Part, type Place, type Repeat, type Step } from '@makrel/core/document'
+import { newPart, type Outline, type Part, type Place, type Repeat, type Step } from '@makrel/core/document'
 import { defaultFields } from '@makrel/core/fields'
 import { repeatOf } from '@makrel/core/repeats'
 import { newStep, shapeOf } from '@makrel/core/shapes'
@@ -138,4 +138,36 @@ export const fourHundredHoles: Part = partOf([
 export function millionTriangles(): Part {
   const grid = repeat('grid', { across: '8', along: '8', acrossSpacing: '210', alongSpacing: '210' })
   return { ...partOf([step('ball', 'ball', { diameter: '200' }, {}, [grid])]), id: 'million' }
+}
+
+/** A closed line of many segments without any rule, as one that is traced or taken over from a file: a round with notches. */
+export function longRing(segments: number): Outline {
+  const at = (i: number): [number, number] => {
+    const turn = (2 * Math.PI * i) / segments
+    const r = 60 + 3 * Math.sin(41 * turn) + (i % 2) * 0.2
+    return [r * Math.cos(turn), r * Math.sin(turn)]
+  }
+  const ids = Array.from({ length: segments }, (_, i) => `p${i}`)
+  return {
+    id: 'ring',
+    name: 'Ring',
+    on: { kind: 'bed' },
+    points: ids.map((id, i) => ({ id, at: at(i) })),
+    curves: ids.map((id, i) => ({
+      id: `l${i}`,
+      kind: 'line',
+      points: [id, ids[(i + 1) % segments]!],
+      helper: false,
+      fields: {},
+    })),
+    constraints: [],
+    derived: [],
+    toggled: [],
+  }
+}
+
+/** A plate over an outline of 5,000 segments. */
+export function longOutline(): Part {
+  const part = partOf([step('plate', 'extrude', { outline: 'ring', height: '4.3' })])
+  return { ...part, id: 'long-outline', outlines: [longRing(5000)] }
 }

@@ -229,6 +229,10 @@ test('what is inferred is told and can be refused, and what contradicts is named
   await expect(pen.sheet.getByRole('region', { name: 'Held' })).toHaveCount(0)
   await pen.key('Escape')
   await pen.key('Escape')
+  // It refuses for as long as it is on.
+  await pen.move(-5, 10.6)
+  await expect(page.getByText('nothing is inferred')).toBeVisible()
+  await pen.key('n')
   await pen.press(-5, 11)
   await pen.press(20, 11)
   await expect(pen.sheet.getByRole('region', { name: 'Held' })).toContainText('horizontal l2')

@@ -15,9 +15,9 @@ export const documentLimits = {
   readouts: 200,
   choices: 60,
   outlines: 100,
-  outlinePoints: 6000,
-  outlineCurves: 3000,
-  outlineConstraints: 3000,
+  outlinePoints: 12_000,
+  outlineCurves: 6000,
+  outlineConstraints: 6000,
   derived: 200,
   curvePoints: 201,
   /** characters of a picture, as text */

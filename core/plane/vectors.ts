@@ -33,6 +33,11 @@ export const stay: Motion2 = { origin: [0, 0], u: [1, 0], v: [0, 1] }
 export function movedBy({ origin, u, v }: Motion2, p: Vec2): Vec2 {
   return [origin[0] + p[0] * u[0] + p[1] * v[0], origin[1] + p[0] * u[1] + p[1] * v[1]]
 }
+/** Where `movedBy` brings to p; the motion keeps sizes. */
+export function movedBackBy({ origin, u, v }: Motion2, p: Vec2): Vec2 {
+  const d = minus(p, origin)
+  return [dot2(d, u), dot2(d, v)]
+}
 export function turnedBy({ u, v }: Motion2, d: Vec2): Vec2 {
   return [d[0] * u[0] + d[1] * v[0], d[0] * u[1] + d[1] * v[1]]
 }

@@ -1,20 +1,10 @@
 import { size } from '../../fields/index.ts'
 import { uprightSides, type Vec3 } from '../../place/index.ts'
-import {
-  asCubics,
-  type Chain,
-  Drawn,
-  endOf,
-  nearestOn,
-  pointAt,
-  type Segment,
-  spreadReach,
-  startOf,
-  type Vec2,
-} from '../../plane/index.ts'
+import { asCubics, Drawn, endOf, pointAt, spreadReach, startOf, type Vec2 } from '../../plane/index.ts'
 import type { NamedFace } from '../define.ts'
 import type { ShapeEdge } from '../edges.ts'
 import { bottomFace, topFace } from '../faces.ts'
+import { curveAt, stretchesOf } from './stretches.ts'
 
 /** What shapes that are made from one outline have in common. */
 export const outlineField = {
@@ -81,25 +71,6 @@ export function drawnReach(outline: Drawn, beyond: number, low: number, high: nu
 function levelReach(outline: Drawn, beyond: number, d: Vec2): number {
   const far = beyond > 0 ? spreadReach(outline.loops, beyond, d) : outline.reach(d)
   return Number.isFinite(far) ? far : 0
-}
-
-/** All stretches of an outline, with the curve that each was drawn as. */
-export function stretchesOf(
-  outline: Drawn,
-): { readonly segment: Segment; readonly curve: string; readonly chain: Chain }[] {
-  return [...outline.loops, ...outline.open].flatMap((chain) =>
-    chain.segments.map((segment, i) => ({ segment, curve: chain.curves[i]!, chain })),
-  )
-}
-
-/** The curve that lies nearest to a point of the plane. */
-export function curveAt(outline: Drawn, p: Vec2): string | undefined {
-  let best: { readonly curve: string; readonly distance: number } | undefined
-  for (const { segment, curve } of stretchesOf(outline)) {
-    const { distance } = nearestOn(segment, p)
-    if (!best || distance < best.distance) best = { curve, distance }
-  }
-  return best?.curve
 }
 
 /**

@@ -2,26 +2,26 @@ import type { Ring, Scope } from '../../kernel/index.ts'
 import { segmentsFor } from '../../kernel/index.ts'
 import { levelSides, type Vec3 } from '../../place/index.ts'
 import {
-  carried,
   type Drawn,
   directionAt,
   dot2,
   endOf,
-  type LineSegment,
+  type Motion2,
   minus,
+  movedBackBy,
   movedBy,
-  nearestOn,
-  pointAt,
   type Segment,
   startOf,
+  turnedBy,
   unit2,
   type Vec2,
 } from '../../plane/index.ts'
 import { type DimensionLine, defineShape, discReach, type NamedFace } from '../define.ts'
 import { circleEdge, type ShapeEdge } from '../edges.ts'
 import { roundFace } from '../faces.ts'
-import { isDrawn, nothingIn, outlineField, stretchesOf, thickField, type WallKind, wallField } from './common.ts'
+import { isDrawn, nothingIn, outlineField, thickField, type WallKind, wallField } from './common.ts'
 import { aboutAxis, profileOf, sidesOf } from './profile.ts'
+import { curveAt, stretchesOf } from './stretches.ts'
 
 interface Values {
   readonly outline: Drawn
@@ -166,14 +166,10 @@ export const revolve = defineShape({
       if (normal[1] < -0.999) return 'start'
       if (normal[0] * -Math.sin(rad) + normal[1] * Math.cos(rad) > 0.999) return 'end'
     }
-    const beside = aboutAxis(v.outline, axis)
-    const at: Vec2 = [Math.hypot(p[0], p[1]), p[2]]
-    let best: { readonly name: string; readonly distance: number } | undefined
-    for (const { segment, curve } of stretchesOf(v.outline)) {
-      const { distance } = nearestOn(carried(segment, beside), at)
-      if (!best || distance < best.distance) best = { name: `side ${curve}`, distance }
-    }
-    return best?.name ?? 'side'
+    // Just off the axis, so that of what meets there none that runs along it is meant: it makes no face.
+    const beside: Vec2 = [Math.max(Math.hypot(p[0], p[1]), 1e-6), p[2]]
+    const curve = curveAt(v.outline, movedBackBy(aboutAxis(v.outline, axis), beside))
+    return curve === undefined ? 'side' : `side ${curve}`
   },
   dimensions: (): readonly DimensionLine[] => [],
   solid(v, { scope, fineness, cuts }) {
@@ -189,11 +185,6 @@ export const revolve = defineShape({
     return scope.revolved(grown, whole, v.angle)
   },
 })
-
-/** Distance from the axis, and height along it. */
-function turnedPoint(v: Pick<Values, 'outline'>, axis: LineSegment, p: Vec2): Vec2 {
-  return movedBy(aboutAxis(v.outline, axis), p)
-}
 
 /** Fineness that the extents of what is smoothed are measured at, mm. */
 const measuredAt = 0.01
@@ -248,10 +239,11 @@ function rimsOf(v: Values): ShapeEdge[] {
   const round = v.angle === 360 && v.surface === 'round' && v.smooth === 0 && v.wall === 'filled'
   if (!axis || !round) return []
   const [low] = heightsOf(v)
+  const motion = aboutAxis(v.outline, axis)
   return v.outline.loops.flatMap(({ segments, curves }) =>
     segments.flatMap((segment, i): ShapeEdge[] => {
       const next = (i + 1) % segments.length
-      const [radius, z] = turnedPoint(v, axis, endOf(segment))
+      const [radius, z] = movedBy(motion, endOf(segment))
       // Curves that run on into one another leave no edge.
       const corner = dot2(directionAt(segment, 1), directionAt(segments[next]!, 0)) < 0.9
       if (!corner || radius < 1e-6 || z < low + v.base - 1e-9) return []
@@ -265,13 +257,14 @@ function facesOf(v: Values): NamedFace[] {
   const axis = isDrawn(v.outline) ? v.outline.lines.get(v.axis) : undefined
   if (!axis || v.smooth > 0 || v.wall !== 'filled') return []
   const [low, high] = heightsOf(v)
+  const motion = aboutAxis(v.outline, axis)
   const faces: NamedFace[] = []
   const seen = new Set<string>()
   for (const { segment, curve, chain } of stretchesOf(v.outline)) {
     const name = `side ${curve}`
     if (!chain.closed || seen.has(name) || segment.kind !== 'line') continue
-    const [a, b] = [turnedPoint(v, axis, startOf(segment)), turnedPoint(v, axis, endOf(segment))]
-    const outward = turnedDirection(v, axis, segment)
+    const [a, b] = [movedBy(motion, startOf(segment)), movedBy(motion, endOf(segment))]
+    const outward = outwardIn(motion, segment)
     if (Math.abs(a[1] - b[1]) < 1e-9 && Math.abs(outward[1]) > 0.999 && a[1] > low + v.base - 1e-9) {
       seen.add(name)
       faces.push(levelFace(name, a[1], Math.max(a[0], b[0]), outward[1] > 0))
@@ -299,12 +292,9 @@ function levelFace(name: string, z: number, r: number, up: boolean): NamedFace {
 }
 
 /** The outward normal of a stretch in the profile: to the right of its way, or to the left where it is seen mirrored. */
-function turnedDirection(v: Values, axis: LineSegment, s: Segment): Vec2 {
-  const at = pointAt(s, 0.5)
-  const [a, b] = [startOf(s), endOf(s)]
-  const d = unit2(minus(b, a))
-  const right: Vec2 = [at[0] + d[1], at[1] - d[0]]
-  return minus(turnedPoint(v, axis, right), turnedPoint(v, axis, at))
+function outwardIn(motion: Motion2, s: Segment): Vec2 {
+  const d = unit2(minus(endOf(s), startOf(s)))
+  return turnedBy(motion, [d[1], -d[0]])
 }
 
 function endFaces(v: Values, low: number, high: number): NamedFace[] {

@@ -154,7 +154,8 @@ function segmentsOf(
   return segments
 }
 
-function derivedCurves(
+/** The curves that bound material after all that an outline derives, in order. */
+export function derivedCurves(
   outline: Outline,
   { fields }: OutlineValues,
   points: ReadonlyMap<string, Vec2>,

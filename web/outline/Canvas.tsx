@@ -11,6 +11,7 @@ import { useFreedom } from './freedom.ts'
 import { Curves, Marks, Points, Regions } from './Parts.tsx'
 import { pathOf } from './paths.ts'
 import { dragGrip, type Grip, gripAt, inferredAt, pressTool, releaseGrip } from './press.ts'
+import { SelectionHandles } from './SelectionHandles.tsx'
 import { Signs } from './Signs.tsx'
 import { useOutline } from './state.ts'
 import { TakeOver } from './TakeOver.tsx'
@@ -110,6 +111,7 @@ export function OutlineCanvas({
         <Signs solved={solved} />
         <OutlineDimensions solved={solved} names={names} unit={unit} />
       </div>
+      {tool === 'select' && <SelectionHandles solved={solved} />}
       {tool === 'takeover' && <TakeOver solved={solved} />}
       <AskedSizes solved={solved} names={names} />
       <Told />

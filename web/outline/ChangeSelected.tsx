@@ -4,8 +4,8 @@ import { useState } from 'react'
 import { Button } from '../ui/Button.tsx'
 import { changeSelected, copySelected } from './partsActions.ts'
 
-/** Moves, turns, scales and mirrors what is selected by numbers, which may be expressions; or a copy of it. */
-export function ChangeSelected({ names }: { readonly names: Names }) {
+/** Moves, turns, scales and mirrors what is selected by numbers, which may be expressions; or a copy of it. Of one thing folded. */
+export function ChangeSelected({ names, several }: { readonly names: Names; readonly several: boolean }) {
   const [right, setRight] = useState('0')
   const [up, setUp] = useState('0')
   const [turn, setTurn] = useState('0')
@@ -28,8 +28,8 @@ export function ChangeSelected({ names }: { readonly names: Names }) {
   const sound = !Object.values(faults).includes(true)
   const act = (how: Parameters<typeof changeSelected>[0]) => (copies ? copySelected(how) : changeSelected(how))
   return (
-    <fieldset className="mt-2 border-t border-line pt-1.5">
-      <legend className="sr-only">Change what is selected</legend>
+    <details className="mt-2 border-t border-line pt-1.5" open={several}>
+      <summary className="cursor-pointer text-ink-soft">move, turn, scale, mirror or copy it</summary>
       <div className="flex flex-wrap items-center gap-x-2 gap-y-1 text-ink-soft">
         <Field label="move to the right" text={right} fault={faults.right} onChange={setRight} />
         <Field label="up" text={up} fault={faults.up} onChange={setUp} />
@@ -63,7 +63,7 @@ export function ChangeSelected({ names }: { readonly names: Names }) {
           to a copy
         </label>
       </div>
-    </fieldset>
+    </details>
   )
 }
 

@@ -13,7 +13,7 @@ import { IconButton } from '../ui/Button.tsx'
 import { Choice } from '../ui/Choice.tsx'
 import { CloseIcon, OpenedIcon, RemoveIcon } from '../ui/icons.ts'
 import { ProblemLines } from '../ui/ProblemLines.tsx'
-import { changeConstraint, changeDerived, removeParts } from './actions.ts'
+import { changeConstraint, changeDerived, makeDerivedOwn, removeParts } from './actions.ts'
 import { Ends, Regions, StateLine } from './DrawingState.tsx'
 import { Files } from './Files.tsx'
 import { MakeFrom } from './MakeFrom.tsx'
@@ -131,7 +131,15 @@ export function OutlineSheet({
                 ) : (
                   kind
                 )}{' '}
-                <span className="text-ink-soft">{of.join(', ')}</span>
+                <span className="text-ink-soft">{of.join(', ')}</span>{' '}
+                <button
+                  type="button"
+                  className="text-ink-soft underline decoration-line underline-offset-2 hover:text-mackerel"
+                  title="Draws what it comes to as curves of the drawing, where they can be cut and held"
+                  onClick={() => makeDerivedOwn(id)}
+                >
+                  make it curves
+                </button>
               </Row>
             )
           })}

@@ -88,7 +88,7 @@ export function SelectionPanel({
           <RemoveIcon size={13} /> remove
         </Button>
       </div>
-      {(curves.length > 0 || points.length > 0) && <ChangeSelected names={names} />}
+      {(curves.length > 0 || points.length > 0) && <ChangeSelected names={names} several={selected.length > 1} />}
     </section>
   )
 }

@@ -4,20 +4,23 @@ import {
   type ConstraintDefinition,
   constraints,
   type DerivedDefinition,
+  derivedAt,
   derivedKinds,
   extended,
   isCut,
   joinedInto,
+  madeOwn,
   measuredBy,
   type Ref,
   refsOf,
   type SolvedOutline,
+  solveOutline,
   split,
   takesThese,
   trimmed,
   withoutParts,
 } from '@makrel/core/outline'
-import type { Vec2 } from '@makrel/core/plane'
+import { nearestOn, type Vec2 } from '@makrel/core/plane'
 import { formatLength, formatNumber } from '@makrel/core/units'
 import { usePart } from '../state/part.ts'
 import { say } from '../ui/Notice.tsx'
@@ -228,6 +231,37 @@ export function cutCurve(tool: string, id: string, at: Vec2): void {
   if (!result) return
   if (isCut(result)) change(result)
   else say({ text: result.detail })
+}
+
+/** The same on what is derived: it is drawn as curves of its own first. Whether something derived lies there. */
+export function cutDerived(tool: string, at: Vec2, within: number): boolean {
+  const solved = solvedNow()
+  const derived = solved && derivedAt(solved, at, within)
+  const cut = { trim: trimmed, extend: extended, split }[tool]
+  if (!solved || !cut || derived === undefined) return false
+  const own = madeOwn(solved, derived)
+  if ('detail' in own) {
+    say({ text: own.detail })
+    return true
+  }
+  const drawn = solveOutline(own.outline, solved.values)
+  const far = (id: string) => Math.min(...drawn.drawnCurves.get(id)!.map((s) => nearestOn(s, at).distance))
+  const [id] = [...own.ids].sort((a, b) => far(a) - far(b))
+  const result = id === undefined ? { detail: 'There is nothing to cut here.' } : cut(drawn, id, at)
+  if (isCut(result)) {
+    change(result)
+    say({ text: 'What was derived there is curves of its own now.', action: undo })
+  } else say({ text: result.detail })
+  return true
+}
+
+/** Draws what something derived comes to as curves of its own, in its place. */
+export function makeDerivedOwn(id: string): void {
+  const solved = solvedNow()
+  const own = solved && madeOwn(solved, id)
+  if (!own) return
+  if ('detail' in own) say({ text: own.detail })
+  else change(own.outline)
 }
 
 export function toggleRegion(key: string): void {

@@ -15,7 +15,7 @@ import {
   withoutParts,
 } from '@makrel/core/outline'
 import { distance2, type Vec2 } from '@makrel/core/plane'
-import { cutCurve, toggleRegion } from './actions.ts'
+import { cutCurve, cutDerived, toggleRegion } from './actions.ts'
 import { hitAt, within as partsWithin, regionAt } from './hit.ts'
 import { change, draw, selectPart, setTool, solvedNow, useOutline } from './state.ts'
 import { curveTools, toolOf } from './tools/registry.ts'
@@ -149,6 +149,7 @@ function pressOther(kind: string, solved: SolvedOutline, at: Vec2, within: numbe
     return
   }
   if (!curveTools.some((tool) => tool.kind === kind)) return
+  if (cutDerived(kind, at, within)) return
   const hit = hitAt(solved, at, within)
   if (hit?.kind === 'curve') cutCurve(kind, hit.id, at)
 }

@@ -1,21 +1,6 @@
 import type { Outline } from '../../document/index.ts'
-import { flattestArc, Sketch } from '../../outline/index.ts'
-import {
-  asCubics,
-  boxAround,
-  boxOfSegment,
-  carried,
-  distance2,
-  endOf,
-  minus,
-  norm2,
-  plus,
-  type Segment,
-  startOf,
-  stay,
-  times,
-  type Vec2,
-} from '../../plane/index.ts'
+import { drawnSegment, Ends, Sketch } from '../../outline/index.ts'
+import { boxAround, boxOfSegment, carried, minus, norm2, plus, type Segment, stay, times } from '../../plane/index.ts'
 import { ProblemError } from '../../problems/index.ts'
 import type { ReadDrawing } from './define.ts'
 
@@ -38,7 +23,7 @@ export function drawnInto(
   { chains }: ReadDrawing,
 ): { readonly outline: Outline; readonly ids: readonly string[]; readonly notes: readonly string[] } {
   const sketch = new Sketch(outline)
-  const ends = new Ends(sketch)
+  const ends = new Ends(sketch, sameWithin)
   const { segments, notes } = nearOrigin(chains.flat())
   const ids = segments.flatMap((s): string[] => drawnSegment(sketch, ends, s))
   return { outline: sketch.outline, ids, notes }
@@ -59,56 +44,5 @@ function nearOrigin(segments: readonly Segment[]): { segments: readonly Segment[
   return {
     segments: segments.map((s) => carried(s, motion)),
     notes: [`It lay ${rounded(far)} mm away from the origin of its file, and was brought to the origin here.`],
-  }
-}
-
-/** Points by place, so that ends that meet are one. */
-class Ends {
-  private readonly cells = new Map<string, { readonly at: Vec2; readonly id: string }[]>()
-  private readonly sketch: Sketch
-
-  constructor(sketch: Sketch) {
-    this.sketch = sketch
-  }
-
-  at(p: Vec2): string {
-    const [x, y] = [Math.floor(p[0] / sameWithin), Math.floor(p[1] / sameWithin)]
-    for (const i of [-1, 0, 1])
-      for (const k of [-1, 0, 1])
-        for (const known of this.cells.get(`${x + i},${y + k}`) ?? [])
-          if (distance2(known.at, p) <= sameWithin) return known.id
-    const id = this.sketch.point({ at: p })
-    const key = `${x},${y}`
-    this.cells.set(key, [...(this.cells.get(key) ?? []), { at: p, id }])
-    return id
-  }
-}
-
-function drawnSegment(sketch: Sketch, ends: Ends, s: Segment): string[] {
-  const whole = s.kind !== 'line' && s.kind !== 'cubic' && Math.abs(Math.abs(s.sweepRad) - 2 * Math.PI) < 1e-9
-  switch (s.kind) {
-    case 'line': {
-      const [a, b] = [ends.at(s.from), ends.at(s.to)]
-      return a === b ? [] : [sketch.curve('line', [a, b])]
-    }
-    case 'arc': {
-      if (whole) return [sketch.curve('circle', [ends.at(s.centre)], { size: s.radius })]
-      const [a, b] = [ends.at(startOf(s)), ends.at(endOf(s))]
-      if (a === b) return []
-      if (s.radius > flattestArc) return [sketch.curve('line', [a, b])]
-      return [sketch.curve('arc', [sketch.point({ at: s.centre }), ...(s.sweepRad > 0 ? [a, b] : [b, a])])]
-    }
-    case 'ellipse':
-      if (whole)
-        return [
-          sketch.curve('ellipse', [ends.at(s.centre), sketch.point({ at: plus(s.centre, times(s.major, 1)) })], {
-            size: norm2(s.minor),
-          }),
-        ]
-      return asCubics(s).flatMap((each) => drawnSegment(sketch, ends, each))
-    case 'cubic': {
-      const [a, b, c, d] = s.points
-      return [sketch.curve('near', [ends.at(a), sketch.point({ at: b }), sketch.point({ at: c }), ends.at(d)])]
-    }
   }
 }

@@ -2,12 +2,13 @@ import type { Names } from '@makrel/core/measures'
 import type { SolvedOutline, Spot } from '@makrel/core/outline'
 import type { Vec2 } from '@makrel/core/plane'
 import type { PartUnit } from '@makrel/core/units'
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import { AskedSizes } from './AskedSizes.tsx'
 import { Backdrop } from './Backdrop.tsx'
 import { OutlineDimensions } from './Dimensions.tsx'
 import { fitAll } from './fit.ts'
 import { useFreedom } from './freedom.ts'
+import { labelsOf } from './labels.ts'
 import { Curves, Marks, Points, Regions } from './Parts.tsx'
 import { pathOf } from './paths.ts'
 import { dragGrip, type Grip, gripAt, inferredAt, pressTool, releaseGrip } from './press.ts'
@@ -38,6 +39,7 @@ export function OutlineCanvas({
   useSize(box)
   useWheel(box)
   const freedom = useFreedom(solved)
+  const labels = useMemo(() => labelsOf(solved, view, unit, rem()), [solved, view, unit])
   const placeOf = (event: React.PointerEvent): Vec2 => {
     const { left, top } = box.current!.getBoundingClientRect()
     return [event.clientX - left, event.clientY - top]
@@ -108,8 +110,8 @@ export function OutlineCanvas({
       </svg>
       {/* A tool presses through what is written on the drawing. */}
       <div className={tool === 'select' ? '' : 'pointer-events-none [&_*]:pointer-events-none!'}>
-        <Signs solved={solved} />
-        <OutlineDimensions solved={solved} names={names} unit={unit} />
+        <Signs solved={solved} signs={labels.signs} />
+        <OutlineDimensions solved={solved} names={names} placed={labels.dimensions} />
       </div>
       {tool === 'select' && <SelectionHandles solved={solved} />}
       {tool === 'takeover' && <TakeOver solved={solved} />}
@@ -118,6 +120,11 @@ export function OutlineCanvas({
       <Scale view={view} unit={unit} />
     </div>
   )
+}
+
+/** The size of text that the browser is set to, pixels. */
+function rem(): number {
+  return Number.parseFloat(getComputedStyle(document.documentElement).fontSize)
 }
 
 function useSize(box: React.RefObject<HTMLDivElement | null>): void {

@@ -1,12 +1,12 @@
 import type { OutlineConstraint } from '@makrel/core/document'
 import type { Names } from '@makrel/core/measures'
-import { constraintOf, measuredBy, type SolvedOutline } from '@makrel/core/outline'
+import { constraintOf, type SolvedOutline } from '@makrel/core/outline'
 import { minus, plus, type Vec2 } from '@makrel/core/plane'
-import type { PartUnit } from '@makrel/core/units'
 import { useRef } from 'react'
-import { shownValue, ValueField } from '../make/ValueField.tsx'
+import { ValueField } from '../make/ValueField.tsx'
 import { changeConstraint } from './actions.ts'
-import { type DimensionLayout, dimensionLayout } from './dimensionLayout.ts'
+import type { DimensionLayout } from './dimensionLayout.ts'
+import type { Labels } from './labels.ts'
 import { selectPart, useOutline } from './state.ts'
 import { toPlane } from './view.ts'
 
@@ -16,20 +16,15 @@ const arrow = 8
 export function OutlineDimensions({
   solved,
   names,
-  unit,
+  placed,
 }: {
   readonly solved: SolvedOutline
   readonly names: Names
-  readonly unit: PartUnit
+  readonly placed: Labels['dimensions']
 }) {
   const view = useOutline((state) => state.view)
   const selected = useOutline((state) => state.selected)
   const open = useOutline((state) => state.openDimension)
-  const placed = solved.outline.constraints.flatMap((constraint) => {
-    if (!constraintOf(constraint.kind)?.value) return []
-    const layout = dimensionLayout(solved, constraint, view)
-    return layout ? [{ constraint, layout }] : []
-  })
   const tone = ({ id, driven }: OutlineConstraint) =>
     solved.conflicts.includes(id)
       ? 'var(--color-rust)'
@@ -51,10 +46,10 @@ export function OutlineDimensions({
           <DimensionLines key={constraint.id} layout={layout} colour={tone(constraint)} />
         ))}
       </svg>
-      {placed.map(({ constraint, layout }) => (
+      {placed.map(({ constraint, layout, shown }) => (
         <DimensionValue
           key={constraint.id}
-          {...{ constraint, layout, solved, names, unit }}
+          {...{ constraint, layout, shown, names }}
           colour={tone(constraint)}
           open={open === constraint.id}
         />
@@ -85,25 +80,20 @@ function DimensionLines({ layout, colour }: { readonly layout: DimensionLayout; 
 function DimensionValue({
   constraint,
   layout,
-  solved,
+  shown,
   names,
-  unit,
   colour,
   open,
 }: {
   readonly constraint: OutlineConstraint
   readonly layout: DimensionLayout
-  readonly solved: SolvedOutline
+  readonly shown: string
   readonly names: Names
-  readonly unit: PartUnit
   readonly colour: string
   readonly open: boolean
 }) {
   const { label, value: kind } = constraintOf(constraint.kind)!
   const drag = useRef<{ from: Vec2; moved: boolean }>(undefined)
-  const measured = measuredBy(solved, constraint) ?? 0
-  const sign = constraint.kind === 'diameter' ? '⌀' : constraint.kind === 'radius' ? 'R' : ''
-  const shown = `${sign}${shownValue(measured, kind!, unit)}`
   const style = { left: layout.text[0], top: layout.text[1] }
   const place = 'absolute -translate-x-1/2 -translate-y-1/2'
   if (open && !constraint.driven)
@@ -132,7 +122,7 @@ function DimensionValue({
   return (
     <button
       type="button"
-      aria-label={`${label} ${shown}${constraint.driven ? ', only told' : ''}`}
+      aria-label={`${label} ${shown.replace(/[()]/g, '')}${constraint.driven ? ', only told' : ''}`}
       className={`figures ${place} bg-ground/90 px-1 text-[1rem] leading-5 hover:bg-mackerel-wash`}
       style={{ ...style, color: colour }}
       onPointerDown={(event) => {
@@ -161,7 +151,7 @@ function DimensionValue({
         if (event.key === 'Enter') useOutline.setState({ openDimension: constraint.id, selected: [constraint.id] })
       }}
     >
-      {constraint.driven ? `(${shown})` : shown}
+      {shown}
     </button>
   )
 }

@@ -1,23 +1,12 @@
-import type { OutlineConstraint } from '@makrel/core/document'
 import { constraintOf, type SolvedOutline } from '@makrel/core/outline'
-import { pointAt, type Vec2 } from '@makrel/core/plane'
+import { type Labels, signSize } from './labels.ts'
 import { selectPart, useOutline } from './state.ts'
-import { toScreen } from './view.ts'
 
 /** The signs of constraints beside what they hold; each can be selected, and then removed. */
-export function Signs({ solved }: { readonly solved: SolvedOutline }) {
-  const view = useOutline((state) => state.view)
+export function Signs({ solved, signs }: { readonly solved: SolvedOutline; readonly signs: Labels['signs'] }) {
   const selected = useOutline((state) => state.selected)
-  const taken = new Map<string, number>()
-  return solved.outline.constraints.map((constraint) => {
-    const definition = constraintOf(constraint.kind)
-    if (!definition || definition.value) return null
-    const anchor = anchorOf(solved, constraint)
-    if (!anchor) return null
-    const [x, y] = toScreen(view, anchor.at)
-    const place = `${Math.round(x / 10)},${Math.round(y / 10)}`
-    const slot = taken.get(place) ?? 0
-    taken.set(place, slot + 1)
+  return signs.map(({ constraint, middle }) => {
+    const { label, sign } = constraintOf(constraint.kind)!
     const tone = solved.conflicts.includes(constraint.id)
       ? 'text-rust'
       : selected.includes(constraint.id)
@@ -27,12 +16,12 @@ export function Signs({ solved }: { readonly solved: SolvedOutline }) {
       <button
         key={constraint.id}
         type="button"
-        aria-label={`${definition.label} ${constraint.of.join(', ')}`}
-        title={`${definition.label}: ${constraint.of.join(', ')}`}
+        aria-label={`${label} ${constraint.of.join(', ')}`}
+        title={`${label}: ${constraint.of.join(', ')}`}
         aria-pressed={selected.includes(constraint.id)}
         onClick={(event) => selectPart(constraint.id, event.shiftKey)}
-        className={`absolute h-4 w-4 rounded-sm hover:bg-mackerel-wash hover:text-mackerel ${tone}`}
-        style={{ left: x + 7 + 15 * slot, top: y - 20 }}
+        className={`absolute rounded-sm hover:bg-mackerel-wash hover:text-mackerel ${tone}`}
+        style={{ left: middle[0] - signSize / 2, top: middle[1] - signSize / 2, width: signSize, height: signSize }}
       >
         <svg
           viewBox="0 0 12 12"
@@ -44,22 +33,9 @@ export function Signs({ solved }: { readonly solved: SolvedOutline }) {
           aria-hidden="true"
           className="m-0.5"
         >
-          <path d={definition.sign} />
+          <path d={sign} />
         </svg>
       </button>
     )
   })
-}
-
-/** The middle of the first curve that it is put on, or its first point. */
-function anchorOf(solved: SolvedOutline, { of }: OutlineConstraint): { readonly at: Vec2 } | undefined {
-  for (const id of of) {
-    const [segment] = solved.drawnCurves.get(id) ?? []
-    if (segment) return { at: pointAt(segment, 0.5) }
-  }
-  for (const id of of) {
-    const at = solved.points.get(id)
-    if (at) return { at }
-  }
-  return undefined
 }

@@ -1,0 +1,137 @@
+import { readFileSync } from 'node:fs'
+import type { Page } from '@playwright/test'
+import {
+  add,
+  drawn,
+  entry,
+  expect,
+  kept,
+  line,
+  newPart,
+  openPart,
+  put,
+  select,
+  stage,
+  test,
+  value,
+  volume,
+} from './fixtures.ts'
+
+/** What hands do without thinking: the right button, double presses, the usual keys, the own unit. */
+
+/** Somewhere on the drawing, in parts of its size. */
+async function on(page: Page, x: number, y: number): Promise<readonly [number, number]> {
+  const box = (await page.locator('canvas').boundingBox())!
+  return [box.x + box.width * x, box.y + box.height * y]
+}
+
+test('the right button says what can be done with a step, and does it', async ({ page }) => {
+  await openPart(page, 'lantern-bracket', 'make')
+  const menu = page.getByRole('menu')
+  await page.getByRole('button', { name: /^Step 3,/ }).click({ button: 'right' })
+  await menu.getByRole('menuitem', { name: 'Repeat mirrored' }).click()
+  await expect(line(page, 3)).toContainText('mirrored')
+  await page.keyboard.press('Control+z')
+  await expect(line(page, 3)).not.toContainText('mirrored')
+  // On the drawing it is about the step under the pointer: in the middle of the bracket that is its gusset.
+  await page.mouse.click(...(await on(page, 0.5, 0.62)), { button: 'right' })
+  await expect(menu).toBeVisible()
+  await page.keyboard.press('Escape')
+  await expect(menu).toHaveCount(0)
+  await expect(page.locator('[data-step=gusset]')).toHaveAttribute('aria-current', 'true')
+})
+
+test('double presses edit, and keys take all steps, copy beside and remove', async ({ page }) => {
+  await newPart(page, 'Two blocks')
+  await add(page, 'plate 20.1 12.7 9.3')
+  await page.keyboard.press('Escape')
+  await expect.poll(() => volume(page)).toBeCloseTo(2.374, 2)
+  await page.mouse.dblclick(...(await on(page, 0.5, 0.5)))
+  await expect(value(page, 1, 'Width')).toBeFocused()
+  await page.keyboard.type('30.2')
+  await page.keyboard.press('Enter')
+  await expect(entry(page, 'Overall')).toHaveText('30.2 × 12.7 × 9.3 mm')
+  await page.keyboard.press('Escape')
+  await select(page, 1)
+  await page.keyboard.press('Control+d')
+  await expect(line(page, 2)).toBeVisible()
+  await expect(page.locator('[data-step]')).toHaveCount(2)
+  await page.keyboard.press('Control+a')
+  await page.keyboard.press('Backspace')
+  await expect(page.locator('[data-step]')).toHaveCount(0)
+  await page.keyboard.press('Control+z')
+  await expect(page.locator('[data-step]')).toHaveCount(2)
+})
+
+test('a part in inches speaks inches, with solids that stand flush and a lid over a hollow', async ({ page }) => {
+  await newPart(page, 'Box in inches')
+  await stage(page, 'Plan').click()
+  await page.getByRole('combobox', { name: 'Units' }).click()
+  await page.getByRole('option', { name: /inches/ }).click()
+  await stage(page, 'Make').click()
+  await add(page, 'plate')
+  await page.keyboard.press('Escape')
+  // A plain plate is one of a workshop, not of a shipyard.
+  await expect.poll(async () => Number.parseFloat((await entry(page, 'Overall').textContent()) ?? '')).toBeLessThan(4)
+  await select(page, 1)
+  await put(value(page, 1, 'Width'), '1-1/4')
+  await put(value(page, 1, 'Depth'), '3/4 in')
+  await put(value(page, 1, 'Height'), '½')
+  await page.keyboard.press('Enter')
+  await expect(entry(page, 'Overall')).toHaveText(/1\.25.* × 0\.75.* × 0\.5.* in/)
+  // 1.25 × 0.75 × 0.5 in³ of 16.387 cm³ each.
+  await expect(entry(page, 'Volume')).toHaveText(/^0\.468\d* in³|^7\.68\d* cm³/)
+  await kept(page)
+})
+
+test('a view is kept by name, taken again, and saved as a picture; a piece has any colour', async ({ page }) => {
+  await openPart(page, 'lantern-bracket', 'make')
+  await page.getByRole('button', { name: 'views' }).click()
+  await page.getByRole('textbox', { name: 'Name of the view' }).fill('For the label')
+  await page.getByRole('button', { name: 'keep it' }).click()
+  const view = page.getByRole('button', { name: 'For the label', exact: true })
+  await expect(view).toBeVisible()
+  const saved = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'Save a picture (PNG)' }).click()
+  const file = await saved
+  expect(file.suggestedFilename()).toBe('Lantern-bracket.png')
+  const bytes = readFileSync((await file.path())!)
+  expect([...bytes.subarray(0, 8)]).toEqual([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a])
+  // Width and height of the picture, and more than one colour's worth of it.
+  expect(bytes.readUInt32BE(16)).toBeGreaterThan(500)
+  expect(bytes.length).toBeGreaterThan(10_000)
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: 'Colour of Bracket' }).click()
+  await page.getByLabel('Another colour').fill('#b4552d')
+  await page.keyboard.press('Escape')
+  await kept(page)
+  await page.reload()
+  await drawn(page)
+  await expect(page.getByRole('button', { name: 'Colour of Bracket' })).toHaveCSS(
+    'background-color',
+    'rgb(180, 85, 45)',
+  )
+  await page.getByRole('button', { name: 'views' }).click()
+  await expect(view).toBeVisible()
+})
+
+test('one broken measure is named once, with the way to it, and the part stays as it was', async ({ page }) => {
+  await openPart(page, 'lantern-bracket', 'make')
+  await stage(page, 'Plan').click()
+  await put(page.getByRole('textbox', { name: 'Expression of foot' }), '84 / 0')
+  await page.keyboard.press('Enter')
+  await stage(page, 'Make').click()
+  const told = page.getByRole('alert')
+  await expect(told).toHaveCount(1)
+  await expect(told).toContainText('Measure foot')
+  await expect(told).toContainText('waits for it')
+  await expect(entry(page, 'Overall')).toContainText('84 × 44 × 62 mm')
+  await told.getByRole('link').click()
+  await expect(page.getByRole('textbox', { name: 'Expression of foot' })).toBeFocused()
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type('80')
+  await page.keyboard.press('Enter')
+  await stage(page, 'Make').click()
+  await expect(page.getByRole('alert')).toHaveCount(0)
+  await expect(entry(page, 'Overall')).toContainText('80 × 44 × 62 mm')
+})

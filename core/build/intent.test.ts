@@ -229,6 +229,27 @@ describe('what is broken is named once', () => {
     // What does not hang on it stays.
     expect(made.pieces[0]!.solid!.volume()).toBeCloseTo(125, 6)
   })
+  it('also where steps stand on steps that stand on one that waits', async () => {
+    const tower = partOf(
+      [
+        step('a', 'plate', { width: 'wall * 10', depth: '30', height: '5' }),
+        step('b', 'plate', { width: '9.3', depth: '9.3', height: '9.3' }, { place: onFace('a', 'top') }),
+        step('c', 'plate', { width: '5.1', depth: '5.1', height: '5.1' }, { place: onFace('b', 'top') }),
+        step('d', 'hole', { diameter: '2' }, { place: onFace('c', 'top') }),
+      ],
+      { measures: [measure('wall', '3 / 0')] },
+    )
+    const { problems } = workOut(tower)
+    expect(rootProblems(problems).map(({ code }) => code)).toEqual(['division-by-zero'])
+    expect(brokenMeasures(problems)!.waiting).toBe(4)
+    // What does come later is told as that.
+    const [a, b, ...rest] = tower.pieces[0]!.steps
+    const swapped = workOut({ ...tower, pieces: [{ ...tower.pieces[0]!, steps: [b!, a!, ...rest] }] })
+    expect(rootProblems(swapped.problems).map(({ code }) => code)).not.toContain('reference-later')
+    const sound = { ...tower, measures: [measure('wall', '3')] }
+    const later = workOut({ ...sound, pieces: [{ ...sound.pieces[0]!, steps: [b!, a!, ...rest] }] })
+    expect(later.problems.map(({ code }) => code)).toContain('reference-later')
+  })
   it('and the rest is shown as it was last', async () => {
     const broken = part('3 / 0')
     const known = brokenMeasures(workOut(broken).problems)!

@@ -153,6 +153,8 @@ class Planning {
   readonly operands = new Map<string, Operand>()
   readonly problems: Problem[] = []
   private readonly resolved: ResolvedPart
+  /** what came before in the sheet, also what could not be placed */
+  private readonly passed = new Set<string>()
   /** those of the part, but for the content of a copy of a bundle that is being planned */
   private steps: ReadonlyMap<string, ResolvedStep>
 
@@ -169,6 +171,7 @@ class Planning {
       const made = resolved.contents
         ? this.differing(resolved, resolved.contents, { ...around, material })
         : [this.step(resolved, { ...around, material })]
+      this.passed.add(step.id)
       const present = made.filter((operand) => operand !== undefined)
       if (present.length === 0 || !resolved.present) continue
       if (step.effect === 'add') material = present.reduce((box, operand) => joined(box, operand.box), material)
@@ -207,7 +210,11 @@ class Planning {
   private step(resolved: ResolvedStep, around: Surroundings): Operand | undefined {
     const { shape, step } = resolved
     if (!shape) return this.plannedStep(resolved, around)
-    const placedBy = referencesOf(step.place).flatMap((id) => [this.geometry.get(id), this.resolved.steps.get(id)])
+    const placedBy = referencesOf(step.place).flatMap((id) => [
+      this.geometry.get(id),
+      this.resolved.steps.get(id),
+      this.passed.has(id),
+    ])
     const reaching = shape.seat === 'enters' || step.effect !== 'add' || around.cuts
     const { min, max } = (reaching && around.material) || nowhere
     const depends = [around.cuts, ...placedBy, ...min, ...max]
@@ -356,7 +363,8 @@ class Planning {
   private known(id: string, path: readonly string[]): boolean {
     if (this.geometry.has(id)) return true
     const known = this.resolved.steps.get(id)
-    const code = !known ? 'reference-missing' : known.values && known.place ? 'reference-later' : 'reference-broken'
+    const broken = this.passed.has(id) || !known?.values || !known.place
+    const code = !known ? 'reference-missing' : broken ? 'reference-broken' : 'reference-later'
     this.problems.push(problem(code, path))
     return false
   }

@@ -48,10 +48,18 @@ export interface Evaluated {
 
 const kindDimension: Readonly<Record<ValueKind, Dimension>> = { length, angle, count: plain, ratio: plain }
 
+/** Whether a whole text is a mixed number as it stands on a rule: who measures in inches means one and a quarter by 1-1/4. */
+function isAsOnRule(text: string): boolean {
+  const [, over, under] = /^\s*\d+-(\d+)\/(2|4|8|16|32|64)\s*$/.exec(text) ?? []
+  return over !== undefined && Number(over) < Number(under)
+}
+
 /** @throws ProblemError naming the offending word by its range */
 export function evaluate(text: string, kind: ValueKind, names: Names): Evaluated {
   const work = new Evaluation(names)
-  const tree = parseExpression(text)
+  const ruled = kind === 'length' && names.unit === 'in' && isAsOnRule(text)
+  if (ruled) work.takenAsLength.push({ start: 0, end: text.length, simple: true })
+  const tree = parseExpression(ruled ? `${text}"` : text)
   const wanted = kindDimension[kind]
   const raw = work.taken(work.value(tree), tree, wanted)
   const whole: readonly [number, number] = [0, text.length]

@@ -78,6 +78,19 @@ describe('numbers as they are written', () => {
     if (value === undefined) expect(() => inMm(text)).toThrow(ProblemError)
     else expect(inMm(text)).toBeCloseTo(value, 9)
   })
+  it('reads 1-1/4 as on a rule where the part is in inches, and keeps it so when that changes', () => {
+    const inches = computeMeasures([], 'in').names
+    const read = (text: string) => evaluate(text, 'length', inches).value
+    expect(read('1-1/4')).toBeCloseTo(31.75, 9)
+    expect(read('12-63/64')).toBeCloseTo(25.4 * (12 + 63 / 64), 9)
+    expect(withWrittenUnits('1-1/4', 'length', inches, 'in')).toBe('1-1/4 in')
+    // What is no mark of a rule is taken away, and so is everything in millimetres.
+    expect(read('1 - 1/4')).toBeCloseTo(0.75 * 25.4, 9)
+    expect(read('3-5/4')).toBeCloseTo(1.75 * 25.4, 9)
+    expect(read('2-1/3')).toBeCloseTo((5 / 3) * 25.4, 9)
+    expect(inMm('12-1/2')).toBe(11.5)
+    expect(evaluate('1-1/4', 'ratio', inches).value).toBe(0.75)
+  })
   it('asks back what can be meant in two ways, and leaves names alone', () => {
     expect(() => inMm('1,234')).toThrow(/write 1\.234 or 1234/)
     // "foot" is a unit behind a number, and a name as good as any elsewhere.

@@ -147,3 +147,32 @@ test('one broken measure is named once, with the way to it, and the part stays a
   await expect(page.getByRole('alert')).toHaveCount(0)
   await expect(entry(page, 'Overall')).toContainText('80 × 44 × 62 mm')
 })
+
+test('text grows with the browser, and nothing is cut off or lies over another', async ({ page }) => {
+  await openPart(page, 'lantern-bracket', 'make')
+  await expect(entry(page, 'Volume')).toHaveText(/^\d/)
+  const client = await page.context().newCDPSession(page)
+  const plain = await entry(page, 'Volume').evaluate((e) => e.getBoundingClientRect().height)
+  for (const standard of [24, 32]) {
+    await client.send('Page.setFontSizes', { fontSizes: { standard, fixed: standard - 3 } })
+    await expect
+      .poll(() => entry(page, 'Volume').evaluate((e) => e.getBoundingClientRect().height))
+      .toBeCloseTo((plain * standard) / 16, 0)
+    const cut = await page.evaluate(() =>
+      [...document.querySelectorAll('header *, dl *, [role=toolbar] *')]
+        .filter(
+          (e) => e.scrollWidth > e.clientWidth + 1 && e.clientWidth > 0 && getComputedStyle(e).display !== 'inline',
+        )
+        .map((e) => e.outerHTML.slice(0, 80)),
+    )
+    expect(cut, `at ${standard} px`).toEqual([])
+    const boxes = await Promise.all(
+      [page.getByRole('textbox', { name: 'Part name' }), page.getByText(/^kept/), stage(page, 'Plan')].map(
+        async (each) => (await each.boundingBox())!,
+      ),
+    )
+    for (const [i, a] of boxes.entries())
+      for (const b of boxes.slice(i + 1))
+        expect(a.x + a.width <= b.x + 1 || a.y + a.height <= b.y + 1, `at ${standard} px`).toBe(true)
+  }
+})

@@ -183,7 +183,7 @@ function Views({ editable }: { readonly editable: boolean }) {
     <div
       role="toolbar"
       aria-label="Views"
-      className="absolute top-2 left-2 flex h-8 items-center gap-3 bg-[#f6f8f7]/85 px-2"
+      className="absolute top-2 left-2 flex min-h-8 max-w-[calc(100%-1rem)] flex-wrap items-center gap-x-3 bg-[#f6f8f7]/85 px-2"
     >
       {viewNames.map((view) => (
         <button

@@ -21,7 +21,7 @@ export function Header() {
   const canUndo = usePart((state) => state.past.length > 0)
   const canRedo = usePart((state) => state.future.length > 0)
   return (
-    <header className="flex min-h-[3.25rem] shrink-0 items-stretch border-b border-ink bg-sheet">
+    <header className="flex min-h-[3.25rem] max-[50rem]:flex-wrap shrink-0 items-stretch border-b border-ink bg-sheet">
       <Link
         to="/"
         aria-label="Shelf"
@@ -30,7 +30,7 @@ export function Header() {
         <Mark />
         Makrel
       </Link>
-      <div className="flex w-[20.625rem] min-w-0 shrink items-center gap-2 px-4">
+      <div className="flex w-[20.625rem] min-w-0 shrink items-center max-[50rem]:w-0 max-[50rem]:flex-1 max-[50rem]:py-1.5 gap-2 px-4">
         <NameField />
         <History>
           <Saved />
@@ -54,7 +54,10 @@ export function Header() {
 function Stages() {
   const states = useStageStates()
   return (
-    <nav aria-label="Stages" className="mx-auto flex">
+    <nav
+      aria-label="Stages"
+      className="mx-auto flex max-[50rem]:order-last max-[50rem]:h-9 max-[50rem]:w-full max-[50rem]:flex-wrap max-[50rem]:justify-center max-[50rem]:border-t max-[50rem]:border-line"
+    >
       {stages.map(({ path, label }) => (
         <NavLink
           key={path}

@@ -89,7 +89,7 @@ export function Help() {
 
 function Table({ rows }: { readonly rows: readonly (readonly [string, string])[] }) {
   return (
-    <dl className="mt-2 grid grid-cols-[190px_1fr]">
+    <dl className="mt-2 grid grid-cols-[11.875rem_1fr]">
       {rows.map(([term, meaning]) => (
         <div key={term} className="contents">
           <dt className="figures border-t border-line py-1.5 text-[0.9375rem]">{term}</dt>

@@ -21,7 +21,7 @@ export function TitleBlock() {
   const muted = allSteps(part).filter(({ id }) => worked.resolved.steps.get(id)?.present === false).length
   const proof = proofState(findings)
   return (
-    <dl className="flex w-full border border-ink bg-sheet [&>*+*]:border-l [&>*+*]:border-line">
+    <dl className="flex w-full flex-wrap gap-px border border-ink bg-line">
       <Entry to="make" label="Overall">
         {size ? `${size.map((value) => formatSize(value, part.unit)).join(' × ')} ${part.unit}` : '—'}
       </Entry>
@@ -63,7 +63,7 @@ function CentreEntry({ centre, unit }: { readonly centre: Vec3; readonly unit: P
       aria-pressed={marked}
       title="From the middle of the bed to the right, to the back, and up. Press to mark it on the drawing."
       onClick={() => useView.setState({ centreMark: !marked })}
-      className={`${cell} text-left ${marked ? 'bg-mackerel-wash' : ''}`}
+      className={`${cell} text-left ${marked ? 'bg-mackerel-wash!' : ''}`}
     >
       <span className="block text-xs whitespace-nowrap text-ink-soft">Centre of mass</span>
       <span className="figures block text-[1rem] leading-6 whitespace-nowrap">
@@ -73,7 +73,7 @@ function CentreEntry({ centre, unit }: { readonly centre: Vec3; readonly unit: P
   )
 }
 
-const cell = 'min-w-0 flex-auto px-3 py-1.5 hover:bg-mackerel-wash'
+const cell = 'flex-auto bg-sheet px-3 py-1.5 hover:bg-mackerel-wash'
 
 function howMeasured({ exact, settled }: WholeFigures): string {
   if (!settled) return 'Being measured; about'

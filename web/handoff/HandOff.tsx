@@ -92,7 +92,7 @@ export function HandOff() {
             </span>
           </p>
         )}
-        <div className="mt-4 grid grid-cols-[92px_1fr] items-center gap-x-3 gap-y-3">
+        <div className="mt-4 grid grid-cols-[5.75rem_1fr] items-center gap-x-3 gap-y-3">
           <span className="font-semibold">Format</span>
           <Choice
             look="box"

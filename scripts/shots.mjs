@@ -15,7 +15,11 @@ const [, , out = `${root}docs/screenshots`, only] = process.argv
 const views = {
   shelf: async (page) => {
     await page.goto('/')
-    await page.waitForFunction(() => document.querySelectorAll('main img').length >= 5, undefined, { timeout: 60_000 })
+    await page.waitForFunction(
+      () => document.querySelectorAll('main img').length >= 5 && !document.body.textContent.includes('being drawn'),
+      undefined,
+      { timeout: 60_000 },
+    )
   },
   plan: (page) => stage(page, 'deck-cap-spanner', 'plan'),
   make: async (page) => {

@@ -160,8 +160,13 @@ export function select(page: Page, number: number): Promise<void> {
   return page.getByRole('button', { name: new RegExp(`^Step ${number},`) }).click()
 }
 
+/** What an entry of the title block says once it is measured. */
+export async function measured(page: Page, label: string): Promise<string> {
+  await expect(entry(page, label)).toHaveText(/^\d/)
+  return (await entry(page, label).textContent())!
+}
+
 /** The volume in the title block, cm³, once it is measured. */
 export async function volume(page: Page): Promise<number> {
-  await expect(entry(page, 'Volume')).toHaveText(/^\d/)
-  return Number((await entry(page, 'Volume').textContent())!.replace(' cm³', ''))
+  return Number((await measured(page, 'Volume')).replace(' cm³', ''))
 }

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import type { Locator, Page } from '@playwright/test'
-import { drawn, entry, expect, newPart, still, test } from './fixtures.ts'
+import { drawn, entry, expect, measured, newPart, still, test } from './fixtures.ts'
 
 /** Opens an empty part and its first outline. */
 async function newOutline(page: Page): Promise<Pen> {
@@ -112,7 +112,7 @@ async function choose(page: Page, list: string, option: string): Promise<void> {
 /** The volume in the title block, cm³. */
 async function volume(page: Page): Promise<number> {
   await drawn(page)
-  return Number.parseFloat((await entry(page, 'Volume').textContent())!)
+  return Number.parseFloat(await measured(page, 'Volume'))
 }
 
 test('a boat-hook clip is drawn, held by dimensions and extruded as a wall', async ({ page }) => {

@@ -14,7 +14,7 @@ import { defineShape, type NamedFace } from './define.ts'
 export const datum = defineShape({
   kind: 'datum',
   label: 'datum',
-  words: ['reference', 'datum plane', 'datum point', 'axis', 'origin', 'centre line', 'plane', 'workplane', 'marker'],
+  words: ['reference', 'datum plane', 'datum point', 'axis', 'origin', 'centre line', 'plane', 'marker'],
   shelf: 'datums',
   drawing: 'M4 19 L13 8 H28 L19 19 Z M16 13.5 V3 M13.5 5.5 L16 3 L18.5 5.5 M16 13.5 H22 M16 13.5 L12.5 17',
   effect: 'add',

@@ -36,7 +36,7 @@ half cylinder 20 30 = half-round | semicircle = half-round | arch = half-round |
 star 5 20 10 3 = star points=5 | serration = star | sprocket = star | cog = star | heart 20 = heart width=20 | text Port = text text=Port | label Port = text text=Port | engraving = text | nameplate = text | letters = text
 extrude = extrude | cut-out = −cutout | revolve = revolve | lathe = revolve | bowl = revolve | vase = revolve | pulley = revolve | sweep = sweep | wire = sweep | rail = sweep | loft = loft | funnel = loft | duct = loft
 helix = helix | spring = helix | coil = helix | thread = helix | emboss = emboss | engrave = emboss | logo = emboss | stiffener = rib | hull = polyhedron | tetrahedron = polyhedron | gem = polyhedron
-datum = datum | axis = datum | origin = datum | workplane = datum | plane = datum
+datum = datum | axis = datum | origin = datum | reference plane = datum | plane = datum
 mirror → mirrored | reflect → mirrored | symmetry → mirrored | pattern → copies in a row | row → copies in a row | array → copies in a row | repeat → copies in a row | grid → copies on a grid | circular pattern → copies in a ring | bolt circle → copies in a ring
 move → where it stands | align → where it stands | offset → where it stands | center → where it stands | turn → turned | rotate → turned | tilt → turned | scale → scaled | resize → scaled | copy → a copy | duplicate → a copy | group → a bundle | union → a bundle | merge → a bundle
 subtract → cut | difference → cut | intersect → keep what lies inside | keep → keep what lies inside | fillet → rounded and bevelled edges | chamfer → rounded and bevelled edges | bevel → rounded and bevelled edges | edge → rounded and bevelled edges

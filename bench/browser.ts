@@ -169,6 +169,10 @@ async function draggedOutline(page: Page): Promise<void> {
       out.push(performance.now() - started)
     }
     point('pointerup', 24)
+    await frame()
+    await frame()
+    if (document.querySelector<HTMLButtonElement>('button[aria-label^=Undo]')!.disabled)
+      throw new Error('nothing was dragged')
     return out
   })
   report(

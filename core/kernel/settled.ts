@@ -37,28 +37,39 @@ const planeRounding = 1e-6
 
 /** The points of an outline, found again after the library's plane has rounded them. */
 export class PlanePoints {
-  readonly #points = new Map<string, Ring[number]>()
+  readonly #points = new Map<number, Ring[number][]>()
 
   constructor(rings: readonly Ring[]) {
     for (const ring of rings)
       for (const point of ring) {
-        const key = cellOf(point[0], point[1])
-        // The first one of a cell stays: points so near each other are one to the library too.
-        if (!this.#points.has(key)) this.#points.set(key, point)
+        const cell = cellOf(cellAlong(point[0]), cellAlong(point[1]))
+        const there = this.#points.get(cell)
+        if (there) there.push(point)
+        else this.#points.set(cell, [point])
       }
   }
 
-  /** The point that was rounded to (x, y), or undefined where the library made one of its own. */
+  /**
+   * The point that was rounded to (x, y), or undefined where the library made one of its own. Of points so near each other
+   * that they are one to the library too, the first.
+   */
   at(x: number, y: number): Ring[number] | undefined {
-    for (const dx of [0, -1, 1])
-      for (const dy of [0, -1, 1]) {
-        const point = this.#points.get(cellOf(x, y, dx, dy))
-        if (point && Math.abs(point[0] - x) < planeRounding && Math.abs(point[1] - y) < planeRounding) return point
-      }
+    const [i, k] = [cellAlong(x), cellAlong(y)]
+    for (const dx of around)
+      for (const dy of around)
+        for (const point of this.#points.get(cellOf(i + dx, k + dy)) ?? [])
+          if (Math.abs(point[0] - x) < planeRounding && Math.abs(point[1] - y) < planeRounding) return point
     return undefined
   }
 }
 
-function cellOf(x: number, y: number, dx = 0, dy = 0): string {
-  return `${Math.round(x / planeRounding) + dx} ${Math.round(y / planeRounding) + dy}`
+const around = [0, -1, 1] as const
+
+function cellAlong(mm: number): number {
+  return Math.round(mm / planeRounding)
+}
+
+/** Two cells may have the same number: what lies in them is compared. Of texts a solid with many holes would need too many. */
+function cellOf(i: number, k: number): number {
+  return Math.imul(i, 0x9e3779b1) ^ Math.imul(k, 0x85ebca6b)
 }

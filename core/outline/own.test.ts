@@ -76,6 +76,8 @@ describe('what is derived, drawn as curves of its own', () => {
     expect(wider.problems).toEqual([])
     const { segments } = wider.drawn!.loops[0]!
     const arc = segments.find(({ kind }) => kind === 'arc')
+    // Steps that stand on its sides find them.
+    expect(wider.drawn!.loops[0]!.curves).toEqual(expect.arrayContaining(sides))
     expect(arc).toMatchObject({ radius: expect.closeTo(6, 6) })
   })
 

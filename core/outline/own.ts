@@ -87,8 +87,8 @@ function curveEnds({ outline, points, drawnCurves }: SolvedOutline): Map<string,
 }
 
 /**
- * Gives a line or arc of the drawing the ends that it has now. One whose length counts for something goes on as a helper, so
- * that what was measured still is, with what is left of it drawn over it. False where it is another curve, or no longer one stretch.
+ * Gives a line or arc of the drawing the ends that it has now. One whose length counts for something stays whole as a helper
+ * beside it, so that what was measured still is. False where it is another curve, or no longer one stretch.
  */
 function shortened(sketch: Sketch, ends: Ends, { id, segments }: DrawnCurve, was: readonly Segment[]): boolean {
   const own = sketch.outline.curves.find((curve) => curve.id === id)
@@ -110,16 +110,14 @@ function shortened(sketch: Sketch, ends: Ends, { id, segments }: DrawnCurve, was
       curves: outline.curves.map((curve) => (curve.id === id ? { ...curve, ...what } : curve)),
     }
   }
-  if (!measured) {
-    change({ points })
-    return true
-  }
-  change({ helper: true })
-  const left = sketch.curve(own.kind, points)
-  for (const p of points) if (!own.points.includes(p)) sketch.hold('on', [p, id])
+  change({ points })
+  if (!measured) return true
+  // Steps stand on it by its id, so the whole curve is what gets another one.
+  const whole = sketch.curve(own.kind, own.points, { helper: true })
+  const renamed = (of: readonly string[]) => of.map((name) => (name === id ? whole : name))
   const { outline } = sketch
-  const renamed = (of: readonly string[]) => of.map((name) => (name === id ? left : name))
-  sketch.outline = { ...outline, derived: outline.derived.map((each) => ({ ...each, of: renamed(each.of) })) }
+  sketch.outline = { ...outline, constraints: outline.constraints.map((each) => ({ ...each, of: renamed(each.of) })) }
+  for (const p of points) if (!own.points.includes(p)) sketch.hold('on', [p, whole])
   return true
 }
 

@@ -28,7 +28,8 @@ import { change, draw, settledNow, solvedNow, useOutline } from './state.ts'
 
 /** What can be done to the outline and what is selected in it, each as one edit. */
 
-const undo = { label: 'Undo', run: () => usePart.getState().undo() }
+/** Beside what was done, to take it back. */
+export const undo = { label: 'Undo', run: () => usePart.getState().undo() }
 
 export function changeConstraint(id: string, changes: Partial<OutlineConstraint>, merge?: string): void {
   const outline = settledNow()

@@ -10,7 +10,7 @@ interface Field {
 
 /** Keeps what is written on a drawing from lying on one another. */
 export class LabelPlaces {
-  readonly #taken: Field[] = []
+  readonly #cells = new Map<string, Field[]>()
 
   /**
    * The first of several middles, in the order of preference, at which a field of this size lies on none that was given
@@ -18,10 +18,27 @@ export class LabelPlaces {
    */
   take(middles: readonly Vec2[], width: number, height: number): Vec2 {
     const field = ([x, y]: Vec2): Field => ({ x: x - width / 2, y: y - height / 2, width, height })
-    const free = middles.find((middle) => !this.#taken.some((other) => overlap(other, field(middle)))) ?? middles[0]!
-    this.#taken.push(field(free))
+    const isFree = (own: Field) =>
+      !cellsOf(own).some((key) => this.#cells.get(key)?.some((other) => overlap(other, own)))
+    const free = middles.find((middle) => isFree(field(middle))) ?? middles[0]!
+    for (const key of cellsOf(field(free))) {
+      const there = this.#cells.get(key)
+      if (there) there.push(field(free))
+      else this.#cells.set(key, [field(free)])
+    }
     return free
   }
+}
+
+/** Side of the cells that fields are found by, pixels: about a label. */
+const cell = 48
+
+function cellsOf({ x, y, width, height }: Field): string[] {
+  const range = (from: number, long: number) => {
+    const first = Math.floor(from / cell)
+    return Array.from({ length: Math.floor((from + long) / cell) - first + 1 }, (_, i) => first + i)
+  }
+  return range(x, width).flatMap((i) => range(y, height).map((k) => `${i} ${k}`))
 }
 
 function overlap(a: Field, b: Field): boolean {

@@ -19,6 +19,9 @@ export interface Labels {
   readonly signs: readonly { readonly constraint: OutlineConstraint; readonly middle: Vec2 }[]
 }
 
+/** Signs that lie farther outside the drawing are not written, pixels. */
+const aside = 60
+
 /** Side of the square that a sign is pressed in, pixels. */
 export const signSize = 16
 
@@ -47,6 +50,7 @@ export function labelsOf(solved: SolvedOutline, view: PlaneView, unit: PartUnit,
     const anchor = !definition || definition.value ? undefined : anchorOf(solved, constraint)
     if (!anchor) return []
     const [x, y] = toScreen(view, anchor)
+    if (x < -aside || y < -aside || x > view.width + aside || y > view.height + aside) return []
     const row = (dy: number) => alongBothWays([x + 15, y + dy], [1, 0], signSize - 1, 5)
     return [{ constraint, middle: places.take([...row(-12), ...row(14), ...row(-28)], signSize - 2, signSize - 2) }]
   })

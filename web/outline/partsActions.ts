@@ -7,12 +7,11 @@ import { isTyping } from '../frame/keys.ts'
 import { newId } from '../ids.ts'
 import { usePart } from '../state/part.ts'
 import { say } from '../ui/Notice.tsx'
-import { removeParts } from './actions.ts'
+import { removeParts, undo } from './actions.ts'
 import { change, settledNow, solvedNow, useOutline } from './state.ts'
 
 /** What can be done to several curves and points at once: copied, moved, turned, scaled, mirrored. */
 
-const undo = { label: 'Undo', run: () => usePart.getState().undo() }
 /** What is pasted stands aside of its original by so many pixels. */
 const pastedAside = 24
 

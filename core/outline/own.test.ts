@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import type { Outline } from '../document/index.ts'
 import type { Vec2 } from '../plane/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
-import { derivedAt, isCut, madeOwn, Sketch, solveOutline, split, trimmed } from './index.ts'
+import { derivedAt, freedomOf, isCut, madeOwn, Sketch, solveOutline, split, trimmed } from './index.ts'
 
 const at = (x: number, y: number) => ({ at: [x, y] as Vec2 })
 type FieldValues = ReadonlyMap<string, Record<string, number | string>>
@@ -57,6 +57,16 @@ describe('what is derived, drawn as curves of its own', () => {
         expect(now.solved.points.get(id)![1]).toBeCloseTo(y, 9)
       }
   })
+
+  it.each([[['p3']], [['p1', 'p3']], [['p1', 'p2', 'p3', 'p4']]])(
+    'leaves rounded corners %j as free as they were',
+    (of) => {
+      const made = box('corner', of, { form: 'round', size: 4.7 })
+      const now = owned(made).solved
+      const moves = ({ system, solution }: typeof now) => freedomOf(system, solution.x).moves
+      expect(moves(now)).toBe(moves(made.solved))
+    },
+  )
 
   it('keeps what was measured to a rounded corner, and its radius', () => {
     const made = box('corner', ['p3'], { form: 'round', size: 4.7 })

@@ -132,7 +132,7 @@ function holdCorners(
   const known = new Set(curves.map(({ id }) => id))
   const ends = (id: string) => curves.find((curve) => curve.id === id)!.points
   for (const corner of of)
-    if (constraints.some((each) => each.of.includes(corner)))
+    if (constraints.some((each) => each.of.includes(corner)) || curves.some(({ points }) => points.includes(corner)))
       for (const { id, points } of before.curves)
         if (points.includes(corner) && known.has(id) && !ends(id).includes(corner)) sketch.hold('on', [corner, id])
   if ((fields.form ?? 'round') !== 'round') return

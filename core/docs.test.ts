@@ -35,7 +35,8 @@ function allowed(field: FieldDefinition): string {
   if (field.kind === 'choice') return Object.keys(field.choices).join(', ')
   if (field.kind === 'text') return `at most ${field.most} characters`
   if (field.kind === 'corners') return `${field.least} to ${field.most} corners`
-  if (field.kind === 'outline') return 'an outline of the part'
+  if (field.kind === 'outline')
+    return field.lines ? 'an outline of the part' : 'an outline of the part, or regions of it'
   if (field.kind === 'axis') return 'a straight line of the outline, `x-axis` or `y-axis`'
   if (field.kind === 'sections') return `${field.least} to ${field.most} outlines with their heights`
   return limits(field)

@@ -8,6 +8,7 @@ import {
   type Fields,
   type FieldValue,
   type NumberField,
+  outlineText,
   plainDefault,
   type Section,
   type SectionsField,
@@ -15,6 +16,7 @@ import {
   type TextField,
 } from '../fields/index.ts'
 import { evaluate, filledTemplate, holds, type Names, type ValueKind } from '../measures/index.ts'
+import { withRegions } from '../outline/index.ts'
 import type { OffsetValue, PlaceValues } from '../place/index.ts'
 import type { Drawn } from '../plane/index.ts'
 import { type Problem, ProblemError, problem } from '../problems/index.ts'
@@ -120,15 +122,19 @@ export class FieldWork {
     return this.checked(outside ? problem('corners-count', path, data) : undefined, corners)
   }
 
-  /** What is wrong with the outline itself is told there; here, that it cannot be used. */
-  private outline(id: string, path: Path): Drawn | undefined {
+  /** What is wrong with the outline itself is told there; here, that it cannot be used. Regions that are gone are left out. */
+  private outline(text: string, path: Path): Drawn | undefined {
+    const { outline: id, regions } = outlineText(text)
     const found = this.outlines(id)
-    const fault = !found
-      ? problem(id === '' ? 'outline-choose' : 'outline-missing', path)
-      : found.drawn
-        ? undefined
-        : problem('outline-broken', path, { name: found.outline.name })
-    return this.checked(fault, found?.drawn)
+    if (!found) return this.checked(problem(id === '' ? 'outline-choose' : 'outline-missing', path), undefined)
+    const { name } = found.outline
+    const { drawn, gone } = regions ? withRegions(found, regions) : { drawn: found.drawn, gone: [] }
+    if (!drawn) return this.checked(problem('outline-broken', path, { name }), undefined)
+    if (regions && gone.length === regions.length)
+      return this.checked(problem('regions-none', path, { name }), undefined)
+    if (gone.length > 0)
+      this.problems.push(problem('region-gone', path, { name, count: gone.length }, { rank: 'warning' }))
+    return drawn
   }
 
   private sections({ label, least, most }: SectionsField, text: string, path: Path): readonly Section[] | undefined {

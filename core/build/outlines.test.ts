@@ -54,6 +54,8 @@ function part(steps: readonly Step[], outlines: readonly Outline[]): Part {
   const wide = { id: 'm-wide', name: 'wide', kind: 'length' as const, expression: '40', note: '' }
   return { ...plain, measures: [wide], outlines, pieces: [{ ...plain.pieces[0]!, steps }] }
 }
+const own = { from: 'centre', to: 'own', by: '0' } as const
+const asDrawn = { place: { across: own, along: own } }
 const volume = async (of: Part) => {
   const built = await builder.build(of, { fineness: 0.01 })
   return { volume: built.pieces[0]!.solid?.volume() ?? 0, problems: built.problems.map(({ code }) => code), built }
@@ -80,9 +82,36 @@ describe('what is made from an outline', () => {
     expect(problems).toEqual(expect.arrayContaining(['outline-conflict', 'outline-broken']))
     expect(none).toBe(0)
   })
+  it('takes regions of its own where a step chooses them, and stays with them', async () => {
+    const { arrangement } = workOut(part([], [plate()])).resolved.outlines.get('plate')!
+    const [ground, hole] = [...arrangement.faces].sort((a, b) => b.area - a.area)
+    const of = (id: string, keys: readonly string[], height: string) =>
+      step(id, 'extrude', { outline: ['plate', ...keys].join('|'), height }, asDrawn)
+    const both = part([of('a', [ground!.key], '5'), of('b', [ground!.key, hole!.key], '1.3')], [plate()])
+    const disc = 16 * Math.PI
+    const made = await volume(both)
+    expect(made.problems).toEqual([])
+    expect(made.volume).toBeCloseTo((800 - disc) * 5 + disc * 1.3, 0)
+    expect((await volume(change(both, '61.7'))).volume).toBeCloseTo((1234 - disc) * 5 + disc * 1.3, 0)
+    // A region that is gone is told on its step, and the rest is made; where all are, nothing is.
+    const less = await volume(part([of('a', [hole!.key, '+l9'], '5'), of('b', ['+l9'], '5')], [plate()]))
+    expect(less.volume).toBeCloseTo(disc * 5, 0)
+    expect(less.built.problems.map(({ code, path }) => [code, path.join('/')])).toEqual([
+      ['region-gone', 'steps/a/fields/outline'],
+      ['regions-none', 'steps/b/fields/outline'],
+    ])
+    // The drawing is changed, and says what its regions are now; other steps are the very same.
+    const other = step('c', 'plate')
+    const renamed = applyEdit(
+      part([of('a', [hole!.key], '5'), other], [plate()]),
+      { type: 'set-outline', id: 'plate', change: { name: 'Base' }, regions: { [hole!.key]: ['+x', '+y'] } },
+      fieldKindOf,
+    )
+    expect(renamed.pieces[0]!.steps[0]!.fields.outline).toBe('plate|+x|+y')
+    expect(renamed.pieces[0]!.steps[1]).toBe(other)
+  })
   it('has faces over its lines and arcs, on which others stand', async () => {
-    const own = { from: 'centre', to: 'own', by: '0' } as const
-    const base = step('a', 'extrude', { outline: 'plate', height: '6' }, { place: { across: own, along: own } })
+    const base = step('a', 'extrude', { outline: 'plate', height: '6' }, asDrawn)
     const face = workOut(part([base], [plate()]))
       .plan.geometry.get('a')!
       .faces.map(({ name }) => name)
@@ -422,7 +451,7 @@ describe('a round that is taken over', () => {
 
 describe('a clip', () => {
   it('brings the outlines of its steps, with the measures that these read', () => {
-    const sample = part([step('a', 'extrude', { outline: 'plate' })], [plate(), emptyOutline('unused')])
+    const sample = part([step('a', 'extrude', { outline: 'plate|+c1' })], [plate(), emptyOutline('unused')])
     const clip = clipOf(sample, ['a'], fieldKindOf)
     expect(clip.outlines.map(({ id }) => id)).toEqual(['plate'])
     expect(clip.measures.map(({ name }) => name)).toEqual(['wide'])
@@ -439,6 +468,6 @@ describe('a clip', () => {
     expect(pasted(sample).outlines).toHaveLength(2)
     const clash = pasted({ ...newPart({ part: 'q', piece: 'piece' }, 'Other'), outlines: [emptyOutline('plate')] })
     expect(clash.outlines).toHaveLength(2)
-    expect(clash.pieces[0]!.steps[0]!.fields.outline).toBe(clash.outlines[1]!.id)
+    expect(clash.pieces[0]!.steps[0]!.fields.outline).toBe(`${clash.outlines[1]!.id}|+c1`)
   })
 })

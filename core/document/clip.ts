@@ -71,7 +71,8 @@ export function pasteEdits(
     return { from: outline.id, same, outline: { ...told, id: same || !there ? outline.id : newId(), on: moved } }
   })
   const drawing = new Map(drawings.map(({ from, outline }) => [from, outline.id]))
-  const drawnHere = (step: Step) => withOutlines(step, (id) => drawing.get(id) ?? id, kindOf)
+  const drawnHere = (step: Step) =>
+    withOutlines(step, (chosen) => ({ ...chosen, outline: drawing.get(chosen.outline) ?? chosen.outline }), kindOf)
   return [
     ...measures,
     ...drawings.flatMap(({ same, outline }): Edit[] => (same ? [] : [{ type: 'add-outline', outline }])),

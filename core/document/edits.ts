@@ -1,3 +1,4 @@
+import type { OutlineText } from '../fields/index.ts'
 import { printerFor } from '../fits/index.ts'
 import {
   computeMeasures,
@@ -11,8 +12,8 @@ import {
 import { attempt } from '../problems/index.ts'
 import { length, type PartUnit, sameDimension } from '../units/index.ts'
 import { mapExpressions, measuresInForce } from './expressions.ts'
-import { withTakenHeld } from './outlines.ts'
-import { findStep, renewed, withoutSteps, withSiblings, withStepLists } from './tree.ts'
+import { regionsChosen, withOutlines, withTakenHeld } from './outlines.ts'
+import { allSteps, findStep, flattened, renewed, withoutSteps, withSiblings, withStepLists } from './tree.ts'
 import {
   bundleKind,
   type Effect,
@@ -61,7 +62,13 @@ export type Edit =
       readonly expression: string | undefined
     }
   | { readonly type: 'add-outline'; readonly outline: Outline }
-  | { readonly type: 'set-outline'; readonly id: string; readonly change: Partial<Omit<Outline, 'id'>> }
+  /** `regions`: keys of regions that steps may have chosen, with what each has become by this change */
+  | {
+      readonly type: 'set-outline'
+      readonly id: string
+      readonly change: Partial<Omit<Outline, 'id'>>
+      readonly regions?: Readonly<Record<string, readonly string[]>> | undefined
+    }
   | { readonly type: 'remove-outline'; readonly id: string }
   | { readonly type: 'add-piece'; readonly piece: Piece }
   | { readonly type: 'set-piece'; readonly id: string; readonly change: Partial<Omit<Piece, 'id' | 'steps'>> }
@@ -191,7 +198,7 @@ export function applyEdit(part: Part, edit: Edit, kindOf: FieldKindOf): Part {
       return { ...part, outlines: [...part.outlines, edit.outline] }
     case 'set-outline':
       return withList(
-        part,
+        edit.regions ? withRegionsRenamed(part, edit.id, edit.regions, kindOf) : part,
         'outlines',
         changed(part.outlines, edit.id, (outline) => ({ ...outline, ...edit.change })),
       )
@@ -303,6 +310,26 @@ function withList<K extends 'outlines' | 'measures' | 'variants' | 'pieces' | 'j
 function without(values: Readonly<Record<string, string>>, key: string): Readonly<Record<string, string>> {
   const { [key]: _, ...rest } = values
   return rest
+}
+
+/** Steps that have chosen regions of an outline stay with them. */
+function withRegionsRenamed(
+  part: Part,
+  id: string,
+  names: Readonly<Record<string, readonly string[]>>,
+  kindOf: FieldKindOf,
+): Part {
+  const renamed = (chosen: OutlineText): OutlineText =>
+    chosen.outline === id && chosen.regions
+      ? { ...chosen, regions: [...new Set(chosen.regions.flatMap((key) => names[key] ?? [key]))] }
+      : chosen
+  const users = new Set(allSteps(part).filter((step) => regionsChosen(step, id, kindOf).length > 0))
+  if (users.size === 0) return part
+  return withStepLists(part, (steps) =>
+    steps.map((step) =>
+      flattened([step]).some((each) => users.has(each)) ? withOutlines(step, renamed, kindOf) : step,
+    ),
+  )
 }
 
 function withItem<T>(items: readonly T[], index: number, item: T | undefined): readonly T[] {

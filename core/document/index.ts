@@ -5,7 +5,7 @@ export { measuresInForce, usersOf, usesOfNames } from './expressions.ts'
 export { checkedPart, readPartFile, writePartFile } from './file.ts'
 export { migrations } from './migrations.ts'
 export { newPart, newPiece, onBed, restFor } from './new.ts'
-export { outlinesOf, takenFrom } from './outlines.ts'
+export { outlinesOf, regionsChosen, takenFrom } from './outlines.ts'
 export { documentLimits, partSchema } from './schema.ts'
 export {
   allSteps,

@@ -1,4 +1,4 @@
-import { sectionsText, sectionTexts } from '../fields/index.ts'
+import { type OutlineText, outlineText, sectionsText, sectionTexts, textOfOutline } from '../fields/index.ts'
 import { flattened } from './tree.ts'
 import type { FieldKindOf, FieldTexts, Outline, Step, TakenPoint } from './types.ts'
 
@@ -6,17 +6,26 @@ type Owner = Parameters<FieldKindOf>[0]
 
 /** Ids of the outlines that a step, its repeats, and what it holds are made from. */
 export function outlinesOf(step: Step, kindOf: FieldKindOf): string[] {
+  return outlineTexts(step, kindOf).flatMap(({ outline }) => (outline === '' ? [] : [outline]))
+}
+
+/** Keys of the regions of an outline that a step, its repeats, and what it holds have chosen. */
+export function regionsChosen(step: Step, outline: string, kindOf: FieldKindOf): string[] {
+  return outlineTexts(step, kindOf).flatMap((text) => (text.outline === outline ? (text.regions ?? []) : []))
+}
+
+function outlineTexts(step: Step, kindOf: FieldKindOf): OutlineText[] {
   return flattened([step]).flatMap(({ shape, fields, repeats }) => [
     ...named({ shape }, fields, kindOf),
     ...repeats.flatMap((repeat) => named({ repeat: repeat.kind }, repeat.fields, kindOf)),
   ])
 }
 
-function named(owner: Owner, fields: FieldTexts, kindOf: FieldKindOf): string[] {
+function named(owner: Owner, fields: FieldTexts, kindOf: FieldKindOf): OutlineText[] {
   return Object.entries(fields).flatMap(([field, text]) => {
     const kind = kindOf(owner, field)
-    if (kind === 'outline') return text === '' ? [] : [text]
-    return kind === 'sections' ? sectionTexts(text).map(({ outline }) => outline) : []
+    if (kind === 'outline') return [outlineText(text)]
+    return kind === 'sections' ? sectionTexts(text).map(({ outline }) => outlineText(outline)) : []
   })
 }
 
@@ -48,15 +57,16 @@ export function withTakenSteps(outline: Outline, other: (step: string) => string
   }
 }
 
-/** The step, and what it holds, made from other outlines. */
-export function withOutlines(step: Step, other: (id: string) => string, kindOf: FieldKindOf): Step {
+/** The step, and what it holds, made from other outlines or other regions of them. */
+export function withOutlines(step: Step, other: (chosen: OutlineText) => OutlineText, kindOf: FieldKindOf): Step {
+  const changedText = (text: string) => textOfOutline(other(outlineText(text)))
   const changed = (owner: Owner, fields: FieldTexts): FieldTexts =>
     Object.fromEntries(
       Object.entries(fields).map(([field, text]) => {
         const kind = kindOf(owner, field)
-        if (kind === 'outline') return [field, other(text)]
+        if (kind === 'outline') return [field, changedText(text)]
         if (kind !== 'sections') return [field, text]
-        const sections = sectionTexts(text).map(({ outline, height }) => ({ outline: other(outline), height }))
+        const sections = sectionTexts(text).map(({ outline, height }) => ({ outline: changedText(outline), height }))
         return [field, sectionsText(sections)]
       }),
     )

@@ -41,9 +41,11 @@ export interface CornersField extends FieldBase {
   readonly most: number
 }
 
-/** An outline of the part, by its id. */
+/** An outline of the part, by its id; some of its regions, where not all that are filled are meant (see `outlineText`). */
 export interface OutlineField extends FieldBase {
   readonly kind: 'outline'
+  /** it goes by the lines of the outline, whatever regions they bound */
+  readonly lines?: true
 }
 
 /** A straight line of the outline that field `of` names, by its id; its own axes are `x-axis` and `y-axis`. */
@@ -52,7 +54,7 @@ export interface AxisField extends FieldBase {
   readonly of: string
 }
 
-/** Several outlines, each at a height: "id, 0; id, 20", the heights being lengths that may be expressions. */
+/** Several outlines, each at a height: "id, 0; id|key, 20", the heights being lengths that may be expressions. */
 export interface SectionsField extends FieldBase {
   readonly kind: 'sections'
   readonly least: number
@@ -169,6 +171,24 @@ export function cornerTexts(text: string): { readonly text: string; readonly sta
   return corners.filter((corner) => corner.length > 1 || corner[0]!.text.trim() !== '')
 }
 
+/** What an outline field says: which outline, and which of its regions by their keys; undefined: all that are filled. */
+export interface OutlineText {
+  readonly outline: string
+  readonly regions: readonly string[] | undefined
+}
+
+/** Reads "id", or "id|key|key" where regions are chosen. */
+export function outlineText(text: string): OutlineText {
+  const [outline, ...regions] = text.split('|').map((each) => each.trim())
+  return { outline: outline!, regions: regions.length > 0 ? regions.filter((key) => key !== '') : undefined }
+}
+
+/** The text of an outline field; none of its regions is "id|". */
+export function textOfOutline({ outline, regions }: OutlineText): string {
+  if (!regions) return outline
+  return regions.length === 0 ? `${outline}|` : [outline, ...regions].join('|')
+}
+
 /** The text of corners with each coordinate put through `change`. */
 export function mapCorners(text: string, change: (coordinate: string) => string): string {
   return cornerTexts(text)
@@ -176,7 +196,7 @@ export function mapCorners(text: string, change: (coordinate: string) => string)
     .join('; ')
 }
 
-/** The outline's id and the text of its height, section by section. */
+/** The text of the outline and that of its height, section by section. */
 export function sectionTexts(text: string): { readonly outline: string; readonly height: string }[] {
   return cornerTexts(text).map(([outline, height]) => ({
     outline: outline!.text.trim(),

@@ -1,3 +1,4 @@
+export { regionsFollowed, toggledAfter, withRegions } from './chosen.ts'
 export type { ConstraintDefinition, Ref, RefKind } from './constraints/define.ts'
 export { constraintOf, constraints } from './constraints/registry.ts'
 export type { CurveDefinition } from './curves/define.ts'

@@ -1,16 +1,6 @@
 import type { Outline, OutlineCurve } from '../document/index.ts'
-import {
-  boxAround,
-  boxOfSegment,
-  type DrawnCurve,
-  distance2,
-  endOf,
-  type Face,
-  nearestOn,
-  type Segment,
-  startOf,
-  type Vec2,
-} from '../plane/index.ts'
+import { type DrawnCurve, distance2, endOf, nearestOn, type Segment, startOf, type Vec2 } from '../plane/index.ts'
+import { toggledAfter } from './chosen.ts'
 import type { CannotCut } from './cutting.ts'
 import { drawnSegment, Ends } from './fromSegments.ts'
 import { Sketch, withoutParts } from './sketch.ts'
@@ -68,7 +58,9 @@ export function madeOwn(
   const ids = [...added, ...replaced].flatMap(({ segments }) => segments.flatMap((s) => drawnSegment(sketch, ends, s)))
   if (definition.kind === 'corner') holdCorners(sketch, definition, outline, ids)
   const next = withoutUnused(withoutParts(sketch.outline, new Set(replaced.map(({ id }) => id))), outline)
-  return { outline: { ...next, toggled: sameRegions(solved, next) }, ids }
+  if (outline.toggled.length === 0) return { outline: next, ids }
+  const now = solveOutline(next, solved.values).arrangement.faces
+  return { outline: { ...next, toggled: toggledAfter(solved, now) }, ids }
 }
 
 /** The points of a drawing that curves end at, with their places. */
@@ -158,28 +150,5 @@ function withoutUnused(outline: Outline, before: Outline): Outline {
   return withoutParts(
     outline,
     new Set(outline.points.flatMap(({ id }) => (usedBefore.has(id) && !used.has(id) ? [id] : []))),
-  )
-}
-
-/** Regions that were taken or left out, by the names that they have in the drawing as it is now. */
-function sameRegions(solved: SolvedOutline, next: Outline): readonly string[] {
-  if (solved.outline.toggled.length === 0) return []
-  const now = solveOutline(next, solved.values).arrangement.faces
-  return solved.outline.toggled.flatMap((key) => {
-    const face = solved.arrangement.faces.find((each) => each.key === key)
-    const same = face && now.find((each) => alike(each, face))
-    return same ? [same.key] : face ? [] : [key]
-  })
-}
-
-function alike(a: Face, b: Face): boolean {
-  const [one, two] = [a, b].map(({ outer }) => boxAround(outer.segments.map(boxOfSegment))!) as [
-    NonNullable<ReturnType<typeof boxAround>>,
-    NonNullable<ReturnType<typeof boxAround>>,
-  ]
-  return (
-    Math.abs(a.area - b.area) <= 1e-5 * Math.max(1, a.area) &&
-    distance2(one.min, two.min) < 1e-4 &&
-    distance2(one.max, two.max) < 1e-4
   )
 }

@@ -13,6 +13,7 @@ import {
   type Vec2,
 } from '../plane/index.ts'
 import { type Problem, problem } from '../problems/index.ts'
+import { isFilled } from './chosen.ts'
 import { constraintOf } from './constraints/registry.ts'
 import { curveOf } from './curves/registry.ts'
 import { derivedOf } from './derived/registry.ts'
@@ -96,7 +97,7 @@ export function shownOutline(
   const { arrangement, tooMany } = arrangedOr(curves)
   if (tooMany) problems.push(problem('outline-too-complex', path))
   const toggled = new Set(outline.toggled)
-  const filled = arrangement.faces.filter(({ key, depth }) => (depth % 2 === 0) !== toggled.has(key))
+  const filled = arrangement.faces.filter((face) => isFilled(face, toggled))
   const lines = straightLines(outline, drawnCurves)
   const drawn = solution.solved
     ? new Drawn({

@@ -37,7 +37,7 @@ export interface Chain {
 
 /** A closed region: what bounds it (material on the left of `outer` and of each hole), and what it is called by. */
 export interface Face {
-  /** the curves round it with the way they are run through; the same as long as the same curves bound it */
+  /** the curves round it with the way they are run through; the same as long as the same curves bound it. No two are alike */
   readonly key: string
   readonly outer: Chain
   readonly holes: readonly Chain[]
@@ -359,10 +359,11 @@ function facesOf(edges: readonly Edge[], loops: readonly Loop[]): Face[] {
     const [holder] = around.sort((m, n) => m.loop.area - n.loop.area)
     if (holder) holesOf.set(holder.loop, [...(holesOf.get(holder.loop) ?? []), hole])
   }
+  const keys = keysOf(edges, bounded)
   return bounded.map((face) => {
     const holes = holesOf.get(face) ?? []
     return {
-      key: keyOf(edges, face),
+      key: keys.get(face)!,
       outer: chainOf(edges, face.halves),
       holes: holes.map((hole) => chainOf(edges, hole.halves)),
       area: face.area + holes.reduce((sum, { area }) => sum + area, 0),
@@ -398,9 +399,43 @@ function componentsOf(
   return component
 }
 
-function keyOf(edges: readonly Edge[], { halves }: Loop): string {
+/** Keys longer than this are shortened to a number that stands for them. */
+const longestKey = 2000
+
+/**
+ * What each region is called by. Those that the same curves bound in the same way, as between a wave and a line across it,
+ * are numbered as they come along the first of these curves.
+ */
+function keysOf(edges: readonly Edge[], loops: readonly Loop[]): ReadonlyMap<Loop, string> {
+  const alike = new Map<string, Loop[]>()
+  for (const loop of loops) {
+    const key = boundsOf(edges, loop)
+    alike.set(key, [...(alike.get(key) ?? []), loop])
+  }
+  const keys = new Map<Loop, string>()
+  for (const [key, same] of alike) {
+    const short = key.length > longestKey ? `many ${hashOf(key)}` : key
+    const first = new Map(
+      same.map((loop) => [loop, loop.halves.reduce((least, { edge }) => Math.min(least, edge), Infinity)]),
+    )
+    same.sort((a, b) => first.get(a)! - first.get(b)!)
+    same.forEach((loop, i) => {
+      keys.set(loop, i === 0 ? short : `${short} #${i + 1}`)
+    })
+  }
+  return keys
+}
+
+function boundsOf(edges: readonly Edge[], { halves }: Loop): string {
   const names = new Set(halves.map(({ edge, forward }) => `${forward ? '+' : '-'}${edges[edge]!.curve}`))
   return [...names].sort().join(' ')
+}
+
+/** 64 bits of FNV-1a (Fowler, Noll, Vo), as text. */
+function hashOf(text: string): string {
+  let hash = 0xcbf29ce484222325n
+  for (let i = 0; i < text.length; i++) hash = BigInt.asUintN(64, (hash ^ BigInt(text.charCodeAt(i))) * 0x100000001b3n)
+  return hash.toString(36)
 }
 
 /** Ends of curves at which nothing goes on, with what they nearly meet. */

@@ -44,6 +44,8 @@ export const problemTexts = {
   'outline-choose': 'Choose the outline that this is made from, or draw one.',
   'outline-missing': 'The outline that this is made from is gone; choose another one.',
   'outline-broken': 'The outline “{name}” contradicts itself; mend it first.',
+  'regions-none': 'None of the regions chosen here is there in “{name}”; choose others.',
+  'region-gone': 'Of the regions chosen in “{name}”, {count} can no longer be found; the rest is made.',
   'outline-conflict': 'These cannot all hold: {which}. Change or remove one of them.',
   'outline-unfit': 'This constraint cannot be put on what it names; it is kept and holds nothing.',
   'outline-taken-gone':

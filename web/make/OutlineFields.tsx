@@ -1,11 +1,12 @@
 import type { AxisField, OutlineField, SectionsField } from '@makrel/core/fields'
-import { sectionsText, sectionTexts } from '@makrel/core/fields'
+import { outlineText, sectionsText, sectionTexts, textOfOutline } from '@makrel/core/fields'
 import type { Names } from '@makrel/core/measures'
 import { useNavigate } from 'react-router'
 import { newId } from '../ids.ts'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
 import { newOutline } from './newOutline.ts'
+import { RegionsChoice } from './RegionsChoice.tsx'
 import { ValueField } from './ValueField.tsx'
 
 /** In a sentence: which outline a shape is made from, with the way to its drawing. */
@@ -14,20 +15,21 @@ export function OutlineChoice({
   text,
   onChange,
 }: {
-  readonly definition: Pick<OutlineField | SectionsField, 'label'>
+  readonly definition: Pick<OutlineField | SectionsField, 'label'> & Pick<OutlineField, 'lines'>
   readonly text: string
   onChange(text: string): void
 }) {
   const part = usePart((state) => state.part!)
   const navigate = useNavigate()
-  const chosen = part.outlines.find(({ id }) => id === text)
+  const { outline: id, regions } = outlineText(text)
+  const chosen = part.outlines.find((each) => each.id === id)
   const open = (id: string) => void navigate(`/part/${part.id}/make/outline/${id}`)
   return (
     <>
       <Choice
         label={definition.label}
-        value={text === '' ? 'none' : text}
-        shown={chosen?.name ?? (text === '' ? 'to be chosen' : 'one that is gone')}
+        value={id === '' ? 'none' : id}
+        shown={chosen?.name ?? (id === '' ? 'to be chosen' : 'one that is gone')}
         options={() => [
           ...part.outlines.map(({ id, name }) => ({ value: id, label: name })),
           { value: 'new', label: 'draw a new one …' },
@@ -50,6 +52,13 @@ export function OutlineChoice({
           draw
         </button>
       )}
+      {chosen && !definition.lines && (
+        <RegionsChoice
+          outline={chosen}
+          regions={regions}
+          onChange={(next) => onChange(textOfOutline({ outline: chosen.id, regions: next }))}
+        />
+      )}
     </>
   )
 }
@@ -67,7 +76,7 @@ export function AxisChoice({
   onChange(text: string): void
 }) {
   const part = usePart((state) => state.part!)
-  const outline = part.outlines.find(({ id }) => id === texts[definition.of])
+  const outline = part.outlines.find(({ id }) => id === outlineText(texts[definition.of] ?? '').outline)
   const lines = outline?.curves.filter(({ kind }) => kind === 'line') ?? []
   const options = [
     { value: 'y-axis', label: 'its upright axis' },

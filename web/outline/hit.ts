@@ -1,13 +1,5 @@
 import type { SolvedOutline } from '@makrel/core/outline'
-import {
-  boxesMeet,
-  boxOfSegment,
-  distance2,
-  flattenedChain,
-  insideRings,
-  nearestOn,
-  type Vec2,
-} from '@makrel/core/plane'
+import { boxesMeet, boxOfSegment, distance2, isWithin, nearestOn, type Vec2 } from '@makrel/core/plane'
 
 export interface Hit {
   readonly kind: 'point' | 'curve'
@@ -38,12 +30,7 @@ export function hitAt(solved: SolvedOutline, at: Vec2, within: number): Hit | un
 
 /** The key of the innermost region at a place. */
 export function regionAt({ arrangement }: SolvedOutline, at: Vec2): string | undefined {
-  const around = arrangement.faces.filter(({ outer, holes }) =>
-    insideRings(
-      [outer, ...holes].map((chain) => flattenedChain(chain.segments, true, 0.05, false)),
-      at,
-    ),
-  )
+  const around = arrangement.faces.filter((face) => isWithin(face, at))
   return around.sort((a, b) => a.area - b.area)[0]?.key
 }
 

@@ -1,5 +1,14 @@
-import type { Outline } from '@makrel/core/document'
-import { type Inferred, Sketch, type SolvedOutline, type Spot, settled } from '@makrel/core/outline'
+import { fieldKindOf } from '@makrel/core/build'
+import { allSteps, applyEdit, type Edit, type Outline, type Part, regionsChosen } from '@makrel/core/document'
+import {
+  type Inferred,
+  regionsFollowed,
+  Sketch,
+  type SolvedOutline,
+  type Spot,
+  settled,
+  toggledAfter,
+} from '@makrel/core/outline'
 import type { Vec2 } from '@makrel/core/plane'
 import { create } from 'zustand'
 import { workedOf } from '../state/build.ts'
@@ -90,9 +99,27 @@ export function settledNow(): Outline | undefined {
 /** Puts another state of the outline in the place of this one, as one edit. */
 export function change(outline: Outline, merge?: string): void {
   const { id, points, curves, constraints, derived, toggled, name, on } = outline
-  usePart
-    .getState()
-    .edit({ type: 'set-outline', id, change: { points, curves, constraints, derived, toggled, name, on } }, merge)
+  const { part, edit } = usePart.getState()
+  const set = { type: 'set-outline', id, change: { points, curves, constraints, derived, toggled, name, on } } as const
+  edit(part ? withRegionsFollowed(part, set) : set, merge)
+}
+
+/** A change by which curves are cut, joined or drawn anew leaves regions taken that were, here and in the steps made of them. */
+function withRegionsFollowed(part: Part, set: Extract<Edit, { type: 'set-outline' }>): Edit {
+  const solved = solvedNow()
+  const { curves, derived, toggled = [] } = set.change
+  const chosen = allSteps(part).flatMap((step) => regionsChosen(step, set.id, fieldKindOf))
+  if (!solved || solved.outline.id !== set.id || chosen.length + toggled.length === 0) return set
+  const names = (...lists: readonly (readonly { readonly id: string }[] | undefined)[]) =>
+    lists.flatMap((list) => list?.map(({ id }) => id) ?? []).join()
+  if (names(solved.outline.curves, solved.outline.derived) === names(curves, derived)) return set
+  const after = workedOf(applyEdit(part, set, fieldKindOf)).resolved.outlines.get(set.id)!.arrangement.faces
+  const followed = regionsFollowed(solved.arrangement.faces, after, chosen)
+  return {
+    ...set,
+    change: { ...set.change, toggled: toggledAfter(solved, after, toggled) },
+    regions: Object.fromEntries([...followed].map(([key, faces]) => [key, faces.map((face) => face.key)])),
+  }
 }
 
 /** Draws into the outline. */

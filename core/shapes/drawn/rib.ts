@@ -19,7 +19,7 @@ export const rib = defineShape({
   straddles: () => true,
   meets: true,
   fields: {
-    outline: { ...outlineField, meaning: 'The drawing with the open line of its free edge.' },
+    outline: { ...outlineField, lines: true, meaning: 'The drawing with the open line of its free edge.' },
     thick: size('Thickness', '3', 'How thick it is, half to each side of the drawing.'),
     towards: {
       kind: 'choice',

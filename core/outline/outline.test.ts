@@ -1,7 +1,17 @@
 import { describe, expect, it } from 'vitest'
 import type { Outline } from '../document/index.ts'
-import { curvatureAt, distance2, endOf, lengthOf, nearestOn, pointAt, startOf, type Vec2 } from '../plane/index.ts'
-import { emptyOutline } from '../testing/outlines.ts'
+import {
+  curvatureAt,
+  distance2,
+  endOf,
+  lengthOf,
+  nearestOn,
+  pointAt,
+  type Segment,
+  startOf,
+  type Vec2,
+} from '../plane/index.ts'
+import { emptyOutline, randomFrom } from '../testing/outlines.ts'
 import {
   curveOf,
   curves,
@@ -326,6 +336,40 @@ describe('cutting what is bent', () => {
     expect(lengthOn(outer, isSpline)).toBeLessThan(whole)
     expect(lengthOn(outer, isSpline) + lengthOn(middle, isSpline)).toBeCloseTo(whole, 3)
     expect(outer.points.map(({ id }) => id)).toEqual(expect.arrayContaining(['p1', 'p4']))
+  })
+  it('keeps the form of every curve that is split, all along it', () => {
+    const random = randomFrom(41)
+    const within = (least: number, most: number) => least + (most - least) * random()
+    const anywhere = () => at(within(-40, 60), within(-30, 30))
+    for (let run = 0; run < 60; run++) {
+      const kind = (['through', 'near', 'ellipse'] as const)[run % 3]!
+      const sketch = new Sketch(emptyOutline())
+      const count = 3 + Math.floor(random() * 9)
+      const closed = random() < 0.4
+      const id =
+        kind === 'ellipse'
+          ? sketch.ellipse(anywhere(), anywhere(), within(0.3, 30))
+          : sketch.spline(kind, Array.from({ length: count }, anywhere), closed)
+      const whole = solve(sketch.outline)
+      const before = whole.drawnCurves.get(id)!
+      const segment = before[Math.floor(random() * before.length)]!
+      const parts = solve(cut(split(whole, id, pointAt(segment, within(0.02, 0.98)))))
+      expect(parts.problems).toEqual([])
+      const after = [...parts.drawnCurves.values()].flat()
+      const apart = (from: readonly Segment[], to: readonly Segment[]) =>
+        Math.max(
+          ...from.flatMap((s) =>
+            [0, 0.13, 0.5, 0.71, 1].map((t) => {
+              const p = pointAt(s, t)
+              return Math.min(...to.map((other) => nearestOn(other, p).distance))
+            }),
+          ),
+        )
+      // Ellipses become cubics, which run along them to a hundred-thousandth of their size.
+      const size = kind === 'ellipse' ? 1e-5 * lengthOf(before[0]!) : 1e-7
+      expect(apart(before, after), `${kind} ${run}`).toBeLessThan(size)
+      expect(apart(after, before), `${kind} ${run}`).toBeLessThan(size)
+    }
   })
   it('takes half of an ellipse out', () => {
     const half = cut(trimmed(solved, 'e1', [72, 0.1]))

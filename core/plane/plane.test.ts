@@ -119,6 +119,26 @@ describe.each(every)('a %s', (_, s) => {
   })
 })
 
+describe('a flat ellipse', () => {
+  it('has the points on it at no distance', () => {
+    const random = randomFrom(8)
+    for (let run = 0; run < 400; run++) {
+      const [long, thin, turn] = [5 + 30 * random(), 0.05 + random(), 7 * random()]
+      const [c, s] = [Math.cos(turn), Math.sin(turn)]
+      const flat: Segment = {
+        kind: 'ellipse',
+        centre: [15.3, -4.1],
+        major: [long * c, long * s],
+        minor: [-thin * s, thin * c],
+        startRad: 0.7,
+        sweepRad: 2 * Math.PI,
+      }
+      // On it, and so at no distance from it.
+      expect(nearestOn(flat, pointAt(flat, random())).distance).toBeLessThan(1e-9)
+    }
+  })
+})
+
 describe('crossings', () => {
   it('of lines and arcs are exact', () => {
     expect(crossings(line([0, 0], [4, 4]), line([0, 4], [4, 0]), 1e-9)).toEqual([{ t: 0.5, u: 0.5, at: [2, 2] }])

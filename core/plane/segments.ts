@@ -329,22 +329,54 @@ export function nearestOn(s: Segment, p: Vec2): { readonly t: number; readonly d
       return t === undefined ? best(ends) : best([at(t), ...ends])
     }
     default: {
-      const steps = 24
-      let near = best(ends)
-      for (let i = 1; i < steps; i++) near = best([near, at(i / steps)])
-      // Newton on (C − p)·C' = 0, kept near the best of the samples.
-      let t = near.t
-      for (let i = 0; i < 12; i++) {
-        const [away, d, dd] = [minus(pointAt(s, t), p), derivativeAt(s, t), secondAt(s, t)]
-        const slope = dot2(d, d) + dot2(away, dd)
-        if (slope <= 0) break
-        const next = Math.min(1, Math.max(0, t - dot2(away, d) / slope))
-        if (Math.abs(next - t) < 1e-14) break
-        t = next
-      }
-      return best([near, at(t)])
+      const samples = placesAlong(s).map(at)
+      // Each dip between samples is followed: across a thin curve its other side may have the nearer sample.
+      const dips = samples.flatMap((sample, i) => {
+        const [before, after] = [samples[i - 1] ?? sample, samples[i + 1] ?? sample]
+        if (sample.distance > before.distance || sample.distance > after.distance) return []
+        return [sample, at(dipBetween(s, p, before.t, sample.t, after.t))]
+      })
+      return best(dips)
     }
   }
+}
+
+const knownPlaces = new WeakMap<Segment, readonly number[]>()
+
+/** Parameters along a bent segment, closer together where it bends more: between two of them it turns by less than 20°. */
+function placesAlong(s: Segment): readonly number[] {
+  const known = knownPlaces.get(s)
+  if (known) return known
+  const turn = (from: number, to: number) => {
+    const [a, b] = [derivativeAt(s, from), derivativeAt(s, to)]
+    return Math.abs(Math.atan2(cross2(a, b), dot2(a, b)))
+  }
+  const between = (from: number, to: number, depth: number): number[] => {
+    const middle = (from + to) / 2
+    if (depth === 0 || Math.max(turn(from, middle), turn(middle, to)) < Math.PI / 18) return [to]
+    return [...between(from, middle, depth - 1), ...between(middle, to, depth - 1)]
+  }
+  const even = 24
+  const places = [0, ...Array.from({ length: even }, (_, i) => between(i / even, (i + 1) / even, 10)).flat()]
+  knownPlaces.set(s, places)
+  return places
+}
+
+/** Where (C − p)·C′ = 0 on a stretch: by Newton, and by halving where that would leave it. */
+function dipBetween(s: Segment, p: Vec2, from: number, start: number, to: number): number {
+  let [low, high, t] = [from, to, start]
+  for (let i = 0; i < 60; i++) {
+    const [away, d, dd] = [minus(pointAt(s, t), p), derivativeAt(s, t), secondAt(s, t)]
+    const slope = dot2(away, d)
+    if (slope > 0) high = t
+    else low = t
+    const bend = dot2(d, d) + dot2(away, dd)
+    const newton = t - slope / bend
+    const next = bend > 0 && newton >= low && newton <= high ? newton : (low + high) / 2
+    if (Math.abs(next - t) < 1e-14) break
+    t = next
+  }
+  return t
 }
 
 /** Length along the segment, mm; of an ellipse or cubic by Gauss over 32 parts. */

@@ -537,6 +537,51 @@ test('a step takes regions of its own of a drawing, and stays with them when a l
   await expect.poll(() => volume(page)).toBeCloseTo(whole, 2)
 })
 
+test('three circles get one diameter in one go, and five points lie on one circle', async ({ page }) => {
+  const pen = await newOutline(page)
+  for (const [x, r] of [
+    [-22, 4],
+    [-4, 6],
+    [19, 7],
+  ] as const) {
+    await pen.key('c')
+    await pen.press(x, 0)
+    await pen.press(x + r, 0)
+    for (const key of ['Escape', 'Escape', 'v']) await pen.key(key)
+  }
+  await pen.drag([-35, -20], [38, 20])
+  const selection = pen.sheet.getByRole('region', { name: 'Selection' })
+  await selection.getByRole('button', { name: 'diameter', exact: true }).click()
+  await pen.typeInto('9.7')
+  await pen.key('Enter')
+  await expect(
+    pen.sheet.getByRole('heading', { name: `Regions · ${Number(((3 * Math.PI * 9.7 ** 2) / 4).toPrecision(4))} mm²` }),
+  ).toBeVisible()
+  // Taken back for all of them with one press.
+  await pen.key('Control+z')
+  await expect(pen.sheet.getByRole('region', { name: 'Dimensions' }).getByRole('textbox')).toHaveCount(3)
+  await pen.key('Control+z')
+  await expect(pen.sheet.getByRole('region', { name: 'Dimensions' })).toHaveCount(0)
+
+  await pen.key('Escape')
+  await pen.key('q')
+  for (const [x, y] of [
+    [-9, 20],
+    [0, 25],
+    [8, 21],
+    [14, 24],
+    [-15, 26],
+  ] as const)
+    await pen.press(x, y)
+  await pen.key('Escape')
+  await pen.key('v')
+  await pen.drag([-40, 14], [40, 32])
+  await pen.press(26, 0, 'Shift')
+  const before = Number(await pen.moves())
+  await selection.getByRole('button', { name: 'on curve' }).click()
+  await expect.poll(() => pen.moves()).toBe(String(before - 5))
+})
+
 test('a loft is made through two outlines, and a rib from an open line to what it meets', async ({ page }) => {
   const pen = await newOutline(page)
   await pen.rectangle([-15, -10], [15, 10], '30', '20')

@@ -131,7 +131,10 @@ export function takesThese({ takes }: ConstraintDefinition, refs: readonly Ref[]
 }
 
 /** Points that a constraint holds on a round. */
-function pointsOnRounds({ outline }: Layout, refs: (id: string) => Ref | undefined): ConstraintContext['liesOn'] {
+export function pointsOnRounds(
+  { outline }: Layout,
+  refs: (id: string) => Ref | undefined,
+): ConstraintContext['liesOn'] {
   const key = (p: number, { c, r, s }: RoundRef) => `${p} ${c} ${r} ${s}`
   const held = new Set(
     outline.constraints.flatMap(({ kind, of }) => {

@@ -4,7 +4,7 @@ import { constraintOf, type SolvedOutline } from '@makrel/core/outline'
 import { minus, plus, type Vec2 } from '@makrel/core/plane'
 import { useRef } from 'react'
 import { ValueField } from '../make/ValueField.tsx'
-import { changeConstraint } from './actions.ts'
+import { changeConstraint, typeDimension } from './actions.ts'
 import type { DimensionLayout } from './dimensionLayout.ts'
 import type { Labels } from './labels.ts'
 import { selectPart, useOutline } from './state.ts'
@@ -101,7 +101,7 @@ function DimensionValue({
       <div
         className={`${place} z-20 border border-mackerel bg-sheet px-1.5 py-1 shadow-[0_6px_18px_rgb(20_40_44/0.16)]`}
         style={style}
-        onBlur={() => useOutline.setState({ openDimension: undefined })}
+        onBlur={() => useOutline.setState({ openDimension: undefined, openAlong: [] })}
         onKeyDown={(event) => {
           if (event.key === 'Enter' || event.key === 'Escape') (event.target as HTMLElement).blur()
           event.stopPropagation()
@@ -113,9 +113,7 @@ function DimensionValue({
           text={constraint.value ?? ''}
           names={names}
           autoFocus
-          onChange={(text, final) =>
-            changeConstraint(constraint.id, { value: text }, final ? undefined : `${constraint.id}.value`)
-          }
+          onChange={(text, final) => typeDimension(constraint.id, text, final)}
         />
       </div>
     )

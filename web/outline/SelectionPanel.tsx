@@ -1,5 +1,5 @@
 import type { Names } from '@makrel/core/measures'
-import { constraintOf, derivedOf, type SolvedOutline } from '@makrel/core/outline'
+import { constraintOf, derivedOf, holdsFor, type SolvedOutline } from '@makrel/core/outline'
 import type { Problem } from '@makrel/core/problems'
 import { Button } from '../ui/Button.tsx'
 import { RemoveIcon } from '../ui/icons.ts'
@@ -10,7 +10,6 @@ import {
   hold,
   joinEnds,
   letGo,
-  offers,
   removeParts,
   setHelper,
   setSharp,
@@ -37,19 +36,19 @@ export function SelectionPanel({
   const dimension = outline.constraints.find(
     ({ id, kind }) => selected.length === 1 && id === selected[0] && constraintOf(kind)?.value,
   )
-  const holds = offers(solved, selected)
+  const holds = holdsFor(solved, selected)
   const follow = derivedOffers(solved, selected)
   return (
     <section aria-label="Selection" className="mt-3 border-y border-mackerel bg-mackerel-wash px-3 py-2">
       <p className="font-semibold">{selected.map((id) => titleOf(solved, id)).join(', ')}</p>
       <div className="mt-1.5 flex flex-wrap gap-1.5">
-        {holds.map(({ definition, of }) => (
+        {holds.map(({ definition, each }) => (
           <Offered
             key={definition.kind}
             {...definition}
             drawing={definition.sign}
             box={12}
-            onTake={() => hold({ definition, of })}
+            onTake={() => hold({ definition, each })}
           />
         ))}
         {follow.map((definition) => (

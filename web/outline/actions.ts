@@ -2,11 +2,11 @@ import type { Derived, OutlineConstraint } from '@makrel/core/document'
 import { defaultFields } from '@makrel/core/fields'
 import {
   type ConstraintDefinition,
-  constraints,
   type DerivedDefinition,
   derivedAt,
   derivedKinds,
   extended,
+  type Hold,
   isCut,
   joinedInto,
   madeOwn,
@@ -16,7 +16,6 @@ import {
   type SolvedOutline,
   solveOutline,
   split,
-  takesThese,
   trimmed,
   withoutParts,
 } from '@makrel/core/outline'
@@ -32,21 +31,28 @@ import { change, draw, settledNow, solvedNow, useOutline } from './state.ts'
 export const undo = { label: 'Undo', run: () => usePart.getState().undo() }
 
 export function changeConstraint(id: string, changes: Partial<OutlineConstraint>, merge?: string): void {
+  changeConstraints(new Map([[id, changes]]), merge)
+}
+
+function changeConstraints(changes: ReadonlyMap<string, Partial<OutlineConstraint>>, merge?: string): void {
   const outline = settledNow()
-  if (!outline) return
-  change(
-    { ...outline, constraints: outline.constraints.map((each) => (each.id === id ? { ...each, ...changes } : each)) },
-    merge,
-  )
+  const constraints = outline && changedItems(outline.constraints, changes)
+  if (constraints) change({ ...outline, constraints }, merge)
 }
 
 export function changeDerived(id: string, changes: Partial<Derived>, merge?: string): void {
   const outline = settledNow()
-  if (!outline) return
-  change(
-    { ...outline, derived: outline.derived.map((each) => (each.id === id ? { ...each, ...changes } : each)) },
-    merge,
-  )
+  const derived = outline && changedItems(outline.derived, new Map([[id, changes]]))
+  if (derived) change({ ...outline, derived }, merge)
+}
+
+/** The list with changes to some of its items; undefined where all of that stands there already, and is no edit. */
+function changedItems<T extends { readonly id: string }>(
+  items: readonly T[],
+  changes: ReadonlyMap<string, Partial<T>>,
+): readonly T[] | undefined {
+  const changed = items.map((item) => ({ ...item, ...changes.get(item.id) }))
+  return JSON.stringify(changed) === JSON.stringify(items) ? undefined : changed
 }
 
 /** Removes what is selected, or what is named, with what hangs on it. */
@@ -56,40 +62,6 @@ export function removeParts(ids: readonly string[] = useOutline.getState().selec
   change(withoutParts(outline, new Set(ids)))
   useOutline.setState({ selected: [] })
   say({ text: ids.length === 1 ? 'Removed.' : `${ids.length} removed.`, action: undo })
-}
-
-/** A constraint that the selection can be held by, with its things in the order that it takes them in. */
-export interface Offer {
-  readonly definition: ConstraintDefinition
-  readonly of: readonly string[]
-}
-
-const rank = { point: 0, line: 1, round: 2, bent: 3 } as const
-
-export function offers(solved: SolvedOutline, selected: readonly string[]): Offer[] {
-  const find = refsOf(solved.system)
-  const refs = selected.flatMap((id) => {
-    const ref = find(id)
-    return ref ? [{ id, ref }] : []
-  })
-  if (refs.length === 0 || refs.length !== selected.length) return []
-  // Points before lines before rounds; otherwise in the order they were chosen in.
-  const sorted = [...refs].sort((a, b) => rank[a.ref.kind] - rank[b.ref.kind])
-  const of = sorted.map(({ id }) => id)
-  const kinds = sorted.map(({ ref }) => ref) as Ref[]
-  const start = solved.solution.x
-  return constraints.flatMap((definition: ConstraintDefinition): Offer[] => {
-    if (takesThese(definition, kinds)) {
-      // Some hold only where the things meet already.
-      const probe = definition.equation(kinds, { start, same: (p, q) => p === q, liesOn: () => false, value: 1 })
-      return probe || definition.kind === 'tangent' ? [{ definition, of }] : []
-    }
-    // One thing after another, where each can be held so by itself or to the first.
-    if (definition.value) return []
-    const single = kinds.length > 1 && kinds.every((ref) => takesThese(definition, [ref]))
-    const toFirst = kinds.length > 2 && kinds.slice(1).every((ref) => takesThese(definition, [kinds[0]!, ref]))
-    return single || toFirst ? [{ definition, of }] : []
-  })
 }
 
 /** What is selected stays with the part no more: its points can be moved, its size can change. */
@@ -103,41 +75,41 @@ export function letGo(): void {
   change({ ...outline, points: outline.points.map(free), curves: outline.curves.map(free) })
 }
 
-/** Holds the selection so. A dimension takes the value that it has now, and is open for typing. */
-export function hold({ definition, of }: Offer): void {
+/** Holds the selection so. A dimension takes the value that it has now, and is open for typing; several become one value then. */
+export function hold({ definition, each }: Hold): void {
   const solved = solvedNow()
   if (!solved) return
-  const measured = definition.value ? measuredBy(solved, { kind: definition.kind, of }) : undefined
-  const { unit } = usePart.getState().part!
-  const text =
-    measured === undefined
-      ? undefined
-      : definition.value === 'angle'
-        ? formatNumber(measured, 2)
-        : formatLength(measured, unit)
-  const id = draw((sketch) => {
-    const find = refsOf(solved.system)
-    const refs = of.map(find) as Ref[]
-    if (takesThese(definition, refs)) return sketch.hold(definition.kind, of, text)
-    if (refs.every((ref) => takesThese(definition, [ref])))
-      return of.map((each) => sketch.hold(definition.kind, [each])).at(-1)
-    return of
-      .slice(1)
-      .map((each) => sketch.hold(definition.kind, [of[0]!, each]))
-      .at(-1)
-  })
-  if (id === undefined || !definition.value) return
+  const made = draw((sketch) => each.map((of) => sketch.hold(definition.kind, of, valueNow(solved, definition, of))))
+  if (!made || !definition.value) return
   // Of what is held by the part alone a dimension can only tell.
-  const { system, solution } = solved
-  const asked = definition.equation(of.map(refsOf(system)) as Ref[], {
-    start: solution.x,
-    same: (p, q) => p === q,
-    liesOn: () => false,
-    value: measured ?? 0,
-  })
-  const told = asked?.vars.every((place) => place >= system.unknowns) === true
-  if (told) changeConstraint(id, { driven: true })
-  useOutline.setState({ openDimension: told ? undefined : id, selected: [id] })
+  const told = made.filter((_, i) => isHeldByPart(solved, definition, each[i]!))
+  for (const id of told) changeConstraint(id, { driven: true })
+  const [open, ...along] = made.flatMap((id, i) =>
+    told.includes(id) ? [] : [{ id, value: valueNow(solved, definition, each[i]!)! }],
+  )
+  useOutline.setState({ openDimension: open?.id, openAlong: open ? [open, ...along] : [], selected: made })
+}
+
+/** What a dimension measures now, as it is typed; undefined of other constraints. */
+function valueNow(solved: SolvedOutline, { kind, value }: ConstraintDefinition, of: readonly string[]) {
+  const measured = value && measuredBy(solved, { kind, of })
+  if (measured === undefined) return undefined
+  return value === 'angle' ? formatNumber(measured, 2) : formatLength(measured, usePart.getState().part!.unit)
+}
+
+function isHeldByPart({ system, solution }: SolvedOutline, definition: ConstraintDefinition, of: readonly string[]) {
+  const context = { start: solution.x, same: (p: number, q: number) => p === q, liesOn: () => false, value: 0 }
+  const equation = definition.equation(of.map(refsOf(system)) as Ref[], context)
+  return equation?.vars.every((place) => place >= system.unknowns) === true
+}
+
+/** Types the value of a dimension, and of those that were put on along with it; what was typed is taken back for all. */
+export function typeDimension(id: string, value: string, final: boolean): void {
+  const { openDimension, openAlong } = useOutline.getState()
+  const along = openDimension === id ? openAlong : []
+  const back = along[0]?.value === value
+  const typed = along.map((each) => [each.id, { value: back ? each.value : value }] as const)
+  changeConstraints(new Map([...typed, [id, { value }]]), final ? undefined : `${id}.value`)
 }
 
 export function derivedOffers(solved: SolvedOutline, selected: readonly string[]): DerivedDefinition[] {

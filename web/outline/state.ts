@@ -52,6 +52,8 @@ interface OutlineState {
   readonly preview: SolvedOutline | undefined
   /** a dimension whose value is being typed */
   readonly openDimension: string | undefined
+  /** it and those that were put on along with it, which take the same value, with what each measured */
+  readonly openAlong: readonly { readonly id: string; readonly value: string }[]
   readonly told: string
 }
 
@@ -70,6 +72,7 @@ const fresh = {
   typed: [],
   preview: undefined,
   openDimension: undefined,
+  openAlong: [],
   told: '',
 }
 

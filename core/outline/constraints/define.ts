@@ -73,6 +73,10 @@ export interface ConstraintDefinition {
   readonly sign: string
   /** the combinations of things that it can be put on */
   readonly takes: readonly (readonly RefKind[])[]
+  /** of many things at once, the one that the others are held to is of this kind; otherwise it may be of any */
+  readonly shared?: RefKind
+  /** how many things at once are told apart into groups, by their places among `refs`; undefined where they cannot be */
+  spread?(refs: readonly Ref[], x: Float64Array): readonly (readonly number[])[] | undefined
   /** for a dimension: what kind of value it has */
   readonly value?: 'length' | 'angle'
   /** smallest value of a dimension that can be asked for; more than nothing where `above` */

@@ -6,6 +6,8 @@ export const midpoint: ConstraintDefinition = {
   meaning: 'A point lies in the middle of a line.',
   sign: 'M1 9 H11 M6 9 L4 4 H8 Z',
   takes: [['point', 'line']],
+  // The middles of several lines may be one point; several points in the middle of one line would be one.
+  shared: 'point',
   equation(refs) {
     const [{ p }, { a, b }] = refs as readonly [PointRef, LineRef]
     return double(

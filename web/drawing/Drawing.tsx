@@ -11,7 +11,7 @@ import { useBuild, workedOf } from '../state/build.ts'
 import { selectedSteps, usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
 import { Choice } from '../ui/Choice.tsx'
-import { FitIcon, FitSelectedIcon, ParallelIcon } from '../ui/icons.ts'
+import { FitIcon, FitSelectedIcon, ParallelIcon } from '../ui/icons.tsx'
 import { Bed } from './Bed.tsx'
 import { BoxSelect } from './BoxSelect.tsx'
 import { CameraRig } from './CameraRig.tsx'
@@ -149,21 +149,22 @@ export function Drawing({
       {tools && <InspectLabel />}
       {tools && <BoxSelect />}
       {editable && <HoverLabel />}
-      <Views editable={tools} />
-      {tools && <SectionSlider />}
-      {slow && (
-        <p
-          role="status"
-          className="absolute top-11 right-4 border max-[62.5rem]:top-20 border-line bg-sheet px-3 py-1 text-ink-soft"
-        >
-          building …
-        </p>
-      )}
-      {failure && (
-        <p role="alert" className="absolute top-11 right-4 border max-[62.5rem]:top-20 border-rust bg-sheet px-3 py-1">
-          The solid could not be built: {failure}
-        </p>
-      )}
+      {/* One beside the other, or below it where there is no room. */}
+      <div className="pointer-events-none absolute inset-x-2 top-2 flex flex-wrap items-start justify-between gap-x-3 *:pointer-events-auto">
+        <Views editable={tools} />
+        {tools && <SectionSlider />}
+        <div className="basis-full" />
+        {slow && (
+          <p role="status" className="mr-2 ml-auto border border-line bg-sheet px-3 py-1 text-ink-soft">
+            building …
+          </p>
+        )}
+        {failure && (
+          <p role="alert" className="mr-2 ml-auto border border-rust bg-sheet px-3 py-1">
+            The solid could not be built: {failure}
+          </p>
+        )}
+      </div>
       {!box && part.pieces.every((piece) => piece.steps.length === 0) && (
         <p className="pointer-events-none absolute inset-x-0 top-1/3 text-center text-base text-ink-soft">
           An empty bed. The first solid goes here.
@@ -180,11 +181,7 @@ function Views({ editable }: { readonly editable: boolean }) {
   const parallel = useView((state) => state.parallel)
   useViewKeys()
   return (
-    <div
-      role="toolbar"
-      aria-label="Views"
-      className="absolute top-2 left-2 flex min-h-8 max-w-[calc(100%-1rem)] flex-wrap items-center gap-x-3 bg-[#f6f8f7]/85 px-2"
-    >
+    <div role="toolbar" aria-label="Views" className="flex min-h-8 flex-wrap items-center gap-x-3 bg-[#f6f8f7]/85 px-2">
       {viewNames.map((view) => (
         <button
           key={view}

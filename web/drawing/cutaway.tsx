@@ -5,7 +5,7 @@ import { solids } from '../channel/client.ts'
 import { type DrawnPiece, useBuild } from '../state/build.ts'
 import { IconButton } from '../ui/Button.tsx'
 import { Choice } from '../ui/Choice.tsx'
-import { SeeThroughIcon } from '../ui/icons.ts'
+import { SeeThroughIcon } from '../ui/icons.tsx'
 import { useView } from './view.ts'
 
 const axes = { x: 0, y: 1, z: 2 } as const
@@ -50,7 +50,7 @@ export function SectionSlider() {
   const seeThrough = useView((state) => state.seeThrough)
   const set = (next: typeof section) => useView.setState({ section: next })
   return (
-    <div className="absolute top-2 right-2 flex h-8 items-center gap-2 bg-[#f6f8f7]/85 px-2 text-ink-soft max-[62.5rem]:top-10">
+    <div className="ml-auto flex min-h-8 items-center gap-2 bg-[#f6f8f7]/85 px-2 text-ink-soft">
       <IconButton
         label="See through the part"
         pressed={seeThrough}

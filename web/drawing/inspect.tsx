@@ -5,7 +5,7 @@ import { solids } from '../channel/client.ts'
 import { numberedTitle } from '../make/words.ts'
 import { type DrawnPiece, useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
-import { CloseIcon } from '../ui/icons.ts'
+import { CloseIcon } from '../ui/icons.tsx'
 import { useView } from './view.ts'
 
 type Drawn = Pick<DrawnPiece, 'id' | 'drawing'>

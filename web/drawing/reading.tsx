@@ -10,7 +10,7 @@ import { freeReadoutName, shownReading } from '../plan/Readouts.tsx'
 import { useBuild, useWorked } from '../state/build.ts'
 import { type Selection, usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
-import { CloseIcon, ReadIcon } from '../ui/icons.ts'
+import { CloseIcon, ReadIcon } from '../ui/icons.tsx'
 import { say } from '../ui/Notice.tsx'
 import { project, useView } from './view.ts'
 

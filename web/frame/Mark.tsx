@@ -1,7 +1,7 @@
 /** The mackerel: the product's mark. */
 export function Mark() {
   return (
-    <svg viewBox="0 0 40 24" width="32" height="19" aria-hidden="true">
+    <svg viewBox="0 0 40 24" width="2rem" height="1.1875rem" aria-hidden="true">
       <path fill="var(--color-mackerel)" d="M2 12C8 4 20 2 29 10l8-7c-1 5-1 13 0 18l-8-7C20 22 8 20 2 12Z" />
       <path
         fill="none"

@@ -210,7 +210,7 @@ export function ShapeDrawing({
   readonly cuts?: boolean
 }) {
   return (
-    <svg viewBox="0 0 32 24" width="32" height="24" aria-hidden="true" className={cuts ? 'text-plum' : ''}>
+    <svg viewBox="0 0 32 24" width="2rem" height="1.5rem" aria-hidden="true" className={cuts ? 'text-plum' : ''}>
       <path
         d={shape.drawing}
         fill="none"

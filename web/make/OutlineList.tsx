@@ -5,7 +5,7 @@ import { newId } from '../ids.ts'
 import { copyOutline } from '../outline/partsActions.ts'
 import { usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
-import { AddIcon, CopyIcon, RemoveIcon } from '../ui/icons.ts'
+import { AddIcon, CopyIcon, RemoveIcon } from '../ui/icons.tsx'
 import { say } from '../ui/Notice.tsx'
 import { newOutline } from './newOutline.ts'
 

@@ -7,7 +7,7 @@ import type { Problem } from '@makrel/core/problems'
 import { type RepeatDefinition, repeatOf } from '@makrel/core/repeats'
 import { usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
-import { CloseIcon } from '../ui/icons.ts'
+import { CloseIcon } from '../ui/icons.tsx'
 import { withOutlinesChosen } from './newOutline.ts'
 import { commonParts, Sentence, sentenceParts } from './Sentence.tsx'
 

@@ -20,7 +20,7 @@ import {
   RepeatIcon,
   SameIcon,
   ScaleIcon,
-} from '../ui/icons.ts'
+} from '../ui/icons.tsx'
 import { newRepeat } from './RepeatPhrase.tsx'
 import {
   bundleSteps,

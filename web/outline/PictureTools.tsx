@@ -2,7 +2,7 @@ import { documentLimits, type Outline, type OutlinePicture } from '@makrel/core/
 import { useRef, useState } from 'react'
 import { usePart } from '../state/part.ts'
 import { Button, IconButton } from '../ui/Button.tsx'
-import { OpenIcon, RemoveIcon } from '../ui/icons.ts'
+import { OpenIcon, RemoveIcon } from '../ui/icons.tsx'
 import { say } from '../ui/Notice.tsx'
 import { NumberInput } from '../ui/NumberInput.tsx'
 import { shrunkPicture } from './pictureFile.ts'

@@ -2,7 +2,7 @@ import type { Names } from '@makrel/core/measures'
 import { constraintOf, derivedOf, holdsFor, type SolvedOutline } from '@makrel/core/outline'
 import type { Problem } from '@makrel/core/problems'
 import { Button } from '../ui/Button.tsx'
-import { RemoveIcon } from '../ui/icons.ts'
+import { RemoveIcon } from '../ui/icons.tsx'
 import {
   changeConstraint,
   derive,
@@ -138,8 +138,8 @@ function Offered({
     >
       <svg
         viewBox={`0 0 ${box} ${box}`}
-        width="12"
-        height="12"
+        width="0.75rem"
+        height="0.75rem"
         fill="none"
         stroke="currentColor"
         strokeWidth={box / 10}

@@ -35,8 +35,8 @@ export function ToolRows() {
             >
               <svg
                 viewBox="0 0 16 16"
-                width="14"
-                height="14"
+                width="0.875rem"
+                height="0.875rem"
                 fill="none"
                 stroke="currentColor"
                 strokeWidth="1.3"

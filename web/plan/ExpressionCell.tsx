@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react'
 import { expectEdits } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
-import { CloseIcon } from '../ui/icons.ts'
+import { CloseIcon } from '../ui/icons.tsx'
 
 /** What a measure of a new kind is to begin with: what was a number is no condition, and the other way round. */
 export function freshExpression(kind: MeasureKind, before: MeasureKind): Partial<Omit<Measure, 'id' | 'name'>> {

@@ -4,7 +4,7 @@ import { formatNumber, mmPer } from '@makrel/core/units'
 import { useState } from 'react'
 import { usePart } from '../state/part.ts'
 import { Button } from '../ui/Button.tsx'
-import { CloseIcon } from '../ui/icons.ts'
+import { CloseIcon } from '../ui/icons.tsx'
 
 /** What was measured for a measure, again and again: each reading, their mean, and how far they lie apart. */
 export function Readings({ measure, names }: { readonly measure: Measure; readonly names: Names }) {

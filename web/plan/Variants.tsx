@@ -3,7 +3,7 @@ import { newId } from '../ids.ts'
 import { expectVariant } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
-import { AddIcon, RemoveIcon } from '../ui/icons.ts'
+import { AddIcon, RemoveIcon } from '../ui/icons.tsx'
 
 /** Named sets of values: one press puts another one in force. What is typed while one is chosen holds in it only. */
 export function Variants() {

@@ -8,7 +8,7 @@ import { Mark } from '../frame/Mark.tsx'
 import { newId } from '../ids.ts'
 import { allSaved } from '../state/part.ts'
 import { Button, IconButton } from '../ui/Button.tsx'
-import { CopyIcon, DownloadIcon, NewIcon, OpenIcon, RemoveIcon, SearchIcon } from '../ui/icons.ts'
+import { CopyIcon, DownloadIcon, NewIcon, OpenIcon, RemoveIcon, SearchIcon } from '../ui/icons.tsx'
 import { NoticeBar, say } from '../ui/Notice.tsx'
 import { saveBytes } from '../ui/saveBytes.ts'
 import { refreshPicture } from './pictures.ts'
@@ -201,22 +201,24 @@ function PartCard({
           onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
           className="-ml-1 w-full truncate border border-transparent bg-transparent px-1 text-base font-semibold hover:border-line"
         />
-        <div className="mt-0.5 flex items-center">
-          <p className="mr-auto min-w-0 text-xs text-ink-soft">
-            <span className="figures block min-h-5 truncate text-sm text-ink">
+        <div className="mt-0.5 flex flex-wrap items-center">
+          <p className="text-xs text-ink-soft">
+            <span className="figures block min-h-5 text-sm text-ink">
               {entry.size && `${entry.size.map((mm) => formatSize(mm, 'mm')).join(' × ')} mm`}
             </span>
-            <span className="block truncate">{changed(entry.updatedAt)}</span>
+            <span className="block">{changed(entry.updatedAt)}</span>
           </p>
-          <IconButton label={`Copy ${entry.name}`} onClick={() => attempt(copy)}>
-            <CopyIcon size={15} />
-          </IconButton>
-          <IconButton label={`Save ${entry.name} as a part file`} onClick={() => attempt(save)}>
-            <DownloadIcon size={15} />
-          </IconButton>
-          <IconButton label={`Remove ${entry.name}`} onClick={() => attempt(remove)}>
-            <RemoveIcon size={15} />
-          </IconButton>
+          <span className="ml-auto flex">
+            <IconButton label={`Copy ${entry.name}`} onClick={() => attempt(copy)}>
+              <CopyIcon size={15} />
+            </IconButton>
+            <IconButton label={`Save ${entry.name} as a part file`} onClick={() => attempt(save)}>
+              <DownloadIcon size={15} />
+            </IconButton>
+            <IconButton label={`Remove ${entry.name}`} onClick={() => attempt(remove)}>
+              <RemoveIcon size={15} />
+            </IconButton>
+          </span>
         </div>
       </div>
     </li>

@@ -1,6 +1,6 @@
 import { Select } from 'radix-ui'
 import { useLayoutEffect, useMemo, useRef, useState } from 'react'
-import { ChooseIcon, PassIcon } from './icons.ts'
+import { ChooseIcon, PassIcon } from './icons.tsx'
 
 export interface Option<T extends string> {
   readonly value: T

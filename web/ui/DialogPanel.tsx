@@ -1,7 +1,7 @@
 import { Dialog } from 'radix-ui'
 import type { ReactNode } from 'react'
 import { IconButton } from './Button.tsx'
-import { CloseIcon } from './icons.ts'
+import { CloseIcon } from './icons.tsx'
 
 /** A panel over the page, with its title and a way to close it. */
 export function DialogPanel({

@@ -1,6 +1,6 @@
 import { create } from 'zustand'
 import { IconButton } from './Button.tsx'
-import { CloseIcon } from './icons.ts'
+import { CloseIcon } from './icons.tsx'
 
 interface Notice {
   readonly text: string

@@ -1,5 +1,5 @@
 import type { FindingRank } from '@makrel/core/proof'
-import { AdviceIcon, FaultIcon, PassIcon, WarningIcon } from './icons.ts'
+import { AdviceIcon, FaultIcon, PassIcon, WarningIcon } from './icons.tsx'
 
 const marks = {
   pass: { Icon: PassIcon, colour: 'text-moss' },

@@ -2,7 +2,7 @@ import { type ReactNode, useEffect, useState } from 'react'
 import { flushSync } from 'react-dom'
 import { isTyping } from '../frame/keys.ts'
 import { IconButton } from './Button.tsx'
-import { ChooseIcon } from './icons.ts'
+import { ChooseIcon } from './icons.tsx'
 
 /** The sheet at the right of a stage. On a narrow window it folds away and is called back by its tab. */
 export function SidePanel({

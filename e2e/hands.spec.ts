@@ -127,6 +127,23 @@ test('a view is kept by name, taken again, and saved as a picture; a piece has a
   await expect(view).toBeVisible()
 })
 
+test('all pieces of a part get one colour in Plan, and theirs back with one press', async ({ page }) => {
+  await openPart(page, 'locker-hinge', 'make')
+  const swatches = page.getByRole('complementary', { name: 'Build sheet' }).getByRole('button', { name: /^Colour of / })
+  const colours = () => swatches.evaluateAll((all) => all.map((each) => getComputedStyle(each).backgroundColor))
+  await expect(swatches).toHaveCount(2)
+  const before = await colours()
+  expect(new Set(before).size).toBe(2)
+  await stage(page, 'Plan').click()
+  await page.getByRole('button', { name: 'Colour of all pieces' }).click()
+  await page.getByRole('button', { name: 'sage' }).click()
+  await page.keyboard.press('Escape')
+  await stage(page, 'Make').click()
+  await expect.poll(colours).toEqual(['rgb(188, 205, 185)', 'rgb(188, 205, 185)'])
+  await page.getByRole('button', { name: /^Undo/ }).click()
+  await expect.poll(colours).toEqual(before)
+})
+
 test('one broken measure is named once, with the way to it, and the part stays as it was', async ({ page }) => {
   await openPart(page, 'lantern-bracket', 'make')
   await stage(page, 'Plan').click()

@@ -6,6 +6,7 @@ import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
 import { Figures } from '../ui/Figures.tsx'
 import { Measures } from './Measures.tsx'
+import { PartColour } from './PartColour.tsx'
 
 /** What the part is for and what was measured, before anything is built. */
 export function Plan() {
@@ -43,6 +44,11 @@ export function Plan() {
               options={materials.map(({ id, name, density }) => ({ value: id, label: name, hint: `${density} g/cm³` }))}
               onChange={(material) => edit({ type: 'set-material', material })}
             />
+          </Field>
+          <Field label={part.pieces.length > 1 ? 'Colour of all pieces' : 'Colour'}>
+            <div>
+              <PartColour part={part} />
+            </div>
           </Field>
           <Field label="Printer">
             <Choice

@@ -165,6 +165,7 @@ function Row({
         </td>
         <td>
           <TextCell
+            wraps
             label={`Note on ${measure.name}`}
             value={measure.note}
             className="cell"

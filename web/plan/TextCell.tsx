@@ -7,6 +7,7 @@ export function TextCell({
   className,
   invalid,
   autoFocus,
+  wraps,
   onCommit,
 }: {
   readonly label: string
@@ -14,27 +15,28 @@ export function TextCell({
   readonly className: string
   readonly invalid?: boolean
   readonly autoFocus?: boolean
+  /** long text goes on below */
+  readonly wraps?: boolean
   onCommit(value: string): void
 }) {
   const [draft, setDraft] = useState(value)
   useEffect(() => setDraft(value), [value])
-  return (
-    <input
-      aria-label={label}
-      aria-invalid={invalid}
-      // biome-ignore lint/a11y/noAutofocus: a measure that was just added is named first
-      autoFocus={autoFocus}
-      className={`${className} ${invalid ? 'text-rust' : ''}`}
-      value={draft}
-      spellCheck={false}
-      autoComplete="off"
-      onFocus={(event) => event.currentTarget.select()}
-      onChange={(event) => setDraft(event.target.value)}
-      onBlur={() => draft !== value && onCommit(draft)}
-      onKeyDown={(event) => {
-        if (event.key === 'Enter') event.currentTarget.blur()
-        if (event.key === 'Escape') setDraft(value)
-      }}
-    />
-  )
+  const typed = {
+    'aria-label': label,
+    'aria-invalid': invalid,
+    value: draft,
+    spellCheck: false,
+    onBlur: () => draft !== value && onCommit(draft),
+    onFocus: (event: React.FocusEvent<HTMLInputElement | HTMLTextAreaElement>) => event.currentTarget.select(),
+    onChange: (event: React.ChangeEvent<HTMLInputElement | HTMLTextAreaElement>) =>
+      setDraft(event.target.value.replaceAll('\n', ' ')),
+    onKeyDown: (event: React.KeyboardEvent<HTMLInputElement | HTMLTextAreaElement>) => {
+      if (event.key === 'Enter') event.currentTarget.blur()
+      if (event.key === 'Escape') setDraft(value)
+    },
+  }
+  const look = `${className} ${invalid ? 'text-rust' : ''}`
+  if (wraps) return <textarea {...typed} rows={1} className={`${look} resize-none [field-sizing:content]`} />
+  // biome-ignore lint/a11y/noAutofocus: a measure that was just added is named first
+  return <input {...typed} autoFocus={autoFocus} autoComplete="off" className={look} />
 }

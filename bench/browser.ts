@@ -175,9 +175,10 @@ async function draggedOutline(page: Page): Promise<void> {
       throw new Error('nothing was dragged')
     return out
   })
+  const [first, ...following] = times
   report(
     'outline of 5,000 segments in the browser, a step of dragging to the next frame',
-    `median ${median(times).toFixed(0)} ms, slowest ${Math.max(...times).toFixed(0)} ms; wanted 200 at most; opened in ${opened.toFixed(0)} ms`,
+    `first ${first!.toFixed(0)} ms, following ones: median ${median(following).toFixed(0)}, slowest ${Math.max(...following).toFixed(0)}; wanted 200 at most; opened in ${opened.toFixed(0)} ms`,
     median(times) <= 200,
   )
 }

@@ -103,6 +103,8 @@ const OneCurve = memo(function OneCurve({
 /** With more points than this in view none of them can be told apart: they are dots, until one comes nearer. */
 const mostPoints = 400
 
+const dotsTogether = 100
+
 /** A filled point is held; a hollow one can move, and its arms show which ways. */
 export const Points = memo(function Points({ solved, view, freedom }: Shown & { readonly freedom: Freedom }) {
   const selected = useOutline((state) => state.selected)
@@ -115,15 +117,22 @@ export const Points = memo(function Points({ solved, view, freedom }: Shown & { 
   const whole = dense ? inView.filter(({ point }) => chosen.has(point.id)) : inView
   return (
     <g>
-      {dense && (
-        <path
-          d={inView.map(({ x, y }) => `M${x.toFixed(1)} ${y.toFixed(1)}h0`).join('')}
-          stroke="var(--color-ink-soft)"
-          strokeWidth="2.5"
-          strokeLinecap="round"
-          data-points={inView.length}
-        />
-      )}
+      {/* In several paths, so that where a few points are dragged the others need not be painted anew. */}
+      {dense &&
+        Array.from({ length: Math.ceil(inView.length / dotsTogether) }, (_, i) => (
+          <path
+            // biome-ignore lint/suspicious/noArrayIndexKey: dots are told apart by their place alone
+            key={i}
+            d={inView
+              .slice(i * dotsTogether, (i + 1) * dotsTogether)
+              .map(({ x, y }) => `M${x.toFixed(1)} ${y.toFixed(1)}h0`)
+              .join('')}
+            stroke="var(--color-ink-soft)"
+            strokeWidth="2.5"
+            strokeLinecap="round"
+            data-points
+          />
+        ))}
       {whole.map(({ point: { id, sharp, taken }, x, y }) => (
         <OnePoint
           key={id}

@@ -7,6 +7,12 @@ const mostFollowed = 200
 
 const asBegun = new WeakMap<SolvedOutline['system'], Freedom>()
 
+/** The same drawing is taken hold of: what was free of it is so still. */
+export function sameFreedom(before: SolvedOutline['system'], now: SolvedOutline['system']): void {
+  const known = asBegun.get(before)
+  if (known) asBegun.set(now, known)
+}
+
 /** What can still move of an outline as it is shown. Reading it takes longer than a step of dragging a large drawing may. */
 export function useFreedom(solved: SolvedOutline): Freedom {
   const dragged = useOutline((state) => state.preview === solved)

@@ -16,6 +16,7 @@ import {
 } from '@makrel/core/outline'
 import { distance2, type Vec2 } from '@makrel/core/plane'
 import { cutCurve, cutDerived, toggleRegion } from './actions.ts'
+import { sameFreedom } from './freedom.ts'
 import { hitAt, within as partsWithin, regionAt } from './hit.ts'
 import { change, draw, selectPart, setTool, solvedNow, useOutline } from './state.ts'
 import { curveTools, toolOf } from './tools/registry.ts'
@@ -227,7 +228,9 @@ function takenHold({ hit, screen }: Grip): Grip['drag'] {
   if (!hit || !now?.solution.solved) return undefined
   const outline = settled(now, now.solution)
   const system = systemOf(outline, now.values)
-  const solved = shownOutline(outline, now.values, system, { x: system.start.slice(), residual: 0, solved: true })
+  sameFreedom(now.system, system)
+  const still = { x: system.start.slice(), residual: 0, solved: true }
+  const solved = shownOutline(outline, now.values, system, still, now)
   const x = system.start.slice()
   const { selected, view: shown } = useOutline.getState()
   if (selected.length > 1 && selected.includes(hit.id)) {

@@ -183,25 +183,22 @@ export class Scope {
   /** A prism over `rings`, from z = 0 up. */
   extrude(rings: readonly Ring[], height: number): Solid {
     positive({ height })
-    for (const ring of rings) for (const point of ring) finite({ x: point[0], y: point[1] })
-    const polygons = rings.map((ring) => ring.map((point) => [...point] as [number, number]))
+    const polygons = polygonsOf(rings)
     const known = new PlanePoints(rings)
     return this.own(this.module.Manifold.extrude(polygons, height), (rough) =>
       moved(rough, (p, at) => {
         const own = known.at(p[at]!, p[at + 1]!)
-        if (own) [p[at], p[at + 1]] = own
+        if (!own) return
+        p[at] = own[0]
+        p[at + 1] = own[1]
       }),
     )
   }
 
   /** The regions that rings fill where they wind about a point (non-zero), as rings that `extrude` takes. */
   filled(rings: readonly Ring[]): Ring[] {
-    for (const ring of rings) for (const point of ring) finite({ x: point[0], y: point[1] })
     const { CrossSection } = this.module
-    const region = CrossSection.ofPolygons(
-      rings.map((ring) => ring.map((point) => [...point] as [number, number])),
-      'NonZero',
-    )
+    const region = CrossSection.ofPolygons(polygonsOf(rings), 'NonZero')
     try {
       return region.toPolygons() as Ring[]
     } finally {
@@ -246,13 +243,7 @@ export class Scope {
   }
 
   private regions<T>(all: readonly (readonly Ring[])[], work: (regions: readonly CrossSection[]) => T): T {
-    for (const ring of all.flat()) for (const point of ring) finite({ x: point[0], y: point[1] })
-    const made = all.map((rings) =>
-      this.module.CrossSection.ofPolygons(
-        rings.map((ring) => ring.map((point) => [...point] as [number, number])),
-        'NonZero',
-      ),
-    )
+    const made = all.map((rings) => this.module.CrossSection.ofPolygons(polygonsOf(rings), 'NonZero'))
     try {
       return work(made)
     } finally {
@@ -289,8 +280,7 @@ export class Scope {
   /** Rings, holes clockwise, turned about the z axis by `degrees`; `segments` are those of a whole turn. */
   revolved(rings: readonly Ring[], segments: number, degrees: number): Solid {
     positive({ segments, degrees })
-    for (const point of rings.flat()) finite({ x: point[0], y: point[1] })
-    const polygons = rings.map((ring) => ring.map((point) => [...point] as [number, number]))
+    const polygons = polygonsOf(rings)
     const known = new PlanePoints(rings)
     return this.own(this.module.Manifold.revolve(polygons, segments, Math.min(360, degrees)), (rough) =>
       moved(rough, (p, at) => {
@@ -306,8 +296,7 @@ export class Scope {
 
   /** The triangles of a region, as places in the list of all points of its rings; counter-clockwise. */
   triangulated(rings: readonly Ring[]): (readonly [number, number, number])[] {
-    for (const point of rings.flat()) finite({ x: point[0], y: point[1] })
-    return this.module.triangulate(rings.map((ring) => ring.map((point) => [...point] as [number, number])))
+    return this.module.triangulate(polygonsOf(rings))
   }
 
   /**
@@ -519,6 +508,16 @@ function together(p: Float64Array, count: number, size: number, near: (p: Vec3) 
     if (first !== undefined) p.copyWithin(at, first, first + 3)
     else cells.set([x, y, z].join(), [...(cells.get([x, y, z].join()) ?? []), at])
   }
+}
+
+/** Rings as the library takes them. */
+function polygonsOf(rings: readonly Ring[]): [number, number][][] {
+  return rings.map((ring) =>
+    ring.map(([x, y]) => {
+      if (!Number.isFinite(x) || !Number.isFinite(y)) failed(`a point is at ${x}, ${y}`)
+      return [x, y]
+    }),
+  )
 }
 
 /** A copy whose corners `change` moves in place: x, y and z stand at `at` and behind it. */

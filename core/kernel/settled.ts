@@ -57,13 +57,14 @@ export class PlanePoints {
     const [i, k] = [cellAlong(x), cellAlong(y)]
     for (const dx of around)
       for (const dy of around)
-        for (const point of this.#points.get(cellOf(i + dx, k + dy)) ?? [])
+        for (const point of this.#points.get(cellOf(i + dx, k + dy)) ?? none)
           if (Math.abs(point[0] - x) < planeRounding && Math.abs(point[1] - y) < planeRounding) return point
     return undefined
   }
 }
 
 const around = [0, -1, 1] as const
+const none: readonly Ring[number][] = []
 
 function cellAlong(mm: number): number {
   return Math.round(mm / planeRounding)

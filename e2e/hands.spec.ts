@@ -127,6 +127,20 @@ test('a view is kept by name, taken again, and saved as a picture; a piece has a
   await expect(view).toBeVisible()
 })
 
+test('the first step of a further piece stands clear of the others, and stays so', async ({ page }) => {
+  await newPart(page, 'Tin')
+  await add(page, 'plate 60.3 40 20')
+  await page.getByRole('button', { name: 'another piece' }).click()
+  await add(page, 'plate 60.3 40 3')
+  await expect(entry(page, 'Overall')).toHaveText('130.6 × 40 × 20 mm')
+  await expect(stage(page, 'Proof')).toContainText('passed')
+  const lid = page.locator('[data-step]').nth(1)
+  await expect(lid).toContainText('beside the right of 1')
+  await expect(lid.getByRole('textbox', { name: 'Distance left to right' })).toHaveValue('10')
+  await put(value(page, 1, 'Width'), '85.1')
+  await expect(entry(page, 'Overall')).toHaveText('155.4 × 40 × 20 mm')
+})
+
 test('all pieces of a part get one colour in Plan, and theirs back with one press', async ({ page }) => {
   await openPart(page, 'locker-hinge', 'make')
   const swatches = page.getByRole('complementary', { name: 'Build sheet' }).getByRole('button', { name: /^Colour of / })

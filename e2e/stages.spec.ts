@@ -67,8 +67,12 @@ test('a hinge that prints in place is made of two pieces and a joint, and swings
     await add.fill('plate 25 40 4')
     await add.press('Enter')
     const sheet = page.getByRole('complementary', { name: 'Build sheet' }).locator('ol').nth(piece)
-    await sheet.getByRole('combobox', { name: 'Measured left to right' }).click()
-    await page.getByRole('option', { name: side }).click()
+    const measured = sheet.getByRole('combobox', { name: 'Measured left to right' })
+    // A further piece stands beside the first one, until it is told otherwise.
+    for (const way of piece === 0 ? [side] : ['from what it stands on', side]) {
+      await measured.click()
+      await page.getByRole('option', { name: way }).click()
+    }
     await put(sheet.getByRole('textbox', { name: 'Distance left to right' }), by)
     await page.keyboard.press('Enter')
   }

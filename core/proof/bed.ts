@@ -1,5 +1,6 @@
 import type { Built, BuiltPiece } from '../build/index.ts'
 import { joined } from '../place/index.ts'
+import { formatNumber } from '../units/index.ts'
 import { type Check, type Finding, millimetres, type ProofPiece } from './define.ts'
 import { gapBetween } from './gap.ts'
 
@@ -39,7 +40,7 @@ export const bedCheck: Check = {
     const [x, y, z] = printer.bed
     const lies = size[0] <= x && size[1] <= y
     const turned = size[1] <= x && size[0] <= y
-    const shown = size.map((value) => Math.round(value * 100) / 100).join(' × ')
+    const shown = size.map((value) => formatNumber(value)).join(' × ')
     const about = solid.map(({ built: { piece } }) => ({ kind: 'piece', id: piece.id }) as const)
     if ((!lies && !turned) || size[2] > z)
       findings.push({

@@ -40,9 +40,9 @@ export function dimensionName(d: Dimension): string {
   return 'a product of lengths and angles'
 }
 
-/** The shortest decimal within half of the last place; never "-0". */
+/** The shortest decimal within half of the last place; never "-0". What halves it but for the noise of arithmetic goes up. */
 export function formatNumber(value: number, decimals = 3): string {
-  const text = value.toFixed(decimals)
+  const text = Number(value.toPrecision(13)).toFixed(decimals)
   const short = text.includes('.') ? text.replace(/\.?0+$/, '') : text
   return short === '-0' ? '0' : short
 }

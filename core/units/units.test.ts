@@ -18,6 +18,10 @@ describe('numbers as they are shown', () => {
     expect(formatNumber(100.0004)).toBe('100')
     expect(formatNumber(-0.0001)).toBe('0')
     expect(formatNumber(1200, 0)).toBe('1200')
+    // 3/32 and 1 25/32 in, by way of mm.
+    expect(formatNumber((25.4 * 3) / 32 / 25.4, 4)).toBe('0.0938')
+    for (let i = 1; i < 640; i++) expect(Number(formatNumber((25.4 * i) / 64 / 25.4, 6))).toBe(i / 64)
+    for (let i = 1; i < 640; i += 2) expect(formatNumber((i * 25.4) / 32 / 25.4, 4)).toBe(formatNumber(i / 32, 4))
   })
   it('shows lengths in the part unit', () => {
     expect(formatLength(25.4, 'in')).toBe('1')

@@ -1,3 +1,4 @@
+import { allSteps } from '@makrel/core/document'
 import { type Box, joined } from '@makrel/core/place'
 import { useEffect } from 'react'
 import { isTyping } from '../frame/keys.ts'
@@ -38,11 +39,20 @@ export function useViewKeys(): void {
 
 /** Brings the selected steps into full view; the whole part where none is. */
 export function fitSelection(): void {
-  const state = usePart.getState()
+  fitSteps(selectedSteps(usePart.getState()))
+}
+
+/** Brings all steps into full view, also those that were just put on the sheet and are not built yet. */
+export function fitAllSteps(): void {
+  const { part } = usePart.getState()
+  fitSteps(part ? allSteps(part).flatMap(({ id, effect }) => (effect === 'add' ? [id] : [])) : [])
+}
+
+function fitSteps(ids: readonly string[]): void {
+  const { part } = usePart.getState()
   const { fitTo, look, name } = useView.getState()
-  const operands = state.part && workedOf(state.part).plan.operands
-  const boxes = selectedSteps(state).flatMap((id) => operands?.get(id)?.box ?? [])
-  const box = boxes.reduce<Box | undefined>(joined, undefined)
+  const operands = part && workedOf(part).plan.operands
+  const box = ids.flatMap((id) => operands?.get(id)?.box ?? []).reduce<Box | undefined>(joined, undefined)
   if (box) fitTo(box)
   else look(name)
 }

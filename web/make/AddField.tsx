@@ -4,13 +4,20 @@ import { formatLength } from '@makrel/core/units'
 import { Popover } from 'radix-ui'
 import { useRef, useState } from 'react'
 import { useView } from '../drawing/view.ts'
+import { fitAllSteps } from '../drawing/viewKeys.ts'
 import { newId } from '../ids.ts'
 import { useWorked } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { type Guide, leadsTo } from './guides.ts'
 import { withOutlinesChosen } from './newOutline.ts'
 import { openFace } from './seats.ts'
+import { besidePieces } from './stepActions.ts'
 import { useGuide } from './useGuide.ts'
+
+const examples = {
+  mm: 'Add: plate 84 × 44 × 6, hole 5.3, wedge …',
+  in: 'Add: plate 3 1/4 × 2 × 1/4, hole 3/16, wedge …',
+} as const
 
 /**
  * The one way to add a step: type what it is, with its numbers behind it. The new step stands on the face that is
@@ -46,7 +53,7 @@ export function AddField({ pieceId }: { readonly pieceId: string }) {
           aria-activedescendant={listed && found[active] ? `add-${idOf(found[active])}` : undefined}
           autoComplete="off"
           spellCheck={false}
-          placeholder="Add: plate 84 × 44 × 6, hole 5.3, wedge …"
+          placeholder={examples[unit]}
           value={typed}
           onChange={(event) => {
             setTyped(event.target.value)
@@ -248,11 +255,15 @@ function useAdd(pieceId: string): (found: Found) => void {
     // What is made from an outline stands where that was drawn, unless a face was picked.
     const asDrawn = drawn && !selection?.face
     const own = { from: 'centre', to: 'own', by: '0' } as const
-    const where = asDrawn ? { on: drawn.on, ...(found.shape.drawn ? { across: own, along: own } : {}) } : { on: seat }
+    const clear = piece.steps.length === 0 && seat.kind === 'bed' ? besidePieces(worked.plan, part, pieceId) : undefined
+    const where = asDrawn
+      ? { on: drawn.on, ...(found.shape.drawn ? { across: own, along: own } : {}) }
+      : { on: seat, ...(clear ? { across: clear } : {}) }
     const effect = found.effect ?? found.shape.effect
     const step = newStep(id, { ...found, fields }, { ...where, rest: restFor(effect) })
     edit({ type: 'add-step', piece: pieceId, after, step })
     select({ kind: 'step', id }, typeof first === 'string' ? first : first?.field)
+    if (clear) fitAllSteps()
   }
 
   /** The radius of a round seat, negative in a bore. */

@@ -1,4 +1,4 @@
-import { heldFrameOf, heldPlaces, workOut } from '@makrel/core/build'
+import { heldFrameOf, heldPlaces, type Plan, workOut } from '@makrel/core/build'
 import {
   bundleKind,
   copiedStep,
@@ -6,6 +6,7 @@ import {
   findStep,
   flattened,
   type HeldPlaces,
+  type Offset,
   onBed,
   type Part,
   type Place,
@@ -17,7 +18,7 @@ import { movedOffset } from '../drawing/dragMath.ts'
 import { newId } from '../ids.ts'
 import { selectedSteps, usePart } from '../state/part.ts'
 import { say } from '../ui/Notice.tsx'
-import { stepNumber, stepTitle } from './words.ts'
+import { relationOf, relationText, stepNumber, stepTitle } from './words.ts'
 
 /** What can be done to the selected steps, one or several at once, each as one edit. */
 
@@ -86,6 +87,23 @@ export function besides(part: Part, id: string, place: Place): Place {
   const [low, high] = known.extent[0]
   const mm = high - low + copyGap
   return { ...place, across: { ...place.across, by: movedOffset(place.across, known.place.across.by, mm, part.unit) } }
+}
+
+/** Room between pieces that stand on the bed side by side, as it is typed. */
+const pieceGap = { mm: '10', in: '1/2' } as const
+
+/** Where the first step of a further piece is measured from, so that it stands clear of the others: what reaches farthest right. */
+export function besidePieces({ operands }: Plan, { pieces, unit }: Part, pieceId: string): Offset | undefined {
+  const others = pieces.filter(({ id, steps }) => id !== pieceId && steps.length > 0)
+  const solids = others.flatMap(({ steps }) =>
+    steps.flatMap(({ id, effect }) => {
+      const operand = effect === 'add' ? operands.get(id) : undefined
+      return operand ? [operand] : []
+    }),
+  )
+  if (solids.length === 0) return undefined
+  const { step } = solids.reduce((a, b) => (b.box.max[0] > a.box.max[0] ? b : a))
+  return { of: step.id, ...relationOf('beside-high', relationText('beside-high', pieceGap[unit])) }
 }
 
 /** All steps of the part, and not the text of the page. */

@@ -1,8 +1,7 @@
 import { brokenMeasures, heldPlaces, rootProblems } from '@makrel/core/build'
-import { allSteps, findStep, flattened, newPiece, pieceColours } from '@makrel/core/document'
+import { allSteps, findStep, flattened } from '@makrel/core/document'
 import { useEffect, useRef, useState } from 'react'
 import { Link } from 'react-router'
-import { newId } from '../ids.ts'
 import { expectVariant, useWorked } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
@@ -15,6 +14,7 @@ import { OutlineList } from './OutlineList.tsx'
 import { PieceColour } from './PieceColour.tsx'
 import { StepList } from './StepList.tsx'
 import { SelectionTools } from './StepTools.tsx'
+import { addPiece } from './stepActions.ts'
 
 /** From this many steps on, lines that are not selected fold to one row. */
 const foldFrom = 14
@@ -58,7 +58,7 @@ export function BuildSheet() {
   const worked = useWorked()
   const [chosen, setChosen] = useState<string>()
   const scroller = useRef<HTMLDivElement>(null)
-  const { edit, select } = usePart.getState()
+  const { edit } = usePart.getState()
   const selectedPiece = part.pieces.find(
     (piece) => piece.id === selection?.id || (selection && findStep(part, selection.id)?.piece.id === piece.id),
   )
@@ -70,17 +70,6 @@ export function BuildSheet() {
   const steps = allSteps(part)
   const several =
     [selection?.id, ...others].length > 1 ? steps.filter(({ id }) => id === selection?.id || others.includes(id)) : []
-
-  const addPiece = () => {
-    const piece = newPiece(
-      newId(),
-      `Piece ${part.pieces.length + 1}`,
-      pieceColours[part.pieces.length % pieceColours.length]!,
-    )
-    edit({ type: 'add-piece', piece })
-    select({ kind: 'piece', id: piece.id })
-    setChosen(piece.id)
-  }
 
   return (
     <SidePanel label="Build sheet" className="flex flex-col">
@@ -149,7 +138,7 @@ export function BuildSheet() {
         ))}
         <button
           type="button"
-          onClick={addPiece}
+          onClick={() => addPiece()}
           className="mt-3 ml-5 inline-flex items-center gap-1.5 text-ink-soft hover:text-mackerel"
         >
           <AddIcon size={14} /> another piece

@@ -6,10 +6,12 @@ import {
   findStep,
   flattened,
   type HeldPlaces,
+  newPiece,
   type Offset,
   onBed,
   type Part,
   type Place,
+  pieceColours,
   type Repeat,
   type Step,
   sameKind,
@@ -87,6 +89,17 @@ export function besides(part: Part, id: string, place: Place): Place {
   const [low, high] = known.extent[0]
   const mm = high - low + copyGap
   return { ...place, across: { ...place.across, by: movedOffset(place.across, known.place.across.by, mm, part.unit) } }
+}
+
+/** A further piece, empty and selected, in a colour of its own; its id. */
+export function addPiece(): string | undefined {
+  const { part, edit, select } = usePart.getState()
+  if (!part) return undefined
+  const colour = pieceColours[part.pieces.length % pieceColours.length]!
+  const piece = newPiece(newId(), `Piece ${part.pieces.length + 1}`, colour)
+  edit({ type: 'add-piece', piece })
+  select({ kind: 'piece', id: piece.id })
+  return piece.id
 }
 
 /** Room between pieces that stand on the bed side by side, as it is typed. */

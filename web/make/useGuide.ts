@@ -1,4 +1,3 @@
-import { newPiece, pieceColours } from '@makrel/core/document'
 import { repeatOf } from '@makrel/core/repeats'
 import { useNavigate } from 'react-router'
 import { readSizes } from '../drawing/reading.tsx'
@@ -9,7 +8,16 @@ import { say } from '../ui/Notice.tsx'
 import type { Guide } from './guides.ts'
 import { newOutline } from './newOutline.ts'
 import { newRepeat } from './RepeatPhrase.tsx'
-import { bundleSteps, copySteps, removeSteps, repeatAll, sameAgain, scaleSteps, setOfAll } from './stepActions.ts'
+import {
+  addPiece,
+  bundleSteps,
+  copySteps,
+  removeSteps,
+  repeatAll,
+  sameAgain,
+  scaleSteps,
+  setOfAll,
+} from './stepActions.ts'
 
 /** Does what a guide says to the selected step, leads to where it is done, or says where that is. */
 export function useGuide(): (guide: Guide) => void {
@@ -28,12 +36,7 @@ export function useGuide(): (guide: Guide) => void {
       edit({ type: 'add-outline', outline })
       return void navigate(`/part/${part.id}/make/outline/${outline.id}`)
     }
-    if (does === 'piece') {
-      const colour = pieceColours[part.pieces.length % pieceColours.length]!
-      const piece = newPiece(newId(), `Piece ${part.pieces.length + 1}`, colour)
-      edit({ type: 'add-piece', piece })
-      return select({ kind: 'piece', id: piece.id })
-    }
+    if (does === 'piece') return void addPiece()
     if (does === 'ruler') return readSizes()
     if (does === 'section') return useView.setState({ section: { across: 'y', at: 0.5 } })
     const step = selection?.kind === 'step' ? selection.id : undefined

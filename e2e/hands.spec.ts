@@ -127,6 +127,43 @@ test('a view is kept by name, taken again, and saved as a picture; a piece has a
   await expect(view).toBeVisible()
 })
 
+test('the unit is changed to and fro without a change of size, or not at all', async ({ page }) => {
+  await newPart(page, 'To and fro')
+  await add(page, 'plate 80-(10+5) 44.7 1/3 in')
+  const texts = () =>
+    page
+      .locator('[data-step]')
+      .getByRole('textbox')
+      .evaluateAll((all) => all.map((e) => (e as HTMLInputElement).value))
+  const unit = async (name: RegExp) => {
+    await page.getByRole('combobox', { name: 'Units' }).click()
+    await page.getByRole('option', { name }).click()
+  }
+  await expect(entry(page, 'Overall')).toHaveText('65 × 44.7 × 8.47 mm')
+  await stage(page, 'Plan').click()
+  await stage(page, 'Make').click()
+  const before = await texts()
+  await stage(page, 'Plan').click()
+  await unit(/inches/)
+  await stage(page, 'Make').click()
+  await expect(entry(page, 'Overall')).toHaveText('2.559 × 1.76 × 0.333 in')
+  await stage(page, 'Plan').click()
+  await unit(/millimetres/)
+  await stage(page, 'Make').click()
+  await expect(entry(page, 'Overall')).toHaveText('65 × 44.7 × 8.47 mm')
+  expect(await texts()).toEqual(before)
+
+  // What cannot be read is named, and nothing changes.
+  await stage(page, 'Plan').click()
+  await page.getByRole('button', { name: 'Add a measure' }).click()
+  await put(page.getByRole('textbox', { name: /^Expression of/ }), '12 + wal')
+  await page.keyboard.press('Enter')
+  await unit(/inches/)
+  await expect(page.getByRole('alert')).toContainText('Not changed')
+  await expect(page.getByRole('alert')).toContainText('“12 + wal”')
+  await expect(page.getByRole('combobox', { name: 'Units' })).toContainText('millimetres')
+})
+
 test('the first step of a further piece stands clear of the others, and stays so', async ({ page }) => {
   await newPart(page, 'Tin')
   await add(page, 'plate 60.3 40 20')

@@ -10,7 +10,7 @@ test('Plan keeps units, printer, material and measures; the part follows', async
   )
   await page.getByRole('combobox', { name: 'Units' }).click()
   await page.getByRole('option', { name: /inches/ }).click()
-  await expect(page.getByRole('textbox', { name: 'Expression of wall' })).toHaveValue('6 mm')
+  await expect(page.getByRole('textbox', { name: 'Expression of wall' })).toHaveValue('6\u00a0mm')
   await expect(page.getByRole('cell', { name: '0.2362 in' })).toBeVisible()
   await page.getByRole('textbox', { name: 'Expression of wall' }).fill('1/4')
   await expect(page.getByRole('cell', { name: '0.25 in' })).toBeVisible()

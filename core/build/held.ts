@@ -1,7 +1,9 @@
 import {
   allSteps,
+  flattened,
   type HeldPlaces,
   type HeldStep,
+  type Offset,
   onBed,
   type Part,
   type Place,
@@ -12,7 +14,19 @@ import {
   takenFrom,
   withContents,
 } from '../document/index.ts'
-import { composed, dot, inverse, type Seating, scaled, shifted, subtract, type Vec3 } from '../place/index.ts'
+import {
+  composed,
+  dot,
+  type Frame,
+  inverse,
+  type Seating,
+  scaled,
+  shifted,
+  subtract,
+  type Vec3,
+  world,
+} from '../place/index.ts'
+import type { PartUnit } from '../units/index.ts'
 import { type Body, heldFrameOf, type Plan, type StepGeometry } from './plan.ts'
 import { workOut } from './readings.ts'
 import { takenPoints } from './taken.ts'
@@ -30,22 +44,87 @@ export function heldPlaces(part: Part, ids: ReadonlySet<string>): HeldPlaces {
   return Object.fromEntries([
     ...placedBy(part, ids).flatMap((id) => {
       const known = plan.geometry.get(id)
-      return known ? [[id, heldPlace(steps.get(id)!, known, plan, going)] as const] : []
+      return known ? [[id, heldPlace(steps.get(id)!, known, plan, part.unit, going)] as const] : []
     }),
     ...[...taken].map(([id, own]) => [id, { taken: Object.fromEntries(own) }] as const),
   ])
 }
 
-function heldPlace(step: Step, known: StepGeometry, plan: Plan, going: ReadonlySet<string>): HeldStep {
+/** The places that keep what a bundle holds where it is, once it stands for itself. */
+export function dissolvedPlaces(part: Part, { id, steps = [] }: Step): HeldPlaces {
+  const { plan } = workOut(part)
+  const own = new Set(flattened(steps).map((step) => step.id))
+  const motion = plan.operands.get(id)?.copies[0]?.frame
+  if (!motion || isStill(motion)) return {}
+  // A bundle that was moved leaves what its steps stood on and were told by; they keep the places that they have now.
+  return Object.fromEntries(
+    steps.flatMap((step) => {
+      const known = plan.geometry.get(step.id)
+      const seat = step.place.on
+      const outside = referencesOf({ ...step.place, on: onBed.on }).some((id) => !own.has(id))
+      const stays = seat.kind === 'face' && own.has(seat.step)
+      if (!known || (stays && !outside)) return []
+      const was = seat.kind === 'face' ? seat.face : 'bed'
+      const held: Seat = stays ? seat : { kind: 'held', was, frame: heldFrameOf(known.seating) }
+      const { body } = plan.operands.get(step.id) ?? {}
+      const kept = withoutTellers({ ...step.place, on: held }, known, body, part.unit, (other) => !own.has(other))
+      return [[step.id, { place: kept }] as const]
+    }),
+  )
+}
+
+function heldPlace(step: Step, known: StepGeometry, plan: Plan, unit: PartUnit, going: ReadonlySet<string>): HeldStep {
   const { on, until } = step.place
   const fields = until && going.has(until.step) ? withDepth(step, plan) : step.fields
   const { until: _, ...place } = step.place
   const kept: Place = until && !going.has(until.step) ? step.place : place
   const seatGoes = on.kind === 'face' && going.has(on.step)
-  const others = referencesOf({ ...kept, on: onBed.on }).filter((id) => going.has(id))
   const seat: Seat = seatGoes ? { kind: 'held', was: on.face, frame: heldFrameOf(known.seating) } : on
   const body = plan.operands.get(step.id)?.body
-  return { place: others.length > 0 ? toldByNumbers(kept, seat, known, body) : { ...kept, on: seat }, fields }
+  return { place: withoutTellers({ ...kept, on: seat }, known, body, unit, (id) => going.has(id)), fields }
+}
+
+function isStill({ origin, u, v }: Frame): boolean {
+  const there = [...origin, ...u, ...v]
+  return [...world.origin, ...world.u, ...world.v].every((value, i) => Math.abs(value - there[i]!) < 1e-12)
+}
+
+/** A place that is no longer told by steps that go: what they said stands in it as numbers, what was typed stays. */
+function withoutTellers(
+  place: Place,
+  known: StepGeometry,
+  body: Body | undefined,
+  unit: PartUnit,
+  goes: (id: string) => boolean,
+): Place {
+  const { level, pivot } = place
+  // A height is kept by its foot or its head; its middle may be another one in each copy.
+  const middle = level !== undefined && goes(level.of) && level.to === 'centre' && body?.kind === 'shape'
+  if ((pivot?.of && goes(pivot.of)) || middle) return toldByNumbers(place, place.on, known, body)
+  const axis = (own: Offset, i: 0 | 1): Offset => {
+    const range = own.of && goes(own.of) ? known.place[i === 0 ? 'across' : 'along'].range : undefined
+    if (!range) return own
+    const half = known.seating.size[i] / 2
+    const [low, high] = range
+    const more = { low: low + half, centre: (low + high) / 2, high: half - high }[own.from]
+    const { of: _, ...plain } = own
+    return { ...plain, by: plus(own.by, more, unit) }
+  }
+  const told = { ...place, across: axis(place.across, 0), along: axis(place.along, 1) }
+  if (!level || !goes(level.of)) return told
+  const { level: _, ...plain } = told
+  const rest = level.to === 'high' ? 'in' : level.to === 'low' ? 'on' : place.rest
+  return { ...plain, rest, lift: plus(place.lift, known.place.level!.at, unit) }
+}
+
+/** An expression of a length with some millimetres added. */
+function plus(typed: string, mm: number, unit: PartUnit): string {
+  // By itself "1-1/4" is read as on a rule; beside something else it would be a difference.
+  const text = unit === 'in' && /^\s*\d+-\d+\/\d+\s*$/.test(typed) ? `${typed.trim()} in` : typed
+  const more = written(Math.abs(mm))
+  if (more === '0') return text
+  if (/^\s*0(\.0*)?\s*$/.test(text)) return mm < 0 ? `-${more}` : more
+  return `${text} ${mm < 0 ? '-' : '+'} ${more}`
 }
 
 /** What told it where to stand is gone: the numbers of where it stands take its place. */
@@ -94,9 +173,9 @@ function degrees(rad: number): number {
   return (rad * 180) / Math.PI
 }
 
-/** To a millionth, so that 30 is not written as 29.999999999999996. With its unit, whatever the part's is. */
+/** To ten places, so that 30 is not written as 29.999999999999996. With its unit, whatever the part's is. */
 function written(value: number, unit = 'mm'): string {
-  const rounded = Math.round(value * 1e6) / 1e6
+  const rounded = Number(value.toFixed(10))
   return rounded === 0 ? '0' : `${rounded} ${unit}`
 }
 

@@ -566,12 +566,13 @@ function overlapFor({ min, max }: Box, { tilt, lean }: PlaceValues): number {
 
 /** Where a step that loses its reference stays. */
 export function heldFrameOf(seating: Seating): HeldFrame {
-  const { origin, u, v } = seating.frame
-  return { origin, u, v, size: seating.size }
+  const { frame, size, round } = seating
+  const { origin, u, v } = frame
+  return { origin, u, v, size, ...(round === undefined ? {} : { round }) }
 }
 
-function heldSeating({ origin, u, v, size }: HeldFrame): Seating {
-  return { frame: { ...frame(origin, u, v), n: cross(u, v) }, size, sides: levelSides }
+function heldSeating({ origin, u, v, size, round }: HeldFrame): Seating {
+  return { frame: { ...frame(origin, u, v), n: cross(u, v) }, size, sides: levelSides, round }
 }
 
 /** How far down its own axis a shape must go to leave the far side of all material, from any of its copies. */

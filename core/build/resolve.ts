@@ -1,6 +1,7 @@
 import {
   bundleKind,
   type FieldKindOf,
+  type FieldOwner,
   flattened,
   type Joint,
   measuresInForce,
@@ -11,13 +12,21 @@ import {
 import type { AnyValues, Fields } from '../fields/index.ts'
 import { type Printer, printerFor, printers } from '../fits/index.ts'
 import { type JointDefinition, jointOf } from '../joints/index.ts'
-import { computeMeasures, type GivenValue, type MeasureTable, type Names } from '../measures/index.ts'
+import {
+  computeMeasures,
+  copyNumbers,
+  type GivenValue,
+  type MeasureTable,
+  type Names,
+  withCopyNumbers,
+} from '../measures/index.ts'
 import { constraintOf, curveOf, derivedOf } from '../outline/index.ts'
 import type { PlaceValues } from '../place/index.ts'
 import { type Problem, problem } from '../problems/index.ts'
+import { readoutOf } from '../readouts/index.ts'
 import { repeatOf } from '../repeats/index.ts'
 import { type ShapeDefinition, shapeOf } from '../shapes/index.ts'
-import { copyNumbers, withCopyNumbers } from './copyNames.ts'
+
 import { FieldWork, type ResolvedRepeat } from './fieldWork.ts'
 import { Outlines, type ResolvedOutline, type TakenPoints } from './outlines.ts'
 import { scaleFields } from './scaling.ts'
@@ -68,7 +77,8 @@ export interface ResolvedJoint {
 }
 
 /** What the fields of shapes, joints and repeats hold, for edits that rewrite expressions. */
-export const fieldKindOf: FieldKindOf = (owner, field) => {
+export const fieldKindOf = ((owner: FieldOwner | { readonly readout: string }, field: string = '') => {
+  if ('readout' in owner) return readoutOf(owner.readout)?.dimension
   const definition: { readonly fields: Fields } | undefined =
     'shape' in owner
       ? owner.shape === bundleKind || owner.shape === sameKind
@@ -80,7 +90,7 @@ export const fieldKindOf: FieldKindOf = (owner, field) => {
           ? repeatOf(owner.repeat)
           : outlineFieldsOf(owner)
   return definition && Object.hasOwn(definition.fields, field) ? definition.fields[field]!.kind : undefined
-}
+}) as FieldKindOf
 
 function outlineFieldsOf(
   owner: { readonly curve: string } | { readonly constraint: string } | { readonly derived: string },

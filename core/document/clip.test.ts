@@ -74,11 +74,11 @@ describe('a clip', () => {
     const after = pasted(mine, clipOf(source, ['base', 'boss'], fieldKindOf))
     expect(after.measures.map(({ name, expression }) => [name, expression])).toEqual([
       ['wall', '1'],
-      ['wide', '60 mm'],
+      ['wide', '60\u00a0mm'],
       ['pin', 'wall * 2'],
     ])
     const base = after.pieces[0]!.steps[0]!
-    expect(findStep(after, base.id)!.step.fields.depth).toBe('30 mm')
+    expect(findStep(after, base.id)!.step.fields.depth).toBe('30\u00a0mm')
     expect(resolvePart(after).steps.get(base.id)!.values).toMatchObject({ width: 60, depth: 30 })
   })
 })

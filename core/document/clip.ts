@@ -1,9 +1,10 @@
-import { applyEdit, type Edit } from './edits.ts'
+import type { Edit } from './edits.ts'
 import { usesOfNames } from './expressions.ts'
 import { newPart, onBed } from './new.ts'
 import { outlinesOf, withOutlines, withTakenSteps } from './outlines.ts'
 import { flattened, mapReferences, renewed, withContents } from './tree.ts'
 import type { FieldKindOf, Part, Step } from './types.ts'
+import { inUnitOf } from './unit.ts'
 
 /**
  * Steps on their way from one part to another: a part of one piece, with the outlines that they are made from, the measures
@@ -51,7 +52,8 @@ export function pasteEdits(
   newId: () => string,
   kindOf: FieldKindOf,
 ): readonly Edit[] {
-  const source = applyEdit(clip, { type: 'set-unit', unit: part.unit }, kindOf)
+  // What cannot be read has no size that could change.
+  const source = inUnitOf(clip, part.unit, kindOf).part
   const named = new Set(part.measures.map((measure) => measure.name))
   const measures = source.measures
     .filter((measure) => !named.has(measure.name))

@@ -259,7 +259,7 @@ describe('variants', () => {
     const renamed = edited(three, { type: 'rename-measure', id: 'w', name: 'size' })
     expect(findStep(renamed, 'base')!.step).toMatchObject({ fields: { width: 'size' }, when: 'size > 20' })
     const inches = edited(three, { type: 'set-unit', unit: 'in' })
-    expect(findStep(inches, 'base')!.step.when).toBe('wide > 20 mm')
+    expect(findStep(inches, 'base')!.step.when).toBe('wide > 20\u00a0mm')
     for (const id of ['v0', 'v1', ''])
       expect(values(edited(inches, { type: 'choose-variant', id }))).toEqual(values(chosen(id)))
   })

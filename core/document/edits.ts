@@ -1,17 +1,7 @@
 import type { OutlineText } from '../fields/index.ts'
-import { printerFor } from '../fits/index.ts'
-import {
-  computeMeasures,
-  evaluateFree,
-  type Measure,
-  mapCondition,
-  type Names,
-  withRenamed,
-  withWrittenUnits,
-} from '../measures/index.ts'
-import { attempt } from '../problems/index.ts'
-import { length, type PartUnit, sameDimension } from '../units/index.ts'
-import { mapExpressions, measuresInForce } from './expressions.ts'
+import { type Measure, mapCondition, withRenamed } from '../measures/index.ts'
+import type { PartUnit } from '../units/index.ts'
+import { mapExpressions } from './expressions.ts'
 import { regionsChosen, withOutlines, withTakenHeld } from './outlines.ts'
 import { allSteps, findStep, flattened, renewed, withoutSteps, withSiblings, withStepLists } from './tree.ts'
 import {
@@ -31,6 +21,7 @@ import {
   type Step,
   type Variant,
 } from './types.ts'
+import { inUnitOf } from './unit.ts'
 
 /**
  * Everything that can be done to a part, as data. `applyEdit` gives the edited part; the part before it is the inverse,
@@ -398,25 +389,10 @@ function withPlacesHeld(part: Part, held: HeldPlaces): Part {
   }, part)
 }
 
-/** Bare numbers get their old unit written behind them, so that no size changes with the unit. */
+/** As it is where a size could not be kept; `inUnitOf` tells which. */
 function withUnit(part: Part, unit: PartUnit, kindOf: FieldKindOf): Part {
-  if (unit === part.unit) return part
-  const { names } = computeMeasures(measuresInForce(part), part.unit, printerFor(part.printer).fits)
-  return {
-    ...mapExpressions(part, kindOf, (text, kind) =>
-      kind === 'switch' ? withUnitsInCondition(text, names, part.unit) : withWrittenUnits(text, kind, names, part.unit),
-    ),
-    unit,
-  }
-}
-
-/** Beside a length, a bare number is a length. */
-function withUnitsInCondition(text: string, names: Names, from: PartUnit): string {
-  const isLength = (value: string | undefined) => {
-    const read = value === undefined ? undefined : attempt([], () => evaluateFree(value, names).value)
-    return read?.ok === true && !read.value.bare && sameDimension(read.value.dimension, length)
-  }
-  return mapCondition(text, (value, other) => withWrittenUnits(value, isLength(other) ? 'length' : 'any', names, from))
+  const { part: changed, faults } = inUnitOf(part, unit, kindOf)
+  return faults.length > 0 ? part : changed
 }
 
 function withMeasureRenamed(part: Part, id: string, name: string, kindOf: FieldKindOf): Part {
@@ -441,10 +417,15 @@ function withReadoutRenamed(part: Part, id: string, name: string, kindOf: FieldK
   return { ...followed, readouts: changed(followed.readouts, id, (other) => ({ ...other, name })) }
 }
 
-/** Every use of a name under its new name. */
+/** Every use of a name under its new name. A word of a choice that is called the same is no use of it. */
 function withNameFollowed(part: Part, from: string, to: string, kindOf: FieldKindOf): Part {
   if (from === '' || to === '') return part
+  const words = new Set(part.measures.flatMap(({ name, kind }) => (kind === 'choice' || kind === 'text' ? [name] : [])))
   return mapExpressions(part, kindOf, (text, kind) =>
-    kind === 'switch' ? mapCondition(text, (value) => withRenamed(value, from, to)) : withRenamed(text, from, to),
+    kind === 'switch'
+      ? mapCondition(text, (value, other) =>
+          other !== undefined && words.has(other) && !words.has(from) ? value : withRenamed(value, from, to),
+        )
+      : withRenamed(text, from, to),
   )
 }

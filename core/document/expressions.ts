@@ -1,8 +1,8 @@
-import { cornerTexts, mapCorners, mapSections } from '../fields/index.ts'
+import { mapCorners, mapSections } from '../fields/index.ts'
 import { type Measure, type MeasureKind, mapTemplate, type WordKind } from '../measures/index.ts'
 import { outlinesOf } from './outlines.ts'
 import { allSteps, mapSteps } from './tree.ts'
-import type { FieldKindOf, FieldTexts, Part, Place } from './types.ts'
+import type { FieldKindOf, FieldOwner, FieldTexts, Part, Place } from './types.ts'
 
 /** What kind of value an expression gives: `any` in texts, `switch` for a condition. */
 export type ExpressionKind = Exclude<MeasureKind, WordKind> | 'any'
@@ -21,7 +21,7 @@ export function mapExpressions(
   kindOf: FieldKindOf,
   change: (text: string, kind: ExpressionKind, owner: string) => string,
 ): Part {
-  const fieldsOf = (owner: Parameters<FieldKindOf>[0], id: string, fields: FieldTexts): FieldTexts =>
+  const fieldsOf = (owner: FieldOwner, id: string, fields: FieldTexts): FieldTexts =>
     Object.fromEntries(
       Object.entries(fields).map(([field, text]) => {
         const kind = kindOf(owner, field)
@@ -36,10 +36,7 @@ export function mapExpressions(
           case 'sections':
             return [field, mapSections(text, (inner) => change(inner, 'length', id))]
           case 'corners':
-            // Kept as typed where nothing changes.
-            return cornerTexts(text).every((corner) => corner.every(({ text: t }) => change(t, 'length', id) === t))
-              ? [field, text]
-              : [field, mapCorners(text, (inner) => change(inner, 'length', id))]
+            return [field, mapCorners(text, (inner) => change(inner, 'length', id))]
           default:
             return [field, change(text, kind, id)]
         }

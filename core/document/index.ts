@@ -18,3 +18,4 @@ export {
   withContents,
 } from './tree.ts'
 export * from './types.ts'
+export { inUnitOf, type UnitFault } from './unit.ts'

@@ -1,8 +1,6 @@
 import { type OutlineText, outlineText, sectionsText, sectionTexts, textOfOutline } from '../fields/index.ts'
 import { flattened } from './tree.ts'
-import type { FieldKindOf, FieldTexts, Outline, Step, TakenPoint } from './types.ts'
-
-type Owner = Parameters<FieldKindOf>[0]
+import type { FieldKindOf, FieldOwner, FieldTexts, Outline, Step, TakenPoint } from './types.ts'
 
 /** Ids of the outlines that a step, its repeats, and what it holds are made from. */
 export function outlinesOf(step: Step, kindOf: FieldKindOf): string[] {
@@ -21,7 +19,7 @@ function outlineTexts(step: Step, kindOf: FieldKindOf): OutlineText[] {
   ])
 }
 
-function named(owner: Owner, fields: FieldTexts, kindOf: FieldKindOf): OutlineText[] {
+function named(owner: FieldOwner, fields: FieldTexts, kindOf: FieldKindOf): OutlineText[] {
   return Object.entries(fields).flatMap(([field, text]) => {
     const kind = kindOf(owner, field)
     if (kind === 'outline') return [outlineText(text)]
@@ -60,7 +58,7 @@ export function withTakenSteps(outline: Outline, other: (step: string) => string
 /** The step, and what it holds, made from other outlines or other regions of them. */
 export function withOutlines(step: Step, other: (chosen: OutlineText) => OutlineText, kindOf: FieldKindOf): Step {
   const changedText = (text: string) => textOfOutline(other(outlineText(text)))
-  const changed = (owner: Owner, fields: FieldTexts): FieldTexts =>
+  const changed = (owner: FieldOwner, fields: FieldTexts): FieldTexts =>
     Object.fromEntries(
       Object.entries(fields).map(([field, text]) => {
         const kind = kindOf(owner, field)

@@ -60,6 +60,7 @@ const seat = Joi.alternatives().conditional('.kind', {
           u: triple.required(),
           v: triple.required(),
           size: Joi.array().items(Joi.number().min(0)).length(2).required(),
+          round: Joi.number(),
         }).required(),
       }),
       otherwise: Joi.forbidden().messages({ 'any.unknown': '{#label} must be the bed, a face or a held place' }),

@@ -1,6 +1,6 @@
 import type { FieldKind } from '../fields/index.ts'
 import type { Measure } from '../measures/index.ts'
-import type { PartUnit } from '../units/index.ts'
+import type { Dimension, PartUnit } from '../units/index.ts'
 
 /** A part: one document. All numbers a maker typed are kept as typed, as expressions. */
 export interface Part {
@@ -99,6 +99,8 @@ export interface HeldFrame {
   readonly u: Triple
   readonly v: Triple
   readonly size: readonly [number, number]
+  /** of a round face: its radius, negative in a bore */
+  readonly round?: number | undefined
 }
 export type Triple = readonly [number, number, number]
 
@@ -303,14 +305,17 @@ export interface OutlinePicture {
   readonly strength: number
 }
 
-/** The kind of value that a field holds, or undefined where the owner or the field is not known. */
-export type FieldKindOf = (
-  owner:
-    | { readonly shape: string }
-    | { readonly joint: string }
-    | { readonly repeat: string }
-    | { readonly curve: string }
-    | { readonly constraint: string }
-    | { readonly derived: string },
-  field: string,
-) => FieldKind | undefined
+export type FieldOwner =
+  | { readonly shape: string }
+  | { readonly joint: string }
+  | { readonly repeat: string }
+  | { readonly curve: string }
+  | { readonly constraint: string }
+  | { readonly derived: string }
+
+export interface FieldKindOf {
+  /** The kind of value that a field holds, or undefined where the owner or the field is not known. */
+  (owner: FieldOwner, field: string): FieldKind | undefined
+  /** What a read-out measures, or undefined where it is not known. */
+  (owner: { readonly readout: string }): Dimension | undefined
+}

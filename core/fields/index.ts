@@ -189,11 +189,21 @@ export function textOfOutline({ outline, regions }: OutlineText): string {
   return regions.length === 0 ? `${outline}|` : [outline, ...regions].join('|')
 }
 
-/** The text of corners with each coordinate put through `change`. */
+/** The text of corners with each coordinate put through `change`; what stands between them stays as it was typed. */
 export function mapCorners(text: string, change: (coordinate: string) => string): string {
-  return cornerTexts(text)
-    .map((corner) => corner.map((coordinate) => change(coordinate.text.trim())).join(', '))
-    .join('; ')
+  return replaced(text, cornerTexts(text).flat(), change)
+}
+
+/** The text with some of its stretches put through `change`, but for the blanks round them. */
+function replaced(
+  text: string,
+  stretches: readonly { readonly text: string; readonly start: number }[],
+  change: (stretch: string) => string,
+): string {
+  return stretches.reduceRight((out, { text: own, start }) => {
+    const from = start + own.length - own.trimStart().length
+    return out.slice(0, from) + change(own.trim()) + out.slice(from + own.trim().length)
+  }, text)
 }
 
 /** The text of the outline and that of its height, section by section. */
@@ -210,9 +220,11 @@ export function sectionsText(sections: readonly { readonly outline: string; read
 
 /** The text of sections with each height put through `change`. */
 export function mapSections(text: string, change: (height: string) => string): string {
-  const sections = sectionTexts(text)
-  const changed = sections.map(({ outline, height }) => ({ outline, height: change(height) }))
-  return changed.every(({ height }, i) => height === sections[i]!.height) ? text : sectionsText(changed)
+  return replaced(
+    text,
+    cornerTexts(text).flatMap(([, height]) => (height ? [height] : [])),
+    change,
+  )
 }
 
 /**

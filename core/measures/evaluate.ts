@@ -7,6 +7,7 @@ import {
   mmPer,
   type PartUnit,
   plain,
+  rounded,
   sameDimension,
 } from '../units/index.ts'
 import { type Node, parseExpression } from './parse.ts'
@@ -42,8 +43,6 @@ export interface Evaluated {
   readonly value: number
   /** names read, in the order of their first appearance */
   readonly uses: readonly string[]
-  /** places in the text where a bare number was taken as a length in the part's unit */
-  readonly taken: readonly { readonly start: number; readonly end: number; readonly simple: boolean }[]
 }
 
 const kindDimension: Readonly<Record<ValueKind, Dimension>> = { length, angle, count: plain, ratio: plain }
@@ -54,12 +53,14 @@ function isAsOnRule(text: string): boolean {
   return over !== undefined && Number(over) < Number(under)
 }
 
+function isRuled(text: string, kind: ValueKind, names: Names): boolean {
+  return kind === 'length' && names.unit === 'in' && isAsOnRule(text)
+}
+
 /** @throws ProblemError naming the offending word by its range */
 export function evaluate(text: string, kind: ValueKind, names: Names): Evaluated {
   const work = new Evaluation(names)
-  const ruled = kind === 'length' && names.unit === 'in' && isAsOnRule(text)
-  if (ruled) work.takenAsLength.push({ start: 0, end: text.length, simple: true })
-  const tree = parseExpression(ruled ? `${text}"` : text)
+  const tree = isRuled(text, kind, names) ? parseExpression(`${text}"`) : parseExpression(text)
   const wanted = kindDimension[kind]
   const raw = work.taken(work.value(tree), tree, wanted)
   const whole: readonly [number, number] = [0, text.length]
@@ -75,7 +76,6 @@ export function evaluate(text: string, kind: ValueKind, names: Names): Evaluated
   return {
     value: kind === 'count' ? Math.round(raw.number) : raw.number,
     uses: [...work.uses],
-    taken: work.takenAsLength,
   }
 }
 
@@ -83,23 +83,47 @@ export function evaluate(text: string, kind: ValueKind, names: Names): Evaluated
  * The value of an expression of any dimension.
  * @throws ProblemError naming the offending word by its range
  */
-export function evaluateFree(
-  text: string,
-  names: Names,
-): Pick<Evaluated, 'uses' | 'taken'> & { readonly value: Value } {
+export function evaluateFree(text: string, names: Names): Pick<Evaluated, 'uses'> & { readonly value: Value } {
   const work = new Evaluation(names)
   const value = work.any(parseExpression(text))
   if (!Number.isFinite(value.number)) throw new ProblemError('not-finite', {}, [0, text.length])
-  return { value, uses: [...work.uses], taken: work.takenAsLength }
+  return { value, uses: [...work.uses] }
+}
+
+/**
+ * The parts of an expression that were taken as a length in the part's unit, being bare numbers, and what the whole of it
+ * measures. Only dimensions matter here: what cannot be computed for its numbers alone, as a division by zero, is no hindrance.
+ * @throws ProblemError
+ */
+export function takenAsLengths(
+  text: string,
+  kind: ValueKind | 'free',
+  names: Names,
+): { readonly taken: readonly Node[]; readonly dimension: Dimension } {
+  if (kind !== 'free' && isRuled(text, kind, names)) {
+    const tree = parseExpression(`${text}"`)
+    return { taken: [{ ...tree, end: text.trimEnd().length }], dimension: length }
+  }
+  const work = new Evaluation(names, true)
+  const tree = parseExpression(text)
+  const value = work.any(tree)
+  const wanted = kind === 'free' ? value.dimension : kindDimension[kind]
+  const { dimension } = work.taken(value, tree, wanted)
+  if (!sameDimension(dimension, wanted))
+    throw new ProblemError('wrong-kind', { expected: dimensionName(wanted), given: dimensionName(dimension) })
+  return { taken: work.takenAsLength, dimension }
 }
 
 class Evaluation {
   readonly uses = new Set<string>()
-  readonly takenAsLength: { start: number; end: number; simple: boolean }[] = []
+  readonly takenAsLength: Node[] = []
   private readonly names: Names
+  private readonly dimensionsOnly: boolean
 
-  constructor(names: Names) {
+  /** `dimensionsOnly`: its numbers do not matter and may be anything. */
+  constructor(names: Names, dimensionsOnly = false) {
     this.names = names
+    this.dimensionsOnly = dimensionsOnly
   }
 
   /** A value to calculate with. */
@@ -133,7 +157,7 @@ class Evaluation {
   taken(value: Value, node: Node, wanted: Dimension): Value {
     if (!value.bare || sameDimension(value.dimension, wanted)) return value
     if (sameDimension(wanted, length)) {
-      this.takenAsLength.push({ start: node.start, end: node.end, simple: node.kind === 'quantity' })
+      this.takenAsLength.push(node)
       return { number: value.number * mmPer(this.names.unit), dimension: length, bare: false }
     }
     if (sameDimension(wanted, angle)) return { number: value.number, dimension: angle, bare: false }
@@ -174,10 +198,11 @@ class Evaluation {
       case '*':
         return { number: a.number * b.number, dimension: summed(a.dimension, b.dimension, 1), bare }
       case '/':
-        if (b.number === 0) throw new ProblemError('division-by-zero', {}, [node.right.start, node.right.end])
+        if (b.number === 0 && !this.dimensionsOnly)
+          throw new ProblemError('division-by-zero', {}, [node.right.start, node.right.end])
         return { number: a.number / b.number, dimension: summed(a.dimension, b.dimension, -1), bare }
       case '^':
-        return power(a, b, node, bare)
+        return power(a, b, node, bare, this.dimensionsOnly)
     }
   }
 
@@ -198,7 +223,8 @@ class Evaluation {
         ? this.alike(node.args, node.name)
         : { values: node.args.map((arg) => this.converted(arg, definition.takes as Dimension)), dimension: plain }
     const number = definition.of(values.map((value) => value.number))
-    if (!Number.isFinite(number)) throw new ProblemError('not-finite', {}, [node.start, node.end])
+    if (!Number.isFinite(number) && !this.dimensionsOnly)
+      throw new ProblemError('not-finite', {}, [node.start, node.end])
     const gives = definition.gives === 'alike' ? dimension : definition.gives
     return { number, dimension: gives, bare: sameDimension(gives, plain) && values.every((value) => value.bare) }
   }
@@ -211,7 +237,7 @@ class Evaluation {
     if (chosen.word !== undefined && given !== options.length)
       throw new ProblemError('pick-unlike', { given: given ?? 0, values: options.length }, [start, end])
     const { values, dimension } = this.alike(options, 'pick')
-    const value = values[chosen.number - 1]
+    const value = values[chosen.number - 1] ?? (this.dimensionsOnly ? values[0] : undefined)
     if (!value) throw new ProblemError('pick-outside', { number: chosen.number, count: options.length }, [start, end])
     return { number: value.number, dimension, bare: value.bare }
   }
@@ -233,14 +259,20 @@ function summed(a: Dimension, b: Dimension, sign: 1 | -1): Dimension {
   return { length: a.length + sign * b.length, angle: a.angle + sign * b.angle }
 }
 
-function power(a: Value, b: Value, node: Extract<Node, { kind: 'binary' }>, bare: boolean): Value {
+function power(
+  a: Value,
+  b: Value,
+  node: Extract<Node, { kind: 'binary' }>,
+  bare: boolean,
+  dimensionsOnly: boolean,
+): Value {
   if (!sameDimension(b.dimension, plain))
     throw new ProblemError('wrong-kind', { expected: 'a plain number', given: dimensionName(b.dimension) }, [
       node.right.start,
       node.right.end,
     ])
   const number = a.number ** b.number
-  if (!Number.isFinite(number)) throw new ProblemError('not-finite', {}, [node.start, node.end])
+  if (!Number.isFinite(number) && !dimensionsOnly) throw new ProblemError('not-finite', {}, [node.start, node.end])
   return {
     number,
     dimension: { length: a.dimension.length * b.number, angle: a.dimension.angle * b.number },
@@ -281,7 +313,7 @@ export const functions: Readonly<Record<string, FunctionDefinition>> = {
     most: 2,
     takes: 'alike',
     gives: 'alike',
-    of: ([x, step = 1]) => (step === 0 ? Number.NaN : Math.round(x! / step) * step),
+    of: ([x, step = 1]) => (step === 0 ? Number.NaN : rounded(x! / step) * step),
   },
   pick: { least: 2, most: 61, takes: 'alike', gives: 'alike', of: ([x]) => x! },
   floor: one('alike', 'alike', Math.floor),

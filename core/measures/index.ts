@@ -1,17 +1,19 @@
 export { holds, mapCondition } from './condition.ts'
+export { copyNumbers, withCopyNumbers } from './copyNames.ts'
 export {
   type Evaluated,
   evaluate,
   evaluateFree,
   functions,
   type Names,
+  takenAsLengths,
   type Value,
   type ValueKind,
   valueKinds,
 } from './evaluate.ts'
 export { expressionLimits, parseExpression, reservedWords } from './parse.ts'
 export { type ReadingFigures, readingFigures } from './readings.ts'
-export { withRenamed, withWrittenUnits } from './rewrite.ts'
+export { withoutWrittenUnits, withRenamed, withWrittenUnits } from './rewrite.ts'
 export {
   computeMeasures,
   type GivenValue,
@@ -21,6 +23,7 @@ export {
   type MeasureValue,
   measureKinds,
   type Reading,
+  standInOf,
   unfitName,
   type WordKind,
 } from './table.ts'

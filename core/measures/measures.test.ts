@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { ProblemError } from '../problems/index.ts'
+import { attempt, ProblemError } from '../problems/index.ts'
 import { codeOf, seeded } from '../testing/index.ts'
 import {
   computeMeasures,
@@ -13,6 +13,8 @@ import {
   readingFigures,
   unfitName,
   type ValueKind,
+  withCopyNumbers,
+  withoutWrittenUnits,
   withRenamed,
   withWrittenUnits,
 } from './index.ts'
@@ -83,7 +85,7 @@ describe('numbers as they are written', () => {
     const read = (text: string) => evaluate(text, 'length', inches).value
     expect(read('1-1/4')).toBeCloseTo(31.75, 9)
     expect(read('12-63/64')).toBeCloseTo(25.4 * (12 + 63 / 64), 9)
-    expect(withWrittenUnits('1-1/4', 'length', inches, 'in')).toBe('1-1/4 in')
+    expect(withWrittenUnits('1-1/4', 'length', inches, 'in')).toBe('1-1/4\u00a0in')
     // What is no mark of a rule is taken away, and so is everything in millimetres.
     expect(read('1 - 1/4')).toBeCloseTo(0.75 * 25.4, 9)
     expect(read('3-5/4')).toBeCloseTo(1.75 * 25.4, 9)
@@ -194,7 +196,7 @@ describe('what cannot be read', () => {
     expect(problemOf(() => read('wall + wal * 2')).at).toEqual([7, 10])
     expect(problemOf(() => read('wall + wal * 2')).message).toContain('Did you mean “wall”?')
     expect(problemOf(() => read('12 mm + 3 mn')).at).toEqual([10, 12])
-    expect(problemOf(() => read('6 / (2 - 2) + 1')).at).toEqual([5, 10])
+    expect(problemOf(() => read('6 / (2 - 2) + 1')).at).toEqual([4, 11])
     expect(problemOf(() => read('wall + tilt')).at).toEqual([7, 11])
   })
 
@@ -288,25 +290,80 @@ describe('the table of measures', () => {
 })
 
 describe('rewriting', () => {
-  const names = computeMeasures([measure('wall', '6 mm')], 'mm').names
+  const table = computeMeasures([measure('wall', '6 mm'), measure('n', '3', 'count')], 'mm')
+  const names = withCopyNumbers(table.names, { copy: 1, copies: 4 })
+  const shown = (text: string) => text.replaceAll('\u00a0', '~')
   it.each([
-    ['84', '84 mm'],
-    ['wall + 0.2', 'wall + 0.2 mm'],
+    ['84', '84~mm'],
+    ['-84', '-84~mm'],
+    ['2,5', '2,5~mm'],
+    ['1 1/4', '1 1/4~mm'],
+    ['½', '½~mm'],
+    ['wall + 0.2', 'wall + 0.2~mm'],
     ['2 * wall', '2 * wall'],
-    ['84 / 2', '(84 / 2) * 1 mm'],
-    ['max(wall, 3) + 1 in', 'max(wall, 3 mm) + 1 in'],
-    ['wall +', 'wall +'],
-  ])('writes the unit behind bare lengths: %s -> %s', (text, expected) => {
-    expect(withWrittenUnits(text, 'length', names, 'mm')).toBe(expected)
+    ['84 / 2', '(84 / 2) * 1~mm'],
+    ['wall + (2 * 5)', 'wall + ((2 * 5)) * 1~mm'],
+    ['80 - (10 + 5)', '80~mm - (10~mm + 5~mm)'],
+    ['80 - (10)', '80~mm - ((10)) * 1~mm'],
+    ['((2 + 3))', '((2~mm + 3~mm))'],
+    ['-(10 - wall)', '-(10~mm - wall)'],
+    ['7.28 + copy * 0.1', '7.28~mm + (copy * 0.1) * 1~mm'],
+    ['4 + copy', '4~mm + (copy) * 1~mm'],
+    ['10 / (copy - 1)', '(10 / (copy - 1)) * 1~mm'],
+    ['max(wall, 3) + 1 in', 'max(wall, 3~mm) + 1 in'],
+    ['max(2, (3)) ', '(max(2, (3))) * 1~mm '],
+    ['round(wall, 0.5)', 'round(wall, 0.5~mm)'],
+    ['floor(7.3)', '(floor(7.3)) * 1~mm'],
+    ['pick(n, 4, 5, 6)', '(pick(n, 4, 5, 6)) * 1~mm'],
+    ['2^2 + 1', '(2^2) * 1~mm + 1~mm'],
+    ['80 mm - 5 mm', '80 mm - 5 mm'],
+  ])('writes the unit behind bare lengths, and takes it away again: %s -> %s', (text, expected) => {
+    const written = withWrittenUnits(text, 'length', names, 'mm')
+    expect(shown(written)).toBe(expected)
+    expect(withoutWrittenUnits(written, 'mm')).toBe(text)
+    // In inches it means what it meant, and stays as it is.
+    expect(withoutWrittenUnits(written, 'in')).toBe(written)
+    expect(withWrittenUnits(written, 'length', { ...names, unit: 'in' }, 'in')).toBe(written)
+    if (text.includes('copy - 1')) return
+    const before = evaluate(text, 'length', names).value
+    expect(Math.abs(evaluate(written, 'length', { ...names, unit: 'in' }).value - before)).toBeLessThan(1e-9)
   })
-  it('keeps every value when the unit is written out', () => {
-    for (const text of ['84', 'wall + 0.2', '84 / 2', '(1 + 2) * 3 - wall', 'hypot(3, wall)', '10 * sin(30)']) {
-      const written = withWrittenUnits(text, 'length', names, 'mm')
-      expect(evaluate(written, 'length', { ...names, unit: 'in' }).value).toBeCloseTo(
-        evaluate(text, 'length', names).value,
-        9,
+  it.each(['wall +', 'wal + 2', 'wall * wall', '1,234'])('tells what it cannot read: %s', (text) => {
+    expect(() => withWrittenUnits(text, 'length', names, 'mm')).toThrow(ProblemError)
+  })
+  it('keeps every value of what is put together at random, and every text when it comes back', () => {
+    const random = seeded(17)
+    const among = <T>(...all: readonly T[]): T => all[Math.floor(random() * all.length)]!
+    const bare = () => among('3', '12.7', '85.1', '0.05', '1 1/4', '½')
+    const sized = () => among('wall', '3 mm', '1/4 in', '2 * wall', 'wall / n')
+    const some = (depth: number): string => {
+      if (depth === 0) return random() < 0.6 ? bare() : sized()
+      const [a, b] = [some(depth - 1), some(depth - 1)]
+      return among(
+        `${a} + ${b}`,
+        `${a} - ${b}`,
+        `(${a})`,
+        `-(${a})`,
+        `(${a} + ${b}) * 2`,
+        `(${a} - ${b}) / n`,
+        `max(${a}, ${b})`,
+        `abs(${a}) + copy`,
+        `pick(2, ${a}, ${b})`,
+        `10 * sin(30) + ${a}`,
       )
     }
+    let lengths = 0
+    for (let run = 0; run < 3000; run++) {
+      const text = some(1 + Math.floor(random() * 3))
+      const read = attempt([], () => evaluate(text, 'length', names).value)
+      if (!read.ok) continue
+      lengths++
+      const written = withWrittenUnits(text, 'length', names, 'mm')
+      const there = evaluate(written, 'length', { ...names, unit: 'in' }).value
+      expect(Math.abs(there - read.value), text).toBeLessThan(1e-9 * Math.max(1, Math.abs(read.value)))
+      expect(withoutWrittenUnits(written, 'mm')).toBe(text)
+    }
+    expect(lengths).toBeGreaterThan(2000)
   })
   it('renames whole words only', () => {
     expect(withRenamed('wall + wall2 * max(wall, 3)', 'wall', 'side')).toBe('side + wall2 * max(side, 3)')

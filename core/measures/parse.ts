@@ -10,7 +10,8 @@ import { angle, angleUnits, type Dimension, length, lengthUnits, plain } from '.
  *   name       wall   bolt_2   größe                            (a measure, a fit or a function)
  *
  * Anything that is not arithmetic (assignment, member access, comparison, strings…) is refused here, so that an
- * evaluator need not know of it. `start` and `end` are positions in the text, for messages and for rewriting.
+ * evaluator need not know of it. `start` and `end` are positions in the text, for messages and for rewriting; brackets round
+ * a part of something larger belong to that part.
  */
 export type Node = (
   | { readonly kind: 'quantity'; readonly value: number; readonly dimension: Dimension; readonly bare: boolean }
@@ -251,17 +252,18 @@ function simplified(node: RawNode, text: string): Node {
     case 'CallExpression': {
       const callee = node.callee as RawNode
       if (callee.type !== 'Identifier') refused('( )', node)
-      const args = (node.arguments as RawNode[]).map((arg) => simplified(arg, text))
-      return { kind: 'call', name: String(callee.name), args, start: callee.start!, end: node.end ?? callee.end! }
+      const args = (node.arguments as RawNode[]).map((arg) => inBrackets(simplified(arg, text), text))
+      const end = closing(text, text.indexOf('(', callee.end!)) + 1
+      return { kind: 'call', name: String(callee.name), args, start: callee.start!, end }
     }
     case 'UnaryExpression': {
-      const of = simplified(node.argument as RawNode, text)
-      const start = Math.max(0, text.slice(0, of.start).search(/[-−+]\s*\(*\s*$/))
+      const of = inBrackets(simplified(node.argument as RawNode, text), text)
+      const start = Math.max(0, text.slice(0, of.start).search(/[-−+]\s*$/))
       return operators[String(node.operator)] === '-' ? { kind: 'negate', of, start, end: of.end } : of
     }
     case 'BinaryExpression': {
-      const left = simplified(node.left as RawNode, text)
-      const right = simplified(node.right as RawNode, text)
+      const left = inBrackets(simplified(node.left as RawNode, text), text)
+      const right = inBrackets(simplified(node.right as RawNode, text), text)
       const operator = operators[String(node.operator)]
       if (!operator) refused(String(node.operator), node)
       return { kind: 'binary', operator, left, right, start: left.start, end: right.end }
@@ -277,6 +279,28 @@ function simplified(node: RawNode, text: string): Node {
     default:
       return refused(text.trim(), node)
   }
+}
+
+/** The node with the brackets that stand round it alone; those of a call belong to the call. */
+function inBrackets<N extends Node>(node: N, text: string): N {
+  let { start, end } = node
+  for (;;) {
+    const before = text.slice(0, start).search(/\(\s*$/)
+    const after = /^\s*\)/.exec(text.slice(end))
+    if (before < 0 || !after || /[\p{L}\p{N}_]\s*$/u.test(text.slice(0, before))) return { ...node, start, end }
+    start = before
+    end += after[0].length
+  }
+}
+
+/** Where the bracket that opens at a place is closed. */
+function closing(text: string, open: number): number {
+  let depth = 0
+  for (let i = open; i < text.length; i++) {
+    if (text[i] === '(') depth++
+    else if (text[i] === ')' && --depth === 0) return i
+  }
+  return text.length - 1
 }
 
 function secondWord(node: RawNode, text: string): [number, number] | undefined {

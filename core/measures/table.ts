@@ -56,6 +56,12 @@ const dimensionOf: Readonly<Record<MeasureKind, Dimension>> = {
   text: plain,
 }
 
+/** A value of the measure's kind, whatever it comes to. */
+export function standInOf({ kind, choices = [] }: Measure): Value {
+  const words = kind === 'choice' ? { word: choices[0] ?? '', choices } : kind === 'text' ? { word: '' } : {}
+  return { number: 1, dimension: dimensionOf[kind], bare: false, ...words }
+}
+
 /** A name that stands for something else than a measure: what was read off the part, or that it is not known. */
 export type GivenValue = Value | { readonly unknown: 'not yet' | 'broken' }
 

@@ -40,9 +40,15 @@ export function dimensionName(d: Dimension): string {
   return 'a product of lengths and angles'
 }
 
-/** The shortest decimal within half of the last place; never "-0". What halves it but for the noise of arithmetic goes up. */
+/** Rounded to a whole number; what halves two but for the noise of arithmetic goes up. */
+export function rounded(value: number): number {
+  return Math.round(Number(value.toPrecision(13)))
+}
+
+/** The shortest decimal within half of the last place; never "-0". */
 export function formatNumber(value: number, decimals = 3): string {
-  const text = Number(value.toPrecision(13)).toFixed(decimals)
+  const scale = 10 ** decimals
+  const text = Number.isFinite(value * scale) ? (rounded(value * scale) / scale).toFixed(decimals) : String(value)
   const short = text.includes('.') ? text.replace(/\.?0+$/, '') : text
   return short === '-0' ? '0' : short
 }

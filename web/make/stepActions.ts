@@ -1,11 +1,9 @@
-import { heldFrameOf, heldPlaces, type Plan, workOut } from '@makrel/core/build'
+import { dissolvedPlaces, heldPlaces, type Plan, workOut } from '@makrel/core/build'
 import {
   bundleKind,
   copiedStep,
   type Edit,
   findStep,
-  flattened,
-  type HeldPlaces,
   newPiece,
   type Offset,
   onBed,
@@ -207,27 +205,7 @@ export function dissolveBundle(id: string): void {
     })
     return
   }
-  const { geometry } = workOut(part).plan
-  const own = new Set(flattened(bundle.steps ?? []).map(({ id }) => id))
-  const still = bundle.place.on.kind === 'bed' || bundle.place.on.kind === 'face'
-  const { across, along, lift, turn, tilt, lean } = bundle.place
-  const unmoved =
-    still &&
-    [across, along].every(({ from, to, by }) => from === 'centre' && to === 'own' && by.trim() === '0') &&
-    [lift, turn, tilt, lean].every((text) => text.trim() === '0')
-  // A bundle that was moved leaves the faces that its steps stood on; they keep the places they have now.
-  const held: HeldPlaces = unmoved
-    ? {}
-    : Object.fromEntries(
-        (bundle.steps ?? []).flatMap(({ id, place }) => {
-          const { on } = place
-          const known = geometry.get(id)
-          if (!known || (on.kind === 'face' && own.has(on.step))) return []
-          const was = on.kind === 'face' ? on.face : 'bed'
-          const seat = { kind: 'held', was, frame: heldFrameOf(known.seating) } as const
-          return [[id, { place: { ...place, on: seat } }]]
-        }),
-      )
+  const held = dissolvedPlaces(part, bundle)
   edit({ type: 'dissolve-bundle', id: bundle.id, held })
   const [first] = bundle.steps ?? []
   select(first && { kind: 'step', id: first.id })

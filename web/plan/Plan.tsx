@@ -1,5 +1,4 @@
 import { fitMeanings, fitNames, materials, printerFor, printers } from '@makrel/core/fits'
-import type { PartUnit } from '@makrel/core/units'
 import { formatLength } from '@makrel/core/units'
 import { useEffect, useState } from 'react'
 import { usePart } from '../state/part.ts'
@@ -7,6 +6,7 @@ import { Choice } from '../ui/Choice.tsx'
 import { Figures } from '../ui/Figures.tsx'
 import { Measures } from './Measures.tsx'
 import { PartColour } from './PartColour.tsx'
+import { UnitChoice } from './UnitChoice.tsx'
 
 /** What the part is for and what was measured, before anything is built. */
 export function Plan() {
@@ -21,19 +21,7 @@ export function Plan() {
           <Name />
           <Note />
           <Field label="Units">
-            <Choice<PartUnit>
-              look="box"
-              label="Units"
-              value={part.unit}
-              options={[
-                { value: 'mm', label: 'millimetres (mm)' },
-                { value: 'in', label: 'inches (in)' },
-              ]}
-              onChange={(unit) => edit({ type: 'set-unit', unit })}
-            />
-            <p className="mt-1 text-xs text-ink-soft">
-              A number without a unit is in this one. Changing it changes no size.
-            </p>
+            <UnitChoice />
           </Field>
           <Field label="Material">
             <Choice

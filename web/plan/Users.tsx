@@ -3,14 +3,13 @@ import { Link } from 'react-router'
 import { stepNumber, stepTitle } from '../make/words.ts'
 import { usePart } from '../state/part.ts'
 
-/** What reads a name: measures, joints, and steps, which lead to their line in the sheet. */
+/** What reads a name: measures, joints, outlines, and steps, which lead to their line in the sheet. */
 export function Users({ ids }: { readonly ids: readonly string[] }) {
   const part = usePart((state) => state.part)!
   if (ids.length === 0) return <em>not used yet</em>
   return ids.map((id, i) => {
     const step = findStep(part, id)?.step
-    const measure = part.measures.find((candidate) => candidate.id === id)
-    const joint = part.joints.find((candidate) => candidate.id === id)
+    const named = [...part.measures, ...part.joints, ...part.outlines].find((candidate) => candidate.id === id)
     return (
       <span key={id}>
         {i > 0 && ', '}
@@ -24,7 +23,7 @@ export function Users({ ids }: { readonly ids: readonly string[] }) {
             {stepNumber(part, id)} {stepTitle(step)}
           </Link>
         ) : (
-          (measure?.name ?? joint?.name)
+          named?.name
         )}
       </span>
     )

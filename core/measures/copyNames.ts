@@ -1,5 +1,5 @@
-import type { Names, Value } from '../measures/index.ts'
 import { plain } from '../units/index.ts'
+import type { Names, Value } from './evaluate.ts'
 
 /**
  * The names by which the fields of a repeated step know which copy they are of: `copy` counts all copies from 1, `copies`

@@ -1,4 +1,4 @@
-import type { TriangleMesh } from './index.ts'
+import type { TriangleMesh } from './define.ts'
 
 /**
  * Integrals over the inside of a closed mesh: of 1, of x, y, z, and of x², y², z², xy, yz, zx; and its surface. They add

@@ -1,4 +1,4 @@
-import type { TriangleMesh } from './index.ts'
+import type { TriangleMesh } from './define.ts'
 
 /** A closed surface that hangs together: the outside of a body, or the wall of a cavity in one. */
 export interface Shell {

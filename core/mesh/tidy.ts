@@ -1,4 +1,4 @@
-import type { TriangleMesh } from './index.ts'
+import type { TriangleMesh } from './define.ts'
 import { apexOf, endOf, forEachEdge } from './shells.ts'
 
 /** A triangle lower than this has no area to speak of, mm: less than a coordinate of a large part is rounded by in a file. */

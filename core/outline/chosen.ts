@@ -1,5 +1,5 @@
 import { type Arrangement, Drawn, type Face, innerPointOf, isWithin, outlineOf } from '../plane/index.ts'
-import type { SolvedOutline } from './solved.ts'
+import { isFilled, type SolvedOutline } from './solved.ts'
 
 /** What some regions of an outline come to. */
 export interface ChosenRegions {
@@ -38,11 +38,6 @@ export function withRegions(solved: SolvedOutline, keys: readonly string[]): Cho
   const chosen = { drawn, gone: keys.filter((each) => !there.has(each)) }
   own.set(key, chosen)
   return chosen
-}
-
-/** Whether a region is filled in the drawing. */
-export function isFilled({ key, depth }: Face, toggled: ReadonlySet<string>): boolean {
-  return (depth % 2 === 0) !== toggled.has(key)
 }
 
 /**

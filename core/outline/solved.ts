@@ -13,7 +13,6 @@ import {
   type Vec2,
 } from '../plane/index.ts'
 import { type Problem, problem } from '../problems/index.ts'
-import { isFilled } from './chosen.ts'
 import { constraintOf } from './constraints/registry.ts'
 import { curveOf } from './curves/registry.ts'
 import { derivedOf } from './derived/registry.ts'
@@ -110,6 +109,11 @@ export function shownOutline(
       })
     : undefined
   return { ...shown, arrangement, filled, drawn }
+}
+
+/** Whether a region is filled in the drawing. */
+export function isFilled({ key, depth }: Face, toggled: ReadonlySet<string>): boolean {
+  return (depth % 2 === 0) !== toggled.has(key)
 }
 
 function arrangedOr(curves: readonly DrawnCurve[]): { readonly arrangement: Arrangement; readonly tooMany: boolean } {

@@ -13,6 +13,7 @@ import { useOutlineClipboard } from './partsActions.ts'
 import { endTool, stepBack } from './press.ts'
 import { openOutline, setTool, useOutline } from './state.ts'
 import { ToolRows } from './ToolRows.tsx'
+import { mostSides } from './tools/polygon.ts'
 import { curveTools, tools } from './tools/registry.ts'
 import { zoomed } from './view.ts'
 
@@ -56,9 +57,6 @@ export function OutlinePage() {
     </main>
   )
 }
-
-/** More sides than this are a circle. */
-export const mostSides = 100
 
 /** The keys of the tools, and those that take things back or out. */
 function useOutlineKeys(): void {

@@ -5,9 +5,9 @@ import { attempt } from '@makrel/core/problems'
 import { useState } from 'react'
 import { workedOf } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
-import { mostSides } from './OutlinePage.tsx'
 import { pressPlace } from './press.ts'
 import { setTool, useOutline } from './state.ts'
+import { mostSides } from './tools/polygon.ts'
 import { curveTools, toolOf, tools } from './tools/registry.ts'
 
 /** The tools at the foot of the sheet, in words with their drawings; and a field that takes a tool with its sizes. */

@@ -1,6 +1,9 @@
 import { distance2, line, type Vec2 } from '@makrel/core/plane'
 import type { Tool } from './define.ts'
 
+/** More sides than this are a circle. */
+export const mostSides = 100
+
 export const polygon: Tool = {
   kind: 'polygon',
   label: 'polygon',

@@ -15,7 +15,7 @@ import {
   type Vec3,
   world,
 } from '../place/index.ts'
-import { type Problem, ProblemError, problem } from '../problems/index.ts'
+import { type Problem, ProblemError, problem, problemFrom, tried } from '../problems/index.ts'
 import { boxReach } from '../shapes/index.ts'
 import { type Entry, SolidCache } from './cache.ts'
 import { flushBetween, flushGrowth, flushWithin } from './flush.ts'
@@ -342,7 +342,7 @@ export class Builder {
       }
       return after
     } catch (error) {
-      problems.push(stepProblem(error, ['steps', operands[0]!.step.id]))
+      problems.push(problemFrom(error, ['steps', operands[0]!.step.id]))
       return state
     }
   }
@@ -378,7 +378,7 @@ export class Builder {
       }))
     } catch (error) {
       if (error instanceof BuildAborted) throw error
-      problems.push(stepProblem(error, ['steps', step.id]))
+      problems.push(problemFrom(error, ['steps', step.id]))
       return undefined
     }
   }
@@ -414,9 +414,11 @@ export class Builder {
     const out: PlacedJoint[] = []
     for (const { joint, definition, values, place } of resolved.joints.values()) {
       if (!definition || !values || !place) continue
-      const frame = placed(bedSeating, place, (d) => boxReach(definition.box(values as never), d), 'on-underside')
-      const key = `joint|${joint.id}|${JSON.stringify([joint.kind, values, options.fineness, frame])}`
       try {
+        const frame = placed(bedSeating, place, (d) => boxReach(definition.box(values as never), d), 'on-underside')
+        if (![...frame.origin, ...frame.u, ...frame.v].every(Number.isFinite))
+          throw new ProblemError('step-failed', { detail: 'it comes to no finite size or place' })
+        const key = `joint|${joint.id}|${JSON.stringify([joint.kind, values, options.fineness, frame])}`
         const sides = ([0, 1] as const).map((side) => {
           const part = (what: 'cuts' | 'adds') =>
             this.#cache.get(`${key}|${side}|${what}`, () =>
@@ -432,7 +434,7 @@ export class Builder {
           for (const id of [...cut.originals, ...add.originals]) this.#owners.set(id, { kind: 'joint', id: joint.id })
         out.push({ joint, frame, sides })
       } catch (error) {
-        problems.push(stepProblem(error, ['joints', joint.id]))
+        problems.push(problemFrom(error, ['joints', joint.id]))
       }
     }
     return out
@@ -461,7 +463,7 @@ export class Builder {
         }),
       }))
     } catch (error) {
-      problems.push(stepProblem(error, ['pieces', piece.id]))
+      problems.push(problemFrom(error, ['pieces', piece.id]))
       return own
     }
   }
@@ -478,7 +480,11 @@ export function jointMotion(built: Built, jointId: string, position: number): Fr
   if (!resolved?.definition || !resolved.values || !placedJoint) return world
   const { frame } = placedJoint
   // frame · motion · frame⁻¹
-  return composed(composed(frame, resolved.definition.motion(resolved.values as never, position)), inverse(frame))
+  const { definition, values } = resolved
+  // One that cannot tell how it moves does not.
+  const motion = tried(() => definition.motion(values as never, position))
+  const sound = motion && [...motion.origin, ...motion.u, ...motion.v].every(Number.isFinite)
+  return sound ? composed(composed(frame, motion), inverse(frame)) : world
 }
 
 /** The frame of an operand's first copy; of a bundle that of what comes first in it. */
@@ -629,9 +635,4 @@ function contentOf({ body, cuts, through, flush, overlap, copies }: Operand, fin
 /** Depths are rounded up in the key, so that a through hole does not change with the last digit of what it passes. */
 function round(mm: number): number {
   return Math.ceil(mm * 1e6) / 1e6
-}
-
-function stepProblem(error: unknown, path: readonly string[]): Problem {
-  if (error instanceof ProblemError) return error.toProblem(path)
-  return problem('kernel-failed', path, { detail: error instanceof Error ? error.message : String(error) })
 }

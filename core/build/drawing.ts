@@ -1,6 +1,7 @@
 import type { AnyValues } from '../fields/index.ts'
 import type { MeshRun, SolidMesh } from '../kernel/index.ts'
 import { cross, directionIn, dot, type Frame, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
+import { tried } from '../problems/index.ts'
 import { flatFaceAt, type NamedFace, type ShapeDefinition } from '../shapes/index.ts'
 import type { Built, BuiltPiece } from './builder.ts'
 import type { CarvedRegion } from './regions.ts'
@@ -54,7 +55,7 @@ function attributed(mesh: SolidMesh, flat: Float32Array, twins: Int32Array, buil
     const body = owner.kind === 'step' ? built.plan.operands.get(owner.id)?.body : undefined
     const source =
       owner.kind === 'step' && body?.kind === 'shape'
-        ? { shape: body.shape, values: owner.values, faces: body.shape.faces(owner.values as never) }
+        ? { shape: body.shape, values: owner.values, faces: facesOf(body.shape, owner.values) }
         : undefined
     // Faces of this run by name: where they stand in `faces`, and which group they are.
     const ofRun = new Map<string, { index: number; group: number }>()
@@ -119,8 +120,17 @@ function faceNameOf(
   { shape, values, faces }: Source,
 ): string {
   const { point, normal } = ownSurface(mesh, flat, t, run)
-  const name = shape.faceAt?.(values as never, point, normal, faces)
-  return name ?? flatFaceAt(faces, point, normal) ?? 'side'
+  return nameAt(shape, values, point, normal, faces)
+}
+
+/** A shape that cannot tell its faces has sides. */
+function facesOf(shape: ShapeDefinition, values: AnyValues): readonly NamedFace[] {
+  return tried(() => shape.faces(values as never)) ?? []
+}
+
+function nameAt(shape: ShapeDefinition, values: AnyValues, point: Vec3, normal: Vec3, faces: readonly NamedFace[]) {
+  const own = tried(() => shape.faceAt?.(values as never, point, normal, faces))
+  return own ?? flatFaceAt(faces, point, normal) ?? 'side'
 }
 
 /** Which step's which copy a surface of a carved solid came from, and which of its faces it is. */
@@ -128,8 +138,7 @@ function carvedFaceOf(mesh: SolidMesh, flat: Float32Array, t: number, run: MeshR
   const own = ownSurface(mesh, flat, t, run)
   const { index, source, point, normal } = region.sourceAt(own.point, own.normal)
   const { shape, values } = source
-  const faces = shape.faces(values as never)
-  const name = shape.faceAt?.(values as never, point, normal, faces) ?? flatFaceAt(faces, point, normal) ?? 'side'
+  const name = nameAt(shape, values, point, normal, facesOf(shape, values))
   return { id: source.step, copy: `${index}/`, name }
 }
 

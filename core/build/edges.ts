@@ -10,6 +10,7 @@ import {
   unit2,
   type Vec2,
 } from '../plane/index.ts'
+import { tried } from '../problems/index.ts'
 import type { NamedFace, ShapeEdge } from '../shapes/index.ts'
 import type { Plan } from './plan.ts'
 
@@ -45,10 +46,10 @@ export function edgesSeen(plane: Frame, plan: Plan, step: string, only?: number)
     const frame = known.frames[number - 1]
     if (!frame || (only !== undefined && number !== only)) return []
     const own = seenAlong(frame, plane)
-      ? (body.shape.edges?.(values as never, up) ?? []).map((edge) => onPlane(edge, frame, plane))
+      ? (tried(() => body.shape.edges?.(values as never, up)) ?? []).map((edge) => onPlane(edge, frame, plane))
       : []
     const names = new Set(own.map(({ name }) => name))
-    const faces = body.shape.faces(values as never).filter(({ name }) => !names.has(name))
+    const faces = (tried(() => body.shape.faces(values as never)) ?? []).filter(({ name }) => !names.has(name))
     const traces = faces.flatMap((face) => traceOf(placedFace(frame, face), plane))
     // A side that its corners leave nothing of is there in name only.
     return [...own.filter(({ segment }) => lengthOf(segment) > 1e-9), ...traces].map(({ name, segment }) => ({

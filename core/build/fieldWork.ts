@@ -19,7 +19,7 @@ import { evaluate, filledTemplate, holds, type Names, type ValueKind } from '../
 import { withRegions } from '../outline/index.ts'
 import type { OffsetValue, PlaceValues } from '../place/index.ts'
 import type { Drawn } from '../plane/index.ts'
-import { type Problem, ProblemError, problem } from '../problems/index.ts'
+import { guarded, type Problem, problem } from '../problems/index.ts'
 import { mostCopies, type RepeatDefinition, repeatOf } from '../repeats/index.ts'
 import type { ResolvedOutline } from './outlines.ts'
 
@@ -63,7 +63,9 @@ export class FieldWork {
       else values[name] = value
     }
     if (!sound) return undefined
-    const fault = impossible?.(values as never)
+    const told = this.problems.length
+    const fault = guarded(path, this.problems, () => impossible?.(values as never))
+    if (this.problems.length > told) return undefined
     if (!fault) return values
     this.problems.push(problem('shape-impossible', [...path, 'fields', fault.field], { detail: fault.detail }))
     return undefined
@@ -175,13 +177,7 @@ export class FieldWork {
   }
 
   private attempted<T>(path: Path, work: () => T): T | undefined {
-    try {
-      return work()
-    } catch (error) {
-      if (!(error instanceof ProblemError)) throw error
-      this.problems.push(error.toProblem(path))
-      return undefined
-    }
+    return guarded(path, this.problems, work)
   }
 
   place(place: Place, owner: Path): PlaceValues | undefined {
@@ -216,9 +212,18 @@ export class FieldWork {
     })
     if (resolved.includes(undefined)) return undefined
     const known = resolved.filter((each): each is ResolvedRepeat => Boolean(each))
-    const count = known.reduce((product, { definition, values }) => product * definition.count(values as never), 1)
-    const fault = problem('copies-too-many', [...owner, 'repeats', '0'], { count, limit: mostCopies })
-    return this.checked(count > mostCopies ? fault : undefined, known)
+    const path = [...owner, 'repeats', '0']
+    const count = this.attempted(path, () =>
+      known.reduce((product, { definition, values }) => product * definition.count(values as never), 1),
+    )
+    if (count === undefined) return undefined
+    const fault =
+      count > mostCopies
+        ? problem('copies-too-many', path, { count, limit: mostCopies })
+        : Number.isInteger(count) && count > 0
+          ? undefined
+          : problem('step-failed', path, { detail: `it makes ${count} copies` })
+    return this.checked(fault, known)
   }
 }
 

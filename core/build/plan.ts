@@ -39,7 +39,7 @@ import {
   type Vec3,
   world,
 } from '../place/index.ts'
-import { type Problem, problem } from '../problems/index.ts'
+import { guarded, type Problem, ProblemError, problem } from '../problems/index.ts'
 import { boxReach, goesThrough, type NamedFace, type ShapeDefinition } from '../shapes/index.ts'
 import { depthUpTo, type Neighbour, pivotMotion, related, tellers } from './relations.ts'
 import type { CopyValues, ResolvedPart, ResolvedStep } from './resolve.ts'
@@ -197,7 +197,7 @@ class Planning {
       .map((copy) => {
         this.steps = new Map([...before, ...contents[copy]!])
         const told = this.problems.length
-        const operand = this.plannedStep(resolved, around, copy)
+        const operand = this.guardedStep(resolved, around, copy)
         // What is wrong with the content is told of its first copy.
         if (copy > 0) this.problems.length = told
         return operand
@@ -209,7 +209,7 @@ class Planning {
   /** Found again where nothing changed that it depends on: an edit plans anew what it touches, not the whole sheet. */
   private step(resolved: ResolvedStep, around: Surroundings): Operand | undefined {
     const { shape, step } = resolved
-    if (!shape) return this.plannedStep(resolved, around)
+    if (!shape) return this.guardedStep(resolved, around)
     const placedBy = referencesOf(step.place).flatMap((id) => [
       this.geometry.get(id),
       this.resolved.steps.get(id),
@@ -226,10 +226,41 @@ class Planning {
       return known.operand
     }
     const before = this.problems.length
-    const operand = this.plannedStep(resolved, around)
+    const operand = this.guardedStep(resolved, around)
     const problems = this.problems.slice(before)
     plannedSteps.set(resolved, { depends, geometry: this.geometry.get(step.id), operand, problems })
     return operand
+  }
+
+  /** Whatever goes wrong in planning a step is told on its line, and it stands nowhere; the rest goes on. */
+  private guardedStep(resolved: ResolvedStep, around: Surroundings, only?: number): Operand | undefined {
+    const { id } = resolved.step
+    const told = this.problems.length
+    const operand = guarded(['steps', id], this.problems, () => {
+      const planned = this.plannedStep(resolved, around, only)
+      if (!isFinitePlaced(this.geometry.get(id), planned))
+        throw new ProblemError('step-failed', { detail: 'it comes to no finite size or place' })
+      this.tryNames(id, planned)
+      return planned
+    })
+    if (!operand && this.problems.slice(told).some(({ code, path }) => code === 'step-failed' && path[1] === id)) {
+      this.geometry.delete(id)
+      this.operands.delete(id)
+    }
+    return operand
+  }
+
+  /** The drawing asks for the names of faces and for edges later; where these fail is told here. */
+  private tryNames(id: string, operand: Operand | undefined): void {
+    if (operand?.body.kind !== 'shape' || !operand.copies[0]) return
+    const { shape } = operand.body
+    const { values, up } = operand.copies[0]
+    const told: Problem[] = []
+    const { faces = [] } = this.geometry.get(id) ?? {}
+    guarded([], told, () => shape.faceAt?.(values as never, [0, 0, 0], [0, 0, 1], faces))
+    guarded([], told, () => shape.edges?.(values as never, up))
+    if (told[0])
+      this.problems.push(problem('faces-failed', ['steps', id], { detail: told[0].text }, { rank: 'warning' }))
   }
 
   /** `only`: the one copy that is meant. */
@@ -507,6 +538,15 @@ class Planning {
     const field = typeof quick === 'object' ? quick.field : (quick ?? '')
     this.problems.push(problem('cut-wider-than-body', ['steps', step.id, 'fields', field], data, { rank: 'warning' }))
   }
+}
+
+function isFinitePlaced(known: StepGeometry | undefined, operand: Operand | undefined): boolean {
+  const numbers = [
+    ...(known ? [...known.frames.flatMap(({ origin, u, v }) => [...origin, ...u, ...v]), ...known.extent.flat()] : []),
+    ...(known?.faces.flatMap(({ frame: own }) => [...own.origin, ...own.n]) ?? []),
+    ...(operand ? [...operand.box.min, ...operand.box.max] : []),
+  ]
+  return numbers.every(Number.isFinite)
 }
 
 /** What carries the first copy of a step to all of them, later repeats copying what earlier ones made. */

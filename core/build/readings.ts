@@ -2,7 +2,7 @@ import { findStep, type Part, type Readout, type ReadPoint, usesOfNames } from '
 import { type GivenValue, unfitName, type Value } from '../measures/index.ts'
 import { towards } from '../mesh/index.ts'
 import { composed, type Vec3 } from '../place/index.ts'
-import { type Problem, problem } from '../problems/index.ts'
+import { guarded, type Problem, problem } from '../problems/index.ts'
 import { type ReadPlace, type ReadResult, type ReadSolid, readoutOf } from '../readouts/index.ts'
 import { inUnit, type PartUnit } from '../units/index.ts'
 import type { TakenPoints } from './outlines.ts'
@@ -85,9 +85,9 @@ export function readSolids(
       const piece = readout.of[0] && findStep(part, readout.of[0].step)?.piece.id
       const solid = piece === undefined ? undefined : solidOf(piece)
       if (!Array.isArray(places) || piece === undefined || !solid) return []
-      const read = definition.read(places, solid)
+      const read = readSafely(() => definition.read(places, solid))
       const coarse = coarseOf(piece)
-      const other = coarse && 'value' in read ? definition.read(places, coarse) : read
+      const other = coarse && 'value' in read ? readSafely(() => definition.read(places, coarse)) : read
       return [
         [
           readout.id,
@@ -96,6 +96,14 @@ export function readSolids(
       ]
     }),
   )
+}
+
+/** What a reading comes to; one that fails, or gives no finite number, says so. */
+function readSafely(read: () => ReadResult): ReadResult {
+  const faults: Problem[] = []
+  const result = guarded([], faults, read)
+  if (!result) return { detail: faults[0]!.text }
+  return 'value' in result && !Number.isFinite(result.value) ? { detail: 'it comes to no finite number' } : result
 }
 
 /** To a millionth: the last digits come of the flats. */
@@ -139,7 +147,7 @@ export function readRow(readout: Readout, plan: Plan, solids: SolidReadings): Re
   if (!definition) return failed(`this version does not know the kind “${readout.kind}”`)
   const places = placesOf(readout, plan)
   if (!Array.isArray(places)) return failed(places as string)
-  const result = definition.from === 'faces' ? definition.read(places) : solids[readout.id]
+  const result = definition.from === 'faces' ? readSafely(() => definition.read(places)) : solids[readout.id]
   if (!result) return { readout, value: undefined, how: 'once the solid is built', problem: undefined }
   return 'detail' in result ? failed(result.detail) : { readout, ...result, problem: undefined }
 }

@@ -13,6 +13,7 @@ import {
   type Vec3,
   world,
 } from '../place/index.ts'
+import { tried } from '../problems/index.ts'
 import type { Prism, ShapeContext, ShapeDefinition } from '../shapes/index.ts'
 import type { Operand } from './plan.ts'
 import { nearness } from './runs.ts'
@@ -64,7 +65,8 @@ function prismOf(
   if (body.kind !== 'shape') return undefined
   const { values, up } = copies[index]!
   const context: Omit<ShapeContext, 'scope'> = { fineness, cuts, through, up, overlap }
-  return body.shape.prism?.(values as never, context)
+  // What fails here fails in space as well, where it is told.
+  return tried(() => body.shape.prism?.(values as never, context))
 }
 
 /** Where a copy of a cut stands in the frame of the base. */

@@ -95,6 +95,10 @@ export const problemTexts = {
   'same-missing': 'The step whose shape this one has must come earlier in the sheet, and be built.',
   'too-many-triangles': 'This would need {count} flats round; choose a coarser fineness.',
   'joint-pieces': 'A joint ties two different pieces of this part.',
+  'step-failed':
+    'This could not be worked out ({detail}), and is left out; change the value that was edited last, or undo it.',
+  'faces-failed':
+    'What its faces and edges are called could not be worked out ({detail}); it is built, and others cannot stand on it or take its edges over.',
   'kernel-failed': 'The solid could not be computed ({detail}); change the last value that was edited.',
   'file-not-json': 'This is not a part file: it cannot be read as JSON ({detail}).',
   'file-not-part': 'This is not a Makrel part file.',

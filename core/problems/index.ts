@@ -69,3 +69,24 @@ export function attempt<T>(path: readonly string[], work: () => T): Result<T> {
     throw error
   }
 }
+
+/** Whatever was thrown, as a problem at `path`: a defect in one place must not take the rest away. */
+export function problemFrom(error: unknown, path: readonly string[]): Problem {
+  if (error instanceof ProblemError) return error.toProblem(path)
+  return problem('step-failed', path, { detail: error instanceof Error ? error.message : String(error) })
+}
+
+/** Runs work that belongs to what `path` names; whatever it throws is put to `problems`, and nothing comes of it. */
+export function guarded<T>(path: readonly string[], problems: Problem[], work: () => T): T | undefined {
+  try {
+    return work()
+  } catch (error) {
+    problems.push(problemFrom(error, path))
+    return undefined
+  }
+}
+
+/** What work gives; undefined where it throws, which is told elsewhere. */
+export function tried<T>(work: () => T): T | undefined {
+  return guarded([], [], work)
+}

@@ -1,6 +1,7 @@
 import type { Built, TwiceBuilt } from '../build/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import { meshFigures } from '../mesh/index.ts'
+import { guarded, type Problem } from '../problems/index.ts'
 import { inUnit } from '../units/index.ts'
 import { bedCheck } from './bed.ts'
 import { bodiesCheck } from './bodies.ts'
@@ -31,8 +32,15 @@ export function proofOf(kernel: Kernel, built: Built, twice?: TwiceBuilt): reado
   }
   const { unit } = built.resolved.part
   return checksFor(kernel)
-    .flatMap((check) => check.run(context))
+    .flatMap((check) => safely(check, context))
     .map((finding) => (unit === 'mm' ? finding : { ...finding, text: inUnit(finding.text, unit) }))
+}
+
+/** A check that fails takes no other one with it. */
+function safely(check: Check, context: ProofContext): readonly Finding[] {
+  const faults: Problem[] = []
+  const told = (text: string): Finding => ({ check: check.id, rank: 'fault', text, about: [] })
+  return guarded([], faults, () => check.run(context)) ?? faults.map(({ text }) => told(`${check.meaning} ${text}`))
 }
 
 const ranks: readonly FindingRank[] = ['pass', 'advice', 'warning', 'fault']

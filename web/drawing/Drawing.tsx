@@ -5,6 +5,7 @@ import { composed, type Frame, inverse, world } from '@makrel/core/place'
 import { Canvas } from '@react-three/fiber'
 import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react'
 import { solids } from '../channel/client.ts'
+import { PartBoundary } from '../frame/PartBoundary.tsx'
 import { wholeBox } from '../frame/whole.ts'
 import { editFirstValue, openStepMenu } from '../make/StepMenu.tsx'
 import { useBuild, workedOf } from '../state/build.ts'
@@ -140,15 +141,17 @@ export function Drawing({
           ))}
         <CameraRig box={box} fitKey={part.id} />
       </Canvas>
-      {!motions && <Dimensions editable={editable} />}
-      {tools && <Datums />}
-      {!motions && <CentreMark />}
-      {tools && !reading && <CopyMarks />}
-      {tools && !reading && <Handles />}
-      {tools && <Reading />}
-      {tools && <InspectLabel />}
-      {tools && <BoxSelect />}
-      {editable && <HoverLabel />}
+      <PartBoundary what="marks over the drawing">
+        {!motions && <Dimensions editable={editable} />}
+        {tools && <Datums />}
+        {!motions && <CentreMark />}
+        {tools && !reading && <CopyMarks />}
+        {tools && !reading && <Handles />}
+        {tools && <Reading />}
+        {tools && <InspectLabel />}
+        {tools && <BoxSelect />}
+        {editable && <HoverLabel />}
+      </PartBoundary>
       {/* One beside the other, or below it where there is no room. */}
       <div className="pointer-events-none absolute inset-x-2 top-2 flex flex-wrap items-start justify-between gap-x-3 *:pointer-events-auto">
         <Views editable={tools} />

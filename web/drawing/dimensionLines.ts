@@ -18,6 +18,7 @@ import {
   type Vec3,
   world,
 } from '@makrel/core/place'
+import { tried } from '@makrel/core/problems'
 import type { DimensionLine } from '@makrel/core/shapes'
 import type { Selection } from '../state/part.ts'
 
@@ -101,18 +102,16 @@ export function selectedDimensions(
   if (!found || !worked?.shape || !worked.values || !worked.place || !geometry) return []
   const { step } = found
   const { shape, values } = worked
-  const own = shape
-    .dimensions(values as never)
-    .map((dimension) =>
-      shapeDimension(
-        dimension,
-        geometry.frame,
-        step.id,
-        shape.fields[dimension.field]!,
-        step.fields[dimension.field] ?? '',
-        values[dimension.field] as number,
-      ),
-    )
+  const own = drawable(() => shape.dimensions(values as never)).map((dimension) =>
+    shapeDimension(
+      dimension,
+      geometry.frame,
+      step.id,
+      shape.fields[dimension.field]!,
+      step.fields[dimension.field] ?? '',
+      values[dimension.field] as number,
+    ),
+  )
   const places = (['across', 'along'] as const).flatMap((axis) => {
     const offset = step.place[axis]
     const { by, range } = geometry.place[axis]
@@ -163,23 +162,30 @@ function dropLine({ id, place }: Step, { frame, reach, seating }: StepGeometry):
   ]
 }
 
+/** The dimensions that a definition gives, but for those that lie nowhere; none where it cannot tell any. */
+function drawable(give: () => readonly DimensionLine[]): readonly DimensionLine[] {
+  const finite = (line: DimensionLine) =>
+    Object.values(line)
+      .flat()
+      .every((value) => typeof value !== 'number' || Number.isFinite(value))
+  return (tried(give) ?? []).filter(finite)
+}
+
 function jointDimensions(resolved: ResolvedPart, id: string): DrawnDimension[] {
   const worked = resolved.joints.get(id)
   if (!worked?.definition || !worked.values || !worked.place) return []
   const { across, along, lift } = worked.place
   const at = { ...world, origin: [across.by, along.by, lift] as Vec3 }
-  return worked.definition
-    .dimensions(worked.values as never)
-    .map((dimension) =>
-      shapeDimension(
-        dimension,
-        at,
-        id,
-        worked.definition!.fields[dimension.field]!,
-        worked.joint.fields[dimension.field] ?? '',
-        worked.values![dimension.field] as number,
-      ),
-    )
+  return drawable(() => worked.definition!.dimensions(worked.values as never)).map((dimension) =>
+    shapeDimension(
+      dimension,
+      at,
+      id,
+      worked.definition!.fields[dimension.field]!,
+      worked.joint.fields[dimension.field] ?? '',
+      worked.values![dimension.field] as number,
+    ),
+  )
 }
 
 function shapeDimension(

@@ -3,11 +3,11 @@ import { Outlet, useParams } from 'react-router'
 import { ApiError, api } from '../api.ts'
 import { useCalliperReadings } from '../calliper/receive.ts'
 import { allSaved, usePart } from '../state/part.ts'
-import { ErrorBoundary } from '../ui/ErrorBoundary.tsx'
 import { NoticeBar } from '../ui/Notice.tsx'
 import { Conflict } from './Conflict.tsx'
 import { Header } from './Header.tsx'
 import { useKeys } from './keys.ts'
+import { PartBoundary } from './PartBoundary.tsx'
 
 /** One part with its stages: opens it, keeps it, and frames whatever stage is shown. */
 export function Frame() {
@@ -58,9 +58,9 @@ export function Frame() {
     <div className="flex h-full flex-col">
       <Header />
       <Conflict />
-      <ErrorBoundary what="stage">
+      <PartBoundary what="stage">
         <Outlet />
-      </ErrorBoundary>
+      </PartBoundary>
       <NoticeBar />
     </div>
   )

@@ -1,6 +1,6 @@
 import { Drawing } from '../drawing/Drawing.tsx'
+import { PartBoundary } from '../frame/PartBoundary.tsx'
 import { TitleBlock } from '../frame/TitleBlock.tsx'
-import { ErrorBoundary } from '../ui/ErrorBoundary.tsx'
 import { BuildSheet } from './BuildSheet.tsx'
 import { useClipboard } from './clipboard.ts'
 import { StepMenu } from './StepMenu.tsx'
@@ -13,16 +13,16 @@ export function Make() {
   return (
     <main className="flex min-h-0 flex-1">
       <div className="relative min-w-0 flex-1">
-        <ErrorBoundary what="drawing">
+        <PartBoundary what="drawing">
           <Drawing editable tools />
-        </ErrorBoundary>
+        </PartBoundary>
         <div className="absolute inset-x-4 bottom-4">
           <TitleBlock />
         </div>
       </div>
-      <ErrorBoundary what="build sheet">
+      <PartBoundary what="build sheet">
         <BuildSheet />
-      </ErrorBoundary>
+      </PartBoundary>
       <StepMenu />
     </main>
   )

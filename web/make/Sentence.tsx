@@ -1,7 +1,7 @@
 import type { AnyValues, FieldDefinition, Fields, SentencePart } from '@makrel/core/fields'
 import type { Names } from '@makrel/core/measures'
 import { levelSides, type SideNames } from '@makrel/core/place'
-import type { Problem } from '@makrel/core/problems'
+import { type Problem, tried } from '@makrel/core/problems'
 import { Fragment } from 'react'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
@@ -131,7 +131,8 @@ export function sentenceParts(
         field.kind === 'choice' || field.kind === 'text' ? (texts[name] ?? field.default) : 1,
       ]),
     )
-  return sentence(stand as never)
+  // One that cannot be said still shows its values.
+  return tried(() => sentence(stand as never)) ?? ['with', ...Object.keys(fields).map((field) => ({ field }))]
 }
 
 /** Rare values, and the words that lead to them, wait behind "more" while they have their plain value. */

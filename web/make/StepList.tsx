@@ -4,6 +4,7 @@ import type { Problem } from '@makrel/core/problems'
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { type Ref, type RefObject, useEffect, useLayoutEffect, useRef, useState } from 'react'
 import { usePart } from '../state/part.ts'
+import { ErrorBoundary } from '../ui/ErrorBoundary.tsx'
 import { FoldedLine, holds, mainSizes, problemsOf, StepLine } from './StepLine.tsx'
 import { stepTitle } from './words.ts'
 
@@ -139,21 +140,23 @@ function Row({
           problems={own.length > 0 ? own : none}
         />
       ) : (
-        <StepLine
-          part={part}
-          step={step}
-          number={number}
-          index={index}
-          last={index === steps.length - 1}
-          depth={depth}
-          resolved={resolved}
-          plan={plan}
-          problems={own}
-          selected={selected}
-          chosen={chosen}
-          open={open}
-          onOpen={() => onToggle(step.id)}
-        />
+        <ErrorBoundary what={`line of step ${number}`} anew={step}>
+          <StepLine
+            part={part}
+            step={step}
+            number={number}
+            index={index}
+            last={index === steps.length - 1}
+            depth={depth}
+            resolved={resolved}
+            plan={plan}
+            problems={own}
+            selected={selected}
+            chosen={chosen}
+            open={open}
+            onOpen={() => onToggle(step.id)}
+          />
+        </ErrorBoundary>
       )}
       {open && <StepList {...props} steps={step.steps ?? []} lead={`${number}.`} depth={depth + 1} />}
     </li>

@@ -3,6 +3,7 @@ import { defaultFields } from '@makrel/core/fields'
 import { joints } from '@makrel/core/joints'
 import type { Frame } from '@makrel/core/place'
 import { levelSides } from '@makrel/core/place'
+import { tried } from '@makrel/core/problems'
 import { formatLengthWithUnit, formatNumber } from '@makrel/core/units'
 import { useState } from 'react'
 import { Drawing } from '../drawing/Drawing.tsx'
@@ -198,7 +199,9 @@ function SwingBar({
   const building = useBuild((state) => state.slow)
   const resolved = worked?.resolved.joints.get(joint.id)
   const travel =
-    resolved?.definition && resolved.values ? resolved.definition.travel(resolved.values as never) : undefined
+    resolved?.definition && resolved.values
+      ? tried(() => resolved.definition!.travel(resolved.values as never))
+      : undefined
   if (!travel) return <p>The joint has a problem; mend it to swing it.</p>
   const suffix = travel.unit === 'degrees' ? '°' : ' mm'
   const here = swing.here?.at

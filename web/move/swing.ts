@@ -1,6 +1,7 @@
 import type { Joint } from '@makrel/core/document'
 import { jointOf } from '@makrel/core/joints'
 import type { Frame } from '@makrel/core/place'
+import { tried } from '@makrel/core/problems'
 import { type SwingPosition, swingPositions } from '@makrel/core/proof'
 import { useEffect, useState } from 'react'
 import { solids } from '../channel/client.ts'
@@ -27,7 +28,7 @@ export function useSwing(joint: Joint | undefined, position: number): Swing {
   const [failure, setFailure] = useState<string>()
   const id = joint?.id
   const values = id ? worked?.resolved.joints.get(id)?.values : undefined
-  const travel = joint && values ? jointOf(joint.kind)?.travel(values as never) : undefined
+  const travel = joint && values ? tried(() => jointOf(joint.kind)?.travel(values as never)) : undefined
 
   useEffect(() => {
     if (!shown || !id) return

@@ -1,9 +1,9 @@
 import { useEffect } from 'react'
 import { Link, useParams } from 'react-router'
 import { isTyping } from '../frame/keys.ts'
+import { PartBoundary } from '../frame/PartBoundary.tsx'
 import { useWorked } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
-import { ErrorBoundary } from '../ui/ErrorBoundary.tsx'
 import { SidePanel } from '../ui/SidePanel.tsx'
 import { removeParts } from './actions.ts'
 import { OutlineCanvas } from './Canvas.tsx'
@@ -44,16 +44,16 @@ export function OutlinePage() {
   return (
     <main className="flex min-h-0 flex-1">
       <div className="relative min-w-0 flex-1">
-        <ErrorBoundary what="outline">
+        <PartBoundary what="outline">
           <OutlineCanvas solved={solved} names={worked.resolved.measures.names} unit={part.unit} />
-        </ErrorBoundary>
+        </PartBoundary>
       </div>
-      <ErrorBoundary what="outline's sheet">
+      <PartBoundary what="outline's sheet">
         <SidePanel label="Outline" className="flex flex-col">
           <OutlineSheet solved={solved} names={worked.resolved.measures.names} problems={worked.problems} />
           <ToolRows />
         </SidePanel>
-      </ErrorBoundary>
+      </PartBoundary>
     </main>
   )
 }

@@ -3,13 +3,24 @@ import { Button } from './Button.tsx'
 
 /** Keeps a defect in one part of the screen from taking the others with it. */
 export class ErrorBoundary extends Component<
-  { readonly what: string; readonly children: ReactNode },
-  { error: Error | undefined }
+  {
+    readonly what: string
+    /** with another one of these it is tried again */
+    readonly anew?: unknown
+    readonly children: ReactNode
+  },
+  { readonly error: Error | undefined; readonly anew: unknown }
 > {
-  override state: { error: Error | undefined } = { error: undefined }
+  override state: { readonly error: Error | undefined; readonly anew: unknown } = {
+    error: undefined,
+    anew: this.props.anew,
+  }
 
   static getDerivedStateFromError(error: Error) {
     return { error }
+  }
+  static getDerivedStateFromProps({ anew }: { readonly anew?: unknown }, state: { readonly anew: unknown }) {
+    return anew === state.anew ? null : { anew, error: undefined }
   }
 
   override render() {

@@ -1,4 +1,4 @@
-import { type Part, readPartFile, writePartFile } from '@makrel/core/document'
+import { currentVersion, keptText, type Part, readPartFile } from '@makrel/core/document'
 import { DataTypes, type Model, type ModelStatic, Op, type Sequelize, type Transaction } from 'sequelize'
 import { PictureStore } from './pictures.ts'
 
@@ -39,6 +39,8 @@ export interface RevisionEntry {
 export type SaveOutcome =
   | { readonly kind: 'saved'; readonly revision: number; readonly updatedAt: string }
   | { readonly kind: 'missing' }
+  /** what is kept comes from a newer version of the program, and is left alone */
+  | { readonly kind: 'newer'; readonly version: number }
   | { readonly kind: 'stale'; readonly revision: number; readonly document: Part }
 
 type Row = Model<PartRow, Partial<PartRow>> & PartRow
@@ -95,7 +97,7 @@ export class PartStore {
 
   /** Parts on the shelf, the latest changed first; `search` looks in names. */
   async list(search = ''): Promise<ShelfEntry[]> {
-    const name = search.trim() ? { name: { [Op.like]: `%${search.trim().replace(/[\\%_]/g, '')}%` } } : {}
+    const name = search.trim() ? { name: { [Op.like]: `%${search.trim().replace(/[\\%_\0]/g, '')}%` } } : {}
     const rows = await this.#parts.findAll({
       where: { removedAt: null, ...name },
       attributes: ['id', 'name', 'revision', 'updatedAt', 'size', 'pictureRevision'],
@@ -126,7 +128,7 @@ export class PartStore {
   create(document: Part): Promise<boolean> {
     return this.write(async (transaction) => {
       if (await this.#parts.findByPk(document.id, { transaction })) return false
-      const text = await this.#pictures.put(writePartFile(document), transaction)
+      const text = await this.#pictures.put(keptText(document), transaction)
       await this.#parts.create({ id: document.id, name: document.name, revision: 1, document: text }, { transaction })
       await this.#revisions.create({ partId: document.id, revision: 1, document: text }, { transaction })
       return true
@@ -138,12 +140,14 @@ export class PartStore {
     return this.write(async (transaction): Promise<SaveOutcome> => {
       const row = await this.#parts.findOne({ where: { id, removedAt: null }, transaction })
       if (!row) return { kind: 'missing' }
+      const version = versionOf(row.document)
+      if (version > currentVersion) return { kind: 'newer', version }
       if (row.revision !== base) {
         const theirs = readPartFile(await this.#pictures.whole(row.document, transaction))
         return { kind: 'stale', revision: row.revision, document: theirs }
       }
       const revision = base + 1
-      const text = await this.#pictures.put(writePartFile(document), transaction)
+      const text = await this.#pictures.put(keptText(document), transaction)
       await row.update({ name: document.name, revision, document: text }, { transaction })
       await this.#revisions.create({ partId: id, revision, document: text }, { transaction })
       await this.#revisions.destroy({
@@ -230,4 +234,9 @@ export class PartStore {
     this.#lastWrite = done.catch(() => undefined)
     return done
   }
+}
+
+/** The version that a kept document is written in; it stands near its beginning. */
+function versionOf(document: string): number {
+  return Number(/"version":\s*(\d+)/.exec(document.slice(0, 200))?.[1] ?? 1)
 }

@@ -1,5 +1,5 @@
-import { checkedPart } from '@makrel/core/document'
-import { ProblemError } from '@makrel/core/problems'
+import { checkedPart, currentVersion } from '@makrel/core/document'
+import { ProblemError, problemText } from '@makrel/core/problems'
 import type { FastifyInstance } from 'fastify'
 import Joi from 'joi'
 import type { PartStore } from './parts.ts'
@@ -49,6 +49,10 @@ export function partRoutes(app: FastifyInstance, store: PartStore): void {
       switch (outcome.kind) {
         case 'saved':
           return { revision: outcome.revision, updatedAt: outcome.updatedAt }
+        case 'newer':
+          return reply
+            .code(400)
+            .send({ error: problemText('file-newer', { version: outcome.version, known: currentVersion }) })
         case 'missing':
           return reply.code(404).send({ error: 'There is no such part on the shelf.' })
         case 'stale':

@@ -3,7 +3,8 @@ import { mkdtempSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import { currentVersion, newPart, type Part } from '@makrel/core/document'
+import { checkLimits, currentVersion, newPart, type Outline, type Part, type Step } from '@makrel/core/document'
+import { newStep, shapeOf } from '@makrel/core/shapes'
 import type { FastifyInstance } from 'fastify'
 import { Sequelize } from 'sequelize'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
@@ -284,6 +285,85 @@ it('gives out what was kept in an earlier version in the current one', async () 
   )
   expect((await new PartStore(database).read('a'))!.document).toEqual(part('a'))
   await database.close()
+})
+
+it('leaves alone what a newer version has kept', async () => {
+  await ask('POST', '/api/parts', { document: part('a') })
+  const database = await openDatabase(file)
+  const newer = JSON.stringify({ ...part('a'), version: currentVersion + 1, spring: 'coiled' }, null, 2)
+  await database.query('UPDATE parts SET document = ? WHERE id = ?', { replacements: [newer, 'a'] })
+  const response = await ask('PUT', '/api/parts/a', { revision: 1, document: part('a', 'Mine') })
+  expect(response.statusCode).toBe(400)
+  expect(response.json().error).toMatch(/version/)
+  const [[row]] = (await database.query('SELECT document FROM parts')) as [{ document: string }[], unknown]
+  expect(row!.document).toBe(newer)
+  await database.close()
+})
+
+describe('what is acknowledged', () => {
+  const plate = (id: string): Step => newStep(id, { shape: shapeOf('plate')!, fields: {} })
+  const large: Readonly<Record<string, (plain: Part) => Part>> = {
+    '4,000 steps': (plain) => ({
+      ...plain,
+      pieces: [0, 1, 2, 3].map((k) => ({
+        ...plain.pieces[0]!,
+        id: `p${k}`,
+        steps: Array.from({ length: 1000 }, (_, i) => plate(`s${k}-${i}`)),
+      })),
+    }),
+    'five outlines of 2,900 lines': (plain) => ({
+      ...plain,
+      outlines: [1, 2, 3, 4, 5].map((k): Outline => {
+        const points = Array.from({ length: 2900 }, (_, i) => ({ id: `p${i}`, at: [i / 7, (i % 13) / 3] as const }))
+        const curves = points.map(({ id }, i) => ({
+          id: `l${i}`,
+          kind: 'line',
+          points: [id, points[(i + 1) % points.length]!.id],
+          helper: false,
+        }))
+        const empty = { constraints: [], derived: [], toggled: [] }
+        return { id: `o${k}`, name: `Outline ${k}`, on: { kind: 'bed' }, points, curves, ...empty }
+      }),
+    }),
+    'four photographs': (plain) => ({
+      ...plain,
+      outlines: [1, 2, 3, 4].map(
+        (k): Outline => ({
+          ...{ id: `o${k}`, name: `Outline ${k}`, on: { kind: 'bed' }, points: [], curves: [] },
+          ...{ constraints: [], derived: [], toggled: [] },
+          picture: {
+            data: `data:image/png;base64,${'A'.repeat(890_000)}`,
+            ...{ at: [0, 0], width: 100, turn: 0, strength: 0.5 },
+          },
+        }),
+      ),
+    }),
+  }
+  it.each(Object.entries(large))('can be opened again: %s', async (_, make) => {
+    const document = make(part('a'))
+    expect(() => checkLimits(document)).not.toThrow()
+    expect((await ask('POST', '/api/parts', { document })).statusCode).toBe(201)
+    const saved = await ask('PUT', '/api/parts/a', { revision: 1, document: { ...document, name: 'B' } })
+    expect(saved.statusCode).toBe(200)
+    const opened = await ask('GET', '/api/parts/a')
+    expect(opened.statusCode).toBe(200)
+    expect(opened.json().document).toEqual({ ...document, name: 'B' })
+  })
+  it('is nothing that could not be', async () => {
+    const photographs = large['four photographs']!(part('a'))
+    const many = Array.from({ length: 20 }, (_, i) => ({ ...photographs.outlines[0]!, id: `o${i}` }))
+    const document = { ...photographs, outlines: many }
+    expect(() => checkLimits(document)).toThrow(/16 MB/)
+    expect((await ask('POST', '/api/parts', { document })).statusCode).toBeGreaterThanOrEqual(400)
+    expect(await store.count()).toBe(0)
+  })
+})
+
+it('a search for what no name can hold finds nothing', async () => {
+  await ask('POST', '/api/parts', { document: part('a') })
+  const response = await ask('GET', '/api/parts?search=%00b')
+  expect(response.statusCode).toBe(200)
+  expect(response.json()).toEqual([])
 })
 
 describe('a server killed at any moment', () => {

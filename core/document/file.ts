@@ -1,6 +1,7 @@
 import { ProblemError } from '../problems/index.ts'
+import { bytesOf, documentLimits } from './limits.ts'
 import { migrations } from './migrations.ts'
-import { documentLimits, partSchema } from './schema.ts'
+import { partSchema } from './schema.ts'
 import { currentVersion, type Part, type Step } from './types.ts'
 
 /** The part file: JSON, two spaces, keys in the order of the types, ending in a newline. */
@@ -13,8 +14,7 @@ export function writePartFile(part: Part): string {
  * @throws ProblemError file-too-large, file-not-json, file-not-part, file-newer, file-invalid
  */
 export function readPartFile(text: string): Part {
-  if (text.length > documentLimits.bytes)
-    throw new ProblemError('file-too-large', { limit: `${documentLimits.bytes / 1e6} MB` })
+  checkSize(text)
   let raw: unknown
   try {
     raw = JSON.parse(text)
@@ -64,4 +64,21 @@ export function checkedPart(raw: unknown): Part {
   }
   for (const piece of part.pieces) look(piece.steps, 1)
   return part
+}
+
+/** @throws ProblemError file-too-large */
+function checkSize(text: string): void {
+  // No text has more characters than bytes.
+  if (text.length > documentLimits.bytes || bytesOf(text) > documentLimits.bytes)
+    throw new ProblemError('file-too-large', { limit: `${documentLimits.bytes / 1e6} MB` })
+}
+
+/**
+ * A part as it is kept: what is acknowledged can be opened again.
+ * @throws ProblemError file-too-large
+ */
+export function keptText(part: Part): string {
+  const text = writePartFile(part)
+  checkSize(text)
+  return text
 }

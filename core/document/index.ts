@@ -2,11 +2,12 @@ export { clipOf, pasteEdits } from './clip.ts'
 export { colourHex, pieceTints } from './colours.ts'
 export { applyEdit, copiedStep, type Edit, type HeldPlaces, type HeldStep } from './edits.ts'
 export { measuresInForce, usersOf, usesOfNames } from './expressions.ts'
-export { checkedPart, readPartFile, writePartFile } from './file.ts'
+export { checkedPart, keptText, readPartFile, writePartFile } from './file.ts'
+export { bytesOf, checkLimits, documentLimits } from './limits.ts'
 export { migrations } from './migrations.ts'
 export { newPart, newPiece, onBed, restFor } from './new.ts'
 export { outlinesOf, regionsChosen, takenFrom } from './outlines.ts'
-export { documentLimits, partSchema } from './schema.ts'
+export { partSchema } from './schema.ts'
 export {
   allSteps,
   type FoundStep,

@@ -1,38 +1,8 @@
 import Joi from 'joi'
 import { measureKinds } from '../measures/index.ts'
 import { partUnits } from '../units/index.ts'
+import { documentLimits } from './limits.ts'
 import { bundleKind, currentVersion, effects, levelPoints, pieceColours, pivotLines } from './types.ts'
-
-/** Sizes that keep a part file within what can be built and shown. */
-export const documentLimits = {
-  bytes: 4_000_000,
-  measures: 500,
-  variants: 60,
-  pieces: 40,
-  steps: 1000,
-  allSteps: 5000,
-  joints: 40,
-  readouts: 200,
-  choices: 60,
-  outlines: 100,
-  outlinePoints: 12_000,
-  outlineCurves: 6000,
-  outlineConstraints: 6000,
-  derived: 200,
-  curvePoints: 201,
-  /** characters of a picture, as text */
-  picture: 900_000,
-  readings: 100,
-  views: 40,
-  repeats: 3,
-  omitted: 2000,
-  /** bundles within bundles */
-  nesting: 12,
-  text: 400,
-  field: 20_000,
-  name: 120,
-  note: 2000,
-} as const
 
 const id = Joi.string()
   .pattern(/^[A-Za-z0-9_-]{1,64}$/)
@@ -219,7 +189,7 @@ const outline = Joi.object({
     .max(documentLimits.derived)
     .unique('id')
     .required(),
-  toggled: Joi.array().items(fieldText).max(1000).required(),
+  toggled: Joi.array().items(fieldText).max(documentLimits.toggled).required(),
   picture: Joi.object({
     data: Joi.string()
       .pattern(/^data:image\/(png|jpeg);base64,[A-Za-z0-9+/=]+$/)

@@ -173,6 +173,10 @@ describe('3mf', () => {
     const [piece] = threeMf.read(model(`${mesh}<build><item objectid="7"/></build>`, 'inch'))
     expect(meshFigures(piece!.mesh).volume).toBeCloseTo(25.4 ** 3 / 6, 6)
   })
+  it.each(['true', 'false', '1e5', '<b> & "Lid"', '', 'Ö × µ'])('carries the name %j', (name) => {
+    const [piece] = threeMf.read(threeMf.write([{ name, mesh: tetra, colour: '#a1b2c3' }], 'Part'))
+    expect(piece!.name).toBe(name)
+  })
   it('places items by their transform', () => {
     const [piece] = threeMf.read(
       model(`${mesh}<build><item objectid="7" transform="2 0 0 0 2 0 0 0 2 10 20 30"/></build>`),

@@ -28,7 +28,7 @@ export const threeMf: MeshFormat = {
   mediaType: 'model/3mf',
   unit: 'mm, stated in the file',
   write(pieces, title) {
-    const builder = new XMLBuilder({ ...xml, suppressEmptyNode: true })
+    const builder = new XMLBuilder({ ...xml, suppressEmptyNode: true, suppressBooleanAttributes: false })
     const document = (root: unknown) => strToU8(`<?xml version="1.0" encoding="UTF-8"?>\n${builder.build(root)}`)
     const files = {
       '[Content_Types].xml': document({

@@ -86,7 +86,7 @@ function pasteText(text: string): void {
       say({ text: 'There are no steps on the clipboard.' })
       return
     }
-    editAll(edits)
+    if (!editAll(edits)) return
     select({ kind: 'step', id: pasted[0]! })
     for (const id of pasted.slice(1)) alsoSelect(id)
     say({

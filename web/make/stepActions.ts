@@ -66,13 +66,14 @@ export function copySteps(): void {
     const place = { ...copy.place, on: seat }
     return { ...copy, place: carried ? place : besides(part, step.id, place) }
   })
-  editAll(
+  const done = editAll(
     copies.map((step): Edit => {
       const edit: Edit = { type: 'add-step', piece: piece.id, step, after }
       after = step.id
       return edit
     }),
   )
+  if (!done) return
   select({ kind: 'step', id: copies[0]!.id }, copies.length === 1 ? 'across' : undefined)
   for (const copy of copies.slice(1)) alsoSelect(copy.id)
 }

@@ -30,7 +30,7 @@ export function Files({ solved }: { readonly solved: SolvedOutline }) {
     try {
       const found = formatFor(fileNameGiven, text).read(text, { mmPerUnit })
       const drawn = drawnInto(outline, found)
-      change(drawn.outline)
+      if (!change(drawn.outline)) return
       useOutline.setState({ selected: [] })
       fitAll()
       setFault(undefined)

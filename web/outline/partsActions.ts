@@ -53,7 +53,7 @@ function add(parts: OutlineParts, how: Similarity): void {
   const outline = settledNow()
   if (!outline) return
   const { outline: next, ids } = withParts(outline, parts, how)
-  change(next)
+  if (!change(next)) return
   useOutline.setState({ selected: ids })
 }
 
@@ -128,7 +128,7 @@ export function copyOutline(id: string): void {
   let number = 2
   while (part.outlines.some(({ name }) => name === `${outline.name} ${number}`)) number++
   const copy = { ...outline, id: newId(), name: `${outline.name} ${number}` }
-  edit({ type: 'add-outline', outline: copy })
+  if (!edit({ type: 'add-outline', outline: copy })) return
   const used = allSteps(part).some((step) => outlinesOf(step, fieldKindOf).includes(id))
   say({ text: `${copy.name} is a copy${used ? '; steps stay with the first one' : ''}.`, action: undo })
 }

@@ -99,12 +99,12 @@ export function settledNow(): Outline | undefined {
   return solved.solution.solved ? settled(solved, solved.solution) : solved.outline
 }
 
-/** Puts another state of the outline in the place of this one, as one edit. */
-export function change(outline: Outline, merge?: string): void {
+/** Puts another state of the outline in the place of this one, as one edit; false where it would go over a limit. */
+export function change(outline: Outline, merge?: string): boolean {
   const { id, points, curves, constraints, derived, toggled, name, on } = outline
   const { part, edit } = usePart.getState()
   const set = { type: 'set-outline', id, change: { points, curves, constraints, derived, toggled, name, on } } as const
-  edit(part ? withRegionsFollowed(part, set) : set, merge)
+  return edit(part ? withRegionsFollowed(part, set) : set, merge)
 }
 
 /** A change by which curves are cut, joined or drawn anew leaves regions taken that were, here and in the steps made of them. */

@@ -1,4 +1,5 @@
-import { newPart, type Part } from '@makrel/core/document'
+import { checkedPart, checkLimits, documentLimits, type Edit, newPart, type Part } from '@makrel/core/document'
+import { newStep, shapeOf } from '@makrel/core/shapes'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { allSaved, usePart } from './part.ts'
 
@@ -126,5 +127,34 @@ describe('keeping', () => {
     await vi.advanceTimersByTimeAsync(1000)
     expect(sent.at(-1)).toEqual({ revision: 5, name: 'Mine' })
     expect(state().save.kind).toBe('kept')
+  })
+})
+
+describe('an edit that goes over a limit', () => {
+  beforeEach(() => answers())
+  const plate = (id: string) => newStep(id, { shape: shapeOf('plate')!, fields: {} })
+  const adds = (from: number, count: number): Edit[] =>
+    Array.from({ length: count }, (_, i) => ({ type: 'add-step', piece: 'p', step: plate(`s${from + i}`) }))
+
+  it('is not done, and others are', () => {
+    expect(state().editAll(adds(0, documentLimits.steps))).toBe(true)
+    const { part: full, past } = state()
+    expect(state().edit(adds(5000, 1)[0]!)).toBe(false)
+    expect(state().part).toBe(full)
+    expect(state().past).toBe(past)
+    expect(rename('B')).toBe(true)
+    expect(name()).toBe('B')
+  })
+  it('tells how far it may go and what else can be done', () => {
+    const long = { ...plate('a'), name: 'x'.repeat(documentLimits.name + 1) }
+    expect(() => checkLimits({ ...part, pieces: [{ ...part.pieces[0]!, steps: [long] }] })).toThrow(/at most 120/)
+    const measures = Array.from({ length: documentLimits.measures + 1 }, (_, i) => ({
+      ...{ id: `m${i}`, name: `m${i}`, kind: 'length' as const, expression: '1', note: '' },
+    }))
+    expect(() => checkLimits({ ...part, measures })).toThrow(/501 measures.*at most 500.*remove some/)
+    // What is refused here is refused by the reader too, and nothing else.
+    expect(() => checkedPart({ ...part, measures })).toThrow()
+    expect(() => checkedPart({ ...part, measures: measures.slice(1) })).not.toThrow()
+    expect(() => checkLimits({ ...part, measures: measures.slice(1) })).not.toThrow()
   })
 })

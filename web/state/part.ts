@@ -1,7 +1,9 @@
 import { fieldKindOf } from '@makrel/core/build'
-import { allSteps, applyEdit, type Edit, findStep, type Part } from '@makrel/core/document'
+import { allSteps, applyEdit, checkLimits, type Edit, findStep, type Part } from '@makrel/core/document'
+import { attempt } from '@makrel/core/problems'
 import { create } from 'zustand'
 import { ApiError, api } from '../api.ts'
+import { say } from '../ui/Notice.tsx'
 
 /** What is selected: on the sheet and on the drawing alike. A face belongs to a selected step. */
 export interface Selection {
@@ -32,9 +34,9 @@ interface PartState {
   open(part: Part, revision: number, updatedAt: Date): void
   close(): void
   /** Edits with the same `merge` one after another are undone together (typing in one value). */
-  edit(edit: Edit, merge?: string): void
-  /** Several edits as one; `merge` as in `edit`. */
-  editAll(edits: readonly Edit[], merge?: string): void
+  edit(edit: Edit, merge?: string): boolean
+  /** Several edits as one; `merge` as in `edit`. False where they would go over a limit: that is said, and nothing is done. */
+  editAll(edits: readonly Edit[], merge?: string): boolean
   /** Another state of the same part takes the place of this one; it is an undo away. */
   replace(part: Part): void
   undo(): void
@@ -124,16 +126,22 @@ export const usePart = create<PartState>()((set, get) => {
       set({ part: undefined, past: [], future: [], selection: undefined, others: [] })
     },
     edit(edit, merge) {
-      get().editAll([edit], merge)
+      return get().editAll([edit], merge)
     },
     editAll(edits, merge) {
       const { part, past } = get()
-      if (!part) return
+      if (!part) return false
       const after = edits.reduce((state, edit) => applyEdit(state, edit, fieldKindOf), part)
+      // What could not be opened again is not even shown.
+      const kept = attempt([], () => checkLimits(after))
+      if (!kept.ok) {
+        say({ text: kept.problem.text, fault: true })
+        return false
+      }
       const merged = merge !== undefined && merge === lastMerge && past.length > 0
       lastMerge = merge
-      if (after === part) return
-      change(after, { past: merged ? past : [...past, part], future: [] })
+      if (after !== part) change(after, { past: merged ? past : [...past, part], future: [] })
+      return true
     },
     replace(part) {
       const { part: now, past } = get()

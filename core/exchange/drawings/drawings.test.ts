@@ -157,6 +157,45 @@ describe('DXF', () => {
   })
 })
 
+describe('a DXF that is long, or says what is not so', () => {
+  const corner = (x: number, y: number, ...more: (number | string)[]) => pairs(10, x, ...more, 20, y)
+  const polyline = (count: number | string, ...corners: string[]) =>
+    entities(pairs(0, 'LWPOLYLINE', 8, 0, 90, count, 70, 1) + corners.join(''))
+  const square = [corner(0, 0), corner(20, 0), corner(20, 10), corner(0, 10)]
+  const within = (work: () => void, ms: number) => {
+    const from = performance.now()
+    work()
+    expect(performance.now() - from).toBeLessThan(ms)
+  }
+
+  it.each([
+    ['more corners than it has', polyline(1_000_000_000, ...square)],
+    ['fewer', polyline(2, ...square)],
+    ['no number', polyline('many', ...square)],
+    [
+      'something unknown within a corner',
+      polyline(4, corner(0, 0, 1234, 'x'), corner(20, 0), corner(20, 10, 999, 'y'), corner(0, 10)),
+    ],
+    ['something behind each corner', polyline(4, ...square.map((each) => each + pairs(91, 0)))],
+    ['half a corner at the end', polyline(5, ...square, pairs(10, 7))],
+  ])('is read by what is there: %s', (_, text) => {
+    within(() => expect(area(dxf.read(text).chains)).toBeCloseTo(200, 9), 2000)
+  })
+  it('holds as many lines as it may', () => {
+    const lines = Array.from({ length: 12_000 }, (_, i) =>
+      pairs(0, 'LINE', 8, 0, 62, 7, 6, 'solid', 10, i, 20, 0, 30, 0, 11, i, 21, 5, 31, 0),
+    )
+    within(() => expect(dxf.read(entities(lines.join(''))).chains).toHaveLength(12_000), 8000)
+  })
+  it('has many empty blocks', () => {
+    const blocks = Array.from({ length: 60_000 }, (_, i) =>
+      pairs(0, 'BLOCK', 2, `B${i}`, 10, 0, 20, 0, 0, 'ENDBLK'),
+    ).join('')
+    const text = `0\nSECTION\n2\nBLOCKS\n${blocks}0\nENDSEC\n${entities(pairs(0, 'LINE', 10, 0, 20, 0, 11, 9, 21, 0))}`
+    within(() => expect(dxf.read(text).chains).toHaveLength(1), 8000)
+  })
+})
+
 describe('what is drawn in', () => {
   const far = (x: number, y: number, size: number): ReadDrawing => ({
     chains: [rectangleCurves(x, y, size, size).flatMap(({ segments }) => segments)],

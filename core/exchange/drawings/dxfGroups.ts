@@ -30,12 +30,37 @@ export function soundGroups(text: string): { readonly text: string; readonly lef
     return groups.slice(from + 2, length < 0 ? undefined : from + 2 + length)
   }
   const blocks = section('BLOCKS')
-  if (blocks) out.push([0, 'SECTION'], [2, 'BLOCKS'], ...blocksOf(blocks, left), [0, 'ENDSEC'])
+  if (blocks)
+    append(
+      out,
+      [
+        [0, 'SECTION'],
+        [2, 'BLOCKS'],
+      ],
+      blocksOf(blocks, left),
+      [[0, 'ENDSEC']],
+    )
   const entities = section('ENTITIES')
   if (!entities) throw new ProblemError('drawing-unreadable', { detail: 'it has no section of entities' })
   left.clear()
-  out.push([0, 'SECTION'], [2, 'ENTITIES'], ...entitiesOf(entities, left), [0, 'ENDSEC'], [0, 'EOF'])
+  append(
+    out,
+    [
+      [0, 'SECTION'],
+      [2, 'ENTITIES'],
+    ],
+    entitiesOf(entities, left),
+    [
+      [0, 'ENDSEC'],
+      [0, 'EOF'],
+    ],
+  )
   return { text: out.map(([code, value]) => `${code}\n${value}`).join('\n'), left }
+}
+
+/** One list behind the other; a long one does not fit the arguments of a call. */
+function append(out: Group[], ...lists: readonly (readonly Group[])[]): void {
+  for (const list of lists) for (const group of list) out.push(group)
 }
 
 function groupsOf(text: string): Group[] {
@@ -72,14 +97,36 @@ function entitiesOf(groups: readonly Group[], left: Map<string, number>): Group[
       left.set(type, (left.get(type) ?? 0) + 1)
       continue
     }
-    out.push(...(type === 'SPLINE' ? weighed(own) : own))
+    append(out, type === 'SPLINE' ? weighed(own) : type === 'LWPOLYLINE' ? polylined(own) : own)
     if (type !== 'POLYLINE') continue
     // Its corners follow it, and an end that may be missing.
-    while (typeOf(i + 1) === 'VERTEX') out.push(...all[++i]!)
+    while (typeOf(i + 1) === 'VERTEX') append(out, all[++i]!)
     if (typeOf(i + 1) === 'SEQEND') i++
     out.push([0, 'SEQEND'])
   }
   return out
+}
+
+/** What a polyline says of itself that is read, and what of each corner behind its place. */
+const [ofPolyline, ofCorner] = [new Set([8, 38, 43, 70, 210, 220, 230]), new Set([40, 41, 42])]
+
+/**
+ * A polyline with as many corners as it has, each with its place first: the parser goes by the number that is stated (group
+ * 90), waits for what is missing, and stops at groups that it does not know.
+ */
+function polylined(groups: readonly Group[]): Group[] {
+  const corners: { at: Group[]; more: Group[] }[] = []
+  const own: Group[] = []
+  for (const group of groups.slice(1)) {
+    const [code] = group
+    const last = corners.at(-1)
+    if (code === 10) corners.push({ at: [group], more: [] })
+    else if (code === 20 && last?.at.length === 1) last.at.push(group)
+    else if (last && ofCorner.has(code)) last.more.push(group)
+    else if (ofPolyline.has(code)) own.push(group)
+  }
+  const whole = corners.filter(({ at }) => at.length === 2)
+  return [groups[0]!, ...own, [90, String(whole.length)], ...whole.flatMap(({ at, more }) => [...at, ...more])]
 }
 
 /**
@@ -104,13 +151,17 @@ function blocksOf(groups: readonly Group[], left: Map<string, number>): Group[] 
   for (let i = 0; i < all.length; i++) {
     const [first, ...rest] = all[i]!
     if (first![1] !== 'BLOCK') continue
-    const end = all.findIndex((own, k) => k > i && (own[0]![1] === 'ENDBLK' || own[0]![1] === 'BLOCK'))
-    const inner = all.slice(i + 1, end < 0 ? undefined : end).flat()
+    let end = i + 1
+    while (end < all.length && !['ENDBLK', 'BLOCK'].includes(all[end]![0]![1])) end++
     // Of the block itself its name and base point.
-    out.push(first!, ...rest.filter(([code]) => [2, 10, 20, 30].includes(code)), ...entitiesOf(inner, left), [
-      0,
-      'ENDBLK',
-    ])
+    append(
+      out,
+      [first!],
+      rest.filter(([code]) => [2, 10, 20, 30].includes(code)),
+      entitiesOf(all.slice(i + 1, end).flat(), left),
+      [[0, 'ENDBLK']],
+    )
+    i = end - 1
   }
   return out
 }

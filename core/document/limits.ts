@@ -1,0 +1,140 @@
+import { ProblemError } from '../problems/index.ts'
+import { flattened } from './tree.ts'
+import type { Outline, Part, Step } from './types.ts'
+
+/** Sizes that keep a part file within what can be built and shown: of the reader, the page and the server alike. */
+export const documentLimits = {
+  /** of a part file, as it is written */
+  bytes: 16_000_000,
+  measures: 500,
+  variants: 60,
+  pieces: 40,
+  steps: 1000,
+  allSteps: 5000,
+  joints: 40,
+  readouts: 200,
+  choices: 60,
+  outlines: 100,
+  outlinePoints: 12_000,
+  outlineCurves: 6000,
+  outlineConstraints: 6000,
+  derived: 200,
+  toggled: 1000,
+  curvePoints: 201,
+  /** characters of a picture, as text */
+  picture: 900_000,
+  readings: 100,
+  views: 40,
+  repeats: 3,
+  omitted: 2000,
+  /** bundles within bundles */
+  nesting: 12,
+  text: 400,
+  field: 20_000,
+  name: 120,
+  note: 2000,
+} as const
+
+/** Bytes of a text as a file holds it. */
+export function bytesOf(text: string): number {
+  return new TextEncoder().encode(text).length
+}
+
+/** What goes over a limit, how far it may go, and what else can be done. */
+interface Over {
+  readonly what: string
+  readonly limit: string
+  readonly way: string
+}
+
+/**
+ * Refuses a part that could be shown and not be opened again: the lists and texts that can grow while it is edited, and its
+ * size as a file. Parts share what an edit left alone, so that each thing is looked at once.
+ * @throws ProblemError over-limit
+ */
+export function checkLimits(part: Part): void {
+  const over = overLimit(part)
+  if (over) throw new ProblemError('over-limit', { ...over })
+}
+
+function overLimit(part: Part): Over | undefined {
+  const { pieces, outlines } = part
+  const steps = pieces.flatMap((piece) => flattened(piece.steps))
+  const bundle = 'repeat steps, or make bundles of them'
+  const split = 'split it into several outlines, or take it over with fewer points'
+  const all: readonly (readonly [number, keyof typeof documentLimits, string, string])[] = [
+    [part.measures.length, 'measures', 'measures in a part', 'remove some that are not used'],
+    [part.variants.length, 'variants', 'variants of a part', 'copy the part for more'],
+    [pieces.length, 'pieces', 'pieces in a part', 'make another part of some'],
+    [part.joints.length, 'joints', 'joints in a part', 'make another part of some'],
+    [part.readouts.length, 'readouts', 'read-outs in a part', 'remove some that are not used'],
+    [part.views.length, 'views', 'kept views of a part', 'remove some'],
+    [outlines.length, 'outlines', 'outlines in a part', 'remove some that nothing is made of'],
+    [steps.length, 'allSteps', 'steps in a part', bundle],
+    ...pieces.map((piece) => [piece.steps.length, 'steps', `steps in a list (${piece.name})`, bundle] as const),
+    ...steps.map((step) => [step.steps?.length ?? 0, 'steps', 'steps in a bundle', bundle] as const),
+    ...outlines.flatMap(({ name, points, curves, constraints, derived, toggled }) => [
+      [points.length, 'outlinePoints', `points in “${name}”`, split] as const,
+      [curves.length, 'outlineCurves', `curves in “${name}”`, split] as const,
+      [constraints.length, 'outlineConstraints', `constraints in “${name}”`, split] as const,
+      [derived.length, 'derived', `derived things in “${name}”`, 'make some of them curves of its own'] as const,
+      [toggled.length, 'toggled', `regions taken or left out in “${name}”`, split] as const,
+    ]),
+  ]
+  for (const [count, name, what, way] of all) {
+    const limit = documentLimits[name]
+    if (count > limit) return { what: `${count} ${what}`, limit: String(limit), way }
+  }
+  for (const step of steps) {
+    const long = longText(step)
+    if (long) return long
+  }
+  const bytes = sizeOf(part)
+  // Not to the last byte: it is the sum of its parts.
+  if (bytes < documentLimits.bytes * 0.97) return undefined
+  return {
+    what: `a file of ${(bytes / 1e6).toFixed(1)} MB`,
+    limit: `${documentLimits.bytes / 1e6} MB`,
+    way: 'use smaller pictures under its outlines, or split it',
+  }
+}
+
+const withinLimits = new WeakSet<object>()
+
+function longText(step: Step): Over | undefined {
+  if (withinLimits.has(step)) return undefined
+  const { fields, place, when, name } = step
+  const way = 'give parts of it names in the measures table'
+  const texts: readonly (readonly [string, keyof typeof documentLimits])[] = [
+    ...Object.values(fields).map((text) => [text, 'field'] as const),
+    ...[place.across.by, place.along.by, place.lift, place.turn, place.tilt, place.lean, when].map(
+      (text) => [text, 'text'] as const,
+    ),
+    [name, 'name'],
+  ]
+  for (const [text, limit] of texts)
+    if (text.length > documentLimits[limit])
+      return { what: `${text.length} characters in one value`, limit: String(documentLimits[limit]), way }
+  withinLimits.add(step)
+  return undefined
+}
+
+const sizes = new WeakMap<object, number>()
+
+/** About how many bytes a part is as a file: what it consists of, each set in as deep as it stands. */
+function sizeOf({ pieces, outlines, ...rest }: Part): number {
+  const own = (thing: Step | Outline, depth: number): number => {
+    const known = sizes.get(thing)
+    if (known !== undefined) return known
+    const text = JSON.stringify(thing, null, 2)
+    const lines = text.split('\n').length
+    const size = bytesOf(text) + lines * 2 * depth
+    sizes.set(thing, size)
+    return size
+  }
+  return (
+    bytesOf(JSON.stringify(rest, null, 2)) +
+    outlines.reduce((sum, outline) => sum + own(outline, 2), 0) +
+    pieces.reduce((sum, piece) => sum + piece.steps.reduce((all, step) => all + own(step, 4), 500), 0)
+  )
+}

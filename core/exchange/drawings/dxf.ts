@@ -19,7 +19,14 @@ import {
   type Vec2,
 } from '../../plane/index.ts'
 import { ProblemError } from '../../problems/index.ts'
-import { type DrawingFormat, drawingLimits, type ReadDrawing, type ReadOptions } from './define.ts'
+import {
+  type DrawingFormat,
+  drawingLimits,
+  isSound,
+  type ReadDrawing,
+  type ReadOptions,
+  unsoundNote,
+} from './define.ts'
 import { soundGroups } from './dxfGroups.ts'
 
 /** Drawing Exchange Format, as its reference describes it: the entities of a flat drawing, in the units of the header. */
@@ -76,6 +83,7 @@ function read(text: string, { mmPerUnit }: ReadOptions = {}): ReadDrawing {
   const left = new Map(sound.left)
   let count = 0
   let segments = 0
+  let unsound = 0
   const visit = (entities: readonly IEntity[], motion: Motion2, depth: number): void => {
     if (depth > 12) throw new ProblemError('drawing-too-much', { what: 'blocks nested 12 deep' })
     for (const raw of entities) {
@@ -94,7 +102,9 @@ function read(text: string, { mmPerUnit }: ReadOptions = {}): ReadDrawing {
         continue
       }
       const own = mirroredX(entity) ? joined(motion, { origin: [0, 0], u: [-1, 0], v: [0, 1] }) : motion
-      const moved = chain.flatMap((s) => transformed(s, own)).filter(isSound)
+      const whole = chain.flatMap((s) => transformed(s, own))
+      const moved = whole.filter(isSound)
+      unsound += whole.length - moved.length
       segments += moved.length
       if (segments > drawingLimits.segments)
         throw new ProblemError('drawing-too-much', { what: `${drawingLimits.segments} lines and curves` })
@@ -104,6 +114,7 @@ function read(text: string, { mmPerUnit }: ReadOptions = {}): ReadDrawing {
   visit(parsed.entities, { origin: [0, 0], u: [scale, 0], v: [0, scale] }, 0)
   for (const [type, number] of left)
     notes.add(`${number} of ${type} were left out: they are no lines of a flat drawing.`)
+  if (unsound > 0) notes.add(unsoundNote(unsound))
   if (chains.length === 0) throw new ProblemError('drawing-empty')
   return { chains, notes: [...notes] }
 }
@@ -167,20 +178,6 @@ function transformed(s: Segment, motion: Motion2): Segment[] {
       if (!even) return asCubics(s).flatMap((each) => transformed(each, motion))
       return [{ ...s, centre: at(s.centre), major: turnedBy(motion, s.major), minor: turnedBy(motion, s.minor) }]
   }
-}
-
-function isSound(s: Segment): boolean {
-  const numbers =
-    s.kind === 'line'
-      ? [...s.from, ...s.to]
-      : s.kind === 'cubic'
-        ? s.points.flat()
-        : [...s.centre, s.sweepRad, s.startRad]
-  return (
-    numbers.every(Number.isFinite) &&
-    !(s.kind === 'line' && distance2(s.from, s.to) < 1e-9) &&
-    !(s.kind === 'arc' && !(s.radius > 1e-9))
-  )
 }
 
 /** Undefined for what is no line of a flat drawing. */

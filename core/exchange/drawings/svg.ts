@@ -14,7 +14,14 @@ import {
   type Vec2,
 } from '../../plane/index.ts'
 import { ProblemError } from '../../problems/index.ts'
-import { type DrawingFormat, drawingLimits, type ReadDrawing, type ReadOptions } from './define.ts'
+import {
+  type DrawingFormat,
+  drawingLimits,
+  isSound,
+  type ReadDrawing,
+  type ReadOptions,
+  unsoundNote,
+} from './define.ts'
 
 /** Scalable Vector Graphics 1.1 and 2 (W3C): paths and simple shapes with their transforms; y runs down there. */
 export const svg: DrawingFormat = {
@@ -66,6 +73,8 @@ function read(text: string, { mmPerUnit }: ReadOptions = {}): ReadDrawing {
   index(root)
   let count = 0
   let segments = 0
+  let unsound = 0
+  let work = 0
   const visit = (element: Element, transforms: readonly string[], depth: number): void => {
     if (depth > drawingLimits.nesting)
       throw new ProblemError('drawing-too-much', { what: `elements nested ${drawingLimits.nesting} deep` })
@@ -73,6 +82,8 @@ function read(text: string, { mmPerUnit }: ReadOptions = {}): ReadDrawing {
       throw new ProblemError('drawing-too-much', { what: `${drawingLimits.elements} elements` })
     const { name, attributes, children } = element
     if (unseen(attributes)) return
+    if ((attributes.transform?.length ?? 0) > drawingLimits.transform)
+      throw new ProblemError('drawing-too-much', { what: `${drawingLimits.transform} characters of one transform` })
     const own = attributes.transform ? [...transforms, attributes.transform] : transforms
     if (containers.has(name)) {
       for (const child of children) visit(child, own, depth + 1)
@@ -88,7 +99,13 @@ function read(text: string, { mmPerUnit }: ReadOptions = {}): ReadDrawing {
     if (name === 'image') notes.add('Pictures were left out.')
     const path = pathOf(element)
     if (!path) return
-    for (const chain of segmentsOf(path, own, scale)) {
+    // Before it is taken apart: what is used often is gone through as often.
+    work += path.length + own.reduce((sum, transform) => sum + transform.length, 0)
+    if (path.length > drawingLimits.path || work > drawingLimits.work)
+      throw new ProblemError('drawing-too-much', { what: `${drawingLimits.segments} lines and curves` })
+    for (const whole of segmentsOf(path, own, scale)) {
+      const chain = whole.filter(isSound)
+      unsound += whole.length - chain.length
       segments += chain.length
       if (segments > drawingLimits.segments)
         throw new ProblemError('drawing-too-much', { what: `${drawingLimits.segments} lines and curves` })
@@ -96,6 +113,7 @@ function read(text: string, { mmPerUnit }: ReadOptions = {}): ReadDrawing {
     }
   }
   for (const child of root.children) visit(child, [], 1)
+  if (unsound > 0) notes.add(unsoundNote(unsound))
   if (chains.length === 0) throw new ProblemError('drawing-empty')
   return { chains, notes: [...notes] }
 }
@@ -217,7 +235,7 @@ function segmentsOf(d: string, transforms: readonly string[], scale: number): Se
     [0, 0],
   ]
   const to = (segment: Segment | undefined, end: Vec2) => {
-    if (segment && [...startOf(segment), ...endOf(segment)].every(Number.isFinite)) chain.push(segment)
+    if (segment) chain.push(segment)
     at = end
   }
   const straight = (end: Vec2) => to(distance2(at, end) > 1e-9 ? line(at, end) : undefined, end)

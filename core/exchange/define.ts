@@ -27,5 +27,21 @@ export interface MeshFormat {
   read(bytes: Uint8Array): ReadPiece[]
 }
 
-/** The largest mesh file that is read, bytes. */
+/** The largest mesh file that is read, bytes; of an archive, of what is unpacked. */
 export const mostMeshBytes = 400_000_000
+
+/** Triangles of a mesh file at most, all its pieces together, each as often as it is placed. */
+export const mostMeshTriangles = 8_000_000
+
+/** Farther from its origin than this nothing that is printed reaches, mm: ten kilometres. */
+const farthest = 1e7
+
+/** What is wrong with the coordinates of a mesh file, in words; undefined where they are sound. */
+export function coordinateFault(positions: ArrayLike<number>): string | undefined {
+  for (let i = 0; i < positions.length; i++) {
+    const value = positions[i]!
+    if (!Number.isFinite(value)) return 'it holds coordinates that are not numbers'
+    if (Math.abs(value) > farthest) return 'it holds coordinates that lie kilometres away'
+  }
+  return undefined
+}

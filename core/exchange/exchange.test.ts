@@ -173,6 +173,18 @@ describe('3mf', () => {
     const [piece] = threeMf.read(model(`${mesh}<build><item objectid="7"/></build>`, 'inch'))
     expect(meshFigures(piece!.mesh).volume).toBeCloseTo(25.4 ** 3 / 6, 6)
   })
+  it('reads one model of an archive, and no blanks', () => {
+    const own = model(`${mesh}<build><item objectid="7"/></build>`)
+    const blanks = strFromU8(unzipSync(own)['3D/3dmodel.model']!).replaceAll('><', `>${' \n'.repeat(20_000)}<`)
+    const others = Object.fromEntries([1, 2, 3].map((i) => [`3D/other${i}.model`, strToU8('<model>')]))
+    const archive = zipSync({ ...others, '3D/3dmodel.model': strToU8(blanks) })
+    expect(threeMf.read(archive)[0]!.count).toBe(4)
+  })
+  it('refuses what is placed more often than any printer can hold', () => {
+    const faces = mesh.replace(/(<triangles>)(.*?)(<\/triangles>)/, (_, a, b, c) => a + b.repeat(4000) + c)
+    const items = '<item objectid="7"/>'.repeat(600)
+    expect(codeOf(() => threeMf.read(model(`${faces}<build>${items}</build>`)))).toBe('file-too-large')
+  }, 30_000)
   it.each(['true', 'false', '1e5', '<b> & "Lid"', '', 'Ö × µ'])('carries the name %j', (name) => {
     const [piece] = threeMf.read(threeMf.write([{ name, mesh: tetra, colour: '#a1b2c3' }], 'Part'))
     expect(piece!.name).toBe(name)
@@ -189,8 +201,15 @@ describe('3mf', () => {
     ['a corner that is not there', model(`${mesh.replace('v3="3"', 'v3="9"')}<build><item objectid="7"/></build>`)],
     ['a transform that is none', model(`${mesh}<build><item objectid="7" transform="1 2 3"/></build>`)],
     ['a coordinate that is none', model(`${mesh.replace('x="1"', 'x="one"')}<build><item objectid="7"/></build>`)],
+    ['a coordinate kilometres away', model(`${mesh.replace('x="1"', 'x="1e30"')}<build><item objectid="7"/></build>`)],
     ['no model', zipSync({ 'readme.txt': strToU8('x') })],
   ])('refuses %s', (_, bytes) => expect(codeOf(() => threeMf.read(bytes))).toBe('mesh-unreadable'))
+})
+
+it('an STL with coordinates that lie kilometres away is refused, not measured as nothing', () => {
+  const stl = formatOf('stl')!
+  const far = { positions: tetra.positions.map((x) => x * 1e30), triangles: tetra.triangles }
+  expect(codeOf(() => stl.read(stl.write([{ name: '', mesh: far }], 'Far')))).toBe('mesh-unreadable')
 })
 
 describe('the hand-off', () => {

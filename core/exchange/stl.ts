@@ -1,7 +1,7 @@
 import { strFromU8, strToU8 } from 'fflate'
 import { welded } from '../mesh/index.ts'
 import { ProblemError } from '../problems/index.ts'
-import { type MeshFormat, mostMeshBytes, type ReadPiece, type WrittenPiece } from './define.ts'
+import { coordinateFault, type MeshFormat, mostMeshBytes, type ReadPiece, type WrittenPiece } from './define.ts'
 
 const headerBytes = 80
 const facetBytes = 50
@@ -38,7 +38,8 @@ export const stl: MeshFormat = {
     if (bytes.length > mostMeshBytes) throw new ProblemError('file-too-large', { limit: `${mostMeshBytes / 1e6} MB` })
     const corners = isText(bytes) ? textCorners(strFromU8(bytes)) : binaryCorners(bytes)
     if (corners.length === 0) throw new ProblemError('mesh-empty', { format: 'STL' })
-    if (!corners.every(Number.isFinite)) throw unreadable('it holds coordinates that are not numbers')
+    const fault = coordinateFault(corners)
+    if (fault) throw unreadable(fault)
     const triangles = Uint32Array.from({ length: corners.length / 3 }, (_, i) => i)
     const mesh = welded({ positions: corners, triangles })
     const piece: ReadPiece = { name: '', mesh, count: corners.length / 9 }

@@ -2,7 +2,14 @@ import { XMLBuilder, XMLParser } from 'fast-xml-parser'
 import { strFromU8, strToU8, unzipSync } from 'fflate'
 import { ProblemError } from '../problems/index.ts'
 import { archived } from './archive.ts'
-import { type MeshFormat, mostMeshBytes, type ReadPiece, type WrittenPiece } from './define.ts'
+import {
+  coordinateFault,
+  type MeshFormat,
+  mostMeshBytes,
+  mostMeshTriangles,
+  type ReadPiece,
+  type WrittenPiece,
+} from './define.ts'
 
 const modelPath = '3D/3dmodel.model'
 const namespace = 'http://schemas.microsoft.com/3dmanufacturing/core/2015/02'
@@ -81,11 +88,18 @@ export const threeMf: MeshFormat = {
     const scale = unitScale[String(root['@_unit'] ?? 'millimeter')]
     if (scale === undefined) throw unreadable(`its unit “${root['@_unit']}” is not known`)
     const objects = new Map(asList(child(root, 'resources')?.object).map((object) => [String(object['@_id']), object]))
-    const pieces = asList(child(root, 'build')?.item).map((item) => {
+    const placed = asList(child(root, 'build')?.item).map((item) => {
       const object = objects.get(String(item['@_objectid']))
       if (!object) throw unreadable(`its build names an object ${item['@_objectid']} that is not there`)
-      return pieceOf(object, transformOf(item['@_transform']), scale)
+      return { item, object }
     })
+    const triangles = placed.reduce(
+      (sum, { object }) => sum + 1 + asList(child(child(object, 'mesh') ?? {}, 'triangles')?.triangle).length,
+      0,
+    )
+    if (triangles > mostMeshTriangles)
+      throw new ProblemError('file-too-large', { limit: `${mostMeshTriangles / 1e6} million triangles` })
+    const pieces = placed.map(({ item, object }) => pieceOf(object, transformOf(item['@_transform']), scale))
     if (pieces.every(({ mesh }) => mesh.triangles.length === 0)) throw new ProblemError('mesh-empty', { format: '3MF' })
     return pieces
   },
@@ -129,22 +143,12 @@ function decimal(value: number): string {
 }
 
 function modelOf(bytes: Uint8Array): Element {
-  let files: Record<string, Uint8Array>
-  try {
-    files = unzipSync(bytes, {
-      filter: ({ name, originalSize }) => {
-        if (originalSize > mostMeshBytes)
-          throw new ProblemError('file-too-large', { limit: `${mostMeshBytes / 1e6} MB unpacked` })
-        return name.endsWith('.model')
-      },
-    })
-  } catch (error) {
-    if (error instanceof ProblemError) throw error
-    throw unreadable('it is not a zip archive')
-  }
-  const model = files[modelPath] ?? Object.values(files)[0]
+  const model = unpackedModel(bytes)
   if (!model) throw unreadable('it holds no model')
+  // Blanks mean nothing between and within elements, and each would be kept.
   const text = strFromU8(model)
+    .replace(/\s{2,}/g, ' ')
+    .replaceAll('> <', '><')
   // A model needs none, and a chain of them can grow without bound.
   if (text.includes('<!DOCTYPE')) throw unreadable('it declares entities of its own')
   try {
@@ -154,6 +158,31 @@ function modelOf(bytes: Uint8Array): Element {
     throw unreadable(error instanceof Error ? error.message : 'its model is not XML')
   }
   throw unreadable('its model is empty')
+}
+
+/** The model, and nothing else of the archive. */
+function unpackedModel(bytes: Uint8Array): Uint8Array | undefined {
+  const unpacked = (wanted: (name: string) => boolean) =>
+    unzipSync(bytes, {
+      filter: ({ name, originalSize }) => {
+        if (!wanted(name)) return false
+        if (originalSize > mostMeshBytes)
+          throw new ProblemError('file-too-large', { limit: `${mostMeshBytes / 1e6} MB unpacked` })
+        return true
+      },
+    })
+  try {
+    const names: string[] = []
+    unpacked((name) => {
+      names.push(name)
+      return false
+    })
+    const chosen = names.includes(modelPath) ? modelPath : names.find((name) => name.endsWith('.model'))
+    return chosen === undefined ? undefined : unpacked((name) => name === chosen)[chosen]
+  } catch (error) {
+    if (error instanceof ProblemError) throw error
+    throw unreadable('it is not a zip archive')
+  }
 }
 
 function pieceOf(object: Element, transform: readonly number[] | undefined, scale: number): ReadPiece {
@@ -166,6 +195,8 @@ function pieceOf(object: Element, transform: readonly number[] | undefined, scal
     const q = transform ? transformed(transform, p) : p
     for (let i = 0; i < 3; i++) positions[3 * v + i] = q[i]! * scale
   })
+  const fault = coordinateFault(positions)
+  if (fault) throw unreadable(fault)
   const faces = asList(child(mesh, 'triangles')?.triangle)
   const triangles = new Uint32Array(faces.length * 3)
   faces.forEach((face, t) => {

@@ -20,6 +20,12 @@ test('what was made is there after a reload, a restart and a kill of the server'
   await put(value(page, 2, 'Length'), 'thick + 4')
   await page.keyboard.press('Enter')
   await expect(page.getByText('not kept yet')).toBeVisible()
+  // Why, and what can be done meanwhile.
+  const told = page.getByRole('alert').filter({ hasText: 'The server does not answer' })
+  await expect(told.getByRole('button', { name: 'Try again' })).toBeVisible()
+  const saved = page.waitForEvent('download')
+  await told.getByRole('button', { name: 'Save as a file' }).click()
+  expect((await saved).suggestedFilename()).toMatch(/\.makrel\.json$/)
   await server.start()
   await kept(page)
   await page.reload()

@@ -1,24 +1,152 @@
-import { mkdirSync } from 'node:fs'
+import { accessSync, constants, existsSync, mkdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { dirname } from 'node:path'
 import { Sequelize } from 'sequelize'
+import sqlite3 from 'sqlite3'
 import { SequelizeStorage, Umzug } from 'umzug'
 import { migrations } from './migrations.ts'
 
-/** Opens the database file, making it and its folder where they are missing, and brings its tables up to date. */
+/** Why a database cannot be used, in words for who starts the server. */
+export class DatabaseFault extends Error {}
+
+/**
+ * Opens the database file, making it and its folder where they are missing, and brings its tables up to date; what is not
+ * sound, another program's, or a newer version's is left as it is. A copy is made before tables are changed.
+ *
+ * @throws DatabaseFault
+ */
 export async function openDatabase(file: string): Promise<Sequelize> {
-  mkdirSync(dirname(file), { recursive: true })
+  try {
+    mkdirSync(dirname(file), { recursive: true })
+    accessSync(existsSync(file) ? file : dirname(file), constants.W_OK)
+    const filled = existsSync(file) && isFilled(file)
+    const done = filled ? await lookedAt(file) : undefined
+    return await opened(file, done)
+  } catch (error) {
+    throw error instanceof DatabaseFault ? error : new DatabaseFault(inWords(error, file))
+  }
+}
+
+function isFilled(file: string): boolean {
+  const found = statSync(file)
+  if (!found.isFile()) throw new Error('EISDIR: it is no file')
+  return found.size > 0
+}
+
+/** `done`: the names of the migrations that the file has been through; undefined for a new one. */
+async function opened(file: string, done: readonly string[] | undefined): Promise<Sequelize> {
   const database = new Sequelize({ dialect: 'sqlite', storage: file, logging: false, pool: { max: 1, min: 1 } })
-  // Write-ahead logging: a killed process leaves the last complete write, and readers do not wait for writers.
-  await database.query('PRAGMA journal_mode = WAL')
-  await database.query('PRAGMA synchronous = FULL')
-  await database.query('PRAGMA foreign_keys = ON')
-  await database.query('PRAGMA busy_timeout = 5000')
-  const umzug = new Umzug({
-    migrations: [...migrations],
-    context: database.getQueryInterface(),
-    storage: new SequelizeStorage({ sequelize: database }),
-    logger: undefined,
+  try {
+    // Write-ahead logging: a killed process leaves the last complete write, and readers do not wait for writers.
+    await database.query('PRAGMA journal_mode = WAL')
+    await database.query('PRAGMA synchronous = FULL')
+    await database.query('PRAGMA foreign_keys = ON')
+    await database.query('PRAGMA busy_timeout = 5000')
+    const next = done && migrations.find(({ name }) => !done.includes(name))
+    if (next) await copied(database, `${file}.before-${next.name}`)
+    const umzug = new Umzug({
+      migrations: [...migrations],
+      context: database.getQueryInterface(),
+      storage: new SequelizeStorage({ sequelize: database }),
+      logger: undefined,
+    })
+    await umzug.up()
+    return database
+  } catch (error) {
+    await database.close()
+    throw error
+  }
+}
+
+/** A whole copy of a database, also while it is written to. */
+export async function copied(database: Sequelize, to: string): Promise<void> {
+  if (existsSync(to)) rmSync(to)
+  await database.query(`VACUUM INTO '${to.replaceAll("'", "''")}'`)
+}
+
+/** What a file that is there has been through, without touching it. */
+async function lookedAt(file: string): Promise<string[]> {
+  const database = await readOnly(file)
+  try {
+    const tables = await database.column("SELECT name FROM sqlite_master WHERE type = 'table'")
+    const own = tables.includes('SequelizeMeta') && tables.includes('parts')
+    if (tables.length > 0 && !own)
+      throw new DatabaseFault(
+        `${file} is the database of another program; it was left as it is. Set MAKREL_DATABASE to another file.`,
+      )
+    const done = own ? await database.column('SELECT name FROM SequelizeMeta') : []
+    const newer = done.find((name) => !migrations.some((known) => known.name === name))
+    if (newer)
+      throw new DatabaseFault(
+        `${file} was written by a newer version (${newer}); it was left as it is. Start that version, or set MAKREL_DATABASE to another file.`,
+      )
+    const [state] = await database.column('PRAGMA quick_check(1)')
+    if (state !== 'ok') throw new DatabaseFault(damaged(file))
+    return done
+  } finally {
+    await database.close()
+  }
+}
+
+/** The first column of what a query of a file finds. */
+async function readOnly(file: string) {
+  const opened = await new Promise<sqlite3.Database>((done, failed) => {
+    const database = new sqlite3.Database(file, sqlite3.OPEN_READONLY, (error) =>
+      error ? failed(error) : done(database),
+    )
   })
-  await umzug.up()
-  return database
+  return {
+    column: (query: string) =>
+      new Promise<string[]>((done, failed) =>
+        opened.all<Record<string, string>>(query, (error, rows) =>
+          error ? failed(error) : done(rows.map((row) => Object.values(row)[0]!)),
+        ),
+      ),
+    close: () => new Promise<void>((done) => opened.close(() => done())),
+  }
+}
+
+const damaged = (file: string) =>
+  `${file} is damaged, or no database; it was left as it is. Put a copy back in its place, or set MAKREL_DATABASE to another file.`
+
+function inWords(error: unknown, file: string): string {
+  const text = error instanceof Error ? error.message : String(error)
+  if (/SQLITE_(NOTADB|CORRUPT)/.test(text)) return damaged(file)
+  if (/SQLITE_(READONLY|CANTOPEN|PERM)|EACCES|EPERM|EROFS|ENOTDIR|EISDIR/.test(text))
+    return `${file} cannot be opened for writing; change who may write to it, or set MAKREL_DATABASE to another file.`
+  if (/SQLITE_(FULL|IOERR)|ENOSPC/.test(text)) return `There is no room to write ${file}.`
+  return `${file} cannot be used: ${text}`
+}
+
+/**
+ * Takes a database for this process; a file beside it names who has it. One that a killed process left is taken over.
+ * @throws DatabaseFault where another process that runs has it
+ */
+export function takenByThis(file: string): () => void {
+  const lock = `${file}.lock`
+  mkdirSync(dirname(file), { recursive: true })
+  const owner = () => Number(existsSync(lock) ? readFileSync(lock, 'utf8') : Number.NaN)
+  for (;;) {
+    try {
+      writeFileSync(lock, String(process.pid), { flag: 'wx' })
+      return () => {
+        if (owner() === process.pid) rmSync(lock)
+      }
+    } catch (error) {
+      if ((error as { code?: string }).code !== 'EEXIST') throw new DatabaseFault(inWords(error, file))
+      const other = owner()
+      if (other !== process.pid && isRunning(other))
+        throw new DatabaseFault(`${file} is in use by another server (process ${other}); stop that one first.`)
+      rmSync(lock, { force: true })
+    }
+  }
+}
+
+function isRunning(process_: number): boolean {
+  if (!Number.isInteger(process_) || process_ <= 0) return false
+  try {
+    process.kill(process_, 0)
+    return true
+  } catch (error) {
+    return (error as { code?: string }).code === 'EPERM'
+  }
 }

@@ -1,5 +1,6 @@
 import { fileURLToPath } from 'node:url'
 import { createApp } from './app.ts'
+import { DatabaseFault, takenByThis } from './database.ts'
 import { loadDemo } from './demo.ts'
 
 // The bundle lies in dist/server/, two folders below the project.
@@ -8,8 +9,25 @@ const host = process.env.MAKREL_HOST ?? '127.0.0.1'
 const port = Number(process.env.MAKREL_PORT ?? 4310)
 const database = process.env.MAKREL_DATABASE ?? `${root}data/makrel.sqlite`
 
-const { app, store } = await createApp({ database, web: `${root}dist/web`, log: process.env.MAKREL_LOG ?? 'warn' })
-const loaded = await loadDemo(store, `${root}demo`)
+/** One line in words, and the end. */
+function stopped(error: unknown): never {
+  const known = error instanceof DatabaseFault
+  process.stderr.write(`${known ? error.message : error}\n`)
+  process.exit(1)
+}
+
+async function started() {
+  const letGo = takenByThis(database)
+  process.once('exit', letGo)
+  const { app, store } = await createApp({
+    database,
+    web: `${root}dist/web`,
+    log: process.env.MAKREL_LOG ?? 'warn',
+  })
+  return { app, loaded: await loadDemo(store, `${root}demo`) }
+}
+
+const { app, loaded } = await started().catch(stopped)
 
 for (const signal of ['SIGINT', 'SIGTERM'] as const)
   process.once(signal, async () => {

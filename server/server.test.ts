@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process'
-import { mkdtempSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdtempSync, readFileSync, truncateSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -9,7 +9,7 @@ import type { FastifyInstance } from 'fastify'
 import { Sequelize } from 'sequelize'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { createApp } from './app.ts'
-import { openDatabase } from './database.ts'
+import { DatabaseFault, openDatabase, takenByThis } from './database.ts'
 import { loadDemo } from './demo.ts'
 import { PartStore } from './parts.ts'
 
@@ -364,6 +364,83 @@ it('a search for what no name can hold finds nothing', async () => {
   const response = await ask('GET', '/api/parts?search=%00b')
   expect(response.statusCode).toBe(200)
   expect(response.json()).toEqual([])
+})
+
+describe('a database that cannot be used', () => {
+  const fault = async (path: string) => {
+    const before = readFileSync(path)
+    const error = await openDatabase(path).then(
+      (database) => database.close().then(() => undefined),
+      (reason: unknown) => reason,
+    )
+    expect(error).toBeInstanceOf(DatabaseFault)
+    // Untouched, and nothing left beside it.
+    expect(readFileSync(path).equals(before)).toBe(true)
+    return (error as Error).message
+  }
+  const made = async () => {
+    const path = join(folder(), 'parts.sqlite')
+    const database = await openDatabase(path)
+    for (let i = 0; i < 40; i++) await new PartStore(database).create(part(`p${i}`))
+    await database.query('PRAGMA wal_checkpoint(TRUNCATE)')
+    return { path, database }
+  }
+  it('is no database', async () => {
+    const path = join(folder(), 'no.sqlite')
+    writeFileSync(path, 'These are notes, and no database at all. '.repeat(200))
+    expect(await fault(path)).toMatch(/damaged, or no database/)
+  })
+  it('is cut off', async () => {
+    const { path, database } = await made()
+    await database.close()
+    truncateSync(path, 12_288)
+    expect(await fault(path)).toMatch(/damaged/)
+  })
+  it('is another program’s', async () => {
+    const path = join(folder(), 'other.sqlite')
+    const other = new Sequelize({ dialect: 'sqlite', storage: path, logging: false })
+    await other.query('CREATE TABLE recipes (name TEXT)')
+    await other.close()
+    expect(await fault(path)).toMatch(/another program/)
+  })
+  it('is a newer version’s', async () => {
+    const { path, database } = await made()
+    await database.query("INSERT INTO SequelizeMeta (name) VALUES ('099-springs')")
+    await database.query('PRAGMA wal_checkpoint(TRUNCATE)')
+    await database.close()
+    expect(await fault(path)).toMatch(/newer version \(099-springs\)/)
+  })
+  it('is a folder', async () => {
+    await expect(openDatabase(folder())).rejects.toThrow(DatabaseFault)
+  })
+  it('is copied before its tables are changed', async () => {
+    const { path, database } = await made()
+    await database.query("DELETE FROM SequelizeMeta WHERE name = '003-pictures-of-outlines'")
+    await database.query('DROP TABLE kept_pictures')
+    await database.close()
+    const again = await openDatabase(path)
+    await again.close()
+    const copy = new Sequelize({
+      dialect: 'sqlite',
+      storage: `${path}.before-003-pictures-of-outlines`,
+      logging: false,
+    })
+    const [rows] = await copy.query('SELECT COUNT(*) AS parts FROM parts')
+    expect(rows).toEqual([{ parts: 40 }])
+    await copy.close()
+  })
+  it('is had by one server at a time', () => {
+    const path = join(folder(), 'one.sqlite')
+    const letGo = takenByThis(path)
+    expect(readFileSync(`${path}.lock`, 'utf8')).toBe(String(process.pid))
+    letGo()
+    expect(existsSync(`${path}.lock`)).toBe(false)
+    // One that runs has it, one that does not has not.
+    writeFileSync(`${path}.lock`, String(process.ppid))
+    expect(() => takenByThis(path)).toThrow(/in use by another server/)
+    writeFileSync(`${path}.lock`, '999999999')
+    takenByThis(path)()
+  })
 })
 
 describe('a server killed at any moment', () => {

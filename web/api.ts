@@ -26,10 +26,14 @@ export class ApiError extends Error {
   }
 }
 
+/** A server that has not answered by then is away, ms. */
+const longestAnswer = 30_000
+
 async function ask<T>(method: string, path: string, body?: unknown, more: RequestInit = {}): Promise<T> {
   const response = await fetch(`/api${path}`, {
     method,
     ...(body === undefined ? {} : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
+    signal: AbortSignal.timeout(longestAnswer),
     ...more,
   }).catch(() => {
     throw new ApiError(0, 'The server does not answer. Is it still running?', undefined)

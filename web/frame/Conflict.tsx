@@ -1,8 +1,11 @@
+import { documentLimits, writePartFile } from '@makrel/core/document'
+import { fileName } from '@makrel/core/exchange'
 import { api } from '../api.ts'
 import { newId } from '../ids.ts'
 import { usePart } from '../state/part.ts'
 import { Button } from '../ui/Button.tsx'
 import { say } from '../ui/Notice.tsx'
+import { saveBytes } from '../ui/saveBytes.ts'
 
 /** Offered when the part was changed elsewhere: nothing is overwritten unasked, and either version can be had. */
 export function Conflict() {
@@ -12,7 +15,9 @@ export function Conflict() {
   const both = async () => {
     const { part } = usePart.getState()
     if (!part) return
-    const name = `${part.name} (other version)`
+    // As long as a name may be.
+    const more = ' (other version)'
+    const name = `${part.name.slice(0, documentLimits.name - more.length)}${more}`
     await api.create({ ...part, id: newId(), name })
     takeTheirs()
     say({ text: `Your version is on the shelf as “${name}”.` })
@@ -28,6 +33,27 @@ export function Conflict() {
       <Button main onClick={() => void both()}>
         Keep both
       </Button>
+    </div>
+  )
+}
+
+/** Said while the server has not kept what is here: why, and what can be done about it. It is asked again by itself. */
+export function Unkept() {
+  const save = usePart((state) => state.save)
+  const { saveNow } = usePart.getState()
+  if (save.kind !== 'failed') return null
+  const asFile = () => {
+    const { part } = usePart.getState()
+    if (part)
+      saveBytes(`${fileName(part.name)}.makrel.json`, 'application/json', new TextEncoder().encode(writePartFile(part)))
+  }
+  return (
+    <div role="alert" className="flex flex-wrap items-center gap-3 border-b border-rust bg-rust-wash px-5 py-2">
+      <span className="mr-auto">
+        <strong>Your changes are here, and the server has not kept them:</strong> {save.message}
+      </span>
+      <Button onClick={() => void saveNow()}>Try again</Button>
+      <Button onClick={asFile}>Save as a file</Button>
     </div>
   )
 }

@@ -4,7 +4,7 @@ import { ApiError, api } from '../api.ts'
 import { useCalliperReadings } from '../calliper/receive.ts'
 import { allSaved, usePart } from '../state/part.ts'
 import { NoticeBar } from '../ui/Notice.tsx'
-import { Conflict } from './Conflict.tsx'
+import { Conflict, Unkept } from './Conflict.tsx'
 import { Header } from './Header.tsx'
 import { useKeys } from './keys.ts'
 import { PartBoundary } from './PartBoundary.tsx'
@@ -58,6 +58,7 @@ export function Frame() {
     <div className="flex h-full flex-col">
       <Header />
       <Conflict />
+      <Unkept />
       <PartBoundary what="stage">
         <Outlet />
       </PartBoundary>

@@ -6,6 +6,7 @@ import Fastify, { type FastifyInstance, type FastifyReply } from 'fastify'
 import type { Schema } from 'joi'
 import { calliperRoutes } from './calliper.ts'
 import { openDatabase } from './database.ts'
+import { answersTo } from './network.ts'
 import { PartStore } from './parts.ts'
 import { answerFor, partRoutes } from './routes.ts'
 
@@ -71,7 +72,7 @@ export async function createApp(options: AppOptions): Promise<{ app: FastifyInst
 function guardOrigin(app: FastifyInstance): void {
   app.addHook('onRequest', async (request, reply) => {
     const host = request.headers.host ?? ''
-    if (!/^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/.test(host) && host !== process.env.MAKREL_HOST_NAME)
+    if (!answersTo(host, request.raw.socket?.localAddress, process.env.MAKREL_HOST_NAME))
       return reply.code(403).send({ error: 'This server answers to its own address only.' })
     const { origin } = request.headers
     if (origin !== undefined && origin !== `http://${host}` && origin !== `https://${host}`)

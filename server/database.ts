@@ -4,15 +4,13 @@ import { Sequelize } from 'sequelize'
 import sqlite3 from 'sqlite3'
 import { SequelizeStorage, Umzug } from 'umzug'
 import { migrations } from './migrations.ts'
-
-/** Why a database cannot be used, in words for who starts the server. */
-export class DatabaseFault extends Error {}
+import { StartFault } from './network.ts'
 
 /**
  * Opens the database file, making it and its folder where they are missing, and brings its tables up to date; what is not
  * sound, another program's, or a newer version's is left as it is. A copy is made before tables are changed.
  *
- * @throws DatabaseFault
+ * @throws StartFault
  */
 export async function openDatabase(file: string): Promise<Sequelize> {
   try {
@@ -22,7 +20,7 @@ export async function openDatabase(file: string): Promise<Sequelize> {
     const done = filled ? await lookedAt(file) : undefined
     return await opened(file, done)
   } catch (error) {
-    throw error instanceof DatabaseFault ? error : new DatabaseFault(inWords(error, file))
+    throw error instanceof StartFault ? error : new StartFault(inWords(error, file))
   }
 }
 
@@ -70,17 +68,17 @@ async function lookedAt(file: string): Promise<string[]> {
     const tables = await database.column("SELECT name FROM sqlite_master WHERE type = 'table'")
     const own = tables.includes('SequelizeMeta') && tables.includes('parts')
     if (tables.length > 0 && !own)
-      throw new DatabaseFault(
+      throw new StartFault(
         `${file} is the database of another program; it was left as it is. Set MAKREL_DATABASE to another file.`,
       )
     const done = own ? await database.column('SELECT name FROM SequelizeMeta') : []
     const newer = done.find((name) => !migrations.some((known) => known.name === name))
     if (newer)
-      throw new DatabaseFault(
+      throw new StartFault(
         `${file} was written by a newer version (${newer}); it was left as it is. Start that version, or set MAKREL_DATABASE to another file.`,
       )
     const [state] = await database.column('PRAGMA quick_check(1)')
-    if (state !== 'ok') throw new DatabaseFault(damaged(file))
+    if (state !== 'ok') throw new StartFault(damaged(file))
     return done
   } finally {
     await database.close()
@@ -119,7 +117,7 @@ function inWords(error: unknown, file: string): string {
 
 /**
  * Takes a database for this process; a file beside it names who has it. One that a killed process left is taken over.
- * @throws DatabaseFault where another process that runs has it
+ * @throws StartFault where another process that runs has it
  */
 export function takenByThis(file: string): () => void {
   const lock = `${file}.lock`
@@ -132,10 +130,10 @@ export function takenByThis(file: string): () => void {
         if (owner() === process.pid) rmSync(lock)
       }
     } catch (error) {
-      if ((error as { code?: string }).code !== 'EEXIST') throw new DatabaseFault(inWords(error, file))
+      if ((error as { code?: string }).code !== 'EEXIST') throw new StartFault(inWords(error, file))
       const other = owner()
       if (other !== process.pid && isRunning(other))
-        throw new DatabaseFault(`${file} is in use by another server (process ${other}); stop that one first.`)
+        throw new StartFault(`${file} is in use by another server (process ${other}); stop that one first.`)
       rmSync(lock, { force: true })
     }
   }

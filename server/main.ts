@@ -1,7 +1,8 @@
 import { fileURLToPath } from 'node:url'
 import { createApp } from './app.ts'
-import { DatabaseFault, takenByThis } from './database.ts'
+import { takenByThis } from './database.ts'
 import { loadDemo } from './demo.ts'
+import { isLoopback, networkFault, StartFault } from './network.ts'
 
 // The bundle lies in dist/server/, two folders below the project.
 const root = fileURLToPath(new URL('../../', import.meta.url))
@@ -11,12 +12,14 @@ const database = process.env.MAKREL_DATABASE ?? `${root}data/makrel.sqlite`
 
 /** One line in words, and the end. */
 function stopped(error: unknown): never {
-  const known = error instanceof DatabaseFault
+  const known = error instanceof StartFault
   process.stderr.write(`${known ? error.message : error}\n`)
   process.exit(1)
 }
 
 async function started() {
+  const fault = networkFault(host, process.env.MAKREL_ALLOW_NETWORK)
+  if (fault) throw new StartFault(fault)
   const letGo = takenByThis(database)
   process.once('exit', letGo)
   const { app, store } = await createApp({
@@ -43,4 +46,6 @@ try {
   process.exit(1)
 }
 if (loaded > 0) process.stdout.write(`Loaded ${loaded} demo parts.\n`)
+if (!isLoopback(host))
+  process.stderr.write('Everyone on the network can read and change all parts: there is no login.\n')
 process.stdout.write(`Makrel is served on http://${host}:${port}\n`)

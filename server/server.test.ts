@@ -9,8 +9,9 @@ import type { FastifyInstance } from 'fastify'
 import { Sequelize } from 'sequelize'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { createApp } from './app.ts'
-import { DatabaseFault, openDatabase, takenByThis } from './database.ts'
+import { openDatabase, takenByThis } from './database.ts'
 import { loadDemo } from './demo.ts'
+import { answersTo, networkFault, StartFault } from './network.ts'
 import { PartStore } from './parts.ts'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
@@ -366,6 +367,27 @@ it('a search for what no name can hold finds nothing', async () => {
   expect(response.json()).toEqual([])
 })
 
+describe('the network', () => {
+  it.each([
+    ['localhost:4310', '127.0.0.1', undefined, true],
+    ['127.0.0.1:4310', '::ffff:127.0.0.1', undefined, true],
+    ['[::1]:4310', '::1', undefined, true],
+    ['evil.example', '127.0.0.1', undefined, false],
+    ['localhost:4310', '192.168.4.7', undefined, false],
+    ['127.0.0.1', '::ffff:192.168.4.7', undefined, false],
+    ['192.168.4.7:4310', '::ffff:192.168.4.7', undefined, true],
+    ['evil.example', '192.168.4.7', 'boathouse', false],
+    ['boathouse:4310', '192.168.4.7', 'boathouse', true],
+  ] as const)('a request for %s over %s is answered: %s %s', (host, over, name, answered) => {
+    expect(answersTo(host, over, name)).toBe(answered)
+  })
+  it('is not listened to unasked', () => {
+    expect(networkFault('127.0.0.1', undefined)).toBeUndefined()
+    expect(networkFault('0.0.0.0', undefined)).toMatch(/MAKREL_ALLOW_NETWORK=1/)
+    expect(networkFault('0.0.0.0', '1')).toBeUndefined()
+  })
+})
+
 describe('a database that cannot be used', () => {
   const fault = async (path: string) => {
     const before = readFileSync(path)
@@ -373,7 +395,7 @@ describe('a database that cannot be used', () => {
       (database) => database.close().then(() => undefined),
       (reason: unknown) => reason,
     )
-    expect(error).toBeInstanceOf(DatabaseFault)
+    expect(error).toBeInstanceOf(StartFault)
     // Untouched, and nothing left beside it.
     expect(readFileSync(path).equals(before)).toBe(true)
     return (error as Error).message
@@ -411,7 +433,7 @@ describe('a database that cannot be used', () => {
     expect(await fault(path)).toMatch(/newer version \(099-springs\)/)
   })
   it('is a folder', async () => {
-    await expect(openDatabase(folder())).rejects.toThrow(DatabaseFault)
+    await expect(openDatabase(folder())).rejects.toThrow(StartFault)
   })
   it('is copied before its tables are changed', async () => {
     const { path, database } = await made()

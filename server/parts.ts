@@ -127,8 +127,10 @@ export class PartStore {
   /** Keeps a new part; false where its id is taken. */
   create(document: Part): Promise<boolean> {
     return this.write(async (transaction) => {
-      if (await this.#parts.findByPk(document.id, { transaction })) return false
       const text = await this.#pictures.put(keptText(document), transaction)
+      const there = await this.#parts.findByPk(document.id, { transaction })
+      // Asked again for what was kept already: the answer was lost on its way.
+      if (there) return there.revision === 1 && there.removedAt === null && there.document === text
       await this.#parts.create({ id: document.id, name: document.name, revision: 1, document: text }, { transaction })
       await this.#revisions.create({ partId: document.id, revision: 1, document: text }, { transaction })
       return true
@@ -142,12 +144,15 @@ export class PartStore {
       if (!row) return { kind: 'missing' }
       const version = versionOf(row.document)
       if (version > currentVersion) return { kind: 'newer', version }
+      const text = await this.#pictures.put(keptText(document), transaction)
       if (row.revision !== base) {
+        // The very same state: this save was done, and its answer was lost on its way.
+        if (row.revision === base + 1 && row.document === text)
+          return { kind: 'saved', revision: row.revision, updatedAt: row.updatedAt.toISOString() }
         const theirs = readPartFile(await this.#pictures.whole(row.document, transaction))
         return { kind: 'stale', revision: row.revision, document: theirs }
       }
       const revision = base + 1
-      const text = await this.#pictures.put(keptText(document), transaction)
       await row.update({ name: document.name, revision, document: text }, { transaction })
       await this.#revisions.create({ partId: id, revision, document: text }, { transaction })
       await this.#revisions.destroy({

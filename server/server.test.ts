@@ -94,6 +94,17 @@ describe('keeping parts', () => {
     expect(stale.json().current).toMatchObject({ revision: 2, document: { name: 'mine' } })
     expect((await store.read('a'))!.document.name).toBe('mine')
   })
+  it('does a save once that is sent again, because its answer was lost', async () => {
+    expect((await ask('POST', '/api/parts', { document: part('a') })).statusCode).toBe(201)
+    expect((await ask('POST', '/api/parts', { document: part('a') })).statusCode).toBe(201)
+    const save = { revision: 1, document: part('a', 'B') }
+    const [first, again] = [await ask('PUT', '/api/parts/a', save), await ask('PUT', '/api/parts/a', save)]
+    expect(first.statusCode).toBe(200)
+    expect(again.json()).toEqual(first.json())
+    // Anything else on that revision was changed elsewhere.
+    expect((await ask('PUT', '/api/parts/a', { revision: 1, document: part('a', 'C') })).statusCode).toBe(409)
+    expect((await ask('GET', '/api/parts/a')).json()).toMatchObject({ revision: 2, document: { name: 'B' } })
+  })
   it('lets one of many saves at the same time through', async () => {
     await store.create(part('a'))
     const saves = await Promise.all(

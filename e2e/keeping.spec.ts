@@ -30,6 +30,22 @@ test('what was made is there after a reload, a restart and a kill of the server'
   await kept(page)
   await page.reload()
   await expect(entry(page, 'Overall')).toContainText('12 mm')
+
+  // Neither when the page is left meanwhile, nor when that is a moment after an edit.
+  await server.stop()
+  await put(value(page, 2, 'Length'), 'thick + 6')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('not kept yet')).toBeVisible()
+  await page.goto('about:blank')
+  await server.start()
+  await openPart(page, 'deck-cap-spanner-plain', 'make')
+  await expect(entry(page, 'Overall')).toContainText('14 mm')
+  await kept(page)
+  await put(value(page, 2, 'Length'), 'thick + 8')
+  await page.keyboard.press('Enter')
+  await page.reload()
+  await expect(entry(page, 'Overall')).toContainText('16 mm')
+  await kept(page)
   // The browser itself reports the connections that failed meanwhile.
   const away = problems.filter((problem) => problem.includes('ERR_CONNECTION'))
   expect(away.length).toBeGreaterThan(0)

@@ -130,6 +130,79 @@ describe('keeping', () => {
   })
 })
 
+describe('what the server has not kept', () => {
+  let kept: Map<string, string>
+  beforeEach(() => {
+    kept = new Map()
+    vi.stubGlobal('localStorage', {
+      getItem: (key: string) => kept.get(key) ?? null,
+      setItem: (key: string, text: string) => void kept.set(key, text),
+      removeItem: (key: string) => void kept.delete(key),
+    })
+  })
+  /** The page is left, and the part opened again as the server has it. */
+  const left = (document: Part, revision: number) => {
+    void state().saveNow(true)
+    state().open(document, revision, new Date(0))
+  }
+
+  it('is there again when the page was left before it was sent, and is sent then', async () => {
+    const sent = answers('away')
+    rename('B')
+    left(part, 1)
+    expect(name()).toBe('B')
+    await vi.advanceTimersByTimeAsync(10_000)
+    expect(sent.at(-1)).toEqual({ revision: 1, name: 'B' })
+    expect(state().save.kind).toBe('kept')
+    expect(kept.size).toBe(0)
+    state().undo()
+    expect(name()).toBe('A')
+  })
+  it('is there again after a server that was away all the time, and a part that was closed', async () => {
+    answers('away', 'away', 'away')
+    rename('B')
+    await vi.advanceTimersByTimeAsync(500)
+    state().close()
+    await vi.advanceTimersByTimeAsync(1000)
+    await allSaved()
+    answers()
+    state().open(part, 1, new Date(0))
+    expect(name()).toBe('B')
+    await vi.advanceTimersByTimeAsync(1000)
+    expect(kept.size).toBe(0)
+  })
+  it('is forgotten where the server has it after all', () => {
+    answers('away')
+    rename('B')
+    left({ ...part, name: 'B' }, 2)
+    expect(name()).toBe('B')
+    expect(state().save.kind).toBe('kept')
+    expect(kept.size).toBe(0)
+  })
+  it('is offered beside what was made elsewhere meanwhile, also after both were left', async () => {
+    const stale = { status: 409, body: { error: 'stale', current: { revision: 5, document: theirs } } }
+    answers(stale, stale)
+    rename('Mine')
+    await vi.advanceTimersByTimeAsync(1000)
+    expect(state().save.kind).toBe('stale')
+    left(theirs, 5)
+    expect(name()).toBe('Mine')
+    await vi.advanceTimersByTimeAsync(1000)
+    expect(state().save).toMatchObject({ kind: 'stale', revision: 5 })
+    state().takeTheirs()
+    expect(name()).toBe('Theirs')
+    expect(kept.size).toBe(0)
+  })
+  it('of another window is not forgotten with a save of this one', async () => {
+    answers()
+    kept.set('makrel-unsent-a', JSON.stringify({ base: 1, document: { ...part, name: 'Other window' } }))
+    rename('B')
+    await vi.advanceTimersByTimeAsync(1000)
+    expect(state().save.kind).toBe('kept')
+    expect(kept.size).toBe(1)
+  })
+})
+
 describe('an edit that goes over a limit', () => {
   beforeEach(() => answers())
   const plate = (id: string) => newStep(id, { shape: shapeOf('plate')!, fields: {} })

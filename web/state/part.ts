@@ -4,6 +4,7 @@ import { attempt } from '@makrel/core/problems'
 import { create } from 'zustand'
 import { ApiError, api } from '../api.ts'
 import { say } from '../ui/Notice.tsx'
+import { forgetUnsent, keepUnsent, unsentOf } from './unsent.ts'
 
 /** What is selected: on the sheet and on the drawing alike. A face belongs to a selected step. */
 export interface Selection {
@@ -82,6 +83,8 @@ export const usePart = create<PartState>()((set, get) => {
     try {
       const saved = await api.save(part, revisions.get(part.id)!, leaving)
       revisions.set(part.id, saved.revision)
+      // A later state that was put aside meanwhile is kept by its own save.
+      if (get().part?.id !== part.id || get().part === part) forgetUnsent(part.id)
       if (get().part?.id !== part.id) return
       const latest = get().part === part
       set({
@@ -89,6 +92,7 @@ export const usePart = create<PartState>()((set, get) => {
         save: latest ? { kind: 'kept', at: new Date(saved.updatedAt) } : { kind: 'saving' },
       })
     } catch (error) {
+      keepUnsent(part, revisions.get(part.id)!)
       if (get().part?.id !== part.id) return
       set({ save: failedSave(error) })
       // A server that is away is asked again; nothing is lost meanwhile.
@@ -120,6 +124,13 @@ export const usePart = create<PartState>()((set, get) => {
         focus: undefined,
         save: { kind: 'kept', at: updatedAt },
       })
+      const unsent = unsentOf(part.id)
+      if (!unsent) return
+      if (JSON.stringify(unsent.document) === JSON.stringify(part)) return forgetUnsent(part.id)
+      // Made from an earlier state, it is told as such when it is sent; and it can be undone.
+      revisions.set(part.id, unsent.base)
+      change(unsent.document, { revision: unsent.base, past: [part] })
+      say({ text: 'What was not kept when this part was left is here again.' })
     },
     close() {
       void get().saveNow()
@@ -185,6 +196,7 @@ export const usePart = create<PartState>()((set, get) => {
     saveNow(leaving = false) {
       clearTimeout(saveTimer)
       const { part, save } = get()
+      if (leaving && part && save.kind !== 'kept') keepUnsent(part, revisions.get(part.id)!)
       if (part && save.kind !== 'kept' && save.kind !== 'stale') lastSave = lastSave.then(() => keep(part, leaving))
       return lastSave
     },
@@ -199,6 +211,7 @@ export const usePart = create<PartState>()((set, get) => {
       const { save, part, past } = get()
       if (save.kind !== 'stale' || !part) return
       revisions.set(part.id, save.revision)
+      forgetUnsent(part.id)
       // Their version becomes the current one; mine is one undo away.
       set({
         part: save.theirs,

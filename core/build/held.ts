@@ -142,10 +142,11 @@ function toldByNumbers(
   const upright = Math.abs(v[2]) > 1 - 1e-12
   const turn = upright ? degrees(Math.atan2(u[1], u[0])) : degrees(Math.atan2(-v[0], v[1]))
   const lean = upright ? 0 : degrees(Math.atan2(-u[2], n[2]))
-  const bundled = body?.kind === 'bundle'
+  // What is drawn, or put together, has a point that it is drawn about; its middle is that of its extents.
+  const ownPoint = body?.kind === 'bundle' || (body?.kind === 'shape' && body.shape.drawn === true)
   const stood = body?.kind === 'shape' && body.shape.seat === 'stands'
   const below = stood ? reach(scaled([u[2], v[2], n[2]], -1)) : 0
-  const from = (mm: number) => ({ from: 'centre', to: bundled ? 'own' : 'centre', by: written(mm) }) as const
+  const from = (mm: number) => ({ from: 'centre', to: ownPoint ? 'own' : 'centre', by: written(mm) }) as const
   return {
     ...plain,
     on,
@@ -179,7 +180,13 @@ function written(value: number, unit = 'mm'): string {
   return rounded === 0 ? '0' : `${rounded} ${unit}`
 }
 
+/** What went up to something that goes is as deep, or as high, as it was. */
 function withDepth({ id, fields }: Step, plan: Plan): Step['fields'] {
-  const depth = plan.operands.get(id)?.copies[0]?.values.depth
-  return typeof depth === 'number' ? { ...fields, reach: 'blind', depth: `${depth} mm` } : fields
+  const { body, copies } = plan.operands.get(id) ?? {}
+  if (body?.kind !== 'shape' || !body.shape.upTo || !copies) return fields
+  const [reach, field] = body.shape.upTo.rises ? ['up', 'height'] : ['blind', 'depth']
+  const deep = copies[0]?.values[field]
+  return typeof deep === 'number' && body.shape.upTo.wanted(copies[0]!.values as never)
+    ? { ...fields, reach, [field]: `${deep} mm` }
+    : fields
 }

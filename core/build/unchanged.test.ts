@@ -84,6 +84,24 @@ function placeOf(random: Random, above: readonly string[], copies: boolean): Par
     along: offset(),
     lift: among(random, '0', lengthText(random, copies)),
     turn: among(random, '0', 'tilt', '37.3'),
+    tilt: among(random, '0', '0', '15.3'),
+    lean: among(random, '0', '0', 'tilt / 3'),
+    // Where each copy stands elsewhere, a height or a turn told by what goes is kept for the first one only.
+    ...(above.length > 0 && !copies && random() < 0.2
+      ? {
+          level: {
+            of: among(random, ...above),
+            from: among(random, 'low', 'centre', 'high'),
+            to: among(random, 'low', 'centre', 'high'),
+          },
+        }
+      : {}),
+    ...(!copies && random() < 0.2
+      ? { pivot: { of: among(random, '', ...above), line: among(random, 'normal', 'across', 'along'), by: '12 + 3.3' } }
+      : {}),
+    ...(above.length > 0 && random() < 0.2
+      ? { until: { step: among(random, ...above), face: 'top', less: among(random, '0', '1.5', 'wall / 4') } }
+      : {}),
     ...(above.length > 0 && random() < 0.4 ? { on: seatOn(random, above) } : {}),
   }
 }
@@ -324,7 +342,7 @@ describe('other edits that write expressions', () => {
       const reads = JSON.stringify(clip).includes('gap')
       if (!reads) compared += expectStill({ ...part, variant: '' }, there, `part ${seed}`, (id) => ids.get(id))
     }
-    expect(compared).toBeGreaterThan(100)
+    expect(compared).toBeGreaterThan(80)
   }, 60_000)
 
   it('a bundle that is dissolved leaves its steps where they are', () => {

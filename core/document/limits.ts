@@ -70,7 +70,9 @@ function overLimit(part: Part): Over | undefined {
     [part.readouts.length, 'readouts', 'read-outs in a part', 'remove some that are not used'],
     [part.views.length, 'views', 'kept views of a part', 'remove some'],
     [outlines.length, 'outlines', 'outlines in a part', 'remove some that nothing is made of'],
-    [steps.length, 'allSteps', 'steps in a part', bundle],
+    // What bundles hold counts as well.
+    [steps.length, 'allSteps', 'steps in a part', 'repeat steps, or make another part of some'],
+    [deepest(pieces.flatMap((piece) => piece.steps)), 'nesting', 'bundles within bundles', 'dissolve one of them'],
     ...pieces.map((piece) => [piece.steps.length, 'steps', `steps in a list (${piece.name})`, bundle] as const),
     ...steps.map((step) => [step.steps?.length ?? 0, 'steps', 'steps in a bundle', bundle] as const),
     ...outlines.flatMap(({ name, points, curves, constraints, derived, toggled }) => [
@@ -97,6 +99,11 @@ function overLimit(part: Part): Over | undefined {
     limit: `${documentLimits.bytes / 1e6} MB`,
     way: 'use smaller pictures under its outlines, or split it',
   }
+}
+
+/** How many lists lie within one another, as the reader counts them. */
+function deepest(steps: readonly Step[]): number {
+  return 1 + steps.reduce((most, step) => Math.max(most, step.steps ? deepest(step.steps) : 0), 0)
 }
 
 const withinLimits = new WeakSet<object>()

@@ -331,6 +331,13 @@ describe('rewriting', () => {
   it.each(['wall +', 'wal + 2', 'wall * wall', '1,234'])('tells what it cannot read: %s', (text) => {
     expect(() => withWrittenUnits(text, 'length', names, 'mm')).toThrow(ProblemError)
   })
+  it('tells what would become too long, or too deep, to be read', () => {
+    const long = `1 + ${Array.from({ length: 97 }, () => '2').join(' + ')}`
+    expect(evaluate(long, 'length', names).value).toBe(195)
+    expect(() => withWrittenUnits(long, 'length', names, 'mm')).toThrow(/longer than 400/)
+    const deep = `${'('.repeat(32)}2 * 5${')'.repeat(32)}`
+    expect(evaluate(deep, 'length', names).value).toBe(10)
+  })
   it('keeps every value of what is put together at random, and every text when it comes back', () => {
     const random = seeded(17)
     const among = <T>(...all: readonly T[]): T => all[Math.floor(random() * all.length)]!

@@ -27,9 +27,13 @@ export function withWrittenUnits(text: string, kind: ValueKind | 'any' | 'free',
     .sort((a, b) => b.at - a.at)
     .reduce((out, { at, text: more }) => out.slice(0, at) + more + out.slice(at), text)
   // Shown as a plain number to as many places as a length would be.
-  return kind === 'any' && sameDimension(dimension, length)
-    ? `round((${written}) / 1${mark}${from}, ${shownStep[from]})`
-    : written
+  const said =
+    kind === 'any' && sameDimension(dimension, length)
+      ? `round((${written}) / 1${mark}${from}, ${shownStep[from]})`
+      : written
+  // It has become longer, and must still be one that can be read.
+  parseExpression(said)
+  return said
 }
 
 /** A length in a text is shown to so much of its unit. */

@@ -1,4 +1,13 @@
-import { checkedPart, checkLimits, documentLimits, type Edit, newPart, type Part } from '@makrel/core/document'
+import {
+  checkedPart,
+  checkLimits,
+  documentLimits,
+  type Edit,
+  newPart,
+  type Part,
+  type Step,
+} from '@makrel/core/document'
+import { attempt } from '@makrel/core/problems'
 import { newStep, shapeOf } from '@makrel/core/shapes'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { allSaved, usePart } from './part.ts'
@@ -225,6 +234,16 @@ describe('an edit that goes over a limit', () => {
       ...{ id: `m${i}`, name: `m${i}`, kind: 'length' as const, expression: '1', note: '' },
     }))
     expect(() => checkLimits({ ...part, measures })).toThrow(/501 measures.*at most 500.*remove some/)
+    const nested = (depth: number): Step => ({
+      ...{ ...plate(`b${depth}`), shape: 'bundle', fields: {} },
+      steps: depth === 0 ? [] : [nested(depth - 1)],
+    })
+    const within = (depth: number): Part => ({ ...part, pieces: [{ ...part.pieces[0]!, steps: [nested(depth)] }] })
+    for (const depth of [3, 9, 10, 11, 12]) {
+      const allowed = (check: (of: Part) => unknown) => attempt([], () => check(within(depth))).ok
+      expect(allowed(checkLimits), `${depth}`).toBe(allowed(checkedPart))
+    }
+    expect(() => checkLimits(within(20))).toThrow(/bundles within bundles/)
     // What is refused here is refused by the reader too, and nothing else.
     expect(() => checkedPart({ ...part, measures })).toThrow()
     expect(() => checkedPart({ ...part, measures: measures.slice(1) })).not.toThrow()

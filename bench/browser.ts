@@ -24,18 +24,24 @@ export async function browserBench(): Promise<void> {
   await new Promise<void>((resolve) =>
     server.stdout!.on('data', (data) => String(data).includes('served') && resolve()),
   )
-  const browser = await chromium.launch(chromiumOptions)
+  const inBrowser = async (more: readonly string[], ...all: ((page: Page) => Promise<void>)[]) => {
+    const browser = await chromium.launch({ ...chromiumOptions, args: [...chromiumOptions.args, ...more] })
+    try {
+      const page = await browser.newPage({
+        viewport: { width: 1280, height: 800 },
+        baseURL: `http://127.0.0.1:${port}`,
+      })
+      for (const measured of all) await measured(page)
+    } finally {
+      await browser.close()
+    }
+  }
   try {
-    const page = await browser.newPage({
-      viewport: { width: 1280, height: 800 },
-      baseURL: `http://127.0.0.1:${port}`,
-    })
-    await editToPicture(page)
-    await typingInLongSheet(page)
-    await draggedOutline(page)
-    await orbitOfMany(page)
+    await inBrowser([], editToPicture, typingInLongSheet)
+    // Where no graphics card is, lines are faster painted by the processor than by what stands in for a card.
+    await inBrowser(['--disable-gpu-rasterization'], draggedOutline)
+    await inBrowser([], orbitOfMany)
   } finally {
-    await browser.close()
     server.kill()
   }
 }
@@ -179,7 +185,7 @@ async function draggedOutline(page: Page): Promise<void> {
   report(
     'outline of 5,000 segments in the browser, a step of dragging to the next frame',
     `first ${first!.toFixed(0)} ms, following ones: median ${median(following).toFixed(0)}, slowest ${Math.max(...following).toFixed(0)}; wanted 200 at most; opened in ${opened.toFixed(0)} ms`,
-    median(times) <= 200,
+    Math.max(...times) <= 200,
   )
 }
 

@@ -1,6 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest'
 import { meshFigures } from '../mesh/index.ts'
 import { turnedAbout, unit } from '../place/index.ts'
+import type { Ring } from '../plane/index.ts'
 import { ProblemError } from '../problems/index.ts'
 import { seeded, testKernel } from '../testing/index.ts'
 import {
@@ -83,6 +84,47 @@ describe('refused sizes', () => {
   ])('%s', (_, work) => {
     expect(() => kernel.scope(work)).toThrow(ProblemError)
     expect(kernel.live).toBe(0)
+  })
+})
+
+describe('extruding', () => {
+  it('keeps every coordinate to the last digit, whatever it is, with holes and with points that are said twice', () => {
+    const random = seeded(77)
+    for (let i = 0; i < 200; i++) {
+      const [x, y] = [random() * 90 - 45 + 1 / 3, random() * 90 - 45]
+      const [w, d, h] = [2 + random() * 85.1, 2 + random() * 15.3, 0.1 + random() * 25.4]
+      const box = (inset: number): Ring => [
+        [x + inset, y + inset],
+        [x + w - inset, y + inset],
+        [x + w - inset, y + inset],
+        [x + w - inset, y + d - inset],
+        [x + inset, y + d - inset],
+        [x + inset, y + inset],
+      ]
+      const { bounds, volume } = kernel.scope((scope) => {
+        const solid = scope.extrude([box(0), [...box(0.5)].reverse()], h)
+        return { bounds: solid.bounds(), volume: solid.volume() }
+      })
+      expect(bounds).toEqual({ min: [x, y, 0], max: [x + w, y + d, h] })
+      expect(volume / ((w * d - (w - 1) * (d - 1)) * h)).toBeCloseTo(1, 9)
+    }
+  })
+  it('of nothing but points and lines is nothing', () => {
+    const empty = kernel.scope((scope) =>
+      scope
+        .extrude(
+          [
+            [
+              [1, 2],
+              [3, 2],
+              [1, 2],
+            ],
+          ],
+          5,
+        )
+        .isEmpty(),
+    )
+    expect(empty).toBe(true)
   })
 })
 

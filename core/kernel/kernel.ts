@@ -180,19 +180,13 @@ export class Scope {
     return this.own(Manifold.cylinder(height, radiusLow, radiusHigh, segments))
   }
 
-  /** A prism over `rings`, from z = 0 up. */
+  /** A prism over `rings` (outer ones counter-clockwise, holes clockwise, none across another), from z = 0 up. */
   extrude(rings: readonly Ring[], height: number): Solid {
     positive({ height })
     const polygons = polygonsOf(rings)
-    const known = new PlanePoints(rings)
-    return this.own(this.module.Manifold.extrude(polygons, height), (rough) =>
-      moved(rough, (p, at) => {
-        const own = known.at(p[at]!, p[at + 1]!)
-        if (!own) return
-        p[at] = own[0]
-        p[at + 1] = own[1]
-      }),
-    )
+      .map(cleaned)
+      .filter((ring) => ring.length > 2)
+    return polygons.length > 0 ? this.own(extruded(this.module, polygons, height)) : this.union([])
   }
 
   /** The regions that rings fill where they wind about a point (non-zero), as rings that `extrude` takes. */
@@ -518,6 +512,52 @@ function polygonsOf(rings: readonly Ring[]): [number, number][][] {
       return [x, y]
     }),
   )
+}
+
+/** Points of an outline nearer to each other than this are one, mm. */
+const samePoint = 1e-8
+
+/** A ring without points that repeat the one before. */
+function cleaned(ring: readonly [number, number][]): [number, number][] {
+  const kept: [number, number][] = []
+  const apart = (a: readonly [number, number], b: readonly [number, number]) =>
+    Math.abs(a[0] - b[0]) > samePoint || Math.abs(a[1] - b[1]) > samePoint
+  for (const point of ring) if (kept.length === 0 || apart(kept.at(-1)!, point)) kept.push(point)
+  while (kept.length > 1 && !apart(kept.at(-1)!, kept[0]!)) kept.pop()
+  return kept
+}
+
+/** What the library's own extrusion is made of: unlike that one it does not send points through the plane, which rounds them. */
+interface Extruding {
+  readonly Vector_vec2: new () => Vector<{ x: number; y: number }>
+  readonly Vector2_vec2: new () => Vector<Vector<{ x: number; y: number }>>
+  _Extrude(
+    polygons: Vector<Vector<{ x: number; y: number }>>,
+    height: number,
+    divisions: number,
+    twist: number,
+    top: { x: number; y: number },
+  ): Manifold
+}
+interface Vector<T> {
+  push_back(value: T): void
+  delete(): void
+}
+
+function extruded(library: ManifoldToplevel, polygons: readonly [number, number][][], height: number): Manifold {
+  const { Vector_vec2, Vector2_vec2, _Extrude } = library as unknown as Extruding
+  const all = new Vector2_vec2()
+  try {
+    for (const polygon of polygons) {
+      const ring = new Vector_vec2()
+      for (const [x, y] of polygon) ring.push_back({ x, y })
+      all.push_back(ring)
+      ring.delete()
+    }
+    return _Extrude(all, height, 0, 0, { x: 1, y: 1 })
+  } finally {
+    all.delete()
+  }
 }
 
 /** A copy whose corners `change` moves in place: x, y and z stand at `at` and behind it. */

@@ -1,6 +1,8 @@
 import { currentVersion, keptText, type Part, readPartFile } from '@makrel/core/document'
-import { DataTypes, type Model, type ModelStatic, Op, type Sequelize, type Transaction } from 'sequelize'
-import { PictureStore } from './pictures.ts'
+import { col, DataTypes, fn, type Model, type ModelStatic, Op, type Order, type Sequelize } from 'sequelize'
+import { PictureStore, withoutPictures } from './pictures.ts'
+import { packed, type RevisionEntry, StateStore } from './states.ts'
+import { Writes } from './writes.ts'
 
 /** How many earlier states of a part are kept, beside those that have a name. */
 export const keptRevisions = 500
@@ -13,6 +15,8 @@ export interface PartRow {
   readonly picture: Buffer | null
   readonly pictureRevision: number | null
   readonly size: string | null
+  /** the longest side of the part, mm */
+  readonly longest: number | null
   readonly removedAt: Date | null
   readonly createdAt: Date
   readonly updatedAt: Date
@@ -29,11 +33,29 @@ export interface ShelfEntry {
   readonly pictureRevision: number | null
 }
 
-/** An earlier state of a part, in the list of its history. */
-export interface RevisionEntry {
-  readonly revision: number
-  readonly createdAt: string
-  readonly name: string
+/** How the shelf can be put in order: the latest changed, by name, the largest. */
+export const shelfOrders = ['changed', 'name', 'size'] as const
+export type ShelfOrder = (typeof shelfOrders)[number]
+
+const orders: Record<ShelfOrder, Order> = {
+  changed: [
+    ['updatedAt', 'DESC'],
+    ['id', 'ASC'],
+  ],
+  name: [
+    [fn('lower', col('name')), 'ASC'],
+    ['id', 'ASC'],
+  ],
+  size: [
+    ['longest', 'DESC'],
+    ['id', 'ASC'],
+  ],
+}
+
+/** Some of the parts of the shelf, and how many it has in all. */
+export interface ShelfPage {
+  readonly total: number
+  readonly entries: readonly ShelfEntry[]
 }
 
 export type SaveOutcome =
@@ -44,27 +66,16 @@ export type SaveOutcome =
   | { readonly kind: 'stale'; readonly revision: number; readonly document: Part }
 
 type Row = Model<PartRow, Partial<PartRow>> & PartRow
-interface RevisionRow {
-  readonly partId: string
-  readonly revision: number
-  readonly document: string
-  readonly name: string | null
-  readonly createdAt: Date
-}
-type RevisionModel = Model<RevisionRow, Partial<RevisionRow>> & RevisionRow
-
-/** The parts kept in the database. Writes run one after another; each is one transaction. */
+/** The parts kept in the database. Writes run one after another; what waits together is one transaction. */
 export class PartStore {
   readonly #parts: ModelStatic<Row>
-  readonly #revisions: ModelStatic<RevisionModel>
+  readonly #states: StateStore
   readonly #pictures: PictureStore
-  readonly #database: Sequelize
-  readonly #kept: number
-  #lastWrite: Promise<unknown> = Promise.resolve()
+  readonly #writes: Writes
 
   constructor(database: Sequelize, kept = keptRevisions) {
-    this.#database = database
-    this.#kept = kept
+    this.#writes = new Writes(database)
+    this.#states = new StateStore(database, kept)
     this.#pictures = new PictureStore(database)
     this.#parts = database.define<Row>('part', {
       id: { type: DataTypes.STRING, primaryKey: true },
@@ -74,132 +85,141 @@ export class PartStore {
       picture: DataTypes.BLOB,
       pictureRevision: DataTypes.INTEGER,
       size: DataTypes.STRING,
+      longest: DataTypes.FLOAT,
       removedAt: DataTypes.DATE,
       createdAt: DataTypes.DATE,
       updatedAt: DataTypes.DATE,
     })
-    this.#revisions = database.define<RevisionModel>(
-      'revision',
-      {
-        partId: { type: DataTypes.STRING, primaryKey: true },
-        revision: { type: DataTypes.INTEGER, primaryKey: true },
-        document: DataTypes.TEXT,
-        name: DataTypes.STRING,
-        createdAt: DataTypes.DATE,
-      },
-      { updatedAt: false },
-    )
   }
 
   count(): Promise<number> {
     return this.#parts.count()
   }
 
-  /** Parts on the shelf, the latest changed first; `search` looks in names. */
-  async list(search = ''): Promise<ShelfEntry[]> {
+  /** `count` parts of the shelf, from the `from`th on; `search` looks in names. */
+  async list({
+    search = '',
+    order = 'changed' as ShelfOrder,
+    from = 0,
+    count = 100,
+  }: {
+    search?: string
+    order?: ShelfOrder
+    from?: number
+    count?: number
+  } = {}): Promise<ShelfPage> {
     const name = search.trim() ? { name: { [Op.like]: `%${search.trim().replace(/[\\%_\0]/g, '')}%` } } : {}
+    const where = { removedAt: null, ...name }
+    // In two steps: which ones is told by an index alone, without a look at thousands of documents.
+    const [total, places] = await Promise.all([
+      this.#parts.count({ where }),
+      this.#parts.findAll({ where, attributes: ['id'], order: orders[order], offset: from, limit: count }),
+    ])
+    const ids = places.map(({ id }) => id)
     const rows = await this.#parts.findAll({
-      where: { removedAt: null, ...name },
+      where: { id: ids },
       attributes: ['id', 'name', 'revision', 'updatedAt', 'size', 'pictureRevision'],
-      order: [
-        ['updatedAt', 'DESC'],
-        ['name', 'ASC'],
-      ],
     })
-    return rows.map(({ id, name, revision, updatedAt, size, pictureRevision }) => ({
-      id,
-      name,
-      revision,
-      updatedAt: updatedAt.toISOString(),
-      size: size ? JSON.parse(size) : null,
-      pictureRevision,
-    }))
+    const byId = new Map(rows.map((row) => [row.id, row]))
+    const entries = ids.flatMap((id) => {
+      const row = byId.get(id)
+      if (!row) return []
+      const { name, revision, updatedAt, size, pictureRevision } = row
+      return [
+        {
+          ...{ id, name, revision, pictureRevision },
+          updatedAt: updatedAt.toISOString(),
+          size: size ? JSON.parse(size) : null,
+        },
+      ]
+    })
+    return { total, entries }
   }
 
   /** What was kept in an earlier version comes back in the current one. */
   async read(id: string): Promise<{ document: Part; revision: number; updatedAt: string } | undefined> {
-    const row = await this.#parts.findOne({ where: { id, removedAt: null } })
+    const row = await this.#parts.findOne({
+      where: { id, removedAt: null },
+      attributes: ['document', 'revision', 'updatedAt'],
+    })
     if (!row) return undefined
     const document = readPartFile(await this.#pictures.whole(row.document))
     return { document, revision: row.revision, updatedAt: row.updatedAt.toISOString() }
   }
 
   /** Keeps a new part; false where its id is taken. */
-  create(document: Part): Promise<boolean> {
-    return this.write(async (transaction) => {
-      const text = await this.#pictures.put(keptText(document), transaction)
+  async create(document: Part): Promise<boolean> {
+    const { text, pictures } = withoutPictures(keptText(document))
+    return this.#writes.after(packed(text), async (state, transaction) => {
+      await this.#pictures.put(pictures, transaction)
       const there = await this.#parts.findByPk(document.id, { transaction })
       // Asked again for what was kept already: the answer was lost on its way.
       if (there) return there.revision === 1 && there.removedAt === null && there.document === text
       await this.#parts.create({ id: document.id, name: document.name, revision: 1, document: text }, { transaction })
-      await this.#revisions.create({ partId: document.id, revision: 1, document: text }, { transaction })
+      await this.#states.add(document.id, 1, state, transaction)
       return true
     })
   }
 
   /** Keeps a new state of a part, if `base` is still the latest revision. */
-  save(id: string, base: number, document: Part): Promise<SaveOutcome> {
-    return this.write(async (transaction): Promise<SaveOutcome> => {
-      const row = await this.#parts.findOne({ where: { id, removedAt: null }, transaction })
+  async save(id: string, base: number, document: Part): Promise<SaveOutcome> {
+    const { text, pictures } = withoutPictures(keptText(document))
+    return this.#writes.after(packed(text), async (state, transaction): Promise<SaveOutcome> => {
+      const where = { id, removedAt: null }
+      const row = await this.#parts.findOne({
+        where,
+        attributes: ['revision', 'updatedAt', [fn('substr', col('document'), 1, 200), 'document']],
+        transaction,
+      })
       if (!row) return { kind: 'missing' }
       const version = versionOf(row.document)
       if (version > currentVersion) return { kind: 'newer', version }
-      const text = await this.#pictures.put(keptText(document), transaction)
       if (row.revision !== base) {
+        const theirs = (await this.#parts.findOne({ where, attributes: ['document'], transaction }))!.document
         // The very same state: this save was done, and its answer was lost on its way.
-        if (row.revision === base + 1 && row.document === text)
+        if (row.revision === base + 1 && theirs === text)
           return { kind: 'saved', revision: row.revision, updatedAt: row.updatedAt.toISOString() }
-        const theirs = readPartFile(await this.#pictures.whole(row.document, transaction))
-        return { kind: 'stale', revision: row.revision, document: theirs }
+        const current = readPartFile(await this.#pictures.whole(theirs, transaction))
+        return { kind: 'stale', revision: row.revision, document: current }
       }
-      const revision = base + 1
-      await row.update({ name: document.name, revision, document: text }, { transaction })
-      await this.#revisions.create({ partId: id, revision, document: text }, { transaction })
-      await this.#revisions.destroy({
-        // Those that were given a name are kept.
-        where: { partId: id, revision: { [Op.lte]: revision - this.#kept }, name: null },
-        transaction,
-      })
-      return { kind: 'saved', revision, updatedAt: row.updatedAt.toISOString() }
+      const [revision, updatedAt] = [base + 1, new Date()]
+      await this.#pictures.put(pictures, transaction)
+      await this.#parts.update(
+        { name: document.name, revision, document: text, updatedAt },
+        { where, transaction, silent: true },
+      )
+      await this.#states.add(id, revision, state, transaction)
+      return { kind: 'saved', revision, updatedAt: updatedAt.toISOString() }
     })
   }
 
   /** The kept states of a part, the latest first; undefined where there is no such part. */
   async revisions(id: string): Promise<RevisionEntry[] | undefined> {
     if (!(await this.#parts.count({ where: { id, removedAt: null } }))) return undefined
-    const rows = await this.#revisions.findAll({
-      where: { partId: id },
-      attributes: ['revision', 'createdAt', 'name'],
-      order: [['revision', 'DESC']],
-    })
-    return rows.map(({ revision, createdAt, name }) => ({
-      revision,
-      createdAt: createdAt.toISOString(),
-      name: name ?? '',
-    }))
+    return this.#states.list(id)
   }
 
   /** A part as it was; what was kept in an earlier version comes back in the current one. */
   async revision(id: string, revision: number): Promise<Part | undefined> {
     if (!(await this.#parts.count({ where: { id, removedAt: null } }))) return undefined
-    const row = await this.#revisions.findOne({ where: { partId: id, revision } })
-    return row ? readPartFile(await this.#pictures.whole(row.document)) : undefined
+    const text = await this.#states.read(id, revision)
+    return text === undefined ? undefined : readPartFile(await this.#pictures.whole(text))
+  }
+
+  /** The text of a part as it is kept, whether it can be read or not. */
+  async raw(id: string): Promise<string | undefined> {
+    const row = await this.#parts.findOne({ where: { id, removedAt: null }, attributes: ['document'] })
+    return row ? this.#pictures.whole(row.document) : undefined
   }
 
   /** Names a kept state, or takes its name away; false where there is none. */
   nameRevision(id: string, revision: number, name: string): Promise<boolean> {
-    return this.write(async (transaction) => {
-      const [changed] = await this.#revisions.update(
-        { name: name.trim() || null },
-        { where: { partId: id, revision }, transaction },
-      )
-      return changed > 0
-    })
+    return this.#writes.write((transaction) => this.#states.rename(id, revision, name.trim() || null, transaction))
   }
 
   /** Takes a part off the shelf, or (`removed` false) puts it back; false where there is none. */
   setRemoved(id: string, removed: boolean): Promise<boolean> {
-    return this.write(async (transaction) => {
+    return this.#writes.write(async (transaction) => {
       const [changed] = await this.#parts.update(
         { removedAt: removed ? new Date() : null },
         { where: { id, removedAt: removed ? null : { [Op.ne]: null } }, transaction, silent: true },
@@ -216,13 +236,20 @@ export class PartStore {
 
   /** The picture and size of the latest revision; false where there is no such part. */
   setPicture(id: string, picture: { revision: number; png: Buffer; size: readonly number[] }): Promise<boolean> {
-    return this.write(async (transaction) => {
-      const row = await this.#parts.findOne({ where: { id, removedAt: null }, transaction })
+    return this.#writes.write(async (transaction) => {
+      const row = await this.#parts.findOne({
+        where: { id, removedAt: null },
+        attributes: ['id', 'revision'],
+        transaction,
+      })
       if (!row) return false
       // A picture of a state that is not the latest any more is let go.
       if (picture.revision !== row.revision) return true
       await row.update(
-        { picture: picture.png, pictureRevision: picture.revision, size: JSON.stringify(picture.size) },
+        {
+          ...{ picture: picture.png, pictureRevision: picture.revision },
+          ...{ size: JSON.stringify(picture.size), longest: Math.max(...picture.size) },
+        },
         { transaction, silent: true },
       )
       return true
@@ -230,14 +257,8 @@ export class PartStore {
   }
 
   /** Resolves when every write that was asked for is done. */
-  async settled(): Promise<void> {
-    await this.#lastWrite
-  }
-
-  private write<T>(work: (transaction: Transaction) => Promise<T>): Promise<T> {
-    const done = this.#lastWrite.then(() => this.#database.transaction(work))
-    this.#lastWrite = done.catch(() => undefined)
-    return done
+  settled(): Promise<void> {
+    return this.#writes.settled()
   }
 }
 

@@ -7,8 +7,23 @@ interface PictureRow {
 }
 type PictureModel = Model<PictureRow, PictureRow> & PictureRow
 
-const inDocument = /("data": ")(data:image\/(?:png|jpeg);base64,[A-Za-z0-9+/=]+)"/g
-const reference = /("data": ")picture:([0-9a-f]{64})"/g
+const inDocument = /("data": )"(data:image\/(?:png|jpeg);base64,[A-Za-z0-9+/=]+)"/g
+/** A kind of its own: a part file has a text there, and can have nothing else. */
+const reference = /("data": )\{ "picture": "([0-9a-f]{64})" \}/g
+
+/** The text of a document with references in the place of its pictures, and these by what they are referred to. */
+export function withoutPictures(text: string): {
+  readonly text: string
+  readonly pictures: ReadonlyMap<string, string>
+} {
+  const pictures = new Map<string, string>()
+  const short = text.replace(inDocument, (_, key: string, data: string) => {
+    const hash = createHash('sha256').update(data).digest('hex')
+    pictures.set(hash, data)
+    return `${key}{ "picture": "${hash}" }`
+  })
+  return { text: short, pictures }
+}
 
 /** Pictures that documents hold, each kept once: hundreds of states of a part would have one and the same. */
 export class PictureStore {
@@ -22,17 +37,10 @@ export class PictureStore {
     )
   }
 
-  /** The text of a document with references in the place of its pictures, which are kept. */
-  async put(text: string, transaction: Transaction): Promise<string> {
-    const found = new Map<string, string>()
-    const short = text.replace(inDocument, (_, key: string, data: string) => {
-      const hash = createHash('sha256').update(data).digest('hex')
-      found.set(hash, data)
-      return `${key}picture:${hash}"`
-    })
-    for (const [hash, data] of found)
+  /** Keeps those that are not kept yet. */
+  async put(pictures: ReadonlyMap<string, string>, transaction: Transaction): Promise<void> {
+    for (const [hash, data] of pictures)
       await this.#rows.findOrCreate({ where: { hash }, defaults: { hash, data }, transaction })
-    return short
   }
 
   /** The text with its pictures in their places again. */
@@ -43,7 +51,7 @@ export class PictureStore {
     const byHash = new Map(rows.map(({ hash, data }) => [hash, data]))
     return text.replace(reference, (all, key: string, hash: string) => {
       const data = byHash.get(hash)
-      return data === undefined ? all : `${key}${data}"`
+      return data === undefined ? all : `${key}"${data}"`
     })
   }
 }

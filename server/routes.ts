@@ -1,8 +1,8 @@
-import { checkedPart, currentVersion } from '@makrel/core/document'
+import { checkedPart, currentVersion, SoundThings } from '@makrel/core/document'
 import { ProblemError, problemText } from '@makrel/core/problems'
 import type { FastifyInstance } from 'fastify'
 import Joi from 'joi'
-import type { PartStore } from './parts.ts'
+import { type PartStore, type ShelfOrder, shelfOrders } from './parts.ts'
 
 const id = Joi.string().pattern(/^[A-Za-z0-9_-]{1,64}$/)
 const params = Joi.object({ id: id.required() })
@@ -12,17 +12,27 @@ const pngStart = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a])
 
 /** Everything the page asks of the server. Documents are checked by the same reader as part files. */
 export function partRoutes(app: FastifyInstance, store: PartStore): void {
-  app.get<{ Querystring: { search?: string } }>(
+  const sound = new SoundThings()
+  app.get<{ Querystring: { search?: string; order?: ShelfOrder; from?: number; count?: number } }>(
     '/api/parts',
-    { schema: { querystring: Joi.object({ search: Joi.string().allow('').max(120) }) } },
-    async ({ query }) => store.list(query.search),
+    {
+      schema: {
+        querystring: Joi.object({
+          search: Joi.string().allow('').max(120),
+          order: Joi.string().valid(...shelfOrders),
+          from: Joi.number().integer().min(0),
+          count: Joi.number().integer().min(1).max(500),
+        }),
+      },
+    },
+    async ({ query }) => store.list(query),
   )
 
   app.post<{ Body: { document: unknown } }>(
     '/api/parts',
     { schema: { body: Joi.object({ document: Joi.object().required() }) } },
     async ({ body }, reply) => {
-      const document = checkedPart(body.document)
+      const document = checkedPart(body.document, sound)
       const created = await store.create(document)
       if (!created) return reply.code(409).send({ error: 'A part with this id is kept here already.' })
       return reply.code(201).send({ id: document.id, revision: 1 })
@@ -34,6 +44,19 @@ export function partRoutes(app: FastifyInstance, store: PartStore): void {
     return found ?? reply.code(404).send({ error: 'There is no such part on the shelf.' })
   })
 
+  app.get<{ Params: { id: string } }>(
+    '/api/parts/:id/raw',
+    { schema: { params } },
+    async ({ params: { id } }, reply) => {
+      const text = await store.raw(id)
+      if (text === undefined) return reply.code(404).send({ error: 'There is no such part on the shelf.' })
+      return reply
+        .type('application/json')
+        .header('content-disposition', `attachment; filename="${id}.makrel.json"`)
+        .send(text)
+    },
+  )
+
   app.put<{ Params: { id: string }; Body: { revision: number; document: unknown } }>(
     '/api/parts/:id',
     {
@@ -43,7 +66,7 @@ export function partRoutes(app: FastifyInstance, store: PartStore): void {
       },
     },
     async ({ params: { id }, body }, reply) => {
-      const document = checkedPart(body.document)
+      const document = checkedPart(body.document, sound)
       if (document.id !== id) return reply.code(400).send({ error: 'The document has another id than its address.' })
       const outcome = await store.save(id, body.revision, document)
       switch (outcome.kind) {

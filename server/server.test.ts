@@ -3,16 +3,28 @@ import { existsSync, mkdtempSync, readFileSync, truncateSync, writeFileSync } fr
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import { checkLimits, currentVersion, newPart, type Outline, type Part, type Step } from '@makrel/core/document'
+import {
+  checkLimits,
+  currentVersion,
+  newPart,
+  type Outline,
+  type Part,
+  type Step,
+  writePartFile,
+} from '@makrel/core/document'
 import { newStep, shapeOf } from '@makrel/core/shapes'
 import type { FastifyInstance } from 'fastify'
 import { Sequelize } from 'sequelize'
+import { SequelizeStorage, Umzug } from 'umzug'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { createApp } from './app.ts'
 import { openDatabase, takenByThis } from './database.ts'
 import { loadDemo } from './demo.ts'
+import { migrations } from './migrations.ts'
 import { answersTo, networkFault, StartFault } from './network.ts'
-import { PartStore } from './parts.ts'
+import { PartStore, shelfOrders } from './parts.ts'
+import { thinned } from './states.ts'
+import { Writes } from './writes.ts'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
 const folder = () => mkdtempSync(join(tmpdir(), 'makrel-'))
@@ -39,11 +51,12 @@ describe('keeping parts', () => {
   it('keeps, lists, finds and reads them', async () => {
     expect((await ask('POST', '/api/parts', { document: part('a', 'Lantern bracket') })).statusCode).toBe(201)
     await ask('POST', '/api/parts', { document: part('b', 'Oar collar') })
-    expect((await ask('GET', '/api/parts')).json()).toHaveLength(2)
-    expect((await ask('GET', '/api/parts?search=lantern')).json()).toMatchObject([
-      { id: 'a', revision: 1, size: null, pictureRevision: null },
-    ])
-    expect((await ask('GET', '/api/parts?search=%25')).json()).toHaveLength(2)
+    expect((await ask('GET', '/api/parts')).json()).toMatchObject({ total: 2, entries: [{}, {}] })
+    expect((await ask('GET', '/api/parts?search=lantern')).json()).toEqual({
+      total: 1,
+      entries: [expect.objectContaining({ id: 'a', revision: 1, size: null, pictureRevision: null })],
+    })
+    expect((await ask('GET', '/api/parts?search=%25')).json().total).toBe(2)
     expect((await ask('GET', '/api/parts/a')).json()).toMatchObject({
       revision: 1,
       document: part('a', 'Lantern bracket'),
@@ -73,11 +86,11 @@ describe('keeping parts', () => {
     expect(stale.json().current.document.outlines[0].picture.data).toBe(data)
     const raw = new Sequelize({ dialect: 'sqlite', storage: file, logging: false })
     const [[kept]] = (await raw.query('SELECT count(*) AS n FROM kept_pictures')) as unknown as [[{ n: number }]]
-    const [rows] = (await raw.query('SELECT length(document) AS n FROM revisions')) as unknown as [{ n: number }[]]
+    const [rows] = (await raw.query('SELECT length(packed) AS n FROM revisions')) as unknown as [{ n: number }[]]
     await raw.close()
     expect(kept.n).toBe(1)
     expect(rows).toHaveLength(4)
-    expect(Math.max(...rows.map(({ n }) => n))).toBeLessThan(3000)
+    expect(Math.max(...rows.map(({ n }) => n))).toBeLessThan(1500)
   })
   it('does not put a second part under an id', async () => {
     await ask('POST', '/api/parts', { document: part('a') })
@@ -128,13 +141,13 @@ describe('keeping parts', () => {
     expect((await ask('GET', '/api/parts/a/picture')).statusCode).toBe(404)
     expect((await ask('PUT', '/api/parts/a/picture', body)).statusCode).toBe(204)
     expect((await ask('GET', '/api/parts/a/picture')).rawPayload).toEqual(png)
-    expect((await ask('GET', '/api/parts')).json()[0]).toMatchObject({
+    expect((await ask('GET', '/api/parts')).json().entries[0]).toMatchObject({
       size: [84, 44, 62],
       pictureRevision: 1,
       revision: 1,
     })
     expect((await ask('PUT', '/api/parts/a/picture', { ...body, revision: 9, size: [1, 1, 1] })).statusCode).toBe(204)
-    expect((await ask('GET', '/api/parts')).json()[0].size).toEqual([84, 44, 62])
+    expect((await ask('GET', '/api/parts')).json().entries[0].size).toEqual([84, 44, 62])
     expect((await ask('PUT', '/api/parts/nobody/picture', body)).statusCode).toBe(404)
     expect(
       (await ask('PUT', '/api/parts/a/picture', { ...body, png: Buffer.from('<svg>').toString('base64') })).statusCode,
@@ -201,7 +214,7 @@ describe('the demo', () => {
   it('fills an empty shelf once', async () => {
     expect(await loadDemo(store, join(root, 'demo'))).toBe(9)
     expect(await loadDemo(store, join(root, 'demo'))).toBe(0)
-    expect((await store.list()).map(({ name }) => name).sort()).toEqual([
+    expect((await store.list()).entries.map(({ name }) => name).sort()).toEqual([
       'Bailing scoop',
       'Boat-hook clip',
       'Deck-cap spanner',
@@ -213,6 +226,165 @@ describe('the demo', () => {
       'Shed-key float',
     ])
   })
+})
+
+describe('a shelf of many parts', () => {
+  const png = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a])
+  const filled = async () => {
+    for (let i = 0; i < 23; i++) {
+      const id = `p${String(i).padStart(2, '0')}`
+      // Names go the other way round, and by no case.
+      await store.create(part(id, `${i % 2 ? 'shelf' : 'Shelf'} hook ${String(99 - i)}`))
+      if (i % 5 === 0) await store.setPicture(id, { revision: 1, png, size: [1 + i / 3, 15.3, i * 7.1] })
+    }
+  }
+  const places = async (query: string) => {
+    const { total, entries } = (await ask('GET', `/api/parts?${query}`)).json()
+    return [total, ...entries.map(({ id }: { id: string }) => Number(id.slice(1)))]
+  }
+  it('is given out in pages, in each order, without a gap and without a repeat', async () => {
+    await filled()
+    for (const order of shelfOrders) {
+      const pages = await Promise.all([0, 10, 20].map((from) => places(`order=${order}&from=${from}&count=10`)))
+      expect(pages.map((page) => page.length)).toEqual([11, 11, 4])
+      expect(pages.flatMap((page) => page.slice(1)).sort((a, b) => a - b)).toEqual(
+        Array.from({ length: 23 }, (_, i) => i),
+      )
+    }
+    expect(await places('order=name&count=3')).toEqual([23, 22, 21, 20])
+    expect(await places('order=changed&count=1')).toEqual([23, 22])
+    expect(await places('order=size&count=6')).toEqual([23, 20, 15, 10, 5, 0, 1])
+    expect(await places('search=HOOK%209&order=name')).toEqual([10, 9, 8, 7, 6, 5, 4, 3, 2, 1, 0])
+    expect(await places('from=40')).toEqual([23])
+  })
+  it.each(['order=colour', 'from=-1', 'count=0', 'count=5000', 'more=1'])('%s is refused', async (query) => {
+    expect((await ask('GET', `/api/parts?${query}`)).statusCode).toBe(400)
+  })
+})
+
+describe('old states', () => {
+  const [minute, hour, day] = [60_000, 3_600_000, 86_400_000]
+  const now = Date.UTC(2026, 10, 26, 12)
+  /** Ages of what is left of states, the latest first. */
+  const left = (ages: readonly number[], most = 500, named: readonly number[] = []) => {
+    const states = ages.map((age, i) => ({
+      revision: ages.length - i,
+      at: now - age,
+      name: named.includes(i) ? 'x' : null,
+    }))
+    const gone = new Set(thinned(states, now, most))
+    return states.filter(({ revision }) => !gone.has(revision)).map(({ at }) => now - at)
+  }
+  it('are all kept while they are new or few, and at wider distances the older they are', () => {
+    const lately = Array.from({ length: 300 }, (_, i) => i * 10_000)
+    expect(left(lately)).toEqual(lately)
+    expect(left(Array.from({ length: 40 }, (_, i) => 400 * day + i))).toHaveLength(40)
+    const long = [...lately, ...Array.from({ length: 5000 }, (_, i) => hour + i * 20 * minute)]
+    const kept = left(long)
+    expect(kept.slice(0, 300)).toEqual(lately)
+    const within = (from: number, to: number) => kept.filter((age) => age > from && age <= to).length
+    // One in twenty minutes there is, and one in an hour is kept; then one in a day.
+    expect(within(hour, day)).toBeGreaterThan(60)
+    expect(within(day, 30 * day)).toBeLessThanOrEqual(29 * 24 + 1)
+    expect(within(5 * day, 6 * day)).toBe(0)
+  })
+  it('are at most as many as is promised, but for those with a name', () => {
+    const many = Array.from({ length: 900 }, (_, i) => i * 1000)
+    expect(left(many, 500)).toEqual(many.slice(0, 500))
+    expect(left(many, 500, [700, 899])).toEqual([...many.slice(0, 500), 700_000, 899_000])
+  })
+})
+
+it('packs the states of an earlier version, and points to pictures by a kind of their own', async () => {
+  const path = join(folder(), 'three.sqlite')
+  const old = new Sequelize({ dialect: 'sqlite', storage: path, logging: false })
+  const umzug = new Umzug({
+    migrations: [...migrations],
+    context: old.getQueryInterface(),
+    storage: new SequelizeStorage({ sequelize: old }),
+    logger: undefined,
+  })
+  await umzug.up({ to: '003-pictures-of-outlines' })
+  const hash = 'ab'.repeat(32)
+  const data = 'data:image/png;base64,AAAA'
+  const picture = { data, at: [0, 0] as const, width: 85.1, turn: 37.3, strength: 0.5 }
+  const empty = { points: [], curves: [], constraints: [], derived: [], toggled: [] }
+  const drawn = {
+    ...part('a'),
+    outlines: [{ id: 'o', name: 'Profile', on: { kind: 'bed' as const }, ...empty, picture }],
+  }
+  const texts = [writePartFile(part('a', 'before')), writePartFile(drawn).replace(data, `picture:${hash}`)]
+  const at = '2026-01-01 00:00:00.000 +00:00'
+  const insert = (sql: string, replacements: unknown[]) => old.query(sql, { replacements })
+  await insert('INSERT INTO kept_pictures (hash, data) VALUES (?, ?)', [hash, data])
+  await insert(
+    'INSERT INTO parts (id, name, revision, document, size, createdAt, updatedAt) VALUES (?, ?, 2, ?, ?, ?, ?)',
+    ['a', 'a', texts[1], '[1,22.5,3]', at, at],
+  )
+  for (const [i, text] of texts.entries())
+    await insert('INSERT INTO revisions (partId, revision, document, name, createdAt) VALUES (?, ?, ?, ?, ?)', [
+      ...['a', i + 1, text],
+      ...[i ? null : 'first', at],
+    ])
+  await old.close()
+
+  const database = await openDatabase(path)
+  const kept = new PartStore(database)
+  expect((await kept.read('a'))!.document).toEqual(drawn)
+  expect(await kept.revision('a', 1)).toEqual(part('a', 'before'))
+  expect(await kept.revision('a', 2)).toEqual(drawn)
+  expect(await kept.revisions('a')).toEqual([
+    { revision: 2, createdAt: '2026-01-01T00:00:00.000Z', name: '' },
+    { revision: 1, createdAt: '2026-01-01T00:00:00.000Z', name: 'first' },
+  ])
+  expect(await kept.save('a', 2, { ...drawn, name: 'again' })).toMatchObject({ kind: 'saved', revision: 3 })
+  const [[{ longest, text }]] = (await database.query('SELECT longest, document AS text FROM parts')) as unknown as [
+    [{ longest: number; text: string }],
+  ]
+  expect(longest).toBe(22.5)
+  expect(text).toContain(`{ "picture": "`)
+  await database.close()
+})
+
+it('writes what waits together at once, and takes back only what fails', async () => {
+  const database = await openDatabase(join(folder(), 'together.sqlite'))
+  const writes = new Writes(database)
+  const begun = vi.spyOn(database, 'transaction')
+  const put = (name: string) =>
+    writes.write(async (transaction) => {
+      await database.query('INSERT INTO kept_pictures (hash, data) VALUES (?, ?)', {
+        replacements: [name, name],
+        transaction,
+      })
+      if (name === 'bad') throw new Error('no')
+      return name
+    })
+  const names = Array.from({ length: 30 }, (_, i) => `n${i}`)
+  expect(await Promise.all(names.map(put))).toEqual(names)
+  // The first is on its way by itself.
+  expect(begun.mock.calls.length).toBe(2)
+  const mixed = await Promise.allSettled(['x', 'bad', 'y', 'x'].map(put))
+  expect(mixed.map(({ status }) => status)).toEqual(['fulfilled', 'rejected', 'fulfilled', 'rejected'])
+  const [rows] = await database.query("SELECT hash FROM kept_pictures WHERE hash IN ('x', 'y', 'bad')")
+  expect(rows).toEqual([{ hash: 'x' }, { hash: 'y' }])
+  await database.close()
+})
+
+it('gives out a part as it is kept, also where it cannot be read', async () => {
+  await ask('POST', '/api/parts', { document: part('a') })
+  expect((await ask('GET', '/api/parts/a/raw')).json()).toEqual(part('a'))
+  const database = await openDatabase(file)
+  await database.query('UPDATE parts SET document = ?', { replacements: ['{ "format": "makrel-part", "vers'] })
+  expect((await ask('GET', '/api/parts/a')).statusCode).toBe(400)
+  const raw = await ask('GET', '/api/parts/a/raw')
+  expect(raw.payload).toBe('{ "format": "makrel-part", "vers')
+  expect(raw.headers['content-disposition']).toMatch(/attachment; filename="a\.makrel\.json"/)
+  // What it was before is there, and can take its place.
+  expect((await ask('GET', '/api/parts/a/revisions/1')).json().document).toEqual(part('a'))
+  expect((await ask('PUT', '/api/parts/a', { revision: 1, document: part('a', 'again') })).statusCode).toBe(200)
+  expect((await ask('GET', '/api/parts/a')).json().document.name).toBe('again')
+  expect((await ask('GET', '/api/parts/nobody/raw')).statusCode).toBe(404)
+  await database.close()
 })
 
 describe('history', () => {
@@ -246,8 +418,8 @@ describe('history', () => {
     for (let i = 1; i < 6; i++) await short.save('a', i, part('a', `${i + 1}`))
     expect(await left('a')).toEqual([6, 5, 4, 3, 2, 1])
     await short.nameRevision('a', 2, 'first')
-    for (let i = 6; i < 9; i++) await short.save('a', i, part('a', `${i + 1}`))
-    expect(await left('a')).toEqual([9, 8, 7, 6, 5, 4, 2])
+    for (let i = 6; i < 12; i++) await short.save('a', i, part('a', `${i + 1}`))
+    expect(await left('a')).toEqual([12, 11, 10, 9, 8, 7, 2])
     // What another part keeps is its own.
     expect(await left('b')).toEqual([1])
     await database.close()
@@ -375,7 +547,7 @@ it('a search for what no name can hold finds nothing', async () => {
   await ask('POST', '/api/parts', { document: part('a') })
   const response = await ask('GET', '/api/parts?search=%00b')
   expect(response.statusCode).toBe(200)
-  expect(response.json()).toEqual([])
+  expect(response.json()).toEqual({ total: 0, entries: [] })
 })
 
 describe('the network', () => {

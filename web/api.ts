@@ -10,6 +10,14 @@ export interface ShelfEntry {
   readonly pictureRevision: number | null
 }
 
+export type ShelfOrder = 'changed' | 'name' | 'size'
+
+/** Some of the parts of the shelf, and how many it has in all. */
+export interface ShelfPage {
+  readonly total: number
+  readonly entries: readonly ShelfEntry[]
+}
+
 export interface RevisionEntry {
   readonly revision: number
   readonly createdAt: string
@@ -45,7 +53,11 @@ async function ask<T>(method: string, path: string, body?: unknown, more: Reques
 }
 
 export const api = {
-  list: (search: string) => ask<ShelfEntry[]>('GET', `/parts?search=${encodeURIComponent(search)}`),
+  list: (asked: { search: string; order: ShelfOrder; from: number; count: number }) =>
+    ask<ShelfPage>(
+      'GET',
+      `/parts?${new URLSearchParams(Object.entries(asked).map(([key, value]) => [key, `${value}`]))}`,
+    ),
   read: (id: string) => ask<{ document: Part; revision: number; updatedAt: string }>('GET', `/parts/${id}`),
   create: (document: Part) => ask<{ id: string; revision: number }>('POST', '/parts', { document }),
   /** `keepalive` lets the last save outlive the page that sends it. */
@@ -59,6 +71,8 @@ export const api = {
   restore: (id: string) => ask<void>('POST', `/parts/${id}/restore`),
   setPicture: (id: string, picture: { revision: number; size: readonly number[]; png: string }) =>
     ask<void>('PUT', `/parts/${id}/picture`, picture),
+  /** A part as it is kept, whether it can be read or not. */
+  rawUrl: (id: string) => `/api/parts/${id}/raw`,
   pictureUrl: ({ id, pictureRevision }: Pick<ShelfEntry, 'id' | 'pictureRevision'>) =>
     `/api/parts/${id}/picture?revision=${pictureRevision}`,
 }

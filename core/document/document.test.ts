@@ -1,8 +1,10 @@
+import { readdirSync, readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { fieldKindOf, resolvePart } from '../build/index.ts'
-import { codeOf, onFace, partOf, step } from '../testing/index.ts'
+import { codeOf, onFace, partOf, seeded, step } from '../testing/index.ts'
 import {
   applyEdit,
+  checkedPart,
   currentVersion,
   documentLimits,
   type Edit,
@@ -12,6 +14,7 @@ import {
   type Part,
   placedBy,
   readPartFile,
+  SoundThings,
   takenFrom,
   usersOf,
   usesOfNames,
@@ -130,6 +133,50 @@ describe('part files', () => {
     const foreign = { ...base, pieces: [{ ...base.pieces[0]!, steps: [{ ...step('x', 'plate'), shape: 'gyroid' }] }] }
     expect(readPartFile(writePartFile(foreign))).toEqual(foreign)
     expect(resolvePart(foreign).problems.map(({ code }) => code)).toEqual(['shape-unknown'])
+  })
+})
+
+describe('what was found sound before', () => {
+  const demo = (name: string) =>
+    JSON.parse(readFileSync(new URL(`../../demo/${name}.makrel.json`, import.meta.url), 'utf8')) as Part
+  const outcome = (work: () => Part) => {
+    try {
+      return work()
+    } catch (error) {
+      return (error as Error).message
+    }
+  }
+  it('gives the same part, or the same fault, as looking at all of it', () => {
+    // Small enough that things are let go while they are still wanted.
+    for (const most of [32_000_000, 4000]) {
+      const sound = new SoundThings(most)
+      const random = seeded(5)
+      const names = readdirSync(new URL('../../demo', import.meta.url)).map((name) => name.replace('.makrel.json', ''))
+      for (let i = 0; i < 120; i++) {
+        const raw = demo(names[Math.floor(random() * names.length)]!) as unknown as {
+          pieces: { steps: Record<string, unknown>[] }[]
+          outlines: Record<string, unknown>[]
+        }
+        const list = random() < 0.3 && raw.outlines.length > 0 ? raw.outlines : raw.pieces[0]!.steps
+        const at = Math.floor(random() * list.length)
+        const changes = [
+          () => undefined,
+          () => Object.assign(list[at]!, { name: `N${i}` }),
+          () => Object.assign(list[at]!, { name: 7 }),
+          () => list.push({ ...list[at]! }),
+          () => list.push({ ...list[at]!, id: `n${i}` }),
+          () => delete list[at]!.name,
+          () => list.splice(at, 1),
+          () => Object.assign(list[at]!, { extra: 1 }),
+          () => list.reverse(),
+        ]
+        changes[Math.floor(random() * changes.length)]!()
+        const text = JSON.stringify(raw)
+        expect(outcome(() => checkedPart(JSON.parse(text), sound))).toEqual(
+          outcome(() => checkedPart(JSON.parse(text))),
+        )
+      }
+    }
   })
 })
 

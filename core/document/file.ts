@@ -2,7 +2,7 @@ import { ProblemError } from '../problems/index.ts'
 import { bytesOf, documentLimits } from './limits.ts'
 import { migrations } from './migrations.ts'
 import { partSchema } from './schema.ts'
-import { currentVersion, type Part, type Step } from './types.ts'
+import { currentVersion, type Outline, type Part, type Step } from './types.ts'
 
 /** The part file: JSON, two spaces, keys in the order of the types, ending in a newline. */
 export function writePartFile(part: Part): string {
@@ -25,10 +25,11 @@ export function readPartFile(text: string): Part {
 }
 
 /**
- * A document as it came from a file or over the wire, checked and brought to the current version.
+ * A document as it came from a file or over the wire, checked and brought to the current version. What `sound` has met
+ * before is not looked at again.
  * @throws ProblemError file-not-part, file-newer, file-invalid
  */
-export function checkedPart(raw: unknown): Part {
+export function checkedPart(raw: unknown, sound?: SoundThings): Part {
   if (typeof raw !== 'object' || raw === null || (raw as { format?: unknown }).format !== 'makrel-part')
     throw new ProblemError('file-not-part')
   const version = (raw as { version?: unknown }).version
@@ -36,12 +37,7 @@ export function checkedPart(raw: unknown): Part {
     throw new ProblemError('file-invalid', { place: 'version', detail: 'it must be a whole number from 1' })
   if (version > currentVersion) throw new ProblemError('file-newer', { version, known: currentVersion })
   const migrated = migrations.slice(version - 1).reduce<unknown>((document, migrate) => migrate(document), raw)
-  const { error, value } = partSchema.validate(migrated)
-  if (error) {
-    const detail = error.details[0]!
-    throw new ProblemError('file-invalid', { place: detail.path.join('.') || 'the top', detail: detail.message })
-  }
-  const part = value as Part
+  const part = sound?.checked(migrated) ?? validated(migrated)
   const ids = new Set<string>()
   let count = 0
   const look = (steps: readonly Step[], depth: number): void => {
@@ -64,6 +60,83 @@ export function checkedPart(raw: unknown): Part {
   }
   for (const piece of part.pieces) look(piece.steps, 1)
   return part
+}
+
+function validated(raw: unknown): Part {
+  const { error, value } = partSchema.validate(raw)
+  if (!error) return value as Part
+  const detail = error.details[0]!
+  throw new ProblemError('file-invalid', { place: detail.path.join('.') || 'the top', detail: detail.message })
+}
+
+type Listed = Readonly<Record<string, unknown>>
+const isListed = (raw: unknown): raw is Listed => typeof raw === 'object' && raw !== null && !Array.isArray(raw)
+
+/**
+ * Steps and outlines that were found sound before, by their text: of a part that is kept again and again only what has
+ * changed is checked. It holds so many characters of text at most, and lets go what it met longest ago.
+ */
+export class SoundThings {
+  readonly #known = new Map<string, unknown>()
+  readonly #most: number
+  #size = 0
+
+  constructor(most = 32_000_000) {
+    this.#most = most
+  }
+
+  /** The part, where it is sound; undefined where all of it is to be looked at. */
+  checked(raw: unknown): Part | undefined {
+    if (!isListed(raw) || !Array.isArray(raw.pieces) || !Array.isArray(raw.outlines)) return undefined
+    const { pieces, outlines } = raw
+    if (!pieces.every((piece) => isListed(piece) && Array.isArray(piece.steps))) return undefined
+    const steps = (pieces as { steps: unknown[] }[]).map((piece) => this.sorted(piece.steps))
+    const drawn = this.sorted(outlines)
+    // Known ones are left out; counts are looked at where they are in.
+    if (outlines.length > documentLimits.outlines) return undefined
+    if (steps.some(({ all }) => all.length > documentLimits.steps)) return undefined
+    const { error, value } = partSchema.validate({
+      ...raw,
+      pieces: pieces.map((piece, i) => ({ ...piece, steps: steps[i]!.fresh })),
+      outlines: drawn.fresh,
+    })
+    if (error) return undefined
+    const part = value as Part
+    const whole: Part = {
+      ...part,
+      pieces: part.pieces.map((piece, i) => ({ ...piece, steps: this.whole<Step>(steps[i]!.all, piece.steps) })),
+      outlines: this.whole<Outline>(drawn.all, part.outlines),
+    }
+    return new Set(whole.outlines.map(({ id }) => id)).size === whole.outlines.length ? whole : undefined
+  }
+
+  private sorted(list: readonly unknown[]) {
+    const all = list.map((thing) => {
+      const text = JSON.stringify(thing) ?? ''
+      return { text, thing: this.#known.get(text) }
+    })
+    return { all, fresh: list.filter((_, i) => all[i]!.thing === undefined) }
+  }
+
+  /** A list with what was checked now in the places that were open; all of it is known from now on. */
+  private whole<T>(all: readonly { text: string; thing: unknown }[], checked: readonly T[]): T[] {
+    const left = checked.values()
+    return all.map(({ text, thing }) => {
+      const sound = thing === undefined ? left.next().value! : (thing as T)
+      this.remember(text, sound)
+      return sound
+    })
+  }
+
+  private remember(text: string, thing: unknown): void {
+    if (!this.#known.delete(text)) this.#size += text.length
+    this.#known.set(text, thing)
+    for (const oldest of this.#known.keys()) {
+      if (this.#size <= this.#most) return
+      this.#known.delete(oldest)
+      this.#size -= oldest.length
+    }
+  }
 }
 
 /** @throws ProblemError file-too-large */

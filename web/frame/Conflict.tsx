@@ -1,7 +1,7 @@
-import { documentLimits, writePartFile } from '@makrel/core/document'
+import { writePartFile } from '@makrel/core/document'
 import { fileName } from '@makrel/core/exchange'
 import { api } from '../api.ts'
-import { newId } from '../ids.ts'
+import { otherVersion } from '../state/opening.ts'
 import { usePart } from '../state/part.ts'
 import { Button } from '../ui/Button.tsx'
 import { say } from '../ui/Notice.tsx'
@@ -15,12 +15,10 @@ export function Conflict() {
   const both = async () => {
     const { part } = usePart.getState()
     if (!part) return
-    // As long as a name may be.
-    const more = ' (other version)'
-    const name = `${part.name.slice(0, documentLimits.name - more.length)}${more}`
-    await api.create({ ...part, id: newId(), name })
+    const mine = otherVersion(part)
+    await api.create(mine)
     takeTheirs()
-    say({ text: `Your version is on the shelf as “${name}”.` })
+    say({ text: `Your version is on the shelf as “${mine.name}”.` })
   }
   return (
     <div role="alert" className="flex flex-wrap items-center gap-3 border-b border-amber bg-[#faf3e4] px-5 py-2">

@@ -1,8 +1,10 @@
 import { useEffect, useState } from 'react'
 import { Outlet, useParams } from 'react-router'
-import { ApiError, api } from '../api.ts'
+import { ApiError } from '../api.ts'
 import { useCalliperReadings } from '../calliper/receive.ts'
+import { openedPart } from '../state/opening.ts'
 import { allSaved, usePart } from '../state/part.ts'
+import { flushTrails } from '../state/trail.ts'
 import { NoticeBar } from '../ui/Notice.tsx'
 import { Conflict, Unkept } from './Conflict.tsx'
 import { Header } from './Header.tsx'
@@ -22,20 +24,18 @@ export function Frame() {
     setFailure(undefined)
     // What was made a moment ago may still be on its way.
     void allSaved()
-      .then(() => api.read(id))
-      .then(
-        ({ document, revision, updatedAt }) => {
-          if (current) usePart.getState().open(document, revision, new Date(updatedAt))
-        },
-        (error: unknown) => {
-          if (current) setFailure(error instanceof ApiError ? error.message : String(error))
-        },
-      )
+      .then(() => openedPart(id, () => current))
+      .catch((error: unknown) => {
+        if (current) setFailure(error instanceof ApiError ? error.message : String(error))
+      })
     const leaving = () => void usePart.getState().saveNow(true)
     window.addEventListener('pagehide', leaving)
+    const hidden = () => document.visibilityState === 'hidden' && flushTrails()
+    document.addEventListener('visibilitychange', hidden)
     return () => {
       current = false
       window.removeEventListener('pagehide', leaving)
+      document.removeEventListener('visibilitychange', hidden)
       usePart.getState().close()
     }
   }, [id])

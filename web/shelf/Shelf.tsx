@@ -1,41 +1,50 @@
-import { newPart, type Part, readPartFile, writePartFile } from '@makrel/core/document'
+import { documentLimits, newPart, type Part, readPartFile, writePartFile } from '@makrel/core/document'
 import { fileName } from '@makrel/core/exchange'
 import { formatSize } from '@makrel/core/units'
 import { type ChangeEvent, useCallback, useEffect, useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
-import { api, type ShelfEntry } from '../api.ts'
+import { api, type ShelfEntry, type ShelfOrder } from '../api.ts'
 import { Mark } from '../frame/Mark.tsx'
 import { newId } from '../ids.ts'
-import { allSaved } from '../state/part.ts'
 import { Button, IconButton } from '../ui/Button.tsx'
+import { Choice, type Option } from '../ui/Choice.tsx'
 import { CopyIcon, DownloadIcon, NewIcon, OpenIcon, RemoveIcon, SearchIcon } from '../ui/icons.tsx'
 import { NoticeBar, say } from '../ui/Notice.tsx'
 import { saveBytes } from '../ui/saveBytes.ts'
+import { CardGrid } from './CardGrid.tsx'
+import { useShelfList } from './list.ts'
 import { refreshPicture } from './pictures.ts'
+
+const orders: readonly Option<ShelfOrder>[] = [
+  { value: 'changed', label: 'Latest change first' },
+  { value: 'name', label: 'By name' },
+  { value: 'size', label: 'Largest first' },
+]
 
 /** All parts kept here. */
 export function Shelf() {
-  const [entries, setEntries] = useState<readonly ShelfEntry[]>()
   const [search, setSearch] = useState('')
-  const [failure, setFailure] = useState<string>()
+  const [order, setOrder] = useState<ShelfOrder>('changed')
+  const { total, entries, failure, show, reload, change } = useShelfList(search, order)
   const navigate = useNavigate()
   const file = useRef<HTMLInputElement>(null)
-
-  const load = useCallback(
-    () =>
-      allSaved()
-        .then(() => api.list(search))
-        .then(setEntries, (error: Error) => setFailure(error.message)),
-    [search],
-  )
   useEffect(() => {
     document.title = 'Shelf — Makrel'
-    void load()
-  }, [load])
+  }, [])
 
-  // One picture after another, each shown as soon as it is made, and none for a shelf that was left.
+  // One picture after another, of what is in view, each shown as soon as it is made, and none for a shelf that was left.
   const [undrawable, setUndrawable] = useState<readonly string[]>([])
-  const next = entries?.find((entry) => entry.pictureRevision !== entry.revision && !undrawable.includes(state(entry)))
+  const [view, setView] = useState({ from: 0, to: 0 })
+  const inView = useCallback(
+    (from: number, to: number) => {
+      setView((before) => (before.from === from && before.to === to ? before : { from, to }))
+      show(from, to)
+    },
+    [show],
+  )
+  const next = Array.from({ length: view.to - view.from }, (_, i) => entries.get(view.from + i)).find(
+    (entry) => entry && entry.pictureRevision !== entry.revision && !undrawable.includes(state(entry)),
+  )
   useEffect(() => {
     if (!next) return
     let current = true
@@ -44,16 +53,16 @@ export function Shelf() {
       .then((made) => {
         if (!current) return
         if (!made) return setUndrawable((before) => [...before, state(next)])
-        setEntries((before) => before?.map((entry) => (entry.id === next.id ? { ...entry, ...made } : entry)))
+        change(next.id, made)
       })
     return () => {
       current = false
     }
-  }, [next])
+  }, [next, change])
 
   const attempt = (work: () => Promise<unknown>) =>
     void work()
-      .then(() => load())
+      .then(() => reload())
       .catch((error: Error) => say({ text: error.message, fault: true }))
   const addPart = async (part: Part) => {
     await api.create(part)
@@ -64,7 +73,8 @@ export function Shelf() {
     event.target.value = ''
     if (!chosen) return
     try {
-      if (chosen.size > 5_000_000) throw new Error('it is larger than a part file may be (4 MB)')
+      if (chosen.size > documentLimits.bytes)
+        throw new Error(`it is larger than a part file may be (${documentLimits.bytes / 1e6} MB)`)
       // Under a new id, so that opening a file never replaces a part that is kept here.
       await addPart({ ...readPartFile(await chosen.text()), id: newId() })
     } catch (error) {
@@ -78,7 +88,10 @@ export function Shelf() {
         <Mark />
         <h1 className="text-base font-semibold">Makrel</h1>
         <span className="border-l border-line pl-3 text-ink-soft">Shelf</span>
-        <label className="ml-auto flex h-8 w-64 items-center gap-2 rounded-sm border border-line bg-sheet px-2 focus-within:border-mackerel">
+        <div className="ml-auto w-44">
+          <Choice<ShelfOrder> label="Order" look="box" value={order} options={orders} onChange={setOrder} />
+        </div>
+        <label className="flex h-8 w-64 items-center gap-2 rounded-sm border border-line bg-sheet px-2 focus-within:border-mackerel">
           <SearchIcon size={15} className="text-ink-soft" />
           <input
             type="search"
@@ -105,28 +118,35 @@ export function Shelf() {
           <NewIcon size={15} /> New part
         </Button>
       </header>
-      <main className="min-h-0 flex-1 overflow-y-auto p-6">
+      <main className="min-h-0 flex-1 overflow-y-auto p-6" id="shelf">
         {failure && (
           <p role="alert" className="border-l-4 border-rust bg-rust-wash p-4">
             {failure}
           </p>
         )}
-        {entries?.length === 0 && (
+        {total === 0 && (
           <p className="text-base text-ink-soft">
             {search ? `No part is called “${search}”.` : 'The shelf is empty. Make a new part, or open a part file.'}
           </p>
         )}
-        <ul className="grid grid-cols-[repeat(auto-fill,minmax(270px,1fr))] gap-5">
-          {entries?.map((entry) => (
-            <PartCard
-              key={entry.id}
-              entry={entry}
-              empty={undrawable.includes(state(entry))}
-              attempt={attempt}
-              reload={load}
-            />
-          ))}
-        </ul>
+        {total !== undefined && (
+          <CardGrid total={total} inView={inView}>
+            {(place) => {
+              const entry = entries.get(place)
+              return entry ? (
+                <PartCard
+                  key={entry.id}
+                  entry={entry}
+                  empty={undrawable.includes(state(entry))}
+                  attempt={attempt}
+                  reload={reload}
+                />
+              ) : (
+                <div className="h-full border border-line bg-sheet" />
+              )
+            }}
+          </CardGrid>
+        )}
       </main>
       <NoticeBar />
     </div>
@@ -173,7 +193,7 @@ function PartCard({
     })
   }
   return (
-    <li className="group border border-line bg-sheet focus-within:border-ink-soft hover:border-ink-soft">
+    <div className="group border border-line bg-sheet focus-within:border-ink-soft hover:border-ink-soft">
       <Link
         to={`/part/${entry.id}/make`}
         aria-label={`Open ${entry.name}`}
@@ -221,7 +241,7 @@ function PartCard({
           </span>
         </div>
       </div>
-    </li>
+    </div>
   )
 }
 

@@ -1,3 +1,4 @@
+import 'fake-indexeddb/auto'
 import {
   checkedPart,
   checkLimits,
@@ -10,7 +11,9 @@ import {
 import { attempt } from '@makrel/core/problems'
 import { newStep, shapeOf } from '@makrel/core/shapes'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { allSaved, usePart } from './part.ts'
+import { openedPart } from './opening.ts'
+import { allSaved, sendUnsent, usePart } from './part.ts'
+import { closeTrails, openTrails, unsentTrails } from './trail.ts'
 
 const part: Part = newPart({ part: 'a', piece: 'p' }, 'A')
 const theirs: Part = { ...part, name: 'Theirs' }
@@ -21,9 +24,9 @@ const rename = (to: string, merge?: string) => state().edit({ type: 'rename', na
 /** Answers of the server, in order. */
 function answers(...list: ({ status: number; body: unknown } | 'away')[]) {
   const sent: { revision: number; name: string }[] = []
-  vi.stubGlobal('fetch', async (_: string, init: { body: string }) => {
-    const { revision, document } = JSON.parse(init.body)
-    sent.push({ revision, name: document.name })
+  vi.stubGlobal('fetch', async (_: string, init: { body?: string }) => {
+    const { revision, document } = JSON.parse(init.body ?? '{}')
+    if (document) sent.push({ revision, name: document.name })
     const next = list.shift() ?? { status: 200, body: { revision: revision + 1, updatedAt: new Date(0).toISOString() } }
     if (next === 'away') throw new TypeError('no connection')
     return new Response(JSON.stringify(next.body), { status: next.status })
@@ -140,75 +143,115 @@ describe('keeping', () => {
 })
 
 describe('what the server has not kept', () => {
-  let kept: Map<string, string>
-  beforeEach(() => {
-    kept = new Map()
-    vi.stubGlobal('localStorage', {
-      getItem: (key: string) => kept.get(key) ?? null,
-      setItem: (key: string, text: string) => void kept.set(key, text),
-      removeItem: (key: string) => void kept.delete(key),
-    })
+  beforeEach(async () => {
+    // The database goes on in real time.
+    vi.useRealTimers()
+    vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout', 'Date'] })
+    await openTrails()
   })
-  /** The page is left, and the part opened again as the server has it. */
-  const left = (document: Part, revision: number) => {
+  afterEach(() => closeTrails(true))
+
+  /** The page is left as it is, and the browser opened again; the server then has `kept`, or is away. */
+  const openedAgain = async (
+    kept: { document: Part; revision: number } | 'away',
+    ...more: Parameters<typeof answers>
+  ) => {
     void state().saveNow(true)
-    state().open(document, revision, new Date(0))
+    await closeTrails()
+    answers(
+      kept === 'away' ? 'away' : { status: 200, body: { ...kept, updatedAt: new Date(0).toISOString() } },
+      ...more,
+    )
+    await openTrails()
+    await openedPart('a', () => true)
+    return answers(...more)
   }
 
-  it('is there again when the page was left before it was sent, and is sent then', async () => {
-    const sent = answers('away')
-    rename('B')
-    left(part, 1)
-    expect(name()).toBe('B')
+  it('is there again when the page was left before it was sent, and is sent then; all of it can be undone', async () => {
+    answers('away')
+    for (const to of ['B', 'C', 'D']) rename(to)
+    state().undo()
+    const sent = await openedAgain({ document: part, revision: 1 })
+    expect(name()).toBe('C')
     await vi.advanceTimersByTimeAsync(10_000)
-    expect(sent.at(-1)).toEqual({ revision: 1, name: 'B' })
+    expect(sent.at(-1)).toEqual({ revision: 1, name: 'C' })
     expect(state().save.kind).toBe('kept')
-    expect(kept.size).toBe(0)
+    state().redo()
+    expect(name()).toBe('D')
+    for (let i = 0; i < 3; i++) state().undo()
+    expect(name()).toBe('A')
+    expect(state().past).toHaveLength(0)
+  })
+  it('is shown and gone on with while the server is away, and sent when it is back', async () => {
+    answers('away')
+    rename('B')
+    const sent = await openedAgain('away', 'away')
+    expect(name()).toBe('B')
+    rename('C')
+    await vi.advanceTimersByTimeAsync(450)
+    expect(state().save.kind).toBe('failed')
+    await vi.advanceTimersByTimeAsync(10_000)
+    expect(sent.at(-1)).toEqual({ revision: 1, name: 'C' })
+    expect(state().save.kind).toBe('kept')
+  })
+  it('is sent by itself where its part is not opened again, and once only', async () => {
+    answers('away', 'away')
+    rename('B')
+    state().close()
+    await allSaved()
+    const sent = answers()
+    await sendUnsent()
+    await sendUnsent()
+    expect(sent).toEqual([{ revision: 1, name: 'B' }])
+    expect(await unsentTrails()).toHaveLength(0)
+  })
+  it('is not sent again and again where the server does not take it', async () => {
+    answers('away')
+    rename('B')
+    state().close()
+    await allSaved()
+    const sent = answers({ status: 409, body: { error: 'stale', current: { revision: 5, document: theirs } } })
+    await sendUnsent()
+    await sendUnsent()
+    expect(sent).toHaveLength(1)
+    expect(await unsentTrails()).toHaveLength(1)
+  })
+  it('is known as sent where the server has it after all', async () => {
+    answers('away')
+    rename('B')
+    await openedAgain({ document: { ...part, name: 'B' }, revision: 2 })
+    expect(name()).toBe('B')
+    expect(state().save.kind).toBe('kept')
+    await vi.advanceTimersByTimeAsync(1000)
+    expect(await unsentTrails()).toHaveLength(0)
     state().undo()
     expect(name()).toBe('A')
   })
-  it('is there again after a server that was away all the time, and a part that was closed', async () => {
-    answers('away', 'away', 'away')
-    rename('B')
-    await vi.advanceTimersByTimeAsync(500)
-    state().close()
-    await vi.advanceTimersByTimeAsync(1000)
-    await allSaved()
-    answers()
-    state().open(part, 1, new Date(0))
-    expect(name()).toBe('B')
-    await vi.advanceTimersByTimeAsync(1000)
-    expect(kept.size).toBe(0)
-  })
-  it('is forgotten where the server has it after all', () => {
-    answers('away')
-    rename('B')
-    left({ ...part, name: 'B' }, 2)
-    expect(name()).toBe('B')
-    expect(state().save.kind).toBe('kept')
-    expect(kept.size).toBe(0)
-  })
   it('is offered beside what was made elsewhere meanwhile, also after both were left', async () => {
     const stale = { status: 409, body: { error: 'stale', current: { revision: 5, document: theirs } } }
-    answers(stale, stale)
+    answers(stale)
     rename('Mine')
     await vi.advanceTimersByTimeAsync(1000)
     expect(state().save.kind).toBe('stale')
-    left(theirs, 5)
+    await openedAgain({ document: theirs, revision: 5 }, stale)
     expect(name()).toBe('Mine')
     await vi.advanceTimersByTimeAsync(1000)
     expect(state().save).toMatchObject({ kind: 'stale', revision: 5 })
     state().takeTheirs()
     expect(name()).toBe('Theirs')
-    expect(kept.size).toBe(0)
+    await vi.advanceTimersByTimeAsync(1000)
+    expect(await unsentTrails()).toHaveLength(0)
   })
-  it('of another window is not forgotten with a save of this one', async () => {
+  it('leaves the way back to what was kept, also past a change made elsewhere', async () => {
     answers()
-    kept.set('makrel-unsent-a', JSON.stringify({ base: 1, document: { ...part, name: 'Other window' } }))
     rename('B')
     await vi.advanceTimersByTimeAsync(1000)
-    expect(state().save.kind).toBe('kept')
-    expect(kept.size).toBe(1)
+    await openedAgain({ document: theirs, revision: 7 })
+    expect(name()).toBe('Theirs')
+    state().undo()
+    expect(name()).toBe('B')
+    state().undo()
+    expect(name()).toBe('A')
   })
 })
 

@@ -4,7 +4,7 @@ import { attempt } from '@makrel/core/problems'
 import { create } from 'zustand'
 import { ApiError, api } from '../api.ts'
 import { say } from '../ui/Notice.tsx'
-import { forgetUnsent, keepUnsent, unsentOf } from './unsent.ts'
+import { flushTrails, keepTrail, type Trail, trailSent, unsentTrails } from './trail.ts'
 
 /** What is selected: on the sheet and on the drawing alike. A face belongs to a selected step. */
 export interface Selection {
@@ -32,7 +32,8 @@ interface PartState {
   /** the field of the selected step that is to take the keyboard next */
   readonly focus: string | undefined
 
-  open(part: Part, revision: number, updatedAt: Date): void
+  /** As the server has it; `trail` is what the browser kept of it, with the way there and back. */
+  open(part: Part, revision: number, updatedAt: Date, trail?: Trail): void
   close(): void
   /** Edits with the same `merge` one after another are undone together (typing in one value). */
   edit(edit: Edit, merge?: string): boolean
@@ -68,7 +69,13 @@ export function allSaved(): Promise<void> {
 export const usePart = create<PartState>()((set, get) => {
   const change = (part: Part, more: Partial<PartState>) => {
     set({ part, ...more })
+    follow(true)
     scheduleSave()
+  }
+  /** The browser keeps what is here, and whether the server has it. */
+  const follow = (unsent: boolean) => {
+    const { part, past, future } = get()
+    if (part) keepTrail({ base: revisions.get(part.id)!, now: part, past, future, unsent })
   }
   const scheduleSave = () => {
     clearTimeout(saveTimer)
@@ -83,16 +90,14 @@ export const usePart = create<PartState>()((set, get) => {
     try {
       const saved = await api.save(part, revisions.get(part.id)!, leaving)
       revisions.set(part.id, saved.revision)
-      // A later state that was put aside meanwhile is kept by its own save.
-      if (get().part?.id !== part.id || get().part === part) forgetUnsent(part.id)
-      if (get().part?.id !== part.id) return
+      if (get().part?.id !== part.id) return await closedSent(part, saved.revision)
       const latest = get().part === part
       set({
         revision: saved.revision,
         save: latest ? { kind: 'kept', at: new Date(saved.updatedAt) } : { kind: 'saving' },
       })
+      follow(!latest)
     } catch (error) {
-      keepUnsent(part, revisions.get(part.id)!)
       if (get().part?.id !== part.id) return
       set({ save: failedSave(error) })
       // A server that is away is asked again; nothing is lost meanwhile.
@@ -110,26 +115,27 @@ export const usePart = create<PartState>()((set, get) => {
     others: [],
     focus: undefined,
 
-    open(part, revision, updatedAt) {
+    open(part, revision, updatedAt, trail) {
       clearTimeout(saveTimer)
       lastMerge = undefined
       revisions.set(part.id, revision)
+      // What was changed elsewhere comes after all that this browser knows of.
+      const beyond = trail && !trail.unsent && trail.now !== part
       set({
         part,
         revision,
-        past: [],
-        future: [],
+        past: trail ? (beyond ? [...trail.past, trail.now] : trail.past) : [],
+        future: trail && !beyond ? trail.future : [],
         selection: undefined,
         others: [],
         focus: undefined,
         save: { kind: 'kept', at: updatedAt },
       })
-      const unsent = unsentOf(part.id)
-      if (!unsent) return
-      if (JSON.stringify(unsent.document) === JSON.stringify(part)) return forgetUnsent(part.id)
-      // Made from an earlier state, it is told as such when it is sent; and it can be undone.
-      revisions.set(part.id, unsent.base)
-      change(unsent.document, { revision: unsent.base, past: [part] })
+      if (!trail) return
+      if (!trail.unsent) return follow(false)
+      // Made from an earlier state, it is told as such when it is sent.
+      revisions.set(part.id, trail.base)
+      change(trail.now, { revision: trail.base })
       say({ text: 'What was not kept when this part was left is here again.' })
     },
     close() {
@@ -196,7 +202,7 @@ export const usePart = create<PartState>()((set, get) => {
     saveNow(leaving = false) {
       clearTimeout(saveTimer)
       const { part, save } = get()
-      if (leaving && part && save.kind !== 'kept') keepUnsent(part, revisions.get(part.id)!)
+      if (leaving) flushTrails()
       if (part && save.kind !== 'kept' && save.kind !== 'stale') lastSave = lastSave.then(() => keep(part, leaving))
       return lastSave
     },
@@ -211,7 +217,6 @@ export const usePart = create<PartState>()((set, get) => {
       const { save, part, past } = get()
       if (save.kind !== 'stale' || !part) return
       revisions.set(part.id, save.revision)
-      forgetUnsent(part.id)
       // Their version becomes the current one; mine is one undo away.
       set({
         part: save.theirs,
@@ -220,9 +225,40 @@ export const usePart = create<PartState>()((set, get) => {
         future: [],
         save: { kind: 'kept', at: new Date() },
       })
+      follow(false)
     },
   }
 })
+
+/** A save of a part that was closed meanwhile has come through. */
+async function closedSent(part: Part, revision: number): Promise<void> {
+  const found = (await unsentTrails()).find(({ now }) => JSON.stringify(now) === JSON.stringify(part))
+  if (found) await trailSent(found, revision)
+}
+
+/** What the server could not take as it was is not sent again by itself. */
+const refused = new Set<string>()
+
+/**
+ * Sends what the browser has kept of parts that no window shows any more. What the server cannot take as it is waits
+ * until its part is opened, and is told there.
+ */
+export function sendUnsent(): Promise<void> {
+  const send = async () => {
+    for (const trail of await unsentTrails()) {
+      if (usePart.getState().part?.id === trail.part || refused.has(`${trail.key} ${trail.base}`)) continue
+      try {
+        const saved = await api.save(trail.now, trail.base)
+        await trailSent(trail, saved.revision)
+      } catch (error) {
+        if (!(error instanceof ApiError) || error.status === 0) return
+        refused.add(`${trail.key} ${trail.base}`)
+      }
+    }
+  }
+  lastSave = lastSave.then(send).catch(() => undefined)
+  return lastSave
+}
 
 function failedSave(error: unknown): SaveState {
   if (error instanceof ApiError && error.status === 409) {

@@ -1,0 +1,101 @@
+import { useCallback, useEffect, useRef, useState } from 'react'
+import { api, type ShelfEntry, type ShelfOrder } from '../api.ts'
+import { allSaved } from '../state/part.ts'
+
+/** Parts that are asked for at once. */
+const together = 60
+/** A server that is away is asked again after so long, ms. */
+const again = 3000
+
+interface Listed {
+  readonly total: number
+  /** by their places in the list, as far as they have been asked for */
+  readonly entries: ReadonlyMap<number, ShelfEntry>
+}
+
+export interface ShelfList {
+  /** undefined until the server has told it */
+  readonly total: number | undefined
+  readonly failure: string | undefined
+  readonly entries: ReadonlyMap<number, ShelfEntry>
+  /** Sees to it that the parts at these places are there. */
+  show(from: number, to: number): void
+  /** Asks anew for all that is shown. */
+  reload(): Promise<void>
+  /** What is known anew of a part. */
+  change(id: string, more: Partial<ShelfEntry>): void
+}
+
+/** The parts of the shelf, asked for as they come into view. */
+export function useShelfList(search: string, order: ShelfOrder): ShelfList {
+  const [listed, setListed] = useState<Listed>()
+  const [failure, setFailure] = useState<string>()
+  const shown = useRef({ from: 0, to: together })
+  /** pages that were asked for, of the list as it is now */
+  const asked = useRef(new Set<number>())
+  const current = useRef(0)
+
+  const ask = useCallback(
+    async (page: number, turn: number, anew: boolean) => {
+      asked.current.add(page)
+      try {
+        const { total, entries } = await api.list({ search, order, from: page * together, count: together })
+        if (current.current !== turn) return
+        setFailure(undefined)
+        setListed((before) => ({
+          total,
+          entries: new Map([
+            ...(anew ? [] : (before?.entries ?? [])),
+            ...entries.map((entry, i) => [page * together + i, entry] as const),
+          ]),
+        }))
+      } catch (error) {
+        if (current.current !== turn) return
+        asked.current.delete(page)
+        setFailure((error as Error).message)
+      }
+    },
+    [search, order],
+  )
+  const show = useCallback(
+    (from: number, to: number) => {
+      shown.current = { from, to }
+      for (let page = Math.floor(from / together); page * together < to; page++)
+        if (!asked.current.has(page)) void ask(page, current.current, false)
+    },
+    [ask],
+  )
+  const reload = useCallback(async () => {
+    await allSaved()
+    const turn = ++current.current
+    asked.current.clear()
+    const first = Math.floor(shown.current.from / together)
+    await ask(first, turn, true)
+    show(shown.current.from, shown.current.to)
+  }, [ask, show])
+
+  useEffect(() => {
+    shown.current = { from: 0, to: together }
+    void reload()
+  }, [reload])
+  useEffect(() => {
+    if (failure === undefined) return
+    const timer = setInterval(() => void reload(), again)
+    return () => clearInterval(timer)
+  }, [failure, reload])
+
+  const change = useCallback((id: string, more: Partial<ShelfEntry>) => {
+    setListed(
+      (before) =>
+        before && {
+          ...before,
+          entries: new Map(
+            [...before.entries].map(([place, entry]) => [place, entry.id === id ? { ...entry, ...more } : entry]),
+          ),
+        },
+    )
+  }, [])
+  return { total: listed?.total, entries: listed?.entries ?? none, failure, show, reload, change }
+}
+
+const none: ReadonlyMap<number, ShelfEntry> = new Map()

@@ -1,0 +1,219 @@
+import { checkedPart, currentVersion, type Part } from '@makrel/core/document'
+import { attempt } from '@makrel/core/problems'
+import { type DBSchema, deleteDB, type IDBPDatabase, openDB } from 'idb'
+import { openWindows, thisWindow } from './windows.ts'
+
+/** A part as a window has it: what it shows, the way there and back, and how far the server has it. */
+export interface Trail {
+  /** the revision of the server that the next save goes on from */
+  readonly base: number
+  readonly now: Part
+  readonly past: readonly Part[]
+  readonly future: readonly Part[]
+  /** whether the server has not kept `now` yet */
+  readonly unsent: boolean
+}
+
+/** A trail of a window that is not open any more, or of this one before it was loaded again. */
+export interface FoundTrail extends Trail {
+  readonly key: string
+  readonly part: string
+}
+
+/** States of a part are numbered; those before and behind the present one are kept as far as this. */
+const farthest = 60
+/** What the server has is let go after so many days, and all but the latest so many parts. */
+const longestDays = 30
+const mostParts = 40
+/** Edits that follow one another faster are written together, ms; whoever leaves the page does not wait for it. */
+const together = 150
+
+interface Row {
+  readonly key: string
+  readonly part: string
+  readonly window: string
+  readonly version: number
+  readonly at: number
+  readonly base: number
+  readonly unsent: boolean
+  readonly now: number
+  readonly past: readonly number[]
+  readonly future: readonly number[]
+}
+interface Schema extends DBSchema {
+  trails: { key: string; value: Row; indexes: { part: string } }
+  states: { key: [string, number]; value: Part }
+}
+
+let database: IDBPDatabase<Schema> | undefined
+let windowName = ''
+/** Ready when what the browser keeps can be read and written; at once where it keeps nothing. */
+export let trailsReady: Promise<void> = Promise.resolve()
+
+/** Opens what the browser keeps of parts. Without it (a private window, no room) everything else goes on. */
+export function openTrails(): Promise<void> {
+  const opened = async () => {
+    windowName = await thisWindow
+    database = await openDB<Schema>('makrel', 1, {
+      upgrade(made) {
+        made.createObjectStore('trails', { keyPath: 'key' }).createIndex('part', 'part')
+        made.createObjectStore('states')
+      },
+      terminated: () => {
+        database = undefined
+      },
+    })
+    await tidied(database)
+  }
+  trailsReady = opened().catch(() => undefined)
+  return trailsReady
+}
+
+/** For tests: as after closing and opening the browser, or with nothing kept. */
+export async function closeTrails(andForget = false): Promise<void> {
+  await trailsReady
+  flushTrails()
+  database?.close()
+  database = undefined
+  waiting.clear()
+  written.clear()
+  if (andForget) await deleteDB('makrel')
+}
+
+/** Trails that are to be written. */
+const waiting = new Map<string, Trail>()
+/** Which states of a part are written, and under which number. */
+const written = new Map<string, { readonly numbers: Map<Part, number>; next: number }>()
+let timer: ReturnType<typeof setTimeout> | undefined
+
+/** Keeps a part as this window has it, a moment later. */
+export function keepTrail(trail: Trail): void {
+  waiting.set(trail.now.id, trail)
+  timer ??= setTimeout(flushTrails, together)
+}
+
+/** Writes what waits, without waiting itself: it is written also where the page is left in the same moment. */
+export function flushTrails(): void {
+  clearTimeout(timer)
+  timer = undefined
+  if (!database) return
+  for (const [part, trail] of waiting) {
+    try {
+      write(database, part, trail)
+    } catch {
+      // There is no room, or the browser has taken its database away; the page itself still has everything.
+    }
+  }
+  waiting.clear()
+}
+
+function write(to: IDBPDatabase<Schema>, part: string, { base, now, past, future, unsent }: Trail): void {
+  const key = `${part} ${windowName}`
+  const known = written.get(part) ?? { numbers: new Map<Part, number>(), next: Date.now() }
+  const transaction = to.transaction(['trails', 'states'], 'readwrite')
+  // What cannot be written is told by the transaction as a whole; all is written anew next time.
+  const sent = (request: Promise<unknown>) => void request.catch(() => undefined)
+  transaction.done.catch(() => written.delete(part))
+  const states = transaction.objectStore('states')
+  // Nothing that was written before this page was loaded is gone on with.
+  if (!written.has(part)) sent(states.delete(IDBKeyRange.bound([key], [key, []])))
+  const numbers = new Map<Part, number>()
+  const numberOf = (state: Part) => {
+    let number = numbers.get(state) ?? known.numbers.get(state)
+    if (number === undefined) {
+      number = known.next++
+      sent(states.put(state, [key, number]))
+    }
+    numbers.set(state, number)
+    return number
+  }
+  const row: Row = {
+    ...{ key, part, window: windowName, version: currentVersion, at: Date.now(), base, unsent },
+    now: numberOf(now),
+    past: past.slice(-farthest).map(numberOf),
+    future: future.slice(0, farthest).map(numberOf),
+  }
+  for (const [state, number] of known.numbers) if (!numbers.has(state)) sent(states.delete([key, number]))
+  known.numbers.clear()
+  for (const entry of numbers) known.numbers.set(...entry)
+  sent(transaction.objectStore('trails').put(row))
+  written.set(part, known)
+  // At once: a transaction that is left open is taken back where the page is left.
+  transaction.commit()
+}
+
+/** What the browser keeps of a part and no other open window has: this window's own first, then the latest. */
+export async function trailsOf(part: string): Promise<FoundTrail[]> {
+  const own = (row: Row) => Number(row.window === windowName)
+  return found((rows) =>
+    rows
+      .filter((row) => row.part === part)
+      .sort((a, b) => own(b) - own(a) || Number(b.unsent) - Number(a.unsent) || b.at - a.at),
+  )
+}
+
+/** What the server has not got yet of parts that no other window has open, the oldest first. */
+export async function unsentTrails(): Promise<FoundTrail[]> {
+  return found((rows) => rows.filter(({ unsent }) => unsent).sort((a, b) => a.at - b.at))
+}
+
+async function found(pick: (rows: Row[]) => Row[]): Promise<FoundTrail[]> {
+  await trailsReady
+  if (!database) return []
+  try {
+    flushTrails()
+    const open = await openWindows()
+    const rows = await database.getAll('trails')
+    const others = rows.filter(({ window }) => window === windowName || !open.has(window))
+    const all: FoundTrail[] = []
+    for (const row of pick(others)) {
+      const trail = await loaded(database, row)
+      if (trail) all.push(trail)
+    }
+    return all
+  } catch {
+    return []
+  }
+}
+
+async function loaded(from: IDBPDatabase<Schema>, row: Row): Promise<FoundTrail | undefined> {
+  const { key, part, base, unsent, version } = row
+  const { store } = from.transaction('states')
+  const all = (numbers: readonly number[]) => Promise.all(numbers.map((number) => store.get([key, number])))
+  const [[kept], past, future] = await Promise.all([all([row.now]), all(row.past), all(row.future)])
+  const now = attempt([], () => checkedPart(kept))
+  if (!now.ok || now.value.id !== part) return undefined
+  // What an earlier version of the program has kept is brought up to date; the way there is let go.
+  const sound = (states: readonly (Part | undefined)[]) =>
+    version === currentVersion && states.every((state) => state !== undefined) ? (states as Part[]) : []
+  return { key, part, base, unsent, now: now.value, past: sound(past), future: sound(future) }
+}
+
+/** The server has a state of it now, as `revision`. */
+export async function trailSent({ key, part }: FoundTrail, revision: number): Promise<void> {
+  const own = key === `${part} ${windowName}`
+  const row = await database?.get('trails', key)
+  if (row && !(own && waiting.has(part))) await database?.put('trails', { ...row, unsent: false, base: revision })
+}
+
+/** It is held by this window now, or by a part of its own. */
+export async function forgetTrail({ key, part }: Pick<FoundTrail, 'key' | 'part'>): Promise<void> {
+  if (key === `${part} ${windowName}`) return
+  if (database) await removed(database, key).catch(() => undefined)
+}
+
+async function removed(from: IDBPDatabase<Schema>, key: string): Promise<void> {
+  const transaction = from.transaction(['trails', 'states'], 'readwrite')
+  await transaction.objectStore('states').delete(IDBKeyRange.bound([key], [key, []]))
+  await transaction.objectStore('trails').delete(key)
+  await transaction.done
+}
+
+/** Lets go what the server has and nobody has looked at for long, and states that no trail leads to. */
+async function tidied(of: IDBPDatabase<Schema>): Promise<void> {
+  const open = await openWindows()
+  const rows = (await of.getAll('trails')).filter(({ window, unsent }) => !unsent && !open.has(window))
+  rows.sort((a, b) => b.at - a.at)
+  const oldest = Date.now() - longestDays * 86_400_000
+  for (const [i, { key, at }] of rows.entries()) if (i >= mostParts || at < oldest) await removed(of, key)
+}

@@ -1,0 +1,58 @@
+import { newId } from '../ids.ts'
+
+/**
+ * This window's own name. It outlives a reload; a window that was copied from another one gets a name of its own. As long
+ * as the window is open it holds a lock of that name, so that others can tell whether it still is.
+ */
+export const thisWindow: Promise<string> = Promise.resolve().then(named)
+
+const kept = 'makrel-window'
+const lockOf = (name: string) => `${kept}-${name}`
+
+async function named(): Promise<string> {
+  const before = stored()
+  const name = before !== undefined && (await held(before)) ? before : newId()
+  if (name !== before) {
+    await held(name)
+    store(name)
+  }
+  return name
+}
+
+/** Away from this machine, and without encryption, a browser has no locks. */
+const locks = globalThis.navigator?.locks as LockManager | undefined
+
+/** Takes the lock for as long as the window is open; false where another window has it. */
+function held(name: string): Promise<boolean> {
+  if (!locks) return Promise.resolve(true)
+  return new Promise((done) => {
+    void locks.request(lockOf(name), { ifAvailable: true }, (lock) => {
+      done(lock !== null)
+      return lock ? new Promise(() => undefined) : undefined
+    })
+  })
+}
+
+/** The names of all windows that are open. */
+export async function openWindows(): Promise<ReadonlySet<string>> {
+  const own = await thisWindow
+  if (!locks) return new Set([own])
+  const { held: all = [] } = await locks.query()
+  const prefix = lockOf('')
+  return new Set([own, ...all.flatMap(({ name }) => (name?.startsWith(prefix) ? [name.slice(prefix.length)] : []))])
+}
+
+function stored(): string | undefined {
+  try {
+    return sessionStorage.getItem(kept) ?? undefined
+  } catch {
+    return undefined
+  }
+}
+function store(name: string): void {
+  try {
+    sessionStorage.setItem(kept, name)
+  } catch {
+    // Without it, a reload counts as another window.
+  }
+}

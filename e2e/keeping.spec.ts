@@ -1,4 +1,11 @@
-import { entry, expect, kept, openPart, put, test, value } from './fixtures.ts'
+import { drawn, entry, expect, kept, openPart, put, test, value } from './fixtures.ts'
+
+/** Measures that nothing uses, with long notes: a part of some 200 kB. */
+const manyMeasures = (count: number) =>
+  Array.from({ length: count }, (_, i) => ({
+    ...{ id: `more${i}`, name: `more_${i}`, kind: 'length', expression: `${15.3 + i}` },
+    note: 'Measured at the slip, low water. '.repeat(12),
+  }))
 
 test('what was made is there after a reload, a restart and a kill of the server', async ({
   page,
@@ -92,4 +99,95 @@ test('an earlier state is named, returned to, and that is undone', async ({ page
   await page.keyboard.press('Control+z')
   await expect(value(page, 1, 'Corner radius')).toHaveValue('9')
   await kept(page)
+})
+
+test('a long part is there again however soon it is left, with the way back to what it was', async ({
+  page,
+  server,
+}) => {
+  // More than a browser sends along when a page is left.
+  const { document } = await (await page.request.get('/api/parts/deck-cap-spanner-plain')).json()
+  await page.request.put('/api/parts/deck-cap-spanner-plain', {
+    data: { revision: 1, document: { ...document, measures: [...document.measures, ...manyMeasures(480)] } },
+  })
+  await openPart(page, 'deck-cap-spanner-plain', 'make')
+  for (const length of [6.1, 7.3, 8.7, 9.9]) {
+    await put(value(page, 2, 'Length'), `thick + ${length}`)
+    await page.keyboard.press('Enter')
+    await page.reload()
+    await drawn(page)
+    await expect(value(page, 2, 'Length')).toHaveValue(`${8 + length}`)
+  }
+  await kept(page)
+  // All of it can be taken back after the reloads, and made again.
+  const undo = page.getByRole('button', { name: /^Undo/ })
+  for (const length of [8.7, 7.3, 6.1]) {
+    await undo.click()
+    await expect(value(page, 2, 'Length')).toHaveValue(`${8 + length}`)
+  }
+  await page.getByRole('button', { name: /^Redo/ }).click()
+  await expect(value(page, 2, 'Length')).toHaveValue('15.3')
+  await kept(page)
+  await server.stop('SIGKILL')
+  await server.start()
+  await page.reload()
+  await expect(value(page, 2, 'Length')).toHaveValue('15.3')
+  problems.splice(0, problems.length, ...problems.filter((problem) => !problem.includes('ERR_CONNECTION')))
+})
+
+test('a part that cannot be read can be had as it is kept, and returned to an earlier state', async ({
+  page,
+  problems,
+}) => {
+  const path = '/api/parts/deck-cap-spanner-plain'
+  const { document } = await (await page.request.get(path)).json()
+  await page.request.put(path, { data: { revision: 1, document: { ...document, name: 'Second state' } } })
+  // As damage to the file would do it.
+  await page.route(`**${path}`, (route) =>
+    route.request().method() === 'GET'
+      ? route.fulfill({ status: 400, json: { error: 'The part is damaged at name.' } })
+      : route.continue(),
+  )
+  await page.goto('/part/deck-cap-spanner-plain/make')
+  await expect(page.getByText('The part is damaged at name.')).toBeVisible()
+  const saved = page.waitForEvent('download')
+  await page.getByRole('link', { name: 'Save the file as it is kept' }).click()
+  expect((await saved).suggestedFilename()).toBe('deck-cap-spanner-plain.makrel.json')
+  const states = page.getByRole('region', { name: 'Earlier states' })
+  await expect(states.getByRole('listitem')).toHaveCount(1)
+  await page.unroute(`**${path}`)
+  await states.getByRole('button', { name: 'Return to this' }).click()
+  await drawn(page)
+  await expect(page).toHaveTitle(/Deck-cap spanner \(plain\)/)
+  problems.splice(0, problems.length, ...problems.filter((problem) => !problem.includes('400')))
+})
+
+test('what was made while the server was away is sent from the shelf, and from a window that is closed', async ({
+  page,
+  context,
+  server,
+  problems,
+}) => {
+  await openPart(page, 'deck-cap-spanner-plain', 'make')
+  const other = await context.newPage()
+  await openPart(other, 'lantern-bracket', 'make')
+  await server.stop()
+  await put(value(other, 1, 'Corner radius'), '7.3')
+  await other.keyboard.press('Enter')
+  await other.close()
+  await put(value(page, 2, 'Length'), 'thick + 5.3')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('not kept yet')).toBeVisible()
+  await page.getByRole('link', { name: /shelf/i }).first().click()
+  await expect(page.getByRole('alert').filter({ hasText: 'does not answer' })).toBeVisible()
+  await server.start()
+  await expect(page.getByRole('link', { name: 'Open Lantern bracket' })).toBeVisible()
+  const radius = async () =>
+    (await (await page.request.get('/api/parts/lantern-bracket')).json()).document.pieces[0].steps[0].fields.corner
+  await expect(async () => expect(await radius()).toBe('7.3')).toPass()
+  await openPart(page, 'deck-cap-spanner-plain', 'make')
+  await expect(entry(page, 'Overall')).toContainText('13.3 mm')
+  await kept(page)
+  const away = problems.filter((problem) => /ERR_CONNECTION|404/.test(problem))
+  problems.splice(0, problems.length, ...problems.filter((problem) => !away.includes(problem)))
 })

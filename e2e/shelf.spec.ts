@@ -76,7 +76,7 @@ test('files that are none are refused with a reason, and the shelf stays', async
   await expect(page.getByText(/newer version of Makrel/)).toBeVisible()
   await open('damaged.json', JSON.stringify({ format: 'makrel-part', version: 2, id: 'x' }))
   await expect(page.getByText(/damaged at name/)).toBeVisible()
-  await open('huge.json', 'x'.repeat(6_000_000))
+  await open('huge.json', 'x'.repeat(17_000_000))
   await expect(page.getByText(/larger than a part file may be/)).toBeVisible()
   await expect(page.getByRole('listitem')).toHaveCount(before)
 })

@@ -10,15 +10,18 @@ import { Conflict, Unkept } from './Conflict.tsx'
 import { Header } from './Header.tsx'
 import { useKeys } from './keys.ts'
 import { PartBoundary } from './PartBoundary.tsx'
+import { Unopened } from './Unopened.tsx'
 
 /** One part with its stages: opens it, keeps it, and frames whatever stage is shown. */
 export function Frame() {
   const { id = '' } = useParams()
   const part = usePart((state) => state.part)
-  const [failure, setFailure] = useState<string>()
+  const [failure, setFailure] = useState<ApiError>()
+  const [turn, setTurn] = useState(0)
   useKeys()
   useCalliperReadings()
 
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another turn is another try
   useEffect(() => {
     let current = true
     setFailure(undefined)
@@ -26,7 +29,7 @@ export function Frame() {
     void allSaved()
       .then(() => openedPart(id, () => current))
       .catch((error: unknown) => {
-        if (current) setFailure(error instanceof ApiError ? error.message : String(error))
+        if (current) setFailure(error instanceof ApiError ? error : new ApiError(0, String(error), undefined))
       })
     const leaving = () => void usePart.getState().saveNow(true)
     window.addEventListener('pagehide', leaving)
@@ -38,21 +41,13 @@ export function Frame() {
       document.removeEventListener('visibilitychange', hidden)
       usePart.getState().close()
     }
-  }, [id])
+  }, [id, turn])
 
   useEffect(() => {
     document.title = part ? `${part.name} — Makrel` : 'Makrel'
   }, [part])
 
-  if (failure)
-    return (
-      <main className="flex h-full flex-col items-center justify-center gap-3">
-        <p role="alert">{failure}</p>
-        <a href="/" className="font-semibold text-mackerel underline">
-          Back to the shelf
-        </a>
-      </main>
-    )
+  if (failure) return <Unopened id={id} failure={failure} again={() => setTurn(turn + 1)} />
   if (!part || part.id !== id) return null
   return (
     <div className="flex h-full flex-col">

@@ -1,49 +1,31 @@
-import { type ChildProcess, spawn } from 'node:child_process'
-import { mkdtempSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
-import { fileURLToPath } from 'node:url'
 import { chromium, type Page } from '@playwright/test'
 import { chromiumOptions } from '../scripts/chromium.mjs'
 import { median, report } from './measure.ts'
 import { longOutline, millionTriangles, threeHundredSteps } from './parts.ts'
-
-const root = fileURLToPath(new URL('../../', import.meta.url))
+import { withServer } from './service.ts'
 
 /** Everything that is measured in the real application. */
 export async function browserBench(): Promise<void> {
-  const port = 4720
-  const server: ChildProcess = spawn(process.execPath, [join(root, 'dist/server/main.js')], {
-    env: {
-      ...process.env,
-      MAKREL_PORT: String(port),
-      MAKREL_DATABASE: join(mkdtempSync(join(tmpdir(), 'makrel-bench-')), 'b.sqlite'),
-    },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  })
-  await new Promise<void>((resolve) =>
-    server.stdout!.on('data', (data) => String(data).includes('served') && resolve()),
-  )
+  await withServer(4720, measuredAt)
+}
+
+async function measuredAt(baseURL: string): Promise<void> {
   const inBrowser = async (more: readonly string[], ...all: ((page: Page) => Promise<void>)[]) => {
     const browser = await chromium.launch({ ...chromiumOptions, args: [...chromiumOptions.args, ...more] })
     try {
       const page = await browser.newPage({
         viewport: { width: 1280, height: 800 },
-        baseURL: `http://127.0.0.1:${port}`,
+        baseURL,
       })
       for (const measured of all) await measured(page)
     } finally {
       await browser.close()
     }
   }
-  try {
-    await inBrowser([], editToPicture, typingInLongSheet)
-    // Where no graphics card is, lines are faster painted by the processor than by what stands in for a card.
-    await inBrowser(['--disable-gpu-rasterization'], draggedOutline)
-    await inBrowser([], orbitOfMany)
-  } finally {
-    server.kill()
-  }
+  await inBrowser([], editToPicture, typingInLongSheet)
+  // Where no graphics card is, lines are faster painted by the processor than by what stands in for a card.
+  await inBrowser(['--disable-gpu-rasterization'], draggedOutline)
+  await inBrowser([], orbitOfMany)
 }
 
 async function opened(page: Page, id: string): Promise<void> {

@@ -7,6 +7,7 @@ import { browserBench } from './browser.ts'
 import { inTurns, median, report, timed } from './measure.ts'
 import { longOutlineBench, outlineBench } from './outline.ts'
 import { fourHundredHoles, hundredHoles, longOutline, sixtySteps, twoHundredSteps } from './parts.ts'
+import { fiftyClients, tenThousandParts } from './service.ts'
 
 const fineness = 0.03
 const wasm = createRequire(import.meta.url).resolve('manifold-3d/manifold.wasm')
@@ -23,6 +24,8 @@ const sections = {
   longOutlineBench,
   longExtrusion,
   browserBench,
+  fiftyClients,
+  tenThousandParts,
 } as const
 // npm run bench -- holes anyStep: only these.
 const wanted = process.argv.slice(2)

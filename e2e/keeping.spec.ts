@@ -104,6 +104,7 @@ test('an earlier state is named, returned to, and that is undone', async ({ page
 test('a long part is there again however soon it is left, with the way back to what it was', async ({
   page,
   server,
+  problems,
 }) => {
   // More than a browser sends along when a page is left.
   const { document } = await (await page.request.get('/api/parts/deck-cap-spanner-plain')).json()

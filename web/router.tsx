@@ -1,19 +1,22 @@
 import { createBrowserRouter, Navigate } from 'react-router'
 import { Calliper } from './calliper/Calliper.tsx'
-import { Frame } from './frame/Frame.tsx'
-import { stages } from './frame/stages.tsx'
-import { OutlinePage } from './outline/OutlinePage.tsx'
+import type { pages } from './frame/pages.ts'
+import { stages } from './frame/stages.ts'
 import { Shelf } from './shelf/Shelf.tsx'
+
+/** The shelf is there at once; what a part is worked on with follows. */
+const later = (page: keyof typeof pages) => async () => ({ Component: (await import('./frame/pages.ts')).pages[page] })
 
 export const router = createBrowserRouter([
   { path: '/', element: <Shelf /> },
   {
     path: '/part/:id',
-    element: <Frame />,
+    lazy: later('frame'),
+    hydrateFallbackElement: <></>,
     children: [
       { index: true, element: <Navigate to="make" replace /> },
-      { path: 'make/outline/:outline', element: <OutlinePage /> },
-      ...stages.map(({ path, Page }) => ({ path, element: <Page /> })),
+      { path: 'make/outline/:outline', lazy: later('outline') },
+      ...stages.map(({ path }) => ({ path, lazy: later(path) })),
     ],
   },
   { path: '/calliper', element: <Calliper /> },

@@ -1,11 +1,9 @@
-import { writePartFile } from '@makrel/core/document'
-import { fileName } from '@makrel/core/exchange'
 import { api } from '../api.ts'
+import { saveAsFile } from '../shelf/files.ts'
 import { otherVersion } from '../state/opening.ts'
 import { usePart } from '../state/part.ts'
 import { Button } from '../ui/Button.tsx'
 import { say } from '../ui/Notice.tsx'
-import { saveBytes } from '../ui/saveBytes.ts'
 
 /** Offered when the part was changed elsewhere: nothing is overwritten unasked, and either version can be had. */
 export function Conflict() {
@@ -42,8 +40,7 @@ export function Unkept() {
   if (save.kind !== 'failed') return null
   const asFile = () => {
     const { part } = usePart.getState()
-    if (part)
-      saveBytes(`${fileName(part.name)}.makrel.json`, 'application/json', new TextEncoder().encode(writePartFile(part)))
+    if (part) saveAsFile(part)
   }
   return (
     <div role="alert" className="flex flex-wrap items-center gap-3 border-b border-rust bg-rust-wash px-5 py-2">

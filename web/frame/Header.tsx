@@ -12,7 +12,7 @@ import { RankMark, rankColour } from '../ui/RankMark.tsx'
 import { Help } from './Help.tsx'
 import { History } from './History.tsx'
 import { Mark } from './Mark.tsx'
-import { stages } from './stages.tsx'
+import { stages } from './stages.ts'
 import { wholeBox } from './whole.ts'
 
 /** Mark, name, stages with their states, undo and redo: one line over every stage. */

@@ -5,6 +5,8 @@ import { type ReactNode, useEffect, useLayoutEffect, useRef, useState } from 're
 const narrowest = 270
 const between = 20
 
+const columnsIn = (width: number) => Math.max(1, Math.floor((width + between) / (narrowest + between)))
+
 /** Cards in rows as wide as the window; of thousands only those in view are on the page. */
 export function CardGrid({
   total,
@@ -17,10 +19,9 @@ export function CardGrid({
   children(place: number): ReactNode
 }) {
   const list = useRef<HTMLDivElement>(null)
-  const [columns, setColumns] = useState(1)
+  const [columns, setColumns] = useState(() => columnsIn(window.innerWidth))
   useLayoutEffect(() => {
-    const measured = () =>
-      setColumns(Math.max(1, Math.floor((list.current!.clientWidth + between) / (narrowest + between))))
+    const measured = () => setColumns(columnsIn(list.current!.clientWidth))
     const observer = new ResizeObserver(measured)
     observer.observe(list.current!)
     measured()

@@ -1,19 +1,18 @@
-import { documentLimits, newPart, type Part, readPartFile, writePartFile } from '@makrel/core/document'
-import { fileName } from '@makrel/core/exchange'
+import type { Part } from '@makrel/core/document'
 import { formatSize } from '@makrel/core/units'
 import { type ChangeEvent, useCallback, useEffect, useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { api, type ShelfEntry, type ShelfOrder } from '../api.ts'
 import { Mark } from '../frame/Mark.tsx'
-import { newId } from '../ids.ts'
 import { Button, IconButton } from '../ui/Button.tsx'
 import { Choice, type Option } from '../ui/Choice.tsx'
 import { CopyIcon, DownloadIcon, NewIcon, OpenIcon, RemoveIcon, SearchIcon } from '../ui/icons.tsx'
 import { NoticeBar, say } from '../ui/Notice.tsx'
-import { saveBytes } from '../ui/saveBytes.ts'
 import { CardGrid } from './CardGrid.tsx'
 import { useShelfList } from './list.ts'
-import { refreshPicture } from './pictures.ts'
+
+/** What reads and writes part files is fetched when it is wanted; the shelf itself is there at once. */
+const files = () => import('./files.ts')
 
 const orders: readonly Option<ShelfOrder>[] = [
   { value: 'changed', label: 'Latest change first' },
@@ -48,7 +47,8 @@ export function Shelf() {
   useEffect(() => {
     if (!next) return
     let current = true
-    refreshPicture(next, () => current)
+    import('./pictures.ts')
+      .then(({ refreshPicture }) => refreshPicture(next, () => current))
       .catch(() => undefined)
       .then((made) => {
         if (!current) return
@@ -73,10 +73,7 @@ export function Shelf() {
     event.target.value = ''
     if (!chosen) return
     try {
-      if (chosen.size > documentLimits.bytes)
-        throw new Error(`it is larger than a part file may be (${documentLimits.bytes / 1e6} MB)`)
-      // Under a new id, so that opening a file never replaces a part that is kept here.
-      await addPart({ ...readPartFile(await chosen.text()), id: newId() })
+      await addPart(await (await files()).partOf(chosen))
     } catch (error) {
       say({ text: `${chosen.name} was not opened: ${(error as Error).message}`, fault: true })
     }
@@ -114,7 +111,7 @@ export function Shelf() {
         <Button onClick={() => file.current?.click()}>
           <OpenIcon size={15} /> Open a part file
         </Button>
-        <Button main onClick={() => attempt(() => addPart(newPart({ part: newId(), piece: newId() }, 'New part')))}>
+        <Button main onClick={() => attempt(async () => addPart((await files()).emptyPart()))}>
           <NewIcon size={15} /> New part
         </Button>
       </header>
@@ -175,15 +172,11 @@ function PartCard({
   }
   const copy = async () => {
     const { document } = await api.read(entry.id)
-    await api.create({ ...document, id: newId(), name: `${document.name} copy`.slice(0, 120) })
+    await api.create((await files()).copyOf(document))
   }
   const save = async () => {
     const { document } = await api.read(entry.id)
-    saveBytes(
-      `${fileName(document.name)}.makrel.json`,
-      'application/json',
-      new TextEncoder().encode(writePartFile(document)),
-    )
+    ;(await files()).saveAsFile(document)
   }
   const remove = async () => {
     await api.remove(entry.id)

@@ -1,11 +1,24 @@
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { api, type ShelfEntry, type ShelfOrder } from '../api.ts'
-import { allSaved } from '../state/part.ts'
+import { allSaved } from '../state/saves.ts'
 
 /** Parts that are asked for at once. */
 const together = 60
 /** A server that is away is asked again after so long, ms. */
 const again = 3000
+
+const pageOf = (search: string, order: ShelfOrder, page: number) =>
+  api.list({ search, order, from: page * together, count: together })
+
+/** Where the shelf is what is opened, its first page is asked for before anything is drawn. */
+let early = globalThis.location?.pathname === '/' ? pageOf('', 'changed', 0) : undefined
+early?.catch(() => undefined)
+
+function listed(search: string, order: ShelfOrder, page: number) {
+  const asked = search === '' && order === 'changed' && page === 0 ? early : undefined
+  early = undefined
+  return asked ?? pageOf(search, order, page)
+}
 
 interface Listed {
   readonly total: number
@@ -28,7 +41,7 @@ export interface ShelfList {
 
 /** The parts of the shelf, asked for as they come into view. */
 export function useShelfList(search: string, order: ShelfOrder): ShelfList {
-  const [listed, setListed] = useState<Listed>()
+  const [shelf, setShelf] = useState<Listed>()
   const [failure, setFailure] = useState<string>()
   const shown = useRef({ from: 0, to: together })
   /** pages that were asked for, of the list as it is now */
@@ -39,10 +52,10 @@ export function useShelfList(search: string, order: ShelfOrder): ShelfList {
     async (page: number, turn: number, anew: boolean) => {
       asked.current.add(page)
       try {
-        const { total, entries } = await api.list({ search, order, from: page * together, count: together })
+        const { total, entries } = await listed(search, order, page)
         if (current.current !== turn) return
         setFailure(undefined)
-        setListed((before) => ({
+        setShelf((before) => ({
           total,
           entries: new Map([
             ...(anew ? [] : (before?.entries ?? [])),
@@ -85,7 +98,7 @@ export function useShelfList(search: string, order: ShelfOrder): ShelfList {
   }, [failure, reload])
 
   const change = useCallback((id: string, more: Partial<ShelfEntry>) => {
-    setListed(
+    setShelf(
       (before) =>
         before && {
           ...before,
@@ -95,7 +108,7 @@ export function useShelfList(search: string, order: ShelfOrder): ShelfList {
         },
     )
   }, [])
-  return { total: listed?.total, entries: listed?.entries ?? none, failure, show, reload, change }
+  return { total: shelf?.total, entries: shelf?.entries ?? none, failure, show, reload, change }
 }
 
 const none: ReadonlyMap<number, ShelfEntry> = new Map()

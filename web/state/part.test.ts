@@ -12,7 +12,8 @@ import { attempt } from '@makrel/core/problems'
 import { newStep, shapeOf } from '@makrel/core/shapes'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { openedPart } from './opening.ts'
-import { allSaved, sendUnsent, usePart } from './part.ts'
+import { sendUnsent, usePart } from './part.ts'
+import { allSaved } from './saves.ts'
 import { closeTrails, openTrails, unsentTrails } from './trail.ts'
 
 const part: Part = newPart({ part: 'a', piece: 'p' }, 'A')
@@ -35,7 +36,8 @@ function answers(...list: ({ status: number; body: unknown } | 'away')[]) {
 }
 
 beforeEach(() => {
-  vi.useFakeTimers()
+  // What the browser keeps goes on in real time.
+  vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout', 'Date'] })
   state().open(part, 1, new Date(0))
 })
 afterEach(() => {
@@ -143,12 +145,7 @@ describe('keeping', () => {
 })
 
 describe('what the server has not kept', () => {
-  beforeEach(async () => {
-    // The database goes on in real time.
-    vi.useRealTimers()
-    vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout', 'Date'] })
-    await openTrails()
-  })
+  beforeEach(() => openTrails())
   afterEach(() => closeTrails(true))
 
   /** The page is left as it is, and the browser opened again; the server then has `kept`, or is away. */

@@ -4,6 +4,7 @@ import { attempt } from '@makrel/core/problems'
 import { create } from 'zustand'
 import { ApiError, api } from '../api.ts'
 import { say } from '../ui/Notice.tsx'
+import { allSaved, queued } from './saves.ts'
 import { flushTrails, keepTrail, type Trail, trailSent, unsentTrails } from './trail.ts'
 
 /** What is selected: on the sheet and on the drawing alike. A face belongs to a selected step. */
@@ -56,15 +57,8 @@ interface PartState {
 
 let saveTimer: ReturnType<typeof setTimeout> | undefined
 let lastMerge: string | undefined
-/** Saves run one after another, also past the closing of their part. */
-let lastSave: Promise<void> = Promise.resolve()
 /** The revision that the server has of each part that was opened. */
 const revisions = new Map<string, number>()
-
-/** Resolves when everything made so far is with the server, or could not be brought there. */
-export function allSaved(): Promise<void> {
-  return lastSave
-}
 
 export const usePart = create<PartState>()((set, get) => {
   const change = (part: Part, more: Partial<PartState>) => {
@@ -203,8 +197,8 @@ export const usePart = create<PartState>()((set, get) => {
       clearTimeout(saveTimer)
       const { part, save } = get()
       if (leaving) flushTrails()
-      if (part && save.kind !== 'kept' && save.kind !== 'stale') lastSave = lastSave.then(() => keep(part, leaving))
-      return lastSave
+      if (!part || save.kind === 'kept' || save.kind === 'stale') return allSaved()
+      return queued(() => keep(part, leaving))
     },
     keepMine() {
       const { save, part } = get()
@@ -256,8 +250,7 @@ export function sendUnsent(): Promise<void> {
       }
     }
   }
-  lastSave = lastSave.then(send).catch(() => undefined)
-  return lastSave
+  return queued(send)
 }
 
 function failedSave(error: unknown): SaveState {

@@ -28,6 +28,9 @@ const mostParts = 40
 /** Edits that follow one another faster are written together, ms; whoever leaves the page does not wait for it. */
 const together = 150
 
+/** Until then the browser must have opened what it keeps, ms. */
+const longestWait = 2000
+
 interface Row {
   readonly key: string
   readonly part: string
@@ -47,8 +50,7 @@ interface Schema extends DBSchema {
 
 let database: IDBPDatabase<Schema> | undefined
 let windowName = ''
-/** Ready when what the browser keeps can be read and written; at once where it keeps nothing. */
-export let trailsReady: Promise<void> = Promise.resolve()
+let opening: Promise<void> | undefined
 
 /** Opens what the browser keeps of parts. Without it (a private window, no room) everything else goes on. */
 export function openTrails(): Promise<void> {
@@ -61,20 +63,23 @@ export function openTrails(): Promise<void> {
       },
       terminated: () => {
         database = undefined
+        opening = undefined
       },
     })
     await tidied(database)
   }
-  trailsReady = opened().catch(() => undefined)
-  return trailsReady
+  // Where it does not answer, nobody waits for it.
+  opening ??= Promise.race([opened().catch(() => undefined), new Promise<void>((go) => setTimeout(go, longestWait))])
+  return opening
 }
 
 /** For tests: as after closing and opening the browser, or with nothing kept. */
 export async function closeTrails(andForget = false): Promise<void> {
-  await trailsReady
+  await openTrails()
   flushTrails()
   database?.close()
   database = undefined
+  opening = undefined
   waiting.clear()
   written.clear()
   if (andForget) await deleteDB('makrel')
@@ -158,7 +163,7 @@ export async function unsentTrails(): Promise<FoundTrail[]> {
 }
 
 async function found(pick: (rows: Row[]) => Row[]): Promise<FoundTrail[]> {
-  await trailsReady
+  await openTrails()
   if (!database) return []
   try {
     flushTrails()

@@ -250,3 +250,22 @@ test('steps are copied into another part with the measures they need', async ({ 
   await expect(page.getByRole('alert')).toHaveCount(0)
   await expect(page.getByRole('link', { name: /^Plan/ })).toContainText('measures')
 })
+
+test('work that takes long says what it is, can be stopped, and the part goes on from there', async ({ page }) => {
+  const { document } = await (await page.request.get('/api/parts/shed-key-float')).json()
+  const [body, name] = document.pieces[0].steps
+  const many = [{ kind: 'row', fields: { count: '190', spacing: '0.37', direction: 'across' } }]
+  const steps = [body, { ...name, fields: { ...name.fields, text: 'PORT OF CALL' }, repeats: many }]
+  await page.request.post('/api/parts', {
+    data: { document: { ...document, id: 'long', pieces: [{ ...document.pieces[0], steps }] } },
+  })
+  await page.goto('/part/long/make')
+  await expect(page.getByText('Building the part …')).toBeVisible()
+  await page.getByRole('button', { name: 'Stop', exact: true }).click()
+  await expect(page.getByText('Building the part was stopped.')).toBeVisible()
+  // The page has never stood still; and a change that makes it lighter is built at once.
+  await put(line(page, 2).getByRole('textbox', { name: 'Copies' }), '1')
+  await page.keyboard.press('Enter')
+  await expect(entry(page, 'Overall')).toContainText('12.8 mm')
+  await expect(page.getByText('was stopped')).toHaveCount(0)
+})

@@ -1,9 +1,9 @@
 import type { CutPlane, Drawing, PieceFigures, SolidReadings } from '@makrel/core/build'
 import type { Part, Readout } from '@makrel/core/document'
-import type { Receipt } from '@makrel/core/exchange'
+import type { ReadDrawing, Receipt } from '@makrel/core/exchange'
 import type { Section } from '@makrel/core/kernel'
 import type { Box, Frame } from '@makrel/core/place'
-import type { Problem } from '@makrel/core/problems'
+import type { Problem, Result } from '@makrel/core/problems'
 import type { Finding, SwingPosition } from '@makrel/core/proof'
 
 /** What the page asks of the worker that holds the solids, by name: arguments in, answer out. */
@@ -23,6 +23,11 @@ export interface Calls {
   proof: {
     in: Record<never, never>
     out: { findings: readonly Finding[]; figures: Readonly<Record<string, PieceFigures>> } | undefined
+  }
+  /** What a file from elsewhere draws; answered by the reader's own worker. */
+  readDrawing: {
+    in: { name: string; text: string; mmPerUnit: number | undefined }
+    out: Result<ReadDrawing>
   }
   section: { in: { z: number }; out: readonly PieceSection[] }
   /** All pieces cut open by a plane. */

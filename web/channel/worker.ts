@@ -38,7 +38,7 @@ class Host {
   }
 
   readonly calls: {
-    [N in Exclude<CallName, 'build' | 'prepare' | 'proof'>]: (
+    [N in Exclude<CallName, 'build' | 'prepare' | 'proof' | 'readDrawing'>]: (
       input: Calls[N]['in'],
     ) => Promise<Calls[N]['out']> | Calls[N]['out']
   } = {
@@ -262,5 +262,6 @@ function answer(solids: Host, name: CallName, input: unknown): Promise<unknown> 
     const { signal } = solids
     return solids.inTurn(() => solids.proof(signal))
   }
+  if (name === 'readDrawing') throw new Error('drawings are read elsewhere')
   return solids.inTurn(() => (solids.calls[name] as (input: unknown) => unknown)(input))
 }

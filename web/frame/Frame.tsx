@@ -12,6 +12,7 @@ import { Header } from './Header.tsx'
 import { useKeys } from './keys.ts'
 import { PartBoundary } from './PartBoundary.tsx'
 import { Unopened } from './Unopened.tsx'
+import { Working } from './Working.tsx'
 
 /** One part with its stages: opens it, keeps it, and frames whatever stage is shown. */
 export function Frame() {
@@ -55,6 +56,7 @@ export function Frame() {
       <Header />
       <Conflict />
       <Unkept />
+      <Working />
       <PartBoundary what="stage">
         <Outlet />
       </PartBoundary>

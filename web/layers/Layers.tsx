@@ -40,7 +40,10 @@ export function Layers() {
     const z = layerMiddle(index, layerHeight)
     void solids()
       .call('section', { z })
-      .then((sections) => current && setCut({ of: shown, z, sections }))
+      .then(
+        (sections) => current && setCut({ of: shown, z, sections }),
+        () => undefined,
+      )
     return () => {
       current = false
     }
@@ -51,7 +54,10 @@ export function Layers() {
     let current = true
     void solids()
       .call('areas', { layerHeight, count })
-      .then((answer) => current && setAreas(answer))
+      .then(
+        (answer) => current && setAreas(answer),
+        () => undefined,
+      )
     return () => {
       current = false
     }

@@ -1,7 +1,8 @@
 import { drawingFormats, drawnInto, fileName } from '@makrel/core/exchange'
 import type { SolvedOutline } from '@makrel/core/outline'
-import { ProblemError } from '@makrel/core/problems'
+import { type Problem, ProblemError } from '@makrel/core/problems'
 import { useRef, useState } from 'react'
+import { reader } from '../channel/client.ts'
 import { usePart } from '../state/part.ts'
 import { Button } from '../ui/Button.tsx'
 import { DownloadIcon, OpenIcon } from '../ui/icons.tsx'
@@ -22,27 +23,33 @@ interface Taken {
 export function Files({ solved }: { readonly solved: SolvedOutline }) {
   const chooser = useRef<HTMLInputElement>(null)
   const [taken, setTaken] = useState<Taken>()
-  const [fault, setFault] = useState<ProblemError>()
+  const [fault, setFault] = useState<Problem>()
   const name = solved.outline.name
-  const read = (fileNameGiven: string, text: string, mmPerUnit?: number) => {
-    const outline = settledNow()
-    if (!outline) return
+  const read = async (fileNameGiven: string, text: string, mmPerUnit?: number) => {
+    const path = ['outlines', solved.outline.id]
+    const fails = (problem: Problem) => {
+      setTaken(undefined)
+      setFault(problem)
+    }
     try {
-      const found = formatFor(fileNameGiven, text).read(text, { mmPerUnit })
-      const drawn = drawnInto(outline, found)
+      const found = await reader().call('readDrawing', { name: fileNameGiven, text, mmPerUnit })
+      const outline = settledNow()
+      // The page may have gone on to another outline meanwhile.
+      if (outline?.id !== solved.outline.id) return
+      if (!found.ok) return fails({ ...found.problem, path })
+      const drawn = drawnInto(outline, found.value)
       if (!change(drawn.outline)) return
       useOutline.setState({ selected: [] })
       fitAll()
       setFault(undefined)
-      setTaken({ name: fileNameGiven, text, notes: [...found.notes, ...drawn.notes] })
+      setTaken({ name: fileNameGiven, text, notes: [...found.value.notes, ...drawn.notes] })
       say({
         text: `${drawn.ids.length} curves were taken over from ${fileNameGiven}.`,
         action: { label: 'Undo', run: () => usePart.getState().undo() },
       })
     } catch (error) {
-      if (!(error instanceof ProblemError)) throw error
-      setTaken(undefined)
-      setFault(error)
+      if (error instanceof ProblemError) fails(error.toProblem(path))
+      else say({ text: `${fileNameGiven} was not read. ${(error as Error).message}`, fault: true })
     }
   }
   return (
@@ -60,7 +67,7 @@ export function Files({ solved }: { readonly solved: SolvedOutline }) {
           onChange={async (event) => {
             const file = event.target.files?.[0]
             event.target.value = ''
-            if (file) read(file.name, await file.text())
+            if (file) void read(file.name, await file.text())
           }}
         />
         {drawingFormats.map((format) => (
@@ -80,7 +87,7 @@ export function Files({ solved }: { readonly solved: SolvedOutline }) {
           </Button>
         ))}
       </div>
-      {fault && <ProblemLines problems={[fault.toProblem(['outlines', solved.outline.id])]} />}
+      {fault && <ProblemLines problems={[fault]} />}
       {taken?.notes.map((note) => (
         <p key={note} className="mt-1 text-ink-soft">
           {note}
@@ -102,7 +109,7 @@ export function Files({ solved }: { readonly solved: SolvedOutline }) {
                 className="text-mackerel underline"
                 onClick={() => {
                   usePart.getState().undo()
-                  read(taken.name, taken.text, mm)
+                  void read(taken.name, taken.text, mm)
                 }}
               >
                 {words}
@@ -114,11 +121,4 @@ export function Files({ solved }: { readonly solved: SolvedOutline }) {
       )}
     </Section>
   )
-}
-
-/** By the file's name or, where that does not say, by how it begins. */
-function formatFor(name: string, text: string) {
-  const [svg, dxf] = drawingFormats
-  const known = drawingFormats.find(({ extension }) => name.toLowerCase().endsWith(`.${extension}`))
-  return known ?? (text.trimStart().startsWith('<') ? svg : dxf)
 }

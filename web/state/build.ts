@@ -19,6 +19,7 @@ import { useMemo } from 'react'
 import { create } from 'zustand'
 import { solids } from '../channel/client.ts'
 import type { BuildAnswer, PieceAnswer } from '../channel/protocol.ts'
+import { Stopped, useWork, workText } from '../channel/work.ts'
 import { usePart } from './part.ts'
 
 export interface DrawnPiece extends PieceAnswer {
@@ -100,6 +101,7 @@ usePart.subscribe((state, before) => {
 
 async function build(part: Part): Promise<void> {
   wanted = part
+  useWork.setState({ stopped: undefined })
   clearTimeout(slowTimer)
   slowTimer = setTimeout(() => useBuild.setState({ slow: true }), 200)
   // The page shows the keystroke first; and of several edits in one go only the last one is sent.
@@ -116,9 +118,22 @@ async function build(part: Part): Promise<void> {
   } catch (error) {
     if (wanted !== part) return
     clearTimeout(slowTimer)
-    useBuild.setState({ slow: false, failure: error instanceof Error ? error.message : String(error) })
+    const failure = error instanceof Stopped ? undefined : error instanceof Error ? error.message : String(error)
+    useBuild.setState({ slow: false, failure })
   }
 }
+
+/** Builds and proves the part as it is; after that was stopped, or what was built went with it. */
+export function buildAgain(): void {
+  const { part } = usePart.getState()
+  if (part) void build(part)
+}
+
+// A worker that was stopped has taken the solids along: they are built again, where it was not they that took long.
+useWork.subscribe(({ stopped }, before) => {
+  if (stopped === before.stopped || stopped === undefined) return
+  if (stopped !== workText('build') && stopped !== workText('proof')) buildAgain()
+})
 
 /** What each measure of a part could last be computed from. */
 let last: { readonly of: string; readonly texts: Map<string, string> } = { of: '', texts: new Map() }
@@ -144,7 +159,9 @@ function drawn(piece: PieceAnswer): DrawnPiece {
 
 async function prove(part: Part): Promise<void> {
   if (wanted !== part) return
-  const answer = await solids().call('proof', {})
+  const answer = await solids()
+    .call('proof', {})
+    .catch(() => undefined)
   if (!answer || wanted !== part) return
   const { pieces } = useBuild.getState()
   const figures = Object.fromEntries(

@@ -1,0 +1,48 @@
+import { create } from 'zustand'
+import type { CallName } from './protocol.ts'
+
+/** What a worker is at, as it is told once it takes long. */
+const doing: Readonly<Record<CallName, string>> = {
+  build: 'Building the part',
+  prepare: 'Getting ready for the next edit',
+  proof: 'Proving and measuring the part',
+  ghost: 'Drawing a step by itself',
+  effect: 'Measuring what a step does',
+  section: 'Cutting a layer',
+  cutaway: 'Cutting the part open',
+  read: 'Reading sizes off the part',
+  inspect: 'Drawing the part without a step',
+  areas: 'Measuring the layers',
+  swing: 'Moving the pieces',
+  handOff: 'Writing the file and reading it back',
+  handOffVariants: 'Writing the files and reading them back',
+  readDrawing: 'Reading the drawing',
+}
+
+export interface Work {
+  readonly text: string
+  /** ms, as `performance.now` tells */
+  readonly since: number
+  stop(): void
+}
+
+interface WorkState {
+  /** what has been running for longer than a maker should wait in the dark, and can be stopped */
+  readonly running: Work | undefined
+  /** what was stopped last, until it is done again or something else comes of it */
+  readonly stopped: string | undefined
+}
+
+export const useWork = create<WorkState>()(() => ({ running: undefined, stopped: undefined }))
+
+export const workText = (name: CallName) => doing[name]
+
+/** Work was given up because somebody said so, or because it took longer than it may. */
+export class Stopped extends Error {
+  readonly call: CallName
+  constructor(call: CallName, why: string) {
+    super(why)
+    this.name = 'Stopped'
+    this.call = call
+  }
+}

@@ -1,0 +1,43 @@
+import { useEffect, useState } from 'react'
+import { useWork } from '../channel/work.ts'
+import { buildAgain } from '../state/build.ts'
+import { Button } from '../ui/Button.tsx'
+
+/** Told where something takes long: what it is, for how long it has been running, and that it can be stopped. */
+export function Working() {
+  const running = useWork((state) => state.running)
+  const stopped = useWork((state) => state.stopped)
+  if (!running && stopped === undefined) return null
+  return (
+    <div className="pointer-events-none fixed inset-x-0 bottom-[6.25rem] z-40 flex justify-center">
+      <div
+        role="status"
+        className="pointer-events-auto flex items-center gap-3 rounded-sm border border-ink-soft bg-sheet py-1.5 pr-1.5 pl-4 shadow-[0_6px_18px_rgb(20_40_44/0.16)]"
+      >
+        {running ? (
+          <>
+            <span>{running.text} …</span>
+            <Elapsed since={running.since} />
+            <Button onClick={running.stop}>Stop</Button>
+          </>
+        ) : (
+          <>
+            <span>{stopped} was stopped. What is drawn is as it was last.</span>
+            <Button onClick={buildAgain}>Do it again</Button>
+          </>
+        )}
+      </div>
+    </div>
+  )
+}
+
+function Elapsed({ since }: { readonly since: number }) {
+  const [seconds, setSeconds] = useState(0)
+  useEffect(() => {
+    const tick = () => setSeconds(Math.floor((performance.now() - since) / 1000))
+    tick()
+    const timer = setInterval(tick, 500)
+    return () => clearInterval(timer)
+  }, [since])
+  return <span className="figures w-10 text-right text-ink-soft">{seconds} s</span>
+}

@@ -1,5 +1,6 @@
-import { XMLBuilder, XMLParser } from 'fast-xml-parser'
-import { strFromU8, strToU8, unzipSync } from 'fflate'
+import { XMLBuilder } from 'fast-xml-parser'
+import { strToU8, unzipSync } from 'fflate'
+import { SaxesParser } from 'saxes'
 import { ProblemError } from '../problems/index.ts'
 import { archived } from './archive.ts'
 import {
@@ -84,22 +85,19 @@ export const threeMf: MeshFormat = {
     return archived(files)
   },
   read(bytes) {
-    const root = modelOf(bytes)
-    const scale = unitScale[String(root['@_unit'] ?? 'millimeter')]
-    if (scale === undefined) throw unreadable(`its unit “${root['@_unit']}” is not known`)
-    const objects = new Map(asList(child(root, 'resources')?.object).map((object) => [String(object['@_id']), object]))
-    const placed = asList(child(root, 'build')?.item).map((item) => {
-      const object = objects.get(String(item['@_objectid']))
-      if (!object) throw unreadable(`its build names an object ${item['@_objectid']} that is not there`)
-      return { item, object }
+    const { unit, objects, items } = modelOf(bytes)
+    const scale = unitScale[unit]
+    if (scale === undefined) throw unreadable(`its unit “${unit}” is not known`)
+    const placed = items.map(({ objectid, transform }) => {
+      const object = objects.get(objectid)
+      if (!object) throw unreadable(`its build names an object “${objectid}” that is not there`)
+      if (object.corners.count === 0 && object.components)
+        throw unreadable(`its object “${objectid}” is made of components, which are not read yet`)
+      return { transform, object }
     })
-    const triangles = placed.reduce(
-      (sum, { object }) => sum + 1 + asList(child(child(object, 'mesh') ?? {}, 'triangles')?.triangle).length,
-      0,
-    )
-    if (triangles > mostMeshTriangles)
-      throw new ProblemError('file-too-large', { limit: `${mostMeshTriangles / 1e6} million triangles` })
-    const pieces = placed.map(({ item, object }) => pieceOf(object, transformOf(item['@_transform']), scale))
+    const triangles = placed.reduce((sum, { object }) => sum + 1 + object.corners.count / 3, 0)
+    if (triangles > mostMeshTriangles) throw tooMany()
+    const pieces = placed.map(({ object, transform }) => pieceOf(object, transformOf(transform), scale))
     if (pieces.every(({ mesh }) => mesh.triangles.length === 0)) throw new ProblemError('mesh-empty', { format: '3MF' })
     return pieces
   },
@@ -142,22 +140,96 @@ function decimal(value: number): string {
   return String(Number(value.toPrecision(9)))
 }
 
-function modelOf(bytes: Uint8Array): Element {
+/** An object of a model: its corners and triangles as they stand in the file. */
+interface FoundObject {
+  readonly name: string
+  readonly positions: Numbers
+  readonly corners: Numbers
+  /** whether it is put together of others */
+  components: boolean
+}
+
+interface FoundModel {
+  readonly unit: string
+  readonly objects: ReadonlyMap<string, FoundObject>
+  readonly items: readonly { readonly objectid: string; readonly transform: string | undefined }[]
+}
+
+/** A list of numbers that grows, without an object for each. */
+class Numbers {
+  #held = new Float64Array(96)
+  count = 0
+
+  push(value: number): void {
+    if (this.count === this.#held.length) {
+      const more = new Float64Array(2 * this.count)
+      more.set(this.#held)
+      this.#held = more
+    }
+    this.#held[this.count++] = value
+  }
+  get all(): Float64Array {
+    return this.#held.subarray(0, this.count)
+  }
+}
+
+/** Bytes of a model that are read at a time. */
+const together = 1 << 16
+
+/** Reads a model piece by piece: neither its text nor its elements are ever held as a whole. */
+function modelOf(bytes: Uint8Array): FoundModel {
   const model = unpackedModel(bytes)
   if (!model) throw unreadable('it holds no model')
-  // Blanks mean nothing between and within elements, and each would be kept.
-  const text = strFromU8(model)
-    .replace(/\s{2,}/g, ' ')
-    .replaceAll('> <', '><')
-  // A model needs none, and a chain of them can grow without bound.
-  if (text.includes('<!DOCTYPE')) throw unreadable('it declares entities of its own')
-  try {
-    const root = child(new XMLParser(xml).parse(text, true) as Element, 'model')
-    if (root) return root
-  } catch (error) {
-    throw unreadable(error instanceof Error ? error.message : 'its model is not XML')
-  }
-  throw unreadable('its model is empty')
+  const objects = new Map<string, FoundObject>()
+  const items: { objectid: string; transform: string | undefined }[] = []
+  let unit: string | undefined
+  let object: FoundObject | undefined
+  let triangles = 0
+  const parser = new SaxesParser({ xmlns: false, position: false })
+  parser.on('error', (error) => {
+    throw unreadable(`its model is not sound XML (${error.message.replace(/\.$/, '')})`)
+  })
+  // A model needs none, and a chain of entities can grow without bound.
+  parser.on('doctype', () => {
+    throw unreadable('it declares entities of its own')
+  })
+  parser.on('opentag', ({ name, attributes }) => {
+    switch (name) {
+      case 'model':
+        unit ??= attributes.unit ?? 'millimeter'
+        break
+      case 'object':
+        object = {
+          ...{ name: attributes.name ?? '', components: false },
+          ...{ positions: new Numbers(), corners: new Numbers() },
+        }
+        objects.set(attributes.id ?? '', object)
+        break
+      case 'component':
+        if (object) object.components = true
+        break
+      case 'vertex':
+        for (const axis of ['x', 'y', 'z']) object?.positions.push(number(attributes[axis], 'coordinate'))
+        break
+      case 'triangle':
+        if (++triangles > mostMeshTriangles) throw tooMany()
+        for (const corner of ['v1', 'v2', 'v3'])
+          object?.corners.push(number(attributes[corner], 'corner of a triangle'))
+        break
+      case 'item':
+        items.push({ objectid: attributes.objectid ?? '', transform: attributes.transform })
+        break
+    }
+  })
+  parser.on('closetag', ({ name }) => {
+    if (name === 'object') object = undefined
+  })
+  const decoder = new TextDecoder()
+  for (let from = 0; from < model.length; from += together)
+    parser.write(decoder.decode(model.subarray(from, from + together), { stream: true }))
+  parser.close()
+  if (unit === undefined) throw unreadable('its model is empty')
+  return { unit, objects, items }
 }
 
 /** The model, and nothing else of the archive. */
@@ -185,29 +257,23 @@ function unpackedModel(bytes: Uint8Array): Uint8Array | undefined {
   }
 }
 
-function pieceOf(object: Element, transform: readonly number[] | undefined, scale: number): ReadPiece {
-  const mesh = child(object, 'mesh')
-  if (!mesh) throw unreadable(`its object ${object['@_id']} is made of components, which are not read yet`)
-  const vertices = asList(child(mesh, 'vertices')?.vertex)
-  const positions = new Float64Array(vertices.length * 3)
-  vertices.forEach((vertex, v) => {
-    const p = ['@_x', '@_y', '@_z'].map((key) => number(vertex[key])) as [number, number, number]
+function pieceOf(
+  { name, positions: found, corners }: FoundObject,
+  transform: readonly number[] | undefined,
+  scale: number,
+): ReadPiece {
+  const positions = Float64Array.from(found.all)
+  for (let at = 0; at < positions.length; at += 3) {
+    const p = [positions[at]!, positions[at + 1]!, positions[at + 2]!] as const
     const q = transform ? transformed(transform, p) : p
-    for (let i = 0; i < 3; i++) positions[3 * v + i] = q[i]! * scale
-  })
+    for (const i of [0, 1, 2] as const) positions[at + i] = q[i] * scale
+  }
   const fault = coordinateFault(positions)
   if (fault) throw unreadable(fault)
-  const faces = asList(child(mesh, 'triangles')?.triangle)
-  const triangles = new Uint32Array(faces.length * 3)
-  faces.forEach((face, t) => {
-    for (const [i, key] of ['@_v1', '@_v2', '@_v3'].entries()) {
-      const v = number(face[key])
-      if (!Number.isInteger(v) || v < 0 || v >= vertices.length)
-        throw unreadable(`a triangle names a corner ${face[key]} that is not there`)
-      triangles[3 * t + i] = v
-    }
-  })
-  return { name: String(object['@_name'] ?? ''), mesh: { positions, triangles }, count: faces.length }
+  for (const v of corners.all)
+    if (!Number.isInteger(v) || v < 0 || v >= positions.length / 3)
+      throw unreadable(`a triangle names a corner ${v} that is not there`)
+  return { name, mesh: { positions, triangles: Uint32Array.from(corners.all) }, count: corners.count / 3 }
 }
 
 /** The twelve numbers of a 3MF transform, row vectors: p' = p · M (§3.3). */
@@ -227,19 +293,15 @@ function transformed(m: readonly number[], p: readonly [number, number, number])
   ]
 }
 
-function number(value: unknown): number {
-  const read = Number(value)
-  if (value === undefined || !Number.isFinite(read)) throw unreadable(`“${value}” in it is not a number`)
+function number(text: string | undefined, what: string): number {
+  if (text === undefined) throw unreadable(`a ${what} in it is missing`)
+  const read = text.trim() === '' ? Number.NaN : Number(text)
+  if (!Number.isFinite(read)) throw unreadable(`“${text.slice(0, 40)}” in it is not a number`)
   return read
 }
 
-function child(element: Element, name: string): Element | undefined {
-  const value = element[name]
-  return typeof value === 'object' && value !== null ? (value as Element) : undefined
-}
-
-function asList(value: unknown): Element[] {
-  return value === undefined || value === '' ? [] : ((Array.isArray(value) ? value : [value]) as Element[])
+function tooMany(): ProblemError {
+  return new ProblemError('file-too-large', { limit: `${mostMeshTriangles / 1e6} million triangles` })
 }
 
 function unreadable(detail: string): ProblemError {

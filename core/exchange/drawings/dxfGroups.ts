@@ -63,6 +63,19 @@ function append(out: Group[], ...lists: readonly (readonly Group[])[]): void {
   for (const list of lists) for (const group of list) out.push(group)
 }
 
+/** Group codes that the format gives a type (DXF Reference, "Group code value types"); no entity is told by any other. */
+const typed = [
+  [0, 149],
+  [160, 179],
+  [210, 239],
+  [270, 481],
+  [999, 1071],
+] as const
+
+function isTyped(code: number): boolean {
+  return typed.some(([from, to]) => code >= from && code <= to)
+}
+
 function groupsOf(text: string): Group[] {
   const lines = text.split(/\r\n|\r|\n/)
   const groups: Group[] = []
@@ -75,7 +88,7 @@ function groupsOf(text: string): Group[] {
         detail: `line ${i + 1} should be the number of a group, and is “${code.slice(0, 20)}”`,
       })
     }
-    groups.push([Number(code), lines[i + 1]!.trim()])
+    if (isTyped(Number(code))) groups.push([Number(code), lines[i + 1]!.trim()])
   }
   return groups
 }
@@ -152,15 +165,18 @@ function blocksOf(groups: readonly Group[], left: Map<string, number>): Group[] 
     const [first, ...rest] = all[i]!
     if (first![1] !== 'BLOCK') continue
     let end = i + 1
+    // Nothing can be made of one without a name.
+    const isNamed = rest.some(([code, value]) => code === 2 && value !== '')
     while (end < all.length && !['ENDBLK', 'BLOCK'].includes(all[end]![0]![1])) end++
     // Of the block itself its name and base point.
-    append(
-      out,
-      [first!],
-      rest.filter(([code]) => [2, 10, 20, 30].includes(code)),
-      entitiesOf(all.slice(i + 1, end).flat(), left),
-      [[0, 'ENDBLK']],
-    )
+    if (isNamed)
+      append(
+        out,
+        [first!],
+        rest.filter(([code]) => [2, 10, 20, 30].includes(code)),
+        entitiesOf(all.slice(i + 1, end).flat(), left),
+        [[0, 'ENDBLK']],
+      )
     i = end - 1
   }
   return out

@@ -151,8 +151,9 @@ function parsed(text: string): Element[] {
   try {
     raw = parser.parse(text) as Raw[]
   } catch (error) {
-    // The parser has a bound on nesting of its own.
-    throw new ProblemError('drawing-unreadable', { detail: error instanceof Error ? error.message : String(error) })
+    // The parser has a bound on nesting of its own; else it says in terms of its own code where it got stuck.
+    const deep = error instanceof Error && /nest/i.test(error.message)
+    throw new ProblemError('drawing-unreadable', { detail: deep ? 'it is nested too deep' : 'it is not well formed' })
   }
   return taken(raw, 0)
 }

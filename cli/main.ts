@@ -23,8 +23,9 @@ const usage = `makrel — builds and inspects part files
   makrel build FILE --format ${formats.map(({ id }) => id).join('|')} --out DIR [--fineness MM] [--piece NAME]
                [--variant NAME | --variants]     one variant, or a file of each
   makrel proof FILE [--fineness MM]        FILE may also be a mesh (${formats.map(({ extension }) => `.${extension}`).join(', ')})
+  makrel backup FILE                       copies all parts that the server keeps, also while it runs
 
-Prints one JSON report on standard output. Exit code: 0 sound, 1 with findings of rank fault, 2 on bad input.
+Build and proof print one JSON report on standard output. Exit code: 0 sound, 1 with findings of rank fault, 2 on bad input.
 A part that only the chosen printer has no room for is a fault to proof, and none of the meshes that build writes.
 `
 

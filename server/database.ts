@@ -61,6 +61,37 @@ export async function copied(database: Sequelize, to: string): Promise<void> {
   await database.query(`VACUUM INTO '${to.replaceAll("'", "''")}'`)
 }
 
+/**
+ * Copies a database into a file that is not there yet, also while a server writes to it; tells how many parts it holds.
+ * @throws StartFault
+ */
+export async function backedUp(file: string, to: string): Promise<number> {
+  if (!existsSync(file) || !isFilled(file)) throw new StartFault(`${file} is not there, so there is nothing to copy.`)
+  if (existsSync(to)) throw new StartFault(`${to} is there already; give a name that is free.`)
+  await lookedAt(file).catch((error: unknown) => {
+    throw error instanceof StartFault ? error : new StartFault(inWords(error, file))
+  })
+  try {
+    const database = await readOnly(file)
+    try {
+      await database.column(`VACUUM INTO '${to.replaceAll("'", "''")}'`)
+    } finally {
+      await database.close()
+    }
+    const copy = await readOnly(to)
+    try {
+      const [state] = await copy.column('PRAGMA integrity_check(1)')
+      if (state !== 'ok') throw new StartFault(`${to} did not come out sound; it is no copy to rely on.`)
+      const [count] = await copy.column('SELECT count(*) FROM parts WHERE removedAt IS NULL')
+      return Number(count)
+    } finally {
+      await copy.close()
+    }
+  } catch (error) {
+    throw error instanceof StartFault ? error : new StartFault(inWords(error, to))
+  }
+}
+
 /** What a file that is there has been through, without touching it. */
 async function lookedAt(file: string): Promise<string[]> {
   const database = await readOnly(file)

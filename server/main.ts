@@ -1,6 +1,6 @@
 import { fileURLToPath } from 'node:url'
 import { createApp } from './app.ts'
-import { takenByThis } from './database.ts'
+import { backedUp, takenByThis } from './database.ts'
 import { loadDemo } from './demo.ts'
 import { isLoopback, networkFault, StartFault } from './network.ts'
 
@@ -28,6 +28,15 @@ async function started() {
     log: process.env.MAKREL_LOG ?? 'warn',
   })
   return { app, loaded: await loadDemo(store, `${root}demo`) }
+}
+
+// `npx makrel backup FILE`
+const [command, to, ...more] = process.argv.slice(2)
+if (command !== undefined) {
+  if (command !== 'backup' || !to || more.length > 0) stopped(new StartFault('Give one file to copy the parts into.'))
+  const parts = await backedUp(database, to).catch(stopped)
+  process.stdout.write(`${parts} parts, with their earlier states, are in ${to}.\n`)
+  process.exit(0)
 }
 
 const { app, loaded } = await started().catch(stopped)

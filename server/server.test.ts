@@ -18,7 +18,7 @@ import { Sequelize } from 'sequelize'
 import { SequelizeStorage, Umzug } from 'umzug'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { createApp } from './app.ts'
-import { openDatabase, takenByThis } from './database.ts'
+import { backedUp, openDatabase, takenByThis } from './database.ts'
 import { loadDemo } from './demo.ts'
 import { migrations } from './migrations.ts'
 import { answersTo, networkFault, StartFault } from './network.ts'
@@ -368,6 +368,37 @@ it('writes what waits together at once, and takes back only what fails', async (
   const [rows] = await database.query("SELECT hash FROM kept_pictures WHERE hash IN ('x', 'y', 'bad')")
   expect(rows).toEqual([{ hash: 'x' }, { hash: 'y' }])
   await database.close()
+})
+
+describe('a copy of all parts', () => {
+  it('is whole, also while others are written, and nothing is written over', async () => {
+    const path = join(folder(), 'kept.sqlite')
+    const to = join(folder(), "Anna's copy.sqlite")
+    const database = await openDatabase(path)
+    const kept = new PartStore(database)
+    for (let i = 0; i < 5; i++) await kept.create(part(`p${i}`))
+    await kept.save('p1', 1, part('p1', 'later'))
+    await kept.setRemoved('p0', true)
+    const more = Array.from({ length: 30 }, (_, i) => kept.create(part(`more${i}`)))
+    const count = await backedUp(path, to)
+    await Promise.all(more)
+    expect(count).toBeGreaterThanOrEqual(4)
+    await expect(backedUp(path, to)).rejects.toThrow(/is there already/)
+    await database.close()
+    const copy = new PartStore(await openDatabase(to))
+    expect(await copy.count()).toBeGreaterThanOrEqual(5)
+    expect((await copy.read('p1'))!.document.name).toBe('later')
+    expect((await copy.revision('p1', 1))!.name).toBe('p1')
+  })
+  it('is not made of what is none, nor where it cannot be written', async () => {
+    const path = join(folder(), 'kept.sqlite')
+    await expect(backedUp(path, join(folder(), 'a'))).rejects.toThrow(/is not there/)
+    writeFileSync(path, 'no database at all, but long enough to be looked at as one'.repeat(40))
+    await expect(backedUp(path, join(folder(), 'a'))).rejects.toThrow(/damaged/)
+    const sound = join(folder(), 'sound.sqlite')
+    await (await openDatabase(sound)).close()
+    await expect(backedUp(sound, join(folder(), 'no', 'such', 'folder'))).rejects.toThrow(StartFault)
+  })
 })
 
 it('gives out a part as it is kept, also where it cannot be read', async () => {

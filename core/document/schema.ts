@@ -132,63 +132,43 @@ const takenMeeting = Joi.object({
   edges: Joi.array().items(takenEdge).length(2).required(),
   nth: Joi.number().integer().min(0).max(1000).required(),
 })
+const point = Joi.object({
+  id: id.required(),
+  at: pair.required(),
+  sharp: Joi.boolean(),
+  taken: Joi.alternatives(takenFacePoint, takenEdgePoint, takenMeeting),
+})
+const curve = Joi.object({
+  id: id.required(),
+  kind: id.required(),
+  points: Joi.array().items(id).max(documentLimits.curvePoints).required(),
+  helper: Joi.boolean().required(),
+  size: Joi.number().min(0).max(1e6),
+  taken: takenEdge,
+  fields,
+})
+const constraint = Joi.object({
+  id: id.required(),
+  kind: id.required(),
+  of: Joi.array().items(id).max(3).required(),
+  value: expression,
+  driven: Joi.boolean(),
+  label: pair,
+})
+const derived = Joi.object({
+  id: id.required(),
+  kind: id.required(),
+  of: Joi.array().items(name).max(documentLimits.outlineCurves).required(),
+  fields: fields.required(),
+})
 const outline = Joi.object({
   id: id.required(),
   name: name.required(),
   on: seat.required(),
-  points: Joi.array()
-    .items(
-      Joi.object({
-        id: id.required(),
-        at: pair.required(),
-        sharp: Joi.boolean(),
-        taken: Joi.alternatives(takenFacePoint, takenEdgePoint, takenMeeting),
-      }),
-    )
-    .max(documentLimits.outlinePoints)
-    .unique('id')
-    .required(),
-  curves: Joi.array()
-    .items(
-      Joi.object({
-        id: id.required(),
-        kind: id.required(),
-        points: Joi.array().items(id).max(documentLimits.curvePoints).required(),
-        helper: Joi.boolean().required(),
-        size: Joi.number().min(0).max(1e6),
-        taken: takenEdge,
-        fields,
-      }),
-    )
-    .max(documentLimits.outlineCurves)
-    .unique('id')
-    .required(),
-  constraints: Joi.array()
-    .items(
-      Joi.object({
-        id: id.required(),
-        kind: id.required(),
-        of: Joi.array().items(id).max(3).required(),
-        value: expression,
-        driven: Joi.boolean(),
-        label: pair,
-      }),
-    )
-    .max(documentLimits.outlineConstraints)
-    .unique('id')
-    .required(),
-  derived: Joi.array()
-    .items(
-      Joi.object({
-        id: id.required(),
-        kind: id.required(),
-        of: Joi.array().items(name).max(documentLimits.outlineCurves).required(),
-        fields: fields.required(),
-      }),
-    )
-    .max(documentLimits.derived)
-    .unique('id')
-    .required(),
+  points: Joi.array().items(point).max(documentLimits.outlinePoints).unique('id').required(),
+  curves: Joi.array().items(curve).max(documentLimits.outlineCurves).unique('id').required(),
+  constraints: Joi.array().items(constraint).max(documentLimits.outlineConstraints).unique('id').required(),
+  derived: Joi.array().items(derived).max(documentLimits.derived).unique('id').required(),
   toggled: Joi.array().items(fieldText).max(documentLimits.toggled).required(),
   picture: Joi.object({
     data: Joi.string()
@@ -203,6 +183,30 @@ const outline = Joi.object({
   }),
 })
 
+const variant = Joi.object({
+  id: id.required(),
+  name: name.required(),
+  values: Joi.object().pattern(id, expression).max(documentLimits.measures).required(),
+})
+const joint = Joi.object({
+  id: id.required(),
+  name: name.required(),
+  kind: id.required(),
+  pieces: Joi.array().items(id).length(2).required(),
+  fields: fields.required(),
+  place: place.required(),
+})
+const view = Joi.object({
+  id: id.required(),
+  name: name.required(),
+  from: triple.required(),
+  target: triple.required(),
+  tall: Joi.number().positive().required(),
+  parallel: Joi.boolean().required(),
+})
+
+const strictly = { convert: false, abortEarly: true, errors: { wrap: { label: false } } } as const
+
 /** The structure of a part file, version 5. What a step's fields mean is checked when the step is built. */
 export const partSchema = Joi.object({
   format: Joi.valid('makrel-part').required(),
@@ -214,17 +218,7 @@ export const partSchema = Joi.object({
   material: id.required(),
   note: Joi.string().allow('').max(documentLimits.note).required(),
   measures: Joi.array().items(measure).max(documentLimits.measures).unique('id').required(),
-  variants: Joi.array()
-    .items(
-      Joi.object({
-        id: id.required(),
-        name: name.required(),
-        values: Joi.object().pattern(id, expression).max(documentLimits.measures).required(),
-      }),
-    )
-    .max(documentLimits.variants)
-    .unique('id')
-    .required(),
+  variants: Joi.array().items(variant).max(documentLimits.variants).unique('id').required(),
   variant: Joi.string().allow('').max(64).required(),
   outlines: Joi.array().items(outline).max(documentLimits.outlines).unique('id').required(),
   pieces: Joi.array()
@@ -242,34 +236,23 @@ export const partSchema = Joi.object({
     .max(documentLimits.pieces)
     .unique('id')
     .required(),
-  joints: Joi.array()
-    .items(
-      Joi.object({
-        id: id.required(),
-        name: name.required(),
-        kind: id.required(),
-        pieces: Joi.array().items(id).length(2).required(),
-        fields: fields.required(),
-        place: place.required(),
-      }),
-    )
-    .max(documentLimits.joints)
-    .unique('id')
-    .required(),
+  joints: Joi.array().items(joint).max(documentLimits.joints).unique('id').required(),
   readouts: Joi.array().items(readout).max(documentLimits.readouts).unique('id').required(),
   stepSize: Joi.string().allow('').max(40).required(),
-  views: Joi.array()
-    .items(
-      Joi.object({
-        id: id.required(),
-        name: name.required(),
-        from: triple.required(),
-        target: triple.required(),
-        tall: Joi.number().positive().required(),
-        parallel: Joi.boolean().required(),
-      }),
-    )
-    .max(documentLimits.views)
-    .unique('id')
-    .required(),
-}).prefs({ convert: false, abortEarly: true, errors: { wrap: { label: false } } })
+  views: Joi.array().items(view).max(documentLimits.views).unique('id').required(),
+}).prefs(strictly)
+
+/** What the lists of a part hold, each by itself. */
+export const itemSchemas = {
+  measure: measure.prefs(strictly),
+  variant: variant.prefs(strictly),
+  step: step.prefs(strictly),
+  joint: joint.prefs(strictly),
+  readout: readout.prefs(strictly),
+  view: view.prefs(strictly),
+  outline: outline.prefs(strictly),
+  point: point.prefs(strictly),
+  curve: curve.prefs(strictly),
+  constraint: constraint.prefs(strictly),
+  derived: derived.prefs(strictly),
+} as const

@@ -105,6 +105,7 @@ export const problemTexts = {
   'file-newer':
     'This file was made by a newer version of Makrel (format {version}, this one reads up to {known}). It was left untouched.',
   'file-invalid': 'The part file is damaged at {place}: {detail}.',
+  'cannot-keep': 'That cannot be kept, and was not done. {name}{detail}.',
   'over-limit': 'That would be {what}; at most {limit} can be kept. It was not done: {way}.',
   'file-too-large': 'This file is larger than {limit}.',
   'mesh-unreadable': 'This {format} file cannot be read: {detail}.',

@@ -1,6 +1,7 @@
 import 'fake-indexeddb/auto'
 import {
   checkedPart,
+  checkKeepable,
   checkLimits,
   documentLimits,
   type Edit,
@@ -266,6 +267,59 @@ describe('an edit that goes over a limit', () => {
     expect(state().past).toBe(past)
     expect(rename('B')).toBe(true)
     expect(name()).toBe('B')
+  })
+  it('is told where the reader would not take it back, whatever it is', () => {
+    state().edit({ type: 'add-step', piece: 'p', step: plate('s1') })
+    const { part: before } = state()
+    const measure = { ...{ id: 'm1', name: 'wide', kind: 'length' as const, expression: '60', note: '' } }
+    const outline = {
+      ...{
+        id: 'o',
+        name: 'Drawn',
+        on: { kind: 'bed' as const },
+        points: [{ id: 'p', at: [1, 2] as const }],
+        curves: [],
+      },
+      ...{ constraints: [], derived: [], toggled: [] },
+    }
+    const step = before!.pieces[0]!.steps[0]!
+    const withStep = (change: Partial<Step>) => ({
+      ...before!,
+      pieces: [{ ...before!.pieces[0]!, steps: [{ ...step, ...change }] }],
+    })
+    const long = (count: number) => 'x'.repeat(count)
+    const refused: readonly Part[] = [
+      { ...before!, name: '' },
+      { ...before!, note: long(2001) },
+      { ...before!, measures: [{ ...measure, note: long(2001) }] },
+      { ...before!, measures: [{ ...measure, expression: long(401) }] },
+      { ...before!, variants: [{ id: 'v', name: 'V', values: { m1: long(401) } }] },
+      { ...before!, outlines: [{ ...outline, points: [{ id: 'p', at: [Number.NaN, 2] }] }] },
+      { ...before!, outlines: [{ ...outline, points: [{ id: 'p', at: [1, 2e6] }] }] },
+      { ...before!, outlines: [{ ...outline, name: long(121) }] },
+      {
+        ...before!,
+        outlines: [{ ...outline, curves: [{ id: 'c', kind: 'near', points: Array(202).fill('p'), helper: false }] }],
+      },
+      withStep({ when: long(401) }),
+      withStep({ repeats: [{ kind: 'row', fields: { count: long(20_001) } }] }),
+      withStep({ omit: [0] }),
+    ]
+    for (const [i, document] of refused.entries()) {
+      expect(attempt([], () => checkKeepable(document)).ok, `${i}`).toBe(false)
+      expect(attempt([], () => checkedPart(document)).ok, `${i}`).toBe(false)
+    }
+    const kept: readonly Part[] = [
+      { ...before!, note: long(2000), measures: [{ ...measure, note: long(2000), expression: long(400) }] },
+      { ...before!, outlines: [{ ...outline, points: [{ id: 'p', at: [1, 1e6] }] }] },
+      withStep({ when: long(400) }),
+    ]
+    for (const document of kept) {
+      expect(() => checkKeepable(document)).not.toThrow()
+      expect(() => checkedPart(document)).not.toThrow()
+    }
+    expect(state().edit({ type: 'rename', name: long(121) })).toBe(false)
+    expect(state().part).toBe(before)
   })
   it('tells how far it may go and what else can be done', () => {
     const long = { ...plate('a'), name: 'x'.repeat(documentLimits.name + 1) }

@@ -1,5 +1,5 @@
 import { fieldKindOf } from '@makrel/core/build'
-import { allSteps, applyEdit, checkLimits, type Edit, findStep, type Part } from '@makrel/core/document'
+import { allSteps, applyEdit, checkKeepable, type Edit, findStep, type Part } from '@makrel/core/document'
 import { attempt } from '@makrel/core/problems'
 import { create } from 'zustand'
 import { ApiError, api } from '../api.ts'
@@ -144,7 +144,7 @@ export const usePart = create<PartState>()((set, get) => {
       if (!part) return false
       const after = edits.reduce((state, edit) => applyEdit(state, edit, fieldKindOf), part)
       // What could not be opened again is not even shown.
-      const kept = attempt([], () => checkLimits(after))
+      const kept = attempt([], () => checkKeepable(after))
       if (!kept.ok) {
         say({ text: kept.problem.text, fault: true })
         return false

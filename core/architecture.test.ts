@@ -54,7 +54,9 @@ describe('imports run one way', () => {
     const mine = order.indexOf(name.split('/')[0]!)
     for (const target of importsOf(path)) {
       if (!target.startsWith('.')) {
-        expect(target).toMatch(/^(joi|jsep|fflate|fast-xml-parser|saxes|svgpath|dxf-parser|@tarikjabiri\/dxf|manifold-3d)$/)
+        expect(target).toMatch(
+          /^(joi|jsep|fflate|fast-xml-parser|saxes|svgpath|dxf-parser|@tarikjabiri\/dxf|manifold-3d)$/,
+        )
         // One folder knows the solid library.
         if (target === 'manifold-3d') expect(name).toMatch(/^kernel\//)
         continue

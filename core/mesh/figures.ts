@@ -1,5 +1,5 @@
 import type { TriangleMesh } from './define.ts'
-import { type Shell, shellsOf } from './shells.ts'
+import { isSliver, type Shell, shellsOf } from './shells.ts'
 
 export interface MeshFigures {
   readonly triangles: number
@@ -11,7 +11,7 @@ export interface MeshFigures {
   readonly openEdges: number
   /** edges whose two triangles run along it in the same direction */
   readonly flippedEdges: number
-  /** separate bodies; one that lies in a cavity of another is one of its own, a cavity is none */
+  /** separate bodies, without slivers; one that lies in a cavity of another is one of its own, a cavity is none */
   readonly solids: number
   /** mm³ of each closed cavity, with what may lie in it */
   readonly cavities: readonly number[]
@@ -33,17 +33,17 @@ export function meshFigures(mesh: TriangleMesh): MeshFigures {
       number,
       number,
     ]
-  const outside = shells.filter(isOutside)
+  const bodies = shells.filter((shell) => !isSliver(shell))
   return {
     triangles: mesh.triangles.length / 3,
     closed: openEdges === 0 && !empty,
     // The outside of a body has to face outwards, the wall of a cavity into it.
     oriented:
-      openEdges === 0 && flippedEdges === 0 && !empty && shells.every((shell) => isOutside(shell) === shell.volume > 0),
+      openEdges === 0 && flippedEdges === 0 && !empty && bodies.every((shell) => isOutside(shell) === shell.volume > 0),
     openEdges,
     flippedEdges,
-    solids: outside.length,
-    cavities: shells.filter((shell) => !isOutside(shell)).map(({ volume }) => Math.abs(volume)),
+    solids: bodies.filter(isOutside).length,
+    cavities: bodies.filter((shell) => !isOutside(shell)).map(({ volume }) => Math.abs(volume)),
     volume: shells.reduce((sum, { volume }) => sum + volume, 0),
     area: shells.reduce((sum, { area }) => sum + area, 0),
     min: bound(Math.min, 'min', Infinity),

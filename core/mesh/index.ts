@@ -1,5 +1,5 @@
 export type { TriangleMesh } from './define.ts'
 export * from './figures.ts'
 export * from './mass.ts'
-export { type Shell, type Shells, shellsOf } from './shells.ts'
+export { isSliver, type Shell, type Shells, shellsOf } from './shells.ts'
 export { tidied } from './tidy.ts'

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { meshFigures, shellsOf, type TriangleMesh, welded } from './index.ts'
+import { meshFigures, shellsOf, type TriangleMesh, tidied, welded } from './index.ts'
 
 const corners = [0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1]
 const tetra = { positions: new Float64Array(corners), triangles: new Uint32Array([0, 2, 1, 0, 1, 3, 1, 2, 3, 0, 3, 2]) }
@@ -134,4 +134,26 @@ it('welds equal corners and drops what collapses', () => {
   expect(meshFigures(welded(loose)).oriented).toBe(true)
   const collapsed = { positions: new Float64Array([0, 0, 0, -0, 0, 0, 1, 1, 1]), triangles: new Uint32Array([0, 1, 2]) }
   expect(welded(collapsed).triangles).toHaveLength(0)
+})
+
+describe('slivers', () => {
+  /** A cube squeezed flat: `thin` mm high. */
+  const squeezed = (thin: number, z: number): TriangleMesh => {
+    const { positions, triangles } = cube(0, 15.3)
+    return { positions: positions.map((x, i) => (i % 3 === 2 ? z + (x > 0 ? thin : 0) : x)), triangles }
+  }
+  it('are no bodies, and leave in no file', () => {
+    for (const thin of [1e-6, -1e-6]) {
+      const mesh = joinedOf(cube(0, 85.1), squeezed(thin, 200.123))
+      expect(meshFigures(mesh)).toMatchObject({ solids: 1, cavities: [], oriented: true })
+      const left = tidied(mesh)
+      expect(left.triangles.length).toBe(36)
+      expect(meshFigures(left).volume).toBeCloseTo(85.1 ** 3, 0)
+    }
+  })
+  it('are not what is only thin', () => {
+    const mesh = joinedOf(cube(0, 85.1), squeezed(0.02, 200.123))
+    expect(meshFigures(mesh).solids).toBe(2)
+    expect(tidied(mesh).triangles.length).toBe(72)
+  })
 })

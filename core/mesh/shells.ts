@@ -15,6 +15,14 @@ export interface Shell {
   readonly within: number
 }
 
+/** Thinner on the whole than this is no body and no cavity, but what rounding left of one, mm. */
+const thinnest = 1e-5
+
+/** Whether a shell has no volume to speak of: its two sides lie on each other. */
+export function isSliver({ volume, area }: Pick<Shell, 'volume' | 'area'>): boolean {
+  return 2 * Math.abs(volume) < thinnest * area
+}
+
 export interface Shells {
   readonly shells: readonly Shell[]
   /** per triangle: index into `shells` */

@@ -1,12 +1,12 @@
 import type { TriangleMesh } from './define.ts'
-import { apexOf, endOf, forEachEdge } from './shells.ts'
+import { apexOf, endOf, forEachEdge, isSliver, shellsOf } from './shells.ts'
 
 /** A triangle lower than this has no area to speak of, mm: less than a coordinate of a large part is rounded by in a file. */
 const flatness = 1e-5
 
 /**
- * The mesh as it can be written to any file: corners that single precision makes one are one vertex, and no triangle is
- * without area. What holds on to closed edges stays closed: a triangle whose corner lies on its opposite side gives that
+ * The mesh as it can be written to any file: corners that single precision makes one are one vertex, no triangle is without
+ * area, and no shell without volume. What holds on to closed edges stays closed: a triangle whose corner lies on its opposite side gives that
  * corner to the neighbour behind it.
  *
  *          d                  d
@@ -15,7 +15,18 @@ const flatness = 1e-5
  *      a---c---b          a---c---b
  */
 export function tidied(mesh: TriangleMesh): TriangleMesh {
-  return flipped(welded32(mesh))
+  return withoutSlivers(flipped(welded32(mesh)))
+}
+
+/** Shells without volume are no bodies, and are left out. */
+function withoutSlivers(mesh: TriangleMesh): TriangleMesh {
+  const { shells, shellOf } = shellsOf(mesh)
+  if (!shells.some(isSliver)) return mesh
+  const { positions, triangles } = mesh
+  const kept: number[][] = []
+  for (const [t, shell] of shellOf.entries())
+    if (!isSliver(shells[shell]!)) kept.push([...triangles.subarray(3 * t, 3 * t + 3)])
+  return compacted(Float64Array.from(positions), kept)
 }
 
 /** Equal in single precision is equal; triangles that thereby fall together, and pairs of them back to back, are left out. */

@@ -1,5 +1,5 @@
 import { type BuiltPiece, sinkOntoRound } from '../build/index.ts'
-import { isOutside, type MeshFigures, shellsOf } from '../mesh/index.ts'
+import { isOutside, isSliver, type MeshFigures, shellsOf } from '../mesh/index.ts'
 import { type Check, cubicMillimetres, type Finding, listed, millimetres, stepName } from './define.ts'
 
 /** Whether a piece is one body, as it must be to print as one; what does not touch the rest comes first. */
@@ -50,7 +50,11 @@ function stepsApart({ solid, ownerOf }: BuiltPiece): string[] {
   for (const { original, from, to } of mesh.runs) {
     const owner = ownerOf(original)
     if (!owner || owner.kind === 'joint') continue
-    for (let t = from; t < to; t++) (bodies[shellOf[t]!] === largest ? main : others).add(owner.id)
+    for (let t = from; t < to; t++) {
+      const body = bodies[shellOf[t]!]!
+      if (body === largest) main.add(owner.id)
+      else if (!isSliver(shells[body]!)) others.add(owner.id)
+    }
   }
   return [...others].filter((id) => !main.has(id))
 }

@@ -32,6 +32,26 @@ import { workOut } from './readings.ts'
 import { takenPoints } from './taken.ts'
 
 /**
+ * The steps that an edit which was to leave them alone would move: of what both states have, those that do not stand where
+ * they did, in any copy. A place by numbers is one for all copies; where each is told its own, it cannot be held.
+ */
+export function movedBetween(before: Part, after: Part): string[] {
+  const [was, now] = [workOut(before).plan.geometry, workOut(after).plan.geometry]
+  const there = new Set(allSteps(after).map(({ id }) => id))
+  return [...was].flatMap(([id, { frames }]) => {
+    const others = now.get(id)?.frames
+    // What is not placed at all any more is told on its line.
+    if (!others || !there.has(id)) return []
+    return others.length === frames.length && frames.every((frame, i) => isTheSame(frame, others[i]!)) ? [] : [id]
+  })
+}
+
+function isTheSame(a: Frame, b: Frame): boolean {
+  const [one, two] = [a, b].map(({ origin, u, v, n }) => [...origin, ...u, ...v, ...n]) as [number[], number[]]
+  return one.every((value, i) => Math.abs(value - two[i]!) <= 1e-7 * Math.max(1, Math.abs(value)))
+}
+
+/**
  * The places that keep steps where they are when the steps `ids`, which they are placed by, are removed; of outlines, those
  * of what they took over.
  */

@@ -4,6 +4,7 @@ import {
   clipOf,
   type Edit,
   inUnitOf,
+  onBed,
   type Part,
   type Place,
   pasteEdits,
@@ -15,9 +16,9 @@ import { Sketch } from '../outline/index.ts'
 import { Drawn } from '../plane/index.ts'
 import { repeats } from '../repeats/index.ts'
 import { shapes } from '../shapes/index.ts'
-import { partOf, seeded, step } from '../testing/index.ts'
+import { partOf, repeat, seeded, step } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
-import { dissolvedPlaces, fieldKindOf, heldPlaces, type WorkedPart, workOut } from './index.ts'
+import { dissolvedPlaces, fieldKindOf, heldPlaces, movedBetween, type WorkedPart, workOut } from './index.ts'
 
 type Random = () => number
 const among = <T>(random: Random, ...all: readonly T[]): T => all[Math.floor(random() * all.length)]!
@@ -314,6 +315,26 @@ describe('other edits that write expressions', () => {
     const renamed = apply(named, { type: 'rename-measure', id: 'm9', name: 'bolt' })
     const { when, fields } = renamed.pieces[0]!.steps[0]!
     expect([when, fields.width]).toEqual(['size = M5 and bolt > 3', '2 * bolt'])
+  })
+
+  it('removing what tells each copy its own place is found out before it is done', () => {
+    const place = { ...onBed, turn: 'copy * 15.3', pivot: { of: 'base', line: 'normal' as const, by: '12 + 3.3' } }
+    const made = (turn: string): Part =>
+      partOf([
+        { ...step('base', 'plate', { width: '85.1' }), place: { ...onBed, across: { ...onBed.across, by: '37.3' } } },
+        {
+          ...step('fin', 'plate', { width: '5' }),
+          place: { ...place, turn },
+          repeats: [repeat('row', { count: '4' })],
+        },
+        step('other', 'plate', {}),
+      ])
+    const without = (part: Part, ids: string[]) =>
+      movedBetween(part, apply(part, { type: 'remove-steps', ids, held: heldPlaces(part, new Set(ids)) }))
+    expect(without(made('copy * 15.3'), ['base'])).toEqual(['fin'])
+    expect(without(made('37.3'), ['base'])).toEqual([])
+    expect(without(made('copy * 15.3'), ['other'])).toEqual([])
+    expect(without(made('copy * 15.3'), ['base', 'fin'])).toEqual([])
   })
 
   it('removing what others stand on leaves them where they are', () => {

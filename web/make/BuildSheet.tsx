@@ -1,5 +1,5 @@
-import { brokenMeasures, heldPlaces, rootProblems } from '@makrel/core/build'
-import { allSteps, findStep, flattened } from '@makrel/core/document'
+import { brokenMeasures, rootProblems } from '@makrel/core/build'
+import { allSteps, findStep } from '@makrel/core/document'
 import { useEffect, useRef, useState } from 'react'
 import { Link } from 'react-router'
 import { expectVariant, useWorked } from '../state/build.ts'
@@ -14,7 +14,7 @@ import { OutlineList } from './OutlineList.tsx'
 import { PieceColour } from './PieceColour.tsx'
 import { StepList } from './StepList.tsx'
 import { SelectionTools } from './StepTools.tsx'
-import { addPiece } from './stepActions.ts'
+import { addPiece, removePiece } from './stepActions.ts'
 
 /** From this many steps on, lines that are not selected fold to one row. */
 const foldFrom = 14
@@ -103,17 +103,7 @@ export function BuildSheet() {
                     : 'prints as one')}
               </span>
               {part.pieces.length > 1 && (
-                <IconButton
-                  label={`Remove ${piece.name}`}
-                  className="ml-auto"
-                  onClick={() =>
-                    edit({
-                      type: 'remove-piece',
-                      id: piece.id,
-                      held: heldPlaces(part, new Set(flattened(piece.steps).map((step) => step.id))),
-                    })
-                  }
-                >
+                <IconButton label={`Remove ${piece.name}`} className="ml-auto" onClick={() => removePiece(piece.id)}>
                   <RemoveIcon size={14} />
                 </IconButton>
               )}

@@ -1,9 +1,11 @@
-import { dissolvedPlaces, heldPlaces, type Plan, workOut } from '@makrel/core/build'
+import { dissolvedPlaces, fieldKindOf, heldPlaces, movedBetween, type Plan, workOut } from '@makrel/core/build'
 import {
+  applyEdit,
   bundleKind,
   copiedStep,
   type Edit,
   findStep,
+  flattened,
   newPiece,
   type Offset,
   onBed,
@@ -34,18 +36,49 @@ function chosen(): { readonly steps: readonly Step[]; readonly ids: readonly str
 
 /** Removes the selected steps; what stood on them keeps its place, and the next step is selected. */
 export function removeSteps(): void {
-  const { part, edit, select } = usePart.getState()
+  const { part, select } = usePart.getState()
   const { ids, steps } = chosen()
   if (!part || ids.length === 0) return
   const { siblings, index } = findStep(part, ids.at(-1)!)!
   const number = stepNumber(part, ids[0]!)
   const first = findStep(part, ids[0]!)!
-  edit({ type: 'remove-steps', ids, held: heldPlaces(part, new Set(ids)) })
-  const next = siblings[index + 1] ?? first.siblings[first.index - 1]
-  select(next && { kind: 'step', id: next.id })
+  remove({ type: 'remove-steps', ids, held: heldPlaces(part, new Set(ids)) }, () => {
+    const next = siblings[index + 1] ?? first.siblings[first.index - 1]
+    select(next && { kind: 'step', id: next.id })
+    say({
+      text: ids.length === 1 ? `Step ${number}, ${stepTitle(steps[0]!)}, removed.` : `${ids.length} steps removed.`,
+      action: undo,
+    })
+  })
+}
+
+export function removePiece(id: string): void {
+  const { part } = usePart.getState()
+  const piece = part?.pieces.find((candidate) => candidate.id === id)
+  if (!part || !piece) return
+  const ids = new Set(flattened(piece.steps).map((step) => step.id))
+  remove({ type: 'remove-piece', id, held: heldPlaces(part, ids) }, () =>
+    say({ text: `${piece.name} was removed.`, action: undo }),
+  )
+}
+
+/** Removes what nothing else would be moved by; where something would, that is said first. */
+function remove(edit: Edit, done: () => void): void {
+  const { part, edit: make } = usePart.getState()
+  const moved = movedBetween(part!, applyEdit(part!, edit, fieldKindOf))
+  const removed = () => {
+    if (make(edit)) done()
+  }
+  if (moved.length === 0) {
+    removed()
+    return
+  }
+  const [first, ...more] = moved.map((id) => stepNumber(part!, id))
+  const steps = more.length > 0 ? `steps ${[first, ...more].join(', ')} stand` : `step ${first} stands`
   say({
-    text: ids.length === 1 ? `Step ${number}, ${stepTitle(steps[0]!)}, removed.` : `${ids.length} steps removed.`,
-    action: undo,
+    text: `Nothing was removed: by it is told where ${steps}, each copy at a place of its own that no number could keep.`,
+    action: { label: 'Remove all the same', run: removed },
+    fault: true,
   })
 }
 

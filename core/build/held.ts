@@ -27,7 +27,7 @@ import {
   world,
 } from '../place/index.ts'
 import type { PartUnit } from '../units/index.ts'
-import { type Body, heldFrameOf, type Plan, type StepGeometry } from './plan.ts'
+import { heldFrameOf, type Operand, type Plan, type StepGeometry } from './plan.ts'
 import { workOut } from './readings.ts'
 import { takenPoints } from './taken.ts'
 
@@ -86,8 +86,8 @@ export function dissolvedPlaces(part: Part, { id, steps = [] }: Step): HeldPlace
       if (!known || (stays && !outside)) return []
       const was = seat.kind === 'face' ? seat.face : 'bed'
       const held: Seat = stays ? seat : { kind: 'held', was, frame: heldFrameOf(known.seating) }
-      const { body } = plan.operands.get(step.id) ?? {}
-      const kept = withoutTellers({ ...step.place, on: held }, known, body, part.unit, (other) => !own.has(other))
+      const operand = plan.operands.get(step.id)
+      const kept = withoutTellers({ ...step.place, on: held }, known, operand, part.unit, (other) => !own.has(other))
       return [[step.id, { place: kept }] as const]
     }),
   )
@@ -100,8 +100,8 @@ function heldPlace(step: Step, known: StepGeometry, plan: Plan, unit: PartUnit, 
   const kept: Place = until && !going.has(until.step) ? step.place : place
   const seatGoes = on.kind === 'face' && going.has(on.step)
   const seat: Seat = seatGoes ? { kind: 'held', was: on.face, frame: heldFrameOf(known.seating) } : on
-  const body = plan.operands.get(step.id)?.body
-  return { place: withoutTellers({ ...kept, on: seat }, known, body, unit, (id) => going.has(id)), fields }
+  const operand = plan.operands.get(step.id)
+  return { place: withoutTellers({ ...kept, on: seat }, known, operand, unit, (id) => going.has(id)), fields }
 }
 
 function isStill({ origin, u, v }: Frame): boolean {
@@ -113,14 +113,14 @@ function isStill({ origin, u, v }: Frame): boolean {
 function withoutTellers(
   place: Place,
   known: StepGeometry,
-  body: Body | undefined,
+  operand: Operand | undefined,
   unit: PartUnit,
   goes: (id: string) => boolean,
 ): Place {
   const { level, pivot } = place
   // A height is kept by its foot or its head; its middle may be another one in each copy.
-  const middle = level !== undefined && goes(level.of) && level.to === 'centre' && body?.kind === 'shape'
-  if ((pivot?.of && goes(pivot.of)) || middle) return toldByNumbers(place, place.on, known, body)
+  const middle = level !== undefined && goes(level.of) && level.to === 'centre' && operand?.body.kind === 'shape'
+  if ((pivot?.of && goes(pivot.of)) || middle) return toldByNumbers(place, place.on, known, operand)
   const axis = (own: Offset, i: 0 | 1): Offset => {
     const range = own.of && goes(own.of) ? known.place[i === 0 ? 'across' : 'along'].range : undefined
     if (!range) return own
@@ -152,8 +152,9 @@ function toldByNumbers(
   place: Place,
   on: Seat,
   { seating, stands, reach }: StepGeometry,
-  body: Body | undefined,
+  operand: Operand | undefined,
 ): Place {
+  const body = operand?.body
   const { level: _, pivot: __, ...plain } = place
   const across = acrossOf(seating, stands.origin)
   const { origin, u, v, n } = composed(inverse(shifted(seating, across)), stands)
@@ -164,7 +165,10 @@ function toldByNumbers(
   const lean = upright ? 0 : degrees(Math.atan2(-u[2], n[2]))
   // What is drawn, or put together, has a point that it is drawn about; its middle is that of its extents.
   const ownPoint = body?.kind === 'bundle' || (body?.kind === 'shape' && body.shape.drawn === true)
-  const stood = body?.kind === 'shape' && body.shape.seat === 'stands'
+  const stood =
+    body?.kind === 'shape' &&
+    body.shape.seat === 'stands' &&
+    !body.shape.straddles?.(operand!.copies[0]?.values as never)
   const below = stood ? reach(scaled([u[2], v[2], n[2]], -1)) : 0
   const from = (mm: number) => ({ from: 'centre', to: ownPoint ? 'own' : 'centre', by: written(mm) }) as const
   return {

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import {
   applyEdit,
+  bundleKind,
   clipOf,
   type Edit,
   inUnitOf,
@@ -9,6 +10,7 @@ import {
   type Place,
   pasteEdits,
   type Step,
+  sameKind,
 } from '../document/index.ts'
 import { type Fields, isNumberField } from '../fields/index.ts'
 import { joints } from '../joints/index.ts'
@@ -117,7 +119,35 @@ function outline(random: Random, id: string) {
     form: 'round',
     size: among(random, '2.5', 'wall / 4 + 0.1'),
   })
+  const drawn = sketch.outline.curves.map((curve) => curve.id)
+  if (random() < 0.5) sketch.derive('offset', drawn, { by: among(random, '1.5', 'wall / 3 + 0.2') })
+  else sketch.derive('row', drawn, { count: '2', x: among(random, '85.1', 'wall * 9 + 12.7'), y: '2 - (1 + 1/2)' })
   return sketch.outline
+}
+
+/** A bundle, repeated and scaled, with content that reads its copies; and a step with the same shape as one of it. */
+function together(random: Random): Step[] {
+  const scaled = () => ({
+    scale: among(random, 'none', 'even', 'each', 'wide', 'high', 'sizes'),
+    ...{ factor: 'share + 1', across: '1.5', along: 'wall / foot + 1', up: '2' },
+    ...{ size: lengthText(random), width: lengthText(random), depth: '85.1', height: 'foot - (3 + 4)' },
+  })
+  const plain = step('two', 'plate')
+  const inner = step('inner', 'bar', { diameter: lengthText(random, true), length: '15.3 + wall' })
+  const bundle: Step = {
+    ...{ ...plain, id: 'group', shape: bundleKind, fields: scaled() },
+    place: { ...plain.place, ...placeOf(random, ['two'], true) },
+    repeats: [{ kind: 'row', fields: { count: '3', spacing: lengthText(random), direction: 'across' } }],
+    steps: [
+      inner,
+      { ...step('within', 'plate', { width: lengthText(random) }), place: { ...plain.place, lift: '4 + wall' } },
+    ],
+  }
+  const same: Step = {
+    ...{ ...plain, id: 'again', shape: sameKind, fields: { ...scaled(), of: 'two' } },
+    place: { ...plain.place, ...placeOf(random, [], false) },
+  }
+  return [bundle, same]
 }
 
 /** A part with something of every kind in it that holds expressions. */
@@ -194,7 +224,7 @@ function randomPart(seed: number): Part {
     ...part.pieces[0]!,
     id: 'p2',
     name: 'Two',
-    steps: [step('two', 'plate', { height: lengthText(random) })],
+    steps: [step('two', 'plate', { height: lengthText(random) }), ...together(random)],
   }
   const { place } = step('x', 'plate')
   return {
@@ -407,7 +437,8 @@ describe('a change of unit', () => {
       const part = randomPart(seed)
       const { part: inches, faults } = inUnitOf(part, 'in', fieldKindOf)
       expect(faults, `part ${seed}`).toEqual([])
-      expectSame(part, inches, seed)
+      // In each of its variants.
+      for (const variant of ['', 'v1']) expectSame({ ...part, variant }, { ...inches, variant }, seed)
       stand += workOut(part).plan.geometry.size
       expect(inUnitOf(inches, 'mm', fieldKindOf).part).toEqual(part)
     }

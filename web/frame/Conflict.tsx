@@ -4,6 +4,7 @@ import { otherVersion } from '../state/opening.ts'
 import { usePart } from '../state/part.ts'
 import { Button } from '../ui/Button.tsx'
 import { say } from '../ui/Notice.tsx'
+import { History } from './History.tsx'
 
 /** Offered when the part was changed elsewhere: nothing is overwritten unasked, and either version can be had. */
 export function Conflict() {
@@ -49,6 +50,7 @@ export function Unkept() {
       </span>
       <Button onClick={() => void saveNow()}>Try again</Button>
       <Button onClick={asFile}>Save as a file</Button>
+      <History trigger={<Button>Earlier states</Button>} />
     </div>
   )
 }

@@ -32,9 +32,18 @@ export function Header() {
       </Link>
       <div className="flex w-[20.625rem] min-w-0 shrink items-center max-[50rem]:w-0 max-[50rem]:flex-1 max-[50rem]:py-1.5 gap-2 px-4">
         <NameField />
-        <History>
-          <Saved />
-        </History>
+        <History
+          trigger={
+            <button
+              type="button"
+              aria-label="History"
+              title="All states of this part that are kept"
+              className="rounded-sm px-1 hover:bg-mackerel-wash"
+            >
+              <Saved />
+            </button>
+          }
+        />
       </div>
       <Stages />
       <div className="flex items-center gap-1 border-l border-line px-4">

@@ -9,7 +9,7 @@ import { DialogPanel } from '../ui/DialogPanel.tsx'
 import { say } from '../ui/Notice.tsx'
 
 /** The kept states of the part, with pictures and names: any of them can be returned to, or copied. */
-export function History({ children }: { readonly children: ReactNode }) {
+export function History({ trigger }: { readonly trigger: ReactNode }) {
   const [open, setOpen] = useState(false)
   return (
     <DialogPanel
@@ -17,16 +17,7 @@ export function History({ children }: { readonly children: ReactNode }) {
       open={open}
       onOpenChange={setOpen}
       className="flex h-[35rem] max-h-[92vh] w-[53.75rem] flex-col"
-      trigger={
-        <button
-          type="button"
-          aria-label="History"
-          title="All states of this part that are kept"
-          className="rounded-sm px-1 hover:bg-mackerel-wash"
-        >
-          {children}
-        </button>
-      }
+      trigger={trigger}
     >
       <States onDone={() => setOpen(false)} />
     </DialogPanel>

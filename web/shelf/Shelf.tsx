@@ -81,7 +81,7 @@ export function Shelf() {
 
   return (
     <div className="flex h-full flex-col">
-      <header className="flex h-[3.25rem] shrink-0 items-center gap-3 border-b border-ink bg-sheet px-5">
+      <header className="flex min-h-[3.25rem] shrink-0 flex-wrap items-center gap-x-3 gap-y-1.5 border-b border-ink bg-sheet px-5 py-2">
         <Mark />
         <h1 className="text-base font-semibold">Makrel</h1>
         <span className="border-l border-line pl-3 text-ink-soft">Shelf</span>

@@ -44,7 +44,7 @@ interface Row {
   readonly future: readonly number[]
 }
 interface Schema extends DBSchema {
-  trails: { key: string; value: Row; indexes: { part: string } }
+  trails: { key: string; value: Row }
   states: { key: [string, number]; value: Part }
 }
 
@@ -58,7 +58,7 @@ export function openTrails(): Promise<void> {
     windowName = await thisWindow
     database = await openDB<Schema>('makrel', 1, {
       upgrade(made) {
-        made.createObjectStore('trails', { keyPath: 'key' }).createIndex('part', 'part')
+        made.createObjectStore('trails', { keyPath: 'key' })
         made.createObjectStore('states')
       },
       terminated: () => {

@@ -225,6 +225,28 @@ describe('what the server has not kept', () => {
     state().undo()
     expect(name()).toBe('A')
   })
+  it('goes on from a state of its own that the server has, though the answer was lost', async () => {
+    const mine = { status: 409, body: { error: 'stale', current: { revision: 2, document: { ...part, name: 'B' } } } }
+    // In one window …
+    let sent = answers('away', mine)
+    rename('B')
+    await vi.advanceTimersByTimeAsync(450)
+    rename('C')
+    await vi.advanceTimersByTimeAsync(1000)
+    expect(sent.at(-1)).toEqual({ revision: 2, name: 'C' })
+    expect(state().save.kind).toBe('kept')
+    // … and in the next one, of a state that came after.
+    answers('away', 'away')
+    rename('D')
+    await vi.advanceTimersByTimeAsync(450)
+    rename('E')
+    const stale = { status: 409, body: { error: 'stale', current: { revision: 4, document: { ...part, name: 'D' } } } }
+    sent = await openedAgain({ document: { ...part, name: 'D' }, revision: 4 }, stale)
+    expect(name()).toBe('E')
+    await vi.advanceTimersByTimeAsync(1000)
+    expect(sent.at(-1)).toEqual({ revision: 4, name: 'E' })
+    expect(state().save.kind).toBe('kept')
+  })
   it('is offered beside what was made elsewhere meanwhile, also after both were left', async () => {
     const stale = { status: 409, body: { error: 'stale', current: { revision: 5, document: theirs } } }
     answers(stale)

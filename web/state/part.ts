@@ -69,7 +69,8 @@ export const usePart = create<PartState>()((set, get) => {
   /** The browser keeps what is here, and whether the server has it. */
   const follow = (unsent: boolean) => {
     const { part, past, future } = get()
-    if (part) keepTrail({ base: revisions.get(part.id)!, now: part, past, future, unsent })
+    const asked = part && (unanswered.get(part.id) ?? [])
+    if (part && asked) keepTrail({ base: revisions.get(part.id)!, now: part, past, future, unsent, asked })
   }
   const scheduleSave = () => {
     clearTimeout(saveTimer)
@@ -81,9 +82,13 @@ export const usePart = create<PartState>()((set, get) => {
   const keep = async (part: Part, leaving: boolean) => {
     // A later state of it has its own save coming.
     if (get().part?.id === part.id && get().part !== part) return
+    const asked = [...(unanswered.get(part.id) ?? []).slice(-mostUnanswered), part]
+    unanswered.set(part.id, asked)
+    if (get().part === part) follow(true)
     try {
-      const saved = await api.save(part, revisions.get(part.id)!, leaving)
+      const saved = await savedOnOwn(part, revisions.get(part.id)!, asked, leaving)
       revisions.set(part.id, saved.revision)
+      unanswered.delete(part.id)
       if (get().part?.id !== part.id) return await closedSent(part, saved.revision)
       const latest = get().part === part
       set({
@@ -113,6 +118,7 @@ export const usePart = create<PartState>()((set, get) => {
       clearTimeout(saveTimer)
       lastMerge = undefined
       revisions.set(part.id, revision)
+      unanswered.set(part.id, trail?.asked ?? [])
       // What was changed elsewhere comes after all that this browser knows of.
       const beyond = trail && !trail.unsent && trail.now !== part
       set({
@@ -211,6 +217,7 @@ export const usePart = create<PartState>()((set, get) => {
       const { save, part, past } = get()
       if (save.kind !== 'stale' || !part) return
       revisions.set(part.id, save.revision)
+      unanswered.delete(part.id)
       // Their version becomes the current one; mine is one undo away.
       set({
         part: save.theirs,
@@ -223,6 +230,28 @@ export const usePart = create<PartState>()((set, get) => {
     },
   }
 })
+
+/** What was sent and not answered, of each part; the server may have it. */
+const unanswered = new Map<string, readonly Part[]>()
+const mostUnanswered = 8
+
+/** Saves; where what the server has is a state that was sent from here and whose answer was lost, on that one. */
+async function savedOnOwn(part: Part, base: number, asked: readonly Part[], leaving = false) {
+  try {
+    return await api.save(part, base, leaving)
+  } catch (error) {
+    const there = staleOf(error)
+    const text = there && JSON.stringify(there.document)
+    if (!there || !asked.some((state) => JSON.stringify(state) === text)) throw error
+    return api.save(part, there.revision, leaving)
+  }
+}
+
+/** What the server has, where a save goes on from something else. */
+function staleOf(error: unknown): { readonly revision: number; readonly document: Part } | undefined {
+  if (!(error instanceof ApiError && error.status === 409)) return undefined
+  return (error.body as { current: { revision: number; document: Part } }).current
+}
 
 /** A save of a part that was closed meanwhile has come through. */
 async function closedSent(part: Part, revision: number): Promise<void> {
@@ -242,7 +271,7 @@ export function sendUnsent(): Promise<void> {
     for (const trail of await unsentTrails()) {
       if (usePart.getState().part?.id === trail.part || refused.has(`${trail.key} ${trail.base}`)) continue
       try {
-        const saved = await api.save(trail.now, trail.base)
+        const saved = await savedOnOwn(trail.now, trail.base, trail.asked)
         await trailSent(trail, saved.revision)
       } catch (error) {
         if (!(error instanceof ApiError) || error.status === 0) return
@@ -254,10 +283,8 @@ export function sendUnsent(): Promise<void> {
 }
 
 function failedSave(error: unknown): SaveState {
-  if (error instanceof ApiError && error.status === 409) {
-    const { current } = error.body as { current: { revision: number; document: Part } }
-    return { kind: 'stale', revision: current.revision, theirs: current.document }
-  }
+  const there = staleOf(error)
+  if (there) return { kind: 'stale', revision: there.revision, theirs: there.document }
   return { kind: 'failed', message: error instanceof Error ? error.message : String(error) }
 }
 

@@ -12,6 +12,8 @@ export interface Trail {
   readonly future: readonly Part[]
   /** whether the server has not kept `now` yet */
   readonly unsent: boolean
+  /** states that were sent on `base` and never answered: the server may have one of them */
+  readonly asked: readonly Part[]
 }
 
 /** A trail of a window that is not open any more, or of this one before it was loaded again. */
@@ -42,6 +44,7 @@ interface Row {
   readonly now: number
   readonly past: readonly number[]
   readonly future: readonly number[]
+  readonly asked: readonly number[]
 }
 interface Schema extends DBSchema {
   trails: { key: string; value: Row }
@@ -112,7 +115,7 @@ export function flushTrails(): void {
   waiting.clear()
 }
 
-function write(to: IDBPDatabase<Schema>, part: string, { base, now, past, future, unsent }: Trail): void {
+function write(to: IDBPDatabase<Schema>, part: string, { base, now, past, future, unsent, asked }: Trail): void {
   const key = `${part} ${windowName}`
   const known = written.get(part) ?? { numbers: new Map<Part, number>(), next: Date.now() }
   const transaction = to.transaction(['trails', 'states'], 'readwrite')
@@ -137,6 +140,7 @@ function write(to: IDBPDatabase<Schema>, part: string, { base, now, past, future
     now: numberOf(now),
     past: past.slice(-farthest).map(numberOf),
     future: future.slice(0, farthest).map(numberOf),
+    asked: asked.map(numberOf),
   }
   for (const [state, number] of known.numbers) if (!numbers.has(state)) sent(states.delete([key, number]))
   known.numbers.clear()
@@ -185,20 +189,26 @@ async function loaded(from: IDBPDatabase<Schema>, row: Row): Promise<FoundTrail 
   const { key, part, base, unsent, version } = row
   const { store } = from.transaction('states')
   const all = (numbers: readonly number[]) => Promise.all(numbers.map((number) => store.get([key, number])))
-  const [[kept], past, future] = await Promise.all([all([row.now]), all(row.past), all(row.future)])
+  const [[kept], past, future, asked] = await Promise.all([
+    all([row.now]),
+    all(row.past),
+    all(row.future),
+    all(row.asked),
+  ])
   const now = attempt([], () => checkedPart(kept))
   if (!now.ok || now.value.id !== part) return undefined
   // What an earlier version of the program has kept is brought up to date; the way there is let go.
   const sound = (states: readonly (Part | undefined)[]) =>
     version === currentVersion && states.every((state) => state !== undefined) ? (states as Part[]) : []
-  return { key, part, base, unsent, now: now.value, past: sound(past), future: sound(future) }
+  return { key, part, base, unsent, now: now.value, past: sound(past), future: sound(future), asked: sound(asked) }
 }
 
 /** The server has a state of it now, as `revision`. */
 export async function trailSent({ key, part }: FoundTrail, revision: number): Promise<void> {
   const own = key === `${part} ${windowName}`
   const row = await database?.get('trails', key)
-  if (row && !(own && waiting.has(part))) await database?.put('trails', { ...row, unsent: false, base: revision })
+  if (row && !(own && waiting.has(part)))
+    await database?.put('trails', { ...row, unsent: false, base: revision, asked: [] })
 }
 
 /** It is held by this window now, or by a part of its own. */

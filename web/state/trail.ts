@@ -1,4 +1,4 @@
-import { checkedPart, currentVersion, type Part } from '@makrel/core/document'
+import { allSteps, checkedPart, currentVersion, type Part } from '@makrel/core/document'
 import { attempt } from '@makrel/core/problems'
 import { type DBSchema, deleteDB, type IDBPDatabase, openDB } from 'idb'
 import { openWindows, thisWindow } from './windows.ts'
@@ -22,8 +22,8 @@ export interface FoundTrail extends Trail {
   readonly part: string
 }
 
-/** States of a part are numbered; those before and behind the present one are kept as far as this. */
-const farthest = 60
+/** So many states before and behind the present one are kept, and fewer where they are large. */
+const [farthest, nearest, mostBytes] = [60, 5, 30_000_000]
 /** What the server has is let go after so many days, and all but the latest so many parts. */
 const longestDays = 30
 const mostParts = 40
@@ -135,11 +135,12 @@ function write(to: IDBPDatabase<Schema>, part: string, { base, now, past, future
     numbers.set(state, number)
     return number
   }
+  const far = Math.round(Math.min(farthest, Math.max(nearest, mostBytes / roughBytes(now))))
   const row: Row = {
     ...{ key, part, window: windowName, version: currentVersion, at: Date.now(), base, unsent },
     now: numberOf(now),
-    past: past.slice(-farthest).map(numberOf),
-    future: future.slice(0, farthest).map(numberOf),
+    past: past.slice(-far).map(numberOf),
+    future: future.slice(0, far).map(numberOf),
     asked: asked.map(numberOf),
   }
   for (const [state, number] of known.numbers) if (!numbers.has(state)) sent(states.delete([key, number]))
@@ -149,6 +150,16 @@ function write(to: IDBPDatabase<Schema>, part: string, { base, now, past, future
   written.set(part, known)
   // At once: a transaction that is left open is taken back where the page is left.
   transaction.commit()
+}
+
+/** About how much room a state takes. */
+function roughBytes(part: Part): number {
+  const drawn = part.outlines.reduce(
+    (sum, { picture, points, curves, constraints }) =>
+      sum + (picture?.data.length ?? 0) + 150 * (points.length + curves.length + constraints.length),
+    0,
+  )
+  return 2000 + 700 * allSteps(part).length + drawn
 }
 
 /** What the browser keeps of a part and no other open window has: this window's own first, then the latest. */

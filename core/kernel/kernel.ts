@@ -508,7 +508,7 @@ function together(p: Float64Array, count: number, size: number, near: (p: Vec3) 
 function polygonsOf(rings: readonly Ring[]): [number, number][][] {
   return rings.map((ring) =>
     ring.map(([x, y]) => {
-      if (!Number.isFinite(x) || !Number.isFinite(y)) failed(`a point is at ${x}, ${y}`)
+      if (!Number.isFinite(x) || !Number.isFinite(y)) failed('one of its points is at no finite place')
       return [x, y]
     }),
   )
@@ -571,7 +571,8 @@ function failed(detail: string): never {
   throw new ProblemError('kernel-failed', { detail })
 }
 function finite(values: Readonly<Record<string, number>>): void {
-  for (const [name, value] of Object.entries(values)) if (!Number.isFinite(value)) failed(`${name} is ${value}`)
+  for (const [name, value] of Object.entries(values))
+    if (!Number.isFinite(value)) failed(`one of its sizes or places, ${name}, comes to no finite number`)
 }
 /** The library answers NaN and zero sizes with empty or broken solids and no error, so they are refused here. */
 function positive(values: Readonly<Record<string, number>>): void {

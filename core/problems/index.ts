@@ -73,7 +73,8 @@ export function attempt<T>(path: readonly string[], work: () => T): Result<T> {
 /** Whatever was thrown, as a problem at `path`: a defect in one place must not take the rest away. */
 export function problemFrom(error: unknown, path: readonly string[]): Problem {
   if (error instanceof ProblemError) return error.toProblem(path)
-  return problem('step-failed', path, { detail: error instanceof Error ? error.message : String(error) })
+  const message = error instanceof Error ? error.message : String(error)
+  return problem('step-failed', path, { detail: `a fault in the program: ${message}` })
 }
 
 /** Runs work that belongs to what `path` names; whatever it throws is put to `problems`, and nothing comes of it. */

@@ -157,3 +157,34 @@ describe('slivers', () => {
     expect(tidied(mesh).triangles.length).toBe(72)
   })
 })
+
+describe('bodies that touch', () => {
+  /** How many triangles each edge has, by its vertices. */
+  const shared = ({ triangles }: TriangleMesh) => {
+    const counts = new Map<string, number>()
+    for (let t = 0; t < triangles.length; t += 3)
+      for (let i = 0; i < 3; i++) {
+        const [a, b] = [triangles[t + i]!, triangles[t + ((i + 1) % 3)]!]
+        const key = a < b ? `${a} ${b}` : `${b} ${a}`
+        counts.set(key, (counts.get(key) ?? 0) + 1)
+      }
+    return new Set(counts.values())
+  }
+  it('in an edge or a corner share no vertex in a file, and stay what they are', () => {
+    const one = cube(0, 15.3)
+    for (const z of [0, 15.3]) {
+      const both = welded(joinedOf(one, shifted(one, 15.3, 15.3, z)))
+      expect(both.positions.length / 3).toBeLessThan(16)
+      const left = tidied(both)
+      expect(left.positions.length / 3).toBe(16)
+      expect(shared(left)).toEqual(new Set([2]))
+      expect(meshFigures(left)).toMatchObject({ solids: 2, closed: true, oriented: true })
+      expect(meshFigures(left).volume).toBeCloseTo(2 * 15.3 ** 3, 2)
+    }
+  })
+  it('only then: what is one body keeps its vertices', () => {
+    const left = tidied(cube(3, 85.1))
+    expect(left.positions.length / 3).toBe(8)
+    expect(shared(left)).toEqual(new Set([2]))
+  })
+})

@@ -64,9 +64,8 @@ export function shellsOf(mesh: TriangleMesh): Shells {
     const forward = halves.filter((h) => triangles[h]! < endOf(triangles, h))
     if (halves.length % 2 === 1) openEdges++
     else if (2 * forward.length !== halves.length) flippedEdges++
-    if (halves.length === 2) join(halves[0]!, halves[1]!)
-    else if (2 * forward.length !== halves.length) for (const h of halves) join(h, halves[0]!)
-    else for (const [h, k] of pairedThroughMaterial(mesh, halves)) join(h, k)
+    if (halves.length > 2 && 2 * forward.length !== halves.length) for (const h of halves) join(h, halves[0]!)
+    else for (const [h, k] of pairedAt(mesh, halves)) join(h, k)
   })
   const index = new Map<number, number>()
   const shellOf = new Uint32Array(count)
@@ -109,6 +108,13 @@ export function forEachEdge({ positions, triangles }: TriangleMesh, visit: (halv
       from = to
     }
   }
+}
+
+/** The half-edges of one edge in pairs that belong together; none where they do not run to and fro as often. */
+export function pairedAt(mesh: TriangleMesh, halves: readonly number[]): readonly (readonly [number, number])[] {
+  if (halves.length === 2) return [[halves[0]!, halves[1]!]]
+  const forward = halves.filter((h) => mesh.triangles[h]! < endOf(mesh.triangles, h))
+  return 2 * forward.length === halves.length ? pairedThroughMaterial(mesh, halves) : []
 }
 
 /** The half-edges of one edge, as many forward as backward, in pairs that have material between them. */

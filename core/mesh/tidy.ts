@@ -1,5 +1,5 @@
 import type { TriangleMesh } from './define.ts'
-import { apexOf, endOf, forEachEdge, isSliver, shellsOf } from './shells.ts'
+import { apexOf, endOf, forEachEdge, isSliver, pairedAt, shellsOf } from './shells.ts'
 
 /** A triangle lower than this has no area to speak of, mm: less than a coordinate of a large part is rounded by in a file. */
 const flatness = 1e-5
@@ -15,7 +15,46 @@ const flatness = 1e-5
  *      a---c---b          a---c---b
  */
 export function tidied(mesh: TriangleMesh): TriangleMesh {
-  return withoutSlivers(flipped(welded32(mesh)))
+  return fanned(withoutSlivers(flipped(welded32(mesh))))
+}
+
+/**
+ * Bodies that touch in an edge or a corner only, and a body that touches itself so, share no vertex there: every edge has two
+ * triangles, as programs that read meshes want it. A vertex becomes one for each fan of triangles that edges join.
+ */
+function fanned(mesh: TriangleMesh): TriangleMesh {
+  const { positions, triangles } = mesh
+  const parent = Uint32Array.from(triangles, (_, corner) => corner)
+  const root = (start: number) => {
+    let corner = start
+    while (parent[corner] !== corner) {
+      parent[corner] = parent[parent[corner]!]!
+      corner = parent[corner]!
+    }
+    return corner
+  }
+  const next = (h: number) => (h % 3 === 2 ? h - 2 : h + 1)
+  const join = (a: number, b: number) => {
+    parent[root(a)] = root(b)
+  }
+  forEachEdge(mesh, (halves) => {
+    for (const [h, k] of pairedAt(mesh, halves)) {
+      const same = triangles[h] === triangles[k]
+      join(h, same ? k : next(k))
+      join(next(h), same ? next(k) : k)
+    }
+  })
+  const vertices = new Map<number, number>()
+  const renumbered = triangles.map((_, corner) => {
+    const fan = root(corner)
+    const known = vertices.get(fan) ?? vertices.size
+    vertices.set(fan, known)
+    return known
+  })
+  if (vertices.size === positions.length / 3) return mesh
+  const out = new Float64Array(3 * vertices.size)
+  for (const [fan, at] of vertices) for (let i = 0; i < 3; i++) out[3 * at + i] = positions[3 * triangles[fan]! + i]!
+  return { positions: out, triangles: renumbered }
 }
 
 /** Shells without volume are no bodies, and are left out. */

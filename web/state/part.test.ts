@@ -12,7 +12,7 @@ import {
 import { attempt } from '@makrel/core/problems'
 import { newStep, shapeOf } from '@makrel/core/shapes'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { openedPart } from './opening.ts'
+import { openedPart, otherVersion } from './opening.ts'
 import { sendUnsent, usePart } from './part.ts'
 import { allSaved } from './saves.ts'
 import { closeTrails, openTrails, unsentTrails } from './trail.ts'
@@ -273,6 +273,16 @@ describe('what the server has not kept', () => {
     state().undo()
     expect(name()).toBe('A')
   })
+})
+
+it('both versions are kept, however long the name is', () => {
+  for (const long of ['Oar', 'x'.repeat(documentLimits.name), 'Ölzeug '.repeat(20).slice(0, documentLimits.name)]) {
+    const other = otherVersion({ ...part, name: long })
+    expect(other.id).not.toBe(part.id)
+    expect(other.name.startsWith(long.slice(0, 100))).toBe(true)
+    expect(other.name.endsWith(' (other version)')).toBe(true)
+    expect(() => checkedPart(other)).not.toThrow()
+  }
 })
 
 describe('an edit that goes over a limit', () => {

@@ -24,7 +24,9 @@ export interface Calls {
     in: Record<never, never>
     out: { findings: readonly Finding[]; figures: Readonly<Record<string, PieceFigures>> } | undefined
   }
-  /** What a file from elsewhere draws; answered by the reader's own worker. */
+  /** The part that a file holds; answered by the reader's own worker, as the next one. */
+  readPart: { in: { text: string }; out: Result<Part> }
+  /** What a file from elsewhere draws. */
   readDrawing: {
     in: { name: string; text: string; mmPerUnit: number | undefined }
     out: Result<ReadDrawing>
@@ -87,6 +89,8 @@ export interface PieceSection {
 }
 
 export type CallName = keyof Calls
+/** What is read from files, by a worker of its own. */
+export type ReadName = 'readPart' | 'readDrawing'
 export interface Request<N extends CallName = CallName> {
   readonly id: number
   readonly name: N

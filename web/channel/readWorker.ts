@@ -1,13 +1,17 @@
+import { readPartFile } from '@makrel/core/document'
 import { readDrawing } from '@makrel/core/exchange'
 import { attempt } from '@makrel/core/problems'
-import type { Calls, Request, Response } from './protocol.ts'
+import type { Calls, ReadName, Request, Response } from './protocol.ts'
 
-self.onmessage = ({ data: { id, input } }: MessageEvent<Request<'readDrawing'>>) => {
+const reads: { readonly [N in ReadName]: (input: Calls[N]['in']) => Calls[N]['out'] } = {
+  readPart: ({ text }) => attempt([], () => readPartFile(text)),
+  readDrawing: ({ name, text, mmPerUnit }) => attempt([], () => readDrawing(name, text, { mmPerUnit })),
+}
+
+self.onmessage = ({ data: { id, name, input } }: MessageEvent<Request<ReadName>>) => {
   let response: Response
   try {
-    const { name, text, mmPerUnit } = input
-    const output: Calls['readDrawing']['out'] = attempt([], () => readDrawing(name, text, { mmPerUnit }))
-    response = { id, ok: true, output }
+    response = { id, ok: true, output: reads[name](input as never) }
   } catch (error) {
     response = { id, ok: false, message: error instanceof Error ? error.message : String(error) }
   }

@@ -17,6 +17,7 @@ const doing: Readonly<Record<CallName, string>> = {
   handOff: 'Writing the file and reading it back',
   handOffVariants: 'Writing the files and reading them back',
   readDrawing: 'Reading the drawing',
+  readPart: 'Reading the part file',
 }
 
 export interface Work {

@@ -19,7 +19,7 @@ import { layerAreas, sectionAt } from '@makrel/core/layers'
 import { type Finding, proofOf, swingAt } from '@makrel/core/proof'
 import wasmUrl from 'manifold-3d/manifold.wasm?url'
 import { soloDrawing } from './ghost.ts'
-import type { BuildAnswer, CallName, Calls, Request, Response } from './protocol.ts'
+import type { BuildAnswer, CallName, Calls, ReadName, Request, Response } from './protocol.ts'
 
 class Host {
   readonly #builder: Builder
@@ -38,7 +38,7 @@ class Host {
   }
 
   readonly calls: {
-    [N in Exclude<CallName, 'build' | 'prepare' | 'proof' | 'readDrawing'>]: (
+    [N in Exclude<CallName, ReadName | 'build' | 'prepare' | 'proof'>]: (
       input: Calls[N]['in'],
     ) => Promise<Calls[N]['out']> | Calls[N]['out']
   } = {
@@ -262,6 +262,6 @@ function answer(solids: Host, name: CallName, input: unknown): Promise<unknown> 
     const { signal } = solids
     return solids.inTurn(() => solids.proof(signal))
   }
-  if (name === 'readDrawing') throw new Error('drawings are read elsewhere')
+  if (name === 'readDrawing' || name === 'readPart') throw new Error('files are read elsewhere')
   return solids.inTurn(() => (solids.calls[name] as (input: unknown) => unknown)(input))
 }

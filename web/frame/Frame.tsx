@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react'
 import { Outlet, useParams } from 'react-router'
 import { ApiError } from '../api.ts'
 import { useCalliperReadings } from '../calliper/receive.ts'
+import { buildAgain } from '../state/build.ts'
 import { openedPart } from '../state/opening.ts'
 import { usePart } from '../state/part.ts'
 import { allSaved } from '../state/saves.ts'
@@ -56,7 +57,7 @@ export function Frame() {
       <Header />
       <Conflict />
       <Unkept />
-      <Working />
+      <Working again={buildAgain} />
       <PartBoundary what="stage">
         <Outlet />
       </PartBoundary>

@@ -1,13 +1,12 @@
 import { useEffect, useState } from 'react'
 import { useWork } from '../channel/work.ts'
-import { buildAgain } from '../state/build.ts'
 import { Button } from '../ui/Button.tsx'
 
-/** Told where something takes long: what it is, for how long it has been running, and that it can be stopped. */
-export function Working() {
+/** Told where something takes long: what it is, for how long it has been running, and that it can be stopped, or done again. */
+export function Working({ again }: { again?(): void }) {
   const running = useWork((state) => state.running)
   const stopped = useWork((state) => state.stopped)
-  if (!running && stopped === undefined) return null
+  if (!running && !(again && stopped !== undefined)) return null
   return (
     <div className="pointer-events-none fixed inset-x-0 bottom-[6.25rem] z-40 flex justify-center">
       <div
@@ -23,7 +22,7 @@ export function Working() {
         ) : (
           <>
             <span>{stopped} was stopped. What is drawn is as it was last.</span>
-            <Button onClick={buildAgain}>Do it again</Button>
+            <Button onClick={again}>Do it again</Button>
           </>
         )}
       </div>

@@ -4,6 +4,7 @@ import { type ChangeEvent, useCallback, useEffect, useRef, useState } from 'reac
 import { Link, useNavigate } from 'react-router'
 import { api, type ShelfEntry, type ShelfOrder } from '../api.ts'
 import { Mark } from '../frame/Mark.tsx'
+import { Working } from '../frame/Working.tsx'
 import { Button, IconButton } from '../ui/Button.tsx'
 import { Choice, type Option } from '../ui/Choice.tsx'
 import { CopyIcon, DownloadIcon, NewIcon, OpenIcon, RemoveIcon, SearchIcon } from '../ui/icons.tsx'
@@ -145,6 +146,7 @@ export function Shelf() {
           </CardGrid>
         )}
       </main>
+      <Working />
       <NoticeBar />
     </div>
   )

@@ -1,5 +1,6 @@
-import { documentLimits, newPart, type Part, readPartFile, writePartFile } from '@makrel/core/document'
+import { documentLimits, newPart, type Part, writePartFile } from '@makrel/core/document'
 import { fileName } from '@makrel/core/exchange'
+import { reader } from '../channel/client.ts'
 import { newId } from '../ids.ts'
 import { saveBytes } from '../ui/saveBytes.ts'
 
@@ -15,7 +16,9 @@ export function emptyPart(): Part {
 export async function partOf(file: File): Promise<Part> {
   if (file.size > documentLimits.bytes)
     throw new Error(`it is larger than a part file may be (${documentLimits.bytes / 1e6} MB)`)
-  return { ...readPartFile(await file.text()), id: newId() }
+  const found = await reader().call('readPart', { text: await file.text() })
+  if (!found.ok) throw new Error(found.problem.text)
+  return { ...found.value, id: newId() }
 }
 
 export function copyOf(part: Part): Part {

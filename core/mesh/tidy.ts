@@ -44,16 +44,18 @@ function fanned(mesh: TriangleMesh): TriangleMesh {
       join(next(h), same ? next(k) : k)
     }
   })
-  const vertices = new Map<number, number>()
+  // The number of each fan, at its root; and a corner of each.
+  const numbers = new Int32Array(triangles.length).fill(-1)
+  const corners: number[] = []
   const renumbered = triangles.map((_, corner) => {
     const fan = root(corner)
-    const known = vertices.get(fan) ?? vertices.size
-    vertices.set(fan, known)
-    return known
+    if (numbers[fan] === -1) numbers[fan] = corners.push(fan) - 1
+    return numbers[fan]!
   })
-  if (vertices.size === positions.length / 3) return mesh
-  const out = new Float64Array(3 * vertices.size)
-  for (const [fan, at] of vertices) for (let i = 0; i < 3; i++) out[3 * at + i] = positions[3 * triangles[fan]! + i]!
+  if (corners.length === positions.length / 3) return mesh
+  const out = new Float64Array(3 * corners.length)
+  for (const [at, corner] of corners.entries())
+    for (let i = 0; i < 3; i++) out[3 * at + i] = positions[3 * triangles[corner]! + i]!
   return { positions: out, triangles: renumbered }
 }
 

@@ -1,4 +1,5 @@
 import type { TriangleMesh } from './define.ts'
+import { Groups } from './groups.ts'
 
 /** A closed surface that hangs together: the outside of a body, or the wall of a cavity in one. */
 export interface Shell {
@@ -46,18 +47,8 @@ export interface Shells {
 export function shellsOf(mesh: TriangleMesh): Shells {
   const { triangles } = mesh
   const count = triangles.length / 3
-  const parent = Uint32Array.from({ length: count }, (_, i) => i)
-  const root = (start: number) => {
-    let t = start
-    while (parent[t] !== t) {
-      parent[t] = parent[parent[t]!]!
-      t = parent[t]!
-    }
-    return t
-  }
-  const join = (h: number, k: number) => {
-    parent[root(Math.floor(h / 3))] = root(Math.floor(k / 3))
-  }
+  const groups = new Groups(count)
+  const join = (h: number, k: number) => groups.join(Math.floor(h / 3), Math.floor(k / 3))
   let openEdges = 0
   let flippedEdges = 0
   forEachEdge(mesh, (halves) => {
@@ -70,7 +61,7 @@ export function shellsOf(mesh: TriangleMesh): Shells {
   const index = new Map<number, number>()
   const shellOf = new Uint32Array(count)
   for (let t = 0; t < count; t++) {
-    const r = root(t)
+    const r = groups.of(t)
     const known = index.get(r) ?? index.size
     index.set(r, known)
     shellOf[t] = known

@@ -1,4 +1,5 @@
 import type { TriangleMesh } from './define.ts'
+import { Groups } from './groups.ts'
 import { apexOf, endOf, forEachEdge, isSliver, pairedAt, shellsOf } from './shells.ts'
 
 /** A triangle lower than this has no area to speak of, mm: less than a coordinate of a large part is rounded by in a file. */
@@ -24,31 +25,20 @@ export function tidied(mesh: TriangleMesh): TriangleMesh {
  */
 function fanned(mesh: TriangleMesh): TriangleMesh {
   const { positions, triangles } = mesh
-  const parent = Uint32Array.from(triangles, (_, corner) => corner)
-  const root = (start: number) => {
-    let corner = start
-    while (parent[corner] !== corner) {
-      parent[corner] = parent[parent[corner]!]!
-      corner = parent[corner]!
-    }
-    return corner
-  }
+  const fans = new Groups(triangles.length)
   const next = (h: number) => (h % 3 === 2 ? h - 2 : h + 1)
-  const join = (a: number, b: number) => {
-    parent[root(a)] = root(b)
-  }
   forEachEdge(mesh, (halves) => {
     for (const [h, k] of pairedAt(mesh, halves)) {
       const same = triangles[h] === triangles[k]
-      join(h, same ? k : next(k))
-      join(next(h), same ? next(k) : k)
+      fans.join(h, same ? k : next(k))
+      fans.join(next(h), same ? next(k) : k)
     }
   })
   // The number of each fan, at its root; and a corner of each.
   const numbers = new Int32Array(triangles.length).fill(-1)
   const corners: number[] = []
   const renumbered = triangles.map((_, corner) => {
-    const fan = root(corner)
+    const fan = fans.of(corner)
     if (numbers[fan] === -1) numbers[fan] = corners.push(fan) - 1
     return numbers[fan]!
   })

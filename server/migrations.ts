@@ -50,49 +50,58 @@ export const migrations: readonly RunnableMigration<QueryInterface>[] = [
     name: '004-packed-states-and-shelf-order',
     up: async ({ context: query }) => {
       const database = query.sequelize
-      const rows = <T extends object>(sql: string, replacements: Record<string, unknown> = {}) =>
-        database.query<T>(sql, { replacements, type: QueryTypes.SELECT })
-      const run = (sql: string, replacements: Record<string, unknown> = {}) => database.query(sql, { replacements })
-      // Pictures were pointed to by a text; they are by a kind of their own, which no part file can hold.
-      const pointed = (text: string) => text.replace(/("data": )"picture:([0-9a-f]{64})"/g, '$1{ "picture": "$2" }')
+      // A process that is killed in the middle has done nothing of it, and one killed right after all of it.
+      if ('packed' in (await query.describeTable('revisions'))) return
+      await database.transaction(async (transaction) => {
+        const rows = <T extends object>(sql: string, replacements: Record<string, unknown> = {}) =>
+          database.query<T>(sql, { replacements, type: QueryTypes.SELECT, transaction })
+        const run = (sql: string, replacements: Record<string, unknown> = {}) =>
+          database.query(sql, { replacements, transaction })
+        // Pictures were pointed to by a text; they are by a kind of their own, which no part file can hold.
+        const pointed = (text: string) => text.replace(/("data": )"picture:([0-9a-f]{64})"/g, '$1{ "picture": "$2" }')
 
-      await query.createTable('packed_revisions', {
-        partId: { type: DataTypes.STRING, primaryKey: true, references: { model: 'parts', key: 'id' } },
-        revision: { type: DataTypes.INTEGER, primaryKey: true },
-        packed: { type: DataTypes.BLOB, allowNull: false },
-        name: { type: DataTypes.STRING },
-        createdAt: { type: DataTypes.DATE, allowNull: false },
+        await query.createTable(
+          'packed_revisions',
+          {
+            partId: { type: DataTypes.STRING, primaryKey: true, references: { model: 'parts', key: 'id' } },
+            revision: { type: DataTypes.INTEGER, primaryKey: true },
+            packed: { type: DataTypes.BLOB, allowNull: false },
+            name: { type: DataTypes.STRING },
+            createdAt: { type: DataTypes.DATE, allowNull: false },
+          },
+          { transaction },
+        )
+        const places = await rows<{ partId: string; revision: number }>('SELECT partId, revision FROM revisions')
+        for (const place of places) {
+          const [row] = await rows<{ document: string; name: string | null; createdAt: string }>(
+            'SELECT document, name, createdAt FROM revisions WHERE partId = :partId AND revision = :revision',
+            place,
+          )
+          const { document, ...rest } = row!
+          await run(
+            'INSERT INTO packed_revisions (partId, revision, packed, name, createdAt) VALUES (:partId, :revision, :packed, :name, :createdAt)',
+            { ...place, ...rest, packed: await packed(pointed(document)) },
+          )
+        }
+        await run('DROP TABLE revisions')
+        await run('ALTER TABLE packed_revisions RENAME TO revisions')
+
+        await run('ALTER TABLE parts ADD COLUMN longest FLOAT')
+        for (const { id, document, size } of await rows<{ id: string; document: string; size: string | null }>(
+          `SELECT id, size, CASE WHEN document LIKE '%"picture:%' THEN document ELSE '' END AS document FROM parts`,
+        )) {
+          if (document)
+            await run('UPDATE parts SET document = :document WHERE id = :id', { id, document: pointed(document) })
+          if (size)
+            await run('UPDATE parts SET longest = :longest WHERE id = :id', {
+              id,
+              longest: Math.max(...JSON.parse(size)),
+            })
+        }
+        // All that the shelf is searched and put in order by, so that it need not look at the documents.
+        await run('CREATE INDEX shelf ON parts (removedAt, updatedAt, name, longest, id)')
       })
-      const places = await rows<{ partId: string; revision: number }>('SELECT partId, revision FROM revisions')
-      for (const place of places) {
-        const [row] = await rows<{ document: string; name: string | null; createdAt: string }>(
-          'SELECT document, name, createdAt FROM revisions WHERE partId = :partId AND revision = :revision',
-          place,
-        )
-        const { document, ...rest } = row!
-        await run(
-          'INSERT INTO packed_revisions (partId, revision, packed, name, createdAt) VALUES (:partId, :revision, :packed, :name, :createdAt)',
-          { ...place, ...rest, packed: await packed(pointed(document)) },
-        )
-      }
-      await query.dropTable('revisions')
-      await query.renameTable('packed_revisions', 'revisions')
-
-      await query.addColumn('parts', 'longest', { type: DataTypes.FLOAT })
-      for (const { id, document, size } of await rows<{ id: string; document: string; size: string | null }>(
-        `SELECT id, size, CASE WHEN document LIKE '%"picture:%' THEN document ELSE '' END AS document FROM parts`,
-      )) {
-        if (document)
-          await run('UPDATE parts SET document = :document WHERE id = :id', { id, document: pointed(document) })
-        if (size)
-          await run('UPDATE parts SET longest = :longest WHERE id = :id', {
-            id,
-            longest: Math.max(...JSON.parse(size)),
-          })
-      }
-      // All that the shelf is searched and put in order by, so that it need not look at the documents.
-      await query.addIndex('parts', { name: 'shelf', fields: ['removedAt', 'updatedAt', 'name', 'longest', 'id'] })
-      await run('VACUUM')
+      await database.query('VACUUM')
     },
   },
 ]

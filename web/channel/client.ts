@@ -74,6 +74,9 @@ class Channel {
     worker.onerror = (event) => {
       for (const { reject } of this.#waiting.values()) reject(new Error(event.message || 'the worker stopped'))
       this.#waiting.clear()
+      // The next call begins with another one.
+      worker.terminate()
+      if (this.#worker === worker) this.#worker = undefined
     }
     return worker
   }

@@ -41,7 +41,9 @@ async function asParts(trails: readonly FoundTrail[], known: readonly (Part | un
     const copied = trail.unsent && !texts.has(JSON.stringify(trail.now))
     if (copied) {
       const part = otherVersion(trail.now)
-      await api.create(part)
+      const created = await api.create(part).catch(() => undefined)
+      // It waits where it is until the server can take it.
+      if (!created) continue
       say({ text: `What another window had left unsent of this part is on the shelf as “${part.name}”.` })
     }
     await forgetTrail(trail)

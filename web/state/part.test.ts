@@ -11,6 +11,7 @@ import {
 } from '@makrel/core/document'
 import { attempt } from '@makrel/core/problems'
 import { newStep, shapeOf } from '@makrel/core/shapes'
+import { openDB } from 'idb'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { openedPart, otherVersion } from './opening.ts'
 import { sendUnsent, usePart } from './part.ts'
@@ -261,6 +262,32 @@ describe('what the server has not kept', () => {
     expect(name()).toBe('Theirs')
     await vi.advanceTimersByTimeAsync(1000)
     expect(await unsentTrails()).toHaveLength(0)
+  })
+  it('of a window that is gone comes to stand on the shelf, as soon as the server can take it', async () => {
+    answers('away')
+    rename('Mine')
+    void state().saveNow(true)
+    await closeTrails()
+    // The same once more, as a window by another name has left it.
+    const kept = await openDB('makrel')
+    const row = await kept.get('trails', (await kept.getAllKeys('trails'))[0]!)
+    const theirs = { ...(await kept.get('states', [row.key, row.now])), name: 'Theirs, unsent' }
+    await kept.put('states', theirs, ['a gone', 1])
+    await kept.put('trails', { ...row, key: 'a gone', window: 'gone', now: 1, past: [], future: [], asked: [] })
+    kept.close()
+    const read = { status: 200, body: { document: part, revision: 1, updatedAt: new Date(0).toISOString() } }
+    const opened = async (...then: Parameters<typeof answers>) => {
+      const sent = answers(read, ...then)
+      await openTrails()
+      await openedPart('a', () => true)
+      await closeTrails()
+      return sent.map((each) => each.name)
+    }
+    expect(await opened('away')).toEqual(['Theirs, unsent (other version)'])
+    expect(name()).toBe('Mine')
+    expect(await opened({ status: 201, body: { id: 'x', revision: 1 } })).toEqual(['Theirs, unsent (other version)'])
+    expect(await opened()).toEqual([])
+    expect(name()).toBe('Mine')
   })
   it('leaves the way back to what was kept, also past a change made elsewhere', async () => {
     answers()

@@ -8,7 +8,10 @@ export default defineConfig({
     emptyOutDir: true,
     minify: false,
     sourcemap: true,
-    rollupOptions: { output: { entryFileNames: '[name].js' } },
+    rollupOptions: {
+      // Side by side: what starts a worker finds it beside itself.
+      output: { entryFileNames: '[name].js', chunkFileNames: '[name].js' },
+    },
   },
   ssr: { noExternal: [/^@makrel\//] },
   logLevel: 'warn',

@@ -1,9 +1,9 @@
-import { mkdir, readFile, stat, writeFile } from 'node:fs/promises'
+import { mkdir, readFile, writeFile } from 'node:fs/promises'
 import { createRequire } from 'node:module'
 import { join } from 'node:path'
 import { parseArgs } from 'node:util'
 import { Builder, type Built, figuresOf, Measurer, type TwiceBuilt } from '@makrel/core/build'
-import { documentLimits, type Part, readPartFile } from '@makrel/core/document'
+import type { Part } from '@makrel/core/document'
 import {
   formatOf,
   formats,
@@ -17,6 +17,9 @@ import { Kernel, loadLibrary } from '@makrel/core/kernel'
 import { centreOf, meshFigures } from '@makrel/core/mesh'
 import { ProblemError } from '@makrel/core/problems'
 import { type Finding, proofOf, worst } from '@makrel/core/proof'
+import { Unreadable } from '@makrel/threads'
+import { InputError } from './input.ts'
+import { measuredMesh, readPart } from './read.ts'
 
 const usage = `makrel — builds and inspects part files
 
@@ -29,9 +32,6 @@ Build and proof print one JSON report on standard output. Exit code: 0 sound, 1 
 A part that only the chosen printer has no room for is a fault to proof, and none of the meshes that build writes.
 `
 
-/** Bad input: told on standard error, exit code 2. */
-class InputError extends Error {}
-
 interface Wanted {
   readonly file: string
   readonly fineness: number
@@ -41,8 +41,8 @@ export async function main(args: readonly string[]): Promise<number> {
   try {
     return await run(args)
   } catch (error) {
-    if (!(error instanceof InputError) && !(error instanceof ProblemError)) throw error
-    process.stderr.write(`makrel: ${error.message}\n`)
+    if (![InputError, ProblemError, Unreadable].some((kind) => error instanceof kind)) throw error
+    process.stderr.write(`makrel: ${(error as Error).message}\n`)
     return 2
   }
 }
@@ -100,8 +100,7 @@ async function proof(wanted: Wanted): Promise<number> {
 
 /** A mesh from anywhere, measured as the reader finds it. */
 async function meshProof(file: string, format: MeshFormat): Promise<number> {
-  const bytes = await reading(file, () => readFile(file))
-  const pieces = format.read(bytes).map(({ name, mesh, count }) => ({ name, ...meshFigures(mesh), triangles: count }))
+  const pieces = await measuredMesh(file, format)
   report({ file, format: format.id, unit: format.unit, pieces })
   return pieces.every(({ oriented }) => oriented) ? 0 : 1
 }
@@ -121,7 +120,7 @@ async function build(wanted: Wanted, values: BuildValues): Promise<number> {
   const out = values.out
   const { fineness } = wanted
   return withKernel(async (kernel, builder, measurer) => {
-    const part = readPartFile(await textOf(wanted.file))
+    const part = await readPart(wanted.file)
     const piece = values.piece === undefined ? undefined : pieceNamed(part, values.piece)
     /** One file written, with what is to be told of it. */
     const written = async ({ bytes, receipt }: HandOff, built: Built, twice: TwiceBuilt) => {
@@ -174,7 +173,7 @@ async function withBuilt(
   use: (kernel: Kernel, built: Built, twice: TwiceBuilt) => Promise<number>,
 ): Promise<number> {
   return withKernel(async (kernel, builder, measurer) => {
-    const part = readPartFile(await textOf(wanted.file))
+    const part = await readPart(wanted.file)
     return use(kernel, await builder.build(part, { fineness: wanted.fineness }), await measurer.twice(part))
   })
 }
@@ -191,21 +190,6 @@ async function withKernel(
   } finally {
     measurer.clear()
     builder.clear()
-  }
-}
-
-async function textOf(file: string): Promise<string> {
-  const { size } = await reading(file, () => stat(file))
-  if (size > documentLimits.bytes)
-    throw new ProblemError('file-too-large', { limit: `${documentLimits.bytes / 1e6} MB` })
-  return reading(file, () => readFile(file, 'utf8'))
-}
-
-async function reading<T>(file: string, work: () => Promise<T>): Promise<T> {
-  try {
-    return await work()
-  } catch (error) {
-    throw new InputError(`cannot read ${file}: ${(error as Error).message}`)
   }
 }
 

@@ -66,15 +66,21 @@ describe('imports run one way', () => {
       expect(theirs, `${name} imports ${target}`).toBeLessThanOrEqual(mine)
     }
   })
-  it.each(['server', 'cli', 'web'])('%s imports core and itself only', (workspace) => {
-    const folder = join(root, workspace)
-    for (const path of sources(folder))
-      for (const target of importsOf(path)) {
-        if (target.startsWith('@makrel/')) expect(target).toMatch(/^@makrel\/core\//)
-        if (target.startsWith('.'))
-          expect(resolve(dirname(path), target).startsWith(folder), `${path} imports ${target}`).toBe(true)
-      }
-  })
+  it.each(['threads', 'server', 'cli', 'web'])(
+    '%s imports core, threads where there are some, and itself only',
+    (workspace) => {
+      const folder = join(root, workspace)
+      for (const path of sources(folder))
+        for (const target of importsOf(path)) {
+          if (target.startsWith('@makrel/'))
+            expect(target).toMatch(
+              /^(server|cli)$/.test(workspace) ? /^@makrel\/(core\/|threads$)/ : /^@makrel\/core\//,
+            )
+          if (target.startsWith('.'))
+            expect(resolve(dirname(path), target).startsWith(folder), `${path} imports ${target}`).toBe(true)
+        }
+    },
+  )
 })
 
 describe('problem codes', () => {

@@ -6,7 +6,7 @@ installPackages()
 installChromium()
 await buildIfNeeded()
 const { nodeBundle } = await import('./build.mjs')
-await nodeBundle('bench/main.ts', 'bench')
+await nodeBundle('bench', 'bench/main.ts')
 process.exit(
   spawnSync(process.execPath, ['--expose-gc', `${root}dist/bench/main.js`, ...process.argv.slice(2)], {
     stdio: 'inherit',

@@ -3,17 +3,18 @@ import { fileURLToPath } from 'node:url'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
 
-export async function nodeBundle(entry, outDir) {
+/** A program, and the workers that it starts. */
+export async function nodeBundle(outDir, ...entries) {
   const { build } = await import('vite')
   await build({
     root,
     configFile: `${root}vite.node.config.ts`,
-    build: { ssr: `${root}${entry}`, outDir: `${root}dist/${outDir}` },
+    build: { rollupOptions: { input: entries.map((entry) => `${root}${entry}`) }, outDir: `${root}dist/${outDir}` },
   })
 }
 
-export const buildCli = () => nodeBundle('cli/main.ts', 'cli')
-export const buildServer = () => nodeBundle('server/main.ts', 'server')
+export const buildCli = () => nodeBundle('cli', 'cli/main.ts', 'cli/readWorker.ts')
+export const buildServer = () => nodeBundle('server', 'server/main.ts', 'server/documentWorker.ts')
 export async function buildWeb() {
   const { build } = await import('vite')
   await build({ root: `${root}web`, configFile: `${root}web/vite.config.ts` })

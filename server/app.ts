@@ -6,6 +6,7 @@ import Fastify, { type FastifyInstance, type FastifyReply } from 'fastify'
 import type { Schema } from 'joi'
 import { calliperRoutes } from './calliper.ts'
 import { openDatabase } from './database.ts'
+import { Documents } from './documents.ts'
 import { answersTo } from './network.ts'
 import { PartStore } from './parts.ts'
 import { answerFor, partRoutes } from './routes.ts'
@@ -16,19 +17,23 @@ export interface AppOptions {
   readonly web?: string
   /** least level of the structured log on standard output; none by default */
   readonly log?: string
+  /** what reads documents; it stays open when the server closes. One of its own by default. */
+  readonly documents?: Documents
 }
 
 /** The server, ready to listen; closing it closes its database. */
 export async function createApp(options: AppOptions): Promise<{ app: FastifyInstance; store: PartStore }> {
   const database = await openDatabase(options.database)
   const store = new PartStore(database)
+  const documents = options.documents ?? new Documents()
   const app = Fastify({
     logger: options.log ? { level: options.log } : false,
     bodyLimit: documentLimits.bytes + 100_000,
     routerOptions: { ignoreTrailingSlash: true },
   })
   app.addHook('onClose', async () => {
-    // What is being written is finished first.
+    // What is being read and written is finished first.
+    if (documents !== options.documents) await documents.close()
     await store.settled()
     await database.close()
   })
@@ -63,7 +68,7 @@ export async function createApp(options: AppOptions): Promise<{ app: FastifyInst
     strictTransportSecurity: false,
   })
   await calliperRoutes(app)
-  partRoutes(app, store)
+  await partRoutes(app, { store, documents })
   if (options.web && existsSync(options.web)) await servePage(app, options.web)
   return { app, store }
 }

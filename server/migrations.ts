@@ -1,6 +1,6 @@
 import { DataTypes, type QueryInterface, QueryTypes } from 'sequelize'
 import type { RunnableMigration } from 'umzug'
-import { packed } from './states.ts'
+import { packed } from './kept.ts'
 
 /** The tables, one step per change that was ever published; steps are never edited, only added. */
 export const migrations: readonly RunnableMigration<QueryInterface>[] = [
@@ -80,7 +80,7 @@ export const migrations: readonly RunnableMigration<QueryInterface>[] = [
           const { document, ...rest } = row!
           await run(
             'INSERT INTO packed_revisions (partId, revision, packed, name, createdAt) VALUES (:partId, :revision, :packed, :name, :createdAt)',
-            { ...place, ...rest, packed: await packed(pointed(document)) },
+            { ...place, ...rest, packed: packed(pointed(document)) },
           )
         }
         await run('DROP TABLE revisions')

@@ -1,8 +1,9 @@
-import { currentVersion, keptText, type Part, readPartFile } from '@makrel/core/document'
+import { currentVersion } from '@makrel/core/document'
 import { col, DataTypes, fn, type Model, type ModelStatic, Op, type Order, type Sequelize } from 'sequelize'
-import { PictureStore, withoutPictures } from './pictures.ts'
-import { packed, type RevisionEntry, StateStore } from './states.ts'
-import { Writes } from './writes.ts'
+import type { KeptPart } from './kept.ts'
+import { PictureStore } from './pictures.ts'
+import { type RevisionEntry, StateStore } from './states.ts'
+import { type Health, Writes } from './writes.ts'
 
 /** How many earlier states of a part are kept, beside those that have a name. */
 export const keptRevisions = 500
@@ -63,7 +64,7 @@ export type SaveOutcome =
   | { readonly kind: 'missing' }
   /** what is kept comes from a newer version of the program, and is left alone */
   | { readonly kind: 'newer'; readonly version: number }
-  | { readonly kind: 'stale'; readonly revision: number; readonly document: Part }
+  | { readonly kind: 'stale'; readonly revision: number; readonly text: string }
 
 type Row = Model<PartRow, Partial<PartRow>> & PartRow
 /** The parts kept in the database. Writes run one after another; what waits together is one transaction. */
@@ -94,6 +95,11 @@ export class PartStore {
 
   count(): Promise<number> {
     return this.#parts.count()
+  }
+
+  /** How writing goes, without a wait for what is being written. */
+  health(): Health {
+    return this.#writes.health()
   }
 
   /** `count` parts of the shelf, from the `from`th on; `search` looks in names. */
@@ -136,35 +142,33 @@ export class PartStore {
     return { total, entries }
   }
 
-  /** What was kept in an earlier version comes back in the current one. */
-  async read(id: string): Promise<{ document: Part; revision: number; updatedAt: string } | undefined> {
+  /** The text is the kept document in the version that it was kept in. */
+  async read(id: string): Promise<{ text: string; revision: number; updatedAt: string } | undefined> {
     const row = await this.#parts.findOne({
       where: { id, removedAt: null },
       attributes: ['document', 'revision', 'updatedAt'],
     })
     if (!row) return undefined
-    const document = readPartFile(await this.#pictures.whole(row.document))
-    return { document, revision: row.revision, updatedAt: row.updatedAt.toISOString() }
+    const text = await this.#pictures.whole(row.document)
+    return { text, revision: row.revision, updatedAt: row.updatedAt.toISOString() }
   }
 
   /** Keeps a new part; false where its id is taken. */
-  async create(document: Part): Promise<boolean> {
-    const { text, pictures } = withoutPictures(keptText(document))
-    return this.#writes.after(packed(text), async (state, transaction) => {
+  create({ id, name, text, pictures, state }: KeptPart): Promise<boolean> {
+    return this.#writes.write(async (transaction) => {
       await this.#pictures.put(pictures, transaction)
-      const there = await this.#parts.findByPk(document.id, { transaction })
+      const there = await this.#parts.findByPk(id, { transaction })
       // Asked again for what was kept already: the answer was lost on its way.
       if (there) return there.revision === 1 && there.removedAt === null && there.document === text
-      await this.#parts.create({ id: document.id, name: document.name, revision: 1, document: text }, { transaction })
-      await this.#states.add(document.id, 1, state, transaction)
+      await this.#parts.create({ id, name, revision: 1, document: text }, { transaction })
+      await this.#states.add(id, 1, state, transaction)
       return true
     })
   }
 
   /** Keeps a new state of a part, if `base` is still the latest revision. */
-  async save(id: string, base: number, document: Part): Promise<SaveOutcome> {
-    const { text, pictures } = withoutPictures(keptText(document))
-    return this.#writes.after(packed(text), async (state, transaction): Promise<SaveOutcome> => {
+  save(base: number, { id, name, text, pictures, state }: KeptPart): Promise<SaveOutcome> {
+    return this.#writes.write(async (transaction): Promise<SaveOutcome> => {
       const where = { id, removedAt: null }
       const row = await this.#parts.findOne({
         where,
@@ -179,15 +183,11 @@ export class PartStore {
         // The very same state: this save was done, and its answer was lost on its way.
         if (row.revision === base + 1 && theirs === text)
           return { kind: 'saved', revision: row.revision, updatedAt: row.updatedAt.toISOString() }
-        const current = readPartFile(await this.#pictures.whole(theirs, transaction))
-        return { kind: 'stale', revision: row.revision, document: current }
+        return { kind: 'stale', revision: row.revision, text: await this.#pictures.whole(theirs, transaction) }
       }
       const [revision, updatedAt] = [base + 1, new Date()]
       await this.#pictures.put(pictures, transaction)
-      await this.#parts.update(
-        { name: document.name, revision, document: text, updatedAt },
-        { where, transaction, silent: true },
-      )
+      await this.#parts.update({ name, revision, document: text, updatedAt }, { where, transaction, silent: true })
       await this.#states.add(id, revision, state, transaction)
       return { kind: 'saved', revision, updatedAt: updatedAt.toISOString() }
     })
@@ -199,11 +199,11 @@ export class PartStore {
     return this.#states.list(id)
   }
 
-  /** A part as it was; what was kept in an earlier version comes back in the current one. */
-  async revision(id: string, revision: number): Promise<Part | undefined> {
+  /** The text of a part as it was, in the version that it was kept in. */
+  async revision(id: string, revision: number): Promise<string | undefined> {
     if (!(await this.#parts.count({ where: { id, removedAt: null } }))) return undefined
     const text = await this.#states.read(id, revision)
-    return text === undefined ? undefined : readPartFile(await this.#pictures.whole(text))
+    return text === undefined ? undefined : this.#pictures.whole(text)
   }
 
   /** The text of a part as it is kept, whether it can be read or not. */

@@ -1,7 +1,8 @@
-import { checkedPart, currentVersion, SoundThings } from '@makrel/core/document'
+import { currentVersion } from '@makrel/core/document'
 import { ProblemError, problemText } from '@makrel/core/problems'
 import type { FastifyInstance } from 'fastify'
 import Joi from 'joi'
+import type { Documents } from './documents.ts'
 import { type PartStore, type ShelfOrder, shelfOrders } from './parts.ts'
 
 const id = Joi.string().pattern(/^[A-Za-z0-9_-]{1,64}$/)
@@ -10,9 +11,11 @@ const revisionParams = params.keys({ revision: Joi.number().integer().min(1).req
 const size = Joi.array().items(Joi.number().min(0)).length(3)
 const pngStart = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a])
 
-/** Everything the page asks of the server. Documents are checked by the same reader as part files. */
-export function partRoutes(app: FastifyInstance, store: PartStore): void {
-  const sound = new SoundThings()
+/** Everything the page asks of the server. Documents are checked by the same reader as part files, in threads of their own. */
+export async function partRoutes(
+  app: FastifyInstance,
+  { store, documents }: { readonly store: PartStore; readonly documents: Documents },
+): Promise<void> {
   app.get<{ Querystring: { search?: string; order?: ShelfOrder; from?: number; count?: number } }>(
     '/api/parts',
     {
@@ -28,20 +31,53 @@ export function partRoutes(app: FastifyInstance, store: PartStore): void {
     async ({ query }) => store.list(query),
   )
 
-  app.post<{ Body: { document: unknown } }>(
-    '/api/parts',
-    { schema: { body: Joi.object({ document: Joi.object().required() }) } },
-    async ({ body }, reply) => {
-      const document = checkedPart(body.document, sound)
-      const created = await store.create(document)
-      if (!created) return reply.code(409).send({ error: 'A part with this id is kept here already.' })
-      return reply.code(201).send({ id: document.id, revision: 1 })
-    },
-  )
+  await app.register(async (keeping) => {
+    // Documents go to their reader as they come.
+    keeping.removeContentTypeParser('application/json')
+    keeping.addContentTypeParser('application/json', { parseAs: 'buffer' }, (_, body, done) => done(null, body))
+
+    keeping.post<{ Body: Buffer }>('/api/parts', async ({ body }, reply) => {
+      const { part } = await documents.sent(body, true)
+      if (!(await store.create(part)))
+        return reply.code(409).send({ error: 'A part with this id is kept here already.' })
+      return reply.code(201).send({ id: part.id, revision: 1 })
+    })
+
+    keeping.put<{ Params: { id: string }; Body: Buffer }>(
+      '/api/parts/:id',
+      { schema: { params } },
+      async ({ params: { id }, body }, reply) => {
+        const { base, part } = await documents.sent(body, false)
+        if (part.id !== id) return reply.code(400).send({ error: 'The document has another id than its address.' })
+        const outcome = await store.save(base, part)
+        switch (outcome.kind) {
+          case 'saved':
+            return { revision: outcome.revision, updatedAt: outcome.updatedAt }
+          case 'newer':
+            return reply
+              .code(400)
+              .send({ error: problemText('file-newer', { version: outcome.version, known: currentVersion }) })
+          case 'missing':
+            return reply.code(404).send({ error: 'There is no such part on the shelf.' })
+          case 'stale': {
+            const document = await documents.current(outcome.text)
+            return reply
+              .code(409)
+              .type('application/json')
+              .send(
+                `{"error":"This part was changed elsewhere since it was opened.","current":${withDocument(document, { revision: outcome.revision })}}`,
+              )
+          }
+        }
+      },
+    )
+  })
 
   app.get<{ Params: { id: string } }>('/api/parts/:id', { schema: { params } }, async ({ params: { id } }, reply) => {
     const found = await store.read(id)
-    return found ?? reply.code(404).send({ error: 'There is no such part on the shelf.' })
+    if (!found) return reply.code(404).send({ error: 'There is no such part on the shelf.' })
+    const { text, ...rest } = found
+    return reply.type('application/json').send(withDocument(await documents.current(text), rest))
   })
 
   app.get<{ Params: { id: string } }>(
@@ -54,36 +90,6 @@ export function partRoutes(app: FastifyInstance, store: PartStore): void {
         .type('application/json')
         .header('content-disposition', `attachment; filename="${id}.makrel.json"`)
         .send(text)
-    },
-  )
-
-  app.put<{ Params: { id: string }; Body: { revision: number; document: unknown } }>(
-    '/api/parts/:id',
-    {
-      schema: {
-        params,
-        body: Joi.object({ revision: Joi.number().integer().min(1).required(), document: Joi.object().required() }),
-      },
-    },
-    async ({ params: { id }, body }, reply) => {
-      const document = checkedPart(body.document, sound)
-      if (document.id !== id) return reply.code(400).send({ error: 'The document has another id than its address.' })
-      const outcome = await store.save(id, body.revision, document)
-      switch (outcome.kind) {
-        case 'saved':
-          return { revision: outcome.revision, updatedAt: outcome.updatedAt }
-        case 'newer':
-          return reply
-            .code(400)
-            .send({ error: problemText('file-newer', { version: outcome.version, known: currentVersion }) })
-        case 'missing':
-          return reply.code(404).send({ error: 'There is no such part on the shelf.' })
-        case 'stale':
-          return reply.code(409).send({
-            error: 'This part was changed elsewhere since it was opened.',
-            current: { revision: outcome.revision, document: outcome.document },
-          })
-      }
     },
   )
 
@@ -117,8 +123,9 @@ export function partRoutes(app: FastifyInstance, store: PartStore): void {
     '/api/parts/:id/revisions/:revision',
     { schema: { params: revisionParams } },
     async ({ params: { id, revision } }, reply) => {
-      const document = await store.revision(id, revision)
-      return document ? { document } : reply.code(404).send({ error: 'This state of the part is not kept.' })
+      const text = await store.revision(id, revision)
+      if (text === undefined) return reply.code(404).send({ error: 'This state of the part is not kept.' })
+      return reply.type('application/json').send(withDocument(await documents.current(text)))
     },
   )
 
@@ -164,7 +171,16 @@ export function partRoutes(app: FastifyInstance, store: PartStore): void {
     },
   )
 
-  app.get('/healthz', async () => ({ ok: true, parts: await store.count() }))
+  app.get('/healthz', (_, reply) => {
+    const health = store.health()
+    return reply.code(health.ok ? 200 : 503).send(health)
+  })
+}
+
+/** JSON of a document, that is JSON already, and what is told beside it. */
+function withDocument(document: string, beside: object = {}): string {
+  const rest = JSON.stringify(beside).slice(1, -1)
+  return `{"document":${document}${rest ? `,${rest}` : ''}}`
 }
 
 /** Status and text for an error; what is not the caller's doing is told without its inner detail. */

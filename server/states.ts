@@ -1,16 +1,5 @@
-import { promisify } from 'node:util'
-import { deflateRaw, inflateRaw } from 'node:zlib'
 import { DataTypes, type Model, type ModelStatic, type Sequelize, type Transaction } from 'sequelize'
-
-const [packing, unpacking] = [promisify(deflateRaw), promisify(inflateRaw)]
-
-/** The text of a document as states hold it: a tenth of its size or less. */
-export function packed(text: string): Promise<Buffer> {
-  return packing(text)
-}
-export async function unpacked(bytes: Buffer): Promise<string> {
-  return (await unpacking(bytes)).toString('utf8')
-}
+import { unpacked } from './kept.ts'
 
 /** An earlier state of a part, in the list of its history. */
 export interface RevisionEntry {
@@ -82,8 +71,8 @@ export class StateStore {
     )
   }
 
-  async add(partId: string, revision: number, state: Buffer, transaction: Transaction): Promise<void> {
-    await this.#rows.create({ partId, revision, packed: state }, { transaction, returning: false })
+  async add(partId: string, revision: number, state: Uint8Array, transaction: Transaction): Promise<void> {
+    await this.#rows.create({ partId, revision, packed: Buffer.from(state) }, { transaction, returning: false })
     if (revision % Math.min(savesPerThinning, this.#most) === 0) await this.thin(partId, transaction)
   }
 

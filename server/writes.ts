@@ -7,6 +7,12 @@ interface Waiting {
   failed(error: unknown): void
 }
 
+/** Whether the last write could be done, and how many wait for their turn. */
+export interface Health {
+  readonly ok: boolean
+  readonly waiting: number
+}
+
 /** As many are written together at most, so that none waits for long. */
 const together = 50
 
@@ -19,21 +25,10 @@ export class Writes {
   readonly #database: Sequelize
   #waiting: Waiting[] = []
   #running: Promise<void> | undefined
-  readonly #preparing = new Set<Promise<unknown>>()
+  #failing = false
 
   constructor(database: Sequelize) {
     this.#database = database
-  }
-
-  /** `prepared` is waited for first, beside what is being written, and given to the work. */
-  async after<P, T>(prepared: Promise<P>, work: (prepared: P, transaction: Transaction) => Promise<T>): Promise<T> {
-    this.#preparing.add(prepared)
-    try {
-      const ready = await prepared
-      return await this.write((transaction) => work(ready, transaction))
-    } finally {
-      this.#preparing.delete(prepared)
-    }
   }
 
   write<T>(work: Work<T>): Promise<T> {
@@ -43,12 +38,13 @@ export class Writes {
     })
   }
 
+  health(): Health {
+    return { ok: !this.#failing, waiting: this.#waiting.length }
+  }
+
   /** Resolves when every write that was asked for is done. */
   async settled(): Promise<void> {
-    while (this.#running || this.#preparing.size > 0) {
-      await Promise.allSettled(this.#preparing)
-      await this.#running
-    }
+    while (this.#running) await this.#running
   }
 
   private async run(): Promise<void> {
@@ -66,6 +62,7 @@ export class Writes {
         for (const { work } of all) values.push(await work(transaction))
         return values
       })
+      this.#failing = false
       for (const [i, { done }] of all.entries()) done(values[i])
       return true
     } catch {
@@ -75,8 +72,11 @@ export class Writes {
 
   private async alone({ work, done, failed }: Waiting): Promise<void> {
     try {
-      done(await this.#database.transaction(work))
+      const value = await this.#database.transaction(work)
+      this.#failing = false
+      done(value)
     } catch (error) {
+      this.#failing = true
       failed(error)
     }
   }

@@ -2,7 +2,7 @@ import type { MeshFormat } from './define.ts'
 import { stl } from './stl.ts'
 import { threeMf } from './threeMf.ts'
 
-export type { MeshFormat, ReadPiece, WrittenPiece } from './define.ts'
+export { type MeshFormat, mostMeshBytes, type ReadPiece, type WrittenPiece } from './define.ts'
 export * from './drawings/index.ts'
 export { differs, fileName, type HandOff, handOff, handOffTolerance, type Receipt } from './handOff.ts'
 export { archiveOf, handOffVariants, inVariant } from './variants.ts'

@@ -1,0 +1,33 @@
+import { promisify } from 'node:util'
+import { deflateRawSync, inflateRaw } from 'node:zlib'
+import { keptText, type Part } from '@makrel/core/document'
+import { withoutPictures } from './pictures.ts'
+
+/** A part in the form that the database holds. */
+export interface KeptPart {
+  readonly id: string
+  readonly name: string
+  /** the document, with references in the place of its pictures */
+  readonly text: string
+  /** by what they are referred to */
+  readonly pictures: ReadonlyMap<string, string>
+  /** the document as earlier states hold it: a tenth of its size or less */
+  readonly state: Uint8Array
+}
+
+/** @throws ProblemError file-too-large */
+export function keptPart(document: Part): KeptPart {
+  const { text, pictures } = withoutPictures(keptText(document))
+  return { id: document.id, name: document.name, text, pictures, state: packed(text) }
+}
+
+/** The text of a document as earlier states hold it. */
+export function packed(text: string): Buffer {
+  return deflateRawSync(text)
+}
+
+const inflating = promisify(inflateRaw)
+
+export async function unpacked(state: Uint8Array): Promise<string> {
+  return (await inflating(state)).toString('utf8')
+}

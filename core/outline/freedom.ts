@@ -184,6 +184,9 @@ function randomMoves(n: number, rows: readonly Row[], byPivot: readonly (Row | u
   return out
 }
 
+/** So many equations are solved at most to find which of them contradict each other: a second's work. */
+const solvedEquations = 5000
+
 /**
  * The constraints that cannot all hold: from those that are missed where the drawing came to rest, each is left out in
  * turn; what can be left out and still nothing holds has no part in it.
@@ -196,17 +199,18 @@ export function conflictsOf(system: System, x: Float64Array, given: Given): read
     ),
   )
   const { outline } = system
-  const holds = (ids: readonly string[]) => {
-    const left = outline.constraints.filter(({ id }) => ids.includes(id) || !missed.has(id))
+  const holds = (ids: ReadonlySet<string>) => {
+    const left = outline.constraints.filter(({ id }) => ids.has(id) || !missed.has(id))
     const tried = systemOf({ ...outline, constraints: left }, given)
     // There are many to try, and where it can be solved at all it mostly is at once.
     return solved(tried, tried.start, undefined, [4]).solved
   }
   let kept = [...missed]
   // Each try is a solve; of very many, some are only named.
-  for (const id of kept.slice(0, 24)) {
+  const tries = Math.min(24, Math.floor(solvedEquations / system.equations.length))
+  for (const id of kept.slice(0, tries)) {
     const fewer = kept.filter((other) => other !== id)
-    if (fewer.length > 0 && !holds(fewer)) kept = fewer
+    if (fewer.length > 0 && !holds(new Set(fewer))) kept = fewer
   }
   return kept
 }

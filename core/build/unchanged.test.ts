@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import {
+  allSteps,
   applyEdit,
   bundleKind,
   clipOf,
@@ -89,8 +90,7 @@ function placeOf(random: Random, above: readonly string[], copies: boolean): Par
     turn: among(random, '0', 'tilt', '37.3'),
     tilt: among(random, '0', '0', '15.3'),
     lean: among(random, '0', '0', 'tilt / 3'),
-    // Where each copy stands elsewhere, a height or a turn told by what goes is kept for the first one only.
-    ...(above.length > 0 && !copies && random() < 0.2
+    ...(above.length > 0 && random() < 0.2
       ? {
           level: {
             of: among(random, ...above),
@@ -99,7 +99,7 @@ function placeOf(random: Random, above: readonly string[], copies: boolean): Par
           },
         }
       : {}),
-    ...(!copies && random() < 0.2
+    ...(random() < 0.2
       ? { pivot: { of: among(random, '', ...above), line: among(random, 'normal', 'across', 'along'), by: '12 + 3.3' } }
       : {}),
     ...(above.length > 0 && random() < 0.2
@@ -120,9 +120,21 @@ function outline(random: Random, id: string) {
     size: among(random, '2.5', 'wall / 4 + 0.1'),
   })
   const drawn = sketch.outline.curves.map((curve) => curve.id)
-  if (random() < 0.5) sketch.derive('offset', drawn, { by: among(random, '1.5', 'wall / 3 + 0.2') })
-  else sketch.derive('row', drawn, { count: '2', x: among(random, '85.1', 'wall * 9 + 12.7'), y: '2 - (1 + 1/2)' })
-  return sketch.outline
+  const [out, far] = ['wall / 3 + 0.2', 'wall * 9 + 12.7']
+  // Of what is drawn with it, only help is: an axis and a centre.
+  const more = new Sketch(sketch.outline, true)
+  among(
+    random,
+    () => more.derive('offset', drawn, { by: among(random, '1.5', out) }),
+    () => more.derive('row', drawn, { count: '2', x: among(random, '85.1', far), y: '2 - (1 + 1/2)' }),
+    () => more.derive('mirror', [...drawn, more.line(at(-5, 0), at(-8.3, 37.3))], {}),
+    () =>
+      more.derive('ring', [...drawn, more.point(at(85.1, -12.7))], {
+        count: '3',
+        angle: among(random, '120', 'tilt * 4'),
+      }),
+  )()
+  return more.outline
 }
 
 /** A bundle, repeated and scaled, with content that reads its copies; and a step with the same shape as one of it. */
@@ -321,6 +333,20 @@ function expectStill(
 describe('other edits that write expressions', () => {
   const apply = (part: Part, edit: Edit) => applyEdit(part, edit, fieldKindOf)
 
+  /** What moves all the same, which is told before: only what has copies, each with a place of its own by what goes. */
+  const toldToMove = (before: Part, after: Part, goes: (id: string) => boolean, label: string): string[] => {
+    const moved = movedBetween(before, after)
+    for (const id of moved) {
+      const { place, repeats } = allSteps(before).find((step) => step.id === id)!
+      expect(repeats.length, `${label}: ${id}`).toBeGreaterThan(0)
+      expect(
+        [place.level?.of, place.pivot?.of].some((of) => of && goes(of)),
+        `${label}: ${id}`,
+      ).toBe(true)
+    }
+    return moved
+  }
+
   it('renaming changes nothing but the name', () => {
     for (let seed = 1; seed <= 120; seed++) {
       const part = randomPart(seed)
@@ -367,17 +393,21 @@ describe('other edits that write expressions', () => {
     expect(without(made('copy * 15.3'), ['base', 'fin'])).toEqual([])
   })
 
-  it('removing what others stand on leaves them where they are', () => {
-    let compared = 0
+  it('removing what others stand on leaves them where they are, or is told before', () => {
+    let [compared, told] = [0, 0]
     for (let seed = 1; seed <= 150; seed++) {
       const part = randomPart(seed)
       for (const id of ['base', 's0', 's1']) {
         const held = heldPlaces(part, new Set([id]))
         const without = apply(part, { type: 'remove-steps', ids: [id], held })
-        compared += expectStill(part, without, `part ${seed} without ${id}`, (each) => (each === id ? undefined : each))
+        const label = `part ${seed} without ${id}`
+        const gone = [id, ...toldToMove(part, without, (each) => each === id, label)]
+        compared += expectStill(part, without, label, (each) => (gone.includes(each) ? undefined : each))
+        told += gone.length - 1
       }
     }
     expect(compared).toBeGreaterThan(500)
+    expect(told).toBeGreaterThan(0)
   }, 60_000)
 
   it('steps that are copied into a part of another unit have the sizes that they had', () => {
@@ -396,7 +426,7 @@ describe('other edits that write expressions', () => {
     expect(compared).toBeGreaterThan(80)
   }, 60_000)
 
-  it('a bundle that is dissolved leaves its steps where they are', () => {
+  it('a bundle that is dissolved leaves its steps where they are, or tells before', () => {
     let compared = 0
     for (let seed = 1; seed <= 100; seed++) {
       const part = randomPart(seed)
@@ -424,7 +454,9 @@ describe('other edits that write expressions', () => {
       }
       const held = dissolvedPlaces(bundled, bundle)
       const after = apply(bundled, { type: 'dissolve-bundle', id: 'b', held })
-      compared += expectStill(bundled, after, `part ${seed}`, (id) => (id === 'b' ? undefined : id))
+      const inside = new Set(content.map(({ id }) => id))
+      const gone = ['b', ...toldToMove(bundled, after, (each) => !inside.has(each), `part ${seed}`)]
+      compared += expectStill(bundled, after, `part ${seed}`, (id) => (gone.includes(id) ? undefined : id))
     }
     expect(compared).toBeGreaterThan(200)
   }, 60_000)

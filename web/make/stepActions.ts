@@ -64,20 +64,25 @@ export function removePiece(id: string): void {
 
 /** Removes what nothing else would be moved by; where something would, that is said first. */
 function remove(edit: Edit, done: () => void): void {
+  unlessMoved(edit, { refused: 'Nothing was removed', anyway: 'Remove all the same' }, done)
+}
+
+/** Makes an edit that is to leave all else where it is; where it cannot, that is said first. */
+function unlessMoved(edit: Edit, { refused, anyway }: { refused: string; anyway: string }, done: () => void): void {
   const { part, edit: make } = usePart.getState()
   const moved = movedBetween(part!, applyEdit(part!, edit, fieldKindOf))
-  const removed = () => {
+  const made = () => {
     if (make(edit)) done()
   }
   if (moved.length === 0) {
-    removed()
+    made()
     return
   }
   const [first, ...more] = moved.map((id) => stepNumber(part!, id))
   const steps = more.length > 0 ? `steps ${[first, ...more].join(', ')} stand` : `step ${first} stands`
   say({
-    text: `Nothing was removed: by it is told where ${steps}, each copy at a place of its own that no number could keep.`,
-    action: { label: 'Remove all the same', run: removed },
+    text: `${refused}: by it is told where ${steps}, each copy at a place of its own that no number could keep.`,
+    action: { label: anyway, run: made },
     fault: true,
   })
 }
@@ -230,7 +235,7 @@ export function scaleSteps(): void {
 
 /** What a bundle holds stands for itself again, where it stood. */
 export function dissolveBundle(id: string): void {
-  const { part, edit, select } = usePart.getState()
+  const { part, select } = usePart.getState()
   const bundle = part && findStep(part, id)?.step
   if (!bundle) return
   if (bundle.effect !== 'add' && bundle.steps?.some((step) => step.effect !== 'add')) {
@@ -240,8 +245,10 @@ export function dissolveBundle(id: string): void {
     return
   }
   const held = dissolvedPlaces(part, bundle)
-  edit({ type: 'dissolve-bundle', id: bundle.id, held })
-  const [first] = bundle.steps ?? []
-  select(first && { kind: 'step', id: first.id })
-  say({ text: `The bundle was dissolved into ${bundle.steps?.length ?? 0} steps.`, action: undo })
+  const edit: Edit = { type: 'dissolve-bundle', id: bundle.id, held }
+  unlessMoved(edit, { refused: 'The bundle was left as it is', anyway: 'Dissolve all the same' }, () => {
+    const [first] = bundle.steps ?? []
+    select(first && { kind: 'step', id: first.id })
+    say({ text: `The bundle was dissolved into ${bundle.steps?.length ?? 0} steps.`, action: undo })
+  })
 }

@@ -2,7 +2,7 @@ import type { AnyValues } from '../fields/index.ts'
 import type { MeshRun, SolidMesh } from '../kernel/index.ts'
 import { cross, directionIn, dot, type Frame, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
 import { tried } from '../problems/index.ts'
-import { flatFaceAt, type NamedFace, type ShapeDefinition } from '../shapes/index.ts'
+import type { ShapeDefinition, Surfaces } from '../shapes/index.ts'
 import type { Built, BuiltPiece } from './builder.ts'
 import type { CarvedRegion } from './regions.ts'
 
@@ -53,10 +53,7 @@ function attributed(mesh: SolidMesh, flat: Float32Array, twins: Int32Array, buil
     // What nothing built has made is the flat of a cut through the finished solid.
     const owner = piece.ownerOf(run.original) ?? ({ kind: 'section', id: '' } as const)
     const body = owner.kind === 'step' ? built.plan.operands.get(owner.id)?.body : undefined
-    const source =
-      owner.kind === 'step' && body?.kind === 'shape'
-        ? { shape: body.shape, values: owner.values, faces: facesOf(body.shape, owner.values) }
-        : undefined
+    const source = owner.kind === 'step' && body?.kind === 'shape' ? surfacesOf(body.shape, owner.values) : undefined
     // Faces of this run by name: where they stand in `faces`, and which group they are.
     const ofRun = new Map<string, { index: number; group: number }>()
     for (let t = run.from; t < run.to; t++) {
@@ -105,32 +102,18 @@ function patchOf(start: number, run: MeshRun, flat: Float32Array, twins: Int32Ar
   return patch
 }
 
-/** The shape that a triangle came from. */
-interface Source {
-  readonly shape: ShapeDefinition
-  readonly values: AnyValues
-  readonly faces: readonly NamedFace[]
-}
-
-function faceNameOf(
-  mesh: SolidMesh,
-  flat: Float32Array,
-  t: number,
-  run: MeshRun,
-  { shape, values, faces }: Source,
-): string {
+function faceNameOf(mesh: SolidMesh, flat: Float32Array, t: number, run: MeshRun, surfaces: Surfaces): string {
   const { point, normal } = ownSurface(mesh, flat, t, run)
-  return nameAt(shape, values, point, normal, faces)
+  return nameAt(surfaces, point, normal)
 }
 
-/** A shape that cannot tell its faces has sides. */
-function facesOf(shape: ShapeDefinition, values: AnyValues): readonly NamedFace[] {
-  return tried(() => shape.faces(values as never)) ?? []
+function surfacesOf(shape: ShapeDefinition, values: AnyValues): Surfaces | undefined {
+  return tried(() => shape.surfaces(values as never))
 }
 
-function nameAt(shape: ShapeDefinition, values: AnyValues, point: Vec3, normal: Vec3, faces: readonly NamedFace[]) {
-  const own = tried(() => shape.faceAt?.(values as never, point, normal, faces))
-  return own ?? flatFaceAt(faces, point, normal) ?? 'side'
+/** A shape that cannot tell its surfaces has sides. */
+function nameAt(surfaces: Surfaces | undefined, point: Vec3, normal: Vec3): string {
+  return (surfaces && tried(() => surfaces.at(point, normal))) ?? 'side'
 }
 
 /** Which step's which copy a surface of a carved solid came from, and which of its faces it is. */
@@ -138,7 +121,7 @@ function carvedFaceOf(mesh: SolidMesh, flat: Float32Array, t: number, run: MeshR
   const own = ownSurface(mesh, flat, t, run)
   const { index, source, point, normal } = region.sourceAt(own.point, own.normal)
   const { shape, values } = source
-  const name = nameAt(shape, values, point, normal, facesOf(shape, values))
+  const name = nameAt(surfacesOf(shape, values), point, normal)
   return { id: source.step, copy: `${index}/`, name }
 }
 

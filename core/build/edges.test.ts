@@ -161,12 +161,12 @@ describe('the edges of a step as they are seen on a plane', () => {
     }
   })
 
-  it('are the round of an upright from its broad side, and two lines from its narrow one', async () => {
+  it('are the round of an upright and its foot from its broad side, and three lines from its narrow one', async () => {
     const upright = step('s', 'upright', { thick: '8', width: '30', height: '40', head: 'round' })
     const done = await built(kernel, partOf([upright]), fineness)
     for (const [face, kinds] of [
-      ['right', ['arc', 'line', 'line']],
-      ['front', ['line', 'line']],
+      ['right', ['arc', 'line', 'line', 'line']],
+      ['front', ['line', 'line', 'line']],
     ] as const) {
       const plane = planeOf({ on: { kind: 'face', step: 's', face } }, done.plan)!
       const seen = edgesSeen(plane, done.plan, 's')

@@ -49,7 +49,7 @@ export function edgesSeen(plane: Frame, plan: Plan, step: string, only?: number)
       ? (tried(() => body.shape.edges?.(values as never, up)) ?? []).map((edge) => onPlane(edge, frame, plane))
       : []
     const names = new Set(own.map(({ name }) => name))
-    const faces = (tried(() => body.shape.faces(values as never)) ?? []).filter(({ name }) => !names.has(name))
+    const faces = (tried(() => body.shape.surfaces(values as never).faces) ?? []).filter(({ name }) => !names.has(name))
     const traces = faces.flatMap((face) => traceOf(placedFace(frame, face), plane))
     // A side that its corners leave nothing of is there in name only.
     return [...own.filter(({ segment }) => lengthOf(segment) > 1e-9), ...traces].map(({ name, segment }) => ({

@@ -113,8 +113,8 @@ interface Standing {
 function facesOf({ body }: Operand, copy: Copy): readonly Standing[] {
   if (body.kind === 'shape')
     return body.shape
-      .faces(copy.values as never)
-      .filter(({ round }: NamedFace) => round === undefined)
+      .surfaces(copy.values as never)
+      .faces.filter(({ round }: NamedFace) => round === undefined)
       .map(({ frame }) => ({ frame: composed(copy.frame, frame), sense: 1 as const }))
   // Faces of what is scaled are no planes that are known here.
   if (body.factors) return []

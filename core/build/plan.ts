@@ -256,8 +256,7 @@ class Planning {
     const { shape } = operand.body
     const { values, up } = operand.copies[0]
     const told: Problem[] = []
-    const { faces = [] } = this.geometry.get(id) ?? {}
-    guarded([], told, () => shape.faceAt?.(values as never, [0, 0, 0], [0, 0, 1], faces))
+    guarded([], told, () => shape.surfaces(values as never).at([0, 0, 0], [0, 0, 1]))
     guarded([], told, () => shape.edges?.(values as never, up))
     if (told[0])
       this.problems.push(problem('faces-failed', ['steps', id], { detail: told[0].text }, { rank: 'warning' }))
@@ -272,7 +271,7 @@ class Planning {
     const own = this.body(resolved, { material, cuts })
     if (!own || !values || !place || !repeats || !seating || !this.toldWell(step)) return undefined
     const { body } = own
-    const faces = body.kind === 'shape' ? body.shape.faces(own.values as never) : []
+    const faces = body.kind === 'shape' ? body.shape.surfaces(own.values as never).faces : []
     const lies = this.lying(step, body, own.values, faces)
     const drawn = body.kind === 'shape' && body.shape.drawn === true
     const standingAs = (each: AnyValues, at: PlaceValues) =>
@@ -309,7 +308,7 @@ class Planning {
       seating,
       frame: body.kind === 'bundle' ? first : frames[0]!,
       stands: first,
-      faces: body.kind === 'shape' ? body.shape.faces(shared as never) : [],
+      faces: body.kind === 'shape' ? body.shape.surfaces(shared as never).faces : [],
       frames,
       extent,
       reach: reachOf(body, shared),

@@ -5,6 +5,7 @@ import { lengthOf } from '../plane/index.ts'
 import { defineShape, discReach, operandText } from './define.ts'
 import { circleEdge } from './edges.ts'
 import { bottomFace, topFace } from './faces.ts'
+import { surfacesOf } from './surfaces.ts'
 
 interface Values {
   readonly diameter: number
@@ -81,10 +82,14 @@ export const ball = defineShape({
     if (z < low) return discReach(radiusAt(r, low - middle), 0, d)
     return r + (middle - low) * d[2]
   },
-  faces: (v) => {
+  surfaces: (v) => {
     const { low, high, middle, r } = heights(v)
     const [top, foot] = [2 * radiusAt(r, high - middle), 2 * radiusAt(r, low - middle)]
-    return [...(top > 1e-9 ? [topFace(high - low, top, top)] : []), ...(foot > 1e-9 ? [bottomFace(0, foot, foot)] : [])]
+    return surfacesOf([
+      ...(top > 1e-9 ? [topFace(high - low, top, top)] : []),
+      ...(foot > 1e-9 ? [bottomFace(0, foot, foot)] : []),
+      { name: 'round' },
+    ])
   },
   edges: (v) => {
     const { low, high, middle, r } = heights(v)

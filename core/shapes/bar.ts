@@ -1,9 +1,10 @@
 import type { FieldTexts } from '../document/index.ts'
 import { size } from '../fields/index.ts'
 import { circumradius, segmentsFor } from '../kernel/index.ts'
-import { defineShape, discReach, type NamedFace, operandText } from './define.ts'
+import { defineShape, discReach, operandText } from './define.ts'
 import { circleEdge } from './edges.ts'
 import { bottomFace, roundFace, topFace } from './faces.ts'
+import { type Surface, surfacesOf } from './surfaces.ts'
 
 /** A round bar: straight or tapered, solid or a tube. */
 export const bar = defineShape({
@@ -78,23 +79,18 @@ export const bar = defineShape({
   },
   reach: (v, d) =>
     Math.max(discReach(v.diameter / 2, 0, d), discReach((v.form === 'tapered' ? v.end : v.diameter) / 2, v.height, d)),
-  faces: (v) => {
+  surfaces: (v) => {
     const end = v.form === 'tapered' ? v.end : v.diameter
-    return [
+    return surfacesOf([
       ...(end > 0 ? [topFace(v.height, end, end, 'end')] : []),
       bottomFace(0, v.diameter, v.diameter, 'foot'),
-      ...roundFaces(v),
-    ]
+      ...rounds(v),
+    ])
   },
   edges: (v) =>
     v.form === 'straight'
       ? []
       : [circleEdge('rim of foot', v.diameter), ...(v.end > 0 ? [circleEdge('rim of end', v.end)] : [])],
-  faceAt: (v, p, normal) => {
-    if (Math.abs(normal[2]) > 0.999) return p[2] > v.height / 2 ? 'end' : 'foot'
-    const outward = p[0] * normal[0] + p[1] * normal[1] > 0
-    return outward ? 'side' : 'bore'
-  },
   dimensions: (v) => {
     const [r, e] = [v.diameter / 2, (v.form === 'tapered' ? v.end : v.diameter) / 2]
     return [
@@ -145,16 +141,16 @@ function spacerOf([diameter, bore, height]: readonly string[]): FieldTexts {
   }
 }
 
-/** A straight bar's round, and the bore of a tube, which goes straight through whatever the outside does. */
-function roundFaces(v: {
+/** A bar's round, which only a straight one can be stood on, and the bore of a tube, which goes straight through whatever the outside does. */
+function rounds(v: {
   readonly diameter: number
   readonly height: number
   readonly form: 'straight' | 'tapered'
   readonly core: 'solid' | 'tube'
   readonly bore: number
-}): NamedFace[] {
+}): Surface[] {
   return [
-    ...(v.form === 'straight' ? [roundFace('side', v.diameter / 2, 0, v.height)] : []),
+    v.form === 'straight' ? roundFace('side', v.diameter / 2, 0, v.height) : { name: 'side' },
     ...(v.core === 'tube' ? [roundFace('bore', -v.bore / 2, 0, v.height)] : []),
   ]
 }

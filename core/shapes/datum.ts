@@ -1,5 +1,6 @@
 import { levelSides, type Vec3 } from '../place/index.ts'
-import { defineShape, type NamedFace } from './define.ts'
+import { defineShape } from './define.ts'
+import { type NamedFace, surfacesOf } from './surfaces.ts'
 
 /**
  * Something to measure from and to stand on, wherever it is set: a point, the axis through it, and three planes. It adds
@@ -24,11 +25,12 @@ export const datum = defineShape({
   quick: [],
   sentence: () => ['datum'],
   box: () => ({ min: [0, 0, 0], max: [0, 0, 0] }),
-  faces: () => [
-    plane('plane', [1, 0, 0], [0, 1, 0], [0, 0, 1]),
-    plane('plane to the right', [0, 1, 0], [0, 0, 1], [1, 0, 0]),
-    plane('plane to the back', [-1, 0, 0], [0, 0, 1], [0, 1, 0]),
-  ],
+  surfaces: () =>
+    surfacesOf([
+      plane('plane', [1, 0, 0], [0, 1, 0], [0, 0, 1]),
+      plane('plane to the right', [0, 1, 0], [0, 0, 1], [1, 0, 0]),
+      plane('plane to the back', [-1, 0, 0], [0, 0, 1], [0, 1, 0]),
+    ]),
   dimensions: () => [],
   solid() {
     throw new Error('a datum has no solid')

@@ -1,19 +1,9 @@
 import type { Effect, FieldTexts } from '../document/index.ts'
 import type { Fields, SentencePart, ValuesOf } from '../fields/index.ts'
 import type { Ring, Scope, Solid } from '../kernel/index.ts'
-import type { Box, SideNames, Vec3 } from '../place/index.ts'
-import { dot, type Frame } from '../place/index.ts'
+import type { Box, Vec3 } from '../place/index.ts'
 import type { ShapeEdge } from './edges.ts'
-
-/** A flat or cylindrical face of a shape, in the shape's own frame, that another step can stand on. */
-export interface NamedFace {
-  readonly name: string
-  readonly frame: Frame
-  readonly size: readonly [number, number]
-  readonly sides: SideNames
-  /** for a round face, as in `Seating`: the frame is that of the plane that touches it at the front */
-  readonly round?: number
-}
+import type { Surfaces } from './surfaces.ts'
 
 /** A drafting dimension in the shape's own frame. The line runs beside `from`–`to`, moved by `offset`. */
 export type DimensionLine =
@@ -124,11 +114,10 @@ export interface ShapeDefinition<F extends Fields = Fields> {
   reach?(values: ValuesOf<F>, direction: Vec3): number
   /** For values that make a prism along z: between which heights, and its outline. Its solid is that outline extruded. */
   prism?(values: ValuesOf<F>, context: Omit<ShapeContext, 'scope'>): Prism | undefined
-  faces(values: ValuesOf<F>): readonly NamedFace[]
-  /** Edges that its named faces, seen along its axis, do not give: rounds, mouths, shortened sides. `up` as in the context. */
+  /** All its surfaces, those to stand on among them, and which of them a point is on. */
+  surfaces(values: ValuesOf<F>): Surfaces
+  /** Edges that its faces, seen along its axis, do not give: rounds, mouths, shortened sides. `up` as in the context. */
   edges?(values: ValuesOf<F>, up: Vec3): readonly ShapeEdge[]
-  /** The name of the face that holds a surface point, given its flat `faces`; the nearest of these or "side" by default. */
-  faceAt?(values: ValuesOf<F>, point: Vec3, normal: Vec3, faces: readonly NamedFace[]): string
   dimensions(values: ValuesOf<F>): readonly DimensionLine[]
   /**
    * The solid, standing on z = 0 about the z axis ("stands") or going down from it ("enters").
@@ -154,19 +143,4 @@ export function boxReach({ min, max }: Box, d: Vec3): number {
 /** Reach of a disc of `radius` about the z axis at height `z`. */
 export function discReach(radius: number, z: number, d: Vec3): number {
   return radius * Math.hypot(d[0], d[1]) + z * d[2]
-}
-
-/** The flat named face whose plane holds `point` and whose normal agrees, or undefined. */
-export function flatFaceAt(faces: readonly NamedFace[], point: Vec3, normal: Vec3): string | undefined {
-  let best: { name: string; distance: number } | undefined
-  for (const { name, frame, round } of faces) {
-    if (round !== undefined || dot(frame.n, normal) < 0.999) continue
-    const distance = Math.abs(
-      (point[0] - frame.origin[0]) * frame.n[0] +
-        (point[1] - frame.origin[1]) * frame.n[1] +
-        (point[2] - frame.origin[2]) * frame.n[2],
-    )
-    if (distance < 0.01 && (!best || distance < best.distance)) best = { name, distance }
-  }
-  return best?.name
 }

@@ -1,6 +1,7 @@
 import type { Ring } from '../kernel/index.ts'
 import { levelSides, uprightSides } from '../place/index.ts'
-import type { DimensionLine, NamedFace } from './define.ts'
+import type { DimensionLine } from './define.ts'
+import type { NamedFace } from './surfaces.ts'
 
 /** A level face looking up at height `z`, with its middle on the z axis. */
 export function topFace(z: number, width: number, depth: number, name = 'top'): NamedFace {

@@ -1,8 +1,9 @@
 import { size } from '../fields/index.ts'
 import { arc, circumradius, type Ring, segmentsFor } from '../kernel/index.ts'
 import { uprightSides } from '../place/index.ts'
-import { defineShape, flatFaceAt, type NamedFace } from './define.ts'
+import { defineShape } from './define.ts'
 import { bottomFace } from './faces.ts'
+import { type NamedFace, surfacesOf } from './surfaces.ts'
 
 /** Half of a round bar, lying on its flat side, its length from left to right. */
 export const halfRound = defineShape({
@@ -25,25 +26,25 @@ export const halfRound = defineShape({
     // The farthest point of the half disc is on its arc, or one of its ends when looked at from below.
     return (v.length / 2) * Math.abs(d[0]) + (d[2] >= 0 ? r * Math.hypot(d[1], d[2]) : r * Math.abs(d[1]))
   },
-  faces: (v) => [
-    bottomFace(0, v.length, v.diameter),
-    ...([-1, 1] as const).map(
-      (x): NamedFace => ({
-        name: x < 0 ? 'left' : 'right',
-        frame: { origin: [(x * v.length) / 2, 0, v.diameter / 4], u: [0, x, 0], v: [0, 0, 1], n: [x, 0, 0] },
-        size: [v.diameter, v.diameter / 2],
-        sides: { across: x < 0 ? ['back', 'front'] : ['front', 'back'], along: uprightSides.along },
-      }),
-    ),
-    {
-      name: 'round',
-      frame: { origin: [0, 0, v.diameter / 2], u: [0, -1, 0], v: [1, 0, 0], n: [0, 0, 1] },
-      size: [(Math.PI * v.diameter) / 2, v.length],
-      sides: { across: ['back', 'front'], along: ['left', 'right'] },
-      round: v.diameter / 2,
-    },
-  ],
-  faceAt: (_, p, normal, faces) => flatFaceAt(faces, p, normal) ?? 'round',
+  surfaces: (v) =>
+    surfacesOf([
+      bottomFace(0, v.length, v.diameter),
+      ...([-1, 1] as const).map(
+        (x): NamedFace => ({
+          name: x < 0 ? 'left' : 'right',
+          frame: { origin: [(x * v.length) / 2, 0, v.diameter / 4], u: [0, x, 0], v: [0, 0, 1], n: [x, 0, 0] },
+          size: [v.diameter, v.diameter / 2],
+          sides: { across: x < 0 ? ['back', 'front'] : ['front', 'back'], along: uprightSides.along },
+        }),
+      ),
+      {
+        name: 'round',
+        frame: { origin: [0, 0, v.diameter / 2], u: [0, -1, 0], v: [1, 0, 0], n: [0, 0, 1] },
+        size: [(Math.PI * v.diameter) / 2, v.length],
+        sides: { across: ['back', 'front'], along: ['left', 'right'] },
+        round: v.diameter / 2,
+      },
+    ]),
   dimensions: (v) => {
     const [x, r] = [v.length / 2, v.diameter / 2]
     return [

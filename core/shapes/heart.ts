@@ -4,6 +4,7 @@ import { defineShape } from './define.ts'
 import { arcEdge, lineEdge } from './edges.ts'
 import { bottomFace, topFace } from './faces.ts'
 import { prismReach, type Round } from './prismatic.ts'
+import { plainSurfaces, surfacesOf } from './surfaces.ts'
 
 /**
  * A heart prism, its tip to the front: a square of side s standing on a corner, with half discs of diameter s on its two
@@ -30,7 +31,24 @@ export const heart = defineShape({
     return { min: [-v.width / 2, -half, 0], max: [v.width / 2, half, v.height] }
   },
   reach: (v, d) => prismReach(rounds(v.width), 0, v.height, d),
-  faces: (v) => [topFace(v.height, v.width / 2, v.width / 2), bottomFace(0, v.width / 2, v.width / 2)],
+  surfaces: (v) => {
+    const [lobe] = rounds(v.width) as [Round]
+    // The lobes reach down to where the straight sides begin.
+    const side = lobe.y - lobe.r * Math.SQRT1_2
+    return surfacesOf(
+      [
+        topFace(v.height, v.width / 2, v.width / 2),
+        bottomFace(0, v.width / 2, v.width / 2),
+        ...plainSurfaces('right side', 'right lobe', 'left lobe', 'left side'),
+      ],
+      {
+        at(p, normal) {
+          if (Math.abs(normal[2]) > 0.5) return undefined
+          return `${p[0] > 0 ? 'right' : 'left'} ${p[1] < side ? 'side' : 'lobe'}`
+        },
+      },
+    )
+  },
   edges(v) {
     const [right, left, tip] = rounds(v.width) as [Round, Round, Round]
     const out = right.r * Math.SQRT1_2

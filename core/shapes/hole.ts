@@ -2,8 +2,9 @@ import { size } from '../fields/index.ts'
 import { arc, circumradius, type Ring, segmentsFor } from '../kernel/index.ts'
 import { defineShape, discReach } from './define.ts'
 import { circleEdge } from './edges.ts'
-import { roundFace } from './faces.ts'
-import { deep, deepened, depthField, floorOf, reachField, reachWords, sunkPrism } from './sunk.ts'
+import { roundFace, topFace } from './faces.ts'
+import { deep, deepened, depthField, reachField, reachWords, sunkPrism, sunkSurfaces } from './sunk.ts'
+import { plainSurfaces } from './surfaces.ts'
 
 /** A round hole into a face: through or to a depth, plain, countersunk or counterbored. */
 export const hole = defineShape({
@@ -89,18 +90,22 @@ export const hole = defineShape({
   // Holes are measured at their mouth.
   reach: (v, d) => discReach(v.diameter / 2, 0, d),
   // The wall of a through hole is measured from its mouth: how far down it goes is not its own to say.
-  faces: (v) => [
-    ...floorOf(v, v.diameter, v.diameter),
-    roundFace('wall', -v.diameter / 2, v.reach === 'through' ? 0 : -v.depth, 0),
-  ],
+  surfaces: (v) =>
+    sunkSurfaces(
+      v,
+      v.diameter,
+      v.diameter,
+      [
+        roundFace('wall', -v.diameter / 2, v.reach === 'through' ? 0 : -v.depth, 0),
+        ...(v.mouth === 'counterbore'
+          ? [topFace(-v.headDepth, v.head, v.head, 'ledge'), roundFace('counterbore', -v.head / 2, -v.headDepth, 0)]
+          : []),
+        ...(v.mouth === 'countersink' ? plainSurfaces('countersink') : []),
+      ],
+      (p) => (v.mouth === 'countersink' && Math.hypot(p[0], p[1]) > v.diameter / 2 + 0.05 ? 'countersink' : undefined),
+    ),
   edges: (v) => (v.mouth === 'plain' ? [] : [circleEdge(v.mouth, v.head)]),
   upTo: deepened,
-  faceAt: (v, p, normal) => {
-    const radius = Math.hypot(p[0], p[1])
-    if (Math.abs(normal[2]) > 0.999) return 'bottom'
-    if (v.mouth === 'plain' || radius <= v.diameter / 2 + 0.05) return 'wall'
-    return v.mouth
-  },
   dimensions: (v) => [
     {
       kind: 'diameter',

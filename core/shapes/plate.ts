@@ -3,10 +3,11 @@ import { size } from '../fields/index.ts'
 import { arc, type Ring, roundedRectangle, segmentsFor } from '../kernel/index.ts'
 import type { Vec3 } from '../place/index.ts'
 import type { Vec2 } from '../plane/index.ts'
-import { boxReach, defineShape, flatFaceAt } from './define.ts'
+import { boxReach, defineShape } from './define.ts'
 import { arcEdge, lineEdge, type ShapeEdge } from './edges.ts'
 import { blockDimensions, bottomFace, sideFaces, topFace } from './faces.ts'
 import { cornerRounds, prismReach } from './prismatic.ts'
+import { plainSurfaces, surfacesOf } from './surfaces.ts'
 
 /** A plate or block: its upright corners may be rounded, its upper and lower edges rounded or bevelled. */
 export const plate = defineShape({
@@ -133,17 +134,24 @@ export const plate = defineShape({
     } as const
     return boxReach(drawnIn, d) + v.corner * Math.hypot(d[0], d[1])
   },
-  faces: (v) => [
-    topFace(v.height, v.width, v.depth),
-    bottomFace(0, v.width, v.depth),
-    ...sideFaces(v.width, v.depth, v.height),
-  ],
+  surfaces: (v) =>
+    surfacesOf(
+      [
+        topFace(v.height, v.width, v.depth),
+        bottomFace(0, v.width, v.depth),
+        ...sideFaces(v.width, v.depth, v.height),
+        ...(v.corner > 0 ? plainSurfaces('corner') : []),
+        ...(v.top === 'sharp' ? [] : plainSurfaces('upper edge')),
+        ...(v.bottom === 'sharp' ? [] : plainSurfaces('lower edge')),
+      ],
+      {
+        at(p, normal) {
+          if (Math.abs(normal[2]) <= 0.02 || Math.abs(normal[2]) >= 0.999) return undefined
+          return p[2] > v.height / 2 ? 'upper edge' : 'lower edge'
+        },
+      },
+    ),
   edges: (v) => (v.corner > 0 ? cornered(v) : []),
-  faceAt: (v, p, normal, faces) => {
-    if (Math.abs(normal[2]) > 0.02 && Math.abs(normal[2]) < 0.999)
-      return p[2] > v.height / 2 ? 'upper edge' : 'lower edge'
-    return flatFaceAt(faces, p, normal) ?? 'corner'
-  },
   dimensions: (v) => [
     ...blockDimensions('width', 'depth', 'height', [v.width, v.depth, v.height]),
     ...(v.corner > 0 && v.corners === 'round'

@@ -1,5 +1,6 @@
 import { boxOf, cross, dot, levelSides, norm, scaled, subtract, uprightSides, type Vec3 } from '../place/index.ts'
-import { defineShape, type NamedFace } from './define.ts'
+import { defineShape } from './define.ts'
+import { type NamedFace, plainSurfaces, surfacesOf } from './surfaces.ts'
 
 /** The convex solid that a list of corners spans. The corners stand as they are typed, measured from its own origin. */
 export const polyhedron = defineShape({
@@ -28,7 +29,7 @@ export const polyhedron = defineShape({
       : { field: 'corners', detail: 'These corners all lie in one plane; one must lie outside of it.' },
   box: (v) => boxOf(v.corners)!,
   reach: (v, d) => Math.max(...v.corners.map((corner) => dot(corner, d))),
-  faces: (v) => (v.corners.length <= mostFaceted ? facets(v.corners) : []),
+  surfaces: (v) => surfacesOf(v.corners.length <= mostFaceted ? facets(v.corners) : plainSurfaces('side')),
   dimensions: () => [],
   solid: (v, { scope }) => scope.hull(v.corners),
 })

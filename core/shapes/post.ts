@@ -3,6 +3,7 @@ import { defineShape } from './define.ts'
 import { bottomFace, topFace } from './faces.ts'
 import { prismReach } from './prismatic.ts'
 import { stadium, stadiumEnds, stadiumRounds } from './stadium.ts'
+import { plainSurfaces, surfacesOf } from './surfaces.ts'
 
 /** A post whose section is a stadium: a rectangle with half discs at its ends. */
 export const post = defineShape({
@@ -27,26 +28,38 @@ export const post = defineShape({
       : undefined,
   box: (v) => ({ min: [-v.length / 2, -v.width / 2, 0], max: [v.length / 2, v.width / 2, v.height] }),
   reach: (v, d) => prismReach(stadiumRounds(v.length, v.width), 0, v.height, d),
-  faces: (v) => [
-    topFace(v.height, v.length, v.width),
-    bottomFace(0, v.length, v.width),
-    ...(['front', 'back'] as const)
-      .filter(() => v.length > v.width)
-      .map((name) => {
-        const y = name === 'front' ? -1 : 1
-        return {
-          name,
-          frame: {
-            origin: [0, (y * v.width) / 2, v.height / 2],
-            u: [-y, 0, 0],
-            v: [0, 0, 1],
-            n: [0, y, 0],
-          },
-          size: [v.length - v.width, v.height],
-          sides: { across: ['left', 'right'], along: ['bottom', 'top'] },
-        } as const
-      }),
-  ],
+  surfaces: (v) =>
+    surfacesOf(
+      [
+        topFace(v.height, v.length, v.width),
+        bottomFace(0, v.length, v.width),
+        ...(['front', 'back'] as const)
+          .filter(() => v.length > v.width)
+          .map((name) => {
+            const y = name === 'front' ? -1 : 1
+            return {
+              name,
+              frame: {
+                origin: [0, (y * v.width) / 2, v.height / 2],
+                u: [-y, 0, 0],
+                v: [0, 0, 1],
+                n: [0, y, 0],
+              },
+              size: [v.length - v.width, v.height],
+              sides: { across: ['left', 'right'], along: ['bottom', 'top'] },
+            } as const
+          }),
+        ...plainSurfaces('left', 'right'),
+      ],
+      {
+        at: (p, normal) =>
+          Math.abs(normal[2]) < 0.5 && Math.abs(p[0]) > (v.length - v.width) / 2 + 1e-6
+            ? p[0] < 0
+              ? 'left'
+              : 'right'
+            : undefined,
+      },
+    ),
   edges: (v) => stadiumEnds(v.length, v.width),
   dimensions: (v) => [
     { kind: 'linear', field: 'length', from: [-v.length / 2, 0, 0], to: [v.length / 2, 0, 0], offset: [0, -1, 0] },

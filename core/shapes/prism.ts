@@ -1,9 +1,10 @@
 import { size } from '../fields/index.ts'
 import { circumradius } from '../kernel/index.ts'
 import { uprightSides } from '../place/index.ts'
-import { defineShape, flatFaceAt, type NamedFace, type NamedForm } from './define.ts'
+import { defineShape, type NamedForm } from './define.ts'
 import { bottomFace, topFace } from './faces.ts'
 import { cornerRounds, prismReach, regularCorners } from './prismatic.ts'
+import { type NamedFace, surfacesOf } from './surfaces.ts'
 
 interface Values {
   readonly sides: number
@@ -85,7 +86,7 @@ export const prism = defineShape({
     return { min: [Math.min(...xs), Math.min(...ys), 0], max: [Math.max(...xs), Math.max(...ys), v.height] }
   },
   reach: (v, d) => prismReach(cornerRounds(outline(v)), 0, v.height, d),
-  faces: (v) => {
+  surfaces: (v) => {
     const { inner, outer } = radii(v)
     const width = 2 * Math.sqrt(outer ** 2 - inner ** 2)
     const flats = Array.from({ length: v.sides }, (_, i): NamedFace => {
@@ -98,9 +99,8 @@ export const prism = defineShape({
         sides: uprightSides,
       }
     })
-    return [topFace(v.height, 2 * inner, 2 * inner), bottomFace(0, 2 * inner, 2 * inner), ...flats]
+    return surfacesOf([topFace(v.height, 2 * inner, 2 * inner), bottomFace(0, 2 * inner, 2 * inner), ...flats])
   },
-  faceAt: (_, point, normal, faces) => flatFaceAt(faces, point, normal) ?? 'side',
   dimensions: (v) => {
     const { inner, outer } = radii(v)
     const radius = v.across === 'flats' ? inner : outer

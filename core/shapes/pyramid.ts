@@ -1,6 +1,7 @@
 import { size } from '../fields/index.ts'
 import { defineShape } from './define.ts'
 import { bottomFace, topFace } from './faces.ts'
+import { surfacesOf } from './surfaces.ts'
 
 interface Values {
   readonly width: number
@@ -59,11 +60,12 @@ export const pyramid = defineShape({
     return { min: [-x, -y, 0], max: [x, y, v.height] }
   },
   reach: (v, d) => Math.max(...corners(v).map((p) => p[0] * d[0] + p[1] * d[1] + p[2] * d[2])),
-  faces: (v) => [
-    ...(v.topWidth > 0 && v.topDepth > 0 ? [topFace(v.height, v.topWidth, v.topDepth)] : []),
-    bottomFace(0, v.width, v.depth),
-    ...slopes(v),
-  ],
+  surfaces: (v) =>
+    surfacesOf([
+      ...(v.topWidth > 0 && v.topDepth > 0 ? [topFace(v.height, v.topWidth, v.topDepth)] : []),
+      bottomFace(0, v.width, v.depth),
+      ...slopes(v),
+    ]),
   dimensions: (v) => {
     const [x, y] = [v.width / 2, v.depth / 2]
     return [

@@ -5,6 +5,7 @@ import { defineShape, operandText } from './define.ts'
 import { circleEdge } from './edges.ts'
 import { bottomFace, roundFace, topFace } from './faces.ts'
 import { prismReach } from './prismatic.ts'
+import { plainSurfaces, surfacesOf } from './surfaces.ts'
 
 /** Outside diameter, bore and thickness. */
 function washerOf([diameter, bore, height]: readonly string[]): FieldTexts {
@@ -78,15 +79,20 @@ export const ring = defineShape({
     const small = v.thick / 2
     return (v.diameter / 2 - small) * Math.hypot(d[0], d[1]) + small + small * d[2]
   },
-  faces: (v) => {
-    if (v.section !== 'square') return []
+  surfaces: (v) => {
+    if (v.section !== 'square') {
+      const middle = (v.diameter - v.thick) / 2
+      return surfacesOf(plainSurfaces('outside', 'inside'), {
+        at: (p) => (Math.hypot(p[0], p[1]) > middle ? 'outside' : 'inside'),
+      })
+    }
     const [outer, inner] = [v.diameter / 2, v.diameter / 2 - v.thick]
-    return [
+    return surfacesOf([
       topFace(v.height, v.diameter, v.diameter),
       bottomFace(0, v.diameter, v.diameter),
       roundFace('outside', outer, 0, v.height),
       ...(inner > 1e-9 ? [roundFace('inside', -inner, 0, v.height)] : []),
-    ]
+    ])
   },
   edges: (v) =>
     v.section === 'square'
@@ -95,11 +101,6 @@ export const ring = defineShape({
           circleEdge('outside', v.diameter),
           ...(v.diameter > 2 * v.thick ? [circleEdge('inside', v.diameter - 2 * v.thick)] : []),
         ],
-  faceAt: (v, p, normal) => {
-    if (v.section === 'square' && Math.abs(normal[2]) > 0.999) return p[2] > v.height / 2 ? 'top' : 'bottom'
-    const radius = Math.hypot(p[0], p[1])
-    return radius > (v.diameter - v.thick) / 2 ? 'outside' : 'inside'
-  },
   dimensions: (v) => {
     const [r, z] = [v.diameter / 2, tall(v)]
     return [

@@ -2,7 +2,8 @@ import { beforeAll, describe, expect, it } from 'vitest'
 import { type AnyValues, cornerTexts, defaultFields, type FieldValue, isNumberField } from '../fields/index.ts'
 import { circumradius, type Kernel, polygonArea, type Ring, type Scope, segmentsFor } from '../kernel/index.ts'
 import { meshFigures } from '../mesh/index.ts'
-import { dot, type Frame, type Vec3 } from '../place/index.ts'
+import { cross, dot, type Frame, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
+import { ProblemError } from '../problems/index.ts'
 import { seeded, testKernel } from '../testing/index.ts'
 import { sampleOf } from '../testing/outlines.ts'
 import { boxReach, flatFaceAt, type ShapeDefinition, shapeOf, shapes } from './index.ts'
@@ -47,6 +48,16 @@ function measured(kind: string, values: AnyValues = {}, cuts = shapeOf(kind)!.ef
       below: scope.slice(solid, -1).area,
     }
   })
+}
+/** The middle and the outward normal of each triangle that is no sliver. */
+function facetsOf({ positions, triangles }: { positions: Float32Array; triangles: Uint32Array }) {
+  const corner = (i: number): Vec3 => [0, 1, 2].map((k) => positions[3 * triangles[i]! + k]!) as unknown as Vec3
+  return Array.from({ length: triangles.length / 3 }, (_, t) => {
+    const [a, b, c] = [corner(3 * t), corner(3 * t + 1), corner(3 * t + 2)]
+    const across = cross(subtract(b, a), subtract(c, a))
+    const middle = [0, 1, 2].map((k) => (a[k]! + b[k]! + c[k]!) / 3) as unknown as Vec3
+    return { middle, normal: scaled(across, 1 / (norm(across) || 1)), size: norm(across) }
+  }).filter(({ size }) => size > 1e-5)
 }
 /** Something below it for what goes on to what it meets. */
 function met({ meets }: ShapeDefinition, scope: Scope) {
@@ -450,11 +461,14 @@ describe.each(solids.map((shape) => [shape.kind, shape] as const))('every shape:
   it('names its flat faces where they are', () => {
     // A hole has a floor, and walls with a height, where it does not go through.
     const ended = 'reach' in shape.fields ? { ...values, reach: 'blind' } : values
-    for (const face of shape.faces(ended as never)) {
+    const surfaces = shape.surfaces(ended as never)
+    for (const face of surfaces.faces) {
       if (face.round !== undefined) continue
       const { origin, n } = face.frame
-      expect(flatFaceAt(shape.faces(ended as never), origin, n)).toBe(face.name)
-      expect(shape.faceAt?.(ended as never, origin, n, shape.faces(ended as never)) ?? face.name).toBe(face.name)
+      expect(flatFaceAt(surfaces.faces, origin, n)).toBe(face.name)
+      // A hole's own solid looks the other way at its walls.
+      const out = shape.seat === 'enters' ? scaled(n, -1) : n
+      expect(surfaces.at(origin, out)).toBe(face.name)
       kernel.scope((scope) => {
         // A small probe across the face is half inside, at its middle or, where it is open there, somewhere on it.
         const solid = shape.solid(ended as never, { scope, fineness, cuts: false, through: 20, overlap: 0.005, up })
@@ -476,8 +490,51 @@ describe.each(solids.map((shape) => [shape.kind, shape] as const))('every shape:
       })
     }
   })
+  it('has every one of its surfaces in its list, whatever is chosen, and those with a place lie there', () => {
+    if (shape.datum) return
+    // Each choice in turn, and every two together.
+    const choices = Object.entries(shape.fields).flatMap(([name, field]) =>
+      field.kind === 'choice' ? Object.keys(field.choices).map((choice) => ({ [name]: choice })) : [],
+    )
+    const forms = [{}, ...choices, ...choices.flatMap((one) => choices.map((other) => ({ ...one, ...other })))]
+    let looked = 0
+    for (const form of forms) {
+      const chosen = { ...values, ...(kind === 'plate' ? { corner: 3.3 } : {}), ...form }
+      if (shape.impossible?.(chosen as never)) continue
+      const { all, faces, at } = shape.surfaces(chosen as never)
+      const names = all.map(({ name }) => name)
+      expect(new Set(names).size).toBe(names.length)
+      const found = kernel.scope((scope) => {
+        const context = { scope, fineness: 0.1, cuts: false, through: 20, overlap: 0.005, up, ...met(shape, scope) }
+        try {
+          return facetsOf(shape.solid(chosen as never, context).mesh())
+        } catch (error) {
+          // What two choices together cannot make is told where it is built.
+          if (error instanceof ProblemError) return []
+          throw error
+        }
+      })
+      for (const { middle, normal } of found) {
+        const name = at(middle, normal)
+        expect(names, JSON.stringify(form)).toContain(name)
+        const face = faces.find((each) => each.name === name)
+        if (!face) continue
+        looked++
+        const { frame, round } = face
+        const from = subtract(middle, frame.origin)
+        if (round === undefined)
+          expect(Math.abs(dot(from, frame.n)), `${name} ${JSON.stringify(form)}`).toBeLessThan(0.02)
+        else {
+          const radial = subtract(from, scaled(frame.n, -round))
+          const away = norm(subtract(radial, scaled(frame.v, dot(radial, frame.v))))
+          expect(Math.abs(away - Math.abs(round)), `${name} ${JSON.stringify(form)}`).toBeLessThan(0.15)
+        }
+      }
+    }
+    if (shape.surfaces(values as never).faces.length > 0) expect(looked).toBeGreaterThan(0)
+  })
   it('has round faces that touch it at their front', () => {
-    for (const { frame, round, size } of shape.faces(values as never)) {
+    for (const { frame, round, size } of shape.surfaces(values as never).faces) {
       if (round === undefined) continue
       const upright = Math.abs(frame.v[2]) === 1
       if (upright) expect(Math.hypot(frame.origin[0], frame.origin[1])).toBeCloseTo(Math.abs(round), 9)

@@ -1,20 +1,11 @@
 import { size } from '../fields/index.ts'
 import { scaled } from '../place/index.ts'
-import { defineShape, flatFaceAt, type NamedFace } from './define.ts'
+import { defineShape } from './define.ts'
 import { sideFaces } from './faces.ts'
 import { cornerRounds, extruded, prismReach } from './prismatic.ts'
 import { stadium, stadiumEnds, stadiumRounds } from './stadium.ts'
-import {
-  deep,
-  deepened,
-  depthField,
-  floorOf,
-  reachField,
-  reachWords,
-  type Sunk,
-  sunkFaceAt,
-  sunkPrism,
-} from './sunk.ts'
+import { deep, deepened, depthField, reachField, reachWords, type Sunk, sunkPrism, sunkSurfaces } from './sunk.ts'
+import { type NamedFace, plainSurfaces } from './surfaces.ts'
 
 interface Values {
   readonly length: number
@@ -85,12 +76,21 @@ export const slot = defineShape({
   // Measured at its mouth.
   reach: (v, d) =>
     prismReach(v.ends === 'round' ? stadiumRounds(v.length, v.width) : cornerRounds(rectangle(v)), 0, 0, d),
-  faces: (v) => [...floorOf(v, v.length, v.width), ...walls(v)],
+  surfaces: (v) =>
+    sunkSurfaces(
+      v,
+      v.length,
+      v.width,
+      [...walls(v), ...(v.ends === 'round' ? plainSurfaces('left wall', 'right wall') : [])],
+      (p, normal) =>
+        v.ends === 'round' && Math.abs(p[0]) > (v.length - v.width) / 2 + 1e-6 && Math.abs(normal[2]) < 0.5
+          ? p[0] < 0
+            ? 'left wall'
+            : 'right wall'
+          : undefined,
+    ),
   edges: (v) => (v.ends === 'round' ? stadiumEnds(v.length, v.width) : []),
   upTo: deepened,
-  // Named from the room that is left, which is the other way round from the solid that cuts it.
-  faceAt: (_, p, normal, faces) =>
-    flatFaceAt(faces, p, normal) ?? flatFaceAt(faces, p, scaled(normal, -1)) ?? sunkFaceAt(normal),
   dimensions: (v) => [
     { kind: 'linear', field: 'length', from: [-v.length / 2, 0, 0], to: [v.length / 2, 0, 0], offset: [0, -1, 0] },
     {

@@ -3,6 +3,7 @@ import type { Ring } from '../kernel/index.ts'
 import { defineShape } from './define.ts'
 import { bottomFace, edgeFaces, topFace } from './faces.ts'
 import { cornerRounds, prismReach, regularCorners } from './prismatic.ts'
+import { surfacesOf } from './surfaces.ts'
 
 interface Values {
   readonly points: number
@@ -55,11 +56,12 @@ export const star = defineShape({
     return { min: [Math.min(...xs), Math.min(...ys), 0], max: [Math.max(...xs), Math.max(...ys), v.height] }
   },
   reach: (v, d) => prismReach(cornerRounds(outline(v)), 0, v.height, d),
-  faces: (v) => [
-    topFace(v.height, v.inner, v.inner),
-    bottomFace(0, v.inner, v.inner),
-    ...edgeFaces('flank', outline(v), v.height),
-  ],
+  surfaces: (v) =>
+    surfacesOf([
+      topFace(v.height, v.inner, v.inner),
+      bottomFace(0, v.inner, v.inner),
+      ...edgeFaces('flank', outline(v), v.height),
+    ]),
   dimensions: (v) => [
     { kind: 'diameter', field: 'outer', centre: [0, 0, v.height], direction: [0, 1, 0], radius: v.outer / 2 },
     { kind: 'diameter', field: 'inner', centre: [0, 0, v.height], direction: [0, -1, 0], radius: v.inner / 2 },

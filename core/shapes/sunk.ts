@@ -1,7 +1,9 @@
 import { size } from '../fields/index.ts'
 import type { Ring } from '../kernel/index.ts'
-import type { NamedFace, Prism, ShapeContext } from './define.ts'
+import type { Vec3 } from '../place/index.ts'
+import type { Prism, ShapeContext } from './define.ts'
 import { topFace } from './faces.ts'
+import { type Surface, type Surfaces, surfacesOf } from './surfaces.ts'
 
 /** What shapes that enter a face have in common: how deep they go. */
 export const reachField = {
@@ -44,11 +46,24 @@ export function sunkPrism(
   return { low: -deep(values, through), high: overlap, rings }
 }
 
-/** The floor of a hole that does not go through, on which something can stand. */
-export function floorOf(values: Sunk, width: number, depth: number): NamedFace[] {
-  return values.reach === 'through' ? [] : [topFace(-values.depth, width, depth, 'bottom')]
-}
-
-export function sunkFaceAt(normal: readonly [number, number, number]): string {
-  return Math.abs(normal[2]) > 0.999 ? 'bottom' : 'wall'
+/**
+ * The surfaces of a hole: its walls, its bottom, on which something can stand where it does not go through, and its mouth,
+ * which is seen where it is added.
+ */
+export function sunkSurfaces(
+  { reach, depth }: Sunk,
+  width: number,
+  long: number,
+  walls: readonly Surface[],
+  at?: (point: Vec3, normal: Vec3) => string | undefined,
+): Surfaces {
+  const floor = reach === 'through' ? { name: 'bottom' } : topFace(-depth, width, long, 'bottom')
+  return surfacesOf([floor, ...walls, { name: 'mouth' }], {
+    within: true,
+    at(p, normal) {
+      if (normal[2] > 0.999) return 'mouth'
+      if (normal[2] < -0.999 && (reach === 'through' || p[2] < 0.01 - depth)) return 'bottom'
+      return at?.(p, normal)
+    },
+  })
 }

@@ -4,17 +4,8 @@ import type { Vec3 } from '../place/index.ts'
 import { defineShape, discReach, type ShapeContext } from './define.ts'
 import { arcEdge, circleEdge, lineEdge, type ShapeEdge } from './edges.ts'
 import { extruded } from './prismatic.ts'
-import {
-  deep,
-  deepened,
-  depthField,
-  floorOf,
-  reachField,
-  reachWords,
-  type Sunk,
-  sunkFaceAt,
-  sunkPrism,
-} from './sunk.ts'
+import { deep, deepened, depthField, reachField, reachWords, type Sunk, sunkPrism, sunkSurfaces } from './sunk.ts'
+import { plainSurfaces } from './surfaces.ts'
 
 /**
  * A round hole that prints without support when it lies level: its roof rises to a point at 45°, straight up from the
@@ -55,10 +46,9 @@ export const teardrop = defineShape({
   },
   // Measured at its round, at its mouth.
   reach: (v, d) => discReach(v.diameter / 2, 0, d),
-  faces: (v) => floorOf(v, v.diameter, v.diameter),
+  surfaces: (v) => sunkSurfaces(v, v.diameter, v.diameter, plainSurfaces('wall')),
   edges: (v, up) => dropEdges(v, up),
   upTo: deepened,
-  faceAt: (_, __, normal) => sunkFaceAt(normal),
   dimensions: (v) => [
     {
       kind: 'diameter',

@@ -3,6 +3,7 @@ import type { Vec3 } from '../place/index.ts'
 import { type FontName, fontField, fonts, type Lettering, lettering } from '../text/index.ts'
 import { defineShape } from './define.ts'
 import { topFace } from './faces.ts'
+import { plainSurfaces, surfacesOf } from './surfaces.ts'
 import { wrapped } from './wrapped.ts'
 
 interface Values {
@@ -157,13 +158,15 @@ export const text = defineShape({
     for (const ring of rings) for (const [x, y] of ring) far = Math.max(far, x * d[0] + y * d[1])
     return far + Math.max(0, v.depth * d[2])
   },
-  faces: (v) => {
-    if (v.wrap !== 'flat') return []
+  surfaces: (v) => {
+    if (v.wrap !== 'flat') return surfacesOf(plainSurfaces('side'))
     const { low, high } = extent(v)
     const face = topFace(v.depth, high[0] - low[0], high[1] - low[1], 'face')
-    return [{ ...face, frame: { ...face.frame, origin: [(low[0] + high[0]) / 2, (low[1] + high[1]) / 2, v.depth] } }]
+    const middle: Vec3 = [(low[0] + high[0]) / 2, (low[1] + high[1]) / 2, v.depth]
+    return surfacesOf([{ ...face, frame: { ...face.frame, origin: middle } }, ...plainSurfaces('side', 'back')], {
+      at: (_, normal) => (normal[2] < -0.999 ? 'back' : undefined),
+    })
   },
-  faceAt: (v, p, normal) => (Math.abs(normal[2]) > 0.999 ? (p[2] > v.depth / 2 ? 'face' : 'back') : 'side'),
   dimensions: (v) => {
     const { low } = extent(v)
     if (v.line !== 'straight' || v.wrap !== 'flat') return []

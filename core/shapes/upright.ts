@@ -1,7 +1,8 @@
 import { size } from '../fields/index.ts'
 import { arc, type Ring, segmentsFor } from '../kernel/index.ts'
-import { defineShape, flatFaceAt, type NamedFace } from './define.ts'
-import { blockDimensions, sideFaces, topFace } from './faces.ts'
+import { defineShape } from './define.ts'
+import { blockDimensions, bottomFace, sideFaces, topFace } from './faces.ts'
+import { type NamedFace, surfacesOf } from './surfaces.ts'
 
 /** A wall standing across a face, with a plain or a half-round head. */
 export const upright = defineShape({
@@ -42,7 +43,7 @@ export const upright = defineShape({
       : undefined,
   box: (v) => ({ min: [-v.thick / 2, -v.width / 2, 0], max: [v.thick / 2, v.width / 2, v.height] }),
   // Its broad sides first: what is added to an upright is mostly meant for them.
-  faces: (v) => {
+  surfaces: (v) => {
     const [front, back, left, right] = sideFaces(v.thick, v.width, v.height) as [
       NamedFace,
       NamedFace,
@@ -56,9 +57,14 @@ export const upright = defineShape({
         : v.height > v.width / 2
           ? sideFaces(v.thick, v.width, v.height - v.width / 2).slice(0, 2)
           : []
-    return [right, left, ...(v.head === 'plain' ? [topFace(v.height, v.thick, v.width)] : []), ...narrow, ...headOf(v)]
+    return surfacesOf([
+      ...[right, left],
+      ...(v.head === 'plain' ? [topFace(v.height, v.thick, v.width)] : []),
+      ...narrow,
+      ...headOf(v),
+      bottomFace(0, v.thick, v.width),
+    ])
   },
-  faceAt: (_, p, normal, faces) => flatFaceAt(faces, p, normal) ?? 'head',
   dimensions: (v) => blockDimensions('thick', 'width', 'height', [v.thick, v.width, v.height]),
   solid(v, { scope, fineness }) {
     // Drawn flat as (front to back, up), then stood up: x of the outline becomes y, its y becomes z.

@@ -1,6 +1,7 @@
 import { size } from '../fields/index.ts'
 import { defineShape } from './define.ts'
 import { blockDimensions, bottomFace, sideFaces } from './faces.ts'
+import { surfacesOf } from './surfaces.ts'
 
 /** A wedge or gusset: a right triangle seen from the front, upright at its left, `thick` from front to back. */
 export const wedge = defineShape({
@@ -22,9 +23,9 @@ export const wedge = defineShape({
   reach: (v, d) =>
     Math.max(-v.length * d[0] * 0.5, v.length * d[0] * 0.5, -v.length * d[0] * 0.5 + v.height * d[2]) +
     (v.thick / 2) * Math.abs(d[1]),
-  faces: (v) => {
+  surfaces: (v) => {
     const slope = Math.hypot(v.length, v.height)
-    return [
+    return surfacesOf([
       bottomFace(0, v.length, v.thick),
       ...sideFaces(v.length, v.thick, v.height).filter(({ name }) => name !== 'right'),
       {
@@ -38,7 +39,7 @@ export const wedge = defineShape({
         size: [slope, v.thick],
         sides: { across: ['upper', 'lower'], along: ['front', 'back'] },
       },
-    ]
+    ])
   },
   dimensions: (v) => blockDimensions('length', 'thick', 'height', [v.length, v.thick, v.height]),
   solid: (v, { scope }) =>

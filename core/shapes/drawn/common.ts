@@ -1,9 +1,10 @@
 import { size } from '../../fields/index.ts'
 import { uprightSides, type Vec3 } from '../../place/index.ts'
 import { asCubics, Drawn, endOf, pointAt, spreadReach, startOf, type Vec2 } from '../../plane/index.ts'
-import type { NamedFace } from '../define.ts'
+
 import type { ShapeEdge } from '../edges.ts'
 import { bottomFace, topFace } from '../faces.ts'
+import { type NamedFace, plainSurfaces, type Surface, type Surfaces, surfacesOf } from '../surfaces.ts'
 import { curveAt, stretchesOf } from './stretches.ts'
 
 /** What shapes that are made from one outline have in common. */
@@ -146,8 +147,19 @@ export function prismEdges(outline: Drawn, called = 'side'): ShapeEdge[] {
   )
 }
 
-/** The name of the face that holds a point of a prism's surface. */
-export function prismFaceAt(outline: Drawn, p: Vec3, normal: Vec3): string {
-  if (Math.abs(normal[2]) > 0.999) return normal[2] > 0 ? 'top' : 'bottom'
-  return `side ${curveAt(outline, [p[0], p[1]]) ?? ''}`.trim()
+/** The surfaces of a prism over an outline: `faces`, those of its ends among them, and one for each curve that is not. */
+export function prismSurfaces(
+  outline: Drawn,
+  faces: readonly Surface[],
+  [top, bottom]: readonly [string, string] = ['top', 'bottom'],
+): Surfaces {
+  const known = new Set(faces.map(({ name }) => name))
+  const curves = new Set(stretchesOf(outline).map(({ curve }) => `side ${curve}`))
+  const sides = [...curves, 'side'].filter((name) => !known.has(name))
+  return surfacesOf([...faces, ...plainSurfaces(...sides)], {
+    at(p, normal) {
+      if (Math.abs(normal[2]) > 0.999) return normal[2] > 0 ? top : bottom
+      return `side ${curveAt(outline, [p[0], p[1]]) ?? ''}`.trim()
+    },
+  })
 }

@@ -9,8 +9,8 @@ import {
   nothingIn,
   outlineField,
   prismEdges,
-  prismFaceAt,
   prismFaces,
+  prismSurfaces,
   thickField,
   type WallKind,
   wallField,
@@ -74,13 +74,12 @@ export const cutout = defineShape({
   // Measured at its mouth.
   reach: (v, d) => drawnReach(regionOf(v), 0, -deep(v, 0), 0, d),
   prism: (v: Values, context) => (v.taper === 0 ? upright(v, context) : undefined),
-  faces(v) {
-    if (v.reach === 'through') return []
+  surfaces(v) {
     const [top] = prismFaces(regionOf(v), -v.depth, -v.depth)
-    return [{ ...top!, name: 'bottom' }]
+    const bottom = v.reach === 'through' ? { name: 'bottom' } : { ...top!, name: 'bottom' }
+    return prismSurfaces(regionOf(v), [bottom, { name: 'mouth' }], ['mouth', 'bottom'])
   },
   edges: (v) => prismEdges(regionOf(v)),
-  faceAt: (v, p, normal) => (Math.abs(normal[2]) > 0.999 ? 'bottom' : prismFaceAt(regionOf(v), p, normal)),
   dimensions(v) {
     if (v.reach !== 'blind') return []
     const { min } = extentsOf(regionOf(v))

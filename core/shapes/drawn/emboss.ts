@@ -1,5 +1,6 @@
 import { size } from '../../fields/index.ts'
 import { type DimensionLine, defineShape } from '../define.ts'
+import { plainSurfaces, surfacesOf } from '../surfaces.ts'
 import { wrapped } from '../wrapped.ts'
 import { drawnReach, extentsOf, nothingIn, outlineField } from './common.ts'
 
@@ -68,8 +69,7 @@ export const emboss = defineShape({
   },
   // As it lies flat: that is how it is placed.
   reach: (v, d) => drawnReach(v.outline, 0, 0, v.depth, d),
-  faces: () => [],
-  faceAt: () => 'side',
+  surfaces: () => surfacesOf(plainSurfaces('side')),
   dimensions: (): readonly DimensionLine[] => [],
   solid: (v, context) =>
     wrapped(

@@ -12,8 +12,8 @@ import {
   nothingIn,
   outlineField,
   prismEdges,
-  prismFaceAt,
   prismFaces,
+  prismSurfaces,
   thickField,
   type WallKind,
   wallField,
@@ -142,14 +142,13 @@ export const extrude = defineShape({
     const [low, high] = heights(v)
     return { low, high, rings: () => regionOf(v).rings(fineness, cuts) }
   },
-  faces(v) {
+  surfaces(v) {
     const [low, high] = heights(v)
     const faces = prismFaces(regionOf(v), low, high)
-    // Sides that lean or turn are no upright faces, and those of a wall have no names of their own.
-    return isPlain(v) && v.wall === 'filled' ? faces : faces.slice(0, 2)
+    // Sides that lean or turn are no upright faces, and of a wall each curve has two.
+    return prismSurfaces(regionOf(v), isPlain(v) && v.wall === 'filled' ? faces : faces.slice(0, 2))
   },
   edges: (v) => (v.twist === 0 ? prismEdges(regionOf(v)) : []),
-  faceAt: (v, p, normal) => prismFaceAt(regionOf(v), p, normal),
   dimensions(v): readonly DimensionLine[] {
     const { min } = extentsOf(regionOf(v))
     const [low, high] = heights(v)

@@ -3,6 +3,7 @@ import { segmentsFor } from '../../kernel/index.ts'
 import type { Vec3 } from '../../place/index.ts'
 import { type Drawn, flatsInUse } from '../../plane/index.ts'
 import { type DimensionLine, defineShape } from '../define.ts'
+import { plainSurfaces, surfacesOf } from '../surfaces.ts'
 import { cloudBox, cloudOf, cloudReach, placingFineness } from './cloud.ts'
 import { extentsOf, nothingIn, outlineField } from './common.ts'
 import { inOrderAhead, seenFromAhead } from './path.ts'
@@ -99,8 +100,7 @@ export const helix = defineShape({
   },
   box: (v) => cloudBox(cloud(v)),
   reach: (v, d) => cloudReach(cloud(v), d),
-  faces: () => [],
-  faceAt: () => 'side',
+  surfaces: () => surfacesOf(plainSurfaces('side')),
   dimensions: (v): readonly DimensionLine[] => [
     { kind: 'diameter', field: 'diameter', centre: [0, 0, 0], direction: [1, 0, 0], radius: v.diameter / 2 },
     {

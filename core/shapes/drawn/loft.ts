@@ -16,6 +16,7 @@ import {
 } from '../../plane/index.ts'
 import { ProblemError } from '../../problems/index.ts'
 import { type DimensionLine, defineShape } from '../define.ts'
+import { surfacesOf } from '../surfaces.ts'
 import { cloudBox, cloudOf, cloudReach, placingFineness } from './cloud.ts'
 import { extentsOf, prismEdges } from './common.ts'
 import { liesWell } from './inset.ts'
@@ -86,9 +87,9 @@ export const loft = defineShape({
   },
   box: (v) => cloudBox(cloud(v)),
   reach: (v, d) => cloudReach(cloud(v), d),
-  faces(v) {
+  surfaces(v) {
     const ends = [v.sections[0]!, v.sections.at(-1)!]
-    return ends.map(({ outline, height }, i) => {
+    const faces = ends.map(({ outline, height }, i) => {
       const { min, max } = extentsOf(outline)
       const origin: Vec3 = [(min[0] + max[0]) / 2, (min[1] + max[1]) / 2, height]
       const size = [max[0] - min[0], max[1] - min[1]] as const
@@ -106,6 +107,7 @@ export const loft = defineShape({
             sides: { across: ['right', 'left'], along: ['front', 'back'] },
           }
     })
+    return surfacesOf([...faces, { name: 'side' }])
   },
   edges(v) {
     const rad = (v.twist * Math.PI) / 180
@@ -119,7 +121,6 @@ export const loft = defineShape({
       })),
     ]
   },
-  faceAt: (_, __, normal) => (Math.abs(normal[2]) > 0.9999 ? (normal[2] > 0 ? 'top' : 'bottom') : 'side'),
   dimensions: (): readonly DimensionLine[] => [],
   solid(v, { scope, fineness, cuts }) {
     const { sections, heights, counts } = lofted(v, fineness, cuts)

@@ -16,9 +16,10 @@ import {
   unit2,
   type Vec2,
 } from '../../plane/index.ts'
-import { type DimensionLine, defineShape, discReach, type NamedFace } from '../define.ts'
+import { type DimensionLine, defineShape, discReach } from '../define.ts'
 import { circleEdge, type ShapeEdge } from '../edges.ts'
 import { roundFace } from '../faces.ts'
+import { type NamedFace, plainSurfaces, type Surface, surfacesOf } from '../surfaces.ts'
 import { isDrawn, nothingIn, outlineField, thickField, type WallKind, wallField } from './common.ts'
 import { aboutAxis, profileOf, sidesOf } from './profile.ts'
 import { curveAt, stretchesOf } from './stretches.ts'
@@ -156,21 +157,8 @@ export const revolve = defineShape({
     const [low, high] = heightsOf(v)
     return Math.max(discReach(r, low + v.base, d), discReach(r, high, d))
   },
-  faces: (v) => facesOf(v),
+  surfaces: (v) => surfacesOf(surfaceList(v), { at: (p, normal) => surfaceAt(v, p, normal) }),
   edges: (v) => rimsOf(v),
-  faceAt(v, p, normal) {
-    const axis = v.outline.lines.get(v.axis)
-    if (!axis) return 'side'
-    if (v.angle < 360) {
-      const rad = (v.angle * Math.PI) / 180
-      if (normal[1] < -0.999) return 'start'
-      if (normal[0] * -Math.sin(rad) + normal[1] * Math.cos(rad) > 0.999) return 'end'
-    }
-    // Just off the axis, so that of what meets there none that runs along it is meant: it makes no face.
-    const beside: Vec2 = [Math.max(Math.hypot(p[0], p[1]), 1e-6), p[2]]
-    const curve = curveAt(v.outline, movedBackBy(aboutAxis(v.outline, axis), beside))
-    return curve === undefined ? 'side' : `side ${curve}`
-  },
   dimensions: (): readonly DimensionLine[] => [],
   solid(v, { scope, fineness, cuts }) {
     const far = radiusOf(v)
@@ -250,6 +238,30 @@ function rimsOf(v: Values): ShapeEdge[] {
       return [circleEdge(`rim ${curves[i]} ${curves[next]}`, 2 * radius)]
     }),
   )
+}
+
+/** One for each curve of the profile, the ends of what does not go all the way round, and a foot that was cut. */
+function surfaceList(v: Values): Surface[] {
+  const faces = facesOf(v)
+  const known = new Set(faces.map(({ name }) => name))
+  const curves = isDrawn(v.outline) ? stretchesOf(v.outline).map(({ curve }) => `side ${curve}`) : []
+  const names = [...curves, 'side', ...(v.base > 0 ? ['foot'] : []), ...(v.angle < 360 ? ['start', 'end'] : [])]
+  return [...faces, ...plainSurfaces(...new Set(names.filter((name) => !known.has(name))))]
+}
+
+function surfaceAt(v: Values, p: Vec3, normal: Vec3): string {
+  const axis = v.outline.lines.get(v.axis)
+  if (!axis) return 'side'
+  if (v.angle < 360) {
+    const rad = (v.angle * Math.PI) / 180
+    if (normal[1] < -0.999) return 'start'
+    if (normal[0] * -Math.sin(rad) + normal[1] * Math.cos(rad) > 0.999) return 'end'
+  }
+  if (v.base > 0 && normal[2] < -0.999 && p[2] < heightsOf(v)[0] + v.base + 0.01) return 'foot'
+  // Just off the axis, so that of what meets there none that runs along it is meant: it makes no face.
+  const beside: Vec2 = [Math.max(Math.hypot(p[0], p[1]), 1e-6), p[2]]
+  const curve = curveAt(v.outline, movedBackBy(aboutAxis(v.outline, axis), beside))
+  return curve === undefined ? 'side' : `side ${curve}`
 }
 
 /** Level and upright lines of the profile are faces, and so are the two ends of what does not go all the way round. */

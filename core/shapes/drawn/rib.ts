@@ -3,6 +3,7 @@ import type { Ring, Scope, Solid } from '../../kernel/index.ts'
 import { type Drawn, flattenedChain, type Vec2 } from '../../plane/index.ts'
 import { ProblemError } from '../../problems/index.ts'
 import { boxReach, type DimensionLine, defineShape } from '../define.ts'
+import { plainSurfaces, surfacesOf } from '../surfaces.ts'
 import { drawnReach, extentsOf, outlineField } from './common.ts'
 
 const ways = { down: [0, -1], up: [0, 1], left: [-1, 0], right: [1, 0] } as const
@@ -47,8 +48,10 @@ export const rib = defineShape({
     return { min: [min[0], min[1], -v.thick / 2], max: [max[0], max[1], v.thick / 2] }
   },
   reach: (v, d) => drawnReach(v.outline, 0, -v.thick / 2, v.thick / 2, d),
-  faces: () => [],
-  faceAt: (_, __, normal) => (Math.abs(normal[2]) > 0.999 ? (normal[2] > 0 ? 'front' : 'back') : 'edge'),
+  surfaces: () =>
+    surfacesOf(plainSurfaces('edge', 'front', 'back'), {
+      at: (_, normal) => (Math.abs(normal[2]) > 0.999 ? (normal[2] > 0 ? 'front' : 'back') : 'edge'),
+    }),
   dimensions: (): readonly DimensionLine[] => [],
   solid(v, { scope, fineness, material }) {
     const way = ways[v.towards]

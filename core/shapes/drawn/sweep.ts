@@ -12,6 +12,7 @@ import {
 } from '../../plane/index.ts'
 import { ProblemError } from '../../problems/index.ts'
 import { type DimensionLine, defineShape } from '../define.ts'
+import { plainSurfaces, surfacesOf } from '../surfaces.ts'
 import { cloudBox, cloudOf, cloudReach, placingFineness } from './cloud.ts'
 import { extentsOf, nothingIn, outlineField } from './common.ts'
 import { corners, inOrderAhead, type Station, seenFromAhead, turnedBack } from './path.ts'
@@ -89,8 +90,7 @@ export const sweep = defineShape({
   },
   box: (v) => cloudBox(cloud(v)),
   reach: (v, d) => cloudReach(cloud(v), d),
-  faces: () => [],
-  faceAt: () => 'side',
+  surfaces: () => surfacesOf(plainSurfaces('side')),
   dimensions: (): readonly DimensionLine[] => [],
   solid(v, { scope, fineness, cuts }) {
     const { rings, line, way, stations, sections } = swept(v, fineness, cuts)

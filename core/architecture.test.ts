@@ -22,6 +22,7 @@ const order = [
   'shapes',
   'joints',
   'readouts',
+  'naming',
   'build',
   'proof',
   'layers',

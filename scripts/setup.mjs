@@ -47,7 +47,16 @@ export function installChromium() {
 
 /** Builds everything whose sources changed since the last build. */
 export async function buildIfNeeded() {
-  const sources = ['core', 'threads', 'server', 'cli', 'web', 'vite.node.config.ts', 'package-lock.json', 'scripts/build.mjs']
+  const sources = [
+    'core',
+    'threads',
+    'server',
+    'cli',
+    'web',
+    'vite.node.config.ts',
+    'package-lock.json',
+    'scripts/build.mjs',
+  ]
   const wanted = hash(sources.flatMap((name) => filesOf(join(root, name))).filter((path) => !/\.test\.ts$/.test(path)))
   const stamp = join(root, 'dist/.stamp')
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return

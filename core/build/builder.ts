@@ -1,6 +1,8 @@
 import type { Joint, Part, Piece } from '../document/index.ts'
 import type { AnyValues } from '../fields/index.ts'
+import type { JointDefinition } from '../joints/index.ts'
 import type { Kernel, Plane, Scope, Solid, SolidMesh } from '../kernel/index.ts'
+import { type SurfaceTelling, whenAsked } from '../naming/index.ts'
 import {
   composed,
   cross,
@@ -16,7 +18,7 @@ import {
   world,
 } from '../place/index.ts'
 import { type Problem, ProblemError, problem, problemFrom, tried } from '../problems/index.ts'
-import { boxReach } from '../shapes/index.ts'
+import { boxReach, type ShapeDefinition } from '../shapes/index.ts'
 import { type Entry, SolidCache } from './cache.ts'
 import { flushBetween, flushGrowth, flushWithin } from './flush.ts'
 import { bedSeating, cutOverlap, type Operand, type Plan } from './plan.ts'
@@ -29,7 +31,7 @@ import {
   type WorkedPart,
   workOut,
 } from './readings.ts'
-import { type CarvedRegion, type Carving, carved, carvingsOf } from './regions.ts'
+import { type CarvedRegion, type Carving, carved, carvingsOf, type RegionSource } from './regions.ts'
 import type { ResolvedPart } from './resolve.ts'
 import { type Run, runsOf } from './runs.ts'
 import { frameIn, operandIn, spaceOf } from './space.ts'
@@ -43,11 +45,12 @@ export interface BuildOptions {
   readonly pause?: () => Promise<void>
 }
 
-/** What a triangle belongs to; for a step, with the values of the copies that it is of. */
-export type Owner =
-  | { readonly kind: 'region'; readonly id: string; readonly region: CarvedRegion }
-  | { readonly kind: 'step'; readonly id: string; readonly values: AnyValues }
-  | { readonly kind: 'joint'; readonly id: string }
+/** What a triangle belongs to, and what its surfaces are called. */
+export interface Owner {
+  readonly kind: 'step' | 'joint'
+  readonly id: string
+  readonly tell: SurfaceTelling
+}
 
 export interface BuiltPiece {
   readonly piece: Piece
@@ -293,7 +296,7 @@ export class Builder {
     const entry = this.#cache.get(key, () =>
       this.kernel.scope((scope) => {
         const { solid, id, region, idle } = carved(scope, carving, fineness)
-        this.#owners.set(id, { kind: 'region', id: base.step.id, region })
+        this.#owners.set(id, { kind: 'step', id: base.step.id, tell: whenAsked(() => carvedNames(region)) })
         return { solid: scope.handOver(solid), originals: [id], idle }
       }),
     )
@@ -397,7 +400,8 @@ export class Builder {
         const plain = body.shape.solid(values as never, { scope, fineness, cuts, through, overlap, up, material })
         known = scope.original(carriedPast(scope, plain, operand.flush))
         made.set(key, known)
-        this.#owners.set(known.id, { kind: 'step', id: step.id, values })
+        const tell = whenAsked(() => surfaceNames(body.shape, values))
+        this.#owners.set(known.id, { kind: 'step', id: step.id, tell })
       }
       const there = frameIn(own, frame)
       // What enters a face is round or lies in the body: it has no sides that others could be flush with.
@@ -425,13 +429,13 @@ export class Builder {
               this.kernel.scope((scope) => {
                 const solids = definition.solids(values as never, { scope, fineness: options.fineness })[what][side]
                 const { solid, id } = scope.original(scope.union(solids))
+                const tell = whenAsked(() => jointNames(definition, values, side))
+                this.#owners.set(id, { kind: 'joint', id: joint.id, tell })
                 return { solid: scope.handOver(scope.placed(solid, frame)), originals: [id] }
               }),
             )
           return { piece: joint.pieces[side], cut: part('cuts'), add: part('adds') }
         })
-        for (const { cut, add } of sides)
-          for (const id of [...cut.originals, ...add.originals]) this.#owners.set(id, { kind: 'joint', id: joint.id })
         out.push({ joint, frame, sides })
       } catch (error) {
         problems.push(problemFrom(error, ['joints', joint.id]))
@@ -467,6 +471,29 @@ export class Builder {
       return own
     }
   }
+}
+
+/** A shape that cannot tell its surfaces has sides. */
+function surfaceNames(shape: ShapeDefinition, values: AnyValues): SurfaceTelling {
+  const surfaces = tried(() => shape.surfaces(values as never))
+  return (point, normal) => ({ face: (surfaces && tried(() => surfaces.at(point, normal))) ?? 'side' })
+}
+
+/** What is made in the plane has surfaces of all the steps that it is of. */
+function carvedNames(region: CarvedRegion): SurfaceTelling {
+  const known = new Map<RegionSource, SurfaceTelling>()
+  return (point, normal) => {
+    const own = region.sourceAt(point, normal)
+    const { source } = own
+    const tell = known.get(source) ?? surfaceNames(source.shape, source.values)
+    known.set(source, tell)
+    return { ...tell(own.point, own.normal), step: source.step, copy: source.copy }
+  }
+}
+
+function jointNames(definition: JointDefinition, values: AnyValues, side: 0 | 1): SurfaceTelling {
+  const surfaces = tried(() => definition.surfaces(values as never, side))
+  return (point, normal) => ({ face: (surfaces && tried(() => surfaces.at(point, normal))) ?? 'side' })
 }
 
 interface PlacedJoint extends BuiltJoint {

@@ -1,14 +1,15 @@
-import type { AnyValues } from '../fields/index.ts'
 import type { MeshRun, SolidMesh } from '../kernel/index.ts'
+import { halfEdgeTwins, nextHalfEdge } from '../mesh/index.ts'
+import { edgesOf, type SolidEdge } from '../naming/index.ts'
 import { cross, directionIn, dot, type Frame, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
-import { tried } from '../problems/index.ts'
-import type { ShapeDefinition, Surfaces } from '../shapes/index.ts'
 import type { Built, BuiltPiece } from './builder.ts'
-import type { CarvedRegion } from './regions.ts'
+import { Copies } from './copies.ts'
 
 /** One face of one step or joint, or the flat of a section through the piece, as triangles refer to it. */
 export interface FaceRef {
   readonly owner: { readonly kind: 'step' | 'joint' | 'section'; readonly id: string }
+  /** which copy of the step: "3", or of what is in the second copy of a bundle "2.3" */
+  readonly copy: string
   readonly face: string
 }
 
@@ -22,6 +23,10 @@ export interface Drawing {
   readonly faces: readonly FaceRef[]
   /** visible edges as pairs of points: x, y, z, x, y, z */
   readonly edges: Float32Array
+  /** for each of these pairs, its place in `named` */
+  readonly edgeOf: Uint32Array
+  /** all edges, also those over which the surface goes on smoothly and which are not drawn */
+  readonly named: readonly SolidEdge[]
 }
 
 /** Facets that meet at less than this are parts of one curve unless they belong to different faces. */
@@ -35,56 +40,52 @@ export function drawingOf(built: Built, piece: BuiltPiece): Drawing | undefined 
   const mesh = piece.solid.mesh()
   const twins = halfEdgeTwins(mesh)
   const flat = withoutSlivers(facetNormals(mesh), mesh, twins)
-  const { faceOf, faces, group } = attributed(mesh, flat, twins, built, piece)
-  const { edges, smooth } = classifiedEdges(mesh, flat, group, twins)
-  return { ...shaded(mesh, flat, smooth, twins), faceOf, faces, edges }
+  const { faceOf, faces } = named(mesh, flat, twins, built, piece)
+  const { of, edges: all } = edgesOf({ ...mesh, twins, normals: flat, faceOf, faces, folded: creaseWithin })
+  const { edges, edgeOf, smooth } = classifiedEdges(mesh, flat, faceOf, twins, of)
+  const refs = faces.map(({ owner, copy, face }): FaceRef => ({ owner, copy, face }))
+  return { ...shaded(mesh, flat, smooth, twins), faceOf, faces: refs, edges, edgeOf, named: all }
 }
 
-/** Names the face that each triangle came from; `group` also tells copies of a step apart. */
-function attributed(mesh: SolidMesh, flat: Float32Array, twins: Int32Array, built: Built, piece: BuiltPiece) {
+/**
+ * The face that each triangle is of: of which copy of which step or joint, and what it is called there. Which original a
+ * triangle is of, and where that stands, is carried through all operations by the library; which of its surfaces, its shape
+ * says of one triangle for all that hang together with it in one plane.
+ */
+function named(mesh: SolidMesh, flat: Float32Array, twins: Int32Array, built: Built, piece: BuiltPiece) {
+  const copies = new Copies(built.plan)
   const count = mesh.triangles.length / 3
   const faceOf = new Uint32Array(count)
-  const group = new Uint32Array(count)
-  const faces: FaceRef[] = []
-  const indices = new Map<string, number>()
+  const faces: DrawnFace[] = []
+  const places = new Map<string, number>()
+  const placeOf = (ref: FaceRef, frame: Frame) => {
+    const key = faceKey(ref)
+    const known = places.get(key)
+    if (known !== undefined) return known
+    places.set(key, faces.length)
+    return faces.push({ ...ref, key, frame }) - 1
+  }
   const done = new Uint8Array(count)
-  let groups = 0
   for (const run of mesh.runs) {
+    const owner = piece.ownerOf(run.original)
     // What nothing built has made is the flat of a cut through the finished solid.
-    const owner = piece.ownerOf(run.original) ?? ({ kind: 'section', id: '' } as const)
-    const body = owner.kind === 'step' ? built.plan.operands.get(owner.id)?.body : undefined
-    const source = owner.kind === 'step' && body?.kind === 'shape' ? surfacesOf(body.shape, owner.values) : undefined
-    // Faces of this run by name: where they stand in `faces`, and which group they are.
-    const ofRun = new Map<string, { index: number; group: number }>()
+    if (!owner) {
+      const section = placeOf({ owner: { kind: 'section', id: '' }, copy: '', face: 'section' }, run.frame)
+      faceOf.fill(section, run.from, run.to)
+      continue
+    }
+    const copy = owner.kind === 'step' ? copies.at(owner.id, run.frame) : ''
     for (let t = run.from; t < run.to; t++) {
       if (done[t]) continue
-      const { id, copy, name } =
-        owner.kind === 'region'
-          ? carvedFaceOf(mesh, flat, t, run, owner.region)
-          : { id: owner.id, copy: '', name: source ? faceNameOf(mesh, flat, t, run, source) : plainNames[owner.kind] }
-      let known = ofRun.get(copy + name)
-      if (!known) {
-        const key = `${id}/${name}`
-        let index = indices.get(key)
-        if (index === undefined) {
-          const kind = owner.kind === 'region' ? 'step' : owner.kind
-          index = faces.push({ owner: { kind, id }, face: name }) - 1
-          indices.set(key, index)
-        }
-        known = { index, group: groups++ }
-        ofRun.set(copy + name, known)
-      }
-      for (const other of patchOf(t, run, flat, twins, done)) {
-        faceOf[other] = known.index
-        group[other] = known.group
-      }
+      const { point, normal } = ownSurface(mesh, flat, t, run)
+      const { step = owner.id, copy: number, face } = owner.tell(point, normal)
+      const own = number === undefined ? copy : copy.replace(/[^.]*$/, `${number}`)
+      const place = placeOf({ owner: { kind: owner.kind, id: step }, copy: own, face }, run.frame)
+      for (const other of patchOf(t, run, flat, twins, done)) faceOf[other] = place
     }
   }
-  return { faceOf, faces, group }
+  return { faceOf, faces }
 }
-
-/** Surfaces that no shape has a name for. */
-const plainNames = { section: 'section', joint: 'knuckle', step: 'side' } as const
 
 /** The triangles of a run that hang together with `start` in one plane, marked in `done`: they are of one face. */
 function patchOf(start: number, run: MeshRun, flat: Float32Array, twins: Int32Array, done: Uint8Array): number[] {
@@ -100,29 +101,6 @@ function patchOf(start: number, run: MeshRun, flat: Float32Array, twins: Int32Ar
     }
   }
   return patch
-}
-
-function faceNameOf(mesh: SolidMesh, flat: Float32Array, t: number, run: MeshRun, surfaces: Surfaces): string {
-  const { point, normal } = ownSurface(mesh, flat, t, run)
-  return nameAt(surfaces, point, normal)
-}
-
-function surfacesOf(shape: ShapeDefinition, values: AnyValues): Surfaces | undefined {
-  return tried(() => shape.surfaces(values as never))
-}
-
-/** A shape that cannot tell its surfaces has sides. */
-function nameAt(surfaces: Surfaces | undefined, point: Vec3, normal: Vec3): string {
-  return (surfaces && tried(() => surfaces.at(point, normal))) ?? 'side'
-}
-
-/** Which step's which copy a surface of a carved solid came from, and which of its faces it is. */
-function carvedFaceOf(mesh: SolidMesh, flat: Float32Array, t: number, run: MeshRun, region: CarvedRegion) {
-  const own = ownSurface(mesh, flat, t, run)
-  const { index, source, point, normal } = region.sourceAt(own.point, own.normal)
-  const { shape, values } = source
-  const name = nameAt(surfacesOf(shape, values), point, normal)
-  return { id: source.step, copy: `${index}/`, name }
 }
 
 /** The middle of a triangle and its outward normal, in the frame of the original that it came from. */
@@ -146,6 +124,16 @@ function solvedIn({ origin, u, v, n }: Frame, p: Vec3): Vec3 {
   const away = subtract(p, origin)
   const whole = dot(u, cross(v, n))
   return [dot(away, cross(v, n)) / whole, dot(away, cross(n, u)) / whole, dot(away, cross(u, v)) / whole]
+}
+
+/** The same for a face from build to build. */
+function faceKey({ owner, copy, face }: FaceRef): string {
+  return [owner.kind, owner.id, copy, face].join('/')
+}
+
+interface DrawnFace extends FaceRef {
+  readonly key: string
+  readonly frame: Frame
 }
 
 /** Unit normals, x y z per triangle. */
@@ -180,7 +168,7 @@ function withoutSlivers(flat: Float32Array, { positions, triangles }: SolidMesh,
     let [longest, across] = [-1, -1]
     const sides = [0, 1, 2].map((i): Vec3 => {
       const h = 3 * t + i
-      const [a, b] = [3 * triangles[h]!, 3 * triangles[next(h)]!]
+      const [a, b] = [3 * triangles[h]!, 3 * triangles[nextHalfEdge(h)]!]
       const side: Vec3 = [
         positions[b]! - positions[a]!,
         positions[b + 1]! - positions[a + 1]!,
@@ -209,43 +197,16 @@ function cosineAt(flat: Float32Array, t: number, other: number): number {
   return flat[a]! * flat[b]! + flat[a + 1]! * flat[b + 1]! + flat[a + 2]! * flat[b + 2]!
 }
 
-/** The half-edge after `h` round its triangle. Half-edge 3t + i goes from corner i of triangle t to the next one. */
-function next(h: number): number {
-  return h % 3 === 2 ? h - 2 : h + 1
-}
-
-/** For each half-edge, the one that runs back along it in the neighbouring triangle; -1 where there is none. */
-function halfEdgeTwins({ positions, triangles }: SolidMesh): Int32Array {
-  // Half-edges listed by the vertex they start from; a vertex has about six.
-  const first = new Uint32Array(positions.length / 3 + 1)
-  for (const from of triangles) first[from + 1]!++
-  for (let v = 1; v < first.length; v++) first[v] = first[v]! + first[v - 1]!
-  const leaving = new Uint32Array(triangles.length)
-  const filled = first.slice()
-  for (let h = 0; h < triangles.length; h++) leaving[filled[triangles[h]!]!++] = h
-  const twins = new Int32Array(triangles.length).fill(-1)
-  for (let h = 0; h < triangles.length; h++) {
-    if (twins[h]! >= 0) continue
-    const [from, to] = [triangles[h]!, triangles[next(h)]!]
-    for (let i = first[to]!; i < first[to + 1]!; i++) {
-      const back = leaving[i]!
-      if (triangles[next(back)] !== from || twins[back]! >= 0) continue
-      twins[h] = back
-      twins[back] = h
-      break
-    }
-  }
-  return twins
-}
-
 /** Which half-edges are drawn, and across which ones the shading goes on smoothly. */
 function classifiedEdges(
   { positions, triangles }: SolidMesh,
   flat: Float32Array,
-  group: Uint32Array,
+  faceOf: Uint32Array,
   twins: Int32Array,
+  of: Int32Array,
 ) {
   const edges: number[] = []
+  const edgeOf: number[] = []
   const smooth = new Uint8Array(triangles.length)
   for (let h = 0; h < triangles.length; h++) {
     const twin = twins[h]!
@@ -253,14 +214,15 @@ function classifiedEdges(
     if (twin < 0 || twin > h) continue
     const [t, other] = [Math.floor(h / 3), Math.floor(twin / 3)]
     const cosine = cosineAt(flat, t, other)
-    const same = group[t] === group[other]
+    const same = faceOf[t] === faceOf[other]
     smooth[h] = smooth[twin] = cosine > (same ? creaseWithin : smoothWithin) ? 1 : 0
     if (cosine >= (same ? creaseWithin : flushWithin)) continue
     const a = 3 * triangles[h]!
-    const b = 3 * triangles[next(h)]!
+    const b = 3 * triangles[nextHalfEdge(h)]!
+    edgeOf.push(of[h]!)
     edges.push(positions[a]!, positions[a + 1]!, positions[a + 2]!, positions[b]!, positions[b + 1]!, positions[b + 2]!)
   }
-  return { edges: new Float32Array(edges), smooth }
+  return { edges: new Float32Array(edges), edgeOf: Uint32Array.from(edgeOf), smooth }
 }
 
 /**
@@ -283,8 +245,8 @@ function shaded({ positions, triangles }: SolidMesh, flat: Float32Array, smooth:
   for (let h = 0; h < corners; h++) {
     const twin = twins[h]!
     if (!smooth[h] || twin > h) continue
-    parent[root(h)] = root(next(twin))
-    parent[root(next(h))] = root(twin)
+    parent[root(h)] = root(nextHalfEdge(twin))
+    parent[root(nextHalfEdge(h))] = root(twin)
   }
   const sums = new Float32Array(corners * 3)
   const angles = cornerAngles(positions, triangles)
@@ -312,8 +274,8 @@ function cornerAngles(positions: Float32Array, triangles: Uint32Array): Float32A
   const out = new Float32Array(triangles.length)
   for (let c = 0; c < triangles.length; c++) {
     const a = 3 * triangles[c]!
-    const b = 3 * triangles[next(c)]!
-    const d = 3 * triangles[next(next(c))]!
+    const b = 3 * triangles[nextHalfEdge(c)]!
+    const d = 3 * triangles[nextHalfEdge(nextHalfEdge(c))]!
     const ux = positions[b]! - positions[a]!
     const uy = positions[b + 1]! - positions[a + 1]!
     const uz = positions[b + 2]! - positions[a + 2]!

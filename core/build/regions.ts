@@ -87,6 +87,8 @@ function passes(cut: Operand, index: number, base: Operand, { low, high }: Prism
 /** One copy of a step, as what the outline of a carved solid came from. */
 export interface RegionSource {
   readonly step: string
+  /** its number, from 1 */
+  readonly copy: number
   readonly shape: ShapeDefinition
   readonly values: AnyValues
   readonly cuts: boolean
@@ -255,7 +257,8 @@ function contains(ring: Ring, { left, right, low, high }: Bounds, clear: number)
 
 function sourceOf({ step, body, copies, cuts }: Operand, index: number, frame: Frame): RegionSource {
   if (body.kind !== 'shape') throw new Error(`${step.id} is no shape`)
-  return { step: step.id, shape: body.shape, values: copies[index]!.values, cuts, frame }
+  const { number, values } = copies[index]!
+  return { step: step.id, copy: number, shape: body.shape, values, cuts, frame }
 }
 
 /** A ring in the plane of the base. Seen from its back, or mirrored, it is run the other way round. */

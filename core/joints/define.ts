@@ -1,7 +1,7 @@
 import type { Fields, SentencePart, ValuesOf } from '../fields/index.ts'
 import type { Scope, Solid } from '../kernel/index.ts'
 import type { Box, Frame } from '../place/index.ts'
-import type { DimensionLine } from '../shapes/index.ts'
+import type { DimensionLine, Surfaces } from '../shapes/index.ts'
 
 /** What a joint does to its two pieces, in the joint's own frame. The first piece stays, the second one moves. */
 export interface JointSolids {
@@ -20,6 +20,8 @@ export interface JointDefinition<F extends Fields = Fields> {
   impossible?(values: ValuesOf<F>): { field: keyof F & string; detail: string } | undefined
   box(values: ValuesOf<F>): Box
   dimensions(values: ValuesOf<F>): readonly DimensionLine[]
+  /** The surfaces that it has on its first or second piece, in its own frame. */
+  surfaces(values: ValuesOf<F>, side: 0 | 1): Surfaces
   /** @throws ProblemError too-many-triangles, kernel-failed */
   solids(values: ValuesOf<F>, context: { readonly scope: Scope; readonly fineness: number }): JointSolids
   /** Its travel: what is varied, from and to (degrees for a turning joint), and as printed. */

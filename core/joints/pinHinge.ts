@@ -1,5 +1,6 @@
 import { circumradius, type Scope, type Solid, segmentsFor } from '../kernel/index.ts'
 import { type Frame, turnedAbout } from '../place/index.ts'
+import { plainSurfaces, surfacesOf } from '../shapes/index.ts'
 import { defineJoint } from './define.ts'
 
 interface Values {
@@ -110,6 +111,22 @@ export const pinHinge = defineJoint({
       { kind: 'linear', field: 'length', from: [r, -y, r], to: [r, y, r], offset: [1, 0, 0] },
       { kind: 'linear', field: 'knuckle', from: [r, -y, 0], to: [r, -y, v.knuckle], offset: [0, -1, 0] },
     ]
+  },
+  surfaces: (v) => {
+    const radii = { knuckle: v.knuckle / 2, pin: v.pin / 2, bore: v.pin / 2 + v.gap, room: v.knuckle / 2 + v.gap }
+    return surfacesOf(plainSurfaces('arm', 'knuckle end', ...Object.keys(radii)), {
+      at([x, , z], n) {
+        if (Math.abs(n[1]) > 0.999) return 'knuckle end'
+        const up = z - v.knuckle / 2
+        const r = Math.hypot(x, up)
+        // What looks away from the axis, or to it, is the round that lies nearest; all else is flat.
+        if (Math.abs(x * n[0] + up * n[2]) < 0.999 * r) return 'arm'
+        const [name, radius] = Object.entries(radii).reduce((best, each) =>
+          Math.abs(each[1] - r) < Math.abs(best[1] - r) ? each : best,
+        )
+        return Math.abs(radius - r) < 0.1 * radius ? name : 'arm'
+      },
+    })
   },
   travel: (v) => ({ unit: 'degrees', from: 0, to: v.travel, printed: 0 }),
   motion: (v, position): Frame => turnedAbout([0, 0, v.knuckle / 2], [0, -1, 0], position),

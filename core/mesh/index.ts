@@ -1,5 +1,6 @@
 export type { TriangleMesh } from './define.ts'
 export * from './figures.ts'
+export { halfEdgeTwins, nextHalfEdge } from './halfEdges.ts'
 export * from './mass.ts'
 export { isSliver, type Shell, type Shells, shellsOf } from './shells.ts'
 export { tidied } from './tidy.ts'

@@ -11,7 +11,9 @@ export function soloDrawing(solid: Solid, owner: Drawing['faces'][number]['owner
     positions: corners,
     normals: new Float32Array(0),
     faceOf: new Uint32Array(triangles.length / 3),
-    faces: [{ owner, face: '' }],
+    faces: [{ owner, copy: '', face: '' }],
     edges: new Float32Array(0),
+    edgeOf: new Uint32Array(0),
+    named: [],
   }
 }

@@ -157,7 +157,11 @@ export const revolve = defineShape({
     const [low, high] = heightsOf(v)
     return Math.max(discReach(r, low + v.base, d), discReach(r, high, d))
   },
-  surfaces: (v) => surfacesOf(surfaceList(v), { at: (p, normal) => surfaceAt(v, p, normal) }),
+  surfaces(v) {
+    const axis = v.outline.lines.get(v.axis)
+    const motion = axis && aboutAxis(v.outline, axis)
+    return surfacesOf(surfaceList(v), { at: (p, normal) => (motion ? surfaceAt(v, motion, p, normal) : 'side') })
+  },
   edges: (v) => rimsOf(v),
   dimensions: (): readonly DimensionLine[] => [],
   solid(v, { scope, fineness, cuts }) {
@@ -249,9 +253,7 @@ function surfaceList(v: Values): Surface[] {
   return [...faces, ...plainSurfaces(...new Set(names.filter((name) => !known.has(name))))]
 }
 
-function surfaceAt(v: Values, p: Vec3, normal: Vec3): string {
-  const axis = v.outline.lines.get(v.axis)
-  if (!axis) return 'side'
+function surfaceAt(v: Values, motion: Motion2, p: Vec3, normal: Vec3): string {
   if (v.angle < 360) {
     const rad = (v.angle * Math.PI) / 180
     if (normal[1] < -0.999) return 'start'
@@ -260,7 +262,7 @@ function surfaceAt(v: Values, p: Vec3, normal: Vec3): string {
   if (v.base > 0 && normal[2] < -0.999 && p[2] < heightsOf(v)[0] + v.base + 0.01) return 'foot'
   // Just off the axis, so that of what meets there none that runs along it is meant: it makes no face.
   const beside: Vec2 = [Math.max(Math.hypot(p[0], p[1]), 1e-6), p[2]]
-  const curve = curveAt(v.outline, movedBackBy(aboutAxis(v.outline, axis), beside))
+  const curve = curveAt(v.outline, movedBackBy(motion, beside))
   return curve === undefined ? 'side' : `side ${curve}`
 }
 

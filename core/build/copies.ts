@@ -1,0 +1,80 @@
+import { sameKind } from '../document/index.ts'
+import { composed, type Frame, inverse, norm, subtract, world } from '../place/index.ts'
+import type { Operand, Plan } from './plan.ts'
+
+/** Where a copy of a step stands, and what it is called: "3", or of what is in the second copy of a bundle "2.3". */
+interface Standing {
+  readonly copy: string
+  readonly frame: Frame
+}
+
+/** Tells the copies of steps apart by where they stand. */
+export class Copies {
+  readonly #standing = new Map<string, Map<string, Standing[]>>()
+
+  constructor(plan: Plan) {
+    for (const { operands } of plan.pieces) this.note(operands, '', world)
+  }
+
+  /** The copy of a step that stands in `frame`, or nearest to it; `frame` as the library kept it, in single precision. */
+  at(step: string, frame: Frame): string {
+    const cells = this.#standing.get(step)
+    if (!cells) return ''
+    const near = cellsAround(frame).flatMap((cell) => cells.get(cell) ?? [])
+    let best: { copy: string; away: number } | undefined
+    for (const { copy, frame: other } of near.length > 0 ? near : [...cells.values()].flat()) {
+      const away = apart(frame, other)
+      if (!best || away < best.away) best = { copy, away }
+    }
+    return best?.copy ?? ''
+  }
+
+  private note(operands: readonly Operand[], within: string, motion: Frame): void {
+    for (const { step, body, copies } of operands)
+      for (const { number, frame } of copies) {
+        const stands = composed(motion, frame)
+        if (body.kind === 'shape') {
+          this.put(step.id, { copy: `${within}${number}`, frame: stands })
+          continue
+        }
+        // What has the shape of another step is called by itself first: that one's triangles are its own.
+        const copy = step.shape === sameKind ? `${step.id}:${number}` : `${number}`
+        this.note(body.operands, `${within}${copy}.`, scaledIn(stands, body))
+      }
+  }
+
+  private put(step: string, standing: Standing): void {
+    const cells = this.#standing.get(step) ?? new Map<string, Standing[]>()
+    this.#standing.set(step, cells)
+    const cell = cellOf(standing.frame, [0, 0, 0])
+    cells.set(cell, [...(cells.get(cell) ?? []), standing])
+  }
+}
+
+type Bundle = Extract<Operand['body'], { kind: 'bundle' }>
+
+function scaledIn(stands: Frame, { home, factors }: Bundle): Frame {
+  if (!factors) return stands
+  const stretched: Frame = { origin: [0, 0, 0], u: [factors[0], 0, 0], v: [0, factors[1], 0], n: [0, 0, factors[2]] }
+  return composed(composed(composed(stands, home), stretched), inverse(home))
+}
+
+/** Side of a cell that copies are found by, mm. */
+const cell = 1
+
+function cellOf({ origin }: Frame, off: readonly number[]): string {
+  return origin.map((x, i) => Math.round(x / cell) + off[i]!).join(' ')
+}
+
+function cellsAround(frame: Frame): string[] {
+  const steps = [-1, 0, 1]
+  return steps.flatMap((x) => steps.flatMap((y) => steps.map((z) => cellOf(frame, [x, y, z]))))
+}
+
+/** How far apart two frames are; directions count as points 10 mm away. */
+function apart(a: Frame, b: Frame): number {
+  return (
+    norm(subtract(a.origin, b.origin)) +
+    10 * (norm(subtract(a.u, b.u)) + norm(subtract(a.v, b.v)) + norm(subtract(a.n, b.n)))
+  )
+}

@@ -1,0 +1,2 @@
+export * from './edges.ts'
+export * from './faces.ts'

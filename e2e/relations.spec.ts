@@ -89,7 +89,7 @@ test('sizes are read off the drawing and off faces, kept, and used by name', asy
   await still(page.getByLabel('Dimensions').getByRole('button').first())
   await page.getByRole('button', { name: 'Read sizes off the drawing' }).click()
   const panel = page.getByRole('region', { name: 'Read off' })
-  await expect(panel).toContainText('Press a face')
+  await expect(panel).toContainText('Press an edge or a face')
   const drawing = (await page.locator('canvas').boundingBox())!
   await page.mouse.click(drawing.x + drawing.width / 2, drawing.y + drawing.height * 0.45)
   await expect(panel).toContainText('top of 1, plate')
@@ -117,6 +117,35 @@ test('sizes are read off the drawing and off faces, kept, and used by name', asy
   await expect(entry(page, 'Overall')).toHaveText('40 × 30 × 10 mm')
   await put(value(page, 1, 'Width'), '60')
   await expect.poll(() => volume(page)).toBeCloseTo((60 * 30 * 6 + 30 * 10 * 4) / 1000, 2)
+})
+
+test('an edge is pressed and measured, read off, and follows the part', async ({ page }) => {
+  await newPart(page, 'Edges')
+  await add(page, 'plate 40 30 6')
+  await page.getByRole('button', { name: 'top', exact: true }).click()
+  await still(page.getByLabel('Dimensions').getByRole('button').first())
+  const drawing = (await page.locator('canvas').boundingBox())!
+  const x = drawing.x + drawing.width / 2
+  // Down from the middle of the top, to its front edge.
+  let y = drawing.y + drawing.height / 2
+  for (; y < drawing.y + drawing.height; y += 3) {
+    await page.mouse.move(x, y)
+    if (await page.getByText('1 plate · top · its edge').isVisible()) break
+  }
+  await page.mouse.click(x, y)
+  await expect(page.getByRole('status', { name: 'The chosen edge' })).toHaveText('length 40 mm · angle 90°')
+
+  await page.getByRole('button', { name: 'Read sizes off the drawing' }).click()
+  await page.mouse.click(x, y)
+  const panel = page.getByRole('region', { name: 'Read off' })
+  await expect(panel).toContainText('edge between')
+  await panel.getByRole('button', { name: 'Keep the length of an edge' }).click()
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('Escape')
+  await put(value(page, 1, 'Width'), '85.1')
+  await stage(page, 'Plan').click()
+  const row = page.getByRole('region', { name: 'Read-outs' }).getByRole('row').nth(1)
+  await expect(row).toContainText('85.1 mm')
 })
 
 test('a measure is a choice, and its words switch sizes and steps', async ({ page }) => {

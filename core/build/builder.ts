@@ -31,6 +31,7 @@ import {
   type WorkedPart,
   workOut,
 } from './readings.ts'
+import { solidsToRead } from './readSolid.ts'
 import { type CarvedRegion, type Carving, carved, carvingsOf, type RegionSource } from './regions.ts'
 import type { ResolvedPart } from './resolve.ts'
 import { type Run, runsOf } from './runs.ts'
@@ -145,9 +146,8 @@ export class Builder {
         ownerOf: (original) => this.#owners.get(original),
       })
     }
-    const solidOf = (of: readonly BuiltPiece[]) => (id: string) => of.find(({ piece }) => piece.id === id)?.solid
     const coarse = reads && readsSolids(part) ? await this.coarsePieces(part, known, options) : []
-    const solidReadings = reads ? readSolids(part, plan, solidOf(pieces), solidOf(coarse)) : {}
+    const solidReadings = reads ? readSolids(part, plan, solidsToRead(pieces, plan), solidsToRead(coarse, plan)) : {}
     // With what this build itself gave, so that the values belong to these solids; sizes that use them are built anew.
     const told = Object.keys(solidReadings).length > 0 && !usesSolids(part) ? workOut(part, solidReadings) : worked
     return {

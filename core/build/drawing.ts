@@ -1,9 +1,10 @@
-import type { MeshRun, SolidMesh } from '../kernel/index.ts'
+import type { MeshRun, Solid, SolidMesh } from '../kernel/index.ts'
 import { halfEdgeTwins, nextHalfEdge } from '../mesh/index.ts'
 import { edgesOf, type SolidEdge } from '../naming/index.ts'
 import { cross, directionIn, dot, type Frame, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
 import type { Built, BuiltPiece } from './builder.ts'
 import { Copies } from './copies.ts'
+import type { Plan } from './plan.ts'
 
 /** One face of one step or joint, or the flat of a section through the piece, as triangles refer to it. */
 export interface FaceRef {
@@ -35,16 +36,26 @@ const smoothWithin = Math.cos((35 * Math.PI) / 180)
 const flushWithin = Math.cos((20 * Math.PI) / 180)
 const creaseWithin = Math.cos((62 * Math.PI) / 180)
 
-export function drawingOf(built: Built, piece: BuiltPiece): Drawing | undefined {
+export function drawingOf(built: Pick<Built, 'plan'>, piece: BuiltPiece): Drawing | undefined {
   if (!piece.solid) return undefined
-  const mesh = piece.solid.mesh()
-  const twins = halfEdgeTwins(mesh)
-  const flat = withoutSlivers(facetNormals(mesh), mesh, twins)
-  const { faceOf, faces } = named(mesh, flat, twins, built, piece)
-  const { of, edges: all } = edgesOf({ ...mesh, twins, normals: flat, faceOf, faces, folded: creaseWithin })
+  const { mesh, twins, flat, faceOf, faces, of, edges: all } = namedSolid(piece.solid, built.plan, piece)
   const { edges, edgeOf, smooth } = classifiedEdges(mesh, flat, faceOf, twins, of)
   const refs = faces.map(({ owner, copy, face }): FaceRef => ({ owner, copy, face }))
   return { ...shaded(mesh, flat, smooth, twins), faceOf, faces: refs, edges, edgeOf, named: all }
+}
+
+/** The edges of a piece, by the names of the faces that meet there. */
+export function namedEdges(piece: BuiltPiece, plan: Plan): readonly SolidEdge[] {
+  return piece.solid ? namedSolid(piece.solid, plan, piece).edges : []
+}
+
+function namedSolid(solid: Solid, plan: Plan, piece: Pick<BuiltPiece, 'ownerOf'>) {
+  const mesh = solid.mesh()
+  const twins = halfEdgeTwins(mesh)
+  const flat = withoutSlivers(facetNormals(mesh), mesh, twins)
+  const { faceOf, faces } = named(mesh, flat, twins, plan, piece)
+  const { of, edges } = edgesOf({ ...mesh, twins, normals: flat, faceOf, faces, folded: creaseWithin })
+  return { mesh, twins, flat, faceOf, faces, of, edges }
 }
 
 /**
@@ -52,8 +63,8 @@ export function drawingOf(built: Built, piece: BuiltPiece): Drawing | undefined 
  * triangle is of, and where that stands, is carried through all operations by the library; which of its surfaces, its shape
  * says of one triangle for all that hang together with it in one plane.
  */
-function named(mesh: SolidMesh, flat: Float32Array, twins: Int32Array, built: Built, piece: BuiltPiece) {
-  const copies = new Copies(built.plan)
+function named(mesh: SolidMesh, flat: Float32Array, twins: Int32Array, plan: Plan, piece: Pick<BuiltPiece, 'ownerOf'>) {
+  const copies = new Copies(plan)
   const count = mesh.triangles.length / 3
   const faceOf = new Uint32Array(count)
   const faces: DrawnFace[] = []

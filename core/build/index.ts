@@ -18,6 +18,7 @@ export { drawnEdges, type TakenOffer, takenOffers } from './offers.ts'
 export type { ResolvedOutline } from './outlines.ts'
 export { type Body, bedSeating, heldFrameOf, type Operand, type Plan, planPart, type StepGeometry } from './plan.ts'
 export { type ReadRow, readRow, readSolids, type SolidReadings, type WorkedPart, workOut } from './readings.ts'
+export { solidsToRead } from './readSolid.ts'
 export {
   fieldKindOf,
   type ResolvedJoint,

@@ -1,8 +1,8 @@
 import { beforeAll, describe, expect, it } from 'vitest'
-import { applyEdit, onBed, type Part, type Readout, readPartFile, writePartFile } from '../document/index.ts'
+import { applyEdit, onBed, type Part, type Readout, readPartFile, type Step, writePartFile } from '../document/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import { built, onFace, partOf, step, testKernel } from '../testing/index.ts'
-import { fieldKindOf, workOut } from './index.ts'
+import { Builder, drawingOf, fieldKindOf, workOut } from './index.ts'
 
 let kernel: Kernel
 beforeAll(async () => {
@@ -150,5 +150,55 @@ describe('read-outs of the finished solid', () => {
     )
     const part = partOf([base, grown], { readouts: [read('thick', 'thickness', ['base', 'bottom'])] })
     expect((await built(kernel, part)).problems.map(({ code }) => code)).toContain('readout-unsettled')
+  })
+})
+
+describe('read-outs of edges', () => {
+  const base = step('base', 'plate', { width: '60', depth: '40', height: '8' })
+  const hole = step('bore', 'hole', { diameter: '15.3' }, { place: onFace('base', 'top') })
+  /** What is read off an edge between two faces, as it is called on the built part. */
+  const readEdge = async (
+    steps: readonly Step[],
+    pair: readonly string[],
+    kind: string,
+    change?: (part: Part) => Part,
+  ) => {
+    const builder = new Builder(kernel)
+    const bare = partOf(steps)
+    const built = await builder.build(bare, { fineness: 0.03 })
+    const { named } = drawingOf(built, built.pieces[0]!)!
+    const edge = named.find(({ key }) => pair.every((face) => key.split('|').slice(0, 2).includes(`step/${face}`)))!
+    const readout = { id: 'r', name: 'rim', kind, of: [{ step: steps[0]!.id, face: '', edge: edge.key }], note: '' }
+    const part = { ...bare, readouts: [readout] }
+    const read = await builder.build(change ? change(part) : part, { fineness: 0.03 })
+    builder.clear()
+    return read.readouts[0]!
+  }
+  it.each([
+    ['length of a straight one', [base], ['base/1/top', 'base/1/front'], 'edge-length', 60],
+    ['length all round a hole', [base, hole], ['base/1/top', 'bore/1/wall'], 'edge-length', Math.PI * 15.3],
+    ['radius of the rim of a hole', [base, hole], ['base/1/top', 'bore/1/wall'], 'edge-radius', 7.65],
+    ['angle of a block', [base], ['base/1/top', 'base/1/front'], 'edge-angle', 90],
+    [
+      'angle at the foot of an upright',
+      [base, step('wall', 'upright', { thick: '5', width: '20', height: '30' }, { place: onFace('base', 'top') })],
+      ['base/1/top', 'wall/1/right'],
+      'edge-angle',
+      270,
+    ],
+  ] as const)('%s', async (_, steps, pair, kind, expected) => {
+    const { value, problem } = await readEdge(steps, pair, kind)
+    expect(problem).toBeUndefined()
+    expect(value).toBeCloseTo(expected, 5)
+  })
+  it('follow their part, and tell where there is none any more', async () => {
+    const pair = ['base/1/top', 'bore/1/wall']
+    const wider = (part: Part) =>
+      applyEdit(part, { type: 'set-field', id: 'bore', field: 'diameter', text: '85.1 / 3' }, fieldKindOf)
+    expect((await readEdge([base, hole], pair, 'edge-radius', wider)).value).toBeCloseTo(85.1 / 6, 3)
+    const without = (part: Part) =>
+      applyEdit(part, { type: 'set-step', id: 'bore', change: { mute: true } }, fieldKindOf)
+    expect((await readEdge([base, hole], pair, 'edge-radius', without)).problem?.text).toMatch(/choose it again/)
+    expect((await readEdge([base], ['base/1/top', 'base/1/front'], 'edge-radius')).problem?.text).toMatch(/no circle/)
   })
 })

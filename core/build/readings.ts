@@ -155,19 +155,22 @@ export function readRow(readout: Readout, plan: Plan, solids: SolidReadings): Re
 /** Where the faces of a read-out are now, or why they are not to be found. */
 function placesOf({ of, kind }: Readout, plan: Plan): ReadPlace[] | string {
   const takes = readoutOf(kind)?.takes ?? 1
+  const edge = readoutOf(kind)?.of === 'edge'
+  if (edge && of[0]?.edge === undefined) return 'choose an edge: press it on the drawing while reading sizes off'
   if (of.length !== takes) return takes === 1 ? 'choose one face' : 'choose two faces'
   const places: ReadPlace[] = []
   for (const point of of) {
-    const place = placeOf(point, plan)
+    const place = placeOf(edge ? point : { step: point.step, face: point.face }, plan)
     if (typeof place === 'string') return place
     places.push(place)
   }
   return places
 }
 
-function placeOf({ step, face }: ReadPoint, plan: Plan): ReadPlace | string {
+function placeOf({ step, face, edge }: ReadPoint, plan: Plan): ReadPlace | string {
   const known = plan.geometry.get(step)
   if (!known) return 'a step that it is taken from is gone, or cannot be built'
+  if (edge !== undefined) return { frame: known.frame, kind: 'edge', edge }
   if (face === '') return { frame: known.frame, kind: 'axis' }
   const named = known.faces.find(({ name }) => name === face)
   if (!named) return `the face “${face}” that it is taken from is gone`

@@ -32,6 +32,8 @@ export const documentLimits = {
   text: 400,
   field: 20_000,
   name: 120,
+  /** characters of an edge's name: those of the faces that it lies between and ends at */
+  edge: 4000,
   note: 2000,
 } as const
 

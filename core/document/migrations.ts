@@ -3,7 +3,13 @@
  * A migration is a pure function of plain JSON, so that it does not change when the types do; what it does not understand
  * it leaves for the schema to refuse.
  */
-export const migrations: readonly ((document: unknown) => unknown)[] = [toVersion2, toVersion3, toVersion4, toVersion5]
+export const migrations: readonly ((document: unknown) => unknown)[] = [
+  toVersion2,
+  toVersion3,
+  toVersion4,
+  toVersion5,
+  toVersion6,
+]
 
 type Json = Record<string, unknown>
 const isObject = (value: unknown): value is Json => typeof value === 'object' && value !== null && !Array.isArray(value)
@@ -71,4 +77,9 @@ function toVersion5(document: unknown): unknown {
     views: [],
     pieces: each(document.pieces, (piece) => ({ ...piece, steps: each(piece.steps, step) })),
   }
+}
+
+/** Read-outs may be taken of edges. */
+function toVersion6(document: unknown): unknown {
+  return isObject(document) ? { ...document, version: 6 } : document
 }

@@ -110,7 +110,7 @@ const readout = Joi.object({
   name: name.required(),
   kind: id.required(),
   of: Joi.array()
-    .items(Joi.object({ step: id.required(), face: name.required() }))
+    .items(Joi.object({ step: id.required(), face: name.required(), edge: Joi.string().max(documentLimits.edge) }))
     .max(2)
     .required(),
   note: Joi.string().allow('').max(documentLimits.note).required(),

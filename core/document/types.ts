@@ -25,7 +25,7 @@ export interface Part {
   /** ways of looking at it that were kept by name */
   readonly views: readonly KeptView[]
 }
-export const currentVersion = 5
+export const currentVersion = 6
 
 /** Where the part is looked at from, and how near; lengths in mm. */
 export interface KeptView {
@@ -185,6 +185,8 @@ export interface Readout {
 export interface ReadPoint {
   readonly step: string
   readonly face: string
+  /** the name of an edge of the finished solid that bounds this face, where that is meant */
+  readonly edge?: string
 }
 
 /** Copies of a step; the kinds are those of the registry of repeats. Each repeat copies what the ones before it made. */

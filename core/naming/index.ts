@@ -1,2 +1,3 @@
 export * from './edges.ts'
 export * from './faces.ts'
+export * from './measure.ts'

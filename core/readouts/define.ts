@@ -2,12 +2,14 @@ import type { Mass } from '../mesh/index.ts'
 import type { Frame, Vec3 } from '../place/index.ts'
 import type { Dimension } from '../units/index.ts'
 
-/** What a read-out is taken from: a flat or round face of a step, or the step's own axis through its middle. */
+/** What a read-out is taken from: a flat or round face of a step, its own axis through its middle, or an edge of the solid. */
 export interface ReadPlace {
   readonly frame: Frame
   /** of a round face: its signed radius, as a seat has it */
   readonly round?: number | undefined
-  readonly kind: 'flat' | 'round' | 'axis'
+  readonly kind: 'flat' | 'round' | 'axis' | 'edge'
+  /** the name of an edge */
+  readonly edge?: string | undefined
 }
 
 /** The finished piece that the first of the places belongs to. */
@@ -16,6 +18,15 @@ export interface ReadSolid {
   mass(): Mass
   /** Distances along a ray at which it enters or leaves the solid, ascending, mm. `direction` is unit. */
   crossings(from: Vec3, direction: Vec3): readonly number[]
+  /** The edge of this name; undefined where there is none. */
+  edge(key: string): ReadEdge | undefined
+}
+
+/** What an edge measures, mm and degrees. */
+export interface ReadEdge {
+  readonly length: number
+  readonly radius: number | undefined
+  readonly angle: number
 }
 
 /** A value with how it was taken, in words; or why it cannot be. */
@@ -35,6 +46,8 @@ interface ReadoutBase {
   readonly dimension: Dimension
   /** how many places it is taken between */
   readonly takes: 1 | 2
+  /** what these are: faces and axes where nothing is said */
+  readonly of?: 'edge'
   readonly meaning: string
 }
 

@@ -4,10 +4,21 @@ import { centreOfMass } from './centreOfMass.ts'
 import type { ReadoutDefinition } from './define.ts'
 import { diameter } from './diameter.ts'
 import { distance } from './distance.ts'
+import { edgeAngle, edgeLength, edgeRadius } from './edge.ts'
 import { thickness } from './thickness.ts'
 import { volume } from './volume.ts'
 
 /** Everything that can be read off a part. A new one is its file and its line here. */
-export const readouts: readonly ReadoutDefinition[] = [distance, angle, diameter, thickness, volume, centreOfMass]
+export const readouts: readonly ReadoutDefinition[] = [
+  distance,
+  angle,
+  diameter,
+  thickness,
+  edgeLength,
+  edgeRadius,
+  edgeAngle,
+  volume,
+  centreOfMass,
+]
 
 export const readoutOf = registered(readouts)

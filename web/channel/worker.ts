@@ -10,6 +10,7 @@ import {
   Measurer,
   measuringFineness,
   readSolids,
+  solidsToRead,
   type TwiceBuilt,
 } from '@makrel/core/build'
 import { applyEdit, type Part } from '@makrel/core/document'
@@ -84,8 +85,9 @@ class Host {
       const twice = await this.twice()
       if (!twice) return {}
       const { fine, coarse } = twice
-      const solidOf = (built: Built) => (id: string) => built.pieces.find(({ piece }) => piece.id === id)?.solid
-      return readSolids({ ...fine.resolved.part, readouts }, fine.plan, solidOf(fine), solidOf(coarse))
+      const { plan } = fine
+      const part = { ...fine.resolved.part, readouts }
+      return readSolids(part, plan, solidsToRead(fine.pieces, plan), solidsToRead(coarse.pieces, plan))
     },
     areas: ({ layerHeight, count }) =>
       (this.#built?.pieces ?? [])

@@ -23,6 +23,7 @@ import { SectionSlider, useCutaway } from './cutaway.tsx'
 import { Datums } from './Datums.tsx'
 import { Dimensions } from './Dimensions.tsx'
 import { useDrag } from './drag.ts'
+import { EdgeMarks } from './edges.tsx'
 import { Handles } from './Handles.tsx'
 import { InspectLabel, useInspected } from './inspect.tsx'
 import { KeptViews } from './KeptViews.tsx'
@@ -151,6 +152,7 @@ export function Drawing({
         {tools && <InspectLabel />}
         {tools && <BoxSelect />}
         {editable && <HoverLabel />}
+        {editable && !motions && <EdgeMarks pieces={tools ? opened : pieces} />}
       </PartBoundary>
       {/* One beside the other, or below it where there is no room. */}
       <div className="pointer-events-none absolute inset-x-2 top-2 flex flex-wrap items-start justify-between gap-x-3 *:pointer-events-auto">

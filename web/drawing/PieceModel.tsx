@@ -2,9 +2,11 @@ import type { Drawing } from '@makrel/core/build'
 import { type Frame, matrixOf } from '@makrel/core/place'
 import type { ThreeEvent } from '@react-three/fiber'
 import { useEffect, useMemo } from 'react'
-import { BufferAttribute, BufferGeometry, Color, Matrix4, ShaderMaterial } from 'three'
+import { BufferAttribute, BufferGeometry, Color, type Intersection, Matrix4, ShaderMaterial } from 'three'
 import type { Selection } from '../state/part.ts'
 import { ink, mackerel, plum } from './colours.ts'
+import { edgeUnder } from './edges.tsx'
+import { useView } from './view.ts'
 
 /** A pointer that moved farther than this between press and release was turning the view, in pixels. */
 const clickWithin = 4
@@ -47,31 +49,37 @@ export function PieceModel({
   const matrix = useMemo(() => (motion ? new Matrix4().fromArray(matrixOf(motion)) : new Matrix4()), [motion])
   const refAt = (faceIndex: number | null | undefined) =>
     faceIndex == null ? undefined : drawing.faces[drawing.faceOf[faceIndex]!]
+  /** What the pointer is on: a face, and the edge of it that it is near to. */
+  const under = ({ faceIndex, point }: Pick<Intersection, 'faceIndex' | 'point'>): Selection | undefined => {
+    const ref = refAt(faceIndex)
+    const own = ref && selectionOf(ref)
+    if (!own || faceIndex == null || motion) return own
+    const edge = edgeUnder(drawing, drawing.faceOf[faceIndex]!, point.toArray(), useView.getState())
+    return edge ? { ...own, edge: edge.key } : own
+  }
   const pick = (event: ThreeEvent<MouseEvent>) => {
     if (!onPick || event.delta > clickWithin) return
     event.stopPropagation()
     // All that lies under the pointer, the nearest first; pressing there again goes to what lies behind.
-    const under = event.intersections.flatMap(({ faceIndex, eventObject }) => {
-      const refs = (eventObject.userData as { refAt?: typeof refAt }).refAt
-      const ref = refs?.(faceIndex)
-      return ref && selectionOf(ref) ? [ref] : []
+    const all = event.intersections.flatMap((each) => {
+      const found = (each.eventObject.userData as { under?: typeof under }).under?.(each)
+      return found ? [found] : []
     })
-    const distinct = under.filter(
-      (ref, i) => under.findIndex((other) => other.owner.id === ref.owner.id && other.face === ref.face) === i,
+    const distinct = all.filter(
+      ({ id: own, face }, i) => all.findIndex((other) => other.id === own && other.face === face) === i,
     )
-    const ref = distinct[onPick.depthAt(event.nativeEvent, distinct.length)]
-    if (ref) onPick.pick(selectionOf(ref)!)
+    const chosen = distinct[onPick.depthAt(event.nativeEvent, distinct.length)]
+    if (chosen) onPick.pick(chosen)
   }
   const hover = (event: ThreeEvent<PointerEvent>) => {
     event.stopPropagation()
-    const ref = refAt(event.faceIndex)
-    onPick?.hover(ref && selectionOf(ref), event.nativeEvent)
+    onPick?.hover(under(event), event.nativeEvent)
   }
   return (
     <group matrixAutoUpdate={false} matrix={matrix}>
       <mesh
         geometry={geometry}
-        userData={{ refAt }}
+        userData={{ under }}
         onClick={pick}
         onPointerDown={(event) => {
           const ref = refAt(event.faceIndex)

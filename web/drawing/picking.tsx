@@ -41,6 +41,11 @@ export const picking: Picking = {
   },
 }
 
+/** The edge under the pointer, by its name. */
+export function usePointedEdge(): string | undefined {
+  return useHover(({ over }) => over?.edge)
+}
+
 /** The face under the pointer, where there is one. */
 export function pointedAt(): Selection | undefined {
   return useHover.getState().over
@@ -61,6 +66,7 @@ export function HoverLabel() {
     >
       {name}
       {over.face && ` · ${over.face}`}
+      {over.edge && ' · its edge'}
     </p>
   )
 }

@@ -1,6 +1,6 @@
 import { type ReadRow, readRow, type SolidReadings } from '@makrel/core/build'
 import type { Readout, ReadPoint } from '@makrel/core/document'
-import { type ReadoutDefinition, readouts } from '@makrel/core/readouts'
+import { readoutOf as kindOf, type ReadoutDefinition, readouts } from '@makrel/core/readouts'
 import { useEffect, useState } from 'react'
 import { create } from 'zustand'
 import { solids } from '../channel/client.ts'
@@ -25,9 +25,11 @@ export function takenForReading(selection: Selection): boolean {
   const { active, picks } = useReading.getState()
   if (!active) return false
   if (selection.kind !== 'step') return true
-  const pick = { step: selection.id, face: selection.face ?? '' }
-  // A third press begins anew.
-  useReading.setState({ picks: picks.length >= 2 ? [pick] : [...picks, pick] })
+  const { id: step, face = '', edge } = selection
+  const pick: ReadPoint = edge === undefined ? { step, face } : { step, face, edge }
+  // A third press begins anew; an edge is read by itself.
+  const anew = picks.length >= 2 || edge !== undefined || picks.some((other) => other.edge !== undefined)
+  useReading.setState({ picks: anew ? [pick] : [...picks, pick] })
   return true
 }
 
@@ -79,7 +81,7 @@ function ActiveReading() {
     window.addEventListener('keydown', pressed, true)
     return () => window.removeEventListener('keydown', pressed, true)
   }, [picks])
-  const rows = useRows(picks)
+  const rows = useReadRows(picks)
   return (
     <>
       <ReadLines rows={rows} />
@@ -88,12 +90,13 @@ function ActiveReading() {
   )
 }
 
-function useRows(picks: readonly ReadPoint[]): readonly ReadRow[] {
+/** What faces, or an edge, come to: each read-out that they can have. */
+export function useReadRows(picks: readonly ReadPoint[]): readonly ReadRow[] {
   const worked = useWorked()
   const shown = useBuild((state) => state.shown)
   const [readings, setReadings] = useState<SolidReadings>({})
   const wanted = readouts
-    .filter(({ takes }) => takes === picks.length)
+    .filter(({ takes, of }) => takes === picks.length && (of === 'edge') === (picks[0]?.edge !== undefined))
     .map((definition) => readoutOf(definition, picks))
   const key = JSON.stringify(picks)
   // biome-ignore lint/correctness/useExhaustiveDependencies: `wanted` is told by the picks
@@ -141,14 +144,16 @@ function Panel({ picks, rows }: { readonly picks: readonly ReadPoint[]; readonly
           <CloseIcon size={14} />
         </IconButton>
       </div>
-      {picks.length === 0 && <p className="text-ink-soft">Press a face; a second one gives the distance to it.</p>}
+      {picks.length === 0 && (
+        <p className="text-ink-soft">Press an edge or a face; a second face gives the distance to it.</p>
+      )}
       <ol className="flex flex-col gap-0.5">
         {picks.map((pick, i) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: the first and the second press
           <li key={i} className="flex items-baseline gap-2">
             <span className="figures text-ink-soft">{i + 1}</span>
             <span className="min-w-0 flex-1">{pointWords(part, pick)}</span>
-            {hasAxis(pick) && pick.face !== '' && (
+            {hasAxis(pick) && pick.face !== '' && pick.edge === undefined && (
               <button
                 type="button"
                 className="text-xs text-ink-soft hover:text-mackerel"
@@ -167,12 +172,12 @@ function Panel({ picks, rows }: { readonly picks: readonly ReadPoint[]; readonly
             .map(({ readout, value, how }) => (
               <div key={readout.kind} className="flex items-baseline gap-2 py-0.5">
                 <dt className="min-w-0 flex-1" title={how}>
-                  {readout.kind}
+                  {kindOf(readout.kind)?.label ?? readout.kind}
                 </dt>
                 <dd className="figures text-[1rem]">{shownReading(readout.kind, value, part.unit)}</dd>
                 <button
                   type="button"
-                  aria-label={`Keep the ${readout.kind}`}
+                  aria-label={`Keep the ${kindOf(readout.kind)?.label ?? readout.kind}`}
                   className="text-mackerel underline underline-offset-2"
                   onClick={() => keep(readout)}
                 >

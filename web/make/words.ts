@@ -53,10 +53,24 @@ export function seatWords(part: Part, seat: Seat): string {
 }
 
 /** "left of 1, plate", or "axis of 2, bar" */
-export function pointWords(part: Part, { step, face }: ReadPoint): string {
+export function pointWords(part: Part, { step, face, edge }: ReadPoint): string {
   const found = findStep(part, step)
   if (!found) return 'a step that is gone'
+  if (edge !== undefined) return edgeWords(part, edge)
   return `${face || 'axis'} of ${numberedTitle(part, found.step)}`
+}
+
+/** "edge between top of 1 plate and side of 2 boss": of a name as `SolidEdge` has it. */
+function edgeWords(part: Part, key: string): string {
+  const faces = key
+    .split('|')
+    .slice(0, 2)
+    .map((face) => {
+      const [, step = '', , name = ''] = face.split('/')
+      const found = findStep(part, step)
+      return found ? `${name} of ${numberedTitle(part, found.step)}` : name
+    })
+  return faces[0] === faces[1] ? `edge in the ${faces[0]}` : `edge between ${faces.join(' and ')}`
 }
 
 /** The six ways an offset is measured, as one choice: from which side, to which point of the shape. */

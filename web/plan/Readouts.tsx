@@ -88,7 +88,7 @@ interface PointOption {
   readonly label: string
 }
 
-const keyOf = ({ step, face }: ReadPoint) => `${step}/${face}`
+const keyOf = ({ step, face, edge }: ReadPoint) => edge ?? `${step}/${face}`
 
 /** Every named face of every step, and every step's axis. */
 function pointOptions(
@@ -164,7 +164,7 @@ function Row({
             options={readouts.map(({ kind, label, meaning }) => ({ value: kind, label, hint: meaning }))}
             onChange={(kind) => set({ kind, of: readout.of.slice(0, readoutOf(kind)!.takes) })}
           />{' '}
-          {takes === 2 ? 'between the' : 'of the'} {place(0)}
+          {takes === 2 ? 'between the' : definition?.of === 'edge' ? '—' : 'of the'} {place(0)}
           {takes === 2 && <> and the {place(1)}</>}
           {how && <p className="text-xs text-ink-soft">{how}</p>}
         </td>

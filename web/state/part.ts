@@ -12,6 +12,8 @@ export interface Selection {
   readonly kind: 'step' | 'joint' | 'piece'
   readonly id: string
   readonly face?: string
+  /** the name of an edge of the finished solid that bounds the face */
+  readonly edge?: string
 }
 
 export type SaveState =

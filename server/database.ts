@@ -5,6 +5,7 @@ import sqlite3 from 'sqlite3'
 import { SequelizeStorage, Umzug } from 'umzug'
 import { migrations } from './migrations.ts'
 import { StartFault } from './network.ts'
+import { copyQuery, setUp, sqlitePool } from './sqlite.ts'
 
 /**
  * Opens the database file, making it and its folder where they are missing, and brings its tables up to date; what is not
@@ -32,13 +33,9 @@ function isFilled(file: string): boolean {
 
 /** `done`: the names of the migrations that the file has been through; undefined for a new one. */
 async function opened(file: string, done: readonly string[] | undefined): Promise<Sequelize> {
-  const database = new Sequelize({ dialect: 'sqlite', storage: file, logging: false, pool: { max: 1, min: 1 } })
+  const database = new Sequelize({ dialect: 'sqlite', storage: file, logging: false, pool: sqlitePool })
   try {
-    // Write-ahead logging: a killed process leaves the last complete write, and readers do not wait for writers.
-    await database.query('PRAGMA journal_mode = WAL')
-    await database.query('PRAGMA synchronous = FULL')
-    await database.query('PRAGMA foreign_keys = ON')
-    await database.query('PRAGMA busy_timeout = 5000')
+    await setUp(database)
     const next = done && migrations.find(({ name }) => !done.includes(name))
     if (next) await copied(database, `${file}.before-${next.name}`)
     const umzug = new Umzug({
@@ -58,7 +55,7 @@ async function opened(file: string, done: readonly string[] | undefined): Promis
 /** A whole copy of a database, also while it is written to. */
 export async function copied(database: Sequelize, to: string): Promise<void> {
   if (existsSync(to)) rmSync(to)
-  await database.query(`VACUUM INTO '${to.replaceAll("'", "''")}'`)
+  await database.query(copyQuery(to))
 }
 
 /**
@@ -74,7 +71,7 @@ export async function backedUp(file: string, to: string): Promise<number> {
   try {
     const database = await readOnly(file)
     try {
-      await database.column(`VACUUM INTO '${to.replaceAll("'", "''")}'`)
+      await database.column(copyQuery(to))
     } finally {
       await database.close()
     }

@@ -7,6 +7,8 @@ import { withoutPictures } from './pictures.ts'
 export interface KeptPart {
   readonly id: string
   readonly name: string
+  /** the version of the format that it is written in */
+  readonly version: number
   /** the document, with references in the place of its pictures */
   readonly text: string
   /** by what they are referred to */
@@ -18,7 +20,13 @@ export interface KeptPart {
 /** @throws ProblemError file-too-large */
 export function keptPart(document: Part): KeptPart {
   const { text, pictures } = withoutPictures(keptText(document))
-  return { id: document.id, name: document.name, text, pictures, state: packed(text) }
+  const { id, name, version } = document
+  return { id, name, version, text, pictures, state: packed(text) }
+}
+
+/** A name as it is searched for and put in order by: the same however it is written. */
+export function nameKey(name: string): string {
+  return name.normalize('NFKC').toLowerCase()
 }
 
 /** The text of a document as earlier states hold it. */

@@ -1,6 +1,8 @@
-import { DataTypes, type QueryInterface, QueryTypes } from 'sequelize'
+import { DataTypes, type ModelAttributeColumnOptions, type QueryInterface, QueryTypes } from 'sequelize'
 import type { RunnableMigration } from 'umzug'
-import { packed } from './kept.ts'
+import { nameKey, packed } from './kept.ts'
+
+type ColumnType = ModelAttributeColumnOptions
 
 /** The tables, one step per change that was ever published; steps are never edited, only added. */
 export const migrations: readonly RunnableMigration<QueryInterface>[] = [
@@ -102,6 +104,33 @@ export const migrations: readonly RunnableMigration<QueryInterface>[] = [
         await run('CREATE INDEX shelf ON parts (removedAt, updatedAt, name, longest, id)')
       })
       await database.query('VACUUM')
+    },
+  },
+  {
+    name: '005-owners-and-names-to-search',
+    up: async ({ context: query }) => {
+      const database = query.sequelize
+      if ('owner' in (await query.describeTable('parts'))) return
+      await database.transaction(async (transaction) => {
+        const column = (name: string, type: ColumnType) => query.addColumn('parts', name, type, { transaction })
+        await column('owner', { type: DataTypes.STRING, allowNull: false, defaultValue: '' })
+        await column('version', { type: DataTypes.INTEGER, allowNull: false, defaultValue: 1 })
+        await column('nameKey', { type: DataTypes.STRING, allowNull: false, defaultValue: '' })
+        const rows = await database.query<{ id: string; name: string; head: string }>(
+          'SELECT id, name, substr(document, 1, 200) AS head FROM parts',
+          { type: QueryTypes.SELECT, transaction },
+        )
+        for (const { id, name, head } of rows)
+          await database.query('UPDATE parts SET version = :version, nameKey = :key WHERE id = :id', {
+            replacements: { id, key: nameKey(name), version: Number(/"version":\s*(\d+)/.exec(head)?.[1] ?? 1) },
+            transaction,
+          })
+        await query.removeIndex('parts', 'shelf', { transaction })
+        await query.addIndex('parts', ['owner', 'removedAt', 'updatedAt', 'nameKey', 'longest', 'id'], {
+          name: 'shelf',
+          transaction,
+        })
+      })
     },
   },
 ]

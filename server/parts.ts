@@ -1,7 +1,8 @@
 import { currentVersion } from '@makrel/core/document'
-import { col, DataTypes, fn, type Model, type ModelStatic, Op, type Order, type Sequelize } from 'sequelize'
-import type { KeptPart } from './kept.ts'
+import { DataTypes, type Model, type ModelStatic, Op, type Order, type Sequelize, type Transaction } from 'sequelize'
+import { type KeptPart, nameKey } from './kept.ts'
 import { PictureStore } from './pictures.ts'
+import type { Scope } from './scope.ts'
 import { type RevisionEntry, StateStore } from './states.ts'
 import { type Health, Writes } from './writes.ts'
 
@@ -10,7 +11,12 @@ export const keptRevisions = 500
 
 export interface PartRow {
   readonly id: string
+  readonly owner: string
   readonly name: string
+  /** the name as it is searched for and put in order by */
+  readonly nameKey: string
+  /** of the format that the document is written in */
+  readonly version: number
   readonly revision: number
   readonly document: string
   readonly picture: Buffer | null
@@ -44,7 +50,7 @@ const orders: Record<ShelfOrder, Order> = {
     ['id', 'ASC'],
   ],
   name: [
-    [fn('lower', col('name')), 'ASC'],
+    ['nameKey', 'ASC'],
     ['id', 'ASC'],
   ],
   size: [
@@ -67,20 +73,24 @@ export type SaveOutcome =
   | { readonly kind: 'stale'; readonly revision: number; readonly text: string }
 
 type Row = Model<PartRow, Partial<PartRow>> & PartRow
-/** The parts kept in the database. Writes run one after another; what waits together is one transaction. */
+interface Tables {
+  readonly parts: ModelStatic<Row>
+  readonly states: StateStore
+  readonly pictures: PictureStore
+  readonly writes: Writes
+}
+
+/** All parts kept in the database. Writes run one after another; what waits together is one transaction. */
 export class PartStore {
-  readonly #parts: ModelStatic<Row>
-  readonly #states: StateStore
-  readonly #pictures: PictureStore
-  readonly #writes: Writes
+  readonly #tables: Tables
 
   constructor(database: Sequelize, kept = keptRevisions) {
-    this.#writes = new Writes(database)
-    this.#states = new StateStore(database, kept)
-    this.#pictures = new PictureStore(database)
-    this.#parts = database.define<Row>('part', {
+    const parts = database.define<Row>('part', {
       id: { type: DataTypes.STRING, primaryKey: true },
+      owner: DataTypes.STRING,
       name: DataTypes.STRING,
+      nameKey: DataTypes.STRING,
+      version: DataTypes.INTEGER,
       revision: DataTypes.INTEGER,
       document: DataTypes.TEXT,
       picture: DataTypes.BLOB,
@@ -91,15 +101,51 @@ export class PartStore {
       createdAt: DataTypes.DATE,
       updatedAt: DataTypes.DATE,
     })
+    const [states, pictures] = [new StateStore(database, kept), new PictureStore(database)]
+    this.#tables = { parts, states, pictures, writes: new Writes(database) }
   }
 
+  /** What one owner has. Nothing on it reaches another one's parts. */
+  shelf(scope: Scope): Shelf {
+    return new Shelf(this.#tables, scope)
+  }
+
+  /** Of all owners. */
   count(): Promise<number> {
-    return this.#parts.count()
+    return this.#tables.parts.count()
   }
 
   /** How writing goes, without a wait for what is being written. */
   health(): Health {
-    return this.#writes.health()
+    return this.#tables.writes.health()
+  }
+
+  /** Resolves when every write that was asked for is done. */
+  settled(): Promise<void> {
+    return this.#tables.writes.settled()
+  }
+}
+
+/** The parts of one owner. */
+export class Shelf {
+  readonly #parts: ModelStatic<Row>
+  readonly #states: StateStore
+  readonly #pictures: PictureStore
+  readonly #writes: Writes
+  readonly #owner: string
+
+  /** @internal use `PartStore.shelf` */
+  constructor({ parts, states, pictures, writes }: Tables, { owner }: Scope) {
+    this.#parts = parts
+    this.#states = states
+    this.#pictures = pictures
+    this.#writes = writes
+    this.#owner = owner
+  }
+
+  /** A part of this owner that was not taken off the shelf. */
+  private kept(id: string) {
+    return { id, owner: this.#owner, removedAt: null }
   }
 
   /** `count` parts of the shelf, from the `from`th on; `search` looks in names. */
@@ -114,8 +160,9 @@ export class PartStore {
     from?: number
     count?: number
   } = {}): Promise<ShelfPage> {
-    const name = search.trim() ? { name: { [Op.like]: `%${search.trim().replace(/[\\%_\0]/g, '')}%` } } : {}
-    const where = { removedAt: null, ...name }
+    // Signs that a pattern gives a meaning of its own are left out, as what no name can hold.
+    const looked = nameKey(search.trim().replace(/[\\%_\0]/g, ''))
+    const where = { owner: this.#owner, removedAt: null, ...(looked ? { nameKey: { [Op.like]: `%${looked}%` } } : {}) }
     // In two steps: which ones is told by an index alone, without a look at thousands of documents.
     const [total, places] = await Promise.all([
       this.#parts.count({ where }),
@@ -145,7 +192,7 @@ export class PartStore {
   /** The text is the kept document in the version that it was kept in. */
   async read(id: string): Promise<{ text: string; revision: number; updatedAt: string } | undefined> {
     const row = await this.#parts.findOne({
-      where: { id, removedAt: null },
+      where: this.kept(id),
       attributes: ['document', 'revision', 'updatedAt'],
     })
     if (!row) return undefined
@@ -154,67 +201,84 @@ export class PartStore {
   }
 
   /** Keeps a new part; false where its id is taken. */
-  create({ id, name, text, pictures, state }: KeptPart): Promise<boolean> {
+  create({ id, name, version, text, pictures, state }: KeptPart): Promise<boolean> {
     return this.#writes.write(async (transaction) => {
       await this.#pictures.put(pictures, transaction)
       const there = await this.#parts.findByPk(id, { transaction })
       // Asked again for what was kept already: the answer was lost on its way.
-      if (there) return there.revision === 1 && there.removedAt === null && there.document === text
-      await this.#parts.create({ id, name, revision: 1, document: text }, { transaction })
+      if (there)
+        return (
+          there.owner === this.#owner && there.revision === 1 && there.removedAt === null && there.document === text
+        )
+      await this.#parts.create(
+        { id, owner: this.#owner, name, nameKey: nameKey(name), version, revision: 1, document: text },
+        { transaction },
+      )
       await this.#states.add(id, 1, state, transaction)
       return true
     })
   }
 
-  /** Keeps a new state of a part, if `base` is still the latest revision. */
-  save(base: number, { id, name, text, pictures, state }: KeptPart): Promise<SaveOutcome> {
+  /** Keeps a new state of a part, if `base` is still the latest revision: the database itself compares and sets. */
+  save(base: number, { id, name, version, text, pictures, state }: KeptPart): Promise<SaveOutcome> {
     return this.#writes.write(async (transaction): Promise<SaveOutcome> => {
-      const where = { id, removedAt: null }
-      const row = await this.#parts.findOne({
-        where,
-        attributes: ['revision', 'updatedAt', [fn('substr', col('document'), 1, 200), 'document']],
-        transaction,
-      })
-      if (!row) return { kind: 'missing' }
-      const version = versionOf(row.document)
-      if (version > currentVersion) return { kind: 'newer', version }
-      if (row.revision !== base) {
-        const theirs = (await this.#parts.findOne({ where, attributes: ['document'], transaction }))!.document
-        // The very same state: this save was done, and its answer was lost on its way.
-        if (row.revision === base + 1 && theirs === text)
-          return { kind: 'saved', revision: row.revision, updatedAt: row.updatedAt.toISOString() }
-        return { kind: 'stale', revision: row.revision, text: await this.#pictures.whole(theirs, transaction) }
-      }
       const [revision, updatedAt] = [base + 1, new Date()]
+      const [set] = await this.#parts.update(
+        { name, nameKey: nameKey(name), version, revision, document: text, updatedAt },
+        {
+          where: { ...this.kept(id), revision: base, version: { [Op.lte]: currentVersion } },
+          transaction,
+          silent: true,
+        },
+      )
+      if (set === 0) return this.whyNot(id, base, text, transaction)
       await this.#pictures.put(pictures, transaction)
-      await this.#parts.update({ name, revision, document: text, updatedAt }, { where, transaction, silent: true })
       await this.#states.add(id, revision, state, transaction)
       return { kind: 'saved', revision, updatedAt: updatedAt.toISOString() }
     })
   }
 
+  /** Why a save on `base` changed nothing. */
+  private async whyNot(id: string, base: number, text: string, transaction: Transaction): Promise<SaveOutcome> {
+    const row = await this.#parts.findOne({
+      where: this.kept(id),
+      attributes: ['revision', 'updatedAt', 'version', 'document'],
+      transaction,
+    })
+    if (!row) return { kind: 'missing' }
+    const { revision, version, document } = row
+    if (version > currentVersion) return { kind: 'newer', version }
+    // The very same state: this save was done, and its answer was lost on its way.
+    if (revision === base + 1 && document === text)
+      return { kind: 'saved', revision, updatedAt: row.updatedAt.toISOString() }
+    return { kind: 'stale', revision, text: await this.#pictures.whole(document, transaction) }
+  }
+
   /** The kept states of a part, the latest first; undefined where there is no such part. */
   async revisions(id: string): Promise<RevisionEntry[] | undefined> {
-    if (!(await this.#parts.count({ where: { id, removedAt: null } }))) return undefined
+    if (!(await this.#parts.count({ where: this.kept(id) }))) return undefined
     return this.#states.list(id)
   }
 
   /** The text of a part as it was, in the version that it was kept in. */
   async revision(id: string, revision: number): Promise<string | undefined> {
-    if (!(await this.#parts.count({ where: { id, removedAt: null } }))) return undefined
+    if (!(await this.#parts.count({ where: this.kept(id) }))) return undefined
     const text = await this.#states.read(id, revision)
     return text === undefined ? undefined : this.#pictures.whole(text)
   }
 
   /** The text of a part as it is kept, whether it can be read or not. */
   async raw(id: string): Promise<string | undefined> {
-    const row = await this.#parts.findOne({ where: { id, removedAt: null }, attributes: ['document'] })
+    const row = await this.#parts.findOne({ where: this.kept(id), attributes: ['document'] })
     return row ? this.#pictures.whole(row.document) : undefined
   }
 
   /** Names a kept state, or takes its name away; false where there is none. */
   nameRevision(id: string, revision: number, name: string): Promise<boolean> {
-    return this.#writes.write((transaction) => this.#states.rename(id, revision, name.trim() || null, transaction))
+    return this.#writes.write(async (transaction) => {
+      if (!(await this.#parts.count({ where: this.kept(id), transaction }))) return false
+      return this.#states.rename(id, revision, name.trim() || null, transaction)
+    })
   }
 
   /** Takes a part off the shelf, or (`removed` false) puts it back; false where there is none. */
@@ -222,23 +286,21 @@ export class PartStore {
     return this.#writes.write(async (transaction) => {
       const [changed] = await this.#parts.update(
         { removedAt: removed ? new Date() : null },
-        { where: { id, removedAt: removed ? null : { [Op.ne]: null } }, transaction, silent: true },
+        { where: { ...this.kept(id), removedAt: removed ? null : { [Op.ne]: null } }, transaction, silent: true },
       )
       return changed > 0
     })
   }
 
   async picture(id: string): Promise<Buffer | undefined> {
-    return (
-      (await this.#parts.findOne({ where: { id, removedAt: null }, attributes: ['picture'] }))?.picture ?? undefined
-    )
+    return (await this.#parts.findOne({ where: this.kept(id), attributes: ['picture'] }))?.picture ?? undefined
   }
 
   /** The picture and size of the latest revision; false where there is no such part. */
   setPicture(id: string, picture: { revision: number; png: Buffer; size: readonly number[] }): Promise<boolean> {
     return this.#writes.write(async (transaction) => {
       const row = await this.#parts.findOne({
-        where: { id, removedAt: null },
+        where: this.kept(id),
         attributes: ['id', 'revision'],
         transaction,
       })
@@ -255,14 +317,4 @@ export class PartStore {
       return true
     })
   }
-
-  /** Resolves when every write that was asked for is done. */
-  settled(): Promise<void> {
-    return this.#writes.settled()
-  }
-}
-
-/** The version that a kept document is written in; it stands near its beginning. */
-function versionOf(document: string): number {
-  return Number(/"version":\s*(\d+)/.exec(document.slice(0, 200))?.[1] ?? 1)
 }

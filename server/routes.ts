@@ -3,7 +3,15 @@ import { ProblemError, problemText } from '@makrel/core/problems'
 import type { FastifyInstance } from 'fastify'
 import Joi from 'joi'
 import type { Documents } from './documents.ts'
-import { type PartStore, type ShelfOrder, shelfOrders } from './parts.ts'
+import { type PartStore, type Shelf, type ShelfOrder, shelfOrders } from './parts.ts'
+import { scopeOf } from './scope.ts'
+
+declare module 'fastify' {
+  interface FastifyRequest {
+    /** what whoever asks has */
+    shelf: Shelf
+  }
+}
 
 const id = Joi.string().pattern(/^[A-Za-z0-9_-]{1,64}$/)
 const params = Joi.object({ id: id.required() })
@@ -16,6 +24,10 @@ export async function partRoutes(
   app: FastifyInstance,
   { store, documents }: { readonly store: PartStore; readonly documents: Documents },
 ): Promise<void> {
+  app.decorateRequest('shelf')
+  app.addHook('onRequest', async (request) => {
+    request.shelf = store.shelf(scopeOf(request))
+  })
   app.get<{ Querystring: { search?: string; order?: ShelfOrder; from?: number; count?: number } }>(
     '/api/parts',
     {
@@ -28,7 +40,7 @@ export async function partRoutes(
         }),
       },
     },
-    async ({ query }) => store.list(query),
+    async ({ query, shelf }) => shelf.list(query),
   )
 
   await app.register(async (keeping) => {
@@ -36,9 +48,9 @@ export async function partRoutes(
     keeping.removeContentTypeParser('application/json')
     keeping.addContentTypeParser('application/json', { parseAs: 'buffer' }, (_, body, done) => done(null, body))
 
-    keeping.post<{ Body: Buffer }>('/api/parts', async ({ body }, reply) => {
+    keeping.post<{ Body: Buffer }>('/api/parts', async ({ body, shelf }, reply) => {
       const { part } = await documents.sent(body, true)
-      if (!(await store.create(part)))
+      if (!(await shelf.create(part)))
         return reply.code(409).send({ error: 'A part with this id is kept here already.' })
       return reply.code(201).send({ id: part.id, revision: 1 })
     })
@@ -46,10 +58,10 @@ export async function partRoutes(
     keeping.put<{ Params: { id: string }; Body: Buffer }>(
       '/api/parts/:id',
       { schema: { params } },
-      async ({ params: { id }, body }, reply) => {
+      async ({ params: { id }, body, shelf }, reply) => {
         const { base, part } = await documents.sent(body, false)
         if (part.id !== id) return reply.code(400).send({ error: 'The document has another id than its address.' })
-        const outcome = await store.save(base, part)
+        const outcome = await shelf.save(base, part)
         switch (outcome.kind) {
           case 'saved':
             return { revision: outcome.revision, updatedAt: outcome.updatedAt }
@@ -73,18 +85,22 @@ export async function partRoutes(
     )
   })
 
-  app.get<{ Params: { id: string } }>('/api/parts/:id', { schema: { params } }, async ({ params: { id } }, reply) => {
-    const found = await store.read(id)
-    if (!found) return reply.code(404).send({ error: 'There is no such part on the shelf.' })
-    const { text, ...rest } = found
-    return reply.type('application/json').send(withDocument(await documents.current(text), rest))
-  })
+  app.get<{ Params: { id: string } }>(
+    '/api/parts/:id',
+    { schema: { params } },
+    async ({ params: { id }, shelf }, reply) => {
+      const found = await shelf.read(id)
+      if (!found) return reply.code(404).send({ error: 'There is no such part on the shelf.' })
+      const { text, ...rest } = found
+      return reply.type('application/json').send(withDocument(await documents.current(text), rest))
+    },
+  )
 
   app.get<{ Params: { id: string } }>(
     '/api/parts/:id/raw',
     { schema: { params } },
-    async ({ params: { id } }, reply) => {
-      const text = await store.raw(id)
+    async ({ params: { id }, shelf }, reply) => {
+      const text = await shelf.raw(id)
       if (text === undefined) return reply.code(404).send({ error: 'There is no such part on the shelf.' })
       return reply
         .type('application/json')
@@ -96,8 +112,8 @@ export async function partRoutes(
   app.delete<{ Params: { id: string } }>(
     '/api/parts/:id',
     { schema: { params } },
-    async ({ params: { id } }, reply) => {
-      if (!(await store.setRemoved(id, true)))
+    async ({ params: { id }, shelf }, reply) => {
+      if (!(await shelf.setRemoved(id, true)))
         return reply.code(404).send({ error: 'There is no such part on the shelf.' })
       return reply.code(204).send()
     },
@@ -106,8 +122,8 @@ export async function partRoutes(
   app.post<{ Params: { id: string } }>(
     '/api/parts/:id/restore',
     { schema: { params } },
-    async ({ params: { id } }, reply) => {
-      if (!(await store.setRemoved(id, false))) return reply.code(404).send({ error: 'There is no such removed part.' })
+    async ({ params: { id }, shelf }, reply) => {
+      if (!(await shelf.setRemoved(id, false))) return reply.code(404).send({ error: 'There is no such removed part.' })
       return reply.code(204).send()
     },
   )
@@ -115,15 +131,15 @@ export async function partRoutes(
   app.get<{ Params: { id: string } }>(
     '/api/parts/:id/revisions',
     { schema: { params } },
-    async ({ params: { id } }, reply) =>
-      (await store.revisions(id)) ?? reply.code(404).send({ error: 'There is no such part on the shelf.' }),
+    async ({ params: { id }, shelf }, reply) =>
+      (await shelf.revisions(id)) ?? reply.code(404).send({ error: 'There is no such part on the shelf.' }),
   )
 
   app.get<{ Params: { id: string; revision: number } }>(
     '/api/parts/:id/revisions/:revision',
     { schema: { params: revisionParams } },
-    async ({ params: { id, revision } }, reply) => {
-      const text = await store.revision(id, revision)
+    async ({ params: { id, revision }, shelf }, reply) => {
+      const text = await shelf.revision(id, revision)
       if (text === undefined) return reply.code(404).send({ error: 'This state of the part is not kept.' })
       return reply.type('application/json').send(withDocument(await documents.current(text)))
     },
@@ -132,8 +148,8 @@ export async function partRoutes(
   app.put<{ Params: { id: string; revision: number }; Body: { name: string } }>(
     '/api/parts/:id/revisions/:revision',
     { schema: { params: revisionParams, body: Joi.object({ name: Joi.string().allow('').max(120).required() }) } },
-    async ({ params: { id, revision }, body }, reply) => {
-      if (!(await store.nameRevision(id, revision, body.name)))
+    async ({ params: { id, revision }, body, shelf }, reply) => {
+      if (!(await shelf.nameRevision(id, revision, body.name)))
         return reply.code(404).send({ error: 'This state of the part is not kept.' })
       return reply.code(204).send()
     },
@@ -142,8 +158,8 @@ export async function partRoutes(
   app.get<{ Params: { id: string } }>(
     '/api/parts/:id/picture',
     { schema: { params } },
-    async ({ params: { id } }, reply) => {
-      const png = await store.picture(id)
+    async ({ params: { id }, shelf }, reply) => {
+      const png = await shelf.picture(id)
       if (!png) return reply.code(404).send({ error: 'This part has no picture yet.' })
       return reply.type('image/png').header('cache-control', 'private, max-age=31536000').send(png)
     },
@@ -161,11 +177,11 @@ export async function partRoutes(
         }),
       },
     },
-    async ({ params: { id }, body }, reply) => {
+    async ({ params: { id }, body, shelf }, reply) => {
       const png = Buffer.from(body.png, 'base64')
       if (!png.subarray(0, pngStart.length).equals(pngStart))
         return reply.code(400).send({ error: 'The picture is not a PNG.' })
-      if (!(await store.setPicture(id, { ...body, png })))
+      if (!(await shelf.setPicture(id, { ...body, png })))
         return reply.code(404).send({ error: 'There is no such part on the shelf.' })
       return reply.code(204).send()
     },

@@ -25,7 +25,8 @@ import { Documents } from './documents.ts'
 import { keptPart } from './kept.ts'
 import { migrations } from './migrations.ts'
 import { answersTo, networkFault, StartFault } from './network.ts'
-import { PartStore, shelfOrders } from './parts.ts'
+import { PartStore, type Shelf, shelfOrders } from './parts.ts'
+import { everyone } from './scope.ts'
 import { thinned } from './states.ts'
 import { Writes } from './writes.ts'
 
@@ -42,11 +43,13 @@ beforeAll(async () => {
 afterAll(() => documents.close())
 
 let app: FastifyInstance
-let store: PartStore
+let store: Shelf
+let all: PartStore
 let file: string
 beforeEach(async () => {
   file = join(folder(), 'deep', 'parts.sqlite')
-  ;({ app, store } = await createApp({ database: file, documents }))
+  ;({ app, store: all } = await createApp({ database: file, documents }))
+  store = all.shelf(everyone)
 })
 afterEach(() => app.close())
 
@@ -135,6 +138,38 @@ describe('keeping parts', () => {
     )
     expect(saves.map(({ statusCode }) => statusCode).sort()).toEqual([200, ...Array.from({ length: 7 }, () => 409)])
   })
+  it('lets one of two servers through that save on the same revision', async () => {
+    await store.create(keptPart(part('a')))
+    const other = await openDatabase(file)
+    const theirs = new PartStore(other).shelf(everyone)
+    for (let base = 1; base <= 12; base++) {
+      const outcomes = await Promise.all(
+        [store, theirs].map((shelf, i) => shelf.save(base, keptPart(part('a', `by ${i} on ${base}`)))),
+      )
+      expect(outcomes.map(({ kind }) => kind).sort()).toEqual(['saved', 'stale'])
+      const winner = outcomes.findIndex(({ kind }) => kind === 'saved')
+      expect(JSON.parse((await store.read('a'))!.text).name).toBe(`by ${winner} on ${base}`)
+    }
+    await other.close()
+  })
+  it('shows, changes and removes nothing of another owner', async () => {
+    const [mine, theirs] = [all.shelf({ owner: 'ida' }), all.shelf({ owner: 'olaf' })]
+    expect(await mine.create(keptPart(part('a', 'Mine')))).toBe(true)
+    expect(await theirs.create(keptPart(part('b', 'Theirs')))).toBe(true)
+    // An id is one part's, whoever has it.
+    expect(await theirs.create(keptPart(part('a', 'Mine')))).toBe(false)
+    expect((await theirs.list()).entries.map(({ id }) => id)).toEqual(['b'])
+    expect((await store.list()).total).toBe(0)
+    expect(await theirs.read('a')).toBeUndefined()
+    expect(await theirs.raw('a')).toBeUndefined()
+    expect(await theirs.revisions('a')).toBeUndefined()
+    expect(await theirs.revision('a', 1)).toBeUndefined()
+    expect(await theirs.nameRevision('a', 1, 'x')).toBe(false)
+    expect(await theirs.setRemoved('a', true)).toBe(false)
+    expect(await theirs.setPicture('a', { revision: 1, png: Buffer.from('x'), size: [1, 2, 3] })).toBe(false)
+    expect(await theirs.save(1, keptPart(part('a', 'Taken')))).toEqual({ kind: 'missing' })
+    expect(JSON.parse((await mine.read('a'))!.text).name).toBe('Mine')
+  })
   it('takes off the shelf and puts back', async () => {
     await store.create(keptPart(part('a')))
     expect((await ask('DELETE', '/api/parts/a')).statusCode).toBe(204)
@@ -195,7 +230,7 @@ describe('bad input', () => {
     const response = await ask('POST', '/api/parts', { document: { note: 'x'.repeat(50_000_000) } })
     expect(response.statusCode).toBe(413)
     expect(response.json().error).toMatch(/larger than a part file/)
-    expect(await store.count()).toBe(0)
+    expect(await all.count()).toBe(0)
   })
 })
 
@@ -280,8 +315,8 @@ describe('the door', () => {
 
 describe('the demo', () => {
   it('fills an empty shelf once', async () => {
-    expect(await loadDemo(store, join(root, 'demo'))).toBe(9)
-    expect(await loadDemo(store, join(root, 'demo'))).toBe(0)
+    expect(await loadDemo(all, join(root, 'demo'))).toBe(9)
+    expect(await loadDemo(all, join(root, 'demo'))).toBe(0)
     expect((await store.list()).entries.map(({ name }) => name).sort()).toEqual([
       'Bailing scoop',
       'Boat-hook clip',
@@ -397,7 +432,7 @@ it('packs the states of an earlier version, and points to pictures by a kind of 
   await old.close()
 
   const database = await openDatabase(path)
-  const kept = new PartStore(database)
+  const kept = new PartStore(database).shelf(everyone)
   const now = async (text: string | undefined) => JSON.parse(await documents.current(text!))
   expect(await now((await kept.read('a'))!.text)).toEqual(drawn)
   expect(await now(await kept.revision('a', 1))).toEqual(part('a', 'before'))
@@ -416,7 +451,7 @@ it('packs the states of an earlier version, and points to pictures by a kind of 
   await database.query("DELETE FROM SequelizeMeta WHERE name LIKE '004%'")
   await database.close()
   const again = await openDatabase(path)
-  expect(await now(await new PartStore(again).revision('a', 1))).toEqual(part('a', 'before'))
+  expect(await now(await new PartStore(again).shelf(everyone).revision('a', 1))).toEqual(part('a', 'before'))
   await again.close()
 })
 
@@ -449,7 +484,7 @@ describe('a copy of all parts', () => {
     const path = join(folder(), 'kept.sqlite')
     const to = join(folder(), "Anna's copy.sqlite")
     const database = await openDatabase(path)
-    const kept = new PartStore(database)
+    const kept = new PartStore(database).shelf(everyone)
     for (let i = 0; i < 5; i++) await kept.create(keptPart(part(`p${i}`)))
     await kept.save(1, keptPart(part('p1', 'later')))
     await kept.setRemoved('p0', true)
@@ -459,8 +494,9 @@ describe('a copy of all parts', () => {
     expect(count).toBeGreaterThanOrEqual(4)
     await expect(backedUp(path, to)).rejects.toThrow(/is there already/)
     await database.close()
-    const copy = new PartStore(await openDatabase(to))
-    expect(await copy.count()).toBeGreaterThanOrEqual(5)
+    const copied = new PartStore(await openDatabase(to))
+    const copy = copied.shelf(everyone)
+    expect(await copied.count()).toBeGreaterThanOrEqual(5)
     expect(JSON.parse((await copy.read('p1'))!.text).name).toBe('later')
     expect(JSON.parse((await copy.revision('p1', 1))!).name).toBe('p1')
   })
@@ -516,7 +552,7 @@ describe('history', () => {
   })
   it('keeps as many states as it promises, and a named one past all others', async () => {
     const database = await openDatabase(join(folder(), 'history.sqlite'))
-    const short = new PartStore(database, 6)
+    const short = new PartStore(database, 6).shelf(everyone)
     await short.create(keptPart(part('a', 'one')))
     await short.create(keptPart(part('b', 'one')))
     const left = async (id: string) => (await short.revisions(id))!.map(({ revision }) => revision)
@@ -544,7 +580,7 @@ describe('history', () => {
 it('brings a database up to date once, and opens it again', async () => {
   const path = join(folder(), 'again.sqlite')
   const first = await openDatabase(path)
-  await new PartStore(first).create(keptPart(part('a')))
+  await new PartStore(first).shelf(everyone).create(keptPart(part('a')))
   await first.close()
   const second = await openDatabase(path)
   expect(await new PartStore(second).count()).toBe(1)
@@ -554,7 +590,7 @@ it('brings a database up to date once, and opens it again', async () => {
 it('finishes what it is writing before it closes', async () => {
   const path = join(folder(), 'closing.sqlite')
   const opened = await createApp({ database: path, documents })
-  const writes = Array.from({ length: 20 }, (_, i) => opened.store.create(keptPart(part(`p${i}`))))
+  const writes = Array.from({ length: 20 }, (_, i) => opened.store.shelf(everyone).create(keptPart(part(`p${i}`))))
   await opened.app.close()
   expect(await Promise.all(writes)).toEqual(writes.map(() => true))
   const database = await openDatabase(path)
@@ -583,7 +619,9 @@ it('leaves alone what a newer version has kept', async () => {
   await ask('POST', '/api/parts', { document: part('a') })
   const database = await openDatabase(file)
   const newer = JSON.stringify({ ...part('a'), version: currentVersion + 1, spring: 'coiled' }, null, 2)
-  await database.query('UPDATE parts SET document = ? WHERE id = ?', { replacements: [newer, 'a'] })
+  await database.query('UPDATE parts SET document = ?, version = ? WHERE id = ?', {
+    replacements: [newer, currentVersion + 1, 'a'],
+  })
   const response = await ask('PUT', '/api/parts/a', { revision: 1, document: part('a', 'Mine') })
   expect(response.statusCode).toBe(400)
   expect(response.json().error).toMatch(/version/)
@@ -647,8 +685,29 @@ describe('what is acknowledged', () => {
     const document = { ...photographs, outlines: many }
     expect(() => checkLimits(document)).toThrow(/16 MB/)
     expect((await ask('POST', '/api/parts', { document })).statusCode).toBeGreaterThanOrEqual(400)
-    expect(await store.count()).toBe(0)
+    expect(await all.count()).toBe(0)
   })
+})
+
+it('a search finds names however they are written, and those from before the search could', async () => {
+  for (const [i, name] of ['ÅRA collar', 'åra lock', 'ﬁtting', 'Oar'].entries())
+    await store.create(keptPart(part(`p${i}`, name)))
+  const names = async (search: string) => (await store.list({ search, order: 'name' })).entries.map(({ name }) => name)
+  expect(await names('åRa')).toEqual(['ÅRA collar', 'åra lock'])
+  expect(await names('FIT')).toEqual(['ﬁtting'])
+  const path = join(folder(), 'before.sqlite')
+  const database = await openDatabase(path)
+  await new PartStore(database).shelf(everyone).create(keptPart(part('a', 'ÅRA collar')))
+  await database.query('DROP INDEX shelf')
+  for (const column of ['owner', 'version', 'nameKey']) await database.query(`ALTER TABLE parts DROP COLUMN ${column}`)
+  await database.query('CREATE INDEX shelf ON parts (removedAt, updatedAt, name, longest, id)')
+  await database.query("DELETE FROM SequelizeMeta WHERE name = '005-owners-and-names-to-search'")
+  await database.close()
+  const again = await openDatabase(path)
+  const shelf = new PartStore(again).shelf(everyone)
+  expect((await shelf.list({ search: 'åra' })).total).toBe(1)
+  expect(await shelf.save(1, keptPart(part('a', 'Oar collar')))).toMatchObject({ kind: 'saved', revision: 2 })
+  await again.close()
 })
 
 it('a search for what no name can hold finds nothing', async () => {
@@ -694,7 +753,7 @@ describe('a database that cannot be used', () => {
   const made = async () => {
     const path = join(folder(), 'parts.sqlite')
     const database = await openDatabase(path)
-    for (let i = 0; i < 40; i++) await new PartStore(database).create(keptPart(part(`p${i}`)))
+    for (let i = 0; i < 40; i++) await new PartStore(database).shelf(everyone).create(keptPart(part(`p${i}`)))
     await database.query('PRAGMA wal_checkpoint(TRUNCATE)')
     return { path, database }
   }
@@ -801,7 +860,7 @@ describe('a server killed at any moment', () => {
       await gone
     }
     const database = await openDatabase(path)
-    const kept = (await new PartStore(database).read('a'))!
+    const kept = (await new PartStore(database).shelf(everyone).read('a'))!
     // The answer to the very last save may have been cut off on its way; none that arrived may be missing.
     expect(kept.revision === answered || kept.revision === answered + 1).toBe(true)
     expect(JSON.parse(kept.text).name).toBe(kept.revision === 1 ? 'a' : `revision ${kept.revision}`)

@@ -92,8 +92,8 @@ async function proof(wanted: Wanted): Promise<number> {
   const mesh = formats.find(({ extension }) => wanted.file.toLowerCase().endsWith(`.${extension}`))
   if (mesh) return meshProof(wanted.file, mesh)
   return withBuilt(wanted, async (kernel, built, twice) => {
-    const findings = proofOf(kernel, built, twice)
-    report({ ...summary(built, twice), fineness: wanted.fineness, findings })
+    const findings = await proofOf(kernel, built, { twice })
+    report({ ...summary(built, twice), fineness: wanted.fineness, findings: findings.map(reported) })
     return exitCode(findings)
   })
 }
@@ -124,13 +124,13 @@ async function build(wanted: Wanted, values: BuildValues): Promise<number> {
     const piece = values.piece === undefined ? undefined : pieceNamed(part, values.piece)
     /** One file written, with what is to be told of it. */
     const written = async ({ bytes, receipt }: HandOff, built: Built, twice: TwiceBuilt) => {
-      const findings = proofOf(kernel, built, twice)
+      const findings = await proofOf(kernel, built, { twice })
       const path = join(out, receipt.file)
       await writing(out, async () => {
         await mkdir(out, { recursive: true })
         await writeFile(path, bytes)
       })
-      return { ...summary(built, twice), fineness, written: path, receipt, findings }
+      return { ...summary(built, twice), fineness, written: path, receipt, findings: findings.map(reported) }
     }
     const make = async (each: Part) => ({
       built: await builder.build(each, { fineness }),
@@ -225,16 +225,24 @@ function summary(built: Built, twice: TwiceBuilt) {
   }
 }
 
+/** What a report says of a finding: where it is drawn, and how it is edited, are the page's. */
+function reported({ marks: _, cures, ...finding }: Finding) {
+  return {
+    ...finding,
+    ...(cures ? { cures: cures.map(({ label, before, after }) => ({ label, before, after })) } : {}),
+  }
+}
+
 function report(data: unknown): void {
   process.stdout.write(`${JSON.stringify(data, null, 2)}\n`)
 }
 
 /** What is wrong with what was written, whatever printer it goes to. */
-function ofSolid(findings: readonly Finding[]): readonly Finding[] {
+function ofSolid<F extends Pick<Finding, 'ofPrinter'>>(findings: readonly F[]): readonly F[] {
   return findings.filter(({ ofPrinter }) => !ofPrinter)
 }
 
-function exitCode(findings: readonly Finding[]): number {
+function exitCode(findings: readonly Pick<Finding, 'rank'>[]): number {
   return worst(findings) === 'fault' ? 1 : 0
 }
 

@@ -14,7 +14,7 @@ import {
   derivedKinds,
 } from './outline/index.ts'
 import { problemTexts } from './problems/index.ts'
-import { checksFor } from './proof/index.ts'
+import { checks } from './proof/index.ts'
 import { readouts } from './readouts/index.ts'
 import { repeats } from './repeats/index.ts'
 import { shapes } from './shapes/index.ts'
@@ -120,9 +120,7 @@ ${fieldRows(joint.fields)}
 
 | check | what it looks at |
 |---|---|
-${checksFor(undefined as never)
-  .map((check) => `| ${check.label} (\`${check.id}\`) | ${check.meaning} |`)
-  .join('\n')}
+${checks.map((check) => `| ${check.label} (\`${check.id}\`) | ${check.meaning} |`).join('\n')}
 
 ## Mesh formats
 

@@ -124,6 +124,21 @@ test('the proof finds what is wrong, and each finding selects what it is about',
   await kept(page)
 })
 
+test('a piece that floats is shown where it hangs, and lowered to the bed with one press', async ({ page }) => {
+  const document = JSON.parse(readFileSync(new URL('../demo/lantern-bracket.makrel.json', import.meta.url), 'utf8'))
+  document.id = 'floating-bracket'
+  document.pieces[0].steps[0].place.lift = 'wall + 1.3'
+  expect((await page.request.post('/api/parts', { data: { document } })).status()).toBe(201)
+  await openPart(page, 'floating-bracket', 'proof')
+  await page.getByRole('button', { name: 'Bracket floats 7.3 mm above the bed.' }).click()
+  await page.getByRole('button', { name: 'Lower it by 7.3 mm' }).click()
+  await expect(page.getByRole('button', { name: 'Bracket stands on the bed.' })).toBeVisible()
+  await expect(stage(page, 'Proof')).toContainText('passed')
+  await page.getByRole('button', { name: /^Undo/ }).first().click()
+  await expect(page.getByRole('button', { name: 'Bracket floats 7.3 mm above the bed.' })).toBeVisible()
+  await kept(page)
+})
+
 test('layers are real sections', async ({ page }) => {
   await openPart(page, 'lantern-bracket', 'make')
   await stage(page, 'Layers').click()

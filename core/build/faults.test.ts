@@ -93,7 +93,7 @@ async function used(part: Part): Promise<{ told: string[]; stands: string[] }> {
     const built = await builder.build(part, { fineness: 0.1 })
     for (const piece of built.pieces) if (piece.solid) drawingOf(built, piece)
     for (const joint of part.joints) jointMotion(built, joint.id, 30)
-    expect(proofOf(kernel, built).length).toBeGreaterThan(0)
+    expect((await proofOf(kernel, built)).length).toBeGreaterThan(0)
     expect(built.pieces[0]!.solid?.volume() ?? 0).toBeGreaterThan(1000)
     return {
       told: [...worked.problems, ...built.problems].map(({ path, code }) => `${path.slice(0, 2).join('/')} ${code}`),
@@ -180,8 +180,9 @@ describe.each(Object.entries(ways))('a function that %s', (_, way) => {
   it.each(readouts.map((each) => [each.kind, each] as const))(
     'of the read-out %s is told on it',
     async (kind, definition) => {
+      const edge = definition.of === 'edge' ? { edge: 'step/base/1/back|step/base/1/top||1' } : {}
       const of = [
-        { step: 'base', face: 'top' },
+        { step: 'base', face: 'top', ...edge },
         { step: 'base', face: 'bottom' },
       ].slice(0, definition.takes)
       const spy = inject(definition as never, 'read')

@@ -128,17 +128,17 @@ function withoutTellers(
     const [low, high] = range
     const more = { low: low + half, centre: (low + high) / 2, high: half - high }[own.from]
     const { of: _, ...plain } = own
-    return { ...plain, by: plus(own.by, more, unit) }
+    return { ...plain, by: withAdded(own.by, more, unit) }
   }
   const told = { ...place, across: axis(place.across, 0), along: axis(place.along, 1) }
   if (!level || !goes(level.of)) return told
   const { level: _, ...plain } = told
   const rest = level.to === 'high' ? 'in' : level.to === 'low' ? 'on' : place.rest
-  return { ...plain, rest, lift: plus(place.lift, known.place.level!.at, unit) }
+  return { ...plain, rest, lift: withAdded(place.lift, known.place.level!.at, unit) }
 }
 
 /** An expression of a length with some millimetres added. */
-function plus(typed: string, mm: number, unit: PartUnit): string {
+export function withAdded(typed: string, mm: number, unit: PartUnit): string {
   // By itself "1-1/4" is read as on a rule; beside something else it would be a difference.
   const text = unit === 'in' && /^\s*\d+-\d+\/\d+\s*$/.test(typed) ? `${typed.trim()} in` : typed
   const more = written(Math.abs(mm))

@@ -135,7 +135,7 @@ describe('keep', () => {
     const made = await build(partOf([base, under]))
     expect(made.pieces[0]!.solid).toBeUndefined()
     expect(made.problems.map(({ code, path }) => [code, path[1]])).toEqual([['keep-leaves-nothing', 'k']])
-    const texts = proofOf(kernel, made).map(({ text }) => text)
+    const texts = (await proofOf(kernel, made)).map(({ text }) => text)
     expect(texts.some((text) => text.includes('face different ways'))).toBe(false)
   })
 })
@@ -221,7 +221,7 @@ describe('what is broken is named once', () => {
   const part = (wall: string) => partOf(steps, { measures: [measure('wall', wall), measure('half', 'wall / 2')] })
   it('by the measure that is, with how many lines wait for it', async () => {
     const made = await build(part('3 / 0'))
-    const faults = proofOf(kernel, made).filter(({ rank, check }) => rank === 'fault' && check === 'sheet')
+    const faults = (await proofOf(kernel, made)).filter(({ rank, check }) => rank === 'fault' && check === 'sheet')
     expect(faults.map(({ text, about }) => [text, about])).toEqual([
       ['Measure wall: This divides by zero. 10 lines wait for it.', [{ kind: 'measure', id: 'wall' }]],
     ])

@@ -7,24 +7,24 @@ export const bodiesCheck: Check = {
   id: 'bodies',
   label: 'One solid',
   meaning: 'Each piece is one connected solid.',
-  run: ({ built: part, pieces }) =>
-    pieces.flatMap(({ built, figures }): Finding[] => {
-      if (!figures) return []
-      const about = { kind: 'piece', id: built.piece.id } as const
-      const { name } = built.piece
-      if (figures.solids === 1)
-        return [{ check: 'bodies', rank: 'pass', text: `${name} is one solid${cavityWords(figures)}.`, about: [about] }]
-      const text = `${name} falls into ${figures.solids} separate solids; join them, or make pieces of them.`
-      const ids = stepsApart(built)
-      const lines = ids.flatMap((id) => {
-        const sink = sinkOntoRound(part.plan, id)
-        const how =
-          sink !== undefined && `touches the round it stands on along a line only: sink it by ${millimetres(sink)}`
-        return how ? [` ${stepName(part.resolved, id)} ${how}.`] : []
-      })
-      const apart = ids.map((id) => ({ kind: 'step', id }) as const)
-      return [{ check: 'bodies', rank: 'fault', text: text + lines.join(''), about: [...apart, about] }]
-    }),
+  scope: 'piece',
+  run({ built: part }, { built, figures }): Finding[] {
+    if (!figures) return []
+    const about = { kind: 'piece', id: built.piece.id } as const
+    const { name } = built.piece
+    if (figures.solids === 1)
+      return [{ check: 'bodies', rank: 'pass', text: `${name} is one solid${cavityWords(figures)}.`, about: [about] }]
+    const text = `${name} falls into ${figures.solids} separate solids; join them, or make pieces of them.`
+    const ids = stepsApart(built)
+    const lines = ids.flatMap((id) => {
+      const sink = sinkOntoRound(part.plan, id)
+      const how =
+        sink !== undefined && `touches the round it stands on along a line only: sink it by ${millimetres(sink)}`
+      return how ? [` ${stepName(part.resolved, id)} ${how}.`] : []
+    })
+    const apart = ids.map((id) => ({ kind: 'step', id }) as const)
+    return [{ check: 'bodies', rank: 'fault', text: text + lines.join(''), about: [...apart, about] }]
+  },
 }
 
 /** ", with closed cavities of 4 mm³ and 2 mm³" */

@@ -5,6 +5,7 @@ export const closedCheck: Check = {
   id: 'closed',
   label: 'Watertight',
   meaning: 'The surface is closed, and every triangle faces outwards.',
+  scope: 'part',
   run: ({ pieces }) =>
     pieces.map(({ built, figures }): Finding => {
       const about = [{ kind: 'piece', id: built.piece.id } as const]

@@ -1,6 +1,8 @@
 import type { Built, BuiltPiece, ResolvedPart, TwiceBuilt } from '../build/index.ts'
-import { findStep } from '../document/index.ts'
+import { type Edit, findStep } from '../document/index.ts'
+import type { Kernel } from '../kernel/index.ts'
 import type { MeshFigures } from '../mesh/index.ts'
+import type { SolidEdge } from '../naming/index.ts'
 
 /** What a finding says about the part. A fault must be mended before printing; a pass says what was found sound. */
 export type FindingRank = 'pass' | 'advice' | 'warning' | 'fault'
@@ -13,6 +15,35 @@ export interface Finding {
   readonly about: readonly { readonly kind: 'piece' | 'step' | 'joint' | 'measure'; readonly id: string }[]
   /** it is about the chosen printer alone: the solid is sound, and another printer may take it */
   readonly ofPrinter?: true
+  /** where on the part it is */
+  readonly marks?: readonly Mark[]
+  /** what would put it right, each by itself */
+  readonly cures?: readonly Cure[]
+}
+
+/** Something to be seen on the part; x, y, z of each corner, mm. */
+export type Mark =
+  | { readonly kind: 'triangles' | 'lines'; readonly points: Float32Array }
+  /** `values`: one for each point, shown on a scale */
+  | {
+      readonly kind: 'points'
+      readonly points: Float32Array
+      readonly values?: {
+        readonly of: Float32Array
+        readonly unit: 'mm' | 'degrees'
+        readonly from: number
+        readonly to: number
+      }
+    }
+
+/** Edits that put a finding right, made and undone as one. */
+export interface Cure {
+  /** what it does: "Lower it by 3 mm" */
+  readonly label: string
+  readonly edits: readonly Edit[]
+  /** in words for a maker: how it is, and how it will be */
+  readonly before: string
+  readonly after: string
 }
 
 export interface ProofPiece {
@@ -22,19 +53,33 @@ export interface ProofPiece {
 }
 
 export interface ProofContext {
+  readonly kernel: Kernel
   readonly built: Built
   readonly pieces: readonly ProofPiece[]
   /** the part at two finenesses, for what is measured as it is meant; without it, figures are those of the flats */
   readonly twice?: TwiceBuilt | undefined
+  /** The edges of a piece, found when they are first asked for. */
+  edges(piece: ProofPiece): readonly SolidEdge[]
+  /**
+   * To be waited for now and then by what takes long: others get their turn.
+   * @throws BuildAborted where nobody waits for the proof any more
+   */
+  pause(): Promise<void>
 }
 
-export interface Check {
+type Findings = readonly Finding[] | Promise<readonly Finding[]>
+
+interface CheckBase {
   readonly id: string
   readonly label: string
   /** what it looks at, in a sentence */
   readonly meaning: string
-  run(context: ProofContext): readonly Finding[]
 }
+
+/** A check looks at the whole part, or at each piece that has material by itself: one that fails takes no other away. */
+export type Check =
+  | (CheckBase & { readonly scope: 'part'; run(context: ProofContext): Findings })
+  | (CheckBase & { readonly scope: 'piece'; run(context: ProofContext, piece: ProofPiece): Findings })
 
 /** "Step 3 of Piece 1 (plate)"; what it is called where it has a name. */
 export function stepName(resolved: ResolvedPart, id: string): string {

@@ -8,50 +8,49 @@ import { type Check, type Finding, millimetres, type ProofPiece } from './define
 const searchWithin = 10
 
 /** Whether pieces that print side by side or inside each other stay apart on this printer. */
-export function gapCheck(kernel: Kernel): Check {
-  return {
-    id: 'gap',
-    label: 'Gaps',
-    meaning: "Different pieces are at least the printer's least gap apart.",
-    run({ built, pieces, twice }) {
-      const { printer } = built.resolved
-      const findings: Finding[] = []
-      for (const [i, a] of pieces.entries())
-        for (const b of pieces.slice(i + 1)) {
-          const [one, two] = [a.built.solid, b.built.solid]
-          if (!one || !two) continue
-          const about = [a, b].map(({ built: { piece } }) => ({ kind: 'piece', id: piece.id }) as const)
-          const names = `${a.built.piece.name} and ${b.built.piece.name}`
-          const gap = trueGap([one, two], twice && pairOf(twice.fine, a, b), twice && pairOf(twice.coarse, a, b))
-          if (gap === undefined)
-            findings.push({
-              check: 'gap',
-              rank: 'pass',
-              text: `${names} are more than ${searchWithin} mm apart.`,
-              about,
-            })
-          else if (gap <= 0) {
-            const shared = sharedVolume(kernel, one, two)
-            const how = shared > 0 ? `overlap by ${Math.round(shared * 1000) / 1000} mm³` : 'touch'
-            findings.push({ check: 'gap', rank: 'fault', text: `${names} ${how}; they would print as one.`, about })
-          } else if (gap < printer.leastGap - 1e-4)
-            findings.push({
-              check: 'gap',
-              rank: 'warning',
-              text: `${names} are ${millimetres(gap)} apart; the ${printer.name} needs ${millimetres(printer.leastGap)} to keep them from fusing.`,
-              about,
-            })
-          else
-            findings.push({
-              check: 'gap',
-              rank: 'pass',
-              text: `${names} stay ${millimetres(gap)} apart; the ${printer.name} needs ${millimetres(printer.leastGap)}.`,
-              about,
-            })
-        }
-      return findings
-    },
-  }
+export const gapCheck: Check = {
+  id: 'gap',
+  label: 'Gaps',
+  meaning: "Different pieces are at least the printer's least gap apart.",
+  scope: 'part',
+  run({ kernel, built, pieces, twice }) {
+    const { printer } = built.resolved
+    const findings: Finding[] = []
+    for (const [i, a] of pieces.entries())
+      for (const b of pieces.slice(i + 1)) {
+        const [one, two] = [a.built.solid, b.built.solid]
+        if (!one || !two) continue
+        const about = [a, b].map(({ built: { piece } }) => ({ kind: 'piece', id: piece.id }) as const)
+        const names = `${a.built.piece.name} and ${b.built.piece.name}`
+        const gap = trueGap([one, two], twice && pairOf(twice.fine, a, b), twice && pairOf(twice.coarse, a, b))
+        if (gap === undefined)
+          findings.push({
+            check: 'gap',
+            rank: 'pass',
+            text: `${names} are more than ${searchWithin} mm apart.`,
+            about,
+          })
+        else if (gap <= 0) {
+          const shared = sharedVolume(kernel, one, two)
+          const how = shared > 0 ? `overlap by ${Math.round(shared * 1000) / 1000} mm³` : 'touch'
+          findings.push({ check: 'gap', rank: 'fault', text: `${names} ${how}; they would print as one.`, about })
+        } else if (gap < printer.leastGap - 1e-4)
+          findings.push({
+            check: 'gap',
+            rank: 'warning',
+            text: `${names} are ${millimetres(gap)} apart; the ${printer.name} needs ${millimetres(printer.leastGap)} to keep them from fusing.`,
+            about,
+          })
+        else
+          findings.push({
+            check: 'gap',
+            rank: 'pass',
+            text: `${names} stay ${millimetres(gap)} apart; the ${printer.name} needs ${millimetres(printer.leastGap)}.`,
+            about,
+          })
+      }
+    return findings
+  },
 }
 
 /** mm; undefined where two solids are farther apart than is looked at; 0 where they meet. */

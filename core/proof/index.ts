@@ -1,51 +1,99 @@
-import type { Built, TwiceBuilt } from '../build/index.ts'
+import { BuildAborted, type Built, namedEdges, type TwiceBuilt } from '../build/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import { meshFigures } from '../mesh/index.ts'
-import { guarded, type Problem } from '../problems/index.ts'
+import type { SolidEdge } from '../naming/index.ts'
+import { problemFrom } from '../problems/index.ts'
 import { inUnit } from '../units/index.ts'
-import { bedCheck } from './bed.ts'
+import { fitsCheck } from './bed.ts'
 import { bodiesCheck } from './bodies.ts'
 import { closedCheck } from './closed.ts'
-import type { Check, Finding, FindingRank, ProofContext } from './define.ts'
+import type { Check, Finding, FindingRank, ProofContext, ProofPiece } from './define.ts'
 import { gapCheck } from './gap.ts'
 import { sheetCheck } from './sheet.ts'
+import { standsCheck } from './stands.ts'
 
-export type { Check, Finding, FindingRank } from './define.ts'
+export type { Check, Cure, Finding, FindingRank, Mark } from './define.ts'
 export { gapBetween, trueGap } from './gap.ts'
 export { sheetFindings } from './sheet.ts'
 export { type SwingPosition, swingAt, swingPositions } from './swing.ts'
 
 /** Every check, in the order they are read. A new one is its file and its line here. */
-export function checksFor(kernel: Kernel): readonly Check[] {
-  return [sheetCheck, closedCheck, bodiesCheck, bedCheck, gapCheck(kernel)]
+export const checks: readonly Check[] = [sheetCheck, closedCheck, bodiesCheck, fitsCheck, standsCheck, gapCheck]
+
+export interface ProofOptions {
+  /** the same part at two finenesses, for measuring */
+  readonly twice?: TwiceBuilt | undefined
+  /** looked at between checks, and by those that take long */
+  readonly signal?: { readonly aborted: boolean }
+  /** lets the host take messages meanwhile */
+  readonly pause?: () => Promise<void>
 }
 
-/** The inspection of a built part: all findings of all checks. `twice`: the same part, for measuring. */
-export function proofOf(kernel: Kernel, built: Built, twice?: TwiceBuilt): readonly Finding[] {
+/**
+ * The inspection of a built part: all findings of all checks.
+ * @throws BuildAborted
+ */
+export async function proofOf(kernel: Kernel, built: Built, options: ProofOptions = {}): Promise<readonly Finding[]> {
+  const { twice, signal, pause } = options
+  const edges = new Map<ProofPiece, readonly SolidEdge[]>()
   const context: ProofContext = {
+    kernel,
     built,
     twice,
     pieces: built.pieces.map((piece) => ({
       built: piece,
       figures: piece.solid && meshFigures(piece.solid.mesh()),
     })),
+    edges(piece) {
+      const known = edges.get(piece) ?? namedEdges(piece.built, built.plan)
+      edges.set(piece, known)
+      return known
+    },
+    async pause() {
+      await pause?.()
+      if (signal?.aborted) throw new BuildAborted()
+    },
   }
   const { unit } = built.resolved.part
-  return checksFor(kernel)
-    .flatMap((check) => safely(check, context))
-    .map((finding) => (unit === 'mm' ? finding : { ...finding, text: inUnit(finding.text, unit) }))
+  const inOwn = (text: string) => (unit === 'mm' ? text : inUnit(text, unit))
+  const findings: Finding[] = []
+  for (const check of checks) {
+    await context.pause()
+    if (check.scope === 'part') findings.push(...(await safely(check, () => check.run(context))))
+    else
+      for (const piece of context.pieces)
+        if (piece.figures) findings.push(...(await safely(check, () => check.run(context, piece))))
+  }
+  return findings.map((finding) => ({
+    ...finding,
+    text: inOwn(finding.text),
+    ...(finding.cures
+      ? {
+          cures: finding.cures.map(({ label, before, after, edits }) => {
+            return { edits, label: inOwn(label), before: inOwn(before), after: inOwn(after) }
+          }),
+        }
+      : {}),
+  }))
 }
 
 /** A check that fails takes no other one with it. */
-function safely(check: Check, context: ProofContext): readonly Finding[] {
-  const faults: Problem[] = []
-  const told = (text: string): Finding => ({ check: check.id, rank: 'fault', text, about: [] })
-  return guarded([], faults, () => check.run(context)) ?? faults.map(({ text }) => told(`${check.meaning} ${text}`))
+async function safely(
+  check: Check,
+  run: () => readonly Finding[] | Promise<readonly Finding[]>,
+): Promise<readonly Finding[]> {
+  try {
+    return await run()
+  } catch (error) {
+    if (error instanceof BuildAborted) throw error
+    const { text } = problemFrom(error, [])
+    return [{ check: check.id, rank: 'fault', text: `${check.meaning} ${text}`, about: [] }]
+  }
 }
 
 const ranks: readonly FindingRank[] = ['pass', 'advice', 'warning', 'fault']
 
 /** The gravest rank among findings. */
-export function worst(findings: readonly Finding[]): FindingRank {
+export function worst(findings: readonly Pick<Finding, 'rank'>[]): FindingRank {
   return ranks[Math.max(0, ...findings.map(({ rank }) => ranks.indexOf(rank)))]!
 }

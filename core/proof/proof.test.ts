@@ -1,11 +1,14 @@
-import { beforeAll, describe, expect, it } from 'vitest'
-import type { Part, Step } from '../document/index.ts'
-import { newPiece, onBed } from '../document/index.ts'
+import { beforeAll, describe, expect, it, vi } from 'vitest'
+import { BuildAborted, fieldKindOf } from '../build/index.ts'
+import type { Part, Place, Step } from '../document/index.ts'
+import { applyEdit, newPiece, onBed } from '../document/index.ts'
 import { defaultFields } from '../fields/index.ts'
 import { jointOf } from '../joints/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import { built, builtTwice, onFace, partOf, step, testKernel } from '../testing/index.ts'
-import { checksFor, proofOf, swingAt, swingPositions, worst } from './index.ts'
+import type { Check, ProofContext, ProofPiece } from './define.ts'
+import { checks, type Finding, proofOf, swingAt, swingPositions, worst } from './index.ts'
+import { standsCheck } from './stands.ts'
 
 let kernel: Kernel
 beforeAll(async () => {
@@ -34,7 +37,7 @@ describe('a sound part', () => {
   it('passes every check', async () => {
     const findings = await proof(partOf([block('a', '0')]))
     expect(worst(findings)).toBe('pass')
-    expect(findings.map(({ check }) => check)).toEqual(['sheet', 'closed', 'bodies', 'bed', 'bed'])
+    expect(findings.map(({ check }) => check)).toEqual(['sheet', 'closed', 'bodies', 'bed', 'stands'])
   })
 })
 
@@ -96,8 +99,8 @@ describe('what is wrong is found', () => {
   })
   it('a part above or below the bed', async () => {
     const lifted = (lift: string) => partOf([{ ...block('a', '0'), place: { ...block('a', '0').place, lift } }])
-    expect(of(await proof(lifted('2')), 'bed')[1]).toEqual(['warning', 'Piece 1 floats 2 mm above the bed.'])
-    expect(of(await proof(lifted('-1')), 'bed')[1]).toEqual(['fault', 'Piece 1 reaches 1 mm below the bed.'])
+    expect(of(await proof(lifted('2')), 'stands')[0]).toEqual(['warning', 'Piece 1 floats 2 mm above the bed.'])
+    expect(of(await proof(lifted('-1')), 'stands')[0]).toEqual(['fault', 'Piece 1 reaches 1 mm below the bed.'])
   })
   it.each([
     ['-1', 'fault', /overlap by 50 mm³/],
@@ -128,13 +131,127 @@ it('a piece that another one carries does not float', async () => {
     ],
   })
   const said = async (lift: string) =>
-    (await proof(lid(lift))).filter(
-      ({ check, about }) => check === 'bed' && about[0]?.id === 'p2' && about.length === 1,
-    )
+    (await proof(lid(lift))).filter(({ check, about }) => check === 'stands' && about[0]?.id === 'p2')
   expect((await said('10.6')).map(({ rank, text }) => [rank, text])).toEqual([
     ['pass', 'Lid begins 10.6 mm above the bed, where Box carries it.'],
   ])
   expect((await said('20')).map(({ rank }) => rank)).toEqual(['warning'])
+})
+
+describe('a piece that does not stand', () => {
+  const standing = (text: string) => ({ ...block('a', '0').place, lift: text })
+  const piece = (lift: string, more: Step[] = []): Part =>
+    partOf([
+      { ...block('a', '0'), place: standing(lift) },
+      step('pin', 'bar', {}, { place: onFace('a', 'top') }),
+      ...more,
+    ])
+  const found = async (part: Part) => (await proof(part)).find(({ check }) => check === 'stands')!
+  const cured = (part: Part, { cures }: Finding) =>
+    cures![0]!.edits.reduce((so, edit) => applyEdit(so, edit, fieldKindOf), part)
+
+  it.each([
+    ['15.3', 'Lower it by 15.3 mm'],
+    ['1/3', 'Lower it by 0.333 mm'],
+    ['wall * 2', 'Lower it by 6.2 mm'],
+    ['-0.4', 'Raise it by 0.4 mm'],
+  ])('at %s is put on the bed, all of it alike', async (lift, label) => {
+    const wall = { id: 'm', name: 'wall', kind: 'length', expression: '3.1', note: '' } as const
+    const part = { ...piece(lift), measures: [wall] }
+    const finding = await found(part)
+    expect(finding.cures!.map((cure) => cure.label)).toEqual([label])
+    expect(finding.cures![0]!.before).toBe(finding.text)
+    const after = cured(part, finding)
+    expect((await found(after)).rank).toBe('pass')
+    const [was, now] = [await built(kernel, part), await built(kernel, after)]
+    expect(now.pieces[0]!.solid!.volume()).toBeCloseTo(was.pieces[0]!.solid!.volume(), 6)
+    // What was typed stays in it.
+    if (lift.includes('wall')) expect(after.pieces[0]!.steps[0]!.place.lift).toBe('wall * 2 - 6.2 mm')
+  })
+  it('with steps that stand on the bed by themselves is lowered by each of them', async () => {
+    const more = { ...block('b', '4'), place: { ...block('b', '4').place, lift: '15.3' } }
+    const part = piece('15.3', [more])
+    const finding = await found(part)
+    expect(finding.cures![0]!.edits).toHaveLength(2)
+    expect((await found(cured(part, finding))).rank).toBe('pass')
+  })
+  it('says its sizes in the unit of the part', async () => {
+    const part = { ...piece('15.3 mm'), unit: 'in' } as Part
+    expect((await found(part)).cures![0]!.label).toMatch(/^Lower it by 0\.602\d* in$/)
+  })
+  it('told its height by another piece is lowered from there, and has no cure at the side of one', async () => {
+    const other = block('other', '0', { height: '30' })
+    const two = (place: Place): Part => {
+      const part = partOf([other])
+      return {
+        ...part,
+        pieces: [part.pieces[0]!, { ...newPiece('p2', 'Two', 'sand'), steps: [{ ...block('a', '40'), place }] }],
+      }
+    }
+    const found = async (part: Part) => (await proof(part)).filter(({ check }) => check === 'stands')[1]!
+    const level = { of: 'other', from: 'high', to: 'low' } as const
+    const told = two({ ...block('a', '40').place, lift: '5', level })
+    expect((await found(told)).rank).toBe('warning')
+    expect((await found(cured(told, await found(told)))).rank).toBe('pass')
+    const beside = await found(two({ ...block('a', '0').place, ...onFace('other', 'right'), lift: '5' }))
+    expect([beside.rank, beside.cures]).toEqual(['warning', undefined])
+  })
+  it('is marked by one line where it ends in a point', async () => {
+    const ball = step('b', 'ball', {}, { place: { lift: '15.3' } })
+    const { rank, marks } = await found(partOf([ball]))
+    expect(rank).toBe('warning')
+    expect(marks!.map(({ points }) => points.length)).toEqual([0, 6])
+  })
+  it('is marked where it hangs, and how far it is from the bed', async () => {
+    const { marks } = await found(piece('15.3'))
+    const [under, plumb] = marks!
+    expect([under!.kind, under!.points.length]).toEqual(['triangles', 18])
+    expect([plumb!.kind, plumb!.points.length]).toEqual(['lines', 24])
+    for (let i = 0; i < 24; i += 6) {
+      const [x, y, z, x2, y2, z2] = plumb!.points.subarray(i, i + 6)
+      expect([x, y, z2]).toEqual([x2, y2, 0])
+      expect(z).toBeCloseTo(15.3, 4)
+    }
+  })
+})
+
+describe('a check', () => {
+  it('that fails on one piece takes no other away, nor its own on the others', async () => {
+    const part = twoPieces('40')
+    const { run } = standsCheck as Extract<Check, { scope: 'piece' }>
+    const spy = vi.spyOn(standsCheck, 'run').mockImplementation(((context: never, piece: ProofPiece) => {
+      if (piece.built.piece.id === 'p1') throw new TypeError('no such thing')
+      return run(context, piece)
+    }) as never)
+    const findings = await proof(part)
+    spy.mockRestore()
+    expect(of(findings, 'stands').map(([rank]) => rank)).toEqual(['fault', 'pass'])
+    expect(of(findings, 'gap')).toHaveLength(1)
+  })
+  it('is waited for, and left off when nobody waits for the proof', async () => {
+    const made = await built(kernel, partOf([block('a', '0')]))
+    const signal = { aborted: false }
+    let turns = 0
+    const pause = async () => {
+      turns++
+      if (turns === 3) signal.aborted = true
+    }
+    await expect(proofOf(kernel, made, { signal, pause })).rejects.toThrow(BuildAborted)
+    expect(turns).toBe(3)
+  })
+  it('has the edges of each piece, found once', async () => {
+    const made = await built(kernel, partOf([block('a', '0')]))
+    let [first, again]: (readonly unknown[])[] = [[], ['none']]
+    const spy = vi.spyOn(standsCheck, 'run').mockImplementation(((context: ProofContext, piece: ProofPiece) => {
+      first = context.edges(piece)
+      again = context.edges(piece)
+      return []
+    }) as never)
+    await proofOf(kernel, made)
+    spy.mockRestore()
+    expect(first).toHaveLength(12)
+    expect(again).toBe(first)
+  })
 })
 
 describe('between round walls', () => {
@@ -158,7 +275,7 @@ describe('between round walls', () => {
       ],
     }
     const twice = await builtTwice(kernel, part)
-    const [finding] = proofOf(kernel, twice.fine, twice).filter(({ check }) => check === 'gap')
+    const [finding] = (await proofOf(kernel, twice.fine, { twice })).filter(({ check }) => check === 'gap')
     const [, read] = /([\d.]+) mm apart/.exec(finding!.text)!
     expect(Math.abs(Number(read) - gap)).toBeLessThan(0.0015)
   })
@@ -223,7 +340,6 @@ describe('the swing', () => {
 })
 
 it('every check has a name of its own and says what it looks at', () => {
-  const checks = checksFor(kernel)
   expect(new Set(checks.map(({ id }) => id)).size).toBe(checks.length)
   for (const check of checks) expect(check.meaning).toMatch(/\.$/)
 })

@@ -8,6 +8,7 @@ export const sheetCheck: Check = {
   id: 'sheet',
   label: 'Build sheet',
   meaning: 'Every step could be built, and what is muted is stated.',
+  scope: 'part',
   run: ({ built }) => sheetFindings(built.resolved, built.problems),
 }
 

@@ -96,13 +96,14 @@ class Host {
     handOff: ({ part, format, fineness, piece }) =>
       this.apart(format, fineness, async (build, written) => {
         const { built, twice } = await build(part)
-        return { ...handOff(built, written, { fineness, piece, twice }), findings: proofOf(this.#kernel, built, twice) }
+        const findings = await proofOf(this.#kernel, built, { twice })
+        return { ...handOff(built, written, { fineness, piece, twice }), findings }
       }),
     handOffVariants: ({ part, format, fineness, piece }) =>
       this.apart(format, fineness, async (build, written) => {
         const files: (HandOff & { findings: readonly Finding[] })[] = []
-        await handOffVariants(part, build, written, { fineness, piece }, (file, built, twice) => {
-          files.push({ ...file, findings: proofOf(this.#kernel, built, twice) })
+        await handOffVariants(part, build, written, { fineness, piece }, async (file, built, twice) => {
+          files.push({ ...file, findings: await proofOf(this.#kernel, built, { twice }) })
         })
         return {
           ...archiveOf(part, files),
@@ -124,7 +125,9 @@ class Host {
   async proof(signal: { readonly aborted: boolean }): Promise<Calls['proof']['out']> {
     try {
       const twice = signal.aborted ? undefined : await this.twice(signal)
-      return twice && { findings: proofOf(this.#kernel, twice.fine, twice), figures: figuresOf(twice) }
+      if (!twice) return undefined
+      const findings = await proofOf(this.#kernel, twice.fine, { twice, signal, pause })
+      return { findings, figures: figuresOf(twice) }
     } catch (error) {
       if (error instanceof BuildAborted) return undefined
       throw error

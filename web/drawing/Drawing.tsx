@@ -2,6 +2,7 @@ import type { Drawing as SolidDrawing } from '@makrel/core/build'
 import { allSteps, findStep, flattened, type Part } from '@makrel/core/document'
 import { printerFor } from '@makrel/core/fits'
 import { composed, type Frame, inverse, world } from '@makrel/core/place'
+import type { Mark } from '@makrel/core/proof'
 import { Canvas } from '@react-three/fiber'
 import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react'
 import { solids } from '../channel/client.ts'
@@ -24,6 +25,7 @@ import { Datums } from './Datums.tsx'
 import { Dimensions } from './Dimensions.tsx'
 import { useDrag } from './drag.ts'
 import { EdgeMarks } from './edges.tsx'
+import { FindingMarks } from './FindingMarks.tsx'
 import { Handles } from './Handles.tsx'
 import { InspectLabel, useInspected } from './inspect.tsx'
 import { KeptViews } from './KeptViews.tsx'
@@ -44,12 +46,15 @@ export function Drawing({
   editable = false,
   tools = false,
   motions,
+  marks,
   children,
 }: {
   readonly editable?: boolean
   /** with all that a step is made by: handles, copies, sections */
   readonly tools?: boolean
   readonly motions?: Readonly<Record<string, Frame>>
+  /** where the finding that is looked at is */
+  readonly marks?: readonly Mark[] | undefined
   readonly children?: ReactNode
 }) {
   const part = useLatePart()
@@ -140,6 +145,7 @@ export function Drawing({
           ghosts.map(({ id, drawing, cuts, frame }) => (
             <GhostModel key={id} drawing={drawing} cuts={cuts} motion={since(part, id, frame)} />
           ))}
+        {marks && <FindingMarks marks={marks} />}
         <CameraRig box={box} fitKey={part.id} />
       </Canvas>
       <PartBoundary what="marks over the drawing">

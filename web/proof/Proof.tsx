@@ -1,9 +1,12 @@
-import type { Finding, FindingRank } from '@makrel/core/proof'
+import type { Cure, Finding, FindingRank } from '@makrel/core/proof'
+import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { Drawing } from '../drawing/Drawing.tsx'
 import { TitleBlock } from '../frame/TitleBlock.tsx'
 import { useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
+import { Button } from '../ui/Button.tsx'
+import { say } from '../ui/Notice.tsx'
 import { RankMark } from '../ui/RankMark.tsx'
 import { SidePanel } from '../ui/SidePanel.tsx'
 
@@ -19,10 +22,13 @@ const headings: Readonly<Record<FindingRank, string>> = {
 export function Proof() {
   const findings = useBuild((state) => state.findings)
   const selection = usePart((state) => state.selection)
+  const [chosen, setChosen] = useState<string>()
+  // A finding that is gone is looked at no more.
+  const shown = findings?.find((finding) => keyOf(finding) === chosen)
   return (
     <main className="flex min-h-0 flex-1">
       <div className="relative min-w-0 flex-1">
-        <Drawing editable />
+        <Drawing editable marks={shown?.marks} />
         <div className="absolute inset-x-4 bottom-4">
           <TitleBlock />
         </div>
@@ -44,9 +50,10 @@ export function Proof() {
               <ul>
                 {these.map((finding) => (
                   <FindingLine
-                    key={`${finding.check}${finding.text}`}
+                    key={keyOf(finding)}
                     finding={finding}
                     selected={finding.about.some(({ id }) => id === selection?.id)}
+                    onChoose={() => setChosen(keyOf(finding))}
                   />
                 ))}
               </ul>
@@ -58,11 +65,28 @@ export function Proof() {
   )
 }
 
-function FindingLine({ finding, selected }: { readonly finding: Finding; readonly selected: boolean }) {
+/** All its edits are one step of the way back. */
+function applyCure({ label, after, edits }: Cure): void {
+  const { editAll, undo } = usePart.getState()
+  if (editAll(edits)) say({ text: `${label}: ${after}`, action: { label: 'Undo', run: undo } })
+}
+
+const keyOf = ({ check, text }: Finding) => `${check} ${text}`
+
+function FindingLine({
+  finding,
+  selected,
+  onChoose,
+}: {
+  readonly finding: Finding
+  readonly selected: boolean
+  onChoose(): void
+}) {
   const { select } = usePart.getState()
   const about = finding.about[0]
   const navigate = useNavigate()
   const go = () => {
+    onChoose()
     if (about?.kind === 'measure') navigate(`../plan#measure-${about.id}`, { relative: 'path' })
     else if (about) select({ kind: about.kind, id: about.id })
   }
@@ -79,6 +103,11 @@ function FindingLine({ finding, selected }: { readonly finding: Finding; readonl
         </span>
         <span className="text-base leading-[1.375rem]">{finding.text}</span>
       </button>
+      {finding.cures?.map((cure) => (
+        <Button key={cure.label} className="mb-2 ml-8" title={`Then: ${cure.after}`} onClick={() => applyCure(cure)}>
+          {cure.label}
+        </Button>
+      ))}
     </li>
   )
 }

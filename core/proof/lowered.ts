@@ -1,0 +1,31 @@
+import { fieldKindOf, movedBetween, withAdded, workOut } from '../build/index.ts'
+import { applyEdit, type Edit, flattened, type Part } from '../document/index.ts'
+
+/**
+ * Edits that lower a piece by so many mm (raise it, below 0), all of it alike and nothing else; undefined where there are
+ * none, as where it stands on another piece, or is told its height by something.
+ */
+export function loweredBy(part: Part, pieceId: string, mm: number): readonly Edit[] | undefined {
+  const piece = part.pieces.find(({ id }) => id === pieceId)
+  if (!piece || part.joints.some(({ pieces }) => pieces.includes(pieceId))) return undefined
+  // To where flats of single precision still touch the bed.
+  const by = Number(mm.toFixed(5))
+  const own = new Set(flattened(piece.steps).map(({ id }) => id))
+  const grounded = piece.steps.filter(({ place: { on } }) => on.kind !== 'face' || !own.has(on.step))
+  const edits = grounded.map(
+    ({ id, place }): Edit => ({ type: 'set-place', id, change: { lift: withAdded(place.lift, -by, part.unit) } }),
+  )
+  const after = edits.reduce((so, edit) => applyEdit(so, edit, fieldKindOf), part)
+  const [was, now] = [workOut(part).plan.geometry, workOut(after).plan.geometry]
+  const moved = movedBetween(part, after)
+  const alike = [...own].every((id) => {
+    const [before, then] = [was.get(id)?.frames, now.get(id)?.frames]
+    if (!before) return true
+    return before.every(({ origin }, i) => {
+      const there = then?.[i]?.origin
+      const away = there && [there[0] - origin[0], there[1] - origin[1], there[2] - origin[2] + by]
+      return away !== undefined && Math.hypot(...away) < 1e-6
+    })
+  })
+  return alike && moved.every((id) => own.has(id)) ? edits : undefined
+}

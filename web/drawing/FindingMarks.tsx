@@ -1,0 +1,59 @@
+import type { Mark } from '@makrel/core/proof'
+import { useEffect, useMemo } from 'react'
+import { Color, Float32BufferAttribute } from 'three'
+import { mackerel, rust } from './colours.ts'
+import { geometryOf } from './PieceModel.tsx'
+
+/** Where a finding is, over the part: seen through it, so that nothing hides it. */
+export function FindingMarks({ marks }: { readonly marks: readonly Mark[] }) {
+  // biome-ignore lint/suspicious/noArrayIndexKey: marks of one finding have no other order
+  return marks.map((mark, i) => <OneMark key={`${mark.kind} ${i}`} mark={mark} />)
+}
+
+function OneMark({ mark }: { readonly mark: Mark }) {
+  const geometry = useMemo(() => {
+    const made = geometryOf(mark.points)
+    if (mark.kind === 'points' && mark.values) {
+      const { of, from, to } = mark.values
+      const [low, high] = [new Color(rust), new Color(mackerel)]
+      const colours = [...of].flatMap((value) =>
+        low
+          .clone()
+          .lerp(high, Math.min(1, Math.max(0, (value - from) / (to - from || 1))))
+          .toArray(),
+      )
+      made.setAttribute('color', new Float32BufferAttribute(colours, 3))
+    }
+    return made
+  }, [mark])
+  useEffect(() => () => geometry.dispose(), [geometry])
+  const over = { depthTest: false, depthWrite: false, transparent: true }
+  switch (mark.kind) {
+    case 'triangles':
+      return (
+        <mesh geometry={geometry} raycast={nothing} renderOrder={3}>
+          <meshBasicMaterial color={rust} opacity={0.35} side={2} {...over} />
+        </mesh>
+      )
+    case 'lines':
+      return (
+        <lineSegments geometry={geometry} raycast={nothing} renderOrder={3}>
+          <lineBasicMaterial color={rust} {...over} />
+        </lineSegments>
+      )
+    case 'points':
+      return (
+        <points geometry={geometry} raycast={nothing} renderOrder={3}>
+          <pointsMaterial
+            size={6}
+            sizeAttenuation={false}
+            {...(mark.values ? { vertexColors: true } : { color: rust })}
+            {...over}
+          />
+        </points>
+      )
+  }
+}
+
+/** Not to be hit by the pointer. */
+function nothing(): void {}

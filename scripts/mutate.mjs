@@ -1,0 +1,134 @@
+// npm run mutate [count] [seed]: changes single signs of core, one at a time and in copies, and counts how many of these the tests notice.
+import { spawn } from 'node:child_process'
+import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync, symlinkSync, writeFileSync } from 'node:fs'
+import { cpus, tmpdir } from 'node:os'
+import { dirname, join, relative } from 'node:path'
+import { installPackages, root } from './setup.mjs'
+
+/** What one sign becomes. Each must stand between blanks, as the formatter leaves it, so that no type or text is meant. */
+const changes = [
+  [/ < (?=[^>]*$)/g, ' <= '],
+  [/ <= /g, ' < '],
+  [/ > (?!=)/g, ' >= '],
+  [/ >= /g, ' > '],
+  [/ === /g, ' !== '],
+  [/ !== /g, ' === '],
+  [/ \+ /g, ' - '],
+  [/ - /g, ' + '],
+  [/ \* /g, ' / '],
+  [/ \/ /g, ' * '],
+  [/ && /g, ' || '],
+  [/ \|\| /g, ' && '],
+  [/Math\.min\(/g, 'Math.max('],
+  [/Math\.max\(/g, 'Math.min('],
+  [/Math\.sin\(/g, 'Math.cos('],
+  [/\? -1 : 1/g, '? 1 : -1'],
+]
+/** Lines that hold no arithmetic: words, types, imports. */
+const skipped =
+  /^\s*(\*|\/\/|\/\*|import |export type|export interface|readonly |type |interface |['"`])|['"`].* [-+*/<>|&=!]+ .*['"`]|=>\s*string/
+
+/** A longer run than this hangs, ms. */
+const longest = 15 * 60_000
+
+const [count, seed] = [Number(process.argv[2] ?? 60), Number(process.argv[3] ?? 1)]
+installPackages()
+
+let state = seed
+/** A number in [0, 1), the same for the same seed (mulberry32). */
+function random() {
+  state = (state + 0x6d2b79f5) | 0
+  let t = Math.imul(state ^ (state >>> 15), 1 | state)
+  t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t
+  return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32
+}
+
+function sources(folder) {
+  return readdirSync(folder).flatMap((name) => {
+    const path = join(folder, name)
+    if (name === 'testing' || name === 'node_modules') return []
+    if (statSync(path).isDirectory()) return sources(path)
+    return name.endsWith('.ts') && !name.endsWith('.test.ts') ? [path] : []
+  })
+}
+
+const places = sources(join(root, 'core')).flatMap((file) =>
+  readFileSync(file, 'utf8')
+    .split('\n')
+    .flatMap((line, number) =>
+      skipped.test(line)
+        ? []
+        : changes.flatMap(([from, to]) =>
+            [...line.matchAll(from)].map(({ index, 0: sign }) => ({ file, number, index, sign, to })),
+          ),
+    ),
+)
+const chosen = []
+while (chosen.length < Math.min(count, places.length))
+  chosen.push(...places.splice(Math.floor(random() * places.length), 1))
+
+/** A copy of the sources whose tests run by themselves; packages are shared, our own workspaces are the copy's. */
+function copyOfSources() {
+  const copy = mkdtempSync(join(tmpdir(), 'makrel-mutate-'))
+  for (const name of ['core', 'demo', 'docs', 'package.json', 'vitest.config.ts', 'tsconfig.base.json'])
+    cpSync(join(root, name), join(copy, name), { recursive: true, filter: (path) => !path.includes('node_modules') })
+  symlinkSync(join(root, 'node_modules'), join(copy, 'node_modules'))
+  return copy
+}
+
+/** Whether a test fails: those of its own folder are asked first, then all that reach it. */
+async function isNoticed(copy, file) {
+  return (await fails(copy, ['run', dirname(file)])) || (await fails(copy, ['related', '--run', file]))
+}
+
+function fails(copy, args) {
+  return new Promise((resolve) => {
+    const all = ['vitest', ...args, '--bail', '1', '--exclude', 'core/docs.test.ts', '--passWithNoTests']
+    const child = spawn('npx', all, { cwd: copy, stdio: 'ignore', detached: true })
+    const timer = setTimeout(() => process.kill(-child.pid, 'SIGKILL'), longest)
+    child.on('exit', (code, signal) => {
+      clearTimeout(timer)
+      // What never ends is noticed too.
+      resolve(code !== 0 || signal === 'SIGKILL')
+    })
+  })
+}
+
+// Tests that fail as it is would notice everything.
+const [first] = chosen
+const sound = first && !(await isNoticedAsItIs(relative(root, first.file)))
+if (!sound) {
+  process.stderr.write('Some tests fail without any change; nothing can be told.\n')
+  process.exit(1)
+}
+
+async function isNoticedAsItIs(file) {
+  const copy = copyOfSources()
+  const noticed = await fails(copy, ['run', dirname(file)])
+  rmSync(copy, { recursive: true })
+  return noticed
+}
+
+const survived = []
+let done = 0
+async function worker() {
+  const copy = copyOfSources()
+  for (let next = chosen.shift(); next; next = chosen.shift()) {
+    const { file, number, index, sign, to } = next
+    const path = relative(root, file)
+    const lines = readFileSync(file, 'utf8').split('\n')
+    const line = lines[number]
+    lines[number] = line.slice(0, index) + to + line.slice(index + sign.length)
+    writeFileSync(join(copy, path), lines.join('\n'))
+    const noticed = await isNoticed(copy, path)
+    writeFileSync(join(copy, path), readFileSync(file))
+    done++
+    process.stdout.write(`${noticed ? 'noticed ' : 'SURVIVED'} ${path}:${number + 1}  ${lines[number].trim()}\n`)
+    if (!noticed) survived.push(`${path}:${number + 1}`)
+  }
+  rmSync(copy, { recursive: true })
+}
+await Promise.all(Array.from({ length: Math.max(1, Math.floor(cpus().length / 2)) }, worker))
+process.stdout.write(
+  `\n${done - survived.length} of ${done} changes noticed: ${Math.round((100 * (done - survived.length)) / done)} %\n`,
+)

@@ -1,7 +1,7 @@
 import { allSteps, checkedPart, currentVersion, type Part } from '@makrel/core/document'
 import { attempt } from '@makrel/core/problems'
 import { type DBSchema, deleteDB, type IDBPDatabase, openDB } from 'idb'
-import { openWindows, thisWindow } from './windows.ts'
+import { furtherName, openWindows, thisWindow } from './windows.ts'
 
 /** A part as a window has it: what it shows, the way there and back, and how far the server has it. */
 export interface Trail {
@@ -30,8 +30,8 @@ const mostParts = 40
 /** Edits that follow one another faster are written together, ms; whoever leaves the page does not wait for it. */
 const together = 150
 
-/** Until then the browser must have opened what it keeps, ms. */
-const longestWait = 2000
+/** Until then the browser must have opened what it keeps, ms; a machine that is busy takes seconds. */
+const longestWait = 15_000
 
 interface Row {
   readonly key: string
@@ -57,9 +57,10 @@ let opening: Promise<void> | undefined
 
 /** Opens what the browser keeps of parts. Without it (a private window, no room) everything else goes on. */
 export function openTrails(): Promise<void> {
+  let late = false
   const opened = async () => {
-    windowName = await thisWindow
-    database = await openDB<Schema>('makrel', 1, {
+    const name = await thisWindow
+    const ready = await openDB<Schema>('makrel', 1, {
       upgrade(made) {
         made.createObjectStore('trails', { keyPath: 'key' })
         made.createObjectStore('states')
@@ -69,10 +70,21 @@ export function openTrails(): Promise<void> {
         opening = undefined
       },
     })
-    await tidied(database)
+    // What was not read is not written over: whoever went on without it goes on as another window.
+    windowName = late ? await furtherName() : name
+    database = ready
+    flushTrails()
+    await tidied(ready)
   }
   // Where it does not answer, nobody waits for it.
-  opening ??= Promise.race([opened().catch(() => undefined), new Promise<void>((go) => setTimeout(go, longestWait))])
+  const given = () =>
+    new Promise<void>((go) =>
+      setTimeout(() => {
+        late = true
+        go()
+      }, longestWait),
+    )
+  opening ??= Promise.race([opened().catch(() => undefined), given()])
   return opening
 }
 

@@ -9,9 +9,12 @@ export const thisWindow: Promise<string> = Promise.resolve().then(named)
 const kept = 'makrel-window'
 const lockOf = (name: string) => `${kept}-${name}`
 
+/** How long the page before a reload may take to let go of its name, on a machine that is busy, ms. */
+const lettingGo = 3000
+
 async function named(): Promise<string> {
   const before = stored()
-  const name = before !== undefined && (await held(before)) ? before : newId()
+  const name = before !== undefined && (await held(before, lettingGo)) ? before : newId()
   if (name !== before) {
     await held(name)
     store(name)
@@ -22,14 +25,24 @@ async function named(): Promise<string> {
 /** Away from this machine, and without encryption, a browser has no locks. */
 const locks = globalThis.navigator?.locks as LockManager | undefined
 
-/** Takes the lock for as long as the window is open; false where another window has it. */
-function held(name: string): Promise<boolean> {
+/** A name that this window has beside its own from now on. */
+export async function furtherName(): Promise<string> {
+  const name = newId()
+  await held(name)
+  return name
+}
+
+/** Takes the lock for as long as the window is open; false where another window has it, and keeps it for so long, ms. */
+function held(name: string, patience = 0): Promise<boolean> {
   if (!locks) return Promise.resolve(true)
+  const options = patience > 0 ? { signal: AbortSignal.timeout(patience) } : { ifAvailable: true }
   return new Promise((done) => {
-    void locks.request(lockOf(name), { ifAvailable: true }, (lock) => {
-      done(lock !== null)
-      return lock ? new Promise(() => undefined) : undefined
-    })
+    locks
+      .request(lockOf(name), options, (lock) => {
+        done(lock !== null)
+        return lock ? new Promise(() => undefined) : undefined
+      })
+      .catch(() => done(false))
   })
 }
 

@@ -111,9 +111,9 @@ export function stage(page: Page, label: string) {
   return page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: new RegExp(`^${label}`) })
 }
 
-/** Waits until everything is kept. */
+/** Waits until everything is saved. */
 export async function kept(page: Page): Promise<void> {
-  await expect(page.getByText(/^kept \d\d:\d\d$/)).toBeVisible()
+  await expect(page.getByText(/^saved \d\d:\d\d$/)).toBeVisible()
 }
 
 /** Types into a value: it reads as its expression once it has the keyboard. */

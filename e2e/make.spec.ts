@@ -129,7 +129,7 @@ test.describe('the Lantern bracket', () => {
     await page.getByRole('button', { name: 'Step 3, gusset' }).click()
     await line(page, 3).getByRole('button', { name: /^Mute/ }).click()
     await expect(entry(page, 'Left out')).toHaveText('1')
-    await expect(entry(page, 'Proof')).toContainText('1 advice')
+    await expect(entry(page, 'Proof')).toContainText('1 note')
     await page.keyboard.press('Control+z')
     await expect(entry(page, 'Proof')).toContainText('passed')
     await kept(page)

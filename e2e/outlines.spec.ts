@@ -175,7 +175,7 @@ test('an oar collar is drawn with dimensions over measures, rounded and revolved
   await pen.press(-2, 0, 'Shift')
   await pen.dimension('distance', '4')
   await expect(pen.canvas).toHaveAttribute('data-moves', '0')
-  await expect(pen.sheet.getByText('Everything is held.')).toBeVisible()
+  await expect(pen.sheet.getByText('Fully constrained.')).toBeVisible()
   await expect(pen.sheet.getByRole('heading', { name: /Regions · 240 mm²/ })).toBeVisible()
   // The upper corners rounded by 3.
   await pen.press(21, 34)
@@ -261,11 +261,11 @@ test('a point that is free is dragged, and what is held stays', async ({ page })
   expect(Math.hypot(box.x + box.width / 2 - x, box.y + box.height / 2 - y)).toBeLessThan(8)
 })
 
-test('drawings are taken over from SVG and DXF, and given out again with the same area', async ({ page }) => {
+test('drawings are imported from SVG and DXF, and exported again with the same area', async ({ page }) => {
   const pen = await newOutline(page)
   const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="40mm" viewBox="0 0 60 40">
     <g transform="translate(2 3)"><rect width="50" height="30" rx="4"/><circle cx="15" cy="15" r="6"/></g></svg>`
-  const chooser = pen.sheet.getByLabel('SVG or DXF file to take over')
+  const chooser = pen.sheet.getByLabel('SVG or DXF file to import')
   await chooser.setInputFiles({ name: 'plate.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(svg) })
   const area = 1500 - (4 - Math.PI) * 16 - 36 * Math.PI
   const heading = pen.sheet.getByRole('heading', { name: `Regions · ${Number(area.toPrecision(4))} mm²` })
@@ -276,7 +276,7 @@ test('drawings are taken over from SVG and DXF, and given out again with the sam
     const path = await (await download).path()
     await pen.sheet.getByRole('link', { name: 'build sheet' }).click()
     const again = await anotherOutline(page)
-    await again.sheet.getByLabel('SVG or DXF file to take over').setInputFiles({
+    await again.sheet.getByLabel('SVG or DXF file to import').setInputFiles({
       name: `again.${format.toLowerCase()}`,
       mimeType: 'application/octet-stream',
       buffer: readFileSync(path),
@@ -292,12 +292,12 @@ test('drawings are taken over from SVG and DXF, and given out again with the sam
   await expect(heading).toBeVisible()
 })
 
-test('edges of the part are taken over and stay with it', async ({ page }) => {
+test('edges of the part are picked up and stay with it', async ({ page }) => {
   await page.goto('/part/lantern-bracket/make')
   await drawn(page)
   const pen = await anotherOutline(page)
   await pen.key('f')
-  await page.getByRole('button', { name: /^Take over right edge of top of 1/ }).click()
+  await page.getByRole('button', { name: /^Pick up right edge of top of 1/ }).click()
   await expect(page.locator('[data-curve=l1]')).toHaveCount(1)
   expect(await pen.moves()).toBe('0')
   const before = (await page.locator('[data-point=p1] rect').boundingBox())!.x
@@ -333,7 +333,7 @@ test('a photograph lies under the drawing at its measured size, and is kept with
   await pen.sheet.getByRole('textbox', { name: 'Measured distance, mm' }).fill('25')
   await page.keyboard.press('Enter')
   await expect(pen.sheet.getByRole('textbox', { name: 'wide, mm' })).toHaveValue('50')
-  await expect(page.getByText('kept')).toBeVisible()
+  await expect(page.getByText(/^saved \d/)).toBeVisible()
   await page.reload()
   await expect(pen.sheet.getByRole('textbox', { name: 'wide, mm' })).toHaveValue('50')
   await expect(page.locator('svg image')).toHaveCount(1)
@@ -403,12 +403,12 @@ test('ends that nearly meet are told with their distance, and joined with one pr
   await expect(ends).toHaveCount(0)
 })
 
-test('the rim of a hole is taken over and stays as large as that', async ({ page }) => {
+test('the rim of a hole is picked up and stays as large as that', async ({ page }) => {
   await page.goto('/part/lantern-bracket/make')
   await drawn(page)
   const pen = await anotherOutline(page)
   await pen.key('f')
-  const rim = page.getByRole('button', { name: /^Take over wall edge of 5, copy 2/ })
+  const rim = page.getByRole('button', { name: /^Pick up wall edge of 5, copy 2/ })
   await expect(rim).toHaveCount(1)
   await rim.focus()
   await page.keyboard.press('Enter')
@@ -439,7 +439,7 @@ test('the rim of a hole is taken over and stays as large as that', async ({ page
   await page.getByRole('button', { name: /^Step 5/ }).click()
   await page.keyboard.press('Delete')
   await page.getByRole('link', { name: 'Outline 1' }).click()
-  await expect(pen.sheet.getByText(/was taken over from is not there any more/)).toBeVisible()
+  await expect(pen.sheet.getByText(/was picked up from is gone/)).toBeVisible()
   expect(await across()).toBeGreaterThan(7.8)
   await pen.sheet.getByRole('button', { name: 'circle c1' }).click()
   await pen.sheet.getByRole('checkbox', { name: 'stays with the part' }).click()
@@ -456,12 +456,12 @@ test('a dimension that only tells its value follows the others', async ({ page }
   await expect(page.locator('input:focus')).toHaveCount(1)
   await page.keyboard.press('Escape')
   // It follows from the sides already; so it can only tell.
-  await expect(pen.sheet.getByText(/follows from/)).toBeVisible()
+  await expect(pen.sheet.getByText(/is redundant with/)).toBeVisible()
   await page.getByRole('button', { name: /^distance 50/ }).click()
   await expect(page.locator('input:focus')).toHaveCount(1)
   await page.keyboard.press('Escape')
   await selection.getByRole('checkbox', { name: 'only tells its value' }).check()
-  await expect(pen.sheet.getByText(/follows from/)).toHaveCount(0)
+  await expect(pen.sheet.getByText(/is redundant with/)).toHaveCount(0)
   await expect(page.getByRole('button', { name: 'distance 50, only told' })).toHaveText('(50)')
   const width = pen.sheet.getByRole('region', { name: 'Dimensions' }).getByRole('textbox').first()
   await width.fill('72')

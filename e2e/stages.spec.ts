@@ -35,7 +35,7 @@ test('measures point at what is wrong with them', async ({ page }) => {
   for (const [text, message] of [
     ['wide / 2', 'no measure called “wide”'],
     ['rise - foot', ''],
-    ['wall + 1', 'goes round in a circle: wall → wall'],
+    ['wall + 1', 'depends on itself: wall → wall'],
     ['6 / 0', 'divides by zero'],
     ['6 mn', '“mn” is not a unit'],
   ] as const) {

@@ -45,7 +45,7 @@ export function madeOwn(
     derivedCurves({ ...outline, derived: outline.derived.slice(0, count) }, solved.values, points, solved.drawnCurves)
   const [before, after] = [upTo(place), upTo(place + 1)]
   if (after.problems.length > before.problems.length)
-    return { detail: 'It makes no curves as it is; mend it first, or remove it.' }
+    return { detail: 'It makes no curves as it is; fix it first, or remove it.' }
   const was = new Map(before.curves.map(({ id, segments }) => [id, segments]))
   const sketch = new Sketch({ ...outline, derived: outline.derived.filter(({ id }) => id !== derived) })
   const ends = new Ends(sketch, meetWithin)

@@ -14,8 +14,8 @@ export const problemTexts = {
   'unknown-function': 'There is no function called “{name}”. Known: {known}.',
   'unknown-unit': '“{name}” is not a unit; use mm, cm, m, in, ft, deg or rad.',
   'wrong-argument-count': '“{name}” takes {expected}, not {given}.',
-  cycle: 'This goes round in a circle: {path}.',
-  'depends-on-broken': '“{name}” has a problem of its own; mend it first.',
+  cycle: 'This depends on itself: {path}.',
+  'depends-on-broken': '“{name}” has a problem of its own; fix it first.',
   'division-by-zero': 'This divides by zero.',
   'not-finite': 'This does not come to a finite number.',
   'mixed-kinds': '“{operator}” cannot combine {left} with {right}.',
@@ -24,7 +24,7 @@ export const problemTexts = {
   'too-small': '{label} must be {bound} or more; this is {value}.',
   'not-above': '{label} must be more than {bound}; this is {value}.',
   'too-large': '{label} must be {bound} or less; this is {value}.',
-  'word-in-arithmetic': '“{word}” is words and no number; use pick(…) to give each choice its value.',
+  'word-in-arithmetic': '“{word}” is text, not a number; use pick(…) to give each choice its value.',
   'words-unordered': '“{word}” is words: compare them with = or ≠.',
   'pick-unlike': 'There are {given} choices and {values} values; give one value for each.',
   'pick-outside': 'This picks value {number} of {count}.',
@@ -43,13 +43,12 @@ export const problemTexts = {
   'sections-count': '{label} are {count}; {least} to {most} are needed.',
   'outline-choose': 'Choose the outline that this is made from, or draw one.',
   'outline-missing': 'The outline that this is made from is gone; choose another one.',
-  'outline-broken': 'The outline “{name}” contradicts itself; mend it first.',
+  'outline-broken': 'The outline “{name}” contradicts itself; fix it first.',
   'regions-none': 'None of the regions chosen here is there in “{name}”; choose others.',
   'region-gone': 'Of the regions chosen in “{name}”, {count} can no longer be found; the rest is made.',
   'outline-conflict': 'These cannot all hold: {which}. Change or remove one of them.',
   'outline-unfit': 'This constraint cannot be put on what it names; it is kept and holds nothing.',
-  'outline-taken-gone':
-    'What {which} was taken over from is not there any more; it stays where it was. Let it go to move it.',
+  'outline-taken-gone': 'What {which} was picked up from is gone; it stays where it was. Let it go to move it.',
   'outline-too-complex':
     'This drawing has too many crossings for its regions to be found; split it into several outlines.',
   'drawn-closes-up':
@@ -60,7 +59,7 @@ export const problemTexts = {
   'rib-meets-nothing':
     'From its line on this meets nothing that it could stand on; turn it towards the rest of the piece.',
   'drawing-unreadable': 'This drawing cannot be read: {detail}.',
-  'drawing-empty': 'There are no lines or curves in this drawing that could be taken over.',
+  'drawing-empty': 'There are no lines or curves in this file to import.',
   'drawing-too-large':
     'This drawing is {size} large, more than any part is; give it out in millimetres, or smaller, where it was drawn.',
   'drawing-too-much': 'This drawing has more than {what}; take it apart, or simplify it first.',
@@ -80,13 +79,13 @@ export const problemTexts = {
   'until-beside': 'This cut runs past that face without meeting it; choose another one.',
   'until-behind':
     'That face lies behind the mouth of this cut, or what is left standing is thicker; choose another one.',
-  'reference-broken': 'The step it stands on cannot be built; mend that first.',
+  'reference-broken': 'The step it stands on cannot be built; fix that first.',
   'cut-removes-nothing': 'This cut removes nothing: it meets no material.',
   'add-apart': 'This does not touch the rest of its piece; move it there, or make a piece of it.',
   'flat-on-round':
     'This is flat, and the face it stands on is round; let it be wrapped about that, or choose a flat face.',
   'touches-along-line': 'This touches the round it stands on along a line only; sink it by {sink} to join them.',
-  'cut-wider-than-body': 'This hole is {size} wide and the body it enters is {body}; it cuts it in two or away.',
+  'cut-wider-than-body': 'This hole is {size} wide and the body it enters is {body}; it would split or remove it.',
   'keep-leaves-nothing': 'This keep leaves nothing of the piece.',
   'starts-with-nothing': 'There is no material yet to work on; add a solid first.',
   'copies-too-many': 'This makes {count} copies; at most {limit} are built.',

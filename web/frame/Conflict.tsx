@@ -46,7 +46,7 @@ export function Unkept() {
   return (
     <div role="alert" className="flex flex-wrap items-center gap-3 border-b border-rust bg-rust-wash px-5 py-2">
       <span className="mr-auto">
-        <strong>Your changes are here, and the server has not kept them:</strong> {save.message}
+        <strong>Your changes are safe here, but not saved on the server:</strong> {save.message}
       </span>
       <Button onClick={() => void saveNow()}>Try again</Button>
       <Button onClick={asFile}>Save as a file</Button>

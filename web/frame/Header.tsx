@@ -37,7 +37,7 @@ export function Header() {
             <button
               type="button"
               aria-label="History"
-              title="All states of this part that are kept"
+              title="Earlier versions"
               className="rounded-sm px-1 hover:bg-mackerel-wash"
             >
               <Saved />
@@ -157,11 +157,11 @@ function Saved() {
 function savedText(save: SaveState): string {
   switch (save.kind) {
     case 'kept':
-      return `kept ${save.at.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`
+      return `saved ${save.at.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`
     case 'saving':
       return 'keeping …'
     case 'failed':
-      return 'not kept yet'
+      return 'not saved yet'
     case 'stale':
       return 'two versions'
   }

@@ -155,7 +155,7 @@ function State({
         <input
           value={name}
           maxLength={120}
-          placeholder="named states are kept for good"
+          placeholder="named versions are kept for good"
           onChange={(event) => setName(event.target.value)}
           onBlur={commit}
           onKeyDown={(event) => event.key === 'Enter' && commit()}

@@ -81,7 +81,11 @@ export function AxisChoice({
   const options = [
     { value: 'y-axis', label: 'its upright axis' },
     { value: 'x-axis', label: 'its level axis' },
-    ...lines.map(({ id, helper }) => ({ value: id, label: `line ${id}`, hint: helper ? 'helps only' : undefined })),
+    ...lines.map(({ id, helper }) => ({
+      value: id,
+      label: `line ${id}`,
+      hint: helper ? 'construction line' : undefined,
+    })),
   ]
   return (
     <Choice

@@ -75,7 +75,7 @@ export function StepMenu() {
               <Item onSelect={later(copySteps)} keys="Ctrl D">
                 Copy
               </Item>
-              {!several && <Item onSelect={later(() => sameAgain(found.step.id))}>Same shape again</Item>}
+              {!several && <Item onSelect={later(() => sameAgain(found.step.id))}>Place a linked copy</Item>}
               <Line />
               {repeats.map((definition) => (
                 <Item key={definition.kind} onSelect={later(() => repeatAll(newRepeat(definition), definition.first))}>

@@ -79,7 +79,7 @@ export const StepTools = memo(function StepTools({ step, number, index, last, mo
       <IconButton label="Copy" onClick={copySteps}>
         <CopyIcon size={15} />
       </IconButton>
-      <IconButton label="Same shape again, wherever" onClick={() => sameAgain(step.id)}>
+      <IconButton label="Place a linked copy" onClick={() => sameAgain(step.id)}>
         <SameIcon size={15} />
       </IconButton>
       {step.shape === bundleKind ? (

@@ -88,7 +88,7 @@ export const guides: readonly Guide[] = [
   },
   {
     words: ['same', 'instance', 'reference copy'],
-    label: 'the same shape again',
+    label: 'a linked copy',
     where: 'Select a step; the new one keeps its shape.',
     does: 'same',
   },
@@ -128,7 +128,7 @@ export const guides: readonly Guide[] = [
   {
     words: ['import', 'svg', 'dxf', 'photo', 'picture', 'image', 'trace'],
     label: 'a drawing or a photograph',
-    where: 'Draw an outline; SVG, DXF and photographs are taken over there.',
+    where: 'Draw an outline; SVG, DXF and photographs are imported there.',
     does: 'outline',
   },
   {

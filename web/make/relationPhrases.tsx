@@ -55,7 +55,7 @@ export function LevelPhrase({
         <>
           {' '}
           <Choice
-            label="Height told by"
+            label="Height from"
             value={level.of}
             shown={titleOf(part, level.of)}
             options={() => withChosen(above(), level.of)}

@@ -202,7 +202,7 @@ function SwingBar({
     resolved?.definition && resolved.values
       ? tried(() => resolved.definition!.travel(resolved.values as never))
       : undefined
-  if (!travel) return <p>The joint has a problem; mend it to swing it.</p>
+  if (!travel) return <p>The joint has a problem; fix it to swing it.</p>
   const suffix = travel.unit === 'degrees' ? '°' : ' mm'
   const here = swing.here?.at
   return (

@@ -23,8 +23,8 @@ export function StateLine({
     solved.outline.points.length === 0
       ? 'Nothing is drawn yet.'
       : moves === 0
-        ? 'Everything is held.'
-        : `${moves} free ${moves === 1 ? 'move is' : 'moves are'} left: hollow points can be dragged, along their arms.`
+        ? 'Fully constrained.'
+        : `${moves} ${moves === 1 ? 'degree' : 'degrees'} of freedom left: drag hollow points along their arms.`
   return (
     <div className="mt-1">
       <p className="flex items-center gap-1.5" data-free-moves={moves}>
@@ -37,9 +37,9 @@ export function StateLine({
             <RankMark rank="advice" />
           </span>
           <span>
-            {told(solved, id)} follows from{' '}
-            {others.length > 0 ? others.map((other) => told(solved, other)).join(', ') : 'how the curves are made'}{' '}
-            already. <RemoveWord id={id} />
+            {told(solved, id)} is redundant with{' '}
+            {others.length > 0 ? others.map((other) => told(solved, other)).join(', ') : 'how the curves are made'}.{' '}
+            <RemoveWord id={id} />
           </span>
         </p>
       ))}

@@ -44,7 +44,7 @@ export function Files({ solved }: { readonly solved: SolvedOutline }) {
       setFault(undefined)
       setTaken({ name: fileNameGiven, text, notes: [...found.value.notes, ...drawn.notes] })
       say({
-        text: `${drawn.ids.length} curves were taken over from ${fileNameGiven}.`,
+        text: `${drawn.ids.length} curves were imported from ${fileNameGiven}.`,
         action: { label: 'Undo', run: () => usePart.getState().undo() },
       })
     } catch (error) {
@@ -56,13 +56,13 @@ export function Files({ solved }: { readonly solved: SolvedOutline }) {
     <Section title="Files">
       <div className="flex flex-wrap gap-1.5">
         <Button className="h-7" onClick={() => chooser.current?.click()}>
-          <OpenIcon size={14} /> take over SVG or DXF …
+          <OpenIcon size={14} /> import SVG or DXF …
         </Button>
         <input
           ref={chooser}
           type="file"
           accept=".svg,.dxf,image/svg+xml"
-          aria-label="SVG or DXF file to take over"
+          aria-label="SVG or DXF file to import"
           hidden
           onChange={async (event) => {
             const file = event.target.files?.[0]

@@ -20,7 +20,7 @@ export function MakeFrom({ outline }: { readonly outline: Outline }) {
     void navigate(`/part/${part.id}/make`)
   }
   return (
-    <Section title="Make of it">
+    <Section title="Make a solid">
       <div className="grid grid-cols-4 gap-1">
         {shapes
           .filter((shape: ShapeDefinition) => shape.shelf === 'outlines')

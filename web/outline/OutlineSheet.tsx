@@ -240,7 +240,7 @@ function DrawnCurveName({
     <button
       type="button"
       aria-pressed={chosen}
-      title={helper ? `${words}, helps only` : words}
+      title={helper ? `${words}, construction` : words}
       onClick={(event) => selectPart(id, event.shiftKey)}
       className={`rounded-sm border px-1.5 ${helper ? 'border-dashed' : ''} ${chosen ? 'border-mackerel bg-mackerel-wash' : 'border-line hover:border-ink-soft'}`}
     >

@@ -65,7 +65,7 @@ export function SelectionPanel({
         )}
         {curves.length > 0 && (
           <Tick
-            words="helps only, bounds nothing"
+            words="construction line, bounds nothing"
             checked={curves.every(({ helper }) => helper)}
             onChange={setHelper}
           />

@@ -95,7 +95,7 @@ export function TakeOver({ solved }: { readonly solved: SolvedOutline }) {
         <button
           key={`${label} ${JSON.stringify(offer.points)}`}
           type="button"
-          aria-label={`Take over ${label}`}
+          aria-label={`Pick up ${label}`}
           {...pointing(offer)}
           onFocus={() => setPointed(offer)}
           onBlur={() => setPointed(undefined)}

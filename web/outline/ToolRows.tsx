@@ -55,7 +55,7 @@ export function ToolRows() {
                 checked={helper}
                 onChange={(event) => useOutline.setState({ helper: event.target.checked })}
               />
-              helps only
+              construction
             </label>
           )}
         </div>

@@ -75,7 +75,7 @@ export function Readouts() {
         </Button>
       ) : (
         <p className="text-ink-soft">
-          There is nothing to read yet: make a first solid, or mend what keeps it from being made.
+          There is nothing to read yet: add a solid, or fix what keeps it from being built.
         </p>
       )}
     </section>

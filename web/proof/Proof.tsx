@@ -14,7 +14,7 @@ const order: readonly FindingRank[] = ['fault', 'warning', 'advice', 'pass']
 const headings: Readonly<Record<FindingRank, string>> = {
   fault: 'Faults',
   warning: 'Warnings',
-  advice: 'Advice',
+  advice: 'Notes',
   pass: 'Passed',
 }
 

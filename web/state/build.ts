@@ -258,5 +258,5 @@ export function proofState(
   const rank = worst(findings)
   const count = findings.filter((finding) => finding.rank === rank).length
   if (rank === 'pass') return { rank, text: 'passed' }
-  return { rank, text: rank === 'advice' ? `${count} advice` : `${count} ${rank}${count === 1 ? '' : 's'}` }
+  return { rank, text: `${count} ${rank === 'advice' ? 'note' : rank}${count === 1 ? '' : 's'}` }
 }

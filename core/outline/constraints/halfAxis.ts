@@ -3,8 +3,8 @@ import { type ConstraintDefinition, type Ref, single } from './define.ts'
 /** The half axis of an ellipse that has no point of its own; the other one is the distance of its two points. */
 export const halfAxis: ConstraintDefinition = {
   kind: 'half-axis',
-  label: 'second half axis',
-  meaning: 'How far an ellipse reaches square to its drawn half axis.',
+  label: 'second semi-axis',
+  meaning: 'How far an ellipse reaches square to its drawn semi-axis.',
   sign: 'M11 6 A5 3.5 0 1 1 11 5.99 M6 6 V2.5',
   takes: [['bent']],
   value: 'length',

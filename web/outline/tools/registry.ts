@@ -77,7 +77,7 @@ export const curveTools: readonly CurveTool[] = [
   },
   {
     kind: 'takeover',
-    label: 'take over',
+    label: 'pick up edges',
     shelf: 'change',
     key: 'f',
     drawing: 'M2 14 V2 H14 M5 14 V5 H14 M9 9 H9.2 M13 13 H13.2',

@@ -442,6 +442,40 @@ describe('the drawing', () => {
         .sort(),
     ).toEqual(['countersink', 'wall'])
   })
+  it('looks out of the material everywhere, also in a hole and on what a mirror made', async () => {
+    const hole = step('h', 'hole', { diameter: '9.3' }, { place: onFace('base', 'top') })
+    const wedge = step(
+      'w',
+      'wedge',
+      {},
+      {
+        place: { ...onFace('base', 'top'), across: { from: 'low', to: 'near', by: '3' } },
+        repeats: [repeat('mirror')],
+      },
+    )
+    const result = await build([base, hole, wedge])
+    const { positions, normals, faceOf, faces } = drawingOf(result, result.pieces[0]!)!
+    const at = (of: Float32Array, t: number, c: number) => [0, 1, 2].map((i) => of[9 * t + 3 * c + i]!)
+    let inHole = 0
+    faceOf.forEach((index, t) => {
+      const [a, b, c] = [at(positions, t, 0), at(positions, t, 1), at(positions, t, 2)]
+      const [u, v] = [b.map((x, i) => x - a[i]!), c.map((x, i) => x - a[i]!)]
+      const n = [u[1]! * v[2]! - u[2]! * v[1]!, u[2]! * v[0]! - u[0]! * v[2]!, u[0]! * v[1]! - u[1]! * v[0]!]
+      const size = Math.hypot(...n)
+      if (size < 1e-6) return
+      for (const corner of [0, 1, 2]) {
+        const shown = at(normals, t, corner)
+        expect(Math.hypot(...shown)).toBeCloseTo(1, 5)
+        expect(shown.reduce((sum, x, i) => sum + (x * n[i]!) / size, 0)).toBeGreaterThan(0.8)
+        if (faces[index]!.face !== 'wall') continue
+        // In a hole that is towards its axis.
+        const [x, y] = at(positions, t, corner)
+        expect(shown[0]! * x! + shown[1]! * y!).toBeLessThan(0)
+        inHole++
+      }
+    })
+    expect(inHole).toBeGreaterThan(100)
+  })
   it('shades a round smoothly', async () => {
     const result = await build([step('bar', 'bar', { diameter: '10', height: '10' })])
     const { positions, normals, faceOf, faces } = drawingOf(result, result.pieces[0]!)!

@@ -396,7 +396,7 @@ describe('what can be taken over', () => {
         code: 'outline-taken-gone',
         path: ['outlines', 'own'],
         rank: 'advice',
-        text: expect.stringContaining('What p1, c1 was taken'),
+        text: expect.stringContaining('What p1, c1 was picked up'),
       },
     ])
     expect(gone.outlines[0]).toMatchObject({ points: [{ at: [-22, 0] }], curves: [{ size: 3.75 }] })

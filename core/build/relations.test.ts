@@ -101,6 +101,33 @@ describe('distances told by another step', () => {
     )
     near(frameOf(partOf([bar, placed, on]), 'on').origin, [20, 0, 15])
   })
+  it('go round the axis in a bore, which is seen from within', () => {
+    const tube = step('bar', 'bar', { diameter: '40', height: '30', core: 'tube', bore: '30.6' })
+    const at = (across: string, along: string) =>
+      frameOf(
+        partOf([
+          tube,
+          {
+            ...block('key', '1', '1', '10', {}),
+            place: {
+              ...onBed,
+              across: { from: 'centre', to: 'centre', by: across },
+              along: { from: 'centre', to: 'centre', by: along },
+            },
+          },
+          step(
+            'on',
+            'plate',
+            { width: '3', depth: '3', height: '2' },
+            { place: { ...onFace('bar', 'bore'), across: { of: 'key', from: 'centre', to: 'centre', by: '0' } } },
+          ),
+        ]),
+        'on',
+      ).origin
+    near(at('5', '0'), [15.3, 0, 15])
+    near(at('-5', '0'), [-15.3, 0, 15])
+    near(at('3', '3'), [15.3 * Math.SQRT1_2, 15.3 * Math.SQRT1_2, 15])
+  })
   it('set its height', () => {
     const at = (level: Place['level'], lift = '0') => frameOf(beside({ level, lift }), 'b').origin[2]
     expect(at({ of: 'peg', from: 'high', to: 'high' })).toBeCloseTo(25 - 4, 9)

@@ -11,6 +11,7 @@ import {
   findStep,
   migrations,
   newPart,
+  onBed,
   type Part,
   placedBy,
   readPartFile,
@@ -200,6 +201,18 @@ describe('edits', () => {
     expect(edited(base, { type: 'set-field', id: 'nobody', field: 'width', text: '1' })).toBe(base)
     expect(edited(base, { type: 'move-step', id: 'base', to: -1 })).toBe(base)
     expect(edited(base, { type: 'remove-piece', id: 'p1', held: {} })).toBe(base)
+  })
+  it('remove a piece with the joints that it has, and no others', () => {
+    const joint = (id: string, pieces: readonly [string, string]) =>
+      ({ id, name: id, kind: 'pin-hinge', pieces, fields: {}, place: onBed }) as Part['joints'][number]
+    const pieces = ['p1', 'p2', 'p3'].map((id) => ({ ...base.pieces[0]!, id, steps: [] }))
+    const part = {
+      ...base,
+      pieces,
+      joints: [joint('a', ['p1', 'p2']), joint('b', ['p2', 'p3']), joint('c', ['p1', 'p3'])],
+    }
+    const after = edited(part, { type: 'remove-piece', id: 'p2', held: {} })
+    expect([after.pieces.map(({ id }) => id), after.joints.map(({ id }) => id)]).toEqual([['p1', 'p3'], ['c']])
   })
   it('move steps', () => {
     const after = edited(base, { type: 'move-step', id: 'hole', to: 0 })

@@ -154,6 +154,17 @@ describe('stl', () => {
     const bytes = stl.write([{ name: '', mesh: tetra }], 'x')
     expect(() => stl.read(bytes.subarray(0, bytes.length - 60))).toThrow(/announces 4 triangles and ends after 2/)
   })
+  it('is binary by its size, though its header begins like text; else it is text', () => {
+    const bytes = stl.write([{ name: '', mesh: tetra }], 'x')
+    bytes.set(strToU8('solid like text'))
+    expect(stl.read(bytes)[0]!.count).toBe(4)
+    // One byte more, and it is no binary file of that count.
+    const longer = new Uint8Array(bytes.length + 1)
+    longer.set(bytes)
+    expect(codeOf(() => stl.read(longer))).toBe('mesh-empty')
+    // Without room for a count it can only be text.
+    expect(codeOf(() => stl.read(strToU8('solid')))).toBe('mesh-empty')
+  })
   it('does not begin with the word that marks text', () => {
     expect(String.fromCharCode(...stl.write([{ name: '', mesh: tetra }], 'solid').subarray(0, 5))).not.toBe('solid')
   })

@@ -107,6 +107,8 @@ describe('what is wrong is found', () => {
     ['0', 'fault', /touch/],
     ['0.1', 'warning', /0.1 mm apart; the Tern 220 needs 0.25 mm/],
     ['0.25', 'pass', /stay 0.25 mm apart/],
+    ['9.9', 'pass', /stay 9.9 mm apart/],
+    ['10.1', 'pass', /more than 10 mm apart/],
     ['40', 'pass', /more than 10 mm apart/],
   ] as const)('pieces at a gap of %s', async (gap, rank, text) => {
     const [finding] = of(await proof(twoPieces(gap)), 'gap')
@@ -136,6 +138,15 @@ it('a piece that another one carries does not float', async () => {
     ['pass', 'Lid begins 10.6 mm above the bed, where Box carries it.'],
   ])
   expect((await said('20')).map(({ rank }) => rank)).toEqual(['warning'])
+})
+
+it('what does not touch the largest body is named, wherever it stands in the sheet', async () => {
+  const small = block('small', '-40', { width: '4', depth: '4', height: '4' })
+  const large = block('large', '0')
+  const named = async (steps: Step[]) =>
+    (await proof(partOf(steps))).find(({ check }) => check === 'bodies')!.about.map(({ id }) => id)
+  expect(await named([small, large])).toEqual(['small', 'p1'])
+  expect(await named([large, small])).toEqual(['small', 'p1'])
 })
 
 describe('a piece that does not stand', () => {

@@ -4,7 +4,7 @@ import type { JointDefinition } from '../joints/index.ts'
 import type { Kernel, Plane, Scope, Solid, SolidMesh } from '../kernel/index.ts'
 import { type SurfaceTelling, whenAsked } from '../naming/index.ts'
 import {
-  composed,
+  compose,
   cross,
   dot,
   type Frame,
@@ -90,7 +90,7 @@ export class Builder {
   readonly #cache: SolidCache
   readonly #owners = new Map<number, Owner>()
   /** steps that were edited lately, or are about to be; the oldest first */
-  readonly #hot = new Set<string>()
+  readonly #recentlyEdited = new Set<string>()
   /** builds what is read off the solids at a second fineness; only where something is */
   #coarse: Builder | undefined
   #contents = new Map<string, string>()
@@ -241,7 +241,7 @@ export class Builder {
     )
     const known = [...contents].filter(([id]) => this.#contents.has(id))
     const changed = known.filter(([id, content]) => this.#contents.get(id) !== content).map(([id]) => id)
-    if (known.length === 0) this.#hot.clear()
+    if (known.length === 0) this.#recentlyEdited.clear()
     // Where much changed at once (another fineness, a measure that all use) there is no rest worth keeping.
     else if (changed.length <= contents.size / 3) this.heat(changed)
     this.#contents = contents
@@ -249,10 +249,11 @@ export class Builder {
 
   private heat(steps: readonly string[]): void {
     for (const id of steps) {
-      this.#hot.delete(id)
-      this.#hot.add(id)
+      this.#recentlyEdited.delete(id)
+      this.#recentlyEdited.add(id)
     }
-    for (const id of this.#hot) if (this.#hot.size > Math.max(mostHot, steps.length)) this.#hot.delete(id)
+    for (const id of this.#recentlyEdited)
+      if (this.#recentlyEdited.size > Math.max(maxRecentlyEdited, steps.length)) this.#recentlyEdited.delete(id)
   }
 
   /** One solid of a list of operands, where they stand. */
@@ -281,13 +282,13 @@ export class Builder {
     options: BuildOptions,
     problems: Problem[],
   ): Promise<Entry | undefined> {
-    const carvings = carvingsOf(operands, this.#hot, options.fineness)
+    const carvings = carvingsOf(operands, this.#recentlyEdited, options.fineness)
     const flush = flushBetween(operands)
-    if (carvings.length === 0) return this.runs(runsOf(operands, this.#hot), options, problems, flush)
+    if (carvings.length === 0) return this.runs(runsOf(operands, this.#recentlyEdited), options, problems, flush)
     const gone = new Set(carvings.flatMap(({ cuts }) => cuts))
     const made = new Map(carvings.map((carving) => [carving.base, this.carved(carving, options, problems)]))
     const rest = operands.filter((operand) => !gone.has(operand))
-    return this.runs(runsOf(rest, this.#hot), options, problems, flush, made)
+    return this.runs(runsOf(rest, this.#recentlyEdited), options, problems, flush, made)
   }
 
   private carved(carving: Carving, { fineness }: BuildOptions, problems: Problem[]): Entry {
@@ -372,7 +373,7 @@ export class Builder {
         solid: this.kernel.scope((scope) => {
           // What is scaled is so where it was planned.
           const made = factors ? scaledAbout(scope, scope.placed(content.solid, space), home, factors) : content.solid
-          const stands = (frame: Frame) => (factors ? frame : composed(frame, space))
+          const stands = (frame: Frame) => (factors ? frame : compose(frame, space))
           const own = spaceOf(stands(copies[0]!.frame))
           const placed = copies.map(({ frame }) => scope.standing(made, frameIn(own, stands(frame))))
           const whole = united(scope, placed, flushWithin(operandIn(own, operand)))
@@ -511,7 +512,7 @@ export function jointMotion(built: Built, jointId: string, position: number): Fr
   // One that cannot tell how it moves does not.
   const motion = tried(() => definition.motion(values as never, position))
   const sound = motion && [...motion.origin, ...motion.u, ...motion.v].every(Number.isFinite)
-  return sound ? composed(composed(frame, motion), inverse(frame)) : world
+  return sound ? compose(compose(frame, motion), inverse(frame)) : world
 }
 
 /** The frame of an operand's first copy; of a bundle that of what comes first in it. */
@@ -519,7 +520,7 @@ function standingOf(operand: Operand | undefined): Frame | undefined {
   const frame = operand?.copies[0]?.frame
   if (!frame || operand.body.kind === 'shape') return frame
   const inner = standingOf(operand.body.operands[0])
-  return inner && composed(frame, inner)
+  return inner && compose(frame, inner)
 }
 
 function holdsStep(operands: readonly Operand[], id: string): boolean {
@@ -644,7 +645,7 @@ function carriedPast(scope: Scope, solid: Solid, { top, bottom }: Operand['flush
 const leastVolume = 1e-6
 
 /** How many steps are kept apart as being edited. */
-const mostHot = 4
+const maxRecentlyEdited = 4
 
 /** All that a step's solid depends on, as text. */
 function contentOf({ body, cuts, through, flush, overlap, copies }: Operand, fineness: number): string {

@@ -1,5 +1,5 @@
 import { sameKind } from '../document/index.ts'
-import { composed, type Frame, inverse, norm, subtract, world } from '../place/index.ts'
+import { compose, type Frame, inverse, norm, subtract, world } from '../place/index.ts'
 import type { Operand, Plan } from './plan.ts'
 
 /** Where a copy of a step stands, and what it is called: "3", or of what is in the second copy of a bundle "2.3". */
@@ -32,7 +32,7 @@ export class Copies {
   private note(operands: readonly Operand[], within: string, motion: Frame): void {
     for (const { step, body, copies } of operands)
       for (const { number, frame } of copies) {
-        const stands = composed(motion, frame)
+        const stands = compose(motion, frame)
         if (body.kind === 'shape') {
           this.put(step.id, { copy: `${within}${number}`, frame: stands })
           continue
@@ -56,7 +56,7 @@ type Bundle = Extract<Operand['body'], { kind: 'bundle' }>
 function scaledIn(stands: Frame, { home, factors }: Bundle): Frame {
   if (!factors) return stands
   const stretched: Frame = { origin: [0, 0, 0], u: [factors[0], 0, 0], v: [0, factors[1], 0], n: [0, 0, factors[2]] }
-  return composed(composed(composed(stands, home), stretched), inverse(home))
+  return compose(compose(compose(stands, home), stretched), inverse(home))
 }
 
 /** Side of a cell that copies are found by, mm. */

@@ -2,7 +2,7 @@ import { beforeAll, describe, expect, it } from 'vitest'
 import { applyEdit, bundleKind, onBed, type Step } from '../document/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import { Sketch } from '../outline/index.ts'
-import { composed, pointIn, world } from '../place/index.ts'
+import { compose, pointIn, world } from '../place/index.ts'
 import { pointAt, type Vec2 } from '../plane/index.ts'
 import { built, onFace, partOf, repeat, step, testKernel } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
@@ -182,7 +182,7 @@ describe('the edges of a step as they are seen on a plane', () => {
     const done = await built(kernel, partOf([base, bar, wedge]), fineness)
     const lying = edgesSeen(world, done.plan, 's').filter(({ face }) => / of side$/.test(face))
     expect(lying.map(({ segment }) => Math.abs(pointAt(segment, 0)[1]))).toEqual([5, 5])
-    const level = composed(world, { origin: [0, 0, 7.5], u: [1, 0, 0], v: [0, 1, 0], n: [0, 0, 1] })
+    const level = compose(world, { origin: [0, 0, 7.5], u: [1, 0, 0], v: [0, 1, 0], n: [0, 0, 1] })
     const through = edgesSeen(level, done.plan, 'w')
     expect(through.map(({ face }) => face)).toEqual(['front', 'back', 'left', 'right'])
     for (const { segment } of through) expect(Math.max(...pointAt(segment, 0.5).map(Math.abs))).toBeCloseTo(5, 9)

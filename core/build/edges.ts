@@ -1,4 +1,4 @@
-import { add, composed, cross, dot, type Frame, norm, pointIn, pointOut, scaled, type Vec3 } from '../place/index.ts'
+import { add, compose, cross, dot, type Frame, norm, pointIn, pointOut, scaled, type Vec3 } from '../place/index.ts'
 import {
   arcBetween,
   carried,
@@ -86,7 +86,7 @@ interface PlacedFace {
 }
 
 function placedFace(step: Frame, face: NamedFace): PlacedFace {
-  const { origin, u, v, n } = composed(step, face.frame)
+  const { origin, u, v, n } = compose(step, face.frame)
   const across = cross(u, v)
   const square = scaled(across, 1 / (norm(across) || 1))
   return { face, frame: { origin, u, v, n: dot(square, n) < 0 ? scaled(square, -1) : square }, rigid: isRigid(step) }

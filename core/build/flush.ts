@@ -1,5 +1,5 @@
 import type { Plane } from '../kernel/index.ts'
-import { composed, dot, type Frame, meet, scaled, type Vec3 } from '../place/index.ts'
+import { compose, dot, type Frame, meet, scaled, type Vec3 } from '../place/index.ts'
 import type { NamedFace } from '../shapes/index.ts'
 import type { Copy, Operand } from './plan.ts'
 import { isAlongAxis } from './space.ts'
@@ -115,14 +115,14 @@ function facesOf({ body }: Operand, copy: Copy): readonly Standing[] {
     return body.shape
       .surfaces(copy.values as never)
       .faces.filter(({ round }: NamedFace) => round === undefined)
-      .map(({ frame }) => ({ frame: composed(copy.frame, frame), sense: 1 as const }))
+      .map(({ frame }) => ({ frame: compose(copy.frame, frame), sense: 1 as const }))
   // Faces of what is scaled are no planes that are known here.
   if (body.factors) return []
   return body.operands.flatMap((inner) =>
     inner.copies.flatMap((each) =>
       facesOf(inner, each).map(
         ({ frame, sense }): Standing => ({
-          frame: composed(copy.frame, frame),
+          frame: compose(copy.frame, frame),
           sense: inner.step.effect === 'cut' ? (-sense as 1 | -1) : sense,
         }),
       ),

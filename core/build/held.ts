@@ -15,7 +15,7 @@ import {
   withContents,
 } from '../document/index.ts'
 import {
-  composed,
+  compose,
   dot,
   type Frame,
   inverse,
@@ -157,7 +157,7 @@ function toldByNumbers(
   const body = operand?.body
   const { level: _, pivot: __, ...plain } = place
   const across = acrossOf(seating, stands.origin)
-  const { origin, u, v, n } = composed(inverse(shifted(seating, across)), stands)
+  const { origin, u, v, n } = compose(inverse(shifted(seating, across)), stands)
   // Turned by z, then x, then y: u = zᵀ…, read off the matrix whose columns are u, v, n.
   const tilt = degrees(Math.asin(Math.max(-1, Math.min(1, v[2]))))
   const upright = Math.abs(v[2]) > 1 - 1e-12

@@ -1,5 +1,5 @@
 import type { TakenEdge, TakenMeeting, TakenPoint } from '../document/index.ts'
-import { composed, dot, type Frame } from '../place/index.ts'
+import { compose, dot, type Frame } from '../place/index.ts'
 import {
   between2,
   boxesMeet,
@@ -101,7 +101,7 @@ function faceOffers(
   { plane, plan, isDrawn }: { readonly plane: Frame; readonly plan: Plan; isDrawn(segment: Segment): boolean },
   offers: Offers,
 ): void {
-  if (Math.abs(dot(composed(own, face.frame).n, plane.n)) < along) return
+  if (Math.abs(dot(compose(own, face.frame).n, plane.n)) < along) return
   const corner = (u: -1 | 0 | 1, v: -1 | 0 | 1): TakenPoint => ({ step, face: face.name, u, v })
   const offer = (what: string, ...points: readonly TakenPoint[]) => {
     const at = points.map((point) => takenAt(point, plane, plan)!)

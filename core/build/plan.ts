@@ -13,7 +13,7 @@ import {
   type Box,
   boxOf,
   boxOut,
-  composed,
+  compose,
   corners,
   cross,
   directionIn,
@@ -32,8 +32,8 @@ import {
   pointIn,
   pointOut,
   type Range,
-  type Reach,
   type Seating,
+  type SupportFunction,
   scaled,
   subtract,
   type Vec3,
@@ -107,7 +107,7 @@ export interface StepGeometry {
   /** how far the first copy reaches from its origin along the seat's directions: [low, high] across and along, mm */
   readonly extent: readonly [Range, Range]
   /** how far it reaches from the origin of `frame`, in that frame */
-  readonly reach: Reach
+  readonly reach: SupportFunction
   /** with what other steps say filled in; of the first copy */
   readonly place: PlaceValues
 }
@@ -275,7 +275,7 @@ class Planning {
     const lies = this.lying(step, body, own.values, faces)
     const drawn = body.kind === 'shape' && body.shape.drawn === true
     const standingAs = (each: AnyValues, at: PlaceValues) =>
-      composed(
+      compose(
         this.pivot(step.place, at, seating),
         placed(
           seating,
@@ -301,7 +301,7 @@ class Planning {
     const frames = motions(seating, repeats).map((motion, i) => {
       const from = resolved.copies ? standing(i) : first
       // A bundle stands where its content was planned.
-      return composed(motion, body.kind === 'bundle' ? composed(from, inverse(body.home)) : from)
+      return compose(motion, body.kind === 'bundle' ? compose(from, inverse(body.home)) : from)
     })
     const extent = extentOn(seating, first, reachOf(body, shared))
     this.geometry.set(step.id, {
@@ -372,10 +372,10 @@ class Planning {
         const { seating, frame: f, stands, frames, ...rest } = scaledGeometry(known, bundle)
         this.geometry.set(step.id, {
           ...rest,
-          seating: { ...seating, frame: composed(motion, seating.frame) },
-          frame: composed(motion, f),
-          stands: composed(motion, stands),
-          frames: frames.map((each) => composed(motion, each)),
+          seating: { ...seating, frame: compose(motion, seating.frame) },
+          frame: compose(motion, f),
+          stands: compose(motion, stands),
+          frames: frames.map((each) => compose(motion, each)),
         })
       }
       this.carry(step.steps ?? [], motion, bundle)
@@ -432,7 +432,7 @@ class Planning {
     const own = values[field] as number
     const stands = step.place.rest === 'on'
     const mouths = all.map((motion) => {
-      const frame = composed(motion, from)
+      const frame = compose(motion, from)
       // What stands begins at its foot and rises, what is sunk begins at its top.
       return stands ? { ...frame, n: scaled(frame.n, -1) } : { ...frame, origin: pointOut(frame, [0, 0, own]) }
     })
@@ -501,7 +501,7 @@ class Planning {
     const face = below?.faces.find(({ name }) => name === on.face)
     if (!below || !face) return []
     const own = below.reach(scaled(face.frame.n, -1)) + dot(face.frame.origin, face.frame.n)
-    return [own, depthBelow(composed(below.frame, face.frame), material)]
+    return [own, depthBelow(compose(below.frame, face.frame), material)]
   }
 
   private seating(on: Seat, path: readonly string[]): Seating | undefined {
@@ -518,7 +518,7 @@ class Planning {
       return undefined
     }
     return unmirrored({
-      frame: composed(below.frame, face.frame),
+      frame: compose(below.frame, face.frame),
       size: face.size,
       sides: face.sides,
       round: face.round,
@@ -552,13 +552,13 @@ function isFinitePlaced(known: StepGeometry | undefined, operand: Operand | unde
 function motions(seat: Seating, repeats: NonNullable<ResolvedStep['repeats']>): readonly Frame[] {
   return repeats.reduce<readonly Frame[]>(
     (before, { definition, values }) =>
-      definition.motions(values as never, seat).flatMap((motion) => before.map((each) => composed(motion, each))),
+      definition.motions(values as never, seat).flatMap((motion) => before.map((each) => compose(motion, each))),
     [world],
   )
 }
 
 /** How far a shape that stands in `frame` reaches along the two directions of its seat, about its origin. */
-function extentOn(seating: Seating, f: Frame, reach: Reach): readonly [Range, Range] {
+function extentOn(seating: Seating, f: Frame, reach: SupportFunction): readonly [Range, Range] {
   const along = (d: Vec3): Range => {
     const own = directionIn(f, d)
     return [-reach(scaled(own, -1)), reach(own)]
@@ -625,7 +625,7 @@ function depthBelow(f: Frame, material: Box): number {
 }
 
 /** How far a body reaches from its own origin. A bundle's is the middle of the face that its first step stands on. */
-function reachOf(body: Body, values: AnyValues): Reach {
+function reachOf(body: Body, values: AnyValues): SupportFunction {
   if (body.kind === 'shape') {
     const { shape } = body
     return (d) => (shape.reach ? shape.reach(values as never, d) : boxReach(shape.box(values as never, 0), d))
@@ -635,11 +635,11 @@ function reachOf(body: Body, values: AnyValues): Reach {
     .filter(({ step }) => step.effect === 'add')
     .flatMap((operand) =>
       operand.copies.map((copy) => {
-        const f = operand.body.kind === 'bundle' ? composed(copy.frame, operand.body.home) : copy.frame
-        return { frame: composed(inverse(home), f), reach: reachOf(operand.body, copy.values) }
+        const f = operand.body.kind === 'bundle' ? compose(copy.frame, operand.body.home) : copy.frame
+        return { frame: compose(inverse(home), f), reach: reachOf(operand.body, copy.values) }
       }),
     )
-  const reach: Reach = (d) =>
+  const reach: SupportFunction = (d) =>
     Math.max(...added.map(({ frame: f, reach: own }) => dot(f.origin, d) + own(directionIn(f, d))))
   return factors ? scaledReach(reach, factors) : reach
 }
@@ -703,7 +703,7 @@ function scaledGeometry(known: StepGeometry, { home, factors }: Bundle): StepGeo
   }
   const here = at(known.frame)
   const faces = known.faces.flatMap((face): NamedFace[] => {
-    const there = composed(known.frame, face.frame)
+    const there = compose(known.frame, face.frame)
     const [u, v, n] = [stretched(there.u), stretched(there.v), stretched(there.n)]
     const [across, along, out] = [norm(u), norm(v), norm(n)]
     if (Math.abs(dot(u, v)) > 1e-9 * across * along) return []
@@ -712,7 +712,7 @@ function scaledGeometry(known: StepGeometry, { home, factors }: Bundle): StepGeo
     return [
       {
         ...face,
-        frame: composed(inverse(here), moved),
+        frame: compose(inverse(here), moved),
         size: [face.size[0] * across, face.size[1] * along],
         ...(face.round === undefined ? {} : { round: face.round * across }),
       },
@@ -720,7 +720,7 @@ function scaledGeometry(known: StepGeometry, { home, factors }: Bundle): StepGeo
   })
   // The support of a linear image, in the step's own axes.
   const pulled = (d: Vec3) => directionIn(known.frame, stretched(directionOut(known.frame, d)))
-  const reach: Reach = (d) => {
+  const reach: SupportFunction = (d) => {
     const p = pulled(d)
     const far = norm(p)
     return far === 0 ? 0 : far * known.reach(scaled(p, 1 / far))

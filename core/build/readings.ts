@@ -1,7 +1,7 @@
 import { findStep, type Part, type Readout, type ReadPoint, usesOfNames } from '../document/index.ts'
 import { type GivenValue, unfitName, type Value } from '../measures/index.ts'
 import { towards } from '../mesh/index.ts'
-import { composed, type Vec3 } from '../place/index.ts'
+import { compose, type Vec3 } from '../place/index.ts'
 import { guarded, type Problem, problem } from '../problems/index.ts'
 import { type ReadPlace, type ReadResult, type ReadSolid, readoutOf } from '../readouts/index.ts'
 import { inUnit, type PartUnit } from '../units/index.ts'
@@ -174,7 +174,7 @@ function placeOf({ step, face, edge }: ReadPoint, plan: Plan): ReadPlace | strin
   if (face === '') return { frame: known.frame, kind: 'axis' }
   const named = known.faces.find(({ name }) => name === face)
   if (!named) return `the face “${face}” that it is taken from is gone`
-  const frame = composed(known.frame, named.frame)
+  const frame = compose(known.frame, named.frame)
   return named.round === undefined ? { frame, kind: 'flat' } : { frame, round: named.round, kind: 'round' }
 }
 

@@ -1,7 +1,7 @@
 import type { AnyValues } from '../fields/index.ts'
 import type { Ring, Scope, Solid } from '../kernel/index.ts'
 import {
-  composed,
+  compose,
   directionIn,
   type Frame,
   inverse,
@@ -34,7 +34,7 @@ export const mostInSpace = 150
 /** What of these operands is done in the plane. What is edited stays out, unless it is many by itself. */
 export function carvingsOf(
   operands: readonly Operand[],
-  hot: ReadonlySet<string>,
+  recentlyEdited: ReadonlySet<string>,
   fineness: number,
 ): readonly Carving[] {
   if (operands.reduce((sum, { copies }) => sum + copies.length, 0) < mostInSpace) return []
@@ -45,7 +45,7 @@ export function carvingsOf(
     const others = operands.map((other, i) => (other.step.effect === 'add' && i !== at ? other : undefined))
     const cuts = operands.slice(at + 1).filter((cut, i) => {
       if (cut.step.effect !== 'cut' || taken.has(cut)) return false
-      if (hot.has(cut.step.id) && cut.copies.length < mostInSpace) return false
+      if (recentlyEdited.has(cut.step.id) && cut.copies.length < mostInSpace) return false
       // What was added elsewhere before it must not be cut by it as well.
       const meets = others.slice(0, at + 1 + i).some((other) => other && meet(other.box, cut.box, nearness))
       if (meets) return false
@@ -71,7 +71,7 @@ function prismOf(
 
 /** Where a copy of a cut stands in the frame of the base. */
 function within(base: Operand, cut: Operand, index: number): Frame {
-  return composed(inverse(base.copies[0]!.frame), cut.copies[index]!.frame)
+  return compose(inverse(base.copies[0]!.frame), cut.copies[index]!.frame)
 }
 
 /** Whether a copy of a cut is a prism along the base's own axis, from below it to above it. */

@@ -1,15 +1,15 @@
 import type { LevelPoint, Offset, Pivot, Place } from '../document/index.ts'
 import {
   add,
-  composed,
+  compose,
   directionIn,
   dot,
   type Frame,
   norm,
   type PlaceValues,
   type Range,
-  type Reach,
   type Seating,
+  type SupportFunction,
   scaled,
   subtract,
   turnedAbout,
@@ -19,7 +19,7 @@ import {
 /** Another step, as a place is told by it: where its first copy stands, and how far it reaches from there. */
 export interface Neighbour {
   readonly frame: Frame
-  readonly reach: Reach
+  readonly reach: SupportFunction
 }
 
 /** `values` with the distances that are told by other steps found; `neighbour` answers for each of these. */
@@ -67,7 +67,7 @@ function rangeOn(seating: Seating, other: Neighbour, across: boolean): Range {
   // In a bore the seat's normal looks to the axis.
   const out = Math.sign(round)
   const angle = Math.atan2(out * dot(away, frame.u), out * dot(away, frame.n))
-  const { u } = composed(turnedAbout([0, 0, 0], frame.v, (angle * 180) / Math.PI), frame)
+  const { u } = compose(turnedAbout([0, 0, 0], frame.v, (angle * 180) / Math.PI), frame)
   const own = directionIn(other.frame, u)
   const middle = angle * round
   return [middle - other.reach(scaled(own, -1)), middle + other.reach(own)]

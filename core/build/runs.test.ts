@@ -70,8 +70,8 @@ it('falls into few runs, each step once, the edited ones last', () => {
   const random = seeded(4)
   for (let i = 0; i < 50; i++) {
     const { operands } = planPart(resolvePart(thrown(random, false))).pieces[0]!
-    const hot = new Set([operands[1]!.step.id])
-    const runs = runsOf(operands, hot)
+    const recentlyEdited = new Set([operands[1]!.step.id])
+    const runs = runsOf(operands, recentlyEdited)
     const order = runs.flatMap((run) => run.operands.map((operand) => operand.step.id))
     expect([...order].sort()).toEqual(operands.map((operand) => operand.step.id).sort())
     expect(runs.every((run) => run.operands.every((operand) => operand.step.effect === run.effect))).toBe(true)

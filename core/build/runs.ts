@@ -16,14 +16,14 @@ export const nearness = 0.1
  * same effect or do not meet; a keep changes places with nothing. Two uses are made of that:
  *
  *  - effects of one kind are gathered, so that a long sheet falls into few runs;
- *  - what is being edited (`hot`), and what hangs on it, goes last:
+ *  - what is being edited (`recentlyEdited`), and what hangs on it, goes last:
  *
- *        early: everything else                     | late: hot, and what must follow it
+ *        early: everything else                     | late: recentlyEdited, and what must follow it
  *        add add add …  →  cut cut cut cut …        | add  →  cut
  *        built once while the edit goes on          | built for each keystroke
  */
-export function runsOf(operands: readonly Operand[], hot: ReadonlySet<string>): Run[] {
-  const late = lateOperands(operands, hot)
+export function runsOf(operands: readonly Operand[], recentlyEdited: ReadonlySet<string>): Run[] {
+  const late = lateOperands(operands, recentlyEdited)
   const early = operands.filter((operand) => !late.has(operand))
   // Without material to begin with there is no early part.
   if (early[0]?.step.effect !== 'add' || late.size === 0) return gathered(operands, false)
@@ -32,17 +32,20 @@ export function runsOf(operands: readonly Operand[], hot: ReadonlySet<string>): 
 }
 
 /** Hot operands, and those behind them that may not change places with one of these. */
-function lateOperands(operands: readonly Operand[], hot: ReadonlySet<string>): ReadonlySet<Operand> {
+function lateOperands(operands: readonly Operand[], recentlyEdited: ReadonlySet<string>): ReadonlySet<Operand> {
   const late = new Set<Operand>()
   for (const operand of operands) {
     const follows = () => [...late].some((before) => !mayChangePlaces(before, operand))
-    if (isHot(operand, hot) || follows()) late.add(operand)
+    if (isRecentlyEdited(operand, recentlyEdited) || follows()) late.add(operand)
   }
   return late
 }
 
-function isHot({ step, body }: Operand, hot: ReadonlySet<string>): boolean {
-  return hot.has(step.id) || (body.kind === 'bundle' && body.operands.some((operand) => isHot(operand, hot)))
+function isRecentlyEdited({ step, body }: Operand, recentlyEdited: ReadonlySet<string>): boolean {
+  return (
+    recentlyEdited.has(step.id) ||
+    (body.kind === 'bundle' && body.operands.some((operand) => isRecentlyEdited(operand, recentlyEdited)))
+  )
 }
 
 function mayChangePlaces(a: Operand, b: Operand): boolean {

@@ -1,6 +1,6 @@
 import type { AnyValues, Fields, NumberField, SentencePart, ValuesOf } from '../fields/index.ts'
 import { size } from '../fields/index.ts'
-import type { Reach, Vec3 } from '../place/index.ts'
+import type { SupportFunction, Vec3 } from '../place/index.ts'
 
 function factor(label: string): NumberField & { readonly kind: 'ratio' } {
   return {
@@ -62,7 +62,7 @@ export function scaleSentence({ scale }: Pick<ScaleValues, 'scale'>): readonly S
 }
 
 /** Factors along the three directions of what reaches as `reach` says; undefined where it is left as it is. */
-export function factorsOf(values: AnyValues, reach: Reach): Vec3 | undefined {
+export function factorsOf(values: AnyValues, reach: SupportFunction): Vec3 | undefined {
   const v = values as unknown as ScaleValues
   const extent = (axis: 0 | 1 | 2): number => {
     const d: [number, number, number] = [0, 0, 0]
@@ -89,7 +89,7 @@ export function factorsOf(values: AnyValues, reach: Reach): Vec3 | undefined {
 }
 
 /** How far something reaches once it is scaled about its origin: the support function of a linear image. */
-export function scaledReach(reach: Reach, factors: Vec3): Reach {
+export function scaledReach(reach: SupportFunction, factors: Vec3): SupportFunction {
   return (d) => {
     const pulled: Vec3 = [d[0] * factors[0], d[1] * factors[1], d[2] * factors[2]]
     const far = Math.hypot(...pulled)

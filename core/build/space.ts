@@ -1,4 +1,4 @@
-import { composed, type Frame, inverse, isMirrored, scaled, type Vec3, world } from '../place/index.ts'
+import { compose, type Frame, inverse, isMirrored, scaled, type Vec3, world } from '../place/index.ts'
 import { boxOfCopies, type Operand } from './plan.ts'
 
 /**
@@ -18,7 +18,7 @@ export function spaceOf(frame: Frame | undefined): Frame {
 
 /** Whether the axes of a frame run along those of a space. */
 export function isSquareIn(frame: Frame, space: Frame): boolean {
-  const { u, v } = composed(inverse(space), frame)
+  const { u, v } = compose(inverse(space), frame)
   return [u, v].every(isAlongAxis)
 }
 
@@ -29,7 +29,7 @@ export function isAlongAxis(direction: Vec3): boolean {
 /** A frame as it stands in a space; square axes are so to the last digit. */
 export function frameIn(space: Frame, frame: Frame): Frame {
   if (space === world) return frame
-  const { u, v, n, origin } = composed(inverse(space), frame)
+  const { u, v, n, origin } = compose(inverse(space), frame)
   const tidy = (d: Vec3) => d.map((x) => (Math.abs(x - Math.round(x)) < 1e-12 ? Math.round(x) : x)) as unknown as Vec3
   return { u: tidy(u), v: tidy(v), n: tidy(n), origin }
 }

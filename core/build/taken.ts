@@ -1,5 +1,5 @@
 import type { Outline, Part, Seat, TakenEdge, TakenPoint } from '../document/index.ts'
-import { composed, type Frame, frame, pointIn, pointOut, world } from '../place/index.ts'
+import { compose, type Frame, frame, pointIn, pointOut, world } from '../place/index.ts'
 import { crossings, endOf, norm2, plus, type Segment, startOf, type Vec2 } from '../plane/index.ts'
 import { type Problem, problem } from '../problems/index.ts'
 import { edgesSeen } from './edges.ts'
@@ -20,7 +20,7 @@ function seatFrame(on: Seat, plan: Plan): Frame | undefined {
     case 'face': {
       const below = plan.geometry.get(on.step)
       const face = below?.faces.find(({ name }) => name === on.face)
-      return below && face && composed(below.frame, face.frame)
+      return below && face && compose(below.frame, face.frame)
     }
   }
 }
@@ -40,7 +40,7 @@ export function takenAt(taken: TakenPoint, plane: Frame, plan: Plan): Vec2 | und
   const named = face === '' ? undefined : known?.faces.find(({ name }) => name === face)
   if (!known || (face !== '' && !named)) return undefined
   const at = named
-    ? pointOut(composed(known.frame, named.frame), [(u * named.size[0]) / 2, (v * named.size[1]) / 2, 0])
+    ? pointOut(compose(known.frame, named.frame), [(u * named.size[0]) / 2, (v * named.size[1]) / 2, 0])
     : known.frame.origin
   const [x, y] = pointIn(plane, at)
   return [x, y]

@@ -1,5 +1,5 @@
 import type { Vec2 } from '../plane/index.ts'
-import { buildableWithin, type Part, partsOf, slopes, solved, worst } from './solve.ts'
+import { buildableWithin, jacobian, type Part, partsOf, solved, worst } from './solve.ts'
 import { type Given, type System, systemOf } from './system.ts'
 
 /** What the equations of a solved drawing leave open, and which of them say too much. */
@@ -101,7 +101,7 @@ function reduced(part: Part, x: Float64Array) {
   const spare: { readonly id: string; readonly others: readonly string[] }[] = []
   for (const held of equations) {
     const slope = new Float64Array(held.equation.count * held.vars.length)
-    slopes(held, x, slope)
+    jacobian(held, x, slope)
     const wide = held.vars.length
     for (let e = 0; e < held.equation.count; e++) {
       const index = owners.push(held.constraint?.id) - 1

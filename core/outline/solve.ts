@@ -103,7 +103,7 @@ const ahead = new Float64Array(8)
 const behind = new Float64Array(8)
 
 /** How much a residual changes with each unknown it reads, by central differences: rows of `vars.length`. */
-export function slopes({ equation, vars }: Held, x: Float64Array, out: Float64Array): void {
+export function jacobian({ equation, vars }: Held, x: Float64Array, out: Float64Array): void {
   const residual = equation.residualNear?.(x) ?? equation.residual
   for (let k = 0; k < vars.length; k++) {
     const i = vars[k]!
@@ -279,7 +279,7 @@ class Descent {
     }
   }
 
-  /** Fills the matrix with the products of the slopes, and gives their products with the residuals. */
+  /** Fills the matrix with the products of the jacobian, and gives their products with the residuals. */
   private gathered(x: Float64Array, r: Float64Array): Float64Array {
     const { matrix, held } = this.ground
     const { values } = matrix
@@ -290,7 +290,7 @@ class Descent {
       const { places, slots } = each
       const { equation } = each.held
       if (!each.constant) {
-        slopes(each.held, x, each.slopes)
+        jacobian(each.held, x, each.slopes)
         each.constant = equation.linear === true
       }
       const wide = places.length

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import type { Outline } from '../document/index.ts'
 import { type OutlineDraft, randomFrom, randomSystem } from '../testing/outlines.ts'
 import { conflictsOf, freedomOf } from './freedom.ts'
-import { slopes, solved } from './solve.ts'
+import { jacobian, solved } from './solve.ts'
 import { systemOf } from './system.ts'
 
 function draft(parts: OutlineDraft): { readonly outline: Outline; readonly values: Map<string, number> } {
@@ -257,8 +257,8 @@ describe('the solver', () => {
         Float64Array,
         Float64Array,
       ]
-      slopes(held, system.start.slice(), quick)
-      slopes({ ...held, equation: plain }, system.start.slice(), slow)
+      jacobian(held, system.start.slice(), quick)
+      jacobian({ ...held, equation: plain }, system.start.slice(), slow)
       for (const [i, slope] of slow.entries()) expect(quick[i]).toBeCloseTo(slope, 6)
     }
   })

@@ -34,7 +34,7 @@ export function directionIn(f: Frame, d: Vec3): Vec3 {
 }
 
 /** `inner`, given in `outer`, as a frame where `outer` is given. */
-export function composed(outer: Frame, inner: Frame): Frame {
+export function compose(outer: Frame, inner: Frame): Frame {
   return {
     origin: pointOut(outer, inner.origin),
     u: directionOut(outer, inner.u),
@@ -43,7 +43,7 @@ export function composed(outer: Frame, inner: Frame): Frame {
   }
 }
 
-/** The frame that undoes `f`: composed(inverse(f), f) is the world. */
+/** The frame that undoes `f`: compose(inverse(f), f) is the world. */
 export function inverse(f: Frame): Frame {
   const row = (i: 0 | 1 | 2): Vec3 => [f.u[i], f.v[i], f.n[i]]
   return { u: row(0), v: row(1), n: row(2), origin: scaled(directionIn(f, f.origin), -1) }

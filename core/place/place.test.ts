@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { seeded } from '../testing/index.ts'
 import {
-  composed,
+  compose,
   cross,
   type Frame,
   inverse,
@@ -75,7 +75,7 @@ describe('frames', () => {
   const any = (): Frame => turnedAbout([random() * 9, random() * 9, random() * 9], [0, 0, 1], random() * 360)
   it('are undone by their inverse', () => {
     for (let i = 0; i < 50; i++) {
-      const f = composed(any(), turnedAbout([1, 2, 3], [0, 1, 0], random() * 360))
+      const f = compose(any(), turnedAbout([1, 2, 3], [0, 1, 0], random() * 360))
       const p: Vec3 = [random(), random(), random()]
       const back = pointOut(inverse(f), pointOut(f, p))
       expect(norm([back[0] - p[0], back[1] - p[1], back[2] - p[2]])).toBeLessThan(1e-12)

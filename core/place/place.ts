@@ -1,4 +1,4 @@
-import { composed, directionIn, type Frame, moved, turnedAbout, turnedX, turnedY, turnedZ, world } from './frames.ts'
+import { compose, directionIn, type Frame, moved, turnedAbout, turnedX, turnedY, turnedZ, world } from './frames.ts'
 import { add, scaled, type Vec3 } from './vectors.ts'
 
 /**
@@ -51,7 +51,7 @@ export interface PlaceValues {
 }
 
 /** How far a shape reaches from its own origin along a direction (unit, in the shape's own frame), mm. */
-export type Reach = (direction: Vec3) => number
+export type SupportFunction = (direction: Vec3) => number
 
 /**
  * The frame of a shape placed on `seating`, in the frame that the seating is given in.
@@ -68,25 +68,25 @@ export type Reach = (direction: Vec3) => number
 export function placed(
   seating: Seating,
   values: PlaceValues,
-  reach: Reach,
+  reach: SupportFunction,
   lies: Lying,
   middled = lies === 'bundled' || typeof lies === 'object',
 ): Frame {
-  const turned = composed(composed(turnedZ(values.turn), turnedX(values.tilt)), turnedY(values.lean))
-  const rotation = typeof lies === 'object' ? composed(turned, faceDown(lies)) : turned
+  const turned = compose(compose(turnedZ(values.turn), turnedX(values.tilt)), turnedY(values.lean))
+  const rotation = typeof lies === 'object' ? compose(turned, faceDown(lies)) : turned
   const along = (d: Vec3) => reach(directionIn(rotation, d))
   const across = solved(values.across, seating.size[0], along([1, 0, 0]), along([-1, 0, 0]), middled)
   const deep = solved(values.along, seating.size[1], along([0, 1, 0]), along([0, -1, 0]), middled)
   const rise = risen(values, along([0, 0, -1]), along([0, 0, 1]), lies)
   const own = { ...rotation, origin: [0, deep, rise + values.lift] as const }
-  return composed(shifted(seating, across), own)
+  return compose(shifted(seating, across), own)
 }
 
 /** The frame of a seat, moved along u by `across` mm; on a round one it goes round its axis. */
 export function shifted({ frame, round }: Seating, across: number): Frame {
-  if (!round) return composed(frame, moved(world, [across, 0, 0]))
+  if (!round) return compose(frame, moved(world, [across, 0, 0]))
   const axis = add(frame.origin, scaled(frame.n, -round))
-  return composed(turnedAbout(axis, frame.v, (across / round) * (180 / Math.PI)), frame)
+  return compose(turnedAbout(axis, frame.v, (across / round) * (180 / Math.PI)), frame)
 }
 
 export type Lying = 'by-origin' | 'bundled' | 'on-underside' | Frame

@@ -68,6 +68,11 @@ export function spreadReach(loops: readonly Chain[], by: number, d: Vec2): numbe
   )
 }
 
+/** Both ends of a line may be cut off at corners; of each half something is left, so that its direction is. */
+const shortestRest = 0.49
+/** Corners sharper than about 20° are rounded rather than mitred: their points would reach nearly six times the offset, and more. */
+const sharpest = Math.cos((160 * Math.PI) / 180)
+
 /**
  * How much shorter two lines are at the corner between them where their parallels overlap, mm, for each corner; 0 where the
  * parallels do not simply end where they meet.
@@ -82,7 +87,7 @@ function shortened(segments: readonly Segment[], closed: boolean, by: number): n
     if (turn * by <= 0) return 0
     // by · tan of half the turn
     const less = Math.abs(by * turn) / (1 + dot2(d, e))
-    return less < 0.49 * Math.min(lengthOf(s), lengthOf(next)) ? less : 0
+    return less < shortestRest * Math.min(lengthOf(s), lengthOf(next)) ? less : 0
   })
 }
 
@@ -115,7 +120,7 @@ function rawParallel({ segments, closed }: Chain, by: number, join: Join | 'mitr
       out.push(line(from, corner), line(corner, to))
       return
     }
-    if (join === 'round' || dot2(d, e) < (join === 'sharp' ? -0.94 : -1 + 1e-9)) {
+    if (join === 'round' || dot2(d, e) < (join === 'sharp' ? sharpest : -1 + 1e-9)) {
       out.push(arcBetween(corner, from, to, by < 0))
       return
     }

@@ -1,5 +1,5 @@
 import type { Fields, SentencePart, ValuesOf } from '../fields/index.ts'
-import { composed, type Frame, inverse, moved, type Seating, scaled, shifted, world } from '../place/index.ts'
+import { compose, type Frame, inverse, moved, type Seating, scaled, shifted, world } from '../place/index.ts'
 
 /** How a step is copied. Directions are those of the seat it stands on. */
 export interface RepeatDefinition<F extends Fields = Fields> {
@@ -40,6 +40,6 @@ export function directionOf({ frame }: Seating, direction: Direction) {
 
 /** A move by `mm` in a direction of the seat; across a round seat it goes round its axis. */
 export function shift(seat: Seating, direction: Direction, mm: number): Frame {
-  if (direction === 'across' && seat.round) return composed(shifted(seat, mm), inverse(seat.frame))
+  if (direction === 'across' && seat.round) return compose(shifted(seat, mm), inverse(seat.frame))
   return moved(world, scaled(directionOf(seat, direction), mm))
 }

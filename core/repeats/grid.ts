@@ -1,4 +1,4 @@
-import { composed } from '../place/index.ts'
+import { compose } from '../place/index.ts'
 import { defineRepeat, mostCopies, shift } from './define.ts'
 
 export const grid = defineRepeat({
@@ -59,7 +59,7 @@ export const grid = defineRepeat({
     Array.from({ length: v.along }, (_, j) => j).flatMap((j) => {
       const half = v.stagger === 'staggered' && j % 2 === 1 ? v.acrossSpacing / 2 : 0
       return Array.from({ length: v.across }, (_, i) =>
-        composed(shift(seat, 'along', j * v.alongSpacing), shift(seat, 'across', i * v.acrossSpacing + half)),
+        compose(shift(seat, 'along', j * v.alongSpacing), shift(seat, 'across', i * v.acrossSpacing + half)),
       )
     }),
 })

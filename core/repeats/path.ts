@@ -1,4 +1,4 @@
-import { composed, type Frame, inverse } from '../place/index.ts'
+import { compose, type Frame, inverse } from '../place/index.ts'
 import { alongChain, type Chain, chainLength, type Drawn, type Vec2 } from '../plane/index.ts'
 import { defineRepeat, mostCopies } from './define.ts'
 
@@ -36,14 +36,14 @@ export const path = defineRepeat({
   count: (v) => v.count,
   motions(v, { frame }) {
     const chain = lineOf(v.outline)
-    if (!chain) return [composed(frame, inverse(frame))]
+    if (!chain) return [compose(frame, inverse(frame))]
     const long = chainLength(chain)
     const step = v.count < 2 ? 0 : long / (chain.closed ? v.count : v.count - 1)
     const start = alongChain(chain, 0)
     return Array.from({ length: v.count }, (_, i) => {
       const here = alongChain(chain, i * step)
       const own = carried(start, here, v.turning === 'turning')
-      return composed(composed(frame, own), inverse(frame))
+      return compose(compose(frame, own), inverse(frame))
     })
   },
 })

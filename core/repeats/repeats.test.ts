@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { defaultFields, isNumberField } from '../fields/index.ts'
 import {
-  composed,
+  compose,
   type Frame,
   isMirrored,
   levelSides,
@@ -27,7 +27,7 @@ const valuesOf = (kind: string, change: Record<string, number | string> = {}) =>
 const origins = (kind: string, change: Record<string, number | string>, frame = world) =>
   repeatOf(kind)!
     .motions(valuesOf(kind, change), seatOf(frame))
-    .map((motion) => rounded(composed(motion, first).origin))
+    .map((motion) => rounded(compose(motion, first).origin))
 
 describe('copies along an outline', () => {
   const along = (change: Record<string, unknown>) =>

@@ -134,13 +134,13 @@ export function defineShape<const F extends Fields>(definition: ShapeDefinition<
   return definition as unknown as ShapeDefinition
 }
 
-/** Reach of the eight corners of a box. */
+/** How far the eight corners of a box reach along a direction. */
 export function boxReach({ min, max }: Box, d: Vec3): number {
   const along = (i: 0 | 1 | 2) => Math.max(min[i] * d[i], max[i] * d[i])
   return along(0) + along(1) + along(2)
 }
 
-/** Reach of a disc of `radius` about the z axis at height `z`. */
+/** How far a disc reaches along a direction: of `radius` about the z axis at height `z`. */
 export function discReach(radius: number, z: number, d: Vec3): number {
   return radius * Math.hypot(d[0], d[1]) + z * d[2]
 }

@@ -1,5 +1,5 @@
 import { findStep } from '@makrel/core/document'
-import { composed, inverse } from '@makrel/core/place'
+import { compose, inverse } from '@makrel/core/place'
 import { usePart } from '../state/part.ts'
 import { useLateWorked } from './late.ts'
 import { project, useView } from './view.ts'
@@ -41,10 +41,10 @@ export function CopyMarks() {
   if (!step || !geometry || step.repeats.length === 0 || geometry.frames.length > mostMarks) return null
   const { frames, frame } = geometry
   // A bundle's copies are told by how its first one moves to them.
-  const back = composed(inverse(frames[0]!), frame)
+  const back = compose(inverse(frames[0]!), frame)
   const places = apart(
     frames.map((each, i) => {
-      const at = project(view, composed(each, back).origin)
+      const at = project(view, compose(each, back).origin)
       // The original has its handle on its middle.
       return at && ([at[0], at[1] - (i === 0 ? 20 : 0)] as const)
     }),

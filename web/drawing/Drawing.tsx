@@ -1,7 +1,7 @@
 import type { Drawing as SolidDrawing } from '@makrel/core/build'
 import { allSteps, findStep, flattened, type Part } from '@makrel/core/document'
 import { printerFor } from '@makrel/core/fits'
-import { composed, type Frame, inverse, world } from '@makrel/core/place'
+import { compose, type Frame, inverse, world } from '@makrel/core/place'
 import type { Mark } from '@makrel/core/proof'
 import { Canvas } from '@react-three/fiber'
 import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react'
@@ -251,7 +251,7 @@ function withContents(part: Part, ids: readonly string[]): ReadonlySet<string> {
 /** The motion of a step since it stood in `frame`: it is there with the very keystroke, before the solid is. */
 function since(part: Part, id: string, frame: Frame | undefined): Frame {
   const now = workedOf(part).plan.geometry.get(id)?.frame
-  return now && frame ? composed(now, inverse(frame)) : world
+  return now && frame ? compose(now, inverse(frame)) : world
 }
 
 interface Ghost {

@@ -32,7 +32,7 @@ const outlineKeys: readonly (readonly [keys: string, what: string])[] = [
     'line, bend, arc, arc about a middle, curve through and near points, point; L and B change over on the way',
   ],
   ['R M C E P O T', 'rectangle, centred rectangle, circle, ellipse, polygon, slot, letters'],
-  ['V X W K G F', 'select, trim, extend, split, pick regions, pick up edges'],
+  ['V X W K G F', 'select, trim, extend, split, take regions, pick up edges'],
   ['+ −', 'while a polygon is drawn: more, fewer sides'],
   ['by 10, 0 · 20 at 30', 'the next point, from the last one: across and up; how far and at what angle'],
   ['N', 'infer nothing, for as long as it is on'],

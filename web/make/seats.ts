@@ -1,6 +1,6 @@
 import type { Plan, StepGeometry } from '@makrel/core/build'
 import { allSteps, type Part, type Seat } from '@makrel/core/document'
-import { composed, dot, levelSides, type SideNames, subtract, unit, type Vec3 } from '@makrel/core/place'
+import { compose, dot, levelSides, type SideNames, subtract, unit, type Vec3 } from '@makrel/core/place'
 import { seatWords } from './words.ts'
 
 /** What a step can stand on, as a choice. */
@@ -45,7 +45,7 @@ export function sidesOf(plan: Plan, stepId: string): SideNames {
  */
 export function openFace({ faces, frame, seating }: StepGeometry, eye: Vec3): string | undefined {
   const open = faces.flatMap(({ name, frame: own, round }) => {
-    const { origin, n } = composed(frame, own)
+    const { origin, n } = compose(frame, own)
     const away = dot(subtract(origin, seating.frame.origin), seating.frame.n)
     const stoodOn = dot(n, seating.frame.n) < -0.99 && Math.abs(away) < 1e-6
     // A round is stood on when it was picked, not by itself.

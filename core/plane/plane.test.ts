@@ -342,6 +342,32 @@ describe('offsets', () => {
     const arrangement = arranged(curves)
     return outlineOf(arrangement, usual(arrangement.faces))
   }
+  it.each([
+    [37.3, 'a point'],
+    [21, 'a point'],
+    [19, 'a round'],
+    [7.1, 'a round'],
+  ])('goes on at a sharp corner of %s° to %s', (degrees, end) => {
+    const half = ((degrees / 2) * Math.PI) / 180
+    const wide = 60 * Math.sin(half)
+    const corners = [
+      [0, 0],
+      [60 * Math.cos(half), -wide],
+      [60 * Math.cos(half), wide],
+    ] as const
+    const spike = loops([{ id: 's', segments: polygon(corners) }])
+    const by = 1.3
+    const grown = offsetLoops(spike, by, 'sharp')
+    const left = Math.min(...grown.flatMap(({ segments }) => segments.map((s) => pointAt(s, 0)[0])))
+    const arcs = grown.flatMap(({ segments }) => segments.filter(({ kind }) => kind === 'arc'))
+    if (end === 'a point') {
+      expect(arcs).toEqual([])
+      expect(left).toBeCloseTo(-by / Math.sin(half), 9)
+    } else {
+      expect(arcs).toHaveLength(1)
+      expect(arcs[0]?.kind === 'arc' && arcs[0].radius).toBeCloseTo(by, 9)
+    }
+  })
   it('of a rectangle outwards are rounded or sharp, inwards sharp', () => {
     const plate = loops(rectangle(0, 0, 40, 30))
     expect(areaOf(offsetLoops(plate, 2, 'round'))).toBeCloseTo(1200 + 2 * 2 * 70 + 4 * Math.PI, 9)

@@ -123,7 +123,7 @@ describe('faults', () => {
     writeFileSync(file, JSON.stringify(part))
     const { status, report } = makrel('proof', file)
     expect(status).toBe(1)
-    expect(report.findings.find(({ rank }: { rank: string }) => rank === 'fault').text).toMatch(/circle/)
+    expect(report.findings.find(({ rank }: { rank: string }) => rank === 'fault').text).toMatch(/depends on itself/)
   })
 })
 

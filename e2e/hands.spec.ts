@@ -235,7 +235,7 @@ test('text grows with the browser, and nothing is cut off or lies over another',
     )
     expect(cut, `at ${standard} px`).toEqual([])
     const boxes = await Promise.all(
-      [page.getByRole('textbox', { name: 'Part name' }), page.getByText(/^kept/), stage(page, 'Plan')].map(
+      [page.getByRole('textbox', { name: 'Part name' }), page.getByText(/^saved/), stage(page, 'Plan')].map(
         async (each) => (await each.boundingBox())!,
       ),
     )

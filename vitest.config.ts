@@ -4,6 +4,7 @@ export default defineConfig({
   test: {
     include: [
       'core/**/*.test.ts',
+      'threads/**/*.test.ts',
       'server/**/*.test.ts',
       'cli/**/*.test.ts',
       'web/**/*.test.ts',

@@ -27,7 +27,7 @@ export async function measuredMesh(file: string, format: MeshFormat): Promise<re
 }
 
 async function inThread<T>(read: (readers: Readers) => Promise<T>): Promise<T> {
-  const readers = new Readers({ worker, threads: 1, ...limits })
+  const readers = new Readers({ worker, ...limits })
   try {
     return await read(readers)
   } finally {

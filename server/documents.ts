@@ -15,7 +15,7 @@ export class Documents {
   readonly #readers: Readers
 
   constructor(limits: Limits = { longest: 10_000, memory: 1024 }) {
-    this.#readers = new Readers({ worker, threads: 1, ...limits })
+    this.#readers = new Readers({ worker, ...limits })
   }
 
   /**

@@ -11,8 +11,6 @@ export interface Limits {
 interface ReadersOptions extends Limits {
   /** the built worker, a file whose exports are the pieces of work */
   readonly worker: string
-  /** how many files are read at the same time, at most */
-  readonly threads: number
 }
 
 /** What a worker's function gives: what it read, or why it could not, in words for who sent the file. */
@@ -24,19 +22,21 @@ export class Unreadable extends Error {
 }
 
 /**
- * Threads that read what comes from elsewhere: whatever is in it, the program goes on. What takes too long or too much
+ * A thread that reads what comes from elsewhere, one thing after the other: whatever is in it, the program goes on. What takes too long or too much
  * memory is given up, and takes only itself away.
  */
 export class Readers {
   readonly #pool: Piscina
   readonly #limits: Limits
+  /** settles when all that was asked for is done */
+  #last: Promise<unknown> = Promise.resolve()
 
-  constructor({ worker, threads, longest, memory }: ReadersOptions) {
+  constructor({ worker, longest, memory }: ReadersOptions) {
     this.#limits = { longest, memory }
     this.#pool = new Piscina({
       filename: worker,
       minThreads: 1,
-      maxThreads: threads,
+      maxThreads: 1,
       idleTimeout: 60_000,
       resourceLimits: { maxOldGenerationSizeMb: memory },
     })
@@ -45,10 +45,16 @@ export class Readers {
   }
 
   /**
-   * Runs the function `name` of the worker.
+   * Runs the function `name` of the worker, in turn. Its time begins with its turn: a wait for others is not its own.
    * @throws Unreadable
    */
-  async run<T>(name: string, input: object): Promise<T> {
+  run<T>(name: string, input: object): Promise<T> {
+    const turn = this.#last.then(() => this.now<T>(name, input))
+    this.#last = turn.catch(() => undefined)
+    return turn
+  }
+
+  private async now<T>(name: string, input: object): Promise<T> {
     const { longest, memory } = this.#limits
     const giveUp = new AbortController()
     const timer = setTimeout(() => giveUp.abort(), longest)
@@ -67,8 +73,9 @@ export class Readers {
   }
 
   /** What is being read is finished first. */
-  close(): Promise<void> {
-    return this.#pool.close()
+  async close(): Promise<void> {
+    await this.#last
+    await this.#pool.close()
   }
 }
 

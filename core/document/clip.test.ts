@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { fieldKindOf, resolvePart } from '../build/index.ts'
+import { fieldKindOf, resolvePart } from '../planning/index.ts'
 import { onFace, partOf, step } from '../testing/index.ts'
 import { clipOf, pasteEdits } from './clip.ts'
 import { applyEdit, findStep, newPart, onBed, type Part, readPartFile, writePartFile } from './index.ts'

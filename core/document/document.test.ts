@@ -1,6 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import { fieldKindOf, resolvePart } from '../build/index.ts'
+import { fieldKindOf, resolvePart } from '../planning/index.ts'
 import { codeOf, onFace, partOf, seeded, step } from '../testing/index.ts'
 import {
   applyEdit,

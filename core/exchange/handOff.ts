@@ -1,7 +1,7 @@
-import { type Built, type BuiltPiece, figuresOf, type TwiceBuilt } from '../build/index.ts'
 import { colourHex, flattened } from '../document/index.ts'
 import { meshFigures, tidied } from '../mesh/index.ts'
 import { ProblemError } from '../problems/index.ts'
+import { type Built, type BuiltPiece, figuresOf, type TwiceBuilt } from '../solids/index.ts'
 import type { MeshFormat, WrittenPiece } from './define.ts'
 
 /** How much a written file may differ from its solid: a hundredth of a per cent of volume, a thousandth of a mm of size. */

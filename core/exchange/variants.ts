@@ -1,5 +1,6 @@
-import { type Built, fieldKindOf, type TwiceBuilt } from '../build/index.ts'
 import { applyEdit, type Part } from '../document/index.ts'
+import { fieldKindOf } from '../planning/index.ts'
+import type { Built, TwiceBuilt } from '../solids/index.ts'
 import { archived } from './archive.ts'
 import type { MeshFormat } from './define.ts'
 import { fileName, type HandOff, handOff } from './handOff.ts'

@@ -1,5 +1,5 @@
-import type { BuiltPiece } from '../build/index.ts'
 import type { Kernel, Section } from '../kernel/index.ts'
+import type { BuiltPiece } from '../solids/index.ts'
 
 /** Layers of `layerHeight` mm that a height takes: the last one may be only partly filled. */
 export function layerCount(height: number, layerHeight: number): number {

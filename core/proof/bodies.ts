@@ -1,5 +1,6 @@
-import { type BuiltPiece, sinkOntoRound } from '../build/index.ts'
 import { isOutside, isSliver, type MeshFigures, shellsOf } from '../mesh/index.ts'
+import { sinkOntoRound } from '../planning/index.ts'
+import type { BuiltPiece } from '../solids/index.ts'
 import { type Check, cubicMillimetres, type Finding, listed, millimetres, stepName } from './define.ts'
 
 /** Whether a piece is one body, as it must be to print as one; what does not touch the rest comes first. */

@@ -1,8 +1,9 @@
-import type { Built, BuiltPiece, ResolvedPart, TwiceBuilt } from '../build/index.ts'
 import { type Edit, findStep } from '../document/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import type { MeshFigures } from '../mesh/index.ts'
 import type { SolidEdge } from '../naming/index.ts'
+import type { ResolvedPart } from '../planning/index.ts'
+import type { Built, BuiltPiece, TwiceBuilt } from '../solids/index.ts'
 
 /** What a finding says about the part. A fault must be mended before printing; a pass says what was found sound. */
 export type FindingRank = 'pass' | 'advice' | 'warning' | 'fault'

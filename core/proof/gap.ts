@@ -1,7 +1,7 @@
-import type { Built } from '../build/index.ts'
 import type { Kernel, Solid } from '../kernel/index.ts'
 import { towards } from '../mesh/index.ts'
 import { meet } from '../place/index.ts'
+import type { Built } from '../solids/index.ts'
 import { type Check, type Finding, millimetres, type ProofPiece } from './define.ts'
 
 /** Pieces farther apart than this do not concern each other, mm. */

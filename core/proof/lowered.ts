@@ -1,5 +1,5 @@
-import { fieldKindOf, movedBetween, withAdded, workOut } from '../build/index.ts'
 import { applyEdit, type Edit, flattened, type Part } from '../document/index.ts'
+import { fieldKindOf, movedBetween, withAdded, workOut } from '../planning/index.ts'
 
 /**
  * Edits that lower a piece by so many mm (raise it, below 0), all of it alike and nothing else; undefined where there are

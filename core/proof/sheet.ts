@@ -1,5 +1,5 @@
-import { brokenMeasures, type ResolvedPart, rootProblems } from '../build/index.ts'
 import { allSteps, findStep } from '../document/index.ts'
+import { brokenMeasures, type ResolvedPart, rootProblems } from '../planning/index.ts'
 import type { Problem } from '../problems/index.ts'
 import { type Check, type Finding, stepName } from './define.ts'
 

@@ -1,5 +1,5 @@
-import type { Built, BuiltPiece } from '../build/index.ts'
 import type { SolidMesh } from '../kernel/index.ts'
+import type { Built, BuiltPiece } from '../solids/index.ts'
 import { type Check, type Cure, type Finding, type Mark, millimetres, type ProofPiece } from './define.ts'
 import { gapBetween } from './gap.ts'
 import { loweredBy } from './lowered.ts'

@@ -1,5 +1,5 @@
-import { jointMotion, type TwiceBuilt } from '../build/index.ts'
 import type { Kernel } from '../kernel/index.ts'
+import { jointMotion, type TwiceBuilt } from '../solids/index.ts'
 import { sharedVolume, trueGap } from './gap.ts'
 
 /** The two pieces of a joint at one position of its travel. */

@@ -1,6 +1,5 @@
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
-import { Builder, type Built, Measurer, type TwiceBuilt } from '../build/index.ts'
 import { type Effect, newPart, type Part, type Place, type Repeat, type Step } from '../document/index.ts'
 import { defaultFields } from '../fields/index.ts'
 import { Kernel, loadLibrary } from '../kernel/index.ts'
@@ -8,6 +7,7 @@ import { ProblemError } from '../problems/index.ts'
 import { repeatOf } from '../repeats/index.ts'
 import { shapeOf } from '../shapes/index.ts'
 import { newStep } from '../shapes/search.ts'
+import { Builder, type Built, Measurer, type TwiceBuilt } from '../solids/index.ts'
 
 /** Helpers for tests only: a kernel under Node, and short ways to write parts. */
 export async function testKernel(): Promise<Kernel> {

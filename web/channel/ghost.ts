@@ -1,5 +1,5 @@
-import type { Drawing } from '@makrel/core/build'
 import type { Solid } from '@makrel/core/kernel'
+import type { Drawing } from '@makrel/core/solids'
 
 /** The drawing of a lone solid with facets as they are, for translucent ghosts. */
 export function soloDrawing(solid: Solid, owner: Drawing['faces'][number]['owner']): Drawing {

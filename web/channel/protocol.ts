@@ -1,10 +1,11 @@
-import type { CutPlane, Drawing, PieceFigures, SolidReadings } from '@makrel/core/build'
 import type { Part, Readout } from '@makrel/core/document'
 import type { ReadDrawing, Receipt } from '@makrel/core/exchange'
 import type { Section } from '@makrel/core/kernel'
 import type { Box, Frame } from '@makrel/core/place'
+import type { SolidReadings } from '@makrel/core/planning'
 import type { Problem, Result } from '@makrel/core/problems'
 import type { Finding, SwingPosition } from '@makrel/core/proof'
+import type { CutPlane, Drawing, PieceFigures } from '@makrel/core/solids'
 
 /** What the page asks of the worker that holds the solids, by name: arguments in, answer out. */
 export interface Calls {

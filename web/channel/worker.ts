@@ -1,23 +1,22 @@
+import { applyEdit, type Part } from '@makrel/core/document'
+import { archiveOf, formatOf, type HandOff, handOff, handOffVariants, type MeshFormat } from '@makrel/core/exchange'
+import { Kernel, loadLibrary } from '@makrel/core/kernel'
+import { layerAreas, sectionAt } from '@makrel/core/layers'
+import { fieldKindOf, readSolids } from '@makrel/core/planning'
+import { type Finding, proofOf, swingAt } from '@makrel/core/proof'
 import {
   BuildAborted,
   Builder,
   type Built,
   cutawayOf,
   drawingOf,
-  fieldKindOf,
   figuresOf,
   jointMotion,
   Measurer,
   measuringFineness,
-  readSolids,
   solidsToRead,
   type TwiceBuilt,
-} from '@makrel/core/build'
-import { applyEdit, type Part } from '@makrel/core/document'
-import { archiveOf, formatOf, type HandOff, handOff, handOffVariants, type MeshFormat } from '@makrel/core/exchange'
-import { Kernel, loadLibrary } from '@makrel/core/kernel'
-import { layerAreas, sectionAt } from '@makrel/core/layers'
-import { type Finding, proofOf, swingAt } from '@makrel/core/proof'
+} from '@makrel/core/solids'
 import wasmUrl from 'manifold-3d/manifold.wasm?url'
 import { soloDrawing } from './ghost.ts'
 import type { BuildAnswer, CallName, Calls, ReadName, Request, Response } from './protocol.ts'

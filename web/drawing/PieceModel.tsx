@@ -1,5 +1,5 @@
-import type { Drawing } from '@makrel/core/build'
 import { type Frame, matrixOf } from '@makrel/core/place'
+import type { Drawing } from '@makrel/core/solids'
 import type { ThreeEvent } from '@react-three/fiber'
 import { useEffect, useMemo } from 'react'
 import { BufferAttribute, BufferGeometry, Color, type Intersection, Matrix4, ShaderMaterial } from 'three'

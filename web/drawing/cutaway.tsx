@@ -1,5 +1,5 @@
-import type { Drawing } from '@makrel/core/build'
 import type { Box } from '@makrel/core/place'
+import type { Drawing } from '@makrel/core/solids'
 import { useEffect, useState } from 'react'
 import { solids } from '../channel/client.ts'
 import { type DrawnPiece, useBuild } from '../state/build.ts'

@@ -1,4 +1,3 @@
-import type { Plan, ResolvedPart, StepGeometry } from '@makrel/core/build'
 import type { Offset, Part, Step } from '@makrel/core/document'
 import { findStep } from '@makrel/core/document'
 import { type FieldDefinition, isNumberField } from '@makrel/core/fields'
@@ -18,6 +17,7 @@ import {
   type Vec3,
   world,
 } from '@makrel/core/place'
+import type { Plan, ResolvedPart, StepGeometry } from '@makrel/core/planning'
 import { tried } from '@makrel/core/problems'
 import type { DimensionLine } from '@makrel/core/shapes'
 import type { Selection } from '../state/part.ts'

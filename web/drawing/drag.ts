@@ -1,6 +1,6 @@
-import type { StepGeometry } from '@makrel/core/build'
 import { type Edit, findStep, type Step } from '@makrel/core/document'
 import { dot, type PlaceValues, pointIn, subtract, type Vec3 } from '@makrel/core/place'
+import type { StepGeometry } from '@makrel/core/planning'
 import { formatSize } from '@makrel/core/units'
 import { create } from 'zustand'
 import { stepNumber, stepTitle } from '../make/words.ts'

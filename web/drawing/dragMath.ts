@@ -1,6 +1,6 @@
-import type { StepGeometry } from '@makrel/core/build'
 import type { Offset } from '@makrel/core/document'
 import { add, dot, pointIn, scaled, subtract, unit, type Vec3 } from '@makrel/core/place'
+import type { StepGeometry } from '@makrel/core/planning'
 import { formatNumber, mmPer, type PartUnit } from '@makrel/core/units'
 import { Vector4 } from 'three'
 import type { Projection } from './view.ts'

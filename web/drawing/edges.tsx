@@ -1,7 +1,7 @@
-import type { Drawing } from '@makrel/core/build'
 import type { ReadPoint } from '@makrel/core/document'
 import { edgeCalled, isSmooth, type SolidEdge } from '@makrel/core/naming'
 import type { Vec3 } from '@makrel/core/place'
+import type { Drawing } from '@makrel/core/solids'
 import { useMemo } from 'react'
 import { shownReading } from '../plan/Readouts.tsx'
 import type { DrawnPiece } from '../state/build.ts'

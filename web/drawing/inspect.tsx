@@ -1,5 +1,5 @@
-import type { Drawing } from '@makrel/core/build'
 import { findStep } from '@makrel/core/document'
+import type { Drawing } from '@makrel/core/solids'
 import { useEffect, useState } from 'react'
 import { solids } from '../channel/client.ts'
 import { numberedTitle } from '../make/words.ts'

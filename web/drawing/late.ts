@@ -1,5 +1,5 @@
-import type { WorkedPart } from '@makrel/core/build'
 import type { Part } from '@makrel/core/document'
+import type { WorkedPart } from '@makrel/core/planning'
 import { startTransition, useEffect, useMemo, useState } from 'react'
 import { useBuild, workedOf } from '../state/build.ts'
 import { usePart } from '../state/part.ts'

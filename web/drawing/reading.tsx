@@ -1,5 +1,5 @@
-import { type ReadRow, readRow, type SolidReadings } from '@makrel/core/build'
 import type { Readout, ReadPoint } from '@makrel/core/document'
+import { type ReadRow, readRow, type SolidReadings } from '@makrel/core/planning'
 import { readoutOf as kindOf, type ReadoutDefinition, readouts } from '@makrel/core/readouts'
 import { useEffect, useState } from 'react'
 import { create } from 'zustand'

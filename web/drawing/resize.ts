@@ -1,6 +1,6 @@
-import { fieldKindOf, workOut } from '@makrel/core/build'
 import { applyEdit, type Edit, findStep } from '@makrel/core/document'
 import { dot, norm, subtract, unit, type Vec3 } from '@makrel/core/place'
+import { fieldKindOf, workOut } from '@makrel/core/planning'
 import { formatSize } from '@makrel/core/units'
 import { usePart } from '../state/part.ts'
 import { type DrawnDimension, selectedDimensions } from './dimensionLines.ts'

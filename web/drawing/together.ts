@@ -1,4 +1,3 @@
-import type { StepGeometry } from '@makrel/core/build'
 import { type Edit, findStep, type Part, referencesOf, type Step } from '@makrel/core/document'
 import {
   cross,
@@ -11,6 +10,7 @@ import {
   turnedAbout,
   type Vec3,
 } from '@makrel/core/place'
+import type { StepGeometry } from '@makrel/core/planning'
 import { workedOf } from '../state/build.ts'
 import { selectedSteps, usePart } from '../state/part.ts'
 import { movedOffset, movedText, turnedText } from './dragMath.ts'

@@ -1,5 +1,5 @@
-import { brokenMeasures, rootProblems } from '@makrel/core/build'
 import { allSteps, findStep } from '@makrel/core/document'
+import { brokenMeasures, rootProblems } from '@makrel/core/planning'
 import { useEffect, useRef, useState } from 'react'
 import { Link } from 'react-router'
 import { expectVariant, useWorked } from '../state/build.ts'

@@ -1,5 +1,5 @@
-import { fieldKindOf } from '@makrel/core/build'
 import { allSteps, outlinesOf, type Seat } from '@makrel/core/document'
+import { fieldKindOf } from '@makrel/core/planning'
 import { Link, useNavigate } from 'react-router'
 import { newId } from '../ids.ts'
 import { copyOutline } from '../outline/partsActions.ts'

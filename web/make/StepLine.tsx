@@ -1,4 +1,3 @@
-import { type Plan, type ResolvedPart, scaleFields, scaleSentence } from '@makrel/core/build'
 import {
   bundleKind,
   type Effect,
@@ -9,6 +8,7 @@ import {
   type Step,
   sameKind,
 } from '@makrel/core/document'
+import { type Plan, type ResolvedPart, scaleFields, scaleSentence } from '@makrel/core/planning'
 import type { Problem } from '@makrel/core/problems'
 import { cutReach, cutSentence } from '@makrel/core/shapes'
 import { formatVolume } from '@makrel/core/units'

@@ -1,5 +1,5 @@
-import type { Plan, ResolvedPart } from '@makrel/core/build'
 import { bundleKind, findStep, type Part, type Step } from '@makrel/core/document'
+import type { Plan, ResolvedPart } from '@makrel/core/planning'
 import type { Problem } from '@makrel/core/problems'
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { type Ref, type RefObject, useEffect, useLayoutEffect, useRef, useState } from 'react'

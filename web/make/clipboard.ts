@@ -1,4 +1,3 @@
-import { fieldKindOf } from '@makrel/core/build'
 import {
   allSteps,
   clipOf,
@@ -10,6 +9,7 @@ import {
   type Step,
   writePartFile,
 } from '@makrel/core/document'
+import { fieldKindOf } from '@makrel/core/planning'
 import { ProblemError } from '@makrel/core/problems'
 import { useEffect } from 'react'
 import { isTyping } from '../frame/keys.ts'

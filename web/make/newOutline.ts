@@ -1,6 +1,6 @@
-import { fieldKindOf } from '@makrel/core/build'
 import { allSteps, type FieldTexts, type Outline, outlinesOf, type Part, type Seat } from '@makrel/core/document'
 import { type Fields, sectionsText } from '@makrel/core/fields'
+import { fieldKindOf } from '@makrel/core/planning'
 
 /** An empty outline on a seat, called by a number that no other one has. */
 export function newOutline(part: Part, id: string, on: Seat): Outline {

@@ -1,5 +1,5 @@
-import { workOut } from '@makrel/core/build'
 import { newPart } from '@makrel/core/document'
+import { workOut } from '@makrel/core/planning'
 import { findShapes, newStep } from '@makrel/core/shapes'
 import { expect, it } from 'vitest'
 import { openFace } from './seats.ts'

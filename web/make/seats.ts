@@ -1,6 +1,6 @@
-import type { Plan, StepGeometry } from '@makrel/core/build'
 import { allSteps, type Part, type Seat } from '@makrel/core/document'
 import { compose, dot, levelSides, type SideNames, subtract, unit, type Vec3 } from '@makrel/core/place'
+import type { Plan, StepGeometry } from '@makrel/core/planning'
 import { seatWords } from './words.ts'
 
 /** What a step can stand on, as a choice. */

@@ -1,4 +1,3 @@
-import { dissolvedPlaces, fieldKindOf, heldPlaces, movedBetween, type Plan, workOut } from '@makrel/core/build'
 import {
   applyEdit,
   bundleKind,
@@ -16,6 +15,7 @@ import {
   type Step,
   sameKind,
 } from '@makrel/core/document'
+import { dissolvedPlaces, fieldKindOf, heldPlaces, movedBetween, type Plan, workOut } from '@makrel/core/planning'
 import { movedOffset } from '../drawing/dragMath.ts'
 import { newId } from '../ids.ts'
 import { selectedSteps, usePart } from '../state/part.ts'

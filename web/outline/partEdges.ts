@@ -1,7 +1,7 @@
-import { planeOf } from '@makrel/core/build'
 import type { Outline, Part } from '@makrel/core/document'
 import { pointIn } from '@makrel/core/place'
 import type { Vec2 } from '@makrel/core/plane'
+import { planeOf } from '@makrel/core/planning'
 import { useMemo } from 'react'
 import type { PieceDrawing } from '../channel/protocol.ts'
 import { useBuild, workedOf } from '../state/build.ts'

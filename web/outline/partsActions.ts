@@ -1,7 +1,7 @@
-import { fieldKindOf } from '@makrel/core/build'
 import { allSteps, type Outline, outlinesOf } from '@makrel/core/document'
 import { middleOf, type OutlineParts, partsOf, type Similarity, withChanged, withParts } from '@makrel/core/outline'
 import type { Vec2 } from '@makrel/core/plane'
+import { fieldKindOf } from '@makrel/core/planning'
 import { useEffect } from 'react'
 import { isTyping } from '../frame/keys.ts'
 import { newId } from '../ids.ts'

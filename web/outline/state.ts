@@ -1,4 +1,3 @@
-import { fieldKindOf } from '@makrel/core/build'
 import { allSteps, applyEdit, type Edit, type Outline, type Part, regionsChosen } from '@makrel/core/document'
 import {
   type Inferred,
@@ -10,6 +9,7 @@ import {
   toggledAfter,
 } from '@makrel/core/outline'
 import type { Vec2 } from '@makrel/core/plane'
+import { fieldKindOf } from '@makrel/core/planning'
 import { create } from 'zustand'
 import { workedOf } from '../state/build.ts'
 import { usePart } from '../state/part.ts'

@@ -1,6 +1,6 @@
-import { fieldKindOf } from '@makrel/core/build'
 import { usesOfNames } from '@makrel/core/document'
 import { type Measure, type MeasureKind, type MeasureValue, measureKinds } from '@makrel/core/measures'
+import { fieldKindOf } from '@makrel/core/planning'
 import type { PartUnit } from '@makrel/core/units'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { useLocation } from 'react-router'

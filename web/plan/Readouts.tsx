@@ -1,5 +1,5 @@
-import { fieldKindOf, type ReadRow } from '@makrel/core/build'
 import { allSteps, type Part, type Readout, type ReadPoint, usesOfNames } from '@makrel/core/document'
+import { fieldKindOf, type ReadRow } from '@makrel/core/planning'
 import { readoutOf, readouts } from '@makrel/core/readouts'
 import { formatVolume, type PartUnit } from '@makrel/core/units'
 import { useMemo } from 'react'

@@ -1,5 +1,5 @@
-import { fieldKindOf } from '@makrel/core/build'
 import { inUnitOf, type UnitFault } from '@makrel/core/document'
+import { fieldKindOf } from '@makrel/core/planning'
 import type { PartUnit } from '@makrel/core/units'
 import { useEffect, useState } from 'react'
 import { usePart } from '../state/part.ts'

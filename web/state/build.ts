@@ -1,19 +1,18 @@
+import { allSteps, type Part, usersOf } from '@makrel/core/document'
+import { centreOf, massTogether, noMass } from '@makrel/core/mesh'
+import type { Vec3 } from '@makrel/core/place'
 import {
   brokenMeasures,
-  type Drawing,
   fieldKindOf,
-  type PieceFigures,
   type SolidReadings,
   sinkOntoRound,
   type WorkedPart,
   withStandIns,
   workOut,
-} from '@makrel/core/build'
-import { allSteps, type Part, usersOf } from '@makrel/core/document'
-import { centreOf, massTogether, noMass } from '@makrel/core/mesh'
-import type { Vec3 } from '@makrel/core/place'
+} from '@makrel/core/planning'
 import { type Problem, problem } from '@makrel/core/problems'
 import { type Finding, sheetFindings, worst } from '@makrel/core/proof'
+import type { Drawing, PieceFigures } from '@makrel/core/solids'
 import { formatLengthWithUnit, type PartUnit } from '@makrel/core/units'
 import { useMemo } from 'react'
 import { create } from 'zustand'

@@ -1,5 +1,5 @@
-import { fieldKindOf } from '@makrel/core/build'
 import { allSteps, applyEdit, checkKeepable, type Edit, findStep, type Part } from '@makrel/core/document'
+import { fieldKindOf } from '@makrel/core/planning'
 import { attempt } from '@makrel/core/problems'
 import { create } from 'zustand'
 import { ApiError, api } from '../api.ts'

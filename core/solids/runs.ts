@@ -1,6 +1,6 @@
 import type { Effect } from '../document/index.ts'
 import { meet } from '../place/index.ts'
-import type { Operand } from './plan.ts'
+import type { Operand } from '../planning/index.ts'
 
 /** Operands of one effect that act together in one operation. */
 export interface Run {

@@ -17,11 +17,11 @@ import { type Fields, isNumberField } from '../fields/index.ts'
 import { joints } from '../joints/index.ts'
 import { Sketch } from '../outline/index.ts'
 import { Drawn } from '../plane/index.ts'
+import { dissolvedPlaces, fieldKindOf, heldPlaces, movedBetween, type WorkedPart, workOut } from '../planning/index.ts'
 import { repeats } from '../repeats/index.ts'
 import { shapes } from '../shapes/index.ts'
 import { partOf, repeat, seeded, step } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
-import { dissolvedPlaces, fieldKindOf, heldPlaces, movedBetween, type WorkedPart, workOut } from './index.ts'
 
 type Random = () => number
 const among = <T>(random: Random, ...all: readonly T[]): T => all[Math.floor(random() * all.length)]!

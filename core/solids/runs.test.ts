@@ -1,8 +1,9 @@
 import { beforeAll, expect, it } from 'vitest'
 import type { Effect, Part } from '../document/index.ts'
 import type { Kernel, Solid } from '../kernel/index.ts'
+import { planPart, resolvePart } from '../planning/index.ts'
 import { partOf, seeded, step, testKernel } from '../testing/index.ts'
-import { Builder, planPart, resolvePart } from './index.ts'
+import { Builder } from './index.ts'
 import { runsOf } from './runs.ts'
 
 let kernel: Kernel

@@ -2,8 +2,9 @@ import { beforeAll, describe, expect, it } from 'vitest'
 import { applyEdit, type Part, type Step } from '../document/index.ts'
 import { circumradius, type Kernel, polygonArea, segmentsFor } from '../kernel/index.ts'
 import { meshFigures } from '../mesh/index.ts'
+import { fieldKindOf } from '../planning/index.ts'
 import { built, onFace, partOf, repeat, seeded, step, testKernel } from '../testing/index.ts'
-import { BuildAborted, Builder, type Built, drawingOf, fieldKindOf, SolidCache } from './index.ts'
+import { BuildAborted, Builder, type Built, drawingOf, SolidCache } from './index.ts'
 
 const fineness = 0.01
 let kernel: Kernel

@@ -4,13 +4,14 @@ import { isNumberField } from '../fields/index.ts'
 import { joints } from '../joints/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import { Sketch } from '../outline/index.ts'
+import { workOut } from '../planning/index.ts'
 import { proofOf } from '../proof/index.ts'
 import { readouts } from '../readouts/index.ts'
 import { repeats } from '../repeats/index.ts'
 import { shapes } from '../shapes/index.ts'
 import { onFace, partOf, repeat, step, testKernel } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
-import { Builder, drawingOf, jointMotion, workOut } from './index.ts'
+import { Builder, drawingOf, jointMotion } from './index.ts'
 
 let kernel: Kernel
 beforeAll(async () => {

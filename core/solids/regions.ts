@@ -13,9 +13,9 @@ import {
   type Vec3,
   world,
 } from '../place/index.ts'
+import type { Operand } from '../planning/index.ts'
 import { tried } from '../problems/index.ts'
 import type { Prism, ShapeContext, ShapeDefinition } from '../shapes/index.ts'
-import type { Operand } from './plan.ts'
 import { nearness } from './runs.ts'
 
 /**

@@ -1,6 +1,6 @@
 import { sameKind } from '../document/index.ts'
 import { compose, type Frame, inverse, norm, subtract, world } from '../place/index.ts'
-import type { Operand, Plan } from './plan.ts'
+import type { Operand, Plan } from '../planning/index.ts'
 
 /** Where a copy of a step stands, and what it is called: "3", or of what is in the second copy of a bundle "2.3". */
 interface Standing {

@@ -14,8 +14,9 @@ import {
   writePartFile,
 } from '../document/index.ts'
 import type { Kernel } from '../kernel/index.ts'
+import { fieldKindOf } from '../planning/index.ts'
 import { built, onFace, partOf, repeat, step, testKernel } from '../testing/index.ts'
-import { Builder, type Built, drawingOf, fieldKindOf } from './index.ts'
+import { Builder, type Built, drawingOf } from './index.ts'
 
 let kernel: Kernel
 beforeAll(async () => {

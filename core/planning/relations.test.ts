@@ -15,8 +15,9 @@ import {
 } from '../document/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import type { Vec3 } from '../place/index.ts'
+import type { Built } from '../solids/index.ts'
 import { built, onFace, partOf, repeat, seeded, step, testKernel } from '../testing/index.ts'
-import { type Built, fieldKindOf, heldPlaces, workOut } from './index.ts'
+import { fieldKindOf, heldPlaces, workOut } from './index.ts'
 
 let kernel: Kernel
 beforeAll(async () => {

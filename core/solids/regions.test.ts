@@ -3,13 +3,13 @@ import type { Part, Step } from '../document/index.ts'
 import { isNumberField } from '../fields/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import { meshFigures } from '../mesh/index.ts'
+import { planPart } from '../planning/plan.ts'
+import { resolvePart } from '../planning/resolve.ts'
 import { shapes } from '../shapes/index.ts'
 import { built, onFace, partOf, repeat, seeded, step, testKernel } from '../testing/index.ts'
 import { sampleOf } from '../testing/outlines.ts'
 import { Builder, drawingOf } from './index.ts'
-import { planPart } from './plan.ts'
 import { carvingsOf } from './regions.ts'
-import { resolvePart } from './resolve.ts'
 
 let kernel: Kernel
 beforeAll(async () => {

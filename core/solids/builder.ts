@@ -17,12 +17,12 @@ import {
   type Vec3,
   world,
 } from '../place/index.ts'
-import { type Problem, ProblemError, problem, problemFrom, tried } from '../problems/index.ts'
-import { boxReach, type ShapeDefinition } from '../shapes/index.ts'
-import { type Entry, SolidCache } from './cache.ts'
-import { flushBetween, flushGrowth, flushWithin } from './flush.ts'
-import { bedSeating, cutOverlap, type Operand, type Plan } from './plan.ts'
+import type { ResolvedPart } from '../planning/index.ts'
 import {
+  bedSeating,
+  cutOverlap,
+  type Operand,
+  type Plan,
   readSolids,
   readsSolids,
   type SolidReadings,
@@ -30,10 +30,13 @@ import {
   usesSolids,
   type WorkedPart,
   workOut,
-} from './readings.ts'
+} from '../planning/index.ts'
+import { type Problem, ProblemError, problem, problemFrom, tried } from '../problems/index.ts'
+import { boxReach, type ShapeDefinition } from '../shapes/index.ts'
+import { type Entry, SolidCache } from './cache.ts'
+import { flushBetween, flushGrowth, flushWithin } from './flush.ts'
 import { solidsToRead } from './readSolid.ts'
 import { type CarvedRegion, type Carving, carved, carvingsOf, type RegionSource } from './regions.ts'
-import type { ResolvedPart } from './resolve.ts'
 import { type Run, runsOf } from './runs.ts'
 import { frameIn, operandIn, spaceOf } from './space.ts'
 

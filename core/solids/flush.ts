@@ -1,7 +1,7 @@
 import type { Plane } from '../kernel/index.ts'
 import { compose, dot, type Frame, meet, scaled, type Vec3 } from '../place/index.ts'
+import type { Copy, Operand } from '../planning/index.ts'
 import type { NamedFace } from '../shapes/index.ts'
-import type { Copy, Operand } from './plan.ts'
 import { isAlongAxis } from './space.ts'
 
 /**

@@ -1,5 +1,5 @@
 import { compose, type Frame, inverse, isMirrored, scaled, type Vec3, world } from '../place/index.ts'
-import { boxOfCopies, type Operand } from './plan.ts'
+import { boxOfCopies, type Operand } from '../planning/index.ts'
 
 /**
  * Operations go on in a space that is square to what they work on: in that of a plate turned by 37.3°, what stands flush

@@ -2,11 +2,11 @@ import { beforeAll, describe, expect, it } from 'vitest'
 import { checkedPart, type Outline, type Part, type Place, restFor } from '../document/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import { evaluate } from '../measures/index.ts'
+import { brokenMeasures, rootProblems, withStandIns, workOut } from '../planning/index.ts'
 import { proofOf } from '../proof/index.ts'
 import { shapes } from '../shapes/index.ts'
 import { built, onFace, partOf, repeat, seeded, step, testKernel } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
-import { brokenMeasures, rootProblems, withStandIns, workOut } from './index.ts'
 
 /** A change stays what it was meant to be. */
 

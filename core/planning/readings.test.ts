@@ -1,8 +1,9 @@
 import { beforeAll, describe, expect, it } from 'vitest'
 import { applyEdit, onBed, type Part, type Readout, readPartFile, type Step, writePartFile } from '../document/index.ts'
 import type { Kernel } from '../kernel/index.ts'
+import { Builder, drawingOf } from '../solids/index.ts'
 import { built, onFace, partOf, step, testKernel } from '../testing/index.ts'
-import { Builder, drawingOf, fieldKindOf, workOut } from './index.ts'
+import { fieldKindOf, workOut } from './index.ts'
 
 let kernel: Kernel
 beforeAll(async () => {

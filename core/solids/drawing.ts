@@ -2,9 +2,9 @@ import type { MeshRun, Solid, SolidMesh } from '../kernel/index.ts'
 import { halfEdgeTwins, nextHalfEdge } from '../mesh/index.ts'
 import { edgesOf, type SolidEdge } from '../naming/index.ts'
 import { cross, directionIn, dot, type Frame, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
+import type { Plan } from '../planning/index.ts'
 import type { Built, BuiltPiece } from './builder.ts'
 import { Copies } from './copies.ts'
-import type { Plan } from './plan.ts'
 
 /** One face of one step or joint, or the flat of a section through the piece, as triangles refer to it. */
 export interface FaceRef {

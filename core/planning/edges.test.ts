@@ -4,10 +4,11 @@ import type { Kernel } from '../kernel/index.ts'
 import { Sketch } from '../outline/index.ts'
 import { compose, pointIn, world } from '../place/index.ts'
 import { pointAt, type Vec2 } from '../plane/index.ts'
+import { type Built, drawingOf } from '../solids/index.ts'
 import { built, onFace, partOf, repeat, step, testKernel } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
 import { edgesSeen } from './edges.ts'
-import { type Built, drawingOf, drawnEdges, fieldKindOf, planeOf } from './index.ts'
+import { drawnEdges, fieldKindOf, planeOf } from './index.ts'
 
 let kernel: Kernel
 beforeAll(async () => {

@@ -1,9 +1,9 @@
 import { type EdgeFigures, edgeCalled, edgeFigures, type SolidEdge } from '../naming/index.ts'
+import type { Plan } from '../planning/index.ts'
 import { tried } from '../problems/index.ts'
 import type { ReadSolid } from '../readouts/index.ts'
 import type { BuiltPiece } from './builder.ts'
 import { namedEdges } from './drawing.ts'
-import type { Plan } from './plan.ts'
 
 /** The pieces of a build as read-outs are taken from them; edges are named when the first one is asked for. */
 export function solidsToRead(pieces: readonly BuiltPiece[], plan: Plan): (id: string) => ReadSolid | undefined {

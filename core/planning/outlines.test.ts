@@ -12,18 +12,10 @@ import {
 } from '../document/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import { freedomOf, Sketch } from '../outline/index.ts'
+import { Builder } from '../solids/index.ts'
 import { repeat, step, testKernel } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
-import {
-  Builder,
-  drawnEdges,
-  fieldKindOf,
-  heldPlaces,
-  planeOf,
-  type TakenOffer,
-  takenOffers,
-  workOut,
-} from './index.ts'
+import { drawnEdges, fieldKindOf, heldPlaces, planeOf, type TakenOffer, takenOffers, workOut } from './index.ts'
 
 let kernel: Kernel
 let builder: Builder

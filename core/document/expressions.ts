@@ -1,4 +1,4 @@
-import { mapCorners, mapSections } from '../fields/index.ts'
+import { fieldKind } from '../fields/index.ts'
 import { type Measure, type MeasureKind, mapTemplate, type WordKind } from '../measures/index.ts'
 import { outlinesOf } from './outlines.ts'
 import { allSteps, mapSteps } from './tree.ts'
@@ -24,22 +24,8 @@ export function mapExpressions(
   const fieldsOf = (owner: FieldOwner, id: string, fields: FieldTexts): FieldTexts =>
     Object.fromEntries(
       Object.entries(fields).map(([field, text]) => {
-        const kind = kindOf(owner, field)
-        switch (kind) {
-          case undefined:
-          case 'choice':
-          case 'outline':
-          case 'axis':
-            return [field, text]
-          case 'text':
-            return [field, mapTemplate(text, (inner) => change(inner, 'any', id))]
-          case 'sections':
-            return [field, mapSections(text, (inner) => change(inner, 'length', id))]
-          case 'corners':
-            return [field, mapCorners(text, (inner) => change(inner, 'length', id))]
-          default:
-            return [field, change(text, kind, id)]
-        }
+        const kind = fieldKind(kindOf(owner, field))
+        return [field, kind ? kind.mapExpressions(text, (inner, gives) => change(inner, gives, id)) : text]
       }),
     )
   const placeOf = (place: Place, id: string): Place => ({

@@ -1,4 +1,4 @@
-import { type OutlineText, outlineText, sectionsText, sectionTexts, textOfOutline } from '../fields/index.ts'
+import { fieldKind, type OutlineText } from '../fields/index.ts'
 import { flattened } from './tree.ts'
 import type { FieldKindOf, FieldOwner, FieldTexts, Outline, Step, TakenPoint } from './types.ts'
 
@@ -20,11 +20,13 @@ function outlineTexts(step: Step, kindOf: FieldKindOf): OutlineText[] {
 }
 
 function named(owner: FieldOwner, fields: FieldTexts, kindOf: FieldKindOf): OutlineText[] {
-  return Object.entries(fields).flatMap(([field, text]) => {
-    const kind = kindOf(owner, field)
-    if (kind === 'outline') return [outlineText(text)]
-    return kind === 'sections' ? sectionTexts(text).map(({ outline }) => outlineText(outline)) : []
-  })
+  const found: OutlineText[] = []
+  const outline = (chosen: OutlineText) => {
+    found.push(chosen)
+    return chosen
+  }
+  for (const [field, text] of Object.entries(fields)) fieldKind(kindOf(owner, field))?.mapReferences(text, { outline })
+  return found
 }
 
 /** The outline with points and sizes that it took over where they are now. */
@@ -57,15 +59,11 @@ export function withTakenSteps(outline: Outline, other: (step: string) => string
 
 /** The step, and what it holds, made from other outlines or other regions of them. */
 export function withOutlines(step: Step, other: (chosen: OutlineText) => OutlineText, kindOf: FieldKindOf): Step {
-  const changedText = (text: string) => textOfOutline(other(outlineText(text)))
   const changed = (owner: FieldOwner, fields: FieldTexts): FieldTexts =>
     Object.fromEntries(
       Object.entries(fields).map(([field, text]) => {
-        const kind = kindOf(owner, field)
-        if (kind === 'outline') return [field, changedText(text)]
-        if (kind !== 'sections') return [field, text]
-        const sections = sectionTexts(text).map(({ outline, height }) => ({ outline: changedText(outline), height }))
-        return [field, sectionsText(sections)]
+        const kind = fieldKind(kindOf(owner, field))
+        return [field, kind ? kind.mapReferences(text, { outline: other }) : text]
       }),
     )
   return {

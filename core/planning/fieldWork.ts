@@ -1,19 +1,13 @@
 import type { Offset, Place, Repeat } from '../document/index.ts'
 import {
   type AnyValues,
-  type Corner,
-  type CornersField,
-  cornerTexts,
   type FieldDefinition,
   type Fields,
   type FieldValue,
-  type NumberField,
-  outlineText,
+  type FieldWorking,
+  fieldKind,
+  type OutlineText,
   plainDefault,
-  type Section,
-  type SectionsField,
-  sectionTexts,
-  type TextField,
 } from '../fields/index.ts'
 import { evaluate, filledTemplate, holds, type Names, type ValueKind } from '../measures/index.ts'
 import { withRegions } from '../outline/index.ts'
@@ -72,27 +66,18 @@ export class FieldWork {
   }
 
   private field(definition: FieldDefinition, text: string, path: Path): FieldValue | undefined {
-    switch (definition.kind) {
-      case 'choice':
-        if (Object.hasOwn(definition.choices, text)) return text
-        this.problems.push(
-          problem('choice-unknown', path, { value: text, known: Object.keys(definition.choices).join(', ') }),
-        )
+    return fieldKind(definition.kind)!.resolve(definition, text, this.working(path))
+  }
+
+  private working(path: Path): FieldWorking {
+    return {
+      number: (text, kind) => this.number(text, kind, path),
+      filled: (text) => this.attempted(path, () => filledTemplate(text, this.names)),
+      outline: (chosen) => this.outline(chosen, path),
+      tell: (code, data) => {
+        this.problems.push(problem(code, path, data))
         return undefined
-      case 'text':
-        return this.text(definition, text, path)
-      case 'corners':
-        return this.corners(definition, text, path)
-      case 'outline':
-        return this.outline(text, path)
-      case 'axis':
-        return text
-      case 'sections':
-        return this.sections(definition, text, path)
-      default: {
-        const value = this.number(text, definition.kind, path)
-        return value === undefined ? undefined : this.checked(boundsProblem(definition, value, path), value)
-      }
+      },
     }
   }
 
@@ -101,32 +86,8 @@ export class FieldWork {
     return fault ? undefined : value
   }
 
-  private text({ label, most }: TextField, text: string, path: Path): string | undefined {
-    const filled = this.attempted(path, () => filledTemplate(text, this.names))
-    if (filled === undefined) return undefined
-    const data = { label, count: filled.length, limit: most }
-    return this.checked(filled.length > most ? problem('text-too-long', path, data) : undefined, filled)
-  }
-
-  private corners({ label, least, most }: CornersField, text: string, path: Path): readonly Corner[] | undefined {
-    const corners: Corner[] = []
-    for (const [i, texts] of cornerTexts(text).entries()) {
-      if (texts.length !== 3) {
-        this.problems.push(problem('corner-unlike', path, { number: i + 1, count: texts.length }))
-        return undefined
-      }
-      const corner = texts.map((coordinate) => this.number(coordinate.text, 'length', path))
-      if (corner.includes(undefined)) return undefined
-      corners.push(corner as unknown as Corner)
-    }
-    const data = { label, count: corners.length, least, most }
-    const outside = corners.length < least || corners.length > most
-    return this.checked(outside ? problem('corners-count', path, data) : undefined, corners)
-  }
-
   /** What is wrong with the outline itself is told there; here, that it cannot be used. Regions that are gone are left out. */
-  private outline(text: string, path: Path): Drawn | undefined {
-    const { outline: id, regions } = outlineText(text)
+  private outline({ outline: id, regions }: OutlineText, path: Path): Drawn | undefined {
     const found = this.outlines(id)
     if (!found) return this.checked(problem(id === '' ? 'outline-choose' : 'outline-missing', path), undefined)
     const { name } = found.outline
@@ -139,32 +100,9 @@ export class FieldWork {
     return drawn
   }
 
-  private sections({ label, least, most }: SectionsField, text: string, path: Path): readonly Section[] | undefined {
-    const sections = sectionTexts(text).map(({ outline, height }) => {
-      const drawn = this.outline(outline, path)
-      const at = drawn && this.number(height, 'length', path)
-      return drawn && at !== undefined ? { outline: drawn, height: at } : undefined
-    })
-    if (sections.includes(undefined)) return undefined
-    const data = { label, count: sections.length, least, most }
-    const outside = sections.length < least || sections.length > most
-    return this.checked(outside ? problem('sections-count', path, data) : undefined, sections as Section[])
-  }
-
   /** A dimension of an outline. */
-  dimension(
-    field: { readonly label: string; readonly kind: ValueKind; readonly above: number | undefined },
-    text: string,
-    path: Path,
-  ): number | undefined {
-    const value = this.number(text, field.kind, path)
-    const { label, above } = field
-    return value === undefined
-      ? undefined
-      : this.checked(
-          boundsProblem({ label, kind: field.kind, ...(above === undefined ? {} : { above }) }, value, path),
-          value,
-        )
+  dimension(field: FieldDefinition, text: string, path: Path): number | undefined {
+    return this.field(field, text, path) as number | undefined
   }
 
   private number(text: string, kind: ValueKind, path: Path): number | undefined {
@@ -230,21 +168,4 @@ export class FieldWork {
 interface Fault {
   readonly field: string
   readonly detail: string
-}
-
-type Bounded = Pick<NumberField, 'label' | 'kind' | 'above' | 'least' | 'most'>
-
-/** A length with its unit, any other value as it is. */
-function inMm(kind: ValueKind, value: number): string | number {
-  return kind === 'length' ? `${value} mm` : value
-}
-
-/** Whether a value lies within its field's limits. */
-function boundsProblem({ label, kind, above, least, most }: Bounded, value: number, path: Path): Problem | undefined {
-  const rounded = Math.round(value * 1e6) / 1e6
-  const told = { label, value: inMm(kind, rounded) }
-  if (above !== undefined && value <= above) return problem('not-above', path, { ...told, bound: inMm(kind, above) })
-  if (least !== undefined && value < least) return problem('too-small', path, { ...told, bound: inMm(kind, least) })
-  if (most !== undefined && value > most) return problem('too-large', path, { ...told, bound: inMm(kind, most) })
-  return undefined
 }

@@ -1,7 +1,14 @@
 import type { Outline, Part } from '../document/index.ts'
-import type { AnyValues } from '../fields/index.ts'
-import type { Names } from '../measures/index.ts'
-import { constraintOf, curveOf, derivedOf, type SolvedOutline, solveOutline } from '../outline/index.ts'
+import type { AnyValues, FieldDefinition } from '../fields/index.ts'
+import type { Names, ValueKind } from '../measures/index.ts'
+import {
+  type ConstraintDefinition,
+  constraintOf,
+  curveOf,
+  derivedOf,
+  type SolvedOutline,
+  solveOutline,
+} from '../outline/index.ts'
 import type { Vec2 } from '../plane/index.ts'
 import { type Problem, problem } from '../problems/index.ts'
 import { FieldWork } from './fieldWork.ts'
@@ -28,8 +35,11 @@ export function resolveOutline(
     if (!definition)
       work.problems.push(problem('constraint-unknown', [...path, 'constraints', id], { kind }, { rank: 'warning' }))
     if (!definition?.value || driven) continue
-    const { label, value: valueKind, above } = definition
-    const asked = work.dimension({ label, kind: valueKind, above }, value ?? '', [...path, 'constraints', id])
+    const asked = work.dimension(dimensionField(definition, definition.value), value ?? '', [
+      ...path,
+      'constraints',
+      id,
+    ])
     if (asked !== undefined) values.set(id, asked)
   }
   const fields = new Map<string, AnyValues | undefined>()
@@ -47,6 +57,10 @@ export function resolveOutline(
 }
 
 const noOutlines = () => undefined
+
+function dimensionField({ label, above }: ConstraintDefinition, kind: ValueKind): FieldDefinition {
+  return { kind, label, default: '', meaning: '', ...(above === undefined ? {} : { above }) }
+}
 
 /** Outlines resolved with one set of names; each is solved when it is first asked for, and once. */
 export class Outlines {

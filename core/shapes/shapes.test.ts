@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, it } from 'vitest'
-import { type AnyValues, cornerTexts, defaultFields, type FieldValue, isNumberField } from '../fields/index.ts'
+import { type AnyValues, defaultFields, type FieldValue, isNumberField } from '../fields/index.ts'
 import { circumradius, type Kernel, polygonArea, type Ring, type Scope, segmentsFor } from '../kernel/index.ts'
 import { meshFigures } from '../mesh/index.ts'
 import { cross, dot, type Frame, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
@@ -19,7 +19,7 @@ const defaults = (kind: string): Record<string, FieldValue> =>
   Object.fromEntries(
     Object.entries(shapeOf(kind)!.fields).map(([name, field]): [string, FieldValue] => {
       if (field.kind === 'corners')
-        return [name, cornerTexts(field.default).map((corner) => corner.map(({ text }) => Number(text))) as never]
+        return [name, field.default.split(';').map((corner) => corner.split(',').map(Number)) as never]
       if (field.kind === 'outline' || field.kind === 'sections') return [name, sampleOf(kind, name)]
       return [name, isNumberField(field) ? Number(field.default) : field.default]
     }),

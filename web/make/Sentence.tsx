@@ -4,11 +4,7 @@ import { levelSides, type SideNames } from '@makrel/core/place'
 import { type Problem, tried } from '@makrel/core/problems'
 import { Fragment } from 'react'
 import { usePart } from '../state/part.ts'
-import { Choice } from '../ui/Choice.tsx'
-import { AxisChoice, OutlineChoice, SectionsEditor } from './OutlineFields.tsx'
-import { TextField } from './TextField.tsx'
-import { ValueField } from './ValueField.tsx'
-import { withSides } from './words.ts'
+import { editorOf } from './editors.tsx'
 
 interface Props {
   readonly fields: Fields
@@ -57,62 +53,21 @@ function SentenceField({
 }: Omit<Props, 'parts'> & { readonly field: string }) {
   const { focused } = usePart.getState()
   const definition = fields[field]!
-  const text = texts[field] ?? definition.default
-  const fault = problems.find((problem) => problem.path.at(-1) === field)?.text
-  const typed = { label: definition.label, text, fault, autoFocus: focus === field, onAutoFocused: focused }
-  switch (definition.kind) {
-    case 'choice':
-      return (
-        <Choice
-          label={definition.label}
-          value={text}
-          options={Object.entries(definition.choices).map(([value, label]) => ({
-            value,
-            label: withSides(label, sides),
-          }))}
-          focusMoves={(value) => brings?.(field, value) !== undefined}
-          onChange={(value) => {
-            const brought = brings?.(field, value)
-            onChange(field, value, true)
-            const { selection, select } = usePart.getState()
-            if (brought && selection) select(selection, brought)
-          }}
-        />
-      )
-    case 'outline':
-      return <OutlineChoice definition={definition} text={text} onChange={(id) => onChange(field, id, true)} />
-    case 'axis':
-      return (
-        <AxisChoice definition={definition} text={text} texts={texts} onChange={(id) => onChange(field, id, true)} />
-      )
-    case 'sections':
-      return (
-        <SectionsEditor
-          definition={definition}
-          text={text}
-          names={names}
-          onChange={(next, final) => onChange(field, next, final)}
-        />
-      )
-    case 'text':
-    case 'corners':
-      return (
-        <TextField
-          {...typed}
-          quoted={definition.kind === 'text'}
-          onChange={(next, final) => onChange(field, next, final)}
-        />
-      )
-    default:
-      return (
-        <ValueField
-          {...typed}
-          kind={definition.kind}
-          names={names}
-          onChange={(next, final) => onChange(field, next, final)}
-        />
-      )
-  }
+  const Editor = editorOf(definition.kind)
+  return (
+    <Editor
+      definition={definition}
+      text={texts[field] ?? definition.default}
+      texts={texts}
+      names={names}
+      sides={sides}
+      fault={problems.find((problem) => problem.path.at(-1) === field)?.text}
+      autoFocus={focus === field}
+      onAutoFocused={focused}
+      brings={(value) => brings?.(field, value)}
+      onChange={(text, final) => onChange(field, text, final)}
+    />
+  )
 }
 
 /** The sentence that a definition reads as; where a value cannot be computed, its words still stand. */

@@ -1,0 +1,41 @@
+import type { ValueKind } from '../../measures/index.ts'
+import { type FieldBase, type FieldKindDefinition, type FieldWorking, refersToNothing } from '../define.ts'
+
+/** An expression. All sizes in mm, angles in degrees. */
+export interface NumberField extends FieldBase {
+  readonly kind: ValueKind
+  /** smallest value allowed; `above` excludes the value itself */
+  readonly least?: number
+  readonly above?: number
+  readonly most?: number
+}
+
+export function numberKind(kind: ValueKind): FieldKindDefinition<NumberField, number> {
+  return {
+    mapExpressions: (text, change) => change(text, kind),
+    mapReferences: refersToNothing,
+    resolve(definition, text, working) {
+      const value = working.number(text, kind)
+      return value === undefined || !withinBounds(definition, value, working) ? undefined : value
+    },
+  }
+}
+
+type Bounded = Pick<NumberField, 'label' | 'kind' | 'above' | 'least' | 'most'>
+
+function withinBounds({ label, kind, above, least, most }: Bounded, value: number, { tell }: FieldWorking): boolean {
+  const told = (code: 'not-above' | 'too-small' | 'too-large', bound: number) => {
+    const rounded = Math.round(value * 1e6) / 1e6
+    tell(code, { label, value: inMm(kind, rounded), bound: inMm(kind, bound) })
+    return false
+  }
+  if (above !== undefined && value <= above) return told('not-above', above)
+  if (least !== undefined && value < least) return told('too-small', least)
+  if (most !== undefined && value > most) return told('too-large', most)
+  return true
+}
+
+/** A length with its unit, any other value as it is. */
+function inMm(kind: ValueKind, value: number): string | number {
+  return kind === 'length' ? `${value} mm` : value
+}

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
-import { applyEdit, type Part } from '@makrel/core/document'
+import { applyEdit, kindWord, type Part } from '@makrel/core/document'
 import { circumradius, Kernel, loadLibrary, segmentsFor } from '@makrel/core/kernel'
 import { fieldKindOf } from '@makrel/core/planning'
 import { Builder, drawingOf } from '@makrel/core/solids'
@@ -273,7 +273,7 @@ async function anyStep(): Promise<void> {
   // Every second step: preparing each one costs a build, and neighbours are alike.
   for (const each of part.pieces[0]!.steps.filter((_, i) => i % 2 === 0)) {
     await builder.prepare(part, [each.id], { fineness })
-    const field = fields[each.shape]!
+    const field = fields[kindWord(each)]!
     const edit = { type: 'set-field', id: each.id, field, text: `${each.fields[field]} + 0.1` } as const
     ratios.push((await timed(() => answer(builder, applyEdit(part, edit, fieldKindOf)))) / full)
   }

@@ -1,4 +1,12 @@
-import { newPart, type Outline, type Part, type Place, type Repeat, type Step } from '@makrel/core/document'
+import {
+  newPart,
+  type Outline,
+  type Part,
+  type Place,
+  type Repeat,
+  type ShapeStep,
+  type Step,
+} from '@makrel/core/document'
 import { defaultFields } from '@makrel/core/fields'
 import { repeatOf } from '@makrel/core/repeats'
 import { newStep, shapeOf } from '@makrel/core/shapes'
@@ -8,8 +16,8 @@ export function step(
   kind: string,
   fields: Record<string, string>,
   place: Partial<Place> = {},
-  repeats: Step['repeats'] = [],
-): Step {
+  repeats: ShapeStep['repeats'] = [],
+): ShapeStep {
   const shape = shapeOf(kind)!
   return { ...newStep(id, { shape, fields: { ...defaultFields(shape.fields), ...fields } }, place), repeats }
 }

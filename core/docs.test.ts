@@ -61,7 +61,7 @@ ${shapes
   .map(
     (shape) => `
 ### ${shape.label} (\`${shape.kind}\`)
-${shape.seat === 'enters' ? 'Enters the face it is placed on.' : 'Stands on the face it is placed on.'} New ones ${shape.effect}. Also found as: ${shape.words.map((word) => (typeof word === 'string' ? word : word.word)).join(', ')}. Typed behind its name: ${shape.quick.map((quick) => (typeof quick === 'string' ? quick : quick.field)).join(', ')}.
+${shape.seat === 'enters' ? 'Enters the face it is placed on.' : 'Stands on the face it is placed on.'} New ones ${shape.operation}. Also found as: ${shape.words.map((word) => (typeof word === 'string' ? word : word.word)).join(', ')}. Typed behind its name: ${shape.quick.map((quick) => (typeof quick === 'string' ? quick : quick.field)).join(', ')}.
 
 ${fieldHead}
 ${fieldRows(shape.fields)}

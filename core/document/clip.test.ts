@@ -1,22 +1,30 @@
 import { describe, expect, it } from 'vitest'
 import { fieldKindOf, resolvePart } from '../planning/index.ts'
-import { onFace, partOf, step } from '../testing/index.ts'
+import { bodied, bundleOf, onFace, partOf, step } from '../testing/index.ts'
 import { clipOf, pasteEdits } from './clip.ts'
-import { applyEdit, findStep, newPart, onBed, type Part, readPartFile, writePartFile } from './index.ts'
+import {
+  applyEdit,
+  contentOf,
+  findStep,
+  kindWord,
+  newPart,
+  onBed,
+  type Part,
+  readPartFile,
+  writePartFile,
+} from './index.ts'
 
 const source = partOf(
   [
     step('base', 'plate', { width: 'wide' }),
-    {
-      ...step('pair', 'plate'),
-      shape: 'bundle',
-      fields: {},
-      place: { ...onBed, ...onFace('base', 'top') },
-      steps: [
+    bundleOf(
+      'pair',
+      [
         step('boss', 'bar', { diameter: 'pin * 2' }, { place: onFace('base', 'top') }),
         step('bore', 'hole', { diameter: 'pin' }, { place: onFace('boss', 'end') }),
       ],
-    },
+      { place: { ...onBed, ...onFace('base', 'top') } },
+    ),
     step('other', 'plate', { width: 'long' }),
   ],
   {
@@ -49,22 +57,22 @@ describe('a clip', () => {
     const after = pasted(newPart({ part: 'x', piece: 'p' }, 'X'), clipOf(source, ['pair'], fieldKindOf))
     expect(after.measures.map(({ name }) => name)).toEqual(['pin', 'wall'])
     const [pair] = after.pieces[0]!.steps
-    expect(pair!.place.on).toEqual({ kind: 'bed' })
-    expect(pair!.steps!.map(({ place: { on } }) => on)).toEqual([
+    expect(bodied(pair).place.on).toEqual({ kind: 'bed' })
+    expect(contentOf(pair!).map((step) => bodied(step).place.on)).toEqual([
       { kind: 'bed' },
-      { kind: 'face', step: pair!.steps![0]!.id, face: 'end' },
+      { kind: 'face', step: contentOf(pair!)[0]!.id, face: 'end' },
     ])
     expect(resolvePart(after).problems).toEqual([])
-    expect(resolvePart(after).steps.get(pair!.steps![0]!.id)!.values).toMatchObject({ diameter: 8 })
+    expect(resolvePart(after).steps.get(contentOf(pair!)[0]!.id)!.values).toMatchObject({ diameter: 8 })
   })
   it('keeps its places in its own part, and among its own steps', () => {
     const both = pasted(source, clipOf(source, ['base', 'pair'], fieldKindOf), 'base')
     expect(both.measures).toEqual(source.measures)
     const steps = both.pieces[0]!.steps
-    expect(steps.map(({ shape }) => shape)).toEqual(['plate', 'plate', 'bundle', 'bundle', 'plate'])
-    expect(steps[2]!.place.on).toMatchObject({ step: steps[1]!.id })
+    expect(steps.map(kindWord)).toEqual(['plate', 'plate', 'bundle', 'bundle', 'plate'])
+    expect(bodied(steps[2]).place.on).toMatchObject({ step: steps[1]!.id })
     const one = pasted(source, clipOf(source, ['pair'], fieldKindOf))
-    expect(one.pieces[0]!.steps.at(-1)!.place.on).toMatchObject({ step: 'base' })
+    expect(bodied(one.pieces[0]!.steps.at(-1)).place.on).toMatchObject({ step: 'base' })
   })
   it('uses the measures that are there under their names, and keeps its sizes in another unit', () => {
     const mine = partOf([], {

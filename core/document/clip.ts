@@ -1,9 +1,10 @@
-import type { Edit } from './edits.ts'
+import type { Edit } from './edits/index.ts'
 import { usesOfNames } from './expressions.ts'
+import type { FieldKindOf, Part, Step } from './format.ts'
 import { newPart, onBed } from './new.ts'
-import { outlinesOf, withOutlines, withTakenSteps } from './outlines.ts'
-import { flattened, mapReferences, renewed, withContents } from './tree.ts'
-import type { FieldKindOf, Part, Step } from './types.ts'
+import { outlinesOf, withOutlines } from './outlines.ts'
+import { mapOutline, mapReferences, renewed } from './references.ts'
+import { contentOf, flattened, hasBody, withContent, withContents } from './tree.ts'
 import { inUnitOf } from './unit.ts'
 
 /**
@@ -38,7 +39,7 @@ export function clipOf(part: Part, ids: readonly string[], kindOf: FieldKindOf):
 
 /** The wanted steps, those within bundles too; what lies in a wanted bundle comes with it. */
 function chosen(steps: readonly Step[], wanted: ReadonlySet<string>): Step[] {
-  return steps.flatMap((step) => (wanted.has(step.id) ? [step] : chosen(step.steps ?? [], wanted)))
+  return steps.flatMap((step) => (wanted.has(step.id) ? [step] : chosen(contentOf(step), wanted)))
 }
 
 /**
@@ -66,11 +67,9 @@ export function pasteEdits(
   const drawings = source.outlines.map((outline) => {
     const there = part.outlines.find(({ id }) => id === outline.id)
     const same = there !== undefined && JSON.stringify(there) === JSON.stringify(outline)
-    const { on } = outline
-    const seat = on.kind === 'face' && !known.has(on.step) && !ids.has(on.step) ? ({ kind: 'bed' } as const) : on
-    const moved = seat.kind === 'face' ? { ...seat, step: ids.get(seat.step) ?? seat.step } : seat
-    const told = withTakenSteps(outline, (id) => ids.get(id) ?? id)
-    return { from: outline.id, same, outline: { ...told, id: same || !there ? outline.id : newId(), on: moved } }
+    // What it picked up from a step that is not here is told as gone, where it is shown.
+    const told = mapOutline(outline, (id) => ids.get(id) ?? (known.has(id) ? id : undefined))
+    return { from: outline.id, same, outline: { ...told, id: same || !there ? outline.id : newId() } }
   })
   const drawing = new Map(drawings.map(({ from, outline }) => [from, outline.id]))
   const drawnHere = (step: Step) =>
@@ -96,8 +95,10 @@ export function pasteEdits(
 
 /** A step and what it holds told by other steps; on the bed there are no edges to measure from. */
 function reseated(step: Step, reference: (id: string) => string | undefined): Step {
-  const told = mapReferences(step.place, reference)
-  const toBed = told.on.kind === 'bed' && step.place.on.kind !== 'bed'
+  const own = withContent(step, (steps) => steps.map((inner) => reseated(inner, reference)))
+  if (!hasBody(own)) return own
+  const told = mapReferences(own.place, reference)
+  const toBed = told.on.kind === 'bed' && own.place.on.kind !== 'bed'
   const place = toBed ? { ...told, across: onBed.across, along: onBed.along } : told
-  return { ...step, place, ...(step.steps ? { steps: step.steps.map((inner) => reseated(inner, reference)) } : {}) }
+  return { ...own, place }
 }

@@ -1,4 +1,4 @@
-import type { PieceColour } from './types.ts'
+import type { PieceColour } from './format.ts'
 
 /** The part's own pewter, and muted tints of it for further pieces. */
 export const pieceTints = {

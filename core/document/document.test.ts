@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { fieldKindOf, resolvePart } from '../planning/index.ts'
-import { codeOf, onFace, partOf, seeded, step } from '../testing/index.ts'
+import { bodied, bundleOf, codeOf, onFace, partOf, seeded, step } from '../testing/index.ts'
 import {
   applyEdit,
   checkedPart,
@@ -37,7 +37,7 @@ const withStepField = (part: Record<string, unknown>, field: string, value: unkn
   return copy
 }
 const nested = (depth: number): unknown => [
-  { ...step(`b${depth}`, 'plate'), shape: 'bundle', fields: {}, steps: depth === 0 ? [] : nested(depth - 1) },
+  { ...bundleOf(`b${depth}`, []), steps: depth === 0 ? [] : nested(depth - 1) },
 ]
 
 describe('part files', () => {
@@ -99,7 +99,7 @@ describe('part files', () => {
             {
               id: 'a',
               name: '',
-              effect: 'add',
+              operation: 'add',
               shape: 'bar',
               fields: { diameter: '5' },
               place: { ...place, across: offset, along: offset },
@@ -256,9 +256,9 @@ describe('edits', () => {
     expect(placedBy(base, new Set(['base']))).toEqual(['hole'])
     const frame = { origin: [0, 0, 5], u: [1, 0, 0], v: [0, 1, 0], size: [60, 30] } as const
     const on = { kind: 'held', was: 'top', frame } as const
-    const { place } = findStep(base, 'hole')!.step
+    const { place } = bodied(findStep(base, 'hole')!.step)
     const after = edited(base, { type: 'remove-steps', ids: ['base'], held: { hole: { place: { ...place, on } } } })
-    expect(findStep(after, 'hole')!.step.place.on).toEqual({ kind: 'held', was: 'top', frame })
+    expect(bodied(findStep(after, 'hole')!.step).place.on).toEqual({ kind: 'held', was: 'top', frame })
   })
 })
 

@@ -1,8 +1,9 @@
 import { fieldKind } from '../fields/index.ts'
 import { type Measure, type MeasureKind, mapTemplate, type WordKind } from '../measures/index.ts'
+import type { FieldKindOf, FieldOwner, FieldTexts, Part, Place } from './format.ts'
 import { outlinesOf } from './outlines.ts'
-import { allSteps, mapSteps } from './tree.ts'
-import type { FieldKindOf, FieldOwner, FieldTexts, Part, Place } from './types.ts'
+import { ownerOf } from './references.ts'
+import { allSteps, hasBody, mapSteps } from './tree.ts'
 
 /** What kind of value an expression gives: `any` in texts, `switch` for a condition. */
 export type ExpressionKind = Exclude<MeasureKind, WordKind> | 'any'
@@ -76,16 +77,22 @@ export function mapExpressions(
     })),
     pieces: part.pieces.map((piece) => ({
       ...piece,
-      steps: mapSteps(piece.steps, (step) => ({
-        ...step,
-        fields: fieldsOf({ shape: step.shape }, step.id, step.fields),
-        place: placeOf(step.place, step.id),
-        when: step.when === '' ? '' : change(step.when, 'switch', step.id),
-        repeats: step.repeats.map(({ kind, fields }) => ({
-          kind,
-          fields: fieldsOf({ repeat: kind }, step.id, fields),
-        })),
-      })),
+      steps: mapSteps(piece.steps, (step) => {
+        const own = {
+          ...step,
+          fields: fieldsOf(ownerOf(step), step.id, step.fields),
+          when: step.when === '' ? '' : change(step.when, 'switch', step.id),
+        }
+        if (!hasBody(own)) return own
+        return {
+          ...own,
+          place: placeOf(own.place, own.id),
+          repeats: own.repeats.map(({ kind, fields }) => ({
+            kind,
+            fields: fieldsOf({ repeat: kind }, own.id, fields),
+          })),
+        }
+      }),
     })),
     joints: part.joints.map((joint) => ({
       ...joint,

@@ -1,8 +1,8 @@
 import { ProblemError } from '../problems/index.ts'
+import { currentVersion, type Outline, type Part, partSchema, type Step } from './format.ts'
 import { bytesOf, documentLimits } from './limits.ts'
 import { migrations } from './migrations.ts'
-import { partSchema } from './schema.ts'
-import { currentVersion, type Outline, type Part, type Step } from './types.ts'
+import { contentOf } from './tree.ts'
 
 /** The part file: JSON, two spaces, keys in the order of the types, ending in a newline. */
 export function writePartFile(part: Part): string {
@@ -55,7 +55,7 @@ export function checkedPart(raw: unknown, sound?: SoundThings): Part {
           place: 'pieces',
           detail: `there are more than ${documentLimits.allSteps} steps`,
         })
-      look(step.steps ?? [], depth + 1)
+      look(contentOf(step), depth + 1)
     }
   }
   for (const piece of part.pieces) look(piece.steps, 1)

@@ -1,23 +1,25 @@
 export { clipOf, pasteEdits } from './clip.ts'
 export { colourHex, pieceTints } from './colours.ts'
-export { applyEdit, copiedStep, type Edit, type HeldPlaces, type HeldStep } from './edits.ts'
+export { applyEdit, copiedStep, type Edit, type HeldPlaces, type HeldStep } from './edits/index.ts'
 export { measuresInForce, usersOf, usesOfNames } from './expressions.ts'
 export { checkedPart, keptText, readPartFile, SoundThings, writePartFile } from './file.ts'
+export * from './format.ts'
 export { checkKeepable } from './keepable.ts'
 export { bytesOf, checkLimits, documentLimits } from './limits.ts'
 export { migrations } from './migrations.ts'
-export { newPart, newPiece, onBed, restFor } from './new.ts'
-export { outlinesOf, regionsChosen, takenFrom } from './outlines.ts'
-export { partSchema } from './schema.ts'
+export { newPart, newPiece, onBed } from './new.ts'
+export { outlinesOf, regionsChosen } from './outlines.ts'
+export { mapFields, mapReferences, ownerOf, placedBy, referencesOf, takenFrom } from './references.ts'
 export {
   allSteps,
+  contentOf,
   type FoundStep,
+  findBody,
   findStep,
   flattened,
-  mapReferences,
-  placedBy,
-  referencesOf,
+  hasBody,
+  isBundle,
+  kindWord,
   withContents,
 } from './tree.ts'
-export * from './types.ts'
 export { inUnitOf, type UnitFault } from './unit.ts'

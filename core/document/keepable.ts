@@ -1,9 +1,8 @@
 import type { Schema } from 'joi'
 import { ProblemError } from '../problems/index.ts'
+import { itemSchemas, type Outline, type Part, partSchema } from './format.ts'
 import { checkLimits } from './limits.ts'
-import { itemSchemas, partSchema } from './schema.ts'
-import { flattened } from './tree.ts'
-import type { Outline, Part } from './types.ts'
+import { flattened, withContent } from './tree.ts'
 
 /**
  * Refuses a part that could be shown and not be opened again: it holds more than is kept, or something that the reader would
@@ -21,7 +20,12 @@ export function checkKeepable(part: Part): void {
   for (const outline of outlines) checkOutline(outline)
   for (const piece of pieces)
     for (const step of flattened(piece.steps))
-      check(step, itemSchemas.step, step.name, step.steps ? { ...step, steps: [] } : step)
+      check(
+        step,
+        itemSchemas.step,
+        step.name,
+        withContent(step, () => []),
+      )
   const empty = { measures: [], variants: [], joints: [], readouts: [], views: [], outlines: [] }
   const bare = pieces.map((piece) => ({ ...piece, steps: [] }))
   check({}, partSchema, '', { ...part, ...empty, pieces: bare })

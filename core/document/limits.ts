@@ -1,6 +1,6 @@
 import { ProblemError } from '../problems/index.ts'
-import { flattened } from './tree.ts'
-import type { Outline, Part, Step } from './types.ts'
+import type { Outline, Part, Step } from './format.ts'
+import { contentOf, flattened, hasBody, isBundle } from './tree.ts'
 
 /** Sizes that keep a part file within what can be built and shown: of the reader, the page and the server alike. */
 export const documentLimits = {
@@ -76,7 +76,7 @@ function overLimit(part: Part): Over | undefined {
     [steps.length, 'allSteps', 'steps in a part', 'repeat steps, or make another part of some'],
     [deepest(pieces.flatMap((piece) => piece.steps)), 'nesting', 'bundles within bundles', 'dissolve one of them'],
     ...pieces.map((piece) => [piece.steps.length, 'steps', `steps in a list (${piece.name})`, bundle] as const),
-    ...steps.map((step) => [step.steps?.length ?? 0, 'steps', 'steps in a bundle', bundle] as const),
+    ...steps.map((step) => [contentOf(step).length, 'steps', 'steps in a bundle', bundle] as const),
     ...outlines.flatMap(({ name, points, curves, constraints, derived, toggled }) => [
       [points.length, 'outlinePoints', `points in “${name}”`, split] as const,
       [curves.length, 'outlineCurves', `curves in “${name}”`, split] as const,
@@ -105,18 +105,19 @@ function overLimit(part: Part): Over | undefined {
 
 /** How many lists lie within one another, as the reader counts them. */
 function deepest(steps: readonly Step[]): number {
-  return 1 + steps.reduce((most, step) => Math.max(most, step.steps ? deepest(step.steps) : 0), 0)
+  return 1 + steps.reduce((most, step) => Math.max(most, isBundle(step) ? deepest(step.steps) : 0), 0)
 }
 
 const withinLimits = new WeakSet<object>()
 
 function longText(step: Step): Over | undefined {
   if (withinLimits.has(step)) return undefined
-  const { fields, place, when, name } = step
+  const { fields, when, name } = step
+  const place = hasBody(step) ? step.place : undefined
   const way = 'give parts of it names in the measures table'
   const texts: readonly (readonly [string, keyof typeof documentLimits])[] = [
     ...Object.values(fields).map((text) => [text, 'field'] as const),
-    ...[place.across.by, place.along.by, place.lift, place.turn, place.tilt, place.lean, when].map(
+    ...[when, ...(place ? [place.across.by, place.along.by, place.lift, place.turn, place.tilt, place.lean] : [])].map(
       (text) => [text, 'text'] as const,
     ),
     [name, 'name'],

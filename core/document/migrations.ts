@@ -9,6 +9,7 @@ export const migrations: readonly ((document: unknown) => unknown)[] = [
   toVersion4,
   toVersion5,
   toVersion6,
+  toVersion7,
 ]
 
 type Json = Record<string, unknown>
@@ -82,4 +83,29 @@ function toVersion5(document: unknown): unknown {
 /** Read-outs may be taken of edges. */
 function toVersion6(document: unknown): unknown {
   return isObject(document) ? { ...document, version: 6 } : document
+}
+
+/** Steps tell what they are; what they do became an operation, and "same as" got a property of its own. */
+function toVersion7(document: unknown): unknown {
+  if (!isObject(document)) return document
+  const step = ({ id, name, effect, shape, fields, place, repeats, omit, ghost, mute, when, steps, ...more }: Json) => {
+    const bundle = shape === 'bundle'
+    const same = shape === 'same'
+    const { of, ...scaling } = isObject(fields) ? fields : {}
+    return {
+      kind: bundle || same ? shape : 'shape',
+      ...{ id, name, mute, when, operation: effect },
+      fields: same && isObject(fields) ? scaling : fields,
+      ...{ place, repeats, omit, ghost },
+      ...(bundle ? {} : same ? { of: of ?? '' } : { shape }),
+      ...(steps === undefined ? {} : { steps: steppedOn(steps) }),
+      ...more,
+    }
+  }
+  const steppedOn = (steps: unknown): unknown => each(steps, step)
+  return {
+    ...document,
+    version: 7,
+    pieces: each(document.pieces, (piece) => ({ ...piece, steps: steppedOn(piece.steps) })),
+  }
 }

@@ -1,4 +1,4 @@
-import { currentVersion, type Effect, type Part, type Piece, type PieceColour, type Place } from './types.ts'
+import { currentVersion, type Part, type Piece, type PieceColour, type Place } from './format.ts'
 
 export const onBed: Place = {
   on: { kind: 'bed' },
@@ -37,9 +37,4 @@ export function newPart(ids: { part: string; piece: string }, name: string): Par
     stepSize: '',
     views: [],
   }
-}
-
-/** Added solids, and those within which the piece is kept, stand on a face; cutting ones lie in it. */
-export function restFor(effect: Effect): Place['rest'] {
-  return effect === 'cut' ? 'in' : 'on'
 }

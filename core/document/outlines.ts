@@ -1,6 +1,6 @@
-import { fieldKind, type OutlineText } from '../fields/index.ts'
-import { flattened } from './tree.ts'
-import type { FieldKindOf, FieldOwner, FieldTexts, Outline, Step, TakenPoint } from './types.ts'
+import type { OutlineText } from '../fields/index.ts'
+import type { FieldKindOf, Outline, Step } from './format.ts'
+import { mapStep } from './references.ts'
 
 /** Ids of the outlines that a step, its repeats, and what it holds are made from. */
 export function outlinesOf(step: Step, kindOf: FieldKindOf): string[] {
@@ -13,19 +13,15 @@ export function regionsChosen(step: Step, outline: string, kindOf: FieldKindOf):
 }
 
 function outlineTexts(step: Step, kindOf: FieldKindOf): OutlineText[] {
-  return flattened([step]).flatMap(({ shape, fields, repeats }) => [
-    ...named({ shape }, fields, kindOf),
-    ...repeats.flatMap((repeat) => named({ repeat: repeat.kind }, repeat.fields, kindOf)),
-  ])
-}
-
-function named(owner: FieldOwner, fields: FieldTexts, kindOf: FieldKindOf): OutlineText[] {
   const found: OutlineText[] = []
-  const outline = (chosen: OutlineText) => {
-    found.push(chosen)
-    return chosen
-  }
-  for (const [field, text] of Object.entries(fields)) fieldKind(kindOf(owner, field))?.mapReferences(text, { outline })
+  withOutlines(
+    step,
+    (chosen) => {
+      found.push(chosen)
+      return chosen
+    },
+    kindOf,
+  )
   return found
 }
 
@@ -38,38 +34,7 @@ export function withTakenHeld(outline: Outline, places: Readonly<Record<string, 
   }
 }
 
-/** The steps that an outline took something over from. */
-export function takenFrom({ points, curves }: Outline): string[] {
-  return [...points, ...curves].flatMap(({ taken }) =>
-    !taken ? [] : 'edges' in taken ? taken.edges.map(({ step }) => step) : [taken.step],
-  )
-}
-
-/** The outline with what it took over from steps taken over from others. */
-export function withTakenSteps(outline: Outline, other: (step: string) => string): Outline {
-  const edge = <E extends { readonly step: string }>(taken: E): E => ({ ...taken, step: other(taken.step) })
-  const moved = (taken: TakenPoint): TakenPoint =>
-    'edges' in taken ? { ...taken, edges: [edge(taken.edges[0]), edge(taken.edges[1])] } : edge(taken)
-  return {
-    ...outline,
-    points: outline.points.map((point) => (point.taken ? { ...point, taken: moved(point.taken) } : point)),
-    curves: outline.curves.map((curve) => (curve.taken ? { ...curve, taken: edge(curve.taken) } : curve)),
-  }
-}
-
 /** The step, and what it holds, made from other outlines or other regions of them. */
 export function withOutlines(step: Step, other: (chosen: OutlineText) => OutlineText, kindOf: FieldKindOf): Step {
-  const changed = (owner: FieldOwner, fields: FieldTexts): FieldTexts =>
-    Object.fromEntries(
-      Object.entries(fields).map(([field, text]) => {
-        const kind = fieldKind(kindOf(owner, field))
-        return [field, kind ? kind.mapReferences(text, { outline: other }) : text]
-      }),
-    )
-  return {
-    ...step,
-    fields: changed({ shape: step.shape }, step.fields),
-    repeats: step.repeats.map(({ kind, fields }) => ({ kind, fields: changed({ repeat: kind }, fields) })),
-    ...(step.steps ? { steps: step.steps.map((inner) => withOutlines(inner, other, kindOf)) } : {}),
-  }
+  return mapStep(step, { outline: other }, kindOf)
 }

@@ -17,7 +17,7 @@ import {
 import { attempt } from '../problems/index.ts'
 import { length, type PartUnit, sameDimension } from '../units/index.ts'
 import { type ExpressionKind, mapExpressions, measuresInForce } from './expressions.ts'
-import type { FieldKindOf, Part } from './types.ts'
+import type { FieldKindOf, Part } from './format.ts'
 
 /** An expression whose meaning would change with the part's unit, and cannot be kept; `owner` is the id of what it is of. */
 export interface UnitFault {

@@ -1,4 +1,4 @@
-import { colourHex, flattened } from '../document/index.ts'
+import { colourHex, flattened, kindWord } from '../document/index.ts'
 import { meshFigures, tidied } from '../mesh/index.ts'
 import { ProblemError } from '../problems/index.ts'
 import { type Built, type BuiltPiece, figuresOf, type TwiceBuilt } from '../solids/index.ts'
@@ -87,7 +87,9 @@ export function handOff(
     bytes: bytes.length,
     fineness: options.fineness,
     pieces: chosen.map(({ piece }) => piece.name),
-    muted: steps.filter((step) => !built.resolved.steps.get(step.id)!.present).map((step) => step.name || step.shape),
+    muted: steps
+      .filter((step) => !built.resolved.steps.get(step.id)!.present)
+      .map((step) => step.name || kindWord(step)),
     ...measured(format, bytes),
     solidVolume: chosen.reduce((sum, { solid }) => sum + solid!.volume(), 0),
     trueVolume: meant.reduce((sum, { mass }) => sum + mass.volume, 0),

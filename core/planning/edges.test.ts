@@ -1,11 +1,11 @@
 import { beforeAll, describe, expect, it } from 'vitest'
-import { applyEdit, bundleKind, onBed, type Step } from '../document/index.ts'
+import { applyEdit } from '../document/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import { Sketch } from '../outline/index.ts'
 import { compose, pointIn, world } from '../place/index.ts'
 import { pointAt, type Vec2 } from '../plane/index.ts'
 import { type Built, drawingOf } from '../solids/index.ts'
-import { built, onFace, partOf, repeat, step, testKernel } from '../testing/index.ts'
+import { built, bundleOf, onFace, partOf, repeat, step, testKernel } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
 import { edgesSeen } from './edges.ts'
 import { drawnEdges, fieldKindOf, planeOf } from './index.ts'
@@ -102,7 +102,7 @@ describe('the edges of a step as they are seen on a plane', () => {
     ['ball', { diameter: '10', form: 'part', from: '5', to: '10' }, 1],
   ])('are those that a cut leaves: %s %o', async (shape, fields, count) => {
     const cut = step('s', shape, fields, {
-      effect: 'cut',
+      operation: 'cut',
       place: { ...onTop, turn: '20', ...(shape === 'ball' ? { tilt: '180' } : {}) },
     })
     const done = await built(kernel, partOf([base, cut], { outlines: [mixed()] }), fineness)
@@ -118,7 +118,7 @@ describe('the edges of a step as they are seen on a plane', () => {
     const inFront = { on: { kind: 'face' as const, step: 'base', face: 'front' } }
     for (const roof of ['pointed', 'flat']) {
       const tall = step('base', 'plate', { width: '60', depth: '20', height: '40' })
-      const cut = step('s', 'teardrop', { roof }, { effect: 'cut', place: { ...inFront, turn: '35' } })
+      const cut = step('s', 'teardrop', { roof }, { operation: 'cut', place: { ...inFront, turn: '35' } })
       const done = await built(kernel, partOf([tall, cut]), fineness)
       const plane = planeOf(inFront, done.plan)!
       const seen = edgesSeen(plane, done.plan, 's')
@@ -142,14 +142,7 @@ describe('the edges of a step as they are seen on a plane', () => {
     )
     const plain = partOf([teeth], { outlines: [mixed()] })
     const asMade = { from: 'low', to: 'own', by: '0' } as const
-    const bundle: Step = {
-      ...base,
-      id: 'b',
-      shape: bundleKind,
-      fields: {},
-      place: { ...onBed, across: asMade, along: asMade },
-      steps: [],
-    }
+    const bundle = bundleOf('b', [], { place: { across: asMade, along: asMade } })
     const bundled = applyEdit(plain, { type: 'bundle-steps', ids: ['s'], bundle }, fieldKindOf)
     const turned = applyEdit(bundled, { type: 'set-place', id: 'b', change: { turn: '70', lift: '3' } }, fieldKindOf)
     for (const part of [plain, turned]) {

@@ -1,8 +1,11 @@
 import {
   allSteps,
+  type BodyStep,
+  type BundleStep,
   flattened,
   type HeldPlaces,
   type HeldStep,
+  hasBody,
   type Offset,
   onBed,
   type Part,
@@ -10,7 +13,6 @@ import {
   placedBy,
   referencesOf,
   type Seat,
-  type Step,
   takenFrom,
   withContents,
 } from '../document/index.ts'
@@ -27,7 +29,9 @@ import {
   world,
 } from '../place/index.ts'
 import type { PartUnit } from '../units/index.ts'
-import { heldFrameOf, type Operand, type Plan, type StepGeometry } from './plan.ts'
+import { heldFrameOf, type StepGeometry } from './geometry.ts'
+import type { BodyOperand } from './operand.ts'
+import type { Plan } from './plan.ts'
 import { workOut } from './readings.ts'
 import { takenPoints } from './taken.ts'
 
@@ -64,14 +68,15 @@ export function heldPlaces(part: Part, ids: ReadonlySet<string>): HeldPlaces {
   return Object.fromEntries([
     ...placedBy(part, ids).flatMap((id) => {
       const known = plan.geometry.get(id)
-      return known ? [[id, heldPlace(steps.get(id)!, known, plan, part.unit, going)] as const] : []
+      const step = steps.get(id)
+      return known && step && hasBody(step) ? [[id, heldPlace(step, known, plan, part.unit, going)] as const] : []
     }),
     ...[...taken].map(([id, own]) => [id, { taken: Object.fromEntries(own) }] as const),
   ])
 }
 
 /** The places that keep what a bundle holds where it is, once it stands for itself. */
-export function dissolvedPlaces(part: Part, { id, steps = [] }: Step): HeldPlaces {
+export function dissolvedPlaces(part: Part, { id, steps }: BundleStep): HeldPlaces {
   const { plan } = workOut(part)
   const own = new Set(flattened(steps).map((step) => step.id))
   const motion = plan.operands.get(id)?.copies[0]?.frame
@@ -80,6 +85,7 @@ export function dissolvedPlaces(part: Part, { id, steps = [] }: Step): HeldPlace
   return Object.fromEntries(
     steps.flatMap((step) => {
       const known = plan.geometry.get(step.id)
+      if (!hasBody(step)) return []
       const seat = step.place.on
       const outside = referencesOf({ ...step.place, on: onBed.on }).some((id) => !own.has(id))
       const stays = seat.kind === 'face' && own.has(seat.step)
@@ -93,7 +99,13 @@ export function dissolvedPlaces(part: Part, { id, steps = [] }: Step): HeldPlace
   )
 }
 
-function heldPlace(step: Step, known: StepGeometry, plan: Plan, unit: PartUnit, going: ReadonlySet<string>): HeldStep {
+function heldPlace(
+  step: BodyStep,
+  known: StepGeometry,
+  plan: Plan,
+  unit: PartUnit,
+  going: ReadonlySet<string>,
+): HeldStep {
   const { on, until } = step.place
   const fields = until && going.has(until.step) ? withDepth(step, plan) : step.fields
   const { until: _, ...place } = step.place
@@ -113,7 +125,7 @@ function isStill({ origin, u, v }: Frame): boolean {
 function withoutTellers(
   place: Place,
   known: StepGeometry,
-  operand: Operand | undefined,
+  operand: BodyOperand | undefined,
   unit: PartUnit,
   goes: (id: string) => boolean,
 ): Place {
@@ -152,7 +164,7 @@ function toldByNumbers(
   place: Place,
   on: Seat,
   { seating, stands, reach }: StepGeometry,
-  operand: Operand | undefined,
+  operand: BodyOperand | undefined,
 ): Place {
   const body = operand?.body
   const { level: _, pivot: __, ...plain } = place
@@ -205,7 +217,7 @@ function written(value: number, unit = 'mm'): string {
 }
 
 /** What went up to something that goes is as deep, or as high, as it was. */
-function withDepth({ id, fields }: Step, plan: Plan): Step['fields'] {
+function withDepth({ id, fields }: BodyStep, plan: Plan): BodyStep['fields'] {
   const { body, copies } = plan.operands.get(id) ?? {}
   if (body?.kind !== 'shape' || !body.shape.upTo || !copies) return fields
   const [reach, field] = body.shape.upTo.rises ? ['up', 'height'] : ['blind', 'depth']

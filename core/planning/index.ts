@@ -1,19 +1,20 @@
 export { sinkOntoRound } from './contact.ts'
+export { cutOverlap } from './cuts.ts'
+export { bedSeating, heldFrameOf, type StepGeometry } from './geometry.ts'
 export { dissolvedPlaces, heldPlaces, movedBetween, withAdded } from './held.ts'
 export { drawnEdges, type TakenOffer, takenOffers } from './offers.ts'
-export type { ResolvedOutline } from './outlines.ts'
 export {
+  adds,
   type Body,
-  bedSeating,
+  type BodyOperand,
+  type Bundle,
   boxOfCopies,
   type Copy,
-  cutOverlap,
-  heldFrameOf,
   type Operand,
-  type Plan,
-  planPart,
-  type StepGeometry,
-} from './plan.ts'
+  type TreatmentOperand,
+} from './operand.ts'
+export type { ResolvedOutline } from './outlines.ts'
+export { type Plan, type PlannedPiece, planPart } from './plan.ts'
 export {
   type ReadRow,
   readRow,

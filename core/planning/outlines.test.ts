@@ -139,7 +139,7 @@ describe('what is made from an outline', () => {
       'b',
       'cutout',
       { outline: 'plate' },
-      { effect: 'cut', place: { on: { kind: 'face', step: 'a', face: 'top' } } },
+      { operation: 'cut', place: { on: { kind: 'face', step: 'a', face: 'top' } } },
     )
     const { volume: left, problems } = await volume(part([floor, window], [plate()]))
     expect(problems).toEqual([])
@@ -166,7 +166,7 @@ describe('what is made from an outline', () => {
       'hole',
       { diameter: '5' },
       {
-        effect: 'cut',
+        operation: 'cut',
         place: { on: { kind: 'face', step: 'a', face: 'top' }, across: { from: 'high', to: 'centre', by: '8' } },
       },
     )
@@ -213,7 +213,7 @@ describe('points taken over from a face', () => {
         'b',
         'cutout',
         { outline: 'own' },
-        { effect: 'cut', place: { on: { kind: 'face', step: 'a', face: 'top' } } },
+        { operation: 'cut', place: { on: { kind: 'face', step: 'a', face: 'top' } } },
       ),
     ]
     const middleOf = (of: Part) => workOut(of).resolved.outlines.get('own')!.points.get(middle)!
@@ -230,7 +230,7 @@ describe('what can be taken over', () => {
   const onTop = { on: { kind: 'face' as const, step: 'a', face: 'top' } }
   const holeAt = (by: string, fields: Record<string, string> = { diameter: '5' }, more = {}) =>
     step('h', 'hole', fields, {
-      effect: 'cut',
+      operation: 'cut',
       place: { on: onTop.on, across: { from: 'low', to: 'centre', by } },
       ...more,
     })
@@ -321,7 +321,7 @@ describe('what can be taken over', () => {
       'n',
       'slot',
       { length: '8', width: '6', ends: 'square' },
-      { effect: 'cut', place: { on: onTop.on, across: { from: 'high', to: 'centre', by: '0' } } },
+      { operation: 'cut', place: { on: onTop.on, across: { from: 'high', to: 'centre', by: '0' } } },
     )
     const sample = part([base, notch], [])
     const offers = offersOf(sample)
@@ -394,7 +394,7 @@ describe('what can be taken over', () => {
     expect(gone.outlines[0]).toMatchObject({ points: [{ at: [-22, 0] }], curves: [{ size: 3.75 }] })
     expect(workOut(gone).resolved.outlines.get('own')!.drawnCurves.get('c1')).toMatchObject([{ radius: 3.75 }])
 
-    const user = step('u', 'cutout', { outline: 'own' }, { effect: 'cut', place: onTop })
+    const user = step('u', 'cutout', { outline: 'own' }, { operation: 'cut', place: onTop })
     const whole = { ...drawn, pieces: [{ ...drawn.pieces[0]!, steps: [...drawn.pieces[0]!.steps, user] }] }
     const clip = clipOf(whole, ['a', 'h', 'u'], fieldKindOf)
     let count = 0

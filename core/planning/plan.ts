@@ -1,91 +1,56 @@
 import {
-  bundleKind,
-  type HeldFrame,
+  type BodyStep,
+  contentOf,
+  hasBody,
+  isBundle,
   type Piece,
   type Place,
   referencesOf,
   type Seat,
   type Step,
-  sameKind,
 } from '../document/index.ts'
 import type { AnyValues } from '../fields/index.ts'
 import {
   type Box,
-  boxOf,
-  boxOut,
   compose,
-  corners,
-  cross,
   directionIn,
-  directionOut,
   dot,
   type Frame,
-  frame,
   inverse,
-  isMirrored,
   joined,
   type Lying,
-  levelSides,
-  norm,
   type PlaceValues,
   placed,
-  pointIn,
-  pointOut,
-  type Range,
   type Seating,
-  type SupportFunction,
   scaled,
-  subtract,
-  type Vec3,
   world,
 } from '../place/index.ts'
 import { guarded, type Problem, ProblemError, problem } from '../problems/index.ts'
-import { boxReach, goesThrough, type NamedFace, type ShapeDefinition } from '../shapes/index.ts'
+import type { NamedFace } from '../shapes/index.ts'
+import { oriented, sameAs, scaledBody, scaledGeometry } from './bundles.ts'
+import { adviceOnSize, depthBelow, depthThrough, flushEnds, overlapFor, throughAll } from './cuts.ts'
+import {
+  bedSeating,
+  extentOn,
+  heldSeating,
+  isFinitePlaced,
+  motions,
+  type StepGeometry,
+  unmirrored,
+} from './geometry.ts'
+import {
+  adds,
+  type Body,
+  type BodyOperand,
+  type Bundle,
+  boxOfBody,
+  boxOfCopies,
+  type Copy,
+  type Operand,
+  reachOf,
+} from './operand.ts'
 import { depthUpTo, type Neighbour, pivotMotion, related, tellers } from './relations.ts'
 import type { CopyValues, ResolvedPart, ResolvedStep } from './resolve.ts'
-import { factorsOf, scaledReach } from './scaling.ts'
-
-/** A step ready to be built: what it has for a shape, and the frames of all its copies, in the bed's frame. */
-export interface Operand {
-  readonly step: Step
-  readonly body: Body
-  /** whether it takes material away once all bundles round it have acted */
-  readonly cuts: boolean
-  /** depth that clears everything in the way, for through holes, mm */
-  readonly through: number
-  /** ends of a cut that lie in a face of the body and must be carried past it, so that no skin stays there */
-  readonly flush: { readonly top: boolean; readonly bottom: boolean }
-  /** how far a hole's mouth is carried past the face it enters, mm */
-  readonly overlap: number
-  /** the copies that are there */
-  readonly copies: readonly Copy[]
-  readonly box: Box
-}
-
-export interface Copy {
-  /** its number among all copies, from 1 */
-  readonly number: number
-  readonly frame: Frame
-  /** empty for a bundle */
-  readonly values: AnyValues
-  /** straight up from the bed, in the shape's own frame */
-  readonly up: Vec3
-}
-
-/**
- * A shape, or the operands of a bundle: these stand where they were planned, and a copy's frame moves them from there.
- * `factors` scale them first, about the origin of `home` and along its directions.
- */
-export type Body =
-  | { readonly kind: 'shape'; readonly shape: ShapeDefinition }
-  | {
-      readonly kind: 'bundle'
-      readonly operands: readonly Operand[]
-      readonly home: Frame
-      readonly factors: Vec3 | undefined
-      /** of what is scaled, where it was planned */
-      readonly box: Box
-    }
 
 export interface PlannedPiece {
   readonly piece: Piece
@@ -93,34 +58,13 @@ export interface PlannedPiece {
   readonly operands: readonly Operand[]
 }
 
-/** Where a step stands, for drawing its dimensions and for what stands on it. */
-export interface StepGeometry {
-  readonly seating: Seating
-  /** of the first copy, in the bed's frame */
-  readonly frame: Frame
-  /** of the first copy, before its repeats moved it */
-  readonly stands: Frame
-  /** in the step's own frame */
-  readonly faces: readonly NamedFace[]
-  /** of all copies, those left out too */
-  readonly frames: readonly Frame[]
-  /** how far the first copy reaches from its origin along the seat's directions: [low, high] across and along, mm */
-  readonly extent: readonly [Range, Range]
-  /** how far it reaches from the origin of `frame`, in that frame */
-  readonly reach: SupportFunction
-  /** with what other steps say filled in; of the first copy */
-  readonly place: PlaceValues
-}
-
 export interface Plan {
   readonly pieces: readonly PlannedPiece[]
   readonly geometry: ReadonlyMap<string, StepGeometry>
-  /** of every step that can be built, those in bundles too */
-  readonly operands: ReadonlyMap<string, Operand>
+  /** of every step with a body that can be built, those in bundles too */
+  readonly operands: ReadonlyMap<string, BodyOperand>
   readonly problems: readonly Problem[]
 }
-
-export const bedSeating: Seating = { frame: world, size: [0, 0], sides: levelSides }
 
 /** Places every step, in the order of the sheet. */
 export function planPart(resolved: ResolvedPart): Plan {
@@ -142,7 +86,7 @@ interface Surroundings {
 interface PlannedStep {
   readonly depends: readonly unknown[]
   readonly geometry: StepGeometry | undefined
-  readonly operand: Operand | undefined
+  readonly operand: BodyOperand | undefined
   readonly problems: readonly Problem[]
 }
 const plannedSteps = new WeakMap<ResolvedStep, PlannedStep>()
@@ -150,7 +94,7 @@ const nowhere: Box = { min: [0, 0, 0], max: [0, 0, 0] }
 
 class Planning {
   readonly geometry = new Map<string, StepGeometry>()
-  readonly operands = new Map<string, Operand>()
+  readonly operands = new Map<string, BodyOperand>()
   readonly problems: Problem[] = []
   private readonly resolved: ResolvedPart
   /** what came before in the sheet, also what could not be placed */
@@ -168,28 +112,49 @@ class Planning {
     let { material } = around
     for (const step of steps) {
       const resolved = this.steps.get(step.id)!
-      const made = resolved.contents
-        ? this.differing(resolved, resolved.contents, { ...around, material })
-        : [this.step(resolved, { ...around, material })]
+      const made = this.acting(step, resolved, { ...around, material })
       this.passed.add(step.id)
       const present = made.filter((operand) => operand !== undefined)
       if (present.length === 0 || !resolved.present) continue
-      if (step.effect === 'add') material = present.reduce((box, operand) => joined(box, operand.box), material)
+      if (present.some(adds)) material = present.filter(adds).reduce((box, { box: own }) => joined(box, own), material)
       else if (operands.length === 0) {
         this.problems.push(problem('starts-with-nothing', ['steps', step.id], {}, { rank: 'warning' }))
         continue
       }
       operands.push(...present)
+      for (const operand of present)
+        if (operand.kind === 'treatment' && material)
+          material = operand.operation.grown?.(operand.values as never, material) ?? material
     }
     return operands
   }
 
+  private acting(step: Step, resolved: ResolvedStep, around: Surroundings): readonly (Operand | undefined)[] {
+    if (!hasBody(step)) return [this.treatment(resolved)]
+    return resolved.contents
+      ? this.differing(step, resolved, resolved.contents, around)
+      : [this.step(step, resolved, around)]
+  }
+
+  /** What works on what stands needs no place. */
+  private treatment({ step, treatment, values }: ResolvedStep): Operand | undefined {
+    if (hasBody(step) || !treatment || !values) return undefined
+    return guarded(['steps', step.id], this.problems, () => ({
+      kind: 'treatment',
+      step,
+      operation: treatment,
+      values,
+      box: treatment.touches?.(values as never),
+    }))
+  }
+
   /** The copies of a bundle whose content differs from one to the next: an operand each. */
   private differing(
+    step: BodyStep,
     resolved: ResolvedStep,
     contents: readonly ReadonlyMap<string, ResolvedStep>[],
     around: Surroundings,
-  ): (Operand | undefined)[] {
+  ): (BodyOperand | undefined)[] {
     const before = this.steps
     // The first one last: where its content stands is what others refer to.
     const made = contents
@@ -197,7 +162,7 @@ class Planning {
       .map((copy) => {
         this.steps = new Map([...before, ...contents[copy]!])
         const told = this.problems.length
-        const operand = this.guardedStep(resolved, around, copy)
+        const operand = this.guardedStep(step, resolved, around, copy)
         // What is wrong with the content is told of its first copy.
         if (copy > 0) this.problems.length = told
         return operand
@@ -207,15 +172,15 @@ class Planning {
   }
 
   /** Found again where nothing changed that it depends on: an edit plans anew what it touches, not the whole sheet. */
-  private step(resolved: ResolvedStep, around: Surroundings): Operand | undefined {
-    const { shape, step } = resolved
-    if (!shape) return this.guardedStep(resolved, around)
+  private step(step: BodyStep, resolved: ResolvedStep, around: Surroundings): BodyOperand | undefined {
+    const { shape, operation } = resolved
+    if (!shape) return this.guardedStep(step, resolved, around)
     const placedBy = referencesOf(step.place).flatMap((id) => [
       this.geometry.get(id),
       this.resolved.steps.get(id),
       this.passed.has(id),
     ])
-    const reaching = shape.seat === 'enters' || step.effect !== 'add' || around.cuts
+    const reaching = shape.seat === 'enters' || operation?.material !== 'more' || around.cuts
     const { min, max } = (reaching && around.material) || nowhere
     const depends = [around.cuts, ...placedBy, ...min, ...max]
     const known = plannedSteps.get(resolved)
@@ -226,19 +191,24 @@ class Planning {
       return known.operand
     }
     const before = this.problems.length
-    const operand = this.guardedStep(resolved, around)
+    const operand = this.guardedStep(step, resolved, around)
     const problems = this.problems.slice(before)
     plannedSteps.set(resolved, { depends, geometry: this.geometry.get(step.id), operand, problems })
     return operand
   }
 
   /** Whatever goes wrong in planning a step is told on its line, and it stands nowhere; the rest goes on. */
-  private guardedStep(resolved: ResolvedStep, around: Surroundings, only?: number): Operand | undefined {
-    const { id } = resolved.step
+  private guardedStep(
+    step: BodyStep,
+    resolved: ResolvedStep,
+    around: Surroundings,
+    only?: number,
+  ): BodyOperand | undefined {
+    const { id } = step
     const told = this.problems.length
     const operand = guarded(['steps', id], this.problems, () => {
-      const planned = this.plannedStep(resolved, around, only)
-      if (!isFinitePlaced(this.geometry.get(id), planned))
+      const planned = this.plannedStep(step, resolved, around, only)
+      if (!isFinitePlaced(this.geometry.get(id), planned?.box))
         throw new ProblemError('step-failed', { detail: 'it comes to no finite size or place' })
       this.tryNames(id, planned)
       return planned
@@ -251,7 +221,7 @@ class Planning {
   }
 
   /** The drawing asks for the names of faces and for edges later; where these fail is told here. */
-  private tryNames(id: string, operand: Operand | undefined): void {
+  private tryNames(id: string, operand: BodyOperand | undefined): void {
     if (operand?.body.kind !== 'shape' || !operand.copies[0]) return
     const { shape } = operand.body
     const { values, up } = operand.copies[0]
@@ -263,13 +233,18 @@ class Planning {
   }
 
   /** `only`: the one copy that is meant. */
-  private plannedStep(resolved: ResolvedStep, around: Surroundings, only?: number): Operand | undefined {
-    const { step, values, place, repeats } = resolved
+  private plannedStep(
+    step: BodyStep,
+    resolved: ResolvedStep,
+    around: Surroundings,
+    only?: number,
+  ): BodyOperand | undefined {
+    const { operation, values, place, repeats } = resolved
     const { material } = around
-    const cuts = (step.effect === 'cut') !== around.cuts
+    const cuts = (operation?.material === 'less') !== around.cuts
     const seating = this.seating(step.place.on, ['steps', step.id, 'place', 'on'])
-    const own = this.body(resolved, { material, cuts })
-    if (!own || !values || !place || !repeats || !seating || !this.toldWell(step)) return undefined
+    const own = this.body(step, resolved, { material, cuts })
+    if (!own || !operation || !values || !place || !repeats || !seating || !this.toldWell(step)) return undefined
     const { body } = own
     const faces = body.kind === 'shape' ? body.shape.surfaces(own.values as never).faces : []
     const lies = this.lying(step, body, own.values, faces)
@@ -289,7 +264,7 @@ class Planning {
     const from = standingAs(fitted(own.values), place)
     const upTo = this.deepened(step, body, from, place)
     if (!upTo) return undefined
-    const through = this.throughAll(step, body, own.values, motions(seating, repeats), from, material)
+    const through = throughAll({ step, operation }, body, own.values, motions(seating, repeats), from, material)
     const deepened = (values: AnyValues) => through(upTo(fitted(values)))
     const shared = deepened(own.values)
     const ofCopy = (index: number): CopyValues => {
@@ -327,34 +302,38 @@ class Planning {
     }
     const past = material ? depthThrough(frames, material) : 1
     const box = boxOfCopies(body, copies, past)
-    if (body.kind === 'shape') this.adviseOnSize(step, body.shape, shared, seating)
-    const flush = this.flushEnds(step, body, shared, place, cuts ? material : undefined)
+    const advice = body.kind === 'shape' ? adviceOnSize(step, body.shape, shared, seating) : undefined
+    if (advice) this.problems.push(advice)
+    const below = cuts ? material : undefined
+    const flush = flushEnds(step, body, shared, place, below, below ? this.thicknessBelow(step.place.on, below) : [])
     const overlap = body.kind === 'shape' ? overlapFor(boxOfBody(body, shared, 0), place) : 0
     const whole =
       body.kind === 'bundle' ? { ...body, operands: oriented(body.operands, directionIn(frames[0]!, [0, 0, 1])) } : body
-    const operand: Operand = { step, body: whole, cuts, through: past, flush, overlap, copies, box }
+    const acting = { cuts, through: past, flush, overlap, copies, box }
+    const operand: BodyOperand = { kind: 'body', step, operation, body: whole, ...acting }
     this.operands.set(step.id, operand)
-    if (body.kind === 'bundle' && step.shape === bundleKind) this.carry(step.steps ?? [], frames[0]!, body)
+    if (body.kind === 'bundle' && isBundle(step)) this.carry(step.steps, frames[0]!, body)
     return operand
   }
 
   /** What a step has for a shape, and its values. */
   private body(
-    { step, shape, values }: ResolvedStep,
+    step: BodyStep,
+    { shape, values }: ResolvedStep,
     around: Surroundings,
   ): { readonly body: Body; readonly values: AnyValues } | undefined {
     if (shape) return values && { body: { kind: 'shape', shape }, values }
     if (!values) return undefined
-    if (step.shape === sameKind) {
-      const original = this.operands.get(step.fields.of ?? '')
+    if (step.kind === 'same') {
+      const original = this.operands.get(step.of)
       if (original) return sameAs(original, values)
-      this.problems.push(problem('same-missing', ['steps', step.id, 'fields', 'of']))
+      this.problems.push(problem('same-missing', ['steps', step.id, 'of']))
       return undefined
     }
-    if (step.shape !== bundleKind) return undefined
-    const operands = this.list(step.steps ?? [], around)
+    if (!isBundle(step)) return undefined
+    const operands = this.list(step.steps, around)
     const box = operands.reduce<Box | undefined>(
-      (whole, operand) => (operand.step.effect === 'add' ? joined(whole, operand.box) : whole),
+      (whole, operand) => (adds(operand) ? joined(whole, operand.box) : whole),
       undefined,
     )
     const home = operands[0] && this.geometry.get(operands[0].step.id)?.seating.frame
@@ -378,14 +357,14 @@ class Planning {
           frames: frames.map((each) => compose(motion, each)),
         })
       }
-      this.carry(step.steps ?? [], motion, bundle)
+      this.carry(contentOf(step), motion, bundle)
     }
   }
 
   private readonly neighbour = (id: string): Neighbour => this.geometry.get(id)!
 
   /** Whether all steps that the place is told by are there. */
-  private toldWell(step: Step): boolean {
+  private toldWell(step: BodyStep): boolean {
     return tellers(step.place).every(({ id, at }) => this.known(id, ['steps', step.id, 'place', at]))
   }
 
@@ -405,7 +384,7 @@ class Planning {
   }
 
   /** What makes values fit the round face that a shape stands on. */
-  private fitted(step: Step, body: Body, { round }: Seating): (values: AnyValues) => AnyValues {
+  private fitted(step: BodyStep, body: Body, { round }: Seating): (values: AnyValues) => AnyValues {
     if (body.kind !== 'shape' || round === undefined || !body.shape.fitted) return (values) => values
     const { shape } = body
     const fit = (values: AnyValues) => shape.fitted!(values as never, round) as AnyValues
@@ -415,34 +394,9 @@ class Planning {
     return fit
   }
 
-  /**
-   * What makes the values of a cut as deep as all that is there, from its mouth in the seat on, whatever its depth says;
-   * of what stands on its seat, as high.
-   */
-  private throughAll(
-    step: Step,
-    body: Body,
-    values: AnyValues,
-    all: readonly Frame[],
-    from: Frame,
-    material: Box | undefined,
-  ): (values: AnyValues) => AnyValues {
-    if (body.kind !== 'shape' || !goesThrough(body.shape, step.effect, values)) return (each) => each
-    const field = body.shape.deep!
-    const own = values[field] as number
-    const stands = step.place.rest === 'on'
-    const mouths = all.map((motion) => {
-      const frame = compose(motion, from)
-      // What stands begins at its foot and rises, what is sunk begins at its top.
-      return stands ? { ...frame, n: scaled(frame.n, -1) } : { ...frame, origin: pointOut(frame, [0, 0, own]) }
-    })
-    const depth = material ? depthThrough(mouths, material) : own
-    return (each) => ({ ...each, [field]: depth })
-  }
-
   /** What makes the values of a shape that goes up to a face as deep as that; undefined where it comes to nothing. */
   private deepened(
-    step: Step,
+    step: BodyStep,
     body: Body,
     from: Frame,
     { less = 0 }: PlaceValues,
@@ -471,7 +425,7 @@ class Planning {
     return undefined
   }
 
-  private lying(step: Step, body: Body, values: AnyValues, faces: readonly NamedFace[]): Lying {
+  private lying(step: BodyStep, body: Body, values: AnyValues, faces: readonly NamedFace[]): Lying {
     if (body.kind === 'bundle') return 'bundled'
     if (body.shape.seat === 'enters' || body.shape.straddles?.(values as never)) return 'by-origin'
     const { base } = step.place
@@ -481,17 +435,6 @@ class Planning {
         problem('face-missing', ['steps', step.id, 'place', 'base'], { face: base, step: 'this shape' }),
       )
     return face ? face.frame : 'on-underside'
-  }
-
-  /** A cut that is as deep as the body is thick ends in its far face. */
-  private flushEnds(step: Step, body: Body, values: AnyValues, place: PlaceValues, material: Box | undefined) {
-    const level = place.lift === 0 && place.tilt === 0 && place.lean === 0 && step.place.base === ''
-    if (!level || !material || body.kind === 'bundle') return { top: false, bottom: false }
-    if (body.shape.seat === 'stands' && place.rest === 'on') return { top: false, bottom: false }
-    const { min, max } = body.shape.box(values as never, 0)
-    const thick = this.thicknessBelow(step.place.on, material)
-    const bottom = thick.some((mm) => Math.abs(mm - (max[2] - min[2])) < 1e-6)
-    return { top: body.shape.seat === 'stands', bottom }
   }
 
   /** How far the material goes below a seat: of the step that has the face, and of all of the piece. */
@@ -524,206 +467,4 @@ class Planning {
       round: face.round,
     })
   }
-
-  /** A hole wider than the face it enters is built, but hardly meant. */
-  private adviseOnSize(step: Step, shape: ShapeDefinition, values: AnyValues, seating: Seating): void {
-    if (shape.seat !== 'enters' || step.place.on.kind === 'bed') return
-    const { min, max } = shape.box(values as never, 0)
-    const wide = Math.min(max[0] - min[0], max[1] - min[1])
-    const body = Math.min(...seating.size)
-    if (wide < body) return
-    const data = { size: `${Math.round(wide * 1000) / 1000} mm`, body: `${Math.round(body * 1000) / 1000} mm` }
-    const quick = shape.quick[0]
-    const field = typeof quick === 'object' ? quick.field : (quick ?? '')
-    this.problems.push(problem('cut-wider-than-body', ['steps', step.id, 'fields', field], data, { rank: 'warning' }))
-  }
-}
-
-function isFinitePlaced(known: StepGeometry | undefined, operand: Operand | undefined): boolean {
-  const numbers = [
-    ...(known ? [...known.frames.flatMap(({ origin, u, v }) => [...origin, ...u, ...v]), ...known.extent.flat()] : []),
-    ...(known?.faces.flatMap(({ frame: own }) => [...own.origin, ...own.n]) ?? []),
-    ...(operand ? [...operand.box.min, ...operand.box.max] : []),
-  ]
-  return numbers.every(Number.isFinite)
-}
-
-/** What carries the first copy of a step to all of them, later repeats copying what earlier ones made. */
-function motions(seat: Seating, repeats: NonNullable<ResolvedStep['repeats']>): readonly Frame[] {
-  return repeats.reduce<readonly Frame[]>(
-    (before, { definition, values }) =>
-      definition.motions(values as never, seat).flatMap((motion) => before.map((each) => compose(motion, each))),
-    [world],
-  )
-}
-
-/** How far a shape that stands in `frame` reaches along the two directions of its seat, about its origin. */
-function extentOn(seating: Seating, f: Frame, reach: SupportFunction): readonly [Range, Range] {
-  const along = (d: Vec3): Range => {
-    const own = directionIn(f, d)
-    return [-reach(scaled(own, -1)), reach(own)]
-  }
-  const { u, v } = seating.frame
-  return [along(u), along(v)]
-}
-
-/** The operands of a bundle that is moved: `up` is straight up where they were planned. */
-function oriented(operands: readonly Operand[], up: Vec3): readonly Operand[] {
-  return operands.map((operand) => ({
-    ...operand,
-    copies: operand.copies.map((copy) => ({ ...copy, up: directionIn(copy.frame, up) })),
-    body:
-      operand.body.kind === 'bundle'
-        ? {
-            ...operand.body,
-            operands: oriented(operand.body.operands, directionIn(operand.copies[0]!.frame, up)),
-          }
-        : operand.body,
-  }))
-}
-
-/** On a mirrored copy, a seat is looked at from outside as any other: its sides change names, not the way it turns. */
-function unmirrored(seating: Seating): Seating {
-  if (!isMirrored(seating.frame)) return seating
-  const [low, high] = seating.sides.across
-  return {
-    frame: { ...seating.frame, u: scaled(seating.frame.u, -1) },
-    size: seating.size,
-    sides: { ...seating.sides, across: [high, low] },
-    round: seating.round,
-  }
-}
-
-/** How far cuts reach out of the face they begin at, mm: less than any printer shows, more than numbers are rounded by. */
-export const cutOverlap = 0.005
-
-/** A tilted mouth must reach so much farther that its lower rim still clears the face. */
-function overlapFor({ min, max }: Box, { tilt, lean }: PlaceValues): number {
-  const slope = Math.min(10, Math.hypot(...[tilt, lean].map((angle) => Math.tan((angle * Math.PI) / 180))))
-  return cutOverlap + (Math.max(max[0] - min[0], max[1] - min[1]) / 2) * slope
-}
-
-/** Where a step that loses its reference stays. */
-export function heldFrameOf(seating: Seating): HeldFrame {
-  const { frame, size, round } = seating
-  const { origin, u, v } = frame
-  return { origin, u, v, size, ...(round === undefined ? {} : { round }) }
-}
-
-function heldSeating({ origin, u, v, size, round }: HeldFrame): Seating {
-  return { frame: { ...frame(origin, u, v), n: cross(u, v) }, size, sides: levelSides, round }
-}
-
-/** How far down its own axis a shape must go to leave the far side of all material, from any of its copies. */
-function depthThrough(frames: readonly Frame[], material: Box): number {
-  // 1 mm past the far side, whatever the rounding of the numbers.
-  return Math.max(1, ...frames.map((f) => depthBelow(f, material))) + 1
-}
-
-function depthBelow(f: Frame, material: Box): number {
-  return Math.max(...corners(material).map((corner) => -dot(subtract(corner, f.origin), f.n)))
-}
-
-/** How far a body reaches from its own origin. A bundle's is the middle of the face that its first step stands on. */
-function reachOf(body: Body, values: AnyValues): SupportFunction {
-  if (body.kind === 'shape') {
-    const { shape } = body
-    return (d) => (shape.reach ? shape.reach(values as never, d) : boxReach(shape.box(values as never, 0), d))
-  }
-  const { operands, home, factors } = body
-  const added = operands
-    .filter(({ step }) => step.effect === 'add')
-    .flatMap((operand) =>
-      operand.copies.map((copy) => {
-        const f = operand.body.kind === 'bundle' ? compose(copy.frame, operand.body.home) : copy.frame
-        return { frame: compose(inverse(home), f), reach: reachOf(operand.body, copy.values) }
-      }),
-    )
-  const reach: SupportFunction = (d) =>
-    Math.max(...added.map(({ frame: f, reach: own }) => dot(f.origin, d) + own(directionIn(f, d))))
-  return factors ? scaledReach(reach, factors) : reach
-}
-
-/** Round all copies, where their frames are given. */
-export function boxOfCopies(body: Body, copies: readonly Copy[], through: number): Box {
-  return boxOf(copies.flatMap((copy) => corners(boxOut(copy.frame, boxOfBody(body, copy.values, through)))))!
-}
-
-/** In the frame that a copy's frame is given for. */
-function boxOfBody(body: Body, values: AnyValues, through: number): Box {
-  if (body.kind === 'shape') return body.shape.box(values as never, through)
-  const { box, home, factors } = body
-  return factors ? boxOf(corners(box).map((corner) => scaledPoint(corner, home, factors)))! : box
-}
-
-type Bundle = Extract<Body, { kind: 'bundle' }>
-
-/** A bundle's content, scaled as its values say; one that is scaled already is scaled on. */
-function scaledBody(body: Bundle, values: AnyValues): Bundle {
-  const own = factorsOf(values, reachOf(body, {}))
-  if (!own) return body
-  const [x, y, z] = body.factors ?? [1, 1, 1]
-  return { ...body, factors: [x * own[0], y * own[1], z * own[2]] }
-}
-
-/** The shape of another step, which is a bundle of that one shape where it is scaled. */
-function sameAs(original: Operand, values: AnyValues): { readonly body: Body; readonly values: AnyValues } {
-  const { body } = original
-  if (body.kind === 'bundle') return { body: scaledBody(body, values), values: {} }
-  const first = original.copies[0]!
-  if (!factorsOf(values, () => 1)) return { body, values: first.values }
-  const copy: Copy = { ...first, number: 1, frame: world }
-  const alone: Operand = {
-    ...original,
-    step: { ...original.step, effect: 'add' },
-    flush: { top: false, bottom: false },
-    copies: [copy],
-    box: boxOfBody(body, first.values, original.through),
-  }
-  const bundle: Bundle = { kind: 'bundle', operands: [alone], home: world, box: alone.box, factors: undefined }
-  return { body: scaledBody(bundle, values), values: {} }
-}
-
-/** A point of the space that a bundle was planned in, scaled with the bundle. */
-function scaledPoint(p: Vec3, home: Frame, [x, y, z]: Vec3): Vec3 {
-  const own = pointIn(home, p)
-  return pointOut(home, [own[0] * x, own[1] * y, own[2] * z])
-}
-
-/**
- * Where a step of a scaled bundle stands once it is scaled. Its own axes stay as they are; faces whose sides are no longer
- * square to one another, and rounds that are no longer round, are no faces to stand on.
- */
-function scaledGeometry(known: StepGeometry, { home, factors }: Bundle): StepGeometry {
-  if (!factors) return known
-  const at = (f: Frame): Frame => ({ ...f, origin: scaledPoint(f.origin, home, factors) })
-  const stretched = (d: Vec3): Vec3 => {
-    const own = directionIn(home, d)
-    return directionOut(home, [own[0] * factors[0], own[1] * factors[1], own[2] * factors[2]])
-  }
-  const here = at(known.frame)
-  const faces = known.faces.flatMap((face): NamedFace[] => {
-    const there = compose(known.frame, face.frame)
-    const [u, v, n] = [stretched(there.u), stretched(there.v), stretched(there.n)]
-    const [across, along, out] = [norm(u), norm(v), norm(n)]
-    if (Math.abs(dot(u, v)) > 1e-9 * across * along) return []
-    if (face.round !== undefined && Math.abs(across - out) > 1e-9 * out) return []
-    const moved: Frame = frame(scaledPoint(there.origin, home, factors), scaled(u, 1 / across), scaled(v, 1 / along))
-    return [
-      {
-        ...face,
-        frame: compose(inverse(here), moved),
-        size: [face.size[0] * across, face.size[1] * along],
-        ...(face.round === undefined ? {} : { round: face.round * across }),
-      },
-    ]
-  })
-  // The support of a linear image, in the step's own axes.
-  const pulled = (d: Vec3) => directionIn(known.frame, stretched(directionOut(known.frame, d)))
-  const reach: SupportFunction = (d) => {
-    const p = pulled(d)
-    const far = norm(p)
-    return far === 0 ? 0 : far * known.reach(scaled(p, 1 / far))
-  }
-  return { ...known, frame: here, stands: at(known.stands), frames: known.frames.map(at), faces, reach }
 }

@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest'
 import {
   applyEdit,
-  bundleKind,
+  contentOf,
   copiedStep,
   type Edit,
   findStep,
@@ -9,14 +9,14 @@ import {
   type Part,
   type Place,
   readPartFile,
+  type ShapeStep,
   type Step,
-  sameKind,
   writePartFile,
 } from '../document/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import type { Vec3 } from '../place/index.ts'
 import type { Built } from '../solids/index.ts'
-import { built, onFace, partOf, repeat, seeded, step, testKernel } from '../testing/index.ts'
+import { built, bundleOf, onFace, partOf, repeat, sameAs, seeded, step, testKernel } from '../testing/index.ts'
 import { fieldKindOf, heldPlaces, workOut } from './index.ts'
 
 let kernel: Kernel
@@ -149,19 +149,9 @@ describe('distances told by another step', () => {
       level: { of: 'peg', from: 'high', to: 'low' },
     })
     expect(readPartFile(writePartFile(part))).toEqual(part)
-    const bundle: Step = {
-      ...base,
-      id: 'both',
-      shape: bundleKind,
-      fields: {},
-      place: onBed,
-      steps: [peg, findStep(part, 'b')!.step],
-    }
-    const copy = copiedStep(bundle, 'copy')
-    expect(copy.steps![1]!.place).toMatchObject({
-      across: { of: copy.steps![0]!.id },
-      level: { of: copy.steps![0]!.id },
-    })
+    const copy = copiedStep(bundleOf('both', [peg, findStep(part, 'b')!.step]), 'copy')
+    const [first, second] = contentOf(copy)
+    expect((second as ShapeStep).place).toMatchObject({ across: { of: first!.id }, level: { of: first!.id } })
   })
 })
 
@@ -271,14 +261,8 @@ describe('a cut up to something', () => {
 })
 
 describe('scaling', () => {
-  const pair = (fields: Record<string, string>): Step => ({
-    ...base,
-    id: 'pair',
-    shape: bundleKind,
-    fields,
-    place: { ...onBed, across: { from: 'centre', to: 'own', by: '0' }, along: { from: 'centre', to: 'own', by: '0' } },
-    steps: [block('one', '20', '10', '4'), block('two', '4', '4', '6', onFace('one', 'top'))],
-  })
+  const pair = (fields: Record<string, string>) =>
+    bundleOf('pair', [block('one', '20', '10', '4'), block('two', '4', '4', '6', onFace('one', 'top'))], { fields })
   const own = 20 * 10 * 4 + 4 * 4 * 6
   it.each([
     ['even', { scale: 'even', factor: '1.5' }, 1.5 ** 3, [30, 15, 15]],
@@ -300,11 +284,8 @@ describe('scaling', () => {
     expect(codes(await build(part))).toEqual([])
   })
   it('makes the shape of another step larger, and bundles within bundles', async () => {
-    const same: Step = {
-      ...block('again', '1', '1', '1', { across: { from: 'centre', to: 'own', by: '200' } }),
-      shape: sameKind,
-      fields: { of: 'base', scale: 'even', factor: '2' },
-    }
+    const place = { across: { from: 'centre', to: 'own', by: '200' }, along: onBed.along } as const
+    const same = sameAs('again', 'base', { place, fields: { scale: 'even', factor: '2' } })
     expect(volume(await build(partOf([base, same])))).toBeCloseTo(9 * 80 * 60 * 5, 4)
     const outer: Step = {
       ...pair({ scale: 'even', factor: '2' }),

@@ -1,13 +1,16 @@
 import {
-  bundleKind,
+  type BodyStep,
+  type BundleStep,
   type FieldKindOf,
   type FieldOwner,
   flattened,
+  hasBody,
+  isBundle,
   type Joint,
   measuresInForce,
   type Part,
   type Step,
-  sameKind,
+  type TreatmentStep,
 } from '../document/index.ts'
 import type { AnyValues, Fields } from '../fields/index.ts'
 import { type Printer, printerFor, printers } from '../fits/index.ts'
@@ -20,6 +23,7 @@ import {
   type Names,
   withCopyNumbers,
 } from '../measures/index.ts'
+import { type BodyOperation, bodyOperationOf, type Treatment, treatmentOf } from '../operations/index.ts'
 import { constraintOf, curveOf, derivedOf } from '../outline/index.ts'
 import type { PlaceValues } from '../place/index.ts'
 import { type Problem, problem } from '../problems/index.ts'
@@ -44,6 +48,10 @@ export interface ResolvedPart {
 
 export interface ResolvedStep {
   readonly step: Step
+  /** undefined for what acts alone, and where the kind is not known */
+  readonly operation: BodyOperation | undefined
+  /** undefined for what acts with a body, and where the kind is not known */
+  readonly treatment: Treatment | undefined
   /** undefined for a bundle, for "same as", and where the kind is not known */
   readonly shape: ShapeDefinition | undefined
   /** those of the first copy; undefined where a field has a problem. Of a bundle: how large it is made */
@@ -79,22 +87,17 @@ export interface ResolvedJoint {
 /** What the fields of shapes, joints and repeats hold, for edits that rewrite expressions. */
 export const fieldKindOf = ((owner: FieldOwner | { readonly readout: string }, field: string = '') => {
   if ('readout' in owner) return readoutOf(owner.readout)?.dimension
-  const definition: { readonly fields: Fields } | undefined =
-    'shape' in owner
-      ? owner.shape === bundleKind || owner.shape === sameKind
-        ? { fields: scaleFields }
-        : shapeOf(owner.shape)
-      : 'joint' in owner
-        ? jointOf(owner.joint)
-        : 'repeat' in owner
-          ? repeatOf(owner.repeat)
-          : outlineFieldsOf(owner)
+  const definition = fieldsOf(owner)
   return definition && Object.hasOwn(definition.fields, field) ? definition.fields[field]!.kind : undefined
 }) as FieldKindOf
 
-function outlineFieldsOf(
-  owner: { readonly curve: string } | { readonly constraint: string } | { readonly derived: string },
-): { readonly fields: Fields } | undefined {
+/** What owns fields, with the registry that knows it. */
+function fieldsOf(owner: FieldOwner): { readonly fields: Fields } | undefined {
+  if ('shape' in owner) return shapeOf(owner.shape)
+  if ('made' in owner) return { fields: scaleFields }
+  if ('treatment' in owner) return treatmentOf(owner.treatment)
+  if ('joint' in owner) return jointOf(owner.joint)
+  if ('repeat' in owner) return repeatOf(owner.repeat)
   if ('derived' in owner) return derivedOf(owner.derived)
   if ('curve' in owner) return { fields: curveOf(owner.curve)?.fields ?? {} }
   const kind = constraintOf(owner.constraint)?.value
@@ -188,7 +191,7 @@ function resolveSteps(
       if (outer && before) outer.used = true
     }
     into.set(step.id, resolved)
-    if (!step.steps) continue
+    if (!isBundle(step)) continue
     const count = (resolved.repeats ?? []).reduce(
       (n, { definition, values }) => n * definition.count(values as never),
       1,
@@ -206,7 +209,7 @@ function stillDrawn({ used }: ResolvedStep, { outlines }: Computed): boolean {
 
 /** What a repeated bundle holds, for its first copy `into` the map and, where it differs, for each copy. */
 function varied(
-  step: Step,
+  step: BundleStep,
   content: readonly Step[],
   count: number,
   { repeats, problems }: ResolvedStep,
@@ -249,18 +252,53 @@ function varied(
 
 /** `outer`: the names of the copy of the bundle that it lies in, which it reads where it has no copies of its own. */
 function resolveStep(step: Step, names: Names, outlines: Outlines, outer: Names = names): ResolvedStep {
-  const path = ['steps', step.id]
-  const shape = shapeOf(step.shape)
-  const ofSteps = step.shape === bundleKind || step.shape === sameKind
   const used = new Map<string, ResolvedOutline | undefined>()
   const outlineOf = (id: string) => {
     const found = outlines.get(id)
     used.set(id, found)
     return found
   }
+  return hasBody(step)
+    ? resolveBody(step, names, outlineOf, used, outer)
+    : resolveTreatment(step, outlineOf, used, outer)
+}
+
+type OutlineOf = (id: string) => ResolvedOutline | undefined
+
+function resolveTreatment(
+  step: TreatmentStep,
+  outlineOf: OutlineOf,
+  used: ResolvedStep['used'],
+  names: Names,
+): ResolvedStep {
+  const path = ['steps', step.id]
+  const work = new FieldWork(names, outlineOf)
+  const treatment = treatmentOf(step.operation)
+  if (!treatment) work.problems.push(unknownOperation(step))
+  const present = !step.mute && work.condition(step.when, path)
+  const values = treatment && work.fields('step', treatment, step.fields, path)
+  const nothing = { operation: undefined, shape: undefined, place: undefined, repeats: undefined, copies: undefined }
+  return { step, ...nothing, treatment, values, names, present, used, problems: work.problems }
+}
+
+function unknownOperation({ id, operation }: Step): Problem {
+  return problem('operation-unknown', ['steps', id], { kind: operation }, { rank: 'warning' })
+}
+
+function resolveBody(
+  step: BodyStep,
+  names: Names,
+  outlineOf: OutlineOf,
+  used: ResolvedStep['used'],
+  outer: Names,
+): ResolvedStep {
+  const path = ['steps', step.id]
+  const shape = step.kind === 'shape' ? shapeOf(step.shape) : undefined
+  const operation = bodyOperationOf(step.operation)
   const counting = new FieldWork(outer, outlineOf)
-  if (!shape && !ofSteps)
+  if (step.kind === 'shape' && !shape)
     counting.problems.push(problem('shape-unknown', path, { kind: step.shape }, { rank: 'warning' }))
+  if (!operation) counting.problems.push(unknownOperation(step))
   const repeats = counting.repeats(step.repeats, path)
   const present = !step.mute && counting.condition(step.when, path)
   const counts = (repeats ?? []).map(({ definition, values }) => definition.count(values as never))
@@ -274,17 +312,17 @@ function resolveStep(step: Step, names: Names, outlines: Outlines, outer: Names 
         })
       : outer
     const work = new FieldWork(numbered, outlineOf)
-    const { of: _, ...scaling } = step.fields
     const values = shape
       ? work.fields('shape', shape, step.fields, path)
-      : ofSteps
-        ? work.fields('bundle', { fields: scaleFields }, scaling, path)
-        : undefined
+      : step.kind === 'shape'
+        ? undefined
+        : work.fields('bundle', { fields: scaleFields }, step.fields, path)
     return { values, place: work.place(step.place, path), names: numbered, problems: work.problems }
   }
   const first = resolvedCopy(0)
   const problems = [...counting.problems, ...first.problems]
-  const plain = { step, shape, values: first.values, place: first.place, names: first.names, repeats, present, used }
+  const worked = { values: first.values, place: first.place, names: first.names, repeats, present, used }
+  const plain = { step, operation, treatment: undefined, shape, ...worked }
   if (!varies || !first.values || !first.place) return { ...plain, copies: undefined, problems }
   const copies: CopyValues[] = []
   for (let i = 0; i < counts.reduce((a, b) => a * b, 1); i++) {

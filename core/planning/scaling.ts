@@ -1,6 +1,6 @@
 import type { AnyValues, Fields, NumberField, SentencePart, ValuesOf } from '../fields/index.ts'
 import { size } from '../fields/index.ts'
-import type { SupportFunction, Vec3 } from '../place/index.ts'
+import { type Frame, pointIn, pointOut, type SupportFunction, type Vec3 } from '../place/index.ts'
 
 function factor(label: string): NumberField & { readonly kind: 'ratio' } {
   return {
@@ -95,4 +95,10 @@ export function scaledReach(reach: SupportFunction, factors: Vec3): SupportFunct
     const far = Math.hypot(...pulled)
     return far === 0 ? 0 : far * reach([pulled[0] / far, pulled[1] / far, pulled[2] / far])
   }
+}
+
+/** A point of the space that a bundle was planned in, scaled with the bundle. */
+export function scaledPoint(p: Vec3, home: Frame, [x, y, z]: Vec3): Vec3 {
+  const own = pointIn(home, p)
+  return pointOut(home, [own[0] * x, own[1] * y, own[2] * z])
 }

@@ -70,6 +70,8 @@ export const problemTexts = {
   'repeat-unknown':
     'This repeat is of kind “{kind}”, which this version does not know; it is kept and makes no copies.',
   'shape-unknown': 'This step has a shape of kind “{kind}”, which this version does not know; it is kept and left out.',
+  'operation-unknown':
+    'What this step does is of kind “{kind}”, which this version does not know; it is kept and left out.',
   'joint-unknown': 'This joint is of kind “{kind}”, which this version does not know; it is kept and left out.',
   'shape-impossible': '{detail}',
   'reference-missing': 'The step it stood on is gone; it keeps its last place until another one is chosen.',

@@ -1,4 +1,4 @@
-import { type Edit, findStep } from '../document/index.ts'
+import { type Edit, findStep, kindWord } from '../document/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import type { MeshFigures } from '../mesh/index.ts'
 import type { SolidEdge } from '../naming/index.ts'
@@ -88,7 +88,7 @@ export function stepName(resolved: ResolvedPart, id: string): string {
   if (!found) return 'A step'
   const { piece, step, index, bundles } = found
   const place = bundles.length > 0 ? `${bundles.at(-1)!.name || 'a bundle'} in ${piece.name}` : piece.name
-  return `Step ${index + 1} of ${place} (${step.name || (resolved.steps.get(id)?.shape?.label ?? step.shape)})`
+  return `Step ${index + 1} of ${place} (${step.name || (resolved.steps.get(id)?.shape?.label ?? kindWord(step))})`
 }
 
 /** "A", "A and B", "A, B and C" */

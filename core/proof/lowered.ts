@@ -1,4 +1,4 @@
-import { applyEdit, type Edit, flattened, type Part } from '../document/index.ts'
+import { applyEdit, type Edit, flattened, hasBody, type Part } from '../document/index.ts'
 import { fieldKindOf, movedBetween, withAdded, workOut } from '../planning/index.ts'
 
 /**
@@ -11,7 +11,8 @@ export function loweredBy(part: Part, pieceId: string, mm: number): readonly Edi
   // To where flats of single precision still touch the bed.
   const by = Number(mm.toFixed(5))
   const own = new Set(flattened(piece.steps).map(({ id }) => id))
-  const grounded = piece.steps.filter(({ place: { on } }) => on.kind !== 'face' || !own.has(on.step))
+  const bodies = piece.steps.filter(hasBody)
+  const grounded = bodies.filter(({ place: { on } }) => on.kind !== 'face' || !own.has(on.step))
   const edits = grounded.map(
     ({ id, place }): Edit => ({ type: 'set-place', id, change: { lift: withAdded(place.lift, -by, part.unit) } }),
   )

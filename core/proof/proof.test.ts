@@ -1,12 +1,11 @@
 import { beforeAll, describe, expect, it, vi } from 'vitest'
-import type { Part, Place, Step } from '../document/index.ts'
-import { applyEdit, newPiece, onBed } from '../document/index.ts'
+import { applyEdit, newPiece, onBed, type Part, type Place, type ShapeStep, type Step } from '../document/index.ts'
 import { defaultFields } from '../fields/index.ts'
 import { jointOf } from '../joints/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import { fieldKindOf } from '../planning/index.ts'
 import { BuildAborted } from '../solids/index.ts'
-import { built, builtTwice, onFace, partOf, step, testKernel } from '../testing/index.ts'
+import { bodied, built, builtTwice, onFace, partOf, step, testKernel } from '../testing/index.ts'
 import type { Check, ProofContext, ProofPiece } from './define.ts'
 import { checks, type Finding, proofOf, swingAt, swingPositions, worst } from './index.ts'
 import { standsCheck } from './stands.ts'
@@ -19,7 +18,7 @@ beforeAll(async () => {
 const proof = async (part: Part) => proofOf(kernel, await built(kernel, part))
 const of = (findings: Awaited<ReturnType<typeof proof>>, check: string) =>
   findings.filter((finding) => finding.check === check).map(({ rank, text }) => [rank, text])
-const block = (id: string, x: string, more: Record<string, string> = {}): Step =>
+const block = (id: string, x: string, more: Record<string, string> = {}): ShapeStep =>
   step(
     id,
     'plate',
@@ -73,7 +72,7 @@ describe('what is wrong is found', () => {
   it('a closed cavity as such, not as a second solid; what lies loose in it as one', async () => {
     const hollow = [
       block('a', '0', { width: '40', depth: '30.3', height: '25.4' }),
-      step('b', 'ball', { diameter: '20' }, { effect: 'cut', place: { rest: 'on', lift: '2.7' } }),
+      step('b', 'ball', { diameter: '20' }, { operation: 'cut', place: { rest: 'on', lift: '2.7' } }),
     ]
     const findings = await proof(partOf(hollow))
     expect(findings.filter(({ rank }) => rank !== 'pass')).toEqual([])
@@ -178,7 +177,7 @@ describe('a piece that does not stand', () => {
     const [was, now] = [await built(kernel, part), await built(kernel, after)]
     expect(now.pieces[0]!.solid!.volume()).toBeCloseTo(was.pieces[0]!.solid!.volume(), 6)
     // What was typed stays in it.
-    if (lift.includes('wall')) expect(after.pieces[0]!.steps[0]!.place.lift).toBe('wall * 2 - 6.2 mm')
+    if (lift.includes('wall')) expect(bodied(after.pieces[0]!.steps[0]).place.lift).toBe('wall * 2 - 6.2 mm')
   })
   it('with steps that stand on the bed by themselves is lowered by each of them', async () => {
     const more = { ...block('b', '4'), place: { ...block('b', '4').place, lift: '15.3' } }

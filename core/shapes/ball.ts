@@ -29,7 +29,7 @@ export const ball = defineShape({
   ],
   shelf: 'solids',
   drawing: 'M26 12 A10 10 0 1 1 6 12 A10 10 0 1 1 26 12 M6 12 A10 3.2 0 0 0 26 12',
-  effect: 'add',
+  operation: 'add',
   seat: 'stands',
   fields: {
     diameter: size('Diameter', '20', 'Diameter of the ball.'),

@@ -24,7 +24,7 @@ export const bar = defineShape({
   ],
   shelf: 'solids',
   drawing: 'M8 7 A8 3 0 0 1 24 7 A8 3 0 0 1 8 7 M8 7 V18 A8 3 0 0 0 24 18 V7',
-  effect: 'add',
+  operation: 'add',
   seat: 'stands',
   deep: 'height',
   fields: {

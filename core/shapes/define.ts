@@ -1,4 +1,4 @@
-import type { Effect, FieldTexts } from '../document/index.ts'
+import type { FieldTexts } from '../document/index.ts'
 import type { Fields, SentencePart, ValuesOf } from '../fields/index.ts'
 import type { Ring, Scope, Solid } from '../kernel/index.ts'
 import type { Box, Vec3 } from '../place/index.ts'
@@ -52,7 +52,7 @@ export interface NamedForm {
   readonly word: string
   /** what it sets, whatever is typed behind it */
   readonly fields?: FieldTexts
-  readonly effect?: Effect
+  readonly operation?: string
   /** what the numbers typed behind it are, in order; those of the shape by default */
   readonly quick?: readonly QuickField[]
   /** where they are not fields as they stand: what they come to */
@@ -76,7 +76,8 @@ export interface ShapeDefinition<F extends Fields = Fields> {
   readonly shelf: Shelf
   /** its drawing on the shelf: SVG path data in a 32 × 24 box */
   readonly drawing: string
-  readonly effect: Effect
+  /** what it does unless something else is chosen */
+  readonly operation: string
   /** its solid depends on which way is up, whatever it stands on */
   readonly knowsUp?: boolean
   /** it goes on to what stands before it, and is built after that */

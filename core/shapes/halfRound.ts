@@ -12,7 +12,7 @@ export const halfRound = defineShape({
   words: ['half cylinder', 'half bar', 'semicircle', 'd-bar', 'd-shaft', 'arch', 'vault', 'saddle'],
   shelf: 'solids',
   drawing: 'M4 18 A6 7 0 0 1 15 13 L28 8 A6 7 0 0 0 17 13 M4 18 L15 21 M15 21 A6 7 0 0 0 15 13 M15 21 L28 16 V8',
-  effect: 'add',
+  operation: 'add',
   seat: 'stands',
   fields: {
     diameter: size('Diameter', '12', 'Diameter, which is its size from front to back.'),

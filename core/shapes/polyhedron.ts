@@ -9,7 +9,7 @@ export const polyhedron = defineShape({
   words: ['corners', 'convex', 'hull', 'tetrahedron', 'crystal', 'gem', 'irregular block'],
   shelf: 'solids',
   drawing: 'M4 15 L13 3 L27 9 L22 20 Z M4 15 L27 9 M13 3 L22 20',
-  effect: 'add',
+  operation: 'add',
   seat: 'stands',
   fields: {
     corners: {

@@ -18,7 +18,7 @@ interface Values {
 function manySided(words: readonly string[], sides: string): NamedForm[] {
   return words.map((word) => ({ word, fields: { sides }, quick: ['size', 'height'] }))
 }
-const holed = { effect: 'cut', fields: { sides: '6', cutReach: 'through' }, quick: ['size', 'height'] } as const
+const holed = { operation: 'cut', fields: { sides: '6', cutReach: 'through' }, quick: ['size', 'height'] } as const
 
 /** A regular prism. Across flats is the diameter of the circle inside, for any number of sides. */
 export const prism = defineShape({
@@ -40,11 +40,16 @@ export const prism = defineShape({
       word,
       fields: { sides: '6', cutReach: 'depth' },
     })),
-    { word: 'triangular hole', effect: 'cut', fields: { sides: '3', cutReach: 'through' }, quick: ['size', 'height'] },
+    {
+      word: 'triangular hole',
+      operation: 'cut',
+      fields: { sides: '3', cutReach: 'through' },
+      quick: ['size', 'height'],
+    },
   ],
   shelf: 'solids',
   drawing: 'M6 8 L11 4.5 H21 L26 8 L21 11.5 H11 Z M6 8 V17 L11 20.5 H21 L26 17 V8 M11 11.5 V20.5 M21 11.5 V20.5',
-  effect: 'add',
+  operation: 'add',
   seat: 'stands',
   deep: 'height',
   fields: {

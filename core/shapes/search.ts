@@ -1,6 +1,7 @@
-import type { Effect, FieldTexts, Place, Step } from '../document/index.ts'
-import { onBed, restFor } from '../document/index.ts'
+import type { FieldTexts, Place, ShapeStep } from '../document/index.ts'
+import { onBed } from '../document/index.ts'
 import { defaultFields } from '../fields/index.ts'
+import { restFor } from '../operations/index.ts'
 import type { PartUnit } from '../units/index.ts'
 import type { NamedForm, QuickField, ShapeDefinition } from './define.ts'
 import { shapes } from './registry.ts'
@@ -12,7 +13,7 @@ export interface Found {
   /** the trade word that it was found by, where that asks for a form of it */
   readonly word?: string | undefined
   /** where the words ask for another one than that of the shape: a hexagonal hole is a prism that cuts */
-  readonly effect?: Effect | undefined
+  readonly operation?: string | undefined
 }
 
 /**
@@ -44,7 +45,7 @@ export function findShapes(typed: string, all: readonly ShapeDefinition[] = shap
     .map(({ shape, form, rest }) => ({
       shape,
       word: form?.word,
-      effect: form?.effect,
+      operation: form?.operation,
       fields: { ...defaultFields(shape.fields, unit), ...form?.fields, ...quickFields(shape, form, rest) },
     }))
 }
@@ -130,18 +131,23 @@ function typedValues(text: string): string[] {
 }
 
 /** A new step of this shape, on the bed in the middle, ready to be placed. */
-export function newStep(id: string, { shape, fields, effect = shape.effect }: Found, place: Partial<Place> = {}): Step {
+export function newStep(
+  id: string,
+  { shape, fields, operation = shape.operation }: Found,
+  place: Partial<Place> = {},
+): ShapeStep {
   return {
+    kind: 'shape',
     id,
     name: '',
-    effect,
-    shape: shape.kind,
+    mute: false,
+    when: '',
+    operation,
     fields,
-    place: { ...onBed, rest: restFor(effect), ...place },
+    place: { ...onBed, rest: restFor(operation), ...place },
     repeats: [],
     omit: [],
     ghost: false,
-    mute: false,
-    when: '',
+    shape: shape.kind,
   }
 }

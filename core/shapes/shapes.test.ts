@@ -27,7 +27,7 @@ const defaults = (kind: string): Record<string, FieldValue> =>
 const up: Vec3 = [0, 0, 1]
 
 /** Volume, bounds and soundness of a shape with these values over its defaults. */
-function measured(kind: string, values: AnyValues = {}, cuts = shapeOf(kind)!.effect === 'cut', through = 20) {
+function measured(kind: string, values: AnyValues = {}, cuts = shapeOf(kind)!.operation === 'cut', through = 20) {
   const shape = shapeOf(kind)!
   const all = { ...defaults(kind), ...values }
   return kernel.scope((scope) => {

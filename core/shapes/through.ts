@@ -1,4 +1,3 @@
-import type { Effect } from '../document/index.ts'
 import type { AnyValues, SentencePart } from '../fields/index.ts'
 import type { ShapeDefinition } from './define.ts'
 
@@ -21,9 +20,9 @@ export function withCutReach(shape: ShapeDefinition): ShapeDefinition {
   return shape.deep ? { ...shape, fields: { ...shape.fields, [cutReach]: field } } : shape
 }
 
-/** Whether a step goes through all that is there, whatever its depth says. */
-export function goesThrough(shape: ShapeDefinition, effect: Effect, values: AnyValues): boolean {
-  return shape.deep !== undefined && effect !== 'add' && values[cutReach] === 'through'
+/** Whether a step goes through all that is there, whatever its depth says; what adds does not. */
+export function goesThrough(shape: ShapeDefinition, adds: boolean, values: AnyValues): boolean {
+  return shape.deep !== undefined && !adds && values[cutReach] === 'through'
 }
 
 /** The sentence of a step that cuts or keeps: its depth as a depth, or "through" in its place. */

@@ -10,7 +10,7 @@ export const wedge = defineShape({
   words: ['gusset', 'ramp', 'rib', 'brace', 'web', 'slope', 'incline', 'chock', 'door stop', 'right triangle'],
   shelf: 'solids',
   drawing: 'M5 18 V6 L21 18 Z M5 6 L11 4 L27 16 L21 18 M27 16',
-  effect: 'add',
+  operation: 'add',
   seat: 'stands',
   fields: {
     length: size('Length', '20', 'Length of its foot, from left to right.'),

@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, it } from 'vitest'
-import { applyEdit, type Part, type Step } from '../document/index.ts'
+import { applyEdit, type Part, type ShapeStep, type Step } from '../document/index.ts'
 import { circumradius, type Kernel, polygonArea, segmentsFor } from '../kernel/index.ts'
 import { meshFigures } from '../mesh/index.ts'
 import { fieldKindOf } from '../planning/index.ts'
@@ -38,7 +38,7 @@ describe('effects', () => {
             'k',
             'plate',
             { width: '20', depth: '20', height: '6' },
-            { effect: 'keep', place: onFace('base', 'top') },
+            { operation: 'keep', place: onFace('base', 'top') },
           ),
         ]),
       ),
@@ -80,7 +80,7 @@ describe('effects', () => {
         'slot',
         'plate',
         { width: '10', depth: '10', height: '6' },
-        { effect: 'cut', place: onFace('base', 'top') },
+        { operation: 'cut', place: onFace('base', 'top') },
       )
       const blind = step(
         'h',
@@ -111,7 +111,7 @@ describe('effects', () => {
       'p',
       'plate',
       { width: '10', depth: '10', height: '4' },
-      { effect: 'cut', place: onFace('base', 'top') },
+      { operation: 'cut', place: onFace('base', 'top') },
     )
     expect(volume(await build([base, pocket]))).toBeCloseTo(2400 * 6 - 400, 6)
   })
@@ -179,7 +179,7 @@ it('a cut that only touches, or that lies beside, is told; one that trims a face
       'c',
       'prism',
       { size: '20', height: '4' },
-      { effect: 'cut', place: { ...onFace('base', 'top'), rest: 'on', lift } },
+      { operation: 'cut', place: { ...onFace('base', 'top'), rest: 'on', lift } },
     )
   expect(codes(await build([base, block('0')]))).toEqual(['cut-removes-nothing'])
   expect(codes(await build([base, block('3')]))).toEqual(['cut-removes-nothing'])
@@ -187,7 +187,7 @@ it('a cut that only touches, or that lies beside, is told; one that trims a face
     'c',
     'plate',
     { width: '200', depth: '200', height: '4' },
-    { effect: 'cut', place: { ...onFace('base', 'top'), rest: 'on', lift: '-1' } },
+    { operation: 'cut', place: { ...onFace('base', 'top'), rest: 'on', lift: '-1' } },
   )
   const trimmed = await build([base, trim])
   expect(codes(trimmed)).toEqual([])
@@ -210,7 +210,7 @@ it('tells how much a step adds or removes, in order and in bundles', async () =>
 })
 
 describe('what goes wrong is told on its line, and the rest is built', () => {
-  const bad = (change: Partial<Step>): Step => ({
+  const bad = (change: Partial<ShapeStep>): ShapeStep => ({
     ...step('bad', 'hole', {}, { place: onFace('base', 'top') }),
     ...change,
   })
@@ -335,7 +335,7 @@ describe('what goes wrong is told on its line, and the rest is built', () => {
     expect(result.problems.map(({ code, path }) => [code, path[1]])).toEqual([['cut-removes-nothing', 'b']])
   })
   it('a keep that leaves nothing', async () => {
-    const keep = step('k', 'bar', {}, { effect: 'keep', place: { ...onFace('base', 'top'), lift: '50' } })
+    const keep = step('k', 'bar', {}, { operation: 'keep', place: { ...onFace('base', 'top'), lift: '50' } })
     expect(codes(await build([base, keep]))).toEqual(['keep-leaves-nothing'])
   })
   it('a cut before there is anything', async () => {

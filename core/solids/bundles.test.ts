@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest'
 import {
   applyEdit,
-  bundleKind,
+  contentOf,
   copiedStep,
   type Edit,
   findStep,
@@ -9,13 +9,13 @@ import {
   type Part,
   type Place,
   readPartFile,
+  type ShapeStep,
   type Step,
-  sameKind,
   writePartFile,
 } from '../document/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import { fieldKindOf } from '../planning/index.ts'
-import { built, onFace, partOf, repeat, step, testKernel } from '../testing/index.ts'
+import { bodied, built, bundleOf, onFace, partOf, repeat, sameAs, step, testKernel } from '../testing/index.ts'
 import { Builder, type Built, drawingOf } from './index.ts'
 
 let kernel: Kernel
@@ -34,21 +34,12 @@ const from = (by: string) => ({ from: 'low', to: 'centre', by }) as const
 const block = (id: string, w: string, d: string, h: string, more: Parameters<typeof step>[3] = {}) =>
   step(id, 'plate', { width: w, depth: d, height: h }, more)
 const base = block('base', '60', '40', '6')
-const made = { from: 'centre', to: 'own', by: '0' } as const
-const emptyBundle = (id: string, place: Partial<Place> = {}, more: Partial<Step> = {}): Step => ({
-  ...base,
-  id,
-  shape: bundleKind,
-  fields: {},
-  place: { ...onBed, across: made, along: made, ...place },
-  steps: [],
-  ...more,
-})
+const emptyBundle = (id: string, place: Partial<Place> = {}) => bundleOf(id, [], { place })
 /** A frame: a block of 20 × 20 × 5 with a hole of 10 × 10, 3 mm from the left and front of the base's top. */
 const outer = block('outer', '20', '20', '5', {
   place: { ...onFace('base', 'top'), across: from('13'), along: from('13') },
 })
-const inner = block('inner', '10', '10', '5', { effect: 'cut', place: onFace('outer', 'top') })
+const inner = block('inner', '10', '10', '5', { operation: 'cut', place: onFace('outer', 'top') })
 const framed = partOf([base, outer, inner])
 const bundled = edited(framed, {
   type: 'bundle-steps',
@@ -115,8 +106,8 @@ describe('a bundle', () => {
       ids: ['h0', 'h1'],
       bundle: emptyBundle('pair', onFace('base', 'top')),
     })
-    expect(findStep(tied, 'pair')!.step.effect).toBe('cut')
-    expect(findStep(tied, 'h0')!.step.effect).toBe('add')
+    expect(findStep(tied, 'pair')!.step.operation).toBe('cut')
+    expect(findStep(tied, 'h0')!.step.operation).toBe('add')
     expect(volume(await build(tied))).toBeCloseTo(volume(await build(loose)), 6)
     const untied = edited(tied, { type: 'dissolve-bundle', id: 'pair', held: {} })
     expect(untied).toEqual(loose)
@@ -145,50 +136,36 @@ describe('a bundle', () => {
 })
 
 describe('same as', () => {
-  const same = (of: string, more: Partial<Step> = {}): Step => ({
-    ...emptyBundle('again', { ...onFace('base', 'top'), across: { from: 'high', to: 'centre', by: '13' } }),
-    shape: sameKind,
-    fields: { of },
-    ...more,
-    steps: undefined as never,
-  })
-  const bare = ({ steps: _, ...rest }: Step): Step => rest
+  const same = (of: string, id = 'again') =>
+    sameAs(id, of, { place: { ...onFace('base', 'top'), across: { from: 'high', to: 'centre', by: '13' } } })
   it('follows its original, bundle or shape', async () => {
-    const bundle = edited(bundled, { type: 'add-step', piece: 'p1', step: bare(same('frame')) })
+    const bundle = edited(bundled, { type: 'add-step', piece: 'p1', step: same('frame') })
     expect(volume(await build(bundle))).toBeCloseTo(2400 * 6 + 2 * 300 * 5, 5)
     const wider = edited(bundle, { type: 'set-field', id: 'inner', field: 'width', text: '12' })
     expect(volume(await build(wider))).toBeCloseTo(2400 * 6 + 2 * 280 * 5, 5)
-    const shape = edited(framed, { type: 'add-step', piece: 'p1', step: bare(same('outer')) })
+    const shape = edited(framed, { type: 'add-step', piece: 'p1', step: same('outer') })
     expect(volume(await build(shape))).toBeCloseTo(volume(await build(framed)) + 400 * 5, 5)
   })
   it('gets the shape for its own when the original is removed', async () => {
-    const part = edited(bundled, { type: 'add-step', piece: 'p1', step: bare(same('frame')) })
+    const part = edited(bundled, { type: 'add-step', piece: 'p1', step: same('frame') })
     const after = edited(part, { type: 'remove-steps', ids: ['frame'], held: {} })
     const { step: again } = findStep(after, 'again')!
-    expect([again.shape, again.steps?.length]).toEqual([bundleKind, 2])
-    expect(again.steps![1]!.place.on).toMatchObject({ step: again.steps![0]!.id })
+    const [first, second] = contentOf(again)
+    expect([again.kind, contentOf(again).length]).toEqual(['bundle', 2])
+    expect((second as ShapeStep).place.on).toMatchObject({ step: first!.id })
     expect(volume(await build(after))).toBeCloseTo(2400 * 6 + 300 * 5, 5)
   })
   it('looks past references that are removed with it', async () => {
-    const chain = partOf([
-      base,
-      outer,
-      bare({ ...same('outer'), id: 'second' }),
-      bare({ ...same('second'), id: 'third' }),
-    ])
+    const chain = partOf([base, outer, same('outer', 'second'), same('second', 'third')])
     const third = (...ids: string[]) => findStep(edited(chain, { type: 'remove-steps', ids, held: {} }), 'third')!.step
-    expect(third('second')).toMatchObject({ shape: sameKind, fields: { of: 'outer' } })
+    expect(third('second')).toMatchObject({ kind: 'same', of: 'outer' })
     expect(third('outer', 'second')).toMatchObject({ shape: 'plate', fields: outer.fields })
-    const round = partOf([base, bare({ ...same('b'), id: 'a' }), bare({ ...same('a'), id: 'b' }), bare(same('a'))])
+    const round = partOf([base, same('b', 'a'), same('a', 'b'), same('a')])
     expect(findStep(edited(round, { type: 'remove-steps', ids: ['a', 'b'], held: {} }), 'again')).toBeDefined()
   })
   it('of itself, of what holds it, or of nothing is told', async () => {
-    const inside = { ...emptyBundle('round'), steps: [bare(same('round'))] }
-    for (const part of [
-      partOf([base, bare(same('again'))]),
-      partOf([base, bare(same('gone'))]),
-      partOf([base, inside]),
-    ]) {
+    const inside = { ...emptyBundle('round'), steps: [same('round')] }
+    for (const part of [partOf([base, same('again')]), partOf([base, same('gone')]), partOf([base, inside])]) {
       const result = await build(part)
       expect(codes(result)).toContain('same-missing')
       expect(volume(result)).toBeCloseTo(2400 * 6, 6)
@@ -196,14 +173,14 @@ describe('same as', () => {
   })
   it('a copy of a bundle stands on its own parts', () => {
     const copy = copiedStep(findStep(bundled, 'frame')!.step, 'copy')
-    expect(copy.steps!.map(({ id }) => id)).toEqual(['copy-1', 'copy-2'])
-    expect(copy.steps![1]!.place.on).toMatchObject({ step: 'copy-1' })
-    expect(copy.steps![0]!.place.on).toMatchObject({ step: 'base' })
+    expect(contentOf(copy).map(({ id }) => id)).toEqual(['copy-1', 'copy-2'])
+    expect(bodied(contentOf(copy)[1]).place.on).toMatchObject({ step: 'copy-1' })
+    expect(bodied(contentOf(copy)[0]).place.on).toMatchObject({ step: 'base' })
   })
 })
 
 describe('copies', () => {
-  const stair = (fields: Record<string, string>, more: Partial<Step> = {}) =>
+  const stair = (fields: Record<string, string>, more: Partial<ShapeStep> = {}) =>
     partOf(
       [{ ...block('s', '5', '5', '5', { repeats: [repeat('row', { count: '4', spacing: '10' })] }), ...more }].map(
         (each) => ({ ...each, fields: { ...each.fields, ...fields } }),
@@ -234,7 +211,7 @@ describe('copies', () => {
       { type: 'omit-copy', id: 's', copy: 1, omitted: true },
       { type: 'omit-copy', id: 's', copy: 3, omitted: false },
     )
-    expect(findStep(part, 's')!.step.omit).toEqual([1])
+    expect(bodied(findStep(part, 's')!.step).omit).toEqual([1])
     expect(volume(await build(part))).toBeCloseTo(25 * (4 + 6 + 8), 6)
     const none = [2, 3, 4].reduce(
       (state, copy) => edited(state, { type: 'omit-copy', id: 's', copy, omitted: true }),
@@ -297,10 +274,10 @@ describe('lying', () => {
 })
 
 describe('a repeated bundle whose content reads the number of its copy', () => {
-  const post = (fields: Record<string, string>, place: Partial<Place> = {}): Step =>
+  const post = (fields: Record<string, string>, place: Partial<Place> = {}) =>
     step('post', 'bar', { diameter: '4', height: '10', ...fields }, { place })
-  const row = (content: readonly Step[], count = '4', more: Partial<Step> = {}): Part =>
-    partOf([emptyBundle('posts', {}, { steps: content, repeats: [repeat('row', { count, spacing: '20' })], ...more })])
+  const row = (content: readonly Step[], count = '4', more: { omit?: readonly number[] } = {}): Part =>
+    partOf([bundleOf('posts', content, { repeats: [repeat('row', { count, spacing: '20' })], ...more })])
   const sizes = async (part: Part) => {
     const done = await build(part)
     return { volume: volume(done), codes: codes(done), done }
@@ -329,22 +306,17 @@ describe('a repeated bundle whose content reads the number of its copy', () => {
     expect((await sizes(row([many], '3'))).volume).toBeCloseTo(bar(10 * 6), 5)
   })
   it('reaches through bundles that are not repeated, and conditions', async () => {
-    const within = emptyBundle('within', {}, { steps: [post({ height: '5 * copy' })] })
+    const within = bundleOf('within', [post({ height: '5 * copy' })])
     expect((await sizes(row([within], '3'))).volume).toBeCloseTo(bar(30), 5)
     const even: Step = { ...block('lid', '3', '3', '20'), when: 'copy > 2' }
     expect((await sizes(row([post({}), even], '4'))).volume).toBeGreaterThan(bar(40))
   })
   it('cuts as one, and its ghost has all copies', async () => {
     const plate = block('plate', '120', '30', '50')
-    const pockets = emptyBundle(
-      'posts',
-      {},
-      {
-        effect: 'cut',
-        steps: [post({ height: '10 * copy' })],
-        repeats: [repeat('row', { count: '3', spacing: '20' })],
-      },
-    )
+    const pockets = bundleOf('posts', [post({ height: '10 * copy' })], {
+      operation: 'cut',
+      repeats: [repeat('row', { count: '3', spacing: '20' })],
+    })
     const part = partOf([plate, pockets])
     const builder = new Builder(kernel)
     const done = await built(kernel, part, 0.01, builder)

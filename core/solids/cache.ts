@@ -1,4 +1,5 @@
 import type { Solid } from '../kernel/index.ts'
+import type { ProblemCode } from '../problems/index.ts'
 
 /** A solid kept for its content's key. `originals` are ids that its triangles carry and that nothing else has. */
 export interface Entry {
@@ -9,6 +10,25 @@ export interface Entry {
   readonly originals: readonly number[]
   /** for the result of a run: which of its operands changed nothing */
   readonly idle: readonly number[]
+  /** what was said while it was made */
+  readonly told: readonly Told[]
+  /** where the step came to several bodies: all of them, this one first */
+  readonly bodies: readonly Entry[]
+}
+
+export interface Told {
+  readonly code: ProblemCode
+  readonly data: Readonly<Record<string, string | number>>
+}
+
+/** What is made for a key; its solids are handed over. */
+export interface Made {
+  readonly solid: Solid
+  /** further bodies */
+  readonly more?: readonly Solid[]
+  readonly originals?: readonly number[]
+  readonly idle?: readonly number[]
+  readonly told?: readonly Told[]
 }
 
 /**
@@ -34,16 +54,25 @@ export class SolidCache {
   }
 
   /** The entry for `key`, made by `make` where it is missing. `make` hands its solid over. */
-  get(key: string, make: () => { solid: Solid; originals?: readonly number[]; idle?: readonly number[] }): Entry {
+  get(key: string, make: () => Made): Entry {
     let entry = this.#entries.get(key)
     if (entry) this.#entries.delete(key)
     else {
-      const { solid, originals = [], idle = [] } = make()
-      entry = { key, id: this.#nextId++, solid, originals, idle }
+      const { solid, more = [], originals = [], idle = [], told = [] } = make()
+      const bodies: Entry[] = []
+      entry = { key, id: this.#nextId++, solid, originals, idle, told, bodies }
+      bodies.push(entry, ...more.map((other, i) => this.further(`${key}#${i + 2}`, other)))
     }
     // A map keeps the order of insertion: put again, it is the latest used.
     this.#entries.set(key, entry)
     this.#used.add(entry)
+    return entry
+  }
+
+  private further(key: string, solid: Solid): Entry {
+    const bodies: Entry[] = []
+    const entry: Entry = { key, id: this.#nextId++, solid, originals: [], idle: [], told: [], bodies }
+    bodies.push(entry)
     return entry
   }
 
@@ -53,12 +82,12 @@ export class SolidCache {
     let triangles = 0
     let kept = 0
     for (const entry of [...this.#entries.values()].reverse()) {
-      triangles += entry.solid.triangleCount()
+      triangles += entry.bodies.reduce((sum, { solid }) => sum + solid.triangleCount(), 0)
       kept++
       if (this.#used.has(entry) || this.#lastBuild.has(entry)) continue
       if (triangles <= this.#mostTriangles && kept <= this.#mostEntries) continue
       this.#entries.delete(entry.key)
-      entry.solid.release()
+      for (const { solid } of entry.bodies) solid.release()
       gone.push(entry)
     }
     return gone
@@ -71,7 +100,7 @@ export class SolidCache {
   }
 
   clear(): void {
-    for (const entry of this.#entries.values()) entry.solid.release()
+    for (const { bodies } of this.#entries.values()) for (const { solid } of bodies) solid.release()
     this.#entries.clear()
     this.finish()
     this.finish()

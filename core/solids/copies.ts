@@ -1,6 +1,5 @@
-import { sameKind } from '../document/index.ts'
 import { compose, type Frame, inverse, norm, subtract, world } from '../place/index.ts'
-import type { Operand, Plan } from '../planning/index.ts'
+import type { Bundle, Operand, Plan } from '../planning/index.ts'
 
 /** Where a copy of a step stands, and what it is called: "3", or of what is in the second copy of a bundle "2.3". */
 interface Standing {
@@ -12,8 +11,8 @@ interface Standing {
 export class Copies {
   readonly #standing = new Map<string, Map<string, Standing[]>>()
 
-  constructor(plan: Plan) {
-    for (const { operands } of plan.pieces) this.note(operands, '', world)
+  constructor(operands: readonly Operand[]) {
+    this.note(operands, '', world)
   }
 
   /** The copy of a step that stands in `frame`, or nearest to it; `frame` as the library kept it, in single precision. */
@@ -30,7 +29,9 @@ export class Copies {
   }
 
   private note(operands: readonly Operand[], within: string, motion: Frame): void {
-    for (const { step, body, copies } of operands)
+    for (const operand of operands) {
+      if (operand.kind !== 'body') continue
+      const { step, body, copies } = operand
       for (const { number, frame } of copies) {
         const stands = compose(motion, frame)
         if (body.kind === 'shape') {
@@ -38,9 +39,10 @@ export class Copies {
           continue
         }
         // What has the shape of another step is called by itself first: that one's triangles are its own.
-        const copy = step.shape === sameKind ? `${step.id}:${number}` : `${number}`
+        const copy = step.kind === 'same' ? `${step.id}:${number}` : `${number}`
         this.note(body.operands, `${within}${copy}.`, scaledIn(stands, body))
       }
+    }
   }
 
   private put(step: string, standing: Standing): void {
@@ -50,8 +52,6 @@ export class Copies {
     cells.set(cell, [...(cells.get(cell) ?? []), standing])
   }
 }
-
-type Bundle = Extract<Operand['body'], { kind: 'bundle' }>
 
 function scaledIn(stands: Frame, { home, factors }: Bundle): Frame {
   if (!factors) return stands
@@ -77,4 +77,13 @@ function apart(a: Frame, b: Frame): number {
     norm(subtract(a.origin, b.origin)) +
     10 * (norm(subtract(a.u, b.u)) + norm(subtract(a.v, b.v)) + norm(subtract(a.n, b.n)))
   )
+}
+
+const known = new WeakMap<Plan, Copies>()
+
+/** The copies of all steps of a part, where they stand in the end. */
+export function copiesOf(plan: Plan): Copies {
+  const copies = known.get(plan) ?? new Copies(plan.pieces.flatMap(({ operands }) => operands))
+  known.set(plan, copies)
+  return copies
 }

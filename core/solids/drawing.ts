@@ -1,18 +1,9 @@
-import type { MeshRun, Solid, SolidMesh } from '../kernel/index.ts'
-import { halfEdgeTwins, nextHalfEdge } from '../mesh/index.ts'
-import { edgesOf, type SolidEdge } from '../naming/index.ts'
-import { cross, directionIn, dot, type Frame, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
-import type { Plan } from '../planning/index.ts'
+import type { SolidMesh } from '../kernel/index.ts'
+import { nextHalfEdge } from '../mesh/index.ts'
+import type { SolidEdge } from '../naming/index.ts'
 import type { Built, BuiltPiece } from './builder.ts'
-import { Copies } from './copies.ts'
-
-/** One face of one step or joint, or the flat of a section through the piece, as triangles refer to it. */
-export interface FaceRef {
-  readonly owner: { readonly kind: 'step' | 'joint' | 'section'; readonly id: string }
-  /** which copy of the step: "3", or of what is in the second copy of a bundle "2.3" */
-  readonly copy: string
-  readonly face: string
-}
+import { copiesOf } from './copies.ts'
+import { cosineAt, creaseWithin, type FaceRef, namedSolid } from './named.ts'
 
 /** A piece ready to be drawn and picked: three corners per triangle, shaded smoothly within a rounded face. */
 export interface Drawing {
@@ -34,178 +25,21 @@ export interface Drawing {
 const smoothWithin = Math.cos((35 * Math.PI) / 180)
 /** Different faces that meet flatter than this run into each other without an edge. */
 const flushWithin = Math.cos((20 * Math.PI) / 180)
-const creaseWithin = Math.cos((62 * Math.PI) / 180)
 
 export function drawingOf(built: Pick<Built, 'plan'>, piece: BuiltPiece): Drawing | undefined {
   if (!piece.solid) return undefined
-  const { mesh, twins, flat, faceOf, faces, of, edges: all } = namedSolid(piece.solid, built.plan, piece)
+  const {
+    mesh,
+    twins,
+    flat,
+    faceOf,
+    faces,
+    of,
+    edges: all,
+  } = namedSolid(piece.solid, copiesOf(built.plan), piece.ownerOf)
   const { edges, edgeOf, smooth } = classifiedEdges(mesh, flat, faceOf, twins, of)
   const refs = faces.map(({ owner, copy, face }): FaceRef => ({ owner, copy, face }))
   return { ...shaded(mesh, flat, smooth, twins), faceOf, faces: refs, edges, edgeOf, named: all }
-}
-
-/** The edges of a piece, by the names of the faces that meet there. */
-export function namedEdges(piece: BuiltPiece, plan: Plan): readonly SolidEdge[] {
-  return piece.solid ? namedSolid(piece.solid, plan, piece).edges : []
-}
-
-function namedSolid(solid: Solid, plan: Plan, piece: Pick<BuiltPiece, 'ownerOf'>) {
-  const mesh = solid.mesh()
-  const twins = halfEdgeTwins(mesh)
-  const flat = withoutSlivers(facetNormals(mesh), mesh, twins)
-  const { faceOf, faces } = named(mesh, flat, twins, plan, piece)
-  const { of, edges } = edgesOf({ ...mesh, twins, normals: flat, faceOf, faces, folded: creaseWithin })
-  return { mesh, twins, flat, faceOf, faces, of, edges }
-}
-
-/**
- * The face that each triangle is of: of which copy of which step or joint, and what it is called there. Which original a
- * triangle is of, and where that stands, is carried through all operations by the library; which of its surfaces, its shape
- * says of one triangle for all that hang together with it in one plane.
- */
-function named(mesh: SolidMesh, flat: Float32Array, twins: Int32Array, plan: Plan, piece: Pick<BuiltPiece, 'ownerOf'>) {
-  const copies = new Copies(plan)
-  const count = mesh.triangles.length / 3
-  const faceOf = new Uint32Array(count)
-  const faces: DrawnFace[] = []
-  const places = new Map<string, number>()
-  const placeOf = (ref: FaceRef, frame: Frame) => {
-    const key = faceKey(ref)
-    const known = places.get(key)
-    if (known !== undefined) return known
-    places.set(key, faces.length)
-    return faces.push({ ...ref, key, frame }) - 1
-  }
-  const done = new Uint8Array(count)
-  for (const run of mesh.runs) {
-    const owner = piece.ownerOf(run.original)
-    // What nothing built has made is the flat of a cut through the finished solid.
-    if (!owner) {
-      const section = placeOf({ owner: { kind: 'section', id: '' }, copy: '', face: 'section' }, run.frame)
-      faceOf.fill(section, run.from, run.to)
-      continue
-    }
-    const copy = owner.kind === 'step' ? copies.at(owner.id, run.frame) : ''
-    for (let t = run.from; t < run.to; t++) {
-      if (done[t]) continue
-      const { point, normal } = ownSurface(mesh, flat, t, run)
-      const { step = owner.id, copy: number, face } = owner.tell(point, normal)
-      const own = number === undefined ? copy : copy.replace(/[^.]*$/, `${number}`)
-      const place = placeOf({ owner: { kind: owner.kind, id: step }, copy: own, face }, run.frame)
-      for (const other of patchOf(t, run, flat, twins, done)) faceOf[other] = place
-    }
-  }
-  return { faceOf, faces }
-}
-
-/** The triangles of a run that hang together with `start` in one plane, marked in `done`: they are of one face. */
-function patchOf(start: number, run: MeshRun, flat: Float32Array, twins: Int32Array, done: Uint8Array): number[] {
-  const patch = [start]
-  done[start] = 1
-  for (let i = 0; i < patch.length; i++) {
-    const t = patch[i]!
-    for (let h = 3 * t; h < 3 * t + 3; h++) {
-      const other = twins[h]! < 0 ? -1 : Math.floor(twins[h]! / 3)
-      if (other < run.from || other >= run.to || done[other] || cosineAt(flat, start, other) < 1 - 1e-6) continue
-      done[other] = 1
-      patch.push(other)
-    }
-  }
-  return patch
-}
-
-/** The middle of a triangle and its outward normal, in the frame of the original that it came from. */
-function ownSurface({ positions, triangles }: SolidMesh, flat: Float32Array, t: number, run: MeshRun) {
-  const middle = [0, 1, 2].map(
-    (i) =>
-      (positions[3 * triangles[3 * t]! + i]! +
-        positions[3 * triangles[3 * t + 1]! + i]! +
-        positions[3 * triangles[3 * t + 2]! + i]!) /
-      3,
-  ) as unknown as Vec3
-  const sign = run.inverted ? -1 : 1
-  const outward: Vec3 = [sign * flat[3 * t]!, sign * flat[3 * t + 1]!, sign * flat[3 * t + 2]!]
-  // A normal is pulled back by the transpose, whatever the frame.
-  const pulled = directionIn(run.frame, outward)
-  return { point: solvedIn(run.frame, middle), normal: scaled(pulled, 1 / (norm(pulled) || 1)) }
-}
-
-/** A point in a frame whose directions may be scaled and askew: three equations (Cramer's rule). */
-function solvedIn({ origin, u, v, n }: Frame, p: Vec3): Vec3 {
-  const away = subtract(p, origin)
-  const whole = dot(u, cross(v, n))
-  return [dot(away, cross(v, n)) / whole, dot(away, cross(n, u)) / whole, dot(away, cross(u, v)) / whole]
-}
-
-/** The same for a face from build to build. */
-function faceKey({ owner, copy, face }: FaceRef): string {
-  return [owner.kind, owner.id, copy, face].join('/')
-}
-
-interface DrawnFace extends FaceRef {
-  readonly key: string
-  readonly frame: Frame
-}
-
-/** Unit normals, x y z per triangle. */
-function facetNormals({ positions, triangles }: SolidMesh): Float32Array {
-  const out = new Float32Array(triangles.length)
-  for (let c = 0; c < triangles.length; c += 3) {
-    const [a, b, d] = [3 * triangles[c]!, 3 * triangles[c + 1]!, 3 * triangles[c + 2]!]
-    const ux = positions[b]! - positions[a]!
-    const uy = positions[b + 1]! - positions[a + 1]!
-    const uz = positions[b + 2]! - positions[a + 2]!
-    const vx = positions[d]! - positions[a]!
-    const vy = positions[d + 1]! - positions[a + 1]!
-    const vz = positions[d + 2]! - positions[a + 2]!
-    const x = uy * vz - uz * vy
-    const y = uz * vx - ux * vz
-    const z = ux * vy - uy * vx
-    const size = Math.sqrt(x * x + y * y + z * z) || 1
-    out[c] = x / size
-    out[c + 1] = y / size
-    out[c + 2] = z / size
-  }
-  return out
-}
-
-/** Lower than this a triangle looks anywhere, by the last digits of its corners, mm. */
-const sliverHeight = 2e-4
-
-/** Normals in which a sliver looks where the triangle across its longest side does: no lines are drawn over coplanar faces. */
-function withoutSlivers(flat: Float32Array, { positions, triangles }: SolidMesh, twins: Int32Array): Float32Array {
-  const slivers: { readonly t: number; readonly across: number }[] = []
-  for (let t = 0; t < triangles.length / 3; t++) {
-    let [longest, across] = [-1, -1]
-    const sides = [0, 1, 2].map((i): Vec3 => {
-      const h = 3 * t + i
-      const [a, b] = [3 * triangles[h]!, 3 * triangles[nextHalfEdge(h)]!]
-      const side: Vec3 = [
-        positions[b]! - positions[a]!,
-        positions[b + 1]! - positions[a + 1]!,
-        positions[b + 2]! - positions[a + 2]!,
-      ]
-      const long = norm(side)
-      if (long > longest) {
-        longest = long
-        across = twins[h]!
-      }
-      return side
-    })
-    const doubled = norm(cross(sides[0]!, sides[1]!))
-    if (across >= 0 && doubled < sliverHeight * longest) slivers.push({ t, across: Math.floor(across / 3) })
-  }
-  if (slivers.length === 0) return flat
-  const out = flat.slice()
-  // Slivers may lie beside slivers: from the last to the first and back again.
-  for (const order of [slivers, [...slivers].reverse(), slivers])
-    for (const { t, across } of order) out.copyWithin(3 * t, 3 * across, 3 * across + 3)
-  return out
-}
-
-function cosineAt(flat: Float32Array, t: number, other: number): number {
-  const [a, b] = [3 * t, 3 * other]
-  return flat[a]! * flat[b]! + flat[a + 1]! * flat[b + 1]! + flat[a + 2]! * flat[b + 2]!
 }
 
 /** Which half-edges are drawn, and across which ones the shading goes on smoothly. */

@@ -72,7 +72,7 @@ function stepOf(definition: (typeof shapes)[number]): Step {
       return [[name, ['sweep', 'helix'].includes(definition.kind) ? 'small' : 'closed']]
     }),
   )
-  return step('x', definition.kind, fields, { effect: definition.effect, place: onFace('base', 'top') })
+  return step('x', definition.kind, fields, { operation: definition.operation, place: onFace('base', 'top') })
 }
 
 /** `under`: what it stands on, which must not be what is injected into. */

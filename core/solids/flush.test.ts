@@ -1,8 +1,8 @@
 import { beforeAll, describe, expect, it } from 'vitest'
-import { bundleKind, type Outline, type Part, type Place, type Step } from '../document/index.ts'
+import { type BodyStep, kindWord, type Outline, type Part, type Place } from '../document/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import { meshFigures } from '../mesh/index.ts'
-import { built, onFace, partOf, repeat, seeded, step, testKernel } from '../testing/index.ts'
+import { bodied, built, bundleOf, onFace, partOf, repeat, seeded, step, testKernel } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
 import { Builder } from './index.ts'
 
@@ -28,7 +28,7 @@ function size(random: Random, low: number, high: number): { text: string; mm: nu
 
 /** What something stands against: a step with the names of its flat faces. */
 interface Base {
-  readonly step: Step
+  readonly step: BodyStep
   readonly faces: readonly string[]
   readonly outline?: Outline
 }
@@ -73,10 +73,8 @@ const bases: readonly ((random: Random, turned: Partial<Place>) => Base)[] = [
   }),
   (random, place) => {
     const inner = step('a', 'plate', fields(random, { width: 'width', depth: 'depth', height: 'height' }), { place })
-    const own = { from: 'centre', to: 'own', by: '0' } as const
-    const bundle = { ...inner, id: 'g', shape: bundleKind, fields: {}, steps: [inner] }
     return {
-      step: { ...bundle, place: { ...step('x', 'plate').place, across: own, along: own, turn: '11.9' } },
+      step: bundleOf('g', [inner], { place: { turn: '11.9' } }),
       faces: ['left', 'right', 'front', 'back', 'top', 'bottom'],
     }
   },
@@ -103,7 +101,7 @@ function pentagon(random: Random): Outline {
 }
 
 /** Something small to stand on a face. */
-const tops: readonly ((random: Random, place: Partial<Place>) => Step)[] = [
+const tops: readonly ((random: Random, place: Partial<Place>) => BodyStep)[] = [
   (random, place) => step('b', 'plate', small(random, ['width', 'depth', 'height']), { place }),
   (random, place) => step('b', 'bar', small(random, ['diameter', 'height']), { place }),
   (random, place) => step('b', 'prism', { sides: '6', ...small(random, ['size', 'height']) }, { place }),
@@ -149,13 +147,15 @@ describe('what stands flush is one body, whatever its sizes', () => {
       const place = { ...onFace('a', face), turn: pick(random, ['0', '90', '37.3']) }
       const top = pick(random, tops)(random, place)
       // The middle of a ring's top is its eye.
-      const ringed = base.step.shape === 'ring'
+      const ringed = kindWord(base.step) === 'ring'
       const moved = ringed ? { across: { from: 'low', to: 'near', by: '0.3' } as const } : {}
       const outlines = base.outline ? [base.outline] : []
       const flush = partOf([base.step, { ...top, place: { ...top.place, ...moved } }], { outlines })
       const apart = partOf([base.step, { ...top, place: { ...top.place, ...moved, lift: '0.02' } }], { outlines })
       const [one, two] = [await figures(flush, builder), await figures(apart, builder)]
-      const told = JSON.stringify(flush.pieces[0]!.steps.map(({ shape, fields: f, place: p }) => [shape, f, p]))
+      const told = JSON.stringify(
+        flush.pieces[0]!.steps.map((each) => [kindWord(each), each.fields, bodied(each).place]),
+      )
       expect([one.solids, one.oriented, one.cavities], told).toEqual([1, true, []])
       expect(two.solids, told).toBe(2)
       const sum = (await alone(base, builder)) + (await alone({ step: top }, builder))
@@ -191,17 +191,12 @@ describe('what stands flush is one body, whatever its sizes', () => {
       const seat = onFace('base', 'top')
       const whole = step('a', 'plate', { width: w.text, depth: d.text, height: h.text }, { place: seat })
       const right = { ...seat, rest: 'on', across: { from: 'centre', to: 'near', by: '0' } } as const
-      const cutter = step('k', 'plate', { width: '90', depth: '90', height: '90' }, { effect: 'cut', place: right })
+      const cutter = step('k', 'plate', { width: '90', depth: '90', height: '90' }, { operation: 'cut', place: right })
       const own = { from: 'centre', to: 'own', by: '0' } as const
-      const bundle: Step = {
-        ...whole,
-        id: 'g',
-        shape: bundleKind,
-        fields: {},
-        steps: [whole, cutter],
+      const bundle = bundleOf('g', [whole, cutter], {
         place: { ...whole.place, across: own, along: own },
         repeats: [repeat('mirror')],
-      }
+      })
       const made = await figures(partOf([base, bundle]), builder)
       expect([made.solids, made.oriented, made.cavities], `${w.text} ${d.text} ${h.text} ${turn}`).toEqual([
         1,
@@ -232,7 +227,7 @@ describe('what stands flush is one body, whatever its sizes', () => {
         )
         const repeats = [repeat('row', { count: '3', spacing: w.text, direction: 'across' })]
         const fields = { width: w.text, depth: d.text, height: '3.3' }
-        return partOf([base, step('p', 'plate', fields, { effect: 'cut', place: onFace('base', 'top'), repeats })])
+        return partOf([base, step('p', 'plate', fields, { operation: 'cut', place: onFace('base', 'top'), repeats })])
       }
       const made = await figures(pocketed(turn), builder)
       expect(made.volume / (100.7 * 100.7 * 6.1 - 3 * w.mm * d.mm * 3.3)).toBeCloseTo(1, 6)

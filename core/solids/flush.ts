@@ -1,6 +1,6 @@
 import type { Plane } from '../kernel/index.ts'
 import { compose, dot, type Frame, meet, scaled, type Vec3 } from '../place/index.ts'
-import type { Copy, Operand } from '../planning/index.ts'
+import type { BodyOperand, Copy, Operand } from '../planning/index.ts'
 import type { NamedFace } from '../shapes/index.ts'
 import { isAlongAxis } from './space.ts'
 
@@ -24,13 +24,14 @@ const sameDistance = 1e-6
  */
 export function flushBetween(operands: readonly Operand[]): ReadonlyMap<Operand, readonly Plane[]> {
   const out = new Map<Operand, readonly Plane[]>()
-  const met = meetings(operands, (wall, other) => wall.operand !== other.operand)
+  const bodies = operands.filter((operand) => operand.kind === 'body')
+  const met = meetings(bodies, (wall, other) => wall.operand !== other.operand)
   for (const { operand, plane } of met) out.set(operand, [...(out.get(operand) ?? []), plane])
   return out
 }
 
 /** The same for copies of one operand, which are joined first: the planes of each copy. */
-export function flushWithin(operand: Operand): readonly (readonly Plane[])[] | undefined {
+export function flushWithin(operand: BodyOperand): readonly (readonly Plane[])[] | undefined {
   if (operand.copies.length < 2) return undefined
   const met = meetings([operand], (wall, other) => wall.copy !== other.copy)
   if (met.length === 0) return undefined
@@ -40,7 +41,7 @@ export function flushWithin(operand: Operand): readonly (readonly Plane[])[] | u
 }
 
 /** The walls that lie against an earlier one. */
-function meetings(operands: readonly Operand[], concerns: (wall: Wall, other: Wall) => boolean): readonly Wall[] {
+function meetings(operands: readonly BodyOperand[], concerns: (wall: Wall, other: Wall) => boolean): readonly Wall[] {
   const buckets = new Map<string, Wall[]>()
   const out: Wall[] = []
   for (const operand of operands)
@@ -64,7 +65,7 @@ function meetings(operands: readonly Operand[], concerns: (wall: Wall, other: Wa
 
 /** An oblique face of a copy. */
 interface Wall {
-  readonly operand: Operand
+  readonly operand: BodyOperand
   readonly copy: number
   /** out of the material that there is once the operand has acted; unit */
   readonly out: Vec3
@@ -83,12 +84,12 @@ function keyOf([x, y, z]: Vec3, offset: number, side: 1 | -1): string {
   return [cell(x, 1e-4), cell(y, 1e-4), cell(z, 1e-4), cell(offset, 1e-3)].join(' ')
 }
 
-const known = new WeakMap<Operand, readonly Wall[]>()
+const known = new WeakMap<BodyOperand, readonly Wall[]>()
 
-function wallsOf(operand: Operand): readonly Wall[] {
+function wallsOf(operand: BodyOperand): readonly Wall[] {
   let walls = known.get(operand)
   if (!walls) {
-    const turned = operand.step.effect === 'cut' ? -1 : 1
+    const turned = operand.operation.material === 'less' ? -1 : 1
     walls = operand.copies.flatMap((each, copy) =>
       facesOf(operand, each).flatMap(({ frame: { origin, n }, sense }): Wall[] => {
         if (isAlongAxis(n)) return []
@@ -110,7 +111,7 @@ interface Standing {
 }
 
 /** The flat faces of a copy of an operand, where the operand's list stands. */
-function facesOf({ body }: Operand, copy: Copy): readonly Standing[] {
+function facesOf({ body }: BodyOperand, copy: Copy): readonly Standing[] {
   if (body.kind === 'shape')
     return body.shape
       .surfaces(copy.values as never)
@@ -119,13 +120,15 @@ function facesOf({ body }: Operand, copy: Copy): readonly Standing[] {
   // Faces of what is scaled are no planes that are known here.
   if (body.factors) return []
   return body.operands.flatMap((inner) =>
-    inner.copies.flatMap((each) =>
-      facesOf(inner, each).map(
-        ({ frame, sense }): Standing => ({
-          frame: compose(copy.frame, frame),
-          sense: inner.step.effect === 'cut' ? (-sense as 1 | -1) : sense,
-        }),
-      ),
-    ),
+    inner.kind !== 'body'
+      ? []
+      : inner.copies.flatMap((each) =>
+          facesOf(inner, each).map(
+            ({ frame, sense }): Standing => ({
+              frame: compose(copy.frame, frame),
+              sense: inner.operation.material === 'less' ? (-sense as 1 | -1) : sense,
+            }),
+          ),
+        ),
   )
 }

@@ -1,15 +1,9 @@
-export {
-  BuildAborted,
-  Builder,
-  type BuildOptions,
-  type Built,
-  type BuiltJoint,
-  type BuiltPiece,
-  jointMotion,
-  type Owner,
-} from './builder.ts'
+export { Builder, type Built, type BuiltPiece } from './builder.ts'
 export { SolidCache } from './cache.ts'
+export { BuildAborted, type BuildOptions } from './combining.ts'
 export { type CutPlane, cutawayOf } from './cutaway.ts'
-export { type Drawing, drawingOf, type FaceRef, namedEdges } from './drawing.ts'
+export { type Drawing, drawingOf } from './drawing.ts'
+export { type BuiltJoint, jointMotion } from './jointed.ts'
 export { figuresOf, Measurer, measuringFineness, type PieceFigures, type TwiceBuilt } from './measurer.ts'
-export { solidsToRead } from './readSolid.ts'
+export type { FaceRef, Owner } from './named.ts'
+export { namedEdges, solidsToRead } from './readSolid.ts'

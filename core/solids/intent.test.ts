@@ -1,11 +1,12 @@
 import { beforeAll, describe, expect, it } from 'vitest'
-import { checkedPart, type Outline, type Part, type Place, restFor } from '../document/index.ts'
+import { checkedPart, type Outline, type Part, type Place } from '../document/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import { evaluate } from '../measures/index.ts'
+import { restFor } from '../operations/index.ts'
 import { brokenMeasures, rootProblems, withStandIns, workOut } from '../planning/index.ts'
 import { proofOf } from '../proof/index.ts'
 import { shapes } from '../shapes/index.ts'
-import { built, onFace, partOf, repeat, seeded, step, testKernel } from '../testing/index.ts'
+import { bodied, built, onFace, partOf, repeat, seeded, step, testKernel } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
 
 /** A change stays what it was meant to be. */
@@ -43,7 +44,7 @@ describe('through, for all that cuts', () => {
       'c',
       kind,
       { cutReach: 'through' },
-      { effect: 'cut', place: { ...onFace('a', 'top'), turn: '37.3' } },
+      { operation: 'cut', place: { ...onFace('a', 'top'), turn: '37.3' } },
     )
     const [thin, thick] = [await volume(partOf([plate('1/64 in'), cut])), await volume(partOf([plate('85.1'), cut]))]
     const left = (height: number) => 60.3 * 60.1 * height
@@ -63,7 +64,7 @@ describe('through, for all that cuts', () => {
         'prism',
         { size: '3.3', cutReach: 'through', height: '0.1' },
         {
-          effect: 'cut',
+          operation: 'cut',
           place: onFace('a', face),
           repeats: [repeat('row', { count: '3', spacing: '5.1' }), repeat('mirror', { at: '-6.3' })],
         },
@@ -83,7 +84,7 @@ describe('through, for all that cuts', () => {
       'c',
       'extrude',
       { outline: 'o', cutReach: 'through', height: '0.2' },
-      { effect: 'cut', place: { ...onFace('a', 'top'), across: own, along: own } },
+      { operation: 'cut', place: { ...onFace('a', 'top'), across: own, along: own } },
     )
     const made = await volume(partOf([plate('12.7'), cut], { outlines: [outline] }))
     expect(made).toBeCloseTo((60.3 * 60.1 - 11.1 * 3.3) * 12.7, 4)
@@ -113,7 +114,7 @@ describe('the middle of what was drawn', () => {
     const read = checkedPart({ ...plain, version: 4 })
     const { min } = await bounds(read)
     expect([min[0], min[1]].map((x) => Number(x.toFixed(6)))).toEqual([34.6, -17.7])
-    expect(read.pieces[0]!.steps[0]!.place.across.to).toBe('own')
+    expect(bodied(read.pieces[0]!.steps[0]).place.across.to).toBe('own')
   })
 })
 
@@ -125,13 +126,13 @@ describe('keep', () => {
       'k',
       'bar',
       { diameter: '10', height: '50' },
-      { effect: 'keep', place: { rest: restFor('keep') } },
+      { operation: 'keep', place: { rest: restFor('keep') } },
     )
     expect((await volume(partOf([base, keep]))) / (12.7 * 25 * Math.PI)).toBeCloseTo(1, 1)
   })
   it('that leaves nothing says so at its step, even where it only touches', async () => {
     const base = step('a', 'plate', { width: '40.1', depth: '30.3', height: '12.7' })
-    const under = step('k', 'bar', { diameter: '10', height: '50' }, { effect: 'keep', place: { rest: 'in' } })
+    const under = step('k', 'bar', { diameter: '10', height: '50' }, { operation: 'keep', place: { rest: 'in' } })
     const made = await build(partOf([base, under]))
     expect(made.pieces[0]!.solid).toBeUndefined()
     expect(made.problems.map(({ code, path }) => [code, path[1]])).toEqual([['keep-leaves-nothing', 'k']])

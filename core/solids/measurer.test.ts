@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, it } from 'vitest'
-import type { Part, Step } from '../document/index.ts'
+import type { Part, ShapeStep, Step } from '../document/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import { centreOf, inertiaAbout } from '../mesh/index.ts'
 import { built, builtTwice, onFace, partOf, seeded, step, testKernel } from '../testing/index.ts'
@@ -16,7 +16,7 @@ const ball = (d: number) => (Math.PI * d ** 3) / 6
 const disc = (d: number) => (Math.PI * d ** 2) / 4
 
 describe('figures are those of the true solid', () => {
-  it.each<[string, Step, number, number]>([
+  it.each<[string, ShapeStep, number, number]>([
     ['a ball', step('s', 'ball', { diameter: '20' }), ball(20), Math.PI * 400],
     ['a small ball', step('s', 'ball', { diameter: '1.3' }), ball(1.3), Math.PI * 1.69],
     ['a bar', step('s', 'bar', { diameter: '5', height: '10' }), disc(5) * 10, 2 * disc(5) + Math.PI * 50],

@@ -1,7 +1,8 @@
 import type { Part } from '../document/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import { extrapolated, type Mass, noMass, towards } from '../mesh/index.ts'
-import { Builder, type BuildOptions, type Built } from './builder.ts'
+import { Builder, type Built } from './builder.ts'
+import type { BuildOptions } from './combining.ts'
 
 /** Figures are taken from solids at this fineness, mm, and at four times it. */
 export const measuringFineness = 0.03

@@ -7,7 +7,7 @@ import { edgeCalled, isSmooth, type SolidEdge } from '../naming/index.ts'
 import { Sketch } from '../outline/index.ts'
 import { repeats } from '../repeats/index.ts'
 import { shapes } from '../shapes/index.ts'
-import { onFace, partOf, repeat, seeded, step, testKernel } from '../testing/index.ts'
+import { bundleOf, onFace, partOf, repeat, seeded, step, testKernel } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
 import { Builder, type Drawing, drawingOf } from './index.ts'
 
@@ -131,13 +131,11 @@ describe('the faces of a solid', () => {
     )
     const [drawing] = await drawn(partOf([plate, pins]))
     expect(faceNames(drawing!).filter((name) => name.endsWith('end'))).toEqual(['pin 1 end', 'pin 2 end', 'pin 3 end'])
-    const bundle: Step = {
-      ...step('group', 'plate'),
-      ...{ shape: 'bundle', fields: {} },
-      place: { ...plate.place, lift: '8', across: { from: 'centre', to: 'own', by: '0' } },
-      steps: [{ ...pins, place: { ...pins.place, on: { kind: 'bed' } } }],
+    const content = { ...pins, place: { ...pins.place, on: { kind: 'bed' } as const } }
+    const bundle = bundleOf('group', [content], {
+      place: { lift: '8', along: plate.place.along },
       repeats: [repeat('row', { count: '2', spacing: '10', direction: 'along' })],
-    }
+    })
     const [twice] = await drawn(partOf([plate, bundle]))
     expect(
       faceNames(twice!)
@@ -181,11 +179,11 @@ function randomPart(seed: number, grown = 1): Part {
       across: { from: 'centre' as const, to: 'centre' as const, by: `${25 * (random() - 0.5)}` },
       along: { from: 'centre' as const, to: 'centre' as const, by: `${25 * (random() - 0.5)}` },
       turn: among('0', '37.3', '90'),
-      lift: shape.effect === 'add' ? '-0.7' : '0',
+      lift: shape.operation === 'add' ? '-0.7' : '0',
     }
     const definition = among(...repeats)
     const again = random() < 0.3 ? [repeat(definition.kind)] : []
-    return step(`s${i}`, shape.kind, fields, { effect: among(shape.effect, 'add', 'cut'), place, repeats: again })
+    return step(`s${i}`, shape.kind, fields, { operation: among(shape.operation, 'add', 'cut'), place, repeats: again })
   })
   return partOf([base, ...steps], { outlines: [sketch.outline, small.outline, open.outline] })
 }

@@ -3,7 +3,13 @@ import type { Plan } from '../planning/index.ts'
 import { tried } from '../problems/index.ts'
 import type { ReadSolid } from '../readouts/index.ts'
 import type { BuiltPiece } from './builder.ts'
-import { namedEdges } from './drawing.ts'
+import { copiesOf } from './copies.ts'
+import { namedSolid } from './named.ts'
+
+/** The edges of a piece, by the names of the faces that meet there. */
+export function namedEdges(piece: BuiltPiece, plan: Plan): readonly SolidEdge[] {
+  return piece.solid ? namedSolid(piece.solid, copiesOf(plan), piece.ownerOf).edges : []
+}
 
 /** The pieces of a build as read-outs are taken from them; edges are named when the first one is asked for. */
 export function solidsToRead(pieces: readonly BuiltPiece[], plan: Plan): (id: string) => ReadSolid | undefined {

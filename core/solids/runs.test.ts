@@ -1,5 +1,5 @@
 import { beforeAll, expect, it } from 'vitest'
-import type { Effect, Part } from '../document/index.ts'
+import type { Part } from '../document/index.ts'
 import type { Kernel, Solid } from '../kernel/index.ts'
 import { planPart, resolvePart } from '../planning/index.ts'
 import { partOf, seeded, step, testKernel } from '../testing/index.ts'
@@ -16,11 +16,11 @@ function thrown(random: () => number, keeps: boolean): Part {
   const count = 5 + Math.floor(random() * 9)
   return partOf(
     Array.from({ length: count }, (_, i) => {
-      const effect: Effect = i === 0 ? 'add' : random() < 0.5 ? 'add' : keeps && random() < 0.15 ? 'keep' : 'cut'
+      const operation = i === 0 ? 'add' : random() < 0.5 ? 'add' : keeps && random() < 0.15 ? 'keep' : 'cut'
       const size = () => String(4 + random() * 14)
       const at = () => ({ from: 'centre', to: 'centre', by: String((random() - 0.5) * 44) }) as const
       const fields = { width: size(), depth: size(), height: size() }
-      return step(`s${i}`, 'plate', fields, { effect, place: { across: at(), along: at(), rest: 'on' } })
+      return step(`s${i}`, 'plate', fields, { operation, place: { across: at(), along: at(), rest: 'on' } })
     }),
   )
 }
@@ -37,9 +37,9 @@ async function inOrder(part: Part): Promise<number> {
     for (const { step: each } of built.plan.pieces[0]!.operands) {
       const shape = own.get(each.id)!
       solid =
-        each.effect === 'add'
+        each.operation === 'add'
           ? scope.union([solid, shape])
-          : each.effect === 'cut'
+          : each.operation === 'cut'
             ? scope.difference(solid, [shape])
             : scope.intersection([solid, shape])
     }
@@ -75,7 +75,7 @@ it('falls into few runs, each step once, the edited ones last', () => {
     const runs = runsOf(operands, recentlyEdited)
     const order = runs.flatMap((run) => run.operands.map((operand) => operand.step.id))
     expect([...order].sort()).toEqual(operands.map((operand) => operand.step.id).sort())
-    expect(runs.every((run) => run.operands.every((operand) => operand.step.effect === run.effect))).toBe(true)
+    expect(runs.every((run) => run.operands.every((operand) => operand.operation === run.operation))).toBe(true)
     expect(runs.length).toBeLessThanOrEqual(operands.length)
   }
 })

@@ -1,10 +1,11 @@
-import type { Effect } from '../document/index.ts'
-import { meet } from '../place/index.ts'
-import type { Operand } from '../planning/index.ts'
+import Flatbush from 'flatbush'
+import { type OperationDefinition, operations } from '../operations/index.ts'
+import { type Box, meet } from '../place/index.ts'
+import { adds, type Operand } from '../planning/index.ts'
 
-/** Operands of one effect that act together in one operation. */
+/** Operands that act together in one operation. */
 export interface Run {
-  readonly effect: Effect
+  readonly operation: OperationDefinition
   readonly operands: readonly Operand[]
 }
 
@@ -12,10 +13,10 @@ export interface Run {
 export const nearness = 0.1
 
 /**
- * The operands gathered into few operations. Two that stand one after the other may change places when they have the
- * same effect or do not meet; a keep changes places with nothing. Two uses are made of that:
+ * The operands gathered into few operations. Two that stand one after the other may change places when they do the same or
+ * do not meet; what acts on all that stands (a keep, most treatments) changes places with nothing. Two uses are made of that:
  *
- *  - effects of one kind are gathered, so that a long sheet falls into few runs;
+ *  - operations of one kind are gathered, so that a long sheet falls into few runs;
  *  - what is being edited (`recentlyEdited`), and what hangs on it, goes last:
  *
  *        early: everything else                     | late: recentlyEdited, and what must follow it
@@ -26,77 +27,145 @@ export function runsOf(operands: readonly Operand[], recentlyEdited: ReadonlySet
   const late = lateOperands(operands, recentlyEdited)
   const early = operands.filter((operand) => !late.has(operand))
   // Without material to begin with there is no early part.
-  if (early[0]?.step.effect !== 'add' || late.size === 0) return gathered(operands, false)
+  if (!early[0] || !adds(early[0]) || late.size === 0) return gathered(operands, false)
   const last = operands.filter((operand) => late.has(operand))
   return [...gathered(early, false), ...gathered(last, true)]
 }
 
-/** Hot operands, and those behind them that may not change places with one of these. */
+/** Those that are being edited, and those behind them that may not change places with one of these. */
 function lateOperands(operands: readonly Operand[], recentlyEdited: ReadonlySet<string>): ReadonlySet<Operand> {
   const late = new Set<Operand>()
-  for (const operand of operands) {
-    const follows = () => [...late].some((before) => !mayChangePlaces(before, operand))
-    if (isRecentlyEdited(operand, recentlyEdited) || follows()) late.add(operand)
-  }
+  if (recentlyEdited.size === 0) return late
+  const order = new Order(operands)
+  for (const [i, operand] of operands.entries())
+    if (isRecentlyEdited(operand, recentlyEdited) || order.anyHolding(i, (before) => late.has(operands[before]!)))
+      late.add(operand)
   return late
 }
 
-function isRecentlyEdited({ step, body }: Operand, recentlyEdited: ReadonlySet<string>): boolean {
+function isRecentlyEdited(operand: Operand, recentlyEdited: ReadonlySet<string>): boolean {
   return (
-    recentlyEdited.has(step.id) ||
-    (body.kind === 'bundle' && body.operands.some((operand) => isRecentlyEdited(operand, recentlyEdited)))
+    recentlyEdited.has(operand.step.id) ||
+    (operand.kind === 'body' &&
+      operand.body.kind === 'bundle' &&
+      operand.body.operands.some((inner) => isRecentlyEdited(inner, recentlyEdited)))
   )
-}
-
-function mayChangePlaces(a: Operand, b: Operand): boolean {
-  const [one, two] = [a.step.effect, b.step.effect]
-  if (one === 'keep' || two === 'keep' || meetsOthers(a) || meetsOthers(b)) return false
-  return one === two || !meet(a.box, b.box, nearness)
 }
 
 /** Whether it goes on to what stands before it; then it keeps its place in the order. */
-export function meetsOthers({ body }: Operand): boolean {
+export function meetsOthers(operand: Operand): boolean {
+  if (operand.kind !== 'body') return false
+  const { body } = operand
   return body.kind === 'shape' ? body.shape.meets === true : body.operands.some(meetsOthers)
 }
 
-/**
- * The fewest alternations of effects that keep the order of those that may not change places: all adds that nothing
- * before them holds back, then all cuts, and so on. Begins with the effect of the first operand or, where something
- * stands already (`onSolid`), with the one that takes fewer runs.
- */
-function gathered(operands: readonly Operand[], onSolid: boolean): Run[] {
-  const held = operands.map((operand, i) =>
-    operands.slice(0, i).flatMap((before, k) => (mayChangePlaces(before, operand) ? [] : [k])),
-  )
-  const begun = ([first, second]: readonly [Effect, Effect]) => layered(operands, held, first, second)
-  const usual = begun(operands[0]?.step.effect === 'cut' ? ['cut', 'add'] : ['add', 'cut'])
-  if (!onSolid) return usual
-  const other = begun(operands[0]?.step.effect === 'cut' ? ['add', 'cut'] : ['cut', 'add'])
-  return other.length < usual.length ? other : usual
+/** Whether it keeps its place among all others. */
+function isBarrier(operand: Operand): boolean {
+  return operand.kind === 'body' ? !operand.operation.gathers || meetsOthers(operand) : operand.box === undefined
 }
 
-function layered(
-  operands: readonly Operand[],
-  held: readonly (readonly number[])[],
-  first: Effect,
-  second: Effect,
-): Run[] {
-  const runs: Run[] = []
-  const done = new Set<number>()
-  let effect = first
-  const run = (kind: Effect, layer: readonly number[]) => {
-    if (layer.length > 0) runs.push({ effect: kind, operands: layer.map((i) => operands[i]!) })
-    for (const i of layer) done.add(i)
+function gathers(operand: Operand): boolean {
+  return operand.kind === 'body' && operand.operation.gathers
+}
+
+/** Which operands of a list hold others back. Only those whose boxes are near are looked at (a tree of boxes). */
+class Order {
+  readonly #operands: readonly Operand[]
+  readonly #barriers: readonly boolean[]
+  /** places of the barriers */
+  readonly #kept: readonly number[]
+  readonly #tree: Flatbush | undefined
+  /** place in the tree -> place in the list */
+  readonly #boxed: readonly number[]
+
+  constructor(operands: readonly Operand[]) {
+    this.#operands = operands
+    this.#barriers = operands.map(isBarrier)
+    this.#kept = operands.flatMap((_, i) => (this.#barriers[i] ? [i] : []))
+    this.#boxed = operands.flatMap(({ box }, i) => (box && !this.#barriers[i] ? [i] : []))
+    if (this.#boxed.length === 0) return
+    this.#tree = new Flatbush(this.#boxed.length)
+    for (const i of this.#boxed) {
+      const { min, max } = operands[i]!.box!
+      this.#tree.add(min[0], min[1], max[0], max[1])
+    }
+    this.#tree.finish()
   }
-  const free = (kind: Effect) =>
-    operands.flatMap(({ step }, i) =>
-      step.effect === kind && !done.has(i) && held[i]!.every((before) => done.has(before)) ? [i] : [],
+
+  /** Calls `each` with those before operand `i` that may not change places with it. */
+  holding(i: number, each: (before: number) => void): void {
+    const operand = this.#operands[i]!
+    if (this.#barriers[i]) {
+      for (let before = 0; before < i; before++) each(before)
+      return
+    }
+    for (const before of this.#kept) {
+      if (before >= i) break
+      each(before)
+    }
+    const { min, max } = operand.box as Box
+    this.#tree!.search(min[0] - nearness, min[1] - nearness, max[0] + nearness, max[1] + nearness, (place) => {
+      const before = this.#boxed[place]!
+      const other = this.#operands[before]!
+      const alike = other.operation === operand.operation && gathers(operand)
+      if (before < i && !alike && meet(other.box!, operand.box!, nearness)) each(before)
+      return false
+    })
+  }
+
+  anyHolding(i: number, is: (before: number) => boolean): boolean {
+    let any = false
+    this.holding(i, (before) => {
+      any ||= is(before)
+    })
+    return any
+  }
+}
+
+/**
+ * The fewest turns that keep the order of those that may not change places: all of the first kind that nothing before
+ * them holds back, then all of the second, and so on. Begins with the kind of the first operand or, where something stands
+ * already (`onSolid`), with the one that takes fewer runs.
+ */
+function gathered(operands: readonly Operand[], onSolid: boolean): Run[] {
+  const order = new Order(operands)
+  const all = operations.filter((operation) => operation.acts === 'with-body' && operation.gathers)
+  const first = Math.max(0, all.indexOf(operands[0]?.operation as OperationDefinition))
+  const beginning = (at: number) => turns(operands, order, [...all.slice(at), ...all.slice(0, at)])
+  let best = beginning(first)
+  if (!onSolid) return best
+  for (let i = 1; i < all.length; i++) {
+    const other = beginning((first + i) % all.length)
+    if (other.length < best.length) best = other
+  }
+  return best
+}
+
+/** Kinds take turns, over and over; what does not gather goes alone, between two turns. */
+function turns(operands: readonly Operand[], order: Order, kinds: readonly OperationDefinition[]): Run[] {
+  const turnOf: number[] = []
+  for (const [i, operand] of operands.entries()) {
+    let after = -1
+    order.holding(i, (before) => {
+      after = Math.max(after, turnOf[before]!)
+    })
+    if (gathers(operand)) {
+      const own = kinds.indexOf(operand.operation)
+      const next = Math.floor(after) + 1
+      turnOf.push(next + ((((own - next) % kinds.length) + kinds.length) % kinds.length))
+    } else turnOf.push(Number.isInteger(after) ? after + 0.5 : after + 1)
+  }
+  const byTurn = new Map<number, Operand[]>()
+  for (const [i, operand] of operands.entries()) {
+    const turn = byTurn.get(turnOf[i]!)
+    if (turn) turn.push(operand)
+    else byTurn.set(turnOf[i]!, [operand])
+  }
+  return [...byTurn]
+    .sort(([a], [b]) => a - b)
+    .flatMap(([, own]) =>
+      gathers(own[0]!)
+        ? [{ operation: own[0]!.operation, operands: own }]
+        : own.map((operand) => ({ operation: operand.operation, operands: [operand] })),
     )
-  while (done.size < operands.length) {
-    run(effect, free(effect))
-    // A keep stands alone: it is held back by all before it, and holds back all behind it.
-    run('keep', free('keep'))
-    effect = effect === first ? second : first
-  }
-  return runs
 }

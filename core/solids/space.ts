@@ -1,5 +1,5 @@
 import { compose, type Frame, inverse, isMirrored, scaled, type Vec3, world } from '../place/index.ts'
-import { boxOfCopies, type Operand } from '../planning/index.ts'
+import { type BodyOperand, boxOfCopies, type Operand } from '../planning/index.ts'
 
 /**
  * Operations go on in a space that is square to what they work on: in that of a plate turned by 37.3°, what stands flush
@@ -34,11 +34,12 @@ export function frameIn(space: Frame, frame: Frame): Frame {
   return { u: tidy(u), v: tidy(v), n: tidy(n), origin }
 }
 
-const seen = new WeakMap<Operand, { readonly space: string; readonly operand: Operand }>()
+const seen = new WeakMap<BodyOperand, { readonly space: string; readonly operand: BodyOperand }>()
 
 /** An operand with its copies where they stand in a space; the same one for the same operand. */
+export function operandIn<O extends Operand>(space: Frame, operand: O): O
 export function operandIn(space: Frame, operand: Operand): Operand {
-  if (space === world) return operand
+  if (space === world || operand.kind !== 'body') return operand
   const key = JSON.stringify(space)
   const known = seen.get(operand)
   if (known?.space === key) return known.operand

@@ -2,7 +2,6 @@ import { describe, expect, it } from 'vitest'
 import {
   allSteps,
   applyEdit,
-  bundleKind,
   clipOf,
   type Edit,
   inUnitOf,
@@ -11,7 +10,6 @@ import {
   type Place,
   pasteEdits,
   type Step,
-  sameKind,
 } from '../document/index.ts'
 import { type Fields, isNumberField } from '../fields/index.ts'
 import { joints } from '../joints/index.ts'
@@ -20,7 +18,7 @@ import { Drawn } from '../plane/index.ts'
 import { dissolvedPlaces, fieldKindOf, heldPlaces, movedBetween, type WorkedPart, workOut } from '../planning/index.ts'
 import { repeats } from '../repeats/index.ts'
 import { shapes } from '../shapes/index.ts'
-import { partOf, repeat, seeded, step } from '../testing/index.ts'
+import { bodied, bundleOf, partOf, repeat, sameAs, seeded, step } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
 
 type Random = () => number
@@ -146,19 +144,15 @@ function together(random: Random): Step[] {
   })
   const plain = step('two', 'plate')
   const inner = step('inner', 'bar', { diameter: lengthText(random, true), length: '15.3 + wall' })
-  const bundle: Step = {
-    ...{ ...plain, id: 'group', shape: bundleKind, fields: scaled() },
-    place: { ...plain.place, ...placeOf(random, ['two'], true) },
-    repeats: [{ kind: 'row', fields: { count: '3', spacing: lengthText(random), direction: 'across' } }],
-    steps: [
-      inner,
-      { ...step('within', 'plate', { width: lengthText(random) }), place: { ...plain.place, lift: '4 + wall' } },
-    ],
-  }
-  const same: Step = {
-    ...{ ...plain, id: 'again', shape: sameKind, fields: { ...scaled(), of: 'two' } },
-    place: { ...plain.place, ...placeOf(random, [], false) },
-  }
+  const fields = scaled()
+  const place = { ...plain.place, ...placeOf(random, ['two'], true) }
+  const spacing = lengthText(random)
+  const within = step('within', 'plate', { width: lengthText(random) }, { place: { lift: '4 + wall' } })
+  const bundle = bundleOf('group', [inner, within], {
+    ...{ fields, place },
+    repeats: [{ kind: 'row', fields: { count: '3', spacing, direction: 'across' } }],
+  })
+  const same = sameAs('again', 'two', { fields: scaled(), place: { ...plain.place, ...placeOf(random, [], false) } })
   return [bundle, same]
 }
 
@@ -199,7 +193,7 @@ function randomPart(seed: number): Part {
   for (let i = 0; i < 4; i++) {
     const shape = among(random, ...shapes)
     const repeated = random() < 0.5
-    const above = steps.filter(({ effect }) => effect === 'add').map(({ id }) => id)
+    const above = steps.filter(({ operation }) => operation === 'add').map(({ id }) => id)
     const definition = among(random, ...repeats)
     steps.push({
       ...step(`s${i}`, shape.kind, fieldsOf(random, shape.fields, repeated), {
@@ -337,7 +331,7 @@ describe('other edits that write expressions', () => {
   const toldToMove = (before: Part, after: Part, goes: (id: string) => boolean, label: string): string[] => {
     const moved = movedBetween(before, after)
     for (const id of moved) {
-      const { place, repeats } = allSteps(before).find((step) => step.id === id)!
+      const { place, repeats } = bodied(allSteps(before).find((step) => step.id === id))
       expect(repeats.length, `${label}: ${id}`).toBeGreaterThan(0)
       expect(
         [place.level?.of, place.pivot?.of].some((of) => of && goes(of)),
@@ -432,22 +426,11 @@ describe('other edits that write expressions', () => {
       const part = randomPart(seed)
       const [base, ...rest] = part.pieces[0]!.steps
       const random = seeded(seed)
-      const content = rest.slice(0, 2).map((each) => ({ ...each, effect: 'add' as const }))
+      const content = rest.slice(0, 2).map((each) => ({ ...each, operation: 'add' as const }))
       const own = { from: 'centre', to: 'own', by: among(random, '0', '12.7') } as const
-      const { place } = step('b', 'plate')
-      const bundle: Step = {
-        ...step('b', 'plate'),
-        shape: 'bundle',
-        fields: {},
-        place: {
-          ...place,
-          across: own,
-          along: own,
-          turn: among(random, '0', '37.3'),
-          lift: among(random, '0', 'wall'),
-        },
-        steps: content,
-      }
+      const bundle = bundleOf('b', content, {
+        place: { across: own, along: own, turn: among(random, '0', '37.3'), lift: among(random, '0', 'wall') },
+      })
       const bundled: Part = {
         ...part,
         pieces: [{ ...part.pieces[0]!, steps: [base!, bundle, ...rest.slice(2)] }, part.pieces[1]!],

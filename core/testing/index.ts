@@ -1,6 +1,17 @@
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
-import { type Effect, newPart, type Part, type Place, type Repeat, type Step } from '../document/index.ts'
+import {
+  type BodyStep,
+  type BundleStep,
+  hasBody,
+  newPart,
+  type Part,
+  type Place,
+  type Repeat,
+  type SameStep,
+  type ShapeStep,
+  type Step,
+} from '../document/index.ts'
 import { defaultFields } from '../fields/index.ts'
 import { Kernel, loadLibrary } from '../kernel/index.ts'
 import { ProblemError } from '../problems/index.ts'
@@ -19,18 +30,42 @@ export function step(
   id: string,
   shape: string,
   fields: Record<string, string> = {},
-  more: { place?: Partial<Place>; effect?: Effect; repeats?: Step['repeats']; mute?: boolean } = {},
-): Step {
+  more: { place?: Partial<Place>; operation?: string; repeats?: ShapeStep['repeats']; mute?: boolean } = {},
+): ShapeStep {
   const definition = shapeOf(shape)!
   const plain = newStep(id, { shape: definition, fields: { ...defaultFields(definition.fields), ...fields } })
-  const effect = more.effect ?? plain.effect
+  const operation = more.operation ?? plain.operation
   return {
     ...plain,
-    effect,
-    place: { ...plain.place, rest: effect === 'add' ? 'on' : 'in', ...more.place },
+    operation,
+    place: { ...plain.place, rest: operation === 'add' ? 'on' : 'in', ...more.place },
     repeats: more.repeats ?? [],
     mute: more.mute ?? false,
   }
+}
+
+type More = Partial<Omit<ShapeStep, 'kind' | 'shape' | 'place'>> & { readonly place?: Partial<Place> }
+
+function acting(id: string, { place, ...more }: More): Omit<ShapeStep, 'kind' | 'shape'> {
+  const { kind: _, shape: __, ...plain } = step(id, 'plate')
+  const own = { from: 'centre', to: 'own', by: '0' } as const
+  return { ...plain, fields: {}, ...more, place: { ...plain.place, across: own, along: own, ...place } }
+}
+
+/** A step that has a body, for what is expected of its place. @throws Error where it has none */
+export function bodied(step: Step | undefined): BodyStep {
+  if (!step || !hasBody(step)) throw new Error(`${step?.id ?? 'nothing'} has no body`)
+  return step
+}
+
+/** A bundle of these steps, where they stand. */
+export function bundleOf(id: string, steps: readonly Step[], more: More = {}): BundleStep {
+  return { ...acting(id, more), kind: 'bundle', steps }
+}
+
+/** The shape of another step, where that stands. */
+export function sameAs(id: string, of: string, more: More = {}): SameStep {
+  return { ...acting(id, more), kind: 'same', of }
 }
 
 /** A repeat with these fields over its defaults. */

@@ -79,8 +79,8 @@ describe('lettering', () => {
 
 describe('text as a step', () => {
   const base = step('base', 'plate', { width: '60', depth: '30', height: '4' })
-  const label = (fields: Record<string, string>, effect: 'add' | 'cut' = 'add', on = onFace('base', 'top')) =>
-    step('t', 'text', { text: 'Oar', size: '10', depth: '1', ...fields }, { effect, place: on })
+  const label = (fields: Record<string, string>, operation: 'add' | 'cut' = 'add', on = onFace('base', 'top')) =>
+    step('t', 'text', { text: 'Oar', size: '10', depth: '1', ...fields }, { operation, place: on })
   const volume = async (steps: ReturnType<typeof step>[]) => {
     const { pieces, problems } = await built(kernel, partOf(steps), 0.01)
     expect(problems).toEqual([])

@@ -1,4 +1,4 @@
-import { findStep } from '@makrel/core/document'
+import { findBody } from '@makrel/core/document'
 import { compose, inverse } from '@makrel/core/place'
 import { usePart } from '../state/part.ts'
 import { useLateWorked } from './late.ts'
@@ -36,7 +36,7 @@ export function CopyMarks() {
   const selection = usePart((state) => state.selection)
   const { edit } = usePart.getState()
   const view = useView()
-  const step = selection?.kind === 'step' ? findStep(part, selection.id)?.step : undefined
+  const step = selection?.kind === 'step' ? findBody(part, selection.id) : undefined
   const geometry = step && worked?.plan.geometry.get(step.id)
   if (!step || !geometry || step.repeats.length === 0 || geometry.frames.length > mostMarks) return null
   const { frames, frame } = geometry

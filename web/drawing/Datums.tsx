@@ -15,7 +15,7 @@ export function Datums() {
   const { part, worked } = useLateWorked()
   const selection = usePart((state) => state.selection)
   const view = useView()
-  const datums = allSteps(part).filter(({ shape, mute }) => !mute && shapeOf(shape)?.datum)
+  const datums = allSteps(part).filter((step) => !step.mute && step.kind === 'shape' && shapeOf(step.shape)?.datum)
   if (datums.length === 0) return null
   return (
     <div className="pointer-events-none absolute inset-0 overflow-hidden">

@@ -1,5 +1,6 @@
-import { allSteps, findStep, flattened, type Part } from '@makrel/core/document'
+import { allSteps, findStep, flattened, hasBody, type Part } from '@makrel/core/document'
 import { printerFor } from '@makrel/core/fits'
+import { operationOf } from '@makrel/core/operations'
 import { compose, type Frame, inverse, world } from '@makrel/core/place'
 import type { Mark } from '@makrel/core/proof'
 import type { Drawing as SolidDrawing } from '@makrel/core/solids'
@@ -8,6 +9,7 @@ import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react'
 import { solids } from '../channel/client.ts'
 import { PartBoundary } from '../frame/PartBoundary.tsx'
 import { wholeBox } from '../frame/whole.ts'
+import { addsMaterial } from '../make/operations.ts'
 import { editFirstValue, openStepMenu } from '../make/StepMenu.tsx'
 import { useBuild, workedOf } from '../state/build.ts'
 import { selectedSteps, usePart } from '../state/part.ts'
@@ -68,7 +70,7 @@ export function Drawing({
   const reading = useIsReading()
   const opened = useInspected(useCutaway(pieces, box))
   const seeThrough = useView((state) => state.seeThrough)
-  const cuts = selection?.kind === 'step' && findStep(part, selection.id)?.step.effect !== 'add'
+  const cuts = selection?.kind === 'step' && !addsMaterial(findStep(part, selection.id)?.step)
   const others = usePart((state) => state.others)
   const selectedIds = useMemo(
     () => withContents(part, selection ? [selection.id, ...others] : []),
@@ -270,14 +272,14 @@ function useGhosts(): readonly Ghost[] {
   const [ghosts, setGhosts] = useState<readonly Ghost[]>([])
   useEffect(() => {
     let current = true
-    const wanted = (shown ? allSteps(shown) : []).filter(
-      (step) => step.ghost || step.id === dragged || (selection?.id === step.id && step.effect !== 'add'),
-    )
+    const wanted = (shown ? allSteps(shown) : [])
+      .filter(hasBody)
+      .filter((step) => step.ghost || step.id === dragged || (selection?.id === step.id && !addsMaterial(step)))
     void Promise.all(
-      wanted.map(async ({ id, effect }) => {
+      wanted.map(async ({ id, operation }) => {
         const drawing = await solids().call('ghost', { step: id })
         const frame = workedOf(shown!).plan.geometry.get(id)?.frame
-        return drawing && { id, drawing, cuts: effect === 'cut', frame }
+        return drawing && { id, drawing, cuts: operationOf(operation)?.material === 'less', frame }
       }),
     ).then(
       (all) => current && setGhosts(all.filter((ghost) => ghost !== undefined)),

@@ -1,4 +1,4 @@
-import { findStep } from '@makrel/core/document'
+import { findBody } from '@makrel/core/document'
 import { add, scaled, type Vec3 } from '@makrel/core/place'
 import type { ComponentType } from 'react'
 import { usePart } from '../state/part.ts'
@@ -26,7 +26,7 @@ export function Handles() {
   const selection = usePart((state) => state.selection)
   const view = useView()
   const { id: dragged, label } = useDrag()
-  const step = selection?.kind === 'step' ? findStep(part, selection.id)?.step : undefined
+  const step = selection?.kind === 'step' ? findBody(part, selection.id) : undefined
   const geometry = step && worked?.plan.geometry.get(step.id)
   if (!step || !geometry) return null
   const { origin } = geometry.frame

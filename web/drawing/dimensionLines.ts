@@ -1,5 +1,4 @@
-import type { Offset, Part, Step } from '@makrel/core/document'
-import { findStep } from '@makrel/core/document'
+import { type BodyStep, findStep, hasBody, type Offset, type Part } from '@makrel/core/document'
 import { type FieldDefinition, isNumberField } from '@makrel/core/fields'
 import type { ValueKind } from '@makrel/core/measures'
 import {
@@ -101,6 +100,7 @@ export function selectedDimensions(
   const geometry = plan.geometry.get(selection.id)
   if (!found || !worked?.shape || !worked.values || !worked.place || !geometry) return []
   const { step } = found
+  if (!hasBody(step)) return []
   const { shape, values } = worked
   const own = drawable(() => shape.dimensions(values as never)).map((dimension) =>
     shapeDimension(
@@ -142,7 +142,7 @@ export function selectedDimensions(
 }
 
 /** What floats over the bed shows how high, so that it is not overlooked. */
-function dropLine({ id, place }: Step, { frame, reach, seating }: StepGeometry): DrawnDimension[] {
+function dropLine({ id, place }: BodyStep, { frame, reach, seating }: StepGeometry): DrawnDimension[] {
   const stands =
     place.on.kind === 'face' && seating.size.some((mm) => mm > 0) && !place.level && place.lift.trim() === '0'
   const height = frame.origin[2] - reach(directionIn(frame, [0, 0, -1]))

@@ -1,4 +1,4 @@
-import { type Edit, findStep, type Step } from '@makrel/core/document'
+import { type BodyStep, type Edit, findBody, findStep } from '@makrel/core/document'
 import { dot, type PlaceValues, pointIn, subtract, type Vec3 } from '@makrel/core/place'
 import type { StepGeometry } from '@makrel/core/planning'
 import { formatSize } from '@makrel/core/units'
@@ -42,7 +42,7 @@ const turnStep = 15
  */
 export function startDrag(id: string, kind: DragKind, start: PointerEvent, drawing: HTMLElement): void {
   const { part } = usePart.getState()
-  const step = part && findStep(part, id)?.step
+  const step = part && findBody(part, id)
   const { plan, resolved } = part ? workedOf(part) : {}
   const geometry = plan?.geometry.get(id)
   const place = resolved?.steps.get(id)?.place
@@ -118,7 +118,7 @@ export function followPointer({
 
 interface DragContext {
   readonly id: string
-  readonly step: Step
+  readonly step: BodyStep
   readonly geometry: StepGeometry
   readonly unit: 'mm' | 'in'
   readonly place: PlaceValues
@@ -250,7 +250,8 @@ function linesOfOthers(id: string): { origin: Vec3; label: string }[] {
 /** Moves the selected step by whole step sizes across, along and off its seat. */
 export function nudge(across: number, along: number, lift: number): void {
   const { part, selection, editAll } = usePart.getState()
-  const step = part && selection?.kind === 'step' && findStep(part, selection.id)?.step
+  if (!part || selection?.kind !== 'step') return
+  const step = findBody(part, selection.id)
   const place = step && workedOf(part).resolved.steps.get(step.id)?.place
   if (!step || !place) return
   const stepSize = stepSizeOf(usePart.getState().part!).mm

@@ -1,4 +1,4 @@
-import { findStep } from '@makrel/core/document'
+import { findBody } from '@makrel/core/document'
 import { pointIn, type Vec3 } from '@makrel/core/place'
 import { onFace, partOf, step } from '@makrel/core/testing'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
@@ -68,7 +68,7 @@ describe('several selected steps', () => {
     expect(origin('peg')).toEqual(shifted(before[0]!, [3, -2, 1]))
     expect(origin('boss')).toEqual(shifted(before[1]!, [3, -2, 1]))
     expect(origin('lid')).toEqual(shifted(before[2]!, [3, -2, 1]))
-    expect(findStep(state().part!, 'lid')!.step.place.along.by).toBe('wide + 2')
+    expect(findBody(state().part!, 'lid')!.place.along.by).toBe('wide + 2')
     state().undo()
     expect(state().part).toBe(part)
   })

@@ -1,4 +1,4 @@
-import { type Edit, findStep, type Part, referencesOf, type Step } from '@makrel/core/document'
+import { type BodyStep, type Edit, findStep, hasBody, type Part, referencesOf, type Step } from '@makrel/core/document'
 import {
   cross,
   directionIn,
@@ -17,7 +17,7 @@ import { movedOffset, movedText, turnedText } from './dragMath.ts'
 
 /** A step that moves along with the one that is dragged. */
 interface Companion {
-  readonly step: Step
+  readonly step: BodyStep
   readonly place: PlaceValues
   readonly geometry: StepGeometry
 }
@@ -33,7 +33,7 @@ export function companionsOf(id: string): readonly Companion[] {
     const found = findStep(part, other)
     const geometry = plan.geometry.get(other)
     const place = resolved.steps.get(other)?.place
-    if (other === id || !found || !geometry || !place) return []
+    if (other === id || !found || !hasBody(found.step) || !geometry || !place) return []
     const carried = found.bundles.some((bundle) => chosen.has(bundle.id)) || hangsOn(part, found.step, chosen)
     return carried ? [] : [{ step: found.step, place, geometry }]
   })
@@ -45,6 +45,7 @@ function hangsOn(
   chosen: ReadonlySet<string>,
   passed: ReadonlySet<string> = new Set(),
 ): boolean {
+  if (!hasBody(step)) return false
   return referencesOf(step.place).some((id) => {
     if (chosen.has(id)) return true
     const next = passed.has(id) ? undefined : findStep(part, id)?.step

@@ -2,6 +2,7 @@ import { allSteps } from '@makrel/core/document'
 import { type Box, joined } from '@makrel/core/place'
 import { useEffect } from 'react'
 import { isTyping } from '../frame/keys.ts'
+import { addsMaterial } from '../make/operations.ts'
 import { workedOf } from '../state/build.ts'
 import { selectedSteps, usePart } from '../state/part.ts'
 import { useView } from './view.ts'
@@ -45,7 +46,7 @@ export function fitSelection(): void {
 /** Brings all steps into full view, also those that were just put on the sheet and are not built yet. */
 export function fitAllSteps(): void {
   const { part } = usePart.getState()
-  fitSteps(part ? allSteps(part).flatMap(({ id, effect }) => (effect === 'add' ? [id] : [])) : [])
+  fitSteps(part ? allSteps(part).flatMap((step) => (addsMaterial(step) ? [step.id] : [])) : [])
 }
 
 function fitSteps(ids: readonly string[]): void {

@@ -1,4 +1,5 @@
-import { findStep, flattened, restFor, type Seat } from '@makrel/core/document'
+import { findStep, flattened, type Seat } from '@makrel/core/document'
+import { restFor } from '@makrel/core/operations'
 import { type Found, findShapes, newStep, type ShapeDefinition, type Shelf, shapes, shelves } from '@makrel/core/shapes'
 import { formatLength } from '@makrel/core/units'
 import { Popover } from 'radix-ui'
@@ -10,6 +11,7 @@ import { useWorked } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { type Guide, leadsTo } from './guides.ts'
 import { withOutlinesChosen } from './newOutline.ts'
+import { takesAway } from './operations.ts'
 import { openFace } from './seats.ts'
 import { besidePieces } from './stepActions.ts'
 import { useGuide } from './useGuide.ts'
@@ -127,7 +129,7 @@ export function AddField({ pieceId }: { readonly pieceId: string }) {
               >
                 {'shape' in item ? (
                   <>
-                    <ShapeDrawing shape={item.shape} cuts={(item.effect ?? item.shape.effect) === 'cut'} />
+                    <ShapeDrawing shape={item.shape} cuts={takesAway(item.operation ?? item.shape.operation)} />
                     <span className="text-base">
                       {item.word ?? item.shape.label}
                       {item.word && <span className="text-ink-soft"> · {item.shape.label}</span>}
@@ -211,7 +213,7 @@ function quickText({ shape, fields, word }: Found): string {
 
 export function ShapeDrawing({
   shape,
-  cuts = shape.effect === 'cut',
+  cuts = takesAway(shape.operation),
 }: {
   readonly shape: ShapeDefinition
   readonly cuts?: boolean
@@ -259,8 +261,8 @@ function useAdd(pieceId: string): (found: Found) => void {
     const where = asDrawn
       ? { on: drawn.on, ...(found.shape.drawn ? { across: own, along: own } : {}) }
       : { on: seat, ...(clear ? { across: clear } : {}) }
-    const effect = found.effect ?? found.shape.effect
-    const step = newStep(id, { ...found, fields }, { ...where, rest: restFor(effect) })
+    const operation = found.operation ?? found.shape.operation
+    const step = newStep(id, { ...found, fields }, { ...where, rest: restFor(operation) })
     edit({ type: 'add-step', piece: pieceId, after, step })
     select({ kind: 'step', id }, typeof first === 'string' ? first : first?.field)
     if (clear) fitAllSteps()
@@ -279,7 +281,7 @@ function useAdd(pieceId: string): (found: Found) => void {
   ): Seat {
     const faces = (id: string) => worked?.plan.geometry.get(id)?.faces ?? []
     // The floor of a hole and a datum are stood on when they were picked, not by themselves.
-    const stoodOn = (id: string) => (worked?.plan.operands.get(id)?.step.effect === 'add' ? faces(id) : [])
+    const stoodOn = (id: string) => (worked?.plan.operands.get(id)?.operation.material === 'more' ? faces(id) : [])
     const isDatum = (id: string) => worked?.resolved.steps.get(id)?.shape?.datum && faces(id).length > 0
     const chosen = selection?.kind === 'step' ? selection : undefined
     if (chosen?.face && faces(chosen.id).some((face) => face.name === chosen.face))

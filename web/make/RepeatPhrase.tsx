@@ -1,4 +1,4 @@
-import type { Repeat, Step } from '@makrel/core/document'
+import type { BodyStep, Repeat } from '@makrel/core/document'
 import { defaultFields } from '@makrel/core/fields'
 import type { Names } from '@makrel/core/measures'
 import type { SideNames } from '@makrel/core/place'
@@ -25,7 +25,7 @@ export function RepeatPhrases({
   more,
   problems,
 }: {
-  readonly step: Step
+  readonly step: BodyStep
   readonly resolved: ResolvedStep
   readonly names: Names
   readonly sides: SideNames

@@ -1,11 +1,12 @@
-import { bundleKind, findStep, type Part, type Step } from '@makrel/core/document'
+import { contentOf, findStep, isBundle, type Part, type Step } from '@makrel/core/document'
 import type { Plan, ResolvedPart } from '@makrel/core/planning'
 import type { Problem } from '@makrel/core/problems'
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { type Ref, type RefObject, useEffect, useLayoutEffect, useRef, useState } from 'react'
 import { usePart } from '../state/part.ts'
 import { ErrorBoundary } from '../ui/ErrorBoundary.tsx'
-import { FoldedLine, holds, mainSizes, problemsOf, StepLine } from './StepLine.tsx'
+import { FoldedLine, mainSizes } from './FoldedLine.tsx'
+import { StepLine } from './StepLine.tsx'
 import { stepTitle } from './words.ts'
 
 interface Props {
@@ -116,7 +117,7 @@ function Row({
   const selected = selection?.kind === 'step' && selection.id === step.id
   const chosen = selected || others.includes(step.id)
   const number = `${lead}${index + 1}`
-  const open = step.shape === bundleKind && (opened.has(step.id) || holds(part, step, selection?.id))
+  const open = isBundle(step) && (opened.has(step.id) || holds(part, step, selection?.id))
   const own = problemsOf(problems, step.id)
   return (
     <li
@@ -127,12 +128,12 @@ function Row({
       aria-posinset={index + 1}
       aria-setsize={steps.length}
     >
-      {folds && !selected && step.shape !== bundleKind ? (
+      {folds && !selected && !isBundle(step) ? (
         <FoldedLine
           id={step.id}
           number={number}
           depth={depth}
-          effect={step.effect}
+          operation={step.operation}
           title={stepTitle(step)}
           sizes={mainSizes(step, resolved)}
           mute={!(resolved.steps.get(step.id)?.present ?? true)}
@@ -158,7 +159,17 @@ function Row({
           />
         </ErrorBoundary>
       )}
-      {open && <StepList {...props} steps={step.steps ?? []} lead={`${number}.`} depth={depth + 1} />}
+      {open && <StepList {...props} steps={contentOf(step)} lead={`${number}.`} depth={depth + 1} />}
     </li>
   )
+}
+
+/** The problems of one step. */
+function problemsOf(problems: readonly Problem[], id: string): readonly Problem[] {
+  return problems.filter(({ path }) => path[0] === 'steps' && path[1] === id)
+}
+
+/** Whether a selected step lies somewhere in this bundle. */
+function holds(part: Part, bundle: Step, id: string | undefined): boolean {
+  return id !== undefined && (findStep(part, id)?.bundles.some((other) => other.id === bundle.id) ?? false)
 }

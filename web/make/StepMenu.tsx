@@ -1,4 +1,4 @@
-import { findStep } from '@makrel/core/document'
+import { findStep, hasBody } from '@makrel/core/document'
 import { repeats } from '@makrel/core/repeats'
 import { shapeOf } from '@makrel/core/shapes'
 import { DropdownMenu } from 'radix-ui'
@@ -32,8 +32,14 @@ export function openStepMenu(x: number, y: number, step: string | undefined): vo
 export function editFirstValue(id: string): void {
   const { part, select } = usePart.getState()
   const step = part && findStep(part, id)?.step
-  const first = step && shapeOf(step.shape)?.quick[0]
+  const first = step?.kind === 'shape' ? shapeOf(step.shape)?.quick[0] : undefined
   select({ kind: 'step', id }, typeof first === 'object' ? first.field : (first ?? 'across'))
+}
+
+function GhostItem({ ghost }: { readonly ghost: boolean }) {
+  return (
+    <Item onSelect={() => setOfAll({ ghost: !ghost })}>{ghost ? 'No ghost' : 'Show its own shape as a ghost'}</Item>
+  )
 }
 
 /** What can be done with what lies under a press of the right button: on a line of the sheet, on a face, on the empty bed. */
@@ -75,7 +81,9 @@ export function StepMenu() {
               <Item onSelect={later(copySteps)} keys="Ctrl D">
                 Copy
               </Item>
-              {!several && <Item onSelect={later(() => sameAgain(found.step.id))}>Place a linked copy</Item>}
+              {!several && hasBody(found.step) && (
+                <Item onSelect={later(() => sameAgain(found.step.id))}>Place a linked copy</Item>
+              )}
               <Line />
               {repeats.map((definition) => (
                 <Item key={definition.kind} onSelect={later(() => repeatAll(newRepeat(definition), definition.first))}>
@@ -85,9 +93,7 @@ export function StepMenu() {
               <Line />
               <Item onSelect={later(bundleSteps)}>{several ? 'Make one bundle of them' : 'Make a bundle of it'}</Item>
               <Item onSelect={later(scaleSteps)}>Scale</Item>
-              <Item onSelect={() => setOfAll({ ghost: !found.step.ghost })}>
-                {found.step.ghost ? 'No ghost' : 'Show its own shape as a ghost'}
-              </Item>
+              {hasBody(found.step) && <GhostItem ghost={found.step.ghost} />}
               <Item onSelect={() => setOfAll({ mute: !found.step.mute })}>
                 {found.step.mute ? 'Take part again' : 'Leave out'}
               </Item>

@@ -1,4 +1,4 @@
-import { bundleKind, type Step } from '@makrel/core/document'
+import { hasBody, isBundle, kindWord, type Step } from '@makrel/core/document'
 import { repeats } from '@makrel/core/repeats'
 import { DropdownMenu } from 'radix-ui'
 import type { ReactNode } from 'react'
@@ -46,20 +46,25 @@ interface ToolsProps {
 export const StepTools = memo(function StepTools({ step, number, index, last, more, onMore }: ToolsProps) {
   const { edit } = usePart.getState()
   const inspected = useView((state) => state.inspected?.step === step.id)
+  const body = hasBody(step) ? step : undefined
   const move = (to: number) => edit({ type: 'move-step', id: step.id, to })
   return (
     <div role="toolbar" aria-label={`Step ${number}`} className="mt-1.5 -ml-1.5 flex flex-wrap items-center">
       <IconButton label="More values" pressed={more} onClick={onMore}>
         <MoreIcon size={15} />
       </IconButton>
-      <RepeatMenu disabled={step.repeats.length >= 3} />
-      <IconButton
-        label="Ghost: show its own shape"
-        pressed={step.ghost}
-        onClick={() => setOfAll({ ghost: !step.ghost })}
-      >
-        <GhostIcon size={15} />
-      </IconButton>
+      {body && (
+        <>
+          <RepeatMenu disabled={body.repeats.length >= 3} />
+          <IconButton
+            label="Ghost: show its own shape"
+            pressed={body.ghost}
+            onClick={() => setOfAll({ ghost: !body.ghost })}
+          >
+            <GhostIcon size={15} />
+          </IconButton>
+        </>
+      )}
       <IconButton
         label="What it does: before and after, or only this"
         pressed={inspected}
@@ -79,10 +84,12 @@ export const StepTools = memo(function StepTools({ step, number, index, last, mo
       <IconButton label="Copy" onClick={copySteps}>
         <CopyIcon size={15} />
       </IconButton>
-      <IconButton label="Place a linked copy" onClick={() => sameAgain(step.id)}>
-        <SameIcon size={15} />
-      </IconButton>
-      {step.shape === bundleKind ? (
+      {body && (
+        <IconButton label="Place a linked copy" onClick={() => sameAgain(step.id)}>
+          <SameIcon size={15} />
+        </IconButton>
+      )}
+      {isBundle(step) ? (
         <IconButton
           label={step.repeats.length > 0 ? 'Dissolve: take its repeats away first' : 'Dissolve the bundle'}
           disabled={step.repeats.length > 0}
@@ -95,9 +102,11 @@ export const StepTools = memo(function StepTools({ step, number, index, last, mo
           <BundleIcon size={15} />
         </IconButton>
       )}
-      <IconButton label="Scale it" onClick={scaleSteps}>
-        <ScaleIcon size={15} />
-      </IconButton>
+      {body && (
+        <IconButton label="Scale it" onClick={scaleSteps}>
+          <ScaleIcon size={15} />
+        </IconButton>
+      )}
       <IconButton label="Remove" onClick={removeSteps}>
         <RemoveIcon size={15} />
       </IconButton>
@@ -109,11 +118,10 @@ export const StepTools = memo(function StepTools({ step, number, index, last, mo
 /** Whether the row of tools stays as it is: values of the step that are typed are none of its business. */
 function sameTools(before: ToolsProps, after: ToolsProps): boolean {
   const [a, b] = [before.step, after.step]
-  const same = a.id === b.id && a.name === b.name && a.ghost === b.ghost && a.mute === b.mute
+  const shown = (step: Step) =>
+    [step.id, step.name, step.mute, kindWord(step), hasBody(step) && `${step.ghost} ${step.repeats.length}`].join(' ')
   return (
-    same &&
-    a.shape === b.shape &&
-    a.repeats.length === b.repeats.length &&
+    shown(a) === shown(b) &&
     before.number === after.number &&
     before.index === after.index &&
     before.last === after.last &&

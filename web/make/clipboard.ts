@@ -3,6 +3,8 @@ import {
   clipOf,
   type Edit,
   findStep,
+  hasBody,
+  kindWord,
   type Part,
   pasteEdits,
   readPartFile,
@@ -61,9 +63,8 @@ function typing(event: ClipboardEvent): boolean {
 
 /** The step of the part that a pasted one was copied from, if it stands where that does. */
 function originalOf(part: Part, pasted: Step): string | undefined {
-  const same = (step: Step) =>
-    step.shape === pasted.shape &&
-    JSON.stringify([step.fields, step.place]) === JSON.stringify([pasted.fields, pasted.place])
+  const told = (step: Step) => JSON.stringify([kindWord(step), step.fields, hasBody(step) && step.place])
+  const same = (step: Step) => told(step) === told(pasted)
   return allSteps(part).find(same)?.id
 }
 
@@ -79,7 +80,8 @@ function pasteText(text: string): void {
       // A step that is in the part already is set beside its original.
       const original = edit.type === 'add-step' ? originalOf(part, edit.step) : undefined
       if (edit.type !== 'add-step' || !original) return edit
-      return { ...edit, step: { ...edit.step, place: besides(part, original, edit.step.place) } }
+      const { step } = edit
+      return hasBody(step) ? { ...edit, step: { ...step, place: besides(part, original, step.place) } } : edit
     })
     const pasted = edits.flatMap((edit) => (edit.type === 'add-step' ? [edit.step.id] : []))
     if (pasted.length === 0) {

@@ -56,7 +56,7 @@ describe('what a maker types leads to the thing, or to the place where it is don
       const { shapes } = leadsTo(typed!)
       const [kind, ...rest] = wanted!.split(/ (?=\w+=)/)
       const step = newStep('x', shapes[0]!)
-      expect([step.effect === 'cut' ? '−' : '', step.shape].join('')).toBe(kind)
+      expect([step.operation === 'cut' ? '−' : '', step.shape].join('')).toBe(kind)
       for (const pair of rest) {
         const [field, value] = pair.split(/=(.*)/)
         expect([field, step.fields[field!]]).toEqual([field, value])

@@ -1,10 +1,13 @@
 import {
   applyEdit,
-  bundleKind,
+  type BundleStep,
   copiedStep,
   type Edit,
+  findBody,
   findStep,
   flattened,
+  hasBody,
+  isBundle,
   newPiece,
   type Offset,
   onBed,
@@ -13,13 +16,13 @@ import {
   pieceColours,
   type Repeat,
   type Step,
-  sameKind,
 } from '@makrel/core/document'
-import { dissolvedPlaces, fieldKindOf, heldPlaces, movedBetween, type Plan, workOut } from '@makrel/core/planning'
+import { adds, dissolvedPlaces, fieldKindOf, heldPlaces, movedBetween, type Plan, workOut } from '@makrel/core/planning'
 import { movedOffset } from '../drawing/dragMath.ts'
 import { newId } from '../ids.ts'
 import { selectedSteps, usePart } from '../state/part.ts'
 import { say } from '../ui/Notice.tsx'
+import { addsMaterial, takesAway } from './operations.ts'
 import { relationOf, relationText, stepNumber, stepTitle } from './words.ts'
 
 /** What can be done to the selected steps, one or several at once, each as one edit. */
@@ -98,6 +101,7 @@ export function copySteps(): void {
   const names = new Map(ids.map((id) => [id, newId()]))
   const copies = steps.map((step) => {
     const copy = copiedStep(step, names.get(step.id)!)
+    if (!hasBody(copy)) return copy
     const { on } = copy.place
     const carried = on.kind === 'face' && names.has(on.step)
     const seat = carried ? { ...on, step: names.get(on.step)! } : on
@@ -146,9 +150,9 @@ const pieceGap = { mm: '10', in: '1/2' } as const
 export function besidePieces({ operands }: Plan, { pieces, unit }: Part, pieceId: string): Offset | undefined {
   const others = pieces.filter(({ id, steps }) => id !== pieceId && steps.length > 0)
   const solids = others.flatMap(({ steps }) =>
-    steps.flatMap(({ id, effect }) => {
-      const operand = effect === 'add' ? operands.get(id) : undefined
-      return operand ? [operand] : []
+    steps.flatMap(({ id }) => {
+      const operand = operands.get(id)
+      return operand && adds(operand) ? [operand] : []
     }),
   )
   if (solids.length === 0) return undefined
@@ -168,15 +172,19 @@ export function selectAllSteps(): void {
 /** A new step with the shape of the selected one, wherever it is moved to. */
 export function sameAgain(original: string): void {
   const { part, edit, select } = usePart.getState()
-  const step = part && findStep(part, original)?.step
+  const step = part && findBody(part, original)
   if (!step) return
   const id = newId()
-  const { steps: _, ...plain } = step
+  const { mute, when, operation, place, ghost } = step
   edit({
     type: 'add-step',
     piece: findStep(part!, step.id)!.piece.id,
     after: step.id,
-    step: { ...plain, id, name: '', shape: sameKind, fields: { of: step.id }, repeats: [], omit: [] },
+    step: {
+      kind: 'same',
+      ...{ id, name: '', mute, when, operation, fields: {} },
+      ...{ place, repeats: [], omit: [], ghost, of: step.id },
+    },
   })
   select({ kind: 'step', id }, 'across')
 }
@@ -187,7 +195,7 @@ export function setOfAll(change: { readonly mute?: boolean; readonly ghost?: boo
 
 export function repeatAll(repeat: Repeat, first: string): void {
   const { editAll, select } = usePart.getState()
-  const { steps } = chosen()
+  const steps = chosen().steps.filter(hasBody)
   const [step] = steps
   if (!step) return
   editAll(steps.map(({ id, repeats }): Edit => ({ type: 'set-repeat', id, index: repeats.length, repeat })))
@@ -202,16 +210,16 @@ export function bundleSteps(): void {
   const { ids, steps } = chosen()
   const [first] = steps
   if (!part || !first) return
-  if (first.effect !== 'add' && !steps.every((step) => step.effect === 'cut')) {
+  if (!hasBody(first) || (!addsMaterial(first) && !steps.every((step) => takesAway(step.operation)))) {
     say({ text: 'A bundle begins with what it adds, or holds only cuts: select other steps, or move them first.' })
     return
   }
   const id = newId()
   const made = { from: 'centre', to: 'own', by: '0' } as const
   const place = { ...onBed, on: first.place.on, across: made, along: made }
-  const bundle: Step = {
-    ...{ id, name: '', effect: 'add', shape: bundleKind, fields: {}, place },
-    ...{ repeats: [], omit: [], ghost: false, mute: false, when: '', steps: [] },
+  const bundle: BundleStep = {
+    ...{ kind: 'bundle', id, name: '', mute: false, when: '', operation: 'add', fields: {} },
+    ...{ place, repeats: [], omit: [], ghost: false, steps: [] },
   }
   edit({ type: 'bundle-steps', ids, bundle })
   if (usePart.getState().part === part)
@@ -223,10 +231,10 @@ export function bundleSteps(): void {
 export function scaleSteps(): void {
   const before = chosen()
   const [only, ...more] = before.steps
-  const scales = only && more.length === 0 && (only.shape === bundleKind || only.shape === sameKind)
+  const scales = only && more.length === 0 && (only.kind === 'bundle' || only.kind === 'same')
   if (!scales) bundleSteps()
   const [step] = chosen().steps
-  if (!step || (!scales && step.shape !== bundleKind)) return
+  if (!step || (!scales && !isBundle(step))) return
   const { edit, select } = usePart.getState()
   edit({ type: 'set-field', id: step.id, field: 'scale', text: 'even' })
   // After the press has given the keyboard back.
@@ -237,18 +245,18 @@ export function scaleSteps(): void {
 export function dissolveBundle(id: string): void {
   const { part, select } = usePart.getState()
   const bundle = part && findStep(part, id)?.step
-  if (!bundle) return
-  if (bundle.effect !== 'add' && bundle.steps?.some((step) => step.effect !== 'add')) {
+  if (!bundle || !isBundle(bundle)) return
+  if (!addsMaterial(bundle) && !bundle.steps.every(addsMaterial)) {
     say({
-      text: 'What this bundle holds would come to something else by itself: it cuts within a cut. Change its effects first.',
+      text: 'What this bundle holds would come to something else by itself: it cuts within a cut. Change what they do first.',
     })
     return
   }
   const held = dissolvedPlaces(part, bundle)
   const edit: Edit = { type: 'dissolve-bundle', id: bundle.id, held }
   unlessMoved(edit, { refused: 'The bundle was left as it is', anyway: 'Dissolve all the same' }, () => {
-    const [first] = bundle.steps ?? []
+    const [first] = bundle.steps
     select(first && { kind: 'step', id: first.id })
-    say({ text: `The bundle was dissolved into ${bundle.steps?.length ?? 0} steps.`, action: undo })
+    say({ text: `The bundle was dissolved into ${bundle.steps.length} steps.`, action: undo })
   })
 }

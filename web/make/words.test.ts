@@ -3,12 +3,12 @@ import { levelSides } from '@makrel/core/place'
 import { describe, expect, it } from 'vitest'
 import { reading } from './ValueField.tsx'
 import {
-  effectWords,
   isCentred,
   negated,
   offsetOf,
   offsetWay,
   offsetWays,
+  operationWords,
   relationOf,
   relationText,
   relationWay,
@@ -51,9 +51,9 @@ describe('where it is measured from', () => {
 })
 
 it('begins a line with the right article', () => {
-  expect(effectWords('add', 'upright')).toBe('An')
-  expect(effectWords('cut', 'upright')).toBe('Cut an')
-  expect(effectWords('keep', 'plate')).toBe('Keep what lies in a')
+  expect(operationWords('add', 'upright')).toBe('An')
+  expect(operationWords('cut', 'upright')).toBe('Cut an')
+  expect(operationWords('keep', 'plate')).toBe('Keep what lies in a')
 })
 
 describe('a distance to another step', () => {

@@ -1,25 +1,25 @@
 import {
   allSteps,
-  bundleKind,
-  type Effect,
   findStep,
+  kindWord,
   type Offset,
   type Part,
   type ReadPoint,
   type Seat,
   type Step,
-  sameKind,
 } from '@makrel/core/document'
+import { operationOf, treatmentOf } from '@makrel/core/operations'
 import type { SideNames } from '@makrel/core/place'
 import { shapeOf } from '@makrel/core/shapes'
 
-/** The words of the sheet that do not belong to one shape: effects, places and repeats. */
+/** The words of the sheet that do not belong to one shape: operations, places and repeats. */
 
 /** How a line begins: "A plate", "Cut an upright", "Keep what lies in a plate". */
-export function effectWords(effect: Effect, label: string): string {
+export function operationWords(operation: string, label: string): string {
   const article = /^[aeiou]/.test(label) ? 'an' : 'a'
-  if (effect === 'add') return article === 'an' ? 'An' : 'A'
-  return effect === 'cut' ? `Cut ${article}` : `Keep what lies in ${article}`
+  if (operation === 'add') return article === 'an' ? 'An' : 'A'
+  if (operation === 'keep') return `Keep what lies in ${article}`
+  return `${operationOf(operation)?.label ?? operation} ${article}`
 }
 
 /** "plate" or the name it was given. */
@@ -29,16 +29,15 @@ export function stepTitle(step: Step): string {
 
 /** What a step is, whatever it is called. */
 export function kindWords(step: Step): string {
-  if (step.shape === bundleKind) return 'bundle'
-  if (step.shape === sameKind) return 'same shape'
-  return shapeOf(step.shape)?.label ?? step.shape
+  const label = step.kind === 'shape' ? shapeOf(step.shape)?.label : treatmentOf(step.operation)?.label.toLowerCase()
+  return step.kind === 'bundle' || step.kind === 'same' ? kindWord(step) : (label ?? kindWord(step))
 }
 
 /** The number of a step in its piece, from 1; in a bundle, behind the bundle's: "3.2". */
 export function stepNumber(part: Part, id: string): string {
   const found = findStep(part, id)
   if (!found) return '?'
-  const lists = [found.piece.steps, ...found.bundles.map((bundle) => bundle.steps ?? [])]
+  const lists = [found.piece.steps, ...found.bundles.map((bundle) => bundle.steps)]
   return [...found.bundles, found.step].map((step, depth) => lists[depth]!.indexOf(step) + 1).join('.')
 }
 

@@ -7,6 +7,7 @@ import {
   type Edit,
   newPart,
   type Part,
+  type ShapeStep,
   type Step,
 } from '@makrel/core/document'
 import { attempt } from '@makrel/core/problems'
@@ -341,8 +342,8 @@ describe('an edit that goes over a limit', () => {
       },
       ...{ constraints: [], derived: [], toggled: [] },
     }
-    const step = before!.pieces[0]!.steps[0]!
-    const withStep = (change: Partial<Step>) => ({
+    const step = before!.pieces[0]!.steps[0]! as ShapeStep
+    const withStep = (change: Partial<ShapeStep>) => ({
       ...before!,
       pieces: [{ ...before!.pieces[0]!, steps: [{ ...step, ...change }] }],
     })
@@ -387,10 +388,10 @@ describe('an edit that goes over a limit', () => {
       ...{ id: `m${i}`, name: `m${i}`, kind: 'length' as const, expression: '1', note: '' },
     }))
     expect(() => checkLimits({ ...part, measures })).toThrow(/501 measures.*at most 500.*remove some/)
-    const nested = (depth: number): Step => ({
-      ...{ ...plate(`b${depth}`), shape: 'bundle', fields: {} },
-      steps: depth === 0 ? [] : [nested(depth - 1)],
-    })
+    const nested = (depth: number): Step => {
+      const { kind: _, shape: __, ...acting } = plate(`b${depth}`)
+      return { ...acting, kind: 'bundle', fields: {}, steps: depth === 0 ? [] : [nested(depth - 1)] }
+    }
     const within = (depth: number): Part => ({ ...part, pieces: [{ ...part.pieces[0]!, steps: [nested(depth)] }] })
     for (const depth of [3, 9, 10, 11, 12]) {
       const allowed = (check: (of: Part) => unknown) => attempt([], () => check(within(depth))).ok

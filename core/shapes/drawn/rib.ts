@@ -15,7 +15,7 @@ export const rib = defineShape({
   words: ['gusset', 'stiffener', 'open line', 'outline'],
   shelf: 'outlines',
   drawing: 'M4 22 H28 V18 H8 V4 H4 Z M8 6 L22 18 M8 10 L17 18',
-  effect: 'add',
+  operation: 'add',
   seat: 'stands',
   straddles: () => true,
   meets: true,

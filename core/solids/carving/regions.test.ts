@@ -1,15 +1,15 @@
 import { beforeAll, describe, expect, it } from 'vitest'
-import type { Part, Step } from '../document/index.ts'
-import { isNumberField } from '../fields/index.ts'
-import type { Kernel } from '../kernel/index.ts'
-import { meshFigures } from '../mesh/index.ts'
-import { planPart } from '../planning/plan.ts'
-import { resolvePart } from '../planning/resolve.ts'
-import { shapes } from '../shapes/index.ts'
-import { built, onFace, partOf, repeat, seeded, step, testKernel } from '../testing/index.ts'
-import { sampleOf } from '../testing/outlines.ts'
-import { Builder, drawingOf } from './index.ts'
-import { carvingsOf } from './regions.ts'
+import type { Part, ShapeStep, Step } from '../../document/index.ts'
+import { isNumberField } from '../../fields/index.ts'
+import type { Kernel } from '../../kernel/index.ts'
+import { meshFigures } from '../../mesh/index.ts'
+import { planPart } from '../../planning/plan.ts'
+import { resolvePart } from '../../planning/resolve.ts'
+import { shapes } from '../../shapes/index.ts'
+import { built, onFace, partOf, repeat, seeded, step, testKernel } from '../../testing/index.ts'
+import { sampleOf } from '../../testing/outlines.ts'
+import { Builder, drawingOf } from '../index.ts'
+import { carvingsOf } from './index.ts'
 
 let kernel: Kernel
 beforeAll(async () => {
@@ -23,7 +23,7 @@ const first = {
   across: { from: 'low', to: 'centre', by: '10' },
   along: { from: 'low', to: 'centre', by: '10' },
 } as const
-const cut = (id: string, shape: string, fields: Record<string, string>, repeats: Step['repeats'], more = {}) =>
+const cut = (id: string, shape: string, fields: Record<string, string>, repeats: ShapeStep['repeats'], more = {}) =>
   step(id, shape, fields, { place: { ...onFace('plate', 'top'), ...first, ...more }, repeats })
 const holes = cut('holes', 'hole', { diameter: '3' }, [grid(20, 10, '10')])
 const carvings = (part: Part, hot: readonly string[] = []) =>

@@ -1,0 +1,25 @@
+import type { PartUnit } from '../../units/index.ts'
+import type { FieldKindOf, KeptView, Part } from '../format.ts'
+import { inUnitOf } from '../unit.ts'
+import { withItemRemoved } from './lists.ts'
+
+/** The part as a whole. */
+export const partEdits = {
+  rename: (part: Part, { name }: { readonly name: string }): Part =>
+    name.trim() === '' || name === part.name ? part : { ...part, name: name.trim() },
+  describe: (part: Part, { note }: { readonly note: string }): Part => ({ ...part, note }),
+  /** As it is where a size could not be kept; `inUnitOf` tells which. */
+  'set-unit': (part: Part, { unit }: { readonly unit: PartUnit }, kindOf: FieldKindOf): Part => {
+    const { part: changed, faults } = inUnitOf(part, unit, kindOf)
+    return faults.length > 0 ? part : changed
+  },
+  'set-printer': (part: Part, { printer }: { readonly printer: string }): Part => ({ ...part, printer }),
+  'set-material': (part: Part, { material }: { readonly material: string }): Part => ({ ...part, material }),
+  'set-step-size': (part: Part, { stepSize }: { readonly stepSize: string }): Part =>
+    stepSize === part.stepSize ? part : { ...part, stepSize },
+  'keep-view': (part: Part, { view }: { readonly view: KeptView }): Part => ({
+    ...part,
+    views: [...part.views.filter(({ name }) => name !== view.name), view],
+  }),
+  'drop-view': (part: Part, { id }: { readonly id: string }): Part => withItemRemoved(part, 'views', id),
+}

@@ -1,0 +1,230 @@
+import type { FieldKind } from '../fields/index.ts'
+import { measureKinds } from '../measures/index.ts'
+import { type Dimension, partUnits } from '../units/index.ts'
+import {
+  again,
+  anyOf,
+  byKind,
+  type Described,
+  date,
+  flag,
+  list,
+  named,
+  number,
+  oneOf,
+  optional,
+  pairOf,
+  record,
+  type Typed,
+  table,
+  text,
+  textLike,
+  whole,
+} from './described.ts'
+import { expression, fieldTexts, id, name, note, repeats, triple } from './formatTerms.ts'
+import { documentLimits } from './limits.ts'
+import { derived, outline, outlineConstraint, outlineCurve, outlinePoint } from './outlineFormat.ts'
+import { place } from './placeFormat.ts'
+
+export type { FieldTexts, Repeat, Triple } from './formatTerms.ts'
+export type * from './outlineFormat.ts'
+export {
+  type HeldFrame,
+  type Level,
+  type LevelPoint,
+  levelPoints,
+  type Offset,
+  type Pivot,
+  type PivotLine,
+  type Place,
+  pivotLines,
+  type Seat,
+  type Until,
+} from './placeFormat.ts'
+
+export const currentVersion = 7
+
+/** What two operations are called that bundles are put together from; all of them are in the registry of operations. */
+export const adds = 'add'
+export const cuts = 'cut'
+
+const line = {
+  id,
+  name,
+  mute: flag,
+  /** a condition; where it does not hold, the step is left out. Empty: always */
+  when: expression,
+}
+
+/** A step that acts with a body of its own, at all places where its repeats put it. */
+const acting = {
+  ...line,
+  /** what it does to its piece; the kinds are those of the registry of operations */
+  operation: id,
+  fields: fieldTexts,
+  place,
+  repeats,
+  /** numbers of the copies that are left out, from 1 in the order of the repeats */
+  omit: list(whole(1), { most: documentLimits.omitted }),
+  ghost: flag,
+}
+
+const shapeStep = record({ kind: oneOf('shape'), ...acting, shape: id })
+/** It has the shape of another step. Its fields say how large. */
+const sameStep = record({ kind: oneOf('same'), ...acting, of: name })
+/** What it holds acts as one body. Its fields say how large. */
+const bundleStep = record({
+  kind: oneOf('bundle'),
+  ...acting,
+  steps: list(again<unknown>('step'), { most: documentLimits.steps }),
+})
+/** It works on what stands so far, without a body of its own. */
+const treatmentStep = record({ kind: oneOf('treatment'), ...line, operation: id, fields: fieldTexts })
+
+export interface ShapeStep extends Typed<typeof shapeStep> {}
+export interface SameStep extends Typed<typeof sameStep> {}
+export interface BundleStep extends Omit<Typed<typeof bundleStep>, 'steps'> {
+  readonly steps: readonly Step[]
+}
+export interface TreatmentStep extends Typed<typeof treatmentStep> {}
+export type BodyStep = ShapeStep | SameStep | BundleStep
+/** One line of the build sheet. */
+export type Step = BodyStep | TreatmentStep
+
+const step = named(
+  'step',
+  byKind(
+    'kind',
+    { shape: shapeStep, same: sameStep, bundle: bundleStep, treatment: treatmentStep },
+    'a shape, a bundle, the shape of another step or a treatment',
+  ),
+) as Described<Step>
+
+const measure = record({
+  id,
+  name,
+  kind: oneOf(...measureKinds),
+  expression,
+  note,
+  choices: optional(list(name, { most: documentLimits.choices })),
+  readings: optional(list(record({ value: number(), at: date }), { most: documentLimits.readings })),
+})
+
+/** A named set of values: measure -> the expression that it has in this variant, in place of its own. */
+const variant = record({ id, name, values: table(id, expression, { most: documentLimits.measures }) })
+
+const readPoint = record({
+  step: id,
+  face: name,
+  /** the name of an edge of the finished solid that bounds this face, where that is meant */
+  edge: optional(text({ least: 1, most: documentLimits.edge })),
+})
+
+/**
+ * What is read off the part and can be used by its name. It belongs to the faces that it was taken between: a step's
+ * face by its name, or the step's own axis and middle where that is empty.
+ */
+const readout = record({ id, name, kind: id, of: list(readPoint, { most: 2 }), note })
+
+/** What ties two pieces that move. `place` stands on the bed. */
+const joint = record({ id, name, kind: id, pieces: pairOf(id), fields: fieldTexts, place })
+
+/** Where the part is looked at from, and how near; lengths in mm. */
+const view = record({
+  id,
+  name,
+  /** unit, from the part towards the eye */
+  from: triple,
+  /** in the middle of the view */
+  target: triple,
+  /** of the view, across its height */
+  tall: number({ above: 0 }),
+  parallel: flag,
+})
+
+export const pieceColours = ['pewter', 'sand', 'slate', 'sage', 'clay'] as const
+
+/** One body that prints as one solid. */
+const piece = record({
+  id,
+  name,
+  /** one of the muted tints by name, or any colour as #rrggbb */
+  colour: anyOf(oneOf(...pieceColours), textLike<`#${string}`>(/^#[0-9a-f]{6}$/)),
+  steps: list(step, { most: documentLimits.steps }),
+})
+
+const listOf = <T>(item: Described<T>, most: number, least?: number) =>
+  list(item, { most, distinct: 'id', ...(least === undefined ? {} : { least }) })
+
+/** A part: one document. All numbers a maker typed are kept as typed, as expressions. */
+const part = record({
+  format: oneOf('makrel-part'),
+  version: oneOf(currentVersion),
+  id,
+  name: text({ least: 1, most: documentLimits.name }),
+  unit: oneOf(...partUnits),
+  printer: id,
+  material: id,
+  note,
+  measures: listOf(measure, documentLimits.measures),
+  variants: listOf(variant, documentLimits.variants),
+  /** the variant in force; empty for the measures as they are typed */
+  variant: text({ most: 64 }),
+  outlines: listOf(outline, documentLimits.outlines),
+  pieces: listOf(piece, documentLimits.pieces, 1),
+  joints: listOf(joint, documentLimits.joints),
+  readouts: listOf(readout, documentLimits.readouts),
+  /** the step of dragging and arrow keys, a length as it is shown; empty for that of the unit */
+  stepSize: text({ most: 40 }),
+  /** ways of looking at it that were kept by name */
+  views: listOf(view, documentLimits.views),
+})
+
+export interface Variant extends Typed<typeof variant> {}
+export interface ReadPoint extends Typed<typeof readPoint> {}
+export interface Readout extends Typed<typeof readout> {}
+export interface Joint extends Typed<typeof joint> {}
+export interface KeptView extends Typed<typeof view> {}
+export interface Piece extends Typed<typeof piece> {}
+export type PieceColour = Piece['colour']
+export interface Part extends Typed<typeof part> {}
+
+const strictly = { convert: false, abortEarly: true, errors: { wrap: { label: false } } } as const
+const checkOf = ({ schema }: Described<unknown>) => schema.prefs(strictly)
+
+/** The structure of a part file of the current version. What a step's fields mean is checked when the step is built. */
+export const partSchema = checkOf(part)
+
+/** What the lists of a part hold, each by itself. */
+export const itemSchemas = {
+  measure: checkOf(measure),
+  variant: checkOf(variant),
+  step: checkOf(step),
+  joint: checkOf(joint),
+  readout: checkOf(readout),
+  view: checkOf(view),
+  outline: checkOf(outline),
+  point: checkOf(outlinePoint),
+  curve: checkOf(outlineCurve),
+  constraint: checkOf(outlineConstraint),
+  derived: checkOf(derived),
+} as const
+
+/** What has fields. */
+export type FieldOwner =
+  | { readonly shape: string }
+  /** a bundle, or the shape of another step: how large it is made */
+  | { readonly made: true }
+  | { readonly treatment: string }
+  | { readonly joint: string }
+  | { readonly repeat: string }
+  | { readonly curve: string }
+  | { readonly constraint: string }
+  | { readonly derived: string }
+
+export interface FieldKindOf {
+  /** The kind of value that a field holds, or undefined where the owner or the field is not known. */
+  (owner: FieldOwner, field: string): FieldKind | undefined
+  /** What a read-out measures, or undefined where it is not known. */
+  (owner: { readonly readout: string }): Dimension | undefined
+}

@@ -1,0 +1,190 @@
+import { type FieldReferences, fieldKind } from '../fields/index.ts'
+import type {
+  BodyStep,
+  FieldKindOf,
+  FieldOwner,
+  FieldTexts,
+  Outline,
+  Part,
+  Place,
+  Readout,
+  Seat,
+  Step,
+  TakenPoint,
+} from './format.ts'
+import { allSteps, contentOf, flattened, hasBody, isBundle, mapSteps, withContents, withStepLists } from './tree.ts'
+
+/**
+ * What one thing of a part says of another: the steps that a place is told by or that a field names, the outlines that
+ * fields are made from. Each is named here once; renaming, removing, copying, the order of working out and "used by" go
+ * through these functions.
+ */
+export interface References extends FieldReferences {
+  /** Another step in place of the one with this id; undefined leaves out what was told by it. */
+  step?(id: string): string | undefined
+}
+
+/** What has fields: what a step's own fields belong to. */
+export function ownerOf(step: Step): FieldOwner {
+  if (step.kind === 'shape') return { shape: step.shape }
+  return step.kind === 'treatment' ? { treatment: step.operation } : { made: true }
+}
+
+/** A place with each step that it is told by put through `change`; what answers `undefined` is left out of it. */
+export function mapReferences(place: Place, change: (id: string) => string | undefined): Place {
+  const { across, along, level, pivot, until, on, ...rest } = place
+  const offset = (given: Place['across']): Place['across'] => {
+    if (!given.of) return given
+    const { of, ...plain } = given
+    const next = change(of)
+    return next === undefined ? plain : { of: next, ...plain }
+  }
+  const leveller = level && change(level.of)
+  const pivoted = pivot && (pivot.of === '' ? '' : change(pivot.of))
+  const end = until && change(until.step)
+  return {
+    on: mapSeat(on, change),
+    across: offset(across),
+    along: offset(along),
+    ...rest,
+    ...(level && leveller !== undefined ? { level: { ...level, of: leveller } } : {}),
+    ...(pivot && pivoted !== undefined ? { pivot: { ...pivot, of: pivoted } } : {}),
+    ...(until && end !== undefined ? { until: { ...until, step: end } } : {}),
+  }
+}
+
+function mapSeat(on: Seat, change: (id: string) => string | undefined): Seat {
+  if (on.kind !== 'face') return on
+  const step = change(on.step)
+  return step === undefined ? { kind: 'bed' } : { ...on, step }
+}
+
+/** Fields with what they refer to put through `references`. */
+export function mapFields(
+  owner: FieldOwner,
+  fields: FieldTexts,
+  references: References,
+  kindOf: FieldKindOf,
+): FieldTexts {
+  return Object.fromEntries(
+    Object.entries(fields).map(([field, text]) => [
+      field,
+      fieldKind(kindOf(owner, field))?.mapReferences(text, references) ?? text,
+    ]),
+  )
+}
+
+/** A step, and what it holds, with all that they refer to put through `references`. */
+export function mapStep(step: Step, references: References, kindOf: FieldKindOf): Step {
+  const own = { ...step, fields: mapFields(ownerOf(step), step.fields, references, kindOf) }
+  if (!hasBody(own)) return own
+  const { step: change } = references
+  const body: BodyStep = {
+    ...own,
+    place: change ? mapReferences(own.place, change) : own.place,
+    repeats: own.repeats.map(({ kind, fields }) => ({
+      kind,
+      fields: mapFields({ repeat: kind }, fields, references, kindOf),
+    })),
+  }
+  if (body.kind === 'same') return { ...body, of: change?.(body.of) ?? body.of }
+  return isBundle(body) ? { ...body, steps: body.steps.map((inner) => mapStep(inner, references, kindOf)) } : body
+}
+
+/** An outline with the steps that it stands on and has picked up from put through `change`. */
+export function mapOutline(outline: Outline, change: (step: string) => string | undefined): Outline {
+  const edge = <E extends { readonly step: string }>(taken: E): E => ({
+    ...taken,
+    step: change(taken.step) ?? taken.step,
+  })
+  const moved = (taken: TakenPoint): TakenPoint =>
+    'edges' in taken ? { ...taken, edges: [edge(taken.edges[0]), edge(taken.edges[1])] } : edge(taken)
+  return {
+    ...outline,
+    on: mapSeat(outline.on, change),
+    points: outline.points.map((point) => (point.taken ? { ...point, taken: moved(point.taken) } : point)),
+    curves: outline.curves.map((curve) => (curve.taken ? { ...curve, taken: edge(curve.taken) } : curve)),
+  }
+}
+
+/** A read-out of other steps. */
+export function mapReadout(readout: Readout, change: (step: string) => string | undefined): Readout {
+  return { ...readout, of: readout.of.map((point) => ({ ...point, step: change(point.step) ?? point.step })) }
+}
+
+const told = new WeakMap<Place, readonly string[]>()
+
+/** Ids of the steps that a place is told by. Asked of every step with each keystroke, so what is known is kept. */
+export function referencesOf(place: Place): readonly string[] {
+  const known = told.get(place)
+  if (known) return known
+  const ids: string[] = []
+  mapReferences(place, (id) => {
+    ids.push(id)
+    return id
+  })
+  told.set(place, ids)
+  return ids
+}
+
+/** Ids of the steps that an outline has picked something up from. */
+export function takenFrom(outline: Outline): string[] {
+  const ids: string[] = []
+  mapOutline({ ...outline, on: { kind: 'bed' } }, (id) => {
+    ids.push(id)
+    return id
+  })
+  return ids
+}
+
+/** Ids of the steps outside of `ids` whose place hangs on one of them. Members of bundles go with their bundle. */
+export function placedBy(part: Part, ids: ReadonlySet<string>): string[] {
+  const going = withContents(part, ids)
+  return allSteps(part)
+    .filter((step) => !going.has(step.id) && hasBody(step) && referencesOf(step.place).some((id) => going.has(id)))
+    .map((step) => step.id)
+}
+
+/** A step under a new id, what it holds under ids made from that one; references among them follow. */
+export function renewed(step: Step, id: string): Step {
+  const ids = new Map(flattened([step]).map((each, i) => [each.id, i === 0 ? id : `${id.slice(0, 56)}-${i}`]))
+  const other = (given: string) => ids.get(given) ?? given
+  const [out] = mapSteps([step], (each) => {
+    const next = { ...each, id: ids.get(each.id)! }
+    if (!hasBody(next)) return next
+    const placed = { ...next, place: mapReferences(next.place, other) }
+    return placed.kind === 'same' ? { ...placed, of: other(placed.of) } : placed
+  })
+  return out!
+}
+
+/** `part` without the steps `ids`. Steps that had the shape of one of them get that shape for their own. */
+export function withoutSteps(part: Part, ids: ReadonlySet<string>): Part {
+  const going = withContents(part, ids)
+  if (going.size === 0) return part
+  const originals = new Map(allSteps(part).map((step) => [step.id, step]))
+  const own = (step: Step): Step => {
+    if (step.kind !== 'same' || !going.has(step.of)) return step
+    // Past other references that go as well, to a step that stays or to the shape itself.
+    let original = originals.get(step.of)!
+    const passed = new Set<string>()
+    while (original.kind === 'same' && going.has(original.id)) {
+      const next = originals.get(original.of)
+      if (!next || passed.has(original.id)) return step
+      passed.add(original.id)
+      original = next
+    }
+    if (!going.has(original.id)) return { ...step, of: original.id, fields: {} }
+    const copy = renewed({ ...original, id: step.id }, step.id)
+    const { kind: _, of: __, ...plain } = step
+    if (copy.kind === 'shape') return { ...plain, kind: 'shape', shape: copy.shape, fields: copy.fields }
+    return copy.kind === 'bundle' ? { ...plain, kind: 'bundle', steps: copy.steps, fields: copy.fields } : step
+  }
+  const kept = (steps: readonly Step[]): readonly Step[] =>
+    steps
+      .filter((step) => !going.has(step.id))
+      .map((step) => own(isBundle(step) ? { ...step, steps: kept(contentOf(step)) } : step))
+  return withStepLists(part, (steps) =>
+    flattened(steps).some((step) => going.has(step.id) || own(step) !== step) ? kept(steps) : steps,
+  )
+}

@@ -1,0 +1,100 @@
+import type { Fields, SentencePart, ValuesOf } from '../fields/index.ts'
+import type { Scope, Solid } from '../kernel/index.ts'
+import type { SolidEdge, SurfaceTelling } from '../naming/index.ts'
+import type { Box } from '../place/index.ts'
+import type { ProblemCode } from '../problems/index.ts'
+
+/** What a step does to its piece. Some act with a body that stands somewhere, others on what stands so far. */
+export type OperationDefinition = BodyOperation | Treatment
+
+interface OperationBase {
+  /** stored in part files */
+  readonly kind: string
+  /** how the line begins: "Add" */
+  readonly label: string
+  /** in a few words, beside its label in a list */
+  readonly hint: string
+  /** how the number of its line looks */
+  readonly look: 'more' | 'less' | 'within' | 'changed'
+  /** what it leaves of the material where it acts */
+  readonly material: 'more' | 'less' | 'other'
+}
+
+/** It acts with a body: a shape, a bundle, the shape of another step. */
+export interface BodyOperation extends OperationBase {
+  readonly acts: 'with-body'
+  /** whether a new body stands on its seat or lies in it */
+  readonly rest: 'on' | 'in'
+  /**
+   * Whether several in a row are one operation of the library. These may change places with what they do not meet; any
+   * other keeps its place among all.
+   */
+  readonly gathers: boolean
+  /** what is said of a body that did nothing, where that can be */
+  readonly idle?: ProblemCode
+  apply(work: BodyWork): Applied
+}
+
+/** It works on what stands so far, by its own fields. */
+export interface Treatment<F extends Fields = Fields> extends OperationBase {
+  readonly acts: 'alone'
+  /** further words it is found by */
+  readonly words: readonly string[]
+  readonly fields: F
+  sentence(values: ValuesOf<F>): readonly SentencePart[]
+  /** Why these values come to nothing, in plain words, with the field to blame; undefined where they do. */
+  impossible?(values: ValuesOf<F>): { field: keyof F & string; detail: string } | undefined
+  /** How far it reaches, where that is less than all that stands: it may change places with what it does not meet. */
+  touches?(values: ValuesOf<F>): Box
+  /** What the material reaches afterwards; as far as before by default. */
+  grown?(values: ValuesOf<F>, material: Box): Box
+  /**
+   * What one body becomes: none, one or several.
+   * @throws ProblemError
+   */
+  apply(values: ValuesOf<F>, work: TreatmentWork): readonly Solid[]
+}
+
+/** Keeps the fields' types while a definition is written; the registry holds them without. */
+export function defineTreatment<const F extends Fields>(definition: Treatment<F>): Treatment {
+  return definition as unknown as Treatment
+}
+
+export interface Acting {
+  /** where it stands */
+  readonly solid: Solid
+  /** the same, ready to act: a little larger where it lies obliquely against others, which `closed` takes back */
+  readonly grown: Solid
+  /** ids that its surfaces carry, and nothing else */
+  readonly originals: () => readonly number[]
+}
+
+export interface BodyWork {
+  readonly scope: Scope
+  /** what stands so far; undefined where nothing does */
+  readonly standing: Solid | undefined
+  /** the same with corners that were computed back where they were meant, for what stands flush on them */
+  readonly meant: () => Solid | undefined
+  readonly acting: readonly Acting[]
+  closed(solid: Solid): Solid
+}
+
+export interface Applied {
+  /** of the scope that it was given */
+  readonly solid: Solid
+  /** which of those that act did nothing, from 0 */
+  readonly idle: readonly number[]
+}
+
+export interface TreatmentWork {
+  readonly scope: Scope
+  /** chord tolerance, mm */
+  readonly fineness: number
+  readonly solid: Solid
+  /** all edges of the solid, by the names of the faces that meet there */
+  readonly edges: () => readonly SolidEdge[]
+  /** Makes a solid's surfaces those of this step; `tell` names them. */
+  own(solid: Solid, tell: SurfaceTelling): Solid
+  /** says what could not be done, on the step's line */
+  advise(code: ProblemCode, data?: Readonly<Record<string, string | number>>): void
+}

@@ -1,0 +1,11 @@
+export {
+  type Acting,
+  type Applied,
+  type BodyOperation,
+  type BodyWork,
+  defineTreatment,
+  type OperationDefinition,
+  type Treatment,
+  type TreatmentWork,
+} from './define.ts'
+export { bodyOperationOf, operationOf, operations, restFor, treatmentOf } from './registry.ts'

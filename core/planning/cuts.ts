@@ -1,0 +1,98 @@
+import type { BodyStep } from '../document/index.ts'
+import type { AnyValues } from '../fields/index.ts'
+import {
+  type Box,
+  compose,
+  corners,
+  dot,
+  type Frame,
+  type PlaceValues,
+  pointOut,
+  type Seating,
+  scaled,
+  subtract,
+} from '../place/index.ts'
+import { type Problem, problem } from '../problems/index.ts'
+import { goesThrough, type ShapeDefinition } from '../shapes/index.ts'
+import type { Body, BodyOperand } from './operand.ts'
+
+/** How far cuts go: through all that is there, and past the faces they begin and end at. */
+
+/** How far cuts reach out of the face they begin at, mm: less than any printer shows, more than numbers are rounded by. */
+export const cutOverlap = 0.005
+
+/** A tilted mouth must reach so much farther that its lower rim still clears the face. */
+export function overlapFor({ min, max }: Box, { tilt, lean }: PlaceValues): number {
+  const slope = Math.min(10, Math.hypot(...[tilt, lean].map((angle) => Math.tan((angle * Math.PI) / 180))))
+  return cutOverlap + (Math.max(max[0] - min[0], max[1] - min[1]) / 2) * slope
+}
+
+/** How far down its own axis a shape must go to leave the far side of all material, from any of its copies. */
+export function depthThrough(frames: readonly Frame[], material: Box): number {
+  // 1 mm past the far side, whatever the rounding of the numbers.
+  return Math.max(1, ...frames.map((f) => depthBelow(f, material))) + 1
+}
+
+export function depthBelow(f: Frame, material: Box): number {
+  return Math.max(...corners(material).map((corner) => -dot(subtract(corner, f.origin), f.n)))
+}
+
+/**
+ * What makes the values of a cut as deep as all that is there, from its mouth in the seat on, whatever its depth says;
+ * of what stands on its seat, as high.
+ */
+export function throughAll(
+  { step, operation }: Pick<BodyOperand, 'step' | 'operation'>,
+  body: Body,
+  values: AnyValues,
+  all: readonly Frame[],
+  from: Frame,
+  material: Box | undefined,
+): (values: AnyValues) => AnyValues {
+  if (body.kind !== 'shape' || !goesThrough(body.shape, operation.material === 'more', values)) return (each) => each
+  const field = body.shape.deep!
+  const own = values[field] as number
+  const stands = step.place.rest === 'on'
+  const mouths = all.map((motion) => {
+    const frame = compose(motion, from)
+    // What stands begins at its foot and rises, what is sunk begins at its top.
+    return stands ? { ...frame, n: scaled(frame.n, -1) } : { ...frame, origin: pointOut(frame, [0, 0, own]) }
+  })
+  const depth = material ? depthThrough(mouths, material) : own
+  return (each) => ({ ...each, [field]: depth })
+}
+
+/** A cut that is as deep as the body is thick ends in its far face. */
+export function flushEnds(
+  step: BodyStep,
+  body: Body,
+  values: AnyValues,
+  place: PlaceValues,
+  material: Box | undefined,
+  thick: readonly number[],
+) {
+  const level = place.lift === 0 && place.tilt === 0 && place.lean === 0 && step.place.base === ''
+  if (!level || !material || body.kind === 'bundle') return { top: false, bottom: false }
+  if (body.shape.seat === 'stands' && place.rest === 'on') return { top: false, bottom: false }
+  const { min, max } = body.shape.box(values as never, 0)
+  const bottom = thick.some((mm) => Math.abs(mm - (max[2] - min[2])) < 1e-6)
+  return { top: body.shape.seat === 'stands', bottom }
+}
+
+/** A hole wider than the face it enters is built, but hardly meant. */
+export function adviceOnSize(
+  step: BodyStep,
+  shape: ShapeDefinition,
+  values: AnyValues,
+  seating: Seating,
+): Problem | undefined {
+  if (shape.seat !== 'enters' || step.place.on.kind === 'bed') return undefined
+  const { min, max } = shape.box(values as never, 0)
+  const wide = Math.min(max[0] - min[0], max[1] - min[1])
+  const body = Math.min(...seating.size)
+  if (wide < body) return undefined
+  const data = { size: `${Math.round(wide * 1000) / 1000} mm`, body: `${Math.round(body * 1000) / 1000} mm` }
+  const quick = shape.quick[0]
+  const field = typeof quick === 'object' ? quick.field : (quick ?? '')
+  return problem('cut-wider-than-body', ['steps', step.id, 'fields', field], data, { rank: 'warning' })
+}

@@ -1,0 +1,315 @@
+import type { Kernel, Plane, Scope, Solid } from '../kernel/index.ts'
+import { whenAsked } from '../naming/index.ts'
+import type { Treatment } from '../operations/index.ts'
+import { compose, type Frame, inverse, type Vec3, world } from '../place/index.ts'
+import type { BodyOperand, Operand, TreatmentOperand } from '../planning/index.ts'
+import { type Problem, problem, problemFrom } from '../problems/index.ts'
+import type { Entry, SolidCache, Told } from './cache.ts'
+import { type Carving, carved, carvingsOf } from './carving/index.ts'
+import { Copies } from './copies.ts'
+import { flushBetween, flushWithin } from './flush.ts'
+import { carriedPast, closedUp, grownAt, united } from './flushed.ts'
+import { namedSolid, type Owner } from './named.ts'
+import { contentOf, standingOf } from './operands.ts'
+import { type Run, runsOf } from './runs.ts'
+import { frameIn, operandIn, spaceOf } from './space.ts'
+import { carvedNames, surfaceNames } from './surfaceNames.ts'
+
+export interface BuildOptions {
+  /** chord tolerance, mm */
+  readonly fineness: number
+  /** checked between operations; a stale build stops there */
+  readonly signal?: { readonly aborted: boolean }
+  /** lets the host take messages between operations */
+  readonly pause?: () => Promise<void>
+}
+
+/** Thrown when a build's signal says that nobody waits for it any more. */
+export class BuildAborted extends Error {}
+
+/** What solids are made with: the library, those that are known, and whose surfaces an original's are. */
+export interface Making {
+  readonly kernel: Kernel
+  readonly cache: SolidCache
+  readonly owners: Map<number, Owner>
+}
+
+/** An operand of a run: its solid, and its faces that lie obliquely against others. */
+interface Ready {
+  readonly operand: BodyOperand
+  readonly entry: Entry
+  readonly flush: readonly Plane[]
+}
+
+/**
+ * Makes lists of operands into solids, for one build. What stands so far is a list of bodies: most operations leave one, and
+ * one that parts it leaves several. What is added later joins the first of them; cuts and treatments act on each.
+ */
+export class Combining {
+  readonly #making: Making
+  readonly #recentlyEdited: ReadonlySet<string>
+  readonly #options: BuildOptions
+  readonly #problems: Problem[]
+
+  constructor(making: Making, recentlyEdited: ReadonlySet<string>, options: BuildOptions, problems: Problem[]) {
+    this.#making = making
+    this.#recentlyEdited = recentlyEdited
+    this.#options = options
+    this.#problems = problems
+  }
+
+  /** The bodies of a list of operands, where they stand. */
+  async bodies(operands: readonly Operand[]): Promise<readonly Entry[]> {
+    const { bodies, space } = await this.inSpace(operands)
+    if (space === world) return bodies
+    return bodies.map((entry) =>
+      this.made(`turned|${entry.id}|${JSON.stringify(space)}`, (scope) => scope.standing(entry.solid, space)),
+    )
+  }
+
+  /** All copies of a step in their places; undefined where that fails, which is told. */
+  async body(operand: BodyOperand, standing?: Entry): Promise<Entry | undefined> {
+    const { step, body } = operand
+    try {
+      return body.kind === 'shape' ? this.shape(operand, standing) : await this.bundle(operand)
+    } catch (error) {
+      if (error instanceof BuildAborted) throw error
+      this.#problems.push(problemFrom(error, ['steps', step.id]))
+      return undefined
+    }
+  }
+
+  private made(key: string, make: (scope: Scope) => Solid): Entry {
+    const { cache, kernel } = this.#making
+    return cache.get(key, () => ({ solid: kernel.scope((scope) => scope.handOver(make(scope))) }))
+  }
+
+  /** The bodies of a list of operands, in the space that they are made in. */
+  private async inSpace(operands: readonly Operand[]) {
+    const space = spaceOf(standingOf(operands[0]))
+    const there = operands.map((operand) => operandIn(space, operand))
+    return { space, bodies: await this.gathered(there) }
+  }
+
+  /** What can be is made in the plane, the rest in as few operations as there can be. */
+  private async gathered(operands: readonly Operand[]): Promise<readonly Entry[]> {
+    const carvings = carvingsOf(operands, this.#recentlyEdited, this.#options.fineness)
+    const gone = new Set<Operand>(carvings.flatMap(({ cuts }) => cuts))
+    const carvedOf = new Map<Operand, Entry>(carvings.map((carving) => [carving.base, this.carved(carving)]))
+    const rest = gone.size === 0 ? operands : operands.filter((operand) => !gone.has(operand))
+    const flush = flushBetween(operands)
+    let standing: readonly Entry[] = []
+    for (const run of runsOf(rest, this.#recentlyEdited)) {
+      if (this.#options.pause) await this.#options.pause()
+      if (this.#options.signal?.aborted) throw new BuildAborted()
+      const [first] = run.operands
+      if (first?.kind === 'treatment') {
+        standing = standing.flatMap((entry) => this.treated(entry, first, operands))
+        continue
+      }
+      const ready: Ready[] = []
+      for (const operand of run.operands) {
+        if (operand.kind !== 'body') continue
+        const entry = carvedOf.get(operand) ?? (await this.body(operand, standing[0]))
+        if (entry) ready.push({ operand, entry, flush: flush.get(operand) ?? [] })
+      }
+      if (ready.length > 0) standing = this.applied(standing, run, ready)
+    }
+    return standing
+  }
+
+  private carved(carving: Carving): Entry {
+    const { base, cuts } = carving
+    const { fineness } = this.#options
+    const { cache, kernel, owners } = this.#making
+    const key = `carved|${base.step.id}|${[base, ...cuts].map((each) => contentOf(each, fineness)).join('|')}`
+    const entry = cache.get(key, () =>
+      kernel.scope((scope) => {
+        const { solid, id, region, idle } = carved(scope, carving, fineness)
+        owners.set(id, { kind: 'step', id: base.step.id, tell: whenAsked(() => carvedNames(region)) })
+        return { solid: scope.handOver(solid), originals: [id], idle }
+      }),
+    )
+    this.tellIdle(entry, cuts)
+    return entry
+  }
+
+  private tellIdle({ idle }: Entry, operands: readonly BodyOperand[]): void {
+    for (const index of idle) {
+      const { step, operation } = operands[index]!
+      if (operation.idle) this.#problems.push(problem(operation.idle, ['steps', step.id], {}, { rank: 'warning' }))
+    }
+  }
+
+  /** What stands after one run: one operation of the library on each body, however many operands. */
+  private applied(standing: readonly Entry[], run: Run, ready: readonly Ready[]): readonly Entry[] {
+    const adds = run.operation.material === 'more'
+    const [first, ...others] = standing
+    if (adds) return [...this.appliedTo(first, run, ready), ...others]
+    const before = this.#problems.length
+    const after = standing.flatMap((entry) => this.appliedTo(entry, run, ready))
+    // What does nothing to one of several bodies may do its work on another.
+    if (standing.length > 1) this.keepToldByAll(before, standing.length)
+    return after
+  }
+
+  private keepToldByAll(from: number, bodies: number): void {
+    const told = this.#problems.splice(from)
+    const key = ({ code, path }: Problem) => `${code} ${path.join(' ')}`
+    const counts = new Map<string, number>()
+    for (const each of told) counts.set(key(each), (counts.get(key(each)) ?? 0) + 1)
+    const seen = new Set<string>()
+    for (const each of told) {
+      const all = each.rank === 'fault' || counts.get(key(each)) === bodies
+      if (all && !seen.has(key(each))) this.#problems.push(each)
+      seen.add(key(each))
+    }
+  }
+
+  private appliedTo(entry: Entry | undefined, { operation, operands }: Run, ready: readonly Ready[]): Entry[] {
+    if (operation.acts !== 'with-body') return entry ? [entry] : []
+    const flush = ready.map((each) => each.flush)
+    const grows = flush.some((planes) => planes.length > 0) ? JSON.stringify(flush) : ''
+    const key = `${operation.kind}|${entry ? entry.id : ''}|${ready.map((each) => each.entry.id).join(',')}|${grows}`
+    const planes = flush.flat()
+    const { cache, kernel } = this.#making
+    try {
+      const after = cache.get(key, () =>
+        kernel.scope((scope) => {
+          const { solid, idle } = operation.apply({
+            scope,
+            standing: entry?.solid,
+            meant: () => entry && asMeant(scope, entry),
+            acting: ready.map(({ entry: { solid: own, originals }, flush: faces }) => ({
+              solid: own,
+              grown: grownAt(scope, own, faces),
+              originals: () => (originals.length > 0 ? originals : own.mesh().runs.map(({ original }) => original)),
+            })),
+            closed: (own) => closedUp(scope, own, planes),
+          })
+          return { solid: scope.handOver(solid), idle }
+        }),
+      )
+      this.tellIdle(
+        after,
+        ready.map(({ operand }) => operand),
+      )
+      return [after]
+    } catch (error) {
+      this.#problems.push(problemFrom(error, ['steps', operands[0]!.step.id]))
+      return entry ? [entry] : []
+    }
+  }
+
+  /** What a body becomes by a treatment; it stays as it is where that fails, which is told. */
+  private treated(entry: Entry, operand: TreatmentOperand, among: readonly Operand[]): readonly Entry[] {
+    const { step, operation, values } = operand
+    const { fineness } = this.#options
+    const { cache, kernel, owners } = this.#making
+    const path = ['steps', step.id]
+    try {
+      const after = cache.get(`treated|${entry.id}|${step.id}|${contentOf(operand, fineness)}`, () =>
+        kernel.scope((scope) => {
+          const told: Told[] = []
+          const originals: number[] = []
+          const [solid, ...more] = (operation as Treatment).apply(values as never, {
+            scope,
+            fineness,
+            solid: entry.solid,
+            edges: () => namedSolid(entry.solid, new Copies(among), (id) => owners.get(id)).edges,
+            own(plain, tell) {
+              const made = scope.original(plain)
+              originals.push(made.id)
+              owners.set(made.id, { kind: 'step', id: step.id, tell })
+              return made.solid
+            },
+            advise: (code, data = {}) => told.push({ code, data }),
+          })
+          return {
+            solid: scope.handOver(solid ?? scope.union([])),
+            more: more.map((each) => scope.handOver(each)),
+            originals,
+            told,
+          }
+        }),
+      )
+      for (const { code, data } of after.told) this.#problems.push(problem(code, path, data, { rank: 'warning' }))
+      return after.bodies
+    } catch (error) {
+      this.#problems.push(problemFrom(error, path))
+      return [entry]
+    }
+  }
+
+  /** The copies of a bundle. */
+  private async bundle(operand: BodyOperand): Promise<Entry | undefined> {
+    const { body, copies } = operand
+    if (body.kind !== 'bundle') throw new Error(`${operand.step.id} is no bundle`)
+    const { bodies, space } = await this.inSpace(body.operands)
+    const content = this.asOne(bodies)
+    if (!content) return undefined
+    const { home, factors } = body
+    const frames = copies.map(({ frame }) => frame)
+    const key = `bundle|${content.id}|${JSON.stringify([frames, factors && [home, factors], space])}`
+    return this.made(key, (scope) => {
+      // What is scaled is so where it was planned.
+      const made = factors ? scaledAbout(scope, scope.placed(content.solid, space), home, factors) : content.solid
+      const stands = (frame: Frame) => (factors ? frame : compose(frame, space))
+      const own = spaceOf(stands(frames[0]!))
+      const placed = frames.map((frame) => scope.standing(made, frameIn(own, stands(frame))))
+      const whole = united(scope, placed, flushWithin(operandIn(own, operand)))
+      return own === world ? whole : scope.standing(whole, own)
+    })
+  }
+
+  /** A bundle acts as one, whatever its content was parted into. */
+  private asOne(bodies: readonly Entry[]): Entry | undefined {
+    if (bodies.length < 2) return bodies[0]
+    const key = `whole|${bodies.map(({ id }) => id).join(',')}`
+    return this.made(key, (scope) => scope.union(bodies.map(({ solid }) => solid)))
+  }
+
+  /** The copies of a shape; those with the same values are made once. `standing`: what it may go on to. */
+  private shape(operand: BodyOperand, standing: Entry | undefined): Entry {
+    const { step, body, cuts, through, overlap, copies } = operand
+    if (body.kind !== 'shape') throw new Error(`${step.id} is no shape`)
+    const { fineness } = this.#options
+    const { cache, kernel, owners } = this.#making
+    const met = body.shape.meets ? standing : undefined
+    return cache.get(`step|${step.id}|${contentOf(operand, fineness)}|${met?.id ?? ''}`, () =>
+      kernel.scope((scope) => {
+        const known = new Map<string, { readonly solid: Solid; readonly id: number }>()
+        const own = met ? world : spaceOf(copies[0]!.frame)
+        const placed = copies.map(({ frame, values, up }) => {
+          const key = JSON.stringify([values, body.shape.knowsUp ? up : 0, met ? frame : 0])
+          let made = known.get(key)
+          if (!made) {
+            const material = met && scope.placed(met.solid, inverse(frame))
+            const plain = body.shape.solid(values as never, { scope, fineness, cuts, through, overlap, up, material })
+            made = scope.original(carriedPast(scope, plain, operand.flush))
+            known.set(key, made)
+            const tell = whenAsked(() => surfaceNames(body.shape, values))
+            owners.set(made.id, { kind: 'step', id: step.id, tell })
+          }
+          const there = frameIn(own, frame)
+          // What enters a face is round or lies in the body: it has no sides that others could be flush with.
+          return body.shape.seat === 'enters' ? scope.placed(made.solid, there) : scope.standing(made.solid, there)
+        })
+        const whole = united(scope, placed, flushWithin(operandIn(own, operand)))
+        return {
+          solid: scope.handOver(own === world ? whole : scope.standing(whole, own)),
+          originals: [...known.values()].map(({ id }) => id),
+        }
+      }),
+    )
+  }
+}
+
+function scaledAbout(scope: Scope, solid: Solid, home: Frame, factors: Vec3): Solid {
+  return scope.placed(scope.scaled(scope.placed(solid, inverse(home)), factors), home)
+}
+
+/** Cutting computes new corners, and what stands flush on a cut face must find it where it was meant to be. */
+function asMeant(scope: Scope, { key, solid }: Entry): Solid {
+  return key.startsWith('add|') ? solid : scope.denoised(solid)
+}

@@ -1,4 +1,7 @@
 export type { Ring } from '../plane/index.ts'
-export { Kernel, type MeshRun, type Plane, type Scope, type Section, Solid, type SolidMesh } from './kernel.ts'
+export type { Plane } from './corners.ts'
+export { Kernel } from './kernel.ts'
 export { type Library, loadLibrary } from './load.ts'
 export * from './round.ts'
+export type { Scope } from './scope.ts'
+export { type MeshRun, type Section, Solid, type SolidMesh } from './solid.ts'

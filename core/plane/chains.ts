@@ -1,4 +1,4 @@
-import type { Chain } from './regions.ts'
+import type { Chain } from './arrangement.ts'
 import { carried, directionAt, lengthOf, pointAt, reversed, type Segment, stretch } from './segments.ts'
 import { cross2, type Motion2, type Vec2 } from './vectors.ts'
 

@@ -1,5 +1,5 @@
+import type { Chain } from './arrangement.ts'
 import { flattenedChain } from './flatten.ts'
-import type { Chain } from './regions.ts'
 import { areaUnder, type LineSegment, segmentReach } from './segments.ts'
 import type { Ring, Vec2 } from './vectors.ts'
 

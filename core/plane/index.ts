@@ -1,3 +1,5 @@
+export * from './arrangement.ts'
+export { mostEdges } from './breaking.ts'
 export * from './chains.ts'
 export * from './crossings.ts'
 export * from './drawn.ts'

@@ -1,6 +1,7 @@
+import type { Chain, DrawnCurve } from './arrangement.ts'
 import { crossings } from './crossings.ts'
 import { flattenedChain } from './flatten.ts'
-import { arranged, type Chain, type DrawnCurve, outlineOf } from './regions.ts'
+import { arranged, outlineOf } from './regions.ts'
 import {
   arcBetween,
   curvatureAt,

@@ -1,5 +1,5 @@
+import type { Face } from './arrangement.ts'
 import { flattenedChain } from './flatten.ts'
-import type { Face } from './regions.ts'
 import { insideRings, type Ring, type Vec2 } from './vectors.ts'
 
 const known = new WeakMap<Face, readonly Ring[]>()

@@ -1,0 +1,323 @@
+import type { CrossSection, Manifold, ManifoldToplevel, Mat4, Vec3 as MutableVec3 } from 'manifold-3d'
+import { type Frame, matrixOf, type Vec3 } from '../place/index.ts'
+import type { Ring } from '../plane/index.ts'
+import { failed, finite, positive } from './checks.ts'
+import { grown, moved, type Plane, ungrown } from './corners.ts'
+import type { Kernel } from './kernel.ts'
+import { cleaned, extruded, polygonsOf } from './polygons.ts'
+import { denoised, PlanePoints, settled, squareAxes } from './settled.ts'
+import { type Section, Solid } from './solid.ts'
+
+/** Makes solids and owns them. Lengths in mm, angles in degrees. Sizes that are not finite and positive are refused. */
+export class Scope {
+  readonly #kernel: Kernel
+  readonly #owned = new Set<Solid>()
+
+  /** @internal use `Kernel.scope` */
+  constructor(kernel: Kernel) {
+    this.#kernel = kernel
+  }
+
+  /** @internal */
+  close(): void {
+    for (const solid of this.#owned) solid.release()
+    this.#owned.clear()
+  }
+
+  /** Takes a solid out of this scope; the caller must release it. */
+  handOver(solid: Solid): Solid {
+    this.#owned.delete(solid)
+    return solid
+  }
+
+  /** Standing on z = 0 about the z axis. Exact at its corners: the flats lie inside a circle of `radiusLow`. */
+  cylinder(height: number, radiusLow: number, radiusHigh: number, segments: number): Solid {
+    positive({ height, segments })
+    finite({ radiusLow, radiusHigh })
+    if (radiusLow < 0 || radiusHigh < 0 || radiusLow + radiusHigh === 0) failed('a radius is not positive')
+    const { Manifold } = this.module
+    // The library wants the larger radius low; the other way round is built on its head.
+    if (radiusLow === 0)
+      return this.own(Manifold.cylinder(height, radiusHigh, 0, segments), (cone) =>
+        cone.mirror([0, 0, 1]).translate([0, 0, height]),
+      )
+    return this.own(Manifold.cylinder(height, radiusLow, radiusHigh, segments))
+  }
+
+  /** A prism over `rings` (outer ones counter-clockwise, holes clockwise, none across another), from z = 0 up. */
+  extrude(rings: readonly Ring[], height: number): Solid {
+    positive({ height })
+    const polygons = polygonsOf(rings)
+      .map(cleaned)
+      .filter((ring) => ring.length > 2)
+    return polygons.length > 0 ? this.own(extruded(this.module, polygons, height)) : this.union([])
+  }
+
+  /** The regions that rings fill where they wind about a point (non-zero), as rings that `extrude` takes. */
+  filled(rings: readonly Ring[]): Ring[] {
+    const { CrossSection } = this.module
+    const region = CrossSection.ofPolygons(polygonsOf(rings), 'NonZero')
+    try {
+      return region.toPolygons() as Ring[]
+    } finally {
+      region.delete()
+    }
+  }
+
+  /** The region of `base` without the regions of all `tools` (each filled where its rings wind about a point), as rings. */
+  withoutRegions(base: readonly Ring[], tools: readonly Ring[]): Ring[] {
+    return this.regions([base, tools], ([from, less]) => {
+      const rest = from!.subtract(less!)
+      try {
+        return rest.toPolygons() as Ring[]
+      } finally {
+        rest.delete()
+      }
+    })
+  }
+
+  /** The region that two regions have in common, as rings. */
+  commonRegions(a: readonly Ring[], b: readonly Ring[]): Ring[] {
+    return this.regions([a, b], ([one, two]) => {
+      const common = one!.intersect(two!)
+      try {
+        return common.toPolygons() as Ring[]
+      } finally {
+        common.delete()
+      }
+    })
+  }
+
+  /** The area that two regions have in common, mm². */
+  commonArea(a: readonly Ring[], b: readonly Ring[]): number {
+    return this.regions([a, b], ([one, two]) => {
+      const common = one!.intersect(two!)
+      try {
+        return common.area()
+      } finally {
+        common.delete()
+      }
+    })
+  }
+
+  private regions<T>(all: readonly (readonly Ring[])[], work: (regions: readonly CrossSection[]) => T): T {
+    const made = all.map((rings) => this.module.CrossSection.ofPolygons(polygonsOf(rings), 'NonZero'))
+    try {
+      return work(made)
+    } finally {
+      for (const region of made) region.delete()
+    }
+  }
+
+  /**
+   * Bent about an axis along y: what lies at height z comes to lie `radius` ± z from the axis (`towards` 1: away from it,
+   * −1: towards it), and a length along x becomes as long an arc at the distance `scale`. Points of the yz plane stay.
+   * Edges are first broken to `step` mm.
+   */
+  bentAbout(
+    solid: Solid,
+    { radius, scale, towards, step }: { radius: number; scale: number; towards: 1 | -1; step: number },
+  ): Solid {
+    positive({ scale, step })
+    finite({ radius })
+    const refined = solid.raw.refineToLength(step)
+    const bent = (raw: Manifold) =>
+      raw.warp((p) => {
+        const [angle, far] = [p[0] / scale, radius + towards * p[2]]
+        p[0] = far * Math.sin(angle)
+        p[2] = towards * (far * Math.cos(angle) - radius)
+      })
+    return this.own(refined, bent)
+  }
+
+  /** Turned about the z axis: `ring` lies in the half-plane x ≥ 0, its y becomes z. */
+  revolve(ring: Ring, segments: number): Solid {
+    return this.revolved([ring], segments, 360)
+  }
+
+  /** Rings, holes clockwise, turned about the z axis by `degrees`; `segments` are those of a whole turn. */
+  revolved(rings: readonly Ring[], segments: number, degrees: number): Solid {
+    positive({ segments, degrees })
+    const polygons = polygonsOf(rings)
+    const known = new PlanePoints(rings)
+    return this.own(this.module.Manifold.revolve(polygons, segments, Math.min(360, degrees)), (rough) =>
+      moved(rough, (p, at) => {
+        const far = Math.hypot(p[at]!, p[at + 1]!)
+        const own = known.at(far, p[at + 2]!)
+        if (!own) return
+        p[at + 2] = own[1]
+        // Divided first: at a quarter the radius is the coordinate itself, to the last digit.
+        if (far > 0) for (const i of [at, at + 1]) p[i] = (p[i]! / far) * own[0]
+      }),
+    )
+  }
+
+  /** The triangles of a region, as places in the list of all points of its rings; counter-clockwise. */
+  triangulated(rings: readonly Ring[]): (readonly [number, number, number])[] {
+    return this.module.triangulate(polygonsOf(rings))
+  }
+
+  /**
+   * A closed surface of triangles, seen counter-clockwise from outside. Points that fall together are one, triangles
+   * without area are left out. The library takes meshes in single precision; the points get their own numbers back after.
+   */
+  surface(points: readonly Vec3[], triangles: readonly (readonly [number, number, number])[]): Solid {
+    for (const p of points) finite({ x: p[0], y: p[1], z: p[2] })
+    const places = new Map<string, number>()
+    const exact = new Map<string, Vec3>()
+    const kept: number[] = []
+    const place = points.map((p) => {
+      const key = p.map(Math.fround).join(',')
+      const known = places.get(key)
+      if (known !== undefined) return known
+      const next = kept.length / 3
+      places.set(key, next)
+      exact.set(key, p)
+      kept.push(...p)
+      return next
+    })
+    const corners = triangles.flatMap(([a, b, c]) => {
+      const [i, k, m] = [place[a]!, place[b]!, place[c]!]
+      return i === k || k === m || m === i ? [] : [i, k, m]
+    })
+    const { Manifold, Mesh } = this.module
+    const mesh = new Mesh({
+      numProp: 3,
+      vertProperties: Float32Array.from(kept),
+      triVerts: Uint32Array.from(corners),
+    })
+    let raw: Manifold
+    try {
+      raw = Manifold.ofMesh(mesh)
+    } catch (error) {
+      return failed(error instanceof Error ? error.message : String(error))
+    }
+    const restored = (rough: Manifold) =>
+      rough.warp((p) => {
+        const own = exact.get(p.map(Math.fround).join(','))
+        if (own) [p[0], p[1], p[2]] = own
+      })
+    return this.own(raw, restored)
+  }
+
+  /** The bodies that a solid falls into. */
+  parts(solid: Solid): Solid[] {
+    return solid.raw.decompose().map((raw) => this.taken(raw))
+  }
+
+  /** The convex hull of at least four points not in one plane. */
+  hull(points: readonly Vec3[]): Solid {
+    for (const p of points) finite({ x: p[0], y: p[1], z: p[2] })
+    return this.own(this.module.Manifold.hull(points.map((p) => [...p] as MutableVec3)))
+  }
+
+  /** The same solid standing in `frame`. */
+  placed(solid: Solid, frame: Frame): Solid {
+    const matrix: Mat4 = [...matrixOf(frame)]
+    matrix.forEach((value) => void finite({ value }))
+    return this.taken(solid.raw.transform(matrix))
+  }
+
+  /**
+   * The same solid standing in `frame`, its coordinates settled along the axes that the frame is square to: faces that
+   * are meant to be flush then lie in one plane to the last digit, however their places were computed.
+   */
+  standing(solid: Solid, frame: Frame): Solid {
+    const axes = squareAxes(frame)
+    if (axes.length === 0) return this.placed(solid, frame)
+    const matrix: Mat4 = [...matrixOf(frame)]
+    matrix.forEach((value) => void finite({ value }))
+    return this.own(solid.raw.transform(matrix), (rough) =>
+      moved(rough, (p, at) => {
+        for (const i of axes) p[at + i] = settled(p[at + i]!)
+      }),
+    )
+  }
+
+  /** The same solid without what cutting added to the last digits of its settled coordinates. */
+  denoised(solid: Solid): Solid {
+    return this.taken(
+      moved(solid.raw, (p, at) => {
+        for (const i of [at, at + 1, at + 2]) p[i] = denoised(p[i]!)
+      }),
+    )
+  }
+
+  /** Flat faces, each by a plane with a unit normal, moved outwards along their normals by `by` mm; these are small. */
+  grown(solid: Solid, planes: readonly Plane[], by: number): Solid {
+    finite({ by })
+    return this.taken(grown(solid.raw, planes, by))
+  }
+
+  /**
+   * What came of an operation on solids with `grown` faces, these faces back where they were; `planes` as they are then. The
+   * steps that they left where they met others close: corners that fall together become one.
+   */
+  ungrown(solid: Solid, planes: readonly Plane[], by: number): Solid {
+    finite({ by })
+    return this.own(ungrown(solid.raw, planes, by), (merged) => merged.simplify())
+  }
+
+  /** Scaled about the origin by a positive factor along each axis. */
+  scaled(solid: Solid, factors: Vec3): Solid {
+    positive({ x: factors[0], y: factors[1], z: factors[2] })
+    return this.own(solid.raw.scale([...factors]))
+  }
+
+  union(solids: readonly Solid[]): Solid {
+    return this.own(this.module.Manifold.union(solids.map((solid) => solid.raw)))
+  }
+  /** `base` without all of `cutters`, in one operation. */
+  difference(base: Solid, cutters: readonly Solid[]): Solid {
+    return this.own(this.module.Manifold.difference([base.raw, ...cutters.map((solid) => solid.raw)]))
+  }
+  intersection(solids: readonly Solid[]): Solid {
+    return this.own(this.module.Manifold.intersection(solids.map((solid) => solid.raw)))
+  }
+
+  /** What lies on the side of a plane that its unit `normal` points to; the plane is `offset` mm from the origin along it. */
+  trimmed(solid: Solid, normal: Vec3, offset: number): Solid {
+    finite({ offset, x: normal[0], y: normal[1], z: normal[2] })
+    return this.own(solid.raw.trimByPlane([...normal], offset))
+  }
+
+  /** A copy with an identity of its own, which every triangle that comes of it will carry. */
+  original(solid: Solid): { solid: Solid; id: number } {
+    const copy = this.taken(solid.raw.asOriginal())
+    return { solid: copy, id: copy.raw.originalID() }
+  }
+
+  /** The section at height `z`. */
+  slice(solid: Solid, z: number): Section {
+    finite({ z })
+    const section = solid.raw.slice(z)
+    try {
+      return { rings: section.toPolygons() as Ring[], area: section.area() }
+    } finally {
+      section.delete()
+    }
+  }
+
+  private get module(): ManifoldToplevel {
+    return this.#kernel.library.module
+  }
+
+  /** Takes ownership; `then` derives the wanted solid and the first one is released at once. */
+  private own(raw: Manifold, then?: (raw: Manifold) => Manifold): Solid {
+    const wanted = then ? then(raw) : raw
+    if (then) raw.delete()
+    const status = wanted.status()
+    if (status !== 'NoError') {
+      wanted.delete()
+      failed(status)
+    }
+    return this.taken(wanted)
+  }
+
+  /** Takes ownership of what cannot have failed. Transforms stay deferred in the library until they are needed. */
+  private taken(wanted: Manifold): Solid {
+    const solid = new Solid(this.#kernel, wanted)
+    this.#owned.add(solid)
+    return solid
+  }
+}

@@ -1,0 +1,143 @@
+import type { Manifold } from 'manifold-3d'
+import { type Mass, massOf, meshFigures } from '../mesh/index.ts'
+import { type Box, type Frame, type Vec3, world } from '../place/index.ts'
+import type { Ring } from '../plane/index.ts'
+import type { Kernel } from './kernel.ts'
+
+/** A finished mesh with where each triangle came from. */
+export interface SolidMesh {
+  readonly positions: Float32Array
+  readonly triangles: Uint32Array
+  /** consecutive triangles of one instance of one original solid */
+  readonly runs: readonly MeshRun[]
+}
+export interface MeshRun {
+  /** id given by `Scope.original` */
+  readonly original: number
+  /** first and one past the last triangle */
+  readonly from: number
+  readonly to: number
+  /** the frame the original now stands in */
+  readonly frame: Frame
+  /** cut surfaces show the inside of their original: its outward normal is the opposite of the triangle's */
+  readonly inverted: boolean
+}
+
+/** A flat section: rings (outer counter-clockwise, holes clockwise) and their filled area in mm². */
+export interface Section {
+  readonly rings: readonly Ring[]
+  readonly area: number
+}
+
+/**
+ * A solid of the library. It lives outside the garbage collector: it belongs to the scope that made it, or, after
+ * `Scope.handOver`, to whoever took it, who must `release` it.
+ */
+export class Solid {
+  readonly #kernel: Kernel
+  #raw: Manifold | undefined
+  #mesh: SolidMesh | undefined
+  #mass: Mass | undefined
+
+  /** @internal only the kernel makes solids */
+  constructor(kernel: Kernel, raw: Manifold) {
+    this.#kernel = kernel
+    this.#raw = raw
+    kernel.counted(1)
+  }
+
+  /** @internal */
+  get raw(): Manifold {
+    if (!this.#raw) throw new Error('a solid was used after its release')
+    return this.#raw
+  }
+
+  release(): void {
+    if (!this.#raw) return
+    this.#raw.delete()
+    this.#raw = undefined
+    this.#mesh = undefined
+    this.#kernel.counted(-1)
+  }
+
+  isEmpty(): boolean {
+    return this.raw.isEmpty()
+  }
+  /** mm³ */
+  volume(): number {
+    return this.raw.volume()
+  }
+  mass(): Mass {
+    this.#mass ??= { ...massOf(this.mesh()), volume: this.volume() }
+    return this.#mass
+  }
+  /** mm² */
+  area(): number {
+    return this.raw.surfaceArea()
+  }
+  triangleCount(): number {
+    return this.raw.numTri()
+  }
+  /** Undefined for an empty solid. */
+  bounds(): Box | undefined {
+    if (this.raw.isEmpty()) return undefined
+    const { min, max } = this.raw.boundingBox()
+    return { min: [...min] as Vec3, max: [...max] as Vec3 }
+  }
+  /** Smallest distance to another solid, mm, at most `within` (returned where they are farther apart). 0 where they meet. */
+  gapTo(other: Solid, within: number): number {
+    return this.raw.minGap(other.raw, within)
+  }
+  /** Distances along a ray at which it crosses the surface, ascending, mm; `direction` is unit. */
+  crossings(from: Vec3, direction: Vec3): readonly number[] {
+    const bounds = this.bounds()
+    if (!bounds) return []
+    // Past the far side, wherever the ray begins.
+    const far = Math.hypot(
+      ...[0, 1, 2].map((i) => Math.max(Math.abs(bounds.min[i]! - from[i]!), Math.abs(bounds.max[i]! - from[i]!))),
+    )
+    const end = from.map((x, i) => x + direction[i]! * (far + 1)) as [number, number, number]
+    // The library gives the share of the segment.
+    return this.raw.rayCast([...from], end).map(({ distance }) => distance * (far + 1))
+  }
+  /** How many separate bodies. */
+  bodies(): number {
+    return meshFigures(this.mesh()).solids
+  }
+  mesh(): SolidMesh {
+    this.#mesh ??= meshOf(this.raw)
+    return this.#mesh
+  }
+}
+
+function meshOf(raw: Manifold): SolidMesh {
+  const mesh = raw.getMesh()
+  const triangles = mesh.triVerts
+  if (mesh.mergeFromVert?.length) {
+    const map = new Uint32Array(mesh.numVert).map((_, i) => i)
+    mesh.mergeFromVert.forEach((from, i) => {
+      map[from] = mesh.mergeToVert[i]!
+    })
+    for (let i = 0; i < triangles.length; i++) triangles[i] = map[triangles[i]!]!
+  }
+  const runs = Array.from(mesh.runOriginalID, (original, i): MeshRun => {
+    const m = mesh.runTransform.subarray(12 * i, 12 * i + 12)
+    return {
+      original,
+      from: mesh.runIndex[i]! / 3,
+      to: mesh.runIndex[i + 1]! / 3,
+      // An original that was never moved carries no transform.
+      frame:
+        m.length < 12
+          ? world
+          : {
+              u: [m[0]!, m[1]!, m[2]!],
+              v: [m[3]!, m[4]!, m[5]!],
+              n: [m[6]!, m[7]!, m[8]!],
+              origin: [m[9]!, m[10]!, m[11]!],
+            },
+      inverted: mesh.backside(i),
+    }
+  })
+  return { positions: mesh.vertProperties, triangles, runs }
+}

@@ -1,0 +1,114 @@
+import { formatOf, formats } from '@makrel/core/exchange'
+import { evaluate } from '@makrel/core/measures'
+import { ProblemError } from '@makrel/core/problems'
+import { usePart } from '../state/part.ts'
+import { Choice } from '../ui/Choice.tsx'
+
+/** What is handed off, and how. */
+export interface Choices {
+  readonly format: string
+  /** the id of a piece, or "all" */
+  readonly piece: string
+  /** mm, as text, or "own" */
+  readonly fineness: string
+  /** what was typed for the fineness */
+  readonly own: string
+  readonly sizes: 'one' | 'all'
+}
+export const usualChoices: Choices = { format: '3mf', piece: 'all', fineness: '0.02', own: '0.015', sizes: 'one' }
+
+const finenesses = [
+  { value: '0.05', label: '0.05 mm — draft' },
+  { value: '0.02', label: '0.02 mm — fine' },
+  { value: '0.01', label: '0.01 mm — very fine' },
+  { value: 'own', label: 'another …' },
+] as const
+
+interface Props {
+  readonly choices: Choices
+  /** the fineness cannot be used */
+  readonly broken: boolean
+  onChange(change: Partial<Choices>): void
+}
+
+export function HandOffChoices({ choices: { format, piece, fineness, own, sizes }, broken, onChange }: Props) {
+  const part = usePart((state) => state.part)!
+  return (
+    <div className="mt-4 grid grid-cols-[5.75rem_1fr] items-center gap-x-3 gap-y-3">
+      <span className="font-semibold">Format</span>
+      <Choice
+        look="box"
+        label="Format"
+        value={format}
+        options={formats.map(({ id, label }) => ({ value: id, label }))}
+        onChange={(format) => onChange({ format })}
+      />
+      <span className="font-semibold">Pieces</span>
+      <Choice
+        look="box"
+        label="Pieces"
+        value={part.pieces.some(({ id }) => id === piece) ? piece : 'all'}
+        options={[
+          { value: 'all', label: part.pieces.length === 1 ? part.pieces[0]!.name : `all ${part.pieces.length}` },
+          ...(part.pieces.length > 1 ? part.pieces.map(({ id, name }) => ({ value: id, label: name })) : []),
+        ]}
+        onChange={(piece) => onChange({ piece })}
+      />
+      {part.variants.length > 0 && (
+        <>
+          <span className="font-semibold">Variants</span>
+          <Choice<'one' | 'all'>
+            look="box"
+            label="Variants"
+            value={sizes}
+            options={[
+              { value: 'one', label: part.variants.find(({ id }) => id === part.variant)?.name ?? 'as typed' },
+              { value: 'all', label: `all ${part.variants.length}, in one archive` },
+            ]}
+            onChange={(sizes) => onChange({ sizes })}
+          />
+        </>
+      )}
+      <span className="font-semibold">Fineness</span>
+      <Choice
+        look="box"
+        label="Fineness"
+        value={fineness}
+        options={finenesses}
+        onChange={(fineness) => onChange({ fineness })}
+      />
+      {fineness === 'own' && (
+        <>
+          <span />
+          <label className="flex items-center gap-2">
+            <input
+              aria-label="Fineness in mm"
+              aria-invalid={broken}
+              value={own}
+              onChange={(event) => onChange({ own: event.target.value })}
+              className="figures h-8 w-24 rounded-sm border border-line px-2 text-[1rem] aria-invalid:border-rust"
+            />
+            mm from curve to flat
+          </label>
+        </>
+      )}
+      <span className="font-semibold">Unit</span>
+      <span>{formatOf(format)!.unit}</span>
+    </div>
+  )
+}
+
+/** @throws ProblemError too-small, too-large, and those of expressions */
+export function finenessOf({ fineness, own }: Choices): number {
+  const text = fineness === 'own' ? own : fineness
+  const value = evaluate(text, 'length', {
+    unit: 'mm',
+    has: () => false,
+    resolve: (name, at) => {
+      throw new ProblemError('unknown-name', { name, suggestion: '' }, at)
+    },
+  }).value
+  if (value < 0.001) throw new ProblemError('too-small', { label: 'Fineness', bound: '0.001 mm', value })
+  if (value > 1) throw new ProblemError('too-large', { label: 'Fineness', bound: '1 mm', value })
+  return value
+}

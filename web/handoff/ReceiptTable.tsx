@@ -1,0 +1,92 @@
+import { handOffTolerance, type Receipt } from '@makrel/core/exchange'
+import { type Finding, worst } from '@makrel/core/proof'
+import { formatLengthWithUnit, formatSize, formatVolume, mmPer, type PartUnit } from '@makrel/core/units'
+import { proofState } from '../state/build.ts'
+import { usePart } from '../state/part.ts'
+import { RankMark } from '../ui/RankMark.tsx'
+
+/** What was measured on a file that was given out. */
+export function ReceiptTable({
+  receipt,
+  findings,
+  current,
+}: {
+  readonly receipt: Receipt
+  readonly findings: readonly Finding[]
+  readonly current: boolean
+}) {
+  const part = usePart((state) => state.part)!
+  const size = [0, 1, 2].map((i) => receipt.max[i]! - receipt.min[i]!)
+  const off = Math.abs(receipt.volume - receipt.solidVolume) / receipt.solidVolume
+  const rows: readonly (readonly [string, string, boolean?])[] = [
+    ['File', receipt.file],
+    ...(receipt.variant ? [['Variant', receipt.variant] as const] : []),
+    ['Bytes', receipt.bytes.toLocaleString('en')],
+    ['Pieces', receipt.pieces.join(', ')],
+    ['Size', `${size.map((mm) => formatSize(mm, part.unit)).join(' × ')} ${part.unit}`, true],
+    ['Surface', receipt.closed ? 'closed' : 'open', receipt.closed],
+    [
+      'Triangles',
+      `${receipt.triangles.toLocaleString('en')}, ${receipt.oriented ? 'all facing outwards' : 'not all facing outwards'}`,
+      receipt.oriented,
+    ],
+    ['Solids', solidsOf(receipt, part.unit)],
+    ['Volume, file', preciseVolume(receipt.volume, part.unit)],
+    ['Volume, solid', preciseVolume(receipt.solidVolume, part.unit)],
+    [
+      'Difference',
+      `${(off * 100).toFixed(5)} % (allowed ${handOffTolerance.volume * 100} %)`,
+      off <= handOffTolerance.volume,
+    ],
+    ['Volume, true rounds', `${preciseVolume(receipt.trueVolume, part.unit)}, ${receipt.trueWay}`],
+    ['Flats for rounds', percent(receipt.volume / receipt.trueVolume - 1), receipt.warnings.length === 0],
+    ['Fineness', formatLengthWithUnit(receipt.fineness, part.unit)],
+    ['Proof, again', proofState(findings)?.text ?? '', worst(findings) === 'pass'],
+    ...(receipt.muted.length > 0 ? [['Left out', receipt.muted.join(', ')] as const] : []),
+  ]
+  return (
+    <section
+      aria-label={receipt.variant ? `Receipt of ${receipt.variant}` : 'Receipt'}
+      className="mt-5 border border-ink"
+    >
+      <h3 className="border-b border-ink px-3 py-1.5 font-semibold">
+        Receipt{current ? '' : ' — the part has changed since'}
+      </h3>
+      <dl>
+        {rows.map(([label, value, checked]) => (
+          <div
+            key={label}
+            className="grid grid-cols-[110px_1fr_16px] items-baseline gap-2 border-b border-line px-3 py-1 last:border-b-0"
+          >
+            <dt className="text-xs text-ink-soft">{label}</dt>
+            <dd className="figures text-[0.9375rem] break-words">{value}</dd>
+            <dd>{checked && <RankMark rank="pass" />}</dd>
+          </div>
+        ))}
+      </dl>
+      {receipt.warnings.map((text) => (
+        <p key={text} className="flex items-baseline gap-2 border-t border-line px-3 py-1.5 text-[0.9375rem]">
+          <RankMark rank="warning" />
+          {text}
+        </p>
+      ))}
+    </section>
+  )
+}
+
+/** To the thousandth of a mm³, or as small a share of a cubic inch. */
+function preciseVolume(mm3: number, unit: PartUnit): string {
+  return unit === 'mm' ? `${mm3.toFixed(3)} mm³` : `${(mm3 / mmPer(unit) ** 3).toFixed(7)} in³`
+}
+
+/** "− 0.12 %" */
+function percent(share: number): string {
+  return `${share < 0 ? '−' : '+'} ${(Math.abs(share) * 100).toFixed(3)} %`
+}
+
+/** "2", "1, with a closed cavity of 4.19 cm³" */
+function solidsOf({ solids: count, cavities }: Receipt, unit: PartUnit): string {
+  if (cavities.length === 0) return String(count)
+  const shown = cavities.map((volume) => formatVolume(volume, unit)).join(', ')
+  return `${count}, with ${cavities.length === 1 ? 'a closed cavity' : 'closed cavities'} of ${shown}`
+}

@@ -29,7 +29,7 @@ describe.each(readdirSync(join(root, 'demo')).filter((file) => file.endsWith('.m
     for (const piece of report.pieces) expect(piece).toMatchObject({ closed: true, oriented: true, solids: 1 })
     expect(report.findings.every(({ rank }: { rank: string }) => rank === 'pass')).toBe(true)
   })
-  it.each(['stl', '3mf'])('is written as %s, and the file holds what the report says', (format) => {
+  it.each(['stl', '3mf', 'obj'])('is written as %s, and the file holds what the report says', (format) => {
     const out = folder()
     const { status, report } = makrel(
       'build',

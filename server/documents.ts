@@ -1,6 +1,6 @@
 import { fileURLToPath } from 'node:url'
 import { type Limits, Readers } from '@makrel/threads'
-import type { Sent } from './documentWorker.ts'
+import type { Needing, Sent } from './documentWorker.ts'
 
 // Beside the built server, or where that is built to.
 const worker = fileURLToPath(
@@ -9,6 +9,14 @@ const worker = fileURLToPath(
     import.meta.url,
   ),
 )
+
+/** A document names assets that are not kept here. */
+export class MissingAssets extends Error {
+  readonly statusCode = 422
+  constructor(hashes: readonly string[]) {
+    super(`The document names ${hashes.length} pictures or meshes that are not kept here; send it with them.`)
+  }
+}
 
 /** Reads documents beside the server's own thread. */
 export class Documents {
@@ -19,11 +27,22 @@ export class Documents {
   }
 
   /**
-   * The body of a request that keeps a part; `fresh` where that is a new one.
+   * The body of a request that keeps a part; `fresh` where that is a new one. Assets that it names by their hashes alone are
+   * asked of `kept`.
    * @throws Unreadable
    */
-  sent(bytes: Uint8Array, fresh: boolean): Promise<Sent> {
-    return this.#readers.run('sent', { bytes, fresh })
+  async sent(
+    bytes: Uint8Array,
+    fresh: boolean,
+    kept: (hashes: readonly string[]) => Promise<ReadonlyMap<string, string>>,
+  ): Promise<Sent> {
+    const read = (known: Readonly<Record<string, string>>) =>
+      this.#readers.run<Sent | Needing>('sent', { bytes, fresh, known })
+    const first = await read({})
+    if (!('needs' in first)) return first
+    const again = await read(Object.fromEntries(await kept(first.needs)))
+    if ('needs' in again) throw new MissingAssets(again.needs)
+    return again
   }
 
   /**

@@ -1,7 +1,7 @@
 import { promisify } from 'node:util'
 import { deflateRawSync, inflateRaw } from 'node:zlib'
 import { keptText, type Part } from '@makrel/core/document'
-import { withoutPictures } from './pictures.ts'
+import { withoutAssets } from './assets.ts'
 
 /** A part in the form that the database holds. */
 export interface KeptPart {
@@ -9,19 +9,19 @@ export interface KeptPart {
   readonly name: string
   /** the version of the format that it is written in */
   readonly version: number
-  /** the document, with references in the place of its pictures */
+  /** the document, with references in the place of its assets */
   readonly text: string
   /** by what they are referred to */
-  readonly pictures: ReadonlyMap<string, string>
+  readonly assets: ReadonlyMap<string, string>
   /** the document as earlier states hold it: a tenth of its size or less */
   readonly state: Uint8Array
 }
 
 /** @throws ProblemError file-too-large */
 export function keptPart(document: Part): KeptPart {
-  const { text, pictures } = withoutPictures(keptText(document))
+  const { text, assets } = withoutAssets(keptText(document))
   const { id, name, version } = document
-  return { id, name, version, text, pictures, state: packed(text) }
+  return { id, name, version, text, assets, state: packed(text) }
 }
 
 /** A name as it is searched for and put in order by: the same however it is written. */

@@ -1,7 +1,7 @@
 import { currentVersion } from '@makrel/core/document'
 import { DataTypes, type Model, type ModelStatic, Op, type Order, type Sequelize, type Transaction } from 'sequelize'
+import { AssetStore } from './assets.ts'
 import { type KeptPart, nameKey } from './kept.ts'
-import { PictureStore } from './pictures.ts'
 import type { Scope } from './scope.ts'
 import { type RevisionEntry, StateStore } from './states.ts'
 import { type Health, Writes } from './writes.ts'
@@ -76,7 +76,7 @@ type Row = Model<PartRow, Partial<PartRow>> & PartRow
 interface Tables {
   readonly parts: ModelStatic<Row>
   readonly states: StateStore
-  readonly pictures: PictureStore
+  readonly assets: AssetStore
   readonly writes: Writes
 }
 
@@ -101,8 +101,8 @@ export class PartStore {
       createdAt: DataTypes.DATE,
       updatedAt: DataTypes.DATE,
     })
-    const [states, pictures] = [new StateStore(database, kept), new PictureStore(database)]
-    this.#tables = { parts, states, pictures, writes: new Writes(database) }
+    const [states, assets] = [new StateStore(database, kept), new AssetStore(database)]
+    this.#tables = { parts, states, assets, writes: new Writes(database) }
   }
 
   /** What one owner has. Nothing on it reaches another one's parts. */
@@ -130,15 +130,15 @@ export class PartStore {
 export class Shelf {
   readonly #parts: ModelStatic<Row>
   readonly #states: StateStore
-  readonly #pictures: PictureStore
+  readonly #assets: AssetStore
   readonly #writes: Writes
   readonly #owner: string
 
   /** @internal use `PartStore.shelf` */
-  constructor({ parts, states, pictures, writes }: Tables, { owner }: Scope) {
+  constructor({ parts, states, assets, writes }: Tables, { owner }: Scope) {
     this.#parts = parts
     this.#states = states
-    this.#pictures = pictures
+    this.#assets = assets
     this.#writes = writes
     this.#owner = owner
   }
@@ -196,14 +196,14 @@ export class Shelf {
       attributes: ['document', 'revision', 'updatedAt'],
     })
     if (!row) return undefined
-    const text = await this.#pictures.whole(row.document)
+    const text = await this.#assets.whole(row.document)
     return { text, revision: row.revision, updatedAt: row.updatedAt.toISOString() }
   }
 
   /** Keeps a new part; false where its id is taken. */
-  create({ id, name, version, text, pictures, state }: KeptPart): Promise<boolean> {
+  create({ id, name, version, text, assets, state }: KeptPart): Promise<boolean> {
     return this.#writes.write(async (transaction) => {
-      await this.#pictures.put(pictures, transaction)
+      await this.#assets.put(assets, transaction)
       const there = await this.#parts.findByPk(id, { transaction })
       // Asked again for what was kept already: the answer was lost on its way.
       if (there)
@@ -220,7 +220,7 @@ export class Shelf {
   }
 
   /** Keeps a new state of a part, if `base` is still the latest revision: the database itself compares and sets. */
-  save(base: number, { id, name, version, text, pictures, state }: KeptPart): Promise<SaveOutcome> {
+  save(base: number, { id, name, version, text, assets, state }: KeptPart): Promise<SaveOutcome> {
     return this.#writes.write(async (transaction): Promise<SaveOutcome> => {
       const [revision, updatedAt] = [base + 1, new Date()]
       const [set] = await this.#parts.update(
@@ -232,7 +232,7 @@ export class Shelf {
         },
       )
       if (set === 0) return this.whyNot(id, base, text, transaction)
-      await this.#pictures.put(pictures, transaction)
+      await this.#assets.put(assets, transaction)
       await this.#states.add(id, revision, state, transaction)
       return { kind: 'saved', revision, updatedAt: updatedAt.toISOString() }
     })
@@ -251,7 +251,7 @@ export class Shelf {
     // The very same state: this save was done, and its answer was lost on its way.
     if (revision === base + 1 && document === text)
       return { kind: 'saved', revision, updatedAt: row.updatedAt.toISOString() }
-    return { kind: 'stale', revision, text: await this.#pictures.whole(document, transaction) }
+    return { kind: 'stale', revision, text: await this.#assets.whole(document, transaction) }
   }
 
   /** The kept states of a part, the latest first; undefined where there is no such part. */
@@ -264,13 +264,13 @@ export class Shelf {
   async revision(id: string, revision: number): Promise<string | undefined> {
     if (!(await this.#parts.count({ where: this.kept(id) }))) return undefined
     const text = await this.#states.read(id, revision)
-    return text === undefined ? undefined : this.#pictures.whole(text)
+    return text === undefined ? undefined : this.#assets.whole(text)
   }
 
   /** The text of a part as it is kept, whether it can be read or not. */
   async raw(id: string): Promise<string | undefined> {
     const row = await this.#parts.findOne({ where: this.kept(id), attributes: ['document'] })
-    return row ? this.#pictures.whole(row.document) : undefined
+    return row ? this.#assets.whole(row.document) : undefined
   }
 
   /** Names a kept state, or takes its name away; false where there is none. */
@@ -294,6 +294,11 @@ export class Shelf {
 
   async picture(id: string): Promise<Buffer | undefined> {
     return (await this.#parts.findOne({ where: this.kept(id), attributes: ['picture'] }))?.picture ?? undefined
+  }
+
+  /** Pictures and meshes that are kept, by their hashes. */
+  assets(hashes: readonly string[]): Promise<ReadonlyMap<string, string>> {
+    return this.#assets.get(hashes)
   }
 
   /** The picture and size of the latest revision; false where there is no such part. */

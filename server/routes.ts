@@ -49,7 +49,7 @@ export async function partRoutes(
     keeping.addContentTypeParser('application/json', { parseAs: 'buffer' }, (_, body, done) => done(null, body))
 
     keeping.post<{ Body: Buffer }>('/api/parts', async ({ body, shelf }, reply) => {
-      const { part } = await documents.sent(body, true)
+      const { part } = await documents.sent(body, true, (hashes) => shelf.assets(hashes))
       if (!(await shelf.create(part)))
         return reply.code(409).send({ error: 'A part with this id is kept here already.' })
       return reply.code(201).send({ id: part.id, revision: 1 })
@@ -59,7 +59,7 @@ export async function partRoutes(
       '/api/parts/:id',
       { schema: { params } },
       async ({ params: { id }, body, shelf }, reply) => {
-        const { base, part } = await documents.sent(body, false)
+        const { base, part } = await documents.sent(body, false, (hashes) => shelf.assets(hashes))
         if (part.id !== id) return reply.code(400).send({ error: 'The document has another id than its address.' })
         const outcome = await shelf.save(base, part)
         switch (outcome.kind) {

@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import {
+  assetOf,
   checkLimits,
   currentVersion,
   newPart,
@@ -75,9 +76,33 @@ describe('keeping parts', () => {
       document: part('a', 'Lantern bracket'),
     })
   })
+  it('is sent an asset once, and asks for one that it does not have', async () => {
+    const asset = assetOf('housing.stl', `data:model/mesh;base64,${Buffer.alloc(30_000, 9).toString('base64')}`)
+    const { hash, name } = asset
+    const bare = { ...part('a', 'B'), assets: [{ hash, name }] }
+    expect((await ask('POST', '/api/parts', { document: bare })).statusCode).toBe(422)
+    expect((await ask('POST', '/api/parts', { document: { ...part('a'), assets: [asset] } })).statusCode).toBe(201)
+    // By another thread too, that has never seen it.
+    const others = new Documents()
+    const fresh = await others.sent(Buffer.from(JSON.stringify({ revision: 1, document: bare })), false, (hashes) =>
+      all.shelf(everyone).assets(hashes),
+    )
+    expect(fresh.part.assets.get(hash)).toBe(asset.data)
+    await others.close()
+    expect((await ask('PUT', '/api/parts/a', { revision: 1, document: bare })).statusCode).toBe(200)
+    expect((await ask('GET', '/api/parts/a')).json().document).toMatchObject({ name: 'B', assets: [asset] })
+    for (const odd of [null, 7, {}, { hash: 'x', name }, { hash: 7 }])
+      expect((await ask('PUT', '/api/parts/a', { revision: 2, document: { ...bare, assets: [odd] } })).statusCode).toBe(
+        400,
+      )
+    const forged = { ...bare, assets: [{ ...asset, data: 'data:model/mesh;base64,AAAA' }] }
+    expect((await ask('PUT', '/api/parts/a', { revision: 2, document: forged })).statusCode).toBe(400)
+    expect((await ask('PUT', '/api/parts/a', { revision: 2, document: bare })).statusCode).toBe(200)
+  })
   it('keeps a picture of an outline once, and gives it back with every state', async () => {
     const data = `data:image/png;base64,${Buffer.alloc(30_000, 7).toString('base64')}`
-    const picture = { data, at: [0, 0] as const, width: 100, turn: 0, strength: 0.5 }
+    const asset = assetOf('shed.png', data)
+    const picture = { asset: asset.hash, at: [0, 0] as const, width: 100, turn: 0, strength: 0.5 }
     const outline = {
       id: 'o',
       name: 'Profile',
@@ -89,14 +114,14 @@ describe('keeping parts', () => {
       toggled: [],
       picture,
     }
-    const drawn = { ...part('a'), outlines: [outline] }
+    const drawn = { ...part('a'), assets: [asset], outlines: [outline] }
     await ask('POST', '/api/parts', { document: drawn })
     for (let revision = 1; revision <= 3; revision++)
       await ask('PUT', '/api/parts/a', { revision, document: { ...drawn, note: `state ${revision}` } })
-    expect((await ask('GET', '/api/parts/a')).json().document.outlines[0].picture.data).toBe(data)
-    expect((await ask('GET', '/api/parts/a/revisions/2')).json().document.outlines[0].picture.data).toBe(data)
+    expect((await ask('GET', '/api/parts/a')).json().document.assets[0].data).toBe(data)
+    expect((await ask('GET', '/api/parts/a/revisions/2')).json().document.assets[0].data).toBe(data)
     const stale = await ask('PUT', '/api/parts/a', { revision: 1, document: drawn })
-    expect(stale.json().current.document.outlines[0].picture.data).toBe(data)
+    expect(stale.json().current.document.assets[0].data).toBe(data)
     const raw = new Sequelize({ dialect: 'sqlite', storage: file, logging: false })
     const [[kept]] = (await raw.query('SELECT count(*) AS n FROM kept_pictures')) as unknown as [[{ n: number }]]
     const [rows] = (await raw.query('SELECT length(packed) AS n FROM revisions')) as unknown as [{ n: number }[]]
@@ -315,11 +340,12 @@ describe('the door', () => {
 
 describe('the demo', () => {
   it('fills an empty shelf once', async () => {
-    expect(await loadDemo(all, join(root, 'demo'))).toBe(9)
+    expect(await loadDemo(all, join(root, 'demo'))).toBe(10)
     expect(await loadDemo(all, join(root, 'demo'))).toBe(0)
     expect((await store.list()).entries.map(({ name }) => name).sort()).toEqual([
       'Bailing scoop',
       'Boat-hook clip',
+      'Compass housing',
       'Deck-cap spanner',
       'Deck-cap spanner (plain)',
       'Lantern bracket',
@@ -412,11 +438,17 @@ it('packs the states of an earlier version, and points to pictures by a kind of 
   const data = 'data:image/png;base64,AAAA'
   const picture = { data, at: [0, 0] as const, width: 85.1, turn: 37.3, strength: 0.5 }
   const empty = { points: [], curves: [], constraints: [], derived: [], toggled: [] }
-  const drawn = {
+  const outline = { id: 'o', name: 'Profile', on: { kind: 'bed' as const }, ...empty }
+  const { assets: _, ...before } = part('a')
+  const earlier = { ...before, version: 6, outlines: [{ ...outline, picture }] }
+  const asset = assetOf('', data)
+  const { data: __, ...lies } = picture
+  const drawn: Part = {
     ...part('a'),
-    outlines: [{ id: 'o', name: 'Profile', on: { kind: 'bed' as const }, ...empty, picture }],
+    assets: [asset],
+    outlines: [{ ...outline, picture: { asset: asset.hash, ...lies } }],
   }
-  const texts = [writePartFile(part('a', 'before')), writePartFile(drawn).replace(data, `picture:${hash}`)]
+  const texts = [writePartFile(part('a', 'before')), JSON.stringify(earlier, null, 2).replace(data, `picture:${hash}`)]
   const at = '2026-01-01 00:00:00.000 +00:00'
   const insert = (sql: string, replacements: unknown[]) => old.query(sql, { replacements })
   await insert('INSERT INTO kept_pictures (hash, data) VALUES (?, ?)', [hash, data])
@@ -446,7 +478,7 @@ it('packs the states of an earlier version, and points to pictures by a kind of 
     [{ longest: number; text: string }],
   ]
   expect(longest).toBe(22.5)
-  expect(text).toContain(`{ "picture": "`)
+  expect(text).toContain(`{ "asset": "${asset.hash}" }`)
   // Killed before it was noted that all this is done: the next start finds it done.
   await database.query("DELETE FROM SequelizeMeta WHERE name LIKE '004%'")
   await database.close()
@@ -657,16 +689,7 @@ describe('what is acknowledged', () => {
     }),
     'four photographs': (plain) => ({
       ...plain,
-      outlines: [1, 2, 3, 4].map(
-        (k): Outline => ({
-          ...{ id: `o${k}`, name: `Outline ${k}`, on: { kind: 'bed' }, points: [], curves: [] },
-          ...{ constraints: [], derived: [], toggled: [] },
-          picture: {
-            data: `data:image/png;base64,${'A'.repeat(890_000)}`,
-            ...{ at: [0, 0], width: 100, turn: 0, strength: 0.5 },
-          },
-        }),
-      ),
+      assets: [1, 2, 3, 4].map((k) => assetOf(`${k}.png`, `data:image/png;base64,${`AAA${k}`.repeat(222_000)}`)),
     }),
   }
   it.each(Object.entries(large))('can be opened again: %s', async (_, make) => {
@@ -681,8 +704,8 @@ describe('what is acknowledged', () => {
   })
   it('is nothing that could not be', async () => {
     const photographs = large['four photographs']!(part('a'))
-    const many = Array.from({ length: 20 }, (_, i) => ({ ...photographs.outlines[0]!, id: `o${i}` }))
-    const document = { ...photographs, outlines: many }
+    const many = Array.from({ length: 20 }, (_, i) => ({ ...photographs.assets[0]!, hash: `${i}`.padStart(64, '0') }))
+    const document = { ...photographs, assets: many }
     expect(() => checkLimits(document)).toThrow(/16 MB/)
     expect((await ask('POST', '/api/parts', { document })).statusCode).toBeGreaterThanOrEqual(400)
     expect(await all.count()).toBe(0)

@@ -52,6 +52,31 @@ async function ask<T>(method: string, path: string, body?: unknown, more: Reques
   return data as T
 }
 
+/** Assets that the server has, by their hashes: it is sent each of them once. */
+const kept = new Set<string>()
+
+/** Sends a document; what the server is not known to have of it, with it. */
+async function keep<T>(method: string, path: string, document: Part, more: object, init: RequestInit = {}): Promise<T> {
+  const sent = (without: ReadonlySet<string>) => ({
+    ...more,
+    document: {
+      ...document,
+      assets: document.assets.map(({ hash, name, data }) =>
+        without.has(hash) ? { hash, name } : { hash, name, data },
+      ),
+    },
+  })
+  const hashes = document.assets.map(({ hash }) => hash)
+  const answer = await ask<T>(method, path, sent(kept), init).catch((error: ApiError) => {
+    // It has another database than it had.
+    if (error.status !== 422 || !hashes.some((hash) => kept.has(hash))) throw error
+    for (const hash of hashes) kept.delete(hash)
+    return ask<T>(method, path, sent(new Set()), init)
+  })
+  for (const hash of hashes) kept.add(hash)
+  return answer
+}
+
 export const api = {
   list: (asked: { search: string; order: ShelfOrder; from: number; count: number }) =>
     ask<ShelfPage>(
@@ -59,10 +84,16 @@ export const api = {
       `/parts?${new URLSearchParams(Object.entries(asked).map(([key, value]) => [key, `${value}`]))}`,
     ),
   read: (id: string) => ask<{ document: Part; revision: number; updatedAt: string }>('GET', `/parts/${id}`),
-  create: (document: Part) => ask<{ id: string; revision: number }>('POST', '/parts', { document }),
+  create: (document: Part) => keep<{ id: string; revision: number }>('POST', '/parts', document, {}),
   /** `keepalive` lets the last save outlive the page that sends it. */
   save: (document: Part, revision: number, keepalive = false) =>
-    ask<{ revision: number; updatedAt: string }>('PUT', `/parts/${document.id}`, { revision, document }, { keepalive }),
+    keep<{ revision: number; updatedAt: string }>(
+      'PUT',
+      `/parts/${document.id}`,
+      document,
+      { revision },
+      { keepalive },
+    ),
   revisions: (id: string) => ask<RevisionEntry[]>('GET', `/parts/${id}/revisions`),
   revision: (id: string, revision: number) => ask<{ document: Part }>('GET', `/parts/${id}/revisions/${revision}`),
   nameRevision: (id: string, revision: number, name: string) =>

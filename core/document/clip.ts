@@ -1,3 +1,4 @@
+import { assetsUsed } from './assets.ts'
 import type { Edit } from './edits/index.ts'
 import { usesOfNames } from './expressions.ts'
 import type { FieldKindOf, Part, Step } from './format.ts'
@@ -28,13 +29,15 @@ export function clipOf(part: Part, ids: readonly string[], kindOf: FieldKindOf):
     }
   }
   const plain = newPart({ part: 'clip', piece: 'clip' }, part.name)
-  return {
+  const clip: Part = {
     ...plain,
     unit: part.unit,
     measures: part.measures.filter(({ id }) => owners.has(id)),
     outlines: part.outlines.filter(({ id }) => drawings.has(id)),
     pieces: [{ ...plain.pieces[0]!, steps }],
   }
+  const used = assetsUsed(clip, kindOf)
+  return { ...clip, assets: part.assets.filter(({ hash }) => used.has(hash)) }
 }
 
 /** The wanted steps, those within bundles too; what lies in a wanted bundle comes with it. */
@@ -75,6 +78,7 @@ export function pasteEdits(
   const drawnHere = (step: Step) =>
     withOutlines(step, (chosen) => ({ ...chosen, outline: drawing.get(chosen.outline) ?? chosen.outline }), kindOf)
   return [
+    ...source.assets.map((asset): Edit => ({ type: 'add-asset', asset })),
     ...measures,
     ...drawings.flatMap(({ same, outline }): Edit[] => (same ? [] : [{ type: 'add-outline', outline }])),
     ...steps.map((step): Edit => {

@@ -1,5 +1,6 @@
 import { ProblemError } from '../problems/index.ts'
-import { currentVersion, type Outline, type Part, partSchema, type Step } from './format.ts'
+import { hashOfAsset } from './assets.ts'
+import { type Asset, currentVersion, type Outline, type Part, partSchema, type Step } from './format.ts'
 import { bytesOf, documentLimits } from './limits.ts'
 import { migrations } from './migrations.ts'
 import { contentOf } from './tree.ts'
@@ -64,16 +65,26 @@ export function checkedPart(raw: unknown, sound?: SoundThings): Part {
 
 function validated(raw: unknown): Part {
   const { error, value } = partSchema.validate(raw)
-  if (!error) return value as Part
+  if (!error) {
+    checkHashes((value as Part).assets)
+    return value as Part
+  }
   const detail = error.details[0]!
   throw new ProblemError('file-invalid', { place: detail.path.join('.') || 'the top', detail: detail.message })
+}
+
+/** What a hash stands for is looked at once, and then goes by the hash. @throws ProblemError file-invalid */
+function checkHashes(assets: readonly Asset[]): void {
+  for (const { hash, data } of assets)
+    if (hashOfAsset(data) !== hash)
+      throw new ProblemError('file-invalid', { place: 'assets', detail: 'an asset is not what its hash says' })
 }
 
 type Listed = Readonly<Record<string, unknown>>
 const isListed = (raw: unknown): raw is Listed => typeof raw === 'object' && raw !== null && !Array.isArray(raw)
 
 /**
- * Steps and outlines that were found sound before, by their text: of a part that is kept again and again only what has
+ * Steps, outlines and assets that were found sound before, by their text: of a part that is kept again and again only what has
  * changed is checked. It holds so many characters of text at most, and lets go what it met longest ago.
  */
 export class SoundThings {
@@ -87,27 +98,34 @@ export class SoundThings {
 
   /** The part, where it is sound; undefined where all of it is to be looked at. */
   checked(raw: unknown): Part | undefined {
-    if (!isListed(raw) || !Array.isArray(raw.pieces) || !Array.isArray(raw.outlines)) return undefined
-    const { pieces, outlines } = raw
+    if (!isListed(raw) || !Array.isArray(raw.pieces)) return undefined
+    if (!Array.isArray(raw.outlines) || !Array.isArray(raw.assets)) return undefined
+    const { pieces, outlines, assets } = raw
     if (!pieces.every((piece) => isListed(piece) && Array.isArray(piece.steps))) return undefined
     const steps = (pieces as { steps: unknown[] }[]).map((piece) => this.sorted(piece.steps))
     const drawn = this.sorted(outlines)
+    const brought = this.sorted(assets)
     // Known ones are left out; counts are looked at where they are in.
-    if (outlines.length > documentLimits.outlines) return undefined
+    if (outlines.length > documentLimits.outlines || assets.length > documentLimits.assets) return undefined
     if (steps.some(({ all }) => all.length > documentLimits.steps)) return undefined
     const { error, value } = partSchema.validate({
       ...raw,
       pieces: pieces.map((piece, i) => ({ ...piece, steps: steps[i]!.fresh })),
       outlines: drawn.fresh,
+      assets: brought.fresh,
     })
     if (error) return undefined
     const part = value as Part
+    checkHashes(part.assets)
     const whole: Part = {
       ...part,
       pieces: part.pieces.map((piece, i) => ({ ...piece, steps: this.whole<Step>(steps[i]!.all, piece.steps) })),
       outlines: this.whole<Outline>(drawn.all, part.outlines),
+      assets: this.whole<Asset>(brought.all, part.assets),
     }
-    return new Set(whole.outlines.map(({ id }) => id)).size === whole.outlines.length ? whole : undefined
+    const distinct = (names: readonly string[]) => new Set(names).size === names.length
+    const sound = distinct(whole.outlines.map(({ id }) => id)) && distinct(whole.assets.map(({ hash }) => hash))
+    return sound ? whole : undefined
   }
 
   private sorted(list: readonly unknown[]) {

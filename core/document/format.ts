@@ -21,7 +21,7 @@ import {
   textLike,
   whole,
 } from './described.ts'
-import { expression, fieldTexts, id, name, note, repeats, triple } from './formatTerms.ts'
+import { expression, fieldTexts, hash, id, name, note, repeats, triple } from './formatTerms.ts'
 import { documentLimits } from './limits.ts'
 import { derived, outline, outlineConstraint, outlineCurve, outlinePoint } from './outlineFormat.ts'
 import { place } from './placeFormat.ts'
@@ -153,6 +153,18 @@ const piece = record({
   steps: list(step, { most: documentLimits.steps }),
 })
 
+/** What was brought in from a file and is referred to by its hash: a picture, a mesh. Once for all who use it. */
+const asset = record({
+  hash,
+  /** of the file that it came from */
+  name,
+  /** data: URL */
+  data: textLike(/^data:[a-z]+\/[a-z0-9.+-]+;base64,[A-Za-z0-9+/=]+$/, {
+    most: documentLimits.asset,
+    told: 'must be data in base64',
+  }),
+})
+
 const listOf = <T>(item: Described<T>, most: number, least?: number) =>
   list(item, { most, distinct: 'id', ...(least === undefined ? {} : { least }) })
 
@@ -170,6 +182,8 @@ const part = record({
   variants: listOf(variant, documentLimits.variants),
   /** the variant in force; empty for the measures as they are typed */
   variant: text({ most: 64 }),
+  /** pictures and meshes; where it is kept, apart from the rest and once for all its states */
+  assets: list(asset, { most: documentLimits.assets, distinct: 'hash' }),
   outlines: listOf(outline, documentLimits.outlines),
   pieces: listOf(piece, documentLimits.pieces, 1),
   joints: listOf(joint, documentLimits.joints),
@@ -180,6 +194,7 @@ const part = record({
   views: listOf(view, documentLimits.views),
 })
 
+export interface Asset extends Typed<typeof asset> {}
 export interface Variant extends Typed<typeof variant> {}
 export interface ReadPoint extends Typed<typeof readPoint> {}
 export interface Readout extends Typed<typeof readout> {}
@@ -198,6 +213,7 @@ export const partSchema = checkOf(part)
 /** What the lists of a part hold, each by itself. */
 export const itemSchemas = {
   measure: checkOf(measure),
+  asset: checkOf(asset),
   variant: checkOf(variant),
   step: checkOf(step),
   joint: checkOf(joint),

@@ -5,6 +5,8 @@ import { documentLimits } from './limits.ts'
 
 export const id = textLike(/^[A-Za-z0-9_-]{1,64}$/, { told: 'must be 1 to 64 letters, digits, - or _' })
 export const name = text({ most: documentLimits.name })
+/** The SHA-256 (FIPS 180-4) of an asset's data, in hexadecimal digits. */
+export const hash = textLike(/^[0-9a-f]{64}$/, { told: 'must be 64 hexadecimal digits' })
 export const note = text({ most: documentLimits.note })
 /** Numbers are kept as they were typed, as expressions. */
 export const expression = text({ most: documentLimits.text })

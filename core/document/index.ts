@@ -1,3 +1,4 @@
+export { assetData, assetOf, assetsUsed, hashOfAsset } from './assets.ts'
 export { clipOf, pasteEdits } from './clip.ts'
 export { colourHex, pieceTints } from './colours.ts'
 export { applyEdit, copiedStep, type Edit, type HeldPlaces, type HeldStep } from './edits/index.ts'

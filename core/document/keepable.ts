@@ -11,8 +11,9 @@ import { flattened, withContent } from './tree.ts'
  */
 export function checkKeepable(part: Part): void {
   checkLimits(part)
-  const { measures, variants, joints, readouts, views, outlines, pieces } = part
+  const { measures, assets, variants, joints, readouts, views, outlines, pieces } = part
   for (const measure of measures) check(measure, itemSchemas.measure, measure.name)
+  for (const asset of assets) check(asset, itemSchemas.asset, asset.name)
   for (const variant of variants) check(variant, itemSchemas.variant, variant.name)
   for (const joint of joints) check(joint, itemSchemas.joint, joint.name)
   for (const readout of readouts) check(readout, itemSchemas.readout, readout.name)
@@ -26,7 +27,7 @@ export function checkKeepable(part: Part): void {
         step.name,
         withContent(step, () => []),
       )
-  const empty = { measures: [], variants: [], joints: [], readouts: [], views: [], outlines: [] }
+  const empty = { measures: [], assets: [], variants: [], joints: [], readouts: [], views: [], outlines: [] }
   const bare = pieces.map((piece) => ({ ...piece, steps: [] }))
   check({}, partSchema, '', { ...part, ...empty, pieces: bare })
 }

@@ -21,7 +21,10 @@ export const documentLimits = {
   derived: 200,
   toggled: 1000,
   curvePoints: 201,
-  /** characters of a picture, as text */
+  assets: 60,
+  /** characters of an asset, as text */
+  asset: 12_000_000,
+  /** of one that is a picture under a drawing */
   picture: 900_000,
   readings: 100,
   views: 40,
@@ -71,6 +74,7 @@ function overLimit(part: Part): Over | undefined {
     [part.joints.length, 'joints', 'joints in a part', 'make another part of some'],
     [part.readouts.length, 'readouts', 'read-outs in a part', 'remove some that are not used'],
     [part.views.length, 'views', 'kept views of a part', 'remove some'],
+    [part.assets.length, 'assets', 'pictures and meshes in a part', 'remove some'],
     [outlines.length, 'outlines', 'outlines in a part', 'remove some that nothing is made of'],
     // What bundles hold counts as well.
     [steps.length, 'allSteps', 'steps in a part', 'repeat steps, or make another part of some'],
@@ -99,7 +103,7 @@ function overLimit(part: Part): Over | undefined {
   return {
     what: `a file of ${(bytes / 1e6).toFixed(1)} MB`,
     limit: `${documentLimits.bytes / 1e6} MB`,
-    way: 'use smaller pictures under its outlines, or split it',
+    way: 'use smaller pictures and meshes, or split it',
   }
 }
 
@@ -132,7 +136,7 @@ function longText(step: Step): Over | undefined {
 const sizes = new WeakMap<object, number>()
 
 /** About how many bytes a part is as a file: what it consists of, each set in as deep as it stands. */
-function sizeOf({ pieces, outlines, ...rest }: Part): number {
+function sizeOf({ pieces, outlines, assets, ...rest }: Part): number {
   const own = (thing: Step | Outline, depth: number): number => {
     const known = sizes.get(thing)
     if (known !== undefined) return known
@@ -144,6 +148,7 @@ function sizeOf({ pieces, outlines, ...rest }: Part): number {
   }
   return (
     bytesOf(JSON.stringify(rest, null, 2)) +
+    assets.reduce((sum, { data }) => sum + data.length + 300, 0) +
     outlines.reduce((sum, outline) => sum + own(outline, 2), 0) +
     pieces.reduce((sum, piece) => sum + piece.steps.reduce((all, step) => all + own(step, 4), 500), 0)
   )

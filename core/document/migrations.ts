@@ -1,3 +1,5 @@
+import { hashOfAsset } from './assets.ts'
+
 /**
  * How a document of an earlier version becomes one of the next: `migrations[n - 1]` takes version n to n + 1.
  * A migration is a pure function of plain JSON, so that it does not change when the types do; what it does not understand
@@ -85,7 +87,10 @@ function toVersion6(document: unknown): unknown {
   return isObject(document) ? { ...document, version: 6 } : document
 }
 
-/** Steps tell what they are; what they do became an operation, and "same as" got a property of its own. */
+/**
+ * Steps tell what they are; what they do became an operation, and "same as" got a property of its own. Pictures of outlines
+ * became assets.
+ */
 function toVersion7(document: unknown): unknown {
   if (!isObject(document)) return document
   const step = ({ id, name, effect, shape, fields, place, repeats, omit, ghost, mute, when, steps, ...more }: Json) => {
@@ -103,9 +108,21 @@ function toVersion7(document: unknown): unknown {
     }
   }
   const steppedOn = (steps: unknown): unknown => each(steps, step)
+  const assets = new Map<string, Json>()
+  const outlines = each(document.outlines, (outline) => {
+    const { picture } = outline
+    if (!isObject(picture) || typeof picture.data !== 'string') return outline
+    const { data, ...rest } = picture
+    const hash = hashOfAsset(data as string)
+    assets.set(hash, { hash, name: '', data })
+    return { ...outline, picture: { asset: hash, ...rest } }
+  })
+  const { outlines: _, pieces, joints, readouts, stepSize, views, ...before } = document
   return {
-    ...document,
+    ...before,
     version: 7,
-    pieces: each(document.pieces, (piece) => ({ ...piece, steps: steppedOn(piece.steps) })),
+    ...{ assets: [...assets.values()], outlines },
+    pieces: each(pieces, (piece) => ({ ...piece, steps: steppedOn(piece.steps) })),
+    ...{ joints, readouts, stepSize, views },
   }
 }

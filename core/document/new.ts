@@ -30,6 +30,7 @@ export function newPart(ids: { part: string; piece: string }, name: string): Par
     measures: [],
     variants: [],
     variant: '',
+    assets: [],
     outlines: [],
     pieces: [newPiece(ids.piece, 'Piece 1', 'pewter')],
     joints: [],

@@ -9,10 +9,9 @@ import {
   pairOf,
   record,
   type Typed,
-  textLike,
   whole,
 } from './described.ts'
-import { expression, fieldText, fieldTexts, id, name } from './formatTerms.ts'
+import { expression, fieldText, fieldTexts, hash, id, name } from './formatTerms.ts'
 import { documentLimits } from './limits.ts'
 import { seat } from './placeFormat.ts'
 
@@ -87,11 +86,8 @@ export const derived = record({
 
 /** A photograph or scan under the drawing. Its middle stands at `at`, it is `width` mm wide, turned by `turn` degrees. */
 const outlinePicture = record({
-  /** data: URL of a PNG or JPEG */
-  data: textLike(/^data:image\/(png|jpeg);base64,[A-Za-z0-9+/=]+$/, {
-    most: documentLimits.picture,
-    told: 'must be a PNG or JPEG',
-  }),
+  /** a PNG or JPEG among the part's assets, by its hash */
+  asset: hash,
   at: onPlane,
   width: number({ above: 0, most: 1e5 }),
   turn: number({ least: -360, most: 360 }),

@@ -45,3 +45,12 @@ export function coordinateFault(positions: ArrayLike<number>): string | undefine
   }
   return undefined
 }
+
+/** The shortest decimal that is the same number in single precision: 4.9, not 4.9000001. Nine digits always tell. */
+export function decimal(value: number): string {
+  for (let digits = 6; digits < 9; digits++) {
+    const short = Number(value.toPrecision(digits))
+    if (Math.fround(short) === Math.fround(value)) return String(short)
+  }
+  return String(Number(value.toPrecision(9)))
+}

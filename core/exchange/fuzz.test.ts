@@ -335,6 +335,25 @@ describe('meshes', () => {
       )
     })
   })
+  it('obj: whatever is in them, meshes with a volume, or a problem', () => {
+    const format = formatOf('obj')!
+    const text = strFromU8(
+      format.write(
+        [
+          { name: 'T', mesh: tetra },
+          { name: 'A', mesh: tetra },
+        ],
+        'Test',
+      ),
+    )
+    all('obj', (random, i) =>
+      tried(
+        () => format.read(strToU8(damaged(text, random))),
+        look,
+        () => `obj ${i} of seed ${seed}`,
+      ),
+    )
+  })
   it('3mf: whatever is in them, meshes with a volume, or a problem', () => {
     const format = formatOf('3mf')!
     const good = format.write(

@@ -5,6 +5,7 @@ import { ProblemError } from '../problems/index.ts'
 import { archived } from './archive.ts'
 import {
   coordinateFault,
+  decimal,
   type MeshFormat,
   mostMeshBytes,
   mostMeshTriangles,
@@ -133,15 +134,6 @@ function meshText({ positions, triangles }: WrittenPiece['mesh']): string {
   for (let at = 0; at < triangles.length; at += 3)
     out.push(`<triangle v1="${triangles[at]}" v2="${triangles[at + 1]}" v3="${triangles[at + 2]}"/>`)
   return `<mesh><vertices>${vertices}</vertices><triangles>${out.join('')}</triangles></mesh>`
-}
-
-/** The shortest decimal that is the same number in single precision: 4.9, not 4.9000001. Nine digits always tell. */
-function decimal(value: number): string {
-  for (let digits = 6; digits < 9; digits++) {
-    const short = Number(value.toPrecision(digits))
-    if (Math.fround(short) === Math.fround(value)) return String(short)
-  }
-  return String(Number(value.toPrecision(9)))
 }
 
 /** An object of a model: its corners and triangles as they stand in the file. */

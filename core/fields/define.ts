@@ -1,6 +1,7 @@
 import type { ValueKind } from '../measures/index.ts'
 import type { Drawn } from '../plane/index.ts'
 import type { ProblemCode } from '../problems/index.ts'
+import type { AssetValue } from './kinds/asset.ts'
 
 /** What all kinds of field have in common. */
 export interface FieldBase {
@@ -19,6 +20,8 @@ export type FieldExpression = ValueKind | 'any'
 /** What a field's text may refer to, and what takes its place. What is not given stays. */
 export interface FieldReferences {
   outline?(chosen: OutlineText): OutlineText
+  /** by its hash */
+  asset?(hash: string): string
 }
 
 /** What an outline field says: which outline, and which of its regions by their keys; undefined: all that are filled. */
@@ -34,6 +37,7 @@ export interface FieldWorking {
   filled(text: string): string | undefined
   /** what an outline comes to, or those of its regions that are chosen */
   outline(chosen: OutlineText): Drawn | undefined
+  asset(hash: string): AssetValue | undefined
   tell(code: ProblemCode, data: Readonly<Record<string, string | number>>): undefined
 }
 

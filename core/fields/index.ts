@@ -3,6 +3,7 @@ import type { FieldDefinition } from './registry.ts'
 
 export { defaultFields, plainDefault } from './defaults.ts'
 export type { FieldExpression, FieldReferences, FieldWorking, OutlineText } from './define.ts'
+export { type AssetField, AssetValue } from './kinds/asset.ts'
 export type { AxisField } from './kinds/axis.ts'
 export type { ChoiceField } from './kinds/choice.ts'
 export type { Corner, CornersField } from './kinds/corners.ts'

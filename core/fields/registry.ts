@@ -1,4 +1,5 @@
 import type { FieldBase, FieldKindDefinition } from './define.ts'
+import { asset } from './kinds/asset.ts'
 import { axis } from './kinds/axis.ts'
 import { choice } from './kinds/choice.ts'
 import { corners } from './kinds/corners.ts'
@@ -19,6 +20,7 @@ export const fieldKinds = {
   outline,
   axis,
   sections,
+  asset,
 }
 
 type Kinds = typeof fieldKinds

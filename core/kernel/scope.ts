@@ -1,6 +1,7 @@
 import type { CrossSection, Manifold, ManifoldToplevel, Mat4, Vec3 as MutableVec3 } from 'manifold-3d'
 import { type Frame, matrixOf, type Vec3 } from '../place/index.ts'
 import type { Ring } from '../plane/index.ts'
+import { ProblemError } from '../problems/index.ts'
 import { failed, finite, positive } from './checks.ts'
 import { grown, moved, type Plane, ungrown } from './corners.ts'
 import type { Kernel } from './kernel.ts'
@@ -198,6 +199,20 @@ export class Scope {
         if (own) [p[0], p[1], p[2]] = own
       })
     return this.own(raw, restored)
+  }
+
+  /**
+   * A closed mesh in single precision, as it is: no two of its corners are at one place, each edge has two triangles.
+   * @throws ProblemError kernel-failed where it is not closed
+   */
+  meshed({ positions, triangles }: { readonly positions: Float32Array; readonly triangles: Uint32Array }): Solid {
+    const { Manifold, Mesh } = this.module
+    try {
+      return this.own(Manifold.ofMesh(new Mesh({ numProp: 3, vertProperties: positions, triVerts: triangles })))
+    } catch (error) {
+      if (error instanceof ProblemError) throw error
+      return failed(error instanceof Error ? error.message : String(error))
+    }
   }
 
   /** The bodies that a solid falls into. */

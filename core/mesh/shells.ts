@@ -233,3 +233,21 @@ function encloses(
   }
   return crossings !== 0
 }
+
+/**
+ * The middles of edges at which something is amiss: that an odd number of triangles meet at (`open`), whose triangles do not run along
+ * them as often to as fro (`flipped`), or that more than two meet at (`crowded`).
+ */
+export function openEdgesOf(mesh: TriangleMesh, what: 'open' | 'flipped' | 'crowded'): readonly (readonly number[])[] {
+  const { positions, triangles } = mesh
+  const found: number[][] = []
+  forEachEdge(mesh, (halves) => {
+    const forward = halves.filter((h) => triangles[h]! < endOf(triangles, h)).length
+    const odd = halves.length % 2 === 1
+    const is = { open: odd, flipped: !odd && 2 * forward !== halves.length, crowded: halves.length > 2 }
+    if (!is[what]) return
+    const [a, b] = [triangles[halves[0]!]!, endOf(triangles, halves[0]!)]
+    found.push([0, 1, 2].map((i) => (positions[3 * a + i]! + positions[3 * b + i]!) / 2))
+  })
+  return found
+}

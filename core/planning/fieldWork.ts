@@ -1,6 +1,7 @@
 import type { Offset, Place, Repeat } from '../document/index.ts'
 import {
   type AnyValues,
+  type AssetValue,
   type FieldDefinition,
   type Fields,
   type FieldValue,
@@ -24,16 +25,22 @@ export interface ResolvedRepeat {
   readonly values: AnyValues
 }
 
+/** Where what fields refer to is found. */
+export interface FieldSources {
+  outline(id: string): ResolvedOutline | undefined
+  asset(hash: string): AssetValue | undefined
+}
+const noSources: FieldSources = { outline: () => undefined, asset: () => undefined }
+
 /** Computes the expressions of one step or joint and collects what goes wrong, so that all of it is told at once. */
 export class FieldWork {
   readonly problems: Problem[] = []
   private readonly names: Names
-  private readonly outlines: (id: string) => ResolvedOutline | undefined
+  private readonly sources: FieldSources
 
-  /** `outlines` finds an outline of the part by its id. */
-  constructor(names: Names, outlines: (id: string) => ResolvedOutline | undefined) {
+  constructor(names: Names, sources: Partial<FieldSources> = {}) {
     this.names = names
-    this.outlines = outlines
+    this.sources = { ...noSources, ...sources }
   }
 
   /** `what` owns the fields: "shape", "joint" or "repeat". */
@@ -74,6 +81,7 @@ export class FieldWork {
       number: (text, kind) => this.number(text, kind, path),
       filled: (text) => this.attempted(path, () => filledTemplate(text, this.names)),
       outline: (chosen) => this.outline(chosen, path),
+      asset: (hash) => this.sources.asset(hash),
       tell: (code, data) => {
         this.problems.push(problem(code, path, data))
         return undefined
@@ -88,7 +96,7 @@ export class FieldWork {
 
   /** What is wrong with the outline itself is told there; here, that it cannot be used. Regions that are gone are left out. */
   private outline({ outline: id, regions }: OutlineText, path: Path): Drawn | undefined {
-    const found = this.outlines(id)
+    const found = this.sources.outline(id)
     if (!found) return this.checked(problem(id === '' ? 'outline-choose' : 'outline-missing', path), undefined)
     const { name } = found.outline
     const { drawn, gone } = regions ? withRegions(found, regions) : { drawn: found.drawn, gone: [] }

@@ -28,7 +28,7 @@ export function resolveOutline(
   taken: ReadonlyMap<string, Vec2> = nowhere,
 ): ResolvedOutline {
   const path = ['outlines', outline.id]
-  const work = new FieldWork(names, noOutlines)
+  const work = new FieldWork(names)
   const values = new Map<string, number>()
   for (const { id, kind, value, driven } of outline.constraints) {
     const definition = constraintOf(kind)
@@ -55,8 +55,6 @@ export function resolveOutline(
   const solved = solveOutline(outline, { values, fields, taken })
   return { ...solved, allProblems: [...work.problems, ...solved.problems] }
 }
-
-const noOutlines = () => undefined
 
 function dimensionField({ label, above }: ConstraintDefinition, kind: ValueKind): FieldDefinition {
   return { kind, label, default: '', meaning: '', ...(above === undefined ? {} : { above }) }

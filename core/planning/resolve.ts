@@ -12,7 +12,7 @@ import {
   type Step,
   type TreatmentStep,
 } from '../document/index.ts'
-import type { AnyValues, Fields } from '../fields/index.ts'
+import { type AnyValues, AssetValue, type Fields } from '../fields/index.ts'
 import { type Printer, printerFor, printers } from '../fits/index.ts'
 import { type JointDefinition, jointOf } from '../joints/index.ts'
 import {
@@ -31,7 +31,7 @@ import { readoutOf } from '../readouts/index.ts'
 import { repeatOf } from '../repeats/index.ts'
 import { type ShapeDefinition, shapeOf } from '../shapes/index.ts'
 
-import { FieldWork, type ResolvedRepeat } from './fieldWork.ts'
+import { type FieldSources, FieldWork, type ResolvedRepeat } from './fieldWork.ts'
 import { Outlines, type ResolvedOutline, type TakenPoints } from './outlines.ts'
 import { scaleFields } from './scaling.ts'
 
@@ -104,11 +104,14 @@ function fieldsOf(owner: FieldOwner): { readonly fields: Fields } | undefined {
   return kind && { fields: { value: { kind, label: 'Value', default: '', meaning: '' } } }
 }
 
+type Assets = ReadonlyMap<string, AssetValue>
+
 /** What follows from a part's measures alone, and what its steps come to with them. */
 interface Computed extends Pick<Part, 'variants' | 'variant' | 'unit' | 'printer'> {
   readonly measures: MeasureTable
   readonly steps: WeakMap<Step, ResolvedStep>
   outlines: Outlines | undefined
+  readonly assets: { readonly list: Part['assets']; readonly byHash: Assets }
   /** of what lies in a repeated bundle and does not read the number of its copy */
   readonly independent: WeakMap<Step, ResolvedStep>
 }
@@ -117,10 +120,14 @@ interface Computed extends Pick<Part, 'variants' | 'variant' | 'unit' | 'printer
 const computed = new WeakMap<Part['measures'], Computed>()
 
 function computedFor(part: Part, read: ReadonlyMap<string, GivenValue>): Computed {
-  const { variants, variant, unit, printer } = part
+  const { variants, variant, unit, printer, assets } = part
   const known = computed.get(part.measures)
   const same =
-    known?.variants === variants && known.variant === variant && known.unit === unit && known.printer === printer
+    known?.variants === variants &&
+    known.variant === variant &&
+    known.unit === unit &&
+    known.printer === printer &&
+    known.assets.list === assets
   if (known && same && read.size === 0) return known
   const measures = computeMeasures(measuresInForce(part), unit, printerFor(printer).fits, read)
   const fresh: Computed = {
@@ -131,6 +138,7 @@ function computedFor(part: Part, read: ReadonlyMap<string, GivenValue>): Compute
     measures,
     steps: new WeakMap(),
     outlines: undefined,
+    assets: { list: assets, byHash: new Map(assets.map((asset) => [asset.hash, new AssetValue(asset)])) },
     independent: new WeakMap(),
   }
   if (read.size === 0) computed.set(part.measures, fresh)
@@ -186,7 +194,7 @@ function resolveSteps(
     if (!resolved || !stillDrawn(resolved, known)) {
       const before = outer?.used
       if (outer) outer.used = false
-      resolved = resolveStep(step, names, known.outlines!, outer?.names)
+      resolved = resolveStep(step, names, { outlines: known.outlines!, assets: known.assets.byHash }, outer?.names)
       if (!outer?.used) kept.set(step, resolved)
       if (outer && before) outer.used = true
     }
@@ -251,28 +259,32 @@ function varied(
 }
 
 /** `outer`: the names of the copy of the bundle that it lies in, which it reads where it has no copies of its own. */
-function resolveStep(step: Step, names: Names, outlines: Outlines, outer: Names = names): ResolvedStep {
+function resolveStep(
+  step: Step,
+  names: Names,
+  { outlines, assets }: { readonly outlines: Outlines; readonly assets: Assets },
+  outer: Names = names,
+): ResolvedStep {
   const used = new Map<string, ResolvedOutline | undefined>()
-  const outlineOf = (id: string) => {
-    const found = outlines.get(id)
-    used.set(id, found)
-    return found
+  const sources: FieldSources = {
+    outline(id) {
+      const found = outlines.get(id)
+      used.set(id, found)
+      return found
+    },
+    asset: (hash) => assets.get(hash),
   }
-  return hasBody(step)
-    ? resolveBody(step, names, outlineOf, used, outer)
-    : resolveTreatment(step, outlineOf, used, outer)
+  return hasBody(step) ? resolveBody(step, names, sources, used, outer) : resolveTreatment(step, sources, used, outer)
 }
-
-type OutlineOf = (id: string) => ResolvedOutline | undefined
 
 function resolveTreatment(
   step: TreatmentStep,
-  outlineOf: OutlineOf,
+  sources: FieldSources,
   used: ResolvedStep['used'],
   names: Names,
 ): ResolvedStep {
   const path = ['steps', step.id]
-  const work = new FieldWork(names, outlineOf)
+  const work = new FieldWork(names, sources)
   const treatment = treatmentOf(step.operation)
   if (!treatment) work.problems.push(unknownOperation(step))
   const present = !step.mute && work.condition(step.when, path)
@@ -288,14 +300,14 @@ function unknownOperation({ id, operation }: Step): Problem {
 function resolveBody(
   step: BodyStep,
   names: Names,
-  outlineOf: OutlineOf,
+  sources: FieldSources,
   used: ResolvedStep['used'],
   outer: Names,
 ): ResolvedStep {
   const path = ['steps', step.id]
   const shape = step.kind === 'shape' ? shapeOf(step.shape) : undefined
   const operation = bodyOperationOf(step.operation)
-  const counting = new FieldWork(outer, outlineOf)
+  const counting = new FieldWork(outer, sources)
   if (step.kind === 'shape' && !shape)
     counting.problems.push(problem('shape-unknown', path, { kind: step.shape }, { rank: 'warning' }))
   if (!operation) counting.problems.push(unknownOperation(step))
@@ -311,7 +323,7 @@ function resolveBody(
           varies = true
         })
       : outer
-    const work = new FieldWork(numbered, outlineOf)
+    const work = new FieldWork(numbered, sources)
     const values = shape
       ? work.fields('shape', shape, step.fields, path)
       : step.kind === 'shape'
@@ -339,7 +351,7 @@ function resolveBody(
 
 function resolveJoint(joint: Joint, part: Part, names: Names): ResolvedJoint {
   const path = ['joints', joint.id]
-  const work = new FieldWork(names, () => undefined)
+  const work = new FieldWork(names)
   const definition = jointOf(joint.kind)
   if (!definition) work.problems.push(problem('joint-unknown', path, { kind: joint.kind }, { rank: 'warning' }))
   const [a, b] = joint.pieces

@@ -14,6 +14,7 @@ import { sweep } from './drawn/sweep.ts'
 import { halfRound } from './halfRound.ts'
 import { heart } from './heart.ts'
 import { hole } from './hole.ts'
+import { mesh } from './imported/mesh.ts'
 import { plate } from './plate.ts'
 import { polyhedron } from './polyhedron.ts'
 import { post } from './post.ts'
@@ -56,6 +57,7 @@ const all = [
   emboss,
   text,
   datum,
+  mesh,
 ] as const satisfies readonly ShapeDefinition[]
 
 export const shapes: readonly ShapeDefinition[] = all.map(withCutReach)

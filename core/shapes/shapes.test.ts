@@ -5,6 +5,7 @@ import { meshFigures } from '../mesh/index.ts'
 import { cross, dot, type Frame, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
 import { ProblemError } from '../problems/index.ts'
 import { seeded, testKernel } from '../testing/index.ts'
+import { sampleAsset } from '../testing/meshes.ts'
 import { sampleOf } from '../testing/outlines.ts'
 import { boxReach, flatFaceAt, type ShapeDefinition, shapeOf, shapes } from './index.ts'
 
@@ -21,6 +22,7 @@ const defaults = (kind: string): Record<string, FieldValue> =>
       if (field.kind === 'corners')
         return [name, field.default.split(';').map((corner) => corner.split(',').map(Number)) as never]
       if (field.kind === 'outline' || field.kind === 'sections') return [name, sampleOf(kind, name)]
+      if (field.kind === 'asset') return [name, sampleAsset()]
       return [name, isNumberField(field) ? Number(field.default) : field.default]
     }),
   )

@@ -1,5 +1,5 @@
 import type { Part, Readout } from '@makrel/core/document'
-import type { ReadDrawing, Receipt } from '@makrel/core/exchange'
+import type { BroughtIn, FileUnit, OpenedMesh, ReadDrawing, Receipt } from '@makrel/core/exchange'
 import type { Section } from '@makrel/core/kernel'
 import type { Box, Frame } from '@makrel/core/place'
 import type { SolidReadings } from '@makrel/core/planning'
@@ -27,6 +27,9 @@ export interface Calls {
   }
   /** The part that a file holds; answered by the reader's own worker, as the next one. */
   readPart: { in: { text: string }; out: Result<Part> }
+  /** A mesh file in its own numbers, and what these most likely mean. */
+  openMesh: { in: { file: string; bytes: Uint8Array; bed: readonly [number, number, number] }; out: Result<OpenedMesh> }
+  bringIn: { in: { opened: OpenedMesh; unit: FileUnit }; out: Result<readonly BroughtIn[]> }
   /** What a file from elsewhere draws. */
   readDrawing: {
     in: { name: string; text: string; mmPerUnit: number | undefined }
@@ -91,7 +94,9 @@ export interface PieceSection {
 
 export type CallName = keyof Calls
 /** What is read from files, by a worker of its own. */
-export type ReadName = 'readPart' | 'readDrawing'
+export const readNames = ['readPart', 'readDrawing', 'openMesh', 'bringIn'] as const satisfies readonly CallName[]
+export type ReadName = (typeof readNames)[number]
+export const isRead = (name: CallName): name is ReadName => readNames.includes(name as ReadName)
 export interface Request<N extends CallName = CallName> {
   readonly id: number
   readonly name: N

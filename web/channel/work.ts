@@ -18,6 +18,8 @@ const doing: Readonly<Record<CallName, string>> = {
   handOffVariants: 'Writing the files and reading them back',
   readDrawing: 'Reading the drawing',
   readPart: 'Reading the part file',
+  openMesh: 'Reading the mesh',
+  bringIn: 'Bringing the mesh in',
 }
 
 export interface Work {

@@ -19,7 +19,15 @@ import {
 } from '@makrel/core/solids'
 import wasmUrl from 'manifold-3d/manifold.wasm?url'
 import { soloDrawing } from './ghost.ts'
-import type { BuildAnswer, CallName, Calls, ReadName, Request, Response } from './protocol.ts'
+import {
+  type BuildAnswer,
+  type CallName,
+  type Calls,
+  isRead,
+  type ReadName,
+  type Request,
+  type Response,
+} from './protocol.ts'
 
 class Host {
   readonly #builder: Builder
@@ -266,6 +274,6 @@ function answer(solids: Host, name: CallName, input: unknown): Promise<unknown> 
     const { signal } = solids
     return solids.inTurn(() => solids.proof(signal))
   }
-  if (name === 'readDrawing' || name === 'readPart') throw new Error('files are read elsewhere')
+  if (isRead(name)) throw new Error('files are read elsewhere')
   return solids.inTurn(() => (solids.calls[name] as (input: unknown) => unknown)(input))
 }

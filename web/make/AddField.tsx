@@ -4,6 +4,8 @@ import { type Found, findShapes, newStep, type ShapeDefinition, type Shelf, shap
 import { formatLength } from '@makrel/core/units'
 import { Popover } from 'radix-ui'
 import { useRef, useState } from 'react'
+import { chosenFile } from '../bringIn/files.ts'
+import { meshFiles, openMeshFile } from '../bringIn/state.ts'
 import { useView } from '../drawing/view.ts'
 import { fitAllSteps } from '../drawing/viewKeys.ts'
 import { newId } from '../ids.ts'
@@ -232,11 +234,18 @@ export function ShapeDrawing({
   )
 }
 
+/** What is made from a file begins with choosing one. */
+async function fromFile(printer: string | undefined): Promise<void> {
+  const file = await chosenFile(meshFiles)
+  if (file) await openMeshFile(file, { kind: 'part' }, printer)
+}
+
 /** Puts a found shape on the sheet and asks for its distances, or its first value, next. */
 function useAdd(pieceId: string): (found: Found) => void {
   const worked = useWorked()
   return (found) => {
     const { edit, select, selection, part } = usePart.getState()
+    if (Object.values(found.shape.fields).some(({ kind }) => kind === 'asset')) return void fromFile(part?.printer)
     const piece = part?.pieces.find((candidate) => candidate.id === pieceId)
     if (!part || !worked || !piece) return
     const within = selection && findStep(part, selection.id)

@@ -1,6 +1,12 @@
+import { BringInDialog } from '../bringIn/BringInDialog.tsx'
+import { DropHint } from '../bringIn/DropHint.tsx'
+import { useFileDrop } from '../bringIn/files.ts'
+import { openMeshFile } from '../bringIn/state.ts'
 import { Drawing } from '../drawing/Drawing.tsx'
 import { PartBoundary } from '../frame/PartBoundary.tsx'
 import { TitleBlock } from '../frame/TitleBlock.tsx'
+import { usePart } from '../state/part.ts'
+import { say } from '../ui/Notice.tsx'
 import { BuildSheet } from './BuildSheet.tsx'
 import { useClipboard } from './clipboard.ts'
 import { StepMenu } from './StepMenu.tsx'
@@ -10,6 +16,7 @@ import { useStepKeys } from './stepKeys.ts'
 export function Make() {
   useStepKeys()
   useClipboard()
+  const over = useFileDrop(dropped)
   return (
     <main className="flex min-h-0 flex-1">
       <div className="relative min-w-0 flex-1">
@@ -24,6 +31,13 @@ export function Make() {
         <BuildSheet />
       </PartBoundary>
       <StepMenu />
+      <BringInDialog />
+      {over && <DropHint text="Drop a mesh here to bring it in" />}
     </main>
   )
+}
+
+function dropped(file: File): void {
+  if (/\.json$/i.test(file.name)) say({ text: 'Part files are opened on the shelf.' })
+  else void openMeshFile(file, { kind: 'part' }, usePart.getState().part?.printer)
 }

@@ -11,6 +11,7 @@ import type { SideNames } from '@makrel/core/place'
 import type { ComponentType } from 'react'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
+import { AssetEditor } from './AssetEditor.tsx'
 import { AxisChoice, OutlineChoice, SectionsEditor } from './OutlineFields.tsx'
 import { TextField } from './TextField.tsx'
 import { ValueField } from './ValueField.tsx'
@@ -51,6 +52,7 @@ const editors: Readonly<Record<FieldKind, ComponentType<EditorProps<never>>>> = 
   sections: ({ definition, text, names, onChange }: EditorProps<SectionsField>) => (
     <SectionsEditor definition={definition} text={text} names={names} onChange={onChange} />
   ),
+  asset: AssetEditor,
 }
 
 export function editorOf(kind: FieldKind): ComponentType<EditorProps> {

@@ -1,5 +1,6 @@
-import type { Outline } from '@makrel/core/document'
+import { assetData, type Outline } from '@makrel/core/document'
 import { useMemo } from 'react'
+import { usePart } from '../state/part.ts'
 import { usePartEdges } from './partEdges.ts'
 import { type PlaneView, toScreen } from './view.ts'
 
@@ -14,13 +15,14 @@ export function Backdrop({ outline, view }: { readonly outline: Outline; readonl
 }
 
 function Picture({ outline: { picture }, view }: { readonly outline: Outline; readonly view: PlaneView }) {
-  const size = useMemo(() => (picture ? sizeOf(picture.data) : undefined), [picture])
-  if (!picture) return null
+  const data = usePart((state) => picture && state.part && assetData(state.part, picture.asset))
+  const size = useMemo(() => (data ? sizeOf(data) : undefined), [data])
+  if (!picture || !data?.startsWith('data:image/')) return null
   const [x, y] = toScreen(view, picture.at)
   const width = picture.width * view.scale
   return (
     <image
-      href={picture.data}
+      href={data}
       x={x - width / 2}
       y={y - (width * (size ?? 1)) / 2}
       width={width}

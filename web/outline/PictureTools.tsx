@@ -1,4 +1,4 @@
-import { documentLimits, type Outline, type OutlinePicture } from '@makrel/core/document'
+import { assetOf, documentLimits, type Outline, type OutlinePicture } from '@makrel/core/document'
 import { useRef, useState } from 'react'
 import { usePart } from '../state/part.ts'
 import { Button, IconButton } from '../ui/Button.tsx'
@@ -22,7 +22,12 @@ export function PictureTools({ outline }: { readonly outline: Outline }) {
       say({ text: shrunk.detail })
       return
     }
-    put({ data: shrunk.data, at: [0, 0], width: 100, turn: 0, strength: 0.5 })
+    const asset = assetOf(file.name, shrunk.data)
+    const next: OutlinePicture = { asset: asset.hash, at: [0, 0], width: 100, turn: 0, strength: 0.5 }
+    usePart.getState().editAll([
+      { type: 'add-asset', asset },
+      { type: 'set-outline', id: outline.id, change: { picture: next } },
+    ])
   }
   return (
     <Section title="Picture under the drawing">

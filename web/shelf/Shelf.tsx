@@ -1,8 +1,10 @@
 import type { Part } from '@makrel/core/document'
 import { formatSize } from '@makrel/core/units'
-import { type ChangeEvent, useCallback, useEffect, useRef, useState } from 'react'
+import { lazy, Suspense, useCallback, useEffect, useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { api, type ShelfEntry, type ShelfOrder } from '../api.ts'
+import { DropHint } from '../bringIn/DropHint.tsx'
+import { useFileDrop } from '../bringIn/files.ts'
 import { Mark } from '../frame/Mark.tsx'
 import { Working } from '../frame/Working.tsx'
 import { Button, IconButton } from '../ui/Button.tsx'
@@ -20,6 +22,11 @@ const orders: readonly Option<ShelfOrder>[] = [
   { value: 'name', label: 'By name' },
   { value: 'size', label: 'Largest first' },
 ]
+
+/** Only who opens a mesh needs what reads it. */
+const BringInDialog = lazy(() =>
+  import('../bringIn/BringInDialog.tsx').then(({ BringInDialog: dialog }) => ({ default: dialog })),
+)
 
 /** All parts kept here. */
 export function Shelf() {
@@ -69,16 +76,20 @@ export function Shelf() {
     await api.create(part)
     navigate(`/part/${part.id}/${part.pieces.some((piece) => piece.steps.length > 0) ? 'make' : 'plan'}`)
   }
-  const openFile = async (event: ChangeEvent<HTMLInputElement>) => {
-    const chosen = event.target.files?.[0]
-    event.target.value = ''
-    if (!chosen) return
+  const [meshes, setMeshes] = useState(false)
+  const openFile = async (chosen: File) => {
     try {
-      await addPart(await (await files()).partOf(chosen))
+      if (/\.json$/i.test(chosen.name)) await addPart(await (await files()).partOf(chosen))
+      else {
+        setMeshes(true)
+        const { openMeshFile } = await import('../bringIn/state.ts')
+        await openMeshFile(chosen, { kind: 'shelf', made: addPart }, undefined)
+      }
     } catch (error) {
       say({ text: `${chosen.name} was not opened: ${(error as Error).message}`, fault: true })
     }
   }
+  const over = useFileDrop((dropped) => void openFile(dropped))
 
   return (
     <div className="flex h-full flex-col">
@@ -103,19 +114,28 @@ export function Shelf() {
         <input
           ref={file}
           type="file"
-          accept=".json,.makrel.json,application/json"
           aria-label="Part file"
           className="sr-only"
           tabIndex={-1}
-          onChange={(event) => void openFile(event)}
+          onChange={(event) => {
+            const chosen = event.target.files?.[0]
+            event.target.value = ''
+            if (chosen) void openFile(chosen)
+          }}
         />
         <Button onClick={() => file.current?.click()}>
-          <OpenIcon size={15} /> Open a part file
+          <OpenIcon size={15} /> Open a file
         </Button>
         <Button main onClick={() => attempt(async () => addPart((await files()).emptyPart()))}>
           <NewIcon size={15} /> New part
         </Button>
       </header>
+      {over && <DropHint text="Drop a part file or a mesh here to open it" />}
+      {meshes && (
+        <Suspense>
+          <BringInDialog />
+        </Suspense>
+      )}
       <main className="min-h-0 flex-1 overflow-y-auto p-6" id="shelf">
         {failure && (
           <p role="alert" className="border-l-4 border-rust bg-rust-wash p-4">
@@ -124,7 +144,9 @@ export function Shelf() {
         )}
         {total === 0 && (
           <p className="text-base text-ink-soft">
-            {search ? `No part is called “${search}”.` : 'The shelf is empty. Make a new part, or open a part file.'}
+            {search
+              ? `No part is called “${search}”.`
+              : 'The shelf is empty. Make a new part, or open a file: a part, or a mesh.'}
           </p>
         )}
         {total !== undefined && (

@@ -49,6 +49,8 @@ interface Row {
 interface Schema extends DBSchema {
   trails: { key: string; value: Row }
   states: { key: [string, number]; value: Part }
+  /** pictures and meshes of a trail's states, by their hashes: these are written without */
+  assets: { key: [string, string]; value: string }
 }
 
 let database: IDBPDatabase<Schema> | undefined
@@ -60,10 +62,13 @@ export function openTrails(): Promise<void> {
   let late = false
   const opened = async () => {
     const name = await thisWindow
-    const ready = await openDB<Schema>('makrel', 1, {
-      upgrade(made) {
-        made.createObjectStore('trails', { keyPath: 'key' })
-        made.createObjectStore('states')
+    const ready = await openDB<Schema>('makrel', 2, {
+      upgrade(made, before) {
+        if (before < 1) {
+          made.createObjectStore('trails', { keyPath: 'key' })
+          made.createObjectStore('states')
+        }
+        made.createObjectStore('assets')
       },
       terminated: () => {
         database = undefined
@@ -103,7 +108,12 @@ export async function closeTrails(andForget = false): Promise<void> {
 /** Trails that are to be written. */
 const waiting = new Map<string, Trail>()
 /** Which states of a part are written, and under which number. */
-const written = new Map<string, { readonly numbers: Map<Part, number>; next: number }>()
+const written = new Map<string, Written>()
+interface Written {
+  readonly numbers: Map<Part, number>
+  readonly assets: Set<string>
+  next: number
+}
 let timer: ReturnType<typeof setTimeout> | undefined
 
 /** Keeps a part as this window has it, a moment later. */
@@ -129,20 +139,26 @@ export function flushTrails(): void {
 
 function write(to: IDBPDatabase<Schema>, part: string, { base, now, past, future, unsent, asked }: Trail): void {
   const key = `${part} ${windowName}`
-  const known = written.get(part) ?? { numbers: new Map<Part, number>(), next: Date.now() }
-  const transaction = to.transaction(['trails', 'states'], 'readwrite')
+  const known = written.get(part) ?? { numbers: new Map<Part, number>(), assets: new Set<string>(), next: Date.now() }
+  const transaction = to.transaction(['trails', 'states', 'assets'], 'readwrite')
   // What cannot be written is told by the transaction as a whole; all is written anew next time.
   const sent = (request: Promise<unknown>) => void request.catch(() => undefined)
   transaction.done.catch(() => written.delete(part))
   const states = transaction.objectStore('states')
   // Nothing that was written before this page was loaded is gone on with.
-  if (!written.has(part)) sent(states.delete(IDBKeyRange.bound([key], [key, []])))
+  const assets = transaction.objectStore('assets')
+  if (!written.has(part)) for (const store of [states, assets]) sent(store.delete(IDBKeyRange.bound([key], [key, []])))
   const numbers = new Map<Part, number>()
   const numberOf = (state: Part) => {
     let number = numbers.get(state) ?? known.numbers.get(state)
     if (number === undefined) {
       number = known.next++
-      sent(states.put(state, [key, number]))
+      sent(states.put(bare(state), [key, number]))
+      for (const { hash, data } of state.assets) {
+        if (known.assets.has(hash)) continue
+        known.assets.add(hash)
+        sent(assets.put(data, [key, hash]))
+      }
     }
     numbers.set(state, number)
     return number
@@ -164,11 +180,16 @@ function write(to: IDBPDatabase<Schema>, part: string, { base, now, past, future
   transaction.commit()
 }
 
+/** A state without the data of its assets. */
+function bare(state: Part): Part {
+  if (state.assets.length === 0) return state
+  return { ...state, assets: state.assets.map((asset) => ({ ...asset, data: '' })) }
+}
+
 /** About how much room a state takes. */
 function roughBytes(part: Part): number {
   const drawn = part.outlines.reduce(
-    (sum, { picture, points, curves, constraints }) =>
-      sum + (picture?.data.length ?? 0) + 150 * (points.length + curves.length + constraints.length),
+    (sum, { points, curves, constraints }) => sum + 150 * (points.length + curves.length + constraints.length),
     0,
   )
   return 2000 + 700 * allSteps(part).length + drawn
@@ -210,8 +231,23 @@ async function found(pick: (rows: Row[]) => Row[]): Promise<FoundTrail[]> {
 
 async function loaded(from: IDBPDatabase<Schema>, row: Row): Promise<FoundTrail | undefined> {
   const { key, part, base, unsent, version } = row
-  const { store } = from.transaction('states')
-  const all = (numbers: readonly number[]) => Promise.all(numbers.map((number) => store.get([key, number])))
+  const transaction = from.transaction(['states', 'assets'])
+  const stored = new Map<string, Promise<string | undefined>>()
+  const dataOf = (hash: string) => {
+    const found = stored.get(hash) ?? transaction.objectStore('assets').get([key, hash])
+    stored.set(hash, found)
+    return found
+  }
+  const whole = async (state: Part | undefined): Promise<Part | undefined> => {
+    // One of an earlier version has none.
+    if (!state?.assets?.length) return state
+    const assets = await Promise.all(
+      state.assets.map(async (asset) => ({ ...asset, data: asset.data || ((await dataOf(asset.hash)) ?? '') })),
+    )
+    return { ...state, assets }
+  }
+  const all = (numbers: readonly number[]) =>
+    Promise.all(numbers.map(async (number) => whole(await transaction.objectStore('states').get([key, number]))))
   const [[kept], past, future, asked] = await Promise.all([
     all([row.now]),
     all(row.past),
@@ -241,8 +277,9 @@ export async function forgetTrail({ key, part }: Pick<FoundTrail, 'key' | 'part'
 }
 
 async function removed(from: IDBPDatabase<Schema>, key: string): Promise<void> {
-  const transaction = from.transaction(['trails', 'states'], 'readwrite')
+  const transaction = from.transaction(['trails', 'states', 'assets'], 'readwrite')
   await transaction.objectStore('states').delete(IDBKeyRange.bound([key], [key, []]))
+  await transaction.objectStore('assets').delete(IDBKeyRange.bound([key], [key, []]))
   await transaction.objectStore('trails').delete(key)
   await transaction.done
 }

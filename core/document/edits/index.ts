@@ -1,3 +1,4 @@
+import { withoutIdleAssets } from '../assets.ts'
 import type { FieldKindOf, Part, Step } from '../format.ts'
 import { renewed } from '../references.ts'
 import type { EditsOf } from './define.ts'
@@ -22,7 +23,14 @@ export type Edit = EditsOf<typeof edits>
  */
 export function applyEdit(part: Part, edit: Edit, kindOf: FieldKindOf): Part {
   const apply = edits[edit.type] as (part: Part, edit: Edit, kindOf: FieldKindOf) => Part
-  return apply(part, edit, kindOf)
+  const after = apply(part, edit, kindOf)
+  return letsGo(edit) ? withoutIdleAssets(after, kindOf) : after
+}
+
+/** Whether an edit may leave an asset without a user. */
+function letsGo(edit: Edit): boolean {
+  if (edit.type === 'set-outline') return 'picture' in edit.change
+  return ['remove-steps', 'remove-piece', 'remove-outline', 'set-field'].includes(edit.type)
 }
 
 /** A copy of a step under a new id; it stands where the original does, until it is moved. */

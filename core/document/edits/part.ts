@@ -1,5 +1,5 @@
 import type { PartUnit } from '../../units/index.ts'
-import type { FieldKindOf, KeptView, Part } from '../format.ts'
+import type { Asset, FieldKindOf, KeptView, Part } from '../format.ts'
 import { inUnitOf } from '../unit.ts'
 import { withItemRemoved } from './lists.ts'
 
@@ -17,6 +17,8 @@ export const partEdits = {
   'set-material': (part: Part, { material }: { readonly material: string }): Part => ({ ...part, material }),
   'set-step-size': (part: Part, { stepSize }: { readonly stepSize: string }): Part =>
     stepSize === part.stepSize ? part : { ...part, stepSize },
+  'add-asset': (part: Part, { asset }: { readonly asset: Asset }): Part =>
+    part.assets.some(({ hash }) => hash === asset.hash) ? part : { ...part, assets: [...part.assets, asset] },
   'keep-view': (part: Part, { view }: { readonly view: KeptView }): Part => ({
     ...part,
     views: [...part.views.filter(({ name }) => name !== view.name), view],

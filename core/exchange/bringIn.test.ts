@@ -1,0 +1,124 @@
+import { describe, expect, it } from 'vitest'
+import { AssetValue } from '../fields/index.ts'
+import { meshFigures, type TriangleMesh } from '../mesh/index.ts'
+import { importedMesh } from '../shapes/index.ts'
+import { codeOf, seeded } from '../testing/index.ts'
+import { boxMesh, movedMesh, tubeMesh } from '../testing/meshes.ts'
+import { bringIn, formatOf, formats, openMesh } from './index.ts'
+
+const bed = [220, 220, 250] as const
+const written = (format: string, mesh: TriangleMesh, name = 'T') => formatOf(format)!.write([{ name, mesh }], 'Test')
+const opened = (file: string, bytes: Uint8Array) => openMesh(file, bytes, bed, formats)
+const solidOf = (hash: { hash: string; name: string; data: string }) => importedMesh(new AssetValue(hash))
+
+describe('a mesh file', () => {
+  it.each(['stl', '3mf', 'obj'])('%s comes in about its middle and on its lowest point', (format) => {
+    const mesh = movedMesh(tubeMesh(24, 10, 15), [85.1, -37.3, 12.7])
+    const file = opened(`Cap lid.${format.toUpperCase()}`, written(format, mesh))
+    expect([file.unit, file.stated]).toEqual(['mm', format === '3mf'])
+    const [piece, ...more] = bringIn(file, file.unit)
+    expect(more).toEqual([])
+    expect(piece!.asset.name).toBe(`Cap lid.${format.toUpperCase()}`)
+    expect(piece!.name).toBe(format === 'stl' ? 'Cap lid' : 'T')
+    const { box, surfaces } = solidOf(piece!.asset)
+    box.min.forEach((x, i) => void expect(x).toBeCloseTo([-12, -12, 0][i]!, 4))
+    box.max.forEach((x, i) => void expect(x).toBeCloseTo([12, 12, 15][i]!, 4))
+    expect(surfaces.faces.map(({ name }) => name)).toEqual(['top', 'bottom', 'round 1', 'bore 1'])
+    piece!.at.forEach((x) => void expect(x).toBeCloseTo(0, 5))
+  })
+  it('is guessed to be in the first unit that it fits the bed in, and comes in that which is said', () => {
+    const guess = (size: number) => opened('x.stl', written('stl', boxMesh(size, size / 2, size / 3))).unit
+    expect([40, 430, 3.1].map(guess)).toEqual(['mm', 'mm', 'mm'])
+    expect([2.9, 1.5].map(guess)).toEqual(['cm', 'cm'])
+    expect(guess(0.2)).toBe('in')
+    expect(guess(0.02)).toBe('m')
+    // Nothing fits: as it is.
+    expect(guess(5000)).toBe('mm')
+    const file = opened('x.stl', written('stl', boxMesh(3, 2, 1)))
+    const volume = (unit: Parameters<typeof bringIn>[1]) => meshFigures(solidOf(bringIn(file, unit)[0]!.asset)).volume
+    expect(volume('in')).toBeCloseTo(6 * 25.4 ** 3, 1)
+    expect(volume('mm')).toBeCloseTo(6, 5)
+  })
+  it('with several pieces keeps them where they are to one another', () => {
+    const pieces = [
+      { name: 'Base', mesh: boxMesh(40, 30, 10) },
+      { name: 'Lid', mesh: movedMesh(boxMesh(40, 30, 4), [0, 0, 12.7]) },
+    ]
+    for (const format of ['3mf', 'obj']) {
+      const [base, lid] = bringIn(opened(`x.${format}`, formatOf(format)!.write(pieces, 'Test')), 'mm')
+      expect([base!.name, lid!.name]).toEqual(['Base', 'Lid'])
+      expect(lid!.at[2] - base!.at[2]).toBeCloseTo(12.7, 4)
+      expect([...base!.at.slice(0, 2), ...lid!.at.slice(0, 2)].every((x) => Math.abs(x) < 1e-4)).toBe(true)
+    }
+  })
+  it('that is not closed, or does not face one way, is refused with where', () => {
+    const box = boxMesh(40, 30, 10)
+    const open = { ...box, triangles: box.triangles.slice(3) }
+    expect(() => bringIn(opened('lid.stl', written('stl', open)), 'mm')).toThrow(
+      /“lid” is not closed: 3 edges .* near \d+, \d+, 0 in the file/,
+    )
+    const flipped = { ...box, triangles: Uint32Array.from([0, 1, 2].map((i) => box.triangles[2 - i]!)) }
+    const one = { ...box, triangles: Uint32Array.from([...flipped.triangles, ...box.triangles.slice(3)]) }
+    expect(codeOf(() => bringIn(opened('lid.stl', written('stl', one)), 'mm'))).toBe('mesh-flipped')
+    // Inside out as a whole it is turned.
+    const inside = { ...box, triangles: box.triangles.map((_, i) => box.triangles[i - (i % 3) + (2 - (i % 3))]!) }
+    expect(meshFigures(inside).volume).toBeLessThan(0)
+    const [turned] = bringIn(opened('lid.stl', written('stl', inside)), 'mm')
+    expect(meshFigures(solidOf(turned!.asset)).volume).toBeCloseTo(12_000, 2)
+  })
+  it('of bodies that touch along an edge is parted there', () => {
+    const touching = [boxMesh(10, 10, 10), movedMesh(boxMesh(10, 10, 10), [10, 10, 0])]
+    const mesh = {
+      positions: Float32Array.from(touching.flatMap(({ positions }) => [...positions])),
+      triangles: Uint32Array.from([...touching[0]!.triangles, ...touching[1]!.triangles.map((i) => i + 8)]),
+    }
+    const [piece] = bringIn(opened('x.stl', written('stl', mesh)), 'mm')
+    const { positions, triangles } = solidOf(piece!.asset)
+    const times = new Map<string, number>()
+    for (let i = 0; i < triangles.length; i++) {
+      const key = `${triangles[i]} ${triangles[i % 3 === 2 ? i - 2 : i + 1]}`
+      times.set(key, (times.get(key) ?? 0) + 1)
+    }
+    expect([...times.values()].every((n) => n === 1)).toBe(true)
+    expect(meshFigures({ positions, triangles }).volume).toBeCloseTo(2000, 3)
+  })
+  it('of another kind, or with too much in it, is refused', () => {
+    expect(codeOf(() => opened('lid.step', new Uint8Array(10)))).toBe('mesh-kind')
+    expect(codeOf(() => opened('lid.obj', new TextEncoder().encode('v 1 2 3\n')))).toBe('mesh-empty')
+    const many = tubeMesh(24, 10, 15, 51_000)
+    expect(codeOf(() => bringIn(opened('lid.obj', written('obj', many)), 'mm'))).toBe('mesh-large')
+  })
+})
+
+describe('obj', () => {
+  const read = (text: string) => formatOf('obj')!.read(new TextEncoder().encode(text))
+  it('reads polygons, numbers from the end, texture places, lines that go on, and objects', () => {
+    const corners = 'v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nv 0 0 1\nv 1 0 1\nv 1 1 1\nv 0 1 1\n'
+    const sides = 'f 4 3 2 1\nf 5 6 7 8\nf 1 2 6 5\nf 2/1 3/2 7/3 6/4\nf 3//1 4//2 8//3 \\\n 7//4\nf -8 -4 -1 -5\n'
+    const [cube] = read(`# a cube\nmtllib x.mtl\n${corners}vn 0 0 1\ng side\n${sides}`)
+    expect(meshFigures(cube!.mesh)).toMatchObject({ closed: true, oriented: true })
+    expect(meshFigures(cube!.mesh).volume).toBeCloseTo(1, 12)
+    const two = read(`o One\r\n${corners}${sides}o Two\r\nusemtl b\n${sides}`)
+    expect(two.map(({ name, count }) => [name, count])).toEqual([
+      ['One', 12],
+      ['Two', 12],
+    ])
+  })
+  it.each(['f 1 2 3', 'v 1 2\nf 1 1 1', 'v 0 0 0\nf 0 1 1', 'v 0 0 0\nf 1 1', 'v a b c\nf 1 1 1', 'v 1 1 1\nf x y z'])(
+    'refuses %j',
+    (text) => {
+      expect(codeOf(() => read(text))).toBe('mesh-unreadable')
+    },
+  )
+  it('writes numbers as short as they are', () => {
+    const random = seeded(3)
+    const positions = Float32Array.from({ length: 300 }, () => 100 * random())
+    const triangles = Uint32Array.from({ length: 99 }, (_, i) => i)
+    const text = new TextDecoder().decode(
+      formatOf('obj')!.write([{ name: 'a  b\n', mesh: { positions, triangles } }], 'T'),
+    )
+    expect(text).toContain('\no a b\n')
+    const numbers = [...text.matchAll(/^v (.*)$/gm)].flatMap(([, own]) => own!.split(' ').map(Number))
+    expect(Float32Array.from(numbers)).toEqual(positions)
+  })
+})

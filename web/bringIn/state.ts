@@ -1,0 +1,74 @@
+import type { Part } from '@makrel/core/document'
+import { type BroughtIn, type FileUnit, formats, mostMeshBytes, type OpenedMesh } from '@makrel/core/exchange'
+import { printerFor } from '@makrel/core/fits'
+import { create } from 'zustand'
+import { reader } from '../channel/client.ts'
+import { addedMeshes, partOfMeshes, replacedMesh } from './steps.ts'
+
+/** Where a mesh goes: into the open part, in the place of a step's own, or into a part of its own. */
+export type Into =
+  | { readonly kind: 'part' }
+  | { readonly kind: 'step'; readonly id: string }
+  | { readonly kind: 'shelf'; made(part: Part): Promise<void> }
+
+interface BringInState {
+  /** the name of the file that is being brought in */
+  readonly file: string | undefined
+  readonly into: Into | undefined
+  /** undefined while it is being read, and where it cannot be */
+  readonly opened: OpenedMesh | undefined
+  readonly unit: FileUnit
+  readonly fault: string | undefined
+  readonly busy: boolean
+}
+
+const nothing: BringInState = {
+  ...{ file: undefined, into: undefined, opened: undefined, unit: 'mm', fault: undefined, busy: false },
+}
+export const useBringIn = create<BringInState>()(() => nothing)
+
+/** What a file chooser offers. */
+export const meshFiles = formats.map(({ extension }) => `.${extension}`).join(',')
+
+export function closeBringIn(): void {
+  useBringIn.setState(nothing)
+}
+
+/** Reads a mesh file, to be asked what its numbers mean. */
+export async function openMeshFile(file: File, into: Into, printer: string | undefined): Promise<void> {
+  useBringIn.setState({ ...nothing, file: file.name, into, busy: true })
+  const current = () => useBringIn.getState().file === file.name
+  try {
+    if (file.size > mostMeshBytes) throw new Error(`It is larger than ${mostMeshBytes / 1e6} MB.`)
+    const bytes = new Uint8Array(await file.arrayBuffer())
+    const { bed } = printerFor(printer ?? '')
+    const read = await reader().call('openMesh', { file: file.name, bytes, bed })
+    if (!current()) return
+    if (!read.ok) throw new Error(read.problem.text)
+    useBringIn.setState({ opened: read.value, unit: read.value.unit, busy: false })
+  } catch (error) {
+    if (current()) useBringIn.setState({ fault: (error as Error).message, busy: false })
+  }
+}
+
+/** The chosen unit is right: what the file holds becomes steps. */
+export async function bringItIn(): Promise<void> {
+  const { opened, unit, into, file } = useBringIn.getState()
+  if (!opened || !into) return
+  useBringIn.setState({ busy: true, fault: undefined })
+  try {
+    const read = await reader().call('bringIn', { opened, unit })
+    if (useBringIn.getState().file !== file) return
+    if (!read.ok) throw new Error(read.problem.text)
+    await putInto(into, read.value, opened.file)
+    closeBringIn()
+  } catch (error) {
+    useBringIn.setState({ fault: (error as Error).message, busy: false })
+  }
+}
+
+async function putInto(into: Into, meshes: readonly BroughtIn[], file: string): Promise<void> {
+  if (into.kind === 'shelf') await into.made(partOfMeshes(meshes, file))
+  else if (into.kind === 'step') replacedMesh(into.id, meshes)
+  else addedMeshes(meshes)
+}

@@ -3,8 +3,8 @@ import { expect, kept, test, value } from './fixtures.ts'
 
 test('the shelf shows the demo parts with pictures drawn from their solids, and their sizes', async ({ page }) => {
   await page.goto('/')
-  await expect(page.getByRole('listitem')).toHaveCount(9)
-  await expect(page.getByRole('img', { name: /Drawing of/ })).toHaveCount(9, { timeout: 180_000 })
+  await expect(page.getByRole('listitem')).toHaveCount(10)
+  await expect(page.getByRole('img', { name: /Drawing of/ })).toHaveCount(10, { timeout: 180_000 })
   await expect(page.getByText('84 × 44 × 62 mm')).toBeVisible()
   const shown = await page
     .getByRole('img', { name: 'Drawing of Lantern bracket' })
@@ -71,7 +71,10 @@ test('files that are none are refused with a reason, and the shelf stays', async
       .getByLabel('Part file', { exact: true })
       .setInputFiles({ name, mimeType: 'application/json', buffer: Buffer.from(text) })
   await open('broken.stl', 'solid hello')
-  await expect(page.getByText(/broken.stl was not opened: This is not a part file/)).toBeVisible()
+  await expect(page.getByRole('dialog').getByRole('alert')).toContainText('This STL file')
+  await page.getByRole('dialog').getByRole('button', { name: 'Close' }).click()
+  await open('broken.json', 'solid hello')
+  await expect(page.getByText(/broken.json was not opened: This is not a part file/)).toBeVisible()
   await open('newer.json', JSON.stringify({ format: 'makrel-part', version: 9 }))
   await expect(page.getByText(/newer version of Makrel/)).toBeVisible()
   await open('damaged.json', JSON.stringify({ format: 'makrel-part', version: 2, id: 'x' }))

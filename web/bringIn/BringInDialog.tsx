@@ -30,7 +30,7 @@ export function BringInDialog() {
           <div className="mt-5 flex justify-end gap-2">
             <Button onClick={closeBringIn}>{opened ? 'Cancel' : 'Close'}</Button>
             {opened && (
-              <Button main disabled={busy} onClick={() => void bringItIn()}>
+              <Button main autoFocus disabled={busy} onClick={() => void bringItIn()}>
                 Bring it in
               </Button>
             )}

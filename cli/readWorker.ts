@@ -1,6 +1,7 @@
 import { type Part, readPartFile } from '@makrel/core/document'
 import { formatOf } from '@makrel/core/exchange'
 import { type MeshFigures, meshFigures } from '@makrel/core/mesh'
+import { upgraded } from '@makrel/core/planning'
 import { type Answer, answer } from '@makrel/threads'
 
 /** A piece of a mesh file, as the reader finds it. */
@@ -9,7 +10,7 @@ export interface MeasuredPiece extends MeshFigures {
 }
 
 export function part({ text }: { text: string }): Answer<Part> {
-  return answer(() => readPartFile(text))
+  return answer(() => upgraded(readPartFile(text)))
 }
 
 export function mesh({ format, bytes }: { format: string; bytes: Uint8Array }): Answer<readonly MeasuredPiece[]> {

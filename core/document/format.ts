@@ -69,7 +69,10 @@ const acting = {
   ghost: flag,
 }
 
-const shapeStep = record({ kind: oneOf('shape'), ...acting, shape: id })
+/** of the fields of its kind; those of the first version are not told */
+const version = optional(whole(2, 1000))
+
+const shapeStep = record({ kind: oneOf('shape'), ...acting, shape: id, version })
 /** It has the shape of another step. Its fields say how large. */
 const sameStep = record({ kind: oneOf('same'), ...acting, of: name })
 /** What it holds acts as one body. Its fields say how large. */
@@ -79,7 +82,7 @@ const bundleStep = record({
   steps: list(again<unknown>('step'), { most: documentLimits.steps }),
 })
 /** It works on what stands so far, without a body of its own. */
-const treatmentStep = record({ kind: oneOf('treatment'), ...line, operation: id, fields: fieldTexts })
+const treatmentStep = record({ kind: oneOf('treatment'), ...line, operation: id, fields: fieldTexts, version })
 
 export interface ShapeStep extends Typed<typeof shapeStep> {}
 export interface SameStep extends Typed<typeof sameStep> {}
@@ -127,7 +130,7 @@ const readPoint = record({
 const readout = record({ id, name, kind: id, of: list(readPoint, { most: 2 }), note })
 
 /** What ties two pieces that move. `place` stands on the bed. */
-const joint = record({ id, name, kind: id, pieces: pairOf(id), fields: fieldTexts, place })
+const joint = record({ id, name, kind: id, pieces: pairOf(id), fields: fieldTexts, place, version })
 
 /** Where the part is looked at from, and how near; lengths in mm. */
 const view = record({

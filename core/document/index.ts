@@ -21,6 +21,7 @@ export {
   hasBody,
   isBundle,
   kindWord,
+  mapSteps,
   withContents,
 } from './tree.ts'
 export { inUnitOf, type UnitFault } from './unit.ts'

@@ -108,5 +108,6 @@ export function withStepLists(part: Part, change: (steps: readonly Step[], piece
 
 /** Every step put through `change`, what a bundle holds before the bundle itself. */
 export function mapSteps(steps: readonly Step[], change: (step: Step) => Step): readonly Step[] {
-  return steps.map((step) => change(withContent(step, (content) => mapSteps(content, change))))
+  const changed = steps.map((step) => change(withContent(step, (content) => mapSteps(content, change))))
+  return changed.every((step, i) => step === steps[i]) ? steps : changed
 }

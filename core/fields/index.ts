@@ -1,5 +1,6 @@
 import type { NumberField } from './kinds/number.ts'
 import type { FieldDefinition } from './registry.ts'
+import { checkVersions, type Versioned } from './versions.ts'
 
 export { defaultFields, plainDefault } from './defaults.ts'
 export type { FieldExpression, FieldReferences, FieldWorking, OutlineText } from './define.ts'
@@ -22,6 +23,8 @@ export {
   type ValuesOf,
 } from './registry.ts'
 
+export { upgradedFields, type Versioned, versionOf } from './versions.ts'
+
 /** Words and fields in the order they are read. */
 export type SentencePart = string | { readonly field: string }
 
@@ -36,12 +39,13 @@ export function isNumberField(field: FieldDefinition): field is NumberField {
 
 /**
  * Finds a definition of a registry by its kind.
- * @throws Error at once where two are of one kind
+ * @throws Error at once where two are of one kind, or one has no way from each of its versions to the next
  */
-export function registered<T extends { readonly kind: string }>(definitions: readonly T[]) {
+export function registered<T extends { readonly kind: string } & Versioned>(definitions: readonly T[]) {
   const byKind = new Map<string, T>()
   for (const definition of definitions) {
     if (byKind.has(definition.kind)) throw new Error(`two kinds are called ${definition.kind}`)
+    checkVersions(definition)
     byKind.set(definition.kind, definition)
   }
   return (kind: string): T | undefined => byKind.get(kind)

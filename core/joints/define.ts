@@ -1,4 +1,4 @@
-import type { Fields, SentencePart, ValuesOf } from '../fields/index.ts'
+import type { Fields, SentencePart, ValuesOf, Versioned } from '../fields/index.ts'
 import type { Scope, Solid } from '../kernel/index.ts'
 import type { Box, Frame } from '../place/index.ts'
 import type { DimensionLine, Surfaces } from '../shapes/index.ts'
@@ -11,7 +11,7 @@ export interface JointSolids {
   readonly adds: readonly [readonly Solid[], readonly Solid[]]
 }
 
-export interface JointDefinition<F extends Fields = Fields> {
+export interface JointDefinition<F extends Fields = Fields> extends Versioned {
   readonly kind: string
   readonly label: string
   readonly drawing: string

@@ -1,4 +1,4 @@
-import type { Fields, SentencePart, ValuesOf } from '../fields/index.ts'
+import type { Fields, SentencePart, ValuesOf, Versioned } from '../fields/index.ts'
 import type { Scope, Solid } from '../kernel/index.ts'
 import type { SolidEdge, SurfaceTelling } from '../naming/index.ts'
 import type { Box } from '../place/index.ts'
@@ -36,7 +36,7 @@ export interface BodyOperation extends OperationBase {
 }
 
 /** It works on what stands so far, by its own fields. */
-export interface Treatment<F extends Fields = Fields> extends OperationBase {
+export interface Treatment<F extends Fields = Fields> extends OperationBase, Versioned {
   readonly acts: 'alone'
   /** further words it is found by */
   readonly words: readonly string[]

@@ -36,3 +36,4 @@ export {
 export { scaleFields, scaleSentence } from './scaling.ts'
 export { type BrokenMeasures, brokenMeasures, rootProblems, withStandIns } from './standIn.ts'
 export { planeOf } from './taken.ts'
+export { upgraded } from './upgrade.ts'

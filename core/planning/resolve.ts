@@ -12,7 +12,7 @@ import {
   type Step,
   type TreatmentStep,
 } from '../document/index.ts'
-import { type AnyValues, AssetValue, type Fields } from '../fields/index.ts'
+import { type AnyValues, AssetValue, type Fields, type Versioned } from '../fields/index.ts'
 import { type Printer, printerFor, printers } from '../fits/index.ts'
 import { type JointDefinition, jointOf } from '../joints/index.ts'
 import {
@@ -34,6 +34,7 @@ import { type ShapeDefinition, shapeOf } from '../shapes/index.ts'
 import { type FieldSources, FieldWork, type ResolvedRepeat } from './fieldWork.ts'
 import { Outlines, type ResolvedOutline, type TakenPoints } from './outlines.ts'
 import { scaleFields } from './scaling.ts'
+import { isLater } from './upgrade.ts'
 
 /** A part with all its expressions computed. What could not be computed is a problem on its owner. */
 export interface ResolvedPart {
@@ -285,12 +286,25 @@ function resolveTreatment(
 ): ResolvedStep {
   const path = ['steps', step.id]
   const work = new FieldWork(names, sources)
-  const treatment = treatmentOf(step.operation)
-  if (!treatment) work.problems.push(unknownOperation(step))
+  const known = treatmentOf(step.operation)
+  if (!known) work.problems.push(unknownOperation(step))
+  const treatment = soundVersion(step, known, path, work.problems)
   const present = !step.mute && work.condition(step.when, path)
   const values = treatment && work.fields('step', treatment, step.fields, path)
   const nothing = { operation: undefined, shape: undefined, place: undefined, repeats: undefined, copies: undefined }
   return { step, ...nothing, treatment, values, names, present, used, problems: work.problems }
+}
+
+/** A definition that knows the fields of what it is for; undefined, which is told, where these are of a later version. */
+function soundVersion<D extends Versioned & { readonly kind: string }>(
+  owner: Pick<Joint, 'version'>,
+  definition: D | undefined,
+  path: readonly string[],
+  problems: Problem[],
+): D | undefined {
+  if (!definition || !isLater(owner, definition)) return definition
+  problems.push(problem('kind-later', path, { kind: definition.kind }, { rank: 'warning' }))
+  return undefined
 }
 
 function unknownOperation({ id, operation }: Step): Problem {
@@ -305,10 +319,11 @@ function resolveBody(
   outer: Names,
 ): ResolvedStep {
   const path = ['steps', step.id]
-  const shape = step.kind === 'shape' ? shapeOf(step.shape) : undefined
+  const known = step.kind === 'shape' ? shapeOf(step.shape) : undefined
   const operation = bodyOperationOf(step.operation)
   const counting = new FieldWork(outer, sources)
-  if (step.kind === 'shape' && !shape)
+  const shape = step.kind === 'shape' ? soundVersion(step, known, path, counting.problems) : undefined
+  if (step.kind === 'shape' && !known)
     counting.problems.push(problem('shape-unknown', path, { kind: step.shape }, { rank: 'warning' }))
   if (!operation) counting.problems.push(unknownOperation(step))
   const repeats = counting.repeats(step.repeats, path)
@@ -352,8 +367,9 @@ function resolveBody(
 function resolveJoint(joint: Joint, part: Part, names: Names): ResolvedJoint {
   const path = ['joints', joint.id]
   const work = new FieldWork(names)
-  const definition = jointOf(joint.kind)
-  if (!definition) work.problems.push(problem('joint-unknown', path, { kind: joint.kind }, { rank: 'warning' }))
+  const known = jointOf(joint.kind)
+  const definition = soundVersion(joint, known, path, work.problems)
+  if (!known) work.problems.push(problem('joint-unknown', path, { kind: joint.kind }, { rank: 'warning' }))
   const [a, b] = joint.pieces
   if (a === b || ![a, b].every((id) => part.pieces.some((piece) => piece.id === id)))
     work.problems.push(problem('joint-pieces', path))

@@ -73,6 +73,7 @@ export const problemTexts = {
   'repeat-unknown':
     'This repeat is of kind “{kind}”, which this version does not know; it is kept and makes no copies.',
   'shape-unknown': 'This step has a shape of kind “{kind}”, which this version does not know; it is kept and left out.',
+  'kind-later': 'This was made with a later version of Makrel, whose {kind} has other values; it is kept and left out.',
   'operation-unknown':
     'What this step does is of kind “{kind}”, which this version does not know; it is kept and left out.',
   'joint-unknown': 'This joint is of kind “{kind}”, which this version does not know; it is kept and left out.',

@@ -1,5 +1,5 @@
 import type { FieldTexts } from '../document/index.ts'
-import type { Fields, SentencePart, ValuesOf } from '../fields/index.ts'
+import type { Fields, SentencePart, ValuesOf, Versioned } from '../fields/index.ts'
 import type { Ring, Scope, Solid } from '../kernel/index.ts'
 import type { Box, Vec3 } from '../place/index.ts'
 import type { ShapeEdge } from './edges.ts'
@@ -67,7 +67,7 @@ export function operandText(value: string): string {
   return /^[\p{L}\p{N}_.]+$/u.test(value.trim()) ? value.trim() : `(${value.trim()})`
 }
 
-export interface ShapeDefinition<F extends Fields = Fields> {
+export interface ShapeDefinition<F extends Fields = Fields> extends Versioned {
   /** stored in part files */
   readonly kind: string
   readonly label: string

@@ -1,6 +1,6 @@
 import type { FieldTexts, Place, ShapeStep } from '../document/index.ts'
 import { onBed } from '../document/index.ts'
-import { defaultFields } from '../fields/index.ts'
+import { defaultFields, versionOf } from '../fields/index.ts'
 import { restFor } from '../operations/index.ts'
 import type { PartUnit } from '../units/index.ts'
 import type { NamedForm, QuickField, ShapeDefinition } from './define.ts'
@@ -149,5 +149,6 @@ export function newStep(
     omit: [],
     ghost: false,
     shape: shape.kind,
+    ...(versionOf(shape) > 1 ? { version: versionOf(shape) } : {}),
   }
 }

@@ -47,7 +47,7 @@ export function step(
 type More = Partial<Omit<ShapeStep, 'kind' | 'shape' | 'place'>> & { readonly place?: Partial<Place> }
 
 function acting(id: string, { place, ...more }: More): Omit<ShapeStep, 'kind' | 'shape'> {
-  const { kind: _, shape: __, ...plain } = step(id, 'plate')
+  const { kind: _, shape: __, version: ___, ...plain } = step(id, 'plate')
   const own = { from: 'centre', to: 'own', by: '0' } as const
   return { ...plain, fields: {}, ...more, place: { ...plain.place, across: own, along: own, ...place } }
 }

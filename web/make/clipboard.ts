@@ -11,7 +11,7 @@ import {
   type Step,
   writePartFile,
 } from '@makrel/core/document'
-import { fieldKindOf } from '@makrel/core/planning'
+import { fieldKindOf, upgraded } from '@makrel/core/planning'
 import { ProblemError } from '@makrel/core/problems'
 import { useEffect } from 'react'
 import { isTyping } from '../frame/keys.ts'
@@ -73,7 +73,7 @@ function pasteText(text: string): void {
   const { part, selection, editAll, select, alsoSelect } = usePart.getState()
   if (!part) return
   try {
-    const clip = readPartFile(text)
+    const clip = upgraded(readPartFile(text))
     const at = selection && findStep(part, selection.id)
     const piece = at?.piece.id ?? part.pieces.find(({ id }) => id === selection?.id)?.id ?? part.pieces[0]!.id
     const edits = pasteEdits(part, clip, { piece, after: at?.step.id }, newId, fieldKindOf).map((edit): Edit => {

@@ -1,4 +1,5 @@
 import type { Part } from '@makrel/core/document'
+import { upgraded } from '@makrel/core/planning'
 import {
   Group,
   LineBasicMaterial,
@@ -43,7 +44,7 @@ async function picture(entry: ShelfEntry): Promise<Pictured | undefined> {
   const known = drawnHere.get(entry.id)
   if (known?.revision === entry.revision) return known
   const { document, revision } = await api.read(entry.id)
-  const drawn = await drawnPart(document)
+  const drawn = await drawnPart(upgraded(document))
   if (!drawn) return undefined
   await api.setPicture(entry.id, { revision, size: drawn.size, png: drawn.png })
   const pictured = { revision, pictureRevision: revision, size: drawn.size }

@@ -1,5 +1,5 @@
 import { allSteps, applyEdit, checkKeepable, type Edit, findStep, type Part } from '@makrel/core/document'
-import { fieldKindOf } from '@makrel/core/planning'
+import { fieldKindOf, upgraded } from '@makrel/core/planning'
 import { attempt } from '@makrel/core/problems'
 import { create } from 'zustand'
 import { ApiError, api } from '../api.ts'
@@ -116,7 +116,14 @@ export const usePart = create<PartState>()((set, get) => {
     others: [],
     focus: undefined,
 
-    open(part, revision, updatedAt, trail) {
+    open(kept, revision, updatedAt, found) {
+      const part = upgraded(kept)
+      const trail = found && {
+        ...found,
+        now: found.now === kept ? part : upgraded(found.now),
+        past: found.past.map(upgraded),
+        future: found.future.map(upgraded),
+      }
       clearTimeout(saveTimer)
       lastMerge = undefined
       revisions.set(part.id, revision)

@@ -10,6 +10,7 @@ export { bytesOf, checkLimits, documentLimits } from './limits.ts'
 export { migrations } from './migrations.ts'
 export { newPart, newPiece, onBed } from './new.ts'
 export { outlinesOf, regionsChosen } from './outlines.ts'
+export { type Patch, patchBetween, patched } from './patch.ts'
 export { mapFields, mapReferences, ownerOf, placedBy, referencesOf, takenFrom } from './references.ts'
 export {
   allSteps,
@@ -22,6 +23,7 @@ export {
   isBundle,
   kindWord,
   mapSteps,
+  pieceOfBody,
   withContents,
 } from './tree.ts'
 export { inUnitOf, type UnitFault } from './unit.ts'

@@ -177,7 +177,10 @@ export function withoutSteps(part: Part, ids: ReadonlySet<string>): Part {
     if (!going.has(original.id)) return { ...step, of: original.id, fields: {} }
     const copy = renewed({ ...original, id: step.id }, step.id)
     const { kind: _, of: __, ...plain } = step
-    if (copy.kind === 'shape') return { ...plain, kind: 'shape', shape: copy.shape, fields: copy.fields }
+    if (copy.kind === 'shape') {
+      const { shape, fields, version } = copy
+      return { ...plain, kind: 'shape', shape, fields, ...(version === undefined ? {} : { version }) }
+    }
     return copy.kind === 'bundle' ? { ...plain, kind: 'bundle', steps: copy.steps, fields: copy.fields } : step
   }
   const kept = (steps: readonly Step[]): readonly Step[] =>

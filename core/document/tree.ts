@@ -65,6 +65,11 @@ export function findStep(part: Part, id: string): FoundStep | undefined {
   return undefined
 }
 
+/** The piece that a finished body is of: itself, or one of those that it was parted into ("p1.2"). */
+export function pieceOfBody(part: Part, id: string): Piece | undefined {
+  return part.pieces.find((piece) => id === piece.id || id.startsWith(`${piece.id}.`))
+}
+
 /** The step with this id, where it acts with a body. */
 export function findBody(part: Part, id: string): BodyStep | undefined {
   const step = findStep(part, id)?.step

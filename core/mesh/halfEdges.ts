@@ -3,6 +3,36 @@ export function nextHalfEdge(h: number): number {
   return h % 3 === 2 ? h - 2 : h + 1
 }
 
+/**
+ * The same where each edge has two triangles that run along it to and fro, as in the surface of one or more plain solids; undefined
+ * where that is not so.
+ */
+export function plainTwins(mesh: {
+  readonly positions: ArrayLike<number>
+  readonly triangles: Uint32Array
+}): Int32Array | undefined {
+  const { positions, triangles } = mesh
+  const { first, leaving } = leavingEach(positions.length / 3, triangles)
+  const twins = new Int32Array(triangles.length).fill(-1)
+  for (let h = 0; h < triangles.length; h++) {
+    if (twins[h]! >= 0) continue
+    const from = triangles[h]!
+    const to = triangles[nextHalfEdge(h)]!
+    let twin = -1
+    for (let i = first[to]!; i < first[to + 1]!; i++) {
+      const back = leaving[i]!
+      if (triangles[nextHalfEdge(back)] !== from) continue
+      // Two run back, or the one that does is another's.
+      if (twin >= 0 || twins[back]! >= 0) return undefined
+      twin = back
+    }
+    if (twin < 0) return undefined
+    twins[h] = twin
+    twins[twin] = h
+  }
+  return twins
+}
+
 /** For each half-edge, the one that runs back along it in the neighbouring triangle; −1 where there is none. */
 export function halfEdgeTwins({
   positions,
@@ -11,13 +41,7 @@ export function halfEdgeTwins({
   readonly positions: ArrayLike<number>
   readonly triangles: Uint32Array
 }): Int32Array {
-  // Half-edges listed by the vertex they start from; a vertex has about six.
-  const first = new Uint32Array(positions.length / 3 + 1)
-  for (const from of triangles) first[from + 1]!++
-  for (let v = 1; v < first.length; v++) first[v] = first[v]! + first[v - 1]!
-  const leaving = new Uint32Array(triangles.length)
-  const filled = first.slice()
-  for (let h = 0; h < triangles.length; h++) leaving[filled[triangles[h]!]!++] = h
+  const { first, leaving } = leavingEach(positions.length / 3, triangles)
   const twins = new Int32Array(triangles.length).fill(-1)
   for (let h = 0; h < triangles.length; h++) {
     if (twins[h]! >= 0) continue
@@ -31,4 +55,15 @@ export function halfEdgeTwins({
     }
   }
   return twins
+}
+
+/** Half-edges listed by the vertex they start from, those of vertex v from `first[v]` on; a vertex has about six. */
+function leavingEach(vertices: number, triangles: Uint32Array) {
+  const first = new Uint32Array(vertices + 1)
+  for (let h = 0; h < triangles.length; h++) first[triangles[h]! + 1]!++
+  for (let v = 1; v < first.length; v++) first[v] = first[v]! + first[v - 1]!
+  const leaving = new Uint32Array(triangles.length)
+  const filled = first.slice()
+  for (let h = 0; h < triangles.length; h++) leaving[filled[triangles[h]!]!++] = h
+  return { first, leaving }
 }

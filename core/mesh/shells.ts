@@ -1,5 +1,6 @@
 import type { TriangleMesh } from './define.ts'
 import { Groups } from './groups.ts'
+import { plainTwins } from './halfEdges.ts'
 
 /** A closed surface that hangs together: the outside of a body, or the wall of a cavity in one. */
 export interface Shell {
@@ -47,6 +48,11 @@ export interface Shells {
 export function shellsOf(mesh: TriangleMesh): Shells {
   const { triangles } = mesh
   const count = triangles.length / 3
+  const twins = plainTwins(mesh)
+  if (twins) {
+    const { shellOf, shells } = floodedShells(twins, count)
+    return { shells: nested(mesh, shellOf, shells), shellOf, openEdges: 0, flippedEdges: 0 }
+  }
   const groups = new Groups(count)
   const join = (h: number, k: number) => groups.join(Math.floor(h / 3), Math.floor(k / 3))
   let openEdges = 0
@@ -67,6 +73,30 @@ export function shellsOf(mesh: TriangleMesh): Shells {
     shellOf[t] = known
   }
   return { shells: nested(mesh, shellOf, index.size), shellOf, openEdges, flippedEdges }
+}
+
+/** Shells numbered in the order of their first triangles, where each triangle has three neighbours. */
+function floodedShells(twins: Int32Array, count: number): { readonly shellOf: Uint32Array; readonly shells: number } {
+  const shellOf = new Uint32Array(count)
+  const open = new Uint32Array(count)
+  let shells = 0
+  for (let start = 0; start < count; start++) {
+    if (shellOf[start] !== 0) continue
+    shells++
+    shellOf[start] = shells
+    open[0] = start
+    for (let size = 1; size > 0; ) {
+      const t = open[--size]!
+      for (let h = 3 * t; h < 3 * t + 3; h++) {
+        const other = (twins[h]! / 3) | 0
+        if (shellOf[other] !== 0) continue
+        shellOf[other] = shells
+        open[size++] = other
+      }
+    }
+  }
+  for (let t = 0; t < count; t++) shellOf[t] = shellOf[t]! - 1
+  return { shellOf, shells }
 }
 
 /** The vertex that half-edge 3t + i of triangle t, which begins at corner i, goes to. */
@@ -153,55 +183,78 @@ function nested(mesh: TriangleMesh, shellOf: Uint32Array, count: number): Shell[
     area: 0,
     min: [Infinity, Infinity, Infinity] as [number, number, number],
     max: [-Infinity, -Infinity, -Infinity] as [number, number, number],
-    triangles: [] as number[],
+    count: 0,
   }))
   // Volumes are summed from a vertex of the mesh, not from the origin, to lose fewer digits far from it.
   const o = [positions[0] ?? 0, positions[1] ?? 0, positions[2] ?? 0] as const
   for (let t = 0; t < shellOf.length; t++) {
     const shell = made[shellOf[t]!]!
-    const [a, b, c] = [triangles[3 * t]! * 3, triangles[3 * t + 1]! * 3, triangles[3 * t + 2]! * 3]
-    const [ax, ay, az] = [positions[a]! - o[0], positions[a + 1]! - o[1], positions[a + 2]! - o[2]]
-    const [ux, uy, uz] = [positions[b]! - o[0] - ax, positions[b + 1]! - o[1] - ay, positions[b + 2]! - o[2] - az]
-    const [vx, vy, vz] = [positions[c]! - o[0] - ax, positions[c + 1]! - o[1] - ay, positions[c + 2]! - o[2] - az]
-    const [nx, ny, nz] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx]
+    const a = triangles[3 * t]! * 3
+    const b = triangles[3 * t + 1]! * 3
+    const c = triangles[3 * t + 2]! * 3
+    const ax = positions[a]! - o[0]
+    const ay = positions[a + 1]! - o[1]
+    const az = positions[a + 2]! - o[2]
+    const ux = positions[b]! - o[0] - ax
+    const uy = positions[b + 1]! - o[1] - ay
+    const uz = positions[b + 2]! - o[2] - az
+    const vx = positions[c]! - o[0] - ax
+    const vy = positions[c + 1]! - o[1] - ay
+    const vz = positions[c + 2]! - o[2] - az
+    const nx = uy * vz - uz * vy
+    const ny = uz * vx - ux * vz
+    const nz = ux * vy - uy * vx
     shell.volume += (ax * nx + ay * ny + az * nz) / 6
     shell.area += Math.sqrt(nx * nx + ny * ny + nz * nz) / 2
-    shell.triangles.push(t)
-    for (const corner of [a, b, c])
-      for (let i = 0; i < 3; i++) {
-        const x = positions[corner + i]!
-        if (x < shell.min[i]!) shell.min[i] = x
-        if (x > shell.max[i]!) shell.max[i] = x
-      }
+    shell.count++
+    for (let i = 0; i < 3; i++) {
+      const low = Math.min(positions[a + i]!, positions[b + i]!, positions[c + i]!)
+      const high = Math.max(positions[a + i]!, positions[b + i]!, positions[c + i]!)
+      if (low < shell.min[i]!) shell.min[i] = low
+      if (high > shell.max[i]!) shell.max[i] = high
+    }
   }
+  // Only where there are several is it asked which of them is whose.
+  const own = count > 1 ? listedByShell(shellOf, count) : []
   const holders = made.map((inner, i) =>
     made.flatMap((outer, k) => {
       const boxed = [0, 1, 2].every(
         (axis) => outer.min[axis]! <= inner.min[axis]! && outer.max[axis]! >= inner.max[axis]!,
       )
-      return i !== k && boxed && encloses(mesh, outer.triangles, insidePoint(mesh, inner.triangles)) ? [k] : []
+      return i !== k && boxed && encloses(mesh, own[k]!, insidePoint(mesh, own[i]!)) ? [k] : []
     }),
   )
   return made.map((shell, i) => {
     const around = holders[i]!
     // The innermost one lies in all the others.
     const within = around.reduce((best, k) => (best < 0 || holders[k]!.length > holders[best]!.length ? k : best), -1)
-    return { ...shell, triangles: shell.triangles.length, depth: around.length, within }
+    const { count: triangleCount, ...rest } = shell
+    return { ...rest, triangles: triangleCount, depth: around.length, within }
   })
 }
 
+/** The triangles of each shell. */
+function listedByShell(shellOf: Uint32Array, count: number): readonly Uint32Array[] {
+  const sizes = new Uint32Array(count)
+  for (let t = 0; t < shellOf.length; t++) sizes[shellOf[t]!]!++
+  const lists = Array.from(sizes, (size) => new Uint32Array(size))
+  const filled = new Uint32Array(count)
+  for (let t = 0; t < shellOf.length; t++) {
+    const shell = shellOf[t]!
+    lists[shell]![filled[shell]!++] = t
+  }
+  return lists
+}
+
 /** A point of a shell: the middle of its largest triangle. */
-function insidePoint(
-  { positions, triangles }: TriangleMesh,
-  own: readonly number[],
-): readonly [number, number, number] {
+function insidePoint({ positions, triangles }: TriangleMesh, own: Uint32Array): readonly [number, number, number] {
   const size = (t: number) => {
     const [a, b, c] = [0, 1, 2].map((i) => 3 * triangles[3 * t + i]!) as [number, number, number]
     const u = [0, 1, 2].map((i) => positions[b + i]! - positions[a + i]!) as [number, number, number]
     const v = [0, 1, 2].map((i) => positions[c + i]! - positions[a + i]!) as [number, number, number]
     return Math.hypot(...crossed(u, v))
   }
-  const sizes = own.slice(0, 200).map(size)
+  const sizes = Array.from(own.subarray(0, 200), size)
   const t = own[sizes.indexOf(Math.max(...sizes))]!
   return [0, 1, 2].map((i) =>
     [0, 1, 2].reduce((sum, k) => sum + positions[3 * triangles[3 * t + k]! + i]! / 3, 0),
@@ -214,7 +267,7 @@ function insidePoint(
  */
 function encloses(
   { positions, triangles }: TriangleMesh,
-  own: readonly number[],
+  own: Uint32Array,
   [x, y0, z0]: readonly [number, number, number],
 ): boolean {
   const [y, z] = [y0 + 1.234567e-7, z0 + 2.345678e-7]

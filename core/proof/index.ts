@@ -27,6 +27,8 @@ export interface ProofOptions {
   readonly signal?: { readonly aborted: boolean }
   /** lets the host take messages meanwhile */
   readonly pause?: () => Promise<void>
+  /** told after each check */
+  readonly progress?: (done: number, of: number) => void
 }
 
 /**
@@ -34,7 +36,7 @@ export interface ProofOptions {
  * @throws BuildAborted
  */
 export async function proofOf(kernel: Kernel, built: Built, options: ProofOptions = {}): Promise<readonly Finding[]> {
-  const { twice, signal, pause } = options
+  const { twice, signal, pause, progress } = options
   const edges = new Map<ProofPiece, readonly SolidEdge[]>()
   const context: ProofContext = {
     kernel,
@@ -57,7 +59,8 @@ export async function proofOf(kernel: Kernel, built: Built, options: ProofOption
   const { unit } = built.resolved.part
   const inOwn = (text: string) => (unit === 'mm' ? text : inUnit(text, unit))
   const findings: Finding[] = []
-  for (const check of checks) {
+  for (const [i, check] of checks.entries()) {
+    progress?.(i, checks.length)
     await context.pause()
     if (check.scope === 'part') findings.push(...(await safely(check, () => check.run(context))))
     else

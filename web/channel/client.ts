@@ -1,5 +1,16 @@
-import type { CallName, Calls, Request, Response } from './protocol.ts'
-import { Stopped, useWork, workText } from './work.ts'
+import { type Part, patchBetween } from '@makrel/core/document'
+import {
+  type CallName,
+  type Calls,
+  type Cancelling,
+  latestOf,
+  type NameOf,
+  type PartSent,
+  type Progress,
+  type Request,
+  type Response,
+} from './protocol.ts'
+import { Overtaken, Stopped, useWork, workText } from './work.ts'
 
 /** What runs for longer is told, and can be stopped, ms. */
 const tolerable = 2000
@@ -7,6 +18,8 @@ const tolerable = 2000
 interface Waiting {
   readonly name: CallName
   readonly since: number
+  /** how far it is, in words; empty where that is not told */
+  readonly far: string
   resolve(value: unknown): void
   reject(error: Error): void
 }
@@ -21,11 +34,13 @@ interface ChannelOptions {
 }
 
 /** One worker and the calls that wait for it. A worker that is stopped in the middle of something is followed by another one. */
-class Channel {
+class Channel<Names extends CallName> {
   readonly #start: () => Worker
   readonly #options: ChannelOptions
   readonly #waiting = new Map<number, Waiting>()
   #worker: Worker | undefined
+  /** the part that the worker has */
+  #sent: Part | undefined
   #nextId = 1
   #watch: ReturnType<typeof setInterval> | undefined
 
@@ -34,25 +49,42 @@ class Channel {
     this.#options = options
   }
 
-  /** @throws Stopped where it is stopped, by hand or because it takes too long */
-  call<N extends CallName>(name: N, input: Calls[N]['in']): Promise<Calls[N]['out']> {
+  /**
+   * Asks the worker for something, about `part` where that is given: what has changed of it is sent along.
+   * @throws Stopped where it is stopped, by hand or because it takes too long
+   * @throws Overtaken where a newer call takes its place
+   */
+  call<N extends Names>(name: N, input: Calls[N]['in'], part?: Part): Promise<Calls[N]['out']> {
     const id = this.#nextId++
-    const request: Request<N> = { id, name, input }
     this.#worker ??= this.started()
     const worker = this.#worker
+    const group = latestOf[name]
+    if (group) this.overtake(group)
+    const sent = part && this.changed(part)
+    const request: Request<N> = { id, name, input, ...(sent ? { part: sent } : {}) }
     this.#watch ??= setInterval(() => this.look(), 250)
     return new Promise((resolve, reject) => {
-      this.#waiting.set(id, { name, since: performance.now(), resolve: resolve as (value: unknown) => void, reject })
+      const since = performance.now()
+      this.#waiting.set(id, { name, since, far: '', resolve: resolve as (value: unknown) => void, reject })
       worker.postMessage(request)
     })
+  }
+
+  /** Nobody waits any more for what was asked of this group. */
+  overtake(group: string): void {
+    for (const [id, { name, reject }] of this.#waiting) {
+      if (latestOf[name] !== group) continue
+      this.#waiting.delete(id)
+      this.#worker?.postMessage({ cancel: id } satisfies Cancelling)
+      reject(new Overtaken())
+    }
   }
 
   /** Gives up all that is asked for. */
   stop(why = 'It was stopped.'): void {
     const [oldest] = this.#waiting.values()
     if (!oldest) return
-    this.#worker?.terminate()
-    this.#worker = undefined
+    this.ended()
     const all = [...this.#waiting.values()]
     this.#waiting.clear()
     for (const { name, reject } of all) reject(new Stopped(name, why))
@@ -60,10 +92,27 @@ class Channel {
     this.look()
   }
 
+  private changed(part: Part): PartSent | undefined {
+    const before = this.#sent
+    if (before === part) return undefined
+    this.#sent = part
+    return before?.id === part.id ? { patch: patchBetween(before, part) } : { whole: part }
+  }
+
+  private ended(): void {
+    this.#worker?.terminate()
+    this.#worker = undefined
+    this.#sent = undefined
+  }
+
   private started(): Worker {
     const worker = this.#start()
-    worker.onmessage = ({ data }: MessageEvent<Response>) => {
+    worker.onmessage = ({ data }: MessageEvent<Response | Progress>) => {
       const waiting = this.#waiting.get(data.id)
+      if ('done' in data) {
+        if (waiting) this.#waiting.set(data.id, { ...waiting, far: `${data.done + 1} of ${data.of}` })
+        return
+      }
       this.#waiting.delete(data.id)
       if (data.ok) waiting?.resolve(data.output)
       else waiting?.reject(new Error(data.message))
@@ -75,8 +124,8 @@ class Channel {
       for (const { reject } of this.#waiting.values()) reject(new Error(event.message || 'the worker stopped'))
       this.#waiting.clear()
       // The next call begins with another one.
-      worker.terminate()
-      if (this.#worker === worker) this.#worker = undefined
+      if (this.#worker === worker) this.ended()
+      else worker.terminate()
     }
     return worker
   }
@@ -91,12 +140,14 @@ class Channel {
       return
     }
     if (told) {
-      const running =
-        oldest && took > tolerable
-          ? { text: workText(oldest.name), since: oldest.since, stop: () => this.stop() }
-          : undefined
-      const before = useWork.getState().running
-      if (before?.since !== running?.since) useWork.setState({ running })
+      const { running: before } = useWork.getState()
+      const own = before?.of === this
+      if (oldest && took > tolerable) {
+        const text = oldest.far ? `${workText(oldest.name)}, ${oldest.far}` : workText(oldest.name)
+        // What has run longest is told, of whichever worker.
+        if (own ? before.text !== text || before.since !== oldest.since : !before)
+          useWork.setState({ running: { of: this, text, since: oldest.since, stop: () => this.stop() } })
+      } else if (own) useWork.setState({ running: undefined })
     }
     if (oldest) return
     clearInterval(this.#watch)
@@ -104,26 +155,43 @@ class Channel {
   }
 }
 
-const solidWorker = () => new Worker(new URL('./worker.ts', import.meta.url), { type: 'module', name: 'solids' })
+const solidWorker = () => new Worker(new URL('./solidsWorker.ts', import.meta.url), { type: 'module', name: 'solids' })
 
-const editing = new Channel(solidWorker, { told: true, again: true })
-const pictures = new Channel(solidWorker, { longest: 60_000 })
-const reading = new Channel(
+const editing = new Channel<NameOf<'solids'>>(solidWorker, { told: true, again: true })
+const pictures = new Channel<NameOf<'solids'>>(solidWorker, { longest: 60_000 })
+const checking = new Channel<NameOf<'checks'>>(
+  () => new Worker(new URL('./checkWorker.ts', import.meta.url), { type: 'module', name: 'checks' }),
+  { told: true, again: true },
+)
+const picking = new Channel<NameOf<'picking'>>(
+  () => new Worker(new URL('./pickWorker.ts', import.meta.url), { type: 'module', name: 'picking' }),
+)
+const reading = new Channel<NameOf<'files'>>(
   () => new Worker(new URL('./readWorker.ts', import.meta.url), { type: 'module', name: 'reader' }),
   { told: true, longest: 60_000 },
 )
 
 /** The worker that builds the part being edited. */
-export function solids(): Channel {
+export function solids(): Channel<NameOf<'solids'>> {
   return editing
 }
 
-/** A second one for the shelf's pictures, so that they never wait in front of an edit. */
-export function pictureSolids(): Channel {
+/** A second one that proves, measures and hands off: an edit never waits for it. */
+export function checks(): Channel<NameOf<'checks'>> {
+  return checking
+}
+
+/** One that sorts triangles for the pointer. */
+export function picker(): Channel<NameOf<'picking'>> {
+  return picking
+}
+
+/** One for the shelf's pictures, so that they never wait in front of an edit. */
+export function pictureSolids(): Channel<NameOf<'solids'>> {
   return pictures
 }
 
 /** One that reads files from elsewhere: whatever is in them, the page goes on. */
-export function reader(): Channel {
+export function reader(): Channel<NameOf<'files'>> {
   return reading
 }

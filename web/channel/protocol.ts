@@ -1,4 +1,4 @@
-import type { Part, Readout } from '@makrel/core/document'
+import type { Part, Patch, Readout } from '@makrel/core/document'
 import type { BroughtIn, FileUnit, OpenedMesh, ReadDrawing, Receipt } from '@makrel/core/exchange'
 import type { Section } from '@makrel/core/kernel'
 import type { Box, Frame } from '@makrel/core/place'
@@ -7,23 +7,18 @@ import type { Problem, Result } from '@makrel/core/problems'
 import type { Finding, SwingPosition } from '@makrel/core/proof'
 import type { CutPlane, Drawing, PieceFigures } from '@makrel/core/solids'
 
-/** What the page asks of the worker that holds the solids, by name: arguments in, answer out. */
+/** What the page asks of its workers, by name: arguments in, answer out. Most are about the part as it was sent last. */
 export interface Calls {
-  /**
-   * Builds a part; a newer build makes an unfinished older one answer `undefined`. `have` names the drawings that the
-   * page has already: piece -> key.
-   */
-  build: { in: { part: Part; have: Readonly<Record<string, string>> }; out: BuildAnswer | undefined }
+  /** Builds the part. `have` names the drawings that the page has already: piece -> key. */
+  build: { in: { have: Readonly<Record<string, string>> }; out: BuildAnswer }
   /** Makes ready for edits of these steps of the part that was built last, while nothing else is to be done. */
   prepare: { in: { steps: readonly string[] }; out: undefined }
-  /** The remaining calls are about the part that was built last. */
   ghost: { in: { step: string }; out: Drawing | undefined }
   /** how much material there is because of a step, mm³ */
   effect: { in: { step: string }; out: number | undefined }
-  /** a newer build makes an unfinished proof answer `undefined` */
   proof: {
     in: Record<never, never>
-    out: { findings: readonly Finding[]; figures: Readonly<Record<string, PieceFigures>> } | undefined
+    out: { findings: readonly Finding[]; figures: Readonly<Record<string, PieceFigures>> }
   }
   /** The part that a file holds; answered by the reader's own worker, as the next one. */
   readPart: { in: { text: string }; out: Result<Part> }
@@ -35,6 +30,8 @@ export interface Calls {
     in: { name: string; text: string; mmPerUnit: number | undefined }
     out: Result<ReadDrawing>
   }
+  /** A tree of the triangles of a drawing, in which what lies under the pointer is found. */
+  tree: { in: { positions: Float32Array }; out: PickTree }
   section: { in: { z: number }; out: readonly PieceSection[] }
   /** All pieces cut open by a plane. */
   cutaway: { in: CutPlane; out: readonly PieceDrawing[] }
@@ -44,13 +41,15 @@ export interface Calls {
   inspect: { in: { step: string; show: 'alone' | 'without' }; out: readonly PieceDrawing[] }
   areas: { in: { layerHeight: number; count: number }; out: readonly number[] }
   swing: { in: { joint: string; position: number }; out: { at: SwingPosition; motion: Frame } | undefined }
+  /** one position of the whole travel */
+  sweep: { in: { joint: string; position: number }; out: SwingPosition | undefined }
   handOff: {
-    in: { part: Part; format: string; fineness: number; piece?: string | undefined }
+    in: { format: string; fineness: number; piece?: string | undefined }
     out: { bytes: Uint8Array; receipt: Receipt; findings: readonly Finding[] }
   }
   /** the same for every variant: one archive, a receipt and a proof for each */
   handOffVariants: {
-    in: { part: Part; format: string; fineness: number; piece?: string | undefined }
+    in: { format: string; fineness: number; piece?: string | undefined }
     out: {
       file: string
       bytes: Uint8Array
@@ -73,13 +72,18 @@ export interface PieceAnswer {
 }
 
 export interface BuildAnswer {
-  readonly part: Part
   readonly pieces: readonly PieceAnswer[]
   /** problems found only by building; those of expressions and places are found on the page itself */
   readonly problems: readonly Problem[]
   /** what was read off the solids, by the read-out's id */
   readonly readings: SolidReadings
   readonly buildMs: number
+}
+
+export interface PickTree {
+  readonly roots: readonly ArrayBuffer[]
+  /** places of triangles, in the order of the tree */
+  readonly order: Uint32Array | Uint16Array
 }
 
 export interface PieceDrawing {
@@ -93,16 +97,49 @@ export interface PieceSection {
 }
 
 export type CallName = keyof Calls
-/** What is read from files, by a worker of its own. */
-export const readNames = ['readPart', 'readDrawing', 'openMesh', 'bringIn'] as const satisfies readonly CallName[]
-export type ReadName = (typeof readNames)[number]
-export const isRead = (name: CallName): name is ReadName => readNames.includes(name as ReadName)
+
+/** Who answers what: each kind of worker, with its calls. */
+export const answering = {
+  solids: ['build', 'prepare', 'ghost', 'cutaway', 'inspect'],
+  checks: ['proof', 'effect', 'read', 'section', 'areas', 'swing', 'sweep', 'handOff', 'handOffVariants'],
+  picking: ['tree'],
+  files: ['readPart', 'readDrawing', 'openMesh', 'bringIn'],
+} as const satisfies Readonly<Record<string, readonly CallName[]>>
+export type NameOf<K extends keyof typeof answering> = (typeof answering)[K][number]
+
+/** Of these only the latest one is wanted: a newer one, of any of the same group, ends those before it. */
+export const latestOf: Partial<Readonly<Record<CallName, string>>> = {
+  ...{ build: 'build', prepare: 'build', cutaway: 'cutaway', inspect: 'inspect', proof: 'proof', effect: 'effect' },
+  ...{
+    read: 'read',
+    section: 'section',
+    areas: 'areas',
+    swing: 'swing',
+    handOff: 'handOff',
+    handOffVariants: 'handOff',
+  },
+}
+
+/** The part that a call is about: whole, or what has changed since the one that was sent before. */
+export type PartSent = { readonly whole: Part } | { readonly patch: Patch }
+
 export interface Request<N extends CallName = CallName> {
   readonly id: number
   readonly name: N
   readonly input: Calls[N]['in']
+  readonly part?: PartSent | undefined
+}
+/** What a call came to is not wanted any more. */
+export interface Cancelling {
+  readonly cancel: number
 }
 export type Response = { readonly id: number } & (
   | { readonly ok: true; readonly output: unknown }
   | { readonly ok: false; readonly message: string }
 )
+/** How far a call is, before it is answered. */
+export interface Progress {
+  readonly id: number
+  readonly done: number
+  readonly of: number
+}

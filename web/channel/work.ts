@@ -14,15 +14,19 @@ const doing: Readonly<Record<CallName, string>> = {
   inspect: 'Drawing the part without a step',
   areas: 'Measuring the layers',
   swing: 'Moving the pieces',
+  sweep: 'Moving the pieces',
   handOff: 'Writing the file and reading it back',
   handOffVariants: 'Writing the files and reading them back',
   readDrawing: 'Reading the drawing',
+  tree: 'Getting ready to pick',
   readPart: 'Reading the part file',
   openMesh: 'Reading the mesh',
   bringIn: 'Bringing the mesh in',
 }
 
 export interface Work {
+  /** the channel that it waits for */
+  readonly of: unknown
   readonly text: string
   /** ms, as `performance.now` tells */
   readonly since: number
@@ -39,6 +43,14 @@ interface WorkState {
 export const useWork = create<WorkState>()(() => ({ running: undefined, stopped: undefined }))
 
 export const workText = (name: CallName) => doing[name]
+
+/** A newer call took the place of this one. */
+export class Overtaken extends Error {
+  constructor() {
+    super('Something newer was asked for.')
+    this.name = 'Overtaken'
+  }
+}
 
 /** Work was given up because somebody said so, or because it took longer than it may. */
 export class Stopped extends Error {

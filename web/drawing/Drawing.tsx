@@ -1,4 +1,4 @@
-import { allSteps, findStep, flattened, hasBody, type Part } from '@makrel/core/document'
+import { allSteps, findStep, flattened, hasBody, type Part, pieceOfBody } from '@makrel/core/document'
 import { printerFor } from '@makrel/core/fits'
 import { operationOf } from '@makrel/core/operations'
 import { compose, type Frame, inverse, world } from '@makrel/core/place'
@@ -124,7 +124,7 @@ export function Drawing({
         ))}
         <Bed size={printer.bed} />
         {(tools ? opened : pieces).map(({ id, drawing }) => {
-          const piece = part.pieces.find((candidate) => candidate.id === id)
+          const piece = pieceOfBody(part, id)
           return (
             drawing &&
             piece && (

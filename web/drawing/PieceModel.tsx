@@ -3,9 +3,11 @@ import type { Drawing } from '@makrel/core/solids'
 import type { ThreeEvent } from '@react-three/fiber'
 import { useEffect, useMemo } from 'react'
 import { BufferAttribute, BufferGeometry, Color, type Intersection, Matrix4, ShaderMaterial } from 'three'
+import { acceleratedRaycast } from 'three-mesh-bvh'
 import type { Selection } from '../state/part.ts'
 import { ink, mackerel, plum } from './colours.ts'
 import { edgeUnder } from './edges.tsx'
+import { usePickTree } from './pickTree.ts'
 import { useView } from './view.ts'
 
 /** A pointer that moved farther than this between press and release was turning the view, in pixels. */
@@ -45,6 +47,7 @@ export function PieceModel({
   onPick?: Picking | undefined
 }) {
   const geometry = useGeometry(drawing.positions, drawing.normals)
+  usePickTree(geometry, onPick ? drawing.positions : undefined)
   const edges = useGeometry(drawing.edges)
   const matrix = useMemo(() => (motion ? new Matrix4().fromArray(matrixOf(motion)) : new Matrix4()), [motion])
   const refAt = (faceIndex: number | null | undefined) =>
@@ -79,6 +82,7 @@ export function PieceModel({
     <group matrixAutoUpdate={false} matrix={matrix}>
       <mesh
         geometry={geometry}
+        raycast={acceleratedRaycast}
         userData={{ under }}
         onClick={pick}
         onPointerDown={(event) => {

@@ -3,7 +3,7 @@ import { type ReadRow, readRow, type SolidReadings } from '@makrel/core/planning
 import { readoutOf as kindOf, type ReadoutDefinition, readouts } from '@makrel/core/readouts'
 import { useEffect, useState } from 'react'
 import { create } from 'zustand'
-import { solids } from '../channel/client.ts'
+import { checks } from '../channel/client.ts'
 import { newId } from '../ids.ts'
 import { pointWords } from '../make/words.ts'
 import { freeReadoutName, shownReading } from '../plan/Readouts.tsx'
@@ -103,8 +103,8 @@ export function useReadRows(picks: readonly ReadPoint[]): readonly ReadRow[] {
   useEffect(() => {
     if (wanted.length === 0 || !shown) return
     let current = true
-    void solids()
-      .call('read', { readouts: wanted })
+    void checks()
+      .call('read', { readouts: wanted }, shown)
       .then(
         (answer) => current && setReadings(answer),
         () => undefined,

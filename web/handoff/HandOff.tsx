@@ -4,7 +4,7 @@ import { attempt } from '@makrel/core/problems'
 import type { Finding } from '@makrel/core/proof'
 import { useState } from 'react'
 import { Link } from 'react-router'
-import { solids } from '../channel/client.ts'
+import { checks } from '../channel/client.ts'
 import { Drawing } from '../drawing/Drawing.tsx'
 import { proofState, useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
@@ -42,17 +42,16 @@ export function HandOff() {
     const { format, piece, sizes } = choices
     try {
       const wanted = {
-        part,
         format,
         fineness: read.value,
         piece: piece === 'all' || !part.pieces.some(({ id }) => id === piece) ? undefined : piece,
       }
       if (sizes === 'all' && part.variants.length > 0) {
-        const { file, bytes, written } = await solids().call('handOffVariants', wanted)
+        const { file, bytes, written } = await checks().call('handOffVariants', wanted, part)
         setState({ kind: 'done', written, part })
         saveBytes(file, 'application/zip', bytes)
       } else {
-        const { bytes, receipt, findings } = await solids().call('handOff', wanted)
+        const { bytes, receipt, findings } = await checks().call('handOff', wanted, part)
         setState({ kind: 'done', written: [{ receipt, findings }], part })
         saveBytes(receipt.file, formatOf(format)!.mediaType, bytes)
       }

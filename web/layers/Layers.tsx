@@ -1,10 +1,11 @@
+import { pieceOfBody } from '@makrel/core/document'
 import { printerFor } from '@makrel/core/fits'
 import type { Section } from '@makrel/core/kernel'
 import { layerCount, layerMiddle } from '@makrel/core/layers'
 import type { Box } from '@makrel/core/place'
 import { formatArea, formatLengthWithUnit } from '@makrel/core/units'
 import { useEffect, useMemo, useState } from 'react'
-import { solids } from '../channel/client.ts'
+import { checks } from '../channel/client.ts'
 import type { PieceSection } from '../channel/protocol.ts'
 import { pieceColour } from '../drawing/colours.ts'
 import { wholeBox } from '../frame/whole.ts'
@@ -38,8 +39,8 @@ export function Layers() {
     if (!shown || count === 0) return setCut(undefined)
     let current = true
     const z = layerMiddle(index, layerHeight)
-    void solids()
-      .call('section', { z })
+    void checks()
+      .call('section', { z }, shown)
       .then(
         (sections) => current && setCut({ of: shown, z, sections }),
         () => undefined,
@@ -52,8 +53,8 @@ export function Layers() {
     setAreas([])
     if (!shown || count === 0) return
     let current = true
-    void solids()
-      .call('areas', { layerHeight, count })
+    void checks()
+      .call('areas', { layerHeight, count }, shown)
       .then(
         (answer) => current && setAreas(answer),
         () => undefined,
@@ -110,7 +111,7 @@ export function Layers() {
             {part.pieces.length > 1 && (
               <ul>
                 {sections.map(({ piece, section }) => {
-                  const known = part.pieces.find(({ id }) => id === piece)
+                  const known = pieceOfBody(part, piece)
                   return (
                     known && (
                       <li key={piece} className="flex items-center gap-2 border-b border-line py-1">
@@ -221,10 +222,7 @@ function SectionView({ box, sections }: { readonly box: Box; readonly sections: 
       />
       {sections.map(({ piece, section }) => (
         <g key={piece} fillRule="evenodd">
-          <path
-            d={pathOf(section)}
-            fill={pieceColour(part.pieces.find(({ id }) => id === piece)?.colour ?? 'pewter')}
-          />
+          <path d={pathOf(section)} fill={pieceColour(pieceOfBody(part, piece)?.colour ?? 'pewter')} />
           <path
             d={pathOf(section)}
             fill="url(#hatch)"

@@ -3,7 +3,7 @@ import type { Plan, ResolvedPart } from '@makrel/core/planning'
 import type { Problem } from '@makrel/core/problems'
 import { formatVolume } from '@makrel/core/units'
 import { useCallback, useEffect, useRef, useState } from 'react'
-import { solids } from '../channel/client.ts'
+import { checks } from '../channel/client.ts'
 import { useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { OpenedIcon } from '../ui/icons.tsx'
@@ -101,8 +101,8 @@ function EffectLine({ id }: { readonly id: string }) {
     // Once the maker rests: it costs about a build.
     const timer = setTimeout(
       () =>
-        void solids()
-          .call('effect', { step: id })
+        void checks()
+          .call('effect', { step: id }, shown)
           .then(
             (answer) => current && setVolume(answer),
             () => current && setVolume(undefined),

@@ -4,7 +4,8 @@ import type { Frame } from '@makrel/core/place'
 import { tried } from '@makrel/core/problems'
 import { type SwingPosition, swingPositions } from '@makrel/core/proof'
 import { useEffect, useState } from 'react'
-import { solids } from '../channel/client.ts'
+import { checks } from '../channel/client.ts'
+import { Overtaken } from '../channel/work.ts'
 import { useBuild, useWorked } from '../state/build.ts'
 
 /** Positions measured over the whole travel. */
@@ -33,11 +34,11 @@ export function useSwing(joint: Joint | undefined, position: number): Swing {
   useEffect(() => {
     if (!shown || !id) return
     let current = true
-    solids()
-      .call('swing', { joint: id, position })
+    checks()
+      .call('swing', { joint: id, position }, shown)
       .then(
         (answer) => current && setHere(answer),
-        (error: Error) => current && setFailure(error.message),
+        (error: Error) => current && !(error instanceof Overtaken) && setFailure(error.message),
       )
     return () => {
       current = false
@@ -53,9 +54,9 @@ export function useSwing(joint: Joint | undefined, position: number): Swing {
     void (async () => {
       const measured: SwingPosition[] = []
       for (const at of swingPositions(from, to, sweepCount)) {
-        const answer = await solids().call('swing', { joint: id, position: at })
+        const answer = await checks().call('sweep', { joint: id, position: at }, shown)
         if (!current || !answer) return
-        measured.push(answer.at)
+        measured.push(answer)
         setSweep([...measured])
       }
     })().catch((error: Error) => current && setFailure(error.message))

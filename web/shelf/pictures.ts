@@ -1,4 +1,4 @@
-import type { Part } from '@makrel/core/document'
+import { type Part, pieceOfBody } from '@makrel/core/document'
 import { upgraded } from '@makrel/core/planning'
 import {
   Group,
@@ -60,8 +60,8 @@ export function pictureOf(part: Part): Promise<string | undefined> {
 }
 
 async function drawnPart(part: Part): Promise<{ png: string; size: [number, number, number] } | undefined> {
-  const answer = await pictureSolids().call('build', { part, have: {} })
-  const box = answer && wholeBox(answer.pieces)
+  const answer = await pictureSolids().call('build', { have: {} }, part)
+  const box = wholeBox(answer.pieces)
   const png = box && rendered(part, answer.pieces)
   return png ? { png, size: sizeOf(box) } : undefined
 }
@@ -88,7 +88,7 @@ function rendered(
   const group = new Group()
   const disposables: { dispose(): void }[] = []
   for (const { id, drawing } of pieces) {
-    const piece = part.pieces.find((candidate) => candidate.id === id)
+    const piece = pieceOfBody(part, id)
     if (!drawing || !piece) continue
     const surface = geometryOf(drawing.positions, drawing.normals)
     const edges = geometryOf(drawing.edges)

@@ -16,7 +16,7 @@ import type { Drawing, PieceFigures } from '@makrel/core/solids'
 import { formatLengthWithUnit, type PartUnit } from '@makrel/core/units'
 import { useMemo } from 'react'
 import { create } from 'zustand'
-import { solids } from '../channel/client.ts'
+import { checks, solids } from '../channel/client.ts'
 import type { BuildAnswer, PieceAnswer } from '../channel/protocol.ts'
 import { Stopped, useWork, workText } from '../channel/work.ts'
 import { usePart } from './part.ts'
@@ -108,10 +108,13 @@ async function build(part: Part): Promise<void> {
   if (wanted !== part) return
   try {
     const have = Object.fromEntries(useBuild.getState().pieces.map(({ id, key }) => [id, key]))
-    const answer = await solids().call('build', { part: shownAs(part), have })
-    if (!answer || wanted !== part) return
+    const shown = shownAs(part)
+    // What is being proved is another part now.
+    checks().overtake('proof')
+    const answer = await solids().call('build', { have }, shown)
+    if (wanted !== part) return
     clearTimeout(slowTimer)
-    useBuild.setState({ ...shownFrom(answer), slow: false, failure: undefined })
+    useBuild.setState({ ...shownFrom(shown, answer), slow: false, failure: undefined })
     clearTimeout(proofTimer)
     proofTimer = setTimeout(() => void prove(part), 120)
   } catch (error) {
@@ -147,8 +150,8 @@ function shownAs(part: Part): Part {
   return broken ? withStandIns(part, broken, last.texts) : part
 }
 
-function shownFrom(answer: BuildAnswer): Partial<BuildState> {
-  return { shown: answer.part, pieces: answer.pieces.map(drawn), problems: answer.problems, readings: answer.readings }
+function shownFrom(shown: Part, answer: BuildAnswer): Partial<BuildState> {
+  return { shown, pieces: answer.pieces.map(drawn), problems: answer.problems, readings: answer.readings }
 }
 
 function drawn(piece: PieceAnswer): DrawnPiece {
@@ -158,8 +161,8 @@ function drawn(piece: PieceAnswer): DrawnPiece {
 
 async function prove(part: Part): Promise<void> {
   if (wanted !== part) return
-  const answer = await solids()
-    .call('proof', {})
+  const answer = await checks()
+    .call('proof', {}, shownAs(part))
     .catch(() => undefined)
   if (!answer || wanted !== part) return
   const { pieces } = useBuild.getState()

@@ -1,0 +1,128 @@
+import type { Part } from '@makrel/core/document'
+import { archiveOf, formatOf, type HandOff, handOff, handOffVariants, type MeshFormat } from '@makrel/core/exchange'
+import type { Kernel } from '@makrel/core/kernel'
+import { layerAreas, sectionAt } from '@makrel/core/layers'
+import { readSolids } from '@makrel/core/planning'
+import { type Finding, proofOf, swingAt } from '@makrel/core/proof'
+import {
+  Builder,
+  type Built,
+  figuresOf,
+  jointMotion,
+  Measurer,
+  measuringFineness,
+  solidsToRead,
+  type TwiceBuilt,
+} from '@makrel/core/solids'
+import { loadedKernel } from './loadedKernel.ts'
+import type { NameOf } from './protocol.ts'
+import { type Answers, serve, type Turn } from './serving.ts'
+
+/** The worker that measures and checks, beside the one that builds: an edit never waits for it. */
+class Checks {
+  readonly #kernel: Kernel
+  readonly #builder: Builder
+  readonly #measurer: Measurer
+  #twice: { readonly part: Part; readonly built: TwiceBuilt } | undefined
+
+  constructor(kernel: Kernel) {
+    this.#kernel = kernel
+    this.#builder = new Builder(kernel)
+    this.#measurer = new Measurer(kernel, this.#builder)
+  }
+
+  readonly answers: Answers<NameOf<'checks'>> = {
+    proof: async (_, turn) => {
+      const twice = await this.twice(turn)
+      const { signal, pause, progress } = turn
+      const findings = await proofOf(this.#kernel, twice.fine, { twice, signal, pause, progress })
+      return { findings, figures: figuresOf(twice) }
+    },
+    effect: async ({ step }, turn) => this.#measurer.effectOf(await this.twice(turn), step),
+    swing: async ({ joint, position }, turn) => {
+      const twice = await this.twice(turn)
+      const at = swingAt(this.#kernel, twice, joint, position)
+      return at && { at, motion: jointMotion(twice.fine, joint, position) }
+    },
+    sweep: async ({ joint, position }, turn) => swingAt(this.#kernel, await this.twice(turn), joint, position),
+    section: async ({ z }, turn) =>
+      (await this.fine(turn)).pieces.map((piece) => ({
+        piece: piece.piece.id,
+        section: sectionAt(this.#kernel, piece, z),
+      })),
+    read: async ({ readouts }, turn) => {
+      const { fine, coarse } = await this.twice(turn)
+      const { plan } = fine
+      const part = { ...fine.resolved.part, readouts }
+      return readSolids(part, plan, solidsToRead(fine.pieces, plan), solidsToRead(coarse.pieces, plan))
+    },
+    areas: async ({ layerHeight, count }, turn) =>
+      (await this.fine(turn)).pieces
+        .map((piece) => layerAreas(this.#kernel, piece, layerHeight, count))
+        .reduce((sum, areas) => sum.map((area, i) => area + areas[i]!), new Array<number>(count).fill(0)),
+    handOff: ({ format, fineness, piece }, turn) =>
+      this.apart(format, fineness, turn, async (part, build, written) => {
+        const { built, twice } = await build(part)
+        const findings = await proofOf(this.#kernel, built, { twice })
+        return { ...handOff(built, written, { fineness, piece, twice }), findings }
+      }),
+    handOffVariants: ({ format, fineness, piece }, turn) =>
+      this.apart(format, fineness, turn, async (part, build, written) => {
+        const files: (HandOff & { findings: readonly Finding[] })[] = []
+        await handOffVariants(part, build, written, { fineness, piece }, async (file, built, twice) => {
+          files.push({ ...file, findings: await proofOf(this.#kernel, built, { twice }) })
+          turn.progress(files.length, part.variants.length)
+        })
+        return {
+          ...archiveOf(part, files),
+          written: files.map(({ receipt, findings }) => ({ receipt, findings })),
+        }
+      }),
+  }
+
+  private async fine({ part, signal, pause }: Turn): Promise<Built> {
+    if (!part) throw new Error('there is no part to check')
+    if (this.#twice?.part === part) return this.#twice.built.fine
+    return this.#builder.build(part, { fineness: measuringFineness, signal, pause })
+  }
+
+  /** The part at two finenesses, for measuring. */
+  private async twice(turn: Turn): Promise<TwiceBuilt> {
+    const { part, signal, pause } = turn
+    if (part && this.#twice?.part === part) return this.#twice.built
+    const fine = await this.fine(turn)
+    const built = await this.#measurer.twice(part!, { signal, pause }, fine)
+    this.#twice = { part: part!, built }
+    return built
+  }
+
+  /** Work with builders of its own: another fineness must not push the edited part's solids out of their cache. */
+  private async apart<T>(
+    id: string,
+    fineness: number,
+    { part, signal, pause }: Turn,
+    work: (
+      part: Part,
+      build: (part: Part) => Promise<{ built: Built; twice: TwiceBuilt }>,
+      format: MeshFormat,
+    ) => Promise<T>,
+  ): Promise<T> {
+    const format = formatOf(id)
+    if (!format) throw new Error(`there is no format ${id}`)
+    if (!part) throw new Error('there is no part to hand off')
+    const builder = new Builder(this.#kernel)
+    const measurer = new Measurer(this.#kernel)
+    const build = async (of: Part) => ({
+      built: await builder.build(of, { fineness, signal, pause }),
+      twice: await measurer.twice(of, { signal, pause }),
+    })
+    try {
+      return await work(part, build, format)
+    } finally {
+      builder.clear()
+      measurer.clear()
+    }
+  }
+}
+
+serve(loadedKernel().then((kernel) => new Checks(kernel).answers))

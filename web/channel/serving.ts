@@ -1,0 +1,87 @@
+import { type Part, patched } from '@makrel/core/document'
+import { BuildAborted } from '@makrel/core/solids'
+import type { CallName, Calls, Cancelling, PartSent, Progress, Request, Response } from './protocol.ts'
+
+/** What an answer is worked out with. */
+export interface Turn {
+  /** the part that the call is about */
+  readonly part: Part | undefined
+  /** whether anybody still waits for it */
+  readonly signal: { readonly aborted: boolean }
+  /** lets messages in, and with them what gives it up */
+  pause(): Promise<void>
+  progress(done: number, of: number): void
+}
+
+export type Answers<N extends CallName> = {
+  readonly [K in N]: (input: Calls[K]['in'], turn: Turn) => Calls[K]['out'] | Promise<Calls[K]['out']>
+}
+
+/**
+ * Answers calls one after the other; what is cancelled while it waits is not begun, what is cancelled in the middle stops where
+ * it lets messages in. The part is kept here: calls bring what has changed of it.
+ */
+export function serve<N extends CallName>(ready: Promise<Answers<N>>): void {
+  let part: Part | undefined
+  let last: Promise<unknown> = Promise.resolve()
+  const signals = new Map<number, { aborted: boolean }>()
+  const work = async ({ id, name, input }: Request<N>, about: Part | undefined) => {
+    const signal = signals.get(id)!
+    try {
+      if (signal.aborted) throw new BuildAborted()
+      const turn: Turn = {
+        part: about,
+        signal,
+        pause,
+        progress: (done, of) => self.postMessage({ id, done, of } satisfies Progress),
+      }
+      const output = await (await ready)[name](input, turn)
+      self.postMessage({ id, ok: true, output } satisfies Response, { transfer: buffersIn(output) })
+    } catch (error) {
+      const message = error instanceof Error ? error.message : String(error)
+      self.postMessage({ id, ok: false, message } satisfies Response)
+    } finally {
+      signals.delete(id)
+    }
+  }
+  self.onmessage = ({ data }: MessageEvent<Request<N> | Cancelling>) => {
+    if ('cancel' in data) {
+      const signal = signals.get(data.cancel)
+      if (signal) signal.aborted = true
+      return
+    }
+    if (data.part) part = received(part, data.part)
+    signals.set(data.id, { aborted: false })
+    const about = part
+    last = last.then(() => work(data, about))
+  }
+}
+
+function received(before: Part | undefined, sent: PartSent): Part {
+  return 'whole' in sent ? sent.whole : patched(before!, sent.patch)
+}
+
+/** Lets messages in: what they cancel is seen before the next operation starts. */
+function pause(): Promise<void> {
+  return new Promise((resolve) => {
+    const { port1, port2 } = new MessageChannel()
+    port1.onmessage = () => {
+      port1.close()
+      resolve()
+    }
+    port2.postMessage(undefined)
+  })
+}
+
+/** How deep in an answer large buffers lie. */
+const deepest = 3
+
+/** The buffers of an answer, which is given away: nothing here needs them any more. */
+function buffersIn(output: unknown, depth = 0): ArrayBuffer[] {
+  if (output instanceof ArrayBuffer) return [output]
+  if (ArrayBuffer.isView(output)) return [output.buffer as ArrayBuffer]
+  if (typeof output !== 'object' || output === null || depth > deepest) return []
+  const inner: readonly unknown[] = Array.isArray(output) ? output : Object.values(output)
+  const found = inner.flatMap((each) => (typeof each === 'object' ? buffersIn(each, depth + 1) : []))
+  return depth === 0 ? [...new Set(found)] : found
+}

@@ -22,6 +22,7 @@ const order = [
   'text',
   'outline',
   'shapes',
+  'mechanism',
   'joints',
   'readouts',
   'planning',

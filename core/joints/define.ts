@@ -1,5 +1,6 @@
 import type { Fields, SentencePart, ValuesOf, Versioned } from '../fields/index.ts'
 import type { Scope, Solid } from '../kernel/index.ts'
+import type { Freedom } from '../mechanism/index.ts'
 import type { Box, Frame } from '../place/index.ts'
 import type { DimensionLine, Surfaces } from '../shapes/index.ts'
 
@@ -24,15 +25,10 @@ export interface JointDefinition<F extends Fields = Fields> extends Versioned {
   surfaces(values: ValuesOf<F>, side: 0 | 1): Surfaces
   /** @throws ProblemError too-many-triangles, kernel-failed */
   solids(values: ValuesOf<F>, context: { readonly scope: Scope; readonly fineness: number }): JointSolids
-  /** Its travel: what is varied, from and to (degrees for a turning joint), and as printed. */
-  travel(values: ValuesOf<F>): {
-    readonly unit: 'degrees' | 'mm'
-    readonly from: number
-    readonly to: number
-    readonly printed: number
-  }
-  /** Where the second piece stands at a position of the travel: a motion in the joint's frame. */
-  motion(values: ValuesOf<F>, position: number): Frame
+  /** In which ways the second piece can move, any number of them; none for what holds two pieces together. */
+  freedoms(values: ValuesOf<F>): readonly Freedom[]
+  /** Where the second piece stands with each freedom at a position: a motion in the joint's frame. */
+  motion(values: ValuesOf<F>, positions: readonly number[]): Frame
 }
 
 export function defineJoint<const F extends Fields>(definition: JointDefinition<F>): JointDefinition {

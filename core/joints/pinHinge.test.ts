@@ -18,7 +18,7 @@ describe('the pin hinge', () => {
       const { adds } = hinge.solids(values as never, { scope, fineness: 0.02 })
       const [[fixed], [moving]] = adds as unknown as [[(typeof adds)[0][0]], [(typeof adds)[0][0]]]
       for (const angle of [0, 30, 90, 150, 180]) {
-        const moved = scope.placed(moving!, hinge.motion(values as never, angle))
+        const moved = scope.placed(moving!, hinge.motion(values as never, [angle]))
         expect(fixed!.gapTo(moved, 5)).toBeGreaterThanOrEqual(0.35 - 1e-6)
         expect(fixed!.gapTo(moved, 5)).toBeLessThan(0.36)
       }
@@ -53,9 +53,9 @@ describe('the pin hinge', () => {
     })
   })
   it('turns about its pin', () => {
-    const pin = pointOut(hinge.motion(values as never, 123), [0, 7, 4.5])
+    const pin = pointOut(hinge.motion(values as never, [123]), [0, 7, 4.5])
     expect(pin.map((x) => Math.round(x * 1e9) / 1e9)).toEqual([0, 7, 4.5])
-    const edge = pointOut(hinge.motion(values as never, 90), [10, 0, 4.5])
+    const edge = pointOut(hinge.motion(values as never, [90]), [10, 0, 4.5])
     expect(edge[2]).toBeCloseTo(14.5, 9)
   })
   it.each([

@@ -128,8 +128,8 @@ export const pinHinge = defineJoint({
       },
     })
   },
-  travel: (v) => ({ unit: 'degrees', from: 0, to: v.travel, printed: 0 }),
-  motion: (v, position): Frame => turnedAbout([0, 0, v.knuckle / 2], [0, -1, 0], position),
+  freedoms: (v) => [{ label: 'folding', unit: 'degrees', from: 0, to: v.travel, printed: 0 }],
+  motion: (v, [folded = 0]): Frame => turnedAbout([0, 0, v.knuckle / 2], [0, -1, 0], folded),
   solids(v, { scope, fineness }) {
     const width = knuckleWidth(v)
     const start = (i: number) => -v.length / 2 + i * (width + v.gap)

@@ -6,6 +6,7 @@ import {
   type HeldPlaces,
   type HeldStep,
   hasBody,
+  mapReferences,
   type Offset,
   onBed,
   type Part,
@@ -31,7 +32,7 @@ import {
 import type { PartUnit } from '../units/index.ts'
 import { heldFrameOf, type StepGeometry } from './geometry.ts'
 import type { BodyOperand } from './operand.ts'
-import type { Plan } from './plan.ts'
+import type { PlacedJoint, Plan } from './plan.ts'
 import { workOut } from './readings.ts'
 import { takenPoints } from './taken.ts'
 
@@ -70,6 +71,11 @@ export function heldPlaces(part: Part, ids: ReadonlySet<string>): HeldPlaces {
       const known = plan.geometry.get(id)
       const step = steps.get(id)
       return known && step && hasBody(step) ? [[id, heldPlace(step, known, plan, part.unit, going)] as const] : []
+    }),
+    ...part.joints.flatMap((joint) => {
+      const known = plan.joints.get(joint.id)
+      const goes = referencesOf(joint.place).some((id) => going.has(id))
+      return known && goes ? [[joint.id, { place: heldJointPlace(joint.place, known, going) }] as const] : []
     }),
     ...[...taken].map(([id, own]) => [id, { taken: Object.fromEntries(own) }] as const),
   ])
@@ -114,6 +120,14 @@ function heldPlace(
   const seat: Seat = seatGoes ? { kind: 'held', was: on.face, frame: heldFrameOf(known.seating) } : on
   const operand = plan.operands.get(step.id)
   return { place: withoutTellers({ ...kept, on: seat }, known, operand, unit, (id) => going.has(id)), fields }
+}
+
+/** A joint stands as it stood: on the frame of the face that goes, or by the numbers that what goes has told. */
+function heldJointPlace(place: Place, { seating }: PlacedJoint, going: ReadonlySet<string>): Place {
+  const { on } = place
+  const seat: Seat =
+    on.kind === 'face' && going.has(on.step) ? { kind: 'held', was: on.face, frame: heldFrameOf(seating) } : on
+  return mapReferences({ ...place, on: seat }, (id) => (going.has(id) ? undefined : id))
 }
 
 function isStill({ origin, u, v }: Frame): boolean {

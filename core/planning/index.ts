@@ -14,7 +14,7 @@ export {
   type TreatmentOperand,
 } from './operand.ts'
 export type { ResolvedOutline } from './outlines.ts'
-export { type Plan, type PlannedPiece, planPart } from './plan.ts'
+export { type PlacedJoint, type Plan, type PlannedPiece, planPart } from './plan.ts'
 export {
   type ReadRow,
   readRow,

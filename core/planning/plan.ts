@@ -22,11 +22,12 @@ import {
   type PlaceValues,
   placed,
   type Seating,
+  type SupportFunction,
   scaled,
   world,
 } from '../place/index.ts'
 import { guarded, type Problem, ProblemError, problem } from '../problems/index.ts'
-import type { NamedFace } from '../shapes/index.ts'
+import { boxReach, type NamedFace } from '../shapes/index.ts'
 import { oriented, sameAs, scaledBody, scaledGeometry } from './bundles.ts'
 import { adviceOnSize, depthBelow, depthThrough, flushEnds, overlapFor, throughAll } from './cuts.ts'
 import {
@@ -63,7 +64,15 @@ export interface Plan {
   readonly geometry: ReadonlyMap<string, StepGeometry>
   /** of every step with a body that can be built, those in bundles too */
   readonly operands: ReadonlyMap<string, BodyOperand>
+  /** where joints stand, by their ids */
+  readonly joints: ReadonlyMap<string, PlacedJoint>
   readonly problems: readonly Problem[]
+}
+
+/** Where a joint stands, in the bed's frame. */
+export interface PlacedJoint {
+  readonly seating: Seating
+  readonly frame: Frame
 }
 
 /** Places every step, in the order of the sheet. */
@@ -73,7 +82,8 @@ export function planPart(resolved: ResolvedPart): Plan {
     piece,
     operands: work.list(piece.steps, { material: undefined, cuts: false }),
   }))
-  return { pieces, geometry: work.geometry, operands: work.operands, problems: work.problems }
+  const joints = work.joints()
+  return { pieces, geometry: work.geometry, operands: work.operands, joints, problems: work.problems }
 }
 
 /** What a list of steps works on: the material round its bundle, and whether the bundle takes material away. */
@@ -146,6 +156,26 @@ class Planning {
       values,
       box: treatment.touches?.(values as never),
     }))
+  }
+
+  /** Joints stand on any face, or on the bed, once all steps are there. */
+  joints(): Map<string, PlacedJoint> {
+    const found = new Map<string, PlacedJoint>()
+    for (const { joint, definition, values, place } of this.resolved.joints.values()) {
+      const path = ['joints', joint.id]
+      if (!definition || !values || !place || !this.toldWell(joint, path)) continue
+      const seating = this.seating(joint.place.on, [...path, 'place', 'on'])
+      if (!seating) continue
+      guarded(path, this.problems, () => {
+        const reach: SupportFunction = (d) => boxReach(definition.box(values as never), d)
+        const told = related(joint.place, place, seating, this.neighbour)
+        const frame = compose(this.pivot(joint.place, place, seating), placed(seating, told, reach, 'on-underside'))
+        if (![...frame.origin, ...frame.u, ...frame.v].every(Number.isFinite))
+          throw new ProblemError('step-failed', { detail: 'it comes to no finite size or place' })
+        found.set(joint.id, { seating, frame })
+      })
+    }
+    return found
   }
 
   /** The copies of a bundle whose content differs from one to the next: an operand each. */
@@ -244,7 +274,8 @@ class Planning {
     const cuts = (operation?.material === 'less') !== around.cuts
     const seating = this.seating(step.place.on, ['steps', step.id, 'place', 'on'])
     const own = this.body(step, resolved, { material, cuts })
-    if (!own || !operation || !values || !place || !repeats || !seating || !this.toldWell(step)) return undefined
+    if (!own || !operation || !values || !place || !repeats || !seating || !this.toldWell(step, ['steps', step.id]))
+      return undefined
     const { body } = own
     const faces = body.kind === 'shape' ? body.shape.surfaces(own.values as never).faces : []
     const lies = this.lying(step, body, own.values, faces)
@@ -364,8 +395,8 @@ class Planning {
   private readonly neighbour = (id: string): Neighbour => this.geometry.get(id)!
 
   /** Whether all steps that the place is told by are there. */
-  private toldWell(step: BodyStep): boolean {
-    return tellers(step.place).every(({ id, at }) => this.known(id, ['steps', step.id, 'place', at]))
+  private toldWell({ place }: Pick<BodyStep, 'place'>, path: readonly string[]): boolean {
+    return tellers(place).every(({ id, at }) => this.known(id, [...path, 'place', at]))
   }
 
   /** Whether a step stands already, so that others can be placed by it. */

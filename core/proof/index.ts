@@ -4,21 +4,14 @@ import type { SolidEdge } from '../naming/index.ts'
 import { problemFrom } from '../problems/index.ts'
 import { BuildAborted, type Built, namedEdges, type TwiceBuilt } from '../solids/index.ts'
 import { inUnit } from '../units/index.ts'
-import { fitsCheck } from './bed.ts'
-import { bodiesCheck } from './bodies.ts'
-import { closedCheck } from './closed.ts'
 import type { Check, Finding, FindingRank, ProofContext, ProofPiece } from './define.ts'
-import { gapCheck } from './gap.ts'
-import { sheetCheck } from './sheet.ts'
-import { standsCheck } from './stands.ts'
+import { checks } from './registry.ts'
 
 export type { Check, Cure, Finding, FindingRank, Mark } from './define.ts'
 export { gapBetween, trueGap } from './gap.ts'
+export { checks } from './registry.ts'
 export { sheetFindings } from './sheet.ts'
 export { type SwingPosition, swingAt, swingPositions } from './swing.ts'
-
-/** Every check, in the order they are read. A new one is its file and its line here. */
-export const checks: readonly Check[] = [sheetCheck, closedCheck, bodiesCheck, fitsCheck, standsCheck, gapCheck]
 
 export interface ProofOptions {
   /** the same part at two finenesses, for measuring */

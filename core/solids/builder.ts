@@ -14,7 +14,7 @@ import {
 import { type Problem, problem } from '../problems/index.ts'
 import { type Entry, SolidCache } from './cache.ts'
 import { type BuildOptions, Combining, type Making } from './combining.ts'
-import { type BuiltJoint, placedJoints, withJoints } from './jointed.ts'
+import { type BuiltJoint, madeJoints, withJoints } from './jointed.ts'
 import type { Owner } from './named.ts'
 import { contentOf, holdsStep, withHeld, withoutStep } from './operands.ts'
 import { solidsToRead } from './readSolid.ts'
@@ -92,7 +92,7 @@ export class Builder {
     const worked = workOut(part, known)
     const { resolved, plan } = worked
     const problems: Problem[] = []
-    const joints = placedJoints(resolved, this.#making, options.fineness, problems)
+    const joints = madeJoints(resolved, plan, this.#making, options.fineness, problems)
     const combining = this.combining(options, problems)
     const pieces: BuiltPiece[] = []
     this.noteChanges(plan, options.fineness)

@@ -1,9 +1,9 @@
 import type { Joint, Piece } from '../document/index.ts'
+import { type MovingJoint, type Pose, type Positions, posed } from '../mechanism/index.ts'
 import { whenAsked } from '../naming/index.ts'
-import { compose, type Frame, inverse, placed, world } from '../place/index.ts'
-import { bedSeating, type ResolvedPart } from '../planning/index.ts'
-import { type Problem, ProblemError, problemFrom, tried } from '../problems/index.ts'
-import { boxReach } from '../shapes/index.ts'
+import { type Frame, world } from '../place/index.ts'
+import type { Plan, ResolvedPart } from '../planning/index.ts'
+import { type Problem, problemFrom, tried } from '../problems/index.ts'
 import type { Entry } from './cache.ts'
 import type { Making } from './combining.ts'
 import { jointNames } from './surfaceNames.ts'
@@ -14,24 +14,23 @@ export interface BuiltJoint {
   readonly frame: Frame
 }
 
-export interface PlacedJoint extends BuiltJoint {
+export interface JointSides extends BuiltJoint {
   readonly sides: readonly { readonly piece: string; readonly cut: Entry; readonly add: Entry }[]
 }
 
 /** What each joint takes from its pieces and adds to them, where it stands. */
-export function placedJoints(
+export function madeJoints(
   { joints }: ResolvedPart,
+  plan: Plan,
   { kernel, cache, owners }: Making,
   fineness: number,
   problems: Problem[],
-): PlacedJoint[] {
-  const out: PlacedJoint[] = []
-  for (const { joint, definition, values, place } of joints.values()) {
-    if (!definition || !values || !place) continue
+): JointSides[] {
+  const out: JointSides[] = []
+  for (const { joint, definition, values } of joints.values()) {
+    const frame = plan.joints.get(joint.id)?.frame
+    if (!definition || !values || !frame) continue
     try {
-      const frame = placed(bedSeating, place, (d) => boxReach(definition.box(values as never), d), 'on-underside')
-      if (![...frame.origin, ...frame.u, ...frame.v].every(Number.isFinite))
-        throw new ProblemError('step-failed', { detail: 'it comes to no finite size or place' })
       const key = `joint|${joint.id}|${JSON.stringify([joint.kind, values, fineness, frame])}`
       const sides = ([0, 1] as const).map((side) => {
         const part = (what: 'cuts' | 'adds') =>
@@ -58,7 +57,7 @@ export function placedJoints(
 export function withJoints(
   own: Entry | undefined,
   piece: Piece,
-  joints: readonly PlacedJoint[],
+  joints: readonly JointSides[],
   { kernel, cache }: Making,
   problems: Problem[],
 ): Entry | undefined {
@@ -83,20 +82,24 @@ export function withJoints(
   }
 }
 
-/** Where the second piece of a joint stands at a position of its travel, in the bed's frame. */
-export function jointMotion(
+/** Where all pieces stand with some joints at positions of their travel. One that cannot tell how it moves does not. */
+export function poseOf(
   built: { readonly resolved: ResolvedPart; readonly joints: readonly BuiltJoint[] },
-  jointId: string,
-  position: number,
-): Frame {
-  const resolved = built.resolved.joints.get(jointId)
-  const placedJoint = built.joints.find(({ joint }) => joint.id === jointId)
-  if (!resolved?.definition || !resolved.values || !placedJoint) return world
-  const { frame } = placedJoint
-  // frame · motion · frame⁻¹
-  const { definition, values } = resolved
-  // One that cannot tell how it moves does not.
-  const motion = tried(() => definition.motion(values as never, position))
-  const sound = motion && [...motion.origin, ...motion.u, ...motion.v].every(Number.isFinite)
-  return sound ? compose(compose(frame, motion), inverse(frame)) : world
+  positions: Positions,
+): Pose {
+  const moving = built.joints.flatMap(({ joint, frame }): MovingJoint[] => {
+    const { definition, values } = built.resolved.joints.get(joint.id) ?? {}
+    if (!definition || !values) return []
+    const freedoms = tried(() => definition.freedoms(values as never)) ?? []
+    const motion = (at: readonly number[]) => {
+      const own = tried(() => definition.motion(values as never, at))
+      return own && [...own.origin, ...own.u, ...own.v].every(Number.isFinite) ? own : world
+    }
+    return [{ id: joint.id, pieces: joint.pieces, frame, freedoms, motion }]
+  })
+  return posed(
+    built.resolved.part.pieces.map(({ id }) => id),
+    moving,
+    positions,
+  )
 }

@@ -8,9 +8,9 @@ import {
   Builder,
   type Built,
   figuresOf,
-  jointMotion,
   Measurer,
   measuringFineness,
+  poseOf,
   solidsToRead,
   type TwiceBuilt,
 } from '@makrel/core/solids'
@@ -39,12 +39,13 @@ class Checks {
       return { findings, figures: figuresOf(twice) }
     },
     effect: async ({ step }, turn) => this.#measurer.effectOf(await this.twice(turn), step),
-    swing: async ({ joint, position }, turn) => {
+    swing: async ({ joint, positions }, turn) => {
       const twice = await this.twice(turn)
-      const at = swingAt(this.#kernel, twice, joint, position)
-      return at && { at, motion: jointMotion(twice.fine, joint, position) }
+      const at = swingAt(this.#kernel, twice, joint, positions)
+      const { motions } = poseOf(twice.fine, { [joint]: positions })
+      return at && { at, motions: Object.fromEntries(motions) }
     },
-    sweep: async ({ joint, position }, turn) => swingAt(this.#kernel, await this.twice(turn), joint, position),
+    sweep: async ({ joint, positions }, turn) => swingAt(this.#kernel, await this.twice(turn), joint, positions),
     section: async ({ z }, turn) =>
       (await this.fine(turn)).pieces.map((piece) => ({
         piece: piece.piece.id,

@@ -3,8 +3,8 @@ import {
   type CallName,
   type Calls,
   type Cancelling,
-  latestOf,
   type NameOf,
+  overtakes,
   type PartSent,
   type Progress,
   type Request,
@@ -58,8 +58,7 @@ class Channel<Names extends CallName> {
     const id = this.#nextId++
     this.#worker ??= this.started()
     const worker = this.#worker
-    const group = latestOf[name]
-    if (group) this.overtake(group)
+    this.overtake(overtakes[name] ?? [])
     const sent = part && this.changed(part)
     const request: Request<N> = { id, name, input, ...(sent ? { part: sent } : {}) }
     this.#watch ??= setInterval(() => this.look(), 250)
@@ -70,10 +69,10 @@ class Channel<Names extends CallName> {
     })
   }
 
-  /** Nobody waits any more for what was asked of this group. */
-  overtake(group: string): void {
+  /** Nobody waits any more for these. */
+  overtake(names: readonly CallName[]): void {
     for (const [id, { name, reject }] of this.#waiting) {
-      if (latestOf[name] !== group) continue
+      if (!names.includes(name)) continue
       this.#waiting.delete(id)
       this.#worker?.postMessage({ cancel: id } satisfies Cancelling)
       reject(new Overtaken())

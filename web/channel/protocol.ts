@@ -40,9 +40,13 @@ export interface Calls {
   /** The drawings of one step's own shape alone, or of the part as it is without the step. */
   inspect: { in: { step: string; show: 'alone' | 'without' }; out: readonly PieceDrawing[] }
   areas: { in: { layerHeight: number; count: number }; out: readonly number[] }
-  swing: { in: { joint: string; position: number }; out: { at: SwingPosition; motion: Frame } | undefined }
+  /** The joint's pieces with its freedoms at these positions, and how all pieces have moved, by their ids. */
+  swing: {
+    in: { joint: string; positions: readonly number[] }
+    out: { at: SwingPosition; motions: Readonly<Record<string, Frame>> } | undefined
+  }
   /** one position of the whole travel */
-  sweep: { in: { joint: string; position: number }; out: SwingPosition | undefined }
+  sweep: { in: { joint: string; positions: readonly number[] }; out: SwingPosition | undefined }
   handOff: {
     in: { format: string; fineness: number; piece?: string | undefined }
     out: { bytes: Uint8Array; receipt: Receipt; findings: readonly Finding[] }
@@ -107,17 +111,12 @@ export const answering = {
 } as const satisfies Readonly<Record<string, readonly CallName[]>>
 export type NameOf<K extends keyof typeof answering> = (typeof answering)[K][number]
 
-/** Of these only the latest one is wanted: a newer one, of any of the same group, ends those before it. */
-export const latestOf: Partial<Readonly<Record<CallName, string>>> = {
-  ...{ build: 'build', prepare: 'build', cutaway: 'cutaway', inspect: 'inspect', proof: 'proof', effect: 'effect' },
-  ...{
-    read: 'read',
-    section: 'section',
-    areas: 'areas',
-    swing: 'swing',
-    handOff: 'handOff',
-    handOffVariants: 'handOff',
-  },
+/** Calls that nobody waits for any more once this one is made: of most kinds only the latest is wanted. */
+export const overtakes: Partial<Readonly<Record<CallName, readonly CallName[]>>> = {
+  build: ['build', 'prepare'],
+  ...{ prepare: ['prepare'], cutaway: ['cutaway'], inspect: ['inspect'], proof: ['proof'], effect: ['effect'] },
+  ...{ read: ['read'], section: ['section'], areas: ['areas'], swing: ['swing'] },
+  ...{ handOff: ['handOff', 'handOffVariants'], handOffVariants: ['handOff', 'handOffVariants'] },
 }
 
 /** The part that a call is about: whole, or what has changed since the one that was sent before. */

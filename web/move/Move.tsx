@@ -1,7 +1,7 @@
 import { type Joint, onBed } from '@makrel/core/document'
 import { defaultFields } from '@makrel/core/fields'
 import { joints } from '@makrel/core/joints'
-import type { Frame } from '@makrel/core/place'
+import type { Freedom } from '@makrel/core/mechanism'
 import { levelSides } from '@makrel/core/place'
 import { tried } from '@makrel/core/problems'
 import { formatLengthWithUnit, formatNumber } from '@makrel/core/units'
@@ -10,6 +10,7 @@ import { Drawing } from '../drawing/Drawing.tsx'
 import { newId } from '../ids.ts'
 import { PlacePhrase } from '../make/PlacePhrase.tsx'
 import { Sentence, sentenceParts } from '../make/Sentence.tsx'
+import { seatOptions } from '../make/seats.ts'
 import { useBuild, useWorked } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { Button, IconButton } from '../ui/Button.tsx'
@@ -26,17 +27,31 @@ export function Move() {
   const part = usePart((state) => state.part)!
   const selection = usePart((state) => state.selection)
   const joint = part.joints.find(({ id }) => id === selection?.id) ?? part.joints[0]
-  const [position, setPosition] = useState(0)
-  const swing = useSwing(joint, position)
-  const motions: Readonly<Record<string, Frame>> | undefined =
-    joint && swing.here ? { [joint.pieces[1]]: swing.here.motion } : undefined
+  const freedoms = useFreedoms(joint)
+  const [stands, setStands] = useState<Readonly<Record<string, readonly number[]>>>({})
+  /** the freedom that was moved last */
+  const [over, setOver] = useState(0)
+  const positions = freedoms.map(({ printed }, i) => (joint && stands[joint.id]?.[i]) ?? printed)
+  const swing = useSwing(joint, positions, Math.min(over, Math.max(0, freedoms.length - 1)))
+  const moved = freedoms.some(({ printed }, i) => positions[i] !== printed)
+  const motions = swing.here?.motions
   return (
     <main className="flex min-h-0 flex-1">
       <div className="relative min-w-0 flex-1">
-        <Drawing editable {...(motions && position !== 0 ? { motions } : {})}>
+        <Drawing editable {...(motions && moved ? { motions } : {})}>
           {joint && (
             <div className="absolute inset-x-4 bottom-4 border border-ink bg-sheet px-4 py-3">
-              <SwingBar joint={joint} position={position} onPosition={setPosition} swing={swing} />
+              <SwingBar
+                joint={joint}
+                freedoms={freedoms}
+                positions={positions}
+                over={over}
+                onPosition={(i, at) => {
+                  setOver(i)
+                  setStands({ ...stands, [joint.id]: positions.with(i, at) })
+                }}
+                swing={swing}
+              />
             </div>
           )}
         </Drawing>
@@ -158,10 +173,10 @@ function JointLine({
           <PlacePhrase
             id={joint.id}
             place={joint.place}
-            seats={undefined}
+            seats={() => seatOptions(part, worked.plan, undefined)}
             more={false}
             names={names}
-            sides={levelSides}
+            sides={worked.plan.joints.get(joint.id)?.seating.sides ?? levelSides}
             problems={problems}
           />
           .
@@ -183,55 +198,55 @@ function JointLine({
   )
 }
 
+/** In which ways the second piece of a joint moves; none where that cannot be told. */
+function useFreedoms(joint: Joint | undefined): readonly Freedom[] {
+  const worked = useWorked()
+  const { definition, values } = (joint && worked?.resolved.joints.get(joint.id)) ?? {}
+  return (definition && values && tried(() => definition.freedoms(values as never))) || []
+}
+
+const suffixOf = ({ unit }: Freedom) => (unit === 'degrees' ? '°' : ' mm')
+
 function SwingBar({
   joint,
-  position,
+  freedoms,
+  positions,
+  over,
   onPosition,
   swing,
 }: {
   readonly joint: Joint
-  readonly position: number
-  onPosition(position: number): void
+  readonly freedoms: readonly Freedom[]
+  readonly positions: readonly number[]
+  readonly over: number
+  onPosition(freedom: number, position: number): void
   readonly swing: Swing
 }) {
   const unit = usePart((state) => state.part!.unit)
   const worked = useWorked()
   const building = useBuild((state) => state.slow)
-  const resolved = worked?.resolved.joints.get(joint.id)
-  const travel =
-    resolved?.definition && resolved.values
-      ? tried(() => resolved.definition!.travel(resolved.values as never))
-      : undefined
-  if (!travel) return <p>The joint has a problem; fix it to swing it.</p>
-  const suffix = travel.unit === 'degrees' ? '°' : ' mm'
+  const shown = freedoms[over] ?? freedoms[0]
+  if (!worked?.resolved.joints.get(joint.id)?.values) return <p>The joint has a problem; fix it to swing it.</p>
+  if (!shown) return <p>This joint holds its pieces together; nothing of it moves.</p>
   const here = swing.here?.at
   return (
     <div className="grid grid-cols-[1fr_auto] items-center gap-x-6 gap-y-1">
       <div>
-        <label className="flex items-center gap-3">
-          <span className="font-semibold">Swing</span>
-          <input
-            type="range"
-            aria-label="Swing"
-            aria-valuetext={`${formatNumber(position, 1)}${suffix}`}
-            min={travel.from}
-            max={travel.to}
-            step={(travel.to - travel.from) / 180}
-            value={Math.min(Math.max(position, travel.from), travel.to)}
-            onChange={(event) => onPosition(Number(event.target.value))}
-            className="h-6 flex-1 accent-mackerel"
+        {freedoms.map((freedom, i) => (
+          <FreedomSlider
+            key={freedom.label}
+            label={freedoms.length === 1 ? 'Swing' : freedom.label}
+            freedom={freedom}
+            position={positions[i]!}
+            onPosition={(at) => onPosition(i, at)}
           />
-          <output className="figures w-14 text-right text-[1.125rem]">
-            {formatNumber(position, 1)}
-            {suffix}
-          </output>
-        </label>
+        ))}
         <SwingChart
-          positions={swing.sweep}
-          from={travel.from}
-          to={travel.to}
-          position={position}
-          least={worked!.resolved.printer.leastGap}
+          positions={swing.sweep.map(({ positions: at, gap }) => ({ position: at[over] ?? 0, gap }))}
+          from={shown.from}
+          to={shown.to}
+          position={positions[over] ?? 0}
+          least={worked.resolved.printer.leastGap}
         />
       </div>
       <dl className="w-48 self-start" aria-live="polite">
@@ -254,9 +269,41 @@ function SwingBar({
         <dd className="figures text-[1rem]">
           {swing.smallest === undefined
             ? `measuring ${swing.sweep.length} …`
-            : `${formatLengthWithUnit(swing.smallest.gap, unit)} at ${formatNumber(swing.smallest.position, 1)}${suffix}`}
+            : `${formatLengthWithUnit(swing.smallest.gap, unit)} at ${formatNumber(swing.smallest.position, 1)}${suffixOf(shown)}`}
         </dd>
       </dl>
     </div>
+  )
+}
+
+function FreedomSlider({
+  label,
+  freedom,
+  position,
+  onPosition,
+}: {
+  readonly label: string
+  readonly freedom: Freedom
+  readonly position: number
+  onPosition(position: number): void
+}) {
+  const { from, to } = freedom
+  const told = `${formatNumber(position, 1)}${suffixOf(freedom)}`
+  return (
+    <label className="flex items-center gap-3">
+      <span className="font-semibold capitalize">{label}</span>
+      <input
+        type="range"
+        aria-label={label}
+        aria-valuetext={told}
+        min={from}
+        max={to}
+        step={(to - from) / 180}
+        value={Math.min(Math.max(position, from), to)}
+        onChange={(event) => onPosition(Number(event.target.value))}
+        className="h-6 flex-1 accent-mackerel"
+      />
+      <output className="figures w-14 text-right text-[1.125rem]">{told}</output>
+    </label>
   )
 }

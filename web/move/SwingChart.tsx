@@ -1,4 +1,3 @@
-import type { SwingPosition } from '@makrel/core/proof'
 import { Chart } from '../ui/Chart.tsx'
 
 /** Smallest gap over the travel; the dashed line is the least gap of the printer. */
@@ -9,7 +8,7 @@ export function SwingChart({
   position,
   least,
 }: {
-  readonly positions: readonly SwingPosition[]
+  readonly positions: readonly { readonly position: number; readonly gap: number | undefined }[]
   readonly from: number
   readonly to: number
   readonly position: number

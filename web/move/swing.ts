@@ -12,7 +12,7 @@ import { useBuild, useWorked } from '../state/build.ts'
 const sweepCount = 25
 
 export interface Swing {
-  readonly here: { readonly at: SwingPosition; readonly motion: Frame } | undefined
+  readonly here: { readonly at: SwingPosition; readonly motions: Readonly<Record<string, Frame>> } | undefined
   /** the positions measured so far, in order */
   readonly sweep: readonly SwingPosition[]
   /** once all are measured */
@@ -20,8 +20,11 @@ export interface Swing {
   readonly failure: string | undefined
 }
 
-/** Gap and collision where the slider stands, and then over the whole travel, one position after another. */
-export function useSwing(joint: Joint | undefined, position: number): Swing {
+/**
+ * Gap and collision where the sliders stand, and then over the whole travel of freedom `over`, one position after another, the
+ * others where they stand.
+ */
+export function useSwing(joint: Joint | undefined, positions: readonly number[], over: number): Swing {
   const shown = useBuild((state) => state.shown)
   const worked = useWorked()
   const [here, setHere] = useState<Swing['here']>()
@@ -29,13 +32,15 @@ export function useSwing(joint: Joint | undefined, position: number): Swing {
   const [failure, setFailure] = useState<string>()
   const id = joint?.id
   const values = id ? worked?.resolved.joints.get(id)?.values : undefined
-  const travel = joint && values ? tried(() => jointOf(joint.kind)?.travel(values as never)) : undefined
+  const freedoms = joint && values ? (tried(() => jointOf(joint.kind)?.freedoms(values as never)) ?? []) : []
+  const stand = JSON.stringify(positions)
+  const others = JSON.stringify(positions.map((at, i) => (i === over ? 0 : at)))
 
   useEffect(() => {
     if (!shown || !id) return
     let current = true
     checks()
-      .call('swing', { joint: id, position }, shown)
+      .call('swing', { joint: id, positions: JSON.parse(stand) }, shown)
       .then(
         (answer) => current && setHere(answer),
         (error: Error) => current && !(error instanceof Overtaken) && setFailure(error.message),
@@ -43,9 +48,9 @@ export function useSwing(joint: Joint | undefined, position: number): Swing {
     return () => {
       current = false
     }
-  }, [shown, id, position])
+  }, [shown, id, stand])
 
-  const [from, to] = [travel?.from, travel?.to]
+  const [from, to] = [freedoms[over]?.from, freedoms[over]?.to]
   useEffect(() => {
     setSweep([])
     setFailure(undefined)
@@ -54,7 +59,8 @@ export function useSwing(joint: Joint | undefined, position: number): Swing {
     void (async () => {
       const measured: SwingPosition[] = []
       for (const at of swingPositions(from, to, sweepCount)) {
-        const answer = await checks().call('sweep', { joint: id, position: at }, shown)
+        const all = (JSON.parse(others) as number[]).with(over, at)
+        const answer = await checks().call('sweep', { joint: id, positions: all }, shown)
         if (!current || !answer) return
         measured.push(answer)
         setSweep([...measured])
@@ -63,13 +69,14 @@ export function useSwing(joint: Joint | undefined, position: number): Swing {
     return () => {
       current = false
     }
-  }, [shown, id, from, to])
+  }, [shown, id, from, to, over, others])
 
   const near = sweep.filter((at) => at.gap !== undefined)
   const least = near.reduce<SwingPosition | undefined>(
     (best, at) => (best === undefined || at.gap! < best.gap! - 1e-6 ? at : best),
     undefined,
   )
-  const smallest = sweep.length === sweepCount && least ? { position: least.position, gap: least.gap! } : undefined
+  const smallest =
+    sweep.length === sweepCount && least ? { position: least.positions[over]!, gap: least.gap! } : undefined
   return { here, sweep, smallest, failure }
 }

@@ -110,7 +110,7 @@ async function build(part: Part): Promise<void> {
     const have = Object.fromEntries(useBuild.getState().pieces.map(({ id, key }) => [id, key]))
     const shown = shownAs(part)
     // What is being proved is another part now.
-    checks().overtake('proof')
+    checks().overtake(['proof'])
     const answer = await solids().call('build', { have }, shown)
     if (wanted !== part) return
     clearTimeout(slowTimer)

@@ -1,0 +1,36 @@
+import type { Frame } from '../place/index.ts'
+
+/** One way in which the second piece of a joint can move against the first. */
+export interface Freedom {
+  /** what it does, in a word: "folding", "sliding" */
+  readonly label: string
+  readonly unit: 'degrees' | 'mm'
+  readonly from: number
+  readonly to: number
+  /** where it stands as printed */
+  readonly printed: number
+}
+
+/** A joint as the mechanism sees it. */
+export interface MovingJoint {
+  readonly id: string
+  /** the first one stays, where nothing else moves it */
+  readonly pieces: readonly [string, string]
+  /** where it stands as printed, in the bed's frame */
+  readonly frame: Frame
+  readonly freedoms: readonly Freedom[]
+  /** Where the second piece is against the first, in the joint's own frame; the world at the printed positions. */
+  motion(positions: readonly number[]): Frame
+}
+
+/** A position for each freedom of a joint, by the joint's id. */
+export type Positions = Readonly<Record<string, readonly number[]>>
+
+export interface Pose {
+  /** where each piece has moved to from where it is printed, by its id */
+  readonly motions: ReadonlyMap<string, Frame>
+  /** of all joints, those that followed too */
+  readonly positions: Positions
+  /** how far joints that close a loop are from holding, mm; 0 where they hold */
+  readonly off: number
+}

@@ -1,0 +1,2 @@
+export type { Freedom, MovingJoint, Pose, Positions } from './define.ts'
+export { closes, posed, residualOf } from './posed.ts'

@@ -1,0 +1,70 @@
+import { strFromU8, strToU8 } from 'fflate'
+import type { MeshFormat, ReadPiece } from '../exchange/define.ts'
+import { size } from '../fields/index.ts'
+import type { Check } from '../proof/define.ts'
+import { defineShape } from '../shapes/define.ts'
+import { bottomFace, sideFaces, topFace } from '../shapes/faces.ts'
+import { surfacesOf } from '../shapes/surfaces.ts'
+
+/** A shape, a check and a format that are in no registry, for tests of how little a new one needs. */
+
+export const cube = defineShape({
+  kind: 'cube',
+  label: 'cube',
+  words: [],
+  shelf: 'solids',
+  drawing: '',
+  operation: 'add',
+  seat: 'stands',
+  fields: { side: size('Side', '10', 'Of all its edges.') },
+  quick: ['side'],
+  sentence: () => ['cube', { field: 'side' }],
+  box: ({ side: s }) => ({ min: [-s / 2, -s / 2, 0], max: [s / 2, s / 2, s] }),
+  surfaces: ({ side: s }) => surfacesOf([topFace(s, s, s), bottomFace(0, s, s), ...sideFaces(s, s, s)]),
+  dimensions: () => [],
+  solid: ({ side: s }, { scope }) =>
+    scope.extrude(
+      [
+        [
+          [-s / 2, -s / 2],
+          [s / 2, -s / 2],
+          [s / 2, s / 2],
+          [-s / 2, s / 2],
+        ],
+      ],
+      s,
+    ),
+})
+
+export const lightCheck: Check = {
+  id: 'light',
+  label: 'Light',
+  meaning: 'No piece has more than 1 cm³.',
+  scope: 'piece',
+  run: (_, { built, figures }) => [
+    {
+      check: 'light',
+      rank: figures!.volume > 1000 ? 'warning' : 'pass',
+      text: `${built.piece.name} has ${figures!.volume > 1000 ? 'more' : 'less'} than 1 cm³.`,
+      about: [{ kind: 'piece', id: built.piece.id }],
+    },
+  ],
+}
+
+export const jsonMesh: MeshFormat = {
+  id: 'jm',
+  label: 'JSON',
+  extension: 'jm',
+  mediaType: 'application/json',
+  unit: 'mm, stated in the file',
+  write: (pieces) =>
+    strToU8(JSON.stringify(pieces.map(({ name, mesh }) => [name, [...mesh.positions], [...mesh.triangles]]))),
+  read: (bytes) =>
+    (JSON.parse(strFromU8(bytes)) as [string, number[], number[]][]).map(
+      ([name, positions, triangles]): ReadPiece => ({
+        name,
+        mesh: { positions: Float64Array.from(positions), triangles: Uint32Array.from(triangles) },
+        count: triangles.length / 3,
+      }),
+    ),
+}

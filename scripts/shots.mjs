@@ -70,9 +70,14 @@ const views = {
     await page.waitForTimeout(600)
     await page.keyboard.press('f')
     for (const name of ['front edge of 1', 'corner right front edge of 1', 'countersink edge of 5, copy 3'])
-      await page.getByRole('button', { name: `Take over ${name}`, exact: true }).click()
-    await page.getByRole('button', { name: 'Take over wall edge of 5, copy 2' }).hover()
+      await page.getByRole('button', { name: `Pick up ${name}`, exact: true }).click()
+    await page.getByRole('button', { name: 'Pick up wall edge of 5, copy 2' }).hover()
     await page.waitForTimeout(400)
+  },
+  'make-mesh': async (page) => {
+    await drawn(page, 'compass-housing', 'make')
+    await page.getByRole('button', { name: /^Step 3/ }).click()
+    await page.waitForTimeout(700)
   },
   'make-outline': (page) => drawn(page, 'boat-hook-clip', 'make'),
   calliper: async (page) => {

@@ -1,5 +1,5 @@
 import { nextHalfEdge } from '../mesh/index.ts'
-import { add, dot, type Frame, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
+import { add, cross, dot, type Frame, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
 
 /** A face of the finished solid: of one copy of a step, and what it is called there. */
 export interface SolidFace {
@@ -84,59 +84,92 @@ export interface NamedSurface {
 
 /** The edges of a solid, each a stretch between the same two faces, and the vertices that they end at. */
 export function edgesOf(surface: NamedSurface): SolidEdges {
-  const { triangles, twins, faceOf, faces } = surface
-  const pairs = new Map<number, string>()
-  /** half-edges of edges, one of each two, by the vertices that they join */
-  const at = new Map<number, number[]>()
-  for (let h = 0; h < triangles.length; h++) {
-    if (!isOnEdge(surface, h)) continue
-    const [one, other] = [faceOf[Math.floor(h / 3)]!, faceOf[Math.floor(twins[h]! / 3)]!]
-    const keys = [faces[one]!.key, faces[other]!.key].sort()
-    pairs.set(h, keys.join('|'))
-    for (const v of endsOf(surface, h)) {
-      const list = at.get(v)
-      if (list) list.push(h)
-      else at.set(v, [h])
-    }
-  }
-  /** Whether an edge ends at a vertex: not exactly two stretches between the same faces meet there. */
-  const ends = (v: number) => {
-    const [a, b, ...more] = at.get(v)!
-    return b === undefined || more.length > 0 || pairs.get(a!) !== pairs.get(b)
-  }
-  const chains: Chain[] = []
-  const taken = new Set<number>()
-  const follow = (h: number, from: number) => {
-    const chain: Chain = { halfEdges: [], vertices: [from], pair: pairs.get(h)! }
-    let [edge, v] = [h as number | undefined, from]
-    while (edge !== undefined && !taken.has(edge)) {
-      taken.add(edge)
-      chain.halfEdges.push(edge)
-      const [a, b] = endsOf(surface, edge)
-      v = a === v ? b : a
-      chain.vertices.push(v)
-      edge = ends(v) ? undefined : at.get(v)!.find((other) => !taken.has(other))
-    }
-    chains.push(chain)
-  }
-  for (const [v, list] of at) if (ends(v)) for (const h of list) if (!taken.has(h)) follow(h, v)
-  // What is left goes round.
-  for (const h of pairs.keys()) if (!taken.has(h)) follow(h, endsOf(surface, h)[0])
-  return numbered(surface, chains)
+  return numbered(surface, chainsOf(surface))
 }
 
 interface Chain {
   readonly halfEdges: number[]
+  /** one more than half-edges; the first again at the end of one that is closed */
   readonly vertices: number[]
-  readonly pair: string
 }
 
-/** One half-edge of each two, where they part two faces or fold one. */
-function isOnEdge({ twins, faceOf, normals, folded }: NamedSurface, h: number): boolean {
-  const twin = twins[h]!
-  if (twin < 0 || twin > h) return false
-  const [t, other] = [Math.floor(h / 3), Math.floor(twin / 3)]
-  return faceOf[t] !== faceOf[other] || cosine(normals, t, other) < folded
+/** The stretches between the same two faces, from one vertex where that changes to the next. */
+function chainsOf(surface: NamedSurface): Chain[] {
+  const halves = halvesOnEdges(surface)
+  const { first, meeting } = meetingAt(surface, halves)
+  const pairOf = (h: number) => {
+    const [a, b] = facesOver(surface, h)
+    return Math.min(a, b) * surface.faces.length + Math.max(a, b)
+  }
+  /** Whether an edge ends at a vertex: not exactly two stretches between the same faces meet there. */
+  const ends = (v: number) => {
+    const from = first[v]!
+    return first[v + 1]! - from !== 2 || pairOf(meeting[from]!) !== pairOf(meeting[from + 1]!)
+  }
+  const chains: Chain[] = []
+  const taken = new Uint8Array(surface.triangles.length)
+  const follow = (h: number, from: number) => {
+    const chain: Chain = { halfEdges: [], vertices: [from] }
+    let [edge, v] = [h, from]
+    while (edge >= 0) {
+      taken[edge] = 1
+      chain.halfEdges.push(edge)
+      const a = surface.triangles[edge]!
+      v = a === v ? surface.triangles[nextHalfEdge(edge)]! : a
+      chain.vertices.push(v)
+      edge = ends(v) ? -1 : untaken(v)
+    }
+    chains.push(chain)
+  }
+  /** The half-edge at a vertex that no chain has yet. */
+  const untaken = (v: number) => {
+    for (let i = first[v]!; i < first[v + 1]!; i++) if (!taken[meeting[i]!]) return meeting[i]!
+    return -1
+  }
+  const seen = new Uint8Array(first.length)
+  for (const h of halves)
+    for (const v of endsOf(surface, h)) {
+      if (seen[v]) continue
+      seen[v] = 1
+      if (ends(v)) for (let i = first[v]!; i < first[v + 1]!; i++) if (!taken[meeting[i]!]) follow(meeting[i]!, v)
+    }
+  // What is left goes round.
+  for (const h of halves) if (!taken[h]) follow(h, surface.triangles[h]!)
+  return chains
+}
+
+/** One half-edge of each two that part two faces or fold one. */
+function halvesOnEdges({ triangles, twins, faceOf, normals, folded }: NamedSurface): number[] {
+  const halves: number[] = []
+  for (let h = 0; h < triangles.length; h++) {
+    const twin = twins[h]!
+    if (twin < 0 || twin > h) continue
+    const [t, other] = [(h / 3) | 0, (twin / 3) | 0]
+    if (faceOf[t] !== faceOf[other] || cosine(normals, t, other) < folded) halves.push(h)
+  }
+  return halves
+}
+
+/** Half-edges listed by the vertices that they join, those of vertex v from `first[v]` on. */
+function meetingAt({ positions, triangles }: NamedSurface, halves: readonly number[]) {
+  const first = new Uint32Array(positions.length / 3 + 1)
+  for (const h of halves) {
+    first[triangles[h]! + 1]!++
+    first[triangles[nextHalfEdge(h)]! + 1]!++
+  }
+  for (let v = 1; v < first.length; v++) first[v] = first[v]! + first[v - 1]!
+  const meeting = new Uint32Array(2 * halves.length)
+  const filled = first.slice()
+  for (const h of halves) {
+    meeting[filled[triangles[h]!]!++] = h
+    meeting[filled[triangles[nextHalfEdge(h)]!]!++] = h
+  }
+  return { first, meeting }
+}
+
+/** The faces on both sides of a half-edge. */
+function facesOver({ faceOf, twins }: NamedSurface, h: number): readonly [number, number] {
+  return [faceOf[(h / 3) | 0]!, faceOf[(twins[h]! / 3) | 0]!]
 }
 
 function cosine(normals: ArrayLike<number>, t: number, other: number): number {
@@ -148,61 +181,90 @@ function endsOf({ triangles }: NamedSurface, h: number): [number, number] {
   return [triangles[h]!, triangles[nextHalfEdge(h)]!]
 }
 
-function pointOf({ positions }: NamedSurface, v: number): Vec3 {
-  return [positions[3 * v]!, positions[3 * v + 1]!, positions[3 * v + 2]!]
+/** A chain on its way to being an edge. */
+interface Begun extends Pick<SolidEdge, 'points' | 'closed' | 'faces' | 'ends'> {
+  readonly chain: Chain
+  /** what its key says but for the number */
+  readonly about: string
+  /** where it is as its first face's own copy sees it, so that turning that changes nothing */
+  place(): readonly number[]
 }
 
 /** Chains as edges, in an order that the order of the triangles has no part in. */
 function numbered(surface: NamedSurface, chains: readonly Chain[]): SolidEdges {
-  const { faceOf, twins, faces } = surface
   const round = facesRound(surface, chains)
-  const keyOf = (face: number) => faces[face]!.key
-  const made = chains.map((chain) => {
-    const h = chain.halfEdges[0]!
-    const pair = [faceOf[Math.floor(h / 3)]!, faceOf[Math.floor(twins[h]! / 3)]!] as const
-    const [one, other] = pair
-    const sorted = faces[one]!.key <= faces[other]!.key ? pair : ([other, one] as const)
-    const points = chain.vertices.map((v) => pointOf(surface, v))
-    const closed = chain.vertices[0] === chain.vertices.at(-1) && points.length > 2
-    if (closed) points.pop()
-    const ends = closed
-      ? []
-      : [chain.vertices[0]!, chain.vertices.at(-1)!]
-          .map((v) => [...round.get(v)!].filter((face) => !pair.includes(face)).sort(inKeys(keyOf)))
-          .map((all) => ({ all, text: all.map(keyOf).join('+') }))
-          .sort(inKeys(({ text }) => text))
-    // Seen from the first face's own copy, so that turning that changes nothing.
-    const place = placeIn(faces[sorted[0]]!.frame, points, closed)
-    const about = `${chain.pair}|${ends.map(({ text }) => text).join(', ')}`
-    return { chain, faces: sorted, points, closed, ends: ends.map(({ all }) => all), about, place }
-  })
-  made.sort((a, b) => (a.about === b.about ? inOrder(a.place, b.place) : a.about < b.about ? -1 : 1))
+  const made = chains.map((chain) => begun(surface, chain, round))
+  made.sort((a, b) => (a.about === b.about ? inOrder(a.place(), b.place()) : a.about < b.about ? -1 : 1))
   const of = new Int32Array(surface.triangles.length).fill(-1)
   const ending = new Map<number, number[]>()
-  made.forEach(({ chain, closed }, i) => {
-    for (const h of chain.halfEdges) of[h] = of[twins[h]!] = i
-    if (!closed)
-      for (const v of [chain.vertices[0]!, chain.vertices.at(-1)!]) ending.set(v, [...(ending.get(v) ?? []), i])
+  made.forEach(({ chain: { halfEdges, vertices }, closed }, i) => {
+    for (const h of halfEdges) of[h] = of[surface.twins[h]!] = i
+    if (closed) return
+    for (const v of [vertices[0]!, vertices.at(-1)!]) {
+      const list = ending.get(v)
+      if (list) list.push(i)
+      else ending.set(v, [i])
+    }
   })
   let number = 0
-  const edges = made.map(({ chain, faces: pair, ends, about, points, closed }, i): SolidEdge => {
+  const edges = made.map(({ chain, about, faces, ends, points, closed }, i): SolidEdge => {
     number = made[i - 1]?.about === about ? number + 1 : 1
     return {
-      ...{ key: `${about}|${number}`, faces: pair, ends, number, closed },
-      points: Float32Array.from(points.flat()),
+      ...{ key: `${about}|${number}`, faces, ends, number, points, closed },
       bend: bendOver(surface, chain),
       next: closed ? [] : nextTo(i, made, ending),
     }
   })
-  const vertices = [...ending].map(([v, all]) => ({ at: pointOf(surface, v), edges: [...new Set(all)] }))
+  const vertices = [...ending].map(([v, all]) => ({ at: pointOf(surface.positions, v), edges: [...new Set(all)] }))
   return { edges, vertices, of }
 }
 
+function begun(surface: NamedSurface, chain: Chain, round: ReadonlyMap<number, readonly number[]>): Begun {
+  const { faces, positions } = surface
+  const keyOf = (face: number) => faces[face]!.key
+  const [one, other] = facesOver(surface, chain.halfEdges[0]!)
+  const pair = keyOf(one) <= keyOf(other) ? ([one, other] as const) : ([other, one] as const)
+  const { vertices } = chain
+  const closed = vertices[0] === vertices.at(-1) && vertices.length > 2
+  const points = new Float32Array(3 * (vertices.length - (closed ? 1 : 0)))
+  for (let i = 0; i < points.length; i++) points[i] = positions[3 * vertices[(i / 3) | 0]! + (i % 3)]!
+  const ends = closed
+    ? []
+    : [vertices[0]!, vertices.at(-1)!]
+        .map((v) =>
+          round
+            .get(v)!
+            .filter((face) => !pair.includes(face))
+            .sort(inKeys(keyOf)),
+        )
+        .map((all) => ({ all, text: all.map(keyOf).join('+') }))
+        .sort(inKeys(({ text }) => text))
+  let place: readonly number[] | undefined
+  return {
+    ...{ chain, faces: pair, points, closed, ends: ends.map(({ all }) => all) },
+    about: `${keyOf(pair[0])}|${keyOf(pair[1])}|${ends.map(({ text }) => text).join(', ')}`,
+    place() {
+      place ??= placeIn(faces[pair[0]]!.frame, points, closed)
+      return place
+    },
+  }
+}
+
 /** The faces that meet at each vertex where an edge ends. */
-function facesRound({ triangles, faceOf }: NamedSurface, chains: readonly Chain[]): ReadonlyMap<number, Set<number>> {
-  const round = new Map<number, Set<number>>()
-  for (const { vertices } of chains) for (const v of [vertices[0]!, vertices.at(-1)!]) round.set(v, new Set())
-  for (let i = 0; i < triangles.length; i++) round.get(triangles[i]!)?.add(faceOf[Math.floor(i / 3)]!)
+function facesRound({ positions, triangles, faceOf }: NamedSurface, chains: readonly Chain[]) {
+  const isEnd = new Uint8Array(positions.length / 3)
+  const round = new Map<number, number[]>()
+  for (const { vertices } of chains)
+    for (const v of [vertices[0]!, vertices.at(-1)!]) {
+      isEnd[v] = 1
+      round.set(v, [])
+    }
+  for (let i = 0; i < triangles.length; i++) {
+    if (!isEnd[triangles[i]!]) continue
+    const list = round.get(triangles[i]!)!
+    const face = faceOf[(i / 3) | 0]!
+    if (!list.includes(face)) list.push(face)
+  }
   return round
 }
 
@@ -210,16 +272,21 @@ function inKeys<T>(keyOf: (thing: T) => string): (a: T, b: T) => number {
   return (a, b) => (keyOf(a) < keyOf(b) ? -1 : keyOf(a) > keyOf(b) ? 1 : 0)
 }
 
+function pointOf(points: ArrayLike<number>, i: number): Vec3 {
+  return [points[3 * i]!, points[3 * i + 1]!, points[3 * i + 2]!]
+}
+
 /** The middle of a line of points, by its length, and how long that is, in a frame. */
-function placeIn(frame: Frame, points: readonly Vec3[], closed: boolean): readonly number[] {
+function placeIn(frame: Frame, points: Float32Array, closed: boolean): readonly number[] {
   let [sum, long]: [Vec3, number] = [[0, 0, 0], 0]
-  points.forEach((p, i) => {
-    const q = points[i + 1] ?? (closed ? points[0]! : p)
+  const count = points.length / 3
+  for (let i = 0; i < (closed ? count : count - 1); i++) {
+    const [p, q] = [pointOf(points, i), pointOf(points, (i + 1) % count)]
     const size = norm(subtract(q, p))
     sum = add(sum, scaled(add(p, q), size / 2))
     long += size
-  })
-  const middle = subtract(long > 0 ? scaled(sum, 1 / long) : points[0]!, frame.origin)
+  }
+  const middle = subtract(long > 0 ? scaled(sum, 1 / long) : pointOf(points, 0), frame.origin)
   return [dot(middle, frame.n), dot(middle, frame.u), dot(middle, frame.v), long]
 }
 
@@ -233,42 +300,33 @@ function inOrder(a: readonly number[], b: readonly number[]): number {
 
 /** How far the surface turns over a chain, in the mean by its length, degrees. */
 function bendOver(surface: NamedSurface, { halfEdges }: Chain): number {
-  const { twins, normals } = surface
+  const { twins, normals, positions } = surface
   let [sum, long] = [0, 0]
   for (const h of halfEdges) {
-    const [t, other] = [Math.floor(h / 3), Math.floor(twins[h]! / 3)]
-    const [a, b] = endsOf(surface, h).map((v) => pointOf(surface, v)) as [Vec3, Vec3]
-    const along = subtract(b, a)
+    const [a, b] = endsOf(surface, h)
+    const along = subtract(pointOf(positions, b), pointOf(positions, a))
     const size = norm(along)
-    const one: Vec3 = [normals[3 * t]!, normals[3 * t + 1]!, normals[3 * t + 2]!]
-    const two: Vec3 = [normals[3 * other]!, normals[3 * other + 1]!, normals[3 * other + 2]!]
+    const [one, two] = [pointOf(normals, (h / 3) | 0), pointOf(normals, (twins[h]! / 3) | 0)]
     // The half-edge runs counter-clockwise round its own triangle: turning right about it is turning outwards.
-    const turned = [
-      one[1] * two[2] - one[2] * two[1],
-      one[2] * two[0] - one[0] * two[2],
-      one[0] * two[1] - one[1] * two[0],
-    ] as const
-    sum += Math.atan2(dot(turned, along) / (size || 1), dot(one, two)) * size
+    sum += Math.atan2(dot(cross(one, two), along) / (size || 1), dot(one, two)) * size
     long += size
   }
   return ((sum / (long || 1)) * 180) / Math.PI
 }
 
 /** The edges that go on from the ends of one without a corner. */
-function nextTo(
-  i: number,
-  all: readonly { readonly chain: Chain; readonly points: readonly Vec3[] }[],
-  ending: ReadonlyMap<number, readonly number[]>,
-): number[] {
+function nextTo(i: number, all: readonly Begun[], ending: ReadonlyMap<number, readonly number[]>): number[] {
   const { vertices } = all[i]!.chain
-  return [vertices[0]!, vertices.at(-1)!].flatMap((v) =>
-    ending.get(v)!.filter((other) => other !== i && dot(awayFrom(all[i]!, v), awayFrom(all[other]!, v)) < -goesOn),
-  )
+  return [vertices[0]!, vertices.at(-1)!].flatMap((v) => {
+    const away = awayFrom(all[i]!, v)
+    return ending.get(v)!.filter((other) => other !== i && dot(away, awayFrom(all[other]!, v)) < -goesOn)
+  })
 }
 
 /** The direction in which an edge leaves one of its ends. */
-function awayFrom({ chain, points }: { readonly chain: Chain; readonly points: readonly Vec3[] }, v: number): Vec3 {
-  const [from, to] = chain.vertices[0] === v ? [points[0]!, points[1]!] : [points.at(-1)!, points.at(-2)!]
-  const along = subtract(to, from)
+function awayFrom({ chain, points }: Begun, v: number): Vec3 {
+  const last = points.length / 3 - 1
+  const [from, to] = chain.vertices[0] === v ? [0, 1] : [last, last - 1]
+  const along = subtract(pointOf(points, to), pointOf(points, from))
   return scaled(along, 1 / (norm(along) || 1))
 }

@@ -1,6 +1,6 @@
 import type { MeshRun, Solid, SolidMesh } from '../kernel/index.ts'
 import { halfEdgeTwins, nextHalfEdge } from '../mesh/index.ts'
-import { edgesOf, type SurfaceTelling } from '../naming/index.ts'
+import { edgesOf, type SurfaceName, type SurfaceTelling } from '../naming/index.ts'
 import { cross, directionIn, dot, type Frame, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
 import type { Copies } from './copies.ts'
 
@@ -68,16 +68,26 @@ function named(
       continue
     }
     const copy = owner.kind === 'step' ? copies.at(owner.id, run.frame) : ''
+    let last: { readonly told: SurfaceName; readonly place: number } | undefined
     for (let t = run.from; t < run.to; t++) {
       if (done[t]) continue
       const { point, normal } = ownSurface(mesh, flat, t, run)
-      const { step = owner.id, copy: number, face } = owner.tell(point, normal)
+      const told = owner.tell(point, normal)
+      const { step = owner.id, copy: number, face } = told
       const own = number === undefined ? copy : copy.replace(/[^.]*$/, `${number}`)
-      const place = placeOf({ owner: { kind: owner.kind, id: step }, copy: own, face }, run.frame)
+      const place =
+        last && isSame(last.told, told)
+          ? last.place
+          : placeOf({ owner: { kind: owner.kind, id: step }, copy: own, face }, run.frame)
+      last = { told, place }
       for (const other of patchOf(t, run, flat, twins, done)) faceOf[other] = place
     }
   }
   return { faceOf, faces }
+}
+
+function isSame(a: SurfaceName, b: SurfaceName): boolean {
+  return a.face === b.face && a.step === b.step && a.copy === b.copy
 }
 
 /** The triangles of a run that hang together with `start` in one plane, marked in `done`: they are of one face. */
@@ -155,27 +165,15 @@ function facetNormals({ positions, triangles }: SolidMesh): Float32Array {
 const sliverHeight = 2e-4
 
 /** Normals in which a sliver looks where the triangle across its longest side does: no lines are drawn over coplanar faces. */
-function withoutSlivers(flat: Float32Array, { positions, triangles }: SolidMesh, twins: Int32Array): Float32Array {
+function withoutSlivers(flat: Float32Array, mesh: SolidMesh, twins: Int32Array): Float32Array {
   const slivers: { readonly t: number; readonly across: number }[] = []
-  for (let t = 0; t < triangles.length / 3; t++) {
-    let [longest, across] = [-1, -1]
-    const sides = [0, 1, 2].map((i): Vec3 => {
-      const h = 3 * t + i
-      const [a, b] = [3 * triangles[h]!, 3 * triangles[nextHalfEdge(h)]!]
-      const side: Vec3 = [
-        positions[b]! - positions[a]!,
-        positions[b + 1]! - positions[a + 1]!,
-        positions[b + 2]! - positions[a + 2]!,
-      ]
-      const long = norm(side)
-      if (long > longest) {
-        longest = long
-        across = twins[h]!
-      }
-      return side
-    })
-    const doubled = norm(cross(sides[0]!, sides[1]!))
-    if (across >= 0 && doubled < sliverHeight * longest) slivers.push({ t, across: Math.floor(across / 3) })
+  const sides = sideLengths(mesh)
+  for (let t = 0; t < mesh.triangles.length / 3; t++) {
+    const [a, b, c] = [sides[3 * t]!, sides[3 * t + 1]!, sides[3 * t + 2]!]
+    const longest = Math.max(a, b, c)
+    const across = twins[3 * t + (longest === a ? 0 : longest === b ? 1 : 2)]!
+    if (across >= 0 && doubledArea(mesh, t) < sliverHeight * longest)
+      slivers.push({ t, across: Math.floor(across / 3) })
   }
   if (slivers.length === 0) return flat
   const out = flat.slice()
@@ -183,6 +181,31 @@ function withoutSlivers(flat: Float32Array, { positions, triangles }: SolidMesh,
   for (const order of [slivers, [...slivers].reverse(), slivers])
     for (const { t, across } of order) out.copyWithin(3 * t, 3 * across, 3 * across + 3)
   return out
+}
+
+/** How long each half-edge is. */
+function sideLengths({ positions, triangles }: SolidMesh): Float64Array {
+  const out = new Float64Array(triangles.length)
+  for (let h = 0; h < triangles.length; h++) {
+    const [a, b] = [3 * triangles[h]!, 3 * triangles[nextHalfEdge(h)]!]
+    const x = positions[b]! - positions[a]!
+    const y = positions[b + 1]! - positions[a + 1]!
+    const z = positions[b + 2]! - positions[a + 2]!
+    out[h] = Math.sqrt(x * x + y * y + z * z)
+  }
+  return out
+}
+
+function doubledArea({ positions, triangles }: SolidMesh, t: number): number {
+  const [a, b, d] = [3 * triangles[3 * t]!, 3 * triangles[3 * t + 1]!, 3 * triangles[3 * t + 2]!]
+  const ux = positions[b]! - positions[a]!
+  const uy = positions[b + 1]! - positions[a + 1]!
+  const uz = positions[b + 2]! - positions[a + 2]!
+  const vx = positions[d]! - positions[b]!
+  const vy = positions[d + 1]! - positions[b + 1]!
+  const vz = positions[d + 2]! - positions[b + 2]!
+  const [x, y, z] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx]
+  return Math.sqrt(x * x + y * y + z * z)
 }
 
 export function cosineAt(flat: Float32Array, t: number, other: number): number {

@@ -1,11 +1,11 @@
 import { createBrowserRouter, Navigate } from 'react-router'
 import { Calliper } from './calliper/Calliper.tsx'
-import type { pages } from './frame/pages.ts'
+import { pages } from './frame/pages.ts'
 import { stages } from './frame/stages.ts'
 import { Shelf } from './shelf/Shelf.tsx'
 
 /** The shelf is there at once; what a part is worked on with follows. */
-const later = (page: keyof typeof pages) => async () => ({ Component: (await import('./frame/pages.ts')).pages[page] })
+const later = (page: keyof typeof pages) => async () => ({ Component: await pages[page]() })
 
 export const router = createBrowserRouter([
   { path: '/', element: <Shelf /> },

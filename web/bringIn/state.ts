@@ -1,9 +1,9 @@
 import type { Part } from '@makrel/core/document'
-import { type BroughtIn, type FileUnit, formats, mostMeshBytes, type OpenedMesh } from '@makrel/core/exchange'
+import type { BroughtIn, FileUnit, OpenedMesh } from '@makrel/core/exchange'
 import { printerFor } from '@makrel/core/fits'
 import { create } from 'zustand'
 import { reader } from '../channel/client.ts'
-import { addedMeshes, partOfMeshes, replacedMesh } from './steps.ts'
+import { chosenFile } from './files.ts'
 
 /** Where a mesh goes: into the open part, in the place of a step's own, or into a part of its own. */
 export type Into =
@@ -27,8 +27,11 @@ const nothing: BringInState = {
 }
 export const useBringIn = create<BringInState>()(() => nothing)
 
-/** What a file chooser offers. */
-export const meshFiles = formats.map(({ extension }) => `.${extension}`).join(',')
+/** Asks for a file of a format that meshes are read from; undefined where none was chosen. */
+export async function chosenMesh(): Promise<File | undefined> {
+  const { formats } = await import('@makrel/core/exchange')
+  return chosenFile(formats.map(({ extension }) => `.${extension}`).join(','))
+}
 
 export function closeBringIn(): void {
   useBringIn.setState(nothing)
@@ -39,6 +42,7 @@ export async function openMeshFile(file: File, into: Into, printer: string | und
   useBringIn.setState({ ...nothing, file: file.name, into, busy: true })
   const current = () => useBringIn.getState().file === file.name
   try {
+    const { mostMeshBytes } = await import('@makrel/core/exchange')
     if (file.size > mostMeshBytes) throw new Error(`It is larger than ${mostMeshBytes / 1e6} MB.`)
     const bytes = new Uint8Array(await file.arrayBuffer())
     const { bed } = printerFor(printer ?? '')
@@ -68,6 +72,7 @@ export async function bringItIn(): Promise<void> {
 }
 
 async function putInto(into: Into, meshes: readonly BroughtIn[], file: string): Promise<void> {
+  const { addedMeshes, partOfMeshes, replacedMesh } = await import('./steps.ts')
   if (into.kind === 'shelf') await into.made(partOfMeshes(meshes, file))
   else if (into.kind === 'step') replacedMesh(into.id, meshes)
   else addedMeshes(meshes)

@@ -12,8 +12,12 @@ import { Conflict, Unkept } from './Conflict.tsx'
 import { Header } from './Header.tsx'
 import { useKeys } from './keys.ts'
 import { PartBoundary } from './PartBoundary.tsx'
+import { fetchPages } from './pages.ts'
 import { Unopened } from './Unopened.tsx'
 import { Working } from './Working.tsx'
+
+/** What is shown first has the network and the processor to itself for so long, ms. */
+const fetchAfter = 4000
 
 /** One part with its stages: opens it, keeps it, and frames whatever stage is shown. */
 export function Frame() {
@@ -45,6 +49,11 @@ export function Frame() {
       usePart.getState().close()
     }
   }, [id, turn])
+
+  useEffect(() => {
+    const timer = setTimeout(() => void fetchPages(), fetchAfter)
+    return () => clearTimeout(timer)
+  }, [])
 
   useEffect(() => {
     document.title = part ? `${part.name} — Makrel` : 'Makrel'

@@ -1,22 +1,21 @@
 import type { ComponentType } from 'react'
-import { HandOff } from '../handoff/HandOff.tsx'
-import { Layers } from '../layers/Layers.tsx'
-import { Make } from '../make/Make.tsx'
-import { Move } from '../move/Move.tsx'
-import { OutlinePage } from '../outline/OutlinePage.tsx'
-import { Plan } from '../plan/Plan.tsx'
-import { Proof } from '../proof/Proof.tsx'
-import { Frame } from './Frame.tsx'
 import type { Stage } from './stages.ts'
 
-/** What an open part is worked on with: fetched together, when the first part is opened. */
-export const pages: Readonly<Record<Stage['path'] | 'outline' | 'frame', ComponentType>> = {
-  frame: Frame,
-  plan: Plan,
-  make: Make,
-  move: Move,
-  proof: Proof,
-  layers: Layers,
-  'hand-off': HandOff,
-  outline: OutlinePage,
+type Page = () => Promise<ComponentType>
+
+/** What an open part is worked on with, each fetched by itself. */
+export const pages: Readonly<Record<Stage['path'] | 'outline' | 'frame', Page>> = {
+  frame: async () => (await import('./Frame.tsx')).Frame,
+  plan: async () => (await import('../plan/Plan.tsx')).Plan,
+  make: async () => (await import('../make/Make.tsx')).Make,
+  outline: async () => (await import('../outline/OutlinePage.tsx')).OutlinePage,
+  move: async () => (await import('../move/Move.tsx')).Move,
+  proof: async () => (await import('../proof/Proof.tsx')).Proof,
+  layers: async () => (await import('../layers/Layers.tsx')).Layers,
+  'hand-off': async () => (await import('../handoff/HandOff.tsx')).HandOff,
+}
+
+/** Fetches all of them ahead, one after the other: a stage is there when it is pressed, also once the server has been replaced. */
+export async function fetchPages(): Promise<void> {
+  for (const page of Object.values(pages)) await page().catch(() => undefined)
 }

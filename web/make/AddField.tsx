@@ -4,8 +4,7 @@ import { type Found, findShapes, newStep, type ShapeDefinition, type Shelf, shap
 import { formatLength } from '@makrel/core/units'
 import { Popover } from 'radix-ui'
 import { useRef, useState } from 'react'
-import { chosenFile } from '../bringIn/files.ts'
-import { meshFiles, openMeshFile } from '../bringIn/state.ts'
+import { chosenMesh, openMeshFile } from '../bringIn/state.ts'
 import { useView } from '../drawing/view.ts'
 import { fitAllSteps } from '../drawing/viewKeys.ts'
 import { newId } from '../ids.ts'
@@ -236,7 +235,7 @@ export function ShapeDrawing({
 
 /** What is made from a file begins with choosing one. */
 async function fromFile(printer: string | undefined): Promise<void> {
-  const file = await chosenFile(meshFiles)
+  const file = await chosenMesh()
   if (file) await openMeshFile(file, { kind: 'part' }, printer)
 }
 

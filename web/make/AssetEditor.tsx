@@ -1,6 +1,5 @@
 import type { AssetField } from '@makrel/core/fields'
-import { chosenFile } from '../bringIn/files.ts'
-import { meshFiles, openMeshFile } from '../bringIn/state.ts'
+import { chosenMesh, openMeshFile } from '../bringIn/state.ts'
 import { usePart } from '../state/part.ts'
 import type { EditorProps } from './editors.tsx'
 
@@ -9,7 +8,7 @@ export function AssetEditor({ definition, text, fault, onAutoFocused: _ }: Edito
   const name = usePart((state) => state.part?.assets.find(({ hash }) => hash === text)?.name)
   const replace = async () => {
     const { part, selection } = usePart.getState()
-    const file = await chosenFile(meshFiles)
+    const file = await chosenMesh()
     if (file && selection?.kind === 'step') await openMeshFile(file, { kind: 'step', id: selection.id }, part?.printer)
   }
   return (

@@ -1,4 +1,4 @@
-import { BringInDialog } from '../bringIn/BringInDialog.tsx'
+import { BringIn } from '../bringIn/BringIn.tsx'
 import { DropHint } from '../bringIn/DropHint.tsx'
 import { useFileDrop } from '../bringIn/files.ts'
 import { openMeshFile } from '../bringIn/state.ts'
@@ -31,7 +31,7 @@ export function Make() {
         <BuildSheet />
       </PartBoundary>
       <StepMenu />
-      <BringInDialog />
+      <BringIn />
       {over && <DropHint text="Drop a mesh here to bring it in" />}
     </main>
   )

@@ -1,10 +1,12 @@
 import type { Part } from '@makrel/core/document'
 import { formatSize } from '@makrel/core/units'
-import { lazy, Suspense, useCallback, useEffect, useRef, useState } from 'react'
+import { useCallback, useEffect, useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { api, type ShelfEntry, type ShelfOrder } from '../api.ts'
+import { BringIn } from '../bringIn/BringIn.tsx'
 import { DropHint } from '../bringIn/DropHint.tsx'
 import { useFileDrop } from '../bringIn/files.ts'
+import { openMeshFile } from '../bringIn/state.ts'
 import { Mark } from '../frame/Mark.tsx'
 import { Working } from '../frame/Working.tsx'
 import { Button, IconButton } from '../ui/Button.tsx'
@@ -22,11 +24,6 @@ const orders: readonly Option<ShelfOrder>[] = [
   { value: 'name', label: 'By name' },
   { value: 'size', label: 'Largest first' },
 ]
-
-/** Only who opens a mesh needs what reads it. */
-const BringInDialog = lazy(() =>
-  import('../bringIn/BringInDialog.tsx').then(({ BringInDialog: dialog }) => ({ default: dialog })),
-)
 
 /** All parts kept here. */
 export function Shelf() {
@@ -76,15 +73,10 @@ export function Shelf() {
     await api.create(part)
     navigate(`/part/${part.id}/${part.pieces.some((piece) => piece.steps.length > 0) ? 'make' : 'plan'}`)
   }
-  const [meshes, setMeshes] = useState(false)
   const openFile = async (chosen: File) => {
     try {
       if (/\.json$/i.test(chosen.name)) await addPart(await (await files()).partOf(chosen))
-      else {
-        setMeshes(true)
-        const { openMeshFile } = await import('../bringIn/state.ts')
-        await openMeshFile(chosen, { kind: 'shelf', made: addPart }, undefined)
-      }
+      else await openMeshFile(chosen, { kind: 'shelf', made: addPart }, undefined)
     } catch (error) {
       say({ text: `${chosen.name} was not opened: ${(error as Error).message}`, fault: true })
     }
@@ -131,11 +123,7 @@ export function Shelf() {
         </Button>
       </header>
       {over && <DropHint text="Drop a part file or a mesh here to open it" />}
-      {meshes && (
-        <Suspense>
-          <BringInDialog />
-        </Suspense>
-      )}
+      <BringIn />
       <main className="min-h-0 flex-1 overflow-y-auto p-6" id="shelf">
         {failure && (
           <p role="alert" className="border-l-4 border-rust bg-rust-wash p-4">

@@ -52,58 +52,62 @@ async function ask<T>(method: string, path: string, body?: unknown, more: Reques
   return data as T
 }
 
-/** Assets that the server has, by their hashes: it is sent each of them once. */
-const kept = new Set<string>()
+function createApi() {
+  /** Assets that the server has, by their hashes: it is sent each of them once. */
+  const kept = new Set<string>()
 
-/** Sends a document; what the server is not known to have of it, with it. */
-async function keep<T>(method: string, path: string, document: Part, more: object, init: RequestInit = {}): Promise<T> {
-  const sent = (without: ReadonlySet<string>) => ({
-    ...more,
-    document: {
-      ...document,
-      assets: document.assets.map(({ hash, name, data }) =>
-        without.has(hash) ? { hash, name } : { hash, name, data },
+  /** Sends a document; what the server is not known to have of it, with it. */
+  const keep = async <T>(method: string, path: string, document: Part, more: object, init: RequestInit = {}) => {
+    const sent = (without: ReadonlySet<string>) => ({
+      ...more,
+      document: {
+        ...document,
+        assets: document.assets.map(({ hash, name, data }) =>
+          without.has(hash) ? { hash, name } : { hash, name, data },
+        ),
+      },
+    })
+    const hashes = document.assets.map(({ hash }) => hash)
+    const answer = await ask<T>(method, path, sent(kept), init).catch((error: ApiError) => {
+      // It has another database than it had.
+      if (error.status !== 422 || !hashes.some((hash) => kept.has(hash))) throw error
+      for (const hash of hashes) kept.delete(hash)
+      return ask<T>(method, path, sent(new Set()), init)
+    })
+    for (const hash of hashes) kept.add(hash)
+    return answer
+  }
+
+  return {
+    list: (asked: { search: string; order: ShelfOrder; from: number; count: number }) =>
+      ask<ShelfPage>(
+        'GET',
+        `/parts?${new URLSearchParams(Object.entries(asked).map(([key, value]) => [key, `${value}`]))}`,
       ),
-    },
-  })
-  const hashes = document.assets.map(({ hash }) => hash)
-  const answer = await ask<T>(method, path, sent(kept), init).catch((error: ApiError) => {
-    // It has another database than it had.
-    if (error.status !== 422 || !hashes.some((hash) => kept.has(hash))) throw error
-    for (const hash of hashes) kept.delete(hash)
-    return ask<T>(method, path, sent(new Set()), init)
-  })
-  for (const hash of hashes) kept.add(hash)
-  return answer
+    read: (id: string) => ask<{ document: Part; revision: number; updatedAt: string }>('GET', `/parts/${id}`),
+    create: (document: Part) => keep<{ id: string; revision: number }>('POST', '/parts', document, {}),
+    /** `keepalive` lets the last save outlive the page that sends it. */
+    save: (document: Part, revision: number, keepalive = false) =>
+      keep<{ revision: number; updatedAt: string }>(
+        'PUT',
+        `/parts/${document.id}`,
+        document,
+        { revision },
+        { keepalive },
+      ),
+    revisions: (id: string) => ask<RevisionEntry[]>('GET', `/parts/${id}/revisions`),
+    revision: (id: string, revision: number) => ask<{ document: Part }>('GET', `/parts/${id}/revisions/${revision}`),
+    nameRevision: (id: string, revision: number, name: string) =>
+      ask<void>('PUT', `/parts/${id}/revisions/${revision}`, { name }),
+    remove: (id: string) => ask<void>('DELETE', `/parts/${id}`),
+    restore: (id: string) => ask<void>('POST', `/parts/${id}/restore`),
+    setPicture: (id: string, picture: { revision: number; size: readonly number[]; png: string }) =>
+      ask<void>('PUT', `/parts/${id}/picture`, picture),
+    /** A part as it is kept, whether it can be read or not. */
+    rawUrl: (id: string) => `/api/parts/${id}/raw`,
+    pictureUrl: ({ id, pictureRevision }: Pick<ShelfEntry, 'id' | 'pictureRevision'>) =>
+      `/api/parts/${id}/picture?revision=${pictureRevision}`,
+  }
 }
 
-export const api = {
-  list: (asked: { search: string; order: ShelfOrder; from: number; count: number }) =>
-    ask<ShelfPage>(
-      'GET',
-      `/parts?${new URLSearchParams(Object.entries(asked).map(([key, value]) => [key, `${value}`]))}`,
-    ),
-  read: (id: string) => ask<{ document: Part; revision: number; updatedAt: string }>('GET', `/parts/${id}`),
-  create: (document: Part) => keep<{ id: string; revision: number }>('POST', '/parts', document, {}),
-  /** `keepalive` lets the last save outlive the page that sends it. */
-  save: (document: Part, revision: number, keepalive = false) =>
-    keep<{ revision: number; updatedAt: string }>(
-      'PUT',
-      `/parts/${document.id}`,
-      document,
-      { revision },
-      { keepalive },
-    ),
-  revisions: (id: string) => ask<RevisionEntry[]>('GET', `/parts/${id}/revisions`),
-  revision: (id: string, revision: number) => ask<{ document: Part }>('GET', `/parts/${id}/revisions/${revision}`),
-  nameRevision: (id: string, revision: number, name: string) =>
-    ask<void>('PUT', `/parts/${id}/revisions/${revision}`, { name }),
-  remove: (id: string) => ask<void>('DELETE', `/parts/${id}`),
-  restore: (id: string) => ask<void>('POST', `/parts/${id}/restore`),
-  setPicture: (id: string, picture: { revision: number; size: readonly number[]; png: string }) =>
-    ask<void>('PUT', `/parts/${id}/picture`, picture),
-  /** A part as it is kept, whether it can be read or not. */
-  rawUrl: (id: string) => `/api/parts/${id}/raw`,
-  pictureUrl: ({ id, pictureRevision }: Pick<ShelfEntry, 'id' | 'pictureRevision'>) =>
-    `/api/parts/${id}/picture?revision=${pictureRevision}`,
-}
+export const api = createApi()

@@ -6,15 +6,19 @@ import { startDrag } from './drag.ts'
 import type { Picking } from './PieceModel.tsx'
 import { isReading, takenForReading } from './reading.tsx'
 
-const useHover = create<{ readonly over: Selection | undefined; readonly x: number; readonly y: number }>()(() => ({
-  over: undefined,
-  x: 0,
-  y: 0,
-}))
+interface PointerState {
+  /** what the pointer is over, and where it is */
+  readonly over: Selection | undefined
+  readonly x: number
+  readonly y: number
+  /** where was pressed last, and how many faces down that went */
+  readonly pressed: { readonly x: number; readonly y: number; readonly depth: number }
+}
+
+const usePointer = create<PointerState>()(() => ({ over: undefined, x: 0, y: 0, pressed: { x: -1, y: -1, depth: 0 } }))
 
 /** Presses nearer to the last one than this are presses on the same place, pixels. */
 const samePlace = 4
-let last = { x: -1, y: -1, depth: 0 }
 
 /** A press selects the nearest face; one more on the same place the one behind it, and so on round. */
 export const picking: Picking = {
@@ -32,29 +36,31 @@ export const picking: Picking = {
     return true
   },
   depthAt({ clientX: x, clientY: y }, count) {
-    const again = Math.hypot(x - last.x, y - last.y) < samePlace && usePart.getState().selection !== undefined
-    last = { x, y, depth: again ? (last.depth + 1) % Math.max(1, count) : 0 }
-    return last.depth
+    const { pressed } = usePointer.getState()
+    const again = Math.hypot(x - pressed.x, y - pressed.y) < samePlace && usePart.getState().selection !== undefined
+    const depth = again ? (pressed.depth + 1) % Math.max(1, count) : 0
+    usePointer.setState({ pressed: { x, y, depth } })
+    return depth
   },
   hover(over, event) {
-    useHover.setState({ over, x: event?.offsetX ?? 0, y: event?.offsetY ?? 0 })
+    usePointer.setState({ over, x: event?.offsetX ?? 0, y: event?.offsetY ?? 0 })
   },
 }
 
 /** The edge under the pointer, by its name. */
 export function usePointedEdge(): string | undefined {
-  return useHover(({ over }) => over?.edge)
+  return usePointer(({ over }) => over?.edge)
 }
 
 /** The face under the pointer, where there is one. */
 export function pointedAt(): Selection | undefined {
-  return useHover.getState().over
+  return usePointer.getState().over
 }
 
 /** Names the step and the face under the pointer. */
 export function HoverLabel() {
   const part = usePart((state) => state.part)!
-  const { over, x, y } = useHover()
+  const { over, x, y } = usePointer()
   const found = over?.kind === 'step' ? findStep(part, over.id) : undefined
   if (!over || (!found && over.kind === 'step')) return null
   const name = found ? `${stepNumber(part, over.id)} ${stepTitle(found.step)}` : 'joint'

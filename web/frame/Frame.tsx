@@ -5,8 +5,8 @@ import { useCalliperReadings } from '../calliper/receive.ts'
 import { buildAgain } from '../state/build.ts'
 import { openedPart } from '../state/opening.ts'
 import { usePart } from '../state/part.ts'
-import { allSaved } from '../state/saves.ts'
-import { flushTrails } from '../state/trail.ts'
+import { saves } from '../state/saves.ts'
+import { trails } from '../state/trail.ts'
 import { NoticeBar } from '../ui/Notice.tsx'
 import { Conflict, Unkept } from './Conflict.tsx'
 import { Header } from './Header.tsx'
@@ -33,14 +33,15 @@ export function Frame() {
     let current = true
     setFailure(undefined)
     // What was made a moment ago may still be on its way.
-    void allSaved()
+    void saves
+      .all()
       .then(() => openedPart(id, () => current))
       .catch((error: unknown) => {
         if (current) setFailure(error instanceof ApiError ? error : new ApiError(0, String(error), undefined))
       })
     const leaving = () => void usePart.getState().saveNow(true)
     window.addEventListener('pagehide', leaving)
-    const hidden = () => document.visibilityState === 'hidden' && flushTrails()
+    const hidden = () => document.visibilityState === 'hidden' && trails.flush()
     document.addEventListener('visibilitychange', hidden)
     return () => {
       current = false

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { api, type ShelfEntry, type ShelfOrder } from '../api.ts'
-import { allSaved } from '../state/saves.ts'
+import { saves } from '../state/saves.ts'
 
 /** Parts that are asked for at once. */
 const together = 60
@@ -79,7 +79,7 @@ export function useShelfList(search: string, order: ShelfOrder): ShelfList {
     [ask],
   )
   const reload = useCallback(async () => {
-    await allSaved()
+    await saves.all()
     const turn = ++current.current
     asked.current.clear()
     const first = Math.floor(shown.current.from / together)

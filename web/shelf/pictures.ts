@@ -22,66 +22,76 @@ import { sizeOf, wholeBox } from '../frame/whole.ts'
 const width = 480
 const height = 320
 
-let queue: Promise<unknown> = Promise.resolve()
-
 /** What a new picture changes of a part on the shelf. */
 export type Pictured = Pick<ShelfEntry, 'revision' | 'pictureRevision' | 'size'>
 
-/** What was drawn here already, for a list that was asked for before. */
-const drawnHere = new Map<string, Pictured>()
+/** Draws pictures of parts, one after another, with one context of the graphics card. */
+function createPainter() {
+  let queue: Promise<unknown> = Promise.resolve()
+  let renderer: WebGLRenderer | undefined
+  /** what was drawn already, for a list that was asked for before */
+  const drawn = new Map<string, Pictured>()
 
-/**
- * Draws a part from its real solid, after all that is being drawn, and hands the picture to the server;
- * undefined where there is nothing to draw, or where `wanted` no longer holds once it is its turn.
- */
-export function refreshPicture(entry: ShelfEntry, wanted: () => boolean): Promise<Pictured | undefined> {
-  const made = queue.then(() => (wanted() ? picture(entry) : undefined))
-  queue = made.catch(() => undefined)
-  return made
+  function inTurn<T>(work: () => Promise<T> | T): Promise<T> {
+    const made = queue.then(work)
+    queue = made.catch(() => undefined)
+    return made
+  }
+
+  /**
+   * Draws a part from its real solid, after all that is being drawn, and hands the picture to the server;
+   * undefined where there is nothing to draw, or where `wanted` no longer holds once it is its turn.
+   */
+  function refreshPicture(entry: ShelfEntry, wanted: () => boolean): Promise<Pictured | undefined> {
+    return inTurn(() => (wanted() ? picture(entry) : undefined))
+  }
+
+  /** A picture of a part as it is, or undefined where there is nothing to draw; as an address for an image. */
+  async function pictureOf(part: Part): Promise<string | undefined> {
+    const found = await inTurn(() => drawnPart(part))
+    return found && `data:image/png;base64,${found.png}`
+  }
+
+  async function picture(entry: ShelfEntry): Promise<Pictured | undefined> {
+    const known = drawn.get(entry.id)
+    if (known?.revision === entry.revision) return known
+    const { document, revision } = await api.read(entry.id)
+    const found = await drawnPart(upgraded(document))
+    if (!found) return undefined
+    await api.setPicture(entry.id, { revision, size: found.size, png: found.png })
+    const pictured = { revision, pictureRevision: revision, size: found.size }
+    drawn.set(entry.id, pictured)
+    return pictured
+  }
+
+  async function drawnPart(part: Part): Promise<{ png: string; size: [number, number, number] } | undefined> {
+    const { pieces } = await pictureSolids().call('build', { have: {} }, part)
+    const box = wholeBox(pieces)
+    if (!box) return undefined
+    try {
+      renderer ??= new WebGLRenderer({ antialias: true, alpha: true, preserveDrawingBuffer: true })
+    } catch {
+      // The browser cannot draw.
+      return undefined
+    }
+    return { png: rendered(renderer, part, pieces), size: sizeOf(box) }
+  }
+
+  return { refreshPicture, pictureOf }
 }
 
-async function picture(entry: ShelfEntry): Promise<Pictured | undefined> {
-  const known = drawnHere.get(entry.id)
-  if (known?.revision === entry.revision) return known
-  const { document, revision } = await api.read(entry.id)
-  const drawn = await drawnPart(upgraded(document))
-  if (!drawn) return undefined
-  await api.setPicture(entry.id, { revision, size: drawn.size, png: drawn.png })
-  const pictured = { revision, pictureRevision: revision, size: drawn.size }
-  drawnHere.set(entry.id, pictured)
-  return pictured
-}
+export const { refreshPicture, pictureOf } = createPainter()
 
-/** A picture of a part as it is, or undefined where there is nothing to draw; as an address for an image. */
-export function pictureOf(part: Part): Promise<string | undefined> {
-  const made = queue.then(() => drawnPart(part))
-  queue = made.catch(() => undefined)
-  return made.then((drawn) => drawn && `data:image/png;base64,${drawn.png}`)
-}
-
-async function drawnPart(part: Part): Promise<{ png: string; size: [number, number, number] } | undefined> {
-  const answer = await pictureSolids().call('build', { have: {} }, part)
-  const box = wholeBox(answer.pieces)
-  const png = box && rendered(part, answer.pieces)
-  return png ? { png, size: sizeOf(box) } : undefined
-}
-
-let renderer: WebGLRenderer | undefined
-
-/** A PNG as base64, or undefined where the browser cannot draw. */
+/** A PNG in base64. */
 function rendered(
+  renderer: WebGLRenderer,
   part: Part,
   pieces: Parameters<typeof wholeBox>[0] &
     readonly {
       id: string
       drawing?: { positions: Float32Array; normals: Float32Array; edges: Float32Array } | undefined
     }[],
-): string | undefined {
-  try {
-    renderer ??= new WebGLRenderer({ antialias: true, alpha: true, preserveDrawingBuffer: true })
-  } catch {
-    return undefined
-  }
+): string {
   renderer.setSize(width, height, false)
   const scene = new Scene()
   scene.add(...workshopLights())

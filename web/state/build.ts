@@ -57,126 +57,145 @@ const nothing: BuildState = {
   failure: undefined,
 }
 
-export const useBuild = create<BuildState>()(() => nothing)
+/** Keeps the solids abreast of the edited part, and proves them once it comes to rest. */
+function createBuild() {
+  const store = create<BuildState>()(() => nothing)
+  let wanted: Part | undefined
+  let slowTimer: ReturnType<typeof setTimeout> | undefined
+  let proofTimer: ReturnType<typeof setTimeout> | undefined
+  let prepareTimer: ReturnType<typeof setTimeout> | undefined
+  /** what each measure of a part could last be computed from */
+  let last: { readonly of: string; readonly texts: Map<string, string> } = { of: '', texts: new Map() }
+  /** each state of the part is worked out once, however many components ask; anew when the solids tell something else */
+  const workedParts = new WeakMap<Part, { readonly readings: SolidReadings; readonly worked: WorkedPart }>()
 
-let wanted: Part | undefined
-let slowTimer: ReturnType<typeof setTimeout> | undefined
-let proofTimer: ReturnType<typeof setTimeout> | undefined
+  usePart.subscribe((state, before) => {
+    if (state.part === before.part) return
+    if (state.part?.id !== before.part?.id) store.setState(nothing)
+    if (state.part) void build(state.part)
+  })
 
-/** Keeps the solids abreast of the edited part. */
-usePart.subscribe((state, before) => {
-  if (state.part === before.part) return
-  if (state.part?.id !== before.part?.id) useBuild.setState(nothing)
-  if (state.part) void build(state.part)
-})
+  usePart.subscribe((state, before) => {
+    if (state.selection?.kind === 'step' && state.selection.id !== before.selection?.id)
+      expectEdits([state.selection.id])
+  })
 
-let prepareTimer: ReturnType<typeof setTimeout> | undefined
+  // A worker that was stopped has taken the solids along: they are built again, where it was not they that took long.
+  useWork.subscribe(({ stopped }, before) => {
+    if (stopped === before.stopped || stopped === undefined) return
+    if (stopped !== workText('build') && stopped !== workText('proof')) buildAgain()
+  })
 
-/** Says that these steps are likely to be edited next: the rest is built ahead, once the keyboard has come to rest. */
-export function expectEdits(steps: readonly string[]): void {
-  clearTimeout(prepareTimer)
-  if (steps.length > 0)
-    prepareTimer = setTimeout(
-      () =>
-        void solids()
-          .call('prepare', { steps })
-          .catch(() => undefined),
-      200,
-    )
-}
-
-/** Says that another variant may be chosen next: all steps that differ between variants are about to change. */
-export function expectVariant(): void {
-  const { part } = usePart.getState()
-  if (!part) return
-  const measures = part.variants.flatMap(({ values }) => Object.keys(values))
-  const users = usersOf(part, measures, fieldKindOf)
-  expectEdits(allSteps(part).flatMap(({ id }) => (users.has(id) ? [id] : [])))
-}
-
-usePart.subscribe((state, before) => {
-  if (state.selection?.kind === 'step' && state.selection.id !== before.selection?.id) expectEdits([state.selection.id])
-})
-
-async function build(part: Part): Promise<void> {
-  wanted = part
-  useWork.setState({ stopped: undefined })
-  clearTimeout(slowTimer)
-  slowTimer = setTimeout(() => useBuild.setState({ slow: true }), 200)
-  // The page shows the keystroke first; and of several edits in one go only the last one is sent.
-  await new Promise((resolve) => setTimeout(resolve))
-  if (wanted !== part) return
-  try {
-    const have = Object.fromEntries(useBuild.getState().pieces.map(({ id, key }) => [id, key]))
-    const shown = shownAs(part)
-    // What is being proved is another part now.
-    checks().overtake(['proof'])
-    const answer = await solids().call('build', { have }, shown)
-    if (wanted !== part) return
-    clearTimeout(slowTimer)
-    useBuild.setState({ ...shownFrom(shown, answer), slow: false, failure: undefined })
-    clearTimeout(proofTimer)
-    proofTimer = setTimeout(() => void prove(part), 120)
-  } catch (error) {
-    if (wanted !== part) return
-    clearTimeout(slowTimer)
-    const failure = error instanceof Stopped ? undefined : error instanceof Error ? error.message : String(error)
-    useBuild.setState({ slow: false, failure })
+  /** Says that these steps are likely to be edited next: the rest is built ahead, once the keyboard has come to rest. */
+  function expectEdits(steps: readonly string[]): void {
+    clearTimeout(prepareTimer)
+    if (steps.length > 0)
+      prepareTimer = setTimeout(
+        () =>
+          void solids()
+            .call('prepare', { steps })
+            .catch(() => undefined),
+        200,
+      )
   }
+
+  /** Says that another variant may be chosen next: all steps that differ between variants are about to change. */
+  function expectVariant(): void {
+    const { part } = usePart.getState()
+    if (!part) return
+    const measures = part.variants.flatMap(({ values }) => Object.keys(values))
+    const users = usersOf(part, measures, fieldKindOf)
+    expectEdits(allSteps(part).flatMap(({ id }) => (users.has(id) ? [id] : [])))
+  }
+
+  async function build(part: Part): Promise<void> {
+    wanted = part
+    useWork.setState({ stopped: undefined })
+    clearTimeout(slowTimer)
+    slowTimer = setTimeout(() => store.setState({ slow: true }), 200)
+    // The page shows the keystroke first; and of several edits in one go only the last one is sent.
+    await new Promise((resolve) => setTimeout(resolve))
+    if (wanted !== part) return
+    try {
+      const have = Object.fromEntries(store.getState().pieces.map(({ id, key }) => [id, key]))
+      const shown = shownAs(part)
+      // What is being proved is another part now.
+      checks().overtake(['proof'])
+      const answer = await solids().call('build', { have }, shown)
+      if (wanted !== part) return
+      clearTimeout(slowTimer)
+      store.setState({ ...shownFrom(shown, answer, store.getState().pieces), slow: false, failure: undefined })
+      clearTimeout(proofTimer)
+      proofTimer = setTimeout(() => void prove(part), 120)
+    } catch (error) {
+      if (wanted !== part) return
+      clearTimeout(slowTimer)
+      const failure = error instanceof Stopped ? undefined : error instanceof Error ? error.message : String(error)
+      store.setState({ slow: false, failure })
+    }
+  }
+
+  /** Builds and proves the part as it is; after that was stopped, or what was built went with it. */
+  function buildAgain(): void {
+    const { part } = usePart.getState()
+    if (part) void build(part)
+  }
+
+  /** The part, with measures that cannot be computed as they were last. */
+  function shownAs(part: Part): Part {
+    if (last.of !== part.id) last = { of: part.id, texts: new Map() }
+    const { resolved, problems } = workedOf(part)
+    const broken = brokenMeasures(problems)
+    for (const { measure, problem: fault } of resolved.measures.rows)
+      if (!fault) last.texts.set(measure.id, measure.expression)
+    return broken ? withStandIns(part, broken, last.texts) : part
+  }
+
+  async function prove(part: Part): Promise<void> {
+    if (wanted !== part) return
+    const answer = await checks()
+      .call('proof', {}, shownAs(part))
+      .catch(() => undefined)
+    if (!answer || wanted !== part) return
+    const { pieces } = store.getState()
+    const figures = Object.fromEntries(
+      pieces.flatMap(({ id, key, volume }): [string, KnownFigures][] => {
+        const own = answer.figures[id]
+        return own ? [[id, { ...own, key, faceted: volume }]] : []
+      }),
+    )
+    // What the sheet itself says is about the part as it is, not as it is shown.
+    const { resolved, problems } = workedOf(part)
+    const sheet = shownAs(part) === part ? [] : sheetFindings(resolved, problems)
+    const others = sheet.length > 0 ? answer.findings.filter(({ check }) => check !== 'sheet') : answer.findings
+    store.setState({ findings: [...sheet, ...others], figures })
+  }
+
+  function workedOf(part: Part): WorkedPart {
+    const { readings } = store.getState()
+    const known = workedParts.get(part)
+    if (known && (part.readouts.length === 0 || known.readings === readings)) return known.worked
+    const worked = workOut(part, readings)
+    workedParts.set(part, { readings, worked })
+    return worked
+  }
+
+  return { useBuild: store, workedOf, expectEdits, expectVariant, buildAgain }
 }
 
-/** Builds and proves the part as it is; after that was stopped, or what was built went with it. */
-export function buildAgain(): void {
-  const { part } = usePart.getState()
-  if (part) void build(part)
+export const { useBuild, workedOf, expectEdits, expectVariant, buildAgain } = createBuild()
+
+function shownFrom(
+  shown: Part,
+  { pieces, problems, readings }: BuildAnswer,
+  before: readonly DrawnPiece[],
+): Partial<BuildState> {
+  return { shown, pieces: pieces.map((piece) => drawn(piece, before)), problems, readings }
 }
 
-// A worker that was stopped has taken the solids along: they are built again, where it was not they that took long.
-useWork.subscribe(({ stopped }, before) => {
-  if (stopped === before.stopped || stopped === undefined) return
-  if (stopped !== workText('build') && stopped !== workText('proof')) buildAgain()
-})
-
-/** What each measure of a part could last be computed from. */
-let last: { readonly of: string; readonly texts: Map<string, string> } = { of: '', texts: new Map() }
-
-/** The part, with measures that cannot be computed as they were last. */
-function shownAs(part: Part): Part {
-  if (last.of !== part.id) last = { of: part.id, texts: new Map() }
-  const { resolved, problems } = workedOf(part)
-  const broken = brokenMeasures(problems)
-  for (const { measure, problem: fault } of resolved.measures.rows)
-    if (!fault) last.texts.set(measure.id, measure.expression)
-  return broken ? withStandIns(part, broken, last.texts) : part
-}
-
-function shownFrom(shown: Part, answer: BuildAnswer): Partial<BuildState> {
-  return { shown, pieces: answer.pieces.map(drawn), problems: answer.problems, readings: answer.readings }
-}
-
-function drawn(piece: PieceAnswer): DrawnPiece {
-  const known = useBuild.getState().pieces.find((other) => other.id === piece.id && other.key === piece.key)
+function drawn(piece: PieceAnswer, before: readonly DrawnPiece[]): DrawnPiece {
+  const known = before.find((other) => other.id === piece.id && other.key === piece.key)
   return { ...piece, drawing: 'drawing' in piece ? piece.drawing : known?.drawing }
-}
-
-async function prove(part: Part): Promise<void> {
-  if (wanted !== part) return
-  const answer = await checks()
-    .call('proof', {}, shownAs(part))
-    .catch(() => undefined)
-  if (!answer || wanted !== part) return
-  const { pieces } = useBuild.getState()
-  const figures = Object.fromEntries(
-    pieces.flatMap(({ id, key, volume }): [string, KnownFigures][] => {
-      const own = answer.figures[id]
-      return own ? [[id, { ...own, key, faceted: volume }]] : []
-    }),
-  )
-  // What the sheet itself says is about the part as it is, not as it is shown.
-  const { resolved, problems } = workedOf(part)
-  const sheet = shownAs(part) === part ? [] : sheetFindings(resolved, problems)
-  const others = sheet.length > 0 ? answer.findings.filter(({ check }) => check !== 'sheet') : answer.findings
-  useBuild.setState({ findings: [...sheet, ...others], figures })
 }
 
 /** What all pieces together come to. `settled` false while it is measured: by what the flats were off by last. */
@@ -207,18 +226,6 @@ export function useFigures(): WholeFigures | undefined {
       settled,
     }
   }, [pieces, figures])
-}
-
-/** Each state of the part is worked out once, however many components ask; anew when the solids tell something else. */
-const workedParts = new WeakMap<Part, { readonly readings: SolidReadings; readonly worked: WorkedPart }>()
-
-export function workedOf(part: Part): WorkedPart {
-  const { readings } = useBuild.getState()
-  const known = workedParts.get(part)
-  if (known && (part.readouts.length === 0 || known.readings === readings)) return known.worked
-  const worked = workOut(part, readings)
-  workedParts.set(part, { readings, worked })
-  return worked
 }
 
 /** The part's expressions and places, computed on the page: they are there with the very keystroke. */

@@ -3,7 +3,7 @@ import { ApiError, api } from '../api.ts'
 import { newId } from '../ids.ts'
 import { say } from '../ui/Notice.tsx'
 import { usePart } from './part.ts'
-import { type FoundTrail, flushTrails, forgetTrail, trailsOf } from './trail.ts'
+import { type FoundTrail, trails } from './trail.ts'
 
 /**
  * Opens a part as the server has it, with what the browser has kept of it. A server that is away keeps nobody from going
@@ -12,7 +12,7 @@ import { type FoundTrail, flushTrails, forgetTrail, trailsOf } from './trail.ts'
  * @throws ApiError where neither has it
  */
 export async function openedPart(id: string, wanted: () => boolean): Promise<void> {
-  const [found, ...others] = await trailsOf(id)
+  const [found, ...others] = await trails.of(id)
   const kept = await api.read(id).catch((error: unknown) => {
     const away = error instanceof ApiError && error.status === 0
     if (!(found && away)) throw error
@@ -28,16 +28,16 @@ export async function openedPart(id: string, wanted: () => boolean): Promise<voi
   const trail = found && there ? { ...found, now: document, unsent: false } : found
   usePart.getState().open(document, revision, new Date(updatedAt), trail)
   if (trail) {
-    flushTrails()
-    await forgetTrail(trail)
+    trails.flush()
+    await trails.forget(trail)
   }
   await asParts(others, [document, trail?.now])
 }
 
 /** What further windows have left unsent comes to stand on the shelf by itself, unless it is known already. */
-async function asParts(trails: readonly FoundTrail[], known: readonly (Part | undefined)[]): Promise<void> {
+async function asParts(left: readonly FoundTrail[], known: readonly (Part | undefined)[]): Promise<void> {
   const texts = new Set(known.map((part) => JSON.stringify(part)))
-  for (const trail of trails) {
+  for (const trail of left) {
     const copied = trail.unsent && !texts.has(JSON.stringify(trail.now))
     if (copied) {
       const part = otherVersion(trail.now)
@@ -46,7 +46,7 @@ async function asParts(trails: readonly FoundTrail[], known: readonly (Part | un
       if (!created) continue
       say({ text: `What another window had left unsent of this part is on the shelf as “${part.name}”.` })
     }
-    await forgetTrail(trail)
+    await trails.forget(trail)
   }
 }
 

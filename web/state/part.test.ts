@@ -12,12 +12,12 @@ import {
 } from '@makrel/core/document'
 import { attempt } from '@makrel/core/problems'
 import { newStep, shapeOf } from '@makrel/core/shapes'
-import { openDB } from 'idb'
+import { deleteDB, openDB } from 'idb'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { openedPart, otherVersion } from './opening.ts'
 import { sendUnsent, usePart } from './part.ts'
-import { allSaved } from './saves.ts'
-import { closeTrails, openTrails, unsentTrails } from './trail.ts'
+import { saves } from './saves.ts'
+import { trails } from './trail.ts'
 
 const part: Part = newPart({ part: 'a', piece: 'p' }, 'A')
 const theirs: Part = { ...part, name: 'Theirs' }
@@ -36,6 +36,12 @@ function answers(...list: ({ status: number; body: unknown } | 'away')[]) {
     return new Response(JSON.stringify(next.body), { status: next.status })
   })
   return sent
+}
+
+/** As with a browser that has kept nothing. */
+async function forgotten(): Promise<void> {
+  await trails.close()
+  await deleteDB('makrel')
 }
 
 beforeEach(() => {
@@ -107,7 +113,7 @@ describe('keeping', () => {
     rename('C')
     state().close()
     await slow
-    await allSaved()
+    await saves.all()
     expect(sent).toEqual([
       { revision: 1, name: 'B' },
       { revision: 2, name: 'C' },
@@ -148,8 +154,8 @@ describe('keeping', () => {
 })
 
 describe('what the server has not kept', () => {
-  beforeEach(() => openTrails())
-  afterEach(() => closeTrails(true))
+  beforeEach(() => trails.open())
+  afterEach(() => forgotten())
 
   /** The page is left as it is, and the browser opened again; the server then has `kept`, or is away. */
   const openedAgain = async (
@@ -157,12 +163,12 @@ describe('what the server has not kept', () => {
     ...more: Parameters<typeof answers>
   ) => {
     void state().saveNow(true)
-    await closeTrails()
+    await trails.close()
     answers(
       kept === 'away' ? 'away' : { status: 200, body: { ...kept, updatedAt: new Date(0).toISOString() } },
       ...more,
     )
-    await openTrails()
+    await trails.open()
     await openedPart('a', () => true)
     return answers(...more)
   }
@@ -198,23 +204,23 @@ describe('what the server has not kept', () => {
     answers('away', 'away')
     rename('B')
     state().close()
-    await allSaved()
+    await saves.all()
     const sent = answers()
     await sendUnsent()
     await sendUnsent()
     expect(sent).toEqual([{ revision: 1, name: 'B' }])
-    expect(await unsentTrails()).toHaveLength(0)
+    expect(await trails.unsent()).toHaveLength(0)
   })
   it('is not sent again and again where the server does not take it', async () => {
     answers('away')
     rename('B')
     state().close()
-    await allSaved()
+    await saves.all()
     const sent = answers({ status: 409, body: { error: 'stale', current: { revision: 5, document: theirs } } })
     await sendUnsent()
     await sendUnsent()
     expect(sent).toHaveLength(1)
-    expect(await unsentTrails()).toHaveLength(1)
+    expect(await trails.unsent()).toHaveLength(1)
   })
   it('is known as sent where the server has it after all', async () => {
     answers('away')
@@ -223,7 +229,7 @@ describe('what the server has not kept', () => {
     expect(name()).toBe('B')
     expect(state().save.kind).toBe('kept')
     await vi.advanceTimersByTimeAsync(1000)
-    expect(await unsentTrails()).toHaveLength(0)
+    expect(await trails.unsent()).toHaveLength(0)
     state().undo()
     expect(name()).toBe('A')
   })
@@ -262,13 +268,13 @@ describe('what the server has not kept', () => {
     state().takeTheirs()
     expect(name()).toBe('Theirs')
     await vi.advanceTimersByTimeAsync(1000)
-    expect(await unsentTrails()).toHaveLength(0)
+    expect(await trails.unsent()).toHaveLength(0)
   })
   it('of a window that is gone comes to stand on the shelf, as soon as the server can take it', async () => {
     answers('away')
     rename('Mine')
     void state().saveNow(true)
-    await closeTrails()
+    await trails.close()
     // The same once more, as a window by another name has left it.
     const kept = await openDB('makrel')
     const row = await kept.get('trails', (await kept.getAllKeys('trails'))[0]!)
@@ -279,9 +285,9 @@ describe('what the server has not kept', () => {
     const read = { status: 200, body: { document: part, revision: 1, updatedAt: new Date(0).toISOString() } }
     const opened = async (...then: Parameters<typeof answers>) => {
       const sent = answers(read, ...then)
-      await openTrails()
+      await trails.open()
       await openedPart('a', () => true)
-      await closeTrails()
+      await trails.close()
       return sent.map((each) => each.name)
     }
     expect(await opened('away')).toEqual(['Theirs, unsent (other version)'])

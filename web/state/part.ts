@@ -2,10 +2,10 @@ import { allSteps, applyEdit, checkKeepable, type Edit, findStep, type Part } fr
 import { fieldKindOf, upgraded } from '@makrel/core/planning'
 import { attempt } from '@makrel/core/problems'
 import { create } from 'zustand'
-import { ApiError, api } from '../api.ts'
 import { say } from '../ui/Notice.tsx'
-import { allSaved, queued } from './saves.ts'
-import { flushTrails, keepTrail, type Trail, trailSent, unsentTrails } from './trail.ts'
+import { saves } from './saves.ts'
+import { closedSent, Sending, staleOf } from './sending.ts'
+import { type Trail, trails } from './trail.ts'
 
 /** What is selected: on the sheet and on the drawing alike. A face belongs to a selected step. */
 export interface Selection {
@@ -57,12 +57,11 @@ interface PartState {
   takeTheirs(): void
 }
 
-let saveTimer: ReturnType<typeof setTimeout> | undefined
-let lastMerge: string | undefined
-/** The revision that the server has of each part that was opened. */
-const revisions = new Map<string, number>()
+const sending = new Sending()
 
 export const usePart = create<PartState>()((set, get) => {
+  let saveTimer: ReturnType<typeof setTimeout> | undefined
+  let lastMerge: string | undefined
   const change = (part: Part, more: Partial<PartState>) => {
     set({ part, ...more })
     follow(true)
@@ -71,8 +70,9 @@ export const usePart = create<PartState>()((set, get) => {
   /** The browser keeps what is here, and whether the server has it. */
   const follow = (unsent: boolean) => {
     const { part, past, future } = get()
-    const asked = part && (unanswered.get(part.id) ?? [])
-    if (part && asked) keepTrail({ base: revisions.get(part.id)!, now: part, past, future, unsent, asked })
+    if (!part) return
+    const [base, asked] = [sending.baseOf(part.id), sending.unansweredOf(part.id)]
+    trails.keep({ base, now: part, past, future, unsent, asked })
   }
   const scheduleSave = () => {
     clearTimeout(saveTimer)
@@ -84,13 +84,10 @@ export const usePart = create<PartState>()((set, get) => {
   const keep = async (part: Part, leaving: boolean) => {
     // A later state of it has its own save coming.
     if (get().part?.id === part.id && get().part !== part) return
-    const asked = [...(unanswered.get(part.id) ?? []).slice(-mostUnanswered), part]
-    unanswered.set(part.id, asked)
+    sending.begin(part)
     if (get().part === part) follow(true)
     try {
-      const saved = await savedOnOwn(part, revisions.get(part.id)!, asked, leaving)
-      revisions.set(part.id, saved.revision)
-      unanswered.delete(part.id)
+      const saved = await sending.send(part, leaving)
       if (get().part?.id !== part.id) return await closedSent(part, saved.revision)
       const latest = get().part === part
       set({
@@ -126,8 +123,7 @@ export const usePart = create<PartState>()((set, get) => {
       }
       clearTimeout(saveTimer)
       lastMerge = undefined
-      revisions.set(part.id, revision)
-      unanswered.set(part.id, trail?.asked ?? [])
+      sending.goOnFrom(part.id, revision, trail?.asked ?? [])
       // What was changed elsewhere comes after all that this browser knows of.
       const beyond = trail && !trail.unsent && trail.now !== part
       set({
@@ -143,7 +139,7 @@ export const usePart = create<PartState>()((set, get) => {
       if (!trail) return
       if (!trail.unsent) return follow(false)
       // Made from an earlier state, it is told as such when it is sent.
-      revisions.set(part.id, trail.base)
+      sending.goOnFrom(part.id, trail.base)
       change(trail.now, { revision: trail.base })
       say({ text: 'What was not kept when this part was left is here again.' })
     },
@@ -211,22 +207,21 @@ export const usePart = create<PartState>()((set, get) => {
     saveNow(leaving = false) {
       clearTimeout(saveTimer)
       const { part, save } = get()
-      if (leaving) flushTrails()
-      if (!part || save.kind === 'kept' || save.kind === 'stale') return allSaved()
-      return queued(() => keep(part, leaving))
+      if (leaving) trails.flush()
+      if (!part || save.kind === 'kept' || save.kind === 'stale') return saves.all()
+      return saves.add(() => keep(part, leaving))
     },
     keepMine() {
       const { save, part } = get()
       if (save.kind !== 'stale' || !part) return
-      revisions.set(part.id, save.revision)
+      sending.goOnFrom(part.id, save.revision)
       set({ revision: save.revision, save: { kind: 'saving' } })
       void get().saveNow()
     },
     takeTheirs() {
       const { save, part, past } = get()
       if (save.kind !== 'stale' || !part) return
-      revisions.set(part.id, save.revision)
-      unanswered.delete(part.id)
+      sending.goOnFrom(part.id, save.revision, [])
       // Their version becomes the current one; mine is one undo away.
       set({
         part: save.theirs,
@@ -240,55 +235,9 @@ export const usePart = create<PartState>()((set, get) => {
   }
 })
 
-/** What was sent and not answered, of each part; the server may have it. */
-const unanswered = new Map<string, readonly Part[]>()
-const mostUnanswered = 8
-
-/** Saves; where what the server has is a state that was sent from here and whose answer was lost, on that one. */
-async function savedOnOwn(part: Part, base: number, asked: readonly Part[], leaving = false) {
-  try {
-    return await api.save(part, base, leaving)
-  } catch (error) {
-    const there = staleOf(error)
-    const text = there && JSON.stringify(there.document)
-    if (!there || !asked.some((state) => JSON.stringify(state) === text)) throw error
-    return api.save(part, there.revision, leaving)
-  }
-}
-
-/** What the server has, where a save goes on from something else. */
-function staleOf(error: unknown): { readonly revision: number; readonly document: Part } | undefined {
-  if (!(error instanceof ApiError && error.status === 409)) return undefined
-  return (error.body as { current: { revision: number; document: Part } }).current
-}
-
-/** A save of a part that was closed meanwhile has come through. */
-async function closedSent(part: Part, revision: number): Promise<void> {
-  const found = (await unsentTrails()).find(({ now }) => JSON.stringify(now) === JSON.stringify(part))
-  if (found) await trailSent(found, revision)
-}
-
-/** What the server could not take as it was is not sent again by itself. */
-const refused = new Set<string>()
-
-/**
- * Sends what the browser has kept of parts that no window shows any more. What the server cannot take as it is waits
- * until its part is opened, and is told there.
- */
+/** Sends what the browser has kept of parts that no window shows any more. */
 export function sendUnsent(): Promise<void> {
-  const send = async () => {
-    for (const trail of await unsentTrails()) {
-      if (usePart.getState().part?.id === trail.part || refused.has(`${trail.key} ${trail.base}`)) continue
-      try {
-        const saved = await savedOnOwn(trail.now, trail.base, trail.asked)
-        await trailSent(trail, saved.revision)
-      } catch (error) {
-        if (!(error instanceof ApiError) || error.status === 0) return
-        refused.add(`${trail.key} ${trail.base}`)
-      }
-    }
-  }
-  return queued(send)
+  return saves.add(() => sending.sendLeft((id) => usePart.getState().part?.id === id))
 }
 
 function failedSave(error: unknown): SaveState {

@@ -1,6 +1,6 @@
 import { allSteps, checkedPart, currentVersion, type Part } from '@makrel/core/document'
 import { attempt } from '@makrel/core/problems'
-import { type DBSchema, deleteDB, type IDBPDatabase, openDB } from 'idb'
+import { type DBSchema, type IDBPDatabase, openDB } from 'idb'
 import { furtherName, openWindows, thisWindow } from './windows.ts'
 
 /** A part as a window has it: what it shows, the way there and back, and how far the server has it. */
@@ -53,132 +53,190 @@ interface Schema extends DBSchema {
   assets: { key: [string, string]; value: string }
 }
 
-let database: IDBPDatabase<Schema> | undefined
-let windowName = ''
-let opening: Promise<void> | undefined
-
-/** Opens what the browser keeps of parts. Without it (a private window, no room) everything else goes on. */
-export function openTrails(): Promise<void> {
-  let late = false
-  const opened = async () => {
-    const name = await thisWindow
-    const ready = await openDB<Schema>('makrel', 2, {
-      upgrade(made, before) {
-        if (before < 1) {
-          made.createObjectStore('trails', { keyPath: 'key' })
-          made.createObjectStore('states')
-        }
-        made.createObjectStore('assets')
-      },
-      terminated: () => {
-        database = undefined
-        opening = undefined
-      },
-    })
-    // What was not read is not written over: whoever went on without it goes on as another window.
-    windowName = late ? await furtherName() : name
-    database = ready
-    flushTrails()
-    await tidied(ready)
-  }
-  // Where it does not answer, nobody waits for it.
-  const given = () =>
-    new Promise<void>((go) =>
-      setTimeout(() => {
-        late = true
-        go()
-      }, longestWait),
-    )
-  opening ??= Promise.race([opened().catch(() => undefined), given()])
-  return opening
-}
-
-/** For tests: as after closing and opening the browser, or with nothing kept. */
-export async function closeTrails(andForget = false): Promise<void> {
-  await openTrails()
-  flushTrails()
-  database?.close()
-  database = undefined
-  opening = undefined
-  waiting.clear()
-  written.clear()
-  if (andForget) await deleteDB('makrel')
-}
-
-/** Trails that are to be written. */
-const waiting = new Map<string, Trail>()
 /** Which states of a part are written, and under which number. */
-const written = new Map<string, Written>()
 interface Written {
   readonly numbers: Map<Part, number>
   readonly assets: Set<string>
   next: number
 }
-let timer: ReturnType<typeof setTimeout> | undefined
 
-/** Keeps a part as this window has it, a moment later. */
-export function keepTrail(trail: Trail): void {
-  waiting.set(trail.now.id, trail)
-  timer ??= setTimeout(flushTrails, together)
-}
+/** What the browser keeps of parts, as this window has them. */
+export class Trails {
+  #database: IDBPDatabase<Schema> | undefined
+  #window = ''
+  #opening: Promise<void> | undefined
+  /** trails that are to be written */
+  readonly #waiting = new Map<string, Trail>()
+  readonly #written = new Map<string, Written>()
+  #timer: ReturnType<typeof setTimeout> | undefined
 
-/** Writes what waits, without waiting itself: it is written also where the page is left in the same moment. */
-export function flushTrails(): void {
-  clearTimeout(timer)
-  timer = undefined
-  if (!database) return
-  for (const [part, trail] of waiting) {
-    try {
-      write(database, part, trail)
-    } catch {
-      // There is no room, or the browser has taken its database away; the page itself still has everything.
+  /** Opens what the browser keeps of parts. Without it (a private window, no room) everything else goes on. */
+  open(): Promise<void> {
+    let late = false
+    const opened = async () => {
+      const name = await thisWindow
+      const ready = await openDB<Schema>('makrel', 2, {
+        upgrade(made, before) {
+          if (before < 1) {
+            made.createObjectStore('trails', { keyPath: 'key' })
+            made.createObjectStore('states')
+          }
+          made.createObjectStore('assets')
+        },
+        terminated: () => this.#closed(),
+      })
+      // What was not read is not written over: whoever went on without it goes on as another window.
+      this.#window = late ? await furtherName() : name
+      this.#database = ready
+      this.flush()
+      await tidied(ready)
     }
+    // Where it does not answer, nobody waits for it.
+    const given = () =>
+      new Promise<void>((go) =>
+        setTimeout(() => {
+          late = true
+          go()
+        }, longestWait),
+      )
+    this.#opening ??= Promise.race([opened().catch(() => undefined), given()])
+    return this.#opening
   }
-  waiting.clear()
-}
 
-function write(to: IDBPDatabase<Schema>, part: string, { base, now, past, future, unsent, asked }: Trail): void {
-  const key = `${part} ${windowName}`
-  const known = written.get(part) ?? { numbers: new Map<Part, number>(), assets: new Set<string>(), next: Date.now() }
-  const transaction = to.transaction(['trails', 'states', 'assets'], 'readwrite')
-  // What cannot be written is told by the transaction as a whole; all is written anew next time.
-  const sent = (request: Promise<unknown>) => void request.catch(() => undefined)
-  transaction.done.catch(() => written.delete(part))
-  const states = transaction.objectStore('states')
-  // Nothing that was written before this page was loaded is gone on with.
-  const assets = transaction.objectStore('assets')
-  if (!written.has(part)) for (const store of [states, assets]) sent(store.delete(IDBKeyRange.bound([key], [key, []])))
-  const numbers = new Map<Part, number>()
-  const numberOf = (state: Part) => {
-    let number = numbers.get(state) ?? known.numbers.get(state)
-    if (number === undefined) {
-      number = known.next++
-      sent(states.put(bare(state), [key, number]))
-      for (const { hash, data } of state.assets) {
-        if (known.assets.has(hash)) continue
-        known.assets.add(hash)
-        sent(assets.put(data, [key, hash]))
+  /** As when the browser is closed. */
+  async close(): Promise<void> {
+    await this.open()
+    this.flush()
+    this.#database?.close()
+    this.#closed()
+    this.#waiting.clear()
+    this.#written.clear()
+  }
+
+  #closed(): void {
+    this.#database = undefined
+    this.#opening = undefined
+  }
+
+  /** Keeps a part as this window has it, a moment later. */
+  keep(trail: Trail): void {
+    this.#waiting.set(trail.now.id, trail)
+    this.#timer ??= setTimeout(() => this.flush(), together)
+  }
+
+  /** Writes what waits, without waiting itself: it is written also where the page is left in the same moment. */
+  flush(): void {
+    clearTimeout(this.#timer)
+    this.#timer = undefined
+    if (!this.#database) return
+    for (const [part, trail] of this.#waiting) {
+      try {
+        this.#write(this.#database, part, trail)
+      } catch {
+        // There is no room, or the browser has taken its database away; the page itself still has everything.
       }
     }
-    numbers.set(state, number)
-    return number
+    this.#waiting.clear()
   }
-  const far = Math.round(Math.min(farthest, Math.max(nearest, mostBytes / roughBytes(now))))
-  const row: Row = {
-    ...{ key, part, window: windowName, version: currentVersion, at: Date.now(), base, unsent },
-    now: numberOf(now),
-    past: past.slice(-far).map(numberOf),
-    future: future.slice(0, far).map(numberOf),
-    asked: asked.map(numberOf),
+
+  #write(to: IDBPDatabase<Schema>, part: string, { base, now, past, future, unsent, asked }: Trail): void {
+    const key = `${part} ${this.#window}`
+    const known = this.#written.get(part) ?? {
+      numbers: new Map<Part, number>(),
+      assets: new Set<string>(),
+      next: Date.now(),
+    }
+    const transaction = to.transaction(['trails', 'states', 'assets'], 'readwrite')
+    // What cannot be written is told by the transaction as a whole; all is written anew next time.
+    const sent = (request: Promise<unknown>) => void request.catch(() => undefined)
+    transaction.done.catch(() => this.#written.delete(part))
+    const states = transaction.objectStore('states')
+    // Nothing that was written before this page was loaded is gone on with.
+    const assets = transaction.objectStore('assets')
+    if (!this.#written.has(part))
+      for (const store of [states, assets]) sent(store.delete(IDBKeyRange.bound([key], [key, []])))
+    const numbers = new Map<Part, number>()
+    const numberOf = (state: Part) => {
+      let number = numbers.get(state) ?? known.numbers.get(state)
+      if (number === undefined) {
+        number = known.next++
+        sent(states.put(bare(state), [key, number]))
+        for (const { hash, data } of state.assets) {
+          if (known.assets.has(hash)) continue
+          known.assets.add(hash)
+          sent(assets.put(data, [key, hash]))
+        }
+      }
+      numbers.set(state, number)
+      return number
+    }
+    const far = Math.round(Math.min(farthest, Math.max(nearest, mostBytes / roughBytes(now))))
+    const row: Row = {
+      ...{ key, part, window: this.#window, version: currentVersion, at: Date.now(), base, unsent },
+      now: numberOf(now),
+      past: past.slice(-far).map(numberOf),
+      future: future.slice(0, far).map(numberOf),
+      asked: asked.map(numberOf),
+    }
+    for (const [state, number] of known.numbers) if (!numbers.has(state)) sent(states.delete([key, number]))
+    known.numbers.clear()
+    for (const entry of numbers) known.numbers.set(...entry)
+    sent(transaction.objectStore('trails').put(row))
+    this.#written.set(part, known)
+    // At once: a transaction that is left open is taken back where the page is left.
+    transaction.commit()
   }
-  for (const [state, number] of known.numbers) if (!numbers.has(state)) sent(states.delete([key, number]))
-  known.numbers.clear()
-  for (const entry of numbers) known.numbers.set(...entry)
-  sent(transaction.objectStore('trails').put(row))
-  written.set(part, known)
-  // At once: a transaction that is left open is taken back where the page is left.
-  transaction.commit()
+
+  /** What the browser keeps of a part and no other open window has: this window's own first, then the latest. */
+  async of(part: string): Promise<FoundTrail[]> {
+    const own = (row: Row) => Number(row.window === this.#window)
+    return this.#found((rows) =>
+      rows
+        .filter((row) => row.part === part)
+        .sort((a, b) => own(b) - own(a) || Number(b.unsent) - Number(a.unsent) || b.at - a.at),
+    )
+  }
+
+  /** What the server has not got yet of parts that no other window has open, the oldest first. */
+  async unsent(): Promise<FoundTrail[]> {
+    return this.#found((rows) => rows.filter(({ unsent }) => unsent).sort((a, b) => a.at - b.at))
+  }
+
+  async #found(pick: (rows: Row[]) => Row[]): Promise<FoundTrail[]> {
+    await this.open()
+    if (!this.#database) return []
+    try {
+      this.flush()
+      const open = await openWindows()
+      const rows = await this.#database.getAll('trails')
+      const others = rows.filter(({ window }) => window === this.#window || !open.has(window))
+      const all: FoundTrail[] = []
+      for (const row of pick(others)) {
+        const trail = await loaded(this.#database, row)
+        if (trail) all.push(trail)
+      }
+      return all
+    } catch {
+      return []
+    }
+  }
+
+  /** The server has a state of it now, as `revision`. */
+  async sent({ key, part }: FoundTrail, revision: number): Promise<void> {
+    const own = key === `${part} ${this.#window}`
+    const row = await this.#database?.get('trails', key)
+    if (row && !(own && this.#waiting.has(part)))
+      await this.#database?.put('trails', { ...row, unsent: false, base: revision, asked: [] })
+  }
+
+  /** It is held by this window now, or by a part of its own. */
+  async forget({ key, part }: Pick<FoundTrail, 'key' | 'part'>): Promise<void> {
+    if (key === `${part} ${this.#window}`) return
+    if (this.#database) await removed(this.#database, key).catch(() => undefined)
+  }
 }
+
+export const trails = new Trails()
 
 /** A state without the data of its assets. */
 function bare(state: Part): Part {
@@ -193,40 +251,6 @@ function roughBytes(part: Part): number {
     0,
   )
   return 2000 + 700 * allSteps(part).length + drawn
-}
-
-/** What the browser keeps of a part and no other open window has: this window's own first, then the latest. */
-export async function trailsOf(part: string): Promise<FoundTrail[]> {
-  const own = (row: Row) => Number(row.window === windowName)
-  return found((rows) =>
-    rows
-      .filter((row) => row.part === part)
-      .sort((a, b) => own(b) - own(a) || Number(b.unsent) - Number(a.unsent) || b.at - a.at),
-  )
-}
-
-/** What the server has not got yet of parts that no other window has open, the oldest first. */
-export async function unsentTrails(): Promise<FoundTrail[]> {
-  return found((rows) => rows.filter(({ unsent }) => unsent).sort((a, b) => a.at - b.at))
-}
-
-async function found(pick: (rows: Row[]) => Row[]): Promise<FoundTrail[]> {
-  await openTrails()
-  if (!database) return []
-  try {
-    flushTrails()
-    const open = await openWindows()
-    const rows = await database.getAll('trails')
-    const others = rows.filter(({ window }) => window === windowName || !open.has(window))
-    const all: FoundTrail[] = []
-    for (const row of pick(others)) {
-      const trail = await loaded(database, row)
-      if (trail) all.push(trail)
-    }
-    return all
-  } catch {
-    return []
-  }
 }
 
 async function loaded(from: IDBPDatabase<Schema>, row: Row): Promise<FoundTrail | undefined> {
@@ -260,20 +284,6 @@ async function loaded(from: IDBPDatabase<Schema>, row: Row): Promise<FoundTrail 
   const sound = (states: readonly (Part | undefined)[]) =>
     version === currentVersion && states.every((state) => state !== undefined) ? (states as Part[]) : []
   return { key, part, base, unsent, now: now.value, past: sound(past), future: sound(future), asked: sound(asked) }
-}
-
-/** The server has a state of it now, as `revision`. */
-export async function trailSent({ key, part }: FoundTrail, revision: number): Promise<void> {
-  const own = key === `${part} ${windowName}`
-  const row = await database?.get('trails', key)
-  if (row && !(own && waiting.has(part)))
-    await database?.put('trails', { ...row, unsent: false, base: revision, asked: [] })
-}
-
-/** It is held by this window now, or by a part of its own. */
-export async function forgetTrail({ key, part }: Pick<FoundTrail, 'key' | 'part'>): Promise<void> {
-  if (key === `${part} ${windowName}`) return
-  if (database) await removed(database, key).catch(() => undefined)
 }
 
 async function removed(from: IDBPDatabase<Schema>, key: string): Promise<void> {

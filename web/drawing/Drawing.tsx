@@ -9,6 +9,7 @@ import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react'
 import { solids } from '../channel/client.ts'
 import { PartBoundary } from '../frame/PartBoundary.tsx'
 import { wholeBox } from '../frame/whole.ts'
+import { useKeyList } from '../keys/keys.ts'
 import { addsMaterial } from '../make/operations.ts'
 import { editFirstValue, openStepMenu } from '../make/StepMenu.tsx'
 import { useBuild, workedOf } from '../state/build.ts'
@@ -38,7 +39,7 @@ import { HoverLabel, picking, pointedAt } from './picking.tsx'
 import { Reading, ReadingButton, useIsReading } from './reading.tsx'
 import { stepSizeOf, stepSizesOf } from './stepSizes.ts'
 import { useView, viewNames } from './view.ts'
-import { fitSelection, useViewKeys } from './viewKeys.ts'
+import { fitSelection, viewKeys } from './viewKeys.ts'
 
 /**
  * The part as a drawing: solids with ink edges on the bed, and over them the dimensions of what is selected (or of the
@@ -192,7 +193,7 @@ function Views({ editable }: { readonly editable: boolean }) {
   const name = useView((state) => state.name)
   const part = usePart((state) => state.part!)
   const parallel = useView((state) => state.parallel)
-  useViewKeys()
+  useKeyList(viewKeys)
   return (
     <div role="toolbar" aria-label="Views" className="flex min-h-8 flex-wrap items-center gap-x-3 bg-[#f6f8f7]/85 px-2">
       {viewNames.map((view) => (

@@ -1,7 +1,6 @@
 import { allSteps } from '@makrel/core/document'
 import { type Box, joined } from '@makrel/core/place'
-import { useEffect } from 'react'
-import { isTyping } from '../frame/keys.ts'
+import { type KeyList, zoomKeys } from '../keys/keys.ts'
 import { addsMaterial } from '../make/operations.ts'
 import { workedOf } from '../state/build.ts'
 import { selectedSteps, usePart } from '../state/part.ts'
@@ -18,24 +17,33 @@ const turns: Readonly<Record<string, readonly [right: number, up: number]>> = {
   k: [0, -1],
 }
 
-/** J, L, I, K turn the view, with Shift they shift it; + and − zoom; 0 fits the part, 1 what is selected. */
-export function useViewKeys(): void {
-  useEffect(() => {
-    const pressed = (event: KeyboardEvent) => {
-      if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return
-      const { orbit, pan, zoom, look, name } = useView.getState()
-      const way = turns[event.key.toLowerCase()]
-      if (way) {
-        if (event.shiftKey) pan(way[0] * shift, way[1] * shift)
-        else orbit(way[0] * turn, way[1] * turn)
-      } else if (event.key === '+' || event.key === '=') zoom(1.25)
-      else if (event.key === '-') zoom(1 / 1.25)
-      else if (event.key === '0') look(name)
-      else if (event.key === '1') fitSelection()
-    }
-    window.addEventListener('keydown', pressed)
-    return () => window.removeEventListener('keydown', pressed)
-  }, [])
+/** The keys of the drawing. */
+export const viewKeys: KeyList = {
+  title: 'On the drawing',
+  keys: [
+    {
+      keys: ['j', 'l', 'i', 'k'],
+      with: ['Shift'],
+      does: 'turn the view; with Shift, shift it',
+      run({ key, shiftKey }) {
+        const { orbit, pan } = useView.getState()
+        const [right, up] = turns[key.toLowerCase()]!
+        if (shiftKey) pan(right * shift, up * shift)
+        else orbit(right * turn, up * turn)
+      },
+    },
+    ...zoomKeys((times) => useView.getState().zoom(times)),
+    {
+      keys: ['0'],
+      with: ['Shift'],
+      does: 'fit the part',
+      run() {
+        const { look, name } = useView.getState()
+        look(name)
+      },
+    },
+    { keys: ['1'], with: ['Shift'], does: 'fit what is selected', run: fitSelection },
+  ],
 }
 
 /** Brings the selected steps into full view; the whole part where none is. */

@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react'
 import { Outlet, useParams } from 'react-router'
 import { ApiError } from '../api.ts'
 import { useCalliperReadings } from '../calliper/receive.ts'
+import { useKeyList } from '../keys/keys.ts'
 import { buildAgain } from '../state/build.ts'
 import { openedPart } from '../state/opening.ts'
 import { usePart } from '../state/part.ts'
@@ -10,9 +11,9 @@ import { trails } from '../state/trail.ts'
 import { NoticeBar } from '../ui/Notice.tsx'
 import { Conflict, Unkept } from './Conflict.tsx'
 import { Header } from './Header.tsx'
-import { useKeys } from './keys.ts'
 import { PartBoundary } from './PartBoundary.tsx'
 import { fetchPages } from './pages.ts'
+import { partKeys } from './partKeys.ts'
 import { Unopened } from './Unopened.tsx'
 import { Working } from './Working.tsx'
 
@@ -25,7 +26,7 @@ export function Frame() {
   const part = usePart((state) => state.part)
   const [failure, setFailure] = useState<ApiError>()
   const [turn, setTurn] = useState(0)
-  useKeys()
+  useKeyList(partKeys)
   useCalliperReadings()
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: another turn is another try

@@ -7,6 +7,7 @@ import { useLatePart } from '../drawing/late.ts'
 import { proofState, useBuild } from '../state/build.ts'
 import { type SaveState, usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
+import { timeText } from '../ui/dates.ts'
 import { RedoIcon, UndoIcon } from '../ui/icons.tsx'
 import { RankMark, rankColour } from '../ui/RankMark.tsx'
 import { Help } from './Help.tsx'
@@ -157,7 +158,7 @@ function Saved() {
 function savedText(save: SaveState): string {
   switch (save.kind) {
     case 'kept':
-      return `saved ${save.at.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`
+      return `saved ${timeText(save.at)}`
     case 'saving':
       return 'keeping …'
     case 'failed':

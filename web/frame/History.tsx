@@ -6,6 +6,7 @@ import { pictureOf } from '../shelf/pictures.ts'
 import { usePart } from '../state/part.ts'
 import { Button } from '../ui/Button.tsx'
 import { DialogPanel } from '../ui/DialogPanel.tsx'
+import { momentText } from '../ui/dates.ts'
 import { say } from '../ui/Notice.tsx'
 
 /** The kept states of the part, with pictures and names: any of them can be returned to, or copied. */
@@ -68,7 +69,7 @@ function States({ onDone }: { onDone(): void }) {
             >
               <span className="figures w-9 shrink-0 text-ink-soft">{revision}</span>
               <span className="min-w-0 flex-1 truncate font-medium">{name || (i === 0 ? 'now' : '')}</span>
-              <span className="figures shrink-0 text-ink-soft">{moment(createdAt)}</span>
+              <span className="figures shrink-0 text-ink-soft">{momentText(new Date(createdAt))}</span>
             </button>
           </li>
         ))}
@@ -171,12 +172,4 @@ function State({
       </div>
     </section>
   )
-}
-
-/** Today by its time, before that by its day. */
-function moment(iso: string): string {
-  const at = new Date(iso)
-  const today = at.toDateString() === new Date().toDateString()
-  const time = at.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
-  return today ? time : `${at.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })} ${time}`
 }

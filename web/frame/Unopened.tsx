@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react'
 import { Link } from 'react-router'
 import { type ApiError, api, type RevisionEntry } from '../api.ts'
 import { Button } from '../ui/Button.tsx'
+import { momentText } from '../ui/dates.ts'
 import { NoticeBar, say } from '../ui/Notice.tsx'
 
 /** Shown instead of a part that cannot be opened: why, and how to get at what is kept of it. */
@@ -55,9 +56,7 @@ export function Unopened({ id, failure, again }: { readonly id: string; readonly
               {states.slice(1).map(({ revision, createdAt, name }) => (
                 <li key={revision} className="flex items-center gap-3 border-b border-line py-1">
                   <span className="figures w-12 text-ink-soft">{revision}</span>
-                  <span className="mr-auto">
-                    {name || new Date(createdAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
-                  </span>
+                  <span className="mr-auto">{name || momentText(new Date(createdAt))}</span>
                   <Button onClick={() => backTo(revision)}>Return to this</Button>
                 </li>
               ))}

@@ -5,16 +5,17 @@ import { openMeshFile } from '../bringIn/state.ts'
 import { Drawing } from '../drawing/Drawing.tsx'
 import { PartBoundary } from '../frame/PartBoundary.tsx'
 import { TitleBlock } from '../frame/TitleBlock.tsx'
+import { useKeyList } from '../keys/keys.ts'
 import { usePart } from '../state/part.ts'
 import { say } from '../ui/Notice.tsx'
 import { BuildSheet } from './BuildSheet.tsx'
 import { useClipboard } from './clipboard.ts'
 import { StepMenu } from './StepMenu.tsx'
-import { useStepKeys } from './stepKeys.ts'
+import { stepKeys } from './stepKeys.ts'
 
 /** The drawing and the sheet: two readings of the same part. */
 export function Make() {
-  useStepKeys()
+  useKeyList(stepKeys)
   useClipboard()
   const over = useFileDrop(dropped)
   return (

@@ -1,6 +1,5 @@
-import { useEffect } from 'react'
 import { nudge } from '../drawing/drag.ts'
-import { isTyping } from '../frame/keys.ts'
+import type { KeyList } from '../keys/keys.ts'
 import { usePart } from '../state/part.ts'
 import { copySteps, removeSteps, selectAllSteps } from './stepActions.ts'
 
@@ -14,33 +13,60 @@ const arrows: Readonly<Record<string, readonly [number, number, number]>> = {
   PageDown: [0, 0, -1],
 }
 
-/** The keys of the selected steps; on Make only, where one sees what they do. */
-export function useStepKeys(): void {
-  useEffect(() => {
-    const pressed = (event: KeyboardEvent) => {
-      if (isTyping(event)) return
-      const command = event.ctrlKey || event.metaKey
-      const step = usePart.getState().selection?.kind === 'step'
-      if (event.key === 'Delete' || event.key === 'Backspace') removeSteps()
-      else if (command && event.key.toLowerCase() === 'a') {
-        event.preventDefault()
-        selectAllSteps()
-      } else if (command && event.key.toLowerCase() === 'd' && step) {
-        event.preventDefault()
-        copySteps()
-      } else if (!command && arrows[event.key] && step && isFree(event)) {
-        event.preventDefault()
-        const times = event.shiftKey ? 10 : event.altKey ? 0.1 : 1
-        const [across, along, lift] = arrows[event.key]!
-        nudge(across * times, along * times, lift * times)
-      } else if (event.key === '/') {
-        event.preventDefault()
+/** The keys of the build sheet; on Make only, where one sees what they do. */
+export const stepKeys: KeyList = {
+  title: 'On Make',
+  keys: [
+    {
+      keys: ['/'],
+      with: ['Shift'],
+      does: 'add a step',
+      run() {
         document.getElementById('add-step')?.focus()
-      }
-    }
-    window.addEventListener('keydown', pressed)
-    return () => window.removeEventListener('keydown', pressed)
-  }, [])
+      },
+    },
+    {
+      keys: ['ArrowLeft', 'ArrowRight', 'ArrowUp', 'ArrowDown'],
+      with: ['Shift', 'Alt'],
+      does: 'move the selected step over its face; with Shift ten times, with Alt a tenth',
+      run: moved,
+    },
+    { keys: ['PageUp', 'PageDown'], with: ['Shift', 'Alt'], does: 'lift and sink it', run: moved },
+    { keys: ['Alt+ArrowUp', 'Alt+ArrowDown'], does: 'move its line in the sheet, when its number has the keyboard' },
+    {
+      keys: ['$mod+a'],
+      does: 'select all steps',
+      run: selectAllSteps,
+    },
+    { keys: ['$mod+c', '$mod+x', '$mod+v'], does: 'copy, cut and paste steps, with the measures they need' },
+    {
+      keys: ['$mod+d'],
+      does: 'copy the selected steps beside themselves',
+      run() {
+        if (!isStepSelected()) return false
+        copySteps()
+      },
+    },
+    { keys: ['Delete', 'Backspace'], does: 'remove the selected steps', run: removeSteps },
+    { keys: [], shown: 'Press with Ctrl, Shift', does: 'select several lines' },
+    { keys: [], shown: 'Shift drag on the drawing', does: 'select all steps in a rectangle' },
+    { keys: [], shown: 'Drag a selected step', does: 'move it over its face' },
+    {
+      ...{ keys: [], shown: 'Double press, right button' },
+      does: 'edit the first value of what is pressed; all that can be done with it',
+    },
+  ],
+}
+
+function isStepSelected(): boolean {
+  return usePart.getState().selection?.kind === 'step'
+}
+
+function moved(event: KeyboardEvent): unknown {
+  if (!isStepSelected() || !isFree(event)) return false
+  const times = event.shiftKey ? 10 : event.altKey ? 0.1 : 1
+  const [across, along, lift] = arrows[event.key]!
+  return nudge(across * times, along * times, lift * times)
 }
 
 /** Whether no control has a use of its own for an arrow key: the drawing, the page, or the number of a step has the keyboard. */

@@ -3,8 +3,8 @@ import { middleOf, type OutlineParts, partsOf, type Similarity, withChanged, wit
 import type { Vec2 } from '@makrel/core/plane'
 import { fieldKindOf } from '@makrel/core/planning'
 import { useEffect } from 'react'
-import { isTyping } from '../frame/keys.ts'
 import { newId } from '../ids.ts'
+import { isTyping } from '../keys/keys.ts'
 import { usePart } from '../state/part.ts'
 import { say } from '../ui/Notice.tsx'
 import { removeParts, undo } from './actions.ts'
@@ -59,7 +59,11 @@ function add(parts: OutlineParts, how: Similarity): void {
 
 const mark = 'makrel-outline-parts'
 
-/** Copy, cut and paste of curves by the operating system's keys, in any outline of any part; Ctrl+D sets a copy beside. */
+export function selectAllCurves(): void {
+  useOutline.setState({ selected: settledNow()?.curves.map(({ id }) => id) ?? [] })
+}
+
+/** Copy, cut and paste of curves by the operating system's keys, in any outline of any part. */
 export function useOutlineClipboard(): void {
   useEffect(() => {
     const taken = (event: ClipboardEvent): boolean => {
@@ -82,23 +86,13 @@ export function useOutlineClipboard(): void {
       if (parts) add(parts, { about: [0, 0], by: aside() })
       else say({ text: 'This cannot be pasted: it is no part of an outline.' })
     }
-    const pressed = (event: KeyboardEvent) => {
-      if (isTyping(event) || !(event.ctrlKey || event.metaKey)) return
-      const key = event.key.toLowerCase()
-      if (key === 'd') copySelected()
-      else if (key === 'a') useOutline.setState({ selected: settledNow()?.curves.map(({ id }) => id) ?? [] })
-      else return
-      event.preventDefault()
-    }
     document.addEventListener('copy', copy)
     document.addEventListener('cut', cut)
     document.addEventListener('paste', paste)
-    window.addEventListener('keydown', pressed)
     return () => {
       document.removeEventListener('copy', copy)
       document.removeEventListener('cut', cut)
       document.removeEventListener('paste', paste)
-      window.removeEventListener('keydown', pressed)
     }
   }, [])
 }

@@ -4,6 +4,7 @@ import { formatNumber, mmPer } from '@makrel/core/units'
 import { useState } from 'react'
 import { usePart } from '../state/part.ts'
 import { Button } from '../ui/Button.tsx'
+import { momentText } from '../ui/dates.ts'
 import { CloseIcon } from '../ui/icons.tsx'
 
 /** What was measured for a measure, again and again: each reading, their mean, and how far they lie apart. */
@@ -70,7 +71,7 @@ export function Readings({ measure, names }: { readonly measure: Measure; readon
               <li
                 // biome-ignore lint/suspicious/noArrayIndexKey: readings are told apart by their place only
                 key={i}
-                title={`taken ${new Date(at).toLocaleString('en-GB')}`}
+                title={`taken ${momentText(new Date(at))}`}
                 className="figures inline-flex items-center gap-0.5 border border-line bg-sheet pl-1.5 text-[0.9375rem]"
               >
                 {shown(value)}

@@ -11,6 +11,7 @@ import { Mark } from '../frame/Mark.tsx'
 import { Working } from '../frame/Working.tsx'
 import { Button, IconButton } from '../ui/Button.tsx'
 import { Choice, type Option } from '../ui/Choice.tsx'
+import { dayText } from '../ui/dates.ts'
 import { CopyIcon, DownloadIcon, NewIcon, OpenIcon, RemoveIcon, SearchIcon } from '../ui/icons.tsx'
 import { NoticeBar, say } from '../ui/Notice.tsx'
 import { CardGrid } from './CardGrid.tsx'
@@ -231,7 +232,7 @@ function PartCard({
             <span className="figures block min-h-5 text-sm text-ink">
               {entry.size && `${entry.size.map((mm) => formatSize(mm, 'mm')).join(' × ')} mm`}
             </span>
-            <span className="block">{changed(entry.updatedAt)}</span>
+            <span className="block">{dayText(new Date(entry.updatedAt))}</span>
           </p>
           <span className="ml-auto flex">
             <IconButton label={`Copy ${entry.name}`} onClick={() => attempt(copy)}>
@@ -252,11 +253,3 @@ function PartCard({
 
 /** A part as it is. */
 const state = ({ id, revision }: ShelfEntry) => `${id} ${revision}`
-
-function changed(iso: string): string {
-  const date = new Date(iso)
-  const today = date.toDateString() === new Date().toDateString()
-  return today
-    ? `today ${date.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`
-    : date.toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })
-}

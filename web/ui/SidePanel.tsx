@@ -1,6 +1,6 @@
 import { type ReactNode, useEffect, useState } from 'react'
 import { flushSync } from 'react-dom'
-import { isTyping } from '../frame/keys.ts'
+import { isTyping } from '../keys/keys.ts'
 import { IconButton } from './Button.tsx'
 import { ChooseIcon } from './icons.tsx'
 

@@ -160,6 +160,25 @@ test('a step is dragged to another place in the sheet', async ({ page }) => {
   await third.focus()
   await page.keyboard.press('Alt+ArrowDown')
   await expect(page.getByRole('button', { name: /^Step 4, gusset/ })).toBeVisible()
+  await page.keyboard.press('Control+z')
+  await third.focus()
+  const told = (text: RegExp) => expect(page.getByRole('status').filter({ hasText: text })).toBeAttached()
+  const pickUp = async () => {
+    await page.keyboard.press('Space')
+    await told(/gusset is at place 3 of \d+/)
+    // Its keys are listened for from the next turn on.
+    await page.evaluate(() => new Promise((then) => setTimeout(then)))
+  }
+  await pickUp()
+  await page.keyboard.press('ArrowUp')
+  await page.keyboard.press('Escape')
+  await told(/stays where it was/)
+  await expect(third).toBeVisible()
+  await pickUp()
+  await page.keyboard.press('ArrowUp')
+  await told(/is at place 2 of \d+/)
+  await page.keyboard.press('Space')
+  await expect(page.getByRole('button', { name: /^Step 2, gusset/ })).toBeVisible()
 })
 
 test('a part is made in three variants and switched between them', async ({ page }) => {

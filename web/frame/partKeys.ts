@@ -28,8 +28,8 @@ export const partKeys: KeyList = {
     {
       keys: ['Escape'],
       does: 'take back what was typed, close what is open, or select nothing: the innermost first',
-      run(event) {
-        if (event.defaultPrevented || isOverlaid()) return false
+      run() {
+        if (isOverlaid()) return false
         usePart.getState().select(undefined)
       },
     },

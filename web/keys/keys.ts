@@ -38,6 +38,8 @@ export function bindings({ keys }: KeyList): Record<string, (event: KeyboardEven
     [...lines].map(([pattern, own]) => [
       pattern,
       (event: KeyboardEvent) => {
+        // What has the keyboard has used it.
+        if (event.defaultPrevented) return
         const taken = own.some((key) => (key.typing || !isTyping(event)) && key.run!(event) !== false)
         if (taken) event.preventDefault()
       },

@@ -3,13 +3,14 @@ import { restFor } from '@makrel/core/operations'
 import { type Found, findShapes, newStep, type ShapeDefinition, type Shelf, shapes, shelves } from '@makrel/core/shapes'
 import { formatLength } from '@makrel/core/units'
 import { Popover } from 'radix-ui'
-import { useRef, useState } from 'react'
+import { useState } from 'react'
 import { chosenMesh, openMeshFile } from '../bringIn/state.ts'
 import { useView } from '../drawing/view.ts'
 import { fitAllSteps } from '../drawing/viewKeys.ts'
 import { newId } from '../ids.ts'
 import { useWorked } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
+import { ComboField } from '../ui/ComboField.tsx'
 import { type Guide, leadsTo } from './guides.ts'
 import { withOutlinesChosen } from './newOutline.ts'
 import { takesAway } from './operations.ts'
@@ -28,132 +29,94 @@ const examples = {
  */
 export function AddField({ pieceId }: { readonly pieceId: string }) {
   const [typed, setTyped] = useState('')
-  const [active, setActive] = useState(0)
-  const [open, setOpen] = useState(false)
-  const field = useRef<HTMLInputElement>(null)
   const add = useAdd(pieceId)
   const unit = usePart((state) => state.part!.unit)
-  const led = leadsTo(typed, unit)
-  const found: readonly (Found | Guide)[] = typed.trim() === '' ? [] : [...led.shapes, ...led.guides]
+  const { shapes: found, guides, nearest } = leadsTo(typed, unit)
   const follow = useGuide()
   const choose = (item: Found | Guide) => {
+    setTyped('')
     if ('shape' in item) add(item)
     else follow(item)
-    setTyped('')
-    setOpen(false)
   }
-  const listed = open && typed.trim() !== ''
   return (
     <div className="border-t border-ink bg-sheet px-5 pt-3 pb-3">
-      <div className="relative">
-        <input
-          ref={field}
-          id="add-step"
-          role="combobox"
-          aria-label="Add a step"
-          aria-expanded={listed}
-          aria-controls="add-step-list"
-          aria-activedescendant={listed && found[active] ? `add-${idOf(found[active])}` : undefined}
-          autoComplete="off"
-          spellCheck={false}
-          placeholder={examples[unit]}
-          value={typed}
-          onChange={(event) => {
-            setTyped(event.target.value)
-            setActive(0)
-            setOpen(true)
-          }}
-          onFocus={() => setOpen(true)}
-          onBlur={() => setTimeout(() => setOpen(false), 150)}
-          onKeyDown={(event) => {
-            if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
-              event.preventDefault()
-              setActive((active + (event.key === 'ArrowDown' ? 1 : found.length - 1)) % Math.max(1, found.length))
-            } else if (event.key === 'Enter' && found[active]) choose(found[active])
-            else if (event.key === 'Escape') {
-              setTyped('')
-              field.current?.blur()
-            }
-          }}
-          className="h-10 w-full rounded-sm border border-ink-soft bg-sheet px-3 pr-10 text-base"
-        />
-        <kbd className="pointer-events-none absolute top-2.5 right-3 rounded-sm border border-line px-1.5 text-xs text-ink-soft">
-          /
-        </kbd>
-        {listed && (
-          <ul
-            id="add-step-list"
-            role="listbox"
-            aria-label="Shapes"
-            className="absolute bottom-full left-0 z-40 mb-1 w-full border border-ink-soft bg-sheet py-1 shadow-[0_6px_18px_rgb(20_40_44/0.16)]"
-          >
-            {found.length === 0 && (
-              <li className="px-3 py-2 text-ink-soft">
-                Nothing is called “{typed}”.{' '}
-                {led.nearest.length > 0 && (
-                  <>
-                    Did you mean{' '}
-                    {led.nearest.map((name, i) => (
-                      <span key={name}>
-                        {i > 0 && ' or '}
-                        <button
-                          type="button"
-                          className="text-mackerel underline"
-                          onPointerDown={(event) => {
-                            event.preventDefault()
-                            setTyped(name)
-                          }}
-                        >
-                          {name}
-                        </button>
-                      </span>
-                    ))}
-                    ?{' '}
-                  </>
-                )}
-                Solids and holes are on the shelves below; copies and effects are on each step’s line, edges behind its
-                “more”, joints on Move.
-              </li>
-            )}
-            {found.map((item, i) => (
-              <li
-                key={idOf(item)}
-                id={`add-${idOf(item)}`}
-                role="option"
-                aria-selected={i === active}
-                className={`flex cursor-pointer items-center gap-3 px-3 py-1.5 ${i === active ? 'bg-mackerel-wash' : ''}`}
-                onPointerEnter={() => setActive(i)}
-                onPointerDown={(event) => {
-                  event.preventDefault()
-                  choose(item)
-                }}
-              >
-                {'shape' in item ? (
-                  <>
-                    <ShapeDrawing shape={item.shape} cuts={takesAway(item.operation ?? item.shape.operation)} />
-                    <span className="text-base">
-                      {item.word ?? item.shape.label}
-                      {item.word && <span className="text-ink-soft"> · {item.shape.label}</span>}
-                    </span>
-                    <span className="figures ml-auto text-ink-soft">{quickText(item)}</span>
-                  </>
-                ) : (
-                  <span className="min-w-0">
-                    <span className="block text-base">{item.label}</span>
-                    <span className="block text-sm text-ink-soft">{item.where}</span>
-                  </span>
-                )}
-              </li>
-            ))}
-          </ul>
-        )}
-      </div>
+      <ComboField<Found | Guide>
+        id="add-step"
+        label="Add a step"
+        placeholder={examples[unit]}
+        value={typed}
+        onValue={setTyped}
+        items={typed.trim() === '' ? [] : [...found, ...guides]}
+        keyOf={idOf}
+        show={(item) => <Offer item={item} />}
+        onChoose={choose}
+        nothing={<NothingFound typed={typed} nearest={nearest} onTyped={setTyped} />}
+        hint={<kbd className="rounded-sm border border-line px-1.5">/</kbd>}
+      />
       <div className="mt-2 flex gap-1">
         {shelves.map((shelf) => (
           <ShelfButton key={shelf} shelf={shelf} onAdd={(shape) => add(findShapes(shape.label, [shape], unit)[0]!)} />
         ))}
       </div>
     </div>
+  )
+}
+
+function Offer({ item }: { readonly item: Found | Guide }) {
+  return 'shape' in item ? (
+    <>
+      <ShapeDrawing shape={item.shape} cuts={takesAway(item.operation ?? item.shape.operation)} />
+      <span className="text-base">
+        {item.word ?? item.shape.label}
+        {item.word && <span className="text-ink-soft"> · {item.shape.label}</span>}
+      </span>
+      <span className="figures ml-auto text-ink-soft">{quickText(item)}</span>
+    </>
+  ) : (
+    <span className="min-w-0">
+      <span className="block text-base">{item.label}</span>
+      <span className="block text-sm text-ink-soft">{item.where}</span>
+    </span>
+  )
+}
+
+/** Says that nothing is called so, with what may be meant, and where other things are. */
+function NothingFound({
+  typed,
+  nearest,
+  onTyped,
+}: {
+  readonly typed: string
+  readonly nearest: readonly string[]
+  onTyped(text: string): void
+}) {
+  return (
+    <>
+      Nothing is called “{typed}”.{' '}
+      {nearest.length > 0 && (
+        <>
+          Did you mean{' '}
+          {nearest.map((name, i) => (
+            <span key={name}>
+              {i > 0 && ' or '}
+              <button
+                type="button"
+                className="text-mackerel underline"
+                onPointerDown={(event) => {
+                  event.preventDefault()
+                  onTyped(name)
+                }}
+              >
+                {name}
+              </button>
+            </span>
+          ))}
+          ?{' '}
+        </>
+      )}
+      Solids and holes are on the shelves below; copies and effects are on each step’s line, edges behind its “more”,
+      joints on Move.
+    </>
   )
 }
 

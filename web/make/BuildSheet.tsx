@@ -14,6 +14,7 @@ import { OutlineList } from './OutlineList.tsx'
 import { PieceColour } from './PieceColour.tsx'
 import { StepList } from './StepList.tsx'
 import { SelectionTools } from './StepTools.tsx'
+import { Sorting } from './sorting.tsx'
 import { addPiece, removePiece } from './stepActions.ts'
 
 /** From this many steps on, lines that are not selected fold to one row. */
@@ -108,15 +109,17 @@ export function BuildSheet() {
                 </IconButton>
               )}
             </div>
-            <StepList
-              part={part}
-              steps={piece.steps}
-              resolved={worked.resolved}
-              plan={worked.plan}
-              problems={rootProblems(worked.problems)}
-              folds={steps.length >= foldFrom}
-              scroller={scroller}
-            />
+            <Sorting>
+              <StepList
+                part={part}
+                steps={piece.steps}
+                resolved={worked.resolved}
+                plan={worked.plan}
+                problems={rootProblems(worked.problems)}
+                folds={steps.length >= foldFrom}
+                scroller={scroller}
+              />
+            </Sorting>
             {piece.steps.length === 0 && (
               <p className="px-5 py-3 text-base text-ink-soft">
                 {piece.id === target.id

@@ -3,8 +3,8 @@ import type { ResolvedPart } from '@makrel/core/planning'
 import type { Problem } from '@makrel/core/problems'
 import { memo } from 'react'
 import { ProblemLines } from '../ui/ProblemLines.tsx'
-import { dragInList } from './dragInList.ts'
 import { doublePressed, lineLook, menuOf, numberLook, pressed, selectByKey } from './lineEvents.ts'
+import { useDragHandle } from './sorting.tsx'
 
 /** A line of a long sheet that is not selected: number, what it is, main sizes, and whether something is wrong. */
 export const FoldedLine = memo(function FoldedLine({
@@ -28,6 +28,7 @@ export const FoldedLine = memo(function FoldedLine({
   readonly chosen: boolean
   readonly problems: readonly Problem[]
 }) {
+  const handle = useDragHandle()
   return (
     <div
       className={`relative flex items-center gap-3 py-1 pr-4 [contain-intrinsic-size:auto_32px] [content-visibility:auto] ${lineLook(chosen)} ${mute ? 'opacity-60' : ''}`}
@@ -37,10 +38,10 @@ export const FoldedLine = memo(function FoldedLine({
       onContextMenu={(event) => menuOf(event, id)}
     >
       <button
+        {...handle}
         type="button"
         aria-label={`Step ${number}, ${title}`}
         aria-pressed={chosen}
-        onPointerDown={dragInList(id)}
         onClick={(event) => selectByKey(event, id)}
         className={numberLook(operation)}
       >

@@ -8,10 +8,10 @@ import { useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { OpenedIcon } from '../ui/icons.tsx'
 import { ProblemLines } from '../ui/ProblemLines.tsx'
-import { dragInList } from './dragInList.ts'
 import { doublePressed, lineLook, menuOf, numberLook, pressed, selectByKey } from './lineEvents.ts'
 import { StepSentence } from './StepSentence.tsx'
 import { StepTools } from './StepTools.tsx'
+import { useDragHandle } from './sorting.tsx'
 import { stepTitle } from './words.ts'
 
 export interface StepLineProps {
@@ -41,6 +41,7 @@ export function StepLine(props: StepLineProps) {
   const [more, setMore] = useState(false)
   const onMore = useCallback(() => setMore((before) => !before), [])
   const line = useRef<HTMLDivElement>(null)
+  const handle = useDragHandle()
   useEffect(() => {
     if (selected) line.current?.scrollIntoView({ block: 'nearest' })
     else setMore(false)
@@ -58,13 +59,14 @@ export function StepLine(props: StepLineProps) {
       onContextMenu={(event) => menuOf(event, step.id)}
     >
       <button
+        {...handle}
         type="button"
         aria-label={`Step ${number}, ${stepTitle(step)}`}
         aria-pressed={chosen}
         title="Drag to move it in the sheet"
-        onPointerDown={dragInList(step.id)}
         onClick={(event) => selectByKey(event, step.id)}
         onKeyDown={(event) => {
+          handle.onKeyDown?.(event)
           if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return
           event.preventDefault()
           if (event.key === 'ArrowUp' && index > 0) move(index - 1)

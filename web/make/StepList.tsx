@@ -1,12 +1,14 @@
+import { useDndContext } from '@dnd-kit/core'
 import { contentOf, findStep, isBundle, type Part, type Step } from '@makrel/core/document'
 import type { Plan, ResolvedPart } from '@makrel/core/planning'
 import type { Problem } from '@makrel/core/problems'
-import { useVirtualizer } from '@tanstack/react-virtual'
-import { type Ref, type RefObject, useEffect, useLayoutEffect, useRef, useState } from 'react'
+import { defaultRangeExtractor, type Range, useVirtualizer } from '@tanstack/react-virtual'
+import { type Ref, type RefObject, useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react'
 import { usePart } from '../state/part.ts'
 import { ErrorBoundary } from '../ui/ErrorBoundary.tsx'
 import { FoldedLine, mainSizes } from './FoldedLine.tsx'
 import { StepLine } from './StepLine.tsx'
+import { SortableLine, SortableList } from './sorting.tsx'
 import { stepTitle } from './words.ts'
 
 interface Props {
@@ -40,13 +42,19 @@ export function StepList(props: Props) {
     setOpened(next)
   }
   const rows = { ...props, opened, onToggle: toggle }
-  if (props.steps.length >= virtualFrom && !props.depth) return <LongList {...rows} />
+  const long = props.steps.length >= virtualFrom && !props.depth
   return (
-    <ol>
-      {props.steps.map((step, index) => (
-        <Row key={step.id} {...rows} step={step} index={index} />
-      ))}
-    </ol>
+    <SortableList steps={props.steps}>
+      {long ? (
+        <LongList {...rows} />
+      ) : (
+        <ol>
+          {props.steps.map((step, index) => (
+            <Row key={step.id} {...rows} step={step} index={index} />
+          ))}
+        </ol>
+      )}
+    </SortableList>
   )
 }
 
@@ -61,7 +69,18 @@ function LongList(props: RowsProps) {
   const list = useRef<HTMLOListElement>(null)
   const selected = usePart((state) => (state.selection?.kind === 'step' ? state.selection.id : undefined))
   const [above, setAbove] = useState(0)
+  // What is dragged stays there, however far the sheet is scrolled meanwhile.
+  const { active } = useDndContext()
+  const dragged = active ? steps.findIndex(({ id }) => id === active.id) : -1
+  const rangeExtractor = useCallback(
+    (range: Range) => {
+      const shown = defaultRangeExtractor(range)
+      return dragged < 0 || shown.includes(dragged) ? shown : [...shown, dragged].sort((a, b) => a - b)
+    },
+    [dragged],
+  )
   const rows = useVirtualizer({
+    rangeExtractor,
     count: steps.length,
     getScrollElement: () => scroller.current,
     estimateSize: () => foldedHeight,
@@ -85,13 +104,18 @@ function LongList(props: RowsProps) {
   return (
     <ol
       ref={list}
-      style={{
-        paddingTop: (shown[0]?.start ?? above) - above,
-        paddingBottom: rows.getTotalSize() - ((shown.at(-1)?.end ?? above) - above),
-      }}
+      className="flow-root"
+      style={{ paddingBottom: rows.getTotalSize() - ((shown.at(-1)?.end ?? above) - above) }}
     >
-      {shown.map(({ index, key }) => (
-        <Row key={key} {...props} step={steps[index]!} index={index} measure={rows.measureElement} />
+      {shown.map(({ index, key, start }, i) => (
+        <Row
+          key={key}
+          {...props}
+          step={steps[index]!}
+          index={index}
+          measure={rows.measureElement}
+          gap={start - (shown[i - 1]?.end ?? above)}
+        />
       ))}
     </ol>
   )
@@ -109,8 +133,14 @@ function Row({
   opened,
   onToggle,
   measure,
+  gap,
   ...props
-}: RowsProps & { readonly step: Step; readonly index: number; readonly measure?: Ref<HTMLLIElement> }) {
+}: RowsProps & {
+  readonly step: Step
+  readonly index: number
+  readonly measure?: Ref<HTMLLIElement>
+  readonly gap?: number
+}) {
   const { part, steps, resolved, plan, problems, folds, lead = '', depth = 0 } = props
   const selection = usePart((state) => state.selection)
   const others = usePart((state) => state.others)
@@ -120,8 +150,10 @@ function Row({
   const open = isBundle(step) && (opened.has(step.id) || holds(part, step, selection?.id))
   const own = problemsOf(problems, step.id)
   return (
-    <li
-      ref={measure}
+    <SortableLine
+      id={step.id}
+      measure={measure}
+      gap={gap}
       data-index={index}
       data-step={step.id}
       aria-current={selected}
@@ -160,7 +192,7 @@ function Row({
         </ErrorBoundary>
       )}
       {open && <StepList {...props} steps={contentOf(step)} lead={`${number}.`} depth={depth + 1} />}
-    </li>
+    </SortableLine>
   )
 }
 

@@ -5,6 +5,7 @@ import { attempt } from '@makrel/core/problems'
 import { useState } from 'react'
 import { workedOf } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
+import { ComboField } from '../ui/ComboField.tsx'
 import { pressPlace } from './press.ts'
 import { setTool, useOutline } from './state.ts'
 import { mostSides } from './tools/polygon.ts'
@@ -33,17 +34,7 @@ export function ToolRows() {
               onClick={() => setTool(kind)}
               className={`-ml-1 inline-flex items-center gap-1 rounded-sm px-1.5 py-0.5 hover:bg-mackerel-wash hover:text-mackerel ${tool === kind ? 'bg-mackerel-wash font-semibold text-mackerel' : 'text-ink-soft'}`}
             >
-              <svg
-                viewBox="0 0 16 16"
-                width="0.875rem"
-                height="0.875rem"
-                fill="none"
-                stroke="currentColor"
-                strokeWidth="1.3"
-                aria-hidden="true"
-              >
-                <path d={drawing} />
-              </svg>
+              <ToolDrawing path={drawing} />
               {label}
             </button>
           ))}
@@ -69,43 +60,70 @@ function DrawField() {
   const [text, setText] = useState('')
   const [fault, setFault] = useState(false)
   const drawing = useOutline((state) => toolOf(state.tool) !== undefined)
+  const done = () => {
+    setText('')
+    setFault(false)
+  }
+  const take = ({ kind, sizes }: Read) => {
+    // "polygon 12": the first number is how many sides it has.
+    const [sides, ...rest] = sizes
+    const counted = kind === 'polygon' && /^\d+$/.test(sides ?? '')
+    if (counted) useOutline.setState({ sides: Math.min(mostSides, Math.max(3, Number(sides))) })
+    setTool(kind, counted ? rest : sizes)
+    done()
+    document.getElementById('draw-tool')?.blur()
+  }
   return (
-    <input
+    <ComboField<Read>
       id="draw-tool"
-      aria-label="Draw"
-      aria-invalid={fault}
+      label="Draw"
+      invalid={fault}
       placeholder={
         drawing ? 'A place: 12.5, wall / 2 — by 10, 0 — 20 at 30' : 'Draw: line, circle 20, rectangle 40 × 20 …'
       }
-      spellCheck={false}
-      autoComplete="off"
       value={text}
-      onChange={(event) => {
-        setText(event.target.value)
+      onValue={(typed) => {
+        setText(typed)
         setFault(false)
       }}
-      onKeyDown={(event) => {
-        event.stopPropagation()
-        if (event.key === 'Escape') event.currentTarget.blur()
-        if (event.key !== 'Enter') return
+      items={placeIn(text) ? [] : read(text)}
+      keyOf={({ kind }) => kind}
+      show={(item) => <ToolOffer {...item} />}
+      onChoose={take}
+      onEnter={() => {
         const place = placeIn(text)
-        if (place) {
-          pressPlace(place)
-          setText('')
-          return
-        }
-        const found = read(text)
-        if (!found) return setFault(true)
-        // "polygon 12": the first number is how many sides it has.
-        const [sides, ...rest] = found.sizes
-        const counted = found.kind === 'polygon' && /^\d+$/.test(sides ?? '')
-        if (counted) useOutline.setState({ sides: Math.min(mostSides, Math.max(3, Number(sides))) })
-        setTool(found.kind, counted ? rest : found.sizes)
-        setText('')
-        event.currentTarget.blur()
+        if (!place) return setFault(text.trim() !== '')
+        pressPlace(place)
+        done()
       }}
-      className="h-9 w-full rounded-sm border border-ink-soft bg-sheet px-3 text-base aria-invalid:border-rust"
+      hint={<kbd className="rounded-sm border border-line px-1.5">/</kbd>}
     />
+  )
+}
+
+function ToolOffer({ label, drawing, sizes }: Read) {
+  return (
+    <>
+      <ToolDrawing path={drawing} />
+      <span className="text-base">{label}</span>
+      <span className="figures ml-auto text-ink-soft">{sizes.join(' × ')}</span>
+    </>
+  )
+}
+
+function ToolDrawing({ path }: { readonly path: string }) {
+  return (
+    <svg
+      viewBox="0 0 16 16"
+      width="0.875rem"
+      height="0.875rem"
+      fill="none"
+      stroke="currentColor"
+      strokeWidth="1.3"
+      aria-hidden="true"
+    >
+      <path d={path} />
+    </svg>
   )
 }
 
@@ -144,16 +162,25 @@ export function placeIn(text: string): Vec2 | undefined {
   return relative ? [from[0] + x, from[1] + y] : [x, y]
 }
 
-function read(text: string): { readonly kind: string; readonly sizes: readonly string[] } | undefined {
+/** A tool as it was typed, with its sizes. */
+interface Read {
+  readonly kind: string
+  readonly label: string
+  readonly drawing: string
+  readonly sizes: readonly string[]
+}
+
+/** The tools that may be meant, the one of that very name first. */
+function read(text: string): Read[] {
   const [, word = '', rest = ''] = /^\s*([a-z ]*?)\s*((?:[\d(].*)?)$/i.exec(text) ?? []
-  const all = [...tools, ...curveTools]
-  const tool =
-    all.find(({ label }) => label === word.toLowerCase()) ??
-    all.find(({ label }) => word !== '' && label.startsWith(word.toLowerCase()))
-  if (!tool) return undefined
+  const named = word.toLowerCase()
+  if (named === '') return []
   const sizes = rest
     .split(/\s*[×x]\s*|\s+/)
     .map((size) => size.trim())
     .filter(Boolean)
-  return { kind: tool.kind, sizes: toolOf(tool.kind) ? sizes : [] }
+  return [...tools, ...curveTools]
+    .filter(({ label }) => label.startsWith(named))
+    .sort((a, b) => Number(b.label === named) - Number(a.label === named))
+    .map(({ kind, label, drawing }) => ({ kind, label, drawing, sizes: toolOf(kind) ? sizes : [] }))
 }

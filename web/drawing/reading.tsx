@@ -8,10 +8,10 @@ import { newId } from '../ids.ts'
 import { pointWords } from '../make/words.ts'
 import { freeReadoutName, shownReading } from '../plan/Readouts.tsx'
 import { useBuild, useWorked } from '../state/build.ts'
+import { sayDone } from '../state/done.ts'
 import { type Selection, usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
 import { CloseIcon, ReadIcon } from '../ui/icons.tsx'
-import { say } from '../ui/Notice.tsx'
 import { project, useView } from './view.ts'
 
 /** Sizes are read off the drawing by pressing one face, or two one after the other. */
@@ -127,10 +127,7 @@ function Panel({ picks, rows }: { readonly picks: readonly ReadPoint[]; readonly
   const keep = (readout: Readout) => {
     const name = freeReadoutName(part)
     edit({ type: 'add-readout', readout: { ...readout, id: newId(), name } })
-    say({
-      text: `Kept as ${name}: use it by this name, or give it another one on Plan.`,
-      action: { label: 'Undo', run: () => usePart.getState().undo() },
-    })
+    sayDone(`Kept as ${name}: use it by this name, or give it another one on Plan.`)
   }
   const hasAxis = (pick: ReadPoint) => worked?.plan.geometry.has(pick.step)
   return (

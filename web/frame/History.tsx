@@ -3,11 +3,11 @@ import { useNavigate } from 'react-router'
 import { api, type RevisionEntry } from '../api.ts'
 import { newId } from '../ids.ts'
 import { pictureOf } from '../shelf/pictures.ts'
+import { sayDone } from '../state/done.ts'
 import { usePart } from '../state/part.ts'
 import { Button } from '../ui/Button.tsx'
 import { DialogPanel } from '../ui/DialogPanel.tsx'
 import { momentText } from '../ui/dates.ts'
-import { say } from '../ui/Notice.tsx'
 
 /** The kept states of the part, with pictures and names: any of them can be returned to, or copied. */
 export function History({ trigger }: { readonly trigger: ReactNode }) {
@@ -125,10 +125,7 @@ function State({
   const back = async () => {
     const { document } = await api.revision(partId, revision)
     usePart.getState().replace(document)
-    say({
-      text: `Returned to state ${revision}.`,
-      action: { label: 'Undo', run: () => usePart.getState().undo() },
-    })
+    sayDone(`Returned to state ${revision}.`)
     onDone()
   }
   const copy = async () => {

@@ -3,10 +3,10 @@ import { fieldKindOf } from '@makrel/core/planning'
 import { Link, useNavigate } from 'react-router'
 import { newId } from '../ids.ts'
 import { copyOutline } from '../outline/partsActions.ts'
+import { sayDone } from '../state/done.ts'
 import { usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
 import { AddIcon, CopyIcon, RemoveIcon } from '../ui/icons.tsx'
-import { say } from '../ui/Notice.tsx'
 import { newOutline } from './newOutline.ts'
 
 /** The part's outlines under its steps; a new one is drawn on the face that is selected, or on the bed. */
@@ -43,7 +43,7 @@ export function OutlineList() {
             className="h-6 w-6"
             onClick={() => {
               usePart.getState().edit({ type: 'remove-outline', id })
-              say({ text: `${name} removed.`, action: { label: 'Undo', run: () => usePart.getState().undo() } })
+              sayDone(`${name} removed.`)
             }}
           >
             <RemoveIcon size={13} />

@@ -16,6 +16,7 @@ import { ProblemError } from '@makrel/core/problems'
 import { useEffect } from 'react'
 import { newId } from '../ids.ts'
 import { isTyping } from '../keys/keys.ts'
+import { sayDone } from '../state/done.ts'
 import { selectedSteps, usePart } from '../state/part.ts'
 import { say } from '../ui/Notice.tsx'
 import { besides, removeSteps } from './stepActions.ts'
@@ -91,10 +92,7 @@ function pasteText(text: string): void {
     if (!editAll(edits)) return
     select({ kind: 'step', id: pasted[0]! })
     for (const id of pasted.slice(1)) alsoSelect(id)
-    say({
-      text: pasted.length === 1 ? 'The step was pasted.' : `${pasted.length} steps were pasted.`,
-      action: { label: 'Undo', run: () => usePart.getState().undo() },
-    })
+    sayDone(pasted.length === 1 ? 'The step was pasted.' : `${pasted.length} steps were pasted.`)
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error
     say({ text: `This cannot be pasted. ${error.message}` })

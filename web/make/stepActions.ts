@@ -20,14 +20,13 @@ import {
 import { adds, dissolvedPlaces, fieldKindOf, heldPlaces, movedBetween, type Plan, workOut } from '@makrel/core/planning'
 import { movedOffset } from '../drawing/dragMath.ts'
 import { newId } from '../ids.ts'
+import { sayDone } from '../state/done.ts'
 import { selectedSteps, usePart } from '../state/part.ts'
 import { say } from '../ui/Notice.tsx'
 import { addsMaterial, takesAway } from './operations.ts'
 import { relationOf, relationText, stepNumber, stepTitle } from './words.ts'
 
 /** What can be done to the selected steps, one or several at once, each as one edit. */
-
-const undo = { label: 'Undo', run: () => usePart.getState().undo() }
 
 function chosen(): { readonly steps: readonly Step[]; readonly ids: readonly string[] } {
   const state = usePart.getState()
@@ -48,10 +47,7 @@ export function removeSteps(): void {
   remove({ type: 'remove-steps', ids, held: heldPlaces(part, new Set(ids)) }, () => {
     const next = siblings[index + 1] ?? first.siblings[first.index - 1]
     select(next && { kind: 'step', id: next.id })
-    say({
-      text: ids.length === 1 ? `Step ${number}, ${stepTitle(steps[0]!)}, removed.` : `${ids.length} steps removed.`,
-      action: undo,
-    })
+    sayDone(ids.length === 1 ? `Step ${number}, ${stepTitle(steps[0]!)}, removed.` : `${ids.length} steps removed.`)
   })
 }
 
@@ -60,9 +56,7 @@ export function removePiece(id: string): void {
   const piece = part?.pieces.find((candidate) => candidate.id === id)
   if (!part || !piece) return
   const ids = new Set(flattened(piece.steps).map((step) => step.id))
-  remove({ type: 'remove-piece', id, held: heldPlaces(part, ids) }, () =>
-    say({ text: `${piece.name} was removed.`, action: undo }),
-  )
+  remove({ type: 'remove-piece', id, held: heldPlaces(part, ids) }, () => sayDone(`${piece.name} was removed.`))
 }
 
 /** Removes what nothing else would be moved by; where something would, that is said first. */
@@ -257,6 +251,6 @@ export function dissolveBundle(id: string): void {
   unlessMoved(edit, { refused: 'The bundle was left as it is', anyway: 'Dissolve all the same' }, () => {
     const [first] = bundle.steps
     select(first && { kind: 'step', id: first.id })
-    say({ text: `The bundle was dissolved into ${bundle.steps.length} steps.`, action: undo })
+    sayDone(`The bundle was dissolved into ${bundle.steps.length} steps.`)
   })
 }

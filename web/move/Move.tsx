@@ -12,11 +12,11 @@ import { PlacePhrase } from '../make/PlacePhrase.tsx'
 import { Sentence, sentenceParts } from '../make/Sentence.tsx'
 import { seatOptions } from '../make/seats.ts'
 import { useBuild, useWorked } from '../state/build.ts'
+import { sayDone } from '../state/done.ts'
 import { usePart } from '../state/part.ts'
 import { Button, IconButton } from '../ui/Button.tsx'
 import { Choice } from '../ui/Choice.tsx'
 import { AddIcon, RemoveIcon } from '../ui/icons.tsx'
-import { say } from '../ui/Notice.tsx'
 import { ProblemLines } from '../ui/ProblemLines.tsx'
 import { SidePanel } from '../ui/SidePanel.tsx'
 import { SwingChart } from './SwingChart.tsx'
@@ -187,7 +187,7 @@ function JointLine({
             label="Remove this joint"
             onClick={() => {
               edit({ type: 'remove-joint', id: joint.id })
-              say({ text: 'The joint was removed.', action: { label: 'Undo', run: () => usePart.getState().undo() } })
+              sayDone('The joint was removed.')
             }}
           >
             <RemoveIcon size={15} />

@@ -3,6 +3,7 @@ import type { SolvedOutline } from '@makrel/core/outline'
 import { type Problem, ProblemError } from '@makrel/core/problems'
 import { useRef, useState } from 'react'
 import { reader } from '../channel/client.ts'
+import { sayDone } from '../state/done.ts'
 import { usePart } from '../state/part.ts'
 import { Button } from '../ui/Button.tsx'
 import { DownloadIcon, OpenIcon } from '../ui/icons.tsx'
@@ -43,10 +44,7 @@ export function Files({ solved }: { readonly solved: SolvedOutline }) {
       fitAll()
       setFault(undefined)
       setTaken({ name: fileNameGiven, text, notes: [...found.value.notes, ...drawn.notes] })
-      say({
-        text: `${drawn.ids.length} curves were imported from ${fileNameGiven}.`,
-        action: { label: 'Undo', run: () => usePart.getState().undo() },
-      })
+      sayDone(`${drawn.ids.length} curves were imported from ${fileNameGiven}.`)
     } catch (error) {
       if (error instanceof ProblemError) fails(error.toProblem(path))
       else say({ text: `${fileNameGiven} was not read. ${(error as Error).message}`, fault: true })

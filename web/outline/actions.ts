@@ -21,14 +21,12 @@ import {
 } from '@makrel/core/outline'
 import { nearestOn, type Vec2 } from '@makrel/core/plane'
 import { formatLength, formatNumber } from '@makrel/core/units'
+import { sayDone } from '../state/done.ts'
 import { usePart } from '../state/part.ts'
 import { say } from '../ui/Notice.tsx'
 import { change, draw, settledNow, solvedNow, useOutline } from './state.ts'
 
 /** What can be done to the outline and what is selected in it, each as one edit. */
-
-/** Beside what was done, to take it back. */
-export const undo = { label: 'Undo', run: () => usePart.getState().undo() }
 
 export function changeConstraint(id: string, changes: Partial<OutlineConstraint>, merge?: string): void {
   changeConstraints(new Map([[id, changes]]), merge)
@@ -61,7 +59,7 @@ export function removeParts(ids: readonly string[] = useOutline.getState().selec
   if (!outline || ids.length === 0) return
   change(withoutParts(outline, new Set(ids)))
   useOutline.setState({ selected: [] })
-  say({ text: ids.length === 1 ? 'Removed.' : `${ids.length} removed.`, action: undo })
+  sayDone(ids.length === 1 ? 'Removed.' : `${ids.length} removed.`)
 }
 
 /** What is selected stays with the part no more: its points can be moved, its size can change. */
@@ -223,7 +221,7 @@ export function cutDerived(tool: string, at: Vec2, within: number): boolean {
   const result = id === undefined ? { detail: 'There is nothing to cut here.' } : cut(drawn, id, at)
   if (isCut(result)) {
     change(result)
-    say({ text: 'What was derived there is curves of its own now.', action: undo })
+    sayDone('What was derived there is curves of its own now.')
   } else say({ text: result.detail })
   return true
 }

@@ -5,9 +5,10 @@ import { fieldKindOf } from '@makrel/core/planning'
 import { useEffect } from 'react'
 import { newId } from '../ids.ts'
 import { isTyping } from '../keys/keys.ts'
+import { sayDone } from '../state/done.ts'
 import { usePart } from '../state/part.ts'
 import { say } from '../ui/Notice.tsx'
-import { removeParts, undo } from './actions.ts'
+import { removeParts } from './actions.ts'
 import { change, settledNow, solvedNow, useOutline } from './state.ts'
 
 /** What can be done to several curves and points at once: copied, moved, turned, scaled, mirrored. */
@@ -32,10 +33,9 @@ export function changeSelected(how: Omit<Similarity, 'about'>): void {
   const { outline, letGo } = withChanged(now.outline, ids, { about, ...how }, solved.values)
   change(outline)
   if (letGo > 0)
-    say({
-      text: `${letGo === 1 ? 'One constraint' : `${letGo} constraints`} that held it where it was ${letGo === 1 ? 'was' : 'were'} let go.`,
-      action: undo,
-    })
+    sayDone(
+      `${letGo === 1 ? 'One constraint' : `${letGo} constraints`} that held it where it was ${letGo === 1 ? 'was' : 'were'} let go.`,
+    )
 }
 
 /** A copy beside what is selected, or changed as asked; the copy is selected. */
@@ -124,5 +124,5 @@ export function copyOutline(id: string): void {
   const copy = { ...outline, id: newId(), name: `${outline.name} ${number}` }
   if (!edit({ type: 'add-outline', outline: copy })) return
   const used = allSteps(part).some((step) => outlinesOf(step, fieldKindOf).includes(id))
-  say({ text: `${copy.name} is a copy${used ? '; steps stay with the first one' : ''}.`, action: undo })
+  sayDone(`${copy.name} is a copy${used ? '; steps stay with the first one' : ''}.`)
 }

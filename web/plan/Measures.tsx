@@ -8,11 +8,11 @@ import { useCallipers } from '../calliper/receive.ts'
 import { newId } from '../ids.ts'
 import { shownValue } from '../make/ValueField.tsx'
 import { useWorked } from '../state/build.ts'
+import { sayDone } from '../state/done.ts'
 import { usePart } from '../state/part.ts'
 import { Button, IconButton } from '../ui/Button.tsx'
 import { Choice } from '../ui/Choice.tsx'
 import { AddIcon, RemoveIcon } from '../ui/icons.tsx'
-import { say } from '../ui/Notice.tsx'
 import { ExpressionCell, freshExpression } from './ExpressionCell.tsx'
 import { Readings } from './Readings.tsx'
 import { Readouts } from './Readouts.tsx'
@@ -118,10 +118,7 @@ function Row({
   const expressionProblem = problem?.path[2] === 'expression' ? problem : undefined
   const remove = () => {
     edit({ type: 'remove-measure', id: measure.id })
-    say({
-      text: `The measure ${measure.name} was removed.`,
-      action: { label: 'Undo', run: () => usePart.getState().undo() },
-    })
+    sayDone(`The measure ${measure.name} was removed.`)
   }
   return (
     <>

@@ -7,11 +7,11 @@ import { newId } from '../ids.ts'
 import { shownValue } from '../make/ValueField.tsx'
 import { pointWords } from '../make/words.ts'
 import { useWorked } from '../state/build.ts'
+import { sayDone } from '../state/done.ts'
 import { usePart } from '../state/part.ts'
 import { Button, IconButton } from '../ui/Button.tsx'
 import { Choice } from '../ui/Choice.tsx'
 import { AddIcon, RemoveIcon } from '../ui/icons.tsx'
-import { say } from '../ui/Notice.tsx'
 import { TextCell } from './TextCell.tsx'
 import { Users } from './Users.tsx'
 
@@ -140,10 +140,7 @@ function Row({
   }
   const remove = () => {
     edit({ type: 'remove-readout', id: readout.id })
-    say({
-      text: `The read-out ${readout.name} was removed.`,
-      action: { label: 'Undo', run: () => usePart.getState().undo() },
-    })
+    sayDone(`The read-out ${readout.name} was removed.`)
   }
   return (
     <>

@@ -4,9 +4,9 @@ import { useNavigate } from 'react-router'
 import { Drawing } from '../drawing/Drawing.tsx'
 import { TitleBlock } from '../frame/TitleBlock.tsx'
 import { useBuild } from '../state/build.ts'
+import { sayDone } from '../state/done.ts'
 import { usePart } from '../state/part.ts'
 import { Button } from '../ui/Button.tsx'
-import { say } from '../ui/Notice.tsx'
 import { RankMark } from '../ui/RankMark.tsx'
 import { SidePanel } from '../ui/SidePanel.tsx'
 
@@ -67,8 +67,8 @@ export function Proof() {
 
 /** All its edits are one step of the way back. */
 function applyCure({ label, after, edits }: Cure): void {
-  const { editAll, undo } = usePart.getState()
-  if (editAll(edits)) say({ text: `${label}: ${after}`, action: { label: 'Undo', run: undo } })
+  const { editAll } = usePart.getState()
+  if (editAll(edits)) sayDone(`${label}: ${after}`)
 }
 
 const keyOf = ({ check, text }: Finding) => `${check} ${text}`

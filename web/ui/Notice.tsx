@@ -23,11 +23,13 @@ const most = 3
 
 /**
  * Says something at the foot of the screen, with at most one thing to do about it. What was said before stays there for its
- * time, so that its undo is not lost; the same text is said once.
+ * time, so that its undo is not lost; the same text is said once. Returns what takes it away.
  */
-export function say(notice: Notice): void {
+export function say(notice: Notice): () => void {
+  const id = newId()
   const others = useNotices.getState().shown.filter(({ text, open }) => open && text !== notice.text)
-  useNotices.setState({ shown: [...others.slice(1 - most), { ...notice, id: newId(), open: true }] })
+  useNotices.setState({ shown: [...others.slice(1 - most), { ...notice, id, open: true }] })
+  return () => close(id)
 }
 
 function close(id: string): void {

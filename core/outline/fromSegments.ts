@@ -1,25 +1,21 @@
-import { asCubics, distance2, endOf, norm2, plus, type Segment, startOf, times, type Vec2 } from '../plane/index.ts'
+import { asCubics, endOf, norm2, PointsNear, plus, type Segment, startOf, times, type Vec2 } from '../plane/index.ts'
 import { flattestArc, type Sketch } from './sketch.ts'
 
 /** Points by place, so that ends that meet are one. */
 export class Ends {
-  readonly #cells = new Map<string, { readonly at: Vec2; readonly id: string }[]>()
+  readonly #near: PointsNear<string>
   readonly #sketch: Sketch
-  readonly #within: number
 
   /** `within`: ends nearer than this are one, mm */
   constructor(sketch: Sketch, within: number) {
     this.#sketch = sketch
-    this.#within = within
+    this.#near = new PointsNear(within)
   }
 
   /** The point at a place: the one that is known there, or a new one. */
   at(p: Vec2): string {
-    const [x, y] = this.#cell(p)
-    for (const i of [-1, 0, 1])
-      for (const k of [-1, 0, 1])
-        for (const known of this.#cells.get(`${x + i},${y + k}`) ?? [])
-          if (distance2(known.at, p) <= this.#within) return known.id
+    const known = this.#near.near(p)
+    if (known !== undefined) return known
     const id = this.#sketch.point({ at: p })
     this.know(p, id)
     return id
@@ -27,12 +23,7 @@ export class Ends {
 
   /** A point that is there already. */
   know(p: Vec2, id: string): void {
-    const key = this.#cell(p).join(',')
-    this.#cells.set(key, [...(this.#cells.get(key) ?? []), { at: p, id }])
-  }
-
-  #cell(p: Vec2): readonly [number, number] {
-    return [Math.floor(p[0] / this.#within), Math.floor(p[1] / this.#within)]
+    this.#near.put(p, id)
   }
 }
 

@@ -1,5 +1,6 @@
 import { type CrossedAt, type DrawnCurve, type Edge, joinWithin } from './arrangement.ts'
 import { boxOfSegment, type Crossing, crossings, meetingPairs } from './crossings.ts'
+import { PointsNear } from './pointsNear.ts'
 import { endOf, line, nearestOn, pointAt, type Segment, startOf, stretch } from './segments.ts'
 import { cross2, distance2, dot2, minus, type Vec2 } from './vectors.ts'
 
@@ -87,20 +88,13 @@ function joins(a: Segment, b: Segment): readonly Crossing[] {
 /** Points numbered by place; those within `joinWithin` are one. */
 class Nodes {
   readonly points: Vec2[] = []
-  private readonly cells = new Map<string, number[]>()
+  readonly #near = new PointsNear<number>(joinWithin)
 
   at(p: Vec2): number {
-    const size = joinWithin * 2
-    const [x, y] = [Math.floor(p[0] / size), Math.floor(p[1] / size)]
-    // A point within half a cell's size lies in this cell or in one on the nearer sides.
-    const [besides, above] = [p[0] / size - x < 0.5 ? -1 : 1, p[1] / size - y < 0.5 ? -1 : 1]
-    for (const i of [0, besides])
-      for (const k of [0, above])
-        for (const known of this.cells.get(`${x + i},${y + k}`) ?? [])
-          if (distance2(this.points[known]!, p) <= joinWithin) return known
+    const known = this.#near.near(p)
+    if (known !== undefined) return known
     const index = this.points.push(p) - 1
-    const key = `${x},${y}`
-    this.cells.set(key, [...(this.cells.get(key) ?? []), index])
+    this.#near.put(p, index)
     return index
   }
 }

@@ -1,3 +1,4 @@
+import Flatbush from 'flatbush'
 import {
   type ArcSegment,
   derivativeAt,
@@ -60,16 +61,17 @@ export function boxesMeet(a: Box2, b: Box2, within: number): boolean {
 
 /** Which boxes meet, as pairs of their places in the list, the smaller one first; in order. */
 export function meetingPairs(boxes: readonly Box2[], within: number): (readonly [number, number])[] {
-  const byLeft = boxes.map((_, i) => i).sort((i, k) => boxes[i]!.min[0] - boxes[k]!.min[0])
-  const pairs: (readonly [number, number])[] = []
-  let open: number[] = []
-  for (const i of byLeft) {
-    const box = boxes[i]!
-    open = open.filter((k) => boxes[k]!.max[0] + within >= box.min[0])
-    for (const k of open) if (boxesMeet(box, boxes[k]!, within)) pairs.push(i < k ? [i, k] : [k, i])
-    open.push(i)
-  }
-  return pairs.sort((a, b) => a[0] - b[0] || a[1] - b[1])
+  if (boxes.length < 2) return []
+  const index = new Flatbush(boxes.length)
+  for (const { min, max } of boxes) index.add(min[0], min[1], max[0], max[1])
+  index.finish()
+  return boxes.flatMap((box, i) =>
+    index
+      .search(box.min[0] - within, box.min[1] - within, box.max[0] + within, box.max[1] + within)
+      .filter((k) => k > i && boxesMeet(box, boxes[k]!, within))
+      .sort((a, b) => a - b)
+      .map((k) => [i, k] as const),
+  )
 }
 
 /**

@@ -38,16 +38,15 @@ import { takenPoints } from './taken.ts'
 
 /**
  * The steps that an edit which was to leave them alone would move: of what both states have, those that do not stand where
- * they did, in any copy. A place by numbers is one for all copies; where each is told its own, it cannot be held.
+ * they did, in any copy, or nowhere any more. A place by numbers is one for all copies; where each is told its own, it cannot be held.
  */
 export function movedBetween(before: Part, after: Part): string[] {
   const [was, now] = [workOut(before).plan.geometry, workOut(after).plan.geometry]
   const there = new Set(allSteps(after).map(({ id }) => id))
   return [...was].flatMap(([id, { frames }]) => {
+    if (!there.has(id)) return []
     const others = now.get(id)?.frames
-    // What is not placed at all any more is told on its line.
-    if (!others || !there.has(id)) return []
-    return others.length === frames.length && frames.every((frame, i) => isTheSame(frame, others[i]!)) ? [] : [id]
+    return others?.length === frames.length && frames.every((frame, i) => isTheSame(frame, others[i]!)) ? [] : [id]
   })
 }
 

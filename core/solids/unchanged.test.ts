@@ -327,14 +327,14 @@ function expectStill(
 describe('other edits that write expressions', () => {
   const apply = (part: Part, edit: Edit) => applyEdit(part, edit, fieldKindOf)
 
-  /** What moves all the same, which is told before: only what has copies, each with a place of its own by what goes. */
+  /** What moves all the same, which is told before: what has copies, each with a place or a depth of its own by what goes. */
   const toldToMove = (before: Part, after: Part, goes: (id: string) => boolean, label: string): string[] => {
     const moved = movedBetween(before, after)
     for (const id of moved) {
       const { place, repeats } = bodied(allSteps(before).find((step) => step.id === id))
       expect(repeats.length, `${label}: ${id}`).toBeGreaterThan(0)
       expect(
-        [place.level?.of, place.pivot?.of].some((of) => of && goes(of)),
+        [place.level?.of, place.pivot?.of, place.until?.step].some((of) => of && goes(of)),
         `${label}: ${id}`,
       ).toBe(true)
     }

@@ -1,3 +1,4 @@
+import Flatbush from 'flatbush'
 import type { AnyValues } from '../../fields/index.ts'
 import type { Ring } from '../../kernel/index.ts'
 import { directionIn, type Frame, pointIn, type Vec3 } from '../../place/index.ts'
@@ -15,14 +16,21 @@ export interface RegionSource {
   readonly frame: Frame
 }
 
+/** An edge of the outline, and the place of what it came from. */
+interface Wall {
+  readonly a: Ring[number]
+  readonly b: Ring[number]
+  readonly source: number
+}
+
+/** A point of a wall is looked for this far around it first, mm: flats are nearer than that to what they are of. */
+const besideWall = 0.05
+
 /** What the surfaces of a carved solid came from: flats from the base, walls from whose outline they are on. */
 export class CarvedRegion {
   readonly #sources: readonly RegionSource[]
   readonly #rings: readonly (readonly Ring[])[]
-  /** cell -> numbers of edges */
-  readonly #cells = new Map<string, number[]>()
-  readonly #edges: { readonly a: Ring[number]; readonly b: Ring[number]; readonly source: number }[] = []
-  #cell = 0
+  #indexed: { readonly walls: readonly Wall[]; readonly boxes: Flatbush } | undefined
 
   constructor(sources: readonly RegionSource[], rings: readonly (readonly Ring[])[]) {
     this.#sources = sources
@@ -46,39 +54,29 @@ export class CarvedRegion {
   }
 
   private nearest(x: number, y: number): number {
-    if (this.#edges.length === 0) this.indexEdges()
+    this.#indexed ??= indexed(this.#rings)
+    const { walls, boxes } = this.#indexed
     let best = { source: 0, away: Infinity }
-    const [cx, cy] = [Math.floor(x / this.#cell), Math.floor(y / this.#cell)]
-    for (let i = cx - 1; i <= cx + 1; i++)
-      for (let k = cy - 1; k <= cy + 1; k++)
-        for (const e of this.#cells.get(`${i} ${k}`) ?? []) {
-          const { a, b, source } = this.#edges[e]!
-          const away = distanceTo(a, b, x, y)
-          if (away < best.away) best = { source, away }
-        }
+    for (let r = besideWall; best.away > r && r < 1e9; r *= 8) {
+      for (const i of boxes.search(x - r, y - r, x + r, y + r)) {
+        const { a, b, source } = walls[i]!
+        const away = distanceTo(a, b, x, y)
+        if (away < best.away || (away === best.away && source < best.source)) best = { source, away }
+      }
+    }
     return best.source
   }
+}
 
-  private indexEdges(): void {
-    const outline = this.#rings[0]!.flat()
-    const extent = (i: 0 | 1) => Math.max(...outline.map((p) => p[i])) - Math.min(...outline.map((p) => p[i]))
-    this.#cell = Math.max(extent(0), extent(1), 1) / 128
-    this.#rings.forEach((rings, source) => {
-      for (const ring of rings)
-        ring.forEach((a, i) => {
-          const b = ring[(i + 1) % ring.length]!
-          const edge = this.#edges.push({ a, b, source }) - 1
-          const steps = Math.ceil(Math.hypot(b[0] - a[0], b[1] - a[1]) / this.#cell) + 1
-          for (let s = 0; s <= steps; s++) {
-            const t = s / steps
-            const key = `${Math.floor((a[0] + (b[0] - a[0]) * t) / this.#cell)} ${Math.floor((a[1] + (b[1] - a[1]) * t) / this.#cell)}`
-            const cell = this.#cells.get(key)
-            if (!cell) this.#cells.set(key, [edge])
-            else if (cell.at(-1) !== edge) cell.push(edge)
-          }
-        })
-    })
-  }
+function indexed(rings: readonly (readonly Ring[])[]) {
+  const walls = rings.flatMap((own, source) =>
+    own.flatMap((ring) => ring.map((a, i): Wall => ({ a, b: ring[(i + 1) % ring.length]!, source }))),
+  )
+  const boxes = new Flatbush(walls.length)
+  for (const { a, b } of walls)
+    boxes.add(Math.min(a[0], b[0]), Math.min(a[1], b[1]), Math.max(a[0], b[0]), Math.max(a[1], b[1]))
+  boxes.finish()
+  return { walls, boxes }
 }
 
 function distanceTo(a: Ring[number], b: Ring[number], x: number, y: number): number {

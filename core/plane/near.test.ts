@@ -19,7 +19,7 @@ describe('points near one another', () => {
         fc.double({ min: 0.01, max: 3, noNaN: true }),
         (points, p, [dx, dy], within) => {
           const known = new PointsNear<number>(within)
-          points.forEach((at, i) => known.put(at, i))
+          for (const [i, at] of points.entries()) known.put(at, i)
           for (const at of [p, ...points.map(([x, y]): Vec2 => [x + dx * within, y + dy * within])]) {
             const near = points.filter((other) => distance2(other, at) <= within)
             const found = known.near(at)

@@ -4,7 +4,7 @@ import { type FontName, fontField, fonts, type Lettering, lettering } from '../t
 import { defineShape } from './define.ts'
 import { topFace } from './faces.ts'
 import { plainSurfaces, surfacesOf } from './surfaces.ts'
-import { wrapped } from './wrapped.ts'
+import { wrapped, wrappedSurfaces } from './wrapped.ts'
 
 interface Values {
   readonly text: string
@@ -159,7 +159,7 @@ export const text = defineShape({
     return far + Math.max(0, v.depth * d[2])
   },
   surfaces: (v) => {
-    if (v.wrap !== 'flat') return surfacesOf(plainSurfaces('side'))
+    if (v.wrap !== 'flat') return wrappedSurfaces({ side: v.wrap, diameter: v.round })
     const { low, high } = extent(v)
     const face = topFace(v.depth, high[0] - low[0], high[1] - low[1], 'face')
     const middle: Vec3 = [(low[0] + high[0]) / 2, (low[1] + high[1]) / 2, v.depth]

@@ -1,5 +1,6 @@
 import type { Ring, Solid } from '../kernel/index.ts'
 import type { ShapeContext } from './define.ts'
+import { plainSurfaces, surfacesOf } from './surfaces.ts'
 
 /**
  * A flat region made `depth` high and bent about a round, its y along the axis. What is raised begins inside the wall,
@@ -22,3 +23,25 @@ export function wrapped(
   // It keeps its size on the wall itself: along the chord of sagitta f, s = √(8 r f).
   return scope.bentAbout(flat, { radius, scale: r, towards: towards as 1 | -1, step: Math.sqrt(8 * r * fineness) })
 }
+
+/** The surfaces of what is wrapped: the face that looks out of the round, or into the bore, the back of it, and its sides. */
+export function wrappedSurfaces({
+  side,
+  diameter,
+}: {
+  readonly side: 'outside' | 'inside'
+  readonly diameter: number
+}) {
+  // The axis lies below its seat, in a bore above it.
+  const axis = side === 'outside' ? -diameter / 2 : diameter / 2
+  return surfacesOf(plainSurfaces('side', 'face', 'back'), {
+    at([x, , z], [a, , c]) {
+      const far = Math.hypot(x, z - axis) || 1
+      const outwards = ((a * x + c * (z - axis)) / far) * (side === 'outside' ? 1 : -1)
+      return outwards > halfway ? 'face' : outwards < -halfway ? 'back' : 'side'
+    },
+  })
+}
+
+/** What looks more outwards than along the round is the face: cos 45°. */
+const halfway = Math.SQRT1_2

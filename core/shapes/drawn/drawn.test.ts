@@ -1,7 +1,9 @@
+import fc from 'fast-check'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { type AnyValues, defaultFields, isNumberField } from '../../fields/index.ts'
 import type { Kernel, Solid } from '../../kernel/index.ts'
 import { meshFigures } from '../../mesh/index.ts'
+import { add, cross, norm, scaled, subtract, type Vec3 } from '../../place/index.ts'
 import { arcBetween, type Drawn, lengthOf, line, type Segment } from '../../plane/index.ts'
 import { testKernel } from '../../testing/index.ts'
 import { circleCurve, drawnOf, polygonCurves, rectangleCurves, sampleOf } from '../../testing/outlines.ts'
@@ -444,6 +446,75 @@ describe('helix', () => {
     expect(() => made('helix', { outline: disc(2), diameter: 20, pitch: 4, turns: 3 })).toThrow(/overlap/)
     expect(() => made('helix', { outline: disc(2), diameter: 3, pitch: 6, turns: 3 })).toThrow(/reach its axis/)
     expect(made('helix', { outline: disc(2), diameter: 20, pitch: 4, turns: 0.9 }).solids).toBe(1)
+  })
+})
+
+describe('ends of what runs along a line', () => {
+  /** What the triangles of a solid that are called so come to, mm². */
+  const areaOf = (kind: string, values: AnyValues, face: string) => {
+    const { at } = shapeOf(kind)!.surfaces(valuesOf(kind, values) as never)
+    let area = 0
+    made(kind, values, {
+      look(solid) {
+        const { positions, triangles } = solid.mesh()
+        const corner = (i: number): Vec3 => [0, 1, 2].map((k) => positions[3 * triangles[i]! + k]!) as never
+        for (let t = 0; t < triangles.length; t += 3) {
+          const [a, b, c] = [corner(t), corner(t + 1), corner(t + 2)]
+          const twice = cross(subtract(b, a), subtract(c, a))
+          if (at(scaled(add(a, add(b, c)), 1 / 3), scaled(twice, 1 / (norm(twice) || 1))) === face)
+            area += norm(twice) / 2
+        }
+      },
+    })
+    return area
+  }
+  const angle = (most: number) => fc.double({ min: -most, max: most, noNaN: true })
+  it('are flats of the size of the section, wherever it runs and however it is held', () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom('following', 'steady'),
+        ...([angle(180), angle(60), angle(200)] as const),
+        (hold, towards, bend, twist) => {
+          const at = (deg: number, long: number): [number, number] => [
+            long * Math.cos((deg * Math.PI) / 180),
+            long * Math.sin((deg * Math.PI) / 180),
+          ]
+          const [x, y] = at(towards, 30)
+          const [dx, dy] = at(towards + bend, 25.4)
+          const path = drawnOf([
+            { id: 'a', segments: [line([7.3, -2], [7.3 + x, y - 2])] },
+            { id: 'b', segments: [line([7.3 + x, y - 2], [7.3 + x + dx, y - 2 + dy])] },
+          ])
+          const outline = box(-1, -0.8, 3.3, 1.7)
+          const values = { outline, path, hold, twist: hold === 'steady' ? 0 : twist }
+          for (const face of ['start', 'end']) expect(areaOf('sweep', values, face)).toBeCloseTo(3.3 * 1.7, 3)
+        },
+      ),
+      { numRuns: 30 },
+    )
+    fc.assert(
+      fc.property(
+        ...([fc.constantFrom('right', 'left'), fc.constantFrom('upright', 'following')] as const),
+        ...([fc.double({ min: 0.3, max: 3, noNaN: true }), angle(30)] as const),
+        (hand, hold, turns, taper) => {
+          const values = { outline: box(-1, -0.8, 3.3, 1.7), diameter: 40, pitch: 6, turns, taper, hand, hold }
+          for (const face of ['start', 'end']) expect(areaOf('helix', values, face)).toBeCloseTo(3.3 * 1.7, 3)
+        },
+      ),
+      { numRuns: 30 },
+    )
+  })
+  it('are none round a closed line', () => {
+    expect(areaOf('sweep', { outline: disc(1), path: disc(10) }, 'start')).toBe(0)
+  })
+  it('are the face and the back of what is wrapped', () => {
+    const outline = box(-5, -2, 10, 4)
+    for (const wrap of ['outside', 'inside']) {
+      const values = { outline, depth: 0.8, wrap, round: 30 }
+      const r = wrap === 'outside' ? 15.8 : 14.2
+      expect(areaOf('emboss', values, 'face') / ((40 * r) / 15)).toBeCloseTo(1, 2)
+      expect(areaOf('emboss', values, 'back') / 40).toBeCloseTo(1, 2)
+    }
   })
 })
 

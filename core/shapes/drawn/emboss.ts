@@ -1,7 +1,6 @@
 import { size } from '../../fields/index.ts'
 import { type DimensionLine, defineShape } from '../define.ts'
-import { plainSurfaces, surfacesOf } from '../surfaces.ts'
-import { wrapped } from '../wrapped.ts'
+import { wrapped, wrappedSurfaces } from '../wrapped.ts'
 import { drawnReach, extentsOf, nothingIn, outlineField } from './common.ts'
 
 /** An outline wrapped about a round, raised where it adds and sunk where it cuts. */
@@ -69,7 +68,7 @@ export const emboss = defineShape({
   },
   // As it lies flat: that is how it is placed.
   reach: (v, d) => drawnReach(v.outline, 0, 0, v.depth, d),
-  surfaces: () => surfacesOf(plainSurfaces('side')),
+  surfaces: (v) => wrappedSurfaces({ side: v.wrap, diameter: v.round }),
   dimensions: (): readonly DimensionLine[] => [],
   solid: (v, context) =>
     wrapped(

@@ -1,12 +1,12 @@
 import { size } from '../../fields/index.ts'
 import { segmentsFor } from '../../kernel/index.ts'
-import type { Vec3 } from '../../place/index.ts'
+import { add, scaled, type Vec3 } from '../../place/index.ts'
 import { type Drawn, flatsInUse } from '../../plane/index.ts'
 import { type DimensionLine, defineShape } from '../define.ts'
 import { plainSurfaces, surfacesOf } from '../surfaces.ts'
 import { cloudBox, cloudOf, cloudReach, placingFineness } from './cloud.ts'
 import { extentsOf, nothingIn, outlineField } from './common.ts'
-import { inOrderAhead, seenFromAhead } from './path.ts'
+import { endFace, inOrderAhead, seenFromAhead } from './path.ts'
 import { skinned } from './skin.ts'
 
 interface Values {
@@ -100,7 +100,15 @@ export const helix = defineShape({
   },
   box: (v) => cloudBox(cloud(v)),
   reach: (v, d) => cloudReach(cloud(v), d),
-  surfaces: () => surfacesOf(plainSurfaces('side')),
+  surfaces(v) {
+    if (nothingIn(v.outline)) return surfacesOf(plainSurfaces('side'))
+    const [start, end] = [stationAt(v, 0), stationAt(v, v.turns)]
+    return surfacesOf([
+      endFace('start', v.outline, start, scaled(start.way, -1)),
+      endFace('end', v.outline, end, end.way),
+      ...plainSurfaces('side'),
+    ])
+  },
   dimensions: (v): readonly DimensionLine[] => [
     { kind: 'diameter', field: 'diameter', centre: [0, 0, 0], direction: [1, 0, 0], radius: v.diameter / 2 },
     {
@@ -128,21 +136,29 @@ function wound(v: Values, fineness: number, cuts: boolean) {
   const far =
     Math.max(v.diameter / 2, smallestRadius(v), v.diameter / 2 + radialStep(v) * v.turns) + extentsOf(v.outline).max[0]
   const steps = Math.max(2, flatsInUse(segmentsFor(far, fineness, cuts) * v.turns))
-  const sense = v.hand === 'right' ? 1 : -1
   const sections = Array.from({ length: steps + 1 }, (_, i) => {
-    const turn = (v.turns * i) / steps
-    const rad = 2 * Math.PI * turn * sense
-    const r = v.diameter / 2 + radialStep(v) * turn
-    const out: Vec3 = [Math.cos(rad), Math.sin(rad), 0]
-    const round: Vec3 = [-Math.sin(rad) * sense, Math.cos(rad) * sense, 0]
-    const lead = v.hold === 'upright' ? 0 : Math.atan2(v.pitch, 2 * Math.PI * r)
-    // Square to the way, the section leans back by the lead angle.
-    const up: Vec3 = [-round[0] * Math.sin(lead), -round[1] * Math.sin(lead), Math.cos(lead)]
-    return rings
-      .flat()
-      .map(([x, y]): Vec3 => [out[0] * (r + x) + up[0] * y, out[1] * (r + x) + up[1] * y, v.pitch * turn + up[2] * y])
+    const { origin, x: out, y: up } = stationAt(v, (v.turns * i) / steps)
+    return rings.flat().map(([x, y]): Vec3 => add(origin, add(scaled(out, x), scaled(up, y))))
   })
   return { rings, sections }
+}
+
+/** Where the section stands after so many turns: its x away from the axis, its y up, and the way that it looks. */
+function stationAt(v: Values, turn: number): { readonly [K in 'origin' | 'x' | 'y' | 'way']: Vec3 } {
+  const sense = v.hand === 'right' ? 1 : -1
+  const rad = 2 * Math.PI * turn * sense
+  const r = v.diameter / 2 + radialStep(v) * turn
+  const out: Vec3 = [Math.cos(rad), Math.sin(rad), 0]
+  const round: Vec3 = [-Math.sin(rad) * sense, Math.cos(rad) * sense, 0]
+  // Square to the way, the section leans back by the lead angle.
+  const lead = v.hold === 'upright' ? 0 : Math.atan2(v.pitch, 2 * Math.PI * r)
+  const [c, s] = [Math.cos(lead), Math.sin(lead)]
+  return {
+    origin: [out[0] * r, out[1] * r, v.pitch * turn],
+    x: out,
+    y: [-round[0] * s, -round[1] * s, c],
+    way: [round[0] * c, round[1] * c, s],
+  }
 }
 
 /** Change of the radius with each turn, mm. */

@@ -1,5 +1,8 @@
 import type { Ring } from '../../kernel/index.ts'
-import { add, dot, norm, scaled, subtract, type Vec3 } from '../../place/index.ts'
+import { add, cross, dot, norm, scaled, subtract, type Vec3 } from '../../place/index.ts'
+import type { Drawn } from '../../plane/index.ts'
+import type { NamedFace } from '../surfaces.ts'
+import { extentsOf } from './common.ts'
 
 /** Where a section stands on its way: its origin, its two directions, and how much it is drawn out across a bend. */
 export interface Station {
@@ -60,4 +63,25 @@ export function inOrderAhead(section: readonly Vec3[], rings: readonly Ring[]): 
     start += length
     return own
   })
+}
+
+/**
+ * The flat that an outline ends in where it stands at `origin` with its x and y in these directions: a face that looks the
+ * way of `outwards`, which is square to both.
+ */
+export function endFace(
+  name: string,
+  outline: Drawn,
+  { origin, x, y }: Pick<Station, 'origin' | 'x' | 'y'>,
+  outwards: Vec3,
+): NamedFace {
+  const { min, max } = extentsOf(outline)
+  const centre = add(origin, add(scaled(x, (min[0] + max[0]) / 2), scaled(y, (min[1] + max[1]) / 2)))
+  const u = dot(cross(x, y), outwards) > 0 ? x : scaled(x, -1)
+  return {
+    name,
+    frame: { origin: centre, u, v: y, n: cross(u, y) },
+    size: [max[0] - min[0], max[1] - min[1]],
+    sides: { across: ['left', 'right'], along: ['bottom', 'top'] },
+  }
 }

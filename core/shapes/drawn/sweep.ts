@@ -1,21 +1,23 @@
 import type { Ring } from '../../kernel/index.ts'
-import { cross, norm, scaled, type Vec3 } from '../../place/index.ts'
+import { cross, scaled, type Vec3 } from '../../place/index.ts'
 import {
   type Chain,
   type Drawn,
   directionAt,
   distance2,
+  endOf,
   flattenedChain,
   line,
   nearestOn,
+  startOf,
   type Vec2,
 } from '../../plane/index.ts'
 import { ProblemError } from '../../problems/index.ts'
 import { type DimensionLine, defineShape } from '../define.ts'
-import { plainSurfaces, surfacesOf } from '../surfaces.ts'
+import { type NamedFace, plainSurfaces, surfacesOf } from '../surfaces.ts'
 import { cloudBox, cloudOf, cloudReach, placingFineness } from './cloud.ts'
 import { extentsOf, nothingIn, outlineField } from './common.ts'
-import { corners, inOrderAhead, type Station, seenFromAhead, turnedBack } from './path.ts'
+import { corners, endFace, inOrderAhead, type Station, seenFromAhead, turnedBack } from './path.ts'
 import { skinned } from './skin.ts'
 
 interface Values {
@@ -90,7 +92,7 @@ export const sweep = defineShape({
   },
   box: (v) => cloudBox(cloud(v)),
   reach: (v, d) => cloudReach(cloud(v), d),
-  surfaces: () => surfacesOf(plainSurfaces('side')),
+  surfaces: (v) => surfacesOf([...endsOf(v), ...plainSurfaces('side')]),
   dimensions: (): readonly DimensionLine[] => [],
   solid(v, { scope, fineness, cuts }) {
     const { rings, line, way, stations, sections } = swept(v, fineness, cuts)
@@ -114,8 +116,34 @@ function swept(v: Values, fineness: number, cuts: boolean) {
   const rings = v.outline.rings(fineness, cuts)
   const line = lineOf(v.path)!
   const way = flattenedChain(line.segments, line.closed, fineness, cuts)
-  const stations = v.hold === 'steady' ? steadyStations(way) : followingStations(way, line, v.twist, rings, fineness)
+  const stations =
+    v.hold === 'steady' ? steadyStations(way, line) : followingStations(way, line, v.twist, rings, fineness)
   return { rings, line, way, stations, sections: stations.map((station) => corners(station, rings)) }
+}
+
+/** The flats at both ends of an open line, square to it there. */
+function endsOf({ outline, path, hold, twist }: Values): NamedFace[] {
+  const line = lineOf(path)
+  if (!line || line.closed || nothingIn(outline)) return []
+  const [first, last] = [line.segments[0]!, line.segments.at(-1)!]
+  const [begins, ends] = [directionAt(first, 0), directionAt(last, 1)]
+  const into: Vec3 = [begins[0], begins[1], 0]
+  const out: Vec3 = hold === 'steady' ? into : [ends[0], ends[1], 0]
+  const at = (p: Vec2, way: Vec3, twisted: number) => ({
+    origin: [p[0], p[1], 0] as const,
+    ...sectionAxes(way, twisted),
+  })
+  return [
+    endFace('start', outline, at(startOf(first), into, 0), scaled(into, -1)),
+    endFace('end', outline, at(endOf(last), out, (twist * Math.PI) / 180), out),
+  ]
+}
+
+/** The section's x to the right of a level way, its y up; both turned about the way by so much, rad. */
+function sectionAxes(way: Vec3, turned: number): { readonly x: Vec3; readonly y: Vec3 } {
+  const right = cross(way, [0, 0, 1])
+  const [c, s] = [Math.cos(turned), Math.sin(turned)]
+  return { x: [right[0] * c, right[1] * c, s], y: [-right[0] * s, -right[1] * s, c] }
 }
 
 const place = ([x, y]: Vec3) => `${Math.round(x * 10) / 10}, ${Math.round(y * 10) / 10}`
@@ -161,17 +189,7 @@ function followingStations(
     const into = !closed && i === 0 ? away : direction(i - 1)
     const rad = ((twist * Math.PI) / 180) * (total === 0 ? 0 : gone / total)
     gone += lengths[i]!
-    // To the right of the way, and up.
-    const right = cross(into, [0, 0, 1])
-    const [c, s] = [Math.cos(rad), Math.sin(rad)]
-    return {
-      origin: [px, py, 0],
-      into,
-      away,
-      x: [right[0] * c, right[1] * c, s],
-      y: [-right[0] * s, -right[1] * s, c],
-      square: endAt(i, count),
-    }
+    return { origin: [px, py, 0], into, away, ...sectionAxes(into, rad), square: endAt(i, count) }
   })
 }
 
@@ -201,12 +219,10 @@ function divided(
 }
 
 /** The section as it stands at the beginning, moved. */
-function steadyStations(way: readonly Vec2[]): Station[] {
-  const [a, b] = [way[0]!, way[1]!]
-  const d: Vec3 = [b[0] - a[0], b[1] - a[1], 0]
-  const along = scaled(d, 1 / norm(d))
-  const right = cross(along, [0, 0, 1])
-  return way.map((p) => ({ origin: [p[0], p[1], 0], into: along, away: along, x: right, y: [0, 0, 1] }))
+function steadyStations(way: readonly Vec2[], line: Chain): Station[] {
+  const [x, y] = directionAt(line.segments[0]!, 0)
+  const along: Vec3 = [x, y, 0]
+  return way.map((p) => ({ origin: [p[0], p[1], 0], into: along, away: along, ...sectionAxes(along, 0) }))
 }
 
 /** A place at which stretches far apart along the way come nearer than the section is wide; undefined where none do. */

@@ -1,3 +1,4 @@
+import Flatbush from 'flatbush'
 import { type Chain, type Drawn, nearestOn, pointAt, type Segment, type Vec2 } from '../../plane/index.ts'
 
 /** All stretches of an outline, with the curve that each was drawn as. */
@@ -27,65 +28,42 @@ interface Chord {
 const chordsEach = 24
 
 /**
- * The stretches of an outline, broken into chords, by the cells of the plane that these pass: what lies nearest is found
- * without looking at all. True curves are only asked where the chords of several lie about as near.
+ * The stretches of an outline, broken into chords, by the boxes of these: what lies nearest is found without looking at
+ * all. True curves are only asked where the chords of several lie about as near.
  */
 class NearestStretch {
-  readonly #cells = new Map<string, Chord[]>()
-  readonly #size: number
-  /** rings of cells that are looked through; farther off, all stretches are */
-  readonly #most: number
+  readonly #chords: readonly Chord[]
+  readonly #boxes: Flatbush | undefined
+  /** a first guess of how far off a point lies, mm */
+  readonly #near: number
   /** no chord is farther from its curve than this, mm */
   #off = 0
 
   constructor(outline: Drawn) {
     const all = stretchesOf(outline).map(({ segment, curve }, order): Stretch => ({ segment, curve, order }))
-    const chords = all.flatMap((of) => this.chordsOf(of))
-    const extent = (i: 0 | 1) =>
-      Math.max(...chords.map(({ a, b }) => Math.max(a[i], b[i]))) -
-      Math.min(...chords.map(({ a, b }) => Math.min(a[i], b[i])))
-    const wide = all.length === 0 ? 1 : Math.max(extent(0), extent(1), 1e-6)
-    // About as many cells across as there are chords round the outline.
-    const across = Math.min(512, Math.max(1, Math.ceil(Math.sqrt(chords.length) * 2)))
-    this.#size = wide / across
-    this.#most = across + 2
-    for (const chord of chords) {
-      const [low, high] = [0, 1].map((k) =>
-        [0, 1].map((i) => Math.floor((k === 0 ? Math.min : Math.max)(chord.a[i]!, chord.b[i]!) / this.#size)),
-      ) as [number[], number[]]
-      for (let x = low[0]!; x <= high[0]!; x++)
-        for (let y = low[1]!; y <= high[1]!; y++) {
-          const key = `${x} ${y}`
-          const cell = this.#cells.get(key)
-          if (cell) cell.push(chord)
-          else this.#cells.set(key, [chord])
-        }
-    }
+    this.#chords = all.flatMap((of) => this.chordsOf(of))
+    this.#boxes = boxesOf(this.#chords)
+    const { minX = 0, minY = 0, maxX = 0, maxY = 0 } = this.#boxes ?? {}
+    this.#near = Math.max(maxX - minX, maxY - minY, 1e-3) / 64
   }
 
   curveAt(p: Vec2): string | undefined {
-    const [cx, cy] = [Math.floor(p[0] / this.#size), Math.floor(p[1] / this.#size)]
-    const near = new Map<Stretch, number>()
-    let best = Infinity
-    const look = (chords: readonly Chord[]) => {
-      for (const { a, b, of } of chords) {
+    if (!this.#boxes) return undefined
+    const slack = 2 * this.#off + alike
+    for (let r = this.#near; ; r *= 2) {
+      const found = this.#boxes.search(p[0] - r, p[1] - r, p[0] + r, p[1] + r)
+      const near = new Map<Stretch, number>()
+      let best = Infinity
+      for (const i of found) {
+        const { a, b, of } = this.#chords[i]!
         const away = distanceTo(a, b, p)
         if (away >= (near.get(of) ?? Infinity)) continue
         near.set(of, away)
         best = Math.min(best, away)
       }
+      // What was not found is farther away than this.
+      if (best + slack <= r || found.length === this.#chords.length) return this.nearestOf(near, best + slack, p)
     }
-    const slack = 2 * this.#off + alike
-    for (let ring = 0; ring <= this.#most; ring++) {
-      // What lies in a ring farther out is at least this far away.
-      if (best + slack <= (ring - 1) * this.#size) return this.nearestOf(near, best + slack, p)
-      for (let x = cx - ring; x <= cx + ring; x++)
-        for (let y = cy - ring; y <= cy + ring; y += x === cx - ring || x === cx + ring ? 1 : Math.max(1, 2 * ring))
-          look(this.#cells.get(`${x} ${y}`) ?? [])
-    }
-    // Of a point far off all cells: as far off it is hardly ever asked for.
-    for (const cell of this.#cells.values()) look(cell)
-    return this.nearestOf(near, best + slack, p)
   }
 
   /** Of the stretches that lie within a distance the nearest one; of two that meet there, the one that is drawn first. */
@@ -111,6 +89,15 @@ class NearestStretch {
       return { a, b, of }
     })
   }
+}
+
+function boxesOf(chords: readonly Chord[]): Flatbush | undefined {
+  if (chords.length === 0) return undefined
+  const boxes = new Flatbush(chords.length)
+  for (const { a, b } of chords)
+    boxes.add(Math.min(a[0], b[0]), Math.min(a[1], b[1]), Math.max(a[0], b[0]), Math.max(a[1], b[1]))
+  boxes.finish()
+  return boxes
 }
 
 function distanceTo(a: Vec2, b: Vec2, p: Vec2): number {

@@ -15,7 +15,7 @@ export interface JointSolids {
 export interface JointDefinition<F extends Fields = Fields> extends Versioned {
   readonly kind: string
   readonly label: string
-  readonly drawing: string
+  readonly icon: string
   readonly fields: F
   sentence(values: ValuesOf<F>): readonly SentencePart[]
   impossible?(values: ValuesOf<F>): { field: keyof F & string; detail: string } | undefined

@@ -26,7 +26,7 @@ interface Values {
 export const pinHinge = defineJoint({
   kind: 'pin-hinge',
   label: 'pin hinge',
-  drawing: 'M3 15 H13 M19 15 H29 M13 9 H19 V21 H13 Z M16 5 V24',
+  icon: 'M3 15 H13 M19 15 H29 M13 9 H19 V21 H13 Z M16 5 V24',
   fields: {
     length: {
       kind: 'length',

@@ -28,7 +28,7 @@ export const ball = defineShape({
     { word: 'dome', take: halfOf },
   ],
   shelf: 'solids',
-  drawing: 'M26 12 A10 10 0 1 1 6 12 A10 10 0 1 1 26 12 M6 12 A10 3.2 0 0 0 26 12',
+  icon: 'M26 12 A10 10 0 1 1 6 12 A10 10 0 1 1 26 12 M6 12 A10 3.2 0 0 0 26 12',
   operation: 'add',
   seat: 'stands',
   fields: {

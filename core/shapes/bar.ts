@@ -23,7 +23,7 @@ export const bar = defineShape({
     })),
   ],
   shelf: 'solids',
-  drawing: 'M8 7 A8 3 0 0 1 24 7 A8 3 0 0 1 8 7 M8 7 V18 A8 3 0 0 0 24 18 V7',
+  icon: 'M8 7 A8 3 0 0 1 24 7 A8 3 0 0 1 8 7 M8 7 V18 A8 3 0 0 0 24 18 V7',
   operation: 'add',
   seat: 'stands',
   deep: 'height',

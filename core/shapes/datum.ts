@@ -17,7 +17,7 @@ export const datum = defineShape({
   label: 'datum',
   words: ['reference', 'datum plane', 'datum point', 'axis', 'origin', 'centre line', 'plane', 'marker'],
   shelf: 'datums',
-  drawing: 'M4 19 L13 8 H28 L19 19 Z M16 13.5 V3 M13.5 5.5 L16 3 L18.5 5.5 M16 13.5 H22 M16 13.5 L12.5 17',
+  icon: 'M4 19 L13 8 H28 L19 19 Z M16 13.5 V3 M13.5 5.5 L16 3 L18.5 5.5 M16 13.5 H22 M16 13.5 L12.5 17',
   operation: 'add',
   seat: 'enters',
   datum: true,

@@ -75,7 +75,7 @@ export interface ShapeDefinition<F extends Fields = Fields> extends Versioned {
   readonly words: readonly (string | NamedForm)[]
   readonly shelf: Shelf
   /** its drawing on the shelf: SVG path data in a 32 × 24 box */
-  readonly drawing: string
+  readonly icon: string
   /** what it does unless something else is chosen */
   readonly operation: string
   /** its solid depends on which way is up, whatever it stands on */

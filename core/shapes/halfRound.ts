@@ -11,7 +11,7 @@ export const halfRound = defineShape({
   label: 'half-round',
   words: ['half cylinder', 'half bar', 'semicircle', 'd-bar', 'd-shaft', 'arch', 'vault', 'saddle'],
   shelf: 'solids',
-  drawing: 'M4 18 A6 7 0 0 1 15 13 L28 8 A6 7 0 0 0 17 13 M4 18 L15 21 M15 21 A6 7 0 0 0 15 13 M15 21 L28 16 V8',
+  icon: 'M4 18 A6 7 0 0 1 15 13 L28 8 A6 7 0 0 0 17 13 M4 18 L15 21 M15 21 A6 7 0 0 0 15 13 M15 21 L28 16 V8',
   operation: 'add',
   seat: 'stands',
   fields: {

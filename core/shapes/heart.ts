@@ -16,7 +16,7 @@ export const heart = defineShape({
   label: 'heart',
   words: ['charm', 'tag'],
   shelf: 'solids',
-  drawing: 'M16 20 L6.5 11 A5.6 5.6 0 0 1 15 4.5 L16 5.5 L17 4.5 A5.6 5.6 0 0 1 25.5 11 Z',
+  icon: 'M16 20 L6.5 11 A5.6 5.6 0 0 1 15 4.5 L16 5.5 L17 4.5 A5.6 5.6 0 0 1 25.5 11 Z',
   operation: 'add',
   seat: 'stands',
   deep: 'height',

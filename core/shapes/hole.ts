@@ -35,7 +35,7 @@ export const hole = defineShape({
     })),
   ],
   shelf: 'holes',
-  drawing: 'M3 15 L16 8 L29 13 L16 20 Z M11.5 14 A5 2.2 0 0 1 21 14 A5 2.2 0 0 1 11.5 14',
+  icon: 'M3 15 L16 8 L29 13 L16 20 Z M11.5 14 A5 2.2 0 0 1 21 14 A5 2.2 0 0 1 11.5 14',
   operation: 'cut',
   seat: 'enters',
   fields: {

@@ -38,7 +38,7 @@ export const plate = defineShape({
     { word: 'rounded plate', quick: ['width', 'depth', 'height', 'corner'], fields: { corner: '3' } },
   ],
   shelf: 'solids',
-  drawing: 'M4 14 L16 8 L28 12 L16 18 Z M4 14 V17 L16 21 V18 M28 12 V15 L16 21',
+  icon: 'M4 14 L16 8 L28 12 L16 18 Z M4 14 V17 L16 21 V18 M28 12 V15 L16 21',
   operation: 'add',
   seat: 'stands',
   deep: 'height',

@@ -8,7 +8,7 @@ export const polyhedron = defineShape({
   label: 'free polyhedron',
   words: ['corners', 'convex', 'hull', 'tetrahedron', 'crystal', 'gem', 'irregular block'],
   shelf: 'solids',
-  drawing: 'M4 15 L13 3 L27 9 L22 20 Z M4 15 L27 9 M13 3 L22 20',
+  icon: 'M4 15 L13 3 L27 9 L22 20 Z M4 15 L27 9 M13 3 L22 20',
   operation: 'add',
   seat: 'stands',
   fields: {

@@ -11,7 +11,7 @@ export const post = defineShape({
   label: 'stadium post',
   words: ['oblong', 'capsule', 'long boss', 'arm', 'link', 'stadium', 'pill', 'lozenge', 'strap'],
   shelf: 'solids',
-  drawing: 'M9 6 H23 A5 3 0 0 1 23 12 H9 A5 3 0 0 1 9 6 M4 9 V16 A5 3 0 0 0 9 19 H23 A5 3 0 0 0 28 16 V9',
+  icon: 'M9 6 H23 A5 3 0 0 1 23 12 H9 A5 3 0 0 1 9 6 M4 9 V16 A5 3 0 0 0 9 19 H23 A5 3 0 0 0 28 16 V9',
   operation: 'add',
   seat: 'stands',
   deep: 'height',

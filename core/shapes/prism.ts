@@ -48,7 +48,7 @@ export const prism = defineShape({
     },
   ],
   shelf: 'solids',
-  drawing: 'M6 8 L11 4.5 H21 L26 8 L21 11.5 H11 Z M6 8 V17 L11 20.5 H21 L26 17 V8 M11 11.5 V20.5 M21 11.5 V20.5',
+  icon: 'M6 8 L11 4.5 H21 L26 8 L21 11.5 H11 Z M6 8 V17 L11 20.5 H21 L26 17 V8 M11 11.5 V20.5 M21 11.5 V20.5',
   operation: 'add',
   seat: 'stands',
   deep: 'height',

@@ -17,7 +17,7 @@ export const pyramid = defineShape({
   label: 'pyramid',
   words: ['frustum', 'hopper', 'roof', 'tapered block', 'draft', 'tent', 'obelisk'],
   shelf: 'solids',
-  drawing: 'M4 16 L16 11 L28 15 L16 21 Z M4 16 L16 3 L28 15 M16 3 V21',
+  icon: 'M4 16 L16 11 L28 15 L16 21 Z M4 16 L16 3 L28 15 M16 3 V21',
   operation: 'add',
   seat: 'stands',
   fields: {

@@ -38,7 +38,7 @@ export const slot = defineShape({
     },
   ],
   shelf: 'holes',
-  drawing: 'M3 15 L16 8 L29 13 L16 20 Z M11 14.5 L17 11.5 A2 1 0 0 1 21 13 L15 16 A2 1 0 0 1 11 14.5',
+  icon: 'M3 15 L16 8 L29 13 L16 20 Z M11 14.5 L17 11.5 A2 1 0 0 1 21 13 L15 16 A2 1 0 0 1 11 14.5',
   operation: 'cut',
   seat: 'enters',
   fields: {

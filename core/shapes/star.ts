@@ -18,7 +18,7 @@ export const star = defineShape({
   label: 'star',
   words: ['serration', 'spline', 'twelve-point', 'rosette', 'sprocket', 'cog', 'gear blank', 'asterisk'],
   shelf: 'solids',
-  drawing: 'M16 3 L18.5 9 L27 9.5 L20.5 13.5 L23 20 L16 16.5 L9 20 L11.5 13.5 L5 9.5 L13.5 9 Z',
+  icon: 'M16 3 L18.5 9 L27 9.5 L20.5 13.5 L23 20 L16 16.5 L9 20 L11.5 13.5 L5 9.5 L13.5 9 Z',
   operation: 'add',
   seat: 'stands',
   deep: 'height',

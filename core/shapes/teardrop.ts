@@ -21,7 +21,7 @@ export const teardrop = defineShape({
   label: 'teardrop hole',
   words: ['horizontal hole', 'drop hole', 'self-supporting hole'],
   shelf: 'holes',
-  drawing: 'M4 21 V7 L9 4 H28 V18 L23 21 Z M14 8 L18 12 A5.4 5.4 0 1 1 10 12 Z',
+  icon: 'M4 21 V7 L9 4 H28 V18 L23 21 Z M14 8 L18 12 A5.4 5.4 0 1 1 10 12 Z',
   operation: 'cut',
   seat: 'enters',
   knowsUp: true,

@@ -25,7 +25,7 @@ export const text = defineShape({
   label: 'text',
   words: ['lettering', 'letters', 'label', 'inscription', 'number', 'name', 'mark', 'engraving', 'words', 'nameplate'],
   shelf: 'labels',
-  drawing: 'M5 19 L10 5 H12 L17 19 M7 14 H15 M19 19 V9 H23 A2.4 2.4 0 0 1 23 14 H19 H24 A2.5 2.5 0 0 1 24 19 Z',
+  icon: 'M5 19 L10 5 H12 L17 19 M7 14 H15 M19 19 V9 H23 A2.4 2.4 0 0 1 23 14 H19 H24 A2.5 2.5 0 0 1 24 19 Z',
   operation: 'add',
   seat: 'stands',
   deep: 'depth',

@@ -10,7 +10,7 @@ export const upright = defineShape({
   label: 'upright',
   words: ['wall', 'flange', 'lug', 'ear', 'stand', 'fin', 'tab', 'partition', 'cheek', 'backplate', 'divider'],
   shelf: 'solids',
-  drawing: 'M10 21 V9 A5 5 0 0 1 20 9 V21 Z M20 9 L23 8 V19 L20 21 M15 4 L18 3.4 A5 5 0 0 1 23 8',
+  icon: 'M10 21 V9 A5 5 0 0 1 20 9 V21 Z M20 9 L23 8 V19 L20 21 M15 4 L18 3.4 A5 5 0 0 1 23 8',
   operation: 'add',
   seat: 'stands',
   deep: 'height',

@@ -9,7 +9,7 @@ export const wedge = defineShape({
   label: 'wedge',
   words: ['gusset', 'ramp', 'rib', 'brace', 'web', 'slope', 'incline', 'chock', 'door stop', 'right triangle'],
   shelf: 'solids',
-  drawing: 'M5 18 V6 L21 18 Z M5 6 L11 4 L27 16 L21 18 M27 16',
+  icon: 'M5 18 V6 L21 18 Z M5 6 L11 4 L27 16 L21 18 M27 16',
   operation: 'add',
   seat: 'stands',
   fields: {

@@ -7,7 +7,7 @@ import { plainSurfaces, surfacesOf } from '../shapes/index.ts'
 export const slidingPin = defineJoint({
   kind: 'sliding-pin',
   label: 'sliding pin',
-  drawing: '',
+  icon: '',
   fields: {},
   sentence: () => ['sliding pin'],
   box: () => ({ min: [-3, -3, 0], max: [3, 3, 8] }),

@@ -13,7 +13,7 @@ export const cube = defineShape({
   label: 'cube',
   words: [],
   shelf: 'solids',
-  drawing: '',
+  icon: '',
   operation: 'add',
   seat: 'stands',
   fields: { side: size('Side', '10', 'Of all its edges.') },

@@ -65,7 +65,7 @@ export function AddField({ pieceId }: { readonly pieceId: string }) {
 function Offer({ item }: { readonly item: Found | Guide }) {
   return 'shape' in item ? (
     <>
-      <ShapeDrawing shape={item.shape} cuts={takesAway(item.operation ?? item.shape.operation)} />
+      <ShapeIcon shape={item.shape} cuts={takesAway(item.operation ?? item.shape.operation)} />
       <span className="text-base">
         {item.word ?? item.shape.label}
         {item.word && <span className="text-ink-soft"> · {item.shape.label}</span>}
@@ -155,7 +155,7 @@ function ShelfButton({ shelf, onAdd }: { readonly shelf: Shelf; onAdd(shape: Sha
                 }}
                 className="flex flex-col items-center gap-0.5 rounded-sm px-1 py-1.5 hover:bg-mackerel-wash hover:text-mackerel"
               >
-                <ShapeDrawing shape={shape} />
+                <ShapeIcon shape={shape} />
                 <span className="text-center text-xs">{shape.label}</span>
               </button>
             ))}
@@ -175,7 +175,7 @@ function quickText({ shape, fields, word }: Found): string {
     .join(' × ')
 }
 
-export function ShapeDrawing({
+export function ShapeIcon({
   shape,
   cuts = takesAway(shape.operation),
 }: {
@@ -185,7 +185,7 @@ export function ShapeDrawing({
   return (
     <svg viewBox="0 0 32 24" width="2rem" height="1.5rem" aria-hidden="true" className={cuts ? 'text-plum' : ''}>
       <path
-        d={shape.drawing}
+        d={shape.icon}
         fill="none"
         stroke="currentColor"
         strokeWidth="1.3"

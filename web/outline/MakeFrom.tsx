@@ -4,7 +4,7 @@ import { newStep, type ShapeDefinition, shapes } from '@makrel/core/shapes'
 import type { PartUnit } from '@makrel/core/units'
 import { useNavigate } from 'react-router'
 import { newId } from '../ids.ts'
-import { ShapeDrawing } from '../make/AddField.tsx'
+import { ShapeIcon } from '../make/AddField.tsx'
 import { usePart } from '../state/part.ts'
 import { Section } from './Section.tsx'
 
@@ -31,7 +31,7 @@ export function MakeFrom({ outline }: { readonly outline: Outline }) {
               onClick={() => make(shape)}
               className="flex flex-col items-center gap-0.5 rounded-sm px-1 py-1.5 hover:bg-mackerel-wash hover:text-mackerel"
             >
-              <ShapeDrawing shape={shape} />
+              <ShapeIcon shape={shape} />
               <span className="text-center text-xs">{shape.label}</span>
             </button>
           ))}

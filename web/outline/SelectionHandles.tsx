@@ -51,7 +51,7 @@ export function SelectionHandles({ solved }: { readonly solved: SolvedOutline })
     setHeld(undefined)
     if (held && held.value !== (held.way === 'turn' ? 0 : 1)) changeSelected({ [held.way]: held.value })
   }
-  const handle = (way: Held['way'], label: string, drawing: string) => (
+  const handle = (way: Held['way'], label: string, icon: string) => (
     <button
       type="button"
       tabIndex={-1}
@@ -79,7 +79,7 @@ export function SelectionHandles({ solved }: { readonly solved: SolvedOutline })
         strokeWidth="1.5"
         aria-hidden="true"
       >
-        <path d={drawing} />
+        <path d={icon} />
       </svg>
     </button>
   )

@@ -46,7 +46,7 @@ export function SelectionPanel({
           <Offered
             key={definition.kind}
             {...definition}
-            drawing={definition.sign}
+            icon={definition.sign}
             box={12}
             onTake={() => hold({ definition, each })}
           />
@@ -118,14 +118,14 @@ function Tick({
 function Offered({
   label,
   meaning,
-  drawing,
+  icon,
   box,
   onTake,
 }: {
   readonly label: string
   readonly meaning: string
   /** path data in a square of `box` */
-  readonly drawing: string
+  readonly icon: string
   readonly box: number
   onTake(): void
 }) {
@@ -145,7 +145,7 @@ function Offered({
         strokeWidth={box / 10}
         aria-hidden="true"
       >
-        <path d={drawing} />
+        <path d={icon} />
       </svg>
       {label}
     </button>

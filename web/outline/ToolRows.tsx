@@ -25,7 +25,7 @@ export function ToolRows() {
       <DrawField />
       {groups.map(({ name, all }) => (
         <div key={name} role="toolbar" aria-label={name} className="mt-1 flex flex-wrap gap-x-0.5">
-          {all.map(({ kind, label, drawing, key }) => (
+          {all.map(({ kind, label, icon, key }) => (
             <button
               key={kind}
               type="button"
@@ -34,7 +34,7 @@ export function ToolRows() {
               onClick={() => setTool(kind)}
               className={`-ml-1 inline-flex items-center gap-1 rounded-sm px-1.5 py-0.5 hover:bg-mackerel-wash hover:text-mackerel ${tool === kind ? 'bg-mackerel-wash font-semibold text-mackerel' : 'text-ink-soft'}`}
             >
-              <ToolDrawing path={drawing} />
+              <ToolIcon path={icon} />
               {label}
             </button>
           ))}
@@ -101,17 +101,17 @@ function DrawField() {
   )
 }
 
-function ToolOffer({ label, drawing, sizes }: Read) {
+function ToolOffer({ label, icon, sizes }: Read) {
   return (
     <>
-      <ToolDrawing path={drawing} />
+      <ToolIcon path={icon} />
       <span className="text-base">{label}</span>
       <span className="figures ml-auto text-ink-soft">{sizes.join(' × ')}</span>
     </>
   )
 }
 
-function ToolDrawing({ path }: { readonly path: string }) {
+function ToolIcon({ path }: { readonly path: string }) {
   return (
     <svg
       viewBox="0 0 16 16"
@@ -166,7 +166,7 @@ export function placeIn(text: string): Vec2 | undefined {
 interface Read {
   readonly kind: string
   readonly label: string
-  readonly drawing: string
+  readonly icon: string
   readonly sizes: readonly string[]
 }
 
@@ -182,5 +182,5 @@ function read(text: string): Read[] {
   return [...tools, ...curveTools]
     .filter(({ label }) => label.startsWith(named))
     .sort((a, b) => Number(b.label === named) - Number(a.label === named))
-    .map(({ kind, label, drawing }) => ({ kind, label, drawing, sizes: toolOf(kind) ? sizes : [] }))
+    .map(({ kind, label, icon }) => ({ kind, label, icon, sizes: toolOf(kind) ? sizes : [] }))
 }

@@ -7,7 +7,7 @@ export const arc = defineCurve({
   kind: 'arc',
   label: 'arc',
   meaning: 'Part of a circle: tangent to what it goes on from, or through three points.',
-  drawing: 'M2 13 A11 11 0 0 1 14 4',
+  icon: 'M2 13 A11 11 0 0 1 14 4',
   points: { least: 3, most: 3 },
   ref: ([c, s, e]) => ({ kind: 'round', c: c!, r: undefined, s, e }),
   own([c, s, e]) {

@@ -5,7 +5,7 @@ export const circle = defineCurve({
   kind: 'circle',
   label: 'circle',
   meaning: 'A whole circle about its middle.',
-  drawing: 'M8 2 A6 6 0 1 1 7.99 2',
+  icon: 'M8 2 A6 6 0 1 1 7.99 2',
   points: { least: 1, most: 1 },
   size: 'Radius',
   ref: ([c], r) => ({ kind: 'round', c: c!, r, s: undefined, e: undefined }),

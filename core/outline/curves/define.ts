@@ -8,7 +8,7 @@ export interface CurveDefinition<F extends Fields = Fields> {
   /** how it is drawn, in a sentence */
   readonly meaning: string
   /** SVG path data in a 16 × 16 box */
-  readonly drawing: string
+  readonly icon: string
   /** how many points it has; the first and last one may be the same where it can be closed */
   readonly points: { readonly least: number; readonly most: number }
   /** what its size is called, where it has one */

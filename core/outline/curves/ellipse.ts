@@ -6,7 +6,7 @@ export const ellipse = defineCurve({
   kind: 'ellipse',
   label: 'ellipse',
   meaning: 'An ellipse about its middle, by the end of one semi-axis and the length of the other.',
-  drawing: 'M14 8 A6 4 0 1 1 14 7.99',
+  icon: 'M14 8 A6 4 0 1 1 14 7.99',
   points: { least: 2, most: 2 },
   size: 'Other semi-axis',
   ref: (points, size) => bentRef(points, size, undefined, whole),

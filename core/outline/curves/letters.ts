@@ -7,7 +7,7 @@ export const letters = defineCurve({
   kind: 'letters',
   label: 'letters',
   meaning: 'Words as outlines, about a point.',
-  drawing: 'M3 14 L8 2 L13 14 M5 10 H11',
+  icon: 'M3 14 L8 2 L13 14 M5 10 H11',
   points: { least: 1, most: 1 },
   fields: {
     text: {

@@ -5,7 +5,7 @@ export const near = defineCurve({
   kind: 'near',
   label: 'curve near points',
   meaning: 'A smooth curve that is pulled by its points, and passes through the first and the last one.',
-  drawing: 'M1 13 C4 6 12 10 15 3 M1 13 L5 4 L11 12 L15 3',
+  icon: 'M1 13 C4 6 12 10 15 3 M1 13 L5 4 L11 12 L15 3',
   points: { least: 2, most: 200 },
   ref: (points, _, closed) => splineRef(points, closed, spline),
   segments: (points) => {

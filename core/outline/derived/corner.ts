@@ -26,7 +26,7 @@ export const corner = defineDerived({
   kind: 'corner',
   label: 'corner',
   meaning: 'Rounds or bevels corners; dimensions to the corner stay as they are.',
-  drawing: 'M2 14 V7 A5 5 0 0 1 7 2 H14',
+  icon: 'M2 14 V7 A5 5 0 0 1 7 2 H14',
   takes: 'points at which two curves meet',
   fits: ({ points, curves }) => points > 0 && curves === 0,
   fields: {

@@ -17,7 +17,7 @@ export interface DerivedDefinition<F extends Fields = Fields> {
   readonly label: string
   readonly meaning: string
   /** SVG path data in a 16 × 16 box */
-  readonly drawing: string
+  readonly icon: string
   /** what it is put on, in words, for where the choice does not fit */
   readonly takes: string
   /** whether a choice of points, curves and straight lines can be worked on */

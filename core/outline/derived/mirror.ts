@@ -6,7 +6,7 @@ export const mirror = defineDerived({
   kind: 'mirror',
   label: 'mirror',
   meaning: 'Draws the mirror image of curves in a straight line: the last one that was chosen, or the upright axis.',
-  drawing: 'M8 1 V15 M6 4 L2 12 H6 Z M10 4 L14 12 H10 Z',
+  icon: 'M8 1 V15 M6 4 L2 12 H6 Z M10 4 L14 12 H10 Z',
   takes: 'curves and, last, the line to mirror in',
   fits: ({ points, curves, lines }) => points === 0 && (curves > 1 || (curves === 1 && lines === 0)),
   fields: {},

@@ -7,7 +7,7 @@ export const offset = defineDerived({
   label: 'offset',
   meaning:
     'Draws curves at an even distance: outside or inside of what is closed, to the left or right of what is open.',
-  drawing: 'M2 2 H14 V14 H2 Z M5 5 H11 V11 H5 Z',
+  icon: 'M2 2 H14 V14 H2 Z M5 5 H11 V11 H5 Z',
   takes: 'curves',
   fits: ({ points, curves }) => curves > 0 && points === 0,
   fields: {

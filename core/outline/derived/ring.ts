@@ -6,7 +6,7 @@ export const ring = defineDerived({
   kind: 'ring',
   label: 'ring',
   meaning: 'Repeats curves round a point: one that was chosen with them, or the origin.',
-  drawing: 'M8 1.5 A1.5 1.5 0 1 1 7.99 1.5 M13 11 A1.5 1.5 0 1 1 12.99 11 M3 11 A1.5 1.5 0 1 1 2.99 11 M8 8 V9',
+  icon: 'M8 1.5 A1.5 1.5 0 1 1 7.99 1.5 M13 11 A1.5 1.5 0 1 1 12.99 11 M3 11 A1.5 1.5 0 1 1 2.99 11 M8 8 V9',
   takes: 'curves and, if it is not the origin, one point',
   fits: ({ points, curves }) => curves > 0 && points <= 1,
   fields: {

@@ -6,7 +6,7 @@ export const row = defineDerived({
   kind: 'row',
   label: 'row',
   meaning: 'Repeats curves in a straight row.',
-  drawing: 'M1 6 H4 V10 H1 Z M6.5 6 H9.5 V10 H6.5 Z M12 6 H15 V10 H12 Z',
+  icon: 'M1 6 H4 V10 H1 Z M6.5 6 H9.5 V10 H6.5 Z M12 6 H15 V10 H12 Z',
   takes: 'curves',
   fits: ({ points, curves }) => curves > 0 && points === 0,
   fields: {

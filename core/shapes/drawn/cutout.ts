@@ -33,7 +33,7 @@ export const cutout = defineShape({
   label: 'cut-out',
   words: ['outline', 'profile', 'opening', 'outline pocket', 'stencil', 'engraved line'],
   shelf: 'outlines',
-  drawing: 'M3 6 H29 V20 H3 Z M9 10 L15 9 L23 12 L20 17 H11 Z',
+  icon: 'M3 6 H29 V20 H3 Z M9 10 L15 9 L23 12 L20 17 H11 Z',
   operation: 'cut',
   seat: 'enters',
   drawn: true,

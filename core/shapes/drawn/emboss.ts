@@ -9,7 +9,7 @@ export const emboss = defineShape({
   label: 'wrapped outline',
   words: ['emboss', 'engrave', 'outline', 'wrap', 'logo', 'raise', 'sink'],
   shelf: 'outlines',
-  drawing: 'M6 4 V20 A10 4 0 0 0 26 20 V4 M6 4 A10 4 0 0 0 26 4 A10 4 0 0 0 6 4 M11 13 L15 11 L20 14 L18 19 L13 18 Z',
+  icon: 'M6 4 V20 A10 4 0 0 0 26 20 V4 M6 4 A10 4 0 0 0 26 4 A10 4 0 0 0 6 4 M11 13 L15 11 L20 14 L18 19 L13 18 Z',
   operation: 'add',
   seat: 'stands',
   fields: {

@@ -40,7 +40,7 @@ export const extrude = defineShape({
   label: 'extrude',
   words: ['outline', 'profile', 'raise', 'prism', 'pull', 'silhouette'],
   shelf: 'outlines',
-  drawing: 'M4 15 L10 12 L16 16 L24 11 V18 L16 23 L10 19 L4 22 Z M4 15 V22 M10 12 V19 M16 16 V23',
+  icon: 'M4 15 L10 12 L16 16 L24 11 V18 L16 23 L10 19 L4 22 Z M4 15 V22 M10 12 V19 M16 16 V23',
   operation: 'add',
   seat: 'stands',
   deep: 'height',

@@ -43,7 +43,7 @@ export const revolve = defineShape({
   label: 'revolve',
   words: ['outline', 'turned', 'lathe', 'spin', 'vessel', 'bowl', 'cup', 'vase', 'handle', 'pulley', 'sheave'],
   shelf: 'outlines',
-  drawing: 'M16 2 V22 M10 4 A6 2 0 0 0 22 4 A6 2 0 0 0 10 4 C10 9 5 12 6 19 A10 3 0 0 0 26 19 C27 12 22 9 22 4',
+  icon: 'M16 2 V22 M10 4 A6 2 0 0 0 22 4 A6 2 0 0 0 10 4 C10 9 5 12 6 19 A10 3 0 0 0 26 19 C27 12 22 9 22 4',
   operation: 'add',
   seat: 'stands',
   fields: {

@@ -14,7 +14,7 @@ export const rib = defineShape({
   label: 'rib',
   words: ['gusset', 'stiffener', 'open line', 'outline'],
   shelf: 'outlines',
-  drawing: 'M4 22 H28 V18 H8 V4 H4 Z M8 6 L22 18 M8 10 L17 18',
+  icon: 'M4 22 H28 V18 H8 V4 H4 Z M8 6 L22 18 M8 10 L17 18',
   operation: 'add',
   seat: 'stands',
   straddles: () => true,

@@ -5,7 +5,7 @@ export const arc: Tool = {
   kind: 'arc',
   label: 'arc',
   shelf: 'lines',
-  drawing: 'M2 12 A9 9 0 0 1 14 12 M8 6.4 V6.6',
+  icon: 'M2 12 A9 9 0 0 1 14 12 M8 6.4 V6.6',
   key: 'a',
   say: (spots) => ['press where the arc begins', 'press where it ends', 'press a place that it passes through'][spots]!,
   spots: 3,

@@ -6,7 +6,7 @@ export const bend: Tool = {
   kind: 'bend',
   label: 'bend',
   shelf: 'lines',
-  drawing: 'M2 13 H6 A7 7 0 0 0 13 6 V2',
+  icon: 'M2 13 H6 A7 7 0 0 0 13 6 V2',
   key: 'b',
   say: (spots) =>
     spots === 0 ? 'press the end of a curve that it goes on from' : 'press where the arc ends; L goes on straight',

@@ -7,7 +7,7 @@ export const centreArc: Tool = {
   kind: 'centre-arc',
   label: 'arc about a middle',
   shelf: 'lines',
-  drawing: 'M13 8 A5 5 0 0 0 8 3 M8 8 H13 M8 8 V3 M8 7.9 V8.1',
+  icon: 'M13 8 A5 5 0 0 0 8 3 M8 8 H13 M8 8 V3 M8 7.9 V8.1',
   key: 'u',
   say: (spots) =>
     ['press its middle', 'press where the arc begins', 'press where it ends, counter-clockwise from there'][spots]!,

@@ -5,7 +5,7 @@ export const circle: Tool = {
   kind: 'circle',
   label: 'circle',
   shelf: 'figures',
-  drawing: 'M8 2 A6 6 0 1 1 7.99 2',
+  icon: 'M8 2 A6 6 0 1 1 7.99 2',
   key: 'c',
   say: (spots) => (spots === 0 ? 'press its middle' : 'press how large it is, or type the diameter'),
   spots: 2,

@@ -20,7 +20,7 @@ export interface Tool {
   readonly label: string
   readonly shelf: 'lines' | 'figures' | 'change'
   /** SVG path data in a 16 × 16 box */
-  readonly drawing: string
+  readonly icon: string
   /** the key that takes it up */
   readonly key: string
   /** what to press next, by how many spots it has */
@@ -36,7 +36,7 @@ export interface Tool {
 }
 
 /** A tool that works on the curve under the pointer. */
-export interface CurveTool extends Pick<Tool, 'kind' | 'label' | 'drawing' | 'key'> {
+export interface CurveTool extends Pick<Tool, 'kind' | 'label' | 'icon' | 'key'> {
   readonly shelf: 'change'
   readonly says: string
 }

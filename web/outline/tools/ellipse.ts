@@ -5,7 +5,7 @@ export const ellipse: Tool = {
   kind: 'ellipse',
   label: 'ellipse',
   shelf: 'figures',
-  drawing: 'M14 8 A6 4 0 1 1 14 7.99',
+  icon: 'M14 8 A6 4 0 1 1 14 7.99',
   key: 'e',
   say: (spots) => ['press its middle', 'press the end of one semi-axis', 'press how wide it is'][spots]!,
   spots: 3,

@@ -6,7 +6,7 @@ export const letters: Tool = {
   kind: 'letters',
   label: 'letters',
   shelf: 'figures',
-  drawing: 'M3 14 L8 2 L13 14 M5 10 H11',
+  icon: 'M3 14 L8 2 L13 14 M5 10 H11',
   key: 't',
   say: () => 'press where the middle of the words is; the words are typed on the sheet',
   spots: 1,

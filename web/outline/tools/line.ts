@@ -5,7 +5,7 @@ export const line: Tool = {
   kind: 'line',
   label: 'line',
   shelf: 'lines',
-  drawing: 'M2 13 L14 3',
+  icon: 'M2 13 L14 3',
   key: 'l',
   say: (spots) =>
     spots === 0 ? 'press where the line begins' : 'press where it ends; B bends on, Escape ends the line',

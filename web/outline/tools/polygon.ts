@@ -8,7 +8,7 @@ export const polygon: Tool = {
   kind: 'polygon',
   label: 'polygon',
   shelf: 'figures',
-  drawing: 'M8 1.5 L13.6 4.75 V11.25 L8 14.5 L2.4 11.25 V4.75 Z',
+  icon: 'M8 1.5 L13.6 4.75 V11.25 L8 14.5 L2.4 11.25 V4.75 Z',
   key: 'p',
   say: (spots) =>
     spots === 0

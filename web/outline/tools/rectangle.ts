@@ -6,12 +6,12 @@ function sides(a: Vec2, c: Vec2): Segment[] {
   return points.map((p, i) => line(p, points[(i + 1) % 4]!))
 }
 
-function rectangleTool(kind: string, label: string, key: string, centred: boolean, drawing: string): Tool {
+function rectangleTool(kind: string, label: string, key: string, centred: boolean, icon: string): Tool {
   return {
     kind,
     label,
     shelf: 'figures',
-    drawing,
+    icon,
     key,
     say: (spots) =>
       spots === 0

@@ -40,7 +40,7 @@ export const curveTools: readonly CurveTool[] = [
     label: 'select',
     shelf: 'change',
     key: 'v',
-    drawing: 'M4 2 L12 9 H8 L10 14 L8 15 L6 10 L4 12 Z',
+    icon: 'M4 2 L12 9 H8 L10 14 L8 15 L6 10 L4 12 Z',
     says: '',
   },
   {
@@ -48,7 +48,7 @@ export const curveTools: readonly CurveTool[] = [
     label: 'trim',
     shelf: 'change',
     key: 'x',
-    drawing: 'M2 13 L6 9 M10 5 L14 1 M3 3 L13 13',
+    icon: 'M2 13 L6 9 M10 5 L14 1 M3 3 L13 13',
     says: 'press the stretch of a curve that is to go',
   },
   {
@@ -56,7 +56,7 @@ export const curveTools: readonly CurveTool[] = [
     label: 'extend',
     shelf: 'change',
     key: 'w',
-    drawing: 'M2 13 L7 8 M8.5 6.5 L9.5 5.5 M11 4 L12 3 M14 1 V9',
+    icon: 'M2 13 L7 8 M8.5 6.5 L9.5 5.5 M11 4 L12 3 M14 1 V9',
     says: 'press a line, arc or open curve near the end that is to go on to the next one',
   },
   {
@@ -64,7 +64,7 @@ export const curveTools: readonly CurveTool[] = [
     label: 'split',
     shelf: 'change',
     key: 'k',
-    drawing: 'M2 13 L7 8 M9 6 L14 1 M5.5 5.5 L10.5 10.5',
+    icon: 'M2 13 L7 8 M9 6 L14 1 M5.5 5.5 L10.5 10.5',
     says: 'press a curve where it is to become two',
   },
   {
@@ -72,7 +72,7 @@ export const curveTools: readonly CurveTool[] = [
     label: 'take regions',
     shelf: 'change',
     key: 'g',
-    drawing: 'M2 3 H14 V13 H2 Z M4 5 L8 9 M4 9 L7 12 M7 5 L12 10 M10 5 L12 7',
+    icon: 'M2 3 H14 V13 H2 Z M4 5 L8 9 M4 9 L7 12 M7 5 L12 10 M10 5 L12 7',
     says: 'press a region to take it, or to leave it out',
   },
   {
@@ -80,7 +80,7 @@ export const curveTools: readonly CurveTool[] = [
     label: 'pick up edges',
     shelf: 'change',
     key: 'f',
-    drawing: 'M2 14 V2 H14 M5 14 V5 H14 M9 9 H9.2 M13 13 H13.2',
+    icon: 'M2 14 V2 H14 M5 14 V5 H14 M9 9 H9.2 M13 13 H13.2',
     says: 'press an edge, corner or middle of the part to take it over into the drawing; it stays where that is',
   },
 ]

@@ -16,7 +16,7 @@ export const slot: Tool = {
   kind: 'slot',
   label: 'slot',
   shelf: 'figures',
-  drawing: 'M5 5 H11 A3 3 0 0 1 11 11 H5 A3 3 0 0 1 5 5',
+  icon: 'M5 5 H11 A3 3 0 0 1 11 11 H5 A3 3 0 0 1 5 5',
   key: 'o',
   say: (spots) => ['press the middle of one end', 'press the middle of the other end', 'press how wide it is'][spots]!,
   isLine: (spots) => spots === 1,

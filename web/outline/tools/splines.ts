@@ -10,7 +10,7 @@ function spline(kind: 'through' | 'near', label: string, key: string, says: stri
     kind,
     label,
     shelf: 'lines',
-    drawing: definition.drawing,
+    icon: definition.icon,
     key,
     say: (spots) => (spots === 0 ? says : 'press on; Enter ends it, a press on its beginning closes it'),
     spots: 'endless',

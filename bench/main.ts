@@ -3,7 +3,7 @@ import { createRequire } from 'node:module'
 import { applyEdit, kindWord, type Part } from '@makrel/core/document'
 import { circumradius, Kernel, loadLibrary, segmentsFor } from '@makrel/core/kernel'
 import { fieldKindOf } from '@makrel/core/planning'
-import { Builder, drawingOf } from '@makrel/core/solids'
+import { Builder, renderMeshOf } from '@makrel/core/solids'
 import { browserBench } from './browser.ts'
 import { inTurns, median, report, timed } from './measure.ts'
 import { longOutlineBench, outlineBench } from './outline.ts'
@@ -191,7 +191,7 @@ async function longExtrusion(): Promise<void> {
   const builder = new Builder(kernel)
   const took = await timed(async () => {
     const built = await builder.build(longOutline(), { fineness })
-    drawingOf(built, built.pieces[0]!)
+    renderMeshOf(built, built.pieces[0]!)
   })
   builder.clear()
   report('outline of 5,000 segments, extruded and drawn', `${took.toFixed(0)} ms (wanted 2000 at most)`, took <= 2000)
@@ -202,7 +202,7 @@ async function oneMeasure(): Promise<void> {
   const part = sixtySteps()
   const answer = async (builder: Builder, of: Part) => {
     const built = await builder.build(of, { fineness })
-    return drawingOf(built, built.pieces[0]!)
+    return renderMeshOf(built, built.pieces[0]!)
   }
   const changes = [
     ['m1', 'boss6', (i: number) => 12 + i / 100],
@@ -258,7 +258,7 @@ async function anyStep(): Promise<void> {
   const fields = { bar: 'diameter', hole: 'diameter', wedge: 'length', plate: 'width' } as Record<string, string>
   const answer = async (builder: Builder, of: Part) => {
     const built = await builder.build(of, { fineness })
-    drawingOf(built, built.pieces[0]!)
+    renderMeshOf(built, built.pieces[0]!)
     return built
   }
   const fulls: number[] = []

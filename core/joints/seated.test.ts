@@ -5,7 +5,7 @@ import type { Kernel } from '../kernel/index.ts'
 import { pointOut } from '../place/index.ts'
 import { fieldKindOf, heldPlaces, workOut } from '../planning/index.ts'
 import { swingAt } from '../proof/index.ts'
-import { drawingOf, poseOf } from '../solids/index.ts'
+import { poseOf, renderMeshOf } from '../solids/index.ts'
 import { built, builtTwice, onFace, partOf, step, testKernel } from '../testing/index.ts'
 import { jointOf } from './index.ts'
 
@@ -47,7 +47,7 @@ it('stands on any face, cuts into one piece and adds to the other', async () => 
   // What of the pin lies in the cap is the cap's already.
   expect(two).toBeCloseTo(20 * 20 * 5 + Math.PI * 4 * (12.7 - 6.35 + 2), 0)
   expect(done.plan.joints.get('j')!.frame.origin[2]).toBeCloseTo(6.35, 9)
-  const names = drawingOf(done, done.pieces[0]!)!.faces.filter(({ owner }) => owner.kind === 'joint')
+  const names = renderMeshOf(done, done.pieces[0]!)!.faces.filter(({ owner }) => owner.kind === 'joint')
   expect(names.map(({ face }) => face).sort()).toEqual(['bore', 'floor'])
 })
 it('has two freedoms, each with its travel, and gaps at every place', async () => {

@@ -3,7 +3,7 @@ import { applyEdit, readPartFile, type TreatmentStep, writePartFile } from '../d
 import { registered } from '../fields/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import { fieldKindOf, resolvePart } from '../planning/index.ts'
-import { Builder, drawingOf } from '../solids/index.ts'
+import { Builder, renderMeshOf } from '../solids/index.ts'
 import { built, bundleOf, onFace, partOf, repeat, step, testKernel } from '../testing/index.ts'
 import type { OperationDefinition } from './define.ts'
 import { bodyOperationOf, operationOf, operations } from './index.ts'
@@ -115,7 +115,7 @@ describe('a treatment', () => {
   })
   it('has surfaces of its own, sees the edges by name, and says what it could not do', async () => {
     const done = await built(kernel, partOf([base, treatment('cap', 'capping', { high: '5' })]))
-    const faces = drawingOf(done, done.pieces[0]!)!.faces.map(({ owner, face }) => `${owner.id} ${face}`)
+    const faces = renderMeshOf(done, done.pieces[0]!)!.faces.map(({ owner, face }) => `${owner.id} ${face}`)
     expect(faces.sort()).toEqual(['base back', 'base bottom', 'base front', 'base left', 'base right', 'cap cap'])
     const high = await built(kernel, partOf([base, treatment('cap', 'capping', { high: '50' })]))
     // Twelve edges were seen, by the faces on both sides of each.

@@ -4,7 +4,7 @@ import type { Kernel } from '../kernel/index.ts'
 import { Sketch } from '../outline/index.ts'
 import { compose, pointIn, world } from '../place/index.ts'
 import { pointAt, type Vec2 } from '../plane/index.ts'
-import { type Built, drawingOf } from '../solids/index.ts'
+import { type Built, renderMeshOf } from '../solids/index.ts'
 import { built, bundleOf, onFace, partOf, repeat, step, testKernel } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
 import { edgesSeen } from './edges.ts'
@@ -21,7 +21,7 @@ const base = step('base', 'plate', { width: '60', depth: '50', height: '6' })
 
 /** Tells the drawn edges of a built part on a plane. */
 function drawnOn(done: Built, plane: Parameters<typeof pointIn>[0]) {
-  const { edges } = drawingOf(done, done.pieces[0]!)!
+  const { edges } = renderMeshOf(done, done.pieces[0]!)!
   const end = (at: number): Vec2 => {
     const [x, y] = pointIn(plane, [edges[at]!, edges[at + 1]!, edges[at + 2]!])
     return [x, y]

@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest'
 import { applyEdit, onBed, type Part, type Readout, readPartFile, type Step, writePartFile } from '../document/index.ts'
 import type { Kernel } from '../kernel/index.ts'
-import { Builder, drawingOf } from '../solids/index.ts'
+import { Builder, renderMeshOf } from '../solids/index.ts'
 import { built, onFace, partOf, step, testKernel } from '../testing/index.ts'
 import { fieldKindOf, workOut } from './index.ts'
 
@@ -167,7 +167,7 @@ describe('read-outs of edges', () => {
     const builder = new Builder(kernel)
     const bare = partOf(steps)
     const built = await builder.build(bare, { fineness: 0.03 })
-    const { named } = drawingOf(built, built.pieces[0]!)!
+    const { named } = renderMeshOf(built, built.pieces[0]!)!
     const edge = named.find(({ key }) => pair.every((face) => key.split('|').slice(0, 2).includes(`step/${face}`)))!
     const readout = { id: 'r', name: 'rim', kind, of: [{ step: steps[0]!.id, face: '', edge: edge.key }], note: '' }
     const part = { ...bare, readouts: [readout] }

@@ -33,8 +33,7 @@ export const ring = defineShape({
     ...['washer', 'collar', 'shim', 'flat ring', 'annulus'].map((word) => ({ word, take: washerOf })),
   ],
   shelf: 'solids',
-  icon:
-    'M28 11 A12 6 0 1 1 4 11 A12 6 0 1 1 28 11 M22 10.5 A6 2.4 0 1 1 10 10.5 A6 2.4 0 1 1 22 10.5 M4 11 V14 A12 6 0 0 0 28 14 V11',
+  icon: 'M28 11 A12 6 0 1 1 4 11 A12 6 0 1 1 28 11 M22 10.5 A6 2.4 0 1 1 10 10.5 A6 2.4 0 1 1 22 10.5 M4 11 V14 A12 6 0 0 0 28 14 V11',
   operation: 'add',
   seat: 'stands',
   fields: {

@@ -4,7 +4,7 @@ import { circumradius, type Kernel, polygonArea, segmentsFor } from '../kernel/i
 import { meshFigures } from '../mesh/index.ts'
 import { fieldKindOf } from '../planning/index.ts'
 import { built, onFace, partOf, repeat, seeded, step, testKernel } from '../testing/index.ts'
-import { BuildAborted, Builder, type Built, drawingOf, SolidCache } from './index.ts'
+import { BuildAborted, Builder, type Built, renderMeshOf, SolidCache } from './index.ts'
 
 const fineness = 0.01
 let kernel: Kernel
@@ -415,13 +415,13 @@ describe('building again', () => {
 describe('the drawing', () => {
   it('knows the step and the face of every triangle, and draws the edges of a block once each', async () => {
     const result = await build([base])
-    const drawing = drawingOf(result, result.pieces[0]!)!
-    expect(drawing.edges.length / 6).toBe(12)
-    expect(new Set(drawing.faces.map(({ face }) => face))).toEqual(
+    const mesh = renderMeshOf(result, result.pieces[0]!)!
+    expect(mesh.edges.length / 6).toBe(12)
+    expect(new Set(mesh.faces.map(({ face }) => face))).toEqual(
       new Set(['top', 'bottom', 'left', 'right', 'front', 'back']),
     )
-    drawing.faceOf.forEach((index, t) => {
-      const normal = [...drawing.normals.subarray(9 * t, 9 * t + 3)].map((x) => Math.round(x))
+    mesh.faceOf.forEach((index, t) => {
+      const normal = [...mesh.normals.subarray(9 * t, 9 * t + 3)].map((x) => Math.round(x))
       const expected = {
         top: [0, 0, 1],
         bottom: [0, 0, -1],
@@ -429,13 +429,13 @@ describe('the drawing', () => {
         right: [1, 0, 0],
         front: [0, -1, 0],
         back: [0, 1, 0],
-      }[drawing.faces[index]!.face]!
+      }[mesh.faces[index]!.face]!
       expect(normal.map((x) => x + 0)).toEqual(expected)
     })
   })
   it('tells cut surfaces from the body they are in', async () => {
     const result = await build([base, step('h', 'hole', { mouth: 'countersink' }, { place: onFace('base', 'top') })])
-    const { faces } = drawingOf(result, result.pieces[0]!)!
+    const { faces } = renderMeshOf(result, result.pieces[0]!)!
     expect(
       faces
         .filter(({ owner }) => owner.id === 'h')
@@ -455,7 +455,7 @@ describe('the drawing', () => {
       },
     )
     const result = await build([base, hole, wedge])
-    const { positions, normals, faceOf, faces } = drawingOf(result, result.pieces[0]!)!
+    const { positions, normals, faceOf, faces } = renderMeshOf(result, result.pieces[0]!)!
     const at = (of: Float32Array, t: number, c: number) => [0, 1, 2].map((i) => of[9 * t + 3 * c + i]!)
     let inHole = 0
     faceOf.forEach((index, t) => {
@@ -479,7 +479,7 @@ describe('the drawing', () => {
   })
   it('shades a round smoothly', async () => {
     const result = await build([step('bar', 'bar', { diameter: '10', height: '10' })])
-    const { positions, normals, faceOf, faces } = drawingOf(result, result.pieces[0]!)!
+    const { positions, normals, faceOf, faces } = renderMeshOf(result, result.pieces[0]!)!
     faceOf.forEach((index, t) => {
       if (faces[index]!.face !== 'side') return
       for (const c of [0, 1, 2]) {

@@ -16,7 +16,7 @@ import {
 import type { Kernel } from '../kernel/index.ts'
 import { fieldKindOf } from '../planning/index.ts'
 import { bodied, built, bundleOf, onFace, partOf, repeat, sameAs, step, testKernel } from '../testing/index.ts'
-import { Builder, type Built, drawingOf } from './index.ts'
+import { Builder, type Built, renderMeshOf } from './index.ts'
 
 let kernel: Kernel
 beforeAll(async () => {
@@ -120,7 +120,7 @@ describe('a bundle', () => {
     })
     const result = await build(edited(twice, { type: 'set-place', id: 'outermost', change: { lift: '1' } }))
     expect(volume(result)).toBeCloseTo(2400 * 6 + 300 * 5, 6)
-    const { faces } = drawingOf(result, result.pieces[0]!)!
+    const { faces } = renderMeshOf(result, result.pieces[0]!)!
     expect(faces.map(({ owner, face }) => `${owner.id}/${face}`)).toContain('outer/top')
     expect(readPartFile(writePartFile(twice))).toEqual(twice)
   })

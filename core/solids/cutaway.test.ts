@@ -9,9 +9,9 @@ beforeAll(async () => {
 })
 
 /** Area of the triangles of the section's flats. */
-function hatched(drawing: ReturnType<typeof cutawayOf>): number {
-  if (!drawing) return 0
-  const { positions, faceOf, faces } = drawing
+function hatched(mesh: ReturnType<typeof cutawayOf>): number {
+  if (!mesh) return 0
+  const { positions, faceOf, faces } = mesh
   let area = 0
   for (let t = 0; t < faceOf.length; t++) {
     if (faces[faceOf[t]!]!.owner.kind !== 'section') continue

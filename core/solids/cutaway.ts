@@ -1,7 +1,7 @@
 import type { Kernel } from '../kernel/index.ts'
 import type { Vec3 } from '../place/index.ts'
 import type { Built, BuiltPiece } from './builder.ts'
-import { type Drawing, drawingOf } from './drawing.ts'
+import { type RenderMesh, renderMeshOf } from './renderMesh.ts'
 
 /** A plane across one of the bed's directions; what lies beyond it, to the right, to the front or above, is taken away. */
 export interface CutPlane {
@@ -16,13 +16,13 @@ export function cutawayOf(
   built: Built,
   piece: BuiltPiece,
   { across, at }: CutPlane,
-): Drawing | undefined {
+): RenderMesh | undefined {
   const { solid } = piece
   if (!solid) return undefined
   // The side that stays: left, back and below.
   const normal: Vec3 = across === 'x' ? [-1, 0, 0] : across === 'y' ? [0, 1, 0] : [0, 0, -1]
   return kernel.scope((scope) => {
     const rest = scope.trimmed(solid, normal, across === 'y' ? at : -at)
-    return rest.isEmpty() ? undefined : drawingOf(built, { ...piece, solid: rest })
+    return rest.isEmpty() ? undefined : renderMeshOf(built, { ...piece, solid: rest })
   })
 }

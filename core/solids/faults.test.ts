@@ -11,7 +11,7 @@ import { repeats } from '../repeats/index.ts'
 import { shapes } from '../shapes/index.ts'
 import { onFace, partOf, repeat, step, testKernel } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
-import { Builder, drawingOf, poseOf } from './index.ts'
+import { Builder, poseOf, renderMeshOf } from './index.ts'
 
 let kernel: Kernel
 beforeAll(async () => {
@@ -92,7 +92,7 @@ async function used(part: Part): Promise<{ told: string[]; stands: string[] }> {
   try {
     const worked = workOut(part)
     const built = await builder.build(part, { fineness: 0.1 })
-    for (const piece of built.pieces) if (piece.solid) drawingOf(built, piece)
+    for (const piece of built.pieces) if (piece.solid) renderMeshOf(built, piece)
     for (const joint of part.joints) poseOf(built, { [joint.id]: [30] })
     expect((await proofOf(kernel, built)).length).toBeGreaterThan(0)
     expect(built.pieces[0]!.solid?.volume() ?? 0).toBeGreaterThan(1000)

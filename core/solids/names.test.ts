@@ -9,7 +9,7 @@ import { repeats } from '../repeats/index.ts'
 import { shapes } from '../shapes/index.ts'
 import { bundleOf, onFace, partOf, repeat, seeded, step, testKernel } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
-import { Builder, type Drawing, drawingOf } from './index.ts'
+import { Builder, type RenderMesh, renderMeshOf } from './index.ts'
 
 let kernel: Kernel
 beforeAll(async () => {
@@ -18,18 +18,18 @@ beforeAll(async () => {
 afterEach(() => expect(kernel.live).toBe(0))
 
 /** The drawings of a part's pieces, built by a builder of their own. */
-async function drawn(part: Part, fineness = 0.05): Promise<Drawing[]> {
+async function drawn(part: Part, fineness = 0.05): Promise<RenderMesh[]> {
   const builder = new Builder(kernel)
   try {
     const built = await builder.build(part, { fineness })
-    return built.pieces.flatMap((piece) => drawingOf(built, piece) ?? [])
+    return built.pieces.flatMap((piece) => renderMeshOf(built, piece) ?? [])
   } finally {
     builder.clear()
   }
 }
 
-const faceNames = ({ faces }: Drawing) => faces.map(({ owner, copy, face }) => `${owner.id} ${copy} ${face}`)
-const between = ({ named }: Drawing, ...of: readonly string[]) =>
+const faceNames = ({ faces }: RenderMesh) => faces.map(({ owner, copy, face }) => `${owner.id} ${copy} ${face}`)
+const between = ({ named }: RenderMesh, ...of: readonly string[]) =>
   named.filter(({ key }) => of.every((each) => pairOf(key).includes(`step/${each}`)))
 const pairOf = (key: string) => key.split('|').slice(0, 2)
 const pointsOf = ({ points }: SolidEdge) =>
@@ -44,39 +44,37 @@ const plate = step('base', 'plate', { width: '60', depth: '40', height: '8' })
 
 describe('the edges of a solid', () => {
   it('of a plate are twelve, each between two faces, outwards by a right angle', async () => {
-    const [drawing] = await drawn(partOf([plate]))
-    const { named } = drawing!
+    const [mesh] = await drawn(partOf([plate]))
+    const { named } = mesh!
     expect(named).toHaveLength(12)
     for (const { bend, closed, next, number } of named) {
       expect(bend).toBeCloseTo(90, 4)
       expect([closed, next, number]).toEqual([false, [], 1])
     }
     expect(named.map(long).sort((a, b) => a - b)).toEqual([8, 8, 8, 8, 40, 40, 40, 40, 60, 60, 60, 60])
-    const [corner] = between(drawing!, 'base/1/front', 'base/1/left')
+    const [corner] = between(mesh!, 'base/1/front', 'base/1/left')
     expect(pointsOf(corner!).map((p) => p.slice(0, 2))).toEqual([
       [-30, -20],
       [-30, -20],
     ])
     // What is drawn is of them, each once.
-    expect([...drawing!.edgeOf].sort((a, b) => a - b)).toEqual(named.map((_, i) => i))
+    expect([...mesh!.edgeOf].sort((a, b) => a - b)).toEqual(named.map((_, i) => i))
   })
   it('of what stands on a plate go inwards at its foot, and one goes round where it goes round', async () => {
-    const [drawing] = await drawn(
+    const [mesh] = await drawn(
       partOf([plate, step('boss', 'bar', { diameter: '15.3', height: '12' }, { place: onFace('base', 'top') })]),
       0.01,
     )
-    const [foot, ...more] = between(drawing!, 'base/1/top', 'boss/1/side')
+    const [foot, ...more] = between(mesh!, 'base/1/top', 'boss/1/side')
     expect(more).toEqual([])
     expect([foot!.closed, Math.round(foot!.bend)]).toEqual([true, -90])
     expect(long(foot!)).toBeCloseTo(Math.PI * 15.3, 1)
-    expect(between(drawing!, 'boss/1/end', 'boss/1/side')[0]!.bend).toBeCloseTo(90, 3)
+    expect(between(mesh!, 'boss/1/end', 'boss/1/side')[0]!.bend).toBeCloseTo(90, 3)
   })
   it('go on into each other over rounded corners, where faces run on smoothly', async () => {
-    const [drawing] = await drawn(
-      partOf([step('p', 'plate', { width: '60', depth: '40', height: '8', corner: '7.3' })]),
-    )
-    const { named } = drawing!
-    const top = between(drawing!, 'p/1/top')
+    const [mesh] = await drawn(partOf([step('p', 'plate', { width: '60', depth: '40', height: '8', corner: '7.3' })]))
+    const { named } = mesh!
+    const top = between(mesh!, 'p/1/top')
     expect(top).toHaveLength(8)
     // Once round the top, and back where it began.
     const [start] = top
@@ -88,11 +86,11 @@ describe('the edges of a solid', () => {
       at = on.next.map((i) => named[i]!)
     }
     expect(way).toHaveLength(8)
-    const corners = between(drawing!, 'p/1/corner').filter(({ key }) => !/top|bottom/.test(pairOf(key).join()))
+    const corners = between(mesh!, 'p/1/corner').filter(({ key }) => !/top|bottom/.test(pairOf(key).join()))
     expect(corners).toHaveLength(8)
     expect(corners.every(isSmooth)).toBe(true)
     // They are not drawn.
-    const shown = new Set(drawing!.edgeOf)
+    const shown = new Set(mesh!.edgeOf)
     expect(corners.some((edge) => shown.has(named.indexOf(edge)))).toBe(false)
   })
   it('are numbered where two faces meet more than once, whichever way the part is turned', async () => {
@@ -129,8 +127,8 @@ describe('the faces of a solid', () => {
         repeats: [repeat('row', { count: '3', spacing: '12.7' })],
       },
     )
-    const [drawing] = await drawn(partOf([plate, pins]))
-    expect(faceNames(drawing!).filter((name) => name.endsWith('end'))).toEqual(['pin 1 end', 'pin 2 end', 'pin 3 end'])
+    const [mesh] = await drawn(partOf([plate, pins]))
+    expect(faceNames(mesh!).filter((name) => name.endsWith('end'))).toEqual(['pin 1 end', 'pin 2 end', 'pin 3 end'])
     const content = { ...pins, place: { ...pins.place, on: { kind: 'bed' } as const } }
     const bundle = bundleOf('group', [content], {
       place: { lift: '8', along: plate.place.along },
@@ -196,9 +194,9 @@ describe('parts put together at random', () => {
       const builder = new Builder(kernel)
       const built = await builder.build(part, { fineness: 0.1 })
       const [piece] = built.pieces
-      const drawing = drawingOf(built, piece!)
-      if (drawing) {
-        const { faceOf, faces, named } = drawing
+      const mesh = renderMeshOf(built, piece!)
+      if (mesh) {
+        const { faceOf, faces, named } = mesh
         const surfaces = (id: string, copy: string) => {
           const { body, copies } = built.plan.operands.get(id)!
           const values = copies.find(({ number }) => `${number}` === copy)!.values

@@ -11,11 +11,11 @@ import {
 } from '@makrel/core/document'
 import type { BroughtIn } from '@makrel/core/exchange'
 import { newStep, shapeOf } from '@makrel/core/shapes'
-import { fitAllSteps } from '../drawing/viewKeys.ts'
 import { newId } from '../ids.ts'
 import { besidePieces } from '../make/stepActions.ts'
 import { workedOf } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
+import { fitAllSteps } from '../viewport/viewKeys.ts'
 
 /** A step for each mesh, as they lie to one another. */
 function stepsOf(meshes: readonly BroughtIn[], on: Seat, across?: Offset): ShapeStep[] {

@@ -1,8 +1,8 @@
 import type { Solid } from '@makrel/core/kernel'
-import type { Drawing } from '@makrel/core/solids'
+import type { RenderMesh } from '@makrel/core/solids'
 
 /** The drawing of a lone solid with facets as they are, for translucent ghosts. */
-export function soloDrawing(solid: Solid, owner: Drawing['faces'][number]['owner']): Drawing {
+export function soloMesh(solid: Solid, owner: RenderMesh['faces'][number]['owner']): RenderMesh {
   const { positions, triangles } = solid.mesh()
   const corners = new Float32Array(triangles.length * 3)
   for (let i = 0; i < triangles.length; i++)

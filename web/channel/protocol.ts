@@ -5,7 +5,7 @@ import type { Box, Frame } from '@makrel/core/place'
 import type { SolidReadings } from '@makrel/core/planning'
 import type { Problem, Result } from '@makrel/core/problems'
 import type { Finding, SwingPosition } from '@makrel/core/proof'
-import type { CutPlane, Drawing, PieceFigures } from '@makrel/core/solids'
+import type { CutPlane, PieceFigures, RenderMesh } from '@makrel/core/solids'
 
 /** What the page asks of its workers, by name: arguments in, answer out. Most are about the part as it was sent last. */
 export interface Calls {
@@ -13,7 +13,7 @@ export interface Calls {
   build: { in: { have: Readonly<Record<string, string>> }; out: BuildAnswer }
   /** Makes ready for edits of these steps of the part that was built last, while nothing else is to be done. */
   prepare: { in: { steps: readonly string[] }; out: undefined }
-  ghost: { in: { step: string }; out: Drawing | undefined }
+  ghost: { in: { step: string }; out: RenderMesh | undefined }
   /** how much material there is because of a step, mm³ */
   effect: { in: { step: string }; out: number | undefined }
   proof: {
@@ -34,11 +34,11 @@ export interface Calls {
   tree: { in: { positions: Float32Array }; out: PickTree }
   section: { in: { z: number }; out: readonly PieceSection[] }
   /** All pieces cut open by a plane. */
-  cutaway: { in: CutPlane; out: readonly PieceDrawing[] }
+  cutaway: { in: CutPlane; out: readonly PieceMesh[] }
   /** what these read-outs come to that are taken off the solids */
   read: { in: { readouts: readonly Readout[] }; out: SolidReadings }
   /** The drawings of one step's own shape alone, or of the part as it is without the step. */
-  inspect: { in: { step: string; show: 'alone' | 'without' }; out: readonly PieceDrawing[] }
+  inspect: { in: { step: string; show: 'alone' | 'without' }; out: readonly PieceMesh[] }
   areas: { in: { layerHeight: number; count: number }; out: readonly number[] }
   /** The joint's pieces with its freedoms at these positions, and how all pieces have moved, by their ids. */
   swing: {
@@ -72,7 +72,7 @@ export interface PieceAnswer {
   readonly area: number
   readonly triangles: number
   /** left out where the page has the drawing of this key already */
-  readonly drawing?: Drawing | undefined
+  readonly mesh?: RenderMesh | undefined
 }
 
 export interface BuildAnswer {
@@ -90,9 +90,9 @@ export interface PickTree {
   readonly order: Uint32Array | Uint16Array
 }
 
-export interface PieceDrawing {
+export interface PieceMesh {
   readonly piece: string
-  readonly drawing: Drawing | undefined
+  readonly mesh: RenderMesh | undefined
 }
 
 export interface PieceSection {

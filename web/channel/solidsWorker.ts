@@ -1,8 +1,8 @@
 import { applyEdit } from '@makrel/core/document'
 import type { Kernel } from '@makrel/core/kernel'
 import { fieldKindOf } from '@makrel/core/planning'
-import { Builder, type Built, cutawayOf, drawingOf, measuringFineness } from '@makrel/core/solids'
-import { soloDrawing } from './ghost.ts'
+import { Builder, type Built, cutawayOf, measuringFineness, renderMeshOf } from '@makrel/core/solids'
+import { soloMesh } from './ghost.ts'
 import { loadedKernel } from './loadedKernel.ts'
 import type { BuildAnswer, NameOf } from './protocol.ts'
 import { type Answers, serve, type Turn } from './serving.ts'
@@ -28,27 +28,27 @@ class Solids {
     },
     ghost: async ({ step }) => {
       const solid = this.#built && (await this.#builder.ghost(this.#built, step, { fineness: measuringFineness }))
-      return solid && soloDrawing(solid, { kind: 'step', id: step })
+      return solid && soloMesh(solid, { kind: 'step', id: step })
     },
     cutaway: (plane) =>
       (this.#built?.pieces ?? []).map((piece) => ({
         piece: piece.piece.id,
-        drawing: cutawayOf(this.#kernel, this.#built!, piece, plane),
+        mesh: cutawayOf(this.#kernel, this.#built!, piece, plane),
       })),
     inspect: async ({ step, show }) => {
       const built = this.#built
       if (!built) return []
       if (show === 'alone') {
         const piece = await this.#builder.alone(built, step, { fineness: measuringFineness })
-        return piece ? [{ piece: piece.piece.id, drawing: drawingOf(built, piece) }] : []
+        return piece ? [{ piece: piece.piece.id, mesh: renderMeshOf(built, piece) }] : []
       }
       const { part } = built.resolved
       const muted = applyEdit(part, { type: 'set-step', id: step, change: { mute: true } }, fieldKindOf)
       const rest = await this.#builder.build(muted, { fineness: measuringFineness })
-      const drawings = rest.pieces.map((piece) => ({ piece: piece.piece.id, drawing: drawingOf(rest, piece) }))
+      const meshes = rest.pieces.map((piece) => ({ piece: piece.piece.id, mesh: renderMeshOf(rest, piece) }))
       // The cache keeps safe what the last build gave out: that is the part itself again.
       this.#built = await this.#builder.build(part, { fineness: measuringFineness })
-      return drawings
+      return meshes
     },
   }
 
@@ -68,7 +68,7 @@ class Solids {
           volume: piece.solid?.volume() ?? 0,
           area: piece.solid?.area() ?? 0,
           triangles: piece.solid?.triangleCount() ?? 0,
-          ...(fresh ? { drawing: drawingOf(built, piece) } : {}),
+          ...(fresh ? { mesh: renderMeshOf(built, piece) } : {}),
         }
       }),
       // The page finds the others itself, by the same functions, with each keystroke.

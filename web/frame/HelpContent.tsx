@@ -1,7 +1,7 @@
-import { viewKeys } from '../drawing/viewKeys.ts'
 import { shownKeys } from '../keys/keys.ts'
 import { stepKeys } from '../make/stepKeys.ts'
 import { outlineKeys } from '../outline/outlineKeys.ts'
+import { viewKeys } from '../viewport/viewKeys.ts'
 import { partKeys } from './partKeys.ts'
 
 const examples: readonly (readonly [text: string, meaning: string])[] = [

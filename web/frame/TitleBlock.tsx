@@ -3,10 +3,10 @@ import { materialFor } from '@makrel/core/fits'
 import type { Vec3 } from '@makrel/core/place'
 import { formatMass, formatSize, formatVolume, type PartUnit } from '@makrel/core/units'
 import { Link } from 'react-router'
-import { useLateWorked } from '../drawing/late.ts'
-import { useView } from '../drawing/view.ts'
 import { proofState, useBuild, useFigures, type WholeFigures } from '../state/build.ts'
 import { RankMark } from '../ui/RankMark.tsx'
+import { useLateWorked } from '../viewport/late.ts'
+import { useView } from '../viewport/view.ts'
 import { sizeOf, wholeBox } from './whole.ts'
 
 /** The foot of the drawing, as on paper: what the part comes to. Each entry leads to the stage it belongs to. */

@@ -5,7 +5,6 @@ import type { Finding } from '@makrel/core/proof'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { checks } from '../channel/client.ts'
-import { Drawing } from '../drawing/Drawing.tsx'
 import { proofState, useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { Button } from '../ui/Button.tsx'
@@ -13,6 +12,7 @@ import { DownloadIcon } from '../ui/icons.tsx'
 import { RankMark } from '../ui/RankMark.tsx'
 import { SidePanel } from '../ui/SidePanel.tsx'
 import { saveBytes } from '../ui/saveBytes.ts'
+import { Viewport } from '../viewport/Viewport.tsx'
 import { type Choices, finenessOf, HandOffChoices, usualChoices } from './HandOffChoices.tsx'
 import { ReceiptTable } from './ReceiptTable.tsx'
 
@@ -63,7 +63,7 @@ export function HandOff() {
   return (
     <main className="flex min-h-0 flex-1">
       <div className="relative min-w-0 flex-1">
-        <Drawing />
+        <Viewport />
       </div>
       <SidePanel label="Hand off" className="overflow-y-auto px-5 py-4">
         <h2 className="text-lg font-semibold">Hand off</h2>

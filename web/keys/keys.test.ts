@@ -1,8 +1,8 @@
 import { beforeAll, describe, expect, it, vi } from 'vitest'
-import { viewKeys } from '../drawing/viewKeys.ts'
 import { partKeys } from '../frame/partKeys.ts'
 import { stepKeys } from '../make/stepKeys.ts'
 import { outlineKeys } from '../outline/outlineKeys.ts'
+import { viewKeys } from '../viewport/viewKeys.ts'
 import { bindings, type KeyList, patternsOf, shownKeys } from './keys.ts'
 
 class Field {

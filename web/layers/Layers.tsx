@@ -7,13 +7,13 @@ import { formatArea, formatLengthWithUnit } from '@makrel/core/units'
 import { useEffect, useMemo, useState } from 'react'
 import { checks } from '../channel/client.ts'
 import type { PieceSection } from '../channel/protocol.ts'
-import { pieceColour } from '../drawing/colours.ts'
 import { wholeBox } from '../frame/whole.ts'
 import { useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { Chart } from '../ui/Chart.tsx'
 import { Figures } from '../ui/Figures.tsx'
 import { SidePanel } from '../ui/SidePanel.tsx'
+import { pieceColour } from '../viewport/colours.ts'
 
 /** The sections of all pieces at one height of one built part. */
 interface Cut {

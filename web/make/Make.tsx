@@ -2,12 +2,12 @@ import { BringIn } from '../bringIn/BringIn.tsx'
 import { DropHint } from '../bringIn/DropHint.tsx'
 import { useFileDrop } from '../bringIn/files.ts'
 import { openMeshFile } from '../bringIn/state.ts'
-import { Drawing } from '../drawing/Drawing.tsx'
 import { PartBoundary } from '../frame/PartBoundary.tsx'
 import { TitleBlock } from '../frame/TitleBlock.tsx'
 import { useKeyList } from '../keys/keys.ts'
 import { usePart } from '../state/part.ts'
 import { say } from '../ui/Notice.tsx'
+import { Viewport } from '../viewport/Viewport.tsx'
 import { BuildSheet } from './BuildSheet.tsx'
 import { useClipboard } from './clipboard.ts'
 import { StepMenu } from './StepMenu.tsx'
@@ -22,7 +22,7 @@ export function Make() {
     <main className="flex min-h-0 flex-1">
       <div className="relative min-w-0 flex-1">
         <PartBoundary what="drawing">
-          <Drawing editable tools />
+          <Viewport editable tools />
         </PartBoundary>
         <div className="absolute inset-x-4 bottom-4">
           <TitleBlock />

@@ -4,9 +4,9 @@ import { shapeOf } from '@makrel/core/shapes'
 import { DropdownMenu } from 'radix-ui'
 import type { ReactNode } from 'react'
 import { create } from 'zustand'
-import { useView } from '../drawing/view.ts'
-import { fitSelection } from '../drawing/viewKeys.ts'
 import { selectedSteps, usePart } from '../state/part.ts'
+import { useView } from '../viewport/view.ts'
+import { fitSelection } from '../viewport/viewKeys.ts'
 import { newRepeat } from './RepeatPhrase.tsx'
 import {
   bundleSteps,

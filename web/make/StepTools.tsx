@@ -3,7 +3,6 @@ import { repeats } from '@makrel/core/repeats'
 import { DropdownMenu } from 'radix-ui'
 import type { ReactNode } from 'react'
 import { memo, useEffect, useState } from 'react'
-import { useView } from '../drawing/view.ts'
 import { usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
 import {
@@ -21,6 +20,7 @@ import {
   SameIcon,
   ScaleIcon,
 } from '../ui/icons.tsx'
+import { useView } from '../viewport/view.ts'
 import { newRepeat } from './RepeatPhrase.tsx'
 import {
   bundleSteps,

@@ -18,11 +18,11 @@ import {
   type Step,
 } from '@makrel/core/document'
 import { adds, dissolvedPlaces, fieldKindOf, heldPlaces, movedBetween, type Plan, workOut } from '@makrel/core/planning'
-import { movedOffset } from '../drawing/dragMath.ts'
 import { newId } from '../ids.ts'
 import { sayDone } from '../state/done.ts'
 import { selectedSteps, usePart } from '../state/part.ts'
 import { say } from '../ui/Notice.tsx'
+import { movedOffset } from '../viewport/dragMath.ts'
 import { addsMaterial, takesAway } from './operations.ts'
 import { relationOf, relationText, stepNumber, stepTitle } from './words.ts'
 

@@ -1,6 +1,6 @@
-import { nudge } from '../drawing/drag.ts'
 import type { KeyList } from '../keys/keys.ts'
 import { usePart } from '../state/part.ts'
+import { nudge } from '../viewport/drag.ts'
 import { copySteps, removeSteps, selectAllSteps } from './stepActions.ts'
 
 /** Where the arrow keys move the selected step: across, along and off its face, in steps. */

@@ -6,7 +6,6 @@ import { levelSides } from '@makrel/core/place'
 import { tried } from '@makrel/core/problems'
 import { formatLengthWithUnit, formatNumber } from '@makrel/core/units'
 import { useState } from 'react'
-import { Drawing } from '../drawing/Drawing.tsx'
 import { newId } from '../ids.ts'
 import { PlacePhrase } from '../make/PlacePhrase.tsx'
 import { Sentence, sentenceParts } from '../make/Sentence.tsx'
@@ -19,6 +18,7 @@ import { Choice } from '../ui/Choice.tsx'
 import { AddIcon, RemoveIcon } from '../ui/icons.tsx'
 import { ProblemLines } from '../ui/ProblemLines.tsx'
 import { SidePanel } from '../ui/SidePanel.tsx'
+import { Viewport } from '../viewport/Viewport.tsx'
 import { SwingChart } from './SwingChart.tsx'
 import { type Swing, useSwing } from './swing.ts'
 
@@ -38,7 +38,7 @@ export function Move() {
   return (
     <main className="flex min-h-0 flex-1">
       <div className="relative min-w-0 flex-1">
-        <Drawing editable {...(motions && moved ? { motions } : {})}>
+        <Viewport editable {...(motions && moved ? { motions } : {})}>
           {joint && (
             <div className="absolute inset-x-4 bottom-4 border border-ink bg-sheet px-4 py-3">
               <SwingBar
@@ -54,7 +54,7 @@ export function Move() {
               />
             </div>
           )}
-        </Drawing>
+        </Viewport>
       </div>
       <SidePanel label="Joints" className="overflow-y-auto py-4">
         <h2 className="px-5 text-lg font-semibold">Joints</h2>

@@ -3,7 +3,7 @@ import { pointIn } from '@makrel/core/place'
 import type { Vec2 } from '@makrel/core/plane'
 import { planeOf } from '@makrel/core/planning'
 import { useMemo } from 'react'
-import type { PieceDrawing } from '../channel/protocol.ts'
+import type { PieceMesh } from '../channel/protocol.ts'
 import { useBuild, workedOf } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 
@@ -22,12 +22,12 @@ export function usePartEdges({ on }: Pick<Outline, 'on'>): readonly FlatEdge[] |
 export function edgesOn(
   part: Part,
   on: Outline['on'],
-  pieces: readonly Pick<PieceDrawing, 'drawing'>[],
+  pieces: readonly Pick<PieceMesh, 'mesh'>[],
 ): readonly FlatEdge[] | undefined {
   const plane = planeOf({ on }, workedOf(part).plan)
   if (!plane) return undefined
-  return pieces.flatMap(({ drawing }) => {
-    const edges = drawing?.edges ?? new Float32Array()
+  return pieces.flatMap(({ mesh }) => {
+    const edges = mesh?.edges ?? new Float32Array()
     if (edges.length / 6 > mostEdges) return []
     const end = (at: number): Vec2 => {
       const [x, y] = pointIn(plane, [edges[at]!, edges[at + 1]!, edges[at + 2]!])

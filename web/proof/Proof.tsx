@@ -1,7 +1,6 @@
 import type { Cure, Finding, FindingRank } from '@makrel/core/proof'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
-import { Drawing } from '../drawing/Drawing.tsx'
 import { TitleBlock } from '../frame/TitleBlock.tsx'
 import { useBuild } from '../state/build.ts'
 import { sayDone } from '../state/done.ts'
@@ -9,6 +8,7 @@ import { usePart } from '../state/part.ts'
 import { Button } from '../ui/Button.tsx'
 import { RankMark } from '../ui/RankMark.tsx'
 import { SidePanel } from '../ui/SidePanel.tsx'
+import { Viewport } from '../viewport/Viewport.tsx'
 
 const order: readonly FindingRank[] = ['fault', 'warning', 'advice', 'pass']
 const headings: Readonly<Record<FindingRank, string>> = {
@@ -28,7 +28,7 @@ export function Proof() {
   return (
     <main className="flex min-h-0 flex-1">
       <div className="relative min-w-0 flex-1">
-        <Drawing editable marks={shown?.marks} />
+        <Viewport editable marks={shown?.marks} />
         <div className="absolute inset-x-4 bottom-4">
           <TitleBlock />
         </div>

@@ -13,11 +13,11 @@ import {
 } from 'three'
 import { api, type ShelfEntry } from '../api.ts'
 import { pictureSolids } from '../channel/client.ts'
-import { ink, pieceColour } from '../drawing/colours.ts'
-import { workshopLights } from '../drawing/lights.ts'
-import { geometryOf } from '../drawing/PieceModel.tsx'
-import { viewDirections } from '../drawing/view.ts'
 import { sizeOf, wholeBox } from '../frame/whole.ts'
+import { ink, pieceColour } from '../viewport/colours.ts'
+import { workshopLights } from '../viewport/lights.ts'
+import { geometryOf } from '../viewport/PieceModel.tsx'
+import { viewDirections } from '../viewport/view.ts'
 
 const width = 480
 const height = 320
@@ -89,7 +89,7 @@ function rendered(
   pieces: Parameters<typeof wholeBox>[0] &
     readonly {
       id: string
-      drawing?: { positions: Float32Array; normals: Float32Array; edges: Float32Array } | undefined
+      mesh?: { positions: Float32Array; normals: Float32Array; edges: Float32Array } | undefined
     }[],
 ): string {
   renderer.setSize(width, height, false)
@@ -97,11 +97,11 @@ function rendered(
   scene.add(...workshopLights())
   const group = new Group()
   const disposables: { dispose(): void }[] = []
-  for (const { id, drawing } of pieces) {
+  for (const { id, mesh } of pieces) {
     const piece = pieceOfBody(part, id)
-    if (!drawing || !piece) continue
-    const surface = geometryOf(drawing.positions, drawing.normals)
-    const edges = geometryOf(drawing.edges)
+    if (!mesh || !piece) continue
+    const surface = geometryOf(mesh.positions, mesh.normals)
+    const edges = geometryOf(mesh.edges)
     const matt = new MeshLambertMaterial({
       color: pieceColour(piece.colour),
       polygonOffset: true,

@@ -12,7 +12,7 @@ import {
 } from '@makrel/core/planning'
 import { type Problem, problem } from '@makrel/core/problems'
 import { type Finding, sheetFindings, worst } from '@makrel/core/proof'
-import type { Drawing, PieceFigures } from '@makrel/core/solids'
+import type { PieceFigures, RenderMesh } from '@makrel/core/solids'
 import { formatLengthWithUnit, type PartUnit } from '@makrel/core/units'
 import { useMemo } from 'react'
 import { create } from 'zustand'
@@ -22,7 +22,7 @@ import { Stopped, useWork, workText } from '../channel/work.ts'
 import { usePart } from './part.ts'
 
 export interface DrawnPiece extends PieceAnswer {
-  readonly drawing: Drawing | undefined
+  readonly mesh: RenderMesh | undefined
 }
 
 export interface KnownFigures extends PieceFigures {
@@ -195,7 +195,7 @@ function shownFrom(
 
 function drawn(piece: PieceAnswer, before: readonly DrawnPiece[]): DrawnPiece {
   const known = before.find((other) => other.id === piece.id && other.key === piece.key)
-  return { ...piece, drawing: 'drawing' in piece ? piece.drawing : known?.drawing }
+  return { ...piece, mesh: 'mesh' in piece ? piece.mesh : known?.mesh }
 }
 
 /** What all pieces together come to. `settled` false while it is measured: by what the flats were off by last. */

@@ -28,8 +28,7 @@ export const loft = defineShape({
   label: 'loft',
   words: ['outline', 'blend', 'transition', 'adapter', 'funnel', 'duct', 'sections'],
   shelf: 'outlines',
-  icon:
-    'M5 21 H27 L23 17 H9 Z M12 6 A4 1.6 0 1 0 20 6 A4 1.6 0 1 0 12 6 M5 21 C8 16 11 12 12 6 M27 21 C24 16 21 12 20 6',
+  icon: 'M5 21 H27 L23 17 H9 Z M12 6 A4 1.6 0 1 0 20 6 A4 1.6 0 1 0 12 6 M5 21 C8 16 11 12 12 6 M27 21 C24 16 21 12 20 6',
   operation: 'add',
   seat: 'stands',
   drawn: true,

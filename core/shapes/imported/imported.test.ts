@@ -4,7 +4,7 @@ import type { Kernel } from '../../kernel/index.ts'
 import { meshFigures, packedMesh, type TriangleMesh, unpackedMesh } from '../../mesh/index.ts'
 import { compose, type Frame, norm, pointOut, subtract, turnedAbout, type Vec3 } from '../../place/index.ts'
 import { fieldKindOf, workOut } from '../../planning/index.ts'
-import { drawingOf } from '../../solids/index.ts'
+import { renderMeshOf } from '../../solids/index.ts'
 import { built, onFace, partOf, repeat, seeded, step, testKernel } from '../../testing/index.ts'
 import { boxMesh, meshAsset, movedMesh, tubeMesh } from '../../testing/meshes.ts'
 import { facesOfMesh } from './features.ts'
@@ -126,7 +126,7 @@ describe('a mesh as a step', () => {
   it('has names for its faces in the drawing, in every copy', async () => {
     const twice = { ...housing, repeats: [repeat('row', { count: '2', spacing: '40' })] }
     const done = await built(kernel, partOf([twice], { assets: [asset] }))
-    const faces = drawingOf(done, done.pieces[0]!)!.faces.map(({ copy, face }) => `${copy} ${face}`)
+    const faces = renderMeshOf(done, done.pieces[0]!)!.faces.map(({ copy, face }) => `${copy} ${face}`)
     expect(faces.sort()).toEqual(
       [1, 2].flatMap((copy) => ['bore 1', 'bottom', 'round 1', 'top'].map((face) => `${copy} ${face}`)),
     )

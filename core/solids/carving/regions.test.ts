@@ -8,7 +8,7 @@ import { resolvePart } from '../../planning/resolve.ts'
 import { shapes } from '../../shapes/index.ts'
 import { built, onFace, partOf, repeat, seeded, step, testKernel } from '../../testing/index.ts'
 import { sampleOf } from '../../testing/outlines.ts'
-import { Builder, drawingOf } from '../index.ts'
+import { Builder, renderMeshOf } from '../index.ts'
 import { carvingsOf } from './index.ts'
 
 let kernel: Kernel
@@ -73,17 +73,17 @@ describe('many cuts through a prism', () => {
   })
   it('leave surfaces that know their steps, faces and copies', async () => {
     const done = await built(kernel, partOf([plate, holes]), 0.03)
-    const drawing = drawingOf(done, done.pieces[0]!)!
-    const faces = drawing.faces.map(({ owner, copy, face }) => `${owner.id} ${copy} ${face}`)
+    const mesh = renderMeshOf(done, done.pieces[0]!)!
+    const faces = mesh.faces.map(({ owner, copy, face }) => `${owner.id} ${copy} ${face}`)
     const sides = ['back', 'bottom', 'corner', 'front', 'left', 'right', 'top'].map((side) => `plate 1 ${side}`)
     const walls = Array.from({ length: 200 }, (_, i) => `holes ${i + 1} wall`)
     expect(faces.sort()).toEqual([...sides, ...walls].sort())
-    const wall = (of: number) => drawing.faces[of]!.face === 'wall'
+    const wall = (of: number) => mesh.faces[of]!.face === 'wall'
     const area = (wanted: (of: number) => boolean) => {
       let sum = 0
-      for (let t = 0; t < drawing.faceOf.length; t++) {
-        if (!wanted(drawing.faceOf[t]!)) continue
-        const p = drawing.positions.subarray(9 * t, 9 * t + 9)
+      for (let t = 0; t < mesh.faceOf.length; t++) {
+        if (!wanted(mesh.faceOf[t]!)) continue
+        const p = mesh.positions.subarray(9 * t, 9 * t + 9)
         const u = [p[3]! - p[0]!, p[4]! - p[1]!, p[5]! - p[2]!]
         const v = [p[6]! - p[0]!, p[7]! - p[1]!, p[8]! - p[2]!]
         sum +=

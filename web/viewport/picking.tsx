@@ -28,11 +28,11 @@ export const picking: Picking = {
   },
   press(selection, event) {
     const { selection: chosen, others } = usePart.getState()
-    const drawing = event.target instanceof Element ? event.target.closest<HTMLElement>('[data-drawn]') : null
+    const viewport = event.target instanceof Element ? event.target.closest<HTMLElement>('[data-drawn]') : null
     const own = selection.kind === 'step' && (chosen?.id === selection.id || others.includes(selection.id))
-    if (event.button !== 0 || !own || !drawing || isReading()) return false
+    if (event.button !== 0 || !own || !viewport || isReading()) return false
     // The body of what is selected is a handle of its own; a press without a drag goes to what lies behind.
-    startDrag(chosen!.id, 'move', event, drawing)
+    startDrag(chosen!.id, 'move', event, viewport)
     return true
   },
   depthAt({ clientX: x, clientY: y }, count) {

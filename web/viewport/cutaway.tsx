@@ -1,5 +1,5 @@
 import type { Box } from '@makrel/core/place'
-import type { Drawing } from '@makrel/core/solids'
+import type { RenderMesh } from '@makrel/core/solids'
 import { useEffect, useState } from 'react'
 import { solids } from '../channel/client.ts'
 import { type DrawnPiece, useBuild } from '../state/build.ts'
@@ -15,10 +15,10 @@ type Across = keyof typeof axes
 export function useCutaway(
   pieces: readonly DrawnPiece[],
   box: Box | undefined,
-): readonly Pick<DrawnPiece, 'id' | 'drawing'>[] {
+): readonly Pick<DrawnPiece, 'id' | 'mesh'>[] {
   const section = useView((state) => state.section)
   const shown = useBuild((state) => state.shown)
-  const [opened, setOpened] = useState<ReadonlyMap<string, Drawing | undefined>>()
+  const [opened, setOpened] = useState<ReadonlyMap<string, RenderMesh | undefined>>()
   const at = section && box ? positionOf(section, box) : undefined
   const across = section?.across
   useEffect(() => {
@@ -27,14 +27,14 @@ export function useCutaway(
     void solids()
       .call('cutaway', { across, at })
       .then(
-        (answer) => current && setOpened(new Map(answer.map(({ piece, drawing }) => [piece, drawing]))),
+        (answer) => current && setOpened(new Map(answer.map(({ piece, mesh }) => [piece, mesh]))),
         () => undefined,
       )
     return () => {
       current = false
     }
   }, [shown, across, at])
-  return opened && section ? pieces.map(({ id }) => ({ id, drawing: opened.get(id) })) : pieces
+  return opened && section ? pieces.map(({ id }) => ({ id, mesh: opened.get(id) })) : pieces
 }
 
 function positionOf({ across, at }: { readonly across: Across; readonly at: number }, box: Box): number {

@@ -3,7 +3,7 @@ import { printerFor } from '@makrel/core/fits'
 import { operationOf } from '@makrel/core/operations'
 import { compose, type Frame, inverse, world } from '@makrel/core/place'
 import type { Mark } from '@makrel/core/proof'
-import type { Drawing as SolidDrawing } from '@makrel/core/solids'
+import type { RenderMesh as SolidDrawing } from '@makrel/core/solids'
 import { Canvas } from '@react-three/fiber'
 import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react'
 import { solids } from '../channel/client.ts'
@@ -45,7 +45,7 @@ import { fitSelection, viewKeys } from './viewKeys.ts'
  * The part as a drawing: solids with ink edges on the bed, and over them the dimensions of what is selected (or of the
  * whole). `motions` moves pieces for the swing; `editable` lets faces be picked and dimensions be typed.
  */
-export function Drawing({
+export function Viewport({
   editable = false,
   tools = false,
   motions,
@@ -124,15 +124,15 @@ export function Drawing({
           <primitive key={light.uuid} object={light} />
         ))}
         <Bed size={printer.bed} />
-        {(tools ? opened : pieces).map(({ id, drawing }) => {
+        {(tools ? opened : pieces).map(({ id, mesh }) => {
           const piece = pieceOfBody(part, id)
           return (
-            drawing &&
+            mesh &&
             piece && (
               <PieceModel
                 key={id}
                 id={id}
-                drawing={drawing}
+                mesh={mesh}
                 colour={pieceColour(piece.colour)}
                 selection={editable ? selection : undefined}
                 selectedIds={selectedIds}
@@ -145,8 +145,8 @@ export function Drawing({
           )
         })}
         {editable &&
-          ghosts.map(({ id, drawing, cuts, frame }) => (
-            <GhostModel key={id} drawing={drawing} cuts={cuts} motion={since(part, id, frame)} />
+          ghosts.map(({ id, mesh, cuts, frame }) => (
+            <GhostModel key={id} mesh={mesh} cuts={cuts} motion={since(part, id, frame)} />
           ))}
         {marks && <FindingMarks marks={marks} />}
         <CameraRig box={box} fitKey={part.id} />
@@ -259,7 +259,7 @@ function since(part: Part, id: string, frame: Frame | undefined): Frame {
 
 interface Ghost {
   readonly id: string
-  readonly drawing: SolidDrawing
+  readonly mesh: SolidDrawing
   readonly cuts: boolean
   /** where it stood when it was drawn */
   readonly frame: Frame | undefined
@@ -278,9 +278,9 @@ function useGhosts(): readonly Ghost[] {
       .filter((step) => step.ghost || step.id === dragged || (selection?.id === step.id && !addsMaterial(step)))
     void Promise.all(
       wanted.map(async ({ id, operation }) => {
-        const drawing = await solids().call('ghost', { step: id })
+        const mesh = await solids().call('ghost', { step: id })
         const frame = workedOf(shown!).plan.geometry.get(id)?.frame
-        return drawing && { id, drawing, cuts: operationOf(operation)?.material === 'less', frame }
+        return mesh && { id, mesh, cuts: operationOf(operation)?.material === 'less', frame }
       }),
     ).then(
       (all) => current && setGhosts(all.filter((ghost) => ghost !== undefined)),

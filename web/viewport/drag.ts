@@ -40,21 +40,21 @@ const turnStep = 15
 /**
  * Drags the step `id` over its seat, along its normal, or round it, from a press at client coordinates until the release.
  */
-export function startDrag(id: string, kind: DragKind, start: PointerEvent, drawing: HTMLElement): void {
+export function startDrag(id: string, kind: DragKind, start: PointerEvent, mesh: HTMLElement): void {
   const { part } = usePart.getState()
   const step = part && findBody(part, id)
   const { plan, resolved } = part ? workedOf(part) : {}
   const geometry = plan?.geometry.get(id)
   const place = resolved?.steps.get(id)?.place
   if (!part || !step || !geometry || !place) return
-  const rayOf = raysOf(drawing)
+  const rayOf = raysOf(mesh)
   const work = works[kind]({ id, step, geometry, unit: part.unit, place, rayOf, start })
-  if (work) followPointer({ id, start, drawing, work, typed: kind === 'move' ? 'across' : undefined })
+  if (work) followPointer({ id, start, mesh, work, typed: kind === 'move' ? 'across' : undefined })
 }
 
 /** The lines of sight under a pointer over the drawing. */
-export function raysOf(drawing: HTMLElement): (event: PointerEvent) => Ray {
-  const box = drawing.getBoundingClientRect()
+export function raysOf(mesh: HTMLElement): (event: PointerEvent) => Ray {
+  const box = mesh.getBoundingClientRect()
   return (event) => rayAt(useView.getState(), event.clientX - box.left, event.clientY - box.top)
 }
 
@@ -65,17 +65,17 @@ export function raysOf(drawing: HTMLElement): (event: PointerEvent) => Ray {
 export function followPointer({
   id,
   start,
-  drawing,
+  mesh,
   work,
   typed,
 }: {
   readonly id: string
   readonly start: PointerEvent
-  readonly drawing: HTMLElement
+  readonly mesh: HTMLElement
   readonly work: DragWork
   readonly typed: string | undefined
 }): void {
-  const box = drawing.getBoundingClientRect()
+  const box = mesh.getBoundingClientRect()
   const before = usePart.getState().part
   const key = `${id}.drag${start.timeStamp}`
   let dragging = false

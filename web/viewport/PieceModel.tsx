@@ -1,5 +1,5 @@
 import { type Frame, matrixOf } from '@makrel/core/place'
-import type { Drawing } from '@makrel/core/solids'
+import type { RenderMesh } from '@makrel/core/solids'
 import type { ThreeEvent } from '@react-three/fiber'
 import { useEffect, useMemo } from 'react'
 import { BufferAttribute, BufferGeometry, Color, type Intersection, Matrix4, ShaderMaterial } from 'three'
@@ -26,7 +26,7 @@ export interface Picking {
 /** One piece: its matt surface, its ink edges, and what is selected of it. */
 export function PieceModel({
   id,
-  drawing,
+  mesh,
   colour,
   selection,
   selectedIds,
@@ -36,7 +36,7 @@ export function PieceModel({
   onPick,
 }: {
   readonly id: string
-  readonly drawing: Drawing
+  readonly mesh: RenderMesh
   readonly colour: string
   readonly selection: Selection | undefined
   /** all that is selected: steps with what their bundles hold, joints, pieces */
@@ -46,18 +46,18 @@ export function PieceModel({
   readonly motion?: Frame | undefined
   onPick?: Picking | undefined
 }) {
-  const geometry = useGeometry(drawing.positions, drawing.normals)
-  usePickTree(geometry, onPick ? drawing.positions : undefined)
-  const edges = useGeometry(drawing.edges)
+  const geometry = useGeometry(mesh.positions, mesh.normals)
+  usePickTree(geometry, onPick ? mesh.positions : undefined)
+  const edges = useGeometry(mesh.edges)
   const matrix = useMemo(() => (motion ? new Matrix4().fromArray(matrixOf(motion)) : new Matrix4()), [motion])
   const refAt = (faceIndex: number | null | undefined) =>
-    faceIndex == null ? undefined : drawing.faces[drawing.faceOf[faceIndex]!]
+    faceIndex == null ? undefined : mesh.faces[mesh.faceOf[faceIndex]!]
   /** What the pointer is on: a face, and the edge of it that it is near to. */
   const under = ({ faceIndex, point }: Pick<Intersection, 'faceIndex' | 'point'>): Selection | undefined => {
     const ref = refAt(faceIndex)
     const own = ref && selectionOf(ref)
     if (!own || faceIndex == null || motion) return own
-    const edge = edgeUnder(drawing, drawing.faceOf[faceIndex]!, point.toArray(), useView.getState())
+    const edge = edgeUnder(mesh, mesh.faceOf[faceIndex]!, point.toArray(), useView.getState())
     return edge ? { ...own, edge: edge.key } : own
   }
   const pick = (event: ThreeEvent<MouseEvent>) => {
@@ -106,11 +106,11 @@ export function PieceModel({
       <lineSegments geometry={edges} raycast={nothing}>
         <lineBasicMaterial color={ink} />
       </lineSegments>
-      <Hatching drawing={drawing} />
+      <Hatching mesh={mesh} />
       {selection && (
         <Highlight
           piece={id}
-          drawing={drawing}
+          mesh={mesh}
           selection={selection}
           ids={selectedIds}
           colour={selectionCuts ? plum : mackerel}
@@ -120,13 +120,13 @@ export function PieceModel({
   )
 }
 
-function selectionOf({ owner, face }: Drawing['faces'][number]): Selection | undefined {
+function selectionOf({ owner, face }: RenderMesh['faces'][number]): Selection | undefined {
   return owner.kind === 'section' ? undefined : { kind: owner.kind, id: owner.id, face }
 }
 
 /** The flats of a section, hatched as on paper. */
-function Hatching({ drawing }: { readonly drawing: Drawing }) {
-  const positions = useMemo(() => subset(drawing, ({ owner }) => owner.kind === 'section'), [drawing])
+function Hatching({ mesh }: { readonly mesh: RenderMesh }) {
+  const positions = useMemo(() => subset(mesh, ({ owner }) => owner.kind === 'section'), [mesh])
   const geometry = useGeometry(positions)
   const material = useMemo(
     () =>
@@ -156,25 +156,25 @@ function Hatching({ drawing }: { readonly drawing: Drawing }) {
 /** The faces of the selected step, joint or whole piece, the chosen one stronger. */
 function Highlight({
   piece,
-  drawing,
+  mesh,
   selection,
   ids,
   colour,
 }: {
   readonly piece: string
-  readonly drawing: Drawing
+  readonly mesh: RenderMesh
   readonly selection: Selection
   readonly ids: ReadonlySet<string>
   readonly colour: string
 }) {
-  const all = useMemo(() => subset(drawing, ({ owner }) => ids.has(owner.id) || ids.has(piece)), [drawing, piece, ids])
+  const all = useMemo(() => subset(mesh, ({ owner }) => ids.has(owner.id) || ids.has(piece)), [mesh, piece, ids])
   const face = useMemo(
     () =>
       subset(
-        drawing,
+        mesh,
         (ref) => selection.face !== undefined && ref.owner.id === selection.id && ref.face === selection.face,
       ),
-    [drawing, selection.id, selection.face],
+    [mesh, selection.id, selection.face],
   )
   return (
     <>
@@ -212,16 +212,16 @@ function Wash({
 
 /** A step's own shape, whatever becomes of it: translucent, seen through the part. */
 export function GhostModel({
-  drawing,
+  mesh,
   cuts,
   motion,
 }: {
-  readonly drawing: Drawing
+  readonly mesh: RenderMesh
   readonly cuts: boolean
   /** from where it was when it was drawn to where it is planned now */
   readonly motion: Frame
 }) {
-  const geometry = useGeometry(drawing.positions)
+  const geometry = useGeometry(mesh.positions)
   const matrix = useMemo(() => new Matrix4().fromArray(matrixOf(motion)), [motion])
   return (
     <mesh geometry={geometry} raycast={nothing} renderOrder={2} matrixAutoUpdate={false} matrix={matrix}>
@@ -236,14 +236,14 @@ export function GhostModel({
   )
 }
 
-function subset(drawing: Drawing, wanted: (face: Drawing['faces'][number]) => boolean): Float32Array {
-  const chosen = new Set(drawing.faces.flatMap((face, i) => (wanted(face) ? [i] : [])))
+function subset(mesh: RenderMesh, wanted: (face: RenderMesh['faces'][number]) => boolean): Float32Array {
+  const chosen = new Set(mesh.faces.flatMap((face, i) => (wanted(face) ? [i] : [])))
   if (chosen.size === 0) return new Float32Array(0)
   const triangles: number[] = []
-  for (let t = 0; t < drawing.faceOf.length; t++) if (chosen.has(drawing.faceOf[t]!)) triangles.push(t)
+  for (let t = 0; t < mesh.faceOf.length; t++) if (chosen.has(mesh.faceOf[t]!)) triangles.push(t)
   const out = new Float32Array(triangles.length * 9)
   triangles.forEach((t, i) => {
-    out.set(drawing.positions.subarray(9 * t, 9 * t + 9), 9 * i)
+    out.set(mesh.positions.subarray(9 * t, 9 * t + 9), 9 * i)
   })
   return out
 }

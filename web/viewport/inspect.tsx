@@ -1,5 +1,5 @@
 import { findStep } from '@makrel/core/document'
-import type { Drawing } from '@makrel/core/solids'
+import type { RenderMesh } from '@makrel/core/solids'
 import { useEffect, useState } from 'react'
 import { solids } from '../channel/client.ts'
 import { numberedTitle } from '../make/words.ts'
@@ -8,29 +8,29 @@ import { usePart } from '../state/part.ts'
 import { CloseIcon } from '../ui/icons.tsx'
 import { useView } from './view.ts'
 
-type Drawn = Pick<DrawnPiece, 'id' | 'drawing'>
+type Drawn = Pick<DrawnPiece, 'id' | 'mesh'>
 
 /** The pieces as they are drawn while one step is looked at: its shape alone, or the part without it. */
 export function useInspected(pieces: readonly Drawn[]): readonly Drawn[] {
   const inspected = useView((state) => state.inspected)
   const shown = useBuild((state) => state.shown)
-  const [drawings, setDrawings] = useState<ReadonlyMap<string, Drawing | undefined>>()
+  const [meshes, setMeshes] = useState<ReadonlyMap<string, RenderMesh | undefined>>()
   useEffect(() => {
-    setDrawings(undefined)
+    setMeshes(undefined)
     if (!shown || !inspected || inspected.show === 'with') return
     const { step, show } = inspected
     let current = true
     void solids()
       .call('inspect', { step, show })
       .then(
-        (answer) => current && setDrawings(new Map(answer.map(({ piece, drawing }) => [piece, drawing]))),
+        (answer) => current && setMeshes(new Map(answer.map(({ piece, mesh }) => [piece, mesh]))),
         () => undefined,
       )
     return () => {
       current = false
     }
   }, [shown, inspected])
-  return inspected && drawings ? pieces.map(({ id }) => ({ id, drawing: drawings.get(id) })) : pieces
+  return inspected && meshes ? pieces.map(({ id }) => ({ id, mesh: meshes.get(id) })) : pieces
 }
 
 /** Says what is looked at, and leads back to the whole; ends by itself when another step is selected. */

@@ -34,7 +34,7 @@ const least = 0.01
  * Drags the end of a dimension; the size goes so that the end stays under the pointer. How far the end moves for a
  * change of the size depends on where the step is measured from, so it is found by trying.
  */
-export function startResize(id: string, grip: Grip, start: PointerEvent, drawing: HTMLElement): void {
+export function startResize(id: string, grip: Grip, start: PointerEvent, mesh: HTMLElement): void {
   const { part } = usePart.getState()
   const step = part && findStep(part, id)?.step
   if (!part || !step) return
@@ -55,7 +55,7 @@ export function startResize(id: string, grip: Grip, start: PointerEvent, drawing
   const gain = moved ? dot(subtract(moved, grip.at), grip.direction) : 0
   // An end that stays where it is, whatever the size, leaves the size to its other end: there it is dragged as long.
   const share = Math.abs(gain) < 0.05 ? 1 : gain
-  const rayOf = raysOf(drawing)
+  const rayOf = raysOf(mesh)
   const from = alongLine(rayOf(start), grip.at, grip.direction)
   if (from === undefined) return
   const work: DragWork = (event) => {
@@ -70,5 +70,5 @@ export function startResize(id: string, grip: Grip, start: PointerEvent, drawing
       reason: '',
     }
   }
-  followPointer({ id, start, drawing, work, typed: grip.field })
+  followPointer({ id, start, mesh, work, typed: grip.field })
 }

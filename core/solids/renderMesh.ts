@@ -6,7 +6,7 @@ import { copiesOf } from './copies.ts'
 import { cosineAt, creaseWithin, type FaceRef, namedSolid } from './named.ts'
 
 /** A piece ready to be drawn and picked: three corners per triangle, shaded smoothly within a rounded face. */
-export interface Drawing {
+export interface RenderMesh {
   /** x, y, z per corner */
   readonly positions: Float32Array
   readonly normals: Float32Array
@@ -26,7 +26,7 @@ const smoothWithin = Math.cos((35 * Math.PI) / 180)
 /** Different faces that meet flatter than this run into each other without an edge. */
 const flushWithin = Math.cos((20 * Math.PI) / 180)
 
-export function drawingOf(built: Pick<Built, 'plan'>, piece: BuiltPiece): Drawing | undefined {
+export function renderMeshOf(built: Pick<Built, 'plan'>, piece: BuiltPiece): RenderMesh | undefined {
   if (!piece.solid) return undefined
   const {
     mesh,

@@ -1,7 +1,7 @@
 import type { ReadPoint } from '@makrel/core/document'
 import { edgeCalled, isSmooth, type SolidEdge } from '@makrel/core/naming'
 import type { Vec3 } from '@makrel/core/place'
-import type { Drawing } from '@makrel/core/solids'
+import type { RenderMesh } from '@makrel/core/solids'
 import { useMemo } from 'react'
 import { shownReading } from '../plan/Readouts.tsx'
 import type { DrawnPiece } from '../state/build.ts'
@@ -14,13 +14,13 @@ import { type Projection, project, useView } from './view.ts'
 const onEdge = 5
 
 /** The edges that are drawn round each face, by its place among the faces of a drawing. */
-const roundFaces = new WeakMap<Drawing, ReadonlyMap<number, readonly SolidEdge[]>>()
+const roundFaces = new WeakMap<RenderMesh, ReadonlyMap<number, readonly SolidEdge[]>>()
 
-function edgesRound(drawing: Drawing, face: number): readonly SolidEdge[] {
-  let known = roundFaces.get(drawing)
+function edgesRound(mesh: RenderMesh, face: number): readonly SolidEdge[] {
+  let known = roundFaces.get(mesh)
   if (!known) {
     const round = new Map<number, SolidEdge[]>()
-    for (const edge of drawing.named)
+    for (const edge of mesh.named)
       if (!isSmooth(edge))
         for (const of of new Set(edge.faces)) {
           const list = round.get(of)
@@ -28,17 +28,17 @@ function edgesRound(drawing: Drawing, face: number): readonly SolidEdge[] {
           else round.set(of, [edge])
         }
     known = round
-    roundFaces.set(drawing, round)
+    roundFaces.set(mesh, round)
   }
   return known.get(face) ?? []
 }
 
 /** The edge of the face under the pointer that the pointer is on, `at` in the drawing's own frame. */
-export function edgeUnder(drawing: Drawing, face: number, at: Vec3, view: Projection): SolidEdge | undefined {
+export function edgeUnder(mesh: RenderMesh, face: number, at: Vec3, view: Projection): SolidEdge | undefined {
   const pointer = project(view, at)
   if (!pointer) return undefined
   let best: { readonly edge: SolidEdge; readonly away: number } | undefined
-  for (const edge of edgesRound(drawing, face)) {
+  for (const edge of edgesRound(mesh, face)) {
     const shown = project(view, nearestOn(edge, at))
     const away = shown ? Math.hypot(shown[0] - pointer[0], shown[1] - pointer[1]) : Infinity
     if (away <= onEdge && (!best || away < best.away)) best = { edge, away }
@@ -63,14 +63,14 @@ function nearestOn({ points, closed }: SolidEdge, p: Vec3): Vec3 {
 }
 
 /** The edges that are chosen or pointed at, drawn over the part; beside the chosen one what it measures. */
-export function EdgeMarks({ pieces }: { readonly pieces: readonly Pick<DrawnPiece, 'drawing'>[] }) {
+export function EdgeMarks({ pieces }: { readonly pieces: readonly Pick<DrawnPiece, 'mesh'>[] }) {
   const selection = usePart((state) => state.selection)
   const over = usePointedEdge()
   const view = useView()
   const find = (key: string | undefined) => {
     if (key === undefined) return undefined
-    for (const { drawing } of pieces) {
-      const edge = drawing && edgeCalled(drawing.named, key)
+    for (const { mesh } of pieces) {
+      const edge = mesh && edgeCalled(mesh.named, key)
       if (edge) return edge
     }
     return undefined

@@ -16,13 +16,13 @@ export function BoxSelect() {
   const layer = useRef<HTMLDivElement>(null)
   const [area, setArea] = useState<Area>()
   useEffect(() => {
-    const drawing = layer.current?.parentElement
-    if (!drawing) return
+    const viewport = layer.current?.parentElement
+    if (!viewport) return
     const pressed = (start: PointerEvent) => {
       if (!start.shiftKey || start.button !== 0 || !(start.target instanceof HTMLCanvasElement)) return
       // Before the view hears of the press, which would take it for a turn.
       useView.setState({ held: true })
-      const box = drawing.getBoundingClientRect()
+      const box = viewport.getBoundingClientRect()
       const to = (event: PointerEvent): Area => {
         const [x, y] = [event.clientX - box.left, event.clientY - box.top]
         const [x0, y0] = [start.clientX - box.left, start.clientY - box.top]
@@ -42,8 +42,8 @@ export function BoxSelect() {
       window.addEventListener('pointerup', end)
       window.addEventListener('pointercancel', end)
     }
-    drawing.addEventListener('pointerdown', pressed, true)
-    return () => drawing.removeEventListener('pointerdown', pressed, true)
+    viewport.addEventListener('pointerdown', pressed, true)
+    return () => viewport.removeEventListener('pointerdown', pressed, true)
   }, [])
   return (
     <div ref={layer} className="pointer-events-none absolute inset-0">

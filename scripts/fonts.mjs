@@ -20,28 +20,41 @@ function range(from, to) {
 }
 
 const glyphs = {}
+/** path from its start -> place in the list */
+const contours = new Map()
 for (const character of wanted) {
   const font = fonts.find((each) => each.charToGlyphIndex(character) > 0)
   if (!font) continue
   const glyph = font.charToGlyph(character)
-  glyphs[character] = [Math.round(glyph.advanceWidth), pathText(glyph, font)]
+  glyphs[character] = [Math.round(glyph.advanceWidth), contoursText(glyph, font)]
 }
 
-/** Commands in font units, y up: M x y, L x y, Q cx cy x y, C … ; each contour ends with Z. */
-function pathText(glyph, font) {
-  const { commands } = glyph.getPath(0, 0, font.unitsPerEm)
-  const number = (value) => String(Math.round(value))
-  return commands
-    .map((c) =>
-      c.type === 'Z'
-        ? 'Z'
-        : c.type +
-          [c.x1, c.y1, c.x2, c.y2, c.x, c.y]
-            .map((value, i) => (value === undefined ? undefined : number(i % 2 ? -value : value)))
-            .filter((value) => value !== undefined)
-            .join(' '),
-    )
-    .join('')
+/** Contours that several letters have, as those with an accent do, are written once, from where they start. */
+function contoursText(glyph, font) {
+  const all = []
+  let at = [0, 0]
+  for (const { type, x1, y1, x2, y2, x, y } of glyph.getPath(0, 0, font.unitsPerEm).commands) {
+    // Every contour is closed.
+    if (type === 'Z') continue
+    const points = [
+      [x1, y1],
+      [x2, y2],
+      [x, y],
+    ].filter(([px]) => px !== undefined)
+    const whole = points.map(([px, py]) => [Math.round(px), Math.round(-py)])
+    if (type === 'M') all.push({ start: whole[0], path: '' })
+    else {
+      const steps = whole.map(([px, py], i) => [px - (whole[i - 1] ?? at)[0], py - (whole[i - 1] ?? at)[1]])
+      all.at(-1).path += type + steps.flat().join(' ')
+    }
+    at = whole.at(-1)
+  }
+  return all.map(({ start, path }) => `${start.join(' ')} ${placeOf(path)}`).join(';')
+}
+
+function placeOf(path) {
+  if (!contours.has(path)) contours.set(path, contours.size)
+  return contours.get(path)
 }
 
 const [first] = fonts
@@ -55,5 +68,5 @@ for (const left of Object.keys(glyphs))
 const capHeight = first.tables.os2.sCapHeight || first.charToGlyph('H').getBoundingBox().y2
 writeFileSync(
   new URL(`../core/text/fonts/${name}.json`, import.meta.url),
-  `${JSON.stringify({ capHeight, unitsPerEm: first.unitsPerEm, kerning, glyphs })}\n`,
+  `${JSON.stringify({ capHeight, unitsPerEm: first.unitsPerEm, kerning, contours: [...contours.keys()], glyphs })}\n`,
 )

@@ -8,7 +8,9 @@ export interface FontData {
   readonly capHeight: number
   readonly unitsPerEm: number
   readonly kerning: Readonly<Record<string, number>>
-  /** character -> advance, contours: M x y, L x y, Q cx cy x y, C cx cy dx dy x y */
+  /** closed lines from where they start, each point from the one before it: L x y, Q x y x y, C x y x y x y */
+  readonly contours: readonly string[]
+  /** character -> advance, and for each of its contours where that starts and its place in the list: "x y place;x y place" */
   readonly glyphs: Readonly<Record<string, readonly [advance: number, contours: string]>>
 }
 

@@ -50,7 +50,7 @@ export function lettering(text: string, font: FontData, options: LetteringOption
   const start = startOf(align, width)
   const rings = placed.flatMap(({ contours, x: left, advance }) => {
     const middle = start + left + advance / 2
-    return contoursOf(contours, scale).map((contour) =>
+    return contoursOf(contours, font, scale).map((contour) =>
       flattened(contour, fineness).map(
         ([px, py]): Point =>
           bend ? onCircle(bend, middle, px - advance / 2, py) : [start + left + px, py - capHeight / 2],
@@ -70,7 +70,7 @@ export function letterCurves(
   const start = startOf(options.align, width)
   return placed.flatMap(({ contours, x }) => {
     const to: Motion2 = { ...stay, origin: [start + x, -options.capHeight / 2] }
-    return contoursOf(contours, scale).map((contour) => contour.map((s) => carried(s, to)))
+    return contoursOf(contours, font, scale).map((contour) => contour.map((s) => carried(s, to)))
   })
 }
 
@@ -122,34 +122,41 @@ function onCircle(
   return side === 'over' ? [x * c + (r + y) * s, (r + y) * c - x * s] : [x * c + (r - y) * s, x * s - (r - y) * c]
 }
 
-/** Contours in mm as true curves. A quadratic is the cubic whose inner points lie two thirds of the way to its own. */
-function contoursOf(contours: string, scale: number): Segment[][] {
-  const all: Segment[][] = []
-  let [start, from]: [Point, Point] = [
-    [0, 0],
-    [0, 0],
-  ]
-  const close = () => {
-    if (distance2(from, start) > 1e-9) all.at(-1)?.push(line(from, start))
-  }
-  for (const [, command, numbers] of contours.matchAll(/([MLQC])([^MLQCZ]*)/g)) {
-    const values = (numbers!.match(/-?\d+/g) ?? []).map((text) => Number(text) * scale)
-    const points = Array.from({ length: values.length / 2 }, (_, i): Point => [values[2 * i]!, values[2 * i + 1]!])
+/** The contours of a letter in mm as true curves. */
+function contoursOf(glyph: string, font: FontData, scale: number): Segment[][] {
+  return glyph
+    .split(';')
+    .filter(Boolean)
+    .map((text) => {
+      const [x, y, place] = text.split(' ').map(Number) as [number, number, number]
+      return contourFrom([x, y], font.contours[place]!, scale)
+    })
+    .filter((contour) => contour.length > 1)
+}
+
+/** One contour. A quadratic is the cubic whose inner points lie two thirds of the way to its own. */
+function contourFrom(start: Point, path: string, scale: number): Segment[] {
+  const inMm = ([x, y]: Point): Point => [x * scale, y * scale]
+  const segments: Segment[] = []
+  // In units of the font, which are whole: what is added up there is exact.
+  let [at, from] = [start, inMm(start)]
+  for (const [, command, numbers] of path.matchAll(/([LQC])([^LQC]*)/g)) {
+    const steps = numbers!.split(' ').map(Number)
+    const points = Array.from({ length: steps.length / 2 }, (_, i): Point => {
+      at = [at[0] + steps[2 * i]!, at[1] + steps[2 * i + 1]!]
+      return inMm(at)
+    })
     const to = points.at(-1)!
-    if (command === 'M') {
-      close()
-      all.push([])
-      start = to
-    } else if (command === 'L') {
-      if (distance2(from, to) > 1e-9) all.at(-1)!.push(line(from, to))
+    if (command === 'L') {
+      if (distance2(from, to) > 1e-9) segments.push(line(from, to))
     } else {
       const [q, r] = command === 'Q' ? [from, to].map((end) => between2(end, points[0]!, 2 / 3)) : points
-      all.at(-1)!.push({ kind: 'cubic', points: [from, q!, r!, to] })
+      segments.push({ kind: 'cubic', points: [from, q!, r!, to] })
     }
     from = to
   }
-  close()
-  return all.filter((contour) => contour.length > 1)
+  if (distance2(from, inMm(start)) > 1e-9) segments.push(line(from, inMm(start)))
+  return segments
 }
 
 /** No chord is farther than `fineness` from its curve. */

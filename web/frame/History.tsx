@@ -2,7 +2,6 @@ import { type ReactNode, useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { api, type RevisionEntry } from '../api.ts'
 import { newId } from '../ids.ts'
-import { pictureOf } from '../shelf/pictures.ts'
 import { sayDone } from '../state/done.ts'
 import { usePart } from '../state/part.ts'
 import { Button } from '../ui/Button.tsx'
@@ -113,7 +112,7 @@ function State({
     let current = true
     api
       .revision(partId, revision)
-      .then(({ document }) => pictureOf(document))
+      .then(async ({ document }) => (await import('../shelf/pictures.ts')).pictureOf(document))
       .then(
         (url) => current && setPicture(url ?? null),
         (error: Error) => current && setFailure(error.message),

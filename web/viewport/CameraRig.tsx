@@ -147,7 +147,15 @@ export function CameraRig({ box, fitKey }: { readonly box: Box | undefined; read
     last.current = matrix
     const { x, y, z } = camera.position
     const pixelsPerMm = size.height / 2 / Math.tan((camera.fov * Math.PI) / 360)
-    useView.setState({ matrix, eye: [x, y, z], width: size.width, height: size.height, pixelsPerMm })
+    const inverse = matrix.clone().invert().elements
+    useView.setState({
+      matrix: matrix.elements,
+      inverse,
+      eye: [x, y, z],
+      width: size.width,
+      height: size.height,
+      pixelsPerMm,
+    })
   })
   return null
 }

@@ -12,7 +12,8 @@ function view(eye: Vec3) {
   camera.lookAt(0, 0, 0)
   camera.updateMatrixWorld()
   const matrix = new Matrix4().multiplyMatrices(camera.projectionMatrix, camera.matrixWorldInverse)
-  return { matrix, eye, width: 800, height: 600, pixelsPerMm: 1 }
+  const inverse = matrix.clone().invert()
+  return { matrix: matrix.elements, inverse: inverse.elements, eye, width: 800, height: 600, pixelsPerMm: 1 }
 }
 
 describe('rays', () => {

@@ -2,8 +2,7 @@ import type { Offset } from '@makrel/core/document'
 import { add, dot, pointIn, scaled, subtract, unit, type Vec3 } from '@makrel/core/place'
 import type { StepGeometry } from '@makrel/core/planning'
 import { formatNumber, mmPer, type PartUnit } from '@makrel/core/units'
-import { Vector4 } from 'three'
-import type { Projection } from './view.ts'
+import { type Projection, transformed } from './view.ts'
 
 /** Dragging on the drawing, as arithmetic: rays, what a drag snaps to, and the texts that it writes. */
 
@@ -14,11 +13,10 @@ export interface Ray {
 }
 
 /** The line of sight through a pixel of the drawing. */
-export function rayAt({ matrix, width, height }: Projection, x: number, y: number): Ray {
-  const back = matrix.clone().invert()
+export function rayAt({ inverse, width, height }: Projection, x: number, y: number): Ray {
   const at = (depth: number): Vec3 => {
-    const p = new Vector4((x / width) * 2 - 1, 1 - (y / height) * 2, depth, 1).applyMatrix4(back)
-    return [p.x / p.w, p.y / p.w, p.z / p.w]
+    const [px, py, pz, w] = transformed(inverse, [(x / width) * 2 - 1, 1 - (y / height) * 2, depth])
+    return [px / w, py / w, pz / w]
   }
   const from = at(-1)
   return { from, direction: unit(subtract(at(1), from)) }

@@ -1,12 +1,17 @@
 import type { KeptView } from '@makrel/core/document'
 import type { Box, Vec3 } from '@makrel/core/place'
-import { Matrix4, Vector4 } from 'three'
 import { create } from 'zustand'
+
+/** 4 × 4, column by column. */
+export type Matrix = readonly number[]
+
+const still: Matrix = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]
 
 /** Where the drawing is seen from, shared with what is drawn over it. */
 interface ViewState {
-  /** world to clip space */
-  readonly matrix: Matrix4
+  /** world to clip space, and back */
+  readonly matrix: Matrix
+  readonly inverse: Matrix
   readonly eye: Vec3
   readonly width: number
   readonly height: number
@@ -58,7 +63,8 @@ export const viewDirections: Readonly<Record<ViewName, Vec3>> = {
 }
 
 export const useView = create<ViewState>()(() => ({
-  matrix: new Matrix4(),
+  matrix: still,
+  inverse: still,
   eye: [0, 0, 1],
   width: 1,
   height: 1,
@@ -80,13 +86,19 @@ export const useView = create<ViewState>()(() => ({
   zoom: () => undefined,
 }))
 
-export type Projection = Pick<ViewState, 'matrix' | 'eye' | 'width' | 'height' | 'pixelsPerMm'>
+export type Projection = Pick<ViewState, 'matrix' | 'inverse' | 'eye' | 'width' | 'height' | 'pixelsPerMm'>
 
 /** A point of the part in pixels from the upper left of the drawing; undefined behind the eye. */
 export function project({ matrix, width, height }: Projection, p: Vec3): readonly [number, number] | undefined {
-  const v = new Vector4(p[0], p[1], p[2], 1).applyMatrix4(matrix)
-  if (v.w <= 0) return undefined
-  return [((v.x / v.w + 1) / 2) * width, ((1 - v.y / v.w) / 2) * height]
+  const [x, y, , w] = transformed(matrix, p)
+  if (w <= 0) return undefined
+  return [((x / w + 1) / 2) * width, ((1 - y / w) / 2) * height]
+}
+
+/** A point in homogeneous coordinates, as a matrix takes it. */
+export function transformed(m: Matrix, [x, y, z]: Vec3): readonly [number, number, number, number] {
+  const row = (i: number) => m[i]! * x + m[i + 4]! * y + m[i + 8]! * z + m[i + 12]!
+  return [row(0), row(1), row(2), row(3)]
 }
 
 /** Pixels that one mm takes at `p`, across the view. */

@@ -1,0 +1,280 @@
+import { allSteps, findStep, flattened, hasBody, type Part, pieceOfBody } from '@makrel/core/document'
+import { printerFor } from '@makrel/core/fits'
+import { operationOf } from '@makrel/core/operations'
+import { compose, type Frame, inverse, world } from '@makrel/core/place'
+import type { RenderMesh } from '@makrel/core/solids'
+import { Canvas } from '@react-three/fiber'
+import { useEffect, useMemo, useRef, useState } from 'react'
+import { solids } from '../channel/client.ts'
+import { PartBoundary } from '../frame/PartBoundary.tsx'
+import { wholeBox } from '../frame/whole.ts'
+import { useKeyList } from '../keys/keys.ts'
+import { addsMaterial } from '../make/operations.ts'
+import { editFirstValue, openStepMenu } from '../make/StepMenu.tsx'
+import { useBuild, workedOf } from '../state/build.ts'
+import { selectedSteps, usePart } from '../state/part.ts'
+import { IconButton } from '../ui/Button.tsx'
+import { Choice } from '../ui/Choice.tsx'
+import { FitIcon, FitSelectedIcon, ParallelIcon } from '../ui/icons.tsx'
+import { Bed } from './Bed.tsx'
+import { BoxSelect } from './BoxSelect.tsx'
+import { CameraRig } from './CameraRig.tsx'
+import { CentreMark } from './CentreMark.tsx'
+import { CopyMarks } from './CopyMarks.tsx'
+import { pieceColour } from './colours.ts'
+import { SectionSlider, useCutaway } from './cutaway.tsx'
+import { Datums } from './Datums.tsx'
+import { Dimensions } from './Dimensions.tsx'
+import { useDrag } from './drag.ts'
+import { EdgeMarks } from './edges.tsx'
+import { FindingMarks } from './FindingMarks.tsx'
+import { Handles } from './Handles.tsx'
+import { InspectLabel, useInspected } from './inspect.tsx'
+import { KeptViews } from './KeptViews.tsx'
+import { useLatePart } from './late.ts'
+import { workshopLights } from './lights.ts'
+import { GhostModel, PieceModel } from './PieceModel.tsx'
+import { HoverLabel, picking, pointedAt } from './picking.tsx'
+import { Reading, ReadingButton, useIsReading } from './reading.tsx'
+import { stepSizeOf, stepSizesOf } from './stepSizes.ts'
+import type { ViewportProps } from './Viewport.tsx'
+import { useView, viewNames } from './view.ts'
+import { fitSelection, viewKeys } from './viewKeys.ts'
+
+/**
+ * The part as a drawing: solids with ink edges on the bed, and over them the dimensions of what is selected (or of the
+ * whole). `motions` moves pieces for the swing; `editable` lets faces be picked and dimensions be typed.
+ */
+export function PartView({ editable = false, tools = false, motions, marks, children }: ViewportProps) {
+  const part = useLatePart()
+  const selection = usePart((state) => state.selection)
+  const { select } = usePart.getState()
+  const pieces = useBuild((state) => state.pieces)
+  const slow = useBuild((state) => state.slow)
+  const failure = useBuild((state) => state.failure)
+  const box = useMemo(() => wholeBox(pieces), [pieces])
+  const ghosts = useGhosts()
+  const reading = useIsReading()
+  const opened = useInspected(useCutaway(pieces, box))
+  const seeThrough = useView((state) => state.seeThrough)
+  const cuts = selection?.kind === 'step' && !addsMaterial(findStep(part, selection.id)?.step)
+  const others = usePart((state) => state.others)
+  const selectedIds = useMemo(
+    () => withContents(part, selection ? [selection.id, ...others] : []),
+    [part, selection, others],
+  )
+  const printer = printerFor(part.printer)
+  const lights = useMemo(workshopLights, [])
+  /** where the right button went down */
+  const right = useRef<readonly [number, number]>(undefined)
+
+  return (
+    <div
+      className="absolute inset-0 overflow-hidden bg-[linear-gradient(#f6f8f7,#edf1ef_45%)]"
+      data-drawn={pieces.map((piece) => piece.key).join(' ')}
+      onPointerDown={(event) => {
+        right.current = event.button === 2 ? [event.clientX, event.clientY] : undefined
+      }}
+      onPointerUp={(event) => {
+        const from = right.current
+        // A drag with the right button shifts the view.
+        if (!tools || !from || event.button !== 2 || Math.hypot(event.clientX - from[0], event.clientY - from[1]) > 4)
+          return
+        const under = pointedAt()
+        if (under && !selectedSteps(usePart.getState()).includes(under.id)) select(under)
+        else if (!under) select(undefined)
+        openStepMenu(event.clientX, event.clientY, undefined)
+      }}
+      onDoubleClick={() => {
+        const under = tools && !reading ? pointedAt() : undefined
+        if (under?.kind === 'step') editFirstValue(under.id)
+      }}
+      onContextMenu={(event) => event.preventDefault()}
+    >
+      <Canvas
+        frameloop="demand"
+        dpr={[1, 2]}
+        flat
+        camera={{ fov: 22, position: [200, -300, 200], near: 1, far: 10_000 }}
+        onPointerMissed={(event) => {
+          if (editable && event.type === 'click' && usePart.getState().selection?.kind === 'step') select(undefined)
+        }}
+        aria-label="Drawing of the part"
+        fallback={
+          <p className="p-6">
+            This browser cannot show the drawing (WebGL is off); the sheet and the hand-off work without it.
+          </p>
+        }
+      >
+        {lights.map((light) => (
+          <primitive key={light.uuid} object={light} />
+        ))}
+        <Bed size={printer.bed} />
+        {(tools ? opened : pieces).map(({ id, mesh }) => {
+          const piece = pieceOfBody(part, id)
+          return (
+            mesh &&
+            piece && (
+              <PieceModel
+                key={id}
+                id={id}
+                mesh={mesh}
+                colour={pieceColour(piece.colour)}
+                selection={editable ? selection : undefined}
+                selectedIds={selectedIds}
+                selectionCuts={cuts}
+                seeThrough={tools && seeThrough}
+                motion={motions?.[id]}
+                onPick={editable ? picking : undefined}
+              />
+            )
+          )
+        })}
+        {editable &&
+          ghosts.map(({ id, mesh, cuts, frame }) => (
+            <GhostModel key={id} mesh={mesh} cuts={cuts} motion={since(part, id, frame)} />
+          ))}
+        {marks && <FindingMarks marks={marks} />}
+        <CameraRig box={box} fitKey={part.id} />
+      </Canvas>
+      <PartBoundary what="marks over the drawing">
+        {!motions && <Dimensions editable={editable} />}
+        {tools && <Datums />}
+        {!motions && <CentreMark />}
+        {tools && !reading && <CopyMarks />}
+        {tools && !reading && <Handles />}
+        {tools && <Reading />}
+        {tools && <InspectLabel />}
+        {tools && <BoxSelect />}
+        {editable && <HoverLabel />}
+        {editable && !motions && <EdgeMarks pieces={tools ? opened : pieces} />}
+      </PartBoundary>
+      {/* One beside the other, or below it where there is no room. */}
+      <div className="pointer-events-none absolute inset-x-2 top-2 flex flex-wrap items-start justify-between gap-x-3 *:pointer-events-auto">
+        <Views editable={tools} />
+        {tools && <SectionSlider />}
+        <div className="basis-full" />
+        {slow && (
+          <p role="status" className="mr-2 ml-auto border border-line bg-sheet px-3 py-1 text-ink-soft">
+            building …
+          </p>
+        )}
+        {failure && (
+          <p role="alert" className="mr-2 ml-auto border border-rust bg-sheet px-3 py-1">
+            The solid could not be built: {failure}
+          </p>
+        )}
+      </div>
+      {!box && part.pieces.every((piece) => piece.steps.length === 0) && (
+        <p className="pointer-events-none absolute inset-x-0 top-1/3 text-center text-base text-ink-soft">
+          An empty bed. The first solid goes here.
+        </p>
+      )}
+      {children}
+    </div>
+  )
+}
+
+function Views({ editable }: { readonly editable: boolean }) {
+  const name = useView((state) => state.name)
+  const part = usePart((state) => state.part!)
+  const parallel = useView((state) => state.parallel)
+  useKeyList(viewKeys)
+  return (
+    <div role="toolbar" aria-label="Views" className="flex min-h-8 flex-wrap items-center gap-x-3 bg-[#f6f8f7]/85 px-2">
+      {viewNames.map((view) => (
+        <button
+          key={view}
+          type="button"
+          aria-pressed={name === view}
+          onClick={() => useView.getState().look(view)}
+          className={`capitalize hover:text-mackerel ${name === view ? 'font-semibold text-ink' : 'text-ink-soft'}`}
+        >
+          {view}
+        </button>
+      ))}
+      <span className="flex items-center">
+        <IconButton label="Fit the part (0)" onClick={() => useView.getState().look(useView.getState().name)}>
+          <FitIcon size={15} />
+        </IconButton>
+        {editable && (
+          <IconButton label="Fit what is selected (1)" onClick={fitSelection}>
+            <FitSelectedIcon size={15} />
+          </IconButton>
+        )}
+        <IconButton
+          label="Parallel lines stay parallel"
+          pressed={parallel}
+          onClick={() => useView.setState({ parallel: !parallel })}
+        >
+          <ParallelIcon size={15} />
+        </IconButton>
+        {editable && <ReadingButton />}
+      </span>
+      {editable && <KeptViews />}
+      {editable && (
+        <span className="whitespace-nowrap text-ink-soft">
+          in steps of{' '}
+          <Choice
+            label="Step size for dragging and arrow keys"
+            value={stepSizeOf(part).label}
+            options={stepSizesOf(part.unit).map(({ label }) => ({ value: label, label }))}
+            onChange={(stepSize) => usePart.getState().edit({ type: 'set-step-size', stepSize })}
+          />
+        </span>
+      )}
+    </div>
+  )
+}
+
+/** These ids, and those of what they hold where they are bundles. */
+function withContents(part: Part, ids: readonly string[]): ReadonlySet<string> {
+  return new Set(
+    ids.flatMap((id) => {
+      const step = findStep(part, id)?.step
+      return step ? flattened([step]).map((each) => each.id) : [id]
+    }),
+  )
+}
+
+/** The motion of a step since it stood in `frame`: it is there with the very keystroke, before the solid is. */
+function since(part: Part, id: string, frame: Frame | undefined): Frame {
+  const now = workedOf(part).plan.geometry.get(id)?.frame
+  return now && frame ? compose(now, inverse(frame)) : world
+}
+
+interface Ghost {
+  readonly id: string
+  readonly mesh: RenderMesh
+  readonly cuts: boolean
+  /** where it stood when it was drawn */
+  readonly frame: Frame | undefined
+}
+
+/** The own shapes of steps flagged as ghosts, of the selected step where it cuts, and of one that is dragged. */
+function useGhosts(): readonly Ghost[] {
+  const shown = useBuild((state) => state.shown)
+  const selection = usePart((state) => state.selection)
+  const dragged = useDrag((state) => state.id)
+  const [ghosts, setGhosts] = useState<readonly Ghost[]>([])
+  useEffect(() => {
+    let current = true
+    const wanted = (shown ? allSteps(shown) : [])
+      .filter(hasBody)
+      .filter((step) => step.ghost || step.id === dragged || (selection?.id === step.id && !addsMaterial(step)))
+    void Promise.all(
+      wanted.map(async ({ id, operation }) => {
+        const mesh = await solids().call('ghost', { step: id })
+        const frame = workedOf(shown!).plan.geometry.get(id)?.frame
+        return mesh && { id, mesh, cuts: operationOf(operation)?.material === 'less', frame }
+      }),
+    ).then(
+      (all) => current && setGhosts(all.filter((ghost) => ghost !== undefined)),
+      () => current && setGhosts([]),
+    )
+    return () => {
+      current = false
+    }
+  }, [shown, selection?.id, dragged])
+  return ghosts
+}

@@ -170,3 +170,8 @@ export async function measured(page: Page, label: string): Promise<string> {
 export async function volume(page: Page): Promise<number> {
   return Number((await measured(page, 'Volume')).replace(' cm³', ''))
 }
+
+/** What is said at the foot of the page; screen readers are told the same by themselves. */
+export function notice(page: Page, text: string | RegExp): Locator {
+  return page.getByRole('region', { name: /^Notices/ }).getByText(text)
+}

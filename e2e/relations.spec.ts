@@ -8,6 +8,7 @@ import {
   line,
   measure,
   newPart,
+  notice,
   openPart,
   put,
   select,
@@ -205,7 +206,7 @@ test('a calliper types into the value that has the keyboard, and readings have t
   await expect(value(page, 3, 'Length')).toHaveValue('22.03')
   await page.getByRole('textbox', { name: 'Part name' }).focus()
   await jaw.press('Enter')
-  await expect(page.getByText('The calliper reads 22.03')).toBeVisible()
+  await expect(notice(page, 'The calliper reads 22.03')).toBeVisible()
   await expect(page.getByRole('textbox', { name: 'Part name' })).toHaveValue('Lantern bracket')
 })
 

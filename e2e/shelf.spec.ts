@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { expect, kept, test, value } from './fixtures.ts'
+import { expect, kept, notice, test, value } from './fixtures.ts'
 
 test('the shelf shows the demo parts with pictures drawn from their solids, and their sizes', async ({ page }) => {
   await page.goto('/')
@@ -74,13 +74,13 @@ test('files that are none are refused with a reason, and the shelf stays', async
   await expect(page.getByRole('dialog').getByRole('alert')).toContainText('This STL file')
   await page.getByRole('dialog').getByRole('button', { name: 'Close' }).click()
   await open('broken.json', 'solid hello')
-  await expect(page.getByText(/broken.json was not opened: This is not a part file/)).toBeVisible()
+  await expect(notice(page, /broken.json was not opened: This is not a part file/)).toBeVisible()
   await open('newer.json', JSON.stringify({ format: 'makrel-part', version: 9 }))
-  await expect(page.getByText(/newer version of Makrel/)).toBeVisible()
+  await expect(notice(page, /newer version of Makrel/)).toBeVisible()
   await open('damaged.json', JSON.stringify({ format: 'makrel-part', version: 2, id: 'x' }))
-  await expect(page.getByText(/damaged at name/)).toBeVisible()
+  await expect(notice(page, /damaged at name/)).toBeVisible()
   await open('huge.json', 'x'.repeat(17_000_000))
-  await expect(page.getByText(/larger than a part file may be/)).toBeVisible()
+  await expect(notice(page, /larger than a part file may be/)).toBeVisible()
   await expect(page.getByRole('listitem')).toHaveCount(before)
 })
 

@@ -9,6 +9,7 @@ import {
   measure,
   measured,
   newPart,
+  notice,
   openPart,
   put,
   select,
@@ -259,11 +260,11 @@ test('steps are copied into another part with the measures they need', async ({ 
   await select(page, 1)
   await page.getByRole('button', { name: /^Step 5,/ }).click({ modifiers: ['Control'] })
   await page.keyboard.press('Control+c')
-  await expect(page.getByText('2 steps are on the clipboard.')).toBeVisible()
+  await expect(notice(page, '2 steps are on the clipboard.')).toBeVisible()
   await newPart(page, 'Tie plate')
   await page.getByRole('main').click({ position: { x: 300, y: 300 } })
   await page.keyboard.press('Control+v')
-  await expect(page.getByText('2 steps were pasted.')).toBeVisible()
+  await expect(notice(page, '2 steps were pasted.')).toBeVisible()
   await expect(entry(page, 'Overall')).toHaveText('84 × 44 × 6 mm')
   await expect(line(page, 2)).toContainText('into top of 1, base')
   await expect(page.getByRole('alert')).toHaveCount(0)

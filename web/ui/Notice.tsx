@@ -64,7 +64,10 @@ export function NoticeBar() {
           </Toast.Close>
         </Toast.Root>
       ))}
-      <Toast.Viewport className="pointer-events-none fixed inset-x-0 bottom-5 z-50 flex flex-col items-center gap-2" />
+      <Toast.Viewport
+        label="Notices ({hotkey})"
+        className="pointer-events-none fixed inset-x-0 bottom-5 z-50 flex flex-col items-center gap-2"
+      />
     </Toast.Provider>
   )
 }

@@ -63,7 +63,58 @@ const square: OutlineDraft = {
   ],
 }
 
+/** Links of 10 mm one behind the other, along a slight bow, whose ends are to come so near to each other. */
+function chain(links: number, apart: number): OutlineDraft {
+  const name = (i: number) => `p${i}`
+  const points = Object.fromEntries(
+    Array.from({ length: links + 1 }, (_, i) => [name(i), [9 * i, 4 * Math.sin((Math.PI * i) / links)] as const]),
+  )
+  const all = Array.from({ length: links }, (_, i) => i)
+  return {
+    points,
+    curves: {
+      ...Object.fromEntries(all.map((i) => [`l${i}`, ['line', [name(i), name(i + 1)]] as const])),
+      ends: ['line', [name(0), name(links)]],
+    },
+    hold: [
+      ['horizontal', ['ends']],
+      ...all.map((i) => ['distance', [`l${i}`], 10] as const),
+      ['distance', ['ends'], apart],
+    ],
+  }
+}
+
 describe('the solver', () => {
+  it.each([
+    [12, 15.3],
+    [24, 85.1],
+    [30, 3.3],
+  ])('bends a chain of %d links whose ends come together to %d mm, far from where they were', (links, apart) => {
+    const { solution, at } = solve(chain(links, apart))
+    expect(solution.solved).toBe(true)
+    for (let i = 0; i < links; i++) {
+      const [a, b] = [at(`p${i}`), at(`p${i + 1}`)]
+      expect(Math.hypot(a[0] - b[0], a[1] - b[1])).toBeCloseTo(10, 9)
+    }
+    expect(at(`p${links}`)[0] - at('p0')[0]).toBeCloseTo(apart, 9)
+  })
+  it('comes to the last digits in few steps, once it is near', () => {
+    const { outline, values } = draft(chain(24, 85.1))
+    const system = systemOf(outline, { values, taken: new Map() })
+    let asked = 0
+    const counted = system.equations.map((held, i) => {
+      if (i > 0) return held
+      const { equation } = held
+      const residual: typeof equation.residual = (x, out, at) => {
+        asked++
+        equation.residual(x, out, at)
+      }
+      return { ...held, equation: { ...equation, residual } }
+    })
+    expect(solved({ ...system, equations: counted }).solved).toBe(true)
+    // 31; with damping that does not let go, 102.
+    expect(asked).toBeLessThan(60)
+  })
   it('makes a rectangle of its sizes, and leaves it where it was', () => {
     const { solution, at, freedom } = solve(square)
     expect(solution.solved).toBe(true)

@@ -58,7 +58,7 @@ function facetsOf({ positions, triangles }: { positions: Float32Array; triangles
     const [a, b, c] = [corner(3 * t), corner(3 * t + 1), corner(3 * t + 2)]
     const across = cross(subtract(b, a), subtract(c, a))
     const middle = [0, 1, 2].map((k) => (a[k]! + b[k]! + c[k]!) / 3) as unknown as Vec3
-    return { middle, normal: scaled(across, 1 / (norm(across) || 1)), size: norm(across) }
+    return { corners: [a, b, c], middle, normal: scaled(across, 1 / (norm(across) || 1)), size: norm(across) }
   }).filter(({ size }) => size > 1e-5)
 }
 /** Something below it for what goes on to what it meets. */
@@ -498,7 +498,9 @@ describe.each(solids.map((shape) => [shape.kind, shape] as const))('every shape:
     const choices = Object.entries(shape.fields).flatMap(([name, field]) =>
       field.kind === 'choice' ? Object.keys(field.choices).map((choice) => ({ [name]: choice })) : [],
     )
-    const forms = [{}, ...choices, ...choices.flatMap((one) => choices.map((other) => ({ ...one, ...other })))]
+    // What goes all the way round has no ends.
+    const part = 'angle' in shape.fields && shape.fields.angle?.kind === 'angle' ? [{ angle: 137.3 }] : []
+    const forms = [{}, ...part, ...choices, ...choices.flatMap((one) => choices.map((other) => ({ ...one, ...other })))]
     let looked = 0
     for (const form of forms) {
       const chosen = { ...values, ...(kind === 'plate' ? { corner: 3.3 } : {}), ...form }
@@ -516,6 +518,16 @@ describe.each(solids.map((shape) => [shape.kind, shape] as const))('every shape:
           throw error
         }
       })
+      // The middle of a flat face is within the flats that are called so.
+      for (const { name, frame, round } of faces) {
+        const own = found.filter(({ middle, normal }) => at(middle, normal) === name)
+        if (round !== undefined || own.length === 0) continue
+        for (const axis of [frame.u, frame.v]) {
+          const along = own.flatMap(({ corners }) => corners.map((p) => dot(subtract(p, frame.origin), axis)))
+          expect(Math.min(...along), `${name} ${JSON.stringify(form)}`).toBeLessThan(1e-3)
+          expect(Math.max(...along), `${name} ${JSON.stringify(form)}`).toBeGreaterThan(-1e-3)
+        }
+      }
       for (const { middle, normal } of found) {
         const name = at(middle, normal)
         expect(names, JSON.stringify(form)).toContain(name)

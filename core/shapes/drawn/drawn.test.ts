@@ -556,6 +556,49 @@ describe('loft', () => {
       4,
     )
   })
+  it('is what it is also where one section has corners on its sides', () => {
+    // The same rectangle twice: its sides above are in pieces of unlike lengths.
+    const broken = drawnOf(
+      polygonCurves([
+        [-15, -12],
+        [-2.7, -12],
+        [15, -12],
+        [15, 7.3],
+        [15, 12],
+        [-15, 12],
+        [-15, 11.1],
+        [-15, -3],
+      ]),
+    )
+    for (const [below, above] of [
+      [box(-15, -12, 30, 24), broken],
+      [broken, box(-15, -12, 30, 24)],
+    ] as const)
+      expect(made('loft', through([below, 0], [above, 22])).volume).toBeCloseTo(30 * 24 * 22, 6)
+  })
+  it('is the mirror image of itself between mirror images', () => {
+    const mirrored = (points: readonly (readonly [number, number])[]) => points.map(([x, y]) => [x, -y] as const)
+    const below = [
+      [-15.3, -8],
+      [12, -9.1],
+      [14, 6],
+      [-3, 11.7],
+    ] as const
+    const above = [
+      [-9, -7],
+      [2.2, -8.3],
+      [8.1, -1],
+      [7, 6.6],
+      [0.4, 9],
+      [-7.9, 5],
+      [-9.9, -2.1],
+    ] as const
+    const volume = (one: readonly (readonly [number, number])[], other: readonly (readonly [number, number])[]) =>
+      made('loft', through([drawnOf(polygonCurves(one as never)), 0], [drawnOf(polygonCurves(other as never)), 20]))
+        .volume
+    // Its warped patches are halved by other diagonals.
+    expect(volume(mirrored(below), mirrored(above)) / volume(below, above)).toBeCloseTo(1, 3)
+  })
   it('through three runs smoothly where that is asked for', () => {
     const vase = [
       [disc(5), 0],

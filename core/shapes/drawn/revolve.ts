@@ -256,8 +256,10 @@ function surfaceList(v: Values): Surface[] {
 function surfaceAt(v: Values, motion: Motion2, p: Vec3, normal: Vec3): string {
   if (v.angle < 360) {
     const rad = (v.angle * Math.PI) / 180
-    if (normal[1] < -0.999) return 'start'
-    if (normal[0] * -Math.sin(rad) + normal[1] * Math.cos(rad) > 0.999) return 'end'
+    const ends = { start: [0, -1], end: [-Math.sin(rad), Math.cos(rad)] } as const
+    // Walls look that way too, elsewhere.
+    for (const [name, [x, y]] of Object.entries(ends))
+      if (normal[0] * x + normal[1] * y > 0.999 && Math.abs(p[0] * x + p[1] * y) < 0.01) return name
   }
   if (v.base > 0 && normal[2] < -0.999 && p[2] < heightsOf(v)[0] + v.base + 0.01) return 'foot'
   // Just off the axis, so that of what meets there none that runs along it is meant: it makes no face.

@@ -151,6 +151,38 @@ describe('slivers', () => {
       expect(meshFigures(left).volume).toBeCloseTo(85.1 ** 3, 0)
     }
   })
+  it('leave one after another where they lie beside one another', () => {
+    const [a, b, c, d, m1, m2, m3] = [0, 1, 2, 3, 4, 5, 6]
+    const pyramid: TriangleMesh = {
+      positions: new Float64Array([
+        ...[0, 0, 0, 15.3, 0, 0, 0, 15.3, 0, 0, 0, 15.3],
+        // On the edge from a to b.
+        ...[3.3, 0, 0, 7.65, 0, 0, 12, 0, 0],
+      ]),
+      triangles: Uint32Array.from(
+        [
+          ...[a, c, m1, m1, c, m2, m2, c, m3, m3, c, b],
+          ...[a, m1, m2, a, m2, m3, a, m3, b],
+          ...[a, b, d, a, d, c, b, c, d],
+        ].flat(),
+      ),
+    }
+    expect(meshFigures(pyramid)).toMatchObject({ closed: true, oriented: true })
+    const left = tidied(pyramid)
+    const { positions, triangles } = left
+    for (let t = 0; t < triangles.length; t += 3) {
+      const [p, q, r] = [0, 1, 2].map((i) => positions.slice(3 * triangles[t + i]!, 3 * triangles[t + i]! + 3))
+      const [u, v] = [q!.map((x, i) => x - p![i]!), r!.map((x, i) => x - p![i]!)]
+      const twice = Math.hypot(
+        u[1]! * v[2]! - u[2]! * v[1]!,
+        u[2]! * v[0]! - u[0]! * v[2]!,
+        u[0]! * v[1]! - u[1]! * v[0]!,
+      )
+      expect(twice).toBeGreaterThan(1)
+    }
+    expect(meshFigures(left)).toMatchObject({ closed: true, oriented: true, solids: 1 })
+    expect(meshFigures(left).volume).toBeCloseTo(15.3 ** 3 / 6, 3)
+  })
   it('are not what is only thin', () => {
     const mesh = joinedOf(cube(0, 85.1), squeezed(0.02, 200.123))
     expect(meshFigures(mesh).solids).toBe(2)

@@ -3,7 +3,7 @@ import { chromiumOptions } from '../scripts/chromium.mjs'
 
 export default defineConfig({
   testDir: '.',
-  timeout: 480_000,
+  timeout: 240_000,
   expect: { timeout: 60_000 },
   fullyParallel: false,
   workers: 1,

@@ -3,7 +3,7 @@ import { expect, kept, notice, test, value } from './fixtures.ts'
 
 test('the shelf shows the demo parts with pictures drawn from their solids, and their sizes', async ({ page }) => {
   await page.goto('/')
-  await expect(page.getByRole('listitem')).toHaveCount(10)
+  await expect(page.getByRole('main').getByRole('listitem')).toHaveCount(10)
   await expect(page.getByRole('img', { name: /Drawing of/ })).toHaveCount(10, { timeout: 180_000 })
   await expect(page.getByText('84 × 44 × 62 mm')).toBeVisible()
   const shown = await page
@@ -25,19 +25,19 @@ test('the shelf shows the demo parts with pictures drawn from their solids, and 
 test('parts are searched, copied, renamed, and removed with undo', async ({ page, problems }) => {
   await page.goto('/')
   await page.getByRole('searchbox').fill('hinge')
-  await expect(page.getByRole('listitem')).toHaveCount(1)
+  await expect(page.getByRole('main').getByRole('listitem')).toHaveCount(1)
   await page.getByRole('button', { name: 'Copy Locker hinge' }).click()
-  await expect(page.getByRole('listitem')).toHaveCount(2)
+  await expect(page.getByRole('main').getByRole('listitem')).toHaveCount(2)
   const name = page.getByRole('textbox', { name: 'Name of Locker hinge copy' })
   await name.fill('Hatch hinge')
   await name.press('Enter')
   await expect(page.getByRole('link', { name: 'Open Hatch hinge' })).toBeVisible()
   await page.getByRole('button', { name: 'Remove Hatch hinge' }).click()
-  await expect(page.getByRole('listitem')).toHaveCount(1)
+  await expect(page.getByRole('main').getByRole('listitem')).toHaveCount(1)
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(page.getByRole('link', { name: 'Open Hatch hinge' })).toBeVisible()
   await page.getByRole('button', { name: 'Remove Hatch hinge' }).click()
-  await expect(page.getByRole('listitem')).toHaveCount(1)
+  await expect(page.getByRole('main').getByRole('listitem')).toHaveCount(1)
   // A part that is removed while its picture is drawn has none to be kept for.
   problems.splice(0, problems.length, ...problems.filter((problem) => !problem.includes('404')))
 })
@@ -65,7 +65,7 @@ test('a part is saved as a file and opened from it', async ({ page }) => {
 test('files that are none are refused with a reason, and the shelf stays', async ({ page }) => {
   await page.goto('/')
   await expect(page.getByRole('link', { name: 'Open Lantern bracket' }).first()).toBeVisible()
-  const before = await page.getByRole('listitem').count()
+  const before = await page.getByRole('main').getByRole('listitem').count()
   const open = (name: string, text: string) =>
     page
       .getByLabel('Part file', { exact: true })
@@ -81,7 +81,7 @@ test('files that are none are refused with a reason, and the shelf stays', async
   await expect(notice(page, /damaged at name/)).toBeVisible()
   await open('huge.json', 'x'.repeat(17_000_000))
   await expect(notice(page, /larger than a part file may be/)).toBeVisible()
-  await expect(page.getByRole('listitem')).toHaveCount(before)
+  await expect(page.getByRole('main').getByRole('listitem')).toHaveCount(before)
 })
 
 test('a new part begins on Plan', async ({ page }) => {

@@ -1,6 +1,11 @@
-import type { Spot } from '@makrel/core/outline'
-import { curveOf } from '@makrel/core/outline'
+import { curveOf, type Spot } from '@makrel/core/outline'
+import { distance2 } from '@makrel/core/plane'
 import type { Tool } from './define.ts'
+
+/** Without what was pressed twice at one place, as a double press does: a curve has no way from a point to itself. */
+function apart(spots: readonly Spot[]): readonly Spot[] {
+  return spots.filter(({ at }, i) => i === 0 || distance2(at, spots[i - 1]!.at) > 1e-6)
+}
 
 function spline(kind: 'through' | 'near', label: string, key: string, says: string): Tool {
   const definition = curveOf(kind)!
@@ -14,15 +19,12 @@ function spline(kind: 'through' | 'near', label: string, key: string, says: stri
     key,
     say: (spots) => (spots === 0 ? says : 'press on; Enter ends it, a press on its beginning closes it'),
     spots: 'endless',
-    preview: (spots) =>
-      spots.length < 2
-        ? []
-        : definition.segments(
-            spots.map(({ at }) => at),
-            0,
-            {},
-          ),
-    draw(sketch, spots) {
+    preview(pressed) {
+      const places = apart(pressed).map(({ at }) => at)
+      return places.length < 2 ? [] : definition.segments(places, 0, {})
+    },
+    draw(sketch, pressed) {
+      const spots = apart(pressed)
       if (spots.length < 2) return undefined
       const closed = closing(spots)
       sketch.spline(kind, closed ? spots.slice(0, -1) : spots, closed)

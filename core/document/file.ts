@@ -32,7 +32,7 @@ export function readPartFile(text: string): Part {
  */
 export function checkedPart(raw: unknown, sound?: SoundThings): Part {
   if (typeof raw !== 'object' || raw === null || (raw as { format?: unknown }).format !== 'makrel-part')
-    throw new ProblemError('file-not-part')
+    throw new ProblemError('file-not-part', {})
   const version = (raw as { version?: unknown }).version
   if (typeof version !== 'number' || !Number.isInteger(version) || version < 1)
     throw new ProblemError('file-invalid', { place: 'version', detail: 'it must be a whole number from 1' })

@@ -1,6 +1,6 @@
 import type { ValueKind } from '../measures/index.ts'
 import type { Drawn } from '../plane/index.ts'
-import type { ProblemCode } from '../problems/index.ts'
+import type { ProblemCode, ProblemData } from '../problems/index.ts'
 import type { AssetValue } from './kinds/asset.ts'
 
 /** What all kinds of field have in common. */
@@ -38,7 +38,7 @@ export interface FieldWorking {
   /** what an outline comes to, or those of its regions that are chosen */
   outline(chosen: OutlineText): Drawn | undefined
   asset(hash: string): AssetValue | undefined
-  tell(code: ProblemCode, data: Readonly<Record<string, string | number>>): undefined
+  tell<Code extends ProblemCode>(code: Code, data: ProblemData<Code>): undefined
 }
 
 /**

@@ -10,7 +10,7 @@ import { evaluateFree, type Names } from './evaluate.ts'
  * What holds words (a choice, a text) is compared with words: `size = M5`, `label ≠ ""`.
  */
 export function holds(text: string, names: Names): boolean {
-  if (text.trim() === '') throw new ProblemError('expression-empty')
+  if (text.trim() === '') throw new ProblemError('expression-empty', {})
   return parts(text, 'or').some((either) => parts(either, 'and').every((part) => clause(part, names)))
 }
 
@@ -55,7 +55,7 @@ function clause(text: string, names: Names): boolean {
 function bare(text: string, names: Names): boolean {
   if (text === 'yes' || text === 'no') return text === 'yes'
   const [left, sign, right, ...more] = text.split(/(<=|>=|!=|[<>≤≥=≠])/)
-  if (more.length > 0) throw new ProblemError('condition-unclear')
+  if (more.length > 0) throw new ProblemError('condition-unclear', {})
   if (sign === undefined) return evaluateFree(text, names).value.number !== 0
   const words = wordsOf(left!.trim(), names)
   if (words) return comparedWords(words, sign, right!.trim(), names)

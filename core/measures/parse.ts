@@ -140,7 +140,7 @@ function readQuantity(text: string, start: number) {
 }
 
 function divisor(text: string): number {
-  if (Number(text) === 0) throw new ProblemError('division-by-zero')
+  if (Number(text) === 0) throw new ProblemError('division-by-zero', {})
   return Number(text)
 }
 
@@ -171,7 +171,7 @@ export function parseExpression(text: string): Node {
 }
 
 function parsed(text: string): Node {
-  if (text.trim() === '') throw new ProblemError('expression-empty')
+  if (text.trim() === '') throw new ProblemError('expression-empty', {})
   if (text.length > expressionLimits.characters)
     throw new ProblemError('expression-too-long', { limit: expressionLimits.characters })
   if (nesting(text) > expressionLimits.depth)

@@ -2,7 +2,7 @@ import type { Fields, SentencePart, ValuesOf, Versioned } from '../fields/index.
 import type { Scope, Solid } from '../kernel/index.ts'
 import type { SolidEdge, SurfaceTelling } from '../naming/index.ts'
 import type { Box } from '../place/index.ts'
-import type { ProblemCode } from '../problems/index.ts'
+import type { ProblemCode, ProblemData } from '../problems/index.ts'
 
 /** What a step does to its piece. Some act with a body that stands somewhere, others on what stands so far. */
 export type OperationDefinition = BodyOperation | Treatment
@@ -96,5 +96,5 @@ export interface TreatmentWork {
   /** Makes a solid's surfaces those of this step; `tell` names them. */
   own(solid: Solid, tell: SurfaceTelling): Solid
   /** says what could not be done, on the step's line */
-  advise(code: ProblemCode, data?: Readonly<Record<string, string | number>>): void
+  advise<Code extends ProblemCode>(code: Code, data: ProblemData<Code>): void
 }

@@ -94,7 +94,7 @@ export function shownOutline(
     return { ...shown, arrangement, filled, drawn }
   }
   const { arrangement, tooMany } = arrangedOr(curves)
-  if (tooMany) problems.push(problem('outline-too-complex', path))
+  if (tooMany) problems.push(problem('outline-too-complex', path, {}))
   const toggled = new Set(outline.toggled)
   const filled = arrangement.faces.filter((face) => isFilled(face, toggled))
   const lines = straightLines(outline, drawnCurves)

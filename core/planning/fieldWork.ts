@@ -97,7 +97,7 @@ export class FieldWork {
   /** What is wrong with the outline itself is told there; here, that it cannot be used. Regions that are gone are left out. */
   private outline({ outline: id, regions }: OutlineText, path: Path): Drawn | undefined {
     const found = this.sources.outline(id)
-    if (!found) return this.checked(problem(id === '' ? 'outline-choose' : 'outline-missing', path), undefined)
+    if (!found) return this.checked(problem(id === '' ? 'outline-choose' : 'outline-missing', path, {}), undefined)
     const { name } = found.outline
     const { drawn, gone } = regions ? withRegions(found, regions) : { drawn: found.drawn, gone: [] }
     if (!drawn) return this.checked(problem('outline-broken', path, { name }), undefined)

@@ -358,7 +358,7 @@ class Planning {
     if (step.kind === 'same') {
       const original = this.operands.get(step.of)
       if (original) return sameAs(original, values)
-      this.problems.push(problem('same-missing', ['steps', step.id, 'of']))
+      this.problems.push(problem('same-missing', ['steps', step.id, 'of'], {}))
       return undefined
     }
     if (!isBundle(step)) return undefined
@@ -405,7 +405,7 @@ class Planning {
     const known = this.resolved.steps.get(id)
     const broken = this.passed.has(id) || !known?.values || !known.place
     const code = !known ? 'reference-missing' : broken ? 'reference-broken' : 'reference-later'
-    this.problems.push(problem(code, path))
+    this.problems.push(problem(code, path, {}))
     return false
   }
 
@@ -438,14 +438,14 @@ class Planning {
     const path = ['steps', step.id, 'place', 'until']
     const { until } = step.place
     if (!until) {
-      this.problems.push(problem('until-missing', path))
+      this.problems.push(problem('until-missing', path, {}))
       return undefined
     }
     const target = this.seating({ kind: 'face', step: until.step, face: until.face }, path)
     if (!target) return undefined
     const depth = depthUpTo(upTo.rises ? { ...from, n: scaled(from.n, -1) } : from, target, less)
     if (depth === undefined || depth <= 0) {
-      this.problems.push(problem(depth === undefined ? 'until-beside' : 'until-behind', path))
+      this.problems.push(problem(depth === undefined ? 'until-beside' : 'until-behind', path, {}))
       return undefined
     }
     const to = (values: AnyValues) => upTo.to(values as never, depth) as AnyValues

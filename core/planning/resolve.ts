@@ -372,7 +372,7 @@ function resolveJoint(joint: Joint, part: Part, names: Names): ResolvedJoint {
   if (!known) work.problems.push(problem('joint-unknown', path, { kind: joint.kind }, { rank: 'warning' }))
   const [a, b] = joint.pieces
   if (a === b || ![a, b].every((id) => part.pieces.some((piece) => piece.id === id)))
-    work.problems.push(problem('joint-pieces', path))
+    work.problems.push(problem('joint-pieces', path, {}))
   const sound = work.problems.length === 0
   const values = definition && work.fields('joint', definition, joint.fields, path)
   const place = work.place(joint.place, path)

@@ -18,43 +18,49 @@ export interface Problem {
   readonly at?: readonly [number, number]
 }
 
-type Data = Readonly<Record<string, string | number>>
+type Blanks<Text extends string> = Text extends `${string}{${infer Name}}${infer Rest}` ? Name | Blanks<Rest> : never
 
-export function problemText(code: ProblemCode, data: Data = {}): string {
-  return problemTexts[code].replace(/\{(\w+)\}/g, (_, key: string) => String(data[key] ?? ''))
+/** What fills the blanks in the text of a problem: each of them, so that none is said with a hole in it. */
+export type ProblemData<Code extends ProblemCode> = Code extends ProblemCode
+  ? Readonly<Record<Blanks<(typeof problemTexts)[Code]>, string | number>>
+  : never
+
+export function problemText<Code extends ProblemCode>(code: Code, data: ProblemData<Code>): string {
+  return problemTexts[code].replace(/\{(\w+)\}/g, (_, name: string) => String(data[name as keyof typeof data]))
 }
 
-export function problem(
-  code: ProblemCode,
+interface More {
+  readonly rank?: Rank
+  readonly at?: readonly [number, number] | undefined
+}
+
+export function problem<Code extends ProblemCode>(
+  code: Code,
   path: readonly string[],
-  data: Data = {},
-  more: { rank?: Rank; at?: readonly [number, number] | undefined } = {},
+  data: ProblemData<Code>,
+  more: More = {},
 ): Problem {
-  return {
-    code,
-    rank: more.rank ?? 'fault',
-    text: problemText(code, data),
-    path,
-    ...(more.at ? { at: more.at } : {}),
-  }
+  return told(code, problemText(code, data), path, more)
+}
+
+function told(code: ProblemCode, text: string, path: readonly string[], { rank = 'fault', at }: More): Problem {
+  return { code, rank, text, path, ...(at ? { at } : {}) }
 }
 
 /** Carries a problem out of a computation that cannot go on; caught where the path is known. */
-export class ProblemError extends Error {
-  readonly code: ProblemCode
-  readonly data: Data
+export class ProblemError<Code extends ProblemCode = ProblemCode> extends Error {
+  readonly code: Code
   readonly at: readonly [number, number] | undefined
 
-  constructor(code: ProblemCode, data: Data = {}, at?: readonly [number, number]) {
+  constructor(code: Code, data: ProblemData<Code>, at?: readonly [number, number]) {
     super(problemText(code, data))
     this.name = 'ProblemError'
     this.code = code
-    this.data = data
     this.at = at
   }
 
   toProblem(path: readonly string[]): Problem {
-    return problem(this.code, path, this.data, { at: this.at })
+    return told(this.code, this.message, path, { at: this.at })
   }
 }
 

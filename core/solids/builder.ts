@@ -77,7 +77,7 @@ export class Builder {
         if (settled) return built
         const unsettled = part.readouts
           .filter(({ id }) => JSON.stringify(known[id]) !== JSON.stringify(built.solidReadings[id]))
-          .map(({ id }) => problem('readout-unsettled', ['readouts', id]))
+          .map(({ id }) => problem('readout-unsettled', ['readouts', id], {}))
         return {
           ...built,
           problems: [...built.problems, ...unsettled],

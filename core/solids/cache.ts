@@ -1,5 +1,5 @@
 import type { Solid } from '../kernel/index.ts'
-import type { ProblemCode } from '../problems/index.ts'
+import type { Problem } from '../problems/index.ts'
 
 /** A solid kept for its content's key. `originals` are ids that its triangles carry and that nothing else has. */
 export interface Entry {
@@ -16,10 +16,8 @@ export interface Entry {
   readonly bodies: readonly Entry[]
 }
 
-export interface Told {
-  readonly code: ProblemCode
-  readonly data: Readonly<Record<string, string | number>>
-}
+/** Said while something was made; where it belongs is known to the step that it is made for. */
+export type Told = (path: readonly string[]) => Problem
 
 /** What is made for a key; its solids are handed over. */
 export interface Made {

@@ -223,7 +223,7 @@ export class Combining {
               owners.set(made.id, { kind: 'step', id: step.id, tell })
               return made.solid
             },
-            advise: (code, data = {}) => told.push({ code, data }),
+            advise: (code, data) => told.push((at) => problem(code, at, data, { rank: 'warning' })),
           })
           return {
             solid: scope.handOver(solid ?? scope.union([])),
@@ -233,7 +233,7 @@ export class Combining {
           }
         }),
       )
-      for (const { code, data } of after.told) this.#problems.push(problem(code, path, data, { rank: 'warning' }))
+      this.#problems.push(...after.told.map((tell) => tell(path)))
       return after.bodies
     } catch (error) {
       this.#problems.push(problemFrom(error, path))

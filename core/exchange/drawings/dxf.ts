@@ -115,7 +115,7 @@ function read(text: string, { mmPerUnit }: ReadOptions = {}): ReadDrawing {
   for (const [type, number] of left)
     notes.add(`${number} of ${type} were left out: they are no lines of a flat drawing.`)
   if (unsound > 0) notes.add(unsoundNote(unsound))
-  if (chains.length === 0) throw new ProblemError('drawing-empty')
+  if (chains.length === 0) throw new ProblemError('drawing-empty', {})
   return { chains, notes: [...notes] }
 }
 

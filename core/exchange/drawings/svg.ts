@@ -114,7 +114,7 @@ function read(text: string, { mmPerUnit }: ReadOptions = {}): ReadDrawing {
   }
   for (const child of root.children) visit(child, [], 1)
   if (unsound > 0) notes.add(unsoundNote(unsound))
-  if (chains.length === 0) throw new ProblemError('drawing-empty')
+  if (chains.length === 0) throw new ProblemError('drawing-empty', {})
   return { chains, notes: [...notes] }
 }
 

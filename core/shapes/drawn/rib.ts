@@ -68,10 +68,10 @@ export const rib = defineShape({
     const parts = scope.parts(scope.difference(band, [material]))
     // What begins at the line; what lies behind the first thing that is met does not.
     const kept = parts.filter((part) => lines.some((line) => startsIn(part, line, way)))
-    if (kept.length === 0) throw new ProblemError('rib-meets-nothing')
+    if (kept.length === 0) throw new ProblemError('rib-meets-nothing', {})
     // What met nothing runs on to the end of the band.
     const ahead = (solid: Solid) => boxReach(solid.bounds()!, [way[0], way[1], 0])
-    if (kept.some((part) => ahead(part) > ahead(material) + 1e-6)) throw new ProblemError('rib-meets-nothing')
+    if (kept.some((part) => ahead(part) > ahead(material) + 1e-6)) throw new ProblemError('rib-meets-nothing', {})
     return scope.union(kept)
   },
 })

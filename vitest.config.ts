@@ -10,6 +10,7 @@ export default defineConfig({
       'web/**/*.test.ts',
       'scripts/**/*.test.ts',
     ],
+    setupFiles: ['core/testing/seed.ts'],
     // A slow machine is not a fault: what hangs is told all the same.
     testTimeout: 120_000,
     hookTimeout: 120_000,

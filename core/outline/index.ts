@@ -1,5 +1,6 @@
 export { regionsFollowed, toggledAfter, withRegions } from './chosen.ts'
 export type { ConstraintDefinition, Ref, RefKind } from './constraints/define.ts'
+export { amountOf, type Measured } from './constraints/measured.ts'
 export { constraintOf, constraints } from './constraints/registry.ts'
 export type { CurveDefinition } from './curves/define.ts'
 export { curveOf, curves } from './curves/registry.ts'
@@ -18,6 +19,7 @@ export { type Pull, type Solution, solved } from './solve.ts'
 export {
   constraintWords,
   measuredBy,
+  measuredPlace,
   type OutlineValues,
   pointsOf,
   type SolvedOutline,

@@ -13,6 +13,7 @@ import {
   type Vec2,
 } from '../plane/index.ts'
 import { type Problem, problem } from '../problems/index.ts'
+import { amountOf, type Measured } from './constraints/measured.ts'
 import { constraintOf } from './constraints/registry.ts'
 import { curveOf } from './curves/registry.ts'
 import { derivedOf } from './derived/registry.ts'
@@ -240,9 +241,18 @@ export function constraintWords({ kind, value }: OutlineConstraint): string {
 
 /** What a dimension measures now, mm or degrees; undefined where it is on nothing that it can measure. */
 export function measuredBy(
+  solved: SolvedOutline,
+  dimension: Pick<OutlineConstraint, 'kind' | 'of'>,
+): number | undefined {
+  const measured = measuredPlace(solved, dimension)
+  return measured && amountOf(measured)
+}
+
+/** The same with where it is. */
+export function measuredPlace(
   { system, solution }: SolvedOutline,
   { kind, of }: Pick<OutlineConstraint, 'kind' | 'of'>,
-): number | undefined {
+): Measured | undefined {
   const definition = constraintOf(kind)
   const refs = of.map(refsOf(system))
   if (!definition?.measured || refs.includes(undefined) || !takesThese(definition, refs as never)) return undefined

@@ -1,5 +1,5 @@
 import type { OutlineConstraint } from '@makrel/core/document'
-import { refsOf, type SolvedOutline } from '@makrel/core/outline'
+import { type Measured, measuredPlace, type SolvedOutline } from '@makrel/core/outline'
 import { dot2, leftOf, minus, norm2, plus, times, unit2, type Vec2 } from '@makrel/core/plane'
 import { type PlaneView, toScreen } from './view.ts'
 
@@ -17,47 +17,24 @@ export interface DimensionLayout {
 /** Distance of a dimension line from what it measures where its number was not moved, pixels. */
 const standOff = 34
 
-/** How a dimension is drawn; undefined where it is on nothing that can be measured. */
+/** How a dimension is drawn; undefined where it is on nothing that can be measured, or at no place. */
 export function dimensionLayout(
   solved: SolvedOutline,
   constraint: OutlineConstraint,
   view: PlaneView,
 ): DimensionLayout | undefined {
-  const { x } = solved.solution
-  const refs = constraint.of.map(refsOf(solved.system))
-  if (refs.some((ref) => ref === undefined)) return undefined
-  const at = (p: number): Vec2 => [x[p]!, x[p + 1]!]
-  const [one, two] = refs as [NonNullable<(typeof refs)[0]>, (typeof refs)[0]]
-  switch (constraint.kind) {
-    case 'radius':
-    case 'diameter': {
-      if (one.kind !== 'round') return undefined
-      const r = one.r === undefined ? norm2(minus(at(one.s!), at(one.c))) : x[one.r]!
-      return roundLayout(at(one.c), r, constraint, view)
-    }
+  const measured = measuredPlace(solved, constraint)
+  switch (measured?.kind) {
+    case 'length':
+      return linearLayout(measured, constraint, view, centreOf(solved))
+    case 'round':
+      return roundLayout(measured, constraint, view)
     case 'angle':
-      return one.kind === 'line' && two?.kind === 'line'
-        ? angleLayout([at(one.a), at(one.b)], [at(two.a), at(two.b)], constraint, view)
-        : undefined
-    default: {
-      const ends = endsOf(one, two, at)
-      return ends && linearLayout(ends, constraint, view, centreOf(solved))
-    }
+      return measured.corner && angleLayout(measured.corner, measured.legs, constraint, view)
   }
 }
 
-type AnyRef = NonNullable<ReturnType<ReturnType<typeof refsOf>>>
-
-function endsOf(one: AnyRef, two: AnyRef | undefined, at: (p: number) => Vec2): readonly [Vec2, Vec2] | undefined {
-  if (one.kind === 'line' && !two) return [at(one.a), at(one.b)]
-  if (one.kind === 'point' && two?.kind === 'point') return [at(one.p), at(two.p)]
-  const line = one.kind === 'line' ? one : two?.kind === 'line' ? two : undefined
-  const point = one.kind === 'point' ? one.p : two?.kind === 'line' && one.kind === 'line' ? two.a : undefined
-  if (!line || point === undefined) return undefined
-  const d = unit2(minus(at(line.b), at(line.a)))
-  const p = at(point)
-  return [p, plus(at(line.a), times(d, dot2(minus(p, at(line.a)), d)))]
-}
+type MeasuredAs<Kind> = Extract<Measured, { readonly kind: Kind }>
 
 function centreOf({ points, outline }: SolvedOutline): Vec2 {
   const all = outline.points.map(({ id }) => points.get(id)!)
@@ -67,13 +44,13 @@ function centreOf({ points, outline }: SolvedOutline): Vec2 {
 }
 
 function linearLayout(
-  [a, b]: readonly [Vec2, Vec2],
-  { kind, label }: OutlineConstraint,
+  { from: a, to: b, along }: MeasuredAs<'length'>,
+  { label }: OutlineConstraint,
   view: PlaneView,
   centre: Vec2,
 ): DimensionLayout {
   const middle = times(plus(a, b), 0.5)
-  const way: Vec2 = kind === 'distance-x' ? [1, 0] : kind === 'distance-y' ? [0, 1] : unit2(minus(b, a))
+  const way = along ?? unit2(minus(b, a))
   const out = leftOf(way)
   // Away from the rest of the drawing, unless it was put somewhere.
   const side = dot2(minus(middle, centre), out) < 0 ? -1 : 1
@@ -108,17 +85,21 @@ function linearLayout(
   }
 }
 
-function roundLayout(centre: Vec2, r: number, { kind, label }: OutlineConstraint, view: PlaneView): DimensionLayout {
+function roundLayout(
+  { centre, radius: r, across }: MeasuredAs<'round'>,
+  { label }: OutlineConstraint,
+  view: PlaneView,
+): DimensionLayout {
   const way = label && norm2(label) > 1e-9 ? unit2(label) : unit2([1, 1])
   const rim = plus(centre, times(way, r))
   const far = label && norm2(label) > r ? plus(centre, label) : plus(rim, times(way, 26 / view.scale))
-  const from = kind === 'diameter' ? minus(centre, times(way, r)) : centre
+  const from = across ? minus(centre, times(way, r)) : centre
   const screen = (v: Vec2) => toScreen(view, v)
   return {
     lines: [[screen(from), screen(far)]],
     arrows: [
       { tip: screen(rim), towards: screen(centre) },
-      ...(kind === 'diameter' ? [{ tip: screen(from), towards: screen(centre) }] : []),
+      ...(across ? [{ tip: screen(from), towards: screen(centre) }] : []),
     ],
     text: screen(plus(far, times(way, 12 / view.scale))),
     middle: centre,
@@ -126,19 +107,12 @@ function roundLayout(centre: Vec2, r: number, { kind, label }: OutlineConstraint
 }
 
 function angleLayout(
-  [a, b]: readonly [Vec2, Vec2],
-  [c, d]: readonly [Vec2, Vec2],
+  corner: Vec2,
+  legs: readonly [Vec2, Vec2],
   { label }: OutlineConstraint,
   view: PlaneView,
-): DimensionLayout | undefined {
-  const [u, v] = [minus(b, a), minus(d, c)]
-  const turn = u[0] * v[1] - u[1] * v[0]
-  if (Math.abs(turn) < 1e-9) return undefined
-  const t = ((c[0] - a[0]) * v[1] - (c[1] - a[1]) * v[0]) / turn
-  const corner = plus(a, times(u, t))
-  // Along the legs, away from where they meet.
-  const leg = (p: Vec2, q: Vec2) => unit2(minus(norm2(minus(q, corner)) > norm2(minus(p, corner)) ? q : p, corner))
-  const [m, n] = [leg(a, b), leg(c, d)]
+): DimensionLayout {
+  const [m, n] = [unit2(legs[0]), unit2(legs[1])]
   const r = label ? Math.max(norm2(label), 8 / view.scale) : 40 / view.scale
   const middle = unit2(plus(m, n))
   const [p, q] = [plus(corner, times(m, r)), plus(corner, times(n, r))]

@@ -34,7 +34,7 @@ export function regionAt({ arrangement }: SolvedOutline, at: Vec2): string | und
   return around.sort((a, b) => a.area - b.area)[0]?.key
 }
 
-/** Points and curves whose middle lies in a box. */
+/** Points that lie in a box, and curves all of whose points do. */
 export function within(solved: SolvedOutline, a: Vec2, b: Vec2): string[] {
   const inside = ([x, y]: Vec2) =>
     x >= Math.min(a[0], b[0]) && x <= Math.max(a[0], b[0]) && y >= Math.min(a[1], b[1]) && y <= Math.max(a[1], b[1])

@@ -16,6 +16,9 @@ export function pathOf(segments: readonly Segment[], view: PlaneView, closed = f
   return closed ? `${out}Z` : out
 }
 
+/** Arcs that turn by more are drawn in equal parts, radians. */
+const longestTurn = (2 * Math.PI) / 3
+
 /** What a segment was in a view: most are the same in the next drawing. */
 const known = new WeakMap<Segment, { readonly view: PlaneView; readonly text: string }>()
 
@@ -43,11 +46,12 @@ function textOf(s: Segment, view: PlaneView): string {
         s.sweepRad * (s.kind === 'ellipse' && s.major[0] * s.minor[1] - s.major[1] * s.minor[0] < 0 ? -1 : 1)
       const flag = sense > 0 ? 0 : 1
       const radii = `${shown(rx * view.scale)} ${shown(ry * view.scale)} ${shown(turn)}`
-      if (Math.abs(s.sweepRad) < Math.PI * 1.9)
-        return `A${radii} ${Math.abs(s.sweepRad) > Math.PI ? 1 : 0} ${flag} ${end}`
-      // A whole turn has no ends to draw it between: two halves.
-      const middle = toScreen(view, pointAt(s, 0.5))
-      return `A${radii} 0 ${flag} ${shown(middle[0])} ${shown(middle[1])}A${radii} 0 ${flag} ${end}`
+      // From ends with few digits the middle of what turns by half and more is found badly, of a whole turn not at all.
+      const parts = Math.max(1, Math.ceil(Math.abs(s.sweepRad) / longestTurn))
+      return Array.from({ length: parts }, (_, i) => {
+        const at = i + 1 === parts ? to : toScreen(view, pointAt(s, (i + 1) / parts))
+        return `A${radii} 0 ${flag} ${shown(at[0])} ${shown(at[1])}`
+      }).join('')
     }
     case 'cubic': {
       const [, b, c] = s.points.map((p) => toScreen(view, p).map(shown).join(' '))

@@ -47,6 +47,7 @@ export function roundLength({ scale }: PlaneView, pixels: number): number {
 /** Free places fall on a lattice that is fine on the screen, so that they have few digits. */
 export function onLattice(view: PlaneView, [x, y]: Vec2): Vec2 {
   const step = roundLength(view, 6)
-  const round = (value: number) => Math.round(Math.round(value / step) * step * 1e6) / 1e6
+  // Plus nothing: what is left of the origin by next to nothing is at 0, not at −0.
+  const round = (value: number) => Math.round(Math.round(value / step) * step * 1e6) / 1e6 + 0
   return [round(x), round(y)]
 }

@@ -1,5 +1,13 @@
-import { cross2, dot2, norm2, times, type Vec2 } from '../../plane/index.ts'
-import { along, type ConstraintContext, type ConstraintDefinition, type LineRef, lineVars, single } from './define.ts'
+import { cross2, dot2, minus, norm2, plus, times, type Vec2 } from '../../plane/index.ts'
+import {
+  along,
+  at,
+  type ConstraintContext,
+  type ConstraintDefinition,
+  type LineRef,
+  lineVars,
+  single,
+} from './define.ts'
 
 export const angle: ConstraintDefinition = {
   kind: 'angle',
@@ -24,9 +32,18 @@ export const angle: ConstraintDefinition = {
   },
   measured(refs, x, context) {
     const [one, two] = refs as readonly [LineRef, LineRef]
-    const [d, e] = legsOf(one, two, context)(x)
-    return (Math.abs(Math.atan2(cross2(d, e), dot2(d, e))) * 180) / Math.PI
+    const legs = legsOf(one, two, context)(x)
+    return { kind: 'angle', corner: cornerOf(x, one, two), legs }
   },
+}
+
+/** Where two lines meet, or would. */
+function cornerOf(x: Float64Array, one: LineRef, two: LineRef): Vec2 | undefined {
+  const [u, v] = [along(x, one), along(x, two)]
+  const turn = cross2(u, v)
+  if (Math.abs(turn) < 1e-9) return undefined
+  const t = cross2(minus(at(x, two.a), at(x, one.a)), v) / turn
+  return plus(at(x, one.a), times(u, t))
 }
 
 /** The directions of two lines, away from the point that they share. */

@@ -1,4 +1,5 @@
-import type { Vec2 } from '../../plane/index.ts'
+import { minus, norm2, plus, times, unit2, type Vec2 } from '../../plane/index.ts'
+import type { Measured } from './measured.ts'
 
 /**
  * What a constraint holds together, as places in the list of unknowns `x`: a point is the place of its first coordinate.
@@ -29,8 +30,9 @@ export interface RoundRef {
 export interface BentRef {
   readonly kind: 'bent'
   readonly vars: readonly number[]
-  /** of an ellipse: the place of its second half axis, mm */
+  /** of an ellipse: the place of its second semi-axis, mm, and its middle and the end of the first one */
   readonly size?: number | undefined
+  readonly axis?: readonly [middle: number, end: number] | undefined
   /** its two ends; undefined where it is closed */
   readonly ends: readonly [number, number] | undefined
   apart(x: Float64Array, p: Vec2): number
@@ -83,8 +85,8 @@ export interface ConstraintDefinition {
   readonly above?: number
   /** undefined where these things cannot be held together so; `refs` are of a combination that it takes */
   equation(refs: readonly Ref[], context: ConstraintContext): Equation | undefined
-  /** what a dimension measures, mm or degrees */
-  measured?(refs: readonly Ref[], x: Float64Array, context: Omit<ConstraintContext, 'value'>): number
+  /** what a dimension measures, and where; undefined where it is on nothing that it can measure */
+  measured?(refs: readonly Ref[], x: Float64Array, context: Omit<ConstraintContext, 'value'>): Measured | undefined
 }
 
 export const at = (x: Float64Array, p: number): Vec2 => [x[p]!, x[p + 1]!]
@@ -112,6 +114,23 @@ export function beside(x: Float64Array, { a, b }: LineRef, p: number): number {
 export const isPoint = (ref: Ref): ref is PointRef => ref.kind === 'point'
 export const isLine = (ref: Ref): ref is LineRef => ref.kind === 'line'
 export const isRound = (ref: Ref): ref is RoundRef => ref.kind === 'round'
+
+/** The place on a round that is nearest to another one; any of it to its middle. */
+export function onRound(x: Float64Array, round: RoundRef, near: Vec2): Vec2 {
+  const centre = at(x, round.c)
+  const way = minus(near, centre)
+  return plus(centre, times(norm2(way) < 1e-12 ? [1, 0] : unit2(way), radiusOf(x, round)))
+}
+
+/** The foot of the perpendicular from a place to a line. */
+export function footOn(x: Float64Array, line: LineRef, from: Vec2): Vec2 {
+  const [start, way] = [at(x, line.a), along(x, line)]
+  const long = norm2(way)
+  if (long < 1e-12) return start
+  const d = times(way, 1 / long)
+  const away = minus(from, start)
+  return plus(start, times(d, away[0] * d[0] + away[1] * d[1]))
+}
 
 /** The two points that a line or a pair of points has. */
 export function pairOf(refs: readonly Ref[]): readonly [number, number] {

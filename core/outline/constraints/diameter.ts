@@ -1,4 +1,4 @@
-import { type ConstraintDefinition, isRound, radiusOf, roundVars, single } from './define.ts'
+import { at, type ConstraintDefinition, isRound, radiusOf, roundVars, single } from './define.ts'
 
 export const diameter: ConstraintDefinition = {
   kind: 'diameter',
@@ -11,5 +11,6 @@ export const diameter: ConstraintDefinition = {
   equation([round], { value }) {
     return isRound(round!) ? single(roundVars(round), (x) => 2 * radiusOf(x, round) - value) : undefined
   },
-  measured: ([round], x) => (isRound(round!) ? 2 * radiusOf(x, round) : Number.NaN),
+  measured: ([round], x) =>
+    isRound(round!) ? { kind: 'round', centre: at(x, round.c), radius: radiusOf(x, round), across: true } : undefined,
 }

@@ -1,12 +1,16 @@
+import { distance2, minus, plus, times, type Vec2 } from '../../plane/index.ts'
 import {
+  at,
   beside,
   both,
   type ConstraintDefinition,
+  footOn,
   isLine,
   isPoint,
   isRound,
   type LineRef,
   lineVars,
+  onRound,
   pairOf,
   type Ref,
   type RoundRef,
@@ -45,13 +49,37 @@ export const distance: ConstraintDefinition = {
     return single(both(a, b), (x) => Math.hypot(x[b]! - x[a]!, x[b + 1]! - x[a + 1]!) - value)
   },
   measured(refs, x) {
-    const gap = gapOf(refs, x)
-    if (gap) return Math.abs(gap.at(x))
-    const off = fromLine(refs)
-    if (off) return Math.abs(beside(x, off.line, off.p))
-    const [a, b] = pairOf(refs)
-    return Math.hypot(x[b]! - x[a]!, x[b + 1]! - x[a + 1]!)
+    const [from, to] = nearestPlaces(refs, x)
+    return { kind: 'length', from, to }
   },
+}
+
+/** Where two things are nearest to each other, as far as this is measured between them. */
+function nearestPlaces(refs: readonly Ref[], x: Float64Array): readonly [Vec2, Vec2] {
+  const [one, round] = refs
+  if (one && round && isRound(round)) {
+    if (isPoint(one)) return [at(x, one.p), onRound(x, round, at(x, one.p))]
+    const middle = at(x, round.c)
+    if (isLine(one)) {
+      const foot = footOn(x, one, middle)
+      return [foot, onRound(x, round, foot)]
+    }
+    if (isRound(one)) return nearestOnRounds(x, one, round)
+  }
+  const off = fromLine(refs)
+  if (off) return [at(x, off.p), footOn(x, off.line, at(x, off.p))]
+  const [a, b] = pairOf(refs)
+  return [at(x, a), at(x, b)]
+}
+
+function nearestOnRounds(x: Float64Array, one: RoundRef, other: RoundRef): readonly [Vec2, Vec2] {
+  const [c, d] = [at(x, one.c), at(x, other.c)]
+  const [r, s] = [radiusOf(x, one), radiusOf(x, other)]
+  const away = distance2(c, d)
+  const way: Vec2 = away < 1e-12 ? [1, 0] : times(minus(d, c), 1 / away)
+  // One within the other: on that side of both to which the inner one lies.
+  const [out, back] = away > Math.max(r, s) ? [1, -1] : r > s ? [1, 1] : [-1, -1]
+  return [plus(c, times(way, out * r)), plus(d, times(way, back * s))]
 }
 
 interface Gap {
@@ -61,9 +89,9 @@ interface Gap {
 
 /**
  * From a round to something else; which side of the round it is measured on is taken from where things are as the solving
- * begins:
+ * begins, so that nothing jumps to another side:
  *
- *      outside   middle to middle, less the radii
+ *      outside   middle to middle, less the radii; how far they reach into each other where they cross
  *      inside    the larger radius, less the smaller one and the way from middle to middle
  */
 function gapOf(refs: readonly Ref[], start: Float64Array): Gap | undefined {
@@ -73,15 +101,13 @@ function gapOf(refs: readonly Ref[], start: Float64Array): Gap | undefined {
     const side = beside(start, one, round.c) < 0 ? -1 : 1
     return {
       vars: [...lineVars(one), ...roundVars(round)],
-      at: (x) => side * beside(x, one, round.c) - radiusOf(x, round),
+      at: positive((x) => side * beside(x, one, round.c) - radiusOf(x, round), start),
     }
   }
   if (isPoint(one)) {
-    const away = (x: Float64Array) => apart(x, one.p, round.c)
-    const inside = away(start) < radiusOf(start, round)
     return {
       vars: [...both(one.p), ...roundVars(round)],
-      at: (x) => (inside ? -1 : 1) * (away(x) - radiusOf(x, round)),
+      at: positive((x) => apart(x, one.p, round.c) - radiusOf(x, round), start),
     }
   }
   return isRound(one) ? betweenRounds(one, round, start) : undefined
@@ -91,9 +117,15 @@ function betweenRounds(one: RoundRef, other: RoundRef, start: Float64Array): Gap
   const vars = [...roundVars(one), ...roundVars(other)]
   const away = (x: Float64Array) => apart(x, one.c, other.c)
   const [r, s] = [radiusOf(start, one), radiusOf(start, other)]
-  if (away(start) > Math.max(r, s)) return { vars, at: (x) => away(x) - radiusOf(x, one) - radiusOf(x, other) }
+  if (away(start) > Math.max(r, s))
+    return { vars, at: positive((x) => away(x) - radiusOf(x, one) - radiusOf(x, other), start) }
   const [outer, inner] = r > s ? [one, other] : [other, one]
-  return { vars, at: (x) => radiusOf(x, outer) - radiusOf(x, inner) - away(x) }
+  return { vars, at: positive((x) => radiusOf(x, outer) - radiusOf(x, inner) - away(x), start) }
+}
+
+/** With the sign that makes it positive as the solving begins. */
+function positive(gap: Gap['at'], start: Float64Array): Gap['at'] {
+  return gap(start) < 0 ? (x) => -gap(x) : gap
 }
 
 function apart(x: Float64Array, p: number, q: number): number {

@@ -1,4 +1,4 @@
-import { both, type ConstraintDefinition, pairOf, single } from './define.ts'
+import { at, both, type ConstraintDefinition, pairOf, single } from './define.ts'
 
 export const distanceX: ConstraintDefinition = {
   kind: 'distance-x',
@@ -15,6 +15,6 @@ export const distanceX: ConstraintDefinition = {
   },
   measured(refs, x) {
     const [a, b] = pairOf(refs)
-    return Math.abs(x[b]! - x[a]!)
+    return { kind: 'length', from: at(x, a), to: at(x, b), along: [1, 0] }
   },
 }

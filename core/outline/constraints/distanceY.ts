@@ -1,4 +1,4 @@
-import { both, type ConstraintDefinition, pairOf, single } from './define.ts'
+import { at, both, type ConstraintDefinition, pairOf, single } from './define.ts'
 
 export const distanceY: ConstraintDefinition = {
   kind: 'distance-y',
@@ -14,6 +14,6 @@ export const distanceY: ConstraintDefinition = {
   },
   measured(refs, x) {
     const [a, b] = pairOf(refs)
-    return Math.abs(x[b + 1]! - x[a + 1]!)
+    return { kind: 'length', from: at(x, a), to: at(x, b), along: [0, 1] }
   },
 }

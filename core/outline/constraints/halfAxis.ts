@@ -1,4 +1,5 @@
-import { type ConstraintDefinition, type Ref, single } from './define.ts'
+import { leftOf, minus, plus, times, unit2, type Vec2 } from '../../plane/index.ts'
+import { at, type ConstraintDefinition, type Ref, single } from './define.ts'
 
 /** The half axis of an ellipse that has no point of its own; the other one is the distance of its two points. */
 export const halfAxis: ConstraintDefinition = {
@@ -14,8 +15,10 @@ export const halfAxis: ConstraintDefinition = {
     return size === undefined ? undefined : single([size], (x) => x[size]! - value, true)
   },
   measured([bent], x) {
-    const size = sizeOf(bent)
-    return size === undefined ? Number.NaN : x[size]!
+    if (bent?.kind !== 'bent' || bent.size === undefined || !bent.axis) return undefined
+    const [middle, end] = bent.axis.map((p) => at(x, p)) as [Vec2, Vec2]
+    const out = leftOf(unit2(minus(end, middle)))
+    return { kind: 'length', from: middle, to: plus(middle, times(out, x[bent.size]!)) }
   },
 }
 

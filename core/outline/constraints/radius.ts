@@ -1,4 +1,4 @@
-import { type ConstraintDefinition, isRound, radiusOf, roundVars, single } from './define.ts'
+import { at, type ConstraintDefinition, isRound, radiusOf, roundVars, single } from './define.ts'
 
 export const radius: ConstraintDefinition = {
   kind: 'radius',
@@ -11,5 +11,6 @@ export const radius: ConstraintDefinition = {
   equation([round], { value }) {
     return isRound(round!) ? single(roundVars(round), (x) => radiusOf(x, round) - value) : undefined
   },
-  measured: ([round], x) => (isRound(round!) ? radiusOf(x, round) : Number.NaN),
+  measured: ([round], x) =>
+    isRound(round!) ? { kind: 'round', centre: at(x, round.c), radius: radiusOf(x, round), across: false } : undefined,
 }

@@ -9,7 +9,7 @@ export const ellipse = defineCurve({
   icon: 'M14 8 A6 4 0 1 1 14 7.99',
   points: { least: 2, most: 2 },
   size: 'Other semi-axis',
-  ref: (points, size) => bentRef(points, size, undefined, whole),
+  ref: (points, size) => ({ ...bentRef(points, size, undefined, whole), axis: [points[0]!, points[1]!] }),
   segments: (points, size) => whole(points, size),
 })
 

@@ -140,7 +140,7 @@ describe('bad input ends with 2 and a message', () => {
     ['no JSON', () => ['proof', write('a.json', 'hello')], /not a part file/],
     ['a newer version', () => ['proof', write('a.json', '{"format":"makrel-part","version":99}')], /newer version/],
     ['a file of 50 MB', () => ['proof', write('a.json', 'x'.repeat(50_000_000))], /larger than/],
-    ['a broken STL', () => ['proof', write('a.stl', new Uint8Array(200).fill(7))], /announces/],
+    ['a broken STL', () => ['proof', write('a.stl', new Uint8Array(200).fill(7))], /header says/],
     [
       'an unknown format',
       () => ['build', demo('locker-hinge'), '--format', 'clay', '--out', '/tmp'],

@@ -29,7 +29,7 @@ const usage = `makrel — builds and inspects part files
   makrel backup FILE                       copies all parts that the server keeps, also while it runs
 
 Build and proof print one JSON report on standard output. Exit code: 0 sound, 1 with findings of rank fault, 2 on bad input.
-A part that only the chosen printer has no room for is a fault to proof, and none of the meshes that build writes.
+A part that is only too large for the chosen printer has a fault in proof, and its meshes are written all the same.
 `
 
 interface Wanted {

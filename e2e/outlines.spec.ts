@@ -434,7 +434,7 @@ test('the rim of a hole is picked up and stays as large as that', async ({ page 
   // A dimension of it can only tell, and without the holes it stays as it was until it is let go.
   await pen.sheet.getByRole('button', { name: 'circle c1' }).click()
   await pen.sheet.getByRole('region', { name: 'Selection' }).getByRole('button', { name: 'diameter' }).click()
-  await expect(page.getByRole('button', { name: /^diameter ⌀8.*, only told/ })).toBeVisible()
+  await expect(page.getByRole('button', { name: /^diameter ⌀8.*, reference/ })).toBeVisible()
   await pen.sheet.getByRole('link', { name: 'build sheet' }).click()
   await page.getByRole('button', { name: /^Step 5/ }).click()
   await page.keyboard.press('Delete')
@@ -446,7 +446,7 @@ test('the rim of a hole is picked up and stays as large as that', async ({ page 
   await expect(pen.canvas).toHaveAttribute('data-moves', '3')
 })
 
-test('a dimension that only tells its value follows the others', async ({ page }) => {
+test('a dimension that reference: shows its value only follows the others', async ({ page }) => {
   const pen = await newOutline(page)
   await pen.rectangle([-20, -10], [20, 10], '40', '30')
   await pen.press(-20, -10)
@@ -460,13 +460,13 @@ test('a dimension that only tells its value follows the others', async ({ page }
   await page.getByRole('button', { name: /^distance 50/ }).click()
   await expect(page.locator('input:focus')).toHaveCount(1)
   await page.keyboard.press('Escape')
-  await selection.getByRole('checkbox', { name: 'only tells its value' }).check()
+  await selection.getByRole('checkbox', { name: 'reference: shows its value only' }).check()
   await expect(pen.sheet.getByText(/is redundant with/)).toHaveCount(0)
-  await expect(page.getByRole('button', { name: 'distance 50, only told' })).toHaveText('(50)')
+  await expect(page.getByRole('button', { name: 'distance 50, reference' })).toHaveText('(50)')
   const width = pen.sheet.getByRole('region', { name: 'Dimensions' }).getByRole('textbox').first()
   await width.fill('72')
   await page.keyboard.press('Enter')
-  await expect(page.getByRole('button', { name: 'distance 78, only told' })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'distance 78, reference' })).toBeVisible()
 })
 
 test('regions are left out and taken on the drawing, and the solid is made of the rest', async ({ page }) => {

@@ -30,7 +30,7 @@ test('a step is told by another one and follows it, and turns about its axis', a
   await expect(entry(page, 'Overall')).toHaveText('40 × 40 × 25 mm')
 
   // Against the right of the bar, which is flush with the plate: 12 over its edge.
-  await chooseIn(page, 3, 'Measured left to right', 'by another step …')
+  await chooseIn(page, 3, 'Measured left to right', 'from another step …')
   await expect(line(page, 3)).toContainText('in line left to right with 2, round bar')
   await chooseIn(page, 3, 'Measured left to right', 'against the right of')
   await expect(entry(page, 'Overall')).toHaveText('52 × 40 × 25 mm')

@@ -63,8 +63,8 @@ export async function copied(database: Sequelize, to: string): Promise<void> {
  * @throws StartFault
  */
 export async function backedUp(file: string, to: string): Promise<number> {
-  if (!existsSync(file) || !isFilled(file)) throw new StartFault(`${file} is not there, so there is nothing to copy.`)
-  if (existsSync(to)) throw new StartFault(`${to} is there already; give a name that is free.`)
+  if (!existsSync(file) || !isFilled(file)) throw new StartFault(`${file} does not exist, so there is nothing to copy.`)
+  if (existsSync(to)) throw new StartFault(`${to} exists already; give another name.`)
   await lookedAt(file).catch((error: unknown) => {
     throw error instanceof StartFault ? error : new StartFault(inWords(error, file))
   })
@@ -78,7 +78,7 @@ export async function backedUp(file: string, to: string): Promise<number> {
     const copy = await readOnly(to)
     try {
       const [state] = await copy.column('PRAGMA integrity_check(1)')
-      if (state !== 'ok') throw new StartFault(`${to} did not come out sound; it is no copy to rely on.`)
+      if (state !== 'ok') throw new StartFault(`The copy ${to} is not sound; do not rely on it.`)
       const [count] = await copy.column('SELECT count(*) FROM parts WHERE removedAt IS NULL')
       return Number(count)
     } finally {
@@ -132,7 +132,7 @@ async function readOnly(file: string) {
 }
 
 const damaged = (file: string) =>
-  `${file} is damaged, or no database; it was left as it is. Put a copy back in its place, or set MAKREL_DATABASE to another file.`
+  `${file} is damaged or not a database; it was left as it is. Restore a backup, or set MAKREL_DATABASE to another file.`
 
 function inWords(error: unknown, file: string): string {
   const text = error instanceof Error ? error.message : String(error)

@@ -14,7 +14,7 @@ const worker = fileURLToPath(
 export class MissingAssets extends Error {
   readonly statusCode = 422
   constructor(hashes: readonly string[]) {
-    super(`The document names ${hashes.length} pictures or meshes that are not kept here; send it with them.`)
+    super(`The document names ${hashes.length} pictures or meshes that are not stored here; send them with it.`)
   }
 }
 

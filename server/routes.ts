@@ -51,7 +51,7 @@ export async function partRoutes(
     keeping.post<{ Body: Buffer }>('/api/parts', async ({ body, shelf }, reply) => {
       const { part } = await documents.sent(body, true, (hashes) => shelf.assets(hashes))
       if (!(await shelf.create(part)))
-        return reply.code(409).send({ error: 'A part with this id is kept here already.' })
+        return reply.code(409).send({ error: 'There is already a part with this id here.' })
       return reply.code(201).send({ id: part.id, revision: 1 })
     })
 

@@ -524,7 +524,7 @@ describe('a copy of all parts', () => {
     const count = await backedUp(path, to)
     await Promise.all(more)
     expect(count).toBeGreaterThanOrEqual(4)
-    await expect(backedUp(path, to)).rejects.toThrow(/is there already/)
+    await expect(backedUp(path, to)).rejects.toThrow(/exists already/)
     await database.close()
     const copied = new PartStore(await openDatabase(to))
     const copy = copied.shelf(everyone)
@@ -534,7 +534,7 @@ describe('a copy of all parts', () => {
   })
   it('is not made of what is none, nor where it cannot be written', async () => {
     const path = join(folder(), 'kept.sqlite')
-    await expect(backedUp(path, join(folder(), 'a'))).rejects.toThrow(/is not there/)
+    await expect(backedUp(path, join(folder(), 'a'))).rejects.toThrow(/does not exist/)
     writeFileSync(path, 'no database at all, but long enough to be looked at as one'.repeat(40))
     await expect(backedUp(path, join(folder(), 'a'))).rejects.toThrow(/damaged/)
     const sound = join(folder(), 'sound.sqlite')
@@ -783,7 +783,7 @@ describe('a database that cannot be used', () => {
   it('is no database', async () => {
     const path = join(folder(), 'no.sqlite')
     writeFileSync(path, 'These are notes, and no database at all. '.repeat(200))
-    expect(await fault(path)).toMatch(/damaged, or no database/)
+    expect(await fault(path)).toMatch(/damaged or not a database/)
   })
   it('is cut off', async () => {
     const { path, database } = await made()

@@ -66,7 +66,7 @@ function overLimit(part: Part): Over | undefined {
   const { pieces, outlines } = part
   const steps = pieces.flatMap((piece) => flattened(piece.steps))
   const bundle = 'repeat steps, or make bundles of them'
-  const split = 'split it into several outlines, or take it over with fewer points'
+  const split = 'split it into several outlines, or import it with fewer points'
   const all: readonly (readonly [number, keyof typeof documentLimits, string, string])[] = [
     [part.measures.length, 'measures', 'measures in a part', 'remove some that are not used'],
     [part.variants.length, 'variants', 'variants of a part', 'copy the part for more'],

@@ -152,7 +152,7 @@ describe('stl', () => {
   })
   it('says how many triangles are missing', () => {
     const bytes = stl.write([{ name: '', mesh: tetra }], 'x')
-    expect(() => stl.read(bytes.subarray(0, bytes.length - 60))).toThrow(/announces 4 triangles and ends after 2/)
+    expect(() => stl.read(bytes.subarray(0, bytes.length - 60))).toThrow(/says 4 triangles, and it ends after 2/)
   })
   it('is binary by its size, though its header begins like text; else it is text', () => {
     const bytes = stl.write([{ name: '', mesh: tetra }], 'x')

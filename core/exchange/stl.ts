@@ -73,7 +73,7 @@ function binaryCorners(bytes: Uint8Array): Float64Array {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.length)
   const count = view.getUint32(headerBytes, true)
   const there = Math.floor((bytes.length - headerBytes - 4) / facetBytes)
-  if (there < count) throw unreadable(`it announces ${count} triangles and ends after ${there}`)
+  if (there < count) throw unreadable(`its header says ${count} triangles, and it ends after ${there}`)
   const corners = new Float64Array(count * 9)
   for (let t = 0; t < count; t++)
     for (let i = 0; i < 9; i++)
@@ -85,7 +85,7 @@ function textCorners(text: string): Float64Array {
   const numbers = [...text.matchAll(/\bvertex\s+(\S+)\s+(\S+)\s+(\S+)/g)].flatMap((match) =>
     match.slice(1, 4).map(Number),
   )
-  if (numbers.length % 9 !== 0) throw unreadable('a triangle in it has not three corners')
+  if (numbers.length % 9 !== 0) throw unreadable('a triangle in it does not have three corners')
   return new Float64Array(numbers)
 }
 

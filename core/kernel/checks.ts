@@ -8,7 +8,7 @@ export function failed(detail: string): never {
 /** @throws ProblemError kernel-failed */
 export function finite(values: Readonly<Record<string, number>>): void {
   for (const [name, value] of Object.entries(values))
-    if (!Number.isFinite(value)) failed(`one of its sizes or places, ${name}, comes to no finite number`)
+    if (!Number.isFinite(value)) failed(`one of its sizes or places, ${name}, is not a finite number`)
 }
 /** The library answers NaN and zero sizes with empty or broken solids and no error, so they are refused here. */
 export function positive(values: Readonly<Record<string, number>>): void {

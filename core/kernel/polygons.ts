@@ -6,7 +6,7 @@ import { failed } from './checks.ts'
 export function polygonsOf(rings: readonly Ring[]): [number, number][][] {
   return rings.map((ring) =>
     ring.map(([x, y]) => {
-      if (!Number.isFinite(x) || !Number.isFinite(y)) failed('one of its points is at no finite place')
+      if (!Number.isFinite(x) || !Number.isFinite(y)) failed('one of its points is not at a finite place')
       return [x, y]
     }),
   )

@@ -69,7 +69,7 @@ export function extendedBent(
   curve: OutlineCurve,
   at: Vec2,
 ): Outline | { readonly detail: string } {
-  if (isRound(curve)) return { detail: 'What is closed has no end to lengthen.' }
+  if (isRound(curve)) return { detail: 'A closed curve has no end to lengthen.' }
   const segments = solved.drawnCurves.get(curve.id)!
   const atEnd = placeOn(segments, at) >= segments.length / 2
   const last = atEnd ? segments.at(-1)! : reversed(segments[0]!)

@@ -308,7 +308,7 @@ describe('lengthening what is bent', () => {
     expect(solve(more).problems).toEqual([])
     expect(extended(solve(wave), 's1', [1, 1])).toEqual({ detail: 'Nothing lies in the way of this end.' })
     expect(extended(solve(more), 's1', [29, 0])).toEqual({ detail: 'This end is joined to another curve already.' })
-    expect(extended(solve(wave), 'e1', [72, 0])).toEqual({ detail: 'What is closed has no end to lengthen.' })
+    expect(extended(solve(wave), 'e1', [72, 0])).toEqual({ detail: 'A closed curve has no end to lengthen.' })
   })
 })
 

@@ -171,7 +171,7 @@ class Planning {
         const told = related(joint.place, place, seating, this.neighbour)
         const frame = compose(this.pivot(joint.place, place, seating), placed(seating, told, reach, 'on-underside'))
         if (![...frame.origin, ...frame.u, ...frame.v].every(Number.isFinite))
-          throw new ProblemError('step-failed', { detail: 'it comes to no finite size or place' })
+          throw new ProblemError('step-failed', { detail: 'its size or place is not a finite number' })
         found.set(joint.id, { seating, frame })
       })
     }
@@ -239,7 +239,7 @@ class Planning {
     const operand = guarded(['steps', id], this.problems, () => {
       const planned = this.plannedStep(step, resolved, around, only)
       if (!isFinitePlaced(this.geometry.get(id), planned?.box))
-        throw new ProblemError('step-failed', { detail: 'it comes to no finite size or place' })
+        throw new ProblemError('step-failed', { detail: 'its size or place is not a finite number' })
       this.tryNames(id, planned)
       return planned
     })

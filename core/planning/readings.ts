@@ -103,7 +103,9 @@ function readSafely(read: () => ReadResult): ReadResult {
   const faults: Problem[] = []
   const result = guarded([], faults, read)
   if (!result) return { detail: faults[0]!.text }
-  return 'value' in result && !Number.isFinite(result.value) ? { detail: 'it comes to no finite number' } : result
+  return 'value' in result && !Number.isFinite(result.value)
+    ? { detail: 'it does not come to a finite number' }
+    : result
 }
 
 /** To a millionth: the last digits come of the flats. */

@@ -25,7 +25,7 @@ export const problemTexts = {
   'not-above': '{label} must be more than {bound}; this is {value}.',
   'too-large': '{label} must be {bound} or less; this is {value}.',
   'word-in-arithmetic': '“{word}” is text, not a number; use pick(…) to give each choice its value.',
-  'words-unordered': '“{word}” is words: compare them with = or ≠.',
+  'words-unordered': '“{word}” is text: compare it with = or ≠.',
   'pick-unlike': 'There are {given} choices and {values} values; give one value for each.',
   'pick-outside': 'This picks value {number} of {count}.',
   'readout-unknown': '“{name}” cannot be read yet: what it is taken from has a problem, or depends on it.',
@@ -39,19 +39,20 @@ export const problemTexts = {
   'text-too-long': '{label} has {count} characters; at most {limit} are made.',
   'corner-unlike':
     'Corner {number} has {count} distances; give three, separated by commas, and end each corner with a semicolon.',
-  'corners-count': '{label} are {count}; {least} to {most} are needed.',
-  'sections-count': '{label} are {count}; {least} to {most} are needed.',
+  'corners-count': '{label}: {count} given, {least} to {most} needed.',
+  'sections-count': '{label}: {count} given, {least} to {most} needed.',
   'asset-choose': 'Choose a mesh file.',
   'asset-broken': 'The mesh of this step cannot be read: {detail}.',
-  'asset-missing': 'The mesh of this step is not here: the part came without it.',
+  'asset-missing': 'The mesh of this step is missing: the part came without it.',
   'outline-choose': 'Choose the outline that this is made from, or draw one.',
   'outline-missing': 'The outline that this is made from is gone; choose another one.',
   'outline-broken': 'The outline “{name}” contradicts itself; fix it first.',
-  'regions-none': 'None of the regions chosen here is there in “{name}”; choose others.',
+  'regions-none': 'None of the regions chosen here exists in “{name}” any more; choose others.',
   'region-gone': 'Of the regions chosen in “{name}”, {count} can no longer be found; the rest is made.',
   'outline-conflict': 'These cannot all hold: {which}. Change or remove one of them.',
-  'outline-unfit': 'This constraint cannot be put on what it names; it is kept and holds nothing.',
-  'outline-taken-gone': 'What {which} was picked up from is gone; it stays where it was. Let it go to move it.',
+  'outline-unfit': 'This constraint cannot apply to what it names; it is kept without effect.',
+  'outline-taken-gone':
+    'What {which} was picked up from is gone; it stays where it was. Untick “stays with the part” to move it.',
   'outline-too-complex':
     'This drawing has too many crossings for its regions to be found; split it into several outlines.',
   'drawn-closes-up':
@@ -59,15 +60,14 @@ export const problemTexts = {
   'sweep-overlaps':
     'The section overlaps itself where the line bends at {at}: make the bend wider or the section smaller.',
   'loft-overlaps': 'The sides cross each other at {height} mm; guide it round less, or draw the sections more alike.',
-  'rib-meets-nothing':
-    'From its line on this meets nothing that it could stand on; turn it towards the rest of the piece.',
+  'rib-meets-nothing': 'This meets nothing to stand on beyond its line; turn it towards the rest of the piece.',
   'drawing-unreadable': 'This drawing cannot be read: {detail}.',
   'drawing-empty': 'There are no lines or curves in this file to import.',
   'drawing-too-large':
-    'This drawing is {size} large, more than any part is; give it out in millimetres, or smaller, where it was drawn.',
-  'drawing-too-much': 'This drawing has more than {what}; take it apart, or simplify it first.',
+    'This drawing is {size} large, more than any part can be; export it in millimetres, or smaller, where it was drawn.',
+  'drawing-too-much': 'This drawing has more than {what}; split it up or simplify it first.',
   'constraint-unknown':
-    'This constraint is of kind “{kind}”, which this version does not know; it is kept and holds nothing.',
+    'This constraint is of kind “{kind}”, which this version does not know; it is kept without effect.',
   'derived-unknown': 'This is of kind “{kind}”, which this version does not know; it is kept and left out.',
   'derived-failed': 'This cannot be drawn: {detail}.',
   'repeat-unknown':
@@ -88,41 +88,40 @@ export const problemTexts = {
   'reference-broken': 'The step it stands on cannot be built; fix that first.',
   'cut-removes-nothing': 'This cut removes nothing: it meets no material.',
   'add-apart': 'This does not touch the rest of its piece; move it there, or make a piece of it.',
-  'flat-on-round':
-    'This is flat, and the face it stands on is round; let it be wrapped about that, or choose a flat face.',
+  'flat-on-round': 'This is flat, and the face it stands on is round; wrap it round that, or choose a flat face.',
   'touches-along-line': 'This touches the round it stands on along a line only; sink it by {sink} to join them.',
   'cut-wider-than-body': 'This hole is {size} wide and the body it enters is {body}; it would split or remove it.',
   'keep-leaves-nothing': 'This keep leaves nothing of the piece.',
   'starts-with-nothing': 'There is no material yet to work on; add a solid first.',
   'copies-too-many': 'This makes {count} copies; at most {limit} are built.',
   'copies-none': 'All copies of this step are left out.',
-  'bundle-empty': 'This bundle holds nothing that adds; what it holds must begin with something added.',
-  'same-missing': 'The step whose shape this one has must come earlier in the sheet, and be built.',
+  'bundle-empty': 'This bundle adds nothing: it must begin with a step that adds.',
+  'same-missing': 'The step that this one copies must come earlier in the sheet and be built.',
   'too-many-triangles': 'This would need {count} flats round; choose a coarser fineness.',
   'joint-pieces': 'A joint ties two different pieces of this part.',
   'step-failed':
     'This could not be worked out ({detail}), and is left out; change the value that was edited last, or undo it.',
   'faces-failed':
-    'What its faces and edges are called could not be worked out ({detail}); it is built, and others cannot stand on it or take its edges over.',
+    'Its faces and edges could not be named ({detail}); it is built, but nothing can stand on it or use its edges.',
   'kernel-failed': 'The solid could not be computed ({detail}); change the last value that was edited.',
   'file-not-json': 'This is not a part file: it cannot be read as JSON ({detail}).',
   'file-not-part': 'This is not a Makrel part file.',
   'file-newer':
     'This file was made by a newer version of Makrel (format {version}, this one reads up to {known}). It was left untouched.',
   'file-invalid': 'The part file is damaged at {place}: {detail}.',
-  'cannot-keep': 'That cannot be kept, and was not done. {name}{detail}.',
+  'cannot-keep': 'That cannot be saved, and was not done. {name}{detail}.',
   'over-limit': 'That would be {what}; at most {limit} can be kept. It was not done: {way}.',
   'file-too-large': 'This file is larger than {limit}.',
   'mesh-unreadable': 'This {format} file cannot be read: {detail}.',
-  'mesh-kind': 'This is no mesh file that can be read here: {known}.',
+  'mesh-kind': 'This is not a mesh file that can be read here: {known}.',
   'mesh-open': '“{name}” is not closed: {count} edges have one side only, the first near {place} in the file.',
   'mesh-flipped':
     'The triangles of “{name}” do not all face the same way: {count} edges, the first near {place} in the file.',
   'mesh-large': '“{name}” has {count} triangles; at most {most} are kept in a part.',
   'mesh-empty': 'This {format} file holds no triangles.',
-  'export-differs': 'The written {format} file differs from the solid: {detail}. It is not handed out.',
+  'export-differs': 'The written {format} file differs from the solid: {detail}. It was not handed off.',
   'export-nothing': 'There is nothing to hand off: {detail}.',
-  'printer-unknown': 'The printer “{name}” is not known here; {used} is used in its place.',
+  'printer-unknown': 'The printer “{name}” is not known here; {used} is used instead.',
 } as const
 
 export type ProblemCode = keyof typeof problemTexts

@@ -29,7 +29,7 @@ export const edgeRadius: ReadoutDefinition = {
   meaning: 'Of an edge that runs along a circle.',
   read: ([place], solid) =>
     taken(place!.edge, solid, ({ radius }) =>
-      radius === undefined ? { detail: 'this edge runs along no circle' } : { value: radius, how: 'of its circle' },
+      radius === undefined ? { detail: 'this edge is not part of a circle' } : { value: radius, how: 'of its circle' },
     ),
 }
 

@@ -18,7 +18,8 @@ export const polyhedron = defineShape({
       default: '-10, -10, 0; 10, -10, 0; 0, 10, 0; 0, 0, 15',
       least: 4,
       most: 400,
-      meaning: 'Three distances for each corner, to the right, to the back and up; corners are parted by semicolons.',
+      meaning:
+        'Three distances for each corner, to the right, to the back and up; corners are separated by semicolons.',
     },
   },
   quick: [],

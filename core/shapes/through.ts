@@ -12,7 +12,8 @@ const field = {
   label: 'Reach of the cut',
   default: 'depth',
   choices: { depth: 'to a depth of', through: 'through' },
-  meaning: 'Where it cuts: to its own depth, or through everything that is there. It counts for nothing where it adds.',
+  meaning:
+    'Where it cuts: to its own depth, or through everything that is there. It has no effect where the step adds.',
 } as const
 
 /** The shape with a reach for where it cuts; as it is where it has no depth to speak of. */

@@ -64,10 +64,10 @@ function Opened({
         {opened.pieces.map((piece) => piece.name).join(', ')}
         <span className="text-ink-soft"> · {triangles.toLocaleString('en')} triangles</span>
       </dd>
-      <dt className="font-semibold">Its numbers</dt>
+      <dt className="font-semibold">Unit</dt>
       <dd>
         {opened.stated ? (
-          'are mm, as the file says'
+          'millimetres, as the file states'
         ) : (
           <Choice<FileUnit>
             look="box"

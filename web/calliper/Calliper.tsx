@@ -69,8 +69,8 @@ export function Calliper() {
       <main className="min-h-0 flex-1 overflow-auto bg-ground px-6 py-8">
         <div className="mx-auto max-w-[56.25rem]">
           <p className="mb-6 text-ink-soft">
-            A stand-in for a calliper with a data line. Put the keyboard in a value of an open part, in another window;
-            what is sent from here is typed there.
+            A stand-in for a calliper with a data cable. Click into a value of an open part in another window; what you
+            send from here is typed there.
           </p>
           <Instrument jaw={jaw} shown={shown} unit={unit} onJaw={(mm) => setJaw(clamped(mm))} onSend={send} />
           <div className="mt-6 flex flex-wrap items-center gap-2">

@@ -30,7 +30,7 @@ function take(reading: Reading): void {
   // It keeps the keyboard, as far as this page goes, while the pointer is with the instrument.
   const field = document.activeElement
   if (field instanceof HTMLInputElement && takesLength(field)) typeInto(field, text)
-  else say({ text: `The calliper reads ${text}. Put the keyboard in a value to take the next one.` })
+  else say({ text: `The calliper reads ${text}. Click into a value to receive the next one.` })
 }
 
 function takesLength(field: HTMLInputElement): boolean {

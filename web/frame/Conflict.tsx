@@ -50,7 +50,7 @@ export function Unkept() {
       </span>
       <Button onClick={() => void saveNow()}>Try again</Button>
       <Button onClick={asFile}>Save as a file</Button>
-      <History trigger={<Button>Earlier states</Button>} />
+      <History trigger={<Button>Earlier versions</Button>} />
     </div>
   )
 }

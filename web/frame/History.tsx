@@ -124,13 +124,13 @@ function State({
   const back = async () => {
     const { document } = await api.revision(partId, revision)
     usePart.getState().replace(document)
-    sayDone(`Returned to state ${revision}.`)
+    sayDone(`Returned to version ${revision}.`)
     onDone()
   }
   const copy = async () => {
     const { document } = await api.revision(partId, revision)
     const id = newId()
-    await api.create({ ...document, id, name: `${document.name}, state ${revision}`.slice(0, 120) })
+    await api.create({ ...document, id, name: `${document.name}, version ${revision}`.slice(0, 120) })
     onDone()
     navigate(`/part/${id}/make`)
   }
@@ -139,10 +139,10 @@ function State({
     api.nameRevision(partId, revision, name.trim()).then(() => onNamed(name.trim()), told)
   }
   return (
-    <section aria-label={`State ${revision}`} className="flex min-w-0 flex-1 flex-col gap-3">
+    <section aria-label={`Version ${revision}`} className="flex min-w-0 flex-1 flex-col gap-3">
       <div className="flex h-[18.75rem] items-center justify-center border border-line bg-ground">
         {picture ? (
-          <img src={picture} alt={`Drawing of state ${revision}`} className="max-h-full max-w-full" />
+          <img src={picture} alt={`Drawing of version ${revision}`} className="max-h-full max-w-full" />
         ) : (
           <p className="text-ink-soft">{picture === null ? 'Nothing was built yet.' : 'drawing …'}</p>
         )}

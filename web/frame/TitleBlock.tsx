@@ -77,7 +77,7 @@ const cell = 'flex-auto bg-sheet px-3 py-1.5 hover:bg-mackerel-wash'
 
 function howMeasured({ exact, settled }: WholeFigures): string {
   if (!settled) return 'Being measured; about'
-  return exact ? 'Exact: all faces are flat' : 'With true rounds: what solids at two finenesses run towards'
+  return exact ? 'Exact: all faces are flat' : 'With true curves: worked out from solids at two finenesses'
 }
 
 function about({ settled }: WholeFigures, text: string): string {

@@ -37,7 +37,7 @@ export function Unopened({ id, failure, again }: { readonly id: string; readonly
               download
               className="inline-flex h-8 items-center rounded-sm border border-line px-3 hover:border-ink-soft"
             >
-              Save the file as it is kept
+              Save the file as it stands
             </a>
           )}
           {failure.status === 404 && (
@@ -50,7 +50,7 @@ export function Unopened({ id, failure, again }: { readonly id: string; readonly
         {states.length > 1 && (
           <section aria-labelledby="earlier">
             <h2 id="earlier" className="border-b border-line pb-1 font-semibold">
-              Earlier states
+              Earlier versions
             </h2>
             <ul className="max-h-72 overflow-y-auto">
               {states.slice(1).map(({ revision, createdAt, name }) => (

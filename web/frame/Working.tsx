@@ -21,7 +21,7 @@ export function Working({ again }: { again?(): void }) {
           </>
         ) : (
           <>
-            <span>{stopped} was stopped. What is drawn is as it was last.</span>
+            <span>{stopped} was stopped. The drawing is as it was before.</span>
             <Button onClick={again}>Do it again</Button>
           </>
         )}

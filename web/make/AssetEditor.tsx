@@ -16,7 +16,7 @@ export function AssetEditor({ definition, text, fault, onAutoFocused: _ }: Edito
       type="button"
       aria-label={definition.label}
       aria-invalid={fault !== undefined}
-      title="Put another file in its place"
+      title="Replace the file"
       className="choice aria-invalid:text-rust"
       onClick={() => void replace()}
     >

@@ -44,7 +44,7 @@ function BrokenNotice() {
       {broken.waiting > 0 && (
         <p className="mt-1 text-ink-soft">
           {broken.waiting === 1 ? 'One line waits for it and is' : `${broken.waiting} lines wait for it and are`} shown
-          as last.
+          as before.
         </p>
       )}
     </div>

@@ -240,7 +240,7 @@ function OffsetPhrase({
             }}
           />{' '}
           <Choice
-            label={`Told ${sides.join(' to ')} by`}
+            label={`Step it is measured from, ${sides.join(' to ')}`}
             value={offset.of ?? ''}
             shown={titleOf(part, offset.of ?? '')}
             options={() => withChosen(above(), offset.of ?? '')}
@@ -253,7 +253,7 @@ function OffsetPhrase({
           value={offsetWay(offset)}
           options={[
             ...offsetWays(sides, onPoint, ownPlace),
-            ...(hasAbove(part, id) ? [{ value: 'step' as const, label: 'by another step …' }] : []),
+            ...(hasAbove(part, id) ? [{ value: 'step' as const, label: 'from another step …' }] : []),
           ]}
           focusMoves={(way) => way !== 'step' && !isBare(way)}
           onChange={(way) => {

@@ -95,7 +95,7 @@ export function StepMenu() {
               <Item onSelect={later(scaleSteps)}>Scale</Item>
               {hasBody(found.step) && <GhostItem ghost={found.step.ghost} />}
               <Item onSelect={() => setOfAll({ mute: !found.step.mute })}>
-                {found.step.mute ? 'Take part again' : 'Leave out'}
+                {found.step.mute ? 'Put back in' : 'Leave out'}
               </Item>
               {!several && (
                 <Item

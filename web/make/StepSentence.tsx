@@ -185,7 +185,7 @@ function SameChoice({ part, step }: { readonly part: Props['part']; readonly ste
       {' '}
       as{' '}
       <Choice
-        label="The step whose shape it has"
+        label="The step it copies"
         value={step.of}
         shown={titleOf(part, step.of)}
         options={() =>

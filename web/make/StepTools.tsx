@@ -91,7 +91,7 @@ export const StepTools = memo(function StepTools({ step, number, index, last, mo
       )}
       {isBundle(step) ? (
         <IconButton
-          label={step.repeats.length > 0 ? 'Dissolve: take its repeats away first' : 'Dissolve the bundle'}
+          label={step.repeats.length > 0 ? 'To dissolve it, remove its repeats first' : 'Dissolve the bundle'}
           disabled={step.repeats.length > 0}
           onClick={() => dissolveBundle(step.id)}
         >

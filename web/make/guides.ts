@@ -95,7 +95,7 @@ export const guides: readonly Guide[] = [
   {
     words: ['bundle', 'group', 'combine', 'merge', 'union', 'join', 'subassembly'],
     label: 'a bundle',
-    where: 'Select several steps; they become one operand.',
+    where: 'Select several steps; they become one body.',
     does: 'bundle',
   },
   {

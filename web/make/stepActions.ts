@@ -76,9 +76,9 @@ function unlessMoved(edit: Edit, { refused, anyway }: { refused: string; anyway:
     return
   }
   const [first, ...more] = moved.map((id) => stepNumber(part!, id))
-  const steps = more.length > 0 ? `steps ${[first, ...more].join(', ')} stand` : `step ${first} stands`
+  const steps = more.length > 0 ? `steps ${[first, ...more].join(', ')} are placed` : `step ${first} is placed`
   say({
-    text: `${refused}: by it is told where ${steps}, each copy at a place of its own that no number could keep.`,
+    text: `${refused}: ${steps} by it, each copy in a place of its own that no number could keep.`,
     action: { label: anyway, run: made },
     fault: true,
   })
@@ -242,7 +242,7 @@ export function dissolveBundle(id: string): void {
   if (!bundle || !isBundle(bundle)) return
   if (!addsMaterial(bundle) && !bundle.steps.every(addsMaterial)) {
     say({
-      text: 'What this bundle holds would come to something else by itself: it cuts within a cut. Change what they do first.',
+      text: 'Outside the bundle its steps would do something else: it cuts within a cut. Change what they do first.',
     })
     return
   }

@@ -32,8 +32,8 @@ export const stepKeys: KeyList = {
       run: moved,
     },
     { keys: ['PageUp', 'PageDown'], with: ['Shift', 'Alt'], does: 'lift and sink it', run: moved },
-    { keys: ['Space'], does: 'pick its line up, when its number has the keyboard: arrows move it, Space puts it down' },
-    { keys: ['Alt+ArrowUp', 'Alt+ArrowDown'], does: 'move its line in the sheet, when its number has the keyboard' },
+    { keys: ['Space'], does: 'pick its line up, when its number has the focus: arrows move it, Space puts it down' },
+    { keys: ['Alt+ArrowUp', 'Alt+ArrowDown'], does: 'move its line in the sheet, when its number has the focus' },
     {
       keys: ['$mod+a'],
       does: 'select all steps',

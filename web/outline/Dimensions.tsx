@@ -120,7 +120,7 @@ function DimensionValue({
   return (
     <button
       type="button"
-      aria-label={`${label} ${shown.replace(/[()]/g, '')}${constraint.driven ? ', only told' : ''}`}
+      aria-label={`${label} ${shown.replace(/[()]/g, '')}${constraint.driven ? ', reference' : ''}`}
       className={`figures ${place} bg-ground/90 px-1 text-[1rem] leading-5 hover:bg-mackerel-wash`}
       style={{ ...style, color: colour }}
       onPointerDown={(event) => {

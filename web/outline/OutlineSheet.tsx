@@ -63,7 +63,7 @@ export function OutlineSheet({
                   {label} of {constraint.of.join(', ')}
                 </span>{' '}
                 {constraint.driven ? (
-                  <span className="text-ink-soft">only told</span>
+                  <span className="text-ink-soft">reference</span>
                 ) : (
                   <ValueField
                     label={`${label} of ${constraint.of.join(', ')}`}
@@ -135,7 +135,7 @@ export function OutlineSheet({
                 <button
                   type="button"
                   className="text-ink-soft underline decoration-line underline-offset-2 hover:text-mackerel"
-                  title="Draws what it comes to as curves of the drawing, where they can be cut and held"
+                  title="Turns the result into curves of the drawing, which can be cut and constrained"
                   onClick={() => makeDerivedOwn(id)}
                 >
                   make it curves

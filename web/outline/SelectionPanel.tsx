@@ -58,7 +58,7 @@ export function SelectionPanel({
       <div className="mt-1.5 flex flex-wrap items-center gap-x-4 gap-y-1">
         {dimension && (
           <Tick
-            words="only tells its value"
+            words="reference: shows its value only"
             checked={dimension.driven === true}
             onChange={(driven) => changeConstraint(dimension.id, { driven })}
           />

@@ -32,7 +32,7 @@ export function TakeOver({ solved }: { readonly solved: SolvedOutline }) {
   if (offered.length === 0)
     return (
       <p className="absolute top-12 left-4 px-2 text-ink-soft">
-        There is no flat face along this plane to take anything over from.
+        There is no flat face along this plane to pick edges up from.
       </p>
     )
   const middle: Vec2 = [view.width / 2, view.height / 2]

@@ -221,7 +221,7 @@ export function cutDerived(tool: string, at: Vec2, within: number): boolean {
   const result = id === undefined ? { detail: 'There is nothing to cut here.' } : cut(drawn, id, at)
   if (isCut(result)) {
     change(result)
-    sayDone('What was derived there is curves of its own now.')
+    sayDone('What was derived there is now plain curves.')
   } else say({ text: result.detail })
   return true
 }

@@ -34,7 +34,7 @@ export function changeSelected(how: Omit<Similarity, 'about'>): void {
   change(outline)
   if (letGo > 0)
     sayDone(
-      `${letGo === 1 ? 'One constraint' : `${letGo} constraints`} that held it where it was ${letGo === 1 ? 'was' : 'were'} let go.`,
+      `${letGo === 1 ? 'One constraint' : `${letGo} constraints`} that held it in place ${letGo === 1 ? 'was' : 'were'} removed.`,
     )
 }
 
@@ -84,7 +84,7 @@ export function useOutlineClipboard(): void {
       event.preventDefault()
       const parts = partsIn(text)
       if (parts) add(parts, { about: [0, 0], by: aside() })
-      else say({ text: 'This cannot be pasted: it is no part of an outline.' })
+      else say({ text: 'This cannot be pasted: it is not part of an outline.' })
     }
     document.addEventListener('copy', copy)
     document.addEventListener('cut', cut)

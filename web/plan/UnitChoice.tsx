@@ -37,7 +37,7 @@ export function UnitChoice() {
       ) : (
         <div role="alert" className="mt-1 border-l-2 border-rust pl-2">
           <p className="flex items-center gap-1.5">
-            <RankMark rank="fault" /> Not changed: what cannot be read could not keep its size. Fix it first.
+            <RankMark rank="fault" /> Not changed: a value that cannot be read cannot keep its size. Fix it first.
           </p>
           {faults.slice(0, 8).map(({ owner, text, detail }, i) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: they are told in the order of the part

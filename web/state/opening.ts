@@ -44,7 +44,7 @@ async function asParts(left: readonly FoundTrail[], known: readonly (Part | unde
       const created = await api.create(part).catch(() => undefined)
       // It waits where it is until the server can take it.
       if (!created) continue
-      say({ text: `What another window had left unsent of this part is on the shelf as “${part.name}”.` })
+      say({ text: `Unsaved changes from another window are on the shelf as “${part.name}”.` })
     }
     await trails.forget(trail)
   }

@@ -141,7 +141,7 @@ export const usePart = create<PartState>()((set, get) => {
       // Made from an earlier state, it is told as such when it is sent.
       sending.goOnFrom(part.id, trail.base)
       change(trail.now, { revision: trail.base })
-      say({ text: 'What was not kept when this part was left is here again.' })
+      say({ text: 'Changes that were not saved when this part was closed are back.' })
     },
     close() {
       void get().saveNow()

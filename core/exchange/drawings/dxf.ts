@@ -113,7 +113,7 @@ function read(text: string, { mmPerUnit }: ReadOptions = {}): ReadDrawing {
   }
   visit(parsed.entities, { origin: [0, 0], u: [scale, 0], v: [0, scale] }, 0)
   for (const [type, number] of left)
-    notes.add(`${number} of ${type} were left out: they are no lines of a flat drawing.`)
+    notes.add(`${number} of ${type} were left out: they are not lines of a flat drawing.`)
   if (unsound > 0) notes.add(unsoundNote(unsound))
   if (chains.length === 0) throw new ProblemError('drawing-empty', {})
   return { chains, notes: [...notes] }

@@ -43,6 +43,6 @@ function nearOrigin(segments: readonly Segment[]): { segments: readonly Segment[
   const motion = { ...stay, origin: times(middle, -1) }
   return {
     segments: segments.map((s) => carried(s, motion)),
-    notes: [`It lay ${rounded(far)} mm away from the origin of its file, and was brought to the origin here.`],
+    notes: [`It lay ${rounded(far)} mm away from the origin of its file, and was moved to the origin here.`],
   }
 }

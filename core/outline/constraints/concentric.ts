@@ -3,7 +3,7 @@ import { at, both, type ConstraintDefinition, double, isRound } from './define.t
 export const concentric: ConstraintDefinition = {
   kind: 'concentric',
   label: 'concentric',
-  meaning: 'Two rounds have one middle.',
+  meaning: 'Two rounds share one centre.',
   sign: 'M6 1 A5 5 0 1 1 5.99 1 M6 4 A2 2 0 1 1 5.99 4',
   takes: [['round', 'round']],
   equation([one, two]) {

@@ -4,7 +4,7 @@ import { defineCurve } from './define.ts'
 export const circle = defineCurve({
   kind: 'circle',
   label: 'circle',
-  meaning: 'A whole circle about its middle.',
+  meaning: 'A whole circle about its centre.',
   icon: 'M8 2 A6 6 0 1 1 7.99 2',
   points: { least: 1, most: 1 },
   size: 'Radius',

@@ -5,7 +5,7 @@ import { bentRef, defineCurve } from './define.ts'
 export const ellipse = defineCurve({
   kind: 'ellipse',
   label: 'ellipse',
-  meaning: 'An ellipse about its middle, by the end of one semi-axis and the length of the other.',
+  meaning: 'An ellipse about its centre, by the end of one semi-axis and the length of the other.',
   icon: 'M14 8 A6 4 0 1 1 14 7.99',
   points: { least: 2, most: 2 },
   size: 'Other semi-axis',

@@ -104,7 +104,7 @@ export const revolve = defineShape({
       default: '0',
       least: 0,
       most: 10_000,
-      meaning: 'So much is cut off at its foot, for it to stand on. 0 leaves it whole.',
+      meaning: 'How much is cut off at its foot for it to stand on; 0 leaves it whole.',
       rare: true,
     },
   },

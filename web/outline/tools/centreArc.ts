@@ -5,12 +5,12 @@ import type { Tool } from './define.ts'
 /** From its middle: where it begins says its radius, and where it ends how far round it goes, counter-clockwise. */
 export const centreArc: Tool = {
   kind: 'centre-arc',
-  label: 'arc about a middle',
+  label: 'arc about a centre',
   shelf: 'lines',
   icon: 'M13 8 A5 5 0 0 0 8 3 M8 8 H13 M8 8 V3 M8 7.9 V8.1',
   key: 'u',
   say: (spots) =>
-    ['press its middle', 'press where the arc begins', 'press where it ends, counter-clockwise from there'][spots]!,
+    ['press its centre', 'press where the arc begins', 'press where it ends, counter-clockwise from there'][spots]!,
   spots: 3,
   preview([middle, from, to]) {
     if (!middle || !from || distance2(middle.at, from.at) < 1e-9) return []

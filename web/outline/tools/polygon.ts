@@ -12,7 +12,7 @@ export const polygon: Tool = {
   key: 'p',
   say: (spots) =>
     spots === 0
-      ? 'press its middle; digits 3 to 9, + and − change how many sides it has'
+      ? 'press its centre; digits 3 to 9, + and − change how many sides it has'
       : 'press one of its corners; 3 to 9, + and − change its sides',
   spots: 2,
   preview([m, corner], { sides }) {

@@ -16,7 +16,7 @@ function rectangleTool(kind: string, label: string, key: string, centred: boolea
     say: (spots) =>
       spots === 0
         ? centred
-          ? 'press its middle'
+          ? 'press its centre'
           : 'press one corner'
         : 'press the opposite corner, or type width and height',
     spots: 2,

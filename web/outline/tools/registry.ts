@@ -49,7 +49,7 @@ export const curveTools: readonly CurveTool[] = [
     shelf: 'change',
     key: 'x',
     icon: 'M2 13 L6 9 M10 5 L14 1 M3 3 L13 13',
-    says: 'press the stretch of a curve that is to go',
+    says: 'press the stretch of a curve to remove',
   },
   {
     kind: 'extend',
@@ -57,7 +57,7 @@ export const curveTools: readonly CurveTool[] = [
     shelf: 'change',
     key: 'w',
     icon: 'M2 13 L7 8 M8.5 6.5 L9.5 5.5 M11 4 L12 3 M14 1 V9',
-    says: 'press a line, arc or open curve near the end that is to go on to the next one',
+    says: 'press a line, arc or open curve near the end to extend to the next curve',
   },
   {
     kind: 'split',
@@ -65,7 +65,7 @@ export const curveTools: readonly CurveTool[] = [
     shelf: 'change',
     key: 'k',
     icon: 'M2 13 L7 8 M9 6 L14 1 M5.5 5.5 L10.5 10.5',
-    says: 'press a curve where it is to become two',
+    says: 'press a curve where you want it split',
   },
   {
     kind: 'regions',
@@ -81,6 +81,6 @@ export const curveTools: readonly CurveTool[] = [
     shelf: 'change',
     key: 'f',
     icon: 'M2 14 V2 H14 M5 14 V5 H14 M9 9 H9.2 M13 13 H13.2',
-    says: 'press an edge, corner or middle of the part to take it over into the drawing; it stays where that is',
+    says: 'press an edge, corner or middle of the part to pick it up; it stays with the part',
   },
 ]

@@ -114,6 +114,25 @@ describe('the edges of a step as they are seen on a plane', () => {
     expect(seen.filter(({ segment }) => !isDrawn(segment))).toEqual([])
   })
 
+  it('of a bar that lies across it are its two sides, as long as it is', async () => {
+    const lying = step('s', 'bar', { diameter: '15.3', height: '40' }, { place: { turn: '37.3', tilt: '90' } })
+    const done = await built(kernel, partOf([lying]), fineness)
+    const seen = edgesSeen(world, done.plan, 's').filter(({ face }) => /^(left|right) of/.test(face))
+    expect(seen).toHaveLength(2)
+    const { origin, n } = done.plan.operands.get('s')!.copies[0]!.frame
+    for (const { segment } of seen) {
+      if (segment.kind !== 'line') throw new Error('a side is a line')
+      const [from, to] = [segment.from, segment.to].map(([x, y]) => [x - origin[0], y - origin[1]] as const)
+      const along = [from, to].map((p) => p![0] * n[0] + p![1] * n[1]).sort((a, b) => a - b)
+      expect(along[0]).toBeCloseTo(0, 6)
+      expect(along[1]).toBeCloseTo(40, 6)
+      const aside = [from, to].map((p) => p![0] * n[1] - p![1] * n[0])
+      expect(Math.abs(aside[0]!)).toBeCloseTo(7.65, 6)
+      expect(aside[1]).toBeCloseTo(aside[0]!, 6)
+    }
+    expect(new Set(seen.map(({ face }) => face)).size).toBe(2)
+  })
+
   it('are those of a drop that rises to a point, whatever face it is in', async () => {
     const inFront = { on: { kind: 'face' as const, step: 'base', face: 'front' } }
     for (const roof of ['pointed', 'flat']) {

@@ -200,6 +200,8 @@ describe('read-outs of edges', () => {
     const without = (part: Part) =>
       applyEdit(part, { type: 'set-step', id: 'bore', change: { mute: true } }, fieldKindOf)
     expect((await readEdge([base, hole], pair, 'edge-radius', without)).problem?.text).toMatch(/choose it again/)
-    expect((await readEdge([base], ['base/1/top', 'base/1/front'], 'edge-radius')).problem?.text).toMatch(/not part of a circle/)
+    expect((await readEdge([base], ['base/1/top', 'base/1/front'], 'edge-radius')).problem?.text).toMatch(
+      /not part of a circle/,
+    )
   })
 })

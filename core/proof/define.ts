@@ -1,6 +1,6 @@
 import { type Edit, findStep, kindWord } from '../document/index.ts'
 import type { Kernel } from '../kernel/index.ts'
-import type { MeshFigures } from '../mesh/index.ts'
+import type { MeshFigures, TriangleTree } from '../mesh/index.ts'
 import type { SolidEdge } from '../naming/index.ts'
 import type { ResolvedPart } from '../planning/index.ts'
 import type { Built, BuiltPiece, TwiceBuilt } from '../solids/index.ts'
@@ -61,6 +61,8 @@ export interface ProofContext {
   readonly twice?: TwiceBuilt | undefined
   /** The edges of a piece, found when they are first asked for. */
   edges(piece: ProofPiece): readonly SolidEdge[]
+  /** The surface of a piece that has material, to be asked what is near; made when it is first asked for. */
+  tree(piece: ProofPiece): TriangleTree
   /**
    * To be waited for now and then by what takes long: others get their turn.
    * @throws BuildAborted where nobody waits for the proof any more

@@ -1,8 +1,8 @@
 import type { Kernel, Solid } from '../kernel/index.ts'
-import { towards } from '../mesh/index.ts'
+import { type TriangleTree, towards } from '../mesh/index.ts'
 import { meet } from '../place/index.ts'
 import type { Built } from '../solids/index.ts'
-import { type Check, type Finding, millimetres, type ProofPiece } from './define.ts'
+import { type Check, type Finding, type Mark, millimetres, type ProofPiece } from './define.ts'
 
 /** Pieces farther apart than this do not concern each other, mm. */
 const searchWithin = 10
@@ -13,7 +13,7 @@ export const gapCheck: Check = {
   label: 'Gaps',
   meaning: "Different pieces are at least the printer's least gap apart.",
   scope: 'part',
-  run({ kernel, built, pieces, twice }) {
+  run({ kernel, built, pieces, twice, tree }) {
     const { printer } = built.resolved
     const findings: Finding[] = []
     for (const [i, a] of pieces.entries())
@@ -31,15 +31,23 @@ export const gapCheck: Check = {
             about,
           })
         else if (gap <= 0) {
-          const shared = sharedVolume(kernel, one, two)
-          const how = shared > 0 ? `overlap by ${Math.round(shared * 1000) / 1000} mm³` : 'touch'
-          findings.push({ check: 'gap', rank: 'fault', text: `${names} ${how}; they would print as one.`, about })
+          const shared = sharedMaterial(kernel, one, two)
+          const how = shared.volume > 0 ? `overlap by ${Math.round(shared.volume * 1000) / 1000} mm³` : 'touch'
+          const marks = shared.volume > 0 ? shared.marks : nearestMarks(tree(a), tree(b))
+          findings.push({
+            check: 'gap',
+            rank: 'fault',
+            text: `${names} ${how}; they would print as one.`,
+            about,
+            marks,
+          })
         } else if (gap < printer.leastGap - 1e-4)
           findings.push({
             check: 'gap',
             rank: 'warning',
             text: `${names} are ${millimetres(gap)} apart; the ${printer.name} needs ${millimetres(printer.leastGap)} to keep them from fusing.`,
             about,
+            marks: nearestMarks(tree(a), tree(b)),
           })
         else
           findings.push({
@@ -80,8 +88,32 @@ export function trueGap(as: Pair, fine: Pair | undefined, coarse: Pair | undefin
   return Math.max(0, towards(near, far))
 }
 
-/** mm³ that two solids share; a rounding skin below a thousandth of a mm³ counts as none. */
+/** mm³ that two solids share. */
 export function sharedVolume(kernel: Kernel, a: Solid, b: Solid): number {
-  const volume = kernel.scope((scope) => scope.intersection([a, b]).volume())
-  return volume < 1e-3 ? 0 : volume
+  return sharedMaterial(kernel, a, b).volume
+}
+
+/** What two solids share; a rounding skin below a thousandth of a mm³ counts as nothing. */
+function sharedMaterial(kernel: Kernel, a: Solid, b: Solid): { readonly volume: number; readonly marks: Mark[] } {
+  return kernel.scope((scope) => {
+    const shared = scope.intersection([a, b])
+    const volume = shared.volume()
+    if (volume < 1e-3) return { volume: 0, marks: [] }
+    const { positions, triangles } = shared.mesh()
+    const points = Float32Array.from({ length: 3 * triangles.length }, (_, i) => {
+      return positions[3 * triangles[Math.floor(i / 3)]! + (i % 3)]!
+    })
+    return { volume, marks: [{ kind: 'triangles', points }] }
+  })
+}
+
+/** Where two surfaces are nearest to each other. */
+function nearestMarks(a: TriangleTree, b: TriangleTree): Mark[] {
+  const near = a.nearestTo(b, searchWithin)
+  if (!near) return []
+  const points = Float32Array.from([...near.from, ...near.to])
+  return [
+    { kind: 'lines', points },
+    { kind: 'points', points },
+  ]
 }

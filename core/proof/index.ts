@@ -1,6 +1,5 @@
 import type { Kernel } from '../kernel/index.ts'
-import { meshFigures } from '../mesh/index.ts'
-import type { SolidEdge } from '../naming/index.ts'
+import { meshFigures, TriangleTree } from '../mesh/index.ts'
 import { problemFrom } from '../problems/index.ts'
 import { BuildAborted, type Built, namedEdges, type TwiceBuilt } from '../solids/index.ts'
 import { inUnit } from '../units/index.ts'
@@ -30,7 +29,6 @@ export interface ProofOptions {
  */
 export async function proofOf(kernel: Kernel, built: Built, options: ProofOptions = {}): Promise<readonly Finding[]> {
   const { twice, signal, pause, progress } = options
-  const edges = new Map<ProofPiece, readonly SolidEdge[]>()
   const context: ProofContext = {
     kernel,
     built,
@@ -39,11 +37,8 @@ export async function proofOf(kernel: Kernel, built: Built, options: ProofOption
       built: piece,
       figures: piece.solid && meshFigures(piece.solid.mesh()),
     })),
-    edges(piece) {
-      const known = edges.get(piece) ?? namedEdges(piece.built, built.plan)
-      edges.set(piece, known)
-      return known
-    },
+    edges: shared((piece) => namedEdges(piece.built, built.plan)),
+    tree: shared((piece) => new TriangleTree(piece.built.solid!.mesh())),
     async pause() {
       await pause?.()
       if (signal?.aborted) throw new BuildAborted()
@@ -71,6 +66,15 @@ export async function proofOf(kernel: Kernel, built: Built, options: ProofOption
         }
       : {}),
   }))
+}
+
+/** What checks share: found for the first of them that asks for it. */
+function shared<T>(find: (piece: ProofPiece) => T): (piece: ProofPiece) => T {
+  const known = new Map<ProofPiece, T>()
+  return (piece) => {
+    if (!known.has(piece)) known.set(piece, find(piece))
+    return known.get(piece)!
+  }
 }
 
 /** A check that fails takes no other one with it. */

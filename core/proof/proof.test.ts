@@ -115,6 +115,21 @@ describe('what is wrong is found', () => {
     expect(finding![0]).toBe(rank)
     expect(finding![1]).toMatch(text)
   })
+  it('pieces that are too near each other, and where that is', async () => {
+    const gap = (await proof(twoPieces('0.15'))).find(({ check }) => check === 'gap')!
+    const [line] = gap.marks!
+    const [x1, y1, z1, x2, y2, z2] = line!.points as unknown as [number, number, number, number, number, number]
+    expect([x1, x2].sort((a, b) => a - b)).toEqual([5, expect.closeTo(5.15, 5)])
+    expect([y1, z1]).toEqual([expect.closeTo(y2, 5), expect.closeTo(z2, 5)])
+  })
+  it('pieces that overlap, and all that they share', async () => {
+    const gap = (await proof(twoPieces('-3.3'))).find(({ check }) => check === 'gap')!
+    expect(gap.text).toContain('overlap by 165 mm³')
+    const [{ kind, points }] = gap.marks as readonly [NonNullable<Finding['marks']>[0]]
+    expect(kind).toBe('triangles')
+    const across = Array.from({ length: points.length / 3 }, (_, i) => points[3 * i]!)
+    expect([Math.min(...across), Math.max(...across)]).toEqual([expect.closeTo(1.7, 5), 5])
+  })
   it('steps that cannot be built, and muted ones, by name', async () => {
     const bad = { ...step('bad', 'hole', { diameter: 'x' }, { place: onFace('a', 'top') }), name: 'drain' }
     const muted = { ...step('m', 'hole', {}, { place: onFace('a', 'top'), mute: true }) }

@@ -70,6 +70,11 @@ describe('SVG', () => {
     const bare = svg.read(page('<rect width="96" height="96"/>', ''))
     expect(area(bare.chains)).toBeCloseTo(25.4 ** 2, 6)
     expect(bare.notes[0]).toMatch(/96 of its units/)
+    // A view of no width shows nothing, so that it tells no scale.
+    for (const box of ['0 0 0 20', '0 0 20 -1', '0 0 20', '0 0 20 x']) {
+      const plain = svg.read(page('<rect width="96" height="96"/>', `width="2in" height="2in" viewBox="${box}"`))
+      expect(area(plain.chains), box).toBeCloseTo(25.4 ** 2, 6)
+    }
     expect(area(svg.read(page('<rect width="96" height="96"/>', ''), { mmPerUnit: 1 }).chains)).toBeCloseTo(9216, 6)
   })
   it('leaves out what is not to be seen, and says what it cannot take over', () => {

@@ -1,0 +1,83 @@
+import { add, cross, dot, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
+
+/** Where two things are nearest to each other, mm. */
+export interface Near {
+  readonly distance: number
+  readonly from: Vec3
+  readonly to: Vec3
+}
+export type Triangle = readonly [Vec3, Vec3, Vec3]
+
+function near(from: Vec3, to: Vec3): Near {
+  return { distance: norm(subtract(to, from)), from, to }
+}
+
+/** The place on a triangle that is nearest to a point (Ericson, Real-Time Collision Detection, 2005, 5.1.5). */
+export function nearestOnTriangle(p: Vec3, [a, b, c]: Triangle): Vec3 {
+  const [ab, ac, ap] = [subtract(b, a), subtract(c, a), subtract(p, a)]
+  const [d1, d2] = [dot(ab, ap), dot(ac, ap)]
+  if (d1 <= 0 && d2 <= 0) return a
+  const bp = subtract(p, b)
+  const [d3, d4] = [dot(ab, bp), dot(ac, bp)]
+  if (d3 >= 0 && d4 <= d3) return b
+  const vc = d1 * d4 - d3 * d2
+  if (vc <= 0 && d1 >= 0 && d3 <= 0) return add(a, scaled(ab, d1 / (d1 - d3)))
+  const cp = subtract(p, c)
+  const [d5, d6] = [dot(ab, cp), dot(ac, cp)]
+  if (d6 >= 0 && d5 <= d6) return c
+  const vb = d5 * d2 - d1 * d6
+  if (vb <= 0 && d2 >= 0 && d6 <= 0) return add(a, scaled(ac, d2 / (d2 - d6)))
+  const va = d3 * d6 - d5 * d4
+  if (va <= 0 && d4 >= d3 && d5 >= d6) return add(b, scaled(subtract(c, b), (d4 - d3) / (d4 - d3 + (d5 - d6))))
+  const whole = va + vb + vc
+  return add(a, add(scaled(ab, vb / whole), scaled(ac, vc / whole)))
+}
+
+const within1 = (value: number) => Math.min(1, Math.max(0, value))
+
+/** Where two stretches are nearest to each other (Ericson 2005, 5.1.9). */
+export function nearestOnStretches(a: Vec3, b: Vec3, c: Vec3, d: Vec3): Near {
+  const [u, v, w] = [subtract(b, a), subtract(d, c), subtract(a, c)]
+  const [uu, uv, vv, uw, vw] = [dot(u, u), dot(u, v), dot(v, v), dot(u, w), dot(v, w)]
+  // Of parallel ones any place will do to begin with.
+  const across = uu * vv - uv * uv
+  let s = across > 1e-14 * uu * vv ? within1((uv * vw - uw * vv) / across) : 0
+  let t = vv > 0 ? (uv * s + vw) / vv : 0
+  if (t < 0 || t > 1) {
+    t = within1(t)
+    s = uu > 0 ? within1((uv * t - uw) / uu) : 0
+  }
+  return near(add(a, scaled(u, s)), add(c, scaled(v, t)))
+}
+
+/** Where a stretch goes through a triangle; undefined where it does not, or lies in its plane. */
+function piercing(p: Vec3, q: Vec3, [a, b, c]: Triangle): Vec3 | undefined {
+  const n = cross(subtract(b, a), subtract(c, a))
+  const [from, to] = [dot(n, subtract(p, a)), dot(n, subtract(q, a))]
+  if (from > 0 === to > 0 || from === to) return undefined
+  const at = add(p, scaled(subtract(q, p), from / (from - to)))
+  const sides = [
+    [a, b],
+    [b, c],
+    [c, a],
+  ] as const
+  return sides.every(([m, o]) => dot(n, cross(subtract(o, m), subtract(at, m))) >= 0) ? at : undefined
+}
+
+/** Where two triangles are nearest to each other; at distance 0 where they meet. */
+export function nearestOfTriangles(one: Triangle, other: Triangle): Near {
+  let best: Near = { distance: Number.POSITIVE_INFINITY, from: one[0], to: other[0] }
+  const take = (found: Near) => {
+    if (found.distance < best.distance) best = found
+  }
+  for (let i = 0; i < 3; i++) {
+    const [p, q] = [one[i]!, one[(i + 1) % 3]!]
+    const [r, s] = [other[i]!, other[(i + 1) % 3]!]
+    const through = piercing(p, q, other) ?? piercing(r, s, one)
+    if (through) return { distance: 0, from: through, to: through }
+    take(near(p, nearestOnTriangle(p, other)))
+    take(near(nearestOnTriangle(r, one), r))
+    for (let k = 0; k < 3; k++) take(nearestOnStretches(p, q, other[k]!, other[(k + 1) % 3]!))
+  }
+  return best
+}

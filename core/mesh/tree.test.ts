@@ -1,0 +1,129 @@
+import fc from 'fast-check'
+import { beforeAll, describe, expect, it } from 'vitest'
+import type { Kernel } from '../kernel/index.ts'
+import { add, cross, dot, norm, scaled, subtract, turnedAbout, unit, type Vec3, world } from '../place/index.ts'
+import { testKernel } from '../testing/index.ts'
+import type { TriangleMesh } from './define.ts'
+import { nearestOfTriangles, nearestOnTriangle, type Triangle } from './near.ts'
+import { TriangleTree } from './tree.ts'
+
+let kernel: Kernel
+beforeAll(async () => {
+  kernel = await testKernel()
+})
+
+const coordinate = fc.integer({ min: -2000, max: 2000 }).map((steps) => steps / 97)
+const point = fc.tuple(coordinate, coordinate, coordinate)
+const triangle = fc.tuple(point, point, point).filter(([a, b, c]) => norm(cross(subtract(b, a), subtract(c, a))) > 1)
+const share = fc.integer({ min: 0, max: 1000 }).map((thousandths) => thousandths / 1000)
+/** Any place on a triangle, by two shares. */
+const on = ([a, b, c]: Triangle, s: number, t: number): Vec3 => {
+  const [x, y] = s + t > 1 ? [1 - s, 1 - t] : [s, t]
+  return add(a, add(scaled(subtract(b, a), x), scaled(subtract(c, a), y)))
+}
+/** Whether a point lies on a triangle, to a millionth of a mm. */
+const liesOn = (p: Vec3, [a, b, c]: Triangle) => {
+  const n = unit(cross(subtract(b, a), subtract(c, a)))
+  const sides = [
+    [a, b],
+    [b, c],
+    [c, a],
+  ] as const
+  return (
+    Math.abs(dot(n, subtract(p, a))) < 1e-6 &&
+    sides.every(([m, o]) => dot(n, cross(unit(subtract(o, m)), subtract(p, m))) > -1e-6)
+  )
+}
+
+describe('what is nearest on triangles', () => {
+  it('to a point lies on the triangle, and no place on it is nearer', () => {
+    fc.assert(
+      fc.property(triangle, point, share, share, (one, p, s, t) => {
+        const found = nearestOnTriangle(p, one)
+        expect(liesOn(found, one)).toBe(true)
+        expect(norm(subtract(found, p))).toBeLessThanOrEqual(norm(subtract(on(one, s, t), p)) + 1e-9)
+      }),
+      { numRuns: 1000 },
+    )
+  })
+  it('to each other lies on both, no two places are nearer, and moving one away by less leaves them apart', () => {
+    fc.assert(
+      fc.property(triangle, triangle, share, share, share, share, (one, other, s, t, q, r) => {
+        const { distance, from, to } = nearestOfTriangles(one, other)
+        expect(liesOn(from, one)).toBe(true)
+        expect(liesOn(to, other)).toBe(true)
+        expect(norm(subtract(to, from))).toBeCloseTo(distance, 9)
+        expect(distance).toBeLessThanOrEqual(norm(subtract(on(one, s, t), on(other, q, r))) + 1e-9)
+        // What lies nearest lies so for both: from each end the other one is the nearest place.
+        expect(norm(subtract(nearestOnTriangle(from, other), from))).toBeCloseTo(distance, 6)
+        expect(norm(subtract(nearestOnTriangle(to, one), to))).toBeCloseTo(distance, 6)
+        expect(nearestOfTriangles(other, one).distance).toBeCloseTo(distance, 9)
+      }),
+      { numRuns: 1000 },
+    )
+  })
+  it('are where they go through each other, even if no corner is near', () => {
+    const flat: Triangle = [
+      [-20, -15.3, 0],
+      [20, -15.3, 0],
+      [0, 30, 0],
+    ]
+    const upright: Triangle = [
+      [0.1, 0, -9],
+      [0.1, 1 / 3, 9],
+      [0.1, 4, 9],
+    ]
+    const { distance, from } = nearestOfTriangles(flat, upright)
+    expect(distance).toBe(0)
+    expect(liesOn(from, flat) && liesOn(from, upright)).toBe(true)
+  })
+})
+
+const soup = (triangles: readonly Triangle[]): TriangleMesh => ({
+  positions: Float64Array.from(triangles.flat(2)),
+  triangles: Uint32Array.from({ length: 3 * triangles.length }, (_, i) => i),
+})
+
+describe('a tree of triangles', () => {
+  it('finds what asking every triangle finds', () => {
+    const several = fc.array(triangle, { minLength: 1, maxLength: 40 })
+    fc.assert(
+      fc.property(several, several, point, coordinate, (ones, others, p, away) => {
+        const moved = others.map((each) => each.map((q) => add(q, [2 * away, 0, 0])) as unknown as Triangle)
+        const [a, b] = [new TriangleTree(soup(ones)), new TriangleTree(soup(moved))]
+        const toPoint = Math.min(...ones.map((each) => norm(subtract(nearestOnTriangle(p, each), p))))
+        expect(a.nearest(p)!.distance).toBeCloseTo(toPoint, 9)
+        const apart = Math.min(...ones.flatMap((m) => moved.map((n) => nearestOfTriangles(m, n).distance)))
+        expect(a.nearestTo(b)!.distance).toBeCloseTo(apart, 9)
+        // Nothing is found beyond what is looked at, and all that is within.
+        if (apart > 0.01) {
+          expect(a.nearestTo(b, apart * 0.99)).toBeUndefined()
+          expect(b.nearestTo(a, apart * 1.01)!.distance).toBeCloseTo(apart, 9)
+          expect(a.nearest(p, toPoint * 0.99)).toBeUndefined()
+        }
+      }),
+    )
+  })
+  it('of nothing is near nothing', () => {
+    const [none, some] = [new TriangleTree(soup([])), new TriangleTree(soup([[world.u, world.v, world.n]]))]
+    expect(none.nearest([0, 0, 0])).toBeUndefined()
+    expect(none.nearestTo(some)).toBeUndefined()
+    expect(some.nearestTo(none)).toBeUndefined()
+  })
+  it('knows the gap between two round solids as the kernel does, and where it is', () => {
+    kernel.scope((scope) => {
+      const bar = scope.cylinder(15.3, 8.3, 8.3, 96)
+      for (const [turn, apart] of [
+        [0, 20],
+        [37.3, 85.1],
+        [90, 17],
+      ] as const) {
+        const motion = { ...turnedAbout([0, 0, 0], [0, 1, 0], turn), origin: [apart, 3.1, -4] as Vec3 }
+        const other = scope.placed(bar, motion)
+        const near = new TriangleTree(bar.mesh()).nearestTo(new TriangleTree(other.mesh()), 100)!
+        expect(near.distance).toBeCloseTo(bar.gapTo(other, 100), 5)
+        expect(Math.hypot(near.from[0], near.from[1])).toBeLessThan(8.3 + 1e-5)
+      }
+    })
+  })
+})

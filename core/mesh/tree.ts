@@ -1,0 +1,210 @@
+import type { Vec3 } from '../place/index.ts'
+import type { TriangleMesh } from './define.ts'
+import { type Near, nearestOfTriangles, nearestOnTriangle, type Triangle } from './near.ts'
+
+/** Fewer triangles than this are not parted any more. */
+const leaf = 4
+
+/**
+ * Boxes within boxes round the triangles of a mesh: tells what is near without looking at all of them. A node is six bounds;
+ * its first child follows it, its second one begins at `seconds`, which is 0 for a leaf.
+ */
+export class TriangleTree {
+  readonly #mesh: TriangleMesh
+  /** triangles, those of a leaf beside one another */
+  readonly #order: Uint32Array
+  readonly #bounds: Float64Array
+  readonly #seconds: Uint32Array
+  /** the stretch of `order` that belongs to each node */
+  readonly #from: Uint32Array
+  readonly #to: Uint32Array
+  #nodes = 0
+
+  constructor(mesh: TriangleMesh) {
+    const count = mesh.triangles.length / 3
+    this.#mesh = mesh
+    this.#order = Uint32Array.from({ length: count }, (_, t) => t)
+    const most = Math.max(1, 2 * count)
+    this.#bounds = new Float64Array(6 * most)
+    this.#seconds = new Uint32Array(most)
+    this.#from = new Uint32Array(most)
+    this.#to = new Uint32Array(most)
+    if (count > 0) this.part(middlesOf(mesh), 0, count)
+  }
+
+  private part(middles: Float64Array, from: number, to: number): number {
+    const node = this.#nodes++
+    this.#from[node] = from
+    this.#to[node] = to
+    this.bound(node)
+    if (to - from <= leaf) return node
+    const axis = this.longest(middles, from, to)
+    const half = (from + to) >>> 1
+    const key = (i: number) => middles[3 * this.#order[i]! + axis]!
+    partedAt(this.#order, key, from, to - 1, half)
+    this.part(middles, from, half)
+    this.#seconds[node] = this.part(middles, half, to)
+    return node
+  }
+
+  private bound(node: number): void {
+    const { positions, triangles } = this.#mesh
+    for (let axis = 0; axis < 3; axis++) {
+      let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY]
+      for (let i = this.#from[node]!; i < this.#to[node]!; i++)
+        for (let c = 0; c < 3; c++) {
+          const at = positions[3 * triangles[3 * this.#order[i]! + c]! + axis]!
+          if (at < low) low = at
+          if (at > high) high = at
+        }
+      this.#bounds[6 * node + axis] = low
+      this.#bounds[6 * node + 3 + axis] = high
+    }
+  }
+
+  /** The direction in which middles lie farthest apart. */
+  private longest(middles: Float64Array, from: number, to: number): number {
+    let [best, most] = [0, -1]
+    for (let axis = 0; axis < 3; axis++) {
+      let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY]
+      for (let i = from; i < to; i++) {
+        const at = middles[3 * this.#order[i]! + axis]!
+        if (at < low) low = at
+        if (at > high) high = at
+      }
+      if (high - low > most) [best, most] = [axis, high - low]
+    }
+    return best
+  }
+
+  /** The place on the surface that is nearest to a point; undefined where all of it is farther away than `within`, mm. */
+  nearest(p: Vec3, within = Number.POSITIVE_INFINITY): Near | undefined {
+    let best: Near | undefined
+    let reach = within
+    const away = (node: number) =>
+      boxAway(
+        this.#bounds,
+        6 * node,
+        (k) => p[k]!,
+        (k) => p[k]!,
+      )
+    const look = (node: number) => {
+      if (away(node) > reach) return
+      if (this.#seconds[node] === 0) {
+        for (let i = this.#from[node]!; i < this.#to[node]!; i++) {
+          const to = nearestOnTriangle(p, this.corners(this.#order[i]!))
+          const distance = Math.hypot(to[0] - p[0], to[1] - p[1], to[2] - p[2])
+          if (distance > reach || (best && distance >= best.distance)) continue
+          best = { distance, from: p, to }
+          reach = distance
+        }
+        return
+      }
+      const [one, other] = [node + 1, this.#seconds[node]!]
+      for (const child of away(one) <= away(other) ? [one, other] : [other, one]) look(child)
+    }
+    if (this.#nodes > 0) look(0)
+    return best
+  }
+
+  /**
+   * Where this surface and another one are nearest to each other; undefined where they are farther apart than `within`, mm. At
+   * distance 0 where they meet: of one within the other that is how far their surfaces are apart.
+   */
+  nearestTo(other: TriangleTree, within = Number.POSITIVE_INFINITY): Near | undefined {
+    let best: Near | undefined
+    let reach = within
+    const away = (a: number, b: number) =>
+      boxAway(
+        this.#bounds,
+        6 * a,
+        (k) => other.#bounds[6 * b + k]!,
+        (k) => other.#bounds[6 * b + 3 + k]!,
+      )
+    const look = (a: number, b: number) => {
+      if (away(a, b) > reach || best?.distance === 0) return
+      const [partA, partB] = [this.#seconds[a]!, other.#seconds[b]!]
+      if (partA === 0 && partB === 0) {
+        for (let i = this.#from[a]!; i < this.#to[a]!; i++)
+          for (let k = other.#from[b]!; k < other.#to[b]!; k++) {
+            const found = nearestOfTriangles(this.corners(this.#order[i]!), other.corners(other.#order[k]!))
+            if (found.distance > reach || (best && found.distance >= best.distance)) continue
+            best = found
+            reach = found.distance
+          }
+        return
+      }
+      // The one with more in it is opened.
+      const opensA = partB === 0 || (partA !== 0 && this.#to[a]! - this.#from[a]! >= other.#to[b]! - other.#from[b]!)
+      const pairs: (readonly [number, number])[] = opensA
+        ? [
+            [a + 1, b],
+            [partA, b],
+          ]
+        : [
+            [a, b + 1],
+            [a, partB],
+          ]
+      if (away(...pairs[1]!) < away(...pairs[0]!)) pairs.reverse()
+      for (const [m, n] of pairs) look(m, n)
+    }
+    if (this.#nodes > 0 && other.#nodes > 0) look(0, 0)
+    return best
+  }
+
+  private corners(t: number): Triangle {
+    const { positions, triangles } = this.#mesh
+    const at = (c: number): Vec3 => {
+      const v = 3 * triangles[3 * t + c]!
+      return [positions[v]!, positions[v + 1]!, positions[v + 2]!]
+    }
+    return [at(0), at(1), at(2)]
+  }
+}
+
+function middlesOf({ positions, triangles }: TriangleMesh): Float64Array {
+  const middles = new Float64Array(triangles.length)
+  for (let t = 0; t < triangles.length; t += 3)
+    for (let axis = 0; axis < 3; axis++)
+      middles[t + axis] =
+        (positions[3 * triangles[t]! + axis]! +
+          positions[3 * triangles[t + 1]! + axis]! +
+          positions[3 * triangles[t + 2]! + axis]!) /
+        3
+  return middles
+}
+
+/** How far a box in a list is from another one, mm; 0 where they meet. */
+function boxAway(
+  bounds: Float64Array,
+  at: number,
+  low: (axis: number) => number,
+  high: (axis: number) => number,
+): number {
+  let sum = 0
+  for (let k = 0; k < 3; k++) {
+    const apart = Math.max(0, bounds[at + k]! - high(k), low(k) - bounds[at + 3 + k]!)
+    sum += apart * apart
+  }
+  return Math.sqrt(sum)
+}
+
+/** Puts what has a smaller key before place `half`, what has a larger one behind it (quickselect, Hoare 1961). */
+function partedAt(order: Uint32Array, key: (i: number) => number, from: number, to: number, half: number): void {
+  let [low, high] = [from, to]
+  while (low < high) {
+    const pivot = key((low + high) >>> 1)
+    let [i, k] = [low, high]
+    while (i <= k) {
+      while (key(i) < pivot) i++
+      while (key(k) > pivot) k--
+      if (i > k) break
+      const before = order[i]!
+      order[i++] = order[k]!
+      order[k--] = before
+    }
+    if (half <= k) high = k
+    else if (half >= i) low = i
+    else return
+  }
+}

@@ -1,9 +1,9 @@
-import { currentVersion } from '@makrel/core/document'
+import { currentVersion, type RevisionEntry, type ShelfOrder, type ShelfPage } from '@makrel/core/document'
 import { DataTypes, type Model, type ModelStatic, Op, type Order, type Sequelize, type Transaction } from 'sequelize'
 import { AssetStore } from './assets.ts'
 import { type KeptPart, nameKey } from './kept.ts'
 import type { Scope } from './scope.ts'
-import { type RevisionEntry, StateStore } from './states.ts'
+import { StateStore } from './states.ts'
 import { type Health, Writes } from './writes.ts'
 
 /** How many earlier states of a part are kept, beside those that have a name. */
@@ -29,21 +29,6 @@ export interface PartRow {
   readonly updatedAt: Date
 }
 
-/** What the shelf shows of a part. */
-export interface ShelfEntry {
-  readonly id: string
-  readonly name: string
-  readonly revision: number
-  readonly updatedAt: string
-  /** overall size in mm, where the picture was taken */
-  readonly size: readonly [number, number, number] | null
-  readonly pictureRevision: number | null
-}
-
-/** How the shelf can be put in order: the latest changed, by name, the largest. */
-export const shelfOrders = ['changed', 'name', 'size'] as const
-export type ShelfOrder = (typeof shelfOrders)[number]
-
 const orders: Record<ShelfOrder, Order> = {
   changed: [
     ['updatedAt', 'DESC'],
@@ -57,12 +42,6 @@ const orders: Record<ShelfOrder, Order> = {
     ['longest', 'DESC'],
     ['id', 'ASC'],
   ],
-}
-
-/** Some of the parts of the shelf, and how many it has in all. */
-export interface ShelfPage {
-  readonly total: number
-  readonly entries: readonly ShelfEntry[]
 }
 
 export type SaveOutcome =

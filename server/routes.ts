@@ -1,9 +1,9 @@
-import { currentVersion } from '@makrel/core/document'
+import { currentVersion, type ShelfOrder, shelfOrders } from '@makrel/core/document'
 import { ProblemError, problemText } from '@makrel/core/problems'
 import type { FastifyInstance } from 'fastify'
 import Joi from 'joi'
 import type { Documents } from './documents.ts'
-import { type PartStore, type Shelf, type ShelfOrder, shelfOrders } from './parts.ts'
+import type { PartStore, Shelf } from './parts.ts'
 import { scopeOf } from './scope.ts'
 
 declare module 'fastify' {

@@ -11,6 +11,7 @@ import {
   type Outline,
   type Part,
   type Step,
+  shelfOrders,
   writePartFile,
 } from '@makrel/core/document'
 import { newStep, shapeOf } from '@makrel/core/shapes'
@@ -26,7 +27,7 @@ import { Documents } from './documents.ts'
 import { keptPart } from './kept.ts'
 import { migrations } from './migrations.ts'
 import { answersTo, networkFault, StartFault } from './network.ts'
-import { PartStore, type Shelf, shelfOrders } from './parts.ts'
+import { PartStore, type Shelf } from './parts.ts'
 import { everyone } from './scope.ts'
 import { thinned } from './states.ts'
 import { Writes } from './writes.ts'
@@ -260,15 +261,16 @@ describe('bad input', () => {
 })
 
 describe('a document that is hard to read', () => {
+  const noAssets = async () => new Map<string, string>()
   const bytes = (thing: object) => Buffer.from(JSON.stringify(thing))
   it('is given up after its time, and the next one is read', async () => {
     const hasty = new Documents({ longest: 300, memory: 1024 })
     // Texts without end that a look at one character after the other takes long for.
     const long = { ...part('a'), pieces: Array.from({ length: 300_000 }, () => ({ steps: [{}], name: [] })) }
-    await expect(hasty.sent(bytes({ document: long }), true)).rejects.toThrow(/longer than 0\.3 seconds/)
+    await expect(hasty.sent(bytes({ document: long }), true, noAssets)).rejects.toThrow(/longer than 0\.3 seconds/)
     for (;;) {
       // A slow machine needs longer than that to start a thread.
-      const read = await hasty.sent(bytes({ document: part('a') }), true).catch(() => undefined)
+      const read = await hasty.sent(bytes({ document: part('a') }), true, noAssets).catch(() => undefined)
       if (!read) continue
       expect(read.part).toMatchObject({ id: 'a', text: keptPart(part('a')).text })
       break
@@ -279,8 +281,8 @@ describe('a document that is hard to read', () => {
     const small = new Documents({ longest: 60_000, memory: 40 })
     const large = { document: { ...part('a'), pieces: Array.from({ length: 1_500_000 }, (_, i) => ({ i })) } }
     const [first, second] = await Promise.allSettled([
-      small.sent(bytes(large), true),
-      small.sent(bytes({ document: part('b') }), true),
+      small.sent(bytes(large), true, noAssets),
+      small.sent(bytes({ document: part('b') }), true, noAssets),
     ])
     expect(first).toMatchObject({ status: 'rejected', reason: { statusCode: 400, message: /more than 40 MB/ } })
     expect(second).toMatchObject({ status: 'fulfilled', value: { base: 0, part: { id: 'b' } } })

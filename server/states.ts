@@ -1,12 +1,6 @@
+import type { RevisionEntry } from '@makrel/core/document'
 import { DataTypes, type Model, type ModelStatic, type Sequelize, type Transaction } from 'sequelize'
 import { unpacked } from './kept.ts'
-
-/** An earlier state of a part, in the list of its history. */
-export interface RevisionEntry {
-  readonly revision: number
-  readonly createdAt: string
-  readonly name: string
-}
 
 interface StateRow {
   readonly partId: string

@@ -1,28 +1,4 @@
-import type { Part } from '@makrel/core/document'
-
-/** What the server keeps, as the page asks for it. */
-export interface ShelfEntry {
-  readonly id: string
-  readonly name: string
-  readonly revision: number
-  readonly updatedAt: string
-  readonly size: readonly [number, number, number] | null
-  readonly pictureRevision: number | null
-}
-
-export type ShelfOrder = 'changed' | 'name' | 'size'
-
-/** Some of the parts of the shelf, and how many it has in all. */
-export interface ShelfPage {
-  readonly total: number
-  readonly entries: readonly ShelfEntry[]
-}
-
-export interface RevisionEntry {
-  readonly revision: number
-  readonly createdAt: string
-  readonly name: string
-}
+import type { Part, RevisionEntry, ShelfEntry, ShelfOrder, ShelfPage } from '@makrel/core/document'
 
 export class ApiError extends Error {
   readonly status: number

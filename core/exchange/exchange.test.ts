@@ -1,17 +1,13 @@
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
-import { beforeAll, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import { newPiece } from '../document/index.ts'
-import type { Kernel } from '../kernel/index.ts'
 import { meshFigures, type TriangleMesh } from '../mesh/index.ts'
 import { cross, norm, subtract } from '../place/index.ts'
 import { ProblemError } from '../problems/index.ts'
 import { built, builtTwice, codeOf, onFace, partOf, seeded, step, testKernel } from '../testing/index.ts'
 import { differs, fileName, formatOf, formats, handOff, type MeshFormat } from './index.ts'
 
-let kernel: Kernel
-beforeAll(async () => {
-  kernel = await testKernel()
-})
+const kernel = await testKernel()
 
 const tetra: TriangleMesh = {
   positions: new Float64Array([0, 0, 0, 10, 0, 0, 0, 10, 0, 0, 0, 10]),

@@ -1,5 +1,4 @@
-import { beforeAll, expect, it, vi } from 'vitest'
-import type { Kernel } from '../kernel/index.ts'
+import { expect, it, vi } from 'vitest'
 import { checks, proofOf } from '../proof/index.ts'
 import { shapeOf, shapes } from '../shapes/index.ts'
 import { findShapes, newStep } from '../shapes/search.ts'
@@ -26,10 +25,7 @@ vi.mock('./registry.ts', async (original) => {
   }
 })
 
-let kernel: Kernel
-beforeAll(async () => {
-  kernel = await testKernel()
-})
+const kernel = await testKernel()
 
 it('a shape is found, placed, built, checked, handed off and brought in again', async () => {
   expect(shapes.map(({ kind }) => kind)).toContain('cube')

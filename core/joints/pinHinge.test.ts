@@ -1,13 +1,9 @@
-import { beforeAll, describe, expect, it } from 'vitest'
-import type { Kernel } from '../kernel/index.ts'
+import { describe, expect, it } from 'vitest'
 import { pointOut } from '../place/index.ts'
 import { testKernel } from '../testing/index.ts'
 import { jointOf, joints } from './index.ts'
 
-let kernel: Kernel
-beforeAll(async () => {
-  kernel = await testKernel()
-})
+const kernel = await testKernel()
 
 const hinge = jointOf('pin-hinge')!
 const values = { length: 50, count: 5, knuckle: 9, pin: 4, leaf: 4, gap: 0.35, travel: 180 }

@@ -1,7 +1,6 @@
-import { beforeAll, expect, it, vi } from 'vitest'
+import { expect, it, vi } from 'vitest'
 import { applyEdit, newPiece, onBed, type Part } from '../document/index.ts'
 import { defaultFields } from '../fields/index.ts'
-import type { Kernel } from '../kernel/index.ts'
 import { pointOut } from '../place/index.ts'
 import { fieldKindOf, heldPlaces, workOut } from '../planning/index.ts'
 import { swingAt } from '../proof/index.ts'
@@ -19,10 +18,7 @@ vi.mock('./registry.ts', async (original) => {
   }
 })
 
-let kernel: Kernel
-beforeAll(async () => {
-  kernel = await testKernel()
-})
+const kernel = await testKernel()
 
 const base = step('base', 'plate', { width: '60', depth: '40', height: '6.35' }, { place: { turn: '37.3' } })
 const cap = step('cap', 'plate', { width: '20', depth: '20', height: '5' }, { place: { lift: '12.7' } })

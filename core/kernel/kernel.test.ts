@@ -1,23 +1,12 @@
-import { beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { meshFigures } from '../mesh/index.ts'
 import { turnedAbout, unit } from '../place/index.ts'
 import type { Ring } from '../plane/index.ts'
 import { ProblemError } from '../problems/index.ts'
 import { seeded, testKernel } from '../testing/index.ts'
-import {
-  circumradius,
-  type Kernel,
-  polygonArea,
-  roundedRectangle,
-  type Scope,
-  type Solid,
-  segmentsFor,
-} from './index.ts'
+import { circumradius, polygonArea, roundedRectangle, type Scope, type Solid, segmentsFor } from './index.ts'
 
-let kernel: Kernel
-beforeAll(async () => {
-  kernel = await testKernel()
-})
+const kernel = await testKernel()
 
 const block = (scope: Scope, x: number, y: number, z: number) => scope.extrude([roundedRectangle(x, y, 0, 4)], z)
 

@@ -1,12 +1,8 @@
-import { beforeAll, expect, it } from 'vitest'
-import type { Kernel } from '../kernel/index.ts'
+import { expect, it } from 'vitest'
 import { built, onFace, partOf, step, testKernel } from '../testing/index.ts'
 import { layerAreas, layerCount, layerMiddle, sectionAt } from './index.ts'
 
-let kernel: Kernel
-beforeAll(async () => {
-  kernel = await testKernel()
-})
+const kernel = await testKernel()
 
 it('counts layers, not one more for a rounding error', () => {
   expect(layerCount(62, 0.2)).toBe(310)

@@ -1,16 +1,12 @@
 import fc from 'fast-check'
-import { beforeAll, describe, expect, it } from 'vitest'
-import type { Kernel } from '../kernel/index.ts'
+import { describe, expect, it } from 'vitest'
 import { add, cross, dot, norm, scaled, subtract, turnedAbout, unit, type Vec3, world } from '../place/index.ts'
 import { testKernel } from '../testing/index.ts'
 import type { TriangleMesh } from './define.ts'
 import { nearestOfTriangles, nearestOnTriangle, type Triangle } from './near.ts'
 import { TriangleTree } from './tree.ts'
 
-let kernel: Kernel
-beforeAll(async () => {
-  kernel = await testKernel()
-})
+const kernel = await testKernel()
 
 const coordinate = fc.integer({ min: -2000, max: 2000 }).map((steps) => steps / 97)
 const point = fc.tuple(coordinate, coordinate, coordinate)

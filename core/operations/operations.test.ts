@@ -1,7 +1,6 @@
-import { beforeAll, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import { applyEdit, readPartFile, type TreatmentStep, writePartFile } from '../document/index.ts'
 import { registered } from '../fields/index.ts'
-import type { Kernel } from '../kernel/index.ts'
 import { fieldKindOf, resolvePart } from '../planning/index.ts'
 import { Builder, renderMeshOf } from '../solids/index.ts'
 import { built, bundleOf, onFace, partOf, repeat, step, testKernel } from '../testing/index.ts'
@@ -27,10 +26,7 @@ vi.mock('./registry.ts', async (original) => {
   }
 })
 
-let kernel: Kernel
-beforeAll(async () => {
-  kernel = await testKernel()
-})
+const kernel = await testKernel()
 
 const base = step('base', 'plate', { width: '85.1', depth: '40', height: '6.35' })
 const treatment = (id: string, operation: string, fields: Record<string, string>): TreatmentStep => ({

@@ -1,6 +1,5 @@
-import { beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { applyEdit } from '../document/index.ts'
-import type { Kernel } from '../kernel/index.ts'
 import { Sketch } from '../outline/index.ts'
 import { compose, pointIn, world } from '../place/index.ts'
 import { pointAt, type Vec2 } from '../plane/index.ts'
@@ -10,10 +9,7 @@ import { emptyOutline } from '../testing/outlines.ts'
 import { edgesSeen } from './edges.ts'
 import { drawnEdges, fieldKindOf, planeOf } from './index.ts'
 
-let kernel: Kernel
-beforeAll(async () => {
-  kernel = await testKernel()
-})
+const kernel = await testKernel()
 
 const fineness = 0.02
 const onTop = { on: { kind: 'face' as const, step: 'base', face: 'top' } }

@@ -1,14 +1,10 @@
-import { beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { applyEdit, onBed, type Part, type Readout, readPartFile, type Step, writePartFile } from '../document/index.ts'
-import type { Kernel } from '../kernel/index.ts'
 import { Builder, renderMeshOf } from '../solids/index.ts'
 import { built, onFace, partOf, step, testKernel } from '../testing/index.ts'
 import { fieldKindOf, workOut } from './index.ts'
 
-let kernel: Kernel
-beforeAll(async () => {
-  kernel = await testKernel()
-})
+const kernel = await testKernel()
 
 const read = (name: string, kind: string, ...of: readonly [string, string][]): Readout => ({
   id: name,

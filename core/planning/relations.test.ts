@@ -1,4 +1,4 @@
-import { beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import {
   applyEdit,
   contentOf,
@@ -13,16 +13,12 @@ import {
   type Step,
   writePartFile,
 } from '../document/index.ts'
-import type { Kernel } from '../kernel/index.ts'
 import type { Vec3 } from '../place/index.ts'
 import type { Built } from '../solids/index.ts'
 import { built, bundleOf, onFace, partOf, repeat, sameAs, seeded, step, testKernel } from '../testing/index.ts'
 import { fieldKindOf, heldPlaces, workOut } from './index.ts'
 
-let kernel: Kernel
-beforeAll(async () => {
-  kernel = await testKernel()
-})
+const kernel = await testKernel()
 
 const build = (part: Part) => built(kernel, part, 0.01)
 const volume = ({ pieces }: Built) => pieces.reduce((sum, piece) => sum + (piece.solid?.volume() ?? 0), 0)

@@ -1,8 +1,7 @@
-import { beforeAll, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import { applyEdit, newPiece, onBed, type Part, type Place, type ShapeStep, type Step } from '../document/index.ts'
 import { defaultFields } from '../fields/index.ts'
 import { jointOf } from '../joints/index.ts'
-import type { Kernel } from '../kernel/index.ts'
 import { fieldKindOf } from '../planning/index.ts'
 import { BuildAborted } from '../solids/index.ts'
 import { bodied, built, builtTwice, onFace, partOf, step, testKernel } from '../testing/index.ts'
@@ -10,10 +9,7 @@ import type { Check, ProofContext, ProofPiece } from './define.ts'
 import { checks, type Finding, proofOf, swingAt, swingPositions, worst } from './index.ts'
 import { standsCheck } from './stands.ts'
 
-let kernel: Kernel
-beforeAll(async () => {
-  kernel = await testKernel()
-})
+const kernel = await testKernel()
 
 const proof = async (part: Part) => proofOf(kernel, await built(kernel, part))
 const of = (findings: Awaited<ReturnType<typeof proof>>, check: string) =>

@@ -3,7 +3,7 @@ import { arc, circumradius, type Ring, segmentsFor } from '../kernel/index.ts'
 import { defineShape, discReach } from './define.ts'
 import { circleEdge } from './edges.ts'
 import { roundFace, topFace } from './faces.ts'
-import { deep, deepened, depthField, reachField, reachWords, sunkPrism, sunkSurfaces } from './sunk.ts'
+import { deep, deepened, depthField, mouthDimension, reachField, reachWords, sunkPrism, sunkSurfaces } from './sunk.ts'
 import { plainSurfaces } from './surfaces.ts'
 
 /** A round hole into a face: through or to a depth, plain, countersunk or counterbored. */
@@ -107,13 +107,7 @@ export const hole = defineShape({
   edges: (v) => (v.mouth === 'plain' ? [] : [circleEdge(v.mouth, v.head)]),
   upTo: deepened,
   dimensions: (v) => [
-    {
-      kind: 'diameter',
-      field: 'diameter',
-      centre: [0, 0, 0],
-      direction: [Math.SQRT1_2, -Math.SQRT1_2, 0],
-      radius: v.diameter / 2,
-    },
+    mouthDimension('diameter', v.diameter),
     ...(v.mouth === 'plain'
       ? []
       : ([

@@ -2,7 +2,7 @@ import { size } from '../fields/index.ts'
 import { defineShape } from './define.ts'
 import { bottomFace, topFace } from './faces.ts'
 import { prismReach } from './prismatic.ts'
-import { stadium, stadiumEnds, stadiumRounds } from './stadium.ts'
+import { lengthAndWidth, roundEndAt, stadium, stadiumEnds, stadiumRounds } from './stadium.ts'
 import { plainSurfaces, surfacesOf } from './surfaces.ts'
 
 /** A post whose section is a stadium: a rectangle with half discs at its ends. */
@@ -52,24 +52,12 @@ export const post = defineShape({
         ...plainSurfaces('left', 'right'),
       ],
       {
-        at: (p, normal) =>
-          Math.abs(normal[2]) < 0.5 && Math.abs(p[0]) > (v.length - v.width) / 2 + 1e-6
-            ? p[0] < 0
-              ? 'left'
-              : 'right'
-            : undefined,
+        at: (p, normal) => roundEndAt(p, normal, v.length, v.width),
       },
     ),
   edges: (v) => stadiumEnds(v.length, v.width),
   dimensions: (v) => [
-    { kind: 'linear', field: 'length', from: [-v.length / 2, 0, 0], to: [v.length / 2, 0, 0], offset: [0, -1, 0] },
-    {
-      kind: 'linear',
-      field: 'width',
-      from: [v.length / 2, -v.width / 2, 0],
-      to: [v.length / 2, v.width / 2, 0],
-      offset: [1, 0, 0],
-    },
+    ...lengthAndWidth(v.length, v.width),
     {
       kind: 'linear',
       field: 'height',

@@ -1,6 +1,6 @@
-import { beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { type AnyValues, defaultFields, type FieldValue, isNumberField } from '../fields/index.ts'
-import { circumradius, type Kernel, polygonArea, type Ring, type Scope, segmentsFor } from '../kernel/index.ts'
+import { circumradius, polygonArea, type Ring, type Scope, segmentsFor } from '../kernel/index.ts'
 import { meshFigures } from '../mesh/index.ts'
 import { cross, dot, type Frame, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
 import { ProblemError } from '../problems/index.ts'
@@ -10,10 +10,7 @@ import { sampleOf } from '../testing/outlines.ts'
 import { boxReach, flatFaceAt, type ShapeDefinition, shapeOf, shapes } from './index.ts'
 
 const fineness = 0.01
-let kernel: Kernel
-beforeAll(async () => {
-  kernel = await testKernel()
-})
+const kernel = await testKernel()
 
 /** Numbers are written plainly in the defaults of shapes, corners as three of them. */
 const defaults = (kind: string): Record<string, FieldValue> =>

@@ -3,7 +3,7 @@ import { scaled } from '../place/index.ts'
 import { defineShape } from './define.ts'
 import { sideFaces } from './faces.ts'
 import { cornerRounds, extruded, prismReach } from './prismatic.ts'
-import { stadium, stadiumEnds, stadiumRounds } from './stadium.ts'
+import { lengthAndWidth, roundEndAt, stadium, stadiumEnds, stadiumRounds } from './stadium.ts'
 import { deep, deepened, depthField, reachField, reachWords, type Sunk, sunkPrism, sunkSurfaces } from './sunk.ts'
 import { type NamedFace, plainSurfaces } from './surfaces.ts'
 
@@ -82,24 +82,15 @@ export const slot = defineShape({
       v.length,
       v.width,
       [...walls(v), ...(v.ends === 'round' ? plainSurfaces('left wall', 'right wall') : [])],
-      (p, normal) =>
-        v.ends === 'round' && Math.abs(p[0]) > (v.length - v.width) / 2 + 1e-6 && Math.abs(normal[2]) < 0.5
-          ? p[0] < 0
-            ? 'left wall'
-            : 'right wall'
-          : undefined,
+      (p, normal) => {
+        const end = v.ends === 'round' ? roundEndAt(p, normal, v.length, v.width) : undefined
+        return end && `${end} wall`
+      },
     ),
   edges: (v) => (v.ends === 'round' ? stadiumEnds(v.length, v.width) : []),
   upTo: deepened,
   dimensions: (v) => [
-    { kind: 'linear', field: 'length', from: [-v.length / 2, 0, 0], to: [v.length / 2, 0, 0], offset: [0, -1, 0] },
-    {
-      kind: 'linear',
-      field: 'width',
-      from: [v.length / 2, -v.width / 2, 0],
-      to: [v.length / 2, v.width / 2, 0],
-      offset: [1, 0, 0],
-    },
+    ...lengthAndWidth(v.length, v.width),
     ...(v.reach === 'blind'
       ? ([
           {

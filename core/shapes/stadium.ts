@@ -1,4 +1,6 @@
 import { arc, circumradius, type Ring, segmentsFor } from '../kernel/index.ts'
+import type { Vec3 } from '../place/index.ts'
+import type { DimensionLine } from './define.ts'
 import { arcEdge, type ShapeEdge } from './edges.ts'
 import type { Round } from './prismatic.ts'
 
@@ -24,6 +26,12 @@ export function stadium(length: number, width: number, fineness: number, room: b
   })
 }
 
+/** Which of its round ends a place on its wall belongs to; undefined on its flats and on what lies level. */
+export function roundEndAt(p: Vec3, normal: Vec3, length: number, width: number): 'left' | 'right' | undefined {
+  if (Math.abs(normal[2]) > 0.5 || Math.abs(p[0]) <= (length - width) / 2 + 1e-6) return undefined
+  return p[0] < 0 ? 'left' : 'right'
+}
+
 /** Its two round ends. */
 export function stadiumEnds(length: number, width: number): ShapeEdge[] {
   const [x, r] = [(length - width) / 2, width / 2]
@@ -35,5 +43,14 @@ export function stadiumRounds(length: number, width: number): Round[] {
   return [
     { x, y: 0, r },
     { x: -x, y: 0, r },
+  ]
+}
+
+/** Its dimensions on the face that it stands on or is sunk into. */
+export function lengthAndWidth(length: number, width: number): DimensionLine[] {
+  const [x, y] = [length / 2, width / 2]
+  return [
+    { kind: 'linear', field: 'length', from: [-x, 0, 0], to: [x, 0, 0], offset: [0, -1, 0] },
+    { kind: 'linear', field: 'width', from: [x, -y, 0], to: [x, y, 0], offset: [1, 0, 0] },
   ]
 }

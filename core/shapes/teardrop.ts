@@ -4,7 +4,17 @@ import type { Vec3 } from '../place/index.ts'
 import { defineShape, discReach, type ShapeContext } from './define.ts'
 import { arcEdge, circleEdge, lineEdge, type ShapeEdge } from './edges.ts'
 import { extruded } from './prismatic.ts'
-import { deep, deepened, depthField, reachField, reachWords, type Sunk, sunkPrism, sunkSurfaces } from './sunk.ts'
+import {
+  deep,
+  deepened,
+  depthField,
+  mouthDimension,
+  reachField,
+  reachWords,
+  type Sunk,
+  sunkPrism,
+  sunkSurfaces,
+} from './sunk.ts'
 import { plainSurfaces } from './surfaces.ts'
 
 /**
@@ -49,15 +59,7 @@ export const teardrop = defineShape({
   surfaces: (v) => sunkSurfaces(v, v.diameter, v.diameter, plainSurfaces('wall')),
   edges: (v, up) => dropEdges(v, up),
   upTo: deepened,
-  dimensions: (v) => [
-    {
-      kind: 'diameter',
-      field: 'diameter',
-      centre: [0, 0, 0],
-      direction: [Math.SQRT1_2, -Math.SQRT1_2, 0],
-      radius: v.diameter / 2,
-    },
-  ],
+  dimensions: (v) => [mouthDimension('diameter', v.diameter)],
   prism,
   solid: (v, context) => extruded(context.scope, prism(v, context)),
 })

@@ -1,16 +1,13 @@
-import { beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { applyEdit, type Part, type ShapeStep, type Step } from '../document/index.ts'
-import { circumradius, type Kernel, polygonArea, segmentsFor } from '../kernel/index.ts'
+import { circumradius, polygonArea, segmentsFor } from '../kernel/index.ts'
 import { meshFigures } from '../mesh/index.ts'
 import { fieldKindOf } from '../planning/index.ts'
 import { built, onFace, partOf, repeat, seeded, step, testKernel } from '../testing/index.ts'
 import { BuildAborted, Builder, type Built, renderMeshOf, SolidCache } from './index.ts'
 
 const fineness = 0.01
-let kernel: Kernel
-beforeAll(async () => {
-  kernel = await testKernel()
-})
+const kernel = await testKernel()
 
 const hole = (d: number) => {
   const n = segmentsFor(d / 2, fineness, true)

@@ -13,15 +13,11 @@ import {
   type Step,
   writePartFile,
 } from '../document/index.ts'
-import type { Kernel } from '../kernel/index.ts'
 import { fieldKindOf } from '../planning/index.ts'
 import { bodied, built, bundleOf, onFace, partOf, repeat, sameAs, step, testKernel } from '../testing/index.ts'
 import { Builder, type Built, renderMeshOf } from './index.ts'
 
-let kernel: Kernel
-beforeAll(async () => {
-  kernel = await testKernel()
-})
+const kernel = await testKernel()
 
 const build = (part: Part) => built(kernel, part, 0.01)
 const volume = ({ pieces }: Built) => pieces.reduce((sum, piece) => sum + (piece.solid?.volume() ?? 0), 0)

@@ -1,12 +1,8 @@
-import { beforeAll, describe, expect, it } from 'vitest'
-import type { Kernel } from '../kernel/index.ts'
+import { describe, expect, it } from 'vitest'
 import { testKernel } from '../testing/index.ts'
 import { SolidCache } from './cache.ts'
 
-let kernel: Kernel
-beforeAll(async () => {
-  kernel = await testKernel()
-})
+const kernel = await testKernel()
 
 /** A cache, and a way to ask it for solids of 12 triangles; tells which had to be made. */
 function filled(limits: { triangles: number; entries: number }) {

@@ -1,12 +1,8 @@
-import { beforeAll, expect, it } from 'vitest'
-import type { Kernel } from '../kernel/index.ts'
+import { expect, it } from 'vitest'
 import { built, onFace, partOf, step, testKernel } from '../testing/index.ts'
 import { cutawayOf } from './index.ts'
 
-let kernel: Kernel
-beforeAll(async () => {
-  kernel = await testKernel()
-})
+const kernel = await testKernel()
 
 /** Area of the triangles of the section's flats. */
 function hatched(mesh: ReturnType<typeof cutawayOf>): number {

@@ -1,8 +1,7 @@
-import { afterEach, beforeAll, describe, expect, it, vi } from 'vitest'
+import { afterEach, describe, expect, it, vi } from 'vitest'
 import type { Part, Step } from '../document/index.ts'
 import { isNumberField } from '../fields/index.ts'
 import { joints } from '../joints/index.ts'
-import type { Kernel } from '../kernel/index.ts'
 import { Sketch } from '../outline/index.ts'
 import { workOut } from '../planning/index.ts'
 import { proofOf } from '../proof/index.ts'
@@ -13,10 +12,7 @@ import { onFace, partOf, repeat, step, testKernel } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
 import { Builder, poseOf, renderMeshOf } from './index.ts'
 
-let kernel: Kernel
-beforeAll(async () => {
-  kernel = await testKernel()
-})
+const kernel = await testKernel()
 afterEach(() => {
   vi.restoreAllMocks()
   expect(kernel.live).toBe(0)

@@ -1,15 +1,11 @@
-import { beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { type BodyStep, kindWord, type Outline, type Part, type Place } from '../document/index.ts'
-import type { Kernel } from '../kernel/index.ts'
 import { meshFigures } from '../mesh/index.ts'
 import { bodied, built, bundleOf, onFace, partOf, repeat, seeded, step, testKernel } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
 import { Builder } from './index.ts'
 
-let kernel: Kernel
-beforeAll(async () => {
-  kernel = await testKernel()
-})
+const kernel = await testKernel()
 
 type Random = () => number
 const pick = <T>(random: Random, from: readonly T[]): T => from[Math.floor(random() * from.length)]!

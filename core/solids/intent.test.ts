@@ -1,6 +1,5 @@
-import { beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { checkedPart, type Outline, type Part, type Place } from '../document/index.ts'
-import type { Kernel } from '../kernel/index.ts'
 import { evaluate } from '../measures/index.ts'
 import { restFor } from '../operations/index.ts'
 import { brokenMeasures, rootProblems, withStandIns, workOut } from '../planning/index.ts'
@@ -11,10 +10,7 @@ import { emptyOutline } from '../testing/outlines.ts'
 
 /** A change stays what it was meant to be. */
 
-let kernel: Kernel
-beforeAll(async () => {
-  kernel = await testKernel()
-})
+const kernel = await testKernel()
 
 const build = (part: Part) => built(kernel, part, 0.03)
 const volume = async (part: Part) => (await build(part)).pieces[0]!.solid?.volume() ?? 0

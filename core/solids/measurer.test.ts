@@ -1,14 +1,10 @@
-import { beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import type { Part, ShapeStep, Step } from '../document/index.ts'
-import type { Kernel } from '../kernel/index.ts'
 import { centreOf, inertiaAbout } from '../mesh/index.ts'
 import { built, builtTwice, onFace, partOf, seeded, step, testKernel } from '../testing/index.ts'
 import { figuresOf, Measurer, type PieceFigures } from './index.ts'
 
-let kernel: Kernel
-beforeAll(async () => {
-  kernel = await testKernel()
-})
+const kernel = await testKernel()
 
 const measured = async (part: Part): Promise<PieceFigures> => figuresOf(await builtTwice(kernel, part)).p1!
 const alone = (one: Step) => measured(partOf([one]))

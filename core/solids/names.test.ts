@@ -1,7 +1,6 @@
-import { afterEach, beforeAll, describe, expect, it } from 'vitest'
+import { afterEach, describe, expect, it } from 'vitest'
 import type { Part, Step } from '../document/index.ts'
 import { isNumberField } from '../fields/index.ts'
-import type { Kernel } from '../kernel/index.ts'
 import { meshFigures } from '../mesh/index.ts'
 import { edgeCalled, isSmooth, type SolidEdge } from '../naming/index.ts'
 import { Sketch } from '../outline/index.ts'
@@ -11,10 +10,7 @@ import { bundleOf, onFace, partOf, repeat, seeded, step, testKernel } from '../t
 import { emptyOutline } from '../testing/outlines.ts'
 import { Builder, type RenderMesh, renderMeshOf } from './index.ts'
 
-let kernel: Kernel
-beforeAll(async () => {
-  kernel = await testKernel()
-})
+const kernel = await testKernel()
 afterEach(() => expect(kernel.live).toBe(0))
 
 /** The drawings of a part's pieces, built by a builder of their own. */

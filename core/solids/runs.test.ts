@@ -1,15 +1,12 @@
-import { beforeAll, expect, it } from 'vitest'
+import { expect, it } from 'vitest'
 import type { Part } from '../document/index.ts'
-import type { Kernel, Solid } from '../kernel/index.ts'
+import type { Solid } from '../kernel/index.ts'
 import { planPart, resolvePart } from '../planning/index.ts'
 import { partOf, seeded, step, testKernel } from '../testing/index.ts'
 import { Builder } from './index.ts'
 import { runsOf } from './runs.ts'
 
-let kernel: Kernel
-beforeAll(async () => {
-  kernel = await testKernel()
-})
+const kernel = await testKernel()
 
 /** A sheet of blocks of all effects thrown over and beside each other, so that some meet and some do not. */
 function thrown(random: () => number, keeps: boolean): Part {

@@ -1,14 +1,11 @@
-import { beforeAll, describe, expect, it } from 'vitest'
-import type { Kernel, Ring } from '../kernel/index.ts'
+import { describe, expect, it } from 'vitest'
+import type { Ring } from '../kernel/index.ts'
 import { meshFigures } from '../mesh/index.ts'
 import { areaUnder, ringArea } from '../plane/index.ts'
 import { built, onFace, partOf, step, testKernel } from '../testing/index.ts'
 import { type FontName, fonts, letterCurves, lettering } from './index.ts'
 
-let kernel: Kernel
-beforeAll(async () => {
-  kernel = await testKernel()
-})
+const kernel = await testKernel()
 
 const options = { capHeight: 10, spacing: 0, align: 'left', fineness: 0.01 } as const
 const laid = (text: string, font: FontName = 'sans', more: Partial<Parameters<typeof lettering>[2]> = {}) =>

@@ -1,4 +1,5 @@
 import { useEffect, useState } from 'react'
+import { listen } from '../ui/listen.ts'
 
 /** Asks for a file; undefined where none was chosen. */
 export function chosenFile(accept: string): Promise<File | undefined> {
@@ -32,14 +33,7 @@ export function useFileDrop(onFile: (file: File) => void): boolean {
       const [file] = event.dataTransfer?.files ?? []
       if (file) onFile(file)
     }
-    window.addEventListener('dragover', hold)
-    window.addEventListener('dragleave', leave)
-    window.addEventListener('drop', drop)
-    return () => {
-      window.removeEventListener('dragover', hold)
-      window.removeEventListener('dragleave', leave)
-      window.removeEventListener('drop', drop)
-    }
+    return listen(window, { dragover: hold, dragleave: leave, drop })
   }, [onFile])
   return over
 }

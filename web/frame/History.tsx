@@ -1,6 +1,7 @@
+import type { RevisionEntry } from '@makrel/core/document'
 import { type ReactNode, useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
-import { api, type RevisionEntry } from '../api.ts'
+import { api } from '../api.ts'
 import { newId } from '../ids.ts'
 import { sayDone } from '../state/done.ts'
 import { usePart } from '../state/part.ts'

@@ -1,6 +1,7 @@
+import type { RevisionEntry } from '@makrel/core/document'
 import { useEffect, useState } from 'react'
 import { Link } from 'react-router'
-import { type ApiError, api, type RevisionEntry } from '../api.ts'
+import { type ApiError, api } from '../api.ts'
 import { Button } from '../ui/Button.tsx'
 import { momentText } from '../ui/dates.ts'
 import { NoticeBar, say } from '../ui/Notice.tsx'

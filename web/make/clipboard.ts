@@ -18,6 +18,7 @@ import { newId } from '../ids.ts'
 import { isTyping } from '../keys/keys.ts'
 import { sayDone } from '../state/done.ts'
 import { selectedSteps, usePart } from '../state/part.ts'
+import { listen } from '../ui/listen.ts'
 import { say } from '../ui/Notice.tsx'
 import { besides, removeSteps } from './stepActions.ts'
 
@@ -46,14 +47,7 @@ export function useClipboard(): void {
       event.preventDefault()
       pasteText(text)
     }
-    document.addEventListener('copy', copy)
-    document.addEventListener('cut', cut)
-    document.addEventListener('paste', paste)
-    return () => {
-      document.removeEventListener('copy', copy)
-      document.removeEventListener('cut', cut)
-      document.removeEventListener('paste', paste)
-    }
+    return listen(document, { copy, cut, paste })
   }, [])
 }
 

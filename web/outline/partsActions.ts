@@ -7,6 +7,7 @@ import { newId } from '../ids.ts'
 import { isTyping } from '../keys/keys.ts'
 import { sayDone } from '../state/done.ts'
 import { usePart } from '../state/part.ts'
+import { listen } from '../ui/listen.ts'
 import { say } from '../ui/Notice.tsx'
 import { removeParts } from './actions.ts'
 import { change, settledNow, solvedNow, useOutline } from './state.ts'
@@ -86,14 +87,7 @@ export function useOutlineClipboard(): void {
       if (parts) add(parts, { about: [0, 0], by: aside() })
       else say({ text: 'This cannot be pasted: it is not part of an outline.' })
     }
-    document.addEventListener('copy', copy)
-    document.addEventListener('cut', cut)
-    document.addEventListener('paste', paste)
-    return () => {
-      document.removeEventListener('copy', copy)
-      document.removeEventListener('cut', cut)
-      document.removeEventListener('paste', paste)
-    }
+    return listen(document, { copy, cut, paste })
   }, [])
 }
 

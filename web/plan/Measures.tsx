@@ -10,14 +10,14 @@ import { shownValue } from '../make/ValueField.tsx'
 import { useWorked } from '../state/build.ts'
 import { sayDone } from '../state/done.ts'
 import { usePart } from '../state/part.ts'
-import { Button, IconButton } from '../ui/Button.tsx'
+import { Button } from '../ui/Button.tsx'
 import { Choice } from '../ui/Choice.tsx'
-import { AddIcon, RemoveIcon } from '../ui/icons.tsx'
+import { AddIcon } from '../ui/icons.tsx'
 import { ExpressionCell, freshExpression } from './ExpressionCell.tsx'
 import { Readings } from './Readings.tsx'
 import { Readouts } from './Readouts.tsx'
+import { NameCell, ProblemRow, RowEnd } from './rows.tsx'
 import { TextCell } from './TextCell.tsx'
-import { Users } from './Users.tsx'
 import { Variants } from './Variants.tsx'
 
 const kindHints: Readonly<Record<MeasureKind, string>> = {
@@ -123,16 +123,12 @@ function Row({
   return (
     <>
       <tr ref={line} className="border-t border-line align-top">
-        <td>
-          <TextCell
-            label={`Name of ${measure.name}`}
-            value={measure.name}
-            autoFocus={fresh}
-            invalid={nameProblem !== undefined}
-            className="cell font-semibold"
-            onCommit={(name) => edit({ type: 'rename-measure', id: measure.id, name: name.trim() })}
-          />
-        </td>
+        <NameCell
+          name={measure.name}
+          autoFocus={fresh}
+          invalid={nameProblem !== undefined}
+          onRename={(name) => edit({ type: 'rename-measure', id: measure.id, name })}
+        />
         <td className="px-2 py-1.5">
           <Choice<MeasureKind>
             label={`Kind of ${measure.name}`}
@@ -169,14 +165,7 @@ function Row({
             onCommit={(note) => set({ type: 'set-measure', id: measure.id, change: { note } })}
           />
         </td>
-        <td className="px-2 py-2 text-xs text-ink-soft">
-          <Users ids={users} />
-        </td>
-        <td className="py-1">
-          <IconButton label={`Remove ${measure.name}`} onClick={remove}>
-            <RemoveIcon size={14} />
-          </IconButton>
-        </td>
+        <RowEnd name={measure.name} users={users} onRemove={remove} />
       </tr>
       {reading && isMeasurable(measure) && worked && (
         <tr>
@@ -186,14 +175,10 @@ function Row({
         </tr>
       )}
       {problem && (
-        <tr>
-          <td colSpan={7} className="px-2 pb-2">
-            <p role="alert" className="text-rust">
-              {expressionProblem?.at ? <Pointed text={measure.expression} at={expressionProblem.at} /> : null}
-              {problem.text}
-            </p>
-          </td>
-        </tr>
+        <ProblemRow columns={7}>
+          {expressionProblem?.at ? <Pointed text={measure.expression} at={expressionProblem.at} /> : null}
+          {problem.text}
+        </ProblemRow>
       )}
     </>
   )

@@ -9,11 +9,10 @@ import { pointWords } from '../make/words.ts'
 import { useWorked } from '../state/build.ts'
 import { sayDone } from '../state/done.ts'
 import { usePart } from '../state/part.ts'
-import { Button, IconButton } from '../ui/Button.tsx'
+import { Button } from '../ui/Button.tsx'
 import { Choice } from '../ui/Choice.tsx'
-import { AddIcon, RemoveIcon } from '../ui/icons.tsx'
-import { TextCell } from './TextCell.tsx'
-import { Users } from './Users.tsx'
+import { AddIcon } from '../ui/icons.tsx'
+import { NameCell, ProblemRow, RowEnd } from './rows.tsx'
 
 /** A name for a new read-out that nothing else has. */
 export function freeReadoutName({ measures, readouts: taken }: Part): string {
@@ -145,15 +144,11 @@ function Row({
   return (
     <>
       <tr className="border-t border-line align-top">
-        <td>
-          <TextCell
-            label={`Name of ${readout.name}`}
-            value={readout.name}
-            invalid={problem?.path[2] === 'name'}
-            className="cell font-semibold"
-            onCommit={(name) => edit({ type: 'rename-readout', id: readout.id, name: name.trim() })}
-          />
-        </td>
+        <NameCell
+          name={readout.name}
+          invalid={problem?.path[2] === 'name'}
+          onRename={(name) => edit({ type: 'rename-readout', id: readout.id, name })}
+        />
         <td className="px-2 py-1.5">
           <Choice
             label={`Kind of ${readout.name}`}
@@ -168,24 +163,9 @@ function Row({
         <td className="figures px-2 py-1.5 text-right text-[1rem] whitespace-nowrap">
           {shownReading(readout.kind, value, part.unit)}
         </td>
-        <td className="px-2 py-2 text-xs text-ink-soft">
-          <Users ids={users} />
-        </td>
-        <td className="py-1">
-          <IconButton label={`Remove ${readout.name}`} onClick={remove}>
-            <RemoveIcon size={14} />
-          </IconButton>
-        </td>
+        <RowEnd name={readout.name} users={users} onRemove={remove} />
       </tr>
-      {problem && (
-        <tr>
-          <td colSpan={5} className="px-2 pb-2">
-            <p role="alert" className="text-rust">
-              {problem.text}
-            </p>
-          </td>
-        </tr>
-      )}
+      {problem && <ProblemRow columns={5}>{problem.text}</ProblemRow>}
     </>
   )
 }

@@ -1,5 +1,6 @@
+import type { ShelfEntry, ShelfOrder } from '@makrel/core/document'
 import { useCallback, useEffect, useRef, useState } from 'react'
-import { api, type ShelfEntry, type ShelfOrder } from '../api.ts'
+import { api } from '../api.ts'
 import { saves } from '../state/saves.ts'
 
 /** Parts that are asked for at once. */

@@ -1,3 +1,4 @@
+import type { ShelfEntry } from '@makrel/core/document'
 import { type Part, pieceOfBody } from '@makrel/core/document'
 import { upgraded } from '@makrel/core/planning'
 import {
@@ -11,7 +12,7 @@ import {
   Vector3,
   WebGLRenderer,
 } from 'three'
-import { api, type ShelfEntry } from '../api.ts'
+import { api } from '../api.ts'
 import { pictureSolids } from '../channel/client.ts'
 import { sizeOf, wholeBox } from '../frame/whole.ts'
 import { ink, pieceColour } from '../viewport/colours.ts'

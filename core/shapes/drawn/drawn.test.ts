@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { type AnyValues, defaultFields, isNumberField } from '../../fields/index.ts'
 import type { Kernel, Solid } from '../../kernel/index.ts'
 import { meshFigures } from '../../mesh/index.ts'
@@ -9,10 +9,7 @@ import { testKernel } from '../../testing/index.ts'
 import { circleCurve, drawnOf, polygonCurves, rectangleCurves, sampleOf } from '../../testing/outlines.ts'
 import { shapeOf } from '../index.ts'
 
-let kernel: Kernel
-beforeAll(async () => {
-  kernel = await testKernel()
-})
+const kernel = await testKernel()
 
 function valuesOf(kind: string, values: AnyValues): AnyValues {
   const { fields } = shapeOf(kind)!

@@ -1,6 +1,5 @@
-import { beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { applyEdit, clipOf, type Part, pasteEdits, readPartFile, writePartFile } from '../../document/index.ts'
-import type { Kernel } from '../../kernel/index.ts'
 import { meshFigures, packedMesh, type TriangleMesh, unpackedMesh } from '../../mesh/index.ts'
 import { compose, type Frame, norm, pointOut, subtract, turnedAbout, type Vec3 } from '../../place/index.ts'
 import { fieldKindOf, workOut } from '../../planning/index.ts'
@@ -9,10 +8,7 @@ import { built, onFace, partOf, repeat, seeded, step, testKernel } from '../../t
 import { boxMesh, meshAsset, movedMesh, tubeMesh } from '../../testing/meshes.ts'
 import { facesOfMesh } from './features.ts'
 
-let kernel: Kernel
-beforeAll(async () => {
-  kernel = await testKernel()
-})
+const kernel = await testKernel()
 
 function turnedMesh({ positions, triangles }: TriangleMesh, frame: Frame): TriangleMesh {
   const out = positions.slice()

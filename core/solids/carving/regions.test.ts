@@ -1,7 +1,6 @@
-import { beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import type { Part, ShapeStep, Step } from '../../document/index.ts'
 import { isNumberField } from '../../fields/index.ts'
-import type { Kernel } from '../../kernel/index.ts'
 import { meshFigures } from '../../mesh/index.ts'
 import { planPart } from '../../planning/plan.ts'
 import { resolvePart } from '../../planning/resolve.ts'
@@ -11,10 +10,7 @@ import { sampleOf } from '../../testing/outlines.ts'
 import { Builder, renderMeshOf } from '../index.ts'
 import { carvingsOf } from './index.ts'
 
-let kernel: Kernel
-beforeAll(async () => {
-  kernel = await testKernel()
-})
+const kernel = await testKernel()
 
 const grid = (across: number, along: number, spacing: string) =>
   repeat('grid', { across: String(across), along: String(along), acrossSpacing: spacing, alongSpacing: spacing })

@@ -2,6 +2,7 @@ import type { FieldTexts } from '../document/index.ts'
 import { size } from '../fields/index.ts'
 import { circumradius, segmentsFor } from '../kernel/index.ts'
 import { defineShape, discReach, operandText } from './define.ts'
+import { heightBeside } from './dimensions.ts'
 import { circleEdge } from './edges.ts'
 import { bottomFace, roundFace, topFace } from './faces.ts'
 import { type Surface, surfacesOf } from './surfaces.ts'
@@ -95,7 +96,7 @@ export const bar = defineShape({
     const [r, e] = [v.diameter / 2, (v.form === 'tapered' ? v.end : v.diameter) / 2]
     return [
       { kind: 'diameter', field: 'diameter', centre: [0, 0, 0], direction: [1, 0, 0], radius: r },
-      { kind: 'linear', field: 'height', from: [-r, 0, 0], to: [-e, 0, v.height], offset: [-1, 0, 0] },
+      heightBeside([-Math.max(r, e), 0], v.height),
       ...(v.form === 'tapered'
         ? ([{ kind: 'diameter', field: 'end', centre: [0, 0, v.height], direction: [1, 0, 0], radius: e }] as const)
         : []),

@@ -1,6 +1,5 @@
 import type { Ring } from '../kernel/index.ts'
 import { levelSides, uprightSides } from '../place/index.ts'
-import type { DimensionLine } from './define.ts'
 import type { NamedFace } from './surfaces.ts'
 
 /** A level face looking up at height `z`, with its middle on the z axis. */
@@ -67,21 +66,6 @@ export function edgeFaces(name: string, outline: Ring, height: number): NamedFac
       sides: uprightSides,
     }
   })
-}
-
-/** Width, depth and height of a block about the z axis, along its lower edges and its left front one. */
-export function blockDimensions(
-  width: string,
-  depth: string,
-  height: string,
-  [x, y, z]: readonly [number, number, number],
-): DimensionLine[] {
-  const [right, back] = [x / 2, y / 2]
-  return [
-    { kind: 'linear', field: width, from: [-right, -back, 0], to: [right, -back, 0], offset: [0, -1, 0] },
-    { kind: 'linear', field: depth, from: [right, -back, 0], to: [right, back, 0], offset: [1, 0, 0] },
-    { kind: 'linear', field: height, from: [-right, -back, 0], to: [-right, -back, z], offset: [-1, 0, 0] },
-  ]
 }
 
 /**

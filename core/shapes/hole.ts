@@ -1,9 +1,10 @@
 import { size } from '../fields/index.ts'
 import { arc, circumradius, type Ring, segmentsFor } from '../kernel/index.ts'
 import { defineShape, discReach } from './define.ts'
+import { mouthDimension } from './dimensions.ts'
 import { circleEdge } from './edges.ts'
 import { roundFace, topFace } from './faces.ts'
-import { deep, deepened, depthField, mouthDimension, reachField, reachWords, sunkPrism, sunkSurfaces } from './sunk.ts'
+import { deep, deepened, depthField, reachField, reachWords, sunkPrism, sunkSurfaces } from './sunk.ts'
 import { plainSurfaces } from './surfaces.ts'
 
 /** A round hole into a face: through or to a depth, plain, countersunk or counterbored. */

@@ -4,8 +4,9 @@ import { arc, type Ring, roundedRectangle, segmentsFor } from '../kernel/index.t
 import type { Vec3 } from '../place/index.ts'
 import type { Vec2 } from '../plane/index.ts'
 import { boxReach, defineShape } from './define.ts'
+import { blockDimensions } from './dimensions.ts'
 import { arcEdge, lineEdge, type ShapeEdge } from './edges.ts'
-import { blockDimensions, bottomFace, sideFaces, topFace } from './faces.ts'
+import { bottomFace, sideFaces, topFace } from './faces.ts'
 import { cornerRounds, prismReach } from './prismatic.ts'
 import { plainSurfaces, surfacesOf } from './surfaces.ts'
 

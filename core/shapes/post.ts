@@ -1,8 +1,9 @@
 import { size } from '../fields/index.ts'
 import { defineShape } from './define.ts'
+import { lengthAndWidth } from './dimensions.ts'
 import { bottomFace, topFace } from './faces.ts'
 import { prismReach } from './prismatic.ts'
-import { lengthAndWidth, roundEndAt, stadium, stadiumEnds, stadiumRounds } from './stadium.ts'
+import { roundEndAt, stadium, stadiumEnds, stadiumRounds } from './stadium.ts'
 import { plainSurfaces, surfacesOf } from './surfaces.ts'
 
 /** A post whose section is a stadium: a rectangle with half discs at its ends. */

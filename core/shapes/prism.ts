@@ -2,6 +2,7 @@ import { size } from '../fields/index.ts'
 import { circumradius } from '../kernel/index.ts'
 import { uprightSides } from '../place/index.ts'
 import { defineShape, type NamedForm } from './define.ts'
+import { heightBeside, leftmost } from './dimensions.ts'
 import { bottomFace, topFace } from './faces.ts'
 import { cornerRounds, prismReach, regularCorners } from './prismatic.ts'
 import { type NamedFace, surfacesOf } from './surfaces.ts'
@@ -107,11 +108,17 @@ export const prism = defineShape({
     return surfacesOf([topFace(v.height, 2 * inner, 2 * inner), bottomFace(0, 2 * inner, 2 * inner), ...flats])
   },
   dimensions: (v) => {
-    const { inner, outer } = radii(v)
-    const radius = v.across === 'flats' ? inner : outer
+    // To the middle of a flat, or to a corner.
+    const rad = ((firstCorner(v) + (v.across === 'flats' ? 180 / v.sides : 0)) * Math.PI) / 180
     return [
-      { kind: 'diameter', field: 'size', centre: [0, 0, v.height], direction: [0, -1, 0], radius },
-      { kind: 'linear', field: 'height', from: [-outer, 0, 0], to: [-outer, 0, v.height], offset: [-1, 0, 0] },
+      {
+        kind: 'diameter',
+        field: 'size',
+        centre: [0, 0, v.height],
+        direction: [Math.cos(rad), Math.sin(rad), 0],
+        radius: v.size / 2,
+      },
+      heightBeside(leftmost(outline(v)), v.height),
     ]
   },
   prism: (v) => ({ low: 0, high: v.height, rings: () => [outline(v)] }),

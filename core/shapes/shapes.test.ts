@@ -2,12 +2,12 @@ import { describe, expect, it } from 'vitest'
 import { type AnyValues, defaultFields, type FieldValue, isNumberField } from '../fields/index.ts'
 import { circumradius, polygonArea, type Ring, type Scope, segmentsFor } from '../kernel/index.ts'
 import { meshFigures } from '../mesh/index.ts'
-import { cross, dot, type Frame, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
+import { add, cross, dot, type Frame, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
 import { ProblemError } from '../problems/index.ts'
 import { seeded, testKernel } from '../testing/index.ts'
 import { sampleAsset } from '../testing/meshes.ts'
 import { sampleOf } from '../testing/outlines.ts'
-import { boxReach, flatFaceAt, type ShapeDefinition, shapeOf, shapes } from './index.ts'
+import { boxReach, type DimensionLine, flatFaceAt, type ShapeDefinition, shapeOf, shapes } from './index.ts'
 
 const fineness = 0.01
 const kernel = await testKernel()
@@ -74,6 +74,21 @@ const inside = (diameter: number) => polygonArea(diameter / 2, segmentsFor(diame
 const outside = (diameter: number, by = diameter) => {
   const n = segmentsFor(by / 2, fineness, true)
   return polygonArea(circumradius(diameter / 2, n), n)
+}
+
+/** A drawn dimension is as long or as wide as its field says, and lies on what the shape takes up. */
+function expectDrawn(dimension: DimensionLine, values: AnyValues, shape: ShapeDefinition) {
+  const { kind, field } = dimension
+  const told = `${shape.kind} ${field} ${JSON.stringify(values)}`
+  const { min, max } = shape.box(values as never, 20)
+  const isIn = (p: Vec3) => p.every((x, k) => x > min[k]! - 0.01 && x < max[k]! + 0.01)
+  const size = kind === 'linear' ? norm(subtract(dimension.to, dimension.from)) : dimension.radius
+  expect(kind === 'diameter' ? 2 * size : size, told).toBeCloseTo(Math.abs(values[field] as number), 6)
+  const ends =
+    kind === 'linear'
+      ? [dimension.from, dimension.to]
+      : [add(dimension.centre, scaled(dimension.direction, dimension.radius))]
+  expect(ends.map(isIn), told).toEqual(ends.map(() => true))
 }
 
 describe('a plate with bevelled corners', () => {
@@ -502,6 +517,7 @@ describe.each(solids.map((shape) => [shape.kind, shape] as const))('every shape:
     for (const form of forms) {
       const chosen = { ...values, ...(kind === 'plate' ? { corner: 3.3 } : {}), ...form }
       if (shape.impossible?.(chosen as never)) continue
+      for (const dimension of shape.dimensions(chosen as never)) expectDrawn(dimension, chosen, shape)
       const { all, faces, at } = shape.surfaces(chosen as never)
       const names = all.map(({ name }) => name)
       expect(new Set(names).size).toBe(names.length)

@@ -1,9 +1,10 @@
 import { size } from '../fields/index.ts'
 import { scaled } from '../place/index.ts'
 import { defineShape } from './define.ts'
+import { lengthAndWidth } from './dimensions.ts'
 import { sideFaces } from './faces.ts'
 import { cornerRounds, extruded, prismReach } from './prismatic.ts'
-import { lengthAndWidth, roundEndAt, stadium, stadiumEnds, stadiumRounds } from './stadium.ts'
+import { roundEndAt, stadium, stadiumEnds, stadiumRounds } from './stadium.ts'
 import { deep, deepened, depthField, reachField, reachWords, type Sunk, sunkPrism, sunkSurfaces } from './sunk.ts'
 import { type NamedFace, plainSurfaces } from './surfaces.ts'
 

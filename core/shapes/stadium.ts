@@ -1,6 +1,5 @@
 import { arc, circumradius, type Ring, segmentsFor } from '../kernel/index.ts'
 import type { Vec3 } from '../place/index.ts'
-import type { DimensionLine } from './define.ts'
 import { arcEdge, type ShapeEdge } from './edges.ts'
 import type { Round } from './prismatic.ts'
 
@@ -43,14 +42,5 @@ export function stadiumRounds(length: number, width: number): Round[] {
   return [
     { x, y: 0, r },
     { x: -x, y: 0, r },
-  ]
-}
-
-/** Its dimensions on the face that it stands on or is sunk into. */
-export function lengthAndWidth(length: number, width: number): DimensionLine[] {
-  const [x, y] = [length / 2, width / 2]
-  return [
-    { kind: 'linear', field: 'length', from: [-x, 0, 0], to: [x, 0, 0], offset: [0, -1, 0] },
-    { kind: 'linear', field: 'width', from: [x, -y, 0], to: [x, y, 0], offset: [1, 0, 0] },
   ]
 }

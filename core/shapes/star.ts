@@ -1,6 +1,7 @@
 import { size } from '../fields/index.ts'
 import type { Ring } from '../kernel/index.ts'
 import { defineShape } from './define.ts'
+import { heightBeside, leftmost } from './dimensions.ts'
 import { bottomFace, edgeFaces, topFace } from './faces.ts'
 import { cornerRounds, prismReach, regularCorners } from './prismatic.ts'
 import { surfacesOf } from './surfaces.ts'
@@ -62,17 +63,20 @@ export const star = defineShape({
       bottomFace(0, v.inner, v.inner),
       ...edgeFaces('flank', outline(v), v.height),
     ]),
-  dimensions: (v) => [
-    { kind: 'diameter', field: 'outer', centre: [0, 0, v.height], direction: [0, 1, 0], radius: v.outer / 2 },
-    { kind: 'diameter', field: 'inner', centre: [0, 0, v.height], direction: [0, -1, 0], radius: v.inner / 2 },
-    {
-      kind: 'linear',
-      field: 'height',
-      from: [-v.outer / 2, 0, 0],
-      to: [-v.outer / 2, 0, v.height],
-      offset: [-1, 0, 0],
-    },
-  ],
+  dimensions: (v) => {
+    const valley = Math.PI / 2 - Math.PI / v.points
+    return [
+      { kind: 'diameter', field: 'outer', centre: [0, 0, v.height], direction: [0, 1, 0], radius: v.outer / 2 },
+      {
+        kind: 'diameter',
+        field: 'inner',
+        centre: [0, 0, v.height],
+        direction: [Math.cos(valley), Math.sin(valley), 0],
+        radius: v.inner / 2,
+      },
+      heightBeside(leftmost(outline(v)), v.height),
+    ]
+  },
   solid: (v, { scope }) => scope.extrude([outline(v)], v.height),
 })
 

@@ -1,7 +1,7 @@
 import { size } from '../fields/index.ts'
 import type { Ring } from '../kernel/index.ts'
 import type { Vec3 } from '../place/index.ts'
-import type { DimensionLine, Prism, ShapeContext } from './define.ts'
+import type { Prism, ShapeContext } from './define.ts'
 import { topFace } from './faces.ts'
 import { type Surface, type Surfaces, surfacesOf } from './surfaces.ts'
 
@@ -66,10 +66,4 @@ export function sunkSurfaces(
       return at?.(p, normal)
     },
   })
-}
-
-/** A diameter at the mouth of what is sunk, drawn aslant so that it hides no edge of what it is sunk into. */
-export function mouthDimension(field: string, diameter: number): DimensionLine {
-  const direction: Vec3 = [Math.SQRT1_2, -Math.SQRT1_2, 0]
-  return { kind: 'diameter', field, centre: [0, 0, 0], direction, radius: diameter / 2 }
 }

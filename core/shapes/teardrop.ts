@@ -2,19 +2,10 @@ import { size } from '../fields/index.ts'
 import { arc, circumradius, type Ring, segmentsFor } from '../kernel/index.ts'
 import type { Vec3 } from '../place/index.ts'
 import { defineShape, discReach, type ShapeContext } from './define.ts'
+import { mouthDimension } from './dimensions.ts'
 import { arcEdge, circleEdge, lineEdge, type ShapeEdge } from './edges.ts'
 import { extruded } from './prismatic.ts'
-import {
-  deep,
-  deepened,
-  depthField,
-  mouthDimension,
-  reachField,
-  reachWords,
-  type Sunk,
-  sunkPrism,
-  sunkSurfaces,
-} from './sunk.ts'
+import { deep, deepened, depthField, reachField, reachWords, type Sunk, sunkPrism, sunkSurfaces } from './sunk.ts'
 import { plainSurfaces } from './surfaces.ts'
 
 /**

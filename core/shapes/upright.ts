@@ -1,7 +1,8 @@
 import { size } from '../fields/index.ts'
 import { arc, type Ring, segmentsFor } from '../kernel/index.ts'
 import { defineShape } from './define.ts'
-import { blockDimensions, bottomFace, sideFaces, topFace } from './faces.ts'
+import { blockDimensions } from './dimensions.ts'
+import { bottomFace, sideFaces, topFace } from './faces.ts'
 import { type NamedFace, surfacesOf } from './surfaces.ts'
 
 /** A wall standing across a face, with a plain or a half-round head. */

@@ -1,6 +1,7 @@
 import { size } from '../fields/index.ts'
 import { defineShape } from './define.ts'
-import { blockDimensions, bottomFace, sideFaces } from './faces.ts'
+import { blockDimensions } from './dimensions.ts'
+import { bottomFace, sideFaces } from './faces.ts'
 import { surfacesOf } from './surfaces.ts'
 
 /** A wedge or gusset: a right triangle seen from the front, upright at its left, `thick` from front to back. */

@@ -214,6 +214,31 @@ describe('the solver', () => {
     expect(solution.solved).toBe(false)
     expect(conflictsOf(system, solution.x, given)).toHaveLength(3)
   })
+  it('of two conflicts that have nothing to do with each other one is named, whole and alone', () => {
+    const triangle = (name: string, x: number) => ({
+      points: { [`a${name}`]: [x, 0], [`b${name}`]: [x + 10, 1], [`c${name}`]: [x + 3, 6] } as const,
+      curves: {
+        [`ab${name}`]: ['line', [`a${name}`, `b${name}`]],
+        [`bc${name}`]: ['line', [`b${name}`, `c${name}`]],
+        [`ca${name}`]: ['line', [`c${name}`, `a${name}`]],
+      } as const,
+      hold: [
+        ['distance', [`ab${name}`], 20.3],
+        ['distance', [`bc${name}`], 6.1],
+        ['distance', [`ca${name}`], 5],
+      ] as const,
+    })
+    const [one, other] = [triangle('1', 0), triangle('2', 40)]
+    const { system, solution, given } = solve({
+      points: { ...one.points, ...other.points },
+      curves: { ...one.curves, ...other.curves },
+      hold: [...one.hold, ...other.hold],
+    })
+    const named = conflictsOf(system, solution.x, given)
+    expect(named).toHaveLength(3)
+    const of = system.outline.constraints.filter(({ id }) => named.includes(id)).flatMap((each) => each.of)
+    expect(new Set(of.map((id) => id.at(-1))).size).toBe(1)
+  })
   it('a line tangent to two circles touches both', () => {
     const { at, solution, size } = solve({
       points: { a: [0, 4.5], b: [30, 9], m: [0, 0], n: [30, 1] },

@@ -8,10 +8,12 @@ import type {
   Part,
   Place,
   Readout,
+  SameStep,
   Seat,
   Step,
   TakenPoint,
 } from './format.ts'
+import { onBed } from './new.ts'
 import { allSteps, contentOf, flattened, hasBody, isBundle, mapSteps, withContents, withStepLists } from './tree.ts'
 
 /**
@@ -163,25 +165,11 @@ export function withoutSteps(part: Part, ids: ReadonlySet<string>): Part {
   const going = withContents(part, ids)
   if (going.size === 0) return part
   const originals = new Map(allSteps(part).map((step) => [step.id, step]))
-  const own = (step: Step): Step => {
-    if (step.kind !== 'same' || !going.has(step.of)) return step
+  const own = (step: Step, passed: readonly string[] = []): Step => {
+    if (step.kind !== 'same' || !going.has(step.of) || passed.includes(step.of)) return step
     // Past other references that go as well, to a step that stays or to the shape itself.
-    let original = originals.get(step.of)!
-    const passed = new Set<string>()
-    while (original.kind === 'same' && going.has(original.id)) {
-      const next = originals.get(original.of)
-      if (!next || passed.has(original.id)) return step
-      passed.add(original.id)
-      original = next
-    }
-    if (!going.has(original.id)) return { ...step, of: original.id, fields: {} }
-    const copy = renewed({ ...original, id: step.id }, step.id)
-    const { kind: _, of: __, ...plain } = step
-    if (copy.kind === 'shape') {
-      const { shape, fields, version } = copy
-      return { ...plain, kind: 'shape', shape, fields, ...(version === undefined ? {} : { version }) }
-    }
-    return copy.kind === 'bundle' ? { ...plain, kind: 'bundle', steps: copy.steps, fields: copy.fields } : step
+    const original = own(originals.get(step.of)!, [...passed, step.of])
+    return original.kind === 'treatment' ? step : withShapeOf(step, original)
   }
   const kept = (steps: readonly Step[]): readonly Step[] =>
     steps
@@ -190,4 +178,33 @@ export function withoutSteps(part: Part, ids: ReadonlySet<string>): Part {
   return withStepLists(part, (steps) =>
     flattened(steps).some((step) => going.has(step.id) || own(step) !== step) ? kept(steps) : steps,
   )
+}
+
+/** A step with the shape of another one for its own, which has just been found to be that of its original. */
+function withShapeOf(step: SameStep, original: BodyStep): BodyStep {
+  if (isScaled(step) && (original.kind === 'shape' || isScaled(original))) return around(step, original)
+  if (original.kind === 'same')
+    return { ...step, of: original.of, fields: isScaled(step) ? step.fields : original.fields }
+  const { kind: _, of: __, ...plain } = step
+  const copy = renewed({ ...original, id: step.id }, step.id)
+  if (copy.kind === 'shape') {
+    const { shape, fields, version } = copy
+    return { ...plain, kind: 'shape', shape, fields, ...(version === undefined ? {} : { version }) }
+  }
+  if (copy.kind !== 'bundle') return step
+  return { ...plain, kind: 'bundle', steps: copy.steps, fields: isScaled(step) ? step.fields : copy.fields }
+}
+
+/** What is scaled is a bundle of what it is scaled from. */
+function around(step: SameStep, original: BodyStep): BodyStep {
+  const { kind: _, of: __, ...plain } = step
+  const content = renewed(
+    { ...original, place: onBed, repeats: [], name: '', mute: false },
+    `${step.id.slice(0, 58)}-own`,
+  )
+  return { ...plain, kind: 'bundle', steps: [{ ...content, operation: 'add' }] }
+}
+
+function isScaled({ fields }: Pick<Step, 'fields'>): boolean {
+  return (fields.scale ?? 'none') !== 'none'
 }

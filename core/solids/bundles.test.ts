@@ -13,7 +13,7 @@ import {
   type Step,
   writePartFile,
 } from '../document/index.ts'
-import { fieldKindOf } from '../planning/index.ts'
+import { fieldKindOf, heldPlaces } from '../planning/index.ts'
 import { bodied, built, bundleOf, onFace, partOf, repeat, sameAs, step, testKernel } from '../testing/index.ts'
 import { Builder, type Built, renderMeshOf } from './index.ts'
 
@@ -158,6 +158,52 @@ describe('same as', () => {
     expect(third('outer', 'second')).toMatchObject({ shape: 'plate', fields: outer.fields })
     const round = partOf([base, same('b', 'a'), same('a', 'b'), same('a')])
     expect(findStep(edited(round, { type: 'remove-steps', ids: ['a', 'b'], held: {} }), 'again')).toBeDefined()
+  })
+  it('stays as large as it was scaled, whichever of its originals are removed', async () => {
+    const factor = (by: string) => ({ scale: 'even', factor: by })
+    const wide = { scale: 'sizes', width: '31.7', depth: '12', height: '4.1' }
+    const scaled = (id: string, of: string, fields: Record<string, string>, more: Partial<Place> = {}) => ({
+      ...sameAs(id, of, { place: { ...onFace('base', 'top'), across: from('40.3'), turn: '37.3', ...more } }),
+      fields,
+    })
+    const cut = { ...scaled('bored', 'bore', factor('1.4'), { across: from('8'), along: from('9') }), operation: 'cut' }
+    const bore = step('bore', 'hole', { diameter: '5.3', reach: 'blind', depth: '4' }, { place: onFace('base', 'top') })
+    const bundleOnBase = edited(bundled, {
+      type: 'add-step',
+      piece: 'p1',
+      step: scaled('first', 'frame', factor('0.7')),
+    })
+    const cases: readonly (readonly [Part, readonly string[]])[] = [
+      [partOf([base, outer, scaled('first', 'outer', wide)]), ['outer']],
+      [partOf([base, outer, scaled('first', 'outer', wide, { tilt: '85.1' })]), ['outer']],
+      [partOf([base, bore, cut]), ['bore']],
+      [bundleOnBase, ['frame']],
+      // One behind another: either of them scaled, or both.
+      [partOf([base, outer, scaled('first', 'outer', wide), scaled('last', 'first', {})]), ['outer', 'first']],
+      [partOf([base, outer, scaled('first', 'outer', {}), scaled('last', 'first', wide)]), ['outer', 'first']],
+      [
+        partOf([base, outer, scaled('first', 'outer', factor('1.3')), scaled('last', 'first', wide)]),
+        ['outer', 'first'],
+      ],
+      [partOf([base, outer, scaled('first', 'outer', wide), scaled('last', 'first', factor('1.3'))]), ['first']],
+    ]
+    for (const [part, ids] of cases) {
+      const last = part.pieces[0]!.steps.at(-1)!.id
+      const alone = (whole: Part) => {
+        const muted = whole.pieces[0]!.steps.map(({ id }) => id).filter((id) => id !== 'base' && id !== last)
+        return muted.reduce((out, id) => edited(out, { type: 'set-step', id, change: { mute: true } }), whole)
+      }
+      const before = await build(part)
+      const without = edited(part, { type: 'remove-steps', ids, held: heldPlaces(part, new Set(ids)) })
+      const after = await build(without)
+      expect(codes(after), ids.join()).toEqual(codes(before))
+      const [was, is] = [before, after].map(({ plan }) => plan.operands.get(last)!)
+      expect(volume(await build(alone(without)))).toBeCloseTo(volume(await build(alone(part))), 5)
+      for (const k of [0, 1, 2]) {
+        expect(is!.box.min[k], `${ids.join()} ${k}`).toBeCloseTo(was!.box.min[k]!, 6)
+        expect(is!.box.max[k], `${ids.join()} ${k}`).toBeCloseTo(was!.box.max[k]!, 6)
+      }
+    }
   })
   it('of itself, of what holds it, or of nothing is told', async () => {
     const inside = { ...emptyBundle('round'), steps: [same('round')] }

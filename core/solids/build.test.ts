@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { applyEdit, type Part, type ShapeStep, type Step } from '../document/index.ts'
 import { circumradius, polygonArea, segmentsFor } from '../kernel/index.ts'
 import { meshFigures } from '../mesh/index.ts'
+import { directionIn, pointIn, type Vec3 } from '../place/index.ts'
 import { fieldKindOf } from '../planning/index.ts'
 import { built, onFace, partOf, repeat, seeded, step, testKernel } from '../testing/index.ts'
 import { BuildAborted, Builder, type Built, renderMeshOf, SolidCache } from './index.ts'
@@ -474,16 +475,25 @@ describe('the drawing', () => {
     })
     expect(inHole).toBeGreaterThan(100)
   })
-  it('shades a round smoothly', async () => {
-    const result = await build([step('bar', 'bar', { diameter: '10', height: '10' })])
+  it.each([
+    ['10', '10', {}],
+    ['37.3', '2.1', { lift: '3.3', across: { from: 'centre', to: 'centre', by: '15.3' } }],
+    ['4', '85.1', { turn: '37.3', tilt: '64.7' }],
+  ] as const)('shades a bar of %s by %s as if it were round', async (diameter, height, place) => {
+    const result = await build([step('bar', 'bar', { diameter, height }, { place })])
     const { positions, normals, faceOf, faces } = renderMeshOf(result, result.pieces[0]!)!
+    const { frame } = result.plan.operands.get('bar')!.copies[0]!
+    const at = (of: Float32Array, i: number): Vec3 => [of[i]!, of[i + 1]!, of[i + 2]!]
+    let looked = 0
     faceOf.forEach((index, t) => {
       if (faces[index]!.face !== 'side') return
       for (const c of [0, 1, 2]) {
-        const at = 9 * t + 3 * c
-        const [x, y] = [positions[at]! / 5, positions[at + 1]! / 5]
-        expect(x * normals[at]! + y * normals[at + 1]!).toBeGreaterThan(0.99)
+        const [x, y] = pointIn(frame, at(positions, 9 * t + 3 * c))
+        const [u, v] = directionIn(frame, at(normals, 9 * t + 3 * c))
+        expect((x * u + y * v) / Math.hypot(x, y)).toBeGreaterThan(1 - 1e-5)
+        looked++
       }
     })
+    expect(looked).toBeGreaterThan(90)
   })
 })

@@ -111,6 +111,11 @@ describe('the middle of what was drawn', () => {
     const { min } = await bounds(read)
     expect([min[0], min[1]].map((x) => Number(x.toFixed(6)))).toEqual([34.6, -17.7])
     expect(bodied(read.pieces[0]!.steps[0]).place.across.to).toBe('own')
+    // What has its centre otherwise, or lay on a face of its own, means what it did.
+    const plate = step('p', 'plate')
+    const onFoot = extruded('b', { base: 'top' })
+    const others = checkedPart({ ...plain, version: 4, pieces: [{ ...part.pieces[0]!, steps: [plate, onFoot] }] })
+    expect(others.pieces[0]!.steps.map((each) => bodied(each).place.across.to)).toEqual(['centre', 'centre'])
   })
 })
 

@@ -77,7 +77,7 @@ test('a mesh is brought into a part, refused where it is open, and put in the pl
   await expect(page.getByRole('button', { name: /^Step 6/ })).toHaveCount(0)
 
   await chosen(fromShelf, file('notes.txt', Buffer.from('hello')))
-  await expect(dialog.getByRole('alert')).toContainText('no mesh file')
+  await expect(dialog.getByRole('alert')).toContainText('not a mesh file')
   await dialog.getByRole('button', { name: 'Close' }).click()
 
   await page.keyboard.press('/')

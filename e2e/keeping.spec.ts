@@ -81,16 +81,16 @@ test('two windows on one part: the later save is offered both versions', async (
   problems.splice(0, problems.length, ...problems.filter((problem) => !problem.includes('409')))
 })
 
-test('an earlier state is named, returned to, and that is undone', async ({ page }) => {
+test('an earlier version is named, returned to, and that is undone', async ({ page }) => {
   await openPart(page, 'lantern-bracket', 'make')
   await put(value(page, 1, 'Corner radius'), '9')
   await page.keyboard.press('Enter')
   await kept(page)
   await page.getByRole('button', { name: 'History' }).click()
-  const states = page.getByRole('list', { name: 'States' })
+  const states = page.getByRole('list', { name: 'Versions' })
   await expect(states.getByRole('button')).toHaveCount(2)
   await states.getByRole('button').last().click()
-  await expect(page.getByRole('img', { name: 'Drawing of state 1' })).toBeVisible()
+  await expect(page.getByRole('img', { name: 'Drawing of version 1' })).toBeVisible()
   await page.getByRole('textbox', { name: 'Name', exact: true }).fill('round six')
   await page.keyboard.press('Enter')
   await expect(states.getByText('round six')).toBeVisible()
@@ -158,7 +158,7 @@ test('what was typed is there after a reload, however slow the browser is to ope
   await kept(page)
 })
 
-test('a part that cannot be read can be had as it is kept, and returned to an earlier state', async ({
+test('a part that cannot be read can be had as it is kept, and returned to an earlier version', async ({
   page,
   problems,
 }) => {

@@ -226,7 +226,7 @@ test('what is inferred is told and can be refused, and what contradicts is named
   await pen.key('n')
   await expect(page.getByText('nothing is inferred')).toBeVisible()
   await pen.press(-5, 11)
-  await expect(pen.sheet.getByRole('region', { name: 'Held' })).toHaveCount(0)
+  await expect(pen.sheet.getByRole('region', { name: 'Constraints' })).toHaveCount(0)
   await pen.key('Escape')
   await pen.key('Escape')
   // It refuses for as long as it is on.
@@ -235,7 +235,7 @@ test('what is inferred is told and can be refused, and what contradicts is named
   await pen.key('n')
   await pen.press(-5, 11)
   await pen.press(20, 11)
-  await expect(pen.sheet.getByRole('region', { name: 'Held' })).toContainText('horizontal l2')
+  await expect(pen.sheet.getByRole('region', { name: 'Constraints' })).toContainText('horizontal l2')
   await pen.type('30')
   await pen.key('Enter')
   await pen.key('Escape')

@@ -5,10 +5,10 @@ import {
   evaluate,
   filledTemplate,
   holds,
+  impliedLengths,
   mapCondition,
   type Names,
   standInOf,
-  takenAsLengths,
   type Value,
   withCopyNumbers,
   withoutWrittenUnits,
@@ -78,7 +78,7 @@ function conditionIn(text: string, names: Names, from: PartUnit): string {
   const isWord = (value: string) => names.has(value) && names.resolve(value, [0, value.length]).word !== undefined
   return mapCondition(text, (value, other) => {
     if (isWord(value) || (other !== undefined && isWord(other))) return value
-    const beside = other === undefined ? undefined : attempt([], () => takenAsLengths(other, 'free', names).dimension)
+    const beside = other === undefined ? undefined : attempt([], () => impliedLengths(other, 'free', names).dimension)
     const isLength = beside?.ok === true && sameDimension(beside.value, length)
     return withWrittenUnits(value, isLength ? 'length' : 'free', names, from)
   })

@@ -7,7 +7,7 @@ import { grown, moved, type Plane, ungrown } from './corners.ts'
 import type { Kernel } from './kernel.ts'
 import { cleaned, extruded, polygonsOf } from './polygons.ts'
 import { denoised, PlanePoints, settled, squareAxes } from './settled.ts'
-import { type Section, Solid } from './solid.ts'
+import { type PlaneSection, Solid } from './solid.ts'
 
 /** Makes solids and owns them. Lengths in mm, angles in degrees. Sizes that are not finite and positive are refused. */
 export class Scope {
@@ -303,7 +303,7 @@ export class Scope {
   }
 
   /** The section at height `z`. */
-  slice(solid: Solid, z: number): Section {
+  slice(solid: Solid, z: number): PlaneSection {
     finite({ z })
     const section = solid.raw.slice(z)
     try {

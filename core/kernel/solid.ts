@@ -24,7 +24,7 @@ export interface MeshRun {
 }
 
 /** A flat section: rings (outer counter-clockwise, holes clockwise) and their filled area in mm². */
-export interface Section {
+export interface PlaneSection {
   readonly rings: readonly Ring[]
   readonly area: number
 }

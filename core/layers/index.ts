@@ -1,4 +1,4 @@
-import type { Kernel, Section } from '../kernel/index.ts'
+import type { Kernel, PlaneSection } from '../kernel/index.ts'
 import type { BuiltPiece } from '../solids/index.ts'
 
 /** Layers of `layerHeight` mm that a height takes: the last one may be only partly filled. */
@@ -13,7 +13,7 @@ export function layerMiddle(index: number, layerHeight: number): number {
 }
 
 /** The section of a piece at height `z` above the bed; empty where it has no material there. */
-export function sectionAt(kernel: Kernel, piece: BuiltPiece, z: number): Section {
+export function sectionAt(kernel: Kernel, piece: BuiltPiece, z: number): PlaneSection {
   if (!piece.solid) return { rings: [], area: 0 }
   return kernel.scope((scope) => scope.slice(piece.solid!, z))
 }

@@ -95,7 +95,7 @@ export function evaluateFree(text: string, names: Names): Pick<Evaluated, 'uses'
  * measures. Only dimensions matter here: what cannot be computed for its numbers alone, as a division by zero, is no hindrance.
  * @throws ProblemError
  */
-export function takenAsLengths(
+export function impliedLengths(
   text: string,
   kind: ValueKind | 'free',
   names: Names,
@@ -111,12 +111,12 @@ export function takenAsLengths(
   const { dimension } = work.taken(value, tree, wanted)
   if (!sameDimension(dimension, wanted))
     throw new ProblemError('wrong-kind', { expected: dimensionName(wanted), given: dimensionName(dimension) })
-  return { taken: work.takenAsLength, dimension }
+  return { taken: work.impliedLength, dimension }
 }
 
 class Evaluation {
   readonly uses = new Set<string>()
-  readonly takenAsLength: Node[] = []
+  readonly impliedLength: Node[] = []
   private readonly names: Names
   private readonly dimensionsOnly: boolean
 
@@ -157,7 +157,7 @@ class Evaluation {
   taken(value: Value, node: Node, wanted: Dimension): Value {
     if (!value.bare || sameDimension(value.dimension, wanted)) return value
     if (sameDimension(wanted, length)) {
-      this.takenAsLength.push(node)
+      this.impliedLength.push(node)
       return { number: value.number * mmPer(this.names.unit), dimension: length, bare: false }
     }
     if (sameDimension(wanted, angle)) return { number: value.number, dimension: angle, bare: false }

@@ -1,6 +1,6 @@
 import { ProblemError } from '../problems/index.ts'
 import { length, type PartUnit, sameDimension } from '../units/index.ts'
-import { type Names, takenAsLengths, type ValueKind } from './evaluate.ts'
+import { impliedLengths, type Names, type ValueKind } from './evaluate.ts'
 import { type Node, parseExpression } from './parse.ts'
 
 /**
@@ -21,7 +21,7 @@ interface Insertion {
  * @throws ProblemError where what is bare in it cannot be told
  */
 export function withWrittenUnits(text: string, kind: ValueKind | 'any' | 'free', names: Names, from: PartUnit): string {
-  const { taken, dimension } = takenAsLengths(text, kind === 'any' ? 'free' : kind, names)
+  const { taken, dimension } = impliedLengths(text, kind === 'any' ? 'free' : kind, names)
   const insertions = taken.flatMap((node) => lengthened(node, text, from))
   const written = [...insertions]
     .sort((a, b) => b.at - a.at)

@@ -1,5 +1,5 @@
 import type { Vec2 } from '../plane/index.ts'
-import { buildableWithin, jacobian, type Part, partsOf, solved, worst } from './solve.ts'
+import { buildableWithin, type Component, componentsOf, jacobian, solved, worst } from './solve.ts'
 import { type Given, type System, systemOf } from './system.ts'
 
 /** What the equations of a solved drawing leave open, and which of them say too much. */
@@ -37,15 +37,15 @@ function readFreedom(system: System, x: Float64Array): Freedom {
   const redundant = new Map<string, readonly string[]>()
   const spared = new Map<string, number>()
   const moving = new Map<number, readonly number[]>()
-  for (const part of partsOf(system)) {
-    const { rank, spare, kernel } = reduced(part, x)
-    moves += part.unknowns.length - rank
+  for (const component of componentsOf(system)) {
+    const { rank, spare, kernel } = reduced(component, x)
+    moves += component.unknowns.length - rank
     // Of a constraint with two equations one may be said already; only both together make it redundant.
     for (const { id, others } of spare) {
       spared.set(id, (spared.get(id) ?? 0) + 1)
       if (spared.get(id) === rowsOf(system, id)) redundant.set(id, others)
     }
-    part.unknowns.forEach((i, k) => void moving.set(i, kernel[k]!))
+    component.unknowns.forEach((i, k) => void moving.set(i, kernel[k]!))
   }
   const points = new Map<string, Vec2 | 'any'>()
   for (const [id, p] of system.points) {
@@ -91,8 +91,8 @@ interface Row {
   readonly made: ReadonlyMap<number, number>
 }
 
-function reduced(part: Part, x: Float64Array) {
-  const { unknowns, equations } = part
+function reduced(component: Component, x: Float64Array) {
+  const { unknowns, equations } = component
   const n = unknowns.length
   const local = new Map(unknowns.map((i, k) => [i, k]))
   const rows: Row[] = []
@@ -149,7 +149,7 @@ function reduce(values: Float64Array, rows: readonly Row[], made: Map<number, nu
     const by = share / row.values[row.pivot]!
     for (const j of row.filled) values[j] = values[j]! - by * row.values[j]!
     values[row.pivot] = 0
-    for (const [i, part] of row.made) made.set(i, (made.get(i) ?? 0) - by * part)
+    for (const [i, share] of row.made) made.set(i, (made.get(i) ?? 0) - by * share)
   }
   let pivot = -1
   let most = dependentBelow
@@ -192,7 +192,7 @@ const solvedEquations = 5000
  * turn; what can be left out and still nothing holds has no part in it.
  */
 export function conflictsOf(system: System, x: Float64Array, given: Given): readonly string[] {
-  // Those on what cannot move at all are of no part, and may be wrong too.
+  // Those on what cannot move at all are of no component, and may be wrong too.
   const missed = new Set(
     system.equations.flatMap((held) =>
       held.constraint && worst([held], x) > buildableWithin ? [held.constraint.id] : [],

@@ -1,5 +1,5 @@
 import { Coupled } from './sparse.ts'
-import type { Held, System } from './system.ts'
+import type { System, SystemEquation } from './system.ts'
 
 /** A drawing reaches no farther than this from its origin, mm: see the limits of the document. */
 const farthestPlace = 1e6
@@ -38,32 +38,32 @@ export function solved(
   stages: readonly number[] = [4, 24],
 ): Solution {
   const x = from.slice()
-  for (const part of partsOf(system)) {
-    const pulled = pull && part.unknowns.includes(pull.p) ? pull : undefined
-    const missed = worst(part.equations, x)
+  for (const component of componentsOf(system)) {
+    const pulled = pull && component.unknowns.includes(pull.p) ? pull : undefined
+    const missed = worst(component.equations, x)
     if (!pulled && missed < solvedWithin) continue
     const before = x.slice()
-    solvePart(part, x, pulled, stages)
+    solvePart(component, x, pulled, stages)
     // Nothing is gained by what runs away.
-    if (part.unknowns.some((i) => !(Math.abs(x[i]!) <= farthestPlace))) x.set(before)
+    if (component.unknowns.some((i) => !(Math.abs(x[i]!) <= farthestPlace))) x.set(before)
     // What can be made and comes no nearer to being right is left alone, so that it does not creep from one solve to the next.
-    if (!pulled && missed < buildableWithin && worst(part.equations, x) > 0.1 * missed) x.set(before)
+    if (!pulled && missed < buildableWithin && worst(component.equations, x) > 0.1 * missed) x.set(before)
   }
   const residual = worst(system.equations, x)
   return { x, residual, solved: residual < buildableWithin }
 }
 
 /** Equations and unknowns that hang together. */
-export interface Part {
-  readonly equations: readonly Held[]
+export interface Component {
+  readonly equations: readonly SystemEquation[]
   /** places in x */
   readonly unknowns: readonly number[]
 }
 
-const parts = new WeakMap<System, readonly Part[]>()
+const knownComponents = new WeakMap<System, readonly Component[]>()
 
-export function partsOf(system: System): readonly Part[] {
-  const known = parts.get(system)
+export function componentsOf(system: System): readonly Component[] {
+  const known = knownComponents.get(system)
   if (known) return known
   const parent = Int32Array.from({ length: system.unknowns }, (_, i) => i)
   const root = (start: number) => {
@@ -77,7 +77,7 @@ export function partsOf(system: System): readonly Part[] {
   for (const { vars } of system.equations) for (const i of vars) parent[root(i)] = root(vars[0]!)
   // Both coordinates of a point go together, so that it can be pulled.
   for (const p of system.points.values()) if (p < system.unknowns) parent[root(p)] = root(p + 1)
-  const made = new Map<number, { equations: Held[]; unknowns: number[] }>()
+  const made = new Map<number, { equations: SystemEquation[]; unknowns: number[] }>()
   for (let i = 0; i < system.unknowns; i++) {
     const key = root(i)
     if (!made.has(key)) made.set(key, { equations: [], unknowns: [] })
@@ -85,12 +85,12 @@ export function partsOf(system: System): readonly Part[] {
   }
   for (const held of system.equations) if (held.vars.length > 0) made.get(root(held.vars[0]!))!.equations.push(held)
   const all = [...made.values()]
-  parts.set(system, all)
+  knownComponents.set(system, all)
   return all
 }
 
 /** Largest residual of equations at x. */
-export function worst(equations: readonly Held[], x: Float64Array): number {
+export function worst(equations: readonly SystemEquation[], x: Float64Array): number {
   let most = 0
   for (const { equation } of equations) {
     equation.residual(x, scratch, 0)
@@ -103,7 +103,7 @@ const ahead = new Float64Array(8)
 const behind = new Float64Array(8)
 
 /** How much a residual changes with each unknown it reads, by central differences: rows of `vars.length`. */
-export function jacobian({ equation, vars }: Held, x: Float64Array, out: Float64Array): void {
+export function jacobian({ equation, vars }: SystemEquation, x: Float64Array, out: Float64Array): void {
   const residual = equation.residualNear?.(x) ?? equation.residual
   for (let k = 0; k < vars.length; k++) {
     const i = vars[k]!
@@ -119,8 +119,8 @@ export function jacobian({ equation, vars }: Held, x: Float64Array, out: Float64
   }
 }
 
-function solvePart(part: Part, x: Float64Array, pull: Pull | undefined, tries: readonly number[]): void {
-  const work = new Descent(part, x)
+function solvePart(component: Component, x: Float64Array, pull: Pull | undefined, tries: readonly number[]): void {
+  const work = new Descent(component, x)
   if (pull) {
     // Followed as well as may be, then let go, so that the equations hold exactly.
     work.run(x, { pull, rounds: 4 })
@@ -130,7 +130,7 @@ function solvePart(part: Part, x: Float64Array, pull: Pull | undefined, tries: r
   const start = x.slice()
   work.run(x, { rounds: 60 })
   for (const stages of tries) {
-    const before = worst(part.equations, x)
+    const before = worst(component.equations, x)
     if (before < buildableWithin) return
     const best = x.slice()
     const missed = work.residuals(start)
@@ -138,7 +138,7 @@ function solvePart(part: Part, x: Float64Array, pull: Pull | undefined, tries: r
     for (let stage = 1; stage <= stages; stage++)
       work.run(x, { rounds: 30, asked: missed.map((r) => r * (1 - stage / stages)) })
     work.run(x, { rounds: 40 })
-    const after = worst(part.equations, x)
+    const after = worst(component.equations, x)
     if (after > before) x.set(best)
     // What misses as much by another way contradicts itself.
     if (after > buildableWithin && Math.abs(after - before) < 1e-3 * before) return
@@ -155,17 +155,17 @@ interface Way {
 /** How strongly a pulled point follows, against equations that hold with 1. */
 const pullStrength = 0.02
 
-/** What of a part's descent does not change from one solve to the next. */
+/** What of a component's descent does not change from one solve to the next. */
 interface Ground {
   readonly matrix: Coupled
-  /** place of each unknown among those of the part */
+  /** place of each unknown among those of the component */
   readonly local: ReadonlyMap<number, number>
   readonly held: readonly GroundedEquation[]
   readonly rows: number
 }
 interface GroundedEquation {
-  readonly held: Held
-  /** of its unknowns: their places in the part */
+  readonly held: SystemEquation
+  /** of its unknowns: their places in the component */
   readonly places: Int32Array
   /** of each pair of its unknowns, the second not before the first: the entry of the matrix */
   readonly slots: Int32Array
@@ -174,17 +174,17 @@ interface GroundedEquation {
   constant: boolean
 }
 
-const grounds = new WeakMap<Part, Ground>()
+const grounds = new WeakMap<Component, Ground>()
 
-function groundOf(part: Part): Ground {
-  const known = grounds.get(part)
+function groundOf(component: Component): Ground {
+  const known = grounds.get(component)
   if (known) return known
-  const local = new Map(part.unknowns.map((i, k) => [i, k]))
+  const local = new Map(component.unknowns.map((i, k) => [i, k]))
   const matrix = new Coupled(
-    part.unknowns.length,
-    part.equations.map(({ vars }) => vars.map((i) => local.get(i)!)),
+    component.unknowns.length,
+    component.equations.map(({ vars }) => vars.map((i) => local.get(i)!)),
   )
-  const held = part.equations.map((each): GroundedEquation => {
+  const held = component.equations.map((each): GroundedEquation => {
     const places = Int32Array.from(each.vars, (i) => local.get(i)!)
     const slots: number[] = []
     for (let i = 0; i < places.length; i++) for (let k = 0; k <= i; k++) slots.push(matrix.slot(places[i]!, places[k]!))
@@ -196,29 +196,29 @@ function groundOf(part: Part): Ground {
       constant: false,
     }
   })
-  const rows = part.equations.reduce((sum, { equation }) => sum + equation.count, 0)
+  const rows = component.equations.reduce((sum, { equation }) => sum + equation.count, 0)
   const made = { matrix, local, held, rows }
-  grounds.set(part, made)
+  grounds.set(component, made)
   return made
 }
 
-/** The damped least squares of one part. */
+/** The damped least squares of one component. */
 class Descent {
-  private readonly part: Part
+  private readonly component: Component
   private readonly ground: Ground
   /** no step moves anything farther than this, mm */
   private readonly farthest: number
 
-  constructor(part: Part, x: Float64Array) {
-    this.part = part
-    this.ground = groundOf(part)
-    this.farthest = 2 * part.unknowns.reduce((most, i) => Math.max(most, Math.abs(x[i]!)), 1)
+  constructor(component: Component, x: Float64Array) {
+    this.component = component
+    this.ground = groundOf(component)
+    this.farthest = 2 * component.unknowns.reduce((most, i) => Math.max(most, Math.abs(x[i]!)), 1)
   }
 
   residuals(x: Float64Array, asked?: Float64Array): Float64Array {
     const out = new Float64Array(this.ground.rows)
     let row = 0
-    for (const { equation } of this.part.equations) {
+    for (const { equation } of this.component.equations) {
       equation.residual(x, out, row)
       row += equation.count
     }
@@ -228,7 +228,7 @@ class Descent {
 
   /** Goes down from x, in place. */
   run(x: Float64Array, { rounds, pull, asked }: Way): void {
-    const { unknowns } = this.part
+    const { unknowns } = this.component
     const { matrix, local } = this.ground
     const pulls = pull ? [local.get(pull.p)!, local.get(pull.p + 1)!] : []
     const costOf = (r: Float64Array, at: Float64Array) => {
@@ -284,7 +284,7 @@ class Descent {
     const { matrix, held } = this.ground
     const { values } = matrix
     values.fill(0)
-    const gradient = new Float64Array(this.part.unknowns.length)
+    const gradient = new Float64Array(this.component.unknowns.length)
     let from = 0
     for (const each of held) {
       const { places, slots } = each

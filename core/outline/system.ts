@@ -16,13 +16,13 @@ export interface System {
   readonly points: ReadonlyMap<string, number>
   /** of curves that have one */
   readonly sizes: ReadonlyMap<string, number>
-  readonly equations: readonly Held[]
+  readonly equations: readonly SystemEquation[]
   /** constraints that cannot be put on what they name, and dimensions without a value */
   readonly unfit: readonly string[]
 }
 
 /** An equation, and the constraint that it comes from; undefined for what holds of a curve by itself. */
-export interface Held {
+export interface SystemEquation {
   readonly constraint: OutlineConstraint | undefined
   readonly equation: Equation
   /** those of its numbers that are unknowns */
@@ -73,7 +73,7 @@ export function systemOf(outline: Outline, given: Given): System {
   const refs = refsOf(layout)
   const same = joinedPoints(layout)
   const liesOn = pointsOnRounds(layout, refs)
-  const equations: Held[] = []
+  const equations: SystemEquation[] = []
   const unfit: string[] = []
   let rows = 0
   const hold = (constraint: OutlineConstraint | undefined, equation: Equation) => {

@@ -377,6 +377,11 @@ describe('a repeated bundle whose content reads the number of its copy', () => {
     expect(done.problems.find(({ code }) => code === 'not-above')!.text).toMatch(/^Copy 3: /)
     expect(all).toBeCloseTo(bar(15 + 5), 5)
   })
+  it('tells once what can be made in no copy', async () => {
+    const repeats = [repeat('row', { count: '3', spacing: '20' })]
+    const { problems } = await build(partOf([step('pin', 'bar', { height: '5 - 10 * copy' }, { repeats })]))
+    expect(problems.filter(({ code }) => code === 'not-above')).toHaveLength(1)
+  })
   it('is refused where it would be too many', async () => {
     const { codes: told } = await sizes(
       row(

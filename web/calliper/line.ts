@@ -1,19 +1,19 @@
 /** The line to the server that readings of callipers come over; docs/calliper.md says what is sent. */
 
-export interface Reading {
+export interface CalliperReading {
   readonly value: number
   readonly unit: 'mm' | 'in'
 }
 
 export type LineMessage =
-  | ({ readonly type: 'reading' } & Reading)
+  | ({ readonly type: 'reading' } & CalliperReading)
   | { readonly type: 'instruments'; readonly count: number }
   | { readonly type: 'taken'; readonly pages: number }
   | { readonly type: 'refused'; readonly reason: string }
 
 export interface CalliperLine {
   /** Whether the reading went out; it does not while there is no connection. */
-  send(reading: Reading): boolean
+  send(reading: CalliperReading): boolean
   close(): void
 }
 

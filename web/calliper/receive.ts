@@ -3,7 +3,7 @@ import { useEffect } from 'react'
 import { create } from 'zustand'
 import { usePart } from '../state/part.ts'
 import { say } from '../ui/Notice.tsx'
-import { openLine, type Reading } from './line.ts'
+import { type CalliperReading, openLine } from './line.ts'
 
 /** How many callipers are there. */
 export const useCallipers = create<{ readonly count: number }>()(() => ({ count: 0 }))
@@ -23,7 +23,7 @@ export function useCalliperReadings(): void {
   }, [])
 }
 
-function take(reading: Reading): void {
+function take(reading: CalliperReading): void {
   const part = usePart.getState().part
   if (!part) return
   const text = readingText(reading, part.unit)
@@ -38,7 +38,7 @@ function takesLength(field: HTMLInputElement): boolean {
 }
 
 /** "12.43" in the part's unit; with its unit where that is another one. */
-export function readingText({ value, unit }: Reading, partUnit: 'mm' | 'in'): string {
+export function readingText({ value, unit }: CalliperReading, partUnit: 'mm' | 'in'): string {
   const number = formatNumber(value, unit === 'mm' ? 3 : 4)
   return unit === partUnit ? number : `${number} ${unit}`
 }

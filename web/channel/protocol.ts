@@ -1,6 +1,6 @@
 import type { Part, Patch, Readout } from '@makrel/core/document'
 import type { BroughtIn, FileUnit, OpenedMesh, ReadDrawing, Receipt } from '@makrel/core/exchange'
-import type { Section } from '@makrel/core/kernel'
+import type { PlaneSection } from '@makrel/core/kernel'
 import type { Box, Frame } from '@makrel/core/place'
 import type { SolidReadings } from '@makrel/core/planning'
 import type { Problem, Result } from '@makrel/core/problems'
@@ -97,7 +97,7 @@ export interface PieceMesh {
 
 export interface PieceSection {
   readonly piece: string
-  readonly section: Section
+  readonly section: PlaneSection
 }
 
 export type CallName = keyof Calls

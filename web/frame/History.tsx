@@ -9,7 +9,7 @@ import { Button } from '../ui/Button.tsx'
 import { DialogPanel } from '../ui/DialogPanel.tsx'
 import { momentText } from '../ui/dates.ts'
 
-/** The kept states of the part, with pictures and names: any of them can be returned to, or copied. */
+/** The earlier versions of the part, with pictures and names: any of them can be returned to, or copied. */
 export function History({ trigger }: { readonly trigger: ReactNode }) {
   const [open, setOpen] = useState(false)
   return (
@@ -58,7 +58,7 @@ function States({ onDone }: { onDone(): void }) {
   const entry = entries?.find(({ revision }) => revision === chosen)
   return (
     <div className="mt-3 flex min-h-0 flex-1 gap-5">
-      <ul aria-label="States" className="w-[18.75rem] shrink-0 overflow-y-auto border border-line">
+      <ul aria-label="Versions" className="w-[18.75rem] shrink-0 overflow-y-auto border border-line">
         {entries?.map(({ revision, createdAt, name }, i) => (
           <li key={revision} className="border-t border-line first:border-t-0">
             <button

@@ -1,6 +1,6 @@
 import { pieceOfBody } from '@makrel/core/document'
 import { printerFor } from '@makrel/core/fits'
-import type { Section } from '@makrel/core/kernel'
+import type { PlaneSection } from '@makrel/core/kernel'
 import { layerCount, layerMiddle } from '@makrel/core/layers'
 import type { Box } from '@makrel/core/place'
 import { formatArea, formatLengthWithUnit } from '@makrel/core/units'
@@ -236,6 +236,6 @@ function SectionView({ box, sections }: { readonly box: Box; readonly sections: 
   )
 }
 
-function pathOf({ rings }: Section): string {
+function pathOf({ rings }: PlaneSection): string {
   return rings.map((ring) => `M${ring.map(([x, y]) => `${x.toFixed(3)} ${(-y).toFixed(3)}`).join('L')}Z`).join('')
 }

@@ -10,12 +10,12 @@ import { fitAll } from './fit.ts'
 import { useFreedom } from './freedom.ts'
 import { labelsOf } from './labels.ts'
 import { Curves, Marks, Points, Regions } from './Parts.tsx'
+import { PickUp } from './PickUp.tsx'
 import { pathOf } from './paths.ts'
 import { dragGrip, type Grip, gripAt, inferredAt, pressTool, releaseGrip } from './press.ts'
 import { SelectionHandles } from './SelectionHandles.tsx'
 import { Signs } from './Signs.tsx'
 import { useOutline } from './state.ts'
-import { TakeOver } from './TakeOver.tsx'
 import { curveTools, toolOf } from './tools/registry.ts'
 import { type PlaneView, roundLength, toScreen, zoomed } from './view.ts'
 
@@ -114,7 +114,7 @@ export function OutlineCanvas({
         <OutlineDimensions solved={solved} names={names} placed={labels.dimensions} />
       </div>
       {tool === 'select' && <SelectionHandles solved={solved} />}
-      {tool === 'takeover' && <TakeOver solved={solved} />}
+      {tool === 'takeover' && <PickUp solved={solved} />}
       <AskedSizes solved={solved} names={names} />
       <Told />
       <Scale view={view} unit={unit} />

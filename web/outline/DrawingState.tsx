@@ -6,7 +6,7 @@ import { ProblemLines } from '../ui/ProblemLines.tsx'
 import { RankMark } from '../ui/RankMark.tsx'
 import { closeGap, removeParts, toggleRegion } from './actions.ts'
 import { useFreedom } from './freedom.ts'
-import { Section } from './Section.tsx'
+import { SheetSection } from './SheetSection.tsx'
 import { selectPart } from './state.ts'
 
 /** How much of the drawing is held, and what contradicts or says the same twice. */
@@ -90,7 +90,7 @@ export function Regions({ solved }: { readonly solved: SolvedOutline }) {
   if (faces.length === 0) return null
   const area = solved.drawn?.area()
   return (
-    <Section title={`Regions${area === undefined ? '' : ` · ${formatArea(area, unit)}`}`}>
+    <SheetSection title={`Regions${area === undefined ? '' : ` · ${formatArea(area, unit)}`}`}>
       {faces.slice(0, 40).map((face, i) => (
         <label key={face.key} className="flex items-center gap-2 py-0.5">
           <input
@@ -103,7 +103,7 @@ export function Regions({ solved }: { readonly solved: SolvedOutline }) {
         </label>
       ))}
       {faces.length > 40 && <p className="text-ink-soft">and {faces.length - 40} more; press them on the drawing</p>}
-    </Section>
+    </SheetSection>
   )
 }
 
@@ -112,7 +112,7 @@ export function Ends({ solved }: { readonly solved: SolvedOutline }) {
   const { loose, crossed } = solved.arrangement
   if (loose.length === 0 && crossed.length === 0) return null
   return (
-    <Section title="Ends and crossings">
+    <SheetSection title="Ends and crossings">
       {loose.slice(0, 20).map(({ at, curve, near }) => (
         <p key={`${curve}${at}`} className="flex items-start gap-1.5 py-0.5">
           <span className="mt-0.5">
@@ -149,6 +149,6 @@ export function Ends({ solved }: { readonly solved: SolvedOutline }) {
         </p>
       ))}
       {loose.length + crossed.length > 30 && <p className="text-ink-soft">and more, marked on the drawing</p>}
-    </Section>
+    </SheetSection>
   )
 }

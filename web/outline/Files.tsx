@@ -11,10 +11,10 @@ import { say } from '../ui/Notice.tsx'
 import { ProblemLines } from '../ui/ProblemLines.tsx'
 import { saveBytes } from '../ui/saveBytes.ts'
 import { fitAll } from './fit.ts'
-import { Section } from './Section.tsx'
+import { SheetSection } from './SheetSection.tsx'
 import { change, settledNow, useOutline } from './state.ts'
 
-interface Taken {
+interface Imported {
   readonly name: string
   readonly text: string
   readonly notes: readonly string[]
@@ -23,13 +23,13 @@ interface Taken {
 /** Drawings from files into the outline, and the outline into files. */
 export function Files({ solved }: { readonly solved: SolvedOutline }) {
   const chooser = useRef<HTMLInputElement>(null)
-  const [taken, setTaken] = useState<Taken>()
+  const [imported, setImported] = useState<Imported>()
   const [fault, setFault] = useState<Problem>()
   const name = solved.outline.name
   const read = async (fileNameGiven: string, text: string, mmPerUnit?: number) => {
     const path = ['outlines', solved.outline.id]
     const fails = (problem: Problem) => {
-      setTaken(undefined)
+      setImported(undefined)
       setFault(problem)
     }
     try {
@@ -43,7 +43,7 @@ export function Files({ solved }: { readonly solved: SolvedOutline }) {
       useOutline.setState({ selected: [] })
       fitAll()
       setFault(undefined)
-      setTaken({ name: fileNameGiven, text, notes: [...found.value.notes, ...drawn.notes] })
+      setImported({ name: fileNameGiven, text, notes: [...found.value.notes, ...drawn.notes] })
       sayDone(`${drawn.ids.length} curves were imported from ${fileNameGiven}.`)
     } catch (error) {
       if (error instanceof ProblemError) fails(error.toProblem(path))
@@ -51,7 +51,7 @@ export function Files({ solved }: { readonly solved: SolvedOutline }) {
     }
   }
   return (
-    <Section title="Files">
+    <SheetSection title="Files">
       <div className="flex flex-wrap gap-1.5">
         <Button className="h-7" onClick={() => chooser.current?.click()}>
           <OpenIcon size={14} /> import SVG or DXF …
@@ -86,12 +86,12 @@ export function Files({ solved }: { readonly solved: SolvedOutline }) {
         ))}
       </div>
       {fault && <ProblemLines problems={[fault]} />}
-      {taken?.notes.map((note) => (
+      {imported?.notes.map((note) => (
         <p key={note} className="mt-1 text-ink-soft">
           {note}
         </p>
       ))}
-      {taken && (
+      {imported && (
         <p className="mt-1 text-ink-soft">
           Was it drawn in another unit? Read it again with one of its units as{' '}
           {(
@@ -107,7 +107,7 @@ export function Files({ solved }: { readonly solved: SolvedOutline }) {
                 className="text-mackerel underline"
                 onClick={() => {
                   usePart.getState().undo()
-                  void read(taken.name, taken.text, mm)
+                  void read(imported.name, imported.text, mm)
                 }}
               >
                 {words}
@@ -117,6 +117,6 @@ export function Files({ solved }: { readonly solved: SolvedOutline }) {
           .
         </p>
       )}
-    </Section>
+    </SheetSection>
   )
 }

@@ -6,7 +6,7 @@ import { useNavigate } from 'react-router'
 import { newId } from '../ids.ts'
 import { ShapeIcon } from '../make/AddField.tsx'
 import { usePart } from '../state/part.ts'
-import { Section } from './Section.tsx'
+import { SheetSection } from './SheetSection.tsx'
 
 /** What can be made of this outline: a step that stands where it was drawn. */
 export function MakeFrom({ outline }: { readonly outline: Outline }) {
@@ -20,7 +20,7 @@ export function MakeFrom({ outline }: { readonly outline: Outline }) {
     void navigate(`/part/${part.id}/make`)
   }
   return (
-    <Section title="Make a solid">
+    <SheetSection title="Make a solid">
       <div className="grid grid-cols-4 gap-1">
         {shapes
           .filter((shape: ShapeDefinition) => shape.shelf === 'outlines')
@@ -36,7 +36,7 @@ export function MakeFrom({ outline }: { readonly outline: Outline }) {
             </button>
           ))}
       </div>
-    </Section>
+    </SheetSection>
   )
 }
 

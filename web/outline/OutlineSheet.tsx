@@ -18,8 +18,8 @@ import { Ends, Regions, StateLine } from './DrawingState.tsx'
 import { Files } from './Files.tsx'
 import { MakeFrom } from './MakeFrom.tsx'
 import { PictureTools } from './PictureTools.tsx'
-import { Section } from './Section.tsx'
 import { SelectionPanel } from './SelectionPanel.tsx'
+import { SheetSection } from './SheetSection.tsx'
 import { change, selectPart, settledNow, useOutline } from './state.ts'
 
 /** The outline in words: what holds it, what follows from it, what is closed, and what can be made of it. */
@@ -54,7 +54,7 @@ export function OutlineSheet({
       <SelectionPanel solved={solved} names={names} problems={own} />
 
       {dimensions.length > 0 && (
-        <Section title="Dimensions">
+        <SheetSection title="Dimensions">
           {dimensions.map((constraint) => {
             const { label, value: kind } = constraintOf(constraint.kind)!
             return (
@@ -78,10 +78,10 @@ export function OutlineSheet({
               </Row>
             )
           })}
-        </Section>
+        </SheetSection>
       )}
       {held.length > 0 && (
-        <Section title="Held">
+        <SheetSection title="Constraints">
           <div className="flex flex-wrap gap-x-1.5 gap-y-1">
             {held.map(({ id, kind, of }) => (
               <HeldBy
@@ -93,10 +93,10 @@ export function OutlineSheet({
               />
             ))}
           </div>
-        </Section>
+        </SheetSection>
       )}
       {outline.curves.length > 0 && (
-        <Section title="Drawn">
+        <SheetSection title="Drawn">
           <div className="flex flex-wrap gap-x-1.5 gap-y-1">
             {builtIn.map((id) => (
               <DrawnCurveName key={id} id={id} words={builtInWords[id]} helper={false} />
@@ -108,10 +108,10 @@ export function OutlineSheet({
               <span className="text-ink-soft">and {outline.curves.length - mostListed} more, on the drawing</span>
             )}
           </div>
-        </Section>
+        </SheetSection>
       )}
       {outline.derived.length > 0 && (
-        <Section title="Then">
+        <SheetSection title="Then">
           {outline.derived.map(({ id, kind, of, fields }) => {
             const definition = derivedOf(kind)
             return (
@@ -143,10 +143,10 @@ export function OutlineSheet({
               </Row>
             )
           })}
-        </Section>
+        </SheetSection>
       )}
       {outline.curves.some(({ kind }) => curveOf(kind)?.fields) && (
-        <Section title="Words">
+        <SheetSection title="Words">
           {outline.curves.map((curve) => {
             const definition = curveOf(curve.kind)
             if (!definition?.fields) return null
@@ -180,7 +180,7 @@ export function OutlineSheet({
               </Row>
             )
           })}
-        </Section>
+        </SheetSection>
       )}
       <Regions solved={solved} />
       <Ends solved={solved} />

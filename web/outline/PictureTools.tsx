@@ -7,7 +7,7 @@ import { say } from '../ui/Notice.tsx'
 import { NumberInput } from '../ui/NumberInput.tsx'
 import { shrunkPicture } from './pictureFile.ts'
 import { scaledPicture } from './pictureMath.ts'
-import { Section } from './Section.tsx'
+import { SheetSection } from './SheetSection.tsx'
 import { setTool, useOutline } from './state.ts'
 
 /** A photograph or scan under the drawing: where it lies, how large it is, and how much of it is seen. */
@@ -30,7 +30,7 @@ export function PictureTools({ outline }: { readonly outline: Outline }) {
     ])
   }
   return (
-    <Section title="Picture under the drawing">
+    <SheetSection title="Picture under the drawing">
       <input
         ref={chooser}
         type="file"
@@ -100,7 +100,7 @@ export function PictureTools({ outline }: { readonly outline: Outline }) {
           <ScaleBy picture={picture} onScaled={put} />
         </div>
       )}
-    </Section>
+    </SheetSection>
   )
 }
 

@@ -10,7 +10,7 @@ import { toPlane, toScreen } from './view.ts'
 /** How far the handles stand off what is selected, pixels. */
 const aside = 26
 
-interface Held {
+interface Grip {
   readonly way: 'turn' | 'scale'
   readonly from: Vec2
   /** degrees, or a factor */
@@ -22,16 +22,16 @@ export function SelectionHandles({ solved }: { readonly solved: SolvedOutline })
   const selected = useOutline((state) => state.selected)
   const view = useOutline((state) => state.view)
   const free = useOutline((state) => state.refused)
-  const [held, setHeld] = useState<Held>()
+  const [grip, setGrip] = useState<Grip>()
   useEffect(() => {
     const pressed = (event: KeyboardEvent) => {
       if (event.key !== 'Escape') return
-      setHeld(undefined)
+      setGrip(undefined)
       event.stopPropagation()
     }
-    if (held) window.addEventListener('keydown', pressed, { capture: true })
+    if (grip) window.addEventListener('keydown', pressed, { capture: true })
     return () => window.removeEventListener('keydown', pressed, { capture: true })
-  }, [held])
+  }, [grip])
   if (selected.length < 2) return null
   const { outline } = solved
   const parts = partsOf(outline, new Set(selected))
@@ -45,13 +45,13 @@ export function SelectionHandles({ solved }: { readonly solved: SolvedOutline })
     turn: [(low[0] + high[0]) / 2, high[1] - aside],
     scale: [high[0] + aside / 2, high[1] - aside / 2],
   } as const
-  const valueAt = (way: Held['way'], from: Vec2, to: Vec2) =>
+  const valueAt = (way: Grip['way'], from: Vec2, to: Vec2) =>
     way === 'turn' ? turnBetween(about, from, to, free) : scaleBetween(about, from, to, free)
   const letGo = () => {
-    setHeld(undefined)
-    if (held && held.value !== (held.way === 'turn' ? 0 : 1)) changeSelected({ [held.way]: held.value })
+    setGrip(undefined)
+    if (grip && grip.value !== (grip.way === 'turn' ? 0 : 1)) changeSelected({ [grip.way]: grip.value })
   }
-  const handle = (way: Held['way'], label: string, icon: string) => (
+  const handle = (way: Grip['way'], label: string, icon: string) => (
     <button
       type="button"
       tabIndex={-1}
@@ -62,13 +62,13 @@ export function SelectionHandles({ solved }: { readonly solved: SolvedOutline })
       onPointerDown={(event) => {
         event.stopPropagation()
         event.currentTarget.setPointerCapture(event.pointerId)
-        setHeld({ way, from: toPlane(view, placeOf(event)), value: way === 'turn' ? 0 : 1 })
+        setGrip({ way, from: toPlane(view, placeOf(event)), value: way === 'turn' ? 0 : 1 })
       }}
       onPointerMove={(event) => {
-        if (held?.way === way) setHeld({ ...held, value: valueAt(way, held.from, toPlane(view, placeOf(event))) })
+        if (grip?.way === way) setGrip({ ...grip, value: valueAt(way, grip.from, toPlane(view, placeOf(event))) })
       }}
       onPointerUp={letGo}
-      onPointerCancel={() => setHeld(undefined)}
+      onPointerCancel={() => setGrip(undefined)}
     >
       <svg
         width="14"
@@ -86,7 +86,7 @@ export function SelectionHandles({ solved }: { readonly solved: SolvedOutline })
   const [x, y] = toScreen(view, about)
   return (
     <>
-      {held && (
+      {grip && (
         <svg
           width={view.width}
           height={view.height}
@@ -95,9 +95,9 @@ export function SelectionHandles({ solved }: { readonly solved: SolvedOutline })
         >
           <g
             transform={
-              held.way === 'turn'
-                ? `rotate(${-held.value} ${x} ${y})`
-                : `translate(${x} ${y}) scale(${held.value}) translate(${-x} ${-y})`
+              grip.way === 'turn'
+                ? `rotate(${-grip.value} ${x} ${y})`
+                : `translate(${x} ${y}) scale(${grip.value}) translate(${-x} ${-y})`
             }
             fill="none"
             stroke="var(--color-mackerel)"
@@ -110,12 +110,12 @@ export function SelectionHandles({ solved }: { readonly solved: SolvedOutline })
       )}
       {handle('turn', 'Turn what is selected', 'M13 8 A5 5 0 1 1 8 3 H12 M10 1 L12 3 L10 5')}
       {handle('scale', 'Scale what is selected', 'M4 12 L12 4 M8 4 H12 V8 M4 8 V12 H8')}
-      {held && (
+      {grip && (
         <p
           className="figures pointer-events-none absolute bg-sheet/90 px-1.5 py-0.5 text-mackerel"
           style={{ left: x + 12, top: y + 8 }}
         >
-          {held.way === 'turn' ? `${held.value}°` : `× ${held.value}`}
+          {grip.way === 'turn' ? `${grip.value}°` : `× ${grip.value}`}
         </p>
       )}
     </>

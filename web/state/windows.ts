@@ -14,9 +14,9 @@ const lettingGo = 3000
 
 async function named(): Promise<string> {
   const before = stored()
-  const name = before !== undefined && (await held(before, lettingGo)) ? before : newId()
+  const name = before !== undefined && (await locked(before, lettingGo)) ? before : newId()
   if (name !== before) {
-    await held(name)
+    await locked(name)
     store(name)
   }
   return name
@@ -28,12 +28,12 @@ const locks = globalThis.navigator?.locks as LockManager | undefined
 /** A name that this window has beside its own from now on. */
 export async function furtherName(): Promise<string> {
   const name = newId()
-  await held(name)
+  await locked(name)
   return name
 }
 
 /** Takes the lock for as long as the window is open; false where another window has it, and keeps it for so long, ms. */
-function held(name: string, patience = 0): Promise<boolean> {
+function locked(name: string, patience = 0): Promise<boolean> {
   if (!locks) return Promise.resolve(true)
   const options = patience > 0 ? { signal: AbortSignal.timeout(patience) } : { ifAvailable: true }
   return new Promise((done) => {

@@ -35,7 +35,7 @@ import { useLatePart } from './late.ts'
 import { workshopLights } from './lights.ts'
 import { GhostModel, PieceModel } from './PieceModel.tsx'
 import { HoverLabel, picking, pointedAt } from './picking.tsx'
-import { Reading, ReadingButton, useIsReading } from './reading.tsx'
+import { ReadingButton, ReadOff, useIsReading } from './reading.tsx'
 import { stepSizeOf, stepSizesOf } from './stepSizes.ts'
 import type { ViewportProps } from './Viewport.tsx'
 import { useView, viewNames } from './view.ts'
@@ -143,7 +143,7 @@ export function PartView({ editable = false, tools = false, motions, marks, chil
         {!motions && <CentreMark />}
         {tools && !reading && <CopyMarks />}
         {tools && !reading && <Handles />}
-        {tools && <Reading />}
+        {tools && <ReadOff />}
         {tools && <InspectLabel />}
         {tools && <BoxSelect />}
         {editable && <HoverLabel />}

@@ -62,7 +62,7 @@ export function ReadingButton() {
 }
 
 /** What the pressed faces come to, each with a name to keep it under; and what is kept, on the drawing. */
-export function Reading() {
+export function ReadOff() {
   const active = useReading((state) => state.active)
   // Left with the stage: another one has its own use for a press.
   useEffect(() => () => useReading.setState({ active: false, picks: [] }), [])

@@ -2,10 +2,10 @@ import { cross2, dot2, norm2, type Vec2 } from '../../plane/index.ts'
 import { along, type Equation, type LineRef, lineVars, type Ref, single } from './define.ts'
 
 /**
- * Holds the directions of two lines together by `value`, a product of theirs that is to be zero; divided by the root of
+ * An equation between the directions of two lines: `value`, a product of theirs, is to be zero; divided by the root of
  * their lengths it is a length, and does not shrink with one of them.
  */
-export function held(refs: readonly Ref[], value: (d: Vec2, e: Vec2) => number): Equation {
+export function betweenDirections(refs: readonly Ref[], value: (d: Vec2, e: Vec2) => number): Equation {
   const [one, two] = refs as readonly [LineRef, LineRef]
   return single([...lineVars(one), ...lineVars(two)], (x) => {
     const [d, e] = [along(x, one), along(x, two)]

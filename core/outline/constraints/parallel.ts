@@ -1,5 +1,5 @@
 import type { ConstraintDefinition } from './define.ts'
-import { askew, held } from './directions.ts'
+import { askew, betweenDirections } from './directions.ts'
 
 export const parallel: ConstraintDefinition = {
   kind: 'parallel',
@@ -7,5 +7,5 @@ export const parallel: ConstraintDefinition = {
   meaning: 'Two lines run in one direction.',
   sign: 'M2 11 L6 1 M6 11 L10 1',
   takes: [['line', 'line']],
-  equation: (refs) => held(refs, askew),
+  equation: (refs) => betweenDirections(refs, askew),
 }

@@ -1,5 +1,5 @@
 import type { ConstraintDefinition } from './define.ts'
-import { facing, held } from './directions.ts'
+import { betweenDirections, facing } from './directions.ts'
 
 export const perpendicular: ConstraintDefinition = {
   kind: 'perpendicular',
@@ -7,5 +7,5 @@ export const perpendicular: ConstraintDefinition = {
   meaning: 'Two lines stand square to each other.',
   sign: 'M1 11 H11 M6 11 V1 M6 8 H9 V11',
   takes: [['line', 'line']],
-  equation: (refs) => held(refs, facing),
+  equation: (refs) => betweenDirections(refs, facing),
 }

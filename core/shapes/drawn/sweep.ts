@@ -50,7 +50,7 @@ export const sweep = defineShape({
     },
     hold: {
       kind: 'choice',
-      label: 'Held',
+      label: 'Orientation',
       default: 'following',
       choices: { following: 'turning with the line', steady: 'facing one way' },
       meaning: 'Turning keeps the section square to the line; facing one way only moves it.',

@@ -16,7 +16,7 @@ import { type PlaneView, toScreen } from './view.ts'
 const mostMarks = 150
 
 /** Points and edges of the part that can be taken over: they stay where these are. */
-export function TakeOver({ solved }: { readonly solved: SolvedOutline }) {
+export function PickUp({ solved }: { readonly solved: SolvedOutline }) {
   const part = usePart((state) => state.part!)
   const view = useOutline((state) => state.view)
   const [pointed, setPointed] = useState<TakenOffer>()
@@ -42,7 +42,7 @@ export function TakeOver({ solved }: { readonly solved: SolvedOutline }) {
     .sort((a, b) => distance2(a.at, middle) - distance2(b.at, middle))
   const near = shown.slice(0, mostMarks)
   const pointing = (offer: TakenOffer) => ({
-    onClick: () => takeOver(offer, solved),
+    onClick: () => pickUp(offer, solved),
     onPointerEnter: () => setPointed(offer),
     onPointerLeave: () => setPointed(undefined),
   })
@@ -154,7 +154,7 @@ function marked(offered: readonly TakenOffer[], view: PlaneView): { readonly off
 }
 const along = [0.5, 0.4, 0.6, 0.3, 0.7] as const
 
-function takeOver({ points, at, curve }: TakenOffer, { outline }: SolvedOutline): void {
+function pickUp({ points, at, curve }: TakenOffer, { outline }: SolvedOutline): void {
   draw((sketch) => {
     const ids = points.map((taken, i) => {
       const same = sketch.outline.points.find((point) => JSON.stringify(point.taken) === JSON.stringify(taken))

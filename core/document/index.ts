@@ -12,7 +12,7 @@ export { migrations } from './migrations.ts'
 export { newPart, newPiece, onBed } from './new.ts'
 export { outlinesOf, regionsChosen } from './outlines.ts'
 export { type Patch, patchBetween, patched } from './patch.ts'
-export { mapFields, mapReferences, ownerOf, placedBy, referencesOf, takenFrom } from './references.ts'
+export { mapFields, mapReferences, ownerOf, placedBy, placeReferences, referencesOf, takenFrom } from './references.ts'
 export {
   allSteps,
   contentOf,

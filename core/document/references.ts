@@ -32,22 +32,24 @@ export function ownerOf(step: Step): FieldOwner {
   return step.kind === 'treatment' ? { treatment: step.operation } : { made: true }
 }
 
+/** Where in a place another step is named. */
+export type ReferenceAt = 'on' | 'across' | 'along' | 'level' | 'pivot' | 'until'
+
 /** A place with each step that it is told by put through `change`; what answers `undefined` is left out of it. */
-export function mapReferences(place: Place, change: (id: string) => string | undefined): Place {
+export function mapReferences(place: Place, change: (id: string, at: ReferenceAt) => string | undefined): Place {
   const { across, along, level, pivot, until, on, ...rest } = place
-  const offset = (given: Place['across']): Place['across'] => {
-    if (!given.of) return given
-    const { of, ...plain } = given
-    const next = change(of)
-    return next === undefined ? plain : { of: next, ...plain }
+  const offset = (at: 'across' | 'along'): Place['across'] => {
+    const { of, ...plain } = place[at]
+    const next = of ? change(of, at) : undefined
+    return next === undefined ? (of ? plain : place[at]) : { of: next, ...plain }
   }
-  const leveller = level && change(level.of)
-  const pivoted = pivot && (pivot.of === '' ? '' : change(pivot.of))
-  const end = until && change(until.step)
+  const leveller = level && change(level.of, 'level')
+  const pivoted = pivot && (pivot.of === '' ? '' : change(pivot.of, 'pivot'))
+  const end = until && change(until.step, 'until')
   return {
-    on: mapSeat(on, change),
-    across: offset(across),
-    along: offset(along),
+    on: mapSeat(on, (id) => change(id, 'on')),
+    across: offset('across'),
+    along: offset('along'),
     ...rest,
     ...(level && leveller !== undefined ? { level: { ...level, of: leveller } } : {}),
     ...(pivot && pivoted !== undefined ? { pivot: { ...pivot, of: pivoted } } : {}),
@@ -114,19 +116,28 @@ export function mapReadout(readout: Readout, change: (step: string) => string | 
   return { ...readout, of: readout.of.map((point) => ({ ...point, step: change(point.step) ?? point.step })) }
 }
 
-const told = new WeakMap<Place, readonly string[]>()
+export interface PlaceReference {
+  readonly id: string
+  readonly at: ReferenceAt
+}
+const known = new WeakMap<Place, readonly PlaceReference[]>()
 
-/** Ids of the steps that a place is told by. Asked of every step with each keystroke, so what is known is kept. */
-export function referencesOf(place: Place): readonly string[] {
-  const known = told.get(place)
-  if (known) return known
-  const ids: string[] = []
-  mapReferences(place, (id) => {
-    ids.push(id)
+/** The steps that a place is told by, with where each is named. Asked of every step with each keystroke, so they are kept. */
+export function placeReferences(place: Place): readonly PlaceReference[] {
+  const before = known.get(place)
+  if (before) return before
+  const all: PlaceReference[] = []
+  mapReferences(place, (id, at) => {
+    all.push({ id, at })
     return id
   })
-  told.set(place, ids)
-  return ids
+  known.set(place, all)
+  return all
+}
+
+/** Ids of the steps that a place is told by. */
+export function referencesOf(place: Place): readonly string[] {
+  return placeReferences(place).map(({ id }) => id)
 }
 
 /** Ids of the steps that an outline has picked something up from. */

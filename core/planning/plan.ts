@@ -5,6 +5,7 @@ import {
   isBundle,
   type Piece,
   type Place,
+  placeReferences,
   referencesOf,
   type Seat,
   type Step,
@@ -50,7 +51,7 @@ import {
   type Operand,
   reachOf,
 } from './operand.ts'
-import { depthUpTo, type Neighbour, pivotMotion, related, tellers } from './relations.ts'
+import { depthUpTo, type Neighbour, pivotMotion, related } from './relations.ts'
 import type { CopyValues, ResolvedPart, ResolvedStep } from './resolve.ts'
 
 export interface PlannedPiece {
@@ -396,7 +397,10 @@ class Planning {
 
   /** Whether all steps that the place is told by are there. */
   private toldWell({ place }: Pick<BodyStep, 'place'>, path: readonly string[]): boolean {
-    return tellers(place).every(({ id, at }) => this.known(id, [...path, 'place', at]))
+    return placeReferences(place).every(
+      // The face that it stands on, and the one that it goes up to, are looked for by themselves.
+      ({ id, at }) => at === 'on' || at === 'until' || this.known(id, [...path, 'place', at]),
+    )
   }
 
   /** Whether a step stands already, so that others can be placed by it. */

@@ -130,13 +130,3 @@ export function depthUpTo(from: Frame, target: Seating, less: number): number | 
   const facing = dot(down, target.frame.n)
   return Math.abs(facing) < 1e-6 ? undefined : dot(away, target.frame.n) / facing - less
 }
-
-/** Ids of the steps that a place's distances, height and pivot are told by, with where each is said. */
-export function tellers(place: Place): { readonly id: string; readonly at: 'across' | 'along' | 'level' | 'pivot' }[] {
-  return [
-    ...(place.across.of ? [{ id: place.across.of, at: 'across' as const }] : []),
-    ...(place.along.of ? [{ id: place.along.of, at: 'along' as const }] : []),
-    ...(place.level ? [{ id: place.level.of, at: 'level' as const }] : []),
-    ...(place.pivot?.of ? [{ id: place.pivot.of, at: 'pivot' as const }] : []),
-  ]
-}

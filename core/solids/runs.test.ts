@@ -1,6 +1,7 @@
 import { expect, it } from 'vitest'
 import type { Part } from '../document/index.ts'
 import type { Solid } from '../kernel/index.ts'
+import { meet } from '../place/index.ts'
 import { planPart, resolvePart } from '../planning/index.ts'
 import { partOf, seeded, step, testKernel } from '../testing/index.ts'
 import { Builder } from './index.ts'
@@ -73,6 +74,33 @@ it('falls into few runs, each step once, the edited ones last', () => {
     const order = runs.flatMap((run) => run.operands.map((operand) => operand.step.id))
     expect([...order].sort()).toEqual(operands.map((operand) => operand.step.id).sort())
     expect(runs.every((run) => run.operands.every((operand) => operand.operation === run.operation))).toBe(true)
-    expect(runs.length).toBeLessThanOrEqual(operands.length)
+    // What has just been edited, and what may not go before it, is behind all that has nothing to do with it.
+    const first = runs.findIndex((run) => run.operands.some(({ step: { id } }) => recentlyEdited.has(id)))
+    const late = new Set(runs.slice(first).flatMap((run) => run.operands))
+    for (const operand of late) {
+      const before = operands.slice(0, operands.indexOf(operand)).filter((each) => late.has(each))
+      const isHeld = before.some((each) => each.operation !== operand.operation && meet(each.box!, operand.box!, 0.1))
+      expect(isHeld || recentlyEdited.has(operand.step.id)).toBe(true)
+    }
   }
+})
+
+it('takes as few runs as there are operations where nothing meets, and one more for what is edited', () => {
+  const apart = Array.from({ length: 12 }, (_, i) =>
+    step(
+      `s${i}`,
+      'plate',
+      { width: '15.3' },
+      {
+        operation: i % 3 === 2 ? 'cut' : 'add',
+        place: { across: { from: 'centre', to: 'centre', by: String(85.1 * i) }, rest: 'on' },
+      },
+    ),
+  )
+  const { operands } = planPart(resolvePart(partOf(apart))).pieces[0]!
+  const kinds = (edited: readonly string[]) =>
+    runsOf(operands, new Set(edited)).map(({ operation, operands: own }) => `${operation.kind} ${own.length}`)
+  expect(kinds([])).toEqual(['add 8', 'cut 4'])
+  expect(kinds(['s4'])).toEqual(['add 7', 'cut 4', 'add 1'])
+  expect(kinds(['s5', 's9'])).toEqual(['add 7', 'cut 3', 'cut 1', 'add 1'])
 })

@@ -11,15 +11,17 @@ const again = 3000
 const pageOf = (search: string, order: ShelfOrder, page: number) =>
   api.list({ search, order, from: page * together, count: together })
 
-/** Where the shelf is what is opened, its first page is asked for before anything is drawn. */
-let early = globalThis.location?.pathname === '/' ? pageOf('', 'changed', 0) : undefined
-early?.catch(() => undefined)
-
-function listed(search: string, order: ShelfOrder, page: number) {
-  const asked = search === '' && order === 'changed' && page === 0 ? early : undefined
-  early = undefined
-  return asked ?? pageOf(search, order, page)
+/** Where the shelf is what is opened, its first page is asked for before anything is drawn, and given to who asks first. */
+function createPages(early = globalThis.location?.pathname === '/' ? pageOf('', 'changed', 0) : undefined) {
+  early?.catch(() => undefined)
+  let first = early
+  return (search: string, order: ShelfOrder, page: number) => {
+    const asked = search === '' && order === 'changed' && page === 0 ? first : undefined
+    first = undefined
+    return asked ?? pageOf(search, order, page)
+  }
 }
+const listed = createPages()
 
 interface Listed {
   readonly total: number

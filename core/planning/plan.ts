@@ -1,45 +1,23 @@
-import {
-  type BodyStep,
-  contentOf,
-  hasBody,
-  isBundle,
-  type Piece,
-  type Place,
-  placeReferences,
-  referencesOf,
-  type Seat,
-  type Step,
-} from '../document/index.ts'
+import { type BodyStep, contentOf, hasBody, isBundle, type Piece, referencesOf, type Step } from '../document/index.ts'
 import type { AnyValues } from '../fields/index.ts'
 import {
   type Box,
   compose,
   directionIn,
-  dot,
   type Frame,
   inverse,
   joined,
   type Lying,
   type PlaceValues,
-  placed,
   type Seating,
   type SupportFunction,
   scaled,
-  world,
 } from '../place/index.ts'
 import { guarded, type Problem, ProblemError, problem } from '../problems/index.ts'
 import { boxReach, type NamedFace } from '../shapes/index.ts'
 import { oriented, sameAs, scaledBody, scaledGeometry } from './bundles.ts'
-import { adviceOnSize, depthBelow, depthThrough, flushEnds, overlapFor, throughAll } from './cuts.ts'
-import {
-  bedSeating,
-  extentOn,
-  heldSeating,
-  isFinitePlaced,
-  motions,
-  type StepGeometry,
-  unmirrored,
-} from './geometry.ts'
+import { adviceOnSize, depthThrough, flushEnds, overlapFor, throughAll } from './cuts.ts'
+import { extentOn, isFinitePlaced, motions, type StepGeometry } from './geometry.ts'
 import {
   adds,
   type Body,
@@ -51,8 +29,9 @@ import {
   type Operand,
   reachOf,
 } from './operand.ts'
-import { depthUpTo, type Neighbour, pivotMotion, related } from './relations.ts'
+import { depthUpTo } from './relations.ts'
 import type { CopyValues, ResolvedPart, ResolvedStep } from './resolve.ts'
+import { Seats } from './seats.ts'
 
 export interface PlannedPiece {
   readonly piece: Piece
@@ -84,7 +63,7 @@ export function planPart(resolved: ResolvedPart): Plan {
     operands: work.list(piece.steps, { material: undefined, cuts: false }),
   }))
   const joints = work.joints()
-  return { pieces, geometry: work.geometry, operands: work.operands, joints, problems: work.problems }
+  return { pieces, geometry: work.seats.geometry, operands: work.operands, joints, problems: work.problems }
 }
 
 /** What a list of steps works on: the material round its bundle, and whether the bundle takes material away. */
@@ -104,18 +83,17 @@ const plannedSteps = new WeakMap<ResolvedStep, PlannedStep>()
 const nowhere: Box = { min: [0, 0, 0], max: [0, 0, 0] }
 
 class Planning {
-  readonly geometry = new Map<string, StepGeometry>()
+  readonly seats: Seats
   readonly operands = new Map<string, BodyOperand>()
   readonly problems: Problem[] = []
   private readonly resolved: ResolvedPart
-  /** what came before in the sheet, also what could not be placed */
-  private readonly passed = new Set<string>()
   /** those of the part, but for the content of a copy of a bundle that is being planned */
   private steps: ReadonlyMap<string, ResolvedStep>
 
   constructor(resolved: ResolvedPart) {
     this.resolved = resolved
     this.steps = resolved.steps
+    this.seats = new Seats(resolved.steps, this.problems)
   }
 
   list(steps: readonly Step[], around: Surroundings): Operand[] {
@@ -124,7 +102,7 @@ class Planning {
     for (const step of steps) {
       const resolved = this.steps.get(step.id)!
       const made = this.acting(step, resolved, { ...around, material })
-      this.passed.add(step.id)
+      this.seats.passed.add(step.id)
       const present = made.filter((operand) => operand !== undefined)
       if (present.length === 0 || !resolved.present) continue
       if (present.some(adds)) material = present.filter(adds).reduce((box, { box: own }) => joined(box, own), material)
@@ -164,13 +142,12 @@ class Planning {
     const found = new Map<string, PlacedJoint>()
     for (const { joint, definition, values, place } of this.resolved.joints.values()) {
       const path = ['joints', joint.id]
-      if (!definition || !values || !place || !this.toldWell(joint, path)) continue
-      const seating = this.seating(joint.place.on, [...path, 'place', 'on'])
+      if (!definition || !values || !place || !this.seats.told(joint, path)) continue
+      const seating = this.seats.seating(joint.place.on, [...path, 'place', 'on'])
       if (!seating) continue
       guarded(path, this.problems, () => {
         const reach: SupportFunction = (d) => boxReach(definition.box(values as never), d)
-        const told = related(joint.place, place, seating, this.neighbour)
-        const frame = compose(this.pivot(joint.place, place, seating), placed(seating, told, reach, 'on-underside'))
+        const frame = this.seats.standing(joint.place, place, seating, reach, 'on-underside')
         if (![...frame.origin, ...frame.u, ...frame.v].every(Number.isFinite))
           throw new ProblemError('step-failed', { detail: 'its size or place is not a finite number' })
         found.set(joint.id, { seating, frame })
@@ -207,16 +184,16 @@ class Planning {
     const { shape, operation } = resolved
     if (!shape) return this.guardedStep(step, resolved, around)
     const placedBy = referencesOf(step.place).flatMap((id) => [
-      this.geometry.get(id),
+      this.seats.geometry.get(id),
       this.resolved.steps.get(id),
-      this.passed.has(id),
+      this.seats.passed.has(id),
     ])
     const reaching = shape.seat === 'enters' || operation?.material !== 'more' || around.cuts
     const { min, max } = (reaching && around.material) || nowhere
     const depends = [around.cuts, ...placedBy, ...min, ...max]
     const known = plannedSteps.get(resolved)
     if (known && known.depends.length === depends.length && known.depends.every((each, i) => each === depends[i])) {
-      if (known.geometry) this.geometry.set(step.id, known.geometry)
+      if (known.geometry) this.seats.geometry.set(step.id, known.geometry)
       if (known.operand) this.operands.set(step.id, known.operand)
       this.problems.push(...known.problems)
       return known.operand
@@ -224,7 +201,7 @@ class Planning {
     const before = this.problems.length
     const operand = this.guardedStep(step, resolved, around)
     const problems = this.problems.slice(before)
-    plannedSteps.set(resolved, { depends, geometry: this.geometry.get(step.id), operand, problems })
+    plannedSteps.set(resolved, { depends, geometry: this.seats.geometry.get(step.id), operand, problems })
     return operand
   }
 
@@ -239,13 +216,13 @@ class Planning {
     const told = this.problems.length
     const operand = guarded(['steps', id], this.problems, () => {
       const planned = this.plannedStep(step, resolved, around, only)
-      if (!isFinitePlaced(this.geometry.get(id), planned?.box))
+      if (!isFinitePlaced(this.seats.geometry.get(id), planned?.box))
         throw new ProblemError('step-failed', { detail: 'its size or place is not a finite number' })
       this.tryNames(id, planned)
       return planned
     })
     if (!operand && this.problems.slice(told).some(({ code, path }) => code === 'step-failed' && path[1] === id)) {
-      this.geometry.delete(id)
+      this.seats.geometry.delete(id)
       this.operands.delete(id)
     }
     return operand
@@ -273,25 +250,16 @@ class Planning {
     const { operation, values, place, repeats } = resolved
     const { material } = around
     const cuts = (operation?.material === 'less') !== around.cuts
-    const seating = this.seating(step.place.on, ['steps', step.id, 'place', 'on'])
+    const seating = this.seats.seating(step.place.on, ['steps', step.id, 'place', 'on'])
     const own = this.body(step, resolved, { material, cuts })
-    if (!own || !operation || !values || !place || !repeats || !seating || !this.toldWell(step, ['steps', step.id]))
+    if (!own || !operation || !values || !place || !repeats || !seating || !this.seats.told(step, ['steps', step.id]))
       return undefined
     const { body } = own
     const faces = body.kind === 'shape' ? body.shape.surfaces(own.values as never).faces : []
     const lies = this.lying(step, body, own.values, faces)
     const drawn = body.kind === 'shape' && body.shape.drawn === true
     const standingAs = (each: AnyValues, at: PlaceValues) =>
-      compose(
-        this.pivot(step.place, at, seating),
-        placed(
-          seating,
-          related(step.place, at, seating, this.neighbour),
-          reachOf(body, each),
-          lies,
-          drawn || undefined,
-        ),
-      )
+      this.seats.standing(step.place, at, seating, reachOf(body, each), lies, drawn || undefined)
     const fitted = this.fitted(step, body, seating)
     const from = standingAs(fitted(own.values), place)
     const upTo = this.deepened(step, body, from, place)
@@ -311,7 +279,7 @@ class Planning {
       return compose(motion, body.kind === 'bundle' ? compose(from, inverse(body.home)) : from)
     })
     const extent = extentOn(seating, first, reachOf(body, shared))
-    this.geometry.set(step.id, {
+    this.seats.geometry.set(step.id, {
       seating,
       frame: body.kind === 'bundle' ? first : frames[0]!,
       stands: first,
@@ -319,7 +287,7 @@ class Planning {
       frames,
       extent,
       reach: reachOf(body, shared),
-      place: related(step.place, ofCopy(0).place, seating, this.neighbour),
+      place: this.seats.related(step.place, ofCopy(0).place, seating),
     })
     if (body.kind === 'shape' && body.shape.datum) return undefined
     const copies = frames.flatMap((f, i): Copy[] =>
@@ -337,7 +305,14 @@ class Planning {
     const advice = body.kind === 'shape' ? adviceOnSize(step, body.shape, shared, seating) : undefined
     if (advice) this.problems.push(advice)
     const below = cuts ? material : undefined
-    const flush = flushEnds(step, body, shared, place, below, below ? this.thicknessBelow(step.place.on, below) : [])
+    const flush = flushEnds(
+      step,
+      body,
+      shared,
+      place,
+      below,
+      below ? this.seats.thicknessBelow(step.place.on, below) : [],
+    )
     const overlap = body.kind === 'shape' ? overlapFor(boxOfBody(body, shared, 0), place) : 0
     const whole =
       body.kind === 'bundle' ? { ...body, operands: oriented(body.operands, directionIn(frames[0]!, [0, 0, 1])) } : body
@@ -368,7 +343,7 @@ class Planning {
       (whole, operand) => (adds(operand) ? joined(whole, operand.box) : whole),
       undefined,
     )
-    const home = operands[0] && this.geometry.get(operands[0].step.id)?.seating.frame
+    const home = operands[0] && this.seats.geometry.get(operands[0].step.id)?.seating.frame
     if (box && home)
       return { body: scaledBody({ kind: 'bundle', operands, home, box, factors: undefined }, values), values: {} }
     this.problems.push(problem('bundle-empty', ['steps', step.id], {}, { rank: 'warning' }))
@@ -378,10 +353,10 @@ class Planning {
   /** What a bundle holds goes with it: for what stands on its faces, for dimensions, and for what points up. */
   private carry(steps: readonly Step[], motion: Frame, bundle: Bundle): void {
     for (const step of steps) {
-      const known = this.geometry.get(step.id)
+      const known = this.seats.geometry.get(step.id)
       if (known) {
         const { seating, frame: f, stands, frames, ...rest } = scaledGeometry(known, bundle)
-        this.geometry.set(step.id, {
+        this.seats.geometry.set(step.id, {
           ...rest,
           seating: { ...seating, frame: compose(motion, seating.frame) },
           frame: compose(motion, f),
@@ -391,31 +366,6 @@ class Planning {
       }
       this.carry(contentOf(step), motion, bundle)
     }
-  }
-
-  private readonly neighbour = (id: string): Neighbour => this.geometry.get(id)!
-
-  /** Whether all steps that the place is told by are there. */
-  private toldWell({ place }: Pick<BodyStep, 'place'>, path: readonly string[]): boolean {
-    return placeReferences(place).every(
-      // The face that it stands on, and the one that it goes up to, are looked for by themselves.
-      ({ id, at }) => at === 'on' || at === 'until' || this.known(id, [...path, 'place', at]),
-    )
-  }
-
-  /** Whether a step stands already, so that others can be placed by it. */
-  private known(id: string, path: readonly string[]): boolean {
-    if (this.geometry.has(id)) return true
-    const known = this.resolved.steps.get(id)
-    const broken = this.passed.has(id) || !known?.values || !known.place
-    const code = !known ? 'reference-missing' : broken ? 'reference-broken' : 'reference-later'
-    this.problems.push(problem(code, path, {}))
-    return false
-  }
-
-  private pivot({ pivot }: Place, { pivot: degrees }: PlaceValues, seating: Seating): Frame {
-    if (!pivot || !degrees) return world
-    return pivotMotion(pivot, degrees, seating, pivot.of ? this.geometry.get(pivot.of)!.frame : undefined)
   }
 
   /** What makes values fit the round face that a shape stands on. */
@@ -445,7 +395,7 @@ class Planning {
       this.problems.push(problem('until-missing', path, {}))
       return undefined
     }
-    const target = this.seating({ kind: 'face', step: until.step, face: until.face }, path)
+    const target = this.seats.seating({ kind: 'face', step: until.step, face: until.face }, path)
     if (!target) return undefined
     const depth = depthUpTo(upTo.rises ? { ...from, n: scaled(from.n, -1) } : from, target, less)
     if (depth === undefined || depth <= 0) {
@@ -470,36 +420,5 @@ class Planning {
         problem('face-missing', ['steps', step.id, 'place', 'base'], { face: base, step: 'this shape' }),
       )
     return face ? face.frame : 'on-underside'
-  }
-
-  /** How far the material goes below a seat: of the step that has the face, and of all of the piece. */
-  private thicknessBelow(on: Seat, material: Box): number[] {
-    if (on.kind !== 'face') return []
-    const below = this.geometry.get(on.step)
-    const face = below?.faces.find(({ name }) => name === on.face)
-    if (!below || !face) return []
-    const own = below.reach(scaled(face.frame.n, -1)) + dot(face.frame.origin, face.frame.n)
-    return [own, depthBelow(compose(below.frame, face.frame), material)]
-  }
-
-  private seating(on: Seat, path: readonly string[]): Seating | undefined {
-    if (on.kind === 'bed') return bedSeating
-    if (on.kind === 'held') {
-      this.problems.push(problem('reference-missing', path, {}, { rank: 'warning' }))
-      return heldSeating(on.frame)
-    }
-    if (!this.known(on.step, path)) return undefined
-    const below = this.geometry.get(on.step)!
-    const face = below.faces.find((candidate) => candidate.name === on.face)
-    if (!face) {
-      this.problems.push(problem('face-missing', path, { face: on.face, step: 'that step' }))
-      return undefined
-    }
-    return unmirrored({
-      frame: compose(below.frame, face.frame),
-      size: face.size,
-      sides: face.sides,
-      round: face.round,
-    })
   }
 }

@@ -6,6 +6,7 @@ import { fieldKindOf } from '@makrel/core/planning'
 import { Builder, renderMeshOf } from '@makrel/core/solids'
 import { browserBench } from './browser.ts'
 import { inTurns, median, report, timed } from './measure.ts'
+import { millionBench } from './million.ts'
 import { longOutlineBench, outlineBench } from './outline.ts'
 import { fourHundredHoles, hundredHoles, longOutline, sixtySteps, twoHundredSteps } from './parts.ts'
 import { fiftyClients, tenThousandParts } from './service.ts'
@@ -24,6 +25,7 @@ const sections = {
   outlineBench,
   longOutlineBench,
   longExtrusion,
+  millionTriangles: () => millionBench(kernel),
   browserBench,
   fiftyClients,
   tenThousandParts,

@@ -36,18 +36,24 @@ export class TriangleTree {
     const node = this.#nodes++
     this.#from[node] = from
     this.#to[node] = to
-    this.bound(node)
-    if (to - from <= leaf) return node
-    const axis = this.longest(middles, from, to)
+    if (to - from <= leaf) {
+      this.boundLeaf(node)
+      return node
+    }
     const half = (from + to) >>> 1
-    const key = (i: number) => middles[3 * this.#order[i]! + axis]!
-    partedAt(this.#order, key, from, to - 1, half)
-    this.part(middles, from, half)
-    this.#seconds[node] = this.part(middles, half, to)
+    partedAt(this.#order, middles, this.longest(middles, from, to), from, to - 1, half)
+    const first = this.part(middles, from, half)
+    const second = this.part(middles, half, to)
+    this.#seconds[node] = second
+    const bounds = this.#bounds
+    for (let k = 0; k < 3; k++) {
+      bounds[6 * node + k] = Math.min(bounds[6 * first + k]!, bounds[6 * second + k]!)
+      bounds[6 * node + 3 + k] = Math.max(bounds[6 * first + 3 + k]!, bounds[6 * second + 3 + k]!)
+    }
     return node
   }
 
-  private bound(node: number): void {
+  private boundLeaf(node: number): void {
     const { positions, triangles } = this.#mesh
     for (let axis = 0; axis < 3; axis++) {
       let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY]
@@ -189,15 +195,22 @@ function boxAway(
   return Math.sqrt(sum)
 }
 
-/** Puts what has a smaller key before place `half`, what has a larger one behind it (quickselect, Hoare 1961). */
-function partedAt(order: Uint32Array, key: (i: number) => number, from: number, to: number, half: number): void {
+/** Puts triangles whose middles lie lower along an axis before place `half`, the others behind it (quickselect, Hoare 1961). */
+function partedAt(
+  order: Uint32Array,
+  middles: Float64Array,
+  axis: number,
+  from: number,
+  to: number,
+  half: number,
+): void {
   let [low, high] = [from, to]
   while (low < high) {
-    const pivot = key((low + high) >>> 1)
+    const pivot = middles[3 * order[(low + high) >>> 1]! + axis]!
     let [i, k] = [low, high]
     while (i <= k) {
-      while (key(i) < pivot) i++
-      while (key(k) > pivot) k--
+      while (middles[3 * order[i]! + axis]! < pivot) i++
+      while (middles[3 * order[k]! + axis]! > pivot) k--
       if (i > k) break
       const before = order[i]!
       order[i++] = order[k]!

@@ -1,0 +1,61 @@
+import type { Kernel } from '@makrel/core/kernel'
+import { meshFigures, TriangleTree } from '@makrel/core/mesh'
+import { Builder, renderMeshOf } from '@makrel/core/solids'
+import { BufferAttribute, BufferGeometry, DoubleSide, Ray, Vector3 } from 'three'
+import { MeshBVH } from 'three-mesh-bvh'
+import { median, report, timed } from './measure.ts'
+import { millionTriangles } from './parts.ts'
+
+/** What is asked of a mesh of a million triangles: its figures, what lies under the pointer, and what is near. */
+export async function millionBench(kernel: Kernel): Promise<void> {
+  const builder = new Builder(kernel)
+  const built = await builder.build(millionTriangles(), { fineness: 0.03 })
+  const [piece] = built.pieces
+  const mesh = piece!.solid!.mesh()
+  const count = mesh.triangles.length / 3
+  const figures: number[] = []
+  for (let i = 0; i < 3; i++) figures.push(await timed(() => meshFigures(mesh)))
+  report(
+    `figures of ${count.toLocaleString('en')} triangles`,
+    `${median(figures).toFixed(0)} ms; wanted < 250`,
+    median(figures) < 250,
+  )
+
+  const drawn = renderMeshOf(built, piece!)!
+  const geometry = new BufferGeometry().setAttribute('position', new BufferAttribute(drawn.positions, 3))
+  let tree!: MeshBVH
+  const made = await timed(() => {
+    tree = new MeshBVH(geometry, { indirect: true })
+  })
+  const rays = Array.from({ length: 200 }, (_, i) => {
+    const from = new Vector3(-900 + 9 * i, -1500, 700)
+    return new Ray(from, new Vector3(0.1, 1, -0.4).normalize())
+  })
+  const hovers: number[] = []
+  for (const ray of rays) hovers.push(await timed(() => tree.raycastFirst(ray, DoubleSide)))
+  report(
+    'what lies under the pointer, with the tree',
+    `${median(hovers).toFixed(3)} ms in the middle; the tree ${made.toFixed(0)} ms, in a worker; wanted < 16`,
+    median(hovers) < 16,
+  )
+
+  const bytes = Object.values(drawn).reduce(
+    (sum, each) => sum + (ArrayBuffer.isView(each) ? (each as Uint8Array).byteLength : 0),
+    0,
+  )
+  const rest = { faces: drawn.faces, edges: drawn.named }
+  const copied = await timed(() => structuredClone(rest))
+  report(
+    'the drawing to the page',
+    `${(bytes / 1e6).toFixed(0)} MB given away, ${copied.toFixed(1)} ms to copy the names of ${drawn.faces.length} faces and ${drawn.named.length} edges`,
+  )
+
+  let own!: TriangleTree
+  const grown = await timed(() => {
+    own = new TriangleTree(mesh)
+  })
+  const asked: number[] = []
+  for (let i = 0; i < 200; i++) asked.push(await timed(() => own.nearest([-900 + 9 * i, 37.3, 250])))
+  report('what is nearest on it', `${median(asked).toFixed(3)} ms in the middle; the tree ${grown.toFixed(0)} ms`)
+  builder.clear()
+}

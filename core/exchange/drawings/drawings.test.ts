@@ -63,6 +63,14 @@ describe('SVG', () => {
     )
     expect(area(used.chains)).toBeCloseTo(16 + 64, 9)
   })
+  it('makes arcs as large as they must be to reach their ends', () => {
+    const half = (path: string) => area(svg.read(page(`<path d="${path}"/>`)).chains)
+    // A half circle over its chord, whichever way that lies; of an ellipse, half of one with the same proportion.
+    expect(half('M10 10 A5 5 0 0 1 40 30 Z')).toBeCloseTo((Math.PI * (30 ** 2 + 20 ** 2)) / 8, 6)
+    expect(half('M10 40 A5 5 0 0 0 25.3 13.1 Z')).toBeCloseTo((Math.PI * (15.3 ** 2 + 26.9 ** 2)) / 8, 6)
+    const grown = Math.hypot(15 / 4, 10 / 2)
+    expect(half('M10 10 A4 2 0 0 1 40 30 Z')).toBeCloseTo((Math.PI * 4 * 2 * grown ** 2) / 2, 6)
+  })
   it('knows units and what is shown of the drawing', () => {
     expect(
       area(svg.read(page('<rect width="10" height="10"/>', 'width="2in" height="2in" viewBox="0 0 20 20"')).chains),

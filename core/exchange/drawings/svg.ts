@@ -299,10 +299,11 @@ function arcTo(
   const [c, s] = [Math.cos(rad), Math.sin(rad)]
   const half: Vec2 = [(from[0] - x) / 2, (from[1] - y) / 2]
   const p: Vec2 = [c * half[0] + s * half[1], -s * half[0] + c * half[1]]
-  const grow = Math.sqrt(Math.max(1, (p[0] / rx0) ** 2 + (p[1] / ry0) ** 2))
+  const spread = (p[0] / rx0) ** 2 + (p[1] / ry0) ** 2
+  const grow = Math.sqrt(Math.max(1, spread))
   const [rx, ry] = [Math.abs(rx0) * grow, Math.abs(ry0) * grow]
-  const under = (rx * ry) ** 2 - (rx * p[1]) ** 2 - (ry * p[0]) ** 2
-  const root = Math.sqrt(Math.max(0, under / ((rx * p[1]) ** 2 + (ry * p[0]) ** 2))) * (large === sweep ? -1 : 1)
+  // Of half a turn and of what grows to one the middle is that of the chord: the root would make 1e-8 of a rounded digit.
+  const root = spread > 1 - 1e-13 ? 0 : Math.sqrt(1 / spread - 1) * (large === sweep ? -1 : 1)
   const m: Vec2 = [(root * rx * p[1]) / ry, (-root * ry * p[0]) / rx]
   const centre: Vec2 = [c * m[0] - s * m[1] + (from[0] + x) / 2, s * m[0] + c * m[1] + (from[1] + y) / 2]
   if (Math.abs(rx - ry) < 1e-9 * rx) return arcBetween(centre, from, to, sweep === 1)

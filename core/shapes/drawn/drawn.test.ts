@@ -439,6 +439,17 @@ describe('helix', () => {
     expect(bounds.max[0]).toBeLessThan(10.51)
     expect(bounds.max[2]).toBeCloseTo(16.5, 2)
   })
+  it('is as fine where it is widest as it is asked to be', () => {
+    // Opening by 11.7 mm a turn. A chord that stands off by the fineness f loses 4 f / 3 r of its sector.
+    const [turns, pitch, taper, fineness] = [5, 10, -49.5, 0.05]
+    const step = pitch * Math.tan((-taper * Math.PI) / 180)
+    const middle = 10 + (step * turns) / 2
+    const cone = { outline: box(-1.5, -1, 3, 2), diameter: 20, pitch, turns, taper }
+    const { volume } = made('helix', cone, { fineness })
+    const whole = 6 * 2 * Math.PI * turns * middle
+    expect(volume).toBeLessThan(whole)
+    expect(volume / whole).toBeGreaterThan(1 - (1.4 * fineness) / (10 + step * turns))
+  })
   it('refuses turns that overlap, and a section that reaches the axis', () => {
     expect(() => made('helix', { outline: disc(2), diameter: 20, pitch: 4, turns: 3 })).toThrow(/overlap/)
     expect(() => made('helix', { outline: disc(2), diameter: 3, pitch: 6, turns: 3 })).toThrow(/reach its axis/)
@@ -664,6 +675,9 @@ describe('wrapped outlines and ribs', () => {
       for (const i of [0, 1, 2]) {
         expect(bounds.min[i]).toBeGreaterThan(min[i]! - 0.01)
         expect(bounds.max[i]).toBeLessThan(max[i]! + 0.01)
+        // It is as large as what is raised and what is sunk together, and no larger.
+        expect(bounds.min[i]).toBeLessThan(min[i]! + 2 * d)
+        expect(bounds.max[i]).toBeGreaterThan(max[i]! - 2 * d)
       }
     }
     expect(() => made('emboss', { outline: box(0, 0, 100, 8), depth: d, round: 2 * r })).toThrow(/more than once/)

@@ -12,16 +12,17 @@ export function plainTwins(mesh: {
   readonly triangles: Uint32Array
 }): Int32Array | undefined {
   const { positions, triangles } = mesh
-  const { first, leaving } = leavingEach(positions.length / 3, triangles)
+  const { first, leaving, ends } = leavingEach(positions.length / 3, triangles)
   const twins = new Int32Array(triangles.length).fill(-1)
   for (let h = 0; h < triangles.length; h++) {
     if (twins[h]! >= 0) continue
     const from = triangles[h]!
     const to = triangles[nextHalfEdge(h)]!
     let twin = -1
-    for (let i = first[to]!; i < first[to + 1]!; i++) {
+    const last = first[to + 1]!
+    for (let i = first[to]!; i < last; i++) {
+      if (ends[i] !== from) continue
       const back = leaving[i]!
-      if (triangles[nextHalfEdge(back)] !== from) continue
       // Two run back, or the one that does is another's.
       if (twin >= 0 || twins[back]! >= 0) return undefined
       twin = back
@@ -41,14 +42,14 @@ export function halfEdgeTwins({
   readonly positions: ArrayLike<number>
   readonly triangles: Uint32Array
 }): Int32Array {
-  const { first, leaving } = leavingEach(positions.length / 3, triangles)
+  const { first, leaving, ends } = leavingEach(positions.length / 3, triangles)
   const twins = new Int32Array(triangles.length).fill(-1)
   for (let h = 0; h < triangles.length; h++) {
     if (twins[h]! >= 0) continue
     const [from, to] = [triangles[h]!, triangles[nextHalfEdge(h)]!]
     for (let i = first[to]!; i < first[to + 1]!; i++) {
       const back = leaving[i]!
-      if (triangles[nextHalfEdge(back)] !== from || twins[back]! >= 0) continue
+      if (ends[i] !== from || twins[back]! >= 0) continue
       twins[h] = back
       twins[back] = h
       break
@@ -57,13 +58,21 @@ export function halfEdgeTwins({
   return twins
 }
 
-/** Half-edges listed by the vertex they start from, those of vertex v from `first[v]` on; a vertex has about six. */
+/**
+ * Half-edges listed by the vertex they start from, those of vertex v from `first[v]` on, with the vertices that they end at beside
+ * them: a vertex has about six, which are looked through without a jump.
+ */
 function leavingEach(vertices: number, triangles: Uint32Array) {
   const first = new Uint32Array(vertices + 1)
   for (let h = 0; h < triangles.length; h++) first[triangles[h]! + 1]!++
   for (let v = 1; v < first.length; v++) first[v] = first[v]! + first[v - 1]!
   const leaving = new Uint32Array(triangles.length)
+  const ends = new Uint32Array(triangles.length)
   const filled = first.slice()
-  for (let h = 0; h < triangles.length; h++) leaving[filled[triangles[h]!]!++] = h
-  return { first, leaving }
+  for (let h = 0; h < triangles.length; h++) {
+    const at = filled[triangles[h]!]!++
+    leaving[at] = h
+    ends[at] = triangles[nextHalfEdge(h)]!
+  }
+  return { first, leaving, ends }
 }

@@ -17,6 +17,8 @@ test.describe('the Lantern bracket', () => {
     // Seen from the front, the middle of the lower edge is the plate, and the middle of the drawing the gusset.
     const canvas = (await page.locator('canvas').first().boundingBox())!
     const overall = page.getByLabel('Dimensions').getByText('84', { exact: true })
+    // The view has turned when its depth is seen end-on.
+    await expect(page.getByLabel('Dimensions').getByText('44', { exact: true })).toBeHidden()
     const foot = await still(overall)
     await page.mouse.click(canvas.x + canvas.width * 0.62, foot.y - 46)
     await expect(line(page, 1)).toHaveAttribute('aria-current', 'true')

@@ -41,7 +41,7 @@ const views = {
       await page.waitForTimeout(300)
     }
     await page.getByRole('button', { name: /^Step 3/ }).click()
-    await choose('Measured left to right', 'by another step …')
+    await choose('Measured left to right', 'from another step …')
     await choose('Measured left to right', 'against the right of')
     await page.getByRole('button', { name: 'Read sizes off the drawing' }).click()
     for (const [x, y] of [
@@ -93,7 +93,7 @@ const views = {
   history: async (page) => {
     await drawn(page, 'deck-cap-spanner', 'make')
     await page.getByRole('button', { name: 'History' }).click()
-    await page.getByRole('img', { name: /Drawing of state/ }).waitFor()
+    await page.getByRole('img', { name: /Drawing of version/ }).waitFor()
   },
   move: async (page) => {
     await drawn(page, 'locker-hinge', 'move')

@@ -243,7 +243,9 @@ function placeDimension(
     const [across, along] = i === 0 ? [u, local[1]] : [local[0], u]
     return pointOut(shifted(seating, seating.round && i === 1 ? 0 : across), [0, along, 0])
   }
-  // The line stands beside the seat, past its nearer edge: extension lines run there from the shape.
+  // The line stands beside the seat, past its nearer edge: extension lines run there from the shape. A round seat is as wide as
+  // it looks, not as it is all round.
+  const half = j === 0 && seating.round !== undefined ? Math.abs(seating.round) : seating.size[j]! / 2
   const away = local[j]! > 0 ? 1 : -1
   const awayLocal: [number, number, number] = [0, 0, 0]
   awayLocal[j] = away
@@ -254,7 +256,7 @@ function placeDimension(
     from: flat(mark),
     to: flat(end),
     away: directionOut(seating.frame, awayLocal),
-    clear: Math.max(0, seating.size[j]! / 2 - away * local[j]!),
+    clear: Math.max(0, half - away * local[j]!),
     valueKind: 'length',
     text: offset.by,
     value,

@@ -31,8 +31,13 @@ export function lengthAndWidth(length: number, width: number): DimensionLine[] {
 
 /** A diameter at the mouth of what is sunk, drawn aslant so that it hides no edge of what it is sunk into. */
 export function mouthDimension(field: string, diameter: number): DimensionLine {
-  const direction: Vec3 = [Math.SQRT1_2, -Math.SQRT1_2, 0]
-  return { kind: 'diameter', field, centre: [0, 0, 0], direction, radius: diameter / 2 }
+  return diameterAt(field, -Math.PI / 4, diameter, 0)
+}
+
+/** A diameter about the z axis at a height, with its arrow in a direction, radians. */
+export function diameterAt(field: string, rad: number, diameter: number, height: number): DimensionLine {
+  const direction: Vec3 = [Math.cos(rad), Math.sin(rad), 0]
+  return { kind: 'diameter', field, centre: [0, 0, height], direction, radius: diameter / 2 }
 }
 
 /** A height over the foot, beside a place of it. */

@@ -2,7 +2,7 @@ import { size } from '../fields/index.ts'
 import { circumradius } from '../kernel/index.ts'
 import { uprightSides } from '../place/index.ts'
 import { defineShape, type NamedForm } from './define.ts'
-import { heightBeside, leftmost } from './dimensions.ts'
+import { diameterAt, heightBeside, leftmost } from './dimensions.ts'
 import { bottomFace, topFace } from './faces.ts'
 import { cornerRounds, prismReach, regularCorners } from './prismatic.ts'
 import { type NamedFace, surfacesOf } from './surfaces.ts'
@@ -110,16 +110,7 @@ export const prism = defineShape({
   dimensions: (v) => {
     // To the middle of a flat, or to a corner.
     const rad = ((firstCorner(v) + (v.across === 'flats' ? 180 / v.sides : 0)) * Math.PI) / 180
-    return [
-      {
-        kind: 'diameter',
-        field: 'size',
-        centre: [0, 0, v.height],
-        direction: [Math.cos(rad), Math.sin(rad), 0],
-        radius: v.size / 2,
-      },
-      heightBeside(leftmost(outline(v)), v.height),
-    ]
+    return [diameterAt('size', rad, v.size, v.height), heightBeside(leftmost(outline(v)), v.height)]
   },
   prism: (v) => ({ low: 0, high: v.height, rings: () => [outline(v)] }),
   solid: (v, { scope }) => scope.extrude([outline(v)], v.height),

@@ -1,7 +1,7 @@
 import { size } from '../fields/index.ts'
 import type { Ring } from '../kernel/index.ts'
 import { defineShape } from './define.ts'
-import { heightBeside, leftmost } from './dimensions.ts'
+import { diameterAt, heightBeside, leftmost } from './dimensions.ts'
 import { bottomFace, edgeFaces, topFace } from './faces.ts'
 import { cornerRounds, prismReach, regularCorners } from './prismatic.ts'
 import { surfacesOf } from './surfaces.ts'
@@ -66,14 +66,8 @@ export const star = defineShape({
   dimensions: (v) => {
     const valley = Math.PI / 2 - Math.PI / v.points
     return [
-      { kind: 'diameter', field: 'outer', centre: [0, 0, v.height], direction: [0, 1, 0], radius: v.outer / 2 },
-      {
-        kind: 'diameter',
-        field: 'inner',
-        centre: [0, 0, v.height],
-        direction: [Math.cos(valley), Math.sin(valley), 0],
-        radius: v.inner / 2,
-      },
+      diameterAt('outer', Math.PI / 2, v.outer, v.height),
+      diameterAt('inner', valley, v.inner, v.height),
       heightBeside(leftmost(outline(v)), v.height),
     ]
   },

@@ -105,6 +105,14 @@ describe('where a distance is measured', () => {
       }
     }
   })
+  it('stands square to a line through the middle of a round', () => {
+    const sketch = new Sketch(emptyOutline())
+    const line = sketch.line({ at: [-20, 7.1] }, { at: [31.3, 7.1] })
+    const round = sketch.circle({ at: [4.2, 7.1] }, 15.3)
+    const { from, to } = ends(solve(sketch), [line, round])
+    expect(from).toEqual([4.2, 7.1])
+    expect(Math.abs(to[1] - 7.1)).toBeCloseTo(15.3, 9)
+  })
   it('lies within the sector of an angle that is measured', () => {
     for (let run = 0; run < 200; run++) {
       const { sketch, things } = strewn(random)

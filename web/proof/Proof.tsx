@@ -36,7 +36,7 @@ export function Proof() {
       <SidePanel label="Findings" className="overflow-y-auto px-5 py-4">
         <h2 className="text-lg font-semibold">Proof</h2>
         <p className="mt-1 text-ink-soft">
-          Every check is computed from the solid itself, and run again on the files that are handed off.
+          Every check is computed from the solid itself, and run again on what is handed off.
         </p>
         {!findings && <p className="mt-4">Inspecting …</p>}
         {order.map((rank) => {

@@ -1,5 +1,6 @@
-import { distance2, minus, plus, times, type Vec2 } from '../../plane/index.ts'
+import { distance2, leftOf, minus, plus, times, type Vec2 } from '../../plane/index.ts'
 import {
+  along,
   at,
   beside,
   both,
@@ -62,7 +63,9 @@ function nearestPlaces(refs: readonly Ref[], x: Float64Array): readonly [Vec2, V
     const middle = at(x, round.c)
     if (isLine(one)) {
       const foot = footOn(x, one, middle)
-      return [foot, onRound(x, round, foot)]
+      // Of a line through the middle either side is as near, square to it.
+      const beyond = distance2(foot, middle) < 1e-9 ? plus(middle, leftOf(along(x, one))) : foot
+      return [foot, onRound(x, round, beyond)]
     }
     if (isRound(one)) return nearestOnRounds(x, one, round)
   }

@@ -531,7 +531,7 @@ test('a step takes regions of its own of a drawing, and stays with them when a l
   await expect(pen.canvas.locator('[data-region]')).toHaveCount(2)
   await page.goBack()
   await expect(line).toContainText('1 of 2 regions')
-  expect(await volume(page)).toBeCloseTo(some, 3)
+  await expect.poll(() => volume(page)).toBeCloseTo(some, 3)
   await line.getByRole('button', { name: /^Regions of/ }).click()
   await chooser.getByRole('button', { name: 'as filled in the drawing' }).click()
   await expect.poll(() => volume(page)).toBeCloseTo(whole, 2)

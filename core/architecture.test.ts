@@ -18,6 +18,7 @@ const order = [
   'naming',
   'repeats',
   'kernel',
+  'edges',
   'operations',
   'text',
   'outline',

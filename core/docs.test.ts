@@ -39,6 +39,7 @@ function allowed(field: FieldDefinition): string {
     return field.lines ? 'an outline of the part' : 'an outline of the part, or regions of it'
   if (field.kind === 'axis') return 'a straight line of the outline, `x-axis` or `y-axis`'
   if (field.kind === 'sections') return `${field.least} to ${field.most} outlines with their heights`
+  if (field.kind === 'edges') return 'rules, each of which finds edges or leaves some out'
   if (field.kind === 'asset') return 'a mesh of the part'
   return limits(field)
 }

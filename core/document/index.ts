@@ -26,5 +26,6 @@ export {
   mapSteps,
   pieceOfBody,
   withContents,
+  withSiblings,
 } from './tree.ts'
 export { inUnitOf, type UnitFault } from './unit.ts'

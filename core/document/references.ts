@@ -21,10 +21,7 @@ import { allSteps, contentOf, flattened, hasBody, isBundle, mapSteps, withConten
  * fields are made from. Each is named here once; renaming, removing, copying, the order of working out and "used by" go
  * through these functions.
  */
-export interface References extends FieldReferences {
-  /** Another step in place of the one with this id; undefined leaves out what was told by it. */
-  step?(id: string): string | undefined
-}
+export type References = FieldReferences
 
 /** What has fields: what a step's own fields belong to. */
 export function ownerOf(step: Step): FieldOwner {

@@ -22,6 +22,8 @@ export interface FieldReferences {
   outline?(chosen: OutlineText): OutlineText
   /** by its hash */
   asset?(hash: string): string
+  /** by its id; undefined where nothing takes its place */
+  step?(id: string): string | undefined
 }
 
 /** What an outline field says: which outline, and which of its regions by their keys; undefined: all that are filled. */

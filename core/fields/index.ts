@@ -8,6 +8,15 @@ export { type AssetField, AssetValue } from './kinds/asset.ts'
 export type { AxisField } from './kinds/axis.ts'
 export type { ChoiceField } from './kinds/choice.ts'
 export type { Corner, CornersField } from './kinds/corners.ts'
+export {
+  type EdgeRule,
+  type EdgesField,
+  type EdgeTrait,
+  edgeRules,
+  edgeRulesText,
+  edgeTraits,
+  type FaceName,
+} from './kinds/edges.ts'
 export type { NumberField } from './kinds/number.ts'
 export { type OutlineField, outlineText, textOfOutline } from './kinds/outline.ts'
 export { type Section, type SectionsField, sectionsText, sectionTexts } from './kinds/sections.ts'
@@ -22,7 +31,7 @@ export {
   fieldKinds,
   type ValuesOf,
 } from './registry.ts'
-
+export { lettersOff, matched, typedValues } from './typed.ts'
 export { upgradedFields, type Versioned, versionOf } from './versions.ts'
 
 /** Words and fields in the order they are read. */

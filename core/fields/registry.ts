@@ -3,6 +3,7 @@ import { asset } from './kinds/asset.ts'
 import { axis } from './kinds/axis.ts'
 import { choice } from './kinds/choice.ts'
 import { corners } from './kinds/corners.ts'
+import { edges } from './kinds/edges.ts'
 import { numberKind } from './kinds/number.ts'
 import { outline } from './kinds/outline.ts'
 import { sections } from './kinds/sections.ts'
@@ -21,6 +22,7 @@ export const fieldKinds = {
   axis,
   sections,
   asset,
+  edges,
 }
 
 type Kinds = typeof fieldKinds

@@ -220,6 +220,26 @@ export class Scope {
     return solid.raw.decompose().map((raw) => this.taken(raw))
   }
 
+  /**
+   * A solid without the shells that an operation has cut loose: those that enclose less than `least` mm³, material or none, unless
+   * `before` has the same one.
+   */
+  withoutCrumbs(solid: Solid, before: Solid, least: number): Solid {
+    const shells = solid.raw.decompose()
+    try {
+      if (shells.length < 2) return solid
+      const known = before.raw.decompose()
+      const called = (shell: Manifold) =>
+        `${shell.volume().toFixed(9)} ${shell.boundingBox().min.map((x) => x.toFixed(6))}`
+      const names = new Set(known.map(called))
+      for (const shell of known) shell.delete()
+      const kept = shells.filter((shell) => Math.abs(shell.volume()) >= least || names.has(called(shell)))
+      return kept.length === shells.length ? solid : this.own(this.module.Manifold.compose(kept))
+    } finally {
+      for (const shell of shells) shell.delete()
+    }
+  }
+
   /** The convex hull of at least four points not in one plane. */
   hull(points: readonly Vec3[]): Solid {
     for (const p of points) finite({ x: p[0], y: p[1], z: p[2] })

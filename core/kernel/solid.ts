@@ -38,6 +38,7 @@ export class Solid {
   #raw: Manifold | undefined
   #mesh: SolidMesh | undefined
   #mass: Mass | undefined
+  #corners: Float64Array | undefined
 
   /** @internal only the kernel makes solids */
   constructor(kernel: Kernel, raw: Manifold) {
@@ -57,6 +58,7 @@ export class Solid {
     this.#raw.delete()
     this.#raw = undefined
     this.#mesh = undefined
+    this.#corners = undefined
     this.#kernel.counted(-1)
   }
 
@@ -108,6 +110,21 @@ export class Solid {
     this.#mesh ??= meshOf(this.raw)
     return this.#mesh
   }
+  /** The corners of `mesh` in double precision, as the library keeps them: x, y, z of each, in the same order. */
+  corners(): Float64Array {
+    this.#corners ??= cornersOf(this.raw)
+    return this.#corners
+  }
+}
+
+/** The library gives meshes out in single precision; a warp is shown the corners themselves. */
+function cornersOf(raw: Manifold): Float64Array {
+  let corners = new Float64Array()
+  const copy = raw.warpBatch((coordinates, count) => {
+    corners = coordinates.slice(0, 3 * count)
+  })
+  copy.delete()
+  return corners
 }
 
 function meshOf(raw: Manifold): SolidMesh {

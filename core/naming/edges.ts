@@ -34,8 +34,18 @@ export interface SolidVertex {
   readonly edges: readonly number[]
 }
 
+/** The course of an edge over the triangles. */
+export interface EdgeChain {
+  /** one of each two; any may run against the chain */
+  readonly halfEdges: readonly number[]
+  /** one more than half-edges; the first again at the end of one that is closed */
+  readonly vertices: readonly number[]
+}
+
 export interface SolidEdges {
   readonly edges: readonly SolidEdge[]
+  /** where each of them runs */
+  readonly chains: readonly EdgeChain[]
   readonly vertices: readonly SolidVertex[]
   /** for each half-edge, the place of the edge that it is of; −1 where it is within a face */
   readonly of: Int32Array
@@ -82,19 +92,16 @@ export interface NamedSurface {
   readonly folded: number
 }
 
+/** A solid in triangles with all its faces and edges. */
+export interface NamedSolid extends NamedSurface, SolidEdges {}
+
 /** The edges of a solid, each a stretch between the same two faces, and the vertices that they end at. */
 export function edgesOf(surface: NamedSurface): SolidEdges {
   return numbered(surface, chainsOf(surface))
 }
 
-interface Chain {
-  readonly halfEdges: number[]
-  /** one more than half-edges; the first again at the end of one that is closed */
-  readonly vertices: number[]
-}
-
 /** The stretches between the same two faces, from one vertex where that changes to the next. */
-function chainsOf(surface: NamedSurface): Chain[] {
+function chainsOf(surface: NamedSurface): EdgeChain[] {
   const halves = halvesOnEdges(surface)
   const { first, meeting } = meetingAt(surface, halves)
   const pairOf = (h: number) => {
@@ -106,20 +113,21 @@ function chainsOf(surface: NamedSurface): Chain[] {
     const from = first[v]!
     return first[v + 1]! - from !== 2 || pairOf(meeting[from]!) !== pairOf(meeting[from + 1]!)
   }
-  const chains: Chain[] = []
+  const chains: EdgeChain[] = []
   const taken = new Uint8Array(surface.triangles.length)
   const follow = (h: number, from: number) => {
-    const chain: Chain = { halfEdges: [], vertices: [from] }
+    const halfEdges: number[] = []
+    const vertices = [from]
     let [edge, v] = [h, from]
     while (edge >= 0) {
       taken[edge] = 1
-      chain.halfEdges.push(edge)
+      halfEdges.push(edge)
       const a = surface.triangles[edge]!
       v = a === v ? surface.triangles[nextHalfEdge(edge)]! : a
-      chain.vertices.push(v)
+      vertices.push(v)
       edge = ends(v) ? -1 : untaken(v)
     }
-    chains.push(chain)
+    chains.push({ halfEdges, vertices })
   }
   /** The half-edge at a vertex that no chain has yet. */
   const untaken = (v: number) => {
@@ -183,7 +191,7 @@ function endsOf({ triangles }: NamedSurface, h: number): [number, number] {
 
 /** A chain on its way to being an edge. */
 interface Begun extends Pick<SolidEdge, 'points' | 'closed' | 'faces' | 'ends'> {
-  readonly chain: Chain
+  readonly chain: EdgeChain
   /** what its key says but for the number */
   readonly about: string
   /** where it is as its first face's own copy sees it, so that turning that changes nothing */
@@ -191,7 +199,7 @@ interface Begun extends Pick<SolidEdge, 'points' | 'closed' | 'faces' | 'ends'> 
 }
 
 /** Chains as edges, in an order that the order of the triangles has no part in. */
-function numbered(surface: NamedSurface, chains: readonly Chain[]): SolidEdges {
+function numbered(surface: NamedSurface, chains: readonly EdgeChain[]): SolidEdges {
   const round = facesRound(surface, chains)
   const made = chains.map((chain) => begun(surface, chain, round))
   made.sort((a, b) => (a.about === b.about ? inOrder(a.place(), b.place()) : a.about < b.about ? -1 : 1))
@@ -216,10 +224,10 @@ function numbered(surface: NamedSurface, chains: readonly Chain[]): SolidEdges {
     }
   })
   const vertices = [...ending].map(([v, all]) => ({ at: pointOf(surface.positions, v), edges: [...new Set(all)] }))
-  return { edges, vertices, of }
+  return { edges, chains: made.map(({ chain }) => chain), vertices, of }
 }
 
-function begun(surface: NamedSurface, chain: Chain, round: ReadonlyMap<number, readonly number[]>): Begun {
+function begun(surface: NamedSurface, chain: EdgeChain, round: ReadonlyMap<number, readonly number[]>): Begun {
   const { faces, positions } = surface
   const keyOf = (face: number) => faces[face]!.key
   const [one, other] = facesOver(surface, chain.halfEdges[0]!)
@@ -251,7 +259,7 @@ function begun(surface: NamedSurface, chain: Chain, round: ReadonlyMap<number, r
 }
 
 /** The faces that meet at each vertex where an edge ends. */
-function facesRound({ positions, triangles, faceOf }: NamedSurface, chains: readonly Chain[]) {
+function facesRound({ positions, triangles, faceOf }: NamedSurface, chains: readonly EdgeChain[]) {
   const isEnd = new Uint8Array(positions.length / 3)
   const round = new Map<number, number[]>()
   for (const { vertices } of chains)
@@ -299,7 +307,7 @@ function inOrder(a: readonly number[], b: readonly number[]): number {
 }
 
 /** How far the surface turns over a chain, in the mean by its length, degrees. */
-function bendOver(surface: NamedSurface, { halfEdges }: Chain): number {
+function bendOver(surface: NamedSurface, { halfEdges }: EdgeChain): number {
   const { twins, normals, positions } = surface
   let [sum, long] = [0, 0]
   for (const h of halfEdges) {

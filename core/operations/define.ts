@@ -1,7 +1,7 @@
 import type { Fields, SentencePart, ValuesOf, Versioned } from '../fields/index.ts'
 import type { Scope, Solid } from '../kernel/index.ts'
-import type { SolidEdge, SurfaceTelling } from '../naming/index.ts'
-import type { Box } from '../place/index.ts'
+import type { NamedSolid, SurfaceTelling } from '../naming/index.ts'
+import type { Box, Vec3 } from '../place/index.ts'
 import type { ProblemCode, ProblemData } from '../problems/index.ts'
 
 /** What a step does to its piece. Some act with a body that stands somewhere, others on what stands so far. */
@@ -40,6 +40,10 @@ export interface Treatment<F extends Fields = Fields> extends OperationBase, Ver
   readonly acts: 'alone'
   /** further words it is found by */
   readonly words: readonly string[]
+  /** fields that take the numbers typed behind its name, in order */
+  readonly quick: readonly (keyof F & string)[]
+  /** a path in a box of 32 by 24 */
+  readonly icon: string
   readonly fields: F
   sentence(values: ValuesOf<F>): readonly SentencePart[]
   /** Why these values come to nothing, in plain words, with the field to blame; undefined where they do. */
@@ -91,8 +95,10 @@ export interface TreatmentWork {
   /** chord tolerance, mm */
   readonly fineness: number
   readonly solid: Solid
-  /** all edges of the solid, by the names of the faces that meet there */
-  readonly edges: () => readonly SolidEdge[]
+  /** unit, away from the bed, as the solid stands */
+  readonly up: Vec3
+  /** a solid's triangles with the faces that they are of, and its edges: of this one, or of what was made of it */
+  readonly named: (solid: Solid) => NamedSolid
   /** Makes a solid's surfaces those of this step; `tell` names them. */
   own(solid: Solid, tell: SurfaceTelling): Solid
   /** says what could not be done, on the step's line */

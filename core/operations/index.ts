@@ -9,3 +9,4 @@ export {
   type TreatmentWork,
 } from './define.ts'
 export { bodyOperationOf, operationOf, operations, restFor, treatmentOf } from './registry.ts'
+export { type FoundTreatment, findTreatments, newTreatment, treatmentNames } from './search.ts'

@@ -86,6 +86,12 @@ export const problemTexts = {
   'until-behind':
     'That face lies behind the mouth of this cut, or what is left standing is thicker; choose another one.',
   'reference-broken': 'The step it stands on cannot be built; fix that first.',
+  'edges-choose': '{label}: no edge is chosen yet.',
+  'edges-unread': '“{text}” (choice {number}) is no way to choose edges.',
+  'edges-none': 'Choice {number} of edges finds none now.',
+  'edges-smooth': 'Choice {number} of edges is smooth already: there is no edge to work on.',
+  'round-no-room':
+    'This has no room along {count} of the edges: it would run past the face beside them or into its neighbour. Up to {largest} mm fits there; all others are done.',
   'cut-removes-nothing': 'This cut removes nothing: it meets no material.',
   'add-apart': 'This does not touch the rest of its piece; move it there, or make a piece of it.',
   'flat-on-round': 'This is flat, and the face it stands on is round; wrap it round that, or choose a flat face.',

@@ -88,11 +88,11 @@ export class Combining {
   private async inSpace(operands: readonly Operand[]) {
     const space = spaceOf(standingOf(operands[0]))
     const there = operands.map((operand) => operandIn(space, operand))
-    return { space, bodies: await this.gathered(there) }
+    return { space, bodies: await this.gathered(there, space) }
   }
 
   /** What can be is made in the plane, the rest in as few operations as there can be. */
-  private async gathered(operands: readonly Operand[]): Promise<readonly Entry[]> {
+  private async gathered(operands: readonly Operand[], space: Frame): Promise<readonly Entry[]> {
     const carvings = carvingsOf(operands, this.#recentlyEdited, this.#options.fineness)
     const gone = new Set<Operand>(carvings.flatMap(({ cuts }) => cuts))
     const carvedOf = new Map<Operand, Entry>(carvings.map((carving) => [carving.base, this.carved(carving)]))
@@ -104,7 +104,7 @@ export class Combining {
       if (this.#options.signal?.aborted) throw new BuildAborted()
       const [first] = run.operands
       if (first?.kind === 'treatment') {
-        standing = standing.flatMap((entry) => this.treated(entry, first, operands))
+        standing = standing.flatMap((entry) => this.treated(entry, first, operands, space))
         continue
       }
       const ready: Ready[] = []
@@ -202,13 +202,14 @@ export class Combining {
   }
 
   /** What a body becomes by a treatment; it stays as it is where that fails, which is told. */
-  private treated(entry: Entry, operand: TreatmentOperand, among: readonly Operand[]): readonly Entry[] {
+  private treated(entry: Entry, operand: TreatmentOperand, among: readonly Operand[], space: Frame): readonly Entry[] {
     const { step, operation, values } = operand
     const { fineness } = this.#options
     const { cache, kernel, owners } = this.#making
     const path = ['steps', step.id]
+    const up: Vec3 = [space.u[2], space.v[2], space.n[2]]
     try {
-      const after = cache.get(`treated|${entry.id}|${step.id}|${contentOf(operand, fineness)}`, () =>
+      const after = cache.get(`treated|${entry.id}|${step.id}|${contentOf(operand, fineness)}|${up}`, () =>
         kernel.scope((scope) => {
           const told: Told[] = []
           const originals: number[] = []
@@ -216,7 +217,8 @@ export class Combining {
             scope,
             fineness,
             solid: entry.solid,
-            edges: () => namedSolid(entry.solid, new Copies(among), (id) => owners.get(id)).edges,
+            up,
+            named: (solid) => namedSolid(solid, new Copies(among), (id) => owners.get(id)),
             own(plain, tell) {
               const made = scope.original(plain)
               originals.push(made.id)

@@ -31,8 +31,8 @@ export function namedSolid(solid: Solid, copies: Copies, ownerOf: (original: num
   const twins = halfEdgeTwins(mesh)
   const flat = withoutSlivers(facetNormals(mesh), mesh, twins)
   const { faceOf, faces } = named(mesh, flat, twins, copies, ownerOf)
-  const { of, edges } = edgesOf({ ...mesh, twins, normals: flat, faceOf, faces, folded: creaseWithin })
-  return { mesh, twins, flat, faceOf, faces, of, edges }
+  const surface = { ...mesh, twins, normals: flat, faceOf, faces, folded: creaseWithin }
+  return { mesh, flat, ...surface, ...edgesOf(surface) }
 }
 
 /**
@@ -130,7 +130,7 @@ function solvedIn({ origin, u, v, n }: Frame, p: Vec3): Vec3 {
 }
 
 /** The same for a face from build to build. */
-function faceKey({ owner, copy, face }: FaceRef): string {
+export function faceKey({ owner, copy, face }: FaceRef): string {
   return [owner.kind, owner.id, copy, face].join('/')
 }
 

@@ -13,6 +13,8 @@ export const parting = defineTreatment({
   material: 'other',
   acts: 'alone',
   words: ['saw'],
+  quick: ['at'],
+  icon: 'M16 4V20',
   fields: { at: { kind: 'length', label: 'Place', default: '0', meaning: 'How far to the right.' } },
   sentence: () => ['at', { field: 'at' }],
   apply: ({ at }, { scope, solid }) =>
@@ -28,13 +30,16 @@ export const capping = defineTreatment({
   material: 'other',
   acts: 'alone',
   words: [],
+  quick: ['high'],
+  icon: 'M4 12H28',
   fields: { high: size('Height', '10', 'What stays lies below.') },
   sentence: () => ['at', { field: 'high' }],
   grown: ({ high }, { min, max }) => ({ min, max: [max[0], max[1], Math.min(max[2], high)] }),
-  apply({ high }, { scope, solid, own, edges, advise }) {
+  apply({ high }, { scope, solid, own, named, advise }) {
     const { min, max } = solid.bounds()!
     if (max[2] <= high) {
-      advise('shape-impossible', { detail: `${edges().length} edges, ${edges()[0]!.key}` })
+      const { edges } = named(solid)
+      advise('shape-impossible', { detail: `${edges.length} edges, ${edges[0]!.key}` })
       return [solid]
     }
     const beyond = 1000

@@ -38,7 +38,7 @@ export interface Calls {
   /** what these read-outs come to that are taken off the solids */
   read: { in: { readouts: readonly Readout[] }; out: SolidReadings }
   /** The drawings of one step's own shape alone, or of the part as it is without the step. */
-  inspect: { in: { step: string; show: 'alone' | 'without' }; out: readonly PieceMesh[] }
+  inspect: { in: { step: string; show: 'alone' | 'without' | 'until' }; out: readonly PieceMesh[] }
   areas: { in: { layerHeight: number; count: number }; out: readonly number[] }
   /** The joint's pieces with its freedoms at these positions, and how all pieces have moved, by their ids. */
   swing: {

@@ -1,4 +1,4 @@
-import { applyEdit } from '@makrel/core/document'
+import { applyEdit, withSiblings } from '@makrel/core/document'
 import type { Kernel } from '@makrel/core/kernel'
 import { fieldKindOf } from '@makrel/core/planning'
 import { Builder, type Built, cutawayOf, measuringFineness, renderMeshOf } from '@makrel/core/solids'
@@ -43,7 +43,10 @@ class Solids {
         return piece ? [{ piece: piece.piece.id, mesh: renderMeshOf(built, piece) }] : []
       }
       const { part } = built.resolved
-      const muted = applyEdit(part, { type: 'set-step', id: step, change: { mute: true } }, fieldKindOf)
+      const muted =
+        show === 'until'
+          ? withSiblings(part, step, (all, at) => all.map((each, i) => (i < at ? each : { ...each, mute: true })))
+          : applyEdit(part, { type: 'set-step', id: step, change: { mute: true } }, fieldKindOf)
       const rest = await this.#builder.build(muted, { fineness: measuringFineness })
       const meshes = rest.pieces.map((piece) => ({ piece: piece.piece.id, mesh: renderMeshOf(rest, piece) }))
       // The cache keeps safe what the last build gave out: that is the part itself again.

@@ -1,5 +1,6 @@
 import { findStep, flattened, type Seat } from '@makrel/core/document'
-import { restFor } from '@makrel/core/operations'
+import { edgeRulesText } from '@makrel/core/fields'
+import { type FoundTreatment, newTreatment, restFor } from '@makrel/core/operations'
 import { type Found, findShapes, newStep, type ShapeDefinition, type Shelf, shapes, shelves } from '@makrel/core/shapes'
 import { formatLength } from '@makrel/core/units'
 import { Popover } from 'radix-ui'
@@ -7,7 +8,7 @@ import { useState } from 'react'
 import { chosenMesh, openMeshFile } from '../bringIn/state.ts'
 import { newId } from '../ids.ts'
 import { useWorked } from '../state/build.ts'
-import { usePart } from '../state/part.ts'
+import { type Selection, usePart } from '../state/part.ts'
 import { ComboField } from '../ui/ComboField.tsx'
 import { useView } from '../viewport/view.ts'
 import { fitAllSteps } from '../viewport/viewKeys.ts'
@@ -31,22 +32,24 @@ export function AddField({ pieceId }: { readonly pieceId: string }) {
   const [typed, setTyped] = useState('')
   const add = useAdd(pieceId)
   const unit = usePart((state) => state.part!.unit)
-  const { shapes: found, guides, nearest } = leadsTo(typed, unit)
+  const { shapes: found, treatments, guides, nearest } = leadsTo(typed, unit)
+  const treat = useTreat(pieceId)
   const follow = useGuide()
-  const choose = (item: Found | Guide) => {
+  const choose = (item: Item) => {
     setTyped('')
     if ('shape' in item) add(item)
+    else if ('treatment' in item) treat(item)
     else follow(item)
   }
   return (
     <div className="border-t border-ink bg-sheet px-5 pt-3 pb-3">
-      <ComboField<Found | Guide>
+      <ComboField<Item>
         id="add-step"
         label="Add a step"
         placeholder={examples[unit]}
         value={typed}
         onValue={setTyped}
-        items={typed.trim() === '' ? [] : [...found, ...guides]}
+        items={typed.trim() === '' ? [] : inOrder(found, treatments, guides)}
         keyOf={idOf}
         show={(item) => <Offer item={item} />}
         onChoose={choose}
@@ -62,7 +65,16 @@ export function AddField({ pieceId }: { readonly pieceId: string }) {
   )
 }
 
-function Offer({ item }: { readonly item: Found | Guide }) {
+type Item = Found | FoundTreatment | Guide
+
+/** What was typed to its end comes first. */
+function inOrder(shapes: readonly Found[], treatments: readonly FoundTreatment[], guides: readonly Guide[]): Item[] {
+  const whole = treatments.filter((each) => each.whole)
+  return [...whole, ...shapes, ...treatments.filter((each) => !each.whole), ...guides]
+}
+
+function Offer({ item }: { readonly item: Item }) {
+  if ('treatment' in item) return <TreatmentOffer {...item} />
   return 'shape' in item ? (
     <>
       <ShapeIcon shape={item.shape} cuts={takesAway(item.operation ?? item.shape.operation)} />
@@ -77,6 +89,19 @@ function Offer({ item }: { readonly item: Found | Guide }) {
       <span className="block text-base">{item.label}</span>
       <span className="block text-sm text-ink-soft">{item.where}</span>
     </span>
+  )
+}
+
+function TreatmentOffer({ treatment, word, fields }: FoundTreatment) {
+  return (
+    <>
+      <Icon path={treatment.icon} className="" />
+      <span className="text-base">
+        {word ?? treatment.label.toLowerCase()}
+        <span className="text-ink-soft"> · {treatment.hint}</span>
+      </span>
+      <span className="figures ml-auto text-ink-soft">{treatment.quick.map((field) => fields[field]).join(' × ')}</span>
+    </>
   )
 }
 
@@ -120,7 +145,8 @@ function NothingFound({
   )
 }
 
-function idOf(item: Found | Guide): string {
+function idOf(item: Item): string {
+  if ('treatment' in item) return `treatment-${item.treatment.kind}`
   return 'shape' in item ? item.shape.kind : `guide-${item.label.replace(/\W+/g, '-')}`
 }
 
@@ -182,16 +208,13 @@ export function ShapeIcon({
   readonly shape: ShapeDefinition
   readonly cuts?: boolean
 }) {
+  return <Icon path={shape.icon} className={cuts ? 'text-plum' : ''} />
+}
+
+function Icon({ path, className }: { readonly path: string; readonly className: string }) {
   return (
-    <svg viewBox="0 0 32 24" width="2rem" height="1.5rem" aria-hidden="true" className={cuts ? 'text-plum' : ''}>
-      <path
-        d={shape.icon}
-        fill="none"
-        stroke="currentColor"
-        strokeWidth="1.3"
-        strokeLinejoin="round"
-        strokeLinecap="round"
-      />
+    <svg viewBox="0 0 32 24" width="2rem" height="1.5rem" aria-hidden="true" className={className}>
+      <path d={path} fill="none" stroke="currentColor" strokeWidth="1.3" strokeLinejoin="round" strokeLinecap="round" />
     </svg>
   )
 }
@@ -200,6 +223,29 @@ export function ShapeIcon({
 async function fromFile(printer: string | undefined): Promise<void> {
   const file = await chosenMesh()
   if (file) await openMeshFile(file, { kind: 'part' }, printer)
+}
+
+/** Puts a found treatment on the sheet: of the edge, the face or the step that is selected. */
+function useTreat(pieceId: string): (found: FoundTreatment) => void {
+  return (found) => {
+    const { edit, select, selection, part } = usePart.getState()
+    const piece = part?.pieces.find((candidate) => candidate.id === pieceId)
+    if (!part || !piece) return
+    const within = selection && findStep(part, selection.id)
+    const after = within && within.bundles.length > 0 && within.piece === piece ? within.step.id : undefined
+    const id = newId()
+    const field = Object.entries(found.treatment.fields).find(([, { kind }]) => kind === 'edges')?.[0]
+    const of = within?.piece === piece ? selection : undefined
+    const fields = field && of ? { ...found.fields, [field]: edgesRuleFor(of) } : found.fields
+    edit({ type: 'add-step', piece: pieceId, after, step: newTreatment(id, { ...found, fields }) })
+    select({ kind: 'step', id }, found.treatment.quick[0])
+  }
+}
+
+function edgesRuleFor({ id: step, face, edge }: Selection): string {
+  if (edge !== undefined) return edgeRulesText([{ less: false, traits: [], where: { kind: 'edge', key: edge } }])
+  const where = { kind: 'of', of: { step, face } } as const
+  return edgeRulesText([{ less: false, traits: face === undefined ? ['outer'] : [], where }])
 }
 
 /** Puts a found shape on the sheet and asks for its distances, or its first value, next. */

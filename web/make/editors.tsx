@@ -12,6 +12,7 @@ import type { ComponentType } from 'react'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
 import { AssetEditor } from './AssetEditor.tsx'
+import { EdgesEditor } from './EdgesEditor.tsx'
 import { AxisChoice, OutlineChoice, SectionsEditor } from './OutlineFields.tsx'
 import { TextField } from './TextField.tsx'
 import { ValueField } from './ValueField.tsx'
@@ -53,6 +54,7 @@ const editors: Readonly<Record<FieldKind, ComponentType<EditorProps<never>>>> = 
     <SectionsEditor definition={definition} text={text} names={names} onChange={onChange} />
   ),
   asset: AssetEditor,
+  edges: EdgesEditor,
 }
 
 export function editorOf(kind: FieldKind): ComponentType<EditorProps> {

@@ -1,3 +1,4 @@
+import { findTreatments, treatmentNames } from '@makrel/core/operations'
 import { allNames, findShapes, nearestNames } from '@makrel/core/shapes'
 import type { PartUnit } from '@makrel/core/units'
 
@@ -215,10 +216,11 @@ export function findGuides(typed: string): readonly Guide[] {
 /** What a typed word leads to: shapes by it whole, then guides by it whole, then what begins with it. */
 export function leadsTo(typed: string, unit: PartUnit = 'mm') {
   const shapes = findShapes(typed, undefined, unit)
+  const treatments = findTreatments(typed, unit)
   const found = findGuides(typed)
   const nearest =
-    shapes.length + found.length > 0
+    shapes.length + treatments.length + found.length > 0
       ? []
-      : nearestNames(typed, [...allNames(), ...guides.flatMap(({ words }) => words)])
-  return { shapes, guides: found, nearest }
+      : nearestNames(typed, [...allNames(), ...treatmentNames(), ...guides.flatMap(({ words }) => words)])
+  return { shapes, treatments, guides: found, nearest }
 }

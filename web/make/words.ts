@@ -60,7 +60,7 @@ export function pointWords(part: Part, { step, face, edge }: ReadPoint): string 
 }
 
 /** "edge between top of 1 plate and side of 2 boss": of a name as `SolidEdge` has it. */
-function edgeWords(part: Part, key: string): string {
+export function edgeWords(part: Part, key: string): string {
   const faces = key
     .split('|')
     .slice(0, 2)

@@ -15,7 +15,8 @@ const clickWithin = 4
 
 /** What presses and the hovering pointer come to. */
 export interface Picking {
-  pick(selection: Selection): void
+  /** `mesh`: what it was seen on */
+  pick(selection: Selection, mesh: RenderMesh): void
   /** which of `count` things that lie behind one another a press here is meant for */
   depthAt(event: MouseEvent, count: number): number
   /** A press on a face, before it is known whether it becomes a drag; whether it was taken. */
@@ -72,7 +73,7 @@ export function PieceModel({
       ({ id: own, face }, i) => all.findIndex((other) => other.id === own && other.face === face) === i,
     )
     const chosen = distinct[onPick.depthAt(event.nativeEvent, distinct.length)]
-    if (chosen) onPick.pick(chosen)
+    if (chosen) onPick.pick(chosen, mesh)
   }
   const hover = (event: ThreeEvent<PointerEvent>) => {
     event.stopPropagation()

@@ -6,6 +6,7 @@ import { useMemo } from 'react'
 import { shownReading } from '../plan/Readouts.tsx'
 import type { DrawnPiece } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
+import { chosenOn, runOf, useEdgePick } from './edgePick.ts'
 import { usePointedEdge } from './picking.tsx'
 import { useReadRows } from './reading.tsx'
 import { type Projection, project, useView } from './view.ts'
@@ -75,13 +76,21 @@ export function EdgeMarks({ pieces }: { readonly pieces: readonly Pick<DrawnPiec
     }
     return undefined
   }
-  const chosen = find(selection?.edge)
+  const picking = useEdgePick(({ step }) => step)
+  const chosen = picking === undefined ? find(selection?.edge) : undefined
   const pointed = over === selection?.edge ? undefined : find(over)
-  if (!chosen && !pointed) return null
+  const picked = useChosenEdges(pieces, picking)
+  if (!chosen && !pointed && picked.length === 0) return null
+  const lit = pointed && picking !== undefined ? runIn(pieces, pointed) : pointed ? [pointed] : []
   return (
     <div className="pointer-events-none absolute inset-0 overflow-hidden">
       <svg width={view.width} height={view.height} aria-hidden="true" fill="none" stroke="var(--color-mackerel)">
-        {pointed && <path d={pathOf(pointed, view)} strokeWidth="2.5" strokeOpacity="0.7" />}
+        {picked.map((edge) => (
+          <path key={edge.key} d={pathOf(edge, view)} strokeWidth="3.5" data-chosen={edge.key} />
+        ))}
+        {lit.map((edge) => (
+          <path key={edge.key} d={pathOf(edge, view)} strokeWidth="2.5" strokeOpacity="0.7" />
+        ))}
         {chosen && <path d={pathOf(chosen, view)} strokeWidth="3.5" />}
       </svg>
       {chosen && selection && (
@@ -89,6 +98,24 @@ export function EdgeMarks({ pieces }: { readonly pieces: readonly Pick<DrawnPiec
       )}
     </div>
   )
+}
+
+/** The edges that a step works on, as they are drawn while it is selected. */
+function useChosenEdges(pieces: readonly Pick<DrawnPiece, 'mesh'>[], step: string | undefined): readonly SolidEdge[] {
+  const part = usePart((state) => state.part)
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the rules are the part's
+  return useMemo(
+    () =>
+      step === undefined
+        ? []
+        : pieces.flatMap(({ mesh }) => (mesh ? chosenOn(mesh, step).map((edge) => mesh.named[edge]!) : [])),
+    [pieces, step, part],
+  )
+}
+
+function runIn(pieces: readonly Pick<DrawnPiece, 'mesh'>[], edge: SolidEdge): readonly SolidEdge[] {
+  const mesh = pieces.find((piece) => piece.mesh?.named.includes(edge))?.mesh
+  return mesh ? runOf(mesh.named, edge) : [edge]
 }
 
 function pathOf({ points, closed }: SolidEdge, view: Projection): string {

@@ -6,6 +6,7 @@ import { numberedTitle } from '../make/words.ts'
 import { type DrawnPiece, useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { CloseIcon } from '../ui/icons.tsx'
+import { pickEdges, useEdgePick } from './edgePick.ts'
 import { useView } from './view.ts'
 
 type Drawn = Pick<DrawnPiece, 'id' | 'mesh'>
@@ -42,6 +43,19 @@ export function InspectLabel() {
   useEffect(() => {
     if (inspected && inspected.step !== selected) useView.setState({ inspected: undefined })
   }, [inspected, selected])
+  useEffect(() => {
+    if (inspected?.show !== 'until') useEdgePick.setState({ step: undefined })
+  }, [inspected])
+  useEffect(() => {
+    if (inspected?.show !== 'until') return
+    const pressed = (event: KeyboardEvent) => {
+      if (event.key !== 'Escape' || event.defaultPrevented) return
+      event.preventDefault()
+      pickEdges(undefined)
+    }
+    window.addEventListener('keydown', pressed, true)
+    return () => window.removeEventListener('keydown', pressed, true)
+  }, [inspected])
   // Left with the stage.
   useEffect(() => () => useView.setState({ inspected: undefined }), [])
   if (!inspected || !step) return null
@@ -63,6 +77,7 @@ export function InspectLabel() {
       className="absolute top-11 left-1/2 z-10 flex -translate-x-1/2 gap-3 border border-mackerel bg-sheet px-3 py-1 whitespace-nowrap"
     >
       <span className="text-ink-soft">{numberedTitle(part, step)}:</span>
+      {inspected.show === 'until' ? <span>press edges, or a face for all of its edges</span> : null}
       {choice('without', 'before')}
       {choice('with', 'after')}
       {choice('alone', 'only this')}

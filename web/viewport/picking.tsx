@@ -3,6 +3,7 @@ import { create } from 'zustand'
 import { stepNumber, stepTitle } from '../make/words.ts'
 import { type Selection, usePart } from '../state/part.ts'
 import { startDrag } from './drag.ts'
+import { takenForEdges, useEdgePick } from './edgePick.ts'
 import type { Picking } from './PieceModel.tsx'
 import { isReading, takenForReading } from './reading.tsx'
 
@@ -22,20 +23,23 @@ const samePlace = 4
 
 /** A press selects the nearest face; one more on the same place the one behind it, and so on round. */
 export const picking: Picking = {
-  pick(selection) {
-    if (takenForReading(selection)) return
+  pick(selection, mesh) {
+    if (takenForReading(selection) || takenForEdges(selection, mesh)) return
     usePart.getState().select(selection)
   },
   press(selection, event) {
     const { selection: chosen, others } = usePart.getState()
     const viewport = event.target instanceof Element ? event.target.closest<HTMLElement>('[data-drawn]') : null
     const own = selection.kind === 'step' && (chosen?.id === selection.id || others.includes(selection.id))
-    if (event.button !== 0 || !own || !viewport || isReading()) return false
+    if (event.button !== 0 || !own || !viewport || isReading() || useEdgePick.getState().step !== undefined)
+      return false
     // The body of what is selected is a handle of its own; a press without a drag goes to what lies behind.
     startDrag(chosen!.id, 'move', event, viewport)
     return true
   },
   depthAt({ clientX: x, clientY: y }, count) {
+    // Presses on one edge take it and leave it out by turns.
+    if (useEdgePick.getState().step !== undefined) return 0
     const { pressed } = usePointer.getState()
     const again = Math.hypot(x - pressed.x, y - pressed.y) < samePlace && usePart.getState().selection !== undefined
     const depth = again ? (pressed.depth + 1) % Math.max(1, count) : 0

@@ -24,7 +24,7 @@ interface ViewState {
   /** whether the centre of mass is marked */
   readonly centreMark: boolean
   /** one step is looked at: its own shape alone, the part as it is without it, or with it */
-  readonly inspected: { readonly step: string; readonly show: 'alone' | 'without' | 'with' } | undefined
+  readonly inspected: { readonly step: string; readonly show: 'alone' | 'without' | 'with' | 'until' } | undefined
   readonly parallel: boolean
   /** something is being dragged: the view stays as it is */
   readonly held: boolean

@@ -1,0 +1,153 @@
+import { add, dot, scaled, subtract, type Vec3 } from '../place/index.ts'
+import type { EdgeForm, Sense } from './ball.ts'
+import { apexOf, type Body, outlineOf, type ProfileCorner, profileOf, stripOf } from './body.ts'
+import { type Course, coursesOf } from './courses.ts'
+import { type Ending, flatIn, makingOf, type OnTo, settledEnds } from './ends.ts'
+import { eatenBy, liesOnFaces } from './fits.ts'
+import { type Rolled, rolledAlong } from './roll.ts'
+import type { Surface } from './surface.ts'
+
+/** A body to cut off or to fill in, and the edges that it is of. */
+export interface EdgeBody extends Body {
+  readonly sense: Sense
+  readonly edges: readonly number[]
+}
+
+/** Edges that could not be worked on, and what would fit there. */
+export interface Refusal {
+  readonly edges: readonly number[]
+  /** what its sizes may be times at most; 0 where nothing fits */
+  readonly most: number
+}
+
+/**
+ * Bodies that round or bevel edges when they are cut off or filled in; `edges` by their places in the list of all, `up` unit, away
+ * from the bed.
+ */
+export function edgeBodies(
+  surface: Surface,
+  edges: readonly number[],
+  form: EdgeForm,
+  up: Vec3,
+  fineness: number,
+): { readonly bodies: readonly EdgeBody[]; readonly refused: readonly Refusal[] } {
+  const refused = new Set<Course>()
+  const courses = coursesOf(surface, edges)
+  for (;;) {
+    const rolled: Ending[] = []
+    const before = refused.size
+    for (const course of courses) {
+      if (refused.has(course)) continue
+      const rolls = fitting(surface, course, form, 1, up, fineness)
+      if (rolls) rolled.push({ ...rolls, onTo: [undefined, undefined] })
+      else refused.add(course)
+    }
+    for (const i of eatenBy(rolled)) refused.add(rolled[i]!.course)
+    if (refused.size > before) continue
+    const corners = settledEnds(surface, rolled, form, fineness)
+    for (const { course, stations } of rolled) if (!isInOrder(stations)) refused.add(course)
+    if (refused.size > before) continue
+    return {
+      bodies: [
+        ...corners.map(({ of, ...body }) => ({ ...body, edges: of.flatMap(({ course }) => course.edges) })),
+        ...rolled.map((each) => ({
+          ...stripBody(surface, each, form, fineness),
+          sense: each.course.sense,
+          edges: each.course.edges,
+        })),
+      ],
+      refused: [...refused].map((course) => ({
+        edges: course.edges,
+        most: mostFor(surface, course, form, up, fineness),
+      })),
+    }
+  }
+}
+
+function fitting(
+  surface: Surface,
+  course: Course,
+  form: EdgeForm,
+  scale: number,
+  up: Vec3,
+  fineness: number,
+): Rolled | undefined {
+  const rolled = rolledAlong(surface, course, form, scale, fineness, levelOnLeft(surface, course, up))
+  return rolled && liesOnFaces(surface, course, rolled.inner) ? rolled : undefined
+}
+
+/** Whether the face on the left of a course lies more level than that on its right; of two that lie alike, that looks up more. */
+function levelOnLeft(surface: Surface, { halfEdges }: Course, up: Vec3): boolean {
+  const h = halfEdges[0]!
+  const [left, right] = [dot(surface.flat((h / 3) | 0), up), dot(surface.flat((surface.twin(h) / 3) | 0), up)]
+  const apart = Math.abs(left) - Math.abs(right)
+  return Math.abs(apart) > 1e-6 ? apart > 0 : left >= right
+}
+
+/** Corners at both ends leave something between them. */
+function isInOrder(stations: Rolled['stations']): boolean {
+  return stations.length > 1 && stations.every(({ gone }, i) => i === 0 || gone > stations[i - 1]!.gone)
+}
+
+/** Sizes are tried so often, from one to the next half as far. */
+const trials = 14
+
+/** What sizes that do not fit along a course may be times to fit, rounded down. */
+function mostFor(surface: Surface, course: Course, form: EdgeForm, up: Vec3, fineness: number): number {
+  let [low, high] = [0, 1]
+  for (let i = 0; i < trials; i++) {
+    const middle = (low + high) / 2
+    if (fitting(surface, course, form, middle, up, fineness)) low = middle
+    else high = middle
+  }
+  return low
+}
+
+/** The body of a course from its first ball to its last. */
+function stripBody(surface: Surface, { course, stations, onTo }: Ending, form: EdgeForm, fineness: number): Body {
+  const { sense, closed } = course
+  const making = makingOf(stations, form, fineness)
+  const isFlat = flatIn(surface)
+  const profiles = stations.map((station) => profileOf(station, sense, making, isFlat))
+  const last = profiles.length - 1
+  const ended = (i: number, on: Vec3, to: OnTo) =>
+    carriedOn(surface, outlineOf(stations[i]!, sense, making, isFlat), on, to, sense, making.clear, stations[i]!.radius)
+  if (onTo[0]) profiles[0] = ended(0, scaled(stations[0]!.along, -1), onTo[0])
+  if (onTo[1]) profiles[last] = ended(last, stations[last]!.along, onTo[1])
+  return stripOf(profiles, closed, sense, apexOf(profiles[0]!))
+}
+
+/** A profile moved on, corner by corner, past all faces that it leaves the surface at, or up to the first that stands in its way. */
+function carriedOn(
+  surface: Surface,
+  profile: readonly ProfileCorner[],
+  on: Vec3,
+  { beyond, walls }: OnTo,
+  sense: Sense,
+  clear: number,
+  radius: number,
+): Vec3[] {
+  // What runs along the edge does not end it.
+  const ahead = (faces: OnTo['walls'], way: 1 | -1) =>
+    faces.filter(({ normal }) => way * sense * dot(on, normal) > aside)
+  const [out, into] = [ahead(beyond, 1), ahead(walls, -1)]
+  const ways = profile.map(({ at, within }) => {
+    const far = (faces: OnTo['walls'], more: number) =>
+      faces.map(({ point, normal, face }) => {
+        const slant = dot(on, normal)
+        const plane = dot(subtract(point, at), normal) / slant
+        const met = surface.flatFace(face) ? plane : (surface.crossing(face, within, on, plane) ?? plane)
+        return met + (sense * more) / slant
+      })
+    return into.length > 0 ? Math.min(...far(into, 0)) : Math.max(0, ...far(out, clear))
+  })
+  // Where faces lie so that it would go on and on, it ends across the edge.
+  const most = farthest * radius + 2 * clear
+  return profile.map(({ at }, i) => (ways.some((way) => Math.abs(way) > most) ? at : add(at, scaled(on, ways[i]!))))
+}
+
+/** How many radii an end may go on beyond its vertex, or fall short of it. */
+const farthest = 4
+
+/** A face whose normal is less than this along an edge runs beside it, as a cosine. */
+const aside = 0.02

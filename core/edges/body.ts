@@ -1,0 +1,144 @@
+import { add, cross, dot, norm, scaled, subtract, unit, type Vec3 } from '../place/index.ts'
+import type { Contact, Sense, Station } from './ball.ts'
+
+/** A closed surface of triangles, counter-clockwise as seen from outside. */
+export interface Body {
+  readonly points: readonly Vec3[]
+  readonly triangles: readonly (readonly [number, number, number])[]
+}
+
+/** How a cutting or filling body is made. */
+export interface Making {
+  /** flats of the round from one face to the other */
+  readonly flats: number
+  /** how far the body stands out beyond the surface where that has to go, mm */
+  readonly clear: number
+}
+
+/** The round from the left to the right contact, in so many flats. */
+export function arcOf({ centre, left, right }: Station, flats: number): Vec3[] {
+  return arcBetween(centre, left.at, right.at, flats)
+}
+
+/** From `a` to `b` about a centre, the shorter way; the distance to it runs evenly where they differ in that. */
+export function arcBetween(centre: Vec3, a: Vec3, b: Vec3, flats: number): Vec3[] {
+  const [from, to] = [subtract(a, centre), subtract(b, centre)]
+  const [r, s] = [norm(from), norm(to)]
+  const all = [a]
+  // Where the surfaces run into each other there is no round to go over.
+  if (r < 1e-9 || s < 1e-9) return Array.from({ length: flats + 1 }, (_, i) => (i < flats ? a : b))
+  if (flats > 1) {
+    const [u, v] = [unit(from), unit(to)]
+    const turn = Math.atan2(norm(cross(u, v)), dot(u, v))
+    for (let i = 1; i < flats; i++) {
+      const t = i / flats
+      const [p, q] =
+        turn > 1e-9 ? [Math.sin((1 - t) * turn) / Math.sin(turn), Math.sin(t * turn) / Math.sin(turn)] : [1 - t, t]
+      all.push(add(centre, scaled(add(scaled(u, p), scaled(v, q)), r + (s - r) * t)))
+    }
+  }
+  return [...all, b]
+}
+
+/**
+ * The profile of what is cut off or filled in at one place: the round from left to right, and back round the edge through where the
+ * surface is no more. Beside a round face it leaves that at a slight angle, so that a contact which is a little off does not
+ * leave a step.
+ */
+export function profileOf(
+  station: Station,
+  sense: Sense,
+  making: Making,
+  isFlat: (contact: Contact) => boolean,
+): Vec3[] {
+  return outlineOf(station, sense, making, isFlat).map(({ at }) => at)
+}
+
+/** A corner of a profile, and a place near it that lies within the material, or at an inner edge outside of it. */
+export interface ProfileCorner {
+  readonly at: Vec3
+  readonly within: Vec3
+}
+
+/** The corners of `profileOf`. */
+export function outlineOf(
+  station: Station,
+  sense: Sense,
+  { flats, clear }: Making,
+  isFlat: (contact: Contact) => boolean,
+): ProfileCorner[] {
+  const { edge, along, left, right } = station
+  const arc = arcOf(station, flats)
+  const out = (p: Vec3, n: Vec3, by: number) => add(p, scaled(n, sense * by))
+  const beside = (contact: Contact, next: Vec3) => {
+    const { at, normal } = contact
+    const away = contact === left ? cross(normal, along) : cross(along, normal)
+    const far = isFlat(contact) ? 0 : norm(subtract(next, at)) / 2
+    const foot = far > 0 ? add(at, scaled(unit(away), far)) : at
+    const wing = far > 0 ? out(foot, normal, clear / 2) : at
+    const within = out(foot, normal, -inset)
+    return {
+      wing: { at: wing, within },
+      over: { at: out(wing, normal, clear), within },
+      contact: { at, within: out(at, normal, -inset) },
+    }
+  }
+  const onLeft = beside(left, arc[1]!)
+  const onRight = beside(right, arc.at(-2)!)
+  const sum = add(left.normal, right.normal)
+  const mitre = Math.min(4, 1 / Math.max(1e-9, 1 + dot(left.normal, right.normal)))
+  return [
+    onLeft.contact,
+    ...arc.slice(1, -1).map((at) => ({ at, within: at })),
+    onRight.contact,
+    onRight.wing,
+    onRight.over,
+    { at: out(edge, sum, clear * mitre), within: out(edge, sum, -inset) },
+    onLeft.over,
+    onLeft.wing,
+  ]
+}
+
+/** How deep a place lies within the surface that is asked for what it stands at, mm. */
+const inset = 1e-4
+
+/** Which corner of a profile all of it can be seen from: the one over the edge. */
+export function apexOf(profile: readonly Vec3[]): number {
+  return profile.length - 3
+}
+
+/**
+ * The body between profiles, one behind the other along the edge, round and round where it is closed; `apex` is the corner of
+ * the profile that all of it can be seen from.
+ */
+export function stripOf(profiles: readonly (readonly Vec3[])[], closed: boolean, sense: Sense, apex: number): Body {
+  const points = profiles.flat()
+  const size = profiles[0]!.length
+  const triangles: [number, number, number][] = []
+  const face = (a: number, b: number, c: number) => triangles.push(sense > 0 ? [a, b, c] : [a, c, b])
+  const count = profiles.length
+  for (let k = 0; k < (closed ? count : count - 1); k++) {
+    const [one, other] = [k * size, ((k + 1) % count) * size]
+    for (let i = 0; i < size; i++) {
+      const j = (i + 1) % size
+      // Diagonals take turns, or the volume would lean to one side.
+      if ((i + k) % 2 === 0) {
+        face(one + i, other + i, other + j)
+        face(one + i, other + j, one + j)
+      } else {
+        face(one + i, other + i, one + j)
+        face(one + j, other + i, other + j)
+      }
+    }
+  }
+  if (!closed) {
+    const last = (count - 1) * size
+    for (let i = 0; i < size; i++) {
+      const j = (i + 1) % size
+      if (i === apex || j === apex) continue
+      face(apex, i, j)
+      face(last + apex, last + j, last + i)
+    }
+  }
+  return { points, triangles }
+}

@@ -1,0 +1,262 @@
+import { describe, expect, it } from 'vitest'
+import type { Place, Step, TreatmentStep } from '../document/index.ts'
+import { built, onFace, partOf, step, testKernel } from '../testing/index.ts'
+
+const kernel = await testKernel()
+
+function treatment(operation: string, edges: string, fields: Record<string, string>): TreatmentStep {
+  return { kind: 'treatment', id: 't', name: '', mute: false, when: '', operation, fields: { edges, ...fields } }
+}
+const round = (edges: string, radius: number) => treatment('round', edges, { radius: String(radius) })
+const bevel = (edges: string, size: number, more: Record<string, string> = {}) =>
+  treatment('bevel', edges, { size: String(size), ...more })
+
+/** The volume that a part comes to the finer it is: from two finenesses, of which the error of one is four times the other's. */
+async function limit(steps: readonly Step[], fineness = 0.01): Promise<number> {
+  const volume = async (at: number) => {
+    const { pieces, buildProblems } = await built(kernel, partOf([...steps]), at)
+    expect(buildProblems).toEqual([])
+    expect(pieces[0]!.solid!.bodies()).toBe(1)
+    return pieces[0]!.solid!.volume()
+  }
+  const [coarse, fine] = [await volume(4 * fineness), await volume(fineness)]
+  return (4 * fine - coarse) / 3
+}
+
+/** ∫ of an area over a height, by the midpoint rule; what rounds do near a tangent is smooth in the angle, not in the height. */
+function stacked(radius: number, area: (inset: number) => number): number {
+  const count = 20_000
+  let sum = 0
+  for (let i = 0; i < count; i++) {
+    const rad = (((i + 0.5) / count) * Math.PI) / 2
+    // At the depth r sin of the ball's centre the round is r (1 − cos) from the face.
+    sum += area(radius * (1 - Math.cos(rad))) * radius * Math.cos(rad) * (Math.PI / 2 / count)
+  }
+  return sum
+}
+
+const [w, d, h] = [20.3, 30.1, 10.7]
+const block = step('b', 'plate', { width: `${w}`, depth: `${d}`, height: `${h}` })
+const onTop = (place: Partial<Place> = {}) => ({ place: { ...onFace('b', 'top'), ...place } })
+/** Cuts the corner at the back on the right away. */
+const notch = {
+  operation: 'cut',
+  place: {
+    ...onFace('b', 'top'),
+    across: { from: 'high', to: 'centre', by: '0' },
+    along: { from: 'high', to: 'centre', by: '0' },
+  },
+} as const
+/** What two rounds that meet at right angles on one face both cut off, mm³: for each depth the square of the inset. */
+const overlap = (r: number) => stacked(r, (inset) => inset ** 2)
+/** ∫ over what a round cuts off of the distance from its edge along the face, mm³. */
+const momentOf = (r: number) => stacked(r, (inset) => inset ** 2 / 2)
+const off = (by: string) => ({ from: 'centre', to: 'centre', by }) as const
+
+describe('rounds come to their closed forms', () => {
+  it('all twelve edges of a block', async () => {
+    const r = 2.3
+    const [a, b, c] = [w - 2 * r, d - 2 * r, h - 2 * r]
+    const expected =
+      a * b * c + 2 * r * (a * b + b * c + a * c) + Math.PI * r ** 2 * (a + b + c) + (4 / 3) * Math.PI * r ** 3
+    expect(Math.abs((await limit([block, round('all', r)])) / expected - 1)).toBeLessThan(1e-6)
+  })
+  it('the edges of its top, which end in mitres', async () => {
+    const r = 2.3
+    const expected = w * d * (h - r) + stacked(r, (inset) => (w - 2 * inset) * (d - 2 * inset))
+    expect(Math.abs((await limit([block, round('of b/top', r)])) / expected - 1)).toBeLessThan(1e-6)
+  })
+  it('one upright edge, to the last digit of its flats', async () => {
+    const r = 1.7
+    const expected = w * d * h - (1 - Math.PI / 4) * r ** 2 * h
+    const one = round('where b/front meets b/left', r)
+    expect(Math.abs((await limit([block, one])) / expected - 1)).toBeLessThan(1e-6)
+  })
+  it('both rims of a bar, and of one that they meet on', async () => {
+    const bar = step('c', 'bar', { diameter: '18.4', height: '9.1' })
+    for (const r of [1.3, 4.55]) {
+      const expected = Math.PI * 9.2 ** 2 * (9.1 - 2 * r) + 2 * stacked(r, (inset) => Math.PI * (9.2 - inset) ** 2)
+      expect(Math.abs((await limit([bar, round('all', r)], 0.0025)) / expected - 1)).toBeLessThan(1e-6)
+    }
+  })
+  it('the rims of a bore', async () => {
+    const r = 1.1
+    const bore = step('h', 'hole', { diameter: '6.2' }, onTop({ across: off('1.9'), turn: '37.3' }))
+    const expected =
+      w * d * h - Math.PI * 3.1 ** 2 * (h - 2 * r) - 2 * stacked(r, (inset) => Math.PI * (3.1 + inset) ** 2)
+    expect(Math.abs((await limit([block, bore, round('rims h', r)])) / expected - 1)).toBeLessThan(2e-6)
+  })
+  it('a fillet where a bar stands on a plate', async () => {
+    const r = 2.6
+    const bar = step('c', 'bar', { diameter: '8.3', height: '12' }, onTop({ along: off('-2.1') }))
+    const expected = w * d * h + Math.PI * 4.15 ** 2 * (12 - r) + stacked(r, (inset) => Math.PI * (4.15 + inset) ** 2)
+    expect(Math.abs((await limit([block, bar, round('where c meets b', r)])) / expected - 1)).toBeLessThan(2e-6)
+  })
+  it('a fillet where a bar stands on a ball', async () => {
+    // In the plane of the axis: the ball's centre is R + r from one centre and a + r from the axis.
+    const [R, a, r] = [10, 4.1, 1.9]
+    const ball = step('b', 'ball', { diameter: `${2 * R}` })
+    const bar = step('c', 'bar', { diameter: `${2 * a}`, height: '20' }, { place: { lift: '10' } })
+    const [x, z] = [a + r, Math.sqrt((R + r) ** 2 - (a + r) ** 2)]
+    const foot = Math.sqrt(R ** 2 - a ** 2)
+    // Rings between the bar and the fillet, from where the ball is touched to where the bar is.
+    const touched = (R * z) / (R + r)
+    let sum = 0
+    const count = 200_000
+    for (let i = 0; i < count; i++) {
+      const y = touched + ((i + 0.5) / count) * (z - touched)
+      const out = x - Math.sqrt(Math.max(0, r ** 2 - (z - y) ** 2))
+      const inside = Math.max(a, y < R ? Math.sqrt(R ** 2 - y ** 2) : 0)
+      sum += Math.PI * (out ** 2 - (y < foot ? inside ** 2 : a ** 2)) * ((z - touched) / count)
+    }
+    const volume = async (steps: Step[]) => (await built(kernel, partOf(steps), 0.0025)).pieces[0]!.solid!.volume()
+    const filled = (await volume([ball, bar, round('inner', r)])) - (await volume([ball, bar]))
+    expect(Math.abs(filled / sum - 1)).toBeLessThan(2e-3)
+  })
+  it('a top with an inner corner, round which the ball goes on', async () => {
+    const r = 1.4
+    const notched = (more: Step[]) => [
+      block,
+      step('k', 'plate', { width: '12.6', depth: '14.2', height: '30' }, notch),
+      ...more,
+    ]
+    // Along each edge the same is cut off; at an inner corner a quarter turn about it, at outer ones they overlap.
+    const area = (1 - Math.PI / 4) * r ** 2
+    const straight = 2 * (w + d)
+    const mitre = overlap(r)
+    const turned = (Math.PI / 2) * momentOf(r)
+    const plain = await limit(notched([]))
+    const rounded = await limit(notched([round('of b/top', r)]))
+    expect(plain - rounded).toBeCloseTo(area * straight - 5 * mitre + turned, 3)
+  })
+})
+
+describe('bevels come to their closed forms', () => {
+  it('all edges of a block', async () => {
+    const c = 1.3
+    const sides = 4 * (c ** 2 / 2) * (w + d + h - 6 * c)
+    const expected = w * d * h - sides - 8 * 0.75 * c ** 3
+    expect(Math.abs((await limit([block, bevel('all', c)])) / expected - 1)).toBeLessThan(1e-12)
+  })
+  it.each([
+    [3, 60],
+    [5, 108],
+    [6, 120],
+    [8, 135],
+    [12, 150],
+  ])('the upright edges of a prism of %i sides, which meet at %i°', async (sides, angle) => {
+    const prism = step('c', 'prism', { sides: `${sides}`, size: '40.3', height: '9.3' })
+    const plain = await limit([prism])
+    const sine = Math.sin((angle * Math.PI) / 180)
+    const even = await limit([prism, bevel('upright', 1.1)])
+    expect(plain - even).toBeCloseTo((sides * 1.1 ** 2 * sine * 9.3) / 2, 6)
+    const uneven = await limit([prism, bevel('upright', 1.1, { form: 'distances', other: '2.3' })])
+    expect(plain - uneven).toBeCloseTo((sides * 1.1 * 2.3 * sine * 9.3) / 2, 6)
+  })
+  it('by two distances, or one and an angle, the first on the more level face', async () => {
+    const rim = 'where b/top meets b/front'
+    const cut = (depth: number, on: number) => (depth * on * w) / 2
+    const by = async (more: Record<string, string>) => w * d * h - (await limit([block, bevel(rim, 2, more)]))
+    expect(await by({ form: 'distances', other: '3.1' })).toBeCloseTo(cut(3.1, 2), 9)
+    expect(await by({ form: 'angle', angle: '30' })).toBeCloseTo(cut(2 * Math.tan(Math.PI / 6), 2), 9)
+    const steep = await by({ form: 'angle', angle: '30', swap: 'steep' })
+    expect(steep).toBeCloseTo(cut(2 * Math.tan(Math.PI / 6), 2), 9)
+    const low = async (swap: string) => {
+      const done = await built(kernel, partOf([block, bevel(rim, 2, { form: 'distances', other: '3.1', swap })]))
+      return kernel.scope((scope) => scope.slice(done.pieces[0]!.solid!, h - 1e-6).area)
+    }
+    // At the very top as much is left as the size on the top says.
+    expect(await low('level')).toBeCloseTo(w * (d - 2), 4)
+    expect(await low('steep')).toBeCloseTo(w * (d - 3.1), 4)
+  })
+  it('the rims of a bar', async () => {
+    const bar = step('c', 'bar', { diameter: '18.4', height: '9.1' })
+    const cone = (c: number) => (Math.PI * c * (9.2 ** 2 + 9.2 * (9.2 - c) + (9.2 - c) ** 2)) / 3
+    const expected = Math.PI * 9.2 ** 2 * (9.1 - 2.6) + 2 * cone(1.3)
+    expect(Math.abs((await limit([bar, bevel('all', 1.3)])) / expected - 1)).toBeLessThan(2e-6)
+  })
+})
+
+describe('which edges', () => {
+  const bar = step('c', 'bar', { diameter: '8.3', height: '6' }, onTop())
+  const volume = async (...steps: Step[]) => {
+    const done = await built(kernel, partOf(steps), 0.01)
+    return {
+      volume: done.pieces[0]!.solid!.volume(),
+      told: done.buildProblems.map(({ code, path }) => [code, path[1]]),
+    }
+  }
+  it('are found again whatever the sizes become, and new ones join by themselves', async () => {
+    const r = 1.2
+    const bore = (x: string) => step('h', 'hole', { diameter: '3.1' }, onTop({ across: off(x) }))
+    for (const wide of ['20.3', '33.7']) {
+      const plate = step('b', 'plate', { width: wide, depth: `${d}`, height: `${h}` })
+      const plain = await volume(plate, round('of b/top', r))
+      const bored = await volume(plate, bore('3.7'), round('of b/top', r))
+      const rim = stacked(r, (inset) => Math.PI * (1.55 + inset) ** 2) + Math.PI * 1.55 ** 2 * (h - r)
+      expect(bored.told).toEqual([])
+      expect(plain.volume - bored.volume).toBeCloseTo(rim, 0)
+    }
+  })
+  it.each([
+    ['all', 'outer; inner'],
+    ['outer of c', 'where c/end meets c/side'],
+    ['inner', 'where c meets b'],
+    ['rims c', 'where b meets c'],
+    ['of b; less of b/top', 'bed; upright'],
+    ['upright of b', 'where b/front meets b/left; where b/front meets b/right; upright of b/back'],
+    ['level of b/bottom', 'bed'],
+    ['all; less all; of b/top', 'of b/top'],
+  ])('“%s” are the same as “%s”', async (one, other) => {
+    const [a, b] = [await volume(block, bar, round(one, 0.8)), await volume(block, bar, round(other, 0.8))]
+    expect(a.told).toEqual([])
+    expect(a.volume).toBeCloseTo(b.volume, 6)
+  })
+  it('that are gone, or smooth, are told, and the rest is done', async () => {
+    const plain = await volume(block, bar, round('of b/top', 0.8))
+    const some = await volume(block, bar, round('of b/top; of gone; where c/side meets c/side', 0.8))
+    expect(some.told).toEqual([
+      ['edges-none', 't'],
+      ['edges-none', 't'],
+    ])
+    expect(some.volume).toBeCloseTo(plain.volume, 9)
+    const rounded = step('b', 'plate', { width: `${w}`, depth: `${d}`, height: `${h}`, corner: '4.1' })
+    const smooth = await volume(rounded, round('where b/front meets b/corner', 0.8))
+    expect(smooth.told).toEqual([['edges-smooth', 't']])
+  })
+  it('of what is turned and stands aslant are upright as the bed sees them', async () => {
+    const turned = (turn: string) =>
+      step('b', 'plate', { width: `${w}`, depth: `${d}`, height: `${h}` }, { place: { turn } })
+    const [plain, aslant] = [
+      await volume(turned('0'), round('upright', 2.1)),
+      await volume(turned('37.3'), round('upright', 2.1)),
+    ]
+    expect(aslant.volume).toBeCloseTo(plain.volume, 6)
+    expect(plain.volume).toBeLessThan(w * d * h - 10)
+  })
+})
+
+describe('what does not fit', () => {
+  it('is told with what would, and that does', async () => {
+    const bar = step('c', 'bar', { diameter: '8.3', height: '3.4' }, onTop())
+    const build = (radius: number) =>
+      built(kernel, partOf([block, bar, round('where c meets b; where b/top meets b/front', radius)]))
+    const tooLarge = await build(3.9)
+    const [told] = tooLarge.buildProblems
+    expect(told).toMatchObject({ code: 'round-no-room', rank: 'warning', path: ['steps', 't'] })
+    const most = Number(/Up to ([\d.]+)/.exec(told!.text)![1])
+    expect(most).toBeGreaterThan(3.3)
+    expect((await build(most)).buildProblems).toEqual([])
+    // The other edge is done all the same.
+    const plain = await built(kernel, partOf([block, bar]))
+    const away = plain.pieces[0]!.solid!.volume() - tooLarge.pieces[0]!.solid!.volume()
+    expect(away).toBeCloseTo((1 - Math.PI / 4) * 3.9 ** 2 * w, 0)
+  })
+  it('beside another one is told: neighbours that would eat each other up', async () => {
+    const rail = step('b', 'plate', { width: '30', depth: '3', height: '8' })
+    const both = 'where b/top meets b/front; where b/top meets b/back'
+    const done = await built(kernel, partOf([rail, round(both, 1.7)]))
+    expect(done.buildProblems.map(({ code }) => code)).toEqual(['round-no-room'])
+    expect((await built(kernel, partOf([rail, round(both, 1.4)]))).buildProblems).toEqual([])
+  })
+})

@@ -1,0 +1,96 @@
+import { nextHalfEdge } from '../mesh/index.ts'
+import { cross, dot, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
+import type { Contact, Station } from './ball.ts'
+import type { Course } from './courses.ts'
+import type { Surface } from './surface.ts'
+
+/** Whether balls along a course lie on the faces beside it wherever those are. `within`: none of its two ends. */
+export function liesOnFaces(surface: Surface, course: Course, within: readonly Station[]): boolean {
+  const ends = endVertices(surface, course)
+  let lies = within.length === 0
+  for (const station of within)
+    for (const side of ['left', 'right'] as const) {
+      const contact = station[side]
+      if (contact.past < 0) lies = true
+      else if (!leadsTo(surface, contact.past, ends) && !goesOnBehind(surface, contact, station)) return false
+    }
+  return lies
+}
+
+function endVertices(surface: Surface, { halfEdges, closed }: Course): readonly number[] {
+  return closed ? [] : [surface.from(halfEdges[0]!), surface.from(nextHalfEdge(halfEdges.at(-1)!))]
+}
+
+/** Whether the edge that a half-edge is of leaves one of the vertices: the face is cut off there at a slant. */
+function leadsTo(surface: Surface, h: number, vertices: readonly number[]): boolean {
+  const edge = surface.solid.of[h]!
+  const chain = surface.solid.chains[edge]
+  if (!chain) return false
+  return vertices.some((vertex) => chain.vertices[0] === vertex || chain.vertices.at(-1) === vertex)
+}
+
+/** Whether a face that ends before a contact goes on behind it, as beyond a hole. */
+function goesOnBehind(surface: Surface, { at, face }: Contact, { edge, along }: Station): boolean {
+  const away = subtract(at, edge)
+  const far = norm(away)
+  if (far === 0) return false
+  const outward = scaled(away, 1 / far)
+  return surface.trianglesOf(face).some((t) => {
+    const sides = [0, 1, 2].map((i) => {
+      const p = subtract(surface.at(surface.from(3 * t + i)), edge)
+      return [dot(p, along), dot(p, outward)] as const
+    })
+    return sides.some(([a, p], i) => {
+      const [b, q] = sides[(i + 1) % 3]!
+      if (a >= 0 === b >= 0) return false
+      return p + ((q - p) * a) / (a - b) > far * (1 + 1e-6)
+    })
+  })
+}
+
+/** The strip of a face that a round takes, from its edge to where the ball touches. */
+interface Taken {
+  readonly course: number
+  readonly face: number
+  readonly stations: readonly Station[]
+  readonly side: 'left' | 'right'
+}
+
+/** Courses that lose a contact within their length to another one's round. */
+export function eatenBy(
+  rolled: readonly { readonly stations: readonly Station[]; readonly inner: readonly Station[] }[],
+): Set<number> {
+  const strips: Taken[] = rolled.flatMap(({ stations }, course) =>
+    (['left', 'right'] as const).map((side) => ({ course, stations, side, face: stations[0]![side].face })),
+  )
+  const byFace = new Map<number, Taken[]>()
+  for (const strip of strips) byFace.set(strip.face, [...(byFace.get(strip.face) ?? []), strip])
+  const eaten = new Set<number>()
+  for (const strip of strips)
+    for (const other of byFace.get(strip.face) ?? []) {
+      if (other === strip || other.course === strip.course) continue
+      const { inner } = rolled[strip.course]!
+      const taken = inner.filter((station) => isTaken(station[strip.side].at, other))
+      // At its ends one round may run out into another; that is how they meet.
+      if (taken.length > inner.length / 2) eaten.add(strip.course)
+    }
+  return eaten
+}
+
+function isTaken(p: Vec3, { stations, side }: Taken): boolean {
+  for (let i = 0; i + 1 < stations.length; i++) {
+    const [a, b] = [stations[i]!, stations[i + 1]!]
+    const line = subtract(b.edge, a.edge)
+    const size = dot(line, line)
+    if (size === 0) continue
+    const share = dot(subtract(p, a.edge), line) / size
+    if (share < 0 || share > 1) continue
+    const reach = subtract(a[side].at, a.edge)
+    const far = norm(reach)
+    const foot = subtract(p, [a.edge[0] + line[0] * share, a.edge[1] + line[1] * share, a.edge[2] + line[2] * share])
+    const inwards = dot(foot, scaled(reach, 1 / (far || 1)))
+    const off = norm(cross(foot, scaled(reach, 1 / (far || 1))))
+    if (inwards > 1e-6 * far && inwards < far * (1 - 1e-6) && off < far) return true
+  }
+  return false
+}

@@ -1,0 +1,5 @@
+export { ballForm, type EdgeForm } from './ball.ts'
+export { type BevelSizes, bevelForm } from './bevel.ts'
+export { type EdgeBody, edgeBodies, type Refusal } from './bodies.ts'
+export { chosenEdges, type EdgesToChoose, runningOn } from './choose.ts'
+export { Surface } from './surface.ts'

@@ -1,0 +1,224 @@
+import { nearestOnTriangle, nextHalfEdge } from '../mesh/index.ts'
+import type { NamedSolid } from '../naming/index.ts'
+import { add, cross, dot, norm, scaled, subtract, unit, type Vec3 } from '../place/index.ts'
+import { Facets } from './facets.ts'
+
+/** Two faces that meet at less than this are one smooth surface there: a ball rolls on over it. */
+const smoothWithin = Math.cos((20 * Math.PI) / 180)
+/** Normals nearer to each other than this are those of one plane. */
+const samePlane = 1 - 1e-10
+
+/** A place on the surface. */
+export interface Foot {
+  readonly at: Vec3
+  /** outward and unit */
+  readonly normal: Vec3
+}
+
+/**
+ * The surface of a solid as a ball rolls on it: triangles stand for the smooth surface that they were made from, whose normal at
+ * a corner is the mean of the flats that meet there without an edge. Where a flat face runs into a round one, it is the flat's.
+ */
+export class Surface {
+  readonly solid: NamedSolid
+  readonly #corners: Float64Array
+  readonly #flatFaces: readonly (Vec3 | undefined)[]
+  /** by corner: x, y, z of its smooth normal; NaN where nobody asked */
+  readonly #normals: Float64Array
+  readonly #facets: Facets
+  #triangles: readonly (readonly number[])[] | undefined
+
+  /** `corners`: x, y, z of each vertex in double precision */
+  constructor(solid: NamedSolid, corners: Float64Array) {
+    this.solid = solid
+    this.#corners = corners
+    this.#normals = new Float64Array(3 * solid.triangles.length).fill(Number.NaN)
+    this.#facets = new Facets(this)
+    this.#flatFaces = this.flatFaces()
+  }
+
+  at(vertex: number): Vec3 {
+    return [this.#corners[3 * vertex]!, this.#corners[3 * vertex + 1]!, this.#corners[3 * vertex + 2]!]
+  }
+
+  /** The vertex that half-edge `h` leaves. */
+  from(h: number): number {
+    return this.solid.triangles[h]!
+  }
+
+  twin(h: number): number {
+    return this.solid.twins[h]!
+  }
+
+  face(h: number): number {
+    return this.solid.faceOf[(h / 3) | 0]!
+  }
+
+  /** The outward unit normal of a face that is flat as a whole; undefined of any other. */
+  flatFace(face: number): Vec3 | undefined {
+    return this.#flatFaces[face]
+  }
+
+  /** All triangles of a face. */
+  trianglesOf(face: number): readonly number[] {
+    if (!this.#triangles) {
+      const all: number[][] = this.solid.faces.map(() => [])
+      this.solid.faceOf.forEach((of, t) => void all[of]!.push(t))
+      this.#triangles = all
+    }
+    return this.#triangles[face] ?? []
+  }
+
+  /** The outward unit normal of a triangle. */
+  flat(t: number): Vec3 {
+    const plain: Vec3 = [this.solid.normals[3 * t]!, this.solid.normals[3 * t + 1]!, this.solid.normals[3 * t + 2]!]
+    const [a, b, c] = [0, 1, 2].map((i) => this.at(this.solid.triangles[3 * t + i]!)) as [Vec3, Vec3, Vec3]
+    const exact = cross(subtract(b, a), subtract(c, a))
+    const size = norm(exact)
+    // A sliver looks where its neighbour does.
+    return size > 0 && dot(exact, plain) > (1 - 1e-6) * size ? scaled(exact, 1 / size) : plain
+  }
+
+  /** Whether the surface goes on over a half-edge without an edge to be seen. */
+  isSmooth(h: number): boolean {
+    const twin = this.twin(h)
+    if (twin < 0) return false
+    const { normals, folded } = this.solid
+    const [a, b] = [3 * ((h / 3) | 0), 3 * ((twin / 3) | 0)]
+    const cosine = normals[a]! * normals[b]! + normals[a + 1]! * normals[b + 1]! + normals[a + 2]! * normals[b + 2]!
+    return cosine >= (this.face(h) === this.face(twin) ? folded : smoothWithin)
+  }
+
+  /**
+   * The corners round a vertex that hang together smoothly with the one that half-edge `h` leaves it by, counter-clockwise as
+   * seen from outside.
+   */
+  sector(h: number): number[] {
+    let first = h
+    // Clockwise to where an edge is.
+    while (this.isSmooth(first)) {
+      const before = nextHalfEdge(this.twin(first))
+      if (before === h) break
+      first = before
+    }
+    const all = [first]
+    for (let corner = first; ; ) {
+      const back = previous(corner)
+      if (!this.isSmooth(back)) return all
+      corner = this.twin(back)
+      if (corner === first) return all
+      all.push(corner)
+    }
+  }
+
+  /** The smooth normal at the corner that half-edge `h` leaves. */
+  normal(h: number): Vec3 {
+    // A flat face has one normal, whatever it runs into.
+    const flat = this.#flatFaces[this.face(h)]
+    if (flat) return flat
+    if (Number.isNaN(this.#normals[3 * h]!)) {
+      const sector = this.sector(h)
+      const n = this.normalOf(sector)
+      for (const corner of sector) this.#normals.set(n, 3 * corner)
+    }
+    return [this.#normals[3 * h]!, this.#normals[3 * h + 1]!, this.#normals[3 * h + 2]!]
+  }
+
+  /** The place of a face that is nearest to a point, with the smooth normal there; undefined of a face without triangles. */
+  nearest(face: number, p: Vec3): Foot | undefined {
+    let best: { readonly t: number; readonly at: Vec3; readonly far: number } | undefined
+    for (const t of this.trianglesOf(face)) {
+      const at = nearestOnTriangle(p, this.corners(t))
+      const far = norm(subtract(at, p))
+      if (!best || far < best.far) best = { t, at, far }
+    }
+    return best && { at: best.at, normal: this.normalOn(best.t, best.at) }
+  }
+
+  /** How far along a line it crosses a face, nearest to `expected`; undefined where it does not. */
+  crossing(face: number, from: Vec3, along: Vec3, expected: number): number | undefined {
+    let best: number | undefined
+    for (const t of this.trianglesOf(face)) {
+      const far = crossingOf(this.corners(t), from, along)
+      if (far !== undefined && (best === undefined || Math.abs(far - expected) < Math.abs(best - expected))) best = far
+    }
+    return best
+  }
+
+  private corners(t: number): readonly [Vec3, Vec3, Vec3] {
+    return [this.at(this.from(3 * t)), this.at(this.from(3 * t + 1)), this.at(this.from(3 * t + 2))]
+  }
+
+  /** The smooth normal at a point of a triangle. */
+  private normalOn(t: number, p: Vec3): Vec3 {
+    const all = this.corners(t)
+    const areas = [0, 1, 2].map((i) => norm(cross(subtract(all[(i + 1) % 3]!, p), subtract(all[(i + 2) % 3]!, p))))
+    const sum = areas.map((area, i) => scaled(this.normal(3 * t + i), area)).reduce(add)
+    return norm(sum) > 0 ? unit(sum) : this.flat(t)
+  }
+
+  /** The smooth normal at a corner, by all corners that hang together with it. */
+  private normalOf(sector: readonly number[]): Vec3 {
+    let distinct: Vec3[] = []
+    const note = (n: Vec3) => {
+      if (!distinct.some((known) => dot(known, n) > samePlane)) distinct.push(n)
+    }
+    for (const corner of sector) {
+      const n = this.#flatFaces[this.face(corner)]
+      if (n) note(n)
+    }
+    if (distinct.length === 1) return distinct[0]!
+    // Where it runs into several flats, only its own triangles tell how it lies.
+    const own = sector.filter((corner) => !this.#flatFaces[this.face(corner)])
+    distinct = []
+    for (const corner of own) note(this.flat((corner / 3) | 0))
+    // Within a flat of a round face.
+    if (distinct.length === 1) return this.#facets.normalAt((own[0]! / 3) | 0, this.at(this.from(own[0]!)))
+    const sum = distinct.reduce(add)
+    return scaled(sum, 1 / norm(sum))
+  }
+
+  /** The normal of each face whose triangles all lie in one plane, by its largest triangle. */
+  private flatFaces(): (Vec3 | undefined)[] {
+    const { faces, faceOf, normals } = this.solid
+    const first = new Int32Array(faces.length).fill(-1)
+    const bent = new Uint8Array(faces.length)
+    const largest = new Float64Array(faces.length)
+    for (let t = 0; t < faceOf.length; t++) {
+      const face = faceOf[t]!
+      const start = first[face]!
+      const size = this.doubledArea(t)
+      if (start < 0 || size > largest[face]!) {
+        largest[face] = size
+        first[face] = t
+      }
+      if (start < 0) continue
+      const [a, b] = [3 * t, 3 * start]
+      const cosine = normals[a]! * normals[b]! + normals[a + 1]! * normals[b + 1]! + normals[a + 2]! * normals[b + 2]!
+      if (cosine < 1 - 1e-5) bent[face] = 1
+    }
+    return faces.map((_, face) => (bent[face] || first[face]! < 0 ? undefined : this.flat(first[face]!)))
+  }
+
+  private doubledArea(t: number): number {
+    const [a, b, c] = [0, 1, 2].map((i) => this.at(this.solid.triangles[3 * t + i]!)) as [Vec3, Vec3, Vec3]
+    return norm(cross(subtract(b, a), subtract(c, a)))
+  }
+}
+
+/** The half-edge before `h` round its triangle. */
+export function previous(h: number): number {
+  return h % 3 === 0 ? h + 2 : h - 1
+}
+
+/** How far along a line it crosses a triangle (Möller and Trumbore 1997); undefined where it does not. */
+function crossingOf([a, b, c]: readonly [Vec3, Vec3, Vec3], from: Vec3, along: Vec3): number | undefined {
+  const [u, v, away] = [subtract(b, a), subtract(c, a), subtract(from, a)]
+  const p = cross(along, v)
+  const whole = dot(u, p)
+  if (Math.abs(whole) < 1e-15) return undefined
+  const s = dot(away, p) / whole
+  const q = cross(away, u)
+  const t = dot(along, q) / whole
+  return s < -1e-9 || t < -1e-9 || s + t > 1 + 1e-9 ? undefined : dot(v, q) / whole
+}

@@ -1,0 +1,36 @@
+/** What is typed to find something by its name, with numbers behind it. */
+
+/** How many characters of `text` the name explains: the whole name, or all of `text` as its beginning. */
+export function matched(text: string, name: string): { readonly used: number; readonly whole: boolean } {
+  if (text.startsWith(name) && !/^[\p{L}-]/u.test(text.slice(name.length))) return { used: name.length, whole: true }
+  return { used: name.startsWith(text) ? text.length : 0, whole: false }
+}
+
+/** How many letters have to be changed, added, left out or swapped to come from one word to another. */
+export function lettersOff(a: string, b: string): number {
+  let before = Array.from({ length: b.length + 1 }, (_, k) => k)
+  for (let i = 1; i <= a.length; i++) {
+    const row = [i]
+    for (let k = 1; k <= b.length; k++)
+      row.push(Math.min(row[k - 1]! + 1, before[k]! + 1, before[k - 1]! + (a[i - 1] === b[k - 1] ? 0 : 1)))
+    before = row
+  }
+  // What follows in the name is not typed yet.
+  return Math.min(...before.slice(Math.max(0, a.length - 2)))
+}
+
+/** "84 44 6", "10x20", "10 × 20 x wall", "⌀5.3 8", "2 1/2 in 30", "(foot + 2) 44" */
+export function typedValues(text: string): string[] {
+  const parted = text.replace(/(?<=[\d.)"'″′]|\b(?:mm|cm|in|m|ft))\s*x\s*(?=[\d.(⌀]|[\p{L}_])/giu, ' × ')
+  const value = /(?:\([^()]*\)|[^\s×(]|(?<=[\d½¼¾])\s+(?=(?:mm|cm|inches|inch|in|m|ft|feet)(?![\p{L}])))+/gu
+  const plain = (parted.match(value) ?? []).map((each) => each.replace(/^⌀/, '').replace(/^\((.*)\)$/, '$1'))
+  const values: string[] = []
+  for (const each of plain) {
+    // A whole number and a proper fraction behind it are one value: "1 1/2 30".
+    const fraction = /^(\d+)\/(\d+)/.exec(each)
+    const mixed = fraction && Number(fraction[1]) < Number(fraction[2]) && /^\d+$/.test(values.at(-1) ?? '')
+    if (mixed) values.push(`${values.pop()} ${each}`)
+    else values.push(each)
+  }
+  return values
+}

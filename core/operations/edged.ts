@@ -1,0 +1,106 @@
+import { chosenEdges, type EdgeForm, edgeBodies, type Refusal, runningOn, Surface } from '../edges/index.ts'
+import type { EdgeRule } from '../fields/index.ts'
+import type { Solid } from '../kernel/index.ts'
+import { isSmooth, type NamedSolid } from '../naming/index.ts'
+import type { TreatmentWork } from './define.ts'
+
+/**
+ * Works on the edges that `rules` choose. Where edges of both senses come to one corner, those of the rarer sense go first:
+ * the others then run on smoothly round what these have left. `word` names its faces; `size`: its largest one, mm.
+ */
+export function withEdges(
+  work: TreatmentWork,
+  rules: readonly EdgeRule[],
+  word: string,
+  form: EdgeForm,
+  size: number,
+): Solid {
+  const { solid, up } = work
+  const named = work.named(solid)
+  const { edges, none, smooth } = chosenEdges(named, rules, up)
+  for (const number of none) work.advise('edges-none', { number })
+  for (const number of smooth) work.advise('edges-smooth', { number })
+  const refused: Refusal[] = []
+  const done = (standing: Solid, now: NamedSolid, chosen: readonly number[]) =>
+    applied(work, standing, now, chosen, word, form, size, refused)
+  const first = rarer(named, edges)
+  const known = new Set(named.faces.map(({ key }) => key))
+  const half = first.length > 0 ? done(solid, named, first) : solid
+  const then = first.length > 0 ? work.named(half) : named
+  const whole = done(half, then, first.length > 0 ? chosenAfter(then, rules, up, known) : edges)
+  if (refused.length > 0)
+    work.advise('round-no-room', { count: refused.length, largest: roundedDown(size * leastOf(refused)) })
+  return whole
+}
+
+/** A solid with what is made along its edges. */
+function applied(
+  { scope, own, up, fineness }: TreatmentWork,
+  standing: Solid,
+  named: NamedSolid,
+  chosen: readonly number[],
+  word: string,
+  form: EdgeForm,
+  size: number,
+  refused: Refusal[],
+): Solid {
+  const made = edgeBodies(new Surface(named, standing.corners()), chosen, form, up, fineness)
+  refused.push(...made.refused)
+  const ofSense = (sense: 1 | -1) =>
+    made.bodies
+      .filter((body) => body.sense === sense)
+      .map(({ points, triangles, edges }) => {
+        const face = `${word} of ${betweenWords(named, edges)}`
+        return own(scope.surface(points, triangles), () => ({ face }))
+      })
+  const [fills, cuts] = [ofSense(-1), ofSense(1)]
+  const filled = fills.length > 0 ? scope.union([standing, ...fills]) : standing
+  const cut = cuts.length > 0 ? scope.difference(filled, cuts) : filled
+  // Where edges cross, what is left between two rounds may hang on nothing.
+  return cut === standing ? standing : scope.withoutCrumbs(cut, standing, crumb * size ** 3)
+}
+
+function leastOf(refused: readonly Refusal[]): number {
+  return Math.min(...refused.map(({ most }) => most))
+}
+
+/** To two decimals, so that what is said does fit. */
+function roundedDown(mm: number): number {
+  return Math.floor(mm * 100) / 100
+}
+
+/** A body of less than this, as a share of the cube of the size, is nothing that was meant. */
+const crumb = 0.3
+
+/** What the rules choose after some edges are done, and what runs on smoothly from that round what these have left. */
+function chosenAfter(
+  named: NamedSolid,
+  rules: readonly EdgeRule[],
+  up: TreatmentWork['up'],
+  known: ReadonlySet<string>,
+): number[] {
+  const isNew = (edge: number) => named.edges[edge]!.faces.some((face) => !known.has(named.faces[face]!.key))
+  const chosen = new Set(chosenEdges(named, rules, up).edges.filter((edge) => !isNew(edge)))
+  for (const edge of [...chosen]) for (const next of runningOn(named.edges, edge)) if (isNew(next)) chosen.add(next)
+  return [...chosen].sort((a, b) => a - b)
+}
+
+/** The edges of the rarer sense at corners where edges of both come together; of as many, the inner ones. */
+function rarer({ vertices, edges }: NamedSolid, chosen: readonly number[]): number[] {
+  const wanted = new Set(chosen)
+  const first = new Set<number>()
+  for (const vertex of vertices) {
+    const here = vertex.edges.filter((edge) => wanted.has(edge) && !isSmooth(edges[edge]!))
+    const [outer, inner] = [here.filter((edge) => edges[edge]!.bend > 0), here.filter((edge) => edges[edge]!.bend < 0)]
+    if (outer.length === 0 || inner.length === 0) continue
+    for (const edge of inner.length <= outer.length ? inner : outer) first.add(edge)
+  }
+  // An edge that is rare at one corner may be common at another.
+  return [...first]
+}
+
+/** The faces that edges lie between, in words that do not change with their sizes. */
+function betweenWords({ faces, edges }: NamedSolid, of: readonly number[]): string {
+  const names = of.flatMap((edge) => edges[edge]!.faces.map((face) => faces[face]!.key.split('/').slice(3).join('/')))
+  return [...new Set(names)].sort().join(' and ')
+}

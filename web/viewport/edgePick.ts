@@ -1,0 +1,81 @@
+import { findStep } from '@makrel/core/document'
+import { chosenEdges, runningOn } from '@makrel/core/edges'
+import { type EdgeRule, edgeRules, edgeRulesText } from '@makrel/core/fields'
+import type { SolidEdge } from '@makrel/core/naming'
+import { treatmentOf } from '@makrel/core/operations'
+import { faceKey, type RenderMesh } from '@makrel/core/solids'
+import { create } from 'zustand'
+import { type Selection, usePart } from '../state/part.ts'
+import { useView } from './view.ts'
+
+interface EdgePick {
+  /** the step whose edges are being picked; the drawing shows the part before it */
+  readonly step: string | undefined
+}
+
+export const useEdgePick = create<EdgePick>()(() => ({ step: undefined }))
+
+/** Begins to pick the edges of a step on the drawing, or ends it. */
+export function pickEdges(step: string | undefined): void {
+  useEdgePick.setState({ step })
+  useView.setState({ inspected: step === undefined ? undefined : { step, show: 'until' } })
+}
+
+/** The field of a step that says which edges it works on, with its rules. */
+function edgesFieldOf(id: string): { readonly field: string; readonly rules: readonly EdgeRule[] } | undefined {
+  const { part } = usePart.getState()
+  const step = part && findStep(part, id)?.step
+  if (step?.kind !== 'treatment') return undefined
+  const fields = treatmentOf(step.operation)?.fields ?? {}
+  const field = Object.keys(fields).find((name) => fields[name]!.kind === 'edges')
+  return field === undefined ? undefined : { field, rules: edgeRules(step.fields[field] ?? fields[field]!.default) }
+}
+
+/** The edges of a drawing that a step's rules choose, as places in its list. */
+export function chosenOn(mesh: RenderMesh, step: string): readonly number[] {
+  const own = edgesFieldOf(step)
+  return own ? chosenEdges(choosable(mesh), own.rules, [0, 0, 1]).edges : []
+}
+
+function choosable({ named, faces, positions }: RenderMesh) {
+  return { edges: named, faces: faces.map((face) => ({ key: faceKey(face) })), positions }
+}
+
+/** Where edges are being picked, a press takes the edge with all that runs on smoothly from it, or all of a face; or leaves them out. */
+export function takenForEdges(selection: Selection, mesh: RenderMesh): boolean {
+  const { step } = useEdgePick.getState()
+  if (step === undefined) return false
+  const own = edgesFieldOf(step)
+  if (!own) return true
+  const next = selection.edge === undefined ? withFace(own.rules, selection) : withEdge(own.rules, selection.edge, mesh)
+  usePart.getState().edit({ type: 'set-field', id: step, field: own.field, text: edgeRulesText(next) })
+  return true
+}
+
+function withFace(rules: readonly EdgeRule[], { kind, id: step, face }: Selection): readonly EdgeRule[] {
+  if (kind !== 'step' || face === undefined) return rules
+  const isThis = ({ less, where }: EdgeRule) =>
+    !less && where.kind === 'of' && where.of.step === step && where.of.face === face
+  if (rules.some(isThis)) return rules.filter((rule) => !isThis(rule))
+  return [...rules, { less: false, traits: [], where: { kind: 'of', of: { step, face } } }]
+}
+
+function withEdge(rules: readonly EdgeRule[], key: string, mesh: RenderMesh): readonly EdgeRule[] {
+  const edges = mesh.named
+  const at = edges.findIndex((edge) => edge.key === key)
+  const run = new Set(runningOn(edges, at).map((edge) => edges[edge]!.key))
+  const { edges: chosen } = chosenEdges(choosable(mesh), rules, [0, 0, 1])
+  const isIn = chosen.includes(at)
+  // What was said of this edge before is taken back rather than said the other way round.
+  const rest = rules.filter(({ less, where }) => where.kind !== 'edge' || !run.has(where.key) || less !== isIn)
+  const without = rules.filter(({ less, where }) => where.kind !== 'edge' || !run.has(where.key) || less === isIn)
+  const now = chosenEdges(choosable(mesh), without, [0, 0, 1]).edges.includes(at)
+  if (now !== isIn) return without
+  return [...rest, { less: isIn, traits: [], where: { kind: 'edge', key } }]
+}
+
+/** An edge with all that runs on smoothly from it. */
+export function runOf(edges: readonly SolidEdge[], edge: SolidEdge): readonly SolidEdge[] {
+  const at = edges.indexOf(edge)
+  return at < 0 ? [edge] : runningOn(edges, at).map((each) => edges[each]!)
+}

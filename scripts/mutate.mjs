@@ -24,6 +24,12 @@ const changes = [
   [/Math\.sin\(/g, 'Math.cos('],
   [/\? -1 : 1/g, '? 1 : -1'],
 ]
+/**
+ * A comparison with a tolerance is turned round as a whole: that it is met to the last digit, which is all that `<` and `<=`
+ * differ in, does not happen.
+ */
+const turned = { '<': ' > ', '<=': ' >= ', '>': ' < ', '>=': ' <= ' }
+const tolerance = /\b\d+e-\d+/
 /** Lines that hold no arithmetic: words, types, imports. */
 const skipped =
   /^\s*(\*|\/\/|\/\*|import |export type|export interface|readonly |type |interface |['"`])|['"`].* [-+*/<>|&=!]+ .*['"`]|=>\s*string/
@@ -59,7 +65,10 @@ const places = sources(join(root, 'core')).flatMap((file) =>
       skipped.test(line)
         ? []
         : changes.flatMap(([from, to]) =>
-            [...line.matchAll(from)].map(({ index, 0: sign }) => ({ file, number, index, sign, to })),
+            [...line.matchAll(from)].map(({ index, 0: sign }) => {
+              const own = tolerance.test(line.slice(index)) ? turned[sign.trim()] : undefined
+              return { file, number, index, sign, to: own ?? to }
+            }),
           ),
     ),
 )

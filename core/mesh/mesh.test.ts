@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { randomFrom } from '../testing/outlines.ts'
 import { meshFigures, shellsOf, type TriangleMesh, tidied, welded } from './index.ts'
 
 const corners = [0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1]
@@ -137,6 +138,21 @@ it('welds equal corners and drops what collapses', () => {
 })
 
 describe('slivers', () => {
+  /** Twice the least area of a triangle, mm². */
+  const lowest = ({ positions, triangles }: TriangleMesh) => {
+    let least = Number.POSITIVE_INFINITY
+    for (let t = 0; t < triangles.length; t += 3) {
+      const [p, q, r] = [0, 1, 2].map((i) => positions.slice(3 * triangles[t + i]!, 3 * triangles[t + i]! + 3))
+      const [u, v] = [q!.map((x, i) => x - p![i]!), r!.map((x, i) => x - p![i]!)]
+      const twice = Math.hypot(
+        u[1]! * v[2]! - u[2]! * v[1]!,
+        u[2]! * v[0]! - u[0]! * v[2]!,
+        u[0]! * v[1]! - u[1]! * v[0]!,
+      )
+      least = Math.min(least, twice)
+    }
+    return least
+  }
   /** A cube squeezed flat: `thin` mm high. */
   const squeezed = (thin: number, z: number): TriangleMesh => {
     const { positions, triangles } = cube(0, 15.3)
@@ -149,6 +165,36 @@ describe('slivers', () => {
       const left = tidied(mesh)
       expect(left.triangles.length).toBe(36)
       expect(meshFigures(left).volume).toBeCloseTo(85.1 ** 3, 0)
+    }
+  })
+  it('leave whichever way they lie', () => {
+    // The corner m lies on the edge from a to b: what stands on that from the other side is a sliver.
+    const [a, b, c, d] = [
+      [0, 0, 0],
+      [15.3, 0, 0],
+      [0, 14.1, 0],
+      [0, 0, 13.7],
+    ]
+    const triangles = Uint32Array.from([0, 2, 4, 4, 2, 1, 0, 4, 1, 0, 1, 3, 0, 3, 2, 1, 2, 3])
+    const random = randomFrom(7)
+    for (let i = 0; i < 40; i++) {
+      // A turn by a random quaternion.
+      const q = Array.from({ length: 4 }, () => random() - 0.5)
+      const size = Math.hypot(...q)
+      const [w, x, y, z] = q.map((each) => each / size) as [number, number, number, number]
+      const turned = ([px, py, pz]: readonly number[]) => [
+        (1 - 2 * (y * y + z * z)) * px! + 2 * (x * y - w * z) * py! + 2 * (x * z + w * y) * pz!,
+        2 * (x * y + w * z) * px! + (1 - 2 * (x * x + z * z)) * py! + 2 * (y * z - w * x) * pz!,
+        2 * (x * z - w * y) * px! + 2 * (y * z + w * x) * py! + (1 - 2 * (x * x + y * y)) * pz!,
+      ]
+      const off = [3.3, -7.1, 12.9]
+      const positions = Float64Array.from(
+        [a!, b!, c!, d!, [7.1, 0, 0]].flatMap((p) => turned(p).map((coordinate, k) => coordinate + off[k]!)),
+      )
+      expect(meshFigures({ positions, triangles })).toMatchObject({ closed: true, oriented: true })
+      const left = tidied({ positions, triangles })
+      expect(lowest(left)).toBeGreaterThan(1)
+      expect(meshFigures(left).volume).toBeCloseTo((15.3 * 14.1 * 13.7) / 6, 3)
     }
   })
   it('leave one after another where they lie beside one another', () => {
@@ -169,17 +215,7 @@ describe('slivers', () => {
     }
     expect(meshFigures(pyramid)).toMatchObject({ closed: true, oriented: true })
     const left = tidied(pyramid)
-    const { positions, triangles } = left
-    for (let t = 0; t < triangles.length; t += 3) {
-      const [p, q, r] = [0, 1, 2].map((i) => positions.slice(3 * triangles[t + i]!, 3 * triangles[t + i]! + 3))
-      const [u, v] = [q!.map((x, i) => x - p![i]!), r!.map((x, i) => x - p![i]!)]
-      const twice = Math.hypot(
-        u[1]! * v[2]! - u[2]! * v[1]!,
-        u[2]! * v[0]! - u[0]! * v[2]!,
-        u[0]! * v[1]! - u[1]! * v[0]!,
-      )
-      expect(twice).toBeGreaterThan(1)
-    }
+    expect(lowest(left)).toBeGreaterThan(1)
     expect(meshFigures(left)).toMatchObject({ closed: true, oriented: true, solids: 1 })
     expect(meshFigures(left).volume).toBeCloseTo(15.3 ** 3 / 6, 3)
   })

@@ -468,3 +468,8 @@ describe('arcs', () => {
 function polygon(points: readonly Vec2[]): Segment[] {
   return points.map((p, i) => line(p, points[(i + 1) % points.length]!))
 }
+
+it('nothing drawn is no points, open or closed', () => {
+  expect(flattenedChain([], false, 0.01, false)).toEqual([])
+  expect(flattenedChain([], true, 0.01, false)).toEqual([])
+})

@@ -1,8 +1,9 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { applyEdit } from '../document/index.ts'
 import { Sketch } from '../outline/index.ts'
 import { compose, pointIn, world } from '../place/index.ts'
-import { pointAt, type Vec2 } from '../plane/index.ts'
+import { line, pointAt, type Vec2 } from '../plane/index.ts'
 import { type Built, renderMeshOf } from '../solids/index.ts'
 import { built, bundleOf, onFace, partOf, repeat, step, testKernel } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
@@ -12,6 +13,8 @@ import { drawnEdges, fieldKindOf, planeOf } from './index.ts'
 const kernel = await testKernel()
 
 const fineness = 0.02
+const coordinate = fc.double({ min: -25, max: 25, noNaN: true })
+const angle = fc.double({ min: 0, max: 7, noNaN: true })
 const onTop = { on: { kind: 'face' as const, step: 'base', face: 'top' } }
 const base = step('base', 'plate', { width: '60', depth: '50', height: '6' })
 
@@ -27,6 +30,52 @@ function drawnOn(done: Built, plane: Parameters<typeof pointIn>[0]) {
     fineness,
   )
 }
+
+describe('drawn edges', () => {
+  it('are found near a segment, wherever both lie', () => {
+    fc.assert(
+      fc.property(coordinate, coordinate, coordinate, coordinate, angle, (x, y, u, v, rad) => {
+        fc.pre(Math.hypot(u, v) > 0.1)
+        const [from, to]: [Vec2, Vec2] = [
+          [x, y],
+          [x + u, y + v],
+        ]
+        const beside = (p: Vec2, by: number): Vec2 => [p[0] + by * Math.cos(rad), p[1] + by * Math.sin(rad)]
+        const isDrawn = drawnEdges([[from, to]], fineness)
+        expect(isDrawn(line(beside(from, 0.04), beside(to, 0.04)))).toBe(true)
+        // On either side of whatever line they are sorted by.
+        for (const by of [-0.04, 0.04])
+          for (const at of [2 * Math.round(x) + by / 2, 2 * Math.round(x) - by / 2])
+            expect(
+              drawnEdges(
+                [
+                  [
+                    [at, y],
+                    [at, y + 9.3],
+                  ],
+                ],
+                fineness,
+              )(line([at + by, y], [at + by, y + 9.3])),
+            ).toBe(true)
+        // Far off it there is none.
+        expect(isDrawn(line([x + 90, y], [x + 90 + u, y + v]))).toBe(false)
+      }),
+    )
+  })
+})
+
+describe('edges seen on a plane', () => {
+  it('are no circles where a round stands aslant', async () => {
+    const bar = (tilt: string) => step('c', 'bar', { diameter: '9', height: '12' }, { place: { ...onTop, tilt } })
+    const arcs = async (tilt: string) => {
+      const { plan } = await built(kernel, partOf([base, bar(tilt)]))
+      const plane = planeOf(onTop, plan)!
+      return edgesSeen(plane, plan, 'c').filter(({ segment }) => segment.kind === 'arc').length
+    }
+    expect(await arcs('0')).toBeGreaterThan(0)
+    expect(await arcs('31')).toBe(0)
+  })
+})
 
 /** A drawing of a line, an arc, an ellipse and a spline, closed. */
 function mixed() {

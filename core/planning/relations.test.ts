@@ -13,7 +13,7 @@ import {
   type Step,
   writePartFile,
 } from '../document/index.ts'
-import type { Vec3 } from '../place/index.ts'
+import { compose, dot, subtract, type Vec3 } from '../place/index.ts'
 import type { Built } from '../solids/index.ts'
 import { built, bundleOf, onFace, partOf, repeat, sameAs, seeded, step, testKernel } from '../testing/index.ts'
 import { fieldKindOf, heldPlaces, workOut } from './index.ts'
@@ -228,6 +228,21 @@ describe('a cut up to something', () => {
     const done = await build(tower({ step: 'base', face: 'top', less: '2' }))
     expect(codes(done)).toEqual([])
     expect(volume(done)).toBeCloseTo(80 * 60 * 5 + 30 * 30 * 20 - 10 * 4 * 18, 4)
+  })
+  it('ends in its middle at a face that lies aslant', async () => {
+    const slant = step(
+      'low',
+      'plate',
+      { width: '60', depth: '60', height: '4' },
+      { place: { ...onFace('base', 'top'), tilt: '20', lift: '-3' } },
+    )
+    const part = partOf([base, slant, ...tower({ step: 'low', face: 'top', less: '0' }).pieces[0]!.steps.slice(1)])
+    const floor = (await build(part)).plan.geometry.get('hole')!.faces.find(({ name }) => name === 'bottom')!
+    const { origin } = compose((await build(part)).plan.geometry.get('hole')!.frame, floor.frame)
+    const face = (await build(part)).plan.geometry.get('low')!
+    const top = compose(face.frame, face.faces.find(({ name }) => name === 'top')!.frame)
+    // Straight down from the mouth's middle it lies on the slanted plane.
+    expect(dot(subtract(origin, top.origin), top.n)).toBeCloseTo(0, 9)
   })
   it('follows that face', async () => {
     const part = edited(tower({ step: 'base', face: 'bottom', less: '1' }), {

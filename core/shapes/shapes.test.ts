@@ -450,6 +450,16 @@ describe.each(solids.map((shape) => [shape.kind, shape] as const))('every shape:
       expect(bounds.max[i]).toBeLessThanOrEqual(box.max[i] + 0.02)
     }
   })
+  it('has a box no wider than it', () => {
+    // What enters a face reaches as deep as the cut asks for, and what goes on to what it meets as far as that may lie.
+    if (shape.seat === 'enters' || shape.meets) return
+    const { bounds } = measured(kind)
+    const box = shape.box(values as never, 20)
+    for (const i of [0, 1, 2] as const) {
+      expect(box.min[i]).toBeGreaterThan(bounds.min[i] - 0.5)
+      expect(box.max[i]).toBeLessThan(bounds.max[i] + 0.5)
+    }
+  })
   it('reaches as far as its solid does, in any direction', () => {
     // A wrapped drawing is placed as it lies flat, and what goes on to what it meets by the line that it begins at.
     if (shape.seat === 'enters' || kind === 'emboss' || shape.meets) return

@@ -11,6 +11,7 @@ import {
 } from '../../plane/index.ts'
 import { codeOf } from '../../testing/index.ts'
 import { circleCurve, emptyOutline, randomFrom, rectangleCurves } from '../../testing/outlines.ts'
+import { unsoundNote } from './define.ts'
 import { drawingFormats, drawnInto, type ReadDrawing } from './index.ts'
 
 const [svg, dxf] = drawingFormats
@@ -91,6 +92,12 @@ describe('SVG', () => {
     )
     expect(chains).toHaveLength(1)
     expect(notes[0]).toMatch(/Words/)
+  })
+  it('reads what is nested as deep as drawings are, and says how much it left out', () => {
+    const nested = (deep: number) => `${'<g>'.repeat(deep)}<rect width="9" height="8"/>${'</g>'.repeat(deep)}`
+    for (const deep of [1, 19, 35]) expect(svg.read(page(nested(deep))).chains).toHaveLength(1)
+    expect(unsoundNote(1)).toMatch(/^1 stretch was left out/)
+    expect(unsoundNote(3)).toMatch(/^3 stretches were left out/)
   })
   it('refuses bombs and nonsense with plain words', () => {
     const deep = `${'<g>'.repeat(200)}<rect width="1" height="1"/>${'</g>'.repeat(200)}`

@@ -42,7 +42,7 @@ export function edgeBodies(
       if (rolls) rolled.push({ ...rolls, onTo: [undefined, undefined] })
       else refused.add(course)
     }
-    for (const i of eatenBy(rolled)) refused.add(rolled[i]!.course)
+    for (const i of eatenBy(rolled, 2 * fineness)) refused.add(rolled[i]!.course)
     if (refused.size > before) continue
     const corners = settledEnds(surface, rolled, form, fineness)
     for (const { course, stations } of rolled) if (!isInOrder(stations)) refused.add(course)

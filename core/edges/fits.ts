@@ -59,6 +59,7 @@ interface Taken {
 /** Courses that lose a contact within their length to another one's round. */
 export function eatenBy(
   rolled: readonly { readonly stations: readonly Station[]; readonly inner: readonly Station[] }[],
+  within: number,
 ): Set<number> {
   const strips: Taken[] = rolled.flatMap(({ stations }, course) =>
     (['left', 'right'] as const).map((side) => ({ course, stations, side, face: stations[0]![side].face })),
@@ -70,14 +71,14 @@ export function eatenBy(
     for (const other of byFace.get(strip.face) ?? []) {
       if (other === strip || other.course === strip.course) continue
       const { inner } = rolled[strip.course]!
-      const taken = inner.filter((station) => isTaken(station[strip.side].at, other))
+      const taken = inner.filter((station) => isTaken(station[strip.side].at, other, within))
       // At its ends one round may run out into another; that is how they meet.
       if (taken.length > inner.length / 2) eaten.add(strip.course)
     }
   return eaten
 }
 
-function isTaken(p: Vec3, { stations, side }: Taken): boolean {
+function isTaken(p: Vec3, { stations, side }: Taken, within: number): boolean {
   for (let i = 0; i + 1 < stations.length; i++) {
     const [a, b] = [stations[i]!, stations[i + 1]!]
     const line = subtract(b.edge, a.edge)
@@ -90,7 +91,7 @@ function isTaken(p: Vec3, { stations, side }: Taken): boolean {
     const foot = subtract(p, [a.edge[0] + line[0] * share, a.edge[1] + line[1] * share, a.edge[2] + line[2] * share])
     const inwards = dot(foot, scaled(reach, 1 / (far || 1)))
     const off = norm(cross(foot, scaled(reach, 1 / (far || 1))))
-    if (inwards > 1e-6 * far && inwards < far * (1 - 1e-6) && off < far) return true
+    if (inwards > within && inwards < far - within && off < far) return true
   }
   return false
 }

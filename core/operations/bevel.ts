@@ -14,6 +14,7 @@ export const bevel = defineTreatment({
   words: ['chamfer', 'bevel edges', 'break edges', 'slope'],
   quick: ['size'],
   icon: 'M5 21V14L15 4H27',
+  leader: { field: 'size', form: 'leader' },
   fields: {
     edges: { kind: 'edges', label: 'Edges', default: 'outer', meaning: 'Which edges are bevelled.' },
     size: size('Size', '1', 'How far the bevel goes along each face; the more level one where that is not the same.'),
@@ -53,6 +54,6 @@ export const bevel = defineTreatment({
   apply({ edges, size: first, form, other, angle, swap }, work) {
     const second = form === 'distances' ? other : first
     const sizes = form === 'angle' ? { first, angle } : { first, second }
-    return [withEdges(work, edges, 'bevel', bevelForm(sizes, swap === 'steep'), Math.max(first, second))]
+    return [withEdges(work, edges, bevelForm(sizes, swap === 'steep'), { word: 'bevel', size: first, field: 'size' })]
   },
 })

@@ -2,7 +2,7 @@ import type { Fields, SentencePart, ValuesOf, Versioned } from '../fields/index.
 import type { Scope, Solid } from '../kernel/index.ts'
 import type { NamedSolid, SurfaceTelling } from '../naming/index.ts'
 import type { Box, Vec3 } from '../place/index.ts'
-import type { ProblemCode, ProblemData } from '../problems/index.ts'
+import type { Offer, ProblemCode, ProblemData } from '../problems/index.ts'
 
 /** What a step does to its piece. Some act with a body that stands somewhere, others on what stands so far. */
 export type OperationDefinition = BodyOperation | Treatment
@@ -44,6 +44,8 @@ export interface Treatment<F extends Fields = Fields> extends OperationBase, Ver
   readonly quick: readonly (keyof F & string)[]
   /** a path in a box of 32 by 24 */
   readonly icon: string
+  /** the size that the drawing shows at a leader to one of its faces, and what stands before it */
+  readonly leader?: { readonly field: keyof F & string; readonly form: 'radius' | 'leader' }
   readonly fields: F
   sentence(values: ValuesOf<F>): readonly SentencePart[]
   /** Why these values come to nothing, in plain words, with the field to blame; undefined where they do. */
@@ -101,6 +103,6 @@ export interface TreatmentWork {
   readonly named: (solid: Solid) => NamedSolid
   /** Makes a solid's surfaces those of this step; `tell` names them. */
   own(solid: Solid, tell: SurfaceTelling): Solid
-  /** says what could not be done, on the step's line */
-  advise<Code extends ProblemCode>(code: Code, data: ProblemData<Code>): void
+  /** says what could not be done, on the step's line, with what would do instead */
+  advise<Code extends ProblemCode>(code: Code, data: ProblemData<Code>, offer?: Offer): void
 }

@@ -4,17 +4,20 @@ import type { Solid } from '../kernel/index.ts'
 import { isSmooth, type NamedSolid } from '../naming/index.ts'
 import type { TreatmentWork } from './define.ts'
 
+/** How what is made along edges is called and told. */
+interface Made {
+  /** what its faces are called: "round" of … */
+  readonly word: string
+  /** its largest size, mm, and the field that says it */
+  readonly size: number
+  readonly field: string
+}
+
 /**
  * Works on the edges that `rules` choose. Where edges of both senses come to one corner, those of the rarer sense go first:
- * the others then run on smoothly round what these have left. `word` names its faces; `size`: its largest one, mm.
+ * the others then run on smoothly round what these have left.
  */
-export function withEdges(
-  work: TreatmentWork,
-  rules: readonly EdgeRule[],
-  word: string,
-  form: EdgeForm,
-  size: number,
-): Solid {
+export function withEdges(work: TreatmentWork, rules: readonly EdgeRule[], form: EdgeForm, made: Made): Solid {
   const { solid, up } = work
   const named = work.named(solid)
   const { edges, none, smooth } = chosenEdges(named, rules, up)
@@ -22,14 +25,17 @@ export function withEdges(
   for (const number of smooth) work.advise('edges-smooth', { number })
   const refused: Refusal[] = []
   const done = (standing: Solid, now: NamedSolid, chosen: readonly number[]) =>
-    applied(work, standing, now, chosen, word, form, size, refused)
+    applied(work, standing, now, chosen, form, made, refused)
   const first = rarer(named, edges)
   const known = new Set(named.faces.map(({ key }) => key))
   const half = first.length > 0 ? done(solid, named, first) : solid
   const then = first.length > 0 ? work.named(half) : named
   const whole = done(half, then, first.length > 0 ? chosenAfter(then, rules, up, known) : edges)
-  if (refused.length > 0)
-    work.advise('round-no-room', { count: refused.length, largest: roundedDown(size * leastOf(refused)) })
+  if (refused.length > 0) {
+    const largest = roundedDown(made.size * Math.min(...refused.map(({ most }) => most)))
+    const offer = largest > 0 ? { field: made.field, mm: largest } : undefined
+    work.advise('round-no-room', { count: refused.length, largest }, offer)
+  }
   return whole
 }
 
@@ -39,15 +45,14 @@ function applied(
   standing: Solid,
   named: NamedSolid,
   chosen: readonly number[],
-  word: string,
   form: EdgeForm,
-  size: number,
+  { word, size }: Made,
   refused: Refusal[],
 ): Solid {
-  const made = edgeBodies(new Surface(named, standing.corners()), chosen, form, up, fineness)
-  refused.push(...made.refused)
+  const bodies = edgeBodies(new Surface(named, standing.corners()), chosen, form, up, fineness)
+  refused.push(...bodies.refused)
   const ofSense = (sense: 1 | -1) =>
-    made.bodies
+    bodies.bodies
       .filter((body) => body.sense === sense)
       .map(({ points, triangles, edges }) => {
         const face = `${word} of ${betweenWords(named, edges)}`
@@ -58,10 +63,6 @@ function applied(
   const cut = cuts.length > 0 ? scope.difference(filled, cuts) : filled
   // Where edges cross, what is left between two rounds may hang on nothing.
   return cut === standing ? standing : scope.withoutCrumbs(cut, standing, crumb * size ** 3)
-}
-
-function leastOf(refused: readonly Refusal[]): number {
-  return Math.min(...refused.map(({ most }) => most))
 }
 
 /** To two decimals, so that what is said does fit. */

@@ -14,6 +14,7 @@ export const round = defineTreatment({
   words: ['fillet', 'round edges', 'ease', 'break edges', 'blend', 'fill corners', 'edge'],
   quick: ['radius'],
   icon: 'M5 21V14A10 10 0 0 1 15 4H27',
+  leader: { field: 'radius', form: 'radius' },
   fields: {
     edges: { kind: 'edges', label: 'Edges', default: 'outer', meaning: 'Which edges are rounded.' },
     radius: size('Radius', '1', 'Radius of the ball that rolls along the edges.'),
@@ -36,6 +37,12 @@ export const round = defineTreatment({
   ],
   apply({ edges, radius, end, to }, work) {
     const last = end === 'running' ? to : radius
-    return [withEdges(work, edges, 'round', ballForm(radius, last), Math.max(radius, last))]
+    return [
+      withEdges(work, edges, ballForm(radius, last), {
+        word: 'round',
+        size: Math.max(radius, last),
+        field: last > radius ? 'to' : 'radius',
+      }),
+    ]
   },
 })

@@ -16,6 +16,13 @@ export interface Problem {
   readonly text: string
   readonly path: readonly string[]
   readonly at?: readonly [number, number]
+  readonly offer?: Offer
+}
+
+/** A length that would do where another one does not: for a field of what `path` names, mm. */
+export interface Offer {
+  readonly field: string
+  readonly mm: number
 }
 
 type Blanks<Text extends string> = Text extends `${string}{${infer Name}}${infer Rest}` ? Name | Blanks<Rest> : never
@@ -32,6 +39,7 @@ export function problemText<Code extends ProblemCode>(code: Code, data: ProblemD
 interface More {
   readonly rank?: Rank
   readonly at?: readonly [number, number] | undefined
+  readonly offer?: Offer | undefined
 }
 
 export function problem<Code extends ProblemCode>(
@@ -43,8 +51,8 @@ export function problem<Code extends ProblemCode>(
   return told(code, problemText(code, data), path, more)
 }
 
-function told(code: ProblemCode, text: string, path: readonly string[], { rank = 'fault', at }: More): Problem {
-  return { code, rank, text, path, ...(at ? { at } : {}) }
+function told(code: ProblemCode, text: string, path: readonly string[], { rank = 'fault', at, offer }: More): Problem {
+  return { code, rank, text, path, ...(at ? { at } : {}), ...(offer ? { offer } : {}) }
 }
 
 /** Carries a problem out of a computation that cannot go on; caught where the path is known. */

@@ -225,7 +225,7 @@ export class Combining {
               owners.set(made.id, { kind: 'step', id: step.id, tell })
               return made.solid
             },
-            advise: (code, data) => told.push((at) => problem(code, at, data, { rank: 'warning' })),
+            advise: (code, data, offer) => told.push((at) => problem(code, at, data, { rank: 'warning', offer })),
           })
           return {
             solid: scope.handOver(solid ?? scope.union([])),

@@ -16,9 +16,8 @@ import { faceOf, faceOptions, faceValue, rulesWords, ruleWords, traitWords } fro
 import type { EditorProps } from './editors.tsx'
 
 /** Which edges a step works on: by rules, and by pressing them on the drawing. */
-export function EdgesEditor({ definition, text, fault, onChange }: EditorProps<EdgesField>) {
+export function EdgesEditor({ definition, text, step, fault, onChange }: EditorProps<EdgesField>) {
   const part = usePart((state) => state.part!)
-  const step = usePart((state) => state.selection?.id)
   const picking = useEdgePick((state) => state.step !== undefined && state.step === step)
   const rules = edgeRules(text)
   const set = (next: readonly EdgeRule[]) => onChange(edgeRulesText(next), true)
@@ -38,8 +37,9 @@ export function EdgesEditor({ definition, text, fault, onChange }: EditorProps<E
         aria-pressed={picking}
         className="ml-1.5 text-sm text-mackerel underline aria-pressed:font-semibold aria-pressed:no-underline"
         onClick={() => {
-          const id = usePart.getState().selection?.id
-          if (id) pickEdges(picking ? undefined : id)
+          if (step === undefined) return
+          usePart.getState().select({ kind: 'step', id: step })
+          pickEdges(picking ? undefined : step)
         }}
       >
         {picking ? 'done picking' : 'pick'}
@@ -62,6 +62,7 @@ export function EdgesEditor({ definition, text, fault, onChange }: EditorProps<E
               <li key={i} className="flex items-start gap-1.5">
                 <RuleLine
                   rule={rule}
+                  step={step}
                   first={i === 0}
                   onChange={(next) => set(rules.map((each, k) => (k === i ? next : each)))}
                 />
@@ -103,15 +104,16 @@ type WhereKind = EdgeRule['where']['kind']
 /** One line: "the outer edges of …". What was picked on the drawing is named, and can only be left out or removed. */
 function RuleLine({
   rule,
+  step = '',
   first,
   onChange,
 }: {
   readonly rule: EdgeRule
+  readonly step: string | undefined
   readonly first: boolean
   onChange(rule: EdgeRule): void
 }) {
   const part = usePart((state) => state.part!)
-  const step = usePart((state) => state.selection?.id ?? '')
   const { less, traits, where } = rule
   const options = () => faceOptions(part, workedOf(part).plan, step)
   const steps = () => options().filter(({ value }) => faceOf(value).face === undefined)

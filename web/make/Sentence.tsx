@@ -16,6 +16,8 @@ interface Props {
   /** the field that is to take the keyboard */
   readonly focus: string | undefined
   readonly sides?: SideNames
+  /** the step whose fields they are, where they are a step's own */
+  readonly step?: string
   /** the field that a word brings into the sentence, which then takes the keyboard */
   brings?(field: string, value: string): string | undefined
   /** `final` ends one act of typing */
@@ -48,6 +50,7 @@ function SentenceField({
   problems,
   focus,
   sides = levelSides,
+  step,
   brings,
   onChange,
 }: Omit<Props, 'parts'> & { readonly field: string }) {
@@ -61,6 +64,7 @@ function SentenceField({
       texts={texts}
       names={names}
       sides={sides}
+      step={step}
       fault={problems.find((problem) => problem.path.at(-1) === field)?.text}
       autoFocus={focus === field}
       onAutoFocused={focused}

@@ -36,6 +36,7 @@ export interface StepLineProps {
 
 /** One line of the sheet: its number, its sentence, and what is wrong with it. */
 export function StepLine(props: StepLineProps) {
+  const unit = usePart((state) => state.part!.unit)
   const { step, number, index, last, depth, problems, selected, chosen, open, onOpen } = props
   const { edit } = usePart.getState()
   const [more, setMore] = useState(false)
@@ -79,7 +80,13 @@ export function StepLine(props: StepLineProps) {
       <div className="min-w-0 flex-1">
         <StepSentence {...props} more={more} />
         {isBundle(step) && <BundleToggle step={step} open={open} onOpen={onOpen} />}
-        <ProblemLines problems={problems} />
+        <ProblemLines
+          problems={problems}
+          unit={unit}
+          onTake={({ field, mm }) =>
+            usePart.getState().edit({ type: 'set-field', id: step.id, field, text: `${mm} mm` })
+          }
+        />
         {!present && (
           <p className="text-xs text-ink-soft">
             {step.mute ? 'Muted: left out of the solid.' : 'Left out of the solid: its condition does not hold.'}

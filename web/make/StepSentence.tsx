@@ -60,6 +60,7 @@ function TreatmentSentence({
       <Sentence
         fields={fields}
         texts={step.fields}
+        step={step.id}
         parts={more ? said : commonParts(said, fields, step.fields)}
         names={worked.names}
         problems={ofFields(problems)}

@@ -26,6 +26,7 @@ export interface EditorProps<D extends FieldDefinition = FieldDefinition> {
   readonly texts: Readonly<Record<string, string>>
   readonly names: Names
   readonly sides: SideNames
+  readonly step: string | undefined
   readonly fault: string | undefined
   readonly autoFocus: boolean
   onAutoFocused(): void

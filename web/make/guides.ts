@@ -110,8 +110,8 @@ export const guides: readonly Guide[] = [
     where: 'Every line begins with what it does: press “A plate” and choose Keep.',
   },
   {
-    words: ['round edges', 'fillet', 'chamfer', 'bevel', 'edge', 'edges', 'break edges', 'ease', 'radius'],
-    label: 'rounded and bevelled edges',
+    words: ['edges', 'corners', 'edges of a plate'],
+    label: 'edges of a plate, an extrusion or letters',
     where:
       'Plates, extrusions and letters have their edges behind “more” on their line; drawn corners are rounded in their outline.',
   },

@@ -4,9 +4,15 @@ import { formatSize, type PartUnit } from '@makrel/core/units'
 import { useState } from 'react'
 import { wholeBox } from '../frame/whole.ts'
 import { shownValue, ValueField } from '../make/ValueField.tsx'
-import { useBuild } from '../state/build.ts'
+import { type DrawnPiece, useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
-import { type DimensionTarget, type DrawnDimension, overallDimensions, selectedDimensions } from './dimensionLines.ts'
+import {
+  type DimensionTarget,
+  type DrawnDimension,
+  leaderDimension,
+  overallDimensions,
+  selectedDimensions,
+} from './dimensionLines.ts'
 import { useLateWorked } from './late.ts'
 import { type Projection, project, scaleAt, useView } from './view.ts'
 
@@ -25,8 +31,12 @@ export function Dimensions({ editable }: { readonly editable: boolean }) {
   const box = wholeBox(pieces)
   if (!worked || !box) return null
   const chosen = editable && selection && selection.kind !== 'piece'
+  const leader =
+    chosen && selection.kind === 'step'
+      ? leaderDimension(worked.resolved, selection.id, meshesOf(pieces), view.eye)
+      : undefined
   const dimensions = chosen
-    ? selectedDimensions(part, worked.resolved, worked.plan, selection)
+    ? [...selectedDimensions(part, worked.resolved, worked.plan, selection), ...(leader ? [leader] : [])]
     : overallDimensions(box, view.eye)
   const placed = dimensions.flatMap((dimension) => {
     const layout = layoutOf(dimension, view)
@@ -55,6 +65,8 @@ export function Dimensions({ editable }: { readonly editable: boolean }) {
     </div>
   )
 }
+
+const meshesOf = (pieces: readonly DrawnPiece[]) => pieces.flatMap(({ mesh }) => (mesh ? [mesh] : []))
 
 type Point = readonly [number, number]
 

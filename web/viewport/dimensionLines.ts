@@ -4,21 +4,27 @@ import type { ValueKind } from '@makrel/core/measures'
 import {
   add,
   type Box,
+  cross,
   directionIn,
   directionOut,
+  dot,
   type Frame,
+  norm,
   pointIn,
   pointOut,
   type Range,
   type Seating,
   scaled,
   shifted,
+  subtract,
+  unit,
   type Vec3,
   world,
 } from '@makrel/core/place'
 import type { Plan, ResolvedPart, StepGeometry } from '@makrel/core/planning'
 import { tried } from '@makrel/core/problems'
 import type { DimensionLine } from '@makrel/core/shapes'
+import type { RenderMesh } from '@makrel/core/solids'
 import type { Selection } from '../state/part.ts'
 
 /** Where a typed dimension goes. */
@@ -31,7 +37,7 @@ export type DimensionTarget =
 export interface DrawnDimension {
   readonly key: string
   readonly label: string
-  readonly form: 'linear' | 'diameter' | 'radius'
+  readonly form: 'linear' | 'diameter' | 'radius' | 'leader'
   readonly from: Vec3
   readonly to: Vec3
   /** unit direction in which the line stands off from the measured points */
@@ -139,6 +145,72 @@ export function selectedDimensions(
         ]
   const dropped = lifted.length > 0 && step.place.on.kind === 'bed' && !step.place.level ? [] : dropLine(step, geometry)
   return [...own, ...places, ...lifted, ...dropped]
+}
+
+/** The size of a treatment, at a leader to that of its faces which looks at the eye most; undefined where none is to be seen. */
+export function leaderDimension(
+  resolved: ResolvedPart,
+  id: string,
+  meshes: readonly RenderMesh[],
+  eye: Vec3,
+): DrawnDimension | undefined {
+  const worked = resolved.steps.get(id)
+  const leader = worked?.treatment?.leader
+  const place = leader && facingPlace(meshes, id, eye)
+  if (!worked?.treatment || !worked.values || !place || !leader) return undefined
+  const { at, normal } = place
+  const value = worked.values[leader.field] as number
+  return {
+    key: `${id}.${leader.field}`,
+    label: worked.treatment.fields[leader.field]!.label,
+    form: leader.form,
+    from: add(at, scaled(normal, leader.form === 'radius' ? -value : -0.01)),
+    to: at,
+    away: normal,
+    valueKind: 'length',
+    text: worked.step.fields[leader.field] ?? '',
+    value,
+    target: { kind: 'field', id, field: leader.field },
+  }
+}
+
+/** A place on the surface, and what it is worth to be pointed at there. */
+interface Spot {
+  readonly at: Vec3
+  readonly normal: Vec3
+  readonly size: number
+}
+const spots = new WeakMap<RenderMesh, { readonly id: string; readonly all: readonly Spot[] }>()
+
+/** The middles of a step's triangles; those of the step asked for last are kept. */
+function spotsOf(mesh: RenderMesh, id: string): readonly Spot[] {
+  const known = spots.get(mesh)
+  if (known?.id === id) return known.all
+  const { positions, faceOf, faces } = mesh
+  const own = faces.map(({ owner }) => owner.kind === 'step' && owner.id === id)
+  const all: Spot[] = []
+  faceOf.forEach((face, t) => {
+    if (!own[face]) return
+    const corner = (k: number): Vec3 => [positions[9 * t + k]!, positions[9 * t + k + 1]!, positions[9 * t + k + 2]!]
+    const [a, b, c] = [corner(0), corner(3), corner(6)]
+    const twice = cross(subtract(b, a), subtract(c, a))
+    const size = norm(twice)
+    if (size > 0)
+      all.push({ at: scaled(add(add(a, b), c), 1 / 3), normal: scaled(twice, 1 / size), size: Math.sqrt(size) })
+  })
+  spots.set(mesh, { id, all })
+  return all
+}
+
+/** The place of a step's faces that looks at the eye most, for how large it is there; undefined where none does. */
+function facingPlace(meshes: readonly RenderMesh[], id: string, eye: Vec3): Spot | undefined {
+  let best: { readonly spot: Spot; readonly worth: number } | undefined
+  for (const mesh of meshes)
+    for (const spot of spotsOf(mesh, id)) {
+      const worth = dot(spot.normal, unit(subtract(eye, spot.at))) * spot.size
+      if (worth > (best?.worth ?? 0)) best = { spot, worth }
+    }
+  return best?.spot
 }
 
 /** What floats over the bed shows how high, so that it is not overlooked. */

@@ -1,8 +1,9 @@
+import { newTreatment } from '@makrel/core/operations'
 import { newStep } from '@makrel/core/shapes'
 import { describe, expect, it } from 'vitest'
 import { findGuides, leadsTo } from './guides.ts'
 
-/** What each word makes, with the values that matter; a cut begins with "−". Guides stand behind "→". */
+/** What each word makes, with the values that matter; a cut begins with "−". Treatments stand behind "~", guides behind "→". */
 const table = `
 plate 40 30 5 = plate width=40 depth=30 height=5 | block 10x20x5 = plate width=10 depth=20 height=5 | box 10 × 20 × 5 = plate width=10 depth=20 height=5
 cube 20 = plate width=20 depth=20 height=20 | square 20 5 = plate width=20 depth=20 height=5 | rectangle 40 30 = plate width=40 depth=30
@@ -39,7 +40,8 @@ helix = helix | spring = helix | coil = helix | thread = helix | emboss = emboss
 datum = datum | axis = datum | origin = datum | reference plane = datum | plane = datum
 mirror → mirrored | reflect → mirrored | symmetry → mirrored | pattern → copies in a row | row → copies in a row | array → copies in a row | repeat → copies in a row | grid → copies on a grid | circular pattern → copies in a ring | bolt circle → copies in a ring
 move → where it stands | align → where it stands | offset → where it stands | center → where it stands | turn → turned | rotate → turned | tilt → turned | scale → scaled | resize → scaled | copy → a copy | duplicate → a copy | group → a bundle | union → a bundle | merge → a bundle
-subtract → cut | difference → cut | intersect → keep what lies inside | keep → keep what lies inside | fillet → rounded and bevelled edges | chamfer → rounded and bevelled edges | bevel → rounded and bevelled edges | edge → rounded and bevelled edges
+subtract → cut | difference → cut | intersect → keep what lies inside | keep → keep what lies inside | edges → edges of a plate, an extrusion or letters
+fillet 2.3 ~ round radius=2.3 | round 5/16 ~ round radius=5/16 | ease ~ round radius=1 | break edges ~ round | blend ~ round | chamfer 0.6 ~ bevel size=0.6 | bevel 1.5 ~ bevel size=1.5 form=even | edge ~ round
 shell → a wall | draw → draw an outline | line → draw an outline | svg → a drawing or a photograph | photo → a drawing or a photograph | piece → another piece | joint → a joint | hinge → a joint | measure → a measure | variable → a measure
 variant → a variant | units → unit, material and printer | ruler → read sizes off the drawing | section → cut the drawing open | export → hand it off | stl → hand it off | delete → remove the selected step | hide → leave a step out | layers → layers | watertight → the proof
 `
@@ -59,6 +61,18 @@ describe('what a maker types leads to the thing, or to the place where it is don
       expect([step.operation === 'cut' ? '−' : '', step.shape].join('')).toBe(kind)
       for (const pair of rest) {
         const [field, value] = pair.split(/=(.*)/)
+        expect([field, step.fields[field!]]).toEqual([field, value])
+      }
+    },
+  )
+  it.each(entries.filter((entry) => entry.includes(' ~ ')).map((entry) => entry.split(' ~ ')))(
+    '%s',
+    (typed, wanted) => {
+      const [kind, ...rest] = wanted!.split(/ (?=\w+=)/)
+      const step = newTreatment('x', leadsTo(typed!).treatments[0]!)
+      expect(step).toMatchObject({ kind: 'treatment', operation: kind })
+      for (const pair of rest) {
+        const [field, value] = pair.split('=')
         expect([field, step.fields[field!]]).toEqual([field, value])
       }
     },

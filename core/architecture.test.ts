@@ -19,6 +19,7 @@ const order = [
   'repeats',
   'kernel',
   'edges',
+  'walls',
   'operations',
   'text',
   'outline',

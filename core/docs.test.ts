@@ -40,6 +40,8 @@ function allowed(field: FieldDefinition): string {
   if (field.kind === 'axis') return 'a straight line of the outline, `x-axis` or `y-axis`'
   if (field.kind === 'sections') return `${field.least} to ${field.most} outlines with their heights`
   if (field.kind === 'edges') return 'rules, each of which finds edges or leaves some out'
+  if (field.kind === 'faces') return 'faces of steps'
+  if (field.kind === 'faceSizes') return 'faces of steps, each with a length'
   if (field.kind === 'asset') return 'a mesh of the part'
   return limits(field)
 }

@@ -73,9 +73,11 @@ export function outlineOf(
   const beside = (contact: Contact, next: Vec3) => {
     const { at, normal } = contact
     const away = contact === left ? cross(normal, along) : cross(along, normal)
-    const far = isFlat(contact) ? 0 : norm(subtract(next, at)) / 2
+    // It rises as much as the first flat of the round goes down: no more of a corner is left than between two flats.
+    const slope = slopeOf(contact, next, station)
+    const far = isFlat(contact) || slope < 1e-3 ? 0 : Math.min(clear / 2 / slope, station.radius / 2)
     const foot = far > 0 ? add(at, scaled(unit(away), far)) : at
-    const wing = far > 0 ? out(foot, normal, clear / 2) : at
+    const wing = far > 0 ? out(foot, normal, far * slope) : at
     const within = out(foot, normal, -inset)
     return {
       wing: { at: wing, within },
@@ -97,6 +99,15 @@ export function outlineOf(
     onLeft.over,
     onLeft.wing,
   ]
+}
+
+/** How steeply the first flat of a round leaves the surface. */
+function slopeOf({ at, normal }: Contact, next: Vec3, { centre }: Station): number {
+  const chord = subtract(next, at)
+  const size = norm(chord)
+  if (size < 1e-9 || norm(subtract(at, centre)) < 1e-9) return 0
+  const down = Math.abs(dot(chord, normal)) / size
+  return Math.min(down / Math.sqrt(Math.max(1e-12, 1 - down ** 2)), 1)
 }
 
 /** How deep a place lies within the surface that is asked for what it stands at, mm. */

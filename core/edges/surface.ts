@@ -8,6 +8,9 @@ const smoothWithin = Math.cos((20 * Math.PI) / 180)
 /** Normals nearer to each other than this are those of one plane. */
 const samePlane = 1 - 1e-10
 
+/** A surface whose flats lie this far off the mean of all at a vertex has a tip there, as a cosine. */
+const blunt = Math.cos((40 * Math.PI) / 180)
+
 /** A place on the surface. */
 export interface Foot {
   readonly at: Vec3
@@ -119,7 +122,9 @@ export class Surface {
     if (Number.isNaN(this.#normals[3 * h]!)) {
       const sector = this.sector(h)
       const n = this.normalOf(sector)
-      for (const corner of sector) this.#normals.set(n, 3 * corner)
+      // At the tip of a cone there is none: each flat has its own.
+      const isTip = sector.some((corner) => dot(n, this.flat((corner / 3) | 0)) < blunt)
+      for (const corner of sector) this.#normals.set(isTip ? this.flat((corner / 3) | 0) : n, 3 * corner)
     }
     return [this.#normals[3 * h]!, this.#normals[3 * h + 1]!, this.#normals[3 * h + 2]!]
   }

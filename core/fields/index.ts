@@ -16,7 +16,18 @@ export {
   edgeRulesText,
   edgeTraits,
   type FaceName,
+  faceNameOf,
+  faceNameText,
 } from './kinds/edges.ts'
+export {
+  type FaceSize,
+  type FaceSizesField,
+  type FacesField,
+  faceNames,
+  faceNamesText,
+  faceSizesText,
+  faceSizeTexts,
+} from './kinds/faces.ts'
 export type { NumberField } from './kinds/number.ts'
 export { type OutlineField, outlineText, textOfOutline } from './kinds/outline.ts'
 export { type Section, type SectionsField, sectionsText, sectionTexts } from './kinds/sections.ts'

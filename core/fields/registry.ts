@@ -4,6 +4,7 @@ import { axis } from './kinds/axis.ts'
 import { choice } from './kinds/choice.ts'
 import { corners } from './kinds/corners.ts'
 import { edges } from './kinds/edges.ts'
+import { faceSizes, faces } from './kinds/faces.ts'
 import { numberKind } from './kinds/number.ts'
 import { outline } from './kinds/outline.ts'
 import { sections } from './kinds/sections.ts'
@@ -23,6 +24,8 @@ export const fieldKinds = {
   sections,
   asset,
   edges,
+  faces,
+  faceSizes,
 }
 
 type Kinds = typeof fieldKinds

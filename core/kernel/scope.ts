@@ -310,6 +310,19 @@ export class Scope {
     return this.own(this.module.Manifold.intersection(solids.map((solid) => solid.raw)))
   }
 
+  /** The same with some of its corners, by their places in its mesh, moved by so much. */
+  shifted(solid: Solid, by: ReadonlyMap<number, Vec3>): Solid {
+    return this.own(
+      solid.raw.warpBatch((coordinates) => {
+        for (const [corner, [x, y, z]] of by) {
+          coordinates[3 * corner] = coordinates[3 * corner]! + x
+          coordinates[3 * corner + 1] = coordinates[3 * corner + 1]! + y
+          coordinates[3 * corner + 2] = coordinates[3 * corner + 2]! + z
+        }
+      }),
+    )
+  }
+
   /** What lies on the side of a plane that its unit `normal` points to; the plane is `offset` mm from the origin along it. */
   trimmed(solid: Solid, normal: Vec3, offset: number): Solid {
     finite({ offset, x: normal[0], y: normal[1], z: normal[2] })

@@ -3,6 +3,7 @@ import type { EdgeRule } from '../fields/index.ts'
 import type { Solid } from '../kernel/index.ts'
 import { isSmooth, type NamedSolid } from '../naming/index.ts'
 import type { TreatmentWork } from './define.ts'
+import { listed, shortName } from './faceWords.ts'
 
 /** How what is made along edges is called and told. */
 interface Made {
@@ -100,8 +101,10 @@ function rarer({ vertices, edges }: NamedSolid, chosen: readonly number[]): numb
   return [...first]
 }
 
-/** The faces that edges lie between, in words that do not change with their sizes. */
+/** The faces that edges lie between, in words that do not change with their sizes: what all of them have in common, if that is all. */
 function betweenWords({ faces, edges }: NamedSolid, of: readonly number[]): string {
-  const names = of.flatMap((edge) => edges[edge]!.faces.map((face) => faces[face]!.key.split('/').slice(3).join('/')))
-  return [...new Set(names)].sort().join(' and ')
+  const pairs = of.map((edge) => edges[edge]!.faces.map((face) => shortName(faces[face]!.key)))
+  const all = [...new Set(pairs.flat())].sort()
+  const common = all.filter((name) => pairs.every((pair) => pair.includes(name)))
+  return listed(all.length > 2 && common.length > 0 ? common : all)
 }

@@ -3,11 +3,12 @@ import { add } from './add.ts'
 import { bevel } from './bevel.ts'
 import { cut } from './cut.ts'
 import type { BodyOperation, OperationDefinition, Treatment } from './define.ts'
+import { hollow } from './hollow.ts'
 import { keep } from './keep.ts'
 import { round } from './round.ts'
 
 /** All that a step can do to its piece, in the order in which it is offered. */
-export const operations: readonly OperationDefinition[] = [add, cut, keep, round, bevel]
+export const operations: readonly OperationDefinition[] = [add, cut, keep, round, bevel, hollow]
 
 export const operationOf = registered(operations)
 

@@ -92,6 +92,8 @@ export const problemTexts = {
   'edges-smooth': 'Choice {number} of edges is smooth already: there is no edge to work on.',
   'round-no-room':
     'This has no room along {count} of the edges: it would run past the face beside them or into its neighbour. Up to {largest} mm fits there; all others are done.',
+  'hollow-none': 'A wall of {thick} mm fills all of it: nothing is left to be hollow.',
+  'hollow-face-none': '{where} is no face of what stands here now.',
   'cut-removes-nothing': 'This cut removes nothing: it meets no material.',
   'add-apart': 'This does not touch the rest of its piece; move it there, or make a piece of it.',
   'flat-on-round': 'This is flat, and the face it stands on is round; wrap it round that, or choose a flat face.',

@@ -1,5 +1,5 @@
-import { findStep, flattened, type Seat } from '@makrel/core/document'
-import { edgeRulesText } from '@makrel/core/fields'
+import { type FieldTexts, findStep, flattened, type Seat } from '@makrel/core/document'
+import { edgeRulesText, faceNamesText } from '@makrel/core/fields'
 import { type FoundTreatment, newTreatment, restFor } from '@makrel/core/operations'
 import { type Found, findShapes, newStep, type ShapeDefinition, type Shelf, shapes, shelves } from '@makrel/core/shapes'
 import { formatLength } from '@makrel/core/units'
@@ -234,12 +234,20 @@ function useTreat(pieceId: string): (found: FoundTreatment) => void {
     const within = selection && findStep(part, selection.id)
     const after = within && within.bundles.length > 0 && within.piece === piece ? within.step.id : undefined
     const id = newId()
-    const field = Object.entries(found.treatment.fields).find(([, { kind }]) => kind === 'edges')?.[0]
     const of = within?.piece === piece ? selection : undefined
-    const fields = field && of ? { ...found.fields, [field]: edgesRuleFor(of) } : found.fields
+    const fields = { ...found.fields, ...(of ? chosenFor(found, of) : {}) }
     edit({ type: 'add-step', piece: pieceId, after, step: newTreatment(id, { ...found, fields }) })
     select({ kind: 'step', id }, found.treatment.quick[0])
   }
+}
+
+/** The fields that say what it works on, for what is selected. */
+function chosenFor({ treatment }: FoundTreatment, of: Selection): FieldTexts {
+  const [field, definition] =
+    Object.entries(treatment.fields).find(([, { kind }]) => kind === 'edges' || kind === 'faces') ?? []
+  if (field === undefined) return {}
+  if (definition?.kind === 'edges') return { [field]: edgesRuleFor(of) }
+  return of.face === undefined ? {} : { [field]: faceNamesText([{ step: of.id, face: of.face }]) }
 }
 
 function edgesRuleFor({ id: step, face, edge }: Selection): string {

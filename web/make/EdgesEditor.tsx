@@ -11,14 +11,13 @@ import { workedOf } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
 import { CloseIcon } from '../ui/icons.tsx'
-import { pickEdges, useEdgePick } from '../viewport/edgePick.ts'
+import { type PickKind, pickFor, useEdgePick } from '../viewport/edgePick.ts'
 import { faceOf, faceOptions, faceValue, rulesWords, ruleWords, traitWords } from './edgeWords.ts'
 import type { EditorProps } from './editors.tsx'
 
 /** Which edges a step works on: by rules, and by pressing them on the drawing. */
 export function EdgesEditor({ definition, text, step, fault, onChange }: EditorProps<EdgesField>) {
   const part = usePart((state) => state.part!)
-  const picking = useEdgePick((state) => state.step !== undefined && state.step === step)
   const rules = edgeRules(text)
   const set = (next: readonly EdgeRule[]) => onChange(edgeRulesText(next), true)
   const words = rulesWords(part, rules)
@@ -32,18 +31,7 @@ export function EdgesEditor({ definition, text, step, fault, onChange }: EditorP
       >
         {words}
       </Popover.Trigger>
-      <button
-        type="button"
-        aria-pressed={picking}
-        className="ml-1.5 text-sm text-mackerel underline aria-pressed:font-semibold aria-pressed:no-underline"
-        onClick={() => {
-          if (step === undefined) return
-          usePart.getState().select({ kind: 'step', id: step })
-          pickEdges(picking ? undefined : step)
-        }}
-      >
-        {picking ? 'done picking' : 'pick'}
-      </button>
+      <PickButton step={step} field="edges" />
       <Popover.Portal>
         <Popover.Content
           side="bottom"
@@ -96,6 +84,26 @@ export function EdgesEditor({ definition, text, step, fault, onChange }: EditorP
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
+  )
+}
+
+/** Begins or ends pressing edges or faces on the drawing for a step. */
+export function PickButton({ step, field }: { readonly step: string | undefined; readonly field: PickKind }) {
+  const picking = useEdgePick((state) => step !== undefined && state.step === step && state.field === field)
+  return (
+    <button
+      type="button"
+      aria-pressed={picking}
+      aria-label={picking ? 'Done picking' : `Pick ${field} on the drawing`}
+      className="ml-1.5 text-sm text-mackerel underline aria-pressed:font-semibold aria-pressed:no-underline"
+      onClick={() => {
+        if (step === undefined) return
+        usePart.getState().select({ kind: 'step', id: step })
+        pickFor(picking ? undefined : { step, field })
+      }}
+    >
+      {picking ? 'done picking' : 'pick'}
+    </button>
   )
 }
 

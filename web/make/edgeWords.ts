@@ -40,7 +40,7 @@ export function ruleWords(part: Part, { less, traits, where }: EdgeRule): string
   }
 }
 
-function faceWords(part: Part, { step, face }: FaceName): string {
+export function faceWords(part: Part, { step, face }: FaceName): string {
   const found = findStep(part, step)
   const title = found ? numberedTitle(part, found.step) : 'a step that is gone'
   return face === undefined ? title : `the ${face} of ${title}`

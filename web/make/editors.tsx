@@ -13,6 +13,7 @@ import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
 import { AssetEditor } from './AssetEditor.tsx'
 import { EdgesEditor } from './EdgesEditor.tsx'
+import { FaceSizesEditor, FacesEditor } from './FacesEditor.tsx'
 import { AxisChoice, OutlineChoice, SectionsEditor } from './OutlineFields.tsx'
 import { TextField } from './TextField.tsx'
 import { ValueField } from './ValueField.tsx'
@@ -56,6 +57,8 @@ const editors: Readonly<Record<FieldKind, ComponentType<EditorProps<never>>>> = 
   ),
   asset: AssetEditor,
   edges: EdgesEditor,
+  faces: FacesEditor,
+  faceSizes: FaceSizesEditor,
 }
 
 export function editorOf(kind: FieldKind): ComponentType<EditorProps> {

@@ -42,7 +42,7 @@ mirror → mirrored | reflect → mirrored | symmetry → mirrored | pattern →
 move → where it stands | align → where it stands | offset → where it stands | center → where it stands | turn → turned | rotate → turned | tilt → turned | scale → scaled | resize → scaled | copy → a copy | duplicate → a copy | group → a bundle | union → a bundle | merge → a bundle
 subtract → cut | difference → cut | intersect → keep what lies inside | keep → keep what lies inside | edges → edges of a plate, an extrusion or letters
 fillet 2.3 ~ round radius=2.3 | round 5/16 ~ round radius=5/16 | ease ~ round radius=1 | break edges ~ round | blend ~ round | chamfer 0.6 ~ bevel size=0.6 | bevel 1.5 ~ bevel size=1.5 form=even | edge ~ round
-shell → a wall | draw → draw an outline | line → draw an outline | svg → a drawing or a photograph | photo → a drawing or a photograph | piece → another piece | joint → a joint | hinge → a joint | measure → a measure | variable → a measure
+thin → a wall | shell 2 ~ hollow thick=2 | hollow 1.6 ~ hollow thick=1.6 open= | case ~ hollow | draw → draw an outline | line → draw an outline | svg → a drawing or a photograph | photo → a drawing or a photograph | piece → another piece | joint → a joint | hinge → a joint | measure → a measure | variable → a measure
 variant → a variant | units → unit, material and printer | ruler → read sizes off the drawing | section → cut the drawing open | export → hand it off | stl → hand it off | delete → remove the selected step | hide → leave a step out | layers → layers | watertight → the proof
 `
 const entries = table

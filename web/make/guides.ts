@@ -116,7 +116,7 @@ export const guides: readonly Guide[] = [
       'Plates, extrusions and letters have their edges behind “more” on their line; drawn corners are rounded in their outline.',
   },
   {
-    words: ['shell', 'hollow', 'wall thickness', 'thin'],
+    words: ['wall of an outline', 'thin'],
     label: 'a wall',
     where: 'Extrusions and revolves can be walls: “filled” on their line. A tube is a round bar that is hollow.',
   },

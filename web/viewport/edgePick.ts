@@ -1,6 +1,6 @@
 import { findStep } from '@makrel/core/document'
 import { chosenEdges, runningOn } from '@makrel/core/edges'
-import { type EdgeRule, edgeRules, edgeRulesText } from '@makrel/core/fields'
+import { type EdgeRule, edgeRules, edgeRulesText, faceNames, faceNamesText } from '@makrel/core/fields'
 import type { SolidEdge } from '@makrel/core/naming'
 import { treatmentOf } from '@makrel/core/operations'
 import { faceKey, type RenderMesh } from '@makrel/core/solids'
@@ -8,48 +8,67 @@ import { create } from 'zustand'
 import { type Selection, usePart } from '../state/part.ts'
 import { useView } from './view.ts'
 
+/** What is pressed on the drawing for a field of this kind. */
+export type PickKind = 'edges' | 'faces'
+
 interface EdgePick {
-  /** the step whose edges are being picked; the drawing shows the part before it */
+  /** the step whose edges or faces are being picked; the drawing shows the part before it */
   readonly step: string | undefined
+  readonly field: PickKind
 }
 
-export const useEdgePick = create<EdgePick>()(() => ({ step: undefined }))
+export const useEdgePick = create<EdgePick>()(() => ({ step: undefined, field: 'edges' }))
 
-/** Begins to pick the edges of a step on the drawing, or ends it. */
-export function pickEdges(step: string | undefined): void {
-  useEdgePick.setState({ step })
-  useView.setState({ inspected: step === undefined ? undefined : { step, show: 'until' } })
+/** Begins to pick the edges or faces of a step on the drawing, or ends it. */
+export function pickFor(picked: { readonly step: string; readonly field: PickKind } | undefined): void {
+  useEdgePick.setState(picked ?? { step: undefined })
+  useView.setState({ inspected: picked && { step: picked.step, show: 'until' } })
 }
 
-/** The field of a step that says which edges it works on, with its rules. */
-function edgesFieldOf(id: string): { readonly field: string; readonly rules: readonly EdgeRule[] } | undefined {
+/** The field of a step that says what it works on, with its text. */
+function fieldOf(id: string, kind: PickKind): { readonly field: string; readonly text: string } | undefined {
   const { part } = usePart.getState()
   const step = part && findStep(part, id)?.step
   if (step?.kind !== 'treatment') return undefined
   const fields = treatmentOf(step.operation)?.fields ?? {}
-  const field = Object.keys(fields).find((name) => fields[name]!.kind === 'edges')
-  return field === undefined ? undefined : { field, rules: edgeRules(step.fields[field] ?? fields[field]!.default) }
+  const field = Object.keys(fields).find((name) => fields[name]!.kind === kind)
+  return field === undefined ? undefined : { field, text: step.fields[field] ?? fields[field]!.default }
 }
 
 /** The edges of a drawing that a step's rules choose, as places in its list. */
 export function chosenOn(mesh: RenderMesh, step: string): readonly number[] {
-  const own = edgesFieldOf(step)
-  return own ? chosenEdges(choosable(mesh), own.rules, [0, 0, 1]).edges : []
+  const own = fieldOf(step, 'edges')
+  return own ? chosenEdges(choosable(mesh), edgeRules(own.text), [0, 0, 1]).edges : []
 }
 
 function choosable({ named, faces, positions }: RenderMesh) {
   return { edges: named, faces: faces.map((face) => ({ key: faceKey(face) })), positions }
 }
 
-/** Where edges are being picked, a press takes the edge with all that runs on smoothly from it, or all of a face; or leaves them out. */
+/**
+ * Where edges are being picked, a press takes the edge with all that runs on smoothly from it, or all of a face; where faces are,
+ * the face. One more press leaves it out again.
+ */
 export function takenForEdges(selection: Selection, mesh: RenderMesh): boolean {
-  const { step } = useEdgePick.getState()
+  const { step, field: kind } = useEdgePick.getState()
   if (step === undefined) return false
-  const own = edgesFieldOf(step)
+  const own = fieldOf(step, kind)
   if (!own) return true
-  const next = selection.edge === undefined ? withFace(own.rules, selection) : withEdge(own.rules, selection.edge, mesh)
-  usePart.getState().edit({ type: 'set-field', id: step, field: own.field, text: edgeRulesText(next) })
+  const set = (text: string) => usePart.getState().edit({ type: 'set-field', id: step, field: own.field, text })
+  if (kind === 'faces') set(withToggled(own.text, selection))
+  else {
+    const rules = edgeRules(own.text)
+    const next = selection.edge === undefined ? withFace(rules, selection) : withEdge(rules, selection.edge, mesh)
+    set(edgeRulesText(next))
+  }
   return true
+}
+
+function withToggled(text: string, { kind, id: step, face }: Selection): string {
+  if (kind !== 'step' || face === undefined) return text
+  const names = faceNames(text)
+  const rest = names.filter((name) => name.step !== step || name.face !== face)
+  return faceNamesText(rest.length < names.length ? rest : [...names, { step, face }])
 }
 
 function withFace(rules: readonly EdgeRule[], { kind, id: step, face }: Selection): readonly EdgeRule[] {

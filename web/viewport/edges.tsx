@@ -76,7 +76,7 @@ export function EdgeMarks({ pieces }: { readonly pieces: readonly Pick<DrawnPiec
     }
     return undefined
   }
-  const picking = useEdgePick(({ step }) => step)
+  const picking = useEdgePick(({ step, field }) => (field === 'edges' ? step : undefined))
   const chosen = picking === undefined ? find(selection?.edge) : undefined
   const pointed = over === selection?.edge ? undefined : find(over)
   const picked = useChosenEdges(pieces, picking)

@@ -6,7 +6,7 @@ import { numberedTitle } from '../make/words.ts'
 import { type DrawnPiece, useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { CloseIcon } from '../ui/icons.tsx'
-import { pickEdges, useEdgePick } from './edgePick.ts'
+import { pickFor, useEdgePick } from './edgePick.ts'
 import { useView } from './view.ts'
 
 type Drawn = Pick<DrawnPiece, 'id' | 'mesh'>
@@ -39,6 +39,7 @@ export function InspectLabel() {
   const part = usePart((state) => state.part)!
   const selected = usePart((state) => state.selection?.id)
   const inspected = useView((state) => state.inspected)
+  const kind = useEdgePick(({ field }) => field)
   const step = inspected && findStep(part, inspected.step)?.step
   useEffect(() => {
     if (inspected && inspected.step !== selected) useView.setState({ inspected: undefined })
@@ -51,7 +52,7 @@ export function InspectLabel() {
     const pressed = (event: KeyboardEvent) => {
       if (event.key !== 'Escape' || event.defaultPrevented) return
       event.preventDefault()
-      pickEdges(undefined)
+      pickFor(undefined)
     }
     window.addEventListener('keydown', pressed, true)
     return () => window.removeEventListener('keydown', pressed, true)
@@ -77,7 +78,9 @@ export function InspectLabel() {
       className="absolute top-11 left-1/2 z-10 flex -translate-x-1/2 gap-3 border border-mackerel bg-sheet px-3 py-1 whitespace-nowrap"
     >
       <span className="text-ink-soft">{numberedTitle(part, step)}:</span>
-      {inspected.show === 'until' ? <span>press edges, or a face for all of its edges</span> : null}
+      {inspected.show === 'until' ? (
+        <span>{kind === 'faces' ? 'press faces' : 'press edges, or a face for all of its edges'}</span>
+      ) : null}
       {choice('without', 'before')}
       {choice('with', 'after')}
       {choice('alone', 'only this')}

@@ -104,22 +104,23 @@ function edgeRule(text: string): EdgeRule | undefined {
     traits.push(found)
   const rule = (where: EdgeRule['where']): EdgeRule => ({ less, traits, where })
   if (rest === 'all' || (rest === '' && traits.length > 0)) return rule({ kind: 'all' })
-  if (taken('of')) return rest ? rule({ kind: 'of', of: faceName(rest) }) : undefined
+  if (taken('of')) return rest ? rule({ kind: 'of', of: faceNameOf(rest) }) : undefined
   if (taken('rims')) return rest ? rule({ kind: 'rims', step: rest }) : undefined
   if (taken('edge')) return rest ? rule({ kind: 'edge', key: rest }) : undefined
   if (!taken('where')) return undefined
   const [a, b, ...more] = rest.split(' meets ')
-  return a && b && more.length === 0 ? rule({ kind: 'meets', faces: [faceName(a), faceName(b)] }) : undefined
+  return a && b && more.length === 0 ? rule({ kind: 'meets', faces: [faceNameOf(a), faceNameOf(b)] }) : undefined
 }
 
-function faceName(text: string): FaceName {
+/** Reads "step/face", or "step" for any face of it. */
+export function faceNameOf(text: string): FaceName {
   const at = text.indexOf('/')
   return at < 0
     ? { step: text.trim(), face: undefined }
     : { step: text.slice(0, at).trim(), face: text.slice(at + 1).trim() }
 }
 
-function faceText({ step, face }: FaceName): string {
+export function faceNameText({ step, face }: FaceName): string {
   return face === undefined ? step : `${step}/${face}`
 }
 
@@ -133,11 +134,11 @@ function whereText(where: EdgeRule['where']): string {
     case 'all':
       return 'all'
     case 'of':
-      return `of ${faceText(where.of)}`
+      return `of ${faceNameText(where.of)}`
     case 'rims':
       return `rims ${where.step}`
     case 'meets':
-      return `where ${where.faces.map(faceText).join(' meets ')}`
+      return `where ${where.faces.map(faceNameText).join(' meets ')}`
     case 'edge':
       return `edge ${where.key}`
   }

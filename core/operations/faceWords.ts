@@ -1,0 +1,14 @@
+/** The name of a face by its key, without what that in turn was made from: "round" of "round of front and top". */
+export function shortName(key: string): string {
+  return key
+    .split('/')
+    .slice(3)
+    .join('/')
+    .replace(/ of .*$/, '')
+}
+
+/** "back and front", of more than three "back, front and more". */
+export function listed(names: readonly string[]): string {
+  if (names.length > 3) return `${names.slice(0, 2).join(', ')} and more`
+  return names.length > 2 ? `${names.slice(0, -1).join(', ')} and ${names.at(-1)}` : names.join(' and ')
+}

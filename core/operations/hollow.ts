@@ -1,0 +1,181 @@
+import { Surface } from '../edges/index.ts'
+import { type FaceName, size } from '../fields/index.ts'
+import type { Solid } from '../kernel/index.ts'
+import type { NamedSolid } from '../naming/index.ts'
+import { add, dot, scaled, type Vec3 } from '../place/index.ts'
+import { flatsRound } from '../plane/index.ts'
+import { slabsOf, tubesOf } from '../walls/index.ts'
+import { defineTreatment, type TreatmentWork } from './define.ts'
+import { listed, shortName } from './faceWords.ts'
+
+/** What stands becomes a wall round a cavity. */
+export const hollow = defineTreatment({
+  kind: 'hollow',
+  label: 'Hollow',
+  hint: 'to a wall, closed or open',
+  look: 'changed',
+  material: 'less',
+  acts: 'alone',
+  words: ['shell', 'hollow out', 'wall thickness', 'thin wall', 'case', 'cavity', 'empty'],
+  quick: ['thick'],
+  icon: 'M4 4V20H28V4M8 4V16H24V4M4 4H8M24 4H28',
+  leader: { field: 'thick', form: 'leader' },
+  fields: {
+    thick: size('Wall', '2', 'How thick the wall is everywhere.'),
+    side: {
+      kind: 'choice',
+      label: 'Where the wall lies',
+      default: 'in',
+      choices: { in: 'inside', out: 'outside', half: 'half inside, half outside' },
+      meaning:
+        'Inside what stands, so that its outside stays; around it, so that the cavity is as it was; or half and half.',
+      rare: true,
+    },
+    open: {
+      kind: 'faces',
+      label: 'Open at',
+      default: '',
+      meaning: 'Faces that have no wall: the cavity is open there.',
+    },
+    other: {
+      kind: 'faceSizes',
+      label: 'Other walls',
+      default: '',
+      meaning: 'Faces whose wall has another thickness.',
+      rare: true,
+    },
+  },
+  sentence: () => [
+    'to a wall of',
+    { field: 'thick' },
+    { field: 'side' },
+    ', open at',
+    { field: 'open' },
+    ', but',
+    { field: 'other' },
+  ],
+  apply({ thick, side, open, other }, work) {
+    const { scope, solid, advise } = work
+    const named = work.named(solid)
+    for (const name of [...open, ...other.map(({ face }) => face)])
+      if (facesCalled(named, name).length === 0) advise('hollow-face-none', { where: name.face ?? 'This step' })
+    const opened = new Set(open.flatMap((name) => facesCalled(named, name)))
+    const own = new Map(other.flatMap(({ face, size: mm }) => facesCalled(named, face).map((at) => [at, mm] as const)))
+    const inner = side === 'in' ? 1 : side === 'half' ? 0.5 : 0
+    const walls: Walls = { named, thick: (face) => (opened.has(face) ? 0 : (own.get(face) ?? thick)) }
+    const cavity = inner > 0 ? cavityIn(work, walls, inner, inner * thick) : solid
+    if (cavity.isEmpty()) {
+      advise('hollow-none', { thick })
+      return [solid]
+    }
+    const outside = inner < 1 ? grownBy(work, walls, 1 - inner) : solid
+    const through = openedAt(work, cavity, inner > 0 ? opened : new Set(), named, inner > 0 ? undefined : open)
+    return [scope.difference(outside, [through])]
+  },
+})
+
+/** The faces of a solid, and how thick each one's wall is, mm; 0 where it is open. */
+interface Walls {
+  readonly named: NamedSolid
+  thick(face: number): number
+}
+
+/** All faces of a step that are called so, in all its copies. */
+function facesCalled({ faces }: NamedSolid, { step, face }: FaceName): number[] {
+  return faces.flatMap(({ key }, i) => {
+    const [kind, id, , ...name] = key.split('/')
+    return kind === 'step' && id === step && (face === undefined || name.join('/') === face) ? [i] : []
+  })
+}
+
+/** What lies nowhere nearer to the surface than a share of its wall. */
+function cavityIn(work: TreatmentWork, { named, thick }: Walls, share: number, wall: number): Solid {
+  const { scope, solid, fineness, own } = work
+  const surface = new Surface(named, solid.corners())
+  const size = (face: number) => share * thick(face)
+  const bodies = [
+    ...slabsOf(surface, size, clearance).map((slab) => ({ slab, words: insideWords(named, slab.faces) })),
+    ...tubesOf(surface, -1, thickerBeside(named, size), flatsAt(fineness)).map((slab) => ({
+      slab,
+      words: 'inside corner',
+    })),
+  ]
+  const made = bodies.map(({ slab, words }) => own(scope.surface(slab.points, slab.triangles), () => ({ face: words })))
+  return scope.withoutCrumbs(scope.difference(solid, made), scope.union([]), crumb * wall ** 3)
+}
+
+/** The solid with a share of its walls round it; its outer edges are rounded by as much. */
+function grownBy(work: TreatmentWork, { named, thick }: Walls, share: number): Solid {
+  const { scope, solid, fineness, own } = work
+  const surface = new Surface(named, solid.corners())
+  const size = (face: number) => share * thick(face)
+  const bodies = [
+    ...slabsOf(surface, size, clearance, -1).map((slab) => ({ slab, words: outsideWords(named, slab.faces) })),
+    ...tubesOf(surface, 1, thickerBeside(named, size), flatsAt(fineness)).map((slab) => ({
+      slab,
+      words: 'outside corner',
+    })),
+  ]
+  const made = bodies.map(({ slab, words }) => own(scope.surface(slab.points, slab.triangles), () => ({ face: words })))
+  return scope.union([solid, ...made])
+}
+
+/** How far slabs go beyond the surface that they lie under, mm. */
+const clearance = 0.01
+/** A cavity of less than this, as a share of the cube of the wall, is none. */
+const crumb = 0.05
+
+const flatsAt = (fineness: number) => (radius: number) => flatsRound(radius, fineness, true)
+
+/** The thicker one of the walls beside an edge. */
+function thickerBeside({ edges }: NamedSolid, thick: (face: number) => number): (edge: number) => number {
+  return (edge) => Math.max(...edges[edge]!.faces.map(thick))
+}
+
+/** Where the cavity reaches an open face it goes a little beyond it. */
+function openedAt(
+  work: TreatmentWork,
+  cavity: Solid,
+  opened: ReadonlySet<number>,
+  named: NamedSolid,
+  names: readonly FaceName[] | undefined,
+): Solid {
+  const { scope } = work
+  const keys = new Set([...opened].map((face) => named.faces[face]!.key))
+  const now = work.named(cavity)
+  const isOpen = now.faces.map((face) =>
+    names
+      ? names.some((name) => facesCalled({ faces: [face] } as unknown as NamedSolid, name).length > 0)
+      : keys.has(face.key),
+  )
+  if (!isOpen.includes(true)) return cavity
+  const surface = new Surface(now, cavity.corners())
+  const moved = new Map<number, Vec3[]>()
+  now.faceOf.forEach((face, t) => {
+    if (!isOpen[face]) return
+    for (let h = 3 * t; h < 3 * t + 3; h++) {
+      const vertex = surface.from(h)
+      const normal = surface.normal(h)
+      const all = moved.get(vertex)
+      if (!all) moved.set(vertex, [normal])
+      else if (!all.some((n) => dot(n, normal) > 1 - 1e-6)) all.push(normal)
+    }
+  })
+  const by = new Map([...moved].map(([vertex, normals]) => [vertex, scaled(normals.reduce(add), beyond)] as const))
+  return scope.shifted(cavity, by)
+}
+
+/** How far the cavity goes beyond an open face, mm: no skin is left there. */
+const beyond = 2e-3
+
+function insideWords(named: NamedSolid, faces: readonly number[]): string {
+  return `inside of ${wordsOf(named, faces)}`
+}
+
+function outsideWords(named: NamedSolid, faces: readonly number[]): string {
+  return `outside of ${wordsOf(named, faces)}`
+}
+
+function wordsOf({ faces }: NamedSolid, of: readonly number[]): string {
+  return listed([...new Set(of.map((face) => shortName(faces[face]!.key)))].sort())
+}

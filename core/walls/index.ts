@@ -1,0 +1,2 @@
+export { type Slab, slabsOf } from './slabs.ts'
+export { tubesOf } from './tubes.ts'

@@ -1,0 +1,138 @@
+import { type Body, coursesOf, directionOf, type Sense, type Surface, spokesOf } from '../edges/index.ts'
+import { nextHalfEdge } from '../mesh/index.ts'
+import { isSmooth } from '../naming/index.ts'
+import { add, cross, norm, scaled, type Vec3 } from '../place/index.ts'
+
+/**
+ * Bodies that hold all that lies less than a thickness from the edges of one sense: tubes along them, and balls where several of
+ * them meet. `thick` of an edge is that of the faces beside it; 0 where it has none.
+ */
+export function tubesOf(
+  surface: Surface,
+  sense: Sense,
+  thick: (edge: number) => number,
+  flats: (radius: number) => number,
+): Body[] {
+  const { edges } = surface.solid
+  const wanted = edges.flatMap((edge, i) =>
+    !isSmooth(edge) && (edge.bend > 0 ? 1 : -1) === sense && thick(i) > 0 ? [i] : [],
+  )
+  const bodies: Body[] = []
+  const balls = new Map<number, number>()
+  for (const { edges: own, halfEdges, closed } of coursesOf(surface, wanted)) {
+    const radius = Math.max(...own.map(thick))
+    const count = flats(radius)
+    // The flats touch the round from outside: nowhere is the wall thinner.
+    const far = radius / Math.cos(Math.PI / count)
+    const stops = halfEdges.map((h) => surface.at(surface.from(h)))
+    if (!closed) stops.push(surface.at(surface.from(nextHalfEdge(halfEdges.at(-1)!))))
+    const ways = halfEdges.map((h) => directionOf(surface, h))
+    bodies.push(tubeAlong(stops, ways, closed, far, count))
+    if (closed) continue
+    for (const h of [halfEdges[0]!, surface.twin(halfEdges.at(-1)!)]) {
+      const meeting = spokesOf(surface, h).filter((spoke) => spoke.sense === sense && thick(spoke.edge) > 0)
+      const vertex = surface.from(h)
+      if (meeting.length > 1) balls.set(vertex, Math.max(balls.get(vertex) ?? 0, radius))
+    }
+  }
+  for (const [vertex, radius] of balls) bodies.push(ballAt(surface.at(vertex), radius, flats(radius)))
+  return bodies
+}
+
+function tubeAlong(
+  stops: readonly Vec3[],
+  ways: readonly Vec3[],
+  closed: boolean,
+  radius: number,
+  count: number,
+): Body {
+  const last = ways.length - 1
+  const points: Vec3[] = []
+  const triangles: [number, number, number][] = []
+  // One direction across is carried along, so that rings are not turned against each other.
+  let across = perpendicular(ways[0]!)
+  stops.forEach((at, i) => {
+    const before = ways[closed ? (i + last) % (last + 1) : Math.max(0, i - 1)]!
+    const after = ways[Math.min(i, last)]!
+    const sum = add(before, after)
+    const way = scaled(sum, 1 / norm(sum))
+    const beside = cross(way, across)
+    const u = scaled(cross(beside, way), 1 / norm(beside))
+    const v = cross(way, u)
+    across = u
+    // Where it turns, the ring is stretched as a mitre is.
+    const stretch = 2 / norm(sum)
+    const bent = cross(before, after)
+    const out = norm(bent) > 1e-9 ? scaled(cross(way, bent), 1 / norm(bent)) : u
+    for (let k = 0; k < count; k++) {
+      const rad = (2 * Math.PI * k) / count
+      const plain = add(scaled(u, radius * Math.cos(rad)), scaled(v, radius * Math.sin(rad)))
+      const along = plain[0] * out[0] + plain[1] * out[1] + plain[2] * out[2]
+      points.push(add(at, add(plain, scaled(out, along * (stretch - 1)))))
+    }
+  })
+  const rings = stops.length
+  for (let i = 0; i < (closed ? rings : rings - 1); i++) {
+    const next = (i + 1) % rings
+    // Round a closed course the carried direction may come back turned: it begins where it fits best.
+    for (let k = 0; k < count; k++) {
+      const [a, b] = [i * count + k, i * count + ((k + 1) % count)]
+      const shift = closed && next === 0 ? nearestTurn(points, i * count, count) : 0
+      const [c, d] = [next * count + ((k + shift) % count), next * count + ((k + 1 + shift) % count)]
+      triangles.push([a, b, d], [a, d, c])
+    }
+  }
+  if (!closed)
+    for (let k = 1; k + 1 < count; k++) {
+      const end = (rings - 1) * count
+      triangles.push([0, k + 1, k], [end, end + k, end + k + 1])
+    }
+  return { points, triangles }
+}
+
+/** By how many corners the first ring is turned against the one at `from`. */
+function nearestTurn(points: readonly Vec3[], from: number, count: number): number {
+  let best = { turn: 0, far: Number.POSITIVE_INFINITY }
+  for (let turn = 0; turn < count; turn++) {
+    const [p, q] = [points[from]!, points[turn]!]
+    const far = Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2])
+    if (far < best.far) best = { turn, far }
+  }
+  return best.turn
+}
+
+function perpendicular(way: Vec3): Vec3 {
+  const axis: Vec3 = Math.abs(way[2]) < 0.9 ? [0, 0, 1] : [1, 0, 0]
+  const side = cross(way, axis)
+  return scaled(side, 1 / norm(side))
+}
+
+/** A ball whose flats touch it from outside, standing on its poles. */
+function ballAt(centre: Vec3, radius: number, count: number): Body {
+  const rings = Math.max(2, Math.round(count / 2))
+  const far = radius / Math.cos(Math.PI / count) ** 2
+  const points: Vec3[] = []
+  const triangles: [number, number, number][] = []
+  for (let i = 1; i < rings; i++)
+    for (let k = 0; k < count; k++) {
+      const [high, round] = [(Math.PI * i) / rings, (2 * Math.PI * k) / count]
+      points.push(
+        add(centre, [
+          far * Math.sin(high) * Math.cos(round),
+          far * Math.sin(high) * Math.sin(round),
+          -far * Math.cos(high),
+        ]),
+      )
+    }
+  const [low, top] = [points.push(add(centre, [0, 0, -far])) - 1, points.push(add(centre, [0, 0, far])) - 1]
+  for (let k = 0; k < count; k++) {
+    const next = (k + 1) % count
+    triangles.push([low, next, k])
+    for (let i = 0; i + 2 < rings; i++) {
+      const [a, b, c, d] = [i * count + k, i * count + next, (i + 1) * count + k, (i + 1) * count + next]
+      triangles.push([a, b, d], [a, d, c])
+    }
+    triangles.push([(rings - 2) * count + k, (rings - 2) * count + next, top])
+  }
+  return { points, triangles }
+}

@@ -1,0 +1,161 @@
+import { describe, expect, it } from 'vitest'
+import type { Place, Step, TreatmentStep } from '../document/index.ts'
+import { shellsOf, TriangleTree } from '../mesh/index.ts'
+import type { Vec3 } from '../place/index.ts'
+import { built, onFace, partOf, step, testKernel } from '../testing/index.ts'
+
+const kernel = await testKernel()
+
+function hollow(thick: number, more: Record<string, string> = {}): TreatmentStep {
+  return {
+    kind: 'treatment',
+    id: 't',
+    name: '',
+    mute: false,
+    when: '',
+    operation: 'hollow',
+    fields: { thick: `${thick}`, ...more },
+  }
+}
+const [w, d, h] = [40.3, 30.1, 20.7]
+const block = step('b', 'plate', { width: `${w}`, depth: `${d}`, height: `${h}` })
+const onTop = (place: Partial<Place> = {}) => ({ place: { ...onFace('b', 'top'), ...place } })
+const off = (by: string) => ({ from: 'centre', to: 'centre', by }) as const
+
+async function solidOf(steps: readonly Step[], fineness = 0.02) {
+  const { pieces, buildProblems } = await built(kernel, partOf([...steps]), fineness)
+  return { solid: pieces[0]!.solid!, told: buildProblems.map(({ code }) => code) }
+}
+const volumeOf = async (steps: readonly Step[], fineness?: number) => (await solidOf(steps, fineness)).solid.volume()
+
+/** The least and the greatest distance from the outer surface to the cavity of a hollow solid, over so many places. */
+async function wallOf(steps: readonly Step[], fineness = 0.02, places = 3000) {
+  const { solid, told } = await solidOf(steps, fineness)
+  const mesh = solid.mesh()
+  const { shellOf, shells } = shellsOf(mesh)
+  const inner = new Set(shells.flatMap(({ volume }, i) => (volume < 0 ? [i] : [])))
+  const pick = (inside: boolean) =>
+    Uint32Array.from(
+      [...shellOf].flatMap((shell, t) =>
+        inner.has(shell) === inside ? [...mesh.triangles.subarray(3 * t, 3 * t + 3)] : [],
+      ),
+    )
+  const cavity = new TriangleTree({ positions: mesh.positions, triangles: pick(true) })
+  const outer = pick(false)
+  const point = (v: number): Vec3 => [mesh.positions[3 * v]!, mesh.positions[3 * v + 1]!, mesh.positions[3 * v + 2]!]
+  const count = outer.length / 3
+  const areas = Array.from({ length: count }, (_, t) => {
+    const [a, b, c] = [0, 1, 2].map((i) => point(outer[3 * t + i]!)) as [Vec3, Vec3, Vec3]
+    const [u, v] = [b.map((x, i) => x - a[i]!), c.map((x, i) => x - a[i]!)] as [number[], number[]]
+    return Math.hypot(u[1]! * v[2]! - u[2]! * v[1]!, u[2]! * v[0]! - u[0]! * v[2]!, u[0]! * v[1]! - u[1]! * v[0]!)
+  })
+  const whole = areas.reduce((sum, each) => sum + each, 0)
+  let [least, most, t, gone] = [Infinity, 0, 0, areas[0]!]
+  for (let i = 0; i < places; i++) {
+    const wanted = ((i + 0.5) / places) * whole
+    while (gone < wanted && t + 1 < count) gone += areas[++t]!
+    // A place within it that takes turns.
+    const [r, s] = [(i * 0.618) % 1, (i * 0.414) % 1]
+    const [x, y] = r + s > 1 ? [1 - r, 1 - s] : [r, s]
+    const [a, b, c] = [0, 1, 2].map((k) => point(outer[3 * t + k]!)) as [Vec3, Vec3, Vec3]
+    const p = a.map((at, k) => at + (b[k]! - at) * x + (c[k]! - at) * y) as unknown as Vec3
+    const far = cavity.nearest(p)!.distance
+    least = Math.min(least, far)
+    most = Math.max(most, far)
+  }
+  return { least, most, told, cavities: inner.size }
+}
+
+describe('a hollow solid', () => {
+  it('of a block has a block in it, to the last digit', async () => {
+    const closed = await volumeOf([block, hollow(2.3)])
+    expect(closed).toBeCloseTo(w * d * h - (w - 4.6) * (d - 4.6) * (h - 4.6), 8)
+    const { solid } = await solidOf([block, hollow(2.3)])
+    expect(solid.bounds()).toEqual((await solidOf([block])).solid.bounds())
+  })
+  it('is open at chosen faces, with other walls at others', async () => {
+    const open = await volumeOf([block, hollow(2.3, { open: 'b/top' })])
+    expect(open).toBeCloseTo(w * d * h - (w - 4.6) * (d - 4.6) * (h - 2.3), 6)
+    const floor = await volumeOf([block, hollow(2.3, { open: 'b/top', other: 'b/bottom, 3.1; b/left, 1 + 0.4' })])
+    expect(floor).toBeCloseTo(w * d * h - (w - 2.3 - 1.4) * (d - 4.6) * (h - 3.1), 6)
+    const through = await volumeOf([block, hollow(2.3, { open: 'b/top; b/bottom; b/left' })])
+    expect(through).toBeCloseTo(w * d * h - (w - 2.3) * (d - 4.6) * h, 5)
+  })
+  it('lies outside, or half and half, where that is said', async () => {
+    const rounded = (by: number) =>
+      w * d * h + 2 * by * (w * d + d * h + w * h) + Math.PI * by ** 2 * (w + d + h) + (4 / 3) * Math.PI * by ** 3
+    const out = await volumeOf([block, hollow(2, { side: 'out' })], 0.002)
+    expect(out).toBeCloseTo(rounded(2) - w * d * h, 0)
+    const half = await volumeOf([block, hollow(2, { side: 'half' })], 0.002)
+    expect(half).toBeCloseTo(rounded(1) - (w - 2) * (d - 2) * (h - 2), 0)
+  })
+  it('of a bar, a ball and a cone has the same in it, smaller', async () => {
+    const limit = async (steps: Step[]) => {
+      const [coarse, fine] = [await volumeOf(steps, 0.04), await volumeOf(steps, 0.01)]
+      return (4 * fine - coarse) / 3
+    }
+    const bar = step('b', 'bar', { diameter: '18.4', height: '21.3' })
+    const expected = Math.PI * (9.2 ** 2 * 21.3 - 7.1 ** 2 * 17.1)
+    expect(Math.abs((await limit([bar, hollow(2.1)])) / expected - 1)).toBeLessThan(1e-5)
+    const ball = step('b', 'ball', { diameter: '18.4' })
+    const shell = (4 / 3) * Math.PI * (9.2 ** 3 - 7.1 ** 3)
+    expect(Math.abs((await limit([ball, hollow(2.1)])) / shell - 1)).toBeLessThan(1e-3)
+    const cone = step('b', 'bar', { diameter: '24', height: '20', form: 'tapered', end: '0' })
+    // The cone inside has the same slope: its tip lies lower by t / sin of half the angle at the tip.
+    const half = Math.atan(12 / 20)
+    const tall = 20 - 2 - 2 / Math.sin(half)
+    const small = (Math.PI * (tall * Math.tan(half)) ** 2 * tall) / 3
+    expect(Math.abs((await limit([cone, hollow(2)])) / ((Math.PI * 144 * 20) / 3 - small) - 1)).toBeLessThan(1e-4)
+  })
+  it('keeps the wall of a bore, unless that opens into the cavity', async () => {
+    const bore = step('o', 'hole', { diameter: '6' }, onTop({ across: off('3.3') }))
+    const walls = await volumeOf([block, bore, hollow(2)], 0.002)
+    const own = w * d * h - (w - 4) * (d - 4) * (h - 4) + Math.PI * (25 - 9) * (h - 4) - Math.PI * 9 * 4
+    expect(Math.abs(walls / own - 1)).toBeLessThan(1e-3)
+    const open = await volumeOf([block, bore, hollow(2, { open: 'o/wall' })], 0.002)
+    expect(Math.abs(open / (w * d * h - (w - 4) * (d - 4) * (h - 4) - Math.PI * 9 * 4) - 1)).toBeLessThan(1e-3)
+  })
+  it.each<[string, Step[]]>([
+    [
+      'stepped',
+      [block, step('c', 'plate', { width: '17', depth: '13', height: '14.3' }, onTop({ turn: '37.3' })), hollow(2)],
+    ],
+    [
+      'with a bar on it',
+      [block, step('c', 'bar', { diameter: '15.3', height: '14.3' }, onTop({ across: off('4') })), hollow(2)],
+    ],
+    [
+      'notched',
+      [
+        block,
+        step('c', 'plate', { width: '9', depth: '80', height: '8' }, { ...onTop(), operation: 'cut' }),
+        hollow(2),
+      ],
+    ],
+    ['bored', [block, step('o', 'hole', { diameter: '7.7' }, onTop({ across: off('-5') })), hollow(2)]],
+    [
+      'rounded',
+      [
+        step('b', 'plate', { width: '40', depth: '30', height: '20', corner: '1.3', top: 'round', topSize: '1.1' }),
+        hollow(2),
+      ],
+    ],
+    ['a ring', [step('b', 'ring', { diameter: '40', thick: '12' }), hollow(2)]],
+    ['a prism', [step('b', 'prism', { sides: '5', size: '30', height: '20' }, { place: { turn: '11' } }), hollow(2)]],
+  ])('%s has its wall everywhere, and no thicker where it is flat', async (_, steps) => {
+    const { least, most, told, cavities } = await wallOf(steps)
+    expect(told).toEqual([])
+    expect(cavities).toBe(1)
+    expect(least).toBeGreaterThan(2 - 0.03)
+    // At an outer corner the cavity's own corner is nearest.
+    expect(most).toBeLessThan(2 * Math.sqrt(3) + 0.5)
+  })
+  it('that its wall would fill stays full, and a face that is not there is told', async () => {
+    const full = await solidOf([block, hollow(15)])
+    expect(full.told).toEqual(['hollow-none'])
+    expect(full.solid.volume()).toBeCloseTo(w * d * h, 9)
+    const odd = await solidOf([block, hollow(2, { open: 'b/lid; b/top' })])
+    expect(odd.told).toEqual(['hollow-face-none'])
+    expect(odd.solid.volume()).toBeCloseTo(w * d * h - (w - 4) * (d - 4) * (h - 2), 6)
+  })
+})

@@ -6,7 +6,7 @@ import { add, cross, dot, type Frame, norm, scaled, subtract, type Vec3 } from '
 import { ProblemError } from '../problems/index.ts'
 import { seeded, testKernel } from '../testing/index.ts'
 import { sampleAsset } from '../testing/meshes.ts'
-import { sampleOf } from '../testing/outlines.ts'
+import { randomFrom, sampleOf } from '../testing/outlines.ts'
 import { boxReach, type DimensionLine, flatFaceAt, type ShapeDefinition, shapeOf, shapes } from './index.ts'
 
 const fineness = 0.01
@@ -397,6 +397,22 @@ it('a free polyhedron is spanned by its corners', () => {
     [1, 1, 1],
   ]
   expect(measured('polyhedron', { corners: corners as never }).volume).toBeCloseTo(1000 / 6, 6)
+})
+
+it('a free polyhedron needs a corner outside of the plane of the others, however that lies', () => {
+  const { impossible } = shapeOf('polyhedron')!
+  const random = randomFrom(5)
+  for (let i = 0; i < 60; i++) {
+    const [p, u, v] = [0, 1, 2].map(() => [random() * 80 - 40, random() * 80 - 40, random() * 80 - 40] as const) as [
+      Vec3,
+      Vec3,
+      Vec3,
+    ]
+    const flat = Array.from({ length: 5 }, () => add(p, add(scaled(u, random()), scaled(v, random()))))
+    expect(impossible!({ corners: flat } as never)).toMatchObject({ field: 'corners' })
+    const out = add(flat[2]!, scaled(cross(u, v), 0.02 / norm(cross(u, v))))
+    expect(impossible!({ corners: [...flat, out] } as never)).toBeUndefined()
+  }
 })
 
 describe('impossible sizes are told at their field', () => {

@@ -95,16 +95,22 @@ export class Facets {
           [0, 1, 2].map((i) => norm(cross(subtract(surface.at(surface.from(3 * t + i)), only.point), only.along))),
         ),
       )
-    const beside = this.neighbours(members).filter((t) => surface.face(3 * t) === surface.face(3 * members[0]!))
-    const widths = beside.map((t) => across(this.#members[this.number(t)]!))
+    const widths = this.neighbours(members).map((t) => across(this.#members[this.number(t)]!))
     return { normal, creases, width: Math.max(across(members), ...widths) }
+  }
+
+  /** Whether the face goes on smoothly over a half-edge; what lies beyond it says nothing of how the face is bent. */
+  private isWithin(h: number): boolean {
+    const surface = this.#surface
+    const twin = surface.twin(h)
+    return twin >= 0 && surface.face(h) === surface.face(twin) && surface.isSmooth(h)
   }
 
   private neighbours(members: readonly number[]): number[] {
     const own = this.number(members[0]!)
     return members
       .flatMap((t) => [3 * t, 3 * t + 1, 3 * t + 2])
-      .filter((h) => this.#surface.isSmooth(h))
+      .filter((h) => this.isWithin(h))
       .map((h) => (this.#surface.twin(h) / 3) | 0)
       .filter((t) => this.#of[t] !== own)
   }
@@ -116,12 +122,11 @@ export class Facets {
     for (const t of members)
       for (let h = 3 * t; h < 3 * t + 3; h++) {
         const other = (surface.twin(h) / 3) | 0
-        if (!surface.isSmooth(h) || this.#of[other] === own) continue
+        if (this.#of[other] === own || !this.isWithin(h)) continue
         const line = subtract(surface.at(surface.from(nextHalfEdge(h))), surface.at(surface.from(h)))
         const size = norm(line)
         if (size < 1e-7) continue
-        const flat = surface.flatFace(surface.face(3 * other))
-        const there = flat ?? unit(add(normal, surface.flat(other)))
+        const there = unit(add(normal, surface.flat(other)))
         // Pieces of one crease are one.
         if (creases.some((known) => dot(known.normal, there) > samePlane)) continue
         creases.push({ point: surface.at(surface.from(h)), along: scaled(line, 1 / size), normal: there })

@@ -3,8 +3,10 @@ import type { NamedSolid } from '../naming/index.ts'
 import { add, cross, dot, norm, scaled, subtract, unit, type Vec3 } from '../place/index.ts'
 import { Facets } from './facets.ts'
 
-/** Two faces that meet at less than this are one smooth surface there: a ball rolls on over it. */
+/** Two faces whose flats meet at more than this are not one smooth surface, a ball does not roll on over it. */
 const smoothWithin = Math.cos((20 * Math.PI) / 180)
+/** Smooth normals of two faces that differ by less than this are tangent. */
+const tangentWithin = Math.cos((6 * Math.PI) / 180)
 /** Normals nearer to each other than this are those of one plane. */
 const samePlane = 1 - 1e-10
 
@@ -29,6 +31,8 @@ export class Surface {
   /** by corner: x, y, z of its smooth normal; NaN where nobody asked */
   readonly #normals: Float64Array
   readonly #facets: Facets
+  /** by half-edge: 1 smooth, −1 sharp, 0 where nobody asked */
+  readonly #smooth: Int8Array
   #triangles: readonly (readonly number[])[] | undefined
 
   /** `corners`: x, y, z of each vertex in double precision */
@@ -37,6 +41,7 @@ export class Surface {
     this.#corners = corners
     this.#normals = new Float64Array(3 * solid.triangles.length).fill(Number.NaN)
     this.#facets = new Facets(this)
+    this.#smooth = new Int8Array(solid.triangles.length)
     this.#flatFaces = this.flatFaces()
   }
 
@@ -84,12 +89,30 @@ export class Surface {
 
   /** Whether the surface goes on over a half-edge without an edge to be seen. */
   isSmooth(h: number): boolean {
+    const known = this.#smooth[h]!
+    if (known !== 0) return known > 0
+    const smooth = this.runsOn(h)
+    this.#smooth[h] = smooth ? 1 : -1
+    if (this.twin(h) >= 0) this.#smooth[this.twin(h)] = this.#smooth[h]!
+    return smooth
+  }
+
+  private runsOn(h: number): boolean {
     const twin = this.twin(h)
     if (twin < 0) return false
     const { normals, folded } = this.solid
     const [a, b] = [3 * ((h / 3) | 0), 3 * ((twin / 3) | 0)]
     const cosine = normals[a]! * normals[b]! + normals[a + 1]! * normals[b + 1]! + normals[a + 2]! * normals[b + 2]!
-    return cosine >= (this.face(h) === this.face(twin) ? folded : smoothWithin)
+    if (this.face(h) === this.face(twin)) return cosine >= folded
+    if (cosine < smoothWithin || cosine > samePlane) return cosine > samePlane
+    // Two faces run into each other where what their flats stand for does: the first flat of a round lies a little off its tangent.
+    const middle = scaled(add(this.at(this.from(h)), this.at(this.from(nextHalfEdge(h)))), 1 / 2)
+    return dot(this.meantAt(h, middle), this.meantAt(twin, middle)) > tangentWithin
+  }
+
+  /** The normal that a face means at a point of one of its triangles, by that face alone. */
+  private meantAt(h: number, p: Vec3): Vec3 {
+    return this.#flatFaces[this.face(h)] ?? this.#facets.normalAt((h / 3) | 0, p)
   }
 
   /**

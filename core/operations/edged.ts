@@ -72,7 +72,7 @@ function roundedDown(mm: number): number {
 }
 
 /** A body of less than this, as a share of the cube of the size, is nothing that was meant. */
-const crumb = 0.3
+const crumb = 1
 
 /** What the rules choose after some edges are done, and what runs on smoothly from that round what these have left. */
 function chosenAfter(

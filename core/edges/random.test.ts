@@ -1,0 +1,132 @@
+import { describe, expect, it } from 'vitest'
+import type { Place, Step, TreatmentStep } from '../document/index.ts'
+import { meshFigures } from '../mesh/index.ts'
+import { built, onFace, partOf, step, testKernel } from '../testing/index.ts'
+import { randomFrom } from '../testing/outlines.ts'
+
+const kernel = await testKernel()
+
+/** More than these are tried by hand: `MAKREL_MANY=1000 npx vitest run core/edges/random.test.ts`. */
+const many = Number(process.env.MAKREL_MANY ?? 30)
+const fineness = 0.05
+const rules = [
+  'outer',
+  'inner',
+  'all',
+  'of b/top',
+  'upright',
+  'outer level',
+  'rims s0',
+  'of s0',
+  'bed',
+  'where s0 meets b',
+]
+
+function treatment(operation: string, fields: Record<string, string>): TreatmentStep {
+  return { kind: 'treatment', id: 't', name: '', mute: false, when: '', operation, fields }
+}
+
+/** A plate with up to six solids and cuts on it, anywhere. */
+function randomSolid(random: () => number): Step[] {
+  const size = (low: number, high: number) => (low + (high - low) * random()).toFixed(2)
+  const pick = <T>(all: readonly T[]) => all[Math.floor(random() * all.length)]!
+  const corner = random() < 0.3 ? size(0.5, 4) : '0'
+  const base = step('b', 'plate', { width: size(15, 40), depth: size(15, 40), height: size(4, 15), corner })
+  const others = Array.from({ length: 2 + Math.floor(random() * 6) }, (_, i): Step => {
+    const by = () => ({ from: 'centre', to: 'centre', by: size(-15, 15) }) as const
+    const turn = random() < 0.5 ? '0' : size(0, 90)
+    const place: Partial<Place> = { ...onFace('b', 'top'), across: by(), along: by(), turn }
+    const cut = random() < 0.4 ? { operation: 'cut' } : {}
+    const plate = { width: size(4, 15), depth: size(4, 15), height: size(1, 8) }
+    const round = { diameter: size(4, 12), height: size(1, 8) }
+    switch (pick(['plate', 'bar', 'hole', 'wedge', 'prism', 'bar'])) {
+      case 'plate':
+        return step(`s${i}`, 'plate', plate, { place, ...cut })
+      case 'bar':
+        return step(`s${i}`, 'bar', round, { place, ...cut })
+      case 'hole':
+        return step(`s${i}`, 'hole', { diameter: size(2, 8) }, { place })
+      case 'wedge':
+        return step(`s${i}`, 'wedge', {}, { place })
+      default:
+        return step(`s${i}`, 'prism', { sides: pick(['3', '5', '6']), size: size(6, 14) }, { place })
+    }
+  })
+  return [base, ...others]
+}
+
+describe('random solids', () => {
+  it.each(Array.from({ length: many }, (_, i) => i + 1))(
+    '%i: with random edges rounded or bevelled are sound, and no more is added or taken away than may be',
+    async (seed) => {
+      const random = randomFrom(seed)
+      const steps = randomSolid(random)
+      const edges = rules[Math.floor(random() * rules.length)]!
+      const by = (0.2 + 2 * random()).toFixed(2)
+      const last = random() < 0.6 ? treatment('round', { edges, radius: by }) : treatment('bevel', { edges, size: by })
+      const before = await built(kernel, partOf(steps), fineness)
+      const after = await built(kernel, partOf([...steps, last]), fineness)
+      const told = after.buildProblems.filter(({ path }) => path[1] === 't').map(({ code }) => code)
+      for (const code of told) expect(['round-no-room', 'edges-none', 'edges-smooth']).toContain(code)
+      const [p, q] = [before.pieces[0]!.solid!, after.pieces[0]!.solid!]
+      const what = JSON.stringify(last.fields)
+      const figures = meshFigures(q.mesh())
+      expect(figures, what).toMatchObject({ closed: true, oriented: true })
+      expect(figures.solids, what).toBe(meshFigures(p.mesh()).solids)
+      const [more, less] = kernel.scope((scope) => [
+        scope.difference(q, [p]).volume(),
+        scope.difference(p, [q]).volume(),
+      ]) as [number, number]
+      if (edges.startsWith('outer')) expect(more, what).toBeLessThan(1e-4)
+      if (edges === 'inner' || edges === 'where s0 meets b') expect(Math.min(more, less), what).toBeLessThan(1e-4)
+      if (edges === 'inner') expect(less, what).toBeLessThan(1e-4)
+    },
+  )
+  it.each(Array.from({ length: Math.ceil(many / 2) }, (_, i) => i + 1))(
+    '%i: hollow have their outside as it was, and a cavity that lies in them',
+    async (seed) => {
+      const random = randomFrom(seed)
+      const steps = randomSolid(random)
+      const thick = (0.4 + 2 * random()).toFixed(2)
+      const before = (await built(kernel, partOf(steps), fineness)).pieces[0]!.solid!
+      const done = await built(kernel, partOf([...steps, treatment('hollow', { thick })]), fineness)
+      const solid = done.pieces[0]!.solid!
+      const told = done.buildProblems.filter(({ path }) => path[1] === 't').map(({ code }) => code)
+      if (told.length > 0) expect(told).toEqual(['hollow-none'])
+      const figures = meshFigures(solid.mesh())
+      expect(figures).toMatchObject({ closed: true, oriented: true, solids: meshFigures(before.mesh()).solids })
+      expect(solid.bounds()).toEqual(before.bounds())
+      const least = kernel.scope((scope) => {
+        // What was taken away lies as deep as the wall is thick.
+        const cavity = scope.difference(before, [solid])
+        const outside = scope.difference(scope.placed(boxRound(scope, before), at(before)), [before])
+        return cavity.isEmpty() ? Number(thick) : outside.gapTo(cavity, 10)
+      })
+      expect(least).toBeGreaterThan(Number(thick) - 0.06)
+    },
+  )
+})
+
+type Scope = Parameters<Parameters<typeof kernel.scope>[0]>[0]
+type Solid = ReturnType<Scope['union']>
+
+/** A block that a solid lies in, with room round it, its lowest corner at the origin. */
+function boxRound(scope: Scope, solid: Solid): Solid {
+  const { min, max } = solid.bounds()!
+  const [x, y, z] = [0, 1, 2].map((i) => max[i]! - min[i]! + 6) as [number, number, number]
+  return scope.extrude(
+    [
+      [
+        [0, 0],
+        [x, 0],
+        [x, y],
+        [0, y],
+      ],
+    ],
+    z,
+  )
+}
+function at(solid: Solid) {
+  const { min } = solid.bounds()!
+  return { origin: [min[0] - 3, min[1] - 3, min[2] - 3], u: [1, 0, 0], v: [0, 1, 0], n: [0, 0, 1] } as const
+}

@@ -6,7 +6,7 @@ import { add, dot, scaled, type Vec3 } from '../place/index.ts'
 import { flatsRound } from '../plane/index.ts'
 import { slabsOf, tubesOf } from '../walls/index.ts'
 import { defineTreatment, type TreatmentWork } from './define.ts'
-import { listed, shortName } from './faceWords.ts'
+import { facesCalled, listed, shortName } from './faceWords.ts'
 
 /** What stands becomes a wall round a cavity. */
 export const hollow = defineTreatment({
@@ -80,14 +80,6 @@ interface Walls {
   thick(face: number): number
 }
 
-/** All faces of a step that are called so, in all its copies. */
-function facesCalled({ faces }: NamedSolid, { step, face }: FaceName): number[] {
-  return faces.flatMap(({ key }, i) => {
-    const [kind, id, , ...name] = key.split('/')
-    return kind === 'step' && id === step && (face === undefined || name.join('/') === face) ? [i] : []
-  })
-}
-
 /** What lies nowhere nearer to the surface than a share of its wall. */
 function cavityIn(work: TreatmentWork, { named, thick }: Walls, share: number, wall: number): Solid {
   const { scope, solid, fineness, own } = work
@@ -144,9 +136,7 @@ function openedAt(
   const keys = new Set([...opened].map((face) => named.faces[face]!.key))
   const now = work.named(cavity)
   const isOpen = now.faces.map((face) =>
-    names
-      ? names.some((name) => facesCalled({ faces: [face] } as unknown as NamedSolid, name).length > 0)
-      : keys.has(face.key),
+    names ? names.some((name) => facesCalled({ faces: [face] }, name).length > 0) : keys.has(face.key),
   )
   if (!isOpen.includes(true)) return cavity
   const surface = new Surface(now, cavity.corners())

@@ -6,9 +6,10 @@ import type { BodyOperation, OperationDefinition, Treatment } from './define.ts'
 import { hollow } from './hollow.ts'
 import { keep } from './keep.ts'
 import { round } from './round.ts'
+import { shift } from './shift.ts'
 
 /** All that a step can do to its piece, in the order in which it is offered. */
-export const operations: readonly OperationDefinition[] = [add, cut, keep, round, bevel, hollow]
+export const operations: readonly OperationDefinition[] = [add, cut, keep, round, bevel, hollow, shift]
 
 export const operationOf = registered(operations)
 

@@ -1,2 +1,3 @@
+export { type Shift, shiftOf } from './shifted.ts'
 export { type Slab, slabsOf } from './slabs.ts'
 export { tubesOf } from './tubes.ts'

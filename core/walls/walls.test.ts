@@ -159,3 +159,48 @@ describe('a hollow solid', () => {
     expect(odd.solid.volume()).toBeCloseTo(w * d * h - (w - 4) * (d - 4) * (h - 2), 6)
   })
 })
+
+describe('a shifted face', () => {
+  const shift = (faces: string, by: number): TreatmentStep => ({
+    ...{ kind: 'treatment', id: 't', name: '', mute: false, when: '', operation: 'shift' },
+    fields: { faces, by: `${by}` },
+  })
+  it('of a block makes it longer or shorter, to the last digit', async () => {
+    for (const by of [1.3, -2.7]) {
+      const { solid, told } = await solidOf([block, shift('b/right', by)])
+      expect(told).toEqual([])
+      expect(solid.volume()).toBeCloseTo((w + by) * d * h, 9)
+      expect(solid.bounds()!.max[0]).toBe(w / 2 + by)
+    }
+    const corner = (await solidOf([block, shift('b/right; b/top; b/back', 1.1)])).solid
+    expect(corner.volume()).toBeCloseTo((w + 1.1) * (d + 1.1) * (h + 1.1), 9)
+  })
+  it('makes a bore wider or narrower, and a bar thicker, with what meets them going on', async () => {
+    const bore = step('o', 'hole', { diameter: '6' }, onTop({ across: off('3.3') }))
+    const [plain, wider] = [
+      await volumeOf([block, bore], 0.002),
+      await volumeOf([block, bore, shift('o/wall', -0.2)], 0.002),
+    ]
+    expect(plain - wider).toBeCloseTo(Math.PI * (3.2 ** 2 - 9) * h, 1)
+    const bar = step('c', 'bar', { diameter: '8', height: '9' }, onTop())
+    const [thin, thick] = [
+      await volumeOf([block, bar], 0.002),
+      await volumeOf([block, bar, shift('c/side', 0.7)], 0.002),
+    ]
+    expect(thick - thin).toBeCloseTo(Math.PI * (4.7 ** 2 - 16) * 9, 0)
+  })
+  it('keeps sides that lean as they lean', async () => {
+    const cone = step('b', 'bar', { diameter: '24', height: '20', form: 'tapered', end: '12' })
+    const by = 3.7
+    const end = 6 - (by * 6) / 20
+    const cut = (a: number, b: number, tall: number) => (Math.PI * tall * (a * a + a * b + b * b)) / 3
+    expect(await volumeOf([cone, shift('b/end', by)], 0.0005)).toBeCloseTo(cut(12, end, 20 + by), 0)
+  })
+  it('that would go through the other side stays, and is told with how far it can go', async () => {
+    const { solid, told } = await solidOf([block, shift('b/top', -25)])
+    expect(told).toEqual(['shift-too-far'])
+    expect(solid.volume()).toBeCloseTo(w * d * h, 9)
+    const odd = await solidOf([block, shift('b/lid', 1)])
+    expect(odd.told).toEqual(['hollow-face-none'])
+  })
+})

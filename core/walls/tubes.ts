@@ -1,11 +1,11 @@
-import { type Body, coursesOf, directionOf, type Sense, type Surface, spokesOf } from '../edges/index.ts'
+import { type Body, coursesOf, directionOf, type Sense, type Surface } from '../edges/index.ts'
 import { nextHalfEdge } from '../mesh/index.ts'
 import { isSmooth } from '../naming/index.ts'
-import { add, cross, norm, scaled, type Vec3 } from '../place/index.ts'
+import { add, cross, dot, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
 
 /**
- * Bodies that hold all that lies less than a thickness from the edges of one sense: tubes along them, and balls where several of
- * them meet. `thick` of an edge is that of the faces beside it; 0 where it has none.
+ * Bodies that hold all that lies less than a thickness from the edges of one sense: tubes along them, and balls at their
+ * ends. `thick` of an edge is that of the faces beside it; 0 where it has none.
  */
 export function tubesOf(
   surface: Surface,
@@ -27,12 +27,18 @@ export function tubesOf(
     const stops = halfEdges.map((h) => surface.at(surface.from(h)))
     if (!closed) stops.push(surface.at(surface.from(nextHalfEdge(halfEdges.at(-1)!))))
     const ways = halfEdges.map((h) => directionOf(surface, h))
-    bodies.push(tubeAlong(stops, ways, closed, far, count))
+    const whole = tubeAlong(stops, ways, closed, far, count)
+    if (!foldsUp(whole, ways, closed, count)) bodies.push(whole)
+    else
+      for (const [i, way] of ways.entries()) {
+        // It bends more tightly than it is wide: piece by piece, with a ball between.
+        const [from, to] = [stops[i]!, stops[(i + 1) % stops.length]!]
+        bodies.push(tubeAlong([from, to], [way], false, far, count), ballAt(to, radius, count))
+      }
     if (closed) continue
     for (const h of [halfEdges[0]!, surface.twin(halfEdges.at(-1)!)]) {
-      const meeting = spokesOf(surface, h).filter((spoke) => spoke.sense === sense && thick(spoke.edge) > 0)
       const vertex = surface.from(h)
-      if (meeting.length > 1) balls.set(vertex, Math.max(balls.get(vertex) ?? 0, radius))
+      balls.set(vertex, Math.max(balls.get(vertex) ?? 0, radius))
     }
   }
   for (const [vertex, radius] of balls) bodies.push(ballAt(surface.at(vertex), radius, flats(radius)))
@@ -88,6 +94,18 @@ function tubeAlong(
       triangles.push([0, k + 1, k], [end, end + k, end + k + 1])
     }
   return { points, triangles }
+}
+
+/** Whether a tube runs back somewhere on the inner side of its bends. */
+function foldsUp({ points }: Body, ways: readonly Vec3[], closed: boolean, count: number): boolean {
+  const rings = points.length / count
+  return ways.some((way, i) => {
+    if (closed && i === rings - 1) return false
+    return Array.from({ length: count }, (_, k) => {
+      const [p, q] = [points[i * count + k]!, points[(i + 1) * count + k]!]
+      return dot(subtract(q, p), way)
+    }).some((gone) => gone <= 0)
+  })
 }
 
 /** By how many corners the first ring is turned against the one at `from`. */

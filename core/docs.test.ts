@@ -6,6 +6,7 @@ import type { FieldDefinition, Fields } from './fields/index.ts'
 import { fitMeanings, fitNames, materials, printers } from './fits/index.ts'
 import { joints } from './joints/index.ts'
 import { functions } from './measures/index.ts'
+import { operations } from './operations/index.ts'
 import {
   type ConstraintDefinition,
   constraints,
@@ -13,6 +14,7 @@ import {
   type DerivedDefinition,
   derivedKinds,
 } from './outline/index.ts'
+
 import { problemTexts } from './problems/index.ts'
 import { checks } from './proof/index.ts'
 import { readouts } from './readouts/index.ts'
@@ -72,6 +74,23 @@ ${fieldRows(shape.fields)}
 `,
   )
   .join('')}
+## Treatments
+Steps without a body of their own: they work on what stands so far.
+${operations
+  .flatMap((each) => (each.acts === 'alone' ? [each] : []))
+  .map(
+    (treatment) => `
+### ${treatment.label} (\`${treatment.kind}\`)
+${treatment.hint[0]!.toUpperCase()}${treatment.hint.slice(1)}. Also found as: ${treatment.words.join(', ')}. Typed behind its name: ${treatment.quick.join(', ')}.
+
+${fieldHead}
+${fieldRows(treatment.fields)}
+`,
+  )
+  .join('')}
+Edges are chosen by rules between semicolons, each of which adds what it finds, or with \`less\` leaves it out again: \`all\`, \`of step/face\`,
+\`of step\`, \`where step/face meets step/face\`, \`rims step\`, \`edge name\`; before that \`outer\`, \`inner\`, \`upright\`, \`level\` or \`bed\`.
+
 ## Repeats
 Behind a place: copies of a step. In the fields of a repeated step, \`copy\` is the number of the copy from 1, \`copies\` how
 many there are, and \`copy1\`, \`copy2\`, \`copy3\` the number within the first, second and third repeat.

@@ -79,6 +79,11 @@ const views = {
     await page.getByRole('button', { name: /^Step 3/ }).click()
     await page.waitForTimeout(700)
   },
+  'make-hollow': async (page) => {
+    await drawn(page, 'signal-flag-box', 'make')
+    await page.getByRole('button', { name: /^Step 4/ }).first().click()
+    await page.waitForTimeout(900)
+  },
   'make-outline': (page) => drawn(page, 'boat-hook-clip', 'make'),
   calliper: async (page) => {
     await page.goto('/calliper')

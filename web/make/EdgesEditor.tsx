@@ -23,13 +23,20 @@ export function EdgesEditor({ definition, text, step, fault, onChange }: EditorP
   const words = rulesWords(part, rules)
   return (
     <Popover.Root>
-      <Popover.Trigger
-        aria-label={`${definition.label}: ${words}`}
-        title={fault}
-        data-field="edges"
-        className={`rounded-sm border-b border-dotted px-0.5 text-left hover:bg-mackerel-wash ${fault ? 'border-rust text-rust' : 'border-ink-soft text-mackerel'}`}
-      >
-        {words}
+      <Popover.Trigger aria-label={`${definition.label}: ${words}`} title={fault} asChild>
+        {/* A span, because a button is one box that cannot break over two lines of a sentence. */}
+        <span
+          role="button"
+          tabIndex={0}
+          className={fault ? 'choice text-rust' : 'choice'}
+          onKeyDown={(event) => {
+            if (event.key !== 'Enter' && event.key !== ' ') return
+            event.preventDefault()
+            event.currentTarget.click()
+          }}
+        >
+          {words}
+        </span>
       </Popover.Trigger>
       <PickButton step={step} field="edges" />
       <Popover.Portal>

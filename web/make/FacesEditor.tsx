@@ -74,7 +74,7 @@ function AddFace({
     <span className="ml-1.5">
       <Choice
         label={`${label}: add a face`}
-        value=""
+        value="add"
         shown="add"
         options={() =>
           faceOptions(part, workedOf(part).plan, step).filter(

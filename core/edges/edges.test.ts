@@ -1,5 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import type { Place, Step, TreatmentStep } from '../document/index.ts'
+import { add, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
+import { workOut } from '../planning/index.ts'
+import { renderMeshOf } from '../solids/index.ts'
 import { built, onFace, partOf, step, testKernel } from '../testing/index.ts'
 
 const kernel = await testKernel()
@@ -258,5 +261,71 @@ describe('what does not fit', () => {
     const done = await built(kernel, partOf([rail, round(both, 1.7)]))
     expect(done.buildProblems.map(({ code }) => code)).toEqual(['round-no-room'])
     expect((await built(kernel, partOf([rail, round(both, 1.4)]))).buildProblems).toEqual([])
+  })
+})
+
+describe('the ball touches both faces all along', () => {
+  /** The corners of all faces that a treatment made. */
+  async function cornersOf(steps: readonly Step[], fineness: number): Promise<Vec3[]> {
+    const done = await built(kernel, partOf([...steps]), fineness)
+    expect(done.buildProblems).toEqual([])
+    const { positions, faceOf, faces } = renderMeshOf(done, done.pieces[0]!)!
+    return [...faceOf].flatMap((face, t) =>
+      faces[face]!.owner.id === 't'
+        ? [0, 3, 6].map((k): Vec3 => [positions[9 * t + k]!, positions[9 * t + k + 1]!, positions[9 * t + k + 2]!])
+        : [],
+    )
+  }
+  /** How far a point is from a closed curve, by places on it and a parabola between the nearest three. */
+  function distanceTo(curve: (rad: number) => Vec3, p: Vec3): number {
+    const count = 360
+    const far = (rad: number) => norm(subtract(curve(rad), p))
+    let best = 0
+    for (let i = 1; i < count; i++) if (far((2 * Math.PI * i) / count) < far((2 * Math.PI * best) / count)) best = i
+    let [step, at] = [(2 * Math.PI) / count, (2 * Math.PI * best) / count]
+    for (let i = 0; i < 30; i++) {
+      step /= 2
+      for (const other of [at - step, at + step]) if (far(other) < far(at)) at = other
+    }
+    return far(at)
+  }
+  it('where a bar leans on a plate', async () => {
+    const [a, r] = [4.1, 1.7]
+    const bar = step('c', 'bar', { diameter: `${2 * a}`, height: '20' }, onTop({ tilt: '30', lift: '-4' }))
+    const wide = step('b', 'plate', { width: '50', depth: '50', height: '12' })
+    const corners = await cornersOf([wide, bar, round('where c/side meets b/top', r)], 0.01)
+    expect(corners.length).toBeGreaterThan(500)
+    const { origin, u, v, n } = workOut(partOf([wide, bar])).plan.geometry.get('c')!.frame
+    expect(n[2]).toBeCloseTo(Math.cos(Math.PI / 6), 9)
+    // As far from the axis as both radii, and as high over the plate as the ball is large.
+    const curve = (rad: number): Vec3 => {
+      const across = add(scaled(u, (a + r) * Math.cos(rad)), scaled(v, (a + r) * Math.sin(rad)))
+      const p = add(origin, across)
+      return add(p, scaled(n, (12 + r - p[2]) / n[2]))
+    }
+    for (const p of corners.slice(0, 900)) expect(Math.abs(distanceTo(curve, p) - r)).toBeLessThan(0.03)
+  })
+  it('at the rim of a hole across a bar, a saddle', async () => {
+    const [R, a, r] = [10, 3, 1.1]
+    const bar = step('c', 'bar', { diameter: `${2 * R}`, height: '40' })
+    const hole = step('h', 'hole', { diameter: `${2 * a}` }, { place: { ...onFace('c', 'side') } })
+    const corners = await cornersOf([bar, hole, round('rims h', r)], 0.01)
+    const middle = corners.reduce((sum, p) => sum + p[2], 0) / corners.length
+    // The ball's centre is R − r from the bar's axis, and a + r from that of the hole, which runs along y.
+    const curve =
+      (way: number) =>
+      (rad: number): Vec3 => {
+        const x = (a + r) * Math.cos(rad)
+        return [x, way * Math.sqrt((R - r) ** 2 - x ** 2), middle + (a + r) * Math.sin(rad)]
+      }
+    for (const p of corners.slice(0, 1500)) {
+      const off = Math.abs(distanceTo(curve(p[1] > 0 ? 1 : -1), p) - r)
+      expect(off).toBeLessThan(0.03)
+    }
+  })
+  it('with a radius that runs evenly to another one', async () => {
+    const one = treatment('round', 'where b/front meets b/left', { radius: '1.1', end: 'running', to: '3.7' })
+    const away = w * d * h - (await limit([block, one]))
+    expect(away / (((1 - Math.PI / 4) * h * (1.1 ** 2 + 1.1 * 3.7 + 3.7 ** 2)) / 3)).toBeCloseTo(1, 4)
   })
 })

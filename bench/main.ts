@@ -5,6 +5,7 @@ import { circumradius, Kernel, loadLibrary, segmentsFor } from '@makrel/core/ker
 import { fieldKindOf } from '@makrel/core/planning'
 import { Builder, renderMeshOf } from '@makrel/core/solids'
 import { browserBench } from './browser.ts'
+import { edgesBench } from './edges.ts'
 import { inTurns, median, report, timed } from './measure.ts'
 import { millionBench } from './million.ts'
 import { longOutlineBench, outlineBench } from './outline.ts'
@@ -25,6 +26,7 @@ const sections = {
   outlineBench,
   longOutlineBench,
   longExtrusion,
+  edges: () => edgesBench(kernel),
   millionTriangles: () => millionBench(kernel),
   browserBench,
   fiftyClients,

@@ -28,7 +28,7 @@ const on = (id: string, face: string, x: string, y: string): Partial<Place> => (
   along: { from: 'low', to: 'centre', by: y },
 })
 
-function partOf(steps: readonly Step[], measures: Part['measures'] = []): Part {
+export function partOf(steps: readonly Step[], measures: Part['measures'] = []): Part {
   const part = newPart({ part: 'bench', piece: 'p' }, 'Bench')
   return { ...part, measures, pieces: [{ ...part.pieces[0]!, steps }] }
 }

@@ -81,7 +81,10 @@ const views = {
   },
   'make-hollow': async (page) => {
     await drawn(page, 'signal-flag-box', 'make')
-    await page.getByRole('button', { name: /^Step 4/ }).first().click()
+    await page
+      .getByRole('button', { name: /^Step 4/ })
+      .first()
+      .click()
     await page.waitForTimeout(900)
   },
   'make-outline': (page) => drawn(page, 'boat-hook-clip', 'make'),

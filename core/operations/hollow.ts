@@ -132,6 +132,7 @@ function openedAt(
   named: NamedSolid,
   names: readonly FaceName[] | undefined,
 ): Solid {
+  if (opened.size === 0 && !names?.length) return cavity
   const { scope } = work
   const keys = new Set([...opened].map((face) => named.faces[face]!.key))
   const now = work.named(cavity)

@@ -107,7 +107,7 @@ function patchesOf(surface: Surface, thick: (face: number) => number): number[][
 }
 
 /** Whether the surface goes on smoothly over a half-edge, with the same normals at both of its ends. */
-function runsOn(surface: Surface, h: number): boolean {
+export function runsOn(surface: Surface, h: number): boolean {
   if (!surface.isSmooth(h)) return false
   const twin = surface.twin(h)
   const same = (corner: number, other: number) => dot(surface.normal(corner), surface.normal(other)) > 1 - 1e-9

@@ -1,7 +1,7 @@
 import { type Body, coursesOf, directionOf, type Sense, type Surface } from '../edges/index.ts'
 import { nextHalfEdge } from '../mesh/index.ts'
-import { isSmooth } from '../naming/index.ts'
 import { add, cross, dot, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
+import { runsOn } from './slabs.ts'
 
 /**
  * Bodies that hold all that lies less than a thickness from the edges of one sense: tubes along them, and balls at their
@@ -13,10 +13,12 @@ export function tubesOf(
   thick: (edge: number) => number,
   flats: (radius: number) => number,
 ): Body[] {
-  const { edges } = surface.solid
-  const wanted = edges.flatMap((edge, i) =>
-    !isSmooth(edge) && (edge.bend > 0 ? 1 : -1) === sense && thick(i) > 0 ? [i] : [],
-  )
+  const { edges, chains } = surface.solid
+  const wanted = edges.flatMap((edge, i) => {
+    const isOf = (edge.bend > 0 ? 1 : -1) === sense && thick(i) > 0
+    // However little it turns: where slabs do not run on into each other there is a gap between them.
+    return isOf && chains[i]!.halfEdges.some((h) => !runsOn(surface, h)) ? [i] : []
+  })
   const bodies: Body[] = []
   const balls = new Map<number, number>()
   for (const { edges: own, halfEdges, closed } of coursesOf(surface, wanted)) {

@@ -14,7 +14,7 @@ export const shift = defineTreatment({
   look: 'changed',
   material: 'other',
   acts: 'alone',
-  words: ['move face', 'offset face', 'push', 'pull', 'thicken a wall', 'widen', 'press'],
+  words: ['move face', 'offset face', 'thicken a wall', 'widen', 'narrow'],
   quick: ['by'],
   icon: 'M6 20V8H18V20ZM20 14H29M26 11L29 14L26 17',
   leader: { field: 'by', form: 'leader' },

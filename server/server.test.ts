@@ -355,6 +355,7 @@ describe('the demo', () => {
       'Oar collar',
       'Rosette trim',
       'Shed-key float',
+      'Signal-flag box',
     ])
   })
 })

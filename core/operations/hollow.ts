@@ -58,7 +58,7 @@ export const hollow = defineTreatment({
     const { scope, solid, advise } = work
     const named = work.named(solid)
     for (const name of [...open, ...other.map(({ face }) => face)])
-      if (facesCalled(named, name).length === 0) advise('hollow-face-none', { where: name.face ?? 'This step' })
+      if (facesCalled(named, name).length === 0) advise('face-not-here', { where: name.face ?? 'This step' })
     const opened = new Set(open.flatMap((name) => facesCalled(named, name)))
     const own = new Map(other.flatMap(({ face, size: mm }) => facesCalled(named, face).map((at) => [at, mm] as const)))
     const inner = side === 'in' ? 1 : side === 'half' ? 0.5 : 0

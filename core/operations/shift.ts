@@ -42,7 +42,7 @@ export const shift = defineTreatment({
     const moved = new Set<number>()
     for (const name of faces) {
       const found = facesCalled(now, name)
-      if (found.length === 0) advise('hollow-face-none', { where: name.face ?? 'This step' })
+      if (found.length === 0) advise('face-not-here', { where: name.face ?? 'This step' })
       for (const face of found) moved.add(face)
     }
     if (moved.size === 0) return [solid]

@@ -94,7 +94,7 @@ export const problemTexts = {
     'This has no room along {count} of the edges: it would run past the face beside them or into its neighbour. Up to {largest} mm fits there; all others are done.',
   'hollow-none': 'A wall of {thick} mm fills all of it: nothing is left to be hollow.',
   'shift-too-far': 'So far a face would pass what it ends at; up to {most} mm there is room.',
-  'hollow-face-none': '{where} is no face of what stands here now.',
+  'face-not-here': '{where} is no face of what stands here now.',
   'cut-removes-nothing': 'This cut removes nothing: it meets no material.',
   'add-apart': 'This does not touch the rest of its piece; move it there, or make a piece of it.',
   'flat-on-round': 'This is flat, and the face it stands on is round; wrap it round that, or choose a flat face.',

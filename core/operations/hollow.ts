@@ -1,5 +1,5 @@
 import { Surface } from '../edges/index.ts'
-import { type FaceName, size } from '../fields/index.ts'
+import { size } from '../fields/index.ts'
 import type { Solid } from '../kernel/index.ts'
 import type { NamedSolid } from '../naming/index.ts'
 import { add, dot, scaled, type Vec3 } from '../place/index.ts'
@@ -69,7 +69,7 @@ export const hollow = defineTreatment({
       return [solid]
     }
     const outside = inner < 1 ? grownBy(work, walls, 1 - inner) : solid
-    const through = openedAt(work, cavity, inner > 0 ? opened : new Set(), named, inner > 0 ? undefined : open)
+    const through = openedAt(work, cavity, new Set([...opened].map((face) => named.faces[face]!.key)))
     return [scope.difference(outside, [through])]
   },
 })
@@ -81,35 +81,31 @@ interface Walls {
 }
 
 /** What lies nowhere nearer to the surface than a share of its wall. */
-function cavityIn(work: TreatmentWork, { named, thick }: Walls, share: number, wall: number): Solid {
-  const { scope, solid, fineness, own } = work
-  const surface = new Surface(named, solid.corners())
-  const size = (face: number) => share * thick(face)
-  const bodies = [
-    ...slabsOf(surface, size, clearance).map((slab) => ({ slab, words: insideWords(named, slab.faces) })),
-    ...tubesOf(surface, -1, thickerBeside(named, size), flatsAt(fineness)).map((slab) => ({
-      slab,
-      words: 'inside corner',
-    })),
-  ]
-  const made = bodies.map(({ slab, words }) => own(scope.surface(slab.points, slab.triangles), () => ({ face: words })))
-  return scope.withoutCrumbs(scope.difference(solid, made), scope.union([]), crumb * wall ** 3)
+function cavityIn(work: TreatmentWork, walls: Walls, share: number, wall: number): Solid {
+  const { scope, solid } = work
+  const cavity = scope.difference(solid, wallsOf(work, walls, share, 1))
+  return scope.withoutCrumbs(cavity, scope.union([]), crumb * wall ** 3)
 }
 
 /** The solid with a share of its walls round it; its outer edges are rounded by as much. */
-function grownBy(work: TreatmentWork, { named, thick }: Walls, share: number): Solid {
-  const { scope, solid, fineness, own } = work
+function grownBy(work: TreatmentWork, walls: Walls, share: number): Solid {
+  return work.scope.union([work.solid, ...wallsOf(work, walls, share, -1)])
+}
+
+/** All that lies nearer to the surface than a share of its wall, inside of it (1) or outside. */
+function wallsOf({ scope, solid, fineness, own }: TreatmentWork, { named, thick }: Walls, share: number, way: 1 | -1) {
   const surface = new Surface(named, solid.corners())
   const size = (face: number) => share * thick(face)
-  const bodies = [
-    ...slabsOf(surface, size, clearance, -1).map((slab) => ({ slab, words: outsideWords(named, slab.faces) })),
-    ...tubesOf(surface, 1, thickerBeside(named, size), flatsAt(fineness)).map((slab) => ({
-      slab,
-      words: 'outside corner',
-    })),
-  ]
-  const made = bodies.map(({ slab, words }) => own(scope.surface(slab.points, slab.triangles), () => ({ face: words })))
-  return scope.union([solid, ...made])
+  const side = way > 0 ? 'inside' : 'outside'
+  const flats = (radius: number) => flatsRound(radius, fineness, true)
+  const slabs = slabsOf(surface, size, clearance, way).map((body) => ({ body, of: wordsOf(named, body.faces) }))
+  const tubes = tubesOf(surface, way > 0 ? -1 : 1, thickerBeside(named, size), flats).map((body) => ({
+    body,
+    of: 'edges',
+  }))
+  return [...slabs, ...tubes].map(({ body, of }) =>
+    own(scope.surface(body.points, body.triangles), () => ({ face: `${side} of ${of}` })),
+  )
 }
 
 /** How far slabs go beyond the surface that they lie under, mm. */
@@ -117,28 +113,17 @@ const clearance = 0.01
 /** A cavity of less than this, as a share of the cube of the wall, is none. */
 const crumb = 0.05
 
-const flatsAt = (fineness: number) => (radius: number) => flatsRound(radius, fineness, true)
-
 /** The thicker one of the walls beside an edge. */
 function thickerBeside({ edges }: NamedSolid, thick: (face: number) => number): (edge: number) => number {
   return (edge) => Math.max(...edges[edge]!.faces.map(thick))
 }
 
-/** Where the cavity reaches an open face it goes a little beyond it. */
-function openedAt(
-  work: TreatmentWork,
-  cavity: Solid,
-  opened: ReadonlySet<number>,
-  named: NamedSolid,
-  names: readonly FaceName[] | undefined,
-): Solid {
-  if (opened.size === 0 && !names?.length) return cavity
+/** Where the cavity reaches an open face, which is told by its key, it goes a little beyond it. */
+function openedAt(work: TreatmentWork, cavity: Solid, opened: ReadonlySet<string>): Solid {
+  if (opened.size === 0) return cavity
   const { scope } = work
-  const keys = new Set([...opened].map((face) => named.faces[face]!.key))
   const now = work.named(cavity)
-  const isOpen = now.faces.map((face) =>
-    names ? names.some((name) => facesCalled({ faces: [face] }, name).length > 0) : keys.has(face.key),
-  )
+  const isOpen = now.faces.map(({ key }) => opened.has(key))
   if (!isOpen.includes(true)) return cavity
   const surface = new Surface(now, cavity.corners())
   const moved = new Map<number, Vec3[]>()
@@ -158,14 +143,6 @@ function openedAt(
 
 /** How far the cavity goes beyond an open face, mm: no skin is left there. */
 const beyond = 2e-3
-
-function insideWords(named: NamedSolid, faces: readonly number[]): string {
-  return `inside of ${wordsOf(named, faces)}`
-}
-
-function outsideWords(named: NamedSolid, faces: readonly number[]): string {
-  return `outside of ${wordsOf(named, faces)}`
-}
 
 function wordsOf({ faces }: NamedSolid, of: readonly number[]): string {
   return listed([...new Set(of.map((face) => shortName(faces[face]!.key)))].sort())

@@ -89,6 +89,15 @@ describe('a hollow solid', () => {
     const half = await volumeOf([block, hollow(2, { side: 'half' })], 0.002)
     expect(half).toBeCloseTo(rounded(1) - (w - 2) * (d - 2) * (h - 2), 0)
   })
+  it('outside is open where it should be: from there only its floor is met', async () => {
+    for (const side of ['out', 'half', 'in']) {
+      const { solid } = await solidOf([block, hollow(2, { side, open: 'b/top' })], 0.02)
+      const met = solid.crossings([1.3, -2.1, 60], [0, 0, -1])
+      expect(met).toHaveLength(2)
+      expect(met[1]! - met[0]!).toBeCloseTo(2, 6)
+      expect(solid.crossings([1.3, 60, 9], [0, -1, 0])).toHaveLength(4)
+    }
+  })
   it('of a bar, a ball and a cone has the same in it, smaller', async () => {
     const limit = async (steps: Step[]) => {
       const [coarse, fine] = [await volumeOf(steps, 0.04), await volumeOf(steps, 0.01)]

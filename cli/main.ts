@@ -2,7 +2,7 @@ import { mkdir, readFile, writeFile } from 'node:fs/promises'
 import { createRequire } from 'node:module'
 import { join } from 'node:path'
 import { parseArgs } from 'node:util'
-import type { Part } from '@makrel/core/document'
+import type { Part, Piece } from '@makrel/core/document'
 import {
   formatOf,
   formats,
@@ -121,7 +121,6 @@ async function build(wanted: Wanted, values: BuildValues): Promise<number> {
   const { fineness } = wanted
   return withKernel(async (kernel, builder, measurer) => {
     const part = await readPart(wanted.file)
-    const piece = values.piece === undefined ? undefined : pieceNamed(part, values.piece)
     /** One file written, with what is to be told of it. */
     const written = async ({ bytes, receipt }: HandOff, built: Built, twice: TwiceBuilt) => {
       const findings = await proofOf(kernel, built, { twice })
@@ -136,8 +135,17 @@ async function build(wanted: Wanted, values: BuildValues): Promise<number> {
       built: await builder.build(each, { fineness }),
       twice: await measurer.twice(each),
     })
+    /** By its name or id, with those that a step parts others into. */
+    const pieceOf = (built: Built) =>
+      values.piece === undefined
+        ? undefined
+        : pieceNamed(
+            built.pieces.map(({ piece }) => piece),
+            values.piece,
+          )
     if (values.variants) {
       if (part.variants.length === 0) throw new InputError('this part has no variants')
+      const piece = pieceOf(await builder.build(part, { fineness }))
       const variants: Awaited<ReturnType<typeof written>>[] = []
       await handOffVariants(part, make, format, { fineness, piece }, async (file, built, twice) => {
         variants.push(await written(file, built, twice))
@@ -147,7 +155,7 @@ async function build(wanted: Wanted, values: BuildValues): Promise<number> {
     }
     const chosen = values.variant === undefined ? part : inVariant(part, variantNamed(part, values.variant))
     const { built, twice } = await make(chosen)
-    const told = await written(handOff(built, format, { fineness, piece, twice }), built, twice)
+    const told = await written(handOff(built, format, { fineness, piece: pieceOf(built), twice }), built, twice)
     report(told)
     return exitCode(ofSolid(told.findings))
   })
@@ -193,10 +201,10 @@ async function withKernel(
   }
 }
 
-function pieceNamed(part: Part, name: string): string {
-  const piece = part.pieces.find((candidate) => candidate.name === name || candidate.id === name)
+function pieceNamed(pieces: readonly Piece[], name: string): string {
+  const piece = pieces.find((candidate) => candidate.name === name || candidate.id === name)
   if (piece) return piece.id
-  throw new InputError(`there is no piece “${name}”; there are: ${part.pieces.map((other) => other.name).join(', ')}`)
+  throw new InputError(`there is no piece “${name}”; there are: ${pieces.map((other) => other.name).join(', ')}`)
 }
 
 /** Volume, area and centre are those of the solid as it is meant; `mesh` is what its triangles come to. */

@@ -20,6 +20,7 @@ const order = [
   'kernel',
   'edges',
   'walls',
+  'splits',
   'operations',
   'text',
   'outline',

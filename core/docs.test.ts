@@ -44,6 +44,7 @@ function allowed(field: FieldDefinition): string {
   if (field.kind === 'edges') return 'rules, each of which finds edges or leaves some out'
   if (field.kind === 'faces') return 'faces of steps'
   if (field.kind === 'faceSizes') return 'faces of steps, each with a length'
+  if (field.kind === 'plane') return 'a direction of the bed, a flat face or a datum, with a distance'
   if (field.kind === 'asset') return 'a mesh of the part'
   return limits(field)
 }

@@ -20,6 +20,7 @@ export {
   findBody,
   findStep,
   flattened,
+  furtherBody,
   hasBody,
   isBundle,
   kindWord,

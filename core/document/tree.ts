@@ -65,9 +65,22 @@ export function findStep(part: Part, id: string): FoundStep | undefined {
   return undefined
 }
 
-/** The piece that a finished body is of: itself, or one of those that it was parted into ("p1.2"). */
+/**
+ * A finished body as a piece: itself, or one of those that a piece was parted into, which are called and named after it:
+ * "p1.2", "Lid (2)".
+ */
 export function pieceOfBody(part: Part, id: string): Piece | undefined {
-  return part.pieces.find((piece) => id === piece.id || id.startsWith(`${piece.id}.`))
+  for (const piece of part.pieces) {
+    if (id === piece.id) return piece
+    const number = id.startsWith(`${piece.id}.`) ? Number(id.slice(piece.id.length + 1)) : 0
+    if (Number.isInteger(number) && number > 1) return furtherBody(piece, number)
+  }
+  return undefined
+}
+
+/** A further body that a piece was parted into, from 2. */
+export function furtherBody(piece: Piece, number: number): Piece {
+  return { ...piece, id: `${piece.id}.${number}`, name: `${piece.name} (${number})` }
 }
 
 /** The step with this id, where it acts with a body. */

@@ -1,18 +1,17 @@
 import { describe, expect, it } from 'vitest'
-import type { Place, Step, TreatmentStep } from '../document/index.ts'
+import type { Place, Step } from '../document/index.ts'
 import { add, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
 import { workOut } from '../planning/index.ts'
 import { renderMeshOf } from '../solids/index.ts'
-import { built, onFace, partOf, step, testKernel } from '../testing/index.ts'
+import { built, onFace, partOf, step, testKernel, treatment } from '../testing/index.ts'
 
 const kernel = await testKernel()
 
-function treatment(operation: string, edges: string, fields: Record<string, string>): TreatmentStep {
-  return { kind: 'treatment', id: 't', name: '', mute: false, when: '', operation, fields: { edges, ...fields } }
-}
-const round = (edges: string, radius: number) => treatment('round', edges, { radius: String(radius) })
+const withEdges = (operation: string, edges: string, fields: Record<string, string>) =>
+  treatment(operation, { edges, ...fields })
+const round = (edges: string, radius: number) => withEdges('round', edges, { radius: String(radius) })
 const bevel = (edges: string, size: number, more: Record<string, string> = {}) =>
-  treatment('bevel', edges, { size: String(size), ...more })
+  withEdges('bevel', edges, { size: String(size), ...more })
 
 /** The volume that a part comes to the finer it is: from two finenesses, of which the error of one is four times the other's. */
 async function limit(steps: readonly Step[], fineness = 0.01): Promise<number> {
@@ -324,7 +323,7 @@ describe('the ball touches both faces all along', () => {
     }
   })
   it('with a radius that runs evenly to another one', async () => {
-    const one = treatment('round', 'where b/front meets b/left', { radius: '1.1', end: 'running', to: '3.7' })
+    const one = withEdges('round', 'where b/front meets b/left', { radius: '1.1', end: 'running', to: '3.7' })
     const away = w * d * h - (await limit([block, one]))
     expect(away / (((1 - Math.PI / 4) * h * (1.1 ** 2 + 1.1 * 3.7 + 3.7 ** 2)) / 3)).toBeCloseTo(1, 4)
   })

@@ -99,6 +99,15 @@ describe('what fields come to', () => {
     ],
     [{ ...base, kind: 'sections', least: 2, most: 3 }, 'clip, 0', said('1 given, 2 to 3')],
     [{ ...base, kind: 'sections', least: 1, most: 3 }, 'gone, 0', undefined],
+    [{ ...base, kind: 'plane' }, 'y, 15.3 + wall', { of: { axis: 'y' }, at: 15.3 + 2.1 }],
+    [
+      { ...base, kind: 'plane' },
+      ' lid/side c1 , max(-1, -wall)',
+      { of: { face: { step: 'lid', face: 'side c1' } }, at: -1 },
+    ],
+    [{ ...base, kind: 'plane' }, 'lid, 3', said('choose a flat face, a datum or a direction')],
+    [{ ...base, kind: 'plane' }, 'z, 37.3°', said('is an angle')],
+    [{ ...base, kind: 'plane' }, 'x', said('Type a value here')],
     [{ ...base, kind: 'asset', of: 'mesh' }, 'f00d', housing],
     [{ ...base, kind: 'asset', of: 'mesh' }, '', said('Choose a mesh file')],
     [{ ...base, kind: 'asset', of: 'mesh' }, 'beef', said('came without it')],
@@ -135,6 +144,8 @@ describe('the texts of fields', () => {
     ],
     ['sections', 'clip|a, 0; rim, 2 * wall', 'clip|a, <0: length>; rim, <2 * wall: length>'],
     ['outline', 'clip|a', 'clip|a'],
+    ['plane', 'lid/top,  max(1, 2) ', 'lid/top,  <max(1, 2): length> '],
+    ['faceSizes', 'lid/top, 3;lid/side, wall', 'lid/top, <3: length>;lid/side, <wall: length>'],
   ])('%s: are changed in their expressions alone', (kind, text, changed) => {
     expect(fieldKind(kind)!.mapExpressions(text, (inner, of) => `<${inner}: ${of}>`)).toBe(changed)
   })
@@ -145,12 +156,17 @@ describe('the texts of fields', () => {
     ['length', 'clip', 'clip'],
     ['asset', 'f00d', 'beef'],
     ['asset', '', ''],
+    ['plane', 'lid/top, lid', 'lid2/top, lid'],
+    ['plane', 'x, 3', 'x, 3'],
+    ['faces', 'lid/top; lid/side', 'lid2/top; lid2/side'],
+    ['faceSizes', 'lid/top, 3; gone/side, 4', 'lid2/top, 3; gone/side, 4'],
   ])('%s: refer to something else where that takes its place', (kind, text, changed) => {
     const outline = (chosen: { outline: string; regions: readonly string[] | undefined }) => ({
       ...chosen,
       outline: `${chosen.outline}2`,
     })
-    expect(fieldKind(kind)!.mapReferences(text, { outline, asset: () => 'beef' })).toBe(changed)
+    const step = (id: string) => (id === 'gone' ? undefined : `${id}2`)
+    expect(fieldKind(kind)!.mapReferences(text, { outline, asset: () => 'beef', step })).toBe(changed)
   })
   it('of outlines and sections are read as they were written', () => {
     const key = fc

@@ -30,6 +30,15 @@ export {
 } from './kinds/faces.ts'
 export type { NumberField } from './kinds/number.ts'
 export { type OutlineField, outlineText, textOfOutline } from './kinds/outline.ts'
+export {
+  type PlaneAxis,
+  type PlaneField,
+  type PlaneOf,
+  type PlaneValue,
+  planeAxes,
+  planeText,
+  planeTextOf,
+} from './kinds/plane.ts'
 export { type Section, type SectionsField, sectionsText, sectionTexts } from './kinds/sections.ts'
 export type { TextField } from './kinds/text.ts'
 export {

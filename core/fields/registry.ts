@@ -7,6 +7,7 @@ import { edges } from './kinds/edges.ts'
 import { faceSizes, faces } from './kinds/faces.ts'
 import { numberKind } from './kinds/number.ts'
 import { outline } from './kinds/outline.ts'
+import { plane } from './kinds/plane.ts'
 import { sections } from './kinds/sections.ts'
 import { text } from './kinds/text.ts'
 
@@ -26,6 +27,7 @@ export const fieldKinds = {
   edges,
   faces,
   faceSizes,
+  plane,
 }
 
 type Kinds = typeof fieldKinds

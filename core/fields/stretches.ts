@@ -36,3 +36,14 @@ export function replaced(text: string, stretches: readonly Stretch[], change: (s
     return out.slice(0, from) + change(own.trim()) + out.slice(from + own.trim().length)
   }, text)
 }
+
+/** What stands behind the last comma that is in no brackets; undefined where there is none. */
+export function behindComma(text: string): Stretch | undefined {
+  let depth = 0
+  for (let i = text.length - 1; i >= 0; i--) {
+    if (text[i] === ')') depth++
+    else if (text[i] === '(') depth--
+    else if (text[i] === ',' && depth === 0) return { text: text.slice(i + 1), start: i + 1 }
+  }
+  return undefined
+}

@@ -89,6 +89,20 @@ export class Scope {
     })
   }
 
+  /** The region of all that lies `by` mm or deeper inside of rings, as rings. */
+  inset(rings: readonly Ring[], by: number): Ring[] {
+    finite({ by })
+    if (rings.length === 0) return []
+    return this.regions([rings], ([region]) => {
+      const inner = region!.offset(-by, 'Round', 2, 32)
+      try {
+        return inner.toPolygons() as Ring[]
+      } finally {
+        inner.delete()
+      }
+    })
+  }
+
   /** The area that two regions have in common, mm². */
   commonArea(a: readonly Ring[], b: readonly Ring[]): number {
     return this.regions([a, b], ([one, two]) => {

@@ -1,7 +1,7 @@
 import type { Fields, SentencePart, ValuesOf, Versioned } from '../fields/index.ts'
 import type { Scope, Solid } from '../kernel/index.ts'
 import type { NamedSolid, SurfaceTelling } from '../naming/index.ts'
-import type { Box, Vec3 } from '../place/index.ts'
+import type { Box, Frame, Vec3 } from '../place/index.ts'
 import type { Offer, ProblemCode, ProblemData } from '../problems/index.ts'
 
 /** What a step does to its piece. Some act with a body that stands somewhere, others on what stands so far. */
@@ -99,10 +99,14 @@ export interface TreatmentWork {
   readonly solid: Solid
   /** unit, away from the bed, as the solid stands */
   readonly up: Vec3
+  /** where the planes lie that its fields name: seen along their normals, `u` to the right */
+  readonly planes: Readonly<Record<string, Frame>>
   /** a solid's triangles with the faces that they are of, and its edges: of this one, or of what was made of it */
   readonly named: (solid: Solid) => NamedSolid
   /** Makes a solid's surfaces those of this step; `tell` names them. */
   own(solid: Solid, tell: SurfaceTelling): Solid
+  /** says what it found nothing of here, on the step's line: told where no body of the piece has any */
+  miss<Code extends ProblemCode>(code: Code, data: ProblemData<Code>): void
   /** says what could not be done, on the step's line, with what would do instead */
   advise<Code extends ProblemCode>(code: Code, data: ProblemData<Code>, offer?: Offer): void
 }

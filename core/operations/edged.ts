@@ -22,8 +22,8 @@ export function withEdges(work: TreatmentWork, rules: readonly EdgeRule[], form:
   const { solid, up } = work
   const named = work.named(solid)
   const { edges, none, smooth } = chosenEdges(named, rules, up)
-  for (const number of none) work.advise('edges-none', { number })
-  for (const number of smooth) work.advise('edges-smooth', { number })
+  for (const number of none) work.miss('edges-none', { number })
+  for (const number of smooth) work.miss('edges-smooth', { number })
   const refused: Refusal[] = []
   const done = (standing: Solid, now: NamedSolid, chosen: readonly number[]) =>
     applied(work, standing, now, chosen, form, made, refused)

@@ -55,10 +55,10 @@ export const hollow = defineTreatment({
     { field: 'other' },
   ],
   apply({ thick, side, open, other }, work) {
-    const { scope, solid, advise } = work
+    const { scope, solid, miss, advise } = work
     const named = work.named(solid)
     for (const name of [...open, ...other.map(({ face }) => face)])
-      if (facesCalled(named, name).length === 0) advise('face-not-here', { where: name.face ?? 'This step' })
+      if (facesCalled(named, name).length === 0) miss('face-not-here', { where: name.face ?? 'This step' })
     const opened = new Set(open.flatMap((name) => facesCalled(named, name)))
     const own = new Map(other.flatMap(({ face, size: mm }) => facesCalled(named, face).map((at) => [at, mm] as const)))
     const inner = side === 'in' ? 1 : side === 'half' ? 0.5 : 0

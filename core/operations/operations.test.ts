@@ -1,9 +1,9 @@
 import { describe, expect, it, vi } from 'vitest'
-import { applyEdit, readPartFile, type TreatmentStep, writePartFile } from '../document/index.ts'
+import { applyEdit, readPartFile, writePartFile } from '../document/index.ts'
 import { registered } from '../fields/index.ts'
 import { fieldKindOf, resolvePart } from '../planning/index.ts'
 import { Builder, renderMeshOf } from '../solids/index.ts'
-import { built, bundleOf, onFace, partOf, repeat, step, testKernel } from '../testing/index.ts'
+import { built, bundleOf, onFace, partOf, repeat, step, testKernel, treatment } from '../testing/index.ts'
 import type { OperationDefinition } from './define.ts'
 import { bodyOperationOf, operationOf, operations } from './index.ts'
 
@@ -29,10 +29,6 @@ vi.mock('./registry.ts', async (original) => {
 const kernel = await testKernel()
 
 const base = step('base', 'plate', { width: '85.1', depth: '40', height: '6.35' })
-const treatment = (id: string, operation: string, fields: Record<string, string>): TreatmentStep => ({
-  kind: 'treatment',
-  ...{ id, name: '', mute: false, when: '', operation, fields },
-})
 const volumes = (done: Awaited<ReturnType<typeof built>>) => done.pieces.map(({ solid }) => solid?.volume() ?? 0)
 
 describe('what acts with a body', () => {
@@ -52,7 +48,7 @@ describe('what acts with a body', () => {
 
 describe('a treatment', () => {
   it('parts a piece into two, which what follows acts on', async () => {
-    const part = treatment('part', 'parting', { at: '12.7' })
+    const part = treatment('parting', { at: '12.7' }, 'part')
     const hole = (id: string, x: string) =>
       step(
         id,
@@ -68,7 +64,7 @@ describe('a treatment', () => {
     expect(two).toBeCloseTo((85.1 / 2 - 12.7) * 40 * 6.35 - bore, 0)
     expect(done.pieces.map(({ piece }) => [piece.id, piece.name])).toEqual([
       ['p1', 'Piece 1'],
-      ['p1.2', 'Piece 1 2'],
+      ['p1.2', 'Piece 1 (2)'],
     ])
     // A cut that misses both is told.
     const missed = await built(kernel, partOf([base, part, hole('off', '300')]))
@@ -76,7 +72,7 @@ describe('a treatment', () => {
   })
   it('reads measures, follows their names, and is left out by mute and by its condition', async () => {
     const measures = [{ id: 'm', name: 'share', kind: 'length', expression: '10', note: '' }] as const
-    const parting = treatment('part', 'parting', { at: 'share / 2' })
+    const parting = treatment('parting', { at: 'share / 2' }, 'part')
     const part = partOf([base, parting], { measures: [...measures] })
     expect(volumes(await built(kernel, part))[1]).toBeCloseTo((85.1 / 2 - 5) * 40 * 6.35, 3)
     const renamed = applyEdit(part, { type: 'rename-measure', id: 'm', name: 'third' }, fieldKindOf)
@@ -95,7 +91,7 @@ describe('a treatment', () => {
     const steps = [
       base,
       boss,
-      treatment('cap', 'capping', { high: '10' }),
+      treatment('capping', { high: '10' }, 'cap'),
       step('later', 'bar', { diameter: '5', height: '20' }, { place: onFace('base', 'top') }),
     ]
     const builder = new Builder(kernel)
@@ -110,10 +106,10 @@ describe('a treatment', () => {
     builder.clear()
   })
   it('has surfaces of its own, sees the edges by name, and says what it could not do', async () => {
-    const done = await built(kernel, partOf([base, treatment('cap', 'capping', { high: '5' })]))
+    const done = await built(kernel, partOf([base, treatment('capping', { high: '5' }, 'cap')]))
     const faces = renderMeshOf(done, done.pieces[0]!)!.faces.map(({ owner, face }) => `${owner.id} ${face}`)
     expect(faces.sort()).toEqual(['base back', 'base bottom', 'base front', 'base left', 'base right', 'cap cap'])
-    const high = await built(kernel, partOf([base, treatment('cap', 'capping', { high: '50' })]))
+    const high = await built(kernel, partOf([base, treatment('capping', { high: '50' }, 'cap')]))
     // Twelve edges were seen, by the faces on both sides of each.
     expect(high.problems.map(({ code, text }) => [code, text])).toEqual([
       ['shape-impossible', expect.stringContaining('12 edges, step/base/1/')],
@@ -121,7 +117,7 @@ describe('a treatment', () => {
   })
   it('within a bundle acts on what the bundle holds alone', async () => {
     const post = step('post', 'bar', { diameter: '6', height: '30' })
-    const bundle = bundleOf('group', [post, treatment('cap', 'capping', { high: '12' })], {
+    const bundle = bundleOf('group', [post, treatment('capping', { high: '12' }, 'cap')], {
       place: { across: { from: 'centre', to: 'own', by: '20' } },
       repeats: [repeat('row', { count: '2', spacing: '9' })],
     })

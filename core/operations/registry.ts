@@ -7,9 +7,21 @@ import { hollow } from './hollow.ts'
 import { keep } from './keep.ts'
 import { round } from './round.ts'
 import { shift } from './shift.ts'
+import { split } from './split.ts'
+import { splitAlong } from './splitAlong.ts'
 
 /** All that a step can do to its piece, in the order in which it is offered. */
-export const operations: readonly OperationDefinition[] = [add, cut, keep, round, bevel, hollow, shift]
+export const operations: readonly OperationDefinition[] = [
+  add,
+  cut,
+  keep,
+  round,
+  bevel,
+  hollow,
+  shift,
+  split,
+  splitAlong,
+]
 
 export const operationOf = registered(operations)
 

@@ -37,12 +37,12 @@ export const shift = defineTreatment({
       : by === 0
         ? { field: 'by', detail: 'A distance of 0 moves nothing.' }
         : undefined,
-  apply({ faces, by }, { scope, solid, named, own, advise }) {
+  apply({ faces, by }, { scope, solid, named, own, miss, advise }) {
     const now = named(solid)
     const moved = new Set<number>()
     for (const name of faces) {
       const found = facesCalled(now, name)
-      if (found.length === 0) advise('face-not-here', { where: name.face ?? 'This step' })
+      if (found.length === 0) miss('face-not-here', { where: name.face ?? 'This step' })
       for (const face of found) moved.add(face)
     }
     if (moved.size === 0) return [solid]

@@ -45,6 +45,8 @@ export interface TreatmentOperand {
   readonly step: TreatmentStep
   readonly operation: Treatment
   readonly values: AnyValues
+  /** where the planes lie that its fields name, in the bed's frame */
+  readonly planes: Readonly<Record<string, Frame>>
   /** what it touches; undefined: all that stands */
   readonly box: Box | undefined
 }

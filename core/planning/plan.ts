@@ -29,6 +29,7 @@ import {
   type Operand,
   reachOf,
 } from './operand.ts'
+import { planesOf } from './planes.ts'
 import { depthUpTo } from './relations.ts'
 import type { CopyValues, ResolvedPart, ResolvedStep } from './resolve.ts'
 import { Seats } from './seats.ts'
@@ -128,13 +129,12 @@ class Planning {
   /** What works on what stands needs no place. */
   private treatment({ step, treatment, values }: ResolvedStep): Operand | undefined {
     if (hasBody(step) || !treatment || !values) return undefined
-    return guarded(['steps', step.id], this.problems, () => ({
-      kind: 'treatment',
-      step,
-      operation: treatment,
-      values,
-      box: treatment.touches?.(values as never),
-    }))
+    const path = ['steps', step.id]
+    return guarded(path, this.problems, () => {
+      const planes = planesOf(treatment.fields, values, this.seats, path)
+      const box = treatment.touches?.(values as never)
+      return planes && { kind: 'treatment', step, operation: treatment, values, planes, box }
+    })
   }
 
   /** Joints stand on any face, or on the bed, once all steps are there. */

@@ -94,6 +94,18 @@ export const problemTexts = {
     'This has no room along {count} of the edges: it would run past the face beside them or into its neighbour. Up to {largest} mm fits there; all others are done.',
   'hollow-none': 'A wall of {thick} mm fills all of it: nothing is left to be hollow.',
   'shift-too-far': 'So far a face would pass what it ends at; up to {most} mm there is room.',
+  'plane-choose': '{label}: choose a flat face, a datum or a direction of the bed.',
+  'plane-round': 'That face is round: choose a flat one, or a datum.',
+  'split-misses': 'This goes past what stands here: nothing is split.',
+  'pegs-no-room':
+    'There is no room for such pegs where this is split, with 1 mm left round each; up to {most} mm fits.',
+  'pegs-none': 'There is no room for pegs where this is split, with 1 mm left round each.',
+  'pegs-fewer': 'Only {found} of {count} find room where this is split.',
+  'keys-too-deep':
+    'So deep they would come out on the other side, or leave less than 1 mm there; up to {most} mm is left.',
+  'keys-no-depth': 'There is less than 1 mm left behind the place where this is split: it is joined by nothing.',
+  'dovetails-no-room': 'So many and such wide dovetails find no room beside each other; up to {most} mm wide fits.',
+  'dovetails-none': 'There is no room for so many dovetails of this depth beside each other.',
   'face-not-here': '{where} is no face of what stands here now.',
   'cut-removes-nothing': 'This cut removes nothing: it meets no material.',
   'add-apart': 'This does not touch the rest of its piece; move it there, or make a piece of it.',

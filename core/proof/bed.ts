@@ -1,6 +1,7 @@
-import { joined } from '../place/index.ts'
+import { type Box, joined } from '../place/index.ts'
+import type { Built } from '../solids/index.ts'
 import { formatNumber } from '../units/index.ts'
-import type { Check, Finding } from './define.ts'
+import type { Check, Finding, ProofPiece } from './define.ts'
 
 /** Whether the part fits the printer. */
 export const fitsCheck: Check = {
@@ -16,28 +17,55 @@ export const fitsCheck: Check = {
       undefined,
     )
     if (!all) return []
-    const findings: Finding[] = []
-    const size = [0, 1, 2].map((i) => all.max[i]! - all.min[i]!) as [number, number, number]
-    const [x, y, z] = printer.bed
-    const lies = size[0] <= x && size[1] <= y
-    const turned = size[1] <= x && size[0] <= y
-    const shown = size.map((value) => formatNumber(value)).join(' × ')
+    const size = sizeOf(all)
+    const shown = sizeWords(size)
     const about = solid.map(({ built: { piece } }) => ({ kind: 'piece', id: piece.id }) as const)
-    if ((!lies && !turned) || size[2] > z)
-      findings.push({
-        check: 'bed',
-        rank: 'fault',
-        text: `The part is ${shown} mm and does not fit the ${printer.name} (${printer.bed.join(' × ')} mm).`,
-        about,
-        ofPrinter: true,
-      })
-    else
-      findings.push({
-        check: 'bed',
-        rank: 'pass',
-        text: `The part, ${shown} mm, fits the ${printer.name}${lies ? '' : ' when turned by 90°'}.`,
-        about,
-      })
-    return findings
+    const finding = (rank: Finding['rank'], text: string, more: Partial<Finding> = {}): Finding[] => [
+      { check: 'bed', rank, text, about, ...more },
+    ]
+    const lies = lieOn(size, printer.bed)
+    if (lies)
+      return finding(
+        'pass',
+        `The part, ${shown} mm, fits the ${printer.name}${lies === 'as it is' ? '' : ' when turned by 90°'}.`,
+      )
+    const tooLarge = printedTogether(built, solid)
+      .map((group) => sizeOf(group.map(({ figures }) => figures!).reduce<Box | undefined>(joined, undefined)!))
+      .filter((own) => !lieOn(own, printer.bed))
+    if (tooLarge.length === 0)
+      return finding(
+        'advice',
+        `The part is ${shown} mm and does not fit the ${printer.name} at once; each of its pieces does by itself.`,
+      )
+    return finding(
+      'fault',
+      `The part is ${shown} mm and does not fit the ${printer.name} (${printer.bed.join(' × ')} mm).`,
+      { ofPrinter: true },
+    )
   },
+}
+
+type Size = readonly [number, number, number]
+
+function sizeOf({ min, max }: Box): Size {
+  return [max[0] - min[0], max[1] - min[1], max[2] - min[2]]
+}
+
+function sizeWords(size: Size): string {
+  return size.map((value) => formatNumber(value)).join(' × ')
+}
+
+function lieOn([w, d, h]: Size, [x, y, z]: Size): 'as it is' | 'turned' | undefined {
+  if (h > z) return undefined
+  return w <= x && d <= y ? 'as it is' : d <= x && w <= y ? 'turned' : undefined
+}
+
+/** Pieces by what ties them: those of one joint, and what they hang on, are printed in one go. */
+function printedTogether({ resolved }: Built, pieces: readonly ProofPiece[]): ProofPiece[][] {
+  let groups = pieces.map((piece) => [piece])
+  for (const { pieces: tied } of resolved.part.joints) {
+    const isTied = (group: ProofPiece[]) => group.some(({ built: { piece } }) => tied.includes(piece.id))
+    groups = [groups.filter(isTied).flat(), ...groups.filter((group) => !isTied(group))]
+  }
+  return groups.filter((group) => group.length > 0)
 }

@@ -22,6 +22,8 @@ export const gapCheck: Check = {
         if (!one || !two) continue
         const about = [a, b].map(({ built: { piece } }) => ({ kind: 'piece', id: piece.id }) as const)
         const names = `${a.built.piece.name} and ${b.built.piece.name}`
+        // What a step has split can be printed one by one.
+        const isSplit = a.built.of === b.built.of
         const gap = trueGap([one, two], twice && pairOf(twice.fine, a, b), twice && pairOf(twice.coarse, a, b))
         if (gap === undefined)
           findings.push({
@@ -34,18 +36,21 @@ export const gapCheck: Check = {
           const shared = sharedMaterial(kernel, one, two)
           const how = shared.volume > 0 ? `overlap by ${Math.round(shared.volume * 1000) / 1000} mm³` : 'touch'
           const marks = shared.volume > 0 ? shared.marks : nearestMarks(tree(a), tree(b))
+          const apart = isSplit && shared.volume === 0
           findings.push({
             check: 'gap',
-            rank: 'fault',
-            text: `${names} ${how}; they would print as one.`,
+            rank: apart ? 'advice' : 'fault',
+            text: apart
+              ? `${names} touch: print them one by one, or give the split a gap of ${millimetres(printer.leastGap)}.`
+              : `${names} ${how}; they would print as one.`,
             about,
             marks,
           })
         } else if (gap < printer.leastGap - 1e-4)
           findings.push({
             check: 'gap',
-            rank: 'warning',
-            text: `${names} are ${millimetres(gap)} apart; the ${printer.name} needs ${millimetres(printer.leastGap)} to keep them from fusing.`,
+            rank: isSplit ? 'advice' : 'warning',
+            text: `${names} are ${millimetres(gap)} apart; the ${printer.name} needs ${millimetres(printer.leastGap)} to keep them from fusing${isSplit ? ', unless they are printed one by one' : ''}.`,
             about,
             marks: nearestMarks(tree(a), tree(b)),
           })

@@ -4,7 +4,7 @@ import { defaultFields } from '../fields/index.ts'
 import { jointOf } from '../joints/index.ts'
 import { fieldKindOf } from '../planning/index.ts'
 import { BuildAborted } from '../solids/index.ts'
-import { bodied, built, builtTwice, onFace, partOf, step, testKernel } from '../testing/index.ts'
+import { bodied, built, builtTwice, onFace, partOf, step, testKernel, treatment } from '../testing/index.ts'
 import type { Check, ProofContext, ProofPiece } from './define.ts'
 import { checks, type Finding, proofOf, swingAt, swingPositions, worst } from './index.ts'
 import { standsCheck } from './stands.ts'
@@ -132,6 +132,49 @@ describe('what is wrong is found', () => {
     const findings = of(await proof(partOf([block('a', '0'), bad, muted])), 'sheet')
     expect(findings[0]).toEqual(['fault', 'Step 2 of Piece 1 (drain): There is no measure called “x”.'])
     expect(findings[1]).toEqual(['advice', 'One step is muted and not in the solid.'])
+  })
+})
+
+describe('what a step has split', () => {
+  const long = block('a', '0', { width: '300', depth: '40', height: '20.7' })
+  const parted = async (fields: Record<string, string>) => proof(partOf([long, treatment('split', fields)]))
+
+  it('may be larger than the bed together, where each half fits by itself', async () => {
+    expect(of(await parted({ at: 'x, 12.7', gap: '0.3' }), 'bed')).toEqual([
+      ['advice', expect.stringContaining('does not fit the Tern 220 at once; each of its pieces does by itself.')],
+    ])
+    expect(of(await parted({ at: 'x, -120', gap: '0.3' }), 'bed')).toEqual([
+      ['fault', expect.stringContaining('does not fit the Tern 220 (')],
+    ])
+  })
+  it('is not printed as one where the halves touch or are near, since they can be printed one by one', async () => {
+    expect(of(await parted({ at: 'x, 12.7' }), 'gap')).toEqual([
+      ['advice', 'Piece 1 and Piece 1 (2) touch: print them one by one, or give the split a gap of 0.25 mm.'],
+    ])
+    expect(of(await parted({ at: 'x, 12.7', gap: '0.1' }), 'gap')).toEqual([
+      ['advice', expect.stringMatching(/are 0\.1 mm apart;.*, unless they are printed one by one\.$/)],
+    ])
+    expect(of(await parted({ at: 'x, 12.7', gap: '0.3' }), 'gap')[0]![0]).toBe('pass')
+  })
+  it('above the bed is not carried by the other half', async () => {
+    expect(of(await parted({ at: 'z, 9.7', gap: '0.3' }), 'stands')).toEqual([
+      ['pass', 'Piece 1 stands on the bed.'],
+      ['advice', 'Piece 1 (2) begins 9.85 mm above the bed: set it down on it to print it by itself.'],
+    ])
+  })
+  it('is not so where a joint ties it: both are printed together', async () => {
+    const hinge = jointOf('pin-hinge')!
+    const two = twoPieces('300')
+    const joint = {
+      id: 'j',
+      name: '',
+      kind: 'pin-hinge',
+      pieces: ['p1', 'p2'] as const,
+      fields: defaultFields(hinge.fields),
+      place: onBed,
+    }
+    expect(of(await proof(two), 'bed')[0]![0]).toBe('advice')
+    expect(of(await proof({ ...two, joints: [joint] }), 'bed')[0]![0]).toBe('fault')
   })
 })
 

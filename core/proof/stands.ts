@@ -35,6 +35,13 @@ export const standsCheck: Check = {
       { check: 'stands', rank, text, about: [{ kind: 'piece', id }], ...more },
     ]
     if (Math.abs(low) <= touching) return finding('pass', `${name} stands on the bed.`)
+    // One half of what a step has split is printed by itself: the other one does not carry it.
+    const isSplit = pieces.some(({ built: other }) => other !== piece && other.of === piece.of)
+    if (isSplit && low > 0)
+      return finding(
+        'advice',
+        `${name} begins ${millimetres(low)} above the bed: set it down on it to print it by itself.`,
+      )
     const carrier = low > 0 ? carrierOf(built, piece, pieces) : undefined
     if (carrier)
       return finding('pass', `${name} begins ${millimetres(low)} above the bed, where ${carrier} carries it.`)

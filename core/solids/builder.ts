@@ -1,4 +1,4 @@
-import type { Part, Piece } from '../document/index.ts'
+import { furtherBody, type Part, type Piece } from '../document/index.ts'
 import type { Kernel, Solid } from '../kernel/index.ts'
 import {
   type Operand,
@@ -20,10 +20,12 @@ import { contentOf, holdsStep, withHeld, withoutStep } from './operands.ts'
 import { solidsToRead } from './readSolid.ts'
 
 /**
- * One solid that leaves. A piece that a step parts is several, the further ones called and named after it: "p1.2", "Lid 2".
+ * One solid that leaves. A piece that a step parts is several, the further ones called and named after it (`furtherBody`).
  */
 export interface BuiltPiece {
   readonly piece: Piece
+  /** the piece of the part that it was parted from, or is, by its id */
+  readonly of: string
   /** undefined where the piece has no material; lives until the builder's next build */
   readonly solid: Solid | undefined
   /** the same key means the same solid */
@@ -99,7 +101,10 @@ export class Builder {
     for (const { piece, operands } of plan.pieces) {
       const [first, ...others] = await combining.bodies(operands)
       const whole = withJoints(first, piece, joints, this.#making, problems)
-      pieces.push(this.piece(piece, whole), ...others.map((body, i) => this.piece(further(piece, i + 2), body)))
+      pieces.push(
+        this.piece(piece, whole),
+        ...others.map((body, i) => this.piece(furtherBody(piece, i + 2), body, piece.id)),
+      )
     }
     const coarse = reads && readsSolids(part) ? await this.coarsePieces(part, known, options) : []
     const solidReadings = reads ? readSolids(part, plan, solidsToRead(pieces, plan), solidsToRead(coarse, plan)) : {}
@@ -120,9 +125,10 @@ export class Builder {
     return new Combining(this.#making, this.#recentlyEdited, options, problems)
   }
 
-  private piece(piece: Piece, body: Entry | undefined): BuiltPiece {
+  private piece(piece: Piece, body: Entry | undefined, of = piece.id): BuiltPiece {
     return {
       piece,
+      of,
       solid: body?.solid.isEmpty() === false ? body.solid : undefined,
       key: body ? `#${body.id}` : 'nothing',
       ownerOf: (original) => this.#making.owners.get(original),
@@ -194,7 +200,13 @@ export class Builder {
     const planned = built.plan.pieces.find(({ operands }) => holdsStep(operands, stepId))
     const solid = planned && (await this.ghost(built, stepId, options))
     return (
-      solid && { piece: planned.piece, solid, key: `alone ${stepId}`, ownerOf: (id) => this.#making.owners.get(id) }
+      solid && {
+        piece: planned.piece,
+        of: planned.piece.id,
+        solid,
+        key: `alone ${stepId}`,
+        ownerOf: (id) => this.#making.owners.get(id),
+      }
     )
   }
 
@@ -229,11 +241,6 @@ export class Builder {
     for (const id of this.#recentlyEdited)
       if (this.#recentlyEdited.size > Math.max(maxRecentlyEdited, steps.length)) this.#recentlyEdited.delete(id)
   }
-}
-
-/** A further body that a piece was parted into. */
-function further(piece: Piece, number: number): Piece {
-  return { ...piece, id: `${piece.id}.${number}`, name: `${piece.name} ${number}` }
 }
 
 /** How many steps are kept apart as being edited. */

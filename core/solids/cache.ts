@@ -17,7 +17,11 @@ export interface Entry {
 }
 
 /** Said while something was made; where it belongs is known to the step that it is made for. */
-export type Told = (path: readonly string[]) => Problem
+export interface Told {
+  readonly at: (path: readonly string[]) => Problem
+  /** that something is not there: another body of the piece may have it */
+  readonly missing?: true
+}
 
 /** What is made for a key; its solids are handed over. */
 export interface Made {

@@ -43,13 +43,15 @@ interface Ready {
 
 /**
  * Makes lists of operands into solids, for one build. What stands so far is a list of bodies: most operations leave one, and
- * one that parts it leaves several. What is added later joins the first of them; cuts and treatments act on each.
+ * one that parts it leaves several. What is added later joins those that it touches, or the first; cuts and treatments act on each.
  */
 export class Combining {
   readonly #making: Making
   readonly #recentlyEdited: ReadonlySet<string>
   readonly #options: BuildOptions
   readonly #problems: Problem[]
+  /** those of them that say what is not there */
+  readonly #missing = new Set<Problem>()
 
   constructor(making: Making, recentlyEdited: ReadonlySet<string>, options: BuildOptions, problems: Problem[]) {
     this.#making = making
@@ -104,7 +106,7 @@ export class Combining {
       if (this.#options.signal?.aborted) throw new BuildAborted()
       const [first] = run.operands
       if (first?.kind === 'treatment') {
-        standing = standing.flatMap((entry) => this.treated(entry, first, operands, space))
+        standing = this.onEach(standing, (entry) => this.treated(entry, first, operands, space))
         continue
       }
       const ready: Ready[] = []
@@ -137,31 +139,57 @@ export class Combining {
   private tellIdle({ idle }: Entry, operands: readonly BodyOperand[]): void {
     for (const index of idle) {
       const { step, operation } = operands[index]!
-      if (operation.idle) this.#problems.push(problem(operation.idle, ['steps', step.id], {}, { rank: 'warning' }))
+      if (operation.idle) this.tell(problem(operation.idle, ['steps', step.id], {}, { rank: 'warning' }), true)
     }
   }
 
   /** What stands after one run: one operation of the library on each body, however many operands. */
   private applied(standing: readonly Entry[], run: Run, ready: readonly Ready[]): readonly Entry[] {
-    const adds = run.operation.material === 'more'
-    const [first, ...others] = standing
-    if (adds) return [...this.appliedTo(first, run, ready), ...others]
+    if (run.operation.material !== 'more') return this.onEach(standing, (entry) => this.appliedTo(entry, run, ready))
+    if (standing.length < 2) return this.appliedTo(standing[0], run, ready)
+    return this.joined(standing, ready).flatMap(({ bodies, joining }) =>
+      joining.length > 0 ? this.appliedTo(this.asOne(bodies), run, joining) : bodies,
+    )
+  }
+
+  /** What does nothing to one of several bodies may do its work on another: that is told only where it does so on all. */
+  private onEach(standing: readonly Entry[], act: (entry: Entry) => readonly Entry[]): readonly Entry[] {
     const before = this.#problems.length
-    const after = standing.flatMap((entry) => this.appliedTo(entry, run, ready))
-    // What does nothing to one of several bodies may do its work on another.
+    const after = standing.flatMap(act)
     if (standing.length > 1) this.keepToldByAll(before, standing.length)
     return after
   }
 
+  /** Which bodies become one by what is added to them, and what that is; what touches none goes to the first. */
+  private joined(standing: readonly Entry[], ready: readonly Ready[]) {
+    let groups = standing.map((body) => ({ bodies: [body], joining: [] as Ready[] }))
+    for (const each of ready) {
+      const meets = ({ bodies }: (typeof groups)[number]) =>
+        bodies.some(({ solid }) => each.entry.solid.gapTo(solid, touching) < touching)
+      const met = groups.filter(meets)
+      const into = met[0] ?? groups[0]!
+      const others = new Set(met.slice(1))
+      into.bodies.push(...met.slice(1).flatMap(({ bodies }) => bodies))
+      into.joining.push(each, ...met.slice(1).flatMap(({ joining }) => joining))
+      groups = groups.filter((group) => !others.has(group))
+    }
+    return groups
+  }
+
+  private tell(told: Problem, missing = false): void {
+    this.#problems.push(told)
+    if (missing) this.#missing.add(told)
+  }
+
   private keepToldByAll(from: number, bodies: number): void {
     const told = this.#problems.splice(from)
-    const key = ({ code, path }: Problem) => `${code} ${path.join(' ')}`
+    const key = ({ text, path }: Problem) => `${text} ${path.join(' ')}`
     const counts = new Map<string, number>()
     for (const each of told) counts.set(key(each), (counts.get(key(each)) ?? 0) + 1)
     const seen = new Set<string>()
     for (const each of told) {
-      const all = each.rank === 'fault' || counts.get(key(each)) === bodies
-      if (all && !seen.has(key(each))) this.#problems.push(each)
+      const kept = !this.#missing.has(each) || counts.get(key(each)) === bodies
+      if (kept && !seen.has(key(each))) this.#problems.push(each)
       seen.add(key(each))
     }
   }
@@ -203,7 +231,7 @@ export class Combining {
 
   /** What a body becomes by a treatment; it stays as it is where that fails, which is told. */
   private treated(entry: Entry, operand: TreatmentOperand, among: readonly Operand[], space: Frame): readonly Entry[] {
-    const { step, operation, values } = operand
+    const { step, operation, values, planes } = operand
     const { fineness } = this.#options
     const { cache, kernel, owners } = this.#making
     const path = ['steps', step.id]
@@ -218,6 +246,7 @@ export class Combining {
             fineness,
             solid: entry.solid,
             up,
+            planes,
             named: (solid) => namedSolid(solid, new Copies(among), (id) => owners.get(id)),
             own(plain, tell) {
               const made = scope.original(plain)
@@ -225,7 +254,10 @@ export class Combining {
               owners.set(made.id, { kind: 'step', id: step.id, tell })
               return made.solid
             },
-            advise: (code, data, offer) => told.push((at) => problem(code, at, data, { rank: 'warning', offer })),
+            miss: (code, data) =>
+              told.push({ at: (owner) => problem(code, owner, data, { rank: 'warning' }), missing: true }),
+            advise: (code, data, offer) =>
+              told.push({ at: (owner) => problem(code, owner, data, { rank: 'warning', offer }) }),
           })
           return {
             solid: scope.handOver(solid ?? scope.union([])),
@@ -235,7 +267,7 @@ export class Combining {
           }
         }),
       )
-      this.#problems.push(...after.told.map((tell) => tell(path)))
+      for (const { at, missing } of after.told) this.tell(at(path), missing)
       return after.bodies
     } catch (error) {
       this.#problems.push(problemFrom(error, path))
@@ -306,6 +338,9 @@ export class Combining {
     )
   }
 }
+
+/** Bodies nearer than this are one where something is added to both, mm. */
+const touching = 1e-4
 
 function scaledAbout(scope: Scope, solid: Solid, home: Frame, factors: Vec3): Solid {
   return scope.placed(scope.scaled(scope.placed(solid, inverse(home)), factors), home)

@@ -40,7 +40,8 @@ export function withoutStep(operands: readonly Operand[], id: string): readonly 
 
 /** All that a step's solid depends on, as text. */
 export function contentOf(operand: Operand, fineness: number): string {
-  if (operand.kind === 'treatment') return JSON.stringify([operand.operation.kind, fineness, operand.values])
+  if (operand.kind === 'treatment')
+    return JSON.stringify([operand.operation.kind, fineness, operand.values, operand.planes])
   const { body, cuts, through, flush, overlap, copies } = operand
   if (body.kind === 'bundle') {
     const frames = copies.map(({ frame }) => frame)

@@ -39,7 +39,11 @@ const seen = new WeakMap<BodyOperand, { readonly space: string; readonly operand
 /** An operand with its copies where they stand in a space; the same one for the same operand. */
 export function operandIn<O extends Operand>(space: Frame, operand: O): O
 export function operandIn(space: Frame, operand: Operand): Operand {
-  if (space === world || operand.kind !== 'body') return operand
+  if (space === world) return operand
+  if (operand.kind === 'treatment') {
+    const planes = Object.entries(operand.planes).map(([field, plane]) => [field, frameIn(space, plane)] as const)
+    return planes.length > 0 ? { ...operand, planes: Object.fromEntries(planes) } : operand
+  }
   const key = JSON.stringify(space)
   const known = seen.get(operand)
   if (known?.space === key) return known.operand

@@ -11,6 +11,7 @@ import {
   type SameStep,
   type ShapeStep,
   type Step,
+  type TreatmentStep,
 } from '../document/index.ts'
 import { defaultFields } from '../fields/index.ts'
 import { Kernel, loadLibrary } from '../kernel/index.ts'
@@ -66,6 +67,11 @@ export function bundleOf(id: string, steps: readonly Step[], more: More = {}): B
 /** The shape of another step, where that stands. */
 export function sameAs(id: string, of: string, more: More = {}): SameStep {
   return { ...acting(id, more), kind: 'same', of }
+}
+
+/** What works on all that stands before it. */
+export function treatment(operation: string, fields: Record<string, string>, id = 't'): TreatmentStep {
+  return { kind: 'treatment', id, name: '', mute: false, when: '', operation, fields }
 }
 
 /** A repeat with these fields over its defaults. */

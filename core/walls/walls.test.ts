@@ -1,22 +1,12 @@
 import { describe, expect, it } from 'vitest'
-import type { Place, Step, TreatmentStep } from '../document/index.ts'
+import type { Place, Step } from '../document/index.ts'
 import { shellsOf, TriangleTree } from '../mesh/index.ts'
 import type { Vec3 } from '../place/index.ts'
-import { built, onFace, partOf, step, testKernel } from '../testing/index.ts'
+import { built, onFace, partOf, step, testKernel, treatment } from '../testing/index.ts'
 
 const kernel = await testKernel()
 
-function hollow(thick: number, more: Record<string, string> = {}): TreatmentStep {
-  return {
-    kind: 'treatment',
-    id: 't',
-    name: '',
-    mute: false,
-    when: '',
-    operation: 'hollow',
-    fields: { thick: `${thick}`, ...more },
-  }
-}
+const hollow = (thick: number, more: Record<string, string> = {}) => treatment('hollow', { thick: `${thick}`, ...more })
 const [w, d, h] = [40.3, 30.1, 20.7]
 const block = step('b', 'plate', { width: `${w}`, depth: `${d}`, height: `${h}` })
 const onTop = (place: Partial<Place> = {}) => ({ place: { ...onFace('b', 'top'), ...place } })
@@ -170,10 +160,7 @@ describe('a hollow solid', () => {
 })
 
 describe('a shifted face', () => {
-  const shift = (faces: string, by: number): TreatmentStep => ({
-    ...{ kind: 'treatment', id: 't', name: '', mute: false, when: '', operation: 'shift' },
-    fields: { faces, by: `${by}` },
-  })
+  const shift = (faces: string, by: number) => treatment('shift', { faces, by: `${by}` })
   it('of a block makes it longer or shorter, to the last digit', async () => {
     for (const by of [1.3, -2.7]) {
       const { solid, told } = await solidOf([block, shift('b/right', by)])

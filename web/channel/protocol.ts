@@ -64,6 +64,8 @@ export interface Calls {
 
 export interface PieceAnswer {
   readonly id: string
+  /** the piece of the part that it is, or was parted from */
+  readonly of: string
   /** the same key means the same solid */
   readonly key: string
   readonly bounds: Box | undefined

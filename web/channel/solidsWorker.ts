@@ -66,6 +66,7 @@ class Solids {
         const fresh = have[piece.piece.id] !== piece.key
         return {
           id: piece.piece.id,
+          of: piece.of,
           key: piece.key,
           bounds: piece.solid?.bounds(),
           volume: piece.solid?.volume() ?? 0,

@@ -92,6 +92,7 @@ function useStageStates(): Record<string, React.ReactNode> {
   const pieces = useBuild((state) => state.pieces)
   const steps = allSteps(part).length
   const box = wholeBox(pieces)
+  const bodies = Math.max(part.pieces.length, pieces.length)
   const proof = proofState(findings)
   const counted = (count: number, word: string) =>
     count === 0 ? `no ${word}s` : `${count} ${word}${count === 1 ? '' : 's'}`
@@ -99,12 +100,7 @@ function useStageStates(): Record<string, React.ReactNode> {
   return {
     plan: counted(part.measures.length, 'measure'),
     make: counted(steps, 'step'),
-    move:
-      part.joints.length > 0
-        ? counted(part.joints.length, 'joint')
-        : part.pieces.length === 1
-          ? 'one piece'
-          : `${part.pieces.length} pieces`,
+    move: part.joints.length > 0 ? counted(part.joints.length, 'joint') : bodies < 2 ? 'one piece' : `${bodies} pieces`,
     proof: proof ? (
       <span className={`inline-flex items-center gap-1 ${rankColour(proof.rank)}`}>
         <RankMark rank={proof.rank} size={11} />

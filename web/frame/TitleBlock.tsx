@@ -33,7 +33,7 @@ export function TitleBlock() {
       </Entry>
       {figures?.centre && <CentreEntry centre={figures.centre} unit={part.unit} />}
       <Entry to="move" label="Pieces">
-        {String(part.pieces.length)}
+        {String(Math.max(part.pieces.length, pieces.length))}
       </Entry>
       {muted > 0 && (
         <Entry to="make" label="Left out">

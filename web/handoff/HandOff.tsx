@@ -31,6 +31,7 @@ interface Written {
 export function HandOff() {
   const part = usePart((state) => state.part)!
   const findings = useBuild((state) => state.findings)
+  const pieces = useBuild((state) => state.pieces)
   const [choices, setChoices] = useState<Choices>(usualChoices)
   const [state, setState] = useState<State>({ kind: 'idle' })
   const proof = proofState(findings)
@@ -44,7 +45,7 @@ export function HandOff() {
       const wanted = {
         format,
         fineness: read.value,
-        piece: piece === 'all' || !part.pieces.some(({ id }) => id === piece) ? undefined : piece,
+        piece: pieces.some(({ id }) => id === piece) ? piece : undefined,
       }
       if (sizes === 'all' && part.variants.length > 0) {
         const { file, bytes, written } = await checks().call('handOffVariants', wanted, part)

@@ -1,6 +1,8 @@
+import { pieceOfBody } from '@makrel/core/document'
 import { formatOf, formats } from '@makrel/core/exchange'
 import { evaluate } from '@makrel/core/measures'
 import { ProblemError } from '@makrel/core/problems'
+import { useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
 
@@ -33,6 +35,7 @@ interface Props {
 
 export function HandOffChoices({ choices: { format, piece, fineness, own, sizes }, broken, onChange }: Props) {
   const part = usePart((state) => state.part)!
+  const pieces = useBuild((state) => state.pieces)
   return (
     <div className="mt-4 grid grid-cols-[5.75rem_1fr] items-center gap-x-3 gap-y-3">
       <span className="font-semibold">Format</span>
@@ -47,10 +50,12 @@ export function HandOffChoices({ choices: { format, piece, fineness, own, sizes 
       <Choice
         look="box"
         label="Pieces"
-        value={part.pieces.some(({ id }) => id === piece) ? piece : 'all'}
+        value={pieces.some(({ id }) => id === piece) ? piece : 'all'}
         options={[
-          { value: 'all', label: part.pieces.length === 1 ? part.pieces[0]!.name : `all ${part.pieces.length}` },
-          ...(part.pieces.length > 1 ? part.pieces.map(({ id, name }) => ({ value: id, label: name })) : []),
+          { value: 'all', label: pieces.length > 1 ? `all ${pieces.length}` : part.pieces[0]!.name },
+          ...(pieces.length > 1
+            ? pieces.map(({ id }) => ({ value: id, label: pieceOfBody(part, id)?.name ?? id }))
+            : []),
         ]}
         onChange={(piece) => onChange({ piece })}
       />

@@ -108,7 +108,7 @@ export function Layers() {
                 ['Outlines', figures ? String(rings) : '…'],
               ]}
             />
-            {part.pieces.length > 1 && (
+            {sections.length > 1 && (
               <ul>
                 {sections.map(({ piece, section }) => {
                   const known = pieceOfBody(part, piece)

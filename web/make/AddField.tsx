@@ -1,13 +1,15 @@
-import { type FieldTexts, findStep, flattened, type Seat } from '@makrel/core/document'
-import { edgeRulesText, faceNamesText } from '@makrel/core/fields'
+import { type FieldTexts, findStep, flattened, type Piece, type Seat } from '@makrel/core/document'
+import { edgeRulesText, faceNamesText, type PlaneField, planeAxes, planeTextOf } from '@makrel/core/fields'
 import { type FoundTreatment, newTreatment, restFor } from '@makrel/core/operations'
+import { type Box, joined } from '@makrel/core/place'
+import { adds } from '@makrel/core/planning'
 import { type Found, findShapes, newStep, type ShapeDefinition, type Shelf, shapes, shelves } from '@makrel/core/shapes'
 import { formatLength } from '@makrel/core/units'
 import { Popover } from 'radix-ui'
 import { useState } from 'react'
 import { chosenMesh, openMeshFile } from '../bringIn/state.ts'
 import { newId } from '../ids.ts'
-import { useWorked } from '../state/build.ts'
+import { useWorked, workedOf } from '../state/build.ts'
 import { type Selection, usePart } from '../state/part.ts'
 import { ComboField } from '../ui/ComboField.tsx'
 import { useView } from '../viewport/view.ts'
@@ -235,19 +237,38 @@ function useTreat(pieceId: string): (found: FoundTreatment) => void {
     const after = within && within.bundles.length > 0 && within.piece === piece ? within.step.id : undefined
     const id = newId()
     const of = within?.piece === piece ? selection : undefined
-    const fields = { ...found.fields, ...(of ? chosenFor(found, of) : {}) }
+    const outlined = withOutlinesChosen(part, found.treatment.fields, found.fields)
+    const fields = { ...outlined, ...chosenFor(found, of, piece) }
     edit({ type: 'add-step', piece: pieceId, after, step: newTreatment(id, { ...found, fields }) })
     select({ kind: 'step', id }, found.treatment.quick[0])
   }
 }
 
-/** The fields that say what it works on, for what is selected. */
-function chosenFor({ treatment }: FoundTreatment, of: Selection): FieldTexts {
+/** The fields that say what it works on, for what is selected, or for all of the piece. */
+function chosenFor({ treatment }: FoundTreatment, of: Selection | undefined, piece: Piece): FieldTexts {
   const [field, definition] =
-    Object.entries(treatment.fields).find(([, { kind }]) => kind === 'edges' || kind === 'faces') ?? []
+    Object.entries(treatment.fields).find(([, { kind }]) => kind === 'edges' || kind === 'faces' || kind === 'plane') ??
+    []
   if (field === undefined) return {}
+  if (definition?.kind === 'plane') return { [field]: planeFor(definition, of, piece) }
+  if (!of) return {}
   if (definition?.kind === 'edges') return { [field]: edgesRuleFor(of) }
   return of.face === undefined ? {} : { [field]: faceNamesText([{ step: of.id, face: of.face }]) }
+}
+
+/** Along the selected face where it is flat; else, where it halves the piece, through its middle, across its longest side. */
+function planeFor(definition: PlaneField, of: Selection | undefined, piece: Piece): string {
+  const { plan } = workedOf(usePart.getState().part!)
+  const face = of && plan.geometry.get(of.id)?.faces.find(({ name }) => name === of.face)
+  if (of && face && face.round === undefined)
+    return planeTextOf({ of: { face: { step: of.id, face: face.name } }, at: '0' })
+  const operands = plan.pieces.find(({ piece: { id } }) => id === piece.id)?.operands ?? []
+  const box = operands.filter(adds).reduce<Box | undefined>((whole, { box: own }) => joined(whole, own), undefined)
+  if (!box || !definition.halves) return definition.default
+  const sides = box.max.map((high, i) => high - box.min[i]!)
+  const longest = sides.indexOf(Math.max(...sides))
+  const middle = Math.round(5 * (box.max[longest]! + box.min[longest]!)) / 10
+  return planeTextOf({ of: { axis: planeAxes[longest]! }, at: `${middle} mm` })
 }
 
 function edgesRuleFor({ id: step, face, edge }: Selection): string {

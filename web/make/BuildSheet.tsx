@@ -2,7 +2,7 @@ import { allSteps, findStep } from '@makrel/core/document'
 import { brokenMeasures, rootProblems } from '@makrel/core/planning'
 import { useEffect, useRef, useState } from 'react'
 import { Link } from 'react-router'
-import { expectVariant, useWorked } from '../state/build.ts'
+import { expectVariant, useBuild, useWorked } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
 import { Choice } from '../ui/Choice.tsx'
@@ -51,12 +51,18 @@ function BrokenNotice() {
   )
 }
 
+/** How often a piece is printed apart: more than once where a step splits it. */
+function printedWords(solids: number): string {
+  return solids < 2 ? 'prints as one' : `prints as ${solids} pieces`
+}
+
 /** The part as numbered sentences, piece by piece, with the field that adds to it at its foot. */
 export function BuildSheet() {
   const part = usePart((state) => state.part)!
   const selection = usePart((state) => state.selection)
   const others = usePart((state) => state.others)
   const worked = useWorked()
+  const solids = useBuild((state) => state.pieces)
   const [chosen, setChosen] = useState<string>()
   const scroller = useRef<HTMLDivElement>(null)
   const { edit } = usePart.getState()
@@ -98,10 +104,8 @@ export function BuildSheet() {
               <PieceColour piece={piece} />
               <PieceName id={piece.id} name={piece.name} onFocus={() => setChosen(piece.id)} />
               <span className="text-xs text-ink-soft">
-                {piece.steps.length > 0 &&
-                  (piece.id === target.id && part.pieces.length > 1
-                    ? 'prints as one · new steps go here'
-                    : 'prints as one')}
+                {piece.steps.length > 0 && printedWords(solids.filter(({ of }) => of === piece.id).length)}
+                {piece.steps.length > 0 && piece.id === target.id && part.pieces.length > 1 && ' · new steps go here'}
               </span>
               {part.pieces.length > 1 && (
                 <IconButton label={`Remove ${piece.name}`} className="ml-auto" onClick={() => removePiece(piece.id)}>

@@ -15,6 +15,7 @@ import { AssetEditor } from './AssetEditor.tsx'
 import { EdgesEditor } from './EdgesEditor.tsx'
 import { FaceSizesEditor, FacesEditor } from './FacesEditor.tsx'
 import { AxisChoice, OutlineChoice, SectionsEditor } from './OutlineFields.tsx'
+import { PlaneEditor } from './PlaneEditor.tsx'
 import { TextField } from './TextField.tsx'
 import { ValueField } from './ValueField.tsx'
 import { withSides } from './words.ts'
@@ -59,6 +60,7 @@ const editors: Readonly<Record<FieldKind, ComponentType<EditorProps<never>>>> = 
   edges: EdgesEditor,
   faces: FacesEditor,
   faceSizes: FaceSizesEditor,
+  plane: PlaneEditor,
 }
 
 export function editorOf(kind: FieldKind): ComponentType<EditorProps> {

@@ -1,5 +1,5 @@
 import { type FieldBase, type FieldKindDefinition, holdsNoExpressions } from '../define.ts'
-import { replaced, type Stretch } from '../stretches.ts'
+import { behindComma, replaced, type Stretch } from '../stretches.ts'
 import { type FaceName, faceNameOf, faceNameText } from './edges.ts'
 
 /** Faces of the finished solid, "base/top; bore/wall", of all copies of their steps; none where the text is empty. */
@@ -67,15 +67,8 @@ function faceSizeStretches(text: string): { readonly face: string; readonly size
   const found: { face: string; size: Stretch }[] = []
   let start = 0
   for (const item of text.split(';')) {
-    let depth = 0
-    let comma = -1
-    for (let i = item.length - 1; i >= 0 && comma < 0; i--) {
-      if (item[i] === ')') depth++
-      else if (item[i] === '(') depth--
-      else if (item[i] === ',' && depth === 0) comma = i
-    }
-    if (comma >= 0)
-      found.push({ face: item.slice(0, comma), size: { text: item.slice(comma + 1), start: start + comma + 1 } })
+    const size = behindComma(item)
+    if (size) found.push({ face: item.slice(0, size.start - 1), size: { text: size.text, start: start + size.start } })
     start += item.length + 1
   }
   return found

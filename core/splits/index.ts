@@ -1,0 +1,5 @@
+export { partingLoops } from './along.ts'
+export { type DovetailFault, type Dovetails, dovetailsOf } from './dovetails.ts'
+export { farthestIn, type Halves, type Keys, noKeys, splitAlong, splitAt } from './halves.ts'
+export { type PegFault, type Pegs, pegsOf } from './pegs.ts'
+export { Section } from './section.ts'

@@ -1,4 +1,4 @@
-import type { Fields, SentencePart, ValuesOf, Versioned } from '../fields/index.ts'
+import type { FaceName, Fields, SentencePart, ValuesOf, Versioned } from '../fields/index.ts'
 import type { Scope, Solid } from '../kernel/index.ts'
 import type { NamedSolid, SurfaceTelling } from '../naming/index.ts'
 import type { Box, Frame, Vec3 } from '../place/index.ts'
@@ -52,6 +52,8 @@ export interface Treatment<F extends Fields = Fields> extends OperationBase, Ver
   impossible?(values: ValuesOf<F>): { field: keyof F & string; detail: string } | undefined
   /** How far it reaches, where that is less than all that stands: it may change places with what it does not meet. */
   touches?(values: ValuesOf<F>): Box
+  /** Faces that it moves along their normals, outward, by so many mm: what comes later stands on them where they are then. */
+  moves?(values: ValuesOf<F>): { readonly faces: readonly FaceName[]; readonly by: number }
   /** What the material reaches afterwards; as far as before by default. */
   grown?(values: ValuesOf<F>, material: Box): Box
   /**

@@ -37,6 +37,7 @@ export const shift = defineTreatment({
       : by === 0
         ? { field: 'by', detail: 'A distance of 0 moves nothing.' }
         : undefined,
+  moves: ({ faces, by }) => ({ faces, by }),
   apply({ faces, by }, { scope, solid, named, own, miss, advise }) {
     const now = named(solid)
     const moved = new Set<number>()

@@ -33,15 +33,15 @@ import type { PartUnit } from '../units/index.ts'
 import { heldFrameOf, type StepGeometry } from './geometry.ts'
 import type { BodyOperand } from './operand.ts'
 import type { PlacedJoint, Plan } from './plan.ts'
-import { workOut } from './readings.ts'
+import { noReadings, type SolidReadings, workOut } from './readings.ts'
 import { takenPoints } from './taken.ts'
 
 /**
  * The steps that an edit which was to leave them alone would move: of what both states have, those that do not stand where
  * they did, in any copy, or nowhere any more. A place by numbers is one for all copies; where each is told its own, it cannot be held.
  */
-export function movedBetween(before: Part, after: Part): string[] {
-  const [was, now] = [workOut(before).plan.geometry, workOut(after).plan.geometry]
+export function movedBetween(before: Part, after: Part, solids: SolidReadings = noReadings): string[] {
+  const [was, now] = [workOut(before, solids).plan.geometry, workOut(after, solids).plan.geometry]
   const there = new Set(allSteps(after).map(({ id }) => id))
   return [...was].flatMap(([id, { frames }]) => {
     if (!there.has(id)) return []
@@ -59,8 +59,8 @@ function isTheSame(a: Frame, b: Frame): boolean {
  * The places that keep steps where they are when the steps `ids`, which they are placed by, are removed; of outlines, those
  * of what they took over.
  */
-export function heldPlaces(part: Part, ids: ReadonlySet<string>): HeldPlaces {
-  const { plan } = workOut(part)
+export function heldPlaces(part: Part, ids: ReadonlySet<string>, solids: SolidReadings = noReadings): HeldPlaces {
+  const { plan } = workOut(part, solids)
   const going = withContents(part, ids)
   const taking = part.outlines.filter((outline) => takenFrom(outline).some((id) => going.has(id)))
   const taken = takenPoints({ ...part, outlines: taking }, plan)
@@ -81,8 +81,8 @@ export function heldPlaces(part: Part, ids: ReadonlySet<string>): HeldPlaces {
 }
 
 /** The places that keep what a bundle holds where it is, once it stands for itself. */
-export function dissolvedPlaces(part: Part, { id, steps }: BundleStep): HeldPlaces {
-  const { plan } = workOut(part)
+export function dissolvedPlaces(part: Part, { id, steps }: BundleStep, solids: SolidReadings = noReadings): HeldPlaces {
+  const { plan } = workOut(part, solids)
   const own = new Set(flattened(steps).map((step) => step.id))
   const motion = plan.operands.get(id)?.copies[0]?.frame
   if (!motion || isStill(motion)) return {}

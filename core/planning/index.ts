@@ -2,6 +2,7 @@ export { sinkOntoRound } from './contact.ts'
 export { cutOverlap } from './cuts.ts'
 export { bedSeating, heldFrameOf, type StepGeometry } from './geometry.ts'
 export { dissolvedPlaces, heldPlaces, movedBetween, withAdded } from './held.ts'
+export { type MadeFaces, treatmentsStoodOn } from './made.ts'
 export { drawnEdges, type TakenOffer, takenOffers } from './offers.ts'
 export {
   adds,
@@ -16,6 +17,7 @@ export {
 export type { ResolvedOutline } from './outlines.ts'
 export { type PlacedJoint, type Plan, type PlannedPiece, planPart } from './plan.ts'
 export {
+  noReadings,
   type ReadRow,
   readRow,
   readSolids,

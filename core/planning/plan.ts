@@ -18,6 +18,7 @@ import { boxReach, type NamedFace } from '../shapes/index.ts'
 import { oriented, sameAs, scaledBody, scaledGeometry } from './bundles.ts'
 import { adviceOnSize, depthThrough, flushEnds, overlapFor, throughAll } from './cuts.ts'
 import { extentOn, isFinitePlaced, motions, type StepGeometry } from './geometry.ts'
+import { type MadeFaces, madeGeometry, shiftedGeometry } from './made.ts'
 import {
   adds,
   type Body,
@@ -28,6 +29,7 @@ import {
   type Copy,
   type Operand,
   reachOf,
+  type TreatmentOperand,
 } from './operand.ts'
 import { planesOf } from './planes.ts'
 import { depthUpTo } from './relations.ts'
@@ -56,9 +58,9 @@ export interface PlacedJoint {
   readonly frame: Frame
 }
 
-/** Places every step, in the order of the sheet. */
-export function planPart(resolved: ResolvedPart): Plan {
-  const work = new Planning(resolved)
+/** Places every step, in the order of the sheet; `made`: what is known of the faces that treatments made. */
+export function planPart(resolved: ResolvedPart, made: MadeFaces = {}): Plan {
+  const work = new Planning(resolved, made)
   const pieces = resolved.part.pieces.map((piece) => ({
     piece,
     operands: work.list(piece.steps, { material: undefined, cuts: false }),
@@ -88,11 +90,13 @@ class Planning {
   readonly operands = new Map<string, BodyOperand>()
   readonly problems: Problem[] = []
   private readonly resolved: ResolvedPart
+  private readonly made: MadeFaces
   /** those of the part, but for the content of a copy of a bundle that is being planned */
   private steps: ReadonlyMap<string, ResolvedStep>
 
-  constructor(resolved: ResolvedPart) {
+  constructor(resolved: ResolvedPart, made: MadeFaces) {
     this.resolved = resolved
+    this.made = made
     this.steps = resolved.steps
     this.seats = new Seats(resolved.steps, this.problems)
   }
@@ -112,9 +116,11 @@ class Planning {
         continue
       }
       operands.push(...present)
-      for (const operand of present)
-        if (operand.kind === 'treatment' && material)
-          material = operand.operation.grown?.(operand.values as never, material) ?? material
+      for (const operand of present) {
+        if (operand.kind !== 'treatment') continue
+        this.changeFaces(operand)
+        if (material) material = operand.operation.grown?.(operand.values as never, material) ?? material
+      }
     }
     return operands
   }
@@ -135,6 +141,19 @@ class Planning {
       const box = treatment.touches?.(values as never)
       return planes && { kind: 'treatment', step, operation: treatment, values, planes, box }
     })
+  }
+
+  /** What comes after a treatment stands on the faces that it made, and on those that it moved where they are now. */
+  private changeFaces({ step, operation, values }: TreatmentOperand): void {
+    const { geometry } = this.seats
+    const own = this.made[step.id]
+    if (own) geometry.set(step.id, madeGeometry(own))
+    const { faces = [], by = 0 } = operation.moves?.(values as never) ?? {}
+    for (const id of new Set(faces.map((face) => face.step))) {
+      const known = geometry.get(id)
+      const named = faces.filter((face) => face.step === id)
+      if (known) geometry.set(id, shiftedGeometry(known, named, by))
+    }
   }
 
   /** Joints stand on any face, or on the bed, once all steps are there. */

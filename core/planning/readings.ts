@@ -5,6 +5,7 @@ import { compose, type Vec3 } from '../place/index.ts'
 import { guarded, type Problem, problem } from '../problems/index.ts'
 import { type ReadPlace, type ReadResult, type ReadSolid, readoutOf } from '../readouts/index.ts'
 import { inUnit, type PartUnit } from '../units/index.ts'
+import { type MadeFaces, treatmentsStoodOn } from './made.ts'
 import type { TakenPoints } from './outlines.ts'
 import { type Plan, planPart } from './plan.ts'
 import { fieldKindOf, type ResolvedPart, resolvePart } from './resolve.ts'
@@ -38,21 +39,27 @@ export function toldIn(problems: readonly Problem[], unit: PartUnit): Problem[] 
   return problems.map((each) => (unit === 'mm' ? each : { ...each, text: inUnit(each.text, unit) }))
 }
 
-/** What was read off the finished solids, by the read-out's id. */
-export type SolidReadings = Readonly<Record<string, ReadResult>>
+/** What only solids tell. */
+export interface SolidReadings {
+  /** of finished solids, by the read-out's id */
+  readonly values: Readonly<Record<string, ReadResult>>
+  /** that something stands on */
+  readonly faces: MadeFaces
+}
+export const noReadings: SolidReadings = { values: {}, faces: {} }
 
 /**
  * Values, places and read-outs of a part. What a read-out is taken from may itself be sized by another one: what is known
  * after one pass is used in the next, until nothing new comes. One that depends on itself never becomes known.
  */
-export function workOut(part: Part, solids: SolidReadings = {}): WorkedPart {
+export function workOut(part: Part, solids: SolidReadings = noReadings): WorkedPart {
   let known = new Map(part.readouts.map(({ name }): [string, GivenValue] => [name, { unknown: 'not yet' }]))
   // Not only where they are used: what is typed next may use them.
   const read = part.readouts.length > 0
   let taken: TakenPoints = new Map()
   for (let round = 1; ; round++) {
     const resolved = resolvePart(part, known, taken)
-    const plan = planPart(resolved)
+    const plan = planPart(resolved, solids.faces)
     const rows = part.readouts.map((readout) => readRow(readout, plan, solids))
     const next = new Map(rows.map(({ readout, value }) => [readout.name, given(readout, value)]))
     const stands = takenPoints(part, plan)
@@ -76,7 +83,7 @@ export function readSolids(
   plan: Plan,
   solidOf: (piece: string) => ReadSolid | undefined,
   coarseOf: (piece: string) => ReadSolid | undefined,
-): SolidReadings {
+): SolidReadings['values'] {
   return Object.fromEntries(
     part.readouts.flatMap((readout): [string, ReadResult][] => {
       const definition = readoutOf(readout.kind)
@@ -118,8 +125,9 @@ export function readsSolids(part: Part): boolean {
   return part.readouts.some(({ kind }) => readoutOf(kind)?.from === 'solid')
 }
 
-/** Whether an expression reads something that was read off the solids. */
+/** Whether an expression or a place is told by something that was read off the solids. */
 export function usesSolids(part: Part): boolean {
+  if (treatmentsStoodOn(part).size > 0) return true
   const names = part.readouts.filter(({ kind }) => readoutOf(kind)?.from === 'solid').map(({ name }) => name)
   return names.length > 0 && usesAny(part, names)
 }
@@ -149,7 +157,7 @@ export function readRow(readout: Readout, plan: Plan, solids: SolidReadings): Re
   if (!definition) return failed(`this version does not know the kind “${readout.kind}”`)
   const places = placesOf(readout, plan)
   if (!Array.isArray(places)) return failed(places as string)
-  const result = definition.from === 'faces' ? readSafely(() => definition.read(places)) : solids[readout.id]
+  const result = definition.from === 'faces' ? readSafely(() => definition.read(places)) : solids.values[readout.id]
   if (!result) return { readout, value: undefined, how: 'once the solid is built', problem: undefined }
   return 'detail' in result ? failed(result.detail) : { readout, ...result, problem: undefined }
 }

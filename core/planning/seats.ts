@@ -12,7 +12,7 @@ import {
   scaled,
   world,
 } from '../place/index.ts'
-import { type Problem, problem } from '../problems/index.ts'
+import { type Problem, type ProblemCode, problem } from '../problems/index.ts'
 import { depthBelow } from './cuts.ts'
 import { bedSeating, heldSeating, type StepGeometry, unmirrored } from './geometry.ts'
 import { type Neighbour, pivotMotion, related } from './relations.ts'
@@ -62,11 +62,16 @@ export class Seats {
   /** Whether a step stands already, so that others can be placed by it. */
   private known(id: string, path: readonly string[]): boolean {
     if (this.geometry.has(id)) return true
-    const known = this.resolved.get(id)
-    const broken = this.passed.has(id) || !known?.values || !known.place
-    const code = !known ? 'reference-missing' : broken ? 'reference-broken' : 'reference-later'
-    this.problems.push(problem(code, path, {}))
+    this.problems.push(problem(this.whyNot(id), path, {}))
     return false
+  }
+
+  private whyNot(id: string): ProblemCode {
+    const known = this.resolved.get(id)
+    if (!known) return 'reference-missing'
+    if (!known.values || !(known.place ?? known.treatment)) return 'reference-broken'
+    if (!this.passed.has(id)) return 'reference-later'
+    return known.treatment && known.present ? 'reference-unbuilt' : 'reference-broken'
   }
 
   /** The turn about a line of another step, or of the seat. */

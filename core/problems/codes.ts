@@ -80,6 +80,7 @@ export const problemTexts = {
   'shape-impossible': '{detail}',
   'reference-missing': 'The step it stood on is gone; it keeps its last place until another one is chosen.',
   'reference-later': 'It stands on a step that comes later in the sheet; choose an earlier one.',
+  'reference-unbuilt': 'The face it stands on is known once the solid is built.',
   'face-missing': 'Its face “{face}” does not exist on {step}; choose another one.',
   'until-missing': 'Choose the face or datum that this cut goes up to.',
   'until-beside': 'This cut runs past that face without meeting it; choose another one.',

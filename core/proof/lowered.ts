@@ -1,11 +1,16 @@
 import { applyEdit, type Edit, flattened, hasBody, type Part } from '../document/index.ts'
-import { fieldKindOf, movedBetween, withAdded, workOut } from '../planning/index.ts'
+import { fieldKindOf, movedBetween, noReadings, type SolidReadings, withAdded, workOut } from '../planning/index.ts'
 
 /**
  * Edits that lower a piece by so many mm (raise it, below 0), all of it alike and nothing else; undefined where there are
  * none, as where it stands on another piece, or is told its height by something.
  */
-export function loweredBy(part: Part, pieceId: string, mm: number): readonly Edit[] | undefined {
+export function loweredBy(
+  part: Part,
+  pieceId: string,
+  mm: number,
+  solids: SolidReadings = noReadings,
+): readonly Edit[] | undefined {
   const piece = part.pieces.find(({ id }) => id === pieceId)
   if (!piece || part.joints.some(({ pieces }) => pieces.includes(pieceId))) return undefined
   // To where flats of single precision still touch the bed.
@@ -17,8 +22,8 @@ export function loweredBy(part: Part, pieceId: string, mm: number): readonly Edi
     ({ id, place }): Edit => ({ type: 'set-place', id, change: { lift: withAdded(place.lift, -by, part.unit) } }),
   )
   const after = edits.reduce((so, edit) => applyEdit(so, edit, fieldKindOf), part)
-  const [was, now] = [workOut(part).plan.geometry, workOut(after).plan.geometry]
-  const moved = movedBetween(part, after)
+  const [was, now] = [workOut(part, solids).plan.geometry, workOut(after, solids).plan.geometry]
+  const moved = movedBetween(part, after, solids)
   const alike = [...own].every((id) => {
     const [before, then] = [was.get(id)?.frames, now.get(id)?.frames]
     if (!before) return true

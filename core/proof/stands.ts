@@ -45,7 +45,7 @@ export const standsCheck: Check = {
     const carrier = low > 0 ? carrierOf(built, piece, pieces) : undefined
     if (carrier)
       return finding('pass', `${name} begins ${millimetres(low)} above the bed, where ${carrier} carries it.`)
-    const edits = loweredBy(built.resolved.part, id, low)
+    const edits = loweredBy(built.resolved.part, id, low, built.solidReadings)
     const text =
       low > 0
         ? `${name} floats ${millimetres(low)} above the bed.`

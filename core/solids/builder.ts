@@ -1,12 +1,14 @@
 import { furtherBody, type Part, type Piece } from '../document/index.ts'
 import type { Kernel, Solid } from '../kernel/index.ts'
 import {
+  noReadings,
   type Operand,
   type Plan,
   readSolids,
   readsSolids,
   type SolidReadings,
   toldIn,
+  treatmentsStoodOn,
   usesSolids,
   type WorkedPart,
   workOut,
@@ -55,7 +57,7 @@ export class Builder {
   /** builds what is read off the solids at a second fineness; only where something is */
   #coarse: Builder | undefined
   #contents = new Map<string, string>()
-  #readings: SolidReadings = {}
+  #readings: SolidReadings = noReadings
 
   constructor(kernel: Kernel, cache = new SolidCache()) {
     this.kernel = kernel
@@ -69,7 +71,7 @@ export class Builder {
   async build(part: Part, options: BuildOptions): Promise<Built> {
     this.trim()
     const reads = usesSolids(part)
-    let known: SolidReadings = reads ? this.#readings : {}
+    let known: SolidReadings = reads ? this.#readings : noReadings
     for (let round = 1; ; round++) {
       const built = await this.once(part, known, options)
       const settled = !reads || JSON.stringify(built.solidReadings) === JSON.stringify(known)
@@ -78,7 +80,7 @@ export class Builder {
         this.#making.cache.finish()
         if (settled) return built
         const unsettled = part.readouts
-          .filter(({ id }) => JSON.stringify(known[id]) !== JSON.stringify(built.solidReadings[id]))
+          .filter(({ id }) => JSON.stringify(known.values[id]) !== JSON.stringify(built.solidReadings.values[id]))
           .map(({ id }) => problem('readout-unsettled', ['readouts', id], {}))
         return {
           ...built,
@@ -95,7 +97,7 @@ export class Builder {
     const { resolved, plan } = worked
     const problems: Problem[] = []
     const joints = madeJoints(resolved, plan, this.#making, options.fineness, problems)
-    const combining = this.combining(options, problems)
+    const combining = this.combining(options, problems, treatmentsStoodOn(part))
     const pieces: BuiltPiece[] = []
     this.noteChanges(plan, options.fineness)
     for (const { piece, operands } of plan.pieces) {
@@ -107,9 +109,10 @@ export class Builder {
       )
     }
     const coarse = reads && readsSolids(part) ? await this.coarsePieces(part, known, options) : []
-    const solidReadings = reads ? readSolids(part, plan, solidsToRead(pieces, plan), solidsToRead(coarse, plan)) : {}
+    const values = reads ? readSolids(part, plan, solidsToRead(pieces, plan), solidsToRead(coarse, plan)) : {}
+    const solidReadings = { values, faces: combining.madeFaces }
     // With what this build itself gave, so that the values belong to these solids; sizes that use them are built anew.
-    const told = Object.keys(solidReadings).length > 0 && !usesSolids(part) ? workOut(part, solidReadings) : worked
+    const told = Object.keys(values).length > 0 && !usesSolids(part) ? workOut(part, solidReadings) : worked
     return {
       ...told,
       pieces,
@@ -121,8 +124,8 @@ export class Builder {
   }
 
   /** After what is being edited is known, which goes last. */
-  private combining(options: BuildOptions, problems: Problem[] = []): Combining {
-    return new Combining(this.#making, this.#recentlyEdited, options, problems)
+  private combining(options: BuildOptions, problems: Problem[] = [], stoodOn?: ReadonlySet<string>): Combining {
+    return new Combining(this.#making, this.#recentlyEdited, options, problems, stoodOn)
   }
 
   private piece(piece: Piece, body: Entry | undefined, of = piece.id): BuiltPiece {

@@ -4,9 +4,11 @@ import type { Treatment } from '../operations/index.ts'
 import { compose, type Frame, inverse, type Vec3, world } from '../place/index.ts'
 import type { BodyOperand, Operand, TreatmentOperand } from '../planning/index.ts'
 import { type Problem, problem, problemFrom } from '../problems/index.ts'
+import type { NamedFace } from '../shapes/index.ts'
 import type { Entry, SolidCache, Told } from './cache.ts'
 import { type Carving, carved, carvingsOf } from './carving/index.ts'
 import { Copies } from './copies.ts'
+import { flatFacesOf } from './flatFaces.ts'
 import { flushBetween, flushWithin } from './flush.ts'
 import { carriedPast, closedUp, grownAt, united } from './flushed.ts'
 import { namedSolid, type Owner } from './named.ts'
@@ -53,7 +55,19 @@ export class Combining {
   /** those of them that say what is not there */
   readonly #missing = new Set<Problem>()
 
-  constructor(making: Making, recentlyEdited: ReadonlySet<string>, options: BuildOptions, problems: Problem[]) {
+  /** the flat faces that treatments made, of those of which they are wanted */
+  readonly madeFaces: Record<string, readonly NamedFace[]> = {}
+  readonly #stoodOn: ReadonlySet<string>
+
+  /** `stoodOn`: the treatments of which it is wanted what flat faces they made. */
+  constructor(
+    making: Making,
+    recentlyEdited: ReadonlySet<string>,
+    options: BuildOptions,
+    problems: Problem[],
+    stoodOn: ReadonlySet<string> = new Set(),
+  ) {
+    this.#stoodOn = stoodOn
     this.#making = making
     this.#recentlyEdited = recentlyEdited
     this.#options = options
@@ -268,11 +282,23 @@ export class Combining {
         }),
       )
       for (const { at, missing } of after.told) this.tell(at(path), missing)
+      if (this.#stoodOn.has(step.id)) this.keepFaces(step.id, after, among, space)
       return after.bodies
     } catch (error) {
       this.#problems.push(problemFrom(error, path))
       return [entry]
     }
+  }
+
+  /** Of several bodies those of the first one that has them. */
+  private keepFaces(step: string, { bodies }: Entry, among: readonly Operand[], space: Frame): void {
+    const known = this.madeFaces[step] ?? []
+    const found = bodies.flatMap(({ solid }) => {
+      const named = namedSolid(solid, new Copies(among), (id) => this.#making.owners.get(id))
+      return flatFacesOf(solid, named, step, space)
+    })
+    const all = [...known, ...found]
+    this.madeFaces[step] = all.filter(({ name }, i) => all.findIndex((other) => other.name === name) === i)
   }
 
   /** The copies of a bundle. */

@@ -19,6 +19,9 @@ export const noKeys: Keys = { kept: [], sunk: [], sunkFirst: [] }
 /** The two halves of a solid; either may be empty. */
 export type Halves = readonly [first: Solid, second: Solid]
 
+/** What the faces are called along which the first and the second half were parted. */
+const partings: readonly [SurfaceTelling, SurfaceTelling] = [() => ({ face: 'parting' }), () => ({ face: 'parting 2' })]
+
 /** How far the bodies that take a half away go beyond the solid, mm. */
 const beyond = 1
 
@@ -37,9 +40,8 @@ export function splitAt(scope: Scope, solid: Solid, frame: Frame, gap: number, o
     [-far, far],
   ]
   const block = scope.extrude([square], far)
-  const called: SurfaceTelling = () => ({ face: 'parting' })
-  const above = own(scope.standing(block, raised(frame, -gap / 2)), called)
-  const below = own(scope.standing(block, raised(frame, gap / 2 - far)), called)
+  const above = own(scope.standing(block, raised(frame, -gap / 2)), partings[0])
+  const below = own(scope.standing(block, raised(frame, gap / 2 - far)), partings[1])
   const notFirst = keys.kept.length > 0 ? scope.difference(above, keys.kept) : above
   return [scope.difference(solid, [notFirst, ...keys.sunkFirst]), scope.difference(solid, [below, ...keys.sunk])]
 }
@@ -58,9 +60,9 @@ export function splitAlong(
   const bounds = solid.bounds()
   if (!bounds) return [solid, solid]
   const far = farthestIn(bounds, frame) + beyond
-  const prism = (rings: readonly Ring[]) =>
-    own(scope.standing(scope.extrude(rings, 2 * far), raised(frame, -far)), () => ({ face: 'parting' }))
-  return [scope.difference(solid, [prism(outer)]), scope.intersection([solid, prism(inner)])]
+  const prism = (rings: readonly Ring[], tell: SurfaceTelling) =>
+    own(scope.standing(scope.extrude(rings, 2 * far), raised(frame, -far)), tell)
+  return [scope.difference(solid, [prism(outer, partings[0])]), scope.intersection([solid, prism(inner, partings[1])])]
 }
 
 /** How far a box reaches from the origin of a frame, mm. */

@@ -36,7 +36,7 @@ export interface Calls {
   /** All pieces cut open by a plane. */
   cutaway: { in: CutPlane; out: readonly PieceMesh[] }
   /** what these read-outs come to that are taken off the solids */
-  read: { in: { readouts: readonly Readout[] }; out: SolidReadings }
+  read: { in: { readouts: readonly Readout[] }; out: SolidReadings['values'] }
   /** The drawings of one step's own shape alone, or of the part as it is without the step. */
   inspect: { in: { step: string; show: 'alone' | 'without' | 'until' }; out: readonly PieceMesh[] }
   areas: { in: { layerHeight: number; count: number }; out: readonly number[] }

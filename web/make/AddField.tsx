@@ -9,9 +9,10 @@ import { Popover } from 'radix-ui'
 import { useState } from 'react'
 import { chosenMesh, openMeshFile } from '../bringIn/state.ts'
 import { newId } from '../ids.ts'
-import { useWorked, workedOf } from '../state/build.ts'
+import { useBuild, useWorked, workedOf } from '../state/build.ts'
 import { type Selection, usePart } from '../state/part.ts'
 import { ComboField } from '../ui/ComboField.tsx'
+import { isFlatFace } from '../viewport/faceForm.ts'
 import { useView } from '../viewport/view.ts'
 import { fitAllSteps } from '../viewport/viewKeys.ts'
 import { type Guide, leadsTo } from './guides.ts'
@@ -277,6 +278,13 @@ function edgesRuleFor({ id: step, face, edge }: Selection): string {
   return edgeRulesText([{ less: false, traits: face === undefined ? ['outer'] : [], where }])
 }
 
+/** Whether a face of a treatment is flat on the drawing: the plan knows it once something stands on it. */
+function isFlatHere(id: string, name: string): boolean {
+  const { part } = usePart.getState()
+  if (!part || findStep(part, id)?.step.kind !== 'treatment') return false
+  return useBuild.getState().pieces.some(({ mesh }) => mesh && isFlatFace(mesh, id, name))
+}
+
 /** Puts a found shape on the sheet and asks for its distances, or its first value, next. */
 function useAdd(pieceId: string): (found: Found) => void {
   const worked = useWorked()
@@ -330,7 +338,8 @@ function useAdd(pieceId: string): (found: Found) => void {
     const stoodOn = (id: string) => (worked?.plan.operands.get(id)?.operation.material === 'more' ? faces(id) : [])
     const isDatum = (id: string) => worked?.resolved.steps.get(id)?.shape?.datum && faces(id).length > 0
     const chosen = selection?.kind === 'step' ? selection : undefined
-    if (chosen?.face && faces(chosen.id).some((face) => face.name === chosen.face))
+    const isKnown = chosen?.face && faces(chosen.id).some((face) => face.name === chosen.face)
+    if (chosen?.face && (isKnown || isFlatHere(chosen.id, chosen.face)))
       return { kind: 'face', step: chosen.id, face: chosen.face }
     if (shape.seat === 'stands' && !chosen) return { kind: 'bed' }
     // No face was picked: the one of the selected step that looks up or at the eye, or of the last one that has any.

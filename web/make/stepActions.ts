@@ -19,6 +19,7 @@ import {
 } from '@makrel/core/document'
 import { adds, dissolvedPlaces, fieldKindOf, heldPlaces, movedBetween, type Plan, workOut } from '@makrel/core/planning'
 import { newId } from '../ids.ts'
+import { useBuild } from '../state/build.ts'
 import { sayDone } from '../state/done.ts'
 import { selectedSteps, usePart } from '../state/part.ts'
 import { say } from '../ui/Notice.tsx'
@@ -27,6 +28,9 @@ import { addsMaterial, takesAway } from './operations.ts'
 import { relationOf, relationText, stepNumber, stepTitle } from './words.ts'
 
 /** What can be done to the selected steps, one or several at once, each as one edit. */
+
+/** What was last read off the solids. */
+const readings = () => useBuild.getState().readings
 
 function chosen(): { readonly steps: readonly Step[]; readonly ids: readonly string[] } {
   const state = usePart.getState()
@@ -44,7 +48,7 @@ export function removeSteps(): void {
   const { siblings, index } = findStep(part, ids.at(-1)!)!
   const number = stepNumber(part, ids[0]!)
   const first = findStep(part, ids[0]!)!
-  remove({ type: 'remove-steps', ids, held: heldPlaces(part, new Set(ids)) }, () => {
+  remove({ type: 'remove-steps', ids, held: heldPlaces(part, new Set(ids), readings()) }, () => {
     const next = siblings[index + 1] ?? first.siblings[first.index - 1]
     select(next && { kind: 'step', id: next.id })
     sayDone(ids.length === 1 ? `Step ${number}, ${stepTitle(steps[0]!)}, removed.` : `${ids.length} steps removed.`)
@@ -56,7 +60,9 @@ export function removePiece(id: string): void {
   const piece = part?.pieces.find((candidate) => candidate.id === id)
   if (!part || !piece) return
   const ids = new Set(flattened(piece.steps).map((step) => step.id))
-  remove({ type: 'remove-piece', id, held: heldPlaces(part, ids) }, () => sayDone(`${piece.name} was removed.`))
+  remove({ type: 'remove-piece', id, held: heldPlaces(part, ids, readings()) }, () =>
+    sayDone(`${piece.name} was removed.`),
+  )
 }
 
 /** Removes what nothing else would be moved by; where something would, that is said first. */
@@ -67,7 +73,7 @@ function remove(edit: Edit, done: () => void): void {
 /** Makes an edit that is to leave all else where it is; where it cannot, that is said first. */
 function unlessMoved(edit: Edit, { refused, anyway }: { refused: string; anyway: string }, done: () => void): void {
   const { part, edit: make } = usePart.getState()
-  const moved = movedBetween(part!, applyEdit(part!, edit, fieldKindOf))
+  const moved = movedBetween(part!, applyEdit(part!, edit, fieldKindOf), readings())
   const made = () => {
     if (make(edit)) done()
   }
@@ -119,7 +125,7 @@ const copyGap = 2
 
 /** The place beside a step, to the right on its seat, as far as it is wide: a copy is seen where it is made. */
 export function besides(part: Part, id: string, place: Place): Place {
-  const known = workOut(part).plan.geometry.get(id)
+  const known = workOut(part, readings()).plan.geometry.get(id)
   if (!known) return place
   const [low, high] = known.extent[0]
   const mm = high - low + copyGap
@@ -246,7 +252,7 @@ export function dissolveBundle(id: string): void {
     })
     return
   }
-  const held = dissolvedPlaces(part, bundle)
+  const held = dissolvedPlaces(part, bundle, readings())
   const edit: Edit = { type: 'dissolve-bundle', id: bundle.id, held }
   unlessMoved(edit, { refused: 'The bundle was left as it is', anyway: 'Dissolve all the same' }, () => {
     const [first] = bundle.steps

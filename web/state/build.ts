@@ -4,8 +4,10 @@ import type { Vec3 } from '@makrel/core/place'
 import {
   brokenMeasures,
   fieldKindOf,
+  noReadings,
   type SolidReadings,
   sinkOntoRound,
+  treatmentsStoodOn,
   type WorkedPart,
   withStandIns,
   workOut,
@@ -50,7 +52,7 @@ const nothing: BuildState = {
   shown: undefined,
   pieces: [],
   problems: [],
-  readings: {},
+  readings: noReadings,
   findings: undefined,
   figures: {},
   slow: false,
@@ -174,7 +176,8 @@ function createBuild() {
   function workedOf(part: Part): WorkedPart {
     const { readings } = store.getState()
     const known = workedParts.get(part)
-    if (known && (part.readouts.length === 0 || known.readings === readings)) return known.worked
+    if (known && (known.readings === readings || (part.readouts.length === 0 && treatmentsStoodOn(part).size === 0)))
+      return known.worked
     const worked = workOut(part, readings)
     workedParts.set(part, { readings, worked })
     return worked

@@ -1,5 +1,5 @@
 import type { Readout, ReadPoint } from '@makrel/core/document'
-import { type ReadRow, readRow, type SolidReadings } from '@makrel/core/planning'
+import { noReadings, type ReadRow, readRow, type SolidReadings } from '@makrel/core/planning'
 import { readoutOf as kindOf, type ReadoutDefinition, readouts } from '@makrel/core/readouts'
 import { useEffect, useState } from 'react'
 import { create } from 'zustand'
@@ -94,7 +94,7 @@ function ActiveReading() {
 export function useReadRows(picks: readonly ReadPoint[]): readonly ReadRow[] {
   const worked = useWorked()
   const shown = useBuild((state) => state.shown)
-  const [readings, setReadings] = useState<SolidReadings>({})
+  const [readings, setReadings] = useState<SolidReadings['values']>({})
   const wanted = readouts
     .filter(({ takes, of }) => takes === picks.length && (of === 'edge') === (picks[0]?.edge !== undefined))
     .map((definition) => readoutOf(definition, picks))
@@ -113,7 +113,7 @@ export function useReadRows(picks: readonly ReadPoint[]): readonly ReadRow[] {
       current = false
     }
   }, [key, shown])
-  return worked ? wanted.map((readout) => readRow(readout, worked.plan, readings)) : []
+  return worked ? wanted.map((readout) => readRow(readout, worked.plan, { ...noReadings, values: readings })) : []
 }
 
 function readoutOf({ kind }: ReadoutDefinition, picks: readonly ReadPoint[]): Readout {

@@ -2,6 +2,7 @@ import { applyEdit, type Edit, findStep } from '@makrel/core/document'
 import { dot, norm, subtract, unit, type Vec3 } from '@makrel/core/place'
 import { fieldKindOf, workOut } from '@makrel/core/planning'
 import { formatSize } from '@makrel/core/units'
+import { useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { type DrawnDimension, selectedDimensions } from './dimensionLines.ts'
 import { type DragWork, followPointer, raysOf } from './drag.ts'
@@ -47,7 +48,7 @@ export function startResize(id: string, grip: Grip, start: PointerEvent, mesh: H
     text: movedText(text, value, mm, part.unit),
   })
   const endWith = (mm: number) => {
-    const worked = workOut(applyEdit(part, edit(mm), fieldKindOf))
+    const worked = workOut(applyEdit(part, edit(mm), fieldKindOf), useBuild.getState().readings)
     const dimensions = selectedDimensions(worked.resolved.part, worked.resolved, worked.plan, { kind: 'step', id })
     return dimensions.find(({ key }) => key === grip.dimension.key)?.to
   }

@@ -1,0 +1,125 @@
+import { readFileSync } from 'node:fs'
+import type { Page } from '@playwright/test'
+import {
+  add,
+  chooseIn,
+  drawn,
+  entry,
+  expect,
+  kept,
+  line,
+  newPart,
+  put,
+  stage,
+  test,
+  value,
+  volume,
+} from './fixtures.ts'
+import { stlFigures } from './meshes.ts'
+
+/** Presses the middle of the drawing as it is looked at from a side. */
+async function pressMiddle(page: Page, side: string): Promise<void> {
+  await page.getByRole('button', { name: side, exact: true }).click()
+  await drawn(page)
+  const drawing = (await page.locator('[data-drawn]').boundingBox())!
+  await page.mouse.click(drawing.x + drawing.width / 2, drawing.y + drawing.height / 2)
+}
+
+async function handedOff(page: Page, piece: string) {
+  await page.getByRole('combobox', { name: 'Pieces' }).click()
+  await page.getByRole('option', { name: piece, exact: true }).click()
+  const download = page.waitForEvent('download')
+  await page.getByRole('button', { name: /Write, check and download/ }).click()
+  return stlFigures(readFileSync(await (await download).path()))
+}
+
+test('a piece is split in two, held together by pegs, and each half is handed off by itself', async ({ page }) => {
+  await newPart(page, 'Oar rack')
+  await add(page, 'plate 300 40 20')
+  await add(page, 'split')
+  await expect(line(page, 2)).toContainText(/across x, at .*held together by nothing/)
+  await expect(value(page, 2, 'Split at, distance')).toHaveValue('0')
+  await expect(entry(page, 'Pieces')).toHaveText('2')
+  await expect(page.getByText('prints as 2 pieces')).toBeVisible()
+
+  await put(value(page, 2, 'Split at, distance'), '12.7')
+  await chooseIn(page, 2, 'Held together by', 'pegs and sockets')
+  await expect(line(page, 2)).toContainText('deep, fit')
+  // Too large for the section: the largest that fits is one press away.
+  await put(value(page, 2, 'Size'), '40')
+  await page.keyboard.press('Enter')
+  await expect(line(page, 2).getByRole('alert')).toContainText('no room for such pegs')
+  await line(page, 2).getByRole('button', { name: /^use / }).click()
+  await expect(line(page, 2).getByRole('alert')).toHaveCount(0)
+  await put(value(page, 2, 'Size'), '6')
+  await page.keyboard.press('Enter')
+  await expect(line(page, 2).getByRole('alert')).toHaveCount(0)
+
+  // Past the part nothing is split, which is told at its line; undone, it is split again.
+  await put(value(page, 2, 'Split at, distance'), '200')
+  await page.keyboard.press('Enter')
+  await expect(line(page, 2).getByRole('alert')).toContainText('nothing is split')
+  await expect(entry(page, 'Pieces')).toHaveText('1')
+  await page.getByRole('button', { name: /^Undo/ }).click()
+  await expect(entry(page, 'Pieces')).toHaveText('2')
+  await kept(page)
+
+  // The part is larger than the bed, its halves are not.
+  await stage(page, 'Proof').click()
+  await expect(page.getByText('each of its pieces does by itself')).toBeVisible()
+  await stage(page, 'Hand off').click()
+  await page.getByRole('combobox', { name: 'Format' }).click()
+  await page.getByRole('option', { name: /STL/ }).click()
+  const [first, second] = [await handedOff(page, 'Piece 1'), await handedOff(page, 'Piece 1 (2)')]
+  for (const { closed } of [first, second]) expect(closed).toBe(true)
+  const [left, right] = [(150 + 12.7) * 40 * 20, (150 - 12.7) * 40 * 20]
+  // Two pegs of 6, less their bevels, and their sockets with the fit of the printer.
+  expect(first.volume - left).toBeGreaterThan(2 * Math.PI * 9 * 5.5)
+  expect(first.volume - left).toBeLessThan(2 * Math.PI * 9 * 6)
+  expect(right - second.volume).toBeGreaterThan(2 * Math.PI * 3.1 ** 2 * 6)
+  expect(right - second.volume).toBeLessThan(2 * Math.PI * 3.12 ** 2 * 6.2)
+})
+
+test('a face is shifted, and what stands on it goes with it', async ({ page }) => {
+  await newPart(page, 'Lamp tray')
+  await add(page, 'plate 50.3 40 20')
+  await pressMiddle(page, 'top')
+  await add(page, 'shift 5.4')
+  await expect(line(page, 2)).toContainText('Shift the top of 1, plate')
+  await expect(entry(page, 'Overall')).toHaveText('50.3 × 40 × 25.4 mm')
+  await page.keyboard.press('Escape')
+  await pressMiddle(page, 'top')
+  await add(page, 'bar 8 10')
+  await expect(line(page, 3)).toContainText('on top of 1, plate')
+  await expect(entry(page, 'Overall')).toHaveText('50.3 × 40 × 35.4 mm')
+  // Inwards, past its other side: told with how far it can go.
+  await put(value(page, 2, 'Distance'), '-30')
+  await page.keyboard.press('Enter')
+  await expect(line(page, 2).getByRole('alert')).toContainText('there is room')
+  await line(page, 2).getByRole('button', { name: /^use / }).click()
+  await put(value(page, 2, 'Distance'), '1.4')
+  await page.keyboard.press('Enter')
+  await expect(entry(page, 'Overall')).toHaveText('50.3 × 40 × 31.4 mm')
+  await kept(page)
+})
+
+test('a boss stands on the floor that a hollow leaves', async ({ page }) => {
+  await newPart(page, 'Pin box')
+  await add(page, 'plate 50.3 40 20')
+  await pressMiddle(page, 'top')
+  await add(page, 'hollow 2.5')
+  await expect(line(page, 2)).toContainText('open at the top of 1, plate')
+  const inside = 45.3 * 35 * 17.5
+  await expect(async () => expect(await volume(page)).toBeCloseTo((50.3 * 40 * 20 - inside) / 1000, 2)).toPass()
+  await page.keyboard.press('Escape')
+  await pressMiddle(page, 'top')
+  await add(page, 'plate 10 8 6')
+  await expect(line(page, 3)).toContainText('on inside of bottom of 2, hollow')
+  await expect(async () => expect(await volume(page)).toBeCloseTo((50.3 * 40 * 20 - inside + 480) / 1000, 2)).toPass()
+  await put(value(page, 2, 'Wall'), '3.3')
+  await page.keyboard.press('Enter')
+  const less = 43.7 * 33.4 * 16.7
+  await expect(async () => expect(await volume(page)).toBeCloseTo((50.3 * 40 * 20 - less + 480) / 1000, 2)).toPass()
+  await expect(line(page, 3).getByRole('alert')).toHaveCount(0)
+  await kept(page)
+})

@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest'
 import { fieldKindOf, resolvePart } from '../planning/index.ts'
-import { bodied, bundleOf, onFace, partOf, step } from '../testing/index.ts'
+import { bodied, bundleOf, onFace, partOf, step, treatment } from '../testing/index.ts'
 import { clipOf, pasteEdits } from './clip.ts'
 import {
   applyEdit,
   contentOf,
+  copiedStep,
   findStep,
   kindWord,
   newPart,
@@ -88,5 +89,33 @@ describe('a clip', () => {
     const base = after.pieces[0]!.steps[0]!
     expect(findStep(after, base.id)!.step.fields.depth).toBe('30\u00a0mm')
     expect(resolvePart(after).steps.get(base.id)!.values).toMatchObject({ width: 60, depth: 30 })
+  })
+  it('brings what treatments name along under its new name, in another part and in its own', () => {
+    const base = step('base', 'plate')
+    const edges = 'of base/top; edge step/base/1/left|step/base/1/front||'
+    const steps = [
+      base,
+      treatment('round', { edges, radius: '1' }, 'r'),
+      treatment('hollow', { thick: '2', open: 'base/top', other: 'base/left, 3' }, 'h'),
+      treatment('split', { at: 'base/right, -4' }, 's'),
+    ]
+    const mine = partOf(steps)
+    const there = pasted(newPart({ part: 'x', piece: 'p' }, 'X'), clipOf(mine, ['base', 'r', 'h', 's'], fieldKindOf))
+    const fieldsOf = (part: Part) => part.pieces[0]!.steps.map(({ fields }) => fields)
+    const id = there.pieces[0]!.steps[0]!.id
+    const renamed = edges.replaceAll('base', id)
+    expect(fieldsOf(there).slice(1)).toEqual([
+      { edges: renamed, radius: '1' },
+      { thick: '2', open: `${id}/top`, other: `${id}/left, 3` },
+      { at: `${id}/right, -4` },
+    ])
+    // Without what it names it says so where it is shown, as it was.
+    const alone = pasted(newPart({ part: 'x', piece: 'p' }, 'X'), clipOf(mine, ['r'], fieldKindOf))
+    expect(fieldsOf(alone)[0]!.edges).toBe(edges)
+    const bundle = bundleOf('g', steps)
+    const copy = copiedStep(bundle, 'copy', fieldKindOf)
+    const inner = contentOf(copy)
+    expect(inner[1]!.fields.edges).toBe(edges.replaceAll('base', inner[0]!.id))
+    expect(inner[3]!.fields.at).toBe(`${inner[0]!.id}/right, -4`)
   })
 })

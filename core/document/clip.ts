@@ -4,7 +4,7 @@ import { usesOfNames } from './expressions.ts'
 import type { FieldKindOf, Part, Step } from './format.ts'
 import { newPart, onBed } from './new.ts'
 import { outlinesOf, withOutlines } from './outlines.ts'
-import { mapOutline, mapReferences, renewed } from './references.ts'
+import { mapFields, mapOutline, mapReferences, ownerOf, renewed } from './references.ts'
 import { contentOf, flattened, hasBody, withContent, withContents } from './tree.ts'
 import { inUnitOf } from './unit.ts'
 
@@ -89,7 +89,7 @@ export function pasteEdits(
         type: 'add-step',
         piece: target.piece,
         after,
-        step: renewed(reseated(drawnHere(step), reference), ids.get(step.id)!),
+        step: renewed(reseated(drawnHere(step), reference, kindOf), ids.get(step.id)!, kindOf),
       }
       after = ids.get(step.id)
       return edit
@@ -98,8 +98,10 @@ export function pasteEdits(
 }
 
 /** A step and what it holds told by other steps; on the bed there are no edges to measure from. */
-function reseated(step: Step, reference: (id: string) => string | undefined): Step {
-  const own = withContent(step, (steps) => steps.map((inner) => reseated(inner, reference)))
+function reseated(step: Step, reference: (id: string) => string | undefined, kindOf: FieldKindOf): Step {
+  const held = withContent(step, (steps) => steps.map((inner) => reseated(inner, reference, kindOf)))
+  // What a field names and did not come along is told there as gone.
+  const own = { ...held, fields: mapFields(ownerOf(held), held.fields, { step: reference }, kindOf) }
   if (!hasBody(own)) return own
   const told = mapReferences(own.place, reference)
   const toBed = told.on.kind === 'bed' && own.place.on.kind !== 'bed'

@@ -155,21 +155,15 @@ export function placedBy(part: Part, ids: ReadonlySet<string>): string[] {
     .map((step) => step.id)
 }
 
-/** A step under a new id, what it holds under ids made from that one; references among them follow. */
-export function renewed(step: Step, id: string): Step {
+/** A step under a new id, what it holds under ids made from that one; references among them follow, in places and fields. */
+export function renewed(step: Step, id: string, kindOf: FieldKindOf): Step {
   const ids = new Map(flattened([step]).map((each, i) => [each.id, i === 0 ? id : `${id.slice(0, 56)}-${i}`]))
-  const other = (given: string) => ids.get(given) ?? given
-  const [out] = mapSteps([step], (each) => {
-    const next = { ...each, id: ids.get(each.id)! }
-    if (!hasBody(next)) return next
-    const placed = { ...next, place: mapReferences(next.place, other) }
-    return placed.kind === 'same' ? { ...placed, of: other(placed.of) } : placed
-  })
-  return out!
+  const told = mapStep(step, { step: (given) => ids.get(given) ?? given }, kindOf)
+  return mapSteps([told], (each) => ({ ...each, id: ids.get(each.id)! }))[0]!
 }
 
 /** `part` without the steps `ids`. Steps that had the shape of one of them get that shape for their own. */
-export function withoutSteps(part: Part, ids: ReadonlySet<string>): Part {
+export function withoutSteps(part: Part, ids: ReadonlySet<string>, kindOf: FieldKindOf): Part {
   const going = withContents(part, ids)
   if (going.size === 0) return part
   const originals = new Map(allSteps(part).map((step) => [step.id, step]))
@@ -177,7 +171,7 @@ export function withoutSteps(part: Part, ids: ReadonlySet<string>): Part {
     if (step.kind !== 'same' || !going.has(step.of) || passed.includes(step.of)) return step
     // Past other references that go as well, to a step that stays or to the shape itself.
     const original = own(originals.get(step.of)!, [...passed, step.of])
-    return original.kind === 'treatment' ? step : withShapeOf(step, original)
+    return original.kind === 'treatment' ? step : withShapeOf(step, original, kindOf)
   }
   const kept = (steps: readonly Step[]): readonly Step[] =>
     steps
@@ -189,12 +183,12 @@ export function withoutSteps(part: Part, ids: ReadonlySet<string>): Part {
 }
 
 /** A step with the shape of another one for its own, which has just been found to be that of its original. */
-function withShapeOf(step: SameStep, original: BodyStep): BodyStep {
-  if (isScaled(step) && (original.kind === 'shape' || isScaled(original))) return around(step, original)
+function withShapeOf(step: SameStep, original: BodyStep, kindOf: FieldKindOf): BodyStep {
+  if (isScaled(step) && (original.kind === 'shape' || isScaled(original))) return around(step, original, kindOf)
   if (original.kind === 'same')
     return { ...step, of: original.of, fields: isScaled(step) ? step.fields : original.fields }
   const { kind: _, of: __, ...plain } = step
-  const copy = renewed({ ...original, id: step.id }, step.id)
+  const copy = renewed({ ...original, id: step.id }, step.id, kindOf)
   if (copy.kind === 'shape') {
     const { shape, fields, version } = copy
     return { ...plain, kind: 'shape', shape, fields, ...(version === undefined ? {} : { version }) }
@@ -204,11 +198,12 @@ function withShapeOf(step: SameStep, original: BodyStep): BodyStep {
 }
 
 /** What is scaled is a bundle of what it is scaled from. */
-function around(step: SameStep, original: BodyStep): BodyStep {
+function around(step: SameStep, original: BodyStep, kindOf: FieldKindOf): BodyStep {
   const { kind: _, of: __, ...plain } = step
   const content = renewed(
     { ...original, place: onBed, repeats: [], name: '', mute: false },
     `${step.id.slice(0, 58)}-own`,
+    kindOf,
   )
   return { ...plain, kind: 'bundle', steps: [{ ...content, operation: 'add' }] }
 }

@@ -145,7 +145,7 @@ describe('distances told by another step', () => {
       level: { of: 'peg', from: 'high', to: 'low' },
     })
     expect(readPartFile(writePartFile(part))).toEqual(part)
-    const copy = copiedStep(bundleOf('both', [peg, findStep(part, 'b')!.step]), 'copy')
+    const copy = copiedStep(bundleOf('both', [peg, findStep(part, 'b')!.step]), 'copy', fieldKindOf)
     const [first, second] = contentOf(copy)
     expect((second as ShapeStep).place).toMatchObject({ across: { of: first!.id }, level: { of: first!.id } })
   })

@@ -214,7 +214,7 @@ describe('same as', () => {
     }
   })
   it('a copy of a bundle stands on its own parts', () => {
-    const copy = copiedStep(findStep(bundled, 'frame')!.step, 'copy')
+    const copy = copiedStep(findStep(bundled, 'frame')!.step, 'copy', fieldKindOf)
     expect(contentOf(copy).map(({ id }) => id)).toEqual(['copy-1', 'copy-2'])
     expect(bodied(contentOf(copy)[1]).place.on).toMatchObject({ step: 'copy-1' })
     expect(bodied(contentOf(copy)[0]).place.on).toMatchObject({ step: 'base' })

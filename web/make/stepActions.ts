@@ -8,9 +8,11 @@ import {
   flattened,
   hasBody,
   isBundle,
+  mapFields,
   newPiece,
   type Offset,
   onBed,
+  ownerOf,
   type Part,
   type Place,
   pieceColours,
@@ -99,9 +101,10 @@ export function copySteps(): void {
   let after = ids.at(-1)!
   // Copies stand on copies, where what they stand on is copied too.
   const names = new Map(ids.map((id) => [id, newId()]))
+  const copied = (id: string) => names.get(id) ?? id
   const copies = steps.map((step) => {
-    const copy = copiedStep(step, names.get(step.id)!)
-    if (!hasBody(copy)) return copy
+    const copy = copiedStep(step, names.get(step.id)!, fieldKindOf)
+    if (!hasBody(copy)) return { ...copy, fields: mapFields(ownerOf(copy), copy.fields, { step: copied }, fieldKindOf) }
     const { on } = copy.place
     const carried = on.kind === 'face' && names.has(on.step)
     const seat = carried ? { ...on, step: names.get(on.step)! } : on

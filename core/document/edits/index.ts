@@ -34,6 +34,6 @@ function letsGo(edit: Edit): boolean {
 }
 
 /** A copy of a step under a new id; it stands where the original does, until it is moved. */
-export function copiedStep(step: Step, id: string): Step {
-  return { ...renewed(step, id), name: step.name && `${step.name} copy` }
+export function copiedStep(step: Step, id: string, kindOf: FieldKindOf): Step {
+  return { ...renewed(step, id, kindOf), name: step.name && `${step.name} copy` }
 }

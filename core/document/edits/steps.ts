@@ -3,6 +3,7 @@ import {
   type BodyStep,
   type BundleStep,
   cuts,
+  type FieldKindOf,
   type Joint,
   type Offset,
   type Part,
@@ -54,8 +55,11 @@ export const stepEdits = {
     withSiblings(part, id, (steps, index) =>
       to === index || to < 0 || to >= steps.length ? steps : steps.toSpliced(index, 1).toSpliced(to, 0, steps[index]!),
     ),
-  'remove-steps': (part: Part, { ids, held }: { readonly ids: readonly string[]; readonly held: HeldPlaces }): Part =>
-    withPlacesHeld(withoutSteps(part, new Set(ids)), held),
+  'remove-steps': (
+    part: Part,
+    { ids, held }: { readonly ids: readonly string[]; readonly held: HeldPlaces },
+    kindOf: FieldKindOf,
+  ): Part => withPlacesHeld(withoutSteps(part, new Set(ids), kindOf), held),
   /** Steps that stand next to one another become what `bundle` holds, in its place. */
   'bundle-steps': (
     part: Part,

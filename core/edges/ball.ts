@@ -1,6 +1,7 @@
 import { nextHalfEdge } from '../mesh/index.ts'
-import { add, cross, dot, norm, scaled, subtract, unit, type Vec3 } from '../place/index.ts'
+import { add, cross, dot, norm, scaled, sineCosine, subtract, unit, type Vec3 } from '../place/index.ts'
 import { flatsForTurn, flatsInUse } from '../plane/index.ts'
+import type { LevelCorner } from './level.ts'
 import { previous, type Surface } from './surface.ts'
 import { type Footing, footing, type Keeping, type Walk, walkOver, wayOut } from './walk.ts'
 
@@ -45,6 +46,10 @@ export interface EdgeForm {
   at(surface: Surface, place: EdgePlace, sense: Sense, sizes: FormSizes): Station | undefined
   /** The least flats from one face to the other over a turn in radians, at a fineness in mm. */
   flats(turnRad: number, radius: number, fineness: number): number
+  /**
+   * Its corners beside a wall that is square to a flat face, from that to the wall; undefined where it is not the same all along.
+   */
+  level?(scale: number, fineness: number): readonly LevelCorner[] | undefined
   /** how it goes round corners: with a ball in them, or in a mitre */
   readonly corners: 'ball' | 'mitre'
 }
@@ -69,9 +74,19 @@ export function ballForm(radius: number, to = radius): EdgeForm {
   return {
     corners: 'ball',
     flats: flatsOver,
+    level: (scale, fineness) => (to === radius ? quarterRound(scale * radius, fineness) : undefined),
     at: (surface, place, sense, { share, scale }) =>
       ballAt(surface, place, scale * (radius + (to - radius) * share), sense),
   }
+}
+
+/** A quarter of a circle, from the face to the wall. */
+function quarterRound(radius: number, fineness: number): LevelCorner[] {
+  const flats = flatsOver(Math.PI / 2, radius, fineness)
+  return Array.from({ length: flats + 1 }, (_, i) => {
+    const [sine, cosine] = sineCosine((90 * i) / flats)
+    return { in: radius * (1 - sine), under: radius * (1 - cosine) }
+  })
 }
 
 interface Start {

@@ -25,6 +25,14 @@ export function bevelForm(sizes: BevelSizes, steepFirst = false): EdgeForm {
   return {
     corners: 'mitre',
     flats: () => 1,
+    // Of two sizes it would have to be told which is meant of the face.
+    level: (scale) =>
+      'second' in sizes && sizes.first === sizes.second
+        ? [
+            { in: scale * sizes.first, under: 0 },
+            { in: 0, under: scale * sizes.first },
+          ]
+        : undefined,
     at: (surface, place, sense, { scale, firstLeft }) =>
       bevelAt(surface, place, sense, scaledSizes(sizes, scale), firstLeft !== steepFirst),
   }

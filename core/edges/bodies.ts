@@ -3,7 +3,8 @@ import type { EdgeForm, Sense } from './ball.ts'
 import { apexOf, type Body, outlineOf, type ProfileCorner, profileOf, stripOf } from './body.ts'
 import { type Course, coursesOf } from './courses.ts'
 import { type Ending, flatIn, makingOf, type OnTo, settledEnds } from './ends.ts'
-import { eatenBy, liesOnFaces } from './fits.ts'
+import { eatenBy, foldsUp, largestShare, liesOnFaces } from './fits.ts'
+import { Rims } from './rims.ts'
 import { type Rolled, rolledAlong } from './roll.ts'
 import type { Surface } from './surface.ts'
 
@@ -33,22 +34,26 @@ export function edgeBodies(
 ): { readonly bodies: readonly EdgeBody[]; readonly refused: readonly Refusal[] } {
   const refused = new Set<Course>()
   const courses = coursesOf(surface, edges)
+  const rims = new Rims(surface, courses, form, fineness)
+  const known = new Map<Course, Rolled | undefined>()
   for (;;) {
     const rolled: Ending[] = []
     const before = refused.size
     for (const course of courses) {
-      if (refused.has(course)) continue
-      const rolls = fitting(surface, course, form, 1, up, fineness)
+      if (refused.has(course) || rims.of.has(course)) continue
+      if (!known.has(course)) known.set(course, fitting(surface, course, form, 1, up, fineness))
+      const rolls = known.get(course)
       if (rolls) rolled.push({ ...rolls, onTo: [undefined, undefined] })
       else refused.add(course)
     }
     for (const i of eatenBy(rolled, 2 * fineness)) refused.add(rolled[i]!.course)
-    if (refused.size > before) continue
+    if (rims.takenFrom(refused) || refused.size > before) continue
     const corners = settledEnds(surface, rolled, form, fineness)
     for (const { course, stations } of rolled) if (!isInOrder(stations)) refused.add(course)
-    if (refused.size > before) continue
+    if (rims.takenFrom(refused) || refused.size > before) continue
     return {
       bodies: [
+        ...rims.bodies,
         ...corners.map(({ of, ...body }) => ({ ...body, edges: of.flatMap(({ course }) => course.edges) })),
         ...rolled.map((each) => ({
           ...stripBody(surface, each, form, fineness),
@@ -58,7 +63,7 @@ export function edgeBodies(
       ],
       refused: [...refused].map((course) => ({
         edges: course.edges,
-        most: mostFor(surface, course, form, up, fineness),
+        most: rims.mostFor(course) ?? mostFor(surface, course, form, up, fineness),
       })),
     }
   }
@@ -73,7 +78,7 @@ function fitting(
   fineness: number,
 ): Rolled | undefined {
   const rolled = rolledAlong(surface, course, form, scale, fineness, levelOnLeft(surface, course, up))
-  return rolled && liesOnFaces(surface, course, rolled.inner) ? rolled : undefined
+  return rolled && liesOnFaces(surface, course, rolled.inner) && !foldsUp(rolled.stations) ? rolled : undefined
 }
 
 /** Whether the face on the left of a course lies more level than that on its right; of two that lie alike, that looks up more. */
@@ -89,18 +94,9 @@ function isInOrder(stations: Rolled['stations']): boolean {
   return stations.length > 1 && stations.every(({ gone }, i) => i === 0 || gone > stations[i - 1]!.gone)
 }
 
-/** Sizes are tried so often, from one to the next half as far. */
-const trials = 14
-
 /** What sizes that do not fit along a course may be times to fit, rounded down. */
 function mostFor(surface: Surface, course: Course, form: EdgeForm, up: Vec3, fineness: number): number {
-  let [low, high] = [0, 1]
-  for (let i = 0; i < trials; i++) {
-    const middle = (low + high) / 2
-    if (fitting(surface, course, form, middle, up, fineness)) low = middle
-    else high = middle
-  }
-  return low
+  return largestShare((scale) => fitting(surface, course, form, scale, up, fineness) !== undefined)
 }
 
 /** The body of a course from its first ball to its last. */

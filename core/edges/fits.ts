@@ -1,5 +1,5 @@
 import { nextHalfEdge } from '../mesh/index.ts'
-import { cross, dot, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
+import { type Box, boxOf, cross, dot, meet, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
 import type { Contact, Station } from './ball.ts'
 import type { Course } from './courses.ts'
 import type { Surface } from './surface.ts'
@@ -15,6 +15,19 @@ export function liesOnFaces(surface: Surface, course: Course, within: readonly S
       else if (!leadsTo(surface, contact.past, ends) && !goesOnBehind(surface, contact, station)) return false
     }
   return lies
+}
+
+/** Whether the way along which balls touch a face runs backwards somewhere: the edge bends more tightly there than they are large. */
+export function foldsUp(stations: readonly Station[]): boolean {
+  return stations.some((station, i) => {
+    const before = stations[i - 1]
+    if (!before) return false
+    const on = subtract(station.edge, before.edge)
+    return (['left', 'right'] as const).some((side) => {
+      const way = subtract(station[side].at, before[side].at)
+      return dot(way, on) < -1e-9 * (norm(way) + norm(on))
+    })
+  })
 }
 
 function endVertices(surface: Surface, { halfEdges, closed }: Course): readonly number[] {
@@ -54,6 +67,7 @@ interface Taken {
   readonly face: number
   readonly stations: readonly Station[]
   readonly side: 'left' | 'right'
+  readonly box: Box
 }
 
 /** Courses that lose a contact within their length to another one's round. */
@@ -62,14 +76,17 @@ export function eatenBy(
   within: number,
 ): Set<number> {
   const strips: Taken[] = rolled.flatMap(({ stations }, course) =>
-    (['left', 'right'] as const).map((side) => ({ course, stations, side, face: stations[0]![side].face })),
+    (['left', 'right'] as const).map((side) => {
+      const box = boxOf(stations.flatMap(({ edge, [side]: { at } }) => [edge, at]))!
+      return { course, stations, side, box, face: stations[0]![side].face }
+    }),
   )
   const byFace = new Map<number, Taken[]>()
   for (const strip of strips) byFace.set(strip.face, [...(byFace.get(strip.face) ?? []), strip])
   const eaten = new Set<number>()
   for (const strip of strips)
     for (const other of byFace.get(strip.face) ?? []) {
-      if (other === strip || other.course === strip.course) continue
+      if (other.course === strip.course || !meet(strip.box, other.box)) continue
       const { inner } = rolled[strip.course]!
       const taken = inner.filter((station) => isTaken(station[strip.side].at, other, within))
       // At its ends one round may run out into another; that is how they meet.
@@ -94,4 +111,18 @@ function isTaken(p: Vec3, { stations, side }: Taken, within: number): boolean {
     if (inwards > within && inwards < far - within && off < far) return true
   }
   return false
+}
+
+/** Sizes are tried so often, from one to the next half as far. */
+const trials = 14
+
+/** The largest share of a size that fits, rounded down. */
+export function largestShare(fits: (share: number) => boolean): number {
+  let [low, high] = [0, 1]
+  for (let i = 0; i < trials; i++) {
+    const middle = (low + high) / 2
+    if (fits(middle)) low = middle
+    else high = middle
+  }
+  return low
 }

@@ -10,6 +10,7 @@ import {
   dot2,
   endOf,
   flattenedChain,
+  liesWell,
   type Ring,
   ringArea,
   type Vec2,
@@ -19,7 +20,6 @@ import { type DimensionLine, defineShape } from '../define.ts'
 import { surfacesOf } from '../surfaces.ts'
 import { cloudBox, cloudOf, cloudReach, placingFineness } from './cloud.ts'
 import { extentsOf, prismEdges } from './common.ts'
-import { liesWell } from './inset.ts'
 import { skinned } from './skin.ts'
 
 /** A solid through outlines that lie above each other. */

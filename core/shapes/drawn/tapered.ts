@@ -1,8 +1,8 @@
 import type { Ring, Scope, Solid } from '../../kernel/index.ts'
 import { segmentsFor } from '../../kernel/index.ts'
 import type { Vec3 } from '../../place/index.ts'
+import { bodiesOf, inset, liesWell } from '../../plane/index.ts'
 import { ProblemError } from '../../problems/index.ts'
-import { bodiesOf, inset, liesWell } from './inset.ts'
 import { type Skin, skinned } from './skin.ts'
 
 export type RaisedEnds = 'plain' | 'round' | 'bevel' | 'both-round' | 'both-bevel'

@@ -1,15 +1,5 @@
-import type { Ring } from '../../kernel/index.ts'
-import {
-  boxAround,
-  boxesMeet,
-  cross2,
-  distance2,
-  dot2,
-  insideRings,
-  minus,
-  ringArea,
-  type Vec2,
-} from '../../plane/index.ts'
+import { boxAround, boxesMeet } from './crossings.ts'
+import { cross2, distance2, dot2, insideRings, minus, type Ring, ringArea, type Vec2 } from './vectors.ts'
 
 /**
  * Rings with their flats moved to the left by a distance, corner by corner, so that every corner of the first ring has its

@@ -84,7 +84,8 @@ export class Surface {
     const exact = cross(subtract(b, a), subtract(c, a))
     const size = norm(exact)
     // A sliver looks where its neighbour does.
-    return size > 0 && dot(exact, plain) > (1 - 1e-6) * size ? scaled(exact, 1 / size) : plain
+    const longest = Math.max(norm(subtract(b, a)), norm(subtract(c, a)), norm(subtract(c, b)))
+    return size > sliverHeight * longest ? scaled(exact, 1 / size) : plain
   }
 
   /** Whether the surface goes on over a half-edge without an edge to be seen. */
@@ -208,24 +209,21 @@ export class Surface {
 
   /** The normal of each face whose triangles all lie in one plane, by its largest triangle. */
   private flatFaces(): (Vec3 | undefined)[] {
-    const { faces, faceOf, normals } = this.solid
+    const { faces, faceOf } = this.solid
     const first = new Int32Array(faces.length).fill(-1)
     const bent = new Uint8Array(faces.length)
     const largest = new Float64Array(faces.length)
-    for (let t = 0; t < faceOf.length; t++) {
-      const face = faceOf[t]!
-      const start = first[face]!
+    faceOf.forEach((face, t) => {
       const size = this.doubledArea(t)
-      if (start < 0 || size > largest[face]!) {
-        largest[face] = size
-        first[face] = t
-      }
-      if (start < 0) continue
-      const [a, b] = [3 * t, 3 * start]
-      const cosine = normals[a]! * normals[b]! + normals[a + 1]! * normals[b + 1]! + normals[a + 2]! * normals[b + 2]!
-      if (cosine < 1 - 1e-5) bent[face] = 1
-    }
-    return faces.map((_, face) => (bent[face] || first[face]! < 0 ? undefined : this.flat(first[face]!)))
+      if (first[face]! >= 0 && size <= largest[face]!) return
+      largest[face] = size
+      first[face] = t
+    })
+    const normals = faces.map((_, face) => (first[face]! < 0 ? undefined : this.flat(first[face]!)))
+    faceOf.forEach((face, t) => {
+      if (dot(this.flat(t), normals[face]!) < 1 - 1e-5) bent[face] = 1
+    })
+    return normals.map((normal, face) => (bent[face] ? undefined : normal))
   }
 
   private doubledArea(t: number): number {
@@ -233,6 +231,9 @@ export class Surface {
     return norm(cross(subtract(b, a), subtract(c, a)))
   }
 }
+
+/** Lower than this the corners of a triangle do not tell where it looks, mm; its normal is that of its neighbour then. */
+const sliverHeight = 2e-4
 
 /** The half-edge before `h` round its triangle. */
 export function previous(h: number): number {

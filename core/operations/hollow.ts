@@ -1,10 +1,10 @@
-import { Surface } from '../edges/index.ts'
+import { type Body, Surface } from '../edges/index.ts'
 import { size } from '../fields/index.ts'
 import type { Solid } from '../kernel/index.ts'
 import type { NamedSolid } from '../naming/index.ts'
 import { add, dot, scaled, type Vec3 } from '../place/index.ts'
 import { flatsRound } from '../plane/index.ts'
-import { slabsOf, tubesOf } from '../walls/index.ts'
+import { type Slab, slabsOf, tubesOf, wedgesOf } from '../walls/index.ts'
 import { defineTreatment, type TreatmentWork } from './define.ts'
 import { facesCalled, listed, shortName } from './faceWords.ts'
 
@@ -83,29 +83,38 @@ interface Walls {
 /** What lies nowhere nearer to the surface than a share of its wall. */
 function cavityIn(work: TreatmentWork, walls: Walls, share: number, wall: number): Solid {
   const { scope, solid } = work
-  const cavity = scope.difference(solid, wallsOf(work, walls, share, 1))
+  const cavity = wallsOf(work, walls, share, 1).reduce((rest, own) => scope.difference(rest, own), solid)
   return scope.withoutCrumbs(cavity, scope.union([]), crumb * wall ** 3)
 }
 
 /** The solid with a share of its walls round it; its outer edges are rounded by as much. */
 function grownBy(work: TreatmentWork, walls: Walls, share: number): Solid {
-  return work.scope.union([work.solid, ...wallsOf(work, walls, share, -1)])
+  return wallsOf(work, walls, share, -1).reduce((whole, own) => work.scope.union([whole, ...own]), work.solid)
 }
 
-/** All that lies nearer to the surface than a share of its wall, inside of it (1) or outside. */
-function wallsOf({ scope, solid, fineness, own }: TreatmentWork, { named, thick }: Walls, share: number, way: 1 | -1) {
+/**
+ * All that lies nearer to the surface than a share of its wall, inside of it (1) or outside; in groups that are each one operation.
+ * Where walls fold up to a line many of their corners nearly fall together, which leads the library astray where the thin bodies
+ * over seams pass through there: it loses corners of others then. One after the other they do no harm.
+ */
+function wallsOf(
+  { scope, solid, fineness, own }: TreatmentWork,
+  { named, thick }: Walls,
+  share: number,
+  way: 1 | -1,
+): Solid[][] {
   const surface = new Surface(named, solid.corners())
   const size = (face: number) => share * thick(face)
   const side = way > 0 ? 'inside' : 'outside'
   const flats = (radius: number) => flatsRound(radius, fineness, true)
-  const slabs = slabsOf(surface, size, clearance, way).map((body) => ({ body, of: wordsOf(named, body.faces) }))
-  const tubes = tubesOf(surface, way > 0 ? -1 : 1, thickerBeside(named, size), flats).map((body) => ({
-    body,
-    of: 'edges',
-  }))
-  return [...slabs, ...tubes].map(({ body, of }) =>
-    own(scope.surface(body.points, body.triangles), () => ({ face: `${side} of ${of}` })),
-  )
+  const made = ({ points, triangles }: Body, of: string) =>
+    own(scope.surface(points, triangles), () => ({ face: `${side} of ${of}` }))
+  const slabs = [...slabsOf(surface, size, clearance, way), ...wedgesOf(surface, size, clearance, way)]
+  const tubes = tubesOf(surface, way > 0 ? -1 : 1, thickerBeside(named, size), flats)
+  const ofKind = (kind: Slab['kind']) =>
+    slabs.filter((slab) => slab.kind === kind).map((slab) => made(slab, wordsOf(named, slab.faces)))
+  const plain = [...ofKind(undefined), ...tubes.map((tube) => made(tube, 'edges'))]
+  return [plain, ofKind('folded'), ofKind('fin')].filter((group) => group.length > 0)
 }
 
 /** How far slabs go beyond the surface that they lie under, mm. */

@@ -1,4 +1,4 @@
-import type { Body, Surface } from '../edges/index.ts'
+import { type Body, directionOf, type Surface, stripOf } from '../edges/index.ts'
 import { nextHalfEdge } from '../mesh/index.ts'
 import { add, cross, dot, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
 
@@ -6,6 +6,8 @@ import { add, cross, dot, norm, scaled, subtract, type Vec3 } from '../place/ind
 export interface Slab extends Body {
   /** places in the list of faces, whatever it is of */
   readonly faces: readonly number[]
+  /** by itself, of one face that would fold up under its wall; or a thin one over a seam beside such faces */
+  readonly kind?: 'folded' | 'fin'
 }
 
 /**
@@ -19,7 +21,10 @@ export function slabsOf(surface: Surface, thick: (face: number) => number, clear
     if (!patch.some((t) => foldsAt(surface, t, way) < size)) return [slabOf(surface, patch, size, clear, way)]
     const parts = byFace(surface, patch)
     return [
-      ...parts.map((part) => slabOf(surface, part, size, clear, way)),
+      ...parts.map((part): Slab => {
+        const slab = slabOf(surface, part, size, clear, way)
+        return part.some((t) => foldsAt(surface, t, way) < size) ? { ...slab, kind: 'folded' } : slab
+      }),
       ...finsOf(surface, patch, size, clear, way),
     ]
   })
@@ -30,48 +35,107 @@ const finWidth = 0.005
 
 /** Thin bodies over the seams between the faces of a patch: walls that are as deep as they can be do not quite meet there. */
 function finsOf(surface: Surface, patch: readonly number[], thick: number, clear: number, way: 1 | -1): Slab[] {
-  const deep = depths(surface, patch, thick, way)
   const own = new Set(patch)
-  return patch.flatMap((t) =>
-    [3 * t, 3 * t + 1, 3 * t + 2].flatMap((h): Slab[] => {
-      const twin = surface.twin(h)
-      const other = (twin / 3) | 0
-      if (twin < h || !own.has(other) || surface.face(h) === surface.face(twin) || !runsOn(surface, h)) return []
-      const ends = [h, nextHalfEdge(h)].map((corner) => {
-        const [at, normal] = [surface.at(surface.from(corner)), scaled(surface.normal(corner), way)]
-        return {
-          top: add(at, scaled(normal, clear)),
-          low: subtract(at, scaled(normal, deep(surface.from(corner)))),
-          normal,
-        }
-      })
-      const [p, q] = ends as [(typeof ends)[0], (typeof ends)[0]]
-      const across = cross(p.normal, subtract(q.top, p.top))
-      const size = norm(across)
-      if (size < 1e-9) return []
-      const beside = scaled(across, finWidth / size)
-      // Seen from above: left and right of the seam, then the same below.
-      const corners = [p.top, q.top, p.low, q.low].flatMap((at) => [add(at, beside), subtract(at, beside)])
-      return [{ points: corners, triangles: box, faces: [surface.face(h), surface.face(twin)] }]
-    }),
+  const within = (h: number) => {
+    const twin = surface.twin(h)
+    return surface.face(h) < surface.face(twin) && own.has((twin / 3) | 0) && runsOn(surface, h)
+  }
+  const deep = depths(surface, patch, thick, way)
+  return seamsOf(surface, patch.flatMap((t) => [3 * t, 3 * t + 1, 3 * t + 2]).filter(within)).map((seam) => ({
+    ...wedgeOver(surface, seam, (vertex) => deep(vertex), clear, way),
+    kind: 'fin' as const,
+  }))
+}
+
+/** An edge that turns by less leaves so little between the walls of its two faces that a wedge fills it, degrees. */
+export const hardlyTurned = 6
+
+/** Wedges between the walls of faces that meet in an edge which hardly turns inwards (outwards, for walls outside). */
+export function wedgesOf(surface: Surface, thick: (face: number) => number, clear: number, way: 1 | -1): Slab[] {
+  const { edges, chains } = surface.solid
+  const all = edges.flatMap(({ bend, faces }, i) => {
+    const isMeant = way * bend < 0 && Math.abs(bend) < hardlyTurned && faces.every((face) => thick(face) > 0)
+    return isMeant ? chains[i]!.halfEdges.filter((h) => !runsOn(surface, h)) : []
+  })
+  const triangles = Array.from({ length: surface.solid.triangles.length / 3 }, (_, t) => t)
+  const most = Math.max(0, ...surface.solid.faces.map((_, face) => thick(face)))
+  const deep = all.length > 0 ? depths(surface, triangles, most, way) : () => most
+  const one = all.map((h) => (surface.face(h) <= surface.face(surface.twin(h)) ? h : surface.twin(h)))
+  return seamsOf(surface, one).map((seam) =>
+    wedgeOver(surface, seam, (vertex, face) => Math.min(deep(vertex), thick(face)), clear, way),
   )
 }
 
-/** The faces of a box whose corners are: left and right of its first end above, of its second end above, and both below. */
-const box: Slab['triangles'] = [
-  [0, 1, 3],
-  [0, 3, 2],
-  [4, 7, 5],
-  [4, 6, 7],
-  [0, 5, 1],
-  [0, 4, 5],
-  [2, 3, 7],
-  [2, 7, 6],
-  [0, 2, 6],
-  [0, 6, 4],
-  [1, 5, 7],
-  [1, 7, 3],
-]
+/** What lies between the walls on both sides of a seam, and a little of these. */
+function wedgeOver(
+  surface: Surface,
+  { halfEdges, closed }: Seam,
+  deep: (vertex: number, face: number) => number,
+  clear: number,
+  way: 1 | -1,
+): Slab {
+  const last = halfEdges.length - 1
+  const ends = closed ? halfEdges : [...halfEdges, -1]
+  const profiles = ends.map((_, i) => {
+    const before = halfEdges[closed ? (i + last) % (last + 1) : Math.max(0, i - 1)]!
+    const after = halfEdges[Math.min(i, last)]!
+    // On the left the vertex is left along the seam, on the right against it.
+    const left = i <= last ? after : nextHalfEdge(before)
+    const right = i === 0 && !closed ? nextHalfEdge(surface.twin(after)) : surface.twin(before)
+    const vertex = surface.from(left)
+    const at = surface.at(vertex)
+    const [m, n] = [scaled(surface.normal(left), way), scaled(surface.normal(right), way)]
+    const up = scaled(add(m, n), 1 / norm(add(m, n)))
+    const across = cross(up, add(directionOf(surface, before), directionOf(surface, after)))
+    const beside = scaled(across, finWidth / (norm(across) || 1))
+    const top = add(at, scaled(up, clear))
+    const low = (corner: number, normal: Vec3) => subtract(at, scaled(normal, deep(vertex, surface.face(corner))))
+    // Counter-clockwise as one looks along it.
+    return [add(low(left, m), beside), subtract(low(right, n), beside), subtract(top, beside), add(top, beside)]
+  })
+  const faces = [surface.face(halfEdges[0]!), surface.face(surface.twin(halfEdges[0]!))]
+  return { ...stripOf(profiles, closed, 1, 0), faces }
+}
+
+interface Seam {
+  /** one after the other */
+  readonly halfEdges: readonly number[]
+  readonly closed: boolean
+}
+
+/** Where a seam turns by more than this it is begun anew, as a cosine. */
+const sharpestTurn = 0.5
+
+/** Half-edges between the same two faces, as far as they go on. */
+function seamsOf(surface: Surface, seams: readonly number[]): Seam[] {
+  /** by the two faces and the vertex that it leaves */
+  const leaving = new Map<string, number>()
+  const keyOf = (h: number, vertex: number) => `${surface.face(h)} ${surface.face(surface.twin(h))} ${vertex}`
+  for (const h of seams) leaving.set(keyOf(h, surface.from(h)), h)
+  const arriving = new Map(seams.map((h) => [keyOf(h, surface.from(nextHalfEdge(h))), h]))
+  const goesOn = (h: number, next: number | undefined): next is number =>
+    next !== undefined && dot(directionOf(surface, h), directionOf(surface, next)) > sharpestTurn
+  const after = (h: number) => {
+    const next = leaving.get(keyOf(h, surface.from(nextHalfEdge(h))))
+    return goesOn(h, next) ? next : undefined
+  }
+  const isFirst = (h: number) => {
+    const before = arriving.get(keyOf(h, surface.from(h)))
+    return before === undefined || after(before) !== h
+  }
+  const done = new Set<number>()
+  const follow = (first: number): Seam => {
+    const halfEdges: number[] = []
+    let h: number | undefined = first
+    for (; h !== undefined && !done.has(h); h = after(h)) {
+      done.add(h)
+      halfEdges.push(h)
+    }
+    return { halfEdges, closed: h === first && halfEdges.length > 2 }
+  }
+  const open = seams.filter(isFirst).map(follow)
+  return [...open, ...seams.flatMap((h) => (done.has(h) ? [] : [follow(h)]))]
+}
 
 function byFace(surface: Surface, patch: readonly number[]): readonly (readonly number[])[] {
   const faces = new Map<number, number[]>()
@@ -168,6 +232,9 @@ function depths(surface: Surface, patch: readonly number[], thick: number, way: 
   return (vertex) => least.get(vertex) ?? thick
 }
 
+/** Roots nearer to each other than this are one: the square of what they differ by, as a share of their sum's. */
+const sameRoot = 1e-4
+
 /** How deep under a triangle its corners can go along their normals before it turns over, mm. */
 function foldsAt(surface: Surface, t: number, way: 1 | -1): number {
   const [a, b, c] = [0, 1, 2].map((i) => surface.at(surface.from(3 * t + i))) as [Vec3, Vec3, Vec3]
@@ -180,8 +247,10 @@ function foldsAt(surface: Surface, t: number, way: 1 | -1): number {
     -dot(add(cross(u, dv), cross(du, v)), n),
     dot(cross(du, dv), n),
   ]
-  const root = linear ** 2 - 4 * square * constant
-  if (root < 0) return Number.POSITIVE_INFINITY
+  // On a ball both roots are one, and rounding may leave none.
+  const apart = linear ** 2 - 4 * square * constant
+  if (apart < -sameRoot * linear ** 2) return Number.POSITIVE_INFINITY
+  const root = Math.max(0, apart)
   // The form that loses no digits where the square is next to nothing.
   const half = -(linear + Math.sign(linear || 1) * Math.sqrt(root)) / 2
   const both = [half / square, constant / half].filter((x) => x > 0 && Number.isFinite(x))

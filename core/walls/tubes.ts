@@ -1,7 +1,7 @@
 import { type Body, coursesOf, directionOf, type Sense, type Surface } from '../edges/index.ts'
 import { nextHalfEdge } from '../mesh/index.ts'
 import { add, cross, dot, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
-import { runsOn } from './slabs.ts'
+import { hardlyTurned, runsOn } from './slabs.ts'
 
 /**
  * Bodies that hold all that lies less than a thickness from the edges of one sense: tubes along them, and balls at their
@@ -16,8 +16,9 @@ export function tubesOf(
   const { edges, chains } = surface.solid
   const wanted = edges.flatMap((edge, i) => {
     const isOf = (edge.bend > 0 ? 1 : -1) === sense && thick(i) > 0
-    // However little it turns: where slabs do not run on into each other there is a gap between them.
-    return isOf && chains[i]!.halfEdges.some((h) => !runsOn(surface, h)) ? [i] : []
+    // Where slabs do not run on into each other there is a gap between them; a small one has a wedge.
+    const turns = Math.abs(edge.bend) >= hardlyTurned
+    return isOf && turns && chains[i]!.halfEdges.some((h) => !runsOn(surface, h)) ? [i] : []
   })
   const bodies: Body[] = []
   const balls = new Map<number, number>()

@@ -159,6 +159,27 @@ describe('a hollow solid', () => {
   })
 })
 
+describe('a hollow solid with pockets whose rims are eased', () => {
+  it('keeps its wall along rims that are rounder than it is thick, and in the corners between them', async () => {
+    const hex = step(
+      'n',
+      'prism',
+      { sides: '6', size: '13', height: '7' },
+      { operation: 'cut', ...onTop({ across: off('-8') }) },
+    )
+    const bore = step('o', 'hole', { diameter: '9.3', reach: 'blind', depth: '6' }, onTop({ across: off('9.1') }))
+    for (const radius of ['0.6', '1.3']) {
+      const eased = treatment('round', { edges: 'of b/top; upright of b', radius }, 'e')
+      const { least, most, told, cavities } = await wallOf([block, hex, bore, eased, hollow(1.9)], 0.02, 4000)
+      expect(told).toEqual([])
+      expect(cavities).toBe(1)
+      expect(least).toBeGreaterThan(1.9 - 0.01)
+      // Nowhere is it thicker than between a pocket's floor and the side of its corner.
+      expect(most).toBeLessThan(6)
+    }
+  })
+})
+
 describe('a shifted face', () => {
   const shift = (faces: string, by: number) => treatment('shift', { faces, by: `${by}` })
   it('of a block makes it longer or shorter, to the last digit', async () => {

@@ -85,6 +85,20 @@ describe('one piece', () => {
     )
     expect(report.receipt).toMatchObject({ solids: 1, pieces: ['Moving leaf'] })
   })
+  it('is written by its name where a step has split it, and one that is not there is told with those that are', () => {
+    const part = JSON.parse(readFileSync(demo('shed-key-float'), 'utf8'))
+    const { name } = part.pieces[0]
+    const base = { kind: 'treatment', id: 'split', name: '', mute: false, when: '', operation: 'split' }
+    part.pieces[0].steps.push({ ...base, fields: { at: 'x, 3.3', gap: '0.4' } })
+    const file = join(folder(), 'split.makrel.json')
+    writeFileSync(file, JSON.stringify(part))
+    const build = (piece: string) => makrel('build', file, '--format', 'stl', '--out', folder(), '--piece', piece)
+    const { report } = build(`${name} (2)`)
+    expect(report.receipt.pieces).toEqual([`${name} (2)`])
+    expect(report.receipt.min[0]).toBeCloseTo(3.5, 3)
+    expect(build(name).report.receipt.max[0]).toBeCloseTo(3.1, 3)
+    expect(build(`${name} (3)`)).toMatchObject({ status: 2, stderr: expect.stringContaining(`${name}, ${name} (2)`) })
+  })
 })
 
 describe('variants', () => {

@@ -87,6 +87,14 @@ const views = {
       .click()
     await page.waitForTimeout(900)
   },
+  'make-split': async (page) => {
+    await drawn(page, 'rigger-bolt-tray', 'make')
+    await page.getByRole('combobox', { name: 'Add a step' }).fill('split')
+    await page.keyboard.press('Enter')
+    await page.getByRole('combobox', { name: 'Held together by' }).click()
+    await page.getByRole('option', { name: 'dovetails', exact: true }).click()
+    await page.waitForTimeout(9000)
+  },
   'make-outline': (page) => drawn(page, 'boat-hook-clip', 'make'),
   calliper: async (page) => {
     await page.goto('/calliper')

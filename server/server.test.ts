@@ -342,7 +342,7 @@ describe('the door', () => {
 
 describe('the demo', () => {
   it('fills an empty shelf once', async () => {
-    expect(await loadDemo(all, join(root, 'demo'))).toBe(11)
+    expect(await loadDemo(all, join(root, 'demo'))).toBe(12)
     expect(await loadDemo(all, join(root, 'demo'))).toBe(0)
     expect((await store.list()).entries.map(({ name }) => name).sort()).toEqual([
       'Bailing scoop',
@@ -353,6 +353,7 @@ describe('the demo', () => {
       'Lantern bracket',
       'Locker hinge',
       'Oar collar',
+      'Rigger-bolt tray',
       'Rosette trim',
       'Shed-key float',
       'Signal-flag box',

@@ -10,19 +10,28 @@ import {
   line,
   newPart,
   put,
+  select,
   stage,
+  still,
   test,
   value,
   volume,
 } from './fixtures.ts'
 import { stlFigures } from './meshes.ts'
 
-/** Presses the middle of the drawing as it is looked at from a side. */
-async function pressMiddle(page: Page, side: string): Promise<void> {
-  await page.getByRole('button', { name: side, exact: true }).click()
+/** Presses a face in the middle of the drawing, as it is looked at from above. */
+async function pressFromAbove(page: Page, face: string): Promise<void> {
+  await page.getByRole('button', { name: 'top', exact: true }).click()
   await drawn(page)
   const drawing = (await page.locator('[data-drawn]').boundingBox())!
-  await page.mouse.click(drawing.x + drawing.width / 2, drawing.y + drawing.height / 2)
+  const [x, y] = [drawing.x + drawing.width / 2, drawing.y + drawing.height / 2]
+  // What is pointed at is told beside the pointer, once the drawing is there.
+  await expect(async () => {
+    await page.mouse.move(x + 3, y)
+    await page.mouse.move(x, y)
+    await expect(page.getByText(` · ${face}`)).toBeVisible({ timeout: 500 })
+  }).toPass()
+  await page.mouse.click(x, y)
 }
 
 async function handedOff(page: Page, piece: string) {
@@ -83,12 +92,12 @@ test('a piece is split in two, held together by pegs, and each half is handed of
 test('a face is shifted, and what stands on it goes with it', async ({ page }) => {
   await newPart(page, 'Lamp tray')
   await add(page, 'plate 50.3 40 20')
-  await pressMiddle(page, 'top')
+  await pressFromAbove(page, 'top')
   await add(page, 'shift 5.4')
   await expect(line(page, 2)).toContainText('Shift the top of 1, plate')
   await expect(entry(page, 'Overall')).toHaveText('50.3 × 40 × 25.4 mm')
   await page.keyboard.press('Escape')
-  await pressMiddle(page, 'top')
+  await pressFromAbove(page, 'top')
   await add(page, 'bar 8 10')
   await expect(line(page, 3)).toContainText('on top of 1, plate')
   await expect(entry(page, 'Overall')).toHaveText('50.3 × 40 × 35.4 mm')
@@ -100,19 +109,33 @@ test('a face is shifted, and what stands on it goes with it', async ({ page }) =
   await put(value(page, 2, 'Distance'), '1.4')
   await page.keyboard.press('Enter')
   await expect(entry(page, 'Overall')).toHaveText('50.3 × 40 × 31.4 mm')
+
+  // Its end on the drawing can be dragged, in whole steps.
+  await page.getByRole('button', { name: 'front', exact: true }).click()
+  await select(page, 2)
+  const grip = page.getByRole('button', { name: 'Drag to change: Distance' })
+  const from = await still(grip)
+  await page.mouse.move(from.x + from.width / 2, from.y + from.height / 2)
+  await page.mouse.down()
+  await page.mouse.move(from.x + from.width / 2, from.y - 40, { steps: 5 })
+  await page.mouse.up()
+  await expect(value(page, 2, 'Distance')).toHaveValue(/^\d+$/)
+  const by = Number(await value(page, 2, 'Distance').inputValue())
+  expect(by).toBeGreaterThan(1.4)
+  await expect(entry(page, 'Overall')).toHaveText(`50.3 × 40 × ${30 + by} mm`)
   await kept(page)
 })
 
 test('a boss stands on the floor that a hollow leaves', async ({ page }) => {
   await newPart(page, 'Pin box')
   await add(page, 'plate 50.3 40 20')
-  await pressMiddle(page, 'top')
+  await pressFromAbove(page, 'top')
   await add(page, 'hollow 2.5')
   await expect(line(page, 2)).toContainText('open at the top of 1, plate')
   const inside = 45.3 * 35 * 17.5
   await expect(async () => expect(await volume(page)).toBeCloseTo((50.3 * 40 * 20 - inside) / 1000, 2)).toPass()
   await page.keyboard.press('Escape')
-  await pressMiddle(page, 'top')
+  await pressFromAbove(page, 'inside of bottom')
   await add(page, 'plate 10 8 6')
   await expect(line(page, 3)).toContainText('on inside of bottom of 2, hollow')
   await expect(async () => expect(await volume(page)).toBeCloseTo((50.3 * 40 * 20 - inside + 480) / 1000, 2)).toPass()

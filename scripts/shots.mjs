@@ -91,8 +91,10 @@ const views = {
     await drawn(page, 'rigger-bolt-tray', 'make')
     await page.getByRole('combobox', { name: 'Add a step' }).fill('split')
     await page.keyboard.press('Enter')
-    await page.getByRole('combobox', { name: 'Held together by' }).click()
-    await page.getByRole('option', { name: 'dovetails', exact: true }).click()
+    const gap = page.getByRole('textbox', { name: 'Gap', exact: true })
+    await gap.fill('3/4')
+    await gap.press('Enter')
+    await page.getByText('prints as 2 pieces').waitFor({ timeout: 60_000 })
     await page.waitForTimeout(9000)
   },
   'make-outline': (page) => drawn(page, 'boat-hook-clip', 'make'),

@@ -94,7 +94,7 @@ export const split = defineTreatment({
       : [
           ',',
           { field: 'count' },
-          ...(keys === 'dovetails' ? [{ field: 'size' }, 'wide,'] : ['⌀', { field: 'size' }, ',']),
+          ...(keys === 'dovetails' ? ['of', { field: 'size' }, 'wide,'] : ['of ⌀', { field: 'size' }, ',']),
           { field: 'depth' },
           'deep, fit',
           { field: 'fit' },

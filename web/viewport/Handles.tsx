@@ -1,12 +1,13 @@
-import { findBody } from '@makrel/core/document'
+import { type BodyStep, findStep, hasBody } from '@makrel/core/document'
 import { add, scaled, type Vec3 } from '@makrel/core/place'
+import type { StepGeometry } from '@makrel/core/planning'
 import type { ComponentType } from 'react'
 import { usePart } from '../state/part.ts'
 import { LiftIcon, MoveIcon, TurnIcon } from '../ui/icons.tsx'
 import { selectedDimensions } from './dimensionLines.ts'
 import { type DragKind, startDrag, useDrag } from './drag.ts'
 import { useLateWorked } from './late.ts'
-import { gripsOf, startResize } from './resize.ts'
+import { type Grip, gripsOf, startResize } from './resize.ts'
 import { project, scaleAt, useView } from './view.ts'
 
 /** How far the handles stand from the shape's origin, pixels. */
@@ -24,11 +25,36 @@ const kinds: Readonly<Record<DragKind, { readonly label: string; readonly Icon: 
 export function Handles() {
   const { part, worked } = useLateWorked()
   const selection = usePart((state) => state.selection)
+  const label = useDrag((state) => state.label)
+  const step = selection?.kind === 'step' ? findStep(part, selection.id)?.step : undefined
+  if (!step || !selection || !worked) return null
+  const geometry = worked.plan.geometry.get(step.id)
+  return (
+    <>
+      {hasBody(step) && geometry && <PlaceHandles step={step} geometry={geometry} />}
+      <Grips
+        id={step.id}
+        grips={gripsOf(selectedDimensions(part, worked.resolved, worked.plan, selection))}
+        beside={hasBody(step) ? geometry?.frame.origin : undefined}
+      />
+      {label && (
+        <p
+          role="status"
+          className="pointer-events-none absolute z-20 border border-mackerel bg-sheet px-1.5 py-0.5 shadow-[0_4px_12px_rgb(20_40_44/0.14)]"
+          style={{ left: label.x + 16, top: label.y + 14 }}
+        >
+          <span className="figures text-[0.9375rem]">{label.text}</span>
+          {label.reason && <span className="ml-2 text-ink-soft">{label.reason}</span>}
+        </p>
+      )}
+    </>
+  )
+}
+
+/** Moves it over its face, lifts it off that, and turns it. */
+function PlaceHandles({ step, geometry }: { readonly step: BodyStep; readonly geometry: StepGeometry }) {
   const view = useView()
-  const { id: dragged, label } = useDrag()
-  const step = selection?.kind === 'step' ? findBody(part, selection.id) : undefined
-  const geometry = step && worked?.plan.geometry.get(step.id)
-  if (!step || !geometry) return null
+  const dragged = useDrag((state) => state.id)
   const { origin } = geometry.frame
   const { u, n } = geometry.seating.frame
   const out = reach / scaleAt(view, origin)
@@ -40,7 +66,6 @@ export function Handles() {
     turn: add(origin, scaled(along, out)),
   }
   const middle = project(view, origin)
-  const grips = worked ? gripsOf(selectedDimensions(part, worked.resolved, worked.plan, selection!)) : []
   return (
     <>
       {middle && !dragged && (
@@ -93,6 +118,24 @@ export function Handles() {
           </button>
         )
       })}
+    </>
+  )
+}
+
+interface GripsProps {
+  readonly id: string
+  readonly grips: readonly Grip[]
+  /** where the handle in the middle is, if there is one */
+  readonly beside: Vec3 | undefined
+}
+
+/** The ends of dimensions that sizes are dragged by. */
+function Grips({ id, grips, beside }: GripsProps) {
+  const view = useView()
+  const dragged = useDrag((state) => state.id)
+  const middle = beside && project(view, beside)
+  return (
+    <>
       {grips.map((grip) => {
         const p = project(view, grip.at)
         if (!p || dragged || (middle && Math.hypot(p[0] - middle[0], p[1] - middle[1]) < clear)) return null
@@ -109,21 +152,11 @@ export function Handles() {
             onPointerDown={(event) => {
               if (event.button !== 0) return
               event.preventDefault()
-              startResize(step.id, grip, event.nativeEvent, event.currentTarget.parentElement!)
+              startResize(id, grip, event.nativeEvent, event.currentTarget.parentElement!)
             }}
           />
         )
       })}
-      {label && (
-        <p
-          role="status"
-          className="pointer-events-none absolute z-20 border border-mackerel bg-sheet px-1.5 py-0.5 shadow-[0_4px_12px_rgb(20_40_44/0.14)]"
-          style={{ left: label.x + 16, top: label.y + 14 }}
-        >
-          <span className="figures text-[0.9375rem]">{label.text}</span>
-          {label.reason && <span className="ml-2 text-ink-soft">{label.reason}</span>}
-        </p>
-      )}
     </>
   )
 }

@@ -4,6 +4,7 @@ import type { ValueKind } from '@makrel/core/measures'
 import {
   add,
   type Box,
+  compose,
   cross,
   directionIn,
   directionOut,
@@ -21,7 +22,7 @@ import {
   type Vec3,
   world,
 } from '@makrel/core/place'
-import type { Plan, ResolvedPart, StepGeometry } from '@makrel/core/planning'
+import type { Plan, ResolvedPart, ResolvedStep, StepGeometry } from '@makrel/core/planning'
 import { tried } from '@makrel/core/problems'
 import type { DimensionLine } from '@makrel/core/shapes'
 import type { RenderMesh } from '@makrel/core/solids'
@@ -48,6 +49,8 @@ export interface DrawnDimension {
   /** text as typed, or the value itself (mm) where it only reads */
   readonly text?: string
   readonly value: number
+  /** it may be less than nothing: the other way */
+  readonly signed?: true
   readonly target?: DimensionTarget
 }
 
@@ -103,6 +106,7 @@ export function selectedDimensions(
   if (selection.kind === 'joint') return jointDimensions(resolved, selection.id)
   const found = findStep(part, selection.id)
   const worked = resolved.steps.get(selection.id)
+  if (worked?.treatment) return movedDimensions(worked, plan)
   const geometry = plan.geometry.get(selection.id)
   if (!found || !worked?.shape || !worked.values || !worked.place || !geometry) return []
   const { step } = found
@@ -145,6 +149,33 @@ export function selectedDimensions(
         ]
   const dropped = lifted.length > 0 && step.place.on.kind === 'bed' && !step.place.level ? [] : dropLine(step, geometry)
   return [...own, ...places, ...lifted, ...dropped]
+}
+
+/** How far a treatment has moved a face, from where it was to where it is now. */
+function movedDimensions({ step, treatment, values }: ResolvedStep, plan: Plan): DrawnDimension[] {
+  const moves = values && treatment?.moves?.(values as never)
+  const field = treatment?.leader?.field
+  const [name] = moves?.faces ?? []
+  const geometry = name && plan.geometry.get(name.step)
+  const face = geometry?.faces.find((each) => each.name === name?.face)
+  if (!moves || !field || !geometry || !face || moves.by === 0) return []
+  const { origin, n, u } = compose(geometry.frame, face.frame)
+  return [
+    {
+      key: `${step.id}.${field}`,
+      label: treatment.fields[field]!.label,
+      form: 'linear',
+      from: add(origin, scaled(n, -moves.by)),
+      to: origin,
+      away: u,
+      clear: face.size[0] / 2,
+      valueKind: 'length',
+      text: step.fields[field] ?? '',
+      value: moves.by,
+      signed: true,
+      target: { kind: 'field', id: step.id, field },
+    },
+  ]
 }
 
 /** The size of a treatment, at a leader to that of its faces which looks at the eye most; undefined where none is to be seen. */

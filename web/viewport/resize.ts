@@ -63,8 +63,11 @@ export function startResize(id: string, grip: Grip, start: PointerEvent, mesh: H
     const to = alongLine(rayOf(event), grip.at, grip.direction)
     if (to === undefined) return undefined
     const every = stepSizeOf(usePart.getState().part!).mm
-    const wanted = Math.max(least, value + (to - from) / share)
-    const size = Math.max(Math.min(every, value), Math.round(wanted / every) * every)
+    const wanted = Math.round((value + (to - from) / share) / every) * every
+    // What may go either way is never nothing.
+    const size = grip.dimension.signed
+      ? wanted || Math.sign(value) * every
+      : Math.max(least, Math.min(every, value), wanted)
     return {
       edits: [edit(size - value)],
       text: `${grip.dimension.label.toLowerCase()} ${formatSize(size, part.unit)} ${part.unit}`,

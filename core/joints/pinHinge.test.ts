@@ -20,6 +20,17 @@ describe('the pin hinge', () => {
       }
     })
   })
+  it('calls round what looks away from its axis or to it, and an arm what is flat, as near as that lies', () => {
+    const { at } = hinge.surfaces(values as never, 0)
+    const up = (z: number) => 4.5 + z
+    expect(at([0, 10, up(4.5)], [0, 0, 1])).toBe('knuckle')
+    expect(at([0, 10, up(2)], [0, 0, 1])).toBe('pin')
+    expect(at([-2.35, 10, up(0)], [1, 0, 0])).toBe('bore')
+    // The flat of a leaf, which lies as far from the axis as the knuckle is round, but looks straight up.
+    expect(at([3, 10, up(3.354)], [0, 0, 1])).toBe('arm')
+    expect(at([3, 10, up(-3.354)], [0, 0, 1])).toBe('arm')
+    expect(at([1, 25, up(1)], [0, 1, 0])).toBe('knuckle end')
+  })
   it('is one solid on each side: the pin holds the outer knuckles, the leaf is to hold the others', () => {
     kernel.scope((scope) => {
       const { adds } = hinge.solids(values as never, { scope, fineness: 0.02 })

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { randomDrawing, randomFrom } from '../testing/outlines.ts'
 import {
+  alongChain,
   arcBetween,
   arcThrough,
   areaUnder,
@@ -9,6 +10,7 @@ import {
   boxOfSegment,
   type Chain,
   carried,
+  chainLength,
   circleSegment,
   crossings,
   type DrawnCurve,
@@ -33,6 +35,7 @@ import {
   stretch,
   type Vec2,
   widened,
+  winding,
 } from './index.ts'
 
 const ellipse: Segment = { kind: 'ellipse', centre: [3, 4], major: [5, 0], minor: [0, 2], startRad: 0.3, sweepRad: 2.1 }
@@ -468,6 +471,51 @@ describe('arcs', () => {
 function polygon(points: readonly Vec2[]): Segment[] {
   return points.map((p, i) => line(p, points[(i + 1) % points.length]!))
 }
+
+describe('how often a ring winds about a point', () => {
+  it('counts each of its corners once, at whatever height that lies', () => {
+    const diamond: readonly Vec2[] = [
+      [1, 0],
+      [0, 1],
+      [-1, 0],
+      [0, -1],
+    ]
+    for (const [x, y, turns] of [
+      [0, 0, 1],
+      [-2, 0, 0],
+      [2, 0, 0],
+      [0.3, 0, 1],
+      [0, 1.5, 0],
+      [-1, 1, 0],
+    ] as const) {
+      expect(winding(diamond, [x, y]), `${x} ${y}`).toBe(turns)
+      expect(winding([...diamond].reverse(), [x, y]), `${x} ${y}`).toBe(-turns + 0)
+    }
+  })
+})
+
+describe('places along a chain', () => {
+  it('of a curve are as far along it as was asked', () => {
+    const curve: Segment = {
+      kind: 'cubic',
+      points: [
+        [0, 0],
+        [4, 9],
+        [15.3, -7],
+        [20, 3.1],
+      ],
+    }
+    const chain = { segments: [line([-10, 0], [0, 0]), curve, line([20, 3.1], [30, 3.1])] }
+    const long = lengthOf(curve)
+    for (const share of [0.1, 1 / 3, 0.5, 0.9]) {
+      const { at } = alongChain(chain, 10 + share * long)
+      const t = nearestOn(curve, at).t
+      expect(lengthOf(stretch(curve, 0, t)) / long).toBeCloseTo(share, 5)
+      expect(nearestOn(curve, at).distance).toBeLessThan(1e-6)
+    }
+    expect(alongChain(chain, chainLength(chain) + 5).at).toEqual([30, 3.1])
+  })
+})
 
 it('nothing drawn is no points, open or closed', () => {
   expect(flattenedChain([], false, 0.01, false)).toEqual([])

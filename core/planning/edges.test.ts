@@ -244,5 +244,14 @@ describe('the edges of a step as they are seen on a plane', () => {
     const through = edgesSeen(level, done.plan, 'w')
     expect(through.map(({ face }) => face)).toEqual(['front', 'back', 'left', 'right'])
     for (const { segment } of through) expect(Math.max(...pointAt(segment, 0.5).map(Math.abs))).toBeCloseTo(5, 9)
+    // Cut at another height the slopes are nearer to the middle, and on their own sides of it.
+    const higher = edgesSeen({ ...level, origin: [0, 0, 12] }, done.plan, 'w')
+    const middles = Object.fromEntries(higher.map(({ face, segment }) => [face, pointAt(segment, 0.5)]))
+    expect(middles).toEqual({
+      front: [expect.closeTo(0, 9), expect.closeTo(-2, 9)],
+      back: [expect.closeTo(0, 9), expect.closeTo(2, 9)],
+      left: [expect.closeTo(-2, 9), expect.closeTo(0, 9)],
+      right: [expect.closeTo(2, 9), expect.closeTo(0, 9)],
+    })
   })
 })

@@ -288,6 +288,13 @@ describe('scaling', () => {
     const { min, max } = done.pieces[0]!.solid!.bounds()!
     size.forEach((mm, i) => void expect(max[i]! - min[i]!).toBeCloseTo(mm, 5))
   })
+  it('takes along how far what it holds reaches', async () => {
+    const { plan } = await build(partOf([pair({ scale: 'each', across: '2', along: '1', up: '3' })]))
+    const { reach } = plan.geometry.get('one')!
+    const far = (d: readonly [number, number, number]) => reach(d) + reach([-d[0], -d[1], -d[2]])
+    expect([far([1, 0, 0]), far([0, 1, 0]), far([0, 0, 1])]).toEqual([40, 10, 12].map((mm) => expect.closeTo(mm, 9)))
+    expect(far([0, 0, 0])).toBe(0)
+  })
   it('takes the faces of what it holds along', async () => {
     const on = block('on', '2', '2', '1', { ...onFace('two', 'top'), across: { from: 'low', to: 'near', by: '0' } })
     const part = partOf([pair({ scale: 'each', across: '2', along: '1', up: '3' }), on])

@@ -93,6 +93,11 @@ describe('what is wrong is found', () => {
     const part = partOf([block('a', '0', { width: '139', depth: '20' })], { printer: 'dunlin-140' })
     expect(of(await proof(part), 'bed')[0]![0]).toBe('pass')
   })
+  it('a part exactly as large as the printer, and one that is higher by a little', async () => {
+    const tall = (height: string) => partOf([block('a', '0', { width: '220', depth: '220', height })])
+    expect(of(await proof(tall('240')), 'bed')[0]![0]).toBe('pass')
+    expect(of(await proof(tall('240.1')), 'bed')[0]![0]).toBe('fault')
+  })
   it('a part above or below the bed', async () => {
     const lifted = (lift: string) => partOf([{ ...block('a', '0'), place: { ...block('a', '0').place, lift } }])
     expect(of(await proof(lifted('2')), 'stands')[0]).toEqual(['warning', 'Piece 1 floats 2 mm above the bed.'])

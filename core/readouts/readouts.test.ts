@@ -16,6 +16,7 @@ import {
   type Vec3,
   world,
 } from '../place/index.ts'
+import { axisOf } from './define.ts'
 import { type ReadoutDefinition, type ReadPlace, type ReadResult, type ReadSolid, readouts } from './index.ts'
 
 const named = (kind: string) => readouts.find((each) => each.kind === kind)!
@@ -210,5 +211,17 @@ describe('read-outs of edges', () => {
     )
     for (const gone of ['other', undefined])
       expect(read([at(gone)], slabs())).toEqual({ detail: expect.stringContaining('not there any more') })
+  })
+})
+
+it('the axis of what is flat goes through its middle, square to it; that of a round lies in its middle', () => {
+  const at = { ...world, origin: [3, 15.3, 7] } as const
+  expect(axisOf({ kind: 'flat', frame: at, edge: undefined } as ReadPlace)).toEqual({
+    point: [3, 15.3, 7],
+    direction: [0, 0, 1],
+  })
+  expect(axisOf({ kind: 'round', frame: at, round: 4 } as ReadPlace)).toEqual({
+    point: [3, 15.3, 3],
+    direction: [0, 1, 0],
   })
 })

@@ -618,3 +618,14 @@ describe.each(solids.map((shape) => [shape.kind, shape] as const))('every shape:
     expect(Object.keys(defaultFields(shape.fields))).toEqual(Object.keys(shape.fields))
   })
 })
+
+it('the slopes of a frustum are as wide as it is half-way up, and as long as they lean', () => {
+  const { surfaces } = shapeOf('pyramid')!
+  const values = { width: 40.3, depth: 30.1, topWidth: 12.7, topDepth: 8.9, height: 15.3 }
+  const sizes = Object.fromEntries(surfaces(values as never).faces.map(({ name, size }) => [name, size]))
+  const long = (foot: number, top: number) => Math.hypot((foot - top) / 2, 15.3)
+  for (const side of ['front', 'back'])
+    expect(sizes[side]).toEqual([(40.3 + 12.7) / 2, expect.closeTo(long(30.1, 8.9), 9)])
+  for (const side of ['left', 'right'])
+    expect(sizes[side]).toEqual([(30.1 + 8.9) / 2, expect.closeTo(long(40.3, 12.7), 9)])
+})

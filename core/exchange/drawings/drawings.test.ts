@@ -5,9 +5,11 @@ import {
   areaUnder,
   arranged,
   type Chain,
+  endOf,
   outlineOf,
   type Segment,
   segmentReach,
+  startOf,
 } from '../../plane/index.ts'
 import { codeOf } from '../../testing/index.ts'
 import { circleCurve, emptyOutline, randomFrom, rectangleCurves } from '../../testing/outlines.ts'
@@ -76,6 +78,13 @@ describe('SVG', () => {
     expect(
       area(svg.read(page('<rect width="10" height="10"/>', 'width="2in" height="2in" viewBox="0 0 20 20"')).chains),
     ).toBeCloseTo(25.4 ** 2, 6)
+    // As wide as an inch, in each unit that a drawing may be measured in.
+    for (const size of ['25.4mm', '2.54cm', '1in', '72pt', '6pc', '96px', '96', '101.6q']) {
+      const inch = svg.read(
+        page('<rect width="10" height="10"/>', `width="${size}" height="${size}" viewBox="0 0 10 10"`),
+      )
+      expect(area(inch.chains), size).toBeCloseTo(25.4 ** 2, 6)
+    }
     const bare = svg.read(page('<rect width="96" height="96"/>', ''))
     expect(area(bare.chains)).toBeCloseTo(25.4 ** 2, 6)
     expect(bare.notes[0]).toMatch(/96 of its units/)
@@ -308,6 +317,20 @@ describe.each(drawingFormats.map((format) => [format.label, format] as const))(
       const back = format.read(format.write(curves, 'Sample <1>'))
       expect(back.notes).toEqual([])
       expect(area(back.chains)).toBeCloseTo(whole, 3)
+    })
+    it('has arcs of ellipses that run either way, and as far', () => {
+      for (const minor of [
+        [-1.8, 2.4],
+        [1.8, -2.4],
+      ] as const)
+        for (const sweepRad of [1.1, -1.1, 4.2, -4.2]) {
+          const arc: Segment = { kind: 'ellipse', centre: [45, 20], major: [4, 3], minor, startRad: 0.4, sweepRad }
+          const closed = [
+            { id: 'a', segments: [arc, { kind: 'line', from: endOf(arc), to: startOf(arc) }] as Segment[] },
+          ]
+          const back = format.read(format.write(closed, 'Sample'))
+          expect(area(back.chains), `${minor} ${sweepRad}`).toBeCloseTo(area([closed[0]!.segments]), 3)
+        }
     })
     it('is an outline with the same area once it is drawn in', () => {
       const { outline, ids } = drawnInto(empty, format.read(format.write(curves, 'Sample')))

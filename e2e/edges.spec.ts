@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import type { Page } from '@playwright/test'
-import { add, drawn, entry, expect, kept, line, newPart, put, select, test, value, volume } from './fixtures.ts'
+import { add, drawn, entry, expect, kept, line, newPart, put, select, still, test, value, volume } from './fixtures.ts'
 import { stlFigures } from './meshes.ts'
 
 /** Moves down the middle of the drawing until the pointer is on an edge, and presses there. */
@@ -108,4 +108,22 @@ test('a block is hollowed, opened at a face that is pressed, and handed off clos
   const figures = stlFigures(readFileSync(await (await download).path()))
   expect(figures.closed).toBe(true)
   expect(figures.volume).toBeCloseTo(50.3 * 40 * 25.7 - inner * 23.7, 0)
+})
+
+test('from the edges that a plate rounds by itself the sheet goes on with those that are left', async ({ page }) => {
+  await newPart(page, 'Rowlock pad')
+  await add(page, 'rounded plate 40.3 30 12 6')
+  const plain = await volume(page)
+  await page.getByRole('button', { name: /^Step 1,/ }).click({ button: 'right' })
+  await page.getByRole('menuitem', { name: 'Edges and walls' }).hover()
+  const offer = page.getByRole('menuitem', { name: 'Round its edges' })
+  const { x, y, width, height } = await still(offer)
+  await page.mouse.move(x + width / 2, y + height / 2, { steps: 12 })
+  await page.mouse.down()
+  await page.mouse.up()
+  await expect(line(page, 2)).toContainText('Round')
+  await expect(line(page, 2).getByRole('button', { name: /^Edges: / })).toHaveText(/the outer edges of 1, plate/)
+  await expect(line(page, 2).getByRole('alert')).toHaveCount(0)
+  await expect(async () => expect(await volume(page)).toBeLessThan(plain)).toPass()
+  await kept(page)
 })

@@ -40,6 +40,8 @@ export interface Treatment<F extends Fields = Fields> extends OperationBase, Ver
   readonly acts: 'alone'
   /** further words it is found by */
   readonly words: readonly string[]
+  /** what it does at a face that is selected: "Shift its top" */
+  offer?(face: string): string
   /** fields that take the numbers typed behind its name, in order */
   readonly quick: readonly (keyof F & string)[]
   /** a path in a box of 32 by 24 */

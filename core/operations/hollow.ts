@@ -17,6 +17,7 @@ export const hollow = defineTreatment({
   material: 'less',
   acts: 'alone',
   words: ['shell', 'hollow out', 'wall thickness', 'thin wall', 'case', 'cavity', 'empty'],
+  offer: (face) => `Hollow, open at its ${face}`,
   quick: ['thick'],
   icon: 'M4 4V20H28V4M8 4V16H24V4M4 4H8M24 4H28',
   leader: { field: 'thick', form: 'leader' },

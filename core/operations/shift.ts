@@ -15,6 +15,7 @@ export const shift = defineTreatment({
   material: 'other',
   acts: 'alone',
   words: ['move face', 'offset face', 'thicken a wall', 'widen', 'narrow'],
+  offer: (face) => `Shift its ${face}`,
   quick: ['by'],
   icon: 'M6 20V8H18V20ZM20 14H29M26 11L29 14L26 17',
   leader: { field: 'by', form: 'leader' },

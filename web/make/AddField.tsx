@@ -1,16 +1,13 @@
-import { type FieldTexts, findStep, flattened, type Piece, type Seat } from '@makrel/core/document'
-import { edgeRulesText, faceNamesText, type PlaneField, planeAxes, planeTextOf } from '@makrel/core/fields'
-import { type FoundTreatment, newTreatment, restFor } from '@makrel/core/operations'
-import { type Box, joined } from '@makrel/core/place'
-import { adds } from '@makrel/core/planning'
+import { findStep, flattened, type Seat } from '@makrel/core/document'
+import { type FoundTreatment, restFor } from '@makrel/core/operations'
 import { type Found, findShapes, newStep, type ShapeDefinition, type Shelf, shapes, shelves } from '@makrel/core/shapes'
 import { formatLength } from '@makrel/core/units'
 import { Popover } from 'radix-ui'
 import { useState } from 'react'
 import { chosenMesh, openMeshFile } from '../bringIn/state.ts'
 import { newId } from '../ids.ts'
-import { useBuild, useWorked, workedOf } from '../state/build.ts'
-import { type Selection, usePart } from '../state/part.ts'
+import { useBuild, useWorked } from '../state/build.ts'
+import { usePart } from '../state/part.ts'
 import { ComboField } from '../ui/ComboField.tsx'
 import { isFlatFace } from '../viewport/faceForm.ts'
 import { useView } from '../viewport/view.ts'
@@ -20,6 +17,7 @@ import { withOutlinesChosen } from './newOutline.ts'
 import { takesAway } from './operations.ts'
 import { openFace } from './seats.ts'
 import { besidePieces } from './stepActions.ts'
+import { treat } from './treat.ts'
 import { useGuide } from './useGuide.ts'
 
 const examples = {
@@ -36,12 +34,11 @@ export function AddField({ pieceId }: { readonly pieceId: string }) {
   const add = useAdd(pieceId)
   const unit = usePart((state) => state.part!.unit)
   const { shapes: found, treatments, guides, nearest } = leadsTo(typed, unit)
-  const treat = useTreat(pieceId)
   const follow = useGuide()
   const choose = (item: Item) => {
     setTyped('')
     if ('shape' in item) add(item)
-    else if ('treatment' in item) treat(item)
+    else if ('treatment' in item) treat(pieceId, item)
     else follow(item)
   }
   return (
@@ -226,56 +223,6 @@ function Icon({ path, className }: { readonly path: string; readonly className: 
 async function fromFile(printer: string | undefined): Promise<void> {
   const file = await chosenMesh()
   if (file) await openMeshFile(file, { kind: 'part' }, printer)
-}
-
-/** Puts a found treatment on the sheet: of the edge, the face or the step that is selected. */
-function useTreat(pieceId: string): (found: FoundTreatment) => void {
-  return (found) => {
-    const { edit, select, selection, part } = usePart.getState()
-    const piece = part?.pieces.find((candidate) => candidate.id === pieceId)
-    if (!part || !piece) return
-    const within = selection && findStep(part, selection.id)
-    const after = within && within.bundles.length > 0 && within.piece === piece ? within.step.id : undefined
-    const id = newId()
-    const of = within?.piece === piece ? selection : undefined
-    const outlined = withOutlinesChosen(part, found.treatment.fields, found.fields)
-    const fields = { ...outlined, ...chosenFor(found, of, piece) }
-    edit({ type: 'add-step', piece: pieceId, after, step: newTreatment(id, { ...found, fields }) })
-    select({ kind: 'step', id }, found.treatment.quick[0])
-  }
-}
-
-/** The fields that say what it works on, for what is selected, or for all of the piece. */
-function chosenFor({ treatment }: FoundTreatment, of: Selection | undefined, piece: Piece): FieldTexts {
-  const [field, definition] =
-    Object.entries(treatment.fields).find(([, { kind }]) => kind === 'edges' || kind === 'faces' || kind === 'plane') ??
-    []
-  if (field === undefined) return {}
-  if (definition?.kind === 'plane') return { [field]: planeFor(definition, of, piece) }
-  if (!of) return {}
-  if (definition?.kind === 'edges') return { [field]: edgesRuleFor(of) }
-  return of.face === undefined ? {} : { [field]: faceNamesText([{ step: of.id, face: of.face }]) }
-}
-
-/** Along the selected face where it is flat; else, where it halves the piece, through its middle, across its longest side. */
-function planeFor(definition: PlaneField, of: Selection | undefined, piece: Piece): string {
-  const { plan } = workedOf(usePart.getState().part!)
-  const face = of && plan.geometry.get(of.id)?.faces.find(({ name }) => name === of.face)
-  if (of && face && face.round === undefined)
-    return planeTextOf({ of: { face: { step: of.id, face: face.name } }, at: '0' })
-  const operands = plan.pieces.find(({ piece: { id } }) => id === piece.id)?.operands ?? []
-  const box = operands.filter(adds).reduce<Box | undefined>((whole, { box: own }) => joined(whole, own), undefined)
-  if (!box || !definition.halves) return definition.default
-  const sides = box.max.map((high, i) => high - box.min[i]!)
-  const longest = sides.indexOf(Math.max(...sides))
-  const middle = Math.round(5 * (box.max[longest]! + box.min[longest]!)) / 10
-  return planeTextOf({ of: { axis: planeAxes[longest]! }, at: `${middle} mm` })
-}
-
-function edgesRuleFor({ id: step, face, edge }: Selection): string {
-  if (edge !== undefined) return edgeRulesText([{ less: false, traits: [], where: { kind: 'edge', key: edge } }])
-  const where = { kind: 'of', of: { step, face } } as const
-  return edgeRulesText([{ less: false, traits: face === undefined ? ['outer'] : [], where }])
 }
 
 /** Whether a face of a treatment is flat on the drawing: the plan knows it once something stands on it. */

@@ -18,6 +18,7 @@ import {
   selectAllSteps,
   setOfAll,
 } from './stepActions.ts'
+import { offeredTreatments, treatSelected } from './treat.ts'
 
 const useMenu = create<{ readonly at: readonly [number, number] | undefined }>()(() => ({ at: undefined }))
 
@@ -41,6 +42,11 @@ function GhostItem({ ghost }: { readonly ghost: boolean }) {
     <Item onSelect={() => setOfAll({ ghost: !ghost })}>{ghost ? 'No ghost' : 'Show its own shape as a ghost'}</Item>
   )
 }
+
+const itemLook =
+  'flex cursor-pointer items-baseline justify-between gap-6 px-4 py-1 outline-none data-[highlighted]:bg-mackerel-wash data-[highlighted]:text-mackerel'
+const menuLook =
+  'z-50 max-h-(--radix-dropdown-menu-content-available-height) min-w-52 overflow-y-auto rounded-sm border border-ink-soft bg-sheet py-1 shadow-[0_6px_18px_rgb(20_40_44/0.16)]'
 
 /** What can be done with what lies under a press of the right button: on a line of the sheet, on a face, on the empty bed. */
 export function StepMenu() {
@@ -70,7 +76,7 @@ export function StepMenu() {
           align="start"
           aria-label={found ? 'What can be done with this step' : 'What can be done here'}
           onCloseAutoFocus={(event) => event.preventDefault()}
-          className="z-50 min-w-52 rounded-sm border border-ink-soft bg-sheet py-1 shadow-[0_6px_18px_rgb(20_40_44/0.16)]"
+          className={menuLook}
         >
           {found ? (
             <>
@@ -83,6 +89,22 @@ export function StepMenu() {
               </Item>
               {!several && hasBody(found.step) && (
                 <Item onSelect={later(() => sameAgain(found.step.id))}>Place a linked copy</Item>
+              )}
+              {!several && hasBody(found.step) && (
+                <DropdownMenu.Sub>
+                  <DropdownMenu.SubTrigger className={itemLook}>
+                    Edges and walls <span aria-hidden="true">›</span>
+                  </DropdownMenu.SubTrigger>
+                  <DropdownMenu.Portal>
+                    <DropdownMenu.SubContent className={menuLook}>
+                      {offeredTreatments(selection?.face).map(({ words, treatment }) => (
+                        <Item key={treatment.kind} onSelect={later(() => treatSelected(treatment))}>
+                          {words}
+                        </Item>
+                      ))}
+                    </DropdownMenu.SubContent>
+                  </DropdownMenu.Portal>
+                </DropdownMenu.Sub>
               )}
               <Line />
               {repeats.map((definition) => (
@@ -143,10 +165,7 @@ function Item({
   onSelect(): void
 }) {
   return (
-    <DropdownMenu.Item
-      onSelect={onSelect}
-      className="flex cursor-pointer items-baseline gap-6 px-4 py-1 outline-none data-[highlighted]:bg-mackerel-wash data-[highlighted]:text-mackerel"
-    >
+    <DropdownMenu.Item onSelect={onSelect} className={itemLook}>
       {children}
       {keys && <kbd className="ml-auto text-xs text-ink-soft">{keys}</kbd>}
     </DropdownMenu.Item>

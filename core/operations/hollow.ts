@@ -69,7 +69,7 @@ export const hollow = defineTreatment({
       advise('hollow-none', { thick })
       return [solid]
     }
-    const outside = inner < 1 ? grownBy(work, walls, 1 - inner) : solid
+    const outside = inner < 1 ? grownBy(work, walls, 1 - inner, (1 - inner) * thick) : solid
     const through = openedAt(work, cavity, new Set([...opened].map((face) => named.faces[face]!.key)))
     return [scope.difference(outside, [through])]
   },
@@ -89,8 +89,11 @@ function cavityIn(work: TreatmentWork, walls: Walls, share: number, wall: number
 }
 
 /** The solid with a share of its walls round it; its outer edges are rounded by as much. */
-function grownBy(work: TreatmentWork, walls: Walls, share: number): Solid {
-  return wallsOf(work, walls, share, -1).reduce((whole, own) => work.scope.union([whole, ...own]), work.solid)
+function grownBy(work: TreatmentWork, walls: Walls, share: number, wall: number): Solid {
+  const { scope, solid } = work
+  const whole = wallsOf(work, walls, share, -1).reduce((rest, own) => scope.union([rest, ...own]), solid)
+  // Between bodies that nearly meet there may be next to nothing.
+  return scope.withoutCrumbs(whole, solid, crumb * wall ** 3)
 }
 
 /**
@@ -120,7 +123,7 @@ function wallsOf(
 
 /** How far slabs go beyond the surface that they lie under, mm. */
 const clearance = 0.01
-/** A cavity of less than this, as a share of the cube of the wall, is none. */
+/** A cavity of less than this, as a share of the cube of the wall, is none, nor is a gap in it. */
 const crumb = 0.05
 
 /** The thicker one of the walls beside an edge. */

@@ -2,7 +2,7 @@ import { size } from '../fields/index.ts'
 import { compose, world } from '../place/index.ts'
 import { dovetailsOf, farthestIn, type Keys, noKeys, pegsOf, Section, splitAt } from '../splits/index.ts'
 import { defineTreatment, type TreatmentWork } from './define.ts'
-import { toldHalves } from './splitAlong.ts'
+import { gapField, toldHalves } from './halved.ts'
 
 /** One piece made two at a plane, with what holds them together. */
 export const split = defineTreatment({
@@ -24,14 +24,7 @@ export const split = defineTreatment({
       meaning:
         'The plane between the two: square to a direction of the bed and so far from its middle, or along a flat face or a datum and so far beyond it.',
     },
-    gap: {
-      kind: 'length',
-      label: 'Gap',
-      default: '0',
-      least: 0,
-      most: 1000,
-      meaning: 'How far the two stay apart; half of it is taken from each.',
-    },
+    gap: gapField,
     keys: {
       kind: 'choice',
       label: 'Held together by',

@@ -1,8 +1,8 @@
-import type { Solid } from '../kernel/index.ts'
 import { compose, world } from '../place/index.ts'
 import { type Chain, Drawn, flattenedChain, offsetLoops } from '../plane/index.ts'
-import { farthestIn, type Halves, partingLoops, splitAlong as splitAlongRings } from '../splits/index.ts'
-import { defineTreatment, type TreatmentWork } from './define.ts'
+import { farthestIn, partingLoops, splitAlong as splitAlongRings } from '../splits/index.ts'
+import { defineTreatment } from './define.ts'
+import { gapField, toldHalves } from './halved.ts'
 
 /** One piece made two along what is drawn. */
 export const splitAlong = defineTreatment({
@@ -30,14 +30,7 @@ export const splitAlong = defineTreatment({
       default: 'z, 0',
       meaning: 'The plane that it is drawn on; it goes through all that stands, square to this plane.',
     },
-    gap: {
-      kind: 'length',
-      label: 'Gap',
-      default: '0',
-      least: 0,
-      most: 1000,
-      meaning: 'How far the two stay apart; half of it is taken from each.',
-    },
+    gap: gapField,
   },
   sentence: () => [{ field: 'outline' }, ', drawn', { field: 'seen' }, ', gap', { field: 'gap' }],
   impossible: ({ outline }) =>
@@ -63,10 +56,3 @@ export const splitAlong = defineTreatment({
     return toldHalves(work, splitAlongRings(scope, solid, plane, { inner: inner!, outer: outer! }, own))
   },
 })
-
-/** Both halves; where one of them is nothing the solid stays whole, which is told. */
-export function toldHalves({ solid, miss }: Pick<TreatmentWork, 'solid' | 'miss'>, halves: Halves): readonly Solid[] {
-  if (!halves.some((half) => half.isEmpty())) return halves
-  miss('split-misses', {})
-  return [solid]
-}

@@ -90,8 +90,10 @@ function wedgeOver(
     const beside = scaled(across, finWidth / (norm(across) || 1))
     const top = add(at, scaled(up, clear))
     const low = (corner: number, normal: Vec3) => subtract(at, scaled(normal, deep(vertex, surface.face(corner))))
+    // Seen from within, left and right change places.
+    const [here, there] = way > 0 ? [low(left, m), low(right, n)] : [low(right, n), low(left, m)]
     // Counter-clockwise as one looks along it.
-    return [add(low(left, m), beside), subtract(low(right, n), beside), subtract(top, beside), add(top, beside)]
+    return [add(here, beside), subtract(there, beside), subtract(top, beside), add(top, beside)]
   })
   const faces = [surface.face(halfEdges[0]!), surface.face(surface.twin(halfEdges[0]!))]
   return { ...stripOf(profiles, closed, 1, 0), faces }

@@ -178,6 +178,13 @@ describe('a hollow solid with pockets whose rims are eased', () => {
       expect(most).toBeLessThan(6)
     }
   })
+  it('keeps it outside of them as well', async () => {
+    const bore = step('o', 'hole', { diameter: '13.3', reach: 'blind', depth: '6' }, onTop({ across: off('-4.1') }))
+    const eased = treatment('round', { edges: 'of b/top; upright of b', radius: '1.3' }, 'e')
+    const { least, told, cavities } = await wallOf([block, bore, eased, hollow(1.9, { side: 'out' })], 0.02, 3000)
+    expect([told, cavities]).toEqual([[], 1])
+    expect(least).toBeGreaterThan(1.9 - 0.02)
+  })
 })
 
 describe('a shifted face', () => {

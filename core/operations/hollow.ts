@@ -1,6 +1,7 @@
 import { type Body, Surface } from '../edges/index.ts'
 import { size } from '../fields/index.ts'
 import type { Solid } from '../kernel/index.ts'
+import { TriangleTree } from '../mesh/index.ts'
 import type { NamedSolid } from '../naming/index.ts'
 import { add, dot, scaled, type Vec3 } from '../place/index.ts'
 import { flatsRound } from '../plane/index.ts'
@@ -70,6 +71,12 @@ export const hollow = defineTreatment({
       return [solid]
     }
     const outside = inner < 1 ? grownBy(work, walls, 1 - inner, (1 - inner) * thick) : solid
+    const thin = [
+      ...(inner > 0 ? [thinnest(work, walls, inner, cavity)] : []),
+      // What is open ends at the rim of its wall, which lies on the solid itself.
+      ...(inner < 1 && opened.size === 0 ? [thinnest(work, walls, 1 - inner, outside)] : []),
+    ].find((each) => each !== undefined)
+    if (thin) advise('wall-thin', thin)
     const through = openedAt(work, cavity, new Set([...opened].map((face) => named.faces[face]!.key)))
     return [scope.difference(outside, [through])]
   },
@@ -119,6 +126,38 @@ function wallsOf(
     slabs.filter((slab) => slab.kind === kind).map((slab) => made(slab, wordsOf(named, slab.faces)))
   const plain = [...ofKind(undefined), ...tubes.map((tube) => made(tube, 'edges'))]
   return [plain, ofKind('folded'), ofKind('fin')].filter((group) => group.length > 0)
+}
+
+/** Walls may be thinner by so much and as much as the fineness, mm: their flats are. */
+const thinner = 0.02
+
+/**
+ * Where the corners of what was made of a solid lie nearer to its surface than a share of the wall: the least, mm, and what it
+ * should be. Nothing is trusted that is made by hundreds of bodies.
+ */
+function thinnest(
+  { fineness }: TreatmentWork,
+  { named, thick }: Walls,
+  share: number,
+  made: Solid,
+): { readonly least: number; readonly thick: number } | undefined {
+  const corners = made.corners()
+  const sizes = new Set(named.faces.map((_, face) => thick(face)).filter((size) => size > 0))
+  for (const size of sizes) {
+    const triangles = Array.from(named.triangles).filter((_, h) => thick(named.faceOf[(h / 3) | 0]!) === size)
+    const tree = new TriangleTree({
+      positions: Float32Array.from(named.positions),
+      triangles: Uint32Array.from(triangles),
+    })
+    const wanted = share * size
+    let least = wanted
+    for (let i = 0; i < corners.length; i += 3) {
+      const near = tree.nearest([corners[i]!, corners[i + 1]!, corners[i + 2]!], least)
+      if (near && near.distance < least) least = near.distance
+    }
+    if (least < wanted - thinner - fineness) return { least: Math.round(least * 100) / 100, thick: size }
+  }
+  return undefined
 }
 
 /** How far slabs go beyond the surface that they lie under, mm. */

@@ -94,6 +94,8 @@ export const problemTexts = {
   'round-no-room':
     'This has no room along {count} of the edges: it would run past the face beside them or into its neighbour. Up to {largest} mm fits there; all others are done.',
   'hollow-none': 'A wall of {thick} mm fills all of it: nothing is left to be hollow.',
+  'wall-thin':
+    'In places the wall is only {least} mm thick where it should be {thick} mm, mostly where rounds meet in an inner corner; look at it in a section.',
   'shift-too-far': 'So far a face would pass what it ends at; up to {most} mm there is room.',
   'plane-choose': '{label}: choose a flat face, a datum or a direction of the bed.',
   'plane-round': 'That face is round: choose a flat one, or a datum.',

@@ -178,6 +178,14 @@ describe('a hollow solid with pockets whose rims are eased', () => {
       expect(most).toBeLessThan(6)
     }
   })
+  it('says so where it comes out thinner, as outside of rounds that meet in an inner corner', async () => {
+    const hex = step('n', 'prism', { sides: '6', size: '13', height: '7' }, { operation: 'cut', ...onTop() })
+    const eased = treatment('round', { edges: 'of b/top', radius: '1.3' }, 'e')
+    for (const side of ['in', 'out']) {
+      const { least, told } = await wallOf([block, hex, eased, hollow(1.9, { side })], 0.02, 4000)
+      expect(told, `${side} ${least}`).toEqual(least < 1.9 - 0.04 ? ['wall-thin'] : [])
+    }
+  })
   it('keeps it outside of them as well', async () => {
     const bore = step('o', 'hole', { diameter: '13.3', reach: 'blind', depth: '6' }, onTop({ across: off('-4.1') }))
     const eased = treatment('round', { edges: 'of b/top; upright of b', radius: '1.3' }, 'e')

@@ -122,10 +122,17 @@ function wallsOf(
     own(scope.surface(points, triangles), () => ({ face: `${side} of ${of}` }))
   const slabs = [...slabsOf(surface, size, clearance, way), ...wedgesOf(surface, size, clearance, way)]
   const tubes = tubesOf(surface, way > 0 ? -1 : 1, thickerBeside(named, size), flats)
-  const ofKind = (kind: Slab['kind']) =>
-    slabs.filter((slab) => slab.kind === kind).map((slab) => made(slab, wordsOf(named, slab.faces)))
-  const plain = [...ofKind(undefined), ...tubes.map((tube) => made(tube, 'edges'))]
-  return [plain, ofKind('folded'), ofKind('fin')].filter((group) => group.length > 0)
+  const isFlat = ({ faces }: Slab) => faces.every((face) => surface.flatFace(face) !== undefined)
+  const [flat, round] = [slabs.filter(isFlat), slabs.filter((slab) => !isFlat(slab))]
+  const ofKind = (all: readonly Slab[], kind: Slab['kind']) =>
+    all.filter((slab) => slab.kind === kind).map((slab) => made(slab, wordsOf(named, slab.faces)))
+  return [
+    // Under flats alone there is least to be cut, and what is left is smaller.
+    ofKind(flat, undefined),
+    [...ofKind(round, undefined), ...tubes.map((tube) => made(tube, 'edges'))],
+    ofKind(slabs, 'folded'),
+    ofKind(slabs, 'fin'),
+  ].filter((group) => group.length > 0)
 }
 
 /** Walls may be thinner by so much and as much as the fineness, mm: their flats are. */
@@ -149,13 +156,14 @@ function thinnest(
       positions: Float32Array.from(named.positions),
       triangles: Uint32Array.from(triangles),
     })
-    const wanted = share * size
-    let least = wanted
+    // Only what is nearer than may be is looked for.
+    const may = share * size - thinner - fineness
+    let least = may
     for (let i = 0; i < corners.length; i += 3) {
       const near = tree.nearest([corners[i]!, corners[i + 1]!, corners[i + 2]!], least)
       if (near && near.distance < least) least = near.distance
     }
-    if (least < wanted - thinner - fineness) return { least: Math.round(least * 100) / 100, thick: size }
+    if (least < may) return { least: Math.round(least * 100) / 100, thick: share * size }
   }
   return undefined
 }

@@ -1,5 +1,5 @@
 import { size } from '../fields/index.ts'
-import { compose, world } from '../place/index.ts'
+import { compose, type Frame, world } from '../place/index.ts'
 import { dovetailsOf, farthestIn, type Keys, noKeys, pegsOf, Section, splitAt } from '../splits/index.ts'
 import { defineTreatment, type TreatmentWork } from './define.ts'
 import { gapField, toldHalves } from './halved.ts'
@@ -101,7 +101,7 @@ export const split = defineTreatment({
     const at = planes.at!
     // Looked at from the other side the second one is the first.
     const plane = second ? compose(at, { ...world, u: [-1, 0, 0], n: [0, 0, -1] }) : at
-    const keys = keysOf(values, work, plane)
+    const keys = keysOf(values, plane, work)
     const halves = splitAt(scope, solid, plane, values.gap, own, keys)
     return toldHalves(work, second ? [halves[1], halves[0]] : halves)
   },
@@ -119,7 +119,7 @@ interface KeyValues {
 }
 
 /** What holds the halves together; what finds no room is told, and left out. */
-function keysOf(values: KeyValues, work: TreatmentWork, plane: TreatmentWork['planes'][string]): Keys {
+function keysOf(values: KeyValues, plane: Frame, work: TreatmentWork): Keys {
   const { keys: kind, count, size: width, depth, fit: gap, lean, slide } = values
   const { scope, solid, fineness, own, advise } = work
   const bounds = solid.bounds()

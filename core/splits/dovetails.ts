@@ -2,7 +2,7 @@ import type { Ring, Scope, Solid } from '../kernel/index.ts'
 import type { SurfaceTelling } from '../naming/index.ts'
 import { compose, type Frame, sineCosine, type Vec3, world } from '../place/index.ts'
 import type { Vec2 } from '../plane/index.ts'
-import { type Keys, noKeys, type Owning } from './halves.ts'
+import { type KeyFault, type Keys, keyRoot, keyWall, noKeys, type Owning } from './halves.ts'
 import type { Section } from './section.ts'
 
 /** Tongues of one half that widen into the other, all along the plane, so that the halves slide together. Lengths in mm. */
@@ -17,14 +17,6 @@ export interface Dovetails {
   readonly gap: number
 }
 
-export type DovetailFault =
-  | { readonly what: 'no-room'; readonly most: number }
-  | { readonly what: 'too-deep'; readonly most: number }
-
-/** What is left between two tongues, and behind them, mm, at least. */
-const wall = 1
-/** How far a tongue begins below the plane, mm. */
-const root = 0.5
 /** Places along a tongue at which the room behind it is asked. */
 const asked = 7
 
@@ -39,16 +31,17 @@ export function dovetailsOf(
   split: number,
   far: number,
   own: Owning,
-): { readonly keys: Keys; readonly fault?: DovetailFault } {
+): { readonly keys: Keys; readonly fault?: KeyFault } {
   const { count, width, depth, lean, gap } = sizes
   const [sine, cosine] = sineCosine(lean)
   const [left, right] = section.width
   const pitch = (right - left) / count
   // At the end of its socket a dovetail is widest.
   const spread = 2 * ((depth + gap) * (sine / cosine) + gap / cosine)
-  if (width + spread + wall > pitch) return { keys: noKeys, fault: { what: 'no-room', most: pitch - spread - wall } }
+  if (width + spread + keyWall > pitch)
+    return { keys: noKeys, fault: { what: 'no-room', most: pitch - spread - keyWall } }
   const middles = Array.from({ length: count }, (_, i) => left + (i + 0.5) * pitch)
-  const most = Math.min(...middles.map((x) => roomAt(section, x, width))) - split / 2 - gap - wall
+  const most = Math.min(...middles.map((x) => roomAt(section, x, width))) - split / 2 - gap - keyWall
   if (depth > most) return { keys: noKeys, fault: { what: 'too-deep', most } }
   const kept = middles.map((x, i) =>
     tongue(scope, section.frame, x, profileOf(sizes, split, 0), far, own, 'dovetail', i),
@@ -66,8 +59,8 @@ function profileOf({ width, depth, lean }: Dovetails, split: number, grown: numb
   const neck = width / 2 + grown / cosine
   const end = neck + (depth + grown) * (sine / cosine)
   return [
-    [-neck, -foot - root],
-    [neck, -foot - root],
+    [-neck, -foot - keyRoot],
+    [neck, -foot - keyRoot],
     [neck, foot],
     [end, foot + depth + grown],
     [-end, foot + depth + grown],

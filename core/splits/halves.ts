@@ -14,6 +14,17 @@ export interface Keys {
   readonly sunk: readonly Solid[]
   readonly sunkFirst: readonly Solid[]
 }
+/** What of them could not be done; `most` mm would do. */
+export interface KeyFault {
+  readonly what: 'no-room' | 'too-deep'
+  readonly most: number
+}
+
+/** What is left between two of them, round them and behind them, mm, at least. */
+export const keyWall = 1
+/** How far they begin below the plane, so that they are of one piece with their half, mm. */
+export const keyRoot = 0.5
+
 export const noKeys: Keys = { kept: [], sunk: [], sunkFirst: [] }
 
 /** The two halves of a solid; either may be empty. */

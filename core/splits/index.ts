@@ -1,5 +1,5 @@
 export { partingLoops } from './along.ts'
-export { type DovetailFault, type Dovetails, dovetailsOf } from './dovetails.ts'
-export { farthestIn, type Halves, type Keys, noKeys, splitAlong, splitAt } from './halves.ts'
+export { type Dovetails, dovetailsOf } from './dovetails.ts'
+export { farthestIn, type Halves, type KeyFault, type Keys, noKeys, splitAlong, splitAt } from './halves.ts'
 export { type PegFault, type Pegs, pegsOf } from './pegs.ts'
 export { Section } from './section.ts'

@@ -2,7 +2,7 @@ import { arc, circumradius, type Ring, type Scope, segmentsFor } from '../kernel
 import type { SurfaceTelling } from '../naming/index.ts'
 import { compose, dot, type Frame, type Vec3, world } from '../place/index.ts'
 import type { Vec2 } from '../plane/index.ts'
-import { type Keys, noKeys, type Owning, raised } from './halves.ts'
+import { type KeyFault, type Keys, keyRoot, keyWall, noKeys, type Owning, raised } from './halves.ts'
 import type { Section } from './section.ts'
 
 /** Round pegs on one half and sockets for them in the other, or sockets in both. Lengths in mm. */
@@ -17,20 +17,11 @@ export interface Pegs {
   readonly loose: boolean
 }
 
-/** What could not be done of it; `most` mm would do. */
-export type PegFault =
-  | { readonly what: 'no-room'; readonly most: number }
-  | { readonly what: 'too-deep'; readonly most: number }
-  /** only so many found room */
-  | { readonly what: 'fewer'; readonly found: number }
+/** They may also be fewer than was asked for. */
+export type PegFault = KeyFault | { readonly what: 'fewer'; readonly found: number }
 
-/** What is left of the wall round a socket and behind it, mm, at least. */
-const wall = 1
 /** The bevel that leads a peg in, as a share of its diameter. */
 const leadIn = 0.1
-/** How far a peg begins below the plane, so that it is of one piece with its half, mm. */
-const root = 0.5
-
 /** Pegs spread over a section whose first half they stand on, and what is wrong with them. `split`: the gap of the halves. */
 export function pegsOf(
   scope: Scope,
@@ -41,12 +32,12 @@ export function pegsOf(
   own: Owning,
 ): { readonly keys: Keys; readonly fault?: PegFault } {
   const socket = diameter / 2 + gap
-  const places = section.spread(count, socket + wall, 2 * socket + wall)
+  const places = section.spread(count, socket + keyWall, 2 * socket + keyWall)
   if (places.length === 0)
-    return { keys: noKeys, fault: { what: 'no-room', most: 2 * (section.roomiest() - wall - gap) } }
+    return { keys: noKeys, fault: { what: 'no-room', most: 2 * (section.roomiest() - keyWall - gap) } }
   const ways = loose ? ([1, -1] as const) : ([1] as const)
   const rooms = ways.flatMap((way) => places.map((at) => roomAt(section, at, socket, way)))
-  const most = Math.min(...rooms) - split / 2 - gap - wall
+  const most = Math.min(...rooms) - split / 2 - gap - keyWall
   if (depth > most) return { keys: noKeys, fault: { what: 'too-deep', most } }
   const segments = segmentsFor(socket, fineness, true)
   const sunk = (way: 1 | -1) =>
@@ -70,8 +61,8 @@ export function pegsOf(
 function peg(radius: number, depth: number, split: number): Ring {
   const lead = Math.min(2 * radius * leadIn, depth / 2)
   return [
-    [0, -split - root],
-    [radius, -split - root],
+    [0, -split - keyRoot],
+    [radius, -split - keyRoot],
     [radius, depth - lead],
     [radius - lead, depth],
     [0, depth],
@@ -80,8 +71,8 @@ function peg(radius: number, depth: number, split: number): Ring {
 
 function hole(radius: number, depth: number, split: number): Ring {
   return [
-    [0, -split - root],
-    [radius, -split - root],
+    [0, -split - keyRoot],
+    [radius, -split - keyRoot],
     [radius, depth],
     [0, depth],
   ]

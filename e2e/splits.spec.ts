@@ -8,6 +8,7 @@ import {
   expect,
   kept,
   line,
+  measured,
   newPart,
   put,
   select,
@@ -19,12 +20,14 @@ import {
 } from './fixtures.ts'
 import { stlFigures } from './meshes.ts'
 
-/** Presses a face in the middle of the drawing, as it is looked at from above. */
+/** Presses a face beside the middle of the drawing, where handles may be, as it is looked at from above. */
 async function pressFromAbove(page: Page, face: string): Promise<void> {
-  await page.getByRole('button', { name: 'top', exact: true }).click()
+  // What is looked at is fitted into view as it is then.
   await drawn(page)
+  await measured(page, 'Overall')
+  await page.getByRole('button', { name: 'top', exact: true }).click()
   const drawing = (await page.locator('[data-drawn]').boundingBox())!
-  const [x, y] = [drawing.x + drawing.width / 2, drawing.y + drawing.height / 2]
+  const [x, y] = [drawing.x + drawing.width / 2 + 60, drawing.y + drawing.height / 2 + 45]
   // What is pointed at is told beside the pointer, once the drawing is there.
   await expect(async () => {
     await page.mouse.move(x + 3, y)

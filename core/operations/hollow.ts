@@ -163,7 +163,7 @@ function thinnest(
       const near = tree.nearest([corners[i]!, corners[i + 1]!, corners[i + 2]!], least)
       if (near && near.distance < least) least = near.distance
     }
-    if (least < may) return { least: Math.round(least * 100) / 100, thick: share * size }
+    if (least < may) return { least: Math.round(least * 100) / 100, thick: Math.round(share * size * 100) / 100 }
   }
   return undefined
 }

@@ -44,13 +44,17 @@ export const splitAlong = defineTreatment({
         }
       : undefined,
   apply({ outline, seen, gap }, work) {
-    const { scope, solid, planes, fineness, own } = work
+    const { scope, solid, planes, fineness, own, advise } = work
     const bounds = solid.bounds()
     if (!bounds) return [solid]
     // What is seen from the front has the bed's x to its right.
     const front = 'axis' in seen.of && seen.of.axis === 'y'
     const plane = front ? compose(planes.seen!, { ...world, u: [-1, 0, 0], n: [0, 0, -1] }) : planes.seen!
     const loops = partingLoops(outline, farthestIn(bounds, plane))
+    if (!loops) {
+      advise('split-crosses', {})
+      return [solid]
+    }
     const rings = (of: readonly Chain[]) => of.map(({ segments }) => flattenedChain(segments, true, fineness, false))
     const [inner, outer] = [-gap / 2, gap / 2].map((by) => rings(offsetLoops(loops, by, 'sharp')))
     return toldHalves(work, splitAlongRings(scope, solid, plane, { inner: inner!, outer: outer! }, own))

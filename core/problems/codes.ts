@@ -100,6 +100,8 @@ export const problemTexts = {
   'plane-choose': '{label}: choose a flat face, a datum or a direction of the bed.',
   'plane-round': 'That face is round: choose a flat one, or a datum.',
   'split-misses': 'This goes past what stands here: nothing is split.',
+  'split-crosses':
+    'Going on straight at its ends this line runs into itself: draw it from side to side, or close it. Nothing is split.',
   'pegs-no-room':
     'There is no room for such pegs where this is split, with 1 mm left round each; up to {most} mm fits.',
   'pegs-none': 'There is no room for pegs where this is split, with 1 mm left round each.',

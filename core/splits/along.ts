@@ -1,7 +1,9 @@
 import {
   type Chain,
+  crossings,
   type Drawn,
   directionAt,
+  distance2,
   endOf,
   line,
   minus,
@@ -14,9 +16,9 @@ import {
 
 /**
  * The closed loops that a drawing parts the plane along: its own, or what lies to the left of its open line, which goes on
- * straight at both ends. `far`: how far it must reach, mm.
+ * straight at both ends; undefined where it runs into itself there. `far`: how far it must reach, mm.
  */
-export function partingLoops({ loops, open }: Drawn, far: number): readonly Chain[] {
+export function partingLoops({ loops, open }: Drawn, far: number): readonly Chain[] | undefined {
   const [only] = open
   if (loops.length > 0 || !only) return loops
   const { segments, curves } = only
@@ -35,9 +37,21 @@ export function partingLoops({ loops, open }: Drawn, far: number): readonly Chai
   round[corners] = begin
   const closing = round.slice(1).map((p, i): Segment => line(round[i]!, p))
   const all = [line(begin, from), ...segments, line(to, end), ...closing]
+  if (meetsItself(line(begin, from), line(to, end), segments)) return undefined
   const named = [curves[0]!, ...curves, ...Array.from({ length: corners + 1 }, () => curves.at(-1)!)]
   return [{ segments: all, curves: named, closed: true }]
 }
+
+/** Whether what a line goes on as at its ends crosses it, or each other, other than where they go on into it. */
+function meetsItself(before: Segment, after: Segment, segments: readonly Segment[]): boolean {
+  const meets = (a: Segment, b: Segment, joint: Vec2) =>
+    crossings(a, b, touching).some(({ at }) => distance2(at, joint) > 10 * touching)
+  return (
+    crossings(before, after, touching).length > 0 ||
+    segments.some((s) => meets(before, s, endOf(before)) || meets(after, s, startOf(after)))
+  )
+}
+const touching = 1e-6
 
 /** Corners of the way round behind the solid. */
 const corners = 12

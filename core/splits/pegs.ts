@@ -22,6 +22,7 @@ export type PegFault = KeyFault | { readonly what: 'fewer'; readonly found: numb
 
 /** The bevel that leads a peg in, as a share of its diameter. */
 const leadIn = 0.1
+
 /** Pegs spread over a section whose first half they stand on, and what is wrong with them. `split`: the gap of the halves. */
 export function pegsOf(
   scope: Scope,

@@ -414,6 +414,20 @@ describe('a solid split along an outline', () => {
       'shape-impossible',
     ],
     [
+      'a line that runs into itself where it goes on',
+      drawn(
+        [
+          [5, 5],
+          [-5, 4],
+          [-5, -4],
+          [5, -5],
+          [4, 2],
+        ],
+        false,
+      ),
+      'split-crosses',
+    ],
+    [
       'an outline beside it',
       drawn([
         [90, 0],

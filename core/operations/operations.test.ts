@@ -5,7 +5,7 @@ import { fieldKindOf, resolvePart } from '../planning/index.ts'
 import { Builder, renderMeshOf } from '../solids/index.ts'
 import { built, bundleOf, onFace, partOf, repeat, step, testKernel, treatment } from '../testing/index.ts'
 import type { OperationDefinition } from './define.ts'
-import { bodyOperationOf, operationOf, operations } from './index.ts'
+import { bodyOperationOf, findTreatments, operationOf, operations } from './index.ts'
 
 // One new kind is its definition and one line of the registry: these two are in no other place.
 vi.mock('./registry.ts', async (original) => {
@@ -125,5 +125,19 @@ describe('a treatment', () => {
     const done = await built(kernel, partOf([tall, bundle]), 0.002)
     expect(done.problems).toEqual([])
     expect(volumes(done)[0]).toBeCloseTo(25 * 40 + 2 * Math.PI * 9 * 12, 0)
+  })
+})
+
+describe('what is typed', () => {
+  it.each([
+    ['split', 'split'],
+    ['split along', 'splitAlong'],
+    ['Split al', 'splitAlong'],
+    ['dovetail', 'split'],
+    ['chamfer 0.6', 'bevel'],
+    ['fillet 2', 'round'],
+    ['shell 1.5', 'hollow'],
+  ])('“%s” finds %s first', (typed, kind) => {
+    expect(findTreatments(typed)[0]?.treatment.kind).toBe(kind)
   })
 })

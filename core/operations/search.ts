@@ -14,10 +14,10 @@ export interface FoundTreatment {
   readonly whole: boolean
 }
 
-/** Treatments whose label or words begin with what was typed: "round 2", "chamfer 0.6". */
+/** Treatments whose label or words begin with what was typed, those first that it says most of: "round 2", "chamfer 0.6". */
 export function findTreatments(typed: string, unit: PartUnit = 'mm'): FoundTreatment[] {
   const text = typed.trim().toLowerCase()
-  return operations.flatMap((treatment): FoundTreatment[] => {
+  const found = operations.flatMap((treatment): (FoundTreatment & { readonly used: number })[] => {
     if (treatment.acts !== 'alone') return []
     const best = [treatment.label.toLowerCase(), ...treatment.words]
       .map((name) => ({ name, ...matched(text, name) }))
@@ -31,10 +31,12 @@ export function findTreatments(typed: string, unit: PartUnit = 'mm'): FoundTreat
         treatment,
         word: best && best.name !== treatment.label.toLowerCase() ? best.name : undefined,
         whole: best?.whole ?? false,
+        used: best?.used ?? 0,
         fields: { ...defaultFields(treatment.fields, unit), ...Object.fromEntries(quick) },
       },
     ]
   })
+  return found.sort((a, b) => b.used - a.used).map(({ used: _, ...each }) => each)
 }
 
 /** Everything that a treatment is found by. */

@@ -80,6 +80,18 @@ const soup = (triangles: readonly Triangle[]): TriangleMesh => ({
   triangles: Uint32Array.from({ length: 3 * triangles.length }, (_, i) => i),
 })
 
+/** Whether each of two triangles has corners on both sides of the other's plane, farther from it than `by`. */
+const passesBy = (one: Triangle, other: Triangle, by: number) =>
+  [
+    [one, other],
+    [other, one],
+  ].every((pair) => {
+    const [moving, [a, b, c]] = pair as [Triangle, Triangle]
+    const n = unit(cross(subtract(b, a), subtract(c, a)))
+    const away = moving.map((p) => dot(n, subtract(p, a)))
+    return Math.min(...away) < -by && Math.max(...away) > by
+  })
+
 describe('a tree of triangles', () => {
   it('finds what asking every triangle finds', () => {
     const several = fc.array(triangle, { minLength: 1, maxLength: 40 })
@@ -99,6 +111,30 @@ describe('a tree of triangles', () => {
         }
       }),
     )
+  })
+  it('says whether it runs into itself where two triangles that share no corner do', () => {
+    fc.assert(
+      fc.property(fc.array(triangle, { minLength: 2, maxLength: 12 }), (all) => {
+        const deep = all.some((one, i) =>
+          all.some((other, k) => k < i && nearestOfTriangles(one, other).distance === 0 && passesBy(one, other, 0.01)),
+        )
+        expect(new TriangleTree(soup(all)).crossesItself(0.01)).toBe(deep)
+      }),
+      { numRuns: 500 },
+    )
+    const cone = kernel.scope((scope) => scope.cylinder(15.3, 8.3, 0, 48).mesh())
+    expect(new TriangleTree(cone).crossesItself(1e-4)).toBe(false)
+    // Two of its triangles through each other, but at a corner that they share.
+    const fan: Vec3[] = [
+      [0, 0, 0],
+      [9, -3, 0],
+      [9, 3, 0],
+      [9, 0, -3],
+      [9, 0, 3],
+    ]
+    const positions = Float64Array.from(fan.flat())
+    const shared = new TriangleTree({ positions, triangles: Uint32Array.of(0, 1, 2, 0, 3, 4) })
+    expect(shared.crossesItself(1e-4)).toBe(false)
   })
   it('of nothing is near nothing', () => {
     const [none, some] = [new TriangleTree(soup([])), new TriangleTree(soup([[world.u, world.v, world.n]]))]

@@ -1,4 +1,4 @@
-import type { Vec3 } from '../place/index.ts'
+import { cross, dot, norm, subtract, type Vec3 } from '../place/index.ts'
 import type { TriangleMesh } from './define.ts'
 import { type Near, nearestOfTriangles, nearestOnTriangle, type Triangle } from './near.ts'
 
@@ -83,33 +83,40 @@ export class TriangleTree {
     return best
   }
 
-  /** The place on the surface that is nearest to a point; undefined where all of it is farther away than `within`, mm. */
-  nearest(p: Vec3, within = Number.POSITIVE_INFINITY): Near | undefined {
-    let best: Near | undefined
+  /**
+   * The place on the surface that is nearest to a point, and its triangle; undefined where all of it is farther away than
+   * `within`, mm.
+   */
+  nearest(p: Vec3, within = Number.POSITIVE_INFINITY): (Near & { readonly triangle: number }) | undefined {
+    let best: (Near & { readonly triangle: number }) | undefined
     let reach = within
-    const away = (node: number) =>
-      boxAway(
-        this.#bounds,
-        6 * node,
-        (k) => p[k]!,
-        (k) => p[k]!,
-      )
+    const bounds = this.#bounds
+    const away = (node: number) => {
+      let sum = 0
+      for (let k = 0; k < 3; k++) {
+        const apart = Math.max(0, bounds[6 * node + k]! - p[k]!, p[k]! - bounds[6 * node + 3 + k]!)
+        sum += apart * apart
+      }
+      return Math.sqrt(sum)
+    }
     const look = (node: number) => {
-      if (away(node) > reach) return
       if (this.#seconds[node] === 0) {
         for (let i = this.#from[node]!; i < this.#to[node]!; i++) {
           const to = nearestOnTriangle(p, this.corners(this.#order[i]!))
-          const distance = Math.hypot(to[0] - p[0], to[1] - p[1], to[2] - p[2])
+          const distance = norm(subtract(to, p))
           if (distance > reach || (best && distance >= best.distance)) continue
-          best = { distance, from: p, to }
+          best = { distance, from: p, to, triangle: this.#order[i]! }
           reach = distance
         }
         return
       }
-      const [one, other] = [node + 1, this.#seconds[node]!]
-      for (const child of away(one) <= away(other) ? [one, other] : [other, one]) look(child)
+      let [one, other] = [node + 1, this.#seconds[node]!]
+      let [near, far] = [away(one), away(other)]
+      if (far < near) [one, other, near, far] = [other, one, far, near]
+      if (near <= reach) look(one)
+      if (far <= reach) look(other)
     }
-    if (this.#nodes > 0) look(0)
+    if (this.#nodes > 0 && away(0) <= reach) look(0)
     return best
   }
 
@@ -156,6 +163,77 @@ export class TriangleTree {
     }
     if (this.#nodes > 0 && other.#nodes > 0) look(0, 0)
     return best
+  }
+
+  /** Whether two triangles that share no corner go through each other by more than `by`, mm. */
+  crossesItself(by: number): boolean {
+    const planes = this.planes()
+    const meet = (a: number, b: number) => {
+      for (let i = 0; i < 3; i++) {
+        if (this.#bounds[6 * a + i]! > this.#bounds[6 * b + 3 + i]!) return false
+        if (this.#bounds[6 * b + i]! > this.#bounds[6 * a + 3 + i]!) return false
+      }
+      return true
+    }
+    const crosses = (t: number, u: number) =>
+      this.passes(planes, t, u, by) &&
+      this.passes(planes, u, t, by) &&
+      !this.sharesCorner(t, u) &&
+      nearestOfTriangles(this.corners(t), this.corners(u)).distance === 0
+    const leaves = (a: number, b: number) => {
+      for (let i = this.#from[a]!; i < this.#to[a]!; i++)
+        for (let k = a === b ? i + 1 : this.#from[b]!; k < this.#to[b]!; k++)
+          if (crosses(this.#order[i]!, this.#order[k]!)) return true
+      return false
+    }
+    const look = (a: number, b: number): boolean => {
+      if (a !== b && !meet(a, b)) return false
+      const [partA, partB] = [this.#seconds[a]!, this.#seconds[b]!]
+      if (partA === 0 && partB === 0) return leaves(a, b)
+      if (a === b) return look(a + 1, a + 1) || look(partA, partA) || look(a + 1, partA)
+      const opensA = partB === 0 || (partA !== 0 && this.#to[a]! - this.#from[a]! >= this.#to[b]! - this.#from[b]!)
+      return opensA ? look(a + 1, b) || look(partA, b) : look(a, b + 1) || look(a, partB)
+    }
+    return this.#nodes > 0 && look(0, 0)
+  }
+
+  /** Whether corners of a triangle lie on both sides of another one's plane, farther from it than `by`. */
+  private passes(planes: Float64Array, t: number, of: number, by: number): boolean {
+    const { positions, triangles } = this.#mesh
+    let [low, high] = [0, 0]
+    for (let c = 0; c < 3; c++) {
+      const v = 3 * triangles[3 * t + c]!
+      const away =
+        planes[4 * of]! * positions[v]! +
+        planes[4 * of + 1]! * positions[v + 1]! +
+        planes[4 * of + 2]! * positions[v + 2]! -
+        planes[4 * of + 3]!
+      if (away < low) low = away
+      if (away > high) high = away
+    }
+    return low < -by && high > by
+  }
+
+  private sharesCorner(t: number, other: number): boolean {
+    const { triangles } = this.#mesh
+    for (let i = 0; i < 3; i++)
+      for (let k = 0; k < 3; k++) if (triangles[3 * t + i] === triangles[3 * other + k]) return true
+    return false
+  }
+
+  /** Unit normals and how far they are from the origin; zeros of triangles that enclose nothing. */
+  private planes(): Float64Array {
+    const count = this.#order.length
+    const out = new Float64Array(4 * count)
+    for (let t = 0; t < count; t++) {
+      const [a, b, c] = this.corners(t)
+      const n = cross(subtract(b, a), subtract(c, a))
+      const size = norm(n)
+      if (size === 0) continue
+      for (let i = 0; i < 3; i++) out[4 * t + i] = n[i]! / size
+      out[4 * t + 3] = dot(n, a) / size
+    }
+    return out
   }
 
   private corners(t: number): Triangle {

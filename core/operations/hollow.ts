@@ -5,7 +5,7 @@ import { TriangleTree } from '../mesh/index.ts'
 import type { NamedSolid } from '../naming/index.ts'
 import { add, dot, scaled, type Vec3 } from '../place/index.ts'
 import { flatsRound } from '../plane/index.ts'
-import { type Slab, slabsOf, tubesOf, wedgesOf } from '../walls/index.ts'
+import { movedBy, patchesOf, type Slab, slabsOf, tubesOf, wedgesOf } from '../walls/index.ts'
 import { defineTreatment, type TreatmentWork } from './define.ts'
 import { facesCalled, listed, shortName } from './faceWords.ts'
 
@@ -64,43 +64,83 @@ export const hollow = defineTreatment({
     const opened = new Set(open.flatMap((name) => facesCalled(named, name)))
     const own = new Map(other.flatMap(({ face, size: mm }) => facesCalled(named, face).map((at) => [at, mm] as const)))
     const inner = side === 'in' ? 1 : side === 'half' ? 0.5 : 0
-    const walls: Walls = { named, thick: (face) => (opened.has(face) ? 0 : (own.get(face) ?? thick)) }
-    const cavity = inner > 0 ? cavityIn(work, walls, inner, inner * thick) : solid
-    if (cavity.isEmpty()) {
+    const walls = wallsOf(work, named, (face) => (opened.has(face) ? 0 : (own.get(face) ?? thick)))
+    const cavity = inner > 0 ? cavityIn(walls, inner, inner * thick) : { solid, thin: undefined, isOpen: false }
+    if (cavity.solid.isEmpty()) {
       advise('hollow-none', { thick })
       return [solid]
     }
-    const outside = inner < 1 ? grownBy(work, walls, 1 - inner, (1 - inner) * thick) : solid
-    const thin = [
-      ...(inner > 0 ? [thinnest(work, walls, inner, cavity)] : []),
-      // What is open ends at the rim of its wall, which lies on the solid itself.
-      ...(inner < 1 && opened.size === 0 ? [thinnest(work, walls, 1 - inner, outside)] : []),
-    ].find((each) => each !== undefined)
+    const outside = inner < 1 ? grownBy(walls, 1 - inner, (1 - inner) * thick) : { solid, thin: undefined }
+    // What is open ends at the rim of its wall, which lies on the solid itself.
+    const thin = cavity.thin ?? (opened.size === 0 ? outside.thin : undefined)
     if (thin) advise('wall-thin', thin)
-    const through = openedAt(work, cavity, new Set([...opened].map((face) => named.faces[face]!.key)))
-    return [scope.difference(outside, [through])]
+    const openKeys = new Set([...opened].map((face) => named.faces[face]!.key))
+    const through = cavity.isOpen ? cavity.solid : openedAt(work, cavity.solid, openKeys)
+    return [scope.difference(outside.solid, [through])]
   },
 })
 
-/** The faces of a solid, and how thick each one's wall is, mm; 0 where it is open. */
+/** A solid that is to have walls. */
 interface Walls {
+  readonly work: TreatmentWork
   readonly named: NamedSolid
+  readonly surface: Surface
+  /** how thick the wall of a face is, mm; 0 where it is open */
   thick(face: number): number
 }
 
-/** What lies nowhere nearer to the surface than a share of its wall. */
-function cavityIn(work: TreatmentWork, walls: Walls, share: number, wall: number): Solid {
-  const { scope, solid } = work
-  const cavity = wallsOf(work, walls, share, 1).reduce((rest, own) => scope.difference(rest, own), solid)
-  return scope.withoutCrumbs(cavity, scope.union([]), crumb * wall ** 3)
+function wallsOf(work: TreatmentWork, named: NamedSolid, thick: (face: number) => number): Walls {
+  return { work, named, thick, surface: new Surface(named, work.solid.corners()) }
+}
+
+interface Walled {
+  readonly solid: Solid
+  /** where a wall came out thinner than it should be */
+  readonly thin: Thin | undefined
+}
+
+/** What lies nowhere nearer to the surface than a share of its wall, and whether it goes on through what is open. */
+function cavityIn(walls: Walls, share: number, wall: number): Walled & { readonly isOpen: boolean } {
+  const moved = movedWalls(walls, share, 1)
+  if (moved) return { solid: moved, thin: undefined, isOpen: true }
+  const { scope, solid } = walls.work
+  const cavity = bodiesOf(walls, share, 1).reduce((rest, own) => scope.difference(rest, own), solid)
+  const whole = scope.withoutCrumbs(cavity, scope.union([]), crumb * wall ** 3)
+  return { solid: whole, thin: thinnest(walls, share, whole), isOpen: false }
 }
 
 /** The solid with a share of its walls round it; its outer edges are rounded by as much. */
-function grownBy(work: TreatmentWork, walls: Walls, share: number, wall: number): Solid {
-  const { scope, solid } = work
-  const whole = wallsOf(work, walls, share, -1).reduce((rest, own) => scope.union([rest, ...own]), solid)
+function grownBy(walls: Walls, share: number, wall: number): Walled {
+  const moved = movedWalls(walls, share, -1)
+  if (moved) return { solid: moved, thin: undefined }
+  const { scope, solid } = walls.work
+  const grown = bodiesOf(walls, share, -1).reduce((rest, own) => scope.union([rest, ...own]), solid)
   // Between bodies that nearly meet there may be next to nothing.
-  return scope.withoutCrumbs(whole, solid, crumb * wall ** 3)
+  const whole = scope.withoutCrumbs(grown, solid, crumb * wall ** 3)
+  return { solid: whole, thin: thinnest(walls, share, whole) }
+}
+
+/** The same without a cut, where moving the faces is all there is to it. */
+function movedWalls(walls: Walls, share: number, way: 1 | -1): Solid | undefined {
+  const { surface, work } = walls
+  const { scope, own } = work
+  const size = (face: number) => share * walls.thick(face)
+  // Inside, what is open goes a little beyond its face: no skin is left there.
+  const moved = movedBy(scope, surface, (face) => size(face) || (way > 0 ? -beyond : 0), way)
+  if (!moved) return undefined
+  const words: string[] = []
+  for (const patch of patchesOf(surface, size)) {
+    const word = facesOf(walls, way, [...new Set(patch.map((t) => surface.face(3 * t)))])
+    for (const t of patch) words[t] = word
+  }
+  const solid = own(scope.surface(moved.points, moved.triangles), (p) => ({
+    face: words[moved.cameFrom(p)] ?? 'open',
+  }))
+  return thinnest(walls, share, solid) ? undefined : solid
+}
+
+function facesOf({ named }: Walls, way: 1 | -1, faces: readonly number[]): string {
+  return `${way > 0 ? 'inside' : 'outside'} of ${wordsOf(named, faces)}`
 }
 
 /**
@@ -108,28 +148,23 @@ function grownBy(work: TreatmentWork, walls: Walls, share: number, wall: number)
  * Where walls fold up to a line many of their corners nearly fall together, which leads the library astray where the thin bodies
  * over seams pass through there: it loses corners of others then. One after the other they do no harm.
  */
-function wallsOf(
-  { scope, solid, fineness, own }: TreatmentWork,
-  { named, thick }: Walls,
-  share: number,
-  way: 1 | -1,
-): Solid[][] {
-  const surface = new Surface(named, solid.corners())
+function bodiesOf(walls: Walls, share: number, way: 1 | -1): Solid[][] {
+  const { surface, named, thick } = walls
+  const { scope, fineness, own } = walls.work
   const size = (face: number) => share * thick(face)
-  const side = way > 0 ? 'inside' : 'outside'
   const flats = (radius: number) => flatsRound(radius, fineness, true)
-  const made = ({ points, triangles }: Body, of: string) =>
-    own(scope.surface(points, triangles), () => ({ face: `${side} of ${of}` }))
+  const made = ({ points, triangles }: Body, face: string) => own(scope.surface(points, triangles), () => ({ face }))
   const slabs = [...slabsOf(surface, size, clearance, way), ...wedgesOf(surface, size, clearance, way)]
   const tubes = tubesOf(surface, way > 0 ? -1 : 1, thickerBeside(named, size), flats)
   const isFlat = ({ faces }: Slab) => faces.every((face) => surface.flatFace(face) !== undefined)
   const [flat, round] = [slabs.filter(isFlat), slabs.filter((slab) => !isFlat(slab))]
   const ofKind = (all: readonly Slab[], kind: Slab['kind']) =>
-    all.filter((slab) => slab.kind === kind).map((slab) => made(slab, wordsOf(named, slab.faces)))
+    all.filter((slab) => slab.kind === kind).map((slab) => made(slab, facesOf(walls, way, slab.faces)))
+  const edges = `${way > 0 ? 'inside' : 'outside'} of edges`
   return [
     // Under flats alone there is least to be cut, and what is left is smaller.
     ofKind(flat, undefined),
-    [...ofKind(round, undefined), ...tubes.map((tube) => made(tube, 'edges'))],
+    [...ofKind(round, undefined), ...tubes.map((tube) => made(tube, edges))],
     ofKind(slabs, 'folded'),
     ofKind(slabs, 'fin'),
   ].filter((group) => group.length > 0)
@@ -138,16 +173,16 @@ function wallsOf(
 /** Walls may be thinner by so much and as much as the fineness, mm: their flats are. */
 const thinner = 0.02
 
+interface Thin {
+  readonly least: number
+  readonly thick: number
+}
+
 /**
  * Where the corners of what was made of a solid lie nearer to its surface than a share of the wall: the least, mm, and what it
  * should be. Nothing is trusted that is made by hundreds of bodies.
  */
-function thinnest(
-  { fineness }: TreatmentWork,
-  { named, thick }: Walls,
-  share: number,
-  made: Solid,
-): { readonly least: number; readonly thick: number } | undefined {
+function thinnest({ work: { fineness }, named, thick }: Walls, share: number, made: Solid): Thin | undefined {
   const corners = made.corners()
   const sizes = new Set(named.faces.map((_, face) => thick(face)).filter((size) => size > 0))
   for (const size of sizes) {

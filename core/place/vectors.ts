@@ -10,8 +10,15 @@ export const cross = (a: Vec3, b: Vec3): Vec3 => [
   a[2] * b[0] - a[0] * b[2],
   a[0] * b[1] - a[1] * b[0],
 ]
-export const norm = (a: Vec3): number => Math.hypot(a[0], a[1], a[2])
+// Nothing here is so large or small that its square is lost, which `Math.hypot` takes ten times as long to guard against.
+export const norm = (a: Vec3): number => Math.sqrt(a[0] * a[0] + a[1] * a[1] + a[2] * a[2])
 export const unit = (a: Vec3): Vec3 => scaled(a, 1 / norm(a))
+
+/** A unit vector square to another one, whichever. */
+export function perpendicular(way: Vec3): Vec3 {
+  const axis: Vec3 = Math.abs(way[2]) < 0.9 ? [0, 0, 1] : [1, 0, 0]
+  return unit(cross(way, axis))
+}
 
 export interface Box {
   readonly min: Vec3

@@ -1,3 +1,4 @@
+export { type Moved, movedBy } from './moved.ts'
 export { type Shift, shiftOf } from './shifted.ts'
-export { type Slab, slabsOf, wedgesOf } from './slabs.ts'
+export { patchesOf, type Slab, slabsOf, wedgesOf } from './slabs.ts'
 export { tubesOf } from './tubes.ts'

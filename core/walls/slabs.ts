@@ -151,7 +151,7 @@ function byFace(surface: Surface, patch: readonly number[]): readonly (readonly 
 }
 
 /** Triangles that hang together smoothly and have one thickness. */
-function patchesOf(surface: Surface, thick: (face: number) => number): number[][] {
+export function patchesOf(surface: Surface, thick: (face: number) => number): number[][] {
   const count = surface.solid.triangles.length / 3
   const done = new Uint8Array(count)
   const patches: number[][] = []

@@ -1,6 +1,6 @@
 import { type Body, coursesOf, directionOf, type Sense, type Surface } from '../edges/index.ts'
 import { nextHalfEdge } from '../mesh/index.ts'
-import { add, cross, dot, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
+import { add, cross, dot, norm, perpendicular, scaled, subtract, type Vec3 } from '../place/index.ts'
 import { hardlyTurned, runsOn } from './slabs.ts'
 
 /**
@@ -120,12 +120,6 @@ function nearestTurn(points: readonly Vec3[], from: number, count: number): numb
     if (far < best.far) best = { turn, far }
   }
   return best.turn
-}
-
-function perpendicular(way: Vec3): Vec3 {
-  const axis: Vec3 = Math.abs(way[2]) < 0.9 ? [0, 0, 1] : [1, 0, 0]
-  const side = cross(way, axis)
-  return scaled(side, 1 / norm(side))
 }
 
 /** A ball whose flats touch it from outside, standing on its poles. */

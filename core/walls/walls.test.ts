@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import type { Place, Step } from '../document/index.ts'
 import { shellsOf, TriangleTree } from '../mesh/index.ts'
 import type { Vec3 } from '../place/index.ts'
+import { flatsRound } from '../plane/index.ts'
 import { built, onFace, partOf, step, testKernel, treatment } from '../testing/index.ts'
 
 const kernel = await testKernel()
@@ -113,6 +114,36 @@ describe('a hollow solid', () => {
     expect(Math.abs(walls / own - 1)).toBeLessThan(1e-3)
     const open = await volumeOf([block, bore, hollow(2, { open: 'o/wall' })], 0.002)
     expect(Math.abs(open / (w * d * h - (w - 4) * (d - 4) * (h - 4) - Math.PI * 9 * 4) - 1)).toBeLessThan(1e-3)
+  })
+  it('has the wall of each bore to the last digit where it is a parallel of all its flats', async () => {
+    const bores = [-11.3, 0.7, 12.2].map((x, i) =>
+      step(`o${i}`, 'hole', { diameter: `${4.3 + i}` }, onTop({ across: off(`${x}`), along: off(`${2.1 * i - 3}`) })),
+    )
+    const plain = (await solidOf([block, ...bores], 0.03)).solid
+    for (const thick of [1.7, 2.15]) {
+      const { solid } = await solidOf([block, ...bores, hollow(thick)], 0.03)
+      // Flats of a bore touch its circle from outside; those of its wall lie as deep under each of them.
+      const bored = bores.reduce((sum, _, i) => {
+        const radius = (4.3 + i) / 2
+        const count = flatsRound(radius, 0.03, true)
+        return sum + count * (radius + thick) ** 2 * Math.tan(Math.PI / count)
+      }, 0)
+      const cavity = ((w - 2 * thick) * (d - 2 * thick) - bored) * (h - 2 * thick)
+      expect(plain.volume() - solid.volume()).toBeCloseTo(cavity, 6)
+    }
+  })
+  it('has one wall between bores that pass each other by less than two, wherever their corners are', async () => {
+    const along = step('o', 'bar', { diameter: '6.1', height: '80' }, { operation: 'cut', place: { tilt: '90' } })
+    const bore = step('q', 'hole', { diameter: '5.3' }, onTop({ across: off('7.4') }))
+    for (const steps of [
+      // Crossing at a right angle and apart by 1.5, the middle of long flats.
+      [block, { ...along, place: { ...along.place, lift: `${h / 2}` } }, bore],
+      [block, bore, step('r', 'hole', { diameter: '4.7' }, onTop({ across: off('1.1') }))],
+    ]) {
+      const { least, told } = await wallOf([...steps, hollow(2.2)])
+      expect(told).toEqual([])
+      expect(least).toBeGreaterThan(2.2 - 0.03)
+    }
   })
   it.each<[string, Step[]]>([
     [

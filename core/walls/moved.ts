@@ -1,0 +1,201 @@
+import type { Body, Surface } from '../edges/index.ts'
+import type { Scope } from '../kernel/index.ts'
+import { nextHalfEdge, TriangleTree } from '../mesh/index.ts'
+import { add, cross, dot, norm, perpendicular, scaled, subtract, type Vec3 } from '../place/index.ts'
+import { hardlyTurned, runsOn } from './slabs.ts'
+
+/** A surface whose vertices have moved. */
+export interface Moved extends Body {
+  /** the triangle of the surface that what is nearest to a point comes from */
+  cameFrom(p: Vec3): number
+}
+
+type Corners = readonly [number, number, number]
+
+/**
+ * The surface with each of its faces moved inwards (`way` 1) or outwards by its own size, mm, each vertex to where its faces meet
+ * then: what encloses all that lies deeper. Only where that is so by moving alone: undefined where an edge would have a tube, where
+ * vertices cannot follow all of their faces, and where anything turns over or runs into something else.
+ */
+export function movedBy(
+  scope: Scope,
+  surface: Surface,
+  size: (face: number) => number,
+  way: 1 | -1,
+): Moved | undefined {
+  if (!staysMitred(surface, way)) return undefined
+  const planes = planesAt(surface, size)
+  if (!planes) return undefined
+  const points: Vec3[] = []
+  for (const [vertex, own] of planes.entries()) {
+    const by = own.length > 0 ? shiftOf(own) : noShift
+    if (!by) return undefined
+    points.push(add(surface.at(vertex), scaled(by, -way)))
+  }
+  const triangles: Corners[] = []
+  const sources: number[] = []
+  for (const part of flatParts(surface)) {
+    const whole = part.map((t) => cornersOf(surface, t))
+    // What borders a flat may have grown past the far corners of its triangles.
+    const own = isTurned(surface, part[0]!, whole, points) ? filledAnew(scope, surface, part, points) : whole
+    if (own !== whole && isTurned(surface, part[0]!, own, points)) return undefined
+    triangles.push(...own)
+    for (const [i] of own.entries()) sources.push(part[i] ?? part[0]!)
+  }
+  const tree = new TriangleTree({
+    positions: Float64Array.from(points.flat()),
+    triangles: Uint32Array.from(triangles.flat()),
+  })
+  if (tree.crossesItself(shallow)) return undefined
+  return {
+    points,
+    triangles: triangles.map(([a, b, c]) => [a, b, c]),
+    cameFrom: (p) => sources[tree.nearest(p)!.triangle]!,
+  }
+}
+
+const noShift: Vec3 = [0, 0, 0]
+
+function cornersOf(surface: Surface, t: number): Corners {
+  return [surface.from(3 * t), surface.from(3 * t + 1), surface.from(3 * t + 2)]
+}
+
+/** The triangles of each flat face that hang together, and each other one by itself. */
+function flatParts(surface: Surface): number[][] {
+  const count = surface.solid.triangles.length / 3
+  const done = new Uint8Array(count)
+  const parts: number[][] = []
+  for (let first = 0; first < count; first++) {
+    if (done[first]) continue
+    const part = [first]
+    done[first] = 1
+    const face = surface.face(3 * first)
+    if (surface.flatFace(face))
+      for (const t of part)
+        for (let h = 3 * t; h < 3 * t + 3; h++) {
+          const other = (surface.twin(h) / 3) | 0
+          if (done[other] || surface.face(3 * other) !== face) continue
+          done[other] = 1
+          part.push(other)
+        }
+    parts.push(part)
+  }
+  return parts
+}
+
+/** A flat's triangles between the lines that border it, where these have moved to. */
+function filledAnew(scope: Scope, surface: Surface, part: readonly number[], points: readonly Vec3[]): Corners[] {
+  const own = new Set(part)
+  const isBorder = (h: number) => !own.has((surface.twin(h) / 3) | 0)
+  const open = new Set(part.flatMap((t) => [3 * t, 3 * t + 1, 3 * t + 2]).filter(isBorder))
+  const rings: number[][] = []
+  for (const first of open) {
+    const ring: number[] = []
+    for (let h = first; open.delete(h); ) {
+      ring.push(surface.from(h))
+      h = nextHalfEdge(h)
+      while (!isBorder(h)) h = nextHalfEdge(surface.twin(h))
+    }
+    rings.push(ring)
+  }
+  const n = surface.flat(part[0]!)
+  const u = perpendicular(n)
+  const v = cross(n, u)
+  const seen = rings.map((ring) =>
+    ring.map((vertex): [number, number] => [dot(points[vertex]!, u), dot(points[vertex]!, v)]),
+  )
+  const all = rings.flat()
+  return scope.triangulated(seen).map(([a, b, c]) => [all[a]!, all[b]!, all[c]!])
+}
+
+/** What runs into something else by less than this has only been rounded, mm. */
+const shallow = 1e-4
+/** A vertex may miss the planes of its faces by so much, mm. */
+const missed = 1e-3
+/** How many times as far as its faces a vertex may move. */
+const farthest = 6
+/** Flatter than this a triangle may look anywhere, mm. */
+const sliverHeight = 2e-4
+
+/** Whether all edges are such that the faces beside them go on until they meet. */
+function staysMitred(surface: Surface, way: 1 | -1): boolean {
+  const least = -Math.sin((hardlyTurned * Math.PI) / 180)
+  for (let h = 0; h < surface.solid.triangles.length; h++) {
+    const twin = surface.twin(h)
+    if (h > twin || runsOn(surface, h)) continue
+    const along = subtract(surface.at(surface.from(nextHalfEdge(h))), surface.at(surface.from(h)))
+    const turn = dot(cross(surface.flat((h / 3) | 0), surface.flat((twin / 3) | 0)), along)
+    if (way * turn < least * norm(along)) return false
+  }
+  return true
+}
+
+/** A plane that a vertex moves with, and how far. */
+interface Plane {
+  readonly normal: Vec3
+  by: number
+  /** of the face alone, before it is made up for what its flats lie nearer */
+  readonly size: number
+}
+
+/** The planes that each vertex moves with; undefined where one surface would move in two ways. */
+function planesAt(surface: Surface, size: (face: number) => number): Plane[][] | undefined {
+  const { triangles } = surface.solid
+  const all: Plane[][] = Array.from({ length: surface.solid.positions.length / 3 }, () => [])
+  for (let h = 0; h < triangles.length; h++) {
+    const own = all[triangles[h]!]!
+    const normal = surface.normal(h)
+    const mm = size(surface.face(h))
+    // The flats of a round lie nearer to their own than its corners: they are as far as is asked for.
+    const by = mm / Math.max(leastCosine, dot(normal, surface.flat((h / 3) | 0)))
+    const known = own.find((plane) => dot(plane.normal, normal) > 1 - 1e-9)
+    if (!known) own.push({ normal, by, size: mm })
+    else if (known.size !== mm) return undefined
+    else if (Math.abs(by) > Math.abs(known.by)) known.by = by
+  }
+  return all
+}
+
+/** No flat lies farther off the surface that it stands for. */
+const leastCosine = 0.8
+
+/** The shortest way that goes as far along each normal as its plane; undefined where there is none, or it is far. */
+function shiftOf(planes: readonly Plane[]): Vec3 | undefined {
+  const first = planes[0]!
+  if (planes.length === 1) return scaled(first.normal, first.by)
+  // Least squares with a little damping, made good by what is missed.
+  const damping = 1e-7
+  const rows = [0, 1, 2].map(
+    (i) =>
+      [0, 1, 2].map(
+        (k) => planes.reduce((sum, { normal }) => sum + normal[i]! * normal[k]!, 0) + (i === k ? damping : 0),
+      ) as unknown as Vec3,
+  )
+  const [a, b, c] = rows as [Vec3, Vec3, Vec3]
+  const whole = dot(a, cross(b, c))
+  const solved = (right: Vec3): Vec3 =>
+    scaled(
+      add(add(scaled(cross(b, c), right[0]), scaled(cross(c, a), right[1])), scaled(cross(a, b), right[2])),
+      1 / whole,
+    )
+  let by: Vec3 = [0, 0, 0]
+  for (let turn = 0; turn < 6; turn++) {
+    const rest = planes.map((plane) => scaled(plane.normal, plane.by - dot(plane.normal, by))).reduce(add)
+    by = add(by, solved(rest))
+  }
+  const most = Math.max(...planes.map((plane) => Math.abs(plane.by)))
+  const misses = planes.some((plane) => Math.abs(plane.by - dot(plane.normal, by)) > missed)
+  return misses || norm(by) > farthest * most ? undefined : by
+}
+
+/** Whether one of these triangles looks the other way than those of a flat did. */
+function isTurned(surface: Surface, t: number, corners: readonly Corners[], points: readonly Vec3[]): boolean {
+  const normal = surface.flat(t)
+  return corners.some((own) => {
+    const [a, b, c] = own.map((vertex) => points[vertex]!) as [Vec3, Vec3, Vec3]
+    const [u, v] = [subtract(b, a), subtract(c, a)]
+    const n = cross(u, v)
+    const longest = Math.max(norm(u), norm(v), norm(subtract(c, b)))
+    return norm(n) > sliverHeight * longest && dot(n, normal) < 0.1 * norm(n)
+  })
+}

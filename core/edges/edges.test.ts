@@ -328,3 +328,20 @@ describe('the ball touches both faces all along', () => {
     expect(away / (((1 - Math.PI / 4) * h * (1.1 ** 2 + 1.1 * 3.7 + 3.7 ** 2)) / 3)).toBeCloseTo(1, 4)
   })
 })
+
+describe('edges at a place where two bodies meet by a hair', () => {
+  it('leave two where it is cut off, which is told; not where it is deep enough', async () => {
+    for (const [by, bodies] of [
+      [0.2, 2],
+      [4.3, 1],
+    ] as const) {
+      // Its corner lies over the edge of what it stands on by so much.
+      const out = 10 / Math.SQRT2 - by
+      const place = { across: { from: 'centre', to: 'centre', by: `${w / 2 + out}` }, turn: '45' } as const
+      const second = step('c', 'plate', { width: '10', depth: '10', height: '7.3' }, onTop(place))
+      const { pieces, buildProblems } = await built(kernel, partOf([block, second, round('upright outer', 1.45)]), 0.05)
+      expect(pieces[0]!.solid!.bodies()).toBe(bodies)
+      expect(buildProblems.map(({ code }) => code)).toEqual(bodies > 1 ? ['edges-part'] : [])
+    }
+  })
+})

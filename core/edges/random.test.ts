@@ -34,12 +34,15 @@ describe('random solids', () => {
       const before = await built(kernel, partOf(steps), fineness)
       const after = await built(kernel, partOf([...steps, last]), fineness)
       const told = after.buildProblems.filter(({ path }) => path[1] === 't').map(({ code }) => code)
-      for (const code of told) expect(['round-no-room', 'edges-none', 'edges-smooth']).toContain(code)
+      for (const code of told) expect(['round-no-room', 'edges-none', 'edges-smooth', 'edges-part']).toContain(code)
       const [p, q] = [before.pieces[0]!.solid!, after.pieces[0]!.solid!]
       const what = JSON.stringify(last.fields)
       const figures = meshFigures(q.mesh())
       expect(figures, what).toMatchObject({ closed: true, oriented: true })
-      expect(figures.solids, what).toBe(meshFigures(p.mesh()).solids)
+      // What hung together by a hair may not do so any more, and is told.
+      const bodies = meshFigures(p.mesh()).solids
+      if (told.includes('edges-part')) expect(figures.solids, what).toBeGreaterThan(bodies)
+      else expect(figures.solids, what).toBe(bodies)
       const [more, less] = kernel.scope((scope) => [
         scope.difference(q, [p]).volume(),
         scope.difference(p, [q]).volume(),

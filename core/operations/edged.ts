@@ -37,6 +37,8 @@ export function withEdges(work: TreatmentWork, rules: readonly EdgeRule[], form:
     const offer = largest > 0 ? { field: made.field, mm: largest } : undefined
     work.advise('round-no-room', { count: refused.length, largest }, offer)
   }
+  const count = whole === solid ? 1 : whole.bodies()
+  if (count > 1 && count > solid.bodies()) work.advise('edges-part', { count })
   return whole
 }
 

@@ -93,6 +93,8 @@ export const problemTexts = {
   'edges-smooth': 'Choice {number} of edges is smooth already: there is no edge to work on.',
   'round-no-room':
     'This has no room along {count} of the edges: it would run past the face beside them or into its neighbour. Up to {largest} mm fits there; all others are done.',
+  'edges-part':
+    'This leaves {count} bodies, which hang together by nothing: where they met there was less than is cut off. Make the size smaller, or let them meet more deeply.',
   'hollow-none': 'A wall of {thick} mm fills all of it: nothing is left to be hollow.',
   'wall-thin':
     'In places the wall is only {least} mm thick where it should be {thick} mm, mostly where rounds meet in an inner corner; look at it in a section.',

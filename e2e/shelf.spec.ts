@@ -6,6 +6,7 @@ test('the shelf shows the demo parts with pictures drawn from their solids, and 
   await expect(page.getByRole('main').getByRole('listitem')).toHaveCount(12)
   await expect(page.getByRole('img', { name: /Drawing of/ })).toHaveCount(12, { timeout: 180_000 })
   await expect(page.getByText('84 × 44 × 62 mm')).toBeVisible()
+  await expect(page.getByText(/^6\.5 × [\d.]+ × [\d.]+ in$/)).toBeVisible()
   const shown = await page
     .getByRole('img', { name: 'Drawing of Lantern bracket' })
     .evaluate(async (image: HTMLImageElement) => {

@@ -1,12 +1,14 @@
 import { promisify } from 'node:util'
 import { deflateRawSync, inflateRaw } from 'node:zlib'
 import { keptText, type Part } from '@makrel/core/document'
+import type { PartUnit } from '@makrel/core/units'
 import { withoutAssets } from './assets.ts'
 
 /** A part in the form that the database holds. */
 export interface KeptPart {
   readonly id: string
   readonly name: string
+  readonly unit: PartUnit
   /** the version of the format that it is written in */
   readonly version: number
   /** the document, with references in the place of its assets */
@@ -20,8 +22,8 @@ export interface KeptPart {
 /** @throws ProblemError file-too-large */
 export function keptPart(document: Part): KeptPart {
   const { text, assets } = withoutAssets(keptText(document))
-  const { id, name, version } = document
-  return { id, name, version, text, assets, state: packed(text) }
+  const { id, name, unit, version } = document
+  return { id, name, unit, version, text, assets, state: packed(text) }
 }
 
 /** A name as it is searched for and put in order by: the same however it is written. */

@@ -133,4 +133,23 @@ export const migrations: readonly RunnableMigration<QueryInterface>[] = [
       })
     },
   },
+  {
+    name: '006-units',
+    up: async ({ context: query }) => {
+      const database = query.sequelize
+      if ('unit' in (await query.describeTable('parts'))) return
+      await database.transaction(async (transaction) => {
+        const unit = { type: DataTypes.STRING, allowNull: false, defaultValue: 'mm' }
+        await query.addColumn('parts', 'unit', unit, { transaction })
+        // It stands near the beginning, before all that a maker writes but the name.
+        const rows = await database.query<{ id: string; head: string }>(
+          'SELECT id, substr(document, 1, 2000) AS head FROM parts',
+          { type: QueryTypes.SELECT, transaction },
+        )
+        for (const { id, head } of rows)
+          if (/^\s*"unit":\s*"in"/m.test(head))
+            await database.query("UPDATE parts SET unit = 'in' WHERE id = :id", { replacements: { id }, transaction })
+      })
+    },
+  },
 ]

@@ -1,4 +1,5 @@
 import { currentVersion, type RevisionEntry, type ShelfOrder, type ShelfPage } from '@makrel/core/document'
+import type { PartUnit } from '@makrel/core/units'
 import { DataTypes, type Model, type ModelStatic, Op, type Order, type Sequelize, type Transaction } from 'sequelize'
 import { AssetStore } from './assets.ts'
 import { type KeptPart, nameKey } from './kept.ts'
@@ -15,6 +16,7 @@ export interface PartRow {
   readonly name: string
   /** the name as it is searched for and put in order by */
   readonly nameKey: string
+  readonly unit: PartUnit
   /** of the format that the document is written in */
   readonly version: number
   readonly revision: number
@@ -69,6 +71,7 @@ export class PartStore {
       owner: DataTypes.STRING,
       name: DataTypes.STRING,
       nameKey: DataTypes.STRING,
+      unit: DataTypes.STRING,
       version: DataTypes.INTEGER,
       revision: DataTypes.INTEGER,
       document: DataTypes.TEXT,
@@ -150,16 +153,16 @@ export class Shelf {
     const ids = places.map(({ id }) => id)
     const rows = await this.#parts.findAll({
       where: { id: ids },
-      attributes: ['id', 'name', 'revision', 'updatedAt', 'size', 'pictureRevision'],
+      attributes: ['id', 'name', 'unit', 'revision', 'updatedAt', 'size', 'pictureRevision'],
     })
     const byId = new Map(rows.map((row) => [row.id, row]))
     const entries = ids.flatMap((id) => {
       const row = byId.get(id)
       if (!row) return []
-      const { name, revision, updatedAt, size, pictureRevision } = row
+      const { name, unit, revision, updatedAt, size, pictureRevision } = row
       return [
         {
-          ...{ id, name, revision, pictureRevision },
+          ...{ id, name, unit, revision, pictureRevision },
           updatedAt: updatedAt.toISOString(),
           size: size ? JSON.parse(size) : null,
         },
@@ -180,7 +183,7 @@ export class Shelf {
   }
 
   /** Keeps a new part; false where its id is taken. */
-  create({ id, name, version, text, assets, state }: KeptPart): Promise<boolean> {
+  create({ id, name, unit, version, text, assets, state }: KeptPart): Promise<boolean> {
     return this.#writes.write(async (transaction) => {
       await this.#assets.put(assets, transaction)
       const there = await this.#parts.findByPk(id, { transaction })
@@ -190,7 +193,7 @@ export class Shelf {
           there.owner === this.#owner && there.revision === 1 && there.removedAt === null && there.document === text
         )
       await this.#parts.create(
-        { id, owner: this.#owner, name, nameKey: nameKey(name), version, revision: 1, document: text },
+        { id, owner: this.#owner, name, nameKey: nameKey(name), unit, version, revision: 1, document: text },
         { transaction },
       )
       await this.#states.add(id, 1, state, transaction)
@@ -199,11 +202,11 @@ export class Shelf {
   }
 
   /** Keeps a new state of a part, if `base` is still the latest revision: the database itself compares and sets. */
-  save(base: number, { id, name, version, text, assets, state }: KeptPart): Promise<SaveOutcome> {
+  save(base: number, { id, name, unit, version, text, assets, state }: KeptPart): Promise<SaveOutcome> {
     return this.#writes.write(async (transaction): Promise<SaveOutcome> => {
       const [revision, updatedAt] = [base + 1, new Date()]
       const [set] = await this.#parts.update(
-        { name, nameKey: nameKey(name), version, revision, document: text, updatedAt },
+        { name, nameKey: nameKey(name), unit, version, revision, document: text, updatedAt },
         {
           where: { ...this.kept(id), revision: base, version: { [Op.lte]: currentVersion } },
           transaction,

@@ -69,11 +69,19 @@ describe('keeping parts', () => {
     expect((await ask('GET', '/api/parts')).json()).toMatchObject({ total: 2, entries: [{}, {}] })
     expect((await ask('GET', '/api/parts?search=lantern')).json()).toEqual({
       total: 1,
-      entries: [expect.objectContaining({ id: 'a', revision: 1, size: null, pictureRevision: null })],
+      entries: [expect.objectContaining({ id: 'a', unit: 'mm', revision: 1, size: null, pictureRevision: null })],
     })
+    // In the unit that it has now.
+    const inches: Part = { ...part('a', 'Lantern bracket'), unit: 'in' }
+    expect((await ask('PUT', '/api/parts/a', { revision: 1, document: inches })).statusCode).toBe(200)
+    expect((await ask('GET', '/api/parts?search=lantern')).json().entries[0].unit).toBe('in')
+    expect((await ask('PUT', '/api/parts/a', { revision: 2, document: part('a', 'Lantern bracket') })).statusCode).toBe(
+      200,
+    )
+    expect((await ask('GET', '/api/parts?search=lantern')).json().entries[0].unit).toBe('mm')
     expect((await ask('GET', '/api/parts?search=%25')).json().total).toBe(2)
     expect((await ask('GET', '/api/parts/a')).json()).toMatchObject({
-      revision: 1,
+      revision: 3,
       document: part('a', 'Lantern bracket'),
     })
   })
@@ -465,10 +473,20 @@ it('packs the states of an earlier version, and points to pictures by a kind of 
       ...['a', i + 1, text],
       ...[i ? null : 'first', at],
     ])
+  const inches = { ...part('b', 'before "unit": "mm"'), version: 6, unit: 'in' }
+  await insert(
+    'INSERT INTO parts (id, name, revision, document, size, createdAt, updatedAt) VALUES (?, ?, 1, ?, NULL, ?, ?)',
+    ['b', 'b', JSON.stringify(inches, null, 2), at, at],
+  )
   await old.close()
 
   const database = await openDatabase(path)
   const kept = new PartStore(database).shelf(everyone)
+  const { entries } = await kept.list({ order: 'name' })
+  expect(entries.map(({ id, unit }) => [id, unit])).toEqual([
+    ['a', 'mm'],
+    ['b', 'in'],
+  ])
   const now = async (text: string | undefined) => JSON.parse(await documents.current(text!))
   expect(await now((await kept.read('a'))!.text)).toEqual(drawn)
   expect(await now(await kept.revision('a', 1))).toEqual(part('a', 'before'))
@@ -478,9 +496,9 @@ it('packs the states of an earlier version, and points to pictures by a kind of 
     { revision: 1, createdAt: '2026-01-01T00:00:00.000Z', name: 'first' },
   ])
   expect(await kept.save(2, keptPart({ ...drawn, name: 'again' }))).toMatchObject({ kind: 'saved', revision: 3 })
-  const [[{ longest, text }]] = (await database.query('SELECT longest, document AS text FROM parts')) as unknown as [
-    [{ longest: number; text: string }],
-  ]
+  const [[{ longest, text }]] = (await database.query(
+    "SELECT longest, document AS text FROM parts WHERE id = 'a'",
+  )) as unknown as [[{ longest: number; text: string }]]
   expect(longest).toBe(22.5)
   expect(text).toContain(`{ "asset": "${asset.hash}" }`)
   // Killed before it was noted that all this is done: the next start finds it done.

@@ -1,9 +1,13 @@
+import type { PartUnit } from '../units/index.ts'
+
 /** What a server keeps of parts, as it is asked for over HTTP. */
 
 /** What the shelf shows of a part. */
 export interface ShelfEntry {
   readonly id: string
   readonly name: string
+  /** that its sizes are shown in */
+  readonly unit: PartUnit
   readonly revision: number
   readonly updatedAt: string
   /** overall size in mm, where the picture was taken */

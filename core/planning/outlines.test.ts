@@ -13,7 +13,7 @@ import {
 import type { Kernel } from '../kernel/index.ts'
 import { freedomOf, Sketch } from '../outline/index.ts'
 import { Builder } from '../solids/index.ts'
-import { repeat, step, testKernel } from '../testing/index.ts'
+import { repeat, step, testKernel, treatment } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
 import { drawnEdges, fieldKindOf, heldPlaces, planeOf, type TakenOffer, takenOffers, workOut } from './index.ts'
 
@@ -174,6 +174,29 @@ describe('what is made from an outline', () => {
     expect(problems).toEqual([])
     const without = (await volume(part([floor, wall, hole], [edge.outline]))).volume
     expect(whole - without).toBeCloseTo(((24 * 26) / 2) * 3, 3)
+  })
+  it('a rib in a hollow goes on to its floor and its wall, and follows them', async () => {
+    const block = step('b', 'plate', { width: '40.3', depth: '30.1', height: '20.7' })
+    const edge = new Sketch(emptyOutline('edge'))
+    edge.line(at(-17.3, 15.1), at(-8.4, 9.2))
+    const hollow = (thick: string): Step => treatment('hollow', { thick, open: 'b/top' }, 'w')
+    const rib = step('r', 'rib', { outline: 'edge', thick: '1.6' }, { place: { tilt: '90' } })
+    const added = async (thick: string) => {
+      const [before, { volume: after, problems }] = [
+        await volume(part([block, hollow(thick)], [edge.outline])),
+        await volume(part([block, hollow(thick), rib], [edge.outline])),
+      ]
+      expect(problems).toEqual([])
+      return after - before.volume
+    }
+    // Down from the line to the floor, where it begins beyond the wall.
+    const slope = (9.2 - 15.1) / (-8.4 + 17.3)
+    const expected = (thick: number) => {
+      const from = Math.max(-17.3, -40.3 / 2 + thick)
+      const high = (x: number) => 15.1 + (x + 17.3) * slope - thick
+      return ((high(from) + high(-8.4)) / 2) * (-8.4 - from) * 1.6
+    }
+    for (const thick of [2.3, 3.7]) expect(await added(`${thick}`)).toBeCloseTo(expected(thick), 6)
   })
   it('copies follow the line of an outline', async () => {
     const track = new Sketch(emptyOutline('track'))

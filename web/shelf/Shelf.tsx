@@ -230,7 +230,7 @@ function PartCard({
         <div className="mt-0.5 flex flex-wrap items-center">
           <p className="text-xs text-ink-soft">
             <span className="figures block min-h-5 text-sm text-ink">
-              {entry.size && `${entry.size.map((mm) => formatSize(mm, 'mm')).join(' × ')} mm`}
+              {entry.size && `${entry.size.map((mm) => formatSize(mm, entry.unit)).join(' × ')} ${entry.unit}`}
             </span>
             <span className="block">{dayText(new Date(entry.updatedAt))}</span>
           </p>

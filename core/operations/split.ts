@@ -126,19 +126,12 @@ function keysOf(values: KeyValues, plane: Frame, work: TreatmentWork): Keys {
   if (kind === 'none' || !bounds) return noKeys
   const turned = kind === 'dovetails' && slide === 'across'
   const frame = turned ? compose(plane, { ...world, u: [0, 1, 0], v: [-1, 0, 0] }) : plane
-  const section = new Section(scope, solid, frame)
-  if (section.rings.length === 0) return noKeys
+  const section = new Section(scope, solid, frame, values.gap)
+  if (section.misses) return noKeys
   const made =
     kind === 'dovetails'
-      ? dovetailsOf(scope, section, { count, width, depth, lean, gap }, values.gap, farthestIn(bounds, frame) + 1, own)
-      : pegsOf(
-          scope,
-          section,
-          { count, diameter: width, depth, gap, loose: kind === 'pins' },
-          values.gap,
-          fineness,
-          own,
-        )
+      ? dovetailsOf(scope, section, { count, width, depth, lean, gap }, farthestIn(bounds, frame) + 1, own)
+      : pegsOf(scope, section, { count, diameter: width, depth, gap, loose: kind === 'pins' }, fineness, own)
   const { fault } = made
   const offered = (field: string, most: number) => {
     const mm = Math.floor(most * 100) / 100

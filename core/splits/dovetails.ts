@@ -22,17 +22,17 @@ const asked = 7
 
 /**
  * Dovetails spread over the width of a section, along the second direction of its frame, on the first half; and what is wrong
- * with them. `split`: the gap of the halves; `far`: how far the solid reaches.
+ * with them. `far`: how far the solid reaches.
  */
 export function dovetailsOf(
   scope: Scope,
   section: Section,
   sizes: Dovetails,
-  split: number,
   far: number,
   own: Owning,
 ): { readonly keys: Keys; readonly fault?: KeyFault } {
   const { count, width, depth, lean, gap } = sizes
+  const split = 2 * section.half
   const [sine, cosine] = sineCosine(lean)
   const [left, right] = section.width
   const pitch = (right - left) / count
@@ -41,7 +41,7 @@ export function dovetailsOf(
   if (width + spread + keyWall > pitch)
     return { keys: noKeys, fault: { what: 'no-room', most: pitch - spread - keyWall } }
   const middles = Array.from({ length: count }, (_, i) => left + (i + 0.5) * pitch)
-  const most = Math.min(...middles.map((x) => roomAt(section, x, width))) - split / 2 - gap - keyWall
+  const most = Math.min(...middles.map((x) => roomAt(section, x, width))) - gap - keyWall
   if (depth > most) return { keys: noKeys, fault: { what: 'too-deep', most } }
   const kept = middles.map((x, i) =>
     tongue(scope, section.frame, x, profileOf(sizes, split, 0), far, own, 'dovetail', i),

@@ -23,22 +23,22 @@ export type PegFault = KeyFault | { readonly what: 'fewer'; readonly found: numb
 /** The bevel that leads a peg in, as a share of its diameter. */
 const leadIn = 0.1
 
-/** Pegs spread over a section whose first half they stand on, and what is wrong with them. `split`: the gap of the halves. */
+/** Pegs spread over a section whose first half they stand on, and what is wrong with them. */
 export function pegsOf(
   scope: Scope,
   section: Section,
   { count, diameter, depth, gap, loose }: Pegs,
-  split: number,
   fineness: number,
   own: Owning,
 ): { readonly keys: Keys; readonly fault?: PegFault } {
   const socket = diameter / 2 + gap
+  const split = 2 * section.half
   const places = section.spread(count, socket + keyWall, 2 * socket + keyWall)
   if (places.length === 0)
     return { keys: noKeys, fault: { what: 'no-room', most: 2 * (section.roomiest() - keyWall - gap) } }
   const ways = loose ? ([1, -1] as const) : ([1] as const)
   const rooms = ways.flatMap((way) => places.map((at) => roomAt(section, at, socket, way)))
-  const most = Math.min(...rooms) - split / 2 - gap - keyWall
+  const most = Math.min(...rooms) - gap - keyWall
   if (depth > most) return { keys: noKeys, fault: { what: 'too-deep', most } }
   const segments = segmentsFor(socket, fineness, true)
   const sunk = (way: 1 | -1) =>

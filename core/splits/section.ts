@@ -2,18 +2,32 @@ import type { Ring, Scope, Solid } from '../kernel/index.ts'
 import { type Frame, inverse, pointOut } from '../place/index.ts'
 import { distance2, dot2, insideRings, minus, plus, pointInside, ringArea, times, type Vec2 } from '../plane/index.ts'
 
-/** The section of a solid in the plane of a frame, and where in it something finds room. Lengths in mm. */
+/**
+ * Where two halves of a solid face each other across the plane of a frame and a gap, and where in it something finds room.
+ * Lengths in mm.
+ */
 export class Section {
   readonly #scope: Scope
   readonly #solid: Solid
   readonly frame: Frame
+  /** what both halves have of it */
   readonly rings: readonly Ring[]
+  /** whether the plane goes past the solid */
+  readonly misses: boolean
+  /** of the gap, how far the face of each half is from the plane */
+  readonly half: number
 
-  constructor(scope: Scope, solid: Solid, frame: Frame) {
+  constructor(scope: Scope, solid: Solid, frame: Frame, gap = 0) {
     this.#scope = scope
     this.#solid = solid
     this.frame = frame
-    this.rings = scope.slice(scope.placed(solid, inverse(frame)), 0).rings
+    this.half = gap / 2
+    const stood = scope.placed(solid, inverse(frame))
+    const at = (height: number) => scope.slice(stood, height).rings
+    // Where it leans, the two faces that a wide gap leaves are not alike.
+    const faces = gap > 0 ? [at(this.half), at(-this.half)] : [at(0)]
+    this.misses = faces.every((rings) => rings.length === 0)
+    this.rings = faces.reduce((all, rings) => scope.commonRegions(all, rings))
   }
 
   /** How far it reaches across, along `u`. */
@@ -64,10 +78,10 @@ export class Section {
     return []
   }
 
-  /** How far the solid goes on from a place of the plane along its normal (1) or against it, to where it first ends. */
+  /** How far the half along the normal (1) or against it goes on from a place of its face, to where it first ends. */
   depthAt([x, y]: Vec2, way: 1 | -1): number {
     const { n } = this.frame
-    const from = pointOut(this.frame, [x, y, 0])
+    const from = pointOut(this.frame, [x, y, way * this.half])
     const inwards = [way * n[0], way * n[1], way * n[2]] as const
     return this.#solid.crossings(from, inwards).find((far) => far > 1e-6) ?? 0
   }

@@ -222,6 +222,32 @@ describe('pegs', () => {
     const short = await piecesOf([block, split({ at: 'b/right, -1', keys: 'pegs' })])
     expect(short.told).toEqual(['keys-no-depth'])
   })
+  it('ask for room at the faces that a wide gap leaves, not in the plane between them', async () => {
+    // A cone 1:2.5 of radius: at the plane 6.0 wide to each side, 5.4 where the upper half begins.
+    const cone = step('b', 'bar', { diameter: '20', height: '20', form: 'tapered', end: '4' })
+    const told = async (gap: string, size: string, keys = 'pegs') => {
+      const { problems } = await piecesOf([
+        cone,
+        split({ at: 'z, 10', gap, keys, size, depth: '1', count: '1', fit: '0.1' }),
+      ])
+      return problems.map(({ code, offer }) => [code, offer?.mm])
+    }
+    expect(await told('0', '9.7')).toEqual([])
+    expect(await told('3', '9.7')).toEqual([['pegs-no-room', expect.closeTo(2 * (5.4 - 1.1), 1)]])
+    expect(await told('3', '7.3')).toEqual([])
+    // How deep is asked from the face of the half that it goes into.
+    const deep = async (gap: string, keys: string) => {
+      const { problems } = await piecesOf([
+        step('b', 'plate', { width: '40', depth: '30', height: '20' }),
+        split({ at: 'z, 10', gap, keys, size: '4', depth: '30', count: '1', fit: '0.1' }),
+      ])
+      return problems[0]!.offer!.mm
+    }
+    for (const keys of ['pegs', 'pins', 'dovetails']) {
+      expect(await deep('0', keys)).toBeCloseTo(10 - 1.1, 1)
+      expect(await deep('5', keys)).toBeCloseTo(7.5 - 1.1, 1)
+    }
+  })
 })
 
 describe('places in a section', () => {

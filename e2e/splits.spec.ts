@@ -54,7 +54,18 @@ test('a piece is split in two, held together by pegs, and each half is handed of
   await expect(entry(page, 'Pieces')).toHaveText('2')
   await expect(page.getByText('prints as 2 pieces')).toBeVisible()
 
-  await put(value(page, 2, 'Split at, distance'), '12.7')
+  // Where it splits is dragged by the plane's handle, and typed at its dimension.
+  const grip = (await page.getByRole('button', { name: 'Drag to change: Split at' }).boundingBox())!
+  await page.mouse.move(grip.x + 5, grip.y + 5)
+  await page.mouse.down()
+  await page.mouse.move(grip.x + 95, grip.y + 30, { steps: 6 })
+  await page.mouse.up()
+  await expect(value(page, 2, 'Split at, distance')).toHaveValue(/^[1-9]\d*$/)
+  await page.getByRole('button', { name: /^Split at \d/ }).click()
+  const typed = page.getByRole('group', { name: 'Dimensions' }).getByRole('textbox', { name: 'Split at' })
+  await typed.fill('12.7')
+  await typed.press('Enter')
+  await expect(value(page, 2, 'Split at, distance')).toHaveValue('12.7')
   await chooseIn(page, 2, 'Held together by', 'pegs and sockets')
   await expect(line(page, 2)).toContainText('deep, fit')
   // Too large for the section: the largest that fits is one press away.

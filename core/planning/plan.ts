@@ -47,6 +47,8 @@ export interface Plan {
   readonly geometry: ReadonlyMap<string, StepGeometry>
   /** of every step with a body that can be built, those in bundles too */
   readonly operands: ReadonlyMap<string, BodyOperand>
+  /** planes that fields of treatments name, by step and field, in the frame of the step's list */
+  readonly planes: ReadonlyMap<string, Readonly<Record<string, Frame>>>
   /** where joints stand, by their ids */
   readonly joints: ReadonlyMap<string, PlacedJoint>
   readonly problems: readonly Problem[]
@@ -66,7 +68,8 @@ export function planPart(resolved: ResolvedPart, made: MadeFaces = {}): Plan {
     operands: work.list(piece.steps, { material: undefined, cuts: false }),
   }))
   const joints = work.joints()
-  return { pieces, geometry: work.seats.geometry, operands: work.operands, joints, problems: work.problems }
+  const { seats, operands, planes, problems } = work
+  return { pieces, geometry: seats.geometry, operands, planes, joints, problems }
 }
 
 /** What a list of steps works on: the material round its bundle, and whether the bundle takes material away. */
@@ -88,6 +91,7 @@ const nowhere: Box = { min: [0, 0, 0], max: [0, 0, 0] }
 class Planning {
   readonly seats: Seats
   readonly operands = new Map<string, BodyOperand>()
+  readonly planes = new Map<string, Readonly<Record<string, Frame>>>()
   readonly problems: Problem[] = []
   private readonly resolved: ResolvedPart
   private readonly made: MadeFaces
@@ -138,6 +142,7 @@ class Planning {
     const path = ['steps', step.id]
     return guarded(path, this.problems, () => {
       const planes = planesOf(treatment.fields, values, this.seats, path)
+      if (planes) this.planes.set(step.id, planes)
       const box = treatment.touches?.(values as never)
       return planes && { kind: 'treatment', step, operation: treatment, values, planes, box }
     })

@@ -9,6 +9,7 @@ import { usePart } from '../state/part.ts'
 import {
   type DimensionTarget,
   type DrawnDimension,
+  dimensionEdit,
   leaderDimension,
   overallDimensions,
   selectedDimensions,
@@ -36,7 +37,7 @@ export function Dimensions({ editable }: { readonly editable: boolean }) {
       ? leaderDimension(worked.resolved, selection.id, meshesOf(pieces), view.eye)
       : undefined
   const dimensions = chosen
-    ? [...selectedDimensions(part, worked.resolved, worked.plan, selection), ...(leader ? [leader] : [])]
+    ? [...selectedDimensions(part, worked.resolved, worked.plan, selection, box), ...(leader ? [leader] : [])]
     : overallDimensions(box, view.eye)
   const placed = dimensions.flatMap((dimension) => {
     const layout = layoutOf(dimension, view)
@@ -216,17 +217,8 @@ function Value({
 }
 
 function apply(target: DimensionTarget, text: string, final: boolean): void {
-  const { edit } = usePart.getState()
-  if (target.kind === 'field')
-    edit(
-      { type: 'set-field', id: target.id, field: target.field, text },
-      final ? undefined : `${target.id}.${target.field}`,
-    )
-  else if (target.kind === 'lift')
-    edit({ type: 'set-place', id: target.id, change: { lift: text } }, final ? undefined : `${target.id}.lift`)
-  else
-    edit(
-      { type: 'set-offset', id: target.id, axis: target.axis, change: { by: text } },
-      final ? undefined : `${target.id}.${target.axis}`,
-    )
+  const { part, edit } = usePart.getState()
+  const change = part && dimensionEdit(part, target, text)
+  const of = target.kind === 'offset' ? target.axis : target.kind === 'lift' ? 'lift' : target.field
+  if (change) edit(change, final ? undefined : `${target.id}.${of}`)
 }

@@ -2,6 +2,8 @@ import { type BodyStep, findStep, hasBody } from '@makrel/core/document'
 import { add, scaled, type Vec3 } from '@makrel/core/place'
 import type { StepGeometry } from '@makrel/core/planning'
 import type { ComponentType } from 'react'
+import { wholeBox } from '../frame/whole.ts'
+import { useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { LiftIcon, MoveIcon, TurnIcon } from '../ui/icons.tsx'
 import { selectedDimensions } from './dimensionLines.ts'
@@ -26,6 +28,7 @@ export function Handles() {
   const { part, worked } = useLateWorked()
   const selection = usePart((state) => state.selection)
   const label = useDrag((state) => state.label)
+  const pieces = useBuild((state) => state.pieces)
   const step = selection?.kind === 'step' ? findStep(part, selection.id)?.step : undefined
   if (!step || !selection || !worked) return null
   const geometry = worked.plan.geometry.get(step.id)
@@ -34,7 +37,7 @@ export function Handles() {
       {hasBody(step) && geometry && <PlaceHandles step={step} geometry={geometry} />}
       <Grips
         id={step.id}
-        grips={gripsOf(selectedDimensions(part, worked.resolved, worked.plan, selection))}
+        grips={gripsOf(selectedDimensions(part, worked.resolved, worked.plan, selection, wholeBox(pieces)))}
         beside={hasBody(step) ? geometry?.frame.origin : undefined}
       />
       {label && (
@@ -142,7 +145,7 @@ function Grips({ id, grips, beside }: GripsProps) {
         const { label: name } = grip.dimension
         return (
           <button
-            key={grip.field}
+            key={grip.target.field}
             type="button"
             tabIndex={-1}
             aria-label={`Drag to change: ${name}`}

@@ -27,6 +27,7 @@ import { Datums } from './Datums.tsx'
 import { Dimensions } from './Dimensions.tsx'
 import { useDrag } from './drag.ts'
 import { EdgeMarks } from './edges.tsx'
+import { FieldPlanes } from './FieldPlanes.tsx'
 import { FindingMarks } from './FindingMarks.tsx'
 import { Handles } from './Handles.tsx'
 import { InspectLabel, useInspected } from './inspect.tsx'
@@ -134,6 +135,7 @@ export function PartView({ editable = false, tools = false, motions, marks, chil
           ghosts.map(({ id, mesh, cuts, frame }) => (
             <GhostModel key={id} mesh={mesh} cuts={cuts} motion={since(part, id, frame)} />
           ))}
+        {tools && <FieldPlanes box={box} />}
         {marks && <FindingMarks marks={marks} />}
         <CameraRig box={box} fitKey={part.id} />
       </Canvas>

@@ -1,10 +1,11 @@
-import { type BodyStep, findStep, hasBody, type Offset, type Part } from '@makrel/core/document'
-import { type FieldDefinition, isNumberField } from '@makrel/core/fields'
+import { type BodyStep, type Edit, findStep, hasBody, type Offset, type Part } from '@makrel/core/document'
+import { type FieldDefinition, isNumberField, type PlaneValue, planeText, planeTextOf } from '@makrel/core/fields'
 import type { ValueKind } from '@makrel/core/measures'
 import {
   add,
   type Box,
   compose,
+  corners,
   cross,
   directionIn,
   directionOut,
@@ -31,6 +32,8 @@ import type { Selection } from '../state/part.ts'
 /** Where a typed dimension goes. */
 export type DimensionTarget =
   | { readonly kind: 'field'; readonly id: string; readonly field: string }
+  /** how far off a plane lies that a field names */
+  | { readonly kind: 'plane'; readonly id: string; readonly field: string }
   | { readonly kind: 'offset'; readonly id: string; readonly axis: 'across' | 'along' }
   | { readonly kind: 'lift'; readonly id: string }
 
@@ -49,9 +52,28 @@ export interface DrawnDimension {
   /** text as typed, or the value itself (mm) where it only reads */
   readonly text?: string
   readonly value: number
-  /** it may be less than nothing: the other way */
-  readonly signed?: true
+  /** whether it may be less than nothing, which is the other way: and nothing at all, or not that */
+  readonly signed?: 'or-nothing' | 'but-nothing'
+  /** unit, the way its end goes where it is nothing */
+  readonly way?: Vec3
   readonly target?: DimensionTarget
+}
+
+/** What typing a dimension changes. */
+export function dimensionEdit(part: Part, target: DimensionTarget, text: string): Edit | undefined {
+  const { id } = target
+  switch (target.kind) {
+    case 'field':
+      return { type: 'set-field', id, field: target.field, text }
+    case 'plane': {
+      const { of } = planeText(findStep(part, id)?.step.fields[target.field] ?? '')
+      return { type: 'set-field', id, field: target.field, text: planeTextOf({ of, at: text }) }
+    }
+    case 'lift':
+      return { type: 'set-place', id, change: { lift: text } }
+    case 'offset':
+      return { type: 'set-offset', id, axis: target.axis, change: { by: text } }
+  }
 }
 
 /** The overall size of the part, on the sides that face the eye. */
@@ -96,17 +118,18 @@ export function overallDimensions(box: Box, eye: Vec3): DrawnDimension[] {
   ]
 }
 
-/** The dimensions of the selected step or joint: its own sizes, and the distances that place it. */
+/** The dimensions of the selected step or joint: its own sizes, and the distances that place it; `box`: what they stand beside. */
 export function selectedDimensions(
   part: Part,
   resolved: ResolvedPart,
   plan: Plan,
   selection: Selection,
+  box?: Box,
 ): DrawnDimension[] {
   if (selection.kind === 'joint') return jointDimensions(resolved, selection.id)
   const found = findStep(part, selection.id)
   const worked = resolved.steps.get(selection.id)
-  if (worked?.treatment) return movedDimensions(worked, plan)
+  if (worked?.treatment) return [...movedDimensions(worked, plan), ...planeDimensions(worked, plan, box)]
   const geometry = plan.geometry.get(selection.id)
   if (!found || !worked?.shape || !worked.values || !worked.place || !geometry) return []
   const { step } = found
@@ -172,10 +195,41 @@ function movedDimensions({ step, treatment, values }: ResolvedStep, plan: Plan):
       valueKind: 'length',
       text: step.fields[field] ?? '',
       value: moves.by,
-      signed: true,
+      signed: 'but-nothing',
       target: { kind: 'field', id: step.id, field },
     },
   ]
+}
+
+/** How far the planes lie off that a treatment's fields name: from the middle of the bed, or from a face. */
+function planeDimensions(
+  { step, treatment, values }: ResolvedStep,
+  plan: Plan,
+  box: Box | undefined,
+): DrawnDimension[] {
+  const planes = plan.planes.get(step.id)
+  if (!planes || !treatment || !values) return []
+  return Object.entries(planes).map(([field, { origin, u, n }]) => {
+    const { at } = values[field] as PlaneValue
+    const away = scaled(u, -1)
+    // Beside the part, where it hides nothing.
+    const farthest = box ? Math.max(...corners(box).map((corner) => dot(subtract(corner, origin), away))) : 0
+    const to = add(origin, scaled(away, Math.max(0, farthest)))
+    return {
+      key: `${step.id}.${field}`,
+      label: treatment.fields[field]!.label,
+      form: 'linear',
+      from: add(to, scaled(n, -at)),
+      to,
+      away,
+      valueKind: 'length',
+      text: planeText(step.fields[field] ?? '').at,
+      value: at,
+      signed: 'or-nothing',
+      way: n,
+      target: { kind: 'plane', id: step.id, field },
+    }
+  })
 }
 
 /** The size of a treatment, at a leader to that of its faces which looks at the eye most; undefined where none is to be seen. */

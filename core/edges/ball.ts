@@ -17,6 +17,8 @@ export interface Contact {
   readonly face: number
   /** how far the surface stands out beyond the straight line from the edge to here, mm */
   readonly bulge: number
+  /** how the surface curves across the edge, 1/mm: above 0 where it falls away from its tangent */
+  readonly curve: number
   /** the half-edge that the surface ends at before it gets here; −1 where it does not */
   readonly past: number
 }
@@ -144,7 +146,7 @@ export function ballAt(surface: Surface, place: EdgePlace, radius: number, sense
 /** Where the surfaces go on into each other the ball touches both at the edge. */
 export function closed(left: Start, right: Start, surface: Surface, place: EdgePlace, radius: number): Station {
   const contact = (side: 'left' | 'right', { edge, normal }: Start): Contact => ({
-    ...{ at: edge, normal, bulge: 0, past: -1 },
+    ...{ at: edge, normal, bulge: 0, curve: 0, past: -1 },
     face: surface.face(halfEdgeOf(surface, place, side)),
   })
   return {
@@ -248,9 +250,17 @@ export function contactOf(way: Way, place: number, sense: Sense): Contact {
     at,
     normal,
     bulge: bulgeOf(steps.slice(0, i + 1), at, normal, sense),
+    curve: curveOf(steps[0]!, at, normal),
     past: beyond ? end : -1,
     face: way.face,
   }
+}
+
+/** How much the normal turns for each mm from a place of the surface to another one. */
+function curveOf(from: Footing, to: Vec3, normal: Vec3): number {
+  const way = subtract(to, from.on)
+  const size = dot(way, way)
+  return size > 1e-12 ? dot(subtract(normal, from.normal), way) / size : 0
 }
 
 /** How far the places of a way stand out beyond the straight line from its start to `to`. */

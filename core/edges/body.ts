@@ -77,7 +77,9 @@ export function outlineOf(
     const slope = slopeOf(contact, next, station)
     const far = isFlat(contact) || slope < 1e-3 ? 0 : Math.min(clear / 2 / slope, station.radius / 2)
     const foot = far > 0 ? add(at, scaled(unit(away), far)) : at
-    const wing = far > 0 ? out(foot, normal, far * slope) : at
+    // Where the surface falls away from its tangent it goes with it, or its end would stand out again.
+    const falls = (Math.max(0, -sense * contact.curve) * far ** 2) / 2
+    const wing = far > 0 ? out(foot, normal, far * slope + falls) : at
     const within = out(foot, normal, -inset)
     return {
       wing: { at: wing, within },

@@ -137,7 +137,7 @@ export function pivotAt({ vertex, axis, normal, from, to, radii }: PivotCorner, 
   const deep = (-sense * radius - radius * dot(u, normal)) / dot(axis, normal)
   const foot = add(vertex, scaled(axis, deep))
   const centre = add(foot, scaled(u, radius))
-  const contact = { bulge: 0, past: -1, face: -1 }
+  const contact = { bulge: 0, curve: 0, past: -1, face: -1 }
   const along = scaled(unit(cross(u, axis)), -sense)
   return {
     ...{ edge: vertex, along, centre, radius },

@@ -1,9 +1,12 @@
 import { describe, expect, it } from 'vitest'
 import type { Place, Step } from '../document/index.ts'
+import { Sketch } from '../outline/index.ts'
 import { add, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
+import { flatsRound } from '../plane/index.ts'
 import { workOut } from '../planning/index.ts'
-import { renderMeshOf } from '../solids/index.ts'
+import { copiesOf, namedSolid, renderMeshOf } from '../solids/index.ts'
 import { built, onFace, partOf, step, testKernel, treatment } from '../testing/index.ts'
+import { emptyOutline } from '../testing/outlines.ts'
 
 const kernel = await testKernel()
 
@@ -326,6 +329,79 @@ describe('the ball touches both faces all along', () => {
     const one = withEdges('round', 'where b/front meets b/left', { radius: '1.1', end: 'running', to: '3.7' })
     const away = w * d * h - (await limit([block, one]))
     expect(away / (((1 - Math.PI / 4) * h * (1.1 ** 2 + 1.1 * 3.7 + 3.7 ** 2)) / 3)).toBeCloseTo(1, 4)
+  })
+})
+
+describe('the round touches its faces without a kink', () => {
+  const bar = (id: string, diameter: string, height: string, more?: Parameters<typeof step>[3]) =>
+    step(id, 'bar', { diameter, height }, more)
+  const wide = step('b', 'plate', { width: '50', depth: '50', height: '12' })
+  const egg = new Sketch(emptyOutline('egg'))
+  egg.ellipse({ at: [0, 0] }, { at: [17.3, 0] }, 9.1)
+  const collar = new Sketch(emptyOutline('collar'))
+  collar.rectangle({ at: [12, 0] }, { at: [19.3, 11.1] }, false)
+  it.each<[string, Step[], number]>([
+    ['all edges of a block', [block, round('all', 2.3)], 2.3],
+    ['the rims of a bar', [bar('c', '15.3', '12'), round('all', 1.7)], 1.7],
+    [
+      'the rims of a cone',
+      [step('c', 'bar', { diameter: '24', height: '20', form: 'tapered', end: '12' }), round('all', 1.7)],
+      1.7,
+    ],
+    [
+      'the rims of a bore',
+      [block, step('h', 'hole', { diameter: '6.2' }, onTop({ across: off('1.9') })), round('rims h', 1.1)],
+      1.1,
+    ],
+    ['the foot of a bar', [block, bar('c', '8.3', '12', onTop()), round('where c meets b', 2.6)], 2.6],
+    [
+      'the foot of one that leans',
+      [wide, bar('c', '8.2', '20', onTop({ tilt: '30', lift: '-5' })), round('where c/side meets b/top', 1.7)],
+      1.7,
+    ],
+    [
+      'where a bar stands on a ball',
+      [step('b', 'ball', { diameter: '20' }), bar('c', '8.2', '20', { place: { lift: '10' } }), round('inner', 1.9)],
+      1.9,
+    ],
+    [
+      'the rims of a hole across a bar',
+      [
+        bar('c', '20', '40'),
+        step('h', 'hole', { diameter: '6' }, { place: { ...onFace('c', 'side') } }),
+        round('rims h', 1.1),
+      ],
+      1.1,
+    ],
+    [
+      'where two bars cross',
+      [
+        bar('c', '12', '40'),
+        bar('q', '9', '40', { place: { ...onFace('c', 'side'), lift: '-20' } }),
+        round('where q meets c', 1.3),
+      ],
+      1.3,
+    ],
+    [
+      'where a ring lies in a plate',
+      [wide, step('c', 'ring', { diameter: '30', thick: '8' }, onTop({ lift: '-2' })), round('where c meets b', 1.3)],
+      1.3,
+    ],
+    ['the rims of an ellipse', [step('c', 'extrude', { outline: 'egg', height: '8' }), round('all', 1.3)], 1.3],
+    ['all edges of what is turned', [step('c', 'revolve', { outline: 'collar' }), round('all', 1.3)], 1.3],
+  ])('%s', async (_, steps, r) => {
+    for (const fineness of [0.04, 0.01]) {
+      const part = partOf(steps, { outlines: [egg.outline, collar.outline] })
+      const { pieces, plan, problems } = await built(kernel, part, fineness)
+      expect(problems).toEqual([])
+      const piece = pieces[0]!
+      const { edges, faces } = namedSolid(piece.solid!, copiesOf(plan), piece.ownerOf)
+      const isRound = (face: number) => faces[face]!.key.startsWith('step/t/')
+      const touching = edges.filter((edge) => edge.faces.filter(isRound).length === 1)
+      expect(touching.length).toBeGreaterThan(1)
+      const oneFlat = 360 / flatsRound(r, fineness)
+      for (const { bend, key } of touching) expect(Math.abs(bend), `${key} at ${fineness}`).toBeLessThan(oneFlat)
+    }
   })
 })
 

@@ -161,7 +161,7 @@ function footOn(surface: Surface, { rolled, end }: End, centre: Vec3): { edge: V
 
 /** What is said of a place where a ball touches a flat face near a corner. */
 function contactOn(surface: Surface, at: Vec3, normal: Vec3, h: number): Contact {
-  return { at, normal, bulge: 0, past: -1, face: surface.face(h) }
+  return { at, normal, bulge: 0, curve: 0, past: -1, face: surface.face(h) }
 }
 
 function ballCorner(

@@ -164,22 +164,38 @@ function facetNormals({ positions, triangles }: SolidMesh): Float32Array {
 /** Lower than this a triangle looks anywhere, by the last digits of its corners, mm. */
 const sliverHeight = 2e-4
 
-/** Normals in which a sliver looks where the triangle across its longest side does: no lines are drawn over coplanar faces. */
+/**
+ * Normals in which a sliver looks where the triangle across its longest side does, or, where that is a sliver that knows no more,
+ * across its next: no lines are drawn over coplanar faces, nor along smooth ones.
+ */
 function withoutSlivers(flat: Float32Array, mesh: SolidMesh, twins: Int32Array): Float32Array {
-  const slivers: { readonly t: number; readonly across: number }[] = []
   const sides = sideLengths(mesh)
+  /** where each sliver may look, across its sides from the longest to the shortest */
+  const slivers = new Map<number, readonly number[]>()
   for (let t = 0; t < mesh.triangles.length / 3; t++) {
-    const [a, b, c] = [sides[3 * t]!, sides[3 * t + 1]!, sides[3 * t + 2]!]
-    const longest = Math.max(a, b, c)
-    const across = twins[3 * t + (longest === a ? 0 : longest === b ? 1 : 2)]!
-    if (across >= 0 && doubledArea(mesh, t) < sliverHeight * longest)
-      slivers.push({ t, across: Math.floor(across / 3) })
+    const longest = Math.max(sides[3 * t]!, sides[3 * t + 1]!, sides[3 * t + 2]!)
+    if (doubledArea(mesh, t) >= sliverHeight * longest) continue
+    const own = [3 * t, 3 * t + 1, 3 * t + 2].sort((a, b) => sides[b]! - sides[a]!)
+    slivers.set(
+      t,
+      own.filter((h) => twins[h]! >= 0).map((h) => Math.floor(twins[h]! / 3)),
+    )
   }
-  if (slivers.length === 0) return flat
+  if (slivers.size === 0) return flat
   const out = flat.slice()
-  // Slivers may lie beside slivers: from the last to the first and back again.
-  for (const order of [slivers, [...slivers].reverse(), slivers])
-    for (const { t, across } of order) out.copyWithin(3 * t, 3 * across, 3 * across + 3)
+  const settle = (side: number) => {
+    let settled = 0
+    for (const [t, across] of slivers) {
+      const other = across[side]
+      if (other === undefined || slivers.has(other)) continue
+      out.copyWithin(3 * t, 3 * other, 3 * other + 3)
+      slivers.delete(t)
+      settled++
+    }
+    return settled > 0
+  }
+  // Slivers may lie beside slivers: one that was told tells the next.
+  while (settle(0) || settle(1) || settle(2));
   return out
 }
 

@@ -4,11 +4,13 @@ import {
   type Box,
   compose,
   corners,
+  directionIn,
   dot,
   type Frame,
   type PlaceValues,
   pointOut,
   type Seating,
+  type SupportFunction,
   scaled,
   subtract,
 } from '../place/index.ts'
@@ -21,10 +23,16 @@ import type { Body, BodyOperand } from './operand.ts'
 /** How far cuts reach out of the face they begin at, mm: less than any printer shows, more than numbers are rounded by. */
 export const cutOverlap = 0.005
 
-/** A tilted mouth must reach so much farther that its lower rim still clears the face. */
-export function overlapFor({ min, max }: Box, { tilt, lean }: PlaceValues): number {
-  const slope = Math.min(10, Math.hypot(...[tilt, lean].map((angle) => Math.tan((angle * Math.PI) / 180))))
-  return cutOverlap + (Math.max(max[0] - min[0], max[1] - min[1]) / 2) * slope
+/** A bore's flats lie outside of its circle: so much farther at most, as a share, where there are twelve of them. */
+const outOfRound = 1 / Math.cos(Math.PI / 12)
+
+/** A mouth in `frame` that leans to its seat must reach so much farther that its lower rim still clears the face. */
+export function overlapFor(frame: Frame, seat: Frame, reach: SupportFunction): number {
+  const [x, y, up] = directionIn(frame, seat.n)
+  const leans = Math.hypot(x, y)
+  if (leans < 1e-9) return cutOverlap
+  const slope = Math.min(10, leans / Math.abs(up))
+  return cutOverlap + outOfRound * Math.max(0, reach([-x / leans, -y / leans, 0])) * slope
 }
 
 /** How far down its own axis a shape must go to leave the far side of all material, from any of its copies. */

@@ -24,7 +24,6 @@ import {
   type Body,
   type BodyOperand,
   type Bundle,
-  boxOfBody,
   boxOfCopies,
   type Copy,
   type Operand,
@@ -337,7 +336,7 @@ class Planning {
       below,
       below ? this.seats.thicknessBelow(step.place.on, below) : [],
     )
-    const overlap = body.kind === 'shape' ? overlapFor(boxOfBody(body, shared, 0), place) : 0
+    const overlap = body.kind === 'shape' ? overlapFor(first, seating.frame, reachOf(body, shared)) : 0
     const whole =
       body.kind === 'bundle' ? { ...body, operands: oriented(body.operands, directionIn(frames[0]!, [0, 0, 1])) } : body
     const acting = { cuts, through: past, flush, overlap, copies, box }

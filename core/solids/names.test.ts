@@ -1,3 +1,4 @@
+import fc from 'fast-check'
 import { afterEach, describe, expect, it } from 'vitest'
 import type { Part, Step } from '../document/index.ts'
 import { isNumberField } from '../fields/index.ts'
@@ -240,4 +241,34 @@ describe('parts put together at random', () => {
     expect(near / all).toBeGreaterThan(0.94)
     expect(wrong / all).toBeLessThan(0.02)
   }, 400_000)
+})
+
+describe('the mouth of a cut that leans', () => {
+  it('is gone with what it cuts, however it leans, is turned and is broken into flats', async () => {
+    const angle = fc.integer({ min: -550, max: 550 }).map((tenths) => `${tenths / 10}`)
+    const kinds = [
+      ['hole', { diameter: '5.3' }],
+      ['slot', { length: '9.7', width: '4.1' }],
+      ['teardrop', { diameter: '4.4' }],
+    ] as const
+    await fc.assert(
+      fc.asyncProperty(
+        angle,
+        angle,
+        angle,
+        fc.constantFrom(...kinds),
+        fc.constantFrom(0.1, 0.03),
+        async (tilt, lean, turn, [shape, fields], fineness) => {
+          const place = { ...onFace('base', 'top'), tilt, lean, turn }
+          const cut = step('c', shape, fields, { place })
+          const block = step('base', 'plate', { width: '90', depth: '90', height: '5' })
+          const [mesh] = await drawn(partOf([block, cut]), fineness)
+          const own = mesh!.faces.filter(({ owner }) => owner.id === 'c').map(({ face }) => face)
+          expect(own.length).toBeGreaterThan(0)
+          expect(own).not.toContain('mouth')
+        },
+      ),
+      { numRuns: 60 },
+    )
+  })
 })

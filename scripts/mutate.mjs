@@ -25,11 +25,13 @@ const changes = [
   [/\? -1 : 1/g, '? 1 : -1'],
 ]
 /**
- * A comparison with a tolerance is turned round as a whole: that it is met to the last digit, which is all that `<` and `<=`
- * differ in, does not happen.
+ * A comparison of sizes is turned round as a whole: that one is met to the last digit, which is all that `<` and `<=` differ in,
+ * does not happen. Of what is counted it does.
  */
-const turned = { '<': ' > ', '<=': ' >= ', '>': ' < ', '>=': ' <= ' }
-const tolerance = /\b\d+e-\d+/
+const turned = { '<': ' >= ', '<=': ' > ', '>': ' <= ', '>=': ' < ' }
+/** What is counted, right before or behind the sign, or anywhere in the head of a loop. */
+const counted = /^\s*for \(|(\.length|[cC]ount|indexOf\(.*\)|\b[ijkmn]) $|^(\w+\.length|[cC]ount|[ijkmn]\b|[1-9]\b)/
+
 /** Lines that hold no arithmetic: words, types, imports. */
 const skipped =
   /^\s*(\*|\/\/|\/\*|import |export type|export interface|readonly |type |interface |['"`])|['"`].* [-+*/<>|&=!]+ .*['"`]|=>\s*string/
@@ -66,8 +68,9 @@ const places = sources(join(root, 'core')).flatMap((file) =>
         ? []
         : changes.flatMap(([from, to]) =>
             [...line.matchAll(from)].map(({ index, 0: sign }) => {
-              const own = tolerance.test(line.slice(index)) ? turned[sign.trim()] : undefined
-              return { file, number, index, sign, to: own ?? to }
+              const [before, behind] = [line.slice(0, index + 1), line.slice(index + sign.length)]
+              const isCounted = counted.test(before) || counted.test(behind)
+              return { file, number, index, sign, to: (isCounted ? undefined : turned[sign.trim()]) ?? to }
             }),
           ),
     ),

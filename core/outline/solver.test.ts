@@ -201,6 +201,20 @@ describe('the solver', () => {
     const x = (49 + 25 - 36) / 14
     expect(at('c')).toEqual([expect.closeTo(x, 9), expect.closeTo(Math.sqrt(25 - x * x), 9)])
   })
+  it('what cannot be met goes as near to all of it as it can', () => {
+    const { solution, at } = solve({
+      points: { a: [0.4, 1 / 3], b: [30.1, 0.2] },
+      curves: { ab: ['line', ['a', 'b']] },
+      hold: [
+        ['horizontal', ['ab']],
+        ['distance', ['ab'], 10],
+        ['distance', ['ab'], 20.6],
+      ],
+    })
+    expect(solution.solved).toBe(false)
+    expect(at('b')[0] - at('a')[0]).toBeCloseTo(15.3, 4)
+    expect(solution.residual).toBeCloseTo(5.3, 4)
+  })
   it('sides that cannot make a triangle conflict', () => {
     const { system, solution, given } = solve({
       points: { a: [0, 0], b: [10, 1], c: [3, 6] },

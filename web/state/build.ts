@@ -37,6 +37,8 @@ export interface KnownFigures extends PieceFigures {
 interface BuildState {
   /** the part whose solids are shown; behind the edited one while a build runs */
   readonly shown: Part | undefined
+  /** the edited part that they are of, or were built of last */
+  readonly answered: Part | undefined
   readonly pieces: readonly DrawnPiece[]
   readonly problems: readonly Problem[]
   readonly readings: SolidReadings
@@ -50,6 +52,7 @@ interface BuildState {
 
 const nothing: BuildState = {
   shown: undefined,
+  answered: undefined,
   pieces: [],
   problems: [],
   readings: noReadings,
@@ -126,7 +129,8 @@ function createBuild() {
       const answer = await solids().call('build', { have }, shown)
       if (wanted !== part) return
       clearTimeout(slowTimer)
-      store.setState({ ...shownFrom(shown, answer, store.getState().pieces), slow: false, failure: undefined })
+      const { pieces } = store.getState()
+      store.setState({ ...shownFrom(shown, answer, pieces), answered: part, slow: false, failure: undefined })
       clearTimeout(proofTimer)
       proofTimer = setTimeout(() => void prove(part), 120)
     } catch (error) {
@@ -235,18 +239,21 @@ export function useFigures(): WholeFigures | undefined {
 export function useWorked(): WorkedPart | undefined {
   const part = usePart((state) => state.part)
   const built = useBuild((state) => state.problems)
+  const answered = useBuild((state) => state.answered)
   const readings = useBuild((state) => state.readings)
   const findings = useBuild((state) => state.findings)
   // biome-ignore lint/correctness/useExhaustiveDependencies: what is read off the solids is taken from the store
   return useMemo(() => {
     const worked = part && workedOf(part)
+    // Where the solid is on its way, so is what stands on it.
+    const told = worked?.problems.filter(({ code }) => code !== 'reference-unbuilt' || answered === part) ?? []
     return (
       worked && {
         ...worked,
-        problems: [...worked.problems, ...built, ...apartProblems(findings, worked.plan, part.unit)],
+        problems: [...told, ...built, ...apartProblems(findings, worked.plan, part.unit)],
       }
     )
-  }, [part, built, readings, findings])
+  }, [part, built, answered, readings, findings])
 }
 
 /** What the proof found to touch nothing, told on its line. */

@@ -2,7 +2,7 @@ import type { Body, Surface } from '../edges/index.ts'
 import type { Scope } from '../kernel/index.ts'
 import { nextHalfEdge, TriangleTree } from '../mesh/index.ts'
 import { add, cross, dot, norm, perpendicular, scaled, subtract, type Vec3 } from '../place/index.ts'
-import { hardlyTurned, runsOn } from './slabs.ts'
+import { hardlyTurned, runsOn, stretchAt } from './slabs.ts'
 
 /** A surface whose vertices have moved. */
 export interface Moved extends Body {
@@ -147,7 +147,7 @@ function planesAt(surface: Surface, size: (face: number) => number): Plane[][] |
     const normal = surface.normal(h)
     const mm = size(surface.face(h))
     // The flats of a round lie nearer to their own than its corners: they are as far as is asked for.
-    const by = mm / Math.max(leastCosine, dot(normal, surface.flat((h / 3) | 0)))
+    const by = mm * stretchAt(surface, h)
     const known = own.find((plane) => dot(plane.normal, normal) > 1 - 1e-9)
     if (!known) own.push({ normal, by, size: mm })
     else if (known.size !== mm) return undefined
@@ -155,9 +155,6 @@ function planesAt(surface: Surface, size: (face: number) => number): Plane[][] |
   }
   return all
 }
-
-/** No flat lies farther off the surface that it stands for. */
-const leastCosine = 0.8
 
 /** The shortest way that goes as far along each normal as its plane; undefined where there is none, or it is far. */
 function shiftOf(planes: readonly Plane[]): Vec3 | undefined {

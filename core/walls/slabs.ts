@@ -218,20 +218,29 @@ function slabOf(surface: Surface, patch: readonly number[], thick: number, clear
 }
 
 /**
- * How deep a wall goes under each vertex of a patch: no deeper than where the surface under it would fold up. What lies deeper is
- * nearer to something else.
+ * How deep a wall goes under each vertex of a patch: so that its flats lie as deep as it is thick, and no deeper than where the
+ * surface under it would fold up. What lies deeper is nearer to something else.
  */
 function depths(surface: Surface, patch: readonly number[], thick: number, way: 1 | -1): (vertex: number) => number {
-  const least = new Map<number, number>()
+  const deepest = new Map<number, number>()
+  const folds = new Map<number, number>()
   for (const t of patch) {
     const most = foldsAt(surface, t, way)
-    if (most >= thick) continue
     for (let h = 3 * t; h < 3 * t + 3; h++) {
       const vertex = surface.from(h)
-      least.set(vertex, Math.min(least.get(vertex) ?? thick, most * (1 - 1e-6)))
+      deepest.set(vertex, Math.max(deepest.get(vertex) ?? thick, thick * stretchAt(surface, h)))
+      if (most < thick) folds.set(vertex, Math.min(folds.get(vertex) ?? thick, most * (1 - 1e-6)))
     }
   }
-  return (vertex) => least.get(vertex) ?? thick
+  return (vertex) => folds.get(vertex) ?? deepest.get(vertex) ?? thick
+}
+
+/** No flat lies farther off the surface that it stands for, as a cosine. */
+const leastCosine = 0.8
+
+/** How many times as far the corner that half-edge `h` leaves goes along its normal as the flat that it is of. */
+export function stretchAt(surface: Surface, h: number): number {
+  return 1 / Math.max(leastCosine, dot(surface.normal(h), surface.flat((h / 3) | 0)))
 }
 
 /** Roots nearer to each other than this are one: the square of what they differ by, as a share of their sum's. */

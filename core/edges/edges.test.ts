@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { Place, Step } from '../document/index.ts'
 import { Sketch } from '../outline/index.ts'
-import { add, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
+import { add, dot, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
 import { flatsRound } from '../plane/index.ts'
 import { workOut } from '../planning/index.ts'
 import { copiesOf, namedSolid, renderMeshOf } from '../solids/index.ts'
@@ -117,6 +117,88 @@ describe('rounds come to their closed forms', () => {
     const volume = async (steps: Step[]) => (await built(kernel, partOf(steps), 0.0025)).pieces[0]!.solid!.volume()
     const filled = (await volume([ball, bar, round('inner', r)])) - (await volume([ball, bar]))
     expect(Math.abs(filled / sum - 1)).toBeLessThan(2e-3)
+  })
+  it('an inner corner that is filled, and the top over it, in one step and in two', async () => {
+    const notched = [block, step('k', 'plate', { width: '12.6', depth: '14.2', height: '30' }, notch)]
+    const expected = (inner: number, r: number) => {
+      // As it goes in the notch stays as large as it was, and its corner becomes rounder.
+      const area = (by: number) => (w - 2 * by) * (d - 2 * by) - 6.3 * 7.1 + (1 - Math.PI / 4) * (inner + by) ** 2
+      return area(0) * (h - r) + stacked(r, area)
+    }
+    const both = await limit([...notched, round('upright inner; of b/top', 1.4)])
+    expect(both / expected(1.4, 1.4)).toBeCloseTo(1, 6)
+    const apart = await limit([...notched, { ...round('upright inner', 2.9), id: 'i' }, round('of b/top', 1.3)])
+    expect(apart / expected(2.9, 1.3)).toBeCloseTo(1, 6)
+  })
+  it('the four edges of a square ring, by the way of the middle of what each loses', async () => {
+    const [D, t, r] = [40.3, 8.1, 1.7]
+    const ring = step('b', 'ring', { diameter: `${D}`, thick: `${t}`, section: 'square' })
+    const [{ min, max }] = (await built(kernel, partOf([ring]), 0.01)).pieces.map(({ solid }) => solid!.bounds()!) as [
+      { min: Vec3; max: Vec3 },
+    ]
+    // The outside is measured off; the inside is as much farther in as it is thick.
+    const outer = (max[0] - min[0]) / 2
+    const area = (1 - Math.PI / 4) * r ** 2
+    // Of a corner less its quarter of a disc, from the corner.
+    const middle = (r * (10 - 3 * Math.PI)) / (3 * (4 - Math.PI))
+    const away = 2 * 2 * Math.PI * area * (outer - middle + (outer - t + middle))
+    const lost = (await limit([ring])) - (await limit([ring, round('all', r)]))
+    expect(lost / away).toBeCloseTo(1, 4)
+  })
+  it('where two bars cross, along a saddle, by integrating over the way of the ball', async () => {
+    const [R, a, r] = [6, 4.5, 1.3]
+    const bar = step('c', 'bar', { diameter: `${2 * R}`, height: '40' })
+    const across = step(
+      'q',
+      'bar',
+      { diameter: `${2 * a}`, height: '40' },
+      { place: { ...onFace('c', 'side'), lift: '-20' } },
+    )
+    const [A, B] = [R + r, a + r]
+    // The ball's centre is as far from both axes as their radius and its own: about z, and about y.
+    const centre = (u: number): Vec3 => {
+      const x = B * Math.cos(u)
+      return [x, Math.sqrt(A ** 2 - x ** 2), B * Math.sin(u)]
+    }
+    const h = 1e-4
+    const steps = { u: 400, turn: 60 }
+    let sum = 0
+    for (let i = 0; i < steps.u; i++) {
+      const u = (2 * Math.PI * (i + 0.5)) / steps.u
+      const [before, c, after] = [centre(u - h), centre(u), centre(u + h)]
+      const first = scaled(subtract(after, before), 1 / (2 * h))
+      const second = scaled(add(subtract(after, c), subtract(before, c)), 1 / h ** 2)
+      const speed = norm(first)
+      const along = scaled(first, 1 / speed)
+      const bends = scaled(subtract(second, scaled(along, dot(second, along))), 1 / speed ** 2)
+      // From the centre to the one axis and to the other: there the ball touches.
+      const to = [scaled([-c[0], -c[1], 0], 1 / A), scaled([-c[0], 0, -c[2]], 1 / B)] as [Vec3, Vec3]
+      const side = subtract(to[1], scaled(to[0], dot(to[0], to[1])))
+      const beside = scaled(side, 1 / norm(side))
+      const turn = Math.acos(dot(to[0], to[1]))
+      for (let k = 0; k < steps.turn; k++) {
+        const rad = (turn * (k + 0.5)) / steps.turn
+        const way = add(scaled(to[0], Math.cos(rad)), scaled(beside, Math.sin(rad)))
+        // How far to the nearer of the two bars.
+        const hit = (p: number, q: number, v: number, w: number, radius: number) => {
+          const [f, g, e] = [v * v + w * w, p * v + q * w, p * p + q * q - radius ** 2]
+          const under = g * g - f * e
+          return under < 0 ? Number.POSITIVE_INFINITY : (-g - Math.sqrt(under)) / f
+        }
+        const far = Math.min(hit(c[0], c[1], way[0], way[1], R), hit(c[0], c[2], way[0], way[2], a))
+        const bent = dot(bends, way)
+        // ∫ ρ (1 − ρ bent) dρ from the ball to there.
+        const inner = (far ** 2 - r ** 2) / 2 - (bent * (far ** 3 - r ** 3)) / 3
+        sum += inner * speed * (turn / steps.turn) * ((2 * Math.PI) / steps.u)
+      }
+    }
+    const [plain, filled] = [
+      await limit([bar, across], 0.004),
+      await limit([bar, across, round('where q meets c', r)], 0.004),
+    ]
+    // There are two such ways, one on each side.
+    expect((filled - plain) / (2 * sum)).toBeCloseTo(1, 3)
+    expect(filled / (plain + 2 * sum)).toBeCloseTo(1, 5)
   })
   it('a top with an inner corner, round which the ball goes on', async () => {
     const r = 1.4

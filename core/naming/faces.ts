@@ -3,7 +3,8 @@ import type { Vec3 } from '../place/index.ts'
 /** What a surface of an original is called, and of which step's which copy it is where that is not its owner's own. */
 export interface SurfaceName {
   readonly step?: string
-  readonly copy?: number
+  /** its number among the copies of the owner, or all that tells it: "2.3" */
+  readonly copy?: number | string
   readonly face: string
 }
 

@@ -1,7 +1,8 @@
 import { chosenEdges, type EdgeForm, edgeBodies, type Refusal, runningOn, Surface } from '../edges/index.ts'
 import type { EdgeRule } from '../fields/index.ts'
 import type { Solid } from '../kernel/index.ts'
-import { isSmooth, type NamedSolid } from '../naming/index.ts'
+import { isSmooth, type NamedSolid, type SurfaceName } from '../naming/index.ts'
+import { dot, subtract, type Vec3 } from '../place/index.ts'
 import type { TreatmentWork } from './define.ts'
 import { listed, shortName } from './faceWords.ts'
 
@@ -52,20 +53,43 @@ function applied(
   { word, size }: Made,
   refused: Refusal[],
 ): Solid {
-  const bodies = edgeBodies(new Surface(named, standing.corners()), chosen, form, up, fineness)
+  const surface = new Surface(named, standing.corners())
+  const bodies = edgeBodies(surface, chosen, form, up, fineness)
   refused.push(...bodies.refused)
   const ofSense = (sense: 1 | -1) =>
     bodies.bodies
       .filter((body) => body.sense === sense)
       .map(({ points, triangles, edges }) => {
         const face = `${word} of ${betweenWords(named, edges)}`
-        return own(scope.surface(points, triangles), () => ({ face }))
+        const flush = flushWith(surface, edges)
+        return own(scope.surface(points, triangles), (p, n) => flush(p, n) ?? { face })
       })
   const [fills, cuts] = [ofSense(-1), ofSense(1)]
   const filled = fills.length > 0 ? scope.union([standing, ...fills]) : standing
   const cut = cuts.length > 0 ? scope.difference(filled, cuts) : filled
   // Where edges cross, what is left between two rounds may hang on nothing.
   return cut === standing ? standing : scope.withoutCrumbs(cut, standing, crumb * size ** 3)
+}
+
+/** Where a fill ends flush with a flat face, it is more of that: the edge over it is one of that face as well. */
+function flushWith(surface: Surface, edges: readonly number[]): (p: Vec3, normal: Vec3) => SurfaceName | undefined {
+  const { solid } = surface
+  const ends = new Set(edges.flatMap((edge) => solid.edges[edge]!.ends.flat()))
+  const planes = [...ends].flatMap((face) => {
+    const n = surface.flatFace(face)
+    const name = n && nameOf(solid.faces[face]!.key)
+    return n && name ? [{ n, name, at: surface.at(surface.from(3 * surface.trianglesOf(face)[0]!)) }] : []
+  })
+  return (p, normal) =>
+    planes.find(({ n, at }) => dot(n, normal) > 1 - flush && Math.abs(dot(n, subtract(p, at))) < flush)?.name
+}
+
+/** What lies nearer to a plane is in it, mm, and as a cosine. */
+const flush = 1e-4
+
+function nameOf(key: string): SurfaceName | undefined {
+  const [kind, step, copy, ...name] = key.split('/')
+  return kind === 'step' && step !== undefined && copy !== undefined ? { step, copy, face: name.join('/') } : undefined
 }
 
 /** To two decimals, so that what is said does fit. */

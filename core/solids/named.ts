@@ -74,7 +74,8 @@ function named(
       const { point, normal } = ownSurface(mesh, flat, t, run)
       const told = owner.tell(point, normal)
       const { step = owner.id, copy: number, face } = told
-      const own = number === undefined ? copy : copy.replace(/[^.]*$/, `${number}`)
+      const own =
+        number === undefined ? copy : typeof number === 'string' ? number : copy.replace(/[^.]*$/, `${number}`)
       const place =
         last && isSame(last.told, told)
           ? last.place

@@ -5,6 +5,7 @@ import { TriangleTree } from '../mesh/index.ts'
 import type { NamedSolid } from '../naming/index.ts'
 import { add, dot, scaled, type Vec3 } from '../place/index.ts'
 import { flatsRound } from '../plane/index.ts'
+import { tried } from '../problems/index.ts'
 import { movedBy, patchesOf, type Slab, slabsOf, tubesOf, wedgesOf } from '../walls/index.ts'
 import { defineTreatment, type TreatmentWork } from './define.ts'
 import { facesCalled, listed, shortName } from './faceWords.ts'
@@ -133,9 +134,10 @@ function movedWalls(walls: Walls, share: number, way: 1 | -1): Solid | undefined
     const word = facesOf(walls, way, [...new Set(patch.map((t) => surface.face(3 * t)))])
     for (const t of patch) words[t] = word
   }
-  const solid = own(scope.surface(moved.points, moved.triangles), (p) => ({
-    face: words[moved.cameFrom(p)] ?? 'open',
-  }))
+  // Where some of its corners fall together it may be none.
+  const made = tried(() => scope.surface(moved.points, moved.triangles))
+  if (!made) return undefined
+  const solid = own(made, (p) => ({ face: words[moved.cameFrom(p)] ?? 'open' }))
   return thinnest(walls, share, solid) ? undefined : solid
 }
 

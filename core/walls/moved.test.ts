@@ -56,6 +56,12 @@ describe('faces that move inwards', () => {
       { numRuns: 40 },
     )
   })
+  it('that come to lie in one plane enclose nothing', async () => {
+    const plate = step('b', 'plate', { width: '30.3', depth: '20', height: '4' })
+    expect(await movedVolume([plate], 2)).toBeUndefined()
+    expect(await movedVolume([plate], 1.99)).toBeCloseTo(26.32 * 16.02 * 0.02, 6)
+    expect(await movedVolume([block, bore('o', 0, 5)], d / 2 - 2.5)).toBeUndefined()
+  })
   it('stay where they are open, and go out on the other side of everything', async () => {
     expect(await movedVolume([block], 2.3, { open: 'step/b/1/top' })).toBeCloseTo((w - 4.6) * (d - 4.6) * (h - 2.3), 8)
     // Outwards the edges of a block would be rounded; those of a ball are not there.

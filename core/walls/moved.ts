@@ -39,8 +39,10 @@ export function movedBy(
     // What borders a flat may have grown past the far corners of its triangles.
     const own = isTurned(surface, part[0]!, whole, points) ? filledAnew(scope, surface, part, points) : whole
     if (own !== whole && isTurned(surface, part[0]!, own, points)) return undefined
-    triangles.push(...own)
-    for (const [i] of own.entries()) sources.push(part[i] ?? part[0]!)
+    for (const [i, corners] of own.entries()) {
+      triangles.push(corners)
+      sources.push(part[i] ?? part[0]!)
+    }
   }
   const tree = new TriangleTree({
     positions: Float64Array.from(points.flat()),
@@ -185,14 +187,21 @@ function shiftOf(planes: readonly Plane[]): Vec3 | undefined {
   return misses || norm(by) > farthest * most ? undefined : by
 }
 
-/** Whether one of these triangles looks the other way than those of a flat did. */
+/** Whether one of these triangles looks the other way than those of a flat did, or has nothing left in it. */
 function isTurned(surface: Surface, t: number, corners: readonly Corners[], points: readonly Vec3[]): boolean {
   const normal = surface.flat(t)
   return corners.some((own) => {
-    const [a, b, c] = own.map((vertex) => points[vertex]!) as [Vec3, Vec3, Vec3]
-    const [u, v] = [subtract(b, a), subtract(c, a)]
-    const n = cross(u, v)
-    const longest = Math.max(norm(u), norm(v), norm(subtract(c, b)))
-    return norm(n) > sliverHeight * longest && dot(n, normal) < 0.1 * norm(n)
+    const now = acrossOf(own.map((vertex) => points[vertex]!))
+    if (now) return dot(now, normal) < 0.1 * norm(now)
+    return acrossOf(own.map((vertex) => surface.at(vertex))) !== undefined
   })
+}
+
+/** Across a triangle, twice as long as it is large; undefined of a sliver. */
+function acrossOf(corners: readonly Vec3[]): Vec3 | undefined {
+  const [a, b, c] = corners as [Vec3, Vec3, Vec3]
+  const [u, v] = [subtract(b, a), subtract(c, a)]
+  const n = cross(u, v)
+  const longest = Math.max(norm(u), norm(v), norm(subtract(c, b)))
+  return norm(n) > sliverHeight * longest ? n : undefined
 }

@@ -1,3 +1,4 @@
+import { TriangleTree } from '../mesh/index.ts'
 import { add, dot, scaled, subtract, type Vec3 } from '../place/index.ts'
 import type { EdgeForm, Sense } from './ball.ts'
 import { apexOf, type Body, outlineOf, type ProfileCorner, profileOf, stripOf } from './body.ts'
@@ -33,6 +34,7 @@ export function edgeBodies(
   fineness: number,
 ): { readonly bodies: readonly EdgeBody[]; readonly refused: readonly Refusal[] } {
   const refused = new Set<Course>()
+  const crossing = new Set<Course>()
   const courses = coursesOf(surface, edges)
   const rims = new Rims(surface, courses, form, fineness)
   const known = new Map<Course, Rolled | undefined>()
@@ -51,19 +53,23 @@ export function edgeBodies(
     const corners = settledEnds(surface, rolled, form, fineness)
     for (const { course, stations } of rolled) if (!isInOrder(stations)) refused.add(course)
     if (rims.takenFrom(refused) || refused.size > before) continue
+    const strips = rolled.map((each) => soundStrip(surface, each, form, fineness))
+    for (const [i, { course }] of rolled.entries())
+      if (!strips[i]) {
+        refused.add(course)
+        crossing.add(course)
+      }
+    if (rims.takenFrom(refused) || refused.size > before) continue
     return {
       bodies: [
         ...rims.bodies,
         ...corners.map(({ of, ...body }) => ({ ...body, edges: of.flatMap(({ course }) => course.edges) })),
-        ...rolled.map((each) => ({
-          ...stripBody(surface, each, form, fineness),
-          sense: each.course.sense,
-          edges: each.course.edges,
-        })),
+        ...rolled.map(({ course: { sense, edges: own } }, i) => ({ ...strips[i]!, sense, edges: own })),
       ],
       refused: [...refused].map((course) => ({
         edges: course.edges,
-        most: rims.mostFor(course) ?? mostFor(surface, course, form, up, fineness),
+        // What would fit but for its ends, or what lies beside it, has no size that is known to.
+        most: crossing.has(course) ? 0 : (rims.mostFor(course) ?? mostFor(surface, course, form, up, fineness)),
       })),
     }
   }
@@ -98,6 +104,28 @@ function isInOrder(stations: Rolled['stations']): boolean {
 function mostFor(surface: Surface, course: Course, form: EdgeForm, up: Vec3, fineness: number): number {
   return largestShare((scale) => fitting(surface, course, form, scale, up, fineness) !== undefined)
 }
+
+/**
+ * The body of a course, that does not run through itself: what goes on at its ends may, and is left off then. Undefined where it
+ * does all the same: what the library made of it would be inside out in places.
+ */
+function soundStrip(surface: Surface, ending: Ending, form: EdgeForm, fineness: number): Body | undefined {
+  const ended = stripBody(surface, ending, form, fineness)
+  if (ending.course.closed || !crossesItself(ended)) return ended
+  const plain = stripBody(surface, { ...ending, onTo: [undefined, undefined] }, form, fineness)
+  return crossesItself(plain) ? undefined : plain
+}
+
+function crossesItself({ points, triangles }: Body): boolean {
+  const tree = new TriangleTree({
+    positions: Float64Array.from(points.flat()),
+    triangles: Uint32Array.from(triangles.flat()),
+  })
+  return tree.crossesItself(shallow)
+}
+
+/** What runs through itself by less has only been rounded, mm. */
+const shallow = 1e-3
 
 /** The body of a course from its first ball to its last. */
 function stripBody(surface: Surface, { course, stations, onTo }: Ending, form: EdgeForm, fineness: number): Body {

@@ -503,3 +503,16 @@ describe('edges at a place where two bodies meet by a hair', () => {
     }
   })
 })
+
+describe('a body that is smaller than what is cut off its edges', () => {
+  it('stays, without them; crumbs do not', async () => {
+    const beside = { across: { from: 'centre', to: 'centre', by: '40' } } as const
+    const leaf = step('c', 'plate', { width: '2.2', depth: '2.4', height: '0.2' }, { place: beside })
+    const { pieces, buildProblems } = await built(kernel, partOf([block, leaf, round('upright', 1.05)]), 0.005)
+    expect(buildProblems).toEqual([])
+    const parts = kernel.scope((scope) => scope.parts(pieces[0]!.solid!).map((part) => part.volume()))
+    expect(parts).toHaveLength(2)
+    const corners = (4 - Math.PI) * 1.05 ** 2
+    expect(Math.min(...parts)).toBeCloseTo((2.2 * 2.4 - corners) * 0.2, 2)
+  })
+})

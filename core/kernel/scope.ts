@@ -1,5 +1,5 @@
 import type { CrossSection, Manifold, ManifoldToplevel, Mat4, Vec3 as MutableVec3 } from 'manifold-3d'
-import { type Frame, matrixOf, type Vec3 } from '../place/index.ts'
+import { type Frame, matrixOf, meet, type Vec3 } from '../place/index.ts'
 import type { Ring } from '../plane/index.ts'
 import { ProblemError } from '../problems/index.ts'
 import { failed, finite, positive } from './checks.ts'
@@ -236,7 +236,7 @@ export class Scope {
 
   /**
    * A solid without the shells that an operation has cut loose: those that enclose less than `least` mm³, material or none, unless
-   * `before` has the same one.
+   * `before` has the same one, or are all that is left of one that lay apart.
    */
   withoutCrumbs(solid: Solid, before: Solid, least: number): Solid {
     const shells = solid.raw.decompose()
@@ -246,8 +246,14 @@ export class Scope {
       const called = (shell: Manifold) =>
         `${shell.volume().toFixed(9)} ${shell.boundingBox().min.map((x) => x.toFixed(6))}`
       const names = new Set(known.map(called))
+      const were = known.map((shell) => shell.boundingBox())
       for (const shell of known) shell.delete()
-      const kept = shells.filter((shell) => Math.abs(shell.volume()) >= least || names.has(called(shell)))
+      const large = shells.filter((shell) => Math.abs(shell.volume()) >= least || names.has(called(shell)))
+      const boxes = large.map((shell) => shell.boundingBox())
+      // What is left of a body that is small itself, and apart from all others, was not cut loose.
+      const alone = were.filter((own) => !boxes.some((box) => meet(own, box)))
+      const isLeft = (shell: Manifold) => shell.volume() > 0 && alone.some((own) => meet(own, shell.boundingBox()))
+      const kept = shells.filter((shell) => large.includes(shell) || isLeft(shell))
       return kept.length === shells.length ? solid : this.own(this.module.Manifold.compose(kept))
     } finally {
       for (const shell of shells) shell.delete()

@@ -543,7 +543,12 @@ describe.each(solids.map((shape) => [shape.kind, shape] as const))('every shape:
     for (const form of forms) {
       const chosen = { ...values, ...(kind === 'plate' ? { corner: 3.3 } : {}), ...form }
       if (shape.impossible?.(chosen as never)) continue
-      for (const dimension of shape.dimensions(chosen as never)) expectDrawn(dimension, chosen, shape)
+      // What is drawn is what the line says: a depth that does not count is neither.
+      const said = shape.sentence(chosen as never).flatMap((part) => (typeof part === 'object' ? [part.field] : []))
+      for (const dimension of shape.dimensions(chosen as never)) {
+        expectDrawn(dimension, chosen, shape)
+        expect(said, `${JSON.stringify(form)}`).toContain(dimension.field)
+      }
       const { all, faces, at } = shape.surfaces(chosen as never)
       const names = all.map(({ name }) => name)
       expect(new Set(names).size).toBe(names.length)

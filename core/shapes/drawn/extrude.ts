@@ -150,6 +150,8 @@ export const extrude = defineShape({
   },
   edges: (v) => (v.twist === 0 ? prismEdges(regionOf(v)) : []),
   dimensions(v): readonly DimensionLine[] {
+    // Up to a face it is as high as that says.
+    if (v.reach === 'upto') return []
     const { min } = extentsOf(regionOf(v))
     const [low, high] = heights(v)
     return [

@@ -394,6 +394,27 @@ describe('what can be taken over', () => {
     expect(takenOffers(plane, plan, { without: new Set(['p']) }).some(({ step: id }) => id === 'p')).toBe(false)
   })
 
+  it('of a bent edge are its pieces and their ends, not what pulls these between', () => {
+    const bay = new Sketch(emptyOutline('bay'))
+    bay.line(at(-15.3, 0), at(14.1, 0))
+    const [from, to] = [bay.outline.points[0]!.id, bay.outline.points[1]!.id]
+    bay.spline(
+      'through',
+      [{ ...at(-15.3, 0), point: from }, at(-4, 9.1), at(6.2, 8), { ...at(14.1, 0), point: to }],
+      false,
+    )
+    const sample = part([step('a', 'extrude', { outline: 'bay', height: '4' })], [bay.outline])
+    const offers = offersOf(sample, { on: { kind: 'bed' } })
+    const pieces = offers.filter(({ curve }) => curve?.kind === 'near')
+    expect(pieces).toHaveLength(3)
+    const places = offers.filter(({ curve, at: [p] }) => !curve && p).map(({ at: [p] }) => p!)
+    for (const { at: points } of pieces) {
+      expect(points).toHaveLength(4)
+      const isOffered = (p: readonly [number, number]) =>
+        places.some((q) => Math.hypot(q[0] - p[0], q[1] - p[1]) < 1e-9)
+      expect(points.map(isOffered)).toEqual([true, false, false, true])
+    }
+  })
   it('stay where they are when the step is removed, and go with it to another part', () => {
     const sample = part([base, holeAt('8', { diameter: 'wide / 8' })], [])
     const rim = offersOf(sample).find(({ curve }) => curve?.kind === 'circle')!

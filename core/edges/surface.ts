@@ -28,6 +28,8 @@ export class Surface {
   readonly solid: NamedSolid
   readonly #corners: Float64Array
   readonly #flatFaces: readonly (Vec3 | undefined)[]
+  /** by triangle: x, y, z of its normal; NaN where nobody asked */
+  readonly #flats: Float64Array
   /** by corner: x, y, z of its smooth normal; NaN where nobody asked */
   readonly #normals: Float64Array
   readonly #facets: Facets
@@ -39,6 +41,7 @@ export class Surface {
   constructor(solid: NamedSolid, corners: Float64Array) {
     this.solid = solid
     this.#corners = corners
+    this.#flats = new Float64Array(solid.triangles.length).fill(Number.NaN)
     this.#normals = new Float64Array(3 * solid.triangles.length).fill(Number.NaN)
     this.#facets = new Facets(this)
     this.#smooth = new Int8Array(solid.triangles.length)
@@ -79,6 +82,12 @@ export class Surface {
 
   /** The outward unit normal of a triangle. */
   flat(t: number): Vec3 {
+    const known = this.#flats
+    if (Number.isNaN(known[3 * t]!)) known.set(this.flatOf(t), 3 * t)
+    return [known[3 * t]!, known[3 * t + 1]!, known[3 * t + 2]!]
+  }
+
+  private flatOf(t: number): Vec3 {
     const plain: Vec3 = [this.solid.normals[3 * t]!, this.solid.normals[3 * t + 1]!, this.solid.normals[3 * t + 2]!]
     const [a, b, c] = [0, 1, 2].map((i) => this.at(this.solid.triangles[3 * t + i]!)) as [Vec3, Vec3, Vec3]
     const exact = cross(subtract(b, a), subtract(c, a))

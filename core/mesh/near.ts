@@ -51,7 +51,7 @@ export function nearestOnStretches(a: Vec3, b: Vec3, c: Vec3, d: Vec3): Near {
 }
 
 /** Where a stretch goes through a triangle; undefined where it does not, or lies in its plane. */
-function piercing(p: Vec3, q: Vec3, [a, b, c]: Triangle): Vec3 | undefined {
+export function piercing(p: Vec3, q: Vec3, [a, b, c]: Triangle): Vec3 | undefined {
   const n = cross(subtract(b, a), subtract(c, a))
   const [from, to] = [dot(n, subtract(p, a)), dot(n, subtract(q, a))]
   if (from > 0 === to > 0 || from === to) return undefined

@@ -112,7 +112,7 @@ describe('a tree of triangles', () => {
       }),
     )
   })
-  it('says whether it runs into itself where two triangles that share no corner do', () => {
+  it('says whether it runs into itself: where two triangles do, also those that share a corner', () => {
     fc.assert(
       fc.property(fc.array(triangle, { minLength: 2, maxLength: 12 }), (all) => {
         const deep = all.some((one, i) =>
@@ -134,7 +134,10 @@ describe('a tree of triangles', () => {
     ]
     const positions = Float64Array.from(fan.flat())
     const shared = new TriangleTree({ positions, triangles: Uint32Array.of(0, 1, 2, 0, 3, 4) })
-    expect(shared.crossesItself(1e-4)).toBe(false)
+    expect(shared.crossesItself(1e-4)).toBe(true)
+    // Side by side round it they do not.
+    const beside = new TriangleTree({ positions, triangles: Uint32Array.of(0, 1, 3, 0, 2, 4) })
+    expect(beside.crossesItself(1e-4)).toBe(false)
   })
   it('of nothing is near nothing', () => {
     const [none, some] = [new TriangleTree(soup([])), new TriangleTree(soup([[world.u, world.v, world.n]]))]

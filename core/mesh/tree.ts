@@ -1,6 +1,6 @@
 import { cross, dot, norm, subtract, type Vec3 } from '../place/index.ts'
 import type { TriangleMesh } from './define.ts'
-import { type Near, nearestOfTriangles, nearestOnTriangle, type Triangle } from './near.ts'
+import { type Near, nearestOfTriangles, nearestOnTriangle, piercing, type Triangle } from './near.ts'
 
 /** Fewer triangles than this are not parted any more. */
 const leaf = 4
@@ -165,7 +165,7 @@ export class TriangleTree {
     return best
   }
 
-  /** Whether two triangles that share no corner go through each other by more than `by`, mm. */
+  /** Whether two triangles go through each other by more than `by`, mm; those that share a side do not. */
   crossesItself(by: number): boolean {
     const planes = this.planes()
     const meet = (a: number, b: number) => {
@@ -176,10 +176,7 @@ export class TriangleTree {
       return true
     }
     const crosses = (t: number, u: number) =>
-      this.passes(planes, t, u, by) &&
-      this.passes(planes, u, t, by) &&
-      !this.sharesCorner(t, u) &&
-      nearestOfTriangles(this.corners(t), this.corners(u)).distance === 0
+      this.passes(planes, t, u, by) && this.passes(planes, u, t, by) && this.goesThrough(t, u)
     const leaves = (a: number, b: number) => {
       for (let i = this.#from[a]!; i < this.#to[a]!; i++)
         for (let k = a === b ? i + 1 : this.#from[b]!; k < this.#to[b]!; k++)
@@ -214,11 +211,19 @@ export class TriangleTree {
     return low < -by && high > by
   }
 
-  private sharesCorner(t: number, other: number): boolean {
+  private goesThrough(t: number, other: number): boolean {
     const { triangles } = this.#mesh
-    for (let i = 0; i < 3; i++)
-      for (let k = 0; k < 3; k++) if (triangles[3 * t + i] === triangles[3 * other + k]) return true
-    return false
+    const [one, two] = [this.corners(t), this.corners(other)]
+    const shared = [0, 1, 2].flatMap((i) =>
+      [0, 1, 2].flatMap((k) => (triangles[3 * t + i] === triangles[3 * other + k] ? [[i, k] as const] : [])),
+    )
+    if (shared.length > 1) return false
+    const [place] = shared
+    if (!place) return nearestOfTriangles(one, two).distance === 0
+    // At a corner they meet anyhow: what counts is the side across from it.
+    const across = (of: Triangle, i: number, through: Triangle) =>
+      piercing(of[(i + 1) % 3]!, of[(i + 2) % 3]!, through) !== undefined
+    return across(one, place[0], two) || across(two, place[1], one)
   }
 
   /** Unit normals and how far they are from the origin; zeros of triangles that enclose nothing. */

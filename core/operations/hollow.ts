@@ -137,8 +137,7 @@ function movedWalls(walls: Walls, share: number, way: 1 | -1): Solid | undefined
   // Where some of its corners fall together it may be none.
   const made = tried(() => scope.surface(moved.points, moved.triangles))
   if (!made) return undefined
-  const solid = own(made, (p) => ({ face: words[moved.cameFrom(p)] ?? 'open' }))
-  return thinnest(walls, share, solid) ? undefined : solid
+  return own(made, (p) => ({ face: words[moved.cameFrom(p)] ?? 'open' }))
 }
 
 function facesOf({ named }: Walls, way: 1 | -1, faces: readonly number[]): string {

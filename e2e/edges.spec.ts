@@ -108,6 +108,14 @@ test('a block is hollowed, opened at a face that is pressed, and handed off clos
   const figures = stlFigures(readFileSync(await (await download).path()))
   expect(figures.closed).toBe(true)
   expect(figures.volume).toBeCloseTo(50.3 * 40 * 25.7 - inner * 23.7, 0)
+
+  // What is rounded after it is all of the piece, not what the hollow made.
+  await page.getByRole('link', { name: /^Make/ }).click()
+  await select(page, 2)
+  await add(page, 'round 0.6')
+  await expect(line(page, 3)).toContainText('Round the outer edges pick')
+  await expect(line(page, 3).getByRole('alert')).toBeHidden()
+  await expect(async () => expect(await volume(page)).toBeLessThan((50.3 * 40 * 25.7 - inner * 23.7) / 1000)).toPass()
 })
 
 test('from the edges that a plate rounds by itself the sheet goes on with those that are left', async ({ page }) => {

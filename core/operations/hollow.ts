@@ -137,7 +137,9 @@ function movedWalls(walls: Walls, share: number, way: 1 | -1): Solid | undefined
   // Where some of its corners fall together it may be none.
   const made = tried(() => scope.surface(moved.points, moved.triangles))
   if (!made) return undefined
-  return own(made, (p) => ({ face: words[moved.cameFrom(p)] ?? 'open' }))
+  const solid = own(made, (p) => ({ face: words[moved.cameFrom(p)] ?? 'open' }))
+  // Walls that have passed each other on all sides enclose something again, inside out.
+  return thinnest(walls, share, solid) ? undefined : solid
 }
 
 function facesOf({ named }: Walls, way: 1 | -1, faces: readonly number[]): string {

@@ -184,6 +184,12 @@ describe('a hollow solid', () => {
     const full = await solidOf([block, hollow(15)])
     expect(full.told).toEqual(['hollow-none'])
     expect(full.solid.volume()).toBeCloseTo(w * d * h, 9)
+    // Open at one side its walls pass each other on all of them.
+    for (const open of ['b/top', 'b/left', 'b/top; b/left']) {
+      const past = await solidOf([block, hollow(31, { open })])
+      expect(past.told).toEqual(['hollow-none'])
+      expect(past.solid.volume()).toBeCloseTo(w * d * h, 9)
+    }
     const odd = await solidOf([block, hollow(2, { open: 'b/lid; b/top' })])
     expect(odd.told).toEqual(['face-not-here'])
     expect(odd.solid.volume()).toBeCloseTo(w * d * h - (w - 4) * (d - 4) * (h - 2), 6)

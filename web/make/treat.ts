@@ -1,4 +1,4 @@
-import { type FieldTexts, findStep, type Piece } from '@makrel/core/document'
+import { type FieldTexts, findStep, hasBody, type Piece } from '@makrel/core/document'
 import {
   defaultFields,
   edgeRulesText,
@@ -23,7 +23,9 @@ export function treat(pieceId: string, found: Pick<FoundTreatment, 'treatment' |
   const within = selection && findStep(part, selection.id)
   const after = within && within.bundles.length > 0 && within.piece === piece ? within.step.id : undefined
   const id = newId()
-  const of = within?.piece === piece ? selection : undefined
+  // What a treatment made has hardly an edge of its own: the next one is of all of the piece, unless a face of it is chosen.
+  const isPlace = within && (hasBody(within.step) || selection?.face !== undefined)
+  const of = within?.piece === piece && isPlace ? selection : undefined
   const outlined = withOutlinesChosen(part, found.treatment.fields, found.fields)
   const fields = { ...outlined, ...chosenFor(found.treatment, of, piece) }
   edit({ type: 'add-step', piece: pieceId, after, step: newTreatment(id, { ...found, fields }) })

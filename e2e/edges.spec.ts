@@ -113,7 +113,7 @@ test('a block is hollowed, opened at a face that is pressed, and handed off clos
   await page.getByRole('link', { name: /^Make/ }).click()
   await select(page, 2)
   await add(page, 'round 0.6')
-  await expect(line(page, 3)).toContainText('Round the outer edges pick')
+  await expect(line(page, 3)).toContainText(/Round\s+the outer edges\s*pick/)
   await expect(line(page, 3).getByRole('alert')).toBeHidden()
   await expect(async () => expect(await volume(page)).toBeLessThan((50.3 * 40 * 25.7 - inner * 23.7) / 1000)).toPass()
 })

@@ -46,7 +46,7 @@ export interface Plan {
   readonly geometry: ReadonlyMap<string, StepGeometry>
   /** of every step with a body that can be built, those in bundles too */
   readonly operands: ReadonlyMap<string, BodyOperand>
-  /** planes that fields of treatments name, by step and field, in the frame of the step's list */
+  /** planes that fields of treatments name, by step and field, in the bed's frame; in a bundle those of its first copy */
   readonly planes: ReadonlyMap<string, Readonly<Record<string, Frame>>>
   /** where joints stand, by their ids */
   readonly joints: ReadonlyMap<string, PlacedJoint>
@@ -387,6 +387,9 @@ class Planning {
           frames: frames.map((each) => compose(motion, each)),
         })
       }
+      const planes = Object.entries(this.planes.get(step.id) ?? {})
+      if (planes.length > 0)
+        this.planes.set(step.id, Object.fromEntries(planes.map(([field, at]) => [field, compose(motion, at)])))
       this.carry(contentOf(step), motion, bundle)
     }
   }

@@ -1,7 +1,7 @@
 import { newPart, type Part, type Step } from '@makrel/core/document'
 import { dot, subtract, type Vec3 } from '@makrel/core/place'
 import { workOut } from '@makrel/core/planning'
-import { onFace, step, treatment } from '@makrel/core/testing'
+import { bundleOf, onFace, step, treatment } from '@makrel/core/testing'
 import { describe, expect, it } from 'vitest'
 import { type DrawnDimension, dimensionEdit, selectedDimensions } from './dimensionLines.ts'
 import { gripsOf } from './resize.ts'
@@ -40,6 +40,18 @@ describe('dimensions of a plane that a treatment names', () => {
     // Typing keeps what the plane is measured from.
     const part = partOf([plate, treatment('split', { at }, 't')])
     expect(dimensionEdit(part, target!, 'wide / 3')).toMatchObject({ text: `${at.split(',')[0]}, wide / 3` })
+  })
+})
+
+describe('dimensions of a plane in a bundle', () => {
+  it('go with the bundle', () => {
+    const place = { across: { from: 'centre', to: 'centre', by: '31.3' }, turn: '90' } as const
+    const steps = [plate, bundleOf('g', [step('c', 'plate'), treatment('split', { at: 'x, 4.2' }, 't')], { place })]
+    const { resolved, plan } = workOut(partOf(steps))
+    const [dimension] = selectedDimensions(resolved.part, resolved, plan, { kind: 'step', id: 't' })
+    const way = subtract(dimension!.to, dimension!.from)
+    expect(way).toEqual([0, 4.2, 0].map((x) => expect.closeTo(x, 9)))
+    expect(dimension!.from[0]).toBeCloseTo(31.3, 9)
   })
 })
 

@@ -146,10 +146,26 @@ export function pivotAt({ vertex, axis, normal, from, to, radii }: PivotCorner, 
   }
 }
 
-/** The body that a ball cuts off, or fills in, while it goes round an edge. */
-export function pivotOf(corner: PivotCorner, arcs: readonly (readonly Vec3[])[], sense: Sense, clear: number): Body {
+/** The body that a ball cuts off, or fills in, while it goes round an edge; `ways` unit, in which it comes and goes. */
+export function pivotOf(
+  corner: PivotCorner,
+  arcs: readonly (readonly Vec3[])[],
+  ways: readonly [Vec3, Vec3],
+  sense: Sense,
+  clear: number,
+): Body {
   const { vertex, axis, normal } = corner
   const over = add(vertex, scaled(axis, (sense * clear) / dot(axis, normal)))
   const profiles = arcs.map((arc) => [...arc, over, add(arc[0]!, scaled(normal, sense * clear))])
-  return stripOf(profiles, false, sense, profiles[0]!.length - 2)
+  const into = (profile: readonly Vec3[], way: Vec3) => {
+    return profile.map((at) => add(add(at, scaled(subtract(over, at), overlap)), scaled(way, overlap)))
+  }
+  const all = [into(profiles[0]!, scaled(ways[0], -1)), ...profiles, into(profiles.at(-1)!, ways[1])]
+  return stripOf(all, false, sense, profiles[0]!.length - 2)
 }
+
+/**
+ * How far a corner's body goes on into the strips beside it, mm, and how much narrower it is there, as a share: where two bodies
+ * only touch, rounding leaves a skin between them.
+ */
+const overlap = 1e-3

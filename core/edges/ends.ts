@@ -272,7 +272,8 @@ function pivotCorner(
   const turn = Math.atan2(norm(cross(pivot.from, pivot.to)), dot(pivot.from, pivot.to))
   const steps = flatsOver(turn, Math.max(wide, ...pivot.radii), fineness)
   const arcs = Array.from({ length: steps + 1 }, (_, i) => arcOf(pivotAt(pivot, i / steps, sense), flats))
-  const body = pivotOf(pivot, arcs, sense, Math.max(...making.map(({ clear }) => clear)))
+  const ways = [pivotAt(pivot, 0, sense).along, pivotAt(pivot, 1, sense).along] as const
+  const body = pivotOf(pivot, arcs, ways, sense, Math.max(...making.map(({ clear }) => clear)))
   return { ...body, sense, of: [own[one]!.rolled, own[two]!.rolled] }
 }
 

@@ -156,19 +156,23 @@ function bodiesOf(walls: Walls, share: number, way: 1 | -1): Solid[][] {
   const { scope, fineness, own } = walls.work
   const size = (face: number) => share * thick(face)
   const flats = (radius: number) => flatsRound(radius, fineness, true)
-  const made = ({ points, triangles }: Body, face: string) => own(scope.surface(points, triangles), () => ({ face }))
+  const made = (solid: Solid, face: string) => own(solid, () => ({ face }))
+  const bodyOf = ({ points, triangles }: Body) => scope.surface(points, triangles)
   const slabs = [...slabsOf(surface, size, clearance, way), ...wedgesOf(surface, size, clearance, way)]
   const tubes = tubesOf(surface, way > 0 ? -1 : 1, thickerBeside(named, size), flats)
   const isFlat = ({ faces }: Slab) => faces.every((face) => surface.flatFace(face) !== undefined)
   const [flat, round] = [slabs.filter(isFlat), slabs.filter((slab) => !isFlat(slab))]
   const ofKind = (all: readonly Slab[], kind: Slab['kind']) =>
-    all.filter((slab) => slab.kind === kind).map((slab) => made(slab, facesOf(walls, way, slab.faces)))
+    all
+      .filter((slab) => slab.kind === kind)
+      .map((slab) => made(kind === 'hull' ? scope.hull(slab.points) : bodyOf(slab), facesOf(walls, way, slab.faces)))
   const edges = `${way > 0 ? 'inside' : 'outside'} of edges`
   return [
     // Under flats alone there is least to be cut, and what is left is smaller.
     ofKind(flat, undefined),
-    [...ofKind(round, undefined), ...tubes.map((tube) => made(tube, edges))],
+    [...ofKind(round, undefined), ...tubes.map((tube) => made(bodyOf(tube), edges))],
     ofKind(slabs, 'folded'),
+    ofKind(slabs, 'hull'),
     ofKind(slabs, 'fin'),
   ].filter((group) => group.length > 0)
 }

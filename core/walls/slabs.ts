@@ -1,13 +1,16 @@
 import { type Body, directionOf, type Surface, stripOf } from '../edges/index.ts'
 import { nextHalfEdge } from '../mesh/index.ts'
-import { add, cross, dot, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
+import { add, cross, dot, norm, perpendicular, scaled, subtract, type Vec3 } from '../place/index.ts'
 
 /** What lies within a wall's thickness of one smooth stretch of the surface. */
 export interface Slab extends Body {
   /** places in the list of faces, whatever it is of */
   readonly faces: readonly number[]
-  /** by itself, of one face that would fold up under its wall; or a thin one over a seam beside such faces */
-  readonly kind?: 'folded' | 'fin'
+  /**
+   * folded: of one face that folds up under its wall, as deep as it can be; hull: of one triangle, the hull of its points; fin: a
+   * thin one over a seam beside what is folded
+   */
+  readonly kind?: 'folded' | 'hull' | 'fin'
 }
 
 /**
@@ -17,28 +20,68 @@ export interface Slab extends Body {
 export function slabsOf(surface: Surface, thick: (face: number) => number, clear: number, way: 1 | -1 = 1): Slab[] {
   return patchesOf(surface, thick).flatMap((patch) => {
     const size = thick(surface.face(3 * patch[0]!))
-    // Where it would fold up, each face is as deep as it can be by itself.
-    if (!patch.some((t) => foldsAt(surface, t, way) < size)) return [slabOf(surface, patch, size, clear, way)]
-    const parts = byFace(surface, patch)
-    return [
-      ...parts.map((part): Slab => {
-        const slab = slabOf(surface, part, size, clear, way)
-        return part.some((t) => foldsAt(surface, t, way) < size) ? { ...slab, kind: 'folded' } : slab
-      }),
-      ...finsOf(surface, patch, size, clear, way),
-    ]
+    const ends = endsOf(surface, patch, size, clear, way)
+    const faces = byFace(surface, patch).map((part) => ({ part, folding: foldingOf(surface, part, size, way) }))
+    if (faces.every(({ folding }) => folding === 'none')) return [slabOf(surface, patch, ends, way)]
+    const slabs = faces.flatMap(({ part, folding }): Slab[] => {
+      if (folding === 'none') return [slabOf(surface, part, ends, way)]
+      if (folding === 'uneven') return part.map((t) => prismOf(surface, t, ends))
+      return [{ ...slabOf(surface, part, endsOf(surface, part, size, clear, way, true), way), kind: 'folded' }]
+    })
+    const even = faces.flatMap(({ part, folding }) => (folding === 'even' ? part : []))
+    return [...slabs, ...finsOf(surface, even, patch, size, clear, way)]
   })
+}
+
+/**
+ * Whether the triangles of a face fold up under its wall: a round or a ball does so evenly, and nothing lies deeper. Where a ball went
+ * round an edge some do so at once and others deep down; what lies under one passes through what lies under others there.
+ */
+function foldingOf(surface: Surface, face: readonly number[], thick: number, way: 1 | -1): 'none' | 'even' | 'uneven' {
+  const folds = face.map((t) => foldsAt(surface, t, way)).filter((deep) => deep < thick)
+  if (folds.length === 0) return 'none'
+  const [least, most] = folds.reduce(([low, high], deep) => [Math.min(low, deep), Math.max(high, deep)], [thick, 0])
+  return most < unevenFold * least || face.length > mostApart ? 'even' : 'uneven'
+}
+
+/** How many times deeper than others some triangles fold up where a face does so unevenly. */
+const unevenFold = 4
+/** More triangles than these would take too long one by one. */
+const mostApart = 3000
+/** How far what lies under one triangle goes beyond its sides, mm, so that it overlaps what lies beside it. */
+const overlap = 0.02
+
+/** All that lies under one triangle, as if there were nothing else; its corners may pass each other. */
+function prismOf(surface: Surface, t: number, ends: Ends): Slab {
+  const flat = surface.flat(t)
+  const along = scaled(perpendicular(flat), overlap)
+  const beside = cross(flat, along)
+  const ways = [along, beside, scaled(along, -1), scaled(beside, -1)]
+  const points = [3 * t, 3 * t + 1, 3 * t + 2].flatMap((h) => {
+    const { clear, deep } = ends(h)
+    return ways.flatMap((by) => [add(clear, by), add(deep, by)])
+  })
+  return { points, triangles: [], faces: [surface.face(3 * t)], kind: 'hull' }
 }
 
 /** How far fins stand out to both sides of the seam that they close, mm. */
 const finWidth = 0.005
 
-/** Thin bodies over the seams between the faces of a patch: walls that are as deep as they can be do not quite meet there. */
-function finsOf(surface: Surface, patch: readonly number[], thick: number, clear: number, way: 1 | -1): Slab[] {
-  const own = new Set(patch)
+/** Thin bodies over the seams of the folded triangles of a patch: walls that are as deep as they can be do not quite meet there. */
+function finsOf(
+  surface: Surface,
+  folded: readonly number[],
+  patch: readonly number[],
+  thick: number,
+  clear: number,
+  way: 1 | -1,
+): Slab[] {
+  const [own, folds] = [new Set(patch), new Set(folded)]
   const within = (h: number) => {
     const twin = surface.twin(h)
-    return surface.face(h) < surface.face(twin) && own.has((twin / 3) | 0) && runsOn(surface, h)
+    const [t, u] = [(h / 3) | 0, (twin / 3) | 0]
+    const isSeam = surface.face(h) < surface.face(twin) && own.has(u) && runsOn(surface, h)
+    return isSeam && (folds.has(t) || folds.has(u))
   }
   const deep = depths(surface, patch, thick, way)
   return seamsOf(surface, patch.flatMap((t) => [3 * t, 3 * t + 1, 3 * t + 2]).filter(within)).map((seam) => ({
@@ -176,28 +219,54 @@ export function patchesOf(surface: Surface, thick: (face: number) => number): nu
 export function runsOn(surface: Surface, h: number): boolean {
   if (!surface.isSmooth(h)) return false
   const twin = surface.twin(h)
-  const same = (corner: number, other: number) => dot(surface.normal(corner), surface.normal(other)) > 1 - 1e-9
+  const same = (corner: number, other: number) => isSame(surface.normal(corner), surface.normal(other))
   return same(h, nextHalfEdge(twin)) && same(nextHalfEdge(h), twin)
 }
 
-function slabOf(surface: Surface, patch: readonly number[], thick: number, clear: number, way: 1 | -1): Slab {
+/** Where a wall ends above and under the corner that a half-edge leaves, the same for all corners at one vertex and normal. */
+type Ends = (corner: number) => { readonly clear: Vec3; readonly deep: Vec3 }
+
+/** The ends under a patch; no deeper than where it folds up, where that is said. */
+function endsOf(
+  surface: Surface,
+  patch: readonly number[],
+  thick: number,
+  clear: number,
+  way: 1 | -1,
+  stops = false,
+): Ends {
+  const deep = depths(surface, patch, thick, stops ? way : undefined)
+  const known = new Map<number, { readonly normal: Vec3; readonly ends: ReturnType<Ends> }[]>()
+  return (corner) => {
+    const [vertex, normal] = [surface.from(corner), surface.normal(corner)]
+    const here = known.get(vertex) ?? []
+    const before = here.find((one) => isSame(one.normal, normal))
+    if (before) return before.ends
+    const at = surface.at(vertex)
+    const ends = {
+      clear: add(at, scaled(normal, way * clear)),
+      deep: subtract(at, scaled(normal, way * deep(vertex))),
+    }
+    known.set(vertex, [...here, { normal, ends }])
+    return ends
+  }
+}
+
+function isSame(a: Vec3, b: Vec3): boolean {
+  return dot(a, b) > 1 - 1e-9
+}
+
+function slabOf(surface: Surface, patch: readonly number[], ends: Ends, way: 1 | -1): Slab {
   const points: Vec3[] = []
   const triangles: [number, number, number][] = []
-  const deep = depths(surface, patch, thick, way)
-  /** by vertex and normal: where its two points stand in the list */
-  const places = new Map<string, number>()
+  /** where its two points stand in the list */
+  const places = new Map<ReturnType<Ends>, number>()
   const placeOf = (corner: number) => {
-    const normal = surface.normal(corner)
-    const key = `${surface.from(corner)} ${normal.map((x) => x.toFixed(7))}`
-    const known = places.get(key)
+    const both = ends(corner)
+    const known = places.get(both)
     if (known !== undefined) return known
-    const at = surface.at(surface.from(corner))
-    const place =
-      points.push(
-        add(at, scaled(normal, way * clear)),
-        subtract(at, scaled(normal, way * deep(surface.from(corner)))),
-      ) - 2
-    places.set(key, place)
+    const place = points.push(both.clear, both.deep) - 2
+    places.set(both, place)
     return place
   }
   const face = (a: number, b: number, c: number) => triangles.push(way > 0 ? [a, b, c] : [a, c, b])
@@ -210,22 +279,33 @@ function slabOf(surface: Surface, patch: readonly number[], thick: number, clear
       const twin = surface.twin(h)
       if (own.has((twin / 3) | 0) && runsOn(surface, h)) continue
       const [p, q] = [placeOf(h), placeOf(nextHalfEdge(h))]
-      face(p, p + 1, q + 1)
-      face(p, q + 1, q)
+      // Both sides of a seam are cut the same way: where it is twisted they would leave a gap.
+      if (surface.from(h) < surface.from(nextHalfEdge(h))) {
+        face(p, p + 1, q + 1)
+        face(p, q + 1, q)
+      } else {
+        face(p, p + 1, q)
+        face(p + 1, q + 1, q)
+      }
     }
   }
   return { points, triangles, faces: [...new Set(patch.map((t) => surface.face(3 * t)))] }
 }
 
 /**
- * How deep a wall goes under each vertex of a patch: so that its flats lie as deep as it is thick, and no deeper than where the
- * surface under it would fold up. What lies deeper is nearer to something else.
+ * How deep a wall goes under each vertex of a patch: so that its flats lie as deep as it is thick, and with a way no deeper than
+ * where the surface would fold up under it. What lies deeper is nearer to something else.
  */
-function depths(surface: Surface, patch: readonly number[], thick: number, way: 1 | -1): (vertex: number) => number {
+function depths(
+  surface: Surface,
+  patch: readonly number[],
+  thick: number,
+  way: 1 | -1 | undefined,
+): (vertex: number) => number {
   const deepest = new Map<number, number>()
   const folds = new Map<number, number>()
   for (const t of patch) {
-    const most = foldsAt(surface, t, way)
+    const most = way === undefined ? thick : foldsAt(surface, t, way)
     for (let h = 3 * t; h < 3 * t + 3; h++) {
       const vertex = surface.from(h)
       deepest.set(vertex, Math.max(deepest.get(vertex) ?? thick, thick * stretchAt(surface, h)))

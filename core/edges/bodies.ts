@@ -1,7 +1,7 @@
-import { TriangleTree } from '../mesh/index.ts'
+import { skinEdges, TriangleTree } from '../mesh/index.ts'
 import { add, dot, scaled, subtract, type Vec3 } from '../place/index.ts'
 import type { EdgeForm, Sense } from './ball.ts'
-import { apexOf, type Body, outlineOf, type ProfileCorner, profileOf, stripOf } from './body.ts'
+import { apexOf, type Body, intoStrip, outlineOf, type ProfileCorner, profileOf, stripOf } from './body.ts'
 import { type Course, coursesOf } from './courses.ts'
 import { type Ending, flatIn, makingOf, type OnTo, settledEnds } from './ends.ts'
 import { eatenBy, foldsUp, largestShare, liesOnFaces } from './fits.ts'
@@ -117,11 +117,8 @@ function soundStrip(surface: Surface, ending: Ending, form: EdgeForm, fineness: 
 }
 
 function crossesItself({ points, triangles }: Body): boolean {
-  const tree = new TriangleTree({
-    positions: Float64Array.from(points.flat()),
-    triangles: Uint32Array.from(triangles.flat()),
-  })
-  return tree.crossesItself(shallow)
+  const mesh = { positions: Float64Array.from(points.flat()), triangles: Uint32Array.from(triangles.flat()) }
+  return new TriangleTree(mesh).crossesItself(shallow) || skinEdges(mesh) > 0
 }
 
 /** What runs through itself by less has only been rounded, mm. */
@@ -136,9 +133,16 @@ function stripBody(surface: Surface, { course, stations, onTo }: Ending, form: E
   const last = profiles.length - 1
   const ended = (i: number, on: Vec3, to: OnTo) =>
     carriedOn(surface, outlineOf(stations[i]!, sense, making, isFlat), on, to, sense, making.clear, stations[i]!.radius)
-  if (onTo[0]) profiles[0] = ended(0, scaled(stations[0]!.along, -1), onTo[0])
-  if (onTo[1]) profiles[last] = ended(last, stations[last]!.along, onTo[1])
-  return stripOf(profiles, closed, sense, apexOf(profiles[0]!))
+  const apex = apexOf(profiles[0]!)
+  const goOn = (i: number, to: OnTo | undefined, way: 1 | -1) => {
+    if (!to) return []
+    const on = scaled(stations[i]!.along, way)
+    profiles[i] = ended(i, on, to)
+    // The one on the other side of a mitre begins where this one ends.
+    return to.isMitre ? [intoStrip(profiles[i]!, profiles[i]![apex]!, on)] : []
+  }
+  const [before, behind] = [goOn(0, onTo[0], -1), goOn(last, onTo[1], 1)]
+  return stripOf([...before, ...profiles, ...behind], closed, sense, apex)
 }
 
 /** A profile moved on, corner by corner, past all faces that it leaves the surface at, or up to the first that stands in its way. */

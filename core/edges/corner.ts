@@ -1,6 +1,6 @@
 import { add, cross, dot, norm, scaled, subtract, unit, type Vec3 } from '../place/index.ts'
 import type { Sense, Station } from './ball.ts'
-import { type Body, stripOf } from './body.ts'
+import { type Body, intoStrip, stripOf } from './body.ts'
 
 /** The point of three planes, each through its point with its normal; undefined where they have none in common. */
 export function meetingOf(planes: readonly { readonly point: Vec3; readonly normal: Vec3 }[]): Vec3 | undefined {
@@ -24,11 +24,13 @@ export interface BallCorner {
   readonly arcs: readonly (readonly Vec3[])[]
   /** over each edge, where its strip ends */
   readonly overs: readonly Vec3[]
+  /** unit, in which each strip goes on from there */
+  readonly ways: readonly Vec3[]
 }
 
 /** The body that is left at a corner between three strips and the ball that touches all three faces. */
 export function ballCornerOf(corner: BallCorner, sense: Sense, clear: number): Body {
-  const { vertex, centre, contacts, normals, arcs, overs } = corner
+  const { vertex, centre, contacts, normals, arcs, overs, ways } = corner
   const points: Vec3[] = []
   const triangles: [number, number, number][] = []
   const put = (p: Vec3) => points.push(p) - 1
@@ -44,8 +46,18 @@ export function ballCornerOf(corner: BallCorner, sense: Sense, clear: number): B
     const before = (j + 2) % 3
     face(top, over[j]!, tips[j]!)
     face(top, tips[j]!, over[next]!)
-    const cap = [tips[before]!, ...own[j]!, tips[j]!]
-    for (let i = 0; i + 1 < cap.length; i++) face(over[j]!, cap[i]!, cap[i + 1]!)
+    const cap = [over[j]!, tips[before]!, ...own[j]!, tips[j]!]
+    const far = intoStrip(
+      cap.map((i) => points[i]!),
+      overs[j]!,
+      ways[j]!,
+    ).map(put)
+    cap.forEach((a, i) => {
+      const k = (i + 1) % cap.length
+      face(a, cap[k]!, far[k]!)
+      face(a, far[k]!, far[i]!)
+      if (i > 0 && k > 0) face(far[0]!, far[i]!, far[k]!)
+    })
   }
   // The ball is seen from outside the body: from the other side.
   const loop = [own[1]!, own[2]!, own[0]!]
@@ -157,15 +169,10 @@ export function pivotOf(
   const { vertex, axis, normal } = corner
   const over = add(vertex, scaled(axis, (sense * clear) / dot(axis, normal)))
   const profiles = arcs.map((arc) => [...arc, over, add(arc[0]!, scaled(normal, sense * clear))])
-  const into = (profile: readonly Vec3[], way: Vec3) => {
-    return profile.map((at) => add(add(at, scaled(subtract(over, at), overlap)), scaled(way, overlap)))
-  }
-  const all = [into(profiles[0]!, scaled(ways[0], -1)), ...profiles, into(profiles.at(-1)!, ways[1])]
+  const all = [
+    intoStrip(profiles[0]!, over, scaled(ways[0], -1)),
+    ...profiles,
+    intoStrip(profiles.at(-1)!, over, ways[1]),
+  ]
   return stripOf(all, false, sense, profiles[0]!.length - 2)
 }
-
-/**
- * How far a corner's body goes on into the strips beside it, mm, and how much narrower it is there, as a share: where two bodies
- * only touch, rounding leaves a skin between them.
- */
-const overlap = 1e-3

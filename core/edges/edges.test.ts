@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Place, Step } from '../document/index.ts'
+import { skinEdges } from '../mesh/index.ts'
 import { Sketch } from '../outline/index.ts'
 import { add, dot, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
 import { flatsRound } from '../plane/index.ts'
@@ -261,6 +262,28 @@ describe('bevels come to their closed forms', () => {
     const cone = (c: number) => (Math.PI * c * (9.2 ** 2 + 9.2 * (9.2 - c) + (9.2 - c) ** 2)) / 3
     const expected = Math.PI * 9.2 ** 2 * (9.1 - 2.6) + 2 * cone(1.3)
     expect(Math.abs((await limit([bar, bevel('all', 1.3)])) / expected - 1)).toBeLessThan(2e-6)
+  })
+})
+
+describe('at a corner what is cut off or filled in overlaps, and leaves no skin between', () => {
+  const skinsOf = async (steps: readonly Step[]) => {
+    const { solid } = (await built(kernel, partOf([...steps]), 0.02)).pieces[0]!
+    return skinEdges({ positions: solid!.corners(), triangles: solid!.mesh().triangles })
+  }
+  const turns = ['0', '7', '61.1']
+  it.each(['3', '4', '6', '7'])('round a pocket and a boss of %s sides', async (sides) => {
+    for (const turn of turns)
+      for (const operation of ['cut', 'add']) {
+        const prism = step('n', 'prism', { sides, size: '13', height: '6' }, { operation, ...onTop({ turn }) })
+        for (const last of [round('of b/top', 1.3), bevel('of b/top', 1.3), round('all', 0.7)])
+          expect(await skinsOf([block, prism, last]), `${turn} ${operation} ${last.operation}`).toBe(0)
+      }
+  })
+  it('of a block that leans', async () => {
+    for (const tilt of turns) {
+      const leans = { ...block, place: { ...block.place, turn: tilt, tilt, lean: '11' } }
+      for (const last of [round('all', 1.3), bevel('all', 1.3)]) expect(await skinsOf([leans, last]), tilt).toBe(0)
+    }
   })
 })
 

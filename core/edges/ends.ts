@@ -17,6 +17,8 @@ export interface Ending extends Rolled {
 export interface OnTo {
   readonly beyond: readonly Facing[]
   readonly walls: readonly Facing[]
+  /** whether the wall is a plane in which it meets another course */
+  readonly isMitre?: boolean
 }
 interface Facing {
   readonly point: Vec3
@@ -94,7 +96,7 @@ function cornerAt(corner: Corner, ends: readonly End[]): CornerBody | undefined 
   }
   const mitre = corner.form.corners === 'mitre' && spokes.length === 3 ? mitreAt(corner, spokes, own, sense) : undefined
   own.forEach((end, j) => {
-    if (end && mitre) end.rolled.onTo[end.end] = { beyond: [], walls: [mitre(end)] }
+    if (end && mitre) end.rolled.onTo[end.end] = { beyond: [], walls: [mitre(end)], isMitre: true }
     else if (end) end.rolled.onTo[end.end] = goingOn(surface, spokes, j, sense)
   })
   return undefined
@@ -196,7 +198,8 @@ function ballCorner(
     return profile[apexOf(profile)]!
   })
   const clear = Math.max(...making.map((each) => each.clear))
-  const body = ballCornerOf({ vertex, centre, contacts, normals, arcs, overs }, sense, clear)
+  const ways = ends.map((end) => scaled(stationAt(end).along, end.end === 0 ? 1 : -1))
+  const body = ballCornerOf({ vertex, centre, contacts, normals, arcs, overs, ways }, sense, clear)
   return { ...body, sense, of: ends.map(({ rolled }) => rolled) }
 }
 

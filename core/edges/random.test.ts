@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { meshFigures } from '../mesh/index.ts'
+import { meshFigures, skinEdges } from '../mesh/index.ts'
 import { built, partOf, testKernel, treatment } from '../testing/index.ts'
 import { randomFrom } from '../testing/outlines.ts'
 import { randomSolid } from '../testing/solids.ts'
@@ -43,6 +43,8 @@ describe('random solids', () => {
       const bodies = meshFigures(p.mesh()).solids
       if (told.includes('edges-part')) expect(figures.solids, what).toBeGreaterThan(bodies)
       else expect(figures.solids, what).toBe(bodies)
+      const skins = [p, q].map((solid) => skinEdges({ positions: solid.corners(), triangles: solid.mesh().triangles }))
+      expect(skins[1], what).toBeLessThanOrEqual(skins[0]!)
       const [more, less] = kernel.scope((scope) => [
         scope.difference(q, [p]).volume(),
         scope.difference(p, [q]).volume(),

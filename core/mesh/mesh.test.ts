@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { randomFrom } from '../testing/outlines.ts'
-import { meshFigures, shellsOf, type TriangleMesh, tidied, welded } from './index.ts'
+import { meshFigures, shellsOf, skinEdges, type TriangleMesh, tidied, welded } from './index.ts'
 
 const corners = [0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1]
 const tetra = { positions: new Float64Array(corners), triangles: new Uint32Array([0, 2, 1, 0, 1, 3, 1, 2, 3, 0, 3, 2]) }
@@ -223,6 +223,22 @@ describe('slivers', () => {
     const mesh = joinedOf(cube(0, 85.1), squeezed(0.02, 200.123))
     expect(meshFigures(mesh).solids).toBe(2)
     expect(tidied(mesh).triangles.length).toBe(72)
+  })
+})
+
+describe('edges of skins', () => {
+  it('are those at which a surface turns right back, and not those of what is only thin', () => {
+    const blade = (thin: number, size = 1): TriangleMesh => ({
+      positions: Float64Array.from([0, 0, 0, 8.3, 0, 0, 1.7, 5.1, 0, 3.3, 2.1, thin].map((x) => x * size)),
+      triangles: new Uint32Array([0, 2, 1, 0, 1, 3, 1, 2, 3, 2, 0, 3]),
+    })
+    // Three triangles lie on one.
+    expect(skinEdges(blade(0))).toBe(3)
+    expect(skinEdges(shifted(blade(0), 15.3, -7.1, 1 / 3))).toBe(3)
+    for (const mesh of [blade(1e-3), blade(-1e-3), tetra, joinedOf(cube(0, 3), cube(5, 1))])
+      expect(skinEdges(mesh)).toBe(0)
+    // What is this small is only rounded.
+    expect(skinEdges(blade(0, 0.01))).toBe(0)
   })
 })
 

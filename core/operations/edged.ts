@@ -1,8 +1,9 @@
 import { chosenEdges, type EdgeForm, edgeBodies, type Refusal, runningOn, Surface } from '../edges/index.ts'
 import type { EdgeRule } from '../fields/index.ts'
 import type { Solid } from '../kernel/index.ts'
+import { skinEdges } from '../mesh/index.ts'
 import { isSmooth, type NamedSolid, type SurfaceName } from '../naming/index.ts'
-import { dot, subtract, type Vec3 } from '../place/index.ts'
+import { add, dot, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
 import type { TreatmentWork } from './define.ts'
 import { listed, shortName } from './faceWords.ts'
 
@@ -56,19 +57,40 @@ function applied(
   const surface = new Surface(named, standing.corners())
   const bodies = edgeBodies(surface, chosen, form, up, fineness)
   refused.push(...bodies.refused)
-  const ofSense = (sense: 1 | -1) =>
-    bodies.bodies
-      .filter((body) => body.sense === sense)
-      .map(({ points, triangles, edges }) => {
-        const face = `${word} of ${betweenWords(named, edges)}`
-        const flush = flushWith(surface, edges)
-        return own(scope.surface(points, triangles), (p, n) => flush(p, n) ?? { face })
-      })
-  const [fills, cuts] = [ofSense(-1), ofSense(1)]
-  const filled = fills.length > 0 ? scope.union([standing, ...fills]) : standing
-  const cut = cuts.length > 0 ? scope.difference(filled, cuts) : filled
+  const made = (wider: number) => {
+    const ofSense = (sense: 1 | -1) =>
+      bodies.bodies
+        .filter((body) => body.sense === sense)
+        .map(({ points, triangles, edges }) => {
+          const face = `${word} of ${betweenWords(named, edges)}`
+          const flush = flushWith(surface, edges)
+          return own(scope.surface(widened(points, wider), triangles), (p, n) => flush(p, n) ?? { face })
+        })
+    const [fills, cuts] = [ofSense(-1), ofSense(1)]
+    const filled = fills.length > 0 ? scope.union([standing, ...fills]) : standing
+    return cuts.length > 0 ? scope.difference(filled, cuts) : filled
+  }
+  if (bodies.bodies.length === 0) return standing
+  const skins = (solid: Solid) => skinEdges({ positions: solid.corners(), triangles: solid.mesh().triangles })
+  let done = made(0)
+  // Where bodies only touch, rounding may leave nothing between them, with a surface on both sides of it.
+  if (skins(done) > skins(standing)) {
+    const wider = made(hardlyWider)
+    if (skins(wider) <= skins(standing)) done = wider
+  }
   // Where edges cross, what is left between two rounds may hang on nothing.
-  return cut === standing ? standing : scope.withoutCrumbs(cut, standing, crumb * size ** 3)
+  return scope.withoutCrumbs(done, standing, crumb * size ** 3)
+}
+
+/** So much at most, mm, is not seen anywhere. */
+const hardlyWider = 2e-5
+
+/** Points moved away from their middle, the farthest by so much. */
+function widened(points: readonly Vec3[], by: number): readonly Vec3[] {
+  if (by === 0) return points
+  const middle = scaled(points.reduce(add), 1 / points.length)
+  const far = Math.max(...points.map((p) => norm(subtract(p, middle))))
+  return points.map((p) => add(p, scaled(subtract(p, middle), by / far)))
 }
 
 /** Where a fill ends flush with a flat face, it is more of that: the edge over it is one of that face as well. */

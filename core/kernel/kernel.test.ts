@@ -191,6 +191,47 @@ describe('circles in flats', () => {
   })
 })
 
+describe('crumbs', () => {
+  const at = (scope: Scope, solid: Solid, x: number, y: number, z: number) =>
+    scope.placed(solid, { origin: [x, y, z], u: [0.8, 0.6, 0], v: [-0.6, 0.8, 0], n: [0, 0, 1] })
+  /** A block with a large and a small cavity in it, and two small bodies beside it, mm³. */
+  const [whole, large, small, beside, far] = [30 ** 3, 7.3 ** 3, 0.31 ** 3, 0.4 ** 3, 0.37 ** 3]
+  const littered = (scope: Scope) =>
+    scope.union([
+      scope.difference(block(scope, 30, 30, 30), [
+        at(scope, block(scope, 7.3, 7.3, 7.3), 5.1, 1 / 3, 8),
+        at(scope, block(scope, 0.31, 0.31, 0.31), -9.3, 2.2, 11.7),
+      ]),
+      at(scope, block(scope, 0.4, 0.4, 0.4), 20.3, 1.1, 3),
+      at(scope, block(scope, 0.37, 0.37, 0.37), 22.9, -4.1, 7),
+    ])
+  it('leave, bodies and cavities, and what is no crumb stays', () => {
+    kernel.scope((scope) => {
+      const clean = scope.withoutCrumbs(littered(scope), scope.union([]), 0.1)
+      expect(clean.volume()).toBeCloseTo(whole - large, 6)
+      expect(meshFigures(clean.mesh())).toMatchObject({ solids: 1, closed: true, oriented: true })
+      expect(meshFigures(clean.mesh()).cavities).toHaveLength(1)
+    })
+    expect(kernel.live).toBe(0)
+  })
+  it('are not what was there before, nor all that is left of what lay apart', () => {
+    kernel.scope((scope) => {
+      const all = littered(scope)
+      expect(scope.withoutCrumbs(all, all, 0.1)).toBe(all)
+      // Of one of the small ones a part is cut off.
+      const cut = scope.difference(all, [at(scope, block(scope, 0.37, 0.37, 0.37), 22.9, -4.1, 7.2)])
+      const kept = scope.withoutCrumbs(cut, all, 0.1)
+      expect(kept.volume()).toBeCloseTo(whole - large - small + beside + (far * 0.2) / 0.37, 6)
+      // A part of it, of which there is more, is a crumb.
+      const halves = scope.difference(block(scope, 30, 30, 30), [at(scope, block(scope, 60, 60, 1), 0, 0, 29.5)])
+      const parted = scope.union([halves, at(scope, block(scope, 0.3, 0.3, 0.3), 1, 2, 30.6)])
+      const before = scope.union([block(scope, 30, 30, 31)])
+      expect(scope.withoutCrumbs(parted, before, 0.1).volume()).toBeCloseTo(30 * 30 * 29.5, 6)
+    })
+    expect(kernel.live).toBe(0)
+  })
+})
+
 it('keeps apart which original each triangle came from, and that cut faces are turned inside out', () => {
   kernel.scope((scope) => {
     const body = scope.original(block(scope, 20, 20, 5))

@@ -239,25 +239,38 @@ export class Scope {
    * `before` has the same one, or are all that is left of one that lay apart.
    */
   withoutCrumbs(solid: Solid, before: Solid, least: number): Solid {
-    const shells = solid.raw.decompose()
-    try {
-      if (shells.length < 2) return solid
-      const known = before.raw.decompose()
-      const called = (shell: Manifold) =>
-        `${shell.volume().toFixed(9)} ${shell.boundingBox().min.map((x) => x.toFixed(6))}`
-      const names = new Set(known.map(called))
-      const were = known.map((shell) => shell.boundingBox())
-      for (const shell of known) shell.delete()
-      const large = shells.filter((shell) => Math.abs(shell.volume()) >= least || names.has(called(shell)))
-      const boxes = large.map((shell) => shell.boundingBox())
-      // What is left of a body that is small itself, and apart from all others, was not cut loose.
-      const alone = were.filter((own) => !boxes.some((box) => meet(own, box)))
-      const isLeft = (shell: Manifold) => shell.volume() > 0 && alone.some((own) => meet(own, shell.boundingBox()))
-      const kept = shells.filter((shell) => large.includes(shell) || isLeft(shell))
-      return kept.length === shells.length ? solid : this.own(this.module.Manifold.compose(kept))
-    } finally {
-      for (const shell of shells) shell.delete()
+    const shells = this.parts(solid)
+    const known = shells.length > 1 ? this.parts(before) : []
+    const called = (shell: Solid) => `${shell.volume().toFixed(9)} ${shell.bounds()!.min.map((x) => x.toFixed(6))}`
+    const names = new Set(known.map(called))
+    const large = shells.filter((shell) => Math.abs(shell.volume()) >= least || names.has(called(shell)))
+    // What is all that is left of a body was not cut loose.
+    const gone = known.filter((own) => own.volume() > 0 && !large.some((shell) => overlap(own, shell)))
+    const isLeft = (shell: Solid) => shell.volume() > 0 && gone.some((own) => overlap(own, shell))
+    const crumbs = shells.length > 1 ? shells.filter((shell) => !large.includes(shell) && !isLeft(shell)) : []
+    // The library puts shells together as bodies: cavities that stay would be lost.
+    const loose = crumbs.filter((shell) => shell.volume() > 0)
+    const gaps = crumbs.filter((shell) => shell.volume() <= 0).map((shell) => this.turnedOver(shell))
+    const rest = loose.length > 0 ? this.difference(solid, loose) : solid
+    const whole = gaps.length > 0 ? this.union([rest, ...gaps]) : rest
+    for (const shell of [...shells, ...known]) {
+      this.#owned.delete(shell)
+      shell.release()
     }
+    return whole
+  }
+
+  /** The same surface seen from the other side: what fills a cavity that is given by its shell alone. */
+  private turnedOver(shell: Solid): Solid {
+    const corners = shell.corners()
+    const { triangles } = shell.mesh()
+    const points = Array.from({ length: corners.length / 3 }, (_, i): Vec3 => {
+      return [corners[3 * i]!, corners[3 * i + 1]!, corners[3 * i + 2]!]
+    })
+    const turned = Array.from({ length: triangles.length / 3 }, (_, t) => {
+      return [triangles[3 * t]!, triangles[3 * t + 2]!, triangles[3 * t + 1]!] as const
+    })
+    return this.surface(points, turned)
   }
 
   /** The convex hull of at least four points not in one plane. */
@@ -389,3 +402,15 @@ export class Scope {
     return solid
   }
 }
+
+/** Whether two solids have something in common; less than can be printed is rounding. */
+function overlap(a: Solid, b: Solid): boolean {
+  if (!meet(a.bounds()!, b.bounds()!)) return false
+  const common = a.raw.intersect(b.raw)
+  const volume = common.volume()
+  common.delete()
+  return volume > leastCommon
+}
+
+/** mm³ */
+const leastCommon = 1e-9

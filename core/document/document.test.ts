@@ -4,7 +4,9 @@ import { fieldKindOf, resolvePart } from '../planning/index.ts'
 import { bodied, bundleOf, codeOf, onFace, partOf, seeded, step } from '../testing/index.ts'
 import {
   applyEdit,
+  assetOf,
   checkedPart,
+  checkLimits,
   currentVersion,
   documentLimits,
   type Edit,
@@ -64,6 +66,12 @@ describe('part files', () => {
   ])('with %s are refused', (_, change, code) => {
     const raw = change(JSON.parse(writePartFile(base)))
     expect(codeOf(() => readPartFile(typeof raw === 'string' ? raw : JSON.stringify(raw)))).toBe(code)
+  })
+  it('are as large as their limit, less what is not counted to the byte', () => {
+    const holding = (bytes: number) => ({ ...base, assets: [assetOf('a.png', 'A'.repeat(bytes))] })
+    const limit = 0.97 * documentLimits.bytes
+    expect(() => checkLimits(holding(limit - 20_000))).not.toThrow()
+    expect(() => checkLimits(holding(limit + 20_000))).toThrow(/a file of 15\.5 MB/)
   })
   it('name the place of the damage', () => {
     const raw = JSON.parse(writePartFile(base))

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { type Frame, norm, pointOut, subtract, turnedAbout, type Vec3, world } from '../place/index.ts'
 import { seeded } from '../testing/index.ts'
-import { closes, type MovingJoint, posed } from './index.ts'
+import { closes, type MovingJoint, posed, residualOf } from './index.ts'
 
 const at = (x: number, y: number, z = 0): Frame => ({ ...world, origin: [x, y, z] })
 const turning = (from = -180, to = 180) => ({ label: 'turning', unit: 'degrees', from, to, printed: 0 }) as const
@@ -133,5 +133,33 @@ describe('loops', () => {
       } as const,
     ]
     expect(posed(['ground', 'arm', 'rod'], joints, { crank: [161] }).off).toBeGreaterThan(5)
+  })
+})
+
+describe('how a joint fails to hold', () => {
+  it('is told in its own frame: ways along its axes, turns about them as mm at 10 mm', () => {
+    const stands = turnedAbout([3.1, -7.2, 15.3], [0.6, 0, 0.8], 37.3)
+    const still: MovingJoint = { id: 'j', pieces: ['a', 'b'], frame: stands, freedoms: [], motion: () => world }
+    const axes = [stands.u, stands.v, stands.n] as const
+    for (const [i, axis] of axes.entries()) {
+      const off = [0, 0, 0, 0, 0, 0]
+      const slid = { ...world, origin: axis.map((x) => 0.31 * x) as unknown as Vec3 }
+      off[i] = 0.31
+      residualOf(still, new Map([['b', slid]]), { j: [] }).forEach((x, k) => void expect(x).toBeCloseTo(off[k]!, 9))
+      // Whichever of its pieces has turned.
+      for (const [piece, way] of [
+        ['b', 1],
+        ['a', -1],
+      ] as const) {
+        const turned = turnedAbout(stands.origin, axis, 0.2)
+        const expected = [0, 0, 0, 0, 0, 0]
+        expected[3 + i] = way * 10 * Math.sin((0.2 * Math.PI) / 180)
+        const told = residualOf(still, new Map([[piece, turned]]), { j: [] })
+        told.forEach((x, k) => void expect(Math.abs(x)).toBeCloseTo(Math.abs(expected[k]!), 6))
+        expect(Math.sign(told[3 + i]!)).toBe(
+          way * Math.sign(residualOf(still, new Map([['b', turned]]), { j: [] })[3 + i]!),
+        )
+      }
+    }
   })
 })

@@ -27,6 +27,7 @@ import {
   offsetLoops,
   outlineOf,
   pointAt,
+  pointInside,
   reversed,
   ringArea,
   type Segment,
@@ -471,6 +472,39 @@ describe('arcs', () => {
 function polygon(points: readonly Vec2[]): Segment[] {
   return points.map((p, i) => line(p, points[(i + 1) % points.length]!))
 }
+
+describe('a point inside rings', () => {
+  const bar = (wide: number, x: number) =>
+    [
+      [x, 0],
+      [x + wide, 0],
+      [x + wide, 9.1],
+      [x, 9.1],
+    ] as const
+  it('lies in the middle of where they are widest, outside of holes', () => {
+    const [x, y] = pointInside([bar(15.3, -4.2)])!
+    expect(x).toBeCloseTo(-4.2 + 15.3 / 2, 9)
+    expect(y).toBeGreaterThan(0)
+    expect(y).toBeLessThan(9.1)
+    const hole = [...bar(6, 1 / 3)].reverse().map(([p, q]) => [p, q / 2 + 2] as const)
+    const both = [bar(15.3, -4.2), hole]
+    const beside = pointInside(both)!
+    expect(insideRings(both, beside)).toBe(true)
+  })
+  it('is none where they have no room', () => {
+    expect(pointInside([])).toBeUndefined()
+    expect(pointInside([bar(1e-8, 3)])).toBeUndefined()
+    expect(
+      pointInside([
+        [
+          [0, 1],
+          [5, 1],
+          [9, 1],
+        ],
+      ]),
+    ).toBeUndefined()
+  })
+})
 
 describe('how often a ring winds about a point', () => {
   it('counts each of its corners once, at whatever height that lies', () => {

@@ -1,3 +1,4 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import {
   applyEdit,
@@ -13,10 +14,11 @@ import {
   type Step,
   writePartFile,
 } from '../document/index.ts'
-import { compose, dot, subtract, type Vec3 } from '../place/index.ts'
+import { add, compose, dot, type Frame, norm, scaled, subtract, turnedAbout, unit, type Vec3 } from '../place/index.ts'
 import type { Built } from '../solids/index.ts'
 import { built, bundleOf, onFace, partOf, repeat, sameAs, seeded, step, testKernel } from '../testing/index.ts'
 import { fieldKindOf, heldPlaces, workOut } from './index.ts'
+import { depthUpTo } from './relations.ts'
 
 const kernel = await testKernel()
 
@@ -211,6 +213,40 @@ describe('a datum', () => {
   it('has planes to the right and to the back', () => {
     near(frameOf(partOf([base, datum, block('b', '6', '6', '3', onFace('d', 'plane to the right'))]), 'b').n, [1, 0, 0])
     near(frameOf(partOf([base, datum, block('b', '6', '6', '3', onFace('d', 'plane to the back'))]), 'b').n, [0, 1, 0])
+  })
+})
+
+describe('how deep it is up to a face', () => {
+  const sides = { across: ['low', 'high'], along: ['low', 'high'] } as const
+  const seat = (frame: Frame, round?: number) => ({ frame, size: [9, 9] as const, sides, round })
+  const number = fc.integer({ min: -1000, max: 1000 }).map((x) => x / 100)
+  const axis = fc.tuple(number, number, number).filter((v) => norm(v) > 1)
+  it('is along the way to its plane, or to the near side of its round, wherever both stand', () => {
+    fc.assert(
+      fc.property(axis, axis, axis, fc.integer({ min: 1, max: 179 }), (place, from, way, angle) => {
+        const start = turnedAbout(from, unit(way), angle)
+        const target = turnedAbout(place, unit(from), angle + 31.7)
+        const down = scaled(start.n, -1)
+        const flat = depthUpTo(start, seat(target), 0.3)
+        if (flat !== undefined) {
+          const end = add(start.origin, scaled(down, flat + 0.3))
+          expect(dot(subtract(end, target.origin), target.n)).toBeCloseTo(0, 6)
+        }
+        for (const radius of [7.3, -7.3]) {
+          const deep = depthUpTo(start, seat(target, radius), 0.3)
+          // Of all places on the way, the least deep one ahead that lies as far from the axis.
+          const off = (gone: number) => {
+            const p = subtract(add(start.origin, scaled(down, gone)), subtract(target.origin, scaled(target.n, radius)))
+            return norm(subtract(p, scaled(target.v, dot(p, target.v)))) - Math.abs(radius)
+          }
+          if (deep === undefined) continue
+          expect(off(deep + 0.3)).toBeCloseTo(0, 6)
+          for (let gone = 0.05; gone < Math.min(300, deep + 0.3 - 1e-3); gone += 0.5)
+            expect(Math.sign(off(gone))).toBe(Math.sign(off(0.05)))
+        }
+      }),
+      { numRuns: 300 },
+    )
   })
 })
 

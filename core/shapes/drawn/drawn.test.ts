@@ -566,6 +566,30 @@ describe('loft', () => {
       4,
     )
   })
+  it('goes from corner to corner of polygons that are alike, however these are turned, and against each other', () => {
+    const polygon = (sides: number, radius: number, turn: number) =>
+      drawnOf(
+        polygonCurves(
+          Array.from({ length: sides }, (_, i) => {
+            const rad = ((turn + (360 * i) / sides) * Math.PI) / 180
+            return [radius * Math.cos(rad), radius * Math.sin(rad)] as const
+          }),
+        ),
+      )
+    const tenths = (most: number) => fc.integer({ min: -10 * most, max: 10 * most }).map((x) => x / 10)
+    fc.assert(
+      fc.property(fc.integer({ min: 3, max: 7 }), tenths(180), tenths(1), (sides, turn, share) => {
+        // By less than half of a side, or it is not told which corner goes on to which.
+        const against = share * (170 / sides)
+        const volume = (from: number, by: number) =>
+          made('loft', through([polygon(sides, 10.1, from), 0], [polygon(sides, 5.3, from + by), 12])).volume
+        expect(volume(turn, against)).toBeCloseTo(volume(3, against), 3)
+        const area = (radius: number) => (sides / 2) * radius ** 2 * Math.sin((2 * Math.PI) / sides)
+        expect(volume(turn, 0)).toBeCloseTo((12 / 6) * (area(10.1) + 4 * area(7.7) + area(5.3)), 3)
+      }),
+      { numRuns: 80 },
+    )
+  })
   it('is what it is also where one section has corners on its sides', () => {
     // The same rectangle twice: its sides above are in pieces of unlike lengths.
     const broken = drawnOf(

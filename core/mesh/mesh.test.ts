@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { pointOut, turnedAbout, unit } from '../place/index.ts'
 import { randomFrom } from '../testing/outlines.ts'
 import { meshFigures, shellsOf, skinEdges, type TriangleMesh, tidied, welded } from './index.ts'
 
@@ -114,6 +115,31 @@ describe('figures of a mesh', () => {
       cavities: [expect.closeTo(2000, 9)],
       oriented: true,
     })
+  })
+  it('of bodies that touch in edges: as many however they lie', () => {
+    const cubes = joinedOf(cube(0, 2), shifted(cube(0, 2), 2, 2, 0), shifted(cube(0, 2), -2, 2, 0))
+    const one = meshFigures(welded(cubes))
+    expect(one).toMatchObject({ solids: 3, cavities: [], closed: true, oriented: true })
+    const random = randomFrom(11)
+    for (let i = 0; i < 60; i++) {
+      const axis = unit([random() - 0.5, random() - 0.5, random() - 0.5])
+      const turn = turnedAbout([random() * 9, 1 / 3, -15.3], axis, 360 * random())
+      const points = cubes.positions.length / 3
+      const positions = Float64Array.from(
+        Array.from({ length: points }, (_, k) => {
+          const p = cubes.positions.slice(3 * k, 3 * k + 3)
+          return pointOut(turn, [p[0]!, p[1]!, p[2]!])
+        }).flat(),
+      )
+      // Turned, what fell together lies apart by the last digit.
+      const turned = {
+        positions: Float64Array.from(positions, (x) => Math.round(x * 1e6) / 1e6),
+        triangles: cubes.triangles,
+      }
+      const figures = meshFigures(welded(turned))
+      expect(figures).toMatchObject({ solids: 3, cavities: [], closed: true, oriented: true })
+      expect(figures.volume).toBeCloseTo(24, 3)
+    }
   })
   it('of none', () => {
     expect(meshFigures({ positions: new Float64Array(), triangles: new Uint32Array() })).toMatchObject({

@@ -108,6 +108,13 @@ describe('SVG', () => {
     expect(unsoundNote(1)).toMatch(/^1 stretch was left out/)
     expect(unsoundNote(3)).toMatch(/^3 stretches were left out/)
   })
+  it('leaves out lines that lead nowhere, and with nothing but these there is no drawing', () => {
+    const nowhere = '<line x1="3.1" y1="4" x2="3.1" y2="4"/><path d="M 1 1 L 9e30 2"/>'
+    const { chains, notes } = svg.read(page(`${nowhere}<line x1="0" y1="0" x2="5" y2="0"/>`))
+    expect(chains.map((chain) => chain.length)).toEqual([1])
+    expect(notes).toEqual([unsoundNote(1)])
+    expect(codeOf(() => svg.read(page(nowhere)))).toBe('drawing-empty')
+  })
   it('refuses bombs and nonsense with plain words', () => {
     const deep = `${'<g>'.repeat(200)}<rect width="1" height="1"/>${'</g>'.repeat(200)}`
     expect(() => svg.read(page(deep))).toThrow(/nested|cannot be read/)

@@ -248,16 +248,30 @@ export class Scope {
     const gone = known.filter((own) => own.volume() > 0 && !large.some((shell) => overlap(own, shell)))
     const isLeft = (shell: Solid) => shell.volume() > 0 && gone.some((own) => overlap(own, shell))
     const crumbs = shells.length > 1 ? shells.filter((shell) => !large.includes(shell) && !isLeft(shell)) : []
-    // The library puts shells together as bodies: cavities that stay would be lost.
-    const loose = crumbs.filter((shell) => shell.volume() > 0)
-    const gaps = crumbs.filter((shell) => shell.volume() <= 0).map((shell) => this.turnedOver(shell))
-    const rest = loose.length > 0 ? this.difference(solid, loose) : solid
-    const whole = gaps.length > 0 ? this.union([rest, ...gaps]) : rest
+    const whole = crumbs.length === 0 ? solid : this.without(solid, shells, crumbs)
     for (const shell of [...shells, ...known]) {
       this.#owned.delete(shell)
       shell.release()
     }
     return whole
+  }
+
+  private without(solid: Solid, shells: readonly Solid[], crumbs: readonly Solid[]): Solid {
+    const kept = shells.filter((shell) => !crumbs.includes(shell))
+    if (kept.every((shell) => shell.volume() > 0))
+      return this.own(this.module.Manifold.compose(kept.map(({ raw }) => raw)))
+    // The library puts shells together as bodies: cavities would be lost. So crumbs are cut off and filled, a little larger than they are.
+    const loose = crumbs.filter((shell) => shell.volume() > 0).map((shell) => this.larger(shell))
+    const gaps = crumbs.filter((shell) => shell.volume() <= 0).map((shell) => this.larger(this.turnedOver(shell)))
+    const rest = loose.length > 0 ? this.difference(solid, loose) : solid
+    return gaps.length > 0 ? this.union([rest, ...gaps]) : rest
+  }
+
+  /** A solid a thousandth larger, about the middle of its box. */
+  private larger(solid: Solid): Solid {
+    const { min, max } = solid.bounds()!
+    const [x, y, z] = [0, 1, 2].map((i) => -0.001 * ((min[i]! + max[i]!) / 2)) as [number, number, number]
+    return this.own(solid.raw.transform([1.001, 0, 0, 0, 0, 1.001, 0, 0, 0, 0, 1.001, 0, x, y, z, 1]))
   }
 
   /** The same surface seen from the other side: what fills a cavity that is given by its shell alone. */

@@ -1,5 +1,5 @@
 import { type Body, directionOf, type Surface, stripOf } from '../edges/index.ts'
-import { nextHalfEdge } from '../mesh/index.ts'
+import { nextHalfEdge, TriangleTree } from '../mesh/index.ts'
 import { add, cross, dot, norm, perpendicular, scaled, subtract, type Vec3 } from '../place/index.ts'
 
 /** What lies within a wall's thickness of one smooth stretch of the surface. */
@@ -7,8 +7,8 @@ export interface Slab extends Body {
   /** places in the list of faces, whatever it is of */
   readonly faces: readonly number[]
   /**
-   * folded: of one face that folds up under its wall, as deep as it can be; hull: of one triangle, the hull of its points; fin: a
-   * thin one over a seam beside what is folded
+   * folded: of one face that folds up under its wall, as deep as it can be; fin: a thin one over a seam beside what is folded; hull:
+   * the hull of its points, under one triangle or along the line that a face folds up in
    */
   readonly kind?: 'folded' | 'hull' | 'fin'
 }
@@ -22,16 +22,32 @@ export function slabsOf(surface: Surface, thick: (face: number) => number, clear
     const size = thick(surface.face(3 * patch[0]!))
     const ends = endsOf(surface, patch, size, clear, way)
     const faces = byFace(surface, patch).map((part) => ({ part, folding: foldingOf(surface, part, size, way) }))
-    if (faces.every(({ folding }) => folding === 'none')) return [slabOf(surface, patch, ends, way)]
+    if (faces.every(({ folding }) => folding === 'none')) {
+      const whole = slabOf(surface, patch, ends, way)
+      if (!crossesItself(whole)) return [whole]
+    }
     const slabs = faces.flatMap(({ part, folding }): Slab[] => {
-      if (folding === 'none') return [slabOf(surface, part, ends, way)]
-      if (folding === 'uneven') return part.map((t) => prismOf(surface, t, ends))
-      return [{ ...slabOf(surface, part, endsOf(surface, part, size, clear, way, true), way), kind: 'folded' }]
+      if (folding === 'even') {
+        const stopped = endsOf(surface, part, size, clear, way, true)
+        return [{ ...slabOf(surface, part, stopped, way), kind: 'folded' }, ...coresOf(surface, part, stopped, size)]
+      }
+      const own = slabOf(surface, part, ends, way)
+      const isPlain = folding === 'none' && (part.length > mostApart || !crossesItself(own))
+      return isPlain ? [own] : part.map((t) => prismOf(surface, t, ends))
     })
     const even = faces.flatMap(({ part, folding }) => (folding === 'even' ? part : []))
     return [...slabs, ...finsOf(surface, even, patch, size, clear, way)]
   })
 }
+
+/** Whether a body passes through itself, as where its faces run on round a corner: the library cannot cut with it then. */
+function crossesItself({ points, triangles }: Slab): boolean {
+  const mesh = { positions: Float64Array.from(points.flat()), triangles: Uint32Array.from(triangles.flat()) }
+  return new TriangleTree(mesh).crossesItself(shallow)
+}
+
+/** What runs through itself by less has only been rounded, mm. */
+const shallow = 1e-4
 
 /**
  * Whether the triangles of a face fold up under its wall: a round or a ball does so evenly, and nothing lies deeper. Where a ball went
@@ -62,6 +78,36 @@ function prismOf(surface: Surface, t: number, ends: Ends): Slab {
     return ways.flatMap((by) => [add(clear, by), add(deep, by)])
   })
   return { points, triangles: [], faces: [surface.face(3 * t)], kind: 'hull' }
+}
+
+/** Cores are as thick as this at most, mm, and as far from each other at least. */
+const coreWidth = 0.05
+
+/** Thin bodies along the line that a face folds up in, where its triangles do not all quite get to. */
+function coresOf(surface: Surface, part: readonly number[], ends: Ends, thick: number): Slab[] {
+  const cores = new Map<string, Slab>()
+  const cell = (p: Vec3) => p.map((x) => Math.round(x / coreWidth)).join(' ')
+  for (const t of part)
+    for (let h = 3 * t; h < 3 * t + 3; h++) {
+      const both = [h, nextHalfEdge(h)].map((corner) => {
+        const { deep } = ends(corner)
+        return { deep, far: norm(subtract(deep, surface.at(surface.from(corner)))) }
+      })
+      const room = (thick - Math.max(...both.map(({ far }) => far))) / Math.sqrt(3)
+      const key = both
+        .map(({ deep }) => cell(deep))
+        .sort()
+        .join(' ')
+      if (room <= 0 || cores.has(key)) continue
+      const half = Math.min(room, coreWidth / 2)
+      const points = both.flatMap(({ deep }) =>
+        [-half, half].flatMap((x) =>
+          [-half, half].flatMap((y) => [-half, half].map((z): Vec3 => add(deep, [x, y, z]))),
+        ),
+      )
+      cores.set(key, { points, triangles: [], faces: [surface.face(h)], kind: 'hull' })
+    }
+  return [...cores.values()]
 }
 
 /** How far fins stand out to both sides of the seam that they close, mm. */

@@ -83,6 +83,36 @@ describe('part files', () => {
     const twice = { ...base, pieces: [{ ...piece!, steps: [piece!.steps[0]!, piece!.steps[0]!] }] }
     expect(codeOf(() => readPartFile(writePartFile(twice)))).toBe('file-invalid')
   })
+  it('of earlier versions have what is in bundles changed as all else is', () => {
+    const place = { across: { to: 'centre' }, along: { to: 'centre' }, base: '', tilt: '0' }
+    const repeats = [
+      { kind: 'ring', count: '3', sweep: '90' },
+      { kind: 'row', count: '2', spacing: '5' },
+    ]
+    const own = { id: 's', name: '', effect: 'add', mute: false, ghost: false, fields: { of: 'x' }, place, repeats }
+    const stepsOf = (document: unknown) =>
+      (document as { pieces: { steps: { steps?: unknown[] }[] }[] }).pieces[0]!.steps
+    const changed = new Set<number>()
+    for (const [i, migrate] of migrations.entries())
+      for (const shape of ['extrude', 'plate', 'same', 'sweep']) {
+        const step = { ...own, shape }
+        const holding = (steps: unknown[]) => ({ version: i + 1, outlines: [], pieces: [{ id: 'p', steps }] })
+        const alone = stepsOf(migrate(holding([step])))[0]!
+        const bundle = {
+          ...own,
+          shape: 'bundle',
+          fields: {},
+          steps: [{ ...own, shape: 'bundle', fields: {}, steps: [step] }],
+        }
+        const [outer] = stepsOf(migrate(holding([bundle])))
+        // The first ones had none.
+        if (i > 1) expect((outer!.steps![0] as { steps: unknown[] }).steps[0], `${i + 1} ${shape}`).toEqual(alone)
+        expect('steps' in alone, `${i + 1} ${shape}`).toBe(false)
+        if (JSON.stringify(alone) !== JSON.stringify(step)) changed.add(i + 1)
+      }
+    // All but those that changed nothing of steps.
+    expect([...changed]).toEqual([1, 4, 6])
+  })
   it('have one migration for each version before the current one', () => {
     expect(migrations).toHaveLength(currentVersion - 1)
   })

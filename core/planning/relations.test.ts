@@ -15,8 +15,10 @@ import {
   writePartFile,
 } from '../document/index.ts'
 import { add, compose, dot, type Frame, norm, scaled, subtract, turnedAbout, unit, type Vec3 } from '../place/index.ts'
+import { shapeOf } from '../shapes/index.ts'
 import type { Built } from '../solids/index.ts'
 import { built, bundleOf, onFace, partOf, repeat, sameAs, seeded, step, testKernel } from '../testing/index.ts'
+import { flushEnds } from './cuts.ts'
 import { fieldKindOf, heldPlaces, workOut } from './index.ts'
 import { depthUpTo } from './relations.ts'
 
@@ -386,5 +388,30 @@ describe('when what a step is placed by is removed', () => {
     )
     const part = partOf([base, step('d', 'datum', {}, { place: { ...onBed, lift: '2' } }), hole])
     expect(volume(await build(held(part, 'd')))).toBeCloseTo(volume(await build(part)), 6)
+  })
+})
+
+describe('a cut as deep as its body', () => {
+  const [plate, hole] = ['plate', 'hole'].map((id) => ({ kind: 'shape' as const, shape: shapeOf(id)! }))
+  const values = { width: 10, depth: 9, height: 6.35, diameter: 5, reach: 'blind', corners: 'round', corner: 0 }
+  const zero = { from: 'centre', to: 'centre', by: 0 } as const
+  const flat = { across: zero, along: zero, rest: 'in', lift: 0, turn: 37.3, tilt: 0, lean: 0 } as const
+  const material = { min: [0, 0, 0], max: [20, 20, 6.35] } as const
+  const of = (place: Partial<Place>, at: object = {}, body = plate!, thick = [6.35]) => {
+    const own = step('s', 'plate', {}, { operation: 'cut', place: { ...onFace('b', 'top'), ...place } })
+    return flushEnds(own, body, values as never, { ...flat, ...at } as never, material, thick)
+  }
+  it('ends in its far face, and begins in the one that it stands on', () => {
+    expect(of({})).toEqual({ top: true, bottom: true })
+    // A hole begins where it is placed by itself.
+    expect(of({}, {}, hole)).toMatchObject({ top: false })
+    for (const thick of [[], [6.3], [6.4, 12]]) expect(of({}, {}, plate, thick)).toEqual({ top: true, bottom: false })
+    expect(of({}, {}, plate, [3, 6.35])).toEqual({ top: true, bottom: true })
+  })
+  it('does neither where it is lifted, leans, stands on its face or on a base of its own', () => {
+    const none = { top: false, bottom: false }
+    for (const at of [{ lift: 0.1 }, { tilt: 3 }, { lean: -3 }, { rest: 'on' }]) expect(of({}, at)).toEqual(none)
+    expect(of({ base: 'left' })).toEqual(none)
+    expect(flushEnds(step('s', 'plate', {}), plate!, values as never, flat as never, undefined, [6.35])).toEqual(none)
   })
 })

@@ -405,6 +405,17 @@ describe('what is derived', () => {
     const fault = derive('corner', ['p1'], { form: 'round', size: 50 }).problems
     expect(fault.map(({ code }) => code)).toEqual(['derived-failed'])
     expect(fault[0]!.text).toMatch(/50 mm/)
+    // As long as both sides have something left: the shorter one is 20, before it or behind it.
+    for (const point of ['p1', 'p2', 'p3', 'p4'])
+      for (const [form, lost] of [
+        ['round', 1 - Math.PI / 4],
+        ['bevel', 1 / 2],
+      ] as const) {
+        const fits = derive('corner', [point], { form, size: 19.9 })
+        expect(fits.problems).toEqual([])
+        expect(fits.drawn!.area()).toBeCloseTo(800 - lost * 19.9 ** 2, 6)
+        expect(derive('corner', [point], { form, size: 20.1 }).problems[0]!.text).toMatch(/20\.1 mm/)
+      }
   })
   it('rounds the corner between a line and an arc so that it touches both', () => {
     const outline = drawn((s) => {

@@ -442,6 +442,46 @@ describe('what is derived', () => {
     ).toBeGreaterThan(0)
     expect(derive('row', ['l1'], { count: 3, x: 0, y: 0 }, side).problems[0]!.text).toMatch(/lie on the drawn one/)
   })
+  it('repeats round the origin, or round a point of it, with one at each end of less than a whole turn', () => {
+    const small = drawn((s) => {
+      s.rectangle(at(15.3, 1 / 3), at(17.1, 2.1), false)
+      s.line(at(3.1, -7.2), at(2, -7.2))
+    })
+    const middle = (segments: readonly Segment[]) => {
+      const starts = segments.map(startOf)
+      return [0, 1].map((k) => starts.reduce((sum, p) => sum + p[k]! / starts.length, 0)) as [number, number]
+    }
+    for (const [of, centre] of [
+      [[], [0, 0]],
+      [['p5'], [3.1, -7.2]],
+    ] as const)
+      for (const [count, angle, step] of [
+        [3, 100, 50],
+        [4, -75, -25],
+        [2, 37.3, 37.3],
+        [5, 360, 72],
+        [6, -360, -60],
+        [1, 90, 0],
+      ] as const) {
+        const { drawn: made, problems } = derive('ring', ['l1', 'l2', 'l3', 'l4', ...of], { count, angle }, small)
+        expect(problems).toEqual([])
+        expect(made!.loops).toHaveLength(count)
+        const [x, y] = [16.2 - centre[0], (1 / 3 + 2.1) / 2 - centre[1]]
+        for (let i = 0; i < count; i++) {
+          const rad = (i * step * Math.PI) / 180
+          const wanted = [
+            centre[0] + x * Math.cos(rad) - y * Math.sin(rad),
+            centre[1] + x * Math.sin(rad) + y * Math.cos(rad),
+          ]
+          const off = made!.loops.map(({ segments }) => {
+            const [p, q] = middle(segments)
+            return Math.hypot(p - wanted[0]!, q - wanted[1]!)
+          })
+          expect(Math.min(...off), `${count} ${angle} ${i}`).toBeLessThan(1e-9)
+        }
+      }
+    expect(derive('ring', ['l1'], { count: 3, angle: 0 }, small).problems[0]!.text).toMatch(/lie on the drawn one/)
+  })
   it('every kind tells what it is put on, and what its fields mean', () => {
     for (const { kind, fields, sentence, takes, meaning } of derivedKinds) {
       expect(takes, kind).not.toBe('')

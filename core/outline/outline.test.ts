@@ -442,6 +442,41 @@ describe('what is derived', () => {
     ).toBeGreaterThan(0)
     expect(derive('row', ['l1'], { count: 3, x: 0, y: 0 }, side).problems[0]!.text).toMatch(/lie on the drawn one/)
   })
+  it('mirrors in any line, and repeats in a row, without a turn', () => {
+    const from = [3.1, -7.2] as const
+    for (const to of [
+      [2, -9.1],
+      [30, 0.4],
+      [3.1, 40],
+      [-8, -7.2],
+    ] as const) {
+      const both = drawn((s) => {
+        s.rectangle(at(15.3, 21 / 3), at(17.1, 9.1), false)
+        s.line(at(from[0], from[1]), at(to[0], to[1]))
+      })
+      const { drawn: made, problems } = derive('mirror', ['l1', 'l2', 'l3', 'l4', 'l5'], {}, both)
+      expect(problems).toEqual([])
+      const corners = made!.loops.flatMap(({ segments }) => segments.map(startOf))
+      expect(corners).toHaveLength(8)
+      const long = Math.hypot(to[0] - from[0], to[1] - from[1])
+      const [u, v] = [(to[0] - from[0]) / long, (to[1] - from[1]) / long]
+      for (const [x, y] of corners) {
+        // Its image is as far from the line on the other side, at the same place along it.
+        const [along, off] = [(x - from[0]) * u + (y - from[1]) * v, (y - from[1]) * u - (x - from[0]) * v]
+        const image = [from[0] + along * u + off * v, from[1] + along * v - off * u] as const
+        const far = corners.map(([p, q]) => Math.hypot(p - image[0], q - image[1]))
+        expect(Math.min(...far)).toBeLessThan(1e-9)
+      }
+    }
+    const row = derive('row', ['l1', 'l2', 'l3', 'l4'], { count: 4, x: 41.3, y: -7.7 }).drawn!
+    const lows = row.loops.map(({ segments }) => {
+      const starts = segments.map(startOf)
+      return [Math.min(...starts.map(([x]) => x)), Math.min(...starts.map(([, y]) => y))]
+    })
+    expect(lows.sort((p, q) => p[0]! - q[0]!).flat()).toEqual(
+      [0, 0, 41.3, -7.7, 82.6, -15.4, 123.9, -23.1].map((x) => expect.closeTo(x, 9)),
+    )
+  })
   it('repeats round the origin, or round a point of it, with one at each end of less than a whole turn', () => {
     const small = drawn((s) => {
       s.rectangle(at(15.3, 1 / 3), at(17.1, 2.1), false)

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Place, Step } from '../document/index.ts'
-import { skinEdges } from '../mesh/index.ts'
+import { meshFigures, skinEdges } from '../mesh/index.ts'
 import { Sketch } from '../outline/index.ts'
 import { add, dot, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
 import { flatsRound } from '../plane/index.ts'
@@ -283,6 +283,33 @@ describe('at a corner what is cut off or filled in overlaps, and leaves no skin 
     for (const tilt of turns) {
       const leans = { ...block, place: { ...block.place, turn: tilt, tilt, lean: '11' } }
       for (const last of [round('all', 1.3), bevel('all', 1.3)]) expect(await skinsOf([leans, last]), tilt).toBe(0)
+    }
+  })
+})
+
+describe('where many edges come to one corner', () => {
+  it.each([4, 5, 7])('%i of them are closed, and lose as much however the body stands', async (count) => {
+    const foot = Array.from({ length: count }, (_, i): Vec3 => {
+      const rad = (2 * Math.PI * i) / count + 0.3
+      return [15.3 * Math.cos(rad), 11 * Math.sin(rad), 0]
+    })
+    const corners = [...foot, [1.3, -2.1, 14.7]].map((p) => p.map((x) => x.toFixed(4)).join(', ')).join('; ')
+    for (const last of [round('all', 1.1), bevel('all', 0.9)]) {
+      const lost: number[] = []
+      for (const turn of ['0', '23.3']) {
+        const body = step('b', 'polyhedron', { corners }, { place: { turn, tilt: turn } })
+        const before = (await built(kernel, partOf([body]), 0.02)).pieces[0]!.solid!
+        const { pieces, buildProblems } = await built(kernel, partOf([body, last]), 0.02)
+        const { solid } = pieces[0]!
+        expect(buildProblems).toEqual([])
+        expect(meshFigures(solid!.mesh())).toMatchObject({ closed: true, oriented: true, solids: 1 })
+        expect(skinEdges({ positions: solid!.corners(), triangles: solid!.mesh().triangles })).toBe(0)
+        const common = kernel.scope((scope) => scope.intersection([before, solid!]).volume())
+        expect(solid!.volume() - common).toBeLessThan(1e-9)
+        lost.push(before.volume() - solid!.volume())
+      }
+      expect(lost[0]).toBeGreaterThan(10)
+      expect(lost[1]).toBeCloseTo(lost[0]!, 6)
     }
   })
 })

@@ -58,7 +58,14 @@ test('edges are rounded by rule and by pressing them, and what does not fit is m
   await page.getByRole('button', { name: 'front', exact: true }).click()
   await line(page, 4).getByRole('button', { name: 'Pick edges on the drawing' }).click()
   await expect(page.getByText('press edges, or a face for all of its edges')).toBeVisible()
-  const before = await page.locator('[data-chosen]').count()
+  // Edges are chosen anew while the solid becomes finer.
+  await volume(page)
+  let before = -1
+  await expect(async () => {
+    const last = before
+    before = await page.locator('[data-chosen]').count()
+    expect(before).toBe(last)
+  }).toPass({ intervals: [500] })
   await pressEdge(page)
   await expect(page.locator('[data-chosen]')).not.toHaveCount(before)
   await pressEdge(page)

@@ -31,9 +31,11 @@ export function slabsOf(surface: Surface, thick: (face: number) => number, clear
         const stopped = endsOf(surface, part, size, clear, way, true)
         return [{ ...slabOf(surface, part, stopped, way), kind: 'folded' }, ...coresOf(surface, part, stopped, size)]
       }
-      const own = slabOf(surface, part, ends, way)
+      // As deep as its own flats need: those of a round beside it would make a flat wall thicker.
+      const under = endsOf(surface, part, size, clear, way)
+      const own = slabOf(surface, part, under, way)
       const isPlain = folding === 'none' && (part.length > mostApart || !crossesItself(own))
-      return isPlain ? [own] : part.map((t) => prismOf(surface, t, ends))
+      return isPlain ? [own] : part.map((t) => prismOf(surface, t, under))
     })
     const even = faces.flatMap(({ part, folding }) => (folding === 'even' ? part : []))
     return [...slabs, ...finsOf(surface, even, patch, size, clear, way)]

@@ -234,6 +234,15 @@ describe('a hollow solid with pockets whose rims are eased', () => {
     expect([told, cavities]).toEqual([[], 1])
     expect(least).toBeGreaterThan(thick - 0.02)
   })
+  it('has flat walls of just its thickness beside rounds, at any fineness', async () => {
+    const pocket = step('n', 'prism', { sides: '6', size: '13', height: '7' }, { operation: 'cut', ...onTop() })
+    const eased = treatment('round', { edges: 'of b/top', radius: '1.3' }, 'e')
+    for (const fineness of [0.05, 0.02]) {
+      const { solid } = await solidOf([block, pocket, eased, hollow(1.9)], fineness)
+      const [from, to] = solid.crossings([16.3, -11.1, 60], [0, 0, -1])
+      expect(to! - from!).toBeCloseTo(1.9, 6)
+    }
+  })
   it('keeps it outside of them as well', async () => {
     const bore = step('o', 'hole', { diameter: '13.3', reach: 'blind', depth: '6' }, onTop({ across: off('-4.1') }))
     const eased = treatment('round', { edges: 'of b/top; upright of b', radius: '1.3' }, 'e')

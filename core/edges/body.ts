@@ -158,11 +158,11 @@ export function stripOf(profiles: readonly (readonly Vec3[])[], closed: boolean,
 
 /**
  * How much narrower a body is where it goes on into one beside it, as a share, and how far it goes, as a share of its size: where
- * two bodies only touch, rounding leaves a skin between them. It is well within that one soon, whose flats may be fewer.
+ * two bodies only touch, rounding leaves a skin between them.
  */
-const [narrower, farther] = [0.2, 3e-4]
+const [narrower, farther] = [1e-3, 3e-4]
 
-/** A profile moved on in a way, and closer to what it goes round, so that it ends within the strip that begins there. */
+/** A profile moved on in a way, and a little closer to what it goes round, so that it ends within the strip that begins there. */
 export function intoStrip(profile: readonly Vec3[], over: Vec3, way: Vec3): Vec3[] {
   const size = Math.max(...profile.map((at) => norm(subtract(at, over))))
   return profile.map((at) => add(add(at, scaled(subtract(over, at), narrower)), scaled(way, farther * size)))

@@ -63,9 +63,10 @@ describe('random solids', () => {
       expect(least).toBeGreaterThan(thick - 0.06)
     },
   )
-  it('whose wall comes out thinner say so, as here where half of the mouth of a hole lies under a body', async () => {
+  it('keep their wall where half of the mouth of a hole lies under a body whose side runs nearly along the bore', async () => {
     const { told, least, thick } = await hollowed(160)
-    expect(told).toEqual(least < thick - 0.07 ? ['wall-thin'] : [])
+    expect(told).toEqual([])
+    expect(least).toBeGreaterThan(thick - 0.01)
   })
 })
 

@@ -9,6 +9,8 @@ const smoothWithin = Math.cos((20 * Math.PI) / 180)
 const tangentWithin = Math.cos((6 * Math.PI) / 180)
 /** Normals nearer to each other than this are those of one plane. */
 const samePlane = 1 - 1e-10
+/** An edge no longer than this may be of the ledge that a cut leaves under a body: it does not tell how faces run, mm. */
+const ledge = 0.01
 
 /** A surface whose flats lie this far off the mean of all at a vertex has a tip there, as a cosine. */
 const blunt = Math.cos((40 * Math.PI) / 180)
@@ -115,9 +117,19 @@ export class Surface {
     const cosine = normals[a]! * normals[b]! + normals[a + 1]! * normals[b + 1]! + normals[a + 2]! * normals[b + 2]!
     if (this.face(h) === this.face(twin)) return cosine >= folded
     if (cosine < smoothWithin || cosine > samePlane) return cosine > samePlane
+    if (this.isShort(this.solid.of[h]!)) return false
     // Two faces run into each other where what their flats stand for does: the first flat of a round lies a little off its tangent.
     const middle = scaled(add(this.at(this.from(h)), this.at(this.from(nextHalfEdge(h)))), 1 / 2)
     return dot(this.meantAt(h, middle), this.meantAt(twin, middle)) > tangentWithin
+  }
+
+  /** Whether an edge is shorter than what a cut overlaps its face by. */
+  private isShort(edge: number): boolean {
+    const vertices = this.solid.chains[edge]?.vertices ?? []
+    let size = 0
+    for (let i = 1; i < vertices.length && size <= ledge; i++)
+      size += norm(subtract(this.at(vertices[i]!), this.at(vertices[i - 1]!)))
+    return size <= ledge
   }
 
   /** The normal that a face means at a point of one of its triangles, by that face alone. */

@@ -1,12 +1,11 @@
 import { type Body, Surface } from '../edges/index.ts'
 import { size } from '../fields/index.ts'
 import type { Solid } from '../kernel/index.ts'
-import { TriangleTree } from '../mesh/index.ts'
 import type { NamedSolid } from '../naming/index.ts'
 import { add, dot, scaled, type Vec3 } from '../place/index.ts'
 import { flatsRound } from '../plane/index.ts'
 import { tried } from '../problems/index.ts'
-import { movedBy, patchesOf, type Slab, slabsOf, tubesOf, wedgesOf } from '../walls/index.ts'
+import { movedBy, patchesOf, type Slab, slabsOf, type Thin, thinnest, tubesOf, wedgesOf } from '../walls/index.ts'
 import { defineTreatment, type TreatmentWork } from './define.ts'
 import { facesCalled, listed, shortName } from './faceWords.ts'
 
@@ -107,7 +106,7 @@ function cavityIn(walls: Walls, share: number, wall: number): Walled & { readonl
   const { scope, solid } = walls.work
   const cavity = bodiesOf(walls, share, 1).reduce((rest, own) => scope.difference(rest, own), solid)
   const whole = scope.withoutCrumbs(cavity, scope.union([]), crumb * wall ** 3)
-  return { solid: whole, thin: thinnest(walls, share, whole), isOpen: false }
+  return { solid: whole, thin: thinIn(walls, share, whole), isOpen: false }
 }
 
 /** The solid with a share of its walls round it; its outer edges are rounded by as much. */
@@ -118,7 +117,7 @@ function grownBy(walls: Walls, share: number, wall: number): Walled {
   const grown = bodiesOf(walls, share, -1).reduce((rest, own) => scope.union([rest, ...own]), solid)
   // Between bodies that nearly meet there may be next to nothing.
   const whole = scope.withoutCrumbs(grown, solid, crumb * wall ** 3)
-  return { solid: whole, thin: thinnest(walls, share, whole) }
+  return { solid: whole, thin: thinIn(walls, share, whole) }
 }
 
 /** The same without a cut, where moving the faces is all there is to it. */
@@ -139,7 +138,7 @@ function movedWalls(walls: Walls, share: number, way: 1 | -1): Solid | undefined
   if (!made) return undefined
   const solid = own(made, (p) => ({ face: words[moved.cameFrom(p)] ?? 'open' }))
   // Walls that have passed each other on all sides enclose something again, inside out.
-  return thinnest(walls, share, solid) ? undefined : solid
+  return thinIn(walls, share, solid) ? undefined : solid
 }
 
 function facesOf({ named }: Walls, way: 1 | -1, faces: readonly number[]): string {
@@ -180,34 +179,9 @@ function bodiesOf(walls: Walls, share: number, way: 1 | -1): Solid[][] {
 /** Walls may be thinner by so much and as much as the fineness, mm: their flats are. */
 const thinner = 0.02
 
-interface Thin {
-  readonly least: number
-  readonly thick: number
-}
-
-/**
- * Where the corners of what was made of a solid lie nearer to its surface than a share of the wall: the least, mm, and what it
- * should be. Nothing is trusted that is made by hundreds of bodies.
- */
-function thinnest({ work: { fineness }, named, thick }: Walls, share: number, made: Solid): Thin | undefined {
-  const corners = made.corners()
-  const sizes = new Set(named.faces.map((_, face) => thick(face)).filter((size) => size > 0))
-  for (const size of sizes) {
-    const triangles = Array.from(named.triangles).filter((_, h) => thick(named.faceOf[(h / 3) | 0]!) === size)
-    const tree = new TriangleTree({
-      positions: Float32Array.from(named.positions),
-      triangles: Uint32Array.from(triangles),
-    })
-    // Only what is nearer than may be is looked for.
-    const may = share * size - thinner - fineness
-    let least = may
-    for (let i = 0; i < corners.length; i += 3) {
-      const near = tree.nearest([corners[i]!, corners[i + 1]!, corners[i + 2]!], least)
-      if (near && near.distance < least) least = near.distance
-    }
-    if (least < may) return { least: Math.round(least * 100) / 100, thick: Math.round(share * size * 100) / 100 }
-  }
-  return undefined
+/** Where a wall came out too thin: nothing is trusted that is made by hundreds of bodies. */
+function thinIn({ work: { fineness }, named, thick }: Walls, share: number, made: Solid): Thin | undefined {
+  return thinnest(named, (face) => share * thick(face), made.corners(), thinner + fineness)
 }
 
 /** How far slabs go beyond the surface that they lie under, mm. */

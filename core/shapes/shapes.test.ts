@@ -448,11 +448,31 @@ describe('impossible sizes are told at their field', () => {
   })
 })
 
+/** Values that nobody chose: each size a fifth smaller or larger at most, choices as they are; such as can be. */
+function anyValues(kind: string, random: () => number, chosen: AnyValues = {}): Record<string, FieldValue> | undefined {
+  const shape = shapeOf(kind)!
+  for (let tries = 0; tries < 20; tries++) {
+    const values = Object.fromEntries(
+      Object.entries({ ...defaults(kind), ...chosen }).map(([name, value]): [string, FieldValue] => {
+        const isSize = shape.fields[name]!.kind === 'length' && typeof value === 'number' && !(name in chosen)
+        return [name, isSize ? Number((value * (0.8 + 0.4 * random())).toFixed(3)) : value]
+      }),
+    )
+    if (!shape.impossible?.(values as never)) return values
+  }
+  return undefined
+}
+
+/** A corner that can be rounded, and a part that the widest circle lies in. */
+const given: Record<string, AnyValues> = { plate: { corner: 3.3 }, ball: { from: 6.7 } }
+
 /** A datum has no solid of its own. */
 const solids = shapes.filter((shape: ShapeDefinition) => !shape.datum)
 
 describe.each(solids.map((shape) => [shape.kind, shape] as const))('every shape: %s', (kind, shape) => {
   const values = defaults(kind)
+  const random = randomFrom(kind.length * 31 + kind.charCodeAt(0))
+  const several = [values, ...[1, 2].map(() => anyValues(kind, random) ?? values)]
   it('is sound with its defaults and lies in its box', () => {
     expect(shape.impossible?.(values as never)).toBeUndefined()
     const { figures, bounds } = measured(kind)
@@ -469,34 +489,37 @@ describe.each(solids.map((shape) => [shape.kind, shape] as const))('every shape:
   it('has a box no wider than it', () => {
     // What enters a face reaches as deep as the cut asks for, and what goes on to what it meets as far as that may lie.
     if (shape.seat === 'enters' || shape.meets) return
-    const { bounds } = measured(kind)
-    const box = shape.box(values as never, 20)
-    for (const i of [0, 1, 2] as const) {
-      expect(box.min[i]).toBeGreaterThan(bounds.min[i] - 0.5)
-      expect(box.max[i]).toBeLessThan(bounds.max[i] + 0.5)
+    for (const each of several) {
+      const { bounds } = measured(kind, each)
+      const box = shape.box(each as never, 20)
+      for (const i of [0, 1, 2] as const) {
+        expect(box.min[i]).toBeGreaterThan(bounds.min[i] - 0.5)
+        expect(box.max[i]).toBeLessThan(bounds.max[i] + 0.5)
+      }
     }
   })
   it('reaches as far as its solid does, in any direction', () => {
     // A wrapped drawing is placed as it lies flat, and what goes on to what it meets by the line that it begins at.
     if (shape.seat === 'enters' || kind === 'emboss' || shape.meets) return
     const random = seeded(9)
-    kernel.scope((scope) => {
-      const { positions } = shape
-        .solid(values as never, {
-          ...{ scope, fineness: 0.002, cuts: false, through: 20, overlap: 0.005, up },
-          ...met(shape, scope),
-        })
-        .mesh()
-      for (let k = 0; k < 30; k++) {
-        const raw: Vec3 = [random() - 0.5, random() - 0.5, random() - 0.5]
-        const d = raw.map((x) => x / Math.hypot(...raw)) as unknown as Vec3
-        let far = -Infinity
-        for (let i = 0; i < positions.length; i += 3)
-          far = Math.max(far, dot(d, [positions[i]!, positions[i + 1]!, positions[i + 2]!]))
-        const reach = shape.reach?.(values as never, d) ?? boxReach(shape.box(values as never, 20), d)
-        expect(Math.abs(reach - far)).toBeLessThan(0.005)
-      }
-    })
+    for (const each of several)
+      kernel.scope((scope) => {
+        const { positions } = shape
+          .solid(each as never, {
+            ...{ scope, fineness: 0.002, cuts: false, through: 20, overlap: 0.005, up },
+            ...met(shape, scope),
+          })
+          .mesh()
+        for (let k = 0; k < 30; k++) {
+          const raw: Vec3 = [random() - 0.5, random() - 0.5, random() - 0.5]
+          const d = raw.map((x) => x / Math.hypot(...raw)) as unknown as Vec3
+          let far = -Infinity
+          for (let i = 0; i < positions.length; i += 3)
+            far = Math.max(far, dot(d, [positions[i]!, positions[i + 1]!, positions[i + 2]!]))
+          const reach = shape.reach?.(each as never, d) ?? boxReach(shape.box(each as never, 20), d)
+          expect(Math.abs(reach - far), JSON.stringify(each)).toBeLessThan(0.005)
+        }
+      })
   })
   it('names its flat faces where they are', () => {
     // A hole has a floor, and walls with a height, where it does not go through.
@@ -541,8 +564,8 @@ describe.each(solids.map((shape) => [shape.kind, shape] as const))('every shape:
     const forms = [{}, ...part, ...choices, ...choices.flatMap((one) => choices.map((other) => ({ ...one, ...other })))]
     let looked = 0
     for (const form of forms) {
-      const chosen = { ...values, ...(kind === 'plate' ? { corner: 3.3 } : {}), ...form }
-      if (shape.impossible?.(chosen as never)) continue
+      const chosen = anyValues(kind, random, { ...given[kind], ...form })
+      if (!chosen) continue
       // What is drawn is what the line says: a depth that does not count is neither.
       const said = shape.sentence(chosen as never).flatMap((part) => (typeof part === 'object' ? [part.field] : []))
       for (const dimension of shape.dimensions(chosen as never)) {

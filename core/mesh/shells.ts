@@ -80,19 +80,25 @@ function floodedShells(twins: Int32Array, count: number): { readonly shellOf: Ui
   const shellOf = new Uint32Array(count)
   const open = new Uint32Array(count)
   let shells = 0
+  const reached = (t: number, size: number) => {
+    shellOf[t] = shells
+    open[size] = t
+    return size + 1
+  }
   for (let start = 0; start < count; start++) {
     if (shellOf[start] !== 0) continue
     shells++
     shellOf[start] = shells
     open[0] = start
     for (let size = 1; size > 0; ) {
-      const t = open[--size]!
-      for (let h = 3 * t; h < 3 * t + 3; h++) {
-        const other = (twins[h]! / 3) | 0
-        if (shellOf[other] !== 0) continue
-        shellOf[other] = shells
-        open[size++] = other
-      }
+      const h = 3 * open[--size]!
+      // One after the other: a loop of three takes a fifth longer.
+      const a = (twins[h]! / 3) | 0
+      const b = (twins[h + 1]! / 3) | 0
+      const c = (twins[h + 2]! / 3) | 0
+      if (shellOf[a] === 0) size = reached(a, size)
+      if (shellOf[b] === 0) size = reached(b, size)
+      if (shellOf[c] === 0) size = reached(c, size)
     }
   }
   for (let t = 0; t < count; t++) shellOf[t] = shellOf[t]! - 1
@@ -186,33 +192,51 @@ function nested(mesh: TriangleMesh, shellOf: Uint32Array, count: number): Shell[
     count: 0,
   }))
   // Volumes are summed from a vertex of the mesh, not from the origin, to lose fewer digits far from it.
-  const o = [positions[0] ?? 0, positions[1] ?? 0, positions[2] ?? 0] as const
-  for (let t = 0; t < shellOf.length; t++) {
-    const shell = made[shellOf[t]!]!
-    const a = triangles[3 * t]! * 3
-    const b = triangles[3 * t + 1]! * 3
-    const c = triangles[3 * t + 2]! * 3
-    const ax = positions[a]! - o[0]
-    const ay = positions[a + 1]! - o[1]
-    const az = positions[a + 2]! - o[2]
-    const ux = positions[b]! - o[0] - ax
-    const uy = positions[b + 1]! - o[1] - ay
-    const uz = positions[b + 2]! - o[2] - az
-    const vx = positions[c]! - o[0] - ax
-    const vy = positions[c + 1]! - o[1] - ay
-    const vz = positions[c + 2]! - o[2] - az
-    const nx = uy * vz - uz * vy
-    const ny = uz * vx - ux * vz
-    const nz = ux * vy - uy * vx
-    shell.volume += (ax * nx + ay * ny + az * nz) / 6
-    shell.area += Math.sqrt(nx * nx + ny * ny + nz * nz) / 2
-    shell.count++
-    for (let i = 0; i < 3; i++) {
-      const low = Math.min(positions[a + i]!, positions[b + i]!, positions[c + i]!)
-      const high = Math.max(positions[a + i]!, positions[b + i]!, positions[c + i]!)
-      if (low < shell.min[i]!) shell.min[i] = low
-      if (high > shell.max[i]!) shell.max[i] = high
+  const [ox, oy, oz] = [positions[0] ?? 0, positions[1] ?? 0, positions[2] ?? 0]
+  for (let t = 0; t < shellOf.length; ) {
+    // As long as one shell goes on, its sums are kept at hand.
+    const number = shellOf[t]!
+    const shell = made[number]!
+    let { volume, area } = shell
+    let [lowX, lowY, lowZ] = shell.min
+    let [highX, highY, highZ] = shell.max
+    const start = t
+    for (; t < shellOf.length && shellOf[t] === number; t++) {
+      const a = triangles[3 * t]! * 3
+      const b = triangles[3 * t + 1]! * 3
+      const c = triangles[3 * t + 2]! * 3
+      const px = positions[a]!
+      const py = positions[a + 1]!
+      const pz = positions[a + 2]!
+      const qx = positions[b]!
+      const qy = positions[b + 1]!
+      const qz = positions[b + 2]!
+      const rx = positions[c]!
+      const ry = positions[c + 1]!
+      const rz = positions[c + 2]!
+      const ax = px - ox
+      const ay = py - oy
+      const az = pz - oz
+      const ux = qx - ox - ax
+      const uy = qy - oy - ay
+      const uz = qz - oz - az
+      const vx = rx - ox - ax
+      const vy = ry - oy - ay
+      const vz = rz - oz - az
+      const nx = uy * vz - uz * vy
+      const ny = uz * vx - ux * vz
+      const nz = ux * vy - uy * vx
+      volume += (ax * nx + ay * ny + az * nz) / 6
+      area += Math.sqrt(nx * nx + ny * ny + nz * nz) / 2
+      lowX = Math.min(lowX, px, qx, rx)
+      lowY = Math.min(lowY, py, qy, ry)
+      lowZ = Math.min(lowZ, pz, qz, rz)
+      highX = Math.max(highX, px, qx, rx)
+      highY = Math.max(highY, py, qy, ry)
+      highZ = Math.max(highZ, pz, qz, rz)
     }
+    Object.assign(shell, { volume, area, min: [lowX, lowY, lowZ], max: [highX, highY, highZ] })
+    shell.count += t - start
   }
   // Only where there are several is it asked which of them is whose.
   const own = count > 1 ? listedByShell(shellOf, count) : []

@@ -1,6 +1,16 @@
 // npm run mutate [count] [seed]: changes single signs of core, one at a time and in copies, and counts how many of these the tests notice.
 import { spawn } from 'node:child_process'
-import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync, symlinkSync, writeFileSync } from 'node:fs'
+import {
+  cpSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs'
 import { cpus, tmpdir } from 'node:os'
 import { dirname, join, relative } from 'node:path'
 import { installPackages, root, run } from './setup.mjs'
@@ -84,26 +94,36 @@ const chosen = []
 while (chosen.length < Math.min(count, places.length))
   chosen.push(...places.splice(Math.floor(random() * places.length), 1))
 
+/** Where tests reach core. Those of the command line build it first, which takes minutes, and those of the server ask it for little. */
+const tested = ['core', 'threads', 'web']
+
 /** A copy of the sources whose tests run by themselves; packages are shared, our own workspaces are the copy's. */
 function copyOfSources() {
   const copy = mkdtempSync(join(tmpdir(), 'makrel-mutate-'))
-  for (const name of ['core', 'demo', 'docs', 'package.json', 'vitest.config.ts', 'tsconfig.base.json'])
+  for (const name of [...tested, 'demo', 'docs', 'package.json', 'vitest.config.ts', 'tsconfig.base.json'])
     cpSync(join(root, name), join(copy, name), { recursive: true, filter: (path) => !path.includes('node_modules') })
-  symlinkSync(join(root, 'node_modules'), join(copy, 'node_modules'))
-  writeFileSync(join(copy, 'quickest.config.ts'), quickestFirst)
+  const packages = join(copy, 'node_modules')
+  mkdirSync(join(packages, '@makrel'), { recursive: true })
+  for (const name of readdirSync(join(root, 'node_modules')))
+    if (name !== '@makrel') symlinkSync(join(root, 'node_modules', name), join(packages, name))
+  for (const name of tested) symlinkSync(join(copy, name), join(packages, '@makrel', name))
   return copy
 }
 
+/** Tests whose answer is the same whatever core does, but which ask for more than is copied. */
+const apart = ['core/docs.test.ts', 'core/architecture.test.ts'].flatMap((name) => ['--exclude', name])
+
 /** Most changes are noticed by many tests: the sooner quick ones and those beside the file are asked, the sooner it is told. */
-const quickestFirst = `
+const quickestFirst = (took) => `
+import { relative } from 'node:path'
 import { mergeConfig } from 'vitest/config'
 import { BaseSequencer } from 'vitest/node'
 import config from './vitest.config.ts'
-const took = ${JSON.stringify(durations())}
+const took = ${JSON.stringify(took)}
 class Quickest extends BaseSequencer {
   async sort(files) {
     const of = (file) => {
-      const name = file.moduleId.split('/core/').at(-1)
+      const name = relative(process.cwd(), file.moduleId)
       return (took[name] ?? 0) * (name.startsWith(process.env.BESIDE) ? 0.1 : 1)
     }
     return [...files].sort((a, b) => of(a) - of(b))
@@ -112,36 +132,26 @@ class Quickest extends BaseSequencer {
 export default mergeConfig(config, { test: { sequence: { sequencer: Quickest } } })
 `
 
-/** How long each file of tests takes, ms, by a run of all as it is: which must pass, or everything would be noticed. */
-function durations() {
-  const out = join(mkdtempSync(join(tmpdir(), 'makrel-mutate-')), 'durations.json')
-  const args = ['vitest', 'run', 'core', '--exclude', 'core/docs.test.ts', '--reporter', 'json', '--outputFile', out]
-  if (run('npx', args) !== 0) {
+/** How long each file of tests takes, ms, by a run of all in a copy as it is: which must pass, or everything would be noticed. */
+function durations(copy) {
+  const out = join(copy, 'durations.json')
+  const args = ['vitest', 'run', ...apart, '--reporter', 'json', '--outputFile', out]
+  if (run('npx', args, { cwd: copy }) !== 0) {
     process.stderr.write('Some tests fail without any change; nothing can be told.\n')
     process.exit(1)
   }
   const { testResults } = JSON.parse(readFileSync(out, 'utf8'))
   return Object.fromEntries(
-    testResults.map(({ name, startTime, endTime }) => [name.split('/core/').at(-1), endTime - startTime]),
+    testResults.map(({ name, startTime, endTime }) => [relative(copy, name), endTime - startTime]),
   )
 }
 
 /** Whether a test that reaches the file fails. */
 function isNoticed(copy, file) {
   return new Promise((resolve) => {
-    const args = [
-      'vitest',
-      'related',
-      '--run',
-      file,
-      '--bail',
-      '1',
-      '--exclude',
-      'core/docs.test.ts',
-      '--passWithNoTests',
-    ]
+    const args = ['vitest', 'related', '--run', file, '--bail', '1', ...apart, '--passWithNoTests']
     args.push('--config', 'quickest.config.ts')
-    const env = { ...process.env, BESIDE: `${relative('core', dirname(file))}/` }
+    const env = { ...process.env, BESIDE: `${dirname(file)}/` }
     const child = spawn('npx', args, { cwd: copy, stdio: 'ignore', detached: true, env })
     const timer = setTimeout(() => process.kill(-child.pid, 'SIGKILL'), longest)
     child.on('exit', (code, signal) => {
@@ -154,8 +164,7 @@ function isNoticed(copy, file) {
 
 const survived = []
 let done = 0
-async function worker() {
-  const copy = copyOfSources()
+async function worker(copy) {
   for (let next = chosen.shift(); next; next = chosen.shift()) {
     const { file, number, index, sign, to } = next
     const path = relative(root, file)
@@ -171,7 +180,10 @@ async function worker() {
   }
   rmSync(copy, { recursive: true })
 }
-await Promise.all(Array.from({ length: Math.max(1, Math.floor(cpus().length / 2)) }, worker))
+const copies = Array.from({ length: Math.max(1, Math.floor(cpus().length / 2)) }, copyOfSources)
+const config = quickestFirst(durations(copies[0]))
+for (const copy of copies) writeFileSync(join(copy, 'quickest.config.ts'), config)
+await Promise.all(copies.map(worker))
 process.stdout.write(
   `\n${done - survived.length} of ${done} changes noticed: ${Math.round((100 * (done - survived.length)) / done)} %\n`,
 )

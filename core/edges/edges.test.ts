@@ -219,6 +219,47 @@ describe('rounds come to their closed forms', () => {
   })
 })
 
+describe('one edge alone', () => {
+  it.each([3, 5, 6, 8])('of the top of a prism of %i sides goes on past the sides beside it', async (sides) => {
+    const [size, r, c] = [30.7, 1.7, 1.3]
+    const prism = step('c', 'prism', { sides: `${sides}`, size: `${size}`, height: '9.3' })
+    const long = size * Math.tan(Math.PI / sides)
+    // As deep as it is in from its own side, so much farther it goes.
+    const beside = 2 / Math.tan((2 * Math.PI) / sides)
+    const rim = 'where c/top meets c/flat 1'
+    const plain = await limit([prism])
+    const rounded = plain - (await limit([prism, round(rim, r)]))
+    expect(rounded).toBeCloseTo((1 - Math.PI / 4) * r ** 2 * long + beside * momentOf(r), 3)
+    const bevelled = plain - (await limit([prism, bevel(rim, c)]))
+    expect(bevelled).toBeCloseTo((c ** 2 / 2) * long + (beside * c ** 3) / 6, 6)
+  })
+  it.each([
+    [37.3, 52.4],
+    [-21.7, 55.6],
+  ])('ends at a wall that crosses it at %d° off square', async (turn, x) => {
+    const [y, half] = [3.1, 50]
+    const [cos, sin] = [Math.cos((turn * Math.PI) / 180), Math.sin((turn * Math.PI) / 180)]
+    const side100 = { width: `${2 * half}`, depth: `${2 * half}`, height: '4.3' }
+    const place = {
+      ...onFace('b', 'top'),
+      across: off(`${x}`),
+      along: off(`${y}`),
+      turn: `${turn}`,
+      rest: 'in',
+    } as const
+    const lowered = [block, step('p', 'plate', side100, { operation: 'cut', place })]
+    // Where the left side of what is cut away crosses the front.
+    const at = (cos * x + sin * (y + d / 2) - half) / cos
+    const [r, c, long] = [1.7, 1.3, w / 2 - at]
+    const plain = await limit(lowered)
+    const rim = 'where p/bottom meets b/front'
+    const rounded = plain - (await limit([...lowered, round(rim, r)]))
+    expect(rounded).toBeCloseTo((1 - Math.PI / 4) * r ** 2 * long + (sin / cos) * momentOf(r), 3)
+    const bevelled = plain - (await limit([...lowered, bevel(rim, c)]))
+    expect(bevelled).toBeCloseTo((c ** 2 / 2) * long + ((sin / cos) * c ** 3) / 6, 5)
+  })
+})
+
 describe('bevels come to their closed forms', () => {
   it('all edges of a block', async () => {
     const c = 1.3

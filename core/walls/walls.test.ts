@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Place, Step } from '../document/index.ts'
-import { shellsOf, TriangleTree } from '../mesh/index.ts'
+import { meshFigures, shellsOf, skinEdges, TriangleTree } from '../mesh/index.ts'
 import type { Vec3 } from '../place/index.ts'
 import { flatsRound } from '../plane/index.ts'
 import { built, onFace, partOf, step, testKernel, treatment } from '../testing/index.ts'
@@ -71,6 +71,31 @@ describe('a hollow solid', () => {
     expect(floor).toBeCloseTo(w * d * h - (w - 2.3 - 1.4) * (d - 4.6) * (h - 3.1), 6)
     const through = await volumeOf([block, hollow(2.3, { open: 'b/top; b/bottom; b/left' })])
     expect(through).toBeCloseTo(w * d * h - (w - 2.3) * (d - 4.6) * h, 5)
+  })
+  it.each(['c/side', 'p/left'])('has no skin left at %s where it is open, however it is turned', async (open) => {
+    const areas: number[] = []
+    for (const place of [{}, { turn: '37.3', tilt: '21', lean: '-13.7' }, { tilt: '85.1', across: off('15.3') }]) {
+      const bar = step(
+        'c',
+        'bar',
+        { diameter: '12.3', height: '9.1' },
+        onTop({ across: off('8.3'), along: off('3.1') }),
+      )
+      const pocket = { width: '9.3', depth: '11.1', height: '5.7' }
+      const { solid, told } = await solidOf([
+        step('b', 'plate', { width: `${w}`, depth: `${d}`, height: `${h}` }, { place }),
+        bar,
+        step('p', 'plate', pocket, { operation: 'cut', ...onTop({ across: off('-9.3'), rest: 'in' }) }),
+        hollow(1.9, { open }),
+      ])
+      expect(told).toEqual([])
+      const mesh = { positions: solid.corners(), triangles: solid.mesh().triangles }
+      expect(skinEdges(mesh)).toBe(0)
+      const { closed, oriented, cavities, area } = meshFigures(mesh)
+      expect({ closed, oriented, cavities }).toEqual({ closed: true, oriented: true, cavities: [] })
+      areas.push(area)
+    }
+    for (const area of areas) expect(area).toBeCloseTo(areas[0]!, 2)
   })
   it('lies outside, or half and half, where that is said', async () => {
     const rounded = (by: number) =>

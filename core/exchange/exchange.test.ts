@@ -7,6 +7,8 @@ import { ProblemError } from '../problems/index.ts'
 import { built, builtTwice, codeOf, onFace, partOf, seeded, step, testKernel } from '../testing/index.ts'
 import { differs, fileName, formatOf, formats, handOff, type MeshFormat } from './index.ts'
 
+type Triple = [number, number, number]
+
 const kernel = await testKernel()
 
 const tetra: TriangleMesh = {
@@ -137,6 +139,22 @@ it('a reader counts triangles without area too, and both formats hold as many', 
 
 describe('stl', () => {
   const stl = formatOf('stl')!
+  it('has the outward normal of each triangle beside its corners, however that lies', () => {
+    const random = seeded(8)
+    const any = () => 80 * random() - 40
+    const positions = new Float64Array(Array.from({ length: 3 * 60 }, any))
+    const mesh = { positions, triangles: Uint32Array.from({ length: 60 }, (_, i) => i) }
+    const bytes = stl.write([{ name: '', mesh }], 'Any')
+    const view = new DataView(bytes.buffer, bytes.byteOffset)
+    const triple = (at: number) => [0, 4, 8].map((by) => view.getFloat32(at + by, true)) as [number, number, number]
+    for (let t = 0; t < 20; t++) {
+      const at = 84 + 50 * t
+      const [a, b, c] = [0, 1, 2].map((i) => triple(at + 12 + 12 * i)) as [Triple, Triple, Triple]
+      expect(a).toEqual([0, 1, 2].map((i) => Math.fround(positions[9 * t + i]!)))
+      const n = cross(subtract(b, a), subtract(c, a))
+      expect(triple(at)).toEqual(n.map((x) => expect.closeTo(x / norm(n), 5)))
+    }
+  })
   it('reads text', () => {
     const facet = (a: string, b: string, c: string) =>
       `facet normal 0 0 0\n outer loop\n vertex ${a}\n vertex ${b}\n vertex ${c}\n endloop\nendfacet\n`

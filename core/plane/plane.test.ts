@@ -251,6 +251,31 @@ describe('regions', () => {
     expect(areaOf(outlineOf(arrangement, [only]))).toBeCloseTo(lens, 9)
     expect(new Set(arrangement.faces.map(({ key }) => key)).size).toBe(3)
   })
+  it('of circles that touch within each other are a disc and what is left round it, whichever way they are drawn', () => {
+    for (const rad of [0, Math.PI / 2, Math.PI, -Math.PI / 2, 0.651, 3.9]) {
+      const [R, r] = [8.3, 3.7]
+      const touch: Vec2 = [15.3 + R * Math.cos(rad), -7.1 + R * Math.sin(rad)]
+      const round = (id: string, radius: number, turned: boolean): DrawnCurve => {
+        const centre: Vec2 = [touch[0] - radius * Math.cos(rad), touch[1] - radius * Math.sin(rad)]
+        const far: Vec2 = [2 * centre[0] - touch[0], 2 * centre[1] - touch[1]]
+        const halves = [arcBetween(centre, touch, far, true), arcBetween(centre, far, touch, true)]
+        return { id, segments: turned ? halves.map(reversed).reverse() : halves }
+      }
+      for (const turned of [
+        [false, false],
+        [false, true],
+        [true, false],
+        [true, true],
+      ] as const) {
+        const { faces } = arranged([round('a', R, turned[0]), round('b', r, turned[1])])
+        const areas = faces.map(({ area }) => area).sort((one, other) => one - other)
+        expect(areas, `${rad} ${turned}`).toEqual([
+          expect.closeTo(Math.PI * r ** 2, 6),
+          expect.closeTo(Math.PI * (R ** 2 - r ** 2), 6),
+        ])
+      }
+    }
+  })
   it('that share an edge become one', () => {
     const drawing = [...rectangle(0, 0, 10, 10, 'a'), ...rectangle(10, 0, 10, 10, 'b')]
     const arrangement = arranged(drawing)

@@ -78,6 +78,7 @@ export function scaledGeometry(known: StepGeometry, { home, factors }: Bundle): 
     const own = directionIn(home, d)
     return directionOut(home, [own[0] * factors[0], own[1] * factors[1], own[2] * factors[2]])
   }
+  const all = (f: Frame): Frame => ({ ...at(f), u: stretched(f.u), v: stretched(f.v), n: stretched(f.n) })
   const here = at(known.frame)
   const faces = known.faces.flatMap((face): NamedFace[] => {
     const there = compose(known.frame, face.frame)
@@ -102,5 +103,6 @@ export function scaledGeometry(known: StepGeometry, { home, factors }: Bundle): 
     const far = norm(p)
     return far === 0 ? 0 : far * known.reach(scaled(p, 1 / far))
   }
-  return { ...known, frame: here, stands: at(known.stands), frames: known.frames.map(at), faces, reach }
+  const [frames, made] = [known.frames.map(at), known.made.map(all)]
+  return { ...known, frame: here, stands: at(known.stands), frames, made, faces, reach }
 }

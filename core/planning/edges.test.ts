@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { applyEdit } from '../document/index.ts'
 import { Sketch } from '../outline/index.ts'
 import { compose, pointIn, world } from '../place/index.ts'
-import { line, pointAt, type Vec2 } from '../plane/index.ts'
+import { lengthOf, line, norm2, pointAt, type Vec2 } from '../plane/index.ts'
 import { type Built, renderMeshOf } from '../solids/index.ts'
 import { built, bundleOf, onFace, partOf, repeat, step, testKernel } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
@@ -234,6 +234,49 @@ describe('the edges of a step as they are seen on a plane', () => {
     }
   })
 
+  it('of what is scaled are where its leaning sides go through the plane now', async () => {
+    const fields = { scale: 'each', across: '2.3', along: '0.7', up: '1.3' }
+    const inner = step('w', 'pyramid', { width: '20', depth: '20', height: '15' })
+    const done = await built(kernel, partOf([bundleOf('B', [inner], { fields })]), fineness)
+    const share = 1 - 7.1 / (1.3 * 15)
+    const seen = edgesSeen({ ...world, origin: [0, 0, 7.1] }, done.plan, 'w')
+    const middles = seen.map(({ face, segment }) => [face, ...pointAt(segment, 0.5)])
+    const at = (mm: number) => expect.closeTo(mm, 9)
+    expect(middles).toEqual([
+      ['front', at(0), at(-7 * share)],
+      ['back', at(0), at(7 * share)],
+      ['left', at(-23 * share), at(0)],
+      ['right', at(23 * share), at(0)],
+    ])
+  })
+  it('of what is scaled evenly are its rounds too, with their rims and corners as large as they are now', async () => {
+    const fields = { scale: 'even', factor: '1.7' }
+    const place = { across: { from: 'centre', to: 'centre', by: '15.3' }, turn: '37.3' } as const
+    for (const shape of ['bar', 'plate', 'post', 'heart'] as const) {
+      const inner = step('w', shape, shape === 'plate' ? { corner: '4.3' } : {}, { place })
+      const done = await built(kernel, partOf([bundleOf('B', [inner], { fields, place })]), fineness)
+      const seen = edgesSeen(world, done.plan, 'w')
+      expect(
+        seen.some(({ segment }) => segment.kind === 'arc'),
+        shape,
+      ).toBe(true)
+      const isDrawn = drawnOn(done, world)
+      expect(seen.filter(({ segment }) => !isDrawn(segment))).toEqual([])
+    }
+    // From the side, and aslant.
+    const bar = step('w', 'bar', { diameter: '10', height: '30' })
+    const done = await built(kernel, partOf([bundleOf('B', [bar], { fields })]), fineness)
+    const upright = { origin: [0, 0, 0], u: [1, 0, 0], v: [0, 0, 1], n: [0, -1, 0] } as const
+    const sides = edgesSeen(upright, done.plan, 'w').filter(({ face }) => / of side$/.test(face))
+    expect(sides.map(({ segment }) => [Math.abs(pointAt(segment, 0)[0]), lengthOf(segment)])).toEqual(
+      Array.from({ length: 2 }, () => [expect.closeTo(8.5, 9), expect.closeTo(51, 9)]),
+    )
+    const [s, c] = [Math.sin(0.4), Math.cos(0.4)]
+    const aslant = { origin: [0, 0, 20], u: [1, 0, 0], v: [0, c, s], n: [0, -s, c] } as const
+    const [cut] = edgesSeen(aslant, done.plan, 'w').filter(({ segment }) => segment.kind === 'ellipse')
+    const { major, minor } = cut!.segment as { readonly major: Vec2; readonly minor: Vec2 }
+    expect([norm2(major), norm2(minor)]).toEqual([expect.closeTo(8.5 / c, 9), expect.closeTo(8.5, 9)])
+  })
   it('are seen from the side as the lines of a bar, and where a leaning side goes through the plane', async () => {
     const bar = step('s', 'bar', { diameter: '10', height: '30' }, { place: onFace('base', 'right') })
     const wedge = step('w', 'pyramid', { width: '20', depth: '20', height: '15' })

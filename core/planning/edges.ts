@@ -43,11 +43,15 @@ export function edgesSeen(plane: Frame, plan: Plan, step: string, only?: number)
   }
   return copies.flatMap(({ number, values, up }) => {
     // Within a bundle the operand stands where it was planned, and the geometry where the bundle brought it.
-    const frame = known.frames[number - 1]
+    const frame = known.made[number - 1]
     if (!frame || (only !== undefined && number !== only)) return []
-    const own = seenAlong(frame, plane)
-      ? (tried(() => body.shape.edges?.(values as never, up)) ?? []).map((edge) => onPlane(edge, frame, plane))
-      : []
+    const larger = evenly(frame)
+    const own =
+      larger !== undefined && Math.abs(dot(frame.n, plane.n)) >= along * larger
+        ? (tried(() => body.shape.edges?.(values as never, up)) ?? []).map((edge) =>
+            onPlane(edge, frame, larger, plane),
+          )
+        : []
     const names = new Set(own.map(({ name }) => name))
     const faces = (tried(() => body.shape.surfaces(values as never).faces) ?? []).filter(({ name }) => !names.has(name))
     const traces = faces.flatMap((face) => traceOf(placedFace(frame, face), plane))
@@ -61,42 +65,45 @@ export function edgesSeen(plane: Frame, plan: Plan, step: string, only?: number)
   })
 }
 
-/** Whether a rigid frame's axis stands on the plane. */
-function seenAlong(frame: Frame, plane: Frame): boolean {
-  return isRigid(frame) && Math.abs(dot(frame.n, plane.n)) >= along
+/** How many times its size a step is made in all directions; undefined where these are not alike or not square to each other. */
+function evenly({ u, v, n }: Frame): number | undefined {
+  const larger = norm(u)
+  const isEven = [v, n].every((d) => Math.abs(norm(d) - larger) < 1e-9 * larger)
+  if (!isEven || Math.max(Math.abs(dot(u, v)), Math.abs(dot(u, n))) > 1e-9 * larger ** 2) return undefined
+  // What is not scaled keeps its last digit.
+  return Math.abs(larger - 1) < 1e-9 ? 1 : larger
 }
 
-function isRigid({ u, v, n }: Frame): boolean {
-  return (
-    [u, v, n].every((d) => Math.abs(norm(d) - 1) < 1e-9) && Math.abs(dot(u, v)) < 1e-9 && Math.abs(dot(u, n)) < 1e-9
-  )
-}
-
-function onPlane({ name, segment }: ShapeEdge, frame: Frame, plane: Frame): ShapeEdge {
+function onPlane({ name, segment }: ShapeEdge, frame: Frame, larger: number, plane: Frame): ShapeEdge {
   const direction = (d: Vec3): Vec2 => [dot(d, plane.u), dot(d, plane.v)]
   const [x, y] = pointIn(plane, frame.origin)
-  return { name, segment: carried(segment, { origin: [x, y], u: direction(frame.u), v: direction(frame.v) }) }
+  const seen = carried(segment, { origin: [x, y], u: direction(frame.u), v: direction(frame.v) })
+  return { name, segment: seen.kind === 'arc' ? { ...seen, radius: seen.radius * larger } : seen }
 }
 
 /** A face where it is; its directions are as long as the step is scaled along them, and `n` stands on it. */
 interface PlacedFace {
   readonly face: NamedFace
   readonly frame: Frame
-  readonly rigid: boolean
+  /** how many times its size the step is made; undefined where that is not so in all directions */
+  readonly larger: number | undefined
 }
 
 function placedFace(step: Frame, face: NamedFace): PlacedFace {
   const { origin, u, v, n } = compose(step, face.frame)
   const across = cross(u, v)
   const square = scaled(across, 1 / (norm(across) || 1))
-  return { face, frame: { origin, u, v, n: dot(square, n) < 0 ? scaled(square, -1) : square }, rigid: isRigid(step) }
+  return { face, frame: { origin, u, v, n: dot(square, n) < 0 ? scaled(square, -1) : square }, larger: evenly(step) }
 }
 
 /** What is seen of a face on a plane: an edge, two at most. */
 function traceOf(placed: PlacedFace, plane: Frame): ShapeEdge[] {
-  const { face } = placed
+  const { face, frame, larger } = placed
   if (face.round === undefined) return flatTrace(placed, plane)
-  return placed.rigid ? roundTrace(placed, face.round, plane) : []
+  if (larger === undefined) return []
+  const size = [face.size[0] * larger, face.size[1] * larger] as const
+  const square = { ...frame, u: scaled(frame.u, 1 / larger), v: scaled(frame.v, 1 / larger) }
+  return roundTrace({ face: { ...face, size }, frame: square, larger: 1 }, face.round * larger, plane)
 }
 
 /** A flat face that stands on the plane is seen edge-on; one that leans is an edge where it goes through the plane. */

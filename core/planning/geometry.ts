@@ -30,6 +30,8 @@ export interface StepGeometry {
   readonly faces: readonly NamedFace[]
   /** of all copies, those left out too */
   readonly frames: readonly Frame[]
+  /** the same as they are made: where a bundle is scaled, directions are as long as it is scaled along them, and may lean */
+  readonly made: readonly Frame[]
   /** how far the first copy reaches from its origin along the seat's directions: [low, high] across and along, mm */
   readonly extent: readonly [Range, Range]
   /** how far it reaches from the origin of `frame`, in that frame */

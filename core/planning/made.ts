@@ -67,6 +67,7 @@ export function madeGeometry(faces: readonly NamedFace[]): StepGeometry {
     stands: world,
     faces,
     frames: [world],
+    made: [world],
     extent: [along([1, 0, 0]), along([0, 1, 0])],
     reach,
     place: { across: nowhere, along: nowhere, rest: 'on', lift: 0, turn: 0, tilt: 0, lean: 0 },

@@ -308,6 +308,7 @@ class Planning {
       stands: first,
       faces: body.kind === 'shape' ? body.shape.surfaces(shared as never).faces : [],
       frames,
+      made: frames,
       extent,
       reach: reachOf(body, shared),
       place: this.seats.related(step.place, ofCopy(0).place, seating),
@@ -378,13 +379,14 @@ class Planning {
     for (const step of steps) {
       const known = this.seats.geometry.get(step.id)
       if (known) {
-        const { seating, frame: f, stands, frames, ...rest } = scaledGeometry(known, bundle)
+        const { seating, frame: f, stands, frames, made, ...rest } = scaledGeometry(known, bundle)
         this.seats.geometry.set(step.id, {
           ...rest,
           seating: { ...seating, frame: compose(motion, seating.frame) },
           frame: compose(motion, f),
           stands: compose(motion, stands),
           frames: frames.map((each) => compose(motion, each)),
+          made: made.map((each) => compose(motion, each)),
         })
       }
       const planes = Object.entries(this.planes.get(step.id) ?? {})

@@ -314,6 +314,16 @@ describe('a shifted face', () => {
     const { solid, told } = await solidOf([block, shift('b/top', -25)])
     expect(told).toEqual(['shift-too-far'])
     expect(solid.volume()).toBeCloseTo(w * d * h, 9)
+    // As far as to what lies behind it, whichever face it is and however the block stands.
+    const place = { turn: '37.3', tilt: '21', across: off('15.3') }
+    const turned = step('b', 'plate', { width: `${w}`, depth: `${d}`, height: `${h}` }, { place })
+    const through = { left: w, right: w, front: d, back: d, bottom: h, top: h }
+    for (const [face, room] of Object.entries(through)) {
+      const { buildProblems } = await built(kernel, partOf([turned, shift(`b/${face}`, -45)]))
+      expect(buildProblems.map(({ code }) => code)).toEqual(['shift-too-far'])
+      const { mm } = buildProblems[0]!.offer!
+      expect(Math.abs(mm + room), face).toBeLessThan(0.011)
+    }
     const odd = await solidOf([block, shift('b/lid', 1)])
     expect(odd.told).toEqual(['face-not-here'])
   })

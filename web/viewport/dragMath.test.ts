@@ -43,6 +43,7 @@ describe('snapping', () => {
     place: { across: centred, along: centred, rest: 'on', lift: 0, turn: 0, tilt: 0, lean: 0 },
     faces: [],
     frames: [],
+    made: [],
     extent: [
       [-5, 5],
       [-2, 8],

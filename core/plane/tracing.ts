@@ -33,6 +33,9 @@ export interface Half {
   rank: number
 }
 
+/** Directions nearer to each other than this are one, rad. */
+const sameDirection = 1e-7
+
 /** Half-edges by the node they start from, counter-clockwise. */
 export function halfEdges(edges: readonly Edge[], used: readonly boolean[]): ReadonlyMap<number, readonly Half[]> {
   const at = new Map<number, Half[]>()
@@ -46,15 +49,15 @@ export function halfEdges(edges: readonly Edge[], used: readonly boolean[]): Rea
     const angle = new Map(
       list.map((half) => {
         const [x, y] = directionAt(half.segment, 0)
-        return [half, Math.atan2(y, x)]
+        const rad = Math.atan2(y, x)
+        // Half a turn either way is the same direction.
+        return [half, rad < sameDirection - Math.PI ? rad + 2 * Math.PI : rad]
       }),
     )
     // Those that leave in one direction are told apart by which way they bend.
     list.sort((a, b) => {
       const apart = angle.get(a)! - angle.get(b)!
-      const whole = 2 * Math.PI
-      const near = Math.abs(apart) < 1e-7 || Math.abs(Math.abs(apart) - whole) < 1e-7
-      return near ? curvatureAt(a.segment, 0) - curvatureAt(b.segment, 0) : apart
+      return Math.abs(apart) < sameDirection ? curvatureAt(a.segment, 0) - curvatureAt(b.segment, 0) : apart
     })
     list.forEach((half, i) => {
       half.rank = i

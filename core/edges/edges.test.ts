@@ -297,6 +297,13 @@ describe('bevels come to their closed forms', () => {
     // At the very top as much is left as the size on the top says.
     expect(await low('level')).toBeCloseTo(w * (d - 2), 4)
     expect(await low('steep')).toBeCloseTo(w * (d - 3.1), 4)
+    // A face that looks down is as level.
+    for (const side of ['front', 'back', 'left', 'right']) {
+      const foot = bevel(`where b/bottom meets b/${side}`, 2, { form: 'distances', other: '3.1' })
+      const done = await built(kernel, partOf([block, foot]))
+      const { area } = kernel.scope((scope) => scope.slice(done.pieces[0]!.solid!, 1e-6))
+      expect(area, side).toBeCloseTo(side === 'front' || side === 'back' ? w * (d - 2) : (w - 2) * d, 4)
+    }
   })
   it('the rims of a bar', async () => {
     const bar = step('c', 'bar', { diameter: '18.4', height: '9.1' })

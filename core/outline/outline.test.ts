@@ -200,6 +200,39 @@ describe('what is meant while drawing', () => {
   })
 })
 
+describe('level with a point or above it', () => {
+  const points = [
+    [-8.1, 6.9],
+    [13.7, -11.3],
+    [-8.4, -30.1],
+    [31.3, 20.9],
+  ] as const
+  const solved = solve(drawn((s) => points.forEach((p) => void s.point({ at: p }))))
+  const seen = (x: number, y: number) => {
+    const { spot, told, guides } = infer(solved, [x, y], { within: 1 })
+    return { at: spot.at, told, from: guides?.map(([from]) => from) }
+  }
+  it('is where it is within half of what is near, whichever side of the axes it lies on', () => {
+    for (const p of points)
+      for (const off of [-0.37, 0.21]) {
+        expect(seen(70.3, p[1] + off)).toEqual({ at: [70.3, p[1]], told: ['level with a point'], from: [p] })
+        expect(seen(70.3, p[1] + 0.51 * Math.sign(off)).told).toEqual([])
+      }
+    const [a, b] = [points[1], points[3]]
+    expect(seen(a[0] - 0.3, 70.3)).toEqual({ at: [a[0], 70.3], told: ['above a point'], from: [a] })
+    expect(seen(a[0] + 0.6, 70.3).told).toEqual([])
+    expect(seen(a[0] + 0.4, b[1] - 0.2)).toEqual({
+      at: [a[0], b[1]],
+      told: ['level with a point', 'above a point'],
+      from: [b, a],
+    })
+  })
+  it('is the nearer one of two', () => {
+    expect(seen(-8.2, 70.3).from).toEqual([points[0]])
+    expect(seen(-8.2, -70.3).from).toEqual([points[2]])
+  })
+})
+
 describe('cutting', () => {
   const cross = drawn((s) => {
     s.line(at(0, 0), at(30, 0))

@@ -651,6 +651,16 @@ describe('loft', () => {
   it('is led round, and keeps the volume of a prism then', () => {
     const prism = through([box(-5, -5, 10, 10), 0], [box(-5, -5, 10, 10), 20])
     expect(made('loft', { ...prism, twist: 45 }, { fineness: 0.001 }).volume / 2000).toBeCloseTo(1, 2)
+    // By as much as is said from its first section on, at whatever height that lies.
+    const bar = box(-6, -1.5, 12, 3)
+    const turned = (low: number) =>
+      made('loft', { ...through([bar, low], [bar, low + 18.6]), twist: 45 }, { fineness: 0.001 })
+    for (const low of [0, 3.1]) {
+      const { bounds, volume } = turned(low)
+      expect(volume / (36 * 18.6)).toBeCloseTo(1, 2)
+      expect(bounds.max[1]).toBeCloseTo(7.5 * Math.SQRT1_2, 3)
+      expect([bounds.min[2], bounds.max[2]]).toEqual([expect.closeTo(low, 6), expect.closeTo(low + 18.6, 6)])
+    }
   })
   it('keeps holes, which go on to the nearest of the next section, and several regions', () => {
     const square = (x: number, size: number) => rectangleCurves(x - size, -size, 2 * size, 2 * size)

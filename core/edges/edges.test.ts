@@ -437,6 +437,38 @@ describe('what does not fit', () => {
     const away = plain.pieces[0]!.solid!.volume() - tooLarge.pieces[0]!.solid!.volume()
     expect(away).toBeCloseTo((1 - Math.PI / 4) * 3.9 ** 2 * w, 0)
   })
+  it('is what a ledge is too narrow for, but not what only runs past a hole, however the body stands', async () => {
+    const low = (by: string) => ({ from: 'low', to: 'near', by }) as const
+    for (const [place, ledge] of [
+      [{}, 1.23],
+      [{ turn: '37.3', across: off('15.3') }, 1.51],
+      [{ tilt: '21', lean: '-13.7', along: off('-85.1') }, 0.87],
+    ] as const) {
+      const body = step('b', 'plate', { width: '40.3', depth: '30.1', height: '12.7' }, { place })
+      const r = 1.7
+      const cutting = {
+        operation: 'cut',
+        place: { ...onFace('b', 'top'), along: low(`${ledge}`), rest: 'in' },
+      } as const
+      const lowered = step('p', 'plate', { width: '60', depth: '60', height: '4.3' }, cutting)
+      const narrow = await built(kernel, partOf([body, lowered, round('where b/top meets b/front', r)]))
+      const [told, ...more] = narrow.buildProblems
+      expect([told?.code, more]).toEqual(['round-no-room', []])
+      expect(told!.offer!.mm).toBeGreaterThan(0.95 * ledge)
+      expect(told!.offer!.mm).toBeLessThanOrEqual(ledge)
+      // A hole as near to the edge takes nothing but what it is wide.
+      const mouth = { ...onFace('b', 'top'), along: low(`${ledge}`), across: off('3.1') }
+      const hole = step('h', 'hole', { diameter: '5.3' }, { place: mouth })
+      const volume = async (...steps: Step[]) => {
+        const done = await built(kernel, partOf([body, hole, ...steps]))
+        expect(done.buildProblems).toEqual([])
+        return done.pieces[0]!.solid!.volume()
+      }
+      const away = (await volume()) - (await volume(round('where b/top meets b/front', r)))
+      const all = (1 - Math.PI / 4) * r ** 2 * 40.3
+      expect(Math.abs(away - all)).toBeLessThan(0.3)
+    }
+  })
   it('beside another one is told: neighbours that would eat each other up', async () => {
     const rail = step('b', 'plate', { width: '30', depth: '3', height: '8' })
     const both = 'where b/top meets b/front; where b/top meets b/back'

@@ -42,10 +42,6 @@ const turned = { '<': ' >= ', '<=': ' > ', '>': ' <= ', '>=': ' < ' }
 /** What is counted, right before or behind the sign, or anywhere in the head of a loop. */
 const counted = /^\s*for \(|(\.length|[cC]ount|indexOf\(.*\)|\b[ijkmn]) $|^(\w+\.length|[cC]ount|[ijkmn]\b|[1-9]\b)/
 
-/** What is added or taken away as a tolerance: nothing lies within it but what was rounded. */
-const tolerance = /^ [+-] $/
-const tiny = /^[\d.]+e-\d+\b/
-
 /** Lines that hold no arithmetic: words, types, imports. */
 const skipped =
   /^\s*(\*|\/\/|\/\*|import |export \*|export type|export interface|readonly |type |interface |['"`])|['"`].* [-+*/<>|&=!]+ .*['"`]|=>\s*string/
@@ -81,11 +77,10 @@ const places = sources(join(root, 'core')).flatMap((file) =>
       skipped.test(line)
         ? []
         : changes.flatMap(([from, to]) =>
-            [...line.matchAll(from)].flatMap(({ index, 0: sign }) => {
+            [...line.matchAll(from)].map(({ index, 0: sign }) => {
               const [before, behind] = [line.slice(0, index + 1), line.slice(index + sign.length)]
-              if (tolerance.test(sign) && tiny.test(behind)) return []
               const isCounted = counted.test(before) || counted.test(behind)
-              return [{ file, number, index, sign, to: (isCounted ? undefined : turned[sign.trim()]) ?? to }]
+              return { file, number, index, sign, to: (isCounted ? undefined : turned[sign.trim()]) ?? to }
             }),
           ),
     ),

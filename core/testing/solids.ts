@@ -1,5 +1,10 @@
-import type { Place, Step } from '../document/index.ts'
-import { onFace, step } from './index.ts'
+import { hasBody, type Part, type Place, type Step, type TreatmentStep } from '../document/index.ts'
+import { edgeTraits } from '../fields/index.ts'
+import { treatmentOf } from '../operations/index.ts'
+import { type Built, type RenderMesh, renderMeshOf } from '../solids/index.ts'
+import { type Answer, summed, worded } from './answers.ts'
+import { onFace, partOf, step, treatment } from './index.ts'
+import { among, randomPart } from './parts.ts'
 
 /** A plate with up to six solids and cuts on it, anywhere. */
 export function randomSolid(random: () => number): Step[] {
@@ -28,4 +33,118 @@ export function randomSolid(random: () => number): Step[] {
     }
   })
   return [base, ...others]
+}
+
+/** A part whose last steps work on what stands, with all that their fields can say. */
+export function treatedPart(random: () => number, kinds: readonly string[]): Part {
+  const part = random() < 0.6 ? partOf(randomSolid(random)) : randomPart(Math.floor(1000 * random()))
+  return withTreatments(part, random, kinds, 1 + Math.floor(2 * random()))
+}
+
+/** The same with one such step, of few flats: hollows of others take long. */
+export function plainlyTreatedPart(random: () => number, kinds: readonly string[]): Part {
+  return withTreatments(partOf(randomSolid(random)), random, kinds, 1)
+}
+
+function withTreatments(part: Part, random: () => number, kinds: readonly string[], count: number): Part {
+  const [piece, ...others] = part.pieces
+  const steps = [...piece!.steps]
+  for (let i = 0; i < count; i++) steps.push(randomTreatment(random, among(random, ...kinds), `t${i}`, steps))
+  return { ...part, pieces: [{ ...piece!, steps }, ...others] }
+}
+
+function randomTreatment(random: () => number, kind: string, id: string, before: readonly Step[]): TreatmentStep {
+  const ids = before.filter(hasBody).map((each) => each.id)
+  const face = () =>
+    `${among(random, ids[0]!, ...ids)}/${among(random, 'top', 'top', 'bottom', 'left', 'front', 'side')}`
+  const several = (least: number, each: () => string) =>
+    Array.from({ length: least + Math.floor(3 * random()) }, each).join('; ')
+  const rule = (): string => {
+    const traits = edgeTraits.filter(() => random() < 0.3)
+    const where = among(
+      random,
+      'all',
+      `of ${face()}`,
+      `rims ${among(random, ...ids)}`,
+      `where ${face()} meets ${face()}`,
+    )
+    return [...traits, traits.length > 0 && random() < 0.5 ? '' : where].filter(Boolean).join(' ')
+  }
+  const length = () => (0.2 + 3 * random() ** 2).toFixed(2)
+  const fields = Object.entries(treatmentOf(kind)!.fields).map(([name, field]): [string, string] => {
+    switch (field.kind) {
+      case 'edges':
+        return [name, [rule(), ...(random() < 0.3 ? [`${among(random, '', 'less ')}${rule()}`] : [])].join('; ')]
+      case 'faces':
+        return [name, several(kind === 'shift' ? 1 : 0, face)]
+      case 'faceSizes':
+        return [name, several(0, () => `${face()}, ${length()}`)]
+      case 'plane':
+        return [
+          name,
+          among(random, `${among(random, 'x', 'y', 'z')}, ${among(random, '0', '3.3', '-5.1')}`, `${face()}, -1.3`),
+        ]
+      case 'choice':
+        return [name, among(random, ...Object.keys(field.choices))]
+      case 'outline':
+        return [name, 'o1']
+      case 'angle':
+        return [name, (5 + 40 * random()).toFixed(1)]
+      case 'count':
+        return [name, among(random, '1', '2', '3')]
+      default:
+        return [name, length()]
+    }
+  })
+  return treatment(kind, Object.fromEntries(fields), id)
+}
+
+/** What the pieces of a part came to: how large and where they are, all their faces and edges, and what was told. */
+export function answerOf(built: Built): Answer {
+  const solids = built.pieces.flatMap(({ solid }) => solid ?? [])
+  const drawn = built.pieces.flatMap((piece) => renderMeshOf(built, piece) ?? [])
+  const edges = drawn.flatMap(({ named }) => named)
+  const faces = drawn.flatMap(facesOf)
+  const problems = built.buildProblems
+  return {
+    sizes: summed(solids.map((solid) => [solid.volume(), solid.area()])),
+    places: summed(solids.map((solid) => [solid.bounds(), solid.mass().first])),
+    faces: worded(faces.map(({ name }) => name)),
+    areas: summed(faces.map(({ areas }) => areas)),
+    edges: worded(edges.map(({ key }) => key)),
+    bends: summed(edges.map(({ bend, points, next }) => [bend, ends(points), next])),
+    drawn: summed(drawn.map(({ edges }) => total(edges))),
+    problems: worded(problems.map(({ code, path, rank }) => [code, path, rank])),
+    offers: summed(problems.map(({ offer }) => offer?.mm)),
+  }
+}
+
+/** The faces of a piece by name, with their area as it is seen along each axis and as it is shaded. */
+function facesOf({ positions, normals, faceOf, faces }: RenderMesh) {
+  const areas = faces.map(() => [0, 0, 0, 0, 0, 0])
+  for (let t = 0; t < faceOf.length; t++) {
+    const at = (corner: number, k: number) => positions[9 * t + 3 * corner + k]!
+    const own = areas[faceOf[t]!]!
+    for (let k = 0; k < 3; k++) {
+      const [i, j] = [(k + 1) % 3, (k + 2) % 3]
+      const across = (at(1, i) - at(0, i)) * (at(2, j) - at(0, j)) - (at(1, j) - at(0, j)) * (at(2, i) - at(0, i))
+      own[k]! += Math.abs(across) / 2
+      own[3 + k]! += (across * normals[9 * t + k]!) / 2
+    }
+  }
+  return faces
+    .map(({ owner, copy, face }, i) => ({ name: `${owner.id} ${copy} ${face}`, areas: areas[i]! }))
+    .sort((a, b) => (a.name < b.name ? -1 : 1))
+}
+
+function ends(points: Float32Array): readonly number[] {
+  return [...points.subarray(0, 3), ...points.subarray(points.length - 3)]
+}
+
+/** How long drawn lines are, pairs of points. */
+function total(pairs: Float32Array): number {
+  let sum = 0
+  for (let i = 0; i < pairs.length; i += 6)
+    sum += Math.hypot(pairs[i]! - pairs[i + 3]!, pairs[i + 1]! - pairs[i + 4]!, pairs[i + 2]! - pairs[i + 5]!)
+  return sum
 }

@@ -1,28 +1,17 @@
 import { describe, expect, it } from 'vitest'
-import { type AnyValues, defaultFields, type FieldValue, isNumberField } from '../fields/index.ts'
-import { circumradius, polygonArea, type Ring, type Scope, segmentsFor } from '../kernel/index.ts'
+import { type AnyValues, defaultFields } from '../fields/index.ts'
+import { circumradius, polygonArea, type Ring, segmentsFor } from '../kernel/index.ts'
 import { meshFigures } from '../mesh/index.ts'
-import { add, cross, dot, type Frame, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
+import { add, cross, dot, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
 import { ProblemError } from '../problems/index.ts'
 import { seeded, testKernel } from '../testing/index.ts'
-import { sampleAsset } from '../testing/meshes.ts'
-import { randomFrom, sampleOf } from '../testing/outlines.ts'
+import { randomFrom } from '../testing/outlines.ts'
+import { anyValues, defaults, given, met } from '../testing/shapes.ts'
 import { boxReach, type DimensionLine, flatFaceAt, type ShapeDefinition, shapeOf, shapes } from './index.ts'
 
 const fineness = 0.01
 const kernel = await testKernel()
 
-/** Numbers are written plainly in the defaults of shapes, corners as three of them. */
-const defaults = (kind: string): Record<string, FieldValue> =>
-  Object.fromEntries(
-    Object.entries(shapeOf(kind)!.fields).map(([name, field]): [string, FieldValue] => {
-      if (field.kind === 'corners')
-        return [name, field.default.split(';').map((corner) => corner.split(',').map(Number)) as never]
-      if (field.kind === 'outline' || field.kind === 'sections') return [name, sampleOf(kind, name)]
-      if (field.kind === 'asset') return [name, sampleAsset()]
-      return [name, isNumberField(field) ? Number(field.default) : field.default]
-    }),
-  )
 const up: Vec3 = [0, 0, 1]
 
 /** Volume, bounds and soundness of a shape with these values over its defaults. */
@@ -57,17 +46,6 @@ function facetsOf({ positions, triangles }: { positions: Float32Array; triangles
     const middle = [0, 1, 2].map((k) => (a[k]! + b[k]! + c[k]!) / 3) as unknown as Vec3
     return { corners: [a, b, c], middle, normal: scaled(across, 1 / (norm(across) || 1)), size: norm(across) }
   }).filter(({ size }) => size > 1e-5)
-}
-/** Something below it for what goes on to what it meets. */
-function met({ meets }: ShapeDefinition, scope: Scope) {
-  const ground: Ring = [
-    [-30, -20],
-    [30, -20],
-    [30, 0],
-    [-30, 0],
-  ]
-  const under: Frame = { origin: [0, 0, -20], u: [1, 0, 0], v: [0, 1, 0], n: [0, 0, 1] }
-  return meets ? { material: scope.placed(scope.extrude([ground], 40), under) } : {}
 }
 /** Area of the flats that stand for a circle. */
 const inside = (diameter: number) => polygonArea(diameter / 2, segmentsFor(diameter / 2, fineness))
@@ -447,24 +425,6 @@ describe('impossible sizes are told at their field', () => {
     expect(shapeOf(kind)!.impossible!({ ...defaults(kind), ...values } as never)?.field).toBe(field)
   })
 })
-
-/** Values that nobody chose: each size a fifth smaller or larger at most, choices as they are; such as can be. */
-function anyValues(kind: string, random: () => number, chosen: AnyValues = {}): Record<string, FieldValue> | undefined {
-  const shape = shapeOf(kind)!
-  for (let tries = 0; tries < 20; tries++) {
-    const values = Object.fromEntries(
-      Object.entries({ ...defaults(kind), ...chosen }).map(([name, value]): [string, FieldValue] => {
-        const isSize = shape.fields[name]!.kind === 'length' && typeof value === 'number' && !(name in chosen)
-        return [name, isSize ? Number((value * (0.8 + 0.4 * random())).toFixed(3)) : value]
-      }),
-    )
-    if (!shape.impossible?.(values as never)) return values
-  }
-  return undefined
-}
-
-/** A corner that can be rounded, and a part that the widest circle lies in. */
-const given: Record<string, AnyValues> = { plate: { corner: 3.3 }, ball: { from: 6.7 } }
 
 /** A datum has no solid of its own. */
 const solids = shapes.filter((shape: ShapeDefinition) => !shape.datum)

@@ -4,7 +4,9 @@ import { randomFrom } from '../testing/outlines.ts'
 import { among } from '../testing/parts.ts'
 import { randomSketch, valuesOf } from '../testing/sketches.ts'
 import {
+  constraints,
   derivedAt,
+  derivedKinds,
   extended,
   freedomOf,
   goingOn,
@@ -21,14 +23,18 @@ import {
   withChanged,
 } from './index.ts'
 
-const expectKept = keptAnswers(new URL('answers.json', import.meta.url))
+const kept = keptAnswers(new URL('answers.json', import.meta.url))
+const kinds = {
+  derived: kept.kindsOf('derived', derivedKinds),
+  constraints: kept.kindsOf('constraints', constraints),
+}
 
 describe('random drawings', () => {
   it.each(Array.from({ length: 150 }, (_, i) => i + 1))(
     '%i: are solved, read, cut and changed as they were',
     (seed) => {
       const random = randomFrom(seed)
-      const shown = randomSketch(random)
+      const shown = randomSketch(random, kinds)
       const { outline, system, solution, curves, arrangement, filled, problems, conflicts } = shown
       const values = valuesOf(shown)
       const anywhere = () => [60 * random() - 30, 60 * random() - 30] as const
@@ -58,7 +64,7 @@ describe('random drawings', () => {
         mirrored: seed % 2 > 0,
       }
       const pulled = solved(system, solution.x, { p: 0, to: anywhere() })
-      expectKept(`drawing ${seed}`, {
+      kept.expectKept(`drawing ${seed}`, {
         solution: summed([solution.x, solution.solved ? 1 : 0]),
         freedom: summed(freedomOf(system, solution.x)),
         told: worded([

@@ -25,7 +25,7 @@ import {
   widened,
 } from './index.ts'
 
-const expectKept = keptAnswers(new URL('answers.json', import.meta.url))
+const kept = keptAnswers(new URL('answers.json', import.meta.url))
 
 describe('random drawings', () => {
   it.each(Array.from({ length: 120 }, (_, i) => i + 1))(
@@ -49,7 +49,7 @@ describe('random drawings', () => {
       const shrunk = rings.length > 0 ? inset(rings, random() < 0.5 ? by : -by) : undefined
       const places = Array.from({ length: 12 }, () => [40 * random(), 40 * random()] as const)
       const segments = shown.flatMap((each) => each.segments)
-      expectKept(`drawing ${seed}`, {
+      kept.expectKept(`drawing ${seed}`, {
         faces: summed(faces),
         keys: worded(faces.map(({ key }) => key)),
         loose: summed(loose),

@@ -9,7 +9,7 @@ import { anyValues, defaults, given, met } from '../testing/shapes.ts'
 import { type ShapeDefinition, shapes } from './index.ts'
 
 const kernel = await testKernel()
-const expectKept = keptAnswers(new URL('answers.json', import.meta.url))
+const kept = keptAnswers(new URL('answers.json', import.meta.url))
 
 /** Values over all its choices, some of them far from what makes a shape. */
 function wildValues(shape: ShapeDefinition, random: () => number): AnyValues {
@@ -22,39 +22,42 @@ function wildValues(shape: ShapeDefinition, random: () => number): AnyValues {
   return Object.fromEntries(all)
 }
 
-describe.each(shapes.map((shape) => [shape.kind, shape] as const))('a %s at random sizes', (kind, shape) => {
-  const random = randomFrom(kind.length * 977 + kind.charCodeAt(0))
-  it.each(Array.from({ length: 8 }, (_, i) => i + 1))('%i: is what it was', (number) => {
-    const choices = Object.entries(shape.fields).flatMap(([name, field]) =>
-      field.kind === 'choice' ? [[name, among(random, ...Object.keys(field.choices))]] : [],
-    )
-    const values = (anyValues(kind, random, { ...given[kind], ...Object.fromEntries(choices) }) ??
-      defaults(kind)) as never
-    const wild = wildValues(shape, random) as never
-    const { all, faces } = shape.surfaces(values)
-    const d = [0.48, 0.6 * (random() < 0.5 ? 1 : -1), 0.64 * (random() < 0.5 ? 1 : -1)] as const
-    const made = (cuts: boolean) =>
-      kernel.scope((scope) => {
-        const up = cuts ? ([0, 0.6, 0.8] as const) : ([0, 0, 1] as const)
-        const context = { scope, fineness: 0.07, cuts, through: 20, overlap: 0.005, up, ...met(shape, scope) }
-        try {
-          const solid = shape.solid(values, context)
-          return [solid.volume(), solid.area(), solid.bounds(), solid.mass().first]
-        } catch (error) {
-          if (error instanceof ProblemError) return [-1]
-          throw error
-        }
+describe.each(kept.kindsOf('shapes', shapes).map((shape) => [shape.kind, shape] as const))(
+  'a %s at random sizes',
+  (kind, shape) => {
+    const random = randomFrom(kind.length * 977 + kind.charCodeAt(0))
+    it.each(Array.from({ length: 8 }, (_, i) => i + 1))('%i: is what it was', (number) => {
+      const choices = Object.entries(shape.fields).flatMap(([name, field]) =>
+        field.kind === 'choice' ? [[name, among(random, ...Object.keys(field.choices))]] : [],
+      )
+      const values = (anyValues(kind, random, { ...given[kind], ...Object.fromEntries(choices) }) ??
+        defaults(kind)) as never
+      const wild = wildValues(shape, random) as never
+      const { all, faces } = shape.surfaces(values)
+      const d = [0.48, 0.6 * (random() < 0.5 ? 1 : -1), 0.64 * (random() < 0.5 ? 1 : -1)] as const
+      const made = (cuts: boolean) =>
+        kernel.scope((scope) => {
+          const up = cuts ? ([0, 0.6, 0.8] as const) : ([0, 0, 1] as const)
+          const context = { scope, fineness: 0.07, cuts, through: 20, overlap: 0.005, up, ...met(shape, scope) }
+          try {
+            const solid = shape.solid(values, context)
+            return [solid.volume(), solid.area(), solid.bounds(), solid.mass().first]
+          } catch (error) {
+            if (error instanceof ProblemError) return [-1]
+            throw error
+          }
+        })
+      kept.expectKept(`${kind} ${number}`, {
+        solid: summed(shape.datum ? [] : [made(false), made(true)]),
+        place: summed([shape.box(values, 17), shape.reach?.(values, d), shape.edges?.(values, [0, 0.6, 0.8])]),
+        faces: summed(faces.map(({ frame, size, round }) => [frame, size, round])),
+        names: worded(all.map(({ name }) => name)),
+        dimensions: summed(shape.dimensions(values)),
+        said: worded([shape.sentence(values), shape.straddles?.(values)]),
+        impossible: worded(shape.impossible?.(wild)),
+        fitted: summed([shape.fitted?.(values, 17.3), shape.fitted?.(values, -9.1)]),
+        onRound: worded([shape.onRound?.('17.3', true), shape.onRound?.('9.1', false), defaultFields(shape.fields)]),
       })
-    expectKept(`${kind} ${number}`, {
-      solid: summed(shape.datum ? [] : [made(false), made(true)]),
-      place: summed([shape.box(values, 17), shape.reach?.(values, d), shape.edges?.(values, [0, 0.6, 0.8])]),
-      faces: summed(faces.map(({ frame, size, round }) => [frame, size, round])),
-      names: worded(all.map(({ name }) => name)),
-      dimensions: summed(shape.dimensions(values)),
-      said: worded([shape.sentence(values), shape.straddles?.(values)]),
-      impossible: worded(shape.impossible?.(wild)),
-      fitted: summed([shape.fitted?.(values, 17.3), shape.fitted?.(values, -9.1)]),
-      onRound: worded([shape.onRound?.('17.3', true), shape.onRound?.('9.1', false), defaultFields(shape.fields)]),
     })
-  })
-})
+  },
+)

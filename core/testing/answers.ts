@@ -14,16 +14,34 @@ const within = 1e-7
 type Summed = readonly [sum: number, most: number, count: number]
 export type Answer = Readonly<Record<string, Summed | string>>
 
-/** Compares each answer with the one that is kept under its name. */
-export function keptAnswers(file: URL): (name: string, answer: Answer) => void {
+interface Kept {
+  /** by registry: what the random things are drawn from, so that a new kind changes none of them */
+  readonly kinds: Record<string, readonly string[]>
+  readonly answers: Record<string, Answer>
+}
+
+export interface KeptAnswers {
+  /** Compares an answer with the one that is kept under its name. */
+  expectKept(name: string, answer: Answer): void
+  /** Of a registry, the kinds that were there when the answers were written down. */
+  kindsOf<T extends { readonly kind: string }>(registry: string, all: readonly T[]): readonly T[]
+}
+
+export function keptAnswers(file: URL): KeptAnswers {
   const recording = process.env.MAKREL_RECORD === '1'
-  const kept: Record<string, Answer> = recording ? {} : JSON.parse(readFileSync(file, 'utf8'))
+  const kept: Kept = recording ? { kinds: {}, answers: {} } : JSON.parse(readFileSync(file, 'utf8'))
   if (recording) afterAll(() => writeFileSync(file, textOf(kept)))
-  return (name, answer) => {
-    if (recording) kept[name] = answer
-    const known = kept[name]
-    expect(Object.keys(answer), name).toEqual(Object.keys(known ?? {}))
-    for (const [about, found] of Object.entries(answer)) expectAlike(found, known![about]!, `${name}, ${about}`)
+  return {
+    expectKept(name, answer) {
+      if (recording) kept.answers[name] = answer
+      const known = kept.answers[name]
+      expect(Object.keys(answer), name).toEqual(Object.keys(known ?? {}))
+      for (const [about, found] of Object.entries(answer)) expectAlike(found, known![about]!, `${name}, ${about}`)
+    },
+    kindsOf(registry, all) {
+      if (recording) kept.kinds[registry] = all.map(({ kind }) => kind)
+      return (kept.kinds[registry] ?? []).flatMap((kind) => all.find((each) => each.kind === kind) ?? [])
+    },
   }
 }
 
@@ -39,9 +57,9 @@ function expectAlike(found: Summed | string, known: Summed | string, about: stri
 }
 
 /** One line for each answer, so that a difference shows which. */
-function textOf(kept: Readonly<Record<string, Answer>>): string {
-  const lines = Object.entries(kept).map(([name, answer]) => `${JSON.stringify(name)}: ${JSON.stringify(answer)}`)
-  return `{\n${lines.join(',\n')}\n}\n`
+function textOf({ kinds, answers }: Kept): string {
+  const lines = Object.entries(answers).map(([name, answer]) => `${JSON.stringify(name)}: ${JSON.stringify(answer)}`)
+  return `{\n"kinds": ${JSON.stringify(kinds)},\n"answers": {\n${lines.join(',\n')}\n}}\n`
 }
 
 /** Numbers anywhere in a value as one, also those in texts: each counts for another share, so that they cannot change places. */

@@ -1,11 +1,12 @@
 import type { Part, Place, Step } from '../document/index.ts'
 import { type Fields, isNumberField } from '../fields/index.ts'
-import { joints } from '../joints/index.ts'
+import { type JointDefinition, joints } from '../joints/index.ts'
 import { Sketch } from '../outline/index.ts'
 import { Drawn } from '../plane/index.ts'
 import type { WorkedPart } from '../planning/index.ts'
-import { repeats } from '../repeats/index.ts'
-import { shapes } from '../shapes/index.ts'
+import { type RepeatDefinition, repeats } from '../repeats/index.ts'
+import { type ShapeDefinition, shapes } from '../shapes/index.ts'
+import type { KeptAnswers } from './answers.ts'
 import { bundleOf, partOf, sameAs, seeded, step } from './index.ts'
 import { emptyOutline } from './outlines.ts'
 
@@ -145,8 +146,16 @@ function together(random: Random): Step[] {
   return [bundle, same]
 }
 
+/** What random parts are put together from. */
+export interface PartKinds {
+  readonly shapes: readonly ShapeDefinition[]
+  readonly repeats: readonly RepeatDefinition[]
+  readonly joints: readonly JointDefinition[]
+}
+const allKinds: PartKinds = { shapes, repeats, joints }
+
 /** A part with something of every kind in it that holds expressions. */
-export function randomPart(seed: number): Part {
+export function randomPart(seed: number, kinds = allKinds): Part {
   const random = seeded(seed)
   const measures: Part['measures'] = [
     { id: 'm1', name: 'wall', kind: 'length', expression: among(random, '6', '5 + 1/4', '1/4 in'), note: '' },
@@ -180,10 +189,10 @@ export function randomPart(seed: number): Part {
     step('base', 'plate', { width: lengthText(random), depth: 'foot', height: lengthText(random) }),
   ]
   for (let i = 0; i < 4; i++) {
-    const shape = among(random, ...shapes)
+    const shape = among(random, ...kinds.shapes)
     const repeated = random() < 0.5
     const above = steps.filter(({ operation }) => operation === 'add').map(({ id }) => id)
-    const definition = among(random, ...repeats)
+    const definition = among(random, ...kinds.repeats)
     steps.push({
       ...step(`s${i}`, shape.kind, fieldsOf(random, shape.fields, repeated), {
         place: placeOf(random, above, repeated),
@@ -194,7 +203,7 @@ export function randomPart(seed: number): Part {
       when: among(random, '', 'lid', 'wall > 2', 'not foot < 3 + wall', 'size = M5', 'gap + 2 > 5'),
     })
   }
-  const joint = among(random, ...joints)
+  const joint = among(random, ...kinds.joints)
   const part = partOf(steps, {
     measures,
     outlines: [outline(random, 'o1'), outline(random, 'o2')],
@@ -264,4 +273,13 @@ export function comesTo({ resolved, plan, readouts, problems }: WorkedPart): (nu
     ...readouts.flatMap(({ value }) => flat(value ?? '')),
     ...problems.map(({ code, path }) => `${code} ${path.join('/')}`),
   ]
+}
+
+/** Those that were there when answers were written down. */
+export function keptKinds({ kindsOf }: Pick<KeptAnswers, 'kindsOf'>): PartKinds {
+  return {
+    shapes: kindsOf('shapes', shapes),
+    repeats: kindsOf('repeats', repeats),
+    joints: kindsOf('joints', joints),
+  }
 }

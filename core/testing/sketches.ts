@@ -1,5 +1,7 @@
 import { defaultFields, type FieldValue, isNumberField } from '../fields/index.ts'
 import {
+  type ConstraintDefinition,
+  type DerivedDefinition,
   derivedKinds,
   holdsFor,
   measuredBy,
@@ -12,8 +14,14 @@ import type { Vec2 } from '../plane/index.ts'
 import { emptyOutline } from './outlines.ts'
 import { among } from './parts.ts'
 
+/** What random drawings are held and derived by. */
+export interface SketchKinds {
+  readonly derived: readonly DerivedDefinition[]
+  readonly constraints: readonly ConstraintDefinition[]
+}
+
 /** A drawing of a few things of every kind, held and measured here and there, with something derived from it; about 60 mm wide. */
-export function randomSketch(random: () => number): SolvedOutline {
+export function randomSketch(random: () => number, { derived, constraints }: SketchKinds): SolvedOutline {
   const at = (): Vec2 => [Math.round(600 * random() - 300) / 10, Math.round(600 * random() - 300) / 10]
   const sketch = new Sketch(emptyOutline())
   const point = () => {
@@ -43,7 +51,7 @@ export function randomSketch(random: () => number): SolvedOutline {
     const chosen = Array.from({ length: 1 + Math.floor(2 * random()) }, () =>
       among(random, 'x-axis', ...ids(), ...ids()),
     )
-    const ways = holdsFor(solved, [...new Set(chosen)])
+    const ways = holdsFor(solved, [...new Set(chosen)]).filter(({ definition }) => constraints.includes(definition))
     if (ways.length === 0) continue
     const { definition, each } = among(random, ...ways)
     for (const of of each) {
@@ -52,16 +60,16 @@ export function randomSketch(random: () => number): SolvedOutline {
       sketch.hold(definition.kind, of, definition.value ? (value ?? '5') : undefined)
     }
   }
-  for (let i = 0; i < 2; i++) derive(random, sketch)
+  for (let i = 0; i < 2; i++) derive(random, sketch, derived)
   return solveOutline(sketch.outline, valuesOf(sketch))
 }
 
-function derive(random: () => number, sketch: Sketch): void {
+function derive(random: () => number, sketch: Sketch, kinds: readonly DerivedDefinition[]): void {
   const { points, curves } = sketch.outline
   const some = <T>(all: readonly T[], most: number) => all.filter(() => random() < 0.4).slice(0, most)
   const lines = curves.filter(({ kind }) => kind === 'line')
   const chosen = { points: some(points, 2), curves: some(curves, 6) }
-  const found = derivedKinds.filter(({ fits }) =>
+  const found = kinds.filter(({ fits }) =>
     fits({
       points: chosen.points.length,
       curves: chosen.curves.length,

@@ -1,10 +1,11 @@
 import { hasBody, type Part, type Place, type Step, type TreatmentStep } from '../document/index.ts'
 import { edgeTraits } from '../fields/index.ts'
+import { type MeshFigures, meshFigures } from '../mesh/index.ts'
 import { treatmentOf } from '../operations/index.ts'
 import { type Built, type RenderMesh, renderMeshOf } from '../solids/index.ts'
 import { type Answer, summed, worded } from './answers.ts'
 import { onFace, partOf, step, treatment } from './index.ts'
-import { among, randomPart } from './parts.ts'
+import { among, type PartKinds, randomPart } from './parts.ts'
 
 /** A plate with up to six solids and cuts on it, anywhere. */
 export function randomSolid(random: () => number): Step[] {
@@ -36,20 +37,20 @@ export function randomSolid(random: () => number): Step[] {
 }
 
 /** A part whose last steps work on what stands, with all that their fields can say. */
-export function treatedPart(random: () => number, kinds: readonly string[]): Part {
-  const part = random() < 0.6 ? partOf(randomSolid(random)) : randomPart(Math.floor(1000 * random()))
-  return withTreatments(part, random, kinds, 1 + Math.floor(2 * random()))
+export function treatedPart(random: () => number, treatments: readonly string[], kinds: PartKinds): Part {
+  const part = random() < 0.6 ? partOf(randomSolid(random)) : randomPart(Math.floor(1000 * random()), kinds)
+  return withTreatments(part, random, treatments, 1 + Math.floor(2 * random()))
 }
 
 /** The same with one such step, of few flats: hollows of others take long. */
-export function plainlyTreatedPart(random: () => number, kinds: readonly string[]): Part {
-  return withTreatments(partOf(randomSolid(random)), random, kinds, 1)
+export function plainlyTreatedPart(random: () => number, treatments: readonly string[]): Part {
+  return withTreatments(partOf(randomSolid(random)), random, treatments, 1)
 }
 
-function withTreatments(part: Part, random: () => number, kinds: readonly string[], count: number): Part {
+function withTreatments(part: Part, random: () => number, treatments: readonly string[], count: number): Part {
   const [piece, ...others] = part.pieces
   const steps = [...piece!.steps]
-  for (let i = 0; i < count; i++) steps.push(randomTreatment(random, among(random, ...kinds), `t${i}`, steps))
+  for (let i = 0; i < count; i++) steps.push(randomTreatment(random, among(random, ...treatments), `t${i}`, steps))
   return { ...part, pieces: [{ ...piece!, steps }, ...others] }
 }
 
@@ -108,15 +109,21 @@ export function answerOf(built: Built): Answer {
   const problems = built.buildProblems
   return {
     sizes: summed(solids.map((solid) => [solid.volume(), solid.area()])),
+    figures: summed(solids.map((solid) => figuresOf(meshFigures(solid.mesh())))),
     places: summed(solids.map((solid) => [solid.bounds(), solid.mass().first])),
     faces: worded(faces.map(({ name }) => name)),
     areas: summed(faces.map(({ areas }) => areas)),
     edges: worded(edges.map(({ key }) => key)),
     bends: summed(edges.map(({ bend, points, next }) => [bend, ends(points), next])),
     drawn: summed(drawn.map(({ edges }) => total(edges))),
+    read: summed(built.readouts.map(({ value, between }) => [value, between])),
     problems: worded(problems.map(({ code, path, rank }) => [code, path, rank])),
     offers: summed(problems.map(({ offer }) => offer?.mm)),
   }
+}
+
+function figuresOf({ closed, oriented, openEdges, solids, cavities, volume, area, min, max }: MeshFigures) {
+  return [Number(closed), Number(oriented), openEdges, solids, cavities, volume, area, min, max]
 }
 
 /** The faces of a piece by name, with their area as it is seen along each axis and as it is shaded. */

@@ -3,7 +3,7 @@ import { fileURLToPath } from 'node:url'
 import { describe, expect, it } from 'vitest'
 import { drawingFormats, formats } from './exchange/index.ts'
 import type { FieldDefinition, Fields } from './fields/index.ts'
-import { fitMeanings, fitNames, materials, printers } from './fits/index.ts'
+import { fitMeanings, fitNames, shippedMaterials, shippedPrinters } from './fits/index.ts'
 import { joints } from './joints/index.ts'
 import { functions } from './measures/index.ts'
 import { operations } from './operations/index.ts'
@@ -170,21 +170,23 @@ Units of length: ${Object.keys(lengthUnits)
 ## Fits
 A gap per side, in mm.
 
-| fit | meaning | ${printers.map(({ name }) => name).join(' | ')} |
-|---|---|${printers.map(() => '---|').join('')}
-${fitNames.map((fit) => `| ${fit} | ${fitMeanings[fit]} | ${printers.map(({ fits }) => fits[fit]).join(' | ')} |`).join('\n')}
+| fit | meaning | ${shippedPrinters.map(({ name }) => `${name}, round | flat`).join(' | ')} |
+|---|---|${shippedPrinters.map(() => '---|---|').join('')}
+${fitNames.map((fit) => `| ${fit} | ${fitMeanings[fit]} | ${shippedPrinters.map(({ fits }) => `${fits[fit].round.gap} | ${fits[fit].flat.gap}`).join(' | ')} |`).join('\n')}
 
 ## Printers
 
-| printer | bed | line width | layer height | least gap |
-|---|---|---|---|---|
-${printers.map((printer) => `| ${printer.name} (\`${printer.id}\`) | ${printer.bed.join(' × ')} | ${printer.lineWidth} | ${printer.layerHeight} | ${printer.leastGap} |`).join('\n')}
+Those that ship; each workshop adds its own. Lengths in mm.
+
+| printer | bed | line width | layer height | first layer | least gap | least layers between | overhang | bridge | holes too small | outsides too large | first layer flares |
+|---|---|---|---|---|---|---|---|---|---|---|---|
+${shippedPrinters.map((p) => `| ${[p.name, p.bed.join(' × '), p.lineWidth, p.layerHeight, p.firstLayer, p.leastGap, p.leastLayers, `${p.overhang}°`, p.bridge, p.holeOffset, p.outsideOffset, p.flare].join(' | ')} |`).join('\n')}
 
 ## Materials
 
-| material | density, g/cm³ |
-|---|---|
-${materials.map((material) => `| ${material.name} (\`${material.id}\`) | ${material.density} |`).join('\n')}
+| material | density, g/cm³ | price per kg | shrinks, % | stiffness, MPa | strain once, % | strain often, % | keeps its form to, °C |
+|---|---|---|---|---|---|---|---|
+${shippedMaterials.map((m) => `| ${[m.name, m.density, m.price, m.shrinkage, m.stiffness, m.strainOnce, m.strainOften, m.keepsForm].join(' | ')} |`).join('\n')}
 
 ## Problems
 

@@ -24,7 +24,7 @@ test('Plan keeps units, printer, material and measures; the part follows', async
   await page.getByRole('option', { name: /Gannet 350/ }).click()
   await expect(page.getByText('350 × 350 × 400').first()).toBeVisible()
   await expect(stage(page, 'Layers')).toContainText('207 layers')
-  await page.getByRole('button', { name: /^Undo/ }).click()
+  await page.getByRole('button', { name: /^Undo \(/ }).click()
   await kept(page)
 })
 

@@ -21,6 +21,10 @@ const views = {
       { timeout: 60_000 },
     )
   },
+  workshop: async (page) => {
+    await page.goto('/workshop/printers')
+    await page.getByRole('form', { name: 'Tern 220' }).waitFor()
+  },
   plan: (page) => stage(page, 'deck-cap-spanner', 'plan'),
   make: async (page) => {
     await drawn(page, 'lantern-bracket', 'make')
@@ -28,11 +32,6 @@ const views = {
     await page.mouse.move(200, 700)
   },
   'make-whole': (page) => drawn(page, 'deck-cap-spanner', 'make'),
-  'make-copies': async (page) => {
-    await drawn(page, 'rosette-trim', 'make')
-    await page.getByRole('button', { name: /^Step 2/ }).click()
-    await page.waitForTimeout(700)
-  },
   'make-relations': async (page) => {
     await drawn(page, 'lantern-bracket', 'make')
     const choose = async (name, option) => {

@@ -10,6 +10,8 @@ import { Documents } from './documents.ts'
 import { answersTo } from './network.ts'
 import { PartStore } from './parts.ts'
 import { answerFor, partRoutes } from './routes.ts'
+import { WorkshopStore, workshopRoutes } from './workshop.ts'
+import { Writes } from './writes.ts'
 
 export interface AppOptions {
   readonly database: string
@@ -24,7 +26,8 @@ export interface AppOptions {
 /** The server, ready to listen; closing it closes its database. */
 export async function createApp(options: AppOptions): Promise<{ app: FastifyInstance; store: PartStore }> {
   const database = await openDatabase(options.database)
-  const store = new PartStore(database)
+  const writes = new Writes(database)
+  const store = new PartStore(database, undefined, writes)
   const documents = options.documents ?? new Documents()
   const app = Fastify({
     logger: options.log ? { level: options.log } : false,
@@ -69,6 +72,7 @@ export async function createApp(options: AppOptions): Promise<{ app: FastifyInst
   })
   await calliperRoutes(app)
   await partRoutes(app, { store, documents })
+  await workshopRoutes(app, new WorkshopStore(database, writes))
   if (options.web && existsSync(options.web)) await servePage(app, options.web)
   return { app, store }
 }

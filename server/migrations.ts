@@ -1,6 +1,8 @@
+import { workshopKinds } from '@makrel/core/fits'
 import { DataTypes, type ModelAttributeColumnOptions, type QueryInterface, QueryTypes } from 'sequelize'
 import type { RunnableMigration } from 'umzug'
 import { nameKey, packed } from './kept.ts'
+import { shippedThings } from './workshop.ts'
 
 type ColumnType = ModelAttributeColumnOptions
 
@@ -151,5 +153,43 @@ export const migrations: readonly RunnableMigration<QueryInterface>[] = [
             await database.query("UPDATE parts SET unit = 'in' WHERE id = :id", { replacements: { id }, transaction })
       })
     },
+  },
+  {
+    name: '007-printers-and-materials',
+    up: async ({ context: query }) => {
+      const database = query.sequelize
+      if (await query.tableExists('workshop_things')) return
+      await database.transaction(async (transaction) => {
+        const text = { type: DataTypes.TEXT, allowNull: false }
+        const date = { type: DataTypes.DATE, allowNull: false }
+        await query.createTable(
+          'workshop_things',
+          {
+            kind: { type: DataTypes.STRING, primaryKey: true },
+            id: { type: DataTypes.STRING, primaryKey: true },
+            owner: { type: DataTypes.STRING, primaryKey: true },
+            name: { type: DataTypes.STRING, allowNull: false },
+            revision: { type: DataTypes.INTEGER, allowNull: false },
+            thing: text,
+            formerly: text,
+            removedAt: { type: DataTypes.DATE },
+            createdAt: date,
+            updatedAt: date,
+          },
+          { transaction },
+        )
+        // In this order, which is that of the list.
+        const began = Date.now()
+        const rows = workshopKinds.flatMap((kind) =>
+          shippedThings[kind].map((thing, i) => ({
+            ...{ kind, id: thing.id, owner: '', name: thing.name, revision: 1 },
+            ...{ thing: JSON.stringify(thing), formerly: '[]', removedAt: null },
+            ...{ createdAt: new Date(began + i), updatedAt: new Date(began + i) },
+          })),
+        )
+        await query.bulkInsert('workshop_things', rows, { transaction })
+      })
+    },
+    down: ({ context: query }) => query.dropTable('workshop_things'),
   },
 ]

@@ -65,7 +65,7 @@ interface Tables {
 export class PartStore {
   readonly #tables: Tables
 
-  constructor(database: Sequelize, kept = keptRevisions) {
+  constructor(database: Sequelize, kept = keptRevisions, writes = new Writes(database)) {
     const parts = database.define<Row>('part', {
       id: { type: DataTypes.STRING, primaryKey: true },
       owner: DataTypes.STRING,
@@ -84,7 +84,7 @@ export class PartStore {
       updatedAt: DataTypes.DATE,
     })
     const [states, assets] = [new StateStore(database, kept), new AssetStore(database)]
-    this.#tables = { parts, states, assets, writes: new Writes(database) }
+    this.#tables = { parts, states, assets, writes }
   }
 
   /** What one owner has. Nothing on it reaches another one's parts. */

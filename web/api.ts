@@ -1,4 +1,5 @@
 import type { Part, RevisionEntry, ShelfEntry, ShelfOrder, ShelfPage } from '@makrel/core/document'
+import type { KeptThing, WorkshopKind, WorkshopThings } from '@makrel/core/fits'
 
 export class ApiError extends Error {
   readonly status: number
@@ -75,6 +76,12 @@ function createApi() {
     revision: (id: string, revision: number) => ask<{ document: Part }>('GET', `/parts/${id}/revisions/${revision}`),
     nameRevision: (id: string, revision: number, name: string) =>
       ask<void>('PUT', `/parts/${id}/revisions/${revision}`, { name }),
+    things: <K extends WorkshopKind>(kind: K) => ask<KeptThing<WorkshopThings[K]>[]>('GET', `/${kind}`),
+    addThing: <K extends WorkshopKind>(kind: K, thing: WorkshopThings[K]) => ask<void>('POST', `/${kind}`, { thing }),
+    changeThing: <K extends WorkshopKind>(kind: K, base: number, thing: WorkshopThings[K]) =>
+      ask<{ revision: number }>('PUT', `/${kind}/${thing.id}`, { base, thing }),
+    removeThing: (kind: WorkshopKind, id: string) => ask<void>('DELETE', `/${kind}/${id}`),
+    restoreThing: (kind: WorkshopKind, id: string) => ask<void>('POST', `/${kind}/${id}/restore`),
     remove: (id: string) => ask<void>('DELETE', `/parts/${id}`),
     restore: (id: string) => ask<void>('POST', `/parts/${id}/restore`),
     setPicture: (id: string, picture: { revision: number; size: readonly number[]; png: string }) =>

@@ -19,6 +19,8 @@ export const router = createBrowserRouter([
       ...stages.map(({ path }) => ({ path, lazy: later(path) })),
     ],
   },
+  { path: '/workshop', element: <Navigate to="/workshop/printers" replace /> },
+  { path: '/workshop/:kind/:id?', lazy: later('workshop'), hydrateFallbackElement: <></> },
   { path: '/calliper', element: <Calliper /> },
   { path: '*', element: <Navigate to="/" replace /> },
 ])

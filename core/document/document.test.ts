@@ -116,6 +116,19 @@ describe('part files', () => {
   it('have one migration for each version before the current one', () => {
     expect(migrations).toHaveLength(currentVersion - 1)
   })
+  it('of version 7 carry the printer and the material that they named, whatever ships now', () => {
+    const named = (printer: string, material: string) =>
+      readPartFile(JSON.stringify({ ...base, version: 7, printer, material }))
+    expect(named('dunlin-140', 'asa')).toMatchObject({
+      printer: { id: 'dunlin-140', name: 'Dunlin 140', bed: [140, 140, 130], layerHeight: 0.16, leastGap: 0.2 },
+      material: { id: 'asa', density: 1.07, strainOnce: 3.5 },
+    })
+    expect(named('gannet-350', 'pa').printer.fits.slide.round).toEqual({ gap: 0.3, origin: { kind: 'shipped' } })
+    // One that was not known was taken for the first.
+    const { printer, material } = named('nobody', 'clay')
+    expect([printer.id, printer.name, printer.bed]).toEqual(['nobody', 'nobody', [220, 220, 240]])
+    expect([material.id, material.density]).toEqual(['clay', 1.24])
+  })
   it('of version 2 get what came later', () => {
     const { readouts: _, ...rest } = newPart({ part: 'old', piece: 'p' }, 'Old')
     expect(readPartFile(JSON.stringify({ ...rest, version: 2 }))).toMatchObject({

@@ -25,6 +25,7 @@ import { expression, fieldTexts, hash, id, name, note, repeats, triple } from '.
 import { documentLimits } from './limits.ts'
 import { derived, outline, outlineConstraint, outlineCurve, outlinePoint } from './outlineFormat.ts'
 import { place } from './placeFormat.ts'
+import { material, printer } from './printerFormat.ts'
 
 export type { FieldTexts, Repeat, Triple } from './formatTerms.ts'
 export type * from './outlineFormat.ts'
@@ -42,7 +43,7 @@ export {
   type Until,
 } from './placeFormat.ts'
 
-export const currentVersion = 7
+export const currentVersion = 8
 
 /** What two operations are called that bundles are put together from; all of them are in the registry of operations. */
 export const adds = 'add'
@@ -178,8 +179,9 @@ const part = record({
   id,
   name: text({ least: 1, most: documentLimits.name }),
   unit: oneOf(...partUnits),
-  printer: id,
-  material: id,
+  /** as they were when the part was last changed with them: it is what it was designed as wherever it is opened */
+  printer,
+  material,
   note,
   measures: listOf(measure, documentLimits.measures),
   variants: listOf(variant, documentLimits.variants),
@@ -222,6 +224,8 @@ export const itemSchemas = {
   joint: checkOf(joint),
   readout: checkOf(readout),
   view: checkOf(view),
+  printer: checkOf(printer),
+  material: checkOf(material),
   outline: checkOf(outline),
   point: checkOf(outlinePoint),
   curve: checkOf(outlineCurve),

@@ -30,3 +30,4 @@ export {
   withSiblings,
 } from './tree.ts'
 export { inUnitOf, type UnitFault } from './unit.ts'
+export { type ReadThing, readThingFile, type ThingFault, thingFaults, writeThingFile } from './workshopFile.ts'

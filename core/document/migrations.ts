@@ -1,4 +1,5 @@
 import { hashOfAsset } from './assets.ts'
+import { materialThen, printerThen } from './named7.ts'
 
 /**
  * How a document of an earlier version becomes one of the next: `migrations[n - 1]` takes version n to n + 1.
@@ -12,6 +13,7 @@ export const migrations: readonly ((document: unknown) => unknown)[] = [
   toVersion5,
   toVersion6,
   toVersion7,
+  toVersion8,
 ]
 
 type Json = Record<string, unknown>
@@ -124,5 +126,17 @@ function toVersion7(document: unknown): unknown {
     ...{ assets: [...assets.values()], outlines },
     pieces: each(pieces, (piece) => ({ ...piece, steps: steppedOn(piece.steps) })),
     ...{ joints, readouts, stepSize, views },
+  }
+}
+
+/** A part carries what it was designed with, not the names of its printer and material alone. */
+function toVersion8(document: unknown): unknown {
+  if (!isObject(document)) return document
+  const { printer, material } = document
+  return {
+    ...document,
+    version: 8,
+    printer: typeof printer === 'string' ? printerThen(printer) : printer,
+    material: typeof material === 'string' ? materialThen(material) : material,
   }
 }

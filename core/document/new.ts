@@ -1,3 +1,4 @@
+import { shippedMaterials, shippedPrinters } from '../fits/index.ts'
 import { currentVersion, type Part, type Piece, type PieceColour, type Place } from './format.ts'
 
 export const onBed: Place = {
@@ -17,15 +18,19 @@ export function newPiece(id: string, name: string, colour: PieceColour): Piece {
 }
 
 /** An empty part with one piece. */
-export function newPart(ids: { part: string; piece: string }, name: string): Part {
+export function newPart(
+  ids: { part: string; piece: string },
+  name: string,
+  { printer = shippedPrinters[0]!, material = shippedMaterials[1]! } = {},
+): Part {
   return {
     format: 'makrel-part',
     version: currentVersion,
     id: ids.part,
     name,
     unit: 'mm',
-    printer: 'tern-220',
-    material: 'petg',
+    printer,
+    material,
     note: '',
     measures: [],
     variants: [],

@@ -1,4 +1,4 @@
-import { printerFor } from '../fits/index.ts'
+import { fitGaps } from '../fits/index.ts'
 import {
   computeMeasures,
   copyNumbers,
@@ -92,7 +92,7 @@ function dimensionNames(part: Part, kindOf: FieldKindOf): Names {
       return dimension ? [[name, { number: 1, dimension, bare: false }]] : []
     }),
   )
-  const { names } = computeMeasures(measuresInForce(part), part.unit, printerFor(part.printer).fits, read)
+  const { names } = computeMeasures(measuresInForce(part), part.unit, fitGaps(part.printer), read)
   const known: Names = {
     ...names,
     resolve(name, at) {

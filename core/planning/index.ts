@@ -1,3 +1,4 @@
+export { valuesChanged } from './changed.ts'
 export { sinkOntoRound } from './contact.ts'
 export { cutOverlap } from './cuts.ts'
 export { bedSeating, heldFrameOf, type StepGeometry } from './geometry.ts'

@@ -13,7 +13,7 @@ import {
   type TreatmentStep,
 } from '../document/index.ts'
 import { type AnyValues, AssetValue, type Fields, type Versioned } from '../fields/index.ts'
-import { type Printer, printerFor, printers } from '../fits/index.ts'
+import { fitGaps, type Printer } from '../fits/index.ts'
 import { type JointDefinition, jointOf } from '../joints/index.ts'
 import {
   computeMeasures,
@@ -130,7 +130,7 @@ function computedFor(part: Part, read: ReadonlyMap<string, GivenValue>): Compute
     known.printer === printer &&
     known.assets.list === assets
   if (known && same && read.size === 0) return known
-  const measures = computeMeasures(measuresInForce(part), unit, printerFor(printer).fits, read)
+  const measures = computeMeasures(measuresInForce(part), unit, fitGaps(printer), read)
   const fresh: Computed = {
     variants,
     variant,
@@ -154,21 +154,16 @@ export function resolvePart(
   read: ReadonlyMap<string, GivenValue> = new Map(),
   taken: TakenPoints = noneTaken,
 ): ResolvedPart {
-  const printer = printerFor(part.printer)
   const known = computedFor(part, read)
   const { measures } = known
   known.outlines = new Outlines(part, measures.names, taken, known.outlines)
   const problems: Problem[] = measures.rows.flatMap((row) => (row.problem ? [row.problem] : []))
-  if (!printers.some((known) => known.id === part.printer))
-    problems.push(
-      problem('printer-unknown', ['printer'], { name: part.printer, used: printer.name }, { rank: 'warning' }),
-    )
   const steps = new Map<string, ResolvedStep>()
   for (const piece of part.pieces) resolveSteps(piece.steps, known, undefined, steps)
   const joints = new Map(part.joints.map((joint) => [joint.id, resolveJoint(joint, part, measures.names)]))
   for (const outline of known.outlines.all()) problems.push(...outline.allProblems)
   for (const resolved of [...steps.values(), ...joints.values()]) problems.push(...resolved.problems)
-  return { part, printer, measures, outlines: known.outlines, steps, joints, problems }
+  return { part, printer: part.printer, measures, outlines: known.outlines, steps, joints, problems }
 }
 
 /** The names of a copy of a bundle, for what it holds. */

@@ -134,6 +134,7 @@ export const problemTexts = {
   'kernel-failed': 'The solid could not be computed ({detail}); change the last value that was edited.',
   'file-not-json': 'This is not a part file: it cannot be read as JSON ({detail}).',
   'file-not-part': 'This is not a Makrel part file.',
+  'file-not-thing': 'This is no file of a {word}.',
   'file-newer':
     'This file was made by a newer version of Makrel (format {version}, this one reads up to {known}). It was left untouched.',
   'file-invalid': 'The part file is damaged at {place}: {detail}.',
@@ -149,7 +150,6 @@ export const problemTexts = {
   'mesh-empty': 'This {format} file holds no triangles.',
   'export-differs': 'The written {format} file differs from the solid: {detail}. It was not handed off.',
   'export-nothing': 'There is nothing to hand off: {detail}.',
-  'printer-unknown': 'The printer “{name}” is not known here; {used} is used instead.',
 } as const
 
 export type ProblemCode = keyof typeof problemTexts

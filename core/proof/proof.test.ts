@@ -1,6 +1,7 @@
 import { describe, expect, it, vi } from 'vitest'
 import { applyEdit, newPiece, onBed, type Part, type Place, type ShapeStep, type Step } from '../document/index.ts'
 import { defaultFields } from '../fields/index.ts'
+import { shippedPrinters } from '../fits/index.ts'
 import { jointOf } from '../joints/index.ts'
 import { fieldKindOf } from '../planning/index.ts'
 import { BuildAborted } from '../solids/index.ts'
@@ -90,7 +91,7 @@ describe('what is wrong is found', () => {
   })
   it('a part too large for the bed, and one that fits when turned', async () => {
     expect(of(await proof(partOf([block('a', '0', { width: '300' })])), 'bed')[0]![0]).toBe('fault')
-    const part = partOf([block('a', '0', { width: '139', depth: '20' })], { printer: 'dunlin-140' })
+    const part = partOf([block('a', '0', { width: '139', depth: '20' })], { printer: shippedPrinters[1]! })
     expect(of(await proof(part), 'bed')[0]![0]).toBe('pass')
   })
   it('a part exactly as large as the printer, and one that is higher by a little', async () => {
@@ -386,7 +387,7 @@ describe('the swing', () => {
     }
   })
   it('follows the fit of another printer', async () => {
-    const made = await builtTwice(kernel, { ...hinge(), printer: 'gannet-350' })
+    const made = await builtTwice(kernel, { ...hinge(), printer: shippedPrinters[2]! })
     expect(swingAt(kernel, made, 'j', [90])!.gap).toBeCloseTo(0.5, 3)
   })
   it('finds the collision of leaves that are too thick to fold', async () => {

@@ -355,9 +355,6 @@ describe('what goes wrong is told on its line, and the rest is built', () => {
     expect(codes(result)).toEqual(['reference-missing'])
     expect(result.plan.geometry.get('peg')!.frame.origin).toEqual([1, 2, 6])
   })
-  it('an unknown printer is told and another one used', async () => {
-    expect(codes(await build([base], { printer: 'nobody' }))).toEqual(['printer-unknown'])
-  })
 })
 
 describe('building again', () => {

@@ -1,5 +1,5 @@
 import { type FileUnit, fileUnits, type OpenedMesh } from '@makrel/core/exchange'
-import { printerFor } from '@makrel/core/fits'
+import { type Printer, shippedPrinters } from '@makrel/core/fits'
 import { formatSize, type PartUnit } from '@makrel/core/units'
 import { Dialog } from 'radix-ui'
 import { usePart } from '../state/part.ts'
@@ -21,7 +21,14 @@ export function BringInDialog() {
         >
           <Dialog.Title className="text-lg font-semibold break-words">Bring in {file}</Dialog.Title>
           {busy && !opened && <p className="mt-3 text-ink-soft">Reading …</p>}
-          {opened && <Opened opened={opened} unit={unit} shown={part?.unit ?? 'mm'} printer={part?.printer ?? ''} />}
+          {opened && (
+            <Opened
+              opened={opened}
+              unit={unit}
+              shown={part?.unit ?? 'mm'}
+              printer={part?.printer ?? shippedPrinters[0]!}
+            />
+          )}
           {fault && (
             <p role="alert" className="mt-4 border-l-4 border-rust bg-rust-wash p-3 break-words">
               {fault}
@@ -50,11 +57,11 @@ function Opened({
   readonly opened: OpenedMesh
   readonly unit: FileUnit
   readonly shown: PartUnit
-  readonly printer: string
+  readonly printer: Printer
 }) {
   const { mm } = fileUnits.find(({ id }) => id === unit)!
   const size = opened.max.map((high, i) => (high - opened.min[i]!) * mm)
-  const { bed, name } = printerFor(printer)
+  const { bed, name } = printer
   const large = [...size].sort((a, b) => a - b).some((own, i) => own > [...bed].sort((a, b) => a - b)[i]!)
   const triangles = opened.pieces.reduce((sum, { mesh }) => sum + mesh.triangles.length / 3, 0)
   return (

@@ -1,6 +1,6 @@
 import type { Part } from '@makrel/core/document'
 import type { BroughtIn, FileUnit, OpenedMesh } from '@makrel/core/exchange'
-import { printerFor } from '@makrel/core/fits'
+import { type Printer, shippedPrinters } from '@makrel/core/fits'
 import { create } from 'zustand'
 import { reader } from '../channel/client.ts'
 import { chosenFile } from './files.ts'
@@ -38,14 +38,14 @@ export function closeBringIn(): void {
 }
 
 /** Reads a mesh file, to be asked what its numbers mean. */
-export async function openMeshFile(file: File, into: Into, printer: string | undefined): Promise<void> {
+export async function openMeshFile(file: File, into: Into, printer: Printer | undefined): Promise<void> {
   useBringIn.setState({ ...nothing, file: file.name, into, busy: true })
   const current = () => useBringIn.getState().file === file.name
   try {
     const { mostMeshBytes } = await import('@makrel/core/exchange')
     if (file.size > mostMeshBytes) throw new Error(`It is larger than ${mostMeshBytes / 1e6} MB.`)
     const bytes = new Uint8Array(await file.arrayBuffer())
-    const { bed } = printerFor(printer ?? '')
+    const { bed } = printer ?? shippedPrinters[0]!
     const read = await reader().call('openMesh', { file: file.name, bytes, bed })
     if (!current()) return
     if (!read.ok) throw new Error(read.problem.text)

@@ -9,6 +9,7 @@ import { usePart } from '../state/part.ts'
 import { saves } from '../state/saves.ts'
 import { trails } from '../state/trail.ts'
 import { NoticeBar } from '../ui/Notice.tsx'
+import { Carried } from '../workshop/Carried.tsx'
 import { Conflict, Unkept } from './Conflict.tsx'
 import { Header } from './Header.tsx'
 import { PartBoundary } from './PartBoundary.tsx'
@@ -68,6 +69,7 @@ export function Frame() {
       <Header />
       <Conflict />
       <Unkept />
+      <Carried />
       <Working again={buildAgain} />
       <PartBoundary what="stage">
         <Outlet />

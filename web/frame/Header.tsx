@@ -1,5 +1,4 @@
 import { allSteps } from '@makrel/core/document'
-import { printerFor } from '@makrel/core/fits'
 import { layerCount } from '@makrel/core/layers'
 import { useEffect, useState } from 'react'
 import { Link, NavLink } from 'react-router'
@@ -96,7 +95,7 @@ function useStageStates(): Record<string, React.ReactNode> {
   const proof = proofState(findings)
   const counted = (count: number, word: string) =>
     count === 0 ? `no ${word}s` : `${count} ${word}${count === 1 ? '' : 's'}`
-  const layers = box ? layerCount(box.max[2], printerFor(part.printer).layerHeight) : 0
+  const layers = box ? layerCount(box.max[2], part.printer.layerHeight) : 0
   return {
     plan: counted(part.measures.length, 'measure'),
     make: counted(steps, 'step'),

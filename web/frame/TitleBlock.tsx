@@ -1,5 +1,4 @@
 import { allSteps } from '@makrel/core/document'
-import { materialFor } from '@makrel/core/fits'
 import type { Vec3 } from '@makrel/core/place'
 import { formatMass, formatSize, formatVolume, type PartUnit } from '@makrel/core/units'
 import { Link } from 'react-router'
@@ -16,7 +15,7 @@ export function TitleBlock() {
   const findings = useBuild((state) => state.findings)
   const box = wholeBox(pieces)
   const figures = useFigures()
-  const material = materialFor(part.material)
+  const { material } = part
   const size = box && sizeOf(box)
   const muted = allSteps(part).filter(({ id }) => worked.resolved.steps.get(id)?.present === false).length
   const proof = proofState(findings)

@@ -1,5 +1,4 @@
 import { pieceOfBody } from '@makrel/core/document'
-import { printerFor } from '@makrel/core/fits'
 import type { PlaneSection } from '@makrel/core/kernel'
 import { layerCount, layerMiddle } from '@makrel/core/layers'
 import type { Box } from '@makrel/core/place'
@@ -31,7 +30,7 @@ export function Layers() {
   const [cut, setCut] = useState<Cut>()
   const [areas, setAreas] = useState<readonly number[]>([])
   const box = wholeBox(pieces)
-  const { layerHeight } = printerFor(part.printer)
+  const { layerHeight } = part.printer
   const count = box ? layerCount(box.max[2], layerHeight) : 0
   const index = Math.min(wanted, Math.max(0, count - 1))
 

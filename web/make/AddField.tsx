@@ -1,4 +1,5 @@
 import { findStep, flattened, type Seat } from '@makrel/core/document'
+import type { Printer } from '@makrel/core/fits'
 import { type FoundTreatment, restFor } from '@makrel/core/operations'
 import { type Found, findShapes, newStep, type ShapeDefinition, type Shelf, shapes, shelves } from '@makrel/core/shapes'
 import { formatLength } from '@makrel/core/units'
@@ -220,7 +221,7 @@ function Icon({ path, className }: { readonly path: string; readonly className: 
 }
 
 /** What is made from a file begins with choosing one. */
-async function fromFile(printer: string | undefined): Promise<void> {
+async function fromFile(printer: Printer | undefined): Promise<void> {
   const file = await chosenMesh()
   if (file) await openMeshFile(file, { kind: 'part' }, printer)
 }

@@ -1,9 +1,10 @@
-import { fitMeanings, fitNames, materials, printerFor, printers } from '@makrel/core/fits'
+import { fitMeanings, fitNames, fitPairs, originText } from '@makrel/core/fits'
 import { formatLength } from '@makrel/core/units'
 import { useEffect, useState } from 'react'
 import { usePart } from '../state/part.ts'
-import { Choice } from '../ui/Choice.tsx'
+import { dateText } from '../ui/dates.ts'
 import { Figures } from '../ui/Figures.tsx'
+import { ThingChoice } from '../workshop/ThingChoice.tsx'
 import { Measures } from './Measures.tsx'
 import { PartColour } from './PartColour.tsx'
 import { UnitChoice } from './UnitChoice.tsx'
@@ -11,8 +12,7 @@ import { UnitChoice } from './UnitChoice.tsx'
 /** What the part is for and what was measured, before anything is built. */
 export function Plan() {
   const part = usePart((state) => state.part)!
-  const { edit } = usePart.getState()
-  const printer = printerFor(part.printer)
+  const { printer } = part
   return (
     <main className="min-h-0 flex-1 overflow-y-auto bg-ground">
       <div className="mx-auto grid max-w-[73.75rem] grid-cols-[300px_1fr] gap-8 px-6 py-6 max-[56.25rem]:grid-cols-1">
@@ -23,31 +23,13 @@ export function Plan() {
           <Field label="Units">
             <UnitChoice />
           </Field>
-          <Field label="Material">
-            <Choice
-              look="box"
-              label="Material"
-              value={part.material}
-              shown={materials.find(({ id }) => id === part.material)?.name ?? part.material}
-              options={materials.map(({ id, name, density }) => ({ value: id, label: name, hint: `${density} g/cm³` }))}
-              onChange={(material) => edit({ type: 'set-material', material })}
-            />
-          </Field>
+          <ThingChoice kind="materials" />
           <Field label={part.pieces.length > 1 ? 'Colour of all pieces' : 'Colour'}>
             <div>
               <PartColour part={part} />
             </div>
           </Field>
-          <Field label="Printer">
-            <Choice
-              look="box"
-              label="Printer"
-              value={part.printer}
-              shown={printer.name}
-              options={printers.map(({ id, name, bed }) => ({ value: id, label: name, hint: bed.join(' × ') }))}
-              onChange={(id) => edit({ type: 'set-printer', printer: id })}
-            />
-          </Field>
+          <ThingChoice kind="printers" />
           <Figures
             rows={[
               ['Bed', printer.bed.map((mm) => formatLength(mm, part.unit)).join(' × ')],
@@ -58,16 +40,29 @@ export function Plan() {
           />
           <table className="w-full border border-line bg-sheet text-left">
             <caption className="pb-1 text-left font-semibold">Fits on this printer, gap per side</caption>
+            <thead className="text-xs text-ink-soft">
+              <tr>
+                <th className="px-3 py-1 font-medium">Fit</th>
+                <th className="px-3 py-1 text-right font-medium">round</th>
+                <th className="px-3 py-1 text-right font-medium">flat</th>
+              </tr>
+            </thead>
             <tbody>
               {fitNames.map((fit) => (
-                <tr key={fit} className="border-t border-line first:border-t-0" title={fitMeanings[fit]}>
+                <tr key={fit} className="border-t border-line" title={fitMeanings[fit]}>
                   <th scope="row" className="px-3 py-1 font-medium">
                     {fit}
+                    <span className="block text-xs font-normal text-ink-soft">{fitMeanings[fit]}</span>
                   </th>
-                  <td className="figures px-3 py-1 text-right text-[0.9375rem]">
-                    {formatLength(printer.fits[fit], part.unit)}
-                  </td>
-                  <td className="px-3 py-1 text-xs text-ink-soft">{fitMeanings[fit]}</td>
+                  {fitPairs.map((pair) => (
+                    <td
+                      key={pair}
+                      className="figures px-3 py-1 text-right align-top text-[0.9375rem]"
+                      title={originText(printer.fits[fit][pair].origin, (iso) => dateText(new Date(iso)))}
+                    >
+                      {formatLength(printer.fits[fit][pair].gap, part.unit)}
+                    </td>
+                  ))}
                 </tr>
               ))}
             </tbody>

@@ -90,6 +90,9 @@ export function Shelf() {
         <Mark />
         <h1 className="text-base font-semibold">Makrel</h1>
         <span className="border-l border-line pl-3 text-ink-soft">Shelf</span>
+        <Link to="/workshop/printers" className="ml-2 text-mackerel underline underline-offset-2">
+          Printers and materials
+        </Link>
         <div className="ml-auto w-44">
           <Choice<ShelfOrder> label="Order" look="box" value={order} options={orders} onChange={setOrder} />
         </div>

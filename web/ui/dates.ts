@@ -5,6 +5,11 @@ export function timeText(at: Date): string {
   return format(at, 'HH:mm')
 }
 
+/** "3 Nov 2026" */
+export function dateText(at: Date): string {
+  return format(at, 'd MMM yyyy')
+}
+
 /** The time of today; before that the day, and its year where that is another one: "14:03", "3 Nov", "3 Nov 2025". */
 export function dayText(at: Date): string {
   if (isToday(at)) return timeText(at)

@@ -1,5 +1,4 @@
 import { allSteps, findStep, flattened, hasBody, type Part, pieceOfBody } from '@makrel/core/document'
-import { printerFor } from '@makrel/core/fits'
 import { operationOf } from '@makrel/core/operations'
 import { compose, type Frame, inverse, world } from '@makrel/core/place'
 import type { RenderMesh } from '@makrel/core/solids'
@@ -64,7 +63,6 @@ export function PartView({ editable = false, tools = false, motions, marks, chil
     () => withContents(part, selection ? [selection.id, ...others] : []),
     [part, selection, others],
   )
-  const printer = printerFor(part.printer)
   const lights = useMemo(workshopLights, [])
   /** where the right button went down */
   const right = useRef<readonly [number, number]>(undefined)
@@ -110,7 +108,7 @@ export function PartView({ editable = false, tools = false, motions, marks, chil
         {lights.map((light) => (
           <primitive key={light.uuid} object={light} />
         ))}
-        <Bed size={printer.bed} />
+        <Bed size={part.printer.bed} />
         {(tools ? opened : pieces).map(({ id, mesh }) => {
           const piece = pieceOfBody(part, id)
           return (

@@ -1,3 +1,4 @@
+import type { Material, Printer } from '../../fits/index.ts'
 import type { PartUnit } from '../../units/index.ts'
 import type { Asset, FieldKindOf, KeptView, Part } from '../format.ts'
 import { inUnitOf } from '../unit.ts'
@@ -13,8 +14,8 @@ export const partEdits = {
     const { part: changed, faults } = inUnitOf(part, unit, kindOf)
     return faults.length > 0 ? part : changed
   },
-  'set-printer': (part: Part, { printer }: { readonly printer: string }): Part => ({ ...part, printer }),
-  'set-material': (part: Part, { material }: { readonly material: string }): Part => ({ ...part, material }),
+  'set-printer': (part: Part, { printer }: { readonly printer: Printer }): Part => ({ ...part, printer }),
+  'set-material': (part: Part, { material }: { readonly material: Material }): Part => ({ ...part, material }),
   'set-step-size': (part: Part, { stepSize }: { readonly stepSize: string }): Part =>
     stepSize === part.stepSize ? part : { ...part, stepSize },
   'add-asset': (part: Part, { asset }: { readonly asset: Asset }): Part =>

@@ -1,0 +1,43 @@
+export interface Material {
+  readonly id: string
+  readonly name: string
+  /** g/cm³ */
+  readonly density: number
+  /** per kg, in whatever money the maker counts in */
+  readonly price: number
+  /** how much smaller it is when it has cooled, % */
+  readonly shrinkage: number
+  /** Young's modulus of the print, MPa */
+  readonly stiffness: number
+  /** the strain that it bears once, and again and again, % */
+  readonly strainOnce: number
+  readonly strainOften: number
+  /** up to which temperature it keeps its form under load, °C */
+  readonly keepsForm: number
+}
+
+/**
+ * As commonly given for unfilled filament. What is borne often is 60 % of what is borne once, the usual rule for snap fits
+ * (Bonenberger, The First Snap-Fit Handbook).
+ */
+export const shippedMaterials: readonly Material[] = [
+  material('pla', 'PLA', 1.24, 22, 0.3, 3300, 2, 52),
+  material('petg', 'PETG', 1.27, 24, 0.4, 2000, 3.5, 68),
+  material('asa', 'ASA', 1.07, 30, 0.6, 2000, 3.5, 92),
+  material('pa', 'Nylon (PA 6)', 1.14, 48, 1.2, 1400, 6, 90),
+  material('tpu', 'TPU 95A', 1.21, 36, 0.6, 45, 50, 60),
+]
+
+function material(
+  id: string,
+  name: string,
+  density: number,
+  price: number,
+  shrinkage: number,
+  stiffness: number,
+  strainOnce: number,
+  keepsForm: number,
+): Material {
+  const strainOften = Number((0.6 * strainOnce).toFixed(2))
+  return { id, name, density, price, shrinkage, stiffness, strainOnce, strainOften, keepsForm }
+}

@@ -11,6 +11,7 @@ const order = [
   'measures',
   'fits',
   'plane',
+  'gears',
   'fields',
   'document',
   'place',

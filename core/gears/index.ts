@@ -1,0 +1,5 @@
+export * from './involute.ts'
+export * from './pair.ts'
+export * from './profile.ts'
+export * from './root.ts'
+export * from './teeth.ts'

@@ -1,0 +1,61 @@
+import { inv, inverseInv } from './involute.ts'
+import { tipRadius } from './profile.ts'
+import { rootOf } from './root.ts'
+import { basePitch, type Teeth, toothSizes } from './teeth.ts'
+
+/** Two gears that run together on parallel axes; both of one module and pressure angle across the axis. */
+export interface GearPair {
+  /** mm */
+  readonly distance: number
+  /** between the line of action and the pitch line, rad */
+  readonly pressure: number
+  /** turns of the first for one of the second */
+  readonly ratio: number
+  /** how many pairs of teeth touch on the average, in the section across the axis */
+  readonly contact: number
+  /** the play along the pitch circles that they run on, mm */
+  readonly backlash: number
+  /** what is left between the tip of each and the root of the other, mm */
+  readonly clearance: readonly [number, number]
+  /** whether the tip of the first, or of the second, reaches below the flank of the other */
+  readonly interferes: readonly [boolean, boolean]
+  /** whether each tooth meets each of the other before it meets one again */
+  readonly hunting: boolean
+}
+
+/** The distance at which they run without play but for what their teeth are thinner by (ISO 21771, 5.3). @throws Error where they cannot */
+export function closeDistance(one: Teeth, two: Teeth): number {
+  const { pressure } = toothSizes(one)
+  const tan = Math.tan(pressure)
+  const teeth = one.count + two.count
+  const sum = (2 * (one.shift + two.shift) * tan) / (one.module * teeth)
+  const working = inverseInv(inv(pressure) + sum)
+  return (((one.module * teeth) / 2) * Math.cos(pressure)) / Math.cos(working)
+}
+
+/** How two gears run at a distance, mm. @throws Error below that at which their base circles touch */
+export function pairAt(one: Teeth, two: Teeth, distance: number): GearPair {
+  const [a, b] = [toothSizes({ ...one, relief: undefined }), toothSizes({ ...two, relief: undefined })]
+  const cosine = (a.base + b.base) / distance
+  if (!(cosine < 1)) throw new Error('their base circles meet at this distance')
+  const pressure = Math.acos(cosine)
+  const [tipA, tipB] = [tipRadius(one), tipRadius(two)]
+  // Along the line of action, from the point where it touches each base circle to where the other's tip reaches.
+  const along = distance * Math.sin(pressure)
+  const [reachA, reachB] = [Math.sqrt(tipA ** 2 - a.base ** 2), Math.sqrt(tipB ** 2 - b.base ** 2)]
+  const contact = (reachA + reachB - along) / basePitch(one)
+  const [runA, runB] = [a.base / Math.cos(pressure), b.base / Math.cos(pressure)]
+  const thick = (gear: typeof a, run: number) => 2 * run * gear.halfAngle(run)
+  const backlash = (2 * Math.PI * runA) / one.count - thick(a, runA) - thick(b, runB)
+  const lowest = (reach: number, base: number) => (along - reach < 0 ? 0 : Math.hypot(base, along - reach))
+  return {
+    ...{ distance, pressure, ratio: two.count / one.count, contact, backlash },
+    clearance: [distance - tipA - b.root, distance - tipB - a.root],
+    interferes: [lowest(reachA, b.base) < rootOf(two).form - 1e-9, lowest(reachB, a.base) < rootOf(one).form - 1e-9],
+    hunting: divisor(one.count, two.count) === 1,
+  }
+}
+
+function divisor(a: number, b: number): number {
+  return b === 0 ? a : divisor(b, a % b)
+}

@@ -1,0 +1,77 @@
+import type { Ring } from '../plane/index.ts'
+import { rootOf, type SpacePoint } from './root.ts'
+import { pointedAt, type Teeth, toothSizes } from './teeth.ts'
+
+/** Halvings of a curve into flats end here whatever it is like: 4096 flats. */
+const mostHalvings = 12
+
+/** The tip circle, or where the flanks meet before that. */
+export function tipRadius(teeth: Teeth): number {
+  return Math.min(toothSizes(teeth).tip, pointedAt(teeth))
+}
+
+/**
+ * The outline of a gear about the origin, counter-clockwise, the middle of a tooth on the x axis. Its corners lie on the true
+ * curves, and its flats no farther than `fineness` mm from them; those of flanks and tips lie within the teeth.
+ */
+export function gearRing(teeth: Teeth, fineness: number): Ring {
+  const { halfAngle } = toothSizes(teeth)
+  const root = rootOf(teeth)
+  const [tip, pitch] = [tipRadius(teeth), (2 * Math.PI) / teeth.count]
+  const space = (radius: number): SpacePoint => ({ radius, beside: pitch / 2 - halfAngle(radius) })
+  // By the square root: an involute leaves its base circle straight outward, and bends most there.
+  const reach = Math.sqrt(tip - root.form)
+  const flank = sampled((share) => space(root.form + (share * reach) ** 2), fineness)
+  const round = sampled(root.at, fineness)
+  // From the middle of a space to the middle of the next tooth.
+  const half = [...arc(root.at(0).radius, 0, root.floor, fineness), ...round, ...flank.slice(1)]
+  const over = arc(tip, space(tip).beside, pitch / 2, fineness)
+  const points: [number, number][] = []
+  const put = ({ radius, beside }: SpacePoint, middle: number, side: 1 | -1) => {
+    const angle = middle + side * beside
+    const point: [number, number] = [radius * Math.cos(angle), radius * Math.sin(angle)]
+    const last = points.at(-1)
+    if (!last || Math.hypot(point[0] - last[0], point[1] - last[1]) > 1e-9) points.push(point)
+  }
+  for (let i = 0; i < teeth.count; i++) {
+    const middle = (i + 0.5) * pitch
+    for (const point of half.toReversed()) put(point, middle, -1)
+    for (const point of half) put(point, middle, 1)
+    for (const point of over.slice(1)) put(point, middle, 1)
+    for (const point of over.toReversed().slice(1, -1)) put({ ...point, beside: pitch - point.beside }, middle, 1)
+  }
+  const [first, last] = [points[0]!, points.at(-1)!]
+  if (Math.hypot(first[0] - last[0], first[1] - last[1]) < 1e-9) points.pop()
+  return points
+}
+
+/** Points on an arc from one angle to another; none where it has no length, but its start. */
+function arc(radius: number, from: number, to: number, fineness: number): SpacePoint[] {
+  const turn = Math.abs(to - from)
+  const step = 2 * Math.acos(Math.max(0.5, 1 - fineness / radius))
+  const count = Math.max(1, Math.ceil(turn / step))
+  return Array.from({ length: count + 1 }, (_, i) => ({ radius, beside: from + ((to - from) * i) / count }))
+}
+
+/** Points on a curve from 0 to 1, so near that the flats between them lie within `fineness` of it. */
+function sampled(at: (share: number) => SpacePoint, fineness: number): SpacePoint[] {
+  const flat = ({ radius, beside }: SpacePoint) => [radius * Math.cos(beside), radius * Math.sin(beside)] as const
+  const off = (a: SpacePoint, p: SpacePoint, b: SpacePoint) => {
+    const [[ax, ay], [px, py], [bx, by]] = [flat(a), flat(p), flat(b)]
+    const long = Math.hypot(bx - ax, by - ay)
+    if (long < 1e-12) return Math.hypot(px - ax, py - ay)
+    return Math.abs((bx - ax) * (py - ay) - (by - ay) * (px - ax)) / long
+  }
+  const points = [at(0)]
+  const go = (s: number, e: number, depth: number) => {
+    const [a, b] = [at(s), at(e)]
+    const inner = [0.25, 0.5, 0.75].map((share) => at(s + (e - s) * share))
+    // Between the places that are looked at it may lie a little farther.
+    if (depth < mostHalvings && inner.some((p) => off(a, p, b) > 0.95 * fineness)) {
+      go(s, (s + e) / 2, depth + 1)
+      go((s + e) / 2, e, depth + 1)
+    } else points.push(b)
+  }
+  go(0, 1, 0)
+  return points
+}

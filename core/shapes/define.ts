@@ -127,7 +127,7 @@ export interface ShapeDefinition<F extends Fields = Fields> extends Versioned {
   solid(values: ValuesOf<F>, context: ShapeContext): Solid
 }
 
-export const shelves = ['solids', 'holes', 'outlines', 'labels', 'datums', 'imported'] as const
+export const shelves = ['solids', 'holes', 'machine', 'outlines', 'labels', 'datums', 'imported'] as const
 export type Shelf = (typeof shelves)[number]
 
 /** Keeps the fields' types while a definition is written; the registry holds them without. */

@@ -15,6 +15,7 @@ import { halfRound } from './halfRound.ts'
 import { heart } from './heart.ts'
 import { hole } from './hole.ts'
 import { mesh } from './imported/mesh.ts'
+import { gear } from './machine/gear.ts'
 import { plate } from './plate.ts'
 import { polyhedron } from './polyhedron.ts'
 import { post } from './post.ts'
@@ -47,6 +48,7 @@ const all = [
   hole,
   slot,
   teardrop,
+  gear,
   extrude,
   cutout,
   revolve,

@@ -28,6 +28,13 @@ it('takes over the values typed behind the name', () => {
   expect(first('round hole screw')?.fields).toMatchObject({ diameter: 'screw' })
 })
 
+it('finds gears by what they are called, with their teeth and module', () => {
+  expect(first('gear 24')).toMatchObject({ shape: { kind: 'gear' }, fields: { teeth: '24', run: 'straight' } })
+  expect(first('pinion 17 1.25 6')?.fields).toMatchObject({ teeth: '17', module: '1.25', height: '6' })
+  expect(first('herringbone 31')?.fields).toMatchObject({ teeth: '31', run: 'herringbone' })
+  expect(first('helical gear 19 2')?.fields).toMatchObject({ teeth: '19', module: '2', run: 'helical' })
+})
+
 it('sets holes into the face and solids on it', () => {
   expect(newStep('a', first('hole')!).place.rest).toBe('in')
   expect(newStep('a', first('plate')!).place.rest).toBe('on')

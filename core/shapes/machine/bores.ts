@@ -1,0 +1,113 @@
+import { circumradius, type Ring, segmentsFor } from '../../kernel/index.ts'
+import { regularCorners } from '../prismatic.ts'
+
+/** How a wheel sits on its shaft. */
+export const boreForms = {
+  none: 'no bore',
+  round: 'a round bore',
+  keyed: 'a bore with a keyway',
+  flatted: 'a bore with a flat',
+  square: 'a square bore',
+  hex: 'a hexagonal bore',
+} as const
+
+export interface Bore {
+  readonly bore: keyof typeof boreForms
+  /** diameter, or across the flats */
+  readonly hole: number
+  /** from the flat to the round opposite it */
+  readonly flat: number
+  readonly keyWidth: number
+  /** how far the keyway reaches beyond the round */
+  readonly keyDepth: number
+}
+
+/** The radius that it reaches to. */
+export function boreReach({ bore, hole, keyWidth, keyDepth }: Bore): number {
+  switch (bore) {
+    case 'none':
+      return 0
+    case 'keyed':
+      return Math.hypot(hole / 2 + keyDepth, keyWidth / 2)
+    case 'square':
+      return hole * Math.SQRT1_2
+    case 'hex':
+      return hole / Math.sqrt(3)
+    default:
+      return hole / 2
+  }
+}
+
+/** Why these sizes make no bore, in plain words; undefined where they do. */
+export function impossibleBore(v: Bore): { field: 'flat' | 'keyWidth'; detail: string } | undefined {
+  if (v.bore === 'flatted' && (v.flat <= v.hole / 2 || v.flat >= v.hole))
+    return { field: 'flat', detail: `Over the flat it must be between ${v.hole / 2} mm and ${v.hole} mm.` }
+  if (v.bore === 'keyed' && v.keyWidth >= v.hole)
+    return { field: 'keyWidth', detail: `The keyway must be narrower than the bore (${v.hole} mm).` }
+  return undefined
+}
+
+/**
+ * The outline of a bore about the origin, its keyway or flat to the back. Its flats lie outside of its rounds, so that a shaft of its
+ * size goes in. None where there is no bore.
+ */
+export function boreRing(v: Bore, fineness: number): Ring | undefined {
+  const radius = v.hole / 2
+  const round = () =>
+    regularCorners(segmentsFor(radius, fineness, true), circumradius(radius, segmentsFor(radius, fineness, true)))
+  switch (v.bore) {
+    case 'none':
+      return undefined
+    case 'round':
+      return round()
+    case 'square':
+      return regularCorners(4, v.hole * Math.SQRT1_2, 45)
+    case 'hex':
+      return regularCorners(6, v.hole / Math.sqrt(3), 0)
+    case 'flatted':
+      return clippedAt(round(), v.flat - radius)
+    case 'keyed':
+      return keyedAt(round(), v.keyWidth / 2, radius + v.keyDepth)
+  }
+}
+
+/** What of a convex ring lies in front of a line across it. */
+function clippedAt(ring: Ring, y: number): Ring {
+  return ring.flatMap((p, i) => {
+    const q = ring[(i + 1) % ring.length]!
+    const own = p[1] <= y ? [p] : []
+    if (p[1] <= y === q[1] <= y) return own
+    const share = (y - p[1]) / (q[1] - p[1])
+    return [...own, [p[0] + (q[0] - p[0]) * share, y] as const]
+  })
+}
+
+/** A round with a slot to the back: so far to each side, and so far from the middle. */
+function keyedAt(ring: Ring, side: number, reach: number): Ring {
+  // From the left edge of the slot on, counter-clockwise, to its right one.
+  const start = ring.findIndex(([x, y], i) => {
+    const [before] = ring[(i + ring.length - 1) % ring.length]!
+    return y > 0 && x <= -side && before > -side
+  })
+  const turned = [...ring.slice(start), ...ring.slice(0, start)].filter(([x, y]) => y < 0 || Math.abs(x) >= side)
+  const mouth = (x: number) => {
+    // Where the edge of the slot leaves the flats of the round.
+    for (let i = 0; i < ring.length; i++) {
+      const [p, q] = [ring[i]!, ring[(i + 1) % ring.length]!]
+      if (p[1] <= 0 && q[1] <= 0) continue
+      if ((p[0] - x) * (q[0] - x) > 0 || p[0] === q[0]) continue
+      return p[1] + ((q[1] - p[1]) * (x - p[0])) / (q[0] - p[0])
+    }
+    return 0
+  }
+  return [
+    [side, mouth(side)] as const,
+    [side, reach] as const,
+    [-side, reach] as const,
+    [-side, mouth(-side)] as const,
+    ...turned,
+  ].filter(([x, y], i, all) => {
+    const [px, py] = all[(i + all.length - 1) % all.length]!
+    return Math.hypot(x - px, y - py) > 1e-9
+  })
+}

@@ -133,7 +133,7 @@ describe('other edits that write expressions', () => {
 
   it('steps that are copied into a part of another unit have the sizes that they had', () => {
     let compared = 0
-    for (let seed = 1; seed <= 200; seed++) {
+    for (let seed = 1; seed <= 300; seed++) {
       const part = randomPart(seed)
       const clip = clipOf({ ...part, variant: '' }, ['base', 's0', 's1', 's2', 's3'], fieldKindOf)
       const empty: Part = { ...partOf([], { readouts: part.readouts }), unit: 'in' }

@@ -55,7 +55,7 @@ test('a piece is split in two, held together by pegs, and each half is handed of
   await expect(page.getByText('prints as 2 pieces')).toBeVisible()
 
   // Where it splits is dragged by the plane's handle, and typed at its dimension.
-  const grip = (await page.getByRole('button', { name: 'Drag to change: Split at' }).boundingBox())!
+  const grip = await still(page.getByRole('button', { name: 'Drag to change: Split at' }))
   await page.mouse.move(grip.x + 5, grip.y + 5)
   await page.mouse.down()
   await page.mouse.move(grip.x + 95, grip.y + 30, { steps: 6 })

@@ -11,7 +11,7 @@ import { valuesChanged, workOut } from '@makrel/core/planning'
 import { newId } from '../ids.ts'
 import { usePart } from '../state/part.ts'
 import { say } from '../ui/Notice.tsx'
-import { wordOf } from './state.ts'
+import { useWorkshop, wordOf } from './state.ts'
 
 type Thing<K extends WorkshopKind> = WorkshopThings[K]
 
@@ -47,9 +47,8 @@ function undoing() {
   return { label: 'Undo', run: () => usePart.getState().undo() }
 }
 
-/** What was followed once and taken back is asked about from then on: part, kind, and what it would become. */
-const takenBack = new Set<string>()
-const askedAs = (part: Part, kind: WorkshopKind, now: object) => `${part.id} ${kind} ${JSON.stringify(now)}`
+/** Part, kind, and what it becomes: followed once, and asked about from then on where that was taken back. */
+const followedAs = (part: Part, kind: WorkshopKind, now: object) => `${part.id} ${kind} ${JSON.stringify(now)}`
 
 /**
  * What the open part carries is brought up to what the workshop has made of it, where it was the workshop's own; how many values
@@ -59,10 +58,11 @@ export function follow<K extends WorkshopKind>(kind: K, list: readonly KeptThing
   const { part, edit } = usePart.getState()
   if (!part) return
   const standing = standingIn(part, kind, list)
-  if (standing.kind !== 'changed' || takenBack.has(askedAs(part, kind, standing.now))) return
+  const { followed } = useWorkshop.getState()
+  if (standing.kind !== 'changed' || followed.has(followedAs(part, kind, standing.now))) return
   const { now } = standing
   const count = valuesWith(part, kind, now)
-  takenBack.add(askedAs(part, kind, now))
+  useWorkshop.setState({ followed: new Set([...followed, followedAs(part, kind, now)]) })
   if (!edit(editTo(kind, now)) || count === 0) return
   say({ text: `The ${now.name} was changed in the workshop: ${valuesText(count)}.`, action: undoing() })
 }

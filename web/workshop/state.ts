@@ -16,10 +16,16 @@ interface WorkshopState {
   /** undefined until the server has answered */
   readonly lists: Lists | undefined
   readonly failure: string | undefined
+  /** changes that open parts have followed, see `follow` */
+  readonly followed: ReadonlySet<string>
 }
 
 /** The printers and materials of the workshop, as the server has them. */
-export const useWorkshop = create<WorkshopState>()(() => ({ lists: undefined, failure: undefined }))
+export const useWorkshop = create<WorkshopState>()(() => ({
+  lists: undefined,
+  failure: undefined,
+  followed: new Set(),
+}))
 
 export const wordOf = { printers: 'printer', materials: 'material' } as const
 

@@ -65,6 +65,8 @@ export function ThingForm<K extends WorkshopKind>({
   const form = useForm<Typed>({
     values: typedOf(kind, thing),
     mode: 'onBlur',
+    // The answer to one save must not take away what is being typed meanwhile.
+    resetOptions: { keepDirtyValues: true },
     resolver: (typed) => {
       const faults = thingFaults(kind, thingOf(kind, thing, typed))
       setOffers(Object.fromEntries(faults.map(({ place, offer }) => [keyOf(place), offer])))
@@ -74,7 +76,9 @@ export function ThingForm<K extends WorkshopKind>({
   })
   const save = form.handleSubmit(async (typed) => {
     const next = thingOf(kind, thing, typed) as WorkshopThings[K]
-    if (next !== thing) await changeThing(kind, kept, next)
+    if (next === thing) return
+    form.reset(typed, { keepValues: true })
+    await changeThing(kind, kept, next)
   })
   return (
     <FormProvider {...form}>

@@ -111,7 +111,7 @@ test('a part from elsewhere says where its printer differs from the one here, an
   }
   await page.goto('/')
   await page
-    .getByLabel('Part file')
+    .getByLabel('Part file', { exact: true })
     .setInputFiles({ name: 'hinge.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify(other)) })
   await expect(page.getByText(/designed with another printer called Tern 220/)).toBeVisible()
   await stage(page, 'Move').click()

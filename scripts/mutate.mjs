@@ -1,4 +1,5 @@
-// npm run mutate [count] [seed]: changes single signs of core, one at a time and in copies, and counts how many of these the tests notice.
+// npm run mutate [count] [seed] [minutes]: changes single signs of core, one at a time and in copies, and counts how many of these the
+// tests notice. What takes longer than so many minutes is cut off and counts as not noticed: the score is then at least what is told.
 import { spawn } from 'node:child_process'
 import {
   cpSync,
@@ -46,10 +47,7 @@ const counted = /^\s*for \(|(\.length|[cC]ount|indexOf\(.*\)|\b[ijkmn]) $|^(\w+\
 const skipped =
   /^\s*(\*|\/\/|\/\*|import |export \*|export type|export interface|readonly |type |interface |['"`])|['"`].* [-+*/<>|&=!]+ .*['"`]|=>\s*string/
 
-/** A longer run than this hangs, ms. */
-const longest = 15 * 60_000
-
-const [count, seed] = [Number(process.argv[2] ?? 60), Number(process.argv[3] ?? 1)]
+const [count, seed, minutes] = [60, 1, 15].map((usual, i) => Number(process.argv[2 + i] ?? usual))
 installPackages()
 
 let state = seed
@@ -108,7 +106,7 @@ function copyOfSources() {
 /** Tests whose answer is the same whatever core does, but which ask for more than is copied. */
 const apart = ['core/docs.test.ts', 'core/architecture.test.ts'].flatMap((name) => ['--exclude', name])
 
-/** Most changes are noticed by many tests: the sooner quick ones and those beside the file are asked, the sooner it is told. */
+/** Most changes are noticed by many tests: the sooner quick ones, those beside the file and kept answers are asked, the sooner it is told. */
 const quickestFirst = (took) => `
 import { relative } from 'node:path'
 import { mergeConfig } from 'vitest/config'
@@ -119,7 +117,8 @@ class Quickest extends BaseSequencer {
   async sort(files) {
     const of = (file) => {
       const name = relative(process.cwd(), file.moduleId)
-      return (took[name] ?? 0) * (name.startsWith(process.env.BESIDE) ? 0.1 : 1)
+      const telling = name.startsWith(process.env.BESIDE) || name.endsWith('answers.test.ts')
+      return (took[name] ?? 0) * (telling ? 0.1 : 1)
     }
     return [...files].sort((a, b) => of(a) - of(b))
   }
@@ -141,18 +140,17 @@ function durations(copy) {
   )
 }
 
-/** Whether a test that reaches the file fails. */
-function isNoticed(copy, file) {
+/** Whether a test that reaches the file fails: noticed, SURVIVED, or cut off. */
+function toldOf(copy, file) {
   return new Promise((resolve) => {
     const args = ['vitest', 'related', '--run', file, '--bail', '1', ...apart, '--passWithNoTests']
     args.push('--config', 'quickest.config.ts')
     const env = { ...process.env, BESIDE: `${dirname(file)}/` }
     const child = spawn('npx', args, { cwd: copy, stdio: 'ignore', detached: true, env })
-    const timer = setTimeout(() => process.kill(-child.pid, 'SIGKILL'), longest)
+    const timer = setTimeout(() => process.kill(-child.pid, 'SIGKILL'), minutes * 60_000)
     child.on('exit', (code, signal) => {
       clearTimeout(timer)
-      // What never ends is noticed too.
-      resolve(code !== 0 || signal === 'SIGKILL')
+      resolve(signal === 'SIGKILL' ? 'cut off' : code === 0 ? 'SURVIVED' : 'noticed')
     })
   })
 }
@@ -167,11 +165,11 @@ async function worker(copy) {
     const line = lines[number]
     lines[number] = line.slice(0, index) + to + line.slice(index + sign.length)
     writeFileSync(join(copy, path), lines.join('\n'))
-    const noticed = await isNoticed(copy, path)
+    const told = await toldOf(copy, path)
     writeFileSync(join(copy, path), readFileSync(file))
     done++
-    process.stdout.write(`${noticed ? 'noticed ' : 'SURVIVED'} ${path}:${number + 1}  ${lines[number].trim()}\n`)
-    if (!noticed) survived.push(`${path}:${number + 1}`)
+    process.stdout.write(`${told.padEnd(8)} ${path}:${number + 1}  ${lines[number].trim()}\n`)
+    if (told !== 'noticed') survived.push(`${path}:${number + 1}`)
   }
   rmSync(copy, { recursive: true })
 }

@@ -31,6 +31,11 @@ const between = ({ named }: RenderMesh, ...of: readonly string[]) =>
 const pairOf = (key: string) => key.split('|').slice(0, 2)
 const pointsOf = ({ points }: SolidEdge) =>
   Array.from({ length: points.length / 3 }, (_, i) => [...points.subarray(3 * i, 3 * i + 3)])
+/** Where copies of a face lie in one plane and overlap: which of them has it there is chance, and nobody sees it. */
+const isWithinLevel = ({ key, bend }: SolidEdge) => {
+  const [one, two] = pairOf(key).map((face) => face.replace(/\/\d+\//, '/'))
+  return one === two && Math.abs(bend) < 0.01
+}
 const long = (edge: SolidEdge) =>
   pointsOf(edge).reduce((sum, p, i) => {
     const q = pointsOf(edge)[i + 1] ?? (edge.closed ? pointsOf(edge)[0]! : p)
@@ -229,6 +234,7 @@ describe('parts put together at random', () => {
       expect(await edges(randomPart(seed)), `part ${seed}`).toEqual(before)
       const after = await edges(randomPart(seed, 1.004))
       for (const edge of before) {
+        if (isWithinLevel(edge)) continue
         all++
         const now = edgeCalled(after, edge.key)
         if (!now) continue

@@ -203,14 +203,15 @@ export const gear = defineShape({
       [
         topFace(v.height, 2 * root, 2 * root),
         bottomFace(0, 2 * root, 2 * root),
-        { name: 'teeth' },
+        ...Array.from({ length: v.teeth }, (_, i) => ({ name: toothName(i) })),
         ...(v.bore === 'round' ? [roundFace('bore', -v.hole / 2, 0, v.height)] : []),
         ...(v.bore === 'none' || v.bore === 'round' ? [] : [{ name: 'bore' }]),
       ],
       {
         at: (p, n) => {
           if (Math.abs(n[2]) > 0.9) return n[2] > 0 ? 'top' : 'bottom'
-          return inner > 0 && Math.hypot(p[0], p[1]) < (inner + root) / 2 ? 'bore' : 'teeth'
+          if (inner > 0 && Math.hypot(p[0], p[1]) < (inner + root) / 2) return 'bore'
+          return toothName(Math.round((Math.atan2(p[1], p[0]) - turnAt(v, p[2])) / ((2 * Math.PI) / v.teeth)), v.teeth)
         },
       },
     )
@@ -265,6 +266,16 @@ function ringsOf(v: Values, fineness: number): Ring[] {
   return [gearRing(teethOf(v), fineness), ...(bore ? [bore.toReversed()] : [])]
 }
 
+/** Of each tooth, from the middle of the space before it to that of the space behind it: counted from the right, counter-clockwise. */
+function toothName(i: number, count = Infinity): string {
+  return `tooth ${(count === Infinity ? i : ((i % count) + count) % count) + 1}`
+}
+
+/** How far a section is turned, rad. */
+function turnAt(v: Values, z: number): number {
+  return twistOf(v) * (v.run === 'herringbone' ? 1 - Math.abs(1 - (2 * z) / v.height) : z / v.height)
+}
+
 /** How far the teeth turn from the lower face to the upper one, or to the middle of a herringbone, rad. */
 function twistOf(v: Values): number {
   if (v.run === 'straight') return 0
@@ -313,10 +324,7 @@ function reachOf(v: Values, d: Vec3): number {
   const level = Math.hypot(d[0], d[1])
   const rad = Math.atan2(d[1], d[0])
   const turn = twistOf(v)
-  const at = (z: number) => {
-    const share = v.run === 'herringbone' ? 1 - Math.abs(1 - (2 * z) / v.height) : z / v.height
-    return level * across(teeth, rad - turn * share) + z * d[2]
-  }
+  const at = (z: number) => level * across(teeth, rad - turnAt(v, z)) + z * d[2]
   const ends = Math.max(at(0), at(v.height))
   if (turn === 0) return ends
   // Between them a tooth may come by: as many places as tell one from the next, and the best of them made better.

@@ -71,6 +71,15 @@ describe('what is larger than the printer', () => {
   })
 })
 
+it('writes what is to be printed where it is asked for', () => {
+  const args = ['build', demo('lantern-bracket'), '--format', 'stl', '--out', folder()] as const
+  const [drawn, printed] = [makrel(...args).report, makrel(...args, '--made-up').report]
+  expect(drawn.receipt.compensation).toBeUndefined()
+  expect(printed.receipt.compensation).toMatchObject({ printer: 'Tern 220', material: 'PETG', holes: 0.08 })
+  expect(printed.receipt.drawn).toEqual(drawn.receipt.drawn)
+  expect(printed.receipt.max[2] / drawn.receipt.max[2]).toBeCloseTo(1 / 0.996, 6)
+})
+
 describe('one piece', () => {
   it('is written by its name', () => {
     const { report } = makrel(

@@ -2,6 +2,7 @@ import { mkdir, readFile, writeFile } from 'node:fs/promises'
 import { createRequire } from 'node:module'
 import { join } from 'node:path'
 import { parseArgs } from 'node:util'
+import { compensates, compensationFor } from '@makrel/core/compensation'
 import type { Part, Piece } from '@makrel/core/document'
 import {
   formatOf,
@@ -25,6 +26,7 @@ const usage = `makrel — builds and inspects part files
 
   makrel build FILE --format ${formats.map(({ id }) => id).join('|')} --out DIR [--fineness MM] [--piece NAME]
                [--variant NAME | --variants]     one variant, or a file of each
+               [--made-up]     with what the part's printer and material do made up for; else as drawn
   makrel proof FILE [--fineness MM]        FILE may also be a mesh (${formats.map(({ extension }) => `.${extension}`).join(', ')})
   makrel backup FILE                       copies all parts that the server keeps, also while it runs
 
@@ -73,6 +75,7 @@ function arguments_(args: readonly string[]) {
         piece: { type: 'string' },
         variant: { type: 'string' },
         variants: { type: 'boolean' },
+        'made-up': { type: 'boolean' },
         help: { type: 'boolean', short: 'h' },
       },
     })
@@ -111,6 +114,7 @@ interface BuildValues {
   readonly piece?: string
   readonly variant?: string
   readonly variants?: boolean
+  readonly 'made-up'?: boolean
 }
 
 async function build(wanted: Wanted, values: BuildValues): Promise<number> {
@@ -121,6 +125,8 @@ async function build(wanted: Wanted, values: BuildValues): Promise<number> {
   const { fineness } = wanted
   return withKernel(async (kernel, builder, measurer) => {
     const part = await readPart(wanted.file)
+    const compensation = compensationFor(part)
+    const printed = values['made-up'] && compensates(compensation) ? { compensation, kernel } : undefined
     /** One file written, with what is to be told of it. */
     const written = async ({ bytes, receipt }: HandOff, built: Built, twice: TwiceBuilt) => {
       const findings = await proofOf(kernel, built, { twice })
@@ -147,7 +153,7 @@ async function build(wanted: Wanted, values: BuildValues): Promise<number> {
       if (part.variants.length === 0) throw new InputError('this part has no variants')
       const piece = pieceOf(await builder.build(part, { fineness }))
       const variants: Awaited<ReturnType<typeof written>>[] = []
-      await handOffVariants(part, make, format, { fineness, piece }, async (file, built, twice) => {
+      await handOffVariants(part, make, format, { fineness, piece, printed }, async (file, built, twice) => {
         variants.push(await written(file, built, twice))
       })
       report({ part: part.name, variants })
@@ -155,7 +161,11 @@ async function build(wanted: Wanted, values: BuildValues): Promise<number> {
     }
     const chosen = values.variant === undefined ? part : inVariant(part, variantNamed(part, values.variant))
     const { built, twice } = await make(chosen)
-    const told = await written(handOff(built, format, { fineness, piece: pieceOf(built), twice }), built, twice)
+    const told = await written(
+      handOff(built, format, { fineness, piece: pieceOf(built), printed, twice }),
+      built,
+      twice,
+    )
     report(told)
     return exitCode(ofSolid(told.findings))
   })

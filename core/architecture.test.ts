@@ -21,6 +21,7 @@ const order = [
   'kernel',
   'edges',
   'walls',
+  'compensation',
   'splits',
   'operations',
   'text',

@@ -1,6 +1,21 @@
 import { readFileSync } from 'node:fs'
 import type { Page } from '@playwright/test'
-import { add, drawn, entry, expect, kept, line, newPart, put, select, still, test, value, volume } from './fixtures.ts'
+import {
+  add,
+  asDrawn,
+  drawn,
+  entry,
+  expect,
+  kept,
+  line,
+  newPart,
+  put,
+  select,
+  still,
+  test,
+  value,
+  volume,
+} from './fixtures.ts'
 import { stlFigures } from './meshes.ts'
 
 /** Moves down the middle of the drawing until the pointer is on an edge, and presses there. */
@@ -108,6 +123,7 @@ test('a block is hollowed, opened at a face that is pressed, and handed off clos
   await kept(page)
 
   await page.getByRole('link', { name: /^Hand off/ }).click()
+  await asDrawn(page)
   await page.getByRole('combobox', { name: 'Format' }).click()
   await page.getByRole('option', { name: /STL/ }).click()
   const download = page.waitForEvent('download')

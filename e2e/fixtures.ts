@@ -106,6 +106,12 @@ export function value(page: Page, number: number, label: string, piece = 0) {
   return line(page, number, piece).getByRole('textbox', { name: label, exact: true })
 }
 
+/** Has files and layers show what is drawn, with nothing made up for. */
+export async function asDrawn(page: Page): Promise<void> {
+  await page.getByRole('combobox', { name: 'Sizes' }).click()
+  await page.getByRole('option', { name: 'as drawn' }).click()
+}
+
 /** The link to a stage, with its state. */
 export function stage(page: Page, label: string) {
   return page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: new RegExp(`^${label}`) })

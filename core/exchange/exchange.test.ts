@@ -243,11 +243,12 @@ describe('the hand-off', () => {
     const made = await built(kernel, drilled, 0.02)
     const twice = await builtTwice(kernel, drilled)
     const { receipt } = handOff(made, stl, { twice, fineness: 0.02 })
-    expect(differs(receipt, made.pieces)).toBeUndefined()
-    expect(differs({ ...receipt, closed: false }, made.pieces)).toMatch(/not closed/)
-    expect(differs({ ...receipt, oriented: false }, made.pieces)).toMatch(/outwards/)
-    expect(differs({ ...receipt, volume: receipt.volume * 1.0002 }, made.pieces)).toMatch(/volume is off by 0.020 %/)
-    expect(differs({ ...receipt, max: [99, 0, 0] }, made.pieces)).toMatch(/size is off/)
+    const solids = made.pieces.map(({ solid }) => solid!)
+    expect(differs(receipt, solids)).toBeUndefined()
+    expect(differs({ ...receipt, closed: false }, solids)).toMatch(/not closed/)
+    expect(differs({ ...receipt, oriented: false }, solids)).toMatch(/outwards/)
+    expect(differs({ ...receipt, volume: receipt.volume * 1.0002 }, solids)).toMatch(/volume is off by 0.020 %/)
+    expect(differs({ ...receipt, max: [99, 0, 0] }, solids)).toMatch(/size is off/)
     const lossy: MeshFormat = {
       ...stl,
       read: (bytes) =>
@@ -256,6 +257,25 @@ describe('the hand-off', () => {
           .map((piece) => ({ ...piece, mesh: { ...piece.mesh, triangles: piece.mesh.triangles.subarray(3) } })),
     }
     expect(codeOf(() => handOff(made, lossy, { twice, fineness: 0.02 }))).toBe('export-differs')
+  })
+  it('writes what is to be printed where it is asked for, and tells both sizes', async () => {
+    const made = await built(kernel, drilled, 0.02)
+    const twice = await builtTwice(kernel, drilled)
+    const compensation = { holes: 0.11, outsides: 0.03, shrinkage: 1.3, printer: 'Tern 220', material: 'PETG' }
+    const { receipt, bytes } = handOff(made, stl, { twice, fineness: 0.02, printed: { compensation, kernel } })
+    const [read] = stl.read(bytes)
+    const figures = meshFigures(read!.mesh)
+    expect(receipt.compensation).toEqual({ ...compensation, short: 0 })
+    const plain = handOff(made, stl, { twice, fineness: 0.02 }).receipt
+    expect(plain.compensation).toBeUndefined()
+    expect(receipt.drawn).toEqual(plain.drawn)
+    expect(receipt.drawn.volume).toBeCloseTo(plain.solidVolume, 9)
+    for (const i of [0, 1] as const) {
+      const drawn = receipt.drawn.max[i] - receipt.drawn.min[i]
+      expect(receipt.max[i] - receipt.min[i]).toBeCloseTo(drawn / 0.987 - 0.06, 4)
+    }
+    expect(receipt.volume).toBeCloseTo(figures.volume, 6)
+    expect(receipt.warnings).toEqual(plain.warnings)
   })
   it('writes one piece or all, and states what is muted', async () => {
     const part = {

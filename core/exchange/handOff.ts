@@ -1,7 +1,9 @@
+import { type Compensation, compensated } from '../compensation/index.ts'
 import { colourHex, flattened, kindWord } from '../document/index.ts'
+import type { Kernel, Solid } from '../kernel/index.ts'
 import { meshFigures, tidied } from '../mesh/index.ts'
 import { ProblemError } from '../problems/index.ts'
-import { type Built, type BuiltPiece, figuresOf, type TwiceBuilt } from '../solids/index.ts'
+import { type Built, figuresOf, type TwiceBuilt } from '../solids/index.ts'
 import type { MeshFormat, WrittenPiece } from './define.ts'
 
 /** How much a written file may differ from its solid: a hundredth of a per cent of volume, a thousandth of a mm of size. */
@@ -11,7 +13,7 @@ export const handOffTolerance = { volume: 1e-4, bounds: 1e-3 } as const
 const mostFlatsOff = 0.005
 
 /** What was measured on the bytes of a written file, beside what they were written from. */
-export interface Receipt {
+export interface Receipt extends Bounds {
   readonly format: string
   readonly file: string
   /** the name of the variant in force; empty where there is none */
@@ -35,10 +37,12 @@ export interface Receipt {
   readonly trueWay: 'exact' | 'extrapolated'
   /** what is right in the file, and may still not be what is wanted */
   readonly warnings: readonly string[]
-  /** mm², read back */
+  /** mm², read back, as are the bounds */
   readonly area: number
-  readonly min: readonly [number, number, number]
-  readonly max: readonly [number, number, number]
+  /** of the solids as they are drawn, before anything is made up for: mm³, mm */
+  readonly drawn: Bounds & { readonly volume: number }
+  /** what the file makes up for; undefined where it is as drawn. `short`: by how much a wall moved too little for want of room, mm */
+  readonly compensation: (Compensation & { readonly short: number }) | undefined
   /** steps left out because they are muted */
   readonly muted: readonly string[]
 }
@@ -48,26 +52,45 @@ export interface HandOff {
   readonly receipt: Receipt
 }
 
+export interface HandOffOptions {
+  readonly fineness: number
+  /** the only piece to write; all where none is named */
+  readonly piece?: string | undefined
+  /** what to make up for, and where to do so; else the file is as drawn */
+  readonly printed?: { readonly compensation: Compensation; readonly kernel: Kernel } | undefined
+}
+
 /**
  * Writes the pieces of a built part, reads the bytes back and measures them; the bytes are given only when they agree
  * with the solids. `twice`: the same part for measuring what it is meant to be.
- * @throws ProblemError export-nothing, export-differs
+ * @throws ProblemError export-nothing, export-differs, compensation-tight
  */
-export function handOff(
+export function handOff(built: Built, format: MeshFormat, options: HandOffOptions & { twice: TwiceBuilt }): HandOff {
+  const { printed } = options
+  if (!printed) return writtenOff(built, format, options, (solid) => ({ solid, short: 0 }))
+  const { kernel, compensation } = printed
+  return kernel.scope((scope) => writtenOff(built, format, options, (solid) => compensated(scope, solid, compensation)))
+}
+
+function writtenOff(
   built: Built,
   format: MeshFormat,
-  options: { fineness: number; piece?: string | undefined; twice: TwiceBuilt },
+  options: HandOffOptions & { twice: TwiceBuilt },
+  made: (drawn: Solid) => { readonly solid: Solid; readonly short: number },
 ): HandOff {
   const chosen = built.pieces.filter(({ piece }) => options.piece === undefined || piece.id === options.piece)
   if (chosen.length === 0) throw new ProblemError('export-nothing', { detail: 'there is no such piece' })
   const empty = chosen.find(({ solid }) => !solid)
   if (empty) throw new ProblemError('export-nothing', { detail: `${empty.piece.name} has no solid` })
   const { part } = built.resolved
+  const drawn = chosen.map(({ solid }) => solid!)
+  const all = drawn.map(made)
+  const solids = all.map(({ solid }) => solid)
   const written = chosen.map(
-    ({ piece, solid }): WrittenPiece => ({
+    ({ piece }, i): WrittenPiece => ({
       name: piece.name,
       colour: colourHex(piece.colour),
-      mesh: tidied(solid!.mesh()),
+      mesh: tidied(solids[i]!.mesh()),
     }),
   )
   const bytes = format.write(written, part.name)
@@ -91,16 +114,26 @@ export function handOff(
       .filter((step) => !built.resolved.steps.get(step.id)!.present)
       .map((step) => step.name || kindWord(step)),
     ...measured(format, bytes),
-    solidVolume: chosen.reduce((sum, { solid }) => sum + solid!.volume(), 0),
+    solidVolume: volumeOf(solids),
+    drawn: { volume: volumeOf(drawn), ...boxesOf(drawn) },
+    compensation: options.printed && {
+      ...options.printed.compensation,
+      short: Math.max(...all.map(({ short }) => short)),
+    },
     trueVolume: meant.reduce((sum, { mass }) => sum + mass.volume, 0),
     trueWay: meant.every(({ way }) => way === 'exact') ? 'exact' : 'extrapolated',
   }
-  const off = receipt.volume / receipt.trueVolume - 1
+  const off = receipt.drawn.volume / receipt.trueVolume - 1
   if (Math.abs(off) > mostFlatsOff) {
     const size = `${(Math.abs(off) * 100).toPrecision(2)} % ${off < 0 ? 'less' : 'more'}`
     warnings.push(`It has ${size} volume than with true rounds; a smaller fineness comes nearer to them.`)
   }
-  const difference = differs(receipt, chosen)
+  const short = receipt.compensation?.short ?? 0
+  if (short > shortTold)
+    warnings.push(
+      `In narrow places walls move up to ${short.toFixed(3)} mm less than what is made up for; there is no room there.`,
+    )
+  const difference = differs(receipt, solids)
   if (difference) throw new ProblemError('export-differs', { format: format.label, detail: difference })
   return { bytes, receipt }
 }
@@ -110,8 +143,6 @@ function measured(format: MeshFormat, bytes: Uint8Array) {
   const read = format.read(bytes)
   const figures = read.map(({ mesh }) => meshFigures(mesh))
   const sum = (of: (f: (typeof figures)[number]) => number) => figures.reduce((total, f) => total + of(f), 0)
-  const bound = (pick: (...values: number[]) => number, which: 'min' | 'max') =>
-    [0, 1, 2].map((i) => pick(...figures.map((f) => f[which][i]!))) as [number, number, number]
   return {
     closed: figures.every((f) => f.closed),
     oriented: figures.every((f) => f.oriented),
@@ -121,22 +152,39 @@ function measured(format: MeshFormat, bytes: Uint8Array) {
     cavities: figures.flatMap((f) => f.cavities),
     volume: sum((f) => f.volume),
     area: sum((f) => f.area),
-    min: bound(Math.min, 'min'),
-    max: bound(Math.max, 'max'),
+    ...boundsOf(figures),
   }
 }
 
+/** A wall may be so much off what is made up for, untold, mm. */
+const shortTold = 0.005
+
+function volumeOf(solids: readonly Solid[]): number {
+  return solids.reduce((sum, solid) => sum + solid.volume(), 0)
+}
+
+interface Bounds {
+  readonly min: readonly [number, number, number]
+  readonly max: readonly [number, number, number]
+}
+
+function boundsOf(all: readonly { readonly min: readonly number[]; readonly max: readonly number[] }[]): Bounds {
+  const bound = (pick: (...values: number[]) => number, which: 'min' | 'max') =>
+    [0, 1, 2].map((i) => pick(...all.map((each) => each[which][i]!))) as [number, number, number]
+  return { min: bound(Math.min, 'min'), max: bound(Math.max, 'max') }
+}
+
+const boxesOf = (solids: readonly Solid[]) => boundsOf(solids.map((solid) => solid.bounds()!))
+
 /** In what a written file is not the solids it was written from, or undefined. */
-export function differs(receipt: Receipt, pieces: readonly BuiltPiece[]): string | undefined {
+export function differs(receipt: Receipt, solids: readonly Solid[]): string | undefined {
   if (!receipt.closed) return 'its surface is not closed'
   if (!receipt.oriented) return 'its triangles do not all face outwards'
   const off = Math.abs(receipt.volume - receipt.solidVolume) / receipt.solidVolume
   if (!(off <= handOffTolerance.volume)) return `its volume is off by ${(off * 100).toFixed(3)} %`
-  const boxes = pieces.map(({ solid }) => solid!.bounds()!)
+  const { min, max } = boxesOf(solids)
   for (const i of [0, 1, 2]) {
-    const low = Math.min(...boxes.map((box) => box.min[i]!))
-    const high = Math.max(...boxes.map((box) => box.max[i]!))
-    const apart = Math.max(Math.abs(receipt.min[i]! - low), Math.abs(receipt.max[i]! - high))
+    const apart = Math.max(Math.abs(receipt.min[i]! - min[i]!), Math.abs(receipt.max[i]! - max[i]!))
     if (!(apart <= handOffTolerance.bounds)) return `its size is off by ${apart.toFixed(4)} mm`
   }
   return undefined

@@ -9,6 +9,14 @@ export {
 } from './bringIn.ts'
 export { type MeshFormat, mostMeshBytes, type ReadPiece, type WrittenPiece } from './define.ts'
 export * from './drawings/index.ts'
-export { differs, fileName, type HandOff, handOff, handOffTolerance, type Receipt } from './handOff.ts'
+export {
+  differs,
+  fileName,
+  type HandOff,
+  type HandOffOptions,
+  handOff,
+  handOffTolerance,
+  type Receipt,
+} from './handOff.ts'
 export { formatOf, formats } from './registry.ts'
 export { archiveOf, handOffVariants, inVariant } from './variants.ts'

@@ -3,7 +3,7 @@ import { fieldKindOf } from '../planning/index.ts'
 import type { Built, TwiceBuilt } from '../solids/index.ts'
 import { archived } from './archive.ts'
 import type { MeshFormat } from './define.ts'
-import { fileName, type HandOff, handOff } from './handOff.ts'
+import { fileName, type HandOff, type HandOffOptions, handOff } from './handOff.ts'
 
 /** The part with another of its variants in force; an empty id for the measures as they are typed. */
 export function inVariant(part: Part, id: string): Part {
@@ -13,13 +13,13 @@ export function inVariant(part: Part, id: string): Part {
 /**
  * The files of all variants, one after another, each written, read back and measured as by itself. `use` gets each
  * while its solids stand.
- * @throws ProblemError export-nothing, export-differs
+ * @throws ProblemError export-nothing, export-differs, compensation-tight
  */
 export async function handOffVariants(
   part: Part,
   build: (part: Part) => Promise<{ readonly built: Built; readonly twice: TwiceBuilt }>,
   format: MeshFormat,
-  options: { readonly fineness: number; readonly piece?: string | undefined },
+  options: HandOffOptions,
   use: (file: HandOff, built: Built, twice: TwiceBuilt) => void | Promise<void>,
 ): Promise<void> {
   for (const { id } of part.variants) {

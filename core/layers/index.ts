@@ -1,5 +1,4 @@
-import type { Kernel, PlaneSection } from '../kernel/index.ts'
-import type { BuiltPiece } from '../solids/index.ts'
+import type { Kernel, PlaneSection, Solid } from '../kernel/index.ts'
 
 /** Layers of `layerHeight` mm that a height takes: the last one may be only partly filled. */
 export function layerCount(height: number, layerHeight: number): number {
@@ -12,13 +11,13 @@ export function layerMiddle(index: number, layerHeight: number): number {
   return (index + 0.5) * layerHeight
 }
 
-/** The section of a piece at height `z` above the bed; empty where it has no material there. */
-export function sectionAt(kernel: Kernel, piece: BuiltPiece, z: number): PlaneSection {
-  if (!piece.solid) return { rings: [], area: 0 }
-  return kernel.scope((scope) => scope.slice(piece.solid!, z))
+/** The section of a solid at height `z` above the bed; empty where it has no material there. */
+export function sectionAt(kernel: Kernel, solid: Solid | undefined, z: number): PlaneSection {
+  if (!solid) return { rings: [], area: 0 }
+  return kernel.scope((scope) => scope.slice(solid, z))
 }
 
 /** Filled area of each layer, mm². */
-export function layerAreas(kernel: Kernel, piece: BuiltPiece, layerHeight: number, count: number): number[] {
-  return Array.from({ length: count }, (_, i) => sectionAt(kernel, piece, layerMiddle(i, layerHeight)).area)
+export function layerAreas(kernel: Kernel, solid: Solid | undefined, layerHeight: number, count: number): number[] {
+  return Array.from({ length: count }, (_, i) => sectionAt(kernel, solid, layerMiddle(i, layerHeight)).area)
 }

@@ -16,11 +16,12 @@ it('cuts each layer through its middle, and its areas add up to the volume', asy
     step('a', 'plate', { width: '20', depth: '10', height: '4' }),
     step('w', 'wedge', { length: '20', height: '10', thick: '10' }, { place: onFace('a', 'top') }),
   ])
-  const piece = (await built(kernel, part)).pieces[0]!
-  expect(sectionAt(kernel, piece, layerMiddle(0, 0.2)).area).toBeCloseTo(200, 6)
-  expect(sectionAt(kernel, piece, 9).area).toBeCloseTo(100, 4)
-  expect(sectionAt(kernel, piece, 100).rings).toEqual([])
-  const areas = layerAreas(kernel, piece, 0.2, layerCount(14, 0.2))
+  const solid = (await built(kernel, part)).pieces[0]!.solid!
+  expect(sectionAt(kernel, solid, layerMiddle(0, 0.2)).area).toBeCloseTo(200, 6)
+  expect(sectionAt(kernel, solid, 9).area).toBeCloseTo(100, 4)
+  expect(sectionAt(kernel, solid, 100).rings).toEqual([])
+  expect(sectionAt(kernel, undefined, 1)).toEqual({ rings: [], area: 0 })
+  const areas = layerAreas(kernel, solid, 0.2, layerCount(14, 0.2))
   // The middle of a layer stands for it exactly where the section changes evenly.
-  expect(areas.reduce((sum, area) => sum + area * 0.2, 0)).toBeCloseTo(piece.solid!.volume(), 3)
+  expect(areas.reduce((sum, area) => sum + area * 0.2, 0)).toBeCloseTo(solid.volume(), 3)
 })

@@ -167,6 +167,11 @@ export class TriangleTree {
 
   /** Whether two triangles go through each other by more than `by`, mm; those that share a side do not. */
   crossesItself(by: number): boolean {
+    return this.someCross(by, () => true)
+  }
+
+  /** Tells of all triangles that go through each other by more than `by`, mm, until one is enough; whether one was. */
+  someCross(by: number, isEnough: (one: number, other: number) => boolean): boolean {
     const planes = this.planes()
     const meet = (a: number, b: number) => {
       for (let i = 0; i < 3; i++) {
@@ -179,8 +184,10 @@ export class TriangleTree {
       this.passes(planes, t, u, by) && this.passes(planes, u, t, by) && this.goesThrough(t, u)
     const leaves = (a: number, b: number) => {
       for (let i = this.#from[a]!; i < this.#to[a]!; i++)
-        for (let k = a === b ? i + 1 : this.#from[b]!; k < this.#to[b]!; k++)
-          if (crosses(this.#order[i]!, this.#order[k]!)) return true
+        for (let k = a === b ? i + 1 : this.#from[b]!; k < this.#to[b]!; k++) {
+          const [one, other] = [this.#order[i]!, this.#order[k]!]
+          if (crosses(one, other) && isEnough(one, other)) return true
+        }
       return false
     }
     const look = (a: number, b: number): boolean => {

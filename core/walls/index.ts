@@ -1,4 +1,4 @@
-export { type Moved, movedBy } from './moved.ts'
+export { type Moved, movedBy, redrawn } from './moved.ts'
 export { type Shift, shiftOf } from './shifted.ts'
 export { patchesOf, type Slab, slabsOf, wedgesOf } from './slabs.ts'
 export { type Thin, thinnest } from './thinnest.ts'

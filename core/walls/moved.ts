@@ -32,23 +32,62 @@ export function movedBy(
     if (!by) return undefined
     points.push(add(surface.at(vertex), scaled(by, -way)))
   }
+  const drawn = redrawn(scope, { ...movable(surface), points })
+  return 'faults' in drawn ? undefined : drawn
+}
+
+/** A surface whose vertices are to move. */
+export interface Movable {
+  /** half-edges as in `Surface` */
+  readonly triangles: ArrayLike<number>
+  at(vertex: number): Vec3
+  twin(h: number): number
+  /** the outward unit normal of a triangle */
+  flat(t: number): Vec3
+  /** whether one flat face goes on over a half-edge */
+  isOneFlat(h: number): boolean
+  /** where each vertex goes */
+  readonly points: readonly Vec3[]
+}
+
+function movable(surface: Surface): Omit<Movable, 'points'> {
+  return {
+    triangles: surface.solid.triangles,
+    at: (vertex) => surface.at(vertex),
+    twin: (h) => surface.twin(h),
+    flat: (t) => surface.flat(t),
+    isOneFlat: (h) =>
+      surface.face(h) === surface.face(surface.twin(h)) && surface.flatFace(surface.face(h)) !== undefined,
+  }
+}
+
+/** The surface with its vertices where they go, its flats filled anew where they must; or the vertices where it turns over or meets itself. */
+export function redrawn(scope: Scope, surface: Movable): Moved | { readonly faults: ReadonlySet<number> } {
+  const { points } = surface
   const triangles: Corners[] = []
   const sources: number[] = []
+  const faults = new Set<number>()
   for (const part of flatParts(surface)) {
     const whole = part.map((t) => cornersOf(surface, t))
     // What borders a flat may have grown past the far corners of its triangles.
-    const own = isTurned(surface, part[0]!, whole, points) ? filledAnew(scope, surface, part, points) : whole
-    if (own !== whole && isTurned(surface, part[0]!, own, points)) return undefined
+    const isWhole = turnedOf(surface, part[0]!, whole).length === 0
+    const own = isWhole ? whole : filledAnew(scope, surface, part)
+    if (!isWhole) for (const vertex of turnedOf(surface, part[0]!, own).flat()) faults.add(vertex)
     for (const [i, corners] of own.entries()) {
       triangles.push(corners)
       sources.push(part[i] ?? part[0]!)
     }
   }
+  if (faults.size > 0) return { faults }
   const tree = new TriangleTree({
     positions: Float64Array.from(points.flat()),
     triangles: Uint32Array.from(triangles.flat()),
   })
-  if (tree.crossesItself(shallow)) return undefined
+  tree.someCross(shallow, (one, other) => {
+    for (const vertex of [...triangles[one]!, ...triangles[other]!]) faults.add(vertex)
+    return faults.size >= enoughFaults
+  })
+  if (faults.size > 0) return { faults }
   return {
     points,
     triangles: triangles.map(([a, b, c]) => [a, b, c]),
@@ -56,37 +95,39 @@ export function movedBy(
   }
 }
 
+/** More places than these at which a surface meets itself are not looked for at once. */
+const enoughFaults = 2000
+
 const noShift: Vec3 = [0, 0, 0]
 
-function cornersOf(surface: Surface, t: number): Corners {
-  return [surface.from(3 * t), surface.from(3 * t + 1), surface.from(3 * t + 2)]
+function cornersOf({ triangles }: Movable, t: number): Corners {
+  return [triangles[3 * t]!, triangles[3 * t + 1]!, triangles[3 * t + 2]!]
 }
 
 /** The triangles of each flat face that hang together, and each other one by itself. */
-function flatParts(surface: Surface): number[][] {
-  const count = surface.solid.triangles.length / 3
+function flatParts(surface: Movable): number[][] {
+  const count = surface.triangles.length / 3
   const done = new Uint8Array(count)
   const parts: number[][] = []
   for (let first = 0; first < count; first++) {
     if (done[first]) continue
     const part = [first]
     done[first] = 1
-    const face = surface.face(3 * first)
-    if (surface.flatFace(face))
-      for (const t of part)
-        for (let h = 3 * t; h < 3 * t + 3; h++) {
-          const other = (surface.twin(h) / 3) | 0
-          if (done[other] || surface.face(3 * other) !== face) continue
-          done[other] = 1
-          part.push(other)
-        }
+    for (const t of part)
+      for (let h = 3 * t; h < 3 * t + 3; h++) {
+        const other = (surface.twin(h) / 3) | 0
+        if (done[other] || !surface.isOneFlat(h)) continue
+        done[other] = 1
+        part.push(other)
+      }
     parts.push(part)
   }
   return parts
 }
 
 /** A flat's triangles between the lines that border it, where these have moved to. */
-function filledAnew(scope: Scope, surface: Surface, part: readonly number[], points: readonly Vec3[]): Corners[] {
+function filledAnew(scope: Scope, surface: Movable, part: readonly number[]): Corners[] {
+  const { points } = surface
   const own = new Set(part)
   const isBorder = (h: number) => !own.has((surface.twin(h) / 3) | 0)
   const open = new Set(part.flatMap((t) => [3 * t, 3 * t + 1, 3 * t + 2]).filter(isBorder))
@@ -94,7 +135,7 @@ function filledAnew(scope: Scope, surface: Surface, part: readonly number[], poi
   for (const first of open) {
     const ring: number[] = []
     for (let h = first; open.delete(h); ) {
-      ring.push(surface.from(h))
+      ring.push(surface.triangles[h]!)
       h = nextHalfEdge(h)
       while (!isBorder(h)) h = nextHalfEdge(surface.twin(h))
     }
@@ -187,13 +228,14 @@ function shiftOf(planes: readonly Plane[]): Vec3 | undefined {
   return misses || norm(by) > farthest * most ? undefined : by
 }
 
-/** Whether one of these triangles looks the other way than those of a flat did, or has nothing left in it. */
-function isTurned(surface: Surface, t: number, corners: readonly Corners[], points: readonly Vec3[]): boolean {
-  const normal = surface.flat(t)
-  return corners.some((own) => {
+/** Those of these triangles that look the other way than those of a flat did, or have nothing left in them. */
+function turnedOf({ at, flat, points }: Movable, t: number, corners: readonly Corners[]): readonly Corners[] {
+  const normal = flat(t)
+  return corners.filter((own) => {
     const now = acrossOf(own.map((vertex) => points[vertex]!))
-    if (now) return dot(now, normal) < 0.1 * norm(now)
-    return acrossOf(own.map((vertex) => surface.at(vertex))) !== undefined
+    // Nobody knows how a sliver looked that lay among slivers.
+    if (now) return norm(normal) > 0 && dot(now, normal) < 0.1 * norm(now)
+    return acrossOf(own.map(at)) !== undefined
   })
 }
 

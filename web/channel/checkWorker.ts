@@ -1,6 +1,16 @@
+import { type Compensation, compensated, compensates, compensationFor } from '@makrel/core/compensation'
 import type { Part } from '@makrel/core/document'
-import { archiveOf, formatOf, type HandOff, handOff, handOffVariants, type MeshFormat } from '@makrel/core/exchange'
-import type { Kernel } from '@makrel/core/kernel'
+import {
+  archiveOf,
+  formatOf,
+  type HandOff,
+  type HandOffOptions,
+  handOff,
+  handOffVariants,
+  type MeshFormat,
+} from '@makrel/core/exchange'
+import { sameThing } from '@makrel/core/fits'
+import type { Kernel, Solid } from '@makrel/core/kernel'
 import { layerAreas, sectionAt } from '@makrel/core/layers'
 import { readSolids } from '@makrel/core/planning'
 import { type Finding, proofOf, swingAt } from '@makrel/core/proof'
@@ -15,7 +25,7 @@ import {
   type TwiceBuilt,
 } from '@makrel/core/solids'
 import { loadedKernel } from './loadedKernel.ts'
-import type { NameOf } from './protocol.ts'
+import type { HandOffWanted, NameOf } from './protocol.ts'
 import { type Answers, serve, type Turn } from './serving.ts'
 
 /** The worker that measures and checks, beside the one that builds: an edit never waits for it. */
@@ -23,6 +33,13 @@ class Checks {
   readonly #kernel: Kernel
   readonly #builder: Builder
   readonly #measurer: Measurer
+  #printed:
+    | {
+        readonly compensation: Compensation
+        readonly drawn: readonly (Solid | undefined)[]
+        readonly solids: readonly (Solid | undefined)[]
+      }
+    | undefined
   #twice: { readonly part: Part; readonly built: TwiceBuilt } | undefined
 
   constructor(kernel: Kernel) {
@@ -46,31 +63,31 @@ class Checks {
       return at && { at, motions: Object.fromEntries(motions) }
     },
     sweep: async ({ joint, positions }, turn) => swingAt(this.#kernel, await this.twice(turn), joint, positions),
-    section: async ({ z }, turn) =>
-      (await this.fine(turn)).pieces.map((piece) => ({
-        piece: piece.piece.id,
-        section: sectionAt(this.#kernel, piece, z),
-      })),
+    section: async ({ z, printed }, turn) => {
+      const { pieces } = await this.fine(turn)
+      const solids = this.solidsOf(turn.part!, pieces, printed)
+      return pieces.map(({ piece }, i) => ({ piece: piece.id, section: sectionAt(this.#kernel, solids[i], z) }))
+    },
     read: async ({ readouts }, turn) => {
       const { fine, coarse } = await this.twice(turn)
       const { plan } = fine
       const part = { ...fine.resolved.part, readouts }
       return readSolids(part, plan, solidsToRead(fine.pieces, plan), solidsToRead(coarse.pieces, plan))
     },
-    areas: async ({ layerHeight, count }, turn) =>
-      (await this.fine(turn)).pieces
-        .map((piece) => layerAreas(this.#kernel, piece, layerHeight, count))
+    areas: async ({ layerHeight, count, printed }, turn) =>
+      this.solidsOf(turn.part!, (await this.fine(turn)).pieces, printed)
+        .map((solid) => layerAreas(this.#kernel, solid, layerHeight, count))
         .reduce((sum, areas) => sum.map((area, i) => area + areas[i]!), new Array<number>(count).fill(0)),
-    handOff: ({ format, fineness, piece }, turn) =>
-      this.apart(format, fineness, turn, async (part, build, written) => {
+    handOff: (wanted, turn) =>
+      this.apart(wanted.format, wanted.fineness, turn, async (part, build, written) => {
         const { built, twice } = await build(part)
         const findings = await proofOf(this.#kernel, built, { twice })
-        return { ...handOff(built, written, { fineness, piece, twice }), findings }
+        return { ...handOff(built, written, { ...this.optionsOf(wanted, part), twice }), findings }
       }),
-    handOffVariants: ({ format, fineness, piece }, turn) =>
-      this.apart(format, fineness, turn, async (part, build, written) => {
+    handOffVariants: (wanted, turn) =>
+      this.apart(wanted.format, wanted.fineness, turn, async (part, build, written) => {
         const files: (HandOff & { findings: readonly Finding[] })[] = []
-        await handOffVariants(part, build, written, { fineness, piece }, async (file, built, twice) => {
+        await handOffVariants(part, build, written, this.optionsOf(wanted, part), async (file, built, twice) => {
           files.push({ ...file, findings: await proofOf(this.#kernel, built, { twice }) })
           turn.progress(files.length, part.variants.length)
         })
@@ -79,6 +96,29 @@ class Checks {
           written: files.map(({ receipt, findings }) => ({ receipt, findings })),
         }
       }),
+  }
+
+  private optionsOf({ fineness, piece, printed }: HandOffWanted, part: Part): HandOffOptions {
+    const compensation = compensationFor(part)
+    const isPrinted = printed && compensates(compensation)
+    return { fineness, piece, printed: isPrinted ? { compensation, kernel: this.#kernel } : undefined }
+  }
+
+  /** The pieces' solids, as drawn or as printed; these are kept until other ones are asked for. */
+  private solidsOf(part: Part, pieces: Built['pieces'], printed: boolean): readonly (Solid | undefined)[] {
+    const drawn = pieces.map(({ solid }) => solid)
+    const compensation = compensationFor(part)
+    if (!printed || !compensates(compensation)) return drawn
+    const known = this.#printed
+    if (known && sameThing(known.compensation, compensation) && drawn.every((solid, i) => solid === known.drawn[i]))
+      return known.solids
+    for (const solid of known?.solids ?? []) solid?.release()
+    this.#printed = undefined
+    const solids = this.#kernel.scope((scope) =>
+      drawn.map((solid) => solid && scope.handOver(compensated(scope, solid, compensation).solid)),
+    )
+    this.#printed = { compensation, drawn, solids }
+    return solids
   }
 
   private async fine({ part, signal, pause }: Turn): Promise<Built> {

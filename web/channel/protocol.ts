@@ -32,14 +32,15 @@ export interface Calls {
   }
   /** A tree of the triangles of a drawing, in which what lies under the pointer is found. */
   tree: { in: { positions: Float32Array }; out: PickTree }
-  section: { in: { z: number }; out: readonly PieceSection[] }
+  /** `printed`: with what the printer and the material do made up for */
+  section: { in: { z: number; printed: boolean }; out: readonly PieceSection[] }
   /** All pieces cut open by a plane. */
   cutaway: { in: CutPlane; out: readonly PieceMesh[] }
   /** what these read-outs come to that are taken off the solids */
   read: { in: { readouts: readonly Readout[] }; out: SolidReadings['values'] }
   /** The drawings of one step's own shape alone, or of the part as it is without the step. */
   inspect: { in: { step: string; show: 'alone' | 'without' | 'until' }; out: readonly PieceMesh[] }
-  areas: { in: { layerHeight: number; count: number }; out: readonly number[] }
+  areas: { in: { layerHeight: number; count: number; printed: boolean }; out: readonly number[] }
   /** The joint's pieces with its freedoms at these positions, and how all pieces have moved, by their ids. */
   swing: {
     in: { joint: string; positions: readonly number[] }
@@ -48,18 +49,26 @@ export interface Calls {
   /** one position of the whole travel */
   sweep: { in: { joint: string; positions: readonly number[] }; out: SwingPosition | undefined }
   handOff: {
-    in: { format: string; fineness: number; piece?: string | undefined }
+    in: HandOffWanted
     out: { bytes: Uint8Array; receipt: Receipt; findings: readonly Finding[] }
   }
   /** the same for every variant: one archive, a receipt and a proof for each */
   handOffVariants: {
-    in: { format: string; fineness: number; piece?: string | undefined }
+    in: HandOffWanted
     out: {
       file: string
       bytes: Uint8Array
       written: readonly { readonly receipt: Receipt; readonly findings: readonly Finding[] }[]
     }
   }
+}
+
+export interface HandOffWanted {
+  readonly format: string
+  readonly fineness: number
+  readonly piece?: string | undefined
+  /** with what the printer and the material do made up for */
+  readonly printed: boolean
 }
 
 export interface PieceAnswer {

@@ -40,12 +40,13 @@ export function HandOff() {
   const write = async () => {
     if (!read.ok) return
     setState({ kind: 'working' })
-    const { format, piece, sizes } = choices
+    const { format, piece, sizes, made } = choices
     try {
       const wanted = {
         format,
         fineness: read.value,
         piece: pieces.some(({ id }) => id === piece) ? piece : undefined,
+        printed: made === 'printed',
       }
       if (sizes === 'all' && part.variants.length > 0) {
         const { file, bytes, written } = await checks().call('handOffVariants', wanted, part)

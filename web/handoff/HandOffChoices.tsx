@@ -5,6 +5,7 @@ import { ProblemError } from '@makrel/core/problems'
 import { useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
+import { MadeUpFor } from '../workshop/MadeUpFor.tsx'
 
 /** What is handed off, and how. */
 export interface Choices {
@@ -16,8 +17,17 @@ export interface Choices {
   /** what was typed for the fineness */
   readonly own: string
   readonly sizes: 'one' | 'all'
+  /** whether the file makes up for what the printer and the material do */
+  readonly made: 'printed' | 'drawn'
 }
-export const usualChoices: Choices = { format: '3mf', piece: 'all', fineness: '0.02', own: '0.015', sizes: 'one' }
+export const usualChoices: Choices = {
+  format: '3mf',
+  piece: 'all',
+  fineness: '0.02',
+  own: '0.015',
+  sizes: 'one',
+  made: 'printed',
+}
 
 const finenesses = [
   { value: '0.05', label: '0.05 mm — draft' },
@@ -33,7 +43,7 @@ interface Props {
   onChange(change: Partial<Choices>): void
 }
 
-export function HandOffChoices({ choices: { format, piece, fineness, own, sizes }, broken, onChange }: Props) {
+export function HandOffChoices({ choices: { format, piece, fineness, own, sizes, made }, broken, onChange }: Props) {
   const part = usePart((state) => state.part)!
   const pieces = useBuild((state) => state.pieces)
   return (
@@ -95,6 +105,23 @@ export function HandOffChoices({ choices: { format, piece, fineness, own, sizes 
             />
             mm from curve to flat
           </label>
+        </>
+      )}
+      <span className="font-semibold">Sizes</span>
+      <Choice<'printed' | 'drawn'>
+        look="box"
+        label="Sizes"
+        value={made}
+        options={[
+          { value: 'printed', label: 'made up for the printer' },
+          { value: 'drawn', label: 'as drawn' },
+        ]}
+        onChange={(made) => onChange({ made })}
+      />
+      {made === 'printed' && (
+        <>
+          <span />
+          <MadeUpFor />
         </>
       )}
       <span className="font-semibold">Unit</span>

@@ -1,3 +1,4 @@
+import { compensationText } from '@makrel/core/compensation'
 import { handOffTolerance, type Receipt } from '@makrel/core/exchange'
 import { type Finding, worst } from '@makrel/core/proof'
 import { formatLengthWithUnit, formatSize, formatVolume, mmPer, type PartUnit } from '@makrel/core/units'
@@ -16,14 +17,25 @@ export function ReceiptTable({
   readonly current: boolean
 }) {
   const part = usePart((state) => state.part)!
-  const size = [0, 1, 2].map((i) => receipt.max[i]! - receipt.min[i]!)
+  const sizeOf = ({ min, max }: Pick<Receipt, 'min' | 'max'>) =>
+    `${[0, 1, 2].map((i) => formatSize(max[i]! - min[i]!, part.unit)).join(' × ')} ${part.unit}`
+  const { compensation, drawn } = receipt
   const off = Math.abs(receipt.volume - receipt.solidVolume) / receipt.solidVolume
   const rows: readonly (readonly [string, string, boolean?])[] = [
     ['File', receipt.file],
     ...(receipt.variant ? [['Variant', receipt.variant] as const] : []),
     ['Bytes', receipt.bytes.toLocaleString('en')],
     ['Pieces', receipt.pieces.join(', ')],
-    ['Size', `${size.map((mm) => formatSize(mm, part.unit)).join(' × ')} ${part.unit}`, true],
+    [compensation ? 'Size, file' : 'Size', sizeOf(receipt), true],
+    ...(compensation
+      ? [
+          ['Size, drawn', sizeOf(drawn)] as const,
+          [
+            'Made up for',
+            `${compensation.printer}, ${compensation.material}: ${compensationText(compensation, part.unit)}`,
+          ] as const,
+        ]
+      : [['Made up for', 'nothing: as drawn'] as const]),
     ['Surface', receipt.closed ? 'closed' : 'open', receipt.closed],
     [
       'Triangles',
@@ -33,13 +45,14 @@ export function ReceiptTable({
     ['Solids', solidsOf(receipt, part.unit)],
     ['Volume, file', preciseVolume(receipt.volume, part.unit)],
     ['Volume, solid', preciseVolume(receipt.solidVolume, part.unit)],
+    ...(compensation ? [['Volume, drawn', preciseVolume(drawn.volume, part.unit)] as const] : []),
     [
       'Difference',
       `${(off * 100).toFixed(5)} % (allowed ${handOffTolerance.volume * 100} %)`,
       off <= handOffTolerance.volume,
     ],
     ['Volume, true rounds', `${preciseVolume(receipt.trueVolume, part.unit)}, ${receipt.trueWay}`],
-    ['Flats for rounds', percent(receipt.volume / receipt.trueVolume - 1), receipt.warnings.length === 0],
+    ['Flats for rounds', percent(drawn.volume / receipt.trueVolume - 1), receipt.warnings.length === 0],
     ['Fineness', formatLengthWithUnit(receipt.fineness, part.unit)],
     ['Proof, again', proofState(findings)?.text ?? '', worst(findings) === 'pass'],
     ...(receipt.muted.length > 0 ? [['Left out', receipt.muted.join(', ')] as const] : []),

@@ -10,14 +10,17 @@ import { wholeBox } from '../frame/whole.ts'
 import { useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { Chart } from '../ui/Chart.tsx'
+import { Choice } from '../ui/Choice.tsx'
 import { Figures } from '../ui/Figures.tsx'
 import { SidePanel } from '../ui/SidePanel.tsx'
 import { pieceColour } from '../viewport/colours.ts'
+import { MadeUpFor } from '../workshop/MadeUpFor.tsx'
 
 /** The sections of all pieces at one height of one built part. */
 interface Cut {
   readonly of: unknown
   readonly z: number
+  readonly printed: boolean
   readonly sections: readonly PieceSection[]
 }
 
@@ -29,6 +32,8 @@ export function Layers() {
   const [wanted, setWanted] = useState(0)
   const [cut, setCut] = useState<Cut>()
   const [areas, setAreas] = useState<readonly number[]>([])
+  const [made, setMade] = useState<'printed' | 'drawn'>('printed')
+  const printed = made === 'printed'
   const box = wholeBox(pieces)
   const { layerHeight } = part.printer
   const count = box ? layerCount(box.max[2], layerHeight) : 0
@@ -39,21 +44,21 @@ export function Layers() {
     let current = true
     const z = layerMiddle(index, layerHeight)
     void checks()
-      .call('section', { z }, shown)
+      .call('section', { z, printed }, shown)
       .then(
-        (sections) => current && setCut({ of: shown, z, sections }),
+        (sections) => current && setCut({ of: shown, z, printed, sections }),
         () => undefined,
       )
     return () => {
       current = false
     }
-  }, [shown, index, count, layerHeight])
+  }, [shown, index, count, layerHeight, printed])
   useEffect(() => {
     setAreas([])
     if (!shown || count === 0) return
     let current = true
     void checks()
-      .call('areas', { layerHeight, count }, shown)
+      .call('areas', { layerHeight, count, printed }, shown)
       .then(
         (answer) => current && setAreas(answer),
         () => undefined,
@@ -61,11 +66,12 @@ export function Layers() {
     return () => {
       current = false
     }
-  }, [shown, count, layerHeight])
+  }, [shown, count, layerHeight, printed])
 
   const sections = cut?.sections ?? []
   // The picture of the layer before stays until the new one is there; its figures would be taken for the new one's.
-  const figures = cut?.of === shown && cut?.z === layerMiddle(index, layerHeight)
+  const figures =
+    cut !== undefined && cut.of === shown && cut.printed === printed && cut.z === layerMiddle(index, layerHeight)
   const area = sections.reduce((sum, { section }) => sum + section.area, 0)
   const rings = sections.reduce((sum, { section }) => sum + section.rings.length, 0)
   return (
@@ -83,6 +89,22 @@ export function Layers() {
           <p className="mt-1 text-ink-soft">
             Sections through the middle of each layer of {formatLengthWithUnit(layerHeight, part.unit)}.
           </p>
+        </div>
+        <div>
+          <div className="grid grid-cols-[5.75rem_1fr] items-center">
+            <span className="font-semibold">Sizes</span>
+            <Choice<'printed' | 'drawn'>
+              look="box"
+              label="Sizes"
+              value={made}
+              options={[
+                { value: 'printed', label: 'made up for the printer' },
+                { value: 'drawn', label: 'as drawn' },
+              ]}
+              onChange={setMade}
+            />
+          </div>
+          {printed && <MadeUpFor />}
         </div>
         {count > 0 && (
           <>

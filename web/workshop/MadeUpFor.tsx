@@ -1,0 +1,16 @@
+import { compensates, compensationFor, compensationText } from '@makrel/core/compensation'
+import { usePart } from '../state/part.ts'
+
+/** What files and layers make up for, with the printer and the material of the part. */
+export function MadeUpFor() {
+  const part = usePart((state) => state.part)!
+  const compensation = compensationFor(part)
+  const { printer, material } = compensation
+  return (
+    <p className="text-[0.9375rem] text-ink-soft">
+      {compensates(compensation)
+        ? `So that it comes out as drawn on ${printer} with ${material}: ${compensationText(compensation, part.unit)}.`
+        : `${printer} and ${material} have nothing to make up for.`}
+    </p>
+  )
+}

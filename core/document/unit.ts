@@ -1,4 +1,4 @@
-import { fitGaps } from '../fits/index.ts'
+import { besideOf, fitGaps } from '../fits/index.ts'
 import {
   computeMeasures,
   copyNumbers,
@@ -64,7 +64,7 @@ function meansTheSame(one: string, two: string, kind: ExpressionKind, names: Nam
   const read = (text: string) =>
     attempt([], () => {
       if (kind === 'switch') return holds(text, names)
-      return kind === 'any' ? filledTemplate(`{${text}}`, names) : evaluate(text, kind, names).value
+      return kind === 'any' ? filledTemplate(`{${text}}`, names) : evaluate(text, kind, names, besideOf('round')).value
     })
   const [a, b] = [read(one), read(two)]
   if (!a.ok || !b.ok) return false

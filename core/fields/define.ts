@@ -1,3 +1,4 @@
+import type { FitPair } from '../fits/index.ts'
 import type { ValueKind } from '../measures/index.ts'
 import type { Drawn } from '../plane/index.ts'
 import type { ProblemCode, ProblemData } from '../problems/index.ts'
@@ -34,7 +35,8 @@ export interface OutlineText {
 
 /** What a field is worked out with. All of it tells at the field what is wrong, and is undefined then. */
 export interface FieldWorking {
-  number(text: string, kind: ValueKind): number | undefined
+  /** `takes`: what goes into it may have its fit named behind it */
+  number(text: string, kind: ValueKind, takes?: FitPair): number | undefined
   /** words with the expressions in them filled in */
   filled(text: string): string | undefined
   /** what an outline comes to, or those of its regions that are chosen */

@@ -1,5 +1,5 @@
 import type { NumberField } from './kinds/number.ts'
-import type { FieldDefinition } from './registry.ts'
+import type { FieldDefinition, Fields } from './registry.ts'
 import { checkVersions, type Versioned } from './versions.ts'
 
 export { defaultFields, plainDefault } from './defaults.ts'
@@ -60,6 +60,18 @@ export type SentencePart = string | { readonly field: string }
 /** A length that must be more than nothing: what most fields of shapes are. */
 export function size(label: string, standard: string, meaning: string): NumberField & { readonly kind: 'length' } {
   return { kind: 'length', label, default: standard, above: 0, most: 10_000, meaning }
+}
+
+/** The fields of a step: what goes into nothing where it adds has no fit there. */
+export function fieldsWhere(adds: boolean, fields: Fields): Fields {
+  if (!adds) return fields
+  return Object.fromEntries(
+    Object.entries(fields).map(([name, field]) => {
+      if (!isNumberField(field) || !field.takesWhenCut) return [name, field]
+      const { takes: _, ...rest } = field
+      return [name, rest]
+    }),
+  )
 }
 
 export function isNumberField(field: FieldDefinition): field is NumberField {

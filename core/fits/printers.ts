@@ -1,6 +1,12 @@
+import type { Beside } from '../measures/index.ts'
+
 /** The named clearances, from tight to loose. A fit's value is a gap per side, in mm. */
 export const fitNames = ['press', 'snug', 'slide', 'free', 'captive'] as const
 export type FitName = (typeof fitNames)[number]
+
+export function isFitName(word: string): word is FitName {
+  return fitNames.some((name) => name === word)
+}
 
 export const fitMeanings: Readonly<Record<FitName, string>> = {
   press: 'pushed in with force, holds by itself',
@@ -128,6 +134,25 @@ export function fitGaps({ fits }: Pick<Printer, 'fits'>): Readonly<Record<string
       [flatFit(name), fits[name].flat.gap],
     ]),
   )
+}
+
+/**
+ * What a fit's name behind the size of something adds to it that another one goes into: its gap on both sides. Undefined of other words,
+ * and where nothing goes in.
+ */
+export function besideOf(takes: FitPair | undefined): Beside | undefined {
+  if (!takes) return undefined
+  return (word) => {
+    if (!isFitName(word)) return undefined
+    return { name: takes === 'round' ? word : flatFit(word), times: 2 }
+  }
+}
+
+/** The fit in words like "8 slide", where it has one, and what it is beside. */
+export function fitBeside(text: string): { readonly fit: FitName; readonly size: string } | undefined {
+  const [, size, word] = /^(.*\S)\s+([a-z]+)\s*$/s.exec(text) ?? []
+  if (size === undefined || word === undefined || !isFitName(word) || /[-+*/^(,×·÷−]$/.test(size)) return undefined
+  return { fit: word, size }
 }
 
 /** What is said of a gap beside it. */

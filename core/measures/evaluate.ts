@@ -45,6 +45,9 @@ export interface Evaluated {
   readonly uses: readonly string[]
 }
 
+/** What a word behind a size adds to it: a value by name, so many times; undefined of a word that means nothing there. */
+export type Beside = (word: string) => { readonly name: string; readonly times: number } | undefined
+
 const kindDimension: Readonly<Record<ValueKind, Dimension>> = { length, angle, count: plain, ratio: plain }
 
 /** Whether a whole text is a mixed number as it stands on a rule: who measures in inches means one and a quarter by 1-1/4. */
@@ -57,9 +60,12 @@ function isRuled(text: string, kind: ValueKind, names: Names): boolean {
   return kind === 'length' && names.unit === 'in' && isAsOnRule(text)
 }
 
-/** @throws ProblemError naming the offending word by its range */
-export function evaluate(text: string, kind: ValueKind, names: Names): Evaluated {
-  const work = new Evaluation(names)
+/**
+ * `beside` tells what a word behind the size means.
+ * @throws ProblemError naming the offending word by its range
+ */
+export function evaluate(text: string, kind: ValueKind, names: Names, beside?: Beside): Evaluated {
+  const work = new Evaluation(names, false, beside)
   const tree = isRuled(text, kind, names) ? parseExpression(`${text}"`) : parseExpression(text)
   const wanted = kindDimension[kind]
   const raw = work.taken(work.value(tree), tree, wanted)
@@ -119,11 +125,13 @@ class Evaluation {
   readonly impliedLength: Node[] = []
   private readonly names: Names
   private readonly dimensionsOnly: boolean
+  private readonly beside: Beside | undefined
 
   /** `dimensionsOnly`: its numbers do not matter and may be anything. */
-  constructor(names: Names, dimensionsOnly = false) {
+  constructor(names: Names, dimensionsOnly = false, beside?: Beside) {
     this.names = names
     this.dimensionsOnly = dimensionsOnly
+    this.beside = beside
   }
 
   /** A value to calculate with. */
@@ -150,7 +158,31 @@ class Evaluation {
         return this.binary(node)
       case 'call':
         return this.call(node)
+      case 'beside':
+        return this.withWord(node)
     }
+  }
+
+  /** A size with what the word behind it adds. */
+  private withWord({ of, word, end }: Extract<Node, { kind: 'beside' }>): Value {
+    const at: readonly [number, number] = [end - word.length, end]
+    const size = this.taken(this.value(of), of, length)
+    if (this.dimensionsOnly) return size
+    const more = this.beside?.(word)
+    if (!more) {
+      if (this.names.has(word)) throw new ProblemError('word-behind', { name: word }, at)
+      if (of.kind === 'quantity' && of.bare) throw new ProblemError('unknown-unit', { name: word }, at)
+      throw new ProblemError('expression-syntax', { detail: 'an operator is missing between two values' }, at)
+    }
+    this.uses.add(more.name)
+    const each = this.names.resolve(more.name, at)
+    if (!sameDimension(size.dimension, each.dimension))
+      throw new ProblemError(
+        'mixed-kinds',
+        { left: dimensionName(size.dimension), right: dimensionName(each.dimension), operator: word },
+        at,
+      )
+    return { number: size.number + more.times * each.number, dimension: size.dimension, bare: false }
   }
 
   /** `value` as `wanted` where it is a bare number and something with a dimension is wanted. */

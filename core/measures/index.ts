@@ -1,6 +1,7 @@
 export { holds, mapCondition } from './condition.ts'
 export { copyNumbers, withCopyNumbers } from './copyNames.ts'
 export {
+  type Beside,
   type Evaluated,
   evaluate,
   evaluateFree,

@@ -19,6 +19,8 @@ export type Node = (
   | { readonly kind: 'call'; readonly name: string; readonly args: readonly Node[] }
   | { readonly kind: 'negate'; readonly of: Node }
   | { readonly kind: 'binary'; readonly operator: Operator; readonly left: Node; readonly right: Node }
+  /** a word behind a whole expression: "8 slide" */
+  | { readonly kind: 'beside'; readonly of: Node; readonly word: string }
 ) & { readonly start: number; readonly end: number }
 
 export type Operator = '+' | '-' | '*' | '/' | '^'
@@ -176,7 +178,20 @@ function parsed(text: string): Node {
     throw new ProblemError('expression-too-long', { limit: expressionLimits.characters })
   if (nesting(text) > expressionLimits.depth)
     throw new ProblemError('expression-too-deep', { limit: expressionLimits.depth })
-  return simplified(rawTree(withPoints(text)), text)
+  return besideWord(text) ?? simplified(rawTree(withPoints(text)), text)
+}
+
+/** An expression with a word behind it that is no unit; what the word means, its reader knows. */
+function besideWord(text: string): Node | undefined {
+  const [, head, gap, word] = /^(.*[^\s(,+*/^×·÷−-])(\s+)([\p{L}_][\p{L}\p{N}_]*)\s*$/su.exec(text) ?? []
+  if (head === undefined || gap === undefined || word === undefined || isUnit(word) || word === 'pi') return undefined
+  const of = parsed(head)
+  if (of.kind === 'beside')
+    throw new ProblemError('expression-syntax', { detail: 'an operator is missing between two values' }, [
+      of.end - of.word.length,
+      of.end,
+    ])
+  return { kind: 'beside', of, word, start: of.start, end: head.length + gap.length + word.length }
 }
 
 /**

@@ -43,7 +43,7 @@ const shownStep: Readonly<Record<PartUnit, string>> = { mm: '0.001', in: '0.0001
 function lengthened(node: Node, text: string, unit: PartUnit): Insertion[] {
   const inBrackets = text[node.start] === '('
   if (node.kind === 'quantity' && !inBrackets) return [{ at: node.end, text: `${mark}${unit}` }]
-  if (node.kind === 'negate') return lengthened(node.of, text, unit)
+  if (node.kind === 'negate' || node.kind === 'beside') return lengthened(node.of, text, unit)
   if (node.kind === 'binary' && (node.operator === '+' || node.operator === '-'))
     return [...lengthened(node.left, text, unit), ...lengthened(node.right, text, unit)]
   return [

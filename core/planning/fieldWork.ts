@@ -10,6 +10,7 @@ import {
   type OutlineText,
   plainDefault,
 } from '../fields/index.ts'
+import { besideOf, type FitPair } from '../fits/index.ts'
 import { evaluate, filledTemplate, holds, type Names, type ValueKind } from '../measures/index.ts'
 import { withRegions } from '../outline/index.ts'
 import type { OffsetValue, PlaceValues } from '../place/index.ts'
@@ -78,7 +79,7 @@ export class FieldWork {
 
   private working(path: Path): FieldWorking {
     return {
-      number: (text, kind) => this.number(text, kind, path),
+      number: (text, kind, takes) => this.number(text, kind, path, takes),
       filled: (text) => this.attempted(path, () => filledTemplate(text, this.names)),
       outline: (chosen) => this.outline(chosen, path),
       asset: (hash) => this.sources.asset(hash),
@@ -113,8 +114,8 @@ export class FieldWork {
     return this.field(field, text, path) as number | undefined
   }
 
-  private number(text: string, kind: ValueKind, path: Path): number | undefined {
-    return this.attempted(path, () => evaluate(text, kind, this.names).value)
+  private number(text: string, kind: ValueKind, path: Path, takes?: FitPair): number | undefined {
+    return this.attempted(path, () => evaluate(text, kind, this.names, besideOf(takes)).value)
   }
 
   /** Whether a step's condition holds; one that cannot be read leaves the step in. */

@@ -12,7 +12,7 @@ import {
   type Step,
   type TreatmentStep,
 } from '../document/index.ts'
-import { type AnyValues, AssetValue, type Fields, type Versioned } from '../fields/index.ts'
+import { type AnyValues, AssetValue, type Fields, fieldsWhere, type Versioned } from '../fields/index.ts'
 import { fitGaps, type Printer } from '../fits/index.ts'
 import { type JointDefinition, jointOf } from '../joints/index.ts'
 import {
@@ -325,6 +325,8 @@ function resolveBody(
   const present = !step.mute && counting.condition(step.when, path)
   const counts = (repeats ?? []).map(({ definition, values }) => definition.count(values as never))
 
+  const adds = operation?.material === 'more'
+  const fitted = shape && { ...shape, fields: fieldsWhere(adds, shape.fields) }
   let varies = false
   const resolvedCopy = (index: number) => {
     const own = outer === names || step.repeats.length > 0
@@ -335,7 +337,7 @@ function resolveBody(
       : outer
     const work = new FieldWork(numbered, sources)
     const values = shape
-      ? work.fields('shape', shape, step.fields, path)
+      ? work.fields('shape', fitted ?? shape, step.fields, path)
       : step.kind === 'shape'
         ? undefined
         : work.fields('bundle', { fields: scaleFields }, step.fields, path)

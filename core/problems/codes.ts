@@ -24,6 +24,8 @@ export const problemTexts = {
   'too-small': '{label} must be {bound} or more; this is {value}.',
   'not-above': '{label} must be more than {bound}; this is {value}.',
   'too-large': '{label} must be {bound} or less; this is {value}.',
+  'word-behind':
+    '“{name}” stands behind a value: an operator is missing, or it names a fit where nothing goes in. A fit can stand behind the size of a hole.',
   'word-in-arithmetic': '“{word}” is text, not a number; use pick(…) to give each choice its value.',
   'words-unordered': '“{word}” is text: compare it with = or ≠.',
   'pick-unlike': 'There are {given} choices and {values} values; give one value for each.',

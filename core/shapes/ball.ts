@@ -32,7 +32,7 @@ export const ball = defineShape({
   operation: 'add',
   seat: 'stands',
   fields: {
-    diameter: size('Diameter', '20', 'Diameter of the ball.'),
+    diameter: { ...size('Diameter', '20', 'Diameter of the ball.'), takes: 'round', takesWhenCut: true },
     form: {
       kind: 'choice',
       label: 'How much of it',

@@ -29,7 +29,7 @@ export const bar = defineShape({
   seat: 'stands',
   deep: 'height',
   fields: {
-    diameter: size('Diameter', '10', 'Diameter at the foot.'),
+    diameter: { ...size('Diameter', '10', 'Diameter at the foot.'), takes: 'round', takesWhenCut: true },
     height: size('Length', '20', 'Length along its axis.'),
     form: {
       kind: 'choice',
@@ -53,7 +53,14 @@ export const bar = defineShape({
       choices: { solid: 'solid', tube: 'hollow' },
       meaning: 'A hollow bar is a tube, open at both ends.',
     },
-    bore: { kind: 'length', label: 'Bore', default: '5', above: 0, meaning: 'Inside diameter of a tube.' },
+    bore: {
+      kind: 'length',
+      label: 'Bore',
+      default: '5',
+      above: 0,
+      takes: 'round',
+      meaning: 'Inside diameter of a tube.',
+    },
   },
   quick: ['diameter', 'height'],
   sentence: (v) => [

@@ -40,7 +40,7 @@ export const hole = defineShape({
   operation: 'cut',
   seat: 'enters',
   fields: {
-    diameter: size('Diameter', '5', 'Diameter of the hole; a pin of this size enters it.'),
+    diameter: { ...size('Diameter', '5', 'Diameter of the hole; a pin of this size enters it.'), takes: 'round' },
     reach: reachField,
     depth: depthField,
     mouth: {
@@ -50,7 +50,7 @@ export const hole = defineShape({
       choices: { plain: 'plain', countersink: 'countersunk', counterbore: 'counterbored' },
       meaning: 'The form of its mouth, for the head of a screw.',
     },
-    head: size('Head diameter', '10', 'Diameter of the countersink or counterbore at the face.'),
+    head: { ...size('Head diameter', '10', 'Diameter of the countersink or counterbore at the face.'), takes: 'round' },
     headDepth: size('Head depth', '4', 'Depth of the counterbore.'),
     angle: {
       kind: 'angle',

@@ -44,8 +44,8 @@ export const plate = defineShape({
   seat: 'stands',
   deep: 'height',
   fields: {
-    width: size('Width', '40', 'Size from left to right.'),
-    depth: size('Depth', '30', 'Size from front to back.'),
+    width: { ...size('Width', '40', 'Size from left to right.'), takes: 'flat', takesWhenCut: true },
+    depth: { ...size('Depth', '30', 'Size from front to back.'), takes: 'flat', takesWhenCut: true },
     height: size('Height', '5', 'Thickness, away from the face it stands on.'),
     corners: {
       kind: 'choice',

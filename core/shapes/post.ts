@@ -17,8 +17,12 @@ export const post = defineShape({
   seat: 'stands',
   deep: 'height',
   fields: {
-    length: size('Length', '30', 'Length over all, from left to right.'),
-    width: size('Width', '10', 'Size from front to back, and diameter of its ends.'),
+    length: { ...size('Length', '30', 'Length over all, from left to right.'), takes: 'flat', takesWhenCut: true },
+    width: {
+      ...size('Width', '10', 'Size from front to back, and diameter of its ends.'),
+      takes: 'flat',
+      takesWhenCut: true,
+    },
     height: size('Height', '10', 'Height of the post.'),
   },
   quick: ['length', 'width', 'height'],

@@ -55,7 +55,7 @@ export const prism = defineShape({
   deep: 'height',
   fields: {
     sides: { kind: 'count', label: 'Sides', default: '6', least: 3, most: 64, meaning: 'Number of its sides.' },
-    size: size('Size', '13', 'Size across its flats or across its corners.'),
+    size: { ...size('Size', '13', 'Size across its flats or across its corners.'), takes: 'flat', takesWhenCut: true },
     across: {
       kind: 'choice',
       label: 'Measured across',

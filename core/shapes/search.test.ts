@@ -25,6 +25,8 @@ it('takes over the values typed behind the name', () => {
   expect(first('plate 2 in 30')?.fields).toMatchObject({ width: '2 in', depth: '30' })
   expect(first('hole 5.3')?.fields).toMatchObject({ diameter: '5.3', reach: 'through' })
   expect(first('hole ⌀5.3 8')?.fields).toMatchObject({ diameter: '5.3', depth: '8', reach: 'blind' })
+  expect(first('hole 8 slide 3')?.fields).toMatchObject({ diameter: '8 slide', depth: '3', reach: 'blind' })
+  expect(first('slot 20 snug 6 slide')?.fields).toMatchObject({ length: '20 snug', width: '6 slide' })
   expect(first('round hole screw')?.fields).toMatchObject({ diameter: 'screw' })
 })
 

@@ -1,6 +1,7 @@
 import type { FieldTexts, Place, ShapeStep } from '../document/index.ts'
 import { onBed } from '../document/index.ts'
-import { defaultFields, lettersOff, matched, typedValues, versionOf } from '../fields/index.ts'
+import { defaultFields, isNumberField, lettersOff, matched, typedValues, versionOf } from '../fields/index.ts'
+import { isFitName } from '../fits/index.ts'
 import { restFor } from '../operations/index.ts'
 import type { PartUnit } from '../units/index.ts'
 import type { NamedForm, QuickField, ShapeDefinition } from './define.ts'
@@ -86,11 +87,17 @@ function quickFields(shape: ShapeDefinition, form: NamedForm | undefined, rest: 
   const values = typedValues(rest)
   if (form?.take) return form.take(values)
   const fields: Record<string, string> = {}
-  for (const [i, each] of quick.entries()) {
-    const value = values[i]
+  let at = 0
+  for (const each of quick) {
+    const value = values[at++]
     if (value === undefined) break
     const { field, with: others } = typeof each === 'string' ? { field: each, with: {} } : each
-    Object.assign(fields, others, { [field]: value })
+    // "hole 8 slide 3": a fit's name goes with the size before it.
+    const own = shape.fields[field]
+    const next = values[at]
+    const isFit = own && isNumberField(own) && own.takes && next !== undefined && isFitName(next)
+    if (isFit) at++
+    Object.assign(fields, others, { [field]: isFit ? `${value} ${next}` : value })
   }
   return fields
 }

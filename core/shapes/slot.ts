@@ -43,8 +43,8 @@ export const slot = defineShape({
   operation: 'cut',
   seat: 'enters',
   fields: {
-    length: size('Length', '20', 'Length over all, from left to right.'),
-    width: size('Width', '5', 'Size from front to back; a pin of this size slides in it.'),
+    length: { ...size('Length', '20', 'Length over all, from left to right.'), takes: 'flat' },
+    width: { ...size('Width', '5', 'Size from front to back; a pin of this size slides in it.'), takes: 'flat' },
     ends: {
       kind: 'choice',
       label: 'Ends',

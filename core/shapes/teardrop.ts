@@ -27,7 +27,7 @@ export const teardrop = defineShape({
   seat: 'enters',
   knowsUp: true,
   fields: {
-    diameter: size('Diameter', '6', 'Diameter of the hole; a pin of this size enters it.'),
+    diameter: { ...size('Diameter', '6', 'Diameter of the hole; a pin of this size enters it.'), takes: 'round' },
     roof: {
       kind: 'choice',
       label: 'Roof',

@@ -1,5 +1,5 @@
 import { type BodyStep, type FieldTexts, findBody, type SameStep, type TreatmentStep } from '@makrel/core/document'
-import type { AnyValues, SentencePart } from '@makrel/core/fields'
+import { type AnyValues, fieldsWhere, type SentencePart } from '@makrel/core/fields'
 import { operations, restFor, type Treatment } from '@makrel/core/operations'
 import { type ResolvedStep, scaleFields, scaleSentence } from '@makrel/core/planning'
 import type { Problem } from '@makrel/core/problems'
@@ -101,7 +101,7 @@ function BodySentence({ part, step, worked, plan, problems, more, focus }: Worke
       )}
       {shape && (
         <Sentence
-          fields={shape.fields}
+          fields={fieldsWhere(addsMaterial(step), shape.fields)}
           texts={step.fields}
           parts={more ? rest : commonParts(rest, shape.fields, step.fields)}
           names={names}

@@ -1,8 +1,10 @@
+import { besideOf, type FitPair, fitBeside } from '@makrel/core/fits'
 import { evaluate, type Names, type ValueKind } from '@makrel/core/measures'
 import { attempt } from '@makrel/core/problems'
 import { formatLength, formatNumber, type PartUnit } from '@makrel/core/units'
 import { useEffect, useId, useLayoutEffect, useRef, useState } from 'react'
 import { flushSync } from 'react-dom'
+import { FitNote } from './FitNote.tsx'
 
 interface Props {
   readonly label: string
@@ -11,6 +13,8 @@ interface Props {
   readonly names: Names
   /** `final` ends one act of typing: later changes are undone apart from it */
   onChange(text: string, final: boolean): void
+  /** another part goes into it: a fit may be named behind its size */
+  readonly takes?: FitPair | undefined
   /** takes the keyboard as soon as it is shown or this becomes true */
   readonly autoFocus?: boolean
   readonly onAutoFocused?: () => void
@@ -24,7 +28,7 @@ interface Props {
  * and the last one that could be read stays in force until the field is left; then what was there before is in force again.
  * Escape takes all of it back.
  */
-export function ValueField({ label, kind, text, names, onChange, autoFocus, onAutoFocused, fault }: Props) {
+export function ValueField({ label, kind, text, names, takes, onChange, autoFocus, onAutoFocused, fault }: Props) {
   const [draft, setDraft] = useState<string>()
   const [focused, setFocused] = useState(false)
   const before = useRef(text)
@@ -32,7 +36,8 @@ export function ValueField({ label, kind, text, names, onChange, autoFocus, onAu
   const input = useRef<HTMLInputElement>(null)
   const messageId = useId()
   const shownText = draft ?? text
-  const read = attempt([], () => evaluate(shownText, kind, names))
+  const beside = besideOf(takes)
+  const read = attempt([], () => evaluate(shownText, kind, names, beside))
   const message = read.ok || draft === undefined ? undefined : read.problem.text
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: the text of the moment is meant
@@ -56,7 +61,7 @@ export function ValueField({ label, kind, text, names, onChange, autoFocus, onAu
 
   const type = (next: string) => {
     setDraft(next)
-    if (attempt([], () => evaluate(next, kind, names)).ok) onChange(next, false)
+    if (attempt([], () => evaluate(next, kind, names, beside)).ok) onChange(next, false)
   }
   const settle = () => {
     setDraft(undefined)
@@ -86,7 +91,7 @@ export function ValueField({ label, kind, text, names, onChange, autoFocus, onAu
         data-named={!focused && read.ok && read.value.uses.length > 0}
         spellCheck={false}
         autoComplete="off"
-        value={focused || draft !== undefined ? shownText : reading(text, kind, names)}
+        value={focused || draft !== undefined ? shownText : reading(text, kind, names, takes)}
         onFocus={() => {
           if (focused) return
           before.current = text
@@ -121,6 +126,7 @@ export function ValueField({ label, kind, text, names, onChange, autoFocus, onAu
           }
         }}
       />
+      {focused && takes && read.ok && <FitNote text={shownText} takes={takes} names={names} />}
       {message && (
         <span
           id={messageId}
@@ -141,10 +147,12 @@ function stepSize(kind: ValueKind, unit: PartUnit, times: number): number {
 }
 
 /** How a value reads when it is not being typed: "wall 6", "10 + wall / 2 = 13" is shortened to its number. */
-export function reading(text: string, kind: ValueKind, names: Names): string {
-  const read = attempt([], () => evaluate(text, kind, names))
+export function reading(text: string, kind: ValueKind, names: Names, takes?: FitPair): string {
+  const read = attempt([], () => evaluate(text, kind, names, besideOf(takes)))
   if (!read.ok) return text
   const shown = shownValue(read.value.value, kind, names.unit)
+  const fitted = takes && fitBeside(text)
+  if (fitted) return `${reading(fitted.size, kind, names)} ${fitted.fit} = ${shown}`
   const only = read.value.uses.length === 1 && text.trim() === read.value.uses[0]
   return only ? `${text.trim()} ${shown}` : shown
 }

@@ -3,6 +3,7 @@ import type {
   ChoiceField,
   FieldDefinition,
   FieldKind,
+  NumberField,
   OutlineField,
   SectionsField,
 } from '@makrel/core/fields'
@@ -69,7 +70,8 @@ export function editorOf(kind: FieldKind): ComponentType<EditorProps> {
 
 function NumberEditor({ definition, text, names, fault, autoFocus, onAutoFocused, onChange }: EditorProps) {
   const typed = { label: definition.label, text, fault, autoFocus, onAutoFocused }
-  return <ValueField {...typed} kind={definition.kind as ValueKind} names={names} onChange={onChange} />
+  const { takes } = definition as NumberField
+  return <ValueField {...typed} kind={definition.kind as ValueKind} takes={takes} names={names} onChange={onChange} />
 }
 
 function WordsEditor({

@@ -29,6 +29,12 @@ describe('how a value reads', () => {
     ['4', 'count', '4'],
     ['wal', 'length', 'wal'],
   ] as const)('%s as a %s: %s', (text, kind, shown) => expect(reading(text, kind, names)).toBe(shown))
+  it('is its size, its fit and what they come to where another part goes in', () => {
+    expect(reading('8 slide', 'length', names, 'round')).toBe('8 slide = 8.4')
+    expect(reading('wall  slide ', 'length', names, 'round')).toBe('wall 6 slide = 6.4')
+    expect(reading('8 slide', 'length', names)).toBe('8 slide')
+    expect(reading('8 + slide', 'length', names, 'round')).toBe('8.2')
+  })
 })
 
 describe('where it is measured from', () => {

@@ -171,7 +171,7 @@ function Value({
   readonly open: boolean
   onOpen(open: boolean): void
 }) {
-  const { target, label, form, valueKind, text, value } = dimension
+  const { target, label, form, valueKind, takes, text, value } = dimension
   const shown = !target
     ? formatSize(value, unit)
     : `${form === 'diameter' ? '⌀' : form === 'radius' ? 'R' : ''}${shownValue(value, valueKind, unit)}`
@@ -207,6 +207,7 @@ function Value({
       <ValueField
         label={label}
         kind={valueKind}
+        takes={takes}
         text={text}
         names={names}
         autoFocus

@@ -1,5 +1,6 @@
 import { type BodyStep, type Edit, findStep, hasBody, type Offset, type Part } from '@makrel/core/document'
 import { type FieldDefinition, isNumberField, type PlaneValue, planeText, planeTextOf } from '@makrel/core/fields'
+import type { FitPair } from '@makrel/core/fits'
 import type { ValueKind } from '@makrel/core/measures'
 import {
   add,
@@ -49,6 +50,7 @@ export interface DrawnDimension {
   /** mm to go that way before the line stands off, to be clear of what it measures on */
   readonly clear?: number
   readonly valueKind: ValueKind
+  readonly takes?: FitPair | undefined
   /** text as typed, or the value itself (mm) where it only reads */
   readonly text?: string
   readonly value: number
@@ -357,6 +359,7 @@ function shapeDimension(
     key: `${id}.${dimension.field}`,
     label: field.label,
     valueKind: isNumberField(field) ? field.kind : 'length',
+    takes: isNumberField(field) ? field.takes : undefined,
     text,
     value,
     target: { kind: 'field', id, field: dimension.field } as const,

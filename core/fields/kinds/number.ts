@@ -1,3 +1,4 @@
+import type { FitPair } from '../../fits/index.ts'
 import type { ValueKind } from '../../measures/index.ts'
 import { type FieldBase, type FieldKindDefinition, type FieldWorking, refersToNothing } from '../define.ts'
 
@@ -8,6 +9,10 @@ export interface NumberField extends FieldBase {
   readonly least?: number
   readonly above?: number
   readonly most?: number
+  /** another part goes into it: a fit may be named behind its size, which is added on both sides */
+  readonly takes?: FitPair
+  /** where that is so only of a step that takes material away */
+  readonly takesWhenCut?: boolean
 }
 
 export function numberKind(kind: ValueKind): FieldKindDefinition<NumberField, number> {
@@ -15,7 +20,7 @@ export function numberKind(kind: ValueKind): FieldKindDefinition<NumberField, nu
     mapExpressions: (text, change) => change(text, kind),
     mapReferences: refersToNothing,
     resolve(definition, text, working) {
-      const value = working.number(text, kind)
+      const value = working.number(text, kind, definition.takes)
       return value === undefined || !withinBounds(definition, value, working) ? undefined : value
     },
   }

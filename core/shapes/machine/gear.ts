@@ -124,9 +124,9 @@ export const gear = defineShape({
       choices: boreForms,
       meaning: 'How it sits on its shaft.',
     },
-    hole: size('Bore size', '5', 'Diameter of the bore, or its size across flats.'),
-    flat: size('Over the flat', '4.5', 'From the flat to the round opposite it.'),
-    keyWidth: size('Keyway width', '2', 'Width of the keyway.'),
+    hole: { ...size('Bore size', '5', 'Diameter of the bore, or its size across flats.'), takes: 'round' },
+    flat: { ...size('Over the flat', '4.5', 'From the flat to the round opposite it.'), takes: 'round' },
+    keyWidth: { ...size('Keyway width', '2', 'Width of the keyway.'), takes: 'flat' },
     keyDepth: size('Keyway depth', '1', 'How far the keyway reaches beyond the round of the bore.'),
     pressure: {
       kind: 'angle',

@@ -1,5 +1,7 @@
+export * from './internal.ts'
 export * from './involute.ts'
 export * from './pair.ts'
-export * from './profile.ts'
+export { gearRing, tipCorner, tipRadius } from './profile.ts'
+export * from './rack.ts'
 export * from './root.ts'
 export * from './teeth.ts'

@@ -1,5 +1,6 @@
+import { innerRadius, outerRadius } from './internal.ts'
 import { inv, inverseInv } from './involute.ts'
-import { tipRadius } from './profile.ts'
+import { flankEnd, tipRadius } from './profile.ts'
 import { rootOf } from './root.ts'
 import { basePitch, type Teeth, toothSizes } from './teeth.ts'
 
@@ -53,6 +54,47 @@ export function pairAt(one: Teeth, two: Teeth, distance: number): GearPair {
     clearance: [distance - tipA - b.root, distance - tipB - a.root],
     interferes: [lowest(reachA, b.base) < rootOf(two).form - 1e-9, lowest(reachB, a.base) < rootOf(one).form - 1e-9],
     hunting: divisor(one.count, two.count) === 1,
+  }
+}
+
+/** The distance at which a gear runs in an opening without play but for what is thinner (ISO 21771, 5.3, with an internal gear). @throws Error where it cannot */
+export function closeInside(gear: Teeth, opening: Teeth): number {
+  const { pressure } = toothSizes(gear)
+  const more = opening.count - gear.count
+  if (more <= 0) throw new Error('the ring must have more teeth')
+  const working = inverseInv(
+    inv(pressure) + (2 * (opening.shift - gear.shift) * Math.tan(pressure)) / (gear.module * more),
+  )
+  return (((gear.module * more) / 2) * Math.cos(pressure)) / Math.cos(working)
+}
+
+/** How a gear runs in an opening at a distance of their axes, mm. @throws Error below that at which they could touch */
+export function insideAt(gear: Teeth, opening: Teeth, distance: number): GearPair {
+  const [a, b] = [toothSizes({ ...gear, relief: undefined }), toothSizes(opening)]
+  const cosine = (b.base - a.base) / distance
+  if (!(b.base > a.base && cosine < 1)) throw new Error('their base circles meet at this distance')
+  const pressure = Math.acos(cosine)
+  const along = distance * Math.sin(pressure)
+  const inner = innerRadius(opening)
+  const tip = tipRadius(gear)
+  const reach = Math.sqrt(tip ** 2 - a.base ** 2)
+  const nearest = Math.sqrt(inner ** 2 - b.base ** 2)
+  const run = a.base / Math.cos(pressure)
+  const backlash =
+    2 * (b.base / Math.cos(pressure)) * b.halfAngle(b.base / Math.cos(pressure)) - 2 * run * a.halfAngle(run)
+  const lowest = nearest - along < 0 ? 0 : Math.hypot(a.base, nearest - along)
+  return {
+    ...{
+      distance,
+      pressure,
+      ratio: opening.count / gear.count,
+      contact: (reach - nearest + along) / basePitch(gear),
+      backlash,
+    },
+    clearance: [outerRadius(opening) - distance - tip, inner - distance - a.root],
+    // The tip of the gear may reach out past where the flanks of the ring end in their round.
+    interferes: [Math.hypot(b.base, reach + along) > flankEnd(opening) + 1e-9, lowest < rootOf(gear).form - 1e-9],
+    hunting: divisor(gear.count, opening.count) === 1,
   }
 }
 

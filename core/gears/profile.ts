@@ -15,17 +15,81 @@ export function tipRadius(teeth: Teeth): number {
  * curves, and its flats no farther than `fineness` mm from them; those of flanks and tips lie within the teeth.
  */
 export function gearRing(teeth: Teeth, fineness: number): Ring {
-  const { halfAngle } = toothSizes(teeth)
   const root = rootOf(teeth)
-  const [tip, pitch] = [tipRadius(teeth), (2 * Math.PI) / teeth.count]
-  const space = (radius: number): SpacePoint => ({ radius, beside: pitch / 2 - halfAngle(radius) })
-  // By the square root: an involute leaves its base circle straight outward, and bends most there.
-  const reach = Math.sqrt(tip - root.form)
-  const flank = sampled((share) => space(root.form + (share * reach) ** 2), fineness)
+  const { flank, over } = upperHalf(teeth, root.form, fineness)
   const round = sampled(root.at, fineness)
   // From the middle of a space to the middle of the next tooth.
   const half = [...arc(root.at(0).radius, 0, root.floor, fineness), ...round, ...flank.slice(1)]
-  const over = arc(tip, space(tip).beside, pitch / 2, fineness)
+  return ringOf(teeth.count, half, over)
+}
+
+/** One half of a tooth above a radius: its flank, and what is over that up to the middle of its tip. */
+export function upperHalf(teeth: Teeth, from: number, fineness: number) {
+  const { halfAngle } = toothSizes(teeth)
+  const [tip, pitch] = [tipRadius(teeth), (2 * Math.PI) / teeth.count]
+  const space = (radius: number): SpacePoint => ({ radius, beside: pitch / 2 - halfAngle(radius) })
+  const corner = roundedTip(teeth, from)
+  const end = corner ? corner.from : tip
+  // By the square root: an involute leaves its base circle straight outward, and bends most there.
+  const reach = Math.sqrt(end - from)
+  const flank = sampled((share) => space(from + (share * reach) ** 2), fineness)
+  if (!corner) return { flank, over: arc(tip, space(tip).beside, pitch / 2, fineness) }
+  const { centre, radius } = corner
+  const beside = pitch / 2 - centre.beside
+  const start = Math.atan2(
+    end * Math.sin(space(end).beside - beside),
+    end * Math.cos(space(end).beside - beside) - centre.radius,
+  )
+  const round = sampled((share) => {
+    const turn = start * (1 - share)
+    const [x, y] = [centre.radius + radius * Math.cos(turn), radius * Math.sin(turn)]
+    return { radius: Math.hypot(x, y), beside: beside + Math.atan2(y, x) }
+  }, fineness)
+  return { flank: [...flank, ...round.slice(1)], over: arc(tip, beside, pitch / 2, fineness) }
+}
+
+/**
+ * The round between flank and tip, where there is one: its middle, seen from the middle of the tooth, lies on the involute that runs by its
+ * radius within the flank, and so much below the tip; along the line that both involutes are square to, the flank is so much
+ * farther from the base circle. No larger than that both rounds of a tooth meet.
+ */
+function roundedTip(teeth: Teeth, from: number) {
+  const { round = 0, relief } = teeth
+  if (!(round > 0) || relief) return undefined
+  const { base, halfAngle } = toothSizes(teeth)
+  const tip = tipRadius(teeth)
+  const at = (radius: number) => {
+    const middle = Math.max(base, tip - radius)
+    const touch = Math.hypot(base, Math.sqrt(middle ** 2 - base ** 2) + radius)
+    return { centre: { radius: middle, beside: halfAngle(middle) - radius / base }, from: touch, radius }
+  }
+  const fits = (radius: number) => at(radius).centre.beside >= 0 && tip - radius > Math.max(base, from)
+  if (fits(round)) return at(round)
+  let [low, high] = [0, round]
+  for (let i = 0; i < 60; i++) {
+    const middle = (low + high) / 2
+    if (fits(middle)) low = middle
+    else high = middle
+  }
+  return low > 1e-6 ? at(low) : undefined
+}
+
+/** Where a tooth ends to its side: the middle of the round there, seen from the middle of the tooth, or its sharp corner. */
+export function tipCorner(teeth: Teeth): SpacePoint & { readonly round: number } {
+  const corner = roundedTip(teeth, 0)
+  if (corner) return { ...corner.centre, round: corner.radius }
+  const tip = tipRadius(teeth)
+  return { radius: tip, beside: toothSizes(teeth).halfAngle(tip), round: 0 }
+}
+
+/** The radius that flanks reach up to, below the round of the tip. */
+export function flankEnd(teeth: Teeth): number {
+  return roundedTip(teeth, 0)?.from ?? tipRadius(teeth)
+}
+
+/** An outline of so many teeth, from half a space and flank, and half a tip. */
+export function ringOf(count: number, half: readonly SpacePoint[], over: readonly SpacePoint[]): Ring {
+  const pitch = (2 * Math.PI) / count
   const points: [number, number][] = []
   const put = ({ radius, beside }: SpacePoint, middle: number, side: 1 | -1) => {
     const angle = middle + side * beside
@@ -33,7 +97,7 @@ export function gearRing(teeth: Teeth, fineness: number): Ring {
     const last = points.at(-1)
     if (!last || Math.hypot(point[0] - last[0], point[1] - last[1]) > 1e-9) points.push(point)
   }
-  for (let i = 0; i < teeth.count; i++) {
+  for (let i = 0; i < count; i++) {
     const middle = (i + 0.5) * pitch
     for (const point of half.toReversed()) put(point, middle, -1)
     for (const point of half) put(point, middle, 1)
@@ -46,7 +110,7 @@ export function gearRing(teeth: Teeth, fineness: number): Ring {
 }
 
 /** Points on an arc from one angle to another; none where it has no length, but its start. */
-function arc(radius: number, from: number, to: number, fineness: number): SpacePoint[] {
+export function arc(radius: number, from: number, to: number, fineness: number): SpacePoint[] {
   const turn = Math.abs(to - from)
   const step = 2 * Math.acos(Math.max(0.5, 1 - fineness / radius))
   const count = Math.max(1, Math.ceil(turn / step))

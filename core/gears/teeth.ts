@@ -19,6 +19,8 @@ export interface Teeth {
   readonly fillet: number
   /** how much thinner each tooth is along the pitch circle */
   readonly thinner: number
+  /** the corners at the tip are rounded by so much */
+  readonly round?: number
   /** flanks stand back by so much at the tip, from `from` up (a radius), so that teeth meet softly */
   readonly relief?: { readonly amount: number; readonly from: number } | undefined
 }

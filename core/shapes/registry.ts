@@ -16,6 +16,8 @@ import { heart } from './heart.ts'
 import { hole } from './hole.ts'
 import { mesh } from './imported/mesh.ts'
 import { gear } from './machine/gear.ts'
+import { rack } from './machine/rack.ts'
+import { ringGear } from './machine/ringGear.ts'
 import { plate } from './plate.ts'
 import { polyhedron } from './polyhedron.ts'
 import { post } from './post.ts'
@@ -49,6 +51,8 @@ const all = [
   slot,
   teardrop,
   gear,
+  ringGear,
+  rack,
   extrude,
   cutout,
   revolve,

@@ -1,42 +1,41 @@
 import { size } from '../../fields/index.ts'
 import {
-  acrossAxis,
   gearRing,
-  isoProfile,
-  leastShift,
+  openingOf,
+  openingRing,
   pointedAt,
   rootOf,
   type Teeth,
+  tipCorner,
   tipRadius,
   toothSizes,
 } from '../../gears/index.ts'
-import { type Ring, type Scope, type Solid, segmentsFor } from '../../kernel/index.ts'
+import type { Ring } from '../../kernel/index.ts'
 import type { Vec3 } from '../../place/index.ts'
-import { flatsInUse } from '../../plane/index.ts'
-import { defineShape } from '../define.ts'
+import { defineShape, type ShapeContext } from '../define.ts'
 import { diameterAt, heightBeside } from '../dimensions.ts'
-import { skinned } from '../drawn/skin.ts'
 import { circleEdge } from '../edges.ts'
 import { bottomFace, roundFace, topFace } from '../faces.ts'
 import { surfacesOf } from '../surfaces.ts'
 import { type Bore, boreForms, boreReach, boreRing, impossibleBore } from './bores.ts'
+import {
+  endingAs,
+  runningAs,
+  shiftText,
+  sizedBy,
+  type ToothValues,
+  teethOf,
+  toothAt,
+  toothCount,
+  toothForm,
+  toothName,
+  toothRun,
+  turnAt,
+  twisted,
+  twistOf,
+} from './teeth.ts'
 
-interface Values extends Bore {
-  readonly teeth: number
-  readonly sized: 'module' | 'diametral' | 'circular'
-  readonly module: number
-  readonly perInch: number
-  readonly pitch: number
-  readonly height: number
-  readonly run: 'straight' | 'helical' | 'herringbone'
-  readonly helix: number
-  readonly hand: 'right' | 'left'
-  readonly pressure: number
-  readonly shift: number
-  readonly play: number
-}
-
-const inch = 25.4
+interface Values extends Bore, ToothValues {}
 
 /** A gear with involute teeth about the z axis, the middle of a tooth to the right of its lower face. */
 export const gear = defineShape({
@@ -54,68 +53,17 @@ export const gear = defineShape({
   seat: 'stands',
   deep: 'height',
   fields: {
-    teeth: { kind: 'count', label: 'Teeth', default: '24', least: 5, most: 400, meaning: 'Number of its teeth.' },
-    sized: {
-      kind: 'choice',
-      label: 'Tooth size by',
-      default: 'module',
-      choices: { module: 'module', diametral: 'diametral pitch', circular: 'circular pitch' },
-      meaning: 'What the size of its teeth is given by. Gears that run together have the same.',
-    },
-    module: {
-      kind: 'length',
-      label: 'Module',
-      default: '1.5',
-      above: 0,
-      most: 100,
-      meaning: 'Pitch diameter for each tooth, across the teeth.',
-    },
-    perInch: {
-      kind: 'ratio',
-      label: 'Teeth per inch',
-      default: '16',
-      above: 0,
-      most: 500,
-      meaning: 'Teeth for each inch of the pitch diameter.',
-    },
-    pitch: {
-      kind: 'length',
-      label: 'Pitch',
-      default: '5',
-      above: 0,
-      most: 300,
-      meaning: 'From one tooth to the next along the pitch circle.',
-    },
+    ...toothCount,
     height: size('Width', '8', 'Of its teeth, along its axis.'),
-    run: {
-      kind: 'choice',
-      label: 'Teeth run',
-      default: 'straight',
-      choices: { straight: 'straight', helical: 'aslant', herringbone: 'as a herringbone' },
-      meaning: 'Along the axis, on a helix, or on one and back again.',
-    },
-    helix: {
-      kind: 'angle',
-      label: 'Helix angle',
-      default: '20',
-      least: 1,
-      most: 45,
-      meaning: 'Of the teeth to the axis, on the pitch circle.',
-    },
-    hand: {
-      kind: 'choice',
-      label: 'Hand',
-      default: 'right',
-      choices: { right: 'right-hand', left: 'left-hand' },
-      meaning: 'Which way the teeth turn as they rise; gears on parallel axes have opposite hands.',
-    },
+    ...toothRun,
     play: {
       kind: 'length',
       label: 'Play',
       default: '0.1',
       least: 0,
       most: 5,
-      meaning: 'How much thinner each tooth is, along the pitch circle; a fit by name follows the printer.',
+      meaning:
+        'How much thinner each tooth is along the pitch circle, or where it cuts, how much wider its room; a fit by name follows the printer.',
     },
     bore: {
       kind: 'choice',
@@ -128,39 +76,21 @@ export const gear = defineShape({
     flat: { ...size('Over the flat', '4.5', 'From the flat to the round opposite it.'), takes: 'round' },
     keyWidth: { ...size('Keyway width', '2', 'Width of the keyway.'), takes: 'flat' },
     keyDepth: size('Keyway depth', '1', 'How far the keyway reaches beyond the round of the bore.'),
-    pressure: {
-      kind: 'angle',
-      label: 'Pressure angle',
-      default: '20',
-      least: 10,
-      most: 35,
-      meaning: 'How far the flanks lean, on the pitch circle. Gears that run together have the same.',
-      rare: true,
-    },
-    shift: {
-      kind: 'ratio',
-      label: 'Profile shift',
-      default: '0',
-      least: -1,
-      most: 1.5,
-      meaning: 'How far the teeth are moved outward, in modules: small gears get stronger, and are not undercut.',
-      rare: true,
-    },
+    ...toothForm,
   },
   quick: ['teeth', 'module', 'height'],
   sentence: (v) => [
     'gear of',
     { field: 'teeth' },
     'teeth,',
-    { field: 'sized' },
-    { field: { module: 'module', diametral: 'perInch', circular: 'pitch' }[v.sized] },
+    ...sizedBy(v),
     ',',
     { field: 'height' },
-    'wide, teeth',
-    { field: 'run' },
-    ...(v.run === 'straight' ? [] : ['at', { field: 'helix' }, { field: 'hand' }]),
+    'wide',
+    ...runningAs(v),
     ', play',
     { field: 'play' },
+    ...endingAs(v),
     ', with',
     { field: 'bore' },
     ...(v.bore === 'none' ? [] : [{ field: 'hole' }]),
@@ -211,7 +141,7 @@ export const gear = defineShape({
         at: (p, n) => {
           if (Math.abs(n[2]) > 0.9) return n[2] > 0 ? 'top' : 'bottom'
           if (inner > 0 && Math.hypot(p[0], p[1]) < (inner + root) / 2) return 'bore'
-          return toothName(Math.round((Math.atan2(p[1], p[0]) - turnAt(v, p[2])) / ((2 * Math.PI) / v.teeth)), v.teeth)
+          return toothAt(v, p)
         },
       },
     )
@@ -226,12 +156,13 @@ export const gear = defineShape({
       ? [diameterAt('hole', -Math.PI / 4, v.hole, v.height)]
       : []),
   ],
-  prism: (v, { fineness }) =>
-    v.run === 'straight' ? { low: 0, high: v.height, rings: () => ringsOf(v, fineness) } : undefined,
-  solid(v, { scope, fineness }) {
-    if (v.run === 'straight') return scope.extrude(ringsOf(v, fineness), v.height)
-    const teeth = twisted(scope, v, fineness)
-    const bore = boreRing(v, fineness)
+  prism: (v, context) =>
+    v.run === 'straight' ? { low: 0, high: v.height, rings: () => ringsOf(v, context) } : undefined,
+  solid(v, context) {
+    const { scope, fineness, cuts } = context
+    if (v.run === 'straight') return scope.extrude(ringsOf(v, context), v.height)
+    const teeth = twisted(scope, v, outlineOf(v, context), fineness)
+    const bore = cuts ? undefined : boreRing(v, fineness)
     if (!bore) return teeth
     const through = scope.placed(scope.extrude([bore], v.height + 2), {
       origin: [0, 0, -1],
@@ -243,71 +174,25 @@ export const gear = defineShape({
   },
 })
 
-/** mm */
-function moduleOf({ sized, module, perInch, pitch }: Values): number {
-  return sized === 'module' ? module : sized === 'diametral' ? inch / perInch : pitch / Math.PI
-}
-
-function teethOf(v: Values): Teeth {
-  const { teeth: count, pressure, shift, play: thinner } = v
-  const helix = v.run === 'straight' ? 0 : v.helix
-  return acrossAxis({ count, module: moduleOf(v), pressure, helix, shift, thinner, ...isoProfile })
-}
-
 const shown = (mm: number) => Math.round(mm * 100) / 100
 
-/** Rounded up, so that it does what it says. */
-function shiftText(teeth: Teeth): number {
-  return Math.ceil((leastShift(teeth) / teeth.module) * 100) / 100
+/** Where it takes material away it leaves an internal gear, and no bore. */
+function outlineOf(v: Values, { cuts, fineness }: Pick<ShapeContext, 'cuts' | 'fineness'>): Ring {
+  const teeth = teethOf(v)
+  return cuts ? openingRing(openingOf(teeth, v.play), fineness) : gearRing(teeth, fineness)
 }
 
-function ringsOf(v: Values, fineness: number): Ring[] {
-  const bore = boreRing(v, fineness)
-  return [gearRing(teethOf(v), fineness), ...(bore ? [bore.toReversed()] : [])]
-}
-
-/** Of each tooth, from the middle of the space before it to that of the space behind it: counted from the right, counter-clockwise. */
-function toothName(i: number, count = Infinity): string {
-  return `tooth ${(count === Infinity ? i : ((i % count) + count) % count) + 1}`
-}
-
-/** How far a section is turned, rad. */
-function turnAt(v: Values, z: number): number {
-  return twistOf(v) * (v.run === 'herringbone' ? 1 - Math.abs(1 - (2 * z) / v.height) : z / v.height)
-}
-
-/** How far the teeth turn from the lower face to the upper one, or to the middle of a herringbone, rad. */
-function twistOf(v: Values): number {
-  if (v.run === 'straight') return 0
-  const long = v.run === 'herringbone' ? v.height / 2 : v.height
-  const turn = (long * Math.tan((v.helix * Math.PI) / 180)) / toothSizes(teethOf(v)).pitch
-  return v.hand === 'right' ? turn : -turn
-}
-
-function twisted(scope: Scope, v: Values, fineness: number): Solid {
-  const ring = gearRing(teethOf(v), fineness)
-  const [turn, both] = [twistOf(v), v.run === 'herringbone']
-  const far = tipRadius(teethOf(v))
-  const steps = flatsInUse((segmentsFor(far, fineness) * Math.abs(turn)) / (2 * Math.PI))
-  const section = (rad: number, z: number) => turnedBy(ring, rad).map(([x, y]): Vec3 => [x, y, z])
-  const count = both ? 2 * steps : steps
-  const sections = Array.from({ length: count + 1 }, (_, k) => {
-    const share = both ? 1 - Math.abs(1 - k / steps) : k / steps
-    return section(turn * share, (v.height * k) / count)
-  })
-  return skinned(scope, { flat: [ring], lastFlat: [turnedBy(ring, both ? 0 : turn)], sections, fineness })
-}
-
-function turnedBy(ring: Ring, rad: number): Ring {
-  const [c, s] = [Math.cos(rad), Math.sin(rad)]
-  return ring.map(([x, y]) => [c * x - s * y, s * x + c * y] as const)
+function ringsOf(v: Values, context: Pick<ShapeContext, 'cuts' | 'fineness'>): Ring[] {
+  const bore = context.cuts ? undefined : boreRing(v, context.fineness)
+  return [outlineOf(v, context), ...(bore ? [bore.toReversed()] : [])]
 }
 
 /** How far a section that is not turned reaches in a direction, about the axis. */
 function across(teeth: Teeth, rad: number): number {
-  const [tip, pitch] = [tipRadius(teeth), (2 * Math.PI) / teeth.count]
-  const off = Math.abs(rad - pitch * Math.round(rad / pitch)) - toothSizes(teeth).halfAngle(tip)
-  return off <= 0 ? tip : tip * Math.cos(off)
+  const pitch = (2 * Math.PI) / teeth.count
+  const { radius, beside, round } = tipCorner(teeth)
+  const off = Math.abs(rad - pitch * Math.round(rad / pitch)) - beside
+  return round + radius * Math.cos(Math.max(0, off))
 }
 
 /** How far it reaches in a level direction, over all of its width. */

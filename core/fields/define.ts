@@ -3,6 +3,7 @@ import type { ValueKind } from '../measures/index.ts'
 import type { Drawn } from '../plane/index.ts'
 import type { ProblemCode, ProblemData } from '../problems/index.ts'
 import type { AssetValue } from './kinds/asset.ts'
+import type { StepValue } from './kinds/step.ts'
 
 /** What all kinds of field have in common. */
 export interface FieldBase {
@@ -42,6 +43,8 @@ export interface FieldWorking {
   /** what an outline comes to, or those of its regions that are chosen */
   outline(chosen: OutlineText): Drawn | undefined
   asset(hash: string): AssetValue | undefined
+  /** a step by its id, where it is sound; of a joint's piece where a side is given */
+  step(id: string, side?: 0 | 1): StepValue | undefined
   tell<Code extends ProblemCode>(code: Code, data: ProblemData<Code>): undefined
 }
 

@@ -47,6 +47,7 @@ function resolved(field: FieldDefinition, text: string): unknown {
     filled: (each) => filledTemplate(each, names),
     outline: ({ outline }) => (outline === 'clip' ? clip : undefined),
     asset: (hash) => (hash === 'f00d' ? housing : undefined),
+    step: (id) => (id === 'wheel' ? { id, shape: 'gear', adds: true, values: {} } : undefined),
     tell(code, data) {
       said = problemText(code, data)
       return undefined

@@ -40,6 +40,7 @@ export {
   planeTextOf,
 } from './kinds/plane.ts'
 export { type Section, type SectionsField, sectionsText, sectionTexts } from './kinds/sections.ts'
+export type { StepField, StepValue } from './kinds/step.ts'
 export type { TextField } from './kinds/text.ts'
 export {
   type AnyValues,

@@ -9,6 +9,7 @@ import { numberKind } from './kinds/number.ts'
 import { outline } from './kinds/outline.ts'
 import { plane } from './kinds/plane.ts'
 import { sections } from './kinds/sections.ts'
+import { step } from './kinds/step.ts'
 import { text } from './kinds/text.ts'
 
 /** All kinds of field, by the word that a definition names them with. */
@@ -28,6 +29,7 @@ export const fieldKinds = {
   faces,
   faceSizes,
   plane,
+  step,
 }
 
 type Kinds = typeof fieldKinds

@@ -98,6 +98,16 @@ export function insideAt(gear: Teeth, opening: Teeth, distance: number): GearPai
   }
 }
 
+/** How many teeth more touch at once because they lean, over the width that both have (ISO 21771, 5.5.3); `module` across the axis. */
+export function overlapOf(
+  widths: readonly [number, number],
+  { helix, module, run }: { readonly helix: number; readonly module: number; readonly run: string },
+): number {
+  if (run === 'straight') return 0
+  const width = Math.min(...widths) / (run === 'herringbone' ? 2 : 1)
+  return (width * Math.tan((helix * Math.PI) / 180)) / (Math.PI * module)
+}
+
 function divisor(a: number, b: number): number {
   return b === 0 ? a : divisor(b, a % b)
 }

@@ -12,6 +12,29 @@ export interface JointSolids {
   readonly adds: readonly [readonly Solid[], readonly Solid[]]
 }
 
+/** Something to know of a joint, with what it comes to in words. */
+export interface Fact {
+  readonly label: string
+  readonly text: string
+}
+
+export interface Judged {
+  readonly facts: readonly Fact[]
+  readonly faults: readonly { readonly detail: string; readonly rank: 'fault' | 'warning' | 'advice' }[]
+}
+
+/** A joint that turns two steps together. `second`: where the second one stands in the frame of the first. */
+export interface Between<V = never> {
+  steps(values: V): readonly [first: string, second: string]
+  /** Where both pieces have moved to with the freedoms at these positions, in the frame of the first step. */
+  motions(values: V, second: Frame, positions: readonly number[]): readonly [Frame, Frame]
+  /** The positions at which the piece of one side has moved so. */
+  positions(values: V, second: Frame, side: 0 | 1, motion: Frame): readonly number[]
+  judged(values: V, second: Frame): Judged
+  /** Where the second step would run as it should, in the frame of the first: moved straight from where it is, and turned about its axis. */
+  settled(values: V, second: Frame): Frame | undefined
+}
+
 export interface JointDefinition<F extends Fields = Fields> extends Versioned {
   readonly kind: string
   readonly label: string
@@ -27,6 +50,8 @@ export interface JointDefinition<F extends Fields = Fields> extends Versioned {
   solids(values: ValuesOf<F>, context: { readonly scope: Scope; readonly fineness: number }): JointSolids
   /** In which ways the second piece can move, any number of them; none for what holds two pieces together. */
   freedoms(values: ValuesOf<F>): readonly Freedom[]
+  /** For a joint between two steps, one in each of its pieces: it stands in the frame of the first, and adds nothing. */
+  readonly between?: Between<ValuesOf<F>>
   /** Where the second piece stands with each freedom at a position: a motion in the joint's frame. */
   motion(values: ValuesOf<F>, positions: readonly number[]): Frame
 }

@@ -1,2 +1,2 @@
-export { defineJoint, type JointDefinition, type JointSolids } from './define.ts'
+export { type Between, defineJoint, type Fact, type JointDefinition, type JointSolids } from './define.ts'
 export { jointOf, joints } from './registry.ts'

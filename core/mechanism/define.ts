@@ -9,6 +9,8 @@ export interface Freedom {
   readonly to: number
   /** where it stands as printed */
   readonly printed: number
+  /** what comes back after so much need be looked at only so far */
+  readonly period?: number
 }
 
 /** A joint as the mechanism sees it. */
@@ -19,6 +21,12 @@ export interface MovingJoint {
   /** where it stands as printed, in the bed's frame */
   readonly frame: Frame
   readonly freedoms: readonly Freedom[]
+  /** of one that turns both of its pieces together, about axes that stand still; all in the joint's own frame */
+  readonly together?: {
+    motions(positions: readonly number[]): readonly [Frame, Frame]
+    /** the positions at which the piece of one side has moved so */
+    positions(side: 0 | 1, motion: Frame): readonly number[]
+  }
   /** Where the second piece is against the first, in the joint's own frame; the world at the printed positions. */
   motion(positions: readonly number[]): Frame
 }

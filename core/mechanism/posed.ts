@@ -15,16 +15,43 @@ const h = 1e-4
  * to.
  */
 export function posed(pieces: readonly string[], joints: readonly MovingJoint[], wanted: Positions): Pose {
-  const { tree, closing } = hanging(pieces, joints)
-  const start: Positions = Object.fromEntries(
+  const asked: Positions = Object.fromEntries(
     joints.map(({ id, freedoms }) => [
       id,
       freedoms.map(({ from, to, printed }, i) => Math.min(to, Math.max(from, wanted[id]?.[i] ?? printed))),
     ]),
   )
-  const positions = closing.length === 0 ? start : closed(pieces, joints, tree, closing, start, wanted)
-  const motions = moved(pieces, tree, positions)
+  const coupled = joints.filter(({ together }) => together)
+  const others = joints.filter(({ together }) => !together)
+  const turned = turnedTogether(coupled, asked, wanted)
+  const start = { ...asked, ...turned.positions }
+  const { tree, closing } = hanging(pieces, others, turned.motions)
+  const positions = closing.length === 0 ? start : closed(pieces, others, tree, closing, start, wanted, turned.motions)
+  const motions = moved(pieces, tree, positions, turned.motions)
   return { motions, positions, off: offOf(closing, motions, positions) }
+}
+
+type Motions = ReadonlyMap<string, Frame>
+
+/** Where pieces stand that joints turn together, as wheels do: from a joint whose position is wanted on, each turns the next. */
+function turnedTogether(coupled: readonly MovingJoint[], asked: Positions, wanted: Positions) {
+  const motions = new Map<string, Frame>()
+  const positions: Record<string, readonly number[]> = {}
+  const rest = [...coupled].sort((a, b) => Number(b.id in wanted) - Number(a.id in wanted))
+  while (rest.length > 0) {
+    const next = rest.findIndex(({ pieces }) => pieces.some((piece) => motions.has(piece)))
+    const joint = rest.splice(Math.max(0, next), 1)[0]!
+    const { id, frame, pieces, together } = joint
+    const side = motions.has(pieces[0]) ? 0 : 1
+    const driver = motions.get(pieces[side])
+    const own = driver && compose(compose(inverse(frame), driver), frame)
+    positions[id] = own ? together!.positions(side, own) : asked[id]!
+    together!.motions(positions[id]!).forEach((motion, i) => {
+      const piece = pieces[i as 0 | 1]
+      if (!motions.has(piece)) motions.set(piece, compose(compose(frame, motion), inverse(frame)))
+    })
+  }
+  return { motions, positions }
 }
 
 interface Link {
@@ -35,12 +62,14 @@ interface Link {
 }
 
 /** Which joints carry pieces, in the order in which they do, and which close loops. */
-function hanging(pieces: readonly string[], joints: readonly MovingJoint[]) {
+function hanging(pieces: readonly string[], joints: readonly MovingJoint[], turned: Motions) {
   const tree: Link[] = []
   const used = new Set<MovingJoint>()
-  const reached = new Set<string>()
-  for (const ground of pieces) {
-    if (reached.has(ground)) continue
+  // What wheels turn stands where they turn it; what it is held by stays, and follows.
+  const reached = new Set<string>(turned.keys())
+  const grounds = [...pieces].sort((a, b) => Number(turned.has(a)) - Number(turned.has(b)))
+  for (const ground of grounds) {
+    if (reached.has(ground) && !turned.has(ground)) continue
     reached.add(ground)
     const open = [ground]
     for (let by = open.shift(); by !== undefined; by = open.shift())
@@ -58,8 +87,13 @@ function hanging(pieces: readonly string[], joints: readonly MovingJoint[]) {
   return { tree, closing: between }
 }
 
-function moved(pieces: readonly string[], tree: readonly Link[], positions: Positions): Map<string, Frame> {
-  const motions = new Map<string, Frame>(pieces.map((piece) => [piece, world]))
+function moved(
+  pieces: readonly string[],
+  tree: readonly Link[],
+  positions: Positions,
+  turned: Motions,
+): Map<string, Frame> {
+  const motions = new Map<string, Frame>(pieces.map((piece) => [piece, turned.get(piece) ?? world]))
   for (const { joint, moves, by } of tree) {
     const own = carried(joint, positions[joint.id]!)
     motions.set(moves, compose(motions.get(by)!, joint.pieces[1] === moves ? own : inverse(own)))
@@ -93,6 +127,7 @@ function closed(
   closing: readonly MovingJoint[],
   start: Positions,
   wanted: Positions,
+  turned: Motions,
 ): Positions {
   const free = joints.flatMap(({ id, freedoms }) =>
     freedoms.flatMap(({ from, to }, i) => (wanted[id]?.[i] === undefined ? [{ id, i, from, to }] : [])),
@@ -104,7 +139,7 @@ function closed(
   }
   const residuals = (x: readonly number[]) => {
     const positions = at(x)
-    const motions = moved(pieces, tree, positions)
+    const motions = moved(pieces, tree, positions, turned)
     return closing.flatMap((joint) => residualOf(joint, motions, positions))
   }
   let x = free.map(({ id, i }) => start[id]![i]!)

@@ -9,6 +9,7 @@ import {
   fieldKind,
   type OutlineText,
   plainDefault,
+  type StepValue,
 } from '../fields/index.ts'
 import { besideOf, type FitPair } from '../fits/index.ts'
 import { evaluate, filledTemplate, holds, type Names, type ValueKind } from '../measures/index.ts'
@@ -30,8 +31,9 @@ export interface ResolvedRepeat {
 export interface FieldSources {
   outline(id: string): ResolvedOutline | undefined
   asset(hash: string): AssetValue | undefined
+  step(id: string, side?: 0 | 1): StepValue | undefined
 }
-const noSources: FieldSources = { outline: () => undefined, asset: () => undefined }
+const noSources: FieldSources = { outline: () => undefined, asset: () => undefined, step: () => undefined }
 
 /** Computes the expressions of one step or joint and collects what goes wrong, so that all of it is told at once. */
 export class FieldWork {
@@ -83,6 +85,7 @@ export class FieldWork {
       filled: (text) => this.attempted(path, () => filledTemplate(text, this.names)),
       outline: (chosen) => this.outline(chosen, path),
       asset: (hash) => this.sources.asset(hash),
+      step: (id, side) => this.sources.step(id, side),
       tell: (code, data) => {
         this.problems.push(problem(code, path, data))
         return undefined

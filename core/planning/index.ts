@@ -17,6 +17,7 @@ export {
 } from './operand.ts'
 export type { ResolvedOutline } from './outlines.ts'
 export { type PlacedJoint, type Plan, type PlannedPiece, planPart } from './plan.ts'
+export { poseOf, type StandingJoint } from './pose.ts'
 export {
   noReadings,
   type ReadRow,

@@ -1,5 +1,6 @@
 import { type BodyStep, contentOf, hasBody, isBundle, type Piece, referencesOf, type Step } from '../document/index.ts'
 import type { AnyValues } from '../fields/index.ts'
+import type { Between, Fact } from '../joints/index.ts'
 import {
   type Box,
   compose,
@@ -57,6 +58,10 @@ export interface Plan {
 export interface PlacedJoint {
   readonly seating: Seating
   readonly frame: Frame
+  /** of a joint between two steps: where the second stands in the frame of the first */
+  readonly second?: Frame
+  /** what there is to know of it */
+  readonly facts?: readonly Fact[]
 }
 
 /** Places every step, in the order of the sheet; `made`: what is known of the faces that treatments made. */
@@ -168,6 +173,13 @@ class Planning {
       if (!definition || !values || !place || !this.seats.told(joint, path)) continue
       const seating = this.seats.seating(joint.place.on, [...path, 'place', 'on'])
       if (!seating) continue
+      if (definition.between) {
+        guarded(path, this.problems, () => {
+          const between = this.between(definition.between!, values, path)
+          if (between) found.set(joint.id, { seating, ...between })
+        })
+        continue
+      }
       guarded(path, this.problems, () => {
         const reach: SupportFunction = (d) => boxReach(definition.box(values as never), d)
         const frame = this.seats.standing(joint.place, place, seating, reach, 'on-underside')
@@ -177,6 +189,16 @@ class Planning {
       })
     }
     return found
+  }
+
+  /** A joint between two steps stands in the frame of the first one. */
+  private between(of: Between, values: AnyValues, path: readonly string[]): Omit<PlacedJoint, 'seating'> | undefined {
+    const [one, two] = of.steps(values as never).map((id) => this.seats.geometry.get(id)?.frame)
+    if (!one || !two) return undefined
+    const second = compose(inverse(one), two)
+    const { facts, faults } = of.judged(values as never, second)
+    for (const { detail, rank } of faults) this.problems.push(problem('joint-told', path, { detail }, { rank }))
+    return { frame: one, second, facts }
   }
 
   /** The copies of a bundle whose content differs from one to the next: an operand each. */

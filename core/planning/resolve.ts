@@ -3,6 +3,7 @@ import {
   type BundleStep,
   type FieldKindOf,
   type FieldOwner,
+  findStep,
   flattened,
   hasBody,
   isBundle,
@@ -160,7 +161,7 @@ export function resolvePart(
   const problems: Problem[] = measures.rows.flatMap((row) => (row.problem ? [row.problem] : []))
   const steps = new Map<string, ResolvedStep>()
   for (const piece of part.pieces) resolveSteps(piece.steps, known, undefined, steps)
-  const joints = new Map(part.joints.map((joint) => [joint.id, resolveJoint(joint, part, measures.names)]))
+  const joints = new Map(part.joints.map((joint) => [joint.id, resolveJoint(joint, part, measures.names, steps)]))
   for (const outline of known.outlines.all()) problems.push(...outline.allProblems)
   for (const resolved of [...steps.values(), ...joints.values()]) problems.push(...resolved.problems)
   return { part, printer: part.printer, measures, outlines: known.outlines, steps, joints, problems }
@@ -262,7 +263,7 @@ function resolveStep(
   outer: Names = names,
 ): ResolvedStep {
   const used = new Map<string, ResolvedOutline | undefined>()
-  const sources: FieldSources = {
+  const sources: Pick<FieldSources, 'outline' | 'asset'> = {
     outline(id) {
       const found = outlines.get(id)
       used.set(id, found)
@@ -275,7 +276,7 @@ function resolveStep(
 
 function resolveTreatment(
   step: TreatmentStep,
-  sources: FieldSources,
+  sources: Partial<FieldSources>,
   used: ResolvedStep['used'],
   names: Names,
 ): ResolvedStep {
@@ -309,7 +310,7 @@ function unknownOperation({ id, operation }: Step): Problem {
 function resolveBody(
   step: BodyStep,
   names: Names,
-  sources: FieldSources,
+  sources: Partial<FieldSources>,
   used: ResolvedStep['used'],
   outer: Names,
 ): ResolvedStep {
@@ -361,9 +362,17 @@ function resolveBody(
   return { ...plain, copies, problems }
 }
 
-function resolveJoint(joint: Joint, part: Part, names: Names): ResolvedJoint {
+function resolveJoint(joint: Joint, part: Part, names: Names, steps: ReadonlyMap<string, ResolvedStep>): ResolvedJoint {
   const path = ['joints', joint.id]
-  const work = new FieldWork(names)
+  const work = new FieldWork(names, {
+    step(id, side) {
+      const pieces = side === undefined ? part.pieces : part.pieces.filter((piece) => piece.id === joint.pieces[side])
+      if (!pieces.some((piece) => findStep({ ...part, pieces: [piece] }, id))) return undefined
+      const { shape, operation, values, present } = steps.get(id) ?? {}
+      if (!shape || !values || !present) return undefined
+      return { id, shape: shape.kind, adds: operation?.material === 'more', values }
+    },
+  })
   const known = jointOf(joint.kind)
   const definition = soundVersion(joint, known, path, work.problems)
   if (!known) work.problems.push(problem('joint-unknown', path, { kind: joint.kind }, { rank: 'warning' }))

@@ -130,6 +130,10 @@ export const problemTexts = {
   'bundle-empty': 'This bundle adds nothing: it must begin with a step that adds.',
   'same-missing': 'The step that this one copies must come earlier in the sheet and be built.',
   'too-many-triangles': 'This would need {count} flats round; choose a coarser fineness.',
+  'step-choose': '{label}: choose one.',
+  'step-missing': '{label}: what was chosen is not there, or has a problem of its own; choose another one.',
+  'step-unlike': '{label}: nothing like that can be here; choose another one.',
+  'joint-told': '{detail}',
   'joint-pieces': 'A joint ties two different pieces of this part.',
   'step-failed':
     'This could not be worked out ({detail}), and is left out; change the value that was edited last, or undo it.',

@@ -1,6 +1,7 @@
 import type { Kernel } from '../kernel/index.ts'
 import { world } from '../place/index.ts'
-import { poseOf, type TwiceBuilt } from '../solids/index.ts'
+import { poseOf } from '../planning/index.ts'
+import type { TwiceBuilt } from '../solids/index.ts'
 import { sharedVolume, trueGap } from './gap.ts'
 
 /** The two pieces of a joint with its freedoms at these positions. */

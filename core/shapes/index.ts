@@ -1,6 +1,7 @@
 export * from './define.ts'
 export type { ShapeEdge } from './edges.ts'
 export { type ImportedMesh, importedMesh } from './imported/importedMesh.ts'
+export { shareAt, type ToothValues, teethOf, turnAt, wayOf } from './machine/teeth.ts'
 export { shapeOf, shapes } from './registry.ts'
 export { allNames, type Found, findShapes, nearestNames, newStep } from './search.ts'
 export * from './surfaces.ts'

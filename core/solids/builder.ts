@@ -7,6 +7,7 @@ import {
   readSolids,
   readsSolids,
   type SolidReadings,
+  type StandingJoint,
   toldIn,
   treatmentsStoodOn,
   usesSolids,
@@ -16,7 +17,7 @@ import {
 import { type Problem, problem } from '../problems/index.ts'
 import { type Entry, SolidCache } from './cache.ts'
 import { type BuildOptions, Combining, type Making } from './combining.ts'
-import { type BuiltJoint, madeJoints, withJoints } from './jointed.ts'
+import { madeJoints, withJoints } from './jointed.ts'
 import type { Owner } from './named.ts'
 import { contentOf, holdsStep, withHeld, withoutStep } from './operands.ts'
 import { solidsToRead } from './readSolid.ts'
@@ -37,7 +38,7 @@ export interface BuiltPiece {
 
 export interface Built extends WorkedPart {
   readonly pieces: readonly BuiltPiece[]
-  readonly joints: readonly BuiltJoint[]
+  readonly joints: readonly StandingJoint[]
   /** what was read off the solids */
   readonly solidReadings: SolidReadings
   /** those of the worked part, and those that only building finds */

@@ -3,14 +3,14 @@ import type { Part, Step } from '../document/index.ts'
 import { isNumberField } from '../fields/index.ts'
 import { joints } from '../joints/index.ts'
 import { Sketch } from '../outline/index.ts'
-import { workOut } from '../planning/index.ts'
+import { poseOf, workOut } from '../planning/index.ts'
 import { proofOf } from '../proof/index.ts'
 import { readouts } from '../readouts/index.ts'
 import { repeats } from '../repeats/index.ts'
 import { shapes } from '../shapes/index.ts'
 import { onFace, partOf, repeat, step, testKernel } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
-import { Builder, poseOf, renderMeshOf } from './index.ts'
+import { Builder, renderMeshOf } from './index.ts'
 
 const kernel = await testKernel()
 afterEach(() => {

@@ -1,20 +1,12 @@
-import type { Joint, Piece } from '../document/index.ts'
-import { type MovingJoint, type Pose, type Positions, posed } from '../mechanism/index.ts'
+import type { Piece } from '../document/index.ts'
 import { whenAsked } from '../naming/index.ts'
-import { type Frame, world } from '../place/index.ts'
-import type { Plan, ResolvedPart } from '../planning/index.ts'
-import { type Problem, problemFrom, tried } from '../problems/index.ts'
+import type { Plan, ResolvedPart, StandingJoint } from '../planning/index.ts'
+import { type Problem, problemFrom } from '../problems/index.ts'
 import type { Entry } from './cache.ts'
 import type { Making } from './combining.ts'
 import { jointNames } from './surfaceNames.ts'
 
-export interface BuiltJoint {
-  readonly joint: Joint
-  /** where its own frame stands, in the bed's frame */
-  readonly frame: Frame
-}
-
-export interface JointSides extends BuiltJoint {
+export interface JointSides extends StandingJoint {
   readonly sides: readonly { readonly piece: string; readonly cut: Entry; readonly add: Entry }[]
 }
 
@@ -28,8 +20,12 @@ export function madeJoints(
 ): JointSides[] {
   const out: JointSides[] = []
   for (const { joint, definition, values } of joints.values()) {
-    const frame = plan.joints.get(joint.id)?.frame
+    const { frame, second } = plan.joints.get(joint.id) ?? {}
     if (!definition || !values || !frame) continue
+    if (definition.between) {
+      out.push({ joint, frame, second, sides: [] })
+      continue
+    }
     try {
       const key = `joint|${joint.id}|${JSON.stringify([joint.kind, values, fineness, frame])}`
       const sides = ([0, 1] as const).map((side) => {
@@ -80,26 +76,4 @@ export function withJoints(
     problems.push(problemFrom(error, ['pieces', piece.id]))
     return own
   }
-}
-
-/** Where all pieces stand with some joints at positions of their travel. One that cannot tell how it moves does not. */
-export function poseOf(
-  built: { readonly resolved: ResolvedPart; readonly joints: readonly BuiltJoint[] },
-  positions: Positions,
-): Pose {
-  const moving = built.joints.flatMap(({ joint, frame }): MovingJoint[] => {
-    const { definition, values } = built.resolved.joints.get(joint.id) ?? {}
-    if (!definition || !values) return []
-    const freedoms = tried(() => definition.freedoms(values as never)) ?? []
-    const motion = (at: readonly number[]) => {
-      const own = tried(() => definition.motion(values as never, at))
-      return own && [...own.origin, ...own.u, ...own.v].every(Number.isFinite) ? own : world
-    }
-    return [{ id: joint.id, pieces: joint.pieces, frame, freedoms, motion }]
-  })
-  return posed(
-    built.resolved.part.pieces.map(({ id }) => id),
-    moving,
-    positions,
-  )
 }

@@ -12,7 +12,7 @@ import {
 import { sameThing } from '@makrel/core/fits'
 import type { Kernel, Solid } from '@makrel/core/kernel'
 import { layerAreas, sectionAt } from '@makrel/core/layers'
-import { readSolids } from '@makrel/core/planning'
+import { poseOf, readSolids } from '@makrel/core/planning'
 import { type Finding, proofOf, swingAt } from '@makrel/core/proof'
 import {
   Builder,
@@ -20,7 +20,6 @@ import {
   figuresOf,
   Measurer,
   measuringFineness,
-  poseOf,
   solidsToRead,
   type TwiceBuilt,
 } from '@makrel/core/solids'

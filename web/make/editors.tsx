@@ -17,6 +17,7 @@ import { EdgesEditor } from './EdgesEditor.tsx'
 import { FaceSizesEditor, FacesEditor } from './FacesEditor.tsx'
 import { AxisChoice, OutlineChoice, SectionsEditor } from './OutlineFields.tsx'
 import { PlaneEditor } from './PlaneEditor.tsx'
+import { StepChoice } from './StepChoice.tsx'
 import { TextField } from './TextField.tsx'
 import { ValueField } from './ValueField.tsx'
 import { withSides } from './words.ts'
@@ -62,6 +63,7 @@ const editors: Readonly<Record<FieldKind, ComponentType<EditorProps<never>>>> = 
   faces: FacesEditor,
   faceSizes: FaceSizesEditor,
   plane: PlaneEditor,
+  step: StepChoice,
 }
 
 export function editorOf(kind: FieldKind): ComponentType<EditorProps> {

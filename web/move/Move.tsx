@@ -1,14 +1,16 @@
-import { type Joint, onBed } from '@makrel/core/document'
+import { type Joint, onBed, type Part } from '@makrel/core/document'
 import { defaultFields } from '@makrel/core/fields'
-import { joints } from '@makrel/core/joints'
+import { type JointDefinition, joints } from '@makrel/core/joints'
 import type { Freedom } from '@makrel/core/mechanism'
 import { levelSides } from '@makrel/core/place'
+import { poseOf } from '@makrel/core/planning'
 import { tried } from '@makrel/core/problems'
 import { formatLengthWithUnit, formatNumber } from '@makrel/core/units'
-import { useState } from 'react'
+import { Fragment, useState } from 'react'
 import { newId } from '../ids.ts'
 import { PlacePhrase } from '../make/PlacePhrase.tsx'
 import { Sentence, sentenceParts } from '../make/Sentence.tsx'
+import { stepsFor } from '../make/StepChoice.tsx'
 import { seatOptions } from '../make/seats.ts'
 import { useBuild, useWorked } from '../state/build.ts'
 import { sayDone } from '../state/done.ts'
@@ -20,6 +22,7 @@ import { ProblemLines } from '../ui/ProblemLines.tsx'
 import { SidePanel } from '../ui/SidePanel.tsx'
 import { Viewport } from '../viewport/Viewport.tsx'
 import { SwingChart } from './SwingChart.tsx'
+import { settlingEdits } from './settle.ts'
 import { type Swing, useSwing } from './swing.ts'
 
 /** Joints between pieces, and their travel with the gap at every position. */
@@ -34,7 +37,9 @@ export function Move() {
   const positions = freedoms.map(({ printed }, i) => (joint && stands[joint.id]?.[i]) ?? printed)
   const swing = useSwing(joint, positions, Math.min(over, Math.max(0, freedoms.length - 1)))
   const moved = freedoms.some(({ printed }, i) => positions[i] !== printed)
-  const motions = swing.here?.motions
+  const worked = useWorked()
+  // At once where they can be worked out here; the gap follows from its worker.
+  const motions = joint && worked ? motionsOf(worked, joint.id, positions) : undefined
   return (
     <main className="flex min-h-0 flex-1">
       <div className="relative min-w-0 flex-1">
@@ -81,27 +86,32 @@ export function Move() {
   )
 }
 
+/** Where all pieces have moved to, by their ids. */
+function motionsOf(
+  { resolved, plan }: NonNullable<ReturnType<typeof useWorked>>,
+  joint: string,
+  positions: readonly number[],
+) {
+  const standing = [...resolved.joints.values()].flatMap(({ joint: each }) => {
+    const placed = plan.joints.get(each.id)
+    return placed ? [{ joint: each, frame: placed.frame, second: placed.second }] : []
+  })
+  return Object.fromEntries(poseOf({ resolved, joints: standing }, { [joint]: positions }).motions)
+}
+
 function AddJoint() {
   const part = usePart((state) => state.part)!
   const { edit, select } = usePart.getState()
   const [first, second] = part.pieces
   return (
-    <div className="mt-3 flex gap-2 px-5">
+    <div className="mt-3 flex flex-wrap gap-2 px-5">
       {joints.map((definition) => (
         <Button
           key={definition.kind}
           disabled={!first || !second}
           onClick={() => {
             const id = newId()
-            const joint: Joint = {
-              id,
-              name: '',
-              kind: definition.kind,
-              pieces: [first!.id, second!.id],
-              fields: defaultFields(definition.fields, part.unit),
-              place: onBed,
-            }
-            edit({ type: 'add-joint', joint })
+            edit({ type: 'add-joint', joint: newJoint(part, definition, id) })
             select({ kind: 'joint', id })
           }}
         >
@@ -109,6 +119,60 @@ function AddJoint() {
         </Button>
       ))}
     </div>
+  )
+}
+
+/** A joint between the first two pieces, or of steps that it may be between: the first two in different pieces. */
+function newJoint(part: Part, definition: JointDefinition, id: string): Joint {
+  const fields: Record<string, string> = { ...defaultFields(definition.fields, part.unit) }
+  let [one, two] = part.pieces.map((piece) => piece.id) as [string, string]
+  const named = Object.entries(definition.fields).flatMap(([name, field]) =>
+    field.kind === 'step' ? [{ name, field }] : [],
+  )
+  const [first, second] = named
+  if (first && second) {
+    const all = stepsFor(part, { ...first.field, side: undefined }, undefined)
+    const start = all[0]
+    const other = all.find(({ piece }) => start && piece !== start.piece)
+    if (start && other) {
+      ;[one, two] = [start.piece, other.piece]
+      fields[first.name] = start.id
+      fields[second.name] = other.id
+    }
+  }
+  return { id, name: '', kind: definition.kind, pieces: [one, two], fields, place: onBed }
+}
+
+/** What there is to know of a joint between two steps, and a press that puts the second one right. */
+function JointFacts({ joint }: { readonly joint: Joint }) {
+  const part = usePart((state) => state.part)!
+  const { editAll } = usePart.getState()
+  const worked = useWorked()
+  const facts = worked?.plan.joints.get(joint.id)?.facts
+  if (!worked || !facts) return null
+  const edits = settlingEdits(part, worked, joint.id)
+  return (
+    <>
+      <dl className="mt-1 grid grid-cols-[6.5rem_1fr] gap-x-3 text-[0.9375rem]">
+        {facts.map(({ label, text }) => (
+          <Fragment key={label}>
+            <dt className="text-ink-soft">{label}</dt>
+            <dd className="figures">{text}</dd>
+          </Fragment>
+        ))}
+      </dl>
+      {edits.length > 0 && (
+        <Button
+          className="mt-2"
+          onClick={() => {
+            editAll(edits)
+            sayDone('The second wheel stands in mesh with the first.')
+          }}
+        >
+          Put the second in mesh
+        </Button>
+      )}
+    </>
   )
 }
 
@@ -156,6 +220,7 @@ function JointLine({
             <Sentence
               fields={definition.fields}
               texts={joint.fields}
+              step={joint.id}
               parts={rest}
               names={names}
               problems={problems.filter(({ path }) => path[2] === 'fields')}
@@ -166,22 +231,29 @@ function JointLine({
             />
           )}
           , between{' '}
-          <Choice label="First piece" value={joint.pieces[0]} options={pieces} onChange={(id) => setPiece(0, id)} />,
-          which stays, and{' '}
-          <Choice label="Second piece" value={joint.pieces[1]} options={pieces} onChange={(id) => setPiece(1, id)} />,
-          which moves
-          <PlacePhrase
-            id={joint.id}
-            place={joint.place}
-            seats={() => seatOptions(part, worked.plan, undefined)}
-            more={false}
-            names={names}
-            sides={worked.plan.joints.get(joint.id)?.seating.sides ?? levelSides}
-            problems={problems}
-          />
+          <Choice label="First piece" value={joint.pieces[0]} options={pieces} onChange={(id) => setPiece(0, id)} />
+          {definition?.between ? '' : ', which stays,'} and{' '}
+          <Choice label="Second piece" value={joint.pieces[1]} options={pieces} onChange={(id) => setPiece(1, id)} />
+          {definition?.between ? (
+            ''
+          ) : (
+            <>
+              , which moves
+              <PlacePhrase
+                id={joint.id}
+                place={joint.place}
+                seats={() => seatOptions(part, worked.plan, undefined)}
+                more={false}
+                names={names}
+                sides={worked.plan.joints.get(joint.id)?.seating.sides ?? levelSides}
+                problems={problems}
+              />
+            </>
+          )}
           .
         </p>
         <ProblemLines problems={problems} />
+        {selected && <JointFacts joint={joint} />}
         <div className="mt-1 -ml-1.5">
           <IconButton
             label="Remove this joint"
@@ -203,6 +275,11 @@ function useFreedoms(joint: Joint | undefined): readonly Freedom[] {
   const worked = useWorked()
   const { definition, values } = (joint && worked?.resolved.joints.get(joint.id)) ?? {}
   return (definition && values && tried(() => definition.freedoms(values as never))) || []
+}
+
+/** Where a position comes again within what is measured. */
+function withinPeriod(at: number, { from, period }: Freedom): number {
+  return period ? from + ((((at - from) % period) + period) % period) : at
 }
 
 const suffixOf = ({ unit }: Freedom) => (unit === 'degrees' ? '°' : ' mm')
@@ -244,8 +321,8 @@ function SwingBar({
         <SwingChart
           positions={swing.sweep.map(({ positions: at, gap }) => ({ position: at[over] ?? 0, gap }))}
           from={shown.from}
-          to={shown.to}
-          position={positions[over] ?? 0}
+          to={shown.period ? shown.from + shown.period : shown.to}
+          position={withinPeriod(positions[over] ?? 0, shown)}
           least={worked.resolved.printer.leastGap}
         />
       </div>
@@ -298,7 +375,7 @@ function FreedomSlider({
         aria-valuetext={told}
         min={from}
         max={to}
-        step={(to - from) / 180}
+        step={freedom.period ? freedom.period / 24 : (to - from) / 180}
         value={Math.min(Math.max(position, from), to)}
         onChange={(event) => onPosition(Number(event.target.value))}
         className="h-6 flex-1 accent-mackerel"

@@ -50,7 +50,8 @@ export function useSwing(joint: Joint | undefined, positions: readonly number[],
     }
   }, [shown, id, stand])
 
-  const [from, to] = [freedoms[over]?.from, freedoms[over]?.to]
+  const { from, to: end, period } = freedoms[over] ?? {}
+  const to = period === undefined || from === undefined ? end : from + period
   useEffect(() => {
     setSweep([])
     setFailure(undefined)

@@ -1,0 +1,226 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { newPiece, type Part, type Place, type ShapeStep } from '../document/index.ts'
+import { compose, type Frame } from '../place/index.ts'
+import { poseOf, workOut } from '../planning/index.ts'
+import { shapeOf } from '../shapes/index.ts'
+import { partOf, step, testKernel } from '../testing/index.ts'
+
+const kernel = await testKernel()
+
+const teeth = { module: '1.27', play: '0.15', height: '3.1' }
+const wheel = (
+  id: string,
+  kind: string,
+  fields: Record<string, string>,
+  place: Partial<Place> = {},
+  operation = 'add',
+) =>
+  step(id, kind, { ...teeth, ...(kind === 'gear' ? { bore: 'none' } : {}), ...fields }, { operation, place: at(place) })
+const at = (place: Partial<Place>): Place => ({ ...step('x', 'plate', {}).place, ...place })
+const beside = (x: number, y: number): Partial<Place> => ({
+  across: { from: 'centre', to: 'own', by: `${x}` },
+  along: { from: 'centre', to: 'own', by: `${y}` },
+})
+
+/** Wheels in pieces of their own, each in mesh with the next. */
+function train(...wheels: readonly ShapeStep[]): Part {
+  const part = partOf([wheels[0]!])
+  const [piece] = part.pieces
+  const pieces = wheels.map((own, i) => ({
+    ...(i === 0 ? piece! : newPiece(`p${i + 1}`, `Piece ${i + 1}`, 'pewter')),
+    steps: [own],
+  }))
+  const joints = wheels.slice(1).map((own, i) => ({
+    id: `j${i + 1}`,
+    name: '',
+    kind: 'gear-mesh',
+    pieces: [pieces[i]!.id, pieces[i + 1]!.id] as const,
+    fields: { first: wheels[i]!.id, second: own.id },
+    place: at({}),
+  }))
+  return { ...part, pieces, joints: joints as never }
+}
+
+const found = (part: Part, id = 'j1') => {
+  const { resolved, plan } = workOut(part)
+  const { definition, values, problems } = resolved.joints.get(id)!
+  const placed = plan.joints.get(id)
+  const told = [...problems, ...plan.problems].map(({ code, text, rank }) => ({ code, text, rank }))
+  return { resolved, plan, between: definition?.between, values: values as never, placed, told }
+}
+
+/** What two wheels share over a pitch once the second is settled, mm³, and how near they come. */
+function run(part: Part, places = 12) {
+  const { between, values, placed, plan } = found(part)
+  const settled = between!.settled(values, placed!.second!)!
+  return kernel.scope((scope) => {
+    const solids = between!.steps(values).map((id) => {
+      const { body } = plan.operands.get(id)!
+      if (body.kind !== 'shape') throw new Error('no shape')
+      const { values: own } = plan.operands.get(id)!.copies[0]!
+      const cuts = id.startsWith('cut')
+      const made = shapeOf(body.shape.kind)!.solid(own as never, {
+        ...{ scope, fineness: 0.01, cuts, through: 20, overlap: 0.005, up: [0, 0, 1] },
+      })
+      if (!cuts) return made
+      const round = scope.cylinder(3.1, 60, 60, 90)
+      return scope.difference(round, [made])
+    })
+    const { freedoms } = workOut(part).resolved.joints.get('j1')!.definition!
+    const period = freedoms(values)[0]!.period!
+    let [overlap, least, most] = [0, Infinity, 0]
+    for (let i = 0; i < places; i++)
+      kernel.scope((inner) => {
+        const [one, two] = between!.motions(values, settled, [(period * i) / places])
+        const [a, b] = [inner.placed(solids[0]!, one), inner.placed(solids[1]!, compose(two, settled))]
+        overlap = Math.max(overlap, inner.intersection([a, b]).volume())
+        const gap = a.gapTo(b, 2)
+        least = Math.min(least, gap)
+        most = Math.max(most, gap)
+      })
+    return { overlap, least, most, settled }
+  })
+}
+
+describe('wheels in mesh', () => {
+  const place = fc.record({
+    angle: fc.integer({ min: -1800, max: 1800 }),
+    turn: fc.integer({ min: -1800, max: 1800 }),
+    lift: fc.integer({ min: 0, max: 12 }),
+  })
+  const pairs: readonly [
+    string,
+    readonly [string, Record<string, string>],
+    readonly [string, Record<string, string>],
+  ][] = [
+    ['two gears', ['gear', { teeth: '24' }], ['gear', { teeth: '17' }]],
+    [
+      'two that lean',
+      ['gear', { teeth: '21', run: 'helical', helix: '17.3' }],
+      ['gear', { teeth: '30', run: 'helical', helix: '17.3', hand: 'left' }],
+    ],
+    ['with profile shift', ['gear', { teeth: '12', shift: '0.4' }], ['gear', { teeth: '19', shift: '0.1' }]],
+    ['a gear in a ring', ['gear', { teeth: '25' }], ['ring-gear', { teeth: '62' }]],
+    ['a ring round a gear', ['ring-gear', { teeth: '61' }], ['gear', { teeth: '24' }]],
+    ['a gear in what a gear was cut from', ['gear', { teeth: '25' }], ['cut', { teeth: '62' }]],
+    ['a gear on a rack', ['gear', { teeth: '19' }], ['rack', { teeth: '6' }]],
+    [
+      'a rack under a gear',
+      ['rack', { teeth: '7', run: 'helical' }],
+      ['gear', { teeth: '18', run: 'helical', hand: 'left' }],
+    ],
+  ]
+  it.each(pairs)('run without touching once they are settled, wherever they stood: %s', (_, one, two) => {
+    fc.assert(
+      fc.property(place, ({ angle, turn, lift }) => {
+        const rad = (angle * Math.PI) / 1800
+        const far = two[0] === 'gear' && one[0] !== 'ring-gear' ? 30 : 20
+        const own = (id: string, [kind, fields]: readonly [string, Record<string, string>], where: Partial<Place>) =>
+          kind === 'cut' ? wheel(`cut ${id}`, 'gear', fields, where, 'cut') : wheel(id, kind, fields, where)
+        const isRack = two[0] === 'rack' || one[0] === 'rack'
+        const first = own('a', one, { ...beside(3.7, -11.3), turn: `${turn / 10}` })
+        const second = own('b', two, {
+          ...beside(3.7 + far * Math.cos(rad), -11.3 + far * Math.sin(rad)),
+          turn: isRack ? `${angle / 10 + 90}` : `${angle / 7}`,
+          lift: `${lift / 10}`,
+        })
+        // A rack looks at the gear, whichever of both stands first.
+        const turned = one[0] === 'rack' ? { ...first, place: { ...first.place, turn: `${angle / 10 - 90}` } } : first
+        const { overlap, least, most } = run(train(turned, second))
+        expect(overlap).toBe(0)
+        expect(least).toBeGreaterThan(0.08)
+        expect(most).toBeLessThan(0.155)
+      }),
+      { numRuns: 4 },
+    )
+  })
+  it('say what there is to know of them, with advice where they do not stand right', () => {
+    const part = (x: number) =>
+      train(
+        wheel('a', 'gear', { teeth: '24', module: '1.5' }),
+        wheel('b', 'gear', { teeth: '17', module: '1.5' }, beside(x, 0)),
+      )
+    const right = found(part(30.75))
+    expect(right.told).toEqual([])
+    expect(Object.fromEntries(right.placed!.facts!.map(({ label, text }) => [label, text]))).toMatchObject({
+      Distance: '30.75 mm between their axes, 30.75 with nothing but their play',
+      Play: '0.3 mm along the pitch circles',
+      Ratio: '24 : 17 = 1.412',
+      Wear: 'each tooth meets all of the other one',
+    })
+    const contact = right.placed!.facts!.find(({ label }) => label === 'Contact ratio')!
+    expect(Number.parseFloat(contact.text)).toBeCloseTo(1.6, 1)
+    expect(found(part(31)).told).toMatchObject([{ rank: 'advice', text: 'They stand at 31 mm; 30.75 mm is right.' }])
+    expect(found(part(29)).told[0]).toMatchObject({
+      rank: 'warning',
+      text: expect.stringMatching(/teeth overlap\. 30\.75 mm is right/),
+    })
+    expect(found(part(33.4)).told.some(({ text }) => /they lose each other/.test(text))).toBe(true)
+    expect(found(part(20)).told[0]).toMatchObject({
+      rank: 'warning',
+      text: expect.stringMatching(/30\.75 mm is right/),
+    })
+  })
+  it.each([
+    [{ teeth: '17', module: '1.5' }, {}, /two sizes: module 1\.193 and 1\.41/],
+    [{ teeth: '17', run: 'helical' }, {}, /run alike/],
+    [{ teeth: '17' }, { tilt: '20' }, /axes must be parallel/],
+  ] as const)('are told where they cannot run: %o', (fields, place, text) => {
+    const { told } = found(
+      train(wheel('a', 'gear', { teeth: '24' }), wheel('b', 'gear', fields, { ...beside(30, 0), ...place })),
+    )
+    expect(told.map((each) => each.text).join()).toMatch(text)
+  })
+  it('choose their wheels where there are such, and say so where there are none', () => {
+    const part = train(wheel('a', 'gear', { teeth: '24' }), wheel('b', 'gear', { teeth: '17' }, beside(30, 0)))
+    const without = (fields: Record<string, string>) => {
+      const [joint] = part.joints
+      return found({ ...part, joints: [{ ...joint!, fields: { ...joint!.fields, ...fields } }] }).told.map(
+        ({ code }) => code,
+      )
+    }
+    expect(without({ second: '' })).toContain('step-choose')
+    expect(without({ second: 'gone' })).toContain('step-missing')
+    // One of the other piece.
+    expect(without({ second: 'a' })).toContain('step-missing')
+  })
+})
+
+describe('a train of wheels', () => {
+  const turns = ({ u }: Frame) => (Math.atan2(u[1], u[0]) * 180) / Math.PI
+  const part = train(
+    wheel('a', 'gear', { teeth: '24' }),
+    wheel('b', 'gear', { teeth: '12', shift: '0.3' }, beside(23, 0)),
+    wheel('c', 'gear', { teeth: '36' }, beside(23, 31)),
+  )
+  const posed = (positions: Record<string, readonly number[]>) => {
+    const { resolved, plan } = workOut(part)
+    const joints = part.joints.map((joint) => ({
+      joint,
+      frame: plan.joints.get(joint.id)!.frame,
+      second: plan.joints.get(joint.id)!.second,
+    }))
+    return poseOf({ resolved, joints }, positions)
+  }
+  it('turns as a whole, from whichever pair is moved', () => {
+    for (const [joint, position, first] of [
+      ['j1', 20, 20],
+      ['j2', 31.4, -15.7],
+    ] as const) {
+      const { motions, positions } = posed({ [joint]: [position] })
+      expect(turns(motions.get(part.pieces[0]!.id)!)).toBeCloseTo(first, 9)
+      expect(turns(motions.get('p2')!)).toBeCloseTo(-2 * first, 9)
+      expect(turns(motions.get('p3')!)).toBeCloseTo((2 * first) / 3, 9)
+      expect(positions.j1![0]).toBeCloseTo(first, 9)
+      expect(positions.j2![0]).toBeCloseTo(-2 * first, 9)
+    }
+  })
+  it('leaves each wheel on its axis', () => {
+    const { motions } = posed({ j1: [37.3] })
+    const middle = motions.get('p2')!
+    const [x, y] = [23, 0]
+    expect(middle.origin[0] + middle.u[0] * x + middle.v[0] * y).toBeCloseTo(23, 9)
+    expect(middle.origin[1] + middle.u[1] * x + middle.v[1] * y).toBeCloseTo(0, 9)
+  })
+})

@@ -1,0 +1,50 @@
+import type { Joint } from '../document/index.ts'
+import { type MovingJoint, type Pose, type Positions, posed } from '../mechanism/index.ts'
+import { compose, type Frame, inverse, world } from '../place/index.ts'
+import { tried } from '../problems/index.ts'
+import type { ResolvedPart } from './resolve.ts'
+
+/** A joint with where it stands, in the bed's frame. */
+export interface StandingJoint {
+  readonly joint: Joint
+  readonly frame: Frame
+  /** of a joint between two steps: where the second stands in the frame of the first */
+  readonly second?: Frame | undefined
+}
+
+/** Where all pieces stand with some joints at positions of their travel. One that cannot tell how it moves does not. */
+export function poseOf(
+  of: { readonly resolved: ResolvedPart; readonly joints: readonly StandingJoint[] },
+  positions: Positions,
+): Pose {
+  const moving = of.joints.flatMap(({ joint, frame, second }): MovingJoint[] => {
+    const { definition, values } = of.resolved.joints.get(joint.id) ?? {}
+    if (!definition || !values) return []
+    const freedoms = tried(() => definition.freedoms(values as never)) ?? []
+    const base = { id: joint.id, pieces: joint.pieces, frame, freedoms }
+    const { between } = definition
+    if (between && second) {
+      const motions = (at: readonly number[]) => between.motions(values as never, second, at)
+      return [
+        {
+          ...base,
+          together: { motions, positions: (side, motion) => between.positions(values as never, second, side, motion) },
+          motion(at) {
+            const [one, two] = motions(at)
+            return compose(inverse(one), two)
+          },
+        },
+      ]
+    }
+    const motion = (at: readonly number[]) => {
+      const own = tried(() => definition.motion(values as never, at))
+      return own && [...own.origin, ...own.u, ...own.v].every(Number.isFinite) ? own : world
+    }
+    return [{ ...base, motion }]
+  })
+  return posed(
+    of.resolved.part.pieces.map(({ id }) => id),
+    moving,
+    positions,
+  )
+}

@@ -181,11 +181,18 @@ function placeOf({ step, face, edge }: ReadPoint, plan: Plan): ReadPlace | strin
   const known = plan.geometry.get(step)
   if (!known) return 'a step that it is taken from is gone, or cannot be built'
   if (edge !== undefined) return { frame: known.frame, kind: 'edge', edge }
-  if (face === '') return { frame: known.frame, kind: 'axis' }
+  if (face === '') return { frame: known.frame, kind: 'axis', step: shapeOfStep(step, plan) }
   const named = known.faces.find(({ name }) => name === face)
   if (!named) return `the face “${face}” that it is taken from is gone`
   const frame = compose(known.frame, named.frame)
   return named.round === undefined ? { frame, kind: 'flat' } : { frame, round: named.round, kind: 'round' }
+}
+
+function shapeOfStep(id: string, { operands }: Plan): ReadPlace['step'] {
+  const operand = operands.get(id)
+  const values = operand?.copies[0]?.values
+  if (operand?.body.kind !== 'shape' || !values) return undefined
+  return { shape: operand.body.shape.kind, adds: operand.operation.material === 'more', values }
 }
 
 /** A read-out is called as no measure and no other read-out is. */

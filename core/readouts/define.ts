@@ -1,3 +1,4 @@
+import type { AnyValues } from '../fields/index.ts'
 import type { Mass } from '../mesh/index.ts'
 import type { Frame, Vec3 } from '../place/index.ts'
 import type { Dimension } from '../units/index.ts'
@@ -10,6 +11,8 @@ export interface ReadPlace {
   readonly kind: 'flat' | 'round' | 'axis' | 'edge'
   /** the name of an edge */
   readonly edge?: string | undefined
+  /** of an axis: the step that it is of, and what its values come to */
+  readonly step?: { readonly shape: string; readonly adds: boolean; readonly values: AnyValues } | undefined
 }
 
 /** The finished piece that the first of the places belongs to. */
@@ -46,8 +49,8 @@ interface ReadoutBase {
   readonly dimension: Dimension
   /** how many places it is taken between */
   readonly takes: 1 | 2
-  /** what these are: faces and axes where nothing is said */
-  readonly of?: 'edge'
+  /** what these are: faces and axes where nothing is said; an edge, or the axis of a gear */
+  readonly of?: 'edge' | 'gear'
   readonly meaning: string
 }
 

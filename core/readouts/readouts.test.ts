@@ -16,6 +16,8 @@ import {
   type Vec3,
   world,
 } from '../place/index.ts'
+import { noReadings, readRow, workOut } from '../planning/index.ts'
+import { partOf, step } from '../testing/index.ts'
 import { axisOf } from './define.ts'
 import { type ReadoutDefinition, type ReadPlace, type ReadResult, type ReadSolid, readouts } from './index.ts'
 
@@ -223,5 +225,61 @@ it('the axis of what is flat goes through its middle, square to it; that of a ro
   expect(axisOf({ kind: 'round', frame: at, round: 4 } as ReadPlace)).toEqual({
     point: [3, 15.3, 3],
     direction: [0, 1, 0],
+  })
+})
+
+describe('gears', () => {
+  const { resolved, plan } = workOut(
+    partOf([
+      step('a', 'gear', { teeth: '24', module: '1.5', play: '0' }),
+      step('b', 'gear', { teeth: '17', module: '1.27', run: 'helical', helix: '15.3', play: '0.13' }),
+      step('c', 'gear', { teeth: '60', module: '3', height: '5', run: 'helical', helix: '40' }),
+      step('d', 'bar', {}),
+    ]),
+  )
+  const read = (kind: string, of: string) =>
+    readRow({ id: 'r', name: 'r', kind, of: [{ step: of, face: '' }], note: '' }, plan, noReadings)
+  it('are read by what a calliper can check', () => {
+    expect(resolved.problems).toEqual([])
+    expect(read('gear-pitch', 'a').value).toBeCloseTo(36, 12)
+    expect(read('gear-base', 'a').value).toBeCloseTo(36 * Math.cos((20 * Math.PI) / 180), 12)
+    expect(read('gear-tip', 'a').value).toBeCloseTo(39, 12)
+    expect(read('gear-root', 'a').value).toBeCloseTo(32.25, 12)
+    // Of the tables: W3 of 24 teeth of module 1 is 7.7165.
+    expect(read('gear-span', 'a')).toMatchObject({ value: expect.closeTo(1.5 * 7.7165, 3), how: 'over 3 teeth' })
+    expect(read('gear-pins', 'a').how).toBe('over two pins ⌀ 2.592')
+    // A pin in the middle of a space lies so far out that the nearest point of the flank is its radius away.
+    const base = 18 * Math.cos((20 * Math.PI) / 180)
+    const flank = (i: number) => {
+      const roll = i / 20_000
+      const turn =
+        Math.PI / 24 - (Math.PI / 48 + Math.tan((20 * Math.PI) / 180) - (20 * Math.PI) / 180) + roll - Math.atan(roll)
+      return [base * Math.hypot(1, roll) * Math.cos(turn), base * Math.hypot(1, roll) * Math.sin(turn)] as const
+    }
+    const flanks = Array.from({ length: 14_000 }, (_, i) => flank(i))
+    const middle = (read('gear-pins', 'a').value! - 2.592) / 2
+    const near = flanks.reduce((least, [x, y]) => Math.min(least, Math.hypot(x - middle, y)), Number.POSITIVE_INFINITY)
+    expect(near).toBeCloseTo(2.592 / 2, 5)
+  })
+  it('whose teeth lean are spanned across them', () => {
+    const lean = Math.atan(
+      Math.tan((15.3 * Math.PI) / 180) *
+        Math.cos(Math.atan(Math.tan((20 * Math.PI) / 180) / Math.cos((15.3 * Math.PI) / 180))),
+    )
+    // Normal to the teeth: (k − ½) pitches of the normal section and 17 times its involute, less the play (ISO 21771, 4.5.4).
+    const across = Math.atan(Math.tan((20 * Math.PI) / 180) / Math.cos((15.3 * Math.PI) / 180))
+    const { value, how } = read('gear-span', 'b')
+    const k = Number.parseInt(how.split(' ')[1]!, 10)
+    const cosine = Math.cos((20 * Math.PI) / 180)
+    const normal =
+      1.27 * cosine * (Math.PI * (k - 0.5) + 17 * (Math.tan(across) - across)) -
+      0.13 * Math.cos(across) * Math.cos(lean)
+    expect(value).toBeCloseTo(normal, 9)
+  })
+  it('say where they cannot be read', () => {
+    const detail = (kind: string, of: string) => read(kind, of).problem?.text
+    expect(detail('gear-pins', 'b')).toMatch(/straight teeth only/)
+    expect(detail('gear-span', 'c')).toMatch(/too narrow to be spanned/)
+    expect(detail('gear-tip', 'd')).toMatch(/axis of a gear/)
   })
 })

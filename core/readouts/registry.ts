@@ -5,6 +5,7 @@ import type { ReadoutDefinition } from './define.ts'
 import { diameter } from './diameter.ts'
 import { distance } from './distance.ts'
 import { edgeAngle, edgeLength, edgeRadius } from './edge.ts'
+import { gearBase, gearPins, gearPitch, gearRoot, gearSpan, gearTip } from './teeth.ts'
 import { thickness } from './thickness.ts'
 import { volume } from './volume.ts'
 
@@ -19,6 +20,12 @@ export const readouts: readonly ReadoutDefinition[] = [
   edgeAngle,
   volume,
   centreOfMass,
+  gearPitch,
+  gearBase,
+  gearTip,
+  gearRoot,
+  gearSpan,
+  gearPins,
 ]
 
 export const readoutOf = registered(readouts)

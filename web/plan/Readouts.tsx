@@ -1,4 +1,4 @@
-import { allSteps, type Part, type Readout, type ReadPoint, usesOfNames } from '@makrel/core/document'
+import { allSteps, findStep, type Part, type Readout, type ReadPoint, usesOfNames } from '@makrel/core/document'
 import { fieldKindOf, type ReadRow } from '@makrel/core/planning'
 import { readoutOf, readouts } from '@makrel/core/readouts'
 import { formatVolume, type PartUnit } from '@makrel/core/units'
@@ -104,6 +104,11 @@ function pointOptions(
   })
 }
 
+function isGearAxis(part: Part, { step: id, face }: ReadPoint): boolean {
+  const step = findStep(part, id)?.step
+  return face === '' && step?.kind === 'shape' && step.shape === 'gear'
+}
+
 function Row({
   row: { readout, value, how, problem },
   points,
@@ -121,14 +126,15 @@ function Row({
   const place = (i: number) => {
     const at = readout.of[i]
     const key = at ? keyOf(at) : ''
-    const known = points.some((option) => option.key === key)
+    const options = definition?.of === 'gear' ? points.filter(({ point }) => isGearAxis(part, point)) : points
+    const known = options.some((option) => option.key === key)
     return (
       <Choice
         label={`${i === 0 ? 'First' : 'Second'} place of ${readout.name}`}
         value={key}
         options={[
           ...(known ? [] : [{ value: key || ' ', label: at ? pointWords(part, at) : 'choose …' }]),
-          ...points.map(({ key: value, label }) => ({ value, label })),
+          ...options.map(({ key: value, label }) => ({ value, label })),
         ]}
         onChange={(next) => {
           const point = points.find((option) => option.key === next)?.point

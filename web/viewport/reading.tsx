@@ -1,10 +1,11 @@
-import type { Readout, ReadPoint } from '@makrel/core/document'
+import { findStep, type Part, type Readout, type ReadPoint } from '@makrel/core/document'
 import { noReadings, type ReadRow, readRow, type SolidReadings } from '@makrel/core/planning'
 import { readoutOf as kindOf, type ReadoutDefinition, readouts } from '@makrel/core/readouts'
 import { useEffect, useState } from 'react'
 import { create } from 'zustand'
 import { checks } from '../channel/client.ts'
 import { newId } from '../ids.ts'
+import { addsMaterial } from '../make/operations.ts'
 import { pointWords } from '../make/words.ts'
 import { freeReadoutName, shownReading } from '../plan/Readouts.tsx'
 import { useBuild, useWorked } from '../state/build.ts'
@@ -93,11 +94,17 @@ function ActiveReading() {
 /** What faces, or an edge, come to: each read-out that they can have. */
 export function useReadRows(picks: readonly ReadPoint[]): readonly ReadRow[] {
   const worked = useWorked()
+  const part = usePart((state) => state.part)
   const shown = useBuild((state) => state.shown)
   const [readings, setReadings] = useState<SolidReadings['values']>({})
   const wanted = readouts
-    .filter(({ takes, of }) => takes === picks.length && (of === 'edge') === (picks[0]?.edge !== undefined))
-    .map((definition) => readoutOf(definition, picks))
+    .filter(
+      ({ takes, of }) =>
+        takes === picks.length &&
+        (of === 'edge') === (picks[0]?.edge !== undefined) &&
+        (of !== 'gear' || isGear(part, picks[0]!.step)),
+    )
+    .map((definition) => readoutOf(definition, asRead(definition, picks)))
   const key = JSON.stringify(picks)
   // biome-ignore lint/correctness/useExhaustiveDependencies: `wanted` is told by the picks
   useEffect(() => {
@@ -114,6 +121,17 @@ export function useReadRows(picks: readonly ReadPoint[]): readonly ReadRow[] {
     }
   }, [key, shown])
   return worked ? wanted.map((readout) => readRow(readout, worked.plan, { ...noReadings, values: readings })) : []
+}
+
+/** Whether a step is a gear with its teeth outside. */
+function isGear(part: Part | undefined, id: string): boolean {
+  const step = part && findStep(part, id)?.step
+  return step?.kind === 'shape' && step.shape === 'gear' && addsMaterial(step)
+}
+
+/** What is read of a gear is read of its axis, whichever of its faces was pressed. */
+function asRead({ of }: ReadoutDefinition, picks: readonly ReadPoint[]): readonly ReadPoint[] {
+  return of === 'gear' ? picks.map(({ step }) => ({ step, face: '' })) : picks
 }
 
 function readoutOf({ kind }: ReadoutDefinition, picks: readonly ReadPoint[]): Readout {

@@ -32,6 +32,7 @@ const order = [
   'readouts',
   'planning',
   'solids',
+  'pictures',
   'proof',
   'layers',
   'exchange',

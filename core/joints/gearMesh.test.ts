@@ -144,7 +144,7 @@ describe('wheels in mesh', () => {
     const right = found(part(30.75))
     expect(right.told).toEqual([])
     expect(Object.fromEntries(right.placed!.facts!.map(({ label, text }) => [label, text]))).toMatchObject({
-      Distance: '30.75 mm between their axes, 30.75 with nothing but their play',
+      Distance: '30.75 mm between their axes',
       Play: '0.3 mm along the pitch circles',
       Ratio: '24 : 17 = 1.412',
       Wear: 'each tooth meets all of the other one',

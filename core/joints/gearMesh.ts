@@ -206,9 +206,10 @@ function judged({ first, second: two }: Values, second: Frame): Judged {
   const close = closeOf(a, b)
   const isLine = a.kind === 'line' || b.kind === 'line'
   const where = isLine ? 'from the axis to the pitch line' : 'between their axes'
+  const isRight = Math.abs(distance - close) <= near
   const standing = {
     label: 'Distance',
-    text: `${shown(distance)} mm ${where}, ${shown(close)} with nothing but their play`,
+    text: `${shown(distance)} mm ${where}${isRight ? '' : `; ${shown(close)} is right`}`,
   }
   const gears = isLine ? undefined : tryPair(a, b, distance)
   const play = isLine
@@ -222,7 +223,7 @@ function judged({ first, second: two }: Values, second: Frame): Judged {
       faults: [{ detail: `They cannot run at ${shown(distance)} mm: ${shown(close)} mm is right.`, rank: 'warning' }],
     }
   const isFar = inside && distance > close
-  if (Math.abs(distance - close) > near)
+  if (!isRight)
     faults.push(
       play <= 0
         ? {

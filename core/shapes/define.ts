@@ -95,6 +95,8 @@ export interface ShapeDefinition<F extends Fields = Fields> extends Versioned {
   readonly deep?: keyof F & string
   /** what is drawn stands where it was drawn, not about its middle: "centred" is then the middle of its extents */
   readonly drawn?: boolean
+  /** it is placed by its axis, whatever its extents are to all sides */
+  readonly wheel?: boolean
   /** On a round face of this signed radius (negative in a bore): the values that fit it, whatever was typed. */
   fitted?(values: ValuesOf<F>, round: number): ValuesOf<F>
   /** holes begin at the face and go in; solids stand on it */
@@ -107,6 +109,8 @@ export interface ShapeDefinition<F extends Fields = Fields> extends Versioned {
   /** fields that numbers typed behind its name fill, in order; `with` sets others along with one */
   readonly quick: readonly ((keyof F & string) | { readonly field: keyof F & string; readonly with: FieldTexts })[]
   sentence(values: ValuesOf<F>): readonly SentencePart[]
+  /** what is said instead where it takes material away */
+  cutting?(values: ValuesOf<F>): readonly SentencePart[]
   /** Why these values make no shape, in plain words, with the field to blame; undefined where they do. */
   impossible?(values: ValuesOf<F>): { field: keyof F & string; detail: string } | undefined
   /** True extents in the shape's own frame, without any overlap. `through` as in the context. */

@@ -108,6 +108,7 @@ export function newStep(
   { shape, fields, operation = shape.operation }: Found,
   place: Partial<Place> = {},
 ): ShapeStep {
+  const stands = { ...onBed, rest: restFor(operation), ...place }
   return {
     kind: 'shape',
     id,
@@ -116,11 +117,16 @@ export function newStep(
     when: '',
     operation,
     fields,
-    place: { ...onBed, rest: restFor(operation), ...place },
+    place: shape.wheel ? byAxis(stands) : stands,
     repeats: [],
     omit: [],
     ghost: false,
     shape: shape.kind,
     ...(versionOf(shape) > 1 ? { version: versionOf(shape) } : {}),
   }
+}
+
+function byAxis(place: Place): Place {
+  const own = (offset: Place['across']) => (offset.to === 'centre' ? { ...offset, to: 'own' as const } : offset)
+  return { ...place, across: own(place.across), along: own(place.along) }
 }

@@ -1,6 +1,7 @@
 import type { Part, Patch, Readout } from '@makrel/core/document'
 import type { BroughtIn, FileUnit, OpenedMesh, ReadDrawing, Receipt } from '@makrel/core/exchange'
 import type { PlaneSection } from '@makrel/core/kernel'
+import type { Picture } from '@makrel/core/pictures'
 import type { Box, Frame } from '@makrel/core/place'
 import type { SolidReadings } from '@makrel/core/planning'
 import type { Problem, Result } from '@makrel/core/problems'
@@ -30,6 +31,8 @@ export interface Calls {
     in: { name: string; text: string; mmPerUnit: number | undefined }
     out: Result<ReadDrawing>
   }
+  /** Pictures of kinds of shapes, of those that have a solid of their own. */
+  pictures: { in: { width: number; height: number }; out: readonly ShapePicture[] }
   /** A tree of the triangles of a drawing, in which what lies under the pointer is found. */
   tree: { in: { positions: Float32Array }; out: PickTree }
   /** `printed`: with what the printer and the material do made up for */
@@ -61,6 +64,11 @@ export interface Calls {
       written: readonly { readonly receipt: Receipt; readonly findings: readonly Finding[] }[]
     }
   }
+}
+
+/** A picture of a kind of shape, by the kind. */
+export interface ShapePicture extends Picture {
+  readonly kind: string
 }
 
 export interface HandOffWanted {
@@ -115,7 +123,7 @@ export type CallName = keyof Calls
 
 /** Who answers what: each kind of worker, with its calls. */
 export const answering = {
-  solids: ['build', 'prepare', 'ghost', 'cutaway', 'inspect'],
+  solids: ['build', 'prepare', 'ghost', 'cutaway', 'inspect', 'pictures'],
   checks: ['proof', 'effect', 'read', 'section', 'areas', 'swing', 'sweep', 'handOff', 'handOffVariants'],
   picking: ['tree'],
   files: ['readPart', 'readDrawing', 'openMesh', 'bringIn'],

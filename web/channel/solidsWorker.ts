@@ -1,11 +1,38 @@
 import { applyEdit, withSiblings } from '@makrel/core/document'
 import type { Kernel } from '@makrel/core/kernel'
+import { picture, samplePart } from '@makrel/core/pictures'
 import { fieldKindOf } from '@makrel/core/planning'
+import { type ShapeDefinition, shapes } from '@makrel/core/shapes'
 import { Builder, type Built, cutawayOf, measuringFineness, renderMeshOf } from '@makrel/core/solids'
 import { soloMesh } from './ghost.ts'
 import { loadedKernel } from './loadedKernel.ts'
 import type { BuildAnswer, NameOf } from './protocol.ts'
 import { type Answers, serve, type Turn } from './serving.ts'
+
+/** Fine enough for a picture of this size, mm. */
+const pictureFineness = 0.15
+/** As the drawing is tinted: material, what is taken away from it, and ink. */
+const [material, taken, ink] = [
+  [199, 208, 211],
+  [186, 167, 205],
+  [20, 40, 44],
+] as const
+
+/** A kind of shape as a small picture; undefined of one that nothing shows by itself. */
+async function pictureOf(kernel: Kernel, shape: ShapeDefinition, width: number, height: number) {
+  const part = samplePart(shape)
+  if (!part) return undefined
+  const builder = new Builder(kernel)
+  try {
+    const built = await builder.build(part, { fineness: pictureFineness })
+    const mesh = built.pieces[0] && renderMeshOf(built, built.pieces[0])
+    const cuts = shape.operation !== 'add'
+    const colourOf = (step: string) => (cuts && step !== 'base' ? taken : material)
+    return mesh && picture(mesh, width, height, { colourOf, line: ink })
+  } finally {
+    builder.clear()
+  }
+}
 
 /** The worker that builds the part with each edit, and draws what is asked of it in between. */
 class Solids {
@@ -35,6 +62,15 @@ class Solids {
         piece: piece.piece.id,
         mesh: cutawayOf(this.#kernel, this.#built!, piece, plane),
       })),
+    pictures: async ({ width, height }, { pause }) => {
+      const pictures = []
+      for (const shape of shapes) {
+        const shown = await pictureOf(this.#kernel, shape, width, height)
+        if (shown) pictures.push({ ...shown, kind: shape.kind })
+        await pause()
+      }
+      return pictures
+    },
     inspect: async ({ step, show }) => {
       const built = this.#built
       if (!built) return []

@@ -18,6 +18,7 @@ const doing: Readonly<Record<CallName, string>> = {
   handOff: 'Writing the file and reading it back',
   handOffVariants: 'Writing the files and reading them back',
   readDrawing: 'Reading the drawing',
+  pictures: 'Drawing the shapes',
   tree: 'Getting ready to pick',
   readPart: 'Reading the part file',
   openMesh: 'Reading the mesh',

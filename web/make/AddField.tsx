@@ -1,21 +1,23 @@
 import { findStep, flattened, type Seat } from '@makrel/core/document'
 import type { Printer } from '@makrel/core/fits'
 import { type FoundTreatment, restFor } from '@makrel/core/operations'
-import { type Found, findShapes, newStep, type ShapeDefinition, type Shelf, shapes, shelves } from '@makrel/core/shapes'
+import { type Found, findShapes, newStep, type ShapeDefinition } from '@makrel/core/shapes'
 import { formatLength } from '@makrel/core/units'
-import { Popover } from 'radix-ui'
 import { useState } from 'react'
 import { chosenMesh, openMeshFile } from '../bringIn/state.ts'
 import { newId } from '../ids.ts'
 import { useBuild, useWorked } from '../state/build.ts'
+import { useLately } from '../state/lately.ts'
 import { usePart } from '../state/part.ts'
 import { ComboField } from '../ui/ComboField.tsx'
 import { isFlatFace } from '../viewport/faceForm.ts'
 import { useView } from '../viewport/view.ts'
 import { fitAllSteps } from '../viewport/viewKeys.ts'
+import { Catalogue } from './Catalogue.tsx'
 import { type Guide, leadsTo } from './guides.ts'
 import { withOutlinesChosen } from './newOutline.ts'
 import { takesAway } from './operations.ts'
+import { Icon, ShapeIcon } from './ShapeIcon.tsx'
 import { openFace } from './seats.ts'
 import { besidePieces } from './stepActions.ts'
 import { treat } from './treat.ts'
@@ -57,11 +59,7 @@ export function AddField({ pieceId }: { readonly pieceId: string }) {
         nothing={<NothingFound typed={typed} nearest={nearest} onTyped={setTyped} />}
         hint={<kbd className="rounded-sm border border-line px-1.5">/</kbd>}
       />
-      <div className="mt-2 flex gap-1">
-        {shelves.map((shelf) => (
-          <ShelfButton key={shelf} shelf={shelf} onAdd={(shape) => add(findShapes(shape.label, [shape], unit)[0]!)} />
-        ))}
-      </div>
+      <Catalogue onAdd={(shape) => add(findShapes(shape.label, [shape], unit)[0]!)} />
     </div>
   )
 }
@@ -151,47 +149,6 @@ function idOf(item: Item): string {
   return 'shape' in item ? item.shape.kind : `guide-${item.label.replace(/\W+/g, '-')}`
 }
 
-/** All shapes of one purpose, each with its drawing, behind a word. */
-function ShelfButton({ shelf, onAdd }: { readonly shelf: Shelf; onAdd(shape: ShapeDefinition): void }) {
-  const [open, setOpen] = useState(false)
-  return (
-    <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger className="-ml-1.5 rounded-sm px-1.5 py-0.5 capitalize text-ink-soft hover:bg-mackerel-wash hover:text-mackerel aria-expanded:bg-mackerel-wash aria-expanded:text-mackerel [&:not(:first-child)]:ml-2">
-        {shelf}
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          side="top"
-          align="start"
-          sideOffset={6}
-          aria-label={shelf}
-          // The new step's first value takes the keyboard.
-          onCloseAutoFocus={(event) => event.preventDefault()}
-          className="z-50 grid w-[23.25rem] grid-cols-4 gap-1 rounded-sm border border-ink-soft bg-sheet p-2 shadow-[0_6px_18px_rgb(20_40_44/0.16)]"
-        >
-          {shapes
-            .filter((shape) => shape.shelf === shelf)
-            .map((shape) => (
-              <button
-                key={shape.kind}
-                type="button"
-                aria-label={`Add: ${shape.label}`}
-                onClick={() => {
-                  setOpen(false)
-                  onAdd(shape)
-                }}
-                className="flex flex-col items-center gap-0.5 rounded-sm px-1 py-1.5 hover:bg-mackerel-wash hover:text-mackerel"
-              >
-                <ShapeIcon shape={shape} />
-                <span className="text-center text-xs">{shape.label}</span>
-              </button>
-            ))}
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
-  )
-}
-
 function quickText({ shape, fields, word }: Found): string {
   const form = shape.words.find((each) => typeof each === 'object' && each.word === word)
   const quick = (typeof form === 'object' && form.quick) || shape.quick
@@ -200,24 +157,6 @@ function quickText({ shape, fields, word }: Found): string {
     .map((each) => (typeof each === 'string' ? fields[each] : ''))
     .filter(Boolean)
     .join(' × ')
-}
-
-export function ShapeIcon({
-  shape,
-  cuts = takesAway(shape.operation),
-}: {
-  readonly shape: ShapeDefinition
-  readonly cuts?: boolean
-}) {
-  return <Icon path={shape.icon} className={cuts ? 'text-plum' : ''} />
-}
-
-function Icon({ path, className }: { readonly path: string; readonly className: string }) {
-  return (
-    <svg viewBox="0 0 32 24" width="2rem" height="1.5rem" aria-hidden="true" className={className}>
-      <path d={path} fill="none" stroke="currentColor" strokeWidth="1.3" strokeLinejoin="round" strokeLinecap="round" />
-    </svg>
-  )
 }
 
 /** What is made from a file begins with choosing one. */
@@ -266,6 +205,7 @@ function useAdd(pieceId: string): (found: Found) => void {
     const operation = found.operation ?? found.shape.operation
     const step = newStep(id, { ...found, fields }, { ...where, rest: restFor(operation) })
     edit({ type: 'add-step', piece: pieceId, after, step })
+    useLately.getState().use(found.shape.kind)
     select({ kind: 'step', id }, typeof first === 'string' ? first : first?.field)
     if (clear) fitAllSteps()
   }

@@ -13,6 +13,7 @@ import {
   isCentred,
   isMade,
   type OffsetWay,
+  type OwnPlace,
   offsetOf,
   offsetWay,
   offsetWays,
@@ -49,7 +50,7 @@ export function PlacePhrase({
   /** faces of the shape that it can lie on; none for holes and bundles */
   readonly bases?: readonly string[]
   /** what has a place of its own: where it was made or drawn */
-  readonly ownPlace?: 'made' | 'drawn' | undefined
+  readonly ownPlace?: OwnPlace | undefined
   /** whether it stands on what it is placed on, or lies in it */
   readonly rests?: boolean
   /** a cut that ends at a face that is to be chosen */
@@ -190,7 +191,7 @@ function OffsetPhrase({
   readonly offset: Offset
   readonly sides: readonly [string, string]
   readonly onPoint: boolean
-  readonly ownPlace: 'made' | 'drawn' | undefined
+  readonly ownPlace: OwnPlace | undefined
   readonly names: Names
   readonly problems: readonly Problem[]
 }) {

@@ -116,7 +116,7 @@ function BodySentence({ part, step, worked, plan, problems, more, focus }: Worke
         place={step.place}
         seats={() => seatOptions(part, plan, step.id)}
         bases={shape?.seat === 'stands' ? geometry?.faces.map((face) => face.name) : undefined}
-        ownPlace={bundled ? 'made' : shape?.drawn ? 'drawn' : undefined}
+        ownPlace={bundled ? 'made' : shape?.drawn ? 'drawn' : shape?.wheel ? 'axis' : undefined}
         rests={shape?.seat === 'stands' || (step.kind === 'same' && !bundled)}
         goesUpTo={worked.values !== undefined && shape?.upTo?.wanted(worked.values as never)}
         extentless={geometry?.seating.size.every((mm) => mm === 0)}
@@ -138,7 +138,8 @@ function said(
   texts: FieldTexts,
   values: AnyValues | undefined,
 ): readonly SentencePart[] {
-  const parts = sentenceParts(shape.sentence, values, texts, shape.fields)
+  const spoken = (!addsMaterial(step) && shape.cutting) || shape.sentence
+  const parts = sentenceParts(spoken, values, texts, shape.fields)
   const reaches = shape.deep !== undefined && !addsMaterial(step)
   return reaches ? cutSentence(shape, parts, texts[cutReach] === 'through') : parts
 }

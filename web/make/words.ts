@@ -230,11 +230,14 @@ export function relationWays([low, high]: readonly [string, string]): { value: R
 }
 
 /** What each way reads in the sentence, behind its distance. `sides` are the seat's names of low and high. */
+/** What a step is placed by that is not placed by its extents: where it was made or drawn, or its axis. */
+export type OwnPlace = 'made' | 'drawn' | 'axis'
+
 export function offsetWays(
   sides: readonly [string, string],
   onBed: boolean,
-  /** what has a place of its own, where it was made or drawn, says so */
-  place: 'made' | 'drawn' | undefined = undefined,
+  /** what has a place of its own, where it was made or drawn, or its axis, says so */
+  place: OwnPlace | undefined = undefined,
 ): { value: OffsetWay; label: string }[] {
   const [low, high] = sides
   const point = { near: 'near edge', centre: 'centre', far: 'far edge' } as const
@@ -253,10 +256,22 @@ export function offsetWays(
       label: `from ${middle} to its ${to === 'centre' ? 'centre' : `${to === 'near' ? low : high} edge`}, ${low} to ${high}`,
     },
   ])
-  const own: { value: OffsetWay; label: string }[] = [
-    { value: 'made', label: `as ${place}, ${low} to ${high}` },
-    { value: 'centre-own', label: `from where it was ${place}, ${low} to ${high}` },
-  ]
+  const own: { value: OffsetWay; label: string }[] =
+    place === 'axis'
+      ? [
+          { value: 'made', label: `axis on ${middle}, ${low} to ${high}` },
+          { value: 'centre-own', label: `from ${middle} to its axis, ${low} to ${high}` },
+          ...(onBed
+            ? []
+            : (['low', 'high'] as const).map((from) => ({
+                value: `${from}-own` as OffsetWay,
+                label: `from the ${from === 'low' ? low : high} edge to its axis`,
+              }))),
+        ]
+      : [
+          { value: 'made', label: `as ${place}, ${low} to ${high}` },
+          { value: 'centre-own', label: `from where it was ${place}, ${low} to ${high}` },
+        ]
   return [{ value: centred, label: `centred ${low} to ${high}` }, ...(place ? own : []), ...ways]
 }
 

@@ -4,7 +4,7 @@ import { newStep, type ShapeDefinition, shapes } from '@makrel/core/shapes'
 import type { PartUnit } from '@makrel/core/units'
 import { useNavigate } from 'react-router'
 import { newId } from '../ids.ts'
-import { ShapeIcon } from '../make/AddField.tsx'
+import { ShapeIcon } from '../make/ShapeIcon.tsx'
 import { usePart } from '../state/part.ts'
 import { SheetSection } from './SheetSection.tsx'
 

@@ -7,7 +7,7 @@ export function MadeUpFor() {
   const compensation = compensationFor(part)
   const { printer, material } = compensation
   return (
-    <p className="text-[0.9375rem] text-ink-soft">
+    <p className="mt-1 text-sm text-ink-soft">
       {compensates(compensation)
         ? `So that it comes out as drawn on ${printer} with ${material}: ${compensationText(compensation, part.unit)}.`
         : `${printer} and ${material} have nothing to make up for.`}

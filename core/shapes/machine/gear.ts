@@ -51,6 +51,7 @@ export const gear = defineShape({
   icon: 'M14.6 3.7 L15 1.2 L17 1.2 L17.4 3.7 L18.9 4.1 L20.5 2.2 L22.2 3.2 L21.4 5.5 L22.5 6.6 L24.8 5.8 L25.8 7.5 L23.9 9.1 L24.3 10.6 L26.8 11 L26.8 13 L24.3 13.4 L23.9 14.9 L25.8 16.5 L24.8 18.2 L22.5 17.4 L21.4 18.5 L22.2 20.8 L20.5 21.8 L18.9 19.9 L17.4 20.3 L17 22.8 L15 22.8 L14.6 20.3 L13.1 19.9 L11.5 21.8 L9.8 20.8 L10.6 18.5 L9.5 17.4 L7.2 18.2 L6.2 16.5 L8.1 14.9 L7.7 13.4 L5.2 13 L5.2 11 L7.7 10.6 L8.1 9.1 L6.2 7.5 L7.2 5.8 L9.5 6.6 L10.6 5.5 L9.8 3.2 L11.5 2.2 L13.1 4.1 Z M17.2 9.3 A3 3 0 1 1 14.8 9.3 V7.8 H17.2 Z',
   operation: 'add',
   seat: 'stands',
+  wheel: true,
   deep: 'height',
   fields: {
     ...toothCount,
@@ -80,16 +81,7 @@ export const gear = defineShape({
   },
   quick: ['teeth', 'module', 'height'],
   sentence: (v) => [
-    'gear of',
-    { field: 'teeth' },
-    'teeth,',
-    ...sizedBy(v),
-    ',',
-    { field: 'height' },
-    'wide',
-    ...runningAs(v),
-    ', play',
-    { field: 'play' },
+    ...teethSaid(v, 'play'),
     ...endingAs(v),
     ', with',
     { field: 'bore' },
@@ -97,6 +89,7 @@ export const gear = defineShape({
     ...(v.bore === 'flatted' ? [',', { field: 'flat' }, 'over the flat'] : []),
     ...(v.bore === 'keyed' ? [', keyway', { field: 'keyWidth' }, 'wide and', { field: 'keyDepth' }, 'deep'] : []),
   ],
+  cutting: (v) => teethSaid(v, 'room'),
   impossible(v) {
     const teeth = teethOf(v)
     const { root, thickness, module } = { ...toothSizes(teeth), module: teeth.module }
@@ -173,6 +166,21 @@ export const gear = defineShape({
     return scope.difference(teeth, [through])
   },
 })
+
+function teethSaid(v: Values, play: string) {
+  return [
+    'gear of',
+    { field: 'teeth' },
+    'teeth,',
+    ...sizedBy(v),
+    ',',
+    { field: 'height' },
+    'wide',
+    ...runningAs(v),
+    `, ${play}`,
+    { field: 'play' },
+  ]
+}
 
 const shown = (mm: number) => Math.round(mm * 100) / 100
 

@@ -30,11 +30,12 @@ const { tips: _tips, tip: _tip, ...form } = toothForm
 export const ringGear = defineShape({
   kind: 'ring-gear',
   label: 'ring gear',
-  words: ['internal gear', 'annulus', 'inside teeth', { word: 'helical ring gear', fields: { run: 'helical' } }],
+  words: ['internal gear', 'inside teeth', { word: 'helical ring gear', fields: { run: 'helical' } }],
   shelf: 'machine',
   icon: 'M16 1 A11 11 0 1 1 15.99 1 Z M16 4.5 L17 6.4 L19.2 5.2 L19.4 7.4 L21.9 7.4 L21.3 9.5 L23.6 10.4 L22.2 12 L23.6 13.6 L21.3 14.5 L21.9 16.6 L19.4 16.6 L19.2 18.8 L17 17.6 L16 19.5 L15 17.6 L12.8 18.8 L12.6 16.6 L10.1 16.6 L10.7 14.5 L8.4 13.6 L9.8 12 L8.4 10.4 L10.7 9.5 L10.1 7.4 L12.6 7.4 L12.8 5.2 L15 6.4 Z',
   operation: 'add',
   seat: 'stands',
+  wheel: true,
   deep: 'height',
   fields: {
     ...toothCount,

@@ -1,0 +1,2 @@
+export { type Picture, picture } from './raster.ts'
+export { samplePart } from './sample.ts'

@@ -1,0 +1,179 @@
+import { type ShapeDefinition, type Shelf, shapeOf, shapes, shelves } from '@makrel/core/shapes'
+import { Popover } from 'radix-ui'
+import { useEffect, useRef, useState } from 'react'
+import { useLately } from '../state/lately.ts'
+import { ShapeIcon } from './ShapeIcon.tsx'
+import { pictureSize, useShapePictures } from './shapePictures.ts'
+
+/** What the shapes of a shelf are for. */
+const purposes: Readonly<Record<Shelf, string>> = {
+  solids: 'Bodies to begin with and to add',
+  holes: 'What screws, pins and cables go through',
+  machine: 'What runs and turns',
+  outlines: 'Made from what is drawn',
+  labels: 'Letters and marks',
+  datums: 'Places to measure from and stand on',
+  imported: 'From files',
+}
+
+/**
+ * All kinds of shapes in groups, with pictures of their solids, behind the words of the groups; those used lately come first.
+ * Arrow keys go from one to the next, typing goes on in the field.
+ */
+export function Catalogue({ onAdd }: { onAdd(shape: ShapeDefinition): void }) {
+  const [shelf, setShelf] = useState<Shelf>()
+  const words = useRef<HTMLDivElement>(null)
+  return (
+    <Popover.Root open={shelf !== undefined} onOpenChange={(open) => !open && setShelf(undefined)}>
+      <Popover.Anchor asChild>
+        <div ref={words} className="mt-2 flex gap-1">
+          {shelves.map((each) => (
+            <button
+              key={each}
+              type="button"
+              aria-haspopup="dialog"
+              aria-expanded={shelf === each}
+              onClick={() => setShelf(shelf === each ? undefined : each)}
+              className="-ml-1.5 rounded-sm px-1.5 py-0.5 capitalize text-ink-soft hover:bg-mackerel-wash hover:text-mackerel aria-expanded:bg-mackerel-wash aria-expanded:text-mackerel [&:not(:first-child)]:ml-2"
+            >
+              {each}
+            </button>
+          ))}
+        </div>
+      </Popover.Anchor>
+      <Popover.Portal>
+        <Popover.Content
+          side="top"
+          align="end"
+          sideOffset={6}
+          aria-label="Catalogue"
+          // The new step's first value takes the keyboard; the words open another group.
+          onCloseAutoFocus={(event) => event.preventDefault()}
+          onInteractOutside={(event) => words.current?.contains(event.target as Node) && event.preventDefault()}
+          className="z-50 max-h-[min(34rem,var(--radix-popover-content-available-height))] w-[38rem] overflow-y-auto rounded-sm border border-ink-soft bg-sheet px-3 pb-3 shadow-[0_6px_18px_rgb(20_40_44/0.16)]"
+        >
+          {shelf && (
+            <Shelves
+              shelf={shelf}
+              onAdd={(shape) => {
+                setShelf(undefined)
+                onAdd(shape)
+              }}
+            />
+          )}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  )
+}
+
+function Shelves({ shelf, onAdd }: { readonly shelf: Shelf; onAdd(shape: ShapeDefinition): void }) {
+  const lately = useLately((state) => state.kinds).flatMap((kind) => shapeOf(kind) ?? [])
+  const ask = useShapePictures((state) => state.ask)
+  const groups = useRef<HTMLDivElement>(null)
+  useEffect(ask, [ask])
+  useEffect(() => {
+    const group = groups.current?.querySelector<HTMLElement>(`[data-shelf="${shelf}"]`)
+    group?.scrollIntoView({ block: 'start' })
+    group?.querySelector<HTMLElement>('button')?.focus({ preventScroll: true })
+  }, [shelf])
+  return (
+    <div ref={groups} onKeyDown={(event) => moveFocus(event)}>
+      {lately.length > 0 && <Group title="Lately used" shapes={lately} onAdd={onAdd} />}
+      {shelves.map((each) => (
+        <Group
+          key={each}
+          shelf={each}
+          title={each}
+          about={purposes[each]}
+          shapes={shapes.filter((shape) => shape.shelf === each)}
+          onAdd={onAdd}
+        />
+      ))}
+    </div>
+  )
+}
+
+function Group({
+  shelf,
+  title,
+  about,
+  shapes: own,
+  onAdd,
+}: {
+  readonly shelf?: Shelf
+  readonly title: string
+  readonly about?: string
+  readonly shapes: readonly ShapeDefinition[]
+  onAdd(shape: ShapeDefinition): void
+}) {
+  return (
+    <section aria-label={title} data-shelf={shelf} className="scroll-mt-0">
+      <h3 className="sticky top-0 z-10 flex items-baseline gap-2 bg-sheet pt-2.5 pb-1">
+        <span className="font-semibold first-letter:uppercase">{title}</span>
+        {about && <span className="text-xs text-ink-soft">{about}</span>}
+      </h3>
+      <div className="grid grid-cols-6 gap-1">
+        {own.map((shape) => (
+          <button
+            key={shape.kind}
+            type="button"
+            data-card
+            aria-label={`Add: ${shape.label}`}
+            onClick={() => onAdd(shape)}
+            className="flex flex-col items-center gap-0.5 rounded-sm border border-transparent px-1 py-1 hover:border-line hover:bg-mackerel-wash focus-visible:bg-mackerel-wash"
+          >
+            <ShapePicture shape={shape} />
+            <span className="text-center text-xs">{shape.label}</span>
+          </button>
+        ))}
+      </div>
+    </section>
+  )
+}
+
+function ShapePicture({ shape }: { readonly shape: ShapeDefinition }) {
+  const picture = useShapePictures((state) => state.pictures.get(shape.kind))
+  const canvas = useRef<HTMLCanvasElement>(null)
+  useEffect(() => {
+    if (!picture) return
+    const { dots, width, height } = picture
+    canvas.current?.getContext('2d')?.putImageData(new ImageData(dots, width, height), 0, 0)
+  }, [picture])
+  if (!picture)
+    return (
+      <span className="flex items-center justify-center" style={pictureSize}>
+        <ShapeIcon shape={shape} />
+      </span>
+    )
+  return <canvas ref={canvas} width={picture.width} height={picture.height} style={pictureSize} />
+}
+
+/** Arrow keys go to the next card to that side, by where they lie. */
+function moveFocus(event: React.KeyboardEvent<HTMLElement>): void {
+  const ways: Readonly<Record<string, readonly [number, number]>> = {
+    ...{ ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] },
+  }
+  const way = ways[event.key]
+  if (!way) return
+  event.preventDefault()
+  const cards = [...event.currentTarget.querySelectorAll<HTMLElement>('[data-card]')]
+  const here = cards.find((card) => card === document.activeElement)?.getBoundingClientRect()
+  if (!here) {
+    cards[0]?.focus()
+    return
+  }
+  const middle = ({ left, right, top, bottom }: DOMRect) => [(left + right) / 2, (top + bottom) / 2] as const
+  const [x, y] = middle(here)
+  let best: { card: HTMLElement; far: number } | undefined
+  for (const card of cards) {
+    const [cx, cy] = middle(card.getBoundingClientRect())
+    const [along, across] = way[0] !== 0 ? [(cx - x) * way[0], Math.abs(cy - y)] : [(cy - y) * way[1], Math.abs(cx - x)]
+    // Sideways only within a row.
+    if (along < 4 || (way[0] !== 0 && across > 4)) continue
+    const far = along + 2 * across
+    if (!best || far < best.far) best = { card, far }
+  }
+  best?.card.focus()
+  best?.card.scrollIntoView({ block: 'nearest' })
+}

@@ -31,7 +31,12 @@ const views = {
     await page.getByRole('button', { name: /^Step 5/ }).click()
     await page.mouse.move(200, 700)
   },
-  'make-whole': (page) => drawn(page, 'deck-cap-spanner', 'make'),
+  catalogue: async (page) => {
+    await drawn(page, 'bilge-pump-gear-pair', 'make')
+    await page.getByRole('button', { name: 'machine', exact: true }).click()
+    await page.getByRole('dialog', { name: 'Catalogue' }).locator('canvas').first().waitFor()
+    await page.waitForTimeout(500)
+  },
   'make-relations': async (page) => {
     await drawn(page, 'lantern-bracket', 'make')
     const choose = async (name, option) => {
@@ -113,9 +118,9 @@ const views = {
     await page.getByRole('img', { name: /Drawing of version/ }).waitFor()
   },
   move: async (page) => {
-    await drawn(page, 'locker-hinge', 'move')
-    await page.getByRole('slider', { name: 'Swing' }).fill('60')
-    await page.getByText(/ at /).waitFor({ timeout: 60_000 })
+    await drawn(page, 'bilge-pump-gear-pair', 'move')
+    await page.getByRole('slider', { name: 'Swing' }).fill('10')
+    await page.getByText(/mm at /).waitFor({ timeout: 60_000 })
   },
   proof: async (page) => {
     await drawn(page, 'locker-hinge', 'proof')

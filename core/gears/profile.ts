@@ -1,9 +1,6 @@
-import type { Ring } from '../plane/index.ts'
+import { flatsForTurn, flatsInUse, type Ring } from '../plane/index.ts'
 import { rootOf, type SpacePoint } from './root.ts'
 import { pointedAt, type Teeth, toothSizes } from './teeth.ts'
-
-/** Halvings of a curve into flats end here whatever it is like: 4096 flats. */
-const mostHalvings = 12
 
 /** The tip circle, or where the flanks meet before that. */
 export function tipRadius(teeth: Teeth): number {
@@ -17,11 +14,17 @@ export function tipRadius(teeth: Teeth): number {
 export function gearRing(teeth: Teeth, fineness: number): Ring {
   const root = rootOf(teeth)
   const { flank, over } = upperHalf(teeth, root.form, fineness)
-  const round = sampled(root.at, fineness)
+  const round = sampled(root.at, fineness, Math.PI / 2 - toothSizes(teeth).pressure)
   // From the middle of a space to the middle of the next tooth.
   const half = [...arc(root.at(0).radius, 0, root.floor, fineness), ...round, ...flank.slice(1)]
   return ringOf(teeth.count, half, over)
 }
+
+/**
+ * Flanks run along each other, flat on flat at every turn: what is between two of them is measured between their flats. So these are
+ * so many times as fine as others.
+ */
+const flankFiner = 8
 
 /** One half of a tooth above a radius: its flank, and what is over that up to the middle of its tip. */
 export function upperHalf(teeth: Teeth, from: number, fineness: number) {
@@ -32,7 +35,7 @@ export function upperHalf(teeth: Teeth, from: number, fineness: number) {
   const end = corner ? corner.from : tip
   // By the square root: an involute leaves its base circle straight outward, and bends most there.
   const reach = Math.sqrt(end - from)
-  const flank = sampled((share) => space(from + (share * reach) ** 2), fineness)
+  const flank = sampled((share) => space(from + (share * reach) ** 2), fineness / flankFiner)
   if (!corner) return { flank, over: arc(tip, space(tip).beside, pitch / 2, fineness) }
   const { centre, radius } = corner
   const beside = pitch / 2 - centre.beside
@@ -40,11 +43,15 @@ export function upperHalf(teeth: Teeth, from: number, fineness: number) {
     end * Math.sin(space(end).beside - beside),
     end * Math.cos(space(end).beside - beside) - centre.radius,
   )
-  const round = sampled((share) => {
-    const turn = start * (1 - share)
-    const [x, y] = [centre.radius + radius * Math.cos(turn), radius * Math.sin(turn)]
-    return { radius: Math.hypot(x, y), beside: beside + Math.atan2(y, x) }
-  }, fineness)
+  const round = sampled(
+    (share) => {
+      const turn = start * (1 - share)
+      const [x, y] = [centre.radius + radius * Math.cos(turn), radius * Math.sin(turn)]
+      return { radius: Math.hypot(x, y), beside: beside + Math.atan2(y, x) }
+    },
+    fineness,
+    Math.abs(start),
+  )
   return { flank: [...flank, ...round.slice(1)], over: arc(tip, beside, pitch / 2, fineness) }
 }
 
@@ -112,13 +119,21 @@ export function ringOf(count: number, half: readonly SpacePoint[], over: readonl
 /** Points on an arc from one angle to another; none where it has no length, but its start. */
 export function arc(radius: number, from: number, to: number, fineness: number): SpacePoint[] {
   const turn = Math.abs(to - from)
-  const step = 2 * Math.acos(Math.max(0.5, 1 - fineness / radius))
-  const count = Math.max(1, Math.ceil(turn / step))
+  // Sagitta of an inscribed flat: r turn² / 8 n².
+  const count = flatsInUse(turn * Math.sqrt(radius / (8 * fineness)) * spare)
   return Array.from({ length: count + 1 }, (_, i) => ({ radius, beside: from + ((to - from) * i) / count }))
 }
 
-/** Points on a curve from 0 to 1, so near that the flats between them lie within `fineness` of it. */
-function sampled(at: (share: number) => SpacePoint, fineness: number): SpacePoint[] {
+/** Between the places that a curve is looked at it may lie a little farther from its flats, as a share of their number. */
+const spare = 1.03
+/** So many flats tell how far a curve lies from its flats. */
+const tried = 24
+
+/**
+ * Points on a curve from 0 to 1, evenly along what it is given by, so near that the flats between them lie within `fineness` of it;
+ * at four times the fineness there are half as many. One that turns by `turn` has as many as a round of that turn.
+ */
+function sampled(at: (share: number) => SpacePoint, fineness: number, turn = 0): SpacePoint[] {
   const flat = ({ radius, beside }: SpacePoint) => [radius * Math.cos(beside), radius * Math.sin(beside)] as const
   const off = (a: SpacePoint, p: SpacePoint, b: SpacePoint) => {
     const [[ax, ay], [px, py], [bx, by]] = [flat(a), flat(p), flat(b)]
@@ -126,16 +141,8 @@ function sampled(at: (share: number) => SpacePoint, fineness: number): SpacePoin
     if (long < 1e-12) return Math.hypot(px - ax, py - ay)
     return Math.abs((bx - ax) * (py - ay) - (by - ay) * (px - ax)) / long
   }
-  const points = [at(0)]
-  const go = (s: number, e: number, depth: number) => {
-    const [a, b] = [at(s), at(e)]
-    const inner = [0.25, 0.5, 0.75].map((share) => at(s + (e - s) * share))
-    // Between the places that are looked at it may lie a little farther.
-    if (depth < mostHalvings && inner.some((p) => off(a, p, b) > 0.95 * fineness)) {
-      go(s, (s + e) / 2, depth + 1)
-      go((s + e) / 2, e, depth + 1)
-    } else points.push(b)
-  }
-  go(0, 1, 0)
-  return points
+  let most = 0
+  for (let i = 0; i < tried; i++) most = Math.max(most, off(at(i / tried), at((i + 0.5) / tried), at((i + 1) / tried)))
+  const count = flatsInUse(Math.max(tried * Math.sqrt(most / fineness) * spare, flatsForTurn(turn, fineness)))
+  return Array.from({ length: count + 1 }, (_, i) => at(i / count))
 }

@@ -1,4 +1,4 @@
-import type { Ring, Vec2 } from '../plane/index.ts'
+import { flatsForTurn, flatsInUse, type Ring, type Vec2 } from '../plane/index.ts'
 import { roundest } from './root.ts'
 import type { Teeth } from './teeth.ts'
 
@@ -49,7 +49,10 @@ export function rackRing({ teeth, back }: Rack, fineness: number): Ring {
   const points: [number, number][] = []
   const round = ({ x: cx, y: cy, radius }: typeof tip, from: number, to: number) => {
     const turn = Math.abs(to - from)
-    const parts = radius > 0 ? Math.max(1, Math.ceil(turn / (2 * Math.acos(Math.max(0.5, 1 - fineness / radius))))) : 0
+    const parts =
+      radius > 0
+        ? flatsInUse(Math.max(turn * Math.sqrt(radius / (8 * fineness)) * 1.03, flatsForTurn(turn, fineness)))
+        : 0
     for (let i = 0; i <= parts; i++) {
       const angle = from + ((to - from) * i) / Math.max(1, parts)
       points.push([cx + radius * Math.cos(angle), cy + radius * Math.sin(angle)])

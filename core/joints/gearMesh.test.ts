@@ -3,8 +3,9 @@ import { describe, expect, it } from 'vitest'
 import { newPiece, type Part, type Place, type ShapeStep } from '../document/index.ts'
 import { compose, type Frame } from '../place/index.ts'
 import { poseOf, workOut } from '../planning/index.ts'
+import { swingAt } from '../proof/index.ts'
 import { shapeOf } from '../shapes/index.ts'
-import { partOf, step, testKernel } from '../testing/index.ts'
+import { builtTwice, partOf, step, testKernel } from '../testing/index.ts'
 
 const kernel = await testKernel()
 
@@ -185,6 +186,26 @@ describe('wheels in mesh', () => {
     // One of the other piece.
     expect(without({ second: 'a' })).toContain('step-missing')
   })
+})
+
+it('tells the gap that flanks are meant to have, not that of their flats', async () => {
+  const part = train(
+    wheel('a', 'gear', { teeth: '24', module: '1.5', play: '0.1', height: '4' }),
+    wheel('b', 'gear', { teeth: '17', module: '1.5', play: '0.1', height: '4' }, beside(30.75, 0)),
+  )
+  const twice = await builtTwice(kernel, part)
+  // Both are thinner by 0.1 mm along the pitch circle: half of the 0.2 is to each side, along the normal.
+  const meant = 0.1 * Math.cos((20 * Math.PI) / 180)
+  for (const at of [0, 2.3, 7.5, 11.9]) {
+    const { gap, overlap } = swingAt(kernel, twice, 'j1', [at])!
+    expect(Math.abs(gap! - meant)).toBeLessThan(0.004)
+    expect(overlap).toBe(0)
+  }
+  // Both have moved, the other way round each.
+  const { motions } = poseOf(twice.fine, { j1: [7.5] })
+  const [one, two] = [...motions.values()]
+  expect((Math.atan2(one!.u[1], one!.u[0]) * 180) / Math.PI).toBeCloseTo(7.5, 9)
+  expect((Math.atan2(two!.u[1], two!.u[0]) * 180) / Math.PI).toBeCloseTo((-7.5 * 24) / 17, 9)
 })
 
 describe('a train of wheels', () => {

@@ -217,7 +217,7 @@ function judged({ first, second: two }: Values, second: Frame): Judged {
     : (gears?.backlash ?? 0)
   const faults: { detail: string; rank: 'fault' | 'warning' | 'advice' }[] = []
   const inside = a.kind === 'inside' || b.kind === 'inside'
-  if (!(distance > 0) || (!isLine && !gears))
+  if (!(distance > 0) || (!isLine && !(gears && gears.contact > 0)))
     return {
       facts: [standing],
       faults: [{ detail: `They cannot run at ${shown(distance)} mm: ${shown(close)} mm is right.`, rank: 'warning' }],

@@ -35,7 +35,7 @@ const crease = Math.cos((40 * Math.PI) / 180)
 /** A picture of a solid as it is seen on the drawing: shaded faces, with lines where one ends before another. */
 export function picture(mesh: RenderMesh, width: number, height: number, { colourOf, line }: Look): Picture {
   const [w, h] = [width * finer, height * finer]
-  const { depth, from } = seen(mesh, w, h)
+  const { depth, from, at } = seen(mesh, w, h)
   const colours = mesh.faces.map(({ owner }) => colourOf(owner.id))
   const shade = new Float32Array(3 * w * h)
   const cover = new Float32Array(w * h)
@@ -46,14 +46,14 @@ export function picture(mesh: RenderMesh, width: number, height: number, { colou
     const isLine = [i + 1, i + 2, i + w, i + 2 * w].some(
       (other) => other < w * h && isBetween(mesh, depth, from, i, other),
     )
-    const lit = 0.62 + 0.38 * Math.max(0, dot(normalOf(mesh, t), light))
+    const lit = 0.62 + 0.38 * Math.max(0, dot(normalAt(mesh, t, at[2 * i]!, at[2 * i + 1]!), light))
     const own = colours[mesh.faceOf[t]!]!
     for (let c = 0; c < 3; c++) shade[3 * i + c] = isLine ? line[c]! : own[c]! * lit
   }
   return smaller(shade, cover, width, height)
 }
 
-/** Which triangle is seen at each dot, −1 for none, and how near it is. */
+/** Which triangle is seen at each dot, −1 for none, how near it is, and where on it: shares of its second and third corner. */
 function seen({ positions }: RenderMesh, w: number, h: number) {
   const count = positions.length / 3
   const flat = new Float32Array(3 * count)
@@ -73,6 +73,7 @@ function seen({ positions }: RenderMesh, w: number, h: number) {
   for (let i = 0; i < count; i++) for (const k of [0, 1]) flat[3 * i + k] = scale * flat[3 * i + k]! + shift[k]!
   const depth = new Float32Array(w * h).fill(-Infinity)
   const from = new Int32Array(w * h).fill(-1)
+  const at = new Float32Array(2 * w * h)
   for (let t = 0; t < count / 3; t++) {
     const [ax, ay, az, bx, by, bz, cx, cy, cz] = flat.subarray(9 * t, 9 * t + 9) as unknown as number[]
     const whole = (bx! - ax!) * (cy! - ay!) - (cx! - ax!) * (by! - ay!)
@@ -90,13 +91,19 @@ function seen({ positions }: RenderMesh, w: number, h: number) {
         if (z <= depth[y * w + x]!) continue
         depth[y * w + x] = z
         from[y * w + x] = t
+        at.set([u, v], 2 * (y * w + x))
       }
   }
-  return { depth, from }
+  return { depth, from, at }
 }
 
-function normalOf({ normals }: RenderMesh, t: number): Vec3 {
-  const sum = [0, 1, 2].map((i) => normals[9 * t + i]! + normals[9 * t + 3 + i]! + normals[9 * t + 6 + i]!)
+function normalOf(mesh: RenderMesh, t: number): Vec3 {
+  return normalAt(mesh, t, 1 / 3, 1 / 3)
+}
+
+function normalAt({ normals }: RenderMesh, t: number, u: number, v: number): Vec3 {
+  const own = (corner: number, i: number) => normals[9 * t + 3 * corner + i]!
+  const sum = [0, 1, 2].map((i) => own(0, i) * (1 - u - v) + own(1, i) * u + own(2, i) * v)
   const size = Math.hypot(...sum)
   return size > 0 ? scaled(sum as unknown as Vec3, 1 / size) : toEye
 }

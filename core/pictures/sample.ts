@@ -46,22 +46,23 @@ export function samplePart(shape: ShapeDefinition): Part | undefined {
     Object.entries(defaultFields(shape.fields)).map(([name, text]) => [name, sampleText(shape, name, text)]),
   )
   const cuts = shape.operation !== 'add'
-  const onPlate = cuts || shape.kind === 'emboss'
-  const place: Partial<Place> = onPlate ? { on: { kind: 'face', step: 'base', face: 'top' } } : {}
+  const under = cuts ? plateUnder() : shape.kind === 'emboss' ? barUnder() : undefined
+  const on = { kind: 'face', step: 'base', face: cuts ? 'top' : 'side' } as const
+  const place: Partial<Place> = under ? { on } : {}
   const step = newStep('shown', { shape, fields: texts }, { ...onBed, ...place })
   const base = newPart(ids, 'Sample')
   const [piece] = base.pieces
   return {
     ...base,
     outlines: sampleOutlines(),
-    pieces: [{ ...piece!, steps: onPlate ? [plateUnder(cuts), step] : [step] }],
+    pieces: [{ ...piece!, steps: under ? [under, step] : [step] }],
   }
 }
 
-function plateUnder(thick: boolean) {
-  const fields = { width: '34', depth: '26', height: thick ? '10' : '4' }
-  return newStep('base', {
-    shape: shapeOf('plate')!,
-    fields: { ...defaultFields(shapeOf('plate')!.fields), ...fields },
-  })
+const plateUnder = () => bodyUnder('plate', { width: '34', depth: '26', height: '10' })
+const barUnder = () => bodyUnder('bar', { diameter: '40', height: '26' })
+
+function bodyUnder(kind: string, sizes: Readonly<Record<string, string>>) {
+  const shape = shapeOf(kind)!
+  return newStep('base', { shape, fields: { ...defaultFields(shape.fields), ...sizes } })
 }

@@ -117,7 +117,7 @@ export class Builder {
     return {
       ...told,
       pieces,
-      joints: joints.map(({ joint, frame }) => ({ joint, frame })),
+      joints: joints.map(({ joint, frame, second }) => ({ joint, frame, second })),
       solidReadings,
       problems: [...told.problems, ...toldIn(problems, part.unit)],
       buildProblems: toldIn(problems, part.unit),

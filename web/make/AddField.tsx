@@ -46,20 +46,24 @@ export function AddField({ pieceId }: { readonly pieceId: string }) {
   }
   return (
     <div className="border-t border-ink bg-sheet px-5 pt-3 pb-3">
-      <ComboField<Item>
-        id="add-step"
-        label="Add a step"
-        placeholder={examples[unit]}
-        value={typed}
-        onValue={setTyped}
-        items={typed.trim() === '' ? [] : inOrder(found, treatments, guides)}
-        keyOf={idOf}
-        show={(item) => <Offer item={item} />}
-        onChoose={choose}
-        nothing={<NothingFound typed={typed} nearest={nearest} onTyped={setTyped} />}
-        hint={<kbd className="rounded-sm border border-line px-1.5">/</kbd>}
+      <Catalogue
+        onAdd={(shape) => add(findShapes(shape.label, [shape], unit)[0]!)}
+        field={
+          <ComboField<Item>
+            id="add-step"
+            label="Add a step"
+            placeholder={examples[unit]}
+            value={typed}
+            onValue={setTyped}
+            items={typed.trim() === '' ? [] : inOrder(found, treatments, guides)}
+            keyOf={idOf}
+            show={(item) => <Offer item={item} />}
+            onChoose={choose}
+            nothing={<NothingFound typed={typed} nearest={nearest} onTyped={setTyped} />}
+            hint={<kbd className="rounded-sm border border-line px-1.5">/</kbd>}
+          />
+        }
       />
-      <Catalogue onAdd={(shape) => add(findShapes(shape.label, [shape], unit)[0]!)} />
     </div>
   )
 }

@@ -20,25 +20,28 @@ const purposes: Readonly<Record<Shelf, string>> = {
  * All kinds of shapes in groups, with pictures of their solids, behind the words of the groups; those used lately come first.
  * Arrow keys go from one to the next, typing goes on in the field.
  */
-export function Catalogue({ onAdd }: { onAdd(shape: ShapeDefinition): void }) {
+export function Catalogue({ field, onAdd }: { readonly field: React.ReactNode; onAdd(shape: ShapeDefinition): void }) {
   const [shelf, setShelf] = useState<Shelf>()
   const words = useRef<HTMLDivElement>(null)
   return (
     <Popover.Root open={shelf !== undefined} onOpenChange={(open) => !open && setShelf(undefined)}>
       <Popover.Anchor asChild>
-        <div ref={words} className="mt-2 flex gap-1">
-          {shelves.map((each) => (
-            <button
-              key={each}
-              type="button"
-              aria-haspopup="dialog"
-              aria-expanded={shelf === each}
-              onClick={() => setShelf(shelf === each ? undefined : each)}
-              className="-ml-1.5 rounded-sm px-1.5 py-0.5 capitalize text-ink-soft hover:bg-mackerel-wash hover:text-mackerel aria-expanded:bg-mackerel-wash aria-expanded:text-mackerel [&:not(:first-child)]:ml-2"
-            >
-              {each}
-            </button>
-          ))}
+        <div ref={words}>
+          {field}
+          <div className="mt-2 flex gap-1">
+            {shelves.map((each) => (
+              <button
+                key={each}
+                type="button"
+                aria-haspopup="dialog"
+                aria-expanded={shelf === each}
+                onClick={() => setShelf(shelf === each ? undefined : each)}
+                className="-ml-1.5 rounded-sm px-1.5 py-0.5 capitalize text-ink-soft hover:bg-mackerel-wash hover:text-mackerel aria-expanded:bg-mackerel-wash aria-expanded:text-mackerel [&:not(:first-child)]:ml-2"
+              >
+                {each}
+              </button>
+            ))}
+          </div>
         </div>
       </Popover.Anchor>
       <Popover.Portal>
@@ -55,6 +58,7 @@ export function Catalogue({ onAdd }: { onAdd(shape: ShapeDefinition): void }) {
           {shelf && (
             <Shelves
               shelf={shelf}
+              onType={() => setShelf(undefined)}
               onAdd={(shape) => {
                 setShelf(undefined)
                 onAdd(shape)
@@ -67,18 +71,31 @@ export function Catalogue({ onAdd }: { onAdd(shape: ShapeDefinition): void }) {
   )
 }
 
-function Shelves({ shelf, onAdd }: { readonly shelf: Shelf; onAdd(shape: ShapeDefinition): void }) {
+function Shelves({
+  shelf,
+  onAdd,
+  onType,
+}: {
+  readonly shelf: Shelf
+  onAdd(shape: ShapeDefinition): void
+  onType(): void
+}) {
   const lately = useLately((state) => state.kinds).flatMap((kind) => shapeOf(kind) ?? [])
   const ask = useShapePictures((state) => state.ask)
   const groups = useRef<HTMLDivElement>(null)
   useEffect(ask, [ask])
   useEffect(() => {
-    const group = groups.current?.querySelector<HTMLElement>(`[data-shelf="${shelf}"]`)
-    group?.scrollIntoView({ block: 'start' })
-    group?.querySelector<HTMLElement>('button')?.focus({ preventScroll: true })
+    // Once the popover has its size.
+    const timer = requestAnimationFrame(() => {
+      const group = groups.current?.querySelector<HTMLElement>(`[data-shelf="${shelf}"]`)
+      if (shelf === shelves[0]) group?.parentElement?.parentElement?.scrollTo({ top: 0 })
+      else group?.scrollIntoView({ block: 'start' })
+      group?.querySelector<HTMLElement>('button')?.focus({ preventScroll: true })
+    })
+    return () => cancelAnimationFrame(timer)
   }, [shelf])
   return (
-    <div ref={groups} onKeyDown={(event) => moveFocus(event)}>
+    <div ref={groups} onKeyDown={(event) => moved(event, onType)}>
       {lately.length > 0 && <Group title="Lately used" shapes={lately} onAdd={onAdd} />}
       {shelves.map((each) => (
         <Group
@@ -147,6 +164,17 @@ function ShapePicture({ shape }: { readonly shape: ShapeDefinition }) {
       </span>
     )
   return <canvas ref={canvas} width={picture.width} height={picture.height} style={pictureSize} />
+}
+
+/** Arrow keys move on; what is typed goes to the field above. */
+function moved(event: React.KeyboardEvent<HTMLElement>, onType: () => void): void {
+  const isTyped = /^[\p{L}\d]$/u.test(event.key) && !event.ctrlKey && !event.metaKey
+  if (!isTyped) {
+    moveFocus(event)
+    return
+  }
+  document.getElementById('add-step')?.focus()
+  onType()
 }
 
 /** Arrow keys go to the next card to that side, by where they lie. */

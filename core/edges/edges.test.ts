@@ -454,8 +454,8 @@ describe('what does not fit', () => {
       const narrow = await built(kernel, partOf([body, lowered, round('where b/top meets b/front', r)]))
       const [told, ...more] = narrow.buildProblems
       expect([told?.code, more]).toEqual(['round-no-room', []])
-      expect(told!.offer!.mm).toBeGreaterThan(0.95 * ledge)
-      expect(told!.offer!.mm).toBeLessThanOrEqual(ledge)
+      expect(told!.offer!.value).toBeGreaterThan(0.95 * ledge)
+      expect(told!.offer!.value).toBeLessThanOrEqual(ledge)
       // A hole as near to the edge takes nothing but what it is wide.
       const mouth = { ...onFace('b', 'top'), along: low(`${ledge}`), across: off('3.1') }
       const hole = step('h', 'hole', { diameter: '5.3' }, { place: mouth })

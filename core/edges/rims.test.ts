@@ -141,7 +141,7 @@ describe('lettering', () => {
     const thin = step('x', 'text', { text: 'I', size: '14', depth: '4' }, { place: onFace('b', 'top') })
     const { problems, solid } = await made([plate, thin, bevel('of x/face', 3)])
     expect(problems.map(({ code }) => code)).toEqual(['round-no-room'])
-    const most = problems[0]!.offer!.mm
+    const most = problems[0]!.offer!.value
     const wide = solid.bounds()!
     expect(wide.max[2]).toBeCloseTo(8, 6)
     expect((await made([plate, thin, bevel('of x/face', most)])).told).toEqual([])

@@ -45,7 +45,8 @@ export interface FieldWorking {
   asset(hash: string): AssetValue | undefined
   /** a step by its id, where it is sound; of a joint's piece where a side is given */
   step(id: string, side?: 0 | 1): StepValue | undefined
-  tell<Code extends ProblemCode>(code: Code, data: ProblemData<Code>): undefined
+  /** `nearest`: a value of the field that would do */
+  tell<Code extends ProblemCode>(code: Code, data: ProblemData<Code>, nearest?: number): undefined
 }
 
 /**

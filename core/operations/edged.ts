@@ -36,7 +36,7 @@ export function withEdges(work: TreatmentWork, rules: readonly EdgeRule[], form:
   const whole = done(half, then, first.length > 0 ? chosenAfter(then, rules, up, known) : edges)
   if (refused.length > 0) {
     const largest = roundedDown(made.size * Math.min(...refused.map(({ most }) => most)))
-    const offer = largest > 0 ? { field: made.field, mm: largest } : undefined
+    const offer = largest > 0 ? { field: made.field, value: largest } : undefined
     work.advise('round-no-room', { count: refused.length, largest }, offer)
   }
   const count = whole === solid ? 1 : whole.bodies()

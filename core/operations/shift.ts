@@ -52,7 +52,7 @@ export const shift = defineTreatment({
     const { body, volume, room } = shiftOf(surface, (face) => moved.has(face), by, clearance)
     const far = (most: number) => {
       const rounded = Math.trunc(most * 100) / 100
-      advise('shift-too-far', { most: rounded }, rounded === 0 ? undefined : { field: 'by', mm: rounded })
+      advise('shift-too-far', { most: rounded }, rounded === 0 ? undefined : { field: 'by', value: rounded })
       return [solid]
     }
     if (room < 1) return far(by * room)

@@ -134,13 +134,13 @@ function keysOf(values: KeyValues, plane: Frame, work: TreatmentWork): Keys {
       : pegsOf(scope, section, { count, diameter: width, depth, gap, loose: kind === 'pins' }, fineness, own)
   const { fault } = made
   const offered = (field: string, most: number) => {
-    const mm = Math.floor(most * 100) / 100
-    return mm > 0 ? { field, mm } : undefined
+    const value = Math.floor(most * 100) / 100
+    return value > 0 ? { field, value } : undefined
   }
   if (fault?.what === 'fewer') advise('pegs-fewer', { found: fault.found, count })
   else if (fault?.what === 'too-deep') {
     const offer = offered('depth', fault.most)
-    if (offer) advise('keys-too-deep', { most: offer.mm }, offer)
+    if (offer) advise('keys-too-deep', { most: offer.value }, offer)
     else advise('keys-no-depth', {})
   } else if (fault) {
     const offer = offered('size', fault.most)
@@ -148,7 +148,7 @@ function keysOf(values: KeyValues, plane: Frame, work: TreatmentWork): Keys {
       kind === 'dovetails'
         ? (['dovetails-no-room', 'dovetails-none'] as const)
         : (['pegs-no-room', 'pegs-none'] as const)
-    if (offer) advise(fits, { most: offer.mm }, offer)
+    if (offer) advise(fits, { most: offer.value }, offer)
     else advise(none, {})
   }
   return made.keys

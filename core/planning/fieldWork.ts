@@ -7,6 +7,7 @@ import {
   type FieldValue,
   type FieldWorking,
   fieldKind,
+  isNumberField,
   type OutlineText,
   plainDefault,
   type StepValue,
@@ -16,7 +17,7 @@ import { evaluate, filledTemplate, holds, type Names, type ValueKind } from '../
 import { withRegions } from '../outline/index.ts'
 import type { OffsetValue, PlaceValues } from '../place/index.ts'
 import type { Drawn } from '../plane/index.ts'
-import { guarded, type Problem, problem } from '../problems/index.ts'
+import { guarded, type Offer, type Problem, problem } from '../problems/index.ts'
 import { mostCopies, type RepeatDefinition, repeatOf } from '../repeats/index.ts'
 import type { ResolvedOutline } from './outlines.ts'
 
@@ -71,23 +72,26 @@ export class FieldWork {
     const fault = guarded(path, this.problems, () => impossible?.(values as never))
     if (this.problems.length > told) return undefined
     if (!fault) return values
-    this.problems.push(problem('shape-impossible', [...path, 'fields', fault.field], { detail: fault.detail }))
+    const { field, detail, nearest } = fault
+    const offer = nearest && offerOf(fields[nearest.field]!, [nearest.field], nearest.value)
+    this.problems.push(problem('shape-impossible', [...path, 'fields', field], { detail }, { offer }))
     return undefined
   }
 
   private field(definition: FieldDefinition, text: string, path: Path): FieldValue | undefined {
-    return fieldKind(definition.kind)!.resolve(definition, text, this.working(path))
+    return fieldKind(definition.kind)!.resolve(definition, text, this.working(path, definition))
   }
 
-  private working(path: Path): FieldWorking {
+  private working(path: Path, definition: FieldDefinition): FieldWorking {
     return {
       number: (text, kind, takes) => this.number(text, kind, path, takes),
       filled: (text) => this.attempted(path, () => filledTemplate(text, this.names)),
       outline: (chosen) => this.outline(chosen, path),
       asset: (hash) => this.sources.asset(hash),
       step: (id, side) => this.sources.step(id, side),
-      tell: (code, data) => {
-        this.problems.push(problem(code, path, data))
+      tell: (code, data, nearest) => {
+        const offer = nearest === undefined ? undefined : offerOf(definition, path, nearest)
+        this.problems.push(problem(code, path, data, { offer }))
         return undefined
       },
     }
@@ -177,7 +181,13 @@ export class FieldWork {
   }
 }
 
+/** A value for a field, by the last word of a path. */
+function offerOf(definition: FieldDefinition, path: Path, value: number): Offer | undefined {
+  return isNumberField(definition) ? { field: path.at(-1)!, value, kind: definition.kind } : undefined
+}
+
 interface Fault {
   readonly field: string
   readonly detail: string
+  readonly nearest?: { readonly field: string; readonly value: number }
 }

@@ -19,10 +19,11 @@ export interface Problem {
   readonly offer?: Offer
 }
 
-/** A length that would do where another one does not: for a field of what `path` names, mm. */
+/** A value that would do where another one does not, for a field of what `path` names: mm where nothing else is said, or degrees. */
 export interface Offer {
   readonly field: string
-  readonly mm: number
+  readonly value: number
+  readonly kind?: 'length' | 'angle' | 'count' | 'ratio'
 }
 
 type Blanks<Text extends string> = Text extends `${string}{${infer Name}}${infer Rest}` ? Name | Blanks<Rest> : never

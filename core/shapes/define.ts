@@ -67,6 +67,13 @@ export function operandText(value: string): string {
   return /^[\p{L}\p{N}_.]+$/u.test(value.trim()) ? value.trim() : `(${value.trim()})`
 }
 
+/** Why values make no shape, with the field to blame, and what would do for a field where that can be told. */
+export interface ImpossibleBy<Field extends string> {
+  readonly field: Field
+  readonly detail: string
+  readonly nearest?: { readonly field: Field; readonly value: number } | undefined
+}
+
 export interface ShapeDefinition<F extends Fields = Fields> extends Versioned {
   /** stored in part files */
   readonly kind: string
@@ -112,7 +119,7 @@ export interface ShapeDefinition<F extends Fields = Fields> extends Versioned {
   /** what is said instead where it takes material away */
   cutting?(values: ValuesOf<F>): readonly SentencePart[]
   /** Why these values make no shape, in plain words, with the field to blame; undefined where they do. */
-  impossible?(values: ValuesOf<F>): { field: keyof F & string; detail: string } | undefined
+  impossible?(values: ValuesOf<F>): ImpossibleBy<keyof F & string> | undefined
   /** True extents in the shape's own frame, without any overlap. `through` as in the context. */
   box(values: ValuesOf<F>, through: number): Box
   /** How far it reaches along a unit direction from its origin; the box's corners by default. */

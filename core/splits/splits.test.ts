@@ -202,15 +202,15 @@ describe('pegs', () => {
     expect(problems.map(({ code, offer }) => [code, offer?.field])).toEqual([['pegs-no-room', 'size']])
     expect(volumes[0]).toBeCloseTo((w / 2 + 12.7) * d * h, 8)
     // 1 mm of wall and the fit round it, in the height of the block.
-    expect(problems[0]!.offer!.mm).toBeCloseTo(h - 2 * (1 + 0.1), 1)
-    const then = await piecesOf([block, split({ ...wide, size: `${problems[0]!.offer!.mm}`, count: '1' })])
+    expect(problems[0]!.offer!.value).toBeCloseTo(h - 2 * (1 + 0.1), 1)
+    const then = await piecesOf([block, split({ ...wide, size: `${problems[0]!.offer!.value}`, count: '1' })])
     expect(then.told).toEqual([])
     const deep = await piecesOf([block, split({ at: 'x, 12.7', keys: 'pegs', depth: '40' })])
     expect(deep.problems.map(({ code, offer }) => [code, offer?.field])).toEqual([['keys-too-deep', 'depth']])
-    expect(deep.problems[0]!.offer!.mm).toBeCloseTo(w / 2 - 12.7 - 1.1, 1)
+    expect(deep.problems[0]!.offer!.value).toBeCloseTo(w / 2 - 12.7 - 1.1, 1)
     const fits = await piecesOf([
       block,
-      split({ at: 'x, 12.7', keys: 'pegs', depth: `${deep.problems[0]!.offer!.mm}` }),
+      split({ at: 'x, 12.7', keys: 'pegs', depth: `${deep.problems[0]!.offer!.value}` }),
     ])
     expect(fits.told).toEqual([])
     const many = await piecesOf([block, split({ at: 'x, 12.7', keys: 'pegs', size: '12', depth: '3', count: '9' })])
@@ -230,7 +230,7 @@ describe('pegs', () => {
         cone,
         split({ at: 'z, 10', gap, keys, size, depth: '1', count: '1', fit: '0.1' }),
       ])
-      return problems.map(({ code, offer }) => [code, offer?.mm])
+      return problems.map(({ code, offer }) => [code, offer?.value])
     }
     expect(await told('0', '9.7')).toEqual([])
     expect(await told('3', '9.7')).toEqual([['pegs-no-room', expect.closeTo(2 * (5.4 - 1.1), 1)]])
@@ -241,7 +241,7 @@ describe('pegs', () => {
         step('b', 'plate', { width: '40', depth: '30', height: '20' }),
         split({ at: 'z, 10', gap, keys, size: '4', depth: '30', count: '1', fit: '0.1' }),
       ])
-      return problems[0]!.offer!.mm
+      return problems[0]!.offer!.value
     }
     for (const keys of ['pegs', 'pins', 'dovetails']) {
       expect(await deep('0', keys)).toBeCloseTo(10 - 1.1, 1)
@@ -354,11 +354,11 @@ describe('dovetails', () => {
   it('too wide or too deep are left out, with what would fit', async () => {
     const wide = await piecesOf([block, split({ at: 'x, 2.7', ...sizes, size: '13' })])
     expect(wide.problems.map(({ code, offer }) => [code, offer?.field])).toEqual([['dovetails-no-room', 'size']])
-    const fits = await piecesOf([block, split({ at: 'x, 2.7', ...sizes, size: `${wide.problems[0]!.offer!.mm}` })])
+    const fits = await piecesOf([block, split({ at: 'x, 2.7', ...sizes, size: `${wide.problems[0]!.offer!.value}` })])
     expect(fits.told).toEqual([])
     const long = await piecesOf([block, split({ at: 'x, 38', ...sizes })])
     expect(long.problems.map(({ code, offer }) => [code, offer])).toEqual([
-      ['keys-too-deep', { field: 'depth', mm: expect.closeTo(w / 2 - 38 - 1 - fit, 1) }],
+      ['keys-too-deep', { field: 'depth', value: expect.closeTo(w / 2 - 38 - 1 - fit, 1) }],
     ])
     expect((await piecesOf([block, split({ at: 'x, 2.7', ...sizes, count: '50' })])).told).toEqual(['dovetails-none'])
   })

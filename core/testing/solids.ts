@@ -118,7 +118,7 @@ export function answerOf(built: Built): Answer {
     drawn: summed(drawn.map(({ edges }) => total(edges))),
     read: summed(built.readouts.map(({ value, between }) => [value, between])),
     problems: worded(problems.map(({ code, path, rank }) => [code, path, rank])),
-    offers: summed(problems.map(({ offer }) => offer?.mm)),
+    offers: summed(problems.map(({ offer }) => offer?.value)),
   }
 }
 

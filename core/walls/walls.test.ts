@@ -321,7 +321,7 @@ describe('a shifted face', () => {
     for (const [face, room] of Object.entries(through)) {
       const { buildProblems } = await built(kernel, partOf([turned, shift(`b/${face}`, -45)]))
       expect(buildProblems.map(({ code }) => code)).toEqual(['shift-too-far'])
-      const { mm } = buildProblems[0]!.offer!
+      const { value: mm } = buildProblems[0]!.offer!
       expect(Math.abs(mm + room), face).toBeLessThan(0.011)
     }
     const odd = await solidOf([block, shift('b/lid', 1)])

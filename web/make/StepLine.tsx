@@ -83,8 +83,10 @@ export function StepLine(props: StepLineProps) {
         <ProblemLines
           problems={problems}
           unit={unit}
-          onTake={({ field, mm }) =>
-            usePart.getState().edit({ type: 'set-field', id: step.id, field, text: `${mm} mm` })
+          onTake={({ field, value, kind = 'length' }) =>
+            usePart
+              .getState()
+              .edit({ type: 'set-field', id: step.id, field, text: kind === 'length' ? `${value} mm` : `${value}` })
           }
         />
         {!present && (

@@ -1,6 +1,11 @@
 import type { Offer, Problem } from '@makrel/core/problems'
-import { formatLength, type PartUnit } from '@makrel/core/units'
+import { formatLength, formatNumber, type PartUnit } from '@makrel/core/units'
 import { RankMark } from './RankMark.tsx'
+
+function offerText({ value, kind = 'length' }: Offer, unit: PartUnit): string {
+  if (kind === 'length') return formatLength(value, unit)
+  return kind === 'angle' ? `${formatNumber(value)}°` : formatNumber(value, 4)
+}
 
 /** What is wrong with a line of a sheet, each with its mark, and what would do instead, which `onTake` puts in its place. */
 export function ProblemLines({
@@ -25,7 +30,7 @@ export function ProblemLines({
             className="ml-1.5 whitespace-nowrap text-mackerel underline"
             onClick={() => onTake(problem.offer!)}
           >
-            use {formatLength(problem.offer.mm, unit)}
+            use {offerText(problem.offer, unit)}
           </button>
         )}
       </span>

@@ -31,7 +31,12 @@ type Bounded = Pick<NumberField, 'label' | 'kind' | 'above' | 'least' | 'most'>
 function withinBounds({ label, kind, above, least, most }: Bounded, value: number, { tell }: FieldWorking): boolean {
   const told = (code: 'not-above' | 'too-small' | 'too-large', bound: number) => {
     const rounded = Math.round(value * 1e6) / 1e6
-    tell(code, { label, value: inMm(kind, rounded), bound: inMm(kind, bound) })
+    // What must be more than a bound has no nearest value.
+    tell(
+      code,
+      { label, value: inMm(kind, rounded), bound: inMm(kind, bound) },
+      code === 'not-above' ? undefined : bound,
+    )
     return false
   }
   if (above !== undefined && value <= above) return told('not-above', above)

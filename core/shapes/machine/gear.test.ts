@@ -122,6 +122,15 @@ describe('a gear', () => {
   ] as [AnyValues, string, RegExp][])('that cannot be is told at its value: %o', (change, field, text) => {
     const told = gear.impossible!(values(change))
     expect([told?.field, told?.detail]).toEqual([field, expect.stringMatching(text)])
+    // What is offered will do, and is near to what was asked for.
+    const { nearest } = told!
+    if (!nearest) return
+    const then = gear.impossible!(values({ ...change, [nearest.field]: nearest.value }))
+    expect(then?.field).not.toBe(field)
+    if (nearest.field !== field) return
+    const asked = (change[nearest.field] ?? defaults('gear')[nearest.field]) as number
+    const farther = nearest.value + Math.sign(asked - nearest.value) * 0.02
+    expect(gear.impossible!(values({ ...change, [nearest.field]: farther }))).toBeDefined()
   })
   it('that is cut out of a disc leaves a ring with teeth inside', async () => {
     const disc = step('d', 'bar', { diameter: '60', height: '8' })

@@ -93,22 +93,34 @@ export const gear = defineShape({
   impossible(v) {
     const teeth = teethOf(v)
     const { root, thickness, module } = { ...toothSizes(teeth), module: teeth.module }
-    if (thickness <= 0.2 * module) return { field: 'play', detail: 'So much play leaves next to nothing of its teeth.' }
+    if (thickness <= 0.2 * module) {
+      const most = floored(v.play - (0.25 * module - thickness))
+      const nearest = most >= 0 ? ({ field: 'play', value: most } as const) : undefined
+      return { field: 'play', detail: 'So much play leaves next to nothing of its teeth.', nearest }
+    }
     if (rootOf(teeth).form >= tipRadius(teeth) - 0.1 * module)
       return {
         field: 'teeth',
         detail: `So few teeth are cut away at their roots: take more, or a profile shift of ${shiftText(teeth)} or more.`,
+        nearest: { field: 'shift', value: shiftText(teeth) },
       }
-    if (pointedAt(teeth) < toothSizes(teeth).tip - 0.3 * module)
-      return { field: 'shift', detail: 'Its teeth come to a point far below their tips: shift them less.' }
+    if (isPointed(v))
+      return {
+        field: 'shift',
+        detail: 'Its teeth come to a point far below their tips: shift them less.',
+        nearest: { field: 'shift', value: largest(v.shift, (shift) => !isPointed({ ...v, shift })) },
+      }
     const own = impossibleBore(v)
     if (own) return own
-    const room = root - boreReach(v)
-    if (v.bore !== 'none' && room <= 0.05 * root)
+    const fits = (hole: number) => root - boreReach({ ...v, hole }) > 0.05 * root
+    if (v.bore !== 'none' && !fits(v.hole)) {
+      const most = largest(v.hole, fits)
       return {
         field: 'hole',
         detail: `The bore must leave a wall below the teeth, whose roots are at ⌀ ${shown(2 * root)} mm.`,
+        nearest: most > 0 ? { field: 'hole', value: most } : undefined,
       }
+    }
     return undefined
   },
   box: (v) => {
@@ -182,6 +194,24 @@ function teethSaid(v: Values, play: string) {
   ]
 }
 
+function isPointed(v: Values): boolean {
+  const teeth = teethOf(v)
+  return pointedAt(teeth) < toothSizes(teeth).tip - 0.3 * teeth.module
+}
+
+/** The largest hundredth below a value that will do; 0 where none does. */
+function largest(from: number, will: (value: number) => boolean): number {
+  let [low, high] = [0, from]
+  if (!will(low)) return 0
+  for (let i = 0; i < 40; i++) {
+    const middle = (low + high) / 2
+    if (will(middle)) low = middle
+    else high = middle
+  }
+  return floored(low)
+}
+
+const floored = (value: number) => Math.floor(value * 100 + 1e-9) / 100
 const shown = (mm: number) => Math.round(mm * 100) / 100
 
 /** Where it takes material away it leaves an internal gear, and no bore. */

@@ -6,6 +6,7 @@ import { fieldKindOf } from '@makrel/core/planning'
 import { Builder, renderMeshOf } from '@makrel/core/solids'
 import { browserBench } from './browser.ts'
 import { edgesBench } from './edges.ts'
+import { gearsBench } from './gears.ts'
 import { inTurns, median, report, timed } from './measure.ts'
 import { millionBench } from './million.ts'
 import { longOutlineBench, outlineBench } from './outline.ts'
@@ -27,6 +28,7 @@ const sections = {
   longOutlineBench,
   longExtrusion,
   edges: () => edgesBench(kernel),
+  gears: () => gearsBench(kernel),
   millionTriangles: () => millionBench(kernel),
   browserBench,
   fiftyClients,

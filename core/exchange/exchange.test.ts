@@ -277,6 +277,16 @@ describe('the hand-off', () => {
     expect(receipt.volume).toBeCloseTo(figures.volume, 6)
     expect(receipt.warnings).toEqual(plain.warnings)
   })
+  it('warns where flats stand for rounds that they miss by more than half a per cent, and not before', async () => {
+    const part = partOf([step('b', 'ball', { diameter: '15.3' })])
+    const twice = await builtTwice(kernel, part)
+    const warnings = async (fineness: number) =>
+      handOff(await built(kernel, part, fineness), stl, { twice, fineness }).receipt.warnings
+    expect(await warnings(0.2)).toEqual([
+      expect.stringMatching(/^It has \d+(\.\d+)? % less volume than with true rounds; a smaller fineness/),
+    ])
+    expect(await warnings(0.005)).toEqual([])
+  })
   it('writes one piece or all, and states what is muted', async () => {
     const part = {
       ...drilled,

@@ -106,14 +106,8 @@ export function toothSizes(teeth: Teeth): ToothSizes {
 /** The radius that both flanks of a tooth meet at, where its halves come to nothing. */
 export function pointedAt(teeth: Teeth): number {
   const { base, halfAngle } = toothSizes({ ...teeth, relief: undefined })
-  let [low, high] = [base, base * 4]
-  if (halfAngle(low) <= 0) return low
-  for (let i = 0; i < 200; i++) {
-    const middle = (low + high) / 2
-    if (halfAngle(middle) > 0) low = middle
-    else high = middle
-  }
-  return low
+  const atBase = halfAngle(base)
+  return atBase <= 0 ? base : base / Math.cos(inverseInv(atBase))
 }
 
 /** The least profile shift, mm, at which the cutter does not eat into the flanks that it made (ISO 21771, 4.8). */

@@ -251,3 +251,24 @@ it('slices with the area of the section', () => {
     expect(section.rings).toHaveLength(2)
   })
 })
+
+it('twists a prism evenly as it rises', () => {
+  kernel.scope((scope) => {
+    const ring = [
+      [1, -1],
+      [6, -1],
+      [6, 1],
+      [1, 1],
+    ] as const
+    const turned = scope.twisted([ring], 7.3, 64, (share) => (share * 37.3 * Math.PI) / 180)
+    expect(Math.abs(turned.volume() / 73 - 1)).toBeLessThan(0.006)
+    expect(meshFigures(turned.mesh())).toMatchObject({ closed: true, oriented: true, solids: 1 })
+    const { positions } = turned.mesh()
+    const [x, y] = [Math.cos((37.3 * Math.PI) / 180), Math.sin((37.3 * Math.PI) / 180)]
+    const top = Array.from({ length: positions.length / 3 }, (_, i) => positions.subarray(3 * i, 3 * i + 3)).filter(
+      (p) => p[2]! > 7.29,
+    )
+    const along = top.map((p) => p[0]! * x + p[1]! * y)
+    expect([Math.min(...along), Math.max(...along)]).toEqual([expect.closeTo(1, 4), expect.closeTo(6, 4)])
+  })
+})

@@ -54,6 +54,23 @@ export class Scope {
     return polygons.length > 0 ? this.own(extruded(this.module, polygons, height)) : this.union([])
   }
 
+  /** The same in so many steps, turned counter-clockwise at each share of its height by so much, rad. */
+  twisted(rings: readonly Ring[], height: number, steps: number, turnAt: (share: number) => number): Solid {
+    positive({ height, steps })
+    const straight = this.own(this.module.Manifold.extrude(polygonsOf(rings), height, Math.max(0, steps - 1)))
+    return this.own(
+      straight.raw.warpBatch((coordinates, count) => {
+        for (let at = 0; at < 3 * count; at += 3) {
+          const [x, y] = [coordinates[at]!, coordinates[at + 1]!]
+          const turn = turnAt(coordinates[at + 2]! / height)
+          const [c, s] = [Math.cos(turn), Math.sin(turn)]
+          coordinates[at] = c * x - s * y
+          coordinates[at + 1] = s * x + c * y
+        }
+      }),
+    )
+  }
+
   /** The regions that rings fill where they wind about a point (non-zero), as rings that `extrude` takes. */
   filled(rings: readonly Ring[]): Ring[] {
     const { CrossSection } = this.module

@@ -5,7 +5,6 @@ import {
   openingRing,
   pointedAt,
   rootOf,
-  type Teeth,
   tipCorner,
   tipRadius,
   toothSizes,
@@ -21,6 +20,7 @@ import { type Bore, boreForms, boreReach, boreRing, impossibleBore } from './bor
 import {
   endingAs,
   runningAs,
+  shareAt,
   shiftText,
   sizedBy,
   type ToothValues,
@@ -30,7 +30,6 @@ import {
   toothForm,
   toothName,
   toothRun,
-  turnAt,
   twisted,
   twistOf,
 } from './teeth.ts'
@@ -226,9 +225,8 @@ function ringsOf(v: Values, context: Pick<ShapeContext, 'cuts' | 'fineness'>): R
 }
 
 /** How far a section that is not turned reaches in a direction, about the axis. */
-function across(teeth: Teeth, rad: number): number {
-  const pitch = (2 * Math.PI) / teeth.count
-  const { radius, beside, round } = tipCorner(teeth)
+function across(count: number, { radius, beside, round }: ReturnType<typeof tipCorner>, rad: number): number {
+  const pitch = (2 * Math.PI) / count
   const off = Math.abs(rad - pitch * Math.round(rad / pitch)) - beside
   return round + radius * Math.cos(Math.max(0, off))
 }
@@ -239,7 +237,8 @@ function farthest(v: Values, rad: number): number {
   const [tip, pitch, turn] = [tipRadius(teeth), (2 * Math.PI) / teeth.count, twistOf(v)]
   const [from, to] = [Math.min(rad, rad - turn), Math.max(rad, rad - turn)]
   if (Math.ceil(from / pitch) * pitch <= to) return tip
-  return Math.max(across(teeth, from), across(teeth, to))
+  const corner = tipCorner(teeth)
+  return Math.max(across(v.teeth, corner, from), across(v.teeth, corner, to))
 }
 
 function reachOf(v: Values, d: Vec3): number {
@@ -247,7 +246,8 @@ function reachOf(v: Values, d: Vec3): number {
   const level = Math.hypot(d[0], d[1])
   const rad = Math.atan2(d[1], d[0])
   const turn = twistOf(v)
-  const at = (z: number) => level * across(teeth, rad - turnAt(v, z)) + z * d[2]
+  const corner = tipCorner(teeth)
+  const at = (z: number) => level * across(v.teeth, corner, rad - turn * shareAt(v, z)) + z * d[2]
   const ends = Math.max(at(0), at(v.height))
   if (turn === 0) return ends
   // Between them a tooth may come by: as many places as tell one from the next, and the best of them made better.

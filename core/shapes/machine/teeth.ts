@@ -222,12 +222,14 @@ export function twistOf(v: ToothValues): number {
   return v.run === 'straight' ? 0 : wayOf(v) / toothSizes(teethOf(v)).pitch
 }
 
-/** Rings that turn as the teeth do, from the lower face to the upper one. */
+/** A ring that turns as the teeth do, from the lower face to the upper one. */
 export function twisted(scope: Scope, v: ToothValues, ring: Ring, fineness: number): Solid {
   const turn = twistOf(v)
   const far = tipRadius(teethOf(v))
   const steps = flatsInUse((segmentsFor(far, fineness) * Math.abs(turn)) / (2 * Math.PI))
-  return alongTeeth(scope, v, (share) => turnedBy(ring, turn * share), steps, fineness)
+  // A herringbone turns back from its middle, where a section has to lie.
+  const count = v.run === 'herringbone' ? 2 * steps : steps
+  return scope.twisted([ring], v.height, count, (share) => turn * shareAt(v, share * v.height))
 }
 
 /** A section that changes along the teeth, in so many steps up, or up and back. */
@@ -249,9 +251,4 @@ export function alongTeeth(
     sections,
     fineness,
   })
-}
-
-export function turnedBy(ring: Ring, rad: number): Ring {
-  const [c, s] = [Math.cos(rad), Math.sin(rad)]
-  return ring.map(([x, y]) => [c * x - s * y, s * x + c * y] as const)
 }

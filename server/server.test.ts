@@ -350,10 +350,11 @@ describe('the door', () => {
 
 describe('the demo', () => {
   it('fills an empty shelf once', async () => {
-    expect(await loadDemo(all, join(root, 'demo'))).toBe(12)
+    expect(await loadDemo(all, join(root, 'demo'))).toBe(13)
     expect(await loadDemo(all, join(root, 'demo'))).toBe(0)
     expect((await store.list()).entries.map(({ name }) => name).sort()).toEqual([
       'Bailing scoop',
+      'Bilge-pump gear pair',
       'Boat-hook clip',
       'Compass housing',
       'Deck-cap spanner',

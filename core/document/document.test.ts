@@ -198,6 +198,20 @@ describe('what was found sound before', () => {
       return (error as Error).message
     }
   }
+  it.each([
+    5,
+    null,
+    'part',
+    [],
+    {},
+    { pieces: 5, outlines: [], assets: [] },
+    { pieces: [], outlines: 5, assets: [] },
+    { pieces: [], outlines: [], assets: 5 },
+    { pieces: [5], outlines: [], assets: [] },
+    { pieces: [{ steps: 5 }], outlines: [], assets: [] },
+  ])('leaves what is no part to be looked at as a whole: %j', (raw) => {
+    expect(new SoundThings().checked(raw)).toBeUndefined()
+  })
   it('gives the same part, or the same fault, as looking at all of it', () => {
     // Small enough that things are let go while they are still wanted.
     for (const most of [32_000_000, 4000]) {

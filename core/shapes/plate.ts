@@ -148,7 +148,10 @@ export const plate = defineShape({
       {
         at(p, normal) {
           if (Math.abs(normal[2]) <= 0.02 || Math.abs(normal[2]) >= 0.999) return undefined
-          return p[2] > v.height / 2 ? 'upper edge' : 'lower edge'
+          // Slivers that a cut leaves may look anywhere.
+          const upper = p[2] > v.height / 2
+          if ((upper ? v.top : v.bottom) === 'sharp') return undefined
+          return upper ? 'upper edge' : 'lower edge'
         },
       },
     ),

@@ -5,7 +5,7 @@ import { ProblemError } from '@makrel/core/problems'
 import { useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
-import { MadeUpFor } from '../workshop/MadeUpFor.tsx'
+import { MadeUpFor, type Sizes, SizesChoice } from '../workshop/MadeUpFor.tsx'
 
 /** What is handed off, and how. */
 export interface Choices {
@@ -18,7 +18,7 @@ export interface Choices {
   readonly own: string
   readonly sizes: 'one' | 'all'
   /** whether the file makes up for what the printer and the material do */
-  readonly made: 'printed' | 'drawn'
+  readonly made: Sizes
 }
 export const usualChoices: Choices = {
   format: '3mf',
@@ -108,16 +108,7 @@ export function HandOffChoices({ choices: { format, piece, fineness, own, sizes,
         </>
       )}
       <span className="font-semibold">Sizes</span>
-      <Choice<'printed' | 'drawn'>
-        look="box"
-        label="Sizes"
-        value={made}
-        options={[
-          { value: 'printed', label: 'made up for the printer' },
-          { value: 'drawn', label: 'as drawn' },
-        ]}
-        onChange={(made) => onChange({ made })}
-      />
+      <SizesChoice value={made} onChange={(made) => onChange({ made })} />
       {made === 'printed' && (
         <>
           <span />

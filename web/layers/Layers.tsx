@@ -10,11 +10,10 @@ import { wholeBox } from '../frame/whole.ts'
 import { useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { Chart } from '../ui/Chart.tsx'
-import { Choice } from '../ui/Choice.tsx'
 import { Figures } from '../ui/Figures.tsx'
 import { SidePanel } from '../ui/SidePanel.tsx'
 import { pieceColour } from '../viewport/colours.ts'
-import { MadeUpFor } from '../workshop/MadeUpFor.tsx'
+import { MadeUpFor, type Sizes, SizesChoice } from '../workshop/MadeUpFor.tsx'
 
 /** The sections of all pieces at one height of one built part. */
 interface Cut {
@@ -32,7 +31,7 @@ export function Layers() {
   const [wanted, setWanted] = useState(0)
   const [cut, setCut] = useState<Cut>()
   const [areas, setAreas] = useState<readonly number[]>([])
-  const [made, setMade] = useState<'printed' | 'drawn'>('printed')
+  const [made, setMade] = useState<Sizes>('printed')
   const printed = made === 'printed'
   const box = wholeBox(pieces)
   const { layerHeight } = part.printer
@@ -93,16 +92,7 @@ export function Layers() {
         <div>
           <div className="grid grid-cols-[5.75rem_1fr] items-center">
             <span className="font-semibold">Sizes</span>
-            <Choice<'printed' | 'drawn'>
-              look="box"
-              label="Sizes"
-              value={made}
-              options={[
-                { value: 'printed', label: 'made up for the printer' },
-                { value: 'drawn', label: 'as drawn' },
-              ]}
-              onChange={setMade}
-            />
+            <SizesChoice value={made} onChange={setMade} />
           </div>
           {printed && <MadeUpFor />}
         </div>

@@ -65,8 +65,8 @@ export function ThingForm<K extends WorkshopKind>({
   const form = useForm<Typed>({
     values: typedOf(kind, thing),
     mode: 'onBlur',
-    // The answer to one save must not take away what is being typed meanwhile.
-    resetOptions: { keepDirtyValues: true },
+    // The answer to one save must not take away what is being typed meanwhile, nor what is said of it.
+    resetOptions: { keepDirtyValues: true, keepErrors: true },
     resolver: (typed) => {
       const faults = thingFaults(kind, thingOf(kind, thing, typed))
       setOffers(Object.fromEntries(faults.map(({ place, offer }) => [keyOf(place), offer])))

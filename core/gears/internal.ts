@@ -8,7 +8,7 @@ import { type Teeth, toothSizes } from './teeth.ts'
  */
 export function openingOf(teeth: Teeth, wider: number): Teeth {
   const { addendum, dedendum, fillet } = teeth
-  return { ...teeth, addendum: dedendum, dedendum: stub * addendum, round: fillet, thinner: -wider }
+  return { ...teeth, addendum: dedendum, dedendum: stub * addendum, round: fillet, relief: undefined, thinner: -wider }
 }
 
 /** A ring's tips reach in by so much of what teeth reach out: full ones would touch below the flanks of what runs in it. */

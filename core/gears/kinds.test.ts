@@ -92,6 +92,11 @@ describe('an opening', () => {
       { numRuns: 40 },
     )
   })
+  it('has no relief, whatever the tips of its cutter have', () => {
+    const gear = teeth({ count: 40 })
+    const relieved = { ...gear, relief: { amount: 0.2, from: toothSizes(gear).pitch } }
+    expect(openingRing(openingOf(relieved, 0.1), 0.01)).toEqual(openingRing(openingOf(gear, 0.1), 0.01))
+  })
   it('reaches in by four fifths of what teeth reach out, and out as far as roots', () => {
     const opening = openingOf(teeth({ count: 60 }), 0)
     const { pitch } = toothSizes(teeth({ count: 60 }))

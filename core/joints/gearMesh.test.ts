@@ -173,6 +173,21 @@ describe('wheels in mesh', () => {
     )
     expect(told.map((each) => each.text).join()).toMatch(text)
   })
+  it('say which of both does what is wrong, whichever is named first', () => {
+    const ring = wheel('r', 'ring-gear', { teeth: '62' })
+    const small = wheel('g', 'gear', { teeth: '13' }, beside(((62 - 13) * 1.27) / 2, 0))
+    const told = (part: Part) =>
+      found(part)
+        .told.map(({ text }) => text)
+        .join()
+    expect(told(train(ring, small))).toMatch(/Tips of the first reach below/)
+    expect(told(train(small, ring))).toMatch(/Tips of the second reach below/)
+  })
+  it('run at no distance where both are shifted far inward', () => {
+    const shifted = (id: string, x: number) => wheel(id, 'gear', { teeth: '17', shift: '-0.5' }, beside(x, 0))
+    const { told } = found(train(shifted('a', 0), shifted('b', 20)))
+    expect(told.map(({ text }) => text).join()).toMatch(/too far below 0 together/)
+  })
   it('choose their wheels where there are such, and say so where there are none', () => {
     const part = train(wheel('a', 'gear', { teeth: '24' }), wheel('b', 'gear', { teeth: '17' }, beside(30, 0)))
     const without = (fields: Record<string, string>) => {

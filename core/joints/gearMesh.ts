@@ -192,7 +192,13 @@ function closeOf(a: Wheel, b: Wheel): number {
 }
 
 function pairOf(a: Wheel, b: Wheel, distance: number): GearPair {
-  if (a.kind === 'inside') return insideAt(b.teeth, a.teeth, distance)
+  if (a.kind === 'inside') {
+    const pair = insideAt(b.teeth, a.teeth, distance)
+    const [ofGear, ofRing] = pair.clearance
+    const [byGear, byRing] = pair.interferes
+    // In the order of the joint: the ring is the first here.
+    return { ...pair, clearance: [ofRing, ofGear], interferes: [byRing, byGear] }
+  }
   return b.kind === 'inside' ? insideAt(a.teeth, b.teeth, distance) : pairAt(a.teeth, b.teeth, distance)
 }
 
@@ -203,7 +209,8 @@ function judged({ first, second: two }: Values, second: Frame): Judged {
     return fault('Their axes must be parallel: stand them on faces that look one way.')
   if (a.values.run !== 'straight' && second.n[2] < 0) return fault('Teeth that run aslant must stand the same way up.')
   const distance = distanceOf(a, b, second)
-  const close = closeOf(a, b)
+  const close = closeTried(a, b)
+  if (close === undefined) return fault('They run at no distance: their profile shifts are too far below 0 together.')
   const isLine = a.kind === 'line' || b.kind === 'line'
   const where = isLine ? 'from the axis to the pitch line' : 'between their axes'
   const isRight = Math.abs(distance - close) <= near
@@ -268,6 +275,15 @@ function judged({ first, second: two }: Values, second: Frame): Judged {
         })
   }
   return { facts, faults }
+}
+
+/** Undefined where teeth are shifted so far that they touch at no distance. */
+function closeTried(a: Wheel, b: Wheel): number | undefined {
+  try {
+    return closeOf(a, b)
+  } catch {
+    return undefined
+  }
 }
 
 function tryPair(a: Wheel, b: Wheel, distance: number): GearPair | undefined {

@@ -57,4 +57,22 @@ describe('the places of what stands on a step that goes', () => {
       frame: { origin: [0, 0, 8], u: [1, 0, 0] },
     })
   })
+  it('keep by numbers only what was told by the one that goes, not what another one tells', () => {
+    const away = { from: 'centre', to: 'far', by: '3.3' } as const
+    const told = step(
+      'told',
+      'bar',
+      { diameter: '4', height: '3' },
+      { place: { across: { ...away, of: 'foot' }, along: { ...away, of: 'base' } } },
+    )
+    const part = partOf([base, foot, told])
+    const place = placeOf(heldPlaces(part, new Set(['base'])), 'told')
+    expect(place.across).toEqual({ ...away, of: 'foot' })
+    expect(place.along.of).toBeUndefined()
+    const { plan } = workOut(part)
+    const after = workOut(partOf([foot, { ...told, place }])).plan
+    expect(after.geometry.get('told')!.frame.origin).toEqual(
+      plan.geometry.get('told')!.frame.origin.map((x) => expect.closeTo(x, 9)),
+    )
+  })
 })

@@ -37,6 +37,13 @@ describe('faces of a mesh from elsewhere', () => {
       ['back', 'bottom', 'front', 'left', 'right', 'top'].sort(),
     )
   })
+  it('are flats of 4 mm² on a large mesh, and of a five hundredth of its surface on a small one', () => {
+    const six = ['back', 'bottom', 'front', 'left', 'right', 'top']
+    expect([...named(boxMesh(0.9, 1.1, 1 / 3)).keys()].sort()).toEqual(six)
+    // Its narrow sides are 5.1 mm² of 45,000, and 3.4 mm² of as much.
+    expect([...named(boxMesh(150, 150, 0.034)).keys()].sort()).toEqual(six)
+    expect([...named(boxMesh(150, 150, 0.0227)).keys()].sort()).toEqual(['bottom', 'top'])
+  })
   it('are the same, moved along, wherever and however the mesh lies', () => {
     const random = seeded(12)
     for (let i = 0; i < 60; i++) {

@@ -1,3 +1,4 @@
+import { type SentencePart, size } from '../../fields/index.ts'
 import { circumradius, type Ring, segmentsFor } from '../../kernel/index.ts'
 import { regularCorners } from '../prismatic.ts'
 
@@ -13,8 +14,9 @@ export const boreForms = {
 
 export interface Bore {
   readonly bore: keyof typeof boreForms
-  /** diameter, or across the flats */
   readonly hole: number
+  /** between opposite sides of a square or hexagonal one */
+  readonly across: number
   /** from the flat to the round opposite it */
   readonly flat: number
   readonly keyWidth: number
@@ -22,17 +24,53 @@ export interface Bore {
   readonly keyDepth: number
 }
 
+export const boreFields = {
+  bore: {
+    kind: 'choice',
+    label: 'Bore',
+    default: 'round',
+    choices: boreForms,
+    meaning: 'How it sits on its shaft.',
+  },
+  hole: { ...size('Bore size', '5', 'Diameter of the bore.'), takes: 'round' },
+  across: { ...size('Bore across flats', '5', 'Between opposite sides of the bore.'), takes: 'flat' },
+  flat: { ...size('Over the flat', '4.5', 'From the flat to the round opposite it.'), takes: 'round' },
+  keyWidth: { ...size('Keyway width', '2', 'Width of the keyway.'), takes: 'flat' },
+  keyDepth: size('Keyway depth', '1', 'How far the keyway reaches beyond the round of the bore.'),
+} as const
+
+export function boreSaid(v: Bore): readonly SentencePart[] {
+  return [
+    ', with',
+    { field: 'bore' },
+    ...(v.bore === 'none' ? [] : [{ field: boreSize(v) }]),
+    ...(v.bore === 'flatted' ? [',', { field: 'flat' }, 'over the flat'] : []),
+    ...(v.bore === 'keyed' ? [', keyway', { field: 'keyWidth' }, 'wide and', { field: 'keyDepth' }, 'deep'] : []),
+  ]
+}
+
+/** The field that tells how large it is. */
+export function boreSize({ bore }: Pick<Bore, 'bore'>): 'hole' | 'across' {
+  return bore === 'square' || bore === 'hex' ? 'across' : 'hole'
+}
+
+/** In files of before, square and hexagonal bores had the field of the round ones. */
+export function withAcross(fields: Readonly<Record<string, string>>): Record<string, string> {
+  const { hole, bore } = fields
+  return hole !== undefined && (bore === 'square' || bore === 'hex') ? { ...fields, across: hole } : { ...fields }
+}
+
 /** The radius that it reaches to. */
-export function boreReach({ bore, hole, keyWidth, keyDepth }: Bore): number {
+export function boreReach({ bore, hole, across, keyWidth, keyDepth }: Bore): number {
   switch (bore) {
     case 'none':
       return 0
     case 'keyed':
       return Math.hypot(hole / 2 + keyDepth, keyWidth / 2)
     case 'square':
-      return hole * Math.SQRT1_2
+      return across * Math.SQRT1_2
     case 'hex':
-      return hole / Math.sqrt(3)
+      return across / Math.sqrt(3)
     default:
       return hole / 2
   }
@@ -61,9 +99,9 @@ export function boreRing(v: Bore, fineness: number): Ring | undefined {
     case 'round':
       return round()
     case 'square':
-      return regularCorners(4, v.hole * Math.SQRT1_2, 45)
+      return regularCorners(4, v.across * Math.SQRT1_2, 45)
     case 'hex':
-      return regularCorners(6, v.hole / Math.sqrt(3), 0)
+      return regularCorners(6, v.across / Math.sqrt(3), 0)
     case 'flatted':
       return clippedAt(round(), v.flat - radius)
     case 'keyed':

@@ -114,7 +114,7 @@ describe('a gear', () => {
   it.each([
     [{ teeth: 5, shift: -1 }, 'teeth', /take more, or a profile shift of 0\.\d+ or more/],
     [{ hole: 33 }, 'hole', /whose roots are at ⌀ 32\.25 mm/],
-    [{ bore: 'hex', hole: 28 }, 'hole', /leave a wall/],
+    [{ bore: 'hex', across: 28 }, 'across', /leave a wall/],
     [{ play: 2.1 }, 'play', /next to nothing/],
     [{ bore: 'flatted', flat: 2.4 }, 'flat', /between 2\.5 mm and 5 mm/],
     [{ bore: 'keyed', keyWidth: 5 }, 'keyWidth', /narrower than the bore \(5 mm\)/],
@@ -175,6 +175,7 @@ describe('bores', () => {
   const bore = (change: Partial<Bore>): Bore => ({
     bore: 'round',
     hole: 8.2,
+    across: 8.2,
     flat: 7.3,
     keyWidth: 3.1,
     keyDepth: 1.4,

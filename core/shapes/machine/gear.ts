@@ -11,14 +11,28 @@ import {
 } from '../../gears/index.ts'
 import type { Ring } from '../../kernel/index.ts'
 import type { Vec3 } from '../../place/index.ts'
-import { defineShape, type ShapeContext } from '../define.ts'
+import { defineShape, discReach, type ShapeContext } from '../define.ts'
 import { diameterAt, heightBeside } from '../dimensions.ts'
 import { circleEdge } from '../edges.ts'
-import { bottomFace, roundFace, topFace } from '../faces.ts'
+import { bottomFace, topFace } from '../faces.ts'
 import { surfacesOf } from '../surfaces.ts'
-import { type Bore, boreForms, boreReach, boreRing, impossibleBore } from './bores.ts'
+import {
+  type Body,
+  bodied,
+  bodyFields,
+  bodyHeight,
+  bodySaid,
+  bodySurfaceAt,
+  bodySurfaces,
+  type Carried,
+  impossibleBody,
+  isPlain,
+} from './bodies.ts'
+import { boreRing, boreSize, withAcross } from './bores.ts'
+import { floored, largest } from './nearest.ts'
 import {
   endingAs,
+  playField,
   runningAs,
   shareAt,
   shiftText,
@@ -30,15 +44,18 @@ import {
   toothForm,
   toothName,
   toothRun,
+  toothWords,
   twisted,
   twistOf,
 } from './teeth.ts'
 
-interface Values extends Bore, ToothValues {}
+interface Values extends Body, ToothValues {}
 
 /** A gear with involute teeth about the z axis, the middle of a tooth to the right of its lower face. */
 export const gear = defineShape({
   kind: 'gear',
+  version: 2,
+  upgrades: [withAcross],
   label: 'gear',
   words: [
     ...['spur gear', 'pinion', 'toothed wheel', 'gear wheel', 'cogwheel', 'involute'],
@@ -56,42 +73,16 @@ export const gear = defineShape({
     ...toothCount,
     height: size('Width', '8', 'Of its teeth, along its axis.'),
     ...toothRun,
-    play: {
-      kind: 'length',
-      label: 'Play',
-      default: '0.1',
-      least: 0,
-      most: 5,
-      meaning:
-        'How much thinner each tooth is along the pitch circle, or where it cuts, how much wider its room; a fit by name follows the printer.',
-    },
-    bore: {
-      kind: 'choice',
-      label: 'Bore',
-      default: 'round',
-      choices: boreForms,
-      meaning: 'How it sits on its shaft.',
-    },
-    hole: { ...size('Bore size', '5', 'Diameter of the bore, or its size across flats.'), takes: 'round' },
-    flat: { ...size('Over the flat', '4.5', 'From the flat to the round opposite it.'), takes: 'round' },
-    keyWidth: { ...size('Keyway width', '2', 'Width of the keyway.'), takes: 'flat' },
-    keyDepth: size('Keyway depth', '1', 'How far the keyway reaches beyond the round of the bore.'),
+    play: playField('How much thinner each tooth is along the pitch circle, or where it cuts, how much wider its room'),
+    ...bodyFields,
     ...toothForm,
   },
   quick: ['teeth', 'module', 'height'],
-  sentence: (v) => [
-    ...teethSaid(v, 'play'),
-    ...endingAs(v),
-    ', with',
-    { field: 'bore' },
-    ...(v.bore === 'none' ? [] : [{ field: 'hole' }]),
-    ...(v.bore === 'flatted' ? [',', { field: 'flat' }, 'over the flat'] : []),
-    ...(v.bore === 'keyed' ? [', keyway', { field: 'keyWidth' }, 'wide and', { field: 'keyDepth' }, 'deep'] : []),
-  ],
+  sentence: (v) => [...teethSaid(v, 'play'), ...endingAs(v), ...bodySaid(v)],
   cutting: (v) => teethSaid(v, 'room'),
   impossible(v) {
     const teeth = teethOf(v)
-    const { root, thickness, module } = { ...toothSizes(teeth), module: teeth.module }
+    const { thickness, module } = { ...toothSizes(teeth), module: teeth.module }
     if (thickness <= 0.2 * module) {
       const most = floored(v.play - (0.25 * module - thickness))
       const nearest = most >= 0 ? ({ field: 'play', value: most } as const) : undefined
@@ -109,74 +100,57 @@ export const gear = defineShape({
         detail: 'Its teeth come to a point far below their tips: shift them less.',
         nearest: { field: 'shift', value: largest(v.shift, (shift) => !isPointed({ ...v, shift })) },
       }
-    const own = impossibleBore(v)
-    if (own) return own
-    const fits = (hole: number) => root - boreReach({ ...v, hole }) > 0.05 * root
-    if (v.bore !== 'none' && !fits(v.hole)) {
-      const most = largest(v.hole, fits)
-      return {
-        field: 'hole',
-        detail: `The bore must leave a wall below the teeth, whose roots are at ⌀ ${shown(2 * root)} mm.`,
-        nearest: most > 0 ? { field: 'hole', value: most } : undefined,
-      }
-    }
-    return undefined
+    return impossibleBody(v, carriedBy(v))
   },
   box: (v) => {
     const far = (rad: number) => farthest(v, rad)
     return {
       min: [-far(Math.PI), -far(-Math.PI / 2), 0],
-      max: [far(0), far(Math.PI / 2), v.height],
+      max: [far(0), far(Math.PI / 2), bodyHeight(v, v.height)],
     }
   },
-  reach: (v, d) => reachOf(v, d),
+  reach: (v, d) =>
+    v.hub === 'none' ? reachOf(v, d) : Math.max(reachOf(v, d), discReach(v.hubWidth / 2, bodyHeight(v, v.height), d)),
   surfaces: (v) => {
-    const { root } = toothSizes(teethOf(v))
-    const inner = boreReach(v)
+    const carried = carriedBy(v)
+    const across = 2 * carried.root
     return surfacesOf(
       [
-        topFace(v.height, 2 * root, 2 * root),
-        bottomFace(0, 2 * root, 2 * root),
+        topFace(v.height, across, across),
+        bottomFace(0, across, across),
         ...Array.from({ length: v.teeth }, (_, i) => ({ name: toothName(i) })),
-        ...(v.bore === 'round' ? [roundFace('bore', -v.hole / 2, 0, v.height)] : []),
-        ...(v.bore === 'none' || v.bore === 'round' ? [] : [{ name: 'bore' }]),
+        ...bodySurfaces(v, carried),
       ],
-      {
-        at: (p, n) => {
-          if (Math.abs(n[2]) > 0.9) return n[2] > 0 ? 'top' : 'bottom'
-          if (inner > 0 && Math.hypot(p[0], p[1]) < (inner + root) / 2) return 'bore'
-          return toothAt(v, p)
-        },
-      },
+      { at: (p, n) => bodySurfaceAt(v, carried, p, n) ?? toothAt(v, p) },
     )
   },
   edges: (v) => [
     circleEdge('teeth', 2 * tipRadius(teethOf(v))),
     ...(v.bore === 'round' ? [circleEdge('bore', v.hole)] : []),
+    ...(v.hub === 'none' ? [] : [circleEdge('hub', v.hubWidth)]),
   ],
   dimensions: (v) => [
     heightBeside([-farthest(v, Math.PI), 0], v.height),
-    ...(v.bore === 'round' || v.bore === 'keyed' || v.bore === 'flatted'
-      ? [diameterAt('hole', -Math.PI / 4, v.hole, v.height)]
-      : []),
+    ...(v.bore !== 'none' && boreSize(v) === 'hole' ? [diameterAt('hole', -Math.PI / 4, v.hole, v.height)] : []),
+    ...(v.hub === 'none' ? [] : [diameterAt('hubWidth', Math.PI / 4, v.hubWidth, bodyHeight(v, v.height))]),
   ],
   prism: (v, context) =>
-    v.run === 'straight' ? { low: 0, high: v.height, rings: () => ringsOf(v, context) } : undefined,
+    v.run === 'straight' && (context.cuts || isPlain(v))
+      ? { low: 0, high: v.height, rings: () => ringsOf(v, context) }
+      : undefined,
   solid(v, context) {
     const { scope, fineness, cuts } = context
-    if (v.run === 'straight') return scope.extrude(ringsOf(v, context), v.height)
-    const teeth = twisted(scope, v, outlineOf(v, context), fineness)
-    const bore = cuts ? undefined : boreRing(v, fineness)
-    if (!bore) return teeth
-    const through = scope.placed(scope.extrude([bore], v.height + 2), {
-      origin: [0, 0, -1],
-      u: [1, 0, 0],
-      v: [0, 1, 0],
-      n: [0, 0, 1],
-    })
-    return scope.difference(teeth, [through])
+    if (v.run === 'straight' && (cuts || isPlain(v))) return scope.extrude(ringsOf(v, context), v.height)
+    const outline = outlineOf(v, context)
+    const teeth = v.run === 'straight' ? scope.extrude([outline], v.height) : twisted(scope, v, outline, fineness)
+    return cuts ? teeth : bodied(scope, v, teeth, { ...carriedBy(v), far: tipRadius(teethOf(v)), fineness })
   },
 })
+
+/** What its body carries. */
+function carriedBy(v: Values): Carried {
+  return { root: toothSizes(teethOf(v)).root, height: v.height, words: toothWords(v) }
+}
 
 function teethSaid(v: Values, play: string) {
   return [
@@ -197,21 +171,6 @@ function isPointed(v: Values): boolean {
   const teeth = teethOf(v)
   return pointedAt(teeth) < toothSizes(teeth).tip - 0.3 * teeth.module
 }
-
-/** The largest hundredth below a value that will do; 0 where none does. */
-function largest(from: number, will: (value: number) => boolean): number {
-  let [low, high] = [0, from]
-  if (!will(low)) return 0
-  for (let i = 0; i < 40; i++) {
-    const middle = (low + high) / 2
-    if (will(middle)) low = middle
-    else high = middle
-  }
-  return floored(low)
-}
-
-const floored = (value: number) => Math.floor(value * 100 + 1e-9) / 100
-const shown = (mm: number) => Math.round(mm * 100) / 100
 
 /** Where it takes material away it leaves an internal gear, and no bore. */
 function outlineOf(v: Values, { cuts, fineness }: Pick<ShapeContext, 'cuts' | 'fineness'>): Ring {

@@ -10,6 +10,7 @@ import { surfacesOf } from '../surfaces.ts'
 import {
   alongTeeth,
   endingAs,
+  playField,
   runningAs,
   shareAt,
   sizedBy,
@@ -44,14 +45,7 @@ export const rack = defineShape({
     height: size('Width', '8', 'Of its teeth, which is its height as it lies.'),
     back: size('Back', '4', 'From the roots of its teeth to its back.'),
     ...toothRun,
-    play: {
-      kind: 'length',
-      label: 'Play',
-      default: '0.1',
-      least: 0,
-      most: 5,
-      meaning: 'How much thinner each tooth is, along the pitch line; a fit by name follows the printer.',
-    },
+    play: playField('How much thinner each tooth is, along the pitch line'),
     ...form,
   },
   quick: ['teeth', 'module', 'height'],

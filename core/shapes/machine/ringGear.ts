@@ -8,6 +8,7 @@ import { bottomFace, roundFace, topFace } from '../faces.ts'
 import { regularCorners } from '../prismatic.ts'
 import { surfacesOf } from '../surfaces.ts'
 import {
+  playField,
   runningAs,
   sizedBy,
   type ToothValues,
@@ -43,14 +44,7 @@ export const ringGear = defineShape({
     height: size('Width', '8', 'Of its teeth, along its axis.'),
     rim: size('Rim', '4', 'From the roots of its teeth to its outside.'),
     ...toothRun,
-    play: {
-      kind: 'length',
-      label: 'Play',
-      default: '0.1',
-      least: 0,
-      most: 5,
-      meaning: 'How much wider its spaces are along the pitch circle; a fit by name follows the printer.',
-    },
+    play: playField('How much wider its spaces are along the pitch circle'),
     ...form,
   },
   quick: ['teeth', 'module', 'height'],

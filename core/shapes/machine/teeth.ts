@@ -59,6 +59,17 @@ export const toothCount = {
   },
 } as const
 
+/** What is left between teeth that run in each other, of which `meaning` says where it is. */
+export const playField = (meaning: string) =>
+  ({
+    kind: 'length',
+    label: 'Play',
+    default: '0.1',
+    least: 0,
+    most: 5,
+    meaning: `${meaning}; a fit by name follows the printer.`,
+  }) as const
+
 /** Which way they run. */
 export const toothRun = {
   run: {
@@ -171,6 +182,13 @@ export const sizedBy = (v: ToothValues) =>
     { field: 'sized' },
     { field: ({ module: 'module', diametral: 'perInch', circular: 'pitch' } as const)[v.sized] },
   ] as const
+
+/** What is engraved on wheels: how many teeth, and how large. */
+export function toothWords({ teeth, sized, module, perInch, pitch }: ToothValues): string {
+  const short = (x: number) => `${Number(x.toFixed(3))}`
+  const size = { module: `M${short(module)}`, diametral: `DP${short(perInch)}`, circular: `CP${short(pitch)}` }[sized]
+  return `${teeth}T ${size}`
+}
 
 export const runningAs = (v: ToothValues) => [
   ', teeth',

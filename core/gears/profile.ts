@@ -24,7 +24,7 @@ export function gearRing(teeth: Teeth, fineness: number): Ring {
  * Flanks run along each other, flat on flat at every turn: what is between two of them is measured between their flats. So these are
  * so many times as fine as others.
  */
-const flankFiner = 8
+export const flankFiner = 8
 
 /** One half of a tooth above a radius: its flank, and what is over that up to the middle of its tip. */
 export function upperHalf(teeth: Teeth, from: number, fineness: number) {
@@ -133,7 +133,7 @@ const tried = 24
  * Points on a curve from 0 to 1, evenly along what it is given by, so near that the flats between them lie within `fineness` of it;
  * at four times the fineness there are half as many. One that turns by `turn` has as many as a round of that turn.
  */
-function sampled(at: (share: number) => SpacePoint, fineness: number, turn = 0): SpacePoint[] {
+export function sampled(at: (share: number) => SpacePoint, fineness: number, turn = 0): SpacePoint[] {
   const flat = ({ radius, beside }: SpacePoint) => [radius * Math.cos(beside), radius * Math.sin(beside)] as const
   const off = (a: SpacePoint, p: SpacePoint, b: SpacePoint) => {
     const [[ax, ay], [px, py], [bx, by]] = [flat(a), flat(p), flat(b)]

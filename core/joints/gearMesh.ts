@@ -1,15 +1,5 @@
-import type { StepValue, ValuesOf } from '../fields/index.ts'
-import {
-  closeDistance,
-  closeInside,
-  type GearPair,
-  insideAt,
-  openingOf,
-  overlapOf,
-  pairAt,
-  type Teeth,
-  toothSizes,
-} from '../gears/index.ts'
+import type { ValuesOf } from '../fields/index.ts'
+import { closeDistance, closeInside, type GearPair, insideAt, overlapOf, pairAt, toothSizes } from '../gears/index.ts'
 import {
   add,
   compose,
@@ -22,10 +12,12 @@ import {
   type Vec3,
   world,
 } from '../place/index.ts'
-import { plainSurfaces, shareAt, surfacesOf, type ToothValues, teethOf, turnAt, wayOf } from '../shapes/index.ts'
+import { plainSurfaces, shareAt, surfacesOf, type ToothValues, turnAt, wayOf } from '../shapes/index.ts'
+import { impossibleWorm, judgedCrossed, ratioCrossed, settledCrossed } from './crossed.ts'
 import { defineJoint, type Judged } from './define.ts'
+import { near, rad, shown, type Wheel, wheelOf } from './wheels.ts'
 
-const wheels = ['gear', 'ring-gear', 'rack']
+const wheels = ['gear', 'ring-gear', 'rack', 'worm']
 
 const fields = {
   first: {
@@ -34,7 +26,7 @@ const fields = {
     default: '',
     of: wheels,
     side: 0,
-    meaning: 'A gear, a ring gear or a rack of the first piece.',
+    meaning: 'A gear, a ring gear, a rack or a worm of the first piece.',
   },
   second: {
     kind: 'step',
@@ -42,18 +34,11 @@ const fields = {
     default: '',
     of: wheels,
     side: 1,
-    meaning: 'A gear, a ring gear or a rack of the second piece, which turns with the first.',
+    meaning: 'A gear, a ring gear, a rack or a worm of the second piece, which turns with the first.',
   },
 } as const
 
 type Values = ValuesOf<typeof fields>
-
-/** One side of a mesh: teeth outside of it, inside of it, or along a line. */
-interface Wheel {
-  readonly kind: 'outside' | 'inside' | 'line'
-  readonly teeth: Teeth
-  readonly values: ToothValues
-}
 
 /** Two wheels whose teeth run in each other: gears, a gear in a ring, a gear on a rack. */
 export const gearMesh = defineJoint({
@@ -64,6 +49,7 @@ export const gearMesh = defineJoint({
   sentence: () => ['gear mesh of', { field: 'first' }, 'with', { field: 'second' }],
   impossible({ first, second }) {
     const [one, two] = [wheelOf(first), wheelOf(second)]
+    if (one.isWorm || two.isWorm) return impossibleWorm(one, two)
     if (one.kind !== 'outside' && two.kind !== 'outside')
       return { field: 'second', detail: 'One of the two must be a gear with its teeth outside.' }
     if (one.kind === 'inside' || two.kind === 'inside') {
@@ -123,25 +109,18 @@ export const gearMesh = defineJoint({
       const at = positionOf(wheelOf(side === 0 ? v.first : v.second), side === 0 ? world : second, motion)
       return [side === 0 ? at : at / ratioOf(v, second)]
     },
-    judged: (v, second) => judged(v, second),
-    settled: (v, second) => settled(v, second),
+    judged(v, second) {
+      const [one, two] = [wheelOf(v.first), wheelOf(v.second)]
+      return one.isWorm || two.isWorm ? judgedCrossed(one, two, second) : judged(v, second)
+    },
+    settled(v, second) {
+      const [one, two] = [wheelOf(v.first), wheelOf(v.second)]
+      return one.isWorm || two.isWorm ? settledCrossed(one, two, second) : settled(v, second)
+    },
   },
 })
 
-const shown = (x: number) => Number(x.toFixed(3))
-const rad = (degrees: number) => (degrees * Math.PI) / 180
 const axis: Vec3 = [0, 0, 1]
-/** Wheels that stand so near to where they should are there, mm. */
-const near = 5e-4
-
-function wheelOf({ shape, adds, values: own }: StepValue): Wheel {
-  const given = own as unknown as ToothValues
-  const values = { ...given, shift: given.shift ?? 0, tips: given.tips ?? 'sharp', tip: given.tip ?? 1 }
-  if (shape === 'rack') return { kind: 'line', values, teeth: teethOf(values) }
-  const opens = shape === 'ring-gear' || !adds
-  if (!opens) return { kind: 'outside', values, teeth: teethOf(values) }
-  return { kind: 'inside', values, teeth: openingOf(teethOf({ ...values, play: 0 }), values.play) }
-}
 
 /** From tooth to tooth along the line of action, as a module. */
 function pitchAcross({ teeth }: Wheel): number {
@@ -149,17 +128,28 @@ function pitchAcross({ teeth }: Wheel): number {
 }
 
 /** What a wheel that stands in a frame does at a position: degrees about the axis of the first one, or mm along itself. */
-function ownMotion({ kind }: Wheel, { origin, u }: Frame, at: number): Frame {
-  return kind === 'line' ? { ...world, origin: scaled(u, at) } : turnedAbout(origin, axis, at)
+function ownMotion({ kind }: Wheel, { origin, u, n }: Frame, at: number): Frame {
+  return kind === 'line' ? { ...world, origin: scaled(u, at) } : turnedAbout(origin, about(n), at)
 }
 
-function positionOf({ kind }: Wheel, { u }: Frame, motion: Frame): number {
-  return kind === 'line' ? dot(motion.origin, u) : (Math.atan2(motion.u[1], motion.u[0]) * 180) / Math.PI
+/** Wheels on parallel axes turn about that of the first, whichever way up they stand. */
+function about(n: Vec3): Vec3 {
+  return Math.abs(n[2]) > 1 - 1e-9 ? axis : n
+}
+
+function positionOf({ kind }: Wheel, { u, n, v }: Frame, motion: Frame): number {
+  if (kind === 'line') return dot(motion.origin, u)
+  // How far what looked along u has turned towards v.
+  const sense = dot(about(n), n)
+  const [x, y, z] = u
+  const turned = [0, 1, 2].map((k) => motion.u[k]! * x + motion.v[k]! * y + motion.n[k]! * z) as unknown as Vec3
+  return (sense * Math.atan2(dot(turned, v), dot(turned, u)) * 180) / Math.PI
 }
 
 /** What the second does for each degree, or mm, of the first. */
 function ratioOf({ first, second: two }: Values, second: Frame): number {
   const [a, b] = [wheelOf(first), wheelOf(two)]
+  if (a.isWorm || b.isWorm) return ratioCrossed(a, b, second)
   if (a.kind === 'line') return degreesPerMm(b) * along(world.v, world.u)
   if (b.kind === 'line') return along(second.v, second.u) / degreesPerMm(a)
   const inside = a.kind === 'inside' || b.kind === 'inside'

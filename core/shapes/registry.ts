@@ -18,6 +18,7 @@ import { mesh } from './imported/mesh.ts'
 import { gear } from './machine/gear.ts'
 import { rack } from './machine/rack.ts'
 import { ringGear } from './machine/ringGear.ts'
+import { worm } from './machine/worm.ts'
 import { plate } from './plate.ts'
 import { polyhedron } from './polyhedron.ts'
 import { post } from './post.ts'
@@ -53,6 +54,7 @@ const all = [
   gear,
   ringGear,
   rack,
+  worm,
   extrude,
   cutout,
   revolve,

@@ -177,7 +177,7 @@ export function teethOf(v: ToothValues): Teeth {
   return teeth
 }
 
-export const sizedBy = (v: ToothValues) =>
+export const sizedBy = (v: Pick<ToothValues, 'sized'>) =>
   [
     { field: 'sized' },
     { field: ({ module: 'module', diametral: 'perInch', circular: 'pitch' } as const)[v.sized] },

@@ -1,0 +1,226 @@
+import { size } from '../../fields/index.ts'
+import { tipRadius, toothSizes, type Worm, wormPitch, wormRing } from '../../gears/index.ts'
+import type { Vec3 } from '../../place/index.ts'
+import { defineShape } from '../define.ts'
+import { diameterAt, heightBeside } from '../dimensions.ts'
+import { circleEdge } from '../edges.ts'
+import { bottomFace, roundFace, topFace } from '../faces.ts'
+import { surfacesOf } from '../surfaces.ts'
+import { type Bore, boreFields, boreReach, boreRing, boreSaid, boreSize, impossibleBore } from './bores.ts'
+import { floored, largest } from './nearest.ts'
+import {
+  moduleOf,
+  playField,
+  sizedBy,
+  type ToothValues,
+  teethOf,
+  toothCount,
+  toothForm,
+  toothRun,
+  turnAt,
+  twisted,
+} from './teeth.ts'
+
+export interface WormValues
+  extends Bore,
+    Pick<ToothValues, 'sized' | 'module' | 'perInch' | 'pitch' | 'height' | 'hand' | 'pressure' | 'play' | 'root'> {
+  readonly starts: number
+  readonly diameter: number
+}
+
+const { teeth: _teeth, ...sizes } = toothCount
+/** A steeper one is a gear whose teeth lean. */
+const steepest = 45
+
+/** A worm about the z axis: threads whose section is that of teeth, to run with a gear on a crossed axis. */
+export const worm = defineShape({
+  kind: 'worm',
+  label: 'worm',
+  words: ['worm gear', 'worm drive', 'worm screw', 'gear screw', 'screw gear'],
+  shelf: 'machine',
+  icon: 'M4 8 H28 V16 H4 Z M7 8 L10 4.5 H12 L9 19.5 H7 L10 4.5 M14 8 L16 4.5 H18 L15 19.5 H13 L16 4.5 M20 8 L22 4.5 H24 L21 19.5 H19 L22 4.5',
+  operation: 'add',
+  seat: 'stands',
+  wheel: true,
+  deep: 'height',
+  fields: {
+    starts: {
+      kind: 'count',
+      label: 'Starts',
+      default: '1',
+      least: 1,
+      most: 12,
+      meaning: 'Number of its threads: a turn moves the gear by so many teeth.',
+    },
+    ...sizes,
+    diameter: size('Pitch diameter', '16', 'Of the circle that its threads run on, half-way down.'),
+    height: size('Length', '30', 'Length along its axis.'),
+    hand: toothRun.hand,
+    play: playField('How much thinner its threads are along its axis'),
+    ...boreFields,
+    pressure: toothForm.pressure,
+    root: toothForm.root,
+  },
+  quick: ['module', 'diameter', 'height'],
+  sentence: (v) => [
+    'worm of',
+    { field: 'starts' },
+    v.starts === 1 ? 'start,' : 'starts,',
+    ...sizedBy(v),
+    ', pitch ⌀',
+    { field: 'diameter' },
+    ',',
+    { field: 'height' },
+    'long,',
+    { field: 'hand' },
+    ', play',
+    { field: 'play' },
+    ...boreSaid(v),
+  ],
+  impossible(v) {
+    const module = moduleOf(v)
+    const thinnest = (v.starts * module) / Math.sin((steepest * Math.PI) / 180)
+    const least = Math.ceil(Math.max(thinnest, 2.5 * module + 1) * 100) / 100
+    if (v.diameter < least)
+      return {
+        field: 'diameter',
+        detail: `So thin a worm has no core, or threads steeper than ${steepest}°: ${least} mm or more.`,
+        nearest: { field: 'diameter', value: least },
+      }
+    const own = wormOf(v)
+    const { root } = toothSizes(own.teeth)
+    const ends = (play: number) => {
+      const { tip, ...teeth } = toothSizes(teethOf(asTeeth({ ...v, play })))
+      return teeth.halfAngle(tip) > 0 && teeth.thickness * Math.tan((own.lead * Math.PI) / 180) >= 0.4 * module
+    }
+    if (!ends(v.play))
+      return {
+        field: 'play',
+        detail: 'So much play leaves next to nothing of its threads.',
+        nearest: { field: 'play', value: largest(v.play, ends) },
+      }
+    const pitch = wormPitch(own)
+    if (v.height < pitch) {
+      const value = Math.ceil(pitch * 100) / 100
+      return {
+        field: 'height',
+        detail: `A worm is as long as from one thread to the next, ${value} mm, or longer.`,
+        nearest: { field: 'height', value },
+      }
+    }
+    const bore = impossibleBore(v)
+    if (bore) return bore
+    const fits = (hole: number) => root - boreReach({ ...v, hole, across: hole }) > 0.5
+    const sized = boreSize(v)
+    if (v.bore === 'none' || fits(v[sized])) return undefined
+    const most = largest(v[sized], fits)
+    return {
+      field: sized,
+      detail: `The bore must leave a wall below the threads, whose roots are at ⌀ ${floored(2 * root)} mm.`,
+      nearest: most > 0 ? { field: sized, value: most } : undefined,
+    }
+  },
+  box: (v) => {
+    const r = tipRadius(wormOf(v).teeth)
+    return { min: [-r, -r, 0], max: [r, r, v.height] }
+  },
+  reach: (v, d) => reachOf(v, d),
+  surfaces: (v) => {
+    const own = wormOf(v)
+    const { root } = toothSizes(own.teeth)
+    const pitch = (2 * Math.PI) / v.starts
+    const inner = boreReach(v)
+    return surfacesOf(
+      [
+        topFace(v.height, 2 * root, 2 * root),
+        bottomFace(0, 2 * root, 2 * root),
+        ...Array.from({ length: v.starts }, (_, i) => ({ name: threadName(i) })),
+        ...(v.bore === 'round' ? [roundFace('bore', -v.hole / 2, 0, v.height)] : []),
+        ...(v.bore === 'none' || v.bore === 'round' ? [] : [{ name: 'bore' }]),
+      ],
+      {
+        at: ([x, y, z], n) => {
+          if (Math.abs(n[2]) > 0.99 && (z < 1e-3 || z > v.height - 1e-3)) return n[2] > 0 ? 'top' : 'bottom'
+          if (inner > 0 && Math.hypot(x, y) < (inner + root) / 2) return 'bore'
+          const turns = Math.round((Math.atan2(y, x) - turnAt(asTeeth(v), z)) / pitch)
+          return threadName(((turns % v.starts) + v.starts) % v.starts)
+        },
+      },
+    )
+  },
+  edges: (v) => [
+    circleEdge('threads', 2 * tipRadius(wormOf(v).teeth)),
+    ...(v.bore === 'round' ? [circleEdge('bore', v.hole)] : []),
+  ],
+  dimensions: (v) => [
+    heightBeside([-tipRadius(wormOf(v).teeth), 0], v.height),
+    diameterAt('diameter', -Math.PI / 4, v.diameter, v.height),
+  ],
+  solid(v, { scope, fineness, cuts }) {
+    const threads = twisted(scope, asTeeth(v), wormRing(wormOf(v), fineness), fineness)
+    const bore = cuts ? undefined : boreRing(v, fineness)
+    if (!bore) return threads
+    const through = scope.placed(scope.extrude([bore], v.height + 2), {
+      ...{ origin: [0, 0, -1], u: [1, 0, 0], v: [0, 1, 0], n: [0, 0, 1] },
+    })
+    return scope.difference(threads, [through])
+  },
+})
+
+const threadName = (i: number) => `thread ${i + 1}`
+
+/** The same threads as teeth that lean. */
+export function asTeeth(v: WormValues): ToothValues {
+  const lead = leadOf(v)
+  return {
+    ...v,
+    teeth: v.starts,
+    run: 'helical',
+    helix: 90 - lead,
+    shift: 0,
+    // Round the pitch circle they go farther than along the axis.
+    play: v.play / Math.tan((lead * Math.PI) / 180),
+    tips: 'sharp',
+    tip: 1,
+  }
+}
+
+/** degrees */
+export function leadOf(v: Pick<WormValues, 'starts' | 'diameter' | 'sized' | 'module' | 'perInch' | 'pitch'>): number {
+  return (Math.asin(Math.min(1, (v.starts * moduleOf(v)) / v.diameter)) * 180) / Math.PI
+}
+
+function wormOf(v: WormValues): Worm {
+  return { teeth: teethOf(asTeeth(v)), lead: leadOf(v), fillet: v.root * moduleOf(v) }
+}
+
+/** The farthest point of a tip: at an end, or within the last pitch before it, where a thread goes by. */
+function reachOf(v: WormValues, d: Vec3): number {
+  const { teeth } = wormOf(v)
+  const tip = tipRadius(teeth)
+  const beside = toothSizes(teeth).halfAngle(tip)
+  const level = Math.hypot(d[0], d[1])
+  const rad = Math.atan2(d[1], d[0])
+  const pitch = (2 * Math.PI) / v.starts
+  const values = asTeeth(v)
+  const at = (z: number) => {
+    const from = rad - turnAt(values, z)
+    const off = Math.max(0, Math.abs(from - pitch * Math.round(from / pitch)) - beside)
+    return level * tip * Math.cos(off) + z * d[2]
+  }
+  const one = wormPitch(wormOf(v))
+  const [low, high] = d[2] >= 0 ? [Math.max(0, v.height - one), v.height] : [0, Math.min(v.height, one)]
+  const places = 256
+  let best = { z: low, far: -Infinity }
+  for (let i = 0; i <= places; i++) {
+    const z = low + ((high - low) * i) / places
+    if (at(z) > best.far) best = { z, far: at(z) }
+  }
+  let step = (high - low) / places
+  for (let i = 0; i < 40; i++) {
+    for (const z of [best.z - step, best.z + step])
+      if (z >= 0 && z <= v.height && at(z) > best.far) best = { z, far: at(z) }
+    step *= 0.7
+  }
+  return best.far
+}

@@ -136,15 +136,27 @@ function faultsOf(
  * gear is turned for that, a worm is slid along its axis, which comes to the same.
  */
 export function settledCrossed(one: Wheel, two: Wheel, second: Frame): Frame | undefined {
+  // A worm may lie anywhere along itself, where it is long enough.
+  const there = meshedFrom(one, two, second, false)
+  const axes = there && crossedAxes(there)
+  if (!axes) return undefined
+  const reaches = [one, two].every(({ values }, i) => axes.heights[i]! >= 0 && axes.heights[i]! <= values.height)
+  return reaches ? there : meshedFrom(one, two, second, true)
+}
+
+function meshedFrom(one: Wheel, two: Wheel, second: Frame, middlesWorm: boolean): Frame | undefined {
   const axes = crossedAxes(second)
   if (!axes) return undefined
   const [a, b] = [leaning(one), leaning(two)]
   const more = scaled(axes.away, crossedDistance(a, b) - axes.distance)
-  const own: Vec3 = [0, 0, 1]
-  const beside = two.isWorm
-    ? scaled(own, one.values.height / 2 - axes.heights[0])
-    : scaled(second.n, axes.heights[1] - two.values.height / 2)
-  const moved = { ...second, origin: add(add(second.origin, more), beside) }
+  const ways: readonly Vec3[] = [[0, 0, 1], second.n]
+  // Moved along an axis, the second takes the foot of the perpendicular along on the first, and leaves it behind on itself.
+  const middled = [one, two].map(({ isWorm, values }, i) =>
+    isWorm && !middlesWorm
+      ? ([0, 0, 0] as const)
+      : scaled(ways[i]!, (i === 0 ? 1 : -1) * (values.height / 2 - axes.heights[i]!)),
+  )
+  const moved = { ...second, origin: [more, ...middled].reduce(add, second.origin) }
   const there = crossedAxes(moved)
   if (!there) return undefined
   const pitches = crossedPhase(a, b, moved, there)

@@ -5,7 +5,7 @@ import type { Frame } from '../place/index.ts'
 import { poseOf, workOut } from '../planning/index.ts'
 import { swingAt } from '../proof/index.ts'
 import { builtTwice, testKernel } from '../testing/index.ts'
-import { beside, found, runInMesh, train, wheel } from '../testing/wheels.ts'
+import { beside, found, runInMesh, train, wheel } from '../testing/wheels/index.ts'
 
 const kernel = await testKernel()
 

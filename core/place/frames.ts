@@ -88,6 +88,19 @@ export function turnedY(degrees: number): Frame {
   return { origin: [0, 0, 0], u: [c, 0, -s], v: [0, 1, 0], n: [s, 0, c] }
 }
 
+/** The turns about z, then x, then y, degrees, that make a rotation: what `turnedZ`, `turnedX` and `turnedY` make of it is the same again. */
+export function anglesOf({ u, v, n }: Pick<Frame, 'u' | 'v' | 'n'>): {
+  readonly turn: number
+  readonly tilt: number
+  readonly lean: number
+} {
+  const degrees = (rad: number) => (rad * 180) / Math.PI
+  const tilt = degrees(Math.asin(Math.max(-1, Math.min(1, v[2]))))
+  // Tilted upright, turn and lean are about one axis.
+  if (Math.abs(v[2]) > 1 - 1e-12) return { tilt, turn: degrees(Math.atan2(u[1], u[0])), lean: 0 }
+  return { tilt, turn: degrees(Math.atan2(-v[0], v[1])), lean: degrees(Math.atan2(-u[2], n[2])) }
+}
+
 /** Turned by `degrees` about the line through `point` along the unit vector `axis` (Rodrigues' formula). */
 export function turnedAbout(point: Vec3, axis: Vec3, degrees: number): Frame {
   const [s, c] = sineCosine(degrees)

@@ -18,6 +18,7 @@ import {
   withContents,
 } from '../document/index.ts'
 import {
+  anglesOf,
   compose,
   dot,
   type Frame,
@@ -183,11 +184,7 @@ function toldByNumbers(
   const { level: _, pivot: __, ...plain } = place
   const across = acrossOf(seating, stands.origin)
   const { origin, u, v, n } = compose(inverse(shifted(seating, across)), stands)
-  // Turned by z, then x, then y: u = zᵀ…, read off the matrix whose columns are u, v, n.
-  const tilt = degrees(Math.asin(Math.max(-1, Math.min(1, v[2]))))
-  const upright = Math.abs(v[2]) > 1 - 1e-12
-  const turn = upright ? degrees(Math.atan2(u[1], u[0])) : degrees(Math.atan2(-v[0], v[1]))
-  const lean = upright ? 0 : degrees(Math.atan2(-u[2], n[2]))
+  const { turn, tilt, lean } = anglesOf({ u, v, n })
   // What is drawn, or put together, has a point that it is drawn about; its middle is that of its extents.
   const ownPoint = body?.kind === 'bundle' || (body?.kind === 'shape' && body.shape.drawn === true)
   const stood =
@@ -217,10 +214,6 @@ function acrossOf({ frame, round }: Seating, point: Vec3): number {
   const out = Math.sign(round)
   const fromAxis = dot(away, frame.n) + round
   return round * Math.atan2(out * dot(away, frame.u), out * fromAxis)
-}
-
-function degrees(rad: number): number {
-  return (rad * 180) / Math.PI
 }
 
 /** To ten places, so that 30 is not written as 29.999999999999996. With its unit, whatever the part's is. */

@@ -1,8 +1,20 @@
 import { type Edit, findBody, type Part } from '@makrel/core/document'
-import { compose, cross, dot, pointIn } from '@makrel/core/place'
+import {
+  anglesOf,
+  compose,
+  directionIn,
+  type Frame,
+  inverse,
+  pointIn,
+  scaled,
+  turnedX,
+  turnedY,
+  turnedZ,
+  type Vec3,
+} from '@makrel/core/place'
 import type { workOut } from '@makrel/core/planning'
 import { formatNumber, mmPer } from '@makrel/core/units'
-import { movedOffset, turnedText } from '../viewport/dragMath.ts'
+import { movedOffset, movedText, turnedText } from '../viewport/dragMath.ts'
 
 type Worked = ReturnType<typeof workOut>
 
@@ -19,13 +31,12 @@ export function settlingEdits(part: Part, { resolved, plan }: Worked, joint: str
   const step = findBody(part, id)
   const geometry = plan.geometry.get(id)
   if (!target || !step || !geometry) return []
-  const { seating, frame, place } = geometry
+  const { seating, frame, place, reach } = geometry
   const to = compose(placed.frame, target)
-  const [before, after] = [frame, to].map(({ origin }) => pointIn(seating.frame, origin))
-  const turn = (Math.atan2(dot(cross(frame.u, to.u), frame.n), dot(frame.u, to.u)) * 180) / Math.PI
+  const [before, after] = [frame, to].map(({ origin }) => pointIn(seating.frame, origin)) as [Vec3, Vec3]
   const edits = (['across', 'along'] as const).flatMap((axis, i): Edit[] => {
     const offset = step.place[axis]
-    const moved = after![i]! - before![i]!
+    const moved = after[i]! - before[i]!
     if (offset.of !== undefined || offset.to === 'own') {
       const by = movedOffset(offset, place[axis].by, moved, part.unit)
       return Math.abs(moved) < small ? [] : [{ type: 'set-offset', id, axis, change: { by } }]
@@ -33,13 +44,38 @@ export function settlingEdits(part: Part, { resolved, plan }: Worked, joint: str
     // A wheel's extents are not the same to all sides: from now on its axis is what is placed.
     const half = seating.size[i]! / 2
     const mark = { low: -half, centre: 0, high: half }[offset.from]
-    const by = offset.from === 'high' ? mark - after![i]! : after![i]! - mark
+    const by = offset.from === 'high' ? mark - after[i]! : after[i]! - mark
     return [{ type: 'set-offset', id, axis, change: { to: 'own', by: formatNumber(by / mmPer(part.unit), 5) } }]
   })
-  if (Math.abs(turn) > small)
-    edits.push({ type: 'set-place', id, change: { turn: turnedText(step.place.turn, place.turn, turn) } })
-  return edits
+  const change: { -readonly [K in 'turn' | 'tilt' | 'lean' | 'lift']?: string } = {}
+  for (const [angle, value] of Object.entries(turnedTo(frame, to, seating.frame, place)) as [Angle, number][]) {
+    const more = value - place[angle]
+    const turn = more - 360 * Math.round(more / 360)
+    if (Math.abs(turn) > smallTurn) change[angle] = turnedText(step.place[angle], place[angle], turn)
+  }
+  // What rests on its lowest point has another one once it is turned on its side.
+  const down = (own: Frame) => reach(directionIn(own, scaled(seating.frame.n, -1)))
+  const rests = step.place.level === undefined && step.place.rest === 'on' ? down(to) - down(frame) : 0
+  const lifted = after[2] - before[2] - rests
+  if (Math.abs(lifted) > small) change.lift = movedText(step.place.lift, place.lift, lifted, part.unit)
+  return Object.keys(change).length > 0 ? [...edits, { type: 'set-place', id, change }] : edits
 }
 
-/** Less than this is not worth an edit, mm or degrees. */
+type Angle = 'turn' | 'tilt' | 'lean'
+
+/** The angles of a place that has been turned from one frame to another. */
+function turnedTo(
+  from: Frame,
+  to: Frame,
+  seat: Frame,
+  { turn, tilt, lean }: Record<Angle, number>,
+): Record<Angle, number> {
+  const own = { ...compose(compose(turnedZ(turn), turnedX(tilt)), turnedY(lean)), origin: [0, 0, 0] as const }
+  const [a, b] = [from, to].map((each) => compose(inverse(seat), each)) as [Frame, Frame]
+  return anglesOf(compose(compose(b, inverse(a)), own))
+}
+
+/** Less than this is not worth an edit, mm. */
 const small = 5e-4
+/** Degrees; angles are written to a thousandth, and three of them go together. */
+const smallTurn = 2e-3

@@ -1,9 +1,9 @@
-import { newPiece, type Part, type Place, type ShapeStep } from '../document/index.ts'
-import type { Kernel } from '../kernel/index.ts'
-import { compose } from '../place/index.ts'
-import { workOut } from '../planning/index.ts'
-import { shapeOf } from '../shapes/index.ts'
-import { partOf, step } from './index.ts'
+import { newPiece, type Part, type Place, type ShapeStep } from '../../document/index.ts'
+import type { Kernel } from '../../kernel/index.ts'
+import { compose } from '../../place/index.ts'
+import { workOut } from '../../planning/index.ts'
+import { shapeOf } from '../../shapes/index.ts'
+import { partOf, step } from '../index.ts'
 
 const teeth = { module: '1.27', play: '0.15', height: '3.1' }
 export const wheel = (

@@ -1,3 +1,4 @@
+export * from './bevel.ts'
 export * from './crossed.ts'
 export * from './internal.ts'
 export * from './involute.ts'

@@ -1,6 +1,7 @@
 export * from './define.ts'
 export type { ShapeEdge } from './edges.ts'
 export { type ImportedMesh, importedMesh } from './imported/importedMesh.ts'
+export { apexOf, type BevelValues, bevelOf } from './machine/bevelGear.ts'
 export { shareAt, type ToothValues, teethOf, turnAt, twistOf, wayOf } from './machine/teeth.ts'
 export { asTeeth as wormTeeth, type WormValues } from './machine/worm.ts'
 export { shapeOf, shapes } from './registry.ts'

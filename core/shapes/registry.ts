@@ -15,6 +15,7 @@ import { halfRound } from './halfRound.ts'
 import { heart } from './heart.ts'
 import { hole } from './hole.ts'
 import { mesh } from './imported/mesh.ts'
+import { bevelGear } from './machine/bevelGear.ts'
 import { gear } from './machine/gear.ts'
 import { rack } from './machine/rack.ts'
 import { ringGear } from './machine/ringGear.ts'
@@ -54,6 +55,7 @@ const all = [
   gear,
   ringGear,
   rack,
+  bevelGear,
   worm,
   extrude,
   cutout,

@@ -8,13 +8,19 @@ import {
   type LeaningTeeth,
   leanFor,
   tracesApart,
-} from '../gears/index.ts'
-import { add, compose, type Frame, scaled, turnedAbout, type Vec3 } from '../place/index.ts'
-import { turnAt, twistOf } from '../shapes/index.ts'
-import type { Judged } from './define.ts'
-import { near, rad, shown, type Wheel } from './wheels.ts'
+} from '../../gears/index.ts'
+import { add, compose, type Frame, scaled, turnedAbout, type Vec3 } from '../../place/index.ts'
+import { turnAt, twistOf } from '../../shapes/index.ts'
+import type { Judged } from '../define.ts'
+import { type Mesh, near, rad, shown, type Wheel } from './wheels.ts'
 
 /** A worm and a gear, whose axes cross beside each other. */
+export const crossed: Mesh = {
+  impossible: impossibleWorm,
+  ratio: ratioCrossed,
+  judged: judgedCrossed,
+  settled: settledCrossed,
+}
 
 /** Teeth that cross by less run alike, rad. */
 const alike = 1e-3
@@ -35,11 +41,10 @@ function pitchAcross(wheel: Wheel): number {
 }
 
 /** Why a worm and another wheel can never run together; undefined where they may. */
-export function impossibleWorm(one: Wheel, two: Wheel): { field: 'first' | 'second'; detail: string } | undefined {
-  const field = one.isWorm ? 'second' : 'first'
-  const other = one.isWorm ? two : one
-  if (other.isWorm || other.kind !== 'outside')
-    return { field, detail: 'A worm runs with a gear whose teeth are outside.' }
+function impossibleWorm(one: Wheel, two: Wheel): { field: 'first' | 'second'; detail: string } | undefined {
+  const field = one.kind === 'worm' ? 'second' : 'first'
+  const other = one.kind === 'worm' ? two : one
+  if (other.kind !== 'outside') return { field, detail: 'A worm runs with a gear whose teeth are outside.' }
   if (other.values.run === 'herringbone')
     return { field, detail: 'A worm runs with a gear whose teeth are straight or aslant, not with a herringbone.' }
   const [a, b] = [pitchAcross(one), pitchAcross(two)]
@@ -52,12 +57,12 @@ export function impossibleWorm(one: Wheel, two: Wheel): { field: 'first' | 'seco
 }
 
 /** Degrees of the second for each of the first. */
-export function ratioCrossed(one: Wheel, two: Wheel, second: Frame): number {
+function ratioCrossed(one: Wheel, two: Wheel, second: Frame): number {
   const axes = crossedAxes(second)
   return axes ? crossedRatio(leaning(one), leaning(two), second, axes) : 0
 }
 
-export function judgedCrossed(one: Wheel, two: Wheel, second: Frame): Judged {
+function judgedCrossed(one: Wheel, two: Wheel, second: Frame): Judged {
   const axes = crossedAxes(second)
   if (!axes) {
     const detail = 'The axis of the worm must cross that of the gear, beside it: lay one of them on its side.'
@@ -67,7 +72,7 @@ export function judgedCrossed(one: Wheel, two: Wheel, second: Frame): Judged {
   const close = crossedDistance(a, b)
   const pair = crossedPair(a, b, axes.distance)
   const isRight = Math.abs(axes.distance - close) <= near
-  const [worm, gear] = one.isWorm ? [one, two] : [two, one]
+  const [worm, gear] = one.kind === 'worm' ? [one, two] : [two, one]
   const lead = 90 - worm.values.helix
   const facts = [
     {
@@ -99,7 +104,7 @@ function faultsOf(
   const warn = (detail: string) => faults.push({ detail, rank: 'warning' })
   const apart = tracesApart(a, b, second, axes)
   if (apart > alike) {
-    const lean = degrees(leanFor(one.isWorm ? 1 : 0, a, b, second, axes))
+    const lean = degrees(leanFor(one.kind === 'worm' ? 1 : 0, a, b, second, axes))
     const needed =
       Math.abs(lean) < 0.05
         ? 'straight teeth'
@@ -114,11 +119,11 @@ function faultsOf(
       faults.push({ detail: `They stand at ${shown(axes.distance)} mm; ${shown(close)} mm is right.`, rank: 'advice' })
   } else if (backlash <= 0) warn('They have no play: give one of them some, or they jam.')
   if (contact < 1.1) warn(`Only ${shown(contact)} teeth touch at once: they lose each other. Bring them nearer.`)
-  for (const [i, { values, isWorm }] of [one, two].entries()) {
+  for (const [i, { values, kind }] of [one, two].entries()) {
     const height = axes.heights[i]!
     if (height < 0 || height > values.height)
       warn(
-        isWorm
+        kind === 'worm'
           ? 'The worm ends beside the gear: move it along its axis.'
           : 'The worm passes beside the teeth of the gear: put its axis at half their width.',
       )
@@ -135,7 +140,7 @@ function faultsOf(
  * The second moved to the right distance, with the worm at half the width of the gear, and its teeth in the middle of the spaces: a
  * gear is turned for that, a worm is slid along its axis, which comes to the same.
  */
-export function settledCrossed(one: Wheel, two: Wheel, second: Frame): Frame | undefined {
+function settledCrossed(one: Wheel, two: Wheel, second: Frame): Frame | undefined {
   // A worm may lie anywhere along itself, where it is long enough.
   const there = meshedFrom(one, two, second, false)
   const axes = there && crossedAxes(there)
@@ -151,8 +156,8 @@ function meshedFrom(one: Wheel, two: Wheel, second: Frame, middlesWorm: boolean)
   const more = scaled(axes.away, crossedDistance(a, b) - axes.distance)
   const ways: readonly Vec3[] = [[0, 0, 1], second.n]
   // Moved along an axis, the second takes the foot of the perpendicular along on the first, and leaves it behind on itself.
-  const middled = [one, two].map(({ isWorm, values }, i) =>
-    isWorm && !middlesWorm
+  const middled = [one, two].map(({ kind, values }, i) =>
+    kind === 'worm' && !middlesWorm
       ? ([0, 0, 0] as const)
       : scaled(ways[i]!, (i === 0 ? 1 : -1) * (values.height / 2 - axes.heights[i]!)),
   )
@@ -161,7 +166,7 @@ function meshedFrom(one: Wheel, two: Wheel, second: Frame, middlesWorm: boolean)
   if (!there) return undefined
   const pitches = crossedPhase(a, b, moved, there)
   const turn = (2 * Math.PI * pitches) / two.teeth.count
-  if (!two.isWorm) return compose(turnedAbout(moved.origin, moved.n, degrees(turn)), moved)
+  if (two.kind !== 'worm') return compose(turnedAbout(moved.origin, moved.n, degrees(turn)), moved)
   // What stands higher shows a section that has turned less.
   const rise = twistOf(two.values) / two.values.height
   return { ...moved, origin: add(moved.origin, scaled(moved.n, -turn / rise)) }

@@ -1,11 +1,11 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import type { Part, Place } from '../document/index.ts'
-import type { Frame } from '../place/index.ts'
-import { poseOf, workOut } from '../planning/index.ts'
-import { swingAt } from '../proof/index.ts'
-import { builtTwice, testKernel } from '../testing/index.ts'
-import { beside, found, runInMesh, train, wheel } from '../testing/wheels/index.ts'
+import type { Part, Place } from '../../document/index.ts'
+import type { Frame } from '../../place/index.ts'
+import { poseOf, workOut } from '../../planning/index.ts'
+import { swingAt } from '../../proof/index.ts'
+import { builtTwice, testKernel } from '../../testing/index.ts'
+import { beside, found, runInMesh, train, wheel } from '../../testing/wheels/index.ts'
 
 const kernel = await testKernel()
 

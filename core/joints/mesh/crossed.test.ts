@@ -1,9 +1,9 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import type { Place, ShapeStep } from '../document/index.ts'
-import { poseOf } from '../planning/index.ts'
-import { testKernel } from '../testing/index.ts'
-import { found, runInMesh, train, wheel } from '../testing/wheels/index.ts'
+import type { Place, ShapeStep } from '../../document/index.ts'
+import { poseOf } from '../../planning/index.ts'
+import { testKernel } from '../../testing/index.ts'
+import { found, runInMesh, train, wheel } from '../../testing/wheels/index.ts'
 
 const kernel = await testKernel()
 const asin = (x: number) => (Math.asin(x) * 180) / Math.PI

@@ -1,3 +1,4 @@
+export { aloneStep } from './alone.ts'
 export { valuesChanged } from './changed.ts'
 export { sinkOntoRound } from './contact.ts'
 export { cutOverlap } from './cuts.ts'

@@ -1,7 +1,6 @@
-import { type Joint, onBed, type Part } from '@makrel/core/document'
-import { defaultFields } from '@makrel/core/fields'
-import { type JointDefinition, joints } from '@makrel/core/joints'
-import type { Freedom } from '@makrel/core/mechanism'
+import type { Joint } from '@makrel/core/document'
+import { joints } from '@makrel/core/joints'
+import { type Freedom, seenFrom, turnOf } from '@makrel/core/mechanism'
 import { levelSides } from '@makrel/core/place'
 import { poseOf } from '@makrel/core/planning'
 import { tried } from '@makrel/core/problems'
@@ -10,7 +9,6 @@ import { Fragment, useState } from 'react'
 import { newId } from '../ids.ts'
 import { PlacePhrase } from '../make/PlacePhrase.tsx'
 import { Sentence, sentenceParts } from '../make/Sentence.tsx'
-import { stepsFor } from '../make/StepChoice.tsx'
 import { seatOptions } from '../make/seats.ts'
 import { useBuild, useWorked } from '../state/build.ts'
 import { sayDone } from '../state/done.ts'
@@ -21,6 +19,8 @@ import { AddIcon, RemoveIcon } from '../ui/icons.tsx'
 import { ProblemLines } from '../ui/ProblemLines.tsx'
 import { SidePanel } from '../ui/SidePanel.tsx'
 import { Viewport } from '../viewport/Viewport.tsx'
+import { FromAnotherPart } from './FromAnotherPart.tsx'
+import { newJoint } from './newJoint.ts'
 import { SwingChart } from './SwingChart.tsx'
 import { settlingEdits } from './settle.ts'
 import { type Swing, useSwing } from './swing.ts'
@@ -32,6 +32,8 @@ export function Move() {
   const joint = part.joints.find(({ id }) => id === selection?.id) ?? part.joints[0]
   const freedoms = useFreedoms(joint)
   const [stands, setStands] = useState<Readonly<Record<string, readonly number[]>>>({})
+  /** the piece that all others are seen to move about */
+  const [stays, setStays] = useState<string>()
   /** the freedom that was moved last */
   const [over, setOver] = useState(0)
   const positions = freedoms.map(({ printed }, i) => (joint && stands[joint.id]?.[i]) ?? printed)
@@ -39,7 +41,9 @@ export function Move() {
   const moved = freedoms.some(({ printed }, i) => positions[i] !== printed)
   const worked = useWorked()
   // At once where they can be worked out here; the gap follows from its worker.
-  const motions = joint && worked ? motionsOf(worked, joint.id, positions) : undefined
+  const held = part.pieces.some(({ id }) => id === stays) ? stays : undefined
+  const motions =
+    joint && worked ? Object.fromEntries(seenFrom(motionsOf(worked, joint.id, positions), held)) : undefined
   return (
     <main className="flex min-h-0 flex-1">
       <div className="relative min-w-0 flex-1">
@@ -57,6 +61,7 @@ export function Move() {
                 }}
                 swing={swing}
               />
+              <SeenFrom joint={joint} held={held} onHeld={setStays} />
             </div>
           )}
         </Viewport>
@@ -96,7 +101,53 @@ function motionsOf(
     const placed = plan.joints.get(each.id)
     return placed ? [{ joint: each, frame: placed.frame, second: placed.second }] : []
   })
-  return Object.fromEntries(poseOf({ resolved, joints: standing }, { [joint]: positions }).motions)
+  return poseOf({ resolved, joints: standing }, { [joint]: positions }).motions
+}
+
+/** Not any piece: the axes that all wheels turn about stay. */
+const axes = 'axes'
+
+/** Of wheels that turn together: which piece is held, and how far the others turn for one turn of the first that is not. */
+function SeenFrom({
+  joint,
+  held,
+  onHeld,
+}: {
+  readonly joint: Joint
+  readonly held: string | undefined
+  onHeld(piece: string | undefined): void
+}) {
+  const part = usePart((state) => state.part)!
+  const worked = useWorked()
+  const placed = worked?.plan.joints.get(joint.id)
+  if (!worked || !placed?.second) return null
+  const turned = seenFrom(motionsOf(worked, joint.id, [1]), held)
+  const turns = part.pieces
+    .map(({ id, name }) => ({ id, name, turn: turnOf(turned.get(id)!, placed.frame.n) }))
+    .filter(({ turn }) => Math.abs(turn) > 1e-6)
+  // The pieces of the joint come first, in its order.
+  const rank = (id: string) => (joint.pieces.indexOf(id) + 3) % 3
+  const [first, ...others] = [...turns].sort((a, b) => rank(a.id) - rank(b.id))
+  return (
+    <p className="mt-1 text-[0.9375rem] text-ink-soft">
+      <Choice
+        label="What stays"
+        value={held ?? axes}
+        options={[
+          { value: axes, label: 'The axes' },
+          ...part.pieces.map(({ id, name }) => ({ value: id, label: name })),
+        ]}
+        onChange={(piece) => onHeld(piece === axes ? undefined : piece)}
+      />{' '}
+      {held ? 'stays' : 'stay'}.{' '}
+      {first && others.length > 0 && (
+        <span className="figures">
+          For one turn of {first.name}:{' '}
+          {others.map(({ name, turn }) => `${name} ${formatNumber(turn / first.turn, 4)}`).join(', ')}.
+        </span>
+      )}
+    </p>
+  )
 }
 
 function AddJoint() {
@@ -118,29 +169,11 @@ function AddJoint() {
           <AddIcon size={15} /> Add a {definition.label}
         </Button>
       ))}
+      {joints.map(
+        (definition) => definition.between && <FromAnotherPart key={definition.kind} definition={definition} />,
+      )}
     </div>
   )
-}
-
-/** A joint between the first two pieces, or of steps that it may be between: the first two in different pieces. */
-function newJoint(part: Part, definition: JointDefinition, id: string): Joint {
-  const fields: Record<string, string> = { ...defaultFields(definition.fields, part.unit) }
-  let [one, two] = part.pieces.map((piece) => piece.id) as [string, string]
-  const named = Object.entries(definition.fields).flatMap(([name, field]) =>
-    field.kind === 'step' ? [{ name, field }] : [],
-  )
-  const [first, second] = named
-  if (first && second) {
-    const all = stepsFor(part, { ...first.field, side: undefined }, undefined)
-    const start = all[0]
-    const other = all.find(({ piece }) => start && piece !== start.piece)
-    if (start && other) {
-      ;[one, two] = [start.piece, other.piece]
-      fields[first.name] = start.id
-      fields[second.name] = other.id
-    }
-  }
-  return { id, name: '', kind: definition.kind, pieces: [one, two], fields, place: onBed }
 }
 
 /** What there is to know of a joint between two steps, and a press that puts the second one right. */

@@ -31,7 +31,7 @@ export interface Between<V = never> {
   /** The positions at which the piece of one side has moved so. */
   positions(values: V, second: Frame, side: 0 | 1, motion: Frame): readonly number[]
   judged(values: V, second: Frame): Judged
-  /** Where the second step would run as it should, in the frame of the first: moved straight from where it is, and turned about its axis. */
+  /** Where the second step would run as it should, in the frame of the first, as near to where it is as may be. */
   settled(values: V, second: Frame): Frame | undefined
 }
 

@@ -52,6 +52,18 @@ describe('two bevel gears', () => {
       { numRuns: 8 },
     )
   })
+  it('are leaned over to the angle that they are made for, from wherever they stood', () => {
+    for (const tilt of ['0', '180', '20', '-75.3']) {
+      const { overlap, least, settled } = runInMesh(
+        kernel,
+        pair({ teeth: '17', mate: '23', axes: '80' }, {}, { tilt }),
+        3,
+      )
+      expect(overlap).toBe(0)
+      expect(least).toBeGreaterThan(0.05)
+      expect(settled.n[2]).toBeCloseTo(Math.cos((80 * Math.PI) / 180), 9)
+    }
+  })
   it('turn by their numbers of teeth about their own axes', () => {
     const part = pair({ teeth: '15', mate: '40' }, {}, { turn: '33' })
     const { resolved, plan } = found(part)

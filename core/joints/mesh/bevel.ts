@@ -92,18 +92,36 @@ function apexOfSecond({ cone }: Wheel, { origin, n }: Frame): Vec3 {
   return add(origin, scaled(n, cone!.apex))
 }
 
+/** The second at the angle that both are made for, leaning over the first from where it is. */
+function leanedOver({ cone }: Wheel, second: Frame): Frame {
+  const { origin, n } = second
+  const axes = rad(cone!.bevel.axes)
+  const level = Math.hypot(n[0], n[1])
+  if (Math.abs(Math.atan2(level, n[2]) - axes) < rad(nearAngle)) return second
+  const far = Math.hypot(origin[0], origin[1])
+  const [x, y] =
+    level > 1e-6 ? [n[0] / level, n[1] / level] : far > 1e-6 ? [-origin[0] / far, -origin[1] / far] : [-1, 0]
+  const to: Vec3 = [Math.sin(axes) * x, Math.sin(axes) * y, Math.cos(axes)]
+  const about = cross(n, to)
+  const degrees = (Math.atan2(norm(about), dot(n, to)) * 180) / Math.PI
+  // What stands on its head turns about any level line.
+  const line: Vec3 = norm(about) > 1e-9 ? scaled(about, 1 / norm(about)) : [-y, x, 0]
+  return compose(turnedAbout(origin, line, degrees), second)
+}
+
 /** The second with the point of its cone in that of the first, turned until its teeth stand in the middle of the spaces. */
 function settled(one: Wheel, two: Wheel, second: Frame): Frame | undefined {
-  const out = outward(second)
+  const leaned = leanedOver(two, second)
+  const out = outward(leaned)
   if (!out) return undefined
-  const more = subtract(scaled(own, one.cone!.apex), apexOfSecond(two, second))
-  const moved = { ...second, origin: add(second.origin, more) }
+  const more = subtract(scaled(own, one.cone!.apex), apexOfSecond(two, leaned))
+  const moved = { ...leaned, origin: add(leaned.origin, more) }
   // By how many pitches a tooth lies beside where both meet, counter-clockwise.
   const beside = ({ teeth }: Wheel, { u, v }: Pick<Frame, 'u' | 'v'>, way: Vec3) =>
     (-Math.atan2(dot(way, v), dot(way, u)) * teeth.count) / (2 * Math.PI)
-  const sense = Math.sign(ratio(one, two, second))
+  const sense = Math.sign(ratio(one, two, leaned))
   const first = beside(one, { u: [1, 0, 0], v: [0, 1, 0] }, out[0])
-  const share = sense * (first - 0.5) - beside(two, second, out[1])
+  const share = sense * (first - 0.5) - beside(two, leaned, out[1])
   const pitches = share - Math.round(share)
   return compose(turnedAbout(moved.origin, moved.n, (360 * pitches) / two.teeth.count), moved)
 }

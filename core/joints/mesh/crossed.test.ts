@@ -101,6 +101,15 @@ describe('a worm and its gear', () => {
       expect(positions.j1![0]).toBeCloseTo(37.3, 9)
     }
   })
+  it('are laid across each other where they stand side by side, or one in the other', () => {
+    for (const wormFirst of [true, false])
+      for (const place of [own(25, 3), own(0, 0), own(0, 0, { tilt: '90' })]) {
+        const { overlap, least, settled } = runInMesh(kernel, pair({}, { worm: { tilt: '0', ...place } }, wormFirst), 2)
+        expect(overlap).toBe(0)
+        expect(least).toBeGreaterThan(0.09)
+        expect(Math.abs(settled.n[2])).toBeLessThan(1e-9)
+      }
+  })
   it('say what there is to know of them', () => {
     const near = pair({ teeth: 30, lead: asin(1.27 / 13.7) }, {})
     const { placed } = found(near)

@@ -9,7 +9,7 @@ import {
   leanFor,
   tracesApart,
 } from '../../gears/index.ts'
-import { add, compose, type Frame, scaled, turnedAbout, type Vec3 } from '../../place/index.ts'
+import { add, compose, cross, type Frame, norm, scaled, turnedAbout, type Vec3 } from '../../place/index.ts'
 import { turnAt, twistOf } from '../../shapes/index.ts'
 import type { Judged } from '../define.ts'
 import { type Mesh, near, rad, shown, type Wheel } from './wheels.ts'
@@ -141,12 +141,26 @@ function faultsOf(
  * gear is turned for that, a worm is slid along its axis, which comes to the same.
  */
 function settledCrossed(one: Wheel, two: Wheel, second: Frame): Frame | undefined {
+  const lying = laidAcross(second)
   // A worm may lie anywhere along itself, where it is long enough.
-  const there = meshedFrom(one, two, second, false)
+  const there = meshedFrom(one, two, lying, false)
   const axes = there && crossedAxes(there)
   if (!axes) return undefined
   const reaches = [one, two].every(({ values }, i) => axes.heights[i]! >= 0 && axes.heights[i]! <= values.height)
-  return reaches ? there : meshedFrom(one, two, second, true)
+  return reaches ? there : meshedFrom(one, two, lying, true)
+}
+
+/** What stands along the first is laid on its side, so that it goes by that; what meets its axis is moved a little aside. */
+function laidAcross(second: Frame): Frame {
+  if (crossedAxes(second)) return second
+  const { origin, n } = second
+  const far = Math.hypot(origin[0], origin[1])
+  const out: Vec3 = far > 1e-6 ? [origin[0] / far, origin[1] / far, 0] : [1, 0, 0]
+  const isAlong = Math.abs(n[2]) > 1 - 1e-6
+  const lying = isAlong ? compose(turnedAbout(origin, out, 90), second) : second
+  if (crossedAxes(lying)) return lying
+  const aside = cross([0, 0, 1], lying.n)
+  return { ...lying, origin: add(lying.origin, scaled(aside, 1 / norm(aside))) }
 }
 
 function meshedFrom(one: Wheel, two: Wheel, second: Frame, middlesWorm: boolean): Frame | undefined {

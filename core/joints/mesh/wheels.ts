@@ -28,7 +28,7 @@ export interface Mesh {
   /** What the second does for each degree, or mm, of the first. */
   ratio(one: Wheel, two: Wheel, second: Frame): number
   judged(one: Wheel, two: Wheel, second: Frame): Judged
-  /** Where the second one would run as it should: moved straight from where it is, and turned about its axis. */
+  /** Where the second one would run as it should: moved straight from where it is, turned about its axis, and laid over where that must cross. */
   settled(one: Wheel, two: Wheel, second: Frame): Frame | undefined
 }
 

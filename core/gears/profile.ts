@@ -1,4 +1,4 @@
-import { flatsForTurn, flatsInUse, type Ring } from '../plane/index.ts'
+import { flatsForTurn, flatsInUse, type Ring, type Vec2 } from '../plane/index.ts'
 import { rootOf, type SpacePoint } from './root.ts'
 import { pointedAt, type Teeth, toothSizes } from './teeth.ts'
 
@@ -134,8 +134,12 @@ const tried = 24
  * at four times the fineness there are half as many. One that turns by `turn` has as many as a round of that turn.
  */
 export function sampled(at: (share: number) => SpacePoint, fineness: number, turn = 0): SpacePoint[] {
-  const flat = ({ radius, beside }: SpacePoint) => [radius * Math.cos(beside), radius * Math.sin(beside)] as const
-  const off = (a: SpacePoint, p: SpacePoint, b: SpacePoint) => {
+  return sampledOn(at, ({ radius, beside }) => [radius * Math.cos(beside), radius * Math.sin(beside)], fineness, turn)
+}
+
+/** The same of any points, which `flat` tells the place of. */
+export function sampledOn<T>(at: (share: number) => T, flat: (point: T) => Vec2, fineness: number, turn = 0): T[] {
+  const off = (a: T, p: T, b: T) => {
     const [[ax, ay], [px, py], [bx, by]] = [flat(a), flat(p), flat(b)]
     const long = Math.hypot(bx - ax, by - ay)
     if (long < 1e-12) return Math.hypot(px - ax, py - ay)

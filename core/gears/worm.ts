@@ -1,6 +1,4 @@
-import type { Ring } from '../plane/index.ts'
-import { arc, flankFiner, ringOf, sampled, tipRadius } from './profile.ts'
-import type { SpacePoint } from './root.ts'
+import { flankFiner, sampledOn, tipRadius } from './profile.ts'
 import { type Teeth, toothSizes } from './teeth.ts'
 
 /**
@@ -27,16 +25,19 @@ export function wormPitch(worm: Worm): number {
   return (2 * Math.PI * wormRise(worm)) / worm.teeth.count
 }
 
-/** Where the flank begins above the round of the root, and half of the thread there and below, seen from the axis. */
+/** Half of a thread along the axis at a radius, mm. */
+export function threadAt(worm: Worm, radius: number): number {
+  return toothSizes(worm.teeth).halfAngle(radius) * wormRise(worm)
+}
+
+/** The round between flank and root, no larger than the room between two threads, in a section along the axis. */
 function rootRound(worm: Worm) {
-  const { teeth, lead } = worm
-  const { root, pressure, halfAngle } = toothSizes(teeth)
-  const rise = wormRise(worm)
+  const { root, pressure } = toothSizes(worm.teeth)
   // The flank in a section along the axis, which is all but straight.
-  const lean = Math.atan(Math.tan(pressure) * Math.tan(radians(lead)))
+  const lean = Math.atan(Math.tan(pressure) * Math.tan(radians(worm.lead)))
   const from = (fillet: number) => root + fillet * (1 - Math.sin(lean))
-  const foot = (fillet: number) => halfAngle(from(fillet)) + (fillet * Math.cos(lean)) / rise
-  const room = Math.PI / teeth.count
+  const foot = (fillet: number) => threadAt(worm, from(fillet)) + fillet * Math.cos(lean)
+  const room = wormPitch(worm) / 2
   let [low, high] = [0, worm.fillet]
   if (foot(high) > room)
     for (let i = 0; i < 60; i++) {
@@ -45,36 +46,49 @@ function rootRound(worm: Worm) {
       else low = middle
     }
   else low = high
-  const fillet = low
-  return {
-    fillet,
-    from: from(fillet),
-    /** along the round, from the root circle to the flank */
-    at(share: number): SpacePoint {
-      const turn = share * (Math.PI / 2 - lean)
-      const [out, along] = [root + fillet * (1 - Math.cos(turn)), fillet * (Math.cos(lean) - Math.sin(turn))]
-      return { radius: out, beside: room - halfAngle(from(fillet)) - along / rise }
-    },
-  }
+  return { fillet: low, from: from(low), lean }
 }
 
-/** The section of a worm across its axis, counter-clockwise, the middle of a thread on the x axis; as near to true as `gearRing`. */
-export function wormRing(worm: Worm, fineness: number): Ring {
-  const { teeth } = worm
-  const { root, halfAngle } = toothSizes(teeth)
-  const half = Math.PI / teeth.count
-  const tip = tipRadius(teeth)
-  const { at, from, fillet } = rootRound(worm)
-  const flank = sampled((share) => {
-    const radius = from + share * (tip - from)
-    return { radius, beside: half - halfAngle(radius) }
-  }, fineness / flankFiner)
-  // A round of no size is a corner.
-  const round = fillet > 1e-6 ? sampled(at, fineness / 2, Math.PI / 2) : [at(0)]
-  const floor = arc(root, 0, Math.max(0, round[0]!.beside), fineness)
-  return ringOf(
-    teeth.count,
-    [...floor, ...round, ...flank.slice(fillet > 1e-6 ? 1 : 0)],
-    arc(tip, half - halfAngle(tip), half, fineness),
+/** A point of a thread in a section along the axis: its radius, and how far it lies from the middle of the thread, mm. */
+export interface ThreadPoint {
+  readonly radius: number
+  readonly along: number
+}
+
+/**
+ * A thread in a section along the axis, from the middle of a root to the next. Its corners lie on the true curve, flats within
+ * `fineness` of it.
+ */
+export function wormProfile(worm: Worm, fineness: number): ThreadPoint[] {
+  const { root } = toothSizes(worm.teeth)
+  const tip = tipRadius(worm.teeth)
+  const { fillet, from, lean } = rootRound(worm)
+  const flat = ({ radius, along }: ThreadPoint) => [along, radius] as const
+  const flank = sampledOn(
+    (share) => {
+      const radius = from + share * (tip - from)
+      return { radius, along: -threadAt(worm, radius) }
+    },
+    flat,
+    fineness / flankFiner,
   )
+  // A round of no size is a corner.
+  const turn = Math.PI / 2 - lean
+  const round =
+    fillet > 1e-6
+      ? sampledOn(
+          (share) => ({
+            radius: root + fillet * (1 - Math.cos(share * turn)),
+            along: flank[0]!.along - fillet * (Math.cos(lean) - Math.sin(share * turn)),
+          }),
+          flat,
+          fineness,
+          turn,
+        )
+      : [flank[0]!]
+  const half = [{ radius: root, along: -wormPitch(worm) / 2 }, ...round, ...flank.slice(1)]
+  const apart = half.filter(
+    (point, i) => i === 0 || Math.hypot(point.radius - half[i - 1]!.radius, point.along - half[i - 1]!.along) > 1e-9,
+  )
+  return [...apart, ...apart.toReversed().map(({ radius, along }) => ({ radius, along: -along }))]
 }

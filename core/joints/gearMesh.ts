@@ -70,7 +70,9 @@ export const gearMesh = defineJoint({
     ],
     positions(v, second, side, motion) {
       const at = positionOf(wheelOf(side === 0 ? v.first : v.second), side === 0 ? world : second, motion)
-      return [side === 0 ? at : at / ratioOf(v, second)]
+      const ratio = side === 0 ? 1 : ratioOf(v, second)
+      // What cannot run yet does not turn.
+      return [ratio === 0 ? 0 : at / ratio]
     },
     judged(v, second) {
       const [one, two] = wheelsOf(v)

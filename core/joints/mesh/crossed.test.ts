@@ -110,6 +110,17 @@ describe('a worm and its gear', () => {
         expect(Math.abs(settled.n[2])).toBeLessThan(1e-9)
       }
   })
+  it('stand still as long as their axes do not cross', () => {
+    for (const wormFirst of [true, false]) {
+      const part = pair({}, { worm: { tilt: '0' } }, wormFirst)
+      const { resolved, plan, between, values, placed } = found(part)
+      const joints = part.joints.map((joint) => ({ joint, ...plan.joints.get(joint.id)! }))
+      const { motions, positions } = poseOf({ resolved, joints }, { j1: [37.3] })
+      expect(positions.j1![0]).toBeCloseTo(37.3, 9)
+      for (const { origin, u } of motions.values()) expect([...origin, ...u].every(Number.isFinite)).toBe(true)
+      expect(between!.positions(values, placed!.second!, 1, motions.get(part.pieces[1]!.id)!)).toEqual([0])
+    }
+  })
   it('say what there is to know of them', () => {
     const near = pair({ teeth: 30, lead: asin(1.27 / 13.7) }, {})
     const { placed } = found(near)

@@ -1,10 +1,9 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { AnyValues } from '../../fields/index.ts'
-import { toothSizes, type Worm, wormPitch, wormRing, wormRise } from '../../gears/index.ts'
+import { threadAt, toothSizes, type Worm, wormPitch, wormProfile, wormRise } from '../../gears/index.ts'
 import { meshFigures } from '../../mesh/index.ts'
 import { dot, type Vec3 } from '../../place/index.ts'
-import { ringArea } from '../../plane/index.ts'
 import { testKernel } from '../../testing/index.ts'
 import { defaults } from '../../testing/shapes.ts'
 import { shapeOf } from '../index.ts'
@@ -62,28 +61,30 @@ describe('a worm', () => {
       }),
     )
   })
-  it('has a section whose flanks lie on the true curve, and roots on their circle', () => {
+  it('has a section along its axis whose corners lie on the true flank, and whose flats lie by it', () => {
     fc.assert(
       fc.property(anyWorm, fc.constantFrom(0.05, 0.01), (change, fineness) => {
         const v = values(change)
         if (worm.impossible!(v)) return
         const own = { ...wormOf(v), fillet: change.root * change.module }
-        const ring = wormRing(own, fineness)
-        const { root, tip, halfAngle } = toothSizes(own.teeth)
-        const radii = ring.map(([x, y]) => Math.hypot(x, y))
+        const profile = wormProfile(own, fineness)
+        const { root, tip } = toothSizes(own.teeth)
+        const radii = profile.map(({ radius }) => radius)
         expect(Math.min(...radii)).toBeCloseTo(root, 9)
         expect(Math.max(...radii)).toBeCloseTo(tip, 9)
-        const pitch = (2 * Math.PI) / change.starts
-        let off = 0
-        for (const [i, [x, y]] of ring.entries()) {
-          const r = radii[i]!
-          const angle = Math.atan2(y, x)
-          const beside = Math.abs(angle - pitch * Math.round(angle / pitch))
-          // Above the round of the root a corner of it lies on the flank, or on the tip.
-          if (r > root + own.fillet && r < tip - 1e-9) off = Math.max(off, Math.abs(beside - halfAngle(r)) * r)
+        expect(profile.at(-1)!.along - profile[0]!.along).toBeCloseTo(wormPitch(own), 9)
+        let [off, between] = [0, 0]
+        for (const [i, { radius, along }] of profile.entries()) {
+          // Above the round of the root.
+          if (radius <= root + own.fillet + 1e-9) continue
+          off = Math.max(off, Math.abs(Math.abs(along) - threadAt(own, radius)))
+          const next = profile[i + 1]
+          if (!next || next.radius === radius || next.radius < root + own.fillet) continue
+          const middle = Math.abs(along + next.along) / 2
+          between = Math.max(between, Math.abs(middle - threadAt(own, (radius + next.radius) / 2)))
         }
         expect(off).toBeLessThan(1e-9)
-        expect(ringArea(ring)).toBeGreaterThan(Math.PI * root ** 2)
+        expect(between).toBeLessThan(fineness / 4)
       }),
       { numRuns: 40 },
     )
@@ -97,8 +98,14 @@ describe('a worm', () => {
         const { volume, figures, positions } = measured(change)
         expect(figures).toMatchObject({ closed: true, oriented: true, solids: 1, cavities: [] })
         const own = { ...wormOf(v), fillet: change.root * change.module }
-        const area = ringArea(wormRing(own, 0.002))
-        expect(Math.abs(volume / (area * change.height) - 1)).toBeLessThan(1e-2)
+        // Its section along the axis, turned: what a pitch of it takes.
+        const profile = wormProfile(own, 0.002)
+        const pitch = profile.slice(1).reduce((sum, { radius, along }, i) => {
+          const before = profile[i]!
+          const squares = (radius ** 2 + radius * before.radius + before.radius ** 2) / 3
+          return sum + Math.PI * squares * (along - before.along)
+        }, 0)
+        expect(Math.abs(volume / ((pitch / wormPitch(own)) * change.height) - 1)).toBeLessThan(1e-2)
         const d = way.map((x) => x / Math.hypot(...way)) as unknown as Vec3
         let far = -Infinity
         for (let i = 0; i < positions.length; i += 3)

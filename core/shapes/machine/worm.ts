@@ -1,5 +1,6 @@
 import { size } from '../../fields/index.ts'
-import { tipRadius, toothSizes, type Worm, wormPitch, wormRing } from '../../gears/index.ts'
+import { tipRadius, toothSizes, type Worm, wormPitch, wormProfile } from '../../gears/index.ts'
+import { type Scope, type Solid, segmentsFor } from '../../kernel/index.ts'
 import type { Vec3 } from '../../place/index.ts'
 import { defineShape } from '../define.ts'
 import { diameterAt, heightBeside } from '../dimensions.ts'
@@ -18,7 +19,6 @@ import {
   toothForm,
   toothRun,
   turnAt,
-  twisted,
 } from './teeth.ts'
 
 export interface WormValues
@@ -157,7 +157,7 @@ export const worm = defineShape({
     diameterAt('diameter', -Math.PI / 4, v.diameter, v.height),
   ],
   solid(v, { scope, fineness, cuts }) {
-    const threads = twisted(scope, asTeeth(v), wormRing(wormOf(v), fineness), fineness)
+    const threads = threaded(scope, v, fineness)
     const bore = cuts ? undefined : boreRing(v, fineness)
     if (!bore) return threads
     const through = scope.placed(scope.extrude([bore], v.height + 2), {
@@ -166,6 +166,74 @@ export const worm = defineShape({
     return scope.difference(threads, [through])
   },
 })
+
+/**
+ * Its threads wound on beyond both ends, and cut off there: their section along the axis, turned step by step, so that each flat is
+ * a step of one turn and reaches as little round as it can.
+ */
+function threaded(scope: Scope, v: WormValues, fineness: number): Solid {
+  const worm = wormOf(v)
+  const profile = wormProfile(worm, fineness)
+  const steps = segmentsFor(tipRadius(worm.teeth), fineness)
+  const sense = v.hand === 'right' ? 1 : -1
+  const pitch = wormPitch(worm)
+  const lead = pitch * v.starts
+  // All threads over one turn of the axis, one above the other, but for the last point, which begins the next turn.
+  const column = Array.from({ length: v.starts }, (_, i) => i).flatMap((i) =>
+    profile.slice(0, -1).map(({ radius, along }) => ({ radius, along: along + i * pitch })),
+  )
+  const rows = steps * (Math.ceil(v.height / lead) + 3)
+  const points: Vec3[] = []
+  // The middle of the first thread is at angle 0 on the lower face: a turn and a pitch before that it begins.
+  const put = (row: number, { radius, along }: (typeof column)[number]) => {
+    const rad = (sense * 2 * Math.PI * (row % steps)) / steps
+    points.push([radius * Math.cos(rad), radius * Math.sin(rad), along + (row / steps - 1) * lead - pitch])
+  }
+  for (let row = 0; row <= rows; row++) for (const point of column) put(row, point)
+  const count = column.length
+  const [first] = column
+  // The column's end is its beginning a turn later: beyond the last rows that has points of its own.
+  for (let row = rows + 1; row <= rows + steps; row++) put(row, first!)
+  const at = (row: number, k: number): number => {
+    if (k < count) return row <= rows ? row * count + k : (rows + 1) * count + (row - rows - 1)
+    return at(row + steps, 0)
+  }
+  const triangles: (readonly [number, number, number])[] = []
+  const turned = (a: number, b: number, c: number) => triangles.push(sense > 0 ? [a, b, c] : [a, c, b])
+  for (let row = 0; row < rows; row++)
+    for (let k = 0; k < count; k++) {
+      const [a, b, c, d] = [at(row, k), at(row + 1, k), at(row + 1, k + 1), at(row, k + 1)]
+      turned(a, b, c)
+      turned(a, c, d)
+    }
+  // Both ends are closed towards the axis, outside of what is kept.
+  for (const [row, way] of [
+    [0, 1],
+    [rows, -1],
+  ] as const) {
+    const ring = Array.from({ length: count + 1 }, (_, k) => at(row, k))
+    const helix = Array.from({ length: steps + 1 }, (_, k) => at(row + k, 0))
+    const middle = points.length
+    const [low, high] = [points[ring[0]!]![2], points[ring[count]!]![2]]
+    points.push([0, 0, way > 0 ? low - pitch : high + pitch])
+    const flat = [
+      ...ring.map((i): readonly [number, number] => [Math.hypot(points[i]![0], points[i]![1]), points[i]![2]]),
+    ]
+    const corners = [...ring, middle]
+    for (const [a, b, c] of scope.triangulated([[...flat, [0, points[middle]![2]] as const]])) {
+      const [p, q, r] = [corners[a]!, corners[b]!, corners[c]!]
+      if (way > 0) turned(p, q, r)
+      else turned(p, r, q)
+    }
+    for (let k = 0; k < steps; k++) {
+      const [p, q] = [helix[k]!, helix[k + 1]!]
+      if (way > 0) turned(middle, q, p)
+      else turned(middle, p, q)
+    }
+  }
+  const long = scope.surface(points, triangles)
+  return scope.trimmed(scope.trimmed(long, [0, 0, 1], 0), [0, 0, -1], -v.height)
+}
 
 const threadName = (i: number) => `thread ${i + 1}`
 

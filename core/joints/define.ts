@@ -23,6 +23,13 @@ export interface Judged {
   readonly faults: readonly { readonly detail: string; readonly rank: 'fault' | 'warning' | 'advice' }[]
 }
 
+/** Values for one of two steps with which they would run together, and what says so on a button. */
+export interface Fitting {
+  readonly side: 0 | 1
+  readonly fields: Readonly<Record<string, string>>
+  readonly label: string
+}
+
 /** A joint that turns two steps together. `second`: where the second one stands in the frame of the first. */
 export interface Between<V = never> {
   steps(values: V): readonly [first: string, second: string]
@@ -33,6 +40,8 @@ export interface Between<V = never> {
   judged(values: V, second: Frame): Judged
   /** Where the second step would run as it should, in the frame of the first, as near to where it is as may be. */
   settled(values: V, second: Frame): Frame | undefined
+  /** What one of both steps would have to be like, where it is not. */
+  fitting?(values: V, second: Frame): Fitting | undefined
 }
 
 export interface JointDefinition<F extends Fields = Fields> extends Versioned {

@@ -82,6 +82,10 @@ export const gearMesh = defineJoint({
       const [one, two] = wheelsOf(v)
       return meshOf(one, two).settled(one, two, second)
     },
+    fitting(v, second) {
+      const [one, two] = wheelsOf(v)
+      return meshOf(one, two).fitting?.(one, two, second)
+    },
   },
 })
 

@@ -12,12 +12,14 @@ export interface FoundTreatment {
   readonly word: string | undefined
   /** whether its name was typed to the end */
   readonly whole: boolean
+  /** how many letters of what was typed its name is */
+  readonly said: number
 }
 
 /** Treatments whose label or words begin with what was typed, those first that it says most of: "round 2", "chamfer 0.6". */
 export function findTreatments(typed: string, unit: PartUnit = 'mm'): FoundTreatment[] {
   const text = typed.trim().toLowerCase()
-  const found = operations.flatMap((treatment): (FoundTreatment & { readonly used: number })[] => {
+  const found = operations.flatMap((treatment): FoundTreatment[] => {
     if (treatment.acts !== 'alone') return []
     const best = [treatment.label.toLowerCase(), ...treatment.words]
       .map((name) => ({ name, ...matched(text, name) }))
@@ -31,12 +33,12 @@ export function findTreatments(typed: string, unit: PartUnit = 'mm'): FoundTreat
         treatment,
         word: best && best.name !== treatment.label.toLowerCase() ? best.name : undefined,
         whole: best?.whole ?? false,
-        used: best?.used ?? 0,
+        said: best?.used ?? 0,
         fields: { ...defaultFields(treatment.fields, unit), ...Object.fromEntries(quick) },
       },
     ]
   })
-  return found.sort((a, b) => b.used - a.used).map(({ used: _, ...each }) => each)
+  return found.sort((a, b) => b.said - a.said)
 }
 
 /** Everything that a treatment is found by. */

@@ -15,6 +15,8 @@ export interface Found {
   readonly word?: string | undefined
   /** where the words ask for another one than that of the shape: a hexagonal hole is a prism that cuts */
   readonly operation?: string | undefined
+  /** how many letters of what was typed its name is */
+  readonly said?: number
 }
 
 /**
@@ -36,6 +38,7 @@ export function findShapes(typed: string, all: readonly ShapeDefinition[] = shap
           shape,
           form: best.form,
           order: best.i - 100 * best.used - (best.whole ? 1e4 : 0),
+          said: best.used,
           rest: typed.trim().slice(best.used),
         }
       )
@@ -43,8 +46,9 @@ export function findShapes(typed: string, all: readonly ShapeDefinition[] = shap
     .filter((item) => item !== undefined)
   return found
     .sort((a, b) => a.order - b.order)
-    .map(({ shape, form, rest }) => ({
+    .map(({ shape, form, said, rest }) => ({
       shape,
+      said,
       word: form?.word,
       operation: form?.operation,
       fields: { ...defaultFields(shape.fields, unit), ...form?.fields, ...quickFields(shape, form, rest) },

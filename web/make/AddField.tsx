@@ -14,7 +14,7 @@ import { isFlatFace } from '../viewport/faceForm.ts'
 import { useView } from '../viewport/view.ts'
 import { fitAllSteps } from '../viewport/viewKeys.ts'
 import { Catalogue } from './Catalogue.tsx'
-import { type Guide, leadsTo } from './guides.ts'
+import { type Guide, type Item, inOrder, leadsTo } from './guides.ts'
 import { withOutlinesChosen } from './newOutline.ts'
 import { takesAway } from './operations.ts'
 import { Icon, ShapeIcon } from './ShapeIcon.tsx'
@@ -66,14 +66,6 @@ export function AddField({ pieceId }: { readonly pieceId: string }) {
       />
     </div>
   )
-}
-
-type Item = Found | FoundTreatment | Guide
-
-/** What was typed to its end comes first. */
-function inOrder(shapes: readonly Found[], treatments: readonly FoundTreatment[], guides: readonly Guide[]): Item[] {
-  const whole = treatments.filter((each) => each.whole)
-  return [...whole, ...shapes, ...treatments.filter((each) => !each.whole), ...guides]
 }
 
 function Offer({ item }: { readonly item: Item }) {

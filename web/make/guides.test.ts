@@ -1,7 +1,7 @@
 import { newTreatment } from '@makrel/core/operations'
 import { newStep } from '@makrel/core/shapes'
 import { describe, expect, it } from 'vitest'
-import { findGuides, leadsTo } from './guides.ts'
+import { findGuides, inOrder, leadsTo } from './guides.ts'
 
 /** What each word makes, with the values that matter; a cut begins with "−". Treatments stand behind "~", guides behind "→". */
 const table = `
@@ -12,6 +12,7 @@ lid = plate | body = plate | tray = plate | beam = plate | bracket = plate | rou
 bar 9 19 = bar diameter=9 height=19 form=straight core=solid | cylinder 9 19 = bar diameter=9 height=19 | rod 6 = bar diameter=6 | pin 3 = bar diameter=3 | peg 3 = bar
 boss 8 = bar diameter=8 | disc 30 3 = bar diameter=30 height=3 | disk 30 3 = bar diameter=30 height=3 | circle 20 = bar diameter=20 | wheel 40 8 = bar diameter=40 height=8
 shaft 5 = bar | axle 5 = bar | dowel 6 = bar | column = bar | pillar = bar | stud = bar | button = bar | coin = bar
+bevel gear 17 31 1.5 = bevel-gear teeth=17 mate=31 module=1.5 | mitre gear 20 2 = bevel-gear teeth=20 mate=20 module=2 | worm 1.5 16 30 = worm module=1.5 diameter=16 height=30
 tube 30 4 = bar core=tube diameter=30 bore=30 - 2 * 4 | pipe 30 4 50 = bar core=tube bore=30 - 2 * 4 height=50 | sleeve 12 1 = bar core=tube bore=12 - 2 * 1
 bush 12 2 = bar core=tube | bushing 12 2 = bar core=tube | spacer 10 5 8 = bar core=tube diameter=10 bore=5 height=8 | standoff 8 3.2 12 = bar core=tube bore=3.2 height=12
 cone 20 30 = bar form=tapered end=0 diameter=20 height=30 | spike 5 20 = bar form=tapered end=0 | taper 20 10 30 = bar form=tapered diameter=20 end=10 height=30 | truncated cone 20 10 30 = bar form=tapered end=10
@@ -82,6 +83,20 @@ describe('what a maker types leads to the thing, or to the place where it is don
     // A shape goes first only where it is called so.
     const [shape] = leadsTo(typed!).shapes
     expect(shape?.word ?? shape?.shape.label ?? '').not.toBe(typed)
+  })
+  it('puts first what says most of what was typed', () => {
+    const first = (typed: string) => {
+      const { shapes, treatments, guides } = leadsTo(typed)
+      const item = inOrder(shapes, treatments, guides)[0]!
+      return 'shape' in item ? item.shape.kind : 'treatment' in item ? item.treatment.kind : item.label
+    }
+    expect(first('bevel gear 24 31')).toBe('bevel-gear')
+    expect(first('bevel g')).toBe('bevel-gear')
+    expect(first('bevel 1.5')).toBe('bevel')
+    expect(first('bevel wall')).toBe('bevel')
+    expect(first('worm 1.5')).toBe('worm')
+    expect(first('round bar 8')).toBe('bar')
+    expect(first('round 2')).toBe('round')
   })
   it('offers the nearest name for what nothing begins with', () => {
     expect(leadsTo('hexgon 13').nearest).toContain('hexagon')

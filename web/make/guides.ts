@@ -1,5 +1,5 @@
-import { findTreatments, treatmentNames } from '@makrel/core/operations'
-import { allNames, findShapes, nearestNames } from '@makrel/core/shapes'
+import { type FoundTreatment, findTreatments, treatmentNames } from '@makrel/core/operations'
+import { allNames, type Found, findShapes, nearestNames } from '@makrel/core/shapes'
 import type { PartUnit } from '@makrel/core/units'
 
 /**
@@ -223,4 +223,17 @@ export function leadsTo(typed: string, unit: PartUnit = 'mm') {
       ? []
       : nearestNames(typed, [...allNames(), ...treatmentNames(), ...guides.flatMap(({ words }) => words)])
   return { shapes, treatments, guides: found, nearest }
+}
+
+export type Item = Found | FoundTreatment | Guide
+
+/** What was typed to its end comes first, where nothing else says more of it: a "bevel gear" is no bevel. */
+export function inOrder(
+  shapes: readonly Found[],
+  treatments: readonly FoundTreatment[],
+  guides: readonly Guide[],
+): readonly Item[] {
+  const most = Math.max(0, ...shapes.map(({ said = 0 }) => said))
+  const first = treatments.filter(({ whole, said }) => whole && said >= most)
+  return [...first, ...shapes, ...treatments.filter((each) => !first.includes(each)), ...guides]
 }

@@ -176,6 +176,15 @@ function AddJoint() {
   )
 }
 
+/** What one of two steps would have to be like to run with the other, and which. */
+function fittingOf({ resolved, plan }: NonNullable<ReturnType<typeof useWorked>>, joint: Joint) {
+  const { definition, values } = resolved.joints.get(joint.id) ?? {}
+  const second = plan.joints.get(joint.id)?.second
+  const { between } = definition ?? {}
+  const fitting = second && between?.fitting?.(values as never, second)
+  return fitting && { ...fitting, id: between!.steps(values as never)[fitting.side] }
+}
+
 /** What there is to know of a joint between two steps, and a press that puts the second one right. */
 function JointFacts({ joint }: { readonly joint: Joint }) {
   const part = usePart((state) => state.part)!
@@ -184,6 +193,7 @@ function JointFacts({ joint }: { readonly joint: Joint }) {
   const facts = worked?.plan.joints.get(joint.id)?.facts
   if (!worked || !facts) return null
   const edits = settlingEdits(part, worked, joint.id)
+  const fitting = fittingOf(worked, joint)
   return (
     <>
       <dl className="mt-1 grid grid-cols-[6.5rem_1fr] gap-x-3 text-[0.9375rem]">
@@ -194,6 +204,24 @@ function JointFacts({ joint }: { readonly joint: Joint }) {
           </Fragment>
         ))}
       </dl>
+      {fitting && (
+        <Button
+          className="mt-2"
+          onClick={() => {
+            editAll(
+              Object.entries(fitting.fields).map(([field, text]) => ({
+                type: 'set-field',
+                id: fitting.id,
+                field,
+                text,
+              })),
+            )
+            sayDone('The gear has the teeth that it needs.')
+          }}
+        >
+          {fitting.label}
+        </Button>
+      )}
       {edits.length > 0 && (
         <Button
           className="mt-2"

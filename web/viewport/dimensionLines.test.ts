@@ -77,4 +77,21 @@ describe('dimensions of a step that stands somewhere', () => {
     const placed = all.find(({ label }) => label === 'Distance across')!
     expect(subtract(placed.to, placed.from)[0]).toBeCloseTo(-7.3, 9)
   })
+  it('say how far off something stands beside another step, as the sheet does', () => {
+    for (const [from, by] of [
+      ['high', '-10'],
+      ['low', '-(wall + 1)'],
+    ] as const) {
+      const across = { of: 'b', from, to: 'far', by } as const
+      const post = step('p', 'bar', { diameter: '4.4' }, { place: { across } })
+      const measures = [{ id: 'm', name: 'wall', kind: 'length', expression: '9', note: '' } as const]
+      const part = { ...partOf([plate, post]), measures }
+      const { resolved, plan } = workOut(part)
+      const drawn = selectedDimensions(part, resolved, plan, { kind: 'step', id: 'p' })
+      const placed = drawn.find(({ label }) => label === 'Distance across')!
+      expect(placed).toMatchObject({ text: from === 'high' ? '10' : 'wall + 1', value: expect.closeTo(10, 9) })
+      expect(Math.abs(placed.to[0] - placed.from[0])).toBeCloseTo(10, 9)
+      expect(dimensionEdit(part, placed.target!, '7.5')).toMatchObject({ change: { by: '-7.5' } })
+    }
+  })
 })

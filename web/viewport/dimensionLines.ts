@@ -1,4 +1,4 @@
-import { type BodyStep, type Edit, findStep, hasBody, type Offset, type Part } from '@makrel/core/document'
+import { type BodyStep, type Edit, findBody, findStep, hasBody, type Offset, type Part } from '@makrel/core/document'
 import { type FieldDefinition, isNumberField, type PlaneValue, planeText, planeTextOf } from '@makrel/core/fields'
 import type { FitPair } from '@makrel/core/fits'
 import type { ValueKind } from '@makrel/core/measures'
@@ -28,6 +28,7 @@ import type { Plan, ResolvedPart, ResolvedStep, StepGeometry } from '@makrel/cor
 import { tried } from '@makrel/core/problems'
 import type { DimensionLine } from '@makrel/core/shapes'
 import type { RenderMesh } from '@makrel/core/solids'
+import { relationText, relationWay } from '../make/words.ts'
 import type { Selection } from '../state/part.ts'
 
 /** Where a typed dimension goes. */
@@ -73,8 +74,11 @@ export function dimensionEdit(part: Part, target: DimensionTarget, text: string)
     }
     case 'lift':
       return { type: 'set-place', id, change: { lift: text } }
-    case 'offset':
-      return { type: 'set-offset', id, axis: target.axis, change: { by: text } }
+    case 'offset': {
+      const offset = findBody(part, id)?.place[target.axis]
+      const by = offset?.of === undefined ? text : relationText(relationWay(offset), text)
+      return { type: 'set-offset', id, axis: target.axis, change: { by } }
+    }
   }
 }
 
@@ -418,8 +422,9 @@ function placeDimension(
     away: directionOut(seating.frame, awayLocal),
     clear: Math.max(0, half - away * local[j]!),
     valueKind: 'length',
-    text: offset.by,
-    value,
+    // As the sheet says it: what stands beside another step is so far away.
+    text: offset.of === undefined ? offset.by : relationText(relationWay(offset), offset.by),
+    value: offset.of !== undefined && relationWay(offset).startsWith('beside-') ? -value : value,
     target: { kind: 'offset', id, axis },
   }
 }

@@ -153,6 +153,32 @@ describe('a worm and its gear', () => {
       expect(texts(pair(sizes, places)).join(' | ')).toMatch(text)
     },
   )
+  it('offer the teeth that the gear needs, with which they run', () => {
+    for (const wormFirst of [true, false])
+      for (const [sizes, place] of [
+        [{ lead: 9.1 }, {}],
+        [{ lead: 9.1, hand: 'left' }, { tilt: '-83' }],
+        [{}, { tilt: '95.319' }],
+      ] as const) {
+        const part = pair(sizes, { worm: place }, wormFirst)
+        const { between, values, placed } = found(part)
+        const { side, fields, label } = between!.fitting!(values, placed!.second!)!
+        expect(side).toBe(wormFirst ? 1 : 0)
+        expect(label).toMatch(/^Give the gear /)
+        const better = {
+          ...part,
+          pieces: part.pieces.map((piece, i) => ({
+            ...piece,
+            steps: piece.steps.map((each) => (i === side ? { ...each, fields: { ...each.fields, ...fields } } : each)),
+          })),
+        }
+        const after = found(better as never)
+        expect(after.told.map(({ text }) => text).join()).not.toMatch(/teeth cross/)
+        expect(after.between!.fitting!(after.values, after.placed!.second!)).toBeUndefined()
+      }
+    const none = found(pair({}, {}))
+    expect(none.between!.fitting!(none.values, none.placed!.second!)).toBeUndefined()
+  })
   it('are refused where they can never run', () => {
     const worm = (fields: Record<string, string> = {}) =>
       wheel('w', 'worm', { bore: 'none', height: '30', ...fields }, own(25, 0, { tilt: '90' }))

@@ -11,7 +11,7 @@ import {
 } from '../../gears/index.ts'
 import { add, compose, cross, type Frame, norm, scaled, turnedAbout, type Vec3 } from '../../place/index.ts'
 import { turnAt, twistOf } from '../../shapes/index.ts'
-import type { Judged } from '../define.ts'
+import type { Fitting, Judged } from '../define.ts'
 import { type Mesh, near, rad, shown, type Wheel } from './wheels.ts'
 
 /** A worm and a gear, whose axes cross beside each other. */
@@ -20,6 +20,7 @@ export const crossed: Mesh = {
   ratio: ratioCrossed,
   judged: judgedCrossed,
   settled: settledCrossed,
+  fitting: fittingCrossed,
 }
 
 /** Teeth that cross by less run alike, rad. */
@@ -94,6 +95,29 @@ function judgedCrossed(one: Wheel, two: Wheel, second: Frame): Judged {
   return { facts, faults: faultsOf([a, b], [one, two], second, axes) }
 }
 
+/** The teeth that the gear needs on these axes. */
+function teethNeeded(
+  [a, b]: readonly [LeaningTeeth, LeaningTeeth],
+  [one]: readonly [Wheel, Wheel],
+  second: Frame,
+  axes: CrossedAxes,
+): Omit<Fitting, 'label'> & { readonly words: string } {
+  const side = one.kind === 'worm' ? 1 : 0
+  const lean = Number(degrees(leanFor(side, a, b, second, axes)).toFixed(3))
+  if (Math.abs(lean) < 0.05) return { side, words: 'straight teeth', fields: { run: 'straight' } }
+  const hand = lean > 0 ? 'right' : 'left'
+  const helix = `${Math.abs(lean)}`
+  return { side, words: `teeth aslant at ${helix}°, ${hand}-hand`, fields: { run: 'helical', helix, hand } }
+}
+
+function fittingCrossed(one: Wheel, two: Wheel, second: Frame): Fitting | undefined {
+  const axes = crossedAxes(second)
+  const teeth = [leaning(one), leaning(two)] as const
+  if (!axes || tracesApart(...teeth, second, axes) <= alike) return undefined
+  const { side, words, fields } = teethNeeded(teeth, [one, two], second, axes)
+  return { side, fields, label: `Give the gear ${words}` }
+}
+
 function faultsOf(
   [a, b]: readonly [LeaningTeeth, LeaningTeeth],
   [one, two]: readonly [Wheel, Wheel],
@@ -104,12 +128,8 @@ function faultsOf(
   const warn = (detail: string) => faults.push({ detail, rank: 'warning' })
   const apart = tracesApart(a, b, second, axes)
   if (apart > alike) {
-    const lean = degrees(leanFor(one.kind === 'worm' ? 1 : 0, a, b, second, axes))
-    const needed =
-      Math.abs(lean) < 0.05
-        ? 'straight teeth'
-        : `teeth aslant at ${shown(Math.abs(lean))}°, ${lean > 0 ? 'right-hand' : 'left-hand'}`
-    warn(`Their teeth cross at ${shown(degrees(apart))}°: on these axes the gear needs ${needed}.`)
+    const needed = teethNeeded([a, b], [one, two], second, axes)
+    warn(`Their teeth cross at ${shown(degrees(apart))}°: on these axes the gear needs ${needed.words}.`)
   }
   const close = crossedDistance(a, b)
   const { backlash, contact, interferes } = crossedPair(a, b, axes.distance)

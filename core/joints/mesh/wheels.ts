@@ -10,7 +10,7 @@ import {
   type WormValues,
   wormTeeth,
 } from '../../shapes/index.ts'
-import type { Judged } from '../define.ts'
+import type { Fitting, Judged } from '../define.ts'
 
 /** One side of a mesh: teeth outside of it, inside of it, along a line, wound about it, or on a cone. */
 export interface Wheel {
@@ -30,6 +30,8 @@ export interface Mesh {
   judged(one: Wheel, two: Wheel, second: Frame): Judged
   /** Where the second one would run as it should: moved straight from where it is, turned about its axis, and laid over where that must cross. */
   settled(one: Wheel, two: Wheel, second: Frame): Frame | undefined
+  /** What one of both would have to be like, where it is not. */
+  fitting?(one: Wheel, two: Wheel, second: Frame): Fitting | undefined
 }
 
 /** What runs in a mesh, of the step that it is. */

@@ -3,6 +3,7 @@ import { attempt, ProblemError } from '../problems/index.ts'
 import { codeOf, seeded } from '../testing/index.ts'
 import {
   computeMeasures,
+  copyNumbers,
   evaluate,
   evaluateFree,
   expressionLimits,
@@ -426,4 +427,9 @@ describe('readings', () => {
     expect(readingFigures(taken(9))).toEqual({ count: 1, mean: 9, spread: 0, deviation: 0 })
     expect(readingFigures([])).toBeUndefined()
   })
+})
+
+it('a copy knows its number among all, and within each repeat', () => {
+  expect(copyNumbers([3, 2], 4)).toEqual({ copy: 5, copies: 6, copy1: 2, copy2: 2 })
+  expect(copyNumbers([3, 2], 0)).toEqual({ copy: 1, copies: 6, copy1: 1, copy2: 1 })
 })

@@ -1,7 +1,18 @@
 import { describe, expect, it } from 'vitest'
 import { pointOut, turnedAbout, unit } from '../place/index.ts'
 import { randomFrom } from '../testing/outlines.ts'
-import { meshFigures, shellsOf, skinEdges, type TriangleMesh, tidied, welded } from './index.ts'
+import { plainTwins } from './halfEdges.ts'
+import {
+  halfEdgeTwins,
+  inertiaAbout,
+  massOf,
+  meshFigures,
+  shellsOf,
+  skinEdges,
+  type TriangleMesh,
+  tidied,
+  welded,
+} from './index.ts'
 
 const corners = [0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1]
 const tetra = { positions: new Float64Array(corners), triangles: new Uint32Array([0, 2, 1, 0, 1, 3, 1, 2, 3, 0, 3, 2]) }
@@ -296,5 +307,47 @@ describe('bodies that touch', () => {
     const left = tidied(cube(3, 85.1))
     expect(left.positions.length / 3).toBe(8)
     expect(shared(left)).toEqual(new Set([2]))
+  })
+})
+
+describe('what runs back along an edge', () => {
+  it('is nothing at the edges of a single triangle', () => {
+    expect([...halfEdgeTwins({ positions: corners, triangles: new Uint32Array([0, 1, 2]) })]).toEqual([-1, -1, -1])
+    expect([...halfEdgeTwins({ positions: corners, triangles: new Uint32Array([3, 2, 1, 0, 2, 3]) })]).toEqual([
+      4, -1, -1, -1, 0, -1,
+    ])
+  })
+  it('is told of a plain solid, and of none where four faces share an edge', () => {
+    const twins = plainTwins(tetra)!
+    expect([...twins]).toEqual([...halfEdgeTwins(tetra)])
+    // Another one that hangs on the edge from 0 to 1.
+    const two = {
+      positions: new Float64Array([...corners, 0, -1, 0, 0, 0, -1]),
+      triangles: new Uint32Array([...tetra.triangles, 0, 4, 1, 0, 1, 5, 1, 4, 5, 0, 5, 4]),
+    }
+    const last = new Uint32Array([...two.triangles]).slice(12)
+    expect(plainTwins({ positions: two.positions, triangles: last })).toBeDefined()
+    expect(plainTwins(two)).toBeUndefined()
+  })
+})
+
+describe('the moment of inertia of a block', () => {
+  it('is that of its closed form about any line, however it lies', () => {
+    const random = randomFrom(11)
+    const [a, b, c] = [3.1, 5.7, 9.3]
+    const block = { ...cube(0, 1), positions: cube(0, 1).positions.map((x, i) => x * [a, b, c][i % 3]!) }
+    for (let i = 0; i < 12; i++) {
+      const turned = turnedAbout([1, -2, 0.5], unit([random() - 0.5, random() - 0.5, random()]), 360 * random())
+      const positions = new Float64Array(block.positions.length)
+      for (let k = 0; k < positions.length; k += 3)
+        positions.set(pointOut(turned, [block.positions[k]!, block.positions[k + 1]!, block.positions[k + 2]!]), k)
+      const mass = massOf({ positions, triangles: block.triangles })
+      const own = unit([random() - 0.5, random() - 0.5, random() - 0.5])
+      const way = [0, 1, 2].map((k) => turned.u[k]! * own[0] + turned.v[k]! * own[1] + turned.n[k]! * own[2])
+      const squares = [a, b, c].map((x) => x ** 2 / 12) as [number, number, number]
+      const across = squares[0] + squares[1] + squares[2] - own.reduce((sum, x, k) => sum + x * x * squares[k]!, 0)
+      const found = inertiaAbout(mass, pointOut(turned, [0, 0, 0]), way as never)
+      expect(found / (a * b * c * across)).toBeCloseTo(1, 6)
+    }
   })
 })

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { shapes } from '../shapes/index.ts'
+import { shapeOf, shapes } from '../shapes/index.ts'
 import { renderMeshOf } from '../solids/index.ts'
 import { built, testKernel } from '../testing/index.ts'
 import { picture, samplePart } from './index.ts'
@@ -41,4 +41,20 @@ describe.each(shapes.filter((shape) => samplePart(shape)).map((shape) => [shape.
 
 it('has no picture of what has no solid of its own', () => {
   expect(shapes.filter((shape) => !samplePart(shape)).map(({ kind }) => kind)).toEqual(['rib', 'datum', 'mesh'])
+})
+
+it('shades a round without a jump from dot to dot', async () => {
+  const made = await built(kernel, samplePart(shapeOf('ball')!)!, 0.05)
+  const [w, h] = [96, 80]
+  const { width, height, dots } = picture(renderMeshOf(made, made.pieces[0]!)!, w, h, look)
+  const middle = Math.round(height / 2)
+  const bright = Array.from({ length: width }, (_, x) => {
+    const i = 4 * (middle * width + x)
+    return dots[i + 3]! < 250 ? undefined : dots[i]! + dots[i + 1]! + dots[i + 2]!
+  })
+  // From its left half inward, where no line is drawn.
+  const covered = bright.flatMap((value, x) => (value === undefined ? [] : [x]))
+  const [from, to] = [covered[0]! + 6, covered.at(-1)! - 6]
+  expect(to - from).toBeGreaterThan(20)
+  for (let x = from; x < to; x++) expect(Math.abs(bright[x + 1]! - bright[x]!)).toBeLessThan(40)
 })

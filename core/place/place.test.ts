@@ -95,3 +95,18 @@ describe('frames', () => {
     expect(p[2]).toBeCloseTo(4.5, 12)
   })
 })
+
+describe('the product across two vectors', () => {
+  it('is square to both, as long as the area between them, and turns with them', () => {
+    const random = seeded(7)
+    for (let i = 0; i < 50; i++) {
+      const [a, b] = [0, 1].map(() => [random() - 0.5, random() - 0.5, random() - 0.5] as const) as [Vec3, Vec3]
+      const across = cross(a, b)
+      const dotted = (p: Vec3, q: Vec3) => p[0] * q[0] + p[1] * q[1] + p[2] * q[2]
+      expect(dotted(across, a)).toBeCloseTo(0, 12)
+      expect(dotted(across, b)).toBeCloseTo(0, 12)
+      expect(norm(across)).toBeCloseTo(Math.sqrt(dotted(a, a) * dotted(b, b) - dotted(a, b) ** 2), 9)
+    }
+    expect(cross([1, 0, 0], [0, 1, 0])).toEqual([0, 0, 1])
+  })
+})

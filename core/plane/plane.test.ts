@@ -14,6 +14,7 @@ import {
   circleSegment,
   crossings,
   type DrawnCurve,
+  directionAt,
   distance2,
   endOf,
   type Face,
@@ -582,4 +583,14 @@ describe('places along a chain', () => {
 it('nothing drawn is no points, open or closed', () => {
   expect(flattenedChain([], false, 0.01, false)).toEqual([])
   expect(flattenedChain([], true, 0.01, false)).toEqual([])
+})
+
+it('a cubic that stands still at its ends goes on the way of what follows', () => {
+  const [a, b] = [
+    [1.3, -2],
+    [7.9, 4.4],
+  ] as const
+  const way = [6.6, 6.4].map((x) => x / Math.hypot(6.6, 6.4))
+  const still: Segment = { kind: 'cubic', points: [a, a, b, b] }
+  for (const t of [0, 1]) for (const k of [0, 1] as const) expect(directionAt(still, t)[k]).toBeCloseTo(way[k]!, 4)
 })

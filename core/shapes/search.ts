@@ -29,16 +29,16 @@ export function findShapes(typed: string, all: readonly ShapeDefinition[] = shap
   if (text === '') return all.map((shape) => ({ shape, fields: defaultFields(shape.fields, unit) }))
   const found = all
     .map((shape) => {
-      const best = namesOf(shape)
+      const fitting = namesOf(shape)
         .map(({ name, form }, i) => ({ name, form, i, ...matched(text, name) }))
         .filter(({ used }) => used > 0)
-        .sort((a, b) => Number(b.whole) - Number(a.whole) || b.used - a.used || a.i - b.i)[0]
+      const best = fitting.toSorted((a, b) => Number(b.whole) - Number(a.whole) || b.used - a.used || a.i - b.i)[0]
       return (
         best && {
           shape,
           form: best.form,
           order: best.i - 100 * best.used - (best.whole ? 1e4 : 0),
-          said: best.used,
+          said: Math.max(...fitting.map(({ used }) => used)),
           rest: typed.trim().slice(best.used),
         }
       )

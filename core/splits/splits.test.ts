@@ -10,6 +10,7 @@ import { renderMeshOf } from '../solids/index.ts'
 import { built, bundleOf, onFace, partOf, step, testKernel, treatment } from '../testing/index.ts'
 import { emptyOutline, randomFrom } from '../testing/outlines.ts'
 import { randomSolid } from '../testing/solids.ts'
+import { dovetailsOf } from './dovetails.ts'
 import { Section } from './section.ts'
 
 const kernel = await testKernel()
@@ -505,4 +506,42 @@ describe('random solids', () => {
         ]).toContain(code)
     },
   )
+})
+
+it('dovetails are no deeper than the room behind the shallowest place of each', () => {
+  kernel.scope((scope) => {
+    // Behind the plane it is 20 deep at one end of the tongue, and 4 at the other.
+    const ring = [
+      [-10, 0],
+      [-10, -20],
+      [10, -4],
+      [10, 0],
+    ] as const
+    const wedge = scope.extrude([ring.map(([y, z]) => [y, z] as const)], 30)
+    const stood = scope.placed(wedge, { origin: [0, 0, 0], u: [0, 1, 0], v: [0, 0, 1], n: [1, 0, 0] })
+    const both = scope.union([
+      stood,
+      scope.placed(
+        scope.extrude(
+          [
+            [
+              [0, -10],
+              [30, -10],
+              [30, 10],
+              [0, 10],
+            ],
+          ],
+          15,
+        ),
+        world,
+      ),
+    ])
+    const section = new Section(scope, both, { origin: [0, 0, 0], u: [1, 0, 0], v: [0, -1, 0], n: [0, 0, -1] })
+    const sizes = { count: 1, width: 6, lean: 10, gap: 0.1 }
+    const most = (depth: number) =>
+      dovetailsOf(scope, section, { ...sizes, depth }, 40, (solid) => solid as never).fault
+    const told = most(30)
+    expect(told).toMatchObject({ what: 'too-deep' })
+    expect((told as { most: number }).most).toBeLessThan(8)
+  })
 })

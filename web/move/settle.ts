@@ -37,13 +37,14 @@ export function settlingEdits(part: Part, { resolved, plan }: Worked, joint: str
   const edits = (['across', 'along'] as const).flatMap((axis, i): Edit[] => {
     const offset = step.place[axis]
     const moved = after[i]! - before[i]!
-    if (offset.of !== undefined || offset.to === 'own') {
+    if (offset.to === 'own') {
       const by = movedOffset(offset, place[axis].by, moved, part.unit)
       return Math.abs(moved) < small ? [] : [{ type: 'set-offset', id, axis, change: { by } }]
     }
     // A wheel's extents are not the same to all sides: from now on its axis is what is placed.
     const half = seating.size[i]! / 2
-    const mark = { low: -half, centre: 0, high: half }[offset.from]
+    const [low, high] = place[axis].range ?? [-half, half]
+    const mark = { low, centre: (low + high) / 2, high }[offset.from]
     const by = offset.from === 'high' ? mark - after[i]! : after[i]! - mark
     return [{ type: 'set-offset', id, axis, change: { to: 'own', by: formatNumber(by / mmPer(part.unit), 5) } }]
   })

@@ -418,3 +418,18 @@ it('rational splines of a DXF keep their weights: a quarter circle is one', () =
   expect(areaOf(groups([2, Math.SQRT2, 2]))).toBeCloseTo(Math.PI * 25, 3)
   expect(areaOf(groups([]))).toBeCloseTo(250 / 3, 6)
 })
+
+it('a block that is inserted with a scale each way, turned, is as large as both say', () => {
+  const square = pairs(0, 'LWPOLYLINE', 8, 0, 90, 4, 70, 1, 10, 0, 20, 0, 10, 4, 20, 0, 10, 4, 20, 3, 10, 0, 20, 3)
+  const block = `0\nSECTION\n2\nBLOCKS\n${pairs(0, 'BLOCK', 8, 0, 2, 'tab', 70, 0, 10, 1, 20, 1, 30, 0)}${square}${pairs(0, 'ENDBLK', 8, 0)}0\nENDSEC\n`
+  const insert = pairs(0, 'INSERT', 8, 0, 2, 'tab', 10, 20, 20, 30, 41, 1.5, 42, 0.4, 50, 37.3)
+  const text = entities(insert).replace('0\nSECTION\n2\nENTITIES\n', `${block}0\nSECTION\n2\nENTITIES\n`)
+  const { chains } = dxf.read(text)
+  expect(area(chains)).toBeCloseTo(4 * 3 * 1.5 * 0.4, 9)
+  // Its base point lies where it is inserted: a quarter along and a third up.
+  const rad = (37.3 * Math.PI) / 180
+  const along = Math.max(...chains[0]!.map((s) => segmentReach(s, [Math.cos(rad), Math.sin(rad)])))
+  const up = Math.max(...chains[0]!.map((s) => segmentReach(s, [-Math.sin(rad), Math.cos(rad)])))
+  expect(along).toBeCloseTo(20 * Math.cos(rad) + 30 * Math.sin(rad) + 3 * 1.5, 9)
+  expect(up).toBeCloseTo(-20 * Math.sin(rad) + 30 * Math.cos(rad) + 2 * 0.4, 9)
+})

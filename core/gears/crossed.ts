@@ -57,7 +57,9 @@ function touching({ lean }: LeaningTeeth, axis: Vec3, out: Vec3) {
 function goingBy(one: LeaningTeeth, two: LeaningTeeth, { n }: Frame, { away }: CrossedAxes) {
   const a = touching(one, [0, 0, 1], away)
   const b = touching(two, n, scaled(away, -1))
-  const along = cross(a.trace, away)
+  // Where they do not run alike yet, half-way between both.
+  const alike = dot(a.trace, b.trace) < 0 ? -1 : 1
+  const along = cross(add(a.trace, scaled(b.trace, alike)), away)
   return { a, b, signs: [Math.sign(dot(a.round, along)), Math.sign(dot(b.round, along))] as const }
 }
 

@@ -2,7 +2,7 @@ import { newPiece, type Part, pieceColours, type ShelfEntry } from '@makrel/core
 import type { StepField } from '@makrel/core/fields'
 import type { JointDefinition } from '@makrel/core/joints'
 import { aloneStep, upgraded } from '@makrel/core/planning'
-import { useEffect, useState } from 'react'
+import { type ReactNode, useEffect, useState } from 'react'
 import { api } from '../api.ts'
 import { newId } from '../ids.ts'
 import { stepsFor } from '../make/StepChoice.tsx'
@@ -16,6 +16,8 @@ import { DialogPanel } from '../ui/DialogPanel.tsx'
 import { AddIcon } from '../ui/icons.tsx'
 import { newJoint } from './newJoint.ts'
 
+/** No part yet; none has such an id. */
+const nothing = '-'
 /** As many of the latest parts are offered. */
 const mostParts = 200
 
@@ -60,7 +62,7 @@ function Wheels({
   const own = usePart((state) => state.part!.id)
   const worked = useWorked()
   const [parts, setParts] = useState<readonly ShelfEntry[]>()
-  const [chosen, setChosen] = useState('')
+  const [chosen, setChosen] = useState(nothing)
   const [other, setOther] = useState<Part>()
   const [wheel, setWheel] = useState('')
   const [fault, setFault] = useState('')
@@ -72,7 +74,7 @@ function Wheels({
     )
   }, [own])
   useEffect(() => {
-    if (chosen === '') return
+    if (chosen === nothing) return
     let goes = true
     setOther(undefined)
     setWheel('')
@@ -127,26 +129,30 @@ function Wheels({
       </p>
       {parts?.length === 0 && <p>There is no other part yet.</p>}
       {parts !== undefined && parts.length > 0 && (
-        <Choice
-          look="box"
-          label="Part"
-          value={chosen}
-          options={[
-            ...(chosen === '' ? [{ value: '', label: 'choose a part' }] : []),
-            ...parts.map(({ id, name }) => ({ value: id, label: name })),
-          ]}
-          onChange={setChosen}
-        />
+        <Named name="Part">
+          <Choice
+            look="box"
+            label="Part"
+            value={chosen}
+            options={[
+              ...(chosen === nothing ? [{ value: nothing, label: 'choose a part' }] : []),
+              ...parts.map(({ id, name }) => ({ value: id, label: name })),
+            ]}
+            onChange={setChosen}
+          />
+        </Named>
       )}
       {other && wheels.length === 0 && <p>There is no wheel in this part.</p>}
       {wheels.length > 0 && (
-        <Choice
-          look="box"
-          label="Wheel"
-          value={selected!.id}
-          options={wheels.map(({ id, label }) => ({ value: id, label }))}
-          onChange={setWheel}
-        />
+        <Named name="Wheel">
+          <Choice
+            look="box"
+            label="Wheel"
+            value={selected!.id}
+            options={wheels.map(({ id, label }) => ({ value: id, label }))}
+            onChange={setWheel}
+          />
+        </Named>
       )}
       {fault && (
         <p role="alert" className="border-l-4 border-rust bg-rust-wash p-3">
@@ -158,6 +164,15 @@ function Wheels({
           Bring it in
         </Button>
       </div>
+    </div>
+  )
+}
+
+function Named({ name, children }: { readonly name: string; readonly children: ReactNode }) {
+  return (
+    <div className="grid grid-cols-[5.75rem_1fr] items-center gap-x-3">
+      <span className="font-semibold">{name}</span>
+      {children}
     </div>
   )
 }

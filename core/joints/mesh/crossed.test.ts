@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Place, ShapeStep } from '../../document/index.ts'
+import { turnOf } from '../../mechanism/index.ts'
 import { poseOf } from '../../planning/index.ts'
 import { testKernel } from '../../testing/index.ts'
 import { found, runInMesh, train, wheel } from '../../testing/wheels/index.ts'
@@ -109,6 +110,25 @@ describe('a worm and its gear', () => {
         expect(least).toBeGreaterThan(0.09)
         expect(Math.abs(settled.n[2])).toBeLessThan(1e-9)
       }
+  })
+  it('turn by their numbers of teeth even where these do not fit yet', () => {
+    for (const wormFirst of [true, false]) {
+      const part = pair({}, {}, wormFirst)
+      const straight = {
+        ...part,
+        pieces: part.pieces.map((piece) => ({
+          ...piece,
+          steps: piece.steps.map((each) => ({ ...each, fields: { ...each.fields, run: 'straight' } })),
+        })),
+      }
+      const { resolved, plan, placed, between, values } = found(straight as never)
+      const joints = part.joints.map((joint) => ({ joint, ...plan.joints.get(joint.id)! }))
+      const { motions } = poseOf({ resolved, joints }, { j1: [2] })
+      const turns = [...motions.values()].map((motion) => turnOf(motion, [0, 0, 1]))
+      expect(Math.abs(turns[0]!)).toBeCloseTo(2, 9)
+      expect(Math.abs(turns[1]!)).toBeCloseTo(wormFirst ? 2 / 23 : 46, 9)
+      expect(between!.settled(values, placed!.second!)!.origin.every(Number.isFinite)).toBe(true)
+    }
   })
   it('stand still as long as their axes do not cross', () => {
     for (const wormFirst of [true, false]) {

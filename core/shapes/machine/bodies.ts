@@ -369,53 +369,56 @@ export function bodySurfaces(v: Body, { root, height }: Pick<Carried, 'root' | '
   ]
 }
 
-/** Which of them, or of "top" and "bottom", holds a point; undefined for the teeth. */
-export function bodySurfaceAt(
+/**
+ * Which of them, or of "top" and "bottom", holds a point; undefined for the teeth. Asked of each triangle, so that what all share
+ * is worked out once.
+ */
+export function bodySurfaceFinder(
   v: Body,
   { root, height }: Pick<Carried, 'root' | 'height'>,
-  [x, y, z]: Vec3,
-  n: Vec3,
-): string | undefined {
+): (point: Vec3, normal: Vec3) => string | undefined {
   const top = bodyHeight(v, height)
   const isThin = v.web !== 'full' && v.webDepth < height
-  const near = (at: number) => Math.abs(z - at) < 0.01
-  const r = Math.hypot(x, y)
-  const screw = screwFrames(v, height).findIndex(({ origin, n: axis }) => {
-    const along = x * axis[0] + y * axis[1]
-    const [dx, dy, dz] = [x - along * axis[0], y - along * axis[1], z - origin[2]]
-    const away = Math.hypot(dx, dy, dz)
-    return along > 0 && Math.abs(away - v.screw / 2) < 0.06 * v.screw && dx * n[0] + dy * n[1] + dz * n[2] < -0.9 * away
-  })
-  if (screw >= 0) return `set screw ${screw + 1}`
-  if (Math.abs(n[2]) > 0.9) {
+  const isOpen = v.web === 'holes' || v.web === 'spokes'
+  const [inner, core, screws, band] = [boreReach(v), coreRadius(v), screwFrames(v, height), markBand(v, root)]
+  const bored = inner + 0.5 * Math.min(leastWall, Math.max(0, core - inner) || leastWall)
+  const pitch = (2 * Math.PI) / v.openings
+  const level = ([x, y, z]: Vec3, n: Vec3): string => {
     if (n[2] < 0) return 'bottom'
-    if (v.hub !== 'none' && r < v.hubWidth / 2 + 0.01 && near(top)) return top > height || isThin ? 'hub top' : 'top'
+    const near = (at: number) => Math.abs(z - at) < 0.01
+    const onHub = v.hub !== 'none' && Math.hypot(x, y) < v.hubWidth / 2 + 0.01 && near(top)
+    if (onHub) return top > height || isThin ? 'hub top' : 'top'
     if (near(height)) return 'top'
     return isThin && near(v.webDepth) ? 'web' : v.marks !== 'none' ? 'marks' : 'top'
   }
-  const inner = boreReach(v)
-  const core = coreRadius(v)
-  const outward = x * n[0] + y * n[1] > 0
-  if (inner > 0 && !outward && r < inner + 0.5 * Math.min(leastWall, Math.max(0, core - inner) || leastWall))
-    return 'bore'
-  if (inner > 0 && r < inner + 1e-3) return 'bore'
-  if (z > height) return 'hub'
-  if (r > root + 1e-3) return undefined
-  if (v.marks !== 'none' && z > height - v.markDepth - 1e-3 && z < height + 1e-3) {
-    const [low, high] = markBand(v, root)
-    if (r > low + 0.1 && r < high - 0.1) return 'marks'
-  }
-  if (isThin && z > v.webDepth) {
-    if (v.hub !== 'none' && r < core + 0.01) return 'hub'
-    return r < root - v.rim / 2 ? 'rim' : undefined
-  }
-  if ((v.web === 'holes' || v.web === 'spokes') && r < root - v.rim / 2) {
-    const pitch = (2 * Math.PI) / v.openings
+  const screwAt = ([x, y, z]: Vec3, n: Vec3) =>
+    screws.findIndex(({ origin, n: axis }) => {
+      const along = x * axis[0] + y * axis[1]
+      const [dx, dy, dz] = [x - along * axis[0], y - along * axis[1], z - origin[2]]
+      const away = Math.hypot(dx, dy, dz)
+      const isRound = along > 0 && Math.abs(away - v.screw / 2) < 0.06 * v.screw
+      return isRound && dx * n[0] + dy * n[1] + dz * n[2] < -0.9 * away
+    })
+  return (point, n) => {
+    const screw = screwAt(point, n)
+    if (screw >= 0) return `set screw ${screw + 1}`
+    if (Math.abs(n[2]) > 0.9) return level(point, n)
+    const [x, y, z] = point
+    const r = Math.sqrt(x * x + y * y)
+    if (z <= height && r > root + 1e-3) return undefined
+    if (inner > 0 && (r < inner + 1e-3 || (r < bored && x * n[0] + y * n[1] <= 0))) return 'bore'
+    if (z > height) return 'hub'
+    const isMarked = v.marks !== 'none' && z > height - v.markDepth - 1e-3 && z < height + 1e-3
+    if (isMarked && r > band[0] + 0.1 && r < band[1] - 0.1) return 'marks'
+    if (isThin && z > v.webDepth) {
+      if (v.hub !== 'none' && r < core + 0.01) return 'hub'
+      return r < root - v.rim / 2 ? 'rim' : undefined
+    }
+    if (!isOpen || r >= root - v.rim / 2) return undefined
     const turns = Math.atan2(y, x) / pitch
     const i = v.web === 'holes' ? Math.round(turns) : Math.floor(turns)
     return `opening ${(((i % v.openings) + v.openings) % v.openings) + 1}`
   }
-  return undefined
 }
 
 const raised = (value: number) => Math.ceil(value * 100 - 1e-9) / 100

@@ -22,7 +22,7 @@ import {
   bodyFields,
   bodyHeight,
   bodySaid,
-  bodySurfaceAt,
+  bodySurfaceFinder,
   bodySurfaces,
   type Carried,
   impossibleBody,
@@ -39,8 +39,8 @@ import {
   sizedBy,
   type ToothValues,
   teethOf,
-  toothAt,
   toothCount,
+  toothFinder,
   toothForm,
   toothName,
   toothRun,
@@ -113,6 +113,7 @@ export const gear = defineShape({
     v.hub === 'none' ? reachOf(v, d) : Math.max(reachOf(v, d), discReach(v.hubWidth / 2, bodyHeight(v, v.height), d)),
   surfaces: (v) => {
     const carried = carriedBy(v)
+    const [body, tooth] = [bodySurfaceFinder(v, carried), toothFinder(v)]
     const across = 2 * carried.root
     return surfacesOf(
       [
@@ -121,7 +122,7 @@ export const gear = defineShape({
         ...Array.from({ length: v.teeth }, (_, i) => ({ name: toothName(i) })),
         ...bodySurfaces(v, carried),
       ],
-      { at: (p, n) => bodySurfaceAt(v, carried, p, n) ?? toothAt(v, p) },
+      { at: (p, n) => body(p, n) ?? tooth(p) },
     )
   },
   edges: (v) => [

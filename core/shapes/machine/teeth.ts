@@ -212,9 +212,14 @@ export function toothName(i: number, count = Number.POSITIVE_INFINITY): string {
   return `tooth ${(count === Number.POSITIVE_INFINITY ? i : ((i % count) + count) % count) + 1}`
 }
 
-/** The tooth that a point is of, about the z axis. */
-export function toothAt(v: ToothValues, [x, y, z]: Vec3): string {
-  return toothName(Math.round((Math.atan2(y, x) - turnAt(v, z)) / ((2 * Math.PI) / v.teeth)), v.teeth)
+/** Which tooth a point is of, about the z axis: asked of each triangle, so that what all share is worked out once. */
+export function toothFinder(v: ToothValues): (point: Vec3) => string {
+  const [twist, pitch] = [twistOf(v), (2 * Math.PI) / v.teeth]
+  const names = Array.from({ length: v.teeth }, (_, i) => toothName(i))
+  return ([x, y, z]) => {
+    const i = Math.round((Math.atan2(y, x) - twist * shareAt(v, z)) / pitch) % v.teeth
+    return names[i < 0 ? i + v.teeth : i]!
+  }
 }
 
 /** How far a section is turned, rad. */

@@ -13,6 +13,7 @@ import {
   outerRadius,
   rackReach,
   rackRing,
+  rootOf,
   type Teeth,
   tipCorner,
   toothSizes,
@@ -175,5 +176,84 @@ describe('a rack', () => {
         expect(Math.abs(rackReach(given, d) - far)).toBeLessThan(1e-3)
       }),
     )
+  })
+})
+
+/** How near points of one come to the true flanks of the other over a tooth pitch, mm; less than 0 where they overlap. */
+function nearestOver(places: number, offsAt: (share: number) => Iterable<number>): number {
+  let nearest = Infinity
+  for (let i = 0; i < places; i++) for (const off of offsAt(i / places)) nearest = Math.min(nearest, off)
+  return nearest
+}
+const turned = ([x, y]: readonly [number, number], by: number) =>
+  [x * Math.cos(by) - y * Math.sin(by), x * Math.sin(by) + y * Math.cos(by)] as const
+
+describe('at any of 360 places over a tooth pitch', () => {
+  it.each([
+    [25, 62, 0.1],
+    [31, 72, 0.04],
+    [25, 62, 0],
+  ])('a gear of %i teeth in a ring of %i with %f mm of play each does not overlap it', (a, b, play) => {
+    const fineness = 0.01
+    const gear = teeth({ count: a, thinner: play })
+    const opening = openingOf(teeth({ count: b }), play)
+    const distance = closeInside(gear, opening)
+    const [small, large] = [gearRing(gear, fineness), openingRing(opening, fineness)]
+    const [{ tip }, { form }] = [toothSizes(gear), rootOf(gear)]
+    const inner = innerRadius(opening)
+    const nearest = nearestOver(360, function* (share) {
+      // A tooth of the gear in the middle of a space; both go round the same way.
+      const [own, other] = [share * ((2 * Math.PI) / a), share * ((2 * Math.PI) / b)]
+      for (const p of small) {
+        const [x, y] = turned(p, own)
+        const q = turned([x + distance, y], -other)
+        if (x > 0.6 * tip && polar(q).radius > inner) yield -overFlank(opening, q)
+      }
+      for (const p of large) {
+        const [x, y] = turned(p, other)
+        const q = turned([x - distance, y], -own)
+        const { radius } = polar(q)
+        if (x > 0 && radius < tip && radius > form) yield overFlank(gear, q)
+      }
+    })
+    expect(nearest).toBeGreaterThan(-1e-6)
+    if (play > 0) expect(nearest).toBeGreaterThan(0.8 * play * Math.cos((20 * Math.PI) / 180))
+    else expect(nearest).toBeLessThan(2 * fineness)
+  })
+  it.each([
+    [19, 0.1],
+    [30, 0.04],
+    [19, 0],
+  ])('a gear of %i teeth on a rack with %f mm of play each does not overlap it', (a, play) => {
+    const fineness = 0.01
+    const gear = teeth({ count: a, thinner: play })
+    const { module, addendum, dedendum } = gear
+    const { pitch: r, tip } = toothSizes(gear)
+    const { form } = rootOf(gear)
+    const pitch = Math.PI * module
+    const rack = rackRing({ teeth: { ...teeth({ thinner: play }), count: 9 }, back: 3 }, fineness)
+    /** How far a point lies beside the teeth of the rack, along the normal of their flanks. */
+    const besideRack = ([x, y]: readonly [number, number]) => {
+      const half = pitch / 4 - play / 2 - y * Math.tan((20 * Math.PI) / 180)
+      return (Math.abs(x - pitch * Math.round(x / pitch)) - half) * Math.cos((20 * Math.PI) / 180)
+    }
+    const nearest = nearestOver(360, function* (share) {
+      // A space of the gear looks down at a tooth of the rack below it, which goes on to the right as the gear turns.
+      const own = -Math.PI / 2 + Math.PI / a + share * ((2 * Math.PI) / a)
+      const along = share * pitch
+      for (const p of gearRing(gear, fineness)) {
+        const [x, y] = turned(p, own)
+        const q = [x - along, y + r] as const
+        if (y < 0 && q[1] < addendum && q[1] > -dedendum) yield besideRack(q)
+      }
+      for (const [x, y] of rack) {
+        const q = turned([x + along, y - r], -own)
+        const { radius } = polar(q)
+        if (radius < tip && radius > form) yield overFlank(gear, q)
+      }
+    })
+    expect(nearest).toBeGreaterThan(-1e-6)
+    if (play > 0) expect(nearest).toBeGreaterThan(0.8 * play * Math.cos((20 * Math.PI) / 180))
+    else expect(nearest).toBeLessThan(2 * fineness)
   })
 })

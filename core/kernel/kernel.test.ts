@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { meshFigures } from '../mesh/index.ts'
-import { turnedAbout, unit } from '../place/index.ts'
+import { turnedAbout, unit, type Vec3, world } from '../place/index.ts'
 import type { Ring } from '../plane/index.ts'
 import { ProblemError } from '../problems/index.ts'
 import { seeded, testKernel } from '../testing/index.ts'
@@ -270,5 +270,33 @@ it('twists a prism evenly as it rises', () => {
     )
     const along = top.map((p) => p[0]! * x + p[1]! * y)
     expect([Math.min(...along), Math.max(...along)]).toEqual([expect.closeTo(1, 4), expect.closeTo(6, 4)])
+  })
+})
+
+it('each run of triangles tells what it was made of, and where that stands', () => {
+  kernel.scope((scope) => {
+    const square = [
+      [0, 0],
+      [4.1, 0],
+      [4.1, 3.3],
+      [0, 3.3],
+    ] as const
+    const places: readonly Vec3[] = [
+      [15.3, -2, 1 / 3],
+      [-7.7, 4, 2.5],
+      [0.4, 30.1, -8],
+    ]
+    const made = places.map((origin, i) => {
+      const { solid, id } = scope.original(scope.extrude([square], 2 + i))
+      return { id, origin, placed: scope.placed(solid, { ...world, origin }) }
+    })
+    const { runs } = scope.union(made.map(({ placed }) => placed)).mesh()
+    expect(runs).toHaveLength(3)
+    for (const { id, origin } of made) {
+      const run = runs.find(({ original }) => original === id)!
+      expect(run.frame.origin).toEqual(origin.map((x) => expect.closeTo(x, 6)))
+      expect(run.frame.u).toEqual([1, 0, 0])
+      expect(run.to - run.from).toBe(12)
+    }
   })
 })

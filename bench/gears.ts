@@ -41,13 +41,15 @@ export async function gearsBench(kernel: Kernel): Promise<void> {
       builder.clear()
       await builder.build(part, { fineness })
     },
-    () =>
-      kernel.scope((scope) => {
-        for (const { ring, turn, radius } of rings) {
-          const steps = Math.ceil((Math.abs(turn) / 2) * Math.sqrt(radius / (2 * fineness)))
-          scope.twisted([ring], width, steps, (share) => share * turn)
-        }
-      }),
+    () => {
+      for (const { ring, turn, radius } of rings) {
+        const steps = Math.ceil((Math.abs(turn) / 2) * Math.sqrt(radius / (2 * fineness)))
+        const made = kernel.library.module.Manifold.extrude([ring as never], width, steps - 1, (turn * 180) / Math.PI)
+        // Nothing is made before something is asked.
+        if (made.status() !== 'NoError') throw new Error(made.status())
+        made.delete()
+      }
+    },
   )
   const ratio = ours / raw
   report(

@@ -42,7 +42,14 @@ interface Vector<T> {
   delete(): void
 }
 
-export function extruded(library: ManifoldToplevel, polygons: readonly [number, number][][], height: number): Manifold {
+/** In so many steps, turned evenly by so many degrees from its foot to its head. */
+export function extruded(
+  library: ManifoldToplevel,
+  polygons: readonly [number, number][][],
+  height: number,
+  steps = 1,
+  degrees = 0,
+): Manifold {
   const { Vector_vec2, Vector2_vec2, _Extrude } = library as unknown as Extruding
   const all = new Vector2_vec2()
   try {
@@ -52,7 +59,7 @@ export function extruded(library: ManifoldToplevel, polygons: readonly [number, 
       all.push_back(ring)
       ring.delete()
     }
-    return _Extrude(all, height, 0, 0, { x: 1, y: 1 })
+    return _Extrude(all, height, steps - 1, degrees, { x: 1, y: 1 })
   } finally {
     all.delete()
   }

@@ -54,6 +54,13 @@ export class Scope {
     return polygons.length > 0 ? this.own(extruded(this.module, polygons, height)) : this.union([])
   }
 
+  /** The same in so many steps, turned evenly counter-clockwise by `turn` rad from its foot to its head. */
+  helical(rings: readonly Ring[], height: number, steps: number, turn: number): Solid {
+    positive({ height, steps })
+    finite({ turn })
+    return this.own(extruded(this.module, polygonsOf(rings), height, steps, (turn * 180) / Math.PI))
+  }
+
   /** The same in so many steps, turned counter-clockwise at each share of its height by so much, rad. */
   twisted(rings: readonly Ring[], height: number, steps: number, turnAt: (share: number) => number): Solid {
     positive({ height, steps })

@@ -4,7 +4,7 @@ import type { Treatment } from '../operations/index.ts'
 import { compose, type Frame, inverse, type Vec3, world } from '../place/index.ts'
 import type { BodyOperand, Operand, TreatmentOperand } from '../planning/index.ts'
 import { type Problem, problem, problemFrom } from '../problems/index.ts'
-import type { NamedFace } from '../shapes/index.ts'
+import type { NamedFace, ShapeDefinition } from '../shapes/index.ts'
 import type { Entry, SolidCache, Told } from './cache.ts'
 import { type Carving, carved, carvingsOf } from './carving/index.ts'
 import { Copies } from './copies.ts'
@@ -352,8 +352,7 @@ export class Combining {
             owners.set(made.id, { kind: 'step', id: step.id, tell })
           }
           const there = frameIn(own, frame)
-          // What enters a face is round or lies in the body: it has no sides that others could be flush with.
-          return body.shape.seat === 'enters' ? scope.placed(made.solid, there) : scope.standing(made.solid, there)
+          return canBeFlush(body.shape, there) ? scope.standing(made.solid, there) : scope.placed(made.solid, there)
         })
         const whole = united(scope, placed, flushWithin(operandIn(own, operand)))
         return {
@@ -375,4 +374,12 @@ function scaledAbout(scope: Scope, solid: Solid, home: Frame, factors: Vec3): So
 /** Cutting computes new corners, and what stands flush on a cut face must find it where it was meant to be. */
 function asMeant(scope: Scope, { key, solid }: Entry): Solid {
   return key.startsWith('add|') ? solid : scope.denoised(solid)
+}
+
+/**
+ * Whether others could be flush with it. What enters a face is round or lies in the body; a wheel is flat across its axis alone, and
+ * where it stands at no height, its faces are where they are to the last digit.
+ */
+function canBeFlush({ seat, wheel }: ShapeDefinition, { origin, n }: Frame): boolean {
+  return seat !== 'enters' && !(wheel && n[2] === 1 && origin[2] === 0)
 }

@@ -250,9 +250,9 @@ export function twisted(scope: Scope, v: ToothValues, ring: Ring, fineness: numb
   const turn = twistOf(v)
   const far = tipRadius(teethOf(v))
   const steps = flatsInUse((segmentsFor(far, fineness) * Math.abs(turn)) / (2 * Math.PI))
-  // A herringbone turns back from its middle, where a section has to lie.
-  const count = v.run === 'herringbone' ? 2 * steps : steps
-  return scope.twisted([ring], v.height, count, (share) => turn * shareAt(v, share * v.height))
+  if (v.run !== 'herringbone') return scope.helical([ring], v.height, steps, turn)
+  // It turns back from its middle, where a section has to lie.
+  return scope.twisted([ring], v.height, 2 * steps, (share) => turn * shareAt(v, share * v.height))
 }
 
 /** A section that changes along the teeth, in so many steps up, or up and back. */

@@ -94,6 +94,31 @@ test('bevel gears lean together, and one of another part comes in to run with th
   await kept(page)
 })
 
+test('a gear gets a hub, spokes, set screws and its size engraved, and is told what has no room', async ({ page }) => {
+  await newPart(page, 'Capstan wheel')
+  await add(page, 'gear 36 2 8')
+  await drawn(page)
+  const full = await volume(page)
+  await line(page, 1).getByRole('button', { name: 'More values' }).click()
+  await chooseIn(page, 1, 'Hub', 'a hub')
+  await chooseIn(page, 1, 'Web', 'spokes')
+  await chooseIn(page, 1, 'Set screws', 'two set screws')
+  await put(value(page, 1, 'Rim'), '6')
+  await chooseIn(page, 1, 'Marks', 'teeth and module engraved')
+  await expect(async () => {
+    const rest = await volume(page)
+    expect(rest).toBeGreaterThan(0.3 * full)
+    expect(rest).toBeLessThan(0.75 * full)
+  }).toPass()
+  // More spokes than have room: the widest that would do is offered as a press.
+  await put(value(page, 1, 'Openings'), '12')
+  await put(value(page, 1, 'Spoke width'), '9')
+  await expect(line(page, 1).getByText(/12 spokes of this width leave nothing between them/)).toBeVisible()
+  await line(page, 1).getByRole('button', { name: /^use / }).first().click()
+  await expect(line(page, 1).getByText(/12 spokes of this width/)).toHaveCount(0)
+  await kept(page)
+})
+
 test('an internal gear is cut out of a disc, and a ring gear takes its pinion', async ({ page }) => {
   await newPart(page, 'Ring')
   await add(page, 'bar 60 8')

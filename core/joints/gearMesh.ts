@@ -38,6 +38,12 @@ export const gearMesh = defineJoint({
   fields,
   sentence: () => ['gear mesh of', { field: 'first' }, 'with', { field: 'second' }],
   impossible({ first, second }) {
+    for (const [field, { shape, adds }] of [
+      ['first', first],
+      ['second', second],
+    ] as const)
+      if (!adds && (shape === 'worm' || shape === 'bevel-gear'))
+        return { field, detail: 'What a worm or a bevel gear is cut from has no teeth that run with others.' }
     const [one, two] = [wheelOf(first), wheelOf(second)]
     return meshOf(one, two).impossible(one, two)
   },

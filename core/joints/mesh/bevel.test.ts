@@ -97,6 +97,11 @@ describe('two bevel gears', () => {
   ] as const)('are told what is wrong: %o %o %o', (fields, other, place, text) => {
     expect(texts(pair(fields, other, place)).join(' | ')).toMatch(text)
   })
+  it('run with nothing that was cut', () => {
+    const cut = wheel('b', 'bevel-gear', { bore: 'none' }, { ...beside(30, 0), tilt: '90' }, 'cut')
+    const part = train(wheel('a', 'bevel-gear', { bore: 'none' }), cut)
+    expect(texts(part).join()).toMatch(/cut from has no teeth/)
+  })
   it('run with no other wheel', () => {
     const part = train(wheel('a', 'gear', { teeth: '24' }), wheel('b', 'bevel-gear', { bore: 'none' }, beside(30, 0)))
     expect(texts(part).join()).toMatch(/runs with another one only/)

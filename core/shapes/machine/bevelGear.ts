@@ -184,7 +184,7 @@ export const bevelGear = defineShape({
     ...(v.bore === 'round' ? [circleEdge('bore', v.hole)] : []),
   ],
   dimensions: (v) => {
-    const { outerRoot, innerRoot, outerTip, innerTip } = conesOf(v)
+    const { outerRoot, innerRoot, outerPitch, innerPitch } = conesOf(v)
     return [
       {
         kind: 'linear',
@@ -196,8 +196,8 @@ export const bevelGear = defineShape({
       {
         kind: 'linear',
         field: 'width',
-        from: [outerTip[0], 0, outerTip[1]],
-        to: [innerTip[0], 0, innerTip[1]],
+        from: [outerPitch[0], 0, outerPitch[1]],
+        to: [innerPitch[0], 0, innerPitch[1]],
         offset: [0, -1, 0],
       },
       ...(v.bore !== 'none' && boreSize(v) === 'hole' ? [diameterAt('hole', -Math.PI / 4, v.hole, innerRoot[1])] : []),
@@ -242,6 +242,8 @@ function conesOf(v: BevelValues) {
   const inner = distance - v.width
   return {
     apex,
+    outerPitch: placed(pitch, distance),
+    innerPitch: placed(pitch, inner),
     outerTip: placed(tip, distance),
     outerRoot: placed(root, distance),
     innerTip: placed(tip, inner),

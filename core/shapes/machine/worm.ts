@@ -18,7 +18,7 @@ import {
   toothCount,
   toothForm,
   toothRun,
-  turnAt,
+  twistOf,
 } from './teeth.ts'
 
 export interface WormValues
@@ -128,8 +128,7 @@ export const worm = defineShape({
   surfaces: (v) => {
     const own = wormOf(v)
     const { root } = toothSizes(own.teeth)
-    const pitch = (2 * Math.PI) / v.starts
-    const inner = boreReach(v)
+    const [pitch, inner, twist] = [(2 * Math.PI) / v.starts, boreReach(v), twistOf(asTeeth(v)) / v.height]
     return surfacesOf(
       [
         topFace(v.height, 2 * root, 2 * root),
@@ -142,7 +141,7 @@ export const worm = defineShape({
         at: ([x, y, z], n) => {
           if (Math.abs(n[2]) > 0.99 && (z < 1e-3 || z > v.height - 1e-3)) return n[2] > 0 ? 'top' : 'bottom'
           if (inner > 0 && Math.hypot(x, y) < (inner + root) / 2) return 'bore'
-          const turns = Math.round((Math.atan2(y, x) - turnAt(asTeeth(v), z)) / pitch)
+          const turns = Math.round((Math.atan2(y, x) - twist * z) / pitch)
           return threadName(((turns % v.starts) + v.starts) % v.starts)
         },
       },
@@ -262,33 +261,39 @@ function wormOf(v: WormValues): Worm {
   return { teeth: teethOf(asTeeth(v)), lead: leadOf(v), fillet: v.root * moduleOf(v) }
 }
 
-/** The farthest point of a tip: at an end, or within the last pitch before it, where a thread goes by. */
+/** The farthest point: of the section at an end, or of a tip within the last pitch before it, where a thread goes by. */
 function reachOf(v: WormValues, d: Vec3): number {
   const { teeth } = wormOf(v)
+  const { root, halfAngle } = toothSizes(teeth)
   const tip = tipRadius(teeth)
-  const beside = toothSizes(teeth).halfAngle(tip)
   const level = Math.hypot(d[0], d[1])
   const rad = Math.atan2(d[1], d[0])
   const pitch = (2 * Math.PI) / v.starts
-  const values = asTeeth(v)
-  const at = (z: number) => {
-    const from = rad - turnAt(values, z)
-    const off = Math.max(0, Math.abs(from - pitch * Math.round(from / pitch)) - beside)
-    return level * tip * Math.cos(off) + z * d[2]
+  const twist = twistOf(asTeeth(v)) / v.height
+  const at = (z: number, radius: number) => {
+    const from = rad - twist * z
+    const off = Math.max(0, Math.abs(from - pitch * Math.round(from / pitch)) - halfAngle(radius))
+    return level * radius * Math.cos(off) + z * d[2]
   }
-  const one = wormPitch(wormOf(v))
-  const [low, high] = d[2] >= 0 ? [Math.max(0, v.height - one), v.height] : [0, Math.min(v.height, one)]
+  const end = d[2] >= 0 ? v.height : 0
+  let far = at(end, root)
+  for (let i = 1; i <= flanked; i++) far = Math.max(far, at(end, root + ((tip - root) * i) / flanked))
+  const one = Math.min(v.height, wormPitch(wormOf(v)))
+  const [low, high] = d[2] >= 0 ? [v.height - one, v.height] : [0, one]
+  let best = { z: low, far: at(low, tip) }
   const places = 256
-  let best = { z: low, far: -Infinity }
-  for (let i = 0; i <= places; i++) {
+  for (let i = 1; i <= places; i++) {
     const z = low + ((high - low) * i) / places
-    if (at(z) > best.far) best = { z, far: at(z) }
+    if (at(z, tip) > best.far) best = { z, far: at(z, tip) }
   }
   let step = (high - low) / places
   for (let i = 0; i < 40; i++) {
     for (const z of [best.z - step, best.z + step])
-      if (z >= 0 && z <= v.height && at(z) > best.far) best = { z, far: at(z) }
+      if (z >= 0 && z <= v.height && at(z, tip) > best.far) best = { z, far: at(z, tip) }
     step *= 0.7
   }
-  return best.far
+  return Math.max(far, best.far)
 }
+
+/** At so many radii a flank is looked at for the farthest. */
+const flanked = 200

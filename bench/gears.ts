@@ -1,4 +1,4 @@
-import { applyEdit } from '@makrel/core/document'
+import { applyEdit, newPiece } from '@makrel/core/document'
 import { acrossAxis, gearRing, isoProfile, toothSizes } from '@makrel/core/gears'
 import type { Kernel } from '@makrel/core/kernel'
 import { fieldKindOf } from '@makrel/core/planning'
@@ -28,7 +28,10 @@ export async function gearsBench(kernel: Kernel): Promise<void> {
       },
       { across: { from: 'centre', to: 'own', by: `${x}` } },
     )
-  const part = partOf([gear('a', 60, 'right', 0), gear('b', 20, 'left', 63.9)])
+  // Two that run are two pieces.
+  const alone = partOf([gear('a', 60, 'right', 0)])
+  const second = { ...newPiece('second', 'Second', 'sand'), steps: [gear('b', 20, 'left', 63.9)] }
+  const part = { ...alone, pieces: [...alone.pieces, second] }
   const rings = [60, 20].map((count) => {
     const teeth = acrossAxis({ ...sizes, count })
     const turn = (width * Math.tan((helix * Math.PI) / 180)) / toothSizes(teeth).pitch

@@ -352,7 +352,9 @@ export class Combining {
             owners.set(made.id, { kind: 'step', id: step.id, tell })
           }
           const there = frameIn(own, frame)
-          return canBeFlush(body.shape, there) ? scope.standing(made.solid, there) : scope.placed(made.solid, there)
+          if (canBeFlush(body.shape, there)) return scope.standing(made.solid, there)
+          // Moving it by nothing would take as long as making it.
+          return isNowhere(there) ? made.solid : scope.placed(made.solid, there)
         })
         const whole = united(scope, placed, flushWithin(operandIn(own, operand)))
         return {
@@ -382,4 +384,10 @@ function asMeant(scope: Scope, { key, solid }: Entry): Solid {
  */
 function canBeFlush({ seat, wheel }: ShapeDefinition, { origin, n }: Frame): boolean {
   return seat !== 'enters' && !(wheel && n[2] === 1 && origin[2] === 0)
+}
+
+/** Whether what stands there is where it was made, to the last digit. */
+function isNowhere({ origin, u, v, n }: Frame): boolean {
+  const there = [...origin, ...u, ...v, ...n]
+  return [...world.origin, ...world.u, ...world.v, ...world.n].every((x, i) => x === there[i])
 }

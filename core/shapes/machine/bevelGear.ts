@@ -8,8 +8,8 @@ import { diameterAt } from '../dimensions.ts'
 import { circleEdge } from '../edges.ts'
 import { bottomFace, roundFace, topFace } from '../faces.ts'
 import { surfacesOf } from '../surfaces.ts'
-import { type Bore, boreFields, boreReach, boreRing, boreSaid, boreSize, impossibleBore } from './bores.ts'
-import { floored, largest } from './nearest.ts'
+import { type Bore, boreFields, boreReach, boreRing, boreSaid, boreSize, impossibleBoreIn } from './bores.ts'
+import { floored } from './nearest.ts'
 import { moduleOf, playField, sizedBy, type ToothValues, toothCount, toothForm, toothName } from './teeth.ts'
 
 export interface BevelValues
@@ -125,18 +125,7 @@ export const bevelGear = defineShape({
         field: 'pressure',
         detail: 'Its teeth come to a point below their tips: take a smaller pressure angle or play.',
       }
-    const own = impossibleBore(v)
-    if (own) return own
-    const room = conesOf(v).innerRoot[0]
-    const fits = (hole: number) => room - boreReach({ ...v, hole, across: hole }) > 0.5
-    const sized = boreSize(v)
-    if (v.bore === 'none' || fits(v[sized])) return undefined
-    const most = largest(v[sized], fits)
-    return {
-      field: sized,
-      detail: `The bore must leave a wall below the teeth, whose roots end at ⌀ ${floored(2 * room)} mm.`,
-      nearest: most > 0 ? { field: sized, value: most } : undefined,
-    }
+    return impossibleBoreIn(v, { root: conesOf(v).innerRoot[0], wall: 0.5, below: 'the teeth, whose roots end' })
   },
   box: (v) => {
     const { outerTip, innerTip } = conesOf(v)

@@ -6,8 +6,8 @@ import type { ImpossibleBy } from '../define.ts'
 import { roundFace, topFace } from '../faces.ts'
 import { regularCorners } from '../prismatic.ts'
 import type { Surface } from '../surfaces.ts'
-import { type Bore, boreFields, boreReach, boreRing, boreSaid, boreSize, impossibleBore } from './bores.ts'
-import { floored, largest } from './nearest.ts'
+import { type Bore, boreFields, boreReach, boreRing, boreSaid, boreSize, impossibleBoreIn } from './bores.ts'
+import { floored } from './nearest.ts'
 
 /** What a wheel is between its shaft and its teeth. */
 export interface Body extends Bore {
@@ -173,19 +173,8 @@ function marksOf(v: Body, { root, words }: Carried, fineness: number): Marks | u
 /** Why there can be no such body, with what would do; undefined where there can. */
 export function impossibleBody(v: Body, carried: Carried): ImpossibleBy<keyof Body> | undefined {
   const { root, height } = carried
-  const own = impossibleBore(v)
+  const own = impossibleBoreIn(v, { root, wall: 0.05 * root, below: 'the teeth, whose roots are' })
   if (own) return own
-  const isOpen = v.bore !== 'none'
-  const fits = (hole: number) => root - boreReach({ ...v, hole, across: hole }) > 0.05 * root
-  const sized = boreSize(v)
-  if (isOpen && !fits(v[sized])) {
-    const most = largest(v[sized], fits)
-    return {
-      field: sized,
-      detail: `The bore must leave a wall below the teeth, whose roots are at ⌀ ${shown(2 * root)} mm.`,
-      nearest: most > 0 ? { field: sized, value: most } : undefined,
-    }
-  }
   if (v.hub !== 'none') {
     const [least, most] = [raised(2 * (boreReach(v) + leastWall)), floored(2 * root)]
     if (v.hubWidth < least)

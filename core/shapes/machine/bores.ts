@@ -1,6 +1,8 @@
 import { type SentencePart, size } from '../../fields/index.ts'
 import { circumradius, type Ring, segmentsFor } from '../../kernel/index.ts'
+import type { ImpossibleBy } from '../define.ts'
 import { regularCorners } from '../prismatic.ts'
+import { floored, largest } from './nearest.ts'
 
 /** How a wheel sits on its shaft. */
 export const boreForms = {
@@ -77,12 +79,33 @@ export function boreReach({ bore, hole, across, keyWidth, keyDepth }: Bore): num
 }
 
 /** Why these sizes make no bore, in plain words; undefined where they do. */
-export function impossibleBore(v: Bore): { field: 'flat' | 'keyWidth'; detail: string } | undefined {
+function impossibleBore(v: Bore): { field: 'flat' | 'keyWidth'; detail: string } | undefined {
   if (v.bore === 'flatted' && (v.flat <= v.hole / 2 || v.flat >= v.hole))
     return { field: 'flat', detail: `Over the flat it must be between ${v.hole / 2} mm and ${v.hole} mm.` }
   if (v.bore === 'keyed' && v.keyWidth >= v.hole)
     return { field: 'keyWidth', detail: `The keyway must be narrower than the bore (${v.hole} mm).` }
   return undefined
+}
+
+/**
+ * Why there can be no such bore in what is so far from its axis to its roots, of which so much must stay, with what can; undefined
+ * where there can. `below`: what it would come out at.
+ */
+export function impossibleBoreIn(
+  v: Bore,
+  { root, wall, below }: { readonly root: number; readonly wall: number; readonly below: string },
+): ImpossibleBy<'flat' | 'keyWidth' | 'hole' | 'across'> | undefined {
+  const own = impossibleBore(v)
+  if (own) return own
+  const sized = boreSize(v)
+  const fits = (size: number) => root - boreReach({ ...v, hole: size, across: size }) > wall
+  if (v.bore === 'none' || fits(v[sized])) return undefined
+  const most = largest(v[sized], fits)
+  return {
+    field: sized,
+    detail: `The bore must leave a wall below ${below} at ⌀ ${floored(2 * root)} mm.`,
+    nearest: most > 0 ? { field: sized, value: most } : undefined,
+  }
 }
 
 /**

@@ -7,8 +7,8 @@ import { diameterAt, heightBeside } from '../dimensions.ts'
 import { circleEdge } from '../edges.ts'
 import { bottomFace, roundFace, topFace } from '../faces.ts'
 import { surfacesOf } from '../surfaces.ts'
-import { type Bore, boreFields, boreReach, boreRing, boreSaid, boreSize, impossibleBore } from './bores.ts'
-import { floored, largest } from './nearest.ts'
+import { type Bore, boreFields, boreReach, boreRing, boreSaid, impossibleBoreIn } from './bores.ts'
+import { largest } from './nearest.ts'
 import {
   moduleOf,
   playField,
@@ -108,17 +108,7 @@ export const worm = defineShape({
         nearest: { field: 'height', value },
       }
     }
-    const bore = impossibleBore(v)
-    if (bore) return bore
-    const fits = (hole: number) => root - boreReach({ ...v, hole, across: hole }) > 0.5
-    const sized = boreSize(v)
-    if (v.bore === 'none' || fits(v[sized])) return undefined
-    const most = largest(v[sized], fits)
-    return {
-      field: sized,
-      detail: `The bore must leave a wall below the threads, whose roots are at ⌀ ${floored(2 * root)} mm.`,
-      nearest: most > 0 ? { field: sized, value: most } : undefined,
-    }
+    return impossibleBoreIn(v, { root, wall: 0.5, below: 'the threads, whose roots are' })
   },
   box: (v) => {
     const r = tipRadius(wormOf(v).teeth)

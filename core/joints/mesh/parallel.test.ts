@@ -113,6 +113,41 @@ describe('wheels in mesh', () => {
     const { told } = found(train(shifted('a', 0), shifted('b', 20)))
     expect(told.map(({ text }) => text).join()).toMatch(/too far below 0 together/)
   })
+  it('keep a distance that is demanded by a profile shift of the second, where one does', () => {
+    for (const [x, run] of [
+      [31.2, {}],
+      [30.4, {}],
+      [33, { run: 'helical', helix: '17.3' }],
+    ] as const) {
+      const hand: Record<string, string> = 'run' in run ? { hand: 'left' } : {}
+      const wheels = [
+        wheel('a', 'gear', { teeth: '24', module: '1.5', ...run }),
+        wheel('b', 'gear', { teeth: '17', module: '1.5', ...run, ...hand }, beside(x, 0)),
+      ] as const
+      const { between, values, placed } = found(train(...wheels))
+      const { side, fields, label } = between!.fitting!(values, placed!.second!)!
+      expect(side).toBe(1)
+      expect(label).toMatch(/^Keep this distance: give the second a profile shift of -?0\.\d+$/)
+      const after = found(train(wheels[0], { ...wheels[1], fields: { ...wheels[1].fields, ...fields } }))
+      expect(after.told.filter(({ text }) => /is right/.test(text))).toEqual([])
+      expect(after.between!.fitting!(after.values, after.placed!.second!)).toBeUndefined()
+    }
+    // Too far off for any.
+    for (const x of [25, 40]) {
+      const far = found(train(wheel('a', 'gear', { teeth: '24' }), wheel('b', 'gear', { teeth: '17' }, beside(x, 0))))
+      expect(far.between!.fitting!(far.values, far.placed!.second!)).toBeUndefined()
+    }
+  })
+  it('say whose teeth are undercut, and what avoids it', () => {
+    const facts = (teeth: string, shift: string) =>
+      found(train(wheel('a', 'gear', { teeth, shift }), wheel('b', 'gear', { teeth: '40' }, beside(30, 0)))).placed!
+        .facts!
+    const told = facts('10', '0').find(({ label }) => label === 'Undercut')!
+    const least = Number.parseFloat(told.text.replace(/^.* of /, ''))
+    expect(told.text).toMatch(/^the first, below a profile shift of 0\.4/)
+    expect(facts('10', `${least + 0.002}`).some(({ label }) => label === 'Undercut')).toBe(false)
+    expect(facts('10', `${least - 0.002}`).some(({ label }) => label === 'Undercut')).toBe(true)
+  })
   it('choose their wheels where there are such, and say so where there are none', () => {
     const part = train(wheel('a', 'gear', { teeth: '24' }), wheel('b', 'gear', { teeth: '17' }, beside(30, 0)))
     const without = (fields: Record<string, string>) => {

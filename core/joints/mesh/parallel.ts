@@ -3,8 +3,10 @@ import {
   closeInside,
   type GearPair,
   insideAt,
+  leastShift,
   overlapOf,
   pairAt,
+  rootOf,
   toothSizes,
 } from '../../gears/index.ts'
 import {
@@ -19,8 +21,8 @@ import {
   type Vec3,
   world,
 } from '../../place/index.ts'
-import { shareAt, type ToothValues, turnAt, wayOf } from '../../shapes/index.ts'
-import type { Judged } from '../define.ts'
+import { shareAt, type ToothValues, teethOf, turnAt, wayOf } from '../../shapes/index.ts'
+import type { Fitting, Judged } from '../define.ts'
 import { type Mesh, near, rad, shown, type Wheel } from './wheels.ts'
 
 /** Gears on parallel axes, a gear in a ring, a gear on a rack. */
@@ -57,6 +59,7 @@ export const parallel: Mesh = {
   ratio: ratioOf,
   judged,
   settled,
+  fitting,
 }
 
 const axis: Vec3 = [0, 0, 1]
@@ -163,6 +166,14 @@ function judged(a: Wheel, b: Wheel, second: Frame): Judged {
       label: 'Wear',
       text: gears.hunting ? 'each tooth meets all of the other one' : 'the same teeth meet again and again',
     })
+    const under = [a, b].flatMap((wheel, i) =>
+      wheel.kind === 'outside' && rootOf(wheel.teeth).undercut
+        ? [
+            `the ${i === 0 ? 'first' : 'second'}, below a profile shift of ${shown(leastShift(wheel.teeth) / moduleAcross(wheel))}`,
+          ]
+        : [],
+    )
+    if (under.length > 0) facts.push({ label: 'Undercut', text: under.join('; ') })
     if (gears.contact + overlap < 1.1)
       faults.push({
         detail: `Only ${shown(gears.contact)} teeth touch at once: they lose each other. Bring them nearer.`,
@@ -247,3 +258,32 @@ function toothBeside({ kind, teeth, values }: Wheel, { u }: Frame, away: Vec3, o
   const turned = Math.atan2(u[1], u[0]) + turnAt(values, height) - Math.atan2(away[1], away[0])
   return (turned * teeth.count) / (2 * Math.PI) + (kind === 'inside' ? 0.5 : 0)
 }
+
+/** Across the teeth, which is what a profile shift is told in. */
+function moduleAcross({ teeth, values }: Wheel): number {
+  return values.run === 'straight' ? teeth.module : teeth.module * Math.cos(rad(values.helix))
+}
+
+/** A profile shift of the second gear with which the two are right at the distance that they stand at. */
+function fitting(a: Wheel, b: Wheel, second: Frame): Fitting | undefined {
+  if (a.kind !== 'outside' || b.kind !== 'outside') return undefined
+  const distance = distanceOf(a, b, second)
+  const at = (shift: number) => closeTried(a, { ...b, teeth: teethOf({ ...b.values, shift }) }) ?? 0
+  let [low, high] = [leastOffered, mostOffered]
+  const now = at(b.values.shift)
+  if (!(Math.abs(now - distance) > near) || at(low) > distance || at(high) < distance) return undefined
+  for (let i = 0; i < 60; i++) {
+    const middle = (low + high) / 2
+    if (at(middle) < distance) low = middle
+    else high = middle
+  }
+  const shift = `${Number(((low + high) / 2).toFixed(5))}`
+  return {
+    side: 1,
+    fields: { shift },
+    label: `Keep this distance: give the second a profile shift of ${shown(Number(shift))}`,
+  }
+}
+
+/** Beyond these teeth are undercut or pointed, as a rule. */
+const [leastOffered, mostOffered] = [-0.5, 1]

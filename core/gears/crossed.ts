@@ -19,12 +19,10 @@ export interface LeaningTeeth {
 
 /** How two crossed axes lie. All in the frame of the first gear. */
 export interface CrossedAxes {
-  /** where their common perpendicular meets each axis */
-  readonly feet: readonly [Vec3, Vec3]
   readonly distance: number
   /** from the first axis to the second, unit */
   readonly away: Vec3
-  /** heights of the feet over the lower face of each */
+  /** over the lower face of each, where their common perpendicular meets its axis */
   readonly heights: readonly [number, number]
 }
 
@@ -41,10 +39,7 @@ export function crossedAxes({ origin, n }: Frame): CrossedAxes | undefined {
   // Along both axes, so that what is between their points is square to both.
   const [a, b, c] = [origin[2], dot(origin, n), n[2]]
   const heights = [(a - b * c) / (1 - c * c), (a * c - b) / (1 - c * c)] as const
-  return {
-    ...{ away, heights, distance: Math.abs(apart) },
-    feet: [scaled(own, heights[0]), add(origin, scaled(n, heights[1]))],
-  }
+  return { away, heights, distance: Math.abs(apart) }
 }
 
 /** How the teeth of one lie where they touch: `out` from its axis to there, unit. */

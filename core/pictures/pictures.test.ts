@@ -56,5 +56,5 @@ it('shades a round without a jump from dot to dot', async () => {
   const covered = bright.flatMap((value, x) => (value === undefined ? [] : [x]))
   const [from, to] = [covered[0]! + 6, covered.at(-1)! - 6]
   expect(to - from).toBeGreaterThan(20)
-  for (let x = from; x < to; x++) expect(Math.abs(bright[x + 1]! - bright[x]!)).toBeLessThan(40)
+  for (let x = from; x < to; x++) expect(Math.abs(bright[x + 1]! - bright[x]!)).toBeLessThan(12)
 })

@@ -5,7 +5,7 @@ import { levelSides } from '@makrel/core/place'
 import { poseOf } from '@makrel/core/planning'
 import { tried } from '@makrel/core/problems'
 import { formatLengthWithUnit, formatNumber } from '@makrel/core/units'
-import { Fragment, useState } from 'react'
+import { Fragment, useMemo, useState } from 'react'
 import { newId } from '../ids.ts'
 import { PlacePhrase } from '../make/PlacePhrase.tsx'
 import { Sentence, sentenceParts } from '../make/Sentence.tsx'
@@ -119,12 +119,16 @@ function SeenFrom({
 }) {
   const part = usePart((state) => state.part)!
   const worked = useWorked()
-  const placed = worked?.plan.joints.get(joint.id)
-  if (!worked || !placed?.second) return null
-  const turned = seenFrom(motionsOf(worked, joint.id, [1]), held)
-  const turns = part.pieces
-    .map(({ id, name }) => ({ id, name, turn: turnOf(turned.get(id)!, placed.frame.n) }))
-    .filter(({ turn }) => Math.abs(turn) > 1e-6)
+  // For one degree, wherever it stands: told anew where the part changes, not while it is swung.
+  const turns = useMemo(() => {
+    const placed = worked?.plan.joints.get(joint.id)
+    if (!worked || !placed?.second) return undefined
+    const turned = seenFrom(motionsOf(worked, joint.id, [1]), held)
+    return part.pieces
+      .map(({ id, name }) => ({ id, name, turn: turnOf(turned.get(id)!, placed.frame.n) }))
+      .filter(({ turn }) => Math.abs(turn) > 1e-6)
+  }, [worked, joint.id, held, part.pieces])
+  if (!turns) return null
   // The pieces of the joint come first, in its order.
   const rank = (id: string) => (joint.pieces.indexOf(id) + 3) % 3
   const [first, ...others] = [...turns].sort((a, b) => rank(a.id) - rank(b.id))

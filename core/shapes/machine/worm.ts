@@ -157,8 +157,8 @@ export const worm = defineShape({
 })
 
 /**
- * Its threads wound on beyond both ends, and cut off there: their section along the axis, turned step by step, so that each flat is
- * a step of one turn and reaches as little round as it can.
+ * Its threads wound on beyond both ends, and cut off there. What is turned step by step is their section along the axis: that across
+ * it goes nearly all the way round, and twisted, each of its flats would be folded by a step.
  */
 function threaded(scope: Scope, v: WormValues, fineness: number): Solid {
   const worm = wormOf(v)

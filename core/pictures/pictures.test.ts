@@ -44,7 +44,7 @@ it('has no picture of what has no solid of its own', () => {
 })
 
 it('shades a round without a jump from dot to dot', async () => {
-  const made = await built(kernel, samplePart(shapeOf('ball')!)!, 0.05)
+  const made = await built(kernel, samplePart(shapeOf('ball')!)!, 0.8)
   const [w, h] = [96, 80]
   const { width, height, dots } = picture(renderMeshOf(made, made.pieces[0]!)!, w, h, look)
   const middle = Math.round(height / 2)

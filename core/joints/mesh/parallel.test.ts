@@ -113,11 +113,12 @@ describe('wheels in mesh', () => {
     const { told } = found(train(shifted('a', 0), shifted('b', 20)))
     expect(told.map(({ text }) => text).join()).toMatch(/too far below 0 together/)
   })
-  it('keep a distance that is demanded by a profile shift of the second, where one does', () => {
-    for (const [x, run] of [
-      [31.2, {}],
-      [30.4, {}],
-      [33, { run: 'helical', helix: '17.3' }],
+  it('keep a distance that is demanded by a profile shift that leaves no undercut, where one does', () => {
+    for (const [x, run, shifts] of [
+      [31.2, {}, 1],
+      // The second would be undercut.
+      [30.4, {}, 0],
+      [33, { run: 'helical', helix: '17.3' }, 1],
     ] as const) {
       const hand: Record<string, string> = 'run' in run ? { hand: 'left' } : {}
       const wheels = [
@@ -126,9 +127,12 @@ describe('wheels in mesh', () => {
       ] as const
       const { between, values, placed } = found(train(...wheels))
       const { side, fields, label } = between!.fitting!(values, placed!.second!)!
-      expect(side).toBe(1)
-      expect(label).toMatch(/^Keep this distance: give the second a profile shift of -?0\.\d+$/)
-      const after = found(train(wheels[0], { ...wheels[1], fields: { ...wheels[1].fields, ...fields } }))
+      expect(side).toBe(shifts)
+      expect(label).toMatch(/^Keep the distance: shift the (first|second) by -?0\.\d+$/)
+      const better = wheels.map((each, i) => (i === side ? { ...each, fields: { ...each.fields, ...fields } } : each))
+      const after = found(train(...better))
+      const undercut = after.placed!.facts!.find((fact) => fact.label === 'Undercut')?.text ?? ''
+      expect(undercut).not.toContain(side === 0 ? 'the first' : 'the second')
       expect(after.told.filter(({ text }) => /is right/.test(text))).toEqual([])
       expect(after.between!.fitting!(after.values, after.placed!.second!)).toBeUndefined()
     }

@@ -264,25 +264,30 @@ function moduleAcross({ teeth, values }: Wheel): number {
   return values.run === 'straight' ? teeth.module : teeth.module * Math.cos(rad(values.helix))
 }
 
-/** A profile shift of the second gear with which the two are right at the distance that they stand at. */
+/** A profile shift with which two gears are right at the distance that they stand at: of the second, or of the first where that would be undercut. */
 function fitting(a: Wheel, b: Wheel, second: Frame): Fitting | undefined {
   if (a.kind !== 'outside' || b.kind !== 'outside') return undefined
   const distance = distanceOf(a, b, second)
-  const at = (shift: number) => closeTried(a, { ...b, teeth: teethOf({ ...b.values, shift }) }) ?? 0
-  let [low, high] = [leastOffered, mostOffered]
-  const now = at(b.values.shift)
-  if (!(Math.abs(now - distance) > near) || at(low) > distance || at(high) < distance) return undefined
-  for (let i = 0; i < 60; i++) {
-    const middle = (low + high) / 2
-    if (at(middle) < distance) low = middle
-    else high = middle
+  if (!(Math.abs((closeTried(a, b) ?? 0) - distance) > near)) return undefined
+  for (const [side, own, other] of [
+    [1, b, a],
+    [0, a, b],
+  ] as const) {
+    const shifted = (shift: number) => teethOf({ ...own.values, shift })
+    const at = (shift: number) => closeTried(other, { ...own, teeth: shifted(shift) }) ?? 0
+    let [low, high] = [leastOffered, mostOffered]
+    if (at(low) > distance || at(high) < distance) continue
+    for (let i = 0; i < 60; i++) {
+      const middle = (low + high) / 2
+      if (at(middle) < distance) low = middle
+      else high = middle
+    }
+    const shift = Number(((low + high) / 2).toFixed(5))
+    if (rootOf(shifted(shift)).undercut) continue
+    const label = `Keep the distance: shift the ${side === 0 ? 'first' : 'second'} by ${shown(shift)}`
+    return { side, fields: { shift: `${shift}` }, label }
   }
-  const shift = `${Number(((low + high) / 2).toFixed(5))}`
-  return {
-    side: 1,
-    fields: { shift },
-    label: `Keep this distance: give the second a profile shift of ${shown(Number(shift))}`,
-  }
+  return undefined
 }
 
 /** Beyond these teeth are undercut or pointed, as a rule. */

@@ -1,51 +1,12 @@
-// npm run mutate [count] [seed] [minutes]: changes single signs of core, one at a time and in copies, and counts how many of these the
+// npm run mutate [count] [seed] [minutes]: changes single signs of core, one at a time and in a copy, and counts how many of these the
 // tests notice. What takes longer than so many minutes is cut off and counts as not noticed: the score is then at least what is told.
 import { spawn } from 'node:child_process'
-import {
-  cpSync,
-  mkdirSync,
-  mkdtempSync,
-  readdirSync,
-  readFileSync,
-  rmSync,
-  statSync,
-  symlinkSync,
-  writeFileSync,
-} from 'node:fs'
-import { cpus, tmpdir } from 'node:os'
+import { cpSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
 import { dirname, join, relative } from 'node:path'
+import { changed, chosenChanges } from './mutate/changes.mjs'
+import { prepare, testsOf, withProbes } from './mutate/reached.mjs'
 import { installPackages, root, run } from './setup.mjs'
-
-/** What one sign becomes. Each must stand between blanks, as the formatter leaves it, so that no type or text is meant. */
-const changes = [
-  [/ < (?=[^>]*$)/g, ' <= '],
-  [/ <= /g, ' < '],
-  [/ > (?!=)/g, ' >= '],
-  [/ >= /g, ' > '],
-  [/ === /g, ' !== '],
-  [/ !== /g, ' === '],
-  [/ \+ /g, ' - '],
-  [/ - /g, ' + '],
-  [/ \* /g, ' / '],
-  [/ \/ /g, ' * '],
-  [/ && /g, ' || '],
-  [/ \|\| /g, ' && '],
-  [/Math\.min\(/g, 'Math.max('],
-  [/Math\.max\(/g, 'Math.min('],
-  [/Math\.sin\(/g, 'Math.cos('],
-  [/\? -1 : 1/g, '? 1 : -1'],
-]
-/**
- * A comparison of sizes is turned round as a whole: that one is met to the last digit, which is all that `<` and `<=` differ in,
- * does not happen. Of what is counted it does.
- */
-const turned = { '<': ' >= ', '<=': ' > ', '>': ' <= ', '>=': ' < ' }
-/** What is counted, right before or behind the sign, or anywhere in the head of a loop. */
-const counted = /^\s*for \(|(\.length|[cC]ount|indexOf\(.*\)|\b[ijkmn]) $|^(\w+\.length|[cC]ount|[ijkmn]\b|[1-9]\b)/
-
-/** Lines that hold no arithmetic: words, types, imports. */
-const skipped =
-  /^\s*(\*|\/\/|\/\*|import |export \*|export type|export interface|readonly |type |interface |['"`])|['"`].* [-+*/<>|&=!]+ .*['"`]|=>\s*string/
 
 const [count, seed, minutes] = [60, 1, 15].map((usual, i) => Number(process.argv[2 + i] ?? usual))
 installPackages()
@@ -58,34 +19,6 @@ function random() {
   t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t
   return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32
 }
-
-function sources(folder) {
-  return readdirSync(folder).flatMap((name) => {
-    const path = join(folder, name)
-    if (name === 'testing' || name === 'node_modules') return []
-    if (statSync(path).isDirectory()) return sources(path)
-    return name.endsWith('.ts') && !name.endsWith('.test.ts') ? [path] : []
-  })
-}
-
-const places = sources(join(root, 'core')).flatMap((file) =>
-  readFileSync(file, 'utf8')
-    .split('\n')
-    .flatMap((line, number) =>
-      skipped.test(line)
-        ? []
-        : changes.flatMap(([from, to]) =>
-            [...line.matchAll(from)].map(({ index, 0: sign }) => {
-              const [before, behind] = [line.slice(0, index + 1), line.slice(index + sign.length)]
-              const isCounted = counted.test(before) || counted.test(behind)
-              return { file, number, index, sign, to: (isCounted ? undefined : turned[sign.trim()]) ?? to }
-            }),
-          ),
-    ),
-)
-const chosen = []
-while (chosen.length < Math.min(count, places.length))
-  chosen.push(...places.splice(Math.floor(random() * places.length), 1))
 
 /** Where tests reach core. Those of the command line build it first, which takes minutes, and those of the server ask it for little. */
 const tested = ['core', 'threads', 'web']
@@ -106,77 +39,95 @@ function copyOfSources() {
 /** Tests whose answer is the same whatever core does, but which ask for more than is copied. */
 const apart = ['core/docs.test.ts', 'core/architecture.test.ts'].flatMap((name) => ['--exclude', name])
 
-/** Most changes are noticed by many tests: the sooner quick ones, those beside the file and kept answers are asked, the sooner it is told. */
-const quickestFirst = (took) => `
-import { relative } from 'node:path'
-import { mergeConfig } from 'vitest/config'
-import { BaseSequencer } from 'vitest/node'
-import config from './vitest.config.ts'
-const took = ${JSON.stringify(took)}
-class Quickest extends BaseSequencer {
-  async sort(files) {
-    const of = (file) => {
-      const name = relative(process.cwd(), file.moduleId)
-      const telling = name.startsWith(process.env.BESIDE) || name.endsWith('answers.test.ts')
-      return (took[name] ?? 0) * (telling ? 0.1 : 1)
-    }
-    return [...files].sort((a, b) => of(a) - of(b))
-  }
-}
-export default mergeConfig(config, { test: { sequence: { sequencer: Quickest } } })
-`
+const copy = copyOfSources()
+prepare(copy)
+const changes = chosenChanges(root, count, random).map((change, id) => ({
+  ...change,
+  id,
+  path: relative(root, change.file),
+}))
 
-/** How long each file of tests takes, ms, by a run of all in a copy as it is: which must pass, or everything would be noticed. */
-function durations(copy) {
-  const out = join(copy, 'durations.json')
-  const args = ['vitest', 'run', ...apart, '--reporter', 'json', '--outputFile', out]
-  if (run('npx', args, { cwd: copy }) !== 0) {
+/** Writes the sources of these changes anew, by what is made of the text of each file. */
+function write(some, made) {
+  for (const path of new Set(some.map((change) => change.path)))
+    writeFileSync(
+      join(copy, path),
+      made(
+        readFileSync(join(root, path), 'utf8'),
+        some.filter((change) => change.path === path),
+      ),
+    )
+}
+
+/** Runs all tests once as they are, which must pass, and tells which come past which change. */
+function testsByChange() {
+  const [report, reached] = [join(copy, 'report.json'), join(copy, 'reached.jsonl')]
+  write(changes, withProbes)
+  const args = [
+    'vitest',
+    'run',
+    ...apart,
+    '--reporter',
+    'json',
+    '--outputFile',
+    report,
+    '--config',
+    'listening.config.ts',
+  ]
+  if (run('npx', args, { cwd: copy, env: { ...process.env, REACHED: reached } }) !== 0) {
     process.stderr.write('Some tests fail without any change; nothing can be told.\n')
     process.exit(1)
   }
-  const { testResults } = JSON.parse(readFileSync(out, 'utf8'))
-  return Object.fromEntries(
-    testResults.map(({ name, startTime, endTime }) => [relative(copy, name), endTime - startTime]),
+  write(changes, (text) => text)
+  return testsOf(
+    copy,
+    changes.map(({ id }) => id),
+    { report, reached },
   )
 }
 
-/** Whether a test that reaches the file fails: noticed, SURVIVED, or cut off. */
-function toldOf(copy, file) {
+/** The sooner quick tests, those beside the file and kept answers are asked, the sooner most changes are told. */
+function inOrder(tests, path) {
+  const rank = ({ name, took }) =>
+    took * (name.startsWith(`${dirname(path)}/`) || name.endsWith('answers.test.ts') ? 0.1 : 1)
+  return [...tests].sort((a, b) => rank(a) - rank(b))
+}
+
+/**
+ * Whether a test that comes past the change fails: noticed, SURVIVED, or cut off. What by far takes longer than the same tests do without
+ * the change hangs: no run of the tests passes with it, so that counts as noticed.
+ */
+function toldOf({ path }, tests) {
+  if (tests.length === 0) return 'SURVIVED, no test comes past it'
+  const files = inOrder(tests, path)
+  const wanted = join(copy, 'wanted.json')
+  writeFileSync(wanted, JSON.stringify(Object.fromEntries(files.map(({ file, names }) => [file, names]))))
+  const hangs = 5 * 60_000 + 4 * files.reduce((sum, { took }) => sum + took, 0)
+  const limit = minutes * 60_000
+  const args = ['vitest', 'run', ...files.map(({ name }) => name), '--bail', '1', '--config', 'choosing.config.ts']
+  const env = { ...process.env, WANTED: wanted, ORDER: JSON.stringify(files.map(({ file }) => file)) }
   return new Promise((resolve) => {
-    const args = ['vitest', 'related', '--run', file, '--bail', '1', ...apart, '--passWithNoTests']
-    args.push('--config', 'quickest.config.ts')
-    const env = { ...process.env, BESIDE: `${dirname(file)}/` }
     const child = spawn('npx', args, { cwd: copy, stdio: 'ignore', detached: true, env })
-    const timer = setTimeout(() => process.kill(-child.pid, 'SIGKILL'), minutes * 60_000)
+    const timer = setTimeout(() => process.kill(-child.pid, 'SIGKILL'), Math.min(limit, hangs))
     child.on('exit', (code, signal) => {
       clearTimeout(timer)
-      resolve(signal === 'SIGKILL' ? 'cut off' : code === 0 ? 'SURVIVED' : 'noticed')
+      const isStopped = signal === 'SIGKILL'
+      resolve(isStopped ? (hangs <= limit ? 'noticed: hangs' : 'cut off') : code === 0 ? 'SURVIVED' : 'noticed')
     })
   })
 }
 
-const survived = []
-let done = 0
-async function worker(copy) {
-  for (let next = chosen.shift(); next; next = chosen.shift()) {
-    const { file, number, index, sign, to } = next
-    const path = relative(root, file)
-    const lines = readFileSync(file, 'utf8').split('\n')
-    const line = lines[number]
-    lines[number] = line.slice(0, index) + to + line.slice(index + sign.length)
-    writeFileSync(join(copy, path), lines.join('\n'))
-    const told = await toldOf(copy, path)
-    writeFileSync(join(copy, path), readFileSync(file))
-    done++
-    process.stdout.write(`${told.padEnd(8)} ${path}:${number + 1}  ${lines[number].trim()}\n`)
-    if (told !== 'noticed') survived.push(`${path}:${number + 1}`)
-  }
-  rmSync(copy, { recursive: true })
+const tests = testsByChange()
+let noticed = 0
+for (const change of changes) {
+  write([change], (text) => changed(change, text))
+  const told = await toldOf(change, tests.get(change.id))
+  const line = readFileSync(join(copy, change.path), 'utf8').split('\n')[change.number].trim()
+  write([change], (text) => text)
+  if (told.startsWith('noticed')) noticed++
+  process.stdout.write(`${told.padEnd(8)} ${change.path}:${change.number + 1}  ${line}\n`)
 }
-const copies = Array.from({ length: Math.max(1, Math.floor(cpus().length / 2)) }, copyOfSources)
-const config = quickestFirst(durations(copies[0]))
-for (const copy of copies) writeFileSync(join(copy, 'quickest.config.ts'), config)
-await Promise.all(copies.map(worker))
+rmSync(copy, { recursive: true })
 process.stdout.write(
-  `\n${done - survived.length} of ${done} changes noticed: ${Math.round((100 * (done - survived.length)) / done)} %\n`,
+  `\n${noticed} of ${changes.length} changes noticed: ${Math.round((100 * noticed) / changes.length)} %\n`,
 )

@@ -73,6 +73,40 @@ test('a worm is laid across its gear with one press, and gives it the teeth that
   await kept(page)
 })
 
+test('a sun and a ring get their planets with one press, and stay told by which is held', async ({ page }) => {
+  await newPart(page, 'Winch drum drive')
+  await add(page, 'gear 18 1.5 8')
+  await page.getByRole('button', { name: 'another piece' }).click()
+  await add(page, 'ring gear 54 1.5 8')
+  await stage(page, 'Move').click()
+  await page.getByRole('button', { name: 'Add a planetary set', exact: true }).click()
+  const facts = page.getByRole('complementary', { name: 'Joints' })
+  await page.getByRole('button', { name: 'Put the ring on the axis of the sun' }).click()
+  await expect(facts.getByText('No planet stands in it yet.')).toBeVisible()
+  await page.getByRole('button', { name: 'Put 3 planets in' }).click()
+  await expect(facts.getByText('every 120°')).toBeVisible()
+  await expect(facts.getByText('No planet stands in it yet.')).toHaveCount(0)
+  const gap = page.getByTestId('gap-here')
+  await expect(gap).toHaveText(/^0\.(0[89]|1)\d* mm$/)
+  await page.getByRole('slider', { name: 'Swing' }).fill('5')
+  await expect(gap).toHaveText(/^0\.(0[89]|1)\d* mm$/)
+  await page.getByRole('combobox', { name: 'What stays' }).click()
+  await page.getByRole('option', { name: 'Piece 2' }).click()
+  await expect(
+    page.getByText(/For one turn of Piece 1: Planet 1 -0\.5, Planet 2 -0\.5, Planet 3 -0\.5\./),
+  ).toBeVisible()
+
+  // Five do not stand evenly; it says so, and what would.
+  await put(facts.getByRole('textbox', { name: 'Planets' }), '5')
+  await expect(facts.getByText(/5 planets cannot stand evenly/)).toBeVisible()
+  await put(facts.getByRole('textbox', { name: 'Planets' }), '4')
+  await page.getByRole('button', { name: 'Put its planets right' }).click()
+  await expect(facts.getByText('every 90°')).toBeVisible()
+  await expect(facts.getByText(/planets stand in it/)).toHaveCount(0)
+  await expect(gap).toHaveText(/^0\.(0[89]|1)\d* mm$/)
+  await kept(page)
+})
+
 test('bevel gears lean together, and one of another part comes in to run with this one', async ({ page }) => {
   await newPart(page, 'Capstan head')
   await add(page, 'bevel gear 31 17 1.5')

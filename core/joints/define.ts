@@ -1,4 +1,4 @@
-import type { Fields, SentencePart, ValuesOf, Versioned } from '../fields/index.ts'
+import type { Fields, SentencePart, StepValue, ValuesOf, Versioned } from '../fields/index.ts'
 import type { Scope, Solid } from '../kernel/index.ts'
 import type { Freedom } from '../mechanism/index.ts'
 import type { Box, Frame } from '../place/index.ts'
@@ -30,6 +30,29 @@ export interface Fitting {
   readonly label: string
 }
 
+/** A step that runs with the first of a joint by another joint. */
+export interface Beside {
+  /** the piece that it is in, by its id */
+  readonly piece: string
+  readonly step: StepValue
+  /** where it stands in the frame of the first */
+  readonly frame: Frame
+}
+
+/** Steps that a joint wants beside its two, in the order in which they stand. */
+export interface Wanted {
+  /** what says so on a button, and what has been done then */
+  readonly label: string
+  readonly done: string
+  readonly steps: readonly {
+    /** one that is there; a new one, like the first, without */
+    readonly id?: string
+    readonly fields: Readonly<Record<string, string>>
+    /** where it is to stand in the frame of the first */
+    readonly frame: Frame
+  }[]
+}
+
 /** A joint that turns two steps together. `second`: where the second one stands in the frame of the first. */
 export interface Between<V = never> {
   steps(values: V): readonly [first: string, second: string]
@@ -37,11 +60,21 @@ export interface Between<V = never> {
   motions(values: V, second: Frame, positions: readonly number[]): readonly [Frame, Frame]
   /** The positions at which the piece of one side has moved so. */
   positions(values: V, second: Frame, side: 0 | 1, motion: Frame): readonly number[]
-  judged(values: V, second: Frame): Judged
+  judged(values: V, second: Frame, beside: readonly Beside[]): Judged
+  /** what says on a button that the second is put where it runs, and what has been done then */
+  readonly puts: { readonly label: string; readonly done: string }
   /** Where the second step would run as it should, in the frame of the first, as near to where it is as may be. */
   settled(values: V, second: Frame): Frame | undefined
   /** What one of both steps would have to be like, where it is not. */
   fitting?(values: V, second: Frame): Fitting | undefined
+  /** For what goes in between the two, each tied to the first by a joint of a kind. */
+  readonly fellows?: {
+    readonly by: string
+    /** what each is called, with its number */
+    readonly name: string
+    /** those that are not there, or not as they must be; undefined where all are */
+    wanted(values: V, second: Frame, beside: readonly Beside[]): Wanted | undefined
+  }
 }
 
 export interface JointDefinition<F extends Fields = Fields> extends Versioned {

@@ -1,10 +1,11 @@
 import type { ValuesOf } from '../fields/index.ts'
-import { dot, type Frame, scaled, turnedAbout, type Vec3, world } from '../place/index.ts'
+import { type Frame, world } from '../place/index.ts'
 import { plainSurfaces, surfacesOf } from '../shapes/index.ts'
 import { defineJoint } from './define.ts'
 import { bevels } from './mesh/bevel.ts'
 import { crossed } from './mesh/crossed.ts'
 import { parallel } from './mesh/parallel.ts'
+import { ownMotion, positionOf } from './mesh/turning.ts'
 import { type Mesh, type Wheel, wheelOf } from './mesh/wheels.ts'
 
 const wheels = ['gear', 'ring-gear', 'rack', 'worm', 'bevel-gear']
@@ -84,6 +85,7 @@ export const gearMesh = defineJoint({
       const [one, two] = wheelsOf(v)
       return meshOf(one, two).judged(one, two, second)
     },
+    puts: { label: 'Put the second in mesh', done: 'The second wheel stands in mesh with the first.' },
     settled(v, second) {
       const [one, two] = wheelsOf(v)
       return meshOf(one, two).settled(one, two, second)
@@ -111,25 +113,4 @@ function meshOf(one: Wheel, two: Wheel): Mesh {
 function ratioOf(v: Values, second: Frame): number {
   const [one, two] = wheelsOf(v)
   return meshOf(one, two).ratio(one, two, second)
-}
-
-const axis: Vec3 = [0, 0, 1]
-
-/** What a wheel that stands in a frame does at a position: degrees about the axis of the first one, or mm along itself. */
-function ownMotion({ kind }: Wheel, { origin, u, n }: Frame, at: number): Frame {
-  return kind === 'line' ? { ...world, origin: scaled(u, at) } : turnedAbout(origin, about(n), at)
-}
-
-/** Wheels on parallel axes turn about that of the first, whichever way up they stand. */
-function about(n: Vec3): Vec3 {
-  return Math.abs(n[2]) > 1 - 1e-9 ? axis : n
-}
-
-function positionOf({ kind }: Wheel, { u, n, v }: Frame, motion: Frame): number {
-  if (kind === 'line') return dot(motion.origin, u)
-  // How far what looked along u has turned towards v.
-  const sense = dot(about(n), n)
-  const [x, y, z] = u
-  const turned = [0, 1, 2].map((k) => motion.u[k]! * x + motion.v[k]! * y + motion.n[k]! * z) as unknown as Vec3
-  return (sense * Math.atan2(dot(turned, v), dot(turned, u)) * 180) / Math.PI
 }

@@ -1,2 +1,10 @@
-export { type Between, defineJoint, type Fact, type JointDefinition, type JointSolids } from './define.ts'
+export {
+  type Beside,
+  type Between,
+  defineJoint,
+  type Fact,
+  type JointDefinition,
+  type JointSolids,
+  type Wanted,
+} from './define.ts'
 export { jointOf, joints } from './registry.ts'

@@ -1,6 +1,6 @@
 import { type BodyStep, contentOf, hasBody, isBundle, type Piece, referencesOf, type Step } from '../document/index.ts'
-import type { AnyValues } from '../fields/index.ts'
-import type { Between, Fact } from '../joints/index.ts'
+import type { AnyValues, StepValue } from '../fields/index.ts'
+import type { Beside, Between, Fact } from '../joints/index.ts'
 import {
   type Box,
   compose,
@@ -58,6 +58,8 @@ export interface Plan {
 export interface PlacedJoint {
   readonly seating: Seating
   readonly frame: Frame
+  /** of a joint that wants others beside its two: those that other joints run with its first */
+  readonly beside?: readonly Beside[] | undefined
   /** of a joint between two steps: where the second stands in the frame of the first */
   readonly second?: Frame
   /** what there is to know of it */
@@ -175,7 +177,7 @@ class Planning {
       if (!seating) continue
       if (definition.between) {
         guarded(path, this.problems, () => {
-          const between = this.between(definition.between!, values, path)
+          const between = this.between(joint.id, definition.between!, values, path)
           if (between) found.set(joint.id, { seating, ...between })
         })
         continue
@@ -192,13 +194,36 @@ class Planning {
   }
 
   /** A joint between two steps stands in the frame of the first one. */
-  private between(of: Between, values: AnyValues, path: readonly string[]): Omit<PlacedJoint, 'seating'> | undefined {
-    const [one, two] = of.steps(values as never).map((id) => this.seats.geometry.get(id)?.frame)
+  private between(
+    joint: string,
+    of: Between,
+    values: AnyValues,
+    path: readonly string[],
+  ): Omit<PlacedJoint, 'seating'> | undefined {
+    const [first, second] = of.steps(values as never)
+    const [one, two] = [first, second].map((id) => this.seats.geometry.get(id)?.frame)
     if (!one || !two) return undefined
-    const second = compose(inverse(one), two)
-    const { facts, faults } = of.judged(values as never, second)
+    const beside = of.fellows ? this.besideOf(first, [joint, second]) : []
+    const apart = compose(inverse(one), two)
+    const { facts, faults } = of.judged(values as never, apart, beside)
     for (const { detail, rank } of faults) this.problems.push(problem('joint-told', path, { detail }, { rank }))
-    return { frame: one, second, facts }
+    return { frame: one, second: apart, facts, beside }
+  }
+
+  /** What other joints run with a step. */
+  private besideOf(id: string, but: readonly string[]): Beside[] {
+    const own = this.seats.geometry.get(id)!.frame
+    const found = new Map<string, Beside>()
+    for (const { joint, definition, values } of this.resolved.joints.values()) {
+      if (but.includes(joint.id) || !definition?.between || !values) continue
+      const steps = definition.between.steps(values as never)
+      const other = steps[0] === id ? steps[1] : steps[1] === id ? steps[0] : undefined
+      const step = Object.values(values).find((value) => (value as Partial<StepValue>)?.id === other)
+      const frame = other && !but.includes(other) && this.seats.geometry.get(other)?.frame
+      const piece = joint.pieces[steps[0] === id ? 1 : 0]
+      if (step && frame) found.set(other, { piece, step: step as StepValue, frame: compose(inverse(own), frame) })
+    }
+    return [...found.values()]
   }
 
   /** The copies of a bundle whose content differs from one to the next: an operand each. */

@@ -34,7 +34,7 @@ export function stepsFor(part: Part, { of, side }: StepField, joint: string | un
   return inside.flatMap((piece) =>
     allSteps({ ...part, pieces: [piece] }).flatMap((step) =>
       step.kind === 'shape' && of.includes(step.shape)
-        ? [{ id: step.id, label: `${numberedTitle(part, step)} of ${piece.name}`, piece: piece.id }]
+        ? [{ id: step.id, label: `${numberedTitle(part, step)} of ${piece.name}`, piece: piece.id, shape: step.shape }]
         : [],
     ),
   )

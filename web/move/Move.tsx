@@ -20,6 +20,7 @@ import { ProblemLines } from '../ui/ProblemLines.tsx'
 import { SidePanel } from '../ui/SidePanel.tsx'
 import { Viewport } from '../viewport/Viewport.tsx'
 import { FromAnotherPart } from './FromAnotherPart.tsx'
+import { fellowEdits, fellowsWanted } from './fellows.ts'
 import { newJoint } from './newJoint.ts'
 import { SwingChart } from './SwingChart.tsx'
 import { settlingEdits } from './settle.ts'
@@ -174,7 +175,9 @@ function AddJoint() {
         </Button>
       ))}
       {joints.map(
-        (definition) => definition.between && <FromAnotherPart key={definition.kind} definition={definition} />,
+        (definition) =>
+          definition.between &&
+          !definition.between.fellows && <FromAnotherPart key={definition.kind} definition={definition} />,
       )}
     </div>
   )
@@ -198,6 +201,8 @@ function JointFacts({ joint }: { readonly joint: Joint }) {
   if (!worked || !facts) return null
   const edits = settlingEdits(part, worked, joint.id)
   const fitting = fittingOf(worked, joint)
+  const puts = worked.resolved.joints.get(joint.id)?.definition?.between?.puts
+  const wanted = edits.length > 0 ? undefined : fellowsWanted(worked, joint.id)
   return (
     <>
       <dl className="mt-1 grid grid-cols-[6.5rem_1fr] gap-x-3 text-[0.9375rem]">
@@ -226,15 +231,26 @@ function JointFacts({ joint }: { readonly joint: Joint }) {
           {fitting.label}
         </Button>
       )}
-      {edits.length > 0 && (
+      {puts && edits.length > 0 && (
         <Button
           className="mt-2"
           onClick={() => {
             editAll(edits)
-            sayDone('The second wheel stands in mesh with the first.')
+            sayDone(puts.done)
           }}
         >
-          Put the second in mesh
+          {puts.label}
+        </Button>
+      )}
+      {wanted && (
+        <Button
+          className="mt-2"
+          onClick={() => {
+            editAll(fellowEdits(part, worked, joint, wanted))
+            sayDone(wanted.done)
+          }}
+        >
+          {wanted.label}
         </Button>
       )}
     </>

@@ -15,10 +15,13 @@ export function newJoint(part: Part, definition: JointDefinition, id: string, br
   )
   const [first, second] = named
   if (first && second) {
-    const all = stepsFor(part, { ...first.field, side: undefined }, undefined)
-    const given = all.find((each) => each.id === brought)
-    const start = given ? all.find(({ piece }) => piece !== given.piece) : all[0]
-    const other = given ?? all.find(({ piece }) => start && piece !== start.piece)
+    const [all, others] = [first, second].map(({ field }) => stepsFor(part, { ...field, side: undefined }, undefined))
+    const given = others!.find((each) => each.id === brought)
+    const start = given ? all!.find(({ piece }) => piece !== given.piece) : all![0]
+    // What the second is of first is what it is meant to be.
+    const rank = ({ shape }: { readonly shape: string }) => second.field.of.indexOf(shape)
+    const rest = others!.filter(({ piece }) => start && piece !== start.piece)
+    const other = given ?? (first.field.of === second.field.of ? rest[0] : rest.sort((a, b) => rank(a) - rank(b))[0])
     if (start && other) {
       ;[one, two] = [start.piece, other.piece]
       fields[first.name] = start.id

@@ -28,11 +28,15 @@ export function settlingEdits(part: Part, { resolved, plan }: Worked, joint: str
   if (!definition?.between || !values || !placed?.second) return []
   const [, id] = definition.between.steps(values as never)
   const target = definition.between.settled(values as never, placed.second)
+  return target ? standingEdits(part, plan, id, compose(placed.frame, target)) : []
+}
+
+/** The edits with which a step stands so, in the bed's frame, as it was placed otherwise. */
+export function standingEdits(part: Part, plan: Worked['plan'], id: string, to: Frame): readonly Edit[] {
   const step = findBody(part, id)
   const geometry = plan.geometry.get(id)
-  if (!target || !step || !geometry) return []
+  if (!step || !geometry) return []
   const { seating, frame, place, reach } = geometry
-  const to = compose(placed.frame, target)
   const [before, after] = [frame, to].map(({ origin }) => pointIn(seating.frame, origin)) as [Vec3, Vec3]
   const edits = (['across', 'along'] as const).flatMap((axis, i): Edit[] => {
     const offset = step.place[axis]

@@ -169,12 +169,18 @@ interface Wall {
   readonly x: number
   readonly y: number
   readonly by: number
+  /** what it moves by as each that it is: one in a plane with another may be round a hole and outside */
+  readonly each: readonly number[]
 }
 
-function addWall(walls: Wall[], wall: Wall): void {
-  const known = walls.findIndex(({ x, y }) => x * wall.x + y * wall.y > even)
-  if (known < 0) walls.push(wall)
-  else if (walls[known]!.by !== wall.by) walls[known] = { ...wall, by: (walls[known]!.by + wall.by) / 2 }
+function addWall(walls: Wall[], { x, y, by }: Omit<Wall, 'each'>): void {
+  const at = walls.findIndex((wall) => wall.x * x + wall.y * y > even)
+  const known = walls[at]
+  if (!known) walls.push({ x, y, by, each: [by] })
+  else if (!known.each.includes(by)) {
+    const each = [...known.each, by]
+    walls[at] = { x, y, by: each.reduce((sum, one) => sum + one, 0) / each.length, each }
+  }
 }
 
 /** Walls that spread less about their mean direction than this move along it as one: the square of the tangent of 8°. */

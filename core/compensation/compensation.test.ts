@@ -65,6 +65,27 @@ describe('compensation', () => {
     // The same polygon, its flats farther out by so much.
     expect(Math.sqrt(bored / before)).toBeCloseTo((4.15 + 0.083) / 4.15, 4)
   })
+  it('moves a corner by the mean of both where a wall of a hole goes on as an outside in one plane', async () => {
+    /** Beside the point where both meet, towards the front left or the back right. */
+    const at = (side: 1 | -1) => ({
+      across: { from: 'centre' as const, to: 'centre' as const, by: `${3.1 + (side * 10.3) / 2}` },
+      along: { from: 'centre' as const, to: 'centre' as const, by: `${2.3 + (side * 9.7) / 2}` },
+    })
+    const small = { width: '10.3', depth: '9.7', height: '5.1' }
+    const part = partOf([
+      plate(),
+      step('b', 'plate', small, { place: { ...onFace('p', 'top'), ...at(-1) } }),
+      step('c', 'plate', { ...small, height: '6.4' }, { operation: 'cut', place: { ...plate().place, ...at(1) } }),
+    ])
+    const { pieces } = await built(kernel, part, 0.01)
+    const corners = kernel.scope((scope) => [
+      ...compensated(scope, pieces[0]!.solid!, of({ holes: 0.11, outsides: 0.03 })).solid.corners(),
+    ])
+    const found = corners.filter((_, i) => i % 3 === 0).map((x, i) => [x, corners[3 * i + 1]!, corners[3 * i + 2]!])
+    const near = found.filter(([x, y, z]) => Math.hypot(x! - 3.1, y! - 2.3, z! - 6.4) < 1)
+    expect(near).toHaveLength(1)
+    for (const [k, should] of [3.1 - 0.07, 2.3 - 0.07, 6.4].entries()) expect(near[0]![k]).toBeCloseTo(should, 9)
+  })
   it('grows all of it by what it shrinks', async () => {
     const { before, after } = await printed(partOf([plate(), hole('8.3')]), { shrinkage: 1.2 })
     expect(after.volume / before.volume).toBeCloseTo(1 / 0.988 ** 3, 9)

@@ -1,7 +1,9 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { type Bevel, bevelRing, bevelRoot, bevelSizes, mateOf, sphericalInv, unwound } from './bevel.ts'
+import { type Bevel, bevelContact, bevelRing, bevelRoot, bevelSizes, mateOf, sphericalInv, unwound } from './bevel.ts'
 import { inv, pressureAt } from './involute.ts'
+import { pairAt } from './pair.ts'
+import { isoProfile } from './teeth.ts'
 
 const between = (low: number, high: number) =>
   fc.integer({ min: 0, max: 1000 }).map((k) => low + ((high - low) * k) / 1000)
@@ -82,6 +84,43 @@ describe('a spherical involute', () => {
         const [x, y, z] = [Math.sin(otherAt) * Math.cos(other), Math.sin(otherAt) * Math.sin(other), Math.cos(otherAt)]
         const q = [-Math.cos(axes) * x + Math.sin(axes) * z, y, Math.sin(axes) * x + Math.cos(axes) * z]
         for (const k of [0, 1, 2]) expect(Math.abs(p[k]! - q[k]!)).toBeLessThan(1e-9)
+      }),
+    )
+  })
+})
+
+describe('how many teeth of a pair touch at once', () => {
+  it('is how far a tooth turns from where its mate first reaches it to where it leaves it, in pitches', () => {
+    fc.assert(
+      fc.property(any, (change) => {
+        const [one, two] = [bevel(change), mateOf(bevel(change))]
+        const [a, b] = [bevelSizes(one), bevelSizes(two)]
+        /** How far along the great circle from the pitch point the tip of a gear reaches, by looking for it. */
+        const reach = ({ base, pitch, tip }: typeof a) => {
+          let [low, high] = [unwound(base, pitch), Math.PI]
+          for (let i = 0; i < 60; i++) {
+            const middle = (low + high) / 2
+            if (Math.acos(Math.cos(base) * Math.cos(middle)) < tip) low = middle
+            else high = middle
+          }
+          return low - unwound(base, pitch)
+        }
+        const turns = (reach(a) + reach(b)) / Math.sin(a.base)
+        expect(bevelContact(one, two)).toBeCloseTo((turns * one.count) / (2 * Math.PI), 7)
+        expect(bevelContact(two, one)).toBeCloseTo(bevelContact(one, two), 9)
+      }),
+    )
+  })
+  it('is that of plain gears where the axes are next to parallel', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 18, max: 50 }), fc.integer({ min: 18, max: 50 }), (count, mate) => {
+        const flat = bevel({ count, mate, axes: 0.1, module: 1 })
+        const teeth = (count: number) => ({
+          ...{ count, module: 1, pressure: 20, shift: 0, addendum: 1, dedendum: 1.25, fillet: isoProfile.fillet },
+          thinner: 0,
+        })
+        const { contact } = pairAt(teeth(count), teeth(mate), (count + mate) / 2)
+        expect(bevelContact(flat, mateOf(flat))).toBeCloseTo(contact, 3)
       }),
     )
   })

@@ -46,7 +46,7 @@ function allowed(field: FieldDefinition): string {
   if (field.kind === 'faceSizes') return 'faces of steps, each with a length'
   if (field.kind === 'plane') return 'a direction of the bed, a flat face or a datum, with a distance'
   if (field.kind === 'asset') return 'a mesh of the part'
-  if (field.kind === 'step') return `a step: ${field.of.join(', ')}`
+  if (field.kind === 'step') return field.of ? `a step: ${field.of.join(', ')}` : 'a step'
   return limits(field)
 }
 

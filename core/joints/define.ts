@@ -1,3 +1,4 @@
+import type { Pivot } from '../document/index.ts'
 import type { Fields, SentencePart, StepValue, ValuesOf, Versioned } from '../fields/index.ts'
 import type { Scope, Solid } from '../kernel/index.ts'
 import type { Freedom } from '../mechanism/index.ts'
@@ -94,6 +95,8 @@ export interface JointDefinition<F extends Fields = Fields> extends Versioned {
   freedoms(values: ValuesOf<F>): readonly Freedom[]
   /** For a joint between two steps, one in each of its pieces: it stands in the frame of the first, and adds nothing. */
   readonly between?: Between<ValuesOf<F>>
+  /** For a joint that stands on a line of a step, which is its own n; where it is placed does not matter then. */
+  readonly standsOn?: (values: ValuesOf<F>) => { readonly step: string; readonly line: Pivot['line'] }
   /** Where the second piece stands with each freedom at a position: a motion in the joint's frame. */
   motion(values: ValuesOf<F>, positions: readonly number[]): Frame
 }

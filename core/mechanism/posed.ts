@@ -6,6 +6,9 @@ const lever = 10
 /** Joints that hold within this hold, mm. */
 export const closes = 1e-6
 const mostSteps = 60
+/** Loops are closed anew after so much of the way, degrees or mm. */
+const stride = 10
+const mostStrides = 72
 /** Slopes are taken over so much to both sides, mm or degrees. */
 const h = 1e-4
 
@@ -15,20 +18,47 @@ const h = 1e-4
  * to.
  */
 export function posed(pieces: readonly string[], joints: readonly MovingJoint[], wanted: Positions): Pose {
-  const asked: Positions = Object.fromEntries(
-    joints.map(({ id, freedoms }) => [
-      id,
-      freedoms.map(({ from, to, printed }, i) => Math.min(to, Math.max(from, wanted[id]?.[i] ?? printed))),
-    ]),
-  )
+  const [printed, asked] = [0, 1].map((share) => positionsAt(joints, wanted, share)) as [Positions, Positions]
   const coupled = joints.filter(({ together }) => together)
   const others = joints.filter(({ together }) => !together)
-  const turned = turnedTogether(coupled, asked, wanted)
-  const start = { ...asked, ...turned.positions }
-  const { tree, closing } = hanging(pieces, others, turned.motions)
-  const positions = closing.length === 0 ? start : closed(pieces, others, tree, closing, start, wanted, turned.motions)
-  const motions = moved(pieces, tree, positions, turned.motions)
+  const { tree, closing } = hanging(pieces, others, turnedTogether(coupled, asked, wanted).motions)
+  // Loops are walked to from how they are printed, or they might snap over, or not be found at all.
+  const strides = closing.length === 0 ? 1 : stridesTo(joints, printed, asked)
+  let positions = printed
+  let turned: Motions = new Map()
+  for (let i = 1; i <= strides; i++) {
+    const at = positionsAt(joints, wanted, i / strides)
+    const together = turnedTogether(coupled, at, wanted)
+    turned = together.motions
+    const start = Object.fromEntries(joints.map(({ id }) => [id, started(at[id]!, positions[id]!, wanted[id])]))
+    const next = { ...start, ...together.positions }
+    positions = closing.length === 0 ? next : closed(pieces, others, tree, closing, next, wanted, turned)
+  }
+  const motions = moved(pieces, tree, positions, turned)
   return { motions, positions, off: offOf(closing, motions, positions) }
+}
+
+/** What is set, a share of the way to it from where it is printed, within its travel; the rest as printed. */
+function positionsAt(joints: readonly MovingJoint[], wanted: Positions, share: number): Positions {
+  return Object.fromEntries(
+    joints.map(({ id, freedoms }) => [
+      id,
+      freedoms.map(({ from, to, printed }, i) => {
+        const asked = Math.min(to, Math.max(from, wanted[id]?.[i] ?? printed))
+        return printed + share * (asked - printed)
+      }),
+    ]),
+  )
+}
+
+/** What is set stands where it is set, the rest where it stood. */
+function started(at: readonly number[], stood: readonly number[], wanted: readonly number[] | undefined) {
+  return at.map((position, i) => (wanted?.[i] === undefined ? stood[i]! : position))
+}
+
+function stridesTo(joints: readonly MovingJoint[], printed: Positions, asked: Positions): number {
+  const far = joints.flatMap(({ id }) => asked[id]!.map((at, i) => Math.abs(at - printed[id]![i]!)))
+  return Math.max(1, Math.min(mostStrides, Math.ceil(Math.max(...far) / stride)))
 }
 
 type Motions = ReadonlyMap<string, Frame>

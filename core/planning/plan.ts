@@ -4,12 +4,15 @@ import type { Beside, Between, Fact } from '../joints/index.ts'
 import {
   type Box,
   compose,
+  cross,
   directionIn,
   type Frame,
+  frame,
   inverse,
   joined,
   type Lying,
   type PlaceValues,
+  perpendicular,
   type Seating,
   type SupportFunction,
   scaled,
@@ -32,7 +35,7 @@ import {
   type TreatmentOperand,
 } from './operand.ts'
 import { planesOf } from './planes.ts'
-import { depthUpTo } from './relations.ts'
+import { depthUpTo, pivotLine } from './relations.ts'
 import type { CopyValues, ResolvedPart, ResolvedStep } from './resolve.ts'
 import { Seats } from './seats.ts'
 
@@ -179,6 +182,17 @@ class Planning {
         guarded(path, this.problems, () => {
           const between = this.between(joint.id, definition.between!, values, path)
           if (between) found.set(joint.id, { seating, ...between })
+        })
+        continue
+      }
+      if (definition.standsOn) {
+        guarded(path, this.problems, () => {
+          const { step, line } = definition.standsOn!(values as never)
+          const own = this.seats.geometry.get(step)?.frame
+          if (!own) return
+          const { point, direction } = pivotLine(line, { frame: own, size: [0, 0] })
+          const u = perpendicular(direction)
+          found.set(joint.id, { seating, frame: frame(point, u, cross(direction, u)) })
         })
         continue
       }

@@ -33,7 +33,7 @@ export function stepsFor(part: Part, { of, side }: StepField, joint: string | un
   const inside = side === undefined || !pieces ? part.pieces : part.pieces.filter(({ id }) => id === pieces[side])
   return inside.flatMap((piece) =>
     allSteps({ ...part, pieces: [piece] }).flatMap((step) =>
-      step.kind === 'shape' && of.includes(step.shape)
+      step.kind === 'shape' && (!of || of.includes(step.shape))
         ? [{ id: step.id, label: `${numberedTitle(part, step)} of ${piece.name}`, piece: piece.id, shape: step.shape }]
         : [],
     ),

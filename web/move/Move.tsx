@@ -315,21 +315,17 @@ function JointLine({
           <Choice label="First piece" value={joint.pieces[0]} options={pieces} onChange={(id) => setPiece(0, id)} />
           {definition?.between ? '' : ', which stays,'} and{' '}
           <Choice label="Second piece" value={joint.pieces[1]} options={pieces} onChange={(id) => setPiece(1, id)} />
-          {definition?.between ? (
-            ''
-          ) : (
-            <>
-              , which moves
-              <PlacePhrase
-                id={joint.id}
-                place={joint.place}
-                seats={() => seatOptions(part, worked.plan, undefined)}
-                more={false}
-                names={names}
-                sides={worked.plan.joints.get(joint.id)?.seating.sides ?? levelSides}
-                problems={problems}
-              />
-            </>
+          {definition?.between ? '' : ', which moves'}
+          {!definition?.between && !definition?.standsOn && (
+            <PlacePhrase
+              id={joint.id}
+              place={joint.place}
+              seats={() => seatOptions(part, worked.plan, undefined)}
+              more={false}
+              names={names}
+              sides={worked.plan.joints.get(joint.id)?.seating.sides ?? levelSides}
+              problems={problems}
+            />
           )}
           .
         </p>

@@ -19,7 +19,7 @@ export function newJoint(part: Part, definition: JointDefinition, id: string, br
     const given = others!.find((each) => each.id === brought)
     const start = given ? all!.find(({ piece }) => piece !== given.piece) : all![0]
     // What the second is of first is what it is meant to be.
-    const rank = ({ shape }: { readonly shape: string }) => second.field.of.indexOf(shape)
+    const rank = ({ shape }: { readonly shape: string }) => (second.field.of ?? []).indexOf(shape)
     const rest = others!.filter(({ piece }) => start && piece !== start.piece)
     const other = given ?? (first.field.of === second.field.of ? rest[0] : rest.sort((a, b) => rank(a) - rank(b))[0])
     if (start && other) {
@@ -27,6 +27,11 @@ export function newJoint(part: Part, definition: JointDefinition, id: string, br
       fields[first.name] = start.id
       fields[second.name] = other.id
     }
+  }
+  if (first && !second) {
+    const all = stepsFor(part, first.field, undefined)
+    const rather = first.field.rather ?? []
+    fields[first.name] = (all.find(({ shape }) => rather.includes(shape)) ?? all[0])?.id ?? ''
   }
   return { id, name: '', kind: definition.kind, pieces: [one, two], fields, place: onBed }
 }

@@ -1,10 +1,12 @@
 import { type FieldBase, type FieldKindDefinition, holdsNoExpressions } from '../define.ts'
 
-/** Another step of the part, by its id: one of certain shapes. */
+/** Another step of the part, by its id. */
 export interface StepField extends FieldBase {
   readonly kind: 'step'
-  /** kinds of shapes */
-  readonly of: readonly string[]
+  /** kinds of shapes; any without */
+  readonly of?: readonly string[]
+  /** kinds of shapes that a new one names sooner than others */
+  readonly rather?: readonly string[]
   /** of a joint: which of its pieces the step is in */
   readonly side?: 0 | 1
 }
@@ -25,6 +27,6 @@ export const step: FieldKindDefinition<StepField, StepValue> = {
   resolve({ label, of, side }, text, working) {
     const found = working.step(text, side)
     if (!found) return working.tell(text === '' ? 'step-choose' : 'step-missing', { label })
-    return of.includes(found.shape) ? found : working.tell('step-unlike', { label })
+    return !of || of.includes(found.shape) ? found : working.tell('step-unlike', { label })
   },
 }

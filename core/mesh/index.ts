@@ -1,3 +1,4 @@
+export { type Apart, apart } from './apart.ts'
 export type { TriangleMesh } from './define.ts'
 export * from './figures.ts'
 export { halfEdgeTwins, nextHalfEdge } from './halfEdges.ts'

@@ -5,6 +5,20 @@ import { type Near, nearestOfTriangles, nearestOnTriangle, piercing, type Triang
 /** Fewer triangles than this are not parted any more. */
 const leaf = 4
 
+/** What a tree is made of, for what looks through two of them. */
+export interface TreeNodes {
+  readonly mesh: TriangleMesh
+  readonly count: number
+  /** low and high of each node */
+  readonly bounds: Float64Array
+  /** the second child of each node, 0 of a leaf; the first one follows it */
+  readonly seconds: Uint32Array
+  readonly order: Uint32Array
+  /** the stretch of `order` that belongs to each node */
+  readonly from: Uint32Array
+  readonly to: Uint32Array
+}
+
 /**
  * Boxes within boxes round the triangles of a mesh: tells what is near without looking at all of them. A node is six bounds;
  * its first child follows it, its second one begins at `seconds`, which is 0 for a leaf.
@@ -30,6 +44,13 @@ export class TriangleTree {
     this.#from = new Uint32Array(most)
     this.#to = new Uint32Array(most)
     if (count > 0) this.part(middlesOf(mesh), 0, count)
+  }
+
+  get nodes(): TreeNodes {
+    return {
+      ...{ mesh: this.#mesh, count: this.#nodes, bounds: this.#bounds, seconds: this.#seconds },
+      ...{ order: this.#order, from: this.#from, to: this.#to },
+    }
   }
 
   private part(middles: Float64Array, from: number, to: number): number {
@@ -117,51 +138,6 @@ export class TriangleTree {
       if (far <= reach) look(other)
     }
     if (this.#nodes > 0 && away(0) <= reach) look(0)
-    return best
-  }
-
-  /**
-   * Where this surface and another one are nearest to each other; undefined where they are farther apart than `within`, mm. At
-   * distance 0 where they meet: of one within the other that is how far their surfaces are apart.
-   */
-  nearestTo(other: TriangleTree, within = Number.POSITIVE_INFINITY): Near | undefined {
-    let best: Near | undefined
-    let reach = within
-    const away = (a: number, b: number) =>
-      boxAway(
-        this.#bounds,
-        6 * a,
-        (k) => other.#bounds[6 * b + k]!,
-        (k) => other.#bounds[6 * b + 3 + k]!,
-      )
-    const look = (a: number, b: number) => {
-      if (away(a, b) > reach || best?.distance === 0) return
-      const [partA, partB] = [this.#seconds[a]!, other.#seconds[b]!]
-      if (partA === 0 && partB === 0) {
-        for (let i = this.#from[a]!; i < this.#to[a]!; i++)
-          for (let k = other.#from[b]!; k < other.#to[b]!; k++) {
-            const found = nearestOfTriangles(this.corners(this.#order[i]!), other.corners(other.#order[k]!))
-            if (found.distance > reach || (best && found.distance >= best.distance)) continue
-            best = found
-            reach = found.distance
-          }
-        return
-      }
-      // The one with more in it is opened.
-      const opensA = partB === 0 || (partA !== 0 && this.#to[a]! - this.#from[a]! >= other.#to[b]! - other.#from[b]!)
-      const pairs: (readonly [number, number])[] = opensA
-        ? [
-            [a + 1, b],
-            [partA, b],
-          ]
-        : [
-            [a, b + 1],
-            [a, partB],
-          ]
-      if (away(...pairs[1]!) < away(...pairs[0]!)) pairs.reverse()
-      for (const [m, n] of pairs) look(m, n)
-    }
-    if (this.#nodes > 0 && other.#nodes > 0) look(0, 0)
     return best
   }
 
@@ -268,21 +244,6 @@ function middlesOf({ positions, triangles }: TriangleMesh): Float64Array {
           positions[3 * triangles[t + 2]! + axis]!) /
         3
   return middles
-}
-
-/** How far a box in a list is from another one, mm; 0 where they meet. */
-function boxAway(
-  bounds: Float64Array,
-  at: number,
-  low: (axis: number) => number,
-  high: (axis: number) => number,
-): number {
-  let sum = 0
-  for (let k = 0; k < 3; k++) {
-    const apart = Math.max(0, bounds[at + k]! - high(k), low(k) - bounds[at + 3 + k]!)
-    sum += apart * apart
-  }
-  return Math.sqrt(sum)
 }
 
 /** Puts triangles whose middles lie lower along an axis before place `half`, the others behind it (quickselect, Hoare 1961). */

@@ -1,5 +1,5 @@
 import type { Kernel, Solid } from '../kernel/index.ts'
-import { type TriangleTree, towards } from '../mesh/index.ts'
+import { apart, type TriangleTree, towards } from '../mesh/index.ts'
 import { meet } from '../place/index.ts'
 import type { Built } from '../solids/index.ts'
 import { type Check, type Finding, type Mark, millimetres, type ProofPiece } from './define.ts'
@@ -114,7 +114,7 @@ function sharedMaterial(kernel: Kernel, a: Solid, b: Solid): { readonly volume: 
 
 /** Where two surfaces are nearest to each other. */
 function nearestMarks(a: TriangleTree, b: TriangleTree): Mark[] {
-  const near = a.nearestTo(b, searchWithin)
+  const near = apart(a, b, { within: searchWithin })
   if (!near) return []
   const points = Float32Array.from([...near.from, ...near.to])
   return [

@@ -1,0 +1,377 @@
+import { type Frame, world } from '../place/index.ts'
+import type { Near } from './near.ts'
+import type { TreeNodes, TriangleTree } from './tree.ts'
+
+/** Where two surfaces are nearest to each other, and between which of their triangles. */
+export interface Apart extends Near {
+  readonly triangles: readonly [number, number]
+}
+
+interface Wanted {
+  /** where the second one stands in the frame of the first */
+  readonly frame?: Frame
+  /** only what is nearer than this is looked for, mm */
+  readonly within?: number
+  /** triangles that were nearest before they moved: near ones let all others be passed by sooner */
+  readonly start?: readonly [number, number] | undefined
+}
+
+/**
+ * Where two surfaces are nearest to each other, in the frame of the first; undefined where they are not nearer than `within`. At
+ * distance 0 where they meet: of one within the other that is how far their surfaces are apart. Pairs of boxes are looked into
+ * nearest first, and passed by where they are farther apart than what was found (Larsen and others, "Fast proximity queries with
+ * swept sphere volumes", 1999, with boxes).
+ */
+export function apart(a: TriangleTree, b: TriangleTree, wanted: Wanted = {}): Apart | undefined {
+  const { frame = world, within = Number.POSITIVE_INFINITY, start } = wanted
+  const search = new Search(a.nodes, b.nodes, frame, within)
+  if (start) search.look(...start)
+  search.run()
+  return search.found()
+}
+
+class Search {
+  readonly #a: TreeNodes
+  readonly #b: TreeNodes
+  readonly #isMoved: boolean
+  /** rows of the turn, and where the second's origin lies */
+  readonly #turn: Float64Array
+  readonly #boxes: Float64Array
+  readonly #isKnown: Uint8Array
+  /** corners of one triangle of each, in the frame of the first */
+  readonly #p = new Float64Array(9)
+  readonly #q = new Float64Array(9)
+  /** where both are nearest */
+  readonly #near = new Float64Array(6)
+  #best: number
+  #one = -1
+  #other = -1
+
+  constructor(a: TreeNodes, b: TreeNodes, { u, v, n, origin }: Frame, within: number) {
+    this.#a = a
+    this.#b = b
+    const columns = [u, v, n, origin] as const
+    this.#turn = Float64Array.from([0, 1, 2].flatMap((row) => columns.map((column) => column[row]!)))
+    this.#isMoved = columns.some((column, i) => column.some((x, k) => x !== (i === k ? 1 : 0)))
+    this.#boxes = this.#isMoved ? new Float64Array(6 * b.count) : b.bounds
+    this.#isKnown = new Uint8Array(this.#isMoved ? b.count : 0)
+    this.#best = within * within
+  }
+
+  found(): Apart | undefined {
+    if (this.#one < 0) return undefined
+    const [x, y, z, i, j, k] = this.#near as unknown as [number, number, number, number, number, number]
+    const distance = Math.sqrt(this.#best)
+    return { distance, from: [x, y, z], to: [i, j, k], triangles: [this.#one, this.#other] }
+  }
+
+  run(): void {
+    const a = this.#a
+    const b = this.#b
+    if (a.count === 0 || b.count === 0) return
+    // Pairs of nodes with the square of how far they are apart, those to be looked into next at the end.
+    const open: number[] = [0, 0, this.away(0, 0)]
+    while (open.length > 0) {
+      const away = open.pop()!
+      const other = open.pop()!
+      const one = open.pop()!
+      if (away > this.#best || this.#best === 0) continue
+      const partOne = a.seconds[one]!
+      const partOther = b.seconds[other]!
+      if (partOne === 0 && partOther === 0) {
+        this.leaves(one, other)
+        continue
+      }
+      // The larger one is opened.
+      const opensOne = partOther === 0 || (partOne !== 0 && size(a.bounds, one) >= size(b.bounds, other))
+      const [m, n] = opensOne ? [one + 1, other] : [one, other + 1]
+      const [k, l] = opensOne ? [partOne, other] : [one, partOther]
+      const first = this.away(m, n)
+      const second = this.away(k, l)
+      if (first <= second) open.push(k, l, second, m, n, first)
+      else open.push(m, n, first, k, l, second)
+    }
+  }
+
+  private leaves(one: number, other: number): void {
+    const a = this.#a
+    const b = this.#b
+    for (let i = a.from[one]!; i < a.to[one]!; i++)
+      for (let k = b.from[other]!; k < b.to[other]!; k++) this.look(a.order[i]!, b.order[k]!)
+  }
+
+  /** The square of how far the boxes of two nodes are apart. */
+  private away(one: number, other: number): number {
+    if (this.#isMoved && this.#isKnown[other] === 0) this.moveBox(other)
+    const a = this.#a.bounds
+    const b = this.#boxes
+    let sum = 0
+    for (let k = 0; k < 3; k++) {
+      const below = b[6 * other + k]! - a[6 * one + 3 + k]!
+      const above = a[6 * one + k]! - b[6 * other + 3 + k]!
+      const far = Math.max(below, above)
+      if (far > 0) sum += far * far
+    }
+    return sum
+  }
+
+  /** The box about a turned one; about its triangles themselves at the end of a branch, where that is what tells them apart. */
+  private moveBox(node: number): void {
+    this.#isKnown[node] = 1
+    const { bounds, seconds } = this.#b
+    const at = 6 * node
+    if (seconds[node] === 0) {
+      this.boundTriangles(node, at)
+      return
+    }
+    for (let row = 0; row < 3; row++) {
+      let middle = this.#turn[4 * row + 3]!
+      let half = 0
+      for (let k = 0; k < 3; k++) {
+        const share = this.#turn[4 * row + k]!
+        const low = bounds[at + k]!
+        const high = bounds[at + 3 + k]!
+        middle += (share * (low + high)) / 2
+        half += (Math.abs(share) * (high - low)) / 2
+      }
+      this.#boxes[at + row] = middle - half
+      this.#boxes[at + 3 + row] = middle + half
+    }
+  }
+
+  private boundTriangles(node: number, at: number): void {
+    const { from, to, order } = this.#b
+    const boxes = this.#boxes
+    const q = this.#q
+    for (let k = 0; k < 3; k++) {
+      boxes[at + k] = Number.POSITIVE_INFINITY
+      boxes[at + 3 + k] = Number.NEGATIVE_INFINITY
+    }
+    for (let i = from[node]!; i < to[node]!; i++) {
+      cornersOf(this.#b, order[i]!, q)
+      this.move(q)
+      for (let c = 0; c < 9; c++) {
+        const x = q[c]!
+        const k = at + (c % 3)
+        if (x < boxes[k]!) boxes[k] = x
+        if (x > boxes[k + 3]!) boxes[k + 3] = x
+      }
+    }
+  }
+
+  /** Takes a pair of triangles for the nearest one where it is nearer than what was found. */
+  look(one: number, other: number): void {
+    const p = this.#p
+    const q = this.#q
+    cornersOf(this.#a, one, p)
+    cornersOf(this.#b, other, q)
+    if (this.#isMoved) this.move(q)
+    if (boxesAway(p, q) > this.#best || beyond(p, q, this.#best) || beyond(q, p, this.#best)) return
+    const before = this.#best
+    for (let i = 0; i < 3; i++) {
+      if (this.pierces(p, 3 * i, 3 * ((i + 1) % 3), q) || this.pierces(q, 3 * i, 3 * ((i + 1) % 3), p)) {
+        this.#best = 0
+        this.#one = one
+        this.#other = other
+        return
+      }
+    }
+    for (let i = 0; i < 3; i++) {
+      this.corner(p, 3 * i, q, false)
+      this.corner(q, 3 * i, p, true)
+      for (let k = 0; k < 3; k++) this.stretches(3 * i, 3 * ((i + 1) % 3), 3 * k, 3 * ((k + 1) % 3))
+    }
+    if (this.#best < before) {
+      this.#one = one
+      this.#other = other
+    }
+  }
+
+  private move(q: Float64Array): void {
+    const t = this.#turn
+    for (let c = 0; c < 9; c += 3) {
+      const x = q[c]!
+      const y = q[c + 1]!
+      const z = q[c + 2]!
+      q[c] = t[0]! * x + t[1]! * y + t[2]! * z + t[3]!
+      q[c + 1] = t[4]! * x + t[5]! * y + t[6]! * z + t[7]!
+      q[c + 2] = t[8]! * x + t[9]! * y + t[10]! * z + t[11]!
+    }
+  }
+
+  private take(x: number, y: number, z: number, i: number, j: number, k: number): void {
+    const far = (i - x) * (i - x) + (j - y) * (j - y) + (k - z) * (k - z)
+    if (far >= this.#best) return
+    this.#best = far
+    const near = this.#near
+    near[0] = x
+    near[1] = y
+    near[2] = z
+    near[3] = i
+    near[4] = j
+    near[5] = k
+  }
+
+  /** The nearest of a triangle to a corner of the other one (Ericson, Real-Time Collision Detection, 2005, 5.1.5). */
+  private corner(of: Float64Array, at: number, t: Float64Array, isSecond: boolean): void {
+    const x = of[at]!
+    const y = of[at + 1]!
+    const z = of[at + 2]!
+    const ax = t[0]!
+    const ay = t[1]!
+    const az = t[2]!
+    const ux = t[3]! - ax
+    const uy = t[4]! - ay
+    const uz = t[5]! - az
+    const vx = t[6]! - ax
+    const vy = t[7]! - ay
+    const vz = t[8]! - az
+    const wx = x - ax
+    const wy = y - ay
+    const wz = z - az
+    const uu = ux * ux + uy * uy + uz * uz
+    const uv = ux * vx + uy * vy + uz * vz
+    const vv = vx * vx + vy * vy + vz * vz
+    const uw = ux * wx + uy * wy + uz * wz
+    const vw = vx * wx + vy * wy + vz * wz
+    const whole = uu * vv - uv * uv
+    const s = vv * uw - uv * vw
+    const r = uu * vw - uv * uw
+    // Where it lies beside the triangle, one of the stretches is nearer.
+    if (!(whole > 0) || s < 0 || r < 0 || s + r > whole) return
+    const cx = ax + (s * ux + r * vx) / whole
+    const cy = ay + (s * uy + r * vy) / whole
+    const cz = az + (s * uz + r * vz) / whole
+    if (isSecond) this.take(cx, cy, cz, x, y, z)
+    else this.take(x, y, z, cx, cy, cz)
+  }
+
+  /** The nearest of a side of the first to a side of the second (Ericson 2005, 5.1.9). */
+  private stretches(a: number, b: number, c: number, d: number): void {
+    const p = this.#p
+    const q = this.#q
+    const ux = p[b]! - p[a]!
+    const uy = p[b + 1]! - p[a + 1]!
+    const uz = p[b + 2]! - p[a + 2]!
+    const vx = q[d]! - q[c]!
+    const vy = q[d + 1]! - q[c + 1]!
+    const vz = q[d + 2]! - q[c + 2]!
+    const wx = p[a]! - q[c]!
+    const wy = p[a + 1]! - q[c + 1]!
+    const wz = p[a + 2]! - q[c + 2]!
+    const uu = ux * ux + uy * uy + uz * uz
+    const uv = ux * vx + uy * vy + uz * vz
+    const vv = vx * vx + vy * vy + vz * vz
+    const uw = ux * wx + uy * wy + uz * wz
+    const vw = vx * wx + vy * wy + vz * wz
+    // Of parallel ones any place will do to begin with.
+    const across = uu * vv - uv * uv
+    let s = across > 1e-14 * uu * vv ? within1((uv * vw - uw * vv) / across) : 0
+    let t = vv > 0 ? (uv * s + vw) / vv : 0
+    if (t < 0 || t > 1) {
+      t = within1(t)
+      s = uu > 0 ? within1((uv * t - uw) / uu) : 0
+    }
+    this.take(
+      p[a]! + s * ux,
+      p[a + 1]! + s * uy,
+      p[a + 2]! + s * uz,
+      q[c]! + t * vx,
+      q[c + 1]! + t * vy,
+      q[c + 2]! + t * vz,
+    )
+  }
+
+  /** Whether a side of one goes through the other, and where. */
+  private pierces(of: Float64Array, a: number, b: number, t: Float64Array): boolean {
+    const ux = t[3]! - t[0]!
+    const uy = t[4]! - t[1]!
+    const uz = t[5]! - t[2]!
+    const vx = t[6]! - t[0]!
+    const vy = t[7]! - t[1]!
+    const vz = t[8]! - t[2]!
+    const nx = uy * vz - uz * vy
+    const ny = uz * vx - ux * vz
+    const nz = ux * vy - uy * vx
+    const from = nx * (of[a]! - t[0]!) + ny * (of[a + 1]! - t[1]!) + nz * (of[a + 2]! - t[2]!)
+    const to = nx * (of[b]! - t[0]!) + ny * (of[b + 1]! - t[1]!) + nz * (of[b + 2]! - t[2]!)
+    if (from > 0 === to > 0 || from === to) return false
+    const share = from / (from - to)
+    const x = of[a]! + share * (of[b]! - of[a]!)
+    const y = of[a + 1]! + share * (of[b + 1]! - of[a + 1]!)
+    const z = of[a + 2]! + share * (of[b + 2]! - of[a + 2]!)
+    for (let c = 0; c < 9; c += 3) {
+      const d = (c + 3) % 9
+      const sx = t[d]! - t[c]!
+      const sy = t[d + 1]! - t[c + 1]!
+      const sz = t[d + 2]! - t[c + 2]!
+      const wx = x - t[c]!
+      const wy = y - t[c + 1]!
+      const wz = z - t[c + 2]!
+      if (nx * (sy * wz - sz * wy) + ny * (sz * wx - sx * wz) + nz * (sx * wy - sy * wx) < 0) return false
+    }
+    this.#near.set([x, y, z, x, y, z])
+    return true
+  }
+}
+
+const within1 = (value: number) => (value < 0 ? 0 : Math.min(value, 1))
+
+function cornersOf({ mesh: { positions, triangles } }: TreeNodes, t: number, to: Float64Array): void {
+  for (let c = 0; c < 3; c++) {
+    const v = 3 * triangles[3 * t + c]!
+    to[3 * c] = positions[v]!
+    to[3 * c + 1] = positions[v + 1]!
+    to[3 * c + 2] = positions[v + 2]!
+  }
+}
+
+/** The longest side of a node's box. */
+function size(bounds: Float64Array, node: number): number {
+  const at = 6 * node
+  return Math.max(bounds[at + 3]! - bounds[at]!, bounds[at + 4]! - bounds[at + 1]!, bounds[at + 5]! - bounds[at + 2]!)
+}
+
+/**
+ * Whether one triangle lies as far to one side of the plane of another as is asked for, as a square: of faces that run along each
+ * other, as a pin and its bore do, that tells nearly all apart.
+ */
+function beyond(of: Float64Array, t: Float64Array, square: number): boolean {
+  const ax = t[0]!
+  const ay = t[1]!
+  const az = t[2]!
+  const ux = t[3]! - ax
+  const uy = t[4]! - ay
+  const uz = t[5]! - az
+  const vx = t[6]! - ax
+  const vy = t[7]! - ay
+  const vz = t[8]! - az
+  const nx = uy * vz - uz * vy
+  const ny = uz * vx - ux * vz
+  const nz = ux * vy - uy * vx
+  const a = nx * (of[0]! - ax) + ny * (of[1]! - ay) + nz * (of[2]! - az)
+  const b = nx * (of[3]! - ax) + ny * (of[4]! - ay) + nz * (of[5]! - az)
+  const c = nx * (of[6]! - ax) + ny * (of[7]! - ay) + nz * (of[8]! - az)
+  const low = Math.min(a, b, c)
+  const high = Math.max(a, b, c)
+  const far = low > 0 ? low : Math.min(high, 0)
+  return far * far >= square * (nx * nx + ny * ny + nz * nz) && far !== 0
+}
+
+/** The square of how far the boxes of two triangles are apart. */
+function boxesAway(p: Float64Array, q: Float64Array): number {
+  let sum = 0
+  for (let k = 0; k < 3; k++) {
+    const a = p[k]!
+    const b = p[k + 3]!
+    const c = p[k + 6]!
+    const d = q[k]!
+    const e = q[k + 3]!
+    const f = q[k + 6]!
+    const below = Math.min(d, e, f) - Math.max(a, b, c)
+    const above = Math.min(a, b, c) - Math.max(d, e, f)
+    const far = Math.max(below, above)
+    if (far > 0) sum += far * far
+  }
+  return sum
+}

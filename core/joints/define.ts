@@ -33,8 +33,6 @@ export interface Fitting {
 
 /** A step that runs with the first of a joint by another joint. */
 export interface Beside {
-  /** the piece that it is in, by its id */
-  readonly piece: string
   readonly step: StepValue
   /** where it stands in the frame of the first */
   readonly frame: Frame

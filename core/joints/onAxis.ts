@@ -92,8 +92,30 @@ export const onAxis = defineJoint({
   solids: () => ({ cuts: [[], []], adds: [[], []] }),
   standsOn: ({ about, line }) => ({ step: about.id, line }),
   freedoms: (v) => [
-    ...(turns(v) ? [{ label: 'turning', unit: 'degrees', from: v.from, to: v.to, printed: 0 } as const] : []),
-    ...(slides(v) ? [{ label: 'sliding', unit: 'mm', from: v.back, to: v.forth, printed: 0 } as const] : []),
+    ...(turns(v)
+      ? [
+          {
+            label: 'turning',
+            unit: 'degrees',
+            from: v.from,
+            to: v.to,
+            printed: 0,
+            told: { from: 'from', to: 'to' },
+          } as const,
+        ]
+      : []),
+    ...(slides(v)
+      ? [
+          {
+            label: 'sliding',
+            unit: 'mm',
+            from: v.back,
+            to: v.forth,
+            printed: 0,
+            told: { from: 'back', to: 'forth' },
+          } as const,
+        ]
+      : []),
   ],
   motion(v, positions) {
     const turn = turns(v) ? turnedAbout([0, 0, 0], [0, 0, 1], positions[0] ?? 0) : world

@@ -128,7 +128,7 @@ export const pinHinge = defineJoint({
       },
     })
   },
-  freedoms: (v) => [{ label: 'folding', unit: 'degrees', from: 0, to: v.travel, printed: 0 }],
+  freedoms: (v) => [{ label: 'folding', unit: 'degrees', from: 0, to: v.travel, printed: 0, told: { to: 'travel' } }],
   motion: (v, [folded = 0]): Frame => turnedAbout([0, 0, v.knuckle / 2], [0, -1, 0], folded),
   solids(v, { scope, fineness }) {
     const width = knuckleWidth(v)

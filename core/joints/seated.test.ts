@@ -53,9 +53,9 @@ it('has two freedoms, each with its travel, and gaps at every place', async () =
   const seat = done.fine.plan.joints.get('j')!.frame
   // Round the joint's own axis, and up along it.
   expect(pointOut(motions.get('p2')!, seat.origin)[2]).toBeCloseTo(7.35, 9)
-  const near = swingAt(kernel, done, 'j', [0, 0])!
-  const up = swingAt(kernel, done, 'j', [1.5, 15.3])!
-  expect([near.overlap, up.overlap]).toEqual([0, 0])
+  const near = swingAt(kernel, done, { j: [0, 0] })
+  const up = swingAt(kernel, done, { j: [1.5, 15.3] })
+  expect([near.collisions, up.collisions]).toEqual([[], []])
   expect(near.gap).toBeCloseTo(1, 2)
   expect(up.gap).toBeCloseTo(1, 2)
 })

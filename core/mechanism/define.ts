@@ -11,6 +11,8 @@ export interface Freedom {
   readonly printed: number
   /** what comes back after so much need be looked at only so far */
   readonly period?: number
+  /** the fields of its joint that the ends of its travel are told by */
+  readonly told?: { readonly from?: string; readonly to?: string }
 }
 
 /** A joint as the mechanism sees it. */
@@ -33,6 +35,9 @@ export interface MovingJoint {
 
 /** A position for each freedom of a joint, by the joint's id. */
 export type Positions = Readonly<Record<string, readonly number[]>>
+
+/** Positions that are set, by the joint's id, the latest last; freedoms that are not set follow where they must. */
+export type Wanted = Readonly<Record<string, readonly (number | undefined)[]>>
 
 export interface Pose {
   /** where each piece has moved to from where it is printed, by its id */

@@ -1,3 +1,5 @@
-export type { Freedom, MovingJoint, Pose, Positions } from './define.ts'
+export type { Freedom, MovingJoint, Pose, Positions, Wanted } from './define.ts'
+export { followed, type Sight } from './follow.ts'
 export { closes, posed, residualOf } from './posed.ts'
 export * from './seen.ts'
+export { withPosition } from './wanted.ts'

@@ -1,5 +1,5 @@
 import { compose, type Frame, inverse, world } from '../place/index.ts'
-import type { MovingJoint, Pose, Positions } from './define.ts'
+import type { MovingJoint, Pose, Positions, Wanted } from './define.ts'
 
 /** A turn counts as much as it moves a point so far from the axis, mm. */
 const lever = 10
@@ -13,11 +13,26 @@ const mostStrides = 72
 const h = 1e-4
 
 /**
- * Where all pieces stand when some joints are at given positions, each within its travel. Pieces hang on one another by the joints,
- * from the first one on; a joint between two that hang together already closes a loop, which the freedoms that nobody set give way
- * to.
+ * Where all pieces stand when some joints are at given positions, the latest last, each within its travel. Pieces hang on one another
+ * by the joints, from the first one on; a joint between two that hang together already closes a loop, which the freedoms that nobody
+ * set give way to. Where it cannot close so, what was set before the latest gives way too, one of it, or as much as it takes.
  */
-export function posed(pieces: readonly string[], joints: readonly MovingJoint[], wanted: Positions): Pose {
+export function posed(pieces: readonly string[], joints: readonly MovingJoint[], wanted: Wanted): Pose {
+  const all = posedAt(pieces, joints, wanted)
+  const earlier = Object.keys(wanted)
+    .filter((id) => joints.some((joint) => joint.id === id))
+    .slice(0, -1)
+  if (all.off <= closes) return all
+  const without = (ids: readonly string[]) =>
+    Object.fromEntries(Object.entries(wanted).filter(([id]) => !ids.includes(id)))
+  for (const given of [...earlier.map((id) => [id]), ...earlier.map((_, i) => earlier.slice(0, i + 1))]) {
+    const pose = posedAt(pieces, joints, without(given))
+    if (pose.off <= closes) return pose
+  }
+  return all
+}
+
+function posedAt(pieces: readonly string[], joints: readonly MovingJoint[], wanted: Wanted): Pose {
   const [printed, asked] = [0, 1].map((share) => positionsAt(joints, wanted, share)) as [Positions, Positions]
   const coupled = joints.filter(({ together }) => together)
   const others = joints.filter(({ together }) => !together)
@@ -39,7 +54,7 @@ export function posed(pieces: readonly string[], joints: readonly MovingJoint[],
 }
 
 /** What is set, a share of the way to it from where it is printed, within its travel; the rest as printed. */
-function positionsAt(joints: readonly MovingJoint[], wanted: Positions, share: number): Positions {
+function positionsAt(joints: readonly MovingJoint[], wanted: Wanted, share: number): Positions {
   return Object.fromEntries(
     joints.map(({ id, freedoms }) => [
       id,
@@ -52,7 +67,7 @@ function positionsAt(joints: readonly MovingJoint[], wanted: Positions, share: n
 }
 
 /** What is set stands where it is set, the rest where it stood. */
-function started(at: readonly number[], stood: readonly number[], wanted: readonly number[] | undefined) {
+function started(at: readonly number[], stood: readonly number[], wanted: Wanted[string] | undefined) {
   return at.map((position, i) => (wanted?.[i] === undefined ? stood[i]! : position))
 }
 
@@ -64,10 +79,12 @@ function stridesTo(joints: readonly MovingJoint[], printed: Positions, asked: Po
 type Motions = ReadonlyMap<string, Frame>
 
 /** Where pieces stand that joints turn together, as wheels do: from a joint whose position is wanted on, each turns the next. */
-function turnedTogether(coupled: readonly MovingJoint[], asked: Positions, wanted: Positions) {
+function turnedTogether(coupled: readonly MovingJoint[], asked: Positions, wanted: Wanted) {
   const motions = new Map<string, Frame>()
   const positions: Record<string, readonly number[]> = {}
-  const rest = [...coupled].sort((a, b) => Number(b.id in wanted) - Number(a.id in wanted))
+  // What was set last drives.
+  const set = Object.keys(wanted)
+  const rest = [...coupled].sort((a, b) => set.indexOf(b.id) - set.indexOf(a.id))
   while (rest.length > 0) {
     const next = rest.findIndex(({ pieces }) => pieces.some((piece) => motions.has(piece)))
     const joint = rest.splice(Math.max(0, next), 1)[0]!
@@ -156,7 +173,7 @@ function closed(
   tree: readonly Link[],
   closing: readonly MovingJoint[],
   start: Positions,
-  wanted: Positions,
+  wanted: Wanted,
   turned: Motions,
 ): Positions {
   const free = joints.flatMap(({ id, freedoms }) =>

@@ -234,8 +234,7 @@ class Planning {
       const other = steps[0] === id ? steps[1] : steps[1] === id ? steps[0] : undefined
       const step = Object.values(values).find((value) => (value as Partial<StepValue>)?.id === other)
       const frame = other && !but.includes(other) && this.seats.geometry.get(other)?.frame
-      const piece = joint.pieces[steps[0] === id ? 1 : 0]
-      if (step && frame) found.set(other, { piece, step: step as StepValue, frame: compose(inverse(own), frame) })
+      if (step && frame) found.set(other, { step: step as StepValue, frame: compose(inverse(own), frame) })
     }
     return [...found.values()]
   }

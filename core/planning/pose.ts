@@ -1,5 +1,5 @@
 import type { Joint } from '../document/index.ts'
-import { type MovingJoint, type Pose, type Positions, posed } from '../mechanism/index.ts'
+import { type MovingJoint, type Pose, posed, type Wanted } from '../mechanism/index.ts'
 import { compose, type Frame, inverse, world } from '../place/index.ts'
 import { tried } from '../problems/index.ts'
 import type { ResolvedPart } from './resolve.ts'
@@ -12,10 +12,10 @@ export interface StandingJoint {
   readonly second?: Frame | undefined
 }
 
-/** Where all pieces stand with some joints at positions of their travel. One that cannot tell how it moves does not. */
+/** Where all pieces stand with some joints at positions of their travel, the latest last. One that cannot tell how it moves does not. */
 export function poseOf(
   of: { readonly resolved: ResolvedPart; readonly joints: readonly StandingJoint[] },
-  positions: Positions,
+  wanted: Wanted,
 ): Pose {
   const moving = of.joints.flatMap(({ joint, frame, second }): MovingJoint[] => {
     const { definition, values } = of.resolved.joints.get(joint.id) ?? {}
@@ -45,6 +45,6 @@ export function poseOf(
   return posed(
     of.resolved.part.pieces.map(({ id }) => id),
     moving,
-    positions,
+    wanted,
   )
 }

@@ -6,11 +6,12 @@ import { inUnit } from '../units/index.ts'
 import type { Check, Finding, FindingRank, ProofContext, ProofPiece } from './define.ts'
 import { checks } from './registry.ts'
 
+export type { Reach } from './contact.ts'
 export type { Check, Cure, Finding, FindingRank, Mark } from './define.ts'
 export { gapBetween, trueGap } from './gap.ts'
 export { checks } from './registry.ts'
 export { sheetFindings } from './sheet.ts'
-export { type SwingPosition, swingAt, swingPositions } from './swing.ts'
+export { loose, Swing, type SwingPosition, swingAt, swingPositions } from './swing.ts'
 
 export interface ProofOptions {
   /** the same part at two finenesses, for measuring */

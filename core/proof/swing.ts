@@ -1,56 +1,200 @@
-import type { Kernel } from '../kernel/index.ts'
-import { world } from '../place/index.ts'
+import type { Kernel, Solid } from '../kernel/index.ts'
+import type { Positions, Wanted } from '../mechanism/index.ts'
+import { apart, TriangleTree, towards } from '../mesh/index.ts'
+import { type Box, boxOut, compose, type Frame, inverse, norm, pointOut, type Vec3, world } from '../place/index.ts'
 import { poseOf } from '../planning/index.ts'
-import type { Built, TwiceBuilt } from '../solids/index.ts'
-import { sharedVolume, trueGap } from './gap.ts'
+import type { Built, BuiltPiece, TwiceBuilt } from '../solids/index.ts'
+import { type Reach, reachOf, type Standing, touching } from './contact.ts'
+import { sharedVolume } from './gap.ts'
 
-/** The pieces of a joint with its freedoms at these positions. */
+/** How all pieces stand to each other at one position of what moves. */
 export interface SwingPosition {
-  /** degrees, or mm where it slides */
-  readonly positions: readonly number[]
-  /** smallest distance between the pieces, mm; 0 where they meet, undefined where they are far apart */
+  /** of all joints, those that followed too */
+  readonly positions: Positions
+  /** smallest distance between two pieces that move against each other, mm; 0 where they meet, undefined where all are far apart */
   readonly gap: number | undefined
-  /** mm³ they share there; 0 unless they collide */
-  readonly overlap: number
+  /** between which, by their ids, and where both are nearest there, mm */
+  readonly nearest: { readonly pieces: readonly [string, string]; readonly from: Vec3; readonly to: Vec3 } | undefined
+  /** which pieces are in each other, by how many mm³ */
+  readonly collisions: readonly { readonly pieces: readonly [string, string]; readonly volume: number }[]
+  /** how far joints that close a loop are from holding, mm; 0 where they hold */
+  readonly off: number
 }
 
-/** Gap and collision of a joint's pieces at positions of its travel; undefined where the joint or a piece is not built. */
-export function swingAt(
-  kernel: Kernel,
-  { fine, coarse }: TwiceBuilt,
-  jointId: string,
-  positions: readonly number[],
-): SwingPosition | undefined {
-  return kernel.scope((scope) => {
-    const [one, two] = [fine, coarse].map((built) => {
-      const { motions } = poseOf(built, { [jointId]: positions })
-      const solidOf = (id: string) => {
-        const solid = built.pieces.find(({ piece }) => piece.id === id)?.solid
-        return solid && scope.placed(solid, motions.get(id) ?? world)
+/** Pieces farther apart than this do not concern each other, mm. */
+const searchWithin = 10
+/** Measures what moves at one position after another. What it has found out about the pieces is kept from one to the next. */
+export class Swing {
+  readonly #kernel: Kernel
+  readonly #trees = new WeakMap<Solid, TriangleTree>()
+  /** which of their triangles were nearest */
+  readonly #starts = new WeakMap<TriangleTree, WeakMap<TriangleTree, readonly [number, number]>>()
+
+  constructor(kernel: Kernel) {
+    this.#kernel = kernel
+  }
+
+  /** All pieces with joints at these positions, the latest last. */
+  at({ fine, coarse }: TwiceBuilt, wanted: Wanted): SwingPosition {
+    const { motions, positions, off } = poseOf(fine, wanted)
+    const moved = movedBy(fine, motions)
+    let least: { readonly gap: number; readonly a: Moved; readonly b: Moved; readonly near: Near } | undefined
+    const collisions: { pieces: readonly [string, string]; volume: number }[] = []
+    for (const [a, b] of nearFirst(pairsOf(fine, moved))) {
+      const within = Math.min(searchWithin, Math.max(least?.gap ?? searchWithin, touching))
+      const near = this.near(a.solid, b.solid, compose(inverse(a.motion), b.motion), within)
+      const meets = near && near.distance < touching
+      if (meets || (isWithin(a, b) && this.holds(a, b))) {
+        const volume = this.shared(a, b)
+        if (volume > 0) collisions.push({ pieces: [a.piece.piece.id, b.piece.piece.id], volume })
       }
-      return meetingPieces(built, jointId).map(([a, b]) => [solidOf(a), solidOf(b)] as const)
-    })
-    let least: { readonly gap: number | undefined; readonly overlap: number } | undefined
-    for (const [i, [a, b]] of one!.entries()) {
-      if (!a || !b) return undefined
-      const [coarseA, coarseB] = two![i]!
-      const gap = trueGap([a, b], [a, b], coarseA && coarseB && [coarseA, coarseB])
-      const overlap = gap === 0 ? sharedVolume(kernel, a, b) : 0
-      if (!least || (gap ?? Infinity) < (least.gap ?? Infinity) || overlap > least.overlap) least = { gap, overlap }
+      if (near && (!least || near.distance < least.gap)) least = { gap: near.distance, a, b, near }
     }
-    return least && { positions, ...least }
+    const inside = collisions[0]?.pieces
+    const nearest = least && {
+      pieces: [least.a.piece.piece.id, least.b.piece.piece.id] as const,
+      from: pointOut(least.a.motion, least.near.from),
+      to: pointOut(least.a.motion, least.near.to),
+    }
+    return {
+      ...{ positions, off, collisions },
+      gap: inside ? 0 : least && this.meant(least, coarse.pieces),
+      nearest: inside && !(least && least.gap < touching) ? undefined : nearest,
+    }
+  }
+
+  /**
+   * How far one freedom can go from where it is printed towards `to`, all others as they are set, before pieces meet or a loop locks;
+   * undefined where all the way. `pause` is waited for now and then.
+   */
+  reach(
+    { fine }: TwiceBuilt,
+    wantedAt: (position: number) => Wanted,
+    { from, to, pause }: { readonly from: number; readonly to: number; pause?(): Promise<void> },
+  ): Promise<Reach | undefined> {
+    const standingAt = async (position: number): Promise<Standing> => {
+      await pause?.()
+      const { motions, off } = poseOf(fine, wantedAt(position))
+      const pairs = pairsOf(fine, movedBy(fine, motions)).map(([a, b]) => {
+        const frame = compose(inverse(a.motion), b.motion)
+        const near = awayOf(a.box, b.box) < searchWithin ? this.near(a.solid, b.solid, frame, searchWithin) : undefined
+        const isIn = !near && isWithin(a, b) && this.holds(a, b)
+        return {
+          pieces: [a.piece.piece.id, b.piece.piece.id] as const,
+          gap: isIn ? 0 : (near?.distance ?? searchWithin),
+          frame,
+          boxes: [a.own, b.own] as const,
+        }
+      })
+      return { pairs, closes: off < loose }
+    }
+    return reachOf(standingAt, from, to)
+  }
+
+  /** The gap as it is meant: flats of rounds are a little farther apart, and the more of them the less. */
+  private meant(
+    { gap, a, b }: { readonly gap: number; readonly a: Moved; readonly b: Moved },
+    coarse: readonly BuiltPiece[],
+  ) {
+    if (gap < touching) return 0
+    const [one, two] = [a, b].map(({ piece }) => coarse.find((each) => each.piece.id === piece.piece.id)?.solid)
+    if (!one || !two) return gap
+    const far = this.near(one, two, compose(inverse(a.motion), b.motion), searchWithin)
+    if (!far || far.distance < touching) return gap
+    return Math.max(0, towards(gap, far.distance))
+  }
+
+  private near(a: Solid, b: Solid, frame: Frame, within: number): Near | undefined {
+    const [one, two] = [this.tree(a), this.tree(b)]
+    const starts = this.#starts.get(one) ?? new WeakMap()
+    this.#starts.set(one, starts)
+    const found = apart(one, two, { frame, within, start: starts.get(two) })
+    if (found) starts.set(two, found.triangles)
+    return found
+  }
+
+  private tree(solid: Solid): TriangleTree {
+    const tree = this.#trees.get(solid) ?? new TriangleTree(solid.mesh())
+    this.#trees.set(solid, tree)
+    return tree
+  }
+
+  /** Whether a corner of the one lies in the material of the other, whose surfaces need not cross then. */
+  private holds(a: Moved, b: Moved): boolean {
+    const isIn = (small: Moved, large: Moved) => {
+      const { positions } = small.solid.mesh()
+      const p = pointOut(compose(inverse(large.motion), small.motion), [positions[0]!, positions[1]!, positions[2]!])
+      return large.solid.crossings(p, aslant).length % 2 === 1
+    }
+    return isIn(a, b) || isIn(b, a)
+  }
+
+  private shared(a: Moved, b: Moved): number {
+    return this.#kernel.scope((scope) => {
+      const [one, two] = [a, b].map(({ solid, motion }) => scope.placed(solid, motion)) as [Solid, Solid]
+      return sharedVolume(this.#kernel, one, two)
+    })
+  }
+}
+
+/** Loops that are farther than this from closing lock, mm. */
+export const loose = 1e-3
+
+interface Moved {
+  readonly piece: BuiltPiece
+  readonly solid: Solid
+  readonly motion: Frame
+  /** where it has moved to, and in its own frame */
+  readonly box: Box
+  readonly own: Box
+}
+type Near = NonNullable<ReturnType<typeof apart>>
+
+/** A direction that runs along no face that a maker is likely to have. */
+const aslant: Vec3 = [0.36, 0.48, 0.8]
+
+function movedBy({ pieces }: Built, motions: ReadonlyMap<string, Frame>): Moved[] {
+  return pieces.flatMap((piece) => {
+    const own = piece.solid?.bounds()
+    const motion = motions.get(piece.of) ?? world
+    return own ? [{ piece, motion, solid: piece.solid!, own, box: boxOut(motion, own) }] : []
   })
 }
 
-/** The pieces that a joint has run in each other, by their ids: its two, or each of them with what goes in between. */
-function meetingPieces({ resolved, plan }: Built, jointId: string): (readonly [string, string])[] {
-  const joint = resolved.joints.get(jointId)?.joint
-  if (!joint) return []
-  const between = (plan.joints.get(jointId)?.beside ?? [])
-    .map(({ piece }) => piece)
-    .filter((piece) => !joint.pieces.includes(piece))
-  if (between.length === 0) return [joint.pieces]
-  return between.flatMap((piece) => joint.pieces.map((own) => [own, piece] as const))
+/** Pairs that may move against each other: of which a joint has one at least. */
+function pairsOf({ joints }: Built, moved: readonly Moved[]): (readonly [Moved, Moved])[] {
+  const moving = new Set(joints.flatMap(({ joint }) => joint.pieces))
+  return moved.flatMap((a, i) =>
+    moved.slice(i + 1).flatMap((b) => {
+      const moves = moving.has(a.piece.of) || moving.has(b.piece.of)
+      return moves && a.piece.of !== b.piece.of ? [[a, b] as const] : []
+    }),
+  )
+}
+
+/** Those that are not far apart, the nearest boxes first. */
+function nearFirst(pairs: readonly (readonly [Moved, Moved])[]): readonly (readonly [Moved, Moved])[] {
+  return pairs
+    .map((pair) => ({ pair, away: awayOf(pair[0].box, pair[1].box) }))
+    .filter(({ away }) => away < searchWithin)
+    .sort((p, q) => p.away - q.away)
+    .map(({ pair }) => pair)
+}
+
+/** How far two boxes are apart, mm. */
+function awayOf(a: Box, b: Box): number {
+  return norm([0, 1, 2].map((k) => Math.max(0, a.min[k]! - b.max[k]!, b.min[k]! - a.max[k]!)) as unknown as Vec3)
+}
+
+/** Whether the box of one lies in that of the other. */
+function isWithin({ box: a }: Moved, { box: b }: Moved): boolean {
+  const inside = (p: Box, q: Box) => [0, 1, 2].every((k) => p.min[k]! >= q.min[k]! && p.max[k]! <= q.max[k]!)
+  return inside(a, b) || inside(b, a)
+}
+
+/** All pieces with joints at these positions, the latest last. */
+export function swingAt(kernel: Kernel, built: TwiceBuilt, wanted: Wanted): SwingPosition {
+  return new Swing(kernel).at(built, wanted)
 }
 
 /** `count` positions spread evenly over a joint's travel, both ends included. */

@@ -12,9 +12,11 @@ import {
 import { sameThing } from '@makrel/core/fits'
 import type { Kernel, Solid } from '@makrel/core/kernel'
 import { layerAreas, sectionAt } from '@makrel/core/layers'
+import { withPosition } from '@makrel/core/mechanism'
 import { poseOf, readSolids } from '@makrel/core/planning'
-import { type Finding, proofOf, swingAt } from '@makrel/core/proof'
+import { type Finding, proofOf, type Reach, Swing } from '@makrel/core/proof'
 import {
+  BuildAborted,
   Builder,
   type Built,
   figuresOf,
@@ -32,6 +34,7 @@ class Checks {
   readonly #kernel: Kernel
   readonly #builder: Builder
   readonly #measurer: Measurer
+  readonly #swing: Swing
   #printed:
     | {
         readonly compensation: Compensation
@@ -45,6 +48,7 @@ class Checks {
     this.#kernel = kernel
     this.#builder = new Builder(kernel)
     this.#measurer = new Measurer(kernel, this.#builder)
+    this.#swing = new Swing(kernel)
   }
 
   readonly answers: Answers<NameOf<'checks'>> = {
@@ -55,13 +59,26 @@ class Checks {
       return { findings, figures: figuresOf(twice) }
     },
     effect: async ({ step }, turn) => this.#measurer.effectOf(await this.twice(turn), step),
-    swing: async ({ joint, positions }, turn) => {
+    swing: async ({ wanted }, turn) => {
       const twice = await this.twice(turn)
-      const at = swingAt(this.#kernel, twice, joint, positions)
-      const { motions } = poseOf(twice.fine, { [joint]: positions })
-      return at && { at, motions: Object.fromEntries(motions) }
+      return { at: this.#swing.at(twice, wanted), motions: Object.fromEntries(poseOf(twice.fine, wanted).motions) }
     },
-    sweep: async ({ joint, positions }, turn) => swingAt(this.#kernel, await this.twice(turn), joint, positions),
+    sweep: async ({ wanted }, turn) => this.#swing.at(await this.twice(turn), wanted),
+    reach: async ({ wanted, joint, index, ends }, turn) => {
+      const twice = await this.twice(turn)
+      const found: (Reach | undefined)[] = []
+      for (const [from, to] of ends)
+        found.push(
+          await this.#swing.reach(twice, (at) => withPosition(wanted, { joint, index }, at), {
+            ...{ from, to },
+            pause: async () => {
+              await turn.pause()
+              if (turn.signal.aborted) throw new BuildAborted()
+            },
+          }),
+        )
+      return found
+    },
     section: async ({ z, printed }, turn) => {
       const { pieces } = await this.fine(turn)
       const solids = this.solidsOf(turn.part!, pieces, printed)

@@ -1,11 +1,12 @@
 import type { Part, Patch, Readout } from '@makrel/core/document'
 import type { BroughtIn, FileUnit, OpenedMesh, ReadDrawing, Receipt } from '@makrel/core/exchange'
 import type { PlaneSection } from '@makrel/core/kernel'
+import type { Wanted } from '@makrel/core/mechanism'
 import type { Picture } from '@makrel/core/pictures'
 import type { Box, Frame } from '@makrel/core/place'
 import type { SolidReadings } from '@makrel/core/planning'
 import type { Problem, Result } from '@makrel/core/problems'
-import type { Finding, SwingPosition } from '@makrel/core/proof'
+import type { Finding, Reach, SwingPosition } from '@makrel/core/proof'
 import type { CutPlane, PieceFigures, RenderMesh } from '@makrel/core/solids'
 
 /** What the page asks of its workers, by name: arguments in, answer out. Most are about the part as it was sent last. */
@@ -44,13 +45,15 @@ export interface Calls {
   /** The drawings of one step's own shape alone, or of the part as it is without the step. */
   inspect: { in: { step: string; show: 'alone' | 'without' | 'until' }; out: readonly PieceMesh[] }
   areas: { in: { layerHeight: number; count: number; printed: boolean }; out: readonly number[] }
-  /** The joint's pieces with its freedoms at these positions, and how all pieces have moved, by their ids. */
-  swing: {
-    in: { joint: string; positions: readonly number[] }
-    out: { at: SwingPosition; motions: Readonly<Record<string, Frame>> } | undefined
-  }
+  /** All pieces with joints at these positions, the latest last, and how all have moved, by their ids. */
+  swing: { in: { wanted: Wanted }; out: { at: SwingPosition; motions: Readonly<Record<string, Frame>> } }
   /** one position of the whole travel */
-  sweep: { in: { joint: string; positions: readonly number[] }; out: SwingPosition | undefined }
+  sweep: { in: { wanted: Wanted }; out: SwingPosition }
+  /** How far one freedom goes both ways before something meets; undefined where it goes as far as it may. */
+  reach: {
+    in: { wanted: Wanted; joint: string; index: number; ends: readonly (readonly [from: number, to: number])[] }
+    out: readonly (Reach | undefined)[]
+  }
   handOff: {
     in: HandOffWanted
     out: { bytes: Uint8Array; receipt: Receipt; findings: readonly Finding[] }
@@ -124,7 +127,7 @@ export type CallName = keyof Calls
 /** Who answers what: each kind of worker, with its calls. */
 export const answering = {
   solids: ['build', 'prepare', 'ghost', 'cutaway', 'inspect', 'pictures'],
-  checks: ['proof', 'effect', 'read', 'section', 'areas', 'swing', 'sweep', 'handOff', 'handOffVariants'],
+  checks: ['proof', 'effect', 'read', 'section', 'areas', 'swing', 'sweep', 'reach', 'handOff', 'handOffVariants'],
   picking: ['tree'],
   files: ['readPart', 'readDrawing', 'openMesh', 'bringIn'],
 } as const satisfies Readonly<Record<string, readonly CallName[]>>
@@ -134,7 +137,7 @@ export type NameOf<K extends keyof typeof answering> = (typeof answering)[K][num
 export const overtakes: Partial<Readonly<Record<CallName, readonly CallName[]>>> = {
   build: ['build', 'prepare'],
   ...{ prepare: ['prepare'], cutaway: ['cutaway'], inspect: ['inspect'], proof: ['proof'], effect: ['effect'] },
-  ...{ read: ['read'], section: ['section'], areas: ['areas'], swing: ['swing'] },
+  ...{ read: ['read'], section: ['section'], areas: ['areas'], swing: ['swing', 'reach'], reach: ['reach'] },
   ...{ handOff: ['handOff', 'handOffVariants'], handOffVariants: ['handOff', 'handOffVariants'] },
 }
 

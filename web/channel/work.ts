@@ -15,6 +15,7 @@ const doing: Readonly<Record<CallName, string>> = {
   areas: 'Measuring the layers',
   swing: 'Moving the pieces',
   sweep: 'Moving the pieces',
+  reach: 'Looking for where pieces meet',
   handOff: 'Writing the file and reading it back',
   handOffVariants: 'Writing the files and reading them back',
   readDrawing: 'Reading the drawing',

@@ -1,30 +1,26 @@
 import type { Joint } from '@makrel/core/document'
 import { joints } from '@makrel/core/joints'
-import { type Freedom, seenFrom, turnOf } from '@makrel/core/mechanism'
-import { levelSides } from '@makrel/core/place'
-import { poseOf } from '@makrel/core/planning'
+import { type Freedom, seenFrom, turnOf, type Wanted, withPosition } from '@makrel/core/mechanism'
+import { compose, type Frame, inverse, pointOut, type Vec3 } from '@makrel/core/place'
 import { tried } from '@makrel/core/problems'
-import { formatLengthWithUnit, formatNumber } from '@makrel/core/units'
-import { Fragment, useMemo, useState } from 'react'
+import type { Mark, SwingPosition } from '@makrel/core/proof'
+import { formatNumber } from '@makrel/core/units'
+import { useCallback, useMemo, useState } from 'react'
 import { newId } from '../ids.ts'
-import { PlacePhrase } from '../make/PlacePhrase.tsx'
-import { Sentence, sentenceParts } from '../make/Sentence.tsx'
-import { seatOptions } from '../make/seats.ts'
-import { useBuild, useWorked } from '../state/build.ts'
-import { sayDone } from '../state/done.ts'
+import { useWorked } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
-import { Button, IconButton } from '../ui/Button.tsx'
+import { Button } from '../ui/Button.tsx'
 import { Choice } from '../ui/Choice.tsx'
-import { AddIcon, RemoveIcon } from '../ui/icons.tsx'
-import { ProblemLines } from '../ui/ProblemLines.tsx'
+import { AddIcon } from '../ui/icons.tsx'
 import { SidePanel } from '../ui/SidePanel.tsx'
+import { raysOf, trackPointer } from '../viewport/drag.ts'
 import { Viewport } from '../viewport/Viewport.tsx'
 import { FromAnotherPart } from './FromAnotherPart.tsx'
-import { fellowEdits, fellowsWanted } from './fellows.ts'
+import { grabbed } from './grab.ts'
+import { JointLine } from './JointLine.tsx'
 import { newJoint } from './newJoint.ts'
-import { SwingChart } from './SwingChart.tsx'
-import { settlingEdits } from './settle.ts'
-import { type Swing, useSwing } from './swing.ts'
+import { SwingBar } from './SwingBar.tsx'
+import { poseIn, usePose, useSwing } from './swing.ts'
 
 /** Joints between pieces, and their travel with the gap at every position. */
 export function Move() {
@@ -32,35 +28,69 @@ export function Move() {
   const selection = usePart((state) => state.selection)
   const joint = part.joints.find(({ id }) => id === selection?.id) ?? part.joints[0]
   const freedoms = useFreedoms(joint)
-  const [stands, setStands] = useState<Readonly<Record<string, readonly number[]>>>({})
+  const [wanted, setWanted] = useState<Wanted>({})
   /** the piece that all others are seen to move about */
   const [stays, setStays] = useState<string>()
   /** the freedom that was moved last */
   const [over, setOver] = useState(0)
-  const positions = freedoms.map(({ printed }, i) => (joint && stands[joint.id]?.[i]) ?? printed)
-  const swing = useSwing(joint, positions, Math.min(over, Math.max(0, freedoms.length - 1)))
-  const moved = freedoms.some(({ printed }, i) => positions[i] !== printed)
-  const worked = useWorked()
-  // At once where they can be worked out here; the gap follows from its worker.
+  const pose = usePose(wanted)
+  const positions = freedoms.map(({ printed }, i) => (joint && pose?.positions[joint.id]?.[i]) ?? printed)
+  const index = Math.min(over, Math.max(0, freedoms.length - 1))
+  const driven = joint && freedoms[index] && { joint: joint.id, index, freedom: freedoms[index] }
+  const swing = useSwing(wanted, driven)
+  const moved = Object.keys(wanted).length > 0
   const held = part.pieces.some(({ id }) => id === stays) ? stays : undefined
-  const motions =
-    joint && worked ? Object.fromEntries(seenFrom(motionsOf(worked, joint.id, positions), held)) : undefined
+  const motions = pose && Object.fromEntries(seenFrom(pose.motions, held))
+  const at = swing.here?.at
+  const worked = useWorked()
+  const onGrab = useCallback(
+    (piece: string, point: Vec3, event: PointerEvent, viewport: HTMLElement) => {
+      const take = worked && grabbed(worked, { piece, point, wanted, held })
+      if (!take) return false
+      const rayOf = raysOf(viewport)
+      const stop = trackPointer(event, {
+        move(now) {
+          const { grip, wanted: next } = take(rayOf(now))
+          usePart.getState().select({ kind: 'joint', id: grip.joint.id })
+          setOver(grip.index)
+          setWanted(next)
+        },
+        end() {},
+        pressed(key) {
+          if (key.key !== 'Escape') return
+          key.stopPropagation()
+          setWanted(wanted)
+          stop()
+        },
+      })
+      return true
+    },
+    [worked, wanted, held],
+  )
   return (
     <main className="flex min-h-0 flex-1">
       <div className="relative min-w-0 flex-1">
-        <Viewport editable {...(motions && moved ? { motions } : {})}>
+        <Viewport
+          editable
+          {...(motions && moved ? { motions } : {})}
+          marks={at && nearestMarks(at, pose?.motions, motions)}
+          onGrab={onGrab}
+          clashing={at?.collisions.flatMap(({ pieces }) => pieces)}
+        >
           {joint && (
             <div className="absolute inset-x-4 bottom-4 border border-ink bg-sheet px-4 py-3">
               <SwingBar
                 joint={joint}
                 freedoms={freedoms}
                 positions={positions}
-                over={over}
-                onPosition={(i, at) => {
+                over={index}
+                onPosition={(i, position) => {
                   setOver(i)
-                  setStands({ ...stands, [joint.id]: positions.with(i, at) })
+                  setWanted(withPosition(wanted, { joint: joint.id, index: i }, position))
                 }}
                 swing={swing}
+                off={pose?.off ?? 0}
+                onPrinted={moved ? () => setWanted({}) : undefined}
               />
               <SeenFrom joint={joint} held={held} onHeld={setStays} />
             </div>
@@ -92,17 +122,21 @@ export function Move() {
   )
 }
 
-/** Where all pieces have moved to, by their ids. */
-function motionsOf(
-  { resolved, plan }: NonNullable<ReturnType<typeof useWorked>>,
-  joint: string,
-  positions: readonly number[],
-) {
-  const standing = [...resolved.joints.values()].flatMap(({ joint: each }) => {
-    const placed = plan.joints.get(each.id)
-    return placed ? [{ joint: each, frame: placed.frame, second: placed.second }] : []
-  })
-  return poseOf({ resolved, joints: standing }, { [joint]: positions }).motions
+/** Where two pieces are nearest, as they are seen. */
+function nearestMarks(
+  { nearest }: SwingPosition,
+  as: ReadonlyMap<string, Frame> | undefined,
+  seen: Readonly<Record<string, Frame>> | undefined,
+): Mark[] {
+  if (!nearest || !as || !seen) return []
+  const [piece] = nearest.pieces
+  const [from, to] = [as.get(piece), seen[piece]]
+  const ends = [nearest.from, nearest.to].map((p) => (from && to ? pointOut(compose(to, inverse(from)), p) : p))
+  const points = Float32Array.from(ends.flat())
+  return [
+    { kind: 'lines', points },
+    { kind: 'points', points },
+  ]
 }
 
 /** Not any piece: the axes that all wheels turn about stay. */
@@ -124,7 +158,7 @@ function SeenFrom({
   const turns = useMemo(() => {
     const placed = worked?.plan.joints.get(joint.id)
     if (!worked || !placed?.second) return undefined
-    const turned = seenFrom(motionsOf(worked, joint.id, [1]), held)
+    const turned = seenFrom(poseIn(worked, { [joint.id]: [1] }).motions, held)
     return part.pieces
       .map(({ id, name }) => ({ id, name, turn: turnOf(turned.get(id)!, placed.frame.n) }))
       .filter(({ turn }) => Math.abs(turn) > 1e-6)
@@ -183,281 +217,9 @@ function AddJoint() {
   )
 }
 
-/** What one of two steps would have to be like to run with the other, and which. */
-function fittingOf({ resolved, plan }: NonNullable<ReturnType<typeof useWorked>>, joint: Joint) {
-  const { definition, values } = resolved.joints.get(joint.id) ?? {}
-  const second = plan.joints.get(joint.id)?.second
-  const { between } = definition ?? {}
-  const fitting = second && between?.fitting?.(values as never, second)
-  return fitting && { ...fitting, id: between!.steps(values as never)[fitting.side] }
-}
-
-/** What there is to know of a joint between two steps, and a press that puts the second one right. */
-function JointFacts({ joint }: { readonly joint: Joint }) {
-  const part = usePart((state) => state.part)!
-  const { editAll } = usePart.getState()
-  const worked = useWorked()
-  const facts = worked?.plan.joints.get(joint.id)?.facts
-  if (!worked || !facts) return null
-  const edits = settlingEdits(part, worked, joint.id)
-  const fitting = fittingOf(worked, joint)
-  const puts = worked.resolved.joints.get(joint.id)?.definition?.between?.puts
-  const wanted = edits.length > 0 ? undefined : fellowsWanted(worked, joint.id)
-  return (
-    <>
-      <dl className="mt-1 grid grid-cols-[6.5rem_1fr] gap-x-3 text-[0.9375rem]">
-        {facts.map(({ label, text }) => (
-          <Fragment key={label}>
-            <dt className="text-ink-soft">{label}</dt>
-            <dd className="figures">{text}</dd>
-          </Fragment>
-        ))}
-      </dl>
-      {fitting && (
-        <Button
-          className="mt-2"
-          onClick={() => {
-            editAll(
-              Object.entries(fitting.fields).map(([field, text]) => ({
-                type: 'set-field',
-                id: fitting.id,
-                field,
-                text,
-              })),
-            )
-            sayDone('The gear has the teeth that it needs.')
-          }}
-        >
-          {fitting.label}
-        </Button>
-      )}
-      {puts && edits.length > 0 && (
-        <Button
-          className="mt-2"
-          onClick={() => {
-            editAll(edits)
-            sayDone(puts.done)
-          }}
-        >
-          {puts.label}
-        </Button>
-      )}
-      {wanted && (
-        <Button
-          className="mt-2"
-          onClick={() => {
-            editAll(fellowEdits(part, worked, joint, wanted))
-            sayDone(wanted.done)
-          }}
-        >
-          {wanted.label}
-        </Button>
-      )}
-    </>
-  )
-}
-
-function JointLine({
-  joint,
-  number,
-  selected,
-}: {
-  readonly joint: Joint
-  readonly number: number
-  readonly selected: boolean
-}) {
-  const part = usePart((state) => state.part)!
-  const worked = useWorked()
-  const focus = usePart((state) => (state.selection?.id === joint.id ? state.focus : undefined))
-  const { edit, select } = usePart.getState()
-  const resolved = worked?.resolved.joints.get(joint.id)
-  const definition = joints.find(({ kind }) => kind === joint.kind)
-  if (!worked || !resolved) return null
-  const names = worked.resolved.measures.names
-  const problems = worked.problems.filter((problem) => problem.path[0] === 'joints' && problem.path[1] === joint.id)
-  const pieces = part.pieces.map(({ id, name }) => ({ value: id, label: name }))
-  const setPiece = (side: 0 | 1, id: string) => {
-    // Choosing the other one's piece changes the two over.
-    const [a, b] = joint.pieces
-    const next: [string, string] = side === 0 ? [id, id === b ? a : b] : [id === a ? b : a, id]
-    edit({ type: 'set-joint', id: joint.id, change: { pieces: next } })
-  }
-  const [head, ...rest] = definition
-    ? sentenceParts(definition.sentence, resolved.values, joint.fields, definition.fields)
-    : []
-  return (
-    <li
-      aria-current={selected}
-      className={`relative flex gap-3 py-2 pr-4 pl-5 ${selected ? 'bg-mackerel-wash before:absolute before:inset-y-0 before:left-0 before:w-[3px] before:bg-mackerel' : 'hover:bg-[#f3f6f4]'}`}
-      onPointerDown={() => !selected && select({ kind: 'joint', id: joint.id })}
-    >
-      <span className="figures mt-px inline-flex h-6 w-6 shrink-0 items-center justify-center rounded-full border border-ink bg-sheet text-sm">
-        {number}
-      </span>
-      <div className="min-w-0 flex-1">
-        <p className="relative text-base leading-[1.625rem]">
-          A <strong className="font-semibold">{typeof head === 'string' ? head : joint.kind}</strong>
-          {definition && (
-            <Sentence
-              fields={definition.fields}
-              texts={joint.fields}
-              step={joint.id}
-              parts={rest}
-              names={names}
-              problems={problems.filter(({ path }) => path[2] === 'fields')}
-              focus={focus}
-              onChange={(field, text, final) =>
-                edit({ type: 'set-field', id: joint.id, field, text }, final ? undefined : `${joint.id}.${field}`)
-              }
-            />
-          )}
-          , between{' '}
-          <Choice label="First piece" value={joint.pieces[0]} options={pieces} onChange={(id) => setPiece(0, id)} />
-          {definition?.between ? '' : ', which stays,'} and{' '}
-          <Choice label="Second piece" value={joint.pieces[1]} options={pieces} onChange={(id) => setPiece(1, id)} />
-          {definition?.between ? '' : ', which moves'}
-          {!definition?.between && !definition?.standsOn && (
-            <PlacePhrase
-              id={joint.id}
-              place={joint.place}
-              seats={() => seatOptions(part, worked.plan, undefined)}
-              more={false}
-              names={names}
-              sides={worked.plan.joints.get(joint.id)?.seating.sides ?? levelSides}
-              problems={problems}
-            />
-          )}
-          .
-        </p>
-        <ProblemLines problems={problems} />
-        {selected && <JointFacts joint={joint} />}
-        <div className="mt-1 -ml-1.5">
-          <IconButton
-            label="Remove this joint"
-            onClick={() => {
-              edit({ type: 'remove-joint', id: joint.id })
-              sayDone('The joint was removed.')
-            }}
-          >
-            <RemoveIcon size={15} />
-          </IconButton>
-        </div>
-      </div>
-    </li>
-  )
-}
-
 /** In which ways the second piece of a joint moves; none where that cannot be told. */
 function useFreedoms(joint: Joint | undefined): readonly Freedom[] {
   const worked = useWorked()
   const { definition, values } = (joint && worked?.resolved.joints.get(joint.id)) ?? {}
   return (definition && values && tried(() => definition.freedoms(values as never))) || []
-}
-
-/** Where a position comes again within what is measured. */
-function withinPeriod(at: number, { from, period }: Freedom): number {
-  return period ? from + ((((at - from) % period) + period) % period) : at
-}
-
-const suffixOf = ({ unit }: Freedom) => (unit === 'degrees' ? '°' : ' mm')
-
-function SwingBar({
-  joint,
-  freedoms,
-  positions,
-  over,
-  onPosition,
-  swing,
-}: {
-  readonly joint: Joint
-  readonly freedoms: readonly Freedom[]
-  readonly positions: readonly number[]
-  readonly over: number
-  onPosition(freedom: number, position: number): void
-  readonly swing: Swing
-}) {
-  const unit = usePart((state) => state.part!.unit)
-  const worked = useWorked()
-  const building = useBuild((state) => state.slow)
-  const shown = freedoms[over] ?? freedoms[0]
-  if (!worked?.resolved.joints.get(joint.id)?.values) return <p>The joint has a problem; fix it to swing it.</p>
-  if (!shown) return <p>This joint holds its pieces together; nothing of it moves.</p>
-  const here = swing.here?.at
-  return (
-    <div className="grid grid-cols-[1fr_auto] items-center gap-x-6 gap-y-1">
-      <div>
-        {freedoms.map((freedom, i) => (
-          <FreedomSlider
-            key={freedom.label}
-            label={freedoms.length === 1 ? 'Swing' : freedom.label}
-            freedom={freedom}
-            position={positions[i]!}
-            onPosition={(at) => onPosition(i, at)}
-          />
-        ))}
-        <SwingChart
-          positions={swing.sweep.map(({ positions: at, gap }) => ({ position: at[over] ?? 0, gap }))}
-          from={shown.from}
-          to={shown.period ? shown.from + shown.period : shown.to}
-          position={withinPeriod(positions[over] ?? 0, shown)}
-          least={worked.resolved.printer.leastGap}
-        />
-      </div>
-      <dl className="w-48 self-start" aria-live="polite">
-        <dt className="text-xs text-ink-soft">Smallest gap here</dt>
-        <dd
-          data-testid="gap-here"
-          className={`figures text-[1.25rem] leading-7 ${here && (here.gap ?? 1) === 0 ? 'text-rust' : ''}`}
-        >
-          {building || !here
-            ? '…'
-            : here.gap === undefined
-              ? 'over 10 mm'
-              : here.gap === 0
-                ? here.overlap > 0
-                  ? `collides, ${formatNumber(here.overlap, 2)} mm³`
-                  : 'touches'
-                : formatLengthWithUnit(here.gap, unit)}
-        </dd>
-        <dt className="mt-1 text-xs text-ink-soft">Smallest over its travel</dt>
-        <dd className="figures text-[1rem]">
-          {swing.smallest === undefined
-            ? `measuring ${swing.sweep.length} …`
-            : `${formatLengthWithUnit(swing.smallest.gap, unit)} at ${formatNumber(swing.smallest.position, 1)}${suffixOf(shown)}`}
-        </dd>
-      </dl>
-    </div>
-  )
-}
-
-function FreedomSlider({
-  label,
-  freedom,
-  position,
-  onPosition,
-}: {
-  readonly label: string
-  readonly freedom: Freedom
-  readonly position: number
-  onPosition(position: number): void
-}) {
-  const { from, to } = freedom
-  const told = `${formatNumber(position, 1)}${suffixOf(freedom)}`
-  return (
-    <label className="flex items-center gap-3">
-      <span className="font-semibold capitalize">{label}</span>
-      <input
-        type="range"
-        aria-label={label}
-        aria-valuetext={told}
-        min={from}
-        max={to}
-        step={freedom.period ? freedom.period / 24 : (to - from) / 180}
-        value={Math.min(Math.max(position, from), to)}
-        onChange={(event) => onPosition(Number(event.target.value))}
-        className="h-6 flex-1 accent-mackerel"
-      />
-      <output className="figures w-14 text-right text-[1.125rem]">{told}</output>
-    </label>
-  )
 }

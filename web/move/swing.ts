@@ -1,9 +1,8 @@
-import type { Joint } from '@makrel/core/document'
-import { jointOf } from '@makrel/core/joints'
+import { type Freedom, type Pose, type Wanted, withPosition } from '@makrel/core/mechanism'
 import type { Frame } from '@makrel/core/place'
-import { tried } from '@makrel/core/problems'
-import { type SwingPosition, swingPositions } from '@makrel/core/proof'
-import { useEffect, useState } from 'react'
+import { poseOf } from '@makrel/core/planning'
+import { type Reach, type SwingPosition, swingPositions } from '@makrel/core/proof'
+import { useEffect, useMemo, useState } from 'react'
 import { checks } from '../channel/client.ts'
 import { Overtaken } from '../channel/work.ts'
 import { useBuild, useWorked } from '../state/build.ts'
@@ -11,73 +10,130 @@ import { useBuild, useWorked } from '../state/build.ts'
 /** Positions measured over the whole travel. */
 const sweepCount = 25
 
+/** How long nothing should be moved before it is looked for where pieces meet, ms. */
+const settling = 500
+
+/** One freedom of a joint: what the travel is measured over. */
+export interface Driven {
+  readonly joint: string
+  readonly index: number
+  readonly freedom: Freedom
+}
+
 export interface Swing {
+  /** measured where everything stands now; undefined until it is */
   readonly here: { readonly at: SwingPosition; readonly motions: Readonly<Record<string, Frame>> } | undefined
   /** the positions measured so far, in order */
-  readonly sweep: readonly SwingPosition[]
+  readonly sweep: readonly { readonly position: number; readonly at: SwingPosition }[]
   /** once all are measured */
   readonly smallest: { readonly position: number; readonly gap: number } | undefined
+  /** how far it goes freely down and up from where it is printed, once that is known; undefined where all the way */
+  readonly reach: readonly (Reach | undefined)[] | undefined
   readonly failure: string | undefined
 }
 
-/**
- * Gap and collision where the sliders stand, and then over the whole travel of freedom `over`, one position after another, the
- * others where they stand.
- */
-export function useSwing(joint: Joint | undefined, positions: readonly number[], over: number): Swing {
-  const shown = useBuild((state) => state.shown)
+/** Where all pieces stand, worked out here: the gap follows from its worker. */
+export function usePose(wanted: Wanted): Pose | undefined {
   const worked = useWorked()
-  const [here, setHere] = useState<Swing['here']>()
-  const [sweep, setSweep] = useState<readonly SwingPosition[]>([])
+  return useMemo(() => worked && poseIn(worked, wanted), [worked, wanted])
+}
+
+export function poseIn({ resolved, plan }: NonNullable<ReturnType<typeof useWorked>>, wanted: Wanted): Pose {
+  const joints = [...resolved.joints.values()].flatMap(({ joint }) => {
+    const placed = plan.joints.get(joint.id)
+    return placed ? [{ joint, frame: placed.frame, second: placed.second }] : []
+  })
+  return poseOf({ resolved, joints }, wanted)
+}
+
+/** Gaps and collisions where everything stands, and then over the whole travel of one freedom, one position after another. */
+export function useSwing(wanted: Wanted, over: Driven | undefined): Swing {
+  const shown = useBuild((state) => state.shown)
+  const [here, setHere] = useState<{ readonly of: Wanted; readonly answer: NonNullable<Swing['here']> }>()
+  const [sweep, setSweep] = useState<Swing['sweep']>([])
   const [failure, setFailure] = useState<string>()
-  const id = joint?.id
-  const values = id ? worked?.resolved.joints.get(id)?.values : undefined
-  const freedoms = joint && values ? (tried(() => jointOf(joint.kind)?.freedoms(values as never)) ?? []) : []
-  const stand = JSON.stringify(positions)
-  const others = JSON.stringify(positions.map((at, i) => (i === over ? 0 : at)))
+  const { joint, index } = over ?? {}
 
   useEffect(() => {
-    if (!shown || !id) return
+    if (!shown || !joint) return
     let current = true
     checks()
-      .call('swing', { joint: id, positions: JSON.parse(stand) }, shown)
+      .call('swing', { wanted }, shown)
       .then(
-        (answer) => current && setHere(answer),
+        (answer) => current && setHere({ of: wanted, answer }),
         (error: Error) => current && !(error instanceof Overtaken) && setFailure(error.message),
       )
     return () => {
       current = false
     }
-  }, [shown, id, stand])
+  }, [shown, joint, wanted])
 
-  const { from, to: end, period } = freedoms[over] ?? {}
+  const { from, to: end, period } = over?.freedom ?? {}
   const to = period === undefined || from === undefined ? end : from + period
+  // Where the freedom itself stands does not matter for its travel.
+  const others = useSame(joint === undefined || index === undefined ? {} : withPosition(wanted, { joint, index }, 0))
   useEffect(() => {
     setSweep([])
     setFailure(undefined)
-    if (!shown || !id || from === undefined || to === undefined) return
+    if (!shown || !joint || index === undefined || from === undefined || to === undefined) return
     let current = true
     void (async () => {
-      const measured: SwingPosition[] = []
-      for (const at of swingPositions(from, to, sweepCount)) {
-        const all = (JSON.parse(others) as number[]).with(over, at)
-        const answer = await checks().call('sweep', { joint: id, positions: all }, shown)
-        if (!current || !answer) return
-        measured.push(answer)
+      const measured: { position: number; at: SwingPosition }[] = []
+      for (const position of swingPositions(from, to, sweepCount)) {
+        const at = await checks().call('sweep', { wanted: withPosition(others, { joint, index }, position) }, shown)
+        if (!current) return
+        measured.push({ position, at })
         setSweep([...measured])
       }
     })().catch((error: Error) => current && setFailure(error.message))
     return () => {
       current = false
     }
-  }, [shown, id, from, to, over, others])
+  }, [shown, joint, index, from, to, others])
 
-  const near = sweep.filter((at) => at.gap !== undefined)
-  const least = near.reduce<SwingPosition | undefined>(
-    (best, at) => (best === undefined || at.gap! < best.gap! - 1e-6 ? at : best),
+  const printed = over?.freedom.printed
+  const isMeasured = sweep.length === sweepCount
+  const [reach, setReach] = useState<Swing['reach']>()
+  useEffect(() => {
+    setReach(undefined)
+    if (!shown || !isMeasured || !joint || index === undefined || printed === undefined) return
+    if (from === undefined || to === undefined) return
+    let current = true
+    const ask = async (): Promise<void> => {
+      const ends = [from, to].map((end) => [printed, end] as const)
+      try {
+        const found = await checks().call('reach', { wanted: others, joint, index, ends }, shown)
+        if (current) setReach(found)
+      } catch (error) {
+        // What is being moved comes first.
+        if (!(error instanceof Overtaken)) throw error
+        await new Promise((resolve) => setTimeout(resolve, settling))
+        if (current) await ask()
+      }
+    }
+    ask().catch((error: Error) => current && setFailure(error.message))
+    return () => {
+      current = false
+    }
+  }, [shown, isMeasured, joint, index, printed, from, to, others])
+
+  const near = sweep.flatMap(({ position, at: { gap } }) => (gap === undefined ? [] : [{ position, gap }]))
+  const least = near.reduce<(typeof near)[number] | undefined>(
+    (best, each) => (best === undefined || each.gap < best.gap - 1e-6 ? each : best),
     undefined,
   )
-  const smallest =
-    sweep.length === sweepCount && least ? { position: least.positions[over]!, gap: least.gap! } : undefined
-  return { here, sweep, smallest, failure }
+  return {
+    here: here?.of === wanted ? here.answer : undefined,
+    sweep,
+    smallest: isMeasured ? least : undefined,
+    reach,
+    failure,
+  }
+}
+
+/** The same object as long as it says the same. */
+function useSame(wanted: Wanted): Wanted {
+  const told = JSON.stringify(Object.entries(wanted))
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what it says is all that counts
+  return useMemo(() => wanted, [told])
 }

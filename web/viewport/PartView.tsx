@@ -20,7 +20,7 @@ import { BoxSelect } from './BoxSelect.tsx'
 import { CameraRig } from './CameraRig.tsx'
 import { CentreMark } from './CentreMark.tsx'
 import { CopyMarks } from './CopyMarks.tsx'
-import { pieceColour } from './colours.ts'
+import { clashColour, pieceColour } from './colours.ts'
 import { SectionSlider, useCutaway } from './cutaway.tsx'
 import { Datums } from './Datums.tsx'
 import { Dimensions } from './Dimensions.tsx'
@@ -34,7 +34,7 @@ import { KeptViews } from './KeptViews.tsx'
 import { useLatePart } from './late.ts'
 import { workshopLights } from './lights.ts'
 import { GhostModel, PieceModel } from './PieceModel.tsx'
-import { HoverLabel, picking, pointedAt } from './picking.tsx'
+import { grabbing, HoverLabel, picking, pointedAt } from './picking.tsx'
 import { ReadingButton, ReadOff, useIsReading } from './reading.tsx'
 import { stepSizeOf, stepSizesOf } from './stepSizes.ts'
 import type { ViewportProps } from './Viewport.tsx'
@@ -45,7 +45,15 @@ import { fitSelection, viewKeys } from './viewKeys.ts'
  * The part as a drawing: solids with ink edges on the bed, and over them the dimensions of what is selected (or of the
  * whole). `motions` moves pieces for the swing; `editable` lets faces be picked and dimensions be typed.
  */
-export function PartView({ editable = false, tools = false, motions, marks, children }: ViewportProps) {
+export function PartView({
+  editable = false,
+  tools = false,
+  motions,
+  marks,
+  clashing,
+  onGrab,
+  children,
+}: ViewportProps) {
   const part = useLatePart()
   const selection = usePart((state) => state.selection)
   const { select } = usePart.getState()
@@ -64,6 +72,7 @@ export function PartView({ editable = false, tools = false, motions, marks, chil
     [part, selection, others],
   )
   const lights = useMemo(workshopLights, [])
+  const presses = useMemo(() => (onGrab ? grabbing(onGrab) : picking), [onGrab])
   /** where the right button went down */
   const right = useRef<readonly [number, number]>(undefined)
 
@@ -118,13 +127,13 @@ export function PartView({ editable = false, tools = false, motions, marks, chil
                 key={id}
                 id={id}
                 mesh={mesh}
-                colour={pieceColour(piece.colour)}
+                colour={clashing?.includes(id) ? clashColour : pieceColour(piece.colour)}
                 selection={editable ? selection : undefined}
                 selectedIds={selectedIds}
                 selectionCuts={cuts}
                 seeThrough={tools && seeThrough}
                 motion={motions?.[id]}
-                onPick={editable ? picking : undefined}
+                onPick={editable ? presses : undefined}
               />
             )
           )

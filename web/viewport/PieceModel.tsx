@@ -1,4 +1,4 @@
-import { type Frame, matrixOf } from '@makrel/core/place'
+import { type Frame, matrixOf, type Vec3 } from '@makrel/core/place'
 import type { RenderMesh } from '@makrel/core/solids'
 import type { ThreeEvent } from '@react-three/fiber'
 import { useEffect, useMemo } from 'react'
@@ -20,7 +20,7 @@ export interface Picking {
   /** which of `count` things that lie behind one another a press here is meant for */
   depthAt(event: MouseEvent, count: number): number
   /** A press on a face, before it is known whether it becomes a drag; whether it was taken. */
-  press?(selection: Selection, event: PointerEvent): boolean
+  press?(selection: Selection, event: PointerEvent, on: { readonly piece: string; readonly at: Vec3 }): boolean
   hover(selection: Selection | undefined, event: PointerEvent | undefined): void
 }
 
@@ -89,7 +89,8 @@ export function PieceModel({
         onPointerDown={(event) => {
           const ref = refAt(event.faceIndex)
           const own = ref && selectionOf(ref)
-          if (own && onPick?.press?.(own, event.nativeEvent)) event.stopPropagation()
+          const on = { piece: id, at: event.point.toArray() as unknown as Vec3 }
+          if (own && onPick?.press?.(own, event.nativeEvent, on)) event.stopPropagation()
         }}
         {...(onPick ? { onPointerMove: hover, onPointerOut: () => onPick.hover(undefined, undefined) } : {})}
       >

@@ -1,4 +1,4 @@
-import type { Frame } from '@makrel/core/place'
+import type { Frame, Vec3 } from '@makrel/core/place'
 import type { Mark } from '@makrel/core/proof'
 import { lazy, type ReactNode, Suspense } from 'react'
 
@@ -9,6 +9,10 @@ export interface ViewportProps {
   readonly motions?: Readonly<Record<string, Frame>>
   /** where the finding that is looked at is */
   readonly marks?: readonly Mark[] | undefined
+  /** pieces that are in others, by their ids */
+  readonly clashing?: readonly string[] | undefined
+  /** A press on a piece at a place of it, before it is known whether it becomes a drag; whether it was taken. */
+  readonly onGrab?: ((piece: string, at: Vec3, event: PointerEvent, viewport: HTMLElement) => boolean) | undefined
   readonly children?: ReactNode
 }
 

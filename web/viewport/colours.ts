@@ -6,3 +6,5 @@ export const mackerel = '#0f6a70'
 export const plum = '#6b4c86'
 export const rust = '#b23a2a'
 export const line = '#c9d3d0'
+/** A piece that is in another one: rust, light enough for its edges to be seen. */
+export const clashColour = '#d98a7e'

@@ -78,42 +78,59 @@ export function followPointer({
   const box = mesh.getBoundingClientRect()
   const before = usePart.getState().part
   const key = `${id}.drag${start.timeStamp}`
+  const stop = trackPointer(start, {
+    move(event) {
+      const done = work(event)
+      if (!done) return
+      useDrag.setState({
+        id,
+        label: { x: event.clientX - box.left, y: event.clientY - box.top, text: done.text, reason: done.reason },
+      })
+      usePart.getState().editAll(done.edits, key)
+    },
+    end: () => useDrag.setState({ id: undefined, label: undefined }),
+    pressed(event) {
+      if (event.key === 'Escape') {
+        event.stopPropagation()
+        if (usePart.getState().part !== before) usePart.getState().undo()
+        stop()
+      } else if (/^[\d.−-]$/.test(event.key)) {
+        // The number that is being typed goes into the first value of what is dragged.
+        stop()
+        usePart.getState().select({ kind: 'step', id }, typed)
+      }
+    },
+  })
+}
+
+/**
+ * Tells of the pointer from a press until its release, once it has moved so far that it is a drag, and of keys meanwhile; the view
+ * keeps still. What it gives stops it.
+ */
+export function trackPointer(
+  start: PointerEvent,
+  told: { move(event: PointerEvent): void; end(): void; pressed(event: KeyboardEvent): void },
+): () => void {
   let dragging = false
   const move = (event: PointerEvent) => {
     if (!dragging && Math.hypot(event.clientX - start.clientX, event.clientY - start.clientY) < dragFrom) return
     dragging = true
-    const done = work(event)
-    if (!done) return
-    useDrag.setState({
-      id,
-      label: { x: event.clientX - box.left, y: event.clientY - box.top, text: done.text, reason: done.reason },
-    })
-    usePart.getState().editAll(done.edits, key)
+    told.move(event)
   }
   const end = () => {
     window.removeEventListener('pointermove', move)
     window.removeEventListener('pointerup', end)
     window.removeEventListener('pointercancel', end)
-    window.removeEventListener('keydown', pressed, true)
+    window.removeEventListener('keydown', told.pressed, true)
     useView.setState({ held: false })
-    useDrag.setState({ id: undefined, label: undefined })
-  }
-  const pressed = (event: KeyboardEvent) => {
-    if (event.key === 'Escape') {
-      event.stopPropagation()
-      if (usePart.getState().part !== before) usePart.getState().undo()
-      end()
-    } else if (/^[\d.−-]$/.test(event.key)) {
-      // The number that is being typed goes into the first value of what is dragged.
-      end()
-      usePart.getState().select({ kind: 'step', id }, typed)
-    }
+    told.end()
   }
   useView.setState({ held: true })
   window.addEventListener('pointermove', move)
   window.addEventListener('pointerup', end)
   window.addEventListener('pointercancel', end)
-  window.addEventListener('keydown', pressed, true)
+  window.addEventListener('keydown', told.pressed, true)
+  return end
 }
 
 interface DragContext {

@@ -6,6 +6,7 @@ import { startDrag } from './drag.ts'
 import { takenForEdges, useEdgePick } from './edgePick.ts'
 import type { Picking } from './PieceModel.tsx'
 import { isReading, takenForReading } from './reading.tsx'
+import type { ViewportProps } from './Viewport.tsx'
 
 interface PointerState {
   /** what the pointer is over, and where it is */
@@ -49,6 +50,17 @@ export const picking: Picking = {
   hover(over, event) {
     usePointer.setState({ over, x: event?.offsetX ?? 0, y: event?.offsetY ?? 0 })
   },
+}
+
+/** Where pieces are moved by hand: a press takes hold of one, and one without a drag selects as ever. */
+export function grabbing(onGrab: NonNullable<ViewportProps['onGrab']>): Picking {
+  return {
+    ...picking,
+    press(_, event, { piece, at }) {
+      const viewport = event.target instanceof Element ? event.target.closest<HTMLElement>('[data-drawn]') : null
+      return event.button === 0 && viewport !== null && onGrab(piece, at, event, viewport)
+    },
+  }
 }
 
 /** The edge under the pointer, by its name. */

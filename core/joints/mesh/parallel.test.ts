@@ -176,9 +176,9 @@ it('tells the gap that flanks are meant to have, not that of their flats', async
   // Both are thinner by 0.1 mm along the pitch circle: half of the 0.2 is to each side, along the normal.
   const meant = 0.1 * Math.cos((20 * Math.PI) / 180)
   for (const at of [0, 2.3, 7.5, 11.9]) {
-    const { gap, overlap } = swingAt(kernel, twice, 'j1', [at])!
+    const { gap, collisions } = swingAt(kernel, twice, { j1: [at] })
     expect(Math.abs(gap! - meant)).toBeLessThan(0.004)
-    expect(overlap).toBe(0)
+    expect(collisions).toEqual([])
   }
   // Both have moved, the other way round each.
   const { motions } = poseOf(twice.fine, { j1: [7.5] })

@@ -1,0 +1,209 @@
+import { type Edit, type Joint, pieceOfBody } from '@makrel/core/document'
+import type { Freedom } from '@makrel/core/mechanism'
+import { loose, type Reach, type SwingPosition } from '@makrel/core/proof'
+import { formatLengthWithUnit, formatNumber, mmPer } from '@makrel/core/units'
+import { useBuild, useWorked } from '../state/build.ts'
+import { sayDone } from '../state/done.ts'
+import { usePart } from '../state/part.ts'
+import { Button } from '../ui/Button.tsx'
+import { SwingChart } from './SwingChart.tsx'
+import type { Swing } from './swing.ts'
+
+export function SwingBar({
+  joint,
+  freedoms,
+  positions,
+  over,
+  onPosition,
+  swing,
+  off,
+  onPrinted,
+}: {
+  readonly joint: Joint
+  readonly freedoms: readonly Freedom[]
+  readonly positions: readonly number[]
+  readonly over: number
+  onPosition(freedom: number, position: number): void
+  readonly swing: Swing
+  /** how far loops are from closing, mm */
+  readonly off: number
+  /** brings everything back, where something has moved */
+  readonly onPrinted: (() => void) | undefined
+}) {
+  const part = usePart((state) => state.part!)
+  const unit = usePart((state) => state.part!.unit)
+  const worked = useWorked()
+  const building = useBuild((state) => state.slow)
+  const shown = freedoms[over] ?? freedoms[0]
+  if (!worked?.resolved.joints.get(joint.id)?.values) return <p>The joint has a problem; fix it to swing it.</p>
+  if (!shown) return <p>This joint holds its pieces together; nothing of it moves.</p>
+  const here = swing.here?.at
+  const named = (pieces: readonly string[]) => pieces.map((id) => pieceOfBody(part, id)?.name ?? id).join(' and ')
+  const between = here
+    ? here.collisions.length > 0
+      ? here.collisions.map(({ pieces }) => named(pieces))
+      : here.nearest
+        ? [named(here.nearest.pieces)]
+        : []
+    : []
+  return (
+    <div className="grid grid-cols-[1fr_auto] items-center gap-x-6 gap-y-1">
+      <div>
+        {freedoms.map((freedom, i) => (
+          <FreedomSlider
+            key={freedom.label}
+            label={freedoms.length === 1 ? 'Swing' : freedom.label}
+            freedom={freedom}
+            position={positions[i]!}
+            onPosition={(at) => onPosition(i, at)}
+          />
+        ))}
+        {(off > loose || onPrinted) && (
+          <p className="mt-1 flex items-baseline gap-3 text-[0.9375rem]">
+            {off > loose && (
+              <span role="alert" className="text-rust">
+                Its loop cannot close here: a joint is {formatLengthWithUnit(off, unit)} apart.
+              </span>
+            )}
+            {onPrinted && (
+              <button type="button" className="underline" onClick={onPrinted}>
+                As printed
+              </button>
+            )}
+          </p>
+        )}
+        <SwingChart
+          positions={swing.sweep.map(({ position, at }) => ({ position, gap: at.gap }))}
+          from={shown.from}
+          to={shown.period ? shown.from + shown.period : shown.to}
+          position={withinPeriod(positions[over] ?? 0, shown)}
+          least={worked.resolved.printer.leastGap}
+        />
+      </div>
+      <dl className="w-48 self-start" aria-live="polite">
+        <dt className="text-xs text-ink-soft">Smallest gap here</dt>
+        <dd
+          data-testid="gap-here"
+          className={`figures text-[1.25rem] leading-7 ${here && (here.gap ?? 1) === 0 ? 'text-rust' : ''}`}
+        >
+          {building || !here
+            ? '…'
+            : here.gap === undefined
+              ? 'over 10 mm'
+              : here.gap === 0
+                ? here.collisions.length > 0
+                  ? `collides, ${formatNumber(sumOf(here.collisions), 2)} mm³`
+                  : 'touches'
+                : formatLengthWithUnit(here.gap, unit)}
+        </dd>
+        {between.length > 0 && <dd className="text-sm text-ink-soft">{between.join('; ')}</dd>}
+        <dt className="mt-1 text-xs text-ink-soft">Smallest over its travel</dt>
+        <dd className="figures text-[1rem]">
+          {swing.smallest === undefined
+            ? `measuring ${swing.sweep.length} …`
+            : swing.smallest.gap === 0
+              ? 'pieces meet'
+              : `${formatLengthWithUnit(swing.smallest.gap, unit)} at ${formatNumber(swing.smallest.position, 1)}${suffixOf(shown)}`}
+        </dd>
+        {swing.reach && <Free joint={joint} freedom={shown} reach={swing.reach} />}
+      </dl>
+    </div>
+  )
+}
+
+function FreedomSlider({
+  label,
+  freedom,
+  position,
+  onPosition,
+}: {
+  readonly label: string
+  readonly freedom: Freedom
+  readonly position: number
+  onPosition(position: number): void
+}) {
+  const { from, to } = freedom
+  const told = `${formatNumber(position, 1)}${suffixOf(freedom)}`
+  return (
+    <label className="flex items-center gap-3">
+      <span className="font-semibold capitalize">{label}</span>
+      <input
+        type="range"
+        aria-label={label}
+        aria-valuetext={told}
+        min={from}
+        max={to}
+        step={freedom.period ? freedom.period / 24 : (to - from) / 180}
+        value={Math.min(Math.max(position, from), to)}
+        onChange={(event) => onPosition(Number(event.target.value))}
+        className="h-6 flex-1 accent-mackerel"
+      />
+      <output className="figures w-14 text-right text-[1.125rem]">{told}</output>
+    </label>
+  )
+}
+
+/** How far it goes freely, what stops it there, and a press that ends its travel before that. */
+function Free({
+  joint,
+  freedom,
+  reach,
+}: {
+  readonly joint: Joint
+  readonly freedom: Freedom
+  readonly reach: readonly (Reach | undefined)[]
+}) {
+  const part = usePart((state) => state.part!)
+  const [low, high] = reach
+  if (!low && !high) return null
+  const said = (position: number) =>
+    freedom.unit === 'mm' ? formatLengthWithUnit(position, part.unit) : `${formatNumber(position, 2)}°`
+  const why = reach.flatMap((end) =>
+    end
+      ? [
+          end.pieces
+            ? `Beyond ${said(end.position)} ${end.pieces.map((id) => pieceOfBody(part, id)?.name ?? id).join(' and ')} meet.`
+            : `Beyond ${said(end.position)} its loop locks.`,
+        ]
+      : [],
+  )
+  const { told = {} } = freedom
+  const edits = (
+    [
+      ['from', low],
+      ['to', high],
+    ] as const
+  ).flatMap(([side, end]): Edit[] => {
+    const field = told[side]
+    if (!end || !field) return []
+    const text = formatNumber(end.position / (freedom.unit === 'mm' ? mmPer(part.unit) : 1), 2)
+    return [{ type: 'set-field', id: joint.id, field, text }]
+  })
+  return (
+    <dd className="mt-1 text-sm text-rust">
+      {why.join(' ')}
+      {edits.length > 0 && (
+        <Button
+          className="mt-1"
+          onClick={() => {
+            usePart.getState().editAll(edits)
+            sayDone('Its travel ends before anything meets.')
+          }}
+        >
+          End its travel there
+        </Button>
+      )}
+    </dd>
+  )
+}
+
+function sumOf(collisions: SwingPosition['collisions']): number {
+  return collisions.reduce((sum, { volume }) => sum + volume, 0)
+}
+
+/** Where a position comes again within what is measured. */
+function withinPeriod(at: number, { from, period }: Freedom): number {
+  return period ? from + ((((at - from) % period) + period) % period) : at
+}
+
+const suffixOf = ({ unit }: Freedom) => (unit === 'degrees' ? '°' : ' mm')

@@ -1,4 +1,4 @@
-import { expect, openPart, test } from './fixtures.ts'
+import { expect, kept, openPart, put, test } from './fixtures.ts'
 
 test('a four-bar linkage is driven by its handle until its jaw meets, and its travel is ended before that', async ({
   page,
@@ -10,12 +10,18 @@ test('a four-bar linkage is driven by its handle until its jaw meets, and its tr
   await swing.fill('8')
   await expect(gap).toHaveText('0.3 mm')
   // The joint that follows has moved as well.
-  await page.getByText(/which moves/).nth(1).click()
+  await page
+    .getByText(/which moves/)
+    .nth(1)
+    .click()
   await expect(swing).not.toHaveAttribute('aria-valuetext', '0°')
   await page.getByRole('button', { name: 'As printed' }).click()
   await expect(swing).toHaveAttribute('aria-valuetext', '0°')
 
-  await page.getByText(/which moves/).first().click()
+  await page
+    .getByText(/which moves/)
+    .first()
+    .click()
   await swing.fill('-30')
   await expect(gap).toHaveText(/^collides, [\d.]+ mm³$/)
   await expect(page.getByText(/Bed link and Jaw arm/).first()).toBeVisible()
@@ -29,4 +35,37 @@ test('a four-bar linkage is driven by its handle until its jaw meets, and its tr
   await swing.fill(`${at}`)
   await expect(gap).toHaveText(/^0(\.0\d*)? mm$|^touches$/)
   await expect(told).toHaveCount(0, { timeout: 60_000 })
+})
+
+test('a link is dragged on the drawing, and the joint that carries it follows', async ({ page }) => {
+  await openPart(page, 'bench-vice-linkage', 'move')
+  const swing = page.getByRole('slider', { name: 'Swing' })
+  await expect(page.getByTestId('gap-here')).toHaveText('0.3 mm')
+  const drawing = (await page.locator('[data-drawn]').boundingBox())!
+  // The grip of the handle lies at the left end of the linkage.
+  const grip = { x: drawing.x + 0.2 * drawing.width, y: drawing.y + 0.41 * drawing.height }
+  await page.mouse.move(grip.x, grip.y)
+  await page.mouse.down()
+  await page.mouse.move(grip.x + 12, grip.y - 12, { steps: 5 })
+  await page.mouse.move(grip.x + 18, grip.y - 24, { steps: 5 })
+  await page.mouse.up()
+  await expect(swing).toHaveAttribute('aria-valuetext', /^-\d+(\.\d)?°$/)
+  await page.getByRole('button', { name: 'As printed' }).click()
+  await expect(swing).toHaveAttribute('aria-valuetext', '0°')
+})
+
+test('a ball is told to come out of its socket where it leans too far, and is held again', async ({ page }) => {
+  await openPart(page, 'rowlock-ball-mount', 'move')
+  const joints = page.getByRole('complementary', { name: 'Joints' })
+  await expect(joints.getByText('1.54 mm all round, at a mouth ⌀ 14.92')).toBeVisible()
+  const lean = joints.getByRole('textbox', { name: 'Leans' })
+  await put(lean, '34')
+  await expect(joints.getByText(/holds the ball by 0\.\d+ mm only: it may come out/)).toBeVisible()
+  await put(lean, '50')
+  await expect(joints.getByText(/wider than the ball, which comes out then: lean less than 3\d\.\d+°/)).toBeVisible()
+  await put(lean, '25')
+  await expect(joints.getByText(/come out|comes out/)).toHaveCount(0)
+  await page.getByRole('slider', { name: 'leaning back' }).fill('-20')
+  await expect(page.getByTestId('gap-here')).toHaveText(/^0\.3[345]\d* mm$/)
+  await kept(page)
 })

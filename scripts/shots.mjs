@@ -118,9 +118,9 @@ const views = {
     await page.getByRole('img', { name: /Drawing of version/ }).waitFor()
   },
   move: async (page) => {
-    await drawn(page, 'bilge-pump-gear-pair', 'move')
-    await page.getByRole('slider', { name: 'Swing' }).fill('10')
-    await page.getByText(/mm at /).waitFor({ timeout: 60_000 })
+    await drawn(page, 'bench-vice-linkage', 'move')
+    await page.getByRole('slider', { name: 'Swing' }).fill('-10')
+    await page.getByText(/meet\./).waitFor({ timeout: 60_000 })
   },
   proof: async (page) => {
     await drawn(page, 'locker-hinge', 'proof')

@@ -350,10 +350,11 @@ describe('the door', () => {
 
 describe('the demo', () => {
   it('fills an empty shelf once', async () => {
-    expect(await loadDemo(all, join(root, 'demo'))).toBe(14)
+    expect(await loadDemo(all, join(root, 'demo'))).toBe(15)
     expect(await loadDemo(all, join(root, 'demo'))).toBe(0)
     expect((await store.list()).entries.map(({ name }) => name).sort()).toEqual([
       'Bailing scoop',
+      'Bench vice linkage',
       'Bilge-pump gear pair',
       'Boat-hook clip',
       'Compass housing',
@@ -364,6 +365,7 @@ describe('the demo', () => {
       'Oar collar',
       'Rigger-bolt tray',
       'Rosette trim',
+      'Rowlock ball mount',
       'Shed-key float',
       'Signal-flag box',
     ])

@@ -83,6 +83,8 @@ export interface JointDefinition<F extends Fields = Fields> extends Versioned {
   readonly fields: F
   sentence(values: ValuesOf<F>): readonly SentencePart[]
   impossible?(values: ValuesOf<F>): { field: keyof F & string; detail: string } | undefined
+  /** What there is to know of it, and what is wrong with it, where that does not hang on where it stands. */
+  judged?(values: ValuesOf<F>): Judged
   box(values: ValuesOf<F>): Box
   dimensions(values: ValuesOf<F>): readonly DimensionLine[]
   /** The surfaces that it has on its first or second piece, in its own frame. */

@@ -5,6 +5,7 @@ export {
   type Fact,
   type JointDefinition,
   type JointSolids,
+  type Judged,
   type Wanted,
 } from './define.ts'
 export { jointOf, joints } from './registry.ts'

@@ -15,22 +15,28 @@ export function plainTwins(mesh: {
   const { first, rising, ends } = risingFrom(positions.length / 3, triangles)
   if (2 * rising.length !== triangles.length) return undefined
   const twins = new Int32Array(triangles.length).fill(-1)
-  for (let h = 0; h < triangles.length; h++) {
-    const from = triangles[h]!
-    const to = triangles[nextHalfEdge(h)]!
-    if (from < to) continue
+  /** Ties a half-edge that falls to the one that rises back along it; whether there is one, and only one. */
+  const tie = (h: number, from: number, to: number): boolean => {
+    if (from < to) return true
     let twin = -1
     const last = first[to + 1]!
     for (let i = first[to]!; i < last; i++) {
       if (ends[i] !== from) continue
       const back = rising[i]!
       // Two run back, or the one that does is another's.
-      if (twin >= 0 || twins[back]! >= 0) return undefined
+      if (twin >= 0 || twins[back]! >= 0) return false
       twin = back
     }
-    if (twin < 0) return undefined
+    if (twin < 0) return false
     twins[h] = twin
     twins[twin] = h
+    return true
+  }
+  for (let h = 0; h < triangles.length; h += 3) {
+    const a = triangles[h]!
+    const b = triangles[h + 1]!
+    const c = triangles[h + 2]!
+    if (!tie(h, a, b) || !tie(h + 1, b, c) || !tie(h + 2, c, a)) return undefined
   }
   return twins
 }

@@ -1,6 +1,6 @@
 import { type BodyStep, contentOf, hasBody, isBundle, type Piece, referencesOf, type Step } from '../document/index.ts'
 import type { AnyValues, StepValue } from '../fields/index.ts'
-import type { Beside, Between, Fact } from '../joints/index.ts'
+import type { Beside, Between, Fact, Judged } from '../joints/index.ts'
 import {
   type Box,
   compose,
@@ -201,7 +201,9 @@ class Planning {
         const frame = this.seats.standing(joint.place, place, seating, reach, 'on-underside')
         if (![...frame.origin, ...frame.u, ...frame.v].every(Number.isFinite))
           throw new ProblemError('step-failed', { detail: 'its size or place is not a finite number' })
-        found.set(joint.id, { seating, frame })
+        const { facts = [], faults = [] } = definition.judged?.(values as never) ?? {}
+        this.tellFaults(path, faults)
+        found.set(joint.id, { seating, frame, facts })
       })
     }
     return found
@@ -220,8 +222,12 @@ class Planning {
     const beside = of.fellows ? this.besideOf(first, [joint, second]) : []
     const apart = compose(inverse(one), two)
     const { facts, faults } = of.judged(values as never, apart, beside)
-    for (const { detail, rank } of faults) this.problems.push(problem('joint-told', path, { detail }, { rank }))
+    this.tellFaults(path, faults)
     return { frame: one, second: apart, facts, beside }
+  }
+
+  private tellFaults(path: readonly string[], faults: Judged['faults']): void {
+    for (const { detail, rank } of faults) this.problems.push(problem('joint-told', path, { detail }, { rank }))
   }
 
   /** What other joints run with a step. */

@@ -126,7 +126,7 @@ function FreedomSlider({
   const told = `${formatNumber(position, 1)}${suffixOf(freedom)}`
   return (
     <label className="flex items-center gap-3">
-      <span className="font-semibold capitalize">{label}</span>
+      <span className="inline-block font-semibold first-letter:uppercase">{label}</span>
       <input
         type="range"
         aria-label={label}

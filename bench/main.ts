@@ -12,6 +12,7 @@ import { millionBench } from './million.ts'
 import { longOutlineBench, outlineBench } from './outline.ts'
 import { fourHundredHoles, hundredHoles, longOutline, sixtySteps, twoHundredSteps } from './parts.ts'
 import { fiftyClients, tenThousandParts } from './service.ts'
+import { swingBench } from './swing.ts'
 
 const fineness = 0.03
 const wasm = createRequire(import.meta.url).resolve('manifold-3d/manifold.wasm')
@@ -29,6 +30,7 @@ const sections = {
   longExtrusion,
   edges: () => edgesBench(kernel),
   gears: () => gearsBench(kernel),
+  swing: () => swingBench(kernel),
   millionTriangles: () => millionBench(kernel),
   browserBench,
   fiftyClients,

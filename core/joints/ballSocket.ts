@@ -2,6 +2,7 @@ import { circumradius, type Ring, type Scope, type Solid, segmentsFor } from '..
 import { compose, moved, turnedX, turnedY, turnedZ, type Vec3 } from '../place/index.ts'
 import { plainSurfaces, surfacesOf } from '../shapes/index.ts'
 import { defineJoint } from './define.ts'
+import { gapField } from './fields.ts'
 
 interface Values {
   readonly ball: number
@@ -62,14 +63,7 @@ export const ballSocket = defineJoint({
       most: 100,
       meaning: 'Thickness of the socket round the ball, and of its floor.',
     },
-    gap: {
-      kind: 'length',
-      label: 'Gap',
-      default: 'captive',
-      above: 0,
-      most: 10,
-      meaning: 'Gap between the ball and its socket, per side; a fit by name follows the printer.',
-    },
+    gap: gapField('the ball and its socket'),
     lean: {
       kind: 'angle',
       label: 'Leans',

@@ -2,6 +2,7 @@ import { circumradius, type Scope, type Solid, segmentsFor } from '../kernel/ind
 import { type Frame, turnedAbout } from '../place/index.ts'
 import { plainSurfaces, surfacesOf } from '../shapes/index.ts'
 import { defineJoint } from './define.ts'
+import { gapField } from './fields.ts'
 
 interface Values {
   readonly length: number
@@ -61,14 +62,7 @@ export const pinHinge = defineJoint({
       most: 100,
       meaning: 'Thickness of the leaves where they meet the knuckles.',
     },
-    gap: {
-      kind: 'length',
-      label: 'Gap',
-      default: 'captive',
-      above: 0,
-      most: 10,
-      meaning: 'Gap between everything that moves, per side; a fit by name follows the printer.',
-    },
+    gap: gapField('everything that moves'),
     travel: {
       kind: 'angle',
       label: 'Travel',

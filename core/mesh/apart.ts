@@ -1,6 +1,6 @@
 import { type Frame, world } from '../place/index.ts'
 import type { Near } from './near.ts'
-import type { TreeNodes, TriangleTree } from './tree.ts'
+import { cornersOf, emptyBox, type TreeNodes, type TriangleTree, takeIn } from './tree.ts'
 
 /** Where two surfaces are nearest to each other, and between which of their triangles. */
 export interface Apart extends Near {
@@ -38,6 +38,8 @@ class Search {
   readonly #turn: Float64Array
   readonly #boxes: Float64Array
   readonly #isKnown: Uint8Array
+  /** of the second one's triangles where it has moved, in the order of its tree */
+  readonly #triangleBoxes: Float64Array
   /** corners of one triangle of each, in the frame of the first */
   readonly #p = new Float64Array(9)
   readonly #q = new Float64Array(9)
@@ -55,6 +57,7 @@ class Search {
     this.#isMoved = columns.some((column, i) => column.some((x, k) => x !== (i === k ? 1 : 0)))
     this.#boxes = this.#isMoved ? new Float64Array(6 * b.count) : b.bounds
     this.#isKnown = new Uint8Array(this.#isMoved ? b.count : 0)
+    this.#triangleBoxes = new Float64Array(this.#isMoved ? 6 * b.order.length : 0)
     this.#best = within * within
   }
 
@@ -96,23 +99,16 @@ class Search {
   private leaves(one: number, other: number): void {
     const a = this.#a
     const b = this.#b
+    const [boxes, others] = [a.boxes, this.#isMoved ? this.#triangleBoxes : b.boxes]
     for (let i = a.from[one]!; i < a.to[one]!; i++)
-      for (let k = b.from[other]!; k < b.to[other]!; k++) this.look(a.order[i]!, b.order[k]!)
+      for (let k = b.from[other]!; k < b.to[other]!; k++)
+        this.lookAt(a.order[i]!, b.order[k]!, awayOf(boxes, 6 * i, others, 6 * k))
   }
 
   /** The square of how far the boxes of two nodes are apart. */
   private away(one: number, other: number): number {
     if (this.#isMoved && this.#isKnown[other] === 0) this.moveBox(other)
-    const a = this.#a.bounds
-    const b = this.#boxes
-    let sum = 0
-    for (let k = 0; k < 3; k++) {
-      const below = b[6 * other + k]! - a[6 * one + 3 + k]!
-      const above = a[6 * one + k]! - b[6 * other + 3 + k]!
-      const far = Math.max(below, above)
-      if (far > 0) sum += far * far
-    }
-    return sum
+    return awayOf(this.#a.bounds, 6 * one, this.#boxes, 6 * other)
   }
 
   /** The box about a turned one; about its triangles themselves at the end of a branch, where that is what tells them apart. */
@@ -141,34 +137,32 @@ class Search {
 
   private boundTriangles(node: number, at: number): void {
     const { from, to, order } = this.#b
-    const boxes = this.#boxes
-    const q = this.#q
-    for (let k = 0; k < 3; k++) {
-      boxes[at + k] = Number.POSITIVE_INFINITY
-      boxes[at + 3 + k] = Number.NEGATIVE_INFINITY
-    }
+    emptyBox(this.#boxes, at)
     for (let i = from[node]!; i < to[node]!; i++) {
-      cornersOf(this.#b, order[i]!, q)
-      this.move(q)
-      for (let c = 0; c < 9; c++) {
-        const x = q[c]!
-        const k = at + (c % 3)
-        if (x < boxes[k]!) boxes[k] = x
-        if (x > boxes[k + 3]!) boxes[k + 3] = x
-      }
+      cornersOf(this.#b, order[i]!, this.#q)
+      this.move(this.#q)
+      emptyBox(this.#triangleBoxes, 6 * i)
+      takeIn(this.#triangleBoxes, 6 * i, this.#q)
+      takeIn(this.#boxes, at, this.#q)
     }
   }
 
   /** Takes a pair of triangles for the nearest one where it is nearer than what was found. */
   look(one: number, other: number): void {
+    this.lookAt(one, other, 0)
+  }
+
+  /** `away`: the square of how far their boxes are apart, or less. */
+  private lookAt(one: number, other: number, away: number): void {
+    if (away > this.#best) return
     const p = this.#p
     const q = this.#q
     cornersOf(this.#a, one, p)
     cornersOf(this.#b, other, q)
     if (this.#isMoved) this.move(q)
-    if (boxesAway(p, q) > this.#best || beyond(p, q, this.#best) || beyond(q, p, this.#best)) return
+    if (beyond(p, q, this.#best) || beyond(q, p, this.#best)) return
     const before = this.#best
-    for (let i = 0; i < 3; i++) {
+    for (let i = 0; i < 3 && away === 0; i++) {
       if (this.pierces(p, 3 * i, 3 * ((i + 1) % 3), q) || this.pierces(q, 3 * i, 3 * ((i + 1) % 3), p)) {
         this.#best = 0
         this.#one = one
@@ -317,15 +311,6 @@ class Search {
 
 const within1 = (value: number) => (value < 0 ? 0 : Math.min(value, 1))
 
-function cornersOf({ mesh: { positions, triangles } }: TreeNodes, t: number, to: Float64Array): void {
-  for (let c = 0; c < 3; c++) {
-    const v = 3 * triangles[3 * t + c]!
-    to[3 * c] = positions[v]!
-    to[3 * c + 1] = positions[v + 1]!
-    to[3 * c + 2] = positions[v + 2]!
-  }
-}
-
 /** The longest side of a node's box. */
 function size(bounds: Float64Array, node: number): number {
   const at = 6 * node
@@ -358,18 +343,12 @@ function beyond(of: Float64Array, t: Float64Array, square: number): boolean {
   return far * far >= square * (nx * nx + ny * ny + nz * nz) && far !== 0
 }
 
-/** The square of how far the boxes of two triangles are apart. */
-function boxesAway(p: Float64Array, q: Float64Array): number {
+/** The square of how far two boxes of two lists are apart. */
+function awayOf(a: Float64Array, at: number, b: Float64Array, other: number): number {
   let sum = 0
   for (let k = 0; k < 3; k++) {
-    const a = p[k]!
-    const b = p[k + 3]!
-    const c = p[k + 6]!
-    const d = q[k]!
-    const e = q[k + 3]!
-    const f = q[k + 6]!
-    const below = Math.min(d, e, f) - Math.max(a, b, c)
-    const above = Math.min(a, b, c) - Math.max(d, e, f)
+    const below = b[other + k]! - a[at + 3 + k]!
+    const above = a[at + k]! - b[other + 3 + k]!
     const far = Math.max(below, above)
     if (far > 0) sum += far * far
   }

@@ -17,6 +17,40 @@ export interface TreeNodes {
   /** the stretch of `order` that belongs to each node */
   readonly from: Uint32Array
   readonly to: Uint32Array
+  /** low and high of each triangle, in the order of the tree */
+  readonly boxes: Float64Array
+}
+
+/** Corners of a triangle into a list of nine numbers. */
+export function cornersOf(
+  { mesh: { positions, triangles } }: Pick<TreeNodes, 'mesh'>,
+  t: number,
+  to: Float64Array,
+): void {
+  for (let c = 0; c < 3; c++) {
+    const v = 3 * triangles[3 * t + c]!
+    to[3 * c] = positions[v]!
+    to[3 * c + 1] = positions[v + 1]!
+    to[3 * c + 2] = positions[v + 2]!
+  }
+}
+
+/** A box of a list that holds nothing yet. */
+export function emptyBox(boxes: Float64Array, at: number): void {
+  for (let k = 0; k < 3; k++) {
+    boxes[at + k] = Number.POSITIVE_INFINITY
+    boxes[at + 3 + k] = Number.NEGATIVE_INFINITY
+  }
+}
+
+/** Makes a box of a list hold three corners as well. */
+export function takeIn(boxes: Float64Array, at: number, corners: Float64Array): void {
+  for (let c = 0; c < 9; c++) {
+    const x = corners[c]!
+    const k = at + (c % 3)
+    if (x < boxes[k]!) boxes[k] = x
+    if (x > boxes[k + 3]!) boxes[k + 3] = x
+  }
 }
 
 /**
@@ -33,6 +67,7 @@ export class TriangleTree {
   readonly #from: Uint32Array
   readonly #to: Uint32Array
   #nodes = 0
+  #boxes: Float64Array | undefined
 
   constructor(mesh: TriangleMesh) {
     const count = mesh.triangles.length / 3
@@ -49,8 +84,22 @@ export class TriangleTree {
   get nodes(): TreeNodes {
     return {
       ...{ mesh: this.#mesh, count: this.#nodes, bounds: this.#bounds, seconds: this.#seconds },
-      ...{ order: this.#order, from: this.#from, to: this.#to },
+      ...{ order: this.#order, from: this.#from, to: this.#to, boxes: this.boxes() },
     }
+  }
+
+  /** Told when they are first asked for. */
+  private boxes(): Float64Array {
+    if (this.#boxes) return this.#boxes
+    const boxes = new Float64Array(6 * this.#order.length)
+    const corners = new Float64Array(9)
+    for (const [i, t] of this.#order.entries()) {
+      emptyBox(boxes, 6 * i)
+      cornersOf({ mesh: this.#mesh }, t, corners)
+      takeIn(boxes, 6 * i, corners)
+    }
+    this.#boxes = boxes
+    return boxes
   }
 
   private part(middles: Float64Array, from: number, to: number): number {

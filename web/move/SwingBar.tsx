@@ -6,6 +6,7 @@ import { useBuild, useWorked } from '../state/build.ts'
 import { sayDone } from '../state/done.ts'
 import { usePart } from '../state/part.ts'
 import { Button } from '../ui/Button.tsx'
+import { useCycle } from './cycle.ts'
 import { SwingChart } from './SwingChart.tsx'
 import type { Swing } from './swing.ts'
 
@@ -35,6 +36,9 @@ export function SwingBar({
   const worked = useWorked()
   const building = useBuild((state) => state.slow)
   const shown = freedoms[over] ?? freedoms[0]
+  const [playing, play] = useCycle(shown, positions[freedoms.indexOf(shown!)] ?? 0, (at) =>
+    onPosition(freedoms.indexOf(shown!), at),
+  )
   if (!worked?.resolved.joints.get(joint.id)?.values) return <p>The joint has a problem; fix it to swing it.</p>
   if (!shown) return <p>This joint holds its pieces together; nothing of it moves.</p>
   const here = swing.here?.at
@@ -55,23 +59,34 @@ export function SwingBar({
             label={freedoms.length === 1 ? 'Swing' : freedom.label}
             freedom={freedom}
             position={positions[i]!}
-            onPosition={(at) => onPosition(i, at)}
+            onPosition={(at) => {
+              play(false)
+              onPosition(i, at)
+            }}
           />
         ))}
-        {(off > loose || onPrinted) && (
-          <p className="mt-1 flex items-baseline gap-3 text-[0.9375rem]">
-            {off > loose && (
-              <span role="alert" className="text-rust">
-                Its loop cannot close here: a joint is {formatLengthWithUnit(off, unit)} apart.
-              </span>
-            )}
-            {onPrinted && (
-              <button type="button" className="underline" onClick={onPrinted}>
-                As printed
-              </button>
-            )}
-          </p>
-        )}
+        <p className="mt-1 flex items-baseline gap-4 text-[0.9375rem]">
+          <button type="button" className="underline" aria-pressed={playing} onClick={() => play(!playing)}>
+            {playing ? 'Stop playing' : 'Play its travel'}
+          </button>
+          {onPrinted && (
+            <button
+              type="button"
+              className="underline"
+              onClick={() => {
+                play(false)
+                onPrinted()
+              }}
+            >
+              As printed
+            </button>
+          )}
+          {off > loose && (
+            <span role="alert" className="text-rust">
+              Its loop cannot close here: a joint is {formatLengthWithUnit(off, unit)} apart.
+            </span>
+          )}
+        </p>
         <SwingChart
           positions={swing.sweep.map(({ position, at }) => ({ position, gap: at.gap }))}
           from={shown.from}

@@ -39,7 +39,7 @@ export interface Beside {
 }
 
 /** Steps that a joint wants beside its two, in the order in which they stand. */
-export interface Wanted {
+export interface WantedSteps {
   /** what says so on a button, and what has been done then */
   readonly label: string
   readonly done: string
@@ -72,7 +72,7 @@ export interface Between<V = never> {
     /** what each is called, with its number */
     readonly name: string
     /** those that are not there, or not as they must be; undefined where all are */
-    wanted(values: V, second: Frame, beside: readonly Beside[]): Wanted | undefined
+    wanted(values: V, second: Frame, beside: readonly Beside[]): WantedSteps | undefined
   }
 }
 

@@ -6,6 +6,6 @@ export {
   type JointDefinition,
   type JointSolids,
   type Judged,
-  type Wanted,
+  type WantedSteps,
 } from './define.ts'
 export { jointOf, joints } from './registry.ts'

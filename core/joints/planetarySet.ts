@@ -1,7 +1,7 @@
 import type { ValuesOf } from '../fields/index.ts'
 import { type Frame, world } from '../place/index.ts'
 import { plainSurfaces, surfacesOf } from '../shapes/index.ts'
-import { type Beside, defineJoint, type Fact, type Judged, type Wanted } from './define.ts'
+import { type Beside, defineJoint, type Fact, type Judged, type WantedSteps } from './define.ts'
 import { parallel } from './mesh/parallel.ts'
 import {
   betweenTips,
@@ -230,7 +230,7 @@ function listed(values: readonly number[]): string {
 }
 
 /** Planets that are there are kept, and given the teeth and the place that they need; those that are missing are made like the sun. */
-function wanted(v: Values, second: Frame, beside: readonly Beside[]): Wanted | undefined {
+function wanted(v: Values, second: Frame, beside: readonly Beside[]): WantedSteps | undefined {
   const [sun, ring] = wheelsOf(v)
   const planet = planetBetween(sun, ring)
   const isCoaxial = Math.abs(second.n[2]) > 1 - 1e-9 && Math.hypot(second.origin[0], second.origin[1]) <= near

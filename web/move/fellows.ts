@@ -9,7 +9,7 @@ import {
   pieceColours,
   type ShapeStep,
 } from '@makrel/core/document'
-import { jointOf, type Wanted } from '@makrel/core/joints'
+import { jointOf, type WantedSteps } from '@makrel/core/joints'
 import { compose } from '@makrel/core/place'
 import { fieldKindOf, workOut } from '@makrel/core/planning'
 import { newId } from '../ids.ts'
@@ -18,14 +18,14 @@ import { standingEdits } from './settle.ts'
 type Worked = ReturnType<typeof workOut>
 
 /** What goes in between the two steps of a joint and is not there yet, or not as it must be. */
-export function fellowsWanted({ resolved, plan }: Worked, joint: string): Wanted | undefined {
+export function fellowsWanted({ resolved, plan }: Worked, joint: string): WantedSteps | undefined {
   const { definition, values } = resolved.joints.get(joint) ?? {}
   const { second, beside } = plan.joints.get(joint) ?? {}
   return second && beside && definition?.between?.fellows?.wanted(values as never, second, beside)
 }
 
 /** The edits that put in what is wanted: each new one a piece of its own, tied to the first step of the joint. */
-export function fellowEdits(part: Part, worked: Worked, joint: Joint, wanted: Wanted): readonly Edit[] {
+export function fellowEdits(part: Part, worked: Worked, joint: Joint, wanted: WantedSteps): readonly Edit[] {
   const { definition, values } = worked.resolved.joints.get(joint.id)!
   const { frame } = worked.plan.joints.get(joint.id)!
   const { steps, fellows } = definition!.between!

@@ -15,6 +15,8 @@ export interface SwingPosition {
   readonly gap: number | undefined
   /** between which, by their ids, and where both are nearest there, mm */
   readonly nearest: { readonly pieces: readonly [string, string]; readonly from: Vec3; readonly to: Vec3 } | undefined
+  /** smallest distance between the two pieces of the joint that was asked for, as `gap` */
+  readonly own?: number | undefined
   /** which pieces are in each other, by how many mm³ */
   readonly collisions: readonly { readonly pieces: readonly [string, string]; readonly volume: number }[]
   /** how far joints that close a loop are from holding, mm; 0 where they hold */
@@ -34,8 +36,8 @@ export class Swing {
     this.#kernel = kernel
   }
 
-  /** All pieces with joints at these positions, the latest last. */
-  at({ fine, coarse }: TwiceBuilt, wanted: Wanted): SwingPosition {
+  /** All pieces with joints at these positions, the latest last; `joint`: of which the pieces are measured by themselves too. */
+  at({ fine, coarse }: TwiceBuilt, wanted: Wanted, joint?: string): SwingPosition {
     const { motions, positions, off } = poseOf(fine, wanted)
     const moved = movedBy(fine, motions)
     let least: { readonly gap: number; readonly a: Moved; readonly b: Moved; readonly near: Near } | undefined
@@ -58,6 +60,7 @@ export class Swing {
     }
     return {
       ...{ positions, off, collisions },
+      own: this.between(moved, fine.joints.find((each) => each.joint.id === joint)?.joint.pieces, coarse.pieces),
       gap: inside ? 0 : least && this.meant(least, coarse.pieces),
       nearest: inside && !(least && least.gap < touching) ? undefined : nearest,
     }
@@ -89,6 +92,13 @@ export class Swing {
       return { pairs, closes: off < loose }
     }
     return reachOf(standingAt, from, to)
+  }
+
+  /** The gap between two pieces alone, by their ids. */
+  private between(moved: readonly Moved[], pieces: readonly string[] | undefined, coarse: readonly BuiltPiece[]) {
+    const [a, b] = (pieces ?? []).map((id) => moved.find(({ piece }) => piece.of === id))
+    const near = a && b && this.near(a.solid, b.solid, compose(inverse(a.motion), b.motion), searchWithin)
+    return near && this.meant({ gap: near.distance, a, b }, coarse)
   }
 
   /** The gap as it is meant: flats of rounds are a little farther apart, and the more of them the less. */

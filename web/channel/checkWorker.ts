@@ -59,11 +59,14 @@ class Checks {
       return { findings, figures: figuresOf(twice) }
     },
     effect: async ({ step }, turn) => this.#measurer.effectOf(await this.twice(turn), step),
-    swing: async ({ wanted }, turn) => {
+    swing: async ({ wanted, joint }, turn) => {
       const twice = await this.twice(turn)
-      return { at: this.#swing.at(twice, wanted), motions: Object.fromEntries(poseOf(twice.fine, wanted).motions) }
+      return {
+        at: this.#swing.at(twice, wanted, joint),
+        motions: Object.fromEntries(poseOf(twice.fine, wanted).motions),
+      }
     },
-    sweep: async ({ wanted }, turn) => this.#swing.at(await this.twice(turn), wanted),
+    sweep: async ({ wanted, joint }, turn) => this.#swing.at(await this.twice(turn), wanted, joint),
     reach: async ({ wanted, joint, index, ends }, turn) => {
       const twice = await this.twice(turn)
       const found: (Reach | undefined)[] = []

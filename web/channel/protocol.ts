@@ -46,9 +46,9 @@ export interface Calls {
   inspect: { in: { step: string; show: 'alone' | 'without' | 'until' }; out: readonly PieceMesh[] }
   areas: { in: { layerHeight: number; count: number; printed: boolean }; out: readonly number[] }
   /** All pieces with joints at these positions, the latest last, and how all have moved, by their ids. */
-  swing: { in: { wanted: Wanted }; out: { at: SwingPosition; motions: Readonly<Record<string, Frame>> } }
+  swing: { in: { wanted: Wanted; joint: string }; out: { at: SwingPosition; motions: Readonly<Record<string, Frame>> } }
   /** one position of the whole travel */
-  sweep: { in: { wanted: Wanted }; out: SwingPosition }
+  sweep: { in: { wanted: Wanted; joint: string }; out: SwingPosition }
   /** How far one freedom goes both ways before something meets; undefined where it goes as far as it may. */
   reach: {
     in: { wanted: Wanted; joint: string; index: number; ends: readonly (readonly [from: number, to: number])[] }

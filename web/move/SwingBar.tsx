@@ -43,6 +43,8 @@ export function SwingBar({
   if (!shown) return <p>This joint holds its pieces together; nothing of it moves.</p>
   const here = swing.here?.at
   const named = (pieces: readonly string[]) => pieces.map((id) => pieceOfBody(part, id)?.name ?? id).join(' and ')
+  // What is nearest may be others than those that this joint ties.
+  const isOther = here?.own !== undefined && !here.nearest?.pieces.every((id) => joint.pieces.includes(id))
   const between = here
     ? here.collisions.length > 0
       ? here.collisions.map(({ pieces }) => named(pieces))
@@ -112,6 +114,7 @@ export function SwingBar({
                 : formatLengthWithUnit(here.gap, unit)}
         </dd>
         {between.length > 0 && <dd className="text-sm text-ink-soft">{between.join('; ')}</dd>}
+        {isOther && <dd className="figures text-sm">its own two {formatLengthWithUnit(here.own!, unit)}</dd>}
         <dt className="mt-1 text-xs text-ink-soft">Smallest over its travel</dt>
         <dd className="figures text-[1rem]">
           {swing.smallest === undefined
@@ -120,6 +123,13 @@ export function SwingBar({
               ? 'pieces meet'
               : `${formatLengthWithUnit(swing.smallest.gap, unit)} at ${formatNumber(swing.smallest.position, 1)}${suffixOf(shown)}`}
         </dd>
+        {isOther && swing.ownSmallest && (
+          <dd className="figures text-sm">
+            its own two {formatLengthWithUnit(swing.ownSmallest.gap, unit)} at{' '}
+            {formatNumber(swing.ownSmallest.position, 1)}
+            {suffixOf(shown)}
+          </dd>
+        )}
         {swing.reach && <Free joint={joint} freedom={shown} reach={swing.reach} />}
       </dl>
     </div>

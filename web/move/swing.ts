@@ -27,6 +27,8 @@ export interface Swing {
   readonly sweep: readonly { readonly position: number; readonly at: SwingPosition }[]
   /** once all are measured */
   readonly smallest: { readonly position: number; readonly gap: number } | undefined
+  /** the same of the two pieces of the joint alone */
+  readonly ownSmallest: { readonly position: number; readonly gap: number } | undefined
   /** how far it goes freely down and up from where it is printed, once that is known; undefined where all the way */
   readonly reach: readonly (Reach | undefined)[] | undefined
   readonly failure: string | undefined
@@ -58,7 +60,7 @@ export function useSwing(wanted: Wanted, over: Driven | undefined): Swing {
     if (!shown || !joint) return
     let current = true
     checks()
-      .call('swing', { wanted }, shown)
+      .call('swing', { wanted, joint }, shown)
       .then(
         (answer) => current && setHere({ of: wanted, answer }),
         (error: Error) => current && !(error instanceof Overtaken) && setFailure(error.message),
@@ -80,7 +82,11 @@ export function useSwing(wanted: Wanted, over: Driven | undefined): Swing {
     void (async () => {
       const measured: { position: number; at: SwingPosition }[] = []
       for (const position of swingPositions(from, to, sweepCount)) {
-        const at = await checks().call('sweep', { wanted: withPosition(others, { joint, index }, position) }, shown)
+        const at = await checks().call(
+          'sweep',
+          { wanted: withPosition(others, { joint, index }, position), joint },
+          shown,
+        )
         if (!current) return
         measured.push({ position, at })
         setSweep([...measured])
@@ -117,18 +123,23 @@ export function useSwing(wanted: Wanted, over: Driven | undefined): Swing {
     }
   }, [shown, isMeasured, joint, index, printed, from, to, others])
 
-  const near = sweep.flatMap(({ position, at: { gap } }) => (gap === undefined ? [] : [{ position, gap }]))
-  const least = near.reduce<(typeof near)[number] | undefined>(
-    (best, each) => (best === undefined || each.gap < best.gap - 1e-6 ? each : best),
-    undefined,
-  )
   return {
     here: here?.of === wanted ? here.answer : undefined,
     sweep,
-    smallest: isMeasured ? least : undefined,
+    smallest: isMeasured ? smallestOf(sweep, ({ gap }) => gap) : undefined,
+    ownSmallest: isMeasured ? smallestOf(sweep, ({ own }) => own) : undefined,
     reach,
     failure,
   }
+}
+
+function smallestOf(sweep: Swing['sweep'], gapOf: (at: SwingPosition) => number | undefined) {
+  let least: { readonly position: number; readonly gap: number } | undefined
+  for (const { position, at } of sweep) {
+    const gap = gapOf(at)
+    if (gap !== undefined && (!least || gap < least.gap - 1e-6)) least = { position, gap }
+  }
+  return least
 }
 
 /** The same object as long as it says the same. */

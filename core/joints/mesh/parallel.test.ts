@@ -1,9 +1,9 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import type { Part, Place } from '../../document/index.ts'
+import { applyEdit, findBody, type Part, type Place } from '../../document/index.ts'
 import type { Frame } from '../../place/index.ts'
-import { poseOf, workOut } from '../../planning/index.ts'
-import { swingAt } from '../../proof/index.ts'
+import { fieldKindOf, poseOf, workOut } from '../../planning/index.ts'
+import { Swing, swingAt } from '../../proof/index.ts'
 import { builtTwice, testKernel } from '../../testing/index.ts'
 import { beside, found, runInMesh, train, wheel } from '../../testing/wheels/index.ts'
 
@@ -186,6 +186,32 @@ it('tells the gap that flanks are meant to have, not that of their flats', async
   expect((Math.atan2(one!.u[1], one!.u[0]) * 180) / Math.PI).toBeCloseTo(7.5, 9)
   expect((Math.atan2(two!.u[1], two!.u[0]) * 180) / Math.PI).toBeCloseTo((-7.5 * 24) / 17, 9)
 })
+
+it('has the clearance of each mesh by itself, beside the smallest of all', async () => {
+  const gear = (id: string, x: number, play: string) => wheel(id, 'gear', { teeth: '20', play }, beside(x, 0))
+  const at = 1.27 * 20
+  const raw = train(gear('a', 0, '0.1'), gear('b', at, '0.1'), gear('c', 2 * at, '0.5'))
+  // Each turned into the spaces of the one before.
+  const settled = ['j1', 'j2'].reduce((part, id) => {
+    const { between, values, placed } = found(part, id)
+    const { u } = between!.settled(values, placed!.second!)!
+    const turn = `${(Math.atan2(u[1], u[0]) * 180) / Math.PI + Number(firstTurn(part, id))}`
+    const [, second] = between!.steps(values)
+    return applyEdit(part, { type: 'set-place', id: second, change: { turn } }, fieldKindOf)
+  }, raw)
+  const twice = await builtTwice(kernel, settled)
+  const swing = new Swing(kernel)
+  const [one, two] = ['j1', 'j2'].map((id) => swing.at(twice, { j1: [3.7] }, id))
+  const cosine = Math.cos((20 * Math.PI) / 180)
+  expect(one!.own).toBeCloseTo(0.1 * cosine, 2)
+  expect(two!.own).toBeCloseTo(0.3 * cosine, 2)
+  expect(two!.gap).toBeCloseTo(one!.own!, 6)
+})
+/** How far the first wheel of a joint is turned as it is placed. */
+function firstTurn(part: Part, id: string): string {
+  const { between, values } = found(part, id)
+  return findBody(part, between!.steps(values)[0])!.place.turn
+}
 
 describe('a train of wheels', () => {
   const turns = ({ u }: Frame) => (Math.atan2(u[1], u[0]) * 180) / Math.PI

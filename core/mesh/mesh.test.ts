@@ -1,7 +1,7 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { pointOut, turnedAbout, unit } from '../place/index.ts'
 import { randomFrom } from '../testing/outlines.ts'
-import { plainTwins } from './halfEdges.ts'
 import {
   halfEdgeTwins,
   inertiaAbout,
@@ -13,6 +13,7 @@ import {
   tidied,
   welded,
 } from './index.ts'
+import { plainShells } from './plainShells.ts'
 
 const corners = [0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1]
 const tetra = { positions: new Float64Array(corners), triangles: new Uint32Array([0, 2, 1, 0, 1, 3, 1, 2, 3, 0, 3, 2]) }
@@ -317,17 +318,59 @@ describe('what runs back along an edge', () => {
       4, -1, -1, -1, 0, -1,
     ])
   })
-  it('is told of a plain solid, and of none where four faces share an edge', () => {
-    const twins = plainTwins(tetra)!
-    expect([...twins]).toEqual([...halfEdgeTwins(tetra)])
+})
+
+describe('shells of plain solids', () => {
+  /** Other names for the vertices, and the triangles in another order, each begun at another corner. */
+  const stirred = ({ positions, triangles }: TriangleMesh, seed: number): TriangleMesh => {
+    const random = randomFrom(seed)
+    const mixed = (count: number) =>
+      Array.from({ length: count }, (_, i) => [random(), i] as const)
+        .sort(([a], [b]) => a - b)
+        .map(([, i]) => i)
+    const name = mixed(positions.length / 3)
+    const moved = new Float64Array(positions.length)
+    for (let i = 0; i < positions.length; i++) moved[3 * name[Math.floor(i / 3)]! + (i % 3)] = positions[i]!
+    const order = mixed(triangles.length / 3).flatMap((t) => {
+      const turn = Math.floor(3 * random())
+      return [0, 1, 2].map((i) => name[triangles[3 * t + ((i + turn) % 3)]!]!)
+    })
+    return { positions: moved, triangles: Uint32Array.from(order) }
+  }
+
+  it('are what hangs together across edges, numbered as they first come', () => {
+    fc.assert(
+      fc.property(fc.array(fc.boolean(), { minLength: 1, maxLength: 6 }), fc.integer(), (kinds, seed) => {
+        const mesh = stirred(joinedOf(...kinds.map((isCube, i) => (isCube ? cube(20 * i, 1 / 3) : tetra))), seed)
+        const { shellOf, shells } = plainShells(mesh)!
+        expect(shells).toBe(kinds.length)
+        const sizes = new Uint32Array(shells)
+        for (const shell of shellOf) sizes[shell]!++
+        expect([...sizes].sort()).toEqual(kinds.map((isCube) => (isCube ? 12 : 4)).sort())
+        // Neighbours are of one shell, and with these sizes nothing else is.
+        halfEdgeTwins(mesh).forEach((back, h) => {
+          expect(shellOf[Math.floor(back / 3)]).toBe(shellOf[Math.floor(h / 3)])
+        })
+        let seen = 0
+        for (const shell of shellOf) if (shell >= seen) expect(shell).toBe(seen++)
+      }),
+      { numRuns: 200, seed: 3 },
+    )
+  })
+  it('are none where four faces share an edge, one is missing or one is turned over, in whatever order they come', () => {
     // Another one that hangs on the edge from 0 to 1.
     const two = {
       positions: new Float64Array([...corners, 0, -1, 0, 0, 0, -1]),
       triangles: new Uint32Array([...tetra.triangles, 0, 4, 1, 0, 1, 5, 1, 4, 5, 0, 5, 4]),
     }
-    const last = new Uint32Array([...two.triangles]).slice(12)
-    expect(plainTwins({ positions: two.positions, triangles: last })).toBeDefined()
-    expect(plainTwins(two)).toBeUndefined()
+    const [a, b, c, ...rest] = cube(3, 85.1).triangles
+    const over = { ...cube(3, 85.1), triangles: Uint32Array.from([b!, a!, c!, ...rest]) }
+    const missing = { ...cube(3, 85.1), triangles: Uint32Array.from(rest) }
+    const bitten = { ...tetra, triangles: Uint32Array.from([...tetra.triangles, 2, 2, 3, 2, 3, 2]) }
+    expect(plainShells({ ...two, triangles: two.triangles.slice(12) })).toBeDefined()
+    for (let seed = 0; seed < 60; seed++) {
+      for (const mesh of [two, over, missing, bitten]) expect(plainShells(stirred(mesh, seed))).toBeUndefined()
+    }
   })
 })
 

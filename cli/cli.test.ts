@@ -3,6 +3,7 @@ import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
+import { readPartFile } from '@makrel/core/document'
 import { formatOf } from '@makrel/core/exchange'
 import { meshFigures } from '@makrel/core/mesh'
 import { beforeAll, describe, expect, it } from 'vitest'
@@ -110,6 +111,31 @@ describe('one piece', () => {
   })
 })
 
+describe('poses', () => {
+  it('are written as they stand: the one it is printed in, another one by its name, or as it is drawn', () => {
+    const part = readPartFile(readFileSync(demo('locker-hinge'), 'utf8'))
+    const [joint] = part.joints
+    const pose = (id: string, position: number) => ({
+      ...{ id, name: `Folded ${id}`, laid: [] },
+      set: [{ joint: joint!.id, freedom: 0, position }],
+    })
+    const file = join(folder(), 'folded.makrel.json')
+    const poses = [pose('a', 90), pose('b', 180)]
+    writeFileSync(file, JSON.stringify({ ...part, poses, printPose: 'a' }))
+    const args = ['build', file, '--format', 'stl', '--out', folder(), '--fineness', '0.1'] as const
+    const [printed, named, drawn] = [[], ['--pose', 'Folded b'], ['--pose', 'drawn']].map(
+      (more) => makrel(...args, ...more).report.receipt,
+    )
+    expect([printed, named, drawn].map(({ pose }) => pose)).toEqual(['Folded a', 'Folded b', ''])
+    expect(named.file).toMatch(/-Folded-b\.stl$/)
+    expect(printed.file).toBe(drawn.file)
+    const tall = [printed, named, drawn].map(({ min, max }) => max[2] - min[2])
+    expect(tall[0]).toBeGreaterThan(tall[1]! + 5)
+    expect(tall[1]).toBeGreaterThan(tall[2]! - 1e-6)
+    for (const each of [printed, named]) expect(each.volume).toBeCloseTo(drawn.volume, 1)
+  })
+})
+
 describe('variants', () => {
   const ring = demo('deck-cap-spanner-ring')
   const names: string[] = JSON.parse(readFileSync(ring, 'utf8')).variants.map(({ name }: { name: string }) => name)
@@ -189,6 +215,11 @@ describe('bad input ends with 2 and a message', () => {
       'variants of a part without',
       () => ['build', demo('locker-hinge'), '--format', 'stl', '--out', '/tmp', '--variants'],
       /no variants/,
+    ],
+    [
+      'an unknown pose',
+      () => ['build', demo('locker-hinge'), '--format', 'stl', '--out', '/tmp', '--pose', 'Shut'],
+      /there is no pose “Shut”; there are: drawn/,
     ],
     ['a fineness of nothing', () => ['proof', demo('locker-hinge'), '--fineness', '0'], /--fineness/],
     ['an unknown option', () => ['proof', demo('locker-hinge'), '--fast'], /--fast/],

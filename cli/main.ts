@@ -12,12 +12,14 @@ import {
   handOffVariants,
   inVariant,
   type MeshFormat,
+  type Standing,
 } from '@makrel/core/exchange'
 import { Kernel, loadLibrary } from '@makrel/core/kernel'
 import { centreOf, meshFigures } from '@makrel/core/mesh'
+import { poseToHandOff, printPoseOf } from '@makrel/core/planning'
 import { ProblemError } from '@makrel/core/problems'
 import { type Finding, proofOf, worst } from '@makrel/core/proof'
-import { Builder, type Built, figuresOf, Measurer, type TwiceBuilt } from '@makrel/core/solids'
+import { Builder, type Built, figuresOf, inPose, Measurer, type TwiceBuilt } from '@makrel/core/solids'
 import { Unreadable } from '@makrel/threads'
 import { InputError } from './input.ts'
 import { measuredMesh, readPart } from './read.ts'
@@ -26,6 +28,7 @@ const usage = `makrel — builds and inspects part files
 
   makrel build FILE --format ${formats.map(({ id }) => id).join('|')} --out DIR [--fineness MM] [--piece NAME]
                [--variant NAME | --variants]     one variant, or a file of each
+               [--pose NAME | --pose drawn]      else in the pose that the part is printed in
                [--made-up]     with what the part's printer and material do made up for; else as drawn
   makrel proof FILE [--fineness MM]        FILE may also be a mesh (${formats.map(({ extension }) => `.${extension}`).join(', ')})
   makrel backup FILE                       copies all parts that the server keeps, also while it runs
@@ -33,6 +36,9 @@ const usage = `makrel — builds and inspects part files
 Build and proof print one JSON report on standard output. Exit code: 0 sound, 1 with findings of rank fault, 2 on bad input.
 A part that is only too large for the chosen printer has a fault in proof, and its meshes are written all the same.
 `
+
+/** What the pose is called that a part is drawn in. */
+const asDrawn = 'drawn'
 
 interface Wanted {
   readonly file: string
@@ -73,6 +79,7 @@ function arguments_(args: readonly string[]) {
         out: { type: 'string' },
         fineness: { type: 'string' },
         piece: { type: 'string' },
+        pose: { type: 'string' },
         variant: { type: 'string' },
         variants: { type: 'boolean' },
         'made-up': { type: 'boolean' },
@@ -112,6 +119,7 @@ interface BuildValues {
   readonly format?: string
   readonly out?: string
   readonly piece?: string
+  readonly pose?: string
   readonly variant?: string
   readonly variants?: boolean
   readonly 'made-up'?: boolean
@@ -125,6 +133,7 @@ async function build(wanted: Wanted, values: BuildValues): Promise<number> {
   const { fineness } = wanted
   return withKernel(async (kernel, builder, measurer) => {
     const part = await readPart(wanted.file)
+    const pose = poseToHandOff(part, values.pose && poseNamed(part, values.pose))
     const compensation = compensationFor(part)
     const printed = values['made-up'] && compensates(compensation) ? { compensation, kernel } : undefined
     /** One file written, with what is to be told of it. */
@@ -153,22 +162,30 @@ async function build(wanted: Wanted, values: BuildValues): Promise<number> {
       if (part.variants.length === 0) throw new InputError('this part has no variants')
       const piece = pieceOf(await builder.build(part, { fineness }))
       const variants: Awaited<ReturnType<typeof written>>[] = []
-      await handOffVariants(part, make, format, { fineness, piece, printed }, async (file, built, twice) => {
+      const options = { fineness, piece, pose: pose?.name, printed }
+      const stand: Standing = async (of, use) => inPose(kernel, pose, await make(of), use)
+      await handOffVariants(part, stand, format, options, async (file, built, twice) => {
         variants.push(await written(file, built, twice))
       })
       report({ part: part.name, variants })
       return exitCode(variants.flatMap(({ findings }) => ofSolid(findings)))
     }
     const chosen = values.variant === undefined ? part : inVariant(part, variantNamed(part, values.variant))
-    const { built, twice } = await make(chosen)
-    const told = await written(
-      handOff(built, format, { fineness, piece: pieceOf(built), printed, twice }),
-      built,
-      twice,
-    )
-    report(told)
-    return exitCode(ofSolid(told.findings))
+    return inPose(kernel, pose, await make(chosen), async ({ built, twice }) => {
+      const options = { fineness, piece: pieceOf(built), pose: pose?.name, printed, twice }
+      const told = await written(handOff(built, format, options), built, twice)
+      report(told)
+      return exitCode(ofSolid(told.findings))
+    })
   })
+}
+
+function poseNamed(part: Part, name: string): string {
+  const pose = part.poses.find((candidate) => candidate.name === name || candidate.id === name)
+  if (pose) return pose.id
+  if (name === asDrawn) return ''
+  const known = [asDrawn, ...part.poses.map((other) => other.name)].join(', ')
+  throw new InputError(`there is no pose “${name}”; there are: ${known}`)
 }
 
 function variantNamed(part: Part, name: string): string {
@@ -192,7 +209,11 @@ async function withBuilt(
 ): Promise<number> {
   return withKernel(async (kernel, builder, measurer) => {
     const part = await readPart(wanted.file)
-    return use(kernel, await builder.build(part, { fineness: wanted.fineness }), await measurer.twice(part))
+    const drawn = {
+      built: await builder.build(part, { fineness: wanted.fineness }),
+      twice: await measurer.twice(part),
+    }
+    return inPose(kernel, printPoseOf(part), drawn, ({ built, twice }) => use(kernel, built, twice))
   })
 }
 

@@ -15,7 +15,7 @@ test('a four-bar linkage is driven by its handle until its jaw meets, and its tr
     .nth(1)
     .click()
   await expect(swing).not.toHaveAttribute('aria-valuetext', '0°')
-  await page.getByRole('button', { name: 'As printed' }).click()
+  await page.getByRole('button', { name: 'Back as drawn' }).click()
   await expect(swing).toHaveAttribute('aria-valuetext', '0°')
 
   await page
@@ -50,7 +50,7 @@ test('a link is dragged on the drawing, and the joint that carries it follows', 
   await page.mouse.move(grip.x + 18, grip.y - 24, { steps: 5 })
   await page.mouse.up()
   await expect(swing).toHaveAttribute('aria-valuetext', /^-\d+(\.\d)?°$/)
-  await page.getByRole('button', { name: 'As printed' }).click()
+  await page.getByRole('button', { name: 'Back as drawn' }).click()
   await expect(swing).toHaveAttribute('aria-valuetext', '0°')
 })
 

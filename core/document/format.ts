@@ -25,6 +25,7 @@ import { expression, fieldTexts, hash, id, name, note, repeats, triple } from '.
 import { documentLimits } from './limits.ts'
 import { derived, outline, outlineConstraint, outlineCurve, outlinePoint } from './outlineFormat.ts'
 import { place } from './placeFormat.ts'
+import { pose } from './poseFormat.ts'
 import { material, printer } from './printerFormat.ts'
 
 export type { FieldTexts, Repeat, Triple } from './formatTerms.ts'
@@ -43,7 +44,9 @@ export {
   type Until,
 } from './placeFormat.ts'
 
-export const currentVersion = 8
+export { type KeptPose, type Laid, type Laying, layings } from './poseFormat.ts'
+
+export const currentVersion = 9
 
 /** What two operations are called that bundles are put together from; all of them are in the registry of operations. */
 export const adds = 'add'
@@ -197,6 +200,10 @@ const part = record({
   stepSize: text({ most: 40 }),
   /** ways of looking at it that were kept by name */
   views: listOf(view, documentLimits.views),
+  /** ways in which its pieces stand that were kept by name */
+  poses: listOf(pose, documentLimits.poses),
+  /** the pose that it is printed in; empty for how it is drawn */
+  printPose: text({ most: 64 }),
 })
 
 export interface Asset extends Typed<typeof asset> {}
@@ -224,6 +231,7 @@ export const itemSchemas = {
   joint: checkOf(joint),
   readout: checkOf(readout),
   view: checkOf(view),
+  pose: checkOf(pose),
   printer: checkOf(printer),
   material: checkOf(material),
   outline: checkOf(outline),

@@ -11,13 +11,14 @@ import { flattened, withContent } from './tree.ts'
  */
 export function checkKeepable(part: Part): void {
   checkLimits(part)
-  const { measures, assets, variants, joints, readouts, views, outlines, pieces } = part
+  const { measures, assets, variants, joints, readouts, views, poses, outlines, pieces } = part
   for (const measure of measures) check(measure, itemSchemas.measure, measure.name)
   for (const asset of assets) check(asset, itemSchemas.asset, asset.name)
   for (const variant of variants) check(variant, itemSchemas.variant, variant.name)
   for (const joint of joints) check(joint, itemSchemas.joint, joint.name)
   for (const readout of readouts) check(readout, itemSchemas.readout, readout.name)
   for (const view of views) check(view, itemSchemas.view, view.name)
+  for (const pose of poses) check(pose, itemSchemas.pose, pose.name)
   for (const outline of outlines) checkOutline(outline)
   for (const piece of pieces)
     for (const step of flattened(piece.steps))
@@ -27,7 +28,8 @@ export function checkKeepable(part: Part): void {
         step.name,
         withContent(step, () => []),
       )
-  const empty = { measures: [], assets: [], variants: [], joints: [], readouts: [], views: [], outlines: [] }
+  const lists = ['measures', 'assets', 'variants', 'joints', 'readouts', 'views', 'poses', 'outlines'] as const
+  const empty = Object.fromEntries(lists.map((list) => [list, []]))
   const bare = pieces.map((piece) => ({ ...piece, steps: [] }))
   check({}, partSchema, '', { ...part, ...empty, pieces: bare })
 }

@@ -28,6 +28,7 @@ export const documentLimits = {
   picture: 900_000,
   readings: 100,
   views: 40,
+  poses: 40,
   repeats: 3,
   omitted: 2000,
   /** bundles within bundles */
@@ -74,6 +75,7 @@ function overLimit(part: Part): Over | undefined {
     [part.joints.length, 'joints', 'joints in a part', 'make another part of some'],
     [part.readouts.length, 'readouts', 'read-outs in a part', 'remove some that are not used'],
     [part.views.length, 'views', 'kept views of a part', 'remove some'],
+    [part.poses.length, 'poses', 'poses of a part', 'remove some'],
     [part.assets.length, 'assets', 'pictures and meshes in a part', 'remove some'],
     [outlines.length, 'outlines', 'outlines in a part', 'remove some that nothing is made of'],
     // What bundles hold counts as well.

@@ -14,6 +14,7 @@ export const migrations: readonly ((document: unknown) => unknown)[] = [
   toVersion6,
   toVersion7,
   toVersion8,
+  toVersion9,
 ]
 
 type Json = Record<string, unknown>
@@ -139,4 +140,9 @@ function toVersion8(document: unknown): unknown {
     printer: typeof printer === 'string' ? printerThen(printer) : printer,
     material: typeof material === 'string' ? materialThen(material) : material,
   }
+}
+
+/** Poses came. */
+function toVersion9(document: unknown): unknown {
+  return isObject(document) ? { ...document, version: 9, poses: [], printPose: '' } : document
 }

@@ -42,5 +42,7 @@ export function newPart(
     readouts: [],
     stepSize: '',
     views: [],
+    poses: [],
+    printPose: '',
   }
 }

@@ -2,6 +2,7 @@ import { type Compensation, compensated } from '../compensation/index.ts'
 import { colourHex, flattened, kindWord } from '../document/index.ts'
 import type { Kernel, Solid } from '../kernel/index.ts'
 import { meshFigures, tidied } from '../mesh/index.ts'
+import { printPoseOf } from '../planning/index.ts'
 import { ProblemError } from '../problems/index.ts'
 import { type Built, figuresOf, type TwiceBuilt } from '../solids/index.ts'
 import type { MeshFormat, WrittenPiece } from './define.ts'
@@ -18,6 +19,8 @@ export interface Receipt extends Bounds {
   readonly file: string
   /** the name of the variant in force; empty where there is none */
   readonly variant: string
+  /** the name of the pose that it stands in; empty where it is as drawn */
+  readonly pose: string
   readonly unit: string
   readonly bytes: number
   readonly fineness: number
@@ -56,6 +59,8 @@ export interface HandOffOptions {
   readonly fineness: number
   /** the only piece to write; all where none is named */
   readonly piece?: string | undefined
+  /** the name of the pose that the built part stands in */
+  readonly pose?: string | undefined
   /** what to make up for, and where to do so; else the file is as drawn */
   readonly printed?: { readonly compensation: Compensation; readonly kernel: Kernel } | undefined
 }
@@ -97,7 +102,8 @@ function writtenOff(
   const steps = chosen.flatMap(({ piece }) => flattened(piece.steps))
   const variant = part.variants.find(({ id }) => id === part.variant)?.name ?? ''
   const piece = chosen.length === 1 && built.pieces.length > 1 ? chosen[0]!.piece.name : ''
-  const name = [part.name, piece, variant].filter(Boolean).join(' ')
+  const pose = options.pose === printPoseOf(part)?.name ? '' : options.pose
+  const name = [part.name, piece, variant, pose].filter(Boolean).join(' ')
   const figures = figuresOf(options.twice)
   const meant = chosen.map((each) => figures[each.piece.id]!)
   const warnings: string[] = []
@@ -106,6 +112,7 @@ function writtenOff(
     format: format.id,
     file: `${fileName(name)}.${format.extension}`,
     variant,
+    pose: options.pose ?? '',
     unit: format.unit,
     bytes: bytes.length,
     fineness: options.fineness,

@@ -19,4 +19,4 @@ export {
   type Receipt,
 } from './handOff.ts'
 export { formatOf, formats } from './registry.ts'
-export { archiveOf, handOffVariants, inVariant } from './variants.ts'
+export { archiveOf, handOffVariants, inVariant, type Standing } from './variants.ts'

@@ -1,6 +1,6 @@
 import { applyEdit, type Part } from '../document/index.ts'
 import { fieldKindOf } from '../planning/index.ts'
-import type { Built, TwiceBuilt } from '../solids/index.ts'
+import type { Built, BuiltAndTwice, TwiceBuilt } from '../solids/index.ts'
 import { archived } from './archive.ts'
 import type { MeshFormat } from './define.ts'
 import { fileName, type HandOff, type HandOffOptions, handOff } from './handOff.ts'
@@ -10,6 +10,9 @@ export function inVariant(part: Part, id: string): Part {
   return applyEdit(part, { type: 'choose-variant', id }, fieldKindOf)
 }
 
+/** Builds a part for as long as it is used, and stands it as it is to be handed off. */
+export type Standing = (part: Part, use: (standing: BuiltAndTwice) => Promise<void>) => Promise<void>
+
 /**
  * The files of all variants, one after another, each written, read back and measured as by itself. `use` gets each
  * while its solids stand.
@@ -17,14 +20,15 @@ export function inVariant(part: Part, id: string): Part {
  */
 export async function handOffVariants(
   part: Part,
-  build: (part: Part) => Promise<{ readonly built: Built; readonly twice: TwiceBuilt }>,
+  stand: Standing,
   format: MeshFormat,
   options: HandOffOptions,
   use: (file: HandOff, built: Built, twice: TwiceBuilt) => void | Promise<void>,
 ): Promise<void> {
   for (const { id } of part.variants) {
-    const { built, twice } = await build(inVariant(part, id))
-    await use(handOff(built, format, { ...options, twice }), built, twice)
+    await stand(inVariant(part, id), async ({ built, twice }) => {
+      await use(handOff(built, format, { ...options, twice }), built, twice)
+    })
   }
 }
 

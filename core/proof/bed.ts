@@ -1,4 +1,5 @@
 import { type Box, joined } from '../place/index.ts'
+import { printedInside } from '../planning/index.ts'
 import type { Built } from '../solids/index.ts'
 import { formatNumber } from '../units/index.ts'
 import type { Check, Finding, ProofPiece } from './define.ts'
@@ -60,12 +61,10 @@ function lieOn([w, d, h]: Size, [x, y, z]: Size): 'as it is' | 'turned' | undefi
   return w <= x && d <= y ? 'as it is' : d <= x && w <= y ? 'turned' : undefined
 }
 
-/** Pieces by what ties them: those of one joint, and what they hang on, are printed in one go. */
+/** Pieces that are printed in one go, since they are made inside one another. */
 function printedTogether({ resolved }: Built, pieces: readonly ProofPiece[]): ProofPiece[][] {
-  let groups = pieces.map((piece) => [piece])
-  for (const { pieces: tied } of resolved.part.joints) {
-    const isTied = (group: ProofPiece[]) => group.some(({ built: { piece } }) => tied.includes(piece.id))
-    groups = [groups.filter(isTied).flat(), ...groups.filter((group) => !isTied(group))]
-  }
-  return groups.filter((group) => group.length > 0)
+  const groups = printedInside(resolved.part).map((ids) => pieces.filter(({ built }) => ids.includes(built.piece.id)))
+  // The further halves of what a step has split are printed by themselves.
+  const split = pieces.filter(({ built }) => built.piece.id !== built.of).map((piece) => [piece])
+  return [...groups, ...split].filter((group) => group.length > 0)
 }

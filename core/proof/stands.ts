@@ -1,4 +1,5 @@
 import type { SolidMesh } from '../kernel/index.ts'
+import { printedInside } from '../planning/index.ts'
 import type { Built, BuiltPiece } from '../solids/index.ts'
 import { type Check, type Cure, type Finding, type Mark, millimetres, type ProofPiece } from './define.ts'
 import { gapBetween } from './gap.ts'
@@ -12,7 +13,12 @@ const printedWith = 1
 
 /** The piece that carries one that begins above the bed: its partner in a joint, or what it stands on or in. */
 function carrierOf(built: Built, { piece, solid }: BuiltPiece, all: readonly ProofPiece[]): string | undefined {
-  const partners = built.resolved.part.joints.flatMap(({ pieces }) => (pieces.includes(piece.id) ? pieces : []))
+  const { joints } = built.resolved.part
+  // What is turned about an axis only need not hang on it while it is printed.
+  const inside = printedInside(built.resolved.part).find((ids) => ids.includes(piece.id)) ?? []
+  const partners = joints
+    .flatMap(({ pieces }) => (pieces.includes(piece.id) ? pieces : []))
+    .filter((id) => inside.includes(id))
   const carrier = all.find(({ built: other }) => {
     if (other.piece.id === piece.id || !other.solid || !solid) return false
     if (partners.includes(other.piece.id)) return true
@@ -45,7 +51,8 @@ export const standsCheck: Check = {
     const carrier = low > 0 ? carrierOf(built, piece, pieces) : undefined
     if (carrier)
       return finding('pass', `${name} begins ${millimetres(low)} above the bed, where ${carrier} carries it.`)
-    const edits = loweredBy(built.resolved.part, id, low, built.solidReadings)
+    // In a pose it is not where its steps put it.
+    const edits = built.motions ? undefined : loweredBy(built.resolved.part, id, low, built.solidReadings)
     const text =
       low > 0
         ? `${name} floats ${millimetres(low)} above the bed.`

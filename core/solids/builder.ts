@@ -1,5 +1,6 @@
 import { furtherBody, type Part, type Piece } from '../document/index.ts'
 import type { Kernel, Solid } from '../kernel/index.ts'
+import type { Frame } from '../place/index.ts'
 import {
   noReadings,
   type Operand,
@@ -39,6 +40,8 @@ export interface BuiltPiece {
 export interface Built extends WorkedPart {
   readonly pieces: readonly BuiltPiece[]
   readonly joints: readonly StandingJoint[]
+  /** where pieces have been moved to from where they are drawn, by the ids of the part's; where they have */
+  readonly motions?: ReadonlyMap<string, Frame>
   /** what was read off the solids */
   readonly solidReadings: SolidReadings
   /** those of the worked part, and those that only building finds */

@@ -1,5 +1,5 @@
 import { type Compensation, compensated, compensates, compensationFor } from '@makrel/core/compensation'
-import type { Part } from '@makrel/core/document'
+import type { KeptPose, Part } from '@makrel/core/document'
 import {
   archiveOf,
   formatOf,
@@ -8,26 +8,44 @@ import {
   handOff,
   handOffVariants,
   type MeshFormat,
+  type Standing,
 } from '@makrel/core/exchange'
 import { sameThing } from '@makrel/core/fits'
 import type { Kernel, Solid } from '@makrel/core/kernel'
 import { layerAreas, sectionAt } from '@makrel/core/layers'
 import { withPosition } from '@makrel/core/mechanism'
-import { poseOf, readSolids } from '@makrel/core/planning'
+import { type Box, type Frame, joined } from '@makrel/core/place'
+import { poseOf, poseToHandOff, printPoseOf, readSolids } from '@makrel/core/planning'
 import { type Finding, proofOf, type Reach, Swing } from '@makrel/core/proof'
 import {
   BuildAborted,
   Builder,
   type Built,
   figuresOf,
+  inPose,
   Measurer,
   measuringFineness,
+  motionsIn,
+  movedBy,
+  type Posed,
   solidsToRead,
+  spreadOut,
   type TwiceBuilt,
 } from '@makrel/core/solids'
 import { loadedKernel } from './loadedKernel.ts'
 import type { HandOffWanted, NameOf } from './protocol.ts'
 import { type Answers, serve, type Turn } from './serving.ts'
+
+/** More than the printer's least gap is left between pieces that lie side by side, mm. */
+const clearOf = 3
+
+/** What was built, as it stands in a pose. */
+interface Kept {
+  readonly of: Built
+  readonly pose: KeptPose
+  readonly motions: ReadonlyMap<string, Frame>
+  readonly posed: Posed
+}
 
 /** The worker that measures and checks, beside the one that builds: an edit never waits for it. */
 class Checks {
@@ -42,6 +60,7 @@ class Checks {
         readonly solids: readonly (Solid | undefined)[]
       }
     | undefined
+  #posed: Kept[] = []
   #twice: { readonly part: Part; readonly built: TwiceBuilt } | undefined
 
   constructor(kernel: Kernel) {
@@ -53,10 +72,26 @@ class Checks {
 
   readonly answers: Answers<NameOf<'checks'>> = {
     proof: async (_, turn) => {
-      const twice = await this.twice(turn)
+      const drawn = await this.twice(turn)
+      const pose = printPoseOf(turn.part!)
+      const standing = (built: Built) => (pose ? this.standing(built, pose).posed.built : built)
+      const twice = { fine: standing(drawn.fine), coarse: standing(drawn.coarse) }
       const { signal, pause, progress } = turn
       const findings = await proofOf(this.#kernel, twice.fine, { twice, signal, pause, progress })
-      return { findings, figures: figuresOf(twice) }
+      return { findings, figures: figuresOf(drawn) }
+    },
+    posed: async ({ pose }, turn) => {
+      const { fine } = await this.twice(turn)
+      const { posed, motions } = this.standing(fine, pose)
+      const box = posed.built.pieces.reduce<Box | undefined>((all, { solid }) => {
+        const own = solid?.bounds()
+        return own ? joined(all, own) : all
+      }, undefined)
+      return { motions: Object.fromEntries(motions), box }
+    },
+    spread: async ({ pose }, turn) => {
+      const { fine } = await this.twice(turn)
+      return spreadOut(this.#kernel, fine, pose, fine.resolved.printer.leastGap + clearOf)
     },
     effect: async ({ step }, turn) => this.#measurer.effectOf(await this.twice(turn), step),
     swing: async ({ wanted, joint }, turn) => {
@@ -83,7 +118,7 @@ class Checks {
       return found
     },
     section: async ({ z, printed }, turn) => {
-      const { pieces } = await this.fine(turn)
+      const { pieces } = await this.asPrinted(turn)
       const solids = this.solidsOf(turn.part!, pieces, printed)
       return pieces.map(({ piece }, i) => ({ piece: piece.id, section: sectionAt(this.#kernel, solids[i], z) }))
     },
@@ -94,19 +129,24 @@ class Checks {
       return readSolids(part, plan, solidsToRead(fine.pieces, plan), solidsToRead(coarse.pieces, plan))
     },
     areas: async ({ layerHeight, count, printed }, turn) =>
-      this.solidsOf(turn.part!, (await this.fine(turn)).pieces, printed)
+      this.solidsOf(turn.part!, (await this.asPrinted(turn)).pieces, printed)
         .map((solid) => layerAreas(this.#kernel, solid, layerHeight, count))
         .reduce((sum, areas) => sum.map((area, i) => area + areas[i]!), new Array<number>(count).fill(0)),
     handOff: (wanted, turn) =>
       this.apart(wanted.format, wanted.fineness, turn, async (part, build, written) => {
-        const { built, twice } = await build(part)
-        const findings = await proofOf(this.#kernel, built, { twice })
-        return { ...handOff(built, written, { ...this.optionsOf(wanted, part), twice }), findings }
+        const pose = poseToHandOff(part, wanted.pose)
+        return inPose(this.#kernel, pose, await build(part), async ({ built, twice }) => {
+          const findings = await proofOf(this.#kernel, built, { twice })
+          return { ...handOff(built, written, { ...this.optionsOf(wanted, part), pose: pose?.name, twice }), findings }
+        })
       }),
     handOffVariants: (wanted, turn) =>
       this.apart(wanted.format, wanted.fineness, turn, async (part, build, written) => {
         const files: (HandOff & { findings: readonly Finding[] })[] = []
-        await handOffVariants(part, build, written, this.optionsOf(wanted, part), async (file, built, twice) => {
+        const pose = poseToHandOff(part, wanted.pose)
+        const options = { ...this.optionsOf(wanted, part), pose: pose?.name }
+        const stand: Standing = async (of, use) => inPose(this.#kernel, pose, await build(of), use)
+        await handOffVariants(part, stand, written, options, async (file, built, twice) => {
           files.push({ ...file, findings: await proofOf(this.#kernel, built, { twice }) })
           turn.progress(files.length, part.variants.length)
         })
@@ -138,6 +178,25 @@ class Checks {
     )
     this.#printed = { compensation, drawn, solids }
     return solids
+  }
+
+  /** The part at the measuring fineness as it is printed. */
+  private async asPrinted(turn: Turn): Promise<Built> {
+    const fine = await this.fine(turn)
+    const pose = printPoseOf(turn.part!)
+    return pose ? this.standing(fine, pose).posed.built : fine
+  }
+
+  /** What was built, in a pose; kept until that of the same fineness is asked for otherwise. */
+  private standing(of: Built, pose: KeptPose): Kept {
+    const known = this.#posed.find((kept) => kept.of === of && kept.pose === pose)
+    if (known) return known
+    // A part is looked at in one pose after another, at two finenesses.
+    while (this.#posed.length > 3) this.#posed.shift()!.posed.release()
+    const motions = motionsIn(this.#kernel, of, pose)
+    const kept = { of, pose, motions, posed: movedBy(this.#kernel, of, motions) }
+    this.#posed.push(kept)
+    return kept
   }
 
   private async fine({ part, signal, pause }: Turn): Promise<Built> {

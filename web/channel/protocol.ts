@@ -1,4 +1,4 @@
-import type { Part, Patch, Readout } from '@makrel/core/document'
+import type { KeptPose, Part, Patch, Readout } from '@makrel/core/document'
 import type { BroughtIn, FileUnit, OpenedMesh, ReadDrawing, Receipt } from '@makrel/core/exchange'
 import type { PlaneSection } from '@makrel/core/kernel'
 import type { Wanted } from '@makrel/core/mechanism'
@@ -54,6 +54,10 @@ export interface Calls {
     in: { wanted: Wanted; joint: string; index: number; ends: readonly (readonly [from: number, to: number])[] }
     out: readonly (Reach | undefined)[]
   }
+  /** Where all pieces have moved to in a pose, by the ids of the part's, and the box that they are in there. */
+  posed: { in: { pose: KeptPose }; out: { motions: Readonly<Record<string, Frame>>; box: Box | undefined } }
+  /** Where its pieces would lie side by side. */
+  spread: { in: { pose: KeptPose }; out: KeptPose['laid'] }
   handOff: {
     in: HandOffWanted
     out: { bytes: Uint8Array; receipt: Receipt; findings: readonly Finding[] }
@@ -78,6 +82,8 @@ export interface HandOffWanted {
   readonly format: string
   readonly fineness: number
   readonly piece?: string | undefined
+  /** the id of a pose, or empty for how it is drawn; how it is printed where none is told */
+  readonly pose?: string | undefined
   /** with what the printer and the material do made up for */
   readonly printed: boolean
 }
@@ -127,7 +133,20 @@ export type CallName = keyof Calls
 /** Who answers what: each kind of worker, with its calls. */
 export const answering = {
   solids: ['build', 'prepare', 'ghost', 'cutaway', 'inspect', 'pictures'],
-  checks: ['proof', 'effect', 'read', 'section', 'areas', 'swing', 'sweep', 'reach', 'handOff', 'handOffVariants'],
+  checks: [
+    'proof',
+    'effect',
+    'read',
+    'section',
+    'areas',
+    'swing',
+    'sweep',
+    'reach',
+    'posed',
+    'spread',
+    'handOff',
+    'handOffVariants',
+  ],
   picking: ['tree'],
   files: ['readPart', 'readDrawing', 'openMesh', 'bringIn'],
 } as const satisfies Readonly<Record<string, readonly CallName[]>>

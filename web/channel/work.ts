@@ -16,6 +16,8 @@ const doing: Readonly<Record<CallName, string>> = {
   swing: 'Moving the pieces',
   sweep: 'Moving the pieces',
   reach: 'Looking for where pieces meet',
+  posed: 'Setting the pieces in their pose',
+  spread: 'Spreading the pieces out',
   handOff: 'Writing the file and reading it back',
   handOffVariants: 'Writing the files and reading them back',
   readDrawing: 'Reading the drawing',

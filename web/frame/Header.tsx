@@ -2,6 +2,7 @@ import { allSteps } from '@makrel/core/document'
 import { layerCount } from '@makrel/core/layers'
 import { useEffect, useState } from 'react'
 import { Link, NavLink } from 'react-router'
+import { usePrinted } from '../move/posed.ts'
 import { proofState, useBuild } from '../state/build.ts'
 import { type SaveState, usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
@@ -95,7 +96,9 @@ function useStageStates(): Record<string, React.ReactNode> {
   const proof = proofState(findings)
   const counted = (count: number, word: string) =>
     count === 0 ? `no ${word}s` : `${count} ${word}${count === 1 ? '' : 's'}`
-  const layers = box ? layerCount(box.max[2], part.printer.layerHeight) : 0
+  const printed = usePrinted()
+  const printedBox = printed ? printed.posed?.box : box
+  const layers = printedBox ? layerCount(printedBox.max[2], part.printer.layerHeight) : 0
   return {
     plan: counted(part.measures.length, 'measure'),
     make: counted(steps, 'step'),

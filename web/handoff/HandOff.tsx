@@ -1,10 +1,12 @@
 import type { Part } from '@makrel/core/document'
 import { formatOf, type Receipt } from '@makrel/core/exchange'
+import { poseToHandOff } from '@makrel/core/planning'
 import { attempt } from '@makrel/core/problems'
 import type { Finding } from '@makrel/core/proof'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { checks } from '../channel/client.ts'
+import { usePosed } from '../move/posed.ts'
 import { proofState, useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { Button } from '../ui/Button.tsx'
@@ -34,18 +36,20 @@ export function HandOff() {
   const pieces = useBuild((state) => state.pieces)
   const [choices, setChoices] = useState<Choices>(usualChoices)
   const [state, setState] = useState<State>({ kind: 'idle' })
+  const posed = usePosed(poseToHandOff(part, choices.pose))
   const proof = proofState(findings)
   const read = attempt([], () => finenessOf(choices))
 
   const write = async () => {
     if (!read.ok) return
     setState({ kind: 'working' })
-    const { format, piece, sizes, made } = choices
+    const { format, piece, sizes, pose, made } = choices
     try {
       const wanted = {
         format,
         fineness: read.value,
         piece: pieces.some(({ id }) => id === piece) ? piece : undefined,
+        pose,
         printed: made === 'printed',
       }
       if (sizes === 'all' && part.variants.length > 0) {
@@ -65,7 +69,7 @@ export function HandOff() {
   return (
     <main className="flex min-h-0 flex-1">
       <div className="relative min-w-0 flex-1">
-        <Viewport />
+        <Viewport motions={posed?.motions} />
       </div>
       <SidePanel label="Hand off" className="overflow-y-auto px-5 py-4">
         <h2 className="text-lg font-semibold">Hand off</h2>

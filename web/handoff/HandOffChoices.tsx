@@ -1,6 +1,7 @@
 import { pieceOfBody } from '@makrel/core/document'
 import { formatOf, formats } from '@makrel/core/exchange'
 import { evaluate } from '@makrel/core/measures'
+import { poseToHandOff } from '@makrel/core/planning'
 import { ProblemError } from '@makrel/core/problems'
 import { useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
@@ -17,6 +18,8 @@ export interface Choices {
   /** what was typed for the fineness */
   readonly own: string
   readonly sizes: 'one' | 'all'
+  /** the id of a pose, empty for how it is drawn; how it is printed where none is chosen */
+  readonly pose: string | undefined
   /** whether the file makes up for what the printer and the material do */
   readonly made: Sizes
 }
@@ -26,8 +29,12 @@ export const usualChoices: Choices = {
   fineness: '0.02',
   own: '0.015',
   sizes: 'one',
+  pose: undefined,
   made: 'printed',
 }
+
+/** How it is drawn, which has no id. */
+const drawn = 'drawn'
 
 const finenesses = [
   { value: '0.05', label: '0.05 mm — draft' },
@@ -43,7 +50,8 @@ interface Props {
   onChange(change: Partial<Choices>): void
 }
 
-export function HandOffChoices({ choices: { format, piece, fineness, own, sizes, made }, broken, onChange }: Props) {
+export function HandOffChoices({ choices, broken, onChange }: Props) {
+  const { format, piece, fineness, own, sizes, made } = choices
   const part = usePart((state) => state.part)!
   const pieces = useBuild((state) => state.pieces)
   return (
@@ -81,6 +89,21 @@ export function HandOffChoices({ choices: { format, piece, fineness, own, sizes,
               { value: 'all', label: `all ${part.variants.length}, in one archive` },
             ]}
             onChange={(sizes) => onChange({ sizes })}
+          />
+        </>
+      )}
+      {part.poses.length > 0 && (
+        <>
+          <span className="font-semibold">Pose</span>
+          <Choice
+            look="box"
+            label="Pose"
+            value={poseToHandOff(part, choices.pose)?.id ?? drawn}
+            options={[{ id: '', name: 'as drawn' }, ...part.poses].map(({ id, name }) => ({
+              value: id || drawn,
+              label: id === part.printPose ? `${name}, as printed` : name,
+            }))}
+            onChange={(pose) => onChange({ pose: pose === drawn ? '' : pose })}
           />
         </>
       )}

@@ -24,6 +24,7 @@ export function ReceiptTable({
   const rows: readonly (readonly [string, string, boolean?])[] = [
     ['File', receipt.file],
     ...(receipt.variant ? [['Variant', receipt.variant] as const] : []),
+    ...(receipt.pose ? [['Pose', receipt.pose] as const] : []),
     ['Bytes', receipt.bytes.toLocaleString('en')],
     ['Pieces', receipt.pieces.join(', ')],
     [compensation ? 'Size, file' : 'Size', sizeOf(receipt), true],

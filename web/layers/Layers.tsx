@@ -7,6 +7,8 @@ import { useEffect, useMemo, useState } from 'react'
 import { checks } from '../channel/client.ts'
 import type { PieceSection } from '../channel/protocol.ts'
 import { wholeBox } from '../frame/whole.ts'
+import { PrintedIn } from '../move/PrintedIn.tsx'
+import { usePrinted } from '../move/posed.ts'
 import { useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { Chart } from '../ui/Chart.tsx'
@@ -33,7 +35,8 @@ export function Layers() {
   const [areas, setAreas] = useState<readonly number[]>([])
   const [made, setMade] = useState<Sizes>('printed')
   const printed = made === 'printed'
-  const box = wholeBox(pieces)
+  const printing = usePrinted()
+  const box = printing ? printing.posed?.box : wholeBox(pieces)
   const { layerHeight } = part.printer
   const count = box ? layerCount(box.max[2], layerHeight) : 0
   const index = Math.min(wanted, Math.max(0, count - 1))
@@ -88,6 +91,7 @@ export function Layers() {
           <p className="mt-1 text-ink-soft">
             Sections through the middle of each layer of {formatLengthWithUnit(layerHeight, part.unit)}.
           </p>
+          <PrintedIn />
         </div>
         <div>
           <div className="grid grid-cols-[5.75rem_1fr] items-center">

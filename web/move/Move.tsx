@@ -2,6 +2,7 @@ import type { Joint } from '@makrel/core/document'
 import { joints } from '@makrel/core/joints'
 import { type Freedom, seenFrom, turnOf, type Wanted, withPosition } from '@makrel/core/mechanism'
 import { compose, type Frame, inverse, pointOut, type Vec3 } from '@makrel/core/place'
+import { wantedIn } from '@makrel/core/planning'
 import { tried } from '@makrel/core/problems'
 import type { Mark, SwingPosition } from '@makrel/core/proof'
 import { formatNumber } from '@makrel/core/units'
@@ -19,6 +20,8 @@ import { FromAnotherPart } from './FromAnotherPart.tsx'
 import { grabbed } from './grab.ts'
 import { JointLine } from './JointLine.tsx'
 import { newJoint } from './newJoint.ts'
+import { Poses, samePose } from './Poses.tsx'
+import { usePosed } from './posed.ts'
 import { SwingBar } from './SwingBar.tsx'
 import { poseIn, usePose, useSwing } from './swing.ts'
 
@@ -34,13 +37,17 @@ export function Move() {
   /** the freedom that was moved last */
   const [over, setOver] = useState(0)
   const pose = usePose(wanted)
+  const [chosenId, choose] = useState<string>()
+  const chosen = part.poses.find(({ id }) => id === chosenId)
+  // Once something is moved, pieces are not where they were laid.
+  const laid = usePosed(chosen && chosen.laid.length > 0 && samePose(chosen, wanted) ? chosen : undefined)
   const positions = freedoms.map(({ printed }, i) => (joint && pose?.positions[joint.id]?.[i]) ?? printed)
   const index = Math.min(over, Math.max(0, freedoms.length - 1))
   const driven = joint && freedoms[index] && { joint: joint.id, index, freedom: freedoms[index] }
   const swing = useSwing(wanted, driven)
   const moved = Object.keys(wanted).length > 0
   const held = part.pieces.some(({ id }) => id === stays) ? stays : undefined
-  const motions = pose && Object.fromEntries(seenFrom(pose.motions, held))
+  const motions = laid?.motions ?? (pose && Object.fromEntries(seenFrom(pose.motions, held)))
   const at = swing.here?.at
   const worked = useWorked()
   const onGrab = useCallback(
@@ -72,8 +79,8 @@ export function Move() {
       <div className="relative min-w-0 flex-1">
         <Viewport
           editable
-          {...(motions && moved ? { motions } : {})}
-          marks={at && nearestMarks(at, pose?.motions, motions)}
+          {...(motions && (moved || laid) ? { motions } : {})}
+          marks={at && !laid ? nearestMarks(at, pose?.motions, motions) : undefined}
           onGrab={onGrab}
           clashing={at?.collisions.flatMap(({ pieces }) => pieces)}
         >
@@ -90,7 +97,7 @@ export function Move() {
                 }}
                 swing={swing}
                 off={pose?.off ?? 0}
-                onPrinted={moved ? () => setWanted({}) : undefined}
+                onDrawn={moved ? () => setWanted({}) : undefined}
               />
               <SeenFrom joint={joint} held={held} onHeld={setStays} />
             </div>
@@ -112,6 +119,16 @@ export function Move() {
           ))}
         </ol>
         <AddJoint />
+        {(part.joints.length > 0 || part.pieces.length > 1) && (
+          <Poses
+            wanted={wanted}
+            chosen={chosen}
+            onChoose={(next) => {
+              choose(next?.id)
+              setWanted(next ? wantedIn(next) : {})
+            }}
+          />
+        )}
         {swing.failure && (
           <p role="alert" className="mx-5 mt-3 border-l-4 border-rust bg-rust-wash p-3">
             {swing.failure}

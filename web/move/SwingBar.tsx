@@ -18,7 +18,7 @@ export function SwingBar({
   onPosition,
   swing,
   off,
-  onPrinted,
+  onDrawn,
 }: {
   readonly joint: Joint
   readonly freedoms: readonly Freedom[]
@@ -29,7 +29,7 @@ export function SwingBar({
   /** how far loops are from closing, mm */
   readonly off: number
   /** brings everything back, where something has moved */
-  readonly onPrinted: (() => void) | undefined
+  readonly onDrawn: (() => void) | undefined
 }) {
   const part = usePart((state) => state.part!)
   const unit = usePart((state) => state.part!.unit)
@@ -71,16 +71,16 @@ export function SwingBar({
           <button type="button" className="underline" aria-pressed={playing} onClick={() => play(!playing)}>
             {playing ? 'Stop playing' : 'Play its travel'}
           </button>
-          {onPrinted && (
+          {onDrawn && (
             <button
               type="button"
               className="underline"
               onClick={() => {
                 play(false)
-                onPrinted()
+                onDrawn()
               }}
             >
-              As printed
+              Back as drawn
             </button>
           )}
           {off > loose && (

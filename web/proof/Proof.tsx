@@ -2,6 +2,8 @@ import type { Cure, Finding, FindingRank } from '@makrel/core/proof'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { TitleBlock } from '../frame/TitleBlock.tsx'
+import { PrintedIn } from '../move/PrintedIn.tsx'
+import { usePrinted } from '../move/posed.ts'
 import { useBuild } from '../state/build.ts'
 import { sayDone } from '../state/done.ts'
 import { usePart } from '../state/part.ts'
@@ -23,12 +25,13 @@ export function Proof() {
   const findings = useBuild((state) => state.findings)
   const selection = usePart((state) => state.selection)
   const [chosen, setChosen] = useState<string>()
+  const printed = usePrinted()
   // A finding that is gone is looked at no more.
   const shown = findings?.find((finding) => keyOf(finding) === chosen)
   return (
     <main className="flex min-h-0 flex-1">
       <div className="relative min-w-0 flex-1">
-        <Viewport editable marks={shown?.marks} />
+        <Viewport editable={!printed} motions={printed?.posed?.motions} marks={shown?.marks} />
         <div className="absolute inset-x-4 bottom-4">
           <TitleBlock />
         </div>
@@ -38,6 +41,7 @@ export function Proof() {
         <p className="mt-1 text-ink-soft">
           Every check is computed from the solid itself, and run again on what is handed off.
         </p>
+        <PrintedIn />
         {!findings && <p className="mt-4">Inspecting …</p>}
         {order.map((rank) => {
           const these = findings?.filter((finding) => finding.rank === rank) ?? []

@@ -4,8 +4,7 @@ import { newId } from '../ids.ts'
 import { usePart } from '../state/part.ts'
 import { Button, IconButton } from '../ui/Button.tsx'
 import { CloseIcon } from '../ui/icons.tsx'
-import { say } from '../ui/Notice.tsx'
-import { saveBytes } from '../ui/saveBytes.ts'
+import { savePicture } from './savePicture.ts'
 import { useView } from './view.ts'
 
 /** Ways of looking at the part that are kept by name, and the drawing as it is seen now, as a picture. */
@@ -18,11 +17,6 @@ export function KeptViews() {
     if (!pose) return
     edit({ type: 'keep-view', view: { id: newId(), name: name.trim() || `View ${part.views.length + 1}`, ...pose } })
     setName('')
-  }
-  const picture = async () => {
-    const bytes = await useView.getState().picture()
-    if (bytes) saveBytes(`${part.name.replace(/[^\p{L}\p{N}]+/gu, '-')}.png`, 'image/png', bytes)
-    else say({ text: 'This browser could not make a picture of the drawing.' })
   }
   return (
     <Popover.Root>
@@ -73,7 +67,7 @@ export function KeptViews() {
               keep it
             </Button>
           </form>
-          <Button className="mt-2 h-7 w-full justify-center" onClick={() => void picture()}>
+          <Button className="mt-2 h-7 w-full justify-center" onClick={() => void savePicture(part.name)}>
             Save a picture (PNG)
           </Button>
         </Popover.Content>

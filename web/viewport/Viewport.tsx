@@ -6,7 +6,7 @@ export interface ViewportProps {
   readonly editable?: boolean
   /** with all that a step is made by: handles, copies, sections */
   readonly tools?: boolean
-  readonly motions?: Readonly<Record<string, Frame>>
+  readonly motions?: Readonly<Record<string, Frame>> | undefined
   /** where the finding that is looked at is */
   readonly marks?: readonly Mark[] | undefined
   /** pieces that are in others, by their ids */

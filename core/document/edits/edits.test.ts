@@ -1,7 +1,18 @@
 import { describe, expect, it } from 'vitest'
 import { fieldKindOf } from '../../planning/index.ts'
 import { bundleOf, partOf, repeat, sameAs, step, treatment } from '../../testing/index.ts'
-import { applyEdit, type BodyStep, type Edit, findStep, hasBody, type Part, type Step } from '../index.ts'
+import {
+  applyEdit,
+  type BodyStep,
+  type Edit,
+  findStep,
+  hasBody,
+  type Joint,
+  newPiece,
+  onBed,
+  type Part,
+  type Step,
+} from '../index.ts'
 
 const edited = (part: Part, ...edits: Edit[]) =>
   edits.reduce((state, edit) => applyEdit(state, edit, fieldKindOf), part)
@@ -210,6 +221,44 @@ describe('lists of a part', () => {
     expect(kept.views.map(({ id }) => id)).toEqual(['2', '3'])
     expect(edited(kept, { type: 'drop-view', id: '2' }).views.map(({ id }) => id)).toEqual(['3'])
     expect(edited(kept, { type: 'drop-view', id: '9' })).toBe(kept)
+  })
+  it('have poses, of joints and pieces that are there, and one that it is printed in', () => {
+    const pose = (id: string, name: string) =>
+      ({
+        ...{ id, name },
+        set: [
+          { joint: 'j', freedom: 0, position: 37.3 },
+          { joint: 'k', freedom: 1, position: -1 },
+        ],
+        laid: [{ piece: 'b', down: 'flat', turn: 15.3, at: [1, 2] }],
+      }) as const
+    const joint = (id: string, b: string): Joint => ({
+      ...{ id, name: '', kind: 'on-axis', pieces: ['p', b], fields: {}, place: onBed },
+    })
+    const pieces = ['a', 'b'].map((id) => newPiece(id, id, 'sand'))
+    const two = { ...partOf([]), joints: [joint('j', 'a'), joint('k', 'b')] }
+    const kept = edited(
+      { ...two, pieces: [...two.pieces, ...pieces] },
+      { type: 'keep-pose', pose: pose('1', 'Open') },
+      { type: 'keep-pose', pose: pose('2', 'Shut') },
+      { type: 'keep-pose', pose: { ...pose('1', 'Wide open'), laid: [] } },
+    )
+    expect(kept.poses.map(({ name, laid }) => [name, laid.length])).toEqual([
+      ['Wide open', 0],
+      ['Shut', 1],
+    ])
+    expect(edited(kept, { type: 'print-pose', id: '3' })).toBe(kept)
+    const printed = edited(kept, { type: 'print-pose', id: '2' })
+    expect(printed.printPose).toBe('2')
+    expect(edited(printed, { type: 'drop-pose', id: '1' }).printPose).toBe('2')
+    expect(edited(printed, { type: 'drop-pose', id: '2' })).toMatchObject({ printPose: '', poses: [{ id: '1' }] })
+    expect(edited(printed, { type: 'print-pose', id: '' }).printPose).toBe('')
+    expect(edited(kept, { type: 'remove-joint', id: 'j' }).poses.map(({ set }) => set)).toEqual([
+      [{ joint: 'k', freedom: 1, position: -1 }],
+      [{ joint: 'k', freedom: 1, position: -1 }],
+    ])
+    const gone = edited(kept, { type: 'remove-piece', id: 'b', held: {} }).poses[1]!
+    expect([gone.set.map(({ joint }) => joint), gone.laid]).toEqual([['j'], []])
   })
   it('take a name that is more than blanks, and the same asset once', () => {
     const part = partOf([])

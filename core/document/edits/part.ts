@@ -1,8 +1,8 @@
 import type { Material, Printer } from '../../fits/index.ts'
 import type { PartUnit } from '../../units/index.ts'
-import type { Asset, FieldKindOf, KeptView, Part } from '../format.ts'
+import type { Asset, FieldKindOf, KeptPose, KeptView, Part } from '../format.ts'
 import { inUnitOf } from '../unit.ts'
-import { withItemRemoved } from './lists.ts'
+import { withItemChanged, withItemRemoved } from './lists.ts'
 
 /** The part as a whole. */
 export const partEdits = {
@@ -25,4 +25,19 @@ export const partEdits = {
     views: [...part.views.filter(({ name }) => name !== view.name), view],
   }),
   'drop-view': (part: Part, { id }: { readonly id: string }): Part => withItemRemoved(part, 'views', id),
+  /** In place of the one with the same id, if there is one. */
+  'keep-pose': (part: Part, { pose }: { readonly pose: KeptPose }): Part =>
+    part.poses.some(({ id }) => id === pose.id)
+      ? withItemChanged(part, 'poses', pose.id, () => pose)
+      : { ...part, poses: [...part.poses, pose] },
+  /** If it was printed so, the part is printed as it is drawn again. */
+  'drop-pose': (part: Part, { id }: { readonly id: string }): Part => {
+    const dropped = withItemRemoved(part, 'poses', id)
+    return dropped.printPose === id ? { ...dropped, printPose: '' } : dropped
+  },
+  /** Empty for how it is drawn. */
+  'print-pose': (part: Part, { id }: { readonly id: string }): Part =>
+    id === part.printPose || (id !== '' && !part.poses.some((pose) => pose.id === id))
+      ? part
+      : { ...part, printPose: id },
 }

@@ -37,10 +37,10 @@ export const stepEdits = {
     part.pieces.length === 1
       ? part
       : withPlacesHeld(
-          {
+          withPosesLeft({
             ...withItemRemoved(part, 'pieces', id),
             joints: part.joints.filter((joint) => !joint.pieces.includes(id)),
-          },
+          }),
           held,
         ),
 
@@ -106,7 +106,18 @@ export const stepEdits = {
     part: Part,
     { id, change }: Id & { readonly change: Partial<Omit<Joint, 'id' | 'fields' | 'place'>> },
   ): Part => withItemChanged(part, 'joints', id, (joint) => ({ ...joint, ...change })),
-  'remove-joint': (part: Part, { id }: Id): Part => withItemRemoved(part, 'joints', id),
+  'remove-joint': (part: Part, { id }: Id): Part => withPosesLeft(withItemRemoved(part, 'joints', id)),
+}
+
+/** The part with poses that tell nothing of joints and pieces that are gone. */
+function withPosesLeft(part: Part): Part {
+  return part.poses.reduce((left, { id }) => {
+    return withItemChanged(left, 'poses', id, (pose) => ({
+      ...pose,
+      set: pose.set.filter(({ joint }) => part.joints.some((each) => each.id === joint)),
+      laid: pose.laid.filter(({ piece }) => part.pieces.some((each) => each.id === piece)),
+    }))
+  }, part)
 }
 
 function withBody(part: Part, id: string, change: <S extends BodyStep>(step: S) => S): Part {

@@ -1,0 +1,30 @@
+import { list, number, oneOf, pairOf, record, type Typed, whole } from './described.ts'
+import { id, name } from './formatTerms.ts'
+import { documentLimits } from './limits.ts'
+
+/** What of a piece, as it is drawn, lies on the bed. */
+export const layings = ['bottom', 'top', 'left', 'right', 'front', 'back', 'flat'] as const
+export type Laying = (typeof layings)[number]
+
+/** Where a piece lies on the bed, and with it those that are printed inside one another with it. */
+const laid = record({
+  piece: id,
+  /** "flat" is the largest flat that it can lie on */
+  down: oneOf(...layings),
+  /** about the vertical, counter-clockwise, degrees */
+  turn: number({ least: -360, most: 360 }),
+  /** the middle of its box, mm */
+  at: pairOf(number({ least: -10_000, most: 10_000 })),
+})
+
+/** A way in which all pieces stand, kept by name. */
+export const pose = record({
+  id,
+  name,
+  /** positions that joints are set to, degrees or mm, the latest last; all others follow, or stand as they are drawn */
+  set: list(record({ joint: id, freedom: whole(0, 11), position: number() }), { most: 12 * documentLimits.joints }),
+  laid: list(laid, { most: documentLimits.pieces, distinct: 'piece' }),
+})
+
+export interface Laid extends Typed<typeof laid> {}
+export interface KeptPose extends Typed<typeof pose> {}

@@ -1,0 +1,187 @@
+import type { KeptPose, Laid, Laying } from '../document/index.ts'
+import type { Kernel, Solid } from '../kernel/index.ts'
+import {
+  boxOf,
+  compose,
+  cross,
+  dot,
+  type Frame,
+  inverse,
+  pointOut,
+  scaled,
+  subtract,
+  turnedX,
+  turnedY,
+  turnedZ,
+  unit,
+  type Vec3,
+  world,
+} from '../place/index.ts'
+import { poseOf, printedInside, wantedIn } from '../planning/index.ts'
+import type { Built, BuiltPiece } from './builder.ts'
+import type { TwiceBuilt } from './measurer.ts'
+
+/** How each side of a piece is turned down, so that square things stay square to the last digit. */
+const turnedDown: Readonly<Record<Exclude<Laying, 'flat'>, Frame>> = {
+  bottom: world,
+  top: turnedX(180),
+  left: turnedY(-90),
+  right: turnedY(90),
+  front: turnedX(90),
+  back: turnedX(-90),
+}
+/** Flats whose normals are nearer than this lie in one plane. */
+const sameWay = 1e-5
+
+/** Where pieces have moved to from where they are drawn, by the ids of the part's: by their joints, and laid down where the pose says so. */
+export function motionsIn(kernel: Kernel, built: Built, pose: KeptPose): ReadonlyMap<string, Frame> {
+  const motions = new Map(poseOf(built, wantedIn(pose)).motions)
+  const groups = printedInside(built.resolved.part)
+  for (const laid of pose.laid) {
+    const group = groups.find((ids) => ids.includes(laid.piece)) ?? []
+    const pieces = built.pieces.filter(({ of }) => group.includes(of))
+    const own = motions.get(laid.piece)
+    const lays = own && laying(kernel, pieces, (id) => compose(inverse(own), motions.get(id)!), laid)
+    if (lays) for (const id of group) motions.set(id, compose(lays, compose(inverse(own), motions.get(id)!)))
+  }
+  return motions
+}
+
+/** How pieces are laid down that stand so in the frame of one of them; undefined where they have no material. */
+function laying(kernel: Kernel, pieces: readonly BuiltPiece[], standing: (piece: string) => Frame, laid: Laid) {
+  const points = pieces.flatMap(({ solid, of }) => (solid ? pointsOf(solid, standing(of)) : []))
+  if (points.length === 0) return undefined
+  const down = laid.down === 'flat' ? ontoFlat(kernel, points) : turnedDown[laid.down]
+  const turned = compose(turnedZ(laid.turn), down)
+  const { min, max } = boxOf(points.map((p) => pointOut(turned, p)))!
+  const [x, y] = [0, 1].map((i) => laid.at[i]! - (min[i]! + max[i]!) / 2)
+  return { ...turned, origin: [x!, y!, -min[2]] as Vec3 }
+}
+
+function pointsOf(solid: Solid, frame: Frame): Vec3[] {
+  const { positions } = solid.mesh()
+  return Array.from({ length: positions.length / 3 }, (_, v) =>
+    pointOut(frame, [positions[3 * v]!, positions[3 * v + 1]!, positions[3 * v + 2]!]),
+  )
+}
+
+/** The turn that brings the largest flat that points could lie on down onto the bed: the largest one of their hull. */
+function ontoFlat(kernel: Kernel, points: readonly Vec3[]): Frame {
+  const { positions, triangles } = kernel.scope((scope) => scope.hull(points).mesh())
+  const at = (v: number): Vec3 => [positions[3 * v]!, positions[3 * v + 1]!, positions[3 * v + 2]!]
+  const flats: { readonly way: Vec3; area: number }[] = []
+  for (let t = 0; t < triangles.length; t += 3) {
+    const [a, b, c] = [0, 1, 2].map((i) => at(triangles[t + i]!)) as [Vec3, Vec3, Vec3]
+    const twice = cross(subtract(b, a), subtract(c, a))
+    const size = Math.hypot(...twice)
+    if (size === 0) continue
+    const way = scaled(twice, 1 / size)
+    const known = flats.find((flat) => dot(flat.way, way) > 1 - sameWay)
+    if (known) known.area += size / 2
+    else flats.push({ way, area: size / 2 })
+  }
+  const largest = flats.reduce((best, flat) => (flat.area > best.area * (1 + 1e-6) ? flat : best))
+  return bringingDown(largest.way)
+}
+
+/** The shortest turn that brings a direction straight down. */
+function bringingDown(way: Vec3): Frame {
+  const side = Object.values(turnedDown).find((turn) => pointOut(turn, way)[2] < -1 + 1e-9)
+  if (side) return side
+  // Its rows: across the plane that the turn lies in, and what is up and along in it.
+  const n = scaled(way, -1)
+  const u = unit(cross([0, 0, 1], n))
+  const from = { origin: [0, 0, 0] as Vec3, u, v: cross(n, u), n }
+  const to = { origin: [0, 0, 0] as Vec3, u, v: cross([0, 0, 1], u), n: [0, 0, 1] as Vec3 }
+  return compose(to, inverse(from))
+}
+
+/** A built part as it stands in a pose. `release` lets go of what was made for that, and is to be called once. */
+export interface Posed {
+  readonly built: Built
+  release(): void
+}
+
+/** The part with its pieces moved so, by the ids of the part's; it lives as long as what it is made from. */
+export function movedBy(kernel: Kernel, built: Built, motions: ReadonlyMap<string, Frame>): Posed {
+  const made: Solid[] = []
+  const pieces = built.pieces.map((piece) => {
+    const motion = motions.get(piece.of)
+    if (!piece.solid || !motion || isWorld(motion)) return piece
+    const solid = kernel.scope((scope) => scope.handOver(scope.placed(piece.solid!, motion)))
+    made.push(solid)
+    return { ...piece, solid, key: `${piece.key} moved ${JSON.stringify(motion)}` }
+  })
+  return {
+    built: made.length === 0 ? built : { ...built, pieces, motions },
+    release() {
+      for (const solid of made.splice(0)) solid.release()
+    },
+  }
+}
+
+export interface BuiltAndTwice {
+  readonly built: Built
+  readonly twice: TwiceBuilt
+}
+
+/** Uses a built part, and the same at two finenesses, as they stand in a pose; as they are drawn without one. */
+export async function inPose<T>(
+  kernel: Kernel,
+  pose: KeptPose | undefined,
+  drawn: BuiltAndTwice,
+  use: (standing: BuiltAndTwice) => T | Promise<T>,
+): Promise<T> {
+  if (!pose) return use(drawn)
+  const motions = motionsIn(kernel, drawn.twice.fine, pose)
+  const all = [drawn.built, drawn.twice.fine, drawn.twice.coarse].map((built) => movedBy(kernel, built, motions))
+  const [built, fine, coarse] = all.map((posed) => posed.built) as [Built, Built, Built]
+  try {
+    return await use({ built, twice: { fine, coarse } })
+  } finally {
+    for (const posed of all) posed.release()
+  }
+}
+
+const isWorld = ({ origin, u, v }: Frame) =>
+  [...origin, ...u, ...v].every((x, i) => Math.abs(x - [...world.origin, ...world.u, ...world.v][i]!) < 1e-12)
+
+/** Where all pieces lie on the bed side by side, this far apart, mm: on the side that the pose says, or as they are drawn; in rows. */
+export function spreadOut(kernel: Kernel, built: Built, pose: KeptPose, apart: number): readonly Laid[] {
+  const inside = printedInside(built.resolved.part)
+  const laid = inside.map((ids): Laid => {
+    const before = pose.laid.find(({ piece }) => ids.includes(piece))
+    return before ?? { piece: ids[0]!, down: 'bottom', turn: 0, at: [0, 0] }
+  })
+  const motions = motionsIn(kernel, built, { ...pose, laid })
+  const groups = inside.flatMap((ids, i) => {
+    const pieces = built.pieces.filter(({ of }) => ids.includes(of))
+    const points = pieces.flatMap(({ solid, of }) => (solid ? pointsOf(solid, motions.get(of)!) : []))
+    if (points.length === 0) return []
+    const { min, max } = boxOf(points)!
+    const size = [max[0] - min[0], max[1] - min[1]] as const
+    return [{ laid: laid[i]!, size }]
+  })
+  // Rows about as long as all of it is deep.
+  const area = groups.reduce((sum, { size: [w, d] }) => sum + (w + apart) * (d + apart), 0)
+  const longest = Math.max(Math.sqrt(area), ...groups.map(({ size }) => size[0]))
+  const placed: { readonly laid: Laid; readonly at: [number, number] }[] = []
+  let [x, y, deep] = [0, 0, 0]
+  let wide = 0
+  for (const { laid, size } of [...groups].sort((a, b) => b.size[1] - a.size[1])) {
+    if (x > 0 && x + size[0] > longest + 1e-9) {
+      y += deep + apart
+      x = 0
+      deep = 0
+    }
+    placed.push({ laid, at: [x + size[0] / 2, y + size[1] / 2] })
+    x += size[0] + apart
+    wide = Math.max(wide, x - apart)
+    deep = Math.max(deep, size[1])
+  }
+  const rounded = (value: number) => Math.round(value * 100) / 100
+  return placed.map(({ laid, at }) => ({
+    ...laid,
+    at: [rounded(at[0] - wide / 2), rounded(at[1] - (y + deep) / 2)],
+  }))
+}

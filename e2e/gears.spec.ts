@@ -24,6 +24,7 @@ test('a pair of gears is made from teeth, module and centre distance, and turned
   await add(page, 'pinion 17 1.5 8')
   await expect(value(page, 1, 'Teeth', 1)).toHaveValue('17')
   await stage(page, 'Move').click()
+  await page.getByRole('button', { name: 'Add a joint', exact: true }).click()
   await page.getByRole('button', { name: 'Add a gear mesh', exact: true }).click()
   const facts = page.getByRole('complementary', { name: 'Joints' })
   // The second piece was put beside the first.
@@ -58,6 +59,7 @@ test('a worm is laid across its gear with one press, and gives it the teeth that
   await add(page, 'worm 1.5 16 30')
   await expect(line(page, 1, 1)).toContainText('worm of')
   await stage(page, 'Move').click()
+  await page.getByRole('button', { name: 'Add a joint', exact: true }).click()
   await page.getByRole('button', { name: 'Add a gear mesh', exact: true }).click()
   const facts = page.getByRole('complementary', { name: 'Joints' })
   await expect(facts.getByText(/lay one of them on its side/)).toBeVisible()
@@ -79,6 +81,7 @@ test('a sun and a ring get their planets with one press, and stay told by which 
   await page.getByRole('button', { name: 'another piece' }).click()
   await add(page, 'ring gear 54 1.5 8')
   await stage(page, 'Move').click()
+  await page.getByRole('button', { name: 'Add a joint', exact: true }).click()
   await page.getByRole('button', { name: 'Add a planetary set', exact: true }).click()
   const facts = page.getByRole('complementary', { name: 'Joints' })
   await page.getByRole('button', { name: 'Put the ring on the axis of the sun' }).click()

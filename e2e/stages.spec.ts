@@ -80,6 +80,7 @@ test('a hinge that prints in place is made of two pieces and a joint, and swings
   await page.getByRole('button', { name: 'another piece' }).click()
   await leaf(1, 'from the datum to its left edge, left to right', '4.5 + captive')
   await stage(page, 'Move').click()
+  await page.getByRole('button', { name: 'Add a joint', exact: true }).click()
   await page.getByRole('button', { name: 'Add a pin hinge' }).click()
   await expect(page.getByRole('textbox', { name: 'Gap' })).toHaveValue('captive 0.35')
   await expect(page.getByTestId('gap-here')).toHaveText('0.35 mm')

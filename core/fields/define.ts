@@ -43,6 +43,8 @@ export interface FieldWorking {
   /** what an outline comes to, or those of its regions that are chosen */
   outline(chosen: OutlineText): Drawn | undefined
   asset(hash: string): AssetValue | undefined
+  /** of the printer, mm; 0 where nothing is printed */
+  readonly layerHeight: number
   /** a step by its id, where it is sound; of a joint's piece where a side is given */
   step(id: string, side?: 0 | 1): StepValue | undefined
   /** `nearest`: a value of the field that would do */

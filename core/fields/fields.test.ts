@@ -38,6 +38,7 @@ const housing = new AssetValue({ hash: 'f00d', name: 'housing', data: '' })
 function resolved(field: FieldDefinition, text: string): unknown {
   let said: string | undefined
   const working: FieldWorking = {
+    layerHeight: 0.2,
     number(each, kind) {
       const found = attempt([], () => evaluate(each, kind, names).value)
       if (found.ok) return found.value
@@ -71,6 +72,9 @@ describe('what fields come to', () => {
     [bounded, '0.3', said('0.4 mm or more')],
     [bounded, '85.1', 85.1],
     [bounded, '85.2', said('85.1 mm or less')],
+    [{ ...bounded, layered: true }, '0.45', 3 * 0.2],
+    [{ ...bounded, layered: true }, '0.8', 4 * 0.2],
+    [{ ...bounded, layered: true }, '0.35', 2 * 0.2],
     [{ ...base, kind: 'angle', most: 37.3 }, '37.4', said('Bend must be 37.3 or less; this is 37.4')],
     [{ ...base, kind: 'count' }, '2.5', said('whole number')],
     [{ ...base, kind: 'choice', choices: { left: 'to the left', right: 'to the right' } }, 'right', 'right'],

@@ -6,7 +6,17 @@ import { jointOf, joints } from './index.ts'
 const kernel = await testKernel()
 
 const hinge = jointOf('pin-hinge')!
-const values = { length: 50, count: 5, knuckle: 9, pin: 4, leaf: 4, gap: 0.35, travel: 180 }
+const values = {
+  length: 50,
+  count: 5,
+  knuckle: 9,
+  pin: 4,
+  leaf: 4,
+  gap: 0.35,
+  travel: 180,
+  made: 'printed',
+  seat: 0.05,
+}
 
 describe('the pin hinge', () => {
   it('keeps its gap everywhere between its two sides, at every angle', () => {
@@ -36,6 +46,32 @@ describe('the pin hinge', () => {
       const { adds } = hinge.solids(values as never, { scope, fineness: 0.02 })
       expect(adds[0][0]!.bodies()).toBe(1)
       expect(adds[1][0]!.bodies()).toBe(2)
+    })
+  })
+  it('has a hole all through it for a pin of its own, which the outer knuckles hold', () => {
+    kernel.scope((scope) => {
+      const { adds } = hinge.solids({ ...values, made: 'separate' } as never, { scope, fineness: 0.02 })
+      const held = (radius: number) => {
+        const bar = scope.cylinder(60, radius, radius, 48)
+        const pin = scope.placed(bar, { origin: [0, -30, 4.5], u: [0, 0, 1], v: [1, 0, 0], n: [0, 1, 0] })
+        return adds.map(([side]) => scope.intersection([pin, side!]).volume() > 1e-6)
+      }
+      expect([held(2.04), held(2.1), held(2.4)]).toEqual([
+        [false, false],
+        [true, false],
+        [true, true],
+      ])
+    })
+  })
+  it('is a piano hinge with as many knuckles as its length takes, an odd number', () => {
+    const piano = jointOf('piano-hinge')!
+    const count = (length: number, each: number) =>
+      piano.judged!({ ...values, length, each } as never).facts[0]!.text.split(',')[0]
+    expect([count(120, 12), count(50, 12), count(15.3, 37.3), count(85.1, 1 / 0.3)]).toEqual(['9', '5', '3', '23'])
+    kernel.scope((scope) => {
+      const { adds } = piano.solids({ ...values, length: 85.1, each: 9.7 } as never, { scope, fineness: 0.05 })
+      expect([adds[0][0]!.bodies(), adds[1][0]!.bodies()]).toEqual([1, 4])
+      expect(adds[0][0]!.gapTo(adds[1][0]!, 5)).toBeCloseTo(0.35, 2)
     })
   })
   it('makes room of one gap round the other side', () => {

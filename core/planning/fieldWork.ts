@@ -33,8 +33,12 @@ export interface FieldSources {
   outline(id: string): ResolvedOutline | undefined
   asset(hash: string): AssetValue | undefined
   step(id: string, side?: 0 | 1): StepValue | undefined
+  readonly layerHeight: number
 }
-const noSources: FieldSources = { outline: () => undefined, asset: () => undefined, step: () => undefined }
+const noSources: FieldSources = {
+  ...{ outline: () => undefined, asset: () => undefined, step: () => undefined },
+  layerHeight: 0,
+}
 
 /** Computes the expressions of one step or joint and collects what goes wrong, so that all of it is told at once. */
 export class FieldWork {
@@ -88,6 +92,7 @@ export class FieldWork {
       filled: (text) => this.attempted(path, () => filledTemplate(text, this.names)),
       outline: (chosen) => this.outline(chosen, path),
       asset: (hash) => this.sources.asset(hash),
+      layerHeight: this.sources.layerHeight,
       step: (id, side) => this.sources.step(id, side),
       tell: (code, data, nearest) => {
         const offer = nearest === undefined ? undefined : offerOf(definition, path, nearest)

@@ -38,7 +38,7 @@ export function printedInside({ pieces, joints }: Part): readonly (readonly stri
   let groups: (readonly string[])[] = pieces.map(({ id }) => [id])
   for (const { kind, pieces: tied } of joints) {
     const definition = jointOf(kind)
-    if (!definition || definition.between || definition.standsOn) continue
+    if (!definition || definition.between || definition.standsOn || definition.comesApart) continue
     const isTied = (group: readonly string[]) => group.some((id) => tied.includes(id))
     // In the order of the part.
     const at = groups.findIndex(isTied)

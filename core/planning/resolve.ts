@@ -365,6 +365,7 @@ function resolveBody(
 function resolveJoint(joint: Joint, part: Part, names: Names, steps: ReadonlyMap<string, ResolvedStep>): ResolvedJoint {
   const path = ['joints', joint.id]
   const work = new FieldWork(names, {
+    layerHeight: part.printer.layerHeight,
     step(id, side) {
       const pieces = side === undefined ? part.pieces : part.pieces.filter((piece) => piece.id === joint.pieces[side])
       if (!pieces.some((piece) => findStep({ ...part, pieces: [piece] }, id))) return undefined

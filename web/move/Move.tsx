@@ -1,5 +1,4 @@
 import type { Joint } from '@makrel/core/document'
-import { joints } from '@makrel/core/joints'
 import { type Freedom, seenFrom, turnOf, type Wanted, withPosition } from '@makrel/core/mechanism'
 import { compose, type Frame, inverse, pointOut, type Vec3 } from '@makrel/core/place'
 import { wantedIn } from '@makrel/core/planning'
@@ -7,19 +6,15 @@ import { tried } from '@makrel/core/problems'
 import type { Mark, SwingPosition } from '@makrel/core/proof'
 import { formatNumber } from '@makrel/core/units'
 import { useCallback, useMemo, useState } from 'react'
-import { newId } from '../ids.ts'
 import { useWorked } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
-import { Button } from '../ui/Button.tsx'
 import { Choice } from '../ui/Choice.tsx'
-import { AddIcon } from '../ui/icons.tsx'
 import { SidePanel } from '../ui/SidePanel.tsx'
 import { raysOf, trackPointer } from '../viewport/drag.ts'
 import { Viewport } from '../viewport/Viewport.tsx'
-import { FromAnotherPart } from './FromAnotherPart.tsx'
+import { AddJoint } from './AddJoint.tsx'
 import { grabbed } from './grab.ts'
 import { JointLine } from './JointLine.tsx'
-import { newJoint } from './newJoint.ts'
 import { Poses, samePose } from './Poses.tsx'
 import { usePosed } from './posed.ts'
 import { SwingBar } from './SwingBar.tsx'
@@ -203,34 +198,6 @@ function SeenFrom({
         </span>
       )}
     </p>
-  )
-}
-
-function AddJoint() {
-  const part = usePart((state) => state.part)!
-  const { edit, select } = usePart.getState()
-  const [first, second] = part.pieces
-  return (
-    <div className="mt-3 flex flex-wrap gap-2 px-5">
-      {joints.map((definition) => (
-        <Button
-          key={definition.kind}
-          disabled={!first || !second}
-          onClick={() => {
-            const id = newId()
-            edit({ type: 'add-joint', joint: newJoint(part, definition, id) })
-            select({ kind: 'joint', id })
-          }}
-        >
-          <AddIcon size={15} /> Add a {definition.label}
-        </Button>
-      ))}
-      {joints.map(
-        (definition) =>
-          definition.between &&
-          !definition.between.fellows && <FromAnotherPart key={definition.kind} definition={definition} />,
-      )}
-    </div>
   )
 }
 

@@ -13,6 +13,8 @@ export interface NumberField extends FieldBase {
   readonly takes?: FitPair
   /** where that is so only of a step that takes material away */
   readonly takesWhenCut?: boolean
+  /** it is printed in layers: the value is rounded up to whole ones */
+  readonly layered?: boolean
 }
 
 export function numberKind(kind: ValueKind): FieldKindDefinition<NumberField, number> {
@@ -20,10 +22,16 @@ export function numberKind(kind: ValueKind): FieldKindDefinition<NumberField, nu
     mapExpressions: (text, change) => change(text, kind),
     mapReferences: refersToNothing,
     resolve(definition, text, working) {
-      const value = working.number(text, kind, definition.takes)
+      const typed = working.number(text, kind, definition.takes)
+      const value = typed !== undefined && definition.layered ? inLayers(typed, working.layerHeight) : typed
       return value === undefined || !withinBounds(definition, value, working) ? undefined : value
     },
   }
+}
+
+/** mm, up to whole layers; as it is where these have no height. */
+function inLayers(value: number, height: number): number {
+  return height > 0 ? Math.ceil(value / height - 1e-9) * height : value
 }
 
 type Bounded = Pick<NumberField, 'label' | 'kind' | 'above' | 'least' | 'most'>

@@ -1,0 +1,196 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import type { Scope, Solid } from '../kernel/index.ts'
+import { meshFigures } from '../mesh/index.ts'
+import { testKernel } from '../testing/index.ts'
+import { jointOf } from './index.ts'
+
+const kernel = await testKernel()
+const fineness = 0.02
+type Values = Readonly<Record<string, number | string>>
+
+/** Values that nobody chose, from a share of each range. */
+const between = (low: number, high: number, share: number) => low + (high - low) * share
+const kinds: Readonly<Record<string, (s: readonly number[]) => Values>> = {
+  link: (s) => {
+    const eye = between(7, 21, s[0]!)
+    return {
+      ...{ eye, width: between(2, 9, s[1]!), pin: between(0.2, 0.55, s[2]!) * eye, cheek: between(1.2, 4, s[3]!) },
+      ...{
+        reach: eye / 2 + between(1.5, 9, s[4]!),
+        gap: between(0.2, 0.5, s[5]!),
+        from: -90,
+        to: between(15.3, 90, s[6]!),
+      },
+    }
+  },
+  'captive-ring': (s) => {
+    const [bar, hold, gap] = [between(3, 17, s[0]!), between(0.7, 2.5, s[1]!), between(0.2, 0.5, s[2]!)]
+    return {
+      ...{ bar, hold, gap, outside: bar + 2 * (gap + hold) + between(1, 12, s[3]!) },
+      ...{ height: hold + gap + between(0.5, 9, s[4]!), upward: between(0.2, 0.8, s[5]!) },
+    }
+  },
+  telescope: (s) => {
+    const [wall, hold, gap] = [between(1, 2.7, s[0]!), between(0.5, 1.7, s[1]!), between(0.2, 0.5, s[2]!)]
+    return {
+      ...{ wall, hold, gap, outside: 2 * (2 * wall + hold + gap) + between(2, 30, s[3]!) },
+      ...{ height: 2 * wall + 2 * hold + between(4, 50, s[4]!), upward: between(0.2, 0.8, s[5]!) },
+    }
+  },
+  bayonet: (s) => {
+    const [plug, lug, gap] = [between(12, 37.3, s[0]!), between(0.8, 2.2, s[1]!), between(0.15, 0.5, s[2]!)]
+    const [wall, upward] = [between(1, 3, s[3]!), between(0.2, 0.8, s[4]!)]
+    return {
+      ...{ plug, lug, gap, wall, upward, head: between(1, 5, s[5]!), lugs: 1 + Math.floor(2.99 * s[6]!) },
+      ...{ width: between(2, 4, s[7]!), angle: between(20, 61.9, s[8]!) },
+      depth: upward + wall + 2 * lug + 1 + 3 * gap + between(0.5, 6, s[9]!),
+    }
+  },
+  slide: (s) => {
+    const [gap, neck] = [between(0.15, 0.5, s[0]!), between(4, 13, s[1]!)]
+    const hold = gap + between(0.4, 3, s[2]!)
+    return {
+      form: ['dovetail', 'tee', 'round'][Math.floor(2.99 * s[3]!)]!,
+      ends: ['closed', 'front', 'open'][Math.floor(2.99 * s[4]!)]!,
+      ...{ gap, neck, wide: neck + 2 * hold, depth: hold + between(1, 4, s[5]!), length: between(8, 31.7, s[6]!) },
+      ...{
+        width: neck + between(1, 15.3, s[7]!),
+        thick: between(1, 4, s[8]!),
+        from: between(-12, -1, s[9]!),
+        to: between(0, 9, s[0]!),
+      },
+      upward: between(0.2, 0.8, s[4]!),
+    }
+  },
+  'pin-hinge': (s) => {
+    const [knuckle, gap] = [between(7, 15.3, s[0]!), between(0.2, 0.5, s[1]!)]
+    return {
+      ...{ knuckle, gap, count: 3 + 2 * Math.floor(2.99 * s[2]!), length: between(25, 61.9, s[3]!), seat: 0.05 },
+      ...{
+        pin: between(0.25, 0.6, s[4]!) * knuckle,
+        leaf: between(0.3, 0.9, s[5]!) * knuckle,
+        travel: between(90, 180, s[6]!),
+      },
+      made: s[7]! < 0.5 ? 'printed' : 'separate',
+    }
+  },
+}
+const shares = fc.array(fc.double({ min: 0, max: 1, noNaN: true }), { minLength: 10, maxLength: 10 })
+
+const whole = (scope: Scope, solids: readonly Solid[]) => scope.union(solids)
+
+describe.each(Object.keys(kinds))('a %s that is printed in place', (kind) => {
+  const definition = jointOf(kind)!
+  const valuesFor = kinds[kind]!
+
+  it('can be, and keeps its gap at every place of its travel', () => {
+    fc.assert(
+      fc.property(shares, shares, (s, at) => {
+        const v = valuesFor(s)
+        expect(definition.impossible?.(v as never)).toBeUndefined()
+        const least = Math.min(Number(v.gap), Number(v.upward ?? v.gap))
+        kernel.scope((scope) => {
+          const { adds } = definition.solids(v as never, { scope, fineness })
+          const [first, second] = adds.map((each) => whole(scope, each)) as [Solid, Solid]
+          if (first.isEmpty()) return
+          // Of a bayonet, only on its way: locked it cannot be pulled.
+          const [one, two] = definition.freedoms(v as never)
+          const ways =
+            kind === 'bayonet'
+              ? [
+                  [between(one!.from, one!.to, at[0]!), 0],
+                  [one!.to, between(0, two!.to, at[1]!)],
+                ]
+              : [definition.freedoms(v as never).map(({ from, to }, i) => between(from, to, at[i]!))]
+          for (const positions of [definition.freedoms(v as never).map(() => 0), ...ways]) {
+            const moved = scope.placed(second, definition.motion(v as never, positions))
+            const gap = first.gapTo(moved, 5)
+            expect(gap).toBeGreaterThan(least - 0.025)
+            if (positions.every((position) => position === 0)) expect(gap).toBeLessThan(Number(v.gap) + 0.03)
+          }
+        })
+      }),
+      { numRuns: 20, seed: 7 },
+    )
+  })
+
+  it('makes room in what surrounds it', () => {
+    fc.assert(
+      fc.property(shares, (s) => {
+        const v = valuesFor(s)
+        const least = Math.min(Number(v.gap), Number(v.upward ?? v.gap))
+        const { min, max } = definition.box(v as never)
+        kernel.scope((scope) => {
+          const { cuts, adds } = definition.solids(v as never, { scope, fineness })
+          const around = (low: number, high: number) => {
+            const far = 60
+            const ring = [
+              [-far, -far],
+              [far, -far],
+              [far, far],
+              [-far, far],
+            ] as const
+            return scope.placed(scope.extrude([ring], high - low), {
+              ...{ origin: [0, 0, low], u: [1, 0, 0], v: [0, 1, 0], n: [0, 0, 1] },
+            } as const)
+          }
+          const below = kind === 'slide' ? around(min[2] - 8, 0) : undefined
+          // What a piece consists of beside the joint is kept away from the other side of it, where that goes.
+          const own = below ?? (kind === 'captive-ring' ? around(min[2] - 4, max[2]) : undefined)
+          if (!own) return
+          const left = scope.difference(own, cuts[0])
+          const second = whole(scope, adds[1])
+          for (const share of [0, 0.5, 1]) {
+            const positions = definition.freedoms(v as never).map(({ from, to }) => between(from, to, share))
+            const moved = scope.placed(second, definition.motion(v as never, positions))
+            expect(left.gapTo(moved, 5)).toBeGreaterThan(least - 0.025)
+          }
+        })
+      }),
+      { numRuns: 8, seed: 8 },
+    )
+  })
+
+  it('is closed on each side, in one piece, every face with a name of its own', () => {
+    fc.assert(
+      fc.property(shares, (s) => {
+        const v = valuesFor(s)
+        kernel.scope((scope) => {
+          const { adds } = definition.solids(v as never, { scope, fineness })
+          for (const side of [0, 1] as const) {
+            const solid = whole(scope, adds[side])
+            if (solid.isEmpty()) continue
+            const mesh = solid.mesh()
+            expect(meshFigures(mesh)).toMatchObject({ closed: true, oriented: true, cavities: [] })
+            if (kind !== 'pin-hinge') expect(solid.bodies()).toBe(1)
+            const surfaces = definition.surfaces(v as never, side)
+            const known = new Set(surfaces.all.map(({ name }) => name))
+            const { positions, triangles } = mesh
+            const told = new Set<string>()
+            for (let t = 0; t < triangles.length; t += 3) {
+              const [a, b, c] = [0, 1, 2].map((i) => {
+                const p = 3 * triangles[t + i]!
+                return [positions[p]!, positions[p + 1]!, positions[p + 2]!] as const
+              }) as [
+                readonly [number, number, number],
+                readonly [number, number, number],
+                readonly [number, number, number],
+              ]
+              const [ux, uy, uz] = [b[0] - a[0], b[1] - a[1], b[2] - a[2]]
+              const [vx, vy, vz] = [c[0] - a[0], c[1] - a[1], c[2] - a[2]]
+              const n = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx] as const
+              const size = Math.hypot(...n)
+              if (size < 1e-6) continue
+              const middle = [0, 1, 2].map((i) => (a[i]! + b[i]! + c[i]!) / 3) as [number, number, number]
+              told.add(surfaces.at(middle, [n[0] / size, n[1] / size, n[2] / size]))
+            }
+            for (const name of told) expect([...known]).toContain(name)
+            expect(told.size).toBeGreaterThan(2)
+          }
+        })
+      }),
+      { numRuns: 6, seed: 9 },
+    )
+  })
+})

@@ -1,0 +1,52 @@
+import { defineJoint } from './define.ts'
+import { type Knuckles, knuckled, knuckleFields, knucklesImpossible, knuckleWidth, knuckleWords } from './knuckles.ts'
+
+/** A pin hinge over a whole length: it has as many knuckles as that takes, each about as long as is said. */
+export const pianoHinge = defineJoint({
+  kind: 'piano-hinge',
+  label: 'piano hinge',
+  icon: 'M2 12 H30 M3 9.5 H8 V14.5 H3 Z M13.5 9.5 H18.5 V14.5 H13.5 Z M24 9.5 H29 V14.5 H24 Z M2 4 H30 M2 20 H30',
+  fields: {
+    ...knuckleFields,
+    length: { ...knuckleFields.length, default: '120' },
+    each: {
+      kind: 'length',
+      label: 'Knuckle length',
+      default: '12',
+      least: 1,
+      most: 500,
+      meaning: 'About how long each knuckle is: their number is the odd one that comes nearest to it.',
+    },
+  },
+  sentence: (v) => [
+    'piano hinge',
+    { field: 'length' },
+    'long with knuckles of about',
+    { field: 'each' },
+    ', ⌀',
+    { field: 'knuckle' },
+    ...knuckleWords(v),
+  ],
+  impossible(v) {
+    if (knuckleWidth({ ...v, count: countOf(v) }) < 1)
+      return { field: 'length', detail: 'The knuckles would be thinner than 1 mm: make the hinge longer.' }
+    return knucklesImpossible({ ...v, count: countOf(v) })
+  },
+  judged: (v) => ({
+    facts: [
+      {
+        label: 'Knuckles',
+        text: `${countOf(v)}, each ${Number(knuckleWidth({ ...v, count: countOf(v) }).toFixed(2))} mm long`,
+      },
+    ],
+    faults: [],
+  }),
+  ...knuckled,
+  solids: (v, context) => knuckled.solids({ ...v, count: countOf(v) }, context),
+})
+
+/** The odd number of knuckles, three at least, whose length with their gaps is nearest to what is said. */
+function countOf(v: Omit<Knuckles, 'count'> & { readonly each: number }): number {
+  const whole = (v.length + v.gap) / (v.each + v.gap)
+  return Math.max(3, 2 * Math.round((whole - 1) / 2) + 1)
+}

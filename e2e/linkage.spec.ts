@@ -5,10 +5,10 @@ test('a four-bar linkage is driven by its handle until its jaw meets, and its tr
 }) => {
   await openPart(page, 'bench-vice-linkage', 'move')
   const gap = page.getByTestId('gap-here')
-  await expect(gap).toHaveText('0.3 mm')
+  await expect(gap).toHaveText('0.35 mm')
   const swing = page.getByRole('slider', { name: 'Swing' })
   await swing.fill('8')
-  await expect(gap).toHaveText('0.3 mm')
+  await expect(gap).toHaveText('0.35 mm')
   // The joint that follows has moved as well.
   await page
     .getByText(/which moves/)
@@ -40,7 +40,7 @@ test('a four-bar linkage is driven by its handle until its jaw meets, and its tr
 test('a link is dragged on the drawing, and the joint that carries it follows', async ({ page }) => {
   await openPart(page, 'bench-vice-linkage', 'move')
   const swing = page.getByRole('slider', { name: 'Swing' })
-  await expect(page.getByTestId('gap-here')).toHaveText('0.3 mm')
+  await expect(page.getByTestId('gap-here')).toHaveText('0.35 mm')
   const drawing = (await page.locator('[data-drawn]').boundingBox())!
   // The grip of the handle lies at the left end of the linkage.
   const grip = { x: drawing.x + 0.2 * drawing.width, y: drawing.y + 0.41 * drawing.height }

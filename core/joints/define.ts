@@ -95,8 +95,8 @@ export interface JointDefinition<F extends Fields = Fields> extends Versioned {
   freedoms(values: ValuesOf<F>): readonly Freedom[]
   /** For a joint between two steps, one in each of its pieces: it stands in the frame of the first, and adds nothing. */
   readonly between?: Between<ValuesOf<F>>
-  /** Its pieces come apart, and can be printed one by one. */
-  readonly comesApart?: boolean
+  /** Whether its pieces come apart, and can be printed one by one, by what its fields say. */
+  comesApart?(texts: Readonly<Record<string, string>>): boolean
   /** For a joint that stands on a line of a step, which is its own n; where it is placed does not matter then. */
   readonly standsOn?: (values: ValuesOf<F>) => { readonly step: string; readonly line: Pivot['line'] }
   /** Where the second piece stands with each freedom at a position: a motion in the joint's frame. */

@@ -135,7 +135,7 @@ describe.each(Object.keys(kinds))('a %s that is printed in place', (kind) => {
               ...{ origin: [0, 0, low], u: [1, 0, 0], v: [0, 1, 0], n: [0, 0, 1] },
             } as const)
           }
-          const below = kind === 'slide' ? around(min[2] - 8, 0) : undefined
+          const below = kind === 'slide' ? around(-20, 0) : undefined
           // What a piece consists of beside the joint is kept away from the other side of it, where that goes.
           const own = below ?? (kind === 'captive-ring' ? around(min[2] - 4, max[2]) : undefined)
           if (!own) return

@@ -102,6 +102,7 @@ type Leaves = Omit<Knuckles, 'count'>
 
 /** What a hinge is, of knuckles that alternate along its pin, one gap apart. */
 export const knuckled = {
+  comesApart: ({ made = 'printed' }: Readonly<Record<string, string>>) => made === 'separate',
   box: (v: Leaves): Box => ({ min: [-v.knuckle / 2, -v.length / 2, 0], max: [v.knuckle / 2, v.length / 2, v.knuckle] }),
   dimensions: (v: Leaves): DimensionLine[] => {
     const [r, y] = [v.knuckle / 2, v.length / 2]

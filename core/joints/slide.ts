@@ -33,6 +33,7 @@ export const slide = defineJoint({
   kind: 'slide',
   label: 'slide',
   icon: 'M3 22 V12 H11 L8 18 H24 L21 12 H29 V22 Z M11 12 V8 H6 V3 H26 V8 H21 V12',
+  comesApart: ({ ends = 'closed' }) => ends !== 'closed',
   fields: {
     form: {
       kind: 'choice',
@@ -173,8 +174,9 @@ export const slide = defineJoint({
     ],
     faults: [],
   }),
+  // Of what stands on the face: the tongue lies below it.
   box: (v) => ({
-    min: [-v.width / 2, -v.length / 2, -deepest(v)],
+    min: [-v.width / 2, -v.length / 2, 0],
     max: [v.width / 2, v.length / 2, v.upward + v.thick],
   }),
   dimensions: (v) => {

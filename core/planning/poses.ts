@@ -36,9 +36,9 @@ export function poseToHandOff(part: Part, id: string | undefined): KeptPose | un
 /** Pieces by what is printed inside one another: joints that are made with them hold them together from the start. */
 export function printedInside({ pieces, joints }: Part): readonly (readonly string[])[] {
   let groups: (readonly string[])[] = pieces.map(({ id }) => [id])
-  for (const { kind, pieces: tied } of joints) {
+  for (const { kind, pieces: tied, fields } of joints) {
     const definition = jointOf(kind)
-    if (!definition || definition.between || definition.standsOn || definition.comesApart) continue
+    if (!definition || definition.between || definition.standsOn || definition.comesApart?.(fields)) continue
     const isTied = (group: readonly string[]) => group.some((id) => tied.includes(id))
     // In the order of the part.
     const at = groups.findIndex(isTied)

@@ -2,9 +2,20 @@ import { fitsCheck } from './bed.ts'
 import { bodiesCheck } from './bodies.ts'
 import { closedCheck } from './closed.ts'
 import type { Check } from './define.ts'
+import { fusedCheck } from './fused.ts'
 import { gapCheck } from './gap.ts'
+import { leavesCheck } from './leaves.ts'
 import { sheetCheck } from './sheet.ts'
 import { standsCheck } from './stands.ts'
 
 /** Every check, in the order they are read. A new one is its file and its line here. */
-export const checks: readonly Check[] = [sheetCheck, closedCheck, bodiesCheck, fitsCheck, standsCheck, gapCheck]
+export const checks: readonly Check[] = [
+  sheetCheck,
+  closedCheck,
+  bodiesCheck,
+  fitsCheck,
+  standsCheck,
+  gapCheck,
+  fusedCheck,
+  leavesCheck,
+]

@@ -1,0 +1,124 @@
+import { apart, type TriangleMesh, TriangleTree } from '../mesh/index.ts'
+import {
+  type Box,
+  boxOut,
+  compose,
+  corners,
+  dot,
+  type Frame,
+  pointIn,
+  pointOut,
+  scaled,
+  unit,
+  type Vec3,
+  world,
+} from '../place/index.ts'
+
+/** A surface that is moved, with its box. */
+export interface Body {
+  readonly tree: TriangleTree
+  readonly box: Box
+}
+
+/** What is nearer than this does not get past, mm. */
+export const tight = 0.02
+/** Farther than this nothing need be known exactly, mm. */
+const looked = 4
+const mostSteps = 600
+
+/** How far a body got that was moved straight on. */
+export interface Gone {
+  readonly away: boolean
+  /** where it met the other one, in the frame of that */
+  readonly met?: Vec3
+}
+
+/**
+ * Whether a body that stands in `frame` can be moved straight along `way`, away from another one, until their boxes are apart. It goes as
+ * far at a time as both are apart, so that nothing in between is missed (conservative advancement: Mirtich 1996). Bodies that meet
+ * already do not get away.
+ */
+export function goneAway(from: Body, body: Body, frame: Frame, way: Vec3): Gone {
+  const standing = boxOut(frame, body.box)
+  const far =
+    Math.max(...corners(from.box).map((p) => dot(p, way))) - Math.min(...corners(standing).map((p) => dot(p, way)))
+  let start: readonly [number, number] | undefined
+  for (let gone = 0, step = 0; step < mostSteps; step++) {
+    if (gone > far || isClear(from.box, standing, scaled(way, gone))) return { away: true }
+    const at = compose({ ...world, origin: scaled(way, gone) }, frame)
+    const near = apart(from.tree, body.tree, { frame: at, within: looked, start })
+    if (near && near.distance < tight) return { away: false, met: near.from }
+    start = near?.triangles
+    gone += near ? near.distance : looked
+  }
+  return { away: false }
+}
+
+function isClear(a: Box, b: Box, by: Vec3): boolean {
+  return [0, 1, 2].some((i) => b.min[i]! + by[i]! > a.max[i]! || b.max[i]! + by[i]! < a.min[i]!)
+}
+
+/** More of its width than this nothing gives, as a share. */
+const mostGive = 0.6
+
+/**
+ * About how much would have to give, mm on each side, for a body that is held to be pulled out along a joint's n: it, or what it is
+ * held by, narrowed or widened about that axis until it gets past. Undefined where that takes too much, or is not what holds it.
+ */
+export function giveOut(from: Body, mesh: TriangleMesh, joint: Frame): number | undefined {
+  const { met } = goneAway(from, bodyOf(mesh, joint, 1), world, joint.n)
+  if (!met) return undefined
+  const [x, y] = pointIn(joint, met)
+  const passes = (share: number) => goneAway(from, bodyOf(mesh, joint, 1 + share), world, joint.n).away
+  const sign = [-1, 1].find((each) => passes(each * mostGive))
+  if (sign === undefined) return undefined
+  let [low, high] = [0, mostGive]
+  for (let i = 0; i < 7; i++) {
+    const share = (low + high) / 2
+    if (passes(sign * share)) high = share
+    else low = share
+  }
+  // What is narrowed is wider than where it meets the other one, by as much as it had to be narrowed.
+  return (high * Math.hypot(x, y)) / (sign < 0 ? 1 - high : 1)
+}
+
+/** The body with its width about the n of a frame made so much of what it is. */
+function bodyOf({ positions, triangles }: TriangleMesh, about: Frame, share: number): Body {
+  const moved = new Float64Array(positions.length)
+  for (let i = 0; i < positions.length; i += 3) {
+    const [x, y, z] = pointIn(about, [positions[i]!, positions[i + 1]!, positions[i + 2]!])
+    moved.set(pointOut(about, [x * share, y * share, z]), i)
+  }
+  const { min, max } = meshBox(moved)
+  return { tree: new TriangleTree({ positions: moved, triangles }), box: { min, max } }
+}
+
+function meshBox(positions: Float64Array): Box {
+  const [min, max] = [
+    [Infinity, Infinity, Infinity],
+    [-Infinity, -Infinity, -Infinity],
+  ] as [[number, number, number], [number, number, number]]
+  for (let i = 0; i < positions.length; i++) {
+    min[i % 3] = Math.min(min[i % 3]!, positions[i]!)
+    max[i % 3] = Math.max(max[i % 3]!, positions[i]!)
+  }
+  return { min, max }
+}
+
+/** Along the axes of a frame, both ways, and half way between any two of them. */
+export function waysOf({ u, v, n }: Frame): { readonly along: readonly Vec3[]; readonly between: readonly Vec3[] } {
+  const signs = [1, -1] as const
+  // What a joint holds last is along its own n: up from the face that it stands on.
+  const along = [n, u, v].flatMap((axis) => signs.map((sign) => scaled(axis, sign)))
+  const pairs = [
+    [u, n],
+    [v, n],
+    [u, v],
+  ] as const
+  const between = pairs.flatMap(([a, b]) =>
+    signs.flatMap((one) =>
+      signs.map((two) => unit([0, 1, 2].map((i) => one * a[i]! + two * b[i]!) as unknown as Vec3)),
+    ),
+  )
+  return { along, between }
+}

@@ -1,0 +1,148 @@
+import type { Kernel, PlaneSection, Ring, Solid } from '../kernel/index.ts'
+import { layerMiddle } from '../layers/index.ts'
+import type { Box } from '../place/index.ts'
+import { type Check, type Finding, listed, type Mark } from './define.ts'
+
+/** Smaller places than this break loose by themselves, mm². */
+const smallest = 2
+
+/** Whether pieces that are printed above each other come apart. */
+export const fusedCheck: Check = {
+  id: 'fused',
+  label: 'Above each other',
+  meaning: 'Where one piece is printed above another, enough layers are left empty between them.',
+  scope: 'part',
+  async run({ kernel, built, pieces, pause }) {
+    const { layerHeight, leastLayers, name } = built.resolved.printer
+    const findings: Finding[] = []
+    for (const [i, a] of pieces.entries())
+      for (const b of pieces.slice(i + 1)) {
+        const [one, two] = [a.built.solid, b.built.solid]
+        // What a step has split can be printed one by one.
+        if (!one || !two || a.built.of === b.built.of || leastLayers === 0) continue
+        const places = await placesBetween(kernel, [one, two], { layerHeight, leastLayers, pause })
+        if (!places) continue
+        const about = [a, b].map(({ built: { piece } }) => ({ kind: 'piece', id: piece.id }) as const)
+        const names = listed([a, b].map(({ built: { piece } }) => piece.name))
+        const finding = (rank: Finding['rank'], text: string, marks?: readonly Mark[]): Finding => ({
+          ...{ check: 'fused', rank, text, about },
+          ...(marks ? { marks } : {}),
+        })
+        const needs = `the ${name} needs ${layersWord(leastLayers)} to keep them apart`
+        const near = places.findIndex(({ area }) => area >= smallest)
+        const place = places[near]
+        const little = places.reduce((sum, { area }) => sum + area, 0)
+        if (!place)
+          findings.push(
+            finding(
+              'pass',
+              `${names} leave ${layersWord(leastLayers)} empty wherever one is above the other${little > 0.01 ? `, but for ${squareMillimetres(little)} that breaks loose` : ''}.`,
+            ),
+          )
+        else
+          findings.push(
+            finding(
+              near === 0 ? 'warning' : 'advice',
+              near === 0
+                ? `${names} are printed right above each other over ${squareMillimetres(place.area)}, ${layersAt(place.layers)}: they would fuse; ${needs}.`
+                : `${names} are only ${layersWord(near)} apart above each other over ${squareMillimetres(place.area)}, ${layersAt(place.layers)}; ${needs}.`,
+              place.marks,
+            ),
+          )
+      }
+    return findings
+  },
+}
+
+interface Place {
+  /** seen from above, mm² */
+  area: number
+  /** in which layers the upper piece begins there, from 0 */
+  readonly layers: number[]
+  readonly marks: Mark[]
+}
+
+interface Printing {
+  readonly layerHeight: number
+  readonly leastLayers: number
+  pause(): Promise<void>
+}
+
+/**
+ * Where one of two solids is above the other, by how many layers are empty between; undefined where neither is, as near as that. As a
+ * slicer has it, a layer is filled where the solid is at its middle.
+ */
+async function placesBetween(
+  kernel: Kernel,
+  solids: readonly [Solid, Solid],
+  { layerHeight, leastLayers, pause }: Printing,
+): Promise<Place[] | undefined> {
+  const range = rangeOf(solids[0].bounds()!, solids[1].bounds()!, leastLayers * layerHeight)
+  if (!range) return undefined
+  const [from, to] = range.map((z) => Math.max(0, Math.floor(z / layerHeight)))
+  const known: Map<number, readonly Ring[]>[] = [new Map(), new Map()]
+  const sectionOf = (which: 0 | 1, layer: number): readonly Ring[] => {
+    const section = known[which]!.get(layer) ?? slicedAt(kernel, solids[which], layerMiddle(layer, layerHeight)).rings
+    known[which]!.set(layer, section)
+    return section
+  }
+  const places = Array.from({ length: leastLayers }, (): Place => ({ area: 0, layers: [], marks: [] }))
+  for (let layer = from!; layer <= to!; layer++) {
+    await pause()
+    for (const lower of [0, 1] as const)
+      for (let empty = 0; empty < leastLayers; empty++) {
+        const upper = (1 - lower) as 0 | 1
+        const between = Array.from({ length: empty }, (_, i) => layer + 1 + i)
+        const [below, above] = [sectionOf(lower, layer), sectionOf(upper, layer + 1 + empty)]
+        if (below.length === 0 || above.length === 0) continue
+        const z = (layer + 1 + empty) * layerHeight
+        const found = kernel.scope((scope) => {
+          const common = scope.commonRegions(below, above)
+          const filled = between.flatMap((at) => [...sectionOf(0, at), ...sectionOf(1, at)])
+          const rings = filled.length > 0 && common.length > 0 ? scope.withoutRegions(common, filled) : common
+          const area = rings.reduce((sum, ring) => sum + areaOf(ring), 0)
+          if (area < 1e-6) return undefined
+          const corners = rings.flat()
+          const points = scope.triangulated(rings).flatMap((t) => t.flatMap((i) => [...corners[i]!, z]))
+          return { area, marks: { kind: 'triangles', points: Float32Array.from(points) } as const }
+        })
+        if (!found) continue
+        const place = places[empty]!
+        place.area += found.area
+        place.layers.push(layer + 1 + empty)
+        place.marks.push(found.marks)
+      }
+  }
+  return places
+}
+
+/** Heights between which both could be above each other so near; undefined where they are apart. */
+function rangeOf(a: Box, b: Box, within: number): readonly [number, number] | undefined {
+  for (const i of [0, 1]) if (a.min[i]! > b.max[i]! || b.min[i]! > a.max[i]!) return undefined
+  const low = Math.max(a.min[2], b.min[2]) - within
+  const high = Math.min(a.max[2], b.max[2]) + within
+  return low <= high ? [low, high] : undefined
+}
+
+function slicedAt(kernel: Kernel, solid: Solid, z: number): PlaneSection {
+  return kernel.scope((scope) => scope.slice(solid, z))
+}
+
+/** mm², below 0 for a hole. */
+function areaOf(ring: Ring): number {
+  return (
+    ring.reduce((sum, [x, y], i) => {
+      const [nextX, nextY] = ring[(i + 1) % ring.length]!
+      return sum + x * nextY - nextX * y
+    }, 0) / 2
+  )
+}
+
+const layersWord = (count: number) => (count === 1 ? 'one layer' : `${count} layers`)
+const squareMillimetres = (area: number) => `${Number(area.toPrecision(3))} mm²`
+
+/** "at layer 12", "from layer 12 to 31" */
+function layersAt(layers: readonly number[]): string {
+  const [first, last] = [Math.min(...layers) + 1, Math.max(...layers) + 1]
+  return first === last ? `at layer ${first}` : `from layer ${first} to ${last}`
+}

@@ -1,0 +1,87 @@
+import { describe, expect, it } from 'vitest'
+import { type Joint, newPiece, onBed, type Part, type Step } from '../document/index.ts'
+import { defaultFields } from '../fields/index.ts'
+import { jointOf } from '../joints/index.ts'
+import { builtTwice, partOf, step, testKernel } from '../testing/index.ts'
+import { proofOf } from './index.ts'
+import { leavesCheck } from './leaves.ts'
+
+const kernel = await testKernel()
+
+function twoPieces(joint: Partial<Joint> | undefined, plate: readonly Step[], other: readonly Step[] = []): Part {
+  const part = partOf(plate)
+  const second = { ...newPiece('p2', 'Other', 'sand'), steps: [...other] }
+  const own = joint && {
+    ...{ id: 'j', name: '', kind: '', pieces: ['p1', 'p2'] as const },
+    place: { ...onBed, on: { kind: 'face', step: 'plate', face: 'top' } as const, turn: '37.3' },
+    ...joint,
+    fields: { ...defaultFields(jointOf(joint.kind!)!.fields), ...joint.fields },
+  }
+  return { ...part, pieces: [part.pieces[0]!, second], joints: own ? [own] : [] }
+}
+const plate = step('plate', 'plate', { width: '90', depth: '90', height: '12' })
+async function found(part: Part) {
+  const twice = await builtTwice(kernel, part)
+  expect(twice.fine.problems).toEqual([])
+  const findings = await proofOf(kernel, twice.fine, { twice })
+  return findings.filter(({ check }) => check === leavesCheck.id).map(({ rank, text }) => `${rank} ${text}`)
+}
+const holds = expect.stringContaining('pass Piece 1 and Other hold together')
+
+describe('whether pieces come out of one another', () => {
+  it.each(['captive-ring', 'telescope', 'ball-socket', 'slide'])('is told of a %s: it holds', async (kind) => {
+    expect(await found(twoPieces({ kind }, [plate]))).toEqual([holds])
+  })
+  it('is told of a slide whose groove runs out of its piece, or is left open there, and which way it comes out', async () => {
+    const short = step('plate', 'plate', { width: '90', depth: '52', height: '12' })
+    const straight = { place: { ...onBed, on: { kind: 'face', step: 'plate', face: 'top' } as const } }
+    expect(await found(twoPieces({ kind: 'slide', ...straight }, [short]))).toEqual([
+      'warning Other comes out of Piece 1 to the back: nothing holds it there.',
+    ])
+    // It was meant to come out there.
+    expect(await found(twoPieces({ kind: 'slide', ...straight, fields: { ends: 'front' } }, [plate]))).toEqual([
+      'pass Other comes off Piece 1 to the front.',
+    ])
+    // Deeper than its plate is thick, the tongue falls out below.
+    const thin = step('plate', 'plate', { width: '90', depth: '90', height: '4' })
+    expect(await found(twoPieces({ kind: 'slide', ...straight, fields: { wide: '8.9', gap: '0.4' } }, [thin]))).toEqual(
+      [holds],
+    )
+  })
+  it('is told of a bayonet: only where it is turned', async () => {
+    expect(await found(twoPieces({ kind: 'bayonet', fields: { angle: '51.7' } }, [plate]))).toEqual([
+      'pass Other comes off Piece 1 upward with turning at 51.7°.',
+    ])
+  })
+  it('tells how much would have to give, as the joint has it', async () => {
+    const give = async (kind: string, fields: Record<string, string>) => {
+      const [text] = await found(twoPieces({ kind, fields }, [plate]))
+      return Number(/about ([\d.]+) mm of give/.exec(text!)![1])
+    }
+    expect(await give('captive-ring', { hold: '1.7', bar: '7.3' })).toBeCloseTo(1.7, 1)
+    // Flange and lip overlap by what holds them, less the gap.
+    expect(await give('telescope', { hold: '1.3', gap: '0.3' })).toBeCloseTo(1, 1)
+    const { facts } = jointOf('ball-socket')!.judged!({
+      ...{ ball: 17.3, neck: 7.1, reach: 20, wall: 2.4, gap: 0.35, lean: 15.3, slits: 0, slit: 1 },
+    } as never)
+    const held = Number.parseFloat(facts[0]!.text)
+    expect(await give('ball-socket', { ball: '17.3', neck: '7.1', reach: '20', lean: '15.3' })).toBeCloseTo(held, 1)
+  })
+  it('is told without any joint: of links of a chain, and of what only lies in a pocket', async () => {
+    const ring = (id: string, more: Parameters<typeof step>[3]) =>
+      step(id, 'ring', { diameter: '30', thick: '4' }, more)
+    const at = (x: string, change: object = {}) => ({
+      place: { ...onBed, across: { from: 'centre', to: 'centre', by: x } as const, ...change },
+    })
+    const chain = twoPieces(undefined, [ring('a', at('0', { lift: '13' }))], [ring('b', at('15', { tilt: '90' }))])
+    expect(await found(chain)).toEqual([holds])
+    const pocket = step(
+      'room',
+      'plate',
+      { width: '30.7', depth: '30.7', height: '8' },
+      { operation: 'cut', ...at('0', { lift: '5' }) },
+    )
+    const lies = step('lies', 'plate', { width: '30', depth: '30', height: '5' }, at('0', { lift: '5.4' }))
+    expect(await found(twoPieces(undefined, [plate, pocket], [lies]))).toEqual(['pass Other comes off Piece 1 upward.'])
+  })
+})

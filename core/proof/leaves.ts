@@ -1,0 +1,152 @@
+import type { Freedom, Wanted } from '../mechanism/index.ts'
+import { apart } from '../mesh/index.ts'
+import { compose, type Frame, inverse, meet, type Vec3, world } from '../place/index.ts'
+import { poseOf, printedInside } from '../planning/index.ts'
+import { tried } from '../problems/index.ts'
+import type { Built } from '../solids/index.ts'
+import { formatNumber } from '../units/index.ts'
+import { type Check, type Finding, listed, millimetres, type ProofContext, type ProofPiece } from './define.ts'
+import { type Body, giveOut, goneAway, tight, waysOf } from './escape.ts'
+import { loose } from './swing.ts'
+
+/** Whether what is printed inside something else stays there, and what is not comes off. */
+export const leavesCheck: Check = {
+  id: 'leaves',
+  label: 'Holding together',
+  meaning: 'Pieces that are printed inside one another cannot leave.',
+  scope: 'part',
+  async run(context) {
+    const { built, pieces } = context
+    const inside = printedInside(built.resolved.part)
+    const findings: Finding[] = []
+    for (const [i, a] of pieces.entries())
+      for (const b of pieces.slice(i + 1)) {
+        const [one, two] = [a.figures, b.figures]
+        // Pieces whose boxes are apart are free of one another.
+        if (!one || !two || a.built.of === b.built.of || !meet(one, two)) continue
+        const way = await wayOut(context, a, b)
+        if (way === 'meet') continue
+        const [name, other] = [b.built.piece.name, a.built.piece.name]
+        const tied = inside.some((ids) => ids.includes(a.built.of) && ids.includes(b.built.of))
+        const about = [a, b].map(({ built: { piece } }) => ({ kind: 'piece', id: piece.id }) as const)
+        const finding = (rank: Finding['rank'], text: string): Finding => ({ check: 'leaves', rank, text, about })
+        if (!way)
+          findings.push(
+            finding(
+              'pass',
+              `${listed([other, name])} hold together: neither comes out of the other.${giveIn(context, a, b)}`,
+            ),
+          )
+        else if (tied && jointOfPair(built, a, b))
+          findings.push(finding('warning', `${name} comes out of ${other} ${way}: nothing holds it there.`))
+        else findings.push(finding('pass', `${name} comes off ${other} ${way}.`))
+      }
+    return findings
+  },
+}
+
+/**
+ * Which way the second of two pieces gets out of the first, straight away, from where it is printed or from an end of what their joint
+ * lets it do; undefined where none was found, "meet" where they cannot be told apart.
+ */
+async function wayOut({ built, pause, tree }: ProofContext, a: ProofPiece, b: ProofPiece) {
+  const [from, body] = [a, b].map((piece): Body => ({ tree: tree(piece), box: piece.figures! })) as [Body, Body]
+  const joint = jointOfPair(built, a, b)
+  const { along, between } = waysOf((joint && standingFrame(built, a, joint.frame)) ?? world)
+  const standings = standingsOf(built, a, b, joint?.joint.id)
+  for (const [i, { frame, said }] of standings.entries()) {
+    await pause()
+    const ways = i === 0 ? [...along, ...between] : along
+    if (i === 0 && meets(from, body, frame)) return 'meet'
+    for (const way of ways)
+      if (goneAway(from, body, frame, way).away) return [told(way), said].filter(Boolean).join(' ')
+  }
+  return undefined
+}
+
+/** What it would take to pull one of two that are held together out along the axis of their joint, in words. */
+function giveIn({ built, tree }: ProofContext, a: ProofPiece, b: ProofPiece): string {
+  const joint = jointOfPair(built, a, b)
+  const from = { tree: tree(a), box: a.figures! }
+  const give = joint && giveOut(from, b.built.solid!.mesh(), standingFrame(built, a, joint.frame))
+  return give
+    ? ` It would take about ${millimetres(Math.round(give * 10) / 10)} of give on each side to pull it out.`
+    : ''
+}
+
+/** Where a joint stands that is carried by a piece, in the pose that is printed. */
+function standingFrame({ motions }: Built, { built: { of } }: ProofPiece, frame: Frame): Frame {
+  const moved = motions?.get(of)
+  return moved ? compose(moved, frame) : frame
+}
+
+function meets(from: Body, body: Body, frame: Frame): boolean {
+  const near = apart(from.tree, body.tree, { frame, within: tight })
+  return near !== undefined
+}
+
+function jointOfPair({ joints }: Built, a: ProofPiece, b: ProofPiece) {
+  return joints.find(({ joint: { pieces } }) => pieces.includes(a.built.of) && pieces.includes(b.built.of))
+}
+
+interface Stands {
+  /** of the second piece, where the first one is */
+  readonly frame: Frame
+  /** in words, where something has moved for it */
+  readonly said: string
+}
+
+/** Where the second piece stands, as printed and at the ends of its joint's travel. */
+function standingsOf(built: Built, a: ProofPiece, b: ProofPiece, joint: string | undefined): readonly Stands[] {
+  const printed = { frame: world, said: '' }
+  const { definition, values } = (joint && built.resolved.joints.get(joint)) || {}
+  const freedoms = (definition && values && tried(() => definition.freedoms(values as never))) || []
+  if (!joint || freedoms.length === 0) return [printed]
+  const frameAt = (wanted: Wanted): Frame | undefined => {
+    const { motions, off } = poseOf(built, wanted)
+    if (off > loose) return undefined
+    const from = (piece: ProofPiece) => {
+      const there = motions.get(piece.built.of) ?? world
+      const drawn = built.motions?.get(piece.built.of)
+      return drawn ? compose(there, inverse(drawn)) : there
+    }
+    return compose(inverse(from(a)), from(b))
+  }
+  return [
+    printed,
+    ...endsOf(freedoms).flatMap((positions): Stands[] => {
+      const frame = frameAt({ [joint]: positions })
+      return frame ? [{ frame, said: saidOf(freedoms, positions) }] : []
+    }),
+  ]
+}
+
+/** Each freedom at either end, and all of them at one. */
+function endsOf(freedoms: readonly Freedom[]): readonly (readonly number[])[] {
+  const printed = freedoms.map((freedom) => freedom.printed)
+  const single = freedoms.flatMap(({ from, to }, i) => [to, from].map((end) => printed.with(i, end)))
+  const all = freedoms.length > 1 ? [freedoms.map(({ to }) => to), freedoms.map(({ from }) => from)] : []
+  return [...single, ...all].filter((positions) => positions.some((at, i) => Math.abs(at - printed[i]!) > 1e-9))
+}
+
+/** "with turning at 60°" */
+function saidOf(freedoms: readonly Freedom[], positions: readonly number[]): string {
+  const moved = freedoms.flatMap(({ label, unit, printed }, i) => {
+    const at = positions[i]!
+    return Math.abs(at - printed) > 1e-9
+      ? [`${label} at ${formatNumber(at, 1)}${unit === 'degrees' ? '°' : ' mm'}`]
+      : []
+  })
+  return `with ${listed(moved)}`
+}
+
+const words = [
+  ['to the right', 'to the left'],
+  ['to the back', 'to the front'],
+  ['upward', 'downward'],
+] as const
+
+function told(way: Vec3): string {
+  const axis = way.findIndex((x) => Math.abs(x) > 0.99)
+  return axis < 0 ? 'aslant' : words[axis]![way[axis]! > 0 ? 0 : 1]
+}

@@ -350,7 +350,7 @@ describe('the door', () => {
 
 describe('the demo', () => {
   it('fills an empty shelf once', async () => {
-    expect(await loadDemo(all, join(root, 'demo'))).toBe(15)
+    expect(await loadDemo(all, join(root, 'demo'))).toBe(16)
     expect(await loadDemo(all, join(root, 'demo'))).toBe(0)
     expect((await store.list()).entries.map(({ name }) => name).sort()).toEqual([
       'Bailing scoop',

@@ -17,6 +17,7 @@ import {
   scaleSteps,
   selectAllSteps,
   setOfAll,
+  toOwnPiece,
 } from './stepActions.ts'
 import { offeredTreatments, treatSelected } from './treat.ts'
 
@@ -114,6 +115,7 @@ export function StepMenu() {
               ))}
               <Line />
               <Item onSelect={later(bundleSteps)}>{several ? 'Make one bundle of them' : 'Make a bundle of it'}</Item>
+              <Item onSelect={later(toOwnPiece)}>Make a piece of its own</Item>
               <Item onSelect={later(scaleSteps)}>Scale</Item>
               {hasBody(found.step) && <GhostItem ghost={found.step.ghost} />}
               <Item onSelect={() => setOfAll({ mute: !found.step.mute })}>

@@ -192,6 +192,34 @@ export function sameAgain(original: string): void {
   select({ kind: 'step', id }, 'across')
 }
 
+/** The selected steps become a piece of their own, where they stand. */
+export function toOwnPiece(): void {
+  const { part, editAll } = usePart.getState()
+  const { ids } = chosen()
+  const own = ids.filter((id) => findStep(part!, id)?.bundles.length === 0)
+  const from = own[0] && findStep(part!, own[0])?.piece
+  if (!part || !from) return
+  if (from.steps.every(({ id }) => own.includes(id))) {
+    say({ text: `These steps are all of ${from.name}: it is a piece of its own already.` })
+    return
+  }
+  const [first] = own.map((id) => findStep(part, id)!.step)
+  const name = first!.name || freePieceName(part)
+  const piece = newPiece(newId(), name, pieceColours[part.pieces.length % pieceColours.length]!)
+  editAll([
+    { type: 'add-piece', piece },
+    { type: 'move-to-piece', ids: own, piece: piece.id },
+  ])
+  sayDone(`${name} is a piece of its own.`)
+}
+
+function freePieceName({ pieces }: Part): string {
+  for (let number = pieces.length + 1; ; number++) {
+    const name = `Piece ${number}`
+    if (!pieces.some((piece) => piece.name === name)) return name
+  }
+}
+
 export function setOfAll(change: { readonly mute?: boolean; readonly ghost?: boolean }): void {
   usePart.getState().editAll(chosen().ids.map((id): Edit => ({ type: 'set-step', id, change })))
 }

@@ -12,6 +12,7 @@ import { Button, IconButton } from '../ui/Button.tsx'
 import { Choice } from '../ui/Choice.tsx'
 import { RemoveIcon } from '../ui/icons.tsx'
 import { ProblemLines } from '../ui/ProblemLines.tsx'
+import { ChainOn } from './ChainOn.tsx'
 import { fellowEdits, fellowsWanted } from './fellows.ts'
 import { settlingEdits } from './settle.ts'
 
@@ -89,6 +90,7 @@ export function JointLine({
         </p>
         <ProblemLines problems={problems} />
         {selected && <JointFacts joint={joint} />}
+        {selected && definition && !definition.between && !definition.standsOn && <ChainOn joint={joint} />}
         <div className="mt-1 -ml-1.5">
           <IconButton
             label="Remove this joint"

@@ -222,6 +222,15 @@ describe('lists of a part', () => {
     expect(edited(kept, { type: 'drop-view', id: '2' }).views.map(({ id }) => id)).toEqual(['3'])
     expect(edited(kept, { type: 'drop-view', id: '9' })).toBe(kept)
   })
+  it('move to another piece as they are, which they are the last of then', () => {
+    const part = { ...partOf([step('a', 'plate'), step('b', 'bar'), step('c', 'hole')]) }
+    const two = { ...part, pieces: [...part.pieces, { ...newPiece('q', 'Q', 'sand'), steps: [step('d', 'bar')] }] }
+    const moved = edited(two, { type: 'move-to-piece', ids: ['c', 'a'], piece: 'q' })
+    expect(moved.pieces.map(({ steps }) => steps.map(({ id }) => id).join(''))).toEqual(['b', 'dac'])
+    expect(moved.pieces[1]!.steps[1]).toBe(two.pieces[0]!.steps[0])
+    expect(edited(two, { type: 'move-to-piece', ids: ['d', 'x'], piece: 'q' })).toBe(two)
+    expect(edited(two, { type: 'move-to-piece', ids: ['a'], piece: 'none' })).toBe(two)
+  })
   it('have poses, of joints and pieces that are there, and one that it is printed in', () => {
     const pose = (id: string, name: string) =>
       ({

@@ -71,6 +71,10 @@ export const stepEdits = {
       held,
     ),
 
+  /** Steps that their pieces hold themselves become the last ones of another piece, where they stand. */
+  'move-to-piece': (part: Part, { ids, piece }: { readonly ids: readonly string[]; readonly piece: string }): Part =>
+    withMoved(part, new Set(ids), piece),
+
   /** of a step or a joint */
   'set-field': (part: Part, { id, field, text }: Id & { readonly field: string; readonly text: string }): Part => {
     const change = <T extends Pick<Step, 'fields'>>(owner: T): T => ({
@@ -107,6 +111,19 @@ export const stepEdits = {
     { id, change }: Id & { readonly change: Partial<Omit<Joint, 'id' | 'fields' | 'place'>> },
   ): Part => withItemChanged(part, 'joints', id, (joint) => ({ ...joint, ...change })),
   'remove-joint': (part: Part, { id }: Id): Part => withPosesLeft(withItemRemoved(part, 'joints', id)),
+}
+
+function withMoved(part: Part, ids: ReadonlySet<string>, to: string): Part {
+  const moved = part.pieces.flatMap(({ id, steps }) => (id === to ? [] : steps.filter((step) => ids.has(step.id))))
+  if (moved.length === 0 || !part.pieces.some(({ id }) => id === to)) return part
+  const goes = new Set(moved.map(({ id }) => id))
+  return withStepLists(part, (steps, { id }) =>
+    id === to
+      ? [...steps, ...moved]
+      : steps.some((step) => goes.has(step.id))
+        ? steps.filter((step) => !goes.has(step.id))
+        : steps,
+  )
 }
 
 /** The part with poses that tell nothing of joints and pieces that are gone. */

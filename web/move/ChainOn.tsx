@@ -1,0 +1,102 @@
+import { documentLimits, type Joint } from '@makrel/core/document'
+import { evaluate } from '@makrel/core/measures'
+import { tried } from '@makrel/core/problems'
+import { formatNumber, mmPer } from '@makrel/core/units'
+import { Popover } from 'radix-ui'
+import { useState } from 'react'
+import { ValueField } from '../make/ValueField.tsx'
+import { useWorked } from '../state/build.ts'
+import { sayDone } from '../state/done.ts'
+import { usePart } from '../state/part.ts'
+import { Button } from '../ui/Button.tsx'
+import { Choice } from '../ui/Choice.tsx'
+import { say } from '../ui/Notice.tsx'
+import { NumberInput } from '../ui/NumberInput.tsx'
+import { type ChainWay, chainEdits, chainWays } from './chain.ts'
+
+const ways = (Object.keys(chainWays) as ChainWay[]).map((value) => ({ value, label: chainWays[value].said }))
+
+/** More links after the second piece of a joint, each tied to the one before it as that is. */
+export function ChainOn({ joint }: { readonly joint: Joint }) {
+  const [open, setOpen] = useState(false)
+  return (
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <Popover.Trigger asChild>
+        <Button className="mt-2">Go on with more links …</Button>
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          side="left"
+          align="start"
+          sideOffset={6}
+          collisionPadding={8}
+          aria-label="More links"
+          className="z-50 w-72 rounded-sm border border-ink-soft bg-sheet p-3 shadow-[0_6px_18px_rgb(20_40_44/0.16)]"
+        >
+          <Links joint={joint} onDone={() => setOpen(false)} />
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  )
+}
+
+function Links({ joint, onDone }: { readonly joint: Joint; onDone(): void }) {
+  const part = usePart((state) => state.part)!
+  const worked = useWorked()
+  const most = documentLimits.pieces - part.pieces.length
+  const [count, setCount] = useState(Math.min(3, most))
+  const apart = worked && lastApart(worked, joint)
+  const [pitch, setPitch] = useState(apart ? formatNumber(Math.abs(apart.by) / mmPer(part.unit), 3) : '30')
+  const [way, setWay] = useState<ChainWay>(apart?.way ?? 'right')
+  const names = worked?.resolved.measures.names
+  const sound = names && tried(() => evaluate(pitch, 'length', names).value)
+  const name = part.pieces.find(({ id }) => id === joint.pieces[1])?.name
+  if (!names || most < 1) return <p>There is no room for more pieces in this part.</p>
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault()
+        const edits = chainEdits(part, joint, { count, pitch, way })
+        if (!edits)
+          say({ text: `${name} begins with nothing that could be had again: give it a shape that adds first.` })
+        else if (usePart.getState().editAll(edits))
+          sayDone(`${count} more ${count === 1 ? 'link hangs' : 'links hang'} on ${name}.`)
+        onDone()
+      }}
+    >
+      <NumberInput
+        label="How many"
+        value={count}
+        least={1}
+        most={most}
+        onChange={(value) => setCount(Math.round(value))}
+      />
+      <p className="mt-2">
+        each <ValueField label="Pitch" kind="length" text={pitch} names={names} onChange={(text) => setPitch(text)} />{' '}
+        further <Choice<ChainWay> label="Which way" value={way} options={ways} onChange={setWay} />, with the shape of{' '}
+        {name} and a joint like this one.
+      </p>
+      <Button type="submit" className="mt-3" disabled={!sound || sound <= 0}>
+        Add them
+      </Button>
+    </form>
+  )
+}
+
+type Worked = NonNullable<ReturnType<typeof useWorked>>
+
+/** How far the shapes of both pieces of a joint are apart, mm, and which way: links are likely to go on so. */
+function lastApart(
+  { plan, resolved }: Worked,
+  joint: Joint,
+): { readonly by: number; readonly way: ChainWay } | undefined {
+  const [one, two] = joint.pieces.map((id) => {
+    const piece = resolved.part.pieces.find((each) => each.id === id)
+    return piece?.steps[0] && plan.geometry.get(piece.steps[0].id)?.frame.origin
+  })
+  if (!one || !two) return undefined
+  const [x, y] = [two[0] - one[0], two[1] - one[1]]
+  const [by, way]: [number, ChainWay] =
+    Math.abs(x) >= Math.abs(y) ? [x, x < 0 ? 'left' : 'right'] : [y, y < 0 ? 'front' : 'back']
+  return Math.abs(by) > 1e-6 ? { by, way } : undefined
+}

@@ -29,8 +29,8 @@ const searchWithin = 10
 export class Swing {
   readonly #kernel: Kernel
   readonly #trees = new WeakMap<Solid, TriangleTree>()
-  /** which of their triangles were nearest */
-  readonly #starts = new WeakMap<TriangleTree, WeakMap<TriangleTree, readonly [number, number]>>()
+  /** what was found of two of them last */
+  readonly #known = new WeakMap<TriangleTree, WeakMap<TriangleTree, Known>>()
 
   constructor(kernel: Kernel) {
     this.#kernel = kernel
@@ -116,10 +116,16 @@ export class Swing {
 
   private near(a: Solid, b: Solid, frame: Frame, within: number): Near | undefined {
     const [one, two] = [this.tree(a), this.tree(b)]
-    const starts = this.#starts.get(one) ?? new WeakMap()
-    this.#starts.set(one, starts)
-    const found = apart(one, two, { frame, within, start: starts.get(two) })
-    if (found) starts.set(two, found.triangles)
+    const others = this.#known.get(one) ?? new WeakMap<TriangleTree, Known>()
+    this.#known.set(one, others)
+    const known = others.get(two)
+    // Most pairs stand to each other as before while one joint is moved.
+    if (known && sameFrame(known.frame, frame)) {
+      if (known.found) return known.found.distance < within ? known.found : undefined
+      if (known.within >= within) return undefined
+    }
+    const found = apart(one, two, { frame, within, start: known?.start })
+    others.set(two, { frame, within, found, start: found?.triangles ?? known?.start })
     return found
   }
 
@@ -159,6 +165,22 @@ interface Moved {
   readonly own: Box
 }
 type Near = NonNullable<ReturnType<typeof apart>>
+
+/** Where two pieces were nearest with the second one in a frame of the first, as far as it was looked. */
+interface Known {
+  readonly frame: Frame
+  readonly within: number
+  readonly found: Near | undefined
+  /** triangles that were nearest the last time that any were */
+  readonly start: readonly [number, number] | undefined
+}
+
+/** Whether two frames are the same but for what arithmetic adds to the last digits. */
+function sameFrame(a: Frame, b: Frame): boolean {
+  return (['origin', 'u', 'v', 'n'] as const).every((axis) =>
+    [0, 1, 2].every((i) => Math.abs(a[axis][i]! - b[axis][i]!) < 1e-9),
+  )
+}
 
 /** A direction that runs along no face that a maker is likely to have. */
 const aslant: Vec3 = [0.36, 0.48, 0.8]

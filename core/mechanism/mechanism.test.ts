@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { type Frame, norm, pointOut, subtract, turnedAbout, type Vec3, world } from '../place/index.ts'
 import { seeded } from '../testing/index.ts'
-import { closes, type MovingJoint, posed, residualOf } from './index.ts'
+import { closes, type MovingJoint, mobilityOf, type Positions, posed, residualOf } from './index.ts'
 
 const at = (x: number, y: number, z = 0): Frame => ({ ...world, origin: [x, y, z] })
 const turning = (from = -180, to = 180) => ({ label: 'turning', unit: 'degrees', from, to, printed: 0 }) as const
@@ -133,6 +133,72 @@ describe('loops', () => {
       } as const,
     ]
     expect(posed(['ground', 'arm', 'rod'], joints, { crank: [161] }).off).toBeGreaterThan(5)
+  })
+})
+
+describe('how many moves are left', () => {
+  const at0 = (joints: readonly MovingJoint[]) =>
+    Object.fromEntries(joints.map(({ id, freedoms }) => [id, freedoms.map(({ printed }) => printed)]))
+  const told = (pieces: readonly string[], joints: readonly MovingJoint[], positions: Positions = at0(joints)) => {
+    const { free, locked, overHeld } = mobilityOf(pieces, joints, positions)!
+    return [free, locked.map(({ joint }) => joint).join(), overHeld]
+  }
+  /** A quadrangle of pins: ground, two arms and what they carry. */
+  const four = (x: number, y: number, z: readonly [number, number]) => [
+    pin('a', ['ground', 'one'], 0, 0),
+    pin('b', ['one', 'rod'], x, y),
+    pin('c', ['ground', 'two'], 50, 3),
+    pin('d', ['two', 'rod'], ...z),
+  ]
+  it('is all of them without a loop', () => {
+    const joints = [pin('a', ['ground', 'one'], 0, 0), guide('b', ['one', 'two'], 15.3, 1)]
+    expect(told(['ground', 'one', 'two'], joints)).toEqual([3, '', 0])
+    expect(told(['ground'], [])).toEqual([0, '', 0])
+  })
+  it('is one for four bars and for crank and slide, wherever they stand; flat loops are held three ways more', () => {
+    const bars = ['ground', 'one', 'two', 'rod']
+    const joints = four(7.1, 12.7, [41.9, 31])
+    expect(told(bars, joints)).toEqual([1, '', 3])
+    for (const turned of [-20, 15.3, 37.3]) {
+      const { positions, off } = posed(bars, joints, { a: [turned] })
+      expect(off).toBeLessThan(closes)
+      expect(told(bars, joints, positions)).toEqual([1, '', 3])
+    }
+    const crank = [
+      pin('crank', ['ground', 'arm'], 0, 0),
+      pin('knee', ['arm', 'rod'], 8.1, 5),
+      guide('slot', ['ground', 'rod'], 50, 0),
+    ]
+    expect(told(['ground', 'arm', 'rod'], crank)).toEqual([1, '', 3])
+  })
+  it('is none for three bars, which lock, and only what hangs on them moves', () => {
+    const three = [
+      pin('a', ['ground', 'one'], 0, 0),
+      pin('b', ['one', 'two'], 15.3, 22),
+      pin('c', ['ground', 'two'], 40, -3),
+    ]
+    expect(told(['ground', 'one', 'two'], three)).toEqual([0, 'a,b,c', 3])
+    const hung = [...three, pin('d', ['two', 'flag'], 60, 0)]
+    expect(told(['ground', 'one', 'two', 'flag'], hung)).toEqual([1, 'a,b,c', 3])
+  })
+  it('stays one with a third arm that is parallel, and is none with one that is not', () => {
+    const two = [
+      pin('a', ['ground', 'one'], 0, 0),
+      pin('b', ['one', 'rod'], 5, 20),
+      pin('c', ['ground', 'two'], 50, 0),
+      pin('d', ['two', 'rod'], 55, 20),
+    ]
+    const third = (x: number) => [pin('e', ['ground', 'three'], 25, 0), pin('f', ['three', 'rod'], x, 20)]
+    const all = ['ground', 'one', 'two', 'three', 'rod']
+    expect(told(all, [...two, ...third(30)])).toEqual([1, '', 7])
+    expect(told(all, [...two, ...third(33)])).toEqual([0, 'a,b,c,d,e,f', 6])
+  })
+  it('is not told of wheels that turn each other', () => {
+    const wheel = {
+      ...pin('w', ['ground', 'one'], 0, 0),
+      together: { motions: () => [world, world], positions: () => [0] },
+    }
+    expect(mobilityOf(['ground', 'one'], [wheel as never], { w: [0] })).toBeUndefined()
   })
 })
 

@@ -153,6 +153,18 @@ function carried({ frame, motion }: MovingJoint, positions: readonly number[]): 
   return compose(compose(frame, motion(positions)), inverse(frame))
 }
 
+/** How many joints close loops. */
+export function closingOf(pieces: readonly string[], joints: readonly MovingJoint[]): number {
+  return hanging(pieces, joints, new Map()).closing.length
+}
+
+/** How all joints that close loops fail to hold with joints at these positions, as `residualOf` has it. */
+export function residualsAt(pieces: readonly string[], joints: readonly MovingJoint[], positions: Positions): number[] {
+  const { tree, closing } = hanging(pieces, joints, new Map())
+  const motions = moved(pieces, tree, positions, new Map())
+  return closing.flatMap((joint) => residualOf(joint, motions, positions))
+}
+
 /** How a joint fails to hold: three ways, mm, and three turns, as mm at the lever. All are 0 where it holds. */
 export function residualOf(joint: MovingJoint, motions: ReadonlyMap<string, Frame>, positions: Positions): number[] {
   const [a, b] = joint.pieces.map((piece) => motions.get(piece) ?? world) as [Frame, Frame]

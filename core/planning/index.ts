@@ -18,7 +18,7 @@ export {
 } from './operand.ts'
 export type { ResolvedOutline } from './outlines.ts'
 export { type PlacedJoint, type Plan, type PlannedPiece, planPart } from './plan.ts'
-export { poseOf, type StandingJoint } from './pose.ts'
+export { mobilityIn, poseOf, type StandingJoint } from './pose.ts'
 export { poseToHandOff, printedInside, printPoseOf, setIn, wantedIn } from './poses.ts'
 export {
   noReadings,

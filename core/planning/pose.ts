@@ -1,5 +1,5 @@
 import type { Joint } from '../document/index.ts'
-import { type MovingJoint, type Pose, posed, type Wanted } from '../mechanism/index.ts'
+import { type Mobility, type MovingJoint, mobilityOf, type Pose, posed, type Wanted } from '../mechanism/index.ts'
 import { compose, type Frame, inverse, world } from '../place/index.ts'
 import { tried } from '../problems/index.ts'
 import type { ResolvedPart } from './resolve.ts'
@@ -12,12 +12,25 @@ export interface StandingJoint {
   readonly second?: Frame | undefined
 }
 
+interface Standing {
+  readonly resolved: ResolvedPart
+  readonly joints: readonly StandingJoint[]
+}
+
 /** Where all pieces stand with some joints at positions of their travel, the latest last. One that cannot tell how it moves does not. */
-export function poseOf(
-  of: { readonly resolved: ResolvedPart; readonly joints: readonly StandingJoint[] },
-  wanted: Wanted,
-): Pose {
-  const moving = of.joints.flatMap(({ joint, frame, second }): MovingJoint[] => {
+export function poseOf(of: Standing, wanted: Wanted): Pose {
+  return posed(pieceIds(of), movingJoints(of), wanted)
+}
+
+/** What all pieces can do where they stand with joints at these positions. */
+export function mobilityIn(of: Standing, { positions }: Pick<Pose, 'positions'>): Mobility | undefined {
+  return mobilityOf(pieceIds(of), movingJoints(of), positions)
+}
+
+const pieceIds = ({ resolved }: Standing) => resolved.part.pieces.map(({ id }) => id)
+
+function movingJoints(of: Standing): MovingJoint[] {
+  return of.joints.flatMap(({ joint, frame, second }): MovingJoint[] => {
     const { definition, values } = of.resolved.joints.get(joint.id) ?? {}
     if (!definition || !values) return []
     const freedoms = tried(() => definition.freedoms(values as never)) ?? []
@@ -42,9 +55,4 @@ export function poseOf(
     }
     return [{ ...base, motion }]
   })
-  return posed(
-    of.resolved.part.pieces.map(({ id }) => id),
-    moving,
-    wanted,
-  )
 }

@@ -4,21 +4,23 @@ import { compose, type Frame, inverse, pointOut, type Vec3 } from '@makrel/core/
 import { wantedIn } from '@makrel/core/planning'
 import { tried } from '@makrel/core/problems'
 import type { Mark, SwingPosition } from '@makrel/core/proof'
-import { formatNumber } from '@makrel/core/units'
+import { formatLengthWithUnit, formatNumber, type PartUnit } from '@makrel/core/units'
 import { useCallback, useMemo, useState } from 'react'
 import { useWorked } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
 import { SidePanel } from '../ui/SidePanel.tsx'
 import { raysOf, trackPointer } from '../viewport/drag.ts'
+import type { Label } from '../viewport/Labels.tsx'
 import { Viewport } from '../viewport/Viewport.tsx'
 import { AddJoint } from './AddJoint.tsx'
 import { grabbed } from './grab.ts'
 import { JointLine } from './JointLine.tsx'
+import { mobilityWords } from './mobilityWords.ts'
 import { Poses, samePose } from './Poses.tsx'
 import { usePosed } from './posed.ts'
 import { SwingBar } from './SwingBar.tsx'
-import { poseIn, usePose, useSwing } from './swing.ts'
+import { mobilityFrom, poseIn, usePose, useSwing } from './swing.ts'
 
 /** Joints between pieces, and their travel with the gap at every position. */
 export function Move() {
@@ -44,7 +46,9 @@ export function Move() {
   const held = part.pieces.some(({ id }) => id === stays) ? stays : undefined
   const motions = laid?.motions ?? (pose && Object.fromEntries(seenFrom(pose.motions, held)))
   const at = swing.here?.at
+  const nearest = at && !laid ? nearestMarks(at, part.unit, pose?.motions, motions) : undefined
   const worked = useWorked()
+  const mobility = useMemo(() => worked && pose && mobilityFrom(worked, pose), [worked, pose])
   const onGrab = useCallback(
     (piece: string, point: Vec3, event: PointerEvent, viewport: HTMLElement) => {
       const take = worked && grabbed(worked, { piece, point, wanted, held })
@@ -75,7 +79,8 @@ export function Move() {
         <Viewport
           editable
           {...(motions && (moved || laid) ? { motions } : {})}
-          marks={at && !laid ? nearestMarks(at, pose?.motions, motions) : undefined}
+          marks={nearest?.marks}
+          labels={nearest?.labels}
           onGrab={onGrab}
           clashing={at?.collisions.flatMap(({ pieces }) => pieces)}
         >
@@ -108,6 +113,9 @@ export function Move() {
               : 'Nothing moves yet. Add a joint between two pieces.'}
           </p>
         )}
+        {mobility && part.joints.length > 1 && (
+          <p className="px-5 pt-1 text-[0.9375rem] text-ink-soft">{mobilityWords(mobility)}</p>
+        )}
         <ol className="mt-2">
           {part.joints.map((each, i) => (
             <JointLine key={each.id} joint={each} number={i + 1} selected={each.id === joint?.id} />
@@ -134,21 +142,25 @@ export function Move() {
   )
 }
 
-/** Where two pieces are nearest, as they are seen. */
+/** Where two pieces are nearest, as they are seen, with how far that is. */
 function nearestMarks(
-  { nearest }: SwingPosition,
+  { nearest, gap }: SwingPosition,
+  unit: PartUnit,
   as: ReadonlyMap<string, Frame> | undefined,
   seen: Readonly<Record<string, Frame>> | undefined,
-): Mark[] {
-  if (!nearest || !as || !seen) return []
+): { readonly marks: readonly Mark[]; readonly labels: readonly Label[] } | undefined {
+  if (!nearest || !as || !seen) return undefined
   const [piece] = nearest.pieces
   const [from, to] = [as.get(piece), seen[piece]]
   const ends = [nearest.from, nearest.to].map((p) => (from && to ? pointOut(compose(to, inverse(from)), p) : p))
   const points = Float32Array.from(ends.flat())
-  return [
-    { kind: 'lines', points },
-    { kind: 'points', points },
-  ]
+  return {
+    marks: [
+      { kind: 'lines', points },
+      { kind: 'points', points },
+    ],
+    labels: gap ? [{ at: ends[0]!, text: formatLengthWithUnit(gap, unit) }] : [],
+  }
 }
 
 /** Not any piece: the axes that all wheels turn about stay. */

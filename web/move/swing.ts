@@ -1,6 +1,6 @@
-import { type Freedom, type Pose, type Wanted, withPosition } from '@makrel/core/mechanism'
+import { type Freedom, type Mobility, type Pose, type Wanted, withPosition } from '@makrel/core/mechanism'
 import type { Frame } from '@makrel/core/place'
-import { poseOf } from '@makrel/core/planning'
+import { mobilityIn, poseOf } from '@makrel/core/planning'
 import { type Reach, type SwingPosition, swingPositions } from '@makrel/core/proof'
 import { useEffect, useMemo, useState } from 'react'
 import { checks } from '../channel/client.ts'
@@ -40,12 +40,23 @@ export function usePose(wanted: Wanted): Pose | undefined {
   return useMemo(() => worked && poseIn(worked, wanted), [worked, wanted])
 }
 
-export function poseIn({ resolved, plan }: NonNullable<ReturnType<typeof useWorked>>, wanted: Wanted): Pose {
+type Worked = NonNullable<ReturnType<typeof useWorked>>
+
+export function poseIn(worked: Worked, wanted: Wanted): Pose {
+  return poseOf(standing(worked), wanted)
+}
+
+/** What all pieces can do where they stand; undefined where that is not told. */
+export function mobilityFrom(worked: Worked, pose: Pose): Mobility | undefined {
+  return mobilityIn(standing(worked), pose)
+}
+
+function standing({ resolved, plan }: Worked) {
   const joints = [...resolved.joints.values()].flatMap(({ joint }) => {
     const placed = plan.joints.get(joint.id)
     return placed ? [{ joint, frame: placed.frame, second: placed.second }] : []
   })
-  return poseOf({ resolved, joints }, wanted)
+  return { resolved, joints }
 }
 
 /** Gaps and collisions where everything stands, and then over the whole travel of one freedom, one position after another. */

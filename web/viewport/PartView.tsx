@@ -31,6 +31,7 @@ import { FindingMarks } from './FindingMarks.tsx'
 import { Handles } from './Handles.tsx'
 import { InspectLabel, useInspected } from './inspect.tsx'
 import { KeptViews } from './KeptViews.tsx'
+import { Labels } from './Labels.tsx'
 import { useLatePart } from './late.ts'
 import { workshopLights } from './lights.ts'
 import { GhostModel, PieceModel } from './PieceModel.tsx'
@@ -49,6 +50,7 @@ export function PartView({
   editable = false,
   tools = false,
   motions,
+  labels,
   marks,
   clashing,
   onGrab,
@@ -150,6 +152,7 @@ export function PartView({
         {!motions && <Dimensions editable={editable} />}
         {tools && <Datums />}
         {!motions && <CentreMark />}
+        {labels && <Labels labels={labels} />}
         {tools && !reading && <CopyMarks />}
         {tools && !reading && <Handles />}
         {tools && <ReadOff />}

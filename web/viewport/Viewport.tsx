@@ -1,6 +1,7 @@
 import type { Frame, Vec3 } from '@makrel/core/place'
 import type { Mark } from '@makrel/core/proof'
 import { lazy, type ReactNode, Suspense } from 'react'
+import type { Label } from './Labels.tsx'
 
 export interface ViewportProps {
   readonly editable?: boolean
@@ -9,6 +10,7 @@ export interface ViewportProps {
   readonly motions?: Readonly<Record<string, Frame>> | undefined
   /** where the finding that is looked at is */
   readonly marks?: readonly Mark[] | undefined
+  readonly labels?: readonly Label[] | undefined
   /** pieces that are in others, by their ids */
   readonly clashing?: readonly string[] | undefined
   /** A press on a piece at a place of it, before it is known whether it becomes a drag; whether it was taken. */

@@ -1,0 +1,334 @@
+import type { Vec2 } from '../plane/index.ts'
+import { Profile } from './profile.ts'
+import type { FlexMesh } from './region.ts'
+
+/** What bends: MPa, and how thick it is across the plane, mm. */
+export interface Stuff {
+  readonly stiffness: number
+  readonly poisson: number
+  readonly thickness: number
+}
+
+/** Edges by their tags: those that are held, and those that are pushed one way, by so many mm or with so many N. */
+export interface Load {
+  readonly held: readonly number[]
+  readonly pushed: readonly number[]
+  /** unit */
+  readonly way: Vec2
+  readonly by: 'distance' | 'force'
+  readonly amount: number
+}
+
+export interface Bent {
+  /** x, y of how far each node has moved, mm */
+  readonly moved: Float64Array
+  /** which share of the load was reached: 1 where all of it */
+  readonly reached: number
+  /** N, along the way it is pushed */
+  readonly force: number
+  /** mm that the pushed edges have gone along it, on the whole */
+  readonly travel: number
+  /** N/mm at first, before it has moved */
+  readonly stiffness: number
+  /** the largest strain, as a share, at each node of each element, six by six; below 0 where it is pressed together */
+  readonly strains: Float64Array
+  /** where the largest of them is: its node */
+  readonly worst: number
+}
+
+/** Of the load, at first and at the least. */
+const [firstShare, leastShare] = [1, 1 / 512]
+const mostRounds = 14
+/** What is left out of balance, of what holds it, when it counts as found. */
+const balanced = 1e-7
+
+/** Places within a triangle that integrate squares exactly (Strang and Fix 1973), each with a third of its area. */
+const inner = [
+  [2 / 3, 1 / 6],
+  [1 / 6, 2 / 3],
+  [1 / 6, 1 / 6],
+] as const
+const atNodes = [
+  [1, 0],
+  [0, 1],
+  [0, 0],
+  [0.5, 0.5],
+  [0, 0.5],
+  [0.5, 0],
+] as const
+
+/**
+ * How a flat thing bends in its plane: triangles of six nodes, plane stress, with large turns (total Lagrangian, St. Venant–Kirchhoff;
+ * Bathe, Finite Element Procedures, 6.3), by Newton's steps. Where a step of the load finds no balance it is halved, down to a share
+ * at which it is given up. Undefined where nothing holds it.
+ */
+export function bent(mesh: FlexMesh, stuff: Stuff, load: Load): Bent | undefined {
+  const system = new System(mesh, stuff, load)
+  let moved = new Float64Array(mesh.nodes.length)
+  const first = system.step(moved, load.amount === 0 ? 0 : 1e-6, 1)
+  if (!first) return undefined
+  const small = load.amount === 0 ? { force: 0, travel: 1 } : system.resultOf(first, 1e-6)
+  const stiffness = small.travel === 0 ? 0 : small.force / small.travel
+  let [reached, share] = [0, firstShare]
+  while (reached < 1 && load.amount !== 0) {
+    const to = Math.min(1, reached + share)
+    const next = system.step(moved, to, mostRounds)
+    if (next) {
+      moved = next
+      reached = to
+      share = Math.min(1, share * 2)
+    } else {
+      share /= 2
+      if (share < leastShare) break
+    }
+  }
+  const strains = strainsOf(mesh, moved)
+  let worst = 0
+  for (let i = 1; i < strains.length; i++) if (Math.abs(strains[i]!) > Math.abs(strains[worst]!)) worst = i
+  return { moved, reached, ...system.resultOf(moved, reached), stiffness, strains, worst: mesh.elements[worst]! }
+}
+
+/** The equations of one mesh and one load. */
+class System {
+  readonly #mesh: FlexMesh
+  readonly #stuff: Stuff
+  readonly #load: Load
+  readonly #profile: Profile
+  /** unknown of each of x, y of all nodes; −1 where it is held */
+  readonly #unknown: Int32Array
+  readonly #count: number
+  /** of each pushed node, its part of the pushed length */
+  readonly #parts: ReadonlyMap<number, number>
+  /** N/mm with which pushed nodes are pulled to where they are pushed */
+  readonly #pull: number
+
+  constructor(mesh: FlexMesh, stuff: Stuff, load: Load) {
+    this.#mesh = mesh
+    this.#stuff = stuff
+    this.#load = load
+    const nodes = mesh.nodes.length / 2
+    const used = new Uint8Array(nodes)
+    for (const node of mesh.elements) used[node] = 1
+    for (const [a, b, middle, tag] of mesh.edges)
+      if (load.held.includes(tag)) for (const node of [a, b, middle]) used[node] = 0
+    this.#unknown = new Int32Array(2 * nodes).fill(-1)
+    let count = 0
+    for (let i = 0; i < 2 * nodes; i++) if (used[i >> 1]) this.#unknown[i] = count++
+    this.#count = count
+    const groups = Array.from({ length: mesh.elements.length / 6 }, (_, e) => this.unknownsOf(e).filter((i) => i >= 0))
+    this.#profile = new Profile(count, groups)
+    this.#parts = partsOf(mesh, load.pushed)
+    this.#pull = 1e4 * stuff.stiffness * stuff.thickness
+  }
+
+  /** How all nodes have moved in balance at a share of the load, sought from where they stood before; undefined where none was found. */
+  step(from: Float64Array, share: number, rounds: number): Float64Array<ArrayBuffer> | undefined {
+    if (this.#count === 0) return undefined
+    const moved = Float64Array.from(from)
+    let last = Number.POSITIVE_INFINITY
+    for (let round = 0; ; round++) {
+      const { off, scale } = this.assembled(moved, share)
+      const size = Math.sqrt(off.reduce((sum, x) => sum + x * x, 0))
+      if (!Number.isFinite(size)) return undefined
+      if (round > 0 && size <= balanced * scale) return moved
+      if (round >= rounds) return rounds === 1 ? moved : undefined
+      if (round > 3 && size > 1e3 * last) return undefined
+      last = Math.min(last, size)
+      if (!this.#profile.factor()) return undefined
+      const change = this.#profile.solved(off)
+      for (const [i, at] of this.#unknown.entries()) if (at >= 0) moved[i] = moved[i]! + change[at]!
+    }
+  }
+
+  /** What the load comes to with nodes moved so. */
+  resultOf(moved: Float64Array, share: number): { readonly force: number; readonly travel: number } {
+    const { way, by, amount } = this.#load
+    let travel = 0
+    let force = 0
+    for (const [node, part] of this.#parts) {
+      const along = moved[2 * node]! * way[0] + moved[2 * node + 1]! * way[1]
+      travel += part * along
+      force += this.#pull * part * (share * amount - along)
+    }
+    return { travel, force: by === 'force' ? share * amount : force }
+  }
+
+  private unknownsOf(element: number): number[] {
+    const { elements } = this.#mesh
+    const out: number[] = []
+    for (let k = 0; k < 6; k++) {
+      const node = elements[6 * element + k]!
+      out.push(this.#unknown[2 * node]!, this.#unknown[2 * node + 1]!)
+    }
+    return out
+  }
+
+  /** Sets up the slopes, and tells what is out of balance. */
+  private assembled(moved: Float64Array, share: number): { readonly off: Float64Array; readonly scale: number } {
+    const { nodes, elements } = this.#mesh
+    const { stiffness, poisson, thickness } = this.#stuff
+    const plane = stiffness / (1 - poisson * poisson)
+    const profile = this.#profile
+    profile.values.fill(0)
+    const off = new Float64Array(this.#count)
+    let scale = 1e-9
+    const dx = new Float64Array(6)
+    const dy = new Float64Array(6)
+    const own = new Float64Array(144)
+    const held = new Float64Array(12)
+    const b = new Float64Array(36)
+    for (let e = 0; e < elements.length / 6; e++) {
+      own.fill(0)
+      held.fill(0)
+      for (const [r, s] of inner) {
+        const area = slopesAt(nodes, elements, e, r, s, dx, dy)
+        const weight = (area / 3) * thickness
+        let [f11, f12, f21, f22] = [1, 0, 0, 1]
+        for (let k = 0; k < 6; k++) {
+          const node = elements[6 * e + k]!
+          const [u, v] = [moved[2 * node]!, moved[2 * node + 1]!]
+          f11 += u * dx[k]!
+          f12 += u * dy[k]!
+          f21 += v * dx[k]!
+          f22 += v * dy[k]!
+        }
+        // Turned inside out, it is no balance.
+        if (!(f11 * f22 - f12 * f21 > 0.01)) off.fill(Number.NaN)
+        const [e11, e22] = [(f11 * f11 + f21 * f21 - 1) / 2, (f12 * f12 + f22 * f22 - 1) / 2]
+        const twice = f11 * f12 + f21 * f22
+        const s11 = plane * (e11 + poisson * e22)
+        const s22 = plane * (e22 + poisson * e11)
+        const s12 = (plane * (1 - poisson) * twice) / 2
+        for (let k = 0; k < 6; k++) {
+          const [x, y] = [dx[k]!, dy[k]!]
+          b[6 * k] = f11 * x
+          b[6 * k + 1] = f12 * y
+          b[6 * k + 2] = f11 * y + f12 * x
+          b[6 * k + 3] = f21 * x
+          b[6 * k + 4] = f22 * y
+          b[6 * k + 5] = f21 * y + f22 * x
+        }
+        for (let i = 0; i < 12; i++) {
+          const [b1, b2, b3] = [b[3 * i]!, b[3 * i + 1]!, b[3 * i + 2]!]
+          held[i] = held[i]! + weight * (b1 * s11 + b2 * s22 + b3 * s12)
+          const d1 = plane * (b1 + poisson * b2)
+          const d2 = plane * (b2 + poisson * b1)
+          const d3 = (plane * (1 - poisson) * b3) / 2
+          for (let k = 0; k <= i; k++) {
+            let value = d1 * b[3 * k]! + d2 * b[3 * k + 1]! + d3 * b[3 * k + 2]!
+            if ((i & 1) === (k & 1)) {
+              const [p, q] = [i >> 1, k >> 1]
+              value += dx[p]! * (s11 * dx[q]! + s12 * dy[q]!) + dy[p]! * (s12 * dx[q]! + s22 * dy[q]!)
+            }
+            own[12 * i + k] = own[12 * i + k]! + weight * value
+          }
+        }
+      }
+      const unknowns = this.unknownsOf(e)
+      for (let i = 0; i < 12; i++) {
+        const row = unknowns[i]!
+        scale = Math.max(scale, Math.abs(held[i]!))
+        if (row < 0) continue
+        off[row] = off[row]! - held[i]!
+        for (let k = 0; k <= i; k++) if (unknowns[k]! >= 0) profile.add(row, unknowns[k]!, own[12 * i + k]!)
+      }
+    }
+    this.push(moved, share, off)
+    return { off, scale: scale * Math.sqrt(this.#count) }
+  }
+
+  /** The load at a share of it. */
+  private push(moved: Float64Array, share: number, off: Float64Array): void {
+    const { way, by, amount } = this.#load
+    for (const [node, part] of this.#parts) {
+      const [i, k] = [this.#unknown[2 * node]!, this.#unknown[2 * node + 1]!]
+      if (i < 0) continue
+      if (by === 'force') {
+        off[i] = off[i]! + share * amount * part * way[0]
+        off[k] = off[k]! + share * amount * part * way[1]
+        continue
+      }
+      const along = moved[2 * node]! * way[0] + moved[2 * node + 1]! * way[1]
+      const pull = this.#pull * part
+      off[i] = off[i]! + pull * (share * amount - along) * way[0]
+      off[k] = off[k]! + pull * (share * amount - along) * way[1]
+      this.#profile.add(i, i, pull * way[0] * way[0])
+      this.#profile.add(k, k, pull * way[1] * way[1])
+      this.#profile.add(i, k, pull * way[0] * way[1])
+    }
+  }
+}
+
+/** Of each node of edges with these tags, its part of their length: a sixth of an edge at its ends, two thirds in its middle. */
+function partsOf({ nodes, edges }: FlexMesh, tags: readonly number[]): ReadonlyMap<number, number> {
+  const parts = new Map<number, number>()
+  let whole = 0
+  for (const [a, b, middle, tag] of edges) {
+    if (!tags.includes(tag)) continue
+    const long = Math.hypot(nodes[2 * b]! - nodes[2 * a]!, nodes[2 * b + 1]! - nodes[2 * a + 1]!)
+    whole += long
+    for (const [node, share] of [
+      [a, 1 / 6],
+      [b, 1 / 6],
+      [middle, 2 / 3],
+    ] as const)
+      parts.set(node, (parts.get(node) ?? 0) + long * share)
+  }
+  return new Map([...parts].map(([node, long]) => [node, long / whole]))
+}
+
+/** How each node's share changes along x and y, where two corners have shares r and s; the area of the triangle, mm². */
+function slopesAt(
+  nodes: Float64Array,
+  elements: Int32Array,
+  element: number,
+  r: number,
+  s: number,
+  dx: Float64Array,
+  dy: Float64Array,
+): number {
+  const [a, b, c] = [elements[6 * element]!, elements[6 * element + 1]!, elements[6 * element + 2]!]
+  const [ax, ay] = [nodes[2 * a]!, nodes[2 * a + 1]!]
+  const [bx, by] = [nodes[2 * b]!, nodes[2 * b + 1]!]
+  const [cx, cy] = [nodes[2 * c]!, nodes[2 * c + 1]!]
+  const twice = (bx - ax) * (cy - ay) - (cx - ax) * (by - ay)
+  const t = 1 - r - s
+  // Of the corners' own shares, which change evenly.
+  const x = [(by - cy) / twice, (cy - ay) / twice, (ay - by) / twice] as const
+  const y = [(cx - bx) / twice, (ax - cx) / twice, (bx - ax) / twice] as const
+  const at = [r, s, t] as const
+  for (let k = 0; k < 3; k++) {
+    const corner = 4 * at[k]! - 1
+    dx[k] = corner * x[k]!
+    dy[k] = corner * y[k]!
+    const n = (k + 1) % 3
+    dx[3 + k] = 4 * (at[k]! * x[n]! + at[n]! * x[k]!)
+    dy[3 + k] = 4 * (at[k]! * y[n]! + at[n]! * y[k]!)
+  }
+  return twice / 2
+}
+
+/** The largest strain along any way in the plane, at each node of each element. */
+function strainsOf({ nodes, elements }: FlexMesh, moved: Float64Array): Float64Array {
+  const out = new Float64Array(elements.length)
+  const dx = new Float64Array(6)
+  const dy = new Float64Array(6)
+  for (let e = 0; e < elements.length / 6; e++)
+    for (const [at, [r, s]] of atNodes.entries()) {
+      slopesAt(nodes, elements, e, r, s, dx, dy)
+      let [f11, f12, f21, f22] = [1, 0, 0, 1]
+      for (let k = 0; k < 6; k++) {
+        const node = elements[6 * e + k]!
+        f11 += moved[2 * node]! * dx[k]!
+        f12 += moved[2 * node]! * dy[k]!
+        f21 += moved[2 * node + 1]! * dx[k]!
+        f22 += moved[2 * node + 1]! * dy[k]!
+      }
+      // How much longer a stretch is than it was: square roots of FᵀF, less one.
+      const [c11, c22, c12] = [f11 * f11 + f21 * f21, f12 * f12 + f22 * f22, f11 * f12 + f21 * f22]
+      const [middle, half] = [(c11 + c22) / 2, Math.hypot((c11 - c22) / 2, c12)]
+      const [most, least] = [Math.sqrt(middle + half) - 1, Math.sqrt(Math.max(0, middle - half)) - 1]
+      out[6 * e + at] = Math.abs(most) >= Math.abs(least) ? most : least
+    }
+  return out
+}

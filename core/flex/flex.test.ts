@@ -1,0 +1,175 @@
+import { describe, expect, it } from 'vitest'
+import type { Vec2 } from '../plane/index.ts'
+import { bent, meshOf, type Rim, type Stuff } from './index.ts'
+
+const stuff: Stuff = { stiffness: 2100, poisson: 0.36, thickness: 7.3 }
+
+/** A strip, turned: tags 0 below, 1 at its right end, 2 above, 3 at its left end. */
+function strip(long: number, high: number, degrees = 0, at: Vec2 = [0, 0]): Rim {
+  const [cos, sin] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)]
+  const corners: Vec2[] = [
+    [0, -high / 2],
+    [long, -high / 2],
+    [long, high / 2],
+    [0, high / 2],
+  ]
+  return { points: corners.map(([x, y]) => [at[0] + x * cos - y * sin, at[1] + x * sin + y * cos]), tags: [0, 1, 2, 3] }
+}
+const across = (degrees: number): Vec2 => [-Math.sin((degrees * Math.PI) / 180), Math.cos((degrees * Math.PI) / 180)]
+const areaOf = (rim: Rim) =>
+  rim.points.reduce((sum, [x, y], i) => {
+    const [nextX, nextY] = rim.points[(i + 1) % rim.points.length]!
+    return sum + x * nextY - nextX * y
+  }, 0) / 2
+
+describe('a region in triangles', () => {
+  const ring = (radius: number, count: number, turn = 1): Rim => ({
+    points: Array.from({ length: count }, (_, i): Vec2 => {
+      const at = (turn * 2 * Math.PI * i) / count
+      return [radius * Math.cos(at), radius * Math.sin(at)]
+    }),
+    tags: Array.from({ length: count }, () => (turn > 0 ? 0 : 1)),
+  })
+  it.each([
+    ['a strip', [strip(40, 1.3, 37.3)], 0.65],
+    ['a plate with a hole', [strip(31.7, 20, 15.3, [-16, 0]), ring(4.1, 40, -1)], 2.3],
+    ['a thin ring', [ring(20, 90), ring(18.9, 90, -1)], 0.9],
+    [
+      'an L',
+      [
+        {
+          points: [
+            [0, 0],
+            [30, 0],
+            [30, 1.1],
+            [1.7, 1.1],
+            [1.7, 25],
+            [0, 25],
+          ] as Vec2[],
+          tags: [0, 1, 2, 3, 4, 5],
+        },
+      ],
+      0.8,
+    ],
+  ] as const)('fills it: %s', (_, rims, size) => {
+    const mesh = meshOf(rims, size)!
+    const { nodes, elements, edges } = mesh
+    let area = 0
+    for (let e = 0; e < elements.length; e += 6) {
+      const [a, b, c] = [0, 1, 2].map((i) => {
+        const node = elements[e + i]!
+        return [nodes[2 * node]!, nodes[2 * node + 1]!]
+      }) as unknown as [Vec2, Vec2, Vec2]
+      const own = ((b[0] - a[0]) * (c[1] - a[1]) - (c[0] - a[0]) * (b[1] - a[1])) / 2
+      expect(own).toBeGreaterThan(0)
+      area += own
+    }
+    expect(area).toBeCloseTo(
+      rims.reduce((sum, rim) => sum + areaOf(rim), 0),
+      6,
+    )
+    // Each edge of the rims is there, with its tag; all together are as long as the rims.
+    const long = edges.reduce(
+      (sum, [a, b]) => sum + Math.hypot(nodes[2 * b]! - nodes[2 * a]!, nodes[2 * b + 1]! - nodes[2 * a + 1]!),
+      0,
+    )
+    const whole = rims.flatMap(({ points }) =>
+      points.map((p, i) =>
+        Math.hypot(points[(i + 1) % points.length]![0] - p[0], points[(i + 1) % points.length]![1] - p[1]),
+      ),
+    )
+    expect(long).toBeCloseTo(
+      whole.reduce((a, b) => a + b),
+      6,
+    )
+  })
+})
+
+describe('what bends', () => {
+  const [long, high] = [50, 2]
+  const inertia = (stuff.thickness * high ** 3) / 12
+  it.each([0, 37.3, -90])('a beam that is held at one end gives as the books have it, turned by %s°', (degrees) => {
+    const mesh = meshOf([strip(long, high, degrees, [3, -8.1])], 0.9)!
+    const force = 0.02
+    const found = bent(mesh, stuff, { held: [3], pushed: [1], way: across(degrees), by: 'force', amount: force })!
+    // F L³ / 3 E I and what shear adds (Timoshenko); fixed as it is at its end, it is a little stiffer than that.
+    const shear = (6 * force * long * 2 * (1 + stuff.poisson)) / (5 * stuff.stiffness * stuff.thickness * high)
+    const deep = (force * long ** 3) / (3 * stuff.stiffness * inertia) + shear
+    expect(found.reached).toBe(1)
+    expect(found.travel / deep).toBeCloseTo(1, 2)
+    expect(found.force).toBe(force)
+    // Strain at the root: F L h / 2 E I; a little more in the corner.
+    const strain = (force * long * high) / (2 * stuff.stiffness * inertia)
+    expect(Math.abs(found.strains.reduce((a, b) => (Math.abs(b) > Math.abs(a) ? b : a))) / strain).toBeGreaterThan(0.95)
+    // Pushed by as much as it went, it takes the same force.
+    const back = bent(mesh, stuff, {
+      held: [3],
+      pushed: [1],
+      way: across(degrees),
+      by: 'distance',
+      amount: found.travel,
+    })!
+    expect(back.force / force).toBeCloseTo(1, 2)
+    expect(back.stiffness / (force / found.travel)).toBeCloseTo(1, 2)
+  })
+  it('a beam that bends far: as the elastica has it', () => {
+    // Tip down and in by these shares of the length, for F L² / E I (Bisshopp and Drucker 1945).
+    const book = [
+      [1, 0.30172, 0.05643],
+      [2, 0.49346, 0.16064],
+      [5, 0.71379, 0.38763],
+      [10, 0.81061, 0.555],
+    ] as const
+    const [span, thin] = [100, 1]
+    const mesh = meshOf([strip(span, thin)], 1)!
+    const slender = { ...stuff, poisson: 0 }
+    const own = (stuff.thickness * thin ** 3) / 12
+    for (const [times, down, into] of book) {
+      const amount = (times * stuff.stiffness * own) / span ** 2
+      const found = bent(mesh, slender, { held: [3], pushed: [1], way: [0, 1], by: 'force', amount })!
+      expect(found.reached).toBe(1)
+      const tip = mesh.edges.find(([, , , tag]) => tag === 1)!
+      expect(Math.abs(found.travel / span / down - 1)).toBeLessThan(0.01)
+      expect(Math.abs(-found.moved[2 * tip[2]]! / span / into - 1)).toBeLessThan(0.02)
+    }
+  })
+  it('a thin ring that is pressed from both sides: as the books have it', () => {
+    // Half of it, held where it is cut: the load's own way is half of 0.1488 F R³ / E I (Timoshenko, Strength of Materials II).
+    const [R, t] = [20, 0.8]
+    const count = 120
+    const arc = (radius: number, from: number, to: number): Vec2[] =>
+      Array.from({ length: count + 1 }, (_, i) => {
+        const at = from + ((to - from) * i) / count
+        return [radius * Math.cos(at), radius * Math.sin(at)]
+      })
+    // A quarter would need slides: so a whole ring, held at its foot and pushed at its head, on a short stretch of both.
+    const outside = arc(R + t / 2, 0, 2 * Math.PI).slice(0, -1)
+    const inside = arc(R - t / 2, 2 * Math.PI, 0).slice(0, -1)
+    const tags = outside.map(([x, y]) => (Math.abs(x) < 0.7 ? (y > 0 ? 1 : 3) : 0))
+    const mesh = meshOf(
+      [
+        { points: outside, tags },
+        { points: inside, tags: inside.map(() => 2) },
+      ],
+      0.8,
+    )!
+    const own = (stuff.thickness * t ** 3) / 12
+    const force = 0.05
+    const found = bent(mesh, stuff, { held: [3], pushed: [1], way: [0, -1], by: 'force', amount: force })!
+    const deep = (0.1488 * force * R ** 3) / (stuff.stiffness * own)
+    expect(found.travel / deep).toBeGreaterThan(0.9)
+    expect(found.travel / deep).toBeLessThan(1.03)
+  })
+  it('tells that nothing holds it, and stops where it finds no balance', () => {
+    const mesh = meshOf([strip(20, 2)], 1)!
+    expect(bent(mesh, stuff, { held: [], pushed: [1], way: [0, 1], by: 'force', amount: 1 })).toBeUndefined()
+    const torn = bent(mesh, stuff, { held: [3], pushed: [1], way: [-1, 0], by: 'distance', amount: 60 })!
+    expect(torn.reached).toBeLessThan(1)
+    expect(Number.isFinite(torn.force)).toBe(true)
+  })
+  it('comes to rest where it is not pushed', () => {
+    const mesh = meshOf([strip(20, 2)], 1)!
+    const still = bent(mesh, stuff, { held: [3], pushed: [1], way: [0, 1], by: 'distance', amount: 0 })!
+    expect([still.force, still.travel, Math.max(...still.strains)]).toEqual([0, 0, 0])
+  })
+})

@@ -1,0 +1,3 @@
+/** How flat springs bend in their plane. */
+export { type Bent, bent, type Load, type Stuff } from './bending.ts'
+export { type FlexMesh, meshOf, type Rim } from './region.ts'

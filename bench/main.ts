@@ -6,6 +6,7 @@ import { fieldKindOf } from '@makrel/core/planning'
 import { Builder, renderMeshOf } from '@makrel/core/solids'
 import { browserBench } from './browser.ts'
 import { edgesBench } from './edges.ts'
+import { flexBench } from './flex.ts'
 import { gearsBench } from './gears.ts'
 import { inTurns, median, report, timed } from './measure.ts'
 import { millionBench } from './million.ts'
@@ -31,6 +32,7 @@ const sections = {
   edges: () => edgesBench(kernel),
   gears: () => gearsBench(kernel),
   swing: () => swingBench(kernel),
+  flex: flexBench,
   millionTriangles: () => millionBench(kernel),
   browserBench,
   fiftyClients,

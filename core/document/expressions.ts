@@ -94,6 +94,12 @@ export function mapExpressions(
         }
       }),
     })),
+    flexes: part.flexes.map((flex) => ({
+      ...flex,
+      way: change(flex.way, 'angle', flex.id),
+      distance: change(flex.distance, 'length', flex.id),
+      force: change(flex.force, 'ratio', flex.id),
+    })),
     joints: part.joints.map((joint) => ({
       ...joint,
       fields: fieldsOf({ joint: joint.kind }, joint.id, joint.fields),

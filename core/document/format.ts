@@ -21,6 +21,7 @@ import {
   textLike,
   whole,
 } from './described.ts'
+import { flex } from './flexFormat.ts'
 import { expression, fieldTexts, hash, id, name, note, repeats, triple } from './formatTerms.ts'
 import { documentLimits } from './limits.ts'
 import { derived, outline, outlineConstraint, outlineCurve, outlinePoint } from './outlineFormat.ts'
@@ -28,6 +29,7 @@ import { place } from './placeFormat.ts'
 import { pose } from './poseFormat.ts'
 import { material, printer } from './printerFormat.ts'
 
+export type { KeptFlex } from './flexFormat.ts'
 export type { FieldTexts, Repeat, Triple } from './formatTerms.ts'
 export type * from './outlineFormat.ts'
 export {
@@ -43,7 +45,6 @@ export {
   type Seat,
   type Until,
 } from './placeFormat.ts'
-
 export { type KeptPose, type Laid, type Laying, layings } from './poseFormat.ts'
 
 export const currentVersion = 9
@@ -204,6 +205,8 @@ const part = record({
   poses: listOf(pose, documentLimits.poses),
   /** the pose that it is printed in; empty for how it is drawn */
   printPose: text({ most: 64 }),
+  /** how flat things of it bend */
+  flexes: listOf(flex, documentLimits.flexes),
 })
 
 export interface Asset extends Typed<typeof asset> {}
@@ -232,6 +235,7 @@ export const itemSchemas = {
   readout: checkOf(readout),
   view: checkOf(view),
   pose: checkOf(pose),
+  flex: checkOf(flex),
   printer: checkOf(printer),
   material: checkOf(material),
   outline: checkOf(outline),

@@ -11,7 +11,7 @@ import { flattened, withContent } from './tree.ts'
  */
 export function checkKeepable(part: Part): void {
   checkLimits(part)
-  const { measures, assets, variants, joints, readouts, views, poses, outlines, pieces } = part
+  const { measures, assets, variants, joints, readouts, views, poses, flexes, outlines, pieces } = part
   for (const measure of measures) check(measure, itemSchemas.measure, measure.name)
   for (const asset of assets) check(asset, itemSchemas.asset, asset.name)
   for (const variant of variants) check(variant, itemSchemas.variant, variant.name)
@@ -19,6 +19,7 @@ export function checkKeepable(part: Part): void {
   for (const readout of readouts) check(readout, itemSchemas.readout, readout.name)
   for (const view of views) check(view, itemSchemas.view, view.name)
   for (const pose of poses) check(pose, itemSchemas.pose, pose.name)
+  for (const flex of flexes) check(flex, itemSchemas.flex, flex.name)
   for (const outline of outlines) checkOutline(outline)
   for (const piece of pieces)
     for (const step of flattened(piece.steps))
@@ -28,7 +29,17 @@ export function checkKeepable(part: Part): void {
         step.name,
         withContent(step, () => []),
       )
-  const lists = ['measures', 'assets', 'variants', 'joints', 'readouts', 'views', 'poses', 'outlines'] as const
+  const lists = [
+    'measures',
+    'assets',
+    'variants',
+    'joints',
+    'readouts',
+    'views',
+    'poses',
+    'flexes',
+    'outlines',
+  ] as const
   const empty = Object.fromEntries(lists.map((list) => [list, []]))
   const bare = pieces.map((piece) => ({ ...piece, steps: [] }))
   check({}, partSchema, '', { ...part, ...empty, pieces: bare })

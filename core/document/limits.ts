@@ -29,6 +29,7 @@ export const documentLimits = {
   readings: 100,
   views: 40,
   poses: 40,
+  flexes: 40,
   repeats: 3,
   omitted: 2000,
   /** bundles within bundles */
@@ -76,6 +77,7 @@ function overLimit(part: Part): Over | undefined {
     [part.readouts.length, 'readouts', 'read-outs in a part', 'remove some that are not used'],
     [part.views.length, 'views', 'kept views of a part', 'remove some'],
     [part.poses.length, 'poses', 'poses of a part', 'remove some'],
+    [part.flexes.length, 'flexes', 'flex tests of a part', 'remove some'],
     [part.assets.length, 'assets', 'pictures and meshes in a part', 'remove some'],
     [outlines.length, 'outlines', 'outlines in a part', 'remove some that nothing is made of'],
     // What bundles hold counts as well.

@@ -142,7 +142,7 @@ function toVersion8(document: unknown): unknown {
   }
 }
 
-/** Poses came. */
+/** Poses and flex tests came. */
 function toVersion9(document: unknown): unknown {
-  return isObject(document) ? { ...document, version: 9, poses: [], printPose: '' } : document
+  return isObject(document) ? { ...document, version: 9, poses: [], printPose: '', flexes: [] } : document
 }

@@ -44,5 +44,6 @@ export function newPart(
     views: [],
     poses: [],
     printPose: '',
+    flexes: [],
   }
 }

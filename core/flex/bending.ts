@@ -32,7 +32,8 @@ export interface Bent {
   readonly stiffness: number
   /** the largest strain, as a share, at each node of each element, six by six; below 0 where it is pressed together */
   readonly strains: Float64Array
-  /** where the largest of them is: its node */
+  /** the largest of them beside what is held and pushed, and the node where it is */
+  readonly strain: number
   readonly worst: number
 }
 
@@ -64,17 +65,18 @@ const atNodes = [
  */
 export function bent(mesh: FlexMesh, stuff: Stuff, load: Load): Bent | undefined {
   const system = new System(mesh, stuff, load)
-  let moved = new Float64Array(mesh.nodes.length)
-  const first = system.step(moved, load.amount === 0 ? 0 : 1e-6, 1)
-  if (!first) return undefined
-  const small = load.amount === 0 ? { force: 0, travel: 1 } : system.resultOf(first, 1e-6)
-  const stiffness = small.travel === 0 ? 0 : small.force / small.travel
+  let found: Balance = { moved: new Float64Array(mesh.nodes.length), force: 0 }
+  // At first it gives as its slopes have it.
+  const little = system.step(found, load.amount === 0 ? 0 : 1e-6, 1)
+  if (!little) return undefined
+  const gone = system.travelOf(little.moved)
+  const stiffness = gone === 0 ? 0 : little.force / gone
   let [reached, share] = [0, firstShare]
   while (reached < 1 && load.amount !== 0) {
     const to = Math.min(1, reached + share)
-    const next = system.step(moved, to, mostRounds)
+    const next = system.step(found, to, mostRounds)
     if (next) {
-      moved = next
+      found = next
       reached = to
       share = Math.min(1, share * 2)
     } else {
@@ -82,10 +84,32 @@ export function bent(mesh: FlexMesh, stuff: Stuff, load: Load): Bent | undefined
       if (share < leastShare) break
     }
   }
+  const { moved, force } = found
   const strains = strainsOf(mesh, moved)
-  let worst = 0
-  for (let i = 1; i < strains.length; i++) if (Math.abs(strains[i]!) > Math.abs(strains[worst]!)) worst = i
-  return { moved, reached, ...system.resultOf(moved, reached), stiffness, strains, worst: mesh.elements[worst]! }
+  // What is held or pushed as stiff as stone is strained there as nothing real is.
+  const stiff = nodesOf(mesh, [...load.held, ...load.pushed])
+  let worst = -1
+  for (let e = 0; e < strains.length; e += 6) {
+    if (mesh.elements.subarray(e, e + 6).some((node) => stiff.has(node))) continue
+    for (let i = e; i < e + 6; i++) if (worst < 0 || Math.abs(strains[i]!) > Math.abs(strains[worst]!)) worst = i
+  }
+  worst = Math.max(0, worst)
+  return {
+    moved,
+    reached,
+    force,
+    travel: system.travelOf(moved),
+    stiffness,
+    strains,
+    strain: strains[worst]!,
+    worst: mesh.elements[worst]!,
+  }
+}
+
+/** Where nodes have moved to, and the force that keeps them there, N. */
+interface Balance {
+  readonly moved: Float64Array<ArrayBuffer>
+  readonly force: number
 }
 
 /** The equations of one mesh and one load. */
@@ -99,8 +123,8 @@ class System {
   readonly #count: number
   /** of each pushed node, its part of the pushed length */
   readonly #parts: ReadonlyMap<number, number>
-  /** N/mm with which pushed nodes are pulled to where they are pushed */
-  readonly #pull: number
+  /** what a force of 1 N comes to, by unknown */
+  readonly #push: Float64Array
 
   constructor(mesh: FlexMesh, stuff: Stuff, load: Load) {
     this.#mesh = mesh
@@ -118,39 +142,49 @@ class System {
     const groups = Array.from({ length: mesh.elements.length / 6 }, (_, e) => this.unknownsOf(e).filter((i) => i >= 0))
     this.#profile = new Profile(count, groups)
     this.#parts = partsOf(mesh, load.pushed)
-    this.#pull = 1e4 * stuff.stiffness * stuff.thickness
+    this.#push = new Float64Array(count)
+    for (const [node, part] of this.#parts)
+      for (const i of [0, 1] as const) {
+        const at = this.#unknown[2 * node + i]!
+        if (at >= 0) this.#push[at] = part * load.way[i]
+      }
   }
 
-  /** How all nodes have moved in balance at a share of the load, sought from where they stood before; undefined where none was found. */
-  step(from: Float64Array, share: number, rounds: number): Float64Array<ArrayBuffer> | undefined {
+  /** Where all nodes are in balance at a share of the load, sought from where they stood before; undefined where none was found. */
+  step(from: Balance, share: number, rounds: number): Balance | undefined {
     if (this.#count === 0) return undefined
-    const moved = Float64Array.from(from)
+    const { by, amount } = this.#load
+    const moved = Float64Array.from(from.moved)
+    let force = by === 'force' ? share * amount : from.force
     let last = Number.POSITIVE_INFINITY
     for (let round = 0; ; round++) {
-      const { off, scale } = this.assembled(moved, share)
+      const { inner: held, scale } = this.assembled(moved)
+      const off = this.#push.map((part, i) => force * part - held[i]!)
       const size = Math.sqrt(off.reduce((sum, x) => sum + x * x, 0))
       if (!Number.isFinite(size)) return undefined
-      if (round > 0 && size <= balanced * scale) return moved
-      if (round >= rounds) return rounds === 1 ? moved : undefined
+      if (round > 0 && size <= balanced * scale) return { moved, force }
+      if (round >= rounds) return rounds === 1 ? { moved, force } : undefined
       if (round > 3 && size > 1e3 * last) return undefined
       last = Math.min(last, size)
       if (!this.#profile.factor()) return undefined
       const change = this.#profile.solved(off)
+      if (by === 'distance') {
+        // As much more force as takes the pushed edges, on the whole, to where they are to be.
+        const yields = this.#profile.solved(this.#push)
+        const more = (share * amount - this.travelOf(moved) - dotOf(this.#push, change)) / dotOf(this.#push, yields)
+        force += more
+        for (let i = 0; i < change.length; i++) change[i] = change[i]! + more * yields[i]!
+      }
       for (const [i, at] of this.#unknown.entries()) if (at >= 0) moved[i] = moved[i]! + change[at]!
     }
   }
 
-  /** What the load comes to with nodes moved so. */
-  resultOf(moved: Float64Array, share: number): { readonly force: number; readonly travel: number } {
-    const { way, by, amount } = this.#load
+  /** How far the pushed edges have gone along the way they are pushed, on the whole. */
+  travelOf(moved: Float64Array): number {
+    const { way } = this.#load
     let travel = 0
-    let force = 0
-    for (const [node, part] of this.#parts) {
-      const along = moved[2 * node]! * way[0] + moved[2 * node + 1]! * way[1]
-      travel += part * along
-      force += this.#pull * part * (share * amount - along)
-    }
-    return { travel, force: by === 'force' ? share * amount : force }
+    for (const [node, part] of this.#parts) travel += part * (moved[2 * node]! * way[0] + moved[2 * node + 1]! * way[1])
+    return travel
   }
 
   private unknownsOf(element: number): number[] {
@@ -163,14 +197,14 @@ class System {
     return out
   }
 
-  /** Sets up the slopes, and tells what is out of balance. */
-  private assembled(moved: Float64Array, share: number): { readonly off: Float64Array; readonly scale: number } {
+  /** Sets up the slopes, and tells what forces within hold against, by unknown. */
+  private assembled(moved: Float64Array): { readonly inner: Float64Array; readonly scale: number } {
     const { nodes, elements } = this.#mesh
     const { stiffness, poisson, thickness } = this.#stuff
     const plane = stiffness / (1 - poisson * poisson)
     const profile = this.#profile
     profile.values.fill(0)
-    const off = new Float64Array(this.#count)
+    const against = new Float64Array(this.#count)
     let scale = 1e-9
     const dx = new Float64Array(6)
     const dy = new Float64Array(6)
@@ -193,7 +227,7 @@ class System {
           f22 += v * dy[k]!
         }
         // Turned inside out, it is no balance.
-        if (!(f11 * f22 - f12 * f21 > 0.01)) off.fill(Number.NaN)
+        if (!(f11 * f22 - f12 * f21 > 0.01)) against.fill(Number.NaN)
         const [e11, e22] = [(f11 * f11 + f21 * f21 - 1) / 2, (f12 * f12 + f22 * f22 - 1) / 2]
         const twice = f11 * f12 + f21 * f22
         const s11 = plane * (e11 + poisson * e22)
@@ -229,34 +263,22 @@ class System {
         const row = unknowns[i]!
         scale = Math.max(scale, Math.abs(held[i]!))
         if (row < 0) continue
-        off[row] = off[row]! - held[i]!
+        against[row] = against[row]! + held[i]!
         for (let k = 0; k <= i; k++) if (unknowns[k]! >= 0) profile.add(row, unknowns[k]!, own[12 * i + k]!)
       }
     }
-    this.push(moved, share, off)
-    return { off, scale: scale * Math.sqrt(this.#count) }
+    return { inner: against, scale: scale * Math.sqrt(this.#count) }
   }
+}
 
-  /** The load at a share of it. */
-  private push(moved: Float64Array, share: number, off: Float64Array): void {
-    const { way, by, amount } = this.#load
-    for (const [node, part] of this.#parts) {
-      const [i, k] = [this.#unknown[2 * node]!, this.#unknown[2 * node + 1]!]
-      if (i < 0) continue
-      if (by === 'force') {
-        off[i] = off[i]! + share * amount * part * way[0]
-        off[k] = off[k]! + share * amount * part * way[1]
-        continue
-      }
-      const along = moved[2 * node]! * way[0] + moved[2 * node + 1]! * way[1]
-      const pull = this.#pull * part
-      off[i] = off[i]! + pull * (share * amount - along) * way[0]
-      off[k] = off[k]! + pull * (share * amount - along) * way[1]
-      this.#profile.add(i, i, pull * way[0] * way[0])
-      this.#profile.add(k, k, pull * way[1] * way[1])
-      this.#profile.add(i, k, pull * way[0] * way[1])
-    }
-  }
+function dotOf(a: Float64Array, b: Float64Array): number {
+  let sum = 0
+  for (let i = 0; i < a.length; i++) sum += a[i]! * b[i]!
+  return sum
+}
+
+function nodesOf({ edges }: FlexMesh, tags: readonly number[]): ReadonlySet<number> {
+  return new Set(edges.flatMap(([a, b, middle, tag]) => (tags.includes(tag) ? [a, b, middle] : [])))
 }
 
 /** Of each node of edges with these tags, its part of their length: a sixth of an edge at its ends, two thirds in its middle. */

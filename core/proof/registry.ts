@@ -2,6 +2,7 @@ import { fitsCheck } from './bed.ts'
 import { bodiesCheck } from './bodies.ts'
 import { closedCheck } from './closed.ts'
 import type { Check } from './define.ts'
+import { flexCheck } from './flex.ts'
 import { fusedCheck } from './fused.ts'
 import { gapCheck } from './gap.ts'
 import { leavesCheck } from './leaves.ts'
@@ -18,4 +19,5 @@ export const checks: readonly Check[] = [
   gapCheck,
   fusedCheck,
   leavesCheck,
+  flexCheck,
 ]

@@ -2,6 +2,7 @@ import type { FieldTexts } from '../document/index.ts'
 import type { Fields, SentencePart, ValuesOf, Versioned } from '../fields/index.ts'
 import type { Ring, Scope, Solid } from '../kernel/index.ts'
 import type { Box, Vec3 } from '../place/index.ts'
+import type { Drawn } from '../plane/index.ts'
 import type { ShapeEdge } from './edges.ts'
 import type { Surfaces } from './surfaces.ts'
 
@@ -124,6 +125,8 @@ export interface ShapeDefinition<F extends Fields = Fields> extends Versioned {
   box(values: ValuesOf<F>, through: number): Box
   /** How far it reaches along a unit direction from its origin; the box's corners by default. */
   reach?(values: ValuesOf<F>, direction: Vec3): number
+  /** For values that are flat, upright all round: what of its plane it fills, and how thick it is, mm. */
+  sheet?(values: ValuesOf<F>): { readonly region: Drawn; readonly thickness: number } | undefined
   /** For values that make a prism along z: between which heights, and its outline. Its solid is that outline extruded. */
   prism?(values: ValuesOf<F>, context: Omit<ShapeContext, 'scope'>): Prism | undefined
   /** All its surfaces, those to stand on among them, and which of them a point is on. */

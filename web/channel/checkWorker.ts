@@ -11,11 +11,12 @@ import {
   type Standing,
 } from '@makrel/core/exchange'
 import { sameThing } from '@makrel/core/fits'
+import { flexTested } from '@makrel/core/flex'
 import type { Kernel, Solid } from '@makrel/core/kernel'
 import { layerAreas, sectionAt } from '@makrel/core/layers'
 import { withPosition } from '@makrel/core/mechanism'
 import { type Box, type Frame, joined } from '@makrel/core/place'
-import { poseOf, poseToHandOff, printPoseOf, readSolids } from '@makrel/core/planning'
+import { poseOf, poseToHandOff, printPoseOf, readSolids, workOut } from '@makrel/core/planning'
 import { type Finding, proofOf, type Reach, Swing } from '@makrel/core/proof'
 import {
   BuildAborted,
@@ -89,6 +90,7 @@ class Checks {
       }, undefined)
       return { motions: Object.fromEntries(motions), box }
     },
+    flex: async ({ flex }, { part }) => flexTested(workOut(part!).resolved, flex),
     spread: async ({ pose }, turn) => {
       const { fine } = await this.twice(turn)
       return spreadOut(this.#kernel, fine, pose, fine.resolved.printer.leastGap + clearOf)

@@ -1,5 +1,6 @@
-import type { KeptPose, Part, Patch, Readout } from '@makrel/core/document'
+import type { KeptFlex, KeptPose, Part, Patch, Readout } from '@makrel/core/document'
 import type { BroughtIn, FileUnit, OpenedMesh, ReadDrawing, Receipt } from '@makrel/core/exchange'
+import type { FlexResult } from '@makrel/core/flex'
 import type { PlaneSection } from '@makrel/core/kernel'
 import type { Wanted } from '@makrel/core/mechanism'
 import type { Picture } from '@makrel/core/pictures'
@@ -56,6 +57,8 @@ export interface Calls {
   }
   /** Where all pieces have moved to in a pose, by the ids of the part's, and the box that they are in there. */
   posed: { in: { pose: KeptPose }; out: { motions: Readonly<Record<string, Frame>>; box: Box | undefined } }
+  /** How something flat of the part bends. */
+  flex: { in: { flex: KeptFlex }; out: FlexResult }
   /** Where its pieces would lie side by side. */
   spread: { in: { pose: KeptPose }; out: KeptPose['laid'] }
   handOff: {
@@ -144,6 +147,7 @@ export const answering = {
     'reach',
     'posed',
     'spread',
+    'flex',
     'handOff',
     'handOffVariants',
   ],
@@ -156,7 +160,14 @@ export type NameOf<K extends keyof typeof answering> = (typeof answering)[K][num
 export const overtakes: Partial<Readonly<Record<CallName, readonly CallName[]>>> = {
   build: ['build', 'prepare'],
   ...{ prepare: ['prepare'], cutaway: ['cutaway'], inspect: ['inspect'], proof: ['proof'], effect: ['effect'] },
-  ...{ read: ['read'], section: ['section'], areas: ['areas'], swing: ['swing', 'reach'], reach: ['reach'] },
+  ...{
+    read: ['read'],
+    section: ['section'],
+    areas: ['areas'],
+    swing: ['swing', 'reach'],
+    reach: ['reach'],
+    flex: ['flex'],
+  },
   ...{ handOff: ['handOff', 'handOffVariants'], handOffVariants: ['handOff', 'handOffVariants'] },
 }
 

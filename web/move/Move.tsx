@@ -14,6 +14,8 @@ import { raysOf, trackPointer } from '../viewport/drag.ts'
 import type { Label } from '../viewport/Labels.tsx'
 import { Viewport } from '../viewport/Viewport.tsx'
 import { AddJoint } from './AddJoint.tsx'
+import { Flexes } from './Flexes.tsx'
+import { FlexView } from './FlexView.tsx'
 import { grabbed } from './grab.ts'
 import { JointLine } from './JointLine.tsx'
 import { mobilityWords } from './mobilityWords.ts'
@@ -35,6 +37,8 @@ export function Move() {
   const [over, setOver] = useState(0)
   const pose = usePose(wanted)
   const [chosenId, choose] = useState<string>()
+  const [flexId, showFlex] = useState<string>()
+  const flex = part.flexes.find(({ id }) => id === flexId)
   const chosen = part.poses.find(({ id }) => id === chosenId)
   // Once something is moved, pieces are not where they were laid.
   const laid = usePosed(chosen && chosen.laid.length > 0 && samePose(chosen, wanted) ? chosen : undefined)
@@ -76,33 +80,37 @@ export function Move() {
   return (
     <main className="flex min-h-0 flex-1">
       <div className="relative min-w-0 flex-1">
-        <Viewport
-          editable
-          {...(motions && (moved || laid) ? { motions } : {})}
-          marks={nearest?.marks}
-          labels={nearest?.labels}
-          onGrab={onGrab}
-          clashing={at?.collisions.flatMap(({ pieces }) => pieces)}
-        >
-          {joint && (
-            <div className="absolute inset-x-4 bottom-4 border border-ink bg-sheet px-4 py-3">
-              <SwingBar
-                joint={joint}
-                freedoms={freedoms}
-                positions={positions}
-                over={index}
-                onPosition={(i, position) => {
-                  setOver(i)
-                  setWanted(withPosition(wanted, { joint: joint.id, index: i }, position))
-                }}
-                swing={swing}
-                off={pose?.off ?? 0}
-                onDrawn={moved ? () => setWanted({}) : undefined}
-              />
-              <SeenFrom joint={joint} held={held} onHeld={setStays} />
-            </div>
-          )}
-        </Viewport>
+        {flex ? (
+          <FlexView key={flex.id} flex={flex} />
+        ) : (
+          <Viewport
+            editable
+            {...(motions && (moved || laid) ? { motions } : {})}
+            marks={nearest?.marks}
+            labels={nearest?.labels}
+            onGrab={onGrab}
+            clashing={at?.collisions.flatMap(({ pieces }) => pieces)}
+          >
+            {joint && (
+              <div className="absolute inset-x-4 bottom-4 border border-ink bg-sheet px-4 py-3">
+                <SwingBar
+                  joint={joint}
+                  freedoms={freedoms}
+                  positions={positions}
+                  over={index}
+                  onPosition={(i, position) => {
+                    setOver(i)
+                    setWanted(withPosition(wanted, { joint: joint.id, index: i }, position))
+                  }}
+                  swing={swing}
+                  off={pose?.off ?? 0}
+                  onDrawn={moved ? () => setWanted({}) : undefined}
+                />
+                <SeenFrom joint={joint} held={held} onHeld={setStays} />
+              </div>
+            )}
+          </Viewport>
+        )}
       </div>
       <SidePanel label="Joints" className="overflow-y-auto py-4">
         <h2 className="px-5 text-lg font-semibold">Joints</h2>
@@ -132,6 +140,7 @@ export function Move() {
             }}
           />
         )}
+        <Flexes shown={flex?.id} onShow={showFlex} />
         {swing.failure && (
           <p role="alert" className="mx-5 mt-3 border-l-4 border-rust bg-rust-wash p-3">
             {swing.failure}

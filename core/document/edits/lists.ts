@@ -14,7 +14,10 @@ export function changed<T extends { readonly id: string }>(
   return next === item || JSON.stringify(next) === JSON.stringify(item) ? items : items.with(index, next)
 }
 
-type Lists = Pick<Part, 'outlines' | 'measures' | 'variants' | 'pieces' | 'joints' | 'readouts' | 'views' | 'poses'>
+type Lists = Pick<
+  Part,
+  'outlines' | 'measures' | 'variants' | 'pieces' | 'joints' | 'readouts' | 'views' | 'poses' | 'flexes'
+>
 
 /** `part` with another list under `key`; the same part where the list is the same. */
 export function withList<K extends keyof Lists>(part: Part, key: K, items: Part[K]): Part {

@@ -1,6 +1,6 @@
 import type { Material, Printer } from '../../fits/index.ts'
 import type { PartUnit } from '../../units/index.ts'
-import type { Asset, FieldKindOf, KeptPose, KeptView, Part } from '../format.ts'
+import type { Asset, FieldKindOf, KeptFlex, KeptPose, KeptView, Part } from '../format.ts'
 import { inUnitOf } from '../unit.ts'
 import { withItemChanged, withItemRemoved } from './lists.ts'
 
@@ -35,6 +35,12 @@ export const partEdits = {
     const dropped = withItemRemoved(part, 'poses', id)
     return dropped.printPose === id ? { ...dropped, printPose: '' } : dropped
   },
+  /** In place of the one with the same id, if there is one. */
+  'keep-flex': (part: Part, { flex }: { readonly flex: KeptFlex }): Part =>
+    part.flexes.some(({ id }) => id === flex.id)
+      ? withItemChanged(part, 'flexes', flex.id, () => flex)
+      : { ...part, flexes: [...part.flexes, flex] },
+  'drop-flex': (part: Part, { id }: { readonly id: string }): Part => withItemRemoved(part, 'flexes', id),
   /** Empty for how it is drawn. */
   'print-pose': (part: Part, { id }: { readonly id: string }): Part =>
     id === part.printPose || (id !== '' && !part.poses.some((pose) => pose.id === id))

@@ -137,6 +137,7 @@ export const extrude = defineShape({
     if (v.twist !== 0) return discReach(farthestOf(regionOf(v)), d[2] > 0 ? high : low, d)
     return drawnReach(regionOf(v), spreadOf({ ...v, low, high }), low, high, d)
   },
+  sheet: (v) => (v.taper === 0 && v.twist === 0 ? { region: regionOf(v), thickness: v.height } : undefined),
   prism(v, { fineness, cuts }) {
     if (!isPlain(v)) return undefined
     const [low, high] = heights(v)

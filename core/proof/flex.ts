@@ -1,0 +1,92 @@
+import { type FlexFound, flexTested } from '../flex/index.ts'
+import { pointOut } from '../place/index.ts'
+import type { Built } from '../solids/index.ts'
+import { type Check, type Finding, type Mark, stepName } from './define.ts'
+
+/** Whether what is to flex does, and does not break. */
+export const flexCheck: Check = {
+  id: 'flex',
+  label: 'Flex',
+  meaning: 'What is bent in a flex test stays within the strain that its material takes.',
+  scope: 'part',
+  async run({ built, pause }) {
+    const findings: Finding[] = []
+    const { flexes, material } = built.resolved.part
+    for (const flex of flexes) {
+      await pause()
+      const found = flexTested(built.resolved, flex)
+      const about = [{ kind: 'step', id: flex.step }] as const
+      const finding = (rank: Finding['rank'], text: string, marks?: readonly Mark[]): Finding => ({
+        ...{ check: 'flex', rank, text: `“${flex.name}”: ${text}`, about },
+        ...(marks ? { marks } : {}),
+      })
+      if (found.fault !== undefined) {
+        findings.push(finding('advice', found.fault))
+        continue
+      }
+      const strain = percent(Math.abs(found.strain))
+      const where = stepName(built.resolved, flex.step)
+      const marks = markOf(built, flex.step, found)
+      if (found.reached < 1)
+        findings.push(
+          finding(
+            'warning',
+            `${where} cannot be pushed so far: at ${percent(found.reached)} % of the way it gives way.`,
+            marks,
+          ),
+        )
+      else if (found.touches)
+        findings.push(
+          finding(
+            'warning',
+            `${where} touches itself before it is pushed so far; what comes after is not told.`,
+            marks,
+          ),
+        )
+      else if (strain > material.strainOnce)
+        findings.push(
+          finding(
+            'fault',
+            `strain ${strain} % of the ${material.strainOnce} % that ${material.name} takes once: ${where} would break.`,
+            marks,
+          ),
+        )
+      else if (strain > material.strainOften)
+        findings.push(
+          finding(
+            'warning',
+            `strain ${strain} % of the ${material.strainOften} % that ${material.name} takes again and again; once it takes ${material.strainOnce} %.`,
+            marks,
+          ),
+        )
+      else
+        findings.push(
+          finding(
+            'pass',
+            `strain ${strain} % of the ${material.strainOften} % that ${material.name} takes again and again.`,
+          ),
+        )
+    }
+    return findings
+  },
+}
+
+const percent = (share: number) => Number((100 * share).toPrecision(2))
+
+/** Where it is strained most, on the solid as it is drawn: through its whole thickness. */
+function markOf(
+  { plan, resolved, motions }: Built,
+  id: string,
+  { mesh, worst }: FlexFound,
+): readonly Mark[] | undefined {
+  const frame = plan.geometry.get(id)?.frame
+  const step = resolved.steps.get(id)
+  if (!frame || !step?.shape || !step.values || motions) return undefined
+  const { min, max } = step.shape.box(step.values as never, {} as never)
+  const [x, y] = [mesh.nodes[2 * worst]!, mesh.nodes[2 * worst + 1]!]
+  const points = Float32Array.from([min[2], max[2]].flatMap((z) => [...pointOut(frame, [x, y, z])]))
+  return [
+    { kind: 'lines', points },
+    { kind: 'points', points },
+  ]
+}

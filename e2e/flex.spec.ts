@@ -1,0 +1,56 @@
+import { expect, kept, openPart, put, test } from './fixtures.ts'
+
+test('a clip is bent: how stiff it is, how it is strained, and that it would break', async ({ page }) => {
+  await openPart(page, 'boat-hook-clip', 'move')
+  const tests = page.getByRole('region', { name: 'Flex tests' })
+  await tests.getByRole('button', { name: 'Opens', exact: true }).click()
+  const result = page.getByTestId('flex-result')
+  await expect(result).toContainText(/4\.53 N/)
+  await expect(result).toContainText(/0\.46 % of 2\.1 %, once 3\.5 %/)
+
+  // As far as it would break.
+  await put(tests.getByRole('textbox', { name: 'Distance' }), '24')
+  await expect(result).toContainText(/[3-9]\.\d+ % of 2\.1 %/, { timeout: 60_000 })
+  await kept(page)
+  const stages = page.getByRole('navigation', { name: 'Stages' })
+  await stages.getByRole('link', { name: /^Proof/ }).click()
+  await expect(
+    page.getByText(/^“Opens”: strain [\d.]+ % of the 3\.5 % that PETG takes once: .* would break\.$/),
+  ).toBeVisible()
+})
+
+test('edges are held and pushed by a press, and what is missing is said', async ({ page }) => {
+  await openPart(page, 'boat-hook-clip', 'move')
+  const tests = page.getByRole('region', { name: 'Flex tests' })
+  await tests.getByRole('button', { name: 'Add a flex test' }).click()
+  const own = tests.getByRole('listitem', { name: 'Flex 2' })
+  await expect(page.getByText('Nothing holds it yet: press an edge that is held.')).toBeVisible()
+  const edges = page.getByRole('group', { name: 'Edges' })
+  const hold = async (number: number, as: string) => {
+    await edges
+      .getByRole('button', { name: new RegExp(`^Edge ${number}(,|$)`) })
+      .first()
+      .press('Enter')
+    await expect(edges.getByRole('button', { name: `Edge ${number}, ${as}` }).first()).toBeAttached()
+  }
+  await hold(1, 'held')
+  await expect(page.getByText('Nothing pushes it yet: press an edge that is pushed.')).toBeVisible()
+  await page.getByRole('combobox', { name: 'A press on an edge' }).click()
+  await page.getByRole('option', { name: 'pushes it' }).click()
+  await hold(3, 'pushed')
+  await expect(own).toContainText('held at one edge and pushed at one edge')
+  await expect(page.getByTestId('flex-result')).toContainText('N/mm')
+  await own.getByRole('combobox', { name: 'Pushed by' }).click()
+  await page.getByRole('option', { name: 'a force of' }).click()
+  await put(own.getByRole('textbox', { name: 'Force' }), '0')
+  await expect(page.getByText('A push of 0 bends nothing.')).toBeVisible()
+  await put(own.getByRole('textbox', { name: 'Force' }), '12')
+  await expect(page.getByTestId('flex-result')).toContainText('12 N')
+  // What is held is let go by another press.
+  await page.getByRole('combobox', { name: 'A press on an edge' }).click()
+  await page.getByRole('option', { name: 'holds it' }).click()
+  await edges.getByRole('button', { name: 'Edge 1, held' }).first().press('Enter')
+  await expect(page.getByText('Nothing holds it yet: press an edge that is held.')).toBeVisible()
+  await tests.getByRole('button', { name: 'Drop Flex 2' }).click()
+  await expect(own).toHaveCount(0)
+})

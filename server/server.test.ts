@@ -353,6 +353,7 @@ describe('the demo', () => {
     expect(await loadDemo(all, join(root, 'demo'))).toBe(16)
     expect(await loadDemo(all, join(root, 'demo'))).toBe(0)
     expect((await store.list()).entries.map(({ name }) => name).sort()).toEqual([
+      'Anchor-chain sample',
       'Bailing scoop',
       'Bench vice linkage',
       'Bilge-pump gear pair',

@@ -34,8 +34,8 @@ const order = [
   'flex',
   'solids',
   'pictures',
-  'proof',
   'layers',
+  'proof',
   'exchange',
 ]
 

@@ -1,4 +1,4 @@
-import { expect, kept, openPart, put, test } from './fixtures.ts'
+import { expect, kept, newPart, openPart, put, test, value } from './fixtures.ts'
 
 test('a clip is bent: how stiff it is, how it is strained, and that it would break', async ({ page }) => {
   await openPart(page, 'boat-hook-clip', 'move')
@@ -53,4 +53,22 @@ test('edges are held and pushed by a press, and what is missing is said', async 
   await expect(page.getByText('Nothing holds it yet: press an edge that is held.')).toBeVisible()
   await tests.getByRole('button', { name: 'Drop Flex 2' }).click()
   await expect(own).toHaveCount(0)
+})
+
+test('a snap arm says what it does, and would break where its hook is too deep', async ({ page }) => {
+  await newPart(page, 'Latch')
+  await page.getByRole('link', { name: /^Make/ }).click()
+  const add = page.getByRole('combobox', { name: 'Add a step' })
+  await add.fill('snap arm 20 2 6')
+  await add.press('Enter')
+  const spring = page.getByRole('definition')
+  await expect(page.getByText('Strain there')).toBeVisible()
+  // 1.5 t h / L²
+  await expect(spring.filter({ hasText: /^0\.9 % of/ })).toBeVisible()
+  await put(value(page, 1, 'Hook'), '6')
+  await expect(spring.filter({ hasText: /^4\.5 % of/ })).toBeVisible()
+  const stages = page.getByRole('navigation', { name: 'Stages' })
+  await expect(stages.getByRole('link', { name: /^Proof/ })).toContainText('1 fault')
+  await stages.getByRole('link', { name: /^Proof/ }).click()
+  await expect(page.getByText(/strain 4\.5 % of the [\d.]+ % that \w+ takes once; it would break\./)).toBeVisible()
 })

@@ -7,6 +7,7 @@ import { fusedCheck } from './fused.ts'
 import { gapCheck } from './gap.ts'
 import { leavesCheck } from './leaves.ts'
 import { sheetCheck } from './sheet.ts'
+import { springsCheck } from './springs.ts'
 import { standsCheck } from './stands.ts'
 
 /** Every check, in the order they are read. A new one is its file and its line here. */
@@ -20,4 +21,5 @@ export const checks: readonly Check[] = [
   fusedCheck,
   leavesCheck,
   flexCheck,
+  springsCheck,
 ]

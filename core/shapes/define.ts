@@ -4,6 +4,7 @@ import type { Ring, Scope, Solid } from '../kernel/index.ts'
 import type { Box, Vec3 } from '../place/index.ts'
 import type { Drawn } from '../plane/index.ts'
 import type { ShapeEdge } from './edges.ts'
+import type { SpringFacts, SpringStuff } from './springs/define.ts'
 import type { Surfaces } from './surfaces.ts'
 
 /** A drafting dimension in the shape's own frame. The line runs beside `from`–`to`, moved by `offset`. */
@@ -125,6 +126,8 @@ export interface ShapeDefinition<F extends Fields = Fields> extends Versioned {
   box(values: ValuesOf<F>, through: number): Box
   /** How far it reaches along a unit direction from its origin; the box's corners by default. */
   reach?(values: ValuesOf<F>, direction: Vec3): number
+  /** Of a spring: what it does, in a material, as its formula has it. */
+  spring?(values: ValuesOf<F>, stuff: SpringStuff): SpringFacts
   /** For values that are flat, upright all round: what of its plane it fills, and how thick it is, mm. */
   sheet?(values: ValuesOf<F>): { readonly region: Drawn; readonly thickness: number } | undefined
   /** For values that make a prism along z: between which heights, and its outline. Its solid is that outline extruded. */

@@ -27,6 +27,8 @@ import { prism } from './prism.ts'
 import { pyramid } from './pyramid.ts'
 import { ring } from './ring.ts'
 import { slot } from './slot.ts'
+import { serpentine } from './springs/serpentine.ts'
+import { snapArm } from './springs/snapArm.ts'
 import { star } from './star.ts'
 import { teardrop } from './teardrop.ts'
 import { text } from './text.ts'
@@ -57,6 +59,8 @@ const all = [
   rack,
   bevelGear,
   worm,
+  snapArm,
+  serpentine,
   extrude,
   cutout,
   revolve,

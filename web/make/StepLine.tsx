@@ -9,6 +9,7 @@ import { usePart } from '../state/part.ts'
 import { OpenedIcon } from '../ui/icons.tsx'
 import { ProblemLines } from '../ui/ProblemLines.tsx'
 import { doublePressed, lineLook, menuOf, numberLook, pressed, selectByKey } from './lineEvents.ts'
+import { SpringNote } from './SpringNote.tsx'
 import { StepSentence } from './StepSentence.tsx'
 import { StepTools } from './StepTools.tsx'
 import { useDragHandle } from './sorting.tsx'
@@ -94,6 +95,7 @@ export function StepLine(props: StepLineProps) {
             {step.mute ? 'Muted: left out of the solid.' : 'Left out of the solid: its condition does not hold.'}
           </p>
         )}
+        {selected && present && <SpringNote id={step.id} />}
         {selected && present && <EffectLine id={step.id} />}
         {selected && <StepTools step={step} number={number} index={index} last={last} more={more} onMore={onMore} />}
       </div>

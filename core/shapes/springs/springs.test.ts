@@ -1,0 +1,101 @@
+import { describe, expect, it } from 'vitest'
+import { bent, meshOf } from '../../flex/index.ts'
+import type { Ring } from '../../kernel/index.ts'
+import type { Vec2 } from '../../plane/index.ts'
+import { proofOf } from '../../proof/index.ts'
+import { built, partOf, step, testKernel } from '../../testing/index.ts'
+import { shapeOf } from '../index.ts'
+
+const kernel = await testKernel()
+const stuff = { stiffness: 2100 }
+
+/** The outline of a flat shape, from the section half way up. */
+function outlineOf(kind: string, values: Record<string, number>, height: number): Ring {
+  return kernel.scope((scope) => {
+    const solid = shapeOf(kind)!.solid(values as never, { scope, fineness: 0.01 } as never)
+    return scope.slice(solid, height / 2).rings[0]!
+  })
+}
+/** Bent by a flex test: what is at one end held, and pushed at the other. */
+function tested(
+  ring: Ring,
+  size: number,
+  tagOf: (a: Vec2, b: Vec2) => number,
+  way: Vec2,
+  thickness: number,
+  by: number,
+) {
+  const points = ring.map(([x, y]): Vec2 => [x, y])
+  const tags = points.map((p, i) => tagOf(p, points[(i + 1) % points.length]!))
+  const mesh = meshOf([{ points, tags }], size)!
+  return bent(mesh, { ...stuff, poisson: 0, thickness }, { held: [1], pushed: [2], way, by: 'distance', amount: by })!
+}
+
+describe('springs do as their formulas have it', () => {
+  it('a snap arm, as a flex test has it', () => {
+    for (const [length, thick, width, hook] of [
+      [30, 2, 6.1, 1.3],
+      [41.7, 1.7, 8.1, 1 / 3],
+    ] as const) {
+      const values = { length, thick, width, hook, flat: 1, angle: 37.3 }
+      const facts = shapeOf('snap-arm')!.spring!(values as never, stuff)
+      // Pushed at the face of its hook, to the left.
+      const tag = (a: Vec2, b: Vec2) =>
+        Math.max(Math.abs(a[1]), Math.abs(b[1])) < 1e-6
+          ? 1
+          : Math.min(a[1], b[1]) > length - 1e-6 && a[0] > thick / 2 && b[0] > thick / 2
+            ? 2
+            : 0
+      const found = tested(outlineOf('snap-arm', values, width), thick / 2, tag, [-1, 0], width, hook)
+      expect(found.force / facts.force).toBeGreaterThan(0.88)
+      expect(found.force / facts.force).toBeLessThan(1.03)
+      expect(Math.abs(found.strain) / facts.strain).toBeGreaterThan(0.9)
+      expect(Math.abs(found.strain) / facts.strain).toBeLessThan(1.15)
+    }
+    const text = (angle: number) =>
+      shapeOf('snap-arm')!.spring!({ length: 20, thick: 2, width: 6, hook: 1, flat: 1, angle } as never, stuff)
+        .more![0]!.text
+    expect(text(75)).toMatch(/sticks/)
+    // 3 E I h / L³ times (0.3 + tan 30°) / (1 − 0.3 tan 30°).
+    const push = ((2100 * 6 * 8) / (4 * 8000)) * ((0.3 + Math.tan(Math.PI / 6)) / (1 - 0.3 * Math.tan(Math.PI / 6)))
+    expect(Number.parseFloat(text(30))).toBeCloseTo(push, 1)
+  })
+  it('a serpentine spring, as a flex test has it', () => {
+    for (const values of [
+      { bends: 4, legs: 17, pitch: 5.1, wide: 1.1, height: 6.3, travel: 0.15 },
+      { bends: 6, legs: 11.3, pitch: 6, wide: 1.3, height: 4, travel: 0.2 },
+    ]) {
+      const facts = shapeOf('serpentine')!.spring!(values, stuff)
+      const end = values.bends * values.pitch
+      const tag = (a: Vec2, b: Vec2) => {
+        if (Math.max(Math.abs(a[1]), Math.abs(b[1])) > 1e-6) return 0
+        const x = (a[0] + b[0]) / 2
+        return Math.abs(x) < values.wide ? 1 : Math.abs(x - end) < values.wide ? 2 : 0
+      }
+      const found = tested(
+        outlineOf('serpentine', values, values.height),
+        values.wide / 2,
+        tag,
+        [-1, 0],
+        values.height,
+        values.travel,
+      )
+      expect(found.stiffness / facts.rate).toBeCloseTo(1, 1.7)
+      expect(Math.abs(found.strain) / facts.strain).toBeGreaterThan(0.85)
+      expect(Math.abs(found.strain) / facts.strain).toBeLessThan(1.1)
+    }
+  })
+  it('are findings: within what the material takes, again and again or once, or beyond', async () => {
+    const rankOf = async (percent: number) => {
+      // 1.5 t h / L²
+      const hook = ((percent / 100) * 30 ** 2) / (1.5 * 2)
+      const arm = step('a', 'snap-arm', { length: '30', thick: '2', hook: String(hook) })
+      const findings = await proofOf(kernel, await built(kernel, partOf([arm])))
+      return findings.filter(({ check }) => check === 'springs').map(({ rank }) => rank)
+    }
+    const { strainOften, strainOnce } = partOf([]).material
+    expect(await rankOf(0.9 * strainOften)).toEqual(['pass'])
+    expect(await rankOf((strainOften + strainOnce) / 2)).toEqual(['warning'])
+    expect(await rankOf(1.1 * strainOnce)).toEqual(['fault'])
+  })
+})

@@ -1,0 +1,34 @@
+import { formatLengthWithUnit, formatNumber } from '@makrel/core/units'
+import { Fragment } from 'react'
+import { useWorked } from '../state/build.ts'
+import { usePart } from '../state/part.ts'
+
+/** What a spring does, by its formula, in the material of the part. */
+export function SpringNote({ id }: { readonly id: string }) {
+  const { material, unit } = usePart((state) => state.part!)
+  const worked = useWorked()
+  const { shape, values } = worked?.resolved.steps.get(id) ?? {}
+  const facts = values && shape?.spring?.(values as never, material)
+  if (!facts) return null
+  const [per, force] = facts.per === 'mm' ? ['N/mm', 'N'] : ['N mm/°', 'N mm']
+  const travel = facts.per === 'mm' ? formatLengthWithUnit(facts.travel, unit) : `${formatNumber(facts.travel, 1)}°`
+  const rows = [
+    { label: 'Stiffness', text: `${formatNumber(facts.rate, 3)} ${per}` },
+    { label: `At ${travel}`, text: `${formatNumber(facts.force, 2)} ${force}` },
+    {
+      label: 'Strain there',
+      text: `${formatNumber(100 * facts.strain, 2)} % of ${material.strainOften} %, once ${material.strainOnce} %`,
+    },
+    ...(facts.more ?? []),
+  ]
+  return (
+    <dl aria-label="Spring" className="mt-1 grid grid-cols-[8rem_1fr] gap-x-3 text-[0.9375rem]">
+      {rows.map(({ label, text }) => (
+        <Fragment key={label}>
+          <dt className="text-ink-soft">{label}</dt>
+          <dd className="figures">{text}</dd>
+        </Fragment>
+      ))}
+    </dl>
+  )
+}

@@ -3,6 +3,7 @@ import { compose, moved, turnedX, turnedY, turnedZ, type Vec3 } from '../place/i
 import { plainSurfaces, surfacesOf } from '../shapes/index.ts'
 import { defineJoint } from './define.ts'
 import { gapField } from './fields.ts'
+import { shown } from './words.ts'
 
 interface Values {
   readonly ball: number
@@ -232,7 +233,6 @@ const loosest = 0.3
 /** The ball is cut off below at this share of its radius. */
 const flatAt = 0.92
 
-const shown = (x: number) => Number(x.toFixed(2))
 const rad = (degrees: number) => (degrees * Math.PI) / 180
 const outside = (v: Values) => v.ball / 2 + v.gap + v.wall
 /** The height of the ball's middle: the socket's floor is as thick as its wall. */

@@ -4,6 +4,7 @@ import { plainSurfaces, surfacesOf } from '../shapes/index.ts'
 import { defineJoint } from './define.ts'
 import { gapField, upwardField } from './fields.ts'
 import { closedOn, tube, turned } from './turned.ts'
+import { gapsSaid, shown } from './words.ts'
 
 interface Values {
   readonly plug: number
@@ -105,11 +106,7 @@ export const bayonet = defineJoint({
     { field: 'wall' },
     ', head',
     { field: 'head' },
-    ', gap',
-    { field: 'gap' },
-    'per side and',
-    { field: 'upward' },
-    'upward, in whole layers',
+    ...gapsSaid,
   ],
   impossible(v) {
     if (v.lug <= v.gap)
@@ -227,7 +224,6 @@ export const bayonet = defineJoint({
   },
 })
 
-const shown = (x: number) => Number(x.toFixed(2))
 const degrees = (rad: number) => (rad * 180) / Math.PI
 const outside = (v: Values) => v.plug / 2 + v.lug + v.gap + v.wall
 /** What a lug takes of the way round, and the gap beside it, degrees. */

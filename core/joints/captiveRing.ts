@@ -4,6 +4,7 @@ import { plainSurfaces, surfacesOf } from '../shapes/index.ts'
 import { defineJoint } from './define.ts'
 import { gapField, upwardField } from './fields.ts'
 import { closedOn, tube, turned } from './turned.ts'
+import { gapsSaid, shown } from './words.ts'
 
 interface Values {
   readonly bar: number
@@ -74,11 +75,7 @@ export const captiveRing = defineJoint({
     { field: 'bar' },
     'with a head that holds it by',
     { field: 'hold' },
-    ', gap',
-    { field: 'gap' },
-    'per side and',
-    { field: 'upward' },
-    'upward, in whole layers',
+    ...gapsSaid,
   ],
   impossible(v) {
     if (v.outside / 2 <= hole(v) + v.hold)
@@ -172,7 +169,6 @@ export const captiveRing = defineJoint({
   },
 })
 
-const shown = (x: number) => Number(x.toFixed(2))
 const hole = (v: Values) => v.bar / 2 + v.gap
 
 /** Where the cone of the head begins: its slope keeps the gap from the bevel of the ring, square to both. */

@@ -3,6 +3,7 @@ import { type Frame, turnedAbout } from '../place/index.ts'
 import { plainSurfaces, surfacesOf } from '../shapes/index.ts'
 import { defineJoint } from './define.ts'
 import { gapField } from './fields.ts'
+import { shown } from './words.ts'
 
 interface Values {
   readonly eye: number
@@ -175,7 +176,6 @@ export const link = defineJoint({
   },
 })
 
-const shown = (x: number) => Number(x.toFixed(2))
 /** Half of its whole width along the pin. */
 const outer = (v: Values) => v.width / 2 + v.gap + v.cheek
 

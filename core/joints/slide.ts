@@ -3,6 +3,7 @@ import { type Frame, type Vec3, world } from '../place/index.ts'
 import { plainSurfaces, surfacesOf } from '../shapes/index.ts'
 import { defineJoint } from './define.ts'
 import { gapField, upwardField } from './fields.ts'
+import { gapsSaid, shown } from './words.ts'
 
 interface Values {
   readonly form: string
@@ -139,11 +140,7 @@ export const slide = defineJoint({
     { field: 'to' },
     'in a groove',
     { field: 'ends' },
-    ', gap',
-    { field: 'gap' },
-    'per side and',
-    { field: 'upward' },
-    'upward, in whole layers',
+    ...gapsSaid,
   ],
   impossible(v) {
     const hold = (v.wide - v.neck) / 2
@@ -241,7 +238,6 @@ export const slide = defineJoint({
   },
 })
 
-const shown = (x: number) => Number(x.toFixed(2))
 /** Beyond any piece, mm. */
 const past = 3000
 /** Of the round: how far its middle lies below the neck. */

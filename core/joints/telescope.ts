@@ -3,6 +3,7 @@ import { plainSurfaces, surfacesOf } from '../shapes/index.ts'
 import { defineJoint } from './define.ts'
 import { gapField, upwardField } from './fields.ts'
 import { closedOn, tube, turned } from './turned.ts'
+import { gapsSaid, shown } from './words.ts'
 
 interface Values {
   readonly outside: number
@@ -73,11 +74,7 @@ export const telescope = defineJoint({
     { field: 'wall' },
     ', held by',
     { field: 'hold' },
-    ', gap',
-    { field: 'gap' },
-    'per side and',
-    { field: 'upward' },
-    'upward, in whole layers',
+    ...gapsSaid,
   ],
   impossible(v) {
     const inner = body(v) - v.wall
@@ -183,7 +180,6 @@ export const telescope = defineJoint({
   },
 })
 
-const shown = (x: number) => Number(x.toFixed(2))
 /** Of the outer tube, below its lip. */
 const bore = (v: Values) => v.outside / 2 - v.wall
 /** Of the inner tube, above its flange. */

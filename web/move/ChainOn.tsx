@@ -51,7 +51,8 @@ function Links({ joint, onDone }: { readonly joint: Joint; onDone(): void }) {
   const names = worked?.resolved.measures.names
   const sound = names && tried(() => evaluate(pitch, 'length', names).value)
   const name = part.pieces.find(({ id }) => id === joint.pieces[1])?.name
-  if (!names || most < 1) return <p>There is no room for more pieces in this part.</p>
+  if (!names) return null
+  if (most < 1) return <p>There is no room for more pieces in this part.</p>
   return (
     <form
       onSubmit={(event) => {

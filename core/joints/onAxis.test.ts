@@ -82,6 +82,28 @@ describe('a joint on an axis of a step', () => {
       { numRuns: 40 },
     )
   })
+  it('screws along it: a turn takes it its lead further, to one side or the other', () => {
+    for (const [lead, by] of [
+      ['2', 37.3],
+      ['-1/3 in', 1000],
+    ] as const) {
+      const about = post('pin', { ...beside(3.1, -7), tilt: '37.3' })
+      const fields = { moves: 'screws', lead, to: '3600' }
+      const part = partWith([[about], [post('arm')]], [joint('j', ['p1', 'p2'], 'pin', fields)])
+      const { motions, plan, problems } = posedAt(part, { j: [by] })
+      expect(problems).toEqual([])
+      const { origin, n } = plan.geometry.get('pin')!.frame
+      const gone = subtract(pointOut(motions.get('p2')!, origin), origin)
+      const far = ((lead === '2' ? 2 : -25.4 / 3) * by) / 360
+      expect(dot(gone, n)).toBeCloseTo(far, 9)
+      expect(norm(gone)).toBeCloseTo(Math.abs(far), 9)
+    }
+    const none = partWith(
+      [[post('pin')], [post('arm')]],
+      [joint('j', ['p1', 'p2'], 'pin', { moves: 'screws', lead: '0' })],
+    )
+    expect(posedAt(none, {}).problems.map(({ path }) => path.at(-1))).toEqual(['lead'])
+  })
   it('closes a four-bar linkage built of plain steps, whose pins keep their distances all the way round', () => {
     const at = [
       [0, 0],

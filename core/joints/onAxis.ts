@@ -8,7 +8,12 @@ const fields = {
     kind: 'choice',
     label: 'Moves',
     default: 'turns',
-    choices: { turns: 'turns about', slides: 'slides along', both: 'turns about and slides along' },
+    choices: {
+      turns: 'turns about',
+      slides: 'slides along',
+      both: 'turns about and slides along',
+      screws: 'screws along',
+    },
     meaning: 'What the second piece can do.',
   },
   line: {
@@ -29,7 +34,7 @@ const fields = {
     kind: 'angle',
     label: 'Turns from',
     default: '-90',
-    least: -360,
+    least: -36_000,
     most: 0,
     meaning: 'How far it turns to one side of how it is printed; above 0 is counter-clockwise, seen against the line.',
   },
@@ -38,7 +43,7 @@ const fields = {
     label: 'Turns to',
     default: '90',
     least: 0,
-    most: 360,
+    most: 36_000,
     meaning: 'How far it turns to the other side.',
   },
   back: {
@@ -57,11 +62,19 @@ const fields = {
     most: 1000,
     meaning: 'How far it slides along the line.',
   },
+  lead: {
+    kind: 'length',
+    label: 'Lead',
+    default: '2',
+    least: -1000,
+    most: 1000,
+    meaning: 'How far it goes along the line with a whole turn; below 0 for a left-hand thread.',
+  },
 } as const
 
 type Values = ValuesOf<typeof fields>
 const turns = ({ moves }: Pick<Values, 'moves'>) => moves !== 'slides'
-const slides = ({ moves }: Pick<Values, 'moves'>) => moves !== 'turns'
+const slides = ({ moves }: Pick<Values, 'moves'>) => moves === 'slides' || moves === 'both'
 
 /** What a maker built of plain steps moves too: about, or along, a line of one of them. Nothing is added. */
 export const onAxis = defineJoint({
@@ -77,11 +90,14 @@ export const onAxis = defineJoint({
     'of',
     { field: 'about' },
     ...(turns(v) ? [', from', { field: 'from' }, 'to', { field: 'to' }] : []),
+    ...(v.moves === 'screws' ? [', with a lead of', { field: 'lead' } as const] : []),
     ...(slides(v) ? [turns(v) ? 'and by' : ', from', { field: 'back' }, 'to', { field: 'forth' }] : []),
   ],
   impossible(v) {
     if (turns(v) && v.from === v.to)
       return { field: 'to', detail: 'A travel of 0 moves nothing: let it turn to one side at least.' }
+    if (v.moves === 'screws' && v.lead === 0)
+      return { field: 'lead', detail: 'A thread without lead goes nowhere: give it one, or let it turn only.' }
     if (slides(v) && v.back === v.forth)
       return { field: 'forth', detail: 'A travel of 0 moves nothing: let it slide one way at least.' }
     return undefined
@@ -119,7 +135,11 @@ export const onAxis = defineJoint({
   ],
   motion(v, positions) {
     const turn = turns(v) ? turnedAbout([0, 0, 0], [0, 0, 1], positions[0] ?? 0) : world
-    const slid = slides(v) ? (positions[turns(v) ? 1 : 0] ?? 0) : 0
+    const slid = slides(v)
+      ? (positions[turns(v) ? 1 : 0] ?? 0)
+      : v.moves === 'screws'
+        ? (v.lead * (positions[0] ?? 0)) / 360
+        : 0
     return { ...turn, origin: [0, 0, slid] }
   },
 })

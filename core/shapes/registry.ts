@@ -27,6 +27,7 @@ import { prism } from './prism.ts'
 import { pyramid } from './pyramid.ts'
 import { ring } from './ring.ts'
 import { slot } from './slot.ts'
+import { flatSpiral } from './springs/flatSpiral.ts'
 import { serpentine } from './springs/serpentine.ts'
 import { snapArm } from './springs/snapArm.ts'
 import { star } from './star.ts'
@@ -61,6 +62,7 @@ const all = [
   worm,
   snapArm,
   serpentine,
+  flatSpiral,
   extrude,
   cutout,
   revolve,

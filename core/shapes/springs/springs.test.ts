@@ -85,6 +85,22 @@ describe('springs do as their formulas have it', () => {
       expect(Math.abs(found.strain) / facts.strain).toBeLessThan(1.1)
     }
   })
+  it('a flat spiral, by the length of its strip', () => {
+    const values = { inner: 9.1, outer: 31.7, turns: 3, wide: 1.3, height: 5, wound: 10 }
+    const facts = shapeOf('flat-spiral')!.spring!(values, stuff)
+    const ring = outlineOf('flat-spiral', values, values.height)
+    // With both ends clamped it is bent evenly: the moment over its angle is E I / L, here by its volume and its strip alone.
+    const area = Math.abs(
+      ring.reduce((sum, [x, y], i) => {
+        const [nextX, nextY] = ring[(i + 1) % ring.length]!
+        return sum + (x * nextY - nextX * y) / 2
+      }, 0),
+    )
+    const long = area / values.wide
+    expect(facts.rate / (((stuff.stiffness * 5 * 1.3 ** 3) / 12 / long) * (Math.PI / 180))).toBeCloseTo(1, 2)
+    expect(facts.strain / ((10 * (Math.PI / 180) * 1.3) / 2 / long)).toBeCloseTo(1, 2)
+    expect(facts.force).toBeCloseTo(10 * facts.rate, 12)
+  })
   it('are findings: within what the material takes, again and again or once, or beyond', async () => {
     const rankOf = async (percent: number) => {
       // 1.5 t h / L²

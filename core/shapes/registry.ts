@@ -28,6 +28,8 @@ import { pyramid } from './pyramid.ts'
 import { ring } from './ring.ts'
 import { slot } from './slot.ts'
 import { flatSpiral } from './springs/flatSpiral.ts'
+import { leaf } from './springs/leaf.ts'
+import { livingHinge } from './springs/livingHinge.ts'
 import { serpentine } from './springs/serpentine.ts'
 import { snapArm } from './springs/snapArm.ts'
 import { star } from './star.ts'
@@ -60,9 +62,11 @@ const all = [
   rack,
   bevelGear,
   worm,
+  leaf,
   snapArm,
   serpentine,
   flatSpiral,
+  livingHinge,
   extrude,
   cutout,
   revolve,

@@ -101,6 +101,46 @@ describe('springs do as their formulas have it', () => {
     expect(facts.strain / ((10 * (Math.PI / 180) * 1.3) / 2 / long)).toBeCloseTo(1, 2)
     expect(facts.force).toBeCloseTo(10 * facts.rate, 12)
   })
+  it('a leaf, however it is held, as a flex test has it', () => {
+    const values = { length: 41.7, thick: 1.3, width: 6.1, travel: 0.4 }
+    const [x, y] = [values.length / 2, values.thick / 2]
+    // Half way along it there is a corner to push at, in the middle of a short stretch.
+    const ring: Ring = [
+      [-x, -y],
+      [-0.4, -y],
+      [0.4, -y],
+      [x, -y],
+      [x, y],
+      [-x, y],
+    ]
+    for (const held of ['one', 'both']) {
+      const facts = shapeOf('leaf')!.spring!({ ...values, held } as never, stuff)
+      const tag = (a: Vec2, b: Vec2) => {
+        if (a[0] < -x + 1e-6 && b[0] < -x + 1e-6) return 1
+        if (a[0] > x - 1e-6 && b[0] > x - 1e-6) return held === 'one' ? 2 : 1
+        return held === 'both' && Math.max(Math.abs(a[0]), Math.abs(b[0])) < 0.5 ? 2 : 0
+      }
+      const found = tested(ring, 0.6, tag, [0, 1], values.width, 0.05)
+      expect(found.stiffness / facts.rate).toBeGreaterThan(0.97)
+      expect(found.stiffness / facts.rate).toBeLessThan(1.03)
+      const share = 0.05 / values.travel
+      expect(Math.abs(found.strain) / (facts.strain * share)).toBeGreaterThan(0.9)
+      expect(Math.abs(found.strain) / (facts.strain * share)).toBeLessThan(1.1)
+    }
+    // Lying on both ends it gives four times as much as held there, and is bent as far as from one end of half its length.
+    const rate = (held: string, length: number) =>
+      shapeOf('leaf')!.spring!({ ...values, length, held } as never, stuff).rate
+    expect(rate('both', 41.7) / rate('lying', 41.7)).toBeCloseTo(4, 12)
+    expect(rate('lying', 41.7) / (2 * rate('one', 41.7 / 2))).toBeCloseTo(1, 12)
+  })
+  it('a living hinge: bent evenly, its strain is half its thickness to the radius that it is folded round', () => {
+    const values = { web: 5.3, thin: 0.7, land: 6, thick: 3, width: 15.3, fold: 61.9 }
+    const facts = shapeOf('living-hinge')!.spring!(values, stuff)
+    const radius = values.web / ((values.fold * Math.PI) / 180)
+    expect(facts.strain).toBeCloseTo(0.35 / radius, 12)
+    expect(facts.force).toBeCloseTo((stuff.stiffness * (15.3 * 0.7 ** 3)) / 12 / radius, 9)
+    expect(Number.parseFloat(facts.more![0]!.text.slice('a radius of '.length))).toBeCloseTo(radius, 1)
+  })
   it('are findings: within what the material takes, again and again or once, or beyond', async () => {
     const rankOf = async (percent: number) => {
       // 1.5 t h / L²

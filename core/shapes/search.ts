@@ -75,10 +75,13 @@ export function allNames(): string[] {
 }
 
 function namesOf(shape: ShapeDefinition): { readonly name: string; readonly form?: NamedForm }[] {
-  const own = [shape.label, shape.kind, ...shape.label.split(' ')].map((name) => ({ name: name.toLowerCase() }))
+  const plain = (name: string) => ({ name: name.toLowerCase() })
   return [
-    ...own,
+    plain(shape.label),
+    plain(shape.kind),
     ...shape.words.map((word) => (typeof word === 'string' ? { name: word } : { name: word.word, form: word })),
+    // One word of several says less than one that was chosen.
+    ...shape.label.split(' ').map(plain),
   ]
 }
 

@@ -17,7 +17,7 @@ interface Values {
 
 /** A straight leaf that is bent across its thickness; it lies on its side, so that its layers run along it. */
 export const leaf = defineShape({
-  kind: 'leaf',
+  kind: 'leaf-spring',
   label: 'leaf spring',
   words: ['flat spring', 'cantilever', 'beam', 'blade', 'tongue'],
   shelf: 'machine',

@@ -114,7 +114,7 @@ describe('springs do as their formulas have it', () => {
       [-x, y],
     ]
     for (const held of ['one', 'both']) {
-      const facts = shapeOf('leaf')!.spring!({ ...values, held } as never, stuff)
+      const facts = shapeOf('leaf-spring')!.spring!({ ...values, held } as never, stuff)
       const tag = (a: Vec2, b: Vec2) => {
         if (a[0] < -x + 1e-6 && b[0] < -x + 1e-6) return 1
         if (a[0] > x - 1e-6 && b[0] > x - 1e-6) return held === 'one' ? 2 : 1
@@ -129,7 +129,7 @@ describe('springs do as their formulas have it', () => {
     }
     // Lying on both ends it gives four times as much as held there, and is bent as far as from one end of half its length.
     const rate = (held: string, length: number) =>
-      shapeOf('leaf')!.spring!({ ...values, length, held } as never, stuff).rate
+      shapeOf('leaf-spring')!.spring!({ ...values, length, held } as never, stuff).rate
     expect(rate('both', 41.7) / rate('lying', 41.7)).toBeCloseTo(4, 12)
     expect(rate('lying', 41.7) / (2 * rate('one', 41.7 / 2))).toBeCloseTo(1, 12)
   })

@@ -7,7 +7,7 @@ import { findGuides, inOrder, leadsTo } from './guides.ts'
 const table = `
 plate 40 30 5 = plate width=40 depth=30 height=5 | block 10x20x5 = plate width=10 depth=20 height=5 | box 10 × 20 × 5 = plate width=10 depth=20 height=5
 cube 20 = plate width=20 depth=20 height=20 | square 20 5 = plate width=20 depth=20 height=5 | rectangle 40 30 = plate width=40 depth=30
-slab 40 30 5 = plate width=40 | brick = plate | tile = plate | sheet = plate | panel = plate | strip = plate | base = plate | cuboid = plate | leaf = plate
+slab 40 30 5 = plate width=40 | brick = plate | tile = plate | sheet = plate | panel = plate | strip = plate | base = plate | cuboid = plate | leaf = leaf-spring
 lid = plate | body = plate | tray = plate | beam = plate | bracket = plate | rounded plate 40 30 5 4 = plate corner=4 | flat bar = plate | square block 12.7 = plate height=12.7
 bar 9 19 = bar diameter=9 height=19 form=straight core=solid | cylinder 9 19 = bar diameter=9 height=19 | rod 6 = bar diameter=6 | pin 3 = bar diameter=3 | peg 3 = bar
 boss 8 = bar diameter=8 | disc 30 3 = bar diameter=30 height=3 | disk 30 3 = bar diameter=30 height=3 | circle 20 = bar diameter=20 | wheel 40 8 = bar diameter=40 height=8

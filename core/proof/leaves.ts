@@ -13,7 +13,8 @@ import { loose } from './swing.ts'
 export const leavesCheck: Check = {
   id: 'leaves',
   label: 'Holding together',
-  meaning: 'Pieces that are printed inside one another cannot leave.',
+  meaning:
+    'Pieces that are printed inside one another cannot be pulled apart, straight away or from an end of their travel.',
   scope: 'part',
   async run(context) {
     const { built, pieces } = context

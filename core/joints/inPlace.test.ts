@@ -63,6 +63,14 @@ const kinds: Readonly<Record<string, (s: readonly number[]) => Values>> = {
       upward: between(0.2, 0.8, s[4]!),
     }
   },
+  'twist-lock': (s) => {
+    const [gap, shaft] = [between(0.15, 0.5, s[0]!), between(3, 9, s[1]!)]
+    const bar = shaft + 2 * gap + between(1, 15.3, s[2]!)
+    return {
+      ...{ gap, shaft, bar, through: between(1.3, 9, s[3]!), under: between(1, 5, s[4]!) },
+      ...{ knob: bar + 2 * gap + between(1, 9, s[5]!), head: between(1, 7, s[6]!) },
+    }
+  },
   'pin-hinge': (s) => {
     const [knuckle, gap] = [between(7, 15.3, s[0]!), between(0.2, 0.5, s[1]!)]
     return {
@@ -137,12 +145,17 @@ describe.each(Object.keys(kinds))('a %s that is printed in place', (kind) => {
           }
           const below = kind === 'slide' ? around(-20, 0) : undefined
           // What a piece consists of beside the joint is kept away from the other side of it, where that goes.
-          const own = below ?? (kind === 'captive-ring' ? around(min[2] - 4, max[2]) : undefined)
+          const slab = kind === 'twist-lock' ? around(-Number(v.through), 0) : undefined
+          const own = below ?? slab ?? (kind === 'captive-ring' ? around(min[2] - 4, max[2]) : undefined)
           if (!own) return
           const left = scope.difference(own, cuts[0])
           const second = whole(scope, adds[1])
-          for (const share of [0, 0.5, 1]) {
-            const positions = definition.freedoms(v as never).map(({ from, to }) => between(from, to, share))
+          const ways = definition.freedoms(v as never)
+          for (const share of [0, 0.37, 1]) {
+            // A lock is turned, and then pulled.
+            const alone = ways.map(({ from, to }, i) => between(from, to, kind === 'twist-lock' && i > 0 ? 0 : share))
+            const positions =
+              kind === 'twist-lock' && share === 1 ? ways.map(({ to }, i) => to * (i > 0 ? 0.7 : 1)) : alone
             const moved = scope.placed(second, definition.motion(v as never, positions))
             expect(left.gapTo(moved, 5)).toBeGreaterThan(least - 0.025)
           }

@@ -12,6 +12,7 @@ import { pinHinge } from './pinHinge.ts'
 import { planetarySet } from './planetarySet.ts'
 import { slide } from './slide.ts'
 import { telescope } from './telescope.ts'
+import { twistLock } from './twistLock.ts'
 
 /** Every kind of joint. A new one is its file and its line here. */
 export const joints = [
@@ -23,6 +24,7 @@ export const joints = [
   slide,
   telescope,
   bayonet,
+  twistLock,
   onAxis,
   anyMotion,
   gearMesh,

@@ -63,7 +63,7 @@ describe('pieces that are printed above each other', () => {
         const empty = filled(upper)[0] - filled(lower)[1] - 1
         const told = await found(slabs(lower, upper))
         if (common(0) < 0) expect(told).toEqual([])
-        else if (empty >= least || area < 2) expect(told.map(({ rank }) => rank)).toEqual(['pass'])
+        else if (empty >= least || area < 2 || common(0) < 0.45) expect(told.map(({ rank }) => rank)).toEqual(['pass'])
         else {
           expect(told.map(({ rank }) => rank)).toEqual([empty === 0 ? 'warning' : 'advice'])
           const [, shown] = /over ([\d.e+]+) mm²/.exec(told[0]!.text)!
@@ -76,6 +76,17 @@ describe('pieces that are printed above each other', () => {
       }),
       { numRuns: 120, seed: 5 },
     )
+  })
+  it('break loose where they share a strip that is narrower than a line', async () => {
+    const low = { x: 0, size: 15.3, low: 0, high: 4 }
+    const beside = (shared: number) => ({ x: 15.3 - shared, size: 15.3, low: 4.2, high: 6 })
+    const [narrow] = await found(slabs(low, beside(0.4)))
+    expect([narrow!.rank, narrow!.text]).toEqual([
+      'pass',
+      expect.stringMatching(/but for 6\.12 mm² that breaks loose\.$/),
+    ])
+    const [wide] = await found(slabs(low, beside(0.5)))
+    expect([wide!.rank, wide!.text]).toEqual(['advice', expect.stringMatching(/over 7\.65 mm², at layer 22/)])
   })
   it('are told from both sides, and not where they stand beside each other', async () => {
     const [low, high] = [

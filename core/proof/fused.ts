@@ -3,7 +3,7 @@ import { layerMiddle } from '../layers/index.ts'
 import type { Box } from '../place/index.ts'
 import { type Check, type Finding, listed, type Mark } from './define.ts'
 
-/** Smaller places than this break loose by themselves, mm². */
+/** Smaller places than this break loose by themselves, mm²; so do those that are narrower than a line that the printer lays. */
 const smallest = 2
 
 /** Whether pieces that are printed above each other come apart. */
@@ -13,14 +13,14 @@ export const fusedCheck: Check = {
   meaning: 'Where one piece is printed above another, enough layers are left empty between them.',
   scope: 'part',
   async run({ kernel, built, pieces, pause }) {
-    const { layerHeight, leastLayers, name } = built.resolved.printer
+    const { layerHeight, leastLayers, lineWidth, name } = built.resolved.printer
     const findings: Finding[] = []
     for (const [i, a] of pieces.entries())
       for (const b of pieces.slice(i + 1)) {
         const [one, two] = [a.built.solid, b.built.solid]
         // What a step has split can be printed one by one.
         if (!one || !two || a.built.of === b.built.of || leastLayers === 0) continue
-        const places = await placesBetween(kernel, [one, two], { layerHeight, leastLayers, pause })
+        const places = await placesBetween(kernel, [one, two], { layerHeight, leastLayers, lineWidth, pause })
         if (!places) continue
         const about = [a, b].map(({ built: { piece } }) => ({ kind: 'piece', id: piece.id }) as const)
         const names = listed([a, b].map(({ built: { piece } }) => piece.name))
@@ -31,7 +31,7 @@ export const fusedCheck: Check = {
         const needs = `the ${name} needs ${layersWord(leastLayers)} to keep them apart`
         const near = places.findIndex(({ area }) => area >= smallest)
         const place = places[near]
-        const little = places.reduce((sum, { area }) => sum + area, 0)
+        const little = places.reduce((sum, { area, narrow }) => sum + area + narrow, 0)
         if (!place)
           findings.push(
             finding(
@@ -55,8 +55,9 @@ export const fusedCheck: Check = {
 }
 
 interface Place {
-  /** seen from above, mm² */
+  /** seen from above, mm²; and of what is too narrow to fuse */
   area: number
+  narrow: number
   /** in which layers the upper piece begins there, from 0 */
   readonly layers: number[]
   readonly marks: Mark[]
@@ -65,6 +66,7 @@ interface Place {
 interface Printing {
   readonly layerHeight: number
   readonly leastLayers: number
+  readonly lineWidth: number
   pause(): Promise<void>
 }
 
@@ -75,7 +77,7 @@ interface Printing {
 async function placesBetween(
   kernel: Kernel,
   solids: readonly [Solid, Solid],
-  { layerHeight, leastLayers, pause }: Printing,
+  { layerHeight, leastLayers, lineWidth, pause }: Printing,
 ): Promise<Place[] | undefined> {
   const range = rangeOf(solids[0].bounds()!, solids[1].bounds()!, leastLayers * layerHeight)
   if (!range) return undefined
@@ -86,7 +88,7 @@ async function placesBetween(
     known[which]!.set(layer, section)
     return section
   }
-  const places = Array.from({ length: leastLayers }, (): Place => ({ area: 0, layers: [], marks: [] }))
+  const places = Array.from({ length: leastLayers }, (): Place => ({ area: 0, narrow: 0, layers: [], marks: [] }))
   for (let layer = from!; layer <= to!; layer++) {
     await pause()
     for (const lower of [0, 1] as const)
@@ -102,12 +104,18 @@ async function placesBetween(
           const rings = filled.length > 0 && common.length > 0 ? scope.withoutRegions(common, filled) : common
           const area = rings.reduce((sum, ring) => sum + areaOf(ring), 0)
           if (area < 1e-6) return undefined
+          const wide = scope.inset(rings, lineWidth / 2).length > 0
+          if (!wide) return { area, marks: undefined }
           const corners = rings.flat()
           const points = scope.triangulated(rings).flatMap((t) => t.flatMap((i) => [...corners[i]!, z]))
           return { area, marks: { kind: 'triangles', points: Float32Array.from(points) } as const }
         })
         if (!found) continue
         const place = places[empty]!
+        if (!found.marks) {
+          place.narrow += found.area
+          continue
+        }
         place.area += found.area
         place.layers.push(layer + 1 + empty)
         place.marks.push(found.marks)

@@ -1,3 +1,4 @@
+import { tried } from '@makrel/core/problems'
 import { formatLengthWithUnit, formatNumber } from '@makrel/core/units'
 import { Fragment } from 'react'
 import { useWorked } from '../state/build.ts'
@@ -8,7 +9,7 @@ export function SpringNote({ id }: { readonly id: string }) {
   const { material, unit } = usePart((state) => state.part!)
   const worked = useWorked()
   const { shape, values } = worked?.resolved.steps.get(id) ?? {}
-  const facts = values && shape?.spring?.(values as never, material)
+  const facts = values && tried(() => shape?.spring?.(values as never, material))
   if (!facts) return null
   const [per, force] = facts.per === 'mm' ? ['N/mm', 'N'] : ['N mm/°', 'N mm']
   const travel = facts.per === 'mm' ? formatLengthWithUnit(facts.travel, unit) : `${formatNumber(facts.travel, 1)}°`

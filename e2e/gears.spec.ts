@@ -201,9 +201,12 @@ test('the catalogue shows all shapes, is gone through by keys, and keeps what wa
   await page.keyboard.press('ArrowRight')
   await expect(catalogue.getByRole('button', { name: 'Add: ring gear' })).toBeFocused()
   await page.keyboard.press('ArrowDown')
+  await expect(catalogue.getByRole('button', { name: 'Add: serpentine spring' })).toBeFocused()
+  await page.keyboard.press('ArrowDown')
   await expect(
     catalogue.getByRole('region', { name: 'outlines' }).getByRole('button', { name: 'Add: cut-out' }),
   ).toBeFocused()
+  await page.keyboard.press('ArrowUp')
   await page.keyboard.press('ArrowUp')
   await page.keyboard.press('Enter')
   await expect(catalogue).toHaveCount(0)

@@ -29,6 +29,8 @@ export function mobilityOf(
   if (joints.some(({ together }) => together)) return undefined
   const freedoms = joints.flatMap(({ id, freedoms: own }) => own.map((_, index) => ({ joint: id, index })))
   const closing = closingOf(pieces, joints)
+  // Asked while a piece is dragged: without a loop there is nothing to work out.
+  if (closing === 0) return { free: freedoms.length, locked: [], overHeld: 0 }
   const at = (change: number, by: number): number[] => {
     const { joint, index } = freedoms[change]!
     const moved = { ...positions, [joint]: positions[joint]!.map((value, i) => (i === index ? value + by : value)) }
@@ -42,7 +44,7 @@ export function mobilityOf(
   })
   const { rank, moves } = reduced(columns)
   const locked = freedoms.filter((_, k) => moves.every((move) => Math.abs(move[k]!) < still))
-  return { free: freedoms.length - rank, locked: closing === 0 ? [] : locked, overHeld: 6 * closing - rank }
+  return { free: freedoms.length - rank, locked, overHeld: 6 * closing - rank }
 }
 
 /** The rank of a matrix that is given by its columns, and what leaves it unmoved: Gauss–Jordan with full pivots. */

@@ -2,7 +2,6 @@ import { documentLimits, type Joint } from '@makrel/core/document'
 import { evaluate } from '@makrel/core/measures'
 import { tried } from '@makrel/core/problems'
 import { formatNumber, mmPer } from '@makrel/core/units'
-import { Popover } from 'radix-ui'
 import { useState } from 'react'
 import { ValueField } from '../make/ValueField.tsx'
 import { useWorked } from '../state/build.ts'
@@ -12,6 +11,7 @@ import { Button } from '../ui/Button.tsx'
 import { Choice } from '../ui/Choice.tsx'
 import { say } from '../ui/Notice.tsx'
 import { NumberInput } from '../ui/NumberInput.tsx'
+import { SidePopover } from '../ui/SidePopover.tsx'
 import { type ChainWay, chainEdits, chainWays } from './chain.ts'
 
 const ways = (Object.keys(chainWays) as ChainWay[]).map((value) => ({ value, label: chainWays[value].said }))
@@ -20,23 +20,15 @@ const ways = (Object.keys(chainWays) as ChainWay[]).map((value) => ({ value, lab
 export function ChainOn({ joint }: { readonly joint: Joint }) {
   const [open, setOpen] = useState(false)
   return (
-    <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger asChild>
-        <Button className="mt-2">Go on with more links …</Button>
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          side="left"
-          align="start"
-          sideOffset={6}
-          collisionPadding={8}
-          aria-label="More links"
-          className="z-50 w-72 rounded-sm border border-ink-soft bg-sheet p-3 shadow-[0_6px_18px_rgb(20_40_44/0.16)]"
-        >
-          <Links joint={joint} onDone={() => setOpen(false)} />
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+    <SidePopover
+      label="More links"
+      trigger={<Button className="mt-2">Go on with more links …</Button>}
+      open={open}
+      onOpenChange={setOpen}
+      className="w-72 bg-sheet p-3"
+    >
+      <Links joint={joint} onDone={() => setOpen(false)} />
+    </SidePopover>
   )
 }
 

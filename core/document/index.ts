@@ -24,6 +24,7 @@ export {
   hasBody,
   isBundle,
   kindWord,
+  listed,
   mapSteps,
   pieceOfBody,
   withContents,

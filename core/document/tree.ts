@@ -129,3 +129,8 @@ export function mapSteps(steps: readonly Step[], change: (step: Step) => Step): 
   const changed = steps.map((step) => change(withContent(step, (content) => mapSteps(content, change))))
   return changed.every((step, i) => step === steps[i]) ? steps : changed
 }
+
+/** "A", "A and B", "A, B and C" */
+export function listed(names: readonly string[]): string {
+  return names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`
+}

@@ -1,19 +1,10 @@
-import type { Ring } from '../kernel/index.ts'
 import { turnedZ } from '../place/index.ts'
 import { plainSurfaces, surfacesOf } from '../shapes/index.ts'
+import { barLine, hole, ringOn, top } from './captive.ts'
 import { defineJoint } from './define.ts'
 import { gapField, upwardField } from './fields.ts'
-import { closedOn, tube, turned } from './turned.ts'
+import { closedOn, turned } from './turned.ts'
 import { gapsSaid, shown } from './words.ts'
-
-interface Values {
-  readonly bar: number
-  readonly outside: number
-  readonly height: number
-  readonly hold: number
-  readonly gap: number
-  readonly upward: number
-}
 
 /**
  * A ring that turns on a bar and cannot leave it, printed in place. The bar stands on z = 0 and belongs to the first piece; the ring is
@@ -142,25 +133,12 @@ export const captiveRing = defineJoint({
   motion: (_, [angle = 0]) => turnedZ(angle),
   solids(v, { scope, fineness }) {
     const bar = turned(scope, closedOn(barLine(v, 0)), fineness)
-    const low = v.upward
-    const ring = tube(
-      scope,
-      [
-        [v.outside / 2, low],
-        [v.outside / 2, low + v.height],
-      ],
-      [
-        [hole(v), low - 1],
-        [hole(v), low + v.height - v.hold],
-        [hole(v) + v.hold + 1, low + v.height + 1],
-      ],
-      fineness,
-    )
+    const ring = ringOn(scope, v, fineness)
     const room = turned(
       scope,
       closedOn([
         [v.outside / 2 + v.gap, 0],
-        [v.outside / 2 + v.gap, low + v.height + v.gap],
+        [v.outside / 2 + v.gap, v.upward + v.height + v.gap],
       ]),
       fineness,
       true,
@@ -168,29 +146,3 @@ export const captiveRing = defineJoint({
     return { cuts: [[room], [turned(scope, closedOn(barLine(v, v.gap)), fineness, true)]], adds: [[bar], [ring]] }
   },
 })
-
-const hole = (v: Values) => v.bar / 2 + v.gap
-
-/** Where the cone of the head begins: its slope keeps the gap from the bevel of the ring, square to both. */
-function neck(v: Values): number {
-  return v.upward + v.height - v.hold + v.gap * (Math.SQRT2 - 1)
-}
-
-/** The top of the bar: its head is a cone as far as it holds, and then as high as half of that. */
-function top(v: Values): number {
-  return neck(v) + v.gap + v.hold + headHeight(v)
-}
-
-const headHeight = ({ hold }: Values) => Math.max(0.6, hold / 2)
-
-/** The bar from its foot to its head, so much wider all round. */
-function barLine(v: Values, more: number): Ring {
-  const wide = hole(v) + v.hold
-  const slant = more * (Math.SQRT2 - 1)
-  return [
-    [v.bar / 2 + more, 0],
-    [v.bar / 2 + more, neck(v) - slant],
-    [wide + more, neck(v) + v.gap + v.hold - slant],
-    [wide + more, top(v) + more],
-  ]
-}

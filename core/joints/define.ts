@@ -3,7 +3,7 @@ import type { Fields, SentencePart, StepValue, ValuesOf, Versioned } from '../fi
 import type { Scope, Solid } from '../kernel/index.ts'
 import type { Freedom } from '../mechanism/index.ts'
 import type { Box, Frame } from '../place/index.ts'
-import type { DimensionLine, Surfaces } from '../shapes/index.ts'
+import type { DimensionLine, SpringFacts, SpringStuff, Surfaces } from '../shapes/index.ts'
 
 /** What a joint does to its two pieces, in the joint's own frame. The first piece stays, the second one moves. */
 export interface JointSolids {
@@ -91,12 +91,25 @@ export interface JointDefinition<F extends Fields = Fields> extends Versioned {
   surfaces(values: ValuesOf<F>, side: 0 | 1): Surfaces
   /** @throws ProblemError too-many-triangles, kernel-failed */
   solids(values: ValuesOf<F>, context: { readonly scope: Scope; readonly fineness: number }): JointSolids
+  /**
+   * What of it bends out of the way while it moves, as solids that hold it, for each piece: left out where the pieces are moved against
+   * each other.
+   * @throws ProblemError too-many-triangles, kernel-failed
+   */
+  bends?(
+    values: ValuesOf<F>,
+    context: { readonly scope: Scope; readonly fineness: number },
+  ): readonly [readonly Solid[], readonly Solid[]]
+  /** What does bend, by its formula. */
+  spring?(values: ValuesOf<F>, stuff: SpringStuff): SpringFacts | undefined
   /** In which ways the second piece can move, any number of them; none for what holds two pieces together. */
   freedoms(values: ValuesOf<F>): readonly Freedom[]
   /** For a joint between two steps, one in each of its pieces: it stands in the frame of the first, and adds nothing. */
   readonly between?: Between<ValuesOf<F>>
   /** Whether its pieces come apart, and can be printed one by one, by what its fields say. */
   comesApart?(texts: Readonly<Record<string, string>>): boolean
+  /** Whether it makes one body of its two pieces, which are printed and handed off as one. */
+  joins?(texts: Readonly<Record<string, string>>): boolean
   /** For a joint that stands on a line of a step, which is its own n; where it is placed does not matter then. */
   readonly standsOn?: (values: ValuesOf<F>) => { readonly step: string; readonly line: Pivot['line'] }
   /** Where the second piece stands with each freedom at a position: a motion in the joint's frame. */

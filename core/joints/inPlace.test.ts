@@ -11,6 +11,19 @@ type Values = Readonly<Record<string, number | string>>
 
 /** Values that nobody chose, from a share of each range. */
 const between = (low: number, high: number, share: number) => low + (high - low) * share
+/** Wheels with an arm beside them. */
+const clicking = (s: readonly number[]) => {
+  const [bar, hold, gap] = [between(3, 9, s[0]!), between(0.7, 1.9, s[1]!), between(0.2, 0.5, s[2]!)]
+  const thick = between(0.8, 1.7, s[4]!)
+  return {
+    ...{ bar, hold, gap, outside: bar + 2 * (gap + hold) + between(14, 31.7, s[3]!), thick },
+    ...{
+      height: hold + gap + between(2, 9, s[5]!),
+      arm: between(8, 30, s[6]!) * thick,
+      upward: between(0.2, 0.8, s[9]!),
+    },
+  }
+}
 const kinds: Readonly<Record<string, (s: readonly number[]) => Values>> = {
   link: (s) => {
     const eye = between(7, 21, s[0]!)
@@ -71,16 +84,21 @@ const kinds: Readonly<Record<string, (s: readonly number[]) => Values>> = {
       ...{ knob: bar + 2 * gap + between(1, 9, s[5]!), head: between(1, 7, s[6]!) },
     }
   },
+  detent: (s) => ({ ...clicking(s), clicks: 1 + Math.floor(11.99 * s[7]!), lift: between(0.2, 1, s[8]!) }),
+  ratchet: (s) => {
+    const depth = between(1.3, 2.3, s[7]!)
+    return { ...clicking(s), depth, teeth: 5 + Math.floor(9.99 * s[8]!), gap: between(0.2, 0.35, s[2]!) }
+  },
   'pin-hinge': (s) => {
     const [knuckle, gap] = [between(7, 15.3, s[0]!), between(0.2, 0.5, s[1]!)]
+    const leaf = between(0.3, 0.9, s[5]!) * knuckle
+    const pin = between(0.35, 0.6, s[4]!) * knuckle
     return {
       ...{ knuckle, gap, count: 3 + 2 * Math.floor(2.99 * s[2]!), length: between(25, 61.9, s[3]!), seat: 0.05 },
-      ...{
-        pin: between(0.25, 0.6, s[4]!) * knuckle,
-        leaf: between(0.3, 0.9, s[5]!) * knuckle,
-        travel: between(90, 180, s[6]!),
-      },
-      made: s[7]! < 0.5 ? 'printed' : 'separate',
+      ...{ pin, leaf, mouth: between(0.75, 0.95, s[6]!) * pin, travel: between(61.9, 180, s[6]!) },
+      made: ['printed', 'separate', 'snapped'][Math.floor(2.99 * s[7]!)]!,
+      stop: s[8]! < 0.6 && leaf + gap / 2 < knuckle / 2 ? 'end' : 'none',
+      ...{ ridge: 0.15, clicks: s[9]! < 0.5 && pin / 2 + 2 * gap + 0.6 < knuckle / 2 ? between(110, 130, s[9]!) : 0 },
     }
   },
 }
@@ -100,7 +118,11 @@ describe.each(Object.keys(kinds))('a %s that is printed in place', (kind) => {
         const least = Math.min(Number(v.gap), Number(v.upward ?? v.gap))
         kernel.scope((scope) => {
           const { adds } = definition.solids(v as never, { scope, fineness })
-          const [first, second] = adds.map((each) => whole(scope, each)) as [Solid, Solid]
+          const bends = definition.bends?.(v as never, { scope, fineness })
+          const [drawn, second] = adds.map((each) => whole(scope, each)) as [Solid, Solid]
+          // What bends is in its place as it is printed, and out of the way elsewhere.
+          if (bends && !drawn.isEmpty()) expect(drawn.gapTo(second, 5)).toBeGreaterThan(least - 0.025)
+          const first = bends ? scope.difference(drawn, bends[0]) : drawn
           if (first.isEmpty()) return
           // Of a bayonet, only on its way: locked it cannot be pulled.
           const [one, two] = definition.freedoms(v as never)
@@ -176,7 +198,9 @@ describe.each(Object.keys(kinds))('a %s that is printed in place', (kind) => {
             if (solid.isEmpty()) continue
             const mesh = solid.mesh()
             expect(meshFigures(mesh)).toMatchObject({ closed: true, oriented: true, cavities: [] })
-            if (kind !== 'pin-hinge') expect(solid.bodies()).toBe(1)
+            // What the piece below joins.
+            if (kind !== 'pin-hinge')
+              expect(solid.bodies()).toBe(side === 0 && ['detent', 'ratchet'].includes(kind) ? 2 : 1)
             const surfaces = definition.surfaces(v as never, side)
             const known = new Set(surfaces.all.map(({ name }) => name))
             const { positions, triangles } = mesh

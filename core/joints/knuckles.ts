@@ -1,9 +1,10 @@
-import { circumradius, type Scope, type Solid, segmentsFor } from '../kernel/index.ts'
+import { circumradius, type Ring, type Scope, type Solid, segmentsFor } from '../kernel/index.ts'
 import type { Freedom } from '../mechanism/index.ts'
 import { type Box, type Frame, turnedAbout } from '../place/index.ts'
 import { type DimensionLine, plainSurfaces, surfacesOf } from '../shapes/index.ts'
-import type { JointSolids } from './define.ts'
+import type { Fact, JointSolids } from './define.ts'
 import { gapField } from './fields.ts'
+import { shown } from './words.ts'
 
 /** Knuckles about a pin: what hinges are made of. */
 export interface Knuckles {
@@ -12,10 +13,14 @@ export interface Knuckles {
   readonly pin: number
   readonly made: string
   readonly seat: number
+  readonly mouth: number
   readonly count: number
   readonly leaf: number
   readonly gap: number
   readonly travel: number
+  readonly stop: string
+  readonly clicks: number
+  readonly ridge: number
 }
 
 /** The fields that hinges have beside how many knuckles there are. */
@@ -40,8 +45,9 @@ export const knuckleFields = {
     kind: 'choice',
     label: 'Pin',
     default: 'printed',
-    choices: { printed: 'printed', separate: 'separate' },
-    meaning: 'A pin that is printed in place, or one of metal that is pushed in.',
+    choices: { printed: 'printed', separate: 'separate', snapped: 'snap-in' },
+    meaning:
+      'A pin that is printed in place, one of metal that is pushed in, or one that snaps into open knuckles of the second piece.',
     rare: true,
   },
   pin: { kind: 'length', label: 'Pin diameter', default: '4', above: 0, most: 180, meaning: 'Diameter of the pin.' },
@@ -52,6 +58,15 @@ export const knuckleFields = {
     least: 0,
     most: 5,
     meaning: 'Gap between a separate pin and the outer knuckles that hold it, per side.',
+    rare: true,
+  },
+  mouth: {
+    kind: 'length',
+    label: 'Mouth',
+    default: '3.4',
+    above: 0,
+    most: 180,
+    meaning: 'Width of the mouths of knuckles that snap over their pin, narrower than that.',
     rare: true,
   },
   leaf: {
@@ -71,6 +86,34 @@ export const knuckleFields = {
     most: 270,
     meaning: 'How far the second piece folds up from flat.',
   },
+  stop: {
+    kind: 'choice',
+    label: 'Stop',
+    default: 'none',
+    choices: { none: 'no stop', end: 'a stop' },
+    meaning:
+      'Heels on the knuckles of the second piece that come to lie on the leaf of the first at the end of its travel.',
+    rare: true,
+  },
+  clicks: {
+    kind: 'angle',
+    label: 'Clicks every',
+    default: '0',
+    least: 0,
+    most: 270,
+    meaning:
+      'After how much turning it clicks: a ridge of the pin lies in a groove of the knuckles there. 0 for not at all.',
+    rare: true,
+  },
+  ridge: {
+    kind: 'length',
+    label: 'Ridge',
+    default: '0.15',
+    above: 0,
+    most: 5,
+    meaning: 'How far the ridge of the pin stands into what the knuckles are bored to, where they bend to let it pass.',
+    rare: true,
+  },
 } as const
 
 /** What a hinge reads as after its length and its knuckles. */
@@ -81,12 +124,19 @@ export const knuckleWords = ({ made }: Pick<Knuckles, 'made'>) =>
     'pin ⌀',
     { field: 'pin' },
     ...(made === 'separate' ? ([', held with', { field: 'seat' }, 'of room'] as const) : []),
+    ...(made === 'snapped' ? ([', through mouths of', { field: 'mouth' }] as const) : []),
     ', gap',
     { field: 'gap' },
     'per side, joining leaves',
     { field: 'leaf' },
     'thick, folding',
     { field: 'travel' },
+    'with',
+    { field: 'stop' },
+    'at its end',
+    ...(made === 'separate'
+      ? []
+      : ([', clicking every', { field: 'clicks' }, 'over a ridge of', { field: 'ridge' }] as const)),
   ] as const
 
 /** What hinges cannot be, however many knuckles they have. */
@@ -95,14 +145,75 @@ export function knucklesImpossible(v: Knuckles) {
     return { field: 'pin', detail: 'The pin and its gap leave nothing of the knuckle round it.' } as const
   if (v.leaf > v.knuckle)
     return { field: 'leaf', detail: 'The leaves cannot be thicker than the knuckles are wide.' } as const
+  if (v.made === 'snapped' && v.mouth >= v.pin)
+    return { field: 'mouth', detail: `The pin falls out: narrower than the pin, ${shown(v.pin)}.` } as const
+  if (v.made === 'snapped' && v.mouth < 0.7 * v.pin)
+    return { field: 'mouth', detail: `So narrow it breaks: ${shown(0.7 * v.pin)} at the least.` } as const
+  return stopImpossible(v) ?? clicksImpossible(v)
+}
+
+function stopImpossible(v: Knuckles) {
+  if (v.stop !== 'end') return undefined
+  if (v.travel > 180)
+    return { field: 'travel', detail: 'Beyond 180° there is nothing that a stop could lie on.' } as const
+  // Thick leaves meet before.
+  const [out, up] = [v.knuckle / 2 + v.gap, v.leaf + v.gap / 2 - v.knuckle / 2]
+  const most = 180 - (2 * Math.max(0, Math.atan2(up, out)) * 180) / Math.PI
+  if (v.travel > most)
+    return {
+      field: 'travel',
+      detail: `So thick leaves meet before their stop: ${Math.floor(most)}° at the most.`,
+    } as const
+  if (v.travel < 45)
+    return {
+      field: 'travel',
+      detail: 'A stop before 45° hangs in the air where it is printed: 45° at the least.',
+    } as const
+  if (v.leaf + v.gap > 0.75 * v.knuckle)
+    return {
+      field: 'leaf',
+      detail: `So thick a leaf leaves nothing that a stop could stand on: ${shown(0.75 * v.knuckle - v.gap)} at the most.`,
+    } as const
   return undefined
 }
 
+/** Half as wide as the ridge is where it leaves the pin: its flanks are at 45°, its tip is flat. */
+const ridgeTip = 0.5
+const ridgeHalf = (v: Leaves) => ridgeTip / 2 + v.gap + v.ridge
+
+function clicksImpossible(v: Knuckles) {
+  if (!hasClicks(v)) return undefined
+  if (v.pin / 2 + 2 * v.gap + v.ridge >= v.knuckle / 2 - 0.4)
+    return { field: 'ridge', detail: 'Its grooves leave nothing of the knuckles round the pin.' } as const
+  const least = (2 * Math.atan((ridgeHalf(v) + v.gap * Math.SQRT2) / (v.pin / 2)) * 180) / Math.PI
+  if (v.clicks < least)
+    return {
+      field: 'clicks',
+      detail: `Its grooves would run into one another: every ${Math.ceil(least)}° at the least.`,
+    } as const
+  return undefined
+}
+
+const hasClicks = (v: Leaves) => v.clicks > 0 && v.made !== 'separate'
+
 type Leaves = Omit<Knuckles, 'count'>
+type Making = { readonly scope: Scope; readonly fineness: number }
+
+/** What else there is to know. */
+export function knuckleFacts(v: Leaves): readonly Fact[] {
+  const snaps = v.made === 'snapped' ? [`${shown((v.pin - v.mouth) / 2)} mm of give on each side`] : []
+  const clicks = hasClicks(v) ? [`every ${shown(v.clicks)}°, over ${shown(v.ridge)} mm`] : []
+  const stops = v.stop === 'end' ? [`at ${shown(v.travel)}°, ${shown(v.gap)} mm before its heels meet the leaf`] : []
+  return [
+    ...snaps.map((text) => ({ label: 'Snaps in with', text })),
+    ...stops.map((text) => ({ label: 'Stops', text })),
+    ...clicks.map((text) => ({ label: 'Clicks', text })),
+  ]
+}
 
 /** What a hinge is, of knuckles that alternate along its pin, one gap apart. */
 export const knuckled = {
-  comesApart: ({ made = 'printed' }: Readonly<Record<string, string>>) => made === 'separate',
+  comesApart: ({ made = 'printed' }: Readonly<Record<string, string>>) => made !== 'printed',
   box: (v: Leaves): Box => ({ min: [-v.knuckle / 2, -v.length / 2, 0], max: [v.knuckle / 2, v.length / 2, v.knuckle] }),
   dimensions: (v: Leaves): DimensionLine[] => {
     const [r, y] = [v.knuckle / 2, v.length / 2]
@@ -131,7 +242,7 @@ export const knuckled = {
     { label: 'folding', unit: 'degrees', from: 0, to: v.travel, printed: 0, told: { to: 'travel' } },
   ],
   motion: (v: Leaves, [folded = 0]: readonly number[]): Frame => turnedAbout([0, 0, v.knuckle / 2], [0, -1, 0], folded),
-  solids(v: Knuckles, { scope, fineness }: { readonly scope: Scope; readonly fineness: number }): JointSolids {
+  solids(v: Knuckles, { scope, fineness }: Making): JointSolids {
     const width = knuckleWidth(v)
     const start = (i: number) => -v.length / 2 + i * (width + v.gap)
     const owner = (i: number): 0 | 1 => (i % 2 === 0 ? 0 : 1)
@@ -142,21 +253,43 @@ export const knuckled = {
       const body = scope.union([
         round(scope, v, v.knuckle / 2, start(i), width, fineness, false),
         arm(scope, v, mine, start(i), width),
+        ...(mine === 1 && v.stop === 'end' ? [across(scope, v, [heel(v)], start(i), width)] : []),
       ])
       const bore = mine === 1 ? v.gap : v.made === 'separate' ? v.seat : undefined
-      const bored =
-        bore === undefined
-          ? body
-          : scope.difference(body, [round(scope, v, v.pin / 2 + bore, start(i) - 1, width + 2, fineness, true)])
-      adds[mine].push(bored)
+      const [low, long] = [start(i) - 1, width + 2]
+      const room = bore === undefined ? [] : [round(scope, v, v.pin / 2 + bore, low, long, fineness, true)]
+      if (mine === 1) {
+        if (v.made === 'snapped') room.push(across(scope, v, [mouth(v)], low, long))
+        if (hasClicks(v)) room.push(across(scope, v, grooves(v, scope), low, long))
+      }
+      adds[mine].push(room.length === 0 ? body : scope.difference(body, room))
       // The other leaf keeps a gap round this knuckle and beside it; a leaf that ends at the gap loses nothing.
       cuts[mine === 0 ? 1 : 0].push(
         round(scope, v, v.knuckle / 2 + v.gap, start(i) - v.gap, width + 2 * v.gap, fineness, true),
       )
     }
-    if (v.made === 'printed') adds[0].push(round(scope, v, v.pin / 2, -v.length / 2, v.length, fineness, false))
+    if (v.made !== 'separate') adds[0].push(round(scope, v, v.pin / 2, -v.length / 2, v.length, fineness, false))
+    if (hasClicks(v)) adds[0].push(across(scope, v, [ridge(v)], -v.length / 2, v.length))
+    // What the heels come to lie on, all along, so that it is one with the arms.
+    if (v.stop === 'end') adds[0].push(across(scope, v, [ledge(v)], -v.length / 2, v.length))
     return { cuts, adds: [[scope.union(adds[0])], [scope.union(adds[1])]] }
   },
+}
+
+/** What the knuckles bend out of the way of: the ridge on the pin. */
+export function knuckleBends(v: Knuckles, { scope, fineness }: Making) {
+  if (!hasClicks(v)) return [[], []] as const
+  const half = ridgeHalf(v) + 0.05
+  const top = v.pin / 2 + v.gap + v.ridge + 0.05
+  const held: Ring = [
+    [-half, 0],
+    [half, 0],
+    [half, top],
+    [-half, top],
+  ]
+  const [from, long] = [-v.length / 2, v.length]
+  const pin = round(scope, v, v.pin / 2, from, long, fineness, false)
+  return [[scope.difference(across(scope, v, [held], from, long), [pin])], []] as const
 }
 
 /** Of each knuckle along the pin. */
@@ -195,4 +328,101 @@ function arm(scope: Scope, v: Knuckles, owner: 0 | 1, from: number, width: numbe
     [x0, from + width],
   ] as const
   return scope.extrude([ring], v.leaf)
+}
+
+/** Along the axis from y on, of sections in x and the height above the axis. */
+function across(scope: Scope, v: Leaves, rings: readonly Ring[], from: number, width: number): Solid {
+  return scope.placed(scope.extrude(rings, width), {
+    ...{ origin: [0, from + width, v.knuckle / 2], u: [1, 0, 0], v: [0, 0, 1], n: [0, -1, 0] },
+  } as const)
+}
+
+/** A section turned about the axis, from x upward. */
+function folded(ring: Ring, degrees: number): Ring {
+  const [c, s] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)]
+  return ring.map(([x, z]) => [x * c - z * s, x * s + z * c] as const)
+}
+
+/** How far the heels go beyond where the leaf of the first piece begins. */
+const heelReach = (v: Leaves) => v.knuckle / 2 + v.gap + Math.max(2, v.leaf)
+
+/**
+ * A heel of the second piece, as it is printed: at the end of its travel it lies on the leaf of the first, the gap above it. One that
+ * leans as it is printed has the arm below it filled up.
+ */
+function heel(v: Knuckles): Ring {
+  const low = v.leaf + v.gap - v.knuckle / 2
+  const block: Ring = [
+    [-heelReach(v), low],
+    [0, low],
+    [0, low + v.leaf],
+    [-heelReach(v), low + v.leaf],
+  ]
+  const standing = folded(block, -v.travel)
+  if (v.travel <= 135) return standing
+  const arm: Ring = [
+    [0, -v.knuckle / 2],
+    [v.knuckle / 2 + v.gap + 1, -v.knuckle / 2],
+    [v.knuckle / 2 + v.gap + 1, v.leaf - v.knuckle / 2],
+  ]
+  return hullOf([...standing, ...arm])
+}
+
+/** On the first piece, below the heels. */
+function ledge(v: Knuckles): Ring {
+  const [x, z] = [v.knuckle / 2 + v.gap, -v.knuckle / 2]
+  return [
+    [-heelReach(v), z],
+    [-x, z],
+    [-x, z + v.leaf],
+    [-heelReach(v), z + v.leaf],
+  ]
+}
+
+/** The way by which the pin goes in: to where the first piece is. */
+function mouth(v: Knuckles): Ring {
+  const far = v.knuckle + v.leaf
+  return [
+    [-far, -v.mouth / 2],
+    [0, -v.mouth / 2],
+    [0, v.mouth / 2],
+    [-far, v.mouth / 2],
+  ]
+}
+
+/** Along the top of the pin. */
+function ridge(v: Knuckles): Ring {
+  const [half, foot] = [ridgeHalf(v), 0.8 * (v.pin / 2)]
+  return [
+    [-half, foot],
+    [half, foot],
+    [half, v.pin / 2],
+    [ridgeTip / 2, v.pin / 2 + v.gap + v.ridge],
+    [-ridgeTip / 2, v.pin / 2 + v.gap + v.ridge],
+    [-half, v.pin / 2],
+  ]
+}
+
+/** In the second piece, where the ridge lies as it is printed and after each click. */
+function grooves(v: Knuckles, scope: Scope): Ring[] {
+  const [groove] = scope.inset([ridge(v)], -v.gap)
+  return Array.from({ length: 1 + Math.floor(v.travel / v.clicks + 1e-9) }, (_, i) => folded(groove!, -i * v.clicks))
+}
+
+/** The convex outline of points, counter-clockwise (Andrew's monotone chain). */
+function hullOf(points: Ring): Ring {
+  const sorted = [...points].sort((p, q) => p[0] - q[0] || p[1] - q[1])
+  const chain = (all: Ring) => {
+    const out: (readonly [number, number])[] = []
+    for (const p of all) {
+      while (out.length > 1) {
+        const [a, b] = [out.at(-2)!, out.at(-1)!]
+        if ((b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0]) > 0) break
+        out.pop()
+      }
+      out.push(p)
+    }
+    return out.slice(0, -1)
+  }
+  return [...chain(sorted), ...chain(sorted.toReversed())]
 }

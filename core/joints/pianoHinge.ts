@@ -1,5 +1,14 @@
 import { defineJoint } from './define.ts'
-import { type Knuckles, knuckled, knuckleFields, knucklesImpossible, knuckleWidth, knuckleWords } from './knuckles.ts'
+import {
+  type Knuckles,
+  knuckleBends,
+  knuckled,
+  knuckleFacts,
+  knuckleFields,
+  knucklesImpossible,
+  knuckleWidth,
+  knuckleWords,
+} from './knuckles.ts'
 
 /** A pin hinge over a whole length: it has as many knuckles as that takes, each about as long as is said. */
 export const pianoHinge = defineJoint({
@@ -38,10 +47,12 @@ export const pianoHinge = defineJoint({
         label: 'Knuckles',
         text: `${countOf(v)}, each ${Number(knuckleWidth({ ...v, count: countOf(v) }).toFixed(2))} mm long`,
       },
+      ...knuckleFacts(v),
     ],
     faults: [],
   }),
   ...knuckled,
+  bends: (v, context) => knuckleBends({ ...v, count: countOf(v) }, context),
   solids: (v, context) => knuckled.solids({ ...v, count: countOf(v) }, context),
 })
 

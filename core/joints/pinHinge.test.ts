@@ -63,6 +63,55 @@ describe('the pin hinge', () => {
       ])
     })
   })
+  it('stops where it is to: a little farther its heels lie on the leaf, at any angle of the travel', () => {
+    for (const travel of [61.9, 90, 137.3, 180])
+      for (const leaf of [2.1, 4.3]) {
+        const v = { ...values, travel, leaf, stop: 'end' }
+        expect(hinge.impossible!(v as never)).toBeUndefined()
+        kernel.scope((scope) => {
+          const { adds } = hinge.solids(v as never, { scope, fineness: 0.02 })
+          const shared = (angle: number) =>
+            scope.intersection([adds[0][0]!, scope.placed(adds[1][0]!, hinge.motion(v as never, [angle]))]).volume()
+          expect([0, travel / 2, travel].map(shared).every((volume) => volume < 1e-6)).toBe(true)
+          expect(shared(travel + 15)).toBeGreaterThan(0.5)
+          // It stands on the bed as it is printed, and what leans is filled up below.
+          expect(adds[1][0]!.bounds()!.min[2]).toBeGreaterThan(-1e-9)
+        })
+      }
+  })
+  it('snaps over its pin through mouths that are narrower', () => {
+    const v = { ...values, made: 'snapped', mouth: 3.3 }
+    kernel.scope((scope) => {
+      const { adds } = hinge.solids(v as never, { scope, fineness: 0.02 })
+      const pulled = (x: number) => {
+        const out = scope.placed(adds[1][0]!, { origin: [x, 0, 0], u: [1, 0, 0], v: [0, 1, 0], n: [0, 0, 1] })
+        return scope.intersection([adds[0][0]!, out]).volume()
+      }
+      // In, half way out where its lips are in the way, and free of it.
+      expect(pulled(0)).toBeLessThan(1e-6)
+      expect(pulled(1.5)).toBeGreaterThan(0.3)
+      expect(pulled(20)).toBeLessThan(1e-6)
+      const lips = scope.placed(adds[1][0]!, { origin: [2.35, 0, 0], u: [1, 0, 0], v: [0, 1, 0], n: [0, 0, 1] })
+      const needle = scope.placed(scope.cylinder(60, 1.6, 1.6, 48), {
+        ...{ origin: [0, -30, 4.5], u: [0, 0, 1], v: [1, 0, 0], n: [0, 1, 0] },
+      } as const)
+      expect(scope.intersection([needle, lips]).volume()).toBeLessThan(1e-6)
+    })
+  })
+  it('clicks: its ridge lies in a groove at each click, and is in the way between them', () => {
+    const v = { ...values, clicks: 61.9, ridge: 0.2 }
+    kernel.scope((scope) => {
+      const { adds } = hinge.solids(v as never, { scope, fineness: 0.02 })
+      const shared = (angle: number) =>
+        scope.intersection([adds[0][0]!, scope.placed(adds[1][0]!, hinge.motion(v as never, [angle]))]).volume()
+      expect([0, 61.9, 123.8].map(shared).every((volume) => volume < 1e-6)).toBe(true)
+      expect(shared(31)).toBeGreaterThan(0.1)
+      const bends = hinge.bends!(v as never, { scope, fineness: 0.02 })[0]
+      const stiff = scope.difference(adds[0][0]!, bends)
+      const turned = scope.placed(adds[1][0]!, hinge.motion(v as never, [31]))
+      expect(stiff.gapTo(turned, 5)).toBeGreaterThan(0.35 - 1e-3)
+    })
+  })
   it('is a piano hinge with as many knuckles as its length takes, an odd number', () => {
     const piano = jointOf('piano-hinge')!
     const count = (length: number, each: number) =>
@@ -106,6 +155,14 @@ describe('the pin hinge', () => {
     [{ count: 31, length: 20 }, 'count'],
     [{ pin: 8.5 }, 'pin'],
     [{ leaf: 10 }, 'leaf'],
+    [{ made: 'snapped', mouth: 4.1 }, 'mouth'],
+    [{ made: 'snapped', mouth: 2.7 }, 'mouth'],
+    [{ stop: 'end', travel: 200 }, 'travel'],
+    [{ stop: 'end', travel: 30 }, 'travel'],
+    [{ stop: 'end', leaf: 5.1 }, 'travel'],
+    [{ stop: 'end', leaf: 7, travel: 90 }, 'leaf'],
+    [{ clicks: 30, ridge: 0.2 }, 'clicks'],
+    [{ clicks: 90, ridge: 1.6 }, 'ridge'],
   ])('refuses %o', (change, field) => {
     expect(hinge.impossible!({ ...values, ...change } as never)?.field).toBe(field)
   })

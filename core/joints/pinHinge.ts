@@ -1,5 +1,13 @@
 import { defineJoint } from './define.ts'
-import { knuckled, knuckleFields, knucklesImpossible, knuckleWidth, knuckleWords } from './knuckles.ts'
+import {
+  knuckleBends,
+  knuckled,
+  knuckleFacts,
+  knuckleFields,
+  knucklesImpossible,
+  knuckleWidth,
+  knuckleWords,
+} from './knuckles.ts'
 
 /**
  * Two leaves turning about a pin that is printed in place. The axis runs along y at half the knuckle's height; the first
@@ -43,4 +51,6 @@ export const pinHinge = defineJoint({
     return knucklesImpossible(v)
   },
   ...knuckled,
+  judged: (v) => ({ facts: knuckleFacts(v), faults: [] }),
+  bends: (v, context) => knuckleBends(v, context),
 })

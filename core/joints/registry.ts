@@ -4,12 +4,15 @@ import { ballSocket } from './ballSocket.ts'
 import { bayonet } from './bayonet.ts'
 import { captiveRing } from './captiveRing.ts'
 import type { JointDefinition } from './define.ts'
+import { detent } from './detent.ts'
+import { flexure } from './flexure.ts'
 import { gearMesh } from './gearMesh.ts'
 import { link } from './link.ts'
 import { onAxis } from './onAxis.ts'
 import { pianoHinge } from './pianoHinge.ts'
 import { pinHinge } from './pinHinge.ts'
 import { planetarySet } from './planetarySet.ts'
+import { ratchet } from './ratchet.ts'
 import { slide } from './slide.ts'
 import { telescope } from './telescope.ts'
 import { twistLock } from './twistLock.ts'
@@ -25,6 +28,9 @@ export const joints = [
   telescope,
   bayonet,
   twistLock,
+  detent,
+  ratchet,
+  flexure,
   onAxis,
   anyMotion,
   gearMesh,

@@ -19,7 +19,7 @@ export {
 export type { ResolvedOutline } from './outlines.ts'
 export { type PlacedJoint, type Plan, type PlannedPiece, planPart } from './plan.ts'
 export { mobilityIn, poseOf, type StandingJoint } from './pose.ts'
-export { poseToHandOff, printedInside, printPoseOf, setIn, wantedIn } from './poses.ts'
+export { poseToHandOff, printedAsOne, printedInside, printPoseOf, setIn, wantedIn } from './poses.ts'
 export {
   noReadings,
   type ReadRow,

@@ -1,5 +1,5 @@
 import type { KeptPose, Part } from '../document/index.ts'
-import { jointOf } from '../joints/index.ts'
+import { type JointDefinition, jointOf } from '../joints/index.ts'
 import type { Wanted } from '../mechanism/index.ts'
 
 /** What joints are set to in a pose. */
@@ -34,13 +34,24 @@ export function poseToHandOff(part: Part, id: string | undefined): KeptPose | un
 }
 
 /** Pieces by what is printed inside one another: joints that are made with them hold them together from the start. */
-export function printedInside({ pieces, joints }: Part): readonly (readonly string[])[] {
-  let groups: (readonly string[])[] = pieces.map(({ id }) => [id])
+export const printedInside = (part: Part): Groups =>
+  tiedBy(part, ({ between, standsOn, comesApart }, fields) => !between && !standsOn && !comesApart?.(fields))
+
+/** Pieces by what is one body as it is printed. */
+export const printedAsOne = (part: Part): Groups => tiedBy(part, ({ joins }, fields) => joins?.(fields) ?? false)
+
+type Groups = readonly (readonly string[])[]
+
+/** Pieces by what such joints tie together, in the order of the part. */
+function tiedBy(
+  { pieces, joints }: Part,
+  ties: (definition: JointDefinition, fields: Readonly<Record<string, string>>) => boolean,
+): Groups {
+  let groups: Groups = pieces.map(({ id }) => [id])
   for (const { kind, pieces: tied, fields } of joints) {
     const definition = jointOf(kind)
-    if (!definition || definition.between || definition.standsOn || definition.comesApart?.(fields)) continue
+    if (!definition || !ties(definition, fields)) continue
     const isTied = (group: readonly string[]) => group.some((id) => tied.includes(id))
-    // In the order of the part.
     const at = groups.findIndex(isTied)
     if (at < 0) continue
     const together = groups.filter(isTied).flat()

@@ -1,7 +1,8 @@
+import { listed } from '../document/index.ts'
 import { isOutside, isSliver, type MeshFigures, shellsOf } from '../mesh/index.ts'
 import { sinkOntoRound } from '../planning/index.ts'
 import type { BuiltPiece } from '../solids/index.ts'
-import { type Check, cubicMillimetres, type Finding, listed, millimetres, stepName } from './define.ts'
+import { type Check, cubicMillimetres, type Finding, millimetres, stepName } from './define.ts'
 
 /** Whether a piece is one body, as it must be to print as one; what does not touch the rest comes first. */
 export const bodiesCheck: Check = {

@@ -93,11 +93,6 @@ export function stepName(resolved: ResolvedPart, id: string): string {
   return `Step ${index + 1} of ${place} (${step.name || (resolved.steps.get(id)?.shape?.label ?? kindWord(step))})`
 }
 
-/** "A", "A and B", "A, B and C" */
-export function listed(names: readonly string[]): string {
-  return names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`
-}
-
 export function millimetres(value: number): string {
   return `${Math.round(value * 1000) / 1000} mm`
 }

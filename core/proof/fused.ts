@@ -1,7 +1,8 @@
+import { listed } from '../document/index.ts'
 import type { Kernel, PlaneSection, Ring, Solid } from '../kernel/index.ts'
 import { layerMiddle } from '../layers/index.ts'
 import type { Box } from '../place/index.ts'
-import { type Check, type Finding, listed, type Mark } from './define.ts'
+import type { Check, Finding, Mark } from './define.ts'
 
 /** Smaller places than this break loose by themselves, mm²; so do those that are narrower than a line that the printer lays. */
 const smallest = 2

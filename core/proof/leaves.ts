@@ -1,3 +1,4 @@
+import { listed } from '../document/index.ts'
 import type { Freedom, Wanted } from '../mechanism/index.ts'
 import { apart } from '../mesh/index.ts'
 import { compose, type Frame, inverse, meet, type Vec3, world } from '../place/index.ts'
@@ -5,7 +6,7 @@ import { poseOf, printedInside } from '../planning/index.ts'
 import { tried } from '../problems/index.ts'
 import type { Built } from '../solids/index.ts'
 import { formatNumber } from '../units/index.ts'
-import { type Check, type Finding, listed, millimetres, type ProofContext, type ProofPiece } from './define.ts'
+import { type Check, type Finding, millimetres, type ProofContext, type ProofPiece } from './define.ts'
 import { type Body, giveOut, goneAway, tight, waysOf } from './escape.ts'
 import { loose } from './swing.ts'
 

@@ -1,4 +1,5 @@
 import { allSteps } from '../document/index.ts'
+import { tried } from '../problems/index.ts'
 import { type Check, type Finding, stepName } from './define.ts'
 
 /** Whether springs stay within the strain that their material takes, by their formulas. */
@@ -10,37 +11,39 @@ export const springsCheck: Check = {
   run({ built }) {
     const { resolved } = built
     const { material } = resolved.part
-    return allSteps(resolved.part).flatMap(({ id }): Finding[] => {
+    const ofSteps = allSteps(resolved.part).flatMap(({ id }) => {
       const { shape, values, present } = resolved.steps.get(id) ?? {}
-      const facts = present && values ? shape?.spring?.(values as never, material) : undefined
-      if (!facts) return []
+      // A formula that fails takes no other away.
+      const facts = present && values && tried(() => shape?.spring?.(values as never, material))
+      return facts ? [{ facts, name: stepName(resolved, id), about: { kind: 'step', id } as const }] : []
+    })
+    const ofJoints = [...resolved.joints.values()].flatMap(({ joint, definition, values }) => {
+      const facts = values && tried(() => definition?.spring?.(values as never, material))
+      const number = resolved.part.joints.indexOf(joint) + 1
+      const name = joint.name || `The spring of joint ${number} (${definition?.label})`
+      return facts ? [{ facts, name, about: { kind: 'joint', id: joint.id } as const }] : []
+    })
+    return [...ofSteps, ...ofJoints].map(({ facts, name, about }): Finding => {
       const strain = Number((100 * facts.strain).toPrecision(2))
-      const name = stepName(resolved, id)
       const finding = (rank: Finding['rank'], text: string): Finding => ({
-        ...{ check: 'springs', rank, text, about: [{ kind: 'step', id }] },
+        ...{ check: 'springs', rank, text, about: [about] },
       })
       const unit = facts.per === 'mm' ? 'mm' : '°'
       const travel = `${Number(facts.travel.toFixed(3))} ${unit}`
       if (strain > material.strainOnce)
-        return [
-          finding(
-            'fault',
-            `${name}, moved by ${travel}: strain ${strain} % of the ${material.strainOnce} % that ${material.name} takes once; it would break.`,
-          ),
-        ]
+        return finding(
+          'fault',
+          `${name}, moved by ${travel}: strain ${strain} % of the ${material.strainOnce} % that ${material.name} takes once; it would break.`,
+        )
       if (strain > material.strainOften)
-        return [
-          finding(
-            'warning',
-            `${name}, moved by ${travel}: strain ${strain} % of the ${material.strainOften} % that ${material.name} takes again and again.`,
-          ),
-        ]
-      return [
-        finding(
-          'pass',
+        return finding(
+          'warning',
           `${name}, moved by ${travel}: strain ${strain} % of the ${material.strainOften} % that ${material.name} takes again and again.`,
-        ),
-      ]
+        )
+      return finding(
+        'pass',
+        `${name}, moved by ${travel}: strain ${strain} % of the ${material.strainOften} % that ${material.name} takes again and again.`,
+      )
     })
   },
 }

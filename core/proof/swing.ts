@@ -107,7 +107,10 @@ export class Swing {
     coarse: readonly BuiltPiece[],
   ) {
     if (gap < touching) return 0
-    const [one, two] = [a, b].map(({ piece }) => coarse.find((each) => each.piece.id === piece.piece.id)?.solid)
+    const [one, two] = [a, b].map(({ piece: { piece } }) => {
+      const same = coarse.find((each) => each.piece.id === piece.id)
+      return same?.stiff ?? same?.solid
+    })
     if (!one || !two) return gap
     const far = this.near(one, two, compose(inverse(a.motion), b.motion), searchWithin)
     if (!far || far.distance < touching) return gap
@@ -187,9 +190,10 @@ const aslant: Vec3 = [0.36, 0.48, 0.8]
 
 function movedBy({ pieces }: Built, motions: ReadonlyMap<string, Frame>): Moved[] {
   return pieces.flatMap((piece) => {
-    const own = piece.solid?.bounds()
+    const solid = piece.stiff ?? piece.solid
+    const own = solid?.bounds()
     const motion = motions.get(piece.of) ?? world
-    return own ? [{ piece, motion, solid: piece.solid!, own, box: boxOut(motion, own) }] : []
+    return own ? [{ piece, motion, solid: solid!, own, box: boxOut(motion, own) }] : []
   })
 }
 

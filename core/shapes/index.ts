@@ -6,5 +6,6 @@ export { shareAt, type ToothValues, teethOf, turnAt, twistOf, wayOf } from './ma
 export { asTeeth as wormTeeth, type WormValues } from './machine/worm.ts'
 export { shapeOf, shapes } from './registry.ts'
 export { allNames, type Found, findShapes, nearestNames, newStep } from './search.ts'
+export type { SpringFacts, SpringStuff } from './springs/define.ts'
 export * from './surfaces.ts'
 export { cutReach, cutSentence, goesThrough } from './through.ts'

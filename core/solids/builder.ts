@@ -18,7 +18,7 @@ import {
 import { type Problem, problem } from '../problems/index.ts'
 import { type Entry, SolidCache } from './cache.ts'
 import { type BuildOptions, Combining, type Making } from './combining.ts'
-import { madeJoints, withJoints } from './jointed.ts'
+import { madeJoints, withJoints, withoutBends } from './jointed.ts'
 import type { Owner } from './named.ts'
 import { contentOf, holdsStep, withHeld, withoutStep } from './operands.ts'
 import { solidsToRead } from './readSolid.ts'
@@ -32,6 +32,8 @@ export interface BuiltPiece {
   readonly of: string
   /** undefined where the piece has no material; lives until the builder's next build */
   readonly solid: Solid | undefined
+  /** without what bends out of the way in its joints, where something does: what cannot give way when pieces are moved */
+  readonly stiff?: Solid | undefined
   /** the same key means the same solid */
   readonly key: string
   readonly ownerOf: (original: number) => Owner | undefined
@@ -107,8 +109,9 @@ export class Builder {
     for (const { piece, operands } of plan.pieces) {
       const [first, ...others] = await combining.bodies(operands)
       const whole = withJoints(first, piece, joints, this.#making, problems)
+      const stiff = withoutBends(whole, piece, joints, this.#making)?.solid
       pieces.push(
-        this.piece(piece, whole),
+        { ...this.piece(piece, whole), ...(stiff && { stiff }) },
         ...others.map((body, i) => this.piece(furtherBody(piece, i + 2), body, piece.id)),
       )
     }

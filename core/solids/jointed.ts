@@ -7,7 +7,13 @@ import type { Making } from './combining.ts'
 import { jointNames } from './surfaceNames.ts'
 
 export interface JointSides extends StandingJoint {
-  readonly sides: readonly { readonly piece: string; readonly cut: Entry; readonly add: Entry }[]
+  readonly sides: readonly {
+    readonly piece: string
+    readonly cut: Entry
+    readonly add: Entry
+    /** what of it bends out of the way */
+    readonly bends?: Entry | undefined
+  }[]
 }
 
 /** What each joint takes from its pieces and adds to them, where it stands. */
@@ -39,7 +45,15 @@ export function madeJoints(
               return { solid: scope.handOver(scope.placed(solid, frame)), originals: [id] }
             }),
           )
-        return { piece: joint.pieces[side], cut: part('cuts'), add: part('adds') }
+        const bends =
+          definition.bends &&
+          cache.get(`${key}|${side}|bends`, () => ({
+            solid: kernel.scope((scope) => {
+              const solids = definition.bends!(values as never, { scope, fineness })[side]
+              return scope.handOver(scope.placed(scope.union(solids), frame))
+            }),
+          }))
+        return { piece: joint.pieces[side], cut: part('cuts'), add: part('adds'), bends }
       })
       out.push({ joint, frame, sides })
     } catch (error) {
@@ -76,4 +90,27 @@ export function withJoints(
     problems.push(problemFrom(error, ['pieces', piece.id]))
     return own
   }
+}
+
+/** The piece without what bends out of the way in its joints; undefined where nothing does. */
+export function withoutBends(
+  whole: Entry | undefined,
+  piece: Piece,
+  joints: readonly JointSides[],
+  { kernel, cache }: Making,
+): Entry | undefined {
+  const bends = joints
+    .flatMap(({ sides }) => sides.flatMap((side) => (side.piece === piece.id ? [side.bends] : [])))
+    .filter((each) => each?.solid.isEmpty() === false) as Entry[]
+  if (!whole || bends.length === 0) return undefined
+  return cache.get(`stiff|${whole.id}|${bends.map(({ id }) => id).join()}`, () => ({
+    solid: kernel.scope((scope) =>
+      scope.handOver(
+        scope.difference(
+          whole.solid,
+          bends.map(({ solid }) => solid),
+        ),
+      ),
+    ),
+  }))
 }

@@ -1,4 +1,4 @@
-import type { KeptPose, Laid, Laying } from '../document/index.ts'
+import { type KeptPose, type Laid, type Laying, listed } from '../document/index.ts'
 import type { Kernel, Solid } from '../kernel/index.ts'
 import {
   boxOf,
@@ -17,7 +17,7 @@ import {
   type Vec3,
   world,
 } from '../place/index.ts'
-import { poseOf, printedInside, wantedIn } from '../planning/index.ts'
+import { poseOf, printedAsOne, printedInside, wantedIn } from '../planning/index.ts'
 import type { Built, BuiltPiece } from './builder.ts'
 import type { TwiceBuilt } from './measurer.ts'
 
@@ -110,12 +110,42 @@ export function movedBy(kernel: Kernel, built: Built, motions: ReadonlyMap<strin
     if (!piece.solid || !motion || isWorld(motion)) return piece
     const solid = kernel.scope((scope) => scope.handOver(scope.placed(piece.solid!, motion)))
     made.push(solid)
-    return { ...piece, solid, key: `${piece.key} moved ${JSON.stringify(motion)}` }
+    // Only what is drawn is moved against each other.
+    return { ...piece, solid, stiff: undefined, key: `${piece.key} moved ${JSON.stringify(motion)}` }
   })
   return {
     built: made.length === 0 ? built : { ...built, pieces, motions },
     release() {
       for (const solid of made.splice(0)) solid.release()
+    },
+  }
+}
+
+/** With each group of pieces, by their ids, as one piece: the first of them, called by all of their names. */
+function grownTogether(kernel: Kernel, posed: Posed, groups: readonly (readonly string[])[]): Posed {
+  const made: Solid[] = []
+  const pieces = posed.built.pieces.flatMap((piece): BuiltPiece[] => {
+    const group = groups.find((ids) => ids.includes(piece.piece.id))
+    if (!group) return [piece]
+    if (piece.piece.id !== group[0]) return []
+    const all = posed.built.pieces.filter((each) => group.includes(each.piece.id))
+    const solids = all.flatMap(({ solid }) => (solid ? [solid] : []))
+    const solid = kernel.scope((scope) => scope.handOver(scope.union(solids)))
+    made.push(solid)
+    const name = listed(all.map((each) => each.piece.name))
+    return [
+      {
+        ...piece,
+        ...{ piece: { ...piece.piece, name }, solid: solid.isEmpty() ? undefined : solid, stiff: undefined },
+        key: all.map(({ key }) => key).join(' and '),
+      },
+    ]
+  })
+  return {
+    built: { ...posed.built, pieces },
+    release() {
+      for (const solid of made.splice(0)) solid.release()
+      posed.release()
     },
   }
 }
@@ -132,9 +162,13 @@ export async function inPose<T>(
   drawn: BuiltAndTwice,
   use: (standing: BuiltAndTwice) => T | Promise<T>,
 ): Promise<T> {
-  if (!pose) return use(drawn)
-  const motions = motionsIn(kernel, drawn.twice.fine, pose)
-  const all = [drawn.built, drawn.twice.fine, drawn.twice.coarse].map((built) => movedBy(kernel, built, motions))
+  const motions = pose && motionsIn(kernel, drawn.twice.fine, pose)
+  const groups = printedAsOne(drawn.built.resolved.part).filter(({ length }) => length > 1)
+  if (!motions && groups.length === 0) return use(drawn)
+  const all = [drawn.built, drawn.twice.fine, drawn.twice.coarse].map((built) => {
+    const posed = motions ? movedBy(kernel, built, motions) : { built, release() {} }
+    return groups.length > 0 ? grownTogether(kernel, posed, groups) : posed
+  })
   const [built, fine, coarse] = all.map((posed) => posed.built) as [Built, Built, Built]
   try {
     return await use({ built, twice: { fine, coarse } })

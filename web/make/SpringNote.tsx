@@ -1,15 +1,21 @@
 import { tried } from '@makrel/core/problems'
+import type { SpringFacts } from '@makrel/core/shapes'
 import { formatLengthWithUnit, formatNumber } from '@makrel/core/units'
 import { Fragment } from 'react'
 import { useWorked } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 
-/** What a spring does, by its formula, in the material of the part. */
+/** What the spring of a step does, by its formula, in the material of the part. */
 export function SpringNote({ id }: { readonly id: string }) {
-  const { material, unit } = usePart((state) => state.part!)
+  const { material } = usePart((state) => state.part!)
   const worked = useWorked()
   const { shape, values } = worked?.resolved.steps.get(id) ?? {}
-  const facts = values && tried(() => shape?.spring?.(values as never, material))
+  return <SpringRows facts={values && tried(() => shape?.spring?.(values as never, material))} />
+}
+
+/** What a spring does, line by line. */
+export function SpringRows({ facts }: { readonly facts: SpringFacts | undefined }) {
+  const { material, unit } = usePart((state) => state.part!)
   if (!facts) return null
   const [per, force] = facts.per === 'mm' ? ['N/mm', 'N'] : ['N mm/°', 'N mm']
   const travel = facts.per === 'mm' ? formatLengthWithUnit(facts.travel, unit) : `${formatNumber(facts.travel, 1)}°`

@@ -1,9 +1,11 @@
 import type { Joint } from '@makrel/core/document'
 import { joints } from '@makrel/core/joints'
 import { levelSides } from '@makrel/core/place'
+import { tried } from '@makrel/core/problems'
 import { Fragment } from 'react'
 import { PlacePhrase } from '../make/PlacePhrase.tsx'
 import { Sentence, sentenceParts } from '../make/Sentence.tsx'
+import { SpringRows } from '../make/SpringNote.tsx'
 import { seatOptions } from '../make/seats.ts'
 import { useWorked } from '../state/build.ts'
 import { sayDone } from '../state/done.ts'
@@ -90,6 +92,7 @@ export function JointLine({
         </p>
         <ProblemLines problems={problems} />
         {selected && <JointFacts joint={joint} />}
+        {selected && <SpringRows facts={tried(() => definition?.spring?.(resolved.values as never, part.material))} />}
         {selected && definition && !definition.between && !definition.standsOn && <ChainOn joint={joint} />}
         <div className="mt-1 -ml-1.5">
           <IconButton

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { newPiece, onBed, type Part } from '../document/index.ts'
 import { defaultFields } from '../fields/index.ts'
 import { bent, meshOf } from '../flex/index.ts'
+import type { Freedom } from '../mechanism/index.ts'
 import { meshFigures } from '../mesh/index.ts'
 import type { Vec2 } from '../plane/index.ts'
 import { printedAsOne } from '../planning/index.ts'
@@ -40,7 +41,7 @@ describe.each(forms)('a flexure with %s', (form) => {
           expect(meshFigures(whole.mesh())).toMatchObject({ closed: true, oriented: true })
           const stiff = scope.difference(first, flexure.bends!(v as never, context)[0])
           expect(stiff.bodies()).toBe(1)
-          const [{ from, to }] = flexure.freedoms(v as never) as [{ from: number; to: number }]
+          const [{ from, to }] = flexure.freedoms(v as never) as unknown as [Freedom]
           for (const at of [from, 0, to * s[5]!, to]) {
             const moved = scope.placed(second, flexure.motion(v as never, [at]))
             expect(stiff.gapTo(moved, 5)).toBeGreaterThan(0.5)

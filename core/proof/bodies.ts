@@ -17,7 +17,20 @@ export const bodiesCheck: Check = {
     if (figures.solids === 1)
       return [{ check: 'bodies', rank: 'pass', text: `${name} is one solid${cavityWords(figures)}.`, about: [about] }]
     const text = `${name} falls into ${figures.solids} separate solids; join them, or make pieces of them.`
-    const ids = stepsApart(built)
+    const bodies = ownersOfBodies(built)
+    // What hangs in one another is meant to be apart, but for what is beside it.
+    const isLoose = (id: string) => part.resolved.steps.get(id)?.shape?.loose ?? false
+    const loose = bodies.filter((ids) => ids.size > 0 && [...ids].every(isLoose))
+    if (loose.length > 0 && bodies.length - loose.length <= 1) {
+      const names = [...new Set(loose.flatMap((ids) => [...ids]))].map((id) => stepName(part.resolved, id))
+      return [
+        {
+          ...{ check: 'bodies', rank: 'pass', about: [about] },
+          text: `${name} is ${figures.solids} solids that hang in one another, as ${listed(names)} is meant to be.`,
+        },
+      ]
+    }
+    const ids = stepsApart(bodies)
     const lines = ids.flatMap((id) => {
       const sink = sinkOntoRound(part.plan, id)
       const how =
@@ -39,24 +52,24 @@ function cavityWords({ cavities }: MeshFigures): string {
 }
 const mostListed = 5
 
-/** The steps that have surfaces on other bodies than the largest one, and none on that. */
-function stepsApart({ solid, ownerOf }: BuiltPiece): string[] {
+/** Whose surfaces each body has, by the ids of steps; the largest first, crumbs left out. */
+function ownersOfBodies({ solid, ownerOf }: BuiltPiece): readonly ReadonlySet<string>[] {
   if (!solid) return []
   const mesh = solid.mesh()
   const { shells, shellOf } = shellsOf(mesh)
   // A cavity belongs to the body round it.
   const bodies = shells.map((shell, i) => (isOutside(shell) ? i : shell.within))
-  const largest = bodies.reduce((best, body) => (shells[body]!.volume > shells[best]!.volume ? body : best), bodies[0]!)
-  const main = new Set<string>()
-  const others = new Set<string>()
+  const owners = new Map<number, Set<string>>()
+  for (const body of bodies) if (!isSliver(shells[body]!)) owners.set(body, new Set())
   for (const { original, from, to } of mesh.runs) {
     const owner = ownerOf(original)
     if (!owner || owner.kind === 'joint') continue
-    for (let t = from; t < to; t++) {
-      const body = bodies[shellOf[t]!]!
-      if (body === largest) main.add(owner.id)
-      else if (!isSliver(shells[body]!)) others.add(owner.id)
-    }
+    for (let t = from; t < to; t++) owners.get(bodies[shellOf[t]!]!)?.add(owner.id)
   }
-  return [...others].filter((id) => !main.has(id))
+  return [...owners].sort(([a], [b]) => shells[b]!.volume - shells[a]!.volume).map(([, ids]) => ids)
+}
+
+/** The steps that have surfaces on other bodies than the largest one, and none on that. */
+function stepsApart([main, ...others]: readonly ReadonlySet<string>[]): string[] {
+  return [...new Set(others.flatMap((ids) => [...ids]))].filter((id) => !main!.has(id))
 }

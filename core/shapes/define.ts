@@ -104,6 +104,8 @@ export interface ShapeDefinition<F extends Fields = Fields> extends Versioned {
   readonly deep?: keyof F & string
   /** what is drawn stands where it was drawn, not about its middle: "centred" is then the middle of its extents */
   readonly drawn?: boolean
+  /** it is several bodies that hang in one another, and is meant to be */
+  readonly loose?: boolean
   /** it is placed by its axis, whatever its extents are to all sides */
   readonly wheel?: boolean
   /** On a round face of this signed radius (negative in a bore): the values that fit it, whatever was typed. */

@@ -16,6 +16,7 @@ import { heart } from './heart.ts'
 import { hole } from './hole.ts'
 import { mesh } from './imported/mesh.ts'
 import { bevelGear } from './machine/bevelGear.ts'
+import { chainMail } from './machine/chainMail.ts'
 import { gear } from './machine/gear.ts'
 import { rack } from './machine/rack.ts'
 import { ringGear } from './machine/ringGear.ts'
@@ -27,11 +28,16 @@ import { prism } from './prism.ts'
 import { pyramid } from './pyramid.ts'
 import { ring } from './ring.ts'
 import { slot } from './slot.ts'
+import { coilSpring } from './springs/coilSpring.ts'
+import { curvedLeaf } from './springs/curvedLeaf.ts'
+import { discSpring } from './springs/discSpring.ts'
 import { flatSpiral } from './springs/flatSpiral.ts'
+import { foldedLeaf } from './springs/foldedLeaf.ts'
 import { leaf } from './springs/leaf.ts'
 import { livingHinge } from './springs/livingHinge.ts'
 import { serpentine } from './springs/serpentine.ts'
 import { snapArm } from './springs/snapArm.ts'
+import { waveWasher } from './springs/waveWasher.ts'
 import { star } from './star.ts'
 import { teardrop } from './teardrop.ts'
 import { text } from './text.ts'
@@ -63,10 +69,16 @@ const all = [
   bevelGear,
   worm,
   leaf,
+  curvedLeaf,
+  foldedLeaf,
   snapArm,
   serpentine,
   flatSpiral,
   livingHinge,
+  coilSpring,
+  discSpring,
+  waveWasher,
+  chainMail,
   extrude,
   cutout,
   revolve,

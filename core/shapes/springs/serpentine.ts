@@ -5,6 +5,7 @@ import { bottomFace, topFace } from '../faces.ts'
 import { prismReach, type Round } from '../prismatic.ts'
 import { surfacesOf } from '../surfaces.ts'
 import type { SpringFacts, SpringStuff } from './define.ts'
+import { curvedStrain } from './strip.ts'
 
 interface Values {
   readonly bends: number
@@ -116,9 +117,7 @@ function facts({ bends, legs, pitch, wide, height, travel }: Values, { stiffness
   const rate = (stiffness * inertia) / gives
   const force = rate * travel
   const moment = force * (a + r)
-  const [inner, outer] = [r - wide / 2, r + wide / 2]
-  const neutral = wide / Math.log(outer / inner)
-  const strain = (moment * (neutral - inner)) / (height * wide * (r - neutral) * inner * stiffness)
+  const strain = curvedStrain(moment, { radius: r, wide, height, stiffness })
   return {
     ...{ rate, per: 'mm', travel, force, strain },
     more: [{ label: 'Room between legs', text: `${Number(((pitch - wide) * bends).toFixed(2))} mm in all` }],

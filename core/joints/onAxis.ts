@@ -62,6 +62,14 @@ const fields = {
     most: 1000,
     meaning: 'How far it slides along the line.',
   },
+  way: {
+    kind: 'choice',
+    label: 'Way',
+    default: 'both',
+    choices: { both: 'both ways', on: 'one way only' },
+    meaning: 'Whether it comes back, or goes on only, as by a ratchet.',
+    rare: true,
+  },
   lead: {
     kind: 'length',
     label: 'Lead',
@@ -74,6 +82,7 @@ const fields = {
 
 type Values = ValuesOf<typeof fields>
 const turns = ({ moves }: Pick<Values, 'moves'>) => moves !== 'slides'
+const goingOn = ({ way }: Values) => (way === 'on' ? { oneWay: true } : {})
 const slides = ({ moves }: Pick<Values, 'moves'>) => moves === 'slides' || moves === 'both'
 
 /** What a maker built of plain steps moves too: about, or along, a line of one of them. Nothing is added. */
@@ -92,6 +101,8 @@ export const onAxis = defineJoint({
     ...(turns(v) ? [', from', { field: 'from' }, 'to', { field: 'to' }] : []),
     ...(v.moves === 'screws' ? [', with a lead of', { field: 'lead' } as const] : []),
     ...(slides(v) ? [turns(v) ? 'and by' : ', from', { field: 'back' }, 'to', { field: 'forth' }] : []),
+    ',',
+    { field: 'way' },
   ],
   impossible(v) {
     if (turns(v) && v.from === v.to)
@@ -117,6 +128,7 @@ export const onAxis = defineJoint({
             to: v.to,
             printed: 0,
             told: { from: 'from', to: 'to' },
+            ...goingOn(v),
           } as const,
         ]
       : []),
@@ -129,6 +141,7 @@ export const onAxis = defineJoint({
             to: v.forth,
             printed: 0,
             told: { from: 'back', to: 'forth' },
+            ...goingOn(v),
           } as const,
         ]
       : []),

@@ -129,7 +129,9 @@ export const ratchet = defineJoint({
     surfacesOf(plainSurfaces(...clickingNames[side], ...(side === 1 ? ['tooth'] : [])), {
       at: clickingAt(v, side, () => 'tooth'),
     }),
-  freedoms: (v) => [{ label: 'turning', unit: 'degrees', from: 0, to: 360, printed: 0, period: 360 / v.teeth }],
+  freedoms: (v) => [
+    { label: 'turning', unit: 'degrees', from: 0, to: 360, printed: 0, period: 360 / v.teeth, oneWay: true },
+  ],
   motion: (_, [angle = 0]) => turnedZ(-angle),
   solids: (v, context) => clickingSolids(v, { tip: [pawl(v)], rim: [wheel(v)] }, context),
   bends: (v, { scope }) => clickingBends(v, v.depth + v.gap, 0, scope),

@@ -2,6 +2,7 @@ import { registered } from '../fields/index.ts'
 import { anyMotion } from './anyMotion.ts'
 import { ballSocket } from './ballSocket.ts'
 import { bayonet } from './bayonet.ts'
+import { belt } from './belt.ts'
 import { captiveRing } from './captiveRing.ts'
 import type { JointDefinition } from './define.ts'
 import { detent } from './detent.ts'
@@ -35,6 +36,7 @@ export const joints = [
   anyMotion,
   gearMesh,
   planetarySet,
+  belt,
 ] as const satisfies readonly JointDefinition[]
 
 export const jointOf = registered<JointDefinition>(joints)

@@ -11,6 +11,8 @@ export interface Freedom {
   readonly printed: number
   /** what comes back after so much need be looked at only so far */
   readonly period?: number
+  /** it goes on only, as a ratchet does: back no farther than to the last of its periods */
+  readonly oneWay?: boolean
   /** the fields of its joint that the ends of its travel are told by */
   readonly told?: { readonly from?: string; readonly to?: string }
 }

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { pointOut, turnedAbout, unit, type Vec3 } from '../place/index.ts'
-import { followed } from './index.ts'
+import { followed, openAt } from './index.ts'
 
 const number = (low: number, high: number) =>
   fc.integer({ min: 0, max: 1000 }).map((k) => low + ((high - low) * k) / 1000)
@@ -40,4 +40,13 @@ describe('a point that follows a line of sight', () => {
     const sight = { from: [0, 0, 90] as Vec3, direction: [0, 0, -1] as Vec3 }
     expect(followed(() => [3, 4, 0], sight, { at: 2, from: 0, to: 9 })).toEqual({ position: 2, off: 5 })
   })
+})
+
+it('goes back no farther than to the last click, where it goes one way', () => {
+  const freedom = { label: 'turning', unit: 'degrees', from: 0, to: 360, printed: 0 } as const
+  expect(openAt(freedom, 100)).toEqual({ from: 0, to: 360 })
+  expect(openAt({ ...freedom, oneWay: true }, 85.1)).toEqual({ from: 85.1, to: 360 })
+  expect(openAt({ ...freedom, oneWay: true, period: 20 }, 85.1)).toEqual({ from: 80, to: 360 })
+  expect(openAt({ ...freedom, oneWay: true, period: 20 }, 80)).toEqual({ from: 80, to: 360 })
+  expect(openAt({ ...freedom, from: -30, oneWay: true, period: 20 }, 0)).toEqual({ from: -10, to: 360 })
 })

@@ -1,4 +1,5 @@
 import { dot, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
+import type { Freedom } from './define.ts'
 
 /** A line of sight, or any other: `direction` is unit. */
 export interface Sight {
@@ -49,4 +50,14 @@ export function followed(
     if (moved < 1e-4) break
   }
   return { position, off: norm(off) }
+}
+
+/** How far a freedom can go from where it stands, by hand. */
+export function openAt(
+  { from, to, period, oneWay }: Freedom,
+  at: number,
+): { readonly from: number; readonly to: number } {
+  if (!oneWay) return { from, to }
+  const rest = period ? from + Math.floor((at - from) / period + 1e-9) * period : at
+  return { from: Math.min(to, Math.max(from, rest)), to }
 }

@@ -1,5 +1,5 @@
 export type { Freedom, MovingJoint, Pose, Positions, Wanted } from './define.ts'
-export { followed, type Sight } from './follow.ts'
+export { followed, openAt, type Sight } from './follow.ts'
 export { type Mobility, mobilityOf } from './mobility.ts'
 export { closes, posed, residualOf } from './posed.ts'
 export * from './seen.ts'

@@ -32,3 +32,9 @@ it('goes on where it comes back after a period, through each of its places', () 
 it('stands where there is no travel', () => {
   expect(cycleAt({ ...base, from: 3, to: 3 }, 3, 7)).toBe(3)
 })
+
+it('begins anew where it goes one way, and never comes back', () => {
+  const freedom = { ...base, from: 0, to: 360, period: 20, oneWay: true }
+  expect(cycleAt(freedom, 0, 1)).toBeCloseTo(120, 9)
+  expect(cycleAt(freedom, 340, 1)).toBeCloseTo(100, 9)
+})

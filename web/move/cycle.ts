@@ -7,13 +7,15 @@ const once = 3
 const leap = 0.75
 
 /** Where a freedom stands so many seconds after it was at `start`: to and fro within its travel, or on and on where it comes back. */
-export function cycleAt({ from, to, period }: Freedom, start: number, seconds: number): number {
-  if (period) {
+export function cycleAt({ from, to, period, oneWay }: Freedom, start: number, seconds: number): number {
+  if (period && !oneWay) {
     const within = (((start - from + (period * seconds) / once) % period) + period) % period
     return from + within
   }
   const long = to - from
   if (!(long > 0)) return from
+  // What goes one way begins anew.
+  if (oneWay) return from + ((((start - from + (long * seconds) / once) % long) + long) % long)
   const gone = (((start - from + (long * seconds) / once) % (2 * long)) + 2 * long) % (2 * long)
   return from + (gone <= long ? gone : 2 * long - gone)
 }

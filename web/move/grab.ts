@@ -1,5 +1,5 @@
 import type { Joint } from '@makrel/core/document'
-import { type Freedom, followed, type Sight, seenFrom, type Wanted, withPosition } from '@makrel/core/mechanism'
+import { type Freedom, followed, openAt, type Sight, seenFrom, type Wanted, withPosition } from '@makrel/core/mechanism'
 import { type Frame, pointIn, pointOut, type Vec3, world } from '@makrel/core/place'
 import { tried } from '@makrel/core/problems'
 import type { useWorked } from '../state/build.ts'
@@ -42,7 +42,7 @@ export function grabbed(
     if (!chosen) {
       const tries = grips.map((each) => ({
         each,
-        off: followed(each.pointAt, sight, { at: each.at, ...each.grip.freedom }).off,
+        off: followed(each.pointAt, sight, { at: each.at, ...openAt(each.grip.freedom, each.at) }).off,
       }))
       const least = Math.min(...tries.map(({ off }) => off))
       const good = tries.filter(({ off }) => off < least + alike).map(({ each }) => each)
@@ -50,8 +50,7 @@ export function grabbed(
       last = chosen.at
     }
     const { grip, pointAt } = chosen
-    const { from, to } = grip.freedom
-    last = followed(pointAt, sight, { at: last, from, to }).position
+    last = followed(pointAt, sight, { at: last, ...openAt(grip.freedom, last) }).position
     return { grip, wanted: withPosition(wanted, idOf(grip), last) }
   }
 }

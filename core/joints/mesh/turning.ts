@@ -4,7 +4,7 @@ import type { Wheel } from './wheels.ts'
 const axis: Vec3 = [0, 0, 1]
 
 /** What a wheel that stands in a frame does at a position: degrees about the axis of the first one, or mm along itself. */
-export function ownMotion({ kind }: Wheel, { origin, u, n }: Frame, at: number): Frame {
+export function ownMotion({ kind }: Pick<Wheel, 'kind'>, { origin, u, n }: Frame, at: number): Frame {
   return kind === 'line' ? { ...world, origin: scaled(u, at) } : turnedAbout(origin, about(n), at)
 }
 
@@ -14,7 +14,7 @@ function about(n: Vec3): Vec3 {
 }
 
 /** The position at which a wheel that stands in a frame has moved so: of `ownMotion` the inverse. */
-export function positionOf({ kind }: Wheel, { u, n, v }: Frame, motion: Frame): number {
+export function positionOf({ kind }: Pick<Wheel, 'kind'>, { u, n, v }: Frame, motion: Frame): number {
   if (kind === 'line') return dot(motion.origin, u)
   // How far what looked along u has turned towards v.
   const sense = dot(about(n), n)

@@ -1,4 +1,5 @@
 import type { Vec2 } from '../plane/index.ts'
+import { Contacts, crosses, type Facing, metBy } from './contact.ts'
 import { Profile } from './profile.ts'
 import type { FlexMesh } from './region.ts'
 
@@ -35,6 +36,8 @@ export interface Bent {
   /** the largest of them beside what is held and pushed, and the node where it is */
   readonly strain: number
   readonly worst: number
+  /** N with which it presses on itself; 0 where it does not touch */
+  readonly contact: number
 }
 
 /** Of the load, at first and at the least. */
@@ -84,7 +87,52 @@ export function bent(mesh: FlexMesh, stuff: Stuff, load: Load): Bent | undefined
       if (share < leastShare) break
     }
   }
-  const { moved, force } = found
+  return told(mesh, load, system, { ...found, reached, stiffness })
+}
+
+/**
+ * The same, of what may come to touch itself: where it would run through itself it is bent anew, in small steps, and what touches is
+ * pushed apart as by stiff springs (the penalty method; Wriggers, Computational Contact Mechanics). `size`: of its triangles, mm.
+ */
+export function bentTouching(mesh: FlexMesh, stuff: Stuff, load: Load, size: number): Bent | undefined {
+  const free = bent(mesh, stuff, load)
+  if (!free || (!crosses(mesh, free.moved) && free.reached === 1)) return free
+  const contacts = new Contacts(mesh, size)
+  const far = free.moved.reduce((most, x) => Math.max(most, Math.abs(x)), 0) / free.reached
+  let found: Balance = { moved: new Float64Array(mesh.nodes.length), force: 0 }
+  let system = new System(mesh, stuff, load)
+  let [reached, share] = [0, touchShare]
+  while (reached < 1) {
+    const to = Math.min(1, reached + share)
+    // As far as it may go in one step, and a little beyond.
+    const facing = contacts.near(found.moved, 2 * (to - reached) * far + size / 4)
+    const tried = new System(mesh, stuff, load, facing, hardness * Math.abs(free.stiffness))
+    const next = tried.step(found, to, touchRounds)
+    if (next && !crosses(mesh, next.moved, size / 20)) {
+      found = next
+      system = tried
+      reached = to
+      share = Math.min(touchShare, share * 2)
+    } else {
+      share /= 2
+      if (share < touchShare / 32) break
+    }
+  }
+  return told(mesh, load, system, { ...found, reached, stiffness: free.stiffness })
+}
+
+/** What touches is so much stiffer than all of it: it runs into itself by a thousandth of what it is pushed. */
+const hardness = 1000
+/** Of the load with each step, where something touches, and how often it is sought then. */
+const [touchShare, touchRounds] = [1 / 12, 24]
+
+/** All that there is to tell of where it stands. */
+function told(
+  mesh: FlexMesh,
+  load: Load,
+  system: System,
+  { moved, force, reached, stiffness }: Balance & Pick<Bent, 'reached' | 'stiffness'>,
+): Bent {
   const strains = strainsOf(mesh, moved)
   // What is held or pushed as stiff as stone is strained there as nothing real is.
   const stiff = nodesOf(mesh, [...load.held, ...load.pushed])
@@ -103,6 +151,7 @@ export function bent(mesh: FlexMesh, stuff: Stuff, load: Load): Bent | undefined
     strains,
     strain: strains[worst]!,
     worst: mesh.elements[worst]!,
+    contact: system.contactIn(moved),
   }
 }
 
@@ -125,8 +174,11 @@ class System {
   readonly #parts: ReadonlyMap<number, number>
   /** what a force of 1 N comes to, by unknown */
   readonly #push: Float64Array
+  /** what may touch what, and how stiff that is, N/mm */
+  readonly #facing: readonly Facing[]
+  readonly #hard: number
 
-  constructor(mesh: FlexMesh, stuff: Stuff, load: Load) {
+  constructor(mesh: FlexMesh, stuff: Stuff, load: Load, facing: readonly Facing[] = [], hard = 0) {
     this.#mesh = mesh
     this.#stuff = stuff
     this.#load = load
@@ -140,7 +192,10 @@ class System {
     for (let i = 0; i < 2 * nodes; i++) if (used[i >> 1]) this.#unknown[i] = count++
     this.#count = count
     const groups = Array.from({ length: mesh.elements.length / 6 }, (_, e) => this.unknownsOf(e).filter((i) => i >= 0))
-    this.#profile = new Profile(count, groups)
+    this.#facing = facing
+    this.#hard = hard
+    const touching = facing.map((each) => this.unknownsFacing(each).filter((i) => i >= 0))
+    this.#profile = new Profile(count, [...groups, ...touching])
     this.#parts = partsOf(mesh, load.pushed)
     this.#push = new Float64Array(count)
     for (const [node, part] of this.#parts)
@@ -164,7 +219,7 @@ class System {
       if (!Number.isFinite(size)) return undefined
       if (round > 0 && size <= balanced * scale) return { moved, force }
       if (round >= rounds) return rounds === 1 ? { moved, force } : undefined
-      if (round > 3 && size > 1e3 * last) return undefined
+      if (this.#facing.length === 0 && round > 3 && size > 1e3 * last) return undefined
       last = Math.min(last, size)
       if (!this.#profile.factor()) return undefined
       const change = this.#profile.solved(off)
@@ -195,6 +250,29 @@ class System {
       out.push(this.#unknown[2 * node]!, this.#unknown[2 * node + 1]!)
     }
     return out
+  }
+
+  private unknownsFacing({ node, from, to }: Facing): number[] {
+    return [node, from, to].flatMap((each) => [this.#unknown[2 * each]!, this.#unknown[2 * each + 1]!])
+  }
+
+  /** N that push apart what has come to touch. */
+  contactIn(moved: Float64Array): number {
+    return metBy(this.#mesh, moved, this.#facing).reduce((sum, { gap }) => sum - this.#hard * gap, 0)
+  }
+
+  /** Adds what pushes apart what has come to touch, to the slopes and to the forces. */
+  private touch(moved: Float64Array, against: Float64Array): void {
+    for (const { facing, gap, out, share } of metBy(this.#mesh, moved, this.#facing)) {
+      const unknowns = this.unknownsFacing(facing)
+      const parts = [1, share - 1, -share].flatMap((part) => [part * out[0], part * out[1]])
+      for (const [i, row] of unknowns.entries()) {
+        if (row < 0) continue
+        against[row] = against[row]! + this.#hard * gap * parts[i]!
+        for (let k = 0; k <= i; k++)
+          if (unknowns[k]! >= 0) this.#profile.add(row, unknowns[k]!, this.#hard * parts[i]! * parts[k]!)
+      }
+    }
   }
 
   /** Sets up the slopes, and tells what forces within hold against, by unknown. */
@@ -267,6 +345,7 @@ class System {
         for (let k = 0; k <= i; k++) if (unknowns[k]! >= 0) profile.add(row, unknowns[k]!, own[12 * i + k]!)
       }
     }
+    this.touch(moved, against)
     return { inner: against, scale: scale * Math.sqrt(this.#count) }
   }
 }

@@ -5,7 +5,7 @@ import { workOut } from '../planning/index.ts'
 import { proofOf } from '../proof/index.ts'
 import { built, partOf, step, testKernel } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
-import { bent, flexTested, meshOf, type Rim, type Stuff } from './index.ts'
+import { bent, bentTouching, crosses, flexTested, meshOf, type Rim, type Stuff } from './index.ts'
 
 const kernel = await testKernel()
 const stuff: Stuff = { stiffness: 2100, poisson: 0.36, thickness: 7.3 }
@@ -249,5 +249,56 @@ describe('a flex test of a part', () => {
     expect(await rankOf(far(0.5 * strainOften))).toEqual(['pass'])
     expect(await rankOf(far((strainOften + strainOnce) / 2))).toEqual(['warning'])
     expect(await rankOf(far(1.6 * strainOnce))).toEqual(['fault'])
+  })
+})
+
+describe('what comes to touch itself', () => {
+  /** Two legs on a block that is held at its left side: the lower one a little longer, the upper one pushed at its end. */
+  const legs = (long: number, thick: number, gap: number, more: number): Rim => {
+    const [b, h] = [6, 2 * thick + gap]
+    const corners: (readonly [x: number, y: number, tag: number])[] = [
+      [-b, 0, 0],
+      [long + more, 0, 0],
+      [long + more, thick, 0],
+      [0, thick, 0],
+      [0, thick + gap, 0],
+      [long, thick + gap, 2],
+      [long, h, 0],
+      [-b, h, 1],
+    ]
+    return { points: corners.map(([x, y]): Vec2 => [x, y]), tags: corners.map(([, , tag]) => tag) }
+  }
+  const load = (amount: number, by: 'distance' | 'force' = 'distance') =>
+    ({ held: [1], pushed: [2], way: [0, -1] as Vec2, by, amount }) as const
+  const plain = { stiffness: 2100, poisson: 0, thickness: 6.1 }
+
+  it('gives as one leg until they meet, and then as both', () => {
+    const [long, thick, gap] = [31.7, 1.1, 0.6]
+    const mesh = meshOf([legs(long, thick, gap, 1.3)], thick / 2)!
+    const one = bentTouching(mesh, plain, load(0.5), thick / 2)!
+    expect(one.contact).toBe(0)
+    for (const far of [1, 1.7]) {
+      const both = bentTouching(mesh, plain, load(far), thick / 2)!
+      expect(both.reached).toBe(1)
+      expect(crosses(mesh, both.moved, 0.01)).toBe(false)
+      // The lower one goes on by what is more than the gap, at the same place.
+      const wanted = one.stiffness * (far + (far - gap))
+      expect(both.force / wanted).toBeGreaterThan(0.95)
+      expect(both.force / wanted).toBeLessThan(1.05)
+      expect(both.contact / (one.stiffness * (far - gap))).toBeGreaterThan(0.93)
+      expect(both.contact / (one.stiffness * (far - gap))).toBeLessThan(1.07)
+    }
+    // Without contact it would have gone through.
+    expect(crosses(mesh, bent(mesh, plain, load(1.7))!.moved, 0.01)).toBe(true)
+  })
+  it('is the same pushed with a force, and at two finenesses', () => {
+    const [long, thick, gap] = [23.3, 1.1, 0.5]
+    const found = [0.55, 0.37].map((size) => {
+      const mesh = meshOf([legs(long, thick, gap, 1.3)], size)!
+      const far = bentTouching(mesh, plain, load(1.3), size)!
+      return [far.force, bentTouching(mesh, plain, load(far.force, 'force'), size)!.travel] as const
+    })
+    for (const [, travel] of found) expect(travel).toBeCloseTo(1.3, 2)
+    expect(found[1]![0] / found[0]![0]).toBeCloseTo(1, 1.5)
   })
 })

@@ -1,4 +1,5 @@
 /** How flat springs bend in their plane. */
-export { type Bent, bent, type Load, type Stuff } from './bending.ts'
+export { type Bent, bent, bentTouching, type Load, type Stuff } from './bending.ts'
+export { crosses } from './contact.ts'
 export { type FlexMesh, meshOf, type Rim } from './region.ts'
 export { type EdgeStretch, edgesOf, type FlexFound, type FlexResult, flexTested, sheetOf } from './tested.ts'

@@ -3,7 +3,8 @@ import { evaluate } from '../measures/index.ts'
 import { type Drawn, directionAt, lengthOf, pointAt, type Segment, type Vec2 } from '../plane/index.ts'
 import type { ResolvedPart } from '../planning/index.ts'
 import { attempt } from '../problems/index.ts'
-import { type Bent, bent, type Load } from './bending.ts'
+import { type Bent, bentTouching, type Load } from './bending.ts'
+import { crosses } from './contact.ts'
 import { type FlexMesh, meshOf, type Rim } from './region.ts'
 
 /** What a flex test comes to; `fault`: why it comes to nothing, in words. */
@@ -11,7 +12,7 @@ export type FlexResult = { readonly fault: string } | (FlexFound & { readonly fa
 
 export interface FlexFound extends Bent {
   readonly mesh: FlexMesh
-  /** whether its edges run through one another where it is bent */
+  /** whether its edges still run through one another where it is bent */
   readonly touches: boolean
   /** from one corner of a triangle to the next, mm */
   readonly size: number
@@ -70,9 +71,9 @@ export function flexTested(resolved: ResolvedPart, flex: KeptFlex): FlexResult {
     return { fault: 'Its outline cannot be parted into triangles: it may have a stretch that is next to nothing.' }
   const way: Vec2 = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)]
   const load: Load = { held, pushed, way, by: flex.by, amount }
-  const result = bent(mesh, { stiffness: found.material.stiffness, poisson, thickness }, load)
+  const result = bentTouching(mesh, { stiffness: found.material.stiffness, poisson, thickness }, load, size)
   if (!result) return { fault: 'What is pushed hangs together with nothing that is held.' }
-  return { ...result, mesh, size, touches: crosses(mesh, result.moved) }
+  return { ...result, mesh, size, touches: crosses(mesh, result.moved, size / 20) }
 }
 
 /** A stretch of the boundary of a region, and the edge that it is part of. */
@@ -135,23 +136,4 @@ function partsOf(segment: Segment, size: number): number {
   const bends =
     segment.kind === 'arc' || segment.kind === 'ellipse' ? Math.abs(segment.sweepRad) / turn : Math.PI / turn
   return Math.max(2, Math.ceil(bends), Math.ceil(lengthOf(segment) / size))
-}
-
-/** Whether edges of the boundary run through one another where nodes have moved so. */
-function crosses({ nodes, edges }: FlexMesh, moved: Float64Array): boolean {
-  const at = (node: number): Vec2 => [nodes[2 * node]! + moved[2 * node]!, nodes[2 * node + 1]! + moved[2 * node + 1]!]
-  const all = edges.map(([from, to]) => {
-    const [a, b] = [at(from), at(to)]
-    return { from, to, a, b, low: Math.min(a[0], b[0]), high: Math.max(a[0], b[0]) }
-  })
-  all.sort((one, other) => one.low - other.low)
-  const side = (p: Vec2, q: Vec2, r: Vec2) => (q[0] - p[0]) * (r[1] - p[1]) - (q[1] - p[1]) * (r[0] - p[0])
-  for (const [i, one] of all.entries())
-    for (let k = i + 1; k < all.length && all[k]!.low <= one.high; k++) {
-      const other = all[k]!
-      if (one.from === other.to || one.to === other.from || one.from === other.from) continue
-      if (side(one.a, one.b, other.a) * side(one.a, one.b, other.b) >= 0) continue
-      if (side(other.a, other.b, one.a) * side(other.a, other.b, one.b) < 0) return true
-    }
-  return false
 }

@@ -2,6 +2,7 @@ import { type FlexFound, flexTested } from '../flex/index.ts'
 import { pointOut } from '../place/index.ts'
 import type { Built } from '../solids/index.ts'
 import { type Check, type Finding, type Mark, stepName } from './define.ts'
+import { flexCures } from './flexCures.ts'
 
 /** Whether what is to flex does, and does not break. */
 export const flexCheck: Check = {
@@ -16,9 +17,8 @@ export const flexCheck: Check = {
       await pause()
       const found = flexTested(built.resolved, flex)
       const about = [{ kind: 'step', id: flex.step }] as const
-      const finding = (rank: Finding['rank'], text: string, marks?: readonly Mark[]): Finding => ({
-        ...{ check: 'flex', rank, text: `“${flex.name}”: ${text}`, about },
-        ...(marks ? { marks } : {}),
+      const finding = (rank: Finding['rank'], text: string, more: Partial<Finding> = {}): Finding => ({
+        ...{ check: 'flex', rank, text: `“${flex.name}”: ${text}`, about, ...more },
       })
       if (found.fault !== undefined) {
         findings.push(finding('advice', found.fault))
@@ -27,12 +27,19 @@ export const flexCheck: Check = {
       const strain = percent(Math.abs(found.strain))
       const where = stepName(built.resolved, flex.step)
       const marks = markOf(built, flex.step, found)
+      const itself =
+        found.contact > 0 ? ` It lies on itself there, with ${Number(found.contact.toPrecision(2))} N.` : ''
+      const strained = async (): Promise<Partial<Finding>> => {
+        // In a pose, or laid down, it bends as it is drawn.
+        const cures = await flexCures(built, flex, found, pause)
+        return { ...(marks ? { marks } : {}), ...(cures.length > 0 ? { cures } : {}) }
+      }
       if (found.reached < 1)
         findings.push(
           finding(
             'warning',
             `${where} cannot be pushed so far: at ${percent(found.reached)} % of the way it gives way.`,
-            marks,
+            marks ? { marks } : {},
           ),
         )
       else if (found.touches)
@@ -40,30 +47,30 @@ export const flexCheck: Check = {
           finding(
             'warning',
             `${where} touches itself before it is pushed so far; what comes after is not told.`,
-            marks,
+            marks ? { marks } : {},
           ),
         )
       else if (strain > material.strainOnce)
         findings.push(
           finding(
             'fault',
-            `strain ${strain} % of the ${material.strainOnce} % that ${material.name} takes once: ${where} would break.`,
-            marks,
+            `strain ${strain} % of the ${material.strainOnce} % that ${material.name} takes once: ${where} would break.${itself}`,
+            await strained(),
           ),
         )
       else if (strain > material.strainOften)
         findings.push(
           finding(
             'warning',
-            `strain ${strain} % of the ${material.strainOften} % that ${material.name} takes again and again; once it takes ${material.strainOnce} %.`,
-            marks,
+            `strain ${strain} % of the ${material.strainOften} % that ${material.name} takes again and again; once it takes ${material.strainOnce} %.${itself}`,
+            await strained(),
           ),
         )
       else
         findings.push(
           finding(
             'pass',
-            `strain ${strain} % of the ${material.strainOften} % that ${material.name} takes again and again.`,
+            `strain ${strain} % of the ${material.strainOften} % that ${material.name} takes again and again.${itself}`,
           ),
         )
     }

@@ -103,6 +103,11 @@ export function FlexView({ flex }: { readonly flex: KeptFlex }) {
                 It gives way at {Math.round(100 * result.reached)} % of that.
               </p>
             )}
+            {result.contact > 0 && (
+              <p role="status" className="mt-1">
+                It lies on itself, with {formatNumber(result.contact, 1)} N.
+              </p>
+            )}
             {result.touches && (
               <p role="alert" className="mt-1 text-rust">
                 It runs into itself there; what comes after is not told.

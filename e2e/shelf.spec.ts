@@ -3,8 +3,8 @@ import { expect, kept, notice, test, value } from './fixtures.ts'
 
 test('the shelf shows the demo parts with pictures drawn from their solids, and their sizes', async ({ page }) => {
   await page.goto('/')
-  await expect(page.getByRole('main').getByRole('listitem')).toHaveCount(16)
-  await expect(page.getByRole('img', { name: /Drawing of/ })).toHaveCount(16, { timeout: 180_000 })
+  await expect(page.getByRole('main').getByRole('listitem')).toHaveCount(18)
+  await expect(page.getByRole('img', { name: /Drawing of/ })).toHaveCount(18, { timeout: 180_000 })
   await expect(page.getByText('84 × 44 × 62 mm')).toBeVisible()
   await expect(page.getByText(/^6\.5 × [\d.]+ × [\d.]+ in$/)).toBeVisible()
   const shown = await page

@@ -350,7 +350,7 @@ describe('the door', () => {
 
 describe('the demo', () => {
   it('fills an empty shelf once', async () => {
-    expect(await loadDemo(all, join(root, 'demo'))).toBe(16)
+    expect(await loadDemo(all, join(root, 'demo'))).toBe(18)
     expect(await loadDemo(all, join(root, 'demo'))).toBe(0)
     expect((await store.list()).entries.map(({ name }) => name).sort()).toEqual([
       'Anchor-chain sample',
@@ -358,12 +358,14 @@ describe('the demo', () => {
       'Bench vice linkage',
       'Bilge-pump gear pair',
       'Boat-hook clip',
+      'Cam cleat',
       'Compass housing',
       'Deck-cap spanner',
       'Deck-cap spanner (plain)',
       'Lantern bracket',
       'Locker hinge',
       'Oar collar',
+      'Painter clip',
       'Rigger-bolt tray',
       'Rosette trim',
       'Rowlock ball mount',

@@ -18,15 +18,19 @@ export interface FlexMesh {
 
 const mostRounds = 12
 
+/** How large triangles are to be at a place, mm. */
+export type SizeAt = (p: Vec2) => number
+
 /**
- * A region in triangles about as large as `size`, mm: corners on its rims and on a grid of equilateral triangles within, joined after
- * Delaunay (1934). Where an edge of a rim is not among them it is halved, until all are. Undefined where that does not come to an end.
+ * A region in triangles about as large as `size`, mm, or as that says of each place: corners on its rims and on grids of equilateral
+ * triangles within, each twice as wide as the one before, joined after Delaunay (1934). Where an edge of a rim is not among them it is halved, until all are. Undefined where that does not come to an end.
  */
-export function meshOf(rims: readonly Rim[], size: number): FlexMesh | undefined {
-  let all = rims.map((rim) => spaced(rim, size))
+export function meshOf(rims: readonly Rim[], size: number | SizeAt): FlexMesh | undefined {
+  const sizeAt = typeof size === 'number' ? () => size : size
+  let all = rims.map((rim) => spaced(rim, sizeAt))
   for (let round = 0; round < mostRounds; round++) {
     const points = all.flatMap(({ points }) => points)
-    const inner = gridWithin(all, size)
+    const inner = gridWithin(all, sizeAt)
     const corners = [...points, ...inner]
     const triangles = trianglesOf(corners, all)
     const edges = new Set(triangles.flatMap(([a, b, c]) => [key(a, b), key(b, c), key(c, a)]))
@@ -58,26 +62,60 @@ function key(a: number, b: number): number {
   return a < b ? a * 4_000_000 + b : b * 4_000_000 + a
 }
 
-/** The rim with its edges parted so that none is longer than `size`. */
-function spaced({ points, tags }: Rim, size: number): Rim {
+/** The rim with its edges parted so that none is longer than triangles are to be there. */
+function spaced({ points, tags }: Rim, sizeAt: SizeAt): Rim {
   const out: { points: Vec2[]; tags: number[] } = { points: [], tags: [] }
   points.forEach((p, i) => {
     const q = points[(i + 1) % points.length]!
-    const parts = Math.max(1, Math.ceil(Math.hypot(q[0] - p[0], q[1] - p[1]) / size - 1e-9))
-    for (let k = 0; k < parts; k++) {
-      out.points.push([p[0] + ((q[0] - p[0]) * k) / parts, p[1] + ((q[1] - p[1]) * k) / parts])
-      out.tags.push(tags[i]!)
+    const long = Math.hypot(q[0] - p[0], q[1] - p[1])
+    // Evenly over stretches whose sizes are alike.
+    const part = (from: number, to: number): void => {
+      const at = (share: number): Vec2 => [p[0] + (q[0] - p[0]) * share, p[1] + (q[1] - p[1]) * share]
+      const sizes = [from, (from + to) / 2, to].map((share) => sizeAt(at(share)))
+      const [least, most] = [Math.min(...sizes), Math.max(...sizes)]
+      const length = long * (to - from)
+      if (most > 1.5 * least && length > 2 * least) {
+        part(from, (from + to) / 2)
+        part((from + to) / 2, to)
+        return
+      }
+      const parts = Math.max(1, Math.ceil(length / least - 1e-9))
+      for (let k = 0; k < parts; k++) {
+        out.points.push(at(from + ((to - from) * k) / parts))
+        out.tags.push(tags[i]!)
+      }
     }
+    part(0, 1)
   })
   return out
 }
 
-/** Points of a grid that lie within, not too near to a rim. */
-function gridWithin(rims: readonly Rim[], size: number): Vec2[] {
+/** Points of grids that lie within, each as wide as triangles are to be there, not too near to a rim or to one another. */
+function gridWithin(rims: readonly Rim[], sizeAt: SizeAt): Vec2[] {
   const points = rims.flatMap(({ points }) => points)
+  const sizes = points.map(sizeAt)
+  const [least, most] = [sizes.reduce((a, b) => Math.min(a, b)), sizes.reduce((a, b) => Math.max(a, b))]
+  const out: Vec2[] = []
+  for (let size = least; size <= 2 * most; size *= 2) {
+    const isLast = 2 * size > 2 * most
+    const own = gridOf(rims, [...points, ...out], size, (p) => {
+      const wanted = sizeAt(p)
+      return wanted >= size * (1 - 1e-9) && (isLast || wanted < 2 * size)
+    })
+    for (const p of own) out.push(p)
+  }
+  return out
+}
+
+/** Points of one grid, where they are wanted, not too near to what is there. */
+function gridOf(rims: readonly Rim[], there: readonly Vec2[], size: number, wanted: (p: Vec2) => boolean): Vec2[] {
   const cells = new Map<string, Vec2[]>()
   const cell = (x: number, y: number) => `${Math.floor(x / size)},${Math.floor(y / size)}`
-  for (const p of points) cells.set(cell(...p), [...(cells.get(cell(...p)) ?? []), p])
+  for (const p of there) {
+    const known = cells.get(cell(...p))
+    if (known) known.push(p)
+    else cells.set(cell(...p), [p])
+  }
   const near = ([x, y]: Vec2): boolean => {
     for (const dx of [-size, 0, size])
       for (const dy of [-size, 0, size])
@@ -85,6 +123,7 @@ function gridWithin(rims: readonly Rim[], size: number): Vec2[] {
           if (Math.hypot(px - x, py - y) < 0.7 * size) return true
     return false
   }
+  const points = rims.flatMap(({ points }) => points)
   const [xs, ys] = [points.map(([x]) => x), points.map(([, y]) => y)]
   const [left, right] = [xs.reduce((a, b) => Math.min(a, b)), xs.reduce((a, b) => Math.max(a, b))]
   const [low, high] = [ys.reduce((a, b) => Math.min(a, b)), ys.reduce((a, b) => Math.max(a, b))]
@@ -93,7 +132,7 @@ function gridWithin(rims: readonly Rim[], size: number): Vec2[] {
   for (let row = 0, y = low + rise / 2; y < high; row++, y += rise) {
     const crossings = crossingsAt(rims, y)
     for (let x = left + (row % 2 ? size / 2 : 0); x < right; x += size)
-      if (countBelow(crossings, x) % 2 === 1 && !near([x, y])) out.push([x, y])
+      if (countBelow(crossings, x) % 2 === 1 && wanted([x, y]) && !near([x, y])) out.push([x, y])
   }
   return out
 }

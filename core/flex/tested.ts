@@ -5,7 +5,7 @@ import type { ResolvedPart } from '../planning/index.ts'
 import { attempt } from '../problems/index.ts'
 import { type Bent, bentTouching, type Load } from './bending.ts'
 import { crosses } from './contact.ts'
-import { type FlexMesh, meshOf, type Rim } from './region.ts'
+import { type FlexMesh, meshOf, type Rim, type SizeAt } from './region.ts'
 
 /** What a flex test comes to; `fault`: why it comes to nothing, in words. */
 export type FlexResult = { readonly fault: string } | (FlexFound & { readonly fault?: undefined })
@@ -62,11 +62,7 @@ export function flexTested(resolved: ResolvedPart, flex: KeptFlex): FlexResult {
   if (pushed.length === 0) return { fault: 'Nothing pushes it yet: press an edge that is pushed.' }
   if (held.some((tag) => pushed.includes(tag))) return { fault: 'One edge cannot be held and pushed.' }
   if (amount === 0) return { fault: 'A push of 0 bends nothing.' }
-  const size = sizeFor(region) / 2 ** flex.finer
-  const mesh = meshOf(
-    rims.map((rim) => rimOf(rim, edges, size)),
-    size,
-  )
+  const { mesh, size } = meshed(region, rims, edges, 2 ** flex.finer)
   if (!mesh)
     return { fault: 'Its outline cannot be parted into triangles: it may have a stretch that is next to nothing.' }
   const way: Vec2 = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)]
@@ -109,12 +105,136 @@ function isCorner(before: Segment, next: Segment): boolean {
   return p[0] * q[0] + p[1] * q[1] < 0.985 * Math.hypot(...p) * Math.hypot(...q)
 }
 
-/** Two triangles go through the thinnest of what is as thick everywhere: half of its area to its length. */
-function sizeFor(region: Drawn): number {
-  const long = region.loops.reduce((sum, { segments }) => sum + segments.reduce((all, s) => all + lengthOf(s), 0), 0)
-  const area = region.area()
-  const thick = (2 * area) / long
-  return Math.max(thick / 2, Math.sqrt((2.4 * area) / mostElements))
+/** How large triangles are to be: the least of it, and at each place. */
+interface Sizes {
+  readonly least: number
+  readonly at: SizeAt
+}
+
+/** Triangles are no larger than so many times the smallest ones. */
+const largest = 8
+/** So much larger they may be with each mm away from where they are to be small. */
+const grows = 0.35
+/** At an inner corner that is sharp they are as large as a printed line is round, mm: no corner is printed sharper. */
+const sharp = 0.2
+/** What turns by less than this is no corner, as a sine. */
+const innerCorner = 0.2
+/** Flats of a round are so long, by its radius, and so are triangles there. */
+const onRound = 0.3
+
+/**
+ * Two triangles go through each place, however thin it is there, but for what is next to nothing of the boundary; more of them lie at
+ * inner rounds and corners, where strain gathers.
+ */
+function sizesFor(region: Drawn, finer: number): Sizes {
+  const mean = (2 * region.area()) / lengthOfAll(region)
+  const seen = acrossOf(region)
+  const thinnest = Math.min(mean, quantile(seen, leastShare) ?? mean)
+  const least = thinnest / 2 / finer
+  const limited = (size: number, low: number) => Math.min(largest * least, Math.max(low, size))
+  const seeds = [
+    ...seen.map(({ from, away }) => ({ at: from, size: limited(away / 2 / finer, least) })),
+    ...region.loops.flatMap(({ segments }) =>
+      segments.flatMap((segment) =>
+        segment.kind === 'arc' && segment.sweepRad < 0
+          ? [0.1, 0.5, 0.9].map((share) => ({
+              at: pointAt(segment, share),
+              size: limited((onRound * segment.radius) / finer, least / 3),
+            }))
+          : [],
+      ),
+    ),
+    ...region.loops.flatMap(({ segments }) =>
+      segments.flatMap((segment, i) => {
+        const isInner = turnAt(segment, segments[(i + 1) % segments.length]!) < -innerCorner
+        return isInner ? [{ at: pointAt(segment, 1), size: limited(sharp / finer, least / 6) }] : []
+      }),
+    ),
+  ].filter(({ size }) => size < largest * least)
+  const at: SizeAt = ([x, y]) =>
+    seeds.reduce(
+      (size, seed) => Math.min(size, seed.size + grows * Math.hypot(x - seed.at[0], y - seed.at[1])),
+      largest * least,
+    )
+  return { least, at }
+}
+
+/** How far the way turns left from one segment to the next, as a sine. */
+function turnAt(before: Segment, next: Segment): number {
+  const [p, q] = [directionAt(before, 1), directionAt(next, 0)]
+  return (p[0] * q[1] - p[1] * q[0]) / (Math.hypot(...p) * Math.hypot(...q))
+}
+
+const lengthOfAll = ({ loops }: Drawn) =>
+  loops.reduce((sum, { segments }) => sum + segments.reduce((all, segment) => all + lengthOf(segment), 0), 0)
+
+/** How much of the boundary may be nearer to what is across than what counts as thinnest. */
+const leastShare = 0.02
+/** What looks back within this of straight is across, as a cosine. */
+const across = 0.5
+/** Into how many places the boundary is parted to look across. */
+const places = 600
+
+/** A stretch of the boundary: its middle, and how far that is from what is across the material; infinite where nothing is. */
+interface Across {
+  readonly from: Vec2
+  readonly long: number
+  readonly away: number
+}
+
+function acrossOf(region: Drawn): readonly Across[] {
+  const step = lengthOfAll(region) / places
+  const stretches = region.loops.flatMap(({ segments }) =>
+    segments.flatMap((segment) => {
+      const count = Math.max(segment.kind === 'line' ? 1 : 4, Math.ceil(lengthOf(segment) / step))
+      return Array.from({ length: count }, (_, k) => {
+        const [a, b] = [pointAt(segment, k / count), pointAt(segment, (k + 1) / count)]
+        const long = Math.hypot(b[0] - a[0], b[1] - a[1])
+        // The material lies to the left.
+        return { a, b, long, inward: [(a[1] - b[1]) / long, (b[0] - a[0]) / long] as Vec2 }
+      }).filter(({ long }) => long > 0)
+    }),
+  )
+  return stretches.map(({ a, b, long, inward }) => {
+    const from: Vec2 = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2]
+    const away = stretches.reduce((least, other) => {
+      if (other.inward[0] * inward[0] + other.inward[1] * inward[1] > -across) return least
+      // Where the way inward meets it, if it does.
+      const [ax, ay] = [other.a[0] - from[0], other.a[1] - from[1]]
+      const [bx, by] = [other.b[0] - from[0], other.b[1] - from[1]]
+      const [p, q] = [inward[0] * ay - inward[1] * ax, inward[0] * by - inward[1] * bx]
+      if (p * q > 0 || p === q) return least
+      const share = p / (p - q)
+      const [x, y] = [ax + share * (bx - ax), ay + share * (by - ay)]
+      const far = x * inward[0] + y * inward[1]
+      return far > 0 ? Math.min(least, far) : least
+    }, Number.POSITIVE_INFINITY)
+    return { from, long, away }
+  })
+}
+
+/** What so much of the boundary is nearer than; undefined where that is next to nothing of it. */
+function quantile(seen: readonly Across[], share: number): number | undefined {
+  const whole = seen.reduce((sum, { long }) => sum + long, 0)
+  let sum = 0
+  for (const { away, long } of [...seen].sort((one, other) => one.away - other.away)) {
+    sum += long
+    if (sum >= share * whole) return Number.isFinite(away) ? away : undefined
+  }
+  return undefined
+}
+
+/** The mesh of a region; coarser than it was meant where that takes too many triangles. */
+function meshed(region: Drawn, rims: readonly (readonly EdgeStretch[])[], edges: readonly string[], finer: number) {
+  const sizes = sizesFor(region, finer)
+  for (let coarser = 1; ; coarser *= 1.4) {
+    const mesh = meshOf(
+      rims.map((rim) => rimOf(rim, edges, coarser * sizes.least)),
+      (p) => coarser * sizes.at(p),
+    )
+    if (!mesh || mesh.elements.length / 6 <= mostElements || coarser > 8)
+      return { mesh, size: coarser * sizes.least } as const
+  }
 }
 
 /** A closed rim as corners, so near to one another as its curves and the size of triangles ask for. */

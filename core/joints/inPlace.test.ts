@@ -98,7 +98,8 @@ const kinds: Readonly<Record<string, (s: readonly number[]) => Values>> = {
       ...{ pin, leaf, mouth: between(0.75, 0.95, s[6]!) * pin, travel: between(61.9, 180, s[6]!) },
       made: ['printed', 'separate', 'snapped'][Math.floor(2.99 * s[7]!)]!,
       stop: s[8]! < 0.6 && leaf + gap / 2 < knuckle / 2 ? 'end' : 'none',
-      ...{ ridge: 0.15, clicks: s[9]! < 0.5 && pin / 2 + 2 * gap + 0.6 < knuckle / 2 ? between(110, 130, s[9]!) : 0 },
+      ...{ ridge: 0.15, clicks: between(110, 130, s[9]!) },
+      feel: s[9]! < 0.5 && pin / 2 + 2 * gap + 0.6 < knuckle / 2 ? 'clicks' : 'free',
     }
   },
 }

@@ -19,6 +19,7 @@ export interface Knuckles {
   readonly gap: number
   readonly travel: number
   readonly stop: string
+  readonly feel: string
   readonly clicks: number
   readonly ridge: number
 }
@@ -95,14 +96,21 @@ export const knuckleFields = {
       'Heels on the knuckles of the second piece that come to lie on the leaf of the first at the end of its travel.',
     rare: true,
   },
+  feel: {
+    kind: 'choice',
+    label: 'Turning',
+    default: 'free',
+    choices: { free: 'turning freely', clicks: 'clicking' },
+    meaning: 'Whether a ridge of the pin lies in a groove of the knuckles at some places, so that it clicks there.',
+    rare: true,
+  },
   clicks: {
     kind: 'angle',
     label: 'Clicks every',
-    default: '0',
-    least: 0,
+    default: '90',
+    above: 0,
     most: 270,
-    meaning:
-      'After how much turning it clicks: a ridge of the pin lies in a groove of the knuckles there. 0 for not at all.',
+    meaning: 'After how much turning it clicks.',
     rare: true,
   },
   ridge: {
@@ -117,7 +125,7 @@ export const knuckleFields = {
 } as const
 
 /** What a hinge reads as after its length and its knuckles. */
-export const knuckleWords = ({ made }: Pick<Knuckles, 'made'>) =>
+export const knuckleWords = ({ made, feel }: Pick<Knuckles, 'made' | 'feel'>) =>
   [
     'on a',
     { field: 'made' },
@@ -134,9 +142,10 @@ export const knuckleWords = ({ made }: Pick<Knuckles, 'made'>) =>
     'with',
     { field: 'stop' },
     'at its end',
-    ...(made === 'separate'
-      ? []
-      : ([', clicking every', { field: 'clicks' }, 'over a ridge of', { field: 'ridge' }] as const)),
+    ...(made === 'separate' ? [] : ([',', { field: 'feel' }] as const)),
+    ...(made !== 'separate' && feel === 'clicks'
+      ? (['every', { field: 'clicks' }, 'over a ridge of', { field: 'ridge' }] as const)
+      : []),
   ] as const
 
 /** What hinges cannot be, however many knuckles they have. */
@@ -194,7 +203,7 @@ function clicksImpossible(v: Knuckles) {
   return undefined
 }
 
-const hasClicks = (v: Leaves) => v.clicks > 0 && v.made !== 'separate'
+const hasClicks = ({ feel, made }: Leaves) => feel === 'clicks' && made !== 'separate'
 
 type Leaves = Omit<Knuckles, 'count'>
 type Making = { readonly scope: Scope; readonly fineness: number }

@@ -99,7 +99,7 @@ describe('the pin hinge', () => {
     })
   })
   it('clicks: its ridge lies in a groove at each click, and is in the way between them', () => {
-    const v = { ...values, clicks: 61.9, ridge: 0.2 }
+    const v = { ...values, feel: 'clicks', clicks: 61.9, ridge: 0.2 }
     kernel.scope((scope) => {
       const { adds } = hinge.solids(v as never, { scope, fineness: 0.02 })
       const shared = (angle: number) =>
@@ -161,8 +161,8 @@ describe('the pin hinge', () => {
     [{ stop: 'end', travel: 30 }, 'travel'],
     [{ stop: 'end', leaf: 5.1 }, 'travel'],
     [{ stop: 'end', leaf: 7, travel: 90 }, 'leaf'],
-    [{ clicks: 30, ridge: 0.2 }, 'clicks'],
-    [{ clicks: 90, ridge: 1.6 }, 'ridge'],
+    [{ feel: 'clicks', clicks: 30, ridge: 0.2 }, 'clicks'],
+    [{ feel: 'clicks', clicks: 90, ridge: 1.6 }, 'ridge'],
   ])('refuses %o', (change, field) => {
     expect(hinge.impossible!({ ...values, ...change } as never)?.field).toBe(field)
   })

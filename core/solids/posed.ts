@@ -121,6 +121,13 @@ export function movedBy(kernel: Kernel, built: Built, motions: ReadonlyMap<strin
   }
 }
 
+/** The part as it leaves: its pieces moved so, where they are, and those that a joint makes one body of as one. */
+export function leaving(kernel: Kernel, built: Built, motions: ReadonlyMap<string, Frame> | undefined): Posed {
+  const posed = motions ? movedBy(kernel, built, motions) : { built, release() {} }
+  const groups = printedAsOne(built.resolved.part).filter(({ length }) => length > 1)
+  return groups.length > 0 ? grownTogether(kernel, posed, groups) : posed
+}
+
 /** With each group of pieces, by their ids, as one piece: the first of them, called by all of their names. */
 function grownTogether(kernel: Kernel, posed: Posed, groups: readonly (readonly string[])[]): Posed {
   const made: Solid[] = []
@@ -162,13 +169,9 @@ export async function inPose<T>(
   drawn: BuiltAndTwice,
   use: (standing: BuiltAndTwice) => T | Promise<T>,
 ): Promise<T> {
+  // All of them move as the fine one does.
   const motions = pose && motionsIn(kernel, drawn.twice.fine, pose)
-  const groups = printedAsOne(drawn.built.resolved.part).filter(({ length }) => length > 1)
-  if (!motions && groups.length === 0) return use(drawn)
-  const all = [drawn.built, drawn.twice.fine, drawn.twice.coarse].map((built) => {
-    const posed = motions ? movedBy(kernel, built, motions) : { built, release() {} }
-    return groups.length > 0 ? grownTogether(kernel, posed, groups) : posed
-  })
+  const all = [drawn.built, drawn.twice.fine, drawn.twice.coarse].map((built) => leaving(kernel, built, motions))
   const [built, fine, coarse] = all.map((posed) => posed.built) as [Built, Built, Built]
   try {
     return await use({ built, twice: { fine, coarse } })

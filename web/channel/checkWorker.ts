@@ -24,10 +24,10 @@ import {
   type Built,
   figuresOf,
   inPose,
+  leaving,
   Measurer,
   measuringFineness,
   motionsIn,
-  movedBy,
   type Posed,
   solidsToRead,
   spreadOut,
@@ -40,11 +40,11 @@ import { type Answers, serve, type Turn } from './serving.ts'
 /** More than the printer's least gap is left between pieces that lie side by side, mm. */
 const clearOf = 3
 
-/** What was built, as it stands in a pose. */
+/** What was built, as it leaves in a pose, or as it is drawn. */
 interface Kept {
   readonly of: Built
-  readonly pose: KeptPose
-  readonly motions: ReadonlyMap<string, Frame>
+  readonly pose: KeptPose | undefined
+  readonly motions: ReadonlyMap<string, Frame> | undefined
   readonly posed: Posed
 }
 
@@ -75,7 +75,7 @@ class Checks {
     proof: async (_, turn) => {
       const drawn = await this.twice(turn)
       const pose = printPoseOf(turn.part!)
-      const standing = (built: Built) => (pose ? this.standing(built, pose).posed.built : built)
+      const standing = (built: Built) => this.standing(built, pose).posed.built
       const twice = { fine: standing(drawn.fine), coarse: standing(drawn.coarse) }
       const { signal, pause, progress } = turn
       const findings = await proofOf(this.#kernel, twice.fine, { twice, signal, pause, progress })
@@ -88,7 +88,7 @@ class Checks {
         const own = solid?.bounds()
         return own ? joined(all, own) : all
       }, undefined)
-      return { motions: Object.fromEntries(motions), box }
+      return { motions: Object.fromEntries(motions ?? []), box }
     },
     flex: async ({ flex }, { part }) => flexTested(workOut(part!).resolved, flex),
     spread: async ({ pose }, turn) => {
@@ -184,19 +184,17 @@ class Checks {
 
   /** The part at the measuring fineness as it is printed. */
   private async asPrinted(turn: Turn): Promise<Built> {
-    const fine = await this.fine(turn)
-    const pose = printPoseOf(turn.part!)
-    return pose ? this.standing(fine, pose).posed.built : fine
+    return this.standing(await this.fine(turn), printPoseOf(turn.part!)).posed.built
   }
 
-  /** What was built, in a pose; kept until that of the same fineness is asked for otherwise. */
-  private standing(of: Built, pose: KeptPose): Kept {
+  /** What was built, as it leaves in a pose, or as it is drawn; kept until that of the same fineness is asked for otherwise. */
+  private standing(of: Built, pose: KeptPose | undefined): Kept {
     const known = this.#posed.find((kept) => kept.of === of && kept.pose === pose)
     if (known) return known
     // A part is looked at in one pose after another, at two finenesses.
     while (this.#posed.length > 3) this.#posed.shift()!.posed.release()
-    const motions = motionsIn(this.#kernel, of, pose)
-    const kept = { of, pose, motions, posed: movedBy(this.#kernel, of, motions) }
+    const motions = pose && motionsIn(this.#kernel, of, pose)
+    const kept = { of, pose, motions, posed: leaving(this.#kernel, of, motions) }
     this.#posed.push(kept)
     return kept
   }

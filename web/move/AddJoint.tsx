@@ -6,7 +6,7 @@ import { usePart } from '../state/part.ts'
 import { Button } from '../ui/Button.tsx'
 import { AddIcon } from '../ui/icons.tsx'
 import { SidePopover } from '../ui/SidePopover.tsx'
-import { FromAnotherPart } from './FromAnotherPart.tsx'
+import { FromAnotherPart, wheelField } from './FromAnotherPart.tsx'
 import { newJoint } from './newJoint.ts'
 
 /** All kinds of joint, to add one of. */
@@ -25,7 +25,7 @@ export function AddJoint() {
         }
         open={open}
         onOpenChange={setOpen}
-        className="grid w-80 grid-cols-2 gap-px bg-line"
+        className="grid w-80 grid-cols-2 gap-px bg-line [&>*:last-child:nth-child(odd)]:col-span-2"
       >
         {joints.map((definition) => (
           <button
@@ -48,7 +48,8 @@ export function AddJoint() {
       {joints.map(
         (definition) =>
           definition.between &&
-          !definition.between.fellows && <FromAnotherPart key={definition.kind} definition={definition} />,
+          !definition.between.fellows &&
+          wheelField(definition)?.of && <FromAnotherPart key={definition.kind} definition={definition} />,
       )}
     </div>
   )

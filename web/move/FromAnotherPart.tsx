@@ -25,7 +25,7 @@ const mostParts = 200
 export function FromAnotherPart({ definition }: { readonly definition: JointDefinition }) {
   const [open, setOpen] = useState(false)
   const part = usePart((state) => state.part)!
-  const [field] = stepFields(definition)
+  const field = wheelField(definition)
   const hasOwn = field !== undefined && stepsFor(part, { ...field, side: undefined }, undefined).length > 0
   return (
     <DialogPanel
@@ -49,6 +49,9 @@ const messageOf = (error: unknown) => (error instanceof Error ? error.message : 
 function stepFields({ fields }: JointDefinition): readonly StepField[] {
   return Object.values(fields).flatMap((field) => (field.kind === 'step' ? [field] : []))
 }
+
+/** The first of the two steps that a joint is between. */
+export const wheelField = (definition: JointDefinition): StepField | undefined => stepFields(definition)[0]
 
 function Wheels({
   definition,

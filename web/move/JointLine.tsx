@@ -123,7 +123,7 @@ function JointFacts({ joint }: { readonly joint: Joint }) {
   const wanted = edits.length > 0 ? undefined : fellowsWanted(worked, joint.id)
   return (
     <>
-      <dl className="mt-1 grid grid-cols-[6.5rem_1fr] gap-x-3 text-[0.9375rem]">
+      <dl className="mt-1 grid grid-cols-[8rem_1fr] gap-x-3 text-[0.9375rem]">
         {facts.map(({ label, text }) => (
           <Fragment key={label}>
             <dt className="text-ink-soft">{label}</dt>

@@ -83,6 +83,8 @@ export interface ResolvedJoint {
   readonly definition: JointDefinition | undefined
   readonly values: AnyValues | undefined
   readonly place: PlaceValues | undefined
+  /** whether both of its pieces are there */
+  readonly present: boolean
   readonly problems: readonly Problem[]
 }
 
@@ -383,5 +385,14 @@ function resolveJoint(joint: Joint, part: Part, names: Names, steps: ReadonlyMap
   const sound = work.problems.length === 0
   const values = definition && work.fields('joint', definition, joint.fields, path)
   const place = work.place(joint.place, path)
-  return { joint, definition: sound ? definition : undefined, values, place, problems: work.problems }
+  // What ties nothing is left out with it.
+  const present = joint.pieces.every((id) => isThere(part, id, steps))
+  const problems = present ? work.problems : []
+  return { joint, definition: sound && present ? definition : undefined, values, place, present, problems }
+}
+
+/** Whether there is something of a piece: one whose steps are all left out is not there; one without steps may be made by its joints. */
+function isThere({ pieces }: Part, id: string, steps: ReadonlyMap<string, ResolvedStep>): boolean {
+  const own = pieces.find((piece) => piece.id === id)?.steps ?? []
+  return own.length === 0 || own.some((step) => steps.get(step.id)?.present)
 }

@@ -36,12 +36,17 @@ function Links({ joint, onDone }: { readonly joint: Joint; onDone(): void }) {
   const part = usePart((state) => state.part)!
   const worked = useWorked()
   const most = documentLimits.pieces - part.pieces.length
-  const [count, setCount] = useState(Math.min(3, most))
+  const [count, setCount] = useState(`${Math.min(3, most)}`)
+  const [atMost, setAtMost] = useState<number>()
   const apart = worked && lastApart(worked, joint)
   const [pitch, setPitch] = useState(apart ? formatNumber(Math.abs(apart.by) / mmPer(part.unit), 3) : '30')
   const [way, setWay] = useState<ChainWay>(apart?.way ?? 'right')
   const names = worked?.resolved.measures.names
   const sound = names && tried(() => evaluate(pitch, 'length', names).value)
+  const wanted = names && tried(() => evaluate(count, 'count', names).value)
+  // Told by a measure it changes later: there are pieces for as many as there may be.
+  const isPlain = /^\s*\d+\s*$/.test(count)
+  const held = Math.min(most, Math.max(1, isPlain ? (wanted ?? 1) : (atMost ?? 2 * (wanted ?? 3))))
   const name = part.pieces.find(({ id }) => id === joint.pieces[1])?.name
   if (!names) return null
   if (most < 1) return <p>There is no room for more pieces in this part.</p>
@@ -49,27 +54,37 @@ function Links({ joint, onDone }: { readonly joint: Joint; onDone(): void }) {
     <form
       onSubmit={(event) => {
         event.preventDefault()
-        const edits = chainEdits(part, joint, { count, pitch, way })
+        const shown = isPlain ? undefined : count
+        const edits = chainEdits(part, joint, { count: held, pitch, way, shown })
         if (!edits)
           say({ text: `${name} begins with nothing that could be had again: give it a shape that adds first.` })
         else if (usePart.getState().editAll(edits))
-          sayDone(`${count} more ${count === 1 ? 'link hangs' : 'links hang'} on ${name}.`)
+          sayDone(`${wanted} more ${wanted === 1 ? 'link hangs' : 'links hang'} on ${name}.`)
         onDone()
       }}
     >
-      <NumberInput
-        label="How many"
-        value={count}
-        least={1}
-        most={most}
-        onChange={(value) => setCount(Math.round(value))}
-      />
+      <p>
+        <ValueField label="How many" kind="count" text={count} names={names} onChange={(text) => setCount(text)} /> more
+      </p>
+      {!isPlain && (
+        <NumberInput
+          label="At most"
+          value={held}
+          least={1}
+          most={most}
+          onChange={(value) => setAtMost(Math.round(value))}
+        />
+      )}
       <p className="mt-2">
         each <ValueField label="Pitch" kind="length" text={pitch} names={names} onChange={(text) => setPitch(text)} />{' '}
         further <Choice<ChainWay> label="Which way" value={way} options={ways} onChange={setWay} />, with the shape of{' '}
         {name} and a joint like this one.
       </p>
-      <Button type="submit" className="mt-3" disabled={!sound || sound <= 0}>
+      <Button
+        type="submit"
+        className="mt-3"
+        disabled={!sound || sound <= 0 || wanted === undefined || wanted < 1 || wanted > held}
+      >
         Add them
       </Button>
     </form>

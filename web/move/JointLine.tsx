@@ -91,6 +91,7 @@ export function JointLine({
           .
         </p>
         <ProblemLines problems={problems} />
+        {!resolved.present && <p className="text-ink-soft">Left out, as one of its pieces is.</p>}
         {selected && <JointFacts joint={joint} />}
         {selected && <SpringRows facts={tried(() => definition?.spring?.(resolved.values as never, part.material))} />}
         {selected && definition && !definition.between && !definition.standsOn && <ChainOn joint={joint} />}

@@ -74,6 +74,30 @@ describe('more links', () => {
     const { min, max } = plan.operands.get(last)!.box
     expect(max[1] - min[1]).toBeCloseTo(7.3, 9)
   })
+  it('are as many as a measure says, with their joints, now and later', () => {
+    const links = { id: 'n', name: 'links', kind: 'count', expression: '2', note: '' } as const
+    const two = { ...twoLinks(), measures: [...twoLinks().measures, links] }
+    const wanted = { count: 5, pitch: 'pitch', way: 'right', shown: 'links + 1' } as const
+    const chain = after(two, chainEdits(two, joint, wanted)!)
+    const there = (expression: string) => {
+      const part = applyEdit(chain, { type: 'set-measure', id: 'n', change: { expression } }, fieldKindOf)
+      const { plan, resolved, problems } = workOut(part)
+      expect(problems).toEqual([])
+      expect(part.joints.filter(({ id }) => resolved.joints.get(id)!.present).map(({ id }) => id)).toEqual([
+        ...plan.joints.keys(),
+      ])
+      return [plan.pieces.filter(({ operands }) => operands.length > 0).length, plan.joints.size]
+    }
+    // The first two and their joint, and one more than the measure says.
+    expect([there('2'), there('4'), there('0')]).toEqual([
+      [5, 4],
+      [7, 6],
+      [3, 2],
+    ])
+    // A joint of its own makes a piece without steps.
+    const bare = { ...twoLinks(), pieces: [twoLinks().pieces[0]!, newPiece('q', 'Link', 'sand')] }
+    expect(workOut(bare).resolved.joints.get('j')!.present).toBe(true)
+  })
   it('cannot follow a piece that has no shape of its own', () => {
     const bare = { ...twoLinks(), pieces: [twoLinks().pieces[0]!, newPiece('q', 'Link', 'sand')] }
     expect(chainEdits(bare, joint, { count: 2, pitch: '30', way: 'right' })).toBeUndefined()

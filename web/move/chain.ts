@@ -30,13 +30,19 @@ interface Wanted {
   /** from one link to the next, an expression as it is typed */
   readonly pitch: string
   readonly way: ChainWay
+  /** how many of them are there, an expression; all of them without */
+  readonly shown?: string | undefined
 }
 
 /**
  * The edits by which more links follow the second piece of a joint: each one has its shape, which is told once, and hangs on the one
  * before it by a joint like this one. Undefined where that piece has no shape that can be had again.
  */
-export function chainEdits(part: Part, joint: Joint, { count, pitch, way }: Wanted): readonly Edit[] | undefined {
+export function chainEdits(
+  part: Part,
+  joint: Joint,
+  { count, pitch, way, shown }: Wanted,
+): readonly Edit[] | undefined {
   const piece = part.pieces.find(({ id }) => id === joint.pieces[1])
   const shape = piece && shapeOf(piece)
   if (!shape) return undefined
@@ -48,7 +54,7 @@ export function chainEdits(part: Part, joint: Joint, { count, pitch, way }: Want
     const { operation, place, ghost } = shape.step
     const step: SameStep = {
       kind: 'same',
-      ...{ id: newId(), name: '', mute: false, when: '', operation, fields: {} },
+      ...{ id: newId(), name: '', mute: false, when: shown ? `${termOf(shown)} >= ${i}` : '', operation, fields: {} },
       ...{ place: further(place, i, pitch, way), repeats: [], omit: [], ghost, of: shape.step.id },
     }
     edits.push(
@@ -88,12 +94,15 @@ function shapeOf({ steps }: Piece): { readonly step: BodyStep; readonly edits: r
 function further(place: Place, number: number, pitch: string, way: ChainWay): Place {
   const { axis, sign } = chainWays[way]
   const given: Offset = place[axis]
-  const term = /^[\w.]+$/.test(pitch) ? pitch : `(${pitch})`
+  const term = termOf(pitch)
   const far = number === 1 ? term : `${number} * ${term}`
   const plain = Number(given.by) === 0
   const by = plain ? `${sign > 0 ? '' : '-'}${far}` : `${given.by} ${sign > 0 ? '+' : '-'} ${far}`
   return { ...place, [axis]: { ...given, by } }
 }
+
+/** An expression as part of another one. */
+const termOf = (typed: string) => (/^[\w.]+$/.test(typed) ? typed : `(${typed})`)
 
 /** So many names that go on from one: "Link 2" after "Link 1". */
 function freeNames({ pieces }: Part, name: string, count: number): string[] {

@@ -302,3 +302,43 @@ describe('what comes to touch itself', () => {
     expect(found[1]![0] / found[0]![0]).toBeCloseTo(1, 1.5)
   })
 })
+
+describe('what is no extrusion', () => {
+  const tested = (shape: string, fields: Record<string, string>, flex: Partial<KeptFlex>) => {
+    const part = partOf([step('s', shape, fields)], {
+      flexes: [
+        {
+          ...{ id: 'f', name: 'Press', step: 's', held: [], pushed: [], way: '90', by: 'distance', distance: '0.3' },
+          ...{ force: '1', finer: 0, ...flex },
+        },
+      ],
+    })
+    return flexTested(workOut(part).resolved, part.flexes[0]!)
+  }
+  it('is bent as well: a plate on edge, and springs, as their formulas have it', () => {
+    const { stiffness } = partOf([]).material
+    const stiffnessOf = (...of: Parameters<typeof tested>) => {
+      const found = tested(...of)
+      return found.fault === undefined ? found.stiffness : found.fault
+    }
+    // Held at its left end and pushed at its right one, in its plane.
+    const ends = { held: ['outside#4'], pushed: ['outside#2'] }
+    const bar = (3 * stiffness * ((6.1 * 2.1 ** 3) / 12)) / 37.3 ** 3
+    const plate = stiffnessOf('plate', { width: '37.3', depth: '2.1', height: '6.1' }, ends)
+    expect(Number(plate) / bar).toBeCloseTo(1, 1.5)
+    // Held at its foot, and pushed at the face of its hook.
+    const hook = { held: ['outside'], pushed: ['outside#3'], way: '180' }
+    const arm = stiffnessOf('snap-arm', { length: '31.7', thick: '2.1', width: '6.1', hook: '1.3' }, hook)
+    const rate = (3 * stiffness * ((6.1 * 2.1 ** 3) / 12)) / 31.7 ** 3
+    expect(Number(arm) / rate).toBeGreaterThan(0.95)
+    expect(Number(arm) / rate).toBeLessThan(1.05)
+  })
+  it('is not what leans, is round, or cuts', () => {
+    for (const [shape, fields] of [
+      ['ball', {}],
+      ['plate', { top: 'bevel', topSize: '1' }],
+      ['hole', {}],
+    ] as const)
+      expect(tested(shape, fields, {}).fault).toMatch(/flat and upright/)
+  })
+})

@@ -1,8 +1,10 @@
 import type { KeptFlex } from '../document/index.ts'
+import type { AnyValues } from '../fields/index.ts'
 import { evaluate } from '../measures/index.ts'
 import { type Drawn, directionAt, lengthOf, pointAt, type Segment, type Vec2 } from '../plane/index.ts'
 import type { ResolvedPart } from '../planning/index.ts'
 import { attempt } from '../problems/index.ts'
+import { type ShapeDefinition, type Sheet, sheetOfRings } from '../shapes/index.ts'
 import { type Bent, bentTouching, type Load } from './bending.ts'
 import { crosses } from './contact.ts'
 import { type FlexMesh, meshOf, type Rim, type SizeAt } from './region.ts'
@@ -31,9 +33,25 @@ export function sheetOf({ steps, part }: ResolvedPart, { step: id }: Pick<KeptFl
   if (!step) return { fault: 'The step that it tests is gone: choose another one.' } as const
   if (!step.values || !step.shape || !step.present)
     return { fault: 'The step that it tests is not there, or has a problem.' } as const
-  const sheet = step.shape.sheet?.(step.values as never)
-  if (!sheet) return { fault: 'It can test what is flat and upright: an extrusion without taper or twist.' } as const
+  const sheet = sheetIn(step.shape, step.values)
+  if (!sheet)
+    return {
+      fault:
+        'It can test what is flat and upright: an extrusion without taper or twist, a plate, a spring and the like.',
+    } as const
   return { sheet, material: part.material } as const
+}
+
+/** How near flats of what is no drawing are to it, mm. */
+const flats = 0.02
+
+/** What of its plane a shape fills: as it says, or as a prism. */
+function sheetIn(shape: ShapeDefinition, values: AnyValues): Sheet | undefined {
+  if (shape.sheet) return shape.sheet(values as never)
+  if (shape.operation !== 'add') return undefined
+  const context = { fineness: flats, cuts: false, through: 0, up: [0, 0, 1], overlap: 0 } as const
+  const prism = shape.prism?.(values as never, context)
+  return prism && sheetOfRings(prism.rings(), prism.high - prism.low)
 }
 
 /** Runs a flex test. */
@@ -105,6 +123,8 @@ function isCorner(before: Segment, next: Segment): boolean {
   return p[0] * q[0] + p[1] * q[1] < 0.985 * Math.hypot(...p) * Math.hypot(...q)
 }
 
+type Region = Sheet['region']
+
 /** How large triangles are to be: the least of it, and at each place. */
 interface Sizes {
   readonly least: number
@@ -126,7 +146,7 @@ const onRound = 0.3
  * Two triangles go through each place, however thin it is there, but for what is next to nothing of the boundary; more of them lie at
  * inner rounds and corners, where strain gathers.
  */
-function sizesFor(region: Drawn, finer: number): Sizes {
+function sizesFor(region: Region, finer: number): Sizes {
   const mean = (2 * region.area()) / lengthOfAll(region)
   const seen = acrossOf(region)
   const thinnest = Math.min(mean, quantile(seen, leastShare) ?? mean)
@@ -165,7 +185,7 @@ function turnAt(before: Segment, next: Segment): number {
   return (p[0] * q[1] - p[1] * q[0]) / (Math.hypot(...p) * Math.hypot(...q))
 }
 
-const lengthOfAll = ({ loops }: Drawn) =>
+const lengthOfAll = ({ loops }: Pick<Region, 'loops'>) =>
   loops.reduce((sum, { segments }) => sum + segments.reduce((all, segment) => all + lengthOf(segment), 0), 0)
 
 /** How much of the boundary may be nearer to what is across than what counts as thinnest. */
@@ -182,7 +202,7 @@ interface Across {
   readonly away: number
 }
 
-function acrossOf(region: Drawn): readonly Across[] {
+function acrossOf(region: Region): readonly Across[] {
   const step = lengthOfAll(region) / places
   const stretches = region.loops.flatMap(({ segments }) =>
     segments.flatMap((segment) => {
@@ -225,7 +245,7 @@ function quantile(seen: readonly Across[], share: number): number | undefined {
 }
 
 /** The mesh of a region; coarser than it was meant where that takes too many triangles. */
-function meshed(region: Drawn, rims: readonly (readonly EdgeStretch[])[], edges: readonly string[], finer: number) {
+function meshed(region: Region, rims: readonly (readonly EdgeStretch[])[], edges: readonly string[], finer: number) {
   const sizes = sizesFor(region, finer)
   for (let coarser = 1; ; coarser *= 1.4) {
     const mesh = meshOf(

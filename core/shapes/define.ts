@@ -2,8 +2,8 @@ import type { FieldTexts } from '../document/index.ts'
 import type { Fields, SentencePart, ValuesOf, Versioned } from '../fields/index.ts'
 import type { Ring, Scope, Solid } from '../kernel/index.ts'
 import type { Box, Vec3 } from '../place/index.ts'
-import type { Drawn } from '../plane/index.ts'
 import type { ShapeEdge } from './edges.ts'
+import type { Sheet } from './sheet.ts'
 import type { SpringFacts, SpringStuff } from './springs/define.ts'
 import type { Surfaces } from './surfaces.ts'
 
@@ -131,7 +131,7 @@ export interface ShapeDefinition<F extends Fields = Fields> extends Versioned {
   /** Of a spring: what it does, in a material, as its formula has it. */
   spring?(values: ValuesOf<F>, stuff: SpringStuff): SpringFacts
   /** For values that are flat, upright all round: what of its plane it fills, and how thick it is, mm. */
-  sheet?(values: ValuesOf<F>): { readonly region: Drawn; readonly thickness: number } | undefined
+  sheet?(values: ValuesOf<F>): Sheet | undefined
   /** For values that make a prism along z: between which heights, and its outline. Its solid is that outline extruded. */
   prism?(values: ValuesOf<F>, context: Omit<ShapeContext, 'scope'>): Prism | undefined
   /** All its surfaces, those to stand on among them, and which of them a point is on. */

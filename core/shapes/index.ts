@@ -6,6 +6,7 @@ export { shareAt, type ToothValues, teethOf, turnAt, twistOf, wayOf } from './ma
 export { asTeeth as wormTeeth, type WormValues } from './machine/worm.ts'
 export { shapeOf, shapes } from './registry.ts'
 export { allNames, type Found, findShapes, nearestNames, newStep } from './search.ts'
+export { type Sheet, sheetOfRings } from './sheet.ts'
 export type { SpringFacts, SpringStuff } from './springs/define.ts'
 export * from './surfaces.ts'
 export { cutReach, cutSentence, goesThrough } from './through.ts'

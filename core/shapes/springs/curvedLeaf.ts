@@ -1,6 +1,7 @@
 import { size } from '../../fields/index.ts'
 import { type Ring, segmentsFor } from '../../kernel/index.ts'
 import { defineShape } from '../define.ts'
+import { sheetOfRings } from '../sheet.ts'
 import type { SpringFacts, SpringStuff } from './define.ts'
 import { arcAlong, curvedStrain, stripBox, stripReach, stripSurfaces } from './strip.ts'
 
@@ -78,6 +79,7 @@ export const curvedLeaf = defineShape({
     ]
   },
   spring: facts,
+  sheet: (v) => sheetOfRings([outline(v, dense / 4)], v.width),
   solid: (v, { scope, fineness }) =>
     scope.extrude([outline(v, flats(v, segmentsFor(v.radius + v.thick / 2, fineness)))], v.width),
 })

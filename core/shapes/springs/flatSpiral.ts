@@ -3,6 +3,7 @@ import { type Ring, segmentsFor } from '../../kernel/index.ts'
 import { defineShape } from '../define.ts'
 import { bottomFace, topFace } from '../faces.ts'
 import { cornerRounds, prismReach } from '../prismatic.ts'
+import { sheetOfRings } from '../sheet.ts'
 import { surfacesOf } from '../surfaces.ts'
 import type { SpringFacts, SpringStuff } from './define.ts'
 
@@ -113,6 +114,7 @@ export const flatSpiral = defineShape({
     return [{ kind: 'linear', field: 'height', from: [r, 0, 0], to: [r, 0, v.height], offset: [0, -1, 0] }]
   },
   spring: facts,
+  sheet: (v) => sheetOfRings([outline(v, dense / 16)], v.height),
   solid: (v, { scope, fineness }) =>
     scope.extrude([outline(v, segmentsFor(v.outer / 2 + v.wide / 2, fineness))], v.height),
 })

@@ -1,6 +1,7 @@
 import { size } from '../../fields/index.ts'
 import { type Ring, segmentsFor } from '../../kernel/index.ts'
 import { defineShape } from '../define.ts'
+import { sheetOfRings } from '../sheet.ts'
 import type { SpringFacts, SpringStuff } from './define.ts'
 import { arcAlong, curvedStrain, stripBox, stripReach, stripSurfaces } from './strip.ts'
 
@@ -74,6 +75,7 @@ export const foldedLeaf = defineShape({
     ]
   },
   spring: facts,
+  sheet: (v) => sheetOfRings([outline(v, dense / 8)], v.width),
   solid: (v, { scope, fineness }) =>
     scope.extrude([outline(v, Math.max(4, segmentsFor((v.apart + v.thick) / 2, fineness) / 2))], v.width),
 })

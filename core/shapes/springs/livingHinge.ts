@@ -4,6 +4,7 @@ import { defineShape } from '../define.ts'
 import { blockDimensions } from '../dimensions.ts'
 import { bottomFace, edgeFaces, sideFaces, topFace } from '../faces.ts'
 import { cornerRounds, prismReach } from '../prismatic.ts'
+import { sheetOfRings } from '../sheet.ts'
 import { surfacesOf } from '../surfaces.ts'
 import type { SpringFacts, SpringStuff } from './define.ts'
 
@@ -85,6 +86,7 @@ export const livingHinge = defineShape({
     ]
   },
   spring: facts,
+  sheet: (v) => sheetOfRings([outline(v)], v.width),
   solid: (v, { scope }) => scope.extrude([outline(v)], v.width),
 })
 

@@ -3,6 +3,7 @@ import { type Ring, segmentsFor } from '../../kernel/index.ts'
 import { defineShape } from '../define.ts'
 import { bottomFace, topFace } from '../faces.ts'
 import { prismReach, type Round } from '../prismatic.ts'
+import { sheetOfRings } from '../sheet.ts'
 import { surfacesOf } from '../surfaces.ts'
 import type { SpringFacts, SpringStuff } from './define.ts'
 import { curvedStrain } from './strip.ts'
@@ -102,6 +103,7 @@ export const serpentine = defineShape({
     ]
   },
   spring: facts,
+  sheet: (v) => sheetOfRings([outline(v, flexFineness)], v.height),
   solid: (v, { scope, fineness }) => scope.extrude([outline(v, fineness)], v.height),
 })
 
@@ -123,6 +125,9 @@ function facts({ bends, legs, pitch, wide, height, travel }: Values, { stiffness
     more: [{ label: 'Room between legs', text: `${Number(((pitch - wide) * bends).toFixed(2))} mm in all` }],
   }
 }
+
+/** How near flats of its bends are to them in a flex test, mm. */
+const flexFineness = 0.02
 
 /** Rounds that its hull goes over. */
 function roundsOf(v: Values): Round[] {

@@ -3,6 +3,7 @@ import type { Ring } from '../../kernel/index.ts'
 import { defineShape } from '../define.ts'
 import { bottomFace, edgeFaces, topFace } from '../faces.ts'
 import { cornerRounds, prismReach } from '../prismatic.ts'
+import { sheetOfRings } from '../sheet.ts'
 import { type NamedFace, surfacesOf } from '../surfaces.ts'
 import type { SpringFacts, SpringStuff } from './define.ts'
 
@@ -89,6 +90,7 @@ export const snapArm = defineShape({
     ]
   },
   spring: facts,
+  sheet: (v) => sheetOfRings([outline(v)], v.width),
   solid: (v, { scope }) => scope.extrude([outline(v)], v.width),
 })
 

@@ -7,7 +7,7 @@ const mostEdges = 500
 export const flex = record({
   id,
   name,
-  /** the step that is flat */
+  /** the step that is flat, or the piece that is a prism */
   step: id,
   /** curves of its outline that are held, and those that are pushed */
   held: list(name, { most: mostEdges }),

@@ -1,5 +1,15 @@
 /** How flat springs bend in their plane. */
 export { type Bent, bent, bentTouching, type Load, type Stuff } from './bending.ts'
 export { crosses } from './contact.ts'
+export { sheetOfSolid } from './piece.ts'
 export { type FlexMesh, meshOf, type Rim } from './region.ts'
-export { type EdgeStretch, edgesOf, type FlexFound, type FlexResult, flexTested, sheetOf } from './tested.ts'
+export {
+  type EdgeStretch,
+  edgesOf,
+  type FlexFound,
+  type FlexResult,
+  flexTested,
+  isOfPiece,
+  type PieceSheet,
+  sheetOf,
+} from './tested.ts'

@@ -1,4 +1,4 @@
-import type { KeptFlex } from '../document/index.ts'
+import type { KeptFlex, Part } from '../document/index.ts'
 import type { AnyValues } from '../fields/index.ts'
 import { evaluate } from '../measures/index.ts'
 import { type Drawn, directionAt, lengthOf, pointAt, type Segment, type Vec2 } from '../plane/index.ts'
@@ -9,8 +9,17 @@ import { type Bent, bentTouching, type Load } from './bending.ts'
 import { crosses } from './contact.ts'
 import { type FlexMesh, meshOf, type Rim, type SizeAt } from './region.ts'
 
-/** What a flex test comes to; `fault`: why it comes to nothing, in words. */
-export type FlexResult = { readonly fault: string } | (FlexFound & { readonly fault?: undefined })
+/** What a flex test comes to; `fault`: why it comes to nothing, in words. `loops`: round what it is of, where that is known. */
+export type FlexResult = ({ readonly fault: string } | (FlexFound & { readonly fault?: undefined })) & {
+  readonly loops?: Region['loops']
+}
+
+/** What a whole piece fills in the plane of the bed, by its id; undefined where it is no prism. */
+export type PieceSheet = (piece: string) => Sheet | undefined
+
+/** Whether a flex test is of a whole piece. */
+export const isOfPiece = ({ pieces }: Pick<Part, 'pieces'>, { step }: Pick<KeptFlex, 'step'>): boolean =>
+  pieces.some(({ id }) => id === step)
 
 export interface FlexFound extends Bent {
   readonly mesh: FlexMesh
@@ -28,7 +37,14 @@ const mostElements = 12_000
 const turn = 0.2
 
 /** The region that a flex test is of, with the curves round it; the words that say why there is none. */
-export function sheetOf({ steps, part }: ResolvedPart, { step: id }: Pick<KeptFlex, 'step'>) {
+export function sheetOf({ steps, part }: ResolvedPart, flex: Pick<KeptFlex, 'step'>, ofPiece?: PieceSheet) {
+  const id = flex.step
+  if (isOfPiece(part, flex)) {
+    const sheet = ofPiece?.(id)
+    if (!sheet)
+      return { fault: 'It is no prism: all of the piece must be equally high, and upright all round.' } as const
+    return { sheet, material: part.material } as const
+  }
   const step = steps.get(id)
   if (!step) return { fault: 'The step that it tests is gone: choose another one.' } as const
   if (!step.values || !step.shape || !step.present)
@@ -54,10 +70,18 @@ function sheetIn(shape: ShapeDefinition, values: AnyValues): Sheet | undefined {
   return prism && sheetOfRings(prism.rings(), prism.high - prism.low)
 }
 
-/** Runs a flex test. */
-export function flexTested(resolved: ResolvedPart, flex: KeptFlex): FlexResult {
-  const found = sheetOf(resolved, flex)
+/** Runs a flex test; `ofPiece` tells what whole pieces fill. */
+export function flexTested(resolved: ResolvedPart, flex: KeptFlex, ofPiece?: PieceSheet): FlexResult {
+  const found = sheetOf(resolved, flex, ofPiece)
   if (found.fault !== undefined) return found
+  return { ...testedOf(resolved, flex, found), loops: found.sheet.region.loops }
+}
+
+function testedOf(
+  resolved: ResolvedPart,
+  flex: KeptFlex,
+  found: { readonly sheet: Sheet; readonly material: Part['material'] },
+): FlexResult {
   const names = resolved.measures.names
   const numbers = attempt(
     [],

@@ -1,4 +1,4 @@
-import { type FlexFound, flexTested } from '../flex/index.ts'
+import { type FlexFound, flexTested, isOfPiece, sheetOfSolid } from '../flex/index.ts'
 import { pointOut } from '../place/index.ts'
 import type { Built } from '../solids/index.ts'
 import { type Check, type Finding, type Mark, stepName } from './define.ts'
@@ -10,13 +10,15 @@ export const flexCheck: Check = {
   label: 'Flex',
   meaning: 'What is bent in a flex test stays within the strain that its material takes.',
   scope: 'part',
-  async run({ built, pause }) {
+  async run({ kernel, built, pieces, pause }) {
     const findings: Finding[] = []
     const { flexes, material } = built.resolved.part
     for (const flex of flexes) {
       await pause()
-      const found = flexTested(built.resolved, flex)
-      const about = [{ kind: 'step', id: flex.step }] as const
+      const whole = pieces.find(({ built: { of, piece } }) => of === flex.step && piece.id === flex.step)
+      const ofPiece = () => whole?.built.solid && sheetOfSolid(kernel, whole.built.solid)
+      const found = flexTested(built.resolved, flex, ofPiece)
+      const about = [{ kind: isOfPiece(built.resolved.part, flex) ? 'piece' : 'step', id: flex.step }] as const
       const finding = (rank: Finding['rank'], text: string, more: Partial<Finding> = {}): Finding => ({
         ...{ check: 'flex', rank, text: `“${flex.name}”: ${text}`, about, ...more },
       })
@@ -25,7 +27,7 @@ export const flexCheck: Check = {
         continue
       }
       const strain = percent(Math.abs(found.strain))
-      const where = stepName(built.resolved, flex.step)
+      const where = whole?.built.piece.name ?? stepName(built.resolved, flex.step)
       const marks = markOf(built, flex.step, found)
       const itself =
         found.contact > 0 ? ` It lies on itself there, with ${Number(found.contact.toPrecision(2))} N.` : ''

@@ -11,7 +11,7 @@ import {
   type Standing,
 } from '@makrel/core/exchange'
 import { sameThing } from '@makrel/core/fits'
-import { flexTested } from '@makrel/core/flex'
+import { flexTested, isOfPiece, sheetOfSolid } from '@makrel/core/flex'
 import type { Kernel, Solid } from '@makrel/core/kernel'
 import { layerAreas, sectionAt } from '@makrel/core/layers'
 import { withPosition } from '@makrel/core/mechanism'
@@ -90,7 +90,13 @@ class Checks {
       }, undefined)
       return { motions: Object.fromEntries(motions ?? []), box }
     },
-    flex: async ({ flex }, { part }) => flexTested(workOut(part!).resolved, flex),
+    flex: async ({ flex }, turn) => {
+      const part = turn.part!
+      if (!isOfPiece(part, flex)) return flexTested(workOut(part).resolved, flex)
+      const fine = await this.fine(turn)
+      const solid = fine.pieces.find(({ piece }) => piece.id === flex.step)?.solid
+      return flexTested(fine.resolved, flex, () => solid && sheetOfSolid(this.#kernel, solid))
+    },
     spread: async ({ pose }, turn) => {
       const { fine } = await this.twice(turn)
       return spreadOut(this.#kernel, fine, pose, fine.resolved.printer.leastGap + clearOf)

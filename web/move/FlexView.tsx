@@ -1,5 +1,5 @@
 import type { KeptFlex } from '@makrel/core/document'
-import { edgesOf, type FlexFound, type FlexResult, sheetOf } from '@makrel/core/flex'
+import { edgesOf, type FlexFound, type FlexResult, isOfPiece, sheetOf } from '@makrel/core/flex'
 import type { Vec2 } from '@makrel/core/plane'
 import { flattenedChain } from '@makrel/core/plane'
 import { formatLengthWithUnit, formatNumber } from '@makrel/core/units'
@@ -16,24 +16,28 @@ import { strainColour } from './strainColour.ts'
 export function FlexView({ flex }: { readonly flex: KeptFlex }) {
   const part = usePart((state) => state.part!)
   const worked = useWorked()
-  const result = useFlex(flex)
+  const { result, loops } = useFlex(flex)
   const [share, setShare] = useState(1)
   const [press, setPress] = useState<'held' | 'pushed'>('held')
-  const region = worked && sheetOf(worked.resolved, flex).sheet?.region
+  // What a whole piece fills is read off its solid.
+  const own = worked && sheetOf(worked.resolved, flex)
+  const round = own?.sheet?.region.loops ?? loops
   const rims = useMemo(() => {
-    if (!region) return []
+    if (!round) return []
     // Each edge by itself, so that it can be pressed.
-    return edgesOf(region)
+    return edgesOf({ loops: round })
       .flat()
       .map(({ edge, segment }) => ({
         edge,
         points: flattenedChain([segment], false, 0.02, false) as readonly Vec2[],
       }))
-  }, [region])
-  if (!region || rims.length === 0)
+  }, [round])
+  if (!round || rims.length === 0)
     return (
       <p className="p-10 text-center text-base text-ink-soft">
-        {worked && (sheetOf(worked.resolved, flex).fault ?? 'There is nothing to bend.')}
+        {isOfPiece(part, flex) && !result
+          ? 'Looking at it …'
+          : (result?.fault ?? own?.fault ?? 'There is nothing to bend.')}
       </p>
     )
   const found = result && result.fault === undefined ? result : undefined
@@ -121,9 +125,9 @@ export function FlexView({ flex }: { readonly flex: KeptFlex }) {
 }
 
 /** What the test comes to, once it is known; undefined while it is worked out. */
-function useFlex(flex: KeptFlex): FlexResult | undefined {
+function useFlex(flex: KeptFlex): { readonly result?: FlexResult | undefined; readonly loops?: FlexResult['loops'] } {
   const shown = useBuild((state) => state.shown)
-  const [known, setKnown] = useState<{ readonly of: unknown; readonly result: FlexResult }>()
+  const [known, setKnown] = useState<{ readonly of: KeptFlex; readonly result: FlexResult }>()
   useEffect(() => {
     if (!shown) return
     let current = true
@@ -139,7 +143,11 @@ function useFlex(flex: KeptFlex): FlexResult | undefined {
       current = false
     }
   }, [shown, flex])
-  return known?.of === flex ? known.result : undefined
+  return {
+    result: known?.of === flex ? known.result : undefined,
+    // Of what it is of, while it is bent anew.
+    loops: known?.of.step === flex.step ? known.result.loops : undefined,
+  }
 }
 
 interface DrawingProps {

@@ -54,7 +54,7 @@ export function Flexes({ shown, onShow }: Props) {
   )
 }
 
-/** Steps that are flat, so that they can be tested. */
+/** What can be tested: steps that are flat, and whole pieces. */
 function useFlatSteps(): readonly { readonly value: string; readonly label: string }[] {
   const part = usePart((state) => state.part!)
   const worked = useWorked()
@@ -62,9 +62,10 @@ function useFlatSteps(): readonly { readonly value: string; readonly label: stri
 }
 
 function flatSteps(part: Part, { resolved }: NonNullable<ReturnType<typeof useWorked>>) {
-  return allSteps(part)
+  const steps = allSteps(part)
     .filter(({ id }) => sheetOf(resolved, { step: id }).fault === undefined)
     .map((step) => ({ value: step.id, label: numberedTitle(part, step) }))
+  return [...steps, ...part.pieces.map(({ id, name }) => ({ value: id, label: `all of ${name}` }))]
 }
 
 const counted = (count: number) => (count === 0 ? 'no edge' : count === 1 ? 'one edge' : `${count} edges`)

@@ -226,6 +226,13 @@ describe('a flex test of a part', () => {
     expect(other.fault === undefined && other.travel / (1.7 / found.stiffness)).toBeCloseTo(1, 1)
     // In finer triangles it is as stiff.
     const fine = tested({ finer: 2 })
+    const middle = tested({ finer: 1 })
+    // What it was in triangles twice as large is told beside it, and comes nearer.
+    if (fine.fault !== undefined || middle.fault !== undefined) throw new Error('no result')
+    expect(found.coarser).toBeUndefined()
+    expect(middle.coarser).toEqual({ force: found.force, travel: found.travel, strain: found.strain })
+    expect(fine.coarser!.force).toBe(middle.force)
+    expect(Math.abs(fine.force - middle.force)).toBeLessThan(Math.abs(middle.force - found.force) + 1e-9)
     expect(fine.fault === undefined && fine.stiffness / found.stiffness).toBeCloseTo(1, 2)
   })
   it('says what is missing, or wrong', () => {

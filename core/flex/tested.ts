@@ -25,8 +25,10 @@ export interface FlexFound extends Bent {
   readonly mesh: FlexMesh
   /** whether its edges still run through one another where it is bent */
   readonly touches: boolean
-  /** from one corner of a triangle to the next, mm */
+  /** from one corner of a triangle to the next where they are smallest, mm */
   readonly size: number
+  /** what it comes to in triangles twice as large, where finer ones were asked for */
+  readonly coarser?: Pick<Bent, 'force' | 'travel' | 'strain'>
 }
 
 /** Poisson's ratio of printed plastics, about. */
@@ -74,7 +76,13 @@ function sheetIn(shape: ShapeDefinition, values: AnyValues): Sheet | undefined {
 export function flexTested(resolved: ResolvedPart, flex: KeptFlex, ofPiece?: PieceSheet): FlexResult {
   const found = sheetOf(resolved, flex, ofPiece)
   if (found.fault !== undefined) return found
-  return { ...testedOf(resolved, flex, found), loops: found.sheet.region.loops }
+  const result = testedOf(resolved, flex, found)
+  const { loops } = found.sheet.region
+  if (result.fault !== undefined || flex.finer === 0) return { ...result, loops }
+  const before = testedOf(resolved, { ...flex, finer: flex.finer - 1 }, found)
+  if (before.fault !== undefined) return { ...result, loops }
+  const { force, travel, strain } = before
+  return { ...result, loops, coarser: { force, travel, strain } }
 }
 
 function testedOf(

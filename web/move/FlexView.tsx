@@ -102,6 +102,12 @@ export function FlexView({ flex }: { readonly flex: KeptFlex }) {
                 ],
               ]}
             />
+            {result.coarser && (
+              <p className="mt-1 text-[0.9375rem] text-ink-soft">
+                In coarser triangles: {formatNumber(result.coarser.force, 2)} N,{' '}
+                {formatNumber(100 * Math.abs(result.coarser.strain), 2)} %.
+              </p>
+            )}
             {result.reached < 1 && (
               <p role="alert" className="mt-1 text-rust">
                 It gives way at {Math.round(100 * result.reached)} % of that.

@@ -30,7 +30,7 @@ export function findShapes(typed: string, all: readonly ShapeDefinition[] = shap
   const found = all
     .map((shape) => {
       const fitting = namesOf(shape)
-        .map(({ name, form }, i) => ({ name, form, i, ...matched(text, name) }))
+        .map(({ name, form, part }, i) => ({ name, form, i: part ? i + ofPart : i, ...matched(text, name) }))
         .filter(({ used }) => used > 0)
       const best = fitting.toSorted((a, b) => Number(b.whole) - Number(a.whole) || b.used - a.used || a.i - b.i)[0]
       return (
@@ -74,14 +74,23 @@ export function allNames(): string[] {
   return shapes.flatMap((shape) => namesOf(shape).map(({ name }) => name))
 }
 
-function namesOf(shape: ShapeDefinition): { readonly name: string; readonly form?: NamedForm }[] {
+/** One word of several says less than any that was chosen, of whatever shape. */
+const ofPart = 50
+
+interface Named {
+  readonly name: string
+  readonly form?: NamedForm
+  /** it is one word of a label of several */
+  readonly part?: boolean
+}
+
+function namesOf(shape: ShapeDefinition): Named[] {
   const plain = (name: string) => ({ name: name.toLowerCase() })
   return [
     plain(shape.label),
     plain(shape.kind),
     ...shape.words.map((word) => (typeof word === 'string' ? { name: word } : { name: word.word, form: word })),
-    // One word of several says less than one that was chosen.
-    ...shape.label.split(' ').map(plain),
+    ...shape.label.split(' ').map((name) => ({ ...plain(name), part: true })),
   ]
 }
 

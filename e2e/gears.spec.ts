@@ -201,7 +201,7 @@ test('the catalogue shows all shapes, is gone through by keys, and keeps what wa
   await page.keyboard.press('ArrowRight')
   await expect(catalogue.getByRole('button', { name: 'Add: ring gear' })).toBeFocused()
   await page.keyboard.press('ArrowDown')
-  await expect(catalogue.getByRole('button', { name: 'Add: serpentine spring' })).toBeFocused()
+  await expect(catalogue.getByRole('button', { name: 'Add: folded leaf spring' })).toBeFocused()
   await page.keyboard.press('ArrowDown')
   await expect(
     catalogue.getByRole('region', { name: 'outlines' }).getByRole('button', { name: 'Add: cut-out' }),

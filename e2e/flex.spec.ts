@@ -82,7 +82,10 @@ test('a clip is squeezed too far: it is warned of, and cured by a round that is 
   await put(tests.getByRole('textbox', { name: 'Distance' }), '13')
   await expect(result).toContainText(/2\.2\d? % of 2\.1 %/, { timeout: 60_000 })
   await kept(page)
-  await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: /^Proof/ }).click()
+  await page
+    .getByRole('navigation', { name: 'Stages' })
+    .getByRole('link', { name: /^Proof/ })
+    .click()
   await expect(page.getByText(/^“Squeezed”: strain 2\.2 % of the 2\.1 % that PETG takes again and again/)).toBeVisible({
     timeout: 60_000,
   })

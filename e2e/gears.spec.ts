@@ -203,9 +203,12 @@ test('the catalogue shows all shapes, is gone through by keys, and keeps what wa
   await page.keyboard.press('ArrowDown')
   await expect(catalogue.getByRole('button', { name: 'Add: folded leaf spring' })).toBeFocused()
   await page.keyboard.press('ArrowDown')
+  await expect(catalogue.getByRole('button', { name: 'Add: ring spring washer' })).toBeFocused()
+  await page.keyboard.press('ArrowDown')
   await expect(
     catalogue.getByRole('region', { name: 'outlines' }).getByRole('button', { name: 'Add: cut-out' }),
   ).toBeFocused()
+  await page.keyboard.press('ArrowUp')
   await page.keyboard.press('ArrowUp')
   await page.keyboard.press('ArrowUp')
   await page.keyboard.press('Enter')

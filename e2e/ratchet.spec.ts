@@ -21,7 +21,9 @@ test('a cam turns one way, its pawl out of the way, and tells how its arm is str
   await put(arm, '7')
   await arm.press('Enter')
   await stage(page, 'Proof').click()
-  await expect(page.getByText(/^Ratchet, moved by 1\.193 mm: strain [\d.]+ % of the 3\.5 % .* would break\.$/)).toBeVisible({
+  await expect(
+    page.getByText(/^Ratchet, moved by 1\.193 mm: strain [\d.]+ % of the 3\.5 % .* would break\.$/),
+  ).toBeVisible({
     timeout: 60_000,
   })
 })

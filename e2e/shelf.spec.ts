@@ -3,8 +3,16 @@ import { expect, kept, notice, test, value } from './fixtures.ts'
 
 test('the shelf shows the demo parts with pictures drawn from their solids, and their sizes', async ({ page }) => {
   await page.goto('/')
-  await expect(page.getByRole('main').getByRole('listitem')).toHaveCount(18)
-  await expect(page.getByRole('img', { name: /Drawing of/ })).toHaveCount(18, { timeout: 180_000 })
+  // Those in view, and what is below them once it comes there.
+  await expect(page.getByRole('main').getByRole('listitem')).toHaveCount(16)
+  await expect(page.getByRole('img', { name: /Drawing of/ })).toHaveCount(16, { timeout: 180_000 })
+  const last = page.getByRole('img', { name: 'Drawing of Anchor-chain sample' })
+  await expect(last).toHaveCount(0)
+  await page.getByRole('link', { name: 'Open Bench vice linkage' }).scrollIntoViewIfNeeded()
+  await page.getByRole('link', { name: 'Open Bench vice linkage' }).hover()
+  await page.mouse.wheel(0, 2000)
+  await expect(last).toBeVisible({ timeout: 180_000 })
+  await page.mouse.wheel(0, -4000)
   await expect(page.getByText('84 × 44 × 62 mm')).toBeVisible()
   await expect(page.getByText(/^6\.5 × [\d.]+ × [\d.]+ in$/)).toBeVisible()
   const shown = await page

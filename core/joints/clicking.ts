@@ -1,6 +1,6 @@
 import type { Ring, Scope, Solid } from '../kernel/index.ts'
 import { turnedZ, world } from '../place/index.ts'
-import type { SpringFacts, SpringStuff } from '../shapes/index.ts'
+import type { DimensionLine, SpringFacts, SpringStuff } from '../shapes/index.ts'
 import { barLine, type Captive, hole, holeLine, top } from './captive.ts'
 import { gapField, upwardField } from './fields.ts'
 import { closedOn, turned } from './turned.ts'
@@ -112,6 +112,24 @@ export function clickingBox(v: Clicking, past: number) {
     max: [Math.max(r, past), armAt(v) + Math.max(deep, v.thick), top(v)],
   } as const
 }
+
+/** Across its rim, and along its arm. */
+export const clickingDimensions = (v: Clicking): DimensionLine[] => [
+  {
+    kind: 'linear',
+    field: 'outside',
+    from: [-v.outside / 2, 0, v.upward + v.height],
+    to: [v.outside / 2, 0, v.upward + v.height],
+    offset: [0, -1, 0],
+  },
+  {
+    kind: 'linear',
+    field: 'arm',
+    from: [-v.arm, armAt(v) + v.thick, v.upward + v.height],
+    to: [0, armAt(v) + v.thick, v.upward + v.height],
+    offset: [0, 1, 0],
+  },
+]
 
 /** Bar, root and arm with what is at its tip; and the wheel, of rings. The arm runs along x past the rim at y = `armAt`. */
 export function clickingSolids(

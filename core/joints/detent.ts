@@ -8,6 +8,7 @@ import {
   clickingAt,
   clickingBends,
   clickingBox,
+  clickingDimensions,
   clickingFields,
   clickingImpossible,
   clickingNames,
@@ -98,22 +99,7 @@ export const detent = defineJoint({
     return { ...facts, more: [{ label: 'Turned over by', text: `${Number(turn.toPrecision(3))} N mm` }] }
   },
   box: (v) => clickingBox(v, 0),
-  dimensions: (v) => [
-    {
-      kind: 'linear',
-      field: 'outside',
-      from: [-v.outside / 2, 0, v.upward + v.height],
-      to: [v.outside / 2, 0, v.upward + v.height],
-      offset: [0, -1, 0],
-    },
-    {
-      kind: 'linear',
-      field: 'arm',
-      from: [-v.arm, armAt(v) + v.thick, v.upward + v.height],
-      to: [0, armAt(v) + v.thick, v.upward + v.height],
-      offset: [0, 1, 0],
-    },
-  ],
+  dimensions: clickingDimensions,
   surfaces: (v, side) =>
     surfacesOf(plainSurfaces(...clickingNames[side], ...(side === 1 ? ['rim', 'notch'] : [])), {
       at: clickingAt(v, side, (wide) => (wide > v.outside / 2 - 0.02 - 0.004 * v.outside ? 'rim' : 'notch')),

@@ -8,6 +8,7 @@ import {
   clickingAt,
   clickingBends,
   clickingBox,
+  clickingDimensions,
   clickingFields,
   clickingImpossible,
   clickingNames,
@@ -109,22 +110,7 @@ export const ratchet = defineJoint({
     }
   },
   box: (v) => clickingBox(v, 0),
-  dimensions: (v) => [
-    {
-      kind: 'linear',
-      field: 'outside',
-      from: [-v.outside / 2, 0, v.upward + v.height],
-      to: [v.outside / 2, 0, v.upward + v.height],
-      offset: [0, -1, 0],
-    },
-    {
-      kind: 'linear',
-      field: 'arm',
-      from: [-v.arm, armAt(v) + v.thick, v.upward + v.height],
-      to: [0, armAt(v) + v.thick, v.upward + v.height],
-      offset: [0, 1, 0],
-    },
-  ],
+  dimensions: clickingDimensions,
   surfaces: (v, side) =>
     surfacesOf(plainSurfaces(...clickingNames[side], ...(side === 1 ? ['tooth'] : [])), {
       at: clickingAt(v, side, () => 'tooth'),

@@ -155,7 +155,7 @@ async function build(wanted: Wanted, values: BuildValues): Promise<number> {
       values.piece === undefined
         ? undefined
         : pieceNamed(
-            built.pieces.map(({ piece }) => piece),
+            built.pieces.flatMap(({ piece, holds = [] }) => [piece, ...holds]),
             values.piece,
           )
     if (values.variants) {

@@ -2,7 +2,7 @@ import { type Compensation, compensated } from '../compensation/index.ts'
 import { colourHex, flattened, kindWord } from '../document/index.ts'
 import type { Kernel, Solid } from '../kernel/index.ts'
 import { meshFigures, tidied } from '../mesh/index.ts'
-import { printPoseOf } from '../planning/index.ts'
+import { pieceIsThere, printPoseOf } from '../planning/index.ts'
 import { ProblemError } from '../problems/index.ts'
 import { type Built, figuresOf, type TwiceBuilt } from '../solids/index.ts'
 import type { MeshFormat, WrittenPiece } from './define.ts'
@@ -83,8 +83,16 @@ function writtenOff(
   options: HandOffOptions & { twice: TwiceBuilt },
   made: (drawn: Solid) => { readonly solid: Solid; readonly short: number },
 ): HandOff {
-  const chosen = built.pieces.filter(({ piece }) => options.piece === undefined || piece.id === options.piece)
-  if (chosen.length === 0) throw new ProblemError('export-nothing', { detail: 'there is no such piece' })
+  // All that are there; one that is named must be, by itself or in what it is printed in one with.
+  const chosen = built.pieces.filter(({ piece, of, holds }) =>
+    options.piece === undefined
+      ? pieceIsThere(built.resolved, of)
+      : piece.id === options.piece || holds?.some(({ id }) => id === options.piece),
+  )
+  if (chosen.length === 0) {
+    const detail = options.piece === undefined ? 'all of its pieces are left out' : 'there is no such piece'
+    throw new ProblemError('export-nothing', { detail })
+  }
   const empty = chosen.find(({ solid }) => !solid)
   if (empty) throw new ProblemError('export-nothing', { detail: `${empty.piece.name} has no solid` })
   const { part } = built.resolved
@@ -99,7 +107,9 @@ function writtenOff(
     }),
   )
   const bytes = format.write(written, part.name)
-  const steps = chosen.flatMap(({ piece }) => flattened(piece.steps))
+  const steps = (
+    options.piece === undefined ? part.pieces : chosen.flatMap(({ piece, holds }) => holds ?? [piece])
+  ).flatMap(({ steps: own }) => flattened(own))
   const variant = part.variants.find(({ id }) => id === part.variant)?.name ?? ''
   const piece = chosen.length === 1 && built.pieces.length > 1 ? chosen[0]!.piece.name : ''
   const pose = options.pose === printPoseOf(part)?.name ? '' : options.pose

@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { newPiece, onBed, type Part } from '../document/index.ts'
+import { formatOf, handOff } from '../exchange/index.ts'
 import { defaultFields } from '../fields/index.ts'
 import { bent, meshOf } from '../flex/index.ts'
 import type { Freedom } from '../mechanism/index.ts'
@@ -153,5 +154,24 @@ it('is printed and handed off as one piece, and moved as two', async () => {
     expect(built.pieces[0]!.solid!.volume()).toBeCloseTo(2 * 20 * 15.3 * 6 + web, 0)
     const findings = await proofOf(kernel, built)
     expect(findings.filter(({ rank }) => rank === 'fault')).toEqual([])
+    // Whichever of both is asked for.
+    for (const piece of [undefined, 'p1', 'p2']) {
+      const { receipt } = handOff(built, formatOf('stl')!, { fineness: 0.05, piece, twice })
+      expect(receipt.pieces).toEqual(['Base and Arm'])
+    }
+  })
+})
+
+it('is left out with a piece of it whose steps are all left out, and the rest is handed off', async () => {
+  const part = withFlexure()
+  const [base, arm] = part.pieces
+  const away = { ...part, pieces: [base!, { ...arm!, steps: arm!.steps.map((step) => ({ ...step, when: 'no' })) }] }
+  const twice = await builtTwice(kernel, away)
+  expect(twice.fine.problems).toEqual([])
+  const findings = await proofOf(kernel, twice.fine)
+  expect(findings.filter(({ rank }) => rank === 'fault' || rank === 'warning')).toEqual([])
+  await inPose(kernel, undefined, { built: twice.fine, twice }, async ({ built }) => {
+    const { receipt } = handOff(built, formatOf('stl')!, { fineness: 0.05, twice })
+    expect(receipt.pieces).toEqual(['Base'])
   })
 })

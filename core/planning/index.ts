@@ -34,6 +34,7 @@ export {
 } from './readings.ts'
 export {
   fieldKindOf,
+  pieceIsThere,
   type ResolvedJoint,
   type ResolvedPart,
   type ResolvedStep,

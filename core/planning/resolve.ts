@@ -386,13 +386,13 @@ function resolveJoint(joint: Joint, part: Part, names: Names, steps: ReadonlyMap
   const values = definition && work.fields('joint', definition, joint.fields, path)
   const place = work.place(joint.place, path)
   // What ties nothing is left out with it.
-  const present = joint.pieces.every((id) => isThere(part, id, steps))
+  const present = joint.pieces.every((id) => pieceIsThere({ part, steps }, id))
   const problems = present ? work.problems : []
   return { joint, definition: sound && present ? definition : undefined, values, place, present, problems }
 }
 
 /** Whether there is something of a piece: one whose steps are all left out is not there; one without steps may be made by its joints. */
-function isThere({ pieces }: Part, id: string, steps: ReadonlyMap<string, ResolvedStep>): boolean {
-  const own = pieces.find((piece) => piece.id === id)?.steps ?? []
+export function pieceIsThere({ part, steps }: Pick<ResolvedPart, 'part' | 'steps'>, id: string): boolean {
+  const own = part.pieces.find((piece) => piece.id === id)?.steps ?? []
   return own.length === 0 || own.some((step) => steps.get(step.id)?.present)
 }

@@ -1,3 +1,4 @@
+import { pieceIsThere } from '../planning/index.ts'
 import type { Check, Finding } from './define.ts'
 
 /** Whether a piece's surface encloses it without openings, all triangles facing outwards. */
@@ -6,10 +7,12 @@ export const closedCheck: Check = {
   label: 'Watertight',
   meaning: 'The surface is closed, and every triangle faces outwards.',
   scope: 'part',
-  run: ({ pieces }) =>
+  run: ({ built: part, pieces }) =>
     pieces.map(({ built, figures }): Finding => {
       const about = [{ kind: 'piece', id: built.piece.id } as const]
       const { name } = built.piece
+      if (!figures && !pieceIsThere(part.resolved, built.of))
+        return { check: 'closed', rank: 'pass', text: `${name} is left out, with all of its steps.`, about }
       // A piece that was not begun is no fault yet; one whose steps come to nothing is.
       if (!figures) {
         const rank = built.piece.steps.length === 0 ? 'advice' : 'fault'

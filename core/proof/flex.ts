@@ -1,5 +1,5 @@
 import { type FlexFound, flexTested, isOfPiece, sheetOfSolid } from '../flex/index.ts'
-import { pointOut } from '../place/index.ts'
+import { inverse, pointOut } from '../place/index.ts'
 import type { Built } from '../solids/index.ts'
 import { type Check, type Finding, type Mark, stepName } from './define.ts'
 import { flexCures } from './flexCures.ts'
@@ -16,7 +16,13 @@ export const flexCheck: Check = {
     for (const flex of flexes) {
       await pause()
       const whole = pieces.find(({ built: { of, piece } }) => of === flex.step && piece.id === flex.step)
-      const ofPiece = () => whole?.built.solid && sheetOfSolid(kernel, whole.built.solid)
+      const ofPiece = () => {
+        const solid = whole?.built.solid
+        if (!solid) return undefined
+        // It bends as it is drawn, however it is laid down.
+        const moved = built.motions?.get(flex.step)
+        return kernel.scope((scope) => sheetOfSolid(kernel, moved ? scope.placed(solid, inverse(moved)) : solid))
+      }
       const found = flexTested(built.resolved, flex, ofPiece)
       const about = [{ kind: isOfPiece(built.resolved.part, flex) ? 'piece' : 'step', id: flex.step }] as const
       const finding = (rank: Finding['rank'], text: string, more: Partial<Finding> = {}): Finding => ({
@@ -32,7 +38,6 @@ export const flexCheck: Check = {
       const itself =
         found.contact > 0 ? ` It lies on itself there, with ${Number(found.contact.toPrecision(2))} N.` : ''
       const strained = async (): Promise<Partial<Finding>> => {
-        // In a pose, or laid down, it bends as it is drawn.
         const cures = await flexCures(built, flex, found, pause)
         return { ...(marks ? { marks } : {}), ...(cures.length > 0 ? { cures } : {}) }
       }

@@ -32,6 +32,8 @@ export interface BuiltPiece {
   readonly of: string
   /** undefined where the piece has no material; lives until the builder's next build */
   readonly solid: Solid | undefined
+  /** the pieces of the part that are one in this, where a joint makes one body of several */
+  readonly holds?: readonly Piece[]
   /** without what bends out of the way in its joints, where something does: what cannot give way when pieces are moved */
   readonly stiff?: Solid | undefined
   /** the same key means the same solid */

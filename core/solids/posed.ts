@@ -17,7 +17,7 @@ import {
   type Vec3,
   world,
 } from '../place/index.ts'
-import { poseOf, printedAsOne, printedInside, wantedIn } from '../planning/index.ts'
+import { pieceIsThere, poseOf, printedAsOne, printedInside, wantedIn } from '../planning/index.ts'
 import type { Built, BuiltPiece } from './builder.ts'
 import type { TwiceBuilt } from './measurer.ts'
 
@@ -124,7 +124,9 @@ export function movedBy(kernel: Kernel, built: Built, motions: ReadonlyMap<strin
 /** The part as it leaves: its pieces moved so, where they are, and those that a joint makes one body of as one. */
 export function leaving(kernel: Kernel, built: Built, motions: ReadonlyMap<string, Frame> | undefined): Posed {
   const posed = motions ? movedBy(kernel, built, motions) : { built, release() {} }
-  const groups = printedAsOne(built.resolved.part).filter(({ length }) => length > 1)
+  const groups = printedAsOne(built.resolved.part)
+    .map((ids) => ids.filter((id) => pieceIsThere(built.resolved, id)))
+    .filter(({ length }) => length > 1)
   return groups.length > 0 ? grownTogether(kernel, posed, groups) : posed
 }
 
@@ -144,6 +146,7 @@ function grownTogether(kernel: Kernel, posed: Posed, groups: readonly (readonly 
       {
         ...piece,
         ...{ piece: { ...piece.piece, name }, solid: solid.isEmpty() ? undefined : solid, stiff: undefined },
+        holds: all.map((each) => each.piece),
         key: all.map(({ key }) => key).join(' and '),
       },
     ]

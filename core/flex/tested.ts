@@ -1,4 +1,4 @@
-import type { KeptFlex, Part } from '../document/index.ts'
+import { findStep, type KeptFlex, type Part } from '../document/index.ts'
 import type { AnyValues } from '../fields/index.ts'
 import { evaluate } from '../measures/index.ts'
 import { type Drawn, directionAt, lengthOf, pointAt, type Segment, type Vec2 } from '../plane/index.ts'
@@ -18,8 +18,8 @@ export type FlexResult = ({ readonly fault: string } | (FlexFound & { readonly f
 export type PieceSheet = (piece: string) => Sheet | undefined
 
 /** Whether a flex test is of a whole piece. */
-export const isOfPiece = ({ pieces }: Pick<Part, 'pieces'>, { step }: Pick<KeptFlex, 'step'>): boolean =>
-  pieces.some(({ id }) => id === step)
+export const isOfPiece = (part: Part, { step }: Pick<KeptFlex, 'step'>): boolean =>
+  part.pieces.some(({ id }) => id === step) && !findStep(part, step)
 
 export interface FlexFound extends Bent {
   readonly mesh: FlexMesh

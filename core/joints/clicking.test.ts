@@ -92,6 +92,27 @@ const withJoint = (kind: string, values: Readonly<Record<string, number>>): Part
   }
 }
 
+it('makes room behind its arm, as far as that is bent', () => {
+  const v = { ...detent, lift: 2.3, thick: 0.9, clicks: 3 }
+  kernel.scope((scope) => {
+    const context = { scope, fineness: 0.02 }
+    const { cuts } = jointOf('detent')!.solids(v as never, context)
+    const arm = scope.extrude(
+      [
+        [
+          [-v.arm + 1, 23.9 / 2 + 0.3],
+          [0, 23.9 / 2 + 0.3],
+          [0, 23.9 / 2 + 0.3 + 0.9],
+          [-v.arm + 1, 23.9 / 2 + 0.3 + 0.9],
+        ],
+      ],
+      5,
+    )
+    const bent = scope.placed(arm, { ...world, origin: [0, 2.3, 0] })
+    expect(scope.difference(bent, cuts[0]).volume()).toBeLessThan(1e-6)
+  })
+})
+
 describe.each([
   ['ratchet', ratchet],
   ['detent', detent],

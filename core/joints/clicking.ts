@@ -134,7 +134,7 @@ export const clickingDimensions = (v: Clicking): DimensionLine[] => [
 /** Bar, root and arm with what is at its tip; and the wheel, of rings. The arm runs along x past the rim at y = `armAt`. */
 export function clickingSolids(
   v: Clicking,
-  { tip, rim }: { readonly tip: readonly Ring[]; readonly rim: readonly Ring[] },
+  { tip, rim, lift }: { readonly tip: readonly Ring[]; readonly rim: readonly Ring[]; readonly lift: number },
   { scope, fineness }: { readonly scope: Scope; readonly fineness: number },
 ) {
   const y = armAt(v)
@@ -156,7 +156,9 @@ export function clickingSolids(
     fineness,
     true,
   )
-  const swings = scope.extrude([rectangle(-v.arm, extent(tip), y, y + 2 * v.thick + v.gap)], high + v.gap)
+  // Room for the arm to go back into.
+  const back = y + v.thick + Math.max(v.thick, lift) + v.gap
+  const swings = scope.extrude([rectangle(-v.arm, extent(tip), y, back)], high + v.gap)
   return {
     cuts: [[round, swings], [turned(scope, closedOn(barLine(v, v.gap)), fineness, true)]],
     adds: [[scope.union([bar, root, arm])], [wheel]],

@@ -107,7 +107,7 @@ export const detent = defineJoint({
   freedoms: (v) => [{ label: 'turning', unit: 'degrees', from: -180, to: 180, printed: 0, period: 360 / v.clicks }],
   motion: (_, [angle = 0]) => turnedZ(angle),
   solids: (v, context) =>
-    clickingSolids(v, { tip: [nose(v)], rim: rimOf(v, context.scope, context.fineness) }, context),
+    clickingSolids(v, { tip: [nose(v)], rim: rimOf(v, context.scope, context.fineness), lift: v.lift }, context),
   bends: (v, { scope }) => clickingBends(v, v.lift + v.gap, halfWide(v), scope),
 })
 

@@ -119,7 +119,7 @@ export const ratchet = defineJoint({
     { label: 'turning', unit: 'degrees', from: 0, to: 360, printed: 0, period: 360 / v.teeth, oneWay: true },
   ],
   motion: (_, [angle = 0]) => turnedZ(-angle),
-  solids: (v, context) => clickingSolids(v, { tip: [pawl(v)], rim: [wheel(v)] }, context),
+  solids: (v, context) => clickingSolids(v, { tip: [pawl(v)], rim: [wheel(v)], lift: lift(v) }, context),
   bends: (v, { scope }) => clickingBends(v, v.depth + v.gap, 0, scope),
 })
 

@@ -106,6 +106,7 @@ it.each([
   [{ wide: 0.5 }, 'wide'],
   [{ form: 'cross', wide: 8 }, 'wide'],
   [{ form: 'guide', shift: 9 }, 'shift'],
+  [{ form: 'cross', height: 2.3 }, 'height'],
 ])('refuses %o', (change, field) => {
   const v = { form: 'web', length: 12, thin: 0.8, height: 10, wide: 14, turn: 10, shift: 1, ...change }
   expect(flexure.impossible!(v as never)?.field).toBe(field)

@@ -110,6 +110,11 @@ export const flexure = defineJoint({
     const least = v.form === 'web' ? v.thin : v.form === 'cross' ? v.length / Math.SQRT2 + 2 * v.thin : 4 * v.thin
     if (v.wide < least)
       return { field: 'wide', detail: `The blocks are too narrow for it: ${shown(least)} at the least.` }
+    if (v.form === 'cross' && v.height < 4 * crossGap)
+      return {
+        field: 'height',
+        detail: `So low there are no two webs above each other: ${shown(4 * crossGap)} at the least.`,
+      }
     if (v.form === 'guide' && v.shift > v.length / 3)
       return { field: 'shift', detail: `So far it is no longer straight: ${shown(v.length / 3)} at the most.` }
     return undefined

@@ -208,7 +208,7 @@ describe('parts put together at random', () => {
           expect(owner.kind, `part ${seed}`).toBe('step')
           expect(surfaces(owner.id, copy), `part ${seed}: ${owner.id}`).toContain(face)
         }
-        expect(Math.max(...faceOf)).toBe(faces.length - 1)
+        expect(faceOf.reduce((most, face) => Math.max(most, face), -1)).toBe(faces.length - 1)
         expect(new Set(named.map(({ key }) => key)).size).toBe(named.length)
         const { triangles } = piece!.solid!.mesh()
         expect(faceOf).toHaveLength(triangles.length / 3)
@@ -222,31 +222,37 @@ describe('parts put together at random', () => {
       builder.clear()
     }
     expect(looked).toBeGreaterThan(1000)
-  }, 400_000)
+  }, 900_000)
 
   it('have the same names when they are built anew, and after a small change of every size', async () => {
     const edges = async (part: Part) => (await drawn(part, 0.1)).flatMap(({ named }) => named)
     const middle = (edge: SolidEdge) =>
       [0, 1, 2].map((i) => pointsOf(edge).reduce((sum, p, _, all) => sum + p[i]! / all.length, 0))
-    let [all, near, wrong] = [0, 0, 0]
+    // Each two faces count once, however often they meet: where windings cross, one part would count more than all others.
+    const pairs = new Map<string, { all: number; near: number; wrong: number }>()
     for (let seed = 1; seed <= 30; seed++) {
       const before = await edges(randomPart(seed))
       expect(await edges(randomPart(seed)), `part ${seed}`).toEqual(before)
       const after = await edges(randomPart(seed, 1.004))
       for (const edge of before) {
         if (isWithinLevel(edge)) continue
-        all++
+        const pair = `${seed} ${pairOf(edge.key).join('|')}`
+        const own = pairs.get(pair) ?? { all: 0, near: 0, wrong: 0 }
+        pairs.set(pair, own)
+        own.all++
         const now = edgeCalled(after, edge.key)
         if (!now) continue
         const [here, there] = [middle(edge), middle(now)]
-        if (Math.hypot(...here.map((x, i) => x - there[i]!)) < 1) near++
-        else wrong++
+        if (Math.hypot(...here.map((x, i) => x - there[i]!)) < 1) own.near++
+        else own.wrong++
       }
     }
+    const share = (of: 'near' | 'wrong') =>
+      [...pairs.values()].reduce((sum, own) => sum + own[of] / own.all, 0) / pairs.size
     // Some grow into others, which takes edges away and brings others; none is to be taken for another one.
-    expect(near / all).toBeGreaterThan(0.94)
-    expect(wrong / all).toBeLessThan(0.02)
-  }, 400_000)
+    expect(share('near')).toBeGreaterThan(0.94)
+    expect(share('wrong')).toBeLessThan(0.02)
+  }, 900_000)
 })
 
 describe('the mouth of a cut that leans', () => {

@@ -1,6 +1,6 @@
 import { size } from '../../fields/index.ts'
 import { arc, type Scope, type Solid, segmentsFor } from '../../kernel/index.ts'
-import { dot, type Frame, pointOut, type Vec3 } from '../../place/index.ts'
+import { dot, type Frame, pointOut, subtract, type Vec3 } from '../../place/index.ts'
 import { ProblemError } from '../../problems/index.ts'
 import { defineShape } from '../define.ts'
 import { cloudOf, cloudReach } from '../drawn/cloud.ts'
@@ -68,8 +68,11 @@ export const chainMail = defineShape({
     const hulls = cloudsOf(v)
     return ringsOf(v).reduce((most, { at, lean }) => Math.max(most, dot(at, d) + hulls[lean](d)), -Infinity)
   },
-  surfaces: () =>
-    surfacesOf(plainSurfaces('rings', 'feet'), { at: ([, , z], n) => (z < 1e-3 && n[2] < -0.99 ? 'feet' : 'rings') }),
+  // Each ring by itself, with its foot.
+  surfaces: (v) =>
+    surfacesOf(plainSurfaces(...ringsOf(v).flatMap((_, i) => [`ring ${i + 1}`, `foot ${i + 1}`])), {
+      at: (p, n) => `${p[2] < 1e-3 && n[2] < -0.99 ? 'foot' : 'ring'} ${nearestRing(v, p) + 1}`,
+    }),
   dimensions: (v) => {
     const { at } = ringsOf(v)[0]!
     return [
@@ -117,23 +120,48 @@ function half(v: Values): readonly [number, number] {
   ]
 }
 
+/** The middle of the first ring, from above. */
+function start(v: Values): readonly [number, number] {
+  const [x, y] = half(v)
+  return [-x + v.outer / 2, -y + middle(v) * Math.SQRT1_2 + v.wire / 2]
+}
+
 /** The middle of each ring, and which way it leans. */
 function ringsOf(v: Values): { readonly at: Vec3; readonly lean: Lean }[] {
-  const [x, y] = half(v)
-  const start = [-x + v.outer / 2, -y + middle(v) * Math.SQRT1_2 + v.wire / 2] as const
+  const [x, y] = start(v)
   return Array.from({ length: v.along }, (_, row) =>
     Array.from({ length: v.across }, (_, column) => ({
-      at: [
-        start[0] + (column + (row % 2) / 2) * pitch * middle(v),
-        start[1] + row * rows * middle(v),
-        level(v),
-      ] as Vec3,
+      at: [x + (column + (row % 2) / 2) * pitch * middle(v), y + row * rows * middle(v), level(v)] as Vec3,
       lean: row % 2 === 0 ? ('back' as const) : ('front' as const),
     })),
   ).flat()
 }
 
 const standing = (at: Vec3): Frame => ({ origin: at, u: [1, 0, 0], v: [0, 1, 0], n: [0, 0, 1] })
+
+/** The ring that a point is on, by its number: the nearest of those whose box it may be in. */
+function nearestRing(v: Values, p: Vec3): number {
+  const [x, y] = start(v)
+  const reach = v.outer / 2
+  const step = rows * middle(v)
+  const near = (from: number, by: number, most: number) => [
+    Math.max(0, Math.ceil((from - reach) / by)),
+    Math.min(most - 1, Math.floor((from + reach) / by)),
+  ]
+  let best = { ring: 0, away: Number.POSITIVE_INFINITY }
+  const [firstRow, lastRow] = near(p[1] - y, step, v.along) as [number, number]
+  for (let row = firstRow; row <= lastRow; row++) {
+    const aside = x + ((row % 2) / 2) * pitch * middle(v)
+    const [first, last] = near(p[0] - aside, pitch * middle(v), v.across) as [number, number]
+    for (let column = first; column <= last; column++) {
+      const q = subtract(p, [aside + column * pitch * middle(v), y + row * step, level(v)])
+      const { u, v: up, n } = leaning(row % 2 === 0 ? 'back' : 'front')
+      const away = Math.hypot(Math.hypot(dot(q, u), dot(q, up)) - middle(v), dot(q, n))
+      if (away < best.away) best = { ring: row * v.across + column, away }
+    }
+  }
+  return best.ring
+}
 
 /** The plane of a ring about its middle. */
 function leaning(lean: Lean): Frame {

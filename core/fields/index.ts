@@ -53,7 +53,7 @@ export {
   type ValuesOf,
 } from './registry.ts'
 export { lettersOff, matched, typedValues } from './typed.ts'
-export { upgradedFields, type Versioned, versionOf } from './versions.ts'
+export { upgradedFields, type Versioned, versionOf, versionTold } from './versions.ts'
 
 /** Words and fields in the order they are read. */
 export type SentencePart = string | { readonly field: string }

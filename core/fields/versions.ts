@@ -13,6 +13,12 @@ export function versionOf({ version = 1 }: Versioned): number {
   return version
 }
 
+/** The version that what is made new is kept with: told where it is not 1. */
+export function versionTold(definition: Versioned): { readonly version?: number } {
+  const version = versionOf(definition)
+  return version > 1 ? { version } : {}
+}
+
 /** Fields of an earlier version as those of this one; as they are where they are of this or a later one. */
 export function upgradedFields(definition: Versioned, fields: Texts, from = 1): Texts {
   const { upgrades = [] } = definition

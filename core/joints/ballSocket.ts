@@ -134,6 +134,7 @@ export const ballSocket = defineJoint({
     return {
       facts: [
         { label: 'Held by', text: `${shown(give)} mm all round, at a mouth ⌀ ${shown(2 * mouthRadius(v))}` },
+        { label: 'Begins', text: `${shown(begins(v))} mm above the floor of its socket, ⌀ ${shown(footOf(v))}` },
         { label: 'Leans', text: `${shown(slack)}° to any side, and turns all round` },
       ],
       faults:
@@ -232,6 +233,10 @@ export const ballSocket = defineJoint({
 const loosest = 0.3
 /** The ball is cut off below at this share of its radius. */
 const flatAt = 0.92
+
+/** How far above the floor of its socket the ball begins to be printed, and how wide, mm. */
+const begins = ({ ball, gap }: Values) => gap + (1 - flatAt) * (ball / 2)
+const footOf = ({ ball }: Values) => ball * Math.sqrt(1 - flatAt ** 2)
 
 const rad = (degrees: number) => (degrees * Math.PI) / 180
 const outside = (v: Values) => v.ball / 2 + v.gap + v.wall

@@ -9,6 +9,7 @@ import { builtTwice, partOf, step, testKernel } from '../testing/index.ts'
 import { jointOf } from './index.ts'
 
 const kernel = await testKernel()
+const up = [0, 0, 1] as const
 const share = fc.double({ min: 0, max: 1, noNaN: true })
 
 const common = { bar: 7.3, hold: 1.1, height: 5.3, thick: 1.1, gap: 0.3, upward: 0.4 }
@@ -19,7 +20,7 @@ const detent = { ...common, outside: 23.9, arm: 18.1, clicks: 11, lift: 1 / 3 }
 function shared(kind: string, values: object, angle: number, lift = 0): number {
   const definition = jointOf(kind)!
   return kernel.scope((scope) => {
-    const context = { scope, fineness: 0.01 }
+    const context = { scope, fineness: 0.01, up }
     const { adds } = definition.solids(values as never, context)
     const arm = scope.intersection([adds[0][0]!, definition.bends!(values as never, context)[0][0]!])
     const lifted = scope.placed(arm, { ...world, origin: [0, lift, 0] })
@@ -95,7 +96,7 @@ const withJoint = (kind: string, values: Readonly<Record<string, number>>): Part
 it('makes room behind its arm, as far as that is bent', () => {
   const v = { ...detent, lift: 2.3, thick: 0.9, clicks: 3 }
   kernel.scope((scope) => {
-    const context = { scope, fineness: 0.02 }
+    const context = { scope, fineness: 0.02, up }
     const { cuts } = jointOf('detent')!.solids(v as never, context)
     const arm = scope.extrude(
       [

@@ -2,7 +2,7 @@ import type { Pivot } from '../document/index.ts'
 import type { Fields, SentencePart, StepValue, ValuesOf, Versioned } from '../fields/index.ts'
 import type { Scope, Solid } from '../kernel/index.ts'
 import type { Freedom } from '../mechanism/index.ts'
-import type { Box, Frame } from '../place/index.ts'
+import type { Box, Frame, Vec3 } from '../place/index.ts'
 import type { DimensionLine, SpringFacts, SpringStuff, Surfaces } from '../shapes/index.ts'
 
 /** What a joint does to its two pieces, in the joint's own frame. The first piece stays, the second one moves. */
@@ -17,6 +17,14 @@ export interface JointSolids {
 export interface Fact {
   readonly label: string
   readonly text: string
+}
+
+/** What a joint is made with. */
+export interface JointContext {
+  readonly scope: Scope
+  readonly fineness: number
+  /** the bed's up in the frame of the joint */
+  readonly up: Vec3
 }
 
 export interface Judged {
@@ -83,23 +91,20 @@ export interface JointDefinition<F extends Fields = Fields> extends Versioned {
   readonly fields: F
   sentence(values: ValuesOf<F>): readonly SentencePart[]
   impossible?(values: ValuesOf<F>): { field: keyof F & string; detail: string } | undefined
-  /** What there is to know of it, and what is wrong with it, where that does not hang on where it stands. */
-  judged?(values: ValuesOf<F>): Judged
+  /** What there is to know of it, and what is wrong with it, by the bed's up in its frame. */
+  judged?(values: ValuesOf<F>, up: Vec3): Judged
   box(values: ValuesOf<F>): Box
   dimensions(values: ValuesOf<F>): readonly DimensionLine[]
   /** The surfaces that it has on its first or second piece, in its own frame. */
   surfaces(values: ValuesOf<F>, side: 0 | 1): Surfaces
   /** @throws ProblemError too-many-triangles, kernel-failed */
-  solids(values: ValuesOf<F>, context: { readonly scope: Scope; readonly fineness: number }): JointSolids
+  solids(values: ValuesOf<F>, context: JointContext): JointSolids
   /**
    * What of it bends out of the way while it moves, as solids that hold it, for each piece: left out where the pieces are moved against
    * each other.
    * @throws ProblemError too-many-triangles, kernel-failed
    */
-  bends?(
-    values: ValuesOf<F>,
-    context: { readonly scope: Scope; readonly fineness: number },
-  ): readonly [readonly Solid[], readonly Solid[]]
+  bends?(values: ValuesOf<F>, context: JointContext): readonly [readonly Solid[], readonly Solid[]]
   /** What does bend, by its formula. */
   spring?(values: ValuesOf<F>, stuff: SpringStuff): SpringFacts | undefined
   /** In which ways the second piece can move, any number of them; none for what holds two pieces together. */

@@ -14,6 +14,7 @@ import { builtTwice, partOf, step, testKernel } from '../testing/index.ts'
 import { jointOf } from './index.ts'
 
 const kernel = await testKernel()
+const up = [0, 0, 1] as const
 const flexure = jointOf('flexure')!
 const forms = ['web', 'cross', 'guide'] as const
 const between = (low: number, high: number, share: number) => low + (high - low) * share
@@ -34,7 +35,7 @@ describe.each(forms)('a flexure with %s', (form) => {
         const v = valuesFor(form, s)
         expect(flexure.impossible!(v as never)).toBeUndefined()
         kernel.scope((scope) => {
-          const context = { scope, fineness: 0.02 }
+          const context = { scope, fineness: 0.02, up }
           const { adds } = flexure.solids(v as never, context)
           const [first, second] = [adds[0][0]!, adds[1][0]!]
           const whole = scope.union([first, second])

@@ -2,11 +2,15 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Scope, Solid } from '../kernel/index.ts'
 import { meshFigures } from '../mesh/index.ts'
+import type { Vec3 } from '../place/index.ts'
+import { facetsOf } from '../testing/facets.ts'
 import { testKernel } from '../testing/index.ts'
 import { jointOf } from './index.ts'
 
 const kernel = await testKernel()
 const fineness = 0.02
+/** Which way is up as a share of a turn across the axes of hinges and links. */
+const upAt = (share: number): Vec3 => [Math.cos(7 * share), 0, Math.sin(7 * share)]
 type Values = Readonly<Record<string, number | string>>
 
 /** Values that nobody chose, from a share of each range. */
@@ -35,6 +39,7 @@ const kinds: Readonly<Record<string, (s: readonly number[]) => Values>> = {
         from: -90,
         to: between(15.3, 90, s[6]!),
       },
+      bores: s[7]! < 0.7 ? 'teardrop' : 'round',
     }
   },
   'captive-ring': (s) => {
@@ -64,7 +69,7 @@ const kinds: Readonly<Record<string, (s: readonly number[]) => Values>> = {
     const [gap, neck] = [between(0.15, 0.5, s[0]!), between(4, 13, s[1]!)]
     const hold = gap + between(0.4, 3, s[2]!)
     return {
-      form: ['dovetail', 'tee', 'round'][Math.floor(2.99 * s[3]!)]!,
+      form: ['dovetail', 'tee', 'round', 'drop'][Math.floor(3.99 * s[3]!)]!,
       ends: ['closed', 'front', 'open'][Math.floor(2.99 * s[4]!)]!,
       ...{ gap, neck, wide: neck + 2 * hold, depth: hold + between(1, 4, s[5]!), length: between(8, 31.7, s[6]!) },
       ...{
@@ -99,6 +104,7 @@ const kinds: Readonly<Record<string, (s: readonly number[]) => Values>> = {
       made: ['printed', 'separate', 'snapped'][Math.floor(2.99 * s[7]!)]!,
       stop: s[8]! < 0.6 && leaf + gap / 2 < knuckle / 2 ? 'end' : 'none',
       ...{ ridge: 0.15, clicks: between(110, 130, s[9]!) },
+      bores: s[8]! < 0.8 ? 'teardrop' : 'round',
       feel: s[9]! < 0.5 && pin / 2 + 2 * gap + 0.6 < knuckle / 2 ? 'clicks' : 'free',
     }
   },
@@ -118,8 +124,8 @@ describe.each(Object.keys(kinds))('a %s that is printed in place', (kind) => {
         expect(definition.impossible?.(v as never)).toBeUndefined()
         const least = Math.min(Number(v.gap), Number(v.upward ?? v.gap))
         kernel.scope((scope) => {
-          const { adds } = definition.solids(v as never, { scope, fineness })
-          const bends = definition.bends?.(v as never, { scope, fineness })
+          const { adds } = definition.solids(v as never, { scope, fineness, up: upAt(s[0]!) })
+          const bends = definition.bends?.(v as never, { scope, fineness, up: upAt(s[0]!) })
           const [drawn, second] = adds.map((each) => whole(scope, each)) as [Solid, Solid]
           // What bends is in its place as it is printed, and out of the way elsewhere.
           if (bends && !drawn.isEmpty()) expect(drawn.gapTo(second, 5)).toBeGreaterThan(least - 0.025)
@@ -153,7 +159,7 @@ describe.each(Object.keys(kinds))('a %s that is printed in place', (kind) => {
         const least = Math.min(Number(v.gap), Number(v.upward ?? v.gap))
         const { min, max } = definition.box(v as never)
         kernel.scope((scope) => {
-          const { cuts, adds } = definition.solids(v as never, { scope, fineness })
+          const { cuts, adds } = definition.solids(v as never, { scope, fineness, up: upAt(s[0]!) })
           const around = (low: number, high: number) => {
             const far = 60
             const ring = [
@@ -193,7 +199,7 @@ describe.each(Object.keys(kinds))('a %s that is printed in place', (kind) => {
       fc.property(shares, (s) => {
         const v = valuesFor(s)
         kernel.scope((scope) => {
-          const { adds } = definition.solids(v as never, { scope, fineness })
+          const { adds } = definition.solids(v as never, { scope, fineness, up: upAt(s[0]!) })
           for (const side of [0, 1] as const) {
             const solid = whole(scope, adds[side])
             if (solid.isEmpty()) continue
@@ -204,25 +210,7 @@ describe.each(Object.keys(kinds))('a %s that is printed in place', (kind) => {
               expect(solid.bodies()).toBe(side === 0 && ['detent', 'ratchet'].includes(kind) ? 2 : 1)
             const surfaces = definition.surfaces(v as never, side)
             const known = new Set(surfaces.all.map(({ name }) => name))
-            const { positions, triangles } = mesh
-            const told = new Set<string>()
-            for (let t = 0; t < triangles.length; t += 3) {
-              const [a, b, c] = [0, 1, 2].map((i) => {
-                const p = 3 * triangles[t + i]!
-                return [positions[p]!, positions[p + 1]!, positions[p + 2]!] as const
-              }) as [
-                readonly [number, number, number],
-                readonly [number, number, number],
-                readonly [number, number, number],
-              ]
-              const [ux, uy, uz] = [b[0] - a[0], b[1] - a[1], b[2] - a[2]]
-              const [vx, vy, vz] = [c[0] - a[0], c[1] - a[1], c[2] - a[2]]
-              const n = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx] as const
-              const size = Math.hypot(...n)
-              if (size < 1e-6) continue
-              const middle = [0, 1, 2].map((i) => (a[i]! + b[i]! + c[i]!) / 3) as [number, number, number]
-              told.add(surfaces.at(middle, [n[0] / size, n[1] / size, n[2] / size]))
-            }
+            const told = new Set(facetsOf(mesh).map(({ middle, normal }) => surfaces.at(middle, normal)))
             for (const name of told) expect([...known]).toContain(name)
             expect(told.size).toBeGreaterThan(2)
           }

@@ -1,8 +1,9 @@
 import { circumradius, type Ring, type Scope, type Solid, segmentsFor } from '../kernel/index.ts'
 import type { Freedom } from '../mechanism/index.ts'
-import { type Box, type Frame, turnedAbout } from '../place/index.ts'
+import { type Box, type Frame, turnedAbout, type Vec3 } from '../place/index.ts'
 import { type DimensionLine, plainSurfaces, surfacesOf } from '../shapes/index.ts'
-import type { Fact, JointSolids } from './define.ts'
+import { type Bored, boreRing, boresField, boresJudged, boresSaid, isRoof, roofAt } from './bores.ts'
+import type { Fact, JointContext, JointSolids, Judged } from './define.ts'
 import { gapField } from './fields.ts'
 import { shown } from './words.ts'
 
@@ -22,6 +23,7 @@ export interface Knuckles {
   readonly feel: string
   readonly clicks: number
   readonly ridge: number
+  readonly bores: string
 }
 
 /** The fields that hinges have beside how many knuckles there are. */
@@ -122,6 +124,7 @@ export const knuckleFields = {
     meaning: 'How far the ridge of the pin stands into what the knuckles are bored to, where they bend to let it pass.',
     rare: true,
   },
+  bores: boresField,
 } as const
 
 /** What a hinge reads as after its length and its knuckles. */
@@ -131,6 +134,7 @@ export const knuckleWords = ({ made, feel }: Pick<Knuckles, 'made' | 'feel'>) =>
     { field: 'made' },
     'pin ⌀',
     { field: 'pin' },
+    ...boresSaid,
     ...(made === 'separate' ? ([', held with', { field: 'seat' }, 'of room'] as const) : []),
     ...(made === 'snapped' ? ([', through mouths of', { field: 'mouth' }] as const) : []),
     ', gap',
@@ -190,6 +194,9 @@ function stopImpossible(v: Knuckles) {
 const ridgeTip = 0.5
 const ridgeHalf = (v: Leaves) => ridgeTip / 2 + v.gap + v.ridge
 
+/** From where the ridge stands as it is printed round to the roof of the bores, degrees. */
+const beforeRoof = 225
+
 function clicksImpossible(v: Knuckles) {
   if (!hasClicks(v)) return undefined
   if (v.pin / 2 + 2 * v.gap + v.ridge >= v.knuckle / 2 - 0.4)
@@ -200,24 +207,35 @@ function clicksImpossible(v: Knuckles) {
       field: 'clicks',
       detail: `Its grooves would run into one another: every ${Math.ceil(least)}° at the least.`,
     } as const
+  const most = Math.floor(beforeRoof - least / 2)
+  if (v.bores === 'teardrop' && v.travel > most)
+    return {
+      field: 'bores',
+      detail: `Its ridge would come to the roof of the bores and click no more: fold ${most}° at the most, or let them be round.`,
+    } as const
   return undefined
 }
 
 const hasClicks = ({ feel, made }: Leaves) => feel === 'clicks' && made !== 'separate'
 
 type Leaves = Omit<Knuckles, 'count'>
-type Making = { readonly scope: Scope; readonly fineness: number }
 
-/** What else there is to know. */
-export function knuckleFacts(v: Leaves): readonly Fact[] {
+const bored = (v: Leaves): Bored => ({ bores: v.bores, pin: v.pin / 2, round: v.knuckle / 2 })
+/** The rooms of all bores: of the inner knuckles, and of the outer ones about a pin of its own. */
+const rooms = (v: Leaves) => (v.made === 'separate' ? [v.gap, v.seat] : [v.gap])
+
+/** What else there is to know of a hinge, and what is wrong with it. */
+export function knucklesJudged(v: Leaves, up: Vec3): Judged {
   const snaps = v.made === 'snapped' ? [`${shown((v.pin - v.mouth) / 2)} mm of give on each side`] : []
   const clicks = hasClicks(v) ? [`every ${shown(v.clicks)}°, over ${shown(v.ridge)} mm`] : []
   const stops = v.stop === 'end' ? [`at ${shown(v.travel)}°, ${shown(v.gap)} mm before its heels meet the leaf`] : []
-  return [
+  const facts: Fact[] = [
     ...snaps.map((text) => ({ label: 'Snaps in with', text })),
     ...stops.map((text) => ({ label: 'Stops', text })),
     ...clicks.map((text) => ({ label: 'Clicks', text })),
   ]
+  const bores = boresJudged(bored(v), v.gap, up)
+  return { facts: [...facts, ...bores.facts], faults: bores.faults }
 }
 
 /** What a hinge is, of knuckles that alternate along its pin, one gap apart. */
@@ -239,7 +257,9 @@ export const knuckled = {
         const up = z - v.knuckle / 2
         const r = Math.hypot(x, up)
         // What looks away from the axis, or to it, is the round that lies nearest; all else is flat.
-        if (Math.abs(x * n[0] + up * n[2]) < 0.999 * r) return 'arm'
+        const away = x * n[0] + up * n[2]
+        if (r > radii.bore && rooms(v).some((room) => isRoof(bored(v), room, -away))) return 'bore'
+        if (Math.abs(away) < 0.999 * r) return 'arm'
         const [name, radius] = Object.entries(radii).reduce((best, each) =>
           Math.abs(each[1] - r) < Math.abs(best[1] - r) ? each : best,
         )
@@ -251,7 +271,7 @@ export const knuckled = {
     { label: 'folding', unit: 'degrees', from: 0, to: v.travel, printed: 0, told: { to: 'travel' } },
   ],
   motion: (v: Leaves, [folded = 0]: readonly number[]): Frame => turnedAbout([0, 0, v.knuckle / 2], [0, -1, 0], folded),
-  solids(v: Knuckles, { scope, fineness }: Making): JointSolids {
+  solids(v: Knuckles, { scope, fineness, up }: JointContext): JointSolids {
     const width = knuckleWidth(v)
     const start = (i: number) => -v.length / 2 + i * (width + v.gap)
     const owner = (i: number): 0 | 1 => (i % 2 === 0 ? 0 : 1)
@@ -266,10 +286,10 @@ export const knuckled = {
       ])
       const bore = mine === 1 ? v.gap : v.made === 'separate' ? v.seat : undefined
       const [low, long] = [start(i) - 1, width + 2]
-      const room = bore === undefined ? [] : [round(scope, v, v.pin / 2 + bore, low, long, fineness, true)]
+      const room = bore === undefined ? [] : [across(scope, v, [boreRing(bored(v), bore, up, fineness)], low, long)]
       if (mine === 1) {
         if (v.made === 'snapped') room.push(across(scope, v, [mouth(v)], low, long))
-        if (hasClicks(v)) room.push(across(scope, v, grooves(v, scope), low, long))
+        if (hasClicks(v)) room.push(across(scope, v, grooves(v, scope, up), low, long))
       }
       adds[mine].push(room.length === 0 ? body : scope.difference(body, room))
       // The other leaf keeps a gap round this knuckle and beside it; a leaf that ends at the gap loses nothing.
@@ -278,7 +298,7 @@ export const knuckled = {
       )
     }
     if (v.made !== 'separate') adds[0].push(round(scope, v, v.pin / 2, -v.length / 2, v.length, fineness, false))
-    if (hasClicks(v)) adds[0].push(across(scope, v, [ridge(v)], -v.length / 2, v.length))
+    if (hasClicks(v)) adds[0].push(across(scope, v, [folded(ridge(v), ridgeAt(v, up))], -v.length / 2, v.length))
     // What the heels come to lie on, all along, so that it is one with the arms.
     if (v.stop === 'end') adds[0].push(across(scope, v, [ledge(v)], -v.length / 2, v.length))
     return { cuts, adds: [[scope.union(adds[0])], [scope.union(adds[1])]] }
@@ -286,7 +306,7 @@ export const knuckled = {
 }
 
 /** What the knuckles bend out of the way of: the ridge on the pin. */
-export function knuckleBends(v: Knuckles, { scope, fineness }: Making) {
+export function knuckleBends(v: Knuckles, { scope, fineness, up }: JointContext) {
   if (!hasClicks(v)) return [[], []] as const
   const half = ridgeHalf(v) + 0.05
   const top = v.pin / 2 + v.gap + v.ridge + 0.05
@@ -298,7 +318,7 @@ export function knuckleBends(v: Knuckles, { scope, fineness }: Making) {
   ]
   const [from, long] = [-v.length / 2, v.length]
   const pin = round(scope, v, v.pin / 2, from, long, fineness, false)
-  return [[scope.difference(across(scope, v, [held], from, long), [pin])], []] as const
+  return [[scope.difference(across(scope, v, [folded(held, ridgeAt(v, up))], from, long), [pin])], []] as const
 }
 
 /** Of each knuckle along the pin. */
@@ -399,7 +419,16 @@ function mouth(v: Knuckles): Ring {
   ]
 }
 
-/** Along the top of the pin. */
+/**
+ * How far the ridge stands turned from straight away from the face of the hinge, degrees. It goes round beside the roofs of the bores,
+ * where it would meet nothing: that leaves three quarters of them.
+ */
+function ridgeAt(v: Leaves, up: Vec3): number {
+  const roof = roofAt(v, up)
+  return roof === undefined ? 0 : roof - 180
+}
+
+/** Along the pin, drawn as on top of it. */
 function ridge(v: Knuckles): Ring {
   const [half, foot] = [ridgeHalf(v), 0.8 * (v.pin / 2)]
   return [
@@ -413,9 +442,11 @@ function ridge(v: Knuckles): Ring {
 }
 
 /** In the second piece, where the ridge lies as it is printed and after each click. */
-function grooves(v: Knuckles, scope: Scope): Ring[] {
+function grooves(v: Knuckles, scope: Scope, up: Vec3): Ring[] {
   const [groove] = scope.inset([ridge(v)], -v.gap)
-  return Array.from({ length: 1 + Math.floor(v.travel / v.clicks + 1e-9) }, (_, i) => folded(groove!, -i * v.clicks))
+  return Array.from({ length: 1 + Math.floor(v.travel / v.clicks + 1e-9) }, (_, i) =>
+    folded(groove!, ridgeAt(v, up) - i * v.clicks),
+  )
 }
 
 /** The convex outline of points, counter-clockwise (Andrew's monotone chain). */

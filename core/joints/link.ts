@@ -1,6 +1,7 @@
 import { circumradius, type Scope, type Solid, segmentsFor } from '../kernel/index.ts'
 import { type Frame, turnedAbout } from '../place/index.ts'
 import { plainSurfaces, surfacesOf } from '../shapes/index.ts'
+import { type Bored, boreRing, boresField, boresJudged, boresSaid, isRoof, withRoundBores } from './bores.ts'
 import { defineJoint } from './define.ts'
 import { gapField } from './fields.ts'
 import { shown } from './words.ts'
@@ -14,6 +15,7 @@ interface Values {
   readonly gap: number
   readonly from: number
   readonly to: number
+  readonly bores: string
 }
 
 /**
@@ -29,6 +31,8 @@ interface Values {
  */
 export const link = defineJoint({
   kind: 'link',
+  version: 2,
+  upgrades: [withRoundBores],
   label: 'link',
   icon: 'M3 6 H12 M3 18 H12 M12 6 A6 6 0 0 1 18 12 A6 6 0 0 1 12 18 M10 12 A3 3 0 1 0 16 12 A3 3 0 1 0 10 12 M18 9.5 H29 M18 14.5 H29',
   fields: {
@@ -82,6 +86,7 @@ export const link = defineJoint({
       most: 90,
       meaning: 'How far the second piece swings up from straight.',
     },
+    bores: boresField,
   },
   sentence: () => [
     'link',
@@ -91,6 +96,7 @@ export const link = defineJoint({
     { field: 'width' },
     'wide on a pin ⌀',
     { field: 'pin' },
+    ...boresSaid,
     'between cheeks of',
     { field: 'cheek' },
     ', reaching',
@@ -114,13 +120,14 @@ export const link = defineJoint({
       return { field: 'to', detail: 'A travel of 0 moves nothing: let it swing to one side at least.' }
     return undefined
   },
-  judged: (v) => ({
-    facts: [
+  judged(v, up) {
+    const bores = boresJudged(bored(v), v.gap, up)
+    const facts = [
       { label: 'Wall of the eye', text: `${shown(v.eye / 2 - v.pin / 2 - v.gap)} mm round its pin` },
       { label: 'Width', text: `${shown(2 * outer(v))} mm in all` },
-    ],
-    faults: [],
-  }),
+    ]
+    return { facts: [...facts, ...bores.facts], faults: bores.faults }
+  },
   box: (v) => ({ min: [-v.reach, -outer(v), 0], max: [v.reach, outer(v), v.eye] }),
   dimensions: (v) => [
     { kind: 'linear', field: 'eye', from: [0, -outer(v), 0], to: [0, -outer(v), v.eye], offset: [0, -1, 0] },
@@ -142,6 +149,7 @@ export const link = defineJoint({
           return Math.abs(y) > outer(v) - 1e-3 ? 'outside' : 'inside'
         }
         if (far < v.pin / 2 + v.gap / 2 && side === 0) return 'pin'
+        if (side === 1 && far < v.eye / 2 && isRoof(bored(v), v.gap, -outward * far)) return 'bore'
         if (far < v.pin / 2 + 1.5 * v.gap && side === 1 && outward < 0) return 'bore'
         if (side === 0) return n[0] > 0.99 && x < 0 ? 'bridge' : outward < -0.99 ? 'room' : 'cheek'
         return outward < -0.9 ? 'room' : x > 0 && Math.abs(n[2]) > 0.99 ? 'arm' : 'eye'
@@ -152,7 +160,7 @@ export const link = defineJoint({
     { label: 'swinging', unit: 'degrees', from: v.from, to: v.to, printed: 0, told: { from: 'from', to: 'to' } },
   ],
   motion: (v, [up = 0]): Frame => turnedAbout([0, 0, v.eye / 2], [0, -1, 0], up),
-  solids(v, { scope, fineness }) {
+  solids(v, { scope, fineness, up }) {
     const [r, half] = [v.eye / 2, v.width / 2]
     const inner = half + v.gap
     const cheeks = [-outer(v), inner].flatMap((y) => [
@@ -165,7 +173,9 @@ export const link = defineJoint({
       round(scope, v, r, -half, v.width, fineness, false),
       block(scope, [0, v.reach], [-half, half], v.eye),
     ])
-    const bore = round(scope, v, v.pin / 2 + v.gap, -half - 1, v.width + 2, fineness, true)
+    const bore = scope.placed(scope.extrude([boreRing(bored(v), v.gap, up, fineness)], v.width + 2), {
+      ...{ origin: [0, half + 1, v.eye / 2], u: [1, 0, 0], v: [0, 0, 1], n: [0, -1, 0] },
+    } as const)
     const rooms = [-outer(v) - v.gap, half].map((y) =>
       round(scope, v, r + v.gap, y, v.cheek + 2 * v.gap, fineness, true),
     )
@@ -175,6 +185,8 @@ export const link = defineJoint({
     }
   },
 })
+
+const bored = (v: Values): Bored => ({ bores: v.bores, pin: v.pin / 2, round: v.eye / 2 })
 
 /** Half of its whole width along the pin. */
 const outer = (v: Values) => v.width / 2 + v.gap + v.cheek

@@ -1,18 +1,22 @@
+import { withRoundBores } from './bores.ts'
 import { defineJoint } from './define.ts'
 import {
   type Knuckles,
   knuckleBends,
   knuckled,
-  knuckleFacts,
   knuckleFields,
   knucklesImpossible,
+  knucklesJudged,
   knuckleWidth,
   knuckleWords,
 } from './knuckles.ts'
+import { shown } from './words.ts'
 
 /** A pin hinge over a whole length: it has as many knuckles as that takes, each about as long as is said. */
 export const pianoHinge = defineJoint({
   kind: 'piano-hinge',
+  version: 2,
+  upgrades: [withRoundBores],
   label: 'piano hinge',
   icon: 'M2 12 H30 M3 9.5 H8 V14.5 H3 Z M13.5 9.5 H18.5 V14.5 H13.5 Z M24 9.5 H29 V14.5 H24 Z M2 4 H30 M2 20 H30',
   fields: {
@@ -41,16 +45,12 @@ export const pianoHinge = defineJoint({
       return { field: 'length', detail: 'The knuckles would be thinner than 1 mm: make the hinge longer.' }
     return knucklesImpossible({ ...v, count: countOf(v) })
   },
-  judged: (v) => ({
-    facts: [
-      {
-        label: 'Knuckles',
-        text: `${countOf(v)}, each ${Number(knuckleWidth({ ...v, count: countOf(v) }).toFixed(2))} mm long`,
-      },
-      ...knuckleFacts(v),
-    ],
-    faults: [],
-  }),
+  judged: (v, up) => {
+    const { facts, faults } = knucklesJudged(v, up)
+    const count = countOf(v)
+    const own = { label: 'Knuckles', text: `${count}, each ${shown(knuckleWidth({ ...v, count }))} mm long` }
+    return { facts: [own, ...facts], faults }
+  },
   ...knuckled,
   bends: (v, context) => knuckleBends({ ...v, count: countOf(v) }, context),
   solids: (v, context) => knuckled.solids({ ...v, count: countOf(v) }, context),

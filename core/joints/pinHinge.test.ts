@@ -4,6 +4,7 @@ import { testKernel } from '../testing/index.ts'
 import { jointOf, joints } from './index.ts'
 
 const kernel = await testKernel()
+const up = [0, 0, 1] as const
 
 const hinge = jointOf('pin-hinge')!
 const values = {
@@ -21,7 +22,7 @@ const values = {
 describe('the pin hinge', () => {
   it('keeps its gap everywhere between its two sides, at every angle', () => {
     kernel.scope((scope) => {
-      const { adds } = hinge.solids(values as never, { scope, fineness: 0.02 })
+      const { adds } = hinge.solids(values as never, { scope, fineness: 0.02, up })
       const [[fixed], [moving]] = adds as unknown as [[(typeof adds)[0][0]], [(typeof adds)[0][0]]]
       for (const angle of [0, 30, 90, 150, 180]) {
         const moved = scope.placed(moving!, hinge.motion(values as never, [angle]))
@@ -43,14 +44,14 @@ describe('the pin hinge', () => {
   })
   it('is one solid on each side: the pin holds the outer knuckles, the leaf is to hold the others', () => {
     kernel.scope((scope) => {
-      const { adds } = hinge.solids(values as never, { scope, fineness: 0.02 })
+      const { adds } = hinge.solids(values as never, { scope, fineness: 0.02, up })
       expect(adds[0][0]!.bodies()).toBe(1)
       expect(adds[1][0]!.bodies()).toBe(2)
     })
   })
   it('has a hole all through it for a pin of its own, which the outer knuckles hold', () => {
     kernel.scope((scope) => {
-      const { adds } = hinge.solids({ ...values, made: 'separate' } as never, { scope, fineness: 0.02 })
+      const { adds } = hinge.solids({ ...values, made: 'separate' } as never, { scope, fineness: 0.02, up })
       const held = (radius: number) => {
         const bar = scope.cylinder(60, radius, radius, 48)
         const pin = scope.placed(bar, { origin: [0, -30, 4.5], u: [0, 0, 1], v: [1, 0, 0], n: [0, 1, 0] })
@@ -69,7 +70,7 @@ describe('the pin hinge', () => {
         const v = { ...values, travel, leaf, stop: 'end' }
         expect(hinge.impossible!(v as never)).toBeUndefined()
         kernel.scope((scope) => {
-          const { adds } = hinge.solids(v as never, { scope, fineness: 0.02 })
+          const { adds } = hinge.solids(v as never, { scope, fineness: 0.02, up })
           const shared = (angle: number) =>
             scope.intersection([adds[0][0]!, scope.placed(adds[1][0]!, hinge.motion(v as never, [angle]))]).volume()
           expect([0, travel / 2, travel].map(shared).every((volume) => volume < 1e-6)).toBe(true)
@@ -82,7 +83,7 @@ describe('the pin hinge', () => {
   it('snaps over its pin through mouths that are narrower', () => {
     const v = { ...values, made: 'snapped', mouth: 3.3 }
     kernel.scope((scope) => {
-      const { adds } = hinge.solids(v as never, { scope, fineness: 0.02 })
+      const { adds } = hinge.solids(v as never, { scope, fineness: 0.02, up })
       const pulled = (x: number) => {
         const out = scope.placed(adds[1][0]!, { origin: [x, 0, 0], u: [1, 0, 0], v: [0, 1, 0], n: [0, 0, 1] })
         return scope.intersection([adds[0][0]!, out]).volume()
@@ -101,12 +102,12 @@ describe('the pin hinge', () => {
   it('clicks: its ridge lies in a groove at each click, and is in the way between them', () => {
     const v = { ...values, feel: 'clicks', clicks: 61.9, ridge: 0.2 }
     kernel.scope((scope) => {
-      const { adds } = hinge.solids(v as never, { scope, fineness: 0.02 })
+      const { adds } = hinge.solids(v as never, { scope, fineness: 0.02, up })
       const shared = (angle: number) =>
         scope.intersection([adds[0][0]!, scope.placed(adds[1][0]!, hinge.motion(v as never, [angle]))]).volume()
       expect([0, 61.9, 123.8].map(shared).every((volume) => volume < 1e-6)).toBe(true)
       expect(shared(31)).toBeGreaterThan(0.1)
-      const bends = hinge.bends!(v as never, { scope, fineness: 0.02 })[0]
+      const bends = hinge.bends!(v as never, { scope, fineness: 0.02, up })[0]
       const stiff = scope.difference(adds[0][0]!, bends)
       const turned = scope.placed(adds[1][0]!, hinge.motion(v as never, [31]))
       expect(stiff.gapTo(turned, 5)).toBeGreaterThan(0.35 - 1e-3)
@@ -115,17 +116,17 @@ describe('the pin hinge', () => {
   it('is a piano hinge with as many knuckles as its length takes, an odd number', () => {
     const piano = jointOf('piano-hinge')!
     const count = (length: number, each: number) =>
-      piano.judged!({ ...values, length, each } as never).facts[0]!.text.split(',')[0]
+      piano.judged!({ ...values, length, each } as never, up).facts[0]!.text.split(',')[0]
     expect([count(120, 12), count(50, 12), count(15.3, 37.3), count(85.1, 1 / 0.3)]).toEqual(['9', '5', '3', '23'])
     kernel.scope((scope) => {
-      const { adds } = piano.solids({ ...values, length: 85.1, each: 9.7 } as never, { scope, fineness: 0.05 })
+      const { adds } = piano.solids({ ...values, length: 85.1, each: 9.7 } as never, { scope, fineness: 0.05, up })
       expect([adds[0][0]!.bodies(), adds[1][0]!.bodies()]).toEqual([1, 4])
       expect(adds[0][0]!.gapTo(adds[1][0]!, 5)).toBeCloseTo(0.35, 2)
     })
   })
   it('makes room of one gap round the other side', () => {
     kernel.scope((scope) => {
-      const { cuts, adds } = hinge.solids(values as never, { scope, fineness: 0.02 })
+      const { cuts, adds } = hinge.solids(values as never, { scope, fineness: 0.02, up })
       const block = scope.placed(
         scope.extrude(
           [

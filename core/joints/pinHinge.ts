@@ -1,10 +1,11 @@
+import { withRoundBores } from './bores.ts'
 import { defineJoint } from './define.ts'
 import {
   knuckleBends,
   knuckled,
-  knuckleFacts,
   knuckleFields,
   knucklesImpossible,
+  knucklesJudged,
   knuckleWidth,
   knuckleWords,
 } from './knuckles.ts'
@@ -21,6 +22,8 @@ import {
  */
 export const pinHinge = defineJoint({
   kind: 'pin-hinge',
+  version: 2,
+  upgrades: [withRoundBores],
   label: 'pin hinge',
   icon: 'M3 15 H13 M19 15 H29 M13 9 H19 V21 H13 Z M16 5 V24',
   fields: {
@@ -51,6 +54,6 @@ export const pinHinge = defineJoint({
     return knucklesImpossible(v)
   },
   ...knuckled,
-  judged: (v) => ({ facts: knuckleFacts(v), faults: [] }),
+  judged: knucklesJudged,
   bends: (v, context) => knuckleBends(v, context),
 })

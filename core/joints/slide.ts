@@ -26,9 +26,9 @@ interface Values {
  *
  *       ░░░░░░░░░░░░░░░     carriage, the upward gap above z = 0
  *     ▓▓▓▓▓ |░░░░░| ▓▓▓▓▓
- *     ▓▓▓▓ /░░░░░░░\ ▓▓▓▓   dovetail, T (with 45° under its roof) or round:
- *     ▓▓▓ /░░░░░░░░░\ ▓▓▓   all of them print without support
- *     ▓▓▓             ▓▓▓
+ *     ▓▓▓▓ /░░░░░░░\ ▓▓▓▓   dovetail, T (with 45° under its roof) or a round with a roof
+ *     ▓▓▓ /░░░░░░░░░\ ▓▓▓   of 45° print without support; a plain round does where its
+ *     ▓▓▓             ▓▓▓   neck is wide
  */
 export const slide = defineJoint({
   kind: 'slide',
@@ -40,8 +40,8 @@ export const slide = defineJoint({
       kind: 'choice',
       label: 'Form',
       default: 'dovetail',
-      choices: { dovetail: 'dovetail', tee: 'T', round: 'round' },
-      meaning: 'Section of the tongue.',
+      choices: { dovetail: 'dovetail', tee: 'T', round: 'round', drop: 'teardrop' },
+      meaning: 'Section of the tongue; a teardrop is a round with a roof of 45° up to its neck.',
     },
     length: {
       kind: 'length',
@@ -90,7 +90,7 @@ export const slide = defineJoint({
       above: 0,
       most: 200,
       meaning:
-        'How deep the tongue goes below the face that the slide stands on; of a round one its foot and neck tell that.',
+        'How deep the tongue goes below the face that the slide stands on; of a round one or a teardrop its foot and neck tell that.',
     },
     from: {
       kind: 'length',
@@ -129,7 +129,7 @@ export const slide = defineJoint({
     ', foot',
     { field: 'wide' },
     'wide',
-    ...(v.form === 'round' ? [] : ['and', { field: 'depth' } as const, 'deep']),
+    ...(isRound(v) ? [] : ['and', { field: 'depth' } as const, 'deep']),
     ', with a carriage',
     { field: 'width' },
     'wide and',
@@ -160,7 +160,7 @@ export const slide = defineJoint({
     if (v.from === v.to) return { field: 'to', detail: 'A travel of 0 moves nothing: let it slide one way at least.' }
     return undefined
   },
-  judged: (v) => ({
+  judged: (v, up) => ({
     facts: [
       { label: 'Held by', text: `${shown((v.wide - v.neck) / 2 - v.gap)} mm on each side` },
       {
@@ -169,7 +169,15 @@ export const slide = defineJoint({
       },
       { label: 'Gap upward', text: `${shown(v.upward)} mm` },
     ],
-    faults: [],
+    faults:
+      v.form === 'round' && up[2] > 0.99 && hangs(v) > 45.05
+        ? [
+            {
+              detail: `Its groove hangs over by ${shown(hangs(v))}° beside the neck: let it be a teardrop, or its neck wider.`,
+              rank: 'advice' as const,
+            },
+          ]
+        : [],
   }),
   // Of what stands on the face: the tongue lies below it.
   box: (v) => ({
@@ -240,24 +248,36 @@ export const slide = defineJoint({
 
 /** Beyond any piece, mm. */
 const past = 3000
+const isRound = ({ form }: Pick<Values, 'form'>) => form === 'round' || form === 'drop'
+/** Of the round: how far from upright its upper side leans where it meets the neck, degrees. */
+const hangs = ({ wide, neck }: Values) => 90 - (Math.asin(Math.min(1, neck / wide)) * 180) / Math.PI
+/** Whether the round has a roof: it is steep enough by itself below a wide neck. */
+const hasRoof = (v: Values) => v.form === 'drop' && hangs(v) > 45
 /** Of the round: how far its middle lies below the neck. */
-const middle = ({ wide, neck }: Values) => Math.sqrt(Math.max(0, wide ** 2 - neck ** 2)) / 2
+function middle(v: Values): number {
+  if (hasRoof(v)) return (v.wide * Math.SQRT2 - v.neck) / 2
+  return Math.sqrt(Math.max(0, v.wide ** 2 - v.neck ** 2)) / 2
+}
 
 /** How far the tongue goes below z = 0. */
-const deepest = (v: Values) => (v.form === 'round' ? middle(v) + v.wide / 2 : v.depth)
+const deepest = (v: Values) => (isRound(v) ? middle(v) + v.wide / 2 : v.depth)
 
 /** The tongue's section below z = 0, counter-clockwise. */
 function tongue(v: Values, fineness: number): Ring {
   const [neck, wide] = [v.neck / 2, v.wide / 2]
-  if (v.form === 'round') {
+  if (isRound(v)) {
     const count = segmentsFor(wide, fineness)
-    const start = Math.atan2(middle(v), neck)
-    // Round from the right end of the neck, below, to the left one.
+    const start = hasRoof(v) ? Math.PI / 4 : Math.atan2(middle(v), neck)
+    // Round from where the right end of the neck, or its flank, meets it, below, to the left.
     const round = Array.from({ length: count + 1 }, (_, i) => {
       const at = start - (i * (Math.PI + 2 * start)) / count
       return [wide * Math.cos(at), -middle(v) + wide * Math.sin(at)] as const
     })
-    return round.toReversed()
+    const [right, left]: Ring = [
+      [neck, 0],
+      [-neck, 0],
+    ]
+    return (hasRoof(v) ? [right!, ...round, left!] : round).toReversed()
   }
   const right: (readonly [number, number])[] =
     v.form === 'tee'

@@ -1,5 +1,5 @@
 import type { FieldTexts, TreatmentStep } from '../document/index.ts'
-import { defaultFields, matched, typedValues, versionOf } from '../fields/index.ts'
+import { defaultFields, matched, typedValues, versionTold } from '../fields/index.ts'
 import type { PartUnit } from '../units/index.ts'
 import type { Treatment } from './define.ts'
 import { operations } from './registry.ts'
@@ -53,6 +53,6 @@ export function newTreatment(
 ): TreatmentStep {
   return {
     ...{ kind: 'treatment', id, name: '', mute: false, when: '', operation: treatment.kind, fields },
-    ...(versionOf(treatment) > 1 ? { version: versionOf(treatment) } : {}),
+    ...versionTold(treatment),
   }
 }

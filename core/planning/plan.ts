@@ -201,7 +201,7 @@ class Planning {
         const frame = this.seats.standing(joint.place, place, seating, reach, 'on-underside')
         if (![...frame.origin, ...frame.u, ...frame.v].every(Number.isFinite))
           throw new ProblemError('step-failed', { detail: 'its size or place is not a finite number' })
-        const { facts = [], faults = [] } = definition.judged?.(values as never) ?? {}
+        const { facts = [], faults = [] } = definition.judged?.(values as never, directionIn(frame, [0, 0, 1])) ?? {}
         this.tellFaults(path, faults)
         found.set(joint.id, { seating, frame, facts })
       })

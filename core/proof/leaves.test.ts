@@ -61,9 +61,12 @@ describe('whether pieces come out of one another', () => {
     expect(await give('captive-ring', { hold: '1.7', bar: '7.3' })).toBeCloseTo(1.7, 1)
     // Flange and lip overlap by what holds them, less the gap.
     expect(await give('telescope', { hold: '1.3', gap: '0.3' })).toBeCloseTo(1, 1)
-    const { facts } = jointOf('ball-socket')!.judged!({
-      ...{ ball: 17.3, neck: 7.1, reach: 20, wall: 2.4, gap: 0.35, lean: 15.3, slits: 0, slit: 1 },
-    } as never)
+    const { facts } = jointOf('ball-socket')!.judged!(
+      {
+        ...{ ball: 17.3, neck: 7.1, reach: 20, wall: 2.4, gap: 0.35, lean: 15.3, slits: 0, slit: 1 },
+      } as never,
+      [0, 0, 1],
+    )
     const held = Number.parseFloat(facts[0]!.text)
     expect(await give('ball-socket', { ball: '17.3', neck: '7.1', reach: '20', lean: '15.3' })).toBeCloseTo(held, 1)
   })

@@ -1,4 +1,5 @@
 export * from './define.ts'
+export { dropOutline, isLevel, pointOfDrop } from './dropOutline.ts'
 export type { ShapeEdge } from './edges.ts'
 export { type ImportedMesh, importedMesh } from './imported/importedMesh.ts'
 export { apexOf, type BevelValues, bevelOf } from './machine/bevelGear.ts'

@@ -1,6 +1,6 @@
 import type { FieldTexts, Place, ShapeStep } from '../document/index.ts'
 import { onBed } from '../document/index.ts'
-import { defaultFields, isNumberField, lettersOff, matched, typedValues, versionOf } from '../fields/index.ts'
+import { defaultFields, isNumberField, lettersOff, matched, typedValues, versionTold } from '../fields/index.ts'
 import { isFitName } from '../fits/index.ts'
 import { restFor } from '../operations/index.ts'
 import type { PartUnit } from '../units/index.ts'
@@ -138,7 +138,7 @@ export function newStep(
     omit: [],
     ghost: false,
     shape: shape.kind,
-    ...(versionOf(shape) > 1 ? { version: versionOf(shape) } : {}),
+    ...versionTold(shape),
   }
 }
 

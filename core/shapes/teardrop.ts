@@ -1,8 +1,8 @@
 import { size } from '../fields/index.ts'
-import { arc, circumradius, type Ring, segmentsFor } from '../kernel/index.ts'
 import type { Vec3 } from '../place/index.ts'
 import { defineShape, discReach, type ShapeContext } from './define.ts'
 import { mouthDimension } from './dimensions.ts'
+import { dropOutline, isLevel, pointOfDrop, turnedUp } from './dropOutline.ts'
 import { arcEdge, circleEdge, lineEdge, type ShapeEdge } from './edges.ts'
 import { extruded } from './prismatic.ts'
 import { deep, deepened, depthField, reachField, reachWords, type Sunk, sunkPrism, sunkSurfaces } from './sunk.ts'
@@ -42,7 +42,7 @@ export const teardrop = defineShape({
   sentence: (v) => ['teardrop hole ⌀', { field: 'diameter' }, ', its roof', { field: 'roof' }, ',', ...reachWords(v)],
   box: (v, through) => {
     // Whichever way is up.
-    const far = (v.diameter / 2) * (v.roof === 'pointed' ? Math.SQRT2 : flatRoofReach)
+    const far = (v.diameter / 2) * (v.roof === 'pointed' ? pointOfDrop : flatRoofReach)
     return { min: [-far, -far, -deep(v, through)], max: [far, far, 0] }
   },
   // Measured at its round, at its mouth.
@@ -61,7 +61,14 @@ interface Drop extends Sunk {
 }
 
 function prism(v: Drop, context: Omit<ShapeContext, 'scope'>) {
-  return sunkPrism(v, context, () => [dropOutline(v.diameter / 2, v.roof, context.up, context.fineness)])
+  return sunkPrism(v, context, () => [
+    dropOutline(
+      v.diameter / 2,
+      (v.diameter / 2) * (v.roof === 'pointed' ? pointOfDrop : 1),
+      context.up,
+      context.fineness,
+    ),
+  ])
 }
 
 /** How far the ends of a flat roof lie from the axis, in radii: the flanks at the height of the circle. */
@@ -83,30 +90,4 @@ function dropEdges({ diameter, roof }: Drop, up: Vec3): ShapeEdge[] {
     ...(roof === 'flat' ? [lineEdge('roof', right!, left!)] : []),
     lineEdge('left flank', left!, touch(1)),
   ]
-}
-
-/** Steeper than this against the bed, the roof holds itself. */
-function isLevel(up: Vec3): boolean {
-  return Math.hypot(up[0], up[1]) < 1e-6
-}
-
-/** A point in the plane of the mouth, told along the way up and to the left of it. */
-function turnedUp(up: Vec3, along: number, beside: number): readonly [number, number] {
-  const rad = Math.atan2(up[1], up[0])
-  return [along * Math.cos(rad) - beside * Math.sin(rad), along * Math.sin(rad) + beside * Math.cos(rad)]
-}
-
-/** In the plane of the mouth; a full circle where up is along the axis. */
-function dropOutline(r: number, roof: 'pointed' | 'flat', up: Vec3, fineness: number): Ring {
-  const segments = segmentsFor(r, fineness, true)
-  const radius = circumradius(r, segments)
-  if (isLevel(up)) return arc(0, 0, radius, 0, 360 - 360 / segments, segments - 1)
-  const towards = (Math.atan2(up[1], up[0]) * 180) / Math.PI
-  const half = 180 / segments
-  // From where the left flank touches the circle, round below, to where the right one does. Flats stand tangent there.
-  const from = towards + 45 + half
-  const round = arc(0, 0, radius, from, from + 270 - 2 * half, Math.max(2, (3 * segments) / 4 - 1))
-  const at = (along: number, beside: number) => turnedUp(up, along, beside)
-  const flat = r * (Math.SQRT2 - 1)
-  return [...round, ...(roof === 'pointed' ? [at(r * Math.SQRT2, 0)] : [at(r, -flat), at(r, flat)])]
 }

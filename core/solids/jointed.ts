@@ -1,5 +1,6 @@
 import type { Piece } from '../document/index.ts'
 import { whenAsked } from '../naming/index.ts'
+import { directionIn } from '../place/index.ts'
 import type { Plan, ResolvedPart, StandingJoint } from '../planning/index.ts'
 import { type Problem, problemFrom } from '../problems/index.ts'
 import type { Entry } from './cache.ts'
@@ -33,12 +34,13 @@ export function madeJoints(
       continue
     }
     try {
+      const context = { fineness, up: directionIn(frame, [0, 0, 1]) }
       const key = `joint|${joint.id}|${JSON.stringify([joint.kind, values, fineness, frame])}`
       const sides = ([0, 1] as const).map((side) => {
         const part = (what: 'cuts' | 'adds') =>
           cache.get(`${key}|${side}|${what}`, () =>
             kernel.scope((scope) => {
-              const solids = definition.solids(values as never, { scope, fineness })[what][side]
+              const solids = definition.solids(values as never, { scope, ...context })[what][side]
               const { solid, id } = scope.original(scope.union(solids))
               const tell = whenAsked(() => jointNames(definition, values, side))
               owners.set(id, { kind: 'joint', id: joint.id, tell })
@@ -49,7 +51,7 @@ export function madeJoints(
           definition.bends &&
           cache.get(`${key}|${side}|bends`, () => ({
             solid: kernel.scope((scope) => {
-              const solids = definition.bends!(values as never, { scope, fineness })[side]
+              const solids = definition.bends!(values as never, { scope, ...context })[side]
               return scope.handOver(scope.placed(scope.union(solids), frame))
             }),
           }))

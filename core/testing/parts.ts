@@ -1,5 +1,5 @@
 import type { Part, Place, Step } from '../document/index.ts'
-import { type Fields, isNumberField } from '../fields/index.ts'
+import { type Fields, isNumberField, versionTold } from '../fields/index.ts'
 import { type JointDefinition, joints } from '../joints/index.ts'
 import { Sketch } from '../outline/index.ts'
 import { Drawn } from '../plane/index.ts'
@@ -242,6 +242,7 @@ export function randomPart(seed: number, kinds = allKinds): Part {
         pieces: ['p1', 'p2'],
         fields: fieldsOf(random, joint.fields),
         place: { ...place, ...placeOf(random, [], false) },
+        ...versionTold(joint),
       },
     ],
   }

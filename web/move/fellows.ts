@@ -9,6 +9,7 @@ import {
   pieceColours,
   type ShapeStep,
 } from '@makrel/core/document'
+import { versionTold } from '@makrel/core/fields'
 import { jointOf, type WantedSteps } from '@makrel/core/joints'
 import { compose } from '@makrel/core/place'
 import { fieldKindOf, workOut } from '@makrel/core/planning'
@@ -54,6 +55,7 @@ export function fellowEdits(part: Part, worked: Worked, joint: Joint, wanted: Wa
         type: 'add-joint',
         joint: {
           ...{ id: newId(), name: '', kind: tie.kind, pieces: [joint.pieces[0], piece.id], place: onBed },
+          ...versionTold(tie),
           fields: { [one]: first, [two]: step.id },
         },
       },

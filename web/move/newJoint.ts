@@ -1,5 +1,5 @@
 import { type Joint, onBed, type Part } from '@makrel/core/document'
-import { defaultFields } from '@makrel/core/fields'
+import { defaultFields, versionTold } from '@makrel/core/fields'
 import type { JointDefinition } from '@makrel/core/joints'
 import { stepsFor } from '../make/StepChoice.tsx'
 
@@ -33,5 +33,5 @@ export function newJoint(part: Part, definition: JointDefinition, id: string, br
     const rather = first.field.rather ?? []
     fields[first.name] = (all.find(({ shape }) => rather.includes(shape)) ?? all[0])?.id ?? ''
   }
-  return { id, name: '', kind: definition.kind, pieces: [one, two], fields, place: onBed }
+  return { id, name: '', kind: definition.kind, pieces: [one, two], fields, place: onBed, ...versionTold(definition) }
 }

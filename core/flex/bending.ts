@@ -99,18 +99,19 @@ export function bentTouching(mesh: FlexMesh, stuff: Stuff, load: Load, size: num
   if (!free || (!crosses(mesh, free.moved) && free.reached === 1)) return free
   const contacts = new Contacts(mesh, size)
   const far = free.moved.reduce((most, x) => Math.max(most, Math.abs(x)), 0) / free.reached
+  const system = new System(mesh, stuff, load)
+  const hard = hardness * Math.abs(free.stiffness)
   let found: Balance = { moved: new Float64Array(mesh.nodes.length), force: 0 }
-  let system = new System(mesh, stuff, load)
+  let touch: Touch | undefined
   let [reached, share] = [0, touchShare]
   while (reached < 1) {
     const to = Math.min(1, reached + share)
     // As far as it may go in one step, and a little beyond.
-    const facing = contacts.near(found.moved, 2 * (to - reached) * far + size / 4)
-    const tried = new System(mesh, stuff, load, facing, hardness * Math.abs(free.stiffness))
-    const next = tried.step(found, to, touchRounds)
+    const tried = { facing: contacts.near(found.moved, 2 * (to - reached) * far + size / 4), hard }
+    const next = system.step(found, to, touchRounds, tried)
     if (next && !crosses(mesh, next.moved, size / 20)) {
       found = next
-      system = tried
+      touch = tried
       reached = to
       share = Math.min(touchShare, share * 2)
     } else {
@@ -118,7 +119,7 @@ export function bentTouching(mesh: FlexMesh, stuff: Stuff, load: Load, size: num
       if (share < touchShare / 32) break
     }
   }
-  return told(mesh, load, system, { ...found, reached, stiffness: free.stiffness })
+  return told(mesh, load, system, { ...found, reached, stiffness: free.stiffness, touch })
 }
 
 /** What touches is so much stiffer than all of it: it runs into itself by a thousandth of what it is pushed. */
@@ -131,7 +132,13 @@ function told(
   mesh: FlexMesh,
   load: Load,
   system: System,
-  { moved, force, reached, stiffness }: Balance & Pick<Bent, 'reached' | 'stiffness'>,
+  {
+    moved,
+    force,
+    reached,
+    stiffness,
+    touch,
+  }: Balance & Pick<Bent, 'reached' | 'stiffness'> & { readonly touch?: Touch | undefined },
 ): Bent {
   const strains = strainsOf(mesh, moved)
   // What is held or pushed as stiff as stone is strained there as nothing real is.
@@ -151,7 +158,7 @@ function told(
     strains,
     strain: strains[worst]!,
     worst: mesh.elements[worst]!,
-    contact: system.contactIn(moved),
+    contact: touch ? contactIn(mesh, moved, touch) : 0,
   }
 }
 
@@ -174,11 +181,8 @@ class System {
   readonly #parts: ReadonlyMap<number, number>
   /** what a force of 1 N comes to, by unknown */
   readonly #push: Float64Array
-  /** what may touch what, and how stiff that is, N/mm */
-  readonly #facing: readonly Facing[]
-  readonly #hard: number
 
-  constructor(mesh: FlexMesh, stuff: Stuff, load: Load, facing: readonly Facing[] = [], hard = 0) {
+  constructor(mesh: FlexMesh, stuff: Stuff, load: Load) {
     this.#mesh = mesh
     this.#stuff = stuff
     this.#load = load
@@ -192,10 +196,7 @@ class System {
     for (let i = 0; i < 2 * nodes; i++) if (used[i >> 1]) this.#unknown[i] = count++
     this.#count = count
     const groups = Array.from({ length: mesh.elements.length / 6 }, (_, e) => this.unknownsOf(e).filter((i) => i >= 0))
-    this.#facing = facing
-    this.#hard = hard
-    const touching = facing.map((each) => this.unknownsFacing(each).filter((i) => i >= 0))
-    this.#profile = new Profile(count, [...groups, ...touching])
+    this.#profile = new Profile(count, groups)
     this.#parts = partsOf(mesh, load.pushed)
     this.#push = new Float64Array(count)
     for (const [node, part] of this.#parts)
@@ -205,8 +206,11 @@ class System {
       }
   }
 
-  /** Where all nodes are in balance at a share of the load, sought from where they stood before; undefined where none was found. */
-  step(from: Balance, share: number, rounds: number): Balance | undefined {
+  /**
+   * Where all nodes are in balance at a share of the load, and where they touch, sought from where they stood before; undefined where
+   * none was found.
+   */
+  step(from: Balance, share: number, rounds: number, touch?: Touch): Balance | undefined {
     if (this.#count === 0) return undefined
     const { by, amount } = this.#load
     const moved = Float64Array.from(from.moved)
@@ -214,18 +218,20 @@ class System {
     let last = Number.POSITIVE_INFINITY
     for (let round = 0; ; round++) {
       const { inner: held, scale } = this.assembled(moved)
+      const met = touch ? this.metIn(moved, touch, held) : []
       const off = this.#push.map((part, i) => force * part - held[i]!)
       const size = Math.sqrt(off.reduce((sum, x) => sum + x * x, 0))
       if (!Number.isFinite(size)) return undefined
       if (round > 0 && size <= balanced * scale) return { moved, force }
       if (round >= rounds) return rounds === 1 ? { moved, force } : undefined
-      if (this.#facing.length === 0 && round > 3 && size > 1e3 * last) return undefined
+      if (!touch && round > 3 && size > 1e3 * last) return undefined
       last = Math.min(last, size)
       if (!this.#profile.factor()) return undefined
-      const change = this.#profile.solved(off)
+      const solved = stiffened(this.#profile, met, touch?.hard ?? 0)
+      const change = solved(off)
       if (by === 'distance') {
         // As much more force as takes the pushed edges, on the whole, to where they are to be.
-        const yields = this.#profile.solved(this.#push)
+        const yields = solved(this.#push)
         const more = (share * amount - this.travelOf(moved) - dotOf(this.#push, change)) / dotOf(this.#push, yields)
         force += more
         for (let i = 0; i < change.length; i++) change[i] = change[i]! + more * yields[i]!
@@ -252,27 +258,24 @@ class System {
     return out
   }
 
-  private unknownsFacing({ node, from, to }: Facing): number[] {
-    return [node, from, to].flatMap((each) => [this.#unknown[2 * each]!, this.#unknown[2 * each + 1]!])
-  }
-
-  /** N that push apart what has come to touch. */
-  contactIn(moved: Float64Array): number {
-    return metBy(this.#mesh, moved, this.#facing).reduce((sum, { gap }) => sum - this.#hard * gap, 0)
-  }
-
-  /** Adds what pushes apart what has come to touch, to the slopes and to the forces. */
-  private touch(moved: Float64Array, against: Float64Array): void {
-    for (const { facing, gap, out, share } of metBy(this.#mesh, moved, this.#facing)) {
-      const unknowns = this.unknownsFacing(facing)
-      const parts = [1, share - 1, -share].flatMap((part) => [part * out[0], part * out[1]])
-      for (const [i, row] of unknowns.entries()) {
-        if (row < 0) continue
-        against[row] = against[row]! + this.#hard * gap * parts[i]!
-        for (let k = 0; k <= i; k++)
-          if (unknowns[k]! >= 0) this.#profile.add(row, unknowns[k]!, this.#hard * parts[i]! * parts[k]!)
-      }
-    }
+  /** What has come to touch, as it pushes apart each N/mm; what it holds against is added to the forces, by unknown. */
+  private metIn(moved: Float64Array, { facing, hard }: Touch, against: Float64Array): readonly Spring[] {
+    return metBy(this.#mesh, moved, facing).map(({ facing: { node, from, to }, gap, out, share }) => {
+      const spring = (
+        [
+          [node, 1],
+          [from, share - 1],
+          [to, -share],
+        ] as const
+      ).flatMap(([each, part]) =>
+        [0, 1].flatMap((i) => {
+          const at = this.#unknown[2 * each + i]!
+          return at < 0 ? [] : [{ at, part: part * out[i]! }]
+        }),
+      )
+      for (const { at, part } of spring) against[at] = against[at]! + hard * gap * part
+      return spring
+    })
   }
 
   /** Sets up the slopes, and tells what forces within hold against, by unknown. */
@@ -345,9 +348,67 @@ class System {
         for (let k = 0; k <= i; k++) if (unknowns[k]! >= 0) profile.add(row, unknowns[k]!, own[12 * i + k]!)
       }
     }
-    this.touch(moved, against)
     return { inner: against, scale: scale * Math.sqrt(this.#count) }
   }
+}
+
+/** What may touch what, and how stiff that is, N/mm. */
+interface Touch {
+  readonly facing: readonly Facing[]
+  readonly hard: number
+}
+
+/** N that push apart what has come to touch. */
+function contactIn(mesh: FlexMesh, moved: Float64Array, { facing, hard }: Touch): number {
+  return metBy(mesh, moved, facing).reduce((sum, { gap }) => sum - hard * gap, 0)
+}
+
+/** A spring between some unknowns: its part in each. */
+type Spring = readonly { readonly at: number; readonly part: number }[]
+
+/**
+ * Solves what was factored with some springs more, each as stiff as `hard`: they couple what lies far apart, and would make rows long
+ * (Woodbury's formula; Hager 1989).
+ */
+function stiffened(profile: Profile, springs: readonly Spring[], hard: number): (right: Float64Array) => Float64Array {
+  if (springs.length === 0) return (right) => profile.solved(right)
+  const along = (x: Float64Array, spring: Spring) => spring.reduce((sum, { at, part }) => sum + part * x[at]!, 0)
+  const gives = springs.map((spring) => {
+    const right = new Float64Array(profile.size)
+    for (const { at, part } of spring) right[at] = part
+    return profile.solved(right)
+  })
+  const small = springs.map((spring, i) => gives.map((give, k) => along(give, spring) + (i === k ? 1 / hard : 0)))
+  return (right) => {
+    const x = profile.solved(right)
+    const held = solvedDense(
+      small,
+      springs.map((spring) => along(x, spring)),
+    )
+    for (const [k, give] of gives.entries()) for (let i = 0; i < x.length; i++) x[i] = x[i]! - held[k]! * give[i]!
+    return x
+  }
+}
+
+/** What solves a small system, by elimination with the largest pivots first. */
+function solvedDense(matrix: readonly (readonly number[])[], right: readonly number[]): number[] {
+  const rows = matrix.map((row, i) => [...row, right[i]!])
+  const count = rows.length
+  for (let c = 0; c < count; c++) {
+    let most = c
+    for (let r = c + 1; r < count; r++) if (Math.abs(rows[r]![c]!) > Math.abs(rows[most]![c]!)) most = r
+    ;[rows[c], rows[most]] = [rows[most]!, rows[c]!]
+    for (let r = c + 1; r < count; r++) {
+      const times = rows[r]![c]! / rows[c]![c]!
+      for (let k = c; k <= count; k++) rows[r]![k] = rows[r]![k]! - times * rows[c]![k]!
+    }
+  }
+  const x = new Array<number>(count).fill(0)
+  for (let r = count - 1; r >= 0; r--) {
+    const row = rows[r]!
+    x[r] = row.slice(r + 1, count).reduce((rest, value, i) => rest - value * x[r + 1 + i]!, row[count]!) / row[r]!
+  }
+  return x
 }
 
 function dotOf(a: Float64Array, b: Float64Array): number {

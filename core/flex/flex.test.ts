@@ -264,7 +264,7 @@ describe('what comes to touch itself', () => {
   const legs = (long: number, thick: number, gap: number, more: number): Rim => {
     const [b, h] = [6, 2 * thick + gap]
     const corners: (readonly [x: number, y: number, tag: number])[] = [
-      [-b, 0, 0],
+      [-b, 0, 3],
       [long + more, 0, 0],
       [long + more, thick, 0],
       [0, thick, 0],
@@ -297,6 +297,16 @@ describe('what comes to touch itself', () => {
     }
     // Without contact it would have gone through.
     expect(crosses(mesh, bent(mesh, plain, load(1.7))!.moved, 0.01)).toBe(true)
+  })
+  it('goes no farther than where what it lies on is held', () => {
+    const [long, thick, gap] = [31.7, 1.1, 0.6]
+    const mesh = meshOf([legs(long, thick, gap, 1.3)], thick / 2)!
+    const stopped = bentTouching(mesh, plain, { ...load(3.7), held: [1, 3] }, thick / 2)!
+    expect(stopped.contact).toBeGreaterThan(1)
+    expect(3.7 * stopped.reached).toBeGreaterThan(gap)
+    expect(3.7 * stopped.reached).toBeLessThan(gap + thick / 2)
+    expect(stopped.travel).toBeCloseTo(3.7 * stopped.reached, 6)
+    expect(crosses(mesh, stopped.moved, thick / 20)).toBe(false)
   })
   it('is the same pushed with a force, and at two finenesses', () => {
     const [long, thick, gap] = [23.3, 1.1, 0.5]

@@ -51,9 +51,7 @@ export class Profile {
       for (let column = from; column < row; column++) {
         const low = Math.max(from, first[column]!)
         const other = start[column]! - first[column]!
-        let sum = values[own + column]!
-        for (let k = low; k < column; k++) sum -= values[own + k]! * values[other + k]!
-        values[own + column] = sum
+        values[own + column] = values[own + column]! - dotWithin(values, own + low, other + low, column - low)
       }
       let pivot = values[own + row]!
       for (let column = from; column < row; column++) {
@@ -89,6 +87,23 @@ export class Profile {
     }
     return Float64Array.from({ length: size }, (_, i) => x[this.#place[i]!]!)
   }
+}
+
+/** The dot product of two stretches of one array, as four sums that need not wait for one another. */
+function dotWithin(values: Float64Array, one: number, other: number, count: number): number {
+  let a = 0
+  let b = 0
+  let c = 0
+  let d = 0
+  let k = 0
+  for (; k + 3 < count; k += 4) {
+    a += values[one + k]! * values[other + k]!
+    b += values[one + k + 1]! * values[other + k + 1]!
+    c += values[one + k + 2]! * values[other + k + 2]!
+    d += values[one + k + 3]! * values[other + k + 3]!
+  }
+  for (; k < count; k++) a += values[one + k]! * values[other + k]!
+  return a + b + (c + d)
 }
 
 function placesOf(size: number, groups: readonly ArrayLike<number>[]): Int32Array {

@@ -203,11 +203,19 @@ function sizesFor(region: Region, finer: number): Sizes {
       }),
     ),
   ].filter(({ size }) => size < largest * least)
-  const at: SizeAt = ([x, y]) =>
-    seeds.reduce(
-      (size, seed) => Math.min(size, seed.size + grows * Math.hypot(x - seed.at[0], y - seed.at[1])),
-      largest * least,
-    )
+  // Asked of each place of a mesh: as plain numbers.
+  const flat = Float64Array.from(seeds.flatMap(({ at: [x, y], size }) => [x, y, size]))
+  const at: SizeAt = ([x, y]) => {
+    let size = largest * least
+    for (let i = 0; i < flat.length; i += 3) {
+      const reach = (size - flat[i + 2]!) / grows
+      const dx = x - flat[i]!
+      const dy = y - flat[i + 1]!
+      const square = dx * dx + dy * dy
+      if (reach > 0 && square < reach * reach) size = flat[i + 2]! + grows * Math.sqrt(square)
+    }
+    return size
+  }
   return { least, at }
 }
 
@@ -247,21 +255,26 @@ function acrossOf(region: Region): readonly Across[] {
       }).filter(({ long }) => long > 0)
     }),
   )
-  return stretches.map(({ a, b, long, inward }) => {
-    const from: Vec2 = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2]
-    const away = stretches.reduce((least, other) => {
-      if (other.inward[0] * inward[0] + other.inward[1] * inward[1] > -across) return least
+  // Each looks at all others: as plain numbers.
+  const flat = Float64Array.from(stretches.flatMap(({ a, b, inward }) => [...a, ...b, ...inward]))
+  return stretches.map(({ a, b, long, inward: [u, v] }) => {
+    const [x, y] = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2]
+    let away = Number.POSITIVE_INFINITY
+    for (let i = 0; i < flat.length; i += 6) {
+      if (flat[i + 4]! * u + flat[i + 5]! * v > -across) continue
       // Where the way inward meets it, if it does.
-      const [ax, ay] = [other.a[0] - from[0], other.a[1] - from[1]]
-      const [bx, by] = [other.b[0] - from[0], other.b[1] - from[1]]
-      const [p, q] = [inward[0] * ay - inward[1] * ax, inward[0] * by - inward[1] * bx]
-      if (p * q > 0 || p === q) return least
+      const ax = flat[i]! - x
+      const ay = flat[i + 1]! - y
+      const bx = flat[i + 2]! - x
+      const by = flat[i + 3]! - y
+      const p = u * ay - v * ax
+      const q = u * by - v * bx
+      if (p * q > 0 || p === q) continue
       const share = p / (p - q)
-      const [x, y] = [ax + share * (bx - ax), ay + share * (by - ay)]
-      const far = x * inward[0] + y * inward[1]
-      return far > 0 ? Math.min(least, far) : least
-    }, Number.POSITIVE_INFINITY)
-    return { from, long, away }
+      const far = (ax + share * (bx - ax)) * u + (ay + share * (by - ay)) * v
+      if (far > 0 && far < away) away = far
+    }
+    return { from: [x, y], long, away }
   })
 }
 

@@ -45,7 +45,7 @@ export const flexCheck: Check = {
         findings.push(
           finding(
             'warning',
-            `${where} cannot be pushed so far: at ${percent(found.reached)} % of the way it gives way.`,
+            `${where} cannot be pushed so far: at ${percent(found.reached)} % of the way it ${stops(found)}.`,
             marks ? { marks } : {},
           ),
         )
@@ -84,6 +84,10 @@ export const flexCheck: Check = {
     return findings
   },
 }
+
+/** What ends its way before its end. */
+const stops = ({ contact }: FlexFound) =>
+  contact > 0 ? `lies on itself, with ${Number(contact.toPrecision(2))} N, and goes no farther` : 'gives way'
 
 const percent = (share: number) => Number((100 * share).toPrecision(2))
 

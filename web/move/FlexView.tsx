@@ -110,7 +110,8 @@ export function FlexView({ flex }: { readonly flex: KeptFlex }) {
             )}
             {result.reached < 1 && (
               <p role="alert" className="mt-1 text-rust">
-                It gives way at {Math.round(100 * result.reached)} % of that.
+                {result.contact > 0 ? 'It goes no farther than' : 'It gives way at'} {Math.round(100 * result.reached)}{' '}
+                % of that.
               </p>
             )}
             {result.contact > 0 && (

@@ -158,10 +158,9 @@ const solidWorker = () => new Worker(new URL('./solidsWorker.ts', import.meta.ur
 
 const editing = new Channel<NameOf<'solids'>>(solidWorker, { told: true, again: true })
 const pictures = new Channel<NameOf<'solids'>>(solidWorker, { longest: 60_000 })
-const checking = new Channel<NameOf<'checks'>>(
-  () => new Worker(new URL('./checkWorker.ts', import.meta.url), { type: 'module', name: 'checks' }),
-  { told: true, again: true },
-)
+const checkWorker = () => new Worker(new URL('./checkWorker.ts', import.meta.url), { type: 'module', name: 'checks' })
+const checking = new Channel<NameOf<'checks'>>(checkWorker, { told: true, again: true })
+const bending = new Channel<NameOf<'checks'>>(checkWorker, { told: true, again: true })
 const picking = new Channel<NameOf<'picking'>>(
   () => new Worker(new URL('./pickWorker.ts', import.meta.url), { type: 'module', name: 'picking' }),
 )
@@ -178,6 +177,11 @@ export function solids(): Channel<NameOf<'solids'>> {
 /** A second one that proves, measures and hands off: an edit never waits for it. */
 export function checks(): Channel<NameOf<'checks'>> {
   return checking
+}
+
+/** Another one for the flex test that is looked at: it never waits for a proof, which may try many. */
+export function bender(): Channel<NameOf<'checks'>> {
+  return bending
 }
 
 /** One that sorts triangles for the pointer. */

@@ -4,7 +4,7 @@ import type { Vec2 } from '@makrel/core/plane'
 import { flattenedChain } from '@makrel/core/plane'
 import { formatLengthWithUnit, formatNumber } from '@makrel/core/units'
 import { useEffect, useMemo, useRef, useState } from 'react'
-import { checks } from '../channel/client.ts'
+import { bender } from '../channel/client.ts'
 import { Overtaken } from '../channel/work.ts'
 import { useBuild, useWorked } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
@@ -138,7 +138,7 @@ function useFlex(flex: KeptFlex): { readonly result?: FlexResult | undefined; re
   useEffect(() => {
     if (!shown) return
     let current = true
-    checks()
+    bender()
       .call('flex', { flex }, shown)
       .then(
         (result) => current && setKnown({ of: flex, result }),

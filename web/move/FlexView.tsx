@@ -103,20 +103,20 @@ export function FlexView({ flex }: { readonly flex: KeptFlex }) {
               ]}
             />
             {result.coarser && (
-              <p className="mt-1 text-[0.9375rem] text-ink-soft">
+              <p className="mt-1 text-ink-soft">
                 In coarser triangles: {formatNumber(result.coarser.force, 2)} N,{' '}
                 {formatNumber(100 * Math.abs(result.coarser.strain), 2)} %.
+              </p>
+            )}
+            {result.contact > 0 && (
+              <p role="status" className="mt-1">
+                It lies on itself, with {formatNumber(result.contact, 1)} N.
               </p>
             )}
             {result.reached < 1 && (
               <p role="alert" className="mt-1 text-rust">
                 {result.contact > 0 ? 'It goes no farther than' : 'It gives way at'} {Math.round(100 * result.reached)}{' '}
                 % of that.
-              </p>
-            )}
-            {result.contact > 0 && (
-              <p role="status" className="mt-1">
-                It lies on itself, with {formatNumber(result.contact, 1)} N.
               </p>
             )}
             {result.touches && (

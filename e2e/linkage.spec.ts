@@ -70,3 +70,57 @@ test('a ball is told to come out of its socket where it leans too far, and is he
   await expect(page.getByTestId('gap-here')).toHaveText(/^0\.3[345]\d* mm$/)
   await kept(page)
 })
+
+test('a joint is set by a value that is typed, within its travel', async ({ page }) => {
+  await openPart(page, 'locker-hinge', 'move')
+  const swing = page.getByRole('slider', { name: 'Swing' })
+  const typed = page.getByRole('textbox', { name: 'Swing to' })
+  await expect(typed).toHaveValue('0°')
+  await typed.fill('37.3')
+  await expect(swing).toHaveAttribute('aria-valuetext', '37.3°')
+  await typed.press('Enter')
+  await typed.blur()
+  await expect(typed).toHaveValue('37.3°')
+  await expect(page.getByTestId('gap-here')).toHaveText('0.35 mm')
+  // Beyond its travel it stays where it is, and says how far it goes.
+  await typed.fill('200')
+  await expect(page.getByRole('alert').filter({ hasText: 'It goes from 0° to 180°.' })).toBeVisible()
+  await typed.press('Escape')
+  await expect(page.getByRole('alert').filter({ hasText: 'It goes from' })).toHaveCount(0)
+  await expect(swing).toHaveAttribute('aria-valuetext', '37.3°')
+  await typed.fill('180 / 7')
+  await typed.press('Enter')
+  await expect(swing).toHaveAttribute('aria-valuetext', '25.7°')
+  await typed.fill('fra')
+  await expect(page.getByRole('alert').filter({ hasText: 'fra' })).toBeVisible()
+  await typed.press('Escape')
+  // What moves it otherwise is what is read there.
+  await swing.fill('90')
+  await expect(typed).toHaveValue('90°')
+  await page.getByRole('button', { name: 'Back as drawn' }).click()
+  await expect(typed).toHaveValue('0°')
+
+  // Played slowly it takes twelve seconds from one end to the other, fifteen degrees a second.
+  await page.getByRole('combobox', { name: 'How fast it is played' }).click()
+  await page.getByRole('option', { name: 'slowly' }).click()
+  await page.getByRole('button', { name: 'Play its travel' }).click()
+  const rate = await swing.evaluate(async (slider: HTMLInputElement) => {
+    const moves = () =>
+      new Promise<readonly [number, number]>((done) => {
+        const before = slider.value
+        const look = () =>
+          slider.value === before ? requestAnimationFrame(look) : done([performance.now(), Number(slider.value)])
+        look()
+      })
+    const [began, low] = await moves()
+    await new Promise((done) => setTimeout(done, 3000))
+    const [ended, high] = await moves()
+    return (1000 * (high - low)) / (ended - began)
+  })
+  expect(rate).toBeGreaterThan(8)
+  expect(rate).toBeLessThan(24)
+  await page.getByRole('button', { name: 'Stop playing' }).click()
+  const stopped = await swing.inputValue()
+  await page.waitForTimeout(300)
+  await expect(swing).toHaveValue(stopped)
+})

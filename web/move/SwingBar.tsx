@@ -2,11 +2,14 @@ import { type Edit, type Joint, pieceOfBody } from '@makrel/core/document'
 import type { Freedom } from '@makrel/core/mechanism'
 import { loose, type Reach, type SwingPosition } from '@makrel/core/proof'
 import { formatLengthWithUnit, formatNumber, mmPer } from '@makrel/core/units'
+import { useState } from 'react'
 import { useBuild, useWorked } from '../state/build.ts'
 import { sayDone } from '../state/done.ts'
 import { usePart } from '../state/part.ts'
 import { Button } from '../ui/Button.tsx'
-import { useCycle } from './cycle.ts'
+import { Choice } from '../ui/Choice.tsx'
+import { type Pace, paces, useCycle } from './cycle.ts'
+import { FreedomSlider } from './FreedomSlider.tsx'
 import { SwingChart } from './SwingChart.tsx'
 import type { Swing } from './swing.ts'
 
@@ -36,8 +39,12 @@ export function SwingBar({
   const worked = useWorked()
   const building = useBuild((state) => state.slow)
   const shown = freedoms[over] ?? freedoms[0]
-  const [playing, play] = useCycle(shown, positions[freedoms.indexOf(shown!)] ?? 0, (at) =>
-    onPosition(freedoms.indexOf(shown!), at),
+  const [pace, setPace] = useState<Pace>('steadily')
+  const [playing, play] = useCycle(
+    shown,
+    positions[freedoms.indexOf(shown!)] ?? 0,
+    (at) => onPosition(freedoms.indexOf(shown!), at),
+    pace,
   )
   if (!worked?.resolved.joints.get(joint.id)?.values) return <p>The joint has a problem; fix it to swing it.</p>
   if (!shown) return <p>This joint holds its pieces together; nothing of it moves.</p>
@@ -57,9 +64,10 @@ export function SwingBar({
       <div>
         {freedoms.map((freedom, i) => (
           <FreedomSlider
-            key={freedom.label}
+            key={`${joint.id} ${freedom.label}`}
             label={freedoms.length === 1 ? 'Swing' : freedom.label}
             freedom={freedom}
+            names={worked.resolved.measures.names}
             position={positions[i]!}
             onPosition={(at) => {
               play(false)
@@ -68,9 +76,17 @@ export function SwingBar({
           />
         ))}
         <p className="mt-1 flex items-baseline gap-4 text-[0.9375rem]">
-          <button type="button" className="underline" aria-pressed={playing} onClick={() => play(!playing)}>
-            {playing ? 'Stop playing' : 'Play its travel'}
-          </button>
+          <span>
+            <button type="button" className="underline" aria-pressed={playing} onClick={() => play(!playing)}>
+              {playing ? 'Stop playing' : 'Play its travel'}
+            </button>{' '}
+            <Choice<Pace>
+              label="How fast it is played"
+              value={pace}
+              options={(Object.keys(paces) as Pace[]).map((each) => ({ value: each, label: each }))}
+              onChange={setPace}
+            />
+          </span>
           {onDrawn && (
             <button
               type="button"
@@ -133,38 +149,6 @@ export function SwingBar({
         {swing.reach && <Free joint={joint} freedom={shown} reach={swing.reach} />}
       </dl>
     </div>
-  )
-}
-
-function FreedomSlider({
-  label,
-  freedom,
-  position,
-  onPosition,
-}: {
-  readonly label: string
-  readonly freedom: Freedom
-  readonly position: number
-  onPosition(position: number): void
-}) {
-  const { from, to } = freedom
-  const told = `${formatNumber(position, 1)}${suffixOf(freedom)}`
-  return (
-    <label className="flex items-center gap-3">
-      <span className="inline-block font-semibold first-letter:uppercase">{label}</span>
-      <input
-        type="range"
-        aria-label={label}
-        aria-valuetext={told}
-        min={from}
-        max={to}
-        step={freedom.period ? freedom.period / 24 : (to - from) / 180}
-        value={Math.min(Math.max(position, from), to)}
-        onChange={(event) => onPosition(Number(event.target.value))}
-        className="h-6 flex-1 accent-mackerel"
-      />
-      <output className="figures w-14 text-right text-[1.125rem]">{told}</output>
-    </label>
   )
 }
 

@@ -3,6 +3,10 @@ import { useEffect, useRef, useState } from 'react'
 
 /** How long a travel is played from one end to the other, or a period once through, s. */
 const once = 3
+/** How fast it is played, by the word that says so. */
+export const paces = { slowly: 0.25, steadily: 1, fast: 3 } as const
+export type Pace = keyof typeof paces
+
 /** Where motion is not wanted it goes by leaps, one after so long, s. */
 const leap = 0.75
 
@@ -25,6 +29,7 @@ export function useCycle(
   freedom: Freedom | undefined,
   position: number,
   onPosition: (position: number) => void,
+  pace: Pace,
 ): readonly [playing: boolean, play: (on: boolean) => void] {
   const [playing, play] = useState(false)
   const latest = useRef({ freedom, position, onPosition })
@@ -43,12 +48,12 @@ export function useCycle(
       const seconds = (performance.now() - began) / 1000
       const at = calm ? Math.floor(seconds / leap) * leap : seconds
       const { freedom: of } = latest.current
-      if (of && at !== told) latest.current.onPosition(cycleAt(of, start, at))
+      if (of && at !== told) latest.current.onPosition(cycleAt(of, start, paces[pace] * at))
       told = at
       next = requestAnimationFrame(step)
     }
     next = requestAnimationFrame(step)
     return () => cancelAnimationFrame(next)
-  }, [playing])
+  }, [playing, pace])
   return [playing, play]
 }

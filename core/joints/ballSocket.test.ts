@@ -7,6 +7,7 @@ import { norm, pointOut, subtract, type Vec3 } from '../place/index.ts'
 import { poseOf, workOut } from '../planning/index.ts'
 import { Swing } from '../proof/index.ts'
 import { renderMeshOf } from '../solids/index.ts'
+import { facetsOf } from '../testing/facets.ts'
 import { builtTwice, partOf, step, testKernel } from '../testing/index.ts'
 import { jointOf } from './index.ts'
 
@@ -114,7 +115,7 @@ describe('a ball in a socket', () => {
     const { fine, coarse } = await builtTwice(kernel, mount())
     const volumes = [fine, coarse].map(({ pieces }) => pieces[1]!.solid!.volume())
     const R = 8
-    const [cap, neckIn] = [(1 - 0.92) * R, Math.sqrt(R * R - 16)]
+    const [cap, neckIn] = [0.2, Math.sqrt(R * R - 16)]
     const ball = (4 / 3) * Math.PI * R ** 3 - (Math.PI * cap ** 2 * (3 * R - cap)) / 3
     // The neck beyond the ball, up to its end; then the knob, which lies about that end.
     const round = (Math.PI * (R - neckIn) ** 2 * (3 * R - (R - neckIn))) / 3
@@ -154,4 +155,22 @@ describe('a ball in a socket', () => {
       expect.stringMatching(/^The mouth holds the ball by 0\.\d+ mm only: it may come out\./),
     ])
   })
+})
+
+it('begins little more than its gap above the floor of its socket, however large the ball, and says how much', () => {
+  for (const ball of [3.1, 15.3, 85.1]) {
+    const v = { ball, neck: 0.5 * ball, reach: 1.2 * ball, wall: 2.4, gap: 0.35, lean: 15.3, slits: 0, slit: 1 }
+    kernel.scope((scope) => {
+      const { adds } = definition.solids(v as never, { scope, fineness: 0.005, up: [0, 0, 1] })
+      const low = adds[1][0]!.bounds()!.min[2]
+      // The socket stands on the bed, its floor as thick as its wall.
+      const drop = low - 2.4
+      expect(drop).toBeLessThan(0.35 + 0.2 + 1e-6)
+      const text = definition.judged!(v as never, [0, 0, 1]).facts.find(({ label }) => label === 'Begins')!.text
+      expect(Number.parseFloat(text)).toBeCloseTo(drop, 2)
+      const foot = facetsOf(adds[1][0]!.mesh()).filter(({ middle }) => Math.abs(middle[2] - low) < 1e-4)
+      const wide = 2 * Math.sqrt(foot.reduce((sum, { area }) => sum + area, 0) / Math.PI)
+      expect(Number(/⌀ ([\d.]+)/.exec(text)![1]) / wide).toBeCloseTo(1, 1)
+    })
+  }
 })

@@ -24,8 +24,8 @@ interface Values {
  *      ╲  ││  ╱            needs to lean by so much
  *     ▓▓╲ ││ ╱▓▓           the ball is held where the mouth is narrower than it
  *    ▓▓ ( ▒▒▒ ) ▓▓
- *    ▓▓  ╲▒▒▒╱  ▓▓         ball: flat below, so that it does not begin as a point
- *    ▓▓▓▓▓▓▓▓▓▓▓▓▓
+ *    ▓▓  ╲▒▒▒╱  ▓▓         ball: a little flat below, so that it does not begin as a point;
+ *    ▓▓▓▓▓▓▓▓▓▓▓▓▓         what hangs over of it lies one gap above the socket everywhere
  */
 export const ballSocket = defineJoint({
   kind: 'ball-socket',
@@ -176,7 +176,7 @@ export const ballSocket = defineJoint({
         const [far, wide] = [Math.hypot(x, y, up), Math.hypot(x, y)]
         if (side === 1) {
           if (far > outside(v) + v.gap / 2 && wide > v.neck / 2 + v.gap) return 'clearance'
-          if (n[2] < -0.99 && far < v.ball / 2) return 'flat'
+          if (n[2] < -0.99 && Math.abs(up + v.ball / 2 - cutOff(v)) < 1e-3) return 'flat'
           if (n[2] > 0.99 && Math.abs(up - v.reach) < 0.01) return 'neck end'
           return far < (v.ball / 2) * 1.001 ? 'ball' : 'neck'
         }
@@ -214,7 +214,7 @@ export const ballSocket = defineJoint({
     const socket = scope.difference(scope.union([foot, ring(outside(v), false)]), [ring(inner, true), mouth, ...slits])
     const flat = scope.placed(scope.cylinder(v.ball, v.ball, v.ball, 4), {
       ...turnedZ(0),
-      origin: [0, 0, centre(v) - flatAt * (v.ball / 2) - v.ball],
+      origin: [0, 0, centre(v) - v.ball / 2 + cutOff(v) - v.ball],
     })
     const neck = scope.placed(scope.cylinder(v.reach, v.neck / 2, v.neck / 2, segmentsFor(v.neck / 2, fineness)), {
       ...turnedZ(0),
@@ -231,12 +231,12 @@ export const ballSocket = defineJoint({
 
 /** Held by less than this a ball may come out of what is printed, mm. */
 const loosest = 0.3
-/** The ball is cut off below at this share of its radius. */
-const flatAt = 0.92
+/** What the ball is cut off below, mm: about one layer, since its flat begins so much higher above the socket. */
+const cutOff = ({ ball }: Pick<Values, 'ball'>) => Math.min(0.2, 0.04 * ball)
 
 /** How far above the floor of its socket the ball begins to be printed, and how wide, mm. */
-const begins = ({ ball, gap }: Values) => gap + (1 - flatAt) * (ball / 2)
-const footOf = ({ ball }: Values) => ball * Math.sqrt(1 - flatAt ** 2)
+const begins = (v: Values) => v.gap + cutOff(v)
+const footOf = (v: Values) => 2 * Math.sqrt(cutOff(v) * (v.ball - cutOff(v)))
 
 const rad = (degrees: number) => (degrees * Math.PI) / 180
 const outside = (v: Values) => v.ball / 2 + v.gap + v.wall

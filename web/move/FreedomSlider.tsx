@@ -27,6 +27,7 @@ export function FreedomSlider({
   const isWithin = (value: number) => period !== undefined || (value >= from - 1e-9 && value <= to + 1e-9)
   const isBeyond = typed !== undefined && typed.at === position && !isWithin(typed.value)
   const own = typed && (isBeyond || Math.abs(typed.value - position) < 1e-6) ? typed.text : undefined
+  const beyond = isBeyond ? `It goes from ${told(from)} to ${told(to)}.` : undefined
   const plain = Number((position / (kind === 'length' ? mmPer(names.unit) : 1)).toFixed(3))
   return (
     <div className="flex items-center gap-3">
@@ -53,7 +54,7 @@ export function FreedomSlider({
           kind={kind}
           text={own ?? String(plain)}
           names={names}
-          fault={isBeyond ? beyond : undefined}
+          fault={beyond}
           onChange={(text) => {
             const read = attempt([], () => evaluate(text, kind, names).value)
             if (!read.ok) return
@@ -61,14 +62,12 @@ export function FreedomSlider({
             if (isWithin(read.value)) onPosition(read.value)
           }}
         />
-        {isBeyond && (
+        {beyond && (
           <span role="alert" className="absolute top-full right-0 z-10 mt-1 w-max bg-sheet px-1 text-sm text-rust">
-            {beyond} {told(from)} to {told(to)}.
+            {beyond}
           </span>
         )}
       </span>
     </div>
   )
 }
-
-const beyond = 'It goes from'

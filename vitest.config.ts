@@ -1,20 +1,36 @@
 import { defineConfig } from 'vitest/config'
 
+// Random cases are the day's own, and the same in all workers.
+process.env.MAKREL_SEED ??= String(Math.floor(Date.now() / 86_400_000))
+
+/** They put kinds of their own into registries, which no other test must see. */
+const apart = [
+  'core/exchange/sample.test.ts',
+  'core/joints/seated.test.ts',
+  'core/operations/operations.test.ts',
+  'core/planning/upgrade.test.ts',
+]
+
 export default defineConfig({
   test: {
-    include: [
-      'core/**/*.test.ts',
-      'threads/**/*.test.ts',
-      'server/**/*.test.ts',
-      'cli/**/*.test.ts',
-      'web/**/*.test.ts',
-      'scripts/**/*.test.ts',
-    ],
-    setupFiles: ['core/testing/seed.ts'],
     // A slow machine is not a fault: what hangs is told all the same.
     testTimeout: 120_000,
     hookTimeout: 120_000,
     // Nothing else runs meanwhile, so that no core need be left free.
     maxWorkers: '100%',
+    projects: [
+      {
+        extends: true,
+        test: {
+          name: 'together',
+          include: ['core', 'threads', 'server', 'cli', 'web', 'scripts'].map((folder) => `${folder}/**/*.test.ts`),
+          exclude: ['**/node_modules/**', ...apart],
+          setupFiles: ['core/testing/seed.ts'],
+          // What core keeps between calls is nothing that another test could see; so the solid library is compiled once a worker.
+          isolate: false,
+        },
+      },
+      { extends: true, test: { name: 'apart', include: apart, setupFiles: ['core/testing/seed.ts'] } },
+    ],
   },
 })

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { applyEdit, kindWord, type Part } from '@makrel/core/document'
-import { circumradius, Kernel, loadLibrary, segmentsFor } from '@makrel/core/kernel'
+import { circumradius, compileLibrary, Kernel, loadLibrary, segmentsFor } from '@makrel/core/kernel'
 import { fieldKindOf } from '@makrel/core/planning'
 import { Builder, renderMeshOf } from '@makrel/core/solids'
 import { browserBench } from './browser.ts'
@@ -17,7 +17,7 @@ import { swingBench } from './swing.ts'
 
 const fineness = 0.03
 const wasm = createRequire(import.meta.url).resolve('manifold-3d/manifold.wasm')
-const kernel = new Kernel(await loadLibrary(readFileSync(wasm)))
+const kernel = new Kernel(await loadLibrary(await compileLibrary(readFileSync(wasm))))
 
 console.log('Ratios are of medians taken in turns in this run; times are of this machine.\n')
 const sections = {

@@ -1,60 +1,13 @@
-import { spawnSync } from 'node:child_process'
-import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
-import { tmpdir } from 'node:os'
+import { readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { fileURLToPath } from 'node:url'
 import { readPartFile } from '@makrel/core/document'
 import { formatOf } from '@makrel/core/exchange'
 import { meshFigures } from '@makrel/core/mesh'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { buildCli } from '../scripts/build.mjs'
-
-const root = fileURLToPath(new URL('..', import.meta.url))
-const demo = (name: string) => join(root, 'demo', `${name}.makrel.json`)
-const folder = () => mkdtempSync(join(tmpdir(), 'makrel-'))
+import { demo, folder, makrel } from './testing.ts'
 
 beforeAll(() => buildCli())
-
-function makrel(...args: string[]) {
-  const { status, stdout, stderr } = spawnSync(process.execPath, [join(root, 'cli/bin/makrel.mjs'), ...args], {
-    encoding: 'utf8',
-    maxBuffer: 1e8,
-  })
-  return { status, report: stdout.startsWith('{') ? JSON.parse(stdout) : undefined, stdout, stderr }
-}
-
-describe.each(readdirSync(join(root, 'demo')).filter((file) => file.endsWith('.makrel.json')))('%s', (file) => {
-  it('is sound', () => {
-    const { status, report } = makrel('proof', join(root, 'demo', file))
-    expect(status).toBe(0)
-    for (const piece of report.pieces) expect(piece).toMatchObject({ closed: true, oriented: true, solids: 1 })
-    expect(report.findings.every(({ rank }: { rank: string }) => rank === 'pass')).toBe(true)
-  })
-  it.each(['stl', '3mf', 'obj'])('is written as %s, and the file holds what the report says', (format) => {
-    const out = folder()
-    const { status, report } = makrel(
-      'build',
-      join(root, 'demo', file),
-      '--format',
-      format,
-      '--out',
-      out,
-      '--fineness',
-      '0.05',
-    )
-    expect(status).toBe(0)
-    const figures = formatOf(format)!
-      .read(readFileSync(report.written))
-      .map(({ mesh }) => meshFigures(mesh))
-    const volume = report.pieces.reduce(
-      (sum: number, piece: { mesh: { volume: number } }) => sum + piece.mesh.volume,
-      0,
-    )
-    expect(Math.abs(figures.reduce((sum, f) => sum + f.volume, 0) / volume - 1)).toBeLessThan(1e-4)
-    expect(figures.every(({ oriented }) => oriented)).toBe(true)
-    expect(makrel('proof', report.written).status).toBe(0)
-  })
-})
 
 describe('what is larger than the printer', () => {
   it('is a fault to proof, and a sound mesh to build', () => {

@@ -14,7 +14,7 @@ import {
   type MeshFormat,
   type Standing,
 } from '@makrel/core/exchange'
-import { Kernel, loadLibrary } from '@makrel/core/kernel'
+import { compileLibrary, Kernel, loadLibrary } from '@makrel/core/kernel'
 import { centreOf, meshFigures } from '@makrel/core/mesh'
 import { poseToHandOff, printPoseOf } from '@makrel/core/planning'
 import { ProblemError } from '@makrel/core/problems'
@@ -27,6 +27,7 @@ import { measuredMesh, readPart } from './read.ts'
 const usage = `makrel — builds and inspects part files
 
   makrel build FILE --format ${formats.map(({ id }) => id).join('|')} --out DIR [--fineness MM] [--piece NAME]
+               several formats with commas between them: a file of each, built once
                [--variant NAME | --variants]     one variant, or a file of each
                [--pose NAME | --pose drawn]      else in the pose that the part is printed in
                [--made-up]     with what the part's printer and material do made up for; else as drawn
@@ -126,8 +127,7 @@ interface BuildValues {
 }
 
 async function build(wanted: Wanted, values: BuildValues): Promise<number> {
-  const format = formatOf(values.format ?? '')
-  if (!format) throw new InputError(`--format must be one of ${formats.map(({ id }) => id).join(', ')}`)
+  const chosenFormats = (values.format ?? '').split(',').map(formatNamed)
   if (!values.out) throw new InputError('--out names the folder to write to')
   const out = values.out
   const { fineness } = wanted
@@ -136,15 +136,20 @@ async function build(wanted: Wanted, values: BuildValues): Promise<number> {
     const pose = poseToHandOff(part, values.pose && poseNamed(part, values.pose))
     const compensation = compensationFor(part)
     const printed = values['made-up'] && compensates(compensation) ? { compensation, kernel } : undefined
-    /** One file written, with what is to be told of it. */
-    const written = async ({ bytes, receipt }: HandOff, built: Built, twice: TwiceBuilt) => {
-      const findings = await proofOf(kernel, built, { twice })
+    const write = async ({ bytes, receipt }: HandOff) => {
       const path = join(out, receipt.file)
       await writing(out, async () => {
         await mkdir(out, { recursive: true })
         await writeFile(path, bytes)
       })
-      return { ...summary(built, twice), fineness, written: path, receipt, findings: findings.map(reported) }
+      return { written: path, receipt }
+    }
+    /** Files of one solid written, with what is to be told of it. */
+    const written = async (files: readonly HandOff[], built: Built, twice: TwiceBuilt) => {
+      const findings = await proofOf(kernel, built, { twice })
+      const told = await Promise.all(files.map(write))
+      const where = told.length === 1 ? told[0] : { files: told }
+      return { ...summary(built, twice), fineness, ...where, findings: findings.map(reported) }
     }
     const make = async (each: Part) => ({
       built: await builder.build(each, { fineness }),
@@ -164,20 +169,28 @@ async function build(wanted: Wanted, values: BuildValues): Promise<number> {
       const variants: Awaited<ReturnType<typeof written>>[] = []
       const options = { fineness, piece, pose: pose?.name, printed }
       const stand: Standing = async (of, use) => inPose(kernel, pose, await make(of), use)
-      await handOffVariants(part, stand, format, options, async (file, built, twice) => {
-        variants.push(await written(file, built, twice))
-      })
+      for (const format of chosenFormats)
+        await handOffVariants(part, stand, format, options, async (file, built, twice) => {
+          variants.push(await written([file], built, twice))
+        })
       report({ part: part.name, variants })
       return exitCode(variants.flatMap(({ findings }) => ofSolid(findings)))
     }
     const chosen = values.variant === undefined ? part : inVariant(part, variantNamed(part, values.variant))
     return inPose(kernel, pose, await make(chosen), async ({ built, twice }) => {
       const options = { fineness, piece: pieceOf(built), pose: pose?.name, printed, twice }
-      const told = await written(handOff(built, format, options), built, twice)
+      const files = chosenFormats.map((format) => handOff(built, format, options))
+      const told = await written(files, built, twice)
       report(told)
       return exitCode(ofSolid(told.findings))
     })
   })
+}
+
+function formatNamed(name: string): MeshFormat {
+  const format = formatOf(name.trim())
+  if (!format) throw new InputError(`--format must be one of ${formats.map(({ id }) => id).join(', ')}`)
+  return format
 }
 
 function poseNamed(part: Part, name: string): string {
@@ -221,7 +234,7 @@ async function withKernel(
   use: (kernel: Kernel, builder: Builder, measurer: Measurer) => Promise<number>,
 ): Promise<number> {
   const wasm = await readFile(createRequire(import.meta.url).resolve('manifold-3d/manifold.wasm'))
-  const kernel = new Kernel(await loadLibrary(wasm))
+  const kernel = new Kernel(await loadLibrary(await compileLibrary(wasm)))
   const builder = new Builder(kernel)
   const measurer = new Measurer(kernel)
   try {

@@ -5,8 +5,9 @@ export default defineConfig({
   testDir: '.',
   timeout: 240_000,
   expect: { timeout: 60_000 },
-  fullyParallel: false,
-  workers: 1,
+  // Each journey has a server and a database of its own.
+  fullyParallel: true,
+  workers: 2,
   // A machine that stalls is not a fault of the application; what passes only at the second try is named at the end.
   retries: 1,
   reporter: process.env.MAKREL_E2E_REPORT

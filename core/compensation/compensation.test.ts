@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest'
 import type { Solid } from '../kernel/index.ts'
 import { meshFigures } from '../mesh/index.ts'
 import { built, onFace, partOf, step, testKernel } from '../testing/index.ts'
+import { runs } from '../testing/sample.ts'
 import { type Compensation, compensated, compensates, compensationFor, compensationText } from './index.ts'
 
 const kernel = await testKernel()
@@ -113,7 +114,7 @@ describe('compensation', () => {
           expect(after.volume).toBeLessThan(before.volume)
         },
       ),
-      { numRuns: 12 },
+      { numRuns: runs(12) },
     )
   })
   it('takes a boss in a hole for an outside, and a pocket for a hole', async () => {

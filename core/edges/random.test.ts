@@ -2,15 +2,12 @@ import { describe, expect, it } from 'vitest'
 import { meshFigures, skinEdges } from '../mesh/index.ts'
 import { built, partOf, testKernel, treatment } from '../testing/index.ts'
 import { randomFrom } from '../testing/outlines.ts'
+import { sampled } from '../testing/sample.ts'
 import { randomSolid } from '../testing/solids.ts'
 
 const kernel = await testKernel()
 
-/** More than these are tried by hand: `MAKREL_MANY=500 MAKREL_FROM=501 npx vitest run core/edges/random.test.ts`. */
-const many = Number(process.env.MAKREL_MANY ?? 30)
 const from = Number(process.env.MAKREL_FROM ?? 1)
-/** A hollow takes three times as long. */
-const hollows = process.env.MAKREL_MANY ? many : 15
 const fineness = 0.05
 const rules = [
   'outer',
@@ -26,7 +23,7 @@ const rules = [
 ]
 
 describe('random solids', () => {
-  it.each(Array.from({ length: many }, (_, i) => from + i))(
+  it.each(sampled(200, from))(
     '%i: with random edges rounded or bevelled are sound, and no more is added or taken away than may be',
     async (seed) => {
       const random = randomFrom(seed)
@@ -55,7 +52,7 @@ describe('random solids', () => {
       if (edges === 'inner') expect(less, what).toBeLessThan(1e-4)
     },
   )
-  it.each(Array.from({ length: hollows }, (_, i) => from + i))(
+  it.each(sampled(150, from))(
     '%i: hollow have their outside as it was, and a cavity that lies in them',
     async (seed) => {
       const { told, least, thick } = await hollowed(seed)

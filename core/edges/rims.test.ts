@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest'
 import type { Step } from '../document/index.ts'
 import { meshFigures } from '../mesh/index.ts'
 import { built, onFace, partOf, step, testKernel, treatment } from '../testing/index.ts'
+import { runs } from '../testing/sample.ts'
 
 const kernel = await testKernel()
 
@@ -108,7 +109,7 @@ describe('a rim whose corners are tighter than its round', () => {
         expect(meshFigures(done.solid.mesh())).toMatchObject({ closed: true, oriented: true, solids: 1 })
         expect((plain.volume - done.volume) / takenBy(w, d, corner, r, (up) => up)).toBeCloseTo(1, 2)
       }),
-      { numRuns: 25 },
+      { numRuns: runs(25) },
     )
   })
 })

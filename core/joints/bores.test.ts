@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { dot, subtract, type Vec3 } from '../place/index.ts'
 import { facetsOf } from '../testing/facets.ts'
 import { testKernel } from '../testing/index.ts'
+import { runs } from '../testing/sample.ts'
 import { jointOf } from './index.ts'
 
 const kernel = await testKernel()
@@ -55,7 +56,7 @@ describe.each(Object.keys(kinds) as Kind[])('the bores of a %s', (kind) => {
         expect(Math.min(...facets.map(({ away }) => away))).toBeGreaterThan(r - 1e-6)
         expect(facets.every(({ name }) => name === 'bore')).toBe(true)
       }),
-      { numRuns: 8, seed: 5 },
+      { numRuns: runs(8), seed: 5 },
     )
   })
   it('hang over where they are round, which is told as advice', () => {

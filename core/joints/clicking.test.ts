@@ -6,6 +6,7 @@ import type { Solid } from '../kernel/index.ts'
 import { turnedZ, world } from '../place/index.ts'
 import { proofOf, swingAt } from '../proof/index.ts'
 import { builtTwice, partOf, step, testKernel } from '../testing/index.ts'
+import { runs } from '../testing/sample.ts'
 import { jointOf } from './index.ts'
 
 const kernel = await testKernel()
@@ -44,7 +45,7 @@ describe('a ratchet', () => {
         const lift = liftOf('ratchet', ratchet)
         expect(shared('ratchet', ratchet, -360 * s, lift + 0.01)).toBeLessThan(1e-6)
       }),
-      { numRuns: 20, seed: 3 },
+      { numRuns: runs(20), seed: 3 },
     )
   })
   it('tells what its teeth cannot be', () => {
@@ -67,7 +68,7 @@ describe('a detent', () => {
       fc.property(share, (s) => {
         expect(shared('detent', detent, 360 * s, liftOf('detent', detent) + 0.01)).toBeLessThan(1e-6)
       }),
-      { numRuns: 20, seed: 4 },
+      { numRuns: runs(20), seed: 4 },
     )
   })
   it('tells what its notches cannot be', () => {

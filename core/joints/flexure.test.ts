@@ -11,6 +11,7 @@ import { printedAsOne } from '../planning/index.ts'
 import { proofOf } from '../proof/index.ts'
 import { inPose } from '../solids/index.ts'
 import { builtTwice, partOf, step, testKernel } from '../testing/index.ts'
+import { runs } from '../testing/sample.ts'
 import { jointOf } from './index.ts'
 
 const kernel = await testKernel()
@@ -50,7 +51,7 @@ describe.each(forms)('a flexure with %s', (form) => {
           }
         })
       }),
-      { numRuns: 15, seed: 5 },
+      { numRuns: runs(15), seed: 5 },
     )
   })
 })

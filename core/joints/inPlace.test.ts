@@ -5,6 +5,7 @@ import { meshFigures } from '../mesh/index.ts'
 import type { Vec3 } from '../place/index.ts'
 import { facetsOf } from '../testing/facets.ts'
 import { testKernel } from '../testing/index.ts'
+import { runs } from '../testing/sample.ts'
 import { jointOf } from './index.ts'
 
 const kernel = await testKernel()
@@ -148,7 +149,7 @@ describe.each(Object.keys(kinds))('a %s that is printed in place', (kind) => {
           }
         })
       }),
-      { numRuns: 20, seed: 7 },
+      { numRuns: runs(20), seed: 7 },
     )
   })
 
@@ -190,7 +191,7 @@ describe.each(Object.keys(kinds))('a %s that is printed in place', (kind) => {
           }
         })
       }),
-      { numRuns: 8, seed: 8 },
+      { numRuns: runs(8), seed: 8 },
     )
   })
 
@@ -216,7 +217,7 @@ describe.each(Object.keys(kinds))('a %s that is printed in place', (kind) => {
           }
         })
       }),
-      { numRuns: 6, seed: 9 },
+      { numRuns: runs(6), seed: 9 },
     )
   })
 })

@@ -5,6 +5,7 @@ import { defaultFields } from '../fields/index.ts'
 import { dot, type Frame, norm, pointOut, subtract, type Vec3, world } from '../place/index.ts'
 import { poseOf, workOut } from '../planning/index.ts'
 import { partOf, step } from '../testing/index.ts'
+import { runs } from '../testing/sample.ts'
 import { beside } from '../testing/wheels/index.ts'
 import { jointOf } from './index.ts'
 
@@ -79,7 +80,7 @@ describe('a joint on an axis of a step', () => {
           expect(motions.get('p1')).toEqual(world)
         }
       }),
-      { numRuns: 40 },
+      { numRuns: runs(40) },
     )
   })
   it('screws along it: a turn takes it its lead further, to one side or the other', () => {

@@ -1,7 +1,7 @@
 export type { Ring } from '../plane/index.ts'
 export type { Plane } from './corners.ts'
 export { Kernel } from './kernel.ts'
-export { type Library, loadLibrary } from './load.ts'
+export { type CompiledLibrary, compileLibrary, type Library, loadLibrary } from './load.ts'
 export * from './round.ts'
 export type { Scope } from './scope.ts'
 export { type MeshRun, type PlaneSection, Solid, type SolidMesh } from './solid.ts'

@@ -6,26 +6,34 @@ export interface Library {
   heapBytes(): number
 }
 
+/** The library's WebAssembly, compiled by the host (a `WebAssembly.Module`): may be shared by threads, each with an instance of its own. */
+export interface CompiledLibrary {
+  readonly [Symbol.toStringTag]: string
+}
+
+type Exports = Record<string, unknown>
+
 /** What is used of the host's WebAssembly; every host has it, but it is not in the language's own library of types. */
 interface WebAssemblyHost {
   readonly Memory: new (...args: never[]) => { readonly buffer: ArrayBuffer }
-  instantiate(
-    bytes: ArrayBuffer | Uint8Array,
-    imports: unknown,
-  ): Promise<{ instance: { exports: Record<string, unknown> } }>
+  compile(bytes: ArrayBuffer | Uint8Array): Promise<CompiledLibrary>
+  instantiate(compiled: CompiledLibrary, imports: unknown): Promise<{ exports: Exports }>
 }
 
-/**
- * Starts the solid library from its WebAssembly bytes (a page fetches them, a server reads the file).
- * One instance serves one thread.
- */
-export async function loadLibrary(wasm: ArrayBuffer | Uint8Array): Promise<Library> {
-  const host = (globalThis as unknown as { WebAssembly: WebAssemblyHost }).WebAssembly
+const host = (globalThis as unknown as { WebAssembly: WebAssemblyHost }).WebAssembly
+
+/** Compiles the library from its WebAssembly bytes; a page that fetches them may have its host compile them as they come. */
+export function compileLibrary(wasm: ArrayBuffer | Uint8Array): Promise<CompiledLibrary> {
+  return host.compile(wasm)
+}
+
+/** Starts the compiled library. One instance serves one thread. */
+export async function loadLibrary(compiled: CompiledLibrary): Promise<Library> {
   let memory: { readonly buffer: ArrayBuffer } | undefined
   const options = {
     // Instantiated here, so that its memory can be watched and nothing is fetched behind our back.
     instantiateWasm: (imports: unknown, done: (instance: unknown) => void) => {
-      host.instantiate(wasm, imports).then(({ instance }) => {
+      host.instantiate(compiled, imports).then((instance) => {
         memory = Object.values(instance.exports).find((value) => value instanceof host.Memory) as typeof memory
         done(instance)
       })

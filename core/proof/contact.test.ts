@@ -5,6 +5,7 @@ import { defaultFields } from '../fields/index.ts'
 import { jointOf } from '../joints/index.ts'
 import { type Frame, inverse, pointOut, turnedAbout, type Vec3, world } from '../place/index.ts'
 import { builtTwice, partOf, step, testKernel } from '../testing/index.ts'
+import { runs } from '../testing/sample.ts'
 import { beside } from '../testing/wheels/index.ts'
 import { type PairStanding, reachOf } from './contact.ts'
 import { Swing } from './swing.ts'
@@ -55,12 +56,12 @@ describe('how far something goes before it meets something', () => {
         // Not as far, it is free; the other way as well, until it comes round from behind.
         expect(await reachOf(standingAt, 0, angle - 0.02)).toBeUndefined()
       }),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     )
   })
   it('is not passed by, however short the touch is', async () => {
     await fc.assert(
-      fc.asyncProperty(number(20, 60), number(0.01, 0.3), number(20, 340), async (arm, deep, at) => {
+      fc.asyncProperty(number(20, 60), number(0.001, 0.3), number(20, 1000), async (arm, deep, at) => {
         // A small ball beside the way of another one, which only grazes it.
         const fixed = { at: pointOut(turned(at), [arm + 3.1 - deep, 0, 0.2]), radius: 1.1 }
         const carried = { at: [arm, 0, 0.2] as Vec3, radius: 2 }
@@ -69,12 +70,18 @@ describe('how far something goes before it meets something', () => {
           looked++
           return { pairs: [balls(fixed, carried, turned(degrees))], closes: true }
         }
-        const found = await reachOf(standingAt, 0, 350)
-        if (deep > 0.011) expect(found).toBeDefined()
-        if (found) expect(Math.abs(found.position - at)).toBeLessThan(10)
+        // Both middles are as far apart as their radii come to: law of cosines. It comes by once each turn.
+        const far = arm + 3.1 - deep
+        const half = (Math.acos((arm ** 2 + far ** 2 - 3.1 ** 2) / (2 * arm * far)) * 180) / Math.PI
+        const first = ((at % 360) + 360 - half) % 360
+        const found = await reachOf(standingAt, 0, 1080)
+        expect(Math.abs(found!.position - first)).toBeLessThan(0.011)
         expect(looked).toBeLessThan(400)
+        // What stands past where it came by last is met a turn later.
+        const before = await reachOf(standingAt, first + 2 * half + 0.1, 1080)
+        expect(Math.abs(before!.position - first - 360)).toBeLessThan(0.011)
       }),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     )
   })
   it('ends where a loop cannot close, and does not look at what meets to begin with', async () => {

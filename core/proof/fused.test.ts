@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { newPiece, onBed, type Part } from '../document/index.ts'
 import { built, partOf, step, testKernel } from '../testing/index.ts'
+import { runs } from '../testing/sample.ts'
 import { fusedCheck } from './fused.ts'
 import { proofOf } from './index.ts'
 
@@ -74,7 +75,7 @@ describe('pieces that are printed above each other', () => {
           expect(mark!.points[2]).toBeCloseTo(filled(upper)[0] * layer, 5)
         }
       }),
-      { numRuns: 120, seed: 5 },
+      { numRuns: runs(120), seed: 5 },
     )
   })
   it('break loose where they share a strip that is narrower than a line', async () => {

@@ -11,23 +11,26 @@ export const springsCheck: Check = {
   run({ built }) {
     const { resolved } = built
     const { material } = resolved.part
+    // A formula that fails takes no other away.
     const ofSteps = allSteps(resolved.part).flatMap(({ id }) => {
       const { shape, values, present } = resolved.steps.get(id) ?? {}
-      // A formula that fails takes no other away.
-      const facts = present && values && tried(() => shape?.spring?.(values as never, material))
-      return facts ? [{ facts, name: stepName(resolved, id), about: { kind: 'step', id } as const }] : []
+      if (!shape?.spring || !values || !present) return []
+      const worked = tried(() => ({ facts: shape.spring!(values as never, material) }))
+      return [{ worked, name: stepName(resolved, id), about: { kind: 'step', id } as const }]
     })
     const ofJoints = [...resolved.joints.values()].flatMap(({ joint, definition, values }) => {
-      const facts = values && tried(() => definition?.spring?.(values as never, material))
+      if (!definition?.spring || !values) return []
+      const worked = tried(() => ({ facts: definition.spring!(values as never, material) }))
       const number = resolved.part.joints.indexOf(joint) + 1
-      const name = joint.name || `The spring of joint ${number} (${definition?.label})`
-      return facts ? [{ facts, name, about: { kind: 'joint', id: joint.id } as const }] : []
+      const name = joint.name || `The spring of joint ${number} (${definition.label})`
+      return [{ worked, name, about: { kind: 'joint', id: joint.id } as const }]
     })
-    return [...ofSteps, ...ofJoints].map(({ facts, name, about }): Finding => {
+    return [...ofSteps, ...ofJoints].flatMap(({ worked, name, about }): readonly Finding[] => {
+      const finding = (rank: Finding['rank'], text: string) => [{ check: 'springs', rank, text, about: [about] }]
+      if (!worked) return finding('warning', `${name}: its spring formula gave no number, so its strain is not known.`)
+      const { facts } = worked
+      if (!facts) return []
       const strain = Number((100 * facts.strain).toPrecision(2))
-      const finding = (rank: Finding['rank'], text: string): Finding => ({
-        ...{ check: 'springs', rank, text, about: [about] },
-      })
       const unit = facts.per === 'mm' ? 'mm' : '°'
       const travel = `${Number(facts.travel.toFixed(3))} ${unit}`
       if (strain > material.strainOnce)

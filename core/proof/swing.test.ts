@@ -4,6 +4,7 @@ import { newPiece, onBed, type Part } from '../document/index.ts'
 import { defaultFields } from '../fields/index.ts'
 import { jointOf } from '../joints/index.ts'
 import { builtTwice, partOf, step, testKernel } from '../testing/index.ts'
+import { runs } from '../testing/sample.ts'
 import { Swing, swingAt } from './index.ts'
 
 const kernel = await testKernel()
@@ -52,6 +53,6 @@ it('finds the same at each position, whatever it has looked at before', async ()
         expect(kept.own).toBeCloseTo(0.35, 1)
       }
     }),
-    { numRuns: 12, seed: 6 },
+    { numRuns: runs(12), seed: 6 },
   )
 })

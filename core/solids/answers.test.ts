@@ -5,6 +5,7 @@ import { keptAnswers } from '../testing/answers.ts'
 import { built, testKernel } from '../testing/index.ts'
 import { randomFrom } from '../testing/outlines.ts'
 import { among, keptKinds, randomPart } from '../testing/parts.ts'
+import { sampled } from '../testing/sample.ts'
 import { answerOf } from '../testing/solids.ts'
 
 const kernel = await testKernel()
@@ -26,7 +27,7 @@ function withReadouts(part: Part, random: () => number): Part {
 }
 
 describe('random parts', () => {
-  it.each(Array.from({ length: 60 }, (_, i) => i + 101))('%i: give the solids that they gave', async (seed) => {
+  it.each(sampled(60, 101))('%i: give the solids that they gave', async (seed) => {
     const part = withReadouts(randomPart(seed, kinds), randomFrom(seed))
     kept.expectKept(`part ${seed}`, answerOf(await built(kernel, part, 0.1)))
   })

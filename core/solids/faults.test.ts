@@ -58,8 +58,8 @@ function outlines() {
   return [closed.outline, small.outline, open.outline]
 }
 
-/** What building can do without, and what only the proof asks for and tells. */
-const toldElsewhere = ['prism', 'spring', 'sheet']
+/** What can be done without: many cuts at once in a plane, and a flex test that nobody asked for. */
+const doneWithout = ['prism', 'sheet']
 
 /** A step of a shape on a plate, with outlines for fields that want one. */
 function stepOf(definition: (typeof shapes)[number]): Step {
@@ -71,7 +71,8 @@ function stepOf(definition: (typeof shapes)[number]): Step {
       return [[name, ['sweep', 'helix'].includes(definition.kind) ? 'small' : 'closed']]
     }),
   )
-  return step('x', definition.kind, fields, { operation: definition.operation, place: onFace('base', 'top') })
+  const on = onFace('base', definition.kind === 'plate' ? 'end' : 'top')
+  return step('x', definition.kind, fields, { operation: definition.operation, place: on })
 }
 
 /** `under`: what it stands on, which must not be what is injected into. */
@@ -85,23 +86,63 @@ function partWith(steps: readonly Step[], change: Partial<Part> = {}, under = 'p
   return partOf([base, ...steps, far], { outlines: outlines(), ...change })
 }
 
-/** All that a page asks of a part. What must stand stands, and every problem is told where it belongs. */
-async function used(part: Part): Promise<{ told: string[]; stands: string[] }> {
+/** All that a page asks of a part; the proof only where that is wanted. What must stand stands, and every problem is told where it belongs. */
+async function used(part: Part, proves: boolean): Promise<{ told: string[]; stands: string[] }> {
   const builder = new Builder(kernel)
   try {
-    const worked = workOut(part)
-    const built = await builder.build(part, { fineness: 0.1 })
+    // What is known of a part is found again by its objects: each time it is another one.
+    const fresh = structuredClone(part)
+    const worked = workOut(fresh)
+    const built = await builder.build(fresh, { fineness: 0.1 })
     for (const piece of built.pieces) if (piece.solid) renderMeshOf(built, piece)
     for (const joint of part.joints) poseOf(built, { [joint.id]: [30] })
-    expect((await proofOf(kernel, built)).length).toBeGreaterThan(0)
+    const findings = proves ? await proofOf(kernel, built) : []
+    if (proves) expect(findings.length).toBeGreaterThan(0)
     expect(built.pieces[0]!.solid?.volume() ?? 0).toBeGreaterThan(1000)
-    return {
-      told: [...worked.problems, ...built.problems].map(({ path, code }) => `${path.slice(0, 2).join('/')} ${code}`),
-      stands: [...worked.plan.geometry.keys()],
-    }
+    const told = [...worked.problems, ...built.problems].map(
+      ({ path, code }) => `${path.slice(0, 2).join('/')} ${code}`,
+    )
+    const found = findings.flatMap(({ rank, about, check }) =>
+      rank === 'pass' ? [] : about.map(({ kind, id }) => `${kind}s/${id} ${check}`),
+    )
+    return { told: [...told, ...found], stands: [...worked.plan.geometry.keys()] }
   } finally {
     builder.clear()
   }
+}
+
+type Asked = 'by the build' | 'by the proof' | 'by neither'
+
+/** Which of a definition's functions a part asks for: proofs are tried only with those that they ask for themselves. */
+async function askedOf(definition: Definition, part: Part): Promise<(owner: object, name: string) => Asked> {
+  const functions = functionsOf(definition)
+  const asked = async (proves: boolean) => {
+    const spies = functions.map(({ owner, name }) => vi.spyOn(owner as Record<string, () => unknown>, name))
+    await used(part, proves)
+    const counts = spies.map((spy) => spy.mock.calls.length)
+    for (const spy of spies) spy.mockRestore()
+    return counts
+  }
+  const [built, proved] = [await asked(false), await asked(true)]
+  return (owner, name) => {
+    const i = functions.findIndex((each) => each.owner === owner && each.name === name)
+    return proved[i]! > built[i]! ? 'by the proof' : built[i]! > 0 ? 'by the build' : 'by neither'
+  }
+}
+
+/** What only the page asks for, when a line is made, chosen or drawn; or what these parts have none of: many cuts, round seats, flex tests. */
+const askedElsewhere = ['sentence', 'cutting', 'dimensions', 'onRound', 'fitted', 'to', 'prism', 'sheet']
+/** A datum has no solid, what moves on an axis or anyhow adds nothing, and what makes one body of two is asked where that leaves. */
+const askedOfNone = ['datum solid', 'any-motion surfaces', 'on-axis box', 'on-axis surfaces', 'flexure joins']
+/** A joint between two steps adds nothing, and moves by what it says of both. */
+const askedOfNoneBetween = ['box', 'surfaces', 'solids', 'motion']
+
+function expectAsked({ kind, ...definition }: Definition, unasked: readonly string[]): void {
+  // A mesh is nothing without what it was read from.
+  if (kind === 'mesh') return
+  const elsewhere = [...askedElsewhere, ...(definition.between ? askedOfNoneBetween : [])]
+  const others = unasked.filter((name) => !elsewhere.includes(name)).map((name) => `${kind} ${name}`)
+  expect(others.filter((name) => !askedOfNone.includes(name))).toEqual([])
 }
 
 describe.each(Object.entries(ways))('a function that %s', (_, way) => {
@@ -114,18 +155,22 @@ describe.each(Object.entries(ways))('a function that %s', (_, way) => {
   it.each(shapes.map((shape) => [shape.kind, shape] as const))(
     'of the shape %s leaves the rest of the part',
     async (_, shape) => {
+      const part = partWith([stepOf(shape)], {}, shape.kind === 'plate' ? 'bar' : 'plate')
+      const asked = await askedOf(shape as unknown as Definition, part)
+      const unasked: string[] = []
       for (const { owner, name } of functionsOf(shape as unknown as Definition)) {
-        // What only the page asks for, and what makes solids, whose numbers are none of ours.
-        if (['sentence', 'dimensions', 'onRound'].includes(name)) continue
-        if (way !== ways.throws && ['solid', 'prism'].includes(name)) continue
+        const by = asked(owner, name)
+        if (by === 'by neither') unasked.push(name)
+        // Whatever makes solids makes them of its own numbers.
+        if (by === 'by neither' || (way !== ways.throws && ['solid', 'prism'].includes(name))) continue
         const spy = inject(owner, name)
-        const { told, stands } = await used(partWith([stepOf(shape)], {}, shape.kind === 'plate' ? 'bar' : 'plate'))
-        const asked = spy.mock.calls.length > 0
+        const { told, stands } = await used(part, by === 'by the proof')
+        expect(spy, name).toHaveBeenCalled()
         spy.mockRestore()
         expect(stands, name).toEqual(expect.arrayContaining(['base', 'far']))
-        if (asked && way === ways.throws && !toldElsewhere.includes(name))
-          expect(told.join(), name).toContain('steps/x')
+        if (way === ways.throws && !doneWithout.includes(name)) expect(told.join(), name).toContain('steps/x')
       }
+      expectAsked(shape as unknown as Definition, unasked)
     },
   )
 
@@ -137,44 +182,63 @@ describe.each(Object.entries(ways))('a function that %s', (_, way) => {
           isNumberField(field) ? [] : field.kind === 'outline' ? [[name, 'open']] : [],
         ),
       )
+      const repeated = step('x', 'bar', {}, { place: onFace('base', 'top'), repeats: [repeat(kind, fields)] })
+      const part = partWith([repeated])
+      const asked = await askedOf(definition as unknown as Definition, part)
+      const unasked: string[] = []
       for (const { owner, name } of functionsOf(definition as unknown as Definition)) {
-        if (name === 'sentence') continue
+        const by = asked(owner, name)
+        if (by === 'by neither') unasked.push(name)
+        if (by === 'by neither') continue
         const spy = inject(owner, name)
-        const repeated = step('x', 'bar', {}, { place: onFace('base', 'top'), repeats: [repeat(kind, fields)] })
-        const { told, stands } = await used(partWith([repeated]))
-        const asked = spy.mock.calls.length > 0
+        const { told, stands } = await used(part, by === 'by the proof')
+        expect(spy, name).toHaveBeenCalled()
         spy.mockRestore()
         expect(stands, name).toEqual(expect.arrayContaining(['base', 'far']))
-        if (asked && name !== 'impossible') expect(told.join(), name).toContain('steps/x')
+        if (name !== 'impossible') expect(told.join(), name).toContain('steps/x')
       }
+      expectAsked(definition as unknown as Definition, unasked)
     },
   )
 
   it.each(joints.map((each) => [each.kind, each] as const))(
     'of the joint %s leaves the pieces',
     async (kind, definition) => {
+      const plain = partWith([])
+      const { place } = step('p', 'plate')
+      const fields = Object.fromEntries(
+        Object.entries(definition.fields).map(([field, { default: text }]) => [field, text]),
+      )
+      // What a joint ties together: a step of a shape that it takes in each piece, beside each other.
+      const tied: [Step[], Step[]] = [[], []]
+      for (const [i, [name, field]] of Object.entries(definition.fields).entries()) {
+        if (field.kind !== 'step') continue
+        fields[name] = `tied ${i}`
+        const across = { from: 'centre', to: 'own', by: `${40 * i}` } as const
+        const own = step(`tied ${i}`, field.of?.[0] ?? 'bar', {}, { place: { lift: '60', across } })
+        tied[field.side ?? 0].push(own)
+      }
+      const joint = { id: 'j', name: 'Joint', kind, pieces: ['p1', 'p2'], fields, place } as const
+      const [one] = plain.pieces
+      const first = { ...one!, steps: [...one!.steps, ...tied[0]] }
+      const beside = step('y', 'plate', {}, { place: { lift: '100' } })
+      const second = { ...one!, id: 'p2', name: 'Two', steps: [beside, ...tied[1]] }
+      const part = { ...plain, pieces: [first, second], joints: [joint] }
+      const asked = await askedOf(definition as unknown as Definition, part)
+      const unasked: string[] = []
       for (const { owner, name } of functionsOf(definition as unknown as Definition)) {
-        if (['sentence', 'dimensions'].includes(name) || (way !== ways.throws && name === 'solids')) continue
-        const part = partWith([])
-        const { place } = step('p', 'plate')
-        const fields = Object.fromEntries(
-          Object.entries(definition.fields).map(([field, { default: text }]) => [field, text]),
-        )
-        const joint = { id: 'j', name: 'Joint', kind, pieces: ['p1', 'p2'], fields, place } as const
-        const second = {
-          ...part.pieces[0]!,
-          id: 'p2',
-          name: 'Two',
-          steps: [step('y', 'plate', {}, { place: { lift: '100' } })],
-        }
+        const by = asked(owner, name)
+        if (by === 'by neither') unasked.push(name)
+        if (by === 'by neither' || (way !== ways.throws && name === 'solids')) continue
         const spy = inject(owner, name)
-        const { told, stands } = await used({ ...part, pieces: [part.pieces[0]!, second], joints: [joint] })
-        const asked = spy.mock.calls.length > 0
+        const { told, stands } = await used(part, by === 'by the proof')
+        expect(spy, name).toHaveBeenCalled()
         spy.mockRestore()
         expect(stands, name).toEqual(expect.arrayContaining(['base', 'far', 'y']))
         const fails = way === ways.throws ? ['impossible', 'box', 'solids'] : ['box']
-        if (asked && fails.includes(name)) expect(told.join(), name).toContain('joints/j')
+        if (fails.includes(name)) expect(told.join(), name).toContain('joints/j')
       }
+      expectAsked(definition as unknown as Definition, unasked)
     },
   )
 

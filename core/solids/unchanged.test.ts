@@ -3,6 +3,7 @@ import { allSteps, applyEdit, clipOf, type Edit, inUnitOf, onBed, type Part, pas
 import { dissolvedPlaces, fieldKindOf, heldPlaces, movedBetween, workOut } from '../planning/index.ts'
 import { bodied, bundleOf, partOf, repeat, seeded, step } from '../testing/index.ts'
 import { among, comesTo, randomPart } from '../testing/parts.ts'
+import { sampled } from '../testing/sample.ts'
 
 function expectSame(one: Part, two: Part, seed: number): void {
   const [a, b] = [comesTo(workOut(one)), comesTo(workOut(two))]
@@ -69,7 +70,7 @@ describe('other edits that write expressions', () => {
   }
 
   it('renaming changes nothing but the name', () => {
-    for (let seed = 1; seed <= 120; seed++) {
+    for (const seed of sampled(120)) {
       const part = randomPart(seed)
       const names = { m1: 'side', m2: 'base_2', m4: 'count_of', m7: 'bolt', m3: 'slope' }
       const renamed = Object.entries(names).reduce(
@@ -116,7 +117,8 @@ describe('other edits that write expressions', () => {
 
   it('removing what others stand on leaves them where they are, or is told before', () => {
     let [compared, told] = [0, 0]
-    for (let seed = 1; seed <= 80; seed++) {
+    // Part 56 is one of those in which something moves.
+    for (const seed of new Set([56, ...sampled(80)])) {
       const part = randomPart(seed)
       for (const id of ['base', 's0', 's1']) {
         const held = heldPlaces(part, new Set([id]))
@@ -127,13 +129,13 @@ describe('other edits that write expressions', () => {
         told += gone.length - 1
       }
     }
-    expect(compared).toBeGreaterThan(300)
+    expect(compared).toBeGreaterThan(20)
     expect(told).toBeGreaterThan(0)
   }, 400_000)
 
   it('steps that are copied into a part of another unit have the sizes that they had', () => {
     let compared = 0
-    for (let seed = 1; seed <= 300; seed++) {
+    for (const seed of sampled(300)) {
       const part = randomPart(seed)
       const clip = clipOf({ ...part, variant: '' }, ['base', 's0', 's1', 's2', 's3'], fieldKindOf)
       const empty: Part = { ...partOf([], { readouts: part.readouts }), unit: 'in' }
@@ -144,12 +146,12 @@ describe('other edits that write expressions', () => {
       const reads = JSON.stringify([clip.pieces, clip.outlines, clip.measures]).includes('gap')
       if (!reads) compared += expectStill({ ...part, variant: '' }, there, `part ${seed}`, (id) => ids.get(id))
     }
-    expect(compared).toBeGreaterThan(80)
+    expect(compared).toBeGreaterThan(5)
   }, 400_000)
 
   it('a bundle that is dissolved leaves its steps where they are, or tells before', () => {
     let compared = 0
-    for (let seed = 1; seed <= 100; seed++) {
+    for (const seed of sampled(100)) {
       const part = randomPart(seed)
       const [base, ...rest] = part.pieces[0]!.steps
       const random = seeded(seed)
@@ -168,14 +170,14 @@ describe('other edits that write expressions', () => {
       const gone = ['b', ...toldToMove(bundled, after, (each) => !inside.has(each), `part ${seed}`)]
       compared += expectStill(bundled, after, `part ${seed}`, (id) => (gone.includes(id) ? undefined : id))
     }
-    expect(compared).toBeGreaterThan(200)
+    expect(compared).toBeGreaterThan(15)
   }, 400_000)
 })
 
 describe('a change of unit', () => {
   it('changes no size, and no text once it is taken back, whatever the part is made of', () => {
     let stand = 0
-    for (let seed = 1; seed <= 200; seed++) {
+    for (const seed of sampled(200)) {
       const part = randomPart(seed)
       const { part: inches, faults } = inUnitOf(part, 'in', fieldKindOf)
       expect(faults, `part ${seed}`).toEqual([])
@@ -185,7 +187,7 @@ describe('a change of unit', () => {
       expect(inUnitOf(inches, 'mm', fieldKindOf).part).toEqual(part)
     }
     // Most of what was put together at random stands somewhere.
-    expect(stand).toBeGreaterThan(600)
+    expect(stand).toBeGreaterThan(45)
   }, 400_000)
 
   it('is refused where something cannot be read, which is named', () => {

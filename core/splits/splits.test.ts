@@ -9,6 +9,7 @@ import { fieldKindOf } from '../planning/index.ts'
 import { renderMeshOf } from '../solids/index.ts'
 import { built, bundleOf, onFace, partOf, step, testKernel, treatment } from '../testing/index.ts'
 import { emptyOutline, randomFrom } from '../testing/outlines.ts'
+import { runs } from '../testing/sample.ts'
 import { randomSolid } from '../testing/solids.ts'
 import { dovetailsOf } from './dovetails.ts'
 import { Section } from './section.ts'
@@ -307,7 +308,7 @@ describe('places in a section', () => {
           for (const other of found.slice(0, i)) expect(distance2([x, y], other)).toBeGreaterThanOrEqual(2 * margin)
         }
       }),
-      { numRuns: 40 },
+      { numRuns: runs(40) },
     )
   })
 })

@@ -14,7 +14,7 @@ import {
   type TreatmentStep,
 } from '../document/index.ts'
 import { defaultFields } from '../fields/index.ts'
-import { Kernel, loadLibrary } from '../kernel/index.ts'
+import { type CompiledLibrary, compileLibrary, Kernel, loadLibrary } from '../kernel/index.ts'
 import { ProblemError } from '../problems/index.ts'
 import { repeatOf } from '../repeats/index.ts'
 import { shapeOf } from '../shapes/index.ts'
@@ -23,9 +23,10 @@ import { Builder, type Built, Measurer, type TwiceBuilt } from '../solids/index.
 
 /** Helpers for tests only: a kernel under Node, and short ways to write parts. */
 export async function testKernel(): Promise<Kernel> {
-  const wasm = createRequire(import.meta.url).resolve('manifold-3d/manifold.wasm')
-  return new Kernel(await loadLibrary(readFileSync(wasm)))
+  compiled ??= compileLibrary(readFileSync(createRequire(import.meta.url).resolve('manifold-3d/manifold.wasm')))
+  return new Kernel(await loadLibrary(await compiled))
 }
+let compiled: Promise<CompiledLibrary> | undefined
 
 export function step(
   id: string,

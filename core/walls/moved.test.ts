@@ -4,6 +4,7 @@ import type { Step } from '../document/index.ts'
 import { Surface } from '../edges/index.ts'
 import { copiesOf, namedSolid } from '../solids/index.ts'
 import { built, onFace, partOf, step, testKernel } from '../testing/index.ts'
+import { runs } from '../testing/sample.ts'
 import { movedBy } from './moved.ts'
 
 const kernel = await testKernel()
@@ -53,7 +54,7 @@ describe('faces that move inwards', () => {
         if (Math.min(...rest) <= 1e-3) expect(volume).toBeUndefined()
         else expect(volume! / rest.reduce((product, each) => product * each)).toBeCloseTo(1, 9)
       }),
-      { numRuns: 40 },
+      { numRuns: runs(40) },
     )
   })
   it('that come to lie in one plane enclose nothing', async () => {

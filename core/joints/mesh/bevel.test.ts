@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest'
 import type { Place } from '../../document/index.ts'
 import { poseOf } from '../../planning/index.ts'
 import { testKernel } from '../../testing/index.ts'
+import { runs } from '../../testing/sample.ts'
 import { beside, found, runInMesh, train, wheel } from '../../testing/wheels/index.ts'
 
 const kernel = await testKernel()
@@ -42,6 +43,8 @@ describe('two bevel gears', () => {
       fc.property(any, ({ teeth, mate, axes, side, turn, own, lift }) => {
         const fields = { teeth: `${teeth}`, mate: `${mate}`, axes: `${axes}` }
         const part = pair(fields, {}, { turn: `${turn}`, tilt: `${side * axes}`, lift: `${lift}` }, { turn: `${own}` })
+        // A cone that opens too far has no teeth, which is told.
+        fc.pre(!texts(part).some((text) => text.includes('has a problem of its own')))
         const { overlap, least, most, settled } = runInMesh(kernel, part, 6)
         expect(overlap).toBe(0)
         expect(least).toBeGreaterThan(0.05)
@@ -49,7 +52,7 @@ describe('two bevel gears', () => {
         const { placed } = found(part)
         for (const k of [0, 1, 2] as const) expect(settled.n[k]).toBeCloseTo(placed!.second!.n[k], 9)
       }),
-      { numRuns: 8 },
+      { numRuns: runs(8) },
     )
   })
   it('are leaned over to the angle that they are made for, from wherever they stood', () => {

@@ -4,6 +4,7 @@ import type { Place, ShapeStep } from '../../document/index.ts'
 import { turnOf } from '../../mechanism/index.ts'
 import { poseOf } from '../../planning/index.ts'
 import { testKernel } from '../../testing/index.ts'
+import { runs } from '../../testing/sample.ts'
 import { found, runInMesh, train, wheel } from '../../testing/wheels/index.ts'
 
 const kernel = await testKernel()
@@ -85,7 +86,7 @@ describe('a worm and its gear', () => {
         const { placed } = found(part)
         for (const k of [0, 1, 2] as const) expect(settled.n[k]).toBeCloseTo(placed!.second!.n[k], 9)
       }),
-      { numRuns: 6 },
+      { numRuns: runs(6) },
     )
   })
   it('turn by their numbers of teeth, from either side', () => {

@@ -5,6 +5,7 @@ import type { Frame } from '../../place/index.ts'
 import { fieldKindOf, poseOf, workOut } from '../../planning/index.ts'
 import { Swing, swingAt } from '../../proof/index.ts'
 import { builtTwice, testKernel } from '../../testing/index.ts'
+import { runs } from '../../testing/sample.ts'
 import { beside, found, runInMesh, train, wheel } from '../../testing/wheels/index.ts'
 
 const kernel = await testKernel()
@@ -58,7 +59,7 @@ describe('wheels in mesh', () => {
         expect(least).toBeGreaterThan(0.08)
         expect(most).toBeLessThan(0.155)
       }),
-      { numRuns: 4 },
+      { numRuns: runs(4) },
     )
   })
   it('say what there is to know of them, with advice where they do not stand right', () => {

@@ -7,6 +7,7 @@ import { add, cross, norm, scaled, subtract, type Vec3 } from '../../place/index
 import { arcBetween, type Drawn, lengthOf, line, type Segment } from '../../plane/index.ts'
 import { testKernel } from '../../testing/index.ts'
 import { circleCurve, drawnOf, polygonCurves, rectangleCurves, sampleOf } from '../../testing/outlines.ts'
+import { runs } from '../../testing/sample.ts'
 import { shapeOf } from '../index.ts'
 
 const kernel = await testKernel()
@@ -500,7 +501,7 @@ describe('ends of what runs along a line', () => {
           for (const face of ['start', 'end']) expect(areaOf('sweep', values, face)).toBeCloseTo(3.3 * 1.7, 3)
         },
       ),
-      { numRuns: 30 },
+      { numRuns: runs(30) },
     )
     fc.assert(
       fc.property(
@@ -511,7 +512,7 @@ describe('ends of what runs along a line', () => {
           for (const face of ['start', 'end']) expect(areaOf('helix', values, face)).toBeCloseTo(3.3 * 1.7, 3)
         },
       ),
-      { numRuns: 30 },
+      { numRuns: runs(30) },
     )
   })
   it('are none round a closed line', () => {
@@ -587,7 +588,7 @@ describe('loft', () => {
         const area = (radius: number) => (sides / 2) * radius ** 2 * Math.sin((2 * Math.PI) / sides)
         expect(volume(turn, 0)).toBeCloseTo((12 / 6) * (area(10.1) + 4 * area(7.7) + area(5.3)), 3)
       }),
-      { numRuns: 80 },
+      { numRuns: runs(80) },
     )
   })
   it('is what it is also where one section has corners on its sides', () => {

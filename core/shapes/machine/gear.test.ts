@@ -6,6 +6,7 @@ import { meshFigures } from '../../mesh/index.ts'
 import { dot, type Vec3 } from '../../place/index.ts'
 import { ringArea } from '../../plane/index.ts'
 import { built, onFace, partOf, step, testKernel } from '../../testing/index.ts'
+import { runs } from '../../testing/sample.ts'
 import { defaults } from '../../testing/shapes.ts'
 import { shapeOf } from '../index.ts'
 import { type Bore, boreReach, boreRing } from './bores.ts'
@@ -102,7 +103,7 @@ describe('a gear', () => {
           expect(Math.abs(box.max[k] - bounds.max[k])).toBeLessThan(0.01)
         }
       }),
-      { numRuns: 25 },
+      { numRuns: runs(25) },
     )
   })
   it('is the same by module, teeth per inch and pitch', () => {

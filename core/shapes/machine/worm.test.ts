@@ -5,6 +5,7 @@ import { threadAt, toothSizes, type Worm, wormPitch, wormProfile, wormRise } fro
 import { meshFigures } from '../../mesh/index.ts'
 import { dot, type Vec3 } from '../../place/index.ts'
 import { testKernel } from '../../testing/index.ts'
+import { runs } from '../../testing/sample.ts'
 import { defaults } from '../../testing/shapes.ts'
 import { shapeOf } from '../index.ts'
 import { teethOf } from './teeth.ts'
@@ -86,7 +87,7 @@ describe('a worm', () => {
         expect(off).toBeLessThan(1e-9)
         expect(between).toBeLessThan(fineness / 4)
       }),
-      { numRuns: 40 },
+      { numRuns: runs(40) },
     )
   })
   it('is one sound body with the volume of its section all along, and reaches as far as it says', () => {
@@ -112,7 +113,7 @@ describe('a worm', () => {
           far = Math.max(far, dot(d, [positions[i]!, positions[i + 1]!, positions[i + 2]!]))
         expect(Math.abs(worm.reach!(v, d) - far)).toBeLessThan(0.05)
       }),
-      { numRuns: 12 },
+      { numRuns: runs(12) },
     )
   })
   it.each([

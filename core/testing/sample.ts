@@ -1,0 +1,22 @@
+/** Which random cases a run tries: all of them with `npm run test:all`, else a tenth, another one each day. */
+
+/** The day's number, or the one that MAKREL_SEED asks for: the test runner sets it, so that all of its workers have the same. */
+export const seed = Number(process.env.MAKREL_SEED ?? 1)
+
+/** Answers are always written down whole. */
+const all = process.env.MAKREL_ALL === '1' || process.env.MAKREL_RECORD === '1'
+
+/** Of `count` cases, numbered from `first`, those that this run tries: ten days in a row try each of them once. */
+export function sampled(count: number, first = 1): number[] {
+  return someOf(Array.from({ length: count }, (_, i) => first + i))
+}
+
+/** Of these cases those that this run tries. */
+export function someOf<T>(cases: readonly T[]): T[] {
+  return cases.filter((_, i) => all || (i + seed) % 10 === 0)
+}
+
+/** How many random cases of `count` this run tries; at least three, since one may be lucky. */
+export function runs(count: number): number {
+  return all ? count : Math.min(count, Math.max(3, Math.ceil(count / 10)))
+}

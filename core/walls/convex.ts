@@ -1,0 +1,159 @@
+import type { Surface } from '../edges/index.ts'
+import type { Scope, Solid } from '../kernel/index.ts'
+import { nextHalfEdge } from '../mesh/index.ts'
+import { add, cross, dot, norm, scaled, subtract, unit, type Vec3 } from '../place/index.ts'
+import { flatsRound } from '../plane/index.ts'
+import { commonOf, type HalfSpace } from './halfSpaces.ts'
+
+/** What lies above the plane of a triangle beside it by less than this is rounding, mm. */
+const level = 1e-6
+/** Flatter than this a triangle may look anywhere, mm. */
+const sliverHeight = 2e-4
+
+/** Whether a surface is one shell that bends outwards everywhere. */
+export function isConvex(surface: Surface): boolean {
+  const { triangles } = surface.solid
+  const seen = new Uint8Array(triangles.length / 3)
+  const next = [0]
+  seen[0] = 1
+  for (const t of next)
+    for (let h = 3 * t; h < 3 * t + 3; h++) {
+      const twin = surface.twin(h)
+      if (twin < 0) return false
+      const other = (twin / 3) | 0
+      if (!isSliver(surface, t)) {
+        const far = surface.at(surface.from(nextHalfEdge(nextHalfEdge(twin))))
+        if (dot(subtract(far, surface.at(surface.from(h))), surface.flat(t)) > level) return false
+      }
+      if (seen[other]) continue
+      seen[other] = 1
+      next.push(other)
+    }
+  return next.length === seen.length
+}
+
+/**
+ * What lies deeper in a convex solid than each of its faces asks for, mm, or within it where that is below 0: the flats moved along
+ * their normals, exactly. Undefined where nothing does.
+ */
+export function deeperInConvex(scope: Scope, surface: Surface, size: (face: number) => number): Solid | undefined {
+  return commonOf(scope, spacesOf(surface, size))
+}
+
+/**
+ * A convex solid with all that lies within `size` mm of it: round about its edges, with flats that are nowhere farther from that than
+ * `fineness` inside. Faces may ask for less, also for less than 0: there the flats are moved, and edges beside them stay sharp.
+ */
+export function roundConvex(scope: Scope, surface: Surface, size: (face: number) => number, fineness: number): Solid {
+  const all = surface.solid.faces.map((_, face) => size(face))
+  const most = Math.max(...surface.solid.faceOf.map((face) => all[face]!))
+  const least = Math.min(...surface.solid.faceOf.map((face) => all[face]!))
+  if (most <= 0) return deeperInConvex(scope, surface, (face) => -all[face]!) ?? scope.union([])
+  const whole = scope.hull(pointsRound(surface, most, fineness))
+  if (least === most) return whole
+  const mitred = deeperInConvex(scope, surface, (face) => -all[face]!)
+  return mitred ? scope.intersection([whole, mitred]) : scope.union([])
+}
+
+function spacesOf(surface: Surface, size: (face: number) => number): HalfSpace[] {
+  const known = new Map<string, HalfSpace>()
+  const count = surface.solid.triangles.length / 3
+  for (let t = 0; t < count; t++) {
+    if (isSliver(surface, t)) continue
+    const normal = surface.flat(t)
+    const offset = dot(normal, surface.at(surface.from(3 * t))) - size(surface.face(3 * t))
+    const key = [...normal, offset].map((x) => Math.round(x * 1e7)).join(' ')
+    if (!known.has(key)) known.set(key, { normal, offset })
+  }
+  return [...known.values()]
+}
+
+function isSliver(surface: Surface, t: number): boolean {
+  const [a, b, c] = [0, 1, 2].map((i) => surface.at(surface.from(3 * t + i))) as [Vec3, Vec3, Vec3]
+  const longest = Math.max(norm(subtract(b, a)), norm(subtract(c, a)), norm(subtract(c, b)))
+  return norm(cross(subtract(b, a), subtract(c, a))) < sliverHeight * longest
+}
+
+/** The points whose hull is all within `by` mm of a convex solid. */
+function pointsRound(surface: Surface, by: number, fineness: number): Vec3[] {
+  const { triangles } = surface.solid
+  const step = (2 * Math.PI) / flatsRound(by, fineness)
+  const done = new Set<number>()
+  const points: Vec3[] = []
+  for (let h = 0; h < triangles.length; h++) {
+    const vertex = surface.from(h)
+    if (done.has(vertex)) continue
+    done.add(vertex)
+    const at = surface.at(vertex)
+    for (const way of roundAt(waysFrom(surface, h, by), step)) points.push(add(at, way))
+  }
+  return points
+}
+
+/**
+ * Where the flats round a vertex go: one way for all that run on smoothly into each other, so that these stay flats of one round, in
+ * order round the vertex.
+ */
+function waysFrom(surface: Surface, h: number, by: number): Vec3[] {
+  const ways: Vec3[] = []
+  const done = new Set<number>()
+  for (let corner = h; ; ) {
+    if (!done.has(corner)) {
+      const sector = surface.sector(corner)
+      for (const each of sector) done.add(each)
+      ways.push(wayOf(surface, corner, sector, by))
+    }
+    corner = surface.twin(nextHalfEdge(nextHalfEdge(corner)))
+    if (corner === h) break
+  }
+  return ways
+}
+
+/** The way on which all flats of a smooth stretch at a corner have gone `by` mm at least, each as little farther as can be. */
+function wayOf(surface: Surface, corner: number, sector: readonly number[], by: number): Vec3 {
+  const flats: Vec3[] = []
+  for (const each of sector) {
+    const flat = surface.flat((each / 3) | 0)
+    if (!flats.some((known) => dot(known, flat) > 1 - 1e-12)) flats.push(flat)
+  }
+  const [one, two] = flats as [Vec3, Vec3]
+  const along = flats.length === 1 ? one : flats.length === 2 ? unit(add(one, two)) : surface.normal(corner)
+  return scaled(along, by / Math.min(...flats.map((flat) => Math.max(0.5, dot(flat, along)))))
+}
+
+/** These ways, and between them as many that no two neighbours are farther apart than `step` rad. */
+function roundAt(ways: readonly Vec3[], step: number): Vec3[] {
+  const [first, ...others] = ways
+  const all = [...ways]
+  if (!first) return all
+  for (const [i, way] of ways.entries()) all.push(...between(way, ways[(i + 1) % ways.length]!, step))
+  for (let i = 0; i + 1 < others.length; i++) all.push(...within(first, others[i]!, others[i + 1]!, step))
+  return all
+}
+
+/** Between two ways, along the great circle. */
+function between(a: Vec3, b: Vec3, step: number): Vec3[] {
+  const angle = angleOf(a, b)
+  const count = Math.ceil(angle / step - 1e-9)
+  return Array.from({ length: Math.max(0, count - 1) }, (_, i) => slerp(a, b, angle, (i + 1) / count))
+}
+
+/** Within the triangle of three ways: rows from the first one to the arc between the others. */
+function within(a: Vec3, b: Vec3, c: Vec3, step: number): Vec3[] {
+  const [ab, ac] = [angleOf(a, b), angleOf(a, c)]
+  const rows = Math.ceil(Math.max(ab, ac) / step - 1e-9)
+  return Array.from({ length: Math.max(0, rows) }, (_, i) => (i + 1) / rows).flatMap((share) => {
+    const [p, q] = [slerp(a, b, ab, share), slerp(a, c, ac, share)]
+    return [p, ...between(p, q, step), q]
+  })
+}
+
+function angleOf(a: Vec3, b: Vec3): number {
+  return Math.atan2(norm(cross(a, b)), dot(a, b))
+}
+
+function slerp(a: Vec3, b: Vec3, angle: number, share: number): Vec3 {
+  if (angle < 1e-9) return a
+  const sine = Math.sin(angle)
+  return add(scaled(a, Math.sin((1 - share) * angle) / sine), scaled(b, Math.sin(share * angle) / sine))
+}

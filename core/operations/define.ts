@@ -3,6 +3,7 @@ import type { Scope, Solid } from '../kernel/index.ts'
 import type { NamedSolid, SurfaceTelling } from '../naming/index.ts'
 import type { Box, Frame, Vec3 } from '../place/index.ts'
 import type { Offer, ProblemCode, ProblemData } from '../problems/index.ts'
+import type { Construction, Eased } from '../walls/index.ts'
 
 /** What a step does to its piece. Some act with a body that stands somewhere, others on what stands so far. */
 export type OperationDefinition = BodyOperation | Treatment
@@ -56,6 +57,8 @@ export interface Treatment<F extends Fields = Fields> extends OperationBase, Ver
   touches?(values: ValuesOf<F>): Box
   /** Faces that it moves along their normals, outward, by so many mm: what comes later stands on them where they are then. */
   moves?(values: ValuesOf<F>): { readonly faces: readonly FaceName[]; readonly by: number }
+  /** Of what only takes material away along outer edges: from which, and how much. */
+  eases?(values: ValuesOf<F>): Eased
   /** What the material reaches afterwards; as far as before by default. */
   grown?(values: ValuesOf<F>, material: Box): Box
   /**
@@ -101,6 +104,8 @@ export interface TreatmentWork {
   /** chord tolerance, mm */
   readonly fineness: number
   readonly solid: Solid
+  /** the same, with how it came to be */
+  readonly construction: Construction
   /** unit, away from the bed, as the solid stands */
   readonly up: Vec3
   /** where the planes lie that its fields name: seen along their normals, `u` to the right */

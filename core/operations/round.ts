@@ -35,6 +35,7 @@ export const round = defineTreatment({
     { field: 'end' },
     ...(end === 'running' ? [{ field: 'to' }] : []),
   ],
+  eases: ({ edges, radius, end, to }) => ({ edges, ball: () => (end === 'running' ? Math.max(radius, to) : radius) }),
   apply({ edges, radius, end, to }, work) {
     const last = end === 'running' ? to : radius
     return [

@@ -5,6 +5,7 @@ import { compose, type Frame, inverse, type Vec3, world } from '../place/index.t
 import type { BodyOperand, Operand, TreatmentOperand } from '../planning/index.ts'
 import { type Problem, problem, problemFrom } from '../problems/index.ts'
 import type { NamedFace, ShapeDefinition } from '../shapes/index.ts'
+import type { Construction, Placed } from '../walls/index.ts'
 import type { Entry, SolidCache, Told } from './cache.ts'
 import { type Carving, carved, carvingsOf } from './carving/index.ts'
 import { Copies } from './copies.ts'
@@ -54,6 +55,9 @@ export class Combining {
   readonly #problems: Problem[]
   /** those of them that say what is not there */
   readonly #missing = new Set<Problem>()
+
+  /** how what stands came to be, as far as that is known */
+  readonly #constructions = new Map<Entry, Construction>()
 
   /** the flat faces that treatments made, of those of which they are wanted */
   readonly madeFaces: Record<string, readonly NamedFace[]> = {}
@@ -147,7 +151,57 @@ export class Combining {
       }),
     )
     this.tellIdle(entry, cuts)
+    this.#constructions.set(entry, {
+      ...{ kind: 'less', solid: entry.solid },
+      of: () => ({ kind: 'surface', solid: this.shape(base, undefined).solid }),
+      bodies: () => cuts.flatMap((cut) => this.copiesOf(cut)),
+    })
     return entry
+  }
+
+  private constructionOf(entry: Entry): Construction {
+    return this.#constructions.get(entry) ?? { kind: 'surface', solid: entry.solid }
+  }
+
+  /** Notes how a run came to what it left, where that tells what lies deep in it. */
+  private noteConstruction(after: Entry, before: Entry | undefined, { operation }: Run, ready: readonly Ready[]): void {
+    const [first, ...others] = ready
+    if (!before && first && others.length === 0) {
+      const own = this.#constructions.get(first.entry)
+      if (own) this.#constructions.set(after, own)
+    } else if (before && operation.material === 'less') {
+      const bodies = () => ready.flatMap(({ operand, entry }) => this.copiesOf(operand, entry))
+      this.#constructions.set(after, {
+        kind: 'less',
+        solid: after.solid,
+        of: () => this.constructionOf(before),
+        bodies,
+      })
+    } else if (before && operation.kind === 'keep' && first && others.length === 0) {
+      const bodies = () => [{ solid: first.entry.solid, at: [world] }]
+      this.#constructions.set(after, {
+        kind: 'common',
+        solid: after.solid,
+        of: () => this.constructionOf(before),
+        bodies,
+      })
+    }
+  }
+
+  /** The bodies of an operand, each once for all copies that are alike. */
+  private copiesOf(operand: BodyOperand, whole?: Entry): Placed[] {
+    const { body, copies } = operand
+    if (body.kind !== 'shape' || body.shape.meets) return whole ? [{ solid: whole.solid, at: [world] }] : []
+    const alike = new Map<string, (typeof copies)[number][]>()
+    for (const copy of copies) {
+      const key = JSON.stringify([copy.values, body.shape.knowsUp ? copy.up : 0])
+      alike.set(key, [...(alike.get(key) ?? []), copy])
+    }
+    return [...alike.values()].map(([first, ...others]) => {
+      const back = inverse(first!.frame)
+      const at = [world, ...others.map(({ frame }) => compose(frame, back))]
+      return { solid: this.shape({ ...operand, copies: [first!] }, undefined).solid, at }
+    })
   }
 
   private tellIdle({ idle }: Entry, operands: readonly BodyOperand[]): void {
@@ -208,7 +262,8 @@ export class Combining {
     }
   }
 
-  private appliedTo(entry: Entry | undefined, { operation, operands }: Run, ready: readonly Ready[]): Entry[] {
+  private appliedTo(entry: Entry | undefined, run: Run, ready: readonly Ready[]): Entry[] {
+    const { operation, operands } = run
     if (operation.acts !== 'with-body') return entry ? [entry] : []
     const flush = ready.map((each) => each.flush)
     const grows = flush.some((planes) => planes.length > 0) ? JSON.stringify(flush) : ''
@@ -236,6 +291,7 @@ export class Combining {
         after,
         ready.map(({ operand }) => operand),
       )
+      this.noteConstruction(after, entry, run, ready)
       return [after]
     } catch (error) {
       this.#problems.push(problemFrom(error, ['steps', operands[0]!.step.id]))
@@ -259,6 +315,7 @@ export class Combining {
             scope,
             fineness,
             solid: entry.solid,
+            construction: this.constructionOf(entry),
             up,
             planes,
             named: (solid) => namedSolid(solid, new Copies(among), (id) => owners.get(id)),
@@ -282,6 +339,11 @@ export class Combining {
         }),
       )
       for (const { at, missing } of after.told) this.tell(at(path), missing)
+      const eased = (operation as Treatment).eases?.(values as never)
+      if (eased && after.bodies.length === 1) {
+        const of = () => this.constructionOf(entry)
+        this.#constructions.set(after, { kind: 'eased', solid: after.solid, of, eased })
+      }
       if (this.#stoodOn.has(step.id)) this.keepFaces(step.id, after, among, space)
       return after.bodies
     } catch (error) {

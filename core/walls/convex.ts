@@ -10,21 +10,18 @@ const level = 1e-6
 /** Flatter than this a triangle may look anywhere, mm. */
 const sliverHeight = 2e-4
 
-/** Whether a surface is one shell that bends outwards everywhere. */
-export function isConvex(surface: Surface): boolean {
+/** Whether a surface is one shell that bends outwards everywhere, but for flats of a round, which may lie askew by up to `fineness`. */
+export function isConvex(surface: Surface, fineness: number): boolean {
   const { triangles } = surface.solid
   const seen = new Uint8Array(triangles.length / 3)
   const next = [0]
   seen[0] = 1
   for (const t of next)
     for (let h = 3 * t; h < 3 * t + 3; h++) {
-      const twin = surface.twin(h)
-      if (twin < 0) return false
-      const other = (twin / 3) | 0
-      if (!isSliver(surface, t)) {
-        const far = surface.at(surface.from(nextHalfEdge(nextHalfEdge(twin))))
-        if (dot(subtract(far, surface.at(surface.from(h))), surface.flat(t)) > level) return false
-      }
+      if (surface.twin(h) < 0) return false
+      const other = (surface.twin(h) / 3) | 0
+      const far = isSliver(surface, t) ? 0 : farOver(surface, h)
+      if (far > level && (far > fineness || !surface.isSmooth(h))) return false
       if (seen[other]) continue
       seen[other] = 1
       next.push(other)
@@ -32,12 +29,74 @@ export function isConvex(surface: Surface): boolean {
   return next.length === seen.length
 }
 
+/** How far above the plane of its triangle the one over a half-edge has its far corner, mm. */
+function farOver(surface: Surface, h: number): number {
+  const far = surface.at(surface.from(nextHalfEdge(nextHalfEdge(surface.twin(h)))))
+  return dot(subtract(far, surface.at(surface.from(h))), surface.flat((h / 3) | 0))
+}
+
 /**
  * What lies deeper in a convex solid than each of its faces asks for, mm, or within it where that is below 0: the flats moved along
  * their normals, exactly. Undefined where nothing does.
+ *
+ * A flat face that is open (below 0) may run into rounds. They keep their walls, so the way out is as wide as the flat itself:
+ *
+ *     |   |         |   |
+ *      \   '-. |  | .-'   /
+ *        '--__|  |__--'
  */
 export function deeperInConvex(scope: Scope, surface: Surface, size: (face: number) => number): Solid | undefined {
-  return commonOf(scope, spacesOf(surface, size))
+  const ways = surface.solid.faces.flatMap((_, face) => {
+    const beside = size(face) < 0 && surface.flatFace(face) ? smoothBeside(surface, face) : new Set<number>()
+    return beside.size > 0 ? [{ face, beside }] : []
+  })
+  if (ways.length === 0) return commonOf(scope, spacesOf(surface, size))
+  const closed = new Map(ways.map(({ face, beside }) => [face, Math.max(...[...beside].map(size))]))
+  const deep = commonOf(
+    scope,
+    spacesOf(surface, (face) => closed.get(face) ?? size(face)),
+  )
+  const out = ways.flatMap(({ face, beside }) => {
+    const others = spacesOf(surface, size, (other) => !beside.has(other))
+    return commonOf(scope, [...others, ...sidesOf(surface, face)]) ?? []
+  })
+  return deep || out.length > 0 ? scope.union([...(deep ? [deep] : []), ...out]) : undefined
+}
+
+/** The faces that a flat one runs on into over its edges, and the rounds that these meet at its corners. */
+function smoothBeside(surface: Surface, face: number): Set<number> {
+  const beside = new Set<number>()
+  const [smooth, sharp] = [new Set<number>(), new Set<number>()]
+  for (const t of surface.trianglesOf(face))
+    for (let h = 3 * t; h < 3 * t + 3; h++) {
+      const other = surface.face(surface.twin(h))
+      if (other === face) continue
+      const ends = surface.isSmooth(h) ? smooth : sharp
+      ends.add(surface.from(h)).add(surface.from(nextHalfEdge(h)))
+      if (ends === smooth) beside.add(other)
+    }
+  const { triangles } = surface.solid
+  for (let h = 0; h < triangles.length; h++) {
+    const other = surface.face(h)
+    if (smooth.has(triangles[h]!) && !sharp.has(triangles[h]!) && !surface.flatFace(other)) beside.add(other)
+  }
+  return beside
+}
+
+/** Upright on a flat face along its border with what it runs on into: what lies within. */
+function sidesOf(surface: Surface, face: number): HalfSpace[] {
+  const n = surface.flatFace(face)!
+  const sides: HalfSpace[] = []
+  for (const t of surface.trianglesOf(face))
+    for (let h = 3 * t; h < 3 * t + 3; h++) {
+      if (surface.face(surface.twin(h)) === face || !surface.isSmooth(h)) continue
+      const from = surface.at(surface.from(h))
+      const along = subtract(surface.at(surface.from(nextHalfEdge(h))), from)
+      if (norm(along) < level) continue
+      const normal = unit(cross(along, n))
+      sides.push({ normal, offset: dot(normal, from) })
+    }
+  return sides
 }
 
 /**
@@ -45,23 +104,24 @@ export function deeperInConvex(scope: Scope, surface: Surface, size: (face: numb
  * `fineness` inside. Faces may ask for less, also for less than 0: there the flats are moved, and edges beside them stay sharp.
  */
 export function roundConvex(scope: Scope, surface: Surface, size: (face: number) => number, fineness: number): Solid {
-  const all = surface.solid.faces.map((_, face) => size(face))
-  const most = Math.max(...surface.solid.faceOf.map((face) => all[face]!))
-  const least = Math.min(...surface.solid.faceOf.map((face) => all[face]!))
-  if (most <= 0) return deeperInConvex(scope, surface, (face) => -all[face]!) ?? scope.union([])
+  const there = surface.solid.faces.flatMap((_, face) => (surface.trianglesOf(face).length > 0 ? [size(face)] : []))
+  const [least, most] = [Math.min(...there), Math.max(...there)]
+  if (most <= 0) return deeperInConvex(scope, surface, (face) => -size(face)) ?? scope.union([])
   const whole = scope.hull(pointsRound(surface, most, fineness))
   if (least === most) return whole
-  const mitred = deeperInConvex(scope, surface, (face) => -all[face]!)
+  const mitred = deeperInConvex(scope, surface, (face) => -size(face))
   return mitred ? scope.intersection([whole, mitred]) : scope.union([])
 }
 
-function spacesOf(surface: Surface, size: (face: number) => number): HalfSpace[] {
+function spacesOf(surface: Surface, size: (face: number) => number, counts = (_: number) => true): HalfSpace[] {
   const known = new Map<string, HalfSpace>()
   const count = surface.solid.triangles.length / 3
   for (let t = 0; t < count; t++) {
-    if (isSliver(surface, t)) continue
+    if (!counts(surface.face(3 * t)) || isSliver(surface, t)) continue
     const normal = surface.flat(t)
-    const offset = dot(normal, surface.at(surface.from(3 * t))) - size(surface.face(3 * t))
+    // All that is beside it lies within, flats that lie askew as well.
+    const over = Math.max(0, ...[3 * t, 3 * t + 1, 3 * t + 2].map((h) => farOver(surface, h)))
+    const offset = dot(normal, surface.at(surface.from(3 * t))) + (over > level ? over : 0) - size(surface.face(3 * t))
     const key = [...normal, offset].map((x) => Math.round(x * 1e7)).join(' ')
     if (!known.has(key)) known.set(key, { normal, offset })
   }
@@ -121,7 +181,10 @@ function wayOf(surface: Surface, corner: number, sector: readonly number[], by: 
   return scaled(along, by / Math.min(...flats.map((flat) => Math.max(0.5, dot(flat, along)))))
 }
 
-/** These ways, and between them as many that no two neighbours are farther apart than `step` rad. */
+/**
+ * These ways, and between them as many that flats through their ends touch the ball from outside, and are nowhere farther from it than
+ * those of a circle in steps of `step` rad. So each of these ends lies in the middle of a step, and a little beyond the ball.
+ */
 function roundAt(ways: readonly Vec3[], step: number): Vec3[] {
   const [first, ...others] = ways
   const all = [...ways]
@@ -135,17 +198,18 @@ function roundAt(ways: readonly Vec3[], step: number): Vec3[] {
 function between(a: Vec3, b: Vec3, step: number): Vec3[] {
   const angle = angleOf(a, b)
   const count = Math.ceil(angle / step - 1e-9)
-  return Array.from({ length: Math.max(0, count - 1) }, (_, i) => slerp(a, b, angle, (i + 1) / count))
+  const out = 1 / Math.cos(angle / count / 2)
+  return Array.from({ length: count }, (_, i) => scaled(slerp(a, b, angle, (i + 0.5) / count), out))
 }
 
 /** Within the triangle of three ways: rows from the first one to the arc between the others. */
 function within(a: Vec3, b: Vec3, c: Vec3, step: number): Vec3[] {
   const [ab, ac] = [angleOf(a, b), angleOf(a, c)]
   const rows = Math.ceil(Math.max(ab, ac) / step - 1e-9)
-  return Array.from({ length: Math.max(0, rows) }, (_, i) => (i + 1) / rows).flatMap((share) => {
-    const [p, q] = [slerp(a, b, ab, share), slerp(a, c, ac, share)]
-    return [p, ...between(p, q, step), q]
-  })
+  const out = 1 / Math.cos(Math.max(ab, ac) / rows / 2)
+  return Array.from({ length: rows }, (_, i) => (i + 0.5) / rows).flatMap((share) =>
+    between(slerp(a, b, ab, share), slerp(a, c, ac, share), step).map((way) => scaled(way, out)),
+  )
 }
 
 function angleOf(a: Vec3, b: Vec3): number {

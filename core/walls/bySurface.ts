@@ -1,0 +1,130 @@
+import { type Body, Surface } from '../edges/index.ts'
+import type { Solid } from '../kernel/index.ts'
+import type { NamedSolid } from '../naming/index.ts'
+import { add, dot, scaled, type Vec3 } from '../place/index.ts'
+import { flatsRound } from '../plane/index.ts'
+import { tried } from '../problems/index.ts'
+import { beyond, type Walls } from './construction.ts'
+import { movedBy } from './moved.ts'
+import { patchesOf, type Slab, slabsOf, wedgesOf } from './slabs.ts'
+import { type Thin, thinnest } from './thinnest.ts'
+import { tubesOf } from './tubes.ts'
+
+/**
+ * What lies deeper in a solid than its walls (`way` 1), or it with its walls round it (−1), by its surface alone: less or more the body
+ * that each smooth stretch sweeps, and those round the edges between them.
+ */
+export function bySurface(walls: Omit<Walls, 'bySurface'>, solid: Solid, way: 1 | -1): Solid {
+  const { scope } = walls
+  const named = walls.named(solid)
+  const own: Own = {
+    ...{ walls, solid, named, surface: new Surface(named, solid.corners()) },
+    size: (face) => walls.size(named.faces[face]!.key),
+  }
+  const moved = movedWalls(own, way)
+  if (moved) return moved
+  const bodies = bodiesOf(own, way)
+  return way > 0
+    ? bodies.reduce((rest, each) => scope.difference(rest, each), solid)
+    : bodies.reduce((rest, each) => scope.union([rest, ...each]), solid)
+}
+
+/** Where what was made of a solid comes nearer to it than its walls, by more than flats may: the least and what it should be. */
+export function thinIn(walls: Omit<Walls, 'bySurface'>, solid: Solid, made: Solid): Thin | undefined {
+  const named = walls.named(solid)
+  return thinnest(named, (face) => walls.size(named.faces[face]!.key), made.corners(), thinner + walls.fineness)
+}
+
+/** Walls may be thinner by so much and as much as the fineness, mm: their flats are. */
+const thinner = 0.02
+
+/** A solid that is to have walls, with what is asked of it. */
+interface Own {
+  readonly walls: Omit<Walls, 'bySurface'>
+  readonly solid: Solid
+  readonly named: NamedSolid
+  readonly surface: Surface
+  /** how thick the wall of a face is, mm; 0 where it is open */
+  size(face: number): number
+}
+
+/** The same without a cut, where moving the faces is all there is to it. */
+function movedWalls({ walls, surface, named, size }: Own, way: 1 | -1): Solid | undefined {
+  const { scope } = walls
+  // Inside, what is open goes a little beyond its face: no skin is left there.
+  const moved = movedBy(scope, surface, (face) => size(face) || (way > 0 ? -beyond : 0), way)
+  if (!moved) return undefined
+  const words: string[] = []
+  for (const patch of patchesOf(surface, size)) {
+    const word = calledOf(walls, named, [...new Set(patch.map((t) => surface.face(3 * t)))])
+    for (const t of patch) words[t] = word
+  }
+  // Where some of its corners fall together it may be none.
+  const made = tried(() => scope.surface(moved.points, moved.triangles))
+  if (!made) return undefined
+  const solid = walls.own(made, (p) => ({ face: words[moved.cameFrom(p)] ?? 'open' }))
+  // Walls that have passed each other on all sides enclose something again, inside out.
+  return thinnest(named, size, solid.corners(), thinner + walls.fineness) ? undefined : solid
+}
+
+function calledOf({ called }: Omit<Walls, 'bySurface'>, named: NamedSolid, faces: readonly number[]): string {
+  return called(faces.map((face) => named.faces[face]!.key))
+}
+
+/**
+ * All that lies nearer to the surface than its wall, inside of it (1) or outside; in groups that are each one operation.
+ * Where walls fold up to a line many of their corners nearly fall together, which leads the library astray where the thin bodies
+ * over seams pass through there: it loses corners of others then. One after the other they do no harm.
+ */
+function bodiesOf({ walls, surface, named, size }: Own, way: 1 | -1): Solid[][] {
+  const { scope, fineness } = walls
+  const flats = (radius: number) => flatsRound(radius, fineness, true)
+  const made = (solid: Solid, face: string) => walls.own(solid, () => ({ face }))
+  const bodyOf = ({ points, triangles }: Body) => scope.surface(points, triangles)
+  const slabs = [...slabsOf(surface, size, clearance, way), ...wedgesOf(surface, size, clearance, way)]
+  const tubes = tubesOf(surface, way > 0 ? -1 : 1, thickerBeside(named, size), flats)
+  const isFlat = ({ faces }: Slab) => faces.every((face) => surface.flatFace(face) !== undefined)
+  const [flat, round] = [slabs.filter(isFlat), slabs.filter((slab) => !isFlat(slab))]
+  const ofKind = (all: readonly Slab[], kind: Slab['kind']) =>
+    all
+      .filter((slab) => slab.kind === kind)
+      .map((slab) => made(kind === 'hull' ? scope.hull(slab.points) : bodyOf(slab), calledOf(walls, named, slab.faces)))
+  return [
+    // Under flats alone there is least to be cut, and what is left is smaller.
+    ofKind(flat, undefined),
+    [...ofKind(round, undefined), ...tubes.map((tube) => made(bodyOf(tube), walls.edges))],
+    ofKind(slabs, 'folded'),
+    ofKind(slabs, 'hull'),
+    ofKind(slabs, 'fin'),
+  ].filter((group) => group.length > 0)
+}
+
+/** How far slabs go beyond the surface that they lie under, mm. */
+const clearance = 0.01
+
+/** The thicker one of the walls beside an edge. */
+function thickerBeside({ edges }: NamedSolid, thick: (face: number) => number): (edge: number) => number {
+  return (edge) => Math.max(...edges[edge]!.faces.map(thick))
+}
+
+/** What lies deep in a solid, a little beyond its open faces where it reaches them: these are told by their keys, on both. */
+export function openedAt(walls: Omit<Walls, 'bySurface'>, deep: Solid, open: ReadonlySet<string>): Solid {
+  if (open.size === 0) return deep
+  const now = walls.named(deep)
+  const isOpen = now.faces.map(({ key }) => open.has(key))
+  if (!isOpen.includes(true)) return deep
+  const surface = new Surface(now, deep.corners())
+  const moved = new Map<number, Vec3[]>()
+  now.faceOf.forEach((face, t) => {
+    if (!isOpen[face]) return
+    for (let h = 3 * t; h < 3 * t + 3; h++) {
+      const vertex = surface.from(h)
+      const normal = surface.normal(h)
+      const all = moved.get(vertex)
+      if (!all) moved.set(vertex, [normal])
+      else if (!all.some((n) => dot(n, normal) > 1 - 1e-6)) all.push(normal)
+    }
+  })
+  const by = new Map([...moved].map(([vertex, normals]) => [vertex, scaled(normals.reduce(add), beyond)] as const))
+  return walls.scope.shifted(deep, by)
+}

@@ -1,0 +1,169 @@
+import { chosenEdges, Surface } from '../edges/index.ts'
+import type { EdgeRule } from '../fields/index.ts'
+import type { Scope, Solid } from '../kernel/index.ts'
+import { TriangleTree } from '../mesh/index.ts'
+import type { NamedSolid, SurfaceTelling } from '../naming/index.ts'
+import { add, dot, type Frame, scaled, type Vec3 } from '../place/index.ts'
+import { deeperInConvex, isConvex, roundConvex } from './convex.ts'
+import { patchesOf } from './slabs.ts'
+
+/**
+ * How a solid came to be, as far as that tells what lies deep in it. Deeper than t in
+ *
+ *     A less B         is what lies deeper than t in A, less all within t of B
+ *     A and B in common   is what lies deeper than t in both
+ *     A, eased by a ball of radius R ≤ t along outer edges, is what lies deeper than t in A: no ball that large reached them
+ *
+ * (Serra, Image Analysis and Mathematical Morphology, 1982, II.C: erosion and dilation are dual; an opening by a smaller ball
+ * changes no erosion). Of all else only the surface is known.
+ */
+export type Construction = { readonly solid: Solid } & (
+  | { readonly kind: 'surface' }
+  | { readonly kind: 'less' | 'common'; readonly of: () => Construction; readonly bodies: () => readonly Placed[] }
+  | { readonly kind: 'eased'; readonly of: () => Construction; readonly eased: Eased }
+)
+
+/** A body, and the motions that take it to where its copies stand. */
+export interface Placed {
+  readonly solid: Solid
+  readonly at: readonly Frame[]
+}
+
+/** Edges from which material was taken away. */
+export interface Eased {
+  readonly edges: readonly EdgeRule[]
+  /** the radius of a ball that leaves no more than that at an edge over which the surface turns by `bend` degrees */
+  ball(bend: number): number
+}
+
+/** What walls are made with, and how thick they are. */
+export interface Walls {
+  readonly scope: Scope
+  /** chord tolerance, mm */
+  readonly fineness: number
+  /** unit, away from the bed, as the solids stand */
+  readonly up: Vec3
+  named(solid: Solid): NamedSolid
+  /** Makes a solid's surfaces those of the step that asks for walls; `tell` names them. */
+  own(solid: Solid, tell: SurfaceTelling): Solid
+  /** how thick the wall of a face is, by its key, mm; 0 where it is open */
+  size(key: string): number
+  /** what the inner side of faces is called, by their keys */
+  called(keys: readonly string[]): string
+  /** what edges leave, where it is round */
+  readonly edges: string
+  /** the same by the surface alone, where no construction serves */
+  bySurface(solid: Solid, way: 1 | -1): Solid
+}
+
+/** How far what is open goes beyond its face, mm: no skin is left there. */
+export const beyond = 2e-3
+
+/** What lies deeper in a solid than the walls of all its faces. It may be empty. */
+export function deeperIn(walls: Walls, construction: Construction): Solid {
+  const { scope } = walls
+  const plain = convexBodies(walls, construction.solid)
+  if (plain) return scope.union(plain.flatMap((surface) => deeperInOne(walls, surface) ?? []))
+  switch (construction.kind) {
+    case 'less': {
+      const round = construction.bodies().flatMap((body) => placedAt(scope, allAround(walls, body.solid), body.at))
+      return scope.difference(deeperIn(walls, construction.of()), round)
+    }
+    case 'common': {
+      const deeper = construction
+        .bodies()
+        .map(({ solid, at }) => scope.union(placedAt(scope, [deeperIn(walls, { kind: 'surface', solid })], at)))
+      return scope.intersection([deeperIn(walls, construction.of()), ...deeper])
+    }
+    case 'eased':
+      if (isUnderWalls(walls, construction.of().solid, construction.eased)) return deeperIn(walls, construction.of())
+      return walls.bySurface(construction.solid, 1)
+    case 'surface':
+      return walls.bySurface(construction.solid, 1)
+  }
+}
+
+/** A solid with its walls round it; its outer edges are rounded by as much. */
+export function grownBy(walls: Walls, solid: Solid): Solid {
+  const plain = convexBodies(walls, solid)
+  return plain
+    ? walls.scope.union([solid, ...plain.map((surface) => roundOne(walls, surface, 0))])
+    : walls.bySurface(solid, -1)
+}
+
+/** All within its walls of a body that was cut out. */
+function allAround(walls: Walls, solid: Solid): Solid[] {
+  const plain = convexBodies(walls, solid)
+  return plain ? plain.map((surface) => roundOne(walls, surface)) : [walls.bySurface(solid, -1)]
+}
+
+/** The surfaces of the bodies that a solid falls into, where all of them are convex: balls in it lie in one of them. */
+function convexBodies(walls: Walls, solid: Solid): Surface[] | undefined {
+  const surfaceOf = (each: Solid) => new Surface(walls.named(each), each.corners())
+  const whole = surfaceOf(solid)
+  if (isConvex(whole, walls.fineness)) return [whole]
+  const parts = walls.scope.parts(solid)
+  if (parts.length < 2) return undefined
+  const surfaces = parts.map(surfaceOf)
+  return surfaces.every((surface) => isConvex(surface, walls.fineness)) ? surfaces : undefined
+}
+
+function deeperInOne(walls: Walls, surface: Surface): Solid | undefined {
+  const size = sizeOf(walls, surface)
+  const made = deeperInConvex(walls.scope, surface, size)
+  return made && walls.own(made, tellingOf(walls, surface, size, 1))
+}
+
+function roundOne(walls: Walls, surface: Surface, open?: number): Solid {
+  const size = sizeOf(walls, surface, open)
+  const made = roundConvex(walls.scope, surface, size, walls.fineness)
+  return walls.own(made, tellingOf(walls, surface, size, -1))
+}
+
+/** What is open has no wall, or is moved a little the other way. */
+function sizeOf(walls: Walls, { solid }: Surface, open = -beyond): (face: number) => number {
+  const sizes = solid.faces.map(({ key }) => walls.size(key) || open)
+  return (face) => sizes[face]!
+}
+
+/** What a place of a wall's other side is called: by the face that it lies under, on the same normal. */
+function tellingOf(walls: Walls, surface: Surface, size: (face: number) => number, way: 1 | -1): SurfaceTelling {
+  const { positions, triangles, faces, faceOf } = surface.solid
+  const words: string[] = []
+  for (const patch of patchesOf(surface, size)) {
+    const keys = [...new Set(patch.map((t) => faces[faceOf[t]!]!.key))]
+    const word = walls.called(keys)
+    for (const t of patch) words[t] = word
+  }
+  const sizes = [...new Set(Array.from(faceOf, size))]
+  let tree: TriangleTree | undefined
+  return (p, n) => {
+    tree ??= new TriangleTree({ positions: Float64Array.from(positions), triangles: Uint32Array.from(triangles) })
+    let best: { readonly t: number; readonly off: number } | undefined
+    for (const mm of sizes) {
+      const { triangle: t, distance } = tree.nearest(add(p, scaled(n, way * mm)))!
+      if (size(faceOf[t]!) !== mm) continue
+      const off = distance + (1 - dot(n, surface.flat(t)))
+      if (!best || off < best.off) best = { t, off }
+    }
+    if (!best || dot(n, surface.flat(best.t)) < likeIts) return { face: walls.edges }
+    return { face: words[best.t] ?? 'open' }
+  }
+}
+
+/** As a cosine: what looks another way than the flat that it lies under by more lies under an edge. */
+const likeIts = Math.cos((9 * Math.PI) / 180)
+
+/** Whether all that was taken away along edges lies within the walls of the faces beside them. */
+function isUnderWalls(walls: Walls, before: Solid, { edges: rules, ball }: Eased): boolean {
+  const named = walls.named(before)
+  return chosenEdges(named, rules, walls.up).edges.every((i) => {
+    const { bend, faces } = named.edges[i]!
+    const least = Math.min(...faces.map((face) => walls.size(named.faces[face]!.key)))
+    return bend > 0 && ball(bend) <= least + 1e-9
+  })
+}
+
+function placedAt(scope: Scope, solids: readonly Solid[], at: readonly Frame[]): Solid[] {
+  return at.flatMap((frame) => solids.map((solid) => scope.placed(solid, frame)))
+}

@@ -6,6 +6,7 @@ import { fieldKindOf } from '@makrel/core/planning'
 import { Builder, renderMeshOf } from '@makrel/core/solids'
 import { browserBench } from './browser.ts'
 import { edgesBench } from './edges.ts'
+import { everyPart } from './everyPart.ts'
 import { flexBench } from './flex.ts'
 import { gearsBench } from './gears.ts'
 import { inTurns, median, report, timed } from './measure.ts'
@@ -35,10 +36,11 @@ const sections = {
   flex: flexBench,
   millionTriangles: () => millionBench(kernel),
   browserBench,
+  everyPart,
   fiftyClients,
   tenThousandParts,
 } as const
-// npm run bench -- holes anyStep: only these.
+// npm run bench -- holes anyStep: only these. npm run bench -- everyPart locker-hinge: only that part.
 const wanted = process.argv.slice(2)
 for (const [name, section] of Object.entries(sections))
   if (wanted.length === 0 || wanted.includes(name)) await section()

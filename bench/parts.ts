@@ -8,6 +8,7 @@ import {
   type Step,
 } from '@makrel/core/document'
 import { defaultFields } from '@makrel/core/fields'
+import { treatmentOf } from '@makrel/core/operations'
 import { repeatOf } from '@makrel/core/repeats'
 import { newStep, shapeOf } from '@makrel/core/shapes'
 
@@ -178,4 +179,33 @@ export function longRing(segments: number): Outline {
 export function longOutline(): Part {
   const part = partOf([step('plate', 'extrude', { outline: 'ring', height: '4.3' })])
   return { ...part, id: 'long-outline', outlines: [longRing(5000)] }
+}
+
+/** A box of a dozen steps: rounds, a hollow, bosses with bores, a split. */
+export function dozenSteps(): Part {
+  const treated = (id: string, operation: string, fields: Record<string, string>): Step => ({
+    ...{ kind: 'treatment', id, name: '', mute: false, when: '', operation },
+    fields: { ...defaultFields(treatmentOf(operation)!.fields), ...fields },
+  })
+  const corners = [repeat('grid', { across: '2', along: '2', acrossSpacing: '61.9', alongSpacing: '37.3' })]
+  const middle = { from: 'centre', to: 'centre', by: '0' } as const
+  const floor: Partial<Place> = { across: middle, along: middle, lift: '2.2' }
+  const steps: Step[] = [
+    step('box', 'plate', { width: '85.1', depth: '60.7', height: '31.9' }),
+    treated('corners', 'round', { edges: 'upright of box', radius: '7.3' }),
+    treated('foot', 'round', { edges: 'of box/bottom', radius: '2.6' }),
+    step('window', 'slot', { length: '21.3', width: '6.1' }, on('box', 'front', '42.5', '17.3')),
+    step('cable', 'hole', { diameter: '7.7' }, on('box', 'back', '30.3', '15.3')),
+    treated('walls', 'hollow', { thick: '2.2', open: 'box/top' }),
+    step('boss', 'bar', { diameter: '8.3', height: '14.7', core: 'tube', bore: '3.1' }, floor, corners),
+    treated('feet', 'round', { edges: 'where boss/side meets walls', radius: '1.3' }),
+    step('rail', 'plate', { width: '30.3', depth: '4.1', height: '5.3' }, floor),
+    step('vents', 'slot', { length: '15.3', width: '2.1' }, on('box', 'bottom', '20.3', '15.1'), [
+      repeat('row', { direction: 'across', count: '5', spacing: '8.7' }),
+    ]),
+    treated('rim', 'round', { edges: 'of box/top', radius: '0.7' }),
+    treated('halves', 'split', { at: 'x, 11.7', gap: '0.4' }),
+  ]
+  const part = newPart({ part: 'dozen-steps', piece: 'p' }, 'Box of a dozen steps')
+  return { ...part, pieces: [{ ...part.pieces[0]!, steps }] }
 }

@@ -58,7 +58,7 @@ export interface ProofContext {
   readonly built: Built
   readonly pieces: readonly ProofPiece[]
   /** the part at two finenesses, for what is measured as it is meant; without it, figures are those of the flats */
-  readonly twice?: TwiceBuilt | undefined
+  twice?: (() => Promise<TwiceBuilt>) | undefined
   /** The edges of a piece, found when they are first asked for. */
   edges(piece: ProofPiece): readonly SolidEdge[]
   /** The surface of a piece that has material, to be asked what is near; made when it is first asked for. */

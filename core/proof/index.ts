@@ -14,14 +14,14 @@ export { sheetFindings } from './sheet.ts'
 export { loose, Swing, type SwingPosition, swingAt, swingPositions } from './swing.ts'
 
 export interface ProofOptions {
-  /** the same part at two finenesses, for measuring */
-  readonly twice?: TwiceBuilt | undefined
+  /** the same part at two finenesses, for measuring; or how to get it, asked for by the first check that measures */
+  readonly twice?: TwiceBuilt | (() => Promise<TwiceBuilt>) | undefined
   /** looked at between checks, and by those that take long */
   readonly signal?: { readonly aborted: boolean }
   /** lets the host take messages meanwhile */
   readonly pause?: () => Promise<void>
-  /** told after each check */
-  readonly progress?: (done: number, of: number) => void
+  /** told before each check, with what the ones before it have found */
+  readonly progress?: (done: number, of: number, found: readonly Finding[]) => void
 }
 
 /**
@@ -33,7 +33,7 @@ export async function proofOf(kernel: Kernel, built: Built, options: ProofOption
   const context: ProofContext = {
     kernel,
     built,
-    twice,
+    twice: twice && (typeof twice === 'function' ? twice : async () => twice),
     pieces: built.pieces.map((piece) => ({
       built: piece,
       figures: piece.solid && meshFigures(piece.solid.mesh()),
@@ -47,16 +47,7 @@ export async function proofOf(kernel: Kernel, built: Built, options: ProofOption
   }
   const { unit } = built.resolved.part
   const inOwn = (text: string) => (unit === 'mm' ? text : inUnit(text, unit))
-  const findings: Finding[] = []
-  for (const [i, check] of checks.entries()) {
-    progress?.(i, checks.length)
-    await context.pause()
-    if (check.scope === 'part') findings.push(...(await safely(check, () => check.run(context))))
-    else
-      for (const piece of context.pieces)
-        if (piece.figures) findings.push(...(await safely(check, () => check.run(context, piece))))
-  }
-  return findings.map((finding) => ({
+  const told = (finding: Finding): Finding => ({
     ...finding,
     text: inOwn(finding.text),
     ...(finding.cures
@@ -66,7 +57,17 @@ export async function proofOf(kernel: Kernel, built: Built, options: ProofOption
           }),
         }
       : {}),
-  }))
+  })
+  const findings: Finding[] = []
+  for (const [i, check] of checks.entries()) {
+    progress?.(i, checks.length, findings.map(told))
+    await context.pause()
+    if (check.scope === 'part') findings.push(...(await safely(check, () => check.run(context))))
+    else
+      for (const piece of context.pieces)
+        if (piece.figures) findings.push(...(await safely(check, () => check.run(context, piece))))
+  }
+  return findings.map(told)
 }
 
 /** What checks share: found for the first of them that asks for it. */

@@ -62,6 +62,7 @@ class Checks {
       }
     | undefined
   #posed: Kept[] = []
+  #fine: { readonly part: Part; readonly built: Built } | undefined
   #twice: { readonly part: Part; readonly built: TwiceBuilt } | undefined
 
   constructor(kernel: Kernel) {
@@ -73,13 +74,17 @@ class Checks {
 
   readonly answers: Answers<NameOf<'checks'>> = {
     proof: async (_, turn) => {
-      const drawn = await this.twice(turn)
       const pose = printPoseOf(turn.part!)
       const standing = (built: Built) => this.standing(built, pose).posed.built
-      const twice = { fine: standing(drawn.fine), coarse: standing(drawn.coarse) }
+      // Its first findings need no second fineness.
+      const fine = standing(await this.fine(turn))
+      const twice = async () => {
+        const drawn = await this.twice(turn)
+        return { fine: standing(drawn.fine), coarse: standing(drawn.coarse) }
+      }
       const { signal, pause, progress } = turn
-      const findings = await proofOf(this.#kernel, twice.fine, { twice, signal, pause, progress })
-      return { findings, figures: figuresOf(drawn) }
+      const findings = await proofOf(this.#kernel, fine, { twice, signal, pause, progress })
+      return { findings, figures: figuresOf(await this.twice(turn)) }
     },
     posed: async ({ pose }, turn) => {
       const { fine } = await this.twice(turn)
@@ -207,8 +212,9 @@ class Checks {
 
   private async fine({ part, signal, pause }: Turn): Promise<Built> {
     if (!part) throw new Error('there is no part to check')
-    if (this.#twice?.part === part) return this.#twice.built.fine
-    return this.#builder.build(part, { fineness: measuringFineness, signal, pause })
+    if (this.#fine?.part !== part)
+      this.#fine = { part, built: await this.#builder.build(part, { fineness: measuringFineness, signal, pause }) }
+    return this.#fine.built
   }
 
   /** The part at two finenesses, for measuring. */

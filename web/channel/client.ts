@@ -20,6 +20,7 @@ interface Waiting {
   readonly since: number
   /** how far it is, in words; empty where that is not told */
   readonly far: string
+  readonly progress: ((told: Progress) => void) | undefined
   resolve(value: unknown): void
   reject(error: Error): void
 }
@@ -50,11 +51,16 @@ class Channel<Names extends CallName> {
   }
 
   /**
-   * Asks the worker for something, about `part` where that is given: what has changed of it is sent along.
+   * Asks the worker for something, about `part` where that is given: what has changed of it is sent along. `progress` is told how far it is.
    * @throws Stopped where it is stopped, by hand or because it takes too long
    * @throws Overtaken where a newer call takes its place
    */
-  call<N extends Names>(name: N, input: Calls[N]['in'], part?: Part): Promise<Calls[N]['out']> {
+  call<N extends Names>(
+    name: N,
+    input: Calls[N]['in'],
+    part?: Part,
+    progress?: (told: Progress) => void,
+  ): Promise<Calls[N]['out']> {
     const id = this.#nextId++
     this.#worker ??= this.started()
     const worker = this.#worker
@@ -64,7 +70,8 @@ class Channel<Names extends CallName> {
     this.#watch ??= setInterval(() => this.look(), 250)
     return new Promise((resolve, reject) => {
       const since = performance.now()
-      this.#waiting.set(id, { name, since, far: '', resolve: resolve as (value: unknown) => void, reject })
+      const settle = { resolve: resolve as (value: unknown) => void, reject }
+      this.#waiting.set(id, { name, since, far: '', progress, ...settle })
       worker.postMessage(request)
     })
   }
@@ -110,6 +117,7 @@ class Channel<Names extends CallName> {
       const waiting = this.#waiting.get(data.id)
       if ('done' in data) {
         if (waiting) this.#waiting.set(data.id, { ...waiting, far: `${data.done + 1} of ${data.of}` })
+        waiting?.progress?.(data)
         return
       }
       this.#waiting.delete(data.id)

@@ -193,4 +193,6 @@ export interface Progress {
   readonly id: number
   readonly done: number
   readonly of: number
+  /** what is known already */
+  readonly found?: readonly Finding[] | undefined
 }

@@ -1,4 +1,5 @@
 import { type Part, patched } from '@makrel/core/document'
+import type { Finding } from '@makrel/core/proof'
 import { BuildAborted } from '@makrel/core/solids'
 import type { CallName, Calls, Cancelling, PartSent, Progress, Request, Response } from './protocol.ts'
 
@@ -10,7 +11,7 @@ export interface Turn {
   readonly signal: { readonly aborted: boolean }
   /** lets messages in, and with them what gives it up */
   pause(): Promise<void>
-  progress(done: number, of: number): void
+  progress(done: number, of: number, found?: readonly Finding[]): void
 }
 
 export type Answers<N extends CallName> = {
@@ -33,7 +34,7 @@ export function serve<N extends CallName>(ready: Promise<Answers<N>>): void {
         part: about,
         signal,
         pause,
-        progress: (done, of) => self.postMessage({ id, done, of } satisfies Progress),
+        progress: (done, of, found) => self.postMessage({ id, done, of, found } satisfies Progress),
       }
       const output = await (await ready)[name](input, turn)
       self.postMessage({ id, ok: true, output } satisfies Response, { transfer: buffersIn(output) })

@@ -3,7 +3,7 @@ import { layerCount } from '@makrel/core/layers'
 import { useEffect, useState } from 'react'
 import { Link, NavLink } from 'react-router'
 import { usePrinted } from '../move/posed.ts'
-import { proofState, useBuild } from '../state/build.ts'
+import { useBuild, useProofWord } from '../state/build.ts'
 import { type SaveState, usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
 import { timeText } from '../ui/dates.ts'
@@ -88,12 +88,11 @@ function Stages() {
 
 function useStageStates(): Record<string, React.ReactNode> {
   const part = useLatePart()
-  const findings = useBuild((state) => state.findings)
   const pieces = useBuild((state) => state.pieces)
   const steps = allSteps(part).length
   const box = wholeBox(pieces)
   const bodies = Math.max(part.pieces.length, pieces.length)
-  const proof = proofState(findings)
+  const proof = useProofWord()
   const counted = (count: number, word: string) =>
     count === 0 ? `no ${word}s` : `${count} ${word}${count === 1 ? '' : 's'}`
   const printed = usePrinted()

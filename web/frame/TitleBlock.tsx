@@ -2,7 +2,7 @@ import { allSteps } from '@makrel/core/document'
 import type { Vec3 } from '@makrel/core/place'
 import { formatMass, formatSize, formatVolume, type PartUnit } from '@makrel/core/units'
 import { Link } from 'react-router'
-import { proofState, useBuild, useFigures, type WholeFigures } from '../state/build.ts'
+import { useBuild, useFigures, useProofWord, type WholeFigures } from '../state/build.ts'
 import { RankMark } from '../ui/RankMark.tsx'
 import { useLateWorked } from '../viewport/late.ts'
 import { useView } from '../viewport/view.ts'
@@ -12,13 +12,12 @@ import { sizeOf, wholeBox } from './whole.ts'
 export function TitleBlock() {
   const { part, worked } = useLateWorked()
   const pieces = useBuild((state) => state.pieces)
-  const findings = useBuild((state) => state.findings)
   const box = wholeBox(pieces)
   const figures = useFigures()
   const { material } = part
   const size = box && sizeOf(box)
   const muted = allSteps(part).filter(({ id }) => worked.resolved.steps.get(id)?.present === false).length
-  const proof = proofState(findings)
+  const proof = useProofWord()
   return (
     <dl className="flex w-full flex-wrap gap-px border border-ink bg-line">
       <Entry to="make" label="Overall">

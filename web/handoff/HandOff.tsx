@@ -7,7 +7,7 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { checks } from '../channel/client.ts'
 import { usePosed } from '../move/posed.ts'
-import { proofState, useBuild } from '../state/build.ts'
+import { useBuild, useProofWord } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { Button } from '../ui/Button.tsx'
 import { DownloadIcon } from '../ui/icons.tsx'
@@ -32,12 +32,11 @@ interface Written {
 /** Writes the file, reads it back, measures it, and only then gives it out. */
 export function HandOff() {
   const part = usePart((state) => state.part)!
-  const findings = useBuild((state) => state.findings)
   const pieces = useBuild((state) => state.pieces)
   const [choices, setChoices] = useState<Choices>(usualChoices)
   const [state, setState] = useState<State>({ kind: 'idle' })
   const posed = usePosed(poseToHandOff(part, choices.pose))
-  const proof = proofState(findings)
+  const proof = useProofWord()
   const read = attempt([], () => finenessOf(choices))
 
   const write = async () => {

@@ -2,8 +2,8 @@ import { compensationText } from '@makrel/core/compensation'
 import { handOffTolerance, type Receipt } from '@makrel/core/exchange'
 import { type Finding, worst } from '@makrel/core/proof'
 import { formatLengthWithUnit, formatSize, formatVolume, mmPer, type PartUnit } from '@makrel/core/units'
-import { proofState } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
+import { findingsWord } from '../state/proving.ts'
 import { RankMark } from '../ui/RankMark.tsx'
 
 /** What was measured on a file that was given out. */
@@ -55,7 +55,7 @@ export function ReceiptTable({
     ['Volume, true rounds', `${preciseVolume(receipt.trueVolume, part.unit)}, ${receipt.trueWay}`],
     ['Flats for rounds', percent(drawn.volume / receipt.trueVolume - 1), receipt.warnings.length === 0],
     ['Fineness', formatLengthWithUnit(receipt.fineness, part.unit)],
-    ['Proof, again', proofState(findings)?.text ?? '', worst(findings) === 'pass'],
+    ['Proof, again', findingsWord(findings).text, worst(findings) === 'pass'],
     ...(receipt.muted.length > 0 ? [['Left out', receipt.muted.join(', ')] as const] : []),
   ]
   return (

@@ -4,9 +4,10 @@ import { useNavigate } from 'react-router'
 import { TitleBlock } from '../frame/TitleBlock.tsx'
 import { PrintedIn } from '../move/PrintedIn.tsx'
 import { usePrinted } from '../move/posed.ts'
-import { useBuild } from '../state/build.ts'
+import { buildAgain, useBuild } from '../state/build.ts'
 import { sayDone } from '../state/done.ts'
 import { usePart } from '../state/part.ts'
+import type { Proving } from '../state/proving.ts'
 import { Button } from '../ui/Button.tsx'
 import { RankMark } from '../ui/RankMark.tsx'
 import { SidePanel } from '../ui/SidePanel.tsx'
@@ -22,7 +23,10 @@ const headings: Readonly<Record<FindingRank, string>> = {
 
 /** The inspection of the solid: what is wrong first, and what each finding is about on the drawing. */
 export function Proof() {
-  const findings = useBuild((state) => state.findings)
+  const proving = useBuild((state) => state.proving)
+  const part = usePart((state) => state.part)
+  const isCurrent = proving?.of === part
+  const findings = proving?.findings
   const selection = usePart((state) => state.selection)
   const [chosen, setChosen] = useState<string>()
   const printed = usePrinted()
@@ -42,12 +46,12 @@ export function Proof() {
           Every check is computed from the solid itself, and run again on what is handed off.
         </p>
         <PrintedIn />
-        {!findings && <p className="mt-4">Inspecting …</p>}
+        <HowFar proving={proving} isCurrent={isCurrent} />
         {order.map((rank) => {
           const these = findings?.filter((finding) => finding.rank === rank) ?? []
           if (these.length === 0) return null
           return (
-            <section key={rank} className="mt-4" aria-label={headings[rank]}>
+            <section key={rank} className={`mt-4 ${isCurrent ? '' : 'opacity-50'}`} aria-label={headings[rank]}>
               <h3 className="border-b border-line pb-1 font-semibold">
                 {headings[rank]} <span className="figures text-ink-soft">{these.length}</span>
               </h3>
@@ -56,6 +60,7 @@ export function Proof() {
                   <FindingLine
                     key={keyOf(finding)}
                     finding={finding}
+                    isCurrent={isCurrent}
                     selected={finding.about.some(({ id }) => id === selection?.id)}
                     onChoose={() => setChosen(keyOf(finding))}
                   />
@@ -69,6 +74,24 @@ export function Proof() {
   )
 }
 
+/** How far the proof is, or why there is none; findings of an earlier state are said to be that. */
+function HowFar({ proving, isCurrent }: { readonly proving: Proving | undefined; readonly isCurrent: boolean }) {
+  if (!proving) return <p className="mt-4">Inspecting …</p>
+  if (!isCurrent) return <p className="mt-4">Inspecting … These findings are from before the last change.</p>
+  const { state, done, total, why } = proving
+  if (state === 'running')
+    return <p className="mt-4">{total > 0 ? `Inspecting … ${done} of ${total} checks done` : 'Inspecting …'}</p>
+  if (state === 'done') return null
+  return (
+    <div className="mt-4" role="alert">
+      <p>{state === 'stopped' ? 'The proof was stopped. What it had found by then:' : `The proof failed: ${why}`}</p>
+      <Button className="mt-2" onClick={buildAgain}>
+        Prove again
+      </Button>
+    </div>
+  )
+}
+
 /** All its edits are one step of the way back. */
 function applyCure({ label, after, edits }: Cure): void {
   const { editAll } = usePart.getState()
@@ -79,10 +102,13 @@ const keyOf = ({ check, text }: Finding) => `${check} ${text}`
 
 function FindingLine({
   finding,
+  isCurrent,
   selected,
   onChoose,
 }: {
   readonly finding: Finding
+  /** of the part as it is: else nothing is cured by it */
+  readonly isCurrent: boolean
   readonly selected: boolean
   onChoose(): void
 }) {
@@ -108,7 +134,13 @@ function FindingLine({
         <span className="text-base leading-[1.375rem]">{finding.text}</span>
       </button>
       {finding.cures?.map((cure) => (
-        <Button key={cure.label} className="mb-2 ml-8" title={`Then: ${cure.after}`} onClick={() => applyCure(cure)}>
+        <Button
+          key={cure.label}
+          className="mb-2 ml-8"
+          title={`Then: ${cure.after}`}
+          disabled={!isCurrent}
+          onClick={() => applyCure(cure)}
+        >
           {cure.label}
         </Button>
       ))}

@@ -13,15 +13,16 @@ import {
   workOut,
 } from '@makrel/core/planning'
 import { type Problem, problem } from '@makrel/core/problems'
-import { type Finding, sheetFindings, worst } from '@makrel/core/proof'
+import { type Finding, sheetFindings } from '@makrel/core/proof'
 import type { PieceFigures, RenderMesh } from '@makrel/core/solids'
 import { formatLengthWithUnit, type PartUnit } from '@makrel/core/units'
 import { useMemo } from 'react'
 import { create } from 'zustand'
 import { checks, solids } from '../channel/client.ts'
 import type { BuildAnswer, PieceAnswer } from '../channel/protocol.ts'
-import { Stopped, useWork, workText } from '../channel/work.ts'
+import { Overtaken, Stopped, useWork, workText } from '../channel/work.ts'
 import { usePart } from './part.ts'
+import { type Proving, proofWord } from './proving.ts'
 
 export interface DrawnPiece extends PieceAnswer {
   readonly mesh: RenderMesh | undefined
@@ -42,7 +43,8 @@ interface BuildState {
   readonly pieces: readonly DrawnPiece[]
   readonly problems: readonly Problem[]
   readonly readings: SolidReadings
-  readonly findings: readonly Finding[] | undefined
+  /** the proof that was begun last; it may be of an earlier state of the part */
+  readonly proving: Proving | undefined
   /** of pieces as they are meant, by the piece's id; behind the pieces while it is measured */
   readonly figures: Readonly<Record<string, KnownFigures>>
   /** a build has been running for longer than a maker should wait in the dark */
@@ -56,11 +58,14 @@ const nothing: BuildState = {
   pieces: [],
   problems: [],
   readings: noReadings,
-  findings: undefined,
+  proving: undefined,
   figures: {},
   slow: false,
   failure: undefined,
 }
+
+/** After so long without an edit the part is proved, ms. */
+const restsAfter = 120
 
 /** Keeps the solids abreast of the edited part, and proves them once it comes to rest. */
 function createBuild() {
@@ -118,6 +123,9 @@ function createBuild() {
     useWork.setState({ stopped: undefined })
     clearTimeout(slowTimer)
     slowTimer = setTimeout(() => store.setState({ slow: true }), 200)
+    // The worker that proves builds the part beside the one that draws it, once the keys have come to rest.
+    clearTimeout(proofTimer)
+    proofTimer = setTimeout(() => void prove(part), restsAfter)
     // The page shows the keystroke first; and of several edits in one go only the last one is sent.
     await new Promise((resolve) => setTimeout(resolve))
     if (wanted !== part) return
@@ -131,8 +139,6 @@ function createBuild() {
       clearTimeout(slowTimer)
       const { pieces } = store.getState()
       store.setState({ ...shownFrom(shown, answer, pieces), answered: part, slow: false, failure: undefined })
-      clearTimeout(proofTimer)
-      proofTimer = setTimeout(() => void prove(part), 120)
     } catch (error) {
       if (wanted !== part) return
       clearTimeout(slowTimer)
@@ -159,22 +165,50 @@ function createBuild() {
 
   async function prove(part: Part): Promise<void> {
     if (wanted !== part) return
-    const answer = await checks()
-      .call('proof', {}, shownAs(part))
-      .catch(() => undefined)
-    if (!answer || wanted !== part) return
+    const shown = shownAs(part)
+    // What the sheet itself says is about the part as it is, not as it is shown.
+    const { resolved, problems } = workedOf(part)
+    const sheet = shown === part ? [] : sheetFindings(resolved, problems)
+    const told = (findings: readonly Finding[]) =>
+      sheet.length > 0 ? [...sheet, ...findings.filter(({ check }) => check !== 'sheet')] : findings
+    const begun: Proving = { of: part, state: 'running', findings: [], done: 0, total: 0 }
+    const set = (change: Partial<Proving>) => {
+      const { proving } = store.getState()
+      if (wanted === part) store.setState({ proving: { ...(proving?.of === part ? proving : begun), ...change } })
+    }
+    try {
+      const answer = await checks().call('proof', {}, shown, ({ done, of, found }) =>
+        set({ done, total: of, findings: told(found ?? []), state: 'running' }),
+      )
+      set({ state: 'done', findings: told(answer.findings) })
+      await measured(part, answer.figures)
+    } catch (error) {
+      // What something newer took the place of is asked for again.
+      if (error instanceof Overtaken) return
+      const why = error instanceof Error ? error.message : String(error)
+      set({ state: error instanceof Stopped ? 'stopped' : 'failed', why })
+    }
+  }
+
+  /** Figures are of the solids that are drawn: they wait for these. */
+  async function measured(part: Part, of: Readonly<Record<string, PieceFigures>>): Promise<void> {
+    if (store.getState().answered !== part)
+      await new Promise<void>((resolve) => {
+        const stop = store.subscribe(({ answered }) => {
+          if (answered !== part && wanted === part) return
+          stop()
+          resolve()
+        })
+      })
+    if (wanted !== part) return
     const { pieces } = store.getState()
     const figures = Object.fromEntries(
       pieces.flatMap(({ id, key, volume }): [string, KnownFigures][] => {
-        const own = answer.figures[id]
+        const own = of[id]
         return own ? [[id, { ...own, key, faceted: volume }]] : []
       }),
     )
-    // What the sheet itself says is about the part as it is, not as it is shown.
-    const { resolved, problems } = workedOf(part)
-    const sheet = shownAs(part) === part ? [] : sheetFindings(resolved, problems)
-    const others = sheet.length > 0 ? answer.findings.filter(({ check }) => check !== 'sheet') : answer.findings
-    store.setState({ findings: [...sheet, ...others], figures })
+    store.setState({ figures })
   }
 
   function workedOf(part: Part): WorkedPart {
@@ -241,7 +275,8 @@ export function useWorked(): WorkedPart | undefined {
   const built = useBuild((state) => state.problems)
   const answered = useBuild((state) => state.answered)
   const readings = useBuild((state) => state.readings)
-  const findings = useBuild((state) => state.findings)
+  const proving = useBuild((state) => state.proving)
+  const findings = proving?.of === part ? proving?.findings : undefined
   // biome-ignore lint/correctness/useExhaustiveDependencies: what is read off the solids is taken from the store
   return useMemo(() => {
     const worked = part && workedOf(part)
@@ -269,13 +304,9 @@ function apartProblems(findings: readonly Finding[] = [], plan: WorkedPart['plan
     })
 }
 
-/** The proof in one word for the header and the title block. */
-export function proofState(
-  findings: readonly Finding[] | undefined,
-): { rank: ReturnType<typeof worst>; text: string } | undefined {
-  if (!findings) return undefined
-  const rank = worst(findings)
-  const count = findings.filter((finding) => finding.rank === rank).length
-  if (rank === 'pass') return { rank, text: 'passed' }
-  return { rank, text: `${count} ${rank === 'advice' ? 'note' : rank}${count === 1 ? '' : 's'}` }
+/** The proof of the part as it is in one word, for the header and the title block. */
+export function useProofWord(): ReturnType<typeof proofWord> {
+  const proving = useBuild((state) => state.proving)
+  const part = usePart((state) => state.part)
+  return proofWord(proving, part)
 }

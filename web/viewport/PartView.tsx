@@ -60,9 +60,13 @@ export function PartView({
   const selection = usePart((state) => state.selection)
   const { select } = usePart.getState()
   const pieces = useBuild((state) => state.pieces)
+  const shown = useBuild((state) => state.answered)
+  const proving = useBuild((state) => state.proving)
   const slow = useBuild((state) => state.slow)
   const failure = useBuild((state) => state.failure)
   const box = useMemo(() => wholeBox(pieces), [pieces])
+  const drawn = pieces.map((piece) => piece.key).join(' ')
+  const isOf = proving !== undefined && proving.of === shown
   const ghosts = useGhosts()
   const reading = useIsReading()
   const opened = useInspected(useCutaway(pieces, box))
@@ -81,7 +85,9 @@ export function PartView({
   return (
     <div
       className="absolute inset-0 overflow-hidden bg-[linear-gradient(#f6f8f7,#edf1ef_45%)]"
-      data-drawn={pieces.map((piece) => piece.key).join(' ')}
+      data-drawn={drawn}
+      data-found={isOf && (proving.findings.length > 0 || proving.state !== 'running') ? drawn : ''}
+      data-proved={isOf && proving.state !== 'running' ? drawn : ''}
       onPointerDown={(event) => {
         right.current = event.button === 2 ? [event.clientX, event.clientY] : undefined
       }}

@@ -1,0 +1,33 @@
+import type { Part } from '@makrel/core/document'
+import { type Finding, type FindingRank, worst } from '@makrel/core/proof'
+
+/** A proof of one state of the part: under way, or how it ended. Only one that is done says anything of the whole part. */
+export interface Proving {
+  readonly of: Part
+  readonly state: 'running' | 'done' | 'stopped' | 'failed'
+  /** of the checks that are done */
+  readonly findings: readonly Finding[]
+  /** how many checks are done, of how many; 0 of 0 before the first one */
+  readonly done: number
+  readonly total: number
+  /** why it ended early, in words */
+  readonly why?: string
+}
+
+/** The proof of a part in a word or two; undefined while there is none, or only that of an earlier state. */
+export function proofWord(
+  proving: Proving | undefined,
+  part: Part | undefined,
+): { rank: FindingRank; text: string } | undefined {
+  if (!proving || proving.of !== part || proving.state === 'running') return undefined
+  if (proving.state !== 'done') return { rank: 'warning', text: proving.state === 'failed' ? 'failed' : 'not proved' }
+  return findingsWord(proving.findings)
+}
+
+/** What findings come to: the gravest of them, and how many there are. */
+export function findingsWord(findings: readonly Finding[]): { rank: FindingRank; text: string } {
+  const rank = worst(findings)
+  const count = findings.filter((finding) => finding.rank === rank).length
+  if (rank === 'pass') return { rank, text: 'passed' }
+  return { rank, text: `${count} ${rank === 'advice' ? 'note' : rank}${count === 1 ? '' : 's'}` }
+}

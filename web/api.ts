@@ -1,5 +1,6 @@
 import type { Part, RevisionEntry, ShelfEntry, ShelfOrder, ShelfPage } from '@makrel/core/document'
 import type { KeptThing, WorkshopKind, WorkshopThings } from '@makrel/core/fits'
+import { ahead } from './ahead.ts'
 
 export class ApiError extends Error {
   readonly status: number
@@ -15,12 +16,16 @@ export class ApiError extends Error {
 const longestAnswer = 30_000
 
 async function ask<T>(method: string, path: string, body?: unknown, more: RequestInit = {}): Promise<T> {
-  const response = await fetch(`/api${path}`, {
-    method,
-    ...(body === undefined ? {} : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
-    signal: AbortSignal.timeout(longestAnswer),
-    ...more,
-  }).catch(() => {
+  const early = method === 'GET' ? ahead.taken(path) : undefined
+  const asked =
+    early ??
+    fetch(`/api${path}`, {
+      method,
+      ...(body === undefined ? {} : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
+      signal: AbortSignal.timeout(longestAnswer),
+      ...more,
+    })
+  const response = await asked.catch(() => {
     throw new ApiError(0, 'The server does not answer. Is it still running?', undefined)
   })
   const data = response.status === 204 ? undefined : await response.json().catch(() => undefined)

@@ -11,6 +11,7 @@ import {
   type Response,
 } from './protocol.ts'
 import { Overtaken, Stopped, useWork, workText } from './work.ts'
+import { readySolids, startChecks, startSolids } from './workers.ts'
 
 /** What runs for longer is told, and can be stopped, ms. */
 const tolerable = 2000
@@ -162,13 +163,10 @@ class Channel<Names extends CallName> {
   }
 }
 
-const solidWorker = () => new Worker(new URL('./solidsWorker.ts', import.meta.url), { type: 'module', name: 'solids' })
-
-const editing = new Channel<NameOf<'solids'>>(solidWorker, { told: true, again: true })
-const pictures = new Channel<NameOf<'solids'>>(solidWorker, { longest: 60_000 })
-const checkWorker = () => new Worker(new URL('./checkWorker.ts', import.meta.url), { type: 'module', name: 'checks' })
-const checking = new Channel<NameOf<'checks'>>(checkWorker, { told: true, again: true })
-const bending = new Channel<NameOf<'checks'>>(checkWorker, { told: true, again: true })
+const editing = new Channel<NameOf<'solids'>>(readySolids.taken, { told: true, again: true })
+const pictures = new Channel<NameOf<'solids'>>(startSolids, { longest: 60_000 })
+const checking = new Channel<NameOf<'checks'>>(startChecks, { told: true, again: true })
+const bending = new Channel<NameOf<'checks'>>(startChecks, { told: true, again: true })
 const picking = new Channel<NameOf<'picking'>>(
   () => new Worker(new URL('./pickWorker.ts', import.meta.url), { type: 'module', name: 'picking' }),
 )

@@ -21,6 +21,7 @@ import { create } from 'zustand'
 import { checks, solids } from '../channel/client.ts'
 import type { BuildAnswer, PieceAnswer } from '../channel/protocol.ts'
 import { Overtaken, Stopped, useWork, workText } from '../channel/work.ts'
+import { memory } from '../drawn/memory.ts'
 import { usePart } from './part.ts'
 import { type Proving, proofWord } from './proving.ts'
 
@@ -66,6 +67,8 @@ const nothing: BuildState = {
 
 /** After so long without an edit the part is proved, ms. */
 const restsAfter = 120
+/** After so long without an edit what is drawn is kept, ms. */
+const keptAfter = 800
 
 /** Keeps the solids abreast of the edited part, and proves them once it comes to rest. */
 function createBuild() {
@@ -74,6 +77,7 @@ function createBuild() {
   let slowTimer: ReturnType<typeof setTimeout> | undefined
   let proofTimer: ReturnType<typeof setTimeout> | undefined
   let prepareTimer: ReturnType<typeof setTimeout> | undefined
+  let keepTimer: ReturnType<typeof setTimeout> | undefined
   /** what each measure of a part could last be computed from */
   let last: { readonly of: string; readonly texts: Map<string, string> } = { of: '', texts: new Map() }
   /** each state of the part is worked out once, however many components ask; anew when the solids tell something else */
@@ -81,7 +85,10 @@ function createBuild() {
 
   usePart.subscribe((state, before) => {
     if (state.part === before.part) return
-    if (state.part?.id !== before.part?.id) store.setState(nothing)
+    if (state.part?.id !== before.part?.id) {
+      store.setState(nothing)
+      if (state.part) void recall(state.part)
+    }
     if (state.part) void build(state.part)
   })
 
@@ -123,9 +130,11 @@ function createBuild() {
     useWork.setState({ stopped: undefined })
     clearTimeout(slowTimer)
     slowTimer = setTimeout(() => store.setState({ slow: true }), 200)
-    // The worker that proves builds the part beside the one that draws it, once the keys have come to rest.
+    // The worker that proves builds the part beside the one that draws it, once the keys have come to rest; when a part is opened
+    // it is not there yet, and starting it would keep the picture waiting.
     clearTimeout(proofTimer)
-    proofTimer = setTimeout(() => void prove(part), restsAfter)
+    const opening = store.getState().answered === undefined
+    if (!opening) proofTimer = setTimeout(() => void prove(part), restsAfter)
     // The page shows the keystroke first; and of several edits in one go only the last one is sent.
     await new Promise((resolve) => setTimeout(resolve))
     if (wanted !== part) return
@@ -139,12 +148,42 @@ function createBuild() {
       clearTimeout(slowTimer)
       const { pieces } = store.getState()
       store.setState({ ...shownFrom(shown, answer, pieces), answered: part, slow: false, failure: undefined })
+      if (opening) proofTimer = setTimeout(() => void prove(part), restsAfter)
     } catch (error) {
       if (wanted !== part) return
       clearTimeout(slowTimer)
       const failure = error instanceof Stopped ? undefined : error instanceof Error ? error.message : String(error)
       store.setState({ slow: false, failure })
     }
+  }
+
+  /** Shows what was drawn of the part when it was open last, until it is built. */
+  async function recall(part: Part): Promise<void> {
+    const known = await memory.recalled(part)
+    if (!known || wanted !== part || store.getState().answered === part) return
+    const { findings, ...drawn } = known
+    store.setState({
+      ...drawn,
+      shown: part,
+      answered: part,
+      proving: { of: part, state: 'done', findings, done: 0, total: 0 },
+    })
+  }
+
+  /** Keeps what is drawn and found of the part, once nobody has touched it for a while. */
+  function keepLater(part: Part): void {
+    clearTimeout(keepTimer)
+    keepTimer = setTimeout(() => {
+      const { answered, proving, pieces, problems, readings, figures } = store.getState()
+      const isStill = () => wanted === part && store.getState().answered === part
+      if (!isStill() || answered !== part || proving?.of !== part || proving.state !== 'done') return
+      // Keys are this worker's own: what comes of another one has others.
+      const key = (of: string) => `kept ${of}`
+      const named = pieces.map((piece) => ({ ...piece, key: key(piece.key) }))
+      const measured = Object.fromEntries(Object.entries(figures).map(([id, of]) => [id, { ...of, key: key(of.key) }]))
+      const { findings } = proving
+      void memory.keep(part, { pieces: named, problems, readings, findings, figures: measured }, isStill)
+    }, keptAfter)
   }
 
   /** Builds and proves the part as it is; after that was stopped, or what was built went with it. */
@@ -174,6 +213,8 @@ function createBuild() {
     const begun: Proving = { of: part, state: 'running', findings: [], done: 0, total: 0 }
     const set = (change: Partial<Proving>) => {
       const { proving } = store.getState()
+      // What is known of this very state stays until it is found again.
+      if (change.state === 'running' && proving?.of === part && proving.state === 'done') return
       if (wanted === part) store.setState({ proving: { ...(proving?.of === part ? proving : begun), ...change } })
     }
     try {
@@ -209,6 +250,7 @@ function createBuild() {
       }),
     )
     store.setState({ figures })
+    keepLater(part)
   }
 
   function workedOf(part: Part): WorkedPart {

@@ -2,6 +2,7 @@ import { allSteps, applyEdit, checkKeepable, type Edit, findStep, type Part } fr
 import { fieldKindOf, upgraded } from '@makrel/core/planning'
 import { attempt } from '@makrel/core/problems'
 import { create } from 'zustand'
+import { memory } from '../drawn/memory.ts'
 import { say } from '../ui/Notice.tsx'
 import { saves } from './saves.ts'
 import { closedSent, Sending, staleOf } from './sending.ts'
@@ -115,6 +116,7 @@ export const usePart = create<PartState>()((set, get) => {
 
     open(kept, revision, updatedAt, found) {
       const part = upgraded(kept)
+      if (part !== kept) memory.openedAs.set(part, kept)
       const trail = found && {
         ...found,
         now: found.now === kept ? part : upgraded(found.now),

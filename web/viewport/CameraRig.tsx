@@ -1,8 +1,9 @@
 import type { Box } from '@makrel/core/place'
 import { useFrame, useThree } from '@react-three/fiber'
 import { useEffect, useRef } from 'react'
-import { MathUtils, Matrix4, type PerspectiveCamera, Spherical, Vector3 } from 'three'
+import { MathUtils, Matrix4, type Object3D, type PerspectiveCamera, Spherical, Vector3 } from 'three'
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js'
+import { selectionWash } from './colours.ts'
 import { type Pose, useView, type ViewName, viewDirections } from './view.ts'
 
 /**
@@ -72,17 +73,29 @@ export function CameraRig({ box, fitKey }: { readonly box: Box | undefined; read
       },
       async picture() {
         gl.render(scene, camera)
-        // On the colour of the ground: what is behind the part is transparent.
-        const paper = document.createElement('canvas')
-        paper.width = canvas.width
-        paper.height = canvas.height
-        const pen = paper.getContext('2d')
-        if (!pen) return undefined
-        pen.fillStyle = getComputedStyle(document.body).backgroundColor
-        pen.fillRect(0, 0, paper.width, paper.height)
-        pen.drawImage(canvas, 0, 0)
-        const blob = await new Promise<Blob | null>((done) => paper.toBlob(done, 'image/png'))
-        return blob ? new Uint8Array(await blob.arrayBuffer()) : undefined
+        const blob = await imageOf(canvas, getComputedStyle(document.body).backgroundColor)
+        return blob && new Uint8Array(await blob.arrayBuffer())
+      },
+      async asOpened() {
+        if (!known.current) return undefined
+        // Looked at for an instant as a part is when it is opened, with nothing selected, and back again before anybody sees it.
+        const [at, target] = [camera.position.clone(), orbit.target.clone()]
+        const washes: Object3D[] = []
+        scene.traverse((each) => {
+          if (each.name === selectionWash && each.visible) washes.push(each)
+        })
+        for (const wash of washes) wash.visible = false
+        fit(camera, orbit, known.current, viewDirections.free)
+        gl.render(scene, camera)
+        const image = imageOf(canvas, undefined)
+        for (const wash of washes) wash.visible = true
+        orbit.target.copy(target)
+        camera.position.copy(at)
+        orbit.update()
+        gl.render(scene, camera)
+        const { left, top, width, height } = canvas.getBoundingClientRect()
+        const blob = await image
+        return blob && { image: blob, left, top, width, height }
       },
       fitTo(target) {
         fit(camera, orbit, target, camera.position.clone().sub(orbit.target).toArray())
@@ -182,6 +195,21 @@ function setLens(camera: PerspectiveCamera, orbit: OrbitControls, parallel: bool
 /** Between axes where z is up, as here, and those where y is, as spherical coordinates have it. */
 const upright = (p: Vector3) => new Vector3(p.x, p.z, -p.y)
 const level = (p: Vector3) => new Vector3(p.x, -p.z, p.y)
+
+/** What is on a canvas now; on paper of a colour, or with what is behind the part left open. */
+function imageOf(canvas: HTMLCanvasElement, colour: string | undefined): Promise<Blob | undefined> {
+  const paper = document.createElement('canvas')
+  paper.width = canvas.width
+  paper.height = canvas.height
+  const pen = paper.getContext('2d')
+  if (!pen) return Promise.resolve(undefined)
+  if (colour) {
+    pen.fillStyle = colour
+    pen.fillRect(0, 0, paper.width, paper.height)
+  }
+  pen.drawImage(canvas, 0, 0)
+  return new Promise((done) => paper.toBlob((blob) => done(blob ?? undefined), 'image/png'))
+}
 
 function fit(camera: PerspectiveCamera, orbit: OrbitControls, box: Box, from: readonly number[]): void {
   const middle = new Vector3(...box.min).add(new Vector3(...box.max)).multiplyScalar(0.5)

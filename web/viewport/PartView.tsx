@@ -2,7 +2,7 @@ import { allSteps, findStep, flattened, hasBody, type Part, pieceOfBody } from '
 import { operationOf } from '@makrel/core/operations'
 import { compose, type Frame, inverse, world } from '@makrel/core/place'
 import type { RenderMesh } from '@makrel/core/solids'
-import { Canvas } from '@react-three/fiber'
+import { Canvas, useFrame } from '@react-three/fiber'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { solids } from '../channel/client.ts'
 import { PartBoundary } from '../frame/PartBoundary.tsx'
@@ -153,6 +153,7 @@ export function PartView({
         {tools && <FieldPlanes box={box} />}
         {marks && <FindingMarks marks={marks} />}
         <CameraRig box={box} fitKey={part.id} />
+        {box && <InsteadOfKept />}
       </Canvas>
       <PartBoundary what="marks over the drawing">
         {!motions && <Dimensions editable={editable} />}
@@ -191,6 +192,15 @@ export function PartView({
       {children}
     </div>
   )
+}
+
+/** The picture of the last time goes once the drawing itself is on the screen. */
+function InsteadOfKept() {
+  useFrame(() => {
+    const kept = document.getElementById('kept-picture')
+    if (kept) requestAnimationFrame(() => kept.remove())
+  })
+  return null
 }
 
 function Views({ editable }: { readonly editable: boolean }) {

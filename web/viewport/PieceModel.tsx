@@ -5,7 +5,7 @@ import { useEffect, useMemo } from 'react'
 import { BufferAttribute, BufferGeometry, Color, type Intersection, Matrix4, ShaderMaterial } from 'three'
 import { acceleratedRaycast } from 'three-mesh-bvh'
 import type { Selection } from '../state/part.ts'
-import { ink, mackerel, plum } from './colours.ts'
+import { ink, mackerel, plum, selectionWash } from './colours.ts'
 import { edgeUnder } from './edges.tsx'
 import { usePickTree } from './pickTree.ts'
 import { useView } from './view.ts'
@@ -198,7 +198,7 @@ function Wash({
   const geometry = useGeometry(positions)
   if (positions.length === 0) return null
   return (
-    <mesh geometry={geometry} raycast={nothing}>
+    <mesh name={selectionWash} geometry={geometry} raycast={nothing}>
       <meshBasicMaterial
         color={colour}
         transparent
@@ -226,7 +226,14 @@ export function GhostModel({
   const geometry = useGeometry(mesh.positions)
   const matrix = useMemo(() => new Matrix4().fromArray(matrixOf(motion)), [motion])
   return (
-    <mesh geometry={geometry} raycast={nothing} renderOrder={2} matrixAutoUpdate={false} matrix={matrix}>
+    <mesh
+      name={selectionWash}
+      geometry={geometry}
+      raycast={nothing}
+      renderOrder={2}
+      matrixAutoUpdate={false}
+      matrix={matrix}
+    >
       <meshBasicMaterial
         color={cuts ? plum : mackerel}
         transparent

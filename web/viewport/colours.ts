@@ -8,3 +8,6 @@ export const rust = '#b23a2a'
 export const line = '#c9d3d0'
 /** A piece that is in another one: rust, light enough for its edges to be seen. */
 export const clashColour = '#d98a7e'
+
+/** What things are called in the drawing that only show what is selected. */
+export const selectionWash = 'selected'

@@ -1,6 +1,7 @@
 import type { KeptView } from '@makrel/core/document'
 import type { Box, Vec3 } from '@makrel/core/place'
 import { create } from 'zustand'
+import type { KeptPicture } from '../drawn/kept.ts'
 
 /** 4 × 4, column by column. */
 export type Matrix = readonly number[]
@@ -35,6 +36,8 @@ interface ViewState {
   take(pose: Pose): void
   /** What is seen, as a PNG. */
   picture(): Promise<Uint8Array | undefined>
+  /** The drawing as it is when its part is opened, and where on the page it lies. */
+  asOpened(): Promise<Omit<KeptPicture, 'window'> | undefined>
   /** Brings this box into full view, from where it is looked at. */
   fitTo(box: Box): void
   /** Turns by degrees to the right and upwards about the middle of the view. */
@@ -80,6 +83,7 @@ export const useView = create<ViewState>()(() => ({
   pose: () => undefined,
   take: () => undefined,
   picture: () => Promise.resolve(undefined),
+  asOpened: () => Promise.resolve(undefined),
   fitTo: () => undefined,
   orbit: () => undefined,
   pan: () => undefined,

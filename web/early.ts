@@ -1,0 +1,57 @@
+import type { Part } from '@makrel/core/document'
+import { ahead } from './ahead.ts'
+import { readySolids } from './channel/workers.ts'
+import { contentKey, keptDrawings, wasDrawnHere, windowNow } from './drawn/kept.ts'
+
+/**
+ * The first script of the page. Where a part is opened, it is asked for, the worker that draws is started, and the part is shown as it was
+ * drawn last if it is still the same. The rest of the application follows once that is on the screen, or found to be nowhere.
+ */
+const [, id, stage] = /^\/part\/([^/]+)\/?(.*)$/.exec(location.pathname) ?? []
+
+/** Longer than this nothing else waits for a picture, ms. */
+const longest = 250
+
+/** Of which stage pictures are kept. */
+const pictured = ['', 'make']
+
+async function showLast(response: Response): Promise<void> {
+  if (!response.ok) return
+  const { document: part } = (await response.clone().json()) as { document: Part }
+  const picture = await keptDrawings.picture(await contentKey(part))
+  if (!picture || picture.window !== windowNow()) return
+  const image = new Image()
+  image.src = URL.createObjectURL(picture.image)
+  await image.decode()
+  // Whoever was quicker has drawn the part itself.
+  if (document.querySelector('[data-drawn]')) return
+  image.id = 'kept-picture'
+  image.alt = ''
+  image.dataset.drawn = 'kept'
+  const { left, top, width, height } = picture
+  const box = { left: `${left}px`, top: `${top}px`, width: `${width}px`, height: `${height}px` }
+  Object.assign(image.style, { position: 'fixed', pointerEvents: 'none', ...box })
+  document.body.append(image)
+  await new Promise((resolve) => requestAnimationFrame(() => setTimeout(resolve)))
+}
+
+async function begin(): Promise<void> {
+  if (id) {
+    const part = decodeURIComponent(id)
+    const answer = ahead.ask(part)
+    // Where there can be a picture it has the processor to itself.
+    if (pictured.includes(stage ?? '') && wasDrawnHere(part)) {
+      const patience = new Promise((resolve) => setTimeout(resolve, longest))
+      await Promise.race([answer.then(showLast).catch(() => undefined), patience])
+    }
+    readySolids.start()
+    // All that shows a part is fetched at once, not one after the other.
+    void import('./frame/pages.ts').then(({ pages }) => {
+      void pages.frame()
+      void (stage ? pages[stage as 'make']?.() : pages.make())
+    })
+  }
+  await import('./main.tsx')
+}
+
+void begin()

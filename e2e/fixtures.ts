@@ -1,49 +1,12 @@
-import { type ChildProcess, spawn } from 'node:child_process'
-import { mkdtempSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
-import { fileURLToPath } from 'node:url'
 import { test as base, expect, type Locator, type Page } from '@playwright/test'
+import { TestServer } from './testServer.ts'
 
-const root = fileURLToPath(new URL('..', import.meta.url))
-
-/** The real server on a database of its own, that can be killed and started again. */
-export class TestServer {
-  readonly url: string
-  readonly #port: number
-  readonly #database = join(mkdtempSync(join(tmpdir(), 'makrel-e2e-')), 'parts.sqlite')
-  #process: ChildProcess | undefined
-
-  constructor(port: number) {
-    this.#port = port
-    this.url = `http://127.0.0.1:${port}`
-  }
-
-  async start(): Promise<void> {
-    this.#process = spawn(process.execPath, [join(root, 'dist/server/main.js')], {
-      env: { ...process.env, MAKREL_PORT: String(this.#port), MAKREL_DATABASE: this.#database },
-      stdio: ['ignore', 'pipe', 'inherit'],
-    })
-    await new Promise<void>((resolve, reject) => {
-      this.#process!.once('exit', () => reject(new Error('the server did not start')))
-      this.#process!.stdout!.on('data', (data) => String(data).includes('served') && resolve())
-    })
-  }
-
-  async stop(signal: NodeJS.Signals = 'SIGTERM'): Promise<void> {
-    const server = this.#process!
-    server.removeAllListeners('exit')
-    const gone = new Promise((resolve) => server.once('exit', resolve))
-    server.kill(signal)
-    await gone
-  }
-}
-
-export const test = base.extend<{ problems: string[]; server: TestServer }>({
+export const test = base.extend<{ problems: string[]; server: TestServer; pictured: boolean }>({
+  /** whether the shelf's pictures have been drawn already, as they are for whoever comes a second time */
+  pictured: [true, { option: true }],
   /** a server and a shelf of its own for each test */
-  // biome-ignore lint/correctness/noEmptyPattern: Playwright reads the names of the fixtures it depends on
-  server: async ({}, use, info) => {
-    const server = new TestServer(4600 + info.workerIndex)
+  server: async ({ pictured }, use, info) => {
+    const server = new TestServer(4600 + info.workerIndex, pictured ? process.env.MAKREL_E2E_PICTURED : undefined)
     await server.start()
     await use(server)
     await server.stop()

@@ -11,6 +11,9 @@ function createAhead() {
       asked = { id, answer: fetch(`/api/parts/${id}`) }
       return asked.answer
     },
+    forget(): void {
+      asked = undefined
+    },
     /** What was asked for, once. */
     taken(path: string): Promise<Response> | undefined {
       if (path !== `/parts/${asked?.id}`) return undefined

@@ -21,3 +21,5 @@ export function sectionAt(kernel: Kernel, solid: Solid | undefined, z: number): 
 export function layerAreas(kernel: Kernel, solid: Solid | undefined, layerHeight: number, count: number): number[] {
   return Array.from({ length: count }, (_, i) => sectionAt(kernel, solid, layerMiddle(i, layerHeight)).area)
 }
+
+export { Sections } from './sections.ts'

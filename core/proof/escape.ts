@@ -40,6 +40,26 @@ export interface Gone {
  */
 export function goneAway(from: Body, body: Body, frame: Frame, way: Vec3): Gone {
   const standing = boxOut(frame, body.box)
+  if (isStopped(from, body, frame, way, standing)) return { away: false }
+  return goneUntilMet(from, body, frame, way)
+}
+
+/** Whether both are in each other at one of a few places on the way: most of what is held is after a little of it, which is soon seen. */
+function isStopped(from: Body, body: Body, frame: Frame, way: Vec3, standing: Box): boolean {
+  return probes.some((gone) => {
+    const by = scaled(way, gone)
+    if (isClear(from.box, standing, by)) return false
+    const at = compose({ ...world, origin: by }, frame)
+    return apart(from.tree, body.tree, { frame: at, within: tight }) !== undefined
+  })
+}
+
+/** mm */
+const probes = [0.6, 1.3, 2.7, 5.3]
+
+/** The same with where it met the other one, by going no farther at a time than both are apart. */
+function goneUntilMet(from: Body, body: Body, frame: Frame, way: Vec3): Gone {
+  const standing = boxOut(frame, body.box)
   const far =
     Math.max(...corners(from.box).map((p) => dot(p, way))) - Math.min(...corners(standing).map((p) => dot(p, way)))
   let start: readonly [number, number] | undefined
@@ -66,7 +86,7 @@ const mostGive = 0.6
  * held by, narrowed or widened about that axis until it gets past. Undefined where that takes too much, or is not what holds it.
  */
 export function giveOut(from: Body, mesh: TriangleMesh, joint: Frame): number | undefined {
-  const { met } = goneAway(from, bodyOf(mesh, joint, 1), world, joint.n)
+  const { met } = goneUntilMet(from, bodyOf(mesh, joint, 1), world, joint.n)
   if (!met) return undefined
   const [x, y] = pointIn(joint, met)
   const passes = (share: number) => goneAway(from, bodyOf(mesh, joint, 1 + share), world, joint.n).away

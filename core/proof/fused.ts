@@ -1,6 +1,6 @@
 import { listed } from '../document/index.ts'
-import type { Kernel, PlaneSection, Ring, Solid } from '../kernel/index.ts'
-import { layerMiddle } from '../layers/index.ts'
+import type { Kernel, Ring, Solid } from '../kernel/index.ts'
+import { layerMiddle, Sections } from '../layers/index.ts'
 import type { Box } from '../place/index.ts'
 import type { Check, Finding, Mark } from './define.ts'
 
@@ -83,11 +83,15 @@ async function placesBetween(
   const range = rangeOf(solids[0].bounds()!, solids[1].bounds()!, leastLayers * layerHeight)
   if (!range) return undefined
   const [from, to] = range.map((z) => Math.max(0, Math.floor(z / layerHeight)))
-  const known: Map<number, readonly Ring[]>[] = [new Map(), new Map()]
-  const sectionOf = (which: 0 | 1, layer: number): readonly Ring[] => {
-    const section = known[which]!.get(layer) ?? slicedAt(kernel, solids[which], layerMiddle(layer, layerHeight)).rings
-    known[which]!.set(layer, section)
-    return section
+  const sections = solids.map((solid) => new Sections(kernel, solid))
+  const sectionOf = (which: 0 | 1, layer: number) => sections[which]!.at(layerMiddle(layer, layerHeight))
+  /** what was found of the same sections in other layers */
+  const known = new Map<string, Fused | undefined>()
+  const numbers = new Map<readonly Ring[], number>()
+  const numberOf = (section: readonly Ring[]) => {
+    const number = numbers.get(section) ?? numbers.size
+    numbers.set(section, number)
+    return number
   }
   const places = Array.from({ length: leastLayers }, (): Place => ({ area: 0, narrow: 0, layers: [], marks: [] }))
   for (let layer = from!; layer <= to!; layer++) {
@@ -99,30 +103,49 @@ async function placesBetween(
         const [below, above] = [sectionOf(lower, layer), sectionOf(upper, layer + 1 + empty)]
         if (below.length === 0 || above.length === 0) continue
         const z = (layer + 1 + empty) * layerHeight
-        const found = kernel.scope((scope) => {
-          const common = scope.commonRegions(below, above)
-          const filled = between.flatMap((at) => [...sectionOf(0, at), ...sectionOf(1, at)])
-          const rings = filled.length > 0 && common.length > 0 ? scope.withoutRegions(common, filled) : common
-          const area = rings.reduce((sum, ring) => sum + areaOf(ring), 0)
-          if (area < 1e-6) return undefined
-          const wide = scope.inset(rings, lineWidth / 2).length > 0
-          if (!wide) return { area, marks: undefined }
-          const corners = rings.flat()
-          const points = scope.triangulated(rings).flatMap((t) => t.flatMap((i) => [...corners[i]!, z]))
-          return { area, marks: { kind: 'triangles', points: Float32Array.from(points) } as const }
-        })
+        const filled = between.flatMap((at) => [sectionOf(0, at), sectionOf(1, at)])
+        const key = [below, above, ...filled].map(numberOf).join(' ')
+        if (!known.has(key)) known.set(key, fusedOf(kernel, below, above, filled.flat(), lineWidth))
+        const found = known.get(key)
         if (!found) continue
         const place = places[empty]!
-        if (!found.marks) {
+        if (!found.triangles) {
           place.narrow += found.area
           continue
         }
         place.area += found.area
         place.layers.push(layer + 1 + empty)
-        place.marks.push(found.marks)
+        const points = found.triangles.flatMap(([x, y]) => [x, y, z])
+        place.marks.push({ kind: 'triangles', points: Float32Array.from(points) })
       }
   }
   return places
+}
+
+interface Fused {
+  /** mm² */
+  readonly area: number
+  /** the corners of triangles that fill it; undefined where it is narrower than a line */
+  readonly triangles: readonly (readonly [number, number])[] | undefined
+}
+
+/** What of one section is above another one, with nothing of `filled` between; undefined where nothing is. */
+function fusedOf(
+  kernel: Kernel,
+  below: readonly Ring[],
+  above: readonly Ring[],
+  filled: readonly Ring[],
+  lineWidth: number,
+): Fused | undefined {
+  return kernel.scope((scope) => {
+    const common = scope.commonRegions(below, above)
+    const rings = filled.length > 0 && common.length > 0 ? scope.withoutRegions(common, filled) : common
+    const area = rings.reduce((sum, ring) => sum + areaOf(ring), 0)
+    if (area < 1e-6) return undefined
+    if (scope.inset(rings, lineWidth / 2).length === 0) return { area, triangles: undefined }
+    const corners = rings.flat()
+    return { area, triangles: scope.triangulated(rings).flatMap((t) => t.map((i) => corners[i]!)) }
+  })
 }
 
 /** Heights between which both could be above each other so near; undefined where they are apart. */
@@ -131,10 +154,6 @@ function rangeOf(a: Box, b: Box, within: number): readonly [number, number] | un
   const low = Math.max(a.min[2], b.min[2]) - within
   const high = Math.min(a.max[2], b.max[2]) + within
   return low <= high ? [low, high] : undefined
-}
-
-function slicedAt(kernel: Kernel, solid: Solid, z: number): PlaneSection {
-  return kernel.scope((scope) => scope.slice(solid, z))
 }
 
 /** mm², below 0 for a hole. */

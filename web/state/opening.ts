@@ -1,4 +1,5 @@
 import { documentLimits, type Part } from '@makrel/core/document'
+import { ahead } from '../ahead.ts'
 import { ApiError, api } from '../api.ts'
 import { newId } from '../ids.ts'
 import { say } from '../ui/Notice.tsx'
@@ -13,6 +14,8 @@ import { type FoundTrail, trails } from './trail.ts'
  */
 export async function openedPart(id: string, wanted: () => boolean): Promise<void> {
   const [found, ...others] = await trails.of(id)
+  // What was asked for when the page began may be older than what this browser has sent since.
+  if (found?.unsent) ahead.forget()
   const kept = await api.read(id).catch((error: unknown) => {
     const away = error instanceof ApiError && error.status === 0
     if (!(found && away)) throw error

@@ -1,0 +1,73 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import type { Kernel, Ring, Solid } from '../kernel/index.ts'
+import { built, onFace, partOf, step, testKernel } from '../testing/index.ts'
+import { runs } from '../testing/sample.ts'
+import { Sections } from './index.ts'
+
+const kernel: Kernel = await testKernel()
+const cut = (solid: Solid, z: number) => kernel.scope((scope) => scope.slice(solid, z))
+const areaOf = (rings: readonly Ring[]) =>
+  rings.reduce(
+    (sum, ring) =>
+      sum +
+      ring.reduce((own, [x, y], i) => {
+        const [nextX, nextY] = ring[(i + 1) % ring.length]!
+        return own + (x * nextY - nextX * y) / 2
+      }, 0),
+    0,
+  )
+
+describe('sections of a solid', () => {
+  it('are what a cut at their height gives, whatever stands on what, leans or is bored', async () => {
+    const size = fc.integer({ min: 21, max: 173 }).map((x) => x / 10)
+    await fc.assert(
+      fc.asyncProperty(
+        size,
+        size,
+        size,
+        fc.constantFrom('0', '37.3'),
+        fc.constantFrom('straight', 'tapered'),
+        async (a, b, c, tilt, form) => {
+          const block = step(
+            'b',
+            'plate',
+            { width: `${a + 15}`, depth: '30.3', height: `${b}` },
+            { place: { tilt, lift: '40' } },
+          )
+          const bar = step(
+            'c',
+            'bar',
+            { diameter: '9.7', height: `${c}`, form, end: '3.1' },
+            { place: onFace('b', 'top') },
+          )
+          const hole = step('h', 'hole', { diameter: '3.3' }, { place: onFace('b', 'top') })
+          const { pieces } = await built(kernel, partOf([block, bar, hole]), 0.1)
+          const solid = pieces[0]!.solid!
+          const sections = new Sections(kernel, solid)
+          const { min, max } = solid.bounds()!
+          for (let i = 0; i < 25; i++) {
+            const z = min[2] + ((i + 0.37) / 25) * (max[2] - min[2])
+            expect(areaOf(sections.at(z))).toBeCloseTo(cut(solid, z).area, 5)
+          }
+        },
+      ),
+      { numRuns: runs(30) },
+    )
+  })
+  it('of a prism are the very same between its ends, and others where it changes', async () => {
+    const block = step('b', 'plate', { width: '20.3', depth: '11.1', height: '7.3', corner: '2.1' })
+    const cone = step(
+      'c',
+      'bar',
+      { diameter: '8.1', height: '6.7', form: 'tapered', end: '2' },
+      { place: onFace('b', 'top') },
+    )
+    const { pieces } = await built(kernel, partOf([block, cone]), 0.1)
+    const sections = new Sections(kernel, pieces[0]!.solid!)
+    expect(sections.at(1.1)).toBe(sections.at(6.9))
+    expect(sections.at(8.1)).not.toBe(sections.at(12.9))
+    expect(areaOf(sections.at(8.1))).toBeGreaterThan(areaOf(sections.at(12.9)) + 1)
+    expect(sections.at(-1)).toEqual([])
+  })
+})

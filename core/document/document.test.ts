@@ -1,10 +1,11 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { fieldKindOf, resolvePart } from '../planning/index.ts'
-import { bodied, bundleOf, codeOf, onFace, partOf, seeded, step } from '../testing/index.ts'
+import { bodied, bundleOf, codeOf, onFace, partOf, sameAs, seeded, step } from '../testing/index.ts'
 import {
   applyEdit,
   assetOf,
+  bodiesOf,
   checkedPart,
   checkLimits,
   currentVersion,
@@ -72,6 +73,25 @@ describe('part files', () => {
     const limit = 0.97 * documentLimits.bytes
     expect(() => checkLimits(holding(limit - 20_000))).not.toThrow()
     expect(() => checkLimits(holding(limit + 20_000))).toThrow(/a file of 15\.5 MB/)
+  })
+  it('come to so many bodies at most, each that is the same as another counted', () => {
+    const doubled = (times: number) =>
+      partOf([
+        step('b0', 'plate', {}),
+        ...Array.from({ length: times }, (_, i) =>
+          bundleOf(`b${i + 1}`, [sameAs(`one${i}`, `b${i}`), sameAs(`two${i}`, `b${i}`)]),
+        ),
+      ])
+    // 1 + 2 + 4 + … are one less than twice the last.
+    expect(bodiesOf(doubled(12))).toBe(2 ** 13 - 1)
+    expect(() => checkLimits(doubled(12))).not.toThrow()
+    for (const times of [13, 50]) {
+      expect(codeOf(() => checkLimits(doubled(times)))).toBe('over-limit')
+      expect(codeOf(() => readPartFile(writePartFile(doubled(times))))).toBe('file-invalid')
+    }
+    // In a circle, or of what is not there, they count as one.
+    const circle = partOf([bundleOf('a', [sameAs('x', 'b')]), bundleOf('b', [sameAs('y', 'a')]), sameAs('z', 'gone')])
+    expect(bodiesOf(circle)).toBeLessThan(5)
   })
   it('name the place of the damage', () => {
     const raw = JSON.parse(writePartFile(base))

@@ -1,5 +1,6 @@
 import { ProblemError } from '../problems/index.ts'
 import { hashOfAsset } from './assets.ts'
+import { bodiesOf } from './comesTo.ts'
 import { type Asset, currentVersion, type Outline, type Part, partSchema, type Step } from './format.ts'
 import { bytesOf, documentLimits } from './limits.ts'
 import { migrations } from './migrations.ts'
@@ -60,6 +61,12 @@ export function checkedPart(raw: unknown, sound?: SoundThings): Part {
     }
   }
   for (const piece of part.pieces) look(piece.steps, 1)
+  const bodies = bodiesOf(part)
+  if (bodies > documentLimits.bodies)
+    throw new ProblemError('file-invalid', {
+      place: 'pieces',
+      detail: `its steps come to ${bodies} bodies, each that is the same as another counted; at most ${documentLimits.bodies} can be built`,
+    })
   return part
 }
 

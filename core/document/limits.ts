@@ -1,4 +1,5 @@
 import { ProblemError } from '../problems/index.ts'
+import { bodiesOf } from './comesTo.ts'
 import type { Outline, Part, Step } from './format.ts'
 import { contentOf, flattened, hasBody, isBundle } from './tree.ts'
 
@@ -11,6 +12,8 @@ export const documentLimits = {
   pieces: 40,
   steps: 1000,
   allSteps: 5000,
+  /** bodies, each “same” counted as what it is the same as */
+  bodies: 10_000,
   joints: 40,
   readouts: 200,
   choices: 60,
@@ -83,6 +86,7 @@ function overLimit(part: Part): Over | undefined {
     // What bundles hold counts as well.
     [steps.length, 'allSteps', 'steps in a part', 'repeat steps, or make another part of some'],
     [deepest(pieces.flatMap((piece) => piece.steps)), 'nesting', 'bundles within bundles', 'dissolve one of them'],
+    [bodiesOf(part), 'bodies', 'bodies, with what is the same as others', 'repeat a step in a row or a grid'],
     ...pieces.map((piece) => [piece.steps.length, 'steps', `steps in a list (${piece.name})`, bundle] as const),
     ...steps.map((step) => [contentOf(step).length, 'steps', 'steps in a bundle', bundle] as const),
     ...outlines.flatMap(({ name, points, curves, constraints, derived, toggled }) => [

@@ -24,6 +24,16 @@ const addition = bodyOperationOf('add')!
 
 /** The operands of a bundle that is moved: `up` is straight up where they were planned. */
 export function oriented(operands: readonly Operand[], up: Vec3): readonly Operand[] {
+  // What is the same as something else holds the very same: it is oriented once for each way up.
+  const known = orientedLists.get(operands) ?? new Map<string, readonly Operand[]>()
+  orientedLists.set(operands, known)
+  const found = known.get(String(up)) ?? orientedAnew(operands, up)
+  known.set(String(up), found)
+  return found
+}
+const orientedLists = new WeakMap<readonly Operand[], Map<string, readonly Operand[]>>()
+
+function orientedAnew(operands: readonly Operand[], up: Vec3): readonly Operand[] {
   return operands.map((operand) =>
     operand.kind !== 'body'
       ? operand

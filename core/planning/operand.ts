@@ -88,6 +88,17 @@ export function reachOf(body: Body, values: AnyValues): SupportFunction {
     const { shape } = body
     return (d) => (shape.reach ? shape.reach(values as never, d) : boxReach(shape.box(values as never, 0), d))
   }
+  const known = reaches.get(body)
+  if (known) return known
+  const reach = bundleReach(body)
+  reaches.set(body, reach)
+  return reach
+}
+
+/** How far bundles reach: the same one may be in many others, and be asked for each of them. */
+const reaches = new WeakMap<Bundle, SupportFunction>()
+
+function bundleReach(body: Bundle): SupportFunction {
   const { operands, home, factors } = body
   const added = operands.filter(adds).flatMap((operand) =>
     operand.copies.map((copy) => {
@@ -95,8 +106,14 @@ export function reachOf(body: Body, values: AnyValues): SupportFunction {
       return { frame: compose(inverse(home), f), reach: reachOf(operand.body, copy.values) }
     }),
   )
-  const reach: SupportFunction = (d) =>
-    Math.max(...added.map(({ frame: f, reach: own }) => dot(f.origin, d) + own(directionIn(f, d))))
+  const far = new Map<string, number>()
+  const reach: SupportFunction = (d) => {
+    const key = String(d)
+    const found =
+      far.get(key) ?? Math.max(...added.map(({ frame: f, reach: own }) => dot(f.origin, d) + own(directionIn(f, d))))
+    far.set(key, found)
+    return found
+  }
   return factors ? scaledReach(reach, factors) : reach
 }
 

@@ -5,6 +5,7 @@ import { ProblemError } from '../problems/index.ts'
 import { failed, finite, positive } from './checks.ts'
 import { grown, moved, type Plane, ungrown } from './corners.ts'
 import type { Kernel } from './kernel.ts'
+import { Places } from './places.ts'
 import { cleaned, extruded, polygonsOf } from './polygons.ts'
 import { denoised, PlanePoints, settled, squareAxes } from './settled.ts'
 import { type PlaneSection, Solid } from './solid.ts'
@@ -201,28 +202,25 @@ export class Scope {
    * without area are left out. The library takes meshes in single precision; the points get their own numbers back after.
    */
   surface(points: readonly Vec3[], triangles: readonly (readonly [number, number, number])[]): Solid {
-    for (const p of points) finite({ x: p[0], y: p[1], z: p[2] })
-    const places = new Map<string, number>()
-    const exact = new Map<string, Vec3>()
-    const kept: number[] = []
-    const place = points.map((p) => {
-      const key = p.map(Math.fround).join(',')
-      const known = places.get(key)
-      if (known !== undefined) return known
-      const next = kept.length / 3
-      places.set(key, next)
-      exact.set(key, p)
-      kept.push(...p)
-      return next
+    const places = new Places(points.length)
+    /** of each place the first point there, in double precision */
+    const exact = new Float64Array(3 * points.length)
+    const place = points.map(([x, y, z]) => {
+      if (!Number.isFinite(x + y + z)) finite({ x, y, z })
+      const count = places.count
+      const number = places.add(x, y, z)
+      if (number === count) exact.set([x, y, z], 3 * number)
+      return number
     })
-    const corners = triangles.flatMap(([a, b, c]) => {
+    const corners: number[] = []
+    for (const [a, b, c] of triangles) {
       const [i, k, m] = [place[a]!, place[b]!, place[c]!]
-      return i === k || k === m || m === i ? [] : [i, k, m]
-    })
+      if (i !== k && k !== m && m !== i) corners.push(i, k, m)
+    }
     const { Manifold, Mesh } = this.module
     const mesh = new Mesh({
       numProp: 3,
-      vertProperties: Float32Array.from(kept),
+      vertProperties: places.values.slice(),
       triVerts: Uint32Array.from(corners),
     })
     let raw: Manifold
@@ -232,9 +230,11 @@ export class Scope {
       return failed(error instanceof Error ? error.message : String(error))
     }
     const restored = (rough: Manifold) =>
-      rough.warp((p) => {
-        const own = exact.get(p.map(Math.fround).join(','))
-        if (own) [p[0], p[1], p[2]] = own
+      rough.warpBatch((coordinates, count) => {
+        for (let at = 0; at < 3 * count; at += 3) {
+          const number = places.at(coordinates[at]!, coordinates[at + 1]!, coordinates[at + 2]!)
+          if (number >= 0) coordinates.set(exact.subarray(3 * number, 3 * number + 3), at)
+        }
       })
     return this.own(raw, restored)
   }

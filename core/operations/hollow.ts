@@ -68,7 +68,8 @@ export const hollow = defineTreatment({
       const within = walls(inner, 'inside')
       const deep = scope.withoutCrumbs(deeperIn(within, work.construction), scope.union([]), least(inner))
       thin = within.asked() ? thinIn(within, solid, deep) : undefined
-      cavity = openedAt(within, deep, opened)
+      // What was not made by the surface alone goes beyond its open faces already.
+      cavity = within.asked() ? openedAt(within, deep, opened) : deep
     }
     if (cavity.isEmpty()) {
       advise('hollow-none', { thick })

@@ -4,7 +4,7 @@ import type { Scope, Solid } from '../kernel/index.ts'
 import { TriangleTree } from '../mesh/index.ts'
 import type { NamedSolid, SurfaceTelling } from '../naming/index.ts'
 import { add, dot, type Frame, scaled, type Vec3 } from '../place/index.ts'
-import { deeperInConvex, isConvex, roundConvex } from './convex.ts'
+import { deeperInConvex, goesIn, isConvex, roundConvex } from './convex.ts'
 import { patchesOf } from './slabs.ts'
 
 /**
@@ -100,6 +100,8 @@ function allAround(walls: Walls, solid: Solid): Solid[] {
 /** The surfaces of the bodies that a solid falls into, where all of them are convex: balls in it lie in one of them. */
 function convexBodies(walls: Walls, solid: Solid): Surface[] | undefined {
   const surfaceOf = (each: Solid) => new Surface(walls.named(each), each.corners())
+  // Its names are dear: most are seen to go in somewhere without them.
+  if (goesIn({ positions: solid.corners(), triangles: solid.mesh().triangles }, walls.fineness)) return undefined
   const whole = surfaceOf(solid)
   if (isConvex(whole, walls.fineness)) return [whole]
   const parts = walls.scope.parts(solid)

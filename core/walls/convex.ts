@@ -1,6 +1,6 @@
 import type { Surface } from '../edges/index.ts'
 import type { Scope, Solid } from '../kernel/index.ts'
-import { nextHalfEdge } from '../mesh/index.ts'
+import { halfEdgeTwins, nextHalfEdge } from '../mesh/index.ts'
 import { add, cross, dot, norm, scaled, subtract, unit, type Vec3 } from '../place/index.ts'
 import { flatsRound } from '../plane/index.ts'
 import { commonOf, type HalfSpace } from './halfSpaces.ts'
@@ -9,6 +9,30 @@ import { commonOf, type HalfSpace } from './halfSpaces.ts'
 const level = 1e-6
 /** Flatter than this a triangle may look anywhere, mm. */
 const sliverHeight = 2e-4
+
+/** Whether a closed mesh goes in anywhere, by more than flats of a round may: a quick look, before its faces are known. */
+export function goesIn(
+  { positions, triangles }: { readonly positions: Float64Array; readonly triangles: Uint32Array },
+  fineness: number,
+): boolean {
+  const twins = halfEdgeTwins({ positions, triangles })
+  const at = (h: number): Vec3 => {
+    const v = 3 * triangles[h]!
+    return [positions[v]!, positions[v + 1]!, positions[v + 2]!]
+  }
+  for (let t = 0; t < triangles.length; t += 3) {
+    const [a, b, c] = [at(t), at(t + 1), at(t + 2)]
+    const across = cross(subtract(b, a), subtract(c, a))
+    const size = norm(across)
+    if (size < sliverHeight * Math.max(norm(subtract(b, a)), norm(subtract(c, a)), norm(subtract(c, b)))) continue
+    for (let h = t; h < t + 3; h++) {
+      if (twins[h]! < 0) continue
+      const far = at(nextHalfEdge(nextHalfEdge(twins[h]!)))
+      if (dot(subtract(far, a), across) > fineness * size) return true
+    }
+  }
+  return false
+}
 
 /** Whether a surface is one shell that bends outwards everywhere, but for flats of a round, which may lie askew by up to `fineness`. */
 export function isConvex(surface: Surface, fineness: number): boolean {

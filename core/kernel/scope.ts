@@ -444,6 +444,7 @@ export class Scope {
 /** Whether two solids have something in common; less than can be printed is rounding. */
 function overlap(a: Solid, b: Solid): boolean {
   if (!meet(a.bounds()!, b.bounds()!)) return false
+  if (sharedCorners(a, b) >= enoughShared) return true
   const common = a.raw.intersect(b.raw)
   const volume = common.volume()
   common.delete()
@@ -452,3 +453,16 @@ function overlap(a: Solid, b: Solid): boolean {
 
 /** mm³ */
 const leastCommon = 1e-9
+
+/** Bodies with so many corners in common are one before and after something was done to it. */
+const enoughShared = 8
+
+function sharedCorners(a: Solid, b: Solid): number {
+  const [one, other] = [a.corners(), b.corners()]
+  const places = new Places(one.length / 3)
+  for (let i = 0; i < one.length; i += 3) places.add(one[i]!, one[i + 1]!, one[i + 2]!)
+  let shared = 0
+  for (let i = 0; i < other.length && shared < enoughShared; i += 3)
+    if (places.at(other[i]!, other[i + 1]!, other[i + 2]!) >= 0) shared++
+  return shared
+}

@@ -139,7 +139,12 @@ function tellingOf(walls: Walls, surface: Surface, size: (face: number) => numbe
   }
   const sizes = [...new Set(Array.from(faceOf, size))]
   let tree: TriangleTree | undefined
+  /** what lies in each plane that the flats have moved to */
+  let planes: Map<string, string> | undefined
   return (p, n) => {
+    planes ??= movedPlanes(surface, size, way, words)
+    const told = planes.get(planeKey(n, dot(n, p)))
+    if (told !== undefined && told !== several) return { face: told }
     tree ??= new TriangleTree({ positions: Float64Array.from(positions), triangles: Uint32Array.from(triangles) })
     let best: { readonly t: number; readonly off: number } | undefined
     for (const mm of sizes) {
@@ -151,6 +156,31 @@ function tellingOf(walls: Walls, surface: Surface, size: (face: number) => numbe
     if (!best || dot(n, surface.flat(best.t)) < likeIts) return { face: walls.edges }
     return { face: words[best.t] ?? 'open' }
   }
+}
+
+/** In one plane lie faces with several names: which of them it is, its place tells. */
+const several = ''
+
+function movedPlanes(
+  surface: Surface,
+  size: (face: number) => number,
+  way: 1 | -1,
+  words: readonly string[],
+): Map<string, string> {
+  const planes = new Map<string, string>()
+  const { triangles, faceOf } = surface.solid
+  for (let t = 0; t < triangles.length / 3; t++) {
+    const n = surface.flat(t)
+    const key = planeKey(n, dot(n, surface.at(surface.from(3 * t))) - way * size(faceOf[t]!))
+    const word = words[t] ?? 'open'
+    planes.set(key, (planes.get(key) ?? word) === word ? word : several)
+  }
+  return planes
+}
+
+/** The same for planes that are one but for rounding; those of few that are one it takes for two. */
+function planeKey(n: Vec3, offset: number): string {
+  return `${Math.round(n[0] * 1e4)} ${Math.round(n[1] * 1e4)} ${Math.round(n[2] * 1e4)} ${Math.round(offset * 1e3)}`
 }
 
 /** As a cosine: what looks another way than the flat that it lies under by more lies under an edge. */

@@ -43,7 +43,8 @@ export async function everyPart(): Promise<void> {
       for (const { id, name } of [...parts, box]) {
         if (only.length > 0 && !only.includes(id)) continue
         const waited = await waitedFor(browser, url, id)
-        const [middle, slowest] = [median(waited.edits), Math.max(...waited.edits)]
+        // Where all values are names there is nothing for an arrow key to change.
+        const [middle, slowest] = waited.edits.length > 0 ? [median(waited.edits), Math.max(...waited.edits)] : [0, 0]
         const held =
           waited.open <= wanted.open &&
           waited.again <= wanted.again &&

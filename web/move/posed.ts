@@ -1,4 +1,4 @@
-import type { KeptPose } from '@makrel/core/document'
+import type { KeptPose, Part } from '@makrel/core/document'
 import { printPoseOf } from '@makrel/core/planning'
 import { useEffect, useState } from 'react'
 import { checks } from '../channel/client.ts'
@@ -8,6 +8,15 @@ import { usePart } from '../state/part.ts'
 
 export type PosedPieces = Calls['posed']['out']
 
+/** What was asked for last: the header and the stage that is shown want the same, and one answer serves both. */
+let asked: { readonly part: Part; readonly pose: KeptPose; readonly answer: Promise<PosedPieces> } | undefined
+
+function posedOf(part: Part, pose: KeptPose): Promise<PosedPieces> {
+  if (asked?.part !== part || asked.pose !== pose)
+    asked = { part, pose, answer: checks().call('posed', { pose }, part) }
+  return asked.answer
+}
+
 /** Where all pieces stand in a pose, once that is known; undefined where there is no pose, or it cannot be told. */
 export function usePosed(pose: KeptPose | undefined): PosedPieces | undefined {
   const shown = useBuild((state) => state.shown)
@@ -15,12 +24,10 @@ export function usePosed(pose: KeptPose | undefined): PosedPieces | undefined {
   useEffect(() => {
     if (!shown || !pose) return
     let current = true
-    checks()
-      .call('posed', { pose }, shown)
-      .then(
-        (posed) => current && setKnown({ of: pose, posed }),
-        () => undefined,
-      )
+    posedOf(shown, pose).then(
+      (posed) => current && setKnown({ of: pose, posed }),
+      () => undefined,
+    )
     return () => {
       current = false
     }

@@ -8,7 +8,9 @@ function createAhead() {
   let asked: Ahead | undefined
   return {
     ask(id: string): Promise<Response> {
-      asked = { id, answer: fetch(`/api/parts/${id}`) }
+      asked = { id, answer: fetch(`/api/parts/${encodeURIComponent(id)}`) }
+      // Whoever takes it is told where that fails.
+      asked.answer.catch(() => undefined)
       return asked.answer
     },
     forget(): void {

@@ -12,6 +12,9 @@ const [, id, stage] = /^\/part\/([^/]+)\/?(.*)$/.exec(location.pathname) ?? []
 /** Longer than this nothing else waits for a picture, ms. */
 const longest = 250
 
+/** Longer than this no picture stands for the drawing, ms. */
+const longestShown = 6000
+
 /** Of which stage pictures are kept. */
 const pictured = ['', 'make']
 
@@ -32,12 +35,23 @@ async function showLast(response: Response): Promise<void> {
   const box = { left: `${left}px`, top: `${top}px`, width: `${width}px`, height: `${height}px` }
   Object.assign(image.style, { position: 'fixed', pointerEvents: 'none', ...box })
   document.body.append(image)
+  // The drawing itself takes its place; where none comes it does not stay.
+  setTimeout(() => image.remove(), longestShown)
   await new Promise((resolve) => requestAnimationFrame(() => setTimeout(resolve)))
+}
+
+/** What cannot be read is no part's: the application says so. */
+function plain(text: string): string {
+  try {
+    return decodeURIComponent(text)
+  } catch {
+    return text
+  }
 }
 
 async function begin(): Promise<void> {
   if (id) {
-    const part = decodeURIComponent(id)
+    const part = plain(id)
     const answer = ahead.ask(part)
     // Where there can be a picture it has the processor to itself.
     if (pictured.includes(stage ?? '') && wasDrawnHere(part)) {

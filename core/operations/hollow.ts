@@ -78,7 +78,7 @@ export const hollow = defineTreatment({
     if (inner < 1) {
       const round = walls(1 - inner, 'outside')
       // Between walls that nearly meet there may be next to nothing.
-      outside = scope.withoutCrumbs(grownBy(round, solid), solid, least(1 - inner))
+      outside = scope.withoutCrumbs(grownBy(round, work.construction), solid, least(1 - inner))
       // What is open ends at the rim of its wall, which lies on the solid itself.
       if (opened.size === 0 && round.asked()) thin ??= thinIn(round, solid, outside)
     }

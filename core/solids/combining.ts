@@ -166,9 +166,15 @@ export class Combining {
   /** Notes how a run came to what it left, where that tells what lies deep in it. */
   private noteConstruction(after: Entry, before: Entry | undefined, { operation }: Run, ready: readonly Ready[]): void {
     const [first, ...others] = ready
-    if (!before && first && others.length === 0) {
-      const own = this.#constructions.get(first.entry)
-      if (own) this.#constructions.set(after, own)
+    const own = first && others.length === 0 ? this.#constructions.get(first.entry) : undefined
+    if (!before && own) this.#constructions.set(after, own)
+    else if (operation.material === 'more') {
+      const sum = before && this.constructionOf(before)
+      // What was cut in its plane is less than its shape.
+      if ((sum && sum.kind !== 'sum') || ready.some(({ entry }) => this.#constructions.has(entry))) return
+      const added = () => ready.flatMap(({ operand, entry }) => this.copiesOf(operand, entry))
+      const bodies = () => [...(sum?.bodies() ?? []), ...added()]
+      this.#constructions.set(after, { kind: 'sum', solid: after.solid, bodies })
     } else if (before && operation.material === 'less') {
       const bodies = () => ready.flatMap(({ operand, entry }) => this.copiesOf(operand, entry))
       this.#constructions.set(after, {

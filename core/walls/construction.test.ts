@@ -179,3 +179,29 @@ describe('a block with pockets that is hollowed', () => {
     ])
   })
 })
+
+describe('bodies that were added to each other', () => {
+  it('have walls round them that are round about each of their edges: by Steiner, less what the others take up', async () => {
+    const sizes = fc.record({
+      w: between(20, 45),
+      d: between(15, 40),
+      h: between(4, 12),
+      bar: between(5, 11),
+      tall: between(4, 15),
+    })
+    await fc.assert(
+      fc.asyncProperty(sizes, between(0.7, 2.6), turns, async ({ w, d, h, bar, tall }, t, turn) => {
+        const boss = step('c', 'bar', { diameter: `${bar}`, height: `${tall}` }, { place: onFace('b', 'top') })
+        const { volume, told } = await meant([block(w, d, h, { turn }), boss, hollow(t, { side: 'out' })])
+        expect(told).toEqual([])
+        const [disc, rim] = [(Math.PI * bar ** 2) / 4, Math.PI * bar]
+        // All round the block; and what of all round the boss lies higher than the block's own wall.
+        const plate =
+          w * d * h + 2 * t * (w * d + d * h + w * h) + Math.PI * t * t * (w + d + h) + (4 / 3) * Math.PI * t ** 3
+        const whole = plate + beside(disc, rim, t) * (tall - t) + under(disc, rim, t)
+        expect(Math.abs(volume / (whole - w * d * h - disc * tall) - 1)).toBeLessThan(2e-4)
+      }),
+      { numRuns: runs(30) },
+    )
+  })
+})

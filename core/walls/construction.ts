@@ -14,11 +14,14 @@ import { patchesOf } from './slabs.ts'
  *     A and B in common   is what lies deeper than t in both
  *     A, eased by a ball of radius R ≤ t along outer edges, is what lies deeper than t in A: no ball that large reached them
  *
+ * and all within t of bodies that were added to each other is all within t of each of them; deep in them, it is not so simple.
+ *
  * (Serra, Image Analysis and Mathematical Morphology, 1982, II.C: erosion and dilation are dual; an opening by a smaller ball
  * changes no erosion). Of all else only the surface is known.
  */
 export type Construction = { readonly solid: Solid } & (
   | { readonly kind: 'surface' }
+  | { readonly kind: 'sum'; readonly bodies: () => readonly Placed[] }
   | { readonly kind: 'less' | 'common'; readonly of: () => Construction; readonly bodies: () => readonly Placed[] }
   | { readonly kind: 'eased'; readonly of: () => Construction; readonly eased: Eased }
 )
@@ -78,17 +81,25 @@ export function deeperIn(walls: Walls, construction: Construction): Solid {
     case 'eased':
       if (isUnderWalls(walls, construction.of().solid, construction.eased)) return deeperIn(walls, construction.of())
       return walls.bySurface(construction.solid, 1)
+    case 'sum':
     case 'surface':
       return walls.bySurface(construction.solid, 1)
   }
 }
 
 /** A solid with its walls round it; its outer edges are rounded by as much. */
-export function grownBy(walls: Walls, solid: Solid): Solid {
-  const plain = convexBodies(walls, solid)
-  return plain
-    ? walls.scope.union([solid, ...plain.map((surface) => roundOne(walls, surface, 0))])
-    : walls.bySurface(solid, -1)
+export function grownBy(walls: Walls, construction: Construction): Solid {
+  const { scope } = walls
+  const { solid } = construction
+  const around = (each: Solid, plain = convexBodies(walls, each)) =>
+    plain?.map((surface) => roundOne(walls, surface, 0))
+  const round = around(solid)
+  if (round) return scope.union([solid, ...round])
+  const parts =
+    construction.kind === 'sum' ? construction.bodies().map(({ solid: each, at }) => ({ round: around(each), at })) : []
+  // What is made by its surface has its own way of meeting others.
+  if (parts.length === 0 || parts.some((part) => !part.round)) return walls.bySurface(solid, -1)
+  return scope.union([solid, ...parts.flatMap((part) => placedAt(scope, part.round!, part.at))])
 }
 
 /** All within its walls of a body that was cut out. */

@@ -112,16 +112,21 @@ export class KeptDrawings {
 
   /** Undefined where the browser keeps nothing, or is out of room. */
   private async with<T>(work: (database: IDBPDatabase<Schema>) => Promise<T>): Promise<T | undefined> {
-    this.#opening ??= openDB<Schema>('makrel-drawn', 1, {
-      upgrade(made) {
-        made.createObjectStore('rows', { keyPath: 'key' }).createIndex('at', 'at')
-        made.createObjectStore('pictures')
-        made.createObjectStore('drawings')
-      },
-    }).catch(() => undefined)
+    this.#opening ??= opened().catch(() => undefined)
     const database = await this.#opening
     return database && work(database).catch(() => undefined)
   }
+}
+
+/** A browser that keeps nothing at all says so at once. */
+async function opened(): Promise<IDBPDatabase<Schema>> {
+  return openDB<Schema>('makrel-drawn', 1, {
+    upgrade(made) {
+      made.createObjectStore('rows', { keyPath: 'key' }).createIndex('at', 'at')
+      made.createObjectStore('pictures')
+      made.createObjectStore('drawings')
+    },
+  })
 }
 
 export const keptDrawings = new KeptDrawings()

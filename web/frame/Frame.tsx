@@ -39,6 +39,7 @@ export function Frame() {
       .all()
       .then(() => openedPart(id, () => current))
       .catch((error: unknown) => {
+        document.getElementById('kept-picture')?.remove()
         if (current) setFailure(error instanceof ApiError ? error : new ApiError(0, String(error), undefined))
       })
     const leaving = () => void usePart.getState().saveNow(true)

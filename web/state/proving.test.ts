@@ -1,0 +1,28 @@
+import { newPart } from '@makrel/core/document'
+import type { Finding } from '@makrel/core/proof'
+import { describe, expect, it } from 'vitest'
+import { findingsWord, type Proving, proofWord } from './proving.ts'
+
+const part = newPart({ part: 'a', piece: 'p' }, 'A')
+const finding = (rank: Finding['rank']): Finding => ({ check: 'closed', rank, text: rank, about: [] })
+const proving = (change: Partial<Proving>): Proving => ({
+  ...{ of: part, state: 'done', findings: [finding('pass')], done: 1, total: 1 },
+  ...change,
+})
+
+describe('the proof in a word', () => {
+  it('is a pass only where it is done, of this very state of the part', () => {
+    expect(proofWord(proving({}), part)).toEqual({ rank: 'pass', text: 'passed' })
+    expect(proofWord(proving({}), { ...part })).toBeUndefined()
+    expect(proofWord(proving({ state: 'running' }), part)).toBeUndefined()
+    expect(proofWord(undefined, part)).toBeUndefined()
+    for (const state of ['stopped', 'failed'] as const)
+      expect(proofWord(proving({ state }), part)?.rank).toBe('warning')
+  })
+  it('is the gravest of its findings, and how many there are', () => {
+    const all = (...ranks: Finding['rank'][]) => findingsWord(ranks.map(finding)).text
+    expect(all('pass', 'fault', 'warning', 'fault')).toBe('2 faults')
+    expect(all('pass', 'warning')).toBe('1 warning')
+    expect(all('advice', 'advice', 'pass')).toBe('2 notes')
+  })
+})

@@ -1,8 +1,8 @@
 import { defineConfig } from '@playwright/test'
 import { chromiumOptions } from '../scripts/chromium.mjs'
 
-/** Where the processor stands in for a graphics card, smooth edges and painting through it are most of the time that a journey takes. */
-const quickly = ['--webgl-msaa-sample-count=0', '--disable-gpu-rasterization']
+/** Where the processor stands in for a graphics card, smooth edges and painting the page through it are half of the time that a journey takes. */
+const quickly = ['--webgl-msaa-sample-count=0', '--disable-gpu-compositing', '--disable-gpu-rasterization']
 
 export default defineConfig({
   testDir: '.',

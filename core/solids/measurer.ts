@@ -1,5 +1,5 @@
 import type { Part } from '../document/index.ts'
-import type { Kernel } from '../kernel/index.ts'
+import type { Kernel, Solid } from '../kernel/index.ts'
 import { extrapolated, type Mass, noMass, towards } from '../mesh/index.ts'
 import { Builder, type Built } from './builder.ts'
 import type { BuildOptions } from './combining.ts'
@@ -7,6 +7,7 @@ import type { BuildOptions } from './combining.ts'
 /** Figures are taken from solids at this fineness, mm, and at four times it. */
 export const measuringFineness = 0.03
 const coarseFineness = 4 * measuringFineness
+const finerFineness = measuringFineness / 4
 
 /** What a piece comes to: the solid as its shapes describe it, whatever flats stand for its rounds. */
 export interface PieceFigures {
@@ -19,17 +20,24 @@ export interface PieceFigures {
 export interface TwiceBuilt {
   readonly fine: Built
   readonly coarse: Built
+  /** finer still, where all of it is small: few flats leave more than their squares tell */
+  readonly finer?: Built | undefined
 }
+
+/** A part of fewer triangles than these is built finer still to be measured. */
+const fewTriangles = 4500
 
 /** Measures parts as they are meant, not as they are faceted. Keeps what did not change, as a builder does. */
 export class Measurer {
   readonly #fine: Builder
   readonly #coarse: Builder
+  readonly #finer: Builder
 
   /** `fine`: a builder that builds at the measuring fineness anyway. */
   constructor(kernel: Kernel, fine = new Builder(kernel)) {
     this.#fine = fine
     this.#coarse = new Builder(kernel)
+    this.#finer = new Builder(kernel)
   }
 
   /**
@@ -37,10 +45,14 @@ export class Measurer {
    * @throws BuildAborted
    */
   async twice(part: Part, options: Omit<BuildOptions, 'fineness'> = {}, fine?: Built): Promise<TwiceBuilt> {
-    return {
+    const twice = {
       fine: fine ?? (await this.#fine.build(part, { ...options, fineness: measuringFineness })),
       coarse: await this.#coarse.build(part, { ...options, fineness: coarseFineness }),
     }
+    const few = twice.fine.pieces.reduce((sum, { solid }) => sum + (solid?.triangleCount() ?? 0), 0) < fewTriangles
+    if (!few || twice.fine.pieces.every(({ piece, solid }) => isFlat(solid, solidOf(twice.coarse, piece.id))))
+      return twice
+    return { ...twice, finer: await this.#finer.build(part, { ...options, fineness: finerFineness }) }
   }
 
   /** How much material a piece has because of a step, mm³; see `Builder.effectOf`. */
@@ -53,19 +65,30 @@ export class Measurer {
   clear(): void {
     this.#fine.clear()
     this.#coarse.clear()
+    this.#finer.clear()
   }
 }
 
 /** By the piece's id. */
-export function figuresOf({ fine, coarse }: TwiceBuilt): Readonly<Record<string, PieceFigures>> {
+export function figuresOf({ fine, coarse, finer }: TwiceBuilt): Readonly<Record<string, PieceFigures>> {
   return Object.fromEntries(
     fine.pieces.map(({ piece, solid }): [string, PieceFigures] => {
-      const other = coarse.pieces.find((each) => each.piece.id === piece.id)?.solid
+      const other = solidOf(coarse, piece.id)
       if (!solid || !other) return [piece.id, { mass: noMass, way: 'exact' }]
-      const [one, two] = [solid.mass(), other.mass()]
-      // Flats alone: the same triangles at any fineness.
-      const flat = solid.triangleCount() === other.triangleCount() && Math.abs(one.volume / two.volume - 1) < 1e-9
-      return [piece.id, flat ? { mass: one, way: 'exact' } : { mass: extrapolated(one, two), way: 'extrapolated' }]
+      if (isFlat(solid, other)) return [piece.id, { mass: solid.mass(), way: 'exact' }]
+      const third = finer && solidOf(finer, piece.id)
+      const [one, two] = third ? [third, solid] : [solid, other]
+      return [piece.id, { mass: extrapolated(one.mass(), two.mass()), way: 'extrapolated' }]
     }),
   )
+}
+
+function solidOf({ pieces }: Built, id: string): Solid | undefined {
+  return pieces.find((each) => each.piece.id === id)?.solid
+}
+
+/** Flats alone: the same triangles at any fineness. */
+function isFlat(fine: Solid | undefined, coarse: Solid | undefined): boolean {
+  if (!fine || !coarse) return fine === coarse
+  return fine.triangleCount() === coarse.triangleCount() && Math.abs(fine.volume() / coarse.volume() - 1) < 1e-9
 }

@@ -174,10 +174,12 @@ export async function inPose<T>(
 ): Promise<T> {
   // All of them move as the fine one does.
   const motions = pose && motionsIn(kernel, drawn.twice.fine, pose)
-  const all = [drawn.built, drawn.twice.fine, drawn.twice.coarse].map((built) => leaving(kernel, built, motions))
-  const [built, fine, coarse] = all.map((posed) => posed.built) as [Built, Built, Built]
+  const { fine: drawnFine, coarse: drawnCoarse, finer: drawnFiner } = drawn.twice
+  const wanted = [drawn.built, drawnFine, drawnCoarse, ...(drawnFiner ? [drawnFiner] : [])]
+  const all = wanted.map((built) => leaving(kernel, built, motions))
+  const [built, fine, coarse, finer] = all.map((posed) => posed.built) as [Built, Built, Built, Built | undefined]
   try {
-    return await use({ built, twice: { fine, coarse } })
+    return await use({ built, twice: { fine, coarse, finer } })
   } finally {
     for (const posed of all) posed.release()
   }

@@ -1,7 +1,7 @@
 import type { CrossSection, Manifold, ManifoldToplevel, Mat4, Vec3 as MutableVec3 } from 'manifold-3d'
 import { type Frame, matrixOf, meet, type Vec3 } from '../place/index.ts'
 import type { Ring } from '../plane/index.ts'
-import { ProblemError } from '../problems/index.ts'
+import { ProblemError, tried } from '../problems/index.ts'
 import { failed, finite, positive } from './checks.ts'
 import { grown, moved, type Plane, ungrown } from './corners.ts'
 import type { Kernel } from './kernel.ts'
@@ -265,7 +265,7 @@ export class Scope {
   withoutCrumbs(solid: Solid, before: Solid, least: number): Solid {
     const shells = this.parts(solid)
     const known = shells.length > 1 ? this.parts(before) : []
-    const called = (shell: Solid) => `${shell.volume().toFixed(9)} ${shell.bounds()!.min.map((x) => x.toFixed(6))}`
+    const called = (shell: Solid) => `${shell.volume().toFixed(9)} ${shell.bounds()?.min.map((x) => x.toFixed(6))}`
     const names = new Set(known.map(called))
     const large = shells.filter((shell) => Math.abs(shell.volume()) >= least || names.has(called(shell)))
     // What is all that is left of a body was not cut loose.
@@ -285,17 +285,22 @@ export class Scope {
     if (kept.every((shell) => shell.volume() > 0))
       return this.own(this.module.Manifold.compose(kept.map(({ raw }) => raw)))
     // The library puts shells together as bodies: cavities would be lost. So crumbs are cut off and filled, a little larger than they are.
-    const loose = crumbs.filter((shell) => shell.volume() > 0).map((shell) => this.larger(shell))
-    const gaps = crumbs.filter((shell) => shell.volume() <= 0).map((shell) => this.larger(this.turnedOver(shell)))
+    const loose = crumbs.filter((shell) => shell.volume() > 0).flatMap((shell) => this.larger(shell))
+    // What is so thin that it comes to nothing, or touches itself, is left where it is.
+    const gaps = crumbs
+      .filter((shell) => shell.volume() <= 0)
+      .flatMap((shell) => this.larger(tried(() => this.turnedOver(shell))))
     const rest = loose.length > 0 ? this.difference(solid, loose) : solid
     return gaps.length > 0 ? this.union([rest, ...gaps]) : rest
   }
 
-  /** A solid a thousandth larger, about the middle of its box. */
-  private larger(solid: Solid): Solid {
-    const { min, max } = solid.bounds()!
+  /** A solid a thousandth larger, about the middle of its box; none of what is empty. */
+  private larger(solid: Solid | undefined): Solid[] {
+    const bounds = solid?.bounds()
+    if (!solid || !bounds) return []
+    const { min, max } = bounds
     const [x, y, z] = [0, 1, 2].map((i) => -0.001 * ((min[i]! + max[i]!) / 2)) as [number, number, number]
-    return this.own(solid.raw.transform([1.001, 0, 0, 0, 0, 1.001, 0, 0, 0, 0, 1.001, 0, x, y, z, 1]))
+    return [this.own(solid.raw.transform([1.001, 0, 0, 0, 0, 1.001, 0, 0, 0, 0, 1.001, 0, x, y, z, 1]))]
   }
 
   /** The same surface seen from the other side: what fills a cavity that is given by its shell alone. */

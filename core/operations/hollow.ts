@@ -1,4 +1,7 @@
 import { size } from '../fields/index.ts'
+import type { Solid } from '../kernel/index.ts'
+import { skinEdges } from '../mesh/index.ts'
+import { ProblemError } from '../problems/index.ts'
 import { bySurface, deeperIn, grownBy, openedAt, type Thin, thinIn, type Walls } from '../walls/index.ts'
 import { defineTreatment, type TreatmentWork } from './define.ts'
 import { facesCalled, listed, shortName } from './faceWords.ts'
@@ -51,7 +54,7 @@ export const hollow = defineTreatment({
     { field: 'other' },
   ],
   apply({ thick, side, open, other }, work) {
-    const { scope, solid, miss, advise } = work
+    const { solid, miss, advise } = work
     const named = work.named(solid)
     for (const name of [...open, ...other.map(({ face }) => face)])
       if (facesCalled(named, name).length === 0) miss('face-not-here', { where: name.face ?? 'This step' })
@@ -59,33 +62,79 @@ export const hollow = defineTreatment({
     const opened = new Set(open.flatMap(keysOf))
     const own = new Map(other.flatMap(({ face, size: mm }) => keysOf(face).map((key) => [key, mm] as const)))
     const inner = side === 'in' ? 1 : side === 'half' ? 0.5 : 0
-    const walls = (share: number, side: string) =>
-      wallsOf(work, (key) => (opened.has(key) ? 0 : share * (own.get(key) ?? thick)), side)
-    const least = (share: number) => crumb * (share * thick) ** 3
-    let thin: Thin | undefined
-    let [cavity, outside] = [solid, solid]
-    if (inner > 0) {
-      const within = walls(inner, 'inside')
-      const deep = scope.withoutCrumbs(deeperIn(within, work.construction), scope.union([]), least(inner))
-      thin = within.asked() ? thinIn(within, solid, deep) : undefined
-      // What was not made by the surface alone goes beyond its open faces already.
-      cavity = within.asked() ? openedAt(within, deep, opened) : deep
+    let made: Hollowed | undefined
+    // Where hundreds of bodies are cut some may only just touch others, and leave next to nothing between: a little more undoes that.
+    for (const more of slightlyMore) {
+      made = hollowed(work, inner, thick, opened, (key) =>
+        opened.has(key) ? 0 : (own.get(key) ?? thick) + more * uneven(key),
+      )
+      if (!made || made.isTrusted || skins(made.solid) <= skins(solid)) break
+      if (more === slightlyMore.at(-1)) throw new ProblemError('hollow-torn', { thick })
     }
-    if (cavity.isEmpty()) {
+    if (!made) {
       advise('hollow-none', { thick })
       return [solid]
     }
-    if (inner < 1) {
-      const round = walls(1 - inner, 'outside')
-      // Between walls that nearly meet there may be next to nothing.
-      outside = scope.withoutCrumbs(grownBy(round, work.construction), solid, least(1 - inner))
-      // What is open ends at the rim of its wall, which lies on the solid itself.
-      if (opened.size === 0 && round.asked()) thin ??= thinIn(round, solid, outside)
-    }
-    if (thin) advise('wall-thin', thin)
-    return [scope.difference(outside, [cavity])]
+    if (made.thin) advise('wall-thin', made.thin)
+    return [made.solid]
   },
 })
+
+/** For each face another share, from 0.5 to 1.5, so that what only just met does not do so again. */
+function uneven(key: string): number {
+  let sum = 0
+  for (const letter of key) sum = (31 * sum + letter.charCodeAt(0)) % 1009
+  return 0.5 + sum / 1009
+}
+
+/** So little, mm, is not seen anywhere. */
+const slightlyMore = [0, 1.3e-5, -1.7e-5, 3.1e-5]
+
+interface Hollowed {
+  readonly solid: Solid
+  readonly thin: Thin | undefined
+  /** whether nothing was made by a surface alone: hundreds of bodies make that */
+  readonly isTrusted: boolean
+}
+
+/** A solid with its walls, `inner` of them inside it; undefined where these fill it. */
+function hollowed(
+  work: TreatmentWork,
+  inner: number,
+  thick: number,
+  opened: ReadonlySet<string>,
+  size: Walls['size'],
+): Hollowed | undefined {
+  const { scope, solid } = work
+  const walls = (share: number, side: string) => wallsOf(work, (key) => share * size(key), side)
+  const least = (share: number) => crumb * (share * thick) ** 3
+  let thin: Thin | undefined
+  let isTrusted = true
+  let [cavity, outside] = [solid, solid]
+  if (inner > 0) {
+    const within = walls(inner, 'inside')
+    const deep = scope.withoutCrumbs(deeperIn(within, work.construction), scope.union([]), least(inner))
+    isTrusted = !within.asked()
+    thin = isTrusted ? undefined : thinIn(within, solid, deep)
+    // What was not made by the surface alone goes beyond its open faces already.
+    cavity = isTrusted ? deep : openedAt(within, deep, opened)
+  }
+  if (cavity.isEmpty()) return undefined
+  if (inner < 1) {
+    const round = walls(1 - inner, 'outside')
+    // Between walls that nearly meet there may be next to nothing.
+    outside = scope.withoutCrumbs(grownBy(round, work.construction), solid, least(1 - inner))
+    isTrusted &&= !round.asked()
+    // What is open ends at the rim of its wall, which lies on the solid itself.
+    if (opened.size === 0 && round.asked()) thin ??= thinIn(round, solid, outside)
+  }
+  return { solid: scope.difference(outside, [cavity]), thin, isTrusted }
+}
+
+/** How many edges of a solid are of surfaces that touch each other there. */
+function skins(solid: Solid): number {
+  return skinEdges({ positions: solid.corners(), triangles: solid.mesh().triangles })
+}
 
 /** A gap or a loose body of less than this, as a share of the cube of the wall, is none. */
 const crumb = 0.05
@@ -111,9 +160,9 @@ function wallsOf(
   return {
     ...whole,
     asked: () => asked,
-    bySurface(solid, way) {
+    bySurface(solid, way, fills) {
       asked = true
-      return bySurface(whole, solid, way)
+      return bySurface(whole, solid, way, fills)
     },
   }
 }

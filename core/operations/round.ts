@@ -35,7 +35,8 @@ export const round = defineTreatment({
     { field: 'end' },
     ...(end === 'running' ? [{ field: 'to' }] : []),
   ],
-  eases: ({ edges, radius, end, to }) => ({ edges, ball: () => (end === 'running' ? Math.max(radius, to) : radius) }),
+  eases: ({ edges, radius, end, to }) =>
+    end === 'running' ? { edges, ball: () => Math.max(radius, to) } : { edges, radius, ball: () => radius },
   apply({ edges, radius, end, to }, work) {
     const last = end === 'running' ? to : radius
     return [

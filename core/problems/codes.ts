@@ -98,6 +98,10 @@ export const problemTexts = {
   'edges-part':
     'This leaves {count} bodies, which hang together by nothing: where they met there was less than is cut off. Make the size smaller, or let them meet more deeply.',
   'hollow-none': 'A wall of {thick} mm fills all of it: nothing is left to be hollow.',
+  'hollow-folds':
+    'Rounds of {count} small flats are tighter than this wall is thick and fold up under it, which would take minutes to work out. Hollow first and round the edges after it, or choose another wall.',
+  'hollow-torn':
+    'With a wall of {thick} mm this comes out torn: somewhere walls only just touch each other. Choose a slightly different wall, or hollow at an earlier step.',
   'wall-thin':
     'In places the wall is only {least} mm thick where it should be {thick} mm, mostly where rounds meet in an inner corner; look at it in a section.',
   'compensation-tight':

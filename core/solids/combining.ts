@@ -1,3 +1,4 @@
+import type { EdgeRule } from '../fields/index.ts'
 import type { Kernel, Plane, Scope, Solid } from '../kernel/index.ts'
 import { whenAsked } from '../naming/index.ts'
 import type { Treatment } from '../operations/index.ts'
@@ -26,6 +27,9 @@ export interface BuildOptions {
   /** lets the host take messages between operations */
   readonly pause?: () => Promise<void>
 }
+
+/** Leaves outer edges as they are. */
+const noOuter: EdgeRule = { less: true, traits: ['outer'], where: { kind: 'all' } }
 
 /** Thrown when a build's signal says that nobody waits for it any more. */
 export class BuildAborted extends Error {}
@@ -307,54 +311,74 @@ export class Combining {
 
   /** What a body becomes by a treatment; it stays as it is where that fails, which is told. */
   private treated(entry: Entry, operand: TreatmentOperand, among: readonly Operand[], space: Frame): readonly Entry[] {
-    const { step, operation, values, planes } = operand
+    const { step, operation, values } = operand
     const { fineness } = this.#options
-    const { cache, kernel, owners } = this.#making
+    const { cache, kernel } = this.#making
     const path = ['steps', step.id]
     const up: Vec3 = [space.u[2], space.v[2], space.n[2]]
     try {
-      const after = cache.get(`treated|${entry.id}|${step.id}|${contentOf(operand, fineness)}|${up}`, () =>
-        kernel.scope((scope) => {
-          const told: Told[] = []
-          const originals: number[] = []
-          const [solid, ...more] = (operation as Treatment).apply(values as never, {
-            scope,
-            fineness,
-            solid: entry.solid,
-            construction: this.constructionOf(entry),
-            up,
-            planes,
-            named: (solid) => namedSolid(solid, new Copies(among), (id) => owners.get(id)),
-            own(plain, tell) {
-              const made = scope.original(plain)
-              originals.push(made.id)
-              owners.set(made.id, { kind: 'step', id: step.id, tell })
-              return made.solid
-            },
-            miss: (code, data) =>
-              told.push({ at: (owner) => problem(code, owner, data, { rank: 'warning' }), missing: true }),
-            advise: (code, data, offer) =>
-              told.push({ at: (owner) => problem(code, owner, data, { rank: 'warning', offer }) }),
-          })
-          return {
-            solid: scope.handOver(solid ?? scope.union([])),
-            more: more.map((each) => scope.handOver(each)),
-            originals,
-            told,
-          }
-        }),
+      const key = `${entry.id}|${step.id}|${contentOf(operand, fineness)}|${up}`
+      const after = cache.get(`treated|${key}`, () =>
+        kernel.scope((scope) => this.treatedIn(scope, entry, operand, among, up, values)),
       )
       for (const { at, missing } of after.told) this.tell(at(path), missing)
       const eased = (operation as Treatment).eases?.(values as never)
       if (eased && after.bodies.length === 1) {
-        const of = () => this.constructionOf(entry)
-        this.#constructions.set(after, { kind: 'eased', solid: after.solid, of, eased })
+        const innerAlone = { ...(values as object), edges: [...eased.edges, noOuter] }
+        this.#constructions.set(after, {
+          ...{ kind: 'eased', solid: after.solid, eased },
+          of: () => this.constructionOf(entry),
+          made: (key) => key.startsWith(`step/${step.id}/`),
+          filled: () =>
+            cache.get(`filled|${key}`, () =>
+              kernel.scope((scope) => this.treatedIn(scope, entry, operand, among, up, innerAlone)),
+            ).solid,
+        })
       }
       if (this.#stoodOn.has(step.id)) this.keepFaces(step.id, after, among, space)
       return after.bodies
     } catch (error) {
       this.#problems.push(problemFrom(error, path))
       return [entry]
+    }
+  }
+
+  /** The bodies that a treatment makes of one by these values, with what it told. */
+  private treatedIn(
+    scope: Scope,
+    entry: Entry,
+    { step, operation, planes }: TreatmentOperand,
+    among: readonly Operand[],
+    up: Vec3,
+    values: unknown,
+  ) {
+    const { owners } = this.#making
+    const told: Told[] = []
+    const originals: number[] = []
+    const [solid, ...more] = (operation as Treatment).apply(values as never, {
+      scope,
+      fineness: this.#options.fineness,
+      solid: entry.solid,
+      construction: this.constructionOf(entry),
+      up,
+      planes,
+      named: (solid) => namedSolid(solid, new Copies(among), (id) => owners.get(id)),
+      own(plain, tell) {
+        const made = scope.original(plain)
+        originals.push(made.id)
+        owners.set(made.id, { kind: 'step', id: step.id, tell })
+        return made.solid
+      },
+      miss: (code, data) =>
+        told.push({ at: (owner) => problem(code, owner, data, { rank: 'warning' }), missing: true }),
+      advise: (code, data, offer) =>
+        told.push({ at: (owner) => problem(code, owner, data, { rank: 'warning', offer }) }),
+    })
+    return {
+      solid: scope.handOver(solid ?? scope.union([])),
+      more: more.map((each) => scope.handOver(each)),
+      originals,
+      told,
     }
   }
 

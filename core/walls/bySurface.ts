@@ -3,23 +3,26 @@ import type { Solid } from '../kernel/index.ts'
 import type { NamedSolid } from '../naming/index.ts'
 import { add, dot, scaled, type Vec3 } from '../place/index.ts'
 import { flatsRound } from '../plane/index.ts'
-import { tried } from '../problems/index.ts'
-import { beyond, type Walls } from './construction.ts'
+import { ProblemError, tried } from '../problems/index.ts'
+import { beyond, type Fills, type Walls } from './construction.ts'
+import { type Filled, filledIn } from './fills.ts'
 import { movedBy } from './moved.ts'
 import { patchesOf, type Slab, slabsOf, wedgesOf } from './slabs.ts'
 import { type Thin, thinnest } from './thinnest.ts'
-import { tubesOf } from './tubes.ts'
+import { tubesAlong, tubesOf } from './tubes.ts'
 
 /**
  * What lies deeper in a solid than its walls (`way` 1), or it with its walls round it (−1), by its surface alone: less or more the body
  * that each smooth stretch sweeps, and those round the edges between them.
  */
-export function bySurface(walls: Omit<Walls, 'bySurface'>, solid: Solid, way: 1 | -1): Solid {
+export function bySurface(walls: Omit<Walls, 'bySurface'>, solid: Solid, way: 1 | -1, fills?: Fills): Solid {
   const { scope } = walls
   const named = walls.named(solid)
+  const surface = new Surface(named, solid.corners())
   const own: Own = {
-    ...{ walls, solid, named, surface: new Surface(named, solid.corners()) },
+    ...{ walls, solid, named, surface },
     size: (face) => walls.size(named.faces[face]!.key),
+    filled: way > 0 && fills ? filledIn(surface, fills, walls.fineness) : undefined,
   }
   const moved = movedWalls(own, way)
   if (moved) return moved
@@ -46,6 +49,8 @@ interface Own {
   readonly surface: Surface
   /** how thick the wall of a face is, mm; 0 where it is open */
   size(face: number): number
+  /** what of it is round because a ball rolled there, where that is known */
+  readonly filled: Filled | undefined
 }
 
 /** The same without a cut, where moving the faces is all there is to it. */
@@ -76,29 +81,39 @@ function calledOf({ called }: Omit<Walls, 'bySurface'>, named: NamedSolid, faces
  * Where walls fold up to a line many of their corners nearly fall together, which leads the library astray where the thin bodies
  * over seams pass through there: it loses corners of others then. One after the other they do no harm.
  */
-function bodiesOf({ walls, surface, named, size }: Own, way: 1 | -1): Solid[][] {
+function bodiesOf({ walls, surface, named, size, filled }: Own, way: 1 | -1): Solid[][] {
   const { scope, fineness } = walls
   const flats = (radius: number) => flatsRound(radius, fineness, true)
   const made = (solid: Solid, face: string) => walls.own(solid, () => ({ face }))
-  const bodyOf = ({ points, triangles }: Body) => scope.surface(points, triangles)
-  const slabs = [...slabsOf(surface, size, clearance, way), ...wedgesOf(surface, size, clearance, way)]
+  const bodyOf = ({ points, triangles }: Body) =>
+    triangles.length > 0 ? scope.surface(points, triangles) : scope.hull(points)
+  const slabbed = (face: number) => (filled?.faces.has(face) ? 0 : size(face))
+  const slabs = [...slabsOf(surface, slabbed, clearance, way), ...wedgesOf(surface, slabbed, clearance, way)]
+  const apart = slabs.filter(({ kind }) => kind === 'hull').length
+  if (apart > mostApart) throw new ProblemError('hollow-folds', { count: apart })
+  const round = (filled?.ways ?? []).flatMap(({ stops, radius, face }) =>
+    tubesAlong(stops, radius + size(face), flats).map((body) => made(bodyOf(body), calledOf(walls, named, [face]))),
+  )
   const tubes = tubesOf(surface, way > 0 ? -1 : 1, thickerBeside(named, size), flats)
   const isFlat = ({ faces }: Slab) => faces.every((face) => surface.flatFace(face) !== undefined)
-  const [flat, round] = [slabs.filter(isFlat), slabs.filter((slab) => !isFlat(slab))]
+  const [flat, bent] = [slabs.filter(isFlat), slabs.filter((slab) => !isFlat(slab))]
   const ofKind = (all: readonly Slab[], kind: Slab['kind']) =>
     all
       .filter((slab) => slab.kind === kind)
-      .map((slab) => made(kind === 'hull' ? scope.hull(slab.points) : bodyOf(slab), calledOf(walls, named, slab.faces)))
+
+      .map((slab) => made(bodyOf(slab), calledOf(walls, named, slab.faces)))
   return [
     // Under flats alone there is least to be cut, and what is left is smaller.
     ofKind(flat, undefined),
-    [...ofKind(round, undefined), ...tubes.map((tube) => made(bodyOf(tube), walls.edges))],
+    [...ofKind(bent, undefined), ...round, ...tubes.map((tube) => made(bodyOf(tube), walls.edges))],
     ofKind(slabs, 'folded'),
     ofKind(slabs, 'hull'),
     ofKind(slabs, 'fin'),
   ].filter((group) => group.length > 0)
 }
 
+/** What folds up under its wall is cut out triangle by triangle; more of them than these take minutes. */
+const mostApart = 1500
 /** How far slabs go beyond the surface that they lie under, mm. */
 const clearance = 0.01
 

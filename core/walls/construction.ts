@@ -5,6 +5,7 @@ import { TriangleTree } from '../mesh/index.ts'
 import type { NamedSolid, SurfaceTelling } from '../naming/index.ts'
 import { add, dot, type Frame, scaled, type Vec3 } from '../place/index.ts'
 import { deeperInConvex, goesIn, isConvex, roundConvex } from './convex.ts'
+import { deeperInPrism, prismOf } from './prisms.ts'
 import { patchesOf } from './slabs.ts'
 
 /**
@@ -23,7 +24,15 @@ export type Construction = { readonly solid: Solid } & (
   | { readonly kind: 'surface' }
   | { readonly kind: 'sum'; readonly bodies: () => readonly Placed[] }
   | { readonly kind: 'less' | 'common'; readonly of: () => Construction; readonly bodies: () => readonly Placed[] }
-  | { readonly kind: 'eased'; readonly of: () => Construction; readonly eased: Eased }
+  | {
+      readonly kind: 'eased'
+      readonly of: () => Construction
+      readonly eased: Eased
+      /** the same with its inner edges filled alone */
+      readonly filled: () => Solid
+      /** whether a face was made by it, by its key */
+      readonly made: (key: string) => boolean
+    }
 )
 
 /** A body, and the motions that take it to where its copies stand. */
@@ -32,11 +41,21 @@ export interface Placed {
   readonly at: readonly Frame[]
 }
 
-/** Edges from which material was taken away. */
+/** Edges along which material was taken away from outer ones and filled into inner ones. */
 export interface Eased {
   readonly edges: readonly EdgeRule[]
+  /** mm, of the ball that rolled along them, where it was the same all along */
+  readonly radius?: number
   /** the radius of a ball that leaves no more than that at an edge over which the surface turns by `bend` degrees */
   ball(bend: number): number
+}
+
+/** Faces that are round because a ball rolled along inner edges. */
+export interface Fills {
+  /** mm */
+  readonly radius: number
+  /** by their keys */
+  readonly made: (key: string) => boolean
 }
 
 /** What walls are made with, and how thick they are. */
@@ -55,8 +74,8 @@ export interface Walls {
   called(keys: readonly string[]): string
   /** what edges leave, where it is round */
   readonly edges: string
-  /** the same by the surface alone, where no construction serves */
-  bySurface(solid: Solid, way: 1 | -1): Solid
+  /** the same by the surface alone, where no construction serves; `fills`: what of it is round because a ball rolled there */
+  bySurface(solid: Solid, way: 1 | -1, fills?: Fills): Solid
 }
 
 /** How far what is open goes beyond its face, mm: no skin is left there. */
@@ -67,6 +86,8 @@ export function deeperIn(walls: Walls, construction: Construction): Solid {
   const { scope } = walls
   const plain = convexBodies(walls, construction.solid)
   if (plain) return scope.union(plain.flatMap((surface) => deeperInOne(walls, surface) ?? []))
+  const straight = deeperInStraight(walls, construction.solid)
+  if (straight) return straight
   switch (construction.kind) {
     case 'less': {
       const round = construction.bodies().flatMap((body) => placedAt(scope, allAround(walls, body.solid), body.at))
@@ -78,9 +99,13 @@ export function deeperIn(walls: Walls, construction: Construction): Solid {
         .map(({ solid, at }) => scope.union(placedAt(scope, [deeperIn(walls, { kind: 'surface', solid })], at)))
       return scope.intersection([deeperIn(walls, construction.of()), ...deeper])
     }
-    case 'eased':
-      if (isUnderWalls(walls, construction.of().solid, construction.eased)) return deeperIn(walls, construction.of())
-      return walls.bySurface(construction.solid, 1)
+    case 'eased': {
+      const { eased, made } = construction
+      const eases = easesOf(walls, construction.of().solid, eased)
+      if (eases === 'under walls') return deeperIn(walls, construction.of())
+      if (eases === 'more') return walls.bySurface(construction.solid, 1)
+      return walls.bySurface(construction.filled(), 1, eased.radius ? { radius: eased.radius, made } : undefined)
+    }
     case 'sum':
     case 'surface':
       return walls.bySurface(construction.solid, 1)
@@ -124,6 +149,16 @@ function convexBodies(walls: Walls, solid: Solid): Surface[] | undefined {
 function deeperInOne(walls: Walls, surface: Surface): Solid | undefined {
   const size = sizeOf(walls, surface)
   const made = deeperInConvex(walls.scope, surface, size)
+  return made && walls.own(made, tellingOf(walls, surface, size, 1))
+}
+
+/** The same of a prism, whatever its outline. */
+function deeperInStraight(walls: Walls, solid: Solid): Solid | undefined {
+  const surface = new Surface(walls.named(solid), solid.corners())
+  const prism = prismOf(surface)
+  if (!prism) return undefined
+  const size = sizeOf(walls, surface)
+  const made = deeperInPrism(walls.scope, prism, size, walls.fineness)
   return made && walls.own(made, tellingOf(walls, surface, size, 1))
 }
 
@@ -197,14 +232,29 @@ function planeKey(n: Vec3, offset: number): string {
 /** As a cosine: what looks another way than the flat that it lies under by more lies under an edge. */
 const likeIts = Math.cos((9 * Math.PI) / 180)
 
-/** Whether all that was taken away along edges lies within the walls of the faces beside them. */
-function isUnderWalls(walls: Walls, before: Solid, { edges: rules, ball }: Eased): boolean {
+/**
+ * What was done along edges, as walls see it: all that was taken away lies within the walls of the faces beside it, but for what was
+ * filled elsewhere, or it was more than that.
+ */
+function easesOf(walls: Walls, before: Solid, { edges: rules, ball }: Eased): 'under walls' | 'filled' | 'more' {
   const named = walls.named(before)
-  return chosenEdges(named, rules, walls.up).edges.every((i) => {
+  const chosen = chosenEdges(named, rules, walls.up).edges
+  const [outer, inner] = [1, -1].map((sense) => chosen.filter((i) => sense * named.edges[i]!.bend > 0)) as [
+    number[],
+    number[],
+  ]
+  const isUnder = outer.every((i) => {
     const { bend, faces } = named.edges[i]!
-    const least = Math.min(...faces.map((face) => walls.size(named.faces[face]!.key)))
-    return bend > 0 && ball(bend) <= least + 1e-9
+    return ball(bend) <= Math.min(...faces.map((face) => walls.size(named.faces[face]!.key))) + 1e-9
   })
+  if (!isUnder) return 'more'
+  if (inner.length === 0) return 'under walls'
+  const filled = new Set(inner)
+  // Where edges of both senses come together one round runs on into the other.
+  const meets = named.vertices.some(
+    ({ edges }) => edges.some((edge) => filled.has(edge)) && edges.some((edge) => outer.includes(edge)),
+  )
+  return meets ? 'more' : 'filled'
 }
 
 function placedAt(scope: Scope, solids: readonly Solid[], at: readonly Frame[]): Solid[] {

@@ -1,6 +1,7 @@
 import { type Body, directionOf, type Surface, stripOf } from '../edges/index.ts'
 import { nextHalfEdge, TriangleTree } from '../mesh/index.ts'
 import { add, cross, dot, norm, perpendicular, scaled, subtract, type Vec3 } from '../place/index.ts'
+import { type Going, leastWay, onePlane } from './leastWay.ts'
 
 /** What lies within a wall's thickness of one smooth stretch of the surface. */
 export interface Slab extends Body {
@@ -26,13 +27,15 @@ export function slabsOf(surface: Surface, thick: (face: number) => number, clear
       const whole = slabOf(surface, patch, ends, way)
       if (!crossesItself(whole)) return [whole]
     }
+    // What folds up goes straight down where it begins: so does what runs into it.
+    const rest = faces.flatMap(({ part, folding }) => (folding === 'even' ? [] : part))
+    const under = endsOf(surface, rest, size, clear, way)
     const slabs = faces.flatMap(({ part, folding }): Slab[] => {
       if (folding === 'even') {
         const stopped = endsOf(surface, part, size, clear, way, true)
         return [{ ...slabOf(surface, part, stopped, way), kind: 'folded' }, ...coresOf(surface, part, stopped, size)]
       }
-      // As deep as its own flats need: those of a round beside it would make a flat wall thicker.
-      const under = endsOf(surface, part, size, clear, way)
+      // With all that it runs into: it ends where these begin.
       const own = slabOf(surface, part, under, way)
       const isPlain = folding === 'none' && (part.length > mostApart || !crossesItself(own))
       return isPlain ? [own] : part.map((t) => prismOf(surface, t, under))
@@ -274,6 +277,13 @@ export function runsOn(surface: Surface, h: number): boolean {
 /** Where a wall ends above and under the corner that a half-edge leaves, the same for all corners at one vertex and normal. */
 type Ends = (corner: number) => { readonly clear: Vec3; readonly deep: Vec3 }
 
+/** All corners of a patch at one vertex that look the same way. */
+interface Corner {
+  readonly normal: Vec3
+  readonly planes: Going[]
+  ends?: ReturnType<Ends>
+}
+
 /** The ends under a patch; no deeper than where it folds up, where that is said. */
 function endsOf(
   surface: Surface,
@@ -284,20 +294,39 @@ function endsOf(
   stops = false,
 ): Ends {
   const deep = depths(surface, patch, thick, stops ? way : undefined)
-  const known = new Map<number, { readonly normal: Vec3; readonly ends: ReturnType<Ends> }[]>()
-  return (corner) => {
+  const known = new Map<number, readonly Corner[]>()
+  const at = (corner: number) => {
     const [vertex, normal] = [surface.from(corner), surface.normal(corner)]
-    const here = known.get(vertex) ?? []
-    const before = here.find((one) => isSame(one.normal, normal))
-    if (before) return before.ends
-    const at = surface.at(vertex)
-    const ends = {
-      clear: add(at, scaled(normal, way * clear)),
-      deep: subtract(at, scaled(normal, way * deep(vertex))),
-    }
-    known.set(vertex, [...here, { normal, ends }])
-    return ends
+    const all = known.get(vertex) ?? []
+    const before = all.find((one) => isSame(one.normal, normal))
+    if (before) return before
+    const here: Corner = { normal, planes: [] }
+    known.set(vertex, [...all, here])
+    return here
   }
+  for (const t of patch) for (let h = 3 * t; h < 3 * t + 3; h++) notePlane(at(h).planes, surface, h, thick)
+  return (corner) => {
+    const here = at(corner)
+    if (here.ends) return here.ends
+    const vertex = surface.from(corner)
+    const plain = scaled(here.normal, deep(vertex))
+    const under = stops ? plain : (leastWay(here.planes) ?? plain)
+    const place = surface.at(vertex)
+    here.ends = {
+      clear: add(place, scaled(here.normal, way * clear)),
+      deep: subtract(place, scaled(under, way)),
+    }
+    return here.ends
+  }
+}
+
+/** Notes how a corner's flat is to move: a flat face just so far, so that its wall is as thick as asked; a flat of a round at least. */
+function notePlane(planes: Going[], surface: Surface, h: number, by: number): void {
+  const face = surface.flatFace(surface.face(h))
+  const normal = face ?? surface.flat((h / 3) | 0)
+  const known = planes.findIndex((plane) => dot(plane.normal, normal) > onePlane)
+  if (known < 0) planes.push({ normal, by, exactly: face !== undefined })
+  else if (face && !planes[known]!.exactly) planes[known] = { normal, by, exactly: true }
 }
 
 function isSame(a: Vec3, b: Vec3): boolean {

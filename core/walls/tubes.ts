@@ -1,6 +1,6 @@
 import { type Body, coursesOf, directionOf, type Sense, type Surface } from '../edges/index.ts'
 import { nextHalfEdge } from '../mesh/index.ts'
-import { add, cross, dot, norm, perpendicular, scaled, subtract, type Vec3 } from '../place/index.ts'
+import { add, cross, dot, norm, perpendicular, scaled, subtract, unit, type Vec3 } from '../place/index.ts'
 import { hardlyTurned, runsOn } from './slabs.ts'
 
 /**
@@ -24,20 +24,10 @@ export function tubesOf(
   const balls = new Map<number, number>()
   for (const { edges: own, halfEdges, closed } of coursesOf(surface, wanted)) {
     const radius = Math.max(...own.map(thick))
-    const count = flats(radius)
-    // The flats touch the round from outside: nowhere is the wall thinner.
-    const far = radius / Math.cos(Math.PI / count)
     const stops = halfEdges.map((h) => surface.at(surface.from(h)))
     if (!closed) stops.push(surface.at(surface.from(nextHalfEdge(halfEdges.at(-1)!))))
     const ways = halfEdges.map((h) => directionOf(surface, h))
-    const whole = tubeAlong(stops, ways, closed, far, count)
-    if (!foldsUp(whole, ways, closed, count)) bodies.push(whole)
-    else
-      for (const [i, way] of ways.entries()) {
-        // It bends more tightly than it is wide: piece by piece, with a ball between.
-        const [from, to] = [stops[i]!, stops[(i + 1) % stops.length]!]
-        bodies.push(tubeAlong([from, to], [way], false, far, count), ballAt(to, radius, count))
-      }
+    bodies.push(...alongWays(stops, ways, closed, radius, flats(radius)))
     if (closed) continue
     for (const h of [halfEdges[0]!, surface.twin(halfEdges.at(-1)!)]) {
       const vertex = surface.from(h)
@@ -46,6 +36,110 @@ export function tubesOf(
   }
   for (const [vertex, radius] of balls) bodies.push(ballAt(surface.at(vertex), radius, flats(radius)))
   return bodies
+}
+
+/** Bodies that hold all that lies less than `radius` from a line through all stops; it ends flat. */
+export function tubesAlong(stops: readonly Vec3[], radius: number, flats: (radius: number) => number): Body[] {
+  const ways = stops.slice(1).map((to, i) => unit(subtract(to, stops[i]!)))
+  return alongWays(stops, ways, false, radius, flats(radius))
+}
+
+function alongWays(
+  stops: readonly Vec3[],
+  ways: readonly Vec3[],
+  closed: boolean,
+  radius: number,
+  count: number,
+): Body[] {
+  // The flats touch the round from outside: nowhere is the wall thinner.
+  const far = radius / Math.cos(Math.PI / count)
+  const whole = tubeAlong(stops, ways, closed, far, count)
+  const folds = foldsUp(whole, ways, closed, count)
+  if (!folds.includes(true)) return [whole]
+  const stopAt = (i: number) => stops[i % stops.length]!
+  const bodies: Body[] = []
+  // Begun where what folds up begins, so that no stretch of it is parted.
+  const begin = closed
+    ? Math.max(
+        0,
+        folds.findIndex((each, i) => each && !folds[(i + ways.length - 1) % ways.length]),
+      )
+    : 0
+  const order = ways.map((_, i) => (begin + i) % ways.length)
+  const isRound = closed && !folds.includes(false)
+  for (let k = 0; k < order.length; ) {
+    const first = order[k]!
+    const from = k
+    while (k < order.length && folds[order[k]!] === folds[first]) k++
+    const own = order.slice(from, k)
+    if (!folds[first]) {
+      const line = [stopAt(first), ...own.map((i) => stopAt(i + 1))]
+      bodies.push(
+        tubeAlong(
+          line,
+          own.map((i) => ways[i]!),
+          false,
+          far,
+          count,
+        ),
+      )
+      continue
+    }
+    bodies.push(...own.flatMap((i) => wedgeBetween(stops, ways, closed, i, far, count)))
+    // What lies beyond the line that it folds up in is nearest to where it ends.
+    if (!isRound) bodies.push(ballAt(stopAt(first), radius, count), ballAt(stopAt(own.at(-1)! + 1), radius, count))
+  }
+  return bodies
+}
+
+/** How far what lies between two mitres goes beyond them, mm, so that it overlaps what lies beside it. */
+const overlap = 1e-3
+
+/**
+ * The part of a tube along one stretch that lies between the mitres at its ends, where that bends more tightly than it is wide: a
+ * wedge, as its hull's points.
+ */
+function wedgeBetween(
+  stops: readonly Vec3[],
+  ways: readonly Vec3[],
+  closed: boolean,
+  i: number,
+  radius: number,
+  count: number,
+): Body[] {
+  const n = ways.length
+  const way = ways[i]!
+  const beside = (k: number) => (closed ? ways[(k + n) % n]! : ways[Math.min(n - 1, Math.max(0, k))]!)
+  const mitres = [
+    { at: stops[i]!, normal: unit(add(beside(i - 1), way)), out: -overlap },
+    { at: stops[(i + 1) % stops.length]!, normal: unit(add(way, beside(i + 1))), out: overlap },
+  ] as const
+  const u = perpendicular(way)
+  const v = cross(way, u)
+  const points: Vec3[] = []
+  /** where a line along the tube crosses both mitres, as ways from its first end */
+  const crossings = (across: Vec3) =>
+    mitres.map(({ at, normal, out }) => dot(normal, subtract(at, add(stops[i]!, across))) / dot(normal, way) + out) as [
+      number,
+      number,
+    ]
+  const all = Array.from({ length: count }, (_, k) => {
+    const rad = (2 * Math.PI * k) / count
+    const across = add(scaled(u, radius * Math.cos(rad)), scaled(v, radius * Math.sin(rad)))
+    const [from, to] = crossings(across)
+    return { across, from, to, room: to - from }
+  })
+  all.forEach((one, k) => {
+    const next = all[(k + 1) % count]!
+    const on = (across: Vec3, along: number) => add(add(stops[i]!, across), scaled(way, along))
+    if (one.room > 0) points.push(on(one.across, one.from), on(one.across, one.to))
+    if (one.room > 0 === next.room > 0) return
+    // Where the mitres cross.
+    const share = one.room / (one.room - next.room)
+    const across = add(one.across, scaled(subtract(next.across, one.across), share))
+    points.push(on(across, crossings(across)[0]))
+  })
+  return points.length < 4 ? [] : [{ points, triangles: [] }]
 }
 
 function tubeAlong(
@@ -99,13 +193,14 @@ function tubeAlong(
   return { points, triangles }
 }
 
-/** Whether a tube runs back somewhere on the inner side of its bends. */
-function foldsUp({ points }: Body, ways: readonly Vec3[], closed: boolean, count: number): boolean {
+/** By stretch: whether a tube runs back somewhere on the inner side of its bends. */
+function foldsUp({ points }: Body, ways: readonly Vec3[], closed: boolean, count: number): boolean[] {
   const rings = points.length / count
-  return ways.some((way, i) => {
-    if (closed && i === rings - 1) return false
+  return ways.map((way, i) => {
+    const next = (i + 1) % rings
+    const shift = closed && next === 0 ? nearestTurn(points, i * count, count) : 0
     return Array.from({ length: count }, (_, k) => {
-      const [p, q] = [points[i * count + k]!, points[(i + 1) * count + k]!]
+      const [p, q] = [points[i * count + k]!, points[next * count + ((k + shift) % count)]!]
       return dot(subtract(q, p), way)
     }).some((gone) => gone <= 0)
   })

@@ -6,7 +6,7 @@ export { applyEdit, copiedStep, type Edit, type HeldPlaces, type HeldStep } from
 export { measuresInForce, usersOf, usesOfNames } from './expressions.ts'
 export { checkedPart, keptText, readPartFile, SoundThings, writePartFile } from './file.ts'
 export * from './format.ts'
-export { checkKeepable } from './keepable.ts'
+export { checkKeepable, takeForKeepable } from './keepable.ts'
 export { type RevisionEntry, type ShelfEntry, type ShelfOrder, type ShelfPage, shelfOrders } from './kept.ts'
 export { bytesOf, checkLimits, documentLimits } from './limits.ts'
 export { migrations } from './migrations.ts'

@@ -29,21 +29,40 @@ export function checkKeepable(part: Part): void {
         step.name,
         withContent(step, () => []),
       )
-  const lists = [
-    'measures',
-    'assets',
-    'variants',
-    'joints',
-    'readouts',
-    'views',
-    'poses',
-    'flexes',
-    'outlines',
-  ] as const
-  const empty = Object.fromEntries(lists.map((list) => [list, []]))
-  const bare = pieces.map((piece) => ({ ...piece, steps: [] }))
-  check({}, partSchema, '', { ...part, ...empty, pieces: bare })
+  checkRest(part)
 }
+
+/** Says that what a part consists of was looked at before, by whoever kept it: only what is edited of it is looked at. */
+export function takeForKeepable(part: Part): void {
+  const { measures, assets, variants, joints, readouts, views, poses, flexes, outlines, pieces } = part
+  for (const all of [measures, assets, variants, joints, readouts, views, poses, flexes, outlines])
+    for (const each of all) sound.add(each)
+  for (const { points, curves, constraints, derived } of outlines)
+    for (const each of [...points, ...curves, ...constraints, ...derived]) sound.add(each)
+  for (const piece of pieces) for (const step of flattened(piece.steps)) sound.add(step)
+  lastRest = restOf(part)
+}
+
+/** All of a part but its lists, and all of its pieces but their steps. */
+function restOf({ pieces, ...rest }: Part): readonly unknown[] {
+  const others = Object.entries(rest).flatMap(([key, value]) => (isList(key) ? [] : [key, value]))
+  return [...others, ...pieces.flatMap(({ steps: _, ...piece }) => Object.entries(piece).flat())]
+}
+
+/** of the part that was looked at last */
+let lastRest: readonly unknown[] = []
+
+function checkRest(part: Part): void {
+  const rest = restOf(part)
+  if (rest.length === lastRest.length && rest.every((each, i) => each === lastRest[i])) return
+  const empty = Object.fromEntries(lists.map((list) => [list, []]))
+  const bare = part.pieces.map((piece) => ({ ...piece, steps: [] }))
+  check({}, partSchema, '', { ...part, ...empty, pieces: bare })
+  lastRest = rest
+}
+
+const lists = ['measures', 'assets', 'variants', 'joints', 'readouts', 'views', 'poses', 'flexes', 'outlines'] as const
+const isList = (key: string) => (lists as readonly string[]).includes(key)
 
 function checkOutline(outline: Outline): void {
   if (sound.has(outline)) return

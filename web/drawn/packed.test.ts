@@ -24,6 +24,16 @@ describe('what is packed', () => {
       }),
     )
   })
+  it('is compressed a piece at a time, and comes out as it was', async () => {
+    const long = Float32Array.from({ length: 100_003 }, (_, i) => Math.sin(i))
+    let tasks = 0
+    const counting = setInterval(() => tasks++)
+    const bytes = await squeezed(packed({ long }))
+    clearInterval(counting)
+    expect(unpacked(await unsqueezed(bytes))).toEqual({ long })
+    // What else was to be done got its turns between.
+    expect(tasks).toBeGreaterThan(1)
+  })
   it('takes only the part of a buffer that an array shows', () => {
     const whole = Float32Array.from({ length: 1000 }, (_, i) => i / 3)
     const bytes = packed({ shown: whole.subarray(7, 10) })

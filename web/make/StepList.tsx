@@ -3,7 +3,18 @@ import { contentOf, findStep, isBundle, type Part, type Step } from '@makrel/cor
 import type { Plan, ResolvedPart } from '@makrel/core/planning'
 import type { Problem } from '@makrel/core/problems'
 import { defaultRangeExtractor, type Range, useVirtualizer } from '@tanstack/react-virtual'
-import { type Ref, type RefObject, useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react'
+import {
+  type ComponentProps,
+  memo,
+  type ReactNode,
+  type Ref,
+  type RefObject,
+  useCallback,
+  useEffect,
+  useLayoutEffect,
+  useRef,
+  useState,
+} from 'react'
 import { usePart } from '../state/part.ts'
 import { ErrorBoundary } from '../ui/ErrorBoundary.tsx'
 import { FoldedLine, mainSizes } from './FoldedLine.tsx'
@@ -138,8 +149,8 @@ function Row({
 }: RowsProps & {
   readonly step: Step
   readonly index: number
-  readonly measure?: Ref<HTMLLIElement>
-  readonly gap?: number
+  readonly measure?: Ref<HTMLLIElement> | undefined
+  readonly gap?: number | undefined
 }) {
   const { part, steps, resolved, plan, problems, folds, lead = '', depth = 0 } = props
   const selection = usePart((state) => state.selection)
@@ -149,49 +160,89 @@ function Row({
   const number = `${lead}${index + 1}`
   const open = isBundle(step) && (opened.has(step.id) || holds(part, step, selection?.id))
   const own = problemsOf(problems, step.id)
+  const place = { id: step.id, index, count: steps.length, measure, gap }
+  if (folds && !selected && !isBundle(step))
+    return (
+      <FoldedRow
+        {...place}
+        number={number}
+        depth={depth}
+        operation={step.operation}
+        title={stepTitle(step)}
+        sizes={mainSizes(step, resolved)}
+        mute={!(resolved.steps.get(step.id)?.present ?? true)}
+        chosen={chosen}
+        problems={own.length > 0 ? own : none}
+      />
+    )
+  return (
+    <PlacedLine {...place} selected={selected}>
+      <ErrorBoundary what={`line of step ${number}`} anew={step}>
+        <StepLine
+          part={part}
+          step={step}
+          number={number}
+          index={index}
+          last={index === steps.length - 1}
+          depth={depth}
+          resolved={resolved}
+          plan={plan}
+          problems={own}
+          selected={selected}
+          chosen={chosen}
+          open={open}
+          onOpen={() => onToggle(step.id)}
+        />
+      </ErrorBoundary>
+      {open && <StepList {...props} steps={contentOf(step)} lead={`${number}.`} depth={depth + 1} />}
+    </PlacedLine>
+  )
+}
+
+/** Where a line stands in its list. */
+interface Place {
+  readonly id: string
+  readonly index: number
+  readonly count: number
+  readonly measure: Ref<HTMLLIElement> | undefined
+  readonly gap: number | undefined
+}
+
+/** A folded line in its place: as it was, as long as nothing that it says has changed. */
+const FoldedRow = memo(function FoldedRow({
+  id,
+  index,
+  count,
+  measure,
+  gap,
+  ...line
+}: Place & ComponentProps<typeof FoldedLine>) {
+  return (
+    <PlacedLine {...{ id, index, count, measure, gap }} selected={false}>
+      <FoldedLine id={id} {...line} />
+    </PlacedLine>
+  )
+})
+
+function PlacedLine({
+  id,
+  index,
+  count,
+  selected,
+  children,
+  ...rest
+}: Place & { readonly selected: boolean; readonly children: ReactNode }) {
   return (
     <SortableLine
-      id={step.id}
-      measure={measure}
-      gap={gap}
+      id={id}
+      {...rest}
       data-index={index}
-      data-step={step.id}
+      data-step={id}
       aria-current={selected}
       aria-posinset={index + 1}
-      aria-setsize={steps.length}
+      aria-setsize={count}
     >
-      {folds && !selected && !isBundle(step) ? (
-        <FoldedLine
-          id={step.id}
-          number={number}
-          depth={depth}
-          operation={step.operation}
-          title={stepTitle(step)}
-          sizes={mainSizes(step, resolved)}
-          mute={!(resolved.steps.get(step.id)?.present ?? true)}
-          chosen={chosen}
-          problems={own.length > 0 ? own : none}
-        />
-      ) : (
-        <ErrorBoundary what={`line of step ${number}`} anew={step}>
-          <StepLine
-            part={part}
-            step={step}
-            number={number}
-            index={index}
-            last={index === steps.length - 1}
-            depth={depth}
-            resolved={resolved}
-            plan={plan}
-            problems={own}
-            selected={selected}
-            chosen={chosen}
-            open={open}
-            onOpen={() => onToggle(step.id)}
-          />
-        </ErrorBoundary>
-      )}
-      {open && <StepList {...props} steps={contentOf(step)} lead={`${number}.`} depth={depth + 1} />}
+      {children}
     </SortableLine>
   )
 }

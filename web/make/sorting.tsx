@@ -27,23 +27,19 @@ import { stepTitle } from './words.ts'
 /** Below this a press is a press, pixels. */
 const dragFrom = 6
 
+// The same objects each time: every line is drawn anew where one of them changes.
+const byPointer = { activationConstraint: { distance: dragFrom } }
+const byKeys = {
+  coordinateGetter: sortableKeyboardCoordinates,
+  // Enter selects the step.
+  keyboardCodes: { start: ['Space'], cancel: ['Escape'], end: ['Space', 'Enter'] },
+}
+
 /** A sheet, or a part of it, in which steps can be dragged, each within its own list. */
 export function Sorting({ children }: { readonly children: ReactNode }) {
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: dragFrom } }),
-    useSensor(KeyboardSensor, {
-      coordinateGetter: sortableKeyboardCoordinates,
-      // Enter selects the step.
-      keyboardCodes: { start: ['Space'], cancel: ['Escape'], end: ['Space', 'Enter'] },
-    }),
-  )
+  const sensors = useSensors(useSensor(PointerSensor, byPointer), useSensor(KeyboardSensor, byKeys))
   return (
-    <DndContext
-      sensors={sensors}
-      collisionDetection={withinList}
-      onDragEnd={dropped}
-      accessibility={{ announcements, screenReaderInstructions: { draggable: instructions } }}
-    >
+    <DndContext sensors={sensors} collisionDetection={withinList} onDragEnd={dropped} accessibility={spoken}>
       {children}
     </DndContext>
   )
@@ -51,8 +47,13 @@ export function Sorting({ children }: { readonly children: ReactNode }) {
 
 /** One list of steps: those of a piece, or of a bundle. */
 export function SortableList({ steps, children }: { readonly steps: readonly Step[]; readonly children: ReactNode }) {
+  // The same list as long as it has the same steps: every line asks it.
+  const ids = steps.map(({ id }) => id)
+  const all = JSON.stringify(ids)
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what it says of them is all that it is made of
+  const items = useMemo(() => ids, [all])
   return (
-    <SortableContext items={steps.map(({ id }) => id)} strategy={verticalListSortingStrategy}>
+    <SortableContext items={items} strategy={verticalListSortingStrategy}>
       {children}
     </SortableContext>
   )
@@ -102,6 +103,8 @@ function placeOf(id: unknown): string {
   const found = part && findStep(part, String(id))
   return found ? `place ${found.index + 1} of ${found.siblings.length}` : 'its place'
 }
+
+const spoken = { announcements, screenReaderInstructions: { draggable: instructions } }
 
 interface Handle {
   readonly attributes: DraggableAttributes

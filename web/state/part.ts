@@ -1,4 +1,12 @@
-import { allSteps, applyEdit, checkKeepable, type Edit, findStep, type Part } from '@makrel/core/document'
+import {
+  allSteps,
+  applyEdit,
+  checkKeepable,
+  type Edit,
+  findStep,
+  type Part,
+  takeForKeepable,
+} from '@makrel/core/document'
 import { fieldKindOf, upgraded } from '@makrel/core/planning'
 import { attempt } from '@makrel/core/problems'
 import { create } from 'zustand'
@@ -117,6 +125,7 @@ export const usePart = create<PartState>()((set, get) => {
     open(kept, revision, updatedAt, found) {
       const part = upgraded(kept)
       if (part !== kept) memory.openedAs.set(part, kept)
+      takeForKeepable(part)
       const trail = found && {
         ...found,
         now: found.now === kept ? part : upgraded(found.now),

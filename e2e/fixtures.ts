@@ -1,12 +1,54 @@
-import { test as base, expect, type Locator, type Page } from '@playwright/test'
+import { type BrowserContext, test as base, expect, type Locator, type Page } from '@playwright/test'
 import { TestServer } from './testServer.ts'
 
-export const test = base.extend<{ problems: string[]; server: TestServer; pictured: boolean }>({
+interface Journey {
+  readonly problems: string[]
+  readonly server: TestServer
+  readonly pictured: boolean
+  readonly firstVisit: boolean
+}
+interface Shared {
+  /** a browser that has the application's scripts already, and compiled: half of the time to the first picture goes to these */
+  readonly returning: BrowserContext
+}
+
+const firstPort = 4600
+
+export const test = base.extend<Journey, Shared>({
+  returning: [
+    async ({ browser }, use, info) => {
+      const { viewport, deviceScaleFactor, acceptDownloads } = info.project.use
+      const baseURL = `http://127.0.0.1:${firstPort + info.workerIndex}`
+      const context = await browser.newContext({
+        baseURL,
+        ...(viewport === undefined ? {} : { viewport }),
+        ...(deviceScaleFactor === undefined ? {} : { deviceScaleFactor }),
+        ...(acceptDownloads === undefined ? {} : { acceptDownloads }),
+      })
+      await use(context)
+      await context.close()
+    },
+    { scope: 'worker' },
+  ],
+  /** whether the browser has never been there: it has no scripts yet */
+  firstVisit: [false, { option: true }],
+  /** What was kept by the journey before is gone; a second try has a browser of its own, and is traced. */
+  context: async ({ context, returning, firstVisit, server }, use, info) => {
+    if (firstVisit || info.retry > 0) return use(context)
+    const page = await returning.newPage()
+    const client = await returning.newCDPSession(page)
+    const storageTypes = 'cookies,indexeddb,local_storage,cache_storage,service_workers'
+    await client.send('Storage.clearDataForOrigin', { origin: server.url, storageTypes })
+    await page.close()
+    await use(returning)
+    for (const each of returning.pages()) await each.close()
+    await returning.clearPermissions()
+  },
   /** whether the shelf's pictures have been drawn already, as they are for whoever comes a second time */
   pictured: [true, { option: true }],
   /** a server and a shelf of its own for each test */
   server: async ({ pictured }, use, info) => {
-    const server = new TestServer(4600 + info.workerIndex, pictured ? process.env.MAKREL_E2E_PICTURED : undefined)
+    const server = new TestServer(firstPort + info.workerIndex, pictured ? process.env.MAKREL_E2E_PICTURED : undefined)
     await server.start()
     await use(server)
     await server.stop()

@@ -7,6 +7,8 @@ const manyMeasures = (count: number) =>
     note: 'Measured at the slip, low water. '.repeat(12),
   }))
 
+test.use({ firstVisit: true })
+
 test('what was made is there after a reload, a restart and a kill of the server', async ({
   page,
   server,

@@ -14,6 +14,8 @@ async function heldWorker(page: Page): Promise<() => void> {
   return () => release()
 }
 
+test.use({ firstVisit: true })
+
 test('a part that was drawn here before is on the screen before it is built, unless it has changed', async ({
   page,
   context,

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { expect, kept, notice, test, value } from './fixtures.ts'
 
 test.describe('for the first time', () => {
-  test.use({ pictured: false })
+  test.use({ pictured: false, firstVisit: true })
   test('the shelf shows the demo parts with pictures drawn from their solids, and their sizes', async ({ page }) => {
     await page.goto('/')
     // Those in view, and what is below them once it comes there.

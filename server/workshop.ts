@@ -1,4 +1,4 @@
-import { itemSchemas } from '@makrel/core/document'
+import { itemSchema } from '@makrel/core/document'
 import {
   type KeptThing,
   sameThing,
@@ -134,7 +134,7 @@ function keptAs({ revision, updatedAt }: Row): ThingOutcome {
   return { kind: 'kept', revision, updatedAt: updatedAt.toISOString() }
 }
 
-const schemas = { printers: itemSchemas.printer, materials: itemSchemas.material } as const
+const schemas = { printers: itemSchema('printer'), materials: itemSchema('material') } as const
 const words = { printers: 'printer', materials: 'material' } as const
 
 export async function workshopRoutes(app: FastifyInstance, store: WorkshopStore): Promise<void> {

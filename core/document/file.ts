@@ -1,15 +1,12 @@
 import { ProblemError } from '../problems/index.ts'
 import { hashOfAsset } from './assets.ts'
 import { bodiesOf } from './comesTo.ts'
-import { type Asset, currentVersion, type Outline, type Part, partSchema, type Step } from './format.ts'
+import { type Asset, currentVersion, type Outline, type Part, type Step } from './format.ts'
 import { bytesOf, documentLimits } from './limits.ts'
 import { migrations } from './migrations.ts'
+import { partSchema } from './schemas.ts'
 import { contentOf } from './tree.ts'
-
-/** The part file: JSON, two spaces, keys in the order of the types, ending in a newline. */
-export function writePartFile(part: Part): string {
-  return `${JSON.stringify(part, null, 2)}\n`
-}
+import { writePartFile } from './written.ts'
 
 /**
  * Reads a part file of this or an earlier version.
@@ -71,7 +68,7 @@ export function checkedPart(raw: unknown, sound?: SoundThings): Part {
 }
 
 function validated(raw: unknown): Part {
-  const { error, value } = partSchema.validate(raw)
+  const { error, value } = partSchema().validate(raw)
   if (!error) {
     checkHashes((value as Part).assets)
     return value as Part
@@ -115,7 +112,7 @@ export class SoundThings {
     // Known ones are left out; counts are looked at where they are in.
     if (outlines.length > documentLimits.outlines || assets.length > documentLimits.assets) return undefined
     if (steps.some(({ all }) => all.length > documentLimits.steps)) return undefined
-    const { error, value } = partSchema.validate({
+    const { error, value } = partSchema().validate({
       ...raw,
       pieces: pieces.map((piece, i) => ({ ...piece, steps: steps[i]!.fresh })),
       outlines: drawn.fresh,

@@ -219,30 +219,13 @@ export interface Piece extends Typed<typeof piece> {}
 export type PieceColour = Piece['colour']
 export interface Part extends Typed<typeof part> {}
 
-const strictly = { convert: false, abortEarly: true, errors: { wrap: { label: false } } } as const
-const checkOf = ({ schema }: Described<unknown>) => schema.prefs(strictly)
-
-/** The structure of a part file of the current version. What a step's fields mean is checked when the step is built. */
-export const partSchema = checkOf(part)
+/** The structure of a part file of the current version. */
+export const partFormat = part
 
 /** What the lists of a part hold, each by itself. */
-export const itemSchemas = {
-  measure: checkOf(measure),
-  asset: checkOf(asset),
-  variant: checkOf(variant),
-  step: checkOf(step),
-  joint: checkOf(joint),
-  readout: checkOf(readout),
-  view: checkOf(view),
-  pose: checkOf(pose),
-  flex: checkOf(flex),
-  printer: checkOf(printer),
-  material: checkOf(material),
-  outline: checkOf(outline),
-  point: checkOf(outlinePoint),
-  curve: checkOf(outlineCurve),
-  constraint: checkOf(outlineConstraint),
-  derived: checkOf(derived),
+export const itemFormats = {
+  ...{ measure, asset, variant, step, joint, readout, view, pose, flex, printer, material, outline },
+  ...{ point: outlinePoint, curve: outlineCurve, constraint: outlineConstraint, derived },
 } as const
 
 /** What has fields. */

@@ -4,7 +4,7 @@ export { colourHex, pieceTints } from './colours.ts'
 export { bodiesOf } from './comesTo.ts'
 export { applyEdit, copiedStep, type Edit, type HeldPlaces, type HeldStep } from './edits/index.ts'
 export { measuresInForce, usersOf, usesOfNames } from './expressions.ts'
-export { checkedPart, keptText, readPartFile, SoundThings, writePartFile } from './file.ts'
+export { checkedPart, keptText, readPartFile, SoundThings } from './file.ts'
 export * from './format.ts'
 export { checkKeepable, takeForKeepable } from './keepable.ts'
 export { type RevisionEntry, type ShelfEntry, type ShelfOrder, type ShelfPage, shelfOrders } from './kept.ts'
@@ -14,6 +14,7 @@ export { newPart, newPiece, onBed } from './new.ts'
 export { outlinesOf, regionsChosen } from './outlines.ts'
 export { type Patch, patchBetween, patched } from './patch.ts'
 export { mapFields, mapReferences, ownerOf, placedBy, placeReferences, referencesOf, takenFrom } from './references.ts'
+export { itemSchema } from './schemas.ts'
 export {
   allSteps,
   contentOf,
@@ -33,3 +34,4 @@ export {
 } from './tree.ts'
 export { inUnitOf, type UnitFault } from './unit.ts'
 export { type ReadThing, readThingFile, type ThingFault, thingFaults, writeThingFile } from './workshopFile.ts'
+export { writePartFile } from './written.ts'

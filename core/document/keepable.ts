@@ -1,7 +1,8 @@
 import type { Schema } from 'joi'
 import { ProblemError } from '../problems/index.ts'
-import { itemSchemas, type Outline, type Part, partSchema } from './format.ts'
+import type { Outline, Part } from './format.ts'
 import { checkLimits } from './limits.ts'
+import { itemSchema, partSchema } from './schemas.ts'
 import { flattened, withContent } from './tree.ts'
 
 /**
@@ -12,20 +13,20 @@ import { flattened, withContent } from './tree.ts'
 export function checkKeepable(part: Part): void {
   checkLimits(part)
   const { measures, assets, variants, joints, readouts, views, poses, flexes, outlines, pieces } = part
-  for (const measure of measures) check(measure, itemSchemas.measure, measure.name)
-  for (const asset of assets) check(asset, itemSchemas.asset, asset.name)
-  for (const variant of variants) check(variant, itemSchemas.variant, variant.name)
-  for (const joint of joints) check(joint, itemSchemas.joint, joint.name)
-  for (const readout of readouts) check(readout, itemSchemas.readout, readout.name)
-  for (const view of views) check(view, itemSchemas.view, view.name)
-  for (const pose of poses) check(pose, itemSchemas.pose, pose.name)
-  for (const flex of flexes) check(flex, itemSchemas.flex, flex.name)
+  for (const measure of measures) check(measure, itemSchema('measure'), measure.name)
+  for (const asset of assets) check(asset, itemSchema('asset'), asset.name)
+  for (const variant of variants) check(variant, itemSchema('variant'), variant.name)
+  for (const joint of joints) check(joint, itemSchema('joint'), joint.name)
+  for (const readout of readouts) check(readout, itemSchema('readout'), readout.name)
+  for (const view of views) check(view, itemSchema('view'), view.name)
+  for (const pose of poses) check(pose, itemSchema('pose'), pose.name)
+  for (const flex of flexes) check(flex, itemSchema('flex'), flex.name)
   for (const outline of outlines) checkOutline(outline)
   for (const piece of pieces)
     for (const step of flattened(piece.steps))
       check(
         step,
-        itemSchemas.step,
+        itemSchema('step'),
         step.name,
         withContent(step, () => []),
       )
@@ -57,7 +58,7 @@ function checkRest(part: Part): void {
   if (rest.length === lastRest.length && rest.every((each, i) => each === lastRest[i])) return
   const empty = Object.fromEntries(lists.map((list) => [list, []]))
   const bare = part.pieces.map((piece) => ({ ...piece, steps: [] }))
-  check({}, partSchema, '', { ...part, ...empty, pieces: bare })
+  check({}, partSchema(), '', { ...part, ...empty, pieces: bare })
   lastRest = rest
 }
 
@@ -70,11 +71,11 @@ function checkOutline(outline: Outline): void {
   // Thousands of them may have moved: a schema is asked only where more than two numbers are to be looked at.
   for (const point of points)
     if (!(Math.abs(point.at[0]) <= 1e6 && Math.abs(point.at[1]) <= 1e6) || point.taken)
-      check(point, itemSchemas.point, name)
-  for (const curve of curves) check(curve, itemSchemas.curve, name)
-  for (const constraint of constraints) check(constraint, itemSchemas.constraint, name)
-  for (const one of derived) check(one, itemSchemas.derived, name)
-  check(outline, itemSchemas.outline, name, { ...outline, points: [], curves: [], constraints: [], derived: [] })
+      check(point, itemSchema('point'), name)
+  for (const curve of curves) check(curve, itemSchema('curve'), name)
+  for (const constraint of constraints) check(constraint, itemSchema('constraint'), name)
+  for (const one of derived) check(one, itemSchema('derived'), name)
+  check(outline, itemSchema('outline'), name, { ...outline, points: [], curves: [], constraints: [], derived: [] })
 }
 
 /** What was looked at and found sound. */

@@ -1,4 +1,4 @@
-import { byKind, number, oneOf, optional, pairOf, record, type Typed } from './described.ts'
+import { byKind, number, oneOf, optional, orEmpty, pairOf, record, type Typed } from './described.ts'
 import { expression, id, name, triple } from './formatTerms.ts'
 
 const heldFrame = record({
@@ -44,12 +44,7 @@ export const pivotLines = ['normal', 'across', 'along', 'low-across', 'high-acro
  * Turned by `by` about a line of step `of`, or of the seat where that is empty: its normal (a round shape's axis), its
  * direction across or along, each through its middle; of a seat also the edge on one of its sides.
  */
-const pivot = record({ of: orNothing(), line: oneOf(...pivotLines), by: expression })
-
-/** An id, or the empty text. */
-function orNothing(): typeof id {
-  return { schema: id.schema.allow('') }
-}
+const pivot = record({ of: orEmpty(id), line: oneOf(...pivotLines), by: expression })
 
 /** Up to a face or datum, less a distance that is left standing. */
 const until = record({ step: id, face: name, less: expression })

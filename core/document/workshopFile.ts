@@ -1,13 +1,13 @@
 import type Joi from 'joi'
 import { shippedMaterials, shippedPrinters, type WorkshopKind, type WorkshopThings } from '../fits/index.ts'
 import { ProblemError } from '../problems/index.ts'
-import { itemSchemas } from './format.ts'
+import { itemSchema } from './schemas.ts'
 
 /** Printers and materials as files: JSON that says what it is, with the thing under the word for it. */
 
 const words = { printers: 'printer', materials: 'material' } as const
 const all = { abortEarly: false } as const
-const thingSchemas = { printers: itemSchemas.printer.prefs(all), materials: itemSchemas.material.prefs(all) } as const
+const schemaOf = (kind: WorkshopKind) => itemSchema(kind === 'printers' ? 'printer' : 'material').prefs(all)
 /** What stands in for what a file does not say. */
 const plain = { printers: shippedPrinters[0]!, materials: shippedMaterials[0]! } as const
 
@@ -27,7 +27,7 @@ export interface ThingFault {
 
 /** All that is wrong with the values of a thing. */
 export function thingFaults(kind: WorkshopKind, thing: unknown): readonly ThingFault[] {
-  const { error } = thingSchemas[kind].validate(thing)
+  const { error } = schemaOf(kind).validate(thing)
   return (error?.details ?? []).map((detail) => faultOf(kind, detail))
 }
 

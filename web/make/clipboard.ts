@@ -7,7 +7,6 @@ import {
   kindWord,
   type Part,
   pasteEdits,
-  readPartFile,
   type Step,
   writePartFile,
 } from '@makrel/core/document'
@@ -16,6 +15,7 @@ import { ProblemError } from '@makrel/core/problems'
 import { useEffect } from 'react'
 import { newId } from '../ids.ts'
 import { isTyping } from '../keys/keys.ts'
+import { checksReady } from '../state/checks.ts'
 import { sayDone } from '../state/done.ts'
 import { selectedSteps, usePart } from '../state/part.ts'
 import { listen } from '../ui/listen.ts'
@@ -45,7 +45,7 @@ export function useClipboard(): void {
       const text = event.clipboardData?.getData('text/plain') ?? ''
       if (typing(event) || !text.trimStart().startsWith('{')) return
       event.preventDefault()
-      pasteText(text)
+      void pasteText(text)
     }
     return listen(document, { copy, cut, paste })
   }, [])
@@ -64,7 +64,8 @@ function originalOf(part: Part, pasted: Step): string | undefined {
 }
 
 /** Steps from a part file, behind the selected step. */
-function pasteText(text: string): void {
+async function pasteText(text: string): Promise<void> {
+  const { readPartFile } = await checksReady()
   const { part, selection, editAll, select, alsoSelect } = usePart.getState()
   if (!part) return
   try {

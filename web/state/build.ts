@@ -22,6 +22,7 @@ import { checks, solids } from '../channel/client.ts'
 import type { BuildAnswer, PieceAnswer } from '../channel/protocol.ts'
 import { Overtaken, Stopped, useWork, workText } from '../channel/work.ts'
 import { memory } from '../drawn/memory.ts'
+import { checksReady } from './checks.ts'
 import { usePart } from './part.ts'
 import { type Proving, proofWord } from './proving.ts'
 
@@ -148,7 +149,10 @@ function createBuild() {
       clearTimeout(slowTimer)
       const { pieces } = store.getState()
       store.setState({ ...shownFrom(shown, answer, pieces), answered: part, slow: false, failure: undefined })
-      if (opening) proofTimer = setTimeout(() => void prove(part), restsAfter)
+      if (!opening) return
+      proofTimer = setTimeout(() => void prove(part), restsAfter)
+      // No picture waits for them, and the first edit will ask for them.
+      void checksReady()
     } catch (error) {
       if (wanted !== part) return
       clearTimeout(slowTimer)

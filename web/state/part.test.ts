@@ -13,7 +13,8 @@ import {
 import { attempt } from '@makrel/core/problems'
 import { newStep, shapeOf } from '@makrel/core/shapes'
 import { deleteDB, openDB } from 'idb'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { afterEach, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest'
+import { checksReady } from './checks.ts'
 import { openedPart, otherVersion } from './opening.ts'
 import { sendUnsent, usePart } from './part.ts'
 import { saves } from './saves.ts'
@@ -43,6 +44,8 @@ async function forgotten(): Promise<void> {
   await trails.close()
   await deleteDB('makrel')
 }
+
+beforeAll(checksReady)
 
 beforeEach(() => {
   // What the browser keeps goes on in real time.

@@ -1,17 +1,10 @@
-import {
-  allSteps,
-  applyEdit,
-  checkKeepable,
-  type Edit,
-  findStep,
-  type Part,
-  takeForKeepable,
-} from '@makrel/core/document'
+import { allSteps, applyEdit, type Edit, findStep, type Part } from '@makrel/core/document'
 import { fieldKindOf, upgraded } from '@makrel/core/planning'
 import { attempt } from '@makrel/core/problems'
 import { create } from 'zustand'
 import { memory } from '../drawn/memory.ts'
 import { say } from '../ui/Notice.tsx'
+import { checkedNow, checksReady, takeForChecked } from './checks.ts'
 import { saves } from './saves.ts'
 import { closedSent, Sending, staleOf } from './sending.ts'
 import { type Trail, trails } from './trail.ts'
@@ -90,6 +83,15 @@ export const usePart = create<PartState>()((set, get) => {
     saveTimer = setTimeout(() => void get().saveNow(), 400)
   }
 
+  /** Takes back what was done before it could be looked at, where it cannot be kept. */
+  const lookAgain = () => {
+    const { part } = get()
+    const kept = part && attempt([], () => checkedNow(part))
+    if (!kept || kept.ok) return
+    say({ text: kept.problem.text, fault: true })
+    get().undo()
+  }
+
   const keep = async (part: Part, leaving: boolean) => {
     // A later state of it has its own save coming.
     if (get().part?.id === part.id && get().part !== part) return
@@ -125,7 +127,7 @@ export const usePart = create<PartState>()((set, get) => {
     open(kept, revision, updatedAt, found) {
       const part = upgraded(kept)
       if (part !== kept) memory.openedAs.set(part, kept)
-      takeForKeepable(part)
+      takeForChecked(part)
       const trail = found && {
         ...found,
         now: found.now === kept ? part : upgraded(found.now),
@@ -166,11 +168,12 @@ export const usePart = create<PartState>()((set, get) => {
       if (!part) return false
       const after = edits.reduce((state, edit) => applyEdit(state, edit, fieldKindOf), part)
       // What could not be opened again is not even shown.
-      const kept = attempt([], () => checkKeepable(after))
+      const kept = attempt([], () => checkedNow(after))
       if (!kept.ok) {
         say({ text: kept.problem.text, fault: true })
         return false
       }
+      if (!kept.value) void checksReady().then(lookAgain)
       const merged = merge !== undefined && merge === lastMerge && past.length > 0
       lastMerge = merge
       if (after !== part) change(after, { past: merged ? past : [...past, part], future: [] })

@@ -1,6 +1,7 @@
-import { allSteps, checkedPart, currentVersion, type Part } from '@makrel/core/document'
+import { allSteps, currentVersion, type Part } from '@makrel/core/document'
 import { attempt } from '@makrel/core/problems'
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb'
+import { checksReady } from './checks.ts'
 import { furtherName, openWindows, thisWindow } from './windows.ts'
 
 /** A part as a window has it: what it shows, the way there and back, and how far the server has it. */
@@ -278,6 +279,7 @@ async function loaded(from: IDBPDatabase<Schema>, row: Row): Promise<FoundTrail 
     all(row.future),
     all(row.asked),
   ])
+  const { checkedPart } = await checksReady()
   const now = attempt([], () => checkedPart(kept))
   if (!now.ok || now.value.id !== part) return undefined
   // What an earlier version of the program has kept is brought up to date; the way there is let go.

@@ -64,6 +64,8 @@ class Checks {
   #posed: Kept[] = []
   #fine: { readonly part: Part; readonly built: Built } | undefined
   #twice: { readonly part: Part; readonly built: TwiceBuilt } | undefined
+  /** what files are built with, and the part that they are of */
+  #leaving: { readonly of: string; readonly builder: Builder } | undefined
 
   constructor(kernel: Kernel) {
     this.#kernel = kernel
@@ -227,32 +229,47 @@ class Checks {
     return built
   }
 
-  /** Work with builders of its own: another fineness must not push the edited part's solids out of their cache. */
+  /** Work with a builder of its own: another fineness must not push the edited part's solids out of their cache. */
   private async apart<T>(
     id: string,
     fineness: number,
-    { part, signal, pause }: Turn,
+    turn: Turn,
     work: (
       part: Part,
       build: (part: Part) => Promise<{ built: Built; twice: TwiceBuilt }>,
       format: MeshFormat,
     ) => Promise<T>,
   ): Promise<T> {
+    const { part, signal, pause } = turn
     const format = formatOf(id)
     if (!format) throw new Error(`there is no format ${id}`)
     if (!part) throw new Error('there is no part to hand off')
-    const builder = new Builder(this.#kernel)
-    const measurer = new Measurer(this.#kernel)
-    const build = async (of: Part) => ({
-      built: await builder.build(of, { fineness, signal, pause }),
-      twice: await measurer.twice(of, { signal, pause }),
-    })
-    try {
-      return await work(part, build, format)
-    } finally {
-      builder.clear()
-      measurer.clear()
+    const builder = this.builderFor(part)
+    // What is handed off as it is drawn was measured when it was proved; variants are not.
+    let measurer: Measurer | undefined
+    const measured = (of: Part) => {
+      if (of === part) return this.twice(turn)
+      measurer ??= new Measurer(this.#kernel)
+      return measurer.twice(of, { signal, pause })
     }
+    try {
+      return await work(
+        part,
+        async (of) => ({ built: await builder.build(of, { fineness, signal, pause }), twice: await measured(of) }),
+        format,
+      )
+    } finally {
+      measurer?.clear()
+    }
+  }
+
+  /** The builder that files of a part are built with: one after another they share what is the same in them. */
+  private builderFor({ id }: Part): Builder {
+    if (this.#leaving?.of !== id) {
+      this.#leaving?.builder.clear()
+      this.#leaving = { of: id, builder: new Builder(this.#kernel) }
+    }
+    return this.#leaving.builder
   }
 }
 

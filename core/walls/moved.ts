@@ -125,9 +125,8 @@ function flatParts(surface: Movable): number[][] {
   return parts
 }
 
-/** A flat's triangles between the lines that border it, where these have moved to. */
-function filledAnew(scope: Scope, surface: Movable, part: readonly number[]): Corners[] {
-  const { points } = surface
+/** The lines round triangles, as half-edges with these on their left. */
+export function bordersOf(surface: Pick<Movable, 'twin'>, part: readonly number[]): number[][] {
   const own = new Set(part)
   const isBorder = (h: number) => !own.has((surface.twin(h) / 3) | 0)
   const open = new Set(part.flatMap((t) => [3 * t, 3 * t + 1, 3 * t + 2]).filter(isBorder))
@@ -135,12 +134,19 @@ function filledAnew(scope: Scope, surface: Movable, part: readonly number[]): Co
   for (const first of open) {
     const ring: number[] = []
     for (let h = first; open.delete(h); ) {
-      ring.push(surface.triangles[h]!)
+      ring.push(h)
       h = nextHalfEdge(h)
       while (!isBorder(h)) h = nextHalfEdge(surface.twin(h))
     }
     rings.push(ring)
   }
+  return rings
+}
+
+/** A flat's triangles between the lines that border it, where these have moved to. */
+function filledAnew(scope: Scope, surface: Movable, part: readonly number[]): Corners[] {
+  const { points } = surface
+  const rings = bordersOf(surface, part).map((ring) => ring.map((h) => surface.triangles[h]!))
   const n = surface.flat(part[0]!)
   const u = perpendicular(n)
   const v = cross(n, u)

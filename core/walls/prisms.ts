@@ -1,8 +1,19 @@
 import type { Surface } from '../edges/index.ts'
 import type { Ring, Scope, Solid } from '../kernel/index.ts'
-import { nextHalfEdge } from '../mesh/index.ts'
-import { cross, dot, type Frame, frame, perpendicular, scaled, sineCosine, type Vec3 } from '../place/index.ts'
+import {
+  cross,
+  dot,
+  type Frame,
+  frame,
+  norm,
+  perpendicular,
+  scaled,
+  sineCosine,
+  subtract,
+  type Vec3,
+} from '../place/index.ts'
 import { flatsRound } from '../plane/index.ts'
+import { bordersOf } from './moved.ts'
 
 /** A body that goes straight up over an outline. */
 export interface Prism {
@@ -62,19 +73,14 @@ function prismAlong(surface: Surface, axis: Vec3): Prism | undefined {
   const ends = { low: new Set<number>(), high: new Set<number>() }
   const top: number[] = []
   for (let t = 0; t < triangles.length / 3; t++) {
-    for (let h = 3 * t; h < 3 * t + 3; h++) {
-      const at = heightOf(h)
-      if (at > low + level && at < high - level) return undefined
-    }
-    const [a, b, c] = [0, 1, 2].map((i) => surface.at(surface.from(3 * t + i))) as [Vec3, Vec3, Vec3]
-    const across = cross([b[0] - a[0], b[1] - a[1], b[2] - a[2]], [c[0] - a[0], c[1] - a[1], c[2] - a[2]])
-    const up = dot(across, axis)
-    const size = Math.hypot(...across)
-    if (size < sliver) continue
-    if (Math.abs(up) < square * size) continue
-    if (Math.abs(up) < (1 - square) * size) return undefined
-    if (up > 0) top.push(t)
-    ends[up > 0 ? 'high' : 'low'].add(faceOf[t]!)
+    const heights = [3 * t, 3 * t + 1, 3 * t + 2].map(heightOf)
+    if (heights.some((at) => at > low + level && at < high - level)) return undefined
+    const isHigh = heights.map((at) => at > high - level)
+    if (!isHigh.includes(false)) {
+      top.push(t)
+      ends.high.add(faceOf[t]!)
+    } else if (!isHigh.includes(true)) ends.low.add(faceOf[t]!)
+    else if (leans(surface, t, axis)) return undefined
   }
   const u = perpendicular(axis)
   const at = frame(scaled(axis, low), u, cross(axis, u))
@@ -89,22 +95,11 @@ function prismAlong(surface: Surface, axis: Vec3): Prism | undefined {
   return { at, rings, sides, height: high - low, low: [...ends.low], high: [...ends.high] }
 }
 
-/** The lines round triangles, as half-edges with these on their left. */
-function bordersOf(surface: Surface, triangles: readonly number[]): number[][] {
-  const own = new Set(triangles)
-  const isBorder = (h: number) => !own.has((surface.twin(h) / 3) | 0)
-  const open = new Set(triangles.flatMap((t) => [3 * t, 3 * t + 1, 3 * t + 2]).filter(isBorder))
-  const rings: number[][] = []
-  for (const first of open) {
-    const ring: number[] = []
-    for (let h = first; open.delete(h); ) {
-      ring.push(h)
-      h = nextHalfEdge(h)
-      while (!isBorder(h)) h = nextHalfEdge(surface.twin(h))
-    }
-    rings.push(ring)
-  }
-  return rings
+/** Whether a triangle is not square to an axis; where it is a sliver that tells nothing. */
+function leans(surface: Surface, t: number, axis: Vec3): boolean {
+  const [a, b, c] = [0, 1, 2].map((i) => surface.at(surface.from(3 * t + i))) as [Vec3, Vec3, Vec3]
+  const across = cross(subtract(b, a), subtract(c, a))
+  return norm(across) > sliver && Math.abs(dot(across, axis)) > square * norm(across)
 }
 
 /**

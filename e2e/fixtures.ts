@@ -179,7 +179,13 @@ export async function measured(page: Page, label: string): Promise<string> {
 
 /** The volume in the title block, cm³, once it is measured. */
 export async function volume(page: Page): Promise<number> {
-  return Number((await measured(page, 'Volume')).replace(' cm³', ''))
+  let found = Number.NaN
+  // Between one solid and the next it may not be told.
+  await expect(async () => {
+    found = Number((await measured(page, 'Volume')).replace(' cm³', ''))
+    expect(Number.isFinite(found)).toBe(true)
+  }).toPass()
+  return found
 }
 
 /** What is said at the foot of the page; screen readers are told the same by themselves. */

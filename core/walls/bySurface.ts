@@ -98,10 +98,7 @@ function bodiesOf({ walls, surface, named, size, filled }: Own, way: 1 | -1): So
   const isFlat = ({ faces }: Slab) => faces.every((face) => surface.flatFace(face) !== undefined)
   const [flat, bent] = [slabs.filter(isFlat), slabs.filter((slab) => !isFlat(slab))]
   const ofKind = (all: readonly Slab[], kind: Slab['kind']) =>
-    all
-      .filter((slab) => slab.kind === kind)
-
-      .map((slab) => made(bodyOf(slab), calledOf(walls, named, slab.faces)))
+    all.filter((slab) => slab.kind === kind).map((slab) => made(bodyOf(slab), calledOf(walls, named, slab.faces)))
   return [
     // Under flats alone there is least to be cut, and what is left is smaller.
     ofKind(flat, undefined),

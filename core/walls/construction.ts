@@ -86,11 +86,12 @@ export function deeperIn(walls: Walls, construction: Construction): Solid {
   const { scope } = walls
   const plain = convexBodies(walls, construction.solid)
   if (plain) return scope.union(plain.flatMap((surface) => deeperInOne(walls, surface) ?? []))
-  const straight = deeperInStraight(walls, construction.solid)
-  if (straight) return straight
   switch (construction.kind) {
     case 'less': {
-      const round = construction.bodies().flatMap((body) => placedAt(scope, allAround(walls, body.solid), body.at))
+      const cut = construction.bodies().map((body) => ({ ...body, plain: convexBodies(walls, body.solid) }))
+      const straight = cut.every(({ plain }) => plain) ? undefined : deeperInStraight(walls, construction.solid)
+      if (straight) return straight
+      const round = cut.flatMap(({ solid, at, plain }) => placedAt(scope, allAround(walls, solid, plain), at))
       return scope.difference(deeperIn(walls, construction.of()), round)
     }
     case 'common': {
@@ -108,7 +109,7 @@ export function deeperIn(walls: Walls, construction: Construction): Solid {
     }
     case 'sum':
     case 'surface':
-      return walls.bySurface(construction.solid, 1)
+      return deeperInStraight(walls, construction.solid) ?? walls.bySurface(construction.solid, 1)
   }
 }
 
@@ -128,8 +129,7 @@ export function grownBy(walls: Walls, construction: Construction): Solid {
 }
 
 /** All within its walls of a body that was cut out. */
-function allAround(walls: Walls, solid: Solid): Solid[] {
-  const plain = convexBodies(walls, solid)
+function allAround(walls: Walls, solid: Solid, plain: readonly Surface[] | undefined): Solid[] {
   return plain ? plain.map((surface) => roundOne(walls, surface)) : [walls.bySurface(solid, -1)]
 }
 

@@ -105,7 +105,8 @@ describe('what is hollow', () => {
     expect(found).toEqual(sound)
     expect(hollow).toBeGreaterThan(10)
   })
-  it.each(sampled(100))(
+  // Those that came out wrong once are among them each time.
+  it.each([...new Set([3, 12, 19, 38, 46, 49, 63, 64, 93, ...sampled(100)])])(
     'of random solids lies deeper than their wall, and all that does is hollow: %d',
     async (seed) => {
       const random = randomFrom(seed)

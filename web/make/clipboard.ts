@@ -65,11 +65,15 @@ function originalOf(part: Part, pasted: Step): string | undefined {
 
 /** Steps from a part file, behind the selected step. */
 async function pasteText(text: string): Promise<void> {
-  const { readPartFile } = await checksReady()
+  const checks = await checksReady().catch(() => undefined)
+  if (!checks) {
+    say({ text: 'This cannot be pasted while the server is away; try again.' })
+    return
+  }
   const { part, selection, editAll, select, alsoSelect } = usePart.getState()
   if (!part) return
   try {
-    const clip = upgraded(readPartFile(text))
+    const clip = upgraded(checks.readPartFile(text))
     const at = selection && findStep(part, selection.id)
     const piece = at?.piece.id ?? part.pieces.find(({ id }) => id === selection?.id)?.id ?? part.pieces[0]!.id
     const edits = pasteEdits(part, clip, { piece, after: at?.step.id }, newId, fieldKindOf).map((edit): Edit => {

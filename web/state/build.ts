@@ -152,7 +152,7 @@ function createBuild() {
       if (!opening) return
       proofTimer = setTimeout(() => void prove(part), restsAfter)
       // No picture waits for them, and the first edit will ask for them.
-      void checksReady()
+      void checksReady().catch(() => undefined)
     } catch (error) {
       if (wanted !== part) return
       clearTimeout(slowTimer)

@@ -1,17 +1,23 @@
 import { checkLimits, type Part } from '@makrel/core/document'
 
-/** Checks of what part files may hold: as much script as half of the page, which no picture waits for. */
+/** Checks of what part files may hold: 170 kB of script that no picture waits for. */
 type Checks = typeof import('@makrel/core/document/checked')
 
 let loaded: Checks | undefined
 let loading: Promise<Checks> | undefined
 
-/** Asks for them; they are there soon. */
+/** Asks for them; they are there soon. Where the server is away they are asked for again the next time. */
 export function checksReady(): Promise<Checks> {
-  loading ??= import('@makrel/core/document/checked').then((checks) => {
-    loaded = checks
-    return checks
-  })
+  loading ??= import('@makrel/core/document/checked').then(
+    (checks) => {
+      loaded = checks
+      return checks
+    },
+    (error: unknown) => {
+      loading = undefined
+      throw error
+    },
+  )
   return loading
 }
 

@@ -173,7 +173,7 @@ export const usePart = create<PartState>()((set, get) => {
         say({ text: kept.problem.text, fault: true })
         return false
       }
-      if (!kept.value) void checksReady().then(lookAgain)
+      if (!kept.value) void checksReady().then(lookAgain, () => undefined)
       const merged = merge !== undefined && merge === lastMerge && past.length > 0
       lastMerge = merge
       if (after !== part) change(after, { past: merged ? past : [...past, part], future: [] })

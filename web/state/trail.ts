@@ -279,8 +279,10 @@ async function loaded(from: IDBPDatabase<Schema>, row: Row): Promise<FoundTrail 
     all(row.future),
     all(row.asked),
   ])
-  const { checkedPart } = await checksReady()
-  const now = attempt([], () => checkedPart(kept))
+  // Where they cannot be had, what this very version has kept is taken as it is: nothing that was not sent is lost.
+  const checks = await checksReady().catch(() => undefined)
+  if (!checks && (version !== currentVersion || !kept)) return undefined
+  const now = attempt([], () => checks?.checkedPart(kept) ?? (kept as Part))
   if (!now.ok || now.value.id !== part) return undefined
   // What an earlier version of the program has kept is brought up to date; the way there is let go.
   const sound = (states: readonly (Part | undefined)[]) =>

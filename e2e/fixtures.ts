@@ -10,6 +10,8 @@ interface Journey {
 interface Shared {
   /** a browser that has the application's scripts already, and compiled: half of the time to the first picture goes to these */
   readonly returning: BrowserContext
+  /** a server that is left running from one journey to the next */
+  readonly running: TestServer
 }
 
 const firstPort = 4600
@@ -46,12 +48,20 @@ export const test = base.extend<Journey, Shared>({
   },
   /** whether the shelf's pictures have been drawn already, as they are for whoever comes a second time */
   pictured: [true, { option: true }],
-  /** a server and a shelf of its own for each test */
-  server: async ({ pictured }, use, info) => {
-    const server = new TestServer(firstPort + info.workerIndex, pictured ? process.env.MAKREL_E2E_PICTURED : undefined)
-    await server.start()
-    await use(server)
-    await server.stop()
+  running: [
+    // biome-ignore lint/correctness/noEmptyPattern: what a fixture needs is read off its pattern
+    async ({}, use, info) => {
+      const server = new TestServer(firstPort + info.workerIndex)
+      await use(server)
+      if (server.isRunning) await server.stop()
+    },
+    { scope: 'worker' },
+  ],
+  /** a shelf of its own for each test; whatever became of the one before, its server runs */
+  server: async ({ running, pictured }, use) => {
+    if (!running.isRunning) await running.start()
+    await running.holdAsIn((pictured ? process.env.MAKREL_E2E_PICTURED : process.env.MAKREL_E2E_PLAIN)!)
+    await use(running)
   },
   baseURL: ({ server }, use) => use(server.url),
   /** what went wrong on the page unseen: each test ends with none */

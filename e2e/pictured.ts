@@ -1,3 +1,4 @@
+import { copyFileSync } from 'node:fs'
 import { chromium } from '@playwright/test'
 import { chromiumOptions } from '../scripts/chromium.mjs'
 import { TestServer } from './testServer.ts'
@@ -7,9 +8,13 @@ interface Shelf {
   readonly entries: readonly { readonly revision: number; readonly pictureRevision: number | null }[]
 }
 
-/** Draws the pictures of the demo parts once, for all journeys that do not look at how that is done. */
+/** Makes the databases that journeys begin with: the demo parts as they come, and with their pictures, drawn once for all. */
 export default async function pictured(): Promise<void> {
   const server = new TestServer(4590)
+  await server.start()
+  await server.stop()
+  const plain = `${server.database}.plain`
+  copyFileSync(server.database, plain)
   await server.start()
   const browser = await chromium.launch(chromiumOptions)
   try {
@@ -25,5 +30,6 @@ export default async function pictured(): Promise<void> {
     await browser.close()
     await server.stop()
   }
+  process.env.MAKREL_E2E_PLAIN = plain
   process.env.MAKREL_E2E_PICTURED = server.database
 }

@@ -3,6 +3,7 @@ import { copyFileSync, mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
+import sqlite3 from 'sqlite3'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
 
@@ -20,6 +21,10 @@ export class TestServer {
     this.url = `http://127.0.0.1:${port}`
   }
 
+  get isRunning(): boolean {
+    return this.#process?.exitCode === null && this.#process.signalCode === null
+  }
+
   async start(): Promise<void> {
     this.#process = spawn(process.execPath, [join(root, 'dist/server/main.js')], {
       env: { ...process.env, MAKREL_PORT: String(this.#port), MAKREL_DATABASE: this.database },
@@ -29,6 +34,31 @@ export class TestServer {
       this.#process!.once('exit', () => reject(new Error('the server did not start')))
       this.#process!.stdout!.on('data', (data) => String(data).includes('served') && resolve())
     })
+  }
+
+  /** All that its database holds is as in another one. It need not be started anew for that, which takes as long as many a journey. */
+  async holdAsIn(from: string): Promise<void> {
+    // What pages that have gone sent last is answered first.
+    await fetch(`${this.url}/api/parts?count=1`)
+    const database = new sqlite3.Database(this.database)
+    const all = (query: string, values: readonly string[] = []) =>
+      new Promise<{ readonly name: string }[]>((done, failed) =>
+        database.all<{ name: string }>(query, values, (error, rows) => (error ? failed(error) : done(rows))),
+      )
+    try {
+      await all('PRAGMA busy_timeout = 5000')
+      await all('PRAGMA foreign_keys = OFF')
+      await all('ATTACH ? AS wanted', [from])
+      const tables = await all("SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite%'")
+      await all('BEGIN IMMEDIATE')
+      for (const { name } of tables) {
+        await all(`DELETE FROM "${name}"`)
+        await all(`INSERT INTO "${name}" SELECT * FROM wanted."${name}"`)
+      }
+      await all('COMMIT')
+    } finally {
+      await new Promise((done) => database.close(done))
+    }
   }
 
   async stop(signal: NodeJS.Signals = 'SIGTERM'): Promise<void> {

@@ -54,6 +54,8 @@ export interface EdgeForm {
   level?(scale: number, fineness: number): readonly LevelCorner[] | undefined
   /** how it goes round corners: with a ball in them, or in a mitre */
   readonly corners: 'ball' | 'mitre'
+  /** how far beyond the ball its bodies reach into the material, mm: to where the walls of what they leave end */
+  readonly deeper?: number
 }
 
 export interface FormSizes {
@@ -69,6 +71,11 @@ export interface FormSizes {
 export function flatsOver(turn: number, radius: number, fineness: number): number {
   const chord = (turn / 2) * Math.sqrt(radius / (2 * fineness))
   return flatsInUse(Math.max(chord, flatsForTurn(turn, fineness)))
+}
+
+/** The same with all that lies within `deeper` mm of what it makes, where it goes past everything at its ends. */
+export function deeperForm({ level: _, ...form }: EdgeForm, deeper: number): EdgeForm {
+  return { ...form, deeper }
 }
 
 /** A ball that rolls along edges, as large at their end as `to`, mm. */

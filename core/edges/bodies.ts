@@ -1,7 +1,7 @@
 import { skinEdges, TriangleTree } from '../mesh/index.ts'
 import { add, dot, scaled, subtract, type Vec3 } from '../place/index.ts'
 import type { EdgeForm, Sense } from './ball.ts'
-import { apexOf, type Body, intoStrip, outlineOf, type ProfileCorner, profileOf, stripOf } from './body.ts'
+import { apexOf, type Body, intoStrip, type Making, outlineOf, type ProfileCorner, profileOf, stripOf } from './body.ts'
 import { type Course, coursesOf } from './courses.ts'
 import { type Ending, flatIn, makingOf, type OnTo, settledEnds } from './ends.ts'
 import { eatenBy, foldsUp, largestShare, liesOnFaces } from './fits.ts'
@@ -64,7 +64,9 @@ export function edgeBodies(
       bodies: [
         ...rims.bodies,
         ...corners.map(({ of, ...body }) => ({ ...body, edges: of.flatMap(({ course }) => course.edges) })),
-        ...rolled.map(({ course: { sense, edges: own } }, i) => ({ ...strips[i]!, sense, edges: own })),
+        ...rolled.flatMap(({ course: { sense, edges: own } }, i) =>
+          strips[i]!.map((strip) => ({ ...strip, sense, edges: own })),
+        ),
       ],
       refused: [...refused].map((course) => ({
         edges: course.edges,
@@ -109,11 +111,25 @@ function mostFor(surface: Surface, course: Course, form: EdgeForm, up: Vec3, fin
  * The body of a course, that does not run through itself: what goes on at its ends may, and is left off then. Undefined where it
  * does all the same: what the library made of it would be inside out in places.
  */
-function soundStrip(surface: Surface, ending: Ending, form: EdgeForm, fineness: number): Body | undefined {
+function soundStrip(surface: Surface, ending: Ending, form: EdgeForm, fineness: number): Body[] | undefined {
   const ended = stripBody(surface, ending, form, fineness)
-  if (ending.course.closed || !crossesItself(ended)) return ended
+  const isSound = ending.course.closed || !crossesItself(ended)
+  if (form.deeper) return isSound ? withCaps(surface, ending, ended, form, fineness) : undefined
+  if (isSound) return [ended]
   const plain = stripBody(surface, { ...ending, onTo: [undefined, undefined] }, form, fineness)
-  return crossesItself(plain) ? undefined : plain
+  return crossesItself(plain) ? undefined : [plain]
+}
+
+/** A body that reaches deeper than the ball, with all that lies as deep in what stands in its way; that is known of flat faces. */
+function withCaps(surface: Surface, ending: Ending, ended: Body, form: EdgeForm, fineness: number): Body[] | undefined {
+  const { course, stations, onTo } = ending
+  const met = onTo.flatMap((to, i) => {
+    const on = i === 0 ? scaled(stations[0]!.along, -1) : stations.at(-1)!.along
+    return to ? aheadIn(to.walls, on, -course.sense as Sense) : []
+  })
+  if (met.length === 0) return [ended]
+  if (met.some(({ face }) => !surface.flatFace(face))) return undefined
+  return [ended, stripBody(surface, ending, { ...form, deeper: 0 }, fineness, form.deeper)]
 }
 
 function crossesItself({ points, triangles }: Body): boolean {
@@ -124,15 +140,29 @@ function crossesItself({ points, triangles }: Body): boolean {
 /** What runs through itself by less has only been rounded, mm. */
 const shallow = 1e-3
 
-/** The body of a course from its first ball to its last. */
-function stripBody(surface: Surface, { course, stations, onTo }: Ending, form: EdgeForm, fineness: number): Body {
+/** The body of a course from its first ball to its last; `into`: how far it goes into what stands in its way, mm. */
+function stripBody(
+  surface: Surface,
+  { course, stations, onTo }: Ending,
+  form: EdgeForm,
+  fineness: number,
+  into = 0,
+): Body {
   const { sense, closed } = course
   const making = makingOf(stations, form, fineness)
   const isFlat = flatIn(surface)
   const profiles = stations.map((station) => profileOf(station, sense, making, isFlat))
   const last = profiles.length - 1
   const ended = (i: number, on: Vec3, to: OnTo) =>
-    carriedOn(surface, outlineOf(stations[i]!, sense, making, isFlat), on, to, sense, making.clear, stations[i]!.radius)
+    carriedOn(
+      surface,
+      outlineOf(stations[i]!, sense, making, isFlat),
+      on,
+      to,
+      sense,
+      { ...making, into },
+      stations[i]!.radius,
+    )
   const apex = apexOf(profiles[0]!)
   const goOn = (i: number, to: OnTo | undefined, way: 1 | -1) => {
     if (!to) return []
@@ -152,13 +182,10 @@ function carriedOn(
   on: Vec3,
   { beyond, walls }: OnTo,
   sense: Sense,
-  clear: number,
+  { clear, into: deep }: Making & { readonly into: number },
   radius: number,
 ): Vec3[] {
-  // What runs along the edge does not end it.
-  const ahead = (faces: OnTo['walls'], way: 1 | -1) =>
-    faces.filter(({ normal }) => way * sense * dot(on, normal) > aside)
-  const [out, into] = [ahead(beyond, 1), ahead(walls, -1)]
+  const [out, into] = [aheadIn(beyond, on, sense), aheadIn(walls, on, -sense as Sense)]
   const ways = profile.map(({ at, within }) => {
     const far = (faces: OnTo['walls'], more: number) =>
       faces.map(({ point, normal, face }) => {
@@ -167,11 +194,16 @@ function carriedOn(
         const met = surface.flatFace(face) ? plane : (surface.crossing(face, within, on, plane) ?? plane)
         return met + (sense * more) / slant
       })
-    return into.length > 0 ? Math.min(...far(into, 0)) : Math.max(0, ...far(out, clear))
+    return into.length > 0 ? Math.min(...far(into, -deep)) : Math.max(0, ...far(out, clear))
   })
   // Where faces lie so that it would go on and on, it ends across the edge.
   const most = farthest * radius + 2 * clear
   return profile.map(({ at }, i) => (ways.some((way) => Math.abs(way) > most) ? at : add(at, scaled(on, ways[i]!))))
+}
+
+/** Those that end what goes on: what runs along the edge does not. */
+function aheadIn(faces: OnTo['walls'], on: Vec3, sense: Sense): OnTo['walls'] {
+  return faces.filter(({ normal }) => sense * dot(on, normal) > aside)
 }
 
 /** How many radii an end may go on beyond its vertex, or fall short of it. */

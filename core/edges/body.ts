@@ -13,11 +13,14 @@ export interface Making {
   readonly flats: number
   /** how far the body stands out beyond the surface where that has to go, mm */
   readonly clear: number
+  /** how far it reaches beyond the ball, mm */
+  readonly deeper: number
 }
 
 /** The round from the left to the right contact, in so many flats. */
-export function arcOf({ centre, left, right }: Station, flats: number): Vec3[] {
-  return arcBetween(centre, left.at, right.at, flats)
+export function arcOf({ centre, left, right }: Station, { flats, deeper }: Pick<Making, 'flats' | 'deeper'>): Vec3[] {
+  const arc = arcBetween(centre, left.at, right.at, flats)
+  return deeper === 0 ? arc : arc.map((p) => add(p, scaled(unit(subtract(centre, p)), deeper)))
 }
 
 /** From `a` to `b` about a centre, the shorter way; the distance to it runs evenly where they differ in that. */
@@ -64,11 +67,12 @@ export interface ProfileCorner {
 export function outlineOf(
   station: Station,
   sense: Sense,
-  { flats, clear }: Making,
+  { flats, clear, deeper }: Making,
   isFlat: (contact: Contact) => boolean,
 ): ProfileCorner[] {
   const { edge, along, left, right } = station
-  const arc = arcOf(station, flats)
+  const round = arcOf(station, { flats, deeper: 0 })
+  const arc = deeper > 0 ? arcOf(station, { flats, deeper }) : round
   const out = (p: Vec3, n: Vec3, by: number) => add(p, scaled(n, sense * by))
   const beside = (contact: Contact, next: Vec3) => {
     const { at, normal } = contact
@@ -84,17 +88,17 @@ export function outlineOf(
     return {
       wing: { at: wing, within },
       over: { at: out(wing, normal, clear), within },
-      contact: { at, within: out(at, normal, -inset) },
     }
   }
-  const onLeft = beside(left, arc[1]!)
-  const onRight = beside(right, arc.at(-2)!)
+  const onLeft = beside(left, round[1]!)
+  const onRight = beside(right, round.at(-2)!)
+  const reached = (at: Vec3, { normal }: Contact) => ({ at, within: out(at, normal, -inset) })
   const sum = add(left.normal, right.normal)
   const mitre = Math.min(4, 1 / Math.max(1e-9, 1 + dot(left.normal, right.normal)))
   return [
-    onLeft.contact,
+    reached(arc[0]!, left),
     ...arc.slice(1, -1).map((at) => ({ at, within: at })),
-    onRight.contact,
+    reached(arc.at(-1)!, right),
     onRight.wing,
     onRight.over,
     { at: out(edge, sum, clear * mitre), within: out(edge, sum, -inset) },

@@ -190,7 +190,7 @@ function ballCorner(
     return makingOf(end.rolled.stations, form, fineness)
   })
   const arcs = ends.map((end, j) => {
-    const arc = arcOf(stationAt(end), making[j]!.flats)
+    const arc = arcOf(stationAt(end), making[j]!)
     return end.end === 0 ? arc.reverse() : arc
   })
   const overs = ends.map((end, j) => {
@@ -270,11 +270,11 @@ function pivotCorner(
     endWith(end, { edge, along: stationAt(end).along, centre, radius, left, right }, gone)
     making.push(makingOf(end.rolled.stations, form, fineness))
   }
-  const flats = Math.max(...making.map((each) => each.flats))
+  const most = { ...making[0]!, flats: Math.max(...making.map((each) => each.flats)) }
   const wide = norm(subtract(pivotAt(pivot, 0, sense).left.at, vertex))
   const turn = Math.atan2(norm(cross(pivot.from, pivot.to)), dot(pivot.from, pivot.to))
   const steps = flatsOver(turn, Math.max(wide, ...pivot.radii), fineness)
-  const arcs = Array.from({ length: steps + 1 }, (_, i) => arcOf(pivotAt(pivot, i / steps, sense), flats))
+  const arcs = Array.from({ length: steps + 1 }, (_, i) => arcOf(pivotAt(pivot, i / steps, sense), most))
   const ways = [pivotAt(pivot, 0, sense).along, pivotAt(pivot, 1, sense).along] as const
   const body = pivotOf(pivot, arcs, ways, sense, Math.max(...making.map(({ clear }) => clear)))
   return { ...body, sense, of: [own[one]!.rolled, own[two]!.rolled] }
@@ -296,5 +296,9 @@ export function makingOf(stations: readonly Station[], form: EdgeForm, fineness:
   const radius = Math.max(...stations.map((each) => each.radius))
   const bulge = Math.max(...stations.flatMap(({ left, right }) => [left.bulge, right.bulge]))
   // Farther out than a flat is off its curve.
-  return { flats: form.flats(Math.max(...turns), radius, fineness), clear: 2 * fineness + 1e-3 + bulge }
+  return {
+    flats: form.flats(Math.max(...turns), radius, fineness),
+    clear: 2 * fineness + 1e-3 + bulge,
+    deeper: form.deeper ?? 0,
+  }
 }

@@ -63,13 +63,16 @@ export const hollow = defineTreatment({
     const own = new Map(other.flatMap(({ face, size: mm }) => keysOf(face).map((key) => [key, mm] as const)))
     const inner = side === 'in' ? 1 : side === 'half' ? 0.5 : 0
     let made: Hollowed | undefined
+    let folds = 0
     // Where hundreds of bodies are cut some may only just touch others, and leave next to nothing between: a little more undoes that.
     for (const more of slightlyMore) {
-      made = hollowed(work, inner, thick, opened, (key) =>
-        opened.has(key) ? 0 : (own.get(key) ?? thick) + more * uneven(key),
-      )
+      made = hollowed(work, inner, thick, opened, {
+        size: (key) => (opened.has(key) ? 0 : (own.get(key) ?? thick) + more * uneven(key)),
+        sizes: JSON.stringify([thick, [...opened], [...own], more]),
+      })
       if (!made || made.isTrusted || skins(made.solid) <= skins(solid)) break
-      if (more === slightlyMore.at(-1)) throw new ProblemError('hollow-torn', { thick })
+      folds += made.folds
+      if (more === slightlyMore.at(-1) || folds > mostFolds) throw new ProblemError('hollow-torn', { thick })
     }
     if (!made) {
       advise('hollow-none', { thick })
@@ -87,14 +90,19 @@ function uneven(key: string): number {
   return 0.5 + sum / 1009
 }
 
+/** After so many flats that were cut out one by one it is not tried again: that would take many seconds. */
+const mostFolds = 300
+
 /** So little, mm, is not seen anywhere. */
 const slightlyMore = [0, 1.3e-5, -1.7e-5, 2.1e-4, -3.7e-4]
 
 interface Hollowed {
   readonly solid: Solid
   readonly thin: Thin | undefined
-  /** whether nothing was made by a surface alone: hundreds of bodies make that */
+  /** whether few bodies made it: hundreds may touch each other, and leave next to nothing between */
   readonly isTrusted: boolean
+  /** how many flats were cut out one by one */
+  readonly folds: number
 }
 
 /** A solid with its walls, `inner` of them inside it; undefined where these fill it. */
@@ -103,20 +111,22 @@ function hollowed(
   inner: number,
   thick: number,
   opened: ReadonlySet<string>,
-  size: Walls['size'],
+  { size, sizes }: Pick<Walls, 'size' | 'sizes'>,
 ): Hollowed | undefined {
   const { scope, solid } = work
-  const walls = (share: number, side: string) => wallsOf(work, (key) => share * size(key), side)
+  const walls = (share: number, side: string) =>
+    wallsOf(work, { size: (key) => share * size(key), sizes: `${side} ${share} ${sizes}` }, side)
   const least = (share: number) => crumb * (share * thick) ** 3
   let thin: Thin | undefined
-  let isTrusted = true
+  let [isTrusted, folds] = [true, 0]
   let [cavity, outside] = [solid, solid]
   if (inner > 0) {
     const within = walls(inner, 'inside')
     const deep = scope.withoutCrumbs(deeperIn(within, work.construction), scope.union([]), least(inner))
-    isTrusted = !within.asked()
+    isTrusted = !within.doubted()
+    folds = within.folded()
     thin = isTrusted ? undefined : thinIn(within, solid, deep)
-    // What was not made by the surface alone goes beyond its open faces already.
+    // What few bodies made goes beyond its open faces already.
     cavity = isTrusted ? deep : openedAt(within, deep, opened)
   }
   if (cavity.isEmpty()) return undefined
@@ -124,11 +134,12 @@ function hollowed(
     const round = walls(1 - inner, 'outside')
     // Between walls that nearly meet there may be next to nothing.
     outside = scope.withoutCrumbs(grownBy(round, work.construction), solid, least(1 - inner))
-    isTrusted &&= !round.asked()
+    isTrusted &&= !round.doubted()
+    folds += round.folded()
     // What is open ends at the rim of its wall, which lies on the solid itself.
-    if (opened.size === 0 && round.asked()) thin ??= thinIn(round, solid, outside)
+    if (opened.size === 0 && round.doubted()) thin ??= thinIn(round, solid, outside)
   }
-  return { solid: scope.difference(outside, [cavity]), thin, isTrusted }
+  return { solid: scope.difference(outside, [cavity]), thin, isTrusted, folds }
 }
 
 /** How many edges of a solid are of surfaces that touch each other there. */
@@ -139,30 +150,42 @@ function skins(solid: Solid): number {
 /** A gap or a loose body of less than this, as a share of the cube of the wall, is none. */
 const crumb = 0.05
 
-/** `asked`: whether anything was made by a surface alone. Nothing is trusted then: hundreds of bodies made it. */
+/** `doubted`: whether many bodies made what was asked of them; `folded`: how many flats were cut out one by one for it. */
 function wallsOf(
-  { scope, fineness, up, named, own }: TreatmentWork,
-  size: Walls['size'],
+  { scope, fineness, up, named, own, kept }: TreatmentWork,
+  { size, sizes }: Pick<Walls, 'size' | 'sizes'>,
   side: string,
-): Walls & { readonly asked: () => boolean } {
+): Walls & { readonly doubted: () => boolean; readonly folded: () => number } {
   const words = (keys: readonly string[]) => listed([...new Set(keys.map(shortName))].sort())
-  const walls = {
+  let folded = 0
+  const whole = {
     scope,
     fineness,
     up,
     named,
     own,
     size,
+    sizes,
+    kept,
     called: (keys: readonly string[]) => `${side} of ${words(keys)}`,
+    edges: `${side} of edges`,
+    folds(count: number) {
+      folded += count
+    },
   }
-  const whole = { ...walls, edges: `${side} of edges` }
-  let asked = false
+  let doubted = false
+  const looksOver = () => {
+    doubted = true
+  }
   return {
     ...whole,
-    asked: () => asked,
-    bySurface(solid, way, fills) {
-      asked = true
-      return bySurface(whole, solid, way, fills)
+    doubted: () => doubted,
+    folded: () => folded,
+    looksOver,
+    bySurface(solid, way, { fills, key } = {}) {
+      looksOver()
+      const made = () => bySurface(whole, solid, way, fills)
+      return key === undefined ? made() : kept(`by surface ${whole.sizes} ${key}`, () => [made()])[0]!
     },
   }
 }

@@ -70,4 +70,20 @@ describe('the cache of solids', () => {
     expect(build('e').gone.sort()).toEqual(['a', 'b', 'c'])
     cache.clear()
   })
+  it('keeps what something was made with as long as that is used', () => {
+    const { cache, ask } = filled({ triangles: 1e6, entries: 1 })
+    const solid = () => kernel.scope((scope) => scope.handOver(scope.extrude([square], 1)))
+    const whole = () =>
+      cache.get('whole', () => ({ solid: solid(), parts: [cache.get('part', () => ({ solid: solid() }))] }))
+    for (let build = 0; build < 3; build++) {
+      whole()
+      cache.finish()
+      expect(cache.trim()).toEqual([])
+      expect(cache.size).toBe(2)
+    }
+    ask('a')
+    cache.finish()
+    expect(cache.trim().map(({ key }) => key)).toEqual(['whole', 'part'])
+    cache.clear()
+  })
 })

@@ -12,6 +12,8 @@ export interface Entry {
   readonly idle: readonly number[]
   /** what was said while it was made */
   readonly told: readonly Told[]
+  /** kept as long as it is */
+  readonly parts: readonly Entry[]
   /** where the step came to several bodies: all of them, this one first */
   readonly bodies: readonly Entry[]
 }
@@ -31,6 +33,7 @@ export interface Made {
   readonly originals?: readonly number[]
   readonly idle?: readonly number[]
   readonly told?: readonly Told[]
+  readonly parts?: readonly Entry[]
 }
 
 /**
@@ -60,20 +63,21 @@ export class SolidCache {
     let entry = this.#entries.get(key)
     if (entry) this.#entries.delete(key)
     else {
-      const { solid, more = [], originals = [], idle = [], told = [] } = make()
+      const { solid, more = [], originals = [], idle = [], told = [], parts = [] } = make()
       const bodies: Entry[] = []
-      entry = { key, id: this.#nextId++, solid, originals, idle, told, bodies }
+      entry = { key, id: this.#nextId++, solid, originals, idle, told, parts, bodies }
       bodies.push(entry, ...more.map((other, i) => this.further(`${key}#${i + 2}`, other)))
     }
     // A map keeps the order of insertion: put again, it is the latest used.
     this.#entries.set(key, entry)
     this.#used.add(entry)
+    for (const part of entry.parts) this.#used.add(part)
     return entry
   }
 
   private further(key: string, solid: Solid): Entry {
     const bodies: Entry[] = []
-    const entry: Entry = { key, id: this.#nextId++, solid, originals: [], idle: [], told: [], bodies }
+    const entry: Entry = { key, id: this.#nextId++, solid, originals: [], idle: [], told: [], parts: [], bodies }
     bodies.push(entry)
     return entry
   }

@@ -41,6 +41,8 @@ export interface Making {
   readonly owners: Map<number, Owner>
 }
 
+type Named = ReturnType<typeof namedSolid>
+
 /** An operand of a run: its solid, and its faces that lie obliquely against others. */
 interface Ready {
   readonly operand: BodyOperand
@@ -60,6 +62,8 @@ export class Combining {
   /** those of them that say what is not there */
   readonly #missing = new Set<Problem>()
 
+  /** solids whose faces have been named among some operands */
+  readonly #named = new Map<readonly Operand[], WeakMap<Solid, Named>>()
   /** how what stands came to be, as far as that is known */
   readonly #constructions = new Map<Entry, Construction>()
 
@@ -188,7 +192,7 @@ export class Combining {
         bodies,
       })
     } else if (before && operation.kind === 'keep' && first && others.length === 0) {
-      const bodies = () => [{ solid: first.entry.solid, at: [world] }]
+      const bodies = () => [placedAs(first.entry)]
       this.#constructions.set(after, {
         kind: 'common',
         solid: after.solid,
@@ -201,7 +205,7 @@ export class Combining {
   /** The bodies of an operand, each once for all copies that are alike. */
   private copiesOf(operand: BodyOperand, whole?: Entry): Placed[] {
     const { body, copies } = operand
-    if (body.kind !== 'shape' || body.shape.meets) return whole ? [{ solid: whole.solid, at: [world] }] : []
+    if (body.kind !== 'shape' || body.shape.meets) return whole ? [placedAs(whole)] : []
     const alike = new Map<string, (typeof copies)[number][]>()
     for (const copy of copies) {
       const key = JSON.stringify([copy.values, body.shape.knowsUp ? copy.up : 0])
@@ -210,7 +214,7 @@ export class Combining {
     return [...alike.values()].map(([first, ...others]) => {
       const back = inverse(first!.frame)
       const at = [world, ...others.map(({ frame }) => compose(frame, back))]
-      return { solid: this.shape({ ...operand, copies: [first!] }, undefined).solid, at }
+      return { ...placedAs(this.shape({ ...operand, copies: [first!] }, undefined)), at }
     })
   }
 
@@ -328,6 +332,7 @@ export class Combining {
         this.#constructions.set(after, {
           ...{ kind: 'eased', solid: after.solid, eased },
           of: () => this.constructionOf(entry),
+          whole: !after.told.some(({ at }) => at(path).code === 'round-no-room'),
           made: (key) => key.startsWith(`step/${step.id}/`),
           filled: () =>
             cache.get(`filled|${key}`, () =>
@@ -352,22 +357,35 @@ export class Combining {
     up: Vec3,
     values: unknown,
   ) {
-    const { owners } = this.#making
+    const { owners, cache } = this.#making
+    const { fineness } = this.#options
     const told: Told[] = []
-    const originals: number[] = []
+    const parts: Entry[] = []
+    let originals: number[] = []
     const [solid, ...more] = (operation as Treatment).apply(values as never, {
       scope,
-      fineness: this.#options.fineness,
+      fineness,
       solid: entry.solid,
       construction: this.constructionOf(entry),
       up,
       planes,
-      named: (solid) => namedSolid(solid, new Copies(among), (id) => owners.get(id)),
+      named: (solid) => this.named(solid, among),
       own(plain, tell) {
         const made = scope.original(plain)
         originals.push(made.id)
         owners.set(made.id, { kind: 'step', id: step.id, tell })
         return made.solid
+      },
+      kept(key, make) {
+        const outer = originals
+        const part = cache.get(`part|${step.id}|${fineness}|${key}`, () => {
+          originals = []
+          const [first, ...others] = make().map((each) => scope.handOver(each))
+          return { solid: first!, more: others, originals }
+        })
+        originals = outer
+        parts.push(part)
+        return part.bodies.map((body) => body.solid)
       },
       miss: (code, data) =>
         told.push({ at: (owner) => problem(code, owner, data, { rank: 'warning' }), missing: true }),
@@ -379,14 +397,23 @@ export class Combining {
       more: more.map((each) => scope.handOver(each)),
       originals,
       told,
+      parts,
     }
+  }
+
+  private named(solid: Solid, among: readonly Operand[]): Named {
+    const known = this.#named.get(among) ?? new WeakMap<Solid, Named>()
+    this.#named.set(among, known)
+    const named = known.get(solid) ?? namedSolid(solid, new Copies(among), (id) => this.#making.owners.get(id))
+    known.set(solid, named)
+    return named
   }
 
   /** Of several bodies those of the first one that has them. */
   private keepFaces(step: string, { bodies }: Entry, among: readonly Operand[], space: Frame): void {
     const known = this.madeFaces[step] ?? []
     const found = bodies.flatMap(({ solid }) => {
-      const named = namedSolid(solid, new Copies(among), (id) => this.#making.owners.get(id))
+      const named = this.named(solid, among)
       return flatFacesOf(solid, named, step, space)
     })
     const all = [...known, ...found]
@@ -456,6 +483,10 @@ export class Combining {
       }),
     )
   }
+}
+
+function placedAs({ solid, id }: Entry): Placed {
+  return { solid, key: `${id}`, at: [world] }
 }
 
 /** Bodies nearer than this are one where something is added to both, mm. */

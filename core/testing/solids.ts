@@ -36,6 +36,27 @@ export function randomSolid(random: () => number): Step[] {
   return [base, ...others]
 }
 
+/** A plate with up to five pockets and bores in its top, anywhere. */
+export function randomTray(random: () => number): Step[] {
+  const size = (low: number, high: number) => (low + (high - low) * random()).toFixed(2)
+  const corner = among(random, '0', size(2, 12))
+  const base = step('b', 'plate', { width: size(50, 90), depth: size(40, 60), height: size(14, 25), corner })
+  const pockets = Array.from({ length: 1 + Math.floor(random() * 5) }, (_, i): Step => {
+    const by = (most: number) => ({ from: 'centre', to: 'centre', by: size(-most, most) }) as const
+    const place = { ...onFace('b', 'top'), across: by(22), along: by(15), turn: among(random, '0', size(0, 90)) }
+    const kind = among(random, 'plate', 'prism', 'hole', 'slot')
+    const fields: Record<string, string> = {
+      ...(kind === 'plate' && { width: size(8, 20), depth: size(8, 16), corner: among(random, '0', size(1, 3)) }),
+      ...(kind === 'prism' && { sides: among(random, '3', '5', '6'), size: size(8, 16) }),
+      ...(kind === 'slot' && { length: size(14, 24), width: size(5, 9) }),
+      ...(kind === 'hole' ? { diameter: size(4, 14) } : { height: size(4, 9) }),
+      ...((kind === 'hole' || kind === 'slot') && { reach: among(random, 'through', 'blind'), depth: size(4, 9) }),
+    }
+    return step(`s${i}`, kind, fields, { place, operation: 'cut' })
+  })
+  return [base, ...pockets]
+}
+
 /** A part whose last steps work on what stands, with all that their fields can say. */
 export function treatedPart(random: () => number, treatments: readonly string[], kinds: PartKinds): Part {
   const part = random() < 0.6 ? partOf(randomSolid(random)) : randomPart(Math.floor(1000 * random()), kinds)

@@ -4,7 +4,7 @@ import type { NamedSolid } from '../naming/index.ts'
 import { add, dot, scaled, type Vec3 } from '../place/index.ts'
 import { flatsRound } from '../plane/index.ts'
 import { ProblemError, tried } from '../problems/index.ts'
-import { beyond, type Fills, type Walls } from './construction.ts'
+import { beyond, type Fills, type WallSizes } from './construction.ts'
 import { type Filled, filledIn } from './fills.ts'
 import { movedBy } from './moved.ts'
 import { patchesOf, type Slab, slabsOf, wedgesOf } from './slabs.ts'
@@ -15,7 +15,7 @@ import { tubesAlong, tubesOf } from './tubes.ts'
  * What lies deeper in a solid than its walls (`way` 1), or it with its walls round it (−1), by its surface alone: less or more the body
  * that each smooth stretch sweeps, and those round the edges between them.
  */
-export function bySurface(walls: Omit<Walls, 'bySurface'>, solid: Solid, way: 1 | -1, fills?: Fills): Solid {
+export function bySurface(walls: WallSizes, solid: Solid, way: 1 | -1, fills?: Fills): Solid {
   const { scope } = walls
   const named = walls.named(solid)
   const surface = new Surface(named, solid.corners())
@@ -33,7 +33,7 @@ export function bySurface(walls: Omit<Walls, 'bySurface'>, solid: Solid, way: 1 
 }
 
 /** Where what was made of a solid comes nearer to it than its walls, by more than flats may: the least and what it should be. */
-export function thinIn(walls: Omit<Walls, 'bySurface'>, solid: Solid, made: Solid): Thin | undefined {
+export function thinIn(walls: WallSizes, solid: Solid, made: Solid): Thin | undefined {
   const named = walls.named(solid)
   return thinnest(named, (face) => walls.size(named.faces[face]!.key), made.corners(), thinner + walls.fineness)
 }
@@ -43,7 +43,7 @@ const thinner = 0.02
 
 /** A solid that is to have walls, with what is asked of it. */
 interface Own {
-  readonly walls: Omit<Walls, 'bySurface'>
+  readonly walls: WallSizes
   readonly solid: Solid
   readonly named: NamedSolid
   readonly surface: Surface
@@ -72,7 +72,7 @@ function movedWalls({ walls, surface, named, size }: Own, way: 1 | -1): Solid | 
   return thinnest(named, size, solid.corners(), thinner + walls.fineness) ? undefined : solid
 }
 
-function calledOf({ called }: Omit<Walls, 'bySurface'>, named: NamedSolid, faces: readonly number[]): string {
+function calledOf({ called }: WallSizes, named: NamedSolid, faces: readonly number[]): string {
   return called(faces.map((face) => named.faces[face]!.key))
 }
 
@@ -90,6 +90,7 @@ function bodiesOf({ walls, surface, named, size, filled }: Own, way: 1 | -1): So
   const slabbed = (face: number) => (filled?.faces.has(face) ? 0 : size(face))
   const slabs = [...slabsOf(surface, slabbed, clearance, way), ...wedgesOf(surface, slabbed, clearance, way)]
   const apart = slabs.filter(({ kind }) => kind === 'hull').length
+  walls.folds(apart)
   if (apart > mostApart) throw new ProblemError('hollow-folds', { count: apart })
   const round = (filled?.ways ?? []).flatMap(({ stops, radius, face }) =>
     tubesAlong(stops, radius + size(face), flats).map((body) => made(bodyOf(body), calledOf(walls, named, [face]))),
@@ -120,7 +121,7 @@ function thickerBeside({ edges }: NamedSolid, thick: (face: number) => number): 
 }
 
 /** What lies deep in a solid, a little beyond its open faces where it reaches them: these are told by their keys, on both. */
-export function openedAt(walls: Omit<Walls, 'bySurface'>, deep: Solid, open: ReadonlySet<string>): Solid {
+export function openedAt(walls: WallSizes, deep: Solid, open: ReadonlySet<string>): Solid {
   if (open.size === 0) return deep
   const now = walls.named(deep)
   const isOpen = now.faces.map(({ key }) => open.has(key))

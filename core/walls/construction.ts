@@ -6,6 +6,7 @@ import type { NamedSolid, SurfaceTelling } from '../naming/index.ts'
 import { add, dot, type Frame, scaled, type Vec3 } from '../place/index.ts'
 import { deeperInConvex, goesIn, isConvex, roundConvex } from './convex.ts'
 import { deeperInPrism, prismOf } from './prisms.ts'
+import { deeperInRounded } from './rounds.ts'
 import { patchesOf } from './slabs.ts'
 
 /**
@@ -14,6 +15,7 @@ import { patchesOf } from './slabs.ts'
  *     A less B         is what lies deeper than t in A, less all within t of B
  *     A and B in common   is what lies deeper than t in both
  *     A, eased by a ball of radius R ≤ t along outer edges, is what lies deeper than t in A: no ball that large reached them
+ *     A, rounded by R > t along outer edges, is what lies deeper than t in A, rounded by R − t along what became of these
  *
  * and all within t of bodies that were added to each other is all within t of each of them; deep in them, it is not so simple.
  *
@@ -30,6 +32,8 @@ export type Construction = { readonly solid: Solid } & (
       readonly eased: Eased
       /** the same with its inner edges filled alone */
       readonly filled: () => Solid
+      /** whether it was done along all of these edges */
+      readonly whole: boolean
       /** whether a face was made by it, by its key */
       readonly made: (key: string) => boolean
     }
@@ -38,6 +42,8 @@ export type Construction = { readonly solid: Solid } & (
 /** A body, and the motions that take it to where its copies stand. */
 export interface Placed {
   readonly solid: Solid
+  /** the same key means the same solid */
+  readonly key: string
   readonly at: readonly Frame[]
 }
 
@@ -59,7 +65,7 @@ export interface Fills {
 }
 
 /** What walls are made with, and how thick they are. */
-export interface Walls {
+export interface WallSizes {
   readonly scope: Scope
   /** chord tolerance, mm */
   readonly fineness: number
@@ -70,12 +76,27 @@ export interface Walls {
   own(solid: Solid, tell: SurfaceTelling): Solid
   /** how thick the wall of a face is, by its key, mm; 0 where it is open */
   size(key: string): number
+  /** the same means the same sizes of all faces */
+  readonly sizes: string
+  /** What `make` makes, kept for the next time where the same key means the same solids; at least one. */
+  kept(key: string, make: () => readonly Solid[]): readonly Solid[]
   /** what the inner side of faces is called, by their keys */
   called(keys: readonly string[]): string
   /** what edges leave, where it is round */
   readonly edges: string
-  /** the same by the surface alone, where no construction serves; `fills`: what of it is round because a ball rolled there */
-  bySurface(solid: Solid, way: 1 | -1, fills?: Fills): Solid
+  /** Says how many flats are cut out one by one, as they fold up under their wall: that takes long. */
+  folds(count: number): void
+}
+
+/** The same, for solids of which it is known how they came to be. */
+export interface Walls extends WallSizes {
+  /** Says that many bodies made it: what comes out is looked over. */
+  looksOver(): void
+  /**
+   * The same by the surface alone, where no construction serves; `fills`: what of it is round because a ball rolled there; `key`: where
+   * it stays from one edit to the next, what the solid is kept for.
+   */
+  bySurface(solid: Solid, way: 1 | -1, also?: { readonly fills?: Fills | undefined; readonly key?: string }): Solid
 }
 
 /** How far what is open goes beyond its face, mm: no skin is left there. */
@@ -88,10 +109,12 @@ export function deeperIn(walls: Walls, construction: Construction): Solid {
   if (plain) return scope.union(plain.flatMap((surface) => deeperInOne(walls, surface) ?? []))
   switch (construction.kind) {
     case 'less': {
-      const cut = construction.bodies().map((body) => ({ ...body, plain: convexBodies(walls, body.solid) }))
-      const straight = cut.every(({ plain }) => plain) ? undefined : deeperInStraight(walls, construction.solid)
+      const cut = construction.bodies()
+      const straight = cut.every(({ solid }) => isPlain(walls, solid))
+        ? undefined
+        : deeperInStraight(walls, construction.solid)
       if (straight) return straight
-      const round = cut.flatMap(({ solid, at, plain }) => placedAt(scope, allAround(walls, solid, plain), at))
+      const round = cut.flatMap((body) => placedAt(scope, allAround(walls, body), body.at))
       return scope.difference(deeperIn(walls, construction.of()), round)
     }
     case 'common': {
@@ -100,13 +123,8 @@ export function deeperIn(walls: Walls, construction: Construction): Solid {
         .map(({ solid, at }) => scope.union(placedAt(scope, [deeperIn(walls, { kind: 'surface', solid })], at)))
       return scope.intersection([deeperIn(walls, construction.of()), ...deeper])
     }
-    case 'eased': {
-      const { eased, made } = construction
-      const eases = easesOf(walls, construction.of().solid, eased)
-      if (eases === 'under walls') return deeperIn(walls, construction.of())
-      if (eases === 'more') return walls.bySurface(construction.solid, 1)
-      return walls.bySurface(construction.filled(), 1, eased.radius ? { radius: eased.radius, made } : undefined)
-    }
+    case 'eased':
+      return deeperInEased(walls, construction)
     case 'sum':
     case 'surface':
       return deeperInStraight(walls, construction.solid) ?? walls.bySurface(construction.solid, 1)
@@ -129,8 +147,11 @@ export function grownBy(walls: Walls, construction: Construction): Solid {
 }
 
 /** All within its walls of a body that was cut out. */
-function allAround(walls: Walls, solid: Solid, plain: readonly Surface[] | undefined): Solid[] {
-  return plain ? plain.map((surface) => roundOne(walls, surface)) : [walls.bySurface(solid, -1)]
+function allAround(walls: Walls, { solid, key }: Placed): readonly Solid[] {
+  if (!isPlain(walls, solid)) return [walls.bySurface(solid, -1, { key })]
+  return walls.kept(`round ${walls.sizes} ${key}`, () =>
+    convexBodies(walls, solid)!.map((surface) => roundOne(walls, surface)),
+  )
 }
 
 /** The surfaces of the bodies that a solid falls into, where all of them are convex: balls in it lie in one of them. */
@@ -144,6 +165,15 @@ function convexBodies(walls: Walls, solid: Solid): Surface[] | undefined {
   if (parts.length < 2) return undefined
   const surfaces = parts.map(surfaceOf)
   return surfaces.every((surface) => isConvex(surface, walls.fineness)) ? surfaces : undefined
+}
+
+/** Solids that stay from one edit to the next, and whether they fall into convex ones. */
+const knownPlain = new WeakMap<Solid, boolean>()
+
+function isPlain(walls: Walls, solid: Solid): boolean {
+  const known = knownPlain.get(solid) ?? convexBodies(walls, solid) !== undefined
+  knownPlain.set(solid, known)
+  return known
 }
 
 function deeperInOne(walls: Walls, surface: Surface): Solid | undefined {
@@ -199,7 +229,8 @@ function tellingOf(walls: Walls, surface: Surface, size: (face: number) => numbe
       const off = distance + (1 - dot(n, surface.flat(t)))
       if (!best || off < best.off) best = { t, off }
     }
-    if (!best || dot(n, surface.flat(best.t)) < likeIts) return { face: walls.edges }
+    const like = best && surface.flatFace(faceOf[best.t]!) ? oneFlat : likeIts
+    if (!best || dot(n, surface.flat(best.t)) < like) return { face: walls.edges }
     return { face: words[best.t] ?? 'open' }
   }
 }
@@ -229,32 +260,35 @@ function planeKey(n: Vec3, offset: number): string {
   return `${Math.round(n[0] * 1e4)} ${Math.round(n[1] * 1e4)} ${Math.round(n[2] * 1e4)} ${Math.round(offset * 1e3)}`
 }
 
-/** As a cosine: what looks another way than the flat that it lies under by more lies under an edge. */
+/** As cosines: what looks another way than the flat that it lies under by more lies under an edge; less of a flat face than of a round one. */
 const likeIts = Math.cos((9 * Math.PI) / 180)
+const oneFlat = 1 - 1e-5
 
-/**
- * What was done along edges, as walls see it: all that was taken away lies within the walls of the faces beside it, but for what was
- * filled elsewhere, or it was more than that.
- */
-function easesOf(walls: Walls, before: Solid, { edges: rules, ball }: Eased): 'under walls' | 'filled' | 'more' {
-  const named = walls.named(before)
+/** Leaves inner edges as they are. */
+const noInner: EdgeRule = { less: true, traits: ['inner'], where: { kind: 'all' } }
+
+function deeperInEased(walls: Walls, construction: Extract<Construction, { readonly kind: 'eased' }>): Solid {
+  const { solid: after, eased, made, whole } = construction
+  const { edges: rules, radius, ball } = eased
+  const before = construction.of()
+  const named = walls.named(before.solid)
   const chosen = chosenEdges(named, rules, walls.up).edges
-  const [outer, inner] = [1, -1].map((sense) => chosen.filter((i) => sense * named.edges[i]!.bend > 0)) as [
-    number[],
-    number[],
-  ]
-  const isUnder = outer.every((i) => {
-    const { bend, faces } = named.edges[i]!
-    return ball(bend) <= Math.min(...faces.map((face) => walls.size(named.faces[face]!.key))) + 1e-9
-  })
-  if (!isUnder) return 'more'
-  if (inner.length === 0) return 'under walls'
-  const filled = new Set(inner)
+  const inner = new Set(chosen.filter((i) => named.edges[i]!.bend < 0))
+  const outer = new Set(chosen.filter((i) => named.edges[i]!.bend > 0))
   // Where edges of both senses come together one round runs on into the other.
   const meets = named.vertices.some(
-    ({ edges }) => edges.some((edge) => filled.has(edge)) && edges.some((edge) => outer.includes(edge)),
+    ({ edges }) => edges.some((edge) => inner.has(edge)) && edges.some((edge) => outer.has(edge)),
   )
-  return meets ? 'more' : 'filled'
+  if (meets) return walls.bySurface(after, 1)
+  const fills = radius ? { radius, made } : undefined
+  const filled = inner.size > 0 ? construction.filled() : undefined
+  const deep = () => (filled ? walls.bySurface(filled, 1, { fills }) : deeperIn(walls, before))
+  const wall = (edge: number) => Math.min(...named.edges[edge]!.faces.map((face) => walls.size(named.faces[face]!.key)))
+  // All that was taken away lies within the walls of the faces beside it.
+  if ([...outer].every((edge) => ball(named.edges[edge]!.bend) <= wall(edge) + 1e-9)) return deep()
+  if (!radius) return walls.bySurface(after, 1)
+  const rounded = { before: filled ?? before.solid, rules: [...rules, noInner], radius, whole, after, made }
+  return deeperInRounded(walls, rounded, deep) ?? walls.bySurface(after, 1)
 }
 
 function placedAt(scope: Scope, solids: readonly Solid[], at: readonly Frame[]): Solid[] {

@@ -4,8 +4,9 @@ import { meshFigures, shellsOf, skinEdges, type TriangleMesh, TriangleTree } fro
 import { boxOf, type Vec3 } from '../place/index.ts'
 import { built, onFace, partOf, step, testKernel, treatment } from '../testing/index.ts'
 import { randomFrom } from '../testing/outlines.ts'
+import { among } from '../testing/parts.ts'
 import { sampled } from '../testing/sample.ts'
-import { randomSolid } from '../testing/solids.ts'
+import { randomSolid, randomTray } from '../testing/solids.ts'
 
 const kernel = await testKernel()
 const fineness = 0.03
@@ -114,6 +115,22 @@ describe('what is hollow', () => {
       const { hollow, told, ...found } = await wrongPlaces(steps, Number((0.4 + 2 * random()).toFixed(2)), seed)
       expect(found).toMatchObject({ thin: 0, full: 0, closed: true, oriented: true, skins: 0 })
       expect(told).not.toContain('wall-thin')
+    },
+  )
+  const trays = [1, 5, 6, 7, 13, 16, 24, 38]
+  it.each([...new Set([...trays, ...sampled(60)])])(
+    'of a tray whose rims are rounder than it lies deeper than its wall, and all that does is hollow, or it is told: %d',
+    async (seed) => {
+      const random = randomFrom(seed)
+      const tray = randomTray(random)
+      const radius = 0.6 + 2 * random()
+      const rims = round(among(random, 'outer', 'of b/top', 'outer of b/top'), Number(radius.toFixed(2)))
+      const thick = Number((radius * (0.4 + 0.55 * random())).toFixed(2))
+      const { hollow, told, ...found } = await wrongPlaces([...tray, rims], thick, seed)
+      expect(found).toMatchObject({ closed: true, oriented: true, skins: 0 })
+      const isTold = told.some((code) => code.startsWith('wall') || code.startsWith('hollow'))
+      if (isTold) expect(trays).not.toContain(seed)
+      else expect(found).toMatchObject({ thin: 0, full: 0 })
     },
   )
   it('begins just as deep under every flat face, however round the edges between them are', async () => {

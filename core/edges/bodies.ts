@@ -3,16 +3,20 @@ import { add, dot, scaled, subtract, type Vec3 } from '../place/index.ts'
 import type { EdgeForm, Sense } from './ball.ts'
 import { apexOf, type Body, intoStrip, type Making, outlineOf, type ProfileCorner, profileOf, stripOf } from './body.ts'
 import { type Course, coursesOf } from './courses.ts'
-import { type Ending, flatIn, makingOf, type OnTo, settledEnds } from './ends.ts'
+import { type CornerBody, type Ending, flatIn, makingOf, type OnTo, settledEnds } from './ends.ts'
 import { eatenBy, foldsUp, largestShare, liesOnFaces } from './fits.ts'
 import { Rims } from './rims.ts'
 import { type Rolled, rolledAlong } from './roll.ts'
+import type { Strip } from './sewn.ts'
+import { stripsOf } from './strips.ts'
 import type { Surface } from './surface.ts'
 
 /** A body to cut off or to fill in, and the edges that it is of. */
 export interface EdgeBody extends Body {
   readonly sense: Sense
   readonly edges: readonly number[]
+  /** what it leaves together with all others of which that is said, where these go round */
+  readonly strip?: Strip
 }
 
 /** Edges that could not be worked on, and what would fit there. */
@@ -60,13 +64,20 @@ export function edgeBodies(
         crossing.add(course)
       }
     if (rims.takenFrom(refused) || refused.size > before) continue
+    const left = stripsOf(surface, rolled, corners, form, fineness)
+    const stripOf = (of: Ending | CornerBody) => (left.has(of) ? { strip: left.get(of)! } : {})
     return {
       bodies: [
         ...rims.bodies,
-        ...corners.map(({ of, ...body }) => ({ ...body, edges: of.flatMap(({ course }) => course.edges) })),
-        ...rolled.flatMap(({ course: { sense, edges: own } }, i) =>
-          strips[i]!.map((strip) => ({ ...strip, sense, edges: own })),
-        ),
+        ...corners.map((corner) => ({
+          ...{ points: corner.points, triangles: corner.triangles, sense: corner.sense },
+          edges: corner.of.flatMap(({ course }) => course.edges),
+          ...stripOf(corner),
+        })),
+        ...rolled.flatMap((each, i) => {
+          const { sense, edges: own } = each.course
+          return strips[i]!.map((body) => Object.assign(body, { sense, edges: own, ...stripOf(each) }))
+        }),
       ],
       refused: [...refused].map((course) => ({
         edges: course.edges,
@@ -112,12 +123,29 @@ function mostFor(surface: Surface, course: Course, form: EdgeForm, up: Vec3, fin
  * does all the same: what the library made of it would be inside out in places.
  */
 function soundStrip(surface: Surface, ending: Ending, form: EdgeForm, fineness: number): Body[] | undefined {
+  // What is sewn in needs none.
+  if (ending.course.closed) return [whenAsked(() => stripBody(surface, ending, form, fineness))]
   const ended = stripBody(surface, ending, form, fineness)
-  const isSound = ending.course.closed || !crossesItself(ended)
+  const isSound = !crossesItself(ended)
   if (form.deeper) return isSound ? withCaps(surface, ending, ended, form, fineness) : undefined
   if (isSound) return [ended]
   const plain = stripBody(surface, { ...ending, onTo: [undefined, undefined] }, form, fineness)
   return crossesItself(plain) ? undefined : [plain]
+}
+
+/** A body that is made when it is asked for. */
+function whenAsked(make: () => Body): Body {
+  let made: Body | undefined
+  return {
+    get points() {
+      made ??= make()
+      return made.points
+    },
+    get triangles() {
+      made ??= make()
+      return made.triangles
+    },
+  }
 }
 
 /** A body that reaches deeper than the ball, with all that lies as deep in what stands in its way; that is known of flat faces. */

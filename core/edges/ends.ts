@@ -27,7 +27,7 @@ interface Facing {
 }
 
 /** The first (0) or the last (1) end of a course. */
-interface End {
+export interface End {
   readonly rolled: Ending
   readonly end: 0 | 1
 }
@@ -36,6 +36,16 @@ interface End {
 export interface CornerBody extends Body {
   readonly sense: Sense
   readonly of: readonly Rolled[]
+  /** where a ball goes on round an edge of the other sense: with the face that both courses have in common on the left */
+  readonly turn?: Turn
+}
+
+/** How a ball goes on from one course to the next. */
+export interface Turn {
+  readonly arrives: End
+  readonly leaves: End
+  readonly stations: readonly Station[]
+  readonly flats: number
 }
 
 /** Finds how all courses go on at their ends, and makes the bodies between those that come to one corner. */
@@ -274,10 +284,12 @@ function pivotCorner(
   const wide = norm(subtract(pivotAt(pivot, 0, sense).left.at, vertex))
   const turn = Math.atan2(norm(cross(pivot.from, pivot.to)), dot(pivot.from, pivot.to))
   const steps = flatsOver(turn, Math.max(wide, ...pivot.radii), fineness)
-  const arcs = Array.from({ length: steps + 1 }, (_, i) => arcOf(pivotAt(pivot, i / steps, sense), most))
+  const stations = Array.from({ length: steps + 1 }, (_, i) => pivotAt(pivot, i / steps, sense))
+  const arcs = stations.map((station) => arcOf(station, most))
   const ways = [pivotAt(pivot, 0, sense).along, pivotAt(pivot, 1, sense).along] as const
   const body = pivotOf(pivot, arcs, ways, sense, Math.max(...making.map(({ clear }) => clear)))
-  return { ...body, sense, of: [own[one]!.rolled, own[two]!.rolled] }
+  const goesOn = { arrives: own[two]!, leaves: own[one]!, stations, flats: most.flats }
+  return { ...body, sense, of: [own[one]!.rolled, own[two]!.rolled], turn: goesOn }
 }
 
 /** An edge that leaves a face at less than this, as a sine, has no room for a ball to go round it. */

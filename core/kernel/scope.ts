@@ -8,7 +8,7 @@ import type { Kernel } from './kernel.ts'
 import { Places } from './places.ts'
 import { cleaned, extruded, polygonsOf } from './polygons.ts'
 import { denoised, PlanePoints, settled, squareAxes } from './settled.ts'
-import { type PlaneSection, Solid } from './solid.ts'
+import { type MeshRun, type PlaneSection, Solid } from './solid.ts'
 
 /** Makes solids and owns them. Lengths in mm, angles in degrees. Sizes that are not finite and positive are refused. */
 export class Scope {
@@ -237,6 +237,33 @@ export class Scope {
         }
       })
     return this.own(raw, restored)
+  }
+
+  /**
+   * A closed surface of triangles, each point a corner of its own, in runs of originals: those of other solids, or new ones.
+   * @throws ProblemError kernel-failed where it is not closed
+   */
+  inRuns(points: Float64Array, triangles: Uint32Array, runs: readonly Omit<MeshRun, 'to'>[]): Solid {
+    const { Manifold, Mesh } = this.module
+    const vertProperties = Float32Array.from(points)
+    const mesh = new Mesh({
+      ...{ numProp: 3, vertProperties, triVerts: triangles },
+      runIndex: Uint32Array.from([...runs.map(({ from }) => 3 * from), triangles.length]),
+      runOriginalID: Uint32Array.from(runs, ({ original }) => original),
+      runTransform: Float32Array.from(runs.flatMap(({ frame: { u, v, n, origin } }) => [...u, ...v, ...n, ...origin])),
+    })
+    mesh.runFlags = Uint8Array.from(runs, ({ inverted }) => (inverted ? 1 : 0))
+    try {
+      return this.own(Manifold.ofMesh(mesh), (rough) => withExact(rough, points))
+    } catch (error) {
+      if (error instanceof ProblemError) throw error
+      return failed(error instanceof Error ? error.message : String(error))
+    }
+  }
+
+  /** An id for an original that comes as a run. */
+  reserved(): number {
+    return this.module.Manifold.reserveIDs(1)
   }
 
   /**
@@ -470,4 +497,21 @@ function sharedCorners(a: Solid, b: Solid): number {
   for (let i = 0; i < other.length && shared < enoughShared; i += 3)
     if (places.at(other[i]!, other[i + 1]!, other[i + 2]!) >= 0) shared++
   return shared
+}
+
+/** A solid whose corners get back the digits that they had in double precision. */
+function withExact(rough: Manifold, points: Float64Array): Manifold {
+  const places = new Places(points.length / 3)
+  /** of each place the first point there */
+  const first: number[] = []
+  for (let at = 0; at < points.length; at += 3) {
+    const count = places.count
+    if (places.add(points[at]!, points[at + 1]!, points[at + 2]!) === count) first.push(at)
+  }
+  return rough.warpBatch((coordinates, count) => {
+    for (let at = 0; at < 3 * count; at += 3) {
+      const place = places.at(coordinates[at]!, coordinates[at + 1]!, coordinates[at + 2]!)
+      if (place >= 0) coordinates.set(points.subarray(first[place]!, first[place]! + 3), at)
+    }
+  })
 }

@@ -1,4 +1,5 @@
 export { type Apart, apart } from './apart.ts'
+export { bordersOf } from './borders.ts'
 export type { TriangleMesh } from './define.ts'
 export * from './figures.ts'
 export { halfEdgeTwins, nextHalfEdge } from './halfEdges.ts'

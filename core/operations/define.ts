@@ -114,6 +114,8 @@ export interface TreatmentWork {
   readonly named: (solid: Solid) => NamedSolid
   /** Makes a solid's surfaces those of this step; `tell` names them. */
   own(solid: Solid, tell: SurfaceTelling): Solid
+  /** The id of a surface of this step, for a solid that is made in runs; `tell` names what it is of. */
+  ownRun(tell: SurfaceTelling): number
   /** What `make` makes, kept for the step's next change where the same key means the same solids. They may not be empty. */
   kept(key: string, make: () => readonly Solid[]): readonly Solid[]
   /** says what it found nothing of here, on the step's line: told where no body of the piece has any */

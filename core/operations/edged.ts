@@ -1,9 +1,19 @@
-import { chosenEdges, type EdgeForm, edgeBodies, type Refusal, runningOn, Surface } from '../edges/index.ts'
+import {
+  chosenEdges,
+  type EdgeBody,
+  type EdgeForm,
+  edgeBodies,
+  type Refusal,
+  runningOn,
+  Surface,
+  sewnIn,
+} from '../edges/index.ts'
 import type { EdgeRule } from '../fields/index.ts'
-import type { Solid } from '../kernel/index.ts'
+import type { MeshRun, Solid } from '../kernel/index.ts'
 import { skinEdges } from '../mesh/index.ts'
-import { isSmooth, type NamedSolid, type SurfaceName } from '../naming/index.ts'
-import { add, dot, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
+import { isSmooth, type NamedSolid, type SurfaceName, type SurfaceTelling } from '../naming/index.ts'
+import { add, dot, norm, scaled, subtract, type Vec3, world } from '../place/index.ts'
+import { tried } from '../problems/index.ts'
 import type { TreatmentWork } from './define.ts'
 import { listed, shortName } from './faceWords.ts'
 
@@ -46,7 +56,7 @@ export function withEdges(work: TreatmentWork, rules: readonly EdgeRule[], form:
 
 /** A solid with what is made along its edges. */
 function applied(
-  { scope, own, up, fineness }: TreatmentWork,
+  work: TreatmentWork,
   standing: Solid,
   named: NamedSolid,
   chosen: readonly number[],
@@ -54,23 +64,26 @@ function applied(
   { word, size }: Made,
   refused: Refusal[],
 ): Solid {
+  const { scope, own, up, fineness } = work
   const surface = new Surface(named, standing.corners())
   const bodies = edgeBodies(surface, chosen, form, up, fineness)
   refused.push(...bodies.refused)
+  const called = (edges: readonly number[]): SurfaceTelling => {
+    const face = `${word} of ${betweenWords(named, edges)}`
+    const flush = flushWith(surface, edges)
+    return (p, n) => flush(p, n) ?? { face }
+  }
+  const { whole, left } = withStrips(work, standing, surface, bodies.bodies, called)
+  if (left.length === 0) return whole
   const made = (wider: number) => {
     const ofSense = (sense: 1 | -1) =>
-      bodies.bodies
+      left
         .filter((body) => body.sense === sense)
-        .map(({ points, triangles, edges }) => {
-          const face = `${word} of ${betweenWords(named, edges)}`
-          const flush = flushWith(surface, edges)
-          return own(scope.surface(widened(points, wider), triangles), (p, n) => flush(p, n) ?? { face })
-        })
+        .map(({ points, triangles, edges }) => own(scope.surface(widened(points, wider), triangles), called(edges)))
     const [fills, cuts] = [ofSense(-1), ofSense(1)]
-    const filled = fills.length > 0 ? scope.union([standing, ...fills]) : standing
+    const filled = fills.length > 0 ? scope.union([whole, ...fills]) : whole
     return cuts.length > 0 ? scope.difference(filled, cuts) : filled
   }
-  if (bodies.bodies.length === 0) return standing
   const skins = (solid: Solid) => skinEdges({ positions: solid.corners(), triangles: solid.mesh().triangles })
   let done = made(0)
   // Where bodies only touch, rounding may leave nothing between them, with a surface on both sides of it.
@@ -80,6 +93,45 @@ function applied(
   }
   // Where edges cross, what is left between two rounds may hang on nothing.
   return scope.withoutCrumbs(done, standing, crumb * size ** 3)
+}
+
+/** A solid with strips in the place of edges that go round, as far as these can be sewn in; the other bodies are left. */
+function withStrips(
+  { scope, ownRun }: TreatmentWork,
+  standing: Solid,
+  surface: Surface,
+  bodies: readonly EdgeBody[],
+  called: (edges: readonly number[]) => SurfaceTelling,
+): { readonly whole: Solid; readonly left: readonly EdgeBody[] } {
+  const strips = [...new Set(bodies.flatMap(({ strip }) => strip ?? []))]
+  const sewn = strips.length > 0 ? sewnIn(surface, strips, (rings) => scope.triangulated(rings)) : undefined
+  if (!sewn) return { whole: standing, left: bodies }
+  const { runs } = standing.mesh()
+  const runOf = new Int32Array(sewn.from.length)
+  const count = new Uint32Array(runs.length + sewn.parts.length)
+  const runAt = new Int32Array(surface.solid.faceOf.length)
+  runs.forEach(({ from, to }, run) => void runAt.fill(run, from, to))
+  sewn.from.forEach((of, t) => {
+    runOf[t] = of < 0 ? runs.length - 1 - of : runAt[of]!
+    count[runOf[t]!]!++
+  })
+  const made: Omit<MeshRun, 'to'>[] = []
+  const next = new Uint32Array(count.length)
+  let from = 0
+  for (const [run, triangles] of count.entries()) {
+    next[run] = from
+    if (triangles === 0) continue
+    const part = sewn.parts[run - runs.length]
+    const of = part ? { original: ownRun(called(part)), frame: world, inverted: false } : runs[run]!
+    made.push({ original: of.original, frame: of.frame, inverted: of.inverted, from })
+    from += triangles
+  }
+  const triangles = new Uint32Array(sewn.triangles.length)
+  runOf.forEach((run, t) => void triangles.set(sewn.triangles.subarray(3 * t, 3 * t + 3), 3 * next[run]!++))
+  const whole = tried(() => scope.inRuns(sewn.points, triangles, made))
+  const done = new Set(sewn.strips)
+  const left = bodies.filter(({ strip }) => !strip || !done.has(strip))
+  return whole ? { whole, left } : { whole: standing, left: bodies }
 }
 
 /** So much at most, mm, is not seen anywhere. */

@@ -362,6 +362,10 @@ export class Combining {
     const told: Told[] = []
     const parts: Entry[] = []
     let originals: number[] = []
+    const owned = (id: number, tell: Owner['tell']) => {
+      originals.push(id)
+      owners.set(id, { kind: 'step', id: step.id, tell })
+    }
     const [solid, ...more] = (operation as Treatment).apply(values as never, {
       scope,
       fineness,
@@ -372,9 +376,13 @@ export class Combining {
       named: (solid) => this.named(solid, among),
       own(plain, tell) {
         const made = scope.original(plain)
-        originals.push(made.id)
-        owners.set(made.id, { kind: 'step', id: step.id, tell })
+        owned(made.id, tell)
         return made.solid
+      },
+      ownRun(tell) {
+        const id = scope.reserved()
+        owned(id, tell)
+        return id
       },
       kept(key, make) {
         const outer = originals

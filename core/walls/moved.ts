@@ -1,6 +1,6 @@
 import type { Body, Surface } from '../edges/index.ts'
 import type { Scope } from '../kernel/index.ts'
-import { nextHalfEdge, TriangleTree } from '../mesh/index.ts'
+import { bordersOf, nextHalfEdge, TriangleTree } from '../mesh/index.ts'
 import { add, cross, dot, norm, perpendicular, scaled, subtract, type Vec3 } from '../place/index.ts'
 import { hardlyTurned, runsOn, stretchAt } from './slabs.ts'
 
@@ -123,24 +123,6 @@ function flatParts(surface: Movable): number[][] {
     parts.push(part)
   }
   return parts
-}
-
-/** The lines round triangles, as half-edges with these on their left. */
-export function bordersOf(surface: Pick<Movable, 'twin'>, part: readonly number[]): number[][] {
-  const own = new Set(part)
-  const isBorder = (h: number) => !own.has((surface.twin(h) / 3) | 0)
-  const open = new Set(part.flatMap((t) => [3 * t, 3 * t + 1, 3 * t + 2]).filter(isBorder))
-  const rings: number[][] = []
-  for (const first of open) {
-    const ring: number[] = []
-    for (let h = first; open.delete(h); ) {
-      ring.push(h)
-      h = nextHalfEdge(h)
-      while (!isBorder(h)) h = nextHalfEdge(surface.twin(h))
-    }
-    rings.push(ring)
-  }
-  return rings
 }
 
 /** A flat's triangles between the lines that border it, where these have moved to. */

@@ -1,5 +1,6 @@
 import type { Surface } from '../edges/index.ts'
 import type { Ring, Scope, Solid } from '../kernel/index.ts'
+import { bordersOf } from '../mesh/index.ts'
 import {
   cross,
   dot,
@@ -13,7 +14,6 @@ import {
   type Vec3,
 } from '../place/index.ts'
 import { flatsRound } from '../plane/index.ts'
-import { bordersOf } from './moved.ts'
 
 /** A body that goes straight up over an outline. */
 export interface Prism {

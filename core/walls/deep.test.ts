@@ -117,8 +117,8 @@ describe('what is hollow', () => {
       expect(told).not.toContain('wall-thin')
     },
   )
-  const trays = [1, 5, 6, 7, 13, 16, 24, 38]
-  it.each([...new Set([...trays, ...sampled(60)])])(
+  const trays = [1, 5, 13, 38]
+  it.each([...new Set([...trays, ...sampled(40)])])(
     'of a tray whose rims are rounder than it lies deeper than its wall, and all that does is hollow, or it is told: %d',
     async (seed) => {
       const random = randomFrom(seed)

@@ -10,7 +10,7 @@ import { answerOf, randomTray } from '../testing/solids.ts'
 const kernel = await testKernel()
 const fineness = 0.05
 
-it.each(sampled(20))('walls of a changed tray are those of one that is made anew: %d', async (seed) => {
+it.each(sampled(10))('walls of a changed tray are those of one that is made anew: %d', async (seed) => {
   const random = randomFrom(seed)
   const tray = randomTray(random)
   const hollow = (thick: string) => treatment('hollow', { thick, open: among(random, '', 'b/bottom') }, 'h')

@@ -7,16 +7,16 @@ import { type CornerBody, type Ending, flatIn, makingOf, type OnTo, settledEnds 
 import { eatenBy, foldsUp, largestShare, liesOnFaces } from './fits.ts'
 import { Rims } from './rims.ts'
 import { type Rolled, rolledAlong } from './roll.ts'
-import type { Strip } from './sewn.ts'
-import { stripsOf } from './strips.ts'
+import type { Network } from './sewn.ts'
+import { networksOf } from './strips.ts'
 import type { Surface } from './surface.ts'
 
 /** A body to cut off or to fill in, and the edges that it is of. */
 export interface EdgeBody extends Body {
   readonly sense: Sense
   readonly edges: readonly number[]
-  /** what it leaves together with all others of which that is said, where these go round */
-  readonly strip?: Strip
+  /** what it leaves together with all others of which that is said */
+  readonly network?: Network
 }
 
 /** Edges that could not be worked on, and what would fit there. */
@@ -64,19 +64,19 @@ export function edgeBodies(
         crossing.add(course)
       }
     if (rims.takenFrom(refused) || refused.size > before) continue
-    const left = stripsOf(surface, rolled, corners, form, fineness)
-    const stripOf = (of: Ending | CornerBody) => (left.has(of) ? { strip: left.get(of)! } : {})
+    const left = networksOf(surface, rolled, corners, form, fineness)
+    const networkOf = (of: Ending | CornerBody) => (left.has(of) ? { network: left.get(of)! } : {})
     return {
       bodies: [
         ...rims.bodies,
         ...corners.map((corner) => ({
           ...{ points: corner.points, triangles: corner.triangles, sense: corner.sense },
           edges: corner.of.flatMap(({ course }) => course.edges),
-          ...stripOf(corner),
+          ...networkOf(corner),
         })),
         ...rolled.flatMap((each, i) => {
           const { sense, edges: own } = each.course
-          return strips[i]!.map((body) => Object.assign(body, { sense, edges: own, ...stripOf(each) }))
+          return strips[i]!.map((body) => Object.assign(body, { sense, edges: own, ...networkOf(each) }))
         }),
       ],
       refused: [...refused].map((course) => ({

@@ -69,7 +69,7 @@ export function ballCornerOf(corner: BallCorner, sense: Sense, clear: number): B
  * Triangles of the piece of a ball between three arcs that follow one another counter-clockwise, as places in `points`; those
  * within it are added there. Ends of arcs that meet are different places with the same numbers.
  */
-function ballPatch(
+export function ballPatch(
   centre: Vec3,
   arcs: readonly (readonly number[])[],
   points: Vec3[],

@@ -38,6 +38,8 @@ export interface CornerBody extends Body {
   readonly of: readonly Rolled[]
   /** where a ball goes on round an edge of the other sense: with the face that both courses have in common on the left */
   readonly turn?: Turn
+  /** the ball that lies in it, with the ends that come to it, counter-clockwise as seen from outside */
+  readonly ball?: { readonly centre: Vec3; readonly ends: readonly End[] }
 }
 
 /** How a ball goes on from one course to the next. */
@@ -210,7 +212,7 @@ function ballCorner(
   const clear = Math.max(...making.map((each) => each.clear))
   const ways = ends.map((end) => scaled(stationAt(end).along, end.end === 0 ? 1 : -1))
   const body = ballCornerOf({ vertex, centre, contacts, normals, arcs, overs, ways }, sense, clear)
-  return { ...body, sense, of: ends.map(({ rolled }) => rolled) }
+  return { ...body, sense, of: ends.map(({ rolled }) => rolled), ball: { centre, ends } }
 }
 
 /** The ball that touches the three faces of a corner, and where; the faces are left of their spokes. */
@@ -288,8 +290,12 @@ function pivotCorner(
   const arcs = stations.map((station) => arcOf(station, most))
   const ways = [pivotAt(pivot, 0, sense).along, pivotAt(pivot, 1, sense).along] as const
   const body = pivotOf(pivot, arcs, ways, sense, Math.max(...making.map(({ clear }) => clear)))
-  const goesOn = { arrives: own[two]!, leaves: own[one]!, stations, flats: most.flats }
-  return { ...body, sense, of: [own[one]!.rolled, own[two]!.rolled], turn: goesOn }
+  const foot = stations[0]!.right.at
+  // Where it touches that edge at one place; along a slanted one it slides.
+  const isOne = stations.every(({ right }) => norm(subtract(right.at, foot)) < 1e-9)
+  const round = stations.map((station) => ({ ...station, right: { ...station.right, at: foot } }))
+  const goesOn = { arrives: own[two]!, leaves: own[one]!, stations: round, flats: most.flats }
+  return { ...body, sense, of: [own[one]!.rolled, own[two]!.rolled], ...(isOne && { turn: goesOn }) }
 }
 
 /** An edge that leaves a face at less than this, as a sine, has no room for a ball to go round it. */

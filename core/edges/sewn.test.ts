@@ -1,36 +1,44 @@
 import { describe, expect, it } from 'vitest'
 import type { Place, Step } from '../document/index.ts'
 import { edgeRules } from '../fields/index.ts'
+import type { Solid } from '../kernel/index.ts'
 import { meshFigures, skinEdges } from '../mesh/index.ts'
+import { world } from '../place/index.ts'
 import { copiesOf, namedSolid } from '../solids/index.ts'
 import { built, onFace, partOf, step, testKernel, treatment } from '../testing/index.ts'
 import { randomFrom } from '../testing/outlines.ts'
 import { among } from '../testing/parts.ts'
 import { sampled } from '../testing/sample.ts'
-import { randomTray } from '../testing/solids.ts'
+import { randomSolid, randomTray } from '../testing/solids.ts'
 import { ballForm, bevelForm, chosenEdges, type EdgeForm, edgeBodies, Surface, sewnIn } from './index.ts'
 
 const kernel = await testKernel()
 const fineness = 0.05
 const up = [0, 0, 1] as const
 
-/** The strips along edges of a part's one solid, those of them that are sewn in, and the volume by booleans alone. */
+/** What is along edges of a part's one solid, how much of it is sewn in, and the volumes by booleans alone and with that. */
 async function along(steps: readonly Step[], rules: string, form: EdgeForm) {
   const { pieces, plan } = await built(kernel, partOf(steps), fineness)
   const { solid, ownerOf } = pieces[0]!
   const named = namedSolid(solid!, copiesOf(plan), ownerOf)
   const surface = new Surface(named, solid!.corners())
   const { bodies } = edgeBodies(surface, chosenEdges(named, edgeRules(rules), up).edges, form, up, fineness)
-  const strips = [...new Set(bodies.flatMap(({ strip }) => strip ?? []))]
+  const networks = [...new Set(bodies.flatMap(({ network }) => network ?? []))]
   return kernel.scope((scope) => {
-    const ofSense = (sense: 1 | -1) =>
-      bodies.filter((body) => body.sense === sense).map(({ points, triangles }) => scope.surface(points, triangles))
-    const filled = scope.union([solid!, ...ofSense(-1)])
-    const sewn = sewnIn(surface, strips, (rings) => scope.triangulated(rings))
+    const by = (whole: Solid, some: typeof bodies) => {
+      const ofSense = (sense: 1 | -1) =>
+        some.filter((body) => body.sense === sense).map(({ points, triangles }) => scope.surface(points, triangles))
+      return scope.difference(scope.union([whole, ...ofSense(-1)]), ofSense(1)).volume()
+    }
+    const sewn = sewnIn(surface, networks, (rings) => scope.triangulated(rings))
+    const run = { original: scope.reserved(), from: 0, frame: world, inverted: false }
+    const whole = sewn ? scope.inRuns(sewn.points, sewn.triangles, [run]) : solid!
+    const left = bodies.filter(({ network }) => !network || !sewn?.networks.includes(network))
     return {
-      strips: strips.length,
-      sewn: sewn?.strips.length ?? 0,
-      volume: scope.difference(filled, ofSense(1)).volume(),
+      networks: networks.length,
+      sewn: sewn?.networks.length ?? 0,
+      volume: by(solid!, bodies),
+      sewnVolume: by(whole, left),
     }
   })
 }
@@ -56,6 +64,9 @@ const hole = (id: string, x: number, y: number, more: Partial<Place> = {}) =>
 const pocket = (sides: string, x: number, y: number) =>
   step('p', 'prism', { sides, size: '13.1', height: '6.1' }, { place: at(x, y, { turn: '15.3' }), operation: 'cut' })
 
+/** With sharp corners. */
+const sharp = (block: Step): Step => ({ ...block, fields: { ...block.fields, corner: '0' } }) as Step
+
 describe('edges that go round', () => {
   it.each<[string, Step[], string, number]>([
     [
@@ -66,10 +77,11 @@ describe('edges that go round', () => {
     ],
     ['of a plate that is turned over', [plate({ tilt: '37.3', turn: '15.3' }), hole('h', 11.3, 5.1)], 'of b/top', 2],
     ['of a pocket with corners', [plate(), pocket('6', 3.1, -2.3)], 'of b/top', 2],
+    ['of a block, with balls in its corners', [plate({ turn: '15.3' })].map(sharp), 'outer', 1],
     ['of a pocket with sharp corners', [plate(), pocket('3', 3.1, -2.3)], 'rims p', 1],
   ])('%s, are sewn in as booleans would have it', async (_, steps, rules, count) => {
     const found = await along(steps, rules, ballForm(0.93))
-    expect([found.strips, found.sewn]).toEqual([count, count])
+    expect([found.networks, found.sewn]).toEqual([count, count])
     const { volume, ...rest } = await made([...steps, treatment('round', { edges: rules, radius: '0.93' })])
     expect(rest).toEqual({ closed: true, oriented: true, skins: 0, told: [] })
     expect(volume / found.volume).toBeCloseTo(1, 6)
@@ -90,21 +102,16 @@ describe('edges that go round', () => {
     expect(closed).toBe(true)
     expect(volume / found.volume).toBeCloseTo(1, 6)
   })
-  it.each(sampled(80))('of random trays are as booleans would have them: %d', async (seed) => {
+  // One that came out wrong once is among them each time.
+  it.each([...new Set([54, ...sampled(80)])])('of random solids are as booleans would have them: %d', async (seed) => {
     const random = randomFrom(seed)
-    const steps = randomTray(random)
+    const steps = seed % 2 === 0 ? randomTray(random) : randomSolid(random)
     const rules = among(random, 'outer', 'of b/top', 'rims s0', 'of b/bottom; of b/top')
     const size = Number((0.2 + 1.5 * random() ** 2).toFixed(2))
     const isRound = random() < 0.7
     const form = isRound ? ballForm(size) : bevelForm({ first: size, second: size })
     const found = await along(steps, rules, form)
-    const { volume, closed, oriented } = await made([
-      ...steps,
-      isRound
-        ? treatment('round', { edges: rules, radius: `${size}` })
-        : treatment('bevel', { edges: rules, size: `${size}` }),
-    ])
-    expect([closed, oriented]).toEqual([true, true])
-    expect(volume / found.volume).toBeCloseTo(1, 5)
+    // Bodies of a fill stand out of a wall that is hardly higher than it.
+    expect(found.sewnVolume / found.volume).toBeCloseTo(1, 4)
   })
 })

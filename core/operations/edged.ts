@@ -95,7 +95,7 @@ function applied(
   return scope.withoutCrumbs(done, standing, crumb * size ** 3)
 }
 
-/** A solid with strips in the place of edges that go round, as far as these can be sewn in; the other bodies are left. */
+/** A solid with strips in the place of edges, as far as these can be sewn in; the other bodies are left. */
 function withStrips(
   { scope, ownRun }: TreatmentWork,
   standing: Solid,
@@ -103,8 +103,8 @@ function withStrips(
   bodies: readonly EdgeBody[],
   called: (edges: readonly number[]) => SurfaceTelling,
 ): { readonly whole: Solid; readonly left: readonly EdgeBody[] } {
-  const strips = [...new Set(bodies.flatMap(({ strip }) => strip ?? []))]
-  const sewn = strips.length > 0 ? sewnIn(surface, strips, (rings) => scope.triangulated(rings)) : undefined
+  const networks = [...new Set(bodies.flatMap(({ network }) => network ?? []))]
+  const sewn = networks.length > 0 ? sewnIn(surface, networks, (rings) => scope.triangulated(rings)) : undefined
   if (!sewn) return { whole: standing, left: bodies }
   const { runs } = standing.mesh()
   const runOf = new Int32Array(sewn.from.length)
@@ -129,8 +129,8 @@ function withStrips(
   const triangles = new Uint32Array(sewn.triangles.length)
   runOf.forEach((run, t) => void triangles.set(sewn.triangles.subarray(3 * t, 3 * t + 3), 3 * next[run]!++))
   const whole = tried(() => scope.inRuns(sewn.points, triangles, made))
-  const done = new Set(sewn.strips)
-  const left = bodies.filter(({ strip }) => !strip || !done.has(strip))
+  const done = new Set(sewn.networks)
+  const left = bodies.filter(({ network }) => !network || !done.has(network))
   return whole ? { whole, left } : { whole: standing, left: bodies }
 }
 

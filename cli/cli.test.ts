@@ -4,10 +4,9 @@ import { readPartFile } from '@makrel/core/document'
 import { formatOf } from '@makrel/core/exchange'
 import { meshFigures } from '@makrel/core/mesh'
 import { beforeAll, describe, expect, it } from 'vitest'
-import { buildCli } from '../scripts/build.mjs'
-import { demo, folder, makrel } from './testing.ts'
+import { built, demo, folder, makrel } from './testing.ts'
 
-beforeAll(() => buildCli())
+beforeAll(built)
 
 describe('what is larger than the printer', () => {
   it('is a fault to proof, and a sound mesh to build', () => {

@@ -3,10 +3,9 @@ import { join } from 'node:path'
 import { formatOf } from '@makrel/core/exchange'
 import { type MeshFigures, meshFigures } from '@makrel/core/mesh'
 import { beforeAll, describe, expect, it } from 'vitest'
-import { buildCli } from '../scripts/build.mjs'
-import { folder, makrel, root } from './testing.ts'
+import { built, folder, makrel, root } from './testing.ts'
 
-beforeAll(() => buildCli())
+beforeAll(built)
 
 const written = ['stl', '3mf', 'obj']
 

@@ -36,6 +36,8 @@ function holed(height: string, columns: number, rows: number, diameter: string):
 /** What rounds and hollows cost beside the library's own work on bodies that are ready made. */
 export async function edgesBench(kernel: Kernel): Promise<void> {
   await topOfPlate(kernel)
+  await allOfPlate(kernel)
+  await beforeThreeRounds(kernel)
   await changedRadius(kernel)
   await hollowBox(kernel)
 }
@@ -73,6 +75,34 @@ async function topOfPlate(kernel: Kernel): Promise<void> {
     ours / raw < 3,
   )
   builder.clear()
+}
+
+/** What a maker waits for: all edges of a plate with forty holes, and a plate that is changed under three rounds. */
+async function allOfPlate(kernel: Kernel): Promise<void> {
+  const builder = new Builder(kernel)
+  const times: number[] = []
+  for (let turn = 0; turn < 7; turn++) {
+    const all = treatment('r', 'round', { edges: 'all', radius: (1 + 1e-3 * turn).toFixed(4) })
+    times.push(await timed(() => builder.build(partOf([...holed('6', 8, 5, '9.3'), all]), { fineness })))
+  }
+  builder.clear()
+  report('all edges of a plate with 40 holes', `${median(times).toFixed(0)} ms; wanted 500`, median(times) <= 500)
+}
+
+async function beforeThreeRounds(kernel: Kernel): Promise<void> {
+  const builder = new Builder(kernel)
+  const rounds = [
+    treatment('r1', 'round', { edges: 'upright of b', radius: '5' }),
+    treatment('r2', 'round', { edges: 'of b/top', radius: '1' }),
+    treatment('r3', 'round', { edges: 'of b/bottom', radius: '0.7' }),
+  ]
+  const times: number[] = []
+  for (let turn = 0; turn < 7; turn++) {
+    const plate = holed((6 + turn / 10).toFixed(1), 8, 5, '9.3')
+    times.push(await timed(() => builder.build(partOf([...plate, ...rounds]), { fineness })))
+  }
+  builder.clear()
+  report('an edit before three rounds of it', `${median(times).toFixed(0)} ms; wanted 300`, median(times) <= 300)
 }
 
 async function changedRadius(kernel: Kernel): Promise<void> {

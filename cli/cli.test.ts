@@ -4,9 +4,10 @@ import { readPartFile } from '@makrel/core/document'
 import { formatOf } from '@makrel/core/exchange'
 import { meshFigures } from '@makrel/core/mesh'
 import { beforeAll, describe, expect, it } from 'vitest'
+import { nodeBundle } from '../scripts/build.mjs'
 import { built, demo, folder, makrel } from './testing.ts'
 
-beforeAll(built)
+beforeAll(() => built(nodeBundle))
 
 describe('what is larger than the printer', () => {
   it('is a fault to proof, and a sound mesh to build', () => {

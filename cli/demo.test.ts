@@ -3,9 +3,10 @@ import { join } from 'node:path'
 import { formatOf } from '@makrel/core/exchange'
 import { type MeshFigures, meshFigures } from '@makrel/core/mesh'
 import { beforeAll, describe, expect, it } from 'vitest'
+import { nodeBundle } from '../scripts/build.mjs'
 import { built, folder, makrel, root } from './testing.ts'
 
-beforeAll(built)
+beforeAll(() => built(nodeBundle))
 
 const written = ['stl', '3mf', 'obj']
 

@@ -3,7 +3,6 @@ import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import { nodeBundle } from '../scripts/build.mjs'
 
 /** Helpers for tests only: the built command line in a process of its own. */
 export const root = fileURLToPath(new URL('..', import.meta.url))
@@ -15,8 +14,8 @@ const bundle = `cli-test-${process.env.VITEST_POOL_ID ?? 1}`
 let made: Promise<void> | undefined
 
 /** Builds the command line as it is now, once in each worker. */
-export function built(): Promise<void> {
-  made ??= nodeBundle(bundle, 'cli/main.ts', 'cli/readWorker.ts')
+export function built(build: (outDir: string, ...entries: string[]) => Promise<void>): Promise<void> {
+  made ??= build(bundle, 'cli/main.ts', 'cli/readWorker.ts')
   return made
 }
 

@@ -150,6 +150,9 @@ function skins(solid: Solid): number {
 /** A gap or a loose body of less than this, as a share of the cube of the wall, is none. */
 const crumb = 0.05
 
+/** How many flats were cut out one by one for solids that are kept. */
+const foldsOf = new WeakMap<Solid, number>()
+
 /** `doubted`: whether many bodies made what was asked of them; `folded`: how many flats were cut out one by one for it. */
 function wallsOf(
   { scope, fineness, up, named, own, kept }: TreatmentWork,
@@ -184,8 +187,14 @@ function wallsOf(
     looksOver,
     bySurface(solid, way, { fills, key } = {}) {
       looksOver()
+      const before = folded
       const made = () => bySurface(whole, solid, way, fills)
-      return key === undefined ? made() : kept(`by surface ${whole.sizes} ${key}`, () => [made()])[0]!
+      const done = key === undefined ? made() : kept(`by surface ${whole.sizes} ${key}`, () => [made()])[0]!
+      // As many where it was kept: what is tried again must not depend on that.
+      const own = foldsOf.get(done) ?? folded - before
+      foldsOf.set(done, own)
+      folded = before + own
+      return done
     },
   }
 }

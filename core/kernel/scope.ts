@@ -229,14 +229,7 @@ export class Scope {
     } catch (error) {
       return failed(error instanceof Error ? error.message : String(error))
     }
-    const restored = (rough: Manifold) =>
-      rough.warpBatch((coordinates, count) => {
-        for (let at = 0; at < 3 * count; at += 3) {
-          const number = places.at(coordinates[at]!, coordinates[at + 1]!, coordinates[at + 2]!)
-          if (number >= 0) coordinates.set(exact.subarray(3 * number, 3 * number + 3), at)
-        }
-      })
-    return this.own(raw, restored)
+    return this.own(raw, (rough) => withExact(rough, places, exact))
   }
 
   /**
@@ -254,7 +247,15 @@ export class Scope {
     })
     mesh.runFlags = Uint8Array.from(runs, ({ inverted }) => (inverted ? 1 : 0))
     try {
-      return this.own(Manifold.ofMesh(mesh), (rough) => withExact(rough, points))
+      const places = new Places(points.length / 3)
+      /** of each place the first point there */
+      const exact = new Float64Array(points.length)
+      for (let at = 0; at < points.length; at += 3) {
+        const count = places.count
+        if (places.add(points[at]!, points[at + 1]!, points[at + 2]!) === count)
+          exact.set(points.subarray(at, at + 3), 3 * count)
+      }
+      return this.own(Manifold.ofMesh(mesh), (rough) => withExact(rough, places, exact))
     } catch (error) {
       if (error instanceof ProblemError) throw error
       return failed(error instanceof Error ? error.message : String(error))
@@ -499,19 +500,12 @@ function sharedCorners(a: Solid, b: Solid): number {
   return shared
 }
 
-/** A solid whose corners get back the digits that they had in double precision. */
-function withExact(rough: Manifold, points: Float64Array): Manifold {
-  const places = new Places(points.length / 3)
-  /** of each place the first point there */
-  const first: number[] = []
-  for (let at = 0; at < points.length; at += 3) {
-    const count = places.count
-    if (places.add(points[at]!, points[at + 1]!, points[at + 2]!) === count) first.push(at)
-  }
+/** A solid whose corners get back the digits that they had in double precision: x, y, z of each place. */
+function withExact(rough: Manifold, places: Places, exact: Float64Array): Manifold {
   return rough.warpBatch((coordinates, count) => {
     for (let at = 0; at < 3 * count; at += 3) {
       const place = places.at(coordinates[at]!, coordinates[at + 1]!, coordinates[at + 2]!)
-      if (place >= 0) coordinates.set(points.subarray(first[place]!, first[place]! + 3), at)
+      if (place >= 0) coordinates.set(exact.subarray(3 * place, 3 * place + 3), at)
     }
   })
 }

@@ -18,9 +18,13 @@ const longestShown = 6000
 /** Of which stage pictures are kept. */
 const pictured = ['', 'make']
 
-async function showLast(response: Response): Promise<void> {
-  if (!response.ok) return
-  const { document: part } = (await response.clone().json()) as { document: Part }
+/** What the server has of the part; undefined where it has none. */
+async function openedFrom(response: Awaited<ReturnType<typeof ahead.ask>>): Promise<Part | undefined> {
+  return response.ok ? ((await response.json()) as { document: Part }).document : undefined
+}
+
+async function showLast(part: Part | undefined): Promise<void> {
+  if (!part) return
   const picture = await keptDrawings.picture(await contentKey(part))
   if (!picture || picture.window !== windowNow()) return
   const image = new Image()
@@ -52,13 +56,15 @@ function plain(text: string): string {
 async function begin(): Promise<void> {
   if (id) {
     const part = plain(id)
-    const answer = ahead.ask(part)
+    const opened = ahead.ask(part).then(openedFrom)
     // Where there can be a picture it has the processor to itself.
     if (pictured.includes(stage ?? '') && wasDrawnHere(part)) {
       const patience = new Promise((resolve) => setTimeout(resolve, longest))
-      await Promise.race([answer.then(showLast).catch(() => undefined), patience])
+      await Promise.race([opened.then(showLast).catch(() => undefined), patience])
     }
     readySolids.start()
+    // The page tells what is wrong with it.
+    opened.then((there) => there && readySolids.build(there)).catch(() => undefined)
     // All that shows a part is fetched at once, not one after the other.
     void import('./frame/pages.ts').then(({ pages }) => {
       void pages.frame()

@@ -11,7 +11,7 @@ import {
   type Response,
 } from './protocol.ts'
 import { Overtaken, Stopped, useWork, workText } from './work.ts'
-import { readySolids, startChecks, startSolids } from './workers.ts'
+import { type BuiltAhead, readySolids, startChecks, startSolids } from './workers.ts'
 
 /** What runs for longer is told, and can be stopped, ms. */
 const tolerable = 2000
@@ -35,18 +35,26 @@ interface ChannelOptions {
   readonly again?: boolean
 }
 
+/** A worker as it is given to a channel. */
+interface Started {
+  readonly worker: Worker
+  /** what it has begun already */
+  readonly ahead?: BuiltAhead | undefined
+}
+
 /** One worker and the calls that wait for it. A worker that is stopped in the middle of something is followed by another one. */
 class Channel<Names extends CallName> {
-  readonly #start: () => Worker
+  readonly #start: () => Started
   readonly #options: ChannelOptions
   readonly #waiting = new Map<number, Waiting>()
   #worker: Worker | undefined
   /** the part that the worker has */
   #sent: Part | undefined
+  #ahead: BuiltAhead | undefined
   #nextId = 1
   #watch: ReturnType<typeof setInterval> | undefined
 
-  constructor(start: () => Worker, options: ChannelOptions = {}) {
+  constructor(start: () => Started, options: ChannelOptions = {}) {
     this.#start = start
     this.#options = options
   }
@@ -66,6 +74,7 @@ class Channel<Names extends CallName> {
     this.#worker ??= this.started()
     const worker = this.#worker
     this.overtake(overtakes[name] ?? [])
+    const ahead = this.takenAhead(name, part)
     const sent = part && this.changed(part)
     const request: Request<N> = { id, name, input, ...(sent ? { part: sent } : {}) }
     this.#watch ??= setInterval(() => this.look(), 250)
@@ -73,8 +82,32 @@ class Channel<Names extends CallName> {
       const since = performance.now()
       const settle = { resolve: resolve as (value: unknown) => void, reject }
       this.#waiting.set(id, { name, since, far: '', progress, ...settle })
-      worker.postMessage(request)
+      if (ahead) void ahead.answer.then((response) => this.answered({ ...response, id }))
+      else worker.postMessage(request)
     })
+  }
+
+  /** What the worker was asked for before the page was there, where it is this very part: only the first call is given it. */
+  private takenAhead(name: CallName, part: Part | undefined): BuiltAhead | undefined {
+    const ahead = this.#ahead
+    this.#ahead = undefined
+    if (!ahead) return undefined
+    if (name === 'build' && ahead.part === part) {
+      this.#sent = part
+      return ahead
+    }
+    this.#worker?.postMessage({ cancel: ahead.id } satisfies Cancelling)
+    return undefined
+  }
+
+  private answered(response: Response): void {
+    const waiting = this.#waiting.get(response.id)
+    this.#waiting.delete(response.id)
+    if (response.ok) waiting?.resolve(response.output)
+    else waiting?.reject(new Error(response.message))
+    // The next one has had its turn from now on.
+    const [next] = this.#waiting
+    if (next) this.#waiting.set(next[0], { ...next[1], since: performance.now() })
   }
 
   /** Nobody waits any more for these. */
@@ -110,23 +143,17 @@ class Channel<Names extends CallName> {
     this.#worker?.terminate()
     this.#worker = undefined
     this.#sent = undefined
+    this.#ahead = undefined
   }
 
   private started(): Worker {
-    const worker = this.#start()
+    const { worker, ahead } = this.#start()
+    this.#ahead = ahead
     worker.onmessage = ({ data }: MessageEvent<Response | Progress>) => {
+      if (!('done' in data)) return this.answered(data)
       const waiting = this.#waiting.get(data.id)
-      if ('done' in data) {
-        if (waiting) this.#waiting.set(data.id, { ...waiting, far: `${data.done + 1} of ${data.of}` })
-        waiting?.progress?.(data)
-        return
-      }
-      this.#waiting.delete(data.id)
-      if (data.ok) waiting?.resolve(data.output)
-      else waiting?.reject(new Error(data.message))
-      // The next one has had its turn from now on.
-      const [next] = this.#waiting
-      if (next) this.#waiting.set(next[0], { ...next[1], since: performance.now() })
+      if (waiting) this.#waiting.set(data.id, { ...waiting, far: `${data.done + 1} of ${data.of}` })
+      waiting?.progress?.(data)
     }
     worker.onerror = (event) => {
       for (const { reject } of this.#waiting.values()) reject(new Error(event.message || 'the worker stopped'))
@@ -164,14 +191,14 @@ class Channel<Names extends CallName> {
 }
 
 const editing = new Channel<NameOf<'solids'>>(readySolids.taken, { told: true, again: true })
-const pictures = new Channel<NameOf<'solids'>>(startSolids, { longest: 60_000 })
-const checking = new Channel<NameOf<'checks'>>(startChecks, { told: true, again: true })
-const bending = new Channel<NameOf<'checks'>>(startChecks, { told: true, again: true })
-const picking = new Channel<NameOf<'picking'>>(
-  () => new Worker(new URL('./pickWorker.ts', import.meta.url), { type: 'module', name: 'picking' }),
-)
+const pictures = new Channel<NameOf<'solids'>>(() => ({ worker: startSolids() }), { longest: 60_000 })
+const checking = new Channel<NameOf<'checks'>>(() => ({ worker: startChecks() }), { told: true, again: true })
+const bending = new Channel<NameOf<'checks'>>(() => ({ worker: startChecks() }), { told: true, again: true })
+const picking = new Channel<NameOf<'picking'>>(() => ({
+  worker: new Worker(new URL('./pickWorker.ts', import.meta.url), { type: 'module', name: 'picking' }),
+}))
 const reading = new Channel<NameOf<'files'>>(
-  () => new Worker(new URL('./readWorker.ts', import.meta.url), { type: 'module', name: 'reader' }),
+  () => ({ worker: new Worker(new URL('./readWorker.ts', import.meta.url), { type: 'module', name: 'reader' }) }),
   { told: true, longest: 60_000 },
 )
 

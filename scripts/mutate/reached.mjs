@@ -63,7 +63,9 @@ class AsTold extends BaseSequencer {
   }
 }
 const sequence = order.length > 0 ? { sequencer: AsTold } : {}
-export default mergeConfig(config, { test: { setupFiles: ['${setup}'], sequence } })
+// Whoever listens takes longer, and what hangs is cut off from outside.
+const patience = { testTimeout: 600_000, hookTimeout: 600_000 }
+export default mergeConfig(config, { test: { setupFiles: ['${setup}'], sequence, ...patience } })
 `
 
 /** Lays what the two kinds of runs load beside the sources of a copy. */

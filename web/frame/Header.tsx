@@ -1,6 +1,7 @@
 import { allSteps } from '@makrel/core/document'
 import { layerCount } from '@makrel/core/layers'
-import { useEffect, useState } from 'react'
+import type { FindingRank } from '@makrel/core/proof'
+import { memo, useEffect, useState } from 'react'
 import { Link, NavLink } from 'react-router'
 import { usePrinted } from '../move/posed.ts'
 import { useBuild, useProofWord } from '../state/build.ts'
@@ -69,24 +70,48 @@ function Stages() {
       className="mx-auto flex max-[50rem]:order-last max-[50rem]:h-9 max-[50rem]:w-full max-[50rem]:flex-wrap max-[50rem]:justify-center max-[50rem]:border-t max-[50rem]:border-line"
     >
       {stages.map(({ path, label }) => (
-        <NavLink
-          key={path}
-          to={path}
-          className={({ isActive }) =>
-            `relative flex flex-col justify-center px-4 max-[62.5rem]:px-3 before:absolute before:left-0 before:h-4 before:w-px before:bg-line first:before:hidden hover:text-mackerel ${isActive ? 'after:absolute after:inset-x-2 after:-bottom-px after:h-[3px] after:bg-mackerel' : ''}`
-          }
-        >
-          <span className="leading-tight font-semibold whitespace-nowrap">{label}</span>
-          <span className="text-xs leading-tight whitespace-nowrap text-ink-soft max-[62.5rem]:hidden">
-            {states[path]}
-          </span>
-        </NavLink>
+        <StageLink key={path} path={path} label={label} {...states[path]!} />
       ))}
     </nav>
   )
 }
 
-function useStageStates(): Record<string, React.ReactNode> {
+interface StageState {
+  readonly text: string
+  /** of what the proof found */
+  readonly rank?: FindingRank | undefined
+}
+
+/** Drawn anew where it says something else only: an address takes a link long to work out. */
+const StageLink = memo(function StageLink({
+  path,
+  label,
+  text,
+  rank,
+}: StageState & { readonly path: string; readonly label: string }) {
+  return (
+    <NavLink
+      to={path}
+      className={({ isActive }) =>
+        `relative flex flex-col justify-center px-4 max-[62.5rem]:px-3 before:absolute before:left-0 before:h-4 before:w-px before:bg-line first:before:hidden hover:text-mackerel ${isActive ? 'after:absolute after:inset-x-2 after:-bottom-px after:h-[3px] after:bg-mackerel' : ''}`
+      }
+    >
+      <span className="leading-tight font-semibold whitespace-nowrap">{label}</span>
+      <span className="text-xs leading-tight whitespace-nowrap text-ink-soft max-[62.5rem]:hidden">
+        {rank ? (
+          <span className={`inline-flex items-center gap-1 ${rankColour(rank)}`}>
+            <RankMark rank={rank} size={11} />
+            {text}
+          </span>
+        ) : (
+          text
+        )}
+      </span>
+    </NavLink>
+  )
+})
+
+function useStageStates(): Record<string, StageState> {
   const part = useLatePart()
   const pieces = useBuild((state) => state.pieces)
   const steps = allSteps(part).length
@@ -98,20 +123,14 @@ function useStageStates(): Record<string, React.ReactNode> {
   const printed = usePrinted()
   const printedBox = printed ? printed.posed?.box : box
   const layers = printedBox ? layerCount(printedBox.max[2], part.printer.layerHeight) : 0
+  const joints = part.joints.length
   return {
-    plan: counted(part.measures.length, 'measure'),
-    make: counted(steps, 'step'),
-    move: part.joints.length > 0 ? counted(part.joints.length, 'joint') : bodies < 2 ? 'one piece' : `${bodies} pieces`,
-    proof: proof ? (
-      <span className={`inline-flex items-center gap-1 ${rankColour(proof.rank)}`}>
-        <RankMark rank={proof.rank} size={11} />
-        {proof.text}
-      </span>
-    ) : (
-      '…'
-    ),
-    layers: counted(layers, 'layer'),
-    'hand-off': steps === 0 ? 'nothing yet' : proof?.rank === 'fault' ? 'not sound' : 'ready',
+    plan: { text: counted(part.measures.length, 'measure') },
+    make: { text: counted(steps, 'step') },
+    move: { text: joints > 0 ? counted(joints, 'joint') : bodies < 2 ? 'one piece' : `${bodies} pieces` },
+    proof: proof ?? { text: '…' },
+    layers: { text: counted(layers, 'layer') },
+    'hand-off': { text: steps === 0 ? 'nothing yet' : proof?.rank === 'fault' ? 'not sound' : 'ready' },
   }
 }
 

@@ -1,6 +1,8 @@
 import { allSteps } from '@makrel/core/document'
 import type { Vec3 } from '@makrel/core/place'
+import type { FindingRank } from '@makrel/core/proof'
 import { formatMass, formatSize, formatVolume, type PartUnit } from '@makrel/core/units'
+import { memo } from 'react'
 import { Link } from 'react-router'
 import { useBuild, useFigures, useProofWord, type WholeFigures } from '../state/build.ts'
 import { RankMark } from '../ui/RankMark.tsx'
@@ -38,15 +40,8 @@ export function TitleBlock() {
           {String(muted)}
         </Entry>
       )}
-      <Entry to="proof" label="Proof">
-        {proof ? (
-          <span className="inline-flex items-center gap-1.5">
-            <RankMark rank={proof.rank} />
-            {proof.text}
-          </span>
-        ) : (
-          '…'
-        )}
+      <Entry to="proof" label="Proof" rank={proof?.rank}>
+        {proof?.text ?? '…'}
       </Entry>
     </dl>
   )
@@ -82,21 +77,34 @@ function about({ settled }: WholeFigures, text: string): string {
   return settled ? text : `≈ ${text}`
 }
 
-function Entry({
+/** Drawn anew where it says something else only. */
+const Entry = memo(function Entry({
   to,
   label,
   title,
+  rank,
   children,
 }: {
   readonly to: string
   readonly label: string
   readonly title?: string | undefined
-  readonly children: React.ReactNode
+  /** of what the proof found */
+  readonly rank?: FindingRank | undefined
+  readonly children: string
 }) {
   return (
     <Link to={`../${to}`} relative="path" title={title} className={cell}>
       <dt className="text-xs whitespace-nowrap text-ink-soft">{label}</dt>
-      <dd className="figures text-[1rem] leading-6 whitespace-nowrap">{children}</dd>
+      <dd className="figures text-[1rem] leading-6 whitespace-nowrap">
+        {rank ? (
+          <span className="inline-flex items-center gap-1.5">
+            <RankMark rank={rank} />
+            {children}
+          </span>
+        ) : (
+          children
+        )}
+      </dd>
     </Link>
   )
-}
+})

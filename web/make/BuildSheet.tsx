@@ -2,6 +2,7 @@ import { allSteps, findStep } from '@makrel/core/document'
 import { brokenMeasures, rootProblems } from '@makrel/core/planning'
 import { useEffect, useRef, useState } from 'react'
 import { Link } from 'react-router'
+import { useShallow } from 'zustand/shallow'
 import { expectVariant, useBuild, useWorked } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
@@ -62,7 +63,7 @@ export function BuildSheet() {
   const selection = usePart((state) => state.selection)
   const others = usePart((state) => state.others)
   const worked = useWorked()
-  const solids = useBuild((state) => state.pieces)
+  const solids = useBuild(useShallow(({ pieces }) => pieces.map(({ of }) => of)))
   const [chosen, setChosen] = useState<string>()
   const scroller = useRef<HTMLDivElement>(null)
   const { edit } = usePart.getState()
@@ -104,7 +105,7 @@ export function BuildSheet() {
               <PieceColour piece={piece} />
               <PieceName id={piece.id} name={piece.name} onFocus={() => setChosen(piece.id)} />
               <span className="text-xs text-ink-soft">
-                {piece.steps.length > 0 && printedWords(solids.filter(({ of }) => of === piece.id).length)}
+                {piece.steps.length > 0 && printedWords(solids.filter((of) => of === piece.id).length)}
                 {piece.steps.length > 0 && piece.id === target.id && part.pieces.length > 1 && ' · new steps go here'}
               </span>
               {part.pieces.length > 1 && (

@@ -18,6 +18,7 @@ import type { PieceFigures, RenderMesh } from '@makrel/core/solids'
 import { formatLengthWithUnit, type PartUnit } from '@makrel/core/units'
 import { useMemo } from 'react'
 import { create } from 'zustand'
+import { useShallow } from 'zustand/shallow'
 import { checks, solids } from '../channel/client.ts'
 import type { BuildAnswer, PieceAnswer } from '../channel/protocol.ts'
 import { Overtaken, Stopped, useWork, workText } from '../channel/work.ts'
@@ -318,41 +319,43 @@ export function useFigures(): WholeFigures | undefined {
 /** The part's expressions and places, computed on the page: they are there with the very keystroke. */
 export function useWorked(): WorkedPart | undefined {
   const part = usePart((state) => state.part)
-  const built = useBuild((state) => state.problems)
-  const answered = useBuild((state) => state.answered)
-  const readings = useBuild((state) => state.readings)
-  const proving = useBuild((state) => state.proving)
-  const findings = proving?.of === part ? proving?.findings : undefined
-  // biome-ignore lint/correctness/useExhaustiveDependencies: what is read off the solids is taken from the store
+  // An answer that tells nothing new is no reason to write the sheet anew, nor is what else a proof finds that is under way.
+  const worked = useBuild(() => part && workedOf(part))
+  const built = useBuild(useShallow((state) => state.problems))
+  const apart = useBuild(
+    useShallow(({ proving }) => (proving && proving.of === part ? foundApart(proving.findings) : [])),
+  )
+  // Where the solid is on its way, so is what stands on it.
+  const isWaiting = useBuild(({ answered }) => answered !== part && worked?.problems.some(isOfUnbuilt))
   return useMemo(() => {
-    const worked = part && workedOf(part)
-    // Where the solid is on its way, so is what stands on it.
-    const told = worked?.problems.filter(({ code }) => code !== 'reference-unbuilt' || answered === part) ?? []
-    return (
-      worked && {
-        ...worked,
-        problems: [...told, ...built, ...apartProblems(findings, worked.plan, part.unit)],
-      }
-    )
-  }, [part, built, answered, readings, findings])
+    if (!worked) return undefined
+    const told = isWaiting ? worked.problems.filter((each) => !isOfUnbuilt(each)) : worked.problems
+    const { unit } = worked.resolved.part
+    return { ...worked, problems: [...told, ...built, ...apartProblems(apart, worked.plan, unit)] }
+  }, [worked, built, apart, isWaiting])
 }
 
-/** What the proof found to touch nothing, told on its line. */
-function apartProblems(findings: readonly Finding[] = [], plan: WorkedPart['plan'], unit: PartUnit): Problem[] {
+const isOfUnbuilt = ({ code }: Problem) => code === 'reference-unbuilt'
+
+/** The steps that the proof found to touch nothing. */
+function foundApart(findings: readonly Finding[]): readonly string[] {
   return findings
     .filter(({ check, rank }) => check === 'bodies' && rank === 'fault')
-    .flatMap(({ about }) => about.filter(({ kind }) => kind === 'step'))
-    .map(({ id }) => {
-      const sink = sinkOntoRound(plan, id)
-      return sink === undefined
-        ? problem('add-apart', ['steps', id], {}, { rank: 'warning' })
-        : problem('touches-along-line', ['steps', id], { sink: formatLengthWithUnit(sink, unit) }, { rank: 'warning' })
-    })
+    .flatMap(({ about }) => about.filter(({ kind }) => kind === 'step').map(({ id }) => id))
+}
+
+/** That they touch nothing, told on their lines. */
+function apartProblems(apart: readonly string[], plan: WorkedPart['plan'], unit: PartUnit): Problem[] {
+  return apart.map((id) => {
+    const sink = sinkOntoRound(plan, id)
+    return sink === undefined
+      ? problem('add-apart', ['steps', id], {}, { rank: 'warning' })
+      : problem('touches-along-line', ['steps', id], { sink: formatLengthWithUnit(sink, unit) }, { rank: 'warning' })
+  })
 }
 
 /** The proof of the part as it is in one word, for the header and the title block. */
 export function useProofWord(): ReturnType<typeof proofWord> {
-  const proving = useBuild((state) => state.proving)
   const part = usePart((state) => state.part)
-  return proofWord(proving, part)
+  return useBuild(useShallow(({ proving }) => proofWord(proving, part)))
 }

@@ -3,14 +3,14 @@ import { operationOf } from '@makrel/core/operations'
 import { compose, type Frame, inverse, world } from '@makrel/core/place'
 import type { RenderMesh } from '@makrel/core/solids'
 import { Canvas, useFrame } from '@react-three/fiber'
-import { useEffect, useMemo, useRef, useState } from 'react'
+import { type RefObject, useEffect, useMemo, useRef, useState } from 'react'
 import { solids } from '../channel/client.ts'
 import { PartBoundary } from '../frame/PartBoundary.tsx'
 import { wholeBox } from '../frame/whole.ts'
 import { useKeyList } from '../keys/keys.ts'
 import { addsMaterial } from '../make/operations.ts'
 import { editFirstValue, openStepMenu } from '../make/StepMenu.tsx'
-import { useBuild, workedOf } from '../state/build.ts'
+import { type DrawnPiece, useBuild, workedOf } from '../state/build.ts'
 import { selectedSteps, usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
 import { Choice } from '../ui/Choice.tsx'
@@ -43,6 +43,27 @@ import { useView, viewNames } from './view.ts'
 import { fitSelection, viewKeys } from './viewKeys.ts'
 
 /**
+ * Says beside what is drawn how far that is proved: `data-found` is the drawing that something is found of, `data-proved` the one that all is.
+ * A proof tells how far it is many times; nothing of the drawing is to be worked out anew for it.
+ */
+function useProvedMarks(view: RefObject<HTMLDivElement | null>): void {
+  useEffect(() => {
+    const mark = ({ proving, answered, pieces }: ReturnType<typeof useBuild.getState>) => {
+      const drawn = proving && proving.of === answered ? drawnText(pieces) : ''
+      const ended = proving?.state !== 'running'
+      const { dataset } = view.current!
+      dataset.found = ended || proving.findings.length > 0 ? drawn : ''
+      dataset.proved = ended ? drawn : ''
+    }
+    mark(useBuild.getState())
+    return useBuild.subscribe(mark)
+  }, [view])
+}
+
+/** What is drawn, as one text: another solid has another one. */
+const drawnText = (pieces: readonly DrawnPiece[]) => pieces.map((piece) => piece.key).join(' ')
+
+/**
  * The part as a drawing: solids with ink edges on the bed, and over them the dimensions of what is selected (or of the
  * whole). `motions` moves pieces for the swing; `editable` lets faces be picked and dimensions be typed.
  */
@@ -60,13 +81,11 @@ export function PartView({
   const selection = usePart((state) => state.selection)
   const { select } = usePart.getState()
   const pieces = useBuild((state) => state.pieces)
-  const shown = useBuild((state) => state.answered)
-  const proving = useBuild((state) => state.proving)
+  const view = useRef<HTMLDivElement>(null)
+  useProvedMarks(view)
   const slow = useBuild((state) => state.slow)
   const failure = useBuild((state) => state.failure)
   const box = useMemo(() => wholeBox(pieces), [pieces])
-  const drawn = pieces.map((piece) => piece.key).join(' ')
-  const isOf = proving !== undefined && proving.of === shown
   const ghosts = useGhosts()
   const reading = useIsReading()
   const opened = useInspected(useCutaway(pieces, box))
@@ -84,10 +103,9 @@ export function PartView({
 
   return (
     <div
+      ref={view}
       className="absolute inset-0 overflow-hidden bg-[linear-gradient(#f6f8f7,#edf1ef_45%)]"
-      data-drawn={drawn}
-      data-found={isOf && (proving.findings.length > 0 || proving.state !== 'running') ? drawn : ''}
-      data-proved={isOf && proving.state !== 'running' ? drawn : ''}
+      data-drawn={drawnText(pieces)}
       onPointerDown={(event) => {
         right.current = event.button === 2 ? [event.clientX, event.clientY] : undefined
       }}

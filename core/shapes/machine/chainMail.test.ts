@@ -24,7 +24,7 @@ it('is as many rings as it says, each linked, and as far from all others as it s
           expect(all).toHaveLength(9)
           // In the middle row: those beside it, and those of the rows next to it.
           const middle = [...all].sort((a, b) => distance(a) - distance(b))[0]!
-          const gaps = all.filter((each) => each !== middle).map((each) => middle.gapTo(each, outer))
+          const gaps = all.filter((each) => each !== middle).map((each) => middle.gapTo(each, gapOf(outer, v.wire) + 1))
           const least = Math.min(...gaps)
           expect(least).toBeGreaterThan(gapOf(outer, v.wire) - 0.04)
           expect(least).toBeLessThan(gapOf(outer, v.wire) + 0.07)

@@ -27,6 +27,7 @@ class Noting extends EventTarget {
 beforeEach(() => {
   Noting.all = []
   vi.stubGlobal('Worker', Noting)
+  vi.stubGlobal('ImageBitmap', class {})
 })
 afterEach(() => vi.unstubAllGlobals())
 

@@ -42,6 +42,9 @@ interface Started {
   readonly ahead?: BuiltAhead | undefined
 }
 
+/** A copy of what lies on the graphics card would keep the page waiting. */
+const isGivenAway = (value: unknown) => value instanceof ImageBitmap
+
 /** One worker and the calls that wait for it. A worker that is stopped in the middle of something is followed by another one. */
 class Channel<Names extends CallName> {
   readonly #start: () => Started
@@ -83,7 +86,7 @@ class Channel<Names extends CallName> {
       const settle = { resolve: resolve as (value: unknown) => void, reject }
       this.#waiting.set(id, { name, since, far: '', progress, ...settle })
       if (ahead) void ahead.answer.then((response) => this.answered({ ...response, id }))
-      else worker.postMessage(request)
+      else worker.postMessage(request, Object.values(input).filter(isGivenAway))
     })
   }
 

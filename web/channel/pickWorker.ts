@@ -12,6 +12,12 @@ const answers: Answers<NameOf<'picking'>> = {
     })
     return { roots: roots as ArrayBuffer[], order: indirectBuffer as Uint32Array | Uint16Array }
   },
+  compress({ bitmap }) {
+    const paper = new OffscreenCanvas(bitmap.width, bitmap.height)
+    paper.getContext('2d')!.drawImage(bitmap, 0, 0)
+    bitmap.close()
+    return paper.convertToBlob({ type: 'image/png' })
+  },
 }
 
 serve(Promise.resolve(answers))

@@ -37,6 +37,8 @@ export interface Calls {
   pictures: { in: { width: number; height: number }; out: readonly ShapePicture[] }
   /** A tree of the triangles of a drawing, in which what lies under the pointer is found. */
   tree: { in: { positions: Float32Array }; out: PickTree }
+  /** What was on the drawing as the bytes of a picture: read off the graphics card and compressed where nobody waits for it. */
+  compress: { in: { bitmap: ImageBitmap }; out: Blob }
   /** `printed`: with what the printer and the material do made up for */
   section: { in: { z: number; printed: boolean }; out: readonly PieceSection[] }
   /** All pieces cut open by a plane. */
@@ -151,7 +153,7 @@ export const answering = {
     'handOff',
     'handOffVariants',
   ],
-  picking: ['tree'],
+  picking: ['tree', 'compress'],
   files: ['readPart', 'readDrawing', 'openMesh', 'bringIn'],
 } as const satisfies Readonly<Record<string, readonly CallName[]>>
 export type NameOf<K extends keyof typeof answering> = (typeof answering)[K][number]

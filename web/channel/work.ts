@@ -24,6 +24,7 @@ const doing: Readonly<Record<CallName, string>> = {
   readDrawing: 'Reading the drawing',
   pictures: 'Drawing the shapes',
   tree: 'Getting ready to pick',
+  compress: 'Keeping a picture of the drawing',
   readPart: 'Reading the part file',
   openMesh: 'Reading the mesh',
   bringIn: 'Bringing the mesh in',

@@ -42,7 +42,7 @@ function createMemory() {
     if (known.every(Boolean) || !isStill()) return
     const { parallel, asOpened } = useView.getState()
     // Parts open with the usual lens.
-    const seen = parallel === useView.getInitialState().parallel ? await asOpened() : undefined
+    const seen = parallel === useView.getInitialState().parallel ? await asOpened().catch(() => undefined) : undefined
     const bytes = await squeezed(packed(what))
     for (const key of keys) await keptDrawings.keep(part.id, key, bytes, seen && { ...seen, window: windowNow() })
   }

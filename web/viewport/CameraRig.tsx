@@ -3,6 +3,7 @@ import { useFrame, useThree } from '@react-three/fiber'
 import { useEffect, useRef } from 'react'
 import { MathUtils, Matrix4, type Object3D, type PerspectiveCamera, Spherical, Vector3 } from 'three'
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js'
+import { picker } from '../channel/client.ts'
 import { selectionWash } from './colours.ts'
 import { type Pose, useView, type ViewName, viewDirections } from './view.ts'
 
@@ -73,7 +74,7 @@ export function CameraRig({ box, fitKey }: { readonly box: Box | undefined; read
       },
       async picture() {
         gl.render(scene, camera)
-        const blob = await imageOf(canvas, getComputedStyle(document.body).backgroundColor)
+        const blob = await onPaper(canvas, getComputedStyle(document.body).backgroundColor)
         return blob && new Uint8Array(await blob.arrayBuffer())
       },
       async asOpened() {
@@ -87,15 +88,15 @@ export function CameraRig({ box, fitKey }: { readonly box: Box | undefined; read
         for (const wash of washes) wash.visible = false
         fit(camera, orbit, known.current, viewDirections.free)
         gl.render(scene, camera)
-        const image = imageOf(canvas, undefined)
+        const bitmap = createImageBitmap(canvas)
         for (const wash of washes) wash.visible = true
         orbit.target.copy(target)
         camera.position.copy(at)
         orbit.update()
         gl.render(scene, camera)
         const { left, top, width, height } = canvas.getBoundingClientRect()
-        const blob = await image
-        return blob && { image: blob, left, top, width, height }
+        const image = await picker().call('compress', { bitmap: await bitmap })
+        return { image, left, top, width, height }
       },
       fitTo(target) {
         fit(camera, orbit, target, camera.position.clone().sub(orbit.target).toArray())
@@ -196,17 +197,15 @@ function setLens(camera: PerspectiveCamera, orbit: OrbitControls, parallel: bool
 const upright = (p: Vector3) => new Vector3(p.x, p.z, -p.y)
 const level = (p: Vector3) => new Vector3(p.x, -p.z, p.y)
 
-/** What is on a canvas now; on paper of a colour, or with what is behind the part left open. */
-function imageOf(canvas: HTMLCanvasElement, colour: string | undefined): Promise<Blob | undefined> {
+/** What is on a canvas now, on paper of a colour. */
+function onPaper(canvas: HTMLCanvasElement, colour: string): Promise<Blob | undefined> {
   const paper = document.createElement('canvas')
   paper.width = canvas.width
   paper.height = canvas.height
   const pen = paper.getContext('2d')
   if (!pen) return Promise.resolve(undefined)
-  if (colour) {
-    pen.fillStyle = colour
-    pen.fillRect(0, 0, paper.width, paper.height)
-  }
+  pen.fillStyle = colour
+  pen.fillRect(0, 0, paper.width, paper.height)
   pen.drawImage(canvas, 0, 0)
   return new Promise((done) => paper.toBlob((blob) => done(blob ?? undefined), 'image/png'))
 }

@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { ringArea } from '../plane/index.ts'
+import { runs } from '../testing/sample.ts'
 import {
   acrossAxis,
   closeInside,
@@ -58,7 +59,7 @@ describe('rounded tips', () => {
         expect(cut).toBeLessThan(whole)
         expect(whole - cut).toBeLessThan(2 * count * corner.round ** 2)
       }),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     )
   })
 })
@@ -90,7 +91,7 @@ describe('an opening', () => {
           expect(most).toBeLessThan(clear + fineness + 1e-6)
         },
       ),
-      { numRuns: 40 },
+      { numRuns: runs(40) },
     )
   })
   it('has no relief, whatever the tips of its cutter have', () => {

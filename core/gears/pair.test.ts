@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { insideRings, type Ring, ringArea } from '../plane/index.ts'
+import { runs } from '../testing/sample.ts'
 import {
   acrossAxis,
   closeDistance,
@@ -67,7 +68,7 @@ describe('the outline of a gear', () => {
         expect(Math.max(...radii)).toBeLessThan(tip + 1e-9)
         expect(Math.min(...radii)).toBeGreaterThan(toothSizes(teeth).root - 1e-9)
       }),
-      { numRuns: 40 },
+      { numRuns: runs(40) },
     )
   })
   it('is counter-clockwise, and the same tooth after tooth', () => {

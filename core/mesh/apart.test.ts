@@ -15,6 +15,7 @@ import {
   world,
 } from '../place/index.ts'
 import { testKernel } from '../testing/index.ts'
+import { runs } from '../testing/sample.ts'
 import { apart } from './apart.ts'
 import { nearestOfTriangles, type Triangle } from './near.ts'
 import { TriangleTree } from './tree.ts'
@@ -64,7 +65,7 @@ describe('how far two surfaces are apart', () => {
           expect(apart(a, b, { frame: motion, within: gap * 0.99, start: found.triangles })).toBeUndefined()
         }
       }),
-      { numRuns: 300 },
+      { numRuns: runs(300) },
     )
   })
   it('is 0 where a corner has gone through a face, at a place of both', () => {

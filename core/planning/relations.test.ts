@@ -18,6 +18,7 @@ import { add, compose, dot, type Frame, norm, scaled, subtract, turnedAbout, uni
 import { shapeOf } from '../shapes/index.ts'
 import type { Built } from '../solids/index.ts'
 import { built, bundleOf, onFace, partOf, repeat, sameAs, seeded, step, testKernel } from '../testing/index.ts'
+import { runs } from '../testing/sample.ts'
 import { flushEnds } from './cuts.ts'
 import { fieldKindOf, heldPlaces, workOut } from './index.ts'
 import { depthUpTo } from './relations.ts'
@@ -247,7 +248,7 @@ describe('how deep it is up to a face', () => {
             expect(Math.sign(off(gone))).toBe(Math.sign(off(0.05)))
         }
       }),
-      { numRuns: 300 },
+      { numRuns: runs(300) },
     )
   })
 })

@@ -1,6 +1,7 @@
 import type { Outline } from '@makrel/core/document'
 import { Sketch, type Spot, solveOutline } from '@makrel/core/outline'
 import { distance2, pointAt, type Vec2 } from '@makrel/core/plane'
+import { runs } from '@makrel/core/testing'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { hitAt, regionAt, within } from './hit.ts'
@@ -49,7 +50,7 @@ describe('what lies under the pointer', () => {
           expect(hit?.id).toBe(y ? 'x-axis' : x ? 'y-axis' : undefined)
         }
       }),
-      { numRuns: 300 },
+      { numRuns: runs(300) },
     )
   })
   it('is the innermost region', () => {

@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { distance2, minus, nearestOn, plus, pointAt, type Segment, times, type Vec2 } from '../../plane/index.ts'
+import { runs } from '../../testing/sample.ts'
 import { bentRef } from './define.ts'
 import { near, through } from './splines.ts'
 
@@ -109,7 +110,7 @@ describe('how far a point is from a bent curve', () => {
         if (Math.min(distance2(p, first), distance2(p, last)) > least + 1e-6)
           expect(Math.abs(apart)).toBeCloseTo(least, 5)
       }),
-      { numRuns: 300 },
+      { numRuns: runs(300) },
     )
   })
 })

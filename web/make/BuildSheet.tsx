@@ -2,7 +2,6 @@ import { allSteps, findStep } from '@makrel/core/document'
 import { brokenMeasures, rootProblems } from '@makrel/core/planning'
 import { useEffect, useRef, useState } from 'react'
 import { Link } from 'react-router'
-import { useShallow } from 'zustand/shallow'
 import { expectVariant, useBuild, useWorked } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
@@ -52,8 +51,9 @@ function BrokenNotice() {
   )
 }
 
-/** How often a piece is printed apart: more than once where a step splits it. */
-function printedWords(solids: number): string {
+/** How often a piece is printed apart: more than once where a step splits it. Told by itself, as the sheet is there before the solids are. */
+function PrintedAs({ piece }: { readonly piece: string }) {
+  const solids = useBuild(({ pieces }) => pieces.filter(({ of }) => of === piece).length)
   return solids < 2 ? 'prints as one' : `prints as ${solids} pieces`
 }
 
@@ -63,7 +63,6 @@ export function BuildSheet() {
   const selection = usePart((state) => state.selection)
   const others = usePart((state) => state.others)
   const worked = useWorked()
-  const solids = useBuild(useShallow(({ pieces }) => pieces.map(({ of }) => of)))
   const [chosen, setChosen] = useState<string>()
   const scroller = useRef<HTMLDivElement>(null)
   const { edit } = usePart.getState()
@@ -105,7 +104,7 @@ export function BuildSheet() {
               <PieceColour piece={piece} />
               <PieceName id={piece.id} name={piece.name} onFocus={() => setChosen(piece.id)} />
               <span className="text-xs text-ink-soft">
-                {piece.steps.length > 0 && printedWords(solids.filter((of) => of === piece.id).length)}
+                {piece.steps.length > 0 && <PrintedAs piece={piece.id} />}
                 {piece.steps.length > 0 && piece.id === target.id && part.pieces.length > 1 && ' · new steps go here'}
               </span>
               {part.pieces.length > 1 && (

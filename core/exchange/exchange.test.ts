@@ -258,6 +258,22 @@ describe('the hand-off', () => {
     }
     expect(codeOf(() => handOff(made, lossy, { twice, fineness: 0.02 }))).toBe('export-differs')
   })
+  it('calls the file by the variant that it is of', async () => {
+    const variants = [
+      { id: 'v1', name: 'For 15.3 mm rail', values: {} },
+      { id: 'v2', name: 'For 1/3 in rail', values: {} },
+    ]
+    for (const [variant, name, file] of [
+      ['', '', 'Test.stl'],
+      ['v1', 'For 15.3 mm rail', 'Test-For-15.3-mm-rail.stl'],
+      ['v2', 'For 1/3 in rail', 'Test-For-1-3-in-rail.stl'],
+    ] as const) {
+      const part = { ...drilled, variants, variant }
+      const twice = await builtTwice(kernel, part)
+      const { receipt } = handOff(await built(kernel, part, 0.02), stl, { twice, fineness: 0.02 })
+      expect([receipt.variant, receipt.file]).toEqual([name, file])
+    }
+  })
   it('writes what is to be printed where it is asked for, and tells both sizes', async () => {
     const made = await built(kernel, drilled, 0.02)
     const twice = await builtTwice(kernel, drilled)

@@ -1,6 +1,7 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { shapeOf, shapes } from '../shapes/index.ts'
-import { renderMeshOf } from '../solids/index.ts'
+import { type RenderMesh, renderMeshOf } from '../solids/index.ts'
 import { built, testKernel } from '../testing/index.ts'
 import { picture, samplePart } from './index.ts'
 
@@ -41,6 +42,37 @@ describe.each(shapes.filter((shape) => samplePart(shape)).map((shape) => [shape.
 
 it('has no picture of what has no solid of its own', () => {
   expect(shapes.filter((shape) => !samplePart(shape)).map(({ kind }) => kind)).toEqual(['rib', 'datum', 'mesh'])
+})
+
+it('covers what a triangle covers, and nothing beside it', () => {
+  const place = fc.tuple(...[0, 1, 2].map(() => fc.integer({ min: -373, max: 851 }).map((tenths) => tenths / 10)))
+  fc.assert(
+    fc.property(fc.tuple(place, place, place), (corners) => {
+      // Seen from the front, from the right and from above.
+      const [long, tall] = [Math.hypot(1, 0.55), Math.hypot(0.55, 1, 0.75)]
+      const flat = corners.map(([x, y, z]) => {
+        const away = Math.hypot(0.55, 1)
+        return [(x! + 0.55 * y!) / long, (away * z! + (0.75 * (-0.55 * x! + y!)) / away) / tall] as const
+      })
+      const [a, b, c] = flat as [(typeof flat)[0], (typeof flat)[0], (typeof flat)[0]]
+      const area = (b[0] - a[0]) * (c[1] - a[1]) - (c[0] - a[0]) * (b[1] - a[1])
+      const span = (k: 0 | 1) => Math.max(...flat.map((p) => p[k])) - Math.min(...flat.map((p) => p[k]))
+      // What looks away is not drawn, and slivers are all edge.
+      fc.pre(area > 0.3 * span(0) * span(1) && span(0) > 5 && span(1) > 5)
+      const [w, h] = [120, 90]
+      const mesh: RenderMesh = {
+        ...{ positions: new Float32Array(corners.flat() as number[]), normals: new Float32Array(9).fill(0.57) },
+        ...{ faceOf: new Uint32Array([0]), faces: [{ owner: { kind: 'step', id: 'base' }, face: '' }] as never },
+        ...{ edges: new Float32Array(), edgeOf: new Uint32Array(), named: [] },
+      }
+      const { dots } = picture(mesh, w, h, look)
+      let covered = 0
+      for (let i = 3; i < dots.length; i += 4) covered += dots[i]! / 255
+      const scale = 0.86 * Math.min(w / span(0), h / span(1))
+      expect(covered / (scale ** 2 * (area / 2))).toBeCloseTo(1, 1)
+    }),
+    { numRuns: 30 },
+  )
 })
 
 it('shades a round without a jump from dot to dot', async () => {

@@ -62,6 +62,23 @@ describe('a worm', () => {
       }),
     )
   })
+  it('has a round between two threads, and nothing else, where one as large as was asked for has no room', () => {
+    fc.assert(
+      fc.property(anyWorm, (change) => {
+        const v = values(change)
+        if (worm.impossible!(v)) return
+        const own = { ...wormOf(v), fillet: 85.1 * change.module }
+        const profile = wormProfile(own, 0.01)
+        const { root } = toothSizes(own.teeth)
+        // Rounds of two threads meet in the middle of the root.
+        expect(profile.filter(({ radius }) => radius < root + 1e-9)).toHaveLength(2)
+        expect(profile[0]!.radius).toBeCloseTo(root, 9)
+        // And they lean into the flanks: none comes back out of the other thread.
+        for (let i = 1; i < profile.length / 2; i++)
+          expect(profile[i]!.along).toBeGreaterThan(profile[i - 1]!.along - 1e-9)
+      }),
+    )
+  })
   it('has a section along its axis whose corners lie on the true flank, and whose flats lie by it', () => {
     fc.assert(
       fc.property(anyWorm, fc.constantFrom(0.05, 0.01), (change, fineness) => {

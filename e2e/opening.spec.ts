@@ -54,3 +54,21 @@ test('a part that was drawn here before is on the screen before it is built, unl
   await expect(entry(third, 'Volume')).toHaveText(changed!)
   await third.close()
 })
+
+test('a long sheet that was opened just now can be scrolled to its foot', async ({ page }) => {
+  const { document } = await (await page.request.get('/api/parts/deck-cap-spanner-plain')).json()
+  const [piece] = document.pieces
+  const more = Array.from({ length: 140 }, (_, i) => ({ ...piece.steps[0], id: `more${i}`, name: '', mute: true }))
+  const long = { ...document, id: 'long-spanner', pieces: [{ ...piece, steps: [...piece.steps, ...more] }] }
+  await page.request.post('/api/parts', { data: { document: long } })
+  await openPart(page, 'long-spanner', 'make')
+  const sheet = page.getByRole('complementary', { name: 'Build sheet' })
+  await expect(sheet.locator(`[data-step="${piece.steps[0].id}"]`)).toBeVisible()
+  // Only lines in view are there at all.
+  await expect(sheet.locator('[data-step="more139"]')).toHaveCount(0)
+  await sheet
+    .locator('.overflow-y-auto')
+    .first()
+    .evaluate((list) => list.scrollTo(0, list.scrollHeight))
+  await expect(sheet.locator('[data-step="more139"]')).toBeInViewport()
+})

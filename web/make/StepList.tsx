@@ -80,6 +80,9 @@ function LongList(props: RowsProps) {
   const list = useRef<HTMLOListElement>(null)
   const selected = usePart((state) => (state.selection?.kind === 'step' ? state.selection.id : undefined))
   const [above, setAbove] = useState(0)
+  // What the list scrolls in is there once all of it is.
+  const [outer, setOuter] = useState<HTMLElement | null>(null)
+  useEffect(() => setOuter(scroller.current), [scroller])
   // What is dragged stays there, however far the sheet is scrolled meanwhile.
   const { active } = useDndContext()
   const dragged = active ? steps.findIndex(({ id }) => id === active.id) : -1
@@ -93,16 +96,16 @@ function LongList(props: RowsProps) {
   const rows = useVirtualizer({
     rangeExtractor,
     count: steps.length,
-    getScrollElement: () => scroller.current,
+    getScrollElement: () => outer,
     estimateSize: () => foldedHeight,
     getItemKey: (index) => steps[index]!.id,
     overscan: 12,
     scrollMargin: above,
   })
   useLayoutEffect(() => {
-    const [own, outer] = [list.current, scroller.current]
+    const own = list.current
     if (own && outer) setAbove(own.getBoundingClientRect().top - outer.getBoundingClientRect().top + outer.scrollTop)
-  }, [scroller])
+  }, [outer])
   // What is selected on the drawing comes into view, though its line was not there.
   const at = useRef(-1)
   at.current = selected === undefined ? -1 : lineOf(part, steps, selected)

@@ -1,5 +1,5 @@
 // What a fresh machine needs before anything else: packages, and (for tests) Debian's Chromium. Uses Node alone.
-import { spawnSync } from 'node:child_process'
+import { spawn, spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
@@ -21,19 +21,62 @@ function must(command, args) {
   }
 }
 
-/** Installs the packages of the lock file, if they are not the ones that are there. */
-export function installPackages() {
+function mustFitNode() {
   const [major, minor] = process.versions.node.split('.').map(Number)
   if (major < 20 || (major === 20 && minor < 19)) {
     process.stderr.write(`Makrel needs Node 20.19 or later; this is ${process.versions.node}.\n`)
     process.exit(1)
   }
+}
+
+/** The packages of the lock file: whether they are there, and how to say that they are. */
+function packages() {
   const wanted = hash([join(root, 'package-lock.json')])
   const stamp = join(root, 'node_modules/.makrel-packages')
-  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return
+  return {
+    areThere: existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted,
+    keep: () => writeFileSync(stamp, wanted),
+  }
+}
+
+const ci = ['ci', '--no-audit', '--no-fund']
+
+/** Installs the packages of the lock file, if they are not the ones that are there. */
+export function installPackages() {
+  mustFitNode()
+  const { areThere, keep } = packages()
+  if (areThere) return
   process.stdout.write('Installing packages (a few minutes: the database driver is compiled) …\n')
-  must('npm', ['ci', '--no-audit', '--no-fund'])
-  writeFileSync(stamp, wanted)
+  must('npm', ci)
+  keep()
+}
+
+/**
+ * The same, but the database driver, a minute and a half of one processor, is compiled meanwhile: whoever needs the database waits for what
+ * this gives.
+ */
+export function installPackagesAhead() {
+  mustFitNode()
+  const { areThere, keep } = packages()
+  if (areThere) return Promise.resolve()
+  process.stdout.write('Installing packages …\n')
+  must('npm', [...ci, '--ignore-scripts'])
+  process.stdout.write('Compiling the database driver meanwhile …\n')
+  // What it prints would have to be read while all else is waited for.
+  const child = spawn('npm', ['rebuild', 'sqlite3'], { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] })
+  return new Promise((resolve) => {
+    child.on('error', (error) => {
+      throw error
+    })
+    child.on('exit', (status) => {
+      if (status !== 0) {
+        process.stderr.write(`npm rebuild sqlite3 ended with ${status}\n`)
+        process.exit(status ?? 1)
+      }
+      keep()
+      resolve()
+    })
+  })
 }
 
 /** Debian's Chromium, for the tests of the page. */

@@ -3,7 +3,7 @@
 import { existsSync, mkdtempSync, readFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join, relative } from 'node:path'
-import { buildIfNeeded, installChromium, installPackages, run } from './setup.mjs'
+import { buildIfNeeded, installChromium, installPackagesAhead, run } from './setup.mjs'
 
 // Days since 1970, or what is asked for: which random cases are tried. `--all` tries all of them.
 process.env.MAKREL_SEED ??= String(Math.floor(Date.now() / 86_400_000))
@@ -13,7 +13,7 @@ process.stdout.write(
     ? 'All random cases are tried.\n'
     : `Random cases of day ${process.env.MAKREL_SEED}: MAKREL_SEED=${process.env.MAKREL_SEED} npm test tries them again.\n`,
 )
-installPackages()
+const driver = installPackagesAhead()
 installChromium()
 
 const folder = mkdtempSync(join(tmpdir(), 'makrel-test-'))
@@ -49,6 +49,9 @@ const failures = (report) =>
 step('types', () => whole(run(process.execPath, ['scripts/types.mjs'])))
 step('lint', () => whole(run('node_modules/.bin/biome', ['check', '.'])))
 
+await buildIfNeeded()
+await driver
+
 step('unit, server and command line', () => {
   const report = join(folder, 'vitest.json')
   const status = run('node_modules/.bin/vitest', [
@@ -65,8 +68,6 @@ step('unit, server and command line', () => {
   const lost = status !== 0 && numFailedTests === 0 ? Math.max(1, numFailedTestSuites) : 0
   return { passed: numPassedTests, failed: numFailedTests + lost }
 })
-
-await buildIfNeeded()
 
 step('journeys in the browser', () => {
   const report = join(folder, 'journeys.json')

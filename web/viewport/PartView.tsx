@@ -51,7 +51,9 @@ function useProvedMarks(view: RefObject<HTMLDivElement | null>): void {
     const mark = ({ proving, answered, pieces }: ReturnType<typeof useBuild.getState>) => {
       const drawn = proving && proving.of === answered ? drawnText(pieces) : ''
       const ended = proving?.state !== 'running'
-      const { dataset } = view.current!
+      // A store may tell something while the drawing is being taken away.
+      if (!view.current) return
+      const { dataset } = view.current
       dataset.found = ended || proving.findings.length > 0 ? drawn : ''
       dataset.proved = ended ? drawn : ''
     }

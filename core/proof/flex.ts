@@ -3,6 +3,7 @@ import { inverse, pointOut } from '../place/index.ts'
 import type { Built } from '../solids/index.ts'
 import { type Check, type Finding, type Mark, stepName } from './define.ts'
 import { flexCures } from './flexCures.ts'
+import { strainRank, strainText } from './strain.ts'
 
 /** Whether what is to flex does, and does not break. */
 export const flexCheck: Check = {
@@ -32,7 +33,9 @@ export const flexCheck: Check = {
         findings.push(finding('advice', found.fault))
         continue
       }
-      const strain = percent(Math.abs(found.strain))
+      const rank = strainRank(found.strain, material)
+      const takes = (limit: number) =>
+        `strain ${strainText(found.strain, limit)} % of the ${limit} % that ${material.name} takes`
       const where = whole?.built.piece.name ?? stepName(built.resolved, flex.step)
       const marks = markOf(built, flex.step, found)
       const itself =
@@ -41,7 +44,10 @@ export const flexCheck: Check = {
         const cures = await flexCures(built, flex, found, pause)
         return { ...(marks ? { marks } : {}), ...(cures.length > 0 ? { cures } : {}) }
       }
-      if (found.reached < 1)
+      // What is no number says nothing of what it was asked for.
+      if (!rank || !Number.isFinite(found.reached))
+        findings.push(finding('warning', `how far ${where} is strained is not known: the test gave no number.`))
+      else if (found.reached < 1)
         findings.push(
           finding(
             'warning',
@@ -57,29 +63,19 @@ export const flexCheck: Check = {
             marks ? { marks } : {},
           ),
         )
-      else if (strain > material.strainOnce)
+      else if (rank === 'fault')
         findings.push(
-          finding(
-            'fault',
-            `strain ${strain} % of the ${material.strainOnce} % that ${material.name} takes once: ${where} would break.${itself}`,
-            await strained(),
-          ),
+          finding('fault', `${takes(material.strainOnce)} once: ${where} would break.${itself}`, await strained()),
         )
-      else if (strain > material.strainOften)
+      else if (rank === 'warning')
         findings.push(
           finding(
             'warning',
-            `strain ${strain} % of the ${material.strainOften} % that ${material.name} takes again and again; once it takes ${material.strainOnce} %.${itself}`,
+            `${takes(material.strainOften)} again and again; once it takes ${material.strainOnce} %.${itself}`,
             await strained(),
           ),
         )
-      else
-        findings.push(
-          finding(
-            'pass',
-            `strain ${strain} % of the ${material.strainOften} % that ${material.name} takes again and again.${itself}`,
-          ),
-        )
+      else findings.push(finding('pass', `${takes(material.strainOften)} again and again.${itself}`))
     }
     return findings
   },

@@ -48,7 +48,14 @@ export const gapCheck: Check = {
             about,
             marks,
           })
-        } else if (gap < printer.leastGap - 1e-4)
+        } else if (gap >= printer.leastGap - 1e-4)
+          findings.push({
+            check: 'gap',
+            rank: 'pass',
+            text: `${names} stay ${millimetres(gap)} apart; the ${printer.name} needs ${millimetres(printer.leastGap)}.`,
+            about,
+          })
+        else if (gap > 0)
           findings.push({
             check: 'gap',
             rank: isSplit ? 'advice' : 'warning',
@@ -59,8 +66,8 @@ export const gapCheck: Check = {
         else
           findings.push({
             check: 'gap',
-            rank: 'pass',
-            text: `${names} stay ${millimetres(gap)} apart; the ${printer.name} needs ${millimetres(printer.leastGap)}.`,
+            rank: 'warning',
+            text: `How far ${names} are apart could not be measured.`,
             about,
           })
       }

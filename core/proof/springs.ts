@@ -1,6 +1,7 @@
 import { allSteps } from '../document/index.ts'
 import { tried } from '../problems/index.ts'
 import { type Check, type Finding, stepName } from './define.ts'
+import { strainRank, strainText } from './strain.ts'
 
 /** Whether springs stay within the strain that their material takes, by their formulas. */
 export const springsCheck: Check = {
@@ -27,25 +28,19 @@ export const springsCheck: Check = {
     })
     return [...ofSteps, ...ofJoints].flatMap(({ worked, name, about }): readonly Finding[] => {
       const finding = (rank: Finding['rank'], text: string) => [{ check: 'springs', rank, text, about: [about] }]
-      if (!worked) return finding('warning', `${name}: its spring formula gave no number, so its strain is not known.`)
+      const unknown = finding('warning', `${name}: its spring formula gave no number, so its strain is not known.`)
+      if (!worked) return unknown
       const { facts } = worked
       if (!facts) return []
-      const strain = Number((100 * facts.strain).toPrecision(2))
+      const rank = strainRank(facts.strain, material)
+      if (!rank || !Number.isFinite(facts.travel)) return unknown
       const unit = facts.per === 'mm' ? 'mm' : '°'
-      const travel = `${Number(facts.travel.toFixed(3))} ${unit}`
-      if (strain > material.strainOnce)
-        return finding(
-          'fault',
-          `${name}, moved by ${travel}: strain ${strain} % of the ${material.strainOnce} % that ${material.name} takes once; it would break.`,
-        )
-      if (strain > material.strainOften)
-        return finding(
-          'warning',
-          `${name}, moved by ${travel}: strain ${strain} % of the ${material.strainOften} % that ${material.name} takes again and again.`,
-        )
+      const moved = `${name}, moved by ${Number(facts.travel.toFixed(3))} ${unit}`
+      const limit = rank === 'fault' ? material.strainOnce : material.strainOften
+      const takes = `strain ${strainText(facts.strain, limit)} % of the ${limit} % that ${material.name} takes`
       return finding(
-        'pass',
-        `${name}, moved by ${travel}: strain ${strain} % of the ${material.strainOften} % that ${material.name} takes again and again.`,
+        rank,
+        rank === 'fault' ? `${moved}: ${takes} once; it would break.` : `${moved}: ${takes} again and again.`,
       )
     })
   },

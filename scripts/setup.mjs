@@ -65,13 +65,10 @@ export function installPackagesAhead() {
   // What it prints would have to be read while all else is waited for.
   const child = spawn('npm', ['rebuild', 'sqlite3'], { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] })
   return new Promise((resolve) => {
-    child.on('error', (error) => {
-      throw error
-    })
     child.on('exit', (status) => {
       if (status !== 0) {
         process.stderr.write(`npm rebuild sqlite3 ended with ${status}\n`)
-        process.exit(status ?? 1)
+        process.exit(1)
       }
       keep()
       resolve()

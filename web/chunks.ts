@@ -10,7 +10,7 @@ const first = 'early.ts'
 
 /**
  * What is loaded together is one file: each of these modules with all that it needs and none before it does. Left alone, what several pages
- * share comes in sixty files, which keep the browser and the server busy with themselves.
+ * share comes in some seventy files, which keep the browser and the server busy with themselves.
  */
 const together = {
   page: 'main.tsx',

@@ -46,7 +46,7 @@ export const flexCheck: Check = {
       }
       // What is no number says nothing of what it was asked for.
       if (!rank || !Number.isFinite(found.reached))
-        findings.push(finding('warning', `how far ${where} is strained is not known: the test gave no number.`))
+        findings.push(finding('warning', `the strain of ${where} is not known: the test gave no number.`))
       else if (found.reached < 1)
         findings.push(
           finding(

@@ -67,7 +67,7 @@ export const gapCheck: Check = {
           findings.push({
             check: 'gap',
             rank: 'warning',
-            text: `How far ${names} are apart could not be measured.`,
+            text: `The gap between ${names} could not be measured.`,
             about,
           })
       }

@@ -21,9 +21,9 @@ import { shapeOf } from '../shapes/index.ts'
 import { newStep } from '../shapes/search.ts'
 import { Builder, type Built, Measurer, type TwiceBuilt } from '../solids/index.ts'
 
-/** Helpers for tests only: a kernel under Node, and short ways to write parts. */
 export { runs, seed } from './sample.ts'
 
+/** Helpers for tests only: a kernel under Node, and short ways to write parts. */
 export async function testKernel(): Promise<Kernel> {
   compiled ??= compileLibrary(readFileSync(createRequire(import.meta.url).resolve('manifold-3d/manifold.wasm')))
   return new Kernel(await loadLibrary(await compiled))

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import type { Page } from '@playwright/test'
-import { asDrawn, expect, kept, openPart, test } from './fixtures.ts'
+import { asDrawn, beside, expect, kept, openPart, test } from './fixtures.ts'
 import { boxStl, stlFigures } from './meshes.ts'
 
 const housing = readFileSync(fileURLToPath(new URL('../demo/compass-housing.stl', import.meta.url)))
@@ -57,42 +57,46 @@ test('a mesh in inches is dropped on the shelf, gets a hole in its wall, and is 
   expect(figures.volume).toBeCloseTo(15.24 * 10.16 * 5.08 - Math.PI * 1.5 ** 2 * 5.08, 0)
 })
 
-test('a mesh is brought into a part, refused where it is open, and put in the place of another', async ({ page }) => {
-  await openPart(page, 'lantern-bracket', 'make')
-  const chosen = async (open: () => Promise<void>, of: ReturnType<typeof file>) => {
-    const [chooser] = await Promise.all([page.waitForEvent('filechooser'), open()])
-    await chooser.setFiles(of)
-  }
-  const fromShelf = async () => {
-    await page.getByRole('button', { name: 'imported' }).click()
-    await page.getByRole('button', { name: 'Add: mesh' }).click()
-  }
-  // Without its last triangle.
-  const open = Buffer.from(housing.subarray(0, housing.length - 50))
-  open.writeUInt32LE(housing.readUInt32LE(80) - 1, 80)
-  await chosen(fromShelf, file('lid.stl', open))
-  const dialog = page.getByRole('dialog')
-  await dialog.getByRole('button', { name: 'Bring it in' }).click()
-  await expect(dialog.getByRole('alert')).toContainText('“lid” is not closed: 3 edges have one side only')
-  await dialog.getByRole('button', { name: 'Cancel' }).click()
-  await expect(page.getByRole('button', { name: /^Step 6/ })).toHaveCount(0)
+test(
+  'a mesh is brought into a part, refused where it is open, and put in the place of another',
+  beside,
+  async ({ page }) => {
+    await openPart(page, 'lantern-bracket', 'make')
+    const chosen = async (open: () => Promise<void>, of: ReturnType<typeof file>) => {
+      const [chooser] = await Promise.all([page.waitForEvent('filechooser'), open()])
+      await chooser.setFiles(of)
+    }
+    const fromShelf = async () => {
+      await page.getByRole('button', { name: 'imported' }).click()
+      await page.getByRole('button', { name: 'Add: mesh' }).click()
+    }
+    // Without its last triangle.
+    const open = Buffer.from(housing.subarray(0, housing.length - 50))
+    open.writeUInt32LE(housing.readUInt32LE(80) - 1, 80)
+    await chosen(fromShelf, file('lid.stl', open))
+    const dialog = page.getByRole('dialog')
+    await dialog.getByRole('button', { name: 'Bring it in' }).click()
+    await expect(dialog.getByRole('alert')).toContainText('“lid” is not closed: 3 edges have one side only')
+    await dialog.getByRole('button', { name: 'Cancel' }).click()
+    await expect(page.getByRole('button', { name: /^Step 6/ })).toHaveCount(0)
 
-  await chosen(fromShelf, file('notes.txt', Buffer.from('hello')))
-  await expect(dialog.getByRole('alert')).toContainText('not a mesh file')
-  await dialog.getByRole('button', { name: 'Close' }).click()
+    await chosen(fromShelf, file('notes.txt', Buffer.from('hello')))
+    await expect(dialog.getByRole('alert')).toContainText('not a mesh file')
+    await dialog.getByRole('button', { name: 'Close' }).click()
 
-  await page.keyboard.press('/')
-  await page.getByRole('combobox', { name: 'Add a step' }).fill('stl')
-  await chosen(() => page.keyboard.press('Enter'), file('housing.stl', housing))
-  await page.getByRole('button', { name: 'Bring it in' }).click()
-  await expect(page.getByText('120 × 96 × 62 mm')).toBeVisible()
-  await chosen(
-    () => page.getByRole('button', { name: 'Mesh', exact: true }).click(),
-    file('Block.stl', boxStl([200, 30, 10])),
-  )
-  await expect(dialog.getByText('200 × 30 × 10 mm')).toBeVisible()
-  await page.getByRole('button', { name: 'Bring it in' }).click()
-  await expect(page.getByText('200 × 44 × 62 mm')).toBeVisible()
-  await page.keyboard.press('Control+z')
-  await expect(page.getByText('120 × 96 × 62 mm')).toBeVisible()
-})
+    await page.keyboard.press('/')
+    await page.getByRole('combobox', { name: 'Add a step' }).fill('stl')
+    await chosen(() => page.keyboard.press('Enter'), file('housing.stl', housing))
+    await page.getByRole('button', { name: 'Bring it in' }).click()
+    await expect(page.getByText('120 × 96 × 62 mm')).toBeVisible()
+    await chosen(
+      () => page.getByRole('button', { name: 'Mesh', exact: true }).click(),
+      file('Block.stl', boxStl([200, 30, 10])),
+    )
+    await expect(dialog.getByText('200 × 30 × 10 mm')).toBeVisible()
+    await page.getByRole('button', { name: 'Bring it in' }).click()
+    await expect(page.getByText('200 × 44 × 62 mm')).toBeVisible()
+    await page.keyboard.press('Control+z')
+    await expect(page.getByText('120 × 96 × 62 mm')).toBeVisible()
+  },
+)

@@ -1,6 +1,6 @@
-import { expect, openPart, test } from './fixtures.ts'
+import { beside, expect, openPart, test } from './fixtures.ts'
 
-test('a chain goes on with more links of the same shape, and is swung by its last one', async ({ page }) => {
+test('a chain goes on with more links of the same shape, and is swung by its last one', beside, async ({ page }) => {
   await openPart(page, 'anchor-chain-sample', 'move')
   const stages = page.getByRole('navigation', { name: 'Stages' })
   await expect(stages.getByRole('link', { name: /^Move/ })).toContainText('7 joints')
@@ -41,7 +41,7 @@ test('a chain goes on with more links of the same shape, and is swung by its las
   await expect(page.getByText('Link 8 and Link 9 hold together: neither comes out of the other.')).toBeVisible()
 })
 
-test('steps of a piece become a piece of their own', async ({ page }) => {
+test('steps of a piece become a piece of their own', beside, async ({ page }) => {
   await openPart(page, 'lantern-bracket', 'make')
   const stages = page.getByRole('navigation', { name: 'Stages' })
   await expect(stages.getByRole('link', { name: /^Move/ })).toContainText('one piece')

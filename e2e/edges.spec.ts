@@ -3,6 +3,7 @@ import type { Page } from '@playwright/test'
 import {
   add,
   asDrawn,
+  beside,
   drawn,
   entry,
   expect,
@@ -141,20 +142,24 @@ test('a block is hollowed, opened at a face that is pressed, and handed off clos
   await expect(async () => expect(await volume(page)).toBeLessThan((50.3 * 40 * 25.7 - inner * 23.7) / 1000)).toPass()
 })
 
-test('from the edges that a plate rounds by itself the sheet goes on with those that are left', async ({ page }) => {
-  await newPart(page, 'Rowlock pad')
-  await add(page, 'rounded plate 40.3 30 12 6')
-  const plain = await volume(page)
-  await page.getByRole('button', { name: /^Step 1,/ }).click({ button: 'right' })
-  await page.getByRole('menuitem', { name: 'Edges and walls' }).hover()
-  const offer = page.getByRole('menuitem', { name: 'Round its edges' })
-  const { x, y, width, height } = await still(offer)
-  await page.mouse.move(x + width / 2, y + height / 2, { steps: 12 })
-  await page.mouse.down()
-  await page.mouse.up()
-  await expect(line(page, 2)).toContainText('Round')
-  await expect(line(page, 2).getByRole('button', { name: /^Edges: / })).toHaveText(/the outer edges of 1, plate/)
-  await expect(line(page, 2).getByRole('alert')).toHaveCount(0)
-  await expect(async () => expect(await volume(page)).toBeLessThan(plain)).toPass()
-  await kept(page)
-})
+test(
+  'from the edges that a plate rounds by itself the sheet goes on with those that are left',
+  beside,
+  async ({ page }) => {
+    await newPart(page, 'Rowlock pad')
+    await add(page, 'rounded plate 40.3 30 12 6')
+    const plain = await volume(page)
+    await page.getByRole('button', { name: /^Step 1,/ }).click({ button: 'right' })
+    await page.getByRole('menuitem', { name: 'Edges and walls' }).hover()
+    const offer = page.getByRole('menuitem', { name: 'Round its edges' })
+    const { x, y, width, height } = await still(offer)
+    await page.mouse.move(x + width / 2, y + height / 2, { steps: 12 })
+    await page.mouse.down()
+    await page.mouse.up()
+    await expect(line(page, 2)).toContainText('Round')
+    await expect(line(page, 2).getByRole('button', { name: /^Edges: / })).toHaveText(/the outer edges of 1, plate/)
+    await expect(line(page, 2).getByRole('alert')).toHaveCount(0)
+    await expect(async () => expect(await volume(page)).toBeLessThan(plain)).toPass()
+    await kept(page)
+  },
+)

@@ -1,4 +1,4 @@
-import { type BrowserContext, test as base, expect, type Locator, type Page } from '@playwright/test'
+import { type BrowserContext, test as base, expect, type Locator, type Page, type TestInfo } from '@playwright/test'
 import { TestServer } from './testServer.ts'
 
 interface Journey {
@@ -15,6 +15,17 @@ interface Shared {
 }
 
 const firstPort = 4600
+
+/** What a journey says that goes beside the main ways: `npm test` takes it every third day. */
+export const beside = { tag: '@beside' }
+
+/** Whether a journey is to be taken: what is run by hand, and `npm run test:all`, take them all. */
+function isTaken({ tags, title }: TestInfo): boolean {
+  const { MAKREL_ALL, MAKREL_SEED } = process.env
+  if (!tags.includes(beside.tag) || MAKREL_ALL === '1' || MAKREL_SEED === undefined) return true
+  const own = [...title].reduce((sum, letter) => sum + letter.charCodeAt(0), 0)
+  return (own + Number(MAKREL_SEED)) % 3 === 0
+}
 
 export const test = base.extend<Journey, Shared>({
   returning: [
@@ -51,14 +62,15 @@ export const test = base.extend<Journey, Shared>({
   running: [
     // biome-ignore lint/correctness/noEmptyPattern: what a fixture needs is read off its pattern
     async ({}, use, info) => {
-      const server = new TestServer(firstPort + info.workerIndex)
+      const server = new TestServer(firstPort + info.workerIndex, process.env.MAKREL_E2E_PLAIN)
       await use(server)
       if (server.isRunning) await server.stop()
     },
     { scope: 'worker' },
   ],
   /** a shelf of its own for each test; whatever became of the one before, its server runs */
-  server: async ({ running, pictured }, use) => {
+  server: async ({ running, pictured }, use, info) => {
+    info.skip(!isTaken(info), 'taken on another day')
     if (!running.isRunning) await running.start()
     await running.holdAsIn((pictured ? process.env.MAKREL_E2E_PICTURED : process.env.MAKREL_E2E_PLAIN)!)
     await use(running)

@@ -1,4 +1,4 @@
-import { expect, kept, newPart, openPart, put, test, value } from './fixtures.ts'
+import { beside, expect, kept, newPart, openPart, put, test, value } from './fixtures.ts'
 
 test('a clip is bent: how stiff it is, how it is strained, and that it would break', async ({ page }) => {
   await openPart(page, 'boat-hook-clip', 'move')
@@ -19,7 +19,7 @@ test('a clip is bent: how stiff it is, how it is strained, and that it would bre
   ).toBeVisible()
 })
 
-test('edges are held and pushed by a press, and what is missing is said', async ({ page }) => {
+test('edges are held and pushed by a press, and what is missing is said', beside, async ({ page }) => {
   await openPart(page, 'boat-hook-clip', 'move')
   const tests = page.getByRole('region', { name: 'Flex tests' })
   await tests.getByRole('button', { name: 'Add a flex test' }).click()
@@ -55,7 +55,7 @@ test('edges are held and pushed by a press, and what is missing is said', async 
   await expect(own).toHaveCount(0)
 })
 
-test('a snap arm says what it does, and would break where its hook is too deep', async ({ page }) => {
+test('a snap arm says what it does, and would break where its hook is too deep', beside, async ({ page }) => {
   await newPart(page, 'Latch')
   await page.getByRole('link', { name: /^Make/ }).click()
   const add = page.getByRole('combobox', { name: 'Add a step' })
@@ -73,24 +73,32 @@ test('a snap arm says what it does, and would break where its hook is too deep',
   await expect(page.getByText(/strain 4\.5 % of the [\d.]+ % that \w+ takes once; it would break\./)).toBeVisible()
 })
 
-test('a clip is squeezed too far: it is warned of, and cured by a round that is tried first', async ({ page }) => {
-  await openPart(page, 'painter-clip', 'move')
-  const tests = page.getByRole('region', { name: 'Flex tests' })
-  await tests.getByRole('button', { name: 'Squeezed', exact: true }).click()
-  const result = page.getByTestId('flex-result')
-  await expect(result).toContainText(/1\.5\d? % of 2\.1 %/, { timeout: 60_000 })
-  await put(tests.getByRole('textbox', { name: 'Distance' }), '13')
-  await expect(result).toContainText(/2\.2\d? % of 2\.1 %/, { timeout: 60_000 })
-  await kept(page)
-  await page
-    .getByRole('navigation', { name: 'Stages' })
-    .getByRole('link', { name: /^Proof/ })
-    .click()
-  await expect(page.getByText(/^“Squeezed”: strain 2\.2 % of the 2\.1 % that PETG takes again and again/)).toBeVisible({
-    timeout: 60_000,
-  })
-  await page.getByRole('button', { name: 'Round that corner by 0.8 mm' }).click()
-  await expect(page.getByText(/^“Squeezed”: strain 2 % of the 2\.1 % that PETG takes again and again\.$/)).toBeVisible({
-    timeout: 60_000,
-  })
-})
+test(
+  'a clip is squeezed too far: it is warned of, and cured by a round that is tried first',
+  beside,
+  async ({ page }) => {
+    await openPart(page, 'painter-clip', 'move')
+    const tests = page.getByRole('region', { name: 'Flex tests' })
+    await tests.getByRole('button', { name: 'Squeezed', exact: true }).click()
+    const result = page.getByTestId('flex-result')
+    await expect(result).toContainText(/1\.5\d? % of 2\.1 %/, { timeout: 60_000 })
+    await put(tests.getByRole('textbox', { name: 'Distance' }), '13')
+    await expect(result).toContainText(/2\.2\d? % of 2\.1 %/, { timeout: 60_000 })
+    await kept(page)
+    await page
+      .getByRole('navigation', { name: 'Stages' })
+      .getByRole('link', { name: /^Proof/ })
+      .click()
+    await expect(
+      page.getByText(/^“Squeezed”: strain 2\.2 % of the 2\.1 % that PETG takes again and again/),
+    ).toBeVisible({
+      timeout: 60_000,
+    })
+    await page.getByRole('button', { name: 'Round that corner by 0.8 mm' }).click()
+    await expect(
+      page.getByText(/^“Squeezed”: strain 2 % of the 2\.1 % that PETG takes again and again\.$/),
+    ).toBeVisible({
+      timeout: 60_000,
+    })
+  },
+)

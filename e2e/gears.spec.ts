@@ -1,5 +1,6 @@
 import {
   add,
+  beside,
   chooseIn,
   drawn,
   expect,
@@ -52,30 +53,34 @@ test('a pair of gears is made from teeth, module and centre distance, and turned
   await kept(page)
 })
 
-test('a worm is laid across its gear with one press, and gives it the teeth that it needs', async ({ page }) => {
-  await newPart(page, 'Rudder drive')
-  await add(page, 'gear 30 1.5 8')
-  await page.getByRole('button', { name: 'another piece' }).click()
-  await add(page, 'worm 1.5 16 30')
-  await expect(line(page, 1, 1)).toContainText('worm of')
-  await stage(page, 'Move').click()
-  await page.getByRole('button', { name: 'Add a joint', exact: true }).click()
-  await page.getByRole('button', { name: 'Add a gear mesh', exact: true }).click()
-  const facts = page.getByRole('complementary', { name: 'Joints' })
-  await expect(facts.getByText(/lay one of them on its side/)).toBeVisible()
-  await page.getByRole('button', { name: 'Put the second in mesh' }).click()
-  await expect(facts.getByText('30 : 1 = 30')).toBeVisible()
-  await page.getByRole('button', { name: 'Give the gear teeth aslant at 5.379°, right-hand' }).click()
-  await page.getByRole('button', { name: 'Put the second in mesh' }).click()
-  await expect(facts.getByText(/mm between their axes$/)).toBeVisible()
-  await expect(facts.getByText(/teeth cross|is right/)).toHaveCount(0)
-  await expect(page.getByTestId('gap-here')).toHaveText(/^0\.(08|09|1)\d* mm$/)
-  // Seen from the worm, the gear goes round it.
-  await expect(page.getByText(/For one turn of Piece 1: Piece 2 -?30\./)).toBeVisible()
-  await kept(page)
-})
+test(
+  'a worm is laid across its gear with one press, and gives it the teeth that it needs',
+  beside,
+  async ({ page }) => {
+    await newPart(page, 'Rudder drive')
+    await add(page, 'gear 30 1.5 8')
+    await page.getByRole('button', { name: 'another piece' }).click()
+    await add(page, 'worm 1.5 16 30')
+    await expect(line(page, 1, 1)).toContainText('worm of')
+    await stage(page, 'Move').click()
+    await page.getByRole('button', { name: 'Add a joint', exact: true }).click()
+    await page.getByRole('button', { name: 'Add a gear mesh', exact: true }).click()
+    const facts = page.getByRole('complementary', { name: 'Joints' })
+    await expect(facts.getByText(/lay one of them on its side/)).toBeVisible()
+    await page.getByRole('button', { name: 'Put the second in mesh' }).click()
+    await expect(facts.getByText('30 : 1 = 30')).toBeVisible()
+    await page.getByRole('button', { name: 'Give the gear teeth aslant at 5.379°, right-hand' }).click()
+    await page.getByRole('button', { name: 'Put the second in mesh' }).click()
+    await expect(facts.getByText(/mm between their axes$/)).toBeVisible()
+    await expect(facts.getByText(/teeth cross|is right/)).toHaveCount(0)
+    await expect(page.getByTestId('gap-here')).toHaveText(/^0\.(08|09|1)\d* mm$/)
+    // Seen from the worm, the gear goes round it.
+    await expect(page.getByText(/For one turn of Piece 1: Piece 2 -?30\./)).toBeVisible()
+    await kept(page)
+  },
+)
 
-test('a sun and a ring get their planets with one press, and stay told by which is held', async ({ page }) => {
+test('a sun and a ring get their planets with one press, and stay told by which is held', beside, async ({ page }) => {
   await newPart(page, 'Winch drum drive')
   await add(page, 'gear 18 1.5 8')
   await page.getByRole('button', { name: 'another piece' }).click()
@@ -110,7 +115,7 @@ test('a sun and a ring get their planets with one press, and stay told by which 
   await kept(page)
 })
 
-test('bevel gears lean together, and one of another part comes in to run with this one', async ({ page }) => {
+test('bevel gears lean together, and one of another part comes in to run with this one', beside, async ({ page }) => {
   await newPart(page, 'Capstan head')
   await add(page, 'bevel gear 31 17 1.5')
   await kept(page)
@@ -131,32 +136,36 @@ test('bevel gears lean together, and one of another part comes in to run with th
   await kept(page)
 })
 
-test('a gear gets a hub, spokes, set screws and its size engraved, and is told what has no room', async ({ page }) => {
-  await newPart(page, 'Capstan wheel')
-  await add(page, 'gear 36 2 8')
-  await drawn(page)
-  const full = await volume(page)
-  await line(page, 1).getByRole('button', { name: 'More values' }).click()
-  await chooseIn(page, 1, 'Hub', 'a hub')
-  await chooseIn(page, 1, 'Web', 'spokes')
-  await chooseIn(page, 1, 'Set screws', 'two set screws')
-  await put(value(page, 1, 'Rim'), '6')
-  await chooseIn(page, 1, 'Marks', 'teeth and module engraved')
-  await expect(async () => {
-    const rest = await volume(page)
-    expect(rest).toBeGreaterThan(0.3 * full)
-    expect(rest).toBeLessThan(0.75 * full)
-  }).toPass()
-  // More spokes than have room: the widest that would do is offered as a press.
-  await put(value(page, 1, 'Openings'), '12')
-  await put(value(page, 1, 'Spoke width'), '9')
-  await expect(line(page, 1).getByText(/12 spokes of this width leave nothing between them/)).toBeVisible()
-  await line(page, 1).getByRole('button', { name: /^use / }).first().click()
-  await expect(line(page, 1).getByText(/12 spokes of this width/)).toHaveCount(0)
-  await kept(page)
-})
+test(
+  'a gear gets a hub, spokes, set screws and its size engraved, and is told what has no room',
+  beside,
+  async ({ page }) => {
+    await newPart(page, 'Capstan wheel')
+    await add(page, 'gear 36 2 8')
+    await drawn(page)
+    const full = await volume(page)
+    await line(page, 1).getByRole('button', { name: 'More values' }).click()
+    await chooseIn(page, 1, 'Hub', 'a hub')
+    await chooseIn(page, 1, 'Web', 'spokes')
+    await chooseIn(page, 1, 'Set screws', 'two set screws')
+    await put(value(page, 1, 'Rim'), '6')
+    await chooseIn(page, 1, 'Marks', 'teeth and module engraved')
+    await expect(async () => {
+      const rest = await volume(page)
+      expect(rest).toBeGreaterThan(0.3 * full)
+      expect(rest).toBeLessThan(0.75 * full)
+    }).toPass()
+    // More spokes than have room: the widest that would do is offered as a press.
+    await put(value(page, 1, 'Openings'), '12')
+    await put(value(page, 1, 'Spoke width'), '9')
+    await expect(line(page, 1).getByText(/12 spokes of this width leave nothing between them/)).toBeVisible()
+    await line(page, 1).getByRole('button', { name: /^use / }).first().click()
+    await expect(line(page, 1).getByText(/12 spokes of this width/)).toHaveCount(0)
+    await kept(page)
+  },
+)
 
-test('an internal gear is cut out of a disc, and a ring gear takes its pinion', async ({ page }) => {
+test('an internal gear is cut out of a disc, and a ring gear takes its pinion', beside, async ({ page }) => {
   await newPart(page, 'Ring')
   await add(page, 'bar 60 8')
   await drawn(page)
@@ -173,7 +182,7 @@ test('an internal gear is cut out of a disc, and a ring gear takes its pinion', 
   }).toPass()
 })
 
-test('what runs and turns is found by its words, with the numbers behind them', async ({ page }) => {
+test('what runs and turns is found by its words, with the numbers behind them', beside, async ({ page }) => {
   await newPart(page, 'Search')
   const field = page.getByRole('combobox', { name: 'Add a step' })
   for (const [typed, first] of [
@@ -223,18 +232,24 @@ test('the catalogue shows all shapes, is gone through by keys, and keeps what wa
   await expect(page.getByRole('combobox', { name: 'Add a step' })).toHaveValue('hole 8 slide')
 })
 
-test('a fit is named behind the size of a hole, and the sum is told with where it comes from', async ({ page }) => {
-  await newPart(page, 'Bush')
-  await add(page, 'plate 30 30 6')
-  await add(page, 'hole 8 slide')
-  const size = value(page, 2, 'Diameter')
-  await expect(size).toHaveValue('8 slide')
-  await expect(line(page, 2).getByRole('note')).toHaveText('8 + 2 × 0.2 = 8.4 mm: slide, round, of Tern 220 (shipped)')
-  await page.keyboard.press('Tab')
-  await expect(size).toHaveValue('8 slide = 8.4')
-  // What another part goes round has no fit by itself.
-  await put(value(page, 1, 'Width'), '30 slide')
-  await expect(line(page, 1).getByRole('alert')).toContainText('a fit where nothing goes in')
-  await page.keyboard.press('Escape')
-  await kept(page)
-})
+test(
+  'a fit is named behind the size of a hole, and the sum is told with where it comes from',
+  beside,
+  async ({ page }) => {
+    await newPart(page, 'Bush')
+    await add(page, 'plate 30 30 6')
+    await add(page, 'hole 8 slide')
+    const size = value(page, 2, 'Diameter')
+    await expect(size).toHaveValue('8 slide')
+    await expect(line(page, 2).getByRole('note')).toHaveText(
+      '8 + 2 × 0.2 = 8.4 mm: slide, round, of Tern 220 (shipped)',
+    )
+    await page.keyboard.press('Tab')
+    await expect(size).toHaveValue('8 slide = 8.4')
+    // What another part goes round has no fit by itself.
+    await put(value(page, 1, 'Width'), '30 slide')
+    await expect(line(page, 1).getByRole('alert')).toContainText('a fit where nothing goes in')
+    await page.keyboard.press('Escape')
+    await kept(page)
+  },
+)

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs'
 import type { Page } from '@playwright/test'
 import {
   add,
+  beside,
   drawn,
   entry,
   expect,
@@ -96,38 +97,42 @@ test('a part in inches speaks inches, and what stands flush on its face is one w
   await kept(page)
 })
 
-test('a view is kept by name, taken again, and saved as a picture; a piece has any colour', async ({ page }) => {
-  await openPart(page, 'lantern-bracket', 'make')
-  await page.getByRole('button', { name: 'views' }).click()
-  await page.getByRole('textbox', { name: 'Name of the view' }).fill('For the label')
-  await page.getByRole('button', { name: 'keep it' }).click()
-  const view = page.getByRole('button', { name: 'For the label', exact: true })
-  await expect(view).toBeVisible()
-  const saved = page.waitForEvent('download')
-  await page.getByRole('button', { name: 'Save a picture (PNG)' }).click()
-  const file = await saved
-  expect(file.suggestedFilename()).toBe('Lantern-bracket.png')
-  const bytes = readFileSync((await file.path())!)
-  expect([...bytes.subarray(0, 8)]).toEqual([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a])
-  // Width and height of the picture, and more than one colour's worth of it.
-  expect(bytes.readUInt32BE(16)).toBeGreaterThan(500)
-  expect(bytes.length).toBeGreaterThan(10_000)
-  await page.keyboard.press('Escape')
-  await page.getByRole('button', { name: 'Colour of Bracket' }).click()
-  await page.getByLabel('Another colour').fill('#b4552d')
-  await page.keyboard.press('Escape')
-  await kept(page)
-  await page.reload()
-  await drawn(page)
-  await expect(page.getByRole('button', { name: 'Colour of Bracket' })).toHaveCSS(
-    'background-color',
-    'rgb(180, 85, 45)',
-  )
-  await page.getByRole('button', { name: 'views' }).click()
-  await expect(view).toBeVisible()
-})
+test(
+  'a view is kept by name, taken again, and saved as a picture; a piece has any colour',
+  beside,
+  async ({ page }) => {
+    await openPart(page, 'lantern-bracket', 'make')
+    await page.getByRole('button', { name: 'views' }).click()
+    await page.getByRole('textbox', { name: 'Name of the view' }).fill('For the label')
+    await page.getByRole('button', { name: 'keep it' }).click()
+    const view = page.getByRole('button', { name: 'For the label', exact: true })
+    await expect(view).toBeVisible()
+    const saved = page.waitForEvent('download')
+    await page.getByRole('button', { name: 'Save a picture (PNG)' }).click()
+    const file = await saved
+    expect(file.suggestedFilename()).toBe('Lantern-bracket.png')
+    const bytes = readFileSync((await file.path())!)
+    expect([...bytes.subarray(0, 8)]).toEqual([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a])
+    // Width and height of the picture, and more than one colour's worth of it.
+    expect(bytes.readUInt32BE(16)).toBeGreaterThan(500)
+    expect(bytes.length).toBeGreaterThan(10_000)
+    await page.keyboard.press('Escape')
+    await page.getByRole('button', { name: 'Colour of Bracket' }).click()
+    await page.getByLabel('Another colour').fill('#b4552d')
+    await page.keyboard.press('Escape')
+    await kept(page)
+    await page.reload()
+    await drawn(page)
+    await expect(page.getByRole('button', { name: 'Colour of Bracket' })).toHaveCSS(
+      'background-color',
+      'rgb(180, 85, 45)',
+    )
+    await page.getByRole('button', { name: 'views' }).click()
+    await expect(view).toBeVisible()
+  },
+)
 
-test('the unit is changed to and fro without a change of size, or not at all', async ({ page }) => {
+test('the unit is changed to and fro without a change of size, or not at all', beside, async ({ page }) => {
   await newPart(page, 'To and fro')
   await add(page, 'plate 80-(10+5) 44.7 1/3 in')
   const texts = () =>
@@ -164,7 +169,7 @@ test('the unit is changed to and fro without a change of size, or not at all', a
   await expect(page.getByRole('combobox', { name: 'Units' })).toContainText('millimetres')
 })
 
-test('the first step of a further piece stands clear of the others, and stays so', async ({ page }) => {
+test('the first step of a further piece stands clear of the others, and stays so', beside, async ({ page }) => {
   await newPart(page, 'Tin')
   await add(page, 'plate 60.3 40 20')
   await page.getByRole('button', { name: 'another piece' }).click()
@@ -178,7 +183,7 @@ test('the first step of a further piece stands clear of the others, and stays so
   await expect(entry(page, 'Overall')).toHaveText('155.4 × 40 × 20 mm')
 })
 
-test('all pieces of a part get one colour in Plan, and theirs back with one press', async ({ page }) => {
+test('all pieces of a part get one colour in Plan, and theirs back with one press', beside, async ({ page }) => {
   await openPart(page, 'locker-hinge', 'make')
   const swatches = page.getByRole('complementary', { name: 'Build sheet' }).getByRole('button', { name: /^Colour of / })
   const colours = () => swatches.evaluateAll((all) => all.map((each) => getComputedStyle(each).backgroundColor))
@@ -195,7 +200,7 @@ test('all pieces of a part get one colour in Plan, and theirs back with one pres
   await expect.poll(colours).toEqual(before)
 })
 
-test('one broken measure is named once, with the way to it, and the part stays as it was', async ({ page }) => {
+test('one broken measure is named once, with the way to it, and the part stays as it was', beside, async ({ page }) => {
   await openPart(page, 'lantern-bracket', 'make')
   await stage(page, 'Plan').click()
   await put(page.getByRole('textbox', { name: 'Expression of foot' }), '84 / 0')
@@ -216,7 +221,7 @@ test('one broken measure is named once, with the way to it, and the part stays a
   await expect(entry(page, 'Overall')).toContainText('80 × 44 × 62 mm')
 })
 
-test('text grows with the browser, and nothing is cut off or lies over another', async ({ page }) => {
+test('text grows with the browser, and nothing is cut off or lies over another', beside, async ({ page }) => {
   await openPart(page, 'lantern-bracket', 'make')
   await expect(entry(page, 'Volume')).toHaveText(/^\d/)
   const client = await page.context().newCDPSession(page)

@@ -1,4 +1,4 @@
-import { drawn, entry, expect, kept, openPart, put, test, value } from './fixtures.ts'
+import { beside, drawn, entry, expect, kept, openPart, put, test, value } from './fixtures.ts'
 
 /** Measures that nothing uses, with long notes: a part of some 200 kB. */
 const manyMeasures = (count: number) =>
@@ -103,40 +103,40 @@ test('an earlier version is named, returned to, and that is undone', async ({ pa
   await kept(page)
 })
 
-test('a long part is there again however soon it is left, with the way back to what it was', async ({
-  page,
-  server,
-  problems,
-}) => {
-  // More than a browser sends along when a page is left.
-  const { document } = await (await page.request.get('/api/parts/deck-cap-spanner-plain')).json()
-  await page.request.put('/api/parts/deck-cap-spanner-plain', {
-    data: { revision: 1, document: { ...document, measures: [...document.measures, ...manyMeasures(480)] } },
-  })
-  await openPart(page, 'deck-cap-spanner-plain', 'make')
-  for (const length of [6.1, 7.3, 8.7, 9.9]) {
-    await put(value(page, 2, 'Length'), `thick + ${length}`)
-    await page.keyboard.press('Enter')
+test(
+  'a long part is there again however soon it is left, with the way back to what it was',
+  beside,
+  async ({ page, server, problems }) => {
+    // More than a browser sends along when a page is left.
+    const { document } = await (await page.request.get('/api/parts/deck-cap-spanner-plain')).json()
+    await page.request.put('/api/parts/deck-cap-spanner-plain', {
+      data: { revision: 1, document: { ...document, measures: [...document.measures, ...manyMeasures(480)] } },
+    })
+    await openPart(page, 'deck-cap-spanner-plain', 'make')
+    for (const length of [6.1, 7.3, 8.7, 9.9]) {
+      await put(value(page, 2, 'Length'), `thick + ${length}`)
+      await page.keyboard.press('Enter')
+      await page.reload()
+      await drawn(page)
+      await expect(value(page, 2, 'Length')).toHaveValue(`${8 + length}`)
+    }
+    await kept(page)
+    // All of it can be taken back after the reloads, and made again.
+    const undo = page.getByRole('button', { name: /^Undo/ })
+    for (const length of [8.7, 7.3, 6.1]) {
+      await undo.click()
+      await expect(value(page, 2, 'Length')).toHaveValue(`${8 + length}`)
+    }
+    await page.getByRole('button', { name: /^Redo/ }).click()
+    await expect(value(page, 2, 'Length')).toHaveValue('15.3')
+    await kept(page)
+    await server.stop('SIGKILL')
+    await server.start()
     await page.reload()
-    await drawn(page)
-    await expect(value(page, 2, 'Length')).toHaveValue(`${8 + length}`)
-  }
-  await kept(page)
-  // All of it can be taken back after the reloads, and made again.
-  const undo = page.getByRole('button', { name: /^Undo/ })
-  for (const length of [8.7, 7.3, 6.1]) {
-    await undo.click()
-    await expect(value(page, 2, 'Length')).toHaveValue(`${8 + length}`)
-  }
-  await page.getByRole('button', { name: /^Redo/ }).click()
-  await expect(value(page, 2, 'Length')).toHaveValue('15.3')
-  await kept(page)
-  await server.stop('SIGKILL')
-  await server.start()
-  await page.reload()
-  await expect(value(page, 2, 'Length')).toHaveValue('15.3')
-  problems.splice(0, problems.length, ...problems.filter((problem) => !problem.includes('ERR_CONNECTION')))
-})
+    await expect(value(page, 2, 'Length')).toHaveValue('15.3')
+    problems.splice(0, problems.length, ...problems.filter((problem) => !problem.includes('ERR_CONNECTION')))
+  },
+)
 
 test('what was typed is there after a reload, however slow the browser is to open what it keeps', async ({ page }) => {
   const { document } = await (await page.request.get('/api/parts/deck-cap-spanner-plain')).json()
@@ -160,59 +160,59 @@ test('what was typed is there after a reload, however slow the browser is to ope
   await kept(page)
 })
 
-test('a part that cannot be read can be had as it is kept, and returned to an earlier version', async ({
-  page,
-  problems,
-}) => {
-  const path = '/api/parts/deck-cap-spanner-plain'
-  const { document } = await (await page.request.get(path)).json()
-  await page.request.put(path, { data: { revision: 1, document: { ...document, name: 'Second state' } } })
-  // As damage to the file would do it.
-  await page.route(`**${path}`, (route) =>
-    route.request().method() === 'GET'
-      ? route.fulfill({ status: 400, json: { error: 'The part is damaged at name.' } })
-      : route.continue(),
-  )
-  await page.goto('/part/deck-cap-spanner-plain/make')
-  await expect(page.getByText('The part is damaged at name.')).toBeVisible()
-  const saved = page.waitForEvent('download')
-  await page.getByRole('link', { name: 'Save the file as it stands' }).click()
-  expect((await saved).suggestedFilename()).toBe('deck-cap-spanner-plain.makrel.json')
-  const states = page.getByRole('region', { name: 'Earlier versions' })
-  await expect(states.getByRole('listitem')).toHaveCount(1)
-  await page.unroute(`**${path}`)
-  await states.getByRole('button', { name: 'Return to this' }).click()
-  await drawn(page)
-  await expect(page).toHaveTitle(/Deck-cap spanner \(plain\)/)
-  problems.splice(0, problems.length, ...problems.filter((problem) => !problem.includes('400')))
-})
+test(
+  'a part that cannot be read can be had as it is kept, and returned to an earlier version',
+  beside,
+  async ({ page, problems }) => {
+    const path = '/api/parts/deck-cap-spanner-plain'
+    const { document } = await (await page.request.get(path)).json()
+    await page.request.put(path, { data: { revision: 1, document: { ...document, name: 'Second state' } } })
+    // As damage to the file would do it.
+    await page.route(`**${path}`, (route) =>
+      route.request().method() === 'GET'
+        ? route.fulfill({ status: 400, json: { error: 'The part is damaged at name.' } })
+        : route.continue(),
+    )
+    await page.goto('/part/deck-cap-spanner-plain/make')
+    await expect(page.getByText('The part is damaged at name.')).toBeVisible()
+    const saved = page.waitForEvent('download')
+    await page.getByRole('link', { name: 'Save the file as it stands' }).click()
+    expect((await saved).suggestedFilename()).toBe('deck-cap-spanner-plain.makrel.json')
+    const states = page.getByRole('region', { name: 'Earlier versions' })
+    await expect(states.getByRole('listitem')).toHaveCount(1)
+    await page.unroute(`**${path}`)
+    await states.getByRole('button', { name: 'Return to this' }).click()
+    await drawn(page)
+    await expect(page).toHaveTitle(/Deck-cap spanner \(plain\)/)
+    problems.splice(0, problems.length, ...problems.filter((problem) => !problem.includes('400')))
+  },
+)
 
-test('what was made while the server was away is sent from the shelf, and from a window that is closed', async ({
-  page,
-  context,
-  server,
-  problems,
-}) => {
-  await openPart(page, 'deck-cap-spanner-plain', 'make')
-  const other = await context.newPage()
-  await openPart(other, 'lantern-bracket', 'make')
-  await server.stop()
-  await put(value(other, 1, 'Corner radius'), '7.3')
-  await other.keyboard.press('Enter')
-  await other.close()
-  await put(value(page, 2, 'Length'), 'thick + 5.3')
-  await page.keyboard.press('Enter')
-  await expect(page.getByText('not saved yet')).toBeVisible()
-  await page.getByRole('link', { name: /shelf/i }).first().click()
-  await expect(page.getByRole('alert').filter({ hasText: 'does not answer' })).toBeVisible()
-  await server.start()
-  await expect(page.getByRole('link', { name: 'Open Lantern bracket' })).toBeVisible()
-  const radius = async () =>
-    (await (await page.request.get('/api/parts/lantern-bracket')).json()).document.pieces[0].steps[0].fields.corner
-  await expect(async () => expect(await radius()).toBe('7.3')).toPass()
-  await openPart(page, 'deck-cap-spanner-plain', 'make')
-  await expect(entry(page, 'Overall')).toContainText('13.3 mm')
-  await kept(page)
-  const away = problems.filter((problem) => /ERR_CONNECTION|404|503 \(Service Unavailable\)/.test(problem))
-  problems.splice(0, problems.length, ...problems.filter((problem) => !away.includes(problem)))
-})
+test(
+  'what was made while the server was away is sent from the shelf, and from a window that is closed',
+  beside,
+  async ({ page, context, server, problems }) => {
+    await openPart(page, 'deck-cap-spanner-plain', 'make')
+    const other = await context.newPage()
+    await openPart(other, 'lantern-bracket', 'make')
+    await server.stop()
+    await put(value(other, 1, 'Corner radius'), '7.3')
+    await other.keyboard.press('Enter')
+    await other.close()
+    await put(value(page, 2, 'Length'), 'thick + 5.3')
+    await page.keyboard.press('Enter')
+    await expect(page.getByText('not saved yet')).toBeVisible()
+    await page.getByRole('link', { name: /shelf/i }).first().click()
+    await expect(page.getByRole('alert').filter({ hasText: 'does not answer' })).toBeVisible()
+    await server.start()
+    await expect(page.getByRole('link', { name: 'Open Lantern bracket' })).toBeVisible()
+    const radius = async () =>
+      (await (await page.request.get('/api/parts/lantern-bracket')).json()).document.pieces[0].steps[0].fields.corner
+    await expect(async () => expect(await radius()).toBe('7.3')).toPass()
+    await openPart(page, 'deck-cap-spanner-plain', 'make')
+    await expect(entry(page, 'Overall')).toContainText('13.3 mm')
+    await kept(page)
+    const away = problems.filter((problem) => /ERR_CONNECTION|404|503 \(Service Unavailable\)/.test(problem))
+    problems.splice(0, problems.length, ...problems.filter((problem) => !away.includes(problem)))
+  },
+)

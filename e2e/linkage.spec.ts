@@ -1,4 +1,4 @@
-import { expect, kept, openPart, put, test } from './fixtures.ts'
+import { beside, expect, kept, openPart, put, test } from './fixtures.ts'
 
 test('a four-bar linkage is driven by its handle until its jaw meets, and its travel is ended before that', async ({
   page,
@@ -55,7 +55,7 @@ test('a link is dragged on the drawing, and the joint that carries it follows', 
   await expect(swing).toHaveAttribute('aria-valuetext', '0°')
 })
 
-test('a ball is told to come out of its socket where it leans too far, and is held again', async ({ page }) => {
+test('a ball is told to come out of its socket where it leans too far, and is held again', beside, async ({ page }) => {
   await openPart(page, 'rowlock-ball-mount', 'move')
   const joints = page.getByRole('complementary', { name: 'Joints' })
   await expect(joints.getByText('1.54 mm all round, at a mouth ⌀ 14.92')).toBeVisible()
@@ -71,7 +71,7 @@ test('a ball is told to come out of its socket where it leans too far, and is he
   await kept(page)
 })
 
-test('a joint is set by a value that is typed, within its travel', async ({ page }) => {
+test('a joint is set by a value that is typed, within its travel', beside, async ({ page }) => {
   await openPart(page, 'locker-hinge', 'move')
   const swing = page.getByRole('slider', { name: 'Swing' })
   const typed = page.getByRole('textbox', { name: 'Swing to' })

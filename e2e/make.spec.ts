@@ -1,4 +1,4 @@
-import { drawn, entry, expect, kept, line, openPart, put, still, test, value } from './fixtures.ts'
+import { beside, drawn, entry, expect, kept, line, openPart, put, still, test, value } from './fixtures.ts'
 
 test.describe('the Lantern bracket', () => {
   test('reads as sentences, and shows its overall dimensions', async ({ page }) => {
@@ -11,7 +11,7 @@ test.describe('the Lantern bracket', () => {
       await expect(page.getByLabel('Dimensions').getByText(size, { exact: true })).toBeVisible()
   })
 
-  test('a press on a face selects its step, and a press on the step draws its dimensions', async ({ page }) => {
+  test('a press on a face selects its step, and a press on the step draws its dimensions', beside, async ({ page }) => {
     await openPart(page, 'lantern-bracket', 'make')
     await page.getByRole('button', { name: 'front', exact: true }).click()
     // Seen from the front, the middle of the lower edge is the plate, and the middle of the drawing the gusset.
@@ -49,7 +49,7 @@ test.describe('the Lantern bracket', () => {
     await kept(page)
   })
 
-  test('a value changed on a drawn dimension does so too', async ({ page }) => {
+  test('a value changed on a drawn dimension does so too', beside, async ({ page }) => {
     await openPart(page, 'lantern-bracket', 'make')
     await page.getByRole('button', { name: 'Step 3, gusset' }).click()
     await page.getByRole('button', { name: 'Height 28' }).click()
@@ -114,7 +114,7 @@ test.describe('the Lantern bracket', () => {
     await kept(page)
   })
 
-  test('a change of effect is one edit', async ({ page }) => {
+  test('a change of effect is one edit', beside, async ({ page }) => {
     await openPart(page, 'lantern-bracket', 'make')
     await line(page, 3).getByRole('combobox', { name: 'Effect' }).click()
     await page.getByRole('option', { name: /^Cut/ }).click()
@@ -126,7 +126,7 @@ test.describe('the Lantern bracket', () => {
     await kept(page)
   })
 
-  test('a muted step is stated', async ({ page }) => {
+  test('a muted step is stated', beside, async ({ page }) => {
     await openPart(page, 'lantern-bracket', 'make')
     await page.getByRole('button', { name: 'Step 3, gusset' }).click()
     await line(page, 3).getByRole('button', { name: /^Mute/ }).click()

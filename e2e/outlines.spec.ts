@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import type { Locator, Page } from '@playwright/test'
-import { drawn, entry, expect, measured, newPart, still, test } from './fixtures.ts'
+import { beside, drawn, entry, expect, measured, newPart, still, test } from './fixtures.ts'
 
 /** Opens an empty part and its first outline. */
 async function newOutline(page: Page): Promise<Pen> {
@@ -160,7 +160,7 @@ test('a boat-hook clip is drawn, held by dimensions and extruded as a wall', asy
   expect(await volume(page)).toBeLessThan(((long * 2.4 * 16) / 1000) * 1.03)
 })
 
-test('an oar collar is drawn with dimensions over measures, rounded and revolved', async ({ page }) => {
+test('an oar collar is drawn with dimensions over measures, rounded and revolved', beside, async ({ page }) => {
   const pen = await newOutline(page)
   await pen.rectangle([20, 5], [30, 35], '8', '24 + 6')
   expect(await pen.moves()).toBe('2')
@@ -195,7 +195,7 @@ test('an oar collar is drawn with dimensions over measures, rounded and revolved
   await expect(entry(page, 'Proof')).toContainText('passed')
 })
 
-test('a bailing scoop is a curve that is revolved as a wall on a flat base', async ({ page }) => {
+test('a bailing scoop is a curve that is revolved as a wall on a flat base', beside, async ({ page }) => {
   const pen = await newOutline(page)
   await pen.key('s')
   await pen.press(0, -30)
@@ -217,7 +217,7 @@ test('a bailing scoop is a curve that is revolved as a wall on a flat base', asy
   await expect(entry(page, 'Proof')).not.toContainText('fault')
 })
 
-test('what is inferred is told and can be refused, and what contradicts is named', async ({ page }) => {
+test('what is inferred is told and can be refused, and what contradicts is named', beside, async ({ page }) => {
   const pen = await newOutline(page)
   await pen.key('l')
   await pen.press(-30, 10)
@@ -261,7 +261,7 @@ test('a point that is free is dragged, and what is held stays', async ({ page })
   expect(Math.hypot(box.x + box.width / 2 - x, box.y + box.height / 2 - y)).toBeLessThan(8)
 })
 
-test('drawings are imported from SVG and DXF, and exported again with the same area', async ({ page }) => {
+test('drawings are imported from SVG and DXF, and exported again with the same area', beside, async ({ page }) => {
   const pen = await newOutline(page)
   const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="40mm" viewBox="0 0 60 40">
     <g transform="translate(2 3)"><rect width="50" height="30" rx="4"/><circle cx="15" cy="15" r="6"/></g></svg>`
@@ -292,7 +292,7 @@ test('drawings are imported from SVG and DXF, and exported again with the same a
   await expect(heading).toBeVisible()
 })
 
-test('edges of the part are picked up and stay with it', async ({ page }) => {
+test('edges of the part are picked up and stay with it', beside, async ({ page }) => {
   await page.goto('/part/lantern-bracket/make')
   await drawn(page)
   const pen = await anotherOutline(page)
@@ -314,30 +314,34 @@ test('edges of the part are picked up and stay with it', async ({ page }) => {
   expect(Math.abs(now.x + now.width / 2 - place[0])).toBeLessThan(2)
 })
 
-test('a photograph lies under the drawing at its measured size, and is kept with the part', async ({ page }) => {
-  const pen = await newOutline(page)
-  const data = await page.evaluate(() => {
-    const canvas = document.createElement('canvas')
-    canvas.width = 200
-    canvas.height = 100
-    canvas.getContext('2d')!.fillRect(20, 20, 60, 60)
-    return canvas.toDataURL('image/png').split(',')[1]!
-  })
-  await pen.sheet
-    .getByLabel('Picture to draw over')
-    .setInputFiles({ name: 'broken.png', mimeType: 'image/png', buffer: Buffer.from(data, 'base64') })
-  await expect(pen.sheet.getByRole('textbox', { name: 'wide, mm' })).toHaveValue('100')
-  await pen.sheet.getByRole('button', { name: 'scale it by a measured distance' }).click()
-  await pen.press(-40, 0)
-  await pen.press(10, 0)
-  await pen.sheet.getByRole('textbox', { name: 'Measured distance, mm' }).fill('25')
-  await page.keyboard.press('Enter')
-  await expect(pen.sheet.getByRole('textbox', { name: 'wide, mm' })).toHaveValue('50')
-  await expect(page.getByText(/^saved \d/)).toBeVisible()
-  await page.reload()
-  await expect(pen.sheet.getByRole('textbox', { name: 'wide, mm' })).toHaveValue('50')
-  await expect(page.locator('svg image')).toHaveCount(1)
-})
+test(
+  'a photograph lies under the drawing at its measured size, and is kept with the part',
+  beside,
+  async ({ page }) => {
+    const pen = await newOutline(page)
+    const data = await page.evaluate(() => {
+      const canvas = document.createElement('canvas')
+      canvas.width = 200
+      canvas.height = 100
+      canvas.getContext('2d')!.fillRect(20, 20, 60, 60)
+      return canvas.toDataURL('image/png').split(',')[1]!
+    })
+    await pen.sheet
+      .getByLabel('Picture to draw over')
+      .setInputFiles({ name: 'broken.png', mimeType: 'image/png', buffer: Buffer.from(data, 'base64') })
+    await expect(pen.sheet.getByRole('textbox', { name: 'wide, mm' })).toHaveValue('100')
+    await pen.sheet.getByRole('button', { name: 'scale it by a measured distance' }).click()
+    await pen.press(-40, 0)
+    await pen.press(10, 0)
+    await pen.sheet.getByRole('textbox', { name: 'Measured distance, mm' }).fill('25')
+    await page.keyboard.press('Enter')
+    await expect(pen.sheet.getByRole('textbox', { name: 'wide, mm' })).toHaveValue('50')
+    await expect(page.getByText(/^saved \d/)).toBeVisible()
+    await page.reload()
+    await expect(pen.sheet.getByRole('textbox', { name: 'wide, mm' })).toHaveValue('50')
+    await expect(page.locator('svg image')).toHaveCount(1)
+  },
+)
 
 test('a drawing is made from the keyboard alone, at exact places and with its sizes', async ({ page }) => {
   const pen = await newOutline(page)
@@ -359,7 +363,7 @@ test('a drawing is made from the keyboard alone, at exact places and with its si
   await expect(pen.sheet.getByText('Nothing is drawn yet.')).toBeVisible()
 })
 
-test('a spring is wound from a section, and a helix that would overlap itself is refused', async ({ page }) => {
+test('a spring is wound from a section, and a helix that would overlap itself is refused', beside, async ({ page }) => {
   const pen = await newOutline(page)
   await pen.key('c')
   await pen.press(0, 0)
@@ -380,7 +384,7 @@ test('a spring is wound from a section, and a helix that would overlap itself is
   await expect(line.getByRole('alert')).toHaveCount(0)
 })
 
-test('ends that nearly meet are told with their distance, and joined with one press', async ({ page }) => {
+test('ends that nearly meet are told with their distance, and joined with one press', beside, async ({ page }) => {
   const pen = await newOutline(page)
   const places = async (...list: readonly string[]) => {
     await pen.key('/')
@@ -403,7 +407,7 @@ test('ends that nearly meet are told with their distance, and joined with one pr
   await expect(ends).toHaveCount(0)
 })
 
-test('the rim of a hole is picked up and stays as large as that', async ({ page }) => {
+test('the rim of a hole is picked up and stays as large as that', beside, async ({ page }) => {
   await page.goto('/part/lantern-bracket/make')
   await drawn(page)
   const pen = await anotherOutline(page)
@@ -446,7 +450,7 @@ test('the rim of a hole is picked up and stays as large as that', async ({ page 
   await expect(pen.canvas).toHaveAttribute('data-moves', '3')
 })
 
-test('a dimension that reference: shows its value only follows the others', async ({ page }) => {
+test('a dimension that reference: shows its value only follows the others', beside, async ({ page }) => {
   const pen = await newOutline(page)
   await pen.rectangle([-20, -10], [20, 10], '40', '30')
   await pen.press(-20, -10)
@@ -469,7 +473,7 @@ test('a dimension that reference: shows its value only follows the others', asyn
   await expect(page.getByRole('button', { name: 'distance 78, reference' })).toBeVisible()
 })
 
-test('regions are left out and taken on the drawing, and the solid is made of the rest', async ({ page }) => {
+test('regions are left out and taken on the drawing, and the solid is made of the rest', beside, async ({ page }) => {
   const pen = await newOutline(page)
   for (const x of [0, 12]) {
     await pen.key('c')
@@ -500,44 +504,48 @@ test('regions are left out and taken on the drawing, and the solid is made of th
   expect(await volume(page)).toBeLessThan(wanted * 1.01)
 })
 
-test('a step takes regions of its own of a drawing, and stays with them when a line is cut', async ({ page }) => {
-  const pen = await newOutline(page)
-  await pen.rectangle([-30.1, -20.2], [30, 20], '60.1', '40.3')
-  // A line across parts it in two.
-  await pen.key('l')
-  await pen.press(5.3, -26)
-  await pen.press(5.3, 27)
-  for (const key of ['Escape', 'Escape', 'v']) await pen.key(key)
-  await pen.sheet.getByRole('button', { name: 'extrude' }).click()
-  const whole = await volume(page)
-  expect(whole).toBeCloseTo(24.22, 2)
-  const line = page.locator('[data-step]')
-  await line.getByRole('button', { name: /^Regions of/ }).click()
-  const chooser = page.getByRole('dialog', { name: /^Regions of/ })
-  const regions = chooser.getByRole('checkbox')
-  await expect(regions).toHaveCount(2)
-  await regions.nth(1).click()
-  await expect(chooser).toContainText('1 of 2 regions')
-  await page.keyboard.press('Escape')
-  await expect(line).toContainText('1 of 2 regions')
-  await expect.poll(() => volume(page)).toBeLessThan(0.9 * whole)
-  const some = await volume(page)
-  // The rest of the line outside is trimmed away: the region is called otherwise, and still taken.
-  await line.getByRole('button', { name: /^Draw / }).click()
-  await pen.shown()
-  await pen.key('x')
-  await pen.press(5.3, 24)
-  await pen.key('Escape')
-  await expect(pen.canvas.locator('[data-region]')).toHaveCount(2)
-  await page.goBack()
-  await expect(line).toContainText('1 of 2 regions')
-  await expect.poll(() => volume(page)).toBeCloseTo(some, 3)
-  await line.getByRole('button', { name: /^Regions of/ }).click()
-  await chooser.getByRole('button', { name: 'as filled in the drawing' }).click()
-  await expect.poll(() => volume(page)).toBeCloseTo(whole, 2)
-})
+test(
+  'a step takes regions of its own of a drawing, and stays with them when a line is cut',
+  beside,
+  async ({ page }) => {
+    const pen = await newOutline(page)
+    await pen.rectangle([-30.1, -20.2], [30, 20], '60.1', '40.3')
+    // A line across parts it in two.
+    await pen.key('l')
+    await pen.press(5.3, -26)
+    await pen.press(5.3, 27)
+    for (const key of ['Escape', 'Escape', 'v']) await pen.key(key)
+    await pen.sheet.getByRole('button', { name: 'extrude' }).click()
+    const whole = await volume(page)
+    expect(whole).toBeCloseTo(24.22, 2)
+    const line = page.locator('[data-step]')
+    await line.getByRole('button', { name: /^Regions of/ }).click()
+    const chooser = page.getByRole('dialog', { name: /^Regions of/ })
+    const regions = chooser.getByRole('checkbox')
+    await expect(regions).toHaveCount(2)
+    await regions.nth(1).click()
+    await expect(chooser).toContainText('1 of 2 regions')
+    await page.keyboard.press('Escape')
+    await expect(line).toContainText('1 of 2 regions')
+    await expect.poll(() => volume(page)).toBeLessThan(0.9 * whole)
+    const some = await volume(page)
+    // The rest of the line outside is trimmed away: the region is called otherwise, and still taken.
+    await line.getByRole('button', { name: /^Draw / }).click()
+    await pen.shown()
+    await pen.key('x')
+    await pen.press(5.3, 24)
+    await pen.key('Escape')
+    await expect(pen.canvas.locator('[data-region]')).toHaveCount(2)
+    await page.goBack()
+    await expect(line).toContainText('1 of 2 regions')
+    await expect.poll(() => volume(page)).toBeCloseTo(some, 3)
+    await line.getByRole('button', { name: /^Regions of/ }).click()
+    await chooser.getByRole('button', { name: 'as filled in the drawing' }).click()
+    await expect.poll(() => volume(page)).toBeCloseTo(whole, 2)
+  },
+)
 
-test('three circles get one diameter in one go, and five points lie on one circle', async ({ page }) => {
+test('three circles get one diameter in one go, and five points lie on one circle', beside, async ({ page }) => {
   const pen = await newOutline(page)
   for (const [x, r] of [
     [-22, 4],
@@ -582,7 +590,7 @@ test('three circles get one diameter in one go, and five points lie on one circl
   await expect.poll(() => pen.moves()).toBe(String(before - 5))
 })
 
-test('a loft is made through two outlines, and a rib from an open line to what it meets', async ({ page }) => {
+test('a loft is made through two outlines, and a rib from an open line to what it meets', beside, async ({ page }) => {
   const pen = await newOutline(page)
   await pen.rectangle([-15, -10], [15, 10], '30', '20')
   await pen.sheet.getByRole('link', { name: 'build sheet' }).click()

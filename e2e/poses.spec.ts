@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { formatOf } from '@makrel/core/exchange'
 import { meshFigures } from '@makrel/core/mesh'
-import { expect, kept, openPart, put, test } from './fixtures.ts'
+import { beside, expect, kept, openPart, put, test } from './fixtures.ts'
 
 test('a pose is kept and printed: proof, layers and the file show it, and a picture is saved', async ({ page }) => {
   await openPart(page, 'locker-hinge', 'move')
@@ -49,7 +49,7 @@ test('a pose is kept and printed: proof, layers and the file show it, and a pict
   await expect(page.getByRole('region', { name: 'Receipt' }).getByText('Upright', { exact: true })).toBeVisible()
 })
 
-test('pieces that are drawn together are spread on the bed, turned, and kept so', async ({ page }) => {
+test('pieces that are drawn together are spread on the bed, turned, and kept so', beside, async ({ page }) => {
   await openPart(page, 'bench-vice-linkage', 'move')
   await page.getByRole('button', { name: 'Keep this pose' }).click()
   const poses = page.getByRole('region', { name: 'Poses' })

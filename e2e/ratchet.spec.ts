@@ -1,6 +1,6 @@
-import { expect, openPart, put, stage, test } from './fixtures.ts'
+import { beside, expect, openPart, put, stage, test } from './fixtures.ts'
 
-test('a cam turns one way, its pawl out of the way, and tells how its arm is strained', async ({ page }) => {
+test('a cam turns one way, its pawl out of the way, and tells how its arm is strained', beside, async ({ page }) => {
   await openPart(page, 'cam-cleat', 'move')
   await page
     .getByText(/which moves/)

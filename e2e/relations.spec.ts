@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
 import {
   add,
+  beside,
   chooseIn,
   entry,
   expect,
@@ -61,7 +62,7 @@ test('a step is told by another one and follows it, and turns about its axis', a
   await expect(line(page, 3)).toContainText('the axis of 2, round bar')
 })
 
-test('a datum is stood on, and a cut goes up to it', async ({ page }) => {
+test('a datum is stood on, and a cut goes up to it', beside, async ({ page }) => {
   await newPart(page, 'Datums')
   await add(page, 'plate 40 40 20')
   await add(page, 'datum')
@@ -120,7 +121,7 @@ test('sizes are read off the drawing and off faces, kept, and used by name', asy
   await expect.poll(() => volume(page)).toBeCloseTo((60 * 30 * 6 + 30 * 10 * 4) / 1000, 2)
 })
 
-test('an edge is pressed and measured, read off, and follows the part', async ({ page }) => {
+test('an edge is pressed and measured, read off, and follows the part', beside, async ({ page }) => {
   await newPart(page, 'Edges')
   await add(page, 'plate 40 30 6')
   await page.getByRole('button', { name: 'top', exact: true }).click()
@@ -149,7 +150,7 @@ test('an edge is pressed and measured, read off, and follows the part', async ({
   await expect(row).toContainText('85.1 mm')
 })
 
-test('a measure is a choice, and its words switch sizes and steps', async ({ page }) => {
+test('a measure is a choice, and its words switch sizes and steps', beside, async ({ page }) => {
   await newPart(page, 'Choices')
   await stage(page, 'Plan').click()
   await page.getByRole('button', { name: 'Add a measure' }).click()
@@ -173,44 +174,45 @@ test('a measure is a choice, and its words switch sizes and steps', async ({ pag
   await expect(entry(page, 'Overall')).toHaveText('30 × 10 × 11 mm')
 })
 
-test('a calliper types into the value that has the keyboard, and readings have their mean', async ({
-  page,
-  context,
-}) => {
-  await openPart(page, 'lantern-bracket', 'make')
-  await page.goto('/part/lantern-bracket/plan')
-  await page.getByRole('button', { name: 'Readings of rod' }).click()
-  const field = page.getByRole('textbox', { name: 'New reading of rod' })
-  const calliper = await context.newPage()
-  await calliper.goto('/calliper')
-  await expect(calliper.getByText('connected', { exact: true })).toBeVisible()
-  await expect(page.getByText(/a calliper is connected/)).toBeVisible()
-  await field.focus()
-  const jaw = calliper.getByRole('slider', { name: 'Jaw' })
-  await jaw.focus()
-  // 22 mm, then a hundredth more with each reading.
-  for (let i = 0; i < 22; i++) await jaw.press('Shift+ArrowRight')
-  for (let i = 0; i < 3; i++) {
+test(
+  'a calliper types into the value that has the keyboard, and readings have their mean',
+  beside,
+  async ({ page, context }) => {
+    await openPart(page, 'lantern-bracket', 'make')
+    await page.goto('/part/lantern-bracket/plan')
+    await page.getByRole('button', { name: 'Readings of rod' }).click()
+    const field = page.getByRole('textbox', { name: 'New reading of rod' })
+    const calliper = await context.newPage()
+    await calliper.goto('/calliper')
+    await expect(calliper.getByText('connected', { exact: true })).toBeVisible()
+    await expect(page.getByText(/a calliper is connected/)).toBeVisible()
+    await field.focus()
+    const jaw = calliper.getByRole('slider', { name: 'Jaw' })
+    await jaw.focus()
+    // 22 mm, then a hundredth more with each reading.
+    for (let i = 0; i < 22; i++) await jaw.press('Shift+ArrowRight')
+    for (let i = 0; i < 3; i++) {
+      await jaw.press('Enter')
+      await expect(calliper.getByText('Sent to 1 open part.')).toBeVisible()
+      await expect(page.getByRole('list', { name: 'Readings of rod' }).getByRole('listitem')).toHaveCount(i + 1)
+      await jaw.press('ArrowRight')
+    }
+    await expect(page.getByText('mean 22.01 mm, spread 0.02 mm')).toBeVisible()
+    await page.getByRole('button', { name: 'Take the mean' }).click()
+    await expect(page.getByRole('textbox', { name: 'Expression of rod' })).toHaveValue('22.01')
+
+    await stage(page, 'Make').click()
+    await value(page, 3, 'Length').focus()
     await jaw.press('Enter')
-    await expect(calliper.getByText('Sent to 1 open part.')).toBeVisible()
-    await expect(page.getByRole('list', { name: 'Readings of rod' }).getByRole('listitem')).toHaveCount(i + 1)
-    await jaw.press('ArrowRight')
-  }
-  await expect(page.getByText('mean 22.01 mm, spread 0.02 mm')).toBeVisible()
-  await page.getByRole('button', { name: 'Take the mean' }).click()
-  await expect(page.getByRole('textbox', { name: 'Expression of rod' })).toHaveValue('22.01')
+    await expect(value(page, 3, 'Length')).toHaveValue('22.03')
+    await page.getByRole('textbox', { name: 'Part name' }).focus()
+    await jaw.press('Enter')
+    await expect(notice(page, 'The calliper reads 22.03')).toBeVisible()
+    await expect(page.getByRole('textbox', { name: 'Part name' })).toHaveValue('Lantern bracket')
+  },
+)
 
-  await stage(page, 'Make').click()
-  await value(page, 3, 'Length').focus()
-  await jaw.press('Enter')
-  await expect(value(page, 3, 'Length')).toHaveValue('22.03')
-  await page.getByRole('textbox', { name: 'Part name' }).focus()
-  await jaw.press('Enter')
-  await expect(notice(page, 'The calliper reads 22.03')).toBeVisible()
-  await expect(page.getByRole('textbox', { name: 'Part name' })).toHaveValue('Lantern bracket')
-})
-
-test('all variants are handed off together, each with its receipt', async ({ page }) => {
+test('all variants are handed off together, each with its receipt', beside, async ({ page }) => {
   await openPart(page, 'deck-cap-spanner', 'hand-off')
   await page.getByRole('combobox', { name: 'Format' }).click()
   await page.getByRole('option', { name: /STL/ }).click()
@@ -230,45 +232,47 @@ test('all variants are handed off together, each with its receipt', async ({ pag
   expect(new Set(volumes.map((each) => each.volume.toFixed(3))).size).toBe(names.length)
 })
 
-test('a size is dragged by its end, a step is looked at, and several are chosen in a rectangle and moved', async ({
-  page,
-}) => {
-  await openPart(page, 'lantern-bracket', 'make')
-  await select(page, 2)
-  const height = value(page, 2, 'Height')
-  await expect(height).toHaveValue('56')
-  const grip = await still(page.getByRole('button', { name: 'Drag to change: Height' }))
-  await page.mouse.move(grip.x + 5, grip.y + 5)
-  await page.mouse.down()
-  await page.mouse.move(grip.x + 5, grip.y - 30, { steps: 5 })
-  await expect(page.getByRole('status').filter({ hasText: 'height' })).toBeVisible()
-  await page.mouse.up()
-  await expect.poll(async () => Number(await height.inputValue())).toBeGreaterThan(58)
-  await page.keyboard.press('Control+z')
-  await expect(height).toHaveValue('56')
+test(
+  'a size is dragged by its end, a step is looked at, and several are chosen in a rectangle and moved',
+  beside,
+  async ({ page }) => {
+    await openPart(page, 'lantern-bracket', 'make')
+    await select(page, 2)
+    const height = value(page, 2, 'Height')
+    await expect(height).toHaveValue('56')
+    const grip = await still(page.getByRole('button', { name: 'Drag to change: Height' }))
+    await page.mouse.move(grip.x + 5, grip.y + 5)
+    await page.mouse.down()
+    await page.mouse.move(grip.x + 5, grip.y - 30, { steps: 5 })
+    await expect(page.getByRole('status').filter({ hasText: 'height' })).toBeVisible()
+    await page.mouse.up()
+    await expect.poll(async () => Number(await height.inputValue())).toBeGreaterThan(58)
+    await page.keyboard.press('Control+z')
+    await expect(height).toHaveValue('56')
 
-  await line(page, 2).getByRole('button', { name: 'What it does: before and after, or only this' }).click()
-  const looking = page.getByRole('status').filter({ hasText: '2, upright' })
-  await looking.getByRole('button', { name: 'only this' }).click()
-  await expect(looking.getByRole('button', { name: 'only this' })).toHaveAttribute('aria-pressed', 'true')
-  await page.getByRole('button', { name: 'Stop looking at one step' }).click()
-  await expect(looking).toHaveCount(0)
+    await line(page, 2).getByRole('button', { name: 'What it does: before and after, or only this' }).click()
+    const looking = page.getByRole('status').filter({ hasText: '2, upright' })
+    await looking.getByRole('button', { name: 'only this' }).click()
+    await expect(looking.getByRole('button', { name: 'only this' })).toHaveAttribute('aria-pressed', 'true')
+    await page.getByRole('button', { name: 'Stop looking at one step' }).click()
+    await expect(looking).toHaveCount(0)
 
-  const drawing = (await page.locator('canvas').boundingBox())!
-  await page.keyboard.down('Shift')
-  await page.mouse.move(drawing.x + 20, drawing.y + 60)
-  await page.mouse.down()
-  await page.mouse.move(drawing.x + drawing.width - 20, drawing.y + drawing.height - 100, { steps: 5 })
-  await page.mouse.up()
-  await page.keyboard.up('Shift')
-  await expect(page.getByRole('toolbar', { name: '5 selected steps' })).toBeVisible()
-  // Everything stands on the plate: moving all moves the plate alone, and what stands on it goes along.
-  await page
-    .locator('canvas')
-    .focus()
-    .catch(() => undefined)
-  await page.getByRole('button', { name: /^Step 1,/ }).focus()
-  await page.keyboard.press('ArrowRight')
-  await expect(value(page, 1, 'Distance left to right')).toHaveValue('1')
-  await expect(value(page, 3, 'Distance left to right')).toHaveValue('7')
-})
+    const drawing = (await page.locator('canvas').boundingBox())!
+    await page.keyboard.down('Shift')
+    await page.mouse.move(drawing.x + 20, drawing.y + 60)
+    await page.mouse.down()
+    await page.mouse.move(drawing.x + drawing.width - 20, drawing.y + drawing.height - 100, { steps: 5 })
+    await page.mouse.up()
+    await page.keyboard.up('Shift')
+    await expect(page.getByRole('toolbar', { name: '5 selected steps' })).toBeVisible()
+    // Everything stands on the plate: moving all moves the plate alone, and what stands on it goes along.
+    await page
+      .locator('canvas')
+      .focus()
+      .catch(() => undefined)
+    await page.getByRole('button', { name: /^Step 1,/ }).focus()
+    await page.keyboard.press('ArrowRight')
+    await expect(value(page, 1, 'Distance left to right')).toHaveValue('1')
+    await expect(value(page, 3, 'Distance left to right')).toHaveValue('7')
+  },
+)

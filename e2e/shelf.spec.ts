@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { expect, kept, notice, test, value } from './fixtures.ts'
+import { beside, expect, kept, notice, test, value } from './fixtures.ts'
 
 test.describe('for the first time', () => {
   test.use({ pictured: false, firstVisit: true })
@@ -74,7 +74,7 @@ test('a part is saved as a file and opened from it', async ({ page }) => {
   await expect(value(page, 1, 'Width')).toHaveValue('foot 84')
 })
 
-test('files that are none are refused with a reason, and the shelf stays', async ({ page }) => {
+test('files that are none are refused with a reason, and the shelf stays', beside, async ({ page }) => {
   await page.goto('/')
   await expect(page.getByRole('link', { name: 'Open Lantern bracket' }).first()).toBeVisible()
   const before = await page.getByRole('main').getByRole('listitem').count()

@@ -1,5 +1,6 @@
 import {
   add,
+  beside,
   chooseIn,
   drawn,
   entry,
@@ -19,7 +20,7 @@ import {
   volume,
 } from './fixtures.ts'
 
-test('a spanner with a twelve-point ring and lettering is made by mouse and keys', async ({ page }) => {
+test('a spanner with a twelve-point ring and lettering is made by mouse and keys', beside, async ({ page }) => {
   await newPart(page, 'Deck-cap spanner')
   // From the shelf by mouse, the others by typing.
   await page.getByRole('button', { name: 'solids' }).click()
@@ -61,7 +62,7 @@ test('a spanner with a twelve-point ring and lettering is made by mouse and keys
   await kept(page)
 })
 
-test('a rosette has values by copy, and copies left out on the drawing', async ({ page }) => {
+test('a rosette has values by copy, and copies left out on the drawing', beside, async ({ page }) => {
   await newPart(page, 'Rosette trim')
   await add(page, 'bar 74 3')
   await page.keyboard.press('Escape')
@@ -94,7 +95,7 @@ test('a rosette has values by copy, and copies left out on the drawing', async (
   await expect(line(page, 2)).toContainText('without copies 3, 8')
 })
 
-test('several steps become a bundle that moves as one, and can be opened and dissolved', async ({ page }) => {
+test('several steps become a bundle that moves as one, and can be opened and dissolved', beside, async ({ page }) => {
   await openPart(page, 'lantern-bracket', 'make')
   const before = await measured(page, 'Volume')
   await select(page, 4)
@@ -226,7 +227,7 @@ test('a part is made in three variants and switched between them', async ({ page
   await kept(page)
 })
 
-test('the part is cut open with a slider, and stays whole', async ({ page }) => {
+test('the part is cut open with a slider, and stays whole', beside, async ({ page }) => {
   await openPart(page, 'lantern-bracket', 'make')
   await expect(entry(page, 'Proof')).toContainText('passed')
   const before = await measured(page, 'Volume')
@@ -254,7 +255,7 @@ test('the part is cut open with a slider, and stays whole', async ({ page }) => 
   await expect.poll(async () => (await picture()) === whole).toBe(true)
 })
 
-test('steps are copied into another part with the measures they need', async ({ page, context }) => {
+test('steps are copied into another part with the measures they need', beside, async ({ page, context }) => {
   await context.grantPermissions(['clipboard-read', 'clipboard-write'])
   await openPart(page, 'lantern-bracket', 'make')
   await select(page, 1)

@@ -3,6 +3,7 @@ import type { Page } from '@playwright/test'
 import {
   add,
   asDrawn,
+  beside,
   chooseIn,
   drawn,
   entry,
@@ -105,7 +106,7 @@ test('a piece is split in two, held together by pegs, and each half is handed of
   expect(right - second.volume).toBeLessThan(2 * Math.PI * 3.12 ** 2 * 6.2)
 })
 
-test('a face is shifted, and what stands on it goes with it', async ({ page }) => {
+test('a face is shifted, and what stands on it goes with it', beside, async ({ page }) => {
   await newPart(page, 'Lamp tray')
   await add(page, 'plate 50.3 40 20')
   await pressFromAbove(page, 'top')
@@ -142,7 +143,7 @@ test('a face is shifted, and what stands on it goes with it', async ({ page }) =
   await kept(page)
 })
 
-test('a boss stands on the floor that a hollow leaves', async ({ page }) => {
+test('a boss stands on the floor that a hollow leaves', beside, async ({ page }) => {
   await newPart(page, 'Pin box')
   await add(page, 'plate 50.3 40 20')
   await pressFromAbove(page, 'top')

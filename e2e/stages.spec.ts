@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { asDrawn, drawn, entry, expect, kept, openPart, put, stage, test, value } from './fixtures.ts'
+import { asDrawn, beside, drawn, entry, expect, kept, openPart, put, stage, test, value } from './fixtures.ts'
 import { stlFigures, threeMfFigures } from './meshes.ts'
 
 test('Plan keeps units, printer, material and measures; the part follows', async ({ page }) => {
@@ -28,7 +28,7 @@ test('Plan keeps units, printer, material and measures; the part follows', async
   await kept(page)
 })
 
-test('measures point at what is wrong with them', async ({ page }) => {
+test('measures point at what is wrong with them', beside, async ({ page }) => {
   await openPart(page, 'lantern-bracket', 'make')
   await stage(page, 'Plan').click()
   const wall = page.getByRole('textbox', { name: 'Expression of wall' })
@@ -125,7 +125,7 @@ test('the proof finds what is wrong, and each finding selects what it is about',
   await kept(page)
 })
 
-test('a piece that floats is shown where it hangs, and lowered to the bed with one press', async ({ page }) => {
+test('a piece that floats is shown where it hangs, and lowered to the bed with one press', beside, async ({ page }) => {
   const document = JSON.parse(readFileSync(new URL('../demo/lantern-bracket.makrel.json', import.meta.url), 'utf8'))
   document.id = 'floating-bracket'
   document.pieces[0].steps[0].place.lift = 'wall + 1.3'
@@ -140,7 +140,7 @@ test('a piece that floats is shown where it hangs, and lowered to the bed with o
   await kept(page)
 })
 
-test('layers are real sections', async ({ page }) => {
+test('layers are real sections', beside, async ({ page }) => {
   await openPart(page, 'lantern-bracket', 'make')
   await stage(page, 'Layers').click()
   await asDrawn(page)

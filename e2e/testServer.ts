@@ -7,6 +7,8 @@ import sqlite3 from 'sqlite3'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
 
+type Query = (query: string, values?: readonly string[]) => Promise<{ readonly name: string }[]>
+
 /** The real server on a database of its own, that can be killed and started again. */
 export class TestServer {
   readonly url: string
@@ -36,17 +38,16 @@ export class TestServer {
     })
   }
 
+  /** Writes down what its database holds, while it runs. */
+  async copyTo(file: string): Promise<void> {
+    await this.#asked((all) => all('VACUUM INTO ?', [file]))
+  }
+
   /** All that its database holds is as in another one. It need not be started anew for that, which takes as long as many a journey. */
   async holdAsIn(from: string): Promise<void> {
     // What pages that have gone sent last is answered first.
     await fetch(`${this.url}/api/parts?count=1`)
-    const database = new sqlite3.Database(this.database)
-    const all = (query: string, values: readonly string[] = []) =>
-      new Promise<{ readonly name: string }[]>((done, failed) =>
-        database.all<{ name: string }>(query, values, (error, rows) => (error ? failed(error) : done(rows))),
-      )
-    try {
-      await all('PRAGMA busy_timeout = 5000')
+    await this.#asked(async (all) => {
       await all('PRAGMA foreign_keys = OFF')
       await all('ATTACH ? AS wanted', [from])
       const tables = await all("SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite%'")
@@ -56,6 +57,18 @@ export class TestServer {
         await all(`INSERT INTO "${name}" SELECT * FROM wanted."${name}"`)
       }
       await all('COMMIT')
+    })
+  }
+
+  async #asked(work: (all: Query) => Promise<unknown>): Promise<void> {
+    const database = new sqlite3.Database(this.database)
+    const all: Query = (query, values = []) =>
+      new Promise((done, failed) =>
+        database.all<{ name: string }>(query, values, (error, rows) => (error ? failed(error) : done(rows))),
+      )
+    try {
+      await all('PRAGMA busy_timeout = 5000')
+      await work(all)
     } finally {
       await new Promise((done) => database.close(done))
     }

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { writeThingFile } from '@makrel/core/document'
 import { shippedPrinters } from '@makrel/core/fits'
 import type { Page } from '@playwright/test'
-import { expect, kept, notice, openPart, stage, test } from './fixtures.ts'
+import { beside, expect, kept, notice, openPart, stage, test } from './fixtures.ts'
 
 /** Copies the Tern 220, under another name; the page shows it then. */
 async function copied(page: Page): Promise<void> {
@@ -52,7 +52,7 @@ test('a printer is copied and changed, and the gaps of a part follow', async ({ 
   await kept(page)
 })
 
-test('what no printer can do is told at its value, with the nearest that can be', async ({ page }) => {
+test('what no printer can do is told at its value, with the nearest that can be', beside, async ({ page }) => {
   await copied(page)
   await setTo(page, 'Line width', '12')
   await expect(page.getByRole('alert')).toHaveText('It must be at most 5. Take 5')
@@ -70,7 +70,7 @@ test('what no printer can do is told at its value, with the nearest that can be'
   await expect(page.getByRole('link', { name: /Tern in the shed/ })).toBeVisible()
 })
 
-test('printers go out and come in as files, also those with something wrong in them', async ({ page }) => {
+test('printers go out and come in as files, also those with something wrong in them', beside, async ({ page }) => {
   await page.goto('/workshop/printers')
   const [file] = await Promise.all([
     page.waitForEvent('download'),
@@ -93,31 +93,33 @@ test('printers go out and come in as files, also those with something wrong in t
   await expect(notice(page, 'note.json was not opened: This is no file of a printer.')).toBeVisible()
 })
 
-test('a part from elsewhere says where its printer differs from the one here, and either can be had', async ({
-  page,
-}) => {
-  await openPart(page, 'locker-hinge', 'make')
-  const answer = await page.request.get('/api/parts/locker-hinge')
-  const { document } = await answer.json()
-  const { printer } = document
-  const captive = {
-    round: { gap: 0.61, origin: { kind: 'set', on: '2026-05-17T08:15:00.000Z' } },
-    flat: printer.fits.captive.flat,
-  }
-  const other = {
-    ...document,
-    name: 'Hinge from elsewhere',
-    printer: { ...printer, fits: { ...printer.fits, captive } },
-  }
-  await page.goto('/')
-  await page
-    .getByLabel('Part file', { exact: true })
-    .setInputFiles({ name: 'hinge.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify(other)) })
-  await expect(page.getByText(/designed with another printer called Tern 220/)).toBeVisible()
-  await stage(page, 'Move').click()
-  await expect(page.getByTestId('gap-here')).toHaveText('0.61 mm')
-  await page.getByRole('button', { name: /Use the workshop’s: \d+ values change/ }).click()
-  await expect(page.getByTestId('gap-here')).toHaveText('0.35 mm')
-  await expect(page.getByText(/designed with another printer/)).toHaveCount(0)
-  await kept(page)
-})
+test(
+  'a part from elsewhere says where its printer differs from the one here, and either can be had',
+  beside,
+  async ({ page }) => {
+    await openPart(page, 'locker-hinge', 'make')
+    const answer = await page.request.get('/api/parts/locker-hinge')
+    const { document } = await answer.json()
+    const { printer } = document
+    const captive = {
+      round: { gap: 0.61, origin: { kind: 'set', on: '2026-05-17T08:15:00.000Z' } },
+      flat: printer.fits.captive.flat,
+    }
+    const other = {
+      ...document,
+      name: 'Hinge from elsewhere',
+      printer: { ...printer, fits: { ...printer.fits, captive } },
+    }
+    await page.goto('/')
+    await page
+      .getByLabel('Part file', { exact: true })
+      .setInputFiles({ name: 'hinge.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify(other)) })
+    await expect(page.getByText(/designed with another printer called Tern 220/)).toBeVisible()
+    await stage(page, 'Move').click()
+    await expect(page.getByTestId('gap-here')).toHaveText('0.61 mm')
+    await page.getByRole('button', { name: /Use the workshop’s: \d+ values change/ }).click()
+    await expect(page.getByTestId('gap-here')).toHaveText('0.35 mm')
+    await expect(page.getByText(/designed with another printer/)).toHaveCount(0)
+    await kept(page)
+  },
+)

@@ -35,7 +35,8 @@ export async function furtherName(): Promise<string> {
 /** Takes the lock for as long as the window is open; false where another window has it, and keeps it for so long, ms. */
 function locked(name: string, patience = 0): Promise<boolean> {
   if (!locks) return Promise.resolve(true)
-  const options = patience > 0 ? { signal: AbortSignal.timeout(patience) } : { ifAvailable: true }
+  const late = new AbortController()
+  const options = patience > 0 ? { signal: late.signal } : { ifAvailable: true }
   return new Promise((done) => {
     locks
       .request(lockOf(name), options, (lock) => {
@@ -43,6 +44,8 @@ function locked(name: string, patience = 0): Promise<boolean> {
         return lock ? new Promise(() => undefined) : undefined
       })
       .catch(() => done(false))
+    // A page that was busy all the while may have been given it without knowing yet: it hears of that before it is answered.
+    if (patience > 0) setTimeout(() => void locks.query().finally(() => late.abort()), patience)
   })
 }
 

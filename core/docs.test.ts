@@ -143,6 +143,8 @@ ${fieldRows(joint.fields)}
   .join('')}
 ## Checks
 
+What a check finds has a rank. A **fault** would not print as it is meant: it must be mended, and \`makrel build\` and \`makrel proof\` end with exit code 1. A **warning** may fail in use, or could not be measured; an **advice** says what would be better; a **pass** says what was shown to be good. These end with 0.
+
 | check | what it looks at |
 |---|---|
 ${checks.map((check) => `| ${check.label} (\`${check.id}\`) | ${check.meaning} |`).join('\n')}

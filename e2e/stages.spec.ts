@@ -109,7 +109,7 @@ test('the proof finds what is wrong, and each finding selects what it is about',
   await page.keyboard.press('Enter')
   await stage(page, 'Proof').click()
   await expect(page.getByRole('button', { name: /0.1 mm apart; the Tern 220 needs 0.25 mm to keep/ })).toBeVisible()
-  await expect(stage(page, 'Proof')).toContainText(/\d warning/)
+  await expect(stage(page, 'Proof')).toContainText(/\d fault/)
   await page.getByRole('button', { name: /^Undo/ }).click()
 
   await stage(page, 'Make').click()

@@ -104,6 +104,7 @@ export class Scope {
 
   /** The region that two regions have in common, as rings. */
   commonRegions(a: readonly Ring[], b: readonly Ring[]): Ring[] {
+    if (a.length === 0 || b.length === 0) return []
     return this.regions([a, b], ([one, two]) => {
       const common = one!.intersect(two!)
       try {
@@ -114,16 +115,18 @@ export class Scope {
     })
   }
 
-  /** The region of all that lies `by` mm or deeper inside of rings, as rings. */
-  inset(rings: readonly Ring[], by: number): Ring[] {
+  /** The region of all that lies `by` mm or deeper inside of rings, as rings; without corners that stand out by less than `within`, mm. */
+  inset(rings: readonly Ring[], by: number, within = 0): Ring[] {
     finite({ by })
     if (rings.length === 0) return []
     return this.regions([rings], ([region]) => {
       const inner = region!.offset(-by, 'Round', 2, 32)
+      const plain = within > 0 ? inner.simplify(within) : inner
       try {
-        return inner.toPolygons() as Ring[]
+        return plain.toPolygons() as Ring[]
       } finally {
         inner.delete()
+        if (plain !== inner) plain.delete()
       }
     })
   }

@@ -1,15 +1,9 @@
 import type { Kernel, PlaneSection, Solid } from '../kernel/index.ts'
+import { type LayerHeights, layerMiddle } from './heights.ts'
 
-/** Layers of `layerHeight` mm that a height takes: the last one may be only partly filled. */
-export function layerCount(height: number, layerHeight: number): number {
-  // A height that is a whole number of layers but for rounding does not get one more.
-  return Math.max(0, Math.ceil(height / layerHeight - 1e-6))
-}
-
-/** The height at which layer `index` (from 0) is cut: its middle. */
-export function layerMiddle(index: number, layerHeight: number): number {
-  return (index + 0.5) * layerHeight
-}
+export { type LayerHeights, layerAt, layerBottom, layerCount, layerMiddle } from './heights.ts'
+export { type LaidPlace, laidGroups } from './laid.ts'
+export { Sections } from './sections.ts'
 
 /** The section of a solid at height `z` above the bed; empty where it has no material there. */
 export function sectionAt(kernel: Kernel, solid: Solid | undefined, z: number): PlaneSection {
@@ -18,8 +12,6 @@ export function sectionAt(kernel: Kernel, solid: Solid | undefined, z: number): 
 }
 
 /** Filled area of each layer, mm². */
-export function layerAreas(kernel: Kernel, solid: Solid | undefined, layerHeight: number, count: number): number[] {
-  return Array.from({ length: count }, (_, i) => sectionAt(kernel, solid, layerMiddle(i, layerHeight)).area)
+export function layerAreas(kernel: Kernel, solid: Solid | undefined, heights: LayerHeights, count: number): number[] {
+  return Array.from({ length: count }, (_, i) => sectionAt(kernel, solid, layerMiddle(i, heights)).area)
 }
-
-export { Sections } from './sections.ts'

@@ -14,9 +14,13 @@ export class Sections {
   readonly #solid: Solid
   /** heights at which corners lie, ascending */
   readonly #heights: readonly number[]
-  /** by its place between heights: the section of all of it, or undefined where it changes */
-  readonly #even = new Map<number, readonly Ring[] | undefined>()
+  /** by its place between heights: the section that was cut there first */
+  readonly #first = new Map<number, readonly Ring[]>()
+  /** by its place between heights: whether that is the section of all of it */
+  readonly #isEven = new Map<number, boolean>()
   readonly #known = new Map<number, readonly Ring[]>()
+  /** by what they are, wherever they were cut */
+  readonly #alike = new Map<string, readonly Ring[]>()
 
   constructor(kernel: Kernel, solid: Solid) {
     this.#kernel = kernel
@@ -32,22 +36,27 @@ export class Sections {
   at(z: number): readonly Ring[] {
     const known = this.#known.get(z)
     if (known) return known
-    const rings = this.even(z) ?? this.cut(z)
+    const rings = this.between(z)
     this.#known.set(z, rings)
     return rings
   }
 
-  private even(z: number): readonly Ring[] | undefined {
+  private between(z: number): readonly Ring[] {
     const slab = this.below(z)
     const [low, high] = [this.#heights[slab], this.#heights[slab + 1]]
     // On a height itself neither side counts.
-    if (low === undefined || high === undefined || z - low < sameHeight || high - z < sameHeight) return undefined
-    if (!this.#even.has(slab)) {
-      const [first, last] = [low + (high - low) / 16, high - (high - low) / 16]
-      const one = this.cut(first)
-      this.#even.set(slab, isSame(one, this.cut(last)) ? one : undefined)
+    if (low === undefined || high === undefined || z - low < sameHeight || high - z < sameHeight) return this.cut(z)
+    const first = this.#first.get(slab)
+    if (!first) {
+      // Most stretches of what is curved hold one layer: whether they are even is asked for a second one.
+      const own = this.cut(z)
+      this.#first.set(slab, own)
+      return own
     }
-    return this.#even.get(slab)
+    const isEven =
+      this.#isEven.get(slab) ?? isSame(this.cut(low + (high - low) / 16), this.cut(high - (high - low) / 16))
+    this.#isEven.set(slab, isEven)
+    return isEven ? first : this.cut(z)
   }
 
   /** The place of the highest height that is not above `z`; −1 where all are. */
@@ -62,20 +71,39 @@ export class Sections {
   }
 
   private cut(z: number): readonly Ring[] {
-    return this.#kernel.scope((scope) => scope.slice(this.#solid, z)).rings
+    const { rings } = this.#kernel.scope((scope) => scope.slice(this.#solid, z))
+    const key = marked(rings)
+    const alike = this.#alike.get(key)
+    if (alike) return alike
+    this.#alike.set(key, rings)
+    return rings
   }
 }
 
 /** Whether all corners are at the same places, whichever corner each ring begins at. */
 function isSame(a: readonly Ring[], b: readonly Ring[]): boolean {
-  if (a.length !== b.length) return false
-  const places = (rings: readonly Ring[]) =>
-    rings
-      .flatMap(corners)
-      .map(([x, y]) => `${Math.round(x / sameCorner)} ${Math.round(y / sameCorner)}`)
-      .sort()
-  const [one, other] = [places(a), places(b)]
-  return one.length === other.length && one.every((place, i) => place === other[i])
+  return a === b || marked(a) === marked(b)
+}
+
+/** The same for rings whose corners are at the same places, whichever corner each begins at: two sums over all of them, of 32 bits each. */
+function marked(rings: readonly Ring[]): string {
+  let [one, other, count] = [0, 0, 0]
+  for (const ring of rings)
+    for (const [x, y] of corners(ring)) {
+      const [u, v] = [Math.round(x / sameCorner), Math.round(y / sameCorner)]
+      one = (one + mixed(u, v)) >>> 0
+      other = (other + mixed(v ^ 0x5bd1e995, u)) >>> 0
+      count++
+    }
+  return `${rings.length} ${count} ${one} ${other}`
+}
+
+/** Two whole numbers as one that looks like chance (the finish of MurmurHash3: Appleby, 2011). */
+function mixed(u: number, v: number): number {
+  let h = Math.imul(u, 0xcc9e2d51) ^ Math.imul(v, 0x1b873593)
+  h = Math.imul(h ^ (h >>> 16), 0x85ebca6b)
+  h = Math.imul(h ^ (h >>> 13), 0xc2b2ae35)
+  return h ^ (h >>> 16)
 }
 
 /** A ring without the points on its straight sides: where a cut crosses from one triangle of a wall to the next. */

@@ -1,5 +1,6 @@
 import { type Edit, findStep, kindWord } from '../document/index.ts'
 import type { Kernel } from '../kernel/index.ts'
+import type { LaidPlace, Sections } from '../layers/index.ts'
 import type { MeshFigures, TriangleTree } from '../mesh/index.ts'
 import type { SolidEdge } from '../naming/index.ts'
 import type { ResolvedPart } from '../planning/index.ts'
@@ -61,6 +62,10 @@ export interface ProofContext {
   twice?: (() => Promise<TwiceBuilt>) | undefined
   /** The edges of a piece, found when they are first asked for. */
   edges(piece: ProofPiece): readonly SolidEdge[]
+  /** The layers of a piece that has material; each is cut when it is first asked for. */
+  sections(piece: ProofPiece): Sections
+  /** What its printer lays of a piece that has material, in groups of places that hang together. */
+  laid(piece: ProofPiece): Promise<readonly (readonly LaidPlace[])[]>
   /** The surface of a piece that has material, to be asked what is near; made when it is first asked for. */
   tree(piece: ProofPiece): TriangleTree
   /**

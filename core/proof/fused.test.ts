@@ -7,7 +7,7 @@ import { fusedCheck } from './fused.ts'
 import { proofOf } from './index.ts'
 
 const kernel = await testKernel()
-const [layer, least] = [0.2, 2]
+const [first, layer, least] = [0.24, 0.2, 2]
 
 interface Slab {
   readonly x: number
@@ -26,7 +26,8 @@ function slabs(...all: readonly Slab[]): Part {
   )
   const part = partOf([steps[0]!])
   const more = steps.slice(1).map((own, i) => ({ ...newPiece(`p${i + 2}`, `Slab ${i + 2}`, 'sand'), steps: [own] }))
-  return { ...part, pieces: [...part.pieces, ...more] }
+  const printer = { ...part.printer, firstLayer: first, layerHeight: layer }
+  return { ...part, printer, pieces: [...part.pieces, ...more] }
 }
 async function found(part: Part) {
   const findings = await proofOf(kernel, await built(kernel, part, 0.02))
@@ -34,9 +35,12 @@ async function found(part: Part) {
 }
 /** Layers that a slab fills: those whose middle it holds. */
 const filled = ({ low, high }: Slab) => {
-  const first = Math.ceil(low / layer - 0.5)
-  const last = Math.ceil(high / layer - 0.5) - 1
-  return [first, last] as const
+  const layers = Array.from({ length: 100 }, (_, i) => i)
+  const own = layers.filter((i) => {
+    const middle = i === 0 ? first / 2 : first + (i - 0.5) * layer
+    return low < middle && middle < high
+  })
+  return [own[0]!, own.at(-1)!] as const
 }
 
 describe('pieces that are printed above each other', () => {
@@ -72,7 +76,7 @@ describe('pieces that are printed above each other', () => {
           expect(told[0]!.text).toContain(`at layer ${filled(upper)[0] + 1}`)
           const [mark] = told[0]!.marks!
           // Drawn where the upper one begins.
-          expect(mark!.points[2]).toBeCloseTo(filled(upper)[0] * layer, 5)
+          expect(mark!.points[2]).toBeCloseTo(first + (filled(upper)[0] - 1) * layer, 5)
         }
       }),
       { numRuns: runs(120), seed: 5 },
@@ -88,6 +92,25 @@ describe('pieces that are printed above each other', () => {
     ])
     const [wide] = await found(slabs(low, beside(0.5)))
     expect([wide!.rank, wide!.text]).toEqual(['advice', expect.stringMatching(/over 7\.65 mm², at layer 22/)])
+  })
+  it('hold together on a slope, where strip lies beside strip', async () => {
+    // A cone in a cone-shaped bowl: right above it all round, by less than a line in each layer.
+    const cone = (id: string, more: Record<string, string>, place: object = {}) =>
+      step(id, 'bar', { form: 'tapered', diameter: '4', end: '28.6', ...more }, { place: { ...onBed, ...place } })
+    const bowl = [
+      step('b', 'bar', { diameter: '40.3', height: '15.3' }),
+      { ...cone('c', { height: '12.3' }, { lift: '3.0' }), operation: 'cut' as const },
+    ]
+    for (const [lift, rank] of [
+      [3.05, 'warning'],
+      [4.7, 'pass'],
+    ] as const) {
+      const part = partOf(bowl)
+      const core = { ...newPiece('p2', 'Core', 'sand'), steps: [cone('k', { height: '12.3' }, { lift: `${lift}` })] }
+      const [told] = await found({ ...part, pieces: [...part.pieces, core] })
+      expect([lift, told!.rank]).toEqual([lift, rank])
+      if (rank === 'warning') expect(Number(/over ([\d.e+]+) mm²/.exec(told!.text)![1])).toBeGreaterThan(300)
+    }
   })
   it('are told from both sides, and not where they stand beside each other', async () => {
     const [low, high] = [

@@ -1,11 +1,18 @@
 import { listed } from '../document/index.ts'
 import type { Kernel, Ring, Solid } from '../kernel/index.ts'
-import { layerMiddle, Sections } from '../layers/index.ts'
+import { type LayerHeights, layerAt, layerBottom, layerMiddle, type Sections } from '../layers/index.ts'
 import type { Box } from '../place/index.ts'
+import { ringArea } from '../plane/index.ts'
 import type { Check, Finding, Mark } from './define.ts'
 
-/** Smaller places than this break loose by themselves, mm²; so do those that are narrower than a line that the printer lays. */
+/** Smaller places than this break loose by themselves, mm². */
 const smallest = 2
+
+/**
+ * In so many layers strips that are narrower than a line lie beside each other on a slope, and hold together as one place that is as
+ * large; a strip in one layer or two breaks loose by itself.
+ */
+const onSlope = 3
 
 /** Whether pieces that are printed above each other come apart. */
 export const fusedCheck: Check = {
@@ -13,15 +20,20 @@ export const fusedCheck: Check = {
   label: 'Above each other',
   meaning: 'Where one piece is printed above another, enough layers are left empty between them.',
   scope: 'part',
-  async run({ kernel, built, pieces, pause }) {
-    const { layerHeight, leastLayers, lineWidth, name } = built.resolved.printer
+  async run({ kernel, built, pieces, pause, sections }) {
+    const { leastLayers, lineWidth, name } = built.resolved.printer
     const findings: Finding[] = []
     for (const [i, a] of pieces.entries())
       for (const b of pieces.slice(i + 1)) {
         const [one, two] = [a.built.solid, b.built.solid]
         // What a step has split can be printed one by one.
         if (!one || !two || a.built.of === b.built.of || leastLayers === 0) continue
-        const places = await placesBetween(kernel, [one, two], { layerHeight, leastLayers, lineWidth, pause })
+        const places = await placesBetween(kernel, [a, b].map(sections), [one, two], {
+          heights: built.resolved.printer,
+          leastLayers,
+          lineWidth,
+          pause,
+        })
         if (!places) continue
         const about = [a, b].map(({ built: { piece } }) => ({ kind: 'piece', id: piece.id }) as const)
         const names = listed([a, b].map(({ built: { piece } }) => piece.name))
@@ -30,9 +42,9 @@ export const fusedCheck: Check = {
           ...(marks ? { marks } : {}),
         })
         const needs = `the ${name} needs ${layersWord(leastLayers)} to keep them apart`
-        const near = places.findIndex(({ area }) => area >= smallest)
-        const place = places[near]
-        const little = places.reduce((sum, { area, narrow }) => sum + area + narrow, 0)
+        const near = places.findIndex(({ fused }) => fused.area >= smallest)
+        const place = places[near]?.fused
+        const little = places.reduce((sum, { fused, loose }) => sum + fused.area + loose, 0)
         if (!place)
           findings.push(
             finding(
@@ -56,16 +68,22 @@ export const fusedCheck: Check = {
 }
 
 interface Place {
-  /** seen from above, mm²; and of what is too narrow to fuse */
+  /** seen from above, mm² */
   area: number
-  narrow: number
   /** in which layers the upper piece begins there, from 0 */
-  readonly layers: number[]
+  readonly layers: Set<number>
   readonly marks: Mark[]
 }
 
+/** How much of two pieces lies above each other, with so many layers between: all of it, and what of that breaks loose. */
+interface Together {
+  readonly fused: Place
+  /** mm² */
+  readonly loose: number
+}
+
 interface Printing {
-  readonly layerHeight: number
+  readonly heights: LayerHeights
   readonly leastLayers: number
   readonly lineWidth: number
   pause(): Promise<void>
@@ -77,14 +95,18 @@ interface Printing {
  */
 async function placesBetween(
   kernel: Kernel,
+  sections: readonly Sections[],
   solids: readonly [Solid, Solid],
-  { layerHeight, leastLayers, lineWidth, pause }: Printing,
-): Promise<Place[] | undefined> {
-  const range = rangeOf(solids[0].bounds()!, solids[1].bounds()!, leastLayers * layerHeight)
+  { heights, leastLayers, lineWidth, pause }: Printing,
+): Promise<Together[] | undefined> {
+  const range = rangeOf(
+    solids[0].bounds()!,
+    solids[1].bounds()!,
+    leastLayers * Math.max(heights.firstLayer, heights.layerHeight),
+  )
   if (!range) return undefined
-  const [from, to] = range.map((z) => Math.max(0, Math.floor(z / layerHeight)))
-  const sections = solids.map((solid) => new Sections(kernel, solid))
-  const sectionOf = (which: 0 | 1, layer: number) => sections[which]!.at(layerMiddle(layer, layerHeight))
+  const [from, to] = range.map((z) => layerAt(z, heights))
+  const sectionOf = (which: 0 | 1, layer: number) => sections[which]!.at(layerMiddle(layer, heights))
   /** what was found of the same sections in other layers */
   const known = new Map<string, Fused | undefined>()
   const numbers = new Map<readonly Ring[], number>()
@@ -93,7 +115,8 @@ async function placesBetween(
     numbers.set(section, number)
     return number
   }
-  const places = Array.from({ length: leastLayers }, (): Place => ({ area: 0, narrow: 0, layers: [], marks: [] }))
+  const none = (): Place => ({ area: 0, layers: new Set(), marks: [] })
+  const places = Array.from({ length: leastLayers }, () => ({ wide: none(), narrow: none() }))
   for (let layer = from!; layer <= to!; layer++) {
     await pause()
     for (const lower of [0, 1] as const)
@@ -102,31 +125,40 @@ async function placesBetween(
         const between = Array.from({ length: empty }, (_, i) => layer + 1 + i)
         const [below, above] = [sectionOf(lower, layer), sectionOf(upper, layer + 1 + empty)]
         if (below.length === 0 || above.length === 0) continue
-        const z = (layer + 1 + empty) * layerHeight
+        const z = layerBottom(layer + 1 + empty, heights)
         const filled = between.flatMap((at) => [sectionOf(0, at), sectionOf(1, at)])
         const key = [below, above, ...filled].map(numberOf).join(' ')
         if (!known.has(key)) known.set(key, fusedOf(kernel, below, above, filled.flat(), lineWidth))
         const found = known.get(key)
         if (!found) continue
-        const place = places[empty]!
-        if (!found.triangles) {
-          place.narrow += found.area
-          continue
-        }
+        const place = places[empty]![found.isNarrow ? 'narrow' : 'wide']
         place.area += found.area
-        place.layers.push(layer + 1 + empty)
+        place.layers.add(layer + 1 + empty)
         const points = found.triangles.flatMap(([x, y]) => [x, y, z])
         place.marks.push({ kind: 'triangles', points: Float32Array.from(points) })
       }
   }
-  return places
+  return places.map(({ wide, narrow }) =>
+    narrow.layers.size < onSlope
+      ? { fused: wide, loose: narrow.area }
+      : {
+          fused: {
+            area: wide.area + narrow.area,
+            layers: new Set([...wide.layers, ...narrow.layers]),
+            marks: [...wide.marks, ...narrow.marks],
+          },
+          loose: 0,
+        },
+  )
 }
 
 interface Fused {
   /** mm² */
   readonly area: number
-  /** the corners of triangles that fill it; undefined where it is narrower than a line */
-  readonly triangles: readonly (readonly [number, number])[] | undefined
+  /** whether it is narrower than a line that the printer lays */
+  readonly isNarrow: boolean
+  /** the corners of triangles that fill it */
+  readonly triangles: readonly (readonly [number, number])[]
 }
 
 /** What of one section is above another one, with nothing of `filled` between; undefined where nothing is. */
@@ -140,11 +172,11 @@ function fusedOf(
   return kernel.scope((scope) => {
     const common = scope.commonRegions(below, above)
     const rings = filled.length > 0 && common.length > 0 ? scope.withoutRegions(common, filled) : common
-    const area = rings.reduce((sum, ring) => sum + areaOf(ring), 0)
+    const area = rings.reduce((sum, ring) => sum + ringArea(ring), 0)
     if (area < 1e-6) return undefined
-    if (scope.inset(rings, lineWidth / 2).length === 0) return { area, triangles: undefined }
     const corners = rings.flat()
-    return { area, triangles: scope.triangulated(rings).flatMap((t) => t.map((i) => corners[i]!)) }
+    const triangles = scope.triangulated(rings).flatMap((t) => t.map((i) => corners[i]!))
+    return { area, isNarrow: scope.inset(rings, lineWidth / 2).length === 0, triangles }
   })
 }
 
@@ -156,21 +188,11 @@ function rangeOf(a: Box, b: Box, within: number): readonly [number, number] | un
   return low <= high ? [low, high] : undefined
 }
 
-/** mm², below 0 for a hole. */
-function areaOf(ring: Ring): number {
-  return (
-    ring.reduce((sum, [x, y], i) => {
-      const [nextX, nextY] = ring[(i + 1) % ring.length]!
-      return sum + x * nextY - nextX * y
-    }, 0) / 2
-  )
-}
-
 const layersWord = (count: number) => (count === 1 ? 'one layer' : `${count} layers`)
 const squareMillimetres = (area: number) => `${Number(area.toPrecision(3))} mm²`
 
 /** "at layer 12", "from layer 12 to 31" */
-function layersAt(layers: readonly number[]): string {
+function layersAt(layers: ReadonlySet<number>): string {
   const [first, last] = [Math.min(...layers) + 1, Math.max(...layers) + 1]
   return first === last ? `at layer ${first}` : `from layer ${first} to ${last}`
 }

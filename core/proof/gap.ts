@@ -58,7 +58,7 @@ export const gapCheck: Check = {
         else if (gap > 0)
           findings.push({
             check: 'gap',
-            rank: isSplit ? 'advice' : 'warning',
+            rank: isSplit ? 'advice' : 'fault',
             text: `${names} are ${millimetres(gap)} apart; the ${printer.name} needs ${millimetres(printer.leastGap)} to keep them from fusing${isSplit ? ', unless they are printed one by one' : ''}.`,
             about,
             marks: nearestMarks(tree(a), tree(b)),

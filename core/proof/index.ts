@@ -1,4 +1,5 @@
 import type { Kernel } from '../kernel/index.ts'
+import { laidGroups, Sections } from '../layers/index.ts'
 import { meshFigures, TriangleTree } from '../mesh/index.ts'
 import { problemFrom } from '../problems/index.ts'
 import { BuildAborted, type Built, namedEdges, type TwiceBuilt } from '../solids/index.ts'
@@ -30,6 +31,12 @@ export interface ProofOptions {
  */
 export async function proofOf(kernel: Kernel, built: Built, options: ProofOptions = {}): Promise<readonly Finding[]> {
   const { twice, signal, pause, progress } = options
+  const { printer } = built.resolved
+  const sections = shared((piece) => new Sections(kernel, piece.built.solid!))
+  const stopped = async () => {
+    await pause?.()
+    if (signal?.aborted) throw new BuildAborted()
+  }
   const context: ProofContext = {
     kernel,
     built,
@@ -40,10 +47,14 @@ export async function proofOf(kernel: Kernel, built: Built, options: ProofOption
     })),
     edges: shared((piece) => namedEdges(piece.built, built.plan)),
     tree: shared((piece) => new TriangleTree(piece.built.solid!.mesh())),
-    async pause() {
-      await pause?.()
-      if (signal?.aborted) throw new BuildAborted()
-    },
+    sections,
+    laid: shared(async (piece) =>
+      laidGroups(kernel, sections(piece), {
+        ...{ heights: printer, lineWidth: printer.lineWidth, height: piece.figures!.max[2] },
+        pause: stopped,
+      }),
+    ),
+    pause: stopped,
   }
   const { unit } = built.resolved.part
   const inOwn = (text: string) => (unit === 'mm' ? text : inUnit(text, unit))

@@ -34,7 +34,16 @@ describe('a sound part', () => {
   it('passes every check', async () => {
     const findings = await proof(partOf([block('a', '0')]))
     expect(worst(findings)).toBe('pass')
-    expect(findings.map(({ check }) => check)).toEqual(['sheet', 'closed', 'bodies', 'bed', 'stands'])
+    expect(findings.map(({ check }) => check)).toEqual([
+      'sheet',
+      'closed',
+      'bodies',
+      'bed',
+      'stands',
+      'lines',
+      'foot',
+      'joined',
+    ])
   })
 })
 
@@ -101,13 +110,13 @@ describe('what is wrong is found', () => {
   })
   it('a part above or below the bed', async () => {
     const lifted = (lift: string) => partOf([{ ...block('a', '0'), place: { ...block('a', '0').place, lift } }])
-    expect(of(await proof(lifted('2')), 'stands')[0]).toEqual(['warning', 'Piece 1 floats 2 mm above the bed.'])
+    expect(of(await proof(lifted('2')), 'stands')[0]).toEqual(['fault', 'Piece 1 floats 2 mm above the bed.'])
     expect(of(await proof(lifted('-1')), 'stands')[0]).toEqual(['fault', 'Piece 1 reaches 1 mm below the bed.'])
   })
   it.each([
     ['-1', 'fault', /overlap by 50 mm³/],
     ['0', 'fault', /touch/],
-    ['0.1', 'warning', /0.1 mm apart; the Tern 220 needs 0.25 mm/],
+    ['0.1', 'fault', /0.1 mm apart; the Tern 220 needs 0.25 mm/],
     ['0.25', 'pass', /stay 0.25 mm apart/],
     ['9.9', 'pass', /stay 9.9 mm apart/],
     ['10.1', 'pass', /more than 10 mm apart/],
@@ -197,7 +206,61 @@ it('a piece that another one carries does not float', async () => {
   expect((await said('10.6')).map(({ rank, text }) => [rank, text])).toEqual([
     ['pass', 'Lid begins 10.6 mm above the bed, where Box carries it.'],
   ])
-  expect((await said('20')).map(({ rank }) => rank)).toEqual(['warning'])
+  expect((await said('20')).map(({ rank }) => rank)).toEqual(['fault'])
+})
+
+it.each([
+  [
+    'two in the air, side by side',
+    [
+      ['23.7', '-5'],
+      ['23.7', '5.6'],
+    ],
+    ['fault', 'fault'],
+  ],
+  [
+    'one in the air beside a tower',
+    [
+      ['0', '-5', '40.3'],
+      ['23.7', '5.6'],
+    ],
+    ['pass', 'fault'],
+  ],
+  [
+    'one on the other, and a third on that',
+    [
+      ['0', '0'],
+      ['5.3', '3.1'],
+      ['10.6', '-1.3'],
+    ],
+    ['pass', 'pass', 'pass'],
+  ],
+  [
+    'two in the air, one above the other',
+    [
+      ['17.3', '0'],
+      ['22.6', '3.1'],
+    ],
+    ['fault', 'fault'],
+  ],
+  [
+    'one 1.3 above the other',
+    [
+      ['0', '0'],
+      ['6.3', '3.1'],
+    ],
+    ['pass', 'fault'],
+  ],
+] as const)('pieces are held up by what stands on the bed alone: %s', async (_, blocks, ranks) => {
+  const part = partOf([])
+  const pieces = blocks.map(([lift, x, height = '5'], i) => {
+    const own = block(`s${i}`, x, { height })
+    return { ...newPiece(`p${i}`, `Piece ${i}`, 'sand'), steps: [{ ...own, place: { ...own.place, lift } }] }
+  })
+  expect(of(await proof({ ...part, pieces }), 'stands').map(([rank]) => rank)).toEqual(ranks)
+  expect(of(await proof({ ...part, pieces: [...pieces].reverse() }), 'stands').map(([rank]) => rank)).toEqual(
+    [...ranks].reverse(),
+  )
 })
 
 it('what does not touch the largest body is named, wherever it stands in the sheet', async () => {
@@ -262,15 +325,15 @@ describe('a piece that does not stand', () => {
     const found = async (part: Part) => (await proof(part)).filter(({ check }) => check === 'stands')[1]!
     const level = { of: 'other', from: 'high', to: 'low' } as const
     const told = two({ ...block('a', '40').place, lift: '5', level })
-    expect((await found(told)).rank).toBe('warning')
+    expect((await found(told)).rank).toBe('fault')
     expect((await found(cured(told, await found(told)))).rank).toBe('pass')
     const beside = await found(two({ ...block('a', '0').place, ...onFace('other', 'right'), lift: '5' }))
-    expect([beside.rank, beside.cures]).toEqual(['warning', undefined])
+    expect([beside.rank, beside.cures]).toEqual(['fault', undefined])
   })
   it('is marked by one line where it ends in a point', async () => {
     const ball = step('b', 'ball', {}, { place: { lift: '15.3' } })
     const { rank, marks } = await found(partOf([ball]))
-    expect(rank).toBe('warning')
+    expect(rank).toBe('fault')
     expect(marks!.map(({ points }) => points.length)).toEqual([0, 6])
   })
   it('is marked where it hangs, and how far it is from the bed', async () => {

@@ -3,9 +3,12 @@ import { bodiesCheck } from './bodies.ts'
 import { closedCheck } from './closed.ts'
 import type { Check } from './define.ts'
 import { flexCheck } from './flex.ts'
+import { footCheck } from './foot.ts'
 import { fusedCheck } from './fused.ts'
 import { gapCheck } from './gap.ts'
+import { joinedCheck } from './joined.ts'
 import { leavesCheck } from './leaves.ts'
+import { linesCheck } from './lines.ts'
 import { sheetCheck } from './sheet.ts'
 import { springsCheck } from './springs.ts'
 import { standsCheck } from './stands.ts'
@@ -22,4 +25,7 @@ export const checks: readonly Check[] = [
   leavesCheck,
   flexCheck,
   springsCheck,
+  linesCheck,
+  footCheck,
+  joinedCheck,
 ]

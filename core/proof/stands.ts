@@ -1,31 +1,57 @@
 import type { SolidMesh } from '../kernel/index.ts'
-import { printedInside } from '../planning/index.ts'
-import type { Built, BuiltPiece } from '../solids/index.ts'
-import { type Check, type Cure, type Finding, type Mark, millimetres, type ProofPiece } from './define.ts'
-import { gapBetween } from './gap.ts'
+import {
+  type Check,
+  type Cure,
+  type Finding,
+  type Mark,
+  millimetres,
+  type ProofContext,
+  type ProofPiece,
+} from './define.ts'
 import { loweredBy } from './lowered.ts'
 
 /** Lower than this counts as standing on the bed, mm. */
-const touching = 0.001
+export const touching = 0.001
 
-/** A piece this near to another one is printed on it or in it, mm. */
-const printedWith = 1
+/** What lies no farther below a piece than this carries it: it droops that far onto it, mm. */
+const carriedOver = 1
 
-/** The piece that carries one that begins above the bed: its partner in a joint, or what it stands on or in. */
-function carrierOf(built: Built, { piece, solid }: BuiltPiece, all: readonly ProofPiece[]): string | undefined {
-  const { joints } = built.resolved.part
-  // What is turned about an axis only need not hang on it while it is printed.
-  const inside = printedInside(built.resolved.part).find((ids) => ids.includes(piece.id)) ?? []
-  const partners = joints
-    .flatMap(({ pieces }) => (pieces.includes(piece.id) ? pieces : []))
-    .filter((id) => inside.includes(id))
-  const carrier = all.find(({ built: other }) => {
-    if (other.piece.id === piece.id || !other.solid || !solid) return false
-    if (partners.includes(other.piece.id)) return true
-    const gap = gapBetween(solid, other.solid)
-    return gap !== undefined && gap <= printedWith
+/** Pieces that are held up, each by another one; by none where it stands on the bed. */
+type Held = ReadonlyMap<ProofPiece, ProofPiece | undefined>
+
+/** Those on the bed, then those that such a one carries, then those that these carry: pieces in the air hold nothing up. */
+function heldUp(context: ProofContext): Held {
+  const known = heldIn.get(context)
+  if (known) return known
+  const pieces = context.pieces.filter(({ figures }) => figures)
+  const held = new Map<ProofPiece, ProofPiece | undefined>()
+  for (const piece of pieces) if (piece.figures!.min[2] <= touching) held.set(piece, undefined)
+  for (let found = true; found; ) {
+    found = false
+    for (const piece of pieces.filter((each) => !held.has(each))) {
+      const carrier = [...held.keys()].find((other) => carries(context, other, piece))
+      if (!carrier) continue
+      held.set(piece, carrier)
+      found = true
+    }
+  }
+  heldIn.set(context, held)
+  return held
+}
+const heldIn = new WeakMap<ProofContext, Held>()
+
+/** Whether a piece has material right below where another one begins. */
+function carries({ kernel, built, sections }: ProofContext, below: ProofPiece, piece: ProofPiece): boolean {
+  const [low, high] = [piece.figures!, below.figures!]
+  if (![0, 1].every((k) => low.min[k]! <= high.max[k]! && high.min[k]! <= low.max[k]!)) return false
+  const { printer } = built.resolved
+  const begins = low.min[2]
+  const first = sections(piece).at(begins + printer.layerHeight / 2)
+  const steps = Math.ceil(carriedOver / printer.layerHeight)
+  return Array.from({ length: steps }, (_, i) => begins - (i + 0.5) * (carriedOver / steps)).some((z) => {
+    const under = sections(below).at(z)
+    return kernel.scope((scope) => scope.commonRegions(first, under).length > 0)
   })
-  return carrier?.built.piece.name
 }
 
 /** Whether every piece touches the bed. */
@@ -34,7 +60,9 @@ export const standsCheck: Check = {
   label: 'Standing',
   meaning: 'Every piece touches the bed, or is carried by another one.',
   scope: 'piece',
-  run({ built, pieces }, { built: piece, figures }): Finding[] {
+  run(context, own): Finding[] {
+    const { built, pieces } = context
+    const { built: piece, figures } = own
     const low = figures!.min[2]
     const { name, id } = piece.piece
     const finding = (rank: Finding['rank'], text: string, more: Partial<Finding> = {}): Finding[] => [
@@ -48,9 +76,12 @@ export const standsCheck: Check = {
         'advice',
         `${name} begins ${millimetres(low)} above the bed: set it down on it to print it by itself.`,
       )
-    const carrier = low > 0 ? carrierOf(built, piece, pieces) : undefined
+    const carrier = low > 0 ? heldUp(context).get(own) : undefined
     if (carrier)
-      return finding('pass', `${name} begins ${millimetres(low)} above the bed, where ${carrier} carries it.`)
+      return finding(
+        'pass',
+        `${name} begins ${millimetres(low)} above the bed, where ${carrier.built.piece.name} carries it.`,
+      )
     // In a pose it is not where its steps put it.
     const edits = built.motions ? undefined : loweredBy(built.resolved.part, id, low, built.solidReadings)
     const text =
@@ -63,7 +94,7 @@ export const standsCheck: Check = {
       before: text,
       after: `${name} stands on the bed.`,
     }
-    return finding(low > 0 ? 'warning' : 'fault', text, {
+    return finding('fault', text, {
       marks: marksOf(piece.solid!.mesh(), low),
       ...(cure ? { cures: [cure] } : {}),
     })

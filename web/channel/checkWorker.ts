@@ -143,9 +143,9 @@ class Checks {
       const part = { ...fine.resolved.part, readouts }
       return readSolids(part, plan, solidsToRead(fine.pieces, plan), solidsToRead(coarse.pieces, plan))
     },
-    areas: async ({ layerHeight, count, printed }, turn) =>
+    areas: async ({ heights, count, printed }, turn) =>
       this.solidsOf(turn.part!, (await this.asPrinted(turn)).pieces, printed)
-        .map((solid) => layerAreas(this.#kernel, solid, layerHeight, count))
+        .map((solid) => layerAreas(this.#kernel, solid, heights, count))
         .reduce((sum, areas) => sum.map((area, i) => area + areas[i]!), new Array<number>(count).fill(0)),
     handOff: (wanted, turn) =>
       this.apart(wanted.format, wanted.fineness, turn, async (part, build, written) => {

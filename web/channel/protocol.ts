@@ -2,6 +2,7 @@ import type { KeptFlex, KeptPose, Part, Patch, Readout } from '@makrel/core/docu
 import type { BroughtIn, FileUnit, OpenedMesh, ReadDrawing, Receipt } from '@makrel/core/exchange'
 import type { FlexResult } from '@makrel/core/flex'
 import type { PlaneSection } from '@makrel/core/kernel'
+import type { LayerHeights } from '@makrel/core/layers'
 import type { Wanted } from '@makrel/core/mechanism'
 import type { Picture } from '@makrel/core/pictures'
 import type { Box, Frame } from '@makrel/core/place'
@@ -47,7 +48,7 @@ export interface Calls {
   read: { in: { readouts: readonly Readout[] }; out: SolidReadings['values'] }
   /** The drawings of one step's own shape alone, or of the part as it is without the step. */
   inspect: { in: { step: string; show: 'alone' | 'without' | 'until' }; out: readonly PieceMesh[] }
-  areas: { in: { layerHeight: number; count: number; printed: boolean }; out: readonly number[] }
+  areas: { in: { heights: LayerHeights; count: number; printed: boolean }; out: readonly number[] }
   /** All pieces with joints at these positions, the latest last, and how all have moved, by their ids. */
   swing: { in: { wanted: Wanted; joint: string }; out: { at: SwingPosition; motions: Readonly<Record<string, Frame>> } }
   /** one position of the whole travel */

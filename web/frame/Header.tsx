@@ -122,7 +122,7 @@ function useStageStates(): Record<string, StageState> {
     count === 0 ? `no ${word}s` : `${count} ${word}${count === 1 ? '' : 's'}`
   const printed = usePrinted()
   const printedBox = printed ? printed.posed?.box : box
-  const layers = printedBox ? layerCount(printedBox.max[2], part.printer.layerHeight) : 0
+  const layers = printedBox ? layerCount(printedBox.max[2], part.printer) : 0
   const joints = part.joints.length
   return {
     plan: { text: counted(part.measures.length, 'measure') },

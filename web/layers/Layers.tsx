@@ -37,14 +37,15 @@ export function Layers() {
   const printed = made === 'printed'
   const printing = usePrinted()
   const box = printing ? printing.posed?.box : wholeBox(pieces)
-  const { layerHeight } = part.printer
-  const count = box ? layerCount(box.max[2], layerHeight) : 0
+  const { layerHeight, firstLayer } = part.printer
+  const heights = useMemo(() => ({ layerHeight, firstLayer }), [layerHeight, firstLayer])
+  const count = box ? layerCount(box.max[2], heights) : 0
   const index = Math.min(wanted, Math.max(0, count - 1))
 
   useEffect(() => {
     if (!shown || count === 0) return setCut(undefined)
     let current = true
-    const z = layerMiddle(index, layerHeight)
+    const z = layerMiddle(index, heights)
     void checks()
       .call('section', { z, printed }, shown)
       .then(
@@ -54,13 +55,13 @@ export function Layers() {
     return () => {
       current = false
     }
-  }, [shown, index, count, layerHeight, printed])
+  }, [shown, index, count, heights, printed])
   useEffect(() => {
     setAreas([])
     if (!shown || count === 0) return
     let current = true
     void checks()
-      .call('areas', { layerHeight, count, printed }, shown)
+      .call('areas', { heights, count, printed }, shown)
       .then(
         (answer) => current && setAreas(answer),
         () => undefined,
@@ -68,12 +69,12 @@ export function Layers() {
     return () => {
       current = false
     }
-  }, [shown, count, layerHeight, printed])
+  }, [shown, count, heights, printed])
 
   const sections = cut?.sections ?? []
   // The picture of the layer before stays until the new one is there; its figures would be taken for the new one's.
   const figures =
-    cut !== undefined && cut.of === shown && cut.printed === printed && cut.z === layerMiddle(index, layerHeight)
+    cut !== undefined && cut.of === shown && cut.printed === printed && cut.z === layerMiddle(index, heights)
   const area = sections.reduce((sum, { section }) => sum + section.area, 0)
   const rings = sections.reduce((sum, { section }) => sum + section.rings.length, 0)
   return (
@@ -89,7 +90,8 @@ export function Layers() {
         <div>
           <h2 className="text-lg font-semibold">Layers</h2>
           <p className="mt-1 text-ink-soft">
-            Sections through the middle of each layer of {formatLengthWithUnit(layerHeight, part.unit)}.
+            Sections through the middle of each layer of {formatLengthWithUnit(layerHeight, part.unit)}
+            {firstLayer === layerHeight ? '' : `, the first of ${formatLengthWithUnit(firstLayer, part.unit)}`}.
           </p>
           <PrintedIn />
         </div>
@@ -118,7 +120,7 @@ export function Layers() {
             <Figures
               rows={[
                 ['Layer', `${index + 1} of ${count}`],
-                ['Cut at height', formatLengthWithUnit(layerMiddle(index, layerHeight), part.unit)],
+                ['Cut at height', formatLengthWithUnit(layerMiddle(index, heights), part.unit)],
                 ['Filled area', figures ? formatArea(area, part.unit) : '…'],
                 ['Outlines', figures ? String(rings) : '…'],
               ]}

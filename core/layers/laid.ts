@@ -1,0 +1,153 @@
+import type { Kernel, Ring } from '../kernel/index.ts'
+import { Groups } from '../mesh/index.ts'
+import {
+  type Box2,
+  bodiesOf,
+  boxAround,
+  boxesMeet,
+  insideRings,
+  pointInside,
+  ringArea,
+  type Vec2,
+} from '../plane/index.ts'
+import { type LayerHeights, layerBottom, layerMiddle } from './heights.ts'
+import type { Sections } from './sections.ts'
+
+/** A place in a layer that has room for a line: where the middle of the line can go, and all that is within half a line of it. */
+export interface LaidPlace {
+  /** from 0 */
+  readonly layer: number
+  /** where the middle of a line can go */
+  readonly core: readonly Ring[]
+  readonly box: Box2
+  /** a place well inside of that */
+  readonly inside: Vec2
+}
+
+export interface LaidOptions {
+  readonly heights: LayerHeights
+  /** how wide a line is, mm */
+  readonly lineWidth: number
+  /** of all that is to be printed, mm above the bed */
+  readonly height: number
+  pause?(): Promise<void>
+}
+
+/** A line that is wider than its room by this share is laid all the same: walls are made as wide as so many lines. */
+const slack = 0.02
+/** A thin wall that leans is laid on the one below, where they share so much of a line. */
+const leastShared = 0.25
+/** What stands out of a core by less than this is not looked at, mm. */
+const plainer = 0.005
+/** Cores share something where they do so over more than this, mm². */
+const hardlyAny = 1e-9
+
+/**
+ * What a printer lays of a solid, in groups of places that hang together: places of a layer are apart where no line goes from one to the
+ * other, and hang on what is below where a whole round of a line's width lies in both, or a thin wall on a quarter of its line.
+ */
+export async function laidGroups(
+  kernel: Kernel,
+  sections: Sections,
+  { heights, lineWidth, height, pause }: LaidOptions,
+): Promise<readonly (readonly LaidPlace[])[]> {
+  const by = (lineWidth / 2) * (1 - slack)
+  /** Places that share what a thin wall must lie on have cores no farther from each other. */
+  const mostApart = 2 * by - leastShared * lineWidth
+  /** what was found of the same section in other layers */
+  const known = new Map<readonly Ring[], readonly Omit<LaidPlace, 'layer'>[]>()
+  const placesIn = (rings: readonly Ring[]) => {
+    const found =
+      known.get(rings) ??
+      bodiesOf(kernel.scope((scope) => scope.inset(rings, by, plainer))).map((core) => ({
+        ...{ core, box: boxOf(core), inside: pointInside(core) ?? core[0]![0]! },
+      }))
+    known.set(rings, found)
+    return found
+  }
+  /** Where a place well inside of one lies in the other it is quickly told. */
+  const clearlyShares = (a: Own, b: Own) =>
+    a.core === b.core || insideRings(b.core, a.inside) || insideRings(a.core, b.inside)
+  const shares = (a: Own, b: Own) =>
+    kernel.scope((scope) => {
+      const common = (one: readonly Ring[], other: readonly Ring[]) => scope.commonRegions(one, other)
+      const both = common(a.core, b.core).reduce((sum, ring) => sum + ringArea(ring), 0)
+      if (both > hardlyAny) return true
+      // Two lines beside each other have no room in a thin one.
+      if ([a, b].every(({ core }) => scope.inset(core, by).length > 0)) return false
+      const [one, other] = [scope.inset(a.core, -by), scope.inset(b.core, -by)]
+      return scope.inset(common(one, other), (leastShared * lineWidth) / 2).length > 0
+    })
+  const places: LaidPlace[] = []
+  const groups = new Groups()
+  let first = 0
+  for (let layer = 0; layerBottom(layer, heights) < height; layer++) {
+    await pause?.()
+    const next = places.length
+    const doubtful: (readonly [number, number])[] = []
+    for (const place of placesIn(sections.at(layerMiddle(layer, heights)))) {
+      const number = groups.add()
+      places.push({ ...place, layer })
+      for (let under = first; under < next; under++) {
+        const other = places[under]!
+        if (!boxesMeet(place.box, other.box, lineWidth)) continue
+        if (clearlyShares(place, other)) groups.join(number, under)
+        else doubtful.push([number, under])
+      }
+    }
+    // Most of these hang together by what lies below.
+    for (const [a, b] of doubtful) {
+      if (groups.of(a) === groups.of(b)) continue
+      const [one, other] = [places[a]!, places[b]!]
+      if (nearerThan(one.core, other.core, mostApart) && shares(one, other)) groups.join(a, b)
+    }
+    first = next
+  }
+  const all = new Map<number, LaidPlace[]>()
+  places.forEach((place, i) => {
+    const own = all.get(groups.of(i))
+    if (own) own.push(place)
+    else all.set(groups.of(i), [place])
+  })
+  return [...all.values()]
+}
+
+type Own = Omit<LaidPlace, 'layer'>
+
+function boxOf(rings: readonly Ring[]): Box2 {
+  return boxAround(rings.flatMap((ring) => ring.map((p) => ({ min: p, max: p }))))!
+}
+
+/** Whether the lines of rings cross, or come nearer to each other than `within`, mm. */
+function nearerThan(a: readonly Ring[], b: readonly Ring[], within: number): boolean {
+  for (const ring of a)
+    for (let i = 0; i < ring.length; i++) {
+      const [p, q] = [ring[i]!, ring[(i + 1) % ring.length]!]
+      const [left, right] = [Math.min(p[0], q[0]) - within, Math.max(p[0], q[0]) + within]
+      const [low, high] = [Math.min(p[1], q[1]) - within, Math.max(p[1], q[1]) + within]
+      for (const other of b)
+        for (let k = 0; k < other.length; k++) {
+          const [r, s] = [other[k]!, other[k + 1 < other.length ? k + 1 : 0]!]
+          if ((r[0] < left && s[0] < left) || (r[0] > right && s[0] > right)) continue
+          if ((r[1] < low && s[1] < low) || (r[1] > high && s[1] > high)) continue
+          if (cross(p, q, r, s)) return true
+          if (offLine(p, r, s) < within || offLine(q, r, s) < within) return true
+          if (offLine(r, p, q) < within || offLine(s, p, q) < within) return true
+        }
+    }
+  return false
+}
+
+/** Whether the lines from p to q and from r to s cross. */
+function cross(p: Vec2, q: Vec2, r: Vec2, s: Vec2): boolean {
+  const side = (a: Vec2, b: Vec2, c: Vec2) => (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0])
+  return side(p, q, r) * side(p, q, s) < 0 && side(r, s, p) * side(r, s, q) < 0
+}
+
+/** How far a point is from the line from a to b, mm. */
+function offLine([x, y]: Vec2, [ax, ay]: Vec2, [bx, by]: Vec2): number {
+  const [ux, uy] = [bx - ax, by - ay]
+  const long = ux * ux + uy * uy
+  const t = long > 0 ? Math.min(1, Math.max(0, ((x - ax) * ux + (y - ay) * uy) / long)) : 0
+  return Math.hypot(x - ax - t * ux, y - ay - t * uy)
+}

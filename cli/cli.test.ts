@@ -129,6 +129,29 @@ describe('faults', () => {
   })
 })
 
+describe('what would not print as it is meant', () => {
+  const floating = () => {
+    const part = JSON.parse(readFileSync(demo('lantern-bracket'), 'utf8'))
+    part.pieces[0].steps[0].place.lift = 'wall + 1.3'
+    const file = join(folder(), 'floating.makrel.json')
+    writeFileSync(file, JSON.stringify(part))
+    return file
+  }
+  it('is not written, and is where that is asked for', () => {
+    const out = folder()
+    const args = ['build', floating(), '--format', 'stl', '--out', out, '--fineness', '0.1'] as const
+    const held = makrel(...args)
+    expect(held.status).toBe(1)
+    expect(held.report.written).toBeUndefined()
+    expect(held.report.receipt.file).toMatch(/\.stl$/)
+    expect(readdirSync(out)).toEqual([])
+    const given = makrel(...args, '--faulty')
+    expect(given.status).toBe(1)
+    expect(readdirSync(out)).toEqual([given.report.receipt.file])
+    expect(given.report.written).toBe(join(out, given.report.receipt.file))
+  })
+})
+
 describe('bad input ends with 2 and a message', () => {
   const write = (name: string, content: string | Uint8Array) => {
     const path = join(folder(), name)

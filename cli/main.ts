@@ -18,7 +18,7 @@ import { compileLibrary, Kernel, loadLibrary } from '@makrel/core/kernel'
 import { centreOf, meshFigures } from '@makrel/core/mesh'
 import { poseToHandOff, printPoseOf } from '@makrel/core/planning'
 import { ProblemError } from '@makrel/core/problems'
-import { type Finding, proofOf, worst } from '@makrel/core/proof'
+import { type Finding, proofOf, solidFaults, worst } from '@makrel/core/proof'
 import { Builder, type Built, figuresOf, inPose, Measurer, type TwiceBuilt } from '@makrel/core/solids'
 import { Unreadable } from '@makrel/threads'
 import { InputError } from './input.ts'
@@ -31,11 +31,12 @@ const usage = `makrel — builds and inspects part files
                [--variant NAME | --variants]     one variant, or a file of each
                [--pose NAME | --pose drawn]      else in the pose that the part is printed in
                [--made-up]     with what the part's printer and material do made up for; else as drawn
+               [--faulty]      written also where the proof has a fault; else it is not
   makrel proof FILE [--fineness MM]        FILE may also be a mesh (${formats.map(({ extension }) => `.${extension}`).join(', ')})
   makrel backup FILE                       copies all parts that the server keeps, also while it runs
 
 Build and proof print one JSON report on standard output. Exit code: 0 sound, 1 with findings of rank fault, 2 on bad input.
-A part that is only too large for the chosen printer has a fault in proof, and its meshes are written all the same.
+A part with a fault is not written but for --faulty; one that is only too large for the chosen printer is, and its build ends with 0.
 `
 
 /** What the pose is called that a part is drawn in. */
@@ -84,6 +85,7 @@ function arguments_(args: readonly string[]) {
         variant: { type: 'string' },
         variants: { type: 'boolean' },
         'made-up': { type: 'boolean' },
+        faulty: { type: 'boolean' },
         help: { type: 'boolean', short: 'h' },
       },
     })
@@ -124,6 +126,7 @@ interface BuildValues {
   readonly variant?: string
   readonly variants?: boolean
   readonly 'made-up'?: boolean
+  readonly faulty?: boolean
 }
 
 async function build(wanted: Wanted, values: BuildValues): Promise<number> {
@@ -147,7 +150,8 @@ async function build(wanted: Wanted, values: BuildValues): Promise<number> {
     /** Files of one solid written, with what is to be told of it. */
     const written = async (files: readonly HandOff[], built: Built, twice: TwiceBuilt) => {
       const findings = await proofOf(kernel, built, { twice })
-      const told = await Promise.all(files.map(write))
+      const isGiven = values.faulty || solidFaults(findings).length === 0
+      const told = isGiven ? await Promise.all(files.map(write)) : files.map(({ receipt }) => ({ receipt }))
       const where = told.length === 1 ? told[0] : { files: told }
       return { ...summary(built, twice), fineness, ...where, findings: findings.map(reported) }
     }
@@ -174,7 +178,7 @@ async function build(wanted: Wanted, values: BuildValues): Promise<number> {
           variants.push(await written([file], built, twice))
         })
       report({ part: part.name, variants })
-      return exitCode(variants.flatMap(({ findings }) => ofSolid(findings)))
+      return solidFaults(variants.flatMap(({ findings }) => findings)).length > 0 ? 1 : 0
     }
     const chosen = values.variant === undefined ? part : inVariant(part, variantNamed(part, values.variant))
     return inPose(kernel, pose, await make(chosen), async ({ built, twice }) => {
@@ -182,7 +186,7 @@ async function build(wanted: Wanted, values: BuildValues): Promise<number> {
       const files = chosenFormats.map((format) => handOff(built, format, options))
       const told = await written(files, built, twice)
       report(told)
-      return exitCode(ofSolid(told.findings))
+      return solidFaults(told.findings).length > 0 ? 1 : 0
     })
   })
 }
@@ -287,11 +291,6 @@ function reported({ marks: _, cures, ...finding }: Finding) {
 
 function report(data: unknown): void {
   process.stdout.write(`${JSON.stringify(data, null, 2)}\n`)
-}
-
-/** What is wrong with what was written, whatever printer it goes to. */
-function ofSolid<F extends Pick<Finding, 'ofPrinter'>>(findings: readonly F[]): readonly F[] {
-  return findings.filter(({ ofPrinter }) => !ofPrinter)
 }
 
 function exitCode(findings: readonly Pick<Finding, 'rank'>[]): number {

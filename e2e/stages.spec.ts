@@ -138,6 +138,17 @@ test('a piece that floats is shown where it hangs, and lowered to the bed with o
   await page.getByRole('button', { name: /^Undo/ }).first().click()
   await expect(page.getByRole('button', { name: 'Bracket floats 7.3 mm above the bed.' })).toBeVisible()
   await kept(page)
+
+  // Its file is not given unasked.
+  await expect(stage(page, 'Hand off')).toContainText('not sound')
+  await stage(page, 'Hand off').click()
+  await page.getByRole('button', { name: /Write, check and download/ }).click()
+  const held = page.getByRole('alert').filter({ hasText: 'The file was not downloaded' })
+  await expect(held).toContainText('Bracket floats 7.3 mm above the bed.')
+  const download = page.waitForEvent('download')
+  await held.getByRole('button', { name: 'Download it all the same' }).click()
+  expect((await download).suggestedFilename()).toMatch(/\.3mf$/)
+  await expect(held).toHaveCount(0)
 })
 
 test('layers are real sections', beside, async ({ page }) => {

@@ -104,6 +104,11 @@ async function safely(
   }
 }
 
+/** Faults of the solid itself, whatever printer it goes to: what has one is not given out unasked. */
+export function solidFaults<F extends Pick<Finding, 'rank' | 'ofPrinter'>>(findings: readonly F[]): readonly F[] {
+  return findings.filter(({ rank, ofPrinter }) => rank === 'fault' && !ofPrinter)
+}
+
 const ranks: readonly FindingRank[] = ['pass', 'advice', 'warning', 'fault']
 
 /** The gravest rank among findings. */

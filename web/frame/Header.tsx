@@ -4,7 +4,7 @@ import type { FindingRank } from '@makrel/core/proof'
 import { memo, useEffect, useState } from 'react'
 import { Link, NavLink } from 'react-router'
 import { usePrinted } from '../move/posed.ts'
-import { useBuild, useProofWord } from '../state/build.ts'
+import { useBuild, useHandOffWord, useProofWord } from '../state/build.ts'
 import { type SaveState, usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
 import { timeText } from '../ui/dates.ts'
@@ -118,6 +118,7 @@ function useStageStates(): Record<string, StageState> {
   const box = wholeBox(pieces)
   const bodies = Math.max(part.pieces.length, pieces.length)
   const proof = useProofWord()
+  const handOff = useHandOffWord()
   const counted = (count: number, word: string) =>
     count === 0 ? `no ${word}s` : `${count} ${word}${count === 1 ? '' : 's'}`
   const printed = usePrinted()
@@ -130,7 +131,7 @@ function useStageStates(): Record<string, StageState> {
     move: { text: joints > 0 ? counted(joints, 'joint') : bodies < 2 ? 'one piece' : `${bodies} pieces` },
     proof: proof ?? { text: '…' },
     layers: { text: counted(layers, 'layer') },
-    'hand-off': { text: steps === 0 ? 'nothing yet' : proof?.rank === 'fault' ? 'not sound' : 'ready' },
+    'hand-off': { text: steps === 0 ? 'nothing yet' : handOff },
   }
 }
 

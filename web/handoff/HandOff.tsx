@@ -2,7 +2,7 @@ import type { Part } from '@makrel/core/document'
 import { formatOf, type Receipt } from '@makrel/core/exchange'
 import { poseToHandOff } from '@makrel/core/planning'
 import { attempt } from '@makrel/core/problems'
-import type { Finding } from '@makrel/core/proof'
+import { type Finding, solidFaults } from '@makrel/core/proof'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { checks } from '../channel/client.ts'
@@ -22,7 +22,13 @@ type State =
   | { readonly kind: 'idle' }
   | { readonly kind: 'working' }
   | { readonly kind: 'failed'; readonly message: string }
-  | { readonly kind: 'done'; readonly written: readonly Written[]; readonly part: Part }
+  | {
+      readonly kind: 'done'
+      readonly written: readonly Written[]
+      readonly part: Part
+      /** has the browser keep the file: where its own proof has a fault it is not given unasked */
+      readonly held?: () => void
+    }
 
 interface Written {
   readonly receipt: Receipt
@@ -39,6 +45,11 @@ export function HandOff() {
   const proof = useProofWord()
   const read = attempt([], () => finenessOf(choices))
 
+  const give = (written: readonly Written[], save: () => void) => {
+    const isFaulty = written.some(({ findings }) => solidFaults(findings).length > 0)
+    setState({ kind: 'done', written, part, ...(isFaulty ? { held: save } : {}) })
+    if (!isFaulty) save()
+  }
   const write = async () => {
     if (!read.ok) return
     setState({ kind: 'working' })
@@ -53,12 +64,10 @@ export function HandOff() {
       }
       if (sizes === 'all' && part.variants.length > 0) {
         const { file, bytes, written } = await checks().call('handOffVariants', wanted, part)
-        setState({ kind: 'done', written, part })
-        saveBytes(file, 'application/zip', bytes)
+        give(written, () => saveBytes(file, 'application/zip', bytes))
       } else {
         const { bytes, receipt, findings } = await checks().call('handOff', wanted, part)
-        setState({ kind: 'done', written: [{ receipt, findings }], part })
-        saveBytes(receipt.file, formatOf(format)!.mediaType, bytes)
+        give([{ receipt, findings }], () => saveBytes(receipt.file, formatOf(format)!.mediaType, bytes))
       }
     } catch (error) {
       setState({ kind: 'failed', message: (error as Error).message })
@@ -108,11 +117,38 @@ export function HandOff() {
             {state.message}
           </p>
         )}
+        {state.kind === 'done' && state.held && (
+          <FaultsOfFile
+            written={state.written}
+            onTake={() => {
+              state.held?.()
+              setState({ kind: 'done', written: state.written, part: state.part })
+            }}
+          />
+        )}
         {state.kind === 'done' &&
           state.written.map(({ receipt, findings: found }) => (
             <ReceiptTable key={receipt.file} receipt={receipt} findings={found} current={state.part === part} />
           ))}
       </SidePanel>
     </main>
+  )
+}
+
+/** Why a file was not given, with the way to have it all the same. */
+function FaultsOfFile({ written, onTake }: { readonly written: readonly Written[]; onTake(): void }) {
+  const faults = [...new Set(written.flatMap(({ findings }) => solidFaults(findings).map(({ text }) => text)))]
+  return (
+    <div role="alert" className="mt-4 border-l-4 border-rust bg-rust-wash p-3">
+      <p className="font-semibold">The file was not downloaded: it would not print as it is meant.</p>
+      <ul className="mt-1 list-disc pl-5">
+        {faults.map((text) => (
+          <li key={text}>{text}</li>
+        ))}
+      </ul>
+      <Button className="mt-2" onClick={onTake}>
+        Download it all the same
+      </Button>
+    </div>
   )
 }

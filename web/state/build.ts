@@ -25,7 +25,7 @@ import { Overtaken, Stopped, useWork, workText } from '../channel/work.ts'
 import { memory } from '../drawn/memory.ts'
 import { checksReady } from './checks.ts'
 import { usePart } from './part.ts'
-import { type Proving, proofWord } from './proving.ts'
+import { handOffWord, type Proving, proofWord } from './proving.ts'
 
 export interface DrawnPiece extends PieceAnswer {
   readonly mesh: RenderMesh | undefined
@@ -355,6 +355,11 @@ function apartProblems(apart: readonly string[], plan: WorkedPart['plan'], unit:
 }
 
 /** The proof of the part as it is in one word, for the header and the title block. */
+export function useHandOffWord(): string {
+  const part = usePart((state) => state.part)
+  return useBuild(({ proving }) => handOffWord(proving, part))
+}
+
 export function useProofWord(): ReturnType<typeof proofWord> {
   const part = usePart((state) => state.part)
   return useBuild(useShallow(({ proving }) => proofWord(proving, part)))

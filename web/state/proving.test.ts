@@ -1,7 +1,7 @@
 import { newPart } from '@makrel/core/document'
 import type { Finding } from '@makrel/core/proof'
 import { describe, expect, it } from 'vitest'
-import { findingsWord, type Proving, proofWord } from './proving.ts'
+import { findingsWord, handOffWord, type Proving, proofWord } from './proving.ts'
 
 const part = newPart({ part: 'a', piece: 'p' }, 'A')
 const finding = (rank: Finding['rank']): Finding => ({ check: 'closed', rank, text: rank, about: [] })
@@ -18,6 +18,17 @@ describe('the proof in a word', () => {
     expect(proofWord(undefined, part)).toBeUndefined()
     for (const state of ['stopped', 'failed'] as const)
       expect(proofWord(proving({ state }), part)?.rank).toBe('warning')
+  })
+  it('says that a part is ready to be handed off only where it is done, without a fault', () => {
+    const word = (change: Partial<Proving>, of = part) => handOffWord(proving(change), of)
+    expect(word({})).toBe('ready')
+    expect(word({ findings: [finding('warning'), finding('pass')] })).toBe('ready')
+    expect(word({ findings: [finding('pass'), finding('fault')] })).toBe('not sound')
+    expect(word({}, { ...part })).toBe('…')
+    expect(word({ state: 'running' })).toBe('…')
+    expect(handOffWord(undefined, part)).toBe('…')
+    for (const state of ['stopped', 'failed'] as const) expect(word({ state })).toBe('not proved')
+    expect(word({ findings: [] })).toBe('not proved')
   })
   it('is the gravest of its findings, and how many there are', () => {
     const all = (...ranks: Finding['rank'][]) => findingsWord(ranks.map(finding)).text

@@ -24,8 +24,17 @@ export function proofWord(
   return findingsWord(proving.findings)
 }
 
-/** What findings come to: the gravest of them, and how many there are. */
+/** What the stage of hand-off says of a part, by the proof of it: it is ready only where that is done and has no fault. */
+export function handOffWord(proving: Proving | undefined, part: Part | undefined): string {
+  const word = proofWord(proving, part)
+  if (!word) return '…'
+  if (word.rank === 'fault') return 'not sound'
+  return proving?.state === 'done' && proving.findings.length > 0 ? 'ready' : 'not proved'
+}
+
+/** What findings come to: the gravest of them, and how many there are. Where nothing was found, nothing was looked at. */
 export function findingsWord(findings: readonly Finding[]): { rank: FindingRank; text: string } {
+  if (findings.length === 0) return { rank: 'warning', text: 'not proved' }
   const rank = worst(findings)
   const count = findings.filter((finding) => finding.rank === rank).length
   if (rank === 'pass') return { rank, text: 'passed' }

@@ -61,17 +61,17 @@ function bodiesOf(
   return [...bodies.values()]
 }
 
-/** Where the smaller groups of a solid come nearest to its others, or where they lie, if that is not to be seen. */
+/** Where the smaller groups of a solid come nearest to its others, layer by layer, or where they lie, if that is not to be seen. */
 function marksOf(groups: readonly Group[], at: At): Mark[] {
   const areaOf = (group: Group) => group.reduce((sum, { core }) => sum + areaIn(core), 0)
   const [, ...smaller] = [...groups].sort((a, b) => areaOf(b) - areaOf(a))
   return smaller.slice(0, mostMarked).flatMap((group): Mark[] => {
-    const neck = neckOf(
+    const necks = necksOf(
       group,
       groups.filter((other) => other !== group),
     )
-    if (neck) {
-      const points = Float32Array.from(neck.flatMap(({ p, layer }) => at(p, layer)))
+    if (necks.length > 0) {
+      const points = Float32Array.from(necks.flatMap((pair) => pair.flatMap(({ p, layer }) => at(p, layer))))
       return [
         { kind: 'lines', points },
         { kind: 'points', points },
@@ -82,36 +82,54 @@ function marksOf(groups: readonly Group[], at: At): Mark[] {
   })
 }
 
-/** More of them than these are not shown. */
-const mostMarked = 20
+/** More groups than these are not shown, nor more layers of one. */
+const [mostMarked, mostLayers] = [20, 30]
 /** Of a ring with more corners some are passed over. */
 const mostCorners = 60
+/** In which layers a neck is shown: where it is no longer than the shortest by so much, mm. */
+const longer = 0.2
 
 interface Spot {
   readonly p: Vec2
   readonly layer: number
 }
+interface Neck {
+  readonly pair: readonly [Spot, Spot]
+  /** mm */
+  readonly long: number
+}
 
-/** The places in one layer, or one above the other, where a group comes nearest to others. */
-function neckOf(group: Group, others: readonly Group[]): readonly [Spot, Spot] | undefined {
-  let best: { readonly pair: readonly [Spot, Spot]; readonly far: number } | undefined
+/** Where a group comes nearest to others in the layers of both, or right above each other. */
+function necksOf(group: Group, others: readonly Group[]): Neck['pair'][] {
   const byLayer = new Map<number, LaidPlace[]>()
   for (const place of others.flat()) byLayer.set(place.layer, [...(byLayer.get(place.layer) ?? []), place])
-  for (const own of group)
-    for (const other of [-1, 0, 1].flatMap((up) => byLayer.get(own.layer + up) ?? []))
-      for (const p of cornersOf(own.core))
-        for (const q of cornersOf(other.core)) {
-          const far = Math.hypot(p[0] - q[0], p[1] - q[1])
-          if (best && best.far <= far) continue
-          best = {
-            far,
-            pair: [
-              { p, layer: own.layer },
-              { p: q, layer: other.layer },
-            ],
-          }
+  const stride = Math.ceil(group.length / mostLayers)
+  const necks = group
+    .filter((_, i) => i % stride === 0 || i === group.length - 1)
+    .flatMap((own) => {
+      const beside = [-1, 0, 1].flatMap((up) => byLayer.get(own.layer + up) ?? [])
+      return beside.length > 0 ? [neckOf(own, beside)] : []
+    })
+  const shortest = Math.min(...necks.map(({ long }) => long))
+  return necks.flatMap(({ pair, long }) => (long <= shortest + longer ? [pair] : []))
+}
+
+function neckOf(own: LaidPlace, others: readonly LaidPlace[]): Neck {
+  let best: Neck | undefined
+  for (const other of others)
+    for (const p of cornersOf(own.core))
+      for (const q of cornersOf(other.core)) {
+        const long = Math.hypot(p[0] - q[0], p[1] - q[1])
+        if (best && best.long <= long) continue
+        best = {
+          long,
+          pair: [
+            { p, layer: own.layer },
+            { p: q, layer: other.layer },
+          ],
         }
-  return best?.pair
+      }
+  return best!
 }
 
 function cornersOf(core: readonly Ring[]): Vec2[] {

@@ -1,14 +1,17 @@
-import { apart, type TriangleMesh, TriangleTree } from '../mesh/index.ts'
+import { apart, halfEdgeTwins, nextHalfEdge, type TriangleMesh, TriangleTree } from '../mesh/index.ts'
 import {
   type Box,
   boxOut,
   compose,
   corners,
+  cross,
   dot,
   type Frame,
+  norm,
   pointIn,
   pointOut,
   scaled,
+  subtract,
   unit,
   type Vec3,
   world,
@@ -24,11 +27,13 @@ export interface Body {
 export const tight = 0.02
 /** Farther than this nothing need be known exactly, mm. */
 const looked = 4
-const mostSteps = 600
+/** A rail of 120 mm with a play of `tight` takes as many steps; what takes more is not known. */
+const mostSteps = 6000
 
 /** How far a body got that was moved straight on. */
 export interface Gone {
-  readonly away: boolean
+  /** undefined where that was not found out in as many steps as are taken */
+  readonly away: boolean | undefined
   /** where it met the other one, in the frame of that */
   readonly met?: Vec3
 }
@@ -71,7 +76,7 @@ function goneUntilMet(from: Body, body: Body, frame: Frame, way: Vec3): Gone {
     start = near?.triangles
     gone += near ? near.distance : looked
   }
-  return { away: false }
+  return { away: undefined }
 }
 
 function isClear(a: Box, b: Box, by: Vec3): boolean {
@@ -89,7 +94,7 @@ export function giveOut(from: Body, mesh: TriangleMesh, joint: Frame): number | 
   const { met } = goneUntilMet(from, bodyOf(mesh, joint, 1), world, joint.n)
   if (!met) return undefined
   const [x, y] = pointIn(joint, met)
-  const passes = (share: number) => goneAway(from, bodyOf(mesh, joint, 1 + share), world, joint.n).away
+  const passes = (share: number) => goneAway(from, bodyOf(mesh, joint, 1 + share), world, joint.n).away === true
   const sign = [-1, 1].find((each) => passes(each * mostGive))
   if (sign === undefined) return undefined
   let [low, high] = [0, mostGive]
@@ -142,3 +147,44 @@ export function waysOf({ u, v, n }: Frame): { readonly along: readonly Vec3[]; r
   )
   return { along, between }
 }
+
+/** Directions nearer to each other than this are one, as a cosine: 0.6°. */
+const sameWay = Math.cos((0.6 * Math.PI) / 180)
+/** What surfaces meet in at a smaller angle is no edge, as a cosine. */
+const flatOn = Math.cos((0.5 * Math.PI) / 180)
+/** So many directions of edges are gone along, the most of them first. */
+const mostAxes = 6
+
+/**
+ * The directions that most of a surface's edges run along, unit, the greatest length of them first: what is straight can be drawn out
+ * that way, whichever way it leans. A round wall has them along its axis, between its flats.
+ */
+export function axesOf({ positions, triangles }: TriangleMesh): readonly Vec3[] {
+  const at = (v: number): Vec3 => [positions[3 * v]!, positions[3 * v + 1]!, positions[3 * v + 2]!]
+  const normalOf = (t: number): Vec3 => {
+    const [a, b, c] = [0, 1, 2].map((k) => at(triangles[3 * t + k]!)) as [Vec3, Vec3, Vec3]
+    const across = cross(subtract(b, a), subtract(c, a))
+    return norm(across) > 0 ? unit(across) : across
+  }
+  const normals = Array.from({ length: triangles.length / 3 }, (_, t) => normalOf(t))
+  const twins = halfEdgeTwins({ positions, triangles })
+  const found: { readonly way: Vec3; long: number }[] = []
+  for (let h = 0; h < triangles.length; h++) {
+    const twin = twins[h]!
+    if (twin < h || dot(normals[(h / 3) | 0]!, normals[(twin / 3) | 0]!) > flatOn) continue
+    const along = subtract(at(triangles[nextHalfEdge(h)]!), at(triangles[h]!))
+    const long = norm(along)
+    if (long < tight) continue
+    const way = unit(along)
+    const known = found.find((other) => Math.abs(dot(other.way, way)) > sameWay)
+    if (known) known.long += long
+    else if (found.length < mostFound) found.push({ way, long })
+  }
+  return found
+    .sort((a, b) => b.long - a.long)
+    .slice(0, mostAxes)
+    .map(({ way }) => way)
+}
+
+/** What bends all over has edges every way: the first so many are told apart. */
+const mostFound = 200

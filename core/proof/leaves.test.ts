@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import { type Joint, newPiece, onBed, type Part, type Step } from '../document/index.ts'
 import { defaultFields } from '../fields/index.ts'
 import { jointOf } from '../joints/index.ts'
@@ -86,5 +86,44 @@ describe('whether pieces come out of one another', () => {
     )
     const lies = step('lies', 'plate', { width: '30', depth: '30', height: '5' }, at('0', { lift: '5.4' }))
     expect(await found(twoPieces(undefined, [plate, pocket], [lies]))).toEqual(['pass Other comes off Piece 1 upward.'])
+  })
+  it.each([
+    [121, 0.14],
+    [85.1, 0.14],
+    [40.3, 0.05],
+  ])('is told of a rail %d mm long that is open at its ends, with a play of %d', async (long, play) => {
+    const at = (lift: number) => ({ place: { ...onBed, turn: '37.3', lift: `${lift}` } })
+    const block = step('plate', 'plate', { width: `${long}`, depth: '20.3', height: '12' }, at(0))
+    const sizes = (by: number) => ({ width: `${long + by}`, depth: `${10 + by}`, height: `${6 + by}` })
+    const tunnel = step('t', 'plate', sizes(2 * play), { operation: 'cut', ...at(3) })
+    const bar = step('b', 'plate', sizes(0), at(3 + play))
+    const [said] = await found(twoPieces(undefined, [block, tunnel], [bar]))
+    expect(said).toBe('pass Other comes off Piece 1 aslant.')
+  })
+  it.each([
+    ['15.3', '0'],
+    ['21.7', '37.3'],
+  ])('is told of a bar that leans through a plate by %s, turned by %s', async (tilt, turn) => {
+    const bar = (id: string, diameter: string, operation: string) =>
+      step(id, 'bar', { diameter, height: '70' }, { operation, place: { ...onBed, tilt, turn, lift: '-20' } })
+    const said = await found(twoPieces(undefined, [plate, bar('c', '10.6', 'cut')], [bar('b', '10', 'add')]))
+    expect(said).toEqual(['pass Other comes off Piece 1 aslant.'])
+  })
+  it('is said not to be known where what a joint lets it do cannot be worked out', async () => {
+    const kind = jointOf('slide')!
+    const freedoms = vi.spyOn(kind, 'freedoms')
+    const part = twoPieces({ kind: 'slide' }, [plate])
+    const twice = await builtTwice(kernel, part)
+    freedoms.mockImplementation(() => {
+      throw new Error('none')
+    })
+    try {
+      const findings = await proofOf(kernel, twice.fine, { twice })
+      expect(
+        findings.filter(({ check }) => check === leavesCheck.id).map(({ rank, text }) => `${rank} ${text}`),
+      ).toEqual(['warning Whether Other comes out of Piece 1 could not be told.'])
+    } finally {
+      freedoms.mockRestore()
+    }
   })
 })

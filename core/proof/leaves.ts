@@ -1,13 +1,13 @@
 import { listed } from '../document/index.ts'
 import type { Freedom, Wanted } from '../mechanism/index.ts'
 import { apart } from '../mesh/index.ts'
-import { compose, type Frame, inverse, meet, type Vec3, world } from '../place/index.ts'
+import { compose, dot, type Frame, inverse, meet, scaled, type Vec3, world } from '../place/index.ts'
 import { poseOf, printedInside } from '../planning/index.ts'
 import { tried } from '../problems/index.ts'
 import type { Built } from '../solids/index.ts'
 import { formatNumber } from '../units/index.ts'
 import { type Check, type Finding, millimetres, type ProofContext, type ProofPiece } from './define.ts'
-import { type Body, giveOut, goneAway, tight, waysOf } from './escape.ts'
+import { axesOf, type Body, giveOut, goneAway, tight, waysOf } from './escape.ts'
 import { loose } from './swing.ts'
 
 /** Whether what is printed inside something else stays there, and what is not comes off. */
@@ -32,7 +32,9 @@ export const leavesCheck: Check = {
         const tied = inside.some((ids) => ids.includes(a.built.of) && ids.includes(b.built.of))
         const about = [a, b].map(({ built: { piece } }) => ({ kind: 'piece', id: piece.id }) as const)
         const finding = (rank: Finding['rank'], text: string): Finding => ({ check: 'leaves', rank, text, about })
-        if (!way)
+        if (way === 'unknown')
+          findings.push(finding('warning', `Whether ${name} comes out of ${other} could not be told.`))
+        else if (!way)
           findings.push(
             finding(
               'pass',
@@ -49,22 +51,38 @@ export const leavesCheck: Check = {
 
 /**
  * Which way the second of two pieces gets out of the first, straight away, from where it is printed or from an end of what their joint
- * lets it do; undefined where none was found, "meet" where they cannot be told apart.
+ * lets it do; undefined where all that were tried are blocked, "meet" where they cannot be told apart, "unknown" where not all could be.
  */
 async function wayOut({ built, pause, tree }: ProofContext, a: ProofPiece, b: ProofPiece) {
   const [from, body] = [a, b].map((piece): Body => ({ tree: tree(piece), box: piece.figures! })) as [Body, Body]
   const joint = jointOfPair(built, a, b)
   const { along, between } = waysOf((joint && standingFrame(built, a, joint.frame)) ?? world)
-  const standings = standingsOf(built, a, b, joint?.joint.id)
+  const { standings, areAll } = standingsOf(built, a, b, joint?.joint.id)
+  let isKnown = areAll
   for (const [i, { frame, said }] of standings.entries()) {
     await pause()
-    const ways = i === 0 ? [...along, ...between] : along
     if (i === 0 && meets(from, body, frame)) return 'meet'
-    for (const way of ways)
-      if (goneAway(from, body, frame, way).away) return [told(way), said].filter(Boolean).join(' ')
+    const all = [...along, ...between]
+    const ways = i === 0 ? [...all, ...askew([a, b], all)] : along
+    for (const way of ways) {
+      const { away } = goneAway(from, body, frame, way)
+      if (away) return [told(way), said].filter(Boolean).join(' ')
+      if (away === undefined) isKnown = false
+    }
   }
-  return undefined
+  return isKnown ? undefined : 'unknown'
 }
+
+/** Both ways along the edges of two pieces, but for those that are known. */
+function askew(pieces: readonly ProofPiece[], known: readonly Vec3[]): Vec3[] {
+  const ways: Vec3[] = []
+  for (const axis of pieces.flatMap(({ built }) => axesOf(built.solid!.mesh())))
+    if (![...known, ...ways].some((way) => Math.abs(dot(way, axis)) > nearlyAlong)) ways.push(axis, scaled(axis, -1))
+  return ways
+}
+
+/** As a cosine: 0.3°. */
+const nearlyAlong = Math.cos((0.3 * Math.PI) / 180)
 
 /** What it would take to pull one of two that are held together out along the axis of their joint, in words. */
 function giveIn({ built, tree }: ProofContext, a: ProofPiece, b: ProofPiece): string {
@@ -98,12 +116,17 @@ interface Stands {
   readonly said: string
 }
 
-/** Where the second piece stands, as printed and at the ends of its joint's travel. */
-function standingsOf(built: Built, a: ProofPiece, b: ProofPiece, joint: string | undefined): readonly Stands[] {
+/** Where the second piece stands, as printed and at the ends of its joint's travel; `areAll`: whether these could be worked out. */
+function standingsOf(
+  built: Built,
+  a: ProofPiece,
+  b: ProofPiece,
+  joint: string | undefined,
+): { readonly standings: readonly Stands[]; readonly areAll: boolean } {
   const printed = { frame: world, said: '' }
   const { definition, values } = (joint && built.resolved.joints.get(joint)) || {}
-  const freedoms = (definition && values && tried(() => definition.freedoms(values as never))) || []
-  if (!joint || freedoms.length === 0) return [printed]
+  const freedoms = definition && values ? tried(() => definition.freedoms(values as never)) : []
+  if (!joint || !freedoms || freedoms.length === 0) return { standings: [printed], areAll: freedoms !== undefined }
   const frameAt = (wanted: Wanted): Frame | undefined => {
     const { motions, off } = poseOf(built, wanted)
     if (off > loose) return undefined
@@ -114,14 +137,26 @@ function standingsOf(built: Built, a: ProofPiece, b: ProofPiece, joint: string |
     }
     return compose(inverse(from(a)), from(b))
   }
-  return [
-    printed,
-    ...endsOf(freedoms).flatMap((positions): Stands[] => {
-      const frame = frameAt({ [joint]: positions })
-      return frame ? [{ frame, said: saidOf(freedoms, positions) }] : []
-    }),
-  ]
+  const start = freedoms.map((freedom) => freedom.printed)
+  const ends = endsOf(freedoms).flatMap((positions): Stands[] => {
+    const frame = frameAt({ [joint]: positions })
+    if (frame) return [{ frame, said: saidOf(freedoms, positions) }]
+    // A loop that does not close there ends its travel before.
+    let [closes, far]: [Stands | undefined, readonly [number, number]] = [undefined, [0, 1]]
+    for (let i = 0; i < halvings; i++) {
+      const share = (far[0] + far[1]) / 2
+      const there = positions.map((end, k) => start[k]! + share * (end - start[k]!))
+      const own = frameAt({ [joint]: there })
+      if (own) closes = { frame: own, said: saidOf(freedoms, there) }
+      far = own ? [share, far[1]] : [far[0], share]
+    }
+    return closes ? [closes] : []
+  })
+  return { standings: [printed, ...ends], areAll: true }
 }
+
+/** To a thousandth of its travel an end is found. */
+const halvings = 10
 
 /** Each freedom at either end, and all of them at one. */
 function endsOf(freedoms: readonly Freedom[]): readonly (readonly number[])[] {

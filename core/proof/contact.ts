@@ -1,4 +1,4 @@
-import { type Box, corners, type Frame, inverse, norm, pointOut, subtract } from '../place/index.ts'
+import { type Box, corners, dot, type Frame, inverse, norm, pointOut, subtract } from '../place/index.ts'
 
 /** Two pieces at one position of what moves. */
 export interface PairStanding {
@@ -27,10 +27,14 @@ export interface Reach {
 
 /** Nothing deeper than this is passed by, mm; and this is how exactly a place is told, degrees or mm. */
 const exact = 0.01
-/** Into so many stretches a travel is parted to begin with. */
+/** Into so many stretches a travel is parted at least. */
 const stretches = 24
-/** Over a stretch a point goes on an arc: so much farther than straight, at most. */
+/** No piece turns farther over a stretch than this, seen from another one, degrees; what turns on is not seen to have come round. */
+const mostTurned = 30
+/** Over a stretch a point goes on an arc: so much farther than straight, at most. Of a turn by 30° it is 1.012, by 60° 1.048. */
 const arc = 1.05
+/** How fast pieces turn is found over this share of a travel. */
+const aLittle = 1e-5
 /** Pieces as near as this meet, mm. */
 export const touching = 1e-4
 
@@ -59,14 +63,39 @@ export async function reachOf(
     const middle = await look((p.position + q.position) / 2)
     return (await first(p, middle)) ?? (await first(middle, q))
   }
-  let before = start
-  for (let i = 1; i <= stretches; i++) {
-    const next = await look(from + ((to - from) * i) / stretches)
-    const found = await first(before, next)
+  const turned = (p: At, q: At) =>
+    watched.reduce((most, i) => Math.max(most, turnBetween(p.pairs[i]!.frame, q.pairs[i]!.frame)), 0)
+  const way = to - from
+  const next = await look(from + way * aLittle)
+  /** the share of its travel that the next stretch is */
+  let share = Math.min(1 / stretches, (aLittle * mostTurned) / Math.max(turned(start, next), 1e-12))
+  let [before, gone] = [start, 0]
+  while (gone < 1) {
+    const then = Math.min(1, gone + share)
+    const after = await look(then === 1 ? to : from + way * then)
+    const turn = turned(before, after)
+    // Twice as fast as it was: it is looked at sooner.
+    if (turn > 2 * mostTurned && share > least) {
+      share /= 2
+      continue
+    }
+    const found = await first(before, after)
     if (found) return found
-    before = next
+    // From one stretch to the next it may come to turn faster, but not by much at once.
+    share = Math.min(1 / stretches, 1.3 * share, (then - gone) * (mostTurned / Math.max(turn, 1e-9)))
+    before = after
+    gone = then
   }
   return undefined
+}
+
+/** Shorter stretches than this share of a travel are not parted again. */
+const least = 1e-5
+
+/** By how many degrees a frame is turned from another one, 180 at most. */
+function turnBetween(a: Frame, b: Frame): number {
+  const trace = dot(a.u, b.u) + dot(a.v, b.v) + dot(a.n, b.n)
+  return (Math.acos(Math.min(1, Math.max(-1, (trace - 1) / 2))) * 180) / Math.PI
 }
 
 type At = Standing & { readonly position: number }

@@ -86,20 +86,24 @@ describe('how far something goes before it meets something', () => {
   })
   it('is not passed by, however often something turns over its travel', async () => {
     await fc.assert(
-      fc.asyncProperty(number(1, 41.3), number(5, 355), async (ratio, at) => {
-        // An arm that is turned by a worm or a train of gears: so many times as far as what is told.
-        const fixed = { at: pointOut(turned(at), [30, 0, 0]), radius: 2.3 }
-        const carried = { at: [30, 0, 0] as Vec3, radius: 1.7 }
-        const standingAt = (degrees: number) => ({
-          pairs: [balls(fixed, carried, turned(ratio * degrees))],
-          closes: true,
-        })
-        const half = (2 * Math.asin(2 / 30) * 180) / Math.PI
-        fc.pre(at > half + 1 && at < 359 - half)
-        const found = await reachOf(standingAt, 0, 8640 / 24)
-        if (ratio * 360 > at - half) expect(Math.abs(found!.position - (at - half) / ratio)).toBeLessThan(0.011)
-        else expect(found).toBeUndefined()
-      }),
+      fc.asyncProperty(
+        fc.oneof(number(1, 41.3), number(23.93, 24.07), number(47.9, 48.1)),
+        number(5, 355),
+        async (ratio, at) => {
+          // An arm that is turned by a worm or a train of gears: so many times as far as what is told.
+          const fixed = { at: pointOut(turned(at), [30, 0, 0]), radius: 2.3 }
+          const carried = { at: [30, 0, 0] as Vec3, radius: 1.7 }
+          const standingAt = (degrees: number) => ({
+            pairs: [balls(fixed, carried, turned(ratio * degrees))],
+            closes: true,
+          })
+          const half = (2 * Math.asin(2 / 30) * 180) / Math.PI
+          fc.pre(at > half + 1 && at < 359 - half)
+          const found = await reachOf(standingAt, 0, 8640 / 24)
+          if (ratio * 360 > at - half) expect(Math.abs(found!.position - (at - half) / ratio)).toBeLessThan(0.011)
+          else expect(found).toBeUndefined()
+        },
+      ),
       { numRuns: runs(60) },
     )
   })

@@ -154,7 +154,7 @@ describe('a part in a pose', () => {
       })
     const before = await texts(undefined)
     const after = await texts(pose({ laid }))
-    expect(before.findings.map(({ rank }) => rank)).toEqual(['pass', 'warning', 'warning'])
+    expect(before.findings.map(({ rank }) => rank)).toEqual(['pass', 'fault', 'fault'])
     expect(before.findings[2]!.cures).toHaveLength(1)
     expect(after.findings.map(({ rank }) => rank)).toEqual(['pass', 'pass', 'pass'])
     expect([before.pose, after.pose]).toEqual(['', 'Apart'])
@@ -163,7 +163,7 @@ describe('a part in a pose', () => {
     expect(after.max[2]).toBeCloseTo(9.1, 3)
     // In a pose no step could be lowered to mend it.
     const high = await texts(pose({ set: [{ joint: 'j', freedom: 0, position: -61.9 }] }))
-    expect(high.findings[2]!.rank).toBe('warning')
+    expect(high.findings[2]!.rank).toBe('fault')
     expect(high.findings[2]!.cures).toBeUndefined()
     // What it was made from still stands.
     expect(boxOfPiece(twice.fine.pieces[1]!).min[2]).toBeCloseTo(3.7, 5)

@@ -122,7 +122,7 @@ function sharedMaterial(kernel: Kernel, a: Solid, b: Solid): { readonly volume: 
 }
 
 /** Where two surfaces are nearest to each other. */
-function nearestMarks(a: TriangleTree, b: TriangleTree): Mark[] {
+export function nearestMarks(a: TriangleTree, b: TriangleTree): Mark[] {
   const near = apart(a, b, { within: searchWithin })
   if (!near) return []
   const points = Float32Array.from([...near.from, ...near.to])

@@ -125,6 +125,27 @@ describe('what hangs together', () => {
   })
 })
 
+describe('what hangs in one another', () => {
+  it('stays apart by what the printer needs, or is told with how near it comes', async () => {
+    const said = async (leastGap: number) => {
+      const part = partOf([step('m', 'chain-mail', { across: '3', along: '2' })])
+      const findings = await proofOf(
+        kernel,
+        await built(kernel, { ...part, printer: { ...part.printer, leastGap } }, 0.02),
+      )
+      return findings.filter(({ check }) => check === 'within')
+    }
+    const [near] = await said(3)
+    const gap = Number(/are ([\d.]+) mm apart/.exec(near!.text)![1])
+    expect([near!.rank, gap > 0.1 && gap < 3]).toEqual(['fault', true])
+    const [line] = near!.marks!
+    const [x, y, z, u, v, w] = [...line!.points] as [number, number, number, number, number, number]
+    expect(Math.hypot(x - u, y - v, z - w)).toBeCloseTo(gap, 2)
+    expect((await said(gap + 0.01)).map(({ rank }) => rank)).toEqual(['fault'])
+    expect((await said(gap - 0.01)).map(({ rank }) => rank)).toEqual(['pass'])
+  })
+})
+
 describe('what has room for a line', () => {
   it.each([
     ['a plate of half a first layer', [15.3, 20.1, 0.55 * firstLayer], sound],

@@ -12,6 +12,7 @@ import { linesCheck } from './lines.ts'
 import { sheetCheck } from './sheet.ts'
 import { springsCheck } from './springs.ts'
 import { standsCheck } from './stands.ts'
+import { withinCheck } from './within.ts'
 
 /** Every check, in the order they are read. A new one is its file and its line here. */
 export const checks: readonly Check[] = [
@@ -21,6 +22,7 @@ export const checks: readonly Check[] = [
   fitsCheck,
   standsCheck,
   gapCheck,
+  withinCheck,
   fusedCheck,
   leavesCheck,
   flexCheck,

@@ -1,0 +1,60 @@
+import type { Kernel, Solid } from '../kernel/index.ts'
+import { TriangleTree } from '../mesh/index.ts'
+import { meet } from '../place/index.ts'
+import { type Check, millimetres } from './define.ts'
+import { nearestMarks } from './gap.ts'
+
+/** Solids of one piece that hang in one another stay as far apart as pieces do. */
+export const withinCheck: Check = {
+  id: 'within',
+  label: 'Gaps within',
+  meaning: "Solids of one piece that lie apart are at least the printer's least gap apart.",
+  scope: 'piece',
+  async run({ kernel, built, pause }, { built: own, figures }) {
+    if (figures!.solids < 2) return []
+    const { leastGap, name: printer } = built.resolved.printer
+    const { id, name } = own.piece
+    const about = [{ kind: 'piece', id }] as const
+    await pause()
+    const near = nearest(kernel, own.solid!, leastGap)
+    const needs = `the ${printer} needs ${millimetres(leastGap)}`
+    if (!near)
+      return [
+        { check: 'within', rank: 'pass', text: `The solids of ${name} stay ${millimetres(leastGap)} apart.`, about },
+      ]
+    const { gap, marks } = near
+    if (!(gap >= 0))
+      return [{ check: 'within', rank: 'warning', text: `The gaps within ${name} are not known.`, about }]
+    return [
+      {
+        ...{ check: 'within', rank: 'fault', about, marks },
+        text: `Solids of ${name} are ${millimetres(gap)} apart; ${needs} to keep them from fusing.`,
+      },
+    ]
+  },
+}
+
+/** What differs by less is as asked, mm. */
+const hardly = 1e-4
+
+/** The two of a solid's bodies that come nearest to each other, where that is nearer than `least`, mm; with where it is. */
+function nearest(kernel: Kernel, solid: Solid, least: number) {
+  return kernel.scope((scope) => {
+    // What is inside out is a cavity.
+    const bodies = scope
+      .parts(solid)
+      .filter((body) => body.volume() > 0)
+      .map((body) => ({ body, box: body.bounds()! }))
+    let found: { readonly gap: number; readonly pair: readonly [Solid, Solid] } | undefined
+    for (const [i, one] of bodies.entries())
+      for (const other of bodies.slice(i + 1)) {
+        if (!meet(one.box, other.box, least)) continue
+        const gap = one.body.gapTo(other.body, least)
+        if (gap >= least - hardly || (found && found.gap <= gap)) continue
+        found = { gap, pair: [one.body, other.body] }
+      }
+    if (!found) return undefined
+    const [a, b] = found.pair.map((body) => new TriangleTree(body.mesh())) as [TriangleTree, TriangleTree]
+    return { gap: found.gap, marks: nearestMarks(a, b) }
+  })
+}

@@ -109,6 +109,18 @@ describe('whether pieces come out of one another', () => {
     const said = await found(twoPieces(undefined, [plate, bar('c', '10.6', 'cut')], [bar('b', '10', 'add')]))
     expect(said).toEqual(['pass Other comes off Piece 1 aslant.'])
   })
+  it('is not asked of what lies in the material of another one', async () => {
+    const core = step('c', 'plate', { width: '10.3', depth: '7.1', height: '4' }, { place: { ...onBed, lift: '3.3' } })
+    expect(await found(twoPieces(undefined, [plate], [core]))).toEqual([])
+    // In a cavity it is held.
+    const room = step(
+      'r',
+      'plate',
+      { width: '11.3', depth: '8.1', height: '5' },
+      { operation: 'cut', place: { ...onBed, lift: '2.8' } },
+    )
+    expect(await found(twoPieces(undefined, [plate, room], [core]))).toEqual([holds])
+  })
   it('is said not to be known where what a joint lets it do cannot be worked out', async () => {
     const kind = jointOf('slide')!
     const freedoms = vi.spyOn(kind, 'freedoms')

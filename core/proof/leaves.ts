@@ -1,7 +1,7 @@
 import { listed } from '../document/index.ts'
 import type { Freedom, Wanted } from '../mechanism/index.ts'
 import { apart } from '../mesh/index.ts'
-import { compose, dot, type Frame, inverse, meet, scaled, type Vec3, world } from '../place/index.ts'
+import { compose, dot, type Frame, inverse, meet, scaled, unit, type Vec3, world } from '../place/index.ts'
 import { poseOf, printedInside } from '../planning/index.ts'
 import { tried } from '../problems/index.ts'
 import type { Built } from '../solids/index.ts'
@@ -61,7 +61,7 @@ async function wayOut({ built, pause, tree }: ProofContext, a: ProofPiece, b: Pr
   let isKnown = areAll
   for (const [i, { frame, said }] of standings.entries()) {
     await pause()
-    if (i === 0 && meets(from, body, frame)) return 'meet'
+    if (i === 0 && (meets(from, body, frame) || isIn(a, b) || isIn(b, a))) return 'meet'
     const all = [...along, ...between]
     const ways = i === 0 ? [...all, ...askew([a, b], all)] : along
     for (const way of ways) {
@@ -104,6 +104,15 @@ function meets(from: Body, body: Body, frame: Frame): boolean {
   const near = apart(from.tree, body.tree, { frame, within: tight })
   return near !== undefined
 }
+
+/** Whether a piece whose surface meets nothing lies in the material of another one: how often a ray that leaves it there goes out and in. */
+function isIn({ built: outer }: ProofPiece, { built: inner }: ProofPiece): boolean {
+  const [x, y, z] = inner.solid!.corners()
+  return outer.solid!.crossings([x!, y!, z!], askewRay).length % 2 === 1
+}
+
+/** Along no edge of anything that was drawn. */
+const askewRay = unit([0.5773, 0.3371, 0.7438])
 
 function jointOfPair({ joints }: Built, a: ProofPiece, b: ProofPiece) {
   return joints.find(({ joint: { pieces } }) => pieces.includes(a.built.of) && pieces.includes(b.built.of))

@@ -89,6 +89,16 @@ describe.each(formats.map((format): [string, MeshFormat] => [format.id, format])
     expect(receipt.trueWay).toBe('extrapolated')
     expect(receipt.volume).toBeLessThan(receipt.trueVolume)
     expect(receipt.max[2]).toBeCloseTo(6.35, 5)
+    expect(receipt.warnings).toEqual([])
+  })
+  it('tells where the file is another solid than what was measured', async () => {
+    const made = await built(kernel, drilled, 0.02)
+    const twice = await builtTwice(kernel, drilled)
+    const other = { ...twice.fine, buildProblems: [{ code: 'step-failed', rank: 'fault', text: '', path: [] }] }
+    const fine = other as unknown as typeof twice.fine
+    const { receipt } = handOff(made, format, { twice: { ...twice, fine }, fineness: 0.02 })
+    expect(receipt.warnings).toEqual([expect.stringMatching(/^At another fineness it is another solid/)])
+    expect(receipt.trueWay).toBe('flats')
   })
 })
 

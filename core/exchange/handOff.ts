@@ -4,7 +4,7 @@ import type { Kernel, Solid } from '../kernel/index.ts'
 import { meshFigures, tidied } from '../mesh/index.ts'
 import { pieceIsThere, printPoseOf } from '../planning/index.ts'
 import { ProblemError } from '../problems/index.ts'
-import { type Built, figuresOf, type TwiceBuilt } from '../solids/index.ts'
+import { type Built, type FiguresWay, figuresOf, isAlike, type TwiceBuilt } from '../solids/index.ts'
 import type { MeshFormat, WrittenPiece } from './define.ts'
 
 /** How much a written file may differ from its solid: a hundredth of a per cent of volume, a thousandth of a mm of size. */
@@ -37,7 +37,7 @@ export interface Receipt extends Bounds {
   readonly solidVolume: number
   /** mm³ of the solids as they are meant, with true rounds, and how that was found */
   readonly trueVolume: number
-  readonly trueWay: 'exact' | 'extrapolated'
+  readonly trueWay: FiguresWay
   /** what is right in the file, and may still not be what is wanted */
   readonly warnings: readonly string[]
   /** mm², read back, as are the bounds */
@@ -138,8 +138,13 @@ function writtenOff(
       short: Math.max(...all.map(({ short }) => short)),
     },
     trueVolume: meant.reduce((sum, { mass }) => sum + mass.volume, 0),
-    trueWay: meant.every(({ way }) => way === 'exact') ? 'exact' : 'extrapolated',
+    trueWay: (['flats', 'extrapolated'] as const).find((own) => meant.some(({ way }) => way === own)) ?? 'exact',
   }
+  const { fine } = options.twice
+  if (receipt.trueWay === 'flats' || chosen.some((each) => !isAlike(built, fine, each.piece.id)))
+    warnings.push(
+      'At another fineness it is another solid, with more or fewer bodies or cavities, or with other steps that failed: look at it as it is in the file.',
+    )
   const off = receipt.drawn.volume / receipt.trueVolume - 1
   if (Math.abs(off) > mostFlatsOff) {
     const size = `${(Math.abs(off) * 100).toPrecision(2)} % ${off < 0 ? 'less' : 'more'}`

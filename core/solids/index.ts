@@ -3,7 +3,15 @@ export { SolidCache } from './cache.ts'
 export { BuildAborted, type BuildOptions } from './combining.ts'
 export { copiesOf } from './copies.ts'
 export { type CutPlane, cutawayOf } from './cutaway.ts'
-export { figuresOf, Measurer, measuringFineness, type PieceFigures, type TwiceBuilt } from './measurer.ts'
+export {
+  type FiguresWay,
+  figuresOf,
+  isAlike,
+  Measurer,
+  measuringFineness,
+  type PieceFigures,
+  type TwiceBuilt,
+} from './measurer.ts'
 export { type FaceRef, faceKey, namedSolid, type Owner } from './named.ts'
 export { type BuiltAndTwice, inPose, leaving, motionsIn, movedBy, type Posed, spreadOut } from './posed.ts'
 export { namedEdges, solidsToRead } from './readSolid.ts'

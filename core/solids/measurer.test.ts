@@ -132,3 +132,21 @@ describe('figures are those of the true solid', () => {
     }
   })
 })
+
+it('what is another solid at another fineness is told by its flats alone', async () => {
+  const twice = await builtTwice(kernel, partOf([step('s', 'bar', { diameter: '15.3', height: '12.7' })]))
+  const volume = twice.fine.pieces[0]!.solid!.volume()
+  const { finer: _, ...two } = twice
+  expect(figuresOf(two).p1!.way).toBe('extrapolated')
+  const failed = { code: 'step-failed', rank: 'fault' as const, text: '', path: ['steps', 's'] }
+  const coarse = { ...two.coarse, buildProblems: [failed] } as unknown as typeof two.coarse
+  expect(figuresOf({ ...two, coarse }).p1).toMatchObject({ way: 'flats', mass: { volume } })
+  // In two where it was one.
+  const parted = await built(
+    kernel,
+    partOf([step('s', 'bar', { diameter: '15.3', height: '12.7' }), step('t', 'ball', {}, { place: { lift: '40' } })]),
+  )
+  expect(figuresOf({ ...two, coarse: parted }).p1).toMatchObject({ way: 'flats', mass: { volume } })
+  // The finer one of three may be the one that differs.
+  expect(figuresOf({ ...two, finer: parted }).p1!.way).toBe('extrapolated')
+})

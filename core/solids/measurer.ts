@@ -1,6 +1,6 @@
 import type { Part } from '../document/index.ts'
 import type { Kernel, Solid } from '../kernel/index.ts'
-import { extrapolated, type Mass, noMass, towards } from '../mesh/index.ts'
+import { extrapolated, type Mass, meshFigures, noMass, towards } from '../mesh/index.ts'
 import { Builder, type Built } from './builder.ts'
 import type { BuildOptions } from './combining.ts'
 
@@ -12,9 +12,14 @@ const finerFineness = measuringFineness / 4
 /** What a piece comes to: the solid as its shapes describe it, whatever flats stand for its rounds. */
 export interface PieceFigures {
   readonly mass: Mass
-  /** `exact` where all faces are flat; else what solids at two finenesses run towards */
-  readonly way: 'exact' | 'extrapolated'
+  readonly way: FiguresWay
 }
+
+/**
+ * `exact` where all faces are flat; else what solids at two finenesses run towards; `flats` where these are not the same solid, so that
+ * nothing is known but the flats themselves.
+ */
+export type FiguresWay = 'exact' | 'extrapolated' | 'flats'
 
 /** A part built at two finenesses, so that what is measured at both leads to the curved solids themselves. */
 export interface TwiceBuilt {
@@ -76,11 +81,22 @@ export function figuresOf({ fine, coarse, finer }: TwiceBuilt): Readonly<Record<
       const other = solidOf(coarse, piece.id)
       if (!solid || !other) return [piece.id, { mass: noMass, way: 'exact' }]
       if (isFlat(solid, other)) return [piece.id, { mass: solid.mass(), way: 'exact' }]
-      const third = finer && solidOf(finer, piece.id)
-      const [one, two] = third ? [third, solid] : [solid, other]
-      return [piece.id, { mass: extrapolated(one.mass(), two.mass()), way: 'extrapolated' }]
+      const third = finer && isAlike(finer, fine, piece.id) ? solidOf(finer, piece.id) : undefined
+      if (third) return [piece.id, { mass: extrapolated(third.mass(), solid.mass()), way: 'extrapolated' }]
+      if (!isAlike(fine, coarse, piece.id)) return [piece.id, { mass: solid.mass(), way: 'flats' }]
+      return [piece.id, { mass: extrapolated(solid.mass(), other.mass()), way: 'extrapolated' }]
     }),
   )
+}
+
+/** Whether a piece is the same at two finenesses but for its flats: the same steps failed, and it falls into as many bodies and cavities. */
+export function isAlike(one: Built, other: Built, id: string): boolean {
+  const told = ({ buildProblems }: Built) => buildProblems.map(({ code, path }) => `${code} ${path.join('/')}`).join()
+  if (told(one) !== told(other)) return false
+  const [a, b] = [one, other].map((built) => solidOf(built, id)?.mesh())
+  if (!a || !b) return a === b
+  const [own, its] = [meshFigures(a), meshFigures(b)]
+  return own.solids === its.solids && own.cavities.length === its.cavities.length
 }
 
 function solidOf({ pieces }: Built, id: string): Solid | undefined {

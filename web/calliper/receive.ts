@@ -49,7 +49,5 @@ function typeInto(field: HTMLInputElement, text: string): void {
   Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')!.set!.call(field, text)
   field.dispatchEvent(new Event('input', { bubbles: true }))
   // A page that nobody looks at draws no frames: whoever measures may be at another window.
-  setTimeout(() =>
-    field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true, cancelable: true })),
-  )
+  setTimeout(() => field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true, cancelable: true })))
 }

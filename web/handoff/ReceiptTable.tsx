@@ -52,7 +52,7 @@ export function ReceiptTable({
       `${(off * 100).toFixed(5)} % (allowed ${handOffTolerance.volume * 100} %)`,
       off <= handOffTolerance.volume,
     ],
-    ['Volume, true rounds', `${preciseVolume(receipt.trueVolume, part.unit)}, ${receipt.trueWay}`],
+    ['Volume, true rounds', `${preciseVolume(receipt.trueVolume, part.unit)}, ${trueWays[receipt.trueWay]}`],
     ['Flats for rounds', percent(drawn.volume / receipt.trueVolume - 1), receipt.warnings.length === 0],
     ['Fineness', formatLengthWithUnit(receipt.fineness, part.unit)],
     ['Proof, again', findingsWord(findings).text, worst(findings) === 'pass'],
@@ -86,6 +86,12 @@ export function ReceiptTable({
       ))}
     </section>
   )
+}
+
+const trueWays: Readonly<Record<Receipt['trueWay'], string>> = {
+  exact: 'exact',
+  extrapolated: 'extrapolated',
+  flats: 'of its flats alone',
 }
 
 /** To the thousandth of a mm³, or as small a share of a cubic inch. */

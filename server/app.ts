@@ -51,6 +51,8 @@ export async function createApp(options: AppOptions): Promise<{ app: FastifyInst
     return reply.code(status).send({ error: text })
   })
   guardOrigin(app)
+  // All that is sent is JSON: plain text would come to a route as what it never asks for.
+  app.removeContentTypeParser('text/plain')
   await app.register(helmet, {
     contentSecurityPolicy: {
       directives: {

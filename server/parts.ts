@@ -1,6 +1,17 @@
 import { currentVersion, type RevisionEntry, type ShelfOrder, type ShelfPage } from '@makrel/core/document'
 import type { PartUnit } from '@makrel/core/units'
-import { DataTypes, type Model, type ModelStatic, Op, type Order, type Sequelize, type Transaction } from 'sequelize'
+import {
+  col,
+  DataTypes,
+  fn,
+  type Model,
+  type ModelStatic,
+  Op,
+  type Order,
+  type Sequelize,
+  where as sqlWhere,
+  type Transaction,
+} from 'sequelize'
 import { AssetStore } from './assets.ts'
 import { type KeptPart, nameKey } from './kept.ts'
 import type { Scope } from './scope.ts'
@@ -142,9 +153,11 @@ export class Shelf {
     from?: number
     count?: number
   } = {}): Promise<ShelfPage> {
-    // Signs that a pattern gives a meaning of its own are left out, as what no name can hold.
-    const looked = nameKey(search.trim().replace(/[\\%_\0]/g, ''))
-    const where = { owner: this.#owner, removedAt: null, ...(looked ? { nameKey: { [Op.like]: `%${looked}%` } } : {}) }
+    // No name holds a zero, and no query does. All other signs stand for themselves, as they would not in a pattern.
+    const looked = nameKey(search.trim().replaceAll('\0', ''))
+    const named = sqlWhere(fn('instr', col('nameKey'), looked), { [Op.gt]: 0 })
+    const own = { owner: this.#owner, removedAt: null }
+    const where = looked ? { [Op.and]: [own, named] } : own
     // In two steps: which ones is told by an index alone, without a look at thousands of documents.
     const [total, places] = await Promise.all([
       this.#parts.count({ where }),

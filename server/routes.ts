@@ -204,6 +204,7 @@ export function answerFor(error: unknown): { status: number; text: string } {
   if (error instanceof ProblemError) return { status: 400, text: error.message }
   const { statusCode = 500, message = '', code } = error as { statusCode?: number; message?: string; code?: string }
   if (code === 'FST_ERR_CTP_BODY_TOO_LARGE') return { status: 413, text: 'This is larger than a part file may be.' }
+  if (code === 'FST_ERR_CTP_INVALID_MEDIA_TYPE') return { status: 415, text: 'Send this as JSON (application/json).' }
   return statusCode < 500
     ? { status: statusCode, text: message }
     : { status: 500, text: 'Something went wrong on the server; nothing was changed.' }

@@ -284,6 +284,9 @@ describe('the table of measures', () => {
     expect(unfitName('slide', ['slide'])).toBeDefined()
     expect(unfitName('2wide')).toBeDefined()
     expect(unfitName('größe_2')).toBeUndefined()
+    // What every object of the language has by itself is a name like any other.
+    for (const name of ['constructor', 'toString', 'hasOwnProperty', '__proto__', 'valueOf'])
+      expect(unfitName(name)).toBeUndefined()
     const [first, second] = computeMeasures([measure('a', '1'), { ...measure('a', '2'), id: 'other' }], 'mm').rows
     expect(first!.problem).toBeUndefined()
     expect(second!.problem!.code).toBe('name-taken')

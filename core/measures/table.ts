@@ -186,7 +186,7 @@ export function unfitName(name: string, given: readonly string[] = []): string |
   if (name === '') return 'it is empty'
   if (name.length > 40) return 'it is longer than 40 characters'
   if (!/^[\p{L}_][\p{L}\p{N}_]*$/u.test(name)) return 'use letters, digits and _ only, and begin with a letter'
-  if (reservedWords.has(name) || name in lengthUnits) return 'that is a unit'
+  if (reservedWords.has(name) || Object.hasOwn(lengthUnits, name)) return 'that is a unit'
   if (Object.hasOwn(functions, name)) return 'that is a function'
   if (['yes', 'no', 'and', 'or', 'not'].includes(name)) return 'that is a word of conditions'
   if (given.includes(name)) return 'that is a fit'

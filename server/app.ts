@@ -86,6 +86,10 @@ function guardOrigin(app: FastifyInstance): void {
     if (!answersTo(host, request.raw.socket?.localAddress, process.env.MAKREL_HOST_NAME))
       return reply.code(403).send({ error: 'This server answers to its own address only.' })
     const { origin } = request.headers
+    // Some browsers leave out the origin, and tell so much instead.
+    const isForeign = ['cross-site', 'same-site'].includes(String(request.headers['sec-fetch-site']))
+    const changes = !['GET', 'HEAD', 'OPTIONS'].includes(request.method)
+    if (isForeign && changes) return reply.code(403).send({ error: 'Another site asked for this.' })
     if (origin !== undefined && origin !== `http://${host}` && origin !== `https://${host}`)
       return reply.code(403).send({ error: 'Another site asked for this.' })
   })

@@ -28,6 +28,7 @@ import { keptPart } from './kept.ts'
 import { migrations } from './migrations.ts'
 import { answersTo, networkFault, StartFault } from './network.ts'
 import { PartStore, type Shelf } from './parts.ts'
+import { answerFor } from './routes.ts'
 import { everyone } from './scope.ts'
 import { thinned } from './states.ts'
 import { Writes } from './writes.ts'
@@ -337,6 +338,23 @@ describe('the door', () => {
     expect(
       (await ask('POST', '/api/parts', { document: part('a') }, { origin: 'http://127.0.0.1:4310' })).statusCode,
     ).toBe(201)
+  })
+  it('lets no other site change anything, also where that only tells where it asks from', async () => {
+    await ask('POST', '/api/parts', { document: part('a') })
+    const removed = (site: string) => ask('DELETE', '/api/parts/a', undefined, { 'sec-fetch-site': site })
+    for (const site of ['cross-site', 'same-site']) expect((await removed(site)).statusCode).toBe(403)
+    expect((await ask('GET', '/api/parts', undefined, { 'sec-fetch-site': 'cross-site' })).json().total).toBe(1)
+    expect((await removed('same-origin')).statusCode).toBeLessThan(300)
+    expect((await ask('GET', '/api/parts')).json().total).toBe(0)
+  })
+  it.each([
+    [{ original: { code: 'SQLITE_FULL' } }, 507, /disk .* is full/],
+    [{ code: 'ENOSPC' }, 507, /disk .* is full/],
+    [{ original: { code: 'SQLITE_READONLY' } }, 507, /nothing may be written/],
+    [{ original: { code: 'SQLITE_CORRUPT' } }, 500, /Something went wrong/],
+  ])('says what a disk does not take: %j', (error, status, text) => {
+    const answer = answerFor(Object.assign(new Error('x'), error))
+    expect([answer.status, answer.text]).toEqual([status, expect.stringMatching(text)])
   })
   it('sends a content security policy and says it is well', async () => {
     const response = await ask('GET', '/healthz')

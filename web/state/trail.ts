@@ -111,17 +111,19 @@ export class Trails {
     this.#database?.close()
     this.#closed()
     this.#waiting.clear()
-    this.#written.clear()
   }
 
   #closed(): void {
     this.#database = undefined
     this.#opening = undefined
+    // Where the browser took it away, what was written in it may be gone.
+    this.#written.clear()
   }
 
   /** Keeps a part as this window has it, a moment later. */
   keep(trail: Trail): void {
     this.#waiting.set(trail.now.id, trail)
+    if (!this.#database) void this.open()
     this.#timer ??= setTimeout(() => this.flush(), together)
   }
 

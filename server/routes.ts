@@ -200,12 +200,12 @@ function withDocument(document: string, beside: object = {}): string {
 }
 
 /** What a disk will not take, by the codes of SQLite (sqlite.org/rescode.html) and of the system. */
-const diskProblems: Readonly<Record<string, string>> = {
-  SQLITE_FULL: 'The disk that parts are kept on is full.',
-  ENOSPC: 'The disk that parts are kept on is full.',
-  SQLITE_READONLY: 'Parts are kept where nothing may be written.',
-  EROFS: 'Parts are kept where nothing may be written.',
-}
+const diskProblems: ReadonlyMap<string | undefined, string> = new Map([
+  ['SQLITE_FULL', 'The disk that parts are kept on is full.'],
+  ['ENOSPC', 'The disk that parts are kept on is full.'],
+  ['SQLITE_READONLY', 'Parts are kept where nothing may be written.'],
+  ['EROFS', 'Parts are kept where nothing may be written.'],
+])
 
 /** Status and text for an error; what is not the caller's doing is told without its inner detail. */
 export function answerFor(error: unknown): { status: number; text: string } {
@@ -214,7 +214,7 @@ export function answerFor(error: unknown): { status: number; text: string } {
   if (code === 'FST_ERR_CTP_BODY_TOO_LARGE') return { status: 413, text: 'This is larger than a part file may be.' }
   // What the database says comes inside of what the driver and the mapper make of it.
   const { original } = error as { original?: { code?: string } }
-  const room = diskProblems[original?.code ?? code ?? '']
+  const room = diskProblems.get(original?.code ?? code)
   if (room) return { status: 507, text: `${room} Nothing was changed.` }
   if (code === 'FST_ERR_CTP_INVALID_MEDIA_TYPE') return { status: 415, text: 'Send this as JSON (application/json).' }
   return statusCode < 500

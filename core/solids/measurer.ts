@@ -89,14 +89,24 @@ export function figuresOf({ fine, coarse, finer }: TwiceBuilt): Readonly<Record<
   )
 }
 
+/** How many bodies and cavities solids have that are measured again with each edit. */
+const knownBodies = new WeakMap<Solid, string>()
+
+function bodiesIn(solid: Solid): string {
+  const known = knownBodies.get(solid)
+  if (known !== undefined) return known
+  const { solids, cavities } = meshFigures(solid.mesh())
+  const own = `${solids} ${cavities.length}`
+  knownBodies.set(solid, own)
+  return own
+}
+
 /** Whether a piece is the same at two finenesses but for its flats: the same steps failed, and it falls into as many bodies and cavities. */
 export function isAlike(one: Built, other: Built, id: string): boolean {
   const told = ({ buildProblems }: Built) => buildProblems.map(({ code, path }) => `${code} ${path.join('/')}`).join()
   if (told(one) !== told(other)) return false
-  const [a, b] = [one, other].map((built) => solidOf(built, id)?.mesh())
-  if (!a || !b) return a === b
-  const [own, its] = [meshFigures(a), meshFigures(b)]
-  return own.solids === its.solids && own.cavities.length === its.cavities.length
+  const [a, b] = [one, other].map((built) => solidOf(built, id))
+  return a && b ? bodiesIn(a) === bodiesIn(b) : a === b
 }
 
 function solidOf({ pieces }: Built, id: string): Solid | undefined {

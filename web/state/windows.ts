@@ -45,7 +45,8 @@ function locked(name: string, patience = 0): Promise<boolean> {
       })
       .catch(() => done(false))
     // A page that was busy all the while may have been given it without knowing yet: it hears of that before it is answered.
-    if (patience > 0) setTimeout(() => void locks.query().finally(() => late.abort()), patience)
+    const giveUp = () => late.abort()
+    if (patience > 0) setTimeout(() => void locks.query().then(giveUp, giveUp), patience)
   })
 }
 

@@ -25,13 +25,21 @@ describe('what is larger than the printer', () => {
   })
 })
 
-it('writes what is to be printed where it is asked for', () => {
+it('writes what is to be printed where it is asked for, or was measured', () => {
   const args = ['build', demo('lantern-bracket'), '--format', 'stl', '--out', folder()] as const
   const [drawn, printed] = [makrel(...args).report, makrel(...args, '--made-up').report]
   expect(drawn.receipt.compensation).toBeUndefined()
-  expect(printed.receipt.compensation).toMatchObject({ printer: 'Tern 220', material: 'PETG', holes: 0.08 })
+  expect(printed.receipt.compensation).toMatchObject({ printer: 'Tern 220', material: 'PETG', rounds: 0.08 })
   expect(printed.receipt.drawn).toEqual(drawn.receipt.drawn)
   expect(printed.receipt.max[2] / drawn.receipt.max[2]).toBeCloseTo(1 / 0.996, 6)
+  const part = readPartFile(readFileSync(demo('lantern-bracket'), 'utf8'))
+  const measured = { kind: 'set', on: '2026-11-03T10:00:00.000Z' } as const
+  const file = join(folder(), 'measured.makrel.json')
+  writeFileSync(file, JSON.stringify({ ...part, printer: { ...part.printer, measured } }))
+  const own = ['build', file, '--format', 'stl', '--out', folder()] as const
+  expect(makrel(...own).report.receipt.compensation).toMatchObject({ rounds: 0.08, shrinkage: 0 })
+  expect(makrel(...own, '--as-drawn').report.receipt.compensation).toBeUndefined()
+  expect(makrel(...own, '--as-drawn', '--made-up').status).toBe(2)
 })
 
 describe('one piece', () => {

@@ -2,7 +2,7 @@ import { mkdir, readFile, writeFile } from 'node:fs/promises'
 import { createRequire } from 'node:module'
 import { join } from 'node:path'
 import { parseArgs } from 'node:util'
-import { compensates, compensationFor } from '@makrel/core/compensation'
+import { type Compensation, compensates, compensationFor, isMadeUp } from '@makrel/core/compensation'
 import type { Part, Piece } from '@makrel/core/document'
 import {
   formatOf,
@@ -12,7 +12,9 @@ import {
   handOffVariants,
   inVariant,
   type MeshFormat,
+  madeUp,
   type Standing,
+  type StandingPart,
 } from '@makrel/core/exchange'
 import { compileLibrary, Kernel, loadLibrary } from '@makrel/core/kernel'
 import { centreOf, meshFigures } from '@makrel/core/mesh'
@@ -30,7 +32,8 @@ const usage = `makrel — builds and inspects part files
                several formats with commas between them: a file of each, built once
                [--variant NAME | --variants]     one variant, or a file of each
                [--pose NAME | --pose drawn]      else in the pose that the part is printed in
-               [--made-up]     with what the part's printer and material do made up for; else as drawn
+               [--made-up | --as-drawn]     with what the part's printer and material do made up for, or not; where
+                               neither is said, it is where these were measured
                [--faulty]      written also where the proof has a fault; else it is not
   makrel proof FILE [--fineness MM]        FILE may also be a mesh (${formats.map(({ extension }) => `.${extension}`).join(', ')})
   makrel backup FILE                       copies all parts that the server keeps, also while it runs
@@ -85,6 +88,7 @@ function arguments_(args: readonly string[]) {
         variant: { type: 'string' },
         variants: { type: 'boolean' },
         'made-up': { type: 'boolean' },
+        'as-drawn': { type: 'boolean' },
         faulty: { type: 'boolean' },
         help: { type: 'boolean', short: 'h' },
       },
@@ -126,6 +130,7 @@ interface BuildValues {
   readonly variant?: string
   readonly variants?: boolean
   readonly 'made-up'?: boolean
+  readonly 'as-drawn'?: boolean
   readonly faulty?: boolean
 }
 
@@ -137,8 +142,7 @@ async function build(wanted: Wanted, values: BuildValues): Promise<number> {
   return withKernel(async (kernel, builder, measurer) => {
     const part = await readPart(wanted.file)
     const pose = poseToHandOff(part, values.pose && poseNamed(part, values.pose))
-    const compensation = compensationFor(part)
-    const printed = values['made-up'] && compensates(compensation) ? { compensation, kernel } : undefined
+    const compensation = wantedCompensation(part, values)
     const write = async ({ bytes, receipt }: HandOff) => {
       const path = join(out, receipt.file)
       await writing(out, async () => {
@@ -148,8 +152,8 @@ async function build(wanted: Wanted, values: BuildValues): Promise<number> {
       return { written: path, receipt }
     }
     /** Files of one solid written, with what is to be told of it. */
-    const written = async (files: readonly HandOff[], built: Built, twice: TwiceBuilt) => {
-      const findings = await proofOf(kernel, built, { twice })
+    const written = async (files: readonly HandOff[], { built, twice, printed }: StandingPart) => {
+      const findings = await proofOf(kernel, printed?.built ?? built, { twice })
       const isGiven = values.faulty || solidFaults(findings).length === 0
       const told = isGiven ? await Promise.all(files.map(write)) : files.map(({ receipt }) => ({ receipt }))
       const where = told.length === 1 ? told[0] : { files: told }
@@ -171,24 +175,39 @@ async function build(wanted: Wanted, values: BuildValues): Promise<number> {
       if (part.variants.length === 0) throw new InputError('this part has no variants')
       const piece = pieceOf(await builder.build(part, { fineness }))
       const variants: Awaited<ReturnType<typeof written>>[] = []
-      const options = { fineness, piece, pose: pose?.name, printed }
-      const stand: Standing = async (of, use) => inPose(kernel, pose, await make(of), use)
+      const options = { fineness, piece, pose: pose?.name }
+      const stand: Standing = async (of, use) =>
+        inPose(kernel, pose, await make(of), (standing) =>
+          madeUp(kernel, standing.built, { piece, compensation }, (printed) => use({ ...standing, printed })),
+        )
       for (const format of chosenFormats)
-        await handOffVariants(part, stand, format, options, async (file, built, twice) => {
-          variants.push(await written([file], built, twice))
+        await handOffVariants(part, stand, format, options, async (file, standing) => {
+          variants.push(await written([file], standing))
         })
       report({ part: part.name, variants })
       return solidFaults(variants.flatMap(({ findings }) => findings)).length > 0 ? 1 : 0
     }
     const chosen = values.variant === undefined ? part : inVariant(part, variantNamed(part, values.variant))
-    return inPose(kernel, pose, await make(chosen), async ({ built, twice }) => {
-      const options = { fineness, piece: pieceOf(built), pose: pose?.name, printed, twice }
-      const files = chosenFormats.map((format) => handOff(built, format, options))
-      const told = await written(files, built, twice)
-      report(told)
-      return solidFaults(told.findings).length > 0 ? 1 : 0
+    return inPose(kernel, pose, await make(chosen), ({ built, twice }) => {
+      const piece = pieceOf(built)
+      return madeUp(kernel, built, { piece, compensation }, async (printed) => {
+        const standing = { built, twice, printed }
+        const options = { fineness, piece, pose: pose?.name, ...standing }
+        const files = chosenFormats.map((format) => handOff(built, format, options))
+        const told = await written(files, standing)
+        report(told)
+        return solidFaults(told.findings).length > 0 ? 1 : 0
+      })
     })
   })
+}
+
+/** What files of a part make up for: what is asked for, else what was measured. */
+function wantedCompensation(part: Part, values: BuildValues): Compensation | undefined {
+  if (values['made-up'] && values['as-drawn']) throw new InputError('--made-up and --as-drawn contradict each other')
+  const compensation = compensationFor(part)
+  const isWanted = values['made-up'] || (!values['as-drawn'] && isMadeUp(part))
+  return isWanted && compensates(compensation) ? compensation : undefined
 }
 
 function formatNamed(name: string): MeshFormat {

@@ -181,9 +181,9 @@ ${fitNames.map((fit) => `| ${fit} | ${fitMeanings[fit]} | ${shippedPrinters.map(
 
 Those that ship; each workshop adds its own. Lengths in mm.
 
-| printer | bed | line width | layer height | first layer | least gap | least layers between | overhang | bridge | holes too small | outsides too large | first layer flares |
+| printer | bed | line width | layer height | first layer | least gap | least layers between | overhang | bridge | walls too thick | round holes too small | first layer flares |
 |---|---|---|---|---|---|---|---|---|---|---|---|
-${shippedPrinters.map((p) => `| ${[p.name, p.bed.join(' × '), p.lineWidth, p.layerHeight, p.firstLayer, p.leastGap, p.leastLayers, `${p.overhang}°`, p.bridge, p.holeOffset, p.outsideOffset, p.flare].join(' | ')} |`).join('\n')}
+${shippedPrinters.map((p) => `| ${[p.name, p.bed.join(' × '), p.lineWidth, p.layerHeight, p.firstLayer, p.leastGap, p.leastLayers, `${p.overhang}°`, p.bridge, p.outsideOffset, p.holeOffset, p.flare].join(' | ')} |`).join('\n')}
 
 ## Materials
 

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import type { Page } from '@playwright/test'
-import { asDrawn, beside, expect, kept, openPart, test } from './fixtures.ts'
+import { beside, expect, kept, openPart, test } from './fixtures.ts'
 import { boxStl, stlFigures } from './meshes.ts'
 
 const housing = readFileSync(fileURLToPath(new URL('../demo/compass-housing.stl', import.meta.url)))
@@ -47,7 +47,6 @@ test('a mesh in inches is dropped on the shelf, gets a hole in its wall, and is 
   await expect(page.getByText('into top of 1, Bracket old')).toBeVisible()
   await expect(page.getByText('Bracket old.stl')).toBeVisible()
   await page.getByRole('link', { name: /Hand off/ }).click()
-  await asDrawn(page)
   await page.getByRole('combobox', { name: 'Format' }).click()
   await page.getByRole('option', { name: /STL/ }).click()
   const download = page.waitForEvent('download')

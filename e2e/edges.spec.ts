@@ -2,7 +2,6 @@ import { readFileSync } from 'node:fs'
 import type { Page } from '@playwright/test'
 import {
   add,
-  asDrawn,
   beside,
   drawn,
   entry,
@@ -124,7 +123,6 @@ test('a block is hollowed, opened at a face that is pressed, and handed off clos
   await kept(page)
 
   await page.getByRole('link', { name: /^Hand off/ }).click()
-  await asDrawn(page)
   await page.getByRole('combobox', { name: 'Format' }).click()
   await page.getByRole('option', { name: /STL/ }).click()
   const download = page.waitForEvent('download')

@@ -133,10 +133,10 @@ export function value(page: Page, number: number, label: string, piece = 0) {
   return line(page, number, piece).getByRole('textbox', { name: label, exact: true })
 }
 
-/** Has files and layers show what is drawn, with nothing made up for. */
-export async function asDrawn(page: Page): Promise<void> {
+/** Has files and layers make up for what the printer and the material do, measured or not. */
+export async function madeUp(page: Page): Promise<void> {
   await page.getByRole('combobox', { name: 'Sizes' }).click()
-  await page.getByRole('option', { name: 'as drawn' }).click()
+  await page.getByRole('option', { name: 'made up for the printer' }).click()
 }
 
 /** The link to a stage, with its state. */

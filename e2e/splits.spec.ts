@@ -2,7 +2,6 @@ import { readFileSync } from 'node:fs'
 import type { Page } from '@playwright/test'
 import {
   add,
-  asDrawn,
   beside,
   chooseIn,
   drawn,
@@ -93,7 +92,6 @@ test('a piece is split in two, held together by pegs, and each half is handed of
   await stage(page, 'Proof').click()
   await expect(page.getByText('each of its pieces does by itself')).toBeVisible()
   await stage(page, 'Hand off').click()
-  await asDrawn(page)
   await page.getByRole('combobox', { name: 'Format' }).click()
   await page.getByRole('option', { name: /STL/ }).click()
   const [first, second] = [await handedOff(page, 'Piece 1'), await handedOff(page, 'Piece 1 (2)')]

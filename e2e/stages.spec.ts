@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { asDrawn, beside, drawn, entry, expect, kept, openPart, put, stage, test, value } from './fixtures.ts'
+import { beside, drawn, entry, expect, kept, madeUp, openPart, put, stage, test, value } from './fixtures.ts'
 import { stlFigures, threeMfFigures } from './meshes.ts'
 
 test('Plan keeps units, printer, material and measures; the part follows', async ({ page }) => {
@@ -154,7 +154,6 @@ test('a piece that floats is shown where it hangs, and lowered to the bed with o
 test('layers are real sections', beside, async ({ page }) => {
   await openPart(page, 'lantern-bracket', 'make')
   await stage(page, 'Layers').click()
-  await asDrawn(page)
   await expect(page.getByText('1 of 310')).toBeVisible()
   await page.getByRole('slider', { name: 'Layer', exact: true }).fill('10')
   await expect(page.getByText('10 of 310')).toBeVisible()
@@ -166,10 +165,9 @@ test('layers are real sections', beside, async ({ page }) => {
   await page.getByRole('slider', { name: 'Layer', exact: true }).fill('200')
   // Two legs of the upright beside the rod hole.
   await expect(page.locator('dl div', { hasText: 'Outlines' }).locator('dd')).toHaveText('2')
-  // As it is printed: grown by 1 / (1 − 0.4 %), and its outsides 0.02 mm smaller per side.
+  // As it is printed: grown by 1 / (1 − 0.4 %), and its walls 0.02 mm thinner per side.
   await page.getByRole('slider', { name: 'Layer', exact: true }).fill('10')
-  await page.getByRole('combobox', { name: 'Sizes' }).click()
-  await page.getByRole('option', { name: 'made up for the printer' }).click()
+  await madeUp(page)
   await expect(page.getByText(/comes out as drawn on Tern 220/)).toBeVisible()
   await expect(async () => expect(Number.parseFloat((await shown.textContent())!)).toBeGreaterThan(area + 5)).toPass()
 })
@@ -190,12 +188,13 @@ test('files are handed off with a receipt, and hold what it says', async ({ page
       .first()
       .textContent())!
 
+  await madeUp(page)
   const threeMf = await write()
   expect(threeMf.name).toBe('Locker-hinge.3mf')
   const both = threeMfFigures(threeMf.bytes)
   expect(both).toMatchObject({ closed: true, unit: 'millimeter', objects: ['Fixed leaf', 'Moving leaf'] })
   expect(await receipt('Size, drawn')).toMatch(/^65\.9 × /)
-  expect(await receipt('Made up for')).toMatch(/holes 0\.08 mm larger and outsides 0\.02 mm smaller per side/)
+  expect(await receipt('Made up for')).toMatch(/walls 0\.02 mm thinner and small round holes 0\.08 mm larger per side/)
   expect(both.size[0]).toBeGreaterThan(66.0)
   expect(Number.parseFloat(await receipt('Size, file'))).toBeCloseTo(both.size[0]!, 1)
   const volume = Number.parseFloat(await receipt('Volume, solid'))
@@ -209,7 +208,8 @@ test('files are handed off with a receipt, and hold what it says', async ({ page
   await page.getByRole('option', { name: 'Moving leaf' }).click()
   await page.getByRole('combobox', { name: 'Fineness' }).click()
   await page.getByRole('option', { name: /very fine/ }).click()
-  await asDrawn(page)
+  await page.getByRole('combobox', { name: 'Sizes' }).click()
+  await page.getByRole('option', { name: 'as drawn' }).click()
   const stl = await write()
   expect(await receipt('Made up for')).toBe('nothing: as drawn')
   expect(stl.name).toBe('Locker-hinge-Moving-leaf.stl')
@@ -237,7 +237,6 @@ test('a newcomer who types plate, hole, has a printable file', async ({ page }) 
   await add.press('Enter')
   await drawn(page)
   await stage(page, 'Hand off').click()
-  await asDrawn(page)
   const download = page.waitForEvent('download')
   await page.getByRole('button', { name: /Write, check and download/ }).click()
   const figures = threeMfFigures(readFileSync(await (await download).path()))

@@ -1,3 +1,11 @@
-export { type Compensated, compensated } from './compensated.ts'
-export { type Compensation, compensates, compensationFor, compensationText } from './compensation.ts'
-export { type Side, sidesOf } from './sides.ts'
+export type { Kept } from './asked.ts'
+export { type Compensated, compensated, type Standing, type Stayed } from './compensated.ts'
+export {
+  type Compensation,
+  compensates,
+  compensationFor,
+  compensationText,
+  isMadeUp,
+  roundsBy,
+  smallRound,
+} from './compensation.ts'

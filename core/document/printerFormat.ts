@@ -1,5 +1,5 @@
 import { fitNames, type Material, type Printer } from '../fits/index.ts'
-import { byKind, type Described, date, number, oneOf, record, text, tripleOf, whole } from './described.ts'
+import { byKind, type Described, date, number, oneOf, optional, record, text, tripleOf, whole } from './described.ts'
 import { id } from './formatTerms.ts'
 import { documentLimits } from './limits.ts'
 
@@ -36,6 +36,7 @@ export const printer: Described<Printer> = record({
   holeOffset: number({ least: -2, most: 2 }),
   outsideOffset: number({ least: -2, most: 2 }),
   flare: upTo(2),
+  measured: optional(origin),
   fits: record(
     Object.fromEntries(fitNames.map((name) => [name, pairs])) as Record<(typeof fitNames)[number], typeof pairs>,
   ),
@@ -47,6 +48,7 @@ export const material: Described<Material> = record({
   density: size(30),
   price: upTo(100_000),
   shrinkage: upTo(20),
+  measured: optional(origin),
   stiffness: size(1_000_000),
   strainOnce: size(1000),
   strainOften: size(1000),

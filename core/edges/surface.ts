@@ -28,7 +28,8 @@ export interface Foot {
  */
 export class Surface {
   readonly solid: NamedSolid
-  readonly #corners: Float64Array
+  /** x, y, z of each vertex, mm */
+  readonly corners: Float64Array
   readonly #flatFaces: readonly (Vec3 | undefined)[]
   /** by triangle: x, y, z of its normal; NaN where nobody asked */
   readonly #flats: Float64Array
@@ -42,7 +43,7 @@ export class Surface {
   /** `corners`: x, y, z of each vertex in double precision */
   constructor(solid: NamedSolid, corners: Float64Array) {
     this.solid = solid
-    this.#corners = corners
+    this.corners = corners
     this.#flats = new Float64Array(solid.triangles.length).fill(Number.NaN)
     this.#normals = new Float64Array(3 * solid.triangles.length).fill(Number.NaN)
     this.#facets = new Facets(this)
@@ -51,7 +52,7 @@ export class Surface {
   }
 
   at(vertex: number): Vec3 {
-    return [this.#corners[3 * vertex]!, this.#corners[3 * vertex + 1]!, this.#corners[3 * vertex + 2]!]
+    return [this.corners[3 * vertex]!, this.corners[3 * vertex + 1]!, this.corners[3 * vertex + 2]!]
   }
 
   /** The vertex that half-edge `h` leaves. */
@@ -178,7 +179,7 @@ export class Surface {
   nearest(face: number, p: Vec3): Foot | undefined {
     let best: { readonly t: number; readonly at: Vec3; readonly far: number } | undefined
     for (const t of this.trianglesOf(face)) {
-      const at = nearestOnTriangle(p, this.corners(t))
+      const at = nearestOnTriangle(p, this.cornersOf(t))
       const far = norm(subtract(at, p))
       if (!best || far < best.far) best = { t, at, far }
     }
@@ -189,19 +190,19 @@ export class Surface {
   crossing(face: number, from: Vec3, along: Vec3, expected: number): number | undefined {
     let best: number | undefined
     for (const t of this.trianglesOf(face)) {
-      const far = crossingOf(this.corners(t), from, along)
+      const far = crossingOf(this.cornersOf(t), from, along)
       if (far !== undefined && (best === undefined || Math.abs(far - expected) < Math.abs(best - expected))) best = far
     }
     return best
   }
 
-  private corners(t: number): readonly [Vec3, Vec3, Vec3] {
+  private cornersOf(t: number): readonly [Vec3, Vec3, Vec3] {
     return [this.at(this.from(3 * t)), this.at(this.from(3 * t + 1)), this.at(this.from(3 * t + 2))]
   }
 
   /** The smooth normal at a point of a triangle. */
   private normalOn(t: number, p: Vec3): Vec3 {
-    const all = this.corners(t)
+    const all = this.cornersOf(t)
     const areas = [0, 1, 2].map((i) => norm(cross(subtract(all[(i + 1) % 3]!, p), subtract(all[(i + 2) % 3]!, p))))
     const sum = areas.map((area, i) => scaled(this.normal(3 * t + i), area)).reduce(add)
     return norm(sum) > 0 ? unit(sum) : this.flat(t)

@@ -1,11 +1,12 @@
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
 import { describe, expect, it, vi } from 'vitest'
+import { compensationFor } from '../compensation/index.ts'
 import { newPiece } from '../document/index.ts'
 import { meshFigures, type TriangleMesh } from '../mesh/index.ts'
 import { cross, norm, subtract } from '../place/index.ts'
 import { ProblemError } from '../problems/index.ts'
 import { built, builtTwice, codeOf, onFace, partOf, seeded, step, testKernel } from '../testing/index.ts'
-import { differs, fileName, formatOf, formats, handOff, type MeshFormat } from './index.ts'
+import { differs, fileName, formatOf, formats, handOff, type MeshFormat, madeUp } from './index.ts'
 
 type Triple = [number, number, number]
 
@@ -259,6 +260,8 @@ describe('the hand-off', () => {
     expect(differs({ ...receipt, oriented: false }, solids)).toMatch(/outwards/)
     expect(differs({ ...receipt, volume: receipt.volume * 1.0002 }, solids)).toMatch(/volume is off by 0.020 %/)
     expect(differs({ ...receipt, max: [99, 0, 0] }, solids)).toMatch(/size is off/)
+    expect(differs({ ...receipt, solids: receipt.solids + 1 }, solids)).toMatch(/has \d+ bodies for \d+/)
+    expect(differs({ ...receipt, cavities: [...receipt.cavities, 3.1] }, solids)).toMatch(/has \d+ cavities for \d+/)
     const lossy: MeshFormat = {
       ...stl,
       read: (bytes) =>
@@ -287,11 +290,16 @@ describe('the hand-off', () => {
   it('writes what is to be printed where it is asked for, and tells both sizes', async () => {
     const made = await built(kernel, drilled, 0.02)
     const twice = await builtTwice(kernel, drilled)
-    const compensation = { holes: 0.11, outsides: 0.03, shrinkage: 1.3, printer: 'Tern 220', material: 'PETG' }
-    const { receipt, bytes } = handOff(made, stl, { twice, fineness: 0.02, printed: { compensation, kernel } })
+    const compensation = {
+      ...compensationFor(drilled),
+      ...{ walls: 0.03, rounds: 0.11, flare: 0, shrinkage: 1.3 },
+    }
+    const { receipt, bytes } = await madeUp(kernel, made, { compensation }, async (printed) =>
+      handOff(made, stl, { twice, fineness: 0.02, printed }),
+    )
     const [read] = stl.read(bytes)
     const figures = meshFigures(read!.mesh)
-    expect(receipt.compensation).toEqual({ ...compensation, short: 0 })
+    expect(receipt.compensation).toEqual({ ...compensation, stayed: [] })
     const plain = handOff(made, stl, { twice, fineness: 0.02 }).receipt
     expect(plain.compensation).toBeUndefined()
     expect(receipt.drawn).toEqual(plain.drawn)

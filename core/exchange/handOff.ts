@@ -1,10 +1,19 @@
-import { type Compensation, compensated } from '../compensation/index.ts'
+import type { Compensation, Stayed } from '../compensation/index.ts'
 import { colourHex, flattened, kindWord } from '../document/index.ts'
 import type { Kernel, Solid } from '../kernel/index.ts'
-import { meshFigures, tidied } from '../mesh/index.ts'
+import { meshFigures, type TriangleMesh, tidied } from '../mesh/index.ts'
 import { pieceIsThere, printPoseOf } from '../planning/index.ts'
 import { ProblemError } from '../problems/index.ts'
-import { type Built, type FiguresWay, figuresOf, isAlike, type TwiceBuilt } from '../solids/index.ts'
+import {
+  asPrinted,
+  type Built,
+  type BuiltPiece,
+  type FiguresWay,
+  figuresOf,
+  isAlike,
+  type Printed,
+  type TwiceBuilt,
+} from '../solids/index.ts'
 import type { MeshFormat, WrittenPiece } from './define.ts'
 
 /** How much a written file may differ from its solid: a hundredth of a per cent of volume, a thousandth of a mm of size. */
@@ -44,8 +53,8 @@ export interface Receipt extends Bounds {
   readonly area: number
   /** of the solids as they are drawn, before anything is made up for: mm³, mm */
   readonly drawn: Bounds & { readonly volume: number }
-  /** what the file makes up for; undefined where it is as drawn. `short`: by how much a wall moved too little for want of room, mm */
-  readonly compensation: (Compensation & { readonly short: number }) | undefined
+  /** what the file makes up for, and what stays as it is drawn in it; undefined where all of it is as drawn */
+  readonly compensation: (Compensation & { readonly stayed: readonly Stayed[] }) | undefined
   /** steps left out because they are muted */
   readonly muted: readonly string[]
 }
@@ -61,34 +70,52 @@ export interface HandOffOptions {
   readonly piece?: string | undefined
   /** the name of the pose that the built part stands in */
   readonly pose?: string | undefined
-  /** what to make up for, and where to do so; else the file is as drawn */
-  readonly printed?: { readonly compensation: Compensation; readonly kernel: Kernel } | undefined
+}
+
+/** What the files of a built part are written and measured with. */
+export interface Leaving {
+  /** the same part for measuring what it is meant to be */
+  readonly twice: TwiceBuilt
+  /** the part as it is printed, where something is made up for; else the file is as drawn */
+  readonly printed?: MadeUp | undefined
+}
+
+export interface MadeUp extends Pick<Printed, 'built' | 'stayed'> {
+  readonly compensation: Compensation
+}
+
+/** Makes up for what is told in the pieces that leave, for as long as it is used; for nothing where nothing is told. */
+export async function madeUp<T>(
+  kernel: Kernel,
+  built: Built,
+  { piece, compensation }: { readonly piece?: string | undefined; readonly compensation: Compensation | undefined },
+  use: (printed: MadeUp | undefined) => Promise<T>,
+): Promise<T> {
+  if (!compensation) return use(undefined)
+  const only = new Set(chosenOf(built, piece).map((each) => each.piece.id))
+  const printed = asPrinted(kernel, built, compensation, only)
+  try {
+    return await use({ ...printed, compensation })
+  } finally {
+    printed.release()
+  }
+}
+
+/** All that are there; one that is named, by itself or in what it is printed in one with. */
+function chosenOf({ pieces, resolved }: Built, named: string | undefined): readonly BuiltPiece[] {
+  return pieces.filter(({ piece, of, holds }) =>
+    named === undefined ? pieceIsThere(resolved, of) : piece.id === named || holds?.some(({ id }) => id === named),
+  )
 }
 
 /**
  * Writes the pieces of a built part, reads the bytes back and measures them; the bytes are given only when they agree
- * with the solids. `twice`: the same part for measuring what it is meant to be.
- * @throws ProblemError export-nothing, export-differs, compensation-tight
+ * with the solids.
+ * @throws ProblemError export-nothing, export-differs
  */
-export function handOff(built: Built, format: MeshFormat, options: HandOffOptions & { twice: TwiceBuilt }): HandOff {
+export function handOff(built: Built, format: MeshFormat, options: HandOffOptions & Leaving): HandOff {
   const { printed } = options
-  if (!printed) return writtenOff(built, format, options, (solid) => ({ solid, short: 0 }))
-  const { kernel, compensation } = printed
-  return kernel.scope((scope) => writtenOff(built, format, options, (solid) => compensated(scope, solid, compensation)))
-}
-
-function writtenOff(
-  built: Built,
-  format: MeshFormat,
-  options: HandOffOptions & { twice: TwiceBuilt },
-  made: (drawn: Solid) => { readonly solid: Solid; readonly short: number },
-): HandOff {
-  // All that are there; one that is named must be, by itself or in what it is printed in one with.
-  const chosen = built.pieces.filter(({ piece, of, holds }) =>
-    options.piece === undefined
-      ? pieceIsThere(built.resolved, of)
-      : piece.id === options.piece || holds?.some(({ id }) => id === options.piece),
-  )
+  const chosen = chosenOf(built, options.piece)
   if (chosen.length === 0) {
     const detail = options.piece === undefined ? 'all of its pieces are left out' : 'there is no such piece'
     throw new ProblemError('export-nothing', { detail })
@@ -97,8 +124,9 @@ function writtenOff(
   if (empty) throw new ProblemError('export-nothing', { detail: `${empty.piece.name} has no solid` })
   const { part } = built.resolved
   const drawn = chosen.map(({ solid }) => solid!)
-  const all = drawn.map(made)
-  const solids = all.map(({ solid }) => solid)
+  const solids = chosen.map(
+    ({ piece, solid }) => printed?.built.pieces.find((own) => own.piece.id === piece.id)?.solid ?? solid!,
+  )
   const written = chosen.map(
     ({ piece }, i): WrittenPiece => ({
       name: piece.name,
@@ -133,9 +161,9 @@ function writtenOff(
     ...measured(format, bytes),
     solidVolume: volumeOf(solids),
     drawn: { volume: volumeOf(drawn), ...boxesOf(drawn) },
-    compensation: options.printed && {
-      ...options.printed.compensation,
-      short: Math.max(...all.map(({ short }) => short)),
+    compensation: printed && {
+      ...printed.compensation,
+      stayed: chosen.flatMap((each) => printed.stayed.get(each.piece.id) ?? []),
     },
     trueVolume: meant.reduce((sum, { mass }) => sum + mass.volume, 0),
     trueWay: (['flats', 'extrapolated'] as const).find((own) => meant.some(({ way }) => way === own)) ?? 'exact',
@@ -150,12 +178,13 @@ function writtenOff(
     const size = `${(Math.abs(off) * 100).toPrecision(2)} % ${off < 0 ? 'less' : 'more'}`
     warnings.push(`It has ${size} volume than with true rounds; a smaller fineness comes nearer to them.`)
   }
-  const short = receipt.compensation?.short ?? 0
-  if (short > shortTold)
-    warnings.push(
-      `In narrow places walls move up to ${short.toFixed(3)} mm less than what is made up for; there is no room there.`,
-    )
-  const difference = differs(receipt, solids)
+  for (const stayed of receipt.compensation?.stayed ?? [])
+    if (stayed.area > stayedTold && stayed.why !== 'gap') warnings.push(stayedText(stayed))
+  const difference = differs(
+    receipt,
+    solids,
+    written.map(({ mesh }) => mesh),
+  )
   if (difference) throw new ProblemError('export-differs', { format: format.label, detail: difference })
   return { bytes, receipt }
 }
@@ -178,8 +207,19 @@ function measured(format: MeshFormat, bytes: Uint8Array) {
   }
 }
 
-/** A wall may be so much off what is made up for, untold, mm. */
-const shortTold = 0.005
+/** So much may stay as it is drawn, untold, mm². */
+const stayedTold = 0.5
+
+const stayedWhy: Readonly<Record<Exclude<Stayed['why'], 'gap'>, string>> = {
+  thin: 'of walls stay as drawn: made thinner they would lose a line',
+  folds: 'of walls stay as drawn: there is no room to move them',
+  foot: 'of the first layer stay as wide as drawn: made narrower less than a line would be left',
+}
+
+function stayedText({ why, area, at }: Stayed): string {
+  const place = at.map((x) => Number(x.toFixed(1))).join(', ')
+  return `${Number(area.toPrecision(3))} mm² ${stayedWhy[why as keyof typeof stayedWhy]} (largest near ${place}).`
+}
 
 function volumeOf(solids: readonly Solid[]): number {
   return solids.reduce((sum, solid) => sum + solid.volume(), 0)
@@ -199,9 +239,19 @@ function boundsOf(all: readonly { readonly min: readonly number[]; readonly max:
 const boxesOf = (solids: readonly Solid[]) => boundsOf(solids.map((solid) => solid.bounds()!))
 
 /** In what a written file is not the solids it was written from, or undefined. */
-export function differs(receipt: Receipt, solids: readonly Solid[]): string | undefined {
+export function differs(
+  receipt: Receipt,
+  solids: readonly Solid[],
+  meshes: readonly TriangleMesh[] = solids.map((solid) => tidied(solid.mesh())),
+): string | undefined {
   if (!receipt.closed) return 'its surface is not closed'
   if (!receipt.oriented) return 'its triangles do not all face outwards'
+  const own = meshes.map(meshFigures)
+  const counts = [
+    ['bodies', receipt.solids, own.reduce((sum, figures) => sum + figures.solids, 0)],
+    ['cavities', receipt.cavities.length, own.reduce((sum, { cavities }) => sum + cavities.length, 0)],
+  ] as const
+  for (const [what, found, meant] of counts) if (found !== meant) return `it has ${found} ${what} for ${meant}`
   const off = Math.abs(receipt.volume - receipt.solidVolume) / receipt.solidVolume
   if (!(off <= handOffTolerance.volume)) return `its volume is off by ${(off * 100).toFixed(3)} %`
   const { min, max } = boxesOf(solids)

@@ -16,7 +16,10 @@ export {
   type HandOffOptions,
   handOff,
   handOffTolerance,
+  type Leaving,
+  type MadeUp,
+  madeUp,
   type Receipt,
 } from './handOff.ts'
 export { formatOf, formats } from './registry.ts'
-export { archiveOf, handOffVariants, inVariant, type Standing } from './variants.ts'
+export { archiveOf, handOffVariants, inVariant, type Standing, type StandingPart } from './variants.ts'

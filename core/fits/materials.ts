@@ -1,3 +1,5 @@
+import type { FitOrigin } from './printers.ts'
+
 export interface Material {
   readonly id: string
   readonly name: string
@@ -7,6 +9,8 @@ export interface Material {
   readonly price: number
   /** how much smaller it is when it has cooled, % */
   readonly shrinkage: number
+  /** where that comes from; shipped where nothing says so */
+  readonly measured?: FitOrigin
   /** Young's modulus of the print, MPa */
   readonly stiffness: number
   /** the strain that it bears once, and again and again, % */

@@ -50,11 +50,14 @@ export interface Printer {
   readonly overhang: number
   /** the longest stretch it spans between two walls without help */
   readonly bridge: number
-  /** how much too small holes and too large outsides print, per side */
-  readonly holeOffset: number
+  /** how far any wall prints out of its material, per side: outsides come out larger, pockets and slots narrower */
   readonly outsideOffset: number
+  /** how much too small round holes up to 10 mm print, per side; of what goes beyond `outsideOffset` larger ones have less */
+  readonly holeOffset: number
   /** how far the first layer is pressed out sideways, per side */
   readonly flare: number
+  /** where these three come from; shipped where nothing says so */
+  readonly measured?: FitOrigin
   readonly fits: Readonly<Record<FitName, Readonly<Record<FitPair, FitGap>>>>
 }
 

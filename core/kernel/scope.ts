@@ -1,5 +1,6 @@
 import type { CrossSection, Manifold, ManifoldToplevel, Mat4, Vec3 as MutableVec3 } from 'manifold-3d'
-import { type Frame, matrixOf, meet, type Vec3 } from '../place/index.ts'
+import { Groups, halfEdgeTwins } from '../mesh/index.ts'
+import { cross, dot, type Frame, matrixOf, meet, type Vec3 } from '../place/index.ts'
 import type { Ring } from '../plane/index.ts'
 import { ProblemError, tried } from '../problems/index.ts'
 import { failed, finite, positive } from './checks.ts'
@@ -115,12 +116,15 @@ export class Scope {
     })
   }
 
-  /** The region of all that lies `by` mm or deeper inside of rings, as rings; without corners that stand out by less than `within`, mm. */
-  inset(rings: readonly Ring[], by: number, within = 0): Ring[] {
+  /**
+   * The region of all that lies `by` mm or deeper inside of rings, as rings, or with all round it where `by` is below 0; without corners
+   * that stand out by less than `within`, mm. With `sharp` corners its sides go on until they meet.
+   */
+  inset(rings: readonly Ring[], by: number, { within = 0, sharp = false } = {}): Ring[] {
     finite({ by })
     if (rings.length === 0) return []
     return this.regions([rings], ([region]) => {
-      const inner = region!.offset(-by, 'Round', 2, 32)
+      const inner = sharp ? region!.offset(-by, 'Miter', sharpest) : region!.offset(-by, 'Round', 2, 32)
       const plain = within > 0 ? inner.simplify(within) : inner
       try {
         return plain.toPolygons() as Ring[]
@@ -311,6 +315,55 @@ export class Scope {
     return whole
   }
 
+  /** A solid without the shells that enclose less than `least` mm³, of material or of none. */
+  withoutSpecks(solid: Solid, least: number): Solid {
+    // Where shells touch in an edge the library may part them otherwise when it is given them anew.
+    let now = solid
+    for (let round = 0; round < mostRounds; round++) {
+      const next = this.withoutShells(now, least)
+      if (next === now) break
+      now = next
+    }
+    return now
+  }
+
+  private withoutShells(solid: Solid, least: number): Solid {
+    const { triangles, runs } = solid.mesh()
+    const corners = solid.corners()
+    const at = (h: number): Vec3 => {
+      const v = 3 * triangles[h]!
+      return [corners[v]!, corners[v + 1]!, corners[v + 2]!]
+    }
+    // What only meets at a corner is two.
+    const twins = halfEdgeTwins({ positions: corners, triangles })
+    const groups = new Groups(triangles.length / 3)
+    twins.forEach((twin, h) => {
+      if (twin >= 0) groups.join((h / 3) | 0, (twin / 3) | 0)
+    })
+    const volumes = new Map<number, number>()
+    const shellOf = (t: number) => groups.of(t)
+    for (let t = 0; t < triangles.length / 3; t++) {
+      const volume = dot(at(3 * t), cross(at(3 * t + 1), at(3 * t + 2))) / 6
+      volumes.set(shellOf(t), (volumes.get(shellOf(t)) ?? 0) + volume)
+    }
+    const isKept = (t: number) => Math.abs(volumes.get(shellOf(t))!) >= least
+    if ([...volumes.values()].every((volume) => Math.abs(volume) >= least)) return solid
+    const places = new Map<number, number>()
+    const kept: number[] = []
+    const left = runs.flatMap((run): Omit<MeshRun, 'to'>[] => {
+      const from = kept.length / 3
+      for (let h = 3 * run.from; h < 3 * run.to; h++) {
+        if (!isKept((h / 3) | 0)) continue
+        const place = places.get(triangles[h]!) ?? places.size
+        places.set(triangles[h]!, place)
+        kept.push(place)
+      }
+      return kept.length / 3 > from ? [{ ...run, from }] : []
+    })
+    const points = Float64Array.from([...places.keys()].flatMap((v) => [...corners.subarray(3 * v, 3 * v + 3)]))
+    return left.length > 0 ? this.inRuns(points, Uint32Array.from(kept), left) : solid
+  }
+
   private without(solid: Solid, shells: readonly Solid[], crumbs: readonly Solid[]): Solid {
     const kept = shells.filter((shell) => !crumbs.includes(shell))
     if (kept.every((shell) => shell.volume() > 0))
@@ -400,6 +453,12 @@ export class Scope {
     return this.own(ungrown(solid.raw, planes, by), (merged) => merged.simplify())
   }
 
+  /** Without corners whose going moves nothing by more than so much, mm: short edges, and slivers beside others. */
+  simplified(solid: Solid, by: number): Solid {
+    finite({ by })
+    return this.own(solid.raw.simplify(by))
+  }
+
   /** Scaled about the origin by a positive factor along each axis. */
   scaled(solid: Solid, factors: Vec3): Solid {
     positive({ x: factors[0], y: factors[1], z: factors[2] })
@@ -476,6 +535,12 @@ export class Scope {
     return solid
   }
 }
+
+/** So often specks are looked for in what is left. */
+const mostRounds = 4
+
+/** Corners of regions go at most so many times as far as their sides. */
+const sharpest = 8
 
 /** Whether two solids have something in common; less than can be printed is rounding. */
 function overlap(a: Solid, b: Solid): boolean {

@@ -59,7 +59,7 @@ export async function laidGroups(
   const placesIn = (rings: readonly Ring[]) => {
     const found =
       known.get(rings) ??
-      bodiesOf(kernel.scope((scope) => scope.inset(rings, by, plainer))).map((core) => ({
+      bodiesOf(kernel.scope((scope) => scope.inset(rings, by, { within: plainer }))).map((core) => ({
         ...{ core, box: boxOf(core), inside: pointInside(core) ?? core[0]![0]! },
       }))
     known.set(rings, found)

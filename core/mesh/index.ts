@@ -1,5 +1,6 @@
 export { type Apart, apart } from './apart.ts'
 export { bordersOf } from './borders.ts'
+export { type Cylinder, cylinderOf } from './cylinder.ts'
 export type { TriangleMesh } from './define.ts'
 export * from './figures.ts'
 export { Groups } from './groups.ts'

@@ -109,6 +109,29 @@ describe('a tree of triangles', () => {
       }),
     )
   })
+  it('finds what a stretch first goes through, past what is at its beginning', () => {
+    kernel.scope((scope) => {
+      const tube = scope.difference(scope.cylinder(10, 20, 20, 64), [scope.cylinder(10, 15, 15, 64)])
+      const tree = new TriangleTree({ positions: tube.corners(), triangles: tube.mesh().triangles })
+      fc.assert(
+        fc.property(
+          fc.double({ min: 0, max: 6.28, noNaN: true }),
+          fc.double({ min: 0.3, max: 9.7, noNaN: true }),
+          (turn, z) => {
+            const way: Vec3 = [Math.cos(turn), Math.sin(turn), 0]
+            const at = (r: number): Vec3 => add(scaled(way, r), [0, 0, z])
+            const crossed = tube.crossings(at(0), way)
+            expect(tree.first(at(0), at(40), 0)!.far).toBeCloseTo(crossed[0]!, 6)
+            const wall = tree.first(at(crossed[0]!), at(40), 1e-3)
+            expect(wall!.far).toBeCloseTo(crossed[1]! - crossed[0]!, 6)
+            expect(tree.first(at(0), at(14.9), 0)).toBeUndefined()
+            expect(tree.first(at(21), at(40), 0)).toBeUndefined()
+          },
+        ),
+        { numRuns: 200 },
+      )
+    })
+  })
   it('says whether it runs into itself: where two triangles do, also those that share a corner', () => {
     fc.assert(
       fc.property(fc.array(triangle, { minLength: 2, maxLength: 12 }), (all) => {

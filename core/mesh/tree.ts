@@ -190,6 +190,30 @@ export class TriangleTree {
     return best
   }
 
+  /** Where a stretch first goes through the surface, farther than `least` mm from its beginning. */
+  first(from: Vec3, to: Vec3, least: number): { readonly far: number; readonly triangle: number } | undefined {
+    const bounds = this.#bounds
+    const low = from.map((x, k) => Math.min(x, to[k]!))
+    const high = from.map((x, k) => Math.max(x, to[k]!))
+    let best: { readonly far: number; readonly triangle: number } | undefined
+    const look = (node: number) => {
+      for (let k = 0; k < 3; k++) if (bounds[6 * node + k]! > high[k]! || bounds[6 * node + 3 + k]! < low[k]!) return
+      if (this.#seconds[node] !== 0) {
+        look(node + 1)
+        look(this.#seconds[node]!)
+        return
+      }
+      for (let i = this.#from[node]!; i < this.#to[node]!; i++) {
+        const triangle = this.#order[i]!
+        const at = piercing(from, to, this.corners(triangle))
+        const far = at && norm(subtract(at, from))
+        if (far !== undefined && far > least && (!best || far < best.far)) best = { far, triangle }
+      }
+    }
+    if (this.#nodes > 0) look(0)
+    return best
+  }
+
   /** Whether two triangles go through each other by more than `by`, mm; those that share a side do not. */
   crossesItself(by: number): boolean {
     return this.someCross(by, () => true)

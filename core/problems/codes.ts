@@ -104,8 +104,6 @@ export const problemTexts = {
     'With a wall of {thick} mm this comes out torn: somewhere walls only just touch each other. Choose a slightly different wall, or hollow at an earlier step.',
   'wall-thin':
     'In places the wall is only {least} mm thick where it should be {thick} mm, mostly where rounds meet in an inner corner; look at it in a section.',
-  'compensation-tight':
-    'Holes cannot be made {holes} mm larger and outsides {outsides} mm smaller per side everywhere: somewhere a wall is too thin or a step too small for that. Hand it off as drawn, or change the printer.',
   'shift-too-far': 'So far a face would pass what it ends at; up to {most} mm there is room.',
   'plane-choose': '{label}: choose a flat face, a datum or a direction of the bed.',
   'plane-round': 'That face is round: choose a flat one, or a datum.',

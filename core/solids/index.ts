@@ -1,3 +1,4 @@
+export { asPrinted, type Printed } from './asPrinted.ts'
 export { Builder, type Built, type BuiltPiece } from './builder.ts'
 export { SolidCache } from './cache.ts'
 export { BuildAborted, type BuildOptions } from './combining.ts'

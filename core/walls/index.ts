@@ -8,6 +8,6 @@ export {
   type Placed,
   type Walls,
 } from './construction.ts'
-export { redrawn } from './moved.ts'
+export { goalsOf, type Moved, movable, redrawn } from './moved.ts'
 export { type Shift, shiftOf } from './shifted.ts'
 export type { Thin } from './thinnest.ts'

@@ -6,6 +6,8 @@ import { hardlyTurned, runsOn, stretchAt } from './slabs.ts'
 
 /** A surface whose vertices have moved. */
 export interface Moved extends Body {
+  /** the triangle of the surface that each of its own comes from */
+  readonly sources: readonly number[]
   /** the triangle of the surface that what is nearest to a point comes from */
   cameFrom(p: Vec3): number
 }
@@ -24,16 +26,32 @@ export function movedBy(
   way: 1 | -1,
 ): Moved | undefined {
   if (!staysMitred(surface, way)) return undefined
-  const planes = planesAt(surface, size)
-  if (!planes) return undefined
-  const points: Vec3[] = []
-  for (const [vertex, own] of planes.entries()) {
-    const by = own.length > 0 ? shiftOf(own) : noShift
-    if (!by) return undefined
-    points.push(add(surface.at(vertex), scaled(by, -way)))
-  }
+  const { points, stuck } = goalsOf(surface, (h) => way * size(surface.face(h)))
+  if (stuck.size > 0) return undefined
   const drawn = redrawn(scope, { ...movable(surface), points })
   return 'faults' in drawn ? undefined : drawn
+}
+
+/**
+ * Where the vertices of a surface go when the plane at each corner moves inwards by so much, mm: to where their planes meet then.
+ * `size` is asked by half-edges, and the same wherever one normal is. `stuck`: the vertices that cannot follow all of theirs, or would go
+ * far more than `most` mm, the largest of the sizes where nothing else is told; they stay. With `exact` flat faces go just so far, whatever
+ * the flats of a round that runs on into them come short of.
+ */
+export function goalsOf(
+  surface: Surface,
+  size: (h: number) => number,
+  { most, exact = false }: { readonly most?: number; readonly exact?: boolean } = {},
+): { readonly points: readonly Vec3[]; readonly stuck: ReadonlySet<number> } {
+  const stuck = new Set<number>()
+  const points = planesAt(surface, size, exact).map((own, vertex) => {
+    const at = surface.at(vertex)
+    if (own?.length === 0) return at
+    const by = own && shiftOf(own, most)
+    if (!by) stuck.add(vertex)
+    return by ? subtract(at, by) : at
+  })
+  return { points, stuck }
 }
 
 /** A surface whose vertices are to move. */
@@ -50,7 +68,7 @@ export interface Movable {
   readonly points: readonly Vec3[]
 }
 
-function movable(surface: Surface): Omit<Movable, 'points'> {
+export function movable(surface: Surface): Omit<Movable, 'points'> {
   return {
     triangles: surface.solid.triangles,
     at: (vertex) => surface.at(vertex),
@@ -89,16 +107,15 @@ export function redrawn(scope: Scope, surface: Movable): Moved | { readonly faul
   })
   if (faults.size > 0) return { faults }
   return {
-    points,
+    points: [...points],
     triangles: triangles.map(([a, b, c]) => [a, b, c]),
+    sources,
     cameFrom: (p) => sources[tree.nearest(p)!.triangle]!,
   }
 }
 
 /** More places than these at which a surface meets itself are not looked for at once. */
 const enoughFaults = 2000
-
-const noShift: Vec3 = [0, 0, 0]
 
 function cornersOf({ triangles }: Movable, t: number): Corners {
   return [triangles[3 * t]!, triangles[3 * t + 1]!, triangles[3 * t + 2]!]
@@ -165,30 +182,38 @@ function staysMitred(surface: Surface, way: 1 | -1): boolean {
 interface Plane {
   readonly normal: Vec3
   by: number
+  /** it goes just so far */
+  isExact: boolean
   /** of the face alone, before it is made up for what its flats lie nearer */
   readonly size: number
 }
 
 /** The planes that each vertex moves with; undefined where one surface would move in two ways. */
-function planesAt(surface: Surface, size: (face: number) => number): Plane[][] | undefined {
+function planesAt(surface: Surface, size: (h: number) => number, exact: boolean): (readonly Plane[] | undefined)[] {
   const { triangles } = surface.solid
-  const all: Plane[][] = Array.from({ length: surface.solid.positions.length / 3 }, () => [])
+  const all: (Plane[] | undefined)[] = Array.from({ length: surface.solid.positions.length / 3 }, () => [])
   for (let h = 0; h < triangles.length; h++) {
-    const own = all[triangles[h]!]!
+    const own = all[triangles[h]!]
+    if (!own) continue
     const normal = surface.normal(h)
-    const mm = size(surface.face(h))
+    const mm = size(h)
     // The flats of a round lie nearer to their own than its corners: they are as far as is asked for.
     const by = mm * stretchAt(surface, h)
     const known = own.find((plane) => dot(plane.normal, normal) > 1 - 1e-9)
-    if (!known) own.push({ normal, by, size: mm })
-    else if (known.size !== mm) return undefined
-    else if (Math.abs(by) > Math.abs(known.by)) known.by = by
+    const isExact = exact && surface.flatFace(surface.face(h)) !== undefined
+    if (!known) own.push({ normal, by, size: mm, isExact })
+    else if (Math.abs(known.size - mm) > oneSize) all[triangles[h]!] = undefined
+    else if (isExact ? !known.isExact : !known.isExact && Math.abs(by) > Math.abs(known.by))
+      Object.assign(known, { by, isExact })
   }
   return all
 }
 
+/** Sizes that differ by less are one, mm. */
+const oneSize = 1e-5
+
 /** The shortest way that goes as far along each normal as its plane; undefined where there is none, or it is far. */
-function shiftOf(planes: readonly Plane[]): Vec3 | undefined {
+function shiftOf(planes: readonly Plane[], reach?: number): Vec3 | undefined {
   const first = planes[0]!
   if (planes.length === 1) return scaled(first.normal, first.by)
   // Least squares with a little damping, made good by what is missed.
@@ -211,7 +236,7 @@ function shiftOf(planes: readonly Plane[]): Vec3 | undefined {
     const rest = planes.map((plane) => scaled(plane.normal, plane.by - dot(plane.normal, by))).reduce(add)
     by = add(by, solved(rest))
   }
-  const most = Math.max(...planes.map((plane) => Math.abs(plane.by)))
+  const most = reach ?? Math.max(...planes.map((plane) => Math.abs(plane.by)))
   const misses = planes.some((plane) => Math.abs(plane.by - dot(plane.normal, by)) > missed)
   return misses || norm(by) > farthest * most ? undefined : by
 }

@@ -1,24 +1,25 @@
-import { type Compensation, compensated, compensates, compensationFor } from '@makrel/core/compensation'
+import { type Compensation, compensates, compensationFor } from '@makrel/core/compensation'
 import type { KeptPose, Part } from '@makrel/core/document'
 import {
   archiveOf,
   formatOf,
   type HandOff,
-  type HandOffOptions,
   handOff,
   handOffVariants,
   type MeshFormat,
+  madeUp,
   type Standing,
 } from '@makrel/core/exchange'
 import { sameThing } from '@makrel/core/fits'
 import { flexTested, isOfPiece, sheetOfSolid } from '@makrel/core/flex'
-import type { Kernel, Solid } from '@makrel/core/kernel'
+import type { Kernel } from '@makrel/core/kernel'
 import { layerAreas, sectionAt } from '@makrel/core/layers'
 import { withPosition } from '@makrel/core/mechanism'
 import { type Box, type Frame, joined } from '@makrel/core/place'
 import { poseOf, poseToHandOff, printPoseOf, readSolids, workOut } from '@makrel/core/planning'
 import { type Finding, proofOf, type Reach, Swing } from '@makrel/core/proof'
 import {
+  asPrinted,
   BuildAborted,
   Builder,
   type Built,
@@ -29,6 +30,7 @@ import {
   measuringFineness,
   motionsIn,
   type Posed,
+  type Printed,
   solidsToRead,
   spreadOut,
   type TwiceBuilt,
@@ -54,13 +56,7 @@ class Checks {
   readonly #builder: Builder
   readonly #measurer: Measurer
   readonly #swing: Swing
-  #printed:
-    | {
-        readonly compensation: Compensation
-        readonly drawn: readonly (Solid | undefined)[]
-        readonly solids: readonly (Solid | undefined)[]
-      }
-    | undefined
+  #printed: { readonly of: Built; readonly compensation: Compensation; readonly printed: Printed } | undefined
   #posed: Kept[] = []
   #fine: { readonly part: Part; readonly built: Built } | undefined
   #twice: { readonly part: Part; readonly built: TwiceBuilt } | undefined
@@ -133,9 +129,8 @@ class Checks {
       return found
     },
     section: async ({ z, printed }, turn) => {
-      const { pieces } = await this.asPrinted(turn)
-      const solids = this.solidsOf(turn.part!, pieces, printed)
-      return pieces.map(({ piece }, i) => ({ piece: piece.id, section: sectionAt(this.#kernel, solids[i], z) }))
+      const { pieces } = this.layered(await this.asPrinted(turn), printed)
+      return pieces.map(({ piece, solid }) => ({ piece: piece.id, section: sectionAt(this.#kernel, solid, z) }))
     },
     read: async ({ readouts }, turn) => {
       const { fine, coarse } = await this.twice(turn)
@@ -144,25 +139,33 @@ class Checks {
       return readSolids(part, plan, solidsToRead(fine.pieces, plan), solidsToRead(coarse.pieces, plan))
     },
     areas: async ({ heights, count, printed }, turn) =>
-      this.solidsOf(turn.part!, (await this.asPrinted(turn)).pieces, printed)
-        .map((solid) => layerAreas(this.#kernel, solid, heights, count))
+      this.layered(await this.asPrinted(turn), printed)
+        .pieces.map(({ solid }) => layerAreas(this.#kernel, solid, heights, count))
         .reduce((sum, areas) => sum.map((area, i) => area + areas[i]!), new Array<number>(count).fill(0)),
     handOff: (wanted, turn) =>
       this.apart(wanted.format, wanted.fineness, turn, async (part, build, written) => {
         const pose = poseToHandOff(part, wanted.pose)
-        return inPose(this.#kernel, pose, await build(part), async ({ built, twice }) => {
-          const findings = await proofOf(this.#kernel, built, { twice })
-          return { ...handOff(built, written, { ...this.optionsOf(wanted, part), pose: pose?.name, twice }), findings }
-        })
+        return inPose(this.#kernel, pose, await build(part), ({ built, twice }) =>
+          madeUp(this.#kernel, built, this.madeUpOf(wanted, part), async (printed) => {
+            const findings = await proofOf(this.#kernel, printed?.built ?? built, { twice })
+            const options = { fineness: wanted.fineness, piece: wanted.piece, pose: pose?.name }
+            return { ...handOff(built, written, { ...options, twice, printed }), findings }
+          }),
+        )
       }),
     handOffVariants: (wanted, turn) =>
       this.apart(wanted.format, wanted.fineness, turn, async (part, build, written) => {
         const files: (HandOff & { findings: readonly Finding[] })[] = []
         const pose = poseToHandOff(part, wanted.pose)
-        const options = { ...this.optionsOf(wanted, part), pose: pose?.name }
-        const stand: Standing = async (of, use) => inPose(this.#kernel, pose, await build(of), use)
-        await handOffVariants(part, stand, written, options, async (file, built, twice) => {
-          files.push({ ...file, findings: await proofOf(this.#kernel, built, { twice }) })
+        const options = { fineness: wanted.fineness, piece: wanted.piece, pose: pose?.name }
+        const stand: Standing = async (of, use) =>
+          inPose(this.#kernel, pose, await build(of), (standing) =>
+            madeUp(this.#kernel, standing.built, this.madeUpOf(wanted, part), (printed) =>
+              use({ ...standing, printed }),
+            ),
+          )
+        await handOffVariants(part, stand, written, options, async (file, { built, twice, printed }) => {
+          files.push({ ...file, findings: await proofOf(this.#kernel, printed?.built ?? built, { twice }) })
           turn.progress(files.length, part.variants.length)
         })
         return {
@@ -172,27 +175,22 @@ class Checks {
       }),
   }
 
-  private optionsOf({ fineness, piece, printed }: HandOffWanted, part: Part): HandOffOptions {
+  private madeUpOf({ piece, printed }: HandOffWanted, part: Part) {
     const compensation = compensationFor(part)
-    const isPrinted = printed && compensates(compensation)
-    return { fineness, piece, printed: isPrinted ? { compensation, kernel: this.#kernel } : undefined }
+    return { piece, compensation: printed && compensates(compensation) ? compensation : undefined }
   }
 
-  /** The pieces' solids, as drawn or as printed; these are kept until other ones are asked for. */
-  private solidsOf(part: Part, pieces: Built['pieces'], printed: boolean): readonly (Solid | undefined)[] {
-    const drawn = pieces.map(({ solid }) => solid)
-    const compensation = compensationFor(part)
-    if (!printed || !compensates(compensation)) return drawn
+  /** As its layers are looked at: as it is drawn, or as printed; that is kept until another one is asked for. */
+  private layered(built: Built, printed: boolean): Built {
+    const compensation = compensationFor(built.resolved.part)
+    if (!printed || !compensates(compensation)) return built
     const known = this.#printed
-    if (known && sameThing(known.compensation, compensation) && drawn.every((solid, i) => solid === known.drawn[i]))
-      return known.solids
-    for (const solid of known?.solids ?? []) solid?.release()
+    if (known?.of === built && sameThing(known.compensation, compensation)) return known.printed.built
+    known?.printed.release()
     this.#printed = undefined
-    const solids = this.#kernel.scope((scope) =>
-      drawn.map((solid) => solid && scope.handOver(compensated(scope, solid, compensation).solid)),
-    )
-    this.#printed = { compensation, drawn, solids }
-    return solids
+    const made = asPrinted(this.#kernel, built, compensation)
+    this.#printed = { of: built, compensation, printed: made }
+    return made.built
   }
 
   /** The part at the measuring fineness as it is printed. */

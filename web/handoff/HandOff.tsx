@@ -15,6 +15,7 @@ import { RankMark } from '../ui/RankMark.tsx'
 import { SidePanel } from '../ui/SidePanel.tsx'
 import { saveBytes } from '../ui/saveBytes.ts'
 import { Viewport } from '../viewport/Viewport.tsx'
+import { usualSizes } from '../workshop/MadeUpFor.tsx'
 import { type Choices, finenessOf, HandOffChoices, usualChoices } from './HandOffChoices.tsx'
 import { ReceiptTable } from './ReceiptTable.tsx'
 
@@ -60,7 +61,7 @@ export function HandOff() {
         fineness: read.value,
         piece: pieces.some(({ id }) => id === piece) ? piece : undefined,
         pose,
-        printed: made === 'printed',
+        printed: (made ?? usualSizes(part)) === 'printed',
       }
       if (sizes === 'all' && part.variants.length > 0) {
         const { file, bytes, written } = await checks().call('handOffVariants', wanted, part)

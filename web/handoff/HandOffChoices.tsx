@@ -6,7 +6,7 @@ import { ProblemError } from '@makrel/core/problems'
 import { useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
-import { MadeUpFor, type Sizes, SizesChoice } from '../workshop/MadeUpFor.tsx'
+import { MadeUpFor, type Sizes, SizesChoice, usualSizes } from '../workshop/MadeUpFor.tsx'
 
 /** What is handed off, and how. */
 export interface Choices {
@@ -20,8 +20,8 @@ export interface Choices {
   readonly sizes: 'one' | 'all'
   /** the id of a pose, empty for how it is drawn; how it is printed where none is chosen */
   readonly pose: string | undefined
-  /** whether the file makes up for what the printer and the material do */
-  readonly made: Sizes
+  /** whether the file makes up for what the printer and the material do; where that was measured unless something is chosen */
+  readonly made: Sizes | undefined
 }
 export const usualChoices: Choices = {
   format: '3mf',
@@ -30,7 +30,7 @@ export const usualChoices: Choices = {
   own: '0.015',
   sizes: 'one',
   pose: undefined,
-  made: 'printed',
+  made: undefined,
 }
 
 /** How it is drawn, which has no id. */
@@ -51,8 +51,9 @@ interface Props {
 }
 
 export function HandOffChoices({ choices, broken, onChange }: Props) {
-  const { format, piece, fineness, own, sizes, made } = choices
+  const { format, piece, fineness, own, sizes } = choices
   const part = usePart((state) => state.part)!
+  const made = choices.made ?? usualSizes(part)
   const pieces = useBuild((state) => state.pieces)
   return (
     <div className="mt-4 grid grid-cols-[5.75rem_1fr] items-center gap-x-3 gap-y-3">

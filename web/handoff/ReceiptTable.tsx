@@ -5,6 +5,7 @@ import { formatLengthWithUnit, formatSize, formatVolume, mmPer, type PartUnit } 
 import { usePart } from '../state/part.ts'
 import { findingsWord } from '../state/proving.ts'
 import { RankMark } from '../ui/RankMark.tsx'
+import { originsText } from '../workshop/MadeUpFor.tsx'
 
 /** What was measured on a file that was given out. */
 export function ReceiptTable({
@@ -33,7 +34,7 @@ export function ReceiptTable({
           ['Size, drawn', sizeOf(drawn)] as const,
           [
             'Made up for',
-            `${compensation.printer}, ${compensation.material}: ${compensationText(compensation, part.unit)}`,
+            `${compensation.printer}, ${compensation.material}: ${compensationText(compensation, part.unit)}. ${originsText(compensation.origins)}`,
           ] as const,
         ]
       : [['Made up for', 'nothing: as drawn'] as const]),
@@ -45,13 +46,12 @@ export function ReceiptTable({
     ],
     ['Solids', solidsOf(receipt, part.unit)],
     ['Volume, file', preciseVolume(receipt.volume, part.unit)],
-    ['Volume, solid', preciseVolume(receipt.solidVolume, part.unit)],
-    ...(compensation ? [['Volume, drawn', preciseVolume(drawn.volume, part.unit)] as const] : []),
     [
-      'Difference',
-      `${(off * 100).toFixed(5)} % (allowed ${handOffTolerance.volume * 100} %)`,
+      'Volume, solid',
+      `${preciseVolume(receipt.solidVolume, part.unit)}: off by ${(off * 100).toFixed(5)} % (allowed ${handOffTolerance.volume * 100} %)`,
       off <= handOffTolerance.volume,
     ],
+    ...(compensation ? [['Volume, drawn', preciseVolume(drawn.volume, part.unit)] as const] : []),
     ['Volume, true rounds', `${preciseVolume(receipt.trueVolume, part.unit)}, ${trueWays[receipt.trueWay]}`],
     ['Flats for rounds', percent(drawn.volume / receipt.trueVolume - 1), receipt.warnings.length === 0],
     ['Fineness', formatLengthWithUnit(receipt.fineness, part.unit)],

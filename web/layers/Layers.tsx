@@ -15,7 +15,7 @@ import { Chart } from '../ui/Chart.tsx'
 import { Figures } from '../ui/Figures.tsx'
 import { SidePanel } from '../ui/SidePanel.tsx'
 import { pieceColour } from '../viewport/colours.ts'
-import { MadeUpFor, type Sizes, SizesChoice } from '../workshop/MadeUpFor.tsx'
+import { MadeUpFor, type Sizes, SizesChoice, usualSizes } from '../workshop/MadeUpFor.tsx'
 
 /** The sections of all pieces at one height of one built part. */
 interface Cut {
@@ -33,7 +33,8 @@ export function Layers() {
   const [wanted, setWanted] = useState(0)
   const [cut, setCut] = useState<Cut>()
   const [areas, setAreas] = useState<readonly number[]>([])
-  const [made, setMade] = useState<Sizes>('printed')
+  const [chosen, setMade] = useState<Sizes>()
+  const made = chosen ?? usualSizes(part)
   const printed = made === 'printed'
   const printing = usePrinted()
   const box = printing ? printing.posed?.box : wholeBox(pieces)

@@ -14,7 +14,7 @@ import { formatNumber } from '@makrel/core/units'
 import { useId, useState } from 'react'
 import { type FieldError, FormProvider, useForm, useFormContext } from 'react-hook-form'
 import { dateText } from '../ui/dates.ts'
-import { groupsOf, type ThingRow, valueAt, withValue } from './rows.ts'
+import { groupsOf, originPlace, type ThingRow, valueAt, withValue } from './rows.ts'
 import { changeThing } from './state.ts'
 
 type Thing = WorkshopThings[WorkshopKind]
@@ -37,7 +37,11 @@ function typedOf(kind: WorkshopKind, thing: Thing): Typed {
   )
 }
 
-/** The thing as it is typed; a gap that differs was set by hand now. */
+function setNow(): FitOrigin {
+  return { kind: 'set', on: new Date().toISOString() }
+}
+
+/** The thing as it is typed; a gap or an error that differs was set by hand now. */
 function thingOf(kind: WorkshopKind, before: Thing, typed: Typed): Thing {
   let thing = before
   for (const place of placesOf(kind)) {
@@ -46,8 +50,8 @@ function thingOf(kind: WorkshopKind, before: Thing, typed: Typed): Thing {
     const value = place === 'name' ? text : Number.isNaN(number) ? text : number
     if (value === valueAt(before, place)) continue
     thing = withValue(thing, place, value)
-    const origin: FitOrigin = { kind: 'set', on: new Date().toISOString() }
-    if (place.startsWith('fits.')) thing = withValue(thing, place.replace(/gap$/, 'origin'), origin)
+    const origin = originPlace(kind, place)
+    if (origin) thing = withValue(thing, origin, setNow())
   }
   return thing
 }
@@ -92,9 +96,12 @@ export function ThingForm<K extends WorkshopKind>({
       >
         <NameField offers={offers} />
         <div className="grid grid-cols-2 gap-x-8 gap-y-5 max-[56.25rem]:grid-cols-1">
-          {groupsOf[kind].map(({ title, rows }) => (
+          {groupsOf[kind].map(({ title, measured, rows }) => (
             <fieldset key={title}>
-              <legend className="mb-1 font-semibold">{title}</legend>
+              <legend className="mb-1 font-semibold">
+                {title}
+                {measured && <Measured kind={kind} kept={kept} />}
+              </legend>
               <div className="border border-line bg-sheet">
                 {rows.map((row) => (
                   <ValueRow key={row.place} row={row} offers={offers} save={save} />
@@ -109,6 +116,36 @@ export function ThingForm<K extends WorkshopKind>({
         </button>
       </form>
     </FormProvider>
+  )
+}
+
+/** Where the errors of a printer or material come from; guesses can be said to be right. */
+function Measured<K extends WorkshopKind>({
+  kind,
+  kept,
+}: {
+  readonly kind: K
+  readonly kept: KeptThing<WorkshopThings[K]>
+}) {
+  const { thing } = kept
+  const { measured = { kind: 'shipped' } } = thing
+  return (
+    <span className="ml-2 text-xs font-normal text-ink-soft">
+      {measured.kind === 'shipped' ? (
+        <>
+          a guess: files leave as drawn until it is measured.{' '}
+          <button
+            type="button"
+            className="font-semibold text-ink underline underline-offset-2"
+            onClick={() => void changeThing(kind, kept, { ...thing, measured: setNow() })}
+          >
+            I measured it
+          </button>
+        </>
+      ) : (
+        originText(measured, (iso) => dateText(new Date(iso)))
+      )}
+    </span>
   )
 }
 

@@ -11,6 +11,8 @@ export interface ThingRow {
 
 export interface ThingGroup {
   readonly title: string
+  /** its values are guesses until they are measured on a print: a file makes up for what was */
+  readonly measured?: true
   readonly rows: readonly ThingRow[]
 }
 
@@ -48,9 +50,15 @@ export const groupsOf: { readonly [K in WorkshopKind]: readonly ThingGroup[] } =
     },
     {
       title: 'How far off it prints',
+      measured: true,
       rows: [
-        row('holeOffset', 'Holes too small', 'mm', 'Per side, as measured on a print.'),
-        row('outsideOffset', 'Outsides too large', 'mm', 'Per side, as measured on a print.'),
+        row(
+          'outsideOffset',
+          'Walls too thick',
+          'mm',
+          'Per side: outsides come out larger, slots and pockets narrower.',
+        ),
+        row('holeOffset', 'Round holes too small', 'mm', 'Per side, of holes up to 10 mm; larger ones less.'),
         row('flare', 'First layer flares', 'mm', 'How far it is pressed out sideways.'),
       ],
     },
@@ -65,6 +73,7 @@ export const groupsOf: { readonly [K in WorkshopKind]: readonly ThingGroup[] } =
     },
     {
       title: 'As it prints',
+      measured: true,
       rows: [row('shrinkage', 'Shrinks by', '%', 'From warm to cold, as measured on a long print.')],
     },
     {
@@ -77,6 +86,13 @@ export const groupsOf: { readonly [K in WorkshopKind]: readonly ThingGroup[] } =
       ],
     },
   ],
+}
+
+/** Where a place's value comes from is kept at another one: which; undefined where nowhere. */
+export function originPlace(kind: WorkshopKind, place: string): string | undefined {
+  if (place.startsWith('fits.')) return place.replace(/gap$/, 'origin')
+  const group = groupsOf[kind].find(({ rows }) => rows.some((own) => own.place === place))
+  return group?.measured && 'measured'
 }
 
 /** The value at a place of a thing. */

@@ -1,7 +1,6 @@
-import type { TriangleMesh } from '../../mesh/index.ts'
+import { type Cylinder, cylinderOf, type TriangleMesh } from '../../mesh/index.ts'
 import { boxOf, cross, dot, levelSides, norm, scaled, uprightSides, type Vec3 } from '../../place/index.ts'
 import type { NamedFace } from '../surfaces.ts'
-import { type Cylinder, cylinderOf } from './cylinder.ts'
 import { type Facet, facetsOf } from './facets.ts'
 
 /** So many flats and so many rounds are named, the largest first. */

@@ -68,6 +68,7 @@ export const gear = defineShape({
   operation: 'add',
   seat: 'stands',
   wheel: true,
+  mates: (face) => face !== 'bore',
   deep: 'height',
   fields: {
     ...toothCount,

@@ -37,6 +37,7 @@ export const ringGear = defineShape({
   operation: 'add',
   seat: 'stands',
   wheel: true,
+  mates: (face) => face !== 'bore',
   deep: 'height',
   fields: {
     ...toothCount,

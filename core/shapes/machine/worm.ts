@@ -42,6 +42,7 @@ export const worm = defineShape({
   operation: 'add',
   seat: 'stands',
   wheel: true,
+  mates: (face) => face !== 'bore',
   deep: 'height',
   fields: {
     starts: {

@@ -1,4 +1,4 @@
-import { add, cross, dot, type Frame, norm, scaled, subtract, type Vec3 } from '../../place/index.ts'
+import { add, cross, dot, type Frame, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
 
 /** A round wall, of a boss or of a bore. */
 export interface Cylinder {

@@ -1,6 +1,6 @@
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { readPartFile } from '@makrel/core/document'
+import { readPartFile, type ShapeStep } from '@makrel/core/document'
 import { formatOf } from '@makrel/core/exchange'
 import { meshFigures } from '@makrel/core/mesh'
 import { beforeAll, describe, expect, it } from 'vitest'
@@ -40,6 +40,21 @@ it('writes what is to be printed where it is asked for, or was measured', () => 
   expect(makrel(...own).report.receipt.compensation).toMatchObject({ rounds: 0.08, shrinkage: 0 })
   expect(makrel(...own, '--as-drawn').report.receipt.compensation).toBeUndefined()
   expect(makrel(...own, '--as-drawn', '--made-up').status).toBe(2)
+  // What is proved is what leaves: too large for the bed only once it is made up for.
+  const [piece] = part.pieces
+  const plate = {
+    ...piece!.steps[0]!,
+    fields: { ...(piece!.steps[0] as ShapeStep).fields, width: '219.3' },
+  } as ShapeStep
+  const wide = join(folder(), 'wide.makrel.json')
+  const alone = { ...part, pieces: [{ ...piece!, steps: [plate] }], readouts: [], outlines: [] }
+  writeFileSync(wide, JSON.stringify({ ...alone, material: { ...part.material, shrinkage: 1.2, measured } }))
+  const ranks = (...more: string[]) =>
+    makrel('build', wide, '--format', 'stl', '--out', folder(), ...more).report.findings.flatMap(
+      ({ check, rank }: Record<string, string>) => (check === 'bed' ? [rank] : []),
+    )
+  expect(ranks('--as-drawn')).toEqual(['pass'])
+  expect(ranks()).toEqual(['fault'])
 })
 
 describe('one piece', () => {

@@ -1,4 +1,7 @@
+import { once } from 'node:events'
 import { existsSync } from 'node:fs'
+import type { IncomingMessage } from 'node:http'
+import { setTimeout } from 'node:timers/promises'
 import helmet from '@fastify/helmet'
 import statics from '@fastify/static'
 import { documentLimits } from '@makrel/core/document'
@@ -45,8 +48,9 @@ export async function createApp(options: AppOptions): Promise<{ app: FastifyInst
       (data) =>
         schema.validate(data, { errors: { wrap: { label: false } } }),
   )
-  app.setErrorHandler((error, request, reply) => {
+  app.setErrorHandler(async (error, request, reply) => {
     const { status, text } = answerFor(error)
+    if (status === 413) await takenIn(request.raw)
     if (status >= 500) request.log.error(error)
     return reply.code(status).send({ error: text })
   })
@@ -78,6 +82,16 @@ export async function createApp(options: AppOptions): Promise<{ app: FastifyInst
   if (options.web && existsSync(options.web)) await servePage(app, options.web)
   return { app, store }
 }
+
+/** Whoever still sends hears no answer: what is too large is taken in, and thrown away. */
+async function takenIn(body: IncomingMessage): Promise<void> {
+  if (body.complete || body.destroyed) return
+  body.resume()
+  await Promise.race([once(body, 'end'), once(body, 'close'), setTimeout(longestBody, undefined, { ref: false })])
+}
+
+/** ms */
+const longestBody = 20_000
 
 /** Pages of other origins, and names that merely resolve to this machine, get no answer. */
 function guardOrigin(app: FastifyInstance): void {

@@ -101,7 +101,8 @@ async function lookedAt(file: string): Promise<string[]> {
       )
     const done = own ? await database.column('SELECT name FROM SequelizeMeta') : []
     const newer = done.find((name) => !migrations.some((known) => known.name === name))
-    if (newer)
+    if (newer !== undefined && !/^\d{3}-[a-z-]+$/.test(newer)) throw new StartFault(damaged(file))
+    if (newer !== undefined)
       throw new StartFault(
         `${file} was written by a newer version (${newer}); it was left as it is. Start that version, or set MAKREL_DATABASE to another file.`,
       )
@@ -144,35 +145,57 @@ function inWords(error: unknown, file: string): string {
 }
 
 /**
- * Takes a database for this process; a file beside it names who has it. One that a killed process left is taken over.
+ * Takes a database for this process; a file beside it names who has it, and since when that runs: numbers of processes are used again.
+ * One that a killed process left is taken over.
  * @throws StartFault where another process that runs has it
  */
 export function takenByThis(file: string): () => void {
   const lock = `${file}.lock`
-  mkdirSync(dirname(file), { recursive: true })
-  const owner = () => Number(existsSync(lock) ? readFileSync(lock, 'utf8') : Number.NaN)
+  const own = [process.pid, startOf(process.pid)].join(' ').trim()
+  const owner = () => (existsSync(lock) ? readFileSync(lock, 'utf8').trim() : '')
+  try {
+    mkdirSync(dirname(file), { recursive: true })
+  } catch (error) {
+    throw new StartFault(inWords(error, file))
+  }
   for (;;) {
     try {
-      writeFileSync(lock, String(process.pid), { flag: 'wx' })
+      writeFileSync(lock, own, { flag: 'wx' })
       return () => {
-        if (owner() === process.pid) rmSync(lock)
+        if (owner() === own) rmSync(lock)
       }
     } catch (error) {
       if ((error as { code?: string }).code !== 'EEXIST') throw new StartFault(inWords(error, file))
       const other = owner()
-      if (other !== process.pid && isRunning(other))
-        throw new StartFault(`${file} is in use by another server (process ${other}); stop that one first.`)
+      if (other !== own && isRunning(other))
+        throw new StartFault(
+          `${file} is in use by another server (process ${other.split(' ')[0]}); stop that one first. If that is something else, remove ${lock}.`,
+        )
       rmSync(lock, { force: true })
     }
   }
 }
 
-function isRunning(process_: number): boolean {
-  if (!Number.isInteger(process_) || process_ <= 0) return false
+/** Whether the process that a lock names runs, and is the one that wrote it. */
+function isRunning(owner: string): boolean {
+  const [pid, since] = owner.split(' ')
+  const number = Number(pid)
+  if (!Number.isInteger(number) || number <= 0) return false
   try {
-    process.kill(process_, 0)
-    return true
+    process.kill(number, 0)
   } catch (error) {
-    return (error as { code?: string }).code === 'EPERM'
+    if ((error as { code?: string }).code !== 'EPERM') return false
+  }
+  const now = startOf(number)
+  return since === undefined || now === '' || since === now
+}
+
+/** When a process began, as the system counts it (proc(5): field 22 of stat, behind its name in brackets); empty where it does not tell. */
+function startOf(pid: number): string {
+  try {
+    const stat = readFileSync(`/proc/${pid}/stat`, 'utf8')
+    return stat.slice(stat.lastIndexOf(')') + 2).split(' ')[19] ?? ''
+  } catch {
+    return ''
   }
 }

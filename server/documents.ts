@@ -22,7 +22,8 @@ export class MissingAssets extends Error {
 export class Documents {
   readonly #readers: Readers
 
-  constructor(limits: Limits = { longest: 10_000, memory: 1024 }) {
+  /** The page waits for 30 s. */
+  constructor(limits: Limits & { readonly patience?: number } = { longest: 10_000, memory: 1024, patience: 25_000 }) {
     this.#readers = new Readers({ worker, ...limits })
   }
 

@@ -1,5 +1,6 @@
 import { currentVersion, type ShelfOrder, shelfOrders } from '@makrel/core/document'
 import { ProblemError, problemText } from '@makrel/core/problems'
+import { Busy } from '@makrel/threads'
 import type { FastifyInstance } from 'fastify'
 import Joi from 'joi'
 import type { Documents } from './documents.ts'
@@ -217,7 +218,8 @@ export function answerFor(error: unknown): { status: number; text: string } {
   const room = diskProblems.get(original?.code ?? code)
   if (room) return { status: 507, text: `${room} Nothing was changed.` }
   if (code === 'FST_ERR_CTP_INVALID_MEDIA_TYPE') return { status: 415, text: 'Send this as JSON (application/json).' }
-  return statusCode < 500
+  // Only what is told by this program itself is one of these.
+  return statusCode < 500 || error instanceof Busy
     ? { status: statusCode, text: message }
     : { status: 500, text: 'Something went wrong on the server; nothing was changed.' }
 }

@@ -15,7 +15,25 @@ export class ApiError extends Error {
 /** A server that has not answered by then is away, ms. */
 const longestAnswer = 30_000
 
+/** After so long a server that was too busy is asked again, ms. */
+const askAgain = [500, 2000]
+
 async function ask<T>(method: string, path: string, body?: unknown, more: RequestInit = {}): Promise<T> {
+  for (const wait of askAgain) {
+    try {
+      return await askOnce(method, path, body, more)
+    } catch (error) {
+      if (!(error instanceof ApiError && error.status === tooBusy)) throw error
+      await new Promise((done) => setTimeout(done, wait))
+    }
+  }
+  return askOnce(method, path, body, more)
+}
+
+/** It changed nothing. */
+const tooBusy = 503
+
+async function askOnce<T>(method: string, path: string, body: unknown, more: RequestInit): Promise<T> {
   const early = method === 'GET' ? ahead.taken(path) : undefined
   const asked =
     early ??

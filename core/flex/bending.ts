@@ -70,7 +70,7 @@ export function bent(mesh: FlexMesh, stuff: Stuff, load: Load): Bent | undefined
   const system = new System(mesh, stuff, load)
   let found: Balance = { moved: new Float64Array(mesh.nodes.length), force: 0 }
   // At first it gives as its slopes have it.
-  const little = system.step(found, load.amount === 0 ? 0 : 1e-6, 1)
+  const little = system.step(found, load.amount === 0 ? 0 : 1e-6 / Math.max(1, Math.abs(load.amount)), 1)
   if (!little) return undefined
   const gone = system.travelOf(little.moved)
   const stiffness = gone === 0 ? 0 : little.force / gone
@@ -96,7 +96,7 @@ export function bent(mesh: FlexMesh, stuff: Stuff, load: Load): Bent | undefined
  */
 export function bentTouching(mesh: FlexMesh, stuff: Stuff, load: Load, size: number): Bent | undefined {
   const free = bent(mesh, stuff, load)
-  if (!free || (!crosses(mesh, free.moved) && free.reached === 1)) return free
+  if (!free || free.reached === 0 || (!crosses(mesh, free.moved) && free.reached === 1)) return free
   const contacts = new Contacts(mesh, size)
   const far = free.moved.reduce((most, x) => Math.max(most, Math.abs(x)), 0) / free.reached
   const system = new System(mesh, stuff, load)

@@ -350,6 +350,13 @@ describe('what is no extrusion', () => {
     expect(Number(arm) / rate).toBeGreaterThan(0.95)
     expect(Number(arm) / rate).toBeLessThan(1.05)
   })
+  it('tells no figures of a push under which it gives way at once', () => {
+    const ends = { held: ['outside#4'], pushed: ['outside#2'] }
+    const plate = { width: '37.3', depth: '2.1', height: '6.1' }
+    const pushed = (force: string) => tested('plate', plate, { ...ends, by: 'force', force })
+    expect(pushed('1000000000').fault).toMatch(/gives way at once/)
+    expect(pushed('1.3').fault).toBeUndefined()
+  })
   it('is not what leans, is round, or cuts', () => {
     for (const [shape, fields] of [
       ['ball', {}],

@@ -119,6 +119,8 @@ function testedOf(
   const load: Load = { held, pushed, way, by: flex.by, amount }
   const result = bentTouching(mesh, { stiffness: found.material.stiffness, poisson, thickness }, load, size)
   if (!result) return { fault: 'What is pushed hangs together with nothing that is held.' }
+  if (!(result.reached > 0))
+    return { fault: 'Under so much it gives way at once, before any of it can be told: push by less.' }
   return { ...result, mesh, size, touches: crosses(mesh, result.moved, size / 20) }
 }
 

@@ -111,6 +111,8 @@ export interface JointDefinition<F extends Fields = Fields> extends Versioned {
   freedoms(values: ValuesOf<F>): readonly Freedom[]
   /** For a joint between two steps, one in each of its pieces: it stands in the frame of the first, and adds nothing. */
   readonly between?: Between<ValuesOf<F>>
+  /** whether pieces tied by it make a chain: one hangs on the next by another like it */
+  readonly chains?: true
   /** Whether its pieces come apart, and can be printed one by one, by what its fields say. */
   comesApart?(texts: Readonly<Record<string, string>>): boolean
   /** Whether it makes one body of its two pieces, which are printed and handed off as one. */

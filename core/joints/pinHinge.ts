@@ -26,6 +26,7 @@ export const pinHinge = defineJoint({
   upgrades: [withRoundBores],
   label: 'pin hinge',
   icon: 'M3 15 H13 M19 15 H29 M13 9 H19 V21 H13 Z M16 5 V24',
+  chains: true,
   fields: {
     ...knuckleFields,
     count: {

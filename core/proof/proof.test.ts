@@ -148,6 +148,21 @@ describe('what is wrong is found', () => {
     expect(findings[0]).toEqual(['fault', 'Step 2 of Piece 1 (drain): There is no measure called “x”.'])
     expect(findings[1]).toEqual(['advice', 'One step is muted and not in the solid.'])
   })
+  it('what its condition leaves out, beside what is built', async () => {
+    const on = (id: string, when: string) => ({
+      ...step(id, 'hole', { diameter: '3.3' }, { place: onFace('a', 'top') }),
+      when,
+    })
+    const told = async (...whens: string[]) =>
+      of(await proof(partOf([block('a', '0'), ...whens.map((when, i) => on(`h${i}`, when))])), 'sheet')
+    expect(await told('2 > 1')).toEqual([['pass', 'All 2 steps are built.']])
+    expect(await told('1 > 2', '2 > 1')).toEqual([
+      ['pass', '2 steps are built; one is left out, as its condition says.'],
+    ])
+    expect(await told('1 > 2', '3 > 4')).toEqual([
+      ['pass', 'One step is built; 2 are left out, as their conditions say.'],
+    ])
+  })
 })
 
 describe('what a step has split', () => {

@@ -36,14 +36,25 @@ export function sheetFindings(resolved: ResolvedPart, problems: readonly Problem
       text: `${muted.length === 1 ? 'One step is' : `${muted.length} steps are`} muted and not in the solid.`,
       about: muted.map(({ id }) => ({ kind: 'step', id })),
     })
-  if (findings.length === 0)
+  if (findings.length === 0) {
+    const out = steps.filter(({ id }) => resolved.steps.get(id)?.present === false)
     findings.push({
       check: 'sheet',
       rank: 'pass',
-      text: steps.length === 1 ? 'The one step is built.' : `All ${steps.length} steps are built.`,
-      about: [],
+      text: builtText(steps.length - out.length, out.length),
+      about: out.map(({ id }) => ({ kind: 'step', id })),
     })
+  }
   return findings
+}
+
+/** "All 12 steps are built.", "7 steps are built; 5 are left out, as their conditions say." */
+function builtText(built: number, out: number): string {
+  if (built === 0) return out === 0 ? 'There are no steps.' : 'All steps are left out.'
+  const all = built === 1 ? 'The one step is built.' : `All ${built} steps are built.`
+  if (out === 0) return all
+  const rest = out === 1 ? 'one is left out, as its condition says' : `${out} are left out, as their conditions say`
+  return `${built === 1 ? 'One step is built' : `${built} steps are built`}; ${rest}.`
 }
 
 const kinds: Readonly<Record<string, Finding['about'][number]['kind'] | undefined>> = {

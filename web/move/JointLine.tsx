@@ -94,7 +94,7 @@ export function JointLine({
         {!resolved.present && <p className="text-ink-soft">Left out, as one of its pieces is.</p>}
         {selected && <JointFacts joint={joint} />}
         {selected && <SpringRows facts={tried(() => definition?.spring?.(resolved.values as never, part.material))} />}
-        {selected && definition && !definition.between && !definition.standsOn && <ChainOn joint={joint} />}
+        {selected && definition?.chains && <ChainOn joint={joint} />}
         <div className="mt-1 -ml-1.5">
           <IconButton
             label="Remove this joint"

@@ -64,6 +64,26 @@ describe('more links', () => {
       })
     }
   })
+  it.each([
+    ['high', 'far', '-10'],
+    ['high', 'near', '3.3'],
+    ['low', 'near', '12.1'],
+    ['centre', 'own', '-4.7'],
+  ] as const)('go on the same way where the second is measured from the %s side to its %s by %s', (from, to, by) => {
+    const beside = { ...bar('b', '0'), place: { ...at('0'), across: { of: 'a', from, to, by } } }
+    const two = twoLinks()
+    const part = { ...two, pieces: [two.pieces[0]!, { ...two.pieces[1]!, steps: [beside] }] }
+    for (const [way, sign] of [
+      ['right', 1],
+      ['left', -1],
+    ] as const) {
+      const chain = after(part, chainEdits(part, joint, { count: 3, pitch: '31.7', way })!)
+      const { plan, problems } = workOut(chain)
+      expect(problems).toEqual([])
+      const x = chain.pieces.slice(1).map(({ steps }) => plan.geometry.get(steps[0]!.id)!.frame.origin[0])
+      x.forEach((each, i) => void expect(each - x[0]!).toBeCloseTo(sign * i * 31.7, 9))
+    }
+  })
   it('are as long as their measure has them, and follow the first', () => {
     const chain = after(twoLinks(), chainEdits(twoLinks(), joint, { count: 3, pitch: 'pitch', way: 'right' })!)
     const longer = applyEdit(chain, { type: 'set-measure', id: 'm', change: { expression: '40.1' } }, fieldKindOf)

@@ -97,7 +97,9 @@ function further(place: Place, number: number, pitch: string, way: ChainWay): Pl
   const term = termOf(pitch)
   const far = number === 1 ? term : `${number} * ${term}`
   const plain = Number(given.by) === 0
-  const by = plain ? `${sign > 0 ? '' : '-'}${far}` : `${given.by} ${sign > 0 ? '+' : '-'} ${far}`
+  // From the high side of what it is measured from, a distance counts back.
+  const grows = given.from === 'high' ? sign < 0 : sign > 0
+  const by = plain ? `${grows ? '' : '-'}${far}` : `${given.by} ${grows ? '+' : '-'} ${far}`
   return { ...place, [axis]: { ...given, by } }
 }
 

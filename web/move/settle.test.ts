@@ -1,4 +1,4 @@
-import { applyEdit, type Part, type Place, type ShapeStep } from '@makrel/core/document'
+import { applyEdit, findBody, type Part, type Place, type ShapeStep } from '@makrel/core/document'
 import { fieldKindOf, workOut } from '@makrel/core/planning'
 import { beside, found, train, wheel } from '@makrel/core/testing/wheels'
 import fc from 'fast-check'
@@ -91,4 +91,22 @@ it('changes nothing where they stand right, or are no pair', () => {
   const [joint] = right.joints
   const none = { ...right, joints: [{ ...joint!, fields: { first: 'a', second: '' } }] }
   expect(settlingEdits(none, workOut(none), 'j1')).toEqual([])
+})
+
+it('has the distance of both axes in the sheet, which can be typed', () => {
+  for (const [teeth, other] of [
+    ['24', '17'],
+    ['18', '23'],
+  ] as const) {
+    const place = { across: { of: 'a', from: 'high', to: 'far', by: '-10' } } as const
+    const after = settled(
+      train(wheel('a', 'gear', { teeth, module: '1.5' }), wheel('b', 'gear', { teeth: other, module: '1.5' }, place)),
+    )
+    const { across } = findBody(after, 'b')!.place
+    expect(across).toMatchObject({ of: 'a', from: 'centre', to: 'own' })
+    expect(Number(across.by)).toBeCloseTo(((Number(teeth) + Number(other)) * 1.5) / 2, 3)
+    const typed = applyEdit(after, { type: 'set-offset', id: 'b', axis: 'across', change: { by: '44.3' } }, fieldKindOf)
+    const [a, b] = ['a', 'b'].map((id) => workOut(typed).plan.geometry.get(id)!.frame.origin[0])
+    expect(b! - a!).toBeCloseTo(44.3, 9)
+  }
 })

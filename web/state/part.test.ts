@@ -39,6 +39,21 @@ function answers(...list: ({ status: number; body: unknown } | 'away')[]) {
   return sent
 }
 
+/** A store as browsers have it. */
+function kept() {
+  const all = new Map<string, string>()
+  return {
+    all,
+    get length() {
+      return all.size
+    },
+    key: (i: number) => [...all.keys()][i] ?? null,
+    getItem: (key: string) => all.get(key) ?? null,
+    setItem: (key: string, value: string) => void all.set(key, value),
+    removeItem: (key: string) => void all.delete(key),
+  }
+}
+
 /** As with a browser that has kept nothing. */
 async function forgotten(): Promise<void> {
   await trails.close()
@@ -190,6 +205,36 @@ describe('what the server has not kept', () => {
     for (let i = 0; i < 3; i++) state().undo()
     expect(name()).toBe('A')
     expect(state().past).toHaveLength(0)
+  })
+  it('is there again where the tab took what was being written with it', async () => {
+    answers('away')
+    rename('B')
+    await vi.advanceTimersByTimeAsync(200)
+    await trails.of('a')
+    rename('C')
+    const left = kept()
+    vi.stubGlobal('localStorage', left)
+    // The database never comes to write the last one.
+    const write = vi.spyOn(IDBDatabase.prototype, 'transaction').mockImplementation(() => {
+      throw new Error('closing')
+    })
+    void state().saveNow(true)
+    write.mockRestore()
+    expect([...left.all.keys()]).toEqual([expect.stringMatching(/^makrel-left a /)])
+    await saves.all()
+    await trails.close()
+    answers({ status: 200, body: { document: part, revision: 1, updatedAt: new Date(0).toISOString() } })
+    await trails.open()
+    await openedPart('a', () => true)
+    const sent = answers()
+    expect(name()).toBe('C')
+    await vi.advanceTimersByTimeAsync(10_000)
+    expect(sent.at(-1)).toEqual({ revision: 1, name: 'C' })
+    state().undo()
+    expect(name()).toBe('B')
+    await vi.advanceTimersByTimeAsync(10_000)
+    await trails.of('a')
+    expect(left.all.size).toBe(0)
   })
   it('is shown and gone on with while the server is away, and sent when it is back', async () => {
     answers('away')

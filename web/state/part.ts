@@ -221,7 +221,7 @@ export const usePart = create<PartState>()((set, get) => {
     saveNow(leaving = false) {
       clearTimeout(saveTimer)
       const { part, save } = get()
-      if (leaving) trails.flush()
+      if (leaving) trails.leave()
       if (!part || save.kind === 'kept' || save.kind === 'stale') return saves.all()
       return saves.add(() => keep(part, leaving))
     },

@@ -2,6 +2,7 @@ import { allSteps, currentVersion, type Part } from '@makrel/core/document'
 import { attempt } from '@makrel/core/problems'
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb'
 import { checksReady } from './checks.ts'
+import { allLeftBehind, type LeftBehind, leaveBehind, leftNoMore } from './leftBehind.ts'
 import { furtherName, openWindows, thisWindow } from './windows.ts'
 
 /** A part as a window has it: what it shows, the way there and back, and how far the server has it. */
@@ -69,6 +70,8 @@ export class Trails {
   /** trails that are to be written */
   readonly #waiting = new Map<string, Trail>()
   readonly #written = new Map<string, Written>()
+  /** those that are being written */
+  readonly #underWay = new Map<string, Trail>()
   #timer: ReturnType<typeof setTimeout> | undefined
 
   /** Opens what the browser keeps of parts. Without it (a private window, no room) everything else goes on. */
@@ -127,7 +130,23 @@ export class Trails {
     this.#timer ??= setTimeout(() => this.flush(), together)
   }
 
-  /** Writes what waits, without waiting itself: it is written also where the page is left in the same moment. */
+  /**
+   * Writes what waits as the page is left. A tab that is closed in the same moment may take the database's work with it: what is not known
+   * to be written is left where that needs no waiting.
+   */
+  leave(): void {
+    const left = new Map([...this.#underWay, ...this.#waiting])
+    this.flush()
+    if (!this.#window) return
+    for (const [part, { base, now, unsent }] of left)
+      if (unsent)
+        leaveBehind({
+          ...{ key: `${part} ${this.#window}`, part, window: this.#window, version: currentVersion },
+          ...{ at: Date.now(), base, now: bare(now) },
+        })
+  }
+
+  /** Writes what waits, without waiting itself. */
   flush(): void {
     clearTimeout(this.#timer)
     this.#timer = undefined
@@ -142,7 +161,8 @@ export class Trails {
     this.#waiting.clear()
   }
 
-  #write(to: IDBPDatabase<Schema>, part: string, { base, now, past, future, unsent, asked }: Trail): void {
+  #write(to: IDBPDatabase<Schema>, part: string, trail: Trail): void {
+    const { base, now, past, future, unsent, asked } = trail
     const key = `${part} ${this.#window}`
     const known = this.#written.get(part) ?? {
       numbers: new Map<Part, number>(),
@@ -152,7 +172,15 @@ export class Trails {
     const transaction = to.transaction(['trails', 'states', 'assets'], 'readwrite')
     // What cannot be written is told by the transaction as a whole; all is written anew next time.
     const sent = (request: Promise<unknown>) => void request.catch(() => undefined)
-    transaction.done.catch(() => this.#written.delete(part))
+    this.#underWay.set(part, trail)
+    transaction.done.then(
+      () => {
+        if (this.#underWay.get(part) !== trail) return
+        this.#underWay.delete(part)
+        leftNoMore(key)
+      },
+      () => this.#written.delete(part),
+    )
     const states = transaction.objectStore('states')
     // Nothing that was written before this page was loaded is gone on with.
     const assets = transaction.objectStore('assets')
@@ -211,11 +239,17 @@ export class Trails {
     try {
       this.flush()
       const open = await openWindows()
-      const rows = await this.#database.getAll('trails')
-      const others = rows.filter(({ window }) => window === this.#window || !open.has(window))
+      const isFree = ({ window }: Pick<Row, 'window'>) => window === this.#window || !open.has(window)
+      const left = allLeftBehind().filter(isFree)
+      const rows = new Map((await this.#database.getAll('trails')).filter(isFree).map((row) => [row.key, row]))
+      // What was left behind is later than what is written, or the only thing there is.
+      for (const { now: _, ...row } of left)
+        if (!((rows.get(row.key)?.at ?? 0) > row.at))
+          rows.set(row.key, { ...nothingWritten, ...rows.get(row.key), ...row, unsent: true })
       const all: FoundTrail[] = []
-      for (const row of pick(others)) {
-        const trail = await loaded(this.#database, row)
+      for (const row of pick([...rows.values()])) {
+        const later = left.find(({ key, at }) => key === row.key && at === row.at)
+        const trail = later ? await gone(this.#database, row, later) : await loaded(this.#database, row)
         if (trail) all.push(trail)
       }
       return all
@@ -227,6 +261,7 @@ export class Trails {
   /** The server has a state of it now, as `revision`. */
   async sent({ key, part }: FoundTrail, revision: number): Promise<void> {
     const own = key === `${part} ${this.#window}`
+    if (!(own && this.#waiting.has(part))) leftNoMore(key)
     const row = await this.#database?.get('trails', key)
     if (row && !(own && this.#waiting.has(part)))
       await this.#database?.put('trails', { ...row, unsent: false, base: revision, asked: [] })
@@ -235,6 +270,7 @@ export class Trails {
   /** It is held by this window now, or by a part of its own. */
   async forget({ key, part }: Pick<FoundTrail, 'key' | 'part'>): Promise<void> {
     if (key === `${part} ${this.#window}`) return
+    leftNoMore(key)
     if (this.#database) await removed(this.#database, key).catch(() => undefined)
   }
 }
@@ -290,6 +326,26 @@ async function loaded(from: IDBPDatabase<Schema>, row: Row): Promise<FoundTrail 
   const sound = (states: readonly (Part | undefined)[]) =>
     version === currentVersion && states.every((state) => state !== undefined) ? (states as Part[]) : []
   return { key, part, base, unsent, now: now.value, past: sound(past), future: sound(future), asked: sound(asked) }
+}
+
+/** Of a trail that is only left behind. */
+const nothingWritten = { now: -1, past: [], future: [], asked: [] } as const
+
+/** A trail with the state that was left behind as its last one. */
+async function gone(from: IDBPDatabase<Schema>, row: Row, left: LeftBehind): Promise<FoundTrail | undefined> {
+  const { key, part, base } = left
+  const checks = await checksReady().catch(() => undefined)
+  const written = row.now < 0 ? undefined : await loaded(from, row)
+  const data = new Map((written?.now.assets ?? []).map((asset) => [asset.hash, asset.data]))
+  const assets = left.now.assets.map((asset) => ({ ...asset, data: data.get(asset.hash) ?? '' }))
+  // Without its pictures and meshes it would be another part.
+  if ((!checks && left.version !== currentVersion) || assets.some((asset) => !asset.data)) return written
+  const now = attempt([], () => checks?.checkedPart({ ...left.now, assets }) ?? { ...left.now, assets })
+  if (!now.ok || now.value.id !== part) return written
+  const own = { key, part, base, unsent: true, now: now.value }
+  if (!written) return { ...own, past: [], future: [], asked: [] }
+  if (JSON.stringify(written.now) === JSON.stringify(now.value)) return { ...written, unsent: true }
+  return { ...own, past: [...written.past, written.now], future: [], asked: written.asked }
 }
 
 async function removed(from: IDBPDatabase<Schema>, key: string): Promise<void> {

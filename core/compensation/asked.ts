@@ -1,31 +1,11 @@
 import type { Surface } from '../edges/index.ts'
 import type { Solid } from '../kernel/index.ts'
 import { cylinderOf, Groups, TriangleTree } from '../mesh/index.ts'
-import { add, type Box, cross, dot, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
+import { add, type Box, dot, scaled, type Vec3 } from '../place/index.ts'
 import { type Compensation, roundsBy } from './compensation.ts'
-
-/** Why a wall stays as it is drawn. */
-export type Kept =
-  /** its gap was asked for: it is of a joint, a gear or a thread, or faces another body */
-  | 'gap'
-  /** it would be thinner than its lines */
-  | 'thin'
-  /** moving it folds something up */
-  | 'folds'
-
-/** A stretch of a surface that is smooth in itself and not level. */
-export interface Wall {
-  readonly triangles: readonly number[]
-  /** how far it is to move into its material, sideways, mm */
-  readonly by: number
-  readonly kept?: Kept
-}
-
-export interface Walls {
-  readonly walls: readonly Wall[]
-  /** the wall that each triangle is of; −1 where it is level */
-  readonly of: Int32Array
-}
+import { areaOf, placesOn } from './places.ts'
+import { type Ligament, mostLines, thinnedOf } from './thin.ts'
+import type { Kept, Wall, Walls } from './walls.ts'
 
 export interface AskedOf {
   readonly surface: Surface
@@ -38,6 +18,7 @@ export interface AskedOf {
   readonly compensation: Compensation
 }
 
+/** Stands for a face that is not flat as a whole. */
 const upright: Vec3 = [1, 0, 0]
 /** Walls that meet at less than this are one: where they went by two measures, their edge would run far away. */
 const hardlyBent = Math.cos((20 * Math.PI) / 180)
@@ -49,16 +30,8 @@ const leastRound = 270
 const leastUpright = Math.cos((45 * Math.PI) / 180)
 /** A wall that faces another body nearer than this has a gap to it that was asked for, mm. */
 const facing = 1
-/** Walls of more lines than these are filled between them: one line more or less is nothing to them. */
-const mostLines = 4
 /** Walls that do not look away from each other, but for so much, have no thickness between them, as a cosine. */
 const opposite = Math.cos((10 * Math.PI) / 180)
-/** How much of a line a wall may lack, as a share: what is drawn as two lines may be so only to its digits. */
-const wholeLine = 0.02
-/** Places of a wall that are looked at lie as far apart as this at most, mm; farther where they would be too many. */
-const apart = 1.5
-const mostPlaces = 20_000
-
 /** How far each wall of a surface is to move, and which of them stay, and why. */
 export function askedOf(asked: AskedOf): Walls {
   const { surface, compensation } = asked
@@ -127,11 +100,6 @@ function boreOf(surface: Surface, triangles: readonly number[]): number | undefi
   return turn >= (leastRound * Math.PI) / 180 ? -2 * cylinder.round : undefined
 }
 
-export function areaOf(surface: Surface, t: number): number {
-  const [a, b, c] = [0, 1, 2].map((i) => surface.at(surface.from(3 * t + i))) as [Vec3, Vec3, Vec3]
-  return norm(cross(subtract(b, a), subtract(c, a))) / 2
-}
-
 /** With those kept that face another body, and those that would leave less than their lines. */
 function keptNear(asked: AskedOf, { walls, of }: Walls): Walls {
   const { surface, solid, others, compensation } = asked
@@ -169,97 +137,6 @@ function keptNear(asked: AskedOf, { walls, of }: Walls): Walls {
   }
 }
 
-/** Whether what a wall of `thick` mm gives up costs it a line, or there is none left. */
-export function isTooThin(thick: number, givenUp: number, lineWidth: number): boolean {
-  if (!(givenUp > 0)) return false
-  const lines = Math.floor(thick / lineWidth + wholeLine)
-  if (lines > mostLines) return false
-  return thick - givenUp < Math.max(1, lines) * lineWidth - wholeLine * lineWidth
-}
-
-/** Two walls and what is between them at a place, mm, which stands for so much of the first one, mm². */
-interface Ligament {
-  readonly walls: readonly [number, number]
-  readonly thick: number
-  readonly area: number
-}
-
-/**
- * The walls that stay because they would take a line from what lies between them over more than a speck: the smaller one of two, and the
- * other one as well where that is not enough.
- */
-function thinnedOf(
-  walls: readonly Wall[],
-  all: readonly Ligament[],
-  lineWidth: number,
-  areaOfTriangle: (t: number) => number,
-): ReadonlySet<number> {
-  const stays = new Set<number>()
-  const by = (wall: number) => (wall < 0 || walls[wall]!.kept || stays.has(wall) ? 0 : walls[wall]!.by)
-  const areas = walls.map(({ triangles }) => triangles.reduce((sum, t) => sum + areaOfTriangle(t), 0))
-  const tooThin = () => {
-    const found = new Map<string, { readonly pair: readonly [number, number]; area: number }>()
-    for (const { walls: pair, thick, area } of all) {
-      if (!isTooThin(thick, by(pair[0]) + by(pair[1]), lineWidth)) continue
-      const key = pair.join(' ')
-      const known = found.get(key) ?? { pair, area: 0 }
-      known.area += area
-      found.set(key, known)
-    }
-    return [...found.values()].filter(({ area }) => area > leastThin)
-  }
-  for (let found = tooThin(); found.length > 0; found = tooThin())
-    for (const { pair } of found) {
-      const [small] = pair.filter((wall) => by(wall) > 0).sort((a, b) => areas[a]! - areas[b]!)
-      if (small !== undefined) stays.add(small)
-    }
-  return stays
-}
-
-/** Less of a wall may be too thin, mm². */
-const leastThin = 2
-
-interface Place {
-  readonly at: Vec3
-  /** unit and level, out of the material */
-  readonly way: Vec3
-  readonly wall: number
-  readonly t: number
-  /** of what it stands for, mm² */
-  readonly area: number
-}
-
-/** Places all over some walls, in the middles of triangles and of what large ones are cut into. */
-export function placesOn(
-  surface: Surface,
-  walls: readonly Wall[],
-  which: readonly number[],
-  most = mostPlaces,
-): Place[] {
-  const triangles = which.flatMap((wall) => walls[wall]!.triangles.map((t) => ({ wall, t })))
-  const area = triangles.reduce((sum, { t }) => sum + areaOf(surface, t), 0)
-  const step = Math.max(apart, Math.sqrt(area / most))
-  return triangles.flatMap(({ wall, t }): Place[] => {
-    const [x, y] = surface.flat(t)
-    const steep = Math.hypot(x, y)
-    if (steep < level) return []
-    const way: Vec3 = [x / steep, y / steep, 0]
-    const [a, b, c] = [0, 1, 2].map((i) => surface.at(surface.from(3 * t + i))) as [Vec3, Vec3, Vec3]
-    const [u, v] = [subtract(b, a), subtract(c, a)]
-    const longest = Math.max(norm(u), norm(v), norm(subtract(c, b)))
-    const parts = Math.min(mostParts, Math.max(1, Math.ceil(longest / step)))
-    const out: Place[] = []
-    for (let i = 0; i < parts; i++)
-      for (let k = 0; k < parts - i; k++) {
-        const at = add(a, add(scaled(u, (i + 1 / 3) / parts), scaled(v, (k + 1 / 3) / parts)))
-        out.push({ at, way, wall, t, area: (2 * areaOf(surface, t)) / (parts * (parts + 1)) })
-      }
-    return out
-  })
-}
-
-/** So many times at most the sides of a triangle are cut. */
-const mostParts = 60
 /** What is thinner than this is no wall that could lose anything, mm. */
 const film = 0.05
 /** What begins nearer than this is the surface itself, mm. */

@@ -4,11 +4,13 @@ import { type MeshFigures, meshFigures, TriangleTree } from '../mesh/index.ts'
 import type { NamedSolid } from '../naming/index.ts'
 import { add, scaled, type Vec3 } from '../place/index.ts'
 import { tried } from '../problems/index.ts'
-import { areaOf, askedOf, type Kept, placesOn, type Walls } from './asked.ts'
+import { askedOf } from './asked.ts'
 import { carved } from './carved.ts'
 import type { Compensation } from './compensation.ts'
 import { footed } from './foot.ts'
+import { areaOf, placesOn } from './places.ts'
 import { movedSideways, type Sideways } from './sideways.ts'
+import type { Kept, Walls } from './walls.ts'
 
 /** A piece as it stands on the bed, and what is known of it. */
 export interface Standing {

@@ -1,4 +1,3 @@
-export type { Kept } from './asked.ts'
 export { type Compensated, compensated, type Standing, type Stayed } from './compensated.ts'
 export {
   type Compensation,
@@ -9,3 +8,4 @@ export {
   roundsBy,
   smallRound,
 } from './compensation.ts'
+export type { Kept } from './walls.ts'

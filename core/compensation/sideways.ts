@@ -1,7 +1,8 @@
 import type { Surface } from '../edges/index.ts'
 import type { Scope } from '../kernel/index.ts'
 import { goalsOf, type Moved, movable, redrawn } from '../walls/index.ts'
-import { areaOf, type Walls } from './asked.ts'
+import { areaOf } from './places.ts'
+import type { Walls } from './walls.ts'
 
 /** A surface whose walls have moved as wholes, but for some. */
 export interface Sideways extends Pick<Moved, 'points' | 'triangles' | 'sources'> {

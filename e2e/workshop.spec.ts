@@ -52,6 +52,30 @@ test('a printer is copied and changed, and the gaps of a part follow', async ({ 
   await kept(page)
 })
 
+test(
+  'a part leaves as it is drawn until its printer was measured, and made up for from then on',
+  beside,
+  async ({ page }) => {
+    await openPart(page, 'lantern-bracket', 'hand-off')
+    const sizes = page.getByRole('combobox', { name: 'Sizes' })
+    await expect(sizes).toHaveText('as drawn')
+    await page.goto('/workshop/printers')
+    await expect(page.getByText('files leave as drawn until it is measured')).toBeVisible()
+    await page.getByRole('button', { name: 'I measured it' }).click()
+    await expect(page.getByText(/^set by hand on/).first()).toBeVisible()
+    await setTo(page, 'Walls too thick', '0.037')
+    await expect(notice(page, 'Tern 220 was saved.')).toBeVisible()
+
+    await page.goto('/part/lantern-bracket/hand-off')
+    await expect(sizes).toHaveText('made up for the printer')
+    const told =
+      /walls 0\.037 mm thinner and small round holes 0\.08 mm larger per side, the first layer 0\.15 mm narrower/
+    await expect(page.getByText(told)).toContainText('As set by hand on')
+    // What its material shrinks is a guess still, and stays out of it.
+    await expect(page.getByText(told)).not.toContainText('all of it')
+  },
+)
+
 test('what no printer can do is told at its value, with the nearest that can be', beside, async ({ page }) => {
   await copied(page)
   await setTo(page, 'Line width', '12')

@@ -108,8 +108,8 @@ export interface ShapeDefinition<F extends Fields = Fields> extends Versioned {
   readonly loose?: boolean
   /** it is placed by its axis, whatever its extents are to all sides */
   readonly wheel?: boolean
-  /** Whether one of its faces runs on another part, with a gap that was asked for: it is printed as it is drawn. */
-  mates?(face: string): boolean
+  /** those of its faces, by their names, that run on another part with a gap that was asked for: they are printed as they are drawn */
+  readonly mates?: RegExp
   /** On a round face of this signed radius (negative in a bore): the values that fit it, whatever was typed. */
   fitted?(values: ValuesOf<F>, round: number): ValuesOf<F>
   /** holes begin at the face and go in; solids stand on it */

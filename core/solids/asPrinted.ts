@@ -61,5 +61,5 @@ function standingOf(piece: BuiltPiece, solid: Solid, leaving: readonly BuiltPiec
 function isMating({ owner, face }: FaceRef, plan: Plan): boolean {
   if (owner.kind === 'joint') return true
   const operand = plan.operands.get(owner.id)
-  return operand?.body.kind === 'shape' && (operand.body.shape.mates?.(face) ?? false)
+  return operand?.body.kind === 'shape' && (operand.body.shape.mates?.test(face) ?? false)
 }

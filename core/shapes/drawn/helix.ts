@@ -27,7 +27,7 @@ export const helix = defineShape({
   shelf: 'outlines',
   icon: 'M6 5 C6 9 26 7 26 10 S6 11 6 14 S26 14 26 17 S6 18 6 21 M26 10 V11 M6 14 V15',
   operation: 'add',
-  mates: () => true,
+  mates: /./,
   seat: 'stands',
   fields: {
     outline: {

@@ -45,7 +45,7 @@ export const bevelGear = defineShape({
   operation: 'add',
   seat: 'stands',
   wheel: true,
-  mates: (face) => face !== 'bore',
+  mates: /^(?!bore$)/,
   fields: {
     ...toothCount,
     teeth: { ...toothCount.teeth, least: 8, most: 200 },

@@ -68,7 +68,7 @@ export const gear = defineShape({
   operation: 'add',
   seat: 'stands',
   wheel: true,
-  mates: (face) => face !== 'bore',
+  mates: /^(?!bore$)/,
   deep: 'height',
   fields: {
     ...toothCount,

@@ -37,7 +37,7 @@ export const rack = defineShape({
   shelf: 'machine',
   icon: 'M2 20 V13 H4.5 L6 7 H8 L9.5 13 H11.5 L13 7 H15 L16.5 13 H18.5 L20 7 H22 L23.5 13 H25.5 L27 7 H28.5 L30 13 V20 Z',
   operation: 'add',
-  mates: (face) => face.startsWith('tooth'),
+  mates: /^tooth/,
   seat: 'stands',
   deep: 'height',
   fields: {

@@ -37,7 +37,7 @@ export const ringGear = defineShape({
   operation: 'add',
   seat: 'stands',
   wheel: true,
-  mates: (face) => face !== 'bore',
+  mates: /^(?!bore$)/,
   deep: 'height',
   fields: {
     ...toothCount,

@@ -42,7 +42,7 @@ export const worm = defineShape({
   operation: 'add',
   seat: 'stands',
   wheel: true,
-  mates: (face) => face !== 'bore',
+  mates: /^(?!bore$)/,
   deep: 'height',
   fields: {
     starts: {

@@ -311,6 +311,24 @@ describe('the hand-off', () => {
     expect(receipt.volume).toBeCloseTo(figures.volume, 6)
     expect(receipt.warnings).toEqual(plain.warnings)
   })
+  it('tells what stays as drawn in what is to be printed, in the unit of the part', async () => {
+    const thin = partOf([step('p', 'plate', { width: '0.88 mm', depth: '31.7 mm', height: '1/2' })], { unit: 'in' })
+    const made = await built(kernel, thin, 0.02)
+    const twice = await builtTwice(kernel, thin)
+    const compensation = { ...compensationFor(thin), ...{ walls: 0.03, rounds: 0.03, flare: 0, shrinkage: 0 } }
+    const { receipt } = await madeUp(kernel, made, { compensation }, async (printed) =>
+      handOff(made, stl, { twice, fineness: 0.02, printed }),
+    )
+    expect(receipt.compensation!.stayed).toEqual([
+      expect.objectContaining({ why: 'thin', area: expect.closeTo(2 * 31.7 * 12.7, 3) }),
+    ])
+    expect(receipt.warnings).toEqual([
+      expect.stringMatching(
+        /^1\.248 in² of walls stay as drawn: made thinner they would lose a line \(most of it near /,
+      ),
+    ])
+    expect(receipt.max[1] - receipt.min[1]).toBeCloseTo(31.7 - 0.06, 4)
+  })
   it('warns where flats stand for rounds that they miss by more than half a per cent, and not before', async () => {
     const part = partOf([step('b', 'ball', { diameter: '15.3' })])
     const twice = await builtTwice(kernel, part)

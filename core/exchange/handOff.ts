@@ -14,6 +14,7 @@ import {
   type Printed,
   type TwiceBuilt,
 } from '../solids/index.ts'
+import { formatArea, formatSize, type PartUnit } from '../units/index.ts'
 import type { MeshFormat, WrittenPiece } from './define.ts'
 
 /** How much a written file may differ from its solid: a hundredth of a per cent of volume, a thousandth of a mm of size. */
@@ -179,7 +180,14 @@ export function handOff(built: Built, format: MeshFormat, options: HandOffOption
     warnings.push(`It has ${size} volume than with true rounds; a smaller fineness comes nearer to them.`)
   }
   for (const stayed of receipt.compensation?.stayed ?? [])
-    if (stayed.area > stayedTold && stayed.why !== 'gap') warnings.push(stayedText(stayed))
+    if (stayed.area > stayedTold && stayed.why !== 'gap') warnings.push(stayedText(stayed, part.unit))
+  if (printed) {
+    const [before, after] = [drawn, solids].map((all) => countsOf(all.map((solid) => tidied(solid.mesh()))))
+    if (before!.solids !== after!.solids || before!.cavities !== after!.cavities)
+      warnings.push(
+        `As it is printed it has ${after!.solids} solids and ${after!.cavities} cavities, for ${before!.solids} and ${before!.cavities} as drawn: somewhere there is too little between them.`,
+      )
+  }
   const difference = differs(
     receipt,
     solids,
@@ -216,9 +224,9 @@ const stayedWhy: Readonly<Record<Exclude<Stayed['why'], 'gap'>, string>> = {
   foot: 'of the first layer stay as wide as drawn: made narrower less than a line would be left',
 }
 
-function stayedText({ why, area, at }: Stayed): string {
-  const place = at.map((x) => Number(x.toFixed(1))).join(', ')
-  return `${Number(area.toPrecision(3))} mm² ${stayedWhy[why as keyof typeof stayedWhy]} (largest near ${place}).`
+function stayedText({ why, area, at }: Stayed, unit: PartUnit): string {
+  const place = at.map((x) => formatSize(x, unit)).join(', ')
+  return `${formatArea(area, unit)} ${stayedWhy[why as keyof typeof stayedWhy]} (most of it near ${place}).`
 }
 
 function volumeOf(solids: readonly Solid[]): number {
@@ -238,6 +246,14 @@ function boundsOf(all: readonly { readonly min: readonly number[]; readonly max:
 
 const boxesOf = (solids: readonly Solid[]) => boundsOf(solids.map((solid) => solid.bounds()!))
 
+function countsOf(meshes: readonly TriangleMesh[]) {
+  const all = meshes.map(meshFigures)
+  return {
+    solids: all.reduce((sum, { solids }) => sum + solids, 0),
+    cavities: all.reduce((sum, { cavities }) => sum + cavities.length, 0),
+  }
+}
+
 /** In what a written file is not the solids it was written from, or undefined. */
 export function differs(
   receipt: Receipt,
@@ -246,10 +262,10 @@ export function differs(
 ): string | undefined {
   if (!receipt.closed) return 'its surface is not closed'
   if (!receipt.oriented) return 'its triangles do not all face outwards'
-  const own = meshes.map(meshFigures)
+  const own = countsOf(meshes)
   const counts = [
-    ['bodies', receipt.solids, own.reduce((sum, figures) => sum + figures.solids, 0)],
-    ['cavities', receipt.cavities.length, own.reduce((sum, { cavities }) => sum + cavities.length, 0)],
+    ['bodies', receipt.solids, own.solids],
+    ['cavities', receipt.cavities.length, own.cavities],
   ] as const
   for (const [what, found, meant] of counts) if (found !== meant) return `it has ${found} ${what} for ${meant}`
   const off = Math.abs(receipt.volume - receipt.solidVolume) / receipt.solidVolume

@@ -9,7 +9,7 @@ export interface Swept {
   readonly triangles: readonly (readonly [number, number, number])[]
   /** The outward unit normal of a triangle; of a sliver that of what it lies beside. */
   flat(t: number): Vec3
-  /** The wall that a triangle is of, where it is to be swept; −1 elsewhere */
+  /** The wall that a triangle is of, where it is to be swept; −1 elsewhere. */
   wall(t: number): number
   /** How far a wall is to go sideways into the material, mm. */
   by(wall: number): number
@@ -100,7 +100,10 @@ class Sweep {
     const walls = new Map<number, number[]>()
     triangles.forEach((_, t) => {
       const own = wall(t)
-      if (own >= 0) walls.set(own, [...(walls.get(own) ?? [])].concat(t))
+      if (own < 0) return
+      const known = walls.get(own)
+      if (known) known.push(t)
+      else walls.set(own, [t])
     })
     return [...walls].flatMap(([own, all]) => this.under(own, all))
   }

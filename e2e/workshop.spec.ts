@@ -61,9 +61,10 @@ test(
     await expect(sizes).toHaveText('as drawn')
     await page.goto('/workshop/printers')
     await expect(page.getByText('files leave as drawn until it is measured')).toBeVisible()
+    // With what is typed at that moment.
+    await page.getByLabel('Walls too thick', { exact: true }).fill('0.037')
     await page.getByRole('button', { name: 'I measured it' }).click()
     await expect(page.getByText(/^set by hand on/).first()).toBeVisible()
-    await setTo(page, 'Walls too thick', '0.037')
     await expect(notice(page, 'Tern 220 was saved.')).toBeVisible()
 
     await page.goto('/part/lantern-bracket/hand-off')

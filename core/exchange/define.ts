@@ -22,6 +22,8 @@ export interface MeshFormat {
   readonly mediaType: string
   /** whether the file says what its numbers mean */
   readonly unit: 'mm, stated in the file' | 'mm, not stated in the file'
+  /** whether the file keeps its pieces apart; else all of them are one mesh in it */
+  readonly apart: boolean
   write(pieces: readonly WrittenPiece[], title: string): Uint8Array
   /** @throws ProblemError mesh-unreadable, mesh-empty, file-too-large */
   read(bytes: Uint8Array): ReadPiece[]

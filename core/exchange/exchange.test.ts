@@ -324,7 +324,7 @@ describe('the hand-off', () => {
     ])
     expect(receipt.warnings).toEqual([
       expect.stringMatching(
-        /^1\.248 in² of walls stay as drawn: made thinner they would lose a line \(most of it near /,
+        /^Piece 1: 1\.248 in² of walls stay as drawn: made thinner they would lose a line \(most of it near /,
       ),
     ])
     expect(receipt.max[1] - receipt.min[1]).toBeCloseTo(31.7 - 0.06, 4)

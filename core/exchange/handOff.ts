@@ -35,6 +35,8 @@ export interface Receipt extends Bounds {
   readonly bytes: number
   readonly fineness: number
   readonly pieces: readonly string[]
+  /** how many pieces the file holds, read back */
+  readonly piecesRead: number
   readonly closed: boolean
   readonly oriented: boolean
   readonly triangles: number
@@ -55,9 +57,14 @@ export interface Receipt extends Bounds {
   /** of the solids as they are drawn, before anything is made up for: mm³, mm */
   readonly drawn: Bounds & { readonly volume: number }
   /** what the file makes up for, and what stays as it is drawn in it; undefined where all of it is as drawn */
-  readonly compensation: (Compensation & { readonly stayed: readonly Stayed[] }) | undefined
+  readonly compensation: (Compensation & { readonly stayed: readonly StayedIn[] }) | undefined
   /** steps left out because they are muted */
   readonly muted: readonly string[]
+}
+
+/** What stays as it is drawn, and of which piece, by its name. */
+export interface StayedIn extends Stayed {
+  readonly piece: string
 }
 
 export interface HandOff {
@@ -164,7 +171,9 @@ export function handOff(built: Built, format: MeshFormat, options: HandOffOption
     drawn: { volume: volumeOf(drawn), ...boxesOf(drawn) },
     compensation: printed && {
       ...printed.compensation,
-      stayed: chosen.flatMap((each) => printed.stayed.get(each.piece.id) ?? []),
+      stayed: chosen.flatMap(({ piece: { id, name } }) =>
+        (printed.stayed.get(id) ?? []).map((stayed) => ({ ...stayed, piece: name })),
+      ),
     },
     trueVolume: meant.reduce((sum, { mass }) => sum + mass.volume, 0),
     trueWay: (['flats', 'extrapolated'] as const).find((own) => meant.some(({ way }) => way === own)) ?? 'exact',
@@ -188,11 +197,10 @@ export function handOff(built: Built, format: MeshFormat, options: HandOffOption
         `As it is printed it has ${after!.solids} solids and ${after!.cavities} cavities, for ${before!.solids} and ${before!.cavities} as drawn: somewhere there is too little between them.`,
       )
   }
-  const difference = differs(
-    receipt,
-    solids,
-    written.map(({ mesh }) => mesh),
-  )
+  const meshes = written.map(({ mesh }) => mesh)
+  const apart = format.apart ? meshes.length : 1
+  const difference =
+    receipt.piecesRead === apart ? differs(receipt, solids, meshes) : `it has ${receipt.piecesRead} pieces for ${apart}`
   if (difference) throw new ProblemError('export-differs', { format: format.label, detail: difference })
   return { bytes, receipt }
 }
@@ -205,6 +213,7 @@ function measured(format: MeshFormat, bytes: Uint8Array) {
   return {
     closed: figures.every((f) => f.closed),
     oriented: figures.every((f) => f.oriented),
+    piecesRead: read.length,
     // Those that the file holds, not only those that have a body to bound.
     triangles: read.reduce((total, { count }) => total + count, 0),
     solids: sum((f) => f.solids),
@@ -224,9 +233,9 @@ const stayedWhy: Readonly<Record<Exclude<Stayed['why'], 'gap'>, string>> = {
   foot: 'of the first layer stay as wide as drawn: made narrower less than a line would be left',
 }
 
-function stayedText({ why, area, at }: Stayed, unit: PartUnit): string {
+function stayedText({ why, area, at, piece }: StayedIn, unit: PartUnit): string {
   const place = at.map((x) => formatSize(x, unit)).join(', ')
-  return `${formatArea(area, unit)} ${stayedWhy[why as keyof typeof stayedWhy]} (most of it near ${place}).`
+  return `${piece}: ${formatArea(area, unit)} ${stayedWhy[why as keyof typeof stayedWhy]} (most of it near ${place} ${unit}).`
 }
 
 function volumeOf(solids: readonly Solid[]): number {

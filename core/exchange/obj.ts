@@ -21,6 +21,7 @@ export const obj: MeshFormat = {
   extension: 'obj',
   mediaType: 'model/obj',
   unit: 'mm, not stated in the file',
+  apart: true,
   write(pieces, title) {
     const lines = [`# Makrel, unit mm: ${title.replace(/\s+/g, ' ')}`]
     let before = 1

@@ -19,6 +19,7 @@ export const stl: MeshFormat = {
   extension: 'stl',
   mediaType: 'model/stl',
   unit: 'mm, not stated in the file',
+  apart: false,
   write(pieces, title) {
     const count = pieces.reduce((sum, { mesh }) => sum + mesh.triangles.length / 3, 0)
     const bytes = new Uint8Array(headerBytes + 4 + facetBytes * count)

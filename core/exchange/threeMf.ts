@@ -36,6 +36,7 @@ export const threeMf: MeshFormat = {
   extension: '3mf',
   mediaType: 'model/3mf',
   unit: 'mm, stated in the file',
+  apart: true,
   write(pieces, title) {
     const builder = new XMLBuilder({ ...xml, suppressEmptyNode: true, suppressBooleanAttributes: false })
     const document = (root: unknown) => {

@@ -1,10 +1,12 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { compensationFor } from '../compensation/index.ts'
 import { newPiece, onBed, type Part } from '../document/index.ts'
 import { defaultFields } from '../fields/index.ts'
 import type { Solid } from '../kernel/index.ts'
 import { turnedZ, world } from '../place/index.ts'
 import { proofOf, swingAt } from '../proof/index.ts'
+import { asPrinted } from '../solids/index.ts'
 import { builtTwice, partOf, step, testKernel } from '../testing/index.ts'
 import { runs } from '../testing/sample.ts'
 import { jointOf } from './index.ts'
@@ -136,6 +138,12 @@ describe.each([
     const [whole, stiff] = volume(base!)
     expect(whole! - stiff!).toBeGreaterThan(values.arm * values.thick * values.height)
     expect(twice.fine.pieces[1]!.stiff).toBeUndefined()
+    // As it is printed it bends out of the way as well.
+    const own = { ...compensationFor(twice.fine.resolved.part), walls: 0.03 }
+    const printed = asPrinted(kernel, twice.fine, own)
+    expect(printed.built.pieces[0]!.solid!.volume()).not.toBeCloseTo(base!.solid!.volume(), 3)
+    expect(printed.built.pieces[0]!.stiff).toBe(base!.stiff)
+    printed.release()
   })
   it('is judged by the strain of its arm', async () => {
     const twice = await builtTwice(kernel, withJoint(kind, values))

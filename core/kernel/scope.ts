@@ -453,12 +453,6 @@ export class Scope {
     return this.own(ungrown(solid.raw, planes, by), (merged) => merged.simplify())
   }
 
-  /** Without corners whose going moves nothing by more than so much, mm: short edges, and slivers beside others. */
-  simplified(solid: Solid, by: number): Solid {
-    finite({ by })
-    return this.own(solid.raw.simplify(by))
-  }
-
   /** Scaled about the origin by a positive factor along each axis. */
   scaled(solid: Solid, factors: Vec3): Solid {
     positive({ x: factors[0], y: factors[1], z: factors[2] })

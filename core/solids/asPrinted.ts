@@ -35,7 +35,8 @@ export function asPrinted(
     stayed.set(piece.piece.id, own)
     if (solid === piece.solid) return piece
     made.push(solid)
-    return { ...piece, solid, stiff: undefined, key: `${piece.key} printed ${JSON.stringify(compensation)}` }
+    // What bends out of the way in its joints does so on the print.
+    return { ...piece, solid, key: `${piece.key} printed ${JSON.stringify(compensation)}` }
   })
   return {
     built: { ...built, pieces },

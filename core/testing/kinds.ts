@@ -57,6 +57,7 @@ export const jsonMesh: MeshFormat = {
   extension: 'jm',
   mediaType: 'application/json',
   unit: 'mm, stated in the file',
+  apart: true,
   write: (pieces) =>
     strToU8(JSON.stringify(pieces.map(({ name, mesh }) => [name, [...mesh.positions], [...mesh.triangles]]))),
   read: (bytes) =>

@@ -24,13 +24,7 @@ const mostHeights = 15
 const clear = 0.02
 
 /** Reads the layers of a solid and asks of each place of their outlines how far from its goal the surface of the other one is. */
-export function offSideways(
-  kernel: Kernel,
-  drawn: Solid,
-  printed: Solid,
-  by: number,
-  keeps: (x: number, y: number) => boolean = () => false,
-): Off {
+export function offSideways(kernel: Kernel, drawn: Solid, printed: Solid, by: number): Off {
   const heights = heightsOf(drawn)
   let [length, off, worst] = [0, 0, 0]
   const places: [number, number, number, number][] = []
@@ -48,7 +42,6 @@ export function offSideways(
         for (let k = 0; k < count; k++) {
           const share = (k + 0.5) / count
           const at = [a[0] + (b[0] - a[0]) * share, a[1] + (b[1] - a[1]) * share] as const
-          if (keeps(at[0], at[1])) continue
           const goal = [at[0] - by * out[0], at[1] - by * out[1]] as const
           // What another wall takes with it is not there any more.
           if (farFrom(before, goal) < Math.abs(by) - 1e-4) continue
@@ -139,7 +132,7 @@ export function randomToPrint(random: () => number): Step[] {
         step(
           `s${i}`,
           'text',
-          { text: among(random, 'B3', 'Rk', '&8'), size: size(6, 11), height: '0.9' },
+          { text: among(random, 'B3', 'Rk', '&8'), size: size(6, 11), depth: '0.9' },
           { place, ...cut },
         ),
     )()

@@ -1,13 +1,17 @@
 import type { Part } from '@makrel/core/document'
 
-/** A part as it was when its page was left, where what writes it may not have come to its end. */
-export interface LeftBehind {
+/** Whose state of which part something is, when it was written, and by which version of the program. */
+export interface Head {
   readonly key: string
   readonly part: string
   readonly window: string
   readonly version: number
   readonly at: number
   readonly base: number
+}
+
+/** A part as it was when its page was left, where what writes it may not have come to its end. */
+export interface LeftBehind extends Head {
   /** without the data of its assets */
   readonly now: Part
 }

@@ -2,7 +2,7 @@ import { allSteps, currentVersion, type Part } from '@makrel/core/document'
 import { attempt } from '@makrel/core/problems'
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb'
 import { checksReady } from './checks.ts'
-import { allLeftBehind, type LeftBehind, leaveBehind, leftNoMore } from './leftBehind.ts'
+import { allLeftBehind, type Head, type LeftBehind, leaveBehind, leftNoMore } from './leftBehind.ts'
 import { furtherName, openWindows, thisWindow } from './windows.ts'
 
 /** A part as a window has it: what it shows, the way there and back, and how far the server has it. */
@@ -35,13 +35,7 @@ const together = 150
 /** Until then the browser must have opened what it keeps, ms; a machine that is busy takes seconds. */
 const longestWait = 15_000
 
-interface Row {
-  readonly key: string
-  readonly part: string
-  readonly window: string
-  readonly version: number
-  readonly at: number
-  readonly base: number
+interface Row extends Head {
   readonly unsent: boolean
   readonly now: number
   readonly past: readonly number[]
@@ -249,7 +243,7 @@ export class Trails {
       const all: FoundTrail[] = []
       for (const row of pick([...rows.values()])) {
         const later = left.find(({ key, at }) => key === row.key && at === row.at)
-        const trail = later ? await gone(this.#database, row, later) : await loaded(this.#database, row)
+        const trail = later ? await withLeft(this.#database, row, later) : await loaded(this.#database, row)
         if (trail) all.push(trail)
       }
       return all
@@ -332,7 +326,7 @@ async function loaded(from: IDBPDatabase<Schema>, row: Row): Promise<FoundTrail 
 const nothingWritten = { now: -1, past: [], future: [], asked: [] } as const
 
 /** A trail with the state that was left behind as its last one. */
-async function gone(from: IDBPDatabase<Schema>, row: Row, left: LeftBehind): Promise<FoundTrail | undefined> {
+async function withLeft(from: IDBPDatabase<Schema>, row: Row, left: LeftBehind): Promise<FoundTrail | undefined> {
   const { key, part, base } = left
   const checks = await checksReady().catch(() => undefined)
   const written = row.now < 0 ? undefined : await loaded(from, row)

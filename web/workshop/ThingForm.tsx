@@ -84,6 +84,11 @@ export function ThingForm<K extends WorkshopKind>({
     form.reset(typed, { keepValues: true })
     await changeThing(kind, kept, next)
   })
+  /** With all that is typed: pressing it leaves a field, which would be saved by itself otherwise. */
+  const measure = form.handleSubmit(async (typed) => {
+    form.reset(typed, { keepValues: true })
+    await changeThing(kind, kept, { ...thingOf(kind, thing, typed), measured: setNow() } as WorkshopThings[K])
+  })
   return (
     <FormProvider {...form}>
       <form
@@ -100,7 +105,7 @@ export function ThingForm<K extends WorkshopKind>({
             <fieldset key={title}>
               <legend className="mb-1 font-semibold">
                 {title}
-                {measured && <Measured kind={kind} kept={kept} />}
+                {measured && <Measured origin={thing.measured} onMeasured={measure} />}
               </legend>
               <div className="border border-line bg-sheet">
                 {rows.map((row) => (
@@ -120,30 +125,30 @@ export function ThingForm<K extends WorkshopKind>({
 }
 
 /** Where the errors of a printer or material come from; guesses can be said to be right. */
-function Measured<K extends WorkshopKind>({
-  kind,
-  kept,
+function Measured({
+  origin = { kind: 'shipped' },
+  onMeasured,
 }: {
-  readonly kind: K
-  readonly kept: KeptThing<WorkshopThings[K]>
+  readonly origin: FitOrigin | undefined
+  onMeasured(): void
 }) {
-  const { thing } = kept
-  const { measured = { kind: 'shipped' } } = thing
   return (
     <span className="ml-2 text-xs font-normal text-ink-soft">
-      {measured.kind === 'shipped' ? (
+      {origin.kind === 'shipped' ? (
         <>
           a guess: files leave as drawn until it is measured.{' '}
           <button
             type="button"
             className="font-semibold text-ink underline underline-offset-2"
-            onClick={() => void changeThing(kind, kept, { ...thing, measured: setNow() })}
+            // The field that is typed in is not left before.
+            onMouseDown={(event) => event.preventDefault()}
+            onClick={onMeasured}
           >
             I measured it
           </button>
         </>
       ) : (
-        originText(measured, (iso) => dateText(new Date(iso)))
+        originText(origin, (iso) => dateText(new Date(iso)))
       )}
     </span>
   )

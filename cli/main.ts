@@ -289,6 +289,7 @@ function summary(built: Built, twice: TwiceBuilt) {
         area: meant[piece.id]?.mass.area ?? 0,
         centreOfMass: (meant[piece.id] && centreOf(meant[piece.id]!.mass)) ?? null,
         way: meant[piece.id]?.way ?? 'exact',
+        error: meant[piece.id]?.error ?? null,
         mesh: { volume: solid?.volume() ?? 0, area: solid?.area() ?? 0 },
         triangles: figures?.triangles ?? 0,
         solids: figures?.solids ?? 0,

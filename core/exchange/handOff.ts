@@ -50,6 +50,8 @@ export interface Receipt extends Bounds {
   /** mm³ of the solids as they are meant, with true rounds, and how that was found */
   readonly trueVolume: number
   readonly trueWay: FiguresWay
+  /** how far that may be off to either side, mm³; undefined where nothing tells */
+  readonly trueError: number | undefined
   /** what is right in the file, and may still not be what is wanted */
   readonly warnings: readonly string[]
   /** mm², read back, as are the bounds */
@@ -177,6 +179,7 @@ export function handOff(built: Built, format: MeshFormat, options: HandOffOption
     },
     trueVolume: meant.reduce((sum, { mass }) => sum + mass.volume, 0),
     trueWay: (['flats', 'extrapolated'] as const).find((own) => meant.some(({ way }) => way === own)) ?? 'exact',
+    trueError: meant.some(({ error }) => !error) ? undefined : meant.reduce((sum, { error }) => sum + error!.volume, 0),
   }
   const { fine } = options.twice
   if (receipt.trueWay === 'flats' || chosen.some((each) => !isAlike(built, fine, each.piece.id)))

@@ -74,26 +74,53 @@ function shifted({ volume, area, first, second }: Mass, by: readonly [number, nu
   }
 }
 
-function combined(a: Mass, b: Mass, of: (x: number, y: number) => number): Mass {
+/** Figure by figure. */
+function combined(of: (...figures: number[]) => number, ...all: readonly Mass[]): Mass {
   return {
-    volume: of(a.volume, b.volume),
-    area: of(a.area, b.area),
-    first: a.first.map((x, i) => of(x, b.first[i]!)) as unknown as Mass['first'],
-    second: a.second.map((x, i) => of(x, b.second[i]!)) as unknown as Mass['second'],
+    volume: of(...all.map(({ volume }) => volume)),
+    area: of(...all.map(({ area }) => area)),
+    first: noMass.first.map((_, i) => of(...all.map(({ first }) => first[i]!))) as unknown as Mass['first'],
+    second: noMass.second.map((_, i) => of(...all.map(({ second }) => second[i]!))) as unknown as Mass['second'],
   }
 }
 
 /** Of two solids together. */
 export function massTogether(a: Mass, b: Mass): Mass {
-  return combined(a, b, (x, y) => x + y)
+  return combined((x, y) => x! + y!, a, b)
 }
 
+/** What figures of finer and finer meshes of one curved solid run towards, and how far that may be off. */
+export interface Limit {
+  readonly mass: Mass
+  /** mm³ and mm² to either side */
+  readonly error: { readonly volume: number; readonly area: number }
+}
+
+/** Where each difference is four times the next but for this much, meshes run evenly: only their squares, and those of these, tell. */
+const evenly = 0.6
+
 /**
- * Of the curved solid itself, from meshes of it at a fineness and at four times that, whose curves have half as many flats:
- * the error goes with the square of these (Richardson).
+ * Of the curved solid itself, from meshes of it at two or three finenesses, each four times the next, whose curves have half as many
+ * flats: the error goes with the square of these (Richardson), and what is left with their fourth power (Romberg), where they run
+ * evenly. Where they do not, or only two are known, nothing shows the step towards the solid to be right but its own size.
  */
-export function extrapolated(fine: Mass, coarse: Mass): Mass {
-  return combined(fine, coarse, towards)
+export function limitOf(fine: Mass, coarse: Mass, coarser?: Mass): Limit {
+  const limit = (f: number, c: number, cc: number | undefined) => {
+    const first = towards(f, c)
+    if (cc === undefined) return { value: first, off: Math.abs(first - f) }
+    const before = towards(c, cc)
+    const step = (first - before) / 15
+    return Math.abs((c - cc) / (f - c) - 4) < evenly
+      ? { value: first + step, off: Math.abs(step) }
+      : { value: first, off: Math.abs(first - f) + Math.abs(first - before) }
+  }
+  return {
+    mass: combined((f, c, cc) => limit(f!, c!, cc).value, fine, coarse, ...(coarser ? [coarser] : [])),
+    error: {
+      volume: limit(fine.volume, coarse.volume, coarser?.volume).off,
+      area: limit(fine.area, coarse.area, coarser?.area).off,
+    },
+  }
 }
 
 /** What a figure runs towards that is `fine` at a fineness, and `coarse` at four times that. */

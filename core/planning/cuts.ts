@@ -87,6 +87,19 @@ export function flushEnds(
   return { top: body.shape.seat === 'stands', bottom }
 }
 
+/** The plane of the face that a cut begins at, in its own frame; undefined where it begins at none, or at a round one. */
+export function mouthOf(
+  body: Body,
+  values: AnyValues,
+  frame: Frame,
+  seating: Seating,
+  { top }: BodyOperand['flush'],
+): BodyOperand['mouth'] {
+  if (body.kind === 'bundle' || seating.round !== undefined) return undefined
+  if (top) return { normal: [0, 0, 1], offset: body.shape.box(values as never, 0).max[2] }
+  return body.shape.seat === 'enters' ? { normal: directionIn(frame, seating.frame.n), offset: 0 } : undefined
+}
+
 /** A hole wider than the face it enters is built, but hardly meant. */
 export function adviceOnSize(
   step: BodyStep,

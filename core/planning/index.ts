@@ -27,7 +27,6 @@ export {
   readSolids,
   readsSolids,
   type SolidReadings,
-  toldIn,
   usesSolids,
   type WorkedPart,
   workOut,
@@ -43,4 +42,5 @@ export {
 export { scaleFields, scaleSentence } from './scaling.ts'
 export { type BrokenMeasures, brokenMeasures, rootProblems, withStandIns } from './standIn.ts'
 export { planeOf } from './taken.ts'
+export { tellingIn, toldIn } from './told.ts'
 export { upgraded } from './upgrade.ts'

@@ -34,6 +34,10 @@ export interface BodyOperand {
   readonly flush: { readonly top: boolean; readonly bottom: boolean }
   /** how far a hole's mouth is carried past the face it enters, mm */
   readonly overlap: number
+  /** the plane of the face that a cut begins at, in its own frame, its normal out of the body; undefined where that is round */
+  readonly mouth?: { readonly normal: Vec3; readonly offset: number } | undefined
+  /** something else stands beyond a face that the cut begins or ends at: it must not reach into that */
+  readonly exact?: true
   /** the copies that are there */
   readonly copies: readonly Copy[]
   readonly box: Box

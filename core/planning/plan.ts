@@ -20,7 +20,7 @@ import {
 import { guarded, type Problem, ProblemError, problem } from '../problems/index.ts'
 import { boxReach, type NamedFace } from '../shapes/index.ts'
 import { oriented, sameAs, scaledBody, scaledGeometry } from './bundles.ts'
-import { adviceOnSize, depthThrough, flushEnds, overlapFor, throughAll } from './cuts.ts'
+import { adviceOnSize, depthThrough, flushEnds, mouthOf, overlapFor, throughAll } from './cuts.ts'
 import { extentOn, isFinitePlaced, motions, type StepGeometry } from './geometry.ts'
 import { type MadeFaces, madeGeometry, shiftedGeometry } from './made.ts'
 import {
@@ -406,11 +406,19 @@ class Planning {
     const overlap = body.kind === 'shape' ? overlapFor(first, seating.frame, reachOf(body, shared)) : 0
     const whole =
       body.kind === 'bundle' ? { ...body, operands: oriented(body.operands, directionIn(frames[0]!, [0, 0, 1])) } : body
-    const acting = { cuts, through: past, flush, overlap, copies, box }
+    const mouth = cuts && this.hasTrueFace(step.place.on) ? mouthOf(body, shared, first, seating, flush) : undefined
+    const acting = { cuts, through: past, flush, overlap, mouth, copies, box }
     const operand: BodyOperand = { kind: 'body', step, operation, body: whole, ...acting }
     this.operands.set(step.id, operand)
     if (body.kind === 'bundle' && isBundle(step)) this.carry(step.steps, frames[0]!, body)
     return operand
+  }
+
+  /** Whether what stands there begins in the very plane of the material's face. */
+  private hasTrueFace(on: BodyStep['place']['on']): boolean {
+    if (on.kind !== 'face') return true
+    const body = this.operands.get(on.step)?.body
+    return body?.kind === 'shape' && !body.shape.fitsFaces
   }
 
   /** What a step has for a shape, and its values. */

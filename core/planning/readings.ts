@@ -4,12 +4,12 @@ import { towards } from '../mesh/index.ts'
 import { compose, type Vec3 } from '../place/index.ts'
 import { guarded, type Problem, problem } from '../problems/index.ts'
 import { type ReadPlace, type ReadResult, type ReadSolid, readoutOf } from '../readouts/index.ts'
-import { inUnit, type PartUnit } from '../units/index.ts'
 import { type MadeFaces, treatmentsStoodOn } from './made.ts'
 import type { TakenPoints } from './outlines.ts'
 import { type Plan, planPart } from './plan.ts'
 import { fieldKindOf, type ResolvedPart, resolvePart } from './resolve.ts'
 import { takenAlike, takenPoints, takenProblems } from './taken.ts'
+import { toldIn } from './told.ts'
 
 /** A read-out with what it came to. */
 export interface ReadRow {
@@ -32,11 +32,6 @@ export interface WorkedPart {
   readonly plan: Plan
   readonly readouts: readonly ReadRow[]
   readonly problems: readonly Problem[]
-}
-
-/** Problems with their lengths in the part's unit. */
-export function toldIn(problems: readonly Problem[], unit: PartUnit): Problem[] {
-  return problems.map((each) => (unit === 'mm' ? each : { ...each, text: inUnit(each.text, unit) }))
 }
 
 /** What only solids tell. */
@@ -67,7 +62,7 @@ export function workOut(part: Part, solids: SolidReadings = noReadings): WorkedP
     if (settled || round === mostRounds) {
       const problems = [...resolved.problems, ...plan.problems, ...rows.flatMap((row) => row.problem ?? [])]
       const more = [...nameProblems(part), ...takenProblems(part, stands)]
-      return { resolved, plan, readouts: rows, problems: toldIn([...problems, ...more], part.unit) }
+      return { resolved, plan, readouts: rows, problems: toldIn([...problems, ...more], part) }
     }
     known = next
     taken = stands

@@ -1,9 +1,9 @@
 import type { Kernel } from '../kernel/index.ts'
 import { laidGroups, Sections } from '../layers/index.ts'
 import { meshFigures, TriangleTree } from '../mesh/index.ts'
+import { tellingIn } from '../planning/index.ts'
 import { problemFrom } from '../problems/index.ts'
 import { BuildAborted, type Built, namedEdges, type TwiceBuilt } from '../solids/index.ts'
-import { inUnit } from '../units/index.ts'
 import type { Check, Finding, FindingRank, ProofContext, ProofPiece } from './define.ts'
 import { checks } from './registry.ts'
 
@@ -56,8 +56,7 @@ export async function proofOf(kernel: Kernel, built: Built, options: ProofOption
     ),
     pause: stopped,
   }
-  const { unit } = built.resolved.part
-  const inOwn = (text: string) => (unit === 'mm' ? text : inUnit(text, unit))
+  const inOwn = tellingIn(built.resolved.part)
   const told = (finding: Finding): Finding => ({
     ...finding,
     text: inOwn(finding.text),

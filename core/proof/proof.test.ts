@@ -327,6 +327,11 @@ describe('a piece that does not stand', () => {
   it('says its sizes in the unit of the part', async () => {
     const part = { ...piece('15.3 mm'), unit: 'in' } as Part
     expect((await found(part)).cures![0]!.label).toMatch(/^Lower it by 0\.602\d* in$/)
+    // What is called by a size is called so.
+    const called = { ...part, pieces: part.pieces.map((each) => ({ ...each, name: 'Gauge 5 mm' })) }
+    const texts = (await proof(called)).map(({ text }) => text)
+    expect(texts.filter((text) => text.includes('Gauge')).length).toBeGreaterThan(2)
+    expect(texts.filter((text) => text.includes('Gauge') && !text.includes('Gauge 5 mm'))).toEqual([])
   })
   it('told its height by another piece is lowered from there, and has no cure at the side of one', async () => {
     const other = block('other', '0', { height: '30' })

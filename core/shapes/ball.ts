@@ -1,7 +1,7 @@
 import type { FieldTexts } from '../document/index.ts'
 import { size } from '../fields/index.ts'
 import { circumradius, type Ring, segmentsFor } from '../kernel/index.ts'
-import { lengthOf } from '../plane/index.ts'
+import { flatsInUse, lengthOf } from '../plane/index.ts'
 import { defineShape, discReach, operandText } from './define.ts'
 import { circleEdge } from './edges.ts'
 import { bottomFace, topFace } from './faces.ts'
@@ -110,12 +110,15 @@ export const ball = defineShape({
     // What cuts lies outside of the true ball both along and round its axis, so that a ball of this size goes in.
     const radius = cuts ? circumradius(r, segments) : r
     const widen = cuts ? 1 / Math.cos(Math.PI / segments) : 1
-    const half: Ring = Array.from({ length: segments / 2 + 1 }, (_, i) => {
-      const rad = -Math.PI / 2 + (2 * Math.PI * i) / segments
-      const x = i === 0 || i === segments / 2 ? 0 : radius * Math.cos(rad) * widen
-      return [x, middle + radius * Math.sin(rad)] as const
+    // Both ends are corners, and there are half as many flats between them at four times the fineness.
+    const angleAt = (z: number) => Math.asin(Math.min(1, Math.max(-1, (z - middle) / radius)))
+    const [from, to] = v.form === 'whole' ? [-Math.PI / 2, Math.PI / 2] : [angleAt(low), angleAt(high)]
+    const flats = flatsInUse((segments * (to - from)) / (2 * Math.PI))
+    const round = Array.from({ length: flats + 1 }, (_, i) => {
+      const rad = from + ((to - from) * i) / flats
+      return [radius * Math.cos(rad) * widen, middle + radius * Math.sin(rad)] as const
     })
-    const profile = v.form === 'whole' ? half : between(half, low, high)
+    const profile: Ring = [[0, round[0]![1]], ...round.filter(([x]) => x > 1e-9), [0, round.at(-1)![1]]]
     return scope.revolve(
       profile.map(([x, z]) => [x, z - low] as const),
       segments,
@@ -136,25 +139,4 @@ function heights({ diameter, form, from, to }: Values) {
 
 function radiusAt(r: number, z: number): number {
   return Math.sqrt(Math.max(0, r * r - z * z))
-}
-
-/** The part of a half profile, which runs from its lowest to its highest point, between two heights. */
-function between(half: Ring, low: number, high: number): Ring {
-  const out: (readonly [number, number])[] = [[0, low]]
-  for (let i = 0; i < half.length; i++) {
-    const [x, z] = half[i]!
-    const next = half[i + 1]
-    if (z >= low && z <= high) out.push([x, z])
-    if (!next) break
-    for (const cut of [low, high]) {
-      if ((z - cut) * (next[1] - cut) >= 0) continue
-      const t = (cut - z) / (next[1] - z)
-      out.push([x + (next[0] - x) * t, cut])
-    }
-  }
-  out.push([0, high])
-  return out.filter((p, i) => {
-    const before = out[(i + out.length - 1) % out.length]!
-    return Math.hypot(p[0] - before[0], p[1] - before[1]) > 1e-9
-  })
 }

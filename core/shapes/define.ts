@@ -106,6 +106,8 @@ export interface ShapeDefinition<F extends Fields = Fields> extends Versioned {
   readonly drawn?: boolean
   /** it is several bodies that hang in one another, and is meant to be */
   readonly loose?: boolean
+  /** its flat faces are fitted to its triangles, whose corners lie a little off them */
+  readonly fitsFaces?: boolean
   /** it is placed by its axis, whatever its extents are to all sides */
   readonly wheel?: boolean
   /** those of its faces, by their names, that run on another part with a gap that was asked for: they are printed as they are drawn */

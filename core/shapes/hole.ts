@@ -151,11 +151,7 @@ export const hole = defineShape({
       [r, -depth],
       ...(v.mouth === 'plain' ? ([[r, overlap]] as const) : []),
       ...(v.mouth === 'countersink'
-        ? ([
-            [r, -sinkDepth(v)],
-            [head, 0],
-            [head, overlap],
-          ] as const)
+        ? ([[r, -sinkDepth(v)], ...sinkEnd(head, (head - r) / sinkDepth(v), overlap)] as const)
         : []),
       ...(v.mouth === 'counterbore'
         ? ([
@@ -169,6 +165,22 @@ export const hole = defineShape({
     return scope.revolve(profile, segments)
   },
 })
+
+/** Farther out of the face than this it goes because it leans, mm. */
+const upright = 0.0051
+
+/**
+ * A countersink goes on through the face as it is, so that none of its corners lies in the face, where the last digit would decide on
+ * which side; one that leans goes on straight.
+ */
+function sinkEnd(head: number, slope: number, overlap: number): readonly (readonly [number, number])[] {
+  return overlap > upright
+    ? [
+        [head, 0],
+        [head, overlap],
+      ]
+    : [[head + slope * overlap, overlap]]
+}
 
 function sinkDepth(v: { head: number; diameter: number; angle: number }): number {
   return (v.head - v.diameter) / 2 / Math.tan(((v.angle / 2) * Math.PI) / 180)

@@ -214,11 +214,9 @@ describe('round hole', () => {
   it('has a countersink of its angle and a counterbore of its depth', () => {
     const n = segmentsFor(5, fineness, true)
     const area = (d: number) => polygonArea(circumradius(d / 2, n), n)
-    const cone = (2.5 / 3) * (area(10) + area(5) + Math.sqrt(area(10) * area(5)))
-    expect(measured('hole', { mouth: 'countersink', head: 10, angle: 90 }).volume).toBeCloseTo(
-      area(5) * 17.5 + cone + area(10) * 0.005,
-      5,
-    )
+    // It goes on as it is through the face.
+    const cone = (2.505 / 3) * (area(10.01) + area(5) + Math.sqrt(area(10.01) * area(5)))
+    expect(measured('hole', { mouth: 'countersink', head: 10, angle: 90 }).volume).toBeCloseTo(area(5) * 17.5 + cone, 5)
     expect(measured('hole', { mouth: 'counterbore', head: 10, headDepth: 4 }).volume).toBeCloseTo(
       area(5) * 16 + area(10) * 4.005,
       5,

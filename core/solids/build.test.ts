@@ -59,7 +59,7 @@ describe('effects', () => {
     const across = step('across', 'hole', { diameter: '4' }, { place: onFace('wall', 'right') })
     expect(volume(await build([base, wall])) - volume(await build([base, wall, across]))).toBeCloseTo(hole(4) * 5, 4)
     const down = step('down', 'hole', { diameter: '4' }, { place: { ...onFace('base', 'top'), across: low('2.5') } })
-    expect(volume(await build([base, wall])) - volume(await build([base, wall, down]))).toBeCloseTo(hole(4) * 6.005, 4)
+    expect(volume(await build([base, wall])) - volume(await build([base, wall, down]))).toBeCloseTo(hole(4) * 6, 6)
   })
   it('a muted step is left out, and what stands on it stays', async () => {
     const steps = [

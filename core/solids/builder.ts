@@ -16,6 +16,7 @@ import {
   workOut,
 } from '../planning/index.ts'
 import { type Problem, problem } from '../problems/index.ts'
+import { alikeIn } from './alike.ts'
 import { type Entry, SolidCache } from './cache.ts'
 import { type BuildOptions, Combining, type Making } from './combining.ts'
 import { madeJoints, withJoints, withoutBends } from './jointed.ts'
@@ -117,7 +118,9 @@ export class Builder {
         ...others.map((body, i) => this.piece(furtherBody(piece, i + 2), body, piece.id)),
       )
     }
-    const coarse = reads && readsSolids(part) ? await this.coarsePieces(part, known, options) : []
+    const buildProblems = toldIn(problems, part)
+    const coarse =
+      reads && readsSolids(part) ? alikeIn({ pieces, buildProblems }, await this.coarsely(part, known, options)) : []
     const values = reads ? readSolids(part, plan, solidsToRead(pieces, plan), solidsToRead(coarse, plan)) : {}
     const solidReadings = { values, faces: combining.madeFaces }
     // With what this build itself gave, so that the values belong to these solids; sizes that use them are built anew.
@@ -127,8 +130,8 @@ export class Builder {
       pieces,
       joints: joints.map(({ joint, frame, second }) => ({ joint, frame, second })),
       solidReadings,
-      problems: [...told.problems, ...toldIn(problems, part.unit)],
-      buildProblems: toldIn(problems, part.unit),
+      problems: [...told.problems, ...buildProblems],
+      buildProblems,
     }
   }
 
@@ -147,10 +150,10 @@ export class Builder {
     }
   }
 
-  /** The pieces at four times the fineness, by a builder of their own. */
-  private async coarsePieces(part: Part, known: SolidReadings, options: BuildOptions): Promise<readonly BuiltPiece[]> {
+  /** The part at four times the fineness, by a builder of its own. */
+  private coarsely(part: Part, known: SolidReadings, options: BuildOptions): Promise<Built> {
     this.#coarse ??= new Builder(this.kernel)
-    return (await this.#coarse.unread(part, known, { ...options, fineness: 4 * options.fineness })).pieces
+    return this.#coarse.unread(part, known, { ...options, fineness: 4 * options.fineness })
   }
 
   /** A part built with what was read off its solid elsewhere. */

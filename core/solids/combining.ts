@@ -12,7 +12,8 @@ import { type Carving, carved, carvingsOf } from './carving/index.ts'
 import { Copies } from './copies.ts'
 import { flatFacesOf } from './flatFaces.ts'
 import { flushBetween, flushWithin } from './flush.ts'
-import { carriedPast, closedUp, grownAt, united } from './flushed.ts'
+import { closedUp, grownAt, united } from './flushed.ts'
+import { endingExactly, overlapOf, reachingOut } from './mouths.ts'
 import { namedSolid, type Owner } from './named.ts'
 import { contentOf, standingOf } from './operands.ts'
 import { type Run, runsOf } from './runs.ts'
@@ -120,7 +121,8 @@ export class Combining {
   }
 
   /** What can be is made in the plane, the rest in as few operations as there can be. */
-  private async gathered(operands: readonly Operand[], space: Frame): Promise<readonly Entry[]> {
+  private async gathered(list: readonly Operand[], space: Frame): Promise<readonly Entry[]> {
+    const operands = endingExactly(list)
     const carvings = carvingsOf(operands, this.#recentlyEdited, this.#options.fineness)
     const gone = new Set<Operand>(carvings.flatMap(({ cuts }) => cuts))
     const carvedOf = new Map<Operand, Entry>(carvings.map((carving) => [carving.base, this.carved(carving)]))
@@ -458,7 +460,8 @@ export class Combining {
 
   /** The copies of a shape; those with the same values are made once. `standing`: what it may go on to. */
   private shape(operand: BodyOperand, standing: Entry | undefined): Entry {
-    const { step, body, cuts, through, overlap, copies } = operand
+    const { step, body, cuts, through, copies } = operand
+    const overlap = overlapOf(operand)
     if (body.kind !== 'shape') throw new Error(`${step.id} is no shape`)
     const { fineness } = this.#options
     const { cache, kernel, owners } = this.#making
@@ -473,13 +476,13 @@ export class Combining {
           if (!made) {
             const material = met && scope.placed(met.solid, inverse(frame))
             const plain = body.shape.solid(values as never, { scope, fineness, cuts, through, overlap, up, material })
-            made = scope.original(carriedPast(scope, plain, operand.flush))
+            made = scope.original(reachingOut(scope, plain, operand))
             known.set(key, made)
             const tell = whenAsked(() => surfaceNames(body.shape, values))
             owners.set(made.id, { kind: 'step', id: step.id, tell })
           }
           const there = frameIn(own, frame)
-          if (canBeFlush(body.shape, there)) return scope.standing(made.solid, there)
+          if (operand.exact || canBeFlush(body.shape, there)) return scope.standing(made.solid, there)
           // Moving it by nothing would take as long as making it.
           return isNowhere(there) ? made.solid : scope.placed(made.solid, there)
         })

@@ -1,3 +1,4 @@
+export { alikeIn, isAlike } from './alike.ts'
 export { asPrinted, type Printed } from './asPrinted.ts'
 export { Builder, type Built, type BuiltPiece } from './builder.ts'
 export { SolidCache } from './cache.ts'
@@ -7,7 +8,6 @@ export { type CutPlane, cutawayOf } from './cutaway.ts'
 export {
   type FiguresWay,
   figuresOf,
-  isAlike,
   Measurer,
   measuringFineness,
   type PieceFigures,

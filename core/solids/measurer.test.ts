@@ -1,7 +1,11 @@
 import { describe, expect, it } from 'vitest'
 import type { Part, ShapeStep, Step } from '../document/index.ts'
-import { centreOf, inertiaAbout } from '../mesh/index.ts'
-import { built, builtTwice, onFace, partOf, seeded, step, testKernel } from '../testing/index.ts'
+import { centreOf, inertiaAbout, limitOf } from '../mesh/index.ts'
+import { shapes } from '../shapes/index.ts'
+import { built, builtTwice, bundleOf, onFace, partOf, seeded, step, testKernel } from '../testing/index.ts'
+import { sampled, seed } from '../testing/sample.ts'
+import { anyValues, defaults, given, met } from '../testing/shapes.ts'
+import { untoldShare } from '../units/index.ts'
 import { figuresOf, Measurer, type PieceFigures } from './index.ts'
 
 const kernel = await testKernel()
@@ -51,11 +55,26 @@ describe('figures are those of the true solid', () => {
       {},
       { turn: '37.3', tilt: '21', across: { from: 'centre', to: 'centre', by: '15.3' } as const },
     ]) {
-      const { mass, way } = await alone({ ...one, place: { ...one.place, ...place } })
+      const { mass, way, error } = await alone({ ...one, place: { ...one.place, ...place } })
       expect(way).toBe('extrapolated')
-      expect(Math.abs(mass.volume / volume - 1)).toBeLessThan(1e-3)
-      expect(Math.abs(mass.area / area - 1)).toBeLessThan(1e-3)
+      expect(Math.abs(mass.volume / volume - 1)).toBeLessThan(1e-5)
+      expect(Math.abs(mass.area / area - 1)).toBeLessThan(1e-5)
+      // What it is off by is told, and is little.
+      expect(Math.abs(mass.volume - volume)).toBeLessThanOrEqual(error!.volume + 1e-9 * volume)
+      expect(error!.volume / volume).toBeLessThan(1e-4)
     }
+  })
+  it.each<[string, ShapeStep, number]>([
+    ['half a ball', step('s', 'ball', { diameter: '31.1', form: 'part', from: '15.55', to: '31.1' }), ball(31.1) / 2],
+    [
+      'a slice of a ball',
+      step('s', 'ball', { diameter: '17.3', form: 'part', from: '1.7', to: '14.9' }),
+      Math.PI * (8.65 * (14.9 ** 2 - 1.7 ** 2) - (14.9 ** 3 - 1.7 ** 3) / 3),
+    ],
+  ])('%s', async (_, one, volume) => {
+    const { mass, error } = await alone(one)
+    expect(Math.abs(mass.volume / volume - 1)).toBeLessThan(1e-5)
+    expect(Math.abs(mass.volume - volume)).toBeLessThanOrEqual(error!.volume)
   })
   it('of random small holes in a plate, what they remove included', async () => {
     const random = seeded(3)
@@ -131,6 +150,39 @@ describe('figures are those of the true solid', () => {
       expect(made.pieces[1]!.solid!.volume()).toBeCloseTo((level * volume * 3) / 100, 1)
     }
   })
+})
+
+it('a ball that is scaled', async () => {
+  const fields = { scale: 'each', across: '2.3', along: '0.9', up: '1.37' }
+  const one = bundleOf('s', [step('b', 'ball', { diameter: '9.3' })], { fields })
+  const { mass, error } = await measured(partOf([one]))
+  const volume = ball(9.3) * 2.3 * 0.9 * 1.37
+  expect(Math.abs(mass.volume / volume - 1)).toBeLessThan(1e-5)
+  expect(Math.abs(mass.volume - volume)).toBeLessThanOrEqual(error!.volume)
+})
+
+describe('how far figures may be off holds what finer solids show', () => {
+  const known = shapes.filter(({ datum, kind }) => !datum && kind !== 'chain-mail')
+  it.each(sampled(known.length, known.length).map((i) => [known[i % known.length]!.kind, i] as const))(
+    'of a %s (%i)',
+    (kind, i) => {
+      const shape = shapes.find((each) => each.kind === kind)!
+      const random = seeded(1000 * seed + i)
+      const values = (anyValues(kind, random, given[kind]) ?? defaults(kind)) as never
+      const mass = (fineness: number) =>
+        kernel.scope((scope) => {
+          const context = { scope, fineness, cuts: false, through: 20, overlap: 0.005, up: [0, 0, 1] as const }
+          return shape.solid(values, { ...context, ...met(shape, scope) }).mass()
+        })
+      const [m0, m1, m2, m3] = [0.12, 0.03, 0.0075, 0.001875].map(mass)
+      const best = limitOf(m3!, m2!, m1).mass
+      // What is bent about a round is divided by the lengths of its own edges: no flats of it are half as many.
+      const share = kind === 'emboss' ? 4 * untoldShare : untoldShare
+      for (const { mass: told, error } of [limitOf(m2!, m1!, m0), limitOf(m1!, m0!)])
+        for (const of of ['volume', 'area'] as const)
+          expect(Math.abs(told[of] - best[of]), of).toBeLessThanOrEqual(Math.max(error[of], share * best[of]))
+    },
+  )
 })
 
 it('what is another solid at another fineness is told by its flats alone', async () => {

@@ -1,6 +1,8 @@
 import type { Part } from '../document/index.ts'
 import type { Kernel, Solid } from '../kernel/index.ts'
-import { extrapolated, type Mass, meshFigures, noMass, towards } from '../mesh/index.ts'
+import { type Limit, limitOf, type Mass, noMass, towards } from '../mesh/index.ts'
+import { untoldShare } from '../units/index.ts'
+import { isAlike, solidOf } from './alike.ts'
 import { Builder, type Built } from './builder.ts'
 import type { BuildOptions } from './combining.ts'
 
@@ -13,11 +15,13 @@ const finerFineness = measuringFineness / 4
 export interface PieceFigures {
   readonly mass: Mass
   readonly way: FiguresWay
+  /** how far volume and area may be off to either side, mm³ and mm²; undefined where nothing tells */
+  readonly error: Limit['error'] | undefined
 }
 
 /**
- * `exact` where all faces are flat; else what solids at two finenesses run towards; `flats` where these are not the same solid, so that
- * nothing is known but the flats themselves.
+ * `exact` where all faces are flat; else what solids at two or three finenesses run towards; `flats` where these are not the same solid,
+ * so that nothing is known but the flats themselves.
  */
 export type FiguresWay = 'exact' | 'extrapolated' | 'flats'
 
@@ -25,12 +29,14 @@ export type FiguresWay = 'exact' | 'extrapolated' | 'flats'
 export interface TwiceBuilt {
   readonly fine: Built
   readonly coarse: Built
-  /** finer still, where all of it is small: few flats leave more than their squares tell */
+  /** finer still, where it is soon built, or where the two say too little */
   readonly finer?: Built | undefined
 }
 
-/** A part of fewer triangles than these is built finer still to be measured. */
+/** A part of fewer triangles than these is soon built finer still, to be measured. */
 const fewTriangles = 4500
+/** One of more is where two finenesses leave more of its volume in doubt than is told, but never one of more than so many. */
+const mostTriangles = 200_000
 
 /** Measures parts as they are meant, not as they are faceted. Keeps what did not change, as a builder does. */
 export class Measurer {
@@ -54,9 +60,12 @@ export class Measurer {
       fine: fine ?? (await this.#fine.build(part, { ...options, fineness: measuringFineness })),
       coarse: await this.#coarse.build(part, { ...options, fineness: coarseFineness }),
     }
-    const few = twice.fine.pieces.reduce((sum, { solid }) => sum + (solid?.triangleCount() ?? 0), 0) < fewTriangles
-    if (!few || twice.fine.pieces.every(({ piece, solid }) => isFlat(solid, solidOf(twice.coarse, piece.id))))
-      return twice
+    const triangles = twice.fine.pieces.reduce((sum, { solid }) => sum + (solid?.triangleCount() ?? 0), 0)
+    const tellsTooLittle = Object.values(figuresOf(twice)).some(({ way, mass, error }) => {
+      if (way === 'exact') return false
+      return triangles < fewTriangles || !(error && error.volume <= untoldShare * mass.volume)
+    })
+    if (!tellsTooLittle || triangles > mostTriangles) return twice
     return { ...twice, finer: await this.#finer.build(part, { ...options, fineness: finerFineness }) }
   }
 
@@ -79,38 +88,18 @@ export function figuresOf({ fine, coarse, finer }: TwiceBuilt): Readonly<Record<
   return Object.fromEntries(
     fine.pieces.map(({ piece, solid }): [string, PieceFigures] => {
       const other = solidOf(coarse, piece.id)
-      if (!solid || !other) return [piece.id, { mass: noMass, way: 'exact' }]
-      if (isFlat(solid, other)) return [piece.id, { mass: solid.mass(), way: 'exact' }]
+      const exact = (mass: Mass): PieceFigures => ({ mass, way: 'exact', error: { volume: 0, area: 0 } })
+      if (!solid || !other) return [piece.id, exact(noMass)]
+      if (isFlat(solid, other)) return [piece.id, exact(solid.mass())]
       const third = finer && isAlike(finer, fine, piece.id) ? solidOf(finer, piece.id) : undefined
-      if (third) return [piece.id, { mass: extrapolated(third.mass(), solid.mass()), way: 'extrapolated' }]
-      if (!isAlike(fine, coarse, piece.id)) return [piece.id, { mass: solid.mass(), way: 'flats' }]
-      return [piece.id, { mass: extrapolated(solid.mass(), other.mass()), way: 'extrapolated' }]
+      const known = [third, solid, ...(isAlike(fine, coarse, piece.id) ? [other] : [])].flatMap(
+        (each) => each?.mass() ?? [],
+      )
+      const [best, next, last] = known
+      if (!next) return [piece.id, { mass: best!, way: 'flats', error: undefined }]
+      return [piece.id, { ...limitOf(best!, next, last), way: 'extrapolated' }]
     }),
   )
-}
-
-/** How many bodies and cavities solids have that are measured again with each edit. */
-const knownBodies = new WeakMap<Solid, string>()
-
-function bodiesIn(solid: Solid): string {
-  const known = knownBodies.get(solid)
-  if (known !== undefined) return known
-  const { solids, cavities } = meshFigures(solid.mesh())
-  const own = `${solids} ${cavities.length}`
-  knownBodies.set(solid, own)
-  return own
-}
-
-/** Whether a piece is the same at two finenesses but for its flats: the same steps failed, and it falls into as many bodies and cavities. */
-export function isAlike(one: Built, other: Built, id: string): boolean {
-  const told = ({ buildProblems }: Built) => buildProblems.map(({ code, path }) => `${code} ${path.join('/')}`).join()
-  if (told(one) !== told(other)) return false
-  const [a, b] = [one, other].map((built) => solidOf(built, id))
-  return a && b ? bodiesIn(a) === bodiesIn(b) : a === b
-}
-
-function solidOf({ pieces }: Built, id: string): Solid | undefined {
-  return pieces.find((each) => each.piece.id === id)?.solid
 }
 
 /** Flats alone: the same triangles at any fineness. */

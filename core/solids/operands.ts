@@ -42,7 +42,7 @@ export function withoutStep(operands: readonly Operand[], id: string): readonly 
 export function contentOf(operand: Operand, fineness: number): string {
   if (operand.kind === 'treatment')
     return JSON.stringify([operand.operation.kind, fineness, operand.values, operand.planes])
-  const { body, cuts, through, flush, overlap, copies } = operand
+  const { body, cuts, through, flush, overlap, exact, mouth, copies } = operand
   if (body.kind === 'bundle') {
     const frames = copies.map(({ frame }) => frame)
     const content = body.operands.map((operand) => [operand.step.operation, contentOf(operand, fineness)])
@@ -51,7 +51,7 @@ export function contentOf(operand: Operand, fineness: number): string {
   const { shape } = body
   const reaching = shape.seat === 'enters' ? [round(through), round(overlap)] : 0
   const placed = copies.map(({ frame, values, up }) => [frame, values, shape.knowsUp ? up : 0])
-  return JSON.stringify([shape.kind, fineness, cuts, flush, reaching, placed])
+  return JSON.stringify([shape.kind, fineness, cuts, flush, reaching, exact ? mouth : 0, placed])
 }
 
 /** Depths are rounded up in the key, so that a through hole does not change with the last digit of what it passes. */

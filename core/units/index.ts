@@ -69,10 +69,20 @@ export function formatSize(mm: number, unit: PartUnit): string {
 
 /**
  * A text that was written in mm, with its lengths, areas and volumes in inches where that is the part's unit: "84 × 44 mm"
- * becomes "3.3071 × 1.7323 in".
+ * becomes "3.3071 × 1.7323 in". What is quoted stays as it was typed, and so do these names: a step called "Gauge 5 mm" is called so.
  */
-export function inUnit(text: string, unit: PartUnit): string {
+export function inUnit(text: string, unit: PartUnit, names: readonly string[] = []): string {
   if (unit === 'mm') return text
+  const kept = names.filter((name) => converted(name, unit) !== name).sort((a, b) => b.length - a.length)
+  const literal = kept.map((name) => name.replace(/[\\^$.*+?()[\]{}|]/g, '\\$&'))
+  // Split by a group, what matched it is every second piece.
+  return text
+    .split(new RegExp(`(${['“[^”]*”', ...literal].join('|')})`))
+    .map((piece, i) => (i % 2 === 1 ? piece : converted(piece, unit)))
+    .join('')
+}
+
+function converted(text: string, unit: PartUnit): string {
   return text.replace(
     /((?:[-−]?\d[\d,]*(?:\.\d+)? × )*[-−]?\d[\d,]*(?:\.\d+)?) mm(³|²|\b)/g,
     (_, numbers: string, power: string) => {
@@ -85,9 +95,20 @@ export function inUnit(text: string, unit: PartUnit): string {
   )
 }
 
-/** A volume in mm³ shown in cm³ or cubic inches, to four significant figures. */
-export function formatVolume(mm3: number, unit: PartUnit): string {
-  return unit === 'mm' ? `${significant(mm3 / 1000)} cm³` : `${significant(mm3 / 25.4 ** 3)} in³`
+/** A share of a figure that is as good as nothing beside it. */
+export const untoldShare = 1e-4
+
+/**
+ * A volume in mm³ shown in cm³ or cubic inches, to four significant figures; with how far it may be off, where that is more than
+ * its ten-thousandth: "≈ 9.469 ± 0.003 cm³".
+ */
+export function formatVolume(mm3: number, unit: PartUnit, off = 0): string {
+  const per = unit === 'mm' ? 1000 : 25.4 ** 3
+  if (!(off > untoldShare * Math.abs(mm3))) return `${significant(mm3 / per)} ${unit === 'mm' ? 'cm' : unit}³`
+  const [value, error] = [mm3 / per, off / per]
+  const places = Math.max(0, -Math.floor(Math.log10(error)))
+  const most = Math.ceil(error * 10 ** places) / 10 ** places
+  return `≈ ${formatNumber(value, places)} ± ${formatNumber(most, places)} ${unit === 'mm' ? 'cm' : unit}³`
 }
 
 export function formatArea(mm2: number, unit: PartUnit): string {

@@ -19,6 +19,7 @@ import { type Box, type Frame, joined } from '@makrel/core/place'
 import { poseOf, poseToHandOff, printPoseOf, readSolids, workOut } from '@makrel/core/planning'
 import { type Finding, proofOf, type Reach, Swing } from '@makrel/core/proof'
 import {
+  alikeIn,
   asPrinted,
   BuildAborted,
   Builder,
@@ -136,7 +137,7 @@ class Checks {
       const { fine, coarse } = await this.twice(turn)
       const { plan } = fine
       const part = { ...fine.resolved.part, readouts }
-      return readSolids(part, plan, solidsToRead(fine.pieces, plan), solidsToRead(coarse.pieces, plan))
+      return readSolids(part, plan, solidsToRead(fine.pieces, plan), solidsToRead(alikeIn(fine, coarse), plan))
     },
     areas: async ({ heights, count, printed }, turn) =>
       this.layered(await this.asPrinted(turn), printed)

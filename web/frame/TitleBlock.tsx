@@ -1,7 +1,7 @@
 import { allSteps } from '@makrel/core/document'
 import type { Vec3 } from '@makrel/core/place'
 import type { FindingRank } from '@makrel/core/proof'
-import { formatMass, formatSize, formatVolume, type PartUnit } from '@makrel/core/units'
+import { formatMass, formatSize, formatVolume, type PartUnit, untoldShare } from '@makrel/core/units'
 import { memo } from 'react'
 import { Link } from 'react-router'
 import { useBuild, useFigures, useProofWord, type WholeFigures } from '../state/build.ts'
@@ -26,7 +26,7 @@ export function TitleBlock() {
         {size ? `${size.map((value) => formatSize(value, part.unit)).join(' × ')} ${part.unit}` : '—'}
       </Entry>
       <Entry to="layers" label="Volume" title={figures && howMeasured(figures)}>
-        {box ? (figures ? about(figures, formatVolume(figures.volume, part.unit)) : '…') : '—'}
+        {box ? (figures ? volumeText(figures, part.unit) : '…') : '—'}
       </Entry>
       <Entry to="plan" label={`Mass, ${material.name}`} title={figures && howMeasured(figures)}>
         {box ? (figures ? about(figures, formatMass((figures.volume / 1000) * material.density)) : '…') : '—'}
@@ -68,13 +68,22 @@ function CentreEntry({ centre, unit }: { readonly centre: Vec3; readonly unit: P
 
 const cell = 'flex-auto bg-sheet px-3 py-1.5 hover:bg-mackerel-wash'
 
-function howMeasured({ exact, settled }: WholeFigures): string {
+function howMeasured({ exact, off, settled }: WholeFigures): string {
   if (!settled) return 'Being measured; about'
-  return exact ? 'Exact: all faces are flat' : 'With true curves: worked out from solids at two finenesses'
+  if (exact) return 'Exact: all faces are flat'
+  return off === undefined
+    ? 'Of its flats alone: at another fineness it is another solid'
+    : 'With true curves: worked out from solids at two or three finenesses'
 }
 
-function about({ settled }: WholeFigures, text: string): string {
-  return settled ? text : `≈ ${text}`
+/** Nothing more is said of what is known to its shown digits. */
+function volumeText({ volume, off, settled }: WholeFigures, unit: PartUnit): string {
+  if (settled && off !== undefined) return formatVolume(volume, unit, off)
+  return `≈ ${formatVolume(volume, unit)}`
+}
+
+function about({ settled, off, volume }: WholeFigures, text: string): string {
+  return settled && off !== undefined && off <= untoldShare * volume ? text : `≈ ${text}`
 }
 
 /** Drawn anew where it says something else only. */

@@ -1,7 +1,7 @@
 import { compensationText } from '@makrel/core/compensation'
 import { handOffTolerance, type Receipt } from '@makrel/core/exchange'
 import { type Finding, worst } from '@makrel/core/proof'
-import { formatLengthWithUnit, formatSize, formatVolume, mmPer, type PartUnit } from '@makrel/core/units'
+import { formatLengthWithUnit, formatSize, formatVolume, mmPer, type PartUnit, untoldShare } from '@makrel/core/units'
 import { usePart } from '../state/part.ts'
 import { findingsWord } from '../state/proving.ts'
 import { RankMark } from '../ui/RankMark.tsx'
@@ -52,7 +52,7 @@ export function ReceiptTable({
       off <= handOffTolerance.volume,
     ],
     ...(compensation ? [['Volume, drawn', preciseVolume(drawn.volume, part.unit)] as const] : []),
-    ['Volume, true rounds', `${preciseVolume(receipt.trueVolume, part.unit)}, ${trueWays[receipt.trueWay]}`],
+    ['Volume, true rounds', trueRounds(receipt, part.unit)],
     ['Flats for rounds', percent(drawn.volume / receipt.trueVolume - 1), receipt.warnings.length === 0],
     ['Fineness', formatLengthWithUnit(receipt.fineness, part.unit)],
     ['Proof, again', findingsWord(findings).text, worst(findings) === 'pass'],
@@ -92,6 +92,13 @@ const trueWays: Readonly<Record<Receipt['trueWay'], string>> = {
   exact: 'exact',
   extrapolated: 'extrapolated',
   flats: 'of its flats alone',
+}
+
+/** "9469.214 mm³ ± 3.1, extrapolated"; nothing more is said of what is known to its ten-thousandth */
+function trueRounds({ trueVolume, trueWay, trueError }: Receipt, unit: PartUnit): string {
+  const off =
+    trueError && trueError > untoldShare * trueVolume ? ` ± ${(trueError / mmPer(unit) ** 3).toPrecision(2)}` : ''
+  return `${preciseVolume(trueVolume, unit)}${off}, ${trueWays[trueWay]}`
 }
 
 /** To the thousandth of a mm³, or as small a share of a cubic inch. */

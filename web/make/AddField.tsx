@@ -2,7 +2,6 @@ import { findStep, flattened, type Seat } from '@makrel/core/document'
 import type { Printer } from '@makrel/core/fits'
 import { type FoundTreatment, restFor } from '@makrel/core/operations'
 import { type Found, findShapes, newStep, type ShapeDefinition } from '@makrel/core/shapes'
-import { formatLength } from '@makrel/core/units'
 import { useState } from 'react'
 import { chosenMesh, openMeshFile } from '../bringIn/state.ts'
 import { newId } from '../ids.ts'
@@ -16,6 +15,7 @@ import { fitAllSteps } from '../viewport/viewKeys.ts'
 import { Catalogue } from './Catalogue.tsx'
 import { type Item, inOrder, leadsTo } from './guides.ts'
 import { withOutlinesChosen } from './newOutline.ts'
+import { begunOn } from './onRound.ts'
 import { takesAway } from './operations.ts'
 import { Icon, ShapeIcon } from './ShapeIcon.tsx'
 import { openFace } from './seats.ts'
@@ -187,8 +187,7 @@ function useAdd(pieceId: string): (found: Found) => void {
     const id = newId()
     const first = found.shape.quick[0]
     const round = roundOf(seat)
-    const begun =
-      round === undefined ? {} : found.shape.onRound?.(formatLength(2 * Math.abs(round), part.unit), round < 0)
+    const begun = begunOn(found.shape, round, part.unit)
     const fields = withOutlinesChosen(part, found.shape.fields, { ...found.fields, ...begun })
     const drawn = part.outlines.find((outline) => Object.values(fields).includes(outline.id))
     // What is made from an outline stands where that was drawn, unless a face was picked.

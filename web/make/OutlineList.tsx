@@ -8,6 +8,7 @@ import { usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
 import { AddIcon, CopyIcon, RemoveIcon } from '../ui/icons.tsx'
 import { newOutline } from './newOutline.ts'
+import { faceWord } from './words.ts'
 
 /** The part's outlines under its steps; a new one is drawn on the face that is selected, or on the bed. */
 export function OutlineList() {
@@ -55,7 +56,7 @@ export function OutlineList() {
         onClick={add}
         className="mt-1 inline-flex items-center gap-1.5 text-ink-soft hover:text-mackerel"
       >
-        <AddIcon size={14} /> draw an outline {seat.kind === 'face' ? `on the ${seat.face}` : ''}
+        <AddIcon size={14} /> draw an outline {seat.kind === 'face' ? `on the ${faceWord(seat.face)}` : ''}
       </button>
     </section>
   )

@@ -1,9 +1,10 @@
-import type { Offset, Place, Seat } from '@makrel/core/document'
+import { findStep, type Offset, type Place, type Seat } from '@makrel/core/document'
 import type { Names } from '@makrel/core/measures'
 import type { SideNames } from '@makrel/core/place'
 import type { Problem } from '@makrel/core/problems'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
+import { bentFor } from './onRound.ts'
 import { LevelPhrase, PivotPhrase, UntilPhrase } from './relationPhrases.tsx'
 import { type SeatOption, seatKey } from './seats.ts'
 import { ValueField } from './ValueField.tsx'
@@ -96,8 +97,15 @@ export function PlacePhrase({
             shown={seatWords(part, place.on)}
             options={() => options().map((option) => ({ value: option.key, label: option.label }))}
             onChange={(next) => {
-              const seat = options().find((option) => option.key === next)!.seat
-              set({ on: seat, ...fresh(place, seat) })
+              const known = options()
+              const roundOf = (of: string) => known.find((option) => option.key === of)?.round
+              const { seat } = known.find((option) => option.key === next)!
+              const step = findStep(part, id)?.step
+              const bent = step ? bentFor(step, roundOf(key), roundOf(next), part.unit) : {}
+              const together = `${id} on ${next}`
+              set({ on: seat, ...fresh(place, seat) }, together)
+              for (const [name, text] of Object.entries(bent))
+                edit({ type: 'set-field', id, field: name, text }, together)
             }}
           />
         </>

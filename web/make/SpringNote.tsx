@@ -1,3 +1,4 @@
+import { tellingIn } from '@makrel/core/planning'
 import { tried } from '@makrel/core/problems'
 import type { SpringFacts } from '@makrel/core/shapes'
 import { formatLengthWithUnit, formatNumber } from '@makrel/core/units'
@@ -15,7 +16,8 @@ export function SpringNote({ id }: { readonly id: string }) {
 
 /** What a spring does, line by line. */
 export function SpringRows({ facts }: { readonly facts: SpringFacts | undefined }) {
-  const { material, unit } = usePart((state) => state.part!)
+  const part = usePart((state) => state.part!)
+  const { material, unit } = part
   if (!facts) return null
   const [per, force] = facts.per === 'mm' ? ['N/mm', 'N'] : ['N mm/°', 'N mm']
   const travel = facts.per === 'mm' ? formatLengthWithUnit(facts.travel, unit) : `${formatNumber(facts.travel, 1)}°`
@@ -26,7 +28,7 @@ export function SpringRows({ facts }: { readonly facts: SpringFacts | undefined 
       label: 'Strain there',
       text: `${formatNumber(100 * facts.strain, 2)} % of ${material.strainOften} %, once ${material.strainOnce} %`,
     },
-    ...(facts.more ?? []),
+    ...(facts.more ?? []).map((row) => ({ ...row, text: tellingIn(part)(row.text) })),
   ]
   return (
     <dl aria-label="Spring" className="mt-1 grid grid-cols-[8rem_1fr] gap-x-3 text-[0.9375rem]">

@@ -20,6 +20,7 @@ import {
   toOwnPiece,
 } from './stepActions.ts'
 import { offeredTreatments, treatSelected } from './treat.ts'
+import { faceWord } from './words.ts'
 
 const useMenu = create<{ readonly at: readonly [number, number] | undefined }>()(() => ({ at: undefined }))
 
@@ -83,7 +84,9 @@ export function StepMenu() {
             <>
               {!several && <Item onSelect={later(() => editFirstValue(found.step.id))}>Edit its first value</Item>}
               {!several && (
-                <Item onSelect={addOn}>{selection?.face ? `Add on its ${selection.face} …` : 'Add on it …'}</Item>
+                <Item onSelect={addOn}>
+                  {selection?.face ? `Add on its ${faceWord(selection.face)} …` : 'Add on it …'}
+                </Item>
               )}
               <Item onSelect={later(copySteps)} keys="Ctrl D">
                 Copy

@@ -2,7 +2,7 @@ import { allSteps, findStep, type Part } from '@makrel/core/document'
 import type { EdgeRule, EdgeTrait, FaceName } from '@makrel/core/fields'
 import type { Plan } from '@makrel/core/planning'
 import { tried } from '@makrel/core/problems'
-import { edgeWords, numberedTitle } from './words.ts'
+import { edgeWords, faceWord, numberedTitle } from './words.ts'
 
 /** What each trait of edges reads in a sentence, before the word "edges" or behind it. */
 export const traitWords: Readonly<Record<EdgeTrait, string>> = {
@@ -77,7 +77,10 @@ export function faceOptions(part: Part, plan: Plan, stepId: string): FaceOption[
     const surfaces = values ? (tried(() => shape.surfaces(values as never).all) ?? []) : []
     return [
       whole,
-      ...surfaces.map(({ name }) => ({ value: `${step.id}/${name}`, label: `the ${name} of ${whole.label}` })),
+      ...surfaces.map(({ name }) => ({
+        value: `${step.id}/${name}`,
+        label: `the ${faceWord(name)} of ${whole.label}`,
+      })),
     ]
   })
 }

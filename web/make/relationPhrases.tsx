@@ -6,7 +6,7 @@ import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
 import type { SeatOption } from './seats.ts'
 import { ValueField } from './ValueField.tsx'
-import { hasAbove, stepsAbove, titleOf, withChosen } from './words.ts'
+import { faceWord, hasAbove, stepsAbove, titleOf, withChosen } from './words.ts'
 
 /** What a place says of other steps, beside the distances across and along: height, a turn about a line, and an end. */
 
@@ -160,7 +160,7 @@ export function UntilPhrase({
       seat.kind === 'face' ? [{ value: `${seat.step}/${seat.face}`, label: `the ${label}` }] : [],
     )
   const key = until ? `${until.step}/${until.face}` : 'none'
-  const named = until ? `the ${until.face} of ${titleOf(part, until.step)}` : 'choose a face …'
+  const named = until ? `the ${faceWord(until.face)} of ${titleOf(part, until.step)}` : 'choose a face …'
   const set = (next: Until, merge?: string) => edit({ type: 'set-place', id, change: { until: next } }, merge)
   return (
     <>

@@ -8,6 +8,8 @@ export interface SeatOption {
   readonly key: string
   readonly seat: Seat
   readonly label: string
+  /** the signed radius of a round face, negative in a bore */
+  readonly round?: number | undefined
 }
 
 export function seatKey(seat: Seat): string {
@@ -27,7 +29,7 @@ export function seatOptions(part: Part, plan: Plan, stepId: string | undefined):
   const faces = above.flatMap((step) =>
     [...(plan.geometry.get(step.id)?.faces ?? [])].reverse().map((face): SeatOption => {
       const seat: Seat = { kind: 'face', step: step.id, face: face.name }
-      return { key: seatKey(seat), seat, label: seatWords(part, seat) }
+      return { key: seatKey(seat), seat, label: seatWords(part, seat), round: face.round }
     }),
   )
   return [bedOption, ...faces.reverse()]

@@ -41,14 +41,19 @@ export function stepNumber(part: Part, id: string): string {
   return [...found.bundles, found.step].map((step, depth) => lists[depth]!.indexOf(step) + 1).join('.')
 }
 
+/** A face as it is told: "top", and of one that a curve of an outline makes, "side from l1". */
+export function faceWord(face: string): string {
+  return face.replace(/^side (?=[a-z]+\d)/, 'side from ')
+}
+
 /** "top of 1 (base)" */
 export function seatWords(part: Part, seat: Seat): string {
   if (seat.kind === 'bed') return 'the bed'
-  if (seat.kind === 'held') return `where the ${seat.was || 'face'} was`
+  if (seat.kind === 'held') return `where the ${faceWord(seat.was || 'face')} was`
   const found = findStep(part, seat.step)
   if (!found) return 'a step that is gone'
   const where = part.pieces.length > 1 ? ` of ${found.piece.name}` : ''
-  return `${seat.face} of ${stepNumber(part, seat.step)}, ${stepTitle(found.step)}${where}`
+  return `${faceWord(seat.face)} of ${stepNumber(part, seat.step)}, ${stepTitle(found.step)}${where}`
 }
 
 /** "left of 1, plate", or "axis of 2, bar" */
@@ -56,7 +61,7 @@ export function pointWords(part: Part, { step, face, edge }: ReadPoint): string 
   const found = findStep(part, step)
   if (!found) return 'a step that is gone'
   if (edge !== undefined) return edgeWords(part, edge)
-  return `${face || 'axis'} of ${numberedTitle(part, found.step)}`
+  return `${faceWord(face || 'axis')} of ${numberedTitle(part, found.step)}`
 }
 
 /** "edge between top of 1 plate and side of 2 boss": of a name as `SolidEdge` has it. */
@@ -67,7 +72,7 @@ export function edgeWords(part: Part, key: string): string {
     .map((face) => {
       const [, step = '', , name = ''] = face.split('/')
       const found = findStep(part, step)
-      return found ? `${name} of ${numberedTitle(part, found.step)}` : name
+      return found ? `${faceWord(name)} of ${numberedTitle(part, found.step)}` : faceWord(name)
     })
   return faces[0] === faces[1] ? `edge in the ${faces[0]}` : `edge between ${faces.join(' and ')}`
 }

@@ -1,6 +1,7 @@
 import type { Joint } from '@makrel/core/document'
 import { joints } from '@makrel/core/joints'
 import { levelSides } from '@makrel/core/place'
+import { tellingIn } from '@makrel/core/planning'
 import { tried } from '@makrel/core/problems'
 import { Fragment } from 'react'
 import { PlacePhrase } from '../make/PlacePhrase.tsx'
@@ -118,6 +119,7 @@ function JointFacts({ joint }: { readonly joint: Joint }) {
   const worked = useWorked()
   const facts = worked?.plan.joints.get(joint.id)?.facts
   if (!worked || !facts) return null
+  const told = tellingIn(part)
   const edits = settlingEdits(part, worked, joint.id)
   const fitting = fittingOf(worked, joint)
   const puts = worked.resolved.joints.get(joint.id)?.definition?.between?.puts
@@ -128,7 +130,7 @@ function JointFacts({ joint }: { readonly joint: Joint }) {
         {facts.map(({ label, text }) => (
           <Fragment key={label}>
             <dt className="text-ink-soft">{label}</dt>
-            <dd className="figures">{text}</dd>
+            <dd className="figures">{told(text)}</dd>
           </Fragment>
         ))}
       </dl>

@@ -126,10 +126,10 @@ function newPoints(before: Outline, after: Outline, { at }: Spot): string[] {
   return added.filter((point) => distance2(point.at, at) > 1e-9).map(({ id }) => id)
 }
 
-/** Without new constraints that say what others say already: two inferences may come to the same. */
+/** Without new constraints that say what others say already: what is inferred may follow from what was drawn before, or from another inference. */
 function withoutRepetition(before: Outline, after: Outline, { values }: SolvedOutline): Outline {
   const added = after.constraints.slice(before.constraints.length)
-  if (added.length < 2) return after
+  if (added.length === 0) return after
   const system = systemOf(after, values)
   const { redundant } = freedomOf(system, solve(system).x)
   const spare = added.filter(({ id, value }) => value === undefined && redundant.has(id)).map(({ id }) => id)

@@ -291,6 +291,8 @@ export interface WholeFigures {
   /** mm³ */
   readonly volume: number
   readonly centre: Vec3 | undefined
+  /** how far the volume may be off, mm³; undefined where nothing tells */
+  readonly off: number | undefined
   readonly exact: boolean
   readonly settled: boolean
 }
@@ -310,6 +312,9 @@ export function useFigures(): WholeFigures | undefined {
     return {
       volume: settled ? whole.volume : volume,
       centre: settled ? centreOf(whole) : undefined,
+      off: solid.every(({ id }) => figures[id]!.error)
+        ? solid.reduce((sum, { id }) => sum + figures[id]!.error!.volume, 0)
+        : undefined,
       exact: solid.every(({ id }) => figures[id]!.way === 'exact'),
       settled,
     }

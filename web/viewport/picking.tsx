@@ -1,6 +1,6 @@
 import { findStep } from '@makrel/core/document'
 import { create } from 'zustand'
-import { stepNumber, stepTitle } from '../make/words.ts'
+import { faceWord, stepNumber, stepTitle } from '../make/words.ts'
 import { type Selection, usePart } from '../state/part.ts'
 import { startDrag } from './drag.ts'
 import { takenForEdges, useEdgePick } from './edgePick.ts'
@@ -87,7 +87,7 @@ export function HoverLabel() {
       style={{ left: x + 14, top: y + 16 }}
     >
       {name}
-      {over.face && ` · ${over.face}`}
+      {over.face && ` · ${faceWord(over.face)}`}
       {over.edge && ' · its edge'}
     </p>
   )

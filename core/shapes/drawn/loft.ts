@@ -1,16 +1,20 @@
 import type { Section } from '../../fields/index.ts'
+import { segmentsFor } from '../../kernel/index.ts'
 import type { Vec3 } from '../../place/index.ts'
 import {
   areaUnder,
   between2,
   carried,
+  cross2,
   type Drawn,
   directionAt,
   distance2,
   dot2,
   endOf,
+  flatsInUse,
   flattenedChain,
   liesWell,
+  minus,
   type Ring,
   ringArea,
   type Vec2,
@@ -233,24 +237,72 @@ interface Marked {
 function matched(loops: readonly Loop[]): Ring[] {
   const drawn = loops.map(({ sharp }) => sharp.filter(Boolean).length)
   const anchored = drawn[0]! > 0 && drawn.every((count) => count === drawn[0])
-  /** where a loop can begin, with the directions of these corners from its middle */
-  const starts = loops.map(({ ring, sharp }) => {
-    const [cx, cy] = middle(ring)
-    return ring.flatMap(([x, y], i) => (!anchored || sharp[i] ? [{ i, rad: Math.atan2(y - cy, x - cx) }] : []))
-  })
-  const nearest = (own: (typeof starts)[number], rad: number) =>
-    own.reduce((best, start) => (turnTo(start.rad, rad) < turnTo(best.rad, rad) - 1e-9 ? start : best))
-  // The first one begins straight ahead of its middle (+x), or next to that.
-  const { rad } = nearest(starts[0]!, 0)
-  const marked = loops.map((loop, k): Marked => shared(begunAt(loop, nearest(starts[k]!, rad).i), anchored))
+  // The first one begins at its drawn corner that is next to straight ahead of its middle (+x); a smooth one, straight ahead.
+  const begun = loops[0]!
+  const rad = drawn[0]! > 0 ? directionOf(begun, cornerTowards(begun, 0)) : 0
+  const marked = loops.map(
+    (loop): Marked => shared(anchored ? begunAt(loop, cornerTowards(loop, rad)) : begunTowards(loop, rad), anchored),
+  )
   const all = [...new Set(marked.flatMap(({ shares }) => shares.map((share) => Math.round(share * 1e9) / 1e9)))].sort(
     (a, b) => a - b,
   )
   return marked.map((each) => all.map((share) => along(each, share)))
 }
 
+/** The direction from the middle of a loop to one of its corners, radians. */
+function directionOf({ ring }: Loop, corner: number): number {
+  const [cx, cy] = middle(ring)
+  const [x, y] = ring[corner]!
+  return Math.atan2(y - cy, x - cx)
+}
+
+/** The drawn corner of a loop whose direction from its middle is nearest to `rad`. */
+function cornerTowards(loop: Loop, rad: number): number {
+  const off = (i: number) => turnTo(directionOf(loop, i), rad)
+  const corners = [...loop.ring.keys()].filter((i) => loop.sharp[i])
+  return corners.reduce((best, i) => (off(i) < off(best) - 1e-9 ? i : best))
+}
+
+/**
+ * A loop that begins where it is met from its middle in a direction, where that is farthest out, so that it begins there however fine
+ * its flats are.
+ */
+function begunTowards(loop: Loop, rad: number): Loop {
+  const { ring, sharp } = loop
+  const from = middle(ring)
+  const way: Vec2 = [Math.cos(rad), Math.sin(rad)]
+  let far = -Infinity
+  let [edge, place, share] = [0, ring[0]!, 0]
+  ring.forEach((a, i) => {
+    const b = ring[(i + 1) % ring.length]!
+    const [sideA, sideB] = [a, b].map((p) => cross2(way, minus(p, from))) as [number, number]
+    if (sideA > 0 === sideB > 0) return
+    const t = sideA / (sideA - sideB)
+    const met = between2(a, b, t)
+    const out = dot2(way, minus(met, from))
+    if (out > far) [far, edge, place, share] = [out, i, met, t]
+  })
+  if (share * distance2(ring[edge]!, ring[(edge + 1) % ring.length]!) < 1e-7) return begunAt(loop, edge)
+  if (distance2(place, ring[(edge + 1) % ring.length]!) < 1e-7) return begunAt(loop, (edge + 1) % ring.length)
+  const [at, cornered] = [[...ring], [...sharp]]
+  at.splice(edge + 1, 0, place)
+  cornered.splice(edge + 1, 0, false)
+  return begunAt({ ring: at, sharp: cornered }, edge + 1)
+}
+
+/** The middle of what a ring encloses, which is the same however its corners are strewn. */
 function middle(ring: Ring): Vec2 {
-  return [ring.reduce((sum, [x]) => sum + x, 0) / ring.length, ring.reduce((sum, [, y]) => sum + y, 0) / ring.length]
+  const [ox, oy] = ring[0]!
+  let [area, x, y] = [0, 0, 0]
+  ring.forEach((p, i) => {
+    const q = ring[(i + 1) % ring.length]!
+    const [ax, ay, bx, by] = [p[0] - ox, p[1] - oy, q[0] - ox, q[1] - oy]
+    const own = ax * by - ay * bx
+    area += own
+    x += own * (ax + bx)
+    y += own * (ay + by)
+  })
+  return area === 0 ? [ox, oy] : [ox + x / (3 * area), oy + y / (3 * area)]
 }
 
 /** How far two directions lie apart, radians. */
@@ -299,12 +351,17 @@ interface Ways {
   readonly heights: readonly number[]
 }
 
+/** At this fineness, mm, a bent way has six levels at least between two sections, and 48 at most. */
+const boundFineness = 0.03
+
 /** Each corner on a curve through its places, which grows with the height (Catmull and Rom, for uneven steps). */
 function smoothed({ sections: rings, heights }: Ways, fineness: number): Ways {
   const out: Ring[] = []
   const at: number[] = []
   const bend = Math.max(...rings[0]!.map((_, c) => Math.max(...rings.map((ring) => Math.hypot(...ring[c]!)))))
-  const steps = Math.min(48, Math.max(6, Math.ceil(Math.sqrt(bend / (8 * fineness)))))
+  // Half as many at four times the fineness, these bounds as well.
+  const [fewest, most] = [6, 48].map((count) => count * Math.sqrt(boundFineness / fineness)) as [number, number]
+  const steps = flatsInUse(Math.min(most, Math.max(fewest, Math.sqrt(bend / (8 * fineness)))))
   const slope = (i: number, c: number, k: 0 | 1) => {
     const [a, b] = [Math.max(0, i - 1), Math.min(rings.length - 1, i + 1)]
     return (rings[b]![c]![k] - rings[a]![c]![k]) / (heights[b]! - heights[a]!)
@@ -328,7 +385,7 @@ function smoothed({ sections: rings, heights }: Ways, fineness: number): Ways {
 /** Led round about the origin, evenly with the height. */
 function twisted({ sections: rings, heights }: Ways, twist: number, fineness: number): Ways {
   const far = Math.max(...rings.flat().map((p) => Math.hypot(...p)), fineness * 2)
-  const step = 2 * Math.acos(Math.max(0, 1 - fineness / far))
+  const round = segmentsFor(far, fineness)
   const [low, high] = [heights[0]!, heights.at(-1)!]
   const whole = (twist * Math.PI) / 180
   const out: Ring[] = []
@@ -341,7 +398,7 @@ function twisted({ sections: rings, heights }: Ways, twist: number, fineness: nu
   }
   for (let i = 0; i + 1 < rings.length; i++) {
     const share = (heights[i + 1]! - heights[i]!) / (high - low)
-    const parts = Math.max(1, Math.ceil((Math.abs(whole) * share) / step))
+    const parts = flatsInUse((round * Math.abs(whole) * share) / (2 * Math.PI))
     for (let k = 0; k < parts; k++) {
       const t = k / parts
       const mixed = rings[i]!.map(

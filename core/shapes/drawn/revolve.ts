@@ -248,7 +248,14 @@ function rimsOf(v: Values): ShapeEdge[] {
 function surfaceList(v: Values): Surface[] {
   const faces = facesOf(v)
   const known = new Set(faces.map(({ name }) => name))
-  const curves = isDrawn(v.outline) ? stretchesOf(v.outline).map(({ curve }) => `side ${curve}`) : []
+  const axis = isDrawn(v.outline) ? v.outline.lines.get(v.axis) : undefined
+  const motion = axis && aboutAxis(v.outline, axis)
+  const lies = (p: Vec2) => motion !== undefined && Math.abs(movedBy(motion, p)[0]) < 1e-9
+  // What lies in the axis makes no surface.
+  const turned = isDrawn(v.outline)
+    ? stretchesOf(v.outline).filter(({ segment: s }) => !(s.kind === 'line' && lies(startOf(s)) && lies(endOf(s))))
+    : []
+  const curves = turned.map(({ curve }) => `side ${curve}`)
   const names = [...curves, 'side', ...(v.base > 0 ? ['foot'] : []), ...(v.angle < 360 ? ['start', 'end'] : [])]
   return [...faces, ...plainSurfaces(...new Set(names.filter((name) => !known.has(name))))]
 }

@@ -10,6 +10,7 @@ export const mesh = defineShape({
   icon: 'M4 16 L10 5 L20 3 L28 11 L24 20 L12 21 Z M10 5 L14 13 L28 11 M4 16 L14 13 L12 21 M14 13 L24 20 M14 13 L20 3',
   operation: 'add',
   seat: 'stands',
+  fitsFaces: true,
   fields: {
     mesh: {
       kind: 'asset',

@@ -1,6 +1,7 @@
 import { type SentencePart, size } from '../../fields/index.ts'
 import { circumradius, type Ring, type Scope, type Solid, segmentsFor } from '../../kernel/index.ts'
 import type { Frame, Vec3 } from '../../place/index.ts'
+import { flatsInUse } from '../../plane/index.ts'
 import { fonts, lettering } from '../../text/index.ts'
 import type { ImpossibleBy } from '../define.ts'
 import { roundFace, topFace } from '../faces.ts'
@@ -327,7 +328,7 @@ function openingRings(v: Body, root: number, fineness: number): readonly Ring[] 
     const arc = (r: number) => {
       const beside = Math.asin(v.spoke / 2 / r)
       const [start, end] = [i * pitch + beside, (i + 1) * pitch - beside]
-      const count = Math.max(1, Math.ceil((segmentsFor(r, fineness) * (end - start)) / (2 * Math.PI)))
+      const count = flatsInUse((segmentsFor(r, fineness) * (end - start)) / (2 * Math.PI))
       return Array.from({ length: count + 1 }, (_, k) => {
         const rad = start + ((end - start) * k) / count
         return [r * Math.cos(rad), r * Math.sin(rad)] as const

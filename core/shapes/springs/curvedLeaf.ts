@@ -1,5 +1,6 @@
 import { size } from '../../fields/index.ts'
 import { type Ring, segmentsFor } from '../../kernel/index.ts'
+import { flatsInUse } from '../../plane/index.ts'
 import { defineShape } from '../define.ts'
 import { sheetOfRings } from '../sheet.ts'
 import type { SpringFacts, SpringStuff } from './define.ts'
@@ -99,7 +100,7 @@ function facts({ radius, span, thick, width, travel }: Values, { stiffness }: Sp
 
 /** Flats where its extents are told: they are met to a hundred-thousandth of its radius. */
 const dense = 720
-const flats = (v: Values, segments: number) => Math.max(4, Math.round((segments * v.span) / 360))
+const flats = (v: Values, segments: number) => Math.max(2, flatsInUse((segments * v.span) / 360))
 
 /** About the middle of its arc, which is open to the front. */
 function outline({ radius, span, thick }: Values, count: number): Ring {

@@ -1,6 +1,7 @@
 import { size } from '../../fields/index.ts'
 import { type Scope, segmentsFor } from '../../kernel/index.ts'
 import type { Vec3 } from '../../place/index.ts'
+import { flatsForTurn, flatsInUse } from '../../plane/index.ts'
 import { defineShape } from '../define.ts'
 import { cloudOf, cloudReach, placingFineness } from '../drawn/cloud.ts'
 import { skinned } from '../drawn/skin.ts'
@@ -101,8 +102,8 @@ function facts({ outer, inner, thick, waves, travel }: Values, { stiffness }: Sp
 function sectionsOf(v: Values, fineness: number) {
   const round = segmentsFor(v.outer / 2, fineness)
   // Rounds of the waves are met as well, and each wave is like the others, its top and its foot among them.
-  const curve = Math.max(round, Math.ceil(Math.PI * v.waves * Math.sqrt(v.rise / 2 / (2 * fineness))))
-  const each = 4 * Math.ceil(Math.max(curve, 8 * v.waves) / v.waves / 4)
+  const curve = Math.max(round, Math.PI * v.waves * Math.sqrt(v.rise / 2 / (2 * fineness)))
+  const each = 4 * flatsInUse(Math.max(curve / v.waves, flatsForTurn(Math.PI, fineness)) / 4)
   const count = each * v.waves
   const [near, far] = [v.inner / 2 / Math.cos(Math.PI / count), v.outer / 2]
   const flat = [

@@ -1,15 +1,21 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { AssetValue } from '../fields/index.ts'
 import { meshFigures, type TriangleMesh } from '../mesh/index.ts'
 import { importedMesh } from '../shapes/index.ts'
-import { codeOf, seeded } from '../testing/index.ts'
-import { boxMesh, movedMesh, tubeMesh } from '../testing/meshes.ts'
+import { codeOf, seeded, testKernel } from '../testing/index.ts'
+import { boxMesh, insideOut, joinedMesh, movedMesh, tubeMesh } from '../testing/meshes.ts'
+import { runs } from '../testing/sample.ts'
 import { bringIn, formatOf, formats, openMesh } from './index.ts'
 
 const bed = [220, 220, 250] as const
 const written = (format: string, mesh: TriangleMesh, name = 'T') => formatOf(format)!.write([{ name, mesh }], 'Test')
 const opened = (file: string, bytes: Uint8Array) => openMesh(file, bytes, bed, formats)
 const solidOf = (hash: { hash: string; name: string; data: string }) => importedMesh(new AssetValue(hash))
+
+/** A block about z, standing on z = 0. */
+const centred = (width: number, depth: number, height: number) =>
+  movedMesh(boxMesh(width, depth, height), [-width / 2, -depth / 2, 0])
 
 describe('a mesh file', () => {
   it.each(['stl', '3mf', 'obj'])('%s comes in about its middle and on its lowest point', (format) => {
@@ -65,6 +71,66 @@ describe('a mesh file', () => {
     expect(meshFigures(inside).volume).toBeLessThan(0)
     const [turned] = bringIn(opened('lid.stl', written('stl', inside)), 'mm')
     expect(meshFigures(solidOf(turned!.asset)).volume).toBeCloseTo(12_000, 2)
+  })
+  it('of bodies that run into one another is one of them all, and is told so', async () => {
+    const kernel = await testKernel()
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0.13, max: 0.87, noNaN: true }),
+        fc.double({ min: 0, max: 90, noNaN: true }),
+        (share, turn) => {
+          const [a, b] = [centred(40.3, 30.1, 10.7), centred(20.1, 12.3, 37.3)]
+          const rad = (turn * Math.PI) / 180
+          const turned = {
+            ...b,
+            positions: Float32Array.from(b.positions, (x, i) => {
+              const [px, py] = [b.positions[i - (i % 3)]!, b.positions[i - (i % 3) + 1]!]
+              return [Math.cos(rad) * px - Math.sin(rad) * py, Math.sin(rad) * px + Math.cos(rad) * py, x][i % 3]!
+            }),
+          }
+          const both = joinedMesh([a, movedMesh(turned, [0, 0, 10.7 * share])])
+          const file = opened('x.stl', written('stl', both))
+          expect(codeOf(() => bringIn(file, 'mm'))).toBe('mesh-overlaps')
+          const [piece] = bringIn(file, 'mm', kernel)
+          expect(piece!.united).toBe(2)
+          const { volume, solids } = meshFigures(solidOf(piece!.asset))
+          const shared = 20.1 * 12.3 * 10.7 * (1 - share)
+          expect([volume, solids]).toEqual([expect.closeTo(40.3 * 30.1 * 10.7 + 20.1 * 12.3 * 37.3 - shared, 1), 1])
+        },
+      ),
+      { numRuns: runs(60) },
+    )
+  })
+  it('whose surface runs through itself is refused with where, and one that only touches is not', async () => {
+    const kernel = await testKernel()
+    // A prism over a five-pointed star that is drawn in one line.
+    const star = [0, 2, 4, 1, 3].map((i) => {
+      const rad = (2 * Math.PI * i) / 5 + 0.3
+      return [17.3 * Math.cos(rad), 17.3 * Math.sin(rad)] as const
+    })
+    const prism = {
+      positions: Float32Array.from([0, 9.1].flatMap((z) => star.flatMap(([x, y]) => [x, y, z]))),
+      triangles: Uint32Array.from([
+        ...[1, 2, 3].flatMap((i) => [0, i + 1, i, 5, 5 + i, 6 + i]),
+        ...[0, 1, 2, 3, 4].flatMap((i) => {
+          const next = (i + 1) % 5
+          return [i, next, 5 + next, i, 5 + next, 5 + i]
+        }),
+      ]),
+    }
+    expect(codeOf(() => bringIn(opened('star.stl', written('stl', prism)), 'mm', kernel))).toBe('mesh-crosses')
+    const stacked = joinedMesh([centred(20, 20, 10), movedMesh(centred(13, 7, 5), [0, 0, 10])])
+    expect(bringIn(opened('x.stl', written('stl', stacked)), 'mm')[0]!.united).toBe(0)
+    // Bodies with cavities keep them where the other one does not reach.
+    const hollow = joinedMesh([centred(40, 30, 20), insideOut(movedMesh(centred(10.3, 10.1, 5.7), [-8, 0, 4]))])
+    const more = joinedMesh([hollow, movedMesh(centred(12.1, 9.3, 33.3), [12.7, 0, 3.1])])
+    const [piece] = bringIn(opened('x.stl', written('stl', more)), 'mm', kernel)
+    const { volume, cavities } = meshFigures(solidOf(piece!.asset))
+    expect(cavities).toEqual([expect.closeTo(10.3 * 10.1 * 5.7, 1)])
+    expect(volume).toBeCloseTo(40 * 30 * 20 - 10.3 * 10.1 * 5.7 + 12.1 * 9.3 * (33.3 + 3.1 - 20), 1)
+    // Where it reaches into the cavity, what is inside cannot be told.
+    const into = joinedMesh([hollow, movedMesh(centred(12.1, 9.3, 33.3), [-7.3, 0, 6.1])])
+    expect(codeOf(() => bringIn(opened('x.stl', written('stl', into)), 'mm', kernel))).toBe('mesh-crosses')
   })
   it('of bodies that touch along an edge is parted there', () => {
     const touching = [boxMesh(10, 10, 10), movedMesh(boxMesh(10, 10, 10), [10, 10, 0])]

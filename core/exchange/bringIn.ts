@@ -1,7 +1,9 @@
 import { type Asset, assetOf, documentLimits } from '../document/index.ts'
-import { meshFigures, openEdgesOf, packedMesh, type TriangleMesh, tidied } from '../mesh/index.ts'
+import type { Kernel } from '../kernel/index.ts'
+import { meshFigures, packedMesh, type TriangleMesh } from '../mesh/index.ts'
 import { ProblemError } from '../problems/index.ts'
 import type { MeshFormat } from './define.ts'
+import { soundMesh, tooLarge } from './soundMesh.ts'
 
 /** What the numbers of a file may mean, with how many mm each is. */
 export const fileUnits = [
@@ -25,9 +27,6 @@ export interface OpenedMesh {
   /** what they most likely mean */
   readonly unit: FileUnit
 }
-
-/** More triangles than this are not kept in a part. */
-export const mostBroughtIn = 400_000
 
 /** Smaller than this hardly anything is printed, mm. */
 const smallest = 3
@@ -69,55 +68,29 @@ export interface BroughtIn {
   readonly asset: Asset
   /** from the middle of all pieces on the bed to the middle of this one, and how high it stands over the lowest, mm */
   readonly at: readonly [number, number, number]
+  /** how many bodies ran into one another and are one now; 0 where none did */
+  readonly united: number
 }
 
 /**
- * The pieces of a file, each about its own middle and on its lowest point; in mm.
- * @throws ProblemError mesh-open, mesh-flipped, mesh-large
+ * The pieces of a file, each about its own middle and on its lowest point; in mm. `kernel` unites bodies that run into one another.
+ * @throws ProblemError mesh-open, mesh-flipped, mesh-large, mesh-crosses; mesh-overlaps without a kernel
  */
-export function bringIn({ file, pieces, min, max }: OpenedMesh, unit: FileUnit): readonly BroughtIn[] {
+export function bringIn({ file, pieces, min, max }: OpenedMesh, unit: FileUnit, kernel?: Kernel): readonly BroughtIn[] {
   const { mm } = fileUnits.find(({ id }) => id === unit)!
   const middle = [(min[0] + max[0]) / 2, (min[1] + max[1]) / 2, min[2]] as const
   return pieces.map(({ name, mesh }) => {
-    const sound = soundMesh(name, mesh)
+    const { mesh: sound, united } = soundMesh(name, mesh, kernel)
     const figures = meshFigures(sound)
     const own = [(figures.min[0] + figures.max[0]) / 2, (figures.min[1] + figures.max[1]) / 2, figures.min[2]] as const
     const positions = Float32Array.from(sound.positions, (x, i) => (x - own[i % 3]!) * mm)
     const data = packedMesh({ positions, triangles: sound.triangles })
     if (data.length > documentLimits.asset) throw tooLarge(name, sound)
     const at = own.map((x, i) => (x - middle[i]!) * mm) as unknown as BroughtIn['at']
-    return { name, asset: assetOf(fileNameOf(file), data), at }
+    return { name, asset: assetOf(fileNameOf(file), data), at, united }
   })
 }
 
 function fileNameOf(file: string): string {
   return file.replace(/^.*[\\/]/, '')
-}
-
-/** A closed mesh whose triangles face outwards. One that is inside out as a whole is turned. */
-function soundMesh(name: string, mesh: TriangleMesh): TriangleMesh {
-  if (mesh.triangles.length / 3 > mostBroughtIn) throw tooLarge(name, mesh)
-  const { openEdges, flippedEdges, volume } = meshFigures(mesh)
-  if (openEdges > 0) {
-    const [first] = openEdgesOf(mesh, 'open')
-    throw new ProblemError('mesh-open', { name, count: openEdges, place: told(first) })
-  }
-  if (flippedEdges > 0) {
-    const [first] = openEdgesOf(mesh, 'flipped')
-    throw new ProblemError('mesh-flipped', { name, count: flippedEdges, place: told(first) })
-  }
-  const { positions, triangles } = mesh
-  const outwards = volume >= 0 ? triangles : triangles.map((_, i) => triangles[i - (i % 3) + (2 - (i % 3))]!)
-  const turned = { positions, triangles: outwards }
-  const crowded = openEdgesOf(turned, 'crowded').length > 0
-  return crowded ? tidied(turned) : turned
-}
-
-function tooLarge(name: string, { triangles }: TriangleMesh): ProblemError {
-  return new ProblemError('mesh-large', { name, count: triangles.length / 3, most: mostBroughtIn })
-}
-
-/** "12.5, 0, 3" */
-function told(at: readonly number[] | undefined): string {
-  return (at ?? []).map((x) => String(Math.round(x * 100) / 100)).join(', ')
 }

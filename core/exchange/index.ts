@@ -3,7 +3,6 @@ export {
   bringIn,
   type FileUnit,
   fileUnits,
-  mostBroughtIn,
   type OpenedMesh,
   openMesh,
 } from './bringIn.ts'

@@ -221,33 +221,53 @@ export class TriangleTree {
 
   /** Tells of all triangles that go through each other by more than `by`, mm, until one is enough; whether one was. */
   someCross(by: number, isEnough: (one: number, other: number) => boolean): boolean {
+    for (const pair of this.crossings(by)) if (pair && isEnough(...pair)) return true
+    return false
+  }
+
+  /**
+   * Pairs of triangles that go through each other by more than `by`, mm; undefined now and then, where others may have a turn. Those
+   * that share a corner meet there anyhow; with `places`, also those whose corners lie in one place, though they are two of the mesh.
+   */
+  *crossings(by: number, places = false): Generator<readonly [number, number] | undefined> {
     const planes = this.planes()
+    const bounds = this.#bounds
     const meet = (a: number, b: number) => {
       for (let i = 0; i < 3; i++) {
-        if (this.#bounds[6 * a + i]! > this.#bounds[6 * b + 3 + i]!) return false
-        if (this.#bounds[6 * b + i]! > this.#bounds[6 * a + 3 + i]!) return false
+        if (bounds[6 * a + i]! > bounds[6 * b + 3 + i]!) return false
+        if (bounds[6 * b + i]! > bounds[6 * a + 3 + i]!) return false
+      }
+      return true
+    }
+    const boxes = this.boxes()
+    const near = (i: number, k: number) => {
+      for (let c = 0; c < 3; c++) {
+        if (boxes[6 * i + c]! > boxes[6 * k + 3 + c]!) return false
+        if (boxes[6 * k + c]! > boxes[6 * i + 3 + c]!) return false
       }
       return true
     }
     const crosses = (t: number, u: number) =>
-      this.passes(planes, t, u, by) && this.passes(planes, u, t, by) && this.goesThrough(t, u)
-    const leaves = (a: number, b: number) => {
-      for (let i = this.#from[a]!; i < this.#to[a]!; i++)
-        for (let k = a === b ? i + 1 : this.#from[b]!; k < this.#to[b]!; k++) {
-          const [one, other] = [this.#order[i]!, this.#order[k]!]
-          if (crosses(one, other) && isEnough(one, other)) return true
-        }
-      return false
-    }
-    const look = (a: number, b: number): boolean => {
-      if (a !== b && !meet(a, b)) return false
+      this.passes(planes, t, u, by) && this.passes(planes, u, t, by) && this.goesThrough(t, u, places)
+    // Pairs of nodes that are still to be looked into.
+    const open: number[] = this.#nodes > 0 ? [0, 0] : []
+    for (let looked = 1; open.length > 0; looked++) {
+      if (looked % betweenTurns === 0) yield undefined
+      const b = open.pop()!
+      const a = open.pop()!
+      if (a !== b && !meet(a, b)) continue
       const [partA, partB] = [this.#seconds[a]!, this.#seconds[b]!]
-      if (partA === 0 && partB === 0) return leaves(a, b)
-      if (a === b) return look(a + 1, a + 1) || look(partA, partA) || look(a + 1, partA)
-      const opensA = partB === 0 || (partA !== 0 && this.#to[a]! - this.#from[a]! >= this.#to[b]! - this.#from[b]!)
-      return opensA ? look(a + 1, b) || look(partA, b) : look(a, b + 1) || look(a, partB)
+      if (partA === 0 && partB === 0) {
+        for (let i = this.#from[a]!; i < this.#to[a]!; i++)
+          for (let k = a === b ? i + 1 : this.#from[b]!; k < this.#to[b]!; k++) {
+            const [one, other] = [this.#order[i]!, this.#order[k]!]
+            if (near(i, k) && crosses(one, other)) yield [one, other]
+          }
+      } else if (a === b) open.push(a + 1, partA, partA, partA, a + 1, a + 1)
+      else if (partB === 0 || (partA !== 0 && this.#to[a]! - this.#from[a]! >= this.#to[b]! - this.#from[b]!))
+        open.push(partA, b, a + 1, b)
+      else open.push(a, partB, a, b + 1)
     }
-    return this.#nodes > 0 && look(0, 0)
   }
 
   /** Whether corners of a triangle lie on both sides of another one's plane, farther from it than `by`. */
@@ -267,19 +287,22 @@ export class TriangleTree {
     return low < -by && high > by
   }
 
-  private goesThrough(t: number, other: number): boolean {
+  private goesThrough(t: number, other: number, places: boolean): boolean {
     const { triangles } = this.#mesh
+    let [shared, i, k] = [0, 0, 0]
+    for (let c = 0; c < 9; c++)
+      if (triangles[3 * t + Math.floor(c / 3)] === triangles[3 * other + (c % 3)])
+        [shared, i, k] = [shared + 1, Math.floor(c / 3), c % 3]
+    if (shared > 1) return false
     const [one, two] = [this.corners(t), this.corners(other)]
-    const shared = [0, 1, 2].flatMap((i) =>
-      [0, 1, 2].flatMap((k) => (triangles[3 * t + i] === triangles[3 * other + k] ? [[i, k] as const] : [])),
-    )
-    if (shared.length > 1) return false
-    const [place] = shared
-    if (!place) return nearestOfTriangles(one, two).distance === 0
+    for (let c = 0; places && shared === 0 && c < 9; c++)
+      if (isSamePlace(one[Math.floor(c / 3)]!, two[c % 3]!)) [shared, i, k] = [1, Math.floor(c / 3), c % 3]
+    if (shared === 0) return nearestOfTriangles(one, two).distance === 0
     // At a corner they meet anyhow: what counts is the side across from it.
-    const across = (of: Triangle, i: number, through: Triangle) =>
-      piercing(of[(i + 1) % 3]!, of[(i + 2) % 3]!, through) !== undefined
-    return across(one, place[0], two) || across(two, place[1], one)
+    return (
+      piercing(one[(i + 1) % 3]!, one[(i + 2) % 3]!, two) !== undefined ||
+      piercing(two[(k + 1) % 3]!, two[(k + 2) % 3]!, one) !== undefined
+    )
   }
 
   /** Unit normals and how far they are from the origin; zeros of triangles that enclose nothing. */
@@ -306,6 +329,15 @@ export class TriangleTree {
     return [at(0), at(1), at(2)]
   }
 }
+
+/** So many pairs of boxes are looked into between two turns of others: some ms. */
+const betweenTurns = 20_000
+
+function isSamePlace(p: Vec3, q: Vec3): boolean {
+  return Math.abs(p[0] - q[0]) < onePlace && Math.abs(p[1] - q[1]) < onePlace && Math.abs(p[2] - q[2]) < onePlace
+}
+/** Less than numbers of single precision tell apart in a part, mm. */
+const onePlace = 1e-6
 
 function middlesOf({ positions, triangles }: TriangleMesh): Float64Array {
   const middles = new Float64Array(triangles.length)

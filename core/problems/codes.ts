@@ -156,6 +156,9 @@ export const problemTexts = {
   'mesh-open': '“{name}” is not closed: {count} edges have one side only, the first near {place} in the file.',
   'mesh-flipped':
     'The triangles of “{name}” do not all face the same way: {count} edges, the first near {place} in the file.',
+  'mesh-crosses':
+    'The surface of “{name}” runs through itself at {count} triangles, first near {place} in the file: what is inside cannot be told there.',
+  'mesh-overlaps': '{count} bodies of “{name}” run into one another.',
   'mesh-large': '“{name}” has {count} triangles; at most {most} are kept in a part.',
   'mesh-empty': 'This {format} file holds no triangles.',
   'export-differs': 'The written {format} file differs from the solid: {detail}. It was not handed off.',

@@ -40,6 +40,7 @@ describe('a sound part', () => {
       'bodies',
       'bed',
       'stands',
+      'crosses',
       'lines',
       'foot',
       'joined',

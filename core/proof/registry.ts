@@ -1,6 +1,7 @@
 import { fitsCheck } from './bed.ts'
 import { bodiesCheck } from './bodies.ts'
 import { closedCheck } from './closed.ts'
+import { crossesCheck } from './crosses.ts'
 import type { Check } from './define.ts'
 import { flexCheck } from './flex.ts'
 import { footCheck } from './foot.ts'
@@ -27,6 +28,7 @@ export const checks: readonly Check[] = [
   leavesCheck,
   flexCheck,
   springsCheck,
+  crossesCheck,
   linesCheck,
   footCheck,
   joinedCheck,

@@ -50,6 +50,25 @@ export function movedMesh({ positions, triangles }: TriangleMesh, by: readonly n
   return { positions: Float32Array.from(positions, (x, i) => factor * x + by[i % 3]!), triangles }
 }
 
+/** All of these as one mesh, whether they meet or not. */
+export function joinedMesh(meshes: readonly TriangleMesh[]): TriangleMesh {
+  let first = 0
+  const triangles = meshes.flatMap((mesh) => {
+    const own = Array.from(mesh.triangles, (v) => v + first)
+    first += mesh.positions.length / 3
+    return own
+  })
+  return {
+    positions: Float32Array.from(meshes.flatMap(({ positions }) => [...positions])),
+    triangles: Uint32Array.from(triangles),
+  }
+}
+
+/** The same with all triangles facing the other way, as the wall of a cavity. */
+export function insideOut({ positions, triangles }: TriangleMesh): TriangleMesh {
+  return { positions, triangles: triangles.map((_, i) => triangles[i - (i % 3) + (2 - (i % 3))]!) }
+}
+
 export function meshAsset(mesh: TriangleMesh, name = 'housing.stl'): Asset {
   return assetOf(name, packedMesh(mesh))
 }

@@ -3,6 +3,7 @@ import type { BroughtIn, FileUnit, OpenedMesh } from '@makrel/core/exchange'
 import { type Printer, shippedPrinters } from '@makrel/core/fits'
 import { create } from 'zustand'
 import { reader } from '../channel/client.ts'
+import { say } from '../ui/Notice.tsx'
 import { chosenFile } from './files.ts'
 
 /** Where a mesh goes: into the open part, in the place of a step's own, or into a part of its own. */
@@ -66,6 +67,8 @@ export async function bringItIn(): Promise<void> {
     if (!read.ok) throw new Error(read.problem.text)
     await putInto(into, read.value, opened.file)
     closeBringIn()
+    const united = read.value.reduce((sum, each) => sum + each.united, 0)
+    if (united > 0) say({ text: `${united} bodies of ${opened.file} ran into one another: they are one now.` })
   } catch (error) {
     useBringIn.setState({ fault: (error as Error).message, busy: false })
   }

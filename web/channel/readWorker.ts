@@ -7,7 +7,13 @@ import { type Answers, serve } from './serving.ts'
 const answers: Answers<NameOf<'files'>> = {
   readPart: ({ text }) => attempt([], () => readPartFile(text)),
   openMesh: ({ file, bytes, bed }) => attempt([], () => openMesh(file, bytes, bed, formats)),
-  bringIn: ({ opened, unit }) => attempt([], () => bringIn(opened, unit)),
+  bringIn: async ({ opened, unit }) => {
+    const read = attempt([], () => bringIn(opened, unit))
+    if (read.ok || read.problem.code !== 'mesh-overlaps') return read
+    const { loadedKernel } = await import('./loadedKernel.ts')
+    const kernel = await loadedKernel()
+    return attempt([], () => bringIn(opened, unit, kernel))
+  },
   readDrawing: ({ name, text, mmPerUnit }) => attempt([], () => readDrawing(name, text, { mmPerUnit })),
 }
 

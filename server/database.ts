@@ -138,7 +138,7 @@ const damaged = (file: string) =>
 function inWords(error: unknown, file: string): string {
   const text = error instanceof Error ? error.message : String(error)
   if (/SQLITE_(NOTADB|CORRUPT)/.test(text)) return damaged(file)
-  if (/SQLITE_(READONLY|CANTOPEN|PERM)|EACCES|EPERM|EROFS|ENOTDIR|EISDIR/.test(text))
+  if (/SQLITE_(READONLY|CANTOPEN|PERM)|EACCES|EPERM|EROFS|ENOTDIR|EISDIR|ENOENT/.test(text))
     return `${file} cannot be opened for writing; change who may write to it, or set MAKREL_DATABASE to another file.`
   if (/SQLITE_(FULL|IOERR)|ENOSPC/.test(text)) return `There is no room to write ${file}.`
   return `${file} cannot be used: ${text}`

@@ -855,6 +855,12 @@ describe('a database that cannot be used', () => {
     await database.query('PRAGMA wal_checkpoint(TRUNCATE)')
     return { path, database }
   }
+  it('lies where nothing can be made', async () => {
+    // What the system shows of itself takes no folders.
+    const reason = await openDatabase('/proc/makrel/parts.sqlite').catch((error: unknown) => error)
+    expect(reason).toBeInstanceOf(StartFault)
+    expect((reason as Error).message).toMatch(/cannot be opened for writing; .* MAKREL_DATABASE/)
+  })
   it('is no database', async () => {
     const path = join(folder(), 'no.sqlite')
     writeFileSync(path, 'These are notes, and no database at all. '.repeat(200))

@@ -97,7 +97,9 @@ function fitting(
   fineness: number,
 ): Rolled | undefined {
   const rolled = rolledAlong(surface, course, form, scale, fineness, levelOnLeft(surface, course, up))
-  return rolled && liesOnFaces(surface, course, rolled.inner) && !foldsUp(rolled.stations) ? rolled : undefined
+  return rolled && liesOnFaces(surface, course, rolled.inner, rolled.middle) && !foldsUp(rolled.stations)
+    ? rolled
+    : undefined
 }
 
 /** Whether the face on the left of a course lies more level than that on its right; of two that lie alike, that looks up more. */

@@ -646,3 +646,19 @@ describe('a body that is smaller than what is cut off its edges', () => {
     expect(Math.min(...parts)).toBeCloseTo((2.2 * 2.4 - corners) * 0.2, 2)
   })
 })
+
+it.each(['round', 'bevel'])(
+  'a %s far larger than its body is told to have no room, and takes nothing',
+  async (operation) => {
+    for (const edges of ['upright of b', 'of b/top', 'of b'])
+      for (const size of ['9.3', '36.8', '100', '1/3 in * 99', '9999']) {
+        const field: Record<string, string> = operation === 'round' ? { radius: size } : { size }
+        const { pieces, problems } = await built(kernel, partOf([block, withEdges(operation, edges, field)]), 0.03)
+        const volume = pieces[0]!.solid?.volume() ?? 0
+        // A size that fits on some of them is done there.
+        if (size !== '9.3') expect(volume, `${edges} ${size}`).toBeCloseTo(w * d * h, 6)
+        expect(volume).toBeGreaterThan((w * d * h) / 3)
+        if (volume > w * d * h - 1e-6) expect(problems.map(({ text }) => text).join()).toMatch(/no room/)
+      }
+  },
+)

@@ -4,11 +4,19 @@ import type { Contact, Station } from './ball.ts'
 import type { Course } from './courses.ts'
 import type { Surface } from './surface.ts'
 
-/** Whether balls along a course lie on the faces beside it wherever those are. `within`: none of its two ends. */
-export function liesOnFaces(surface: Surface, course: Course, within: readonly Station[]): boolean {
+/**
+ * Whether balls along a course lie on the faces beside it wherever those are. `within`: none of its two ends; of one that is short
+ * beside them there is only `middle`, which may be cut off by the faces at its ends.
+ */
+export function liesOnFaces(
+  surface: Surface,
+  course: Course,
+  within: readonly Station[],
+  middle: Station | undefined,
+): boolean {
   const ends = endVertices(surface, course)
   let lies = within.length === 0
-  for (const station of within)
+  for (const station of middle ? [middle] : within)
     for (const side of ['left', 'right'] as const) {
       const contact = station[side]
       if (contact.past < 0) lies = true

@@ -15,6 +15,8 @@ export interface Rolled {
   stations: readonly Placed[]
   /** some that are at none of its two ends, for what is asked of it all along */
   readonly inner: readonly Placed[]
+  /** the one in the middle of a course that is so short beside its balls that there are none of these */
+  readonly middle?: Placed
 }
 
 /** Stretches are halved until the balls between follow those at their ends; not more often than this. */
@@ -69,7 +71,8 @@ export function rolledAlong(
       if (!between) return undefined
       inner.push(between)
     }
-  return { course, stations: stoodStill(all), inner }
+  const middle = inner.length === 0 ? within(Math.floor(count / 2), 0.5) : undefined
+  return { course, stations: stoodStill(all), inner, ...(middle && { middle }) }
 }
 
 /** How much of a course is gone, from 0 to 1, by the number of its stretch and the share of that. */

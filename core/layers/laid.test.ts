@@ -20,7 +20,10 @@ function strip([x, y]: readonly [number, number], long: number, wide: number, an
 
 /** How many groups the printer lays of these layers. */
 async function groupsOf(layers: readonly (readonly Ring[])[]): Promise<number> {
-  const sections = { at: (z: number) => layers[Math.floor(z / 0.2)]! } as Sections
+  const sections = { at: (z: number) => layers[Math.floor(z / 0.2)]!, films: () => [] } as Pick<
+    Sections,
+    'at' | 'films'
+  >
   const heights = { firstLayer: 0.2, layerHeight: 0.2 }
   const groups = await laidGroups(kernel, sections, { heights, lineWidth: line, height: 0.2 * layers.length })
   return groups.length

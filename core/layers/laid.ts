@@ -39,6 +39,10 @@ const slack = 0.02
 const leastShared = 0.25
 /** What stands out of a core by less than this is not looked at, mm. */
 const plainer = 0.005
+/** What is thinner than this share of a layer is a film. */
+const halfLayer = 0.5
+/** So far below and above a film its neighbours are looked at, mm. */
+const beside = 1e-4
 /** Cores share something where they do so over more than this, mm². */
 const hardlyAny = 1e-9
 
@@ -48,7 +52,7 @@ const hardlyAny = 1e-9
  */
 export async function laidGroups(
   kernel: Kernel,
-  sections: Sections,
+  sections: Pick<Sections, 'at' | 'films'>,
   { heights, lineWidth, height, pause }: LaidOptions,
 ): Promise<readonly (readonly LaidPlace[])[]> {
   const by = (lineWidth / 2) * (1 - slack)
@@ -78,6 +82,22 @@ export async function laidGroups(
       const [one, other] = [scope.inset(a.core, -by), scope.inset(b.core, -by)]
       return scope.inset(common(one, other), (leastShared * lineWidth) / 2).length > 0
     })
+  const films = sections.films(halfLayer * Math.max(heights.firstLayer, heights.layerHeight))
+  /** What lies in the middle of a layer, but for films: what is no thicker than half of it gives no line. */
+  const ringsIn = (layer: number) => {
+    const middle = layerMiddle(layer, heights)
+    const rings = sections.at(middle)
+    const thick = halfLayer * (layer === 0 ? heights.firstLayer : heights.layerHeight)
+    return films
+      .filter(([low, high]) => low < middle && middle < high && high - low < thick)
+      .reduce((left, [low, high]) => {
+        const [below, above] = [sections.at(low - beside), sections.at(high + beside)]
+        return kernel.scope((scope) => {
+          const thin = scope.withoutRegions(scope.withoutRegions(left, below), above)
+          return thin.length === 0 ? left : scope.withoutRegions(left, thin)
+        })
+      }, rings)
+  }
   const places: LaidPlace[] = []
   const groups = new Groups()
   let first = 0
@@ -85,7 +105,7 @@ export async function laidGroups(
     await pause?.()
     const next = places.length
     const doubtful: (readonly [number, number])[] = []
-    for (const place of placesIn(sections.at(layerMiddle(layer, heights)))) {
+    for (const place of placesIn(ringsIn(layer))) {
       const number = groups.add()
       places.push({ ...place, layer })
       for (let under = first; under < next; under++) {

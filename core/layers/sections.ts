@@ -2,6 +2,10 @@ import type { Kernel, Ring, Solid } from '../kernel/index.ts'
 
 /** Heights nearer to each other than this are one, mm. */
 const sameHeight = 1e-6
+/** Corners of a triangle that differ by less lie level, mm: numbers of single precision. */
+const level = 2e-5
+/** Triangles of less are no face, mm² (twice their area). */
+const leastFace = 1e-3
 /** Corners nearer to each other than this are one, mm. */
 const sameCorner = 1e-5
 
@@ -39,6 +43,28 @@ export class Sections {
     const rings = this.between(z)
     this.#known.set(z, rings)
     return rings
+  }
+
+  /**
+   * Stretches of height that level faces bound from below and from above, where these are less than `most` mm apart: what may be a film
+   * between them.
+   */
+  films(most: number): readonly (readonly [low: number, high: number])[] {
+    const { positions, triangles } = this.#solid.mesh()
+    const faces = { up: new Set<number>(), down: new Set<number>() }
+    for (let t = 0; t < triangles.length; t += 3) {
+      const [a, b, c] = [0, 1, 2].map((k) => 3 * triangles[t + k]!) as [number, number, number]
+      const z = positions[a + 2]!
+      if (Math.abs(positions[b + 2]! - z) > level || Math.abs(positions[c + 2]! - z) > level) continue
+      const turn =
+        (positions[b]! - positions[a]!) * (positions[c + 1]! - positions[a + 1]!) -
+        (positions[b + 1]! - positions[a + 1]!) * (positions[c]! - positions[a]!)
+      if (Math.abs(turn) > leastFace) faces[turn > 0 ? 'up' : 'down'].add(z)
+    }
+    const tops = [...faces.up].sort((a, b) => a - b)
+    return [...faces.down].flatMap((low) =>
+      tops.filter((high) => high > low && high - low < most).map((high) => [low, high] as const),
+    )
   }
 
   private between(z: number): readonly Ring[] {

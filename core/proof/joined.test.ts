@@ -70,6 +70,18 @@ describe('what hangs together', () => {
     expect(await laid(film(0.01, 0))).toEqual({ ...sound, joined: 'fault' })
     expect(await laid(film(0.01, 4.37))).toEqual({ ...sound, joined: 'fault' })
     expect(await laid(film(0.61, 0))).toEqual(sound)
+    // Wherever the middle of a layer lies, and whatever else is there.
+    await fc.assert(
+      fc.asyncProperty(
+        fc.double({ min: 0.002, max: 0.09, noNaN: true }),
+        fc.double({ min: 0, max: 8.9, noNaN: true }),
+        async (thick, up) => {
+          const found = await laid(film(Number(thick.toFixed(4)), Number(up.toFixed(4))))
+          expect(found).toEqual({ ...sound, joined: 'fault' })
+        },
+      ),
+      { numRuns: runs(100), examples: [[0.0189, 4.335]] },
+    )
   })
   it('one above the other is, where they share a line', async () => {
     const low = block('a', [20.3, 20.3, 6.1])

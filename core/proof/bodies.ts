@@ -10,6 +10,8 @@ export const bodiesCheck: Check = {
   label: 'One solid',
   meaning: 'Each piece is one connected solid.',
   scope: 'piece',
+  // Steps are called by their names and numbers.
+  from: ({ built }) => built.resolved.part.pieces,
   run({ built: part }, { built, figures }): Finding[] {
     if (!figures) return []
     const about = { kind: 'piece', id: built.piece.id } as const

@@ -14,6 +14,7 @@ export const crossesCheck: Check = {
   label: 'Through itself',
   meaning: 'The surface runs through itself nowhere.',
   scope: 'piece',
+  from: () => [],
   async run({ tree, pause }, piece) {
     const { id, name } = piece.built.piece
     const told = (rank: Finding['rank'], text: string, marks?: readonly Mark[]): readonly Finding[] => [

@@ -69,6 +69,16 @@ export interface ProofContext {
   /** The surface of a piece that has material, to be asked what is near; made when it is first asked for. */
   tree(piece: ProofPiece): TriangleTree
   /**
+   * What a check finds of some pieces, found once for all that it follows from: their solids, and `from`, all else that it looks at. The
+   * same pieces with the same of these have the same findings.
+   */
+  kept(
+    check: string,
+    pieces: readonly ProofPiece[],
+    from: unknown,
+    find: () => readonly Finding[] | Promise<readonly Finding[]>,
+  ): Promise<readonly Finding[]>
+  /**
    * To be waited for now and then by what takes long: others get their turn.
    * @throws BuildAborted where nobody waits for the proof any more
    */
@@ -87,7 +97,12 @@ interface CheckBase {
 /** A check looks at the whole part, or at each piece that has material by itself: one that fails takes no other away. */
 export type Check =
   | (CheckBase & { readonly scope: 'part'; run(context: ProofContext): Findings })
-  | (CheckBase & { readonly scope: 'piece'; run(context: ProofContext, piece: ProofPiece): Findings })
+  | (CheckBase & {
+      readonly scope: 'piece'
+      /** all that its findings follow from beside the solid and the name of the piece; undefined where that is too much to name */
+      from?(context: ProofContext, piece: ProofPiece): unknown
+      run(context: ProofContext, piece: ProofPiece): Findings
+    })
 
 /** "Step 3 of Piece 1 (plate)"; what it is called where it has a name. */
 export function stepName(resolved: ResolvedPart, id: string): string {

@@ -8,6 +8,7 @@ export const footCheck: Check = {
   label: 'Foot',
   meaning: 'What touches the bed is no point, and has room for a line in the first layer.',
   scope: 'piece',
+  from: ({ built }) => built.resolved.printer,
   async run({ built, laid }, piece): Promise<Finding[]> {
     const { id, name } = piece.built.piece
     // What does not stand on the bed is told by its own check.

@@ -3,7 +3,7 @@ import type { Kernel, Ring, Solid } from '../kernel/index.ts'
 import { type LayerHeights, layerAt, layerBottom, layerMiddle, type Sections } from '../layers/index.ts'
 import type { Box } from '../place/index.ts'
 import { ringArea } from '../plane/index.ts'
-import type { Check, Finding, Mark } from './define.ts'
+import type { Check, Finding, Mark, ProofContext, ProofPiece } from './define.ts'
 
 /** Smaller places than this break loose by themselves, mm². */
 const smallest = 2
@@ -20,51 +20,50 @@ export const fusedCheck: Check = {
   label: 'Above each other',
   meaning: 'Where one piece is printed above another, enough layers are left empty between them.',
   scope: 'part',
-  async run({ kernel, built, pieces, pause, sections }) {
-    const { leastLayers, lineWidth, name } = built.resolved.printer
+  async run(context) {
+    const { built, pieces, kept } = context
     const findings: Finding[] = []
     for (const [i, a] of pieces.entries())
       for (const b of pieces.slice(i + 1)) {
-        const [one, two] = [a.built.solid, b.built.solid]
         // What a step has split can be printed one by one.
-        if (!one || !two || a.built.of === b.built.of || leastLayers === 0) continue
-        const places = await placesBetween(kernel, [a, b].map(sections), [one, two], {
-          heights: built.resolved.printer,
-          leastLayers,
-          lineWidth,
-          pause,
-        })
-        if (!places) continue
-        const about = [a, b].map(({ built: { piece } }) => ({ kind: 'piece', id: piece.id }) as const)
-        const names = listed([a, b].map(({ built: { piece } }) => piece.name))
-        const finding = (rank: Finding['rank'], text: string, marks?: readonly Mark[]): Finding => ({
-          ...{ check: 'fused', rank, text, about },
-          ...(marks ? { marks } : {}),
-        })
-        const needs = `the ${name} needs ${layersWord(leastLayers)} to keep them apart`
-        const near = places.findIndex(({ fused }) => fused.area >= smallest)
-        const place = places[near]?.fused
-        const little = places.reduce((sum, { fused, loose }) => sum + fused.area + loose, 0)
-        if (!place)
-          findings.push(
-            finding(
-              'pass',
-              `${names} leave ${layersWord(leastLayers)} empty wherever one is above the other${little > 0.01 ? `, but for ${squareMillimetres(little)} that breaks loose` : ''}.`,
-            ),
-          )
-        else
-          findings.push(
-            finding(
-              near === 0 ? 'warning' : 'advice',
-              near === 0
-                ? `${names} are printed right above each other over ${squareMillimetres(place.area)}, ${layersAt(place.layers)}: they would fuse; ${needs}.`
-                : `${names} are only ${layersWord(near)} apart above each other over ${squareMillimetres(place.area)}, ${layersAt(place.layers)}; ${needs}.`,
-              place.marks,
-            ),
-          )
+        if (!a.built.solid || !b.built.solid || a.built.of === b.built.of) continue
+        findings.push(...(await kept('fused', [a, b], built.resolved.printer, () => between(context, a, b))))
       }
     return findings
   },
+}
+
+async function between(
+  { kernel, built, pause, sections }: ProofContext,
+  a: ProofPiece,
+  b: ProofPiece,
+): Promise<readonly Finding[]> {
+  const { leastLayers, lineWidth, name } = built.resolved.printer
+  if (leastLayers === 0) return []
+  const places = await placesBetween(kernel, [a, b].map(sections), [a.built.solid!, b.built.solid!], {
+    heights: built.resolved.printer,
+    leastLayers,
+    lineWidth,
+    pause,
+  })
+  if (!places) return []
+  const about = [a, b].map(({ built: { piece } }) => ({ kind: 'piece', id: piece.id }) as const)
+  const names = listed([a, b].map(({ built: { piece } }) => piece.name))
+  const finding = (rank: Finding['rank'], text: string, marks?: readonly Mark[]): readonly Finding[] => [
+    { ...{ check: 'fused', rank, text, about }, ...(marks ? { marks } : {}) },
+  ]
+  const needs = `the ${name} needs ${layersWord(leastLayers)} to keep them apart`
+  const near = places.findIndex(({ fused }) => fused.area >= smallest)
+  const place = places[near]?.fused
+  if (!place) {
+    const little = places.reduce((sum, { fused, loose }) => sum + fused.area + loose, 0)
+    const but = little > 0.01 ? `, but for ${squareMillimetres(little)} that breaks loose` : ''
+    return finding('pass', `${names} leave ${layersWord(leastLayers)} empty wherever one is above the other${but}.`)
+  }
+  const where = `above each other over ${squareMillimetres(place.area)}, ${layersAt(place.layers)}`
+  return near === 0
+    ? finding('warning', `${names} are printed right ${where}: they would fuse; ${needs}.`, place.marks)
+    : finding('advice', `${names} are only ${layersWord(near)} apart ${where}; ${needs}.`, place.marks)
 }
 
 interface Place {

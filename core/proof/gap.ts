@@ -1,8 +1,8 @@
 import type { Kernel, Solid } from '../kernel/index.ts'
 import { apart, type TriangleTree, towards } from '../mesh/index.ts'
 import { meet } from '../place/index.ts'
-import type { Built } from '../solids/index.ts'
-import { type Check, type Finding, type Mark, millimetres, type ProofPiece } from './define.ts'
+import type { Built, TwiceBuilt } from '../solids/index.ts'
+import { type Check, type Finding, type Mark, millimetres, type ProofContext, type ProofPiece } from './define.ts'
 
 /** Pieces farther apart than this do not concern each other, mm. */
 const searchWithin = 10
@@ -13,67 +13,66 @@ export const gapCheck: Check = {
   label: 'Gaps',
   meaning: "Different pieces are at least the printer's least gap apart.",
   scope: 'part',
-  async run({ kernel, built, pieces, twice: measured, tree }) {
+  async run(context) {
+    const { built, pieces, twice: measured, kept } = context
     const { printer } = built.resolved
     const findings: Finding[] = []
     if (pieces.length < 2) return findings
     const twice = await measured?.()
     for (const [i, a] of pieces.entries())
       for (const b of pieces.slice(i + 1)) {
-        const [one, two] = [a.built.solid, b.built.solid]
-        if (!one || !two) continue
-        const about = [a, b].map(({ built: { piece } }) => ({ kind: 'piece', id: piece.id }) as const)
-        const names = `${a.built.piece.name} and ${b.built.piece.name}`
-        // What a step has split can be printed one by one.
-        const isSplit = a.built.of === b.built.of
-        const gap = trueGap([one, two], twice && pairOf(twice.fine, a, b), twice && pairOf(twice.coarse, a, b))
-        if (gap === undefined)
-          findings.push({
-            check: 'gap',
-            rank: 'pass',
-            text: `${names} are more than ${searchWithin} mm apart.`,
-            about,
-          })
-        else if (gap <= 0) {
-          const shared = sharedMaterial(kernel, one, two)
-          const how = shared.volume > 0 ? `overlap by ${Math.round(shared.volume * 1000) / 1000} mm³` : 'touch'
-          const marks = shared.volume > 0 ? shared.marks : nearestMarks(tree(a), tree(b))
-          const apart = isSplit && shared.volume === 0
-          findings.push({
-            check: 'gap',
-            rank: apart ? 'advice' : 'fault',
-            text: apart
-              ? `${names} touch: print them one by one, or give the split a gap of ${millimetres(printer.leastGap)}.`
-              : `${names} ${how}; they would print as one.`,
-            about,
-            marks,
-          })
-        } else if (gap >= printer.leastGap - 1e-4)
-          findings.push({
-            check: 'gap',
-            rank: 'pass',
-            text: `${names} stay ${millimetres(gap)} apart; the ${printer.name} needs ${millimetres(printer.leastGap)}.`,
-            about,
-          })
-        else if (gap > 0)
-          findings.push({
-            check: 'gap',
-            rank: isSplit ? 'advice' : 'fault',
-            text: `${names} are ${millimetres(gap)} apart; the ${printer.name} needs ${millimetres(printer.leastGap)} to keep them from fusing${isSplit ? ', unless they are printed one by one' : ''}.`,
-            about,
-            marks: nearestMarks(tree(a), tree(b)),
-          })
-        else
-          findings.push({
-            check: 'gap',
-            rank: 'warning',
-            text: `The gap between ${names} could not be measured.`,
-            about,
-          })
+        if (!a.built.solid || !b.built.solid) continue
+        const from = [printer, a.built.of === b.built.of, twice !== undefined]
+        findings.push(...(await kept('gap', [a, b], from, () => [gapOf(context, twice, a, b)])))
       }
     return findings
   },
 }
+
+/** What is to be said of the gap between two pieces that have material. */
+function gapOf(
+  { kernel, built, tree }: ProofContext,
+  twice: TwiceBuilt | undefined,
+  a: ProofPiece,
+  b: ProofPiece,
+): Finding {
+  const { printer } = built.resolved
+  const [one, two] = [a.built.solid!, b.built.solid!]
+  const about = [a, b].map(({ built: { piece } }) => ({ kind: 'piece', id: piece.id }) as const)
+  const names = `${a.built.piece.name} and ${b.built.piece.name}`
+  const finding = (rank: Finding['rank'], text: string, marks?: readonly Mark[]): Finding => ({
+    ...{ check: 'gap', rank, text, about },
+    ...(marks && { marks }),
+  })
+  const needs = `the ${printer.name} needs ${millimetres(printer.leastGap)}`
+  // What a step has split can be printed one by one.
+  const isSplit = a.built.of === b.built.of
+  const gap = trueGap([one, two], twice && pairOf(twice.fine, a, b), twice && pairOf(twice.coarse, a, b))
+  if (gap === undefined) return finding('pass', `${names} are more than ${searchWithin} mm apart.`)
+  if (gap <= 0) {
+    const shared = sharedMaterial(kernel, one, two)
+    const how = shared.volume > 0 ? `overlap by ${Math.round(shared.volume * 1000) / 1000} mm³` : 'touch'
+    const marks = shared.volume > 0 ? shared.marks : nearestMarks(tree(a), tree(b))
+    return isSplit && shared.volume === 0
+      ? finding(
+          'advice',
+          `${names} touch: print them one by one, or give the split a gap of ${millimetres(printer.leastGap)}.`,
+          marks,
+        )
+      : finding('fault', `${names} ${how}; they would print as one.`, marks)
+  }
+  if (gap >= printer.leastGap - hardly) return finding('pass', `${names} stay ${millimetres(gap)} apart; ${needs}.`)
+  if (gap > 0)
+    return finding(
+      isSplit ? 'advice' : 'fault',
+      `${names} are ${millimetres(gap)} apart; ${needs} to keep them from fusing${isSplit ? ', unless they are printed one by one' : ''}.`,
+      nearestMarks(tree(a), tree(b)),
+    )
+  return finding('warning', `The gap between ${names} could not be measured.`)
+}
+
+/** A gap that lacks less than this is as wide as it was asked for, mm: sizes are settled to far less. */
+const hardly = 1e-4
 
 /** mm; undefined where two solids are farther apart than is looked at; 0 where they meet. */
 export function gapBetween(a: Solid, b: Solid): number | undefined {

@@ -5,11 +5,13 @@ import { tellingIn } from '../planning/index.ts'
 import { problemFrom } from '../problems/index.ts'
 import { BuildAborted, type Built, namedEdges, type TwiceBuilt } from '../solids/index.ts'
 import type { Check, Finding, FindingRank, ProofContext, ProofPiece } from './define.ts'
+import type { ProofMemory } from './memory.ts'
 import { checks } from './registry.ts'
 
 export type { Reach } from './contact.ts'
 export type { Check, Cure, Finding, FindingRank, Mark } from './define.ts'
 export { gapBetween, trueGap } from './gap.ts'
+export { ProofMemory } from './memory.ts'
 export { checks } from './registry.ts'
 export { sheetFindings } from './sheet.ts'
 export { loose, Swing, type SwingPosition, swingAt, swingPositions } from './swing.ts'
@@ -21,6 +23,8 @@ export interface ProofOptions {
   readonly signal?: { readonly aborted: boolean }
   /** lets the host take messages meanwhile */
   readonly pause?: () => Promise<void>
+  /** what was found before, and is known again where all that it follows from is the same */
+  readonly memory?: ProofMemory | undefined
   /** told before each check, with what the ones before it have found */
   readonly progress?: (done: number, of: number, found: readonly Finding[]) => void
 }
@@ -30,7 +34,8 @@ export interface ProofOptions {
  * @throws BuildAborted
  */
 export async function proofOf(kernel: Kernel, built: Built, options: ProofOptions = {}): Promise<readonly Finding[]> {
-  const { twice, signal, pause, progress } = options
+  const { twice, signal, pause, progress, memory } = options
+  memory?.begin()
   const { printer } = built.resolved
   const sections = shared((piece) => new Sections(kernel, piece.built.solid!))
   const stopped = async () => {
@@ -54,6 +59,11 @@ export async function proofOf(kernel: Kernel, built: Built, options: ProofOption
         pause: stopped,
       }),
     ),
+    kept(check, pieces, from, find) {
+      if (!memory) return Promise.resolve(find())
+      const solids = pieces.map(({ built: { key, piece } }) => [key, piece.id, piece.name])
+      return memory.kept(JSON.stringify([check, solids, from]), find)
+    },
     pause: stopped,
   }
   const inOwn = tellingIn(built.resolved.part)
@@ -75,9 +85,14 @@ export async function proofOf(kernel: Kernel, built: Built, options: ProofOption
     if (check.scope === 'part') findings.push(...(await safely(check, () => check.run(context))))
     else
       for (const piece of context.pieces)
-        if (piece.figures) findings.push(...(await safely(check, () => check.run(context, piece))))
+        if (piece.figures) findings.push(...(await safely(check, () => pieceFindings(check, context, piece))))
   }
   return findings.map(told)
+}
+
+function pieceFindings(check: Extract<Check, { scope: 'piece' }>, context: ProofContext, piece: ProofPiece) {
+  if (!check.from) return check.run(context, piece)
+  return context.kept(check.id, [piece], check.from(context, piece), () => check.run(context, piece))
 }
 
 /** What checks share: found for the first of them that asks for it. */

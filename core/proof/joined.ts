@@ -11,6 +11,7 @@ export const joinedCheck: Check = {
   label: 'Joined',
   meaning: 'Each solid holds together by at least a line of the printer.',
   scope: 'piece',
+  from: ({ built }) => built.resolved.printer,
   async run({ built, laid, tree }, piece) {
     const { id, name } = piece.built.piece
     const { lineWidth, name: printer } = built.resolved.printer

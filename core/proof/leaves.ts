@@ -18,35 +18,46 @@ export const leavesCheck: Check = {
     'Pieces that are printed inside one another cannot be pulled apart, straight away or from an end of their travel.',
   scope: 'part',
   async run(context) {
-    const { built, pieces } = context
+    const { built, pieces, kept } = context
     const inside = printedInside(built.resolved.part)
+    // Where an end of a joint's travel is depends on all joints.
+    const { part, joints } = built.resolved
+    const values = [...joints].map(([id, joint]) => [id, joint.values])
+    const moving = [part.joints, values, built.joints.map(({ joint, frame, second }) => [joint.id, frame, second])]
     const findings: Finding[] = []
     for (const [i, a] of pieces.entries())
       for (const b of pieces.slice(i + 1)) {
         const [one, two] = [a.figures, b.figures]
         // Pieces whose boxes are apart are free of one another.
         if (!one || !two || a.built.of === b.built.of || !meet(one, two)) continue
-        const way = await wayOut(context, a, b)
-        if (way === 'meet') continue
-        const [name, other] = [b.built.piece.name, a.built.piece.name]
         const tied = inside.some((ids) => ids.includes(a.built.of) && ids.includes(b.built.of))
-        const about = [a, b].map(({ built: { piece } }) => ({ kind: 'piece', id: piece.id }) as const)
-        const finding = (rank: Finding['rank'], text: string): Finding => ({ check: 'leaves', rank, text, about })
-        if (way === 'unknown')
-          findings.push(finding('warning', `Whether ${name} comes out of ${other} could not be told.`))
-        else if (!way)
-          findings.push(
-            finding(
-              'pass',
-              `${listed([other, name])} hold together: neither comes out of the other.${giveIn(context, a, b)}`,
-            ),
-          )
-        else if (tied && jointOfPair(built, a, b))
-          findings.push(finding('warning', `${name} comes out of ${other} ${way}: nothing holds it there.`))
-        else findings.push(finding('pass', `${name} comes off ${other} ${way}.`))
+        const stand = [a, b].map(({ built: { of } }) => [of, built.motions?.get(of)])
+        findings.push(...(await kept('leaves', [a, b], [tied, stand, moving], () => between(context, a, b, tied))))
       }
     return findings
   },
+}
+
+async function between(
+  context: ProofContext,
+  a: ProofPiece,
+  b: ProofPiece,
+  tied: boolean,
+): Promise<readonly Finding[]> {
+  const way = await wayOut(context, a, b)
+  if (way === 'meet') return []
+  const [name, other] = [b.built.piece.name, a.built.piece.name]
+  const about = [a, b].map(({ built: { piece } }) => ({ kind: 'piece', id: piece.id }) as const)
+  const finding = (rank: Finding['rank'], text: string): readonly Finding[] => [{ check: 'leaves', rank, text, about }]
+  if (way === 'unknown') return finding('warning', `Whether ${name} comes out of ${other} could not be told.`)
+  if (!way)
+    return finding(
+      'pass',
+      `${listed([other, name])} hold together: neither comes out of the other.${giveIn(context, a, b)}`,
+    )
+  return tied && jointOfPair(context.built, a, b)
+    ? finding('warning', `${name} comes out of ${other} ${way}: nothing holds it there.`)
+    : finding('pass', `${name} comes off ${other} ${way}.`)
 }
 
 /**

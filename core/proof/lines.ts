@@ -7,6 +7,7 @@ export const linesCheck: Check = {
   label: 'Lines',
   meaning: 'A line of the printer has room in each piece.',
   scope: 'piece',
+  from: ({ built }) => built.resolved.printer,
   async run({ built, laid }, piece) {
     const { id, name } = piece.built.piece
     const { lineWidth, firstLayer, name: printer } = built.resolved.printer

@@ -59,8 +59,9 @@ describe('what gives no number passes nowhere', () => {
     const kernel = { scope: (work: (scope: unknown) => unknown) => work({ intersection: () => shared }) }
     const tree = () => undefined
     const built = { resolved: { part, printer: part.printer } }
+    const kept = (...[, , , find]: unknown[]) => (find as () => unknown)()
     if (gapCheck.scope !== 'part') throw new Error('gaps are of the part')
-    const findings = await gapCheck.run({ kernel, built, pieces, tree } as never)
+    const findings = await gapCheck.run({ kernel, built, pieces, tree, kept } as never)
     expect(findings.map((each) => each.rank)).toEqual([rank])
   })
 })

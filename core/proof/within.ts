@@ -10,6 +10,7 @@ export const withinCheck: Check = {
   label: 'Gaps within',
   meaning: "Solids of one piece that lie apart are at least the printer's least gap apart.",
   scope: 'piece',
+  from: ({ built }) => built.resolved.printer,
   async run({ kernel, built, pause }, { built: own, figures }) {
     if (figures!.solids < 2) return []
     const { leastGap, name: printer } = built.resolved.printer

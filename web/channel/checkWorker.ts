@@ -17,7 +17,7 @@ import { layerAreas, sectionAt } from '@makrel/core/layers'
 import { withPosition } from '@makrel/core/mechanism'
 import { type Box, type Frame, joined } from '@makrel/core/place'
 import { poseOf, poseToHandOff, printPoseOf, readSolids, workOut } from '@makrel/core/planning'
-import { type Finding, proofOf, type Reach, Swing } from '@makrel/core/proof'
+import { type Finding, ProofMemory, proofOf, type Reach, Swing } from '@makrel/core/proof'
 import {
   alikeIn,
   asPrinted,
@@ -57,6 +57,7 @@ class Checks {
   readonly #builder: Builder
   readonly #measurer: Measurer
   readonly #swing: Swing
+  readonly #memory = new ProofMemory()
   #printed: { readonly of: Built; readonly compensation: Compensation; readonly printed: Printed } | undefined
   #posed: Kept[] = []
   #fine: { readonly part: Part; readonly built: Built } | undefined
@@ -82,7 +83,7 @@ class Checks {
         return { fine: standing(drawn.fine), coarse: standing(drawn.coarse) }
       }
       const { signal, pause, progress } = turn
-      const findings = await proofOf(this.#kernel, fine, { twice, signal, pause, progress })
+      const findings = await proofOf(this.#kernel, fine, { twice, signal, pause, progress, memory: this.#memory })
       return { findings, figures: figuresOf(await this.twice(turn)) }
     },
     posed: async ({ pose }, turn) => {

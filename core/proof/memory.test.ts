@@ -1,0 +1,89 @@
+import { readFileSync } from 'node:fs'
+import { expect, it } from 'vitest'
+import { applyEdit, type Edit, type Part, readPartFile } from '../document/index.ts'
+import { shippedPrinters } from '../fits/index.ts'
+import { fieldKindOf, upgraded } from '../planning/index.ts'
+import { Builder, measuringFineness } from '../solids/index.ts'
+import { seeded, testKernel } from '../testing/index.ts'
+import { sampled } from '../testing/sample.ts'
+import { ProofMemory, proofOf } from './index.ts'
+
+const kernel = await testKernel()
+const demo = (name: string) =>
+  upgraded(readPartFile(readFileSync(new URL(`../../demo/${name}.makrel.json`, import.meta.url), 'utf8')))
+
+/** Tells what was found anew. */
+class Watched extends ProofMemory {
+  readonly anew: string[] = []
+  override kept(key: string, find: Parameters<ProofMemory['kept']>[1]) {
+    return super.kept(key, () => {
+      this.anew.push(JSON.parse(key)[0])
+      return find()
+    })
+  }
+}
+
+/** Anything that makers do to a part of several pieces. */
+function anyEdit(part: Part, random: () => number): Edit {
+  const pick = <T>(all: readonly T[]): T => all[Math.floor(random() * all.length)]!
+  const piece = pick(part.pieces)
+  const sized = part.pieces.flatMap(({ steps }) =>
+    steps.flatMap((step) =>
+      step.kind !== 'shape'
+        ? []
+        : Object.entries(step.fields).flatMap(([field, text]) =>
+            /^\d+(\.\d+)?$/.test(text) && Number(text) > 2 ? [{ id: step.id, field, text }] : [],
+          ),
+    ),
+  )
+  const { id, field, text } = pick(sized)
+  return pick<Edit>([
+    { type: 'set-field', id, field, text: (Number(text) + 0.2 * random()).toFixed(2) },
+    { type: 'set-field', id, field, text: (Number(text) + 0.2 * random()).toFixed(2) },
+    { type: 'set-piece', id: piece.id, change: { name: `Gauge ${Math.floor(9 * random())}` } },
+    { type: 'set-printer', printer: pick(shippedPrinters) },
+  ])
+}
+
+it.each(sampled(60))('what is known from before is what would be found anew (%i)', async (i) => {
+  const random = seeded(i)
+  const memory = new Watched()
+  const builder = new Builder(kernel)
+  const start = demo(i % 2 === 0 ? 'locker-hinge' : 'cam-cleat')
+  const states = [start]
+  for (let k = 0; k < 4; k++) {
+    // Forth, and back to a state that was there.
+    const next =
+      random() < 0.3
+        ? states[Math.floor(random() * states.length)]!
+        : applyEdit(states.at(-1)!, anyEdit(states.at(-1)!, random), fieldKindOf)
+    states.push(next)
+    const built = await builder.build(next, { fineness: measuringFineness })
+    expect(await proofOf(kernel, built, { memory })).toEqual(await proofOf(kernel, built))
+  }
+  builder.clear()
+})
+
+it('an edit proves what it touches, and what is taken back is known', async () => {
+  const memory = new Watched()
+  const builder = new Builder(kernel)
+  const proof = async (part: Part) => {
+    memory.anew.length = 0
+    await proofOf(kernel, await builder.build(part, { fineness: measuringFineness }), { memory })
+    return memory.anew.length
+  }
+  const part = demo('bench-vice-linkage')
+  const all = await proof(part)
+  expect(all).toBeGreaterThan(20)
+  expect(await proof(part)).toBe(0)
+  // What no solid and no name depends on.
+  expect(await proof({ ...part, note: 'Made of what was there.' })).toBe(0)
+  const piece = part.pieces[0]!
+  const name = (text: string) =>
+    applyEdit(part, { type: 'set-piece', id: piece.id, change: { name: text } }, fieldKindOf)
+  const renamed = await proof(name('Bed'))
+  expect(renamed).toBeGreaterThan(0)
+  expect(renamed).toBeLessThan(all)
+  expect(await proof(part)).toBe(0)
+  builder.clear()
+})

@@ -149,13 +149,15 @@ async function build(wanted: Wanted, values: BuildValues): Promise<number> {
         await mkdir(out, { recursive: true })
         await writeFile(path, bytes)
       })
-      return { written: path, receipt }
+      return { written: path, receipt: plainReceipt(receipt) }
     }
     /** Files of one solid written, with what is to be told of it. */
     const written = async (files: readonly HandOff[], { built, twice, printed }: StandingPart) => {
       const findings = await proofOf(kernel, printed?.built ?? built, { twice })
       const isGiven = values.faulty || solidFaults(findings).length === 0
-      const told = isGiven ? await Promise.all(files.map(write)) : files.map(({ receipt }) => ({ receipt }))
+      const told = isGiven
+        ? await Promise.all(files.map(write))
+        : files.map(({ receipt }) => ({ receipt: plainReceipt(receipt) }))
       const where = told.length === 1 ? told[0] : { files: told }
       return { ...summary(built, twice), fineness, ...where, findings: findings.map(reported) }
     }
@@ -299,6 +301,12 @@ function summary(built: Built, twice: TwiceBuilt) {
       }
     }),
   }
+}
+
+/** A receipt without what is drawn of it. */
+function plainReceipt({ compensation, ...rest }: HandOff['receipt']) {
+  const stayed = compensation?.stayed.map(({ triangles: _, ...each }) => each)
+  return { ...rest, ...(compensation && { compensation: { ...compensation, stayed } }) }
 }
 
 /** What a report says of a finding: where it is drawn, and how it is edited, are the page's. */

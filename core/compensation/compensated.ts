@@ -28,6 +28,8 @@ export interface Stayed {
   /** mm², and a place on the largest of them */
   readonly area: number
   readonly at: Vec3
+  /** corners of the triangles of these walls, as they are drawn; x, y, z, mm */
+  readonly triangles: Float32Array
 }
 
 export interface Compensated {
@@ -133,17 +135,23 @@ function stayedOf(
   { narrow, low }: { readonly narrow: number; readonly low: Vec3 },
 ): Stayed[] {
   const areaOfWall = (wall: number) => walls[wall]!.triangles.reduce((sum, t) => sum + areaOf(surface, t), 0)
-  const all: Stayed[] = [
+  const cornersOf = (wall: number) =>
+    walls[wall]!.triangles.flatMap((t) => [0, 1, 2].flatMap((k) => surface.at(surface.from(3 * t + k))))
+  const all: (Omit<Stayed, 'triangles'> & { readonly wall?: number })[] = [
     ...walls.flatMap(({ kept, triangles }, wall) =>
-      kept ? [{ why: kept, area: areaOfWall(wall), at: surface.at(surface.from(3 * triangles[0]!)) }] : [],
+      kept ? [{ why: kept, wall, area: areaOfWall(wall), at: surface.at(surface.from(3 * triangles[0]!)) }] : [],
     ),
-    ...missed.map(({ wall, share, at }) => ({ why: 'folds' as const, area: share * areaOfWall(wall), at })),
+    ...missed.map(({ wall, share, at }) => ({ why: 'folds' as const, wall, area: share * areaOfWall(wall), at })),
     ...(narrow > 0 ? [{ why: 'foot' as const, area: narrow, at: low }] : []),
   ]
   const whys = [...new Set(all.map(({ why }) => why))]
   return whys.map((why) => {
     const own = all.filter((one) => one.why === why)
     const largest = own.reduce((best, one) => (one.area > best.area ? one : best))
-    return { why, area: own.reduce((sum, { area }) => sum + area, 0), at: largest.at }
+    const corners = own.flatMap(({ wall }) => (wall === undefined ? [] : cornersOf(wall)))
+    return {
+      ...{ why, area: own.reduce((sum, { area }) => sum + area, 0), at: largest.at },
+      triangles: Float32Array.from(corners),
+    }
   })
 }

@@ -322,6 +322,10 @@ describe('the hand-off', () => {
     expect(receipt.compensation!.stayed).toEqual([
       expect.objectContaining({ why: 'thin', area: expect.closeTo(2 * 31.7 * 12.7, 3) }),
     ])
+    // Shown where they are: both sides of the plate, and no more.
+    const { triangles } = receipt.compensation!.stayed[0]!
+    expect(triangles.length).toBe(9 * 4)
+    expect(new Set(triangles.filter((_, i) => i % 3 === 0).map(Math.abs))).toEqual(new Set([Math.fround(0.44)]))
     expect(receipt.warnings).toEqual([
       expect.stringMatching(
         /^Piece 1: 1\.248 in² of walls stay as drawn: made thinner they would lose a line \(most of it near /,

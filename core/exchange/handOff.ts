@@ -67,6 +67,8 @@ export interface Receipt extends Bounds {
 /** What stays as it is drawn, and of which piece, by its name. */
 export interface StayedIn extends Stayed {
   readonly piece: string
+  /** what the receipt says of it; undefined where it is not worth a word, or meant so */
+  readonly warning?: string
 }
 
 export interface HandOff {
@@ -174,7 +176,10 @@ export function handOff(built: Built, format: MeshFormat, options: HandOffOption
     compensation: printed && {
       ...printed.compensation,
       stayed: chosen.flatMap(({ piece: { id, name } }) =>
-        (printed.stayed.get(id) ?? []).map((stayed) => ({ ...stayed, piece: name })),
+        (printed.stayed.get(id) ?? []).map((stayed): StayedIn => {
+          const isTold = stayed.area > stayedTold && stayed.why !== 'gap'
+          return { ...stayed, piece: name, ...(isTold && { warning: stayedText(stayed, name, part.unit) }) }
+        }),
       ),
     },
     trueVolume: meant.reduce((sum, { mass }) => sum + mass.volume, 0),
@@ -191,8 +196,7 @@ export function handOff(built: Built, format: MeshFormat, options: HandOffOption
     const size = `${(Math.abs(off) * 100).toPrecision(2)} % ${off < 0 ? 'less' : 'more'}`
     warnings.push(`It has ${size} volume than with true rounds; a smaller fineness comes nearer to them.`)
   }
-  for (const stayed of receipt.compensation?.stayed ?? [])
-    if (stayed.area > stayedTold && stayed.why !== 'gap') warnings.push(stayedText(stayed, part.unit))
+  warnings.push(...(receipt.compensation?.stayed ?? []).flatMap(({ warning }) => warning ?? []))
   if (printed) {
     const [before, after] = [drawn, solids].map((all) => countsOf(all.map((solid) => tidied(solid.mesh()))))
     if (before!.solids !== after!.solids || before!.cavities !== after!.cavities)
@@ -236,7 +240,7 @@ const stayedWhy: Readonly<Record<Exclude<Stayed['why'], 'gap'>, string>> = {
   foot: 'of the first layer stay as wide as drawn: made narrower less than a line would be left',
 }
 
-function stayedText({ why, area, at, piece }: StayedIn, unit: PartUnit): string {
+function stayedText({ why, area, at }: Stayed, piece: string, unit: PartUnit): string {
   const place = at.map((x) => formatSize(x, unit)).join(', ')
   return `${piece}: ${formatArea(area, unit)} ${stayedWhy[why as keyof typeof stayedWhy]} (most of it near ${place} ${unit}).`
 }

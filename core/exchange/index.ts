@@ -19,6 +19,7 @@ export {
   type MadeUp,
   madeUp,
   type Receipt,
+  type StayedIn,
 } from './handOff.ts'
 export { formatOf, formats } from './registry.ts'
 export { archiveOf, handOffVariants, inVariant, type Standing, type StandingPart } from './variants.ts'

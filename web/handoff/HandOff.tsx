@@ -1,8 +1,8 @@
 import type { Part } from '@makrel/core/document'
-import { formatOf, type Receipt } from '@makrel/core/exchange'
+import { formatOf, type Receipt, type StayedIn } from '@makrel/core/exchange'
 import { poseToHandOff } from '@makrel/core/planning'
 import { attempt } from '@makrel/core/problems'
-import { type Finding, solidFaults } from '@makrel/core/proof'
+import { type Finding, type Mark, solidFaults } from '@makrel/core/proof'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { checks } from '../channel/client.ts'
@@ -42,9 +42,11 @@ export function HandOff() {
   const pieces = useBuild((state) => state.pieces)
   const [choices, setChoices] = useState<Choices>(usualChoices)
   const [state, setState] = useState<State>({ kind: 'idle' })
+  const [stayed, setStayed] = useState<StayedIn>()
   const posed = usePosed(poseToHandOff(part, choices.pose))
   const proof = useProofWord()
   const read = attempt([], () => finenessOf(choices))
+  const isCurrent = state.kind === 'done' && state.part === part
 
   const give = (written: readonly Written[], save: () => void) => {
     const isFaulty = written.some(({ findings }) => solidFaults(findings).length > 0)
@@ -54,6 +56,7 @@ export function HandOff() {
   const write = async () => {
     if (!read.ok) return
     setState({ kind: 'working' })
+    setStayed(undefined)
     const { format, piece, sizes, pose, made } = choices
     try {
       const wanted = {
@@ -78,7 +81,7 @@ export function HandOff() {
   return (
     <main className="flex min-h-0 flex-1">
       <div className="relative min-w-0 flex-1">
-        <Viewport motions={posed?.motions} />
+        <Viewport motions={posed?.motions} marks={isCurrent && stayed ? marksOf(stayed) : undefined} />
       </div>
       <SidePanel label="Hand off" className="overflow-y-auto px-5 py-4">
         <h2 className="text-lg font-semibold">Hand off</h2>
@@ -129,11 +132,24 @@ export function HandOff() {
         )}
         {state.kind === 'done' &&
           state.written.map(({ receipt, findings: found }) => (
-            <ReceiptTable key={receipt.file} receipt={receipt} findings={found} current={state.part === part} />
+            <ReceiptTable
+              key={receipt.file}
+              receipt={receipt}
+              findings={found}
+              current={isCurrent}
+              shown={stayed}
+              onShow={setStayed}
+            />
           ))}
       </SidePanel>
     </main>
   )
+}
+
+/** The walls that stay as they are drawn, or a place where they are too small to be walls. */
+function marksOf({ triangles, at }: StayedIn): readonly Mark[] {
+  const place: Mark = { kind: 'points', points: Float32Array.from(at) }
+  return triangles.length > 0 ? [{ kind: 'triangles', points: triangles }, place] : [place]
 }
 
 /** Why a file was not given, with the way to have it all the same. */

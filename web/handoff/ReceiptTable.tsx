@@ -1,5 +1,5 @@
 import { compensationText } from '@makrel/core/compensation'
-import { handOffTolerance, type Receipt } from '@makrel/core/exchange'
+import { handOffTolerance, type Receipt, type StayedIn } from '@makrel/core/exchange'
 import { type Finding, worst } from '@makrel/core/proof'
 import { formatLengthWithUnit, formatSize, formatVolume, mmPer, type PartUnit, untoldShare } from '@makrel/core/units'
 import { usePart } from '../state/part.ts'
@@ -12,10 +12,15 @@ export function ReceiptTable({
   receipt,
   findings,
   current,
+  shown,
+  onShow,
 }: {
   readonly receipt: Receipt
   readonly findings: readonly Finding[]
   readonly current: boolean
+  /** what stays as it is drawn, as it is shown on the drawing */
+  readonly shown: StayedIn | undefined
+  onShow(stayed: StayedIn | undefined): void
 }) {
   const part = usePart((state) => state.part)!
   const sizeOf = ({ min, max }: Pick<Receipt, 'min' | 'max'>) =>
@@ -78,12 +83,27 @@ export function ReceiptTable({
           </div>
         ))}
       </dl>
-      {receipt.warnings.map((text) => (
-        <p key={text} className="flex items-baseline gap-2 border-t border-line px-3 py-1.5 text-[0.9375rem]">
-          <RankMark rank="warning" />
-          {text}
-        </p>
-      ))}
+      {receipt.warnings.map((text) => {
+        const stayed = compensation?.stayed.find(({ warning }) => warning === text)
+        return (
+          <p key={text} className="flex items-baseline gap-2 border-t border-line px-3 py-1.5 text-[0.9375rem]">
+            <RankMark rank="warning" />
+            <span>
+              {text}{' '}
+              {stayed && current && (
+                <button
+                  type="button"
+                  aria-pressed={shown === stayed}
+                  className="font-semibold text-mackerel underline"
+                  onClick={() => onShow(shown === stayed ? undefined : stayed)}
+                >
+                  {shown === stayed ? 'Hide it' : 'Show it'}
+                </button>
+              )}
+            </span>
+          </p>
+        )
+      })}
     </section>
   )
 }

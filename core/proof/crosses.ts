@@ -12,7 +12,7 @@ const mostTriangles = 1_000_000
 export const crossesCheck: Check = {
   id: 'crosses',
   label: 'Through itself',
-  meaning: 'The surface runs through itself nowhere.',
+  meaning: 'The surface does not run through itself.',
   scope: 'piece',
   from: () => [],
   async run({ tree, pause }, piece) {
@@ -31,7 +31,7 @@ export const crossesCheck: Check = {
       for (const triangle of pair ?? []) crossing.add(triangle)
       if (crossing.size >= enough) break
     }
-    if (crossing.size === 0) return told('pass', `The surface of ${name} runs through itself nowhere.`)
+    if (crossing.size === 0) return told('pass', `The surface of ${name} does not run through itself.`)
     const number = crossing.size < enough ? `${crossing.size}` : `${enough} or more`
     return told(
       'fault',

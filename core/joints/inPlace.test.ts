@@ -88,6 +88,7 @@ const kinds: Readonly<Record<string, (s: readonly number[]) => Values>> = {
     return {
       ...{ gap, shaft, bar, through: between(1.3, 9, s[3]!), under: between(1, 5, s[4]!) },
       ...{ knob: bar + 2 * gap + between(1, 9, s[5]!), head: between(1, 7, s[6]!) },
+      room: s[7]! < 0.6 ? 'cut' : 'there',
     }
   },
   detent: (s) => ({ ...clicking(s), clicks: 1 + Math.floor(11.99 * s[7]!), lift: between(0.2, 1, s[8]!) }),
@@ -175,7 +176,8 @@ describe.each(Object.keys(kinds))('a %s that is printed in place', (kind) => {
           }
           const below = kind === 'slide' ? around(-20, 0) : undefined
           // What a piece consists of beside the joint is kept away from the other side of it, where that goes.
-          const slab = kind === 'twist-lock' ? around(-Number(v.through), 0) : undefined
+          const thick = Number(v.through) + (v.room === 'cut' ? 30 : 0)
+          const slab = kind === 'twist-lock' ? around(-thick, 0) : undefined
           const own = below ?? slab ?? (kind === 'captive-ring' ? around(min[2] - 4, max[2]) : undefined)
           if (!own) return
           const left = scope.difference(own, cuts[0])
@@ -220,4 +222,9 @@ describe.each(Object.keys(kinds))('a %s that is printed in place', (kind) => {
       { numRuns: runs(6), seed: 9 },
     )
   })
+})
+
+it('a twist lock of an earlier version stands where there is room below', () => {
+  const { version, upgrades } = jointOf('twist-lock')!
+  expect([version, upgrades!.map((upgrade) => upgrade({ bar: '16' }))]).toEqual([2, [{ bar: '16', room: 'there' }]])
 })

@@ -13,6 +13,7 @@ interface Values {
   readonly knob: number
   readonly head: number
   readonly gap: number
+  readonly room: 'cut' | 'there'
 }
 
 /**
@@ -28,6 +29,9 @@ export const twistLock = defineJoint({
   label: 'twist lock',
   icon: 'M6 3 H26 V8 H6 Z M3 11 H13 V15 H3 Z M19 11 H29 V15 H19 Z M14.5 8 V17 H17.5 V8 M9 17 H23 V21 H9 Z',
   comesApart: () => true,
+  version: 2,
+  // Earlier ones stood on what has room below it.
+  upgrades: [(fields) => ({ ...fields, room: 'there' })],
   fields: {
     bar: { kind: 'length', label: 'Bar', default: '16', above: 0, most: 500, meaning: 'Length of the bar of the key.' },
     shaft: {
@@ -64,6 +68,14 @@ export const twistLock = defineJoint({
     },
     head: { kind: 'length', label: 'Knob', default: '5', above: 0, most: 200, meaning: 'Height of the knob.' },
     gap: gapField('the key and its slot, and between it and both sides of what it goes through'),
+    room: {
+      kind: 'choice',
+      label: 'Room below',
+      default: 'cut',
+      choices: { cut: 'with room cut for its bar', there: 'where there is room for its bar' },
+      meaning:
+        'Whether room for the bar to turn is cut below what it goes through: into a thick piece, but not into a wall.',
+    },
   },
   sentence: () => [
     'twist lock',
@@ -81,7 +93,8 @@ export const twistLock = defineJoint({
     { field: 'head' },
     'high, gap',
     { field: 'gap' },
-    'per side',
+    'per side,',
+    { field: 'room' },
   ],
   impossible(v) {
     if (held(v) <= 0)
@@ -96,7 +109,10 @@ export const twistLock = defineJoint({
   judged: (v) => ({
     facts: [
       { label: 'Held by', text: `${shown(held(v))} mm at each end of its bar` },
-      { label: 'Needs below', text: `${shown(v.through + v.gap + v.under)} mm, and room for its bar to turn` },
+      {
+        label: 'Needs below',
+        text: `${shown(v.through + v.gap + v.under)} mm${v.room === 'cut' ? '' : ', and room for its bar to turn'}`,
+      },
     ],
     faults: [],
   }),
@@ -112,10 +128,15 @@ export const twistLock = defineJoint({
     },
   ],
   surfaces: (v, side) => {
-    const names = side === 0 ? ['slot'] : ['knob', 'knob side', 'knob underside', 'shaft', 'bar', 'bar underside']
+    const names =
+      side === 0
+        ? v.room === 'cut'
+          ? ['slot', 'room']
+          : ['slot']
+        : ['knob', 'knob side', 'knob underside', 'shaft', 'bar', 'bar underside']
     return surfacesOf(plainSurfaces(...names), {
       at([, , z], n) {
-        if (side === 0) return 'slot'
+        if (side === 0) return v.room === 'cut' && z < -v.through + 1e-3 ? 'room' : 'slot'
         if (z > v.gap - 1e-3) return n[2] > 0.9 ? 'knob' : n[2] < -0.9 ? 'knob underside' : 'knob side'
         if (z < -v.through - v.gap + 1e-3) return n[2] < -0.9 ? 'bar underside' : 'bar'
         return 'shaft'
@@ -154,7 +175,9 @@ export const twistLock = defineJoint({
       disc(v.shaft / 2, below, top, false),
       scope.placed(bar(v.bar / 2, v.shaft, below, -v.through - v.gap, false), turnedZ(90)),
     ])
-    return { cuts: [[slot], []], adds: [[], [key]] }
+    // As deep below the bar as there is a gap above it.
+    const room = v.room === 'cut' ? [disc(v.bar / 2 + v.gap, below - v.gap, -v.through, true)] : []
+    return { cuts: [[slot, ...room], []], adds: [[], [key]] }
   },
 })
 

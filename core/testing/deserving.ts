@@ -435,7 +435,7 @@ export const sound: Readonly<Record<string, (make: Maker) => Part>> = {
     }
   },
   'what is held by its joint': (m) =>
-    jointed(['captive-ring', 'telescope', 'ball-socket', 'slide'][Math.floor(4 * m.size(0, 0.999))]!, [
+    jointed(['captive-ring', 'telescope', 'ball-socket', 'slide', 'twist-lock'][Math.floor(5 * m.size(0, 0.999))]!, [
       m.block('plate', [90, 90, m.size(11, 13)]),
     ]),
 }

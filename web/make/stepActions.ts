@@ -152,15 +152,26 @@ const pieceGap = { mm: '10', in: '1/2' } as const
 /** Where the first step of a further piece is measured from, so that it stands clear of the others: what reaches farthest right. */
 export function besidePieces({ operands }: Plan, { pieces, unit }: Part, pieceId: string): Offset | undefined {
   const others = pieces.filter(({ id, steps }) => id !== pieceId && steps.length > 0)
-  const solids = others.flatMap(({ steps }) =>
-    steps.flatMap(({ id }) => {
-      const operand = operands.get(id)
-      return operand && adds(operand) ? [operand] : []
-    }),
+  return besideSteps(
+    { operands },
+    others.flatMap(({ steps }) => steps),
+    pieceGap[unit],
   )
+}
+
+/** So far beside the one of these steps that adds material farthest to the right; undefined where none does. */
+export function besideSteps(
+  { operands }: Pick<Plan, 'operands'>,
+  steps: readonly Step[],
+  gap: string,
+): Offset | undefined {
+  const solids = steps.flatMap(({ id }) => {
+    const operand = operands.get(id)
+    return operand && adds(operand) ? [operand] : []
+  })
   if (solids.length === 0) return undefined
   const { step } = solids.reduce((a, b) => (b.box.max[0] > a.box.max[0] ? b : a))
-  return { of: step.id, ...relationOf('beside-high', relationText('beside-high', pieceGap[unit])) }
+  return { of: step.id, ...relationOf('beside-high', relationText('beside-high', gap)) }
 }
 
 /** All steps of the part, and not the text of the page. */

@@ -2,6 +2,7 @@ import { joints } from '@makrel/core/joints'
 import { useState } from 'react'
 import { newId } from '../ids.ts'
 import { Icon } from '../make/ShapeIcon.tsx'
+import { workedOf } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { Button } from '../ui/Button.tsx'
 import { AddIcon } from '../ui/icons.tsx'
@@ -34,7 +35,7 @@ export function AddJoint() {
             aria-label={`Add a ${definition.label}`}
             onClick={() => {
               const id = newId()
-              edit({ type: 'add-joint', joint: newJoint(part, definition, id) })
+              edit({ type: 'add-joint', joint: newJoint(part, definition, id, undefined, workedOf(part).plan) })
               select({ kind: 'joint', id })
               setOpen(false)
             }}

@@ -1,13 +1,15 @@
 import { type Joint, onBed, type Part } from '@makrel/core/document'
 import { defaultFields, versionTold } from '@makrel/core/fields'
 import type { JointDefinition } from '@makrel/core/joints'
+import type { Plan } from '@makrel/core/planning'
 import { stepsFor } from '../make/StepChoice.tsx'
+import { besideSteps } from '../make/stepActions.ts'
 
 /**
  * A joint between the first two pieces, or of steps that it may be between: the first two in different pieces, or the first one that is
- * not in the piece of `brought`, and that.
+ * not in the piece of `brought`, and that. `plan`: where things are.
  */
-export function newJoint(part: Part, definition: JointDefinition, id: string, brought?: string): Joint {
+export function newJoint(part: Part, definition: JointDefinition, id: string, brought?: string, plan?: Plan): Joint {
   const fields: Record<string, string> = { ...defaultFields(definition.fields, part.unit) }
   let [one, two] = part.pieces.map((piece) => piece.id) as [string, string]
   const named = Object.entries(definition.fields).flatMap(([name, field]) =>
@@ -33,5 +35,9 @@ export function newJoint(part: Part, definition: JointDefinition, id: string, br
     const rather = first.field.rather ?? []
     fields[first.name] = (all.find(({ shape }) => rather.includes(shape)) ?? all[0])?.id ?? ''
   }
-  return { id, name: '', kind: definition.kind, pieces: [one, two], fields, place: onBed, ...versionTold(definition) }
+  const from = part.pieces.find((piece) => piece.id === one)?.steps ?? []
+  // What a chain goes on with begins at the right side of what it goes on from.
+  const across = definition.chains && plan ? besideSteps(plan, from, '0') : undefined
+  const place = across ? { ...onBed, across } : onBed
+  return { id, name: '', kind: definition.kind, pieces: [one, two], fields, place, ...versionTold(definition) }
 }

@@ -28,6 +28,7 @@ export function tellingIn(part: Part): (text: string) => string {
 
 /** Problems of a part, with their lengths in its unit. */
 export function toldIn(problems: readonly Problem[], part: Part): Problem[] {
+  if (part.unit === 'mm') return [...problems]
   const told = tellingIn(part)
   return problems.map((each) => ({ ...each, text: told(each.text) }))
 }

@@ -1,7 +1,7 @@
 import type { Kernel, Solid } from '../kernel/index.ts'
 import { apart, type TriangleTree, towards } from '../mesh/index.ts'
 import { meet } from '../place/index.ts'
-import type { Built, TwiceBuilt } from '../solids/index.ts'
+import { alikeIn, type Built, type TwiceBuilt } from '../solids/index.ts'
 import { type Check, type Finding, type Mark, millimetres, type ProofContext, type ProofPiece } from './define.ts'
 
 /** Pieces farther apart than this do not concern each other, mm. */
@@ -47,7 +47,11 @@ function gapOf(
   const needs = `the ${printer.name} needs ${millimetres(printer.leastGap)}`
   // What a step has split can be printed one by one.
   const isSplit = a.built.of === b.built.of
-  const gap = trueGap([one, two], twice && pairOf(twice.fine, a, b), twice && pairOf(twice.coarse, a, b))
+  const gap = trueGap(
+    [one, two],
+    twice && pairOf(twice.fine, a, b),
+    twice && pairOf({ pieces: alikeIn(twice.fine, twice.coarse) }, a, b),
+  )
   if (gap === undefined) return finding('pass', `${names} are more than ${searchWithin} mm apart.`)
   if (gap <= 0) {
     const shared = sharedMaterial(kernel, one, two)
@@ -84,7 +88,7 @@ export function gapBetween(a: Solid, b: Solid): number | undefined {
 
 type Pair = readonly [Solid, Solid]
 
-function pairOf({ pieces }: Built, ...of: readonly [ProofPiece, ProofPiece]): Pair | undefined {
+function pairOf({ pieces }: Pick<Built, 'pieces'>, ...of: readonly [ProofPiece, ProofPiece]): Pair | undefined {
   const [one, two] = of.map(({ built }) => pieces.find(({ piece }) => piece.id === built.piece.id)?.solid)
   return one && two && [one, two]
 }

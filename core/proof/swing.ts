@@ -3,7 +3,7 @@ import type { Positions, Wanted } from '../mechanism/index.ts'
 import { apart, TriangleTree, towards } from '../mesh/index.ts'
 import { type Box, boxOut, compose, type Frame, inverse, norm, pointOut, type Vec3, world } from '../place/index.ts'
 import { poseOf } from '../planning/index.ts'
-import type { Built, BuiltPiece, TwiceBuilt } from '../solids/index.ts'
+import { alikeIn, type Built, type BuiltPiece, type TwiceBuilt } from '../solids/index.ts'
 import { type Reach, reachOf, type Standing, touching } from './contact.ts'
 import { sharedVolume } from './gap.ts'
 
@@ -38,6 +38,7 @@ export class Swing {
 
   /** All pieces with joints at these positions, the latest last; `joint`: of which the pieces are measured by themselves too. */
   at({ fine, coarse }: TwiceBuilt, wanted: Wanted, joint?: string): SwingPosition {
+    const alike = alikeIn(fine, coarse)
     const { motions, positions, off } = poseOf(fine, wanted)
     const moved = movedBy(fine, motions)
     let least: { readonly gap: number; readonly a: Moved; readonly b: Moved; readonly near: Near } | undefined
@@ -60,8 +61,8 @@ export class Swing {
     }
     return {
       ...{ positions, off, collisions },
-      own: this.between(moved, fine.joints.find((each) => each.joint.id === joint)?.joint.pieces, coarse.pieces),
-      gap: inside ? 0 : least && this.meant(least, coarse.pieces),
+      own: this.between(moved, fine.joints.find((each) => each.joint.id === joint)?.joint.pieces, alike),
+      gap: inside ? 0 : least && this.meant(least, alike),
       nearest: inside && !(least && least.gap < touching) ? undefined : nearest,
     }
   }

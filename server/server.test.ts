@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process'
-import { existsSync, mkdtempSync, readFileSync, truncateSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdtempSync, readFileSync, symlinkSync, truncateSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -856,8 +856,10 @@ describe('a database that cannot be used', () => {
     return { path, database }
   }
   it('lies where nothing can be made', async () => {
-    // What the system shows of itself takes no folders.
-    const reason = await openDatabase('/proc/makrel/parts.sqlite').catch((error: unknown) => error)
+    // A folder that leads to one that is gone, as on a disk that is not there.
+    const gone = join(folder(), 'gone')
+    symlinkSync(join(folder(), 'nowhere', 'at', 'all'), gone)
+    const reason = await openDatabase(join(gone, 'parts.sqlite')).catch((error: unknown) => error)
     expect(reason).toBeInstanceOf(StartFault)
     expect((reason as Error).message).toMatch(/cannot be opened for writing; .* MAKREL_DATABASE/)
   })

@@ -12,3 +12,4 @@ export { isSliver, openEdgesOf, type Shell, type Shells, shellsOf } from './shel
 export { skinEdges } from './skins.ts'
 export { tidied } from './tidy.ts'
 export { TriangleTree } from './tree.ts'
+export { betweenWalls, lookingAt, type TrueWall, wallAt } from './walls.ts'

@@ -5,12 +5,12 @@ import { gapBetween, proofOf } from './index.ts'
 
 const kernel = await testKernel()
 
-it('a gap between rounds is told of the flats where the other fineness gives another solid', async () => {
+it('a gap that no formula tells is told of the flats where the other fineness gives another solid', async () => {
   const at = (mm: number) => ({ from: 'centre', to: 'centre', by: `${mm}` }) as const
-  const bar = (id: string, x: number) =>
-    step(id, 'bar', { diameter: '15.3', height: '9.1' }, { place: { across: at(x), turn: `${37.3 * x}` } })
-  const part = partOf([bar('a', 0)])
-  const both = { ...part, pieces: [part.pieces[0]!, { ...newPiece('p2', 'Other', 'sand'), steps: [bar('b', 15.83)] }] }
+  const ball = (id: string, x: number) =>
+    step(id, 'ball', { diameter: '15.3' }, { place: { across: at(x), turn: `${37.3 * x}` } })
+  const part = partOf([ball('a', 0)])
+  const both = { ...part, pieces: [part.pieces[0]!, { ...newPiece('p2', 'Other', 'sand'), steps: [ball('b', 15.83)] }] }
   const twice = await builtTwice(kernel, both)
   const gapIn = async (coarse: typeof twice.coarse) => {
     const found = await proofOf(kernel, twice.fine, { twice: { ...twice, coarse } })

@@ -1,6 +1,6 @@
 import type { Kernel, Solid } from '../kernel/index.ts'
-import { apart, type TriangleTree, towards } from '../mesh/index.ts'
-import { meet } from '../place/index.ts'
+import { apart, betweenWalls, lookingAt, type TriangleTree, towards, wallAt } from '../mesh/index.ts'
+import { meet, scaled, subtract } from '../place/index.ts'
 import { alikeIn, type Built, type TwiceBuilt } from '../solids/index.ts'
 import { type Check, type Finding, type Mark, millimetres, type ProofContext, type ProofPiece } from './define.ts'
 
@@ -47,11 +47,10 @@ function gapOf(
   const needs = `the ${printer.name} needs ${millimetres(printer.leastGap)}`
   // What a step has split can be printed one by one.
   const isSplit = a.built.of === b.built.of
-  const gap = trueGap(
-    [one, two],
-    twice && pairOf(twice.fine, a, b),
-    twice && pairOf({ pieces: alikeIn(twice.fine, twice.coarse) }, a, b),
-  )
+  const coarse = twice && { pieces: alikeIn(twice.fine, twice.coarse) }
+  const flats = trueGap([one, two], twice && pairOf(twice.fine, a, b), coarse && pairOf(coarse, a, b))
+  // What lies in another's material has no gap, however its walls face that one's.
+  const gap = flats !== undefined && flats > 0 ? (wallGap(tree(a), tree(b)) ?? flats) : flats
   if (gap === undefined) return finding('pass', `${names} are more than ${searchWithin} mm apart.`)
   if (gap <= 0) {
     const shared = sharedMaterial(kernel, one, two)
@@ -73,6 +72,26 @@ function gapOf(
       nearestMarks(tree(a), tree(b)),
     )
   return finding('warning', `The gap between ${names} could not be measured.`)
+}
+
+/** Nearer than this the walls that face each other are asked what they are, mm. */
+const closely = 2
+
+/** By the formulas of the walls that come nearest to each other: a pin in its bore, rounds beside each other or beside a flat. */
+function wallGap(a: TriangleTree, b: TriangleTree): number | undefined {
+  const near = apart(a, b, { within: closely })
+  if (!near || near.distance < hardly) return undefined
+  const way = scaled(subtract(near.to, near.from), 1 / near.distance)
+  const walls = ([a, b] as const).map(({ nodes: { mesh } }, i) => {
+    const [place, out] = i === 0 ? [near.from, way] : [near.to, scaled(way, -1)]
+    return wallAt(mesh, lookingAt(mesh, near.triangles[i as 0 | 1], place, out))
+  })
+  const [one, two] = walls
+  const gap = one && two && betweenWalls(one, two)
+  if (gap === undefined) return undefined
+  // Flats keep farther apart than what they stand for, and by no more than they lie off it; else something else comes nearest.
+  const off = walls.reduce((sum, wall) => sum + (wall?.kind === 'round' ? wall.sagitta : 0), 0)
+  return gap > 0 && gap < near.distance + hardly && gap > near.distance - off - hardly ? gap : undefined
 }
 
 /** A gap that lacks less than this is as wide as it was asked for, mm: sizes are settled to far less. */

@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { TriangleTree } from '../mesh/index.ts'
 import { partOf } from '../testing/index.ts'
 import { gapCheck } from './gap.ts'
 import { springsCheck } from './springs.ts'
@@ -57,7 +58,7 @@ describe('what gives no number passes nowhere', () => {
     const pieces = ['a', 'b'].map((id) => ({ built: { solid, of: id, piece: { id, name: id } } }))
     const shared = { volume: () => 0.5, mesh: () => ({ positions: new Float32Array(), triangles: new Uint32Array() }) }
     const kernel = { scope: (work: (scope: unknown) => unknown) => work({ intersection: () => shared }) }
-    const tree = () => undefined
+    const tree = () => new TriangleTree(shared.mesh())
     const built = { resolved: { part, printer: part.printer } }
     const kept = (...[, , , find]: unknown[]) => (find as () => unknown)()
     if (gapCheck.scope !== 'part') throw new Error('gaps are of the part')

@@ -3,6 +3,7 @@ import { levelSides } from '@makrel/core/place'
 import { describe, expect, it } from 'vitest'
 import { reading } from './ValueField.tsx'
 import {
+  faceWord,
   isCentred,
   negated,
   offsetOf,
@@ -84,4 +85,10 @@ describe('a distance to another step', () => {
     for (const { value } of relationWays(['left', 'right']))
       expect(relationWay({ ...relationOf(value, '-3'), of: 'x' })).toBe(value)
   })
+})
+
+it('tells a face that a curve makes by that, and any other by its name', () => {
+  expect(['side l1', 'side c12', 'side', 'top', 'side 2', 'round 1'].map(faceWord)).toEqual([
+    ...['side from l1', 'side from c12', 'side', 'top', 'side 2', 'round 1'],
+  ])
 })

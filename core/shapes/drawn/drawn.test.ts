@@ -258,6 +258,13 @@ describe('cut-out', () => {
 describe('revolve', () => {
   const collar = box(5, 0, 6, 9)
   const exact = Math.PI * (121 - 25) * 9
+  it('has no surface of what lies in its axis, and one of each other line', () => {
+    const sides = (outline: typeof collar) => {
+      const { all } = shapeOf('revolve')!.surfaces(valuesOf('revolve', { outline }) as never)
+      return all.map(({ name }) => name).filter((name) => name.startsWith('side '))
+    }
+    expect([sides(collar).length, sides(box(0, 0, 6, 9)).length]).toEqual([4, 3])
+  })
   it('has the volume that Pappus gives, whole and in part', () => {
     const { volume } = made('revolve', { outline: collar }, { fineness: 0.0005 })
     expect(volume / exact).toBeCloseTo(1, 3)

@@ -57,6 +57,19 @@ it('tells lengths, areas and volumes of a text in the part’s unit', () => {
   expect(inUnit('use mm, cm or in', 'in')).toBe('use mm, cm or in')
 })
 
+it('tells how far a volume may be off, where that is more than its ten-thousandth', () => {
+  expect(formatVolume(9469.2, 'mm', 0.9)).toBe('9.469 cm³')
+  expect(formatVolume(9469.2, 'mm', 2.7)).toBe('≈ 9.469 ± 0.003 cm³')
+  expect(formatVolume(0.8 * 25.4 ** 3, 'in', 0.0123 * 25.4 ** 3)).toBe('≈ 0.8 ± 0.02 in³')
+  expect(formatVolume(5_000_000, 'mm', 12_300)).toBe('≈ 5000 ± 13 cm³')
+})
+
+it('keeps names and what is quoted as they were typed', () => {
+  expect(inUnit('Gauge 5 mm is 25.4 mm high; “2 mm” is none.', 'in', ['Gauge 5 mm', 'Lid'])).toBe(
+    'Gauge 5 mm is 1 in high; “2 mm” is none.',
+  )
+})
+
 it('tells a small mass, and never none of something', () => {
   expect([formatMass(0.04), formatMass(0), formatMass(1.234), formatMass(42.94), formatMass(12_345)]).toEqual([
     '0.04 g',

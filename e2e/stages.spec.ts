@@ -151,6 +151,26 @@ test('a piece that floats is shown where it hangs, and lowered to the bed with o
   await expect(held).toHaveCount(0)
 })
 
+test('the gap between two pieces is shown all over them, and read off under the pointer', beside, async ({ page }) => {
+  await openPart(page, 'locker-hinge', 'proof')
+  await page.getByRole('button', { name: /Fixed leaf and Moving leaf stay/ }).click()
+  await expect(page.getByRole('figure', { name: 'Gap: from 0 mm to 0.75 mm; at least 0.25 mm' })).toBeVisible()
+  const { width, height } = (await page.locator('canvas').first().boundingBox())!
+  const reading = page.locator('p').filter({ hasText: /^0\.\d+ mm$/ })
+  // The knuckles stand across the middle of the drawing.
+  await expect(async () => {
+    for (let step = -12; step <= 12; step++) {
+      await page.mouse.move(width / 2 + 8 * step, height / 2 - 5 * step)
+      if ((await reading.count()) > 0) break
+    }
+    const value = Number.parseFloat((await reading.textContent({ timeout: 1000 })) ?? '')
+    expect(value).toBeGreaterThan(0.34)
+    expect(value).toBeLessThan(0.76)
+  }).toPass({ timeout: 20_000 })
+  await page.getByRole('button', { name: /Fixed leaf is one solid/ }).click()
+  await expect(page.getByRole('figure')).toHaveCount(0)
+})
+
 test('layers are real sections', beside, async ({ page }) => {
   await openPart(page, 'lantern-bracket', 'make')
   await stage(page, 'Layers').click()

@@ -12,4 +12,5 @@ export { isSliver, openEdgesOf, type Shell, type Shells, shellsOf } from './shel
 export { skinEdges } from './skins.ts'
 export { tidied } from './tidy.ts'
 export { TriangleTree } from './tree.ts'
-export { betweenWalls, lookingAt, type TrueWall, wallAt } from './walls.ts'
+export { type SurfaceValues, valuesOver } from './valuesOver.ts'
+export { betweenWalls, fromWall, lookingAt, ontoWall, type TrueWall, wallAt } from './walls.ts'

@@ -1,4 +1,4 @@
-import { cross, dot, norm, scaled, subtract, unit, type Vec3 } from '../place/index.ts'
+import { add, cross, dot, norm, scaled, subtract, unit, type Vec3 } from '../place/index.ts'
 import type { TriangleMesh } from './define.ts'
 import { halfEdgeTwins } from './halfEdges.ts'
 import { nearestOnTriangle, type Triangle } from './near.ts'
@@ -158,4 +158,28 @@ export function betweenWalls(a: TrueWall, b: TrueWall): number | undefined {
   if (a.convex === b.convex) return undefined
   const [pin, bore] = a.convex ? [a, b] : [b, a]
   return bore.radius - pin.radius - axes
+}
+
+/** A place on a flat of a wall, moved onto the true wall, across which the flat lies by no more than its sagitta. */
+export function ontoWall(place: Vec3, wall: TrueWall | undefined): Vec3 {
+  if (wall?.kind !== 'round') return place
+  const out = fromAxis(place, wall)
+  const far = norm(out)
+  return Math.abs(wall.radius - far) > wall.sagitta + atPlace
+    ? place
+    : add(place, scaled(out, (wall.radius - far) / far))
+}
+
+/** How far a place is from a true wall whose flats are so far from it, mm. */
+export function fromWall(place: Vec3, wall: TrueWall | undefined, flats: number): number {
+  if (wall?.kind !== 'round') return flats
+  const away = Math.abs(norm(fromAxis(place, wall)) - wall.radius)
+  // Beside the ends of a round, what is nearest is its rim.
+  return Math.abs(away - flats) > wall.sagitta + atPlace ? flats : away
+}
+
+/** From the axis of a round straight out to a place. */
+function fromAxis(place: Vec3, { centre, axis }: TrueWall & { readonly kind: 'round' }): Vec3 {
+  const from = subtract(place, centre)
+  return subtract(from, scaled(axis, dot(from, axis)))
 }

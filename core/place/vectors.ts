@@ -54,3 +54,11 @@ export function joined(a: Box | undefined, b: Box): Box {
 export function meet(a: Box, b: Box, gap = 0): boolean {
   return [0, 1, 2].every((i) => a.min[i]! <= b.max[i]! + gap && b.min[i]! <= a.max[i]! + gap)
 }
+
+/** What two boxes share, once both are `gap` mm larger on each side; undefined where they share nothing. */
+export function meeting(a: Box, b: Box, gap = 0): Box | undefined {
+  if (!meet(a, b, 2 * gap)) return undefined
+  const low = [0, 1, 2].map((i) => Math.max(a.min[i]!, b.min[i]!) - gap)
+  const high = [0, 1, 2].map((i) => Math.min(a.max[i]!, b.max[i]!) + gap)
+  return { min: low as unknown as Vec3, max: high as unknown as Vec3 }
+}

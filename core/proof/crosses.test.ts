@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { TriangleMesh } from '../mesh/index.ts'
-import { built, partOf, seeded, step, testKernel } from '../testing/index.ts'
+import { built, partOf, pointsOf, seeded, step, testKernel } from '../testing/index.ts'
 import { boxMesh, joinedMesh, meshAsset, movedMesh, tubeMesh } from '../testing/meshes.ts'
 import { sampled } from '../testing/sample.ts'
 import { randomSolid } from '../testing/solids.ts'
@@ -25,9 +25,9 @@ describe('a surface that runs through itself is a fault', () => {
     const [finding] = await found(partOfMesh(joinedMesh(blocks)))
     expect(finding!.rank).toBe('fault')
     const [mark] = finding!.marks!
-    expect(mark!.points.length % 9).toBe(0)
+    expect(pointsOf(mark).length % 9).toBe(0)
     // Shown where the two meet, at the sides of the second one.
-    expect(mark!.points.length).toBeGreaterThan(9 * 4)
+    expect(pointsOf(mark).length).toBeGreaterThan(9 * 4)
   })
   it('of a tube that a block is put through', async () => {
     const [finding] = await found(

@@ -25,6 +25,8 @@ export interface Finding {
 
 /** Something to be seen on the part; x, y, z of each corner, mm. */
 export type Mark =
+  /** a value all over the surfaces of these pieces: worked out when it is looked at, see `fieldOf` */
+  | { readonly kind: 'field'; readonly field: string; readonly pieces: readonly string[] }
   | { readonly kind: 'triangles' | 'lines'; readonly points: Float32Array }
   /** `values`: one for each point, shown on a scale */
   | {

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { newPiece, onBed, type Part } from '../document/index.ts'
-import { built, partOf, step, testKernel } from '../testing/index.ts'
+import { built, partOf, pointsOf, step, testKernel } from '../testing/index.ts'
 import { runs } from '../testing/sample.ts'
 import { fusedCheck } from './fused.ts'
 import { proofOf } from './index.ts'
@@ -76,7 +76,7 @@ describe('pieces that are printed above each other', () => {
           expect(told[0]!.text).toContain(`at layer ${filled(upper)[0] + 1}`)
           const [mark] = told[0]!.marks!
           // Drawn where the upper one begins.
-          expect(mark!.points[2]).toBeCloseTo(first + (filled(upper)[0] - 1) * layer, 5)
+          expect(pointsOf(mark)[2]).toBeCloseTo(first + (filled(upper)[0] - 1) * layer, 5)
         }
       }),
       { numRuns: runs(120), seed: 5 },

@@ -44,6 +44,7 @@ function gapOf(
     ...{ check: 'gap', rank, text, about },
     ...(marks && { marks }),
   })
+  const field: Mark = { kind: 'field', field: 'gap', pieces: about.map(({ id }) => id) }
   const needs = `the ${printer.name} needs ${millimetres(printer.leastGap)}`
   // What a step has split can be printed one by one.
   const isSplit = a.built.of === b.built.of
@@ -64,12 +65,13 @@ function gapOf(
         )
       : finding('fault', `${names} ${how}; they would print as one.`, marks)
   }
-  if (gap >= printer.leastGap - hardly) return finding('pass', `${names} stay ${millimetres(gap)} apart; ${needs}.`)
+  if (gap >= printer.leastGap - hardly)
+    return finding('pass', `${names} stay ${millimetres(gap)} apart; ${needs}.`, [field])
   if (gap > 0)
     return finding(
       isSplit ? 'advice' : 'fault',
       `${names} are ${millimetres(gap)} apart; ${needs} to keep them from fusing${isSplit ? ', unless they are printed one by one' : ''}.`,
-      nearestMarks(tree(a), tree(b)),
+      [...nearestMarks(tree(a), tree(b)), field],
     )
   return finding('warning', `The gap between ${names} could not be measured.`)
 }

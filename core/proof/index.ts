@@ -4,12 +4,15 @@ import { meshFigures, TriangleTree } from '../mesh/index.ts'
 import { tellingIn } from '../planning/index.ts'
 import { problemFrom } from '../problems/index.ts'
 import { BuildAborted, type Built, namedEdges, type TwiceBuilt } from '../solids/index.ts'
-import type { Check, Finding, FindingRank, ProofContext, ProofPiece } from './define.ts'
+import type { Check, Finding, FindingRank, Mark, ProofContext, ProofPiece } from './define.ts'
+import type { SurfaceField } from './field.ts'
+import { fieldKinds } from './fields.ts'
 import type { ProofMemory } from './memory.ts'
 import { checks } from './registry.ts'
 
 export type { Reach } from './contact.ts'
 export type { Check, Cure, Finding, FindingRank, Mark } from './define.ts'
+export type { SurfaceField } from './field.ts'
 export { gapBetween, trueGap } from './gap.ts'
 export { ProofMemory } from './memory.ts'
 export { checks } from './registry.ts'
@@ -34,15 +37,42 @@ export interface ProofOptions {
  * @throws BuildAborted
  */
 export async function proofOf(kernel: Kernel, built: Built, options: ProofOptions = {}): Promise<readonly Finding[]> {
-  const { twice, signal, pause, progress, memory } = options
+  const { progress, memory } = options
   memory?.begin()
+  const context = contextOf(kernel, built, options)
+  const inOwn = tellingIn(built.resolved.part)
+  const told = (finding: Finding): Finding => ({
+    ...finding,
+    text: inOwn(finding.text),
+    ...(finding.cures
+      ? {
+          cures: finding.cures.map(({ label, before, after, edits }) => {
+            return { edits, label: inOwn(label), before: inOwn(before), after: inOwn(after) }
+          }),
+        }
+      : {}),
+  })
+  const findings: Finding[] = []
+  for (const [i, check] of checks.entries()) {
+    progress?.(i, checks.length, findings.map(told))
+    await context.pause()
+    if (check.scope === 'part') findings.push(...(await safely(check, () => check.run(context))))
+    else
+      for (const piece of context.pieces)
+        if (piece.figures) findings.push(...(await safely(check, () => pieceFindings(check, context, piece))))
+  }
+  return findings.map(told)
+}
+
+/** What the checks, and the fields of what they found, look at. */
+function contextOf(kernel: Kernel, built: Built, { twice, signal, pause, memory }: ProofOptions): ProofContext {
   const { printer } = built.resolved
   const sections = shared((piece) => new Sections(kernel, piece.built.solid!))
   const stopped = async () => {
     await pause?.()
     if (signal?.aborted) throw new BuildAborted()
   }
-  const context: ProofContext = {
+  return {
     kernel,
     built,
     twice: twice && (typeof twice === 'function' ? twice : async () => twice),
@@ -66,28 +96,23 @@ export async function proofOf(kernel: Kernel, built: Built, options: ProofOption
     },
     pause: stopped,
   }
-  const inOwn = tellingIn(built.resolved.part)
-  const told = (finding: Finding): Finding => ({
-    ...finding,
-    text: inOwn(finding.text),
-    ...(finding.cures
-      ? {
-          cures: finding.cures.map(({ label, before, after, edits }) => {
-            return { edits, label: inOwn(label), before: inOwn(before), after: inOwn(after) }
-          }),
-        }
-      : {}),
-  })
-  const findings: Finding[] = []
-  for (const [i, check] of checks.entries()) {
-    progress?.(i, checks.length, findings.map(told))
-    await context.pause()
-    if (check.scope === 'part') findings.push(...(await safely(check, () => check.run(context))))
-    else
-      for (const piece of context.pieces)
-        if (piece.figures) findings.push(...(await safely(check, () => pieceFindings(check, context, piece))))
-  }
-  return findings.map(told)
+}
+
+/**
+ * The field of a finding over what was built, as the proof that found it looked at it.
+ * @throws BuildAborted
+ */
+export function fieldOf(
+  kernel: Kernel,
+  built: Built,
+  { field, pieces }: Extract<Mark, { kind: 'field' }>,
+  options: ProofOptions = {},
+): Promise<SurfaceField> {
+  const kind = fieldKinds.find(({ id }) => id === field)
+  const context = contextOf(kernel, built, options)
+  const found = pieces.map((id) => context.pieces.find(({ built: { piece, solid } }) => piece.id === id && solid))
+  if (!kind || found.some((piece) => !piece)) throw new Error('what this was found on is not there any more')
+  return kind.of(context, found as ProofPiece[])
 }
 
 function pieceFindings(check: Extract<Check, { scope: 'piece' }>, context: ProofContext, piece: ProofPiece) {

@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { onBed, type Part, type Place, type Step } from '../document/index.ts'
 import { shippedPrinters } from '../fits/index.ts'
-import { built, partOf, step, testKernel, treatment } from '../testing/index.ts'
+import { built, partOf, pointsOf, step, testKernel, treatment } from '../testing/index.ts'
 import { runs } from '../testing/sample.ts'
 import { proofOf } from './index.ts'
 
@@ -132,7 +132,7 @@ describe('what hangs together', () => {
     )
     const { marks, text } = findings.find(({ check }) => check === 'joined')!
     expect(text).toContain('joined by less than a line of 0.44 mm')
-    const points = [...marks!.flatMap((mark) => [...mark.points])]
+    const points = [...marks!.flatMap((mark) => [...pointsOf(mark)])]
     for (const [i, at] of points.entries()) if (i % 3 < 2) expect(at).toBeCloseTo(4.95, 0)
   })
 })
@@ -151,7 +151,7 @@ describe('what hangs in one another', () => {
     const gap = Number(/are ([\d.]+) mm apart/.exec(near!.text)![1])
     expect([near!.rank, gap > 0.1 && gap < 3]).toEqual(['fault', true])
     const [line] = near!.marks!
-    const [x, y, z, u, v, w] = [...line!.points] as [number, number, number, number, number, number]
+    const [x, y, z, u, v, w] = [...pointsOf(line)] as [number, number, number, number, number, number]
     expect(Math.hypot(x - u, y - v, z - w)).toBeCloseTo(gap, 2)
     expect((await said(gap + 0.01)).map(({ rank }) => rank)).toEqual(['fault'])
     expect((await said(gap - 0.01)).map(({ rank }) => rank)).toEqual(['pass'])

@@ -5,7 +5,7 @@ import { shippedPrinters } from '../fits/index.ts'
 import { jointOf } from '../joints/index.ts'
 import { fieldKindOf } from '../planning/index.ts'
 import { BuildAborted } from '../solids/index.ts'
-import { bodied, built, builtTwice, onFace, partOf, step, testKernel, treatment } from '../testing/index.ts'
+import { bodied, built, builtTwice, onFace, partOf, pointsOf, step, testKernel, treatment } from '../testing/index.ts'
 import type { Check, ProofContext, ProofPiece } from './define.ts'
 import { checks, type Finding, proofOf, swingAt, swingPositions, worst } from './index.ts'
 import { standsCheck } from './stands.ts'
@@ -130,15 +130,16 @@ describe('what is wrong is found', () => {
   it('pieces that are too near each other, and where that is', async () => {
     const gap = (await proof(twoPieces('0.15'))).find(({ check }) => check === 'gap')!
     const [line] = gap.marks!
-    const [x1, y1, z1, x2, y2, z2] = line!.points as unknown as [number, number, number, number, number, number]
+    const [x1, y1, z1, x2, y2, z2] = pointsOf(line) as unknown as [number, number, number, number, number, number]
     expect([x1, x2].sort((a, b) => a - b)).toEqual([5, expect.closeTo(5.15, 5)])
     expect([y1, z1]).toEqual([expect.closeTo(y2, 5), expect.closeTo(z2, 5)])
   })
   it('pieces that overlap, and all that they share', async () => {
     const gap = (await proof(twoPieces('-3.3'))).find(({ check }) => check === 'gap')!
     expect(gap.text).toContain('overlap by 165 mm³')
-    const [{ kind, points }] = gap.marks as readonly [NonNullable<Finding['marks']>[0]]
-    expect(kind).toBe('triangles')
+    const [mark] = gap.marks!
+    const points = pointsOf(mark)
+    expect(mark!.kind).toBe('triangles')
     const across = Array.from({ length: points.length / 3 }, (_, i) => points[3 * i]!)
     expect([Math.min(...across), Math.max(...across)]).toEqual([expect.closeTo(1.7, 5), 5])
   })
@@ -355,15 +356,15 @@ describe('a piece that does not stand', () => {
     const ball = step('b', 'ball', {}, { place: { lift: '15.3' } })
     const { rank, marks } = await found(partOf([ball]))
     expect(rank).toBe('fault')
-    expect(marks!.map(({ points }) => points.length)).toEqual([0, 6])
+    expect(marks!.map((mark) => pointsOf(mark).length)).toEqual([0, 6])
   })
   it('is marked where it hangs, and how far it is from the bed', async () => {
     const { marks } = await found(piece('15.3'))
     const [under, plumb] = marks!
-    expect([under!.kind, under!.points.length]).toEqual(['triangles', 18])
-    expect([plumb!.kind, plumb!.points.length]).toEqual(['lines', 24])
+    expect([under!.kind, pointsOf(under).length]).toEqual(['triangles', 18])
+    expect([plumb!.kind, pointsOf(plumb).length]).toEqual(['lines', 24])
     for (let i = 0; i < 24; i += 6) {
-      const [x, y, z, x2, y2, z2] = plumb!.points.subarray(i, i + 6)
+      const [x, y, z, x2, y2, z2] = pointsOf(plumb).subarray(i, i + 6)
       expect([x, y, z2]).toEqual([x2, y2, 0])
       expect(z).toBeCloseTo(15.3, 4)
     }

@@ -16,6 +16,7 @@ import {
 import { defaultFields } from '../fields/index.ts'
 import { type CompiledLibrary, compileLibrary, Kernel, loadLibrary } from '../kernel/index.ts'
 import { ProblemError } from '../problems/index.ts'
+import type { Mark } from '../proof/index.ts'
 import { repeatOf } from '../repeats/index.ts'
 import { shapeOf } from '../shapes/index.ts'
 import { newStep } from '../shapes/search.ts'
@@ -54,6 +55,11 @@ function acting(id: string, { place, ...more }: More): Omit<ShapeStep, 'kind' | 
   const { kind: _, shape: __, version: ___, ...plain } = step(id, 'plate')
   const own = { from: 'centre', to: 'own', by: '0' } as const
   return { ...plain, fields: {}, ...more, place: { ...plain.place, across: own, along: own, ...place } }
+}
+
+/** The places of a mark; none of a field, which is worked out when it is looked at. */
+export function pointsOf(mark: Mark | undefined): Float32Array {
+  return mark && mark.kind !== 'field' ? mark.points : new Float32Array()
 }
 
 /** A step that has a body, for what is expected of its place. @throws Error where it has none */

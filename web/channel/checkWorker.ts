@@ -17,7 +17,7 @@ import { layerAreas, sectionAt } from '@makrel/core/layers'
 import { withPosition } from '@makrel/core/mechanism'
 import { type Box, type Frame, joined } from '@makrel/core/place'
 import { poseOf, poseToHandOff, printPoseOf, readSolids, workOut } from '@makrel/core/planning'
-import { type Finding, ProofMemory, proofOf, type Reach, Swing } from '@makrel/core/proof'
+import { type Finding, fieldOf, ProofMemory, proofOf, type Reach, Swing } from '@makrel/core/proof'
 import {
   alikeIn,
   asPrinted,
@@ -85,6 +85,10 @@ class Checks {
       const { signal, pause, progress } = turn
       const findings = await proofOf(this.#kernel, fine, { twice, signal, pause, progress, memory: this.#memory })
       return { findings, figures: figuresOf(await this.twice(turn)) }
+    },
+    field: async ({ mark }, turn) => {
+      const { built } = this.standing(await this.fine(turn), printPoseOf(turn.part!)).posed
+      return fieldOf(this.#kernel, built, mark, turn)
     },
     posed: async ({ pose }, turn) => {
       const { fine } = await this.twice(turn)

@@ -8,7 +8,7 @@ import type { Picture } from '@makrel/core/pictures'
 import type { Box, Frame } from '@makrel/core/place'
 import type { SolidReadings } from '@makrel/core/planning'
 import type { Problem, Result } from '@makrel/core/problems'
-import type { Finding, Reach, SwingPosition } from '@makrel/core/proof'
+import type { Finding, Mark, Reach, SurfaceField, SwingPosition } from '@makrel/core/proof'
 import type { CutPlane, PieceFigures, RenderMesh } from '@makrel/core/solids'
 
 /** What the page asks of its workers, by name: arguments in, answer out. Most are about the part as it was sent last. */
@@ -24,6 +24,8 @@ export interface Calls {
     in: Record<never, never>
     out: { findings: readonly Finding[]; figures: Readonly<Record<string, PieceFigures>> }
   }
+  /** A value all over the pieces that a finding is about. */
+  field: { in: { mark: Extract<Mark, { kind: 'field' }> }; out: SurfaceField }
   /** The part that a file holds; answered by the reader's own worker, as the next one. */
   readPart: { in: { text: string }; out: Result<Part> }
   /** A mesh file in its own numbers, and what these most likely mean. */
@@ -141,6 +143,7 @@ export const answering = {
   solids: ['build', 'prepare', 'ghost', 'cutaway', 'inspect', 'pictures'],
   checks: [
     'proof',
+    'field',
     'effect',
     'read',
     'section',
@@ -162,7 +165,14 @@ export type NameOf<K extends keyof typeof answering> = (typeof answering)[K][num
 /** Calls that nobody waits for any more once this one is made: of most kinds only the latest is wanted. */
 export const overtakes: Partial<Readonly<Record<CallName, readonly CallName[]>>> = {
   build: ['build', 'prepare'],
-  ...{ prepare: ['prepare'], cutaway: ['cutaway'], inspect: ['inspect'], proof: ['proof'], effect: ['effect'] },
+  ...{
+    prepare: ['prepare'],
+    cutaway: ['cutaway'],
+    inspect: ['inspect'],
+    proof: ['proof'],
+    field: ['field'],
+    effect: ['effect'],
+  },
   ...{
     read: ['read'],
     section: ['section'],

@@ -6,6 +6,7 @@ const doing: Readonly<Record<CallName, string>> = {
   build: 'Building the part',
   prepare: 'Getting ready for the next edit',
   proof: 'Proving and measuring the part',
+  field: 'Measuring all over the pieces',
   ghost: 'Drawing a step by itself',
   effect: 'Measuring what a step does',
   section: 'Cutting a layer',

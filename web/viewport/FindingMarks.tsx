@@ -4,13 +4,13 @@ import { Color, Float32BufferAttribute } from 'three'
 import { mackerel, rust } from './colours.ts'
 import { geometryOf } from './PieceModel.tsx'
 
-/** Where a finding is, over the part: seen through it, so that nothing hides it. */
+/** Where a finding is, over the part: seen through it, so that nothing hides it. A field is drawn by itself (`surfaceField.tsx`). */
 export function FindingMarks({ marks }: { readonly marks: readonly Mark[] }) {
   // biome-ignore lint/suspicious/noArrayIndexKey: marks of one finding have no other order
-  return marks.map((mark, i) => <OneMark key={`${mark.kind} ${i}`} mark={mark} />)
+  return marks.map((mark, i) => (mark.kind === 'field' ? null : <OneMark key={`${mark.kind} ${i}`} mark={mark} />))
 }
 
-function OneMark({ mark }: { readonly mark: Mark }) {
+function OneMark({ mark }: { readonly mark: Exclude<Mark, { kind: 'field' }> }) {
   const geometry = useMemo(() => {
     const made = geometryOf(mark.points)
     if (mark.kind === 'points' && mark.values) {

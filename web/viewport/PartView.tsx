@@ -38,6 +38,7 @@ import { GhostModel, PieceModel } from './PieceModel.tsx'
 import { grabbing, HoverLabel, picking, pointedAt } from './picking.tsx'
 import { ReadingButton, ReadOff, useIsReading } from './reading.tsx'
 import { stepSizeOf, stepSizesOf } from './stepSizes.ts'
+import { FieldOnPieces, FieldScale, useFieldOf } from './surfaceField.tsx'
 import type { ViewportProps } from './Viewport.tsx'
 import { useView, viewNames } from './view.ts'
 import { fitSelection, viewKeys } from './viewKeys.ts'
@@ -90,6 +91,7 @@ export function PartView({
   const box = useMemo(() => wholeBox(pieces), [pieces])
   const ghosts = useGhosts()
   const reading = useIsReading()
+  const hasField = useFieldOf(marks)
   const opened = useInspected(useCutaway(pieces, box))
   const seeThrough = useView((state) => state.seeThrough)
   const cuts = selection?.kind === 'step' && !addsMaterial(findStep(part, selection.id)?.step)
@@ -156,10 +158,12 @@ export function PartView({
                 id={id}
                 mesh={mesh}
                 colour={clashing?.includes(id) ? clashColour : pieceColour(piece.colour)}
-                selection={editable ? selection : undefined}
+                // Its wash would be taken for a part of the scale.
+                selection={editable && !hasField ? selection : undefined}
                 selectedIds={selectedIds}
                 selectionCuts={cuts}
-                seeThrough={tools && seeThrough}
+                // Most of what faces another piece lies inside.
+                seeThrough={hasField || (tools && seeThrough)}
                 motion={motions?.[id]}
                 onPick={editable ? presses : undefined}
               />
@@ -172,6 +176,7 @@ export function PartView({
           ))}
         {tools && <FieldPlanes box={box} />}
         {marks && <FindingMarks marks={marks} />}
+        {hasField && <FieldOnPieces />}
         <CameraRig box={box} fitKey={part.id} />
         {box && <InsteadOfKept />}
       </Canvas>
@@ -180,6 +185,7 @@ export function PartView({
         {tools && <Datums />}
         {!motions && <CentreMark />}
         {labels && <Labels labels={labels} />}
+        {hasField && <FieldScale />}
         {tools && !reading && <CopyMarks />}
         {tools && !reading && <Handles />}
         {tools && <ReadOff />}

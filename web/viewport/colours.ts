@@ -6,6 +6,8 @@ export const mackerel = '#0f6a70'
 export const plum = '#6b4c86'
 export const rust = '#b23a2a'
 export const line = '#c9d3d0'
+export const belly = '#c7d0d3'
+export const sheet = '#fbfcfa'
 /** A piece that is in another one: rust, light enough for its edges to be seen. */
 export const clashColour = '#d98a7e'
 

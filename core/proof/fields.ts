@@ -1,0 +1,5 @@
+import type { FieldKind } from './field.ts'
+import { gapField } from './gapField.ts'
+
+/** Every kind of field. A new one is its file and its line here. */
+export const fieldKinds: readonly FieldKind[] = [gapField]

@@ -17,7 +17,7 @@ import { layerAreas, sectionAt } from '@makrel/core/layers'
 import { withPosition } from '@makrel/core/mechanism'
 import { type Box, type Frame, joined } from '@makrel/core/place'
 import { poseOf, poseToHandOff, printPoseOf, readSolids, workOut } from '@makrel/core/planning'
-import { type Finding, fieldOf, ProofMemory, proofOf, type Reach, Swing } from '@makrel/core/proof'
+import { type Finding, fieldOf, ProofMemory, type ProofOptions, proofOf, type Reach, Swing } from '@makrel/core/proof'
 import {
   alikeIn,
   asPrinted,
@@ -60,6 +60,8 @@ class Checks {
   readonly #memory = new ProofMemory()
   #printed: { readonly of: Built; readonly compensation: Compensation; readonly printed: Printed } | undefined
   #posed: Kept[] = []
+  /** proofs that are under way: their solids stay, whatever is asked for in between */
+  #proofs = 0
   #fine: { readonly part: Part; readonly built: Built } | undefined
   #twice: { readonly part: Part; readonly built: TwiceBuilt } | undefined
   /** what files are built with, and the part that they are of */
@@ -82,8 +84,7 @@ class Checks {
         const drawn = await this.twice(turn)
         return { fine: standing(drawn.fine), coarse: standing(drawn.coarse) }
       }
-      const { signal, pause, progress } = turn
-      const findings = await proofOf(this.#kernel, fine, { twice, signal, pause, progress, memory: this.#memory })
+      const findings = await this.provedOf(fine, turn, { twice, memory: this.#memory })
       return { findings, figures: figuresOf(await this.twice(turn)) }
     },
     field: async ({ mark }, turn) => {
@@ -153,7 +154,7 @@ class Checks {
         const pose = poseToHandOff(part, wanted.pose)
         return inPose(this.#kernel, pose, await build(part), ({ built, twice }) =>
           madeUp(this.#kernel, built, this.madeUpOf(wanted, part), async (printed) => {
-            const findings = await proofOf(this.#kernel, printed?.built ?? built, { twice })
+            const findings = await this.provedOf(printed?.built ?? built, turn, { twice })
             const options = { fineness: wanted.fineness, piece: wanted.piece, pose: pose?.name }
             return { ...handOff(built, written, { ...options, twice, printed }), findings }
           }),
@@ -171,7 +172,10 @@ class Checks {
             ),
           )
         await handOffVariants(part, stand, written, options, async (file, { built, twice, printed }) => {
-          files.push({ ...file, findings: await proofOf(this.#kernel, printed?.built ?? built, { twice }) })
+          files.push({
+            ...file,
+            findings: await this.provedOf(printed?.built ?? built, { ...turn, progress: () => undefined }, { twice }),
+          })
           turn.progress(files.length, part.variants.length)
         })
         return {
@@ -209,11 +213,34 @@ class Checks {
     const known = this.#posed.find((kept) => kept.of === of && kept.pose === pose)
     if (known) return known
     // A part is looked at in one pose after another, at two finenesses.
-    while (this.#posed.length > 3) this.#posed.shift()!.posed.release()
+    while (this.#proofs === 0 && this.#posed.length > 3) this.#posed.shift()!.posed.release()
     const motions = pose && motionsIn(this.#kernel, of, pose)
     const kept = { of, pose, motions, posed: leaving(this.#kernel, of, motions) }
     this.#posed.push(kept)
     return kept
+  }
+
+  /** The proof of what was built, once its first findings are there after all else that is asked for meanwhile. */
+  private async provedOf(
+    built: Built,
+    { signal, pause, giveWay, progress }: Turn,
+    options: Pick<ProofOptions, 'twice' | 'memory'>,
+  ): Promise<readonly Finding[]> {
+    let done = 0
+    this.#proofs++
+    try {
+      return await proofOf(this.#kernel, built, {
+        ...options,
+        signal,
+        pause: () => (done > 0 ? giveWay() : pause()),
+        progress: (checked, of, found) => {
+          done = checked
+          progress(checked, of, found)
+        },
+      })
+    } finally {
+      this.#proofs--
+    }
   }
 
   private async fine({ part, signal, pause }: Turn): Promise<Built> {

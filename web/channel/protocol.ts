@@ -162,6 +162,9 @@ export const answering = {
 } as const satisfies Readonly<Record<string, readonly CallName[]>>
 export type NameOf<K extends keyof typeof answering> = (typeof answering)[K][number]
 
+/** What takes long and is not watched: other calls to the same worker are answered before it, and in between. */
+export const patient: readonly CallName[] = ['prepare', 'proof', 'handOff', 'handOffVariants']
+
 /** Calls that nobody waits for any more once this one is made: of most kinds only the latest is wanted. */
 export const overtakes: Partial<Readonly<Record<CallName, readonly CallName[]>>> = {
   build: ['build', 'prepare'],

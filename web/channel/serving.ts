@@ -1,7 +1,16 @@
 import { type Part, patched } from '@makrel/core/document'
 import type { Finding } from '@makrel/core/proof'
 import { BuildAborted } from '@makrel/core/solids'
-import type { CallName, Calls, Cancelling, PartSent, Progress, Request, Response } from './protocol.ts'
+import {
+  type CallName,
+  type Calls,
+  type Cancelling,
+  type PartSent,
+  type Progress,
+  patient,
+  type Request,
+  type Response,
+} from './protocol.ts'
 
 /** What an answer is worked out with. */
 export interface Turn {
@@ -11,6 +20,8 @@ export interface Turn {
   readonly signal: { readonly aborted: boolean }
   /** lets messages in, and with them what gives it up */
   pause(): Promise<void>
+  /** The same, and where nothing is half done: what somebody looks at is answered before it goes on, of the same part. */
+  giveWay(): Promise<void>
   progress(done: number, of: number, found?: readonly Finding[]): void
 }
 
@@ -18,15 +29,25 @@ export type Answers<N extends CallName> = {
   readonly [K in N]: (input: Calls[K]['in'], turn: Turn) => Calls[K]['out'] | Promise<Calls[K]['out']>
 }
 
+/** A call that has not been begun. */
+interface Asked<N extends CallName> extends Request<N> {
+  readonly about: Part | undefined
+}
+
 /**
- * Answers calls one after the other; what is cancelled while it waits is not begun, what is cancelled in the middle stops where
- * it lets messages in. The part is kept here: calls bring what has changed of it.
+ * Answers calls one after the other, those that somebody looks at first (see `patient`); what is cancelled while it waits is not begun, what
+ * is cancelled in the middle stops where it lets messages in. The part is kept here: calls bring what has changed of it.
  */
 export function serve<N extends CallName>(ready: Promise<Answers<N>>): void {
   let part: Part | undefined
-  let last: Promise<unknown> = Promise.resolve()
+  let isBusy = false
+  const waiting: Asked<N>[] = []
   const signals = new Map<number, { aborted: boolean }>()
-  const work = async ({ id, name, input }: Request<N>, about: Part | undefined) => {
+  const nextOf = (fits: (asked: Asked<N>) => boolean): Asked<N> | undefined => {
+    const at = waiting.findIndex(fits)
+    return at < 0 ? undefined : waiting.splice(at, 1)[0]
+  }
+  const work = async ({ id, name, input, about }: Asked<N>) => {
     const signal = signals.get(id)!
     try {
       if (signal.aborted) throw new BuildAborted()
@@ -34,6 +55,16 @@ export function serve<N extends CallName>(ready: Promise<Answers<N>>): void {
         part: about,
         signal,
         pause,
+        giveWay: async () => {
+          await pause()
+          // Of another part it would take away what this one is about.
+          const fits = (asked: Asked<N>) => !patient.includes(asked.name) && asked.about === about
+          while (!signal.aborted) {
+            const asked = nextOf(fits)
+            if (!asked) return
+            await work(asked)
+          }
+        },
         progress: (done, of, found) => self.postMessage({ id, done, of, found } satisfies Progress),
       }
       const output = await (await ready)[name](input, turn)
@@ -45,6 +76,14 @@ export function serve<N extends CallName>(ready: Promise<Answers<N>>): void {
       signals.delete(id)
     }
   }
+  const workAll = async () => {
+    if (isBusy) return
+    isBusy = true
+    const isLookedAt = ({ name }: Asked<N>) => !patient.includes(name)
+    for (let asked = nextOf(isLookedAt) ?? waiting.shift(); asked; asked = nextOf(isLookedAt) ?? waiting.shift())
+      await work(asked)
+    isBusy = false
+  }
   self.onmessage = ({ data }: MessageEvent<Request<N> | Cancelling>) => {
     if ('cancel' in data) {
       const signal = signals.get(data.cancel)
@@ -53,8 +92,8 @@ export function serve<N extends CallName>(ready: Promise<Answers<N>>): void {
     }
     if (data.part) part = received(part, data.part)
     signals.set(data.id, { aborted: false })
-    const about = part
-    last = last.then(() => work(data, about))
+    waiting.push({ ...data, about: part })
+    void workAll()
   }
 }
 

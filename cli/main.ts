@@ -20,7 +20,7 @@ import { compileLibrary, Kernel, loadLibrary } from '@makrel/core/kernel'
 import { centreOf, meshFigures } from '@makrel/core/mesh'
 import { poseToHandOff, printPoseOf } from '@makrel/core/planning'
 import { ProblemError } from '@makrel/core/problems'
-import { type Finding, proofOf, solidFaults, worst } from '@makrel/core/proof'
+import { type Finding, plainValues, proofOf, solidFaults, worst } from '@makrel/core/proof'
 import { Builder, type Built, figuresOf, inPose, Measurer, type TwiceBuilt } from '@makrel/core/solids'
 import { Unreadable } from '@makrel/threads'
 import { InputError } from './input.ts'
@@ -310,9 +310,10 @@ function plainReceipt({ compensation, ...rest }: HandOff['receipt']) {
 }
 
 /** What a report says of a finding: where it is drawn, and how it is edited, are the page's. */
-function reported({ marks: _, cures, ...finding }: Finding) {
+function reported({ check, code, rank, text, values, about, ofPrinter, cures }: Finding) {
   return {
-    ...finding,
+    ...{ check, code, rank, text, values: plainValues(values), about },
+    ...(ofPrinter ? { ofPrinter } : {}),
     ...(cures ? { cures: cures.map(({ label, before, after }) => ({ label, before, after })) } : {}),
   }
 }

@@ -149,6 +149,15 @@ What a check finds has a rank. A **fault** would not print as it is meant: it mu
 |---|---|
 ${checks.map((check) => `| ${check.label} (\`${check.id}\`) | ${check.meaning} |`).join('\n')}
 
+What they find has a code, and values that stand in its text; programs are given them as numbers in mm, mm² and mm³.
+
+| code | text |
+|---|---|
+${checks
+  .flatMap(({ texts }) => Object.entries(texts))
+  .map(([code, text]) => `| \`${code}\` | ${text.trim()} |`)
+  .join('\n')}
+
 ## Mesh formats
 
 | format | extension | unit |

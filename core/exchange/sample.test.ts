@@ -38,7 +38,12 @@ it('a shape is found, placed, built, checked, handed off and brought in again', 
   // The new check looks at it, after all others.
   const twice = await builtTwice(kernel, part)
   const findings = await proofOf(kernel, done, { twice })
-  expect(findings.at(-1)).toMatchObject({ check: 'light', rank: 'warning', text: 'Piece 1 has more than 1 cm³.' })
+  expect(findings.at(-1)).toMatchObject({
+    check: 'light',
+    rank: 'warning',
+    code: 'light-more',
+    text: 'Piece 1 has more than 1,000 mm³.',
+  })
   expect(checks.at(-1)!.id).toBe('light')
   // The new format writes it, reads it back, and lets it come in.
   expect(formats.map(({ id }) => id)).toContain('jm')

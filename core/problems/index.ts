@@ -26,7 +26,10 @@ export interface Offer {
   readonly kind?: 'length' | 'angle' | 'count' | 'ratio'
 }
 
-type Blanks<Text extends string> = Text extends `${string}{${infer Name}}${infer Rest}` ? Name | Blanks<Rest> : never
+/** The names of the places in a text. */
+export type Blanks<Text extends string> = Text extends `${string}{${infer Name}}${infer Rest}`
+  ? Name | Blanks<Rest>
+  : never
 
 /** What fills the blanks in the text of a problem: each of them, so that none is said with a hole in it. */
 export type ProblemData<Code extends ProblemCode> = Code extends ProblemCode

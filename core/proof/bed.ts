@@ -1,14 +1,23 @@
 import { type Box, joined } from '../place/index.ts'
 import { printedInside } from '../planning/index.ts'
 import type { Built } from '../solids/index.ts'
-import { formatNumber } from '../units/index.ts'
-import type { Check, Finding, ProofPiece } from './define.ts'
+import { type Check, findingOf, type ProofPiece } from './define.ts'
+import { mm } from './phrase.ts'
+
+/** What is found. */
+const texts = {
+  'bed-fits': 'The part, {size}, fits the {printer}.',
+  'bed-fits-turned': 'The part, {size}, fits the {printer} when turned by 90°.',
+  'bed-by-pieces': 'The part is {size} and does not fit the {printer} at once; each of its pieces does by itself.',
+  'bed-too-large': 'The part is {size} and does not fit the {printer} ({bed}).',
+} as const
 
 /** Whether the part fits the printer. */
 export const fitsCheck: Check = {
   id: 'bed',
   label: 'On the bed',
   meaning: 'The part fits the printer.',
+  texts,
   scope: 'part',
   run({ built, pieces }) {
     const { printer } = built.resolved
@@ -19,30 +28,16 @@ export const fitsCheck: Check = {
     )
     if (!all) return []
     const size = sizeOf(all)
-    const shown = sizeWords(size)
     const about = solid.map(({ built: { piece } }) => ({ kind: 'piece', id: piece.id }) as const)
-    const finding = (rank: Finding['rank'], text: string, more: Partial<Finding> = {}): Finding[] => [
-      { check: 'bed', rank, text, about, ...more },
-    ]
+    const finding = findingOf('bed', texts, about)
+    const told = { size: mm(...size), printer: printer.name }
     const lies = lieOn(size, printer.bed)
-    if (lies)
-      return finding(
-        'pass',
-        `The part, ${shown} mm, fits the ${printer.name}${lies === 'as it is' ? '' : ' when turned by 90°'}.`,
-      )
+    if (lies) return [finding('pass', lies === 'as it is' ? 'bed-fits' : 'bed-fits-turned', told)]
     const tooLarge = printedTogether(built, solid)
       .map((group) => sizeOf(group.map(({ figures }) => figures!).reduce<Box | undefined>(joined, undefined)!))
       .filter((own) => !lieOn(own, printer.bed))
-    if (tooLarge.length === 0)
-      return finding(
-        'advice',
-        `The part is ${shown} mm and does not fit the ${printer.name} at once; each of its pieces does by itself.`,
-      )
-    return finding(
-      'fault',
-      `The part is ${shown} mm and does not fit the ${printer.name} (${printer.bed.join(' × ')} mm).`,
-      { ofPrinter: true },
-    )
+    if (tooLarge.length === 0) return [finding('advice', 'bed-by-pieces', told)]
+    return [finding('fault', 'bed-too-large', { ...told, bed: mm(...printer.bed) }, { ofPrinter: true })]
   },
 }
 
@@ -50,10 +45,6 @@ type Size = readonly [number, number, number]
 
 function sizeOf({ min, max }: Box): Size {
   return [max[0] - min[0], max[1] - min[1], max[2] - min[2]]
-}
-
-function sizeWords(size: Size): string {
-  return size.map((value) => formatNumber(value)).join(' × ')
 }
 
 function lieOn([w, d, h]: Size, [x, y, z]: Size): 'as it is' | 'turned' | undefined {

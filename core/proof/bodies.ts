@@ -1,56 +1,69 @@
-import { listed } from '../document/index.ts'
-import { isOutside, isSliver, type MeshFigures, shellsOf } from '../mesh/index.ts'
+import { isOutside, isSliver, shellsOf } from '../mesh/index.ts'
 import { sinkOntoRound } from '../planning/index.ts'
 import type { BuiltPiece } from '../solids/index.ts'
-import { type Check, cubicMillimetres, type Finding, millimetres, stepName } from './define.ts'
+import { type Check, type Found, findingOf, stepName } from './define.ts'
+import { clause, mm, mm3, sentences, type Value } from './phrase.ts'
+
+/** What is found. */
+const texts = {
+  'bodies-one': '{piece} is one solid.',
+  'bodies-cavity': '{piece} is one solid, with a closed cavity of {cavities}.',
+  'bodies-cavities': '{piece} is one solid, with closed cavities of {cavities}.',
+  'bodies-hang': '{piece} is {count} solids that hang in one another, as {steps} is meant to be.',
+  'bodies-apart': '{piece} falls into {count} separate solids; join them, or make pieces of them.{touching}',
+  more: '{count} more',
+  'touches-along-line': ' {step} touches the round it stands on along a line only: sink it by {sink}.',
+} as const
 
 /** Whether a piece is one body, as it must be to print as one; what does not touch the rest comes first. */
 export const bodiesCheck: Check = {
   id: 'bodies',
   label: 'One solid',
   meaning: 'Each piece is one connected solid.',
+  texts,
   scope: 'piece',
   // Steps are called by their names and numbers.
   from: ({ built }) => built.resolved.part.pieces,
-  run({ built: part }, { built, figures }): Finding[] {
+  run({ built: part }, { built, figures }): readonly Found[] {
     if (!figures) return []
     const about = { kind: 'piece', id: built.piece.id } as const
     const { name } = built.piece
-    if (figures.solids === 1)
-      return [{ check: 'bodies', rank: 'pass', text: `${name} is one solid${cavityWords(figures)}.`, about: [about] }]
-    const text = `${name} falls into ${figures.solids} separate solids; join them, or make pieces of them.`
+    const finding = findingOf('bodies', texts, [about])
+    if (figures.solids === 1) {
+      const { length } = figures.cavities
+      if (length === 0) return [finding('pass', 'bodies-one', { piece: name })]
+      const code = length === 1 ? 'bodies-cavity' : 'bodies-cavities'
+      return [finding('pass', code, { piece: name, cavities: largestOf(figures.cavities) })]
+    }
     const bodies = ownersOfBodies(built)
     // What hangs in one another is meant to be apart, but for what is beside it.
     const isLoose = (id: string) => part.resolved.steps.get(id)?.shape?.loose ?? false
     const loose = bodies.filter((ids) => ids.size > 0 && [...ids].every(isLoose))
     if (loose.length > 0 && bodies.length - loose.length <= 1) {
       const names = [...new Set(loose.flatMap((ids) => [...ids]))].map((id) => stepName(part.resolved, id))
-      return [
-        {
-          ...{ check: 'bodies', rank: 'pass', about: [about] },
-          text: `${name} is ${figures.solids} solids that hang in one another, as ${listed(names)} is meant to be.`,
-        },
-      ]
+      return [finding('pass', 'bodies-hang', { piece: name, count: figures.solids, steps: names })]
     }
     const ids = stepsApart(bodies)
-    const lines = ids.flatMap((id) => {
+    const touching = ids.flatMap((id) => {
       const sink = sinkOntoRound(part.plan, id)
-      const how =
-        sink !== undefined && `touches the round it stands on along a line only: sink it by ${millimetres(sink)}`
-      return how ? [` ${stepName(part.resolved, id)} ${how}.`] : []
+      return sink === undefined
+        ? []
+        : [clause(texts, 'touches-along-line', { step: stepName(part.resolved, id), sink: mm(sink) })]
     })
     const apart = ids.map((id) => ({ kind: 'step', id }) as const)
-    return [{ check: 'bodies', rank: 'fault', text: text + lines.join(''), about: [...apart, about] }]
+    const told = { piece: name, count: figures.solids, touching: sentences(...touching) }
+    return [findingOf('bodies', texts, [...apart, about])('fault', 'bodies-apart', told)]
   },
 }
 
-/** ", with closed cavities of 4 mm³ and 2 mm³" */
-function cavityWords({ cavities }: MeshFigures): string {
-  if (cavities.length === 0) return ''
+/** The largest cavities, and how many more there are. */
+function largestOf(cavities: readonly number[]): readonly Value[] {
   const largest = [...cavities].sort((a, b) => b - a)
-  const more = largest.length - mostListed
-  const shown = [...largest.slice(0, mostListed).map(cubicMillimetres), ...(more > 0 ? [`${more} more`] : [])]
-  return `, with ${cavities.length === 1 ? 'a closed cavity' : 'closed cavities'} of ${listed(shown)}`
+  const count = largest.length - mostListed
+  return [
+    ...largest.slice(0, mostListed).map((each) => mm3(each)),
+    ...(count > 0 ? [clause(texts, 'more', { count })] : []),
+  ]
 }
 const mostListed = 5
 

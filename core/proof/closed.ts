@@ -1,39 +1,33 @@
 import { pieceIsThere } from '../planning/index.ts'
-import type { Check, Finding } from './define.ts'
+import { type Check, type Found, findingOf } from './define.ts'
+
+/** What is found. */
+const texts = {
+  'closed-left-out': '{piece} is left out, with all of its steps.',
+  'closed-empty': '{piece} has no solid yet.',
+  'closed-open': '{piece} is open along {count} edges.',
+  'closed-inside-out': '{piece} is turned inside out, all of it or in part.',
+  'closed-flipped': '{piece} has {count} edges where triangles face different ways.',
+  'closed-sound': '{piece} is closed, and its {count} triangles all face outwards.',
+} as const
 
 /** Whether a piece's surface encloses it without openings, all triangles facing outwards. */
 export const closedCheck: Check = {
   id: 'closed',
   label: 'Watertight',
   meaning: 'The surface is closed, and every triangle faces outwards.',
+  texts,
   scope: 'part',
   run: ({ built: part, pieces }) =>
-    pieces.map(({ built, figures }): Finding => {
-      const about = [{ kind: 'piece', id: built.piece.id } as const]
-      const { name } = built.piece
-      if (!figures && !pieceIsThere(part.resolved, built.of))
-        return { check: 'closed', rank: 'pass', text: `${name} is left out, with all of its steps.`, about }
+    pieces.map(({ built, figures }): Found => {
+      const finding = findingOf('closed', texts, [{ kind: 'piece', id: built.piece.id }])
+      const { name: piece } = built.piece
+      if (!figures && !pieceIsThere(part.resolved, built.of)) return finding('pass', 'closed-left-out', { piece })
       // A piece that was not begun is no fault yet; one whose steps come to nothing is.
-      if (!figures) {
-        const rank = built.piece.steps.length === 0 ? 'advice' : 'fault'
-        return { check: 'closed', rank, text: `${name} has no solid yet.`, about }
-      }
-      if (figures.openEdges > 0)
-        return { check: 'closed', rank: 'fault', text: `${name} is open along ${figures.openEdges} edges.`, about }
-      if (!figures.oriented && figures.flippedEdges === 0)
-        return { check: 'closed', rank: 'fault', text: `${name} is turned inside out, all of it or in part.`, about }
-      if (!figures.oriented)
-        return {
-          check: 'closed',
-          rank: 'fault',
-          text: `${name} has ${figures.flippedEdges} edges where triangles face different ways.`,
-          about,
-        }
-      return {
-        check: 'closed',
-        rank: 'pass',
-        text: `${name} is closed, and its ${figures.triangles.toLocaleString('en')} triangles all face outwards.`,
-        about,
-      }
+      if (!figures) return finding(built.piece.steps.length === 0 ? 'advice' : 'fault', 'closed-empty', { piece })
+      if (figures.openEdges > 0) return finding('fault', 'closed-open', { piece, count: figures.openEdges })
+      if (!figures.oriented && figures.flippedEdges === 0) return finding('fault', 'closed-inside-out', { piece })
+      if (!figures.oriented) return finding('fault', 'closed-flipped', { piece, count: figures.flippedEdges })
+      return finding('pass', 'closed-sound', { piece, count: figures.triangles })
     }),
 }

@@ -1,5 +1,14 @@
 import type { TriangleMesh } from '../mesh/index.ts'
-import { type Check, type Finding, type Mark, millimetres } from './define.ts'
+import { type Check, findingOf, type Mark } from './define.ts'
+import { mm } from './phrase.ts'
+
+/** What is found. */
+const texts = {
+  'crosses-too-many': '{piece} has too many triangles to tell whether its surface runs through itself.',
+  'crosses-none': 'The surface of {piece} does not run through itself.',
+  'crosses-itself':
+    'The surface of {piece} runs through itself, by more than {by}, at {count} triangles: a slicer fills that as it likes.',
+} as const
 
 /** Triangles that go through each other by less are rounded so, mm: a mesh in single precision is right to 3e-5 on the largest bed. */
 const rounded = 1e-3
@@ -13,17 +22,14 @@ export const crossesCheck: Check = {
   id: 'crosses',
   label: 'Through itself',
   meaning: 'The surface does not run through itself.',
+  texts,
   scope: 'piece',
   from: () => [],
   async run({ tree, pause }, piece) {
     const { id, name } = piece.built.piece
-    const told = (rank: Finding['rank'], text: string, marks?: readonly Mark[]): readonly Finding[] => [
-      { check: 'crosses', rank, text, about: [{ kind: 'piece', id }], ...(marks && { marks }) },
-    ]
+    const finding = findingOf('crosses', texts, [{ kind: 'piece', id }])
     const mesh = piece.built.solid!.mesh()
-    const count = mesh.triangles.length / 3
-    if (count > mostTriangles)
-      return told('warning', `${name} has too many triangles to tell whether its surface runs through itself.`)
+    if (mesh.triangles.length / 3 > mostTriangles) return [finding('warning', 'crosses-too-many', { piece: name })]
     const crossing = new Set<number>()
     await pause()
     for (const pair of tree(piece).crossings(rounded, true)) {
@@ -31,13 +37,10 @@ export const crossesCheck: Check = {
       for (const triangle of pair ?? []) crossing.add(triangle)
       if (crossing.size >= enough) break
     }
-    if (crossing.size === 0) return told('pass', `The surface of ${name} does not run through itself.`)
-    const number = crossing.size < enough ? `${crossing.size}` : `${enough} or more`
-    return told(
-      'fault',
-      `The surface of ${name} runs through itself, by more than ${millimetres(rounded)}, at ${number} triangles: a slicer fills that as it likes.`,
-      [{ kind: 'triangles', points: cornersOf(mesh, [...crossing]) }],
-    )
+    if (crossing.size === 0) return [finding('pass', 'crosses-none', { piece: name })]
+    const count = crossing.size < enough ? crossing.size : `${enough} or more`
+    const marks: Mark[] = [{ kind: 'triangles', points: cornersOf(mesh, [...crossing]) }]
+    return [finding('fault', 'crosses-itself', { piece: name, by: mm(rounded), count }, { marks })]
   },
 }
 

@@ -5,14 +5,15 @@ import type { MeshFigures, TriangleTree } from '../mesh/index.ts'
 import type { SolidEdge } from '../naming/index.ts'
 import type { ResolvedPart } from '../planning/index.ts'
 import type { Built, BuiltPiece, TwiceBuilt } from '../solids/index.ts'
+import { type Clause, clause, type Texts, type ValuesIn } from './phrase.ts'
 
 /** What a finding says about the part. A fault must be mended before printing; a pass says what was found sound. */
 export type FindingRank = 'pass' | 'advice' | 'warning' | 'fault'
 
-export interface Finding {
+/** What a check has found, as data; it is said in words once, at the end of the proof. */
+export interface Found extends Clause {
   readonly check: string
   readonly rank: FindingRank
-  readonly text: string
   /** what it is about, to be selected: pieces, steps, joints or measures by id */
   readonly about: readonly { readonly kind: 'piece' | 'step' | 'joint' | 'measure'; readonly id: string }[]
   /** it is about the chosen printer alone: the solid is sound, and another printer may take it */
@@ -20,6 +21,12 @@ export interface Finding {
   /** where on the part it is */
   readonly marks?: readonly Mark[]
   /** what would put it right, each by itself */
+  readonly cures?: readonly FoundCure[]
+}
+
+/** What was found, in words as well. */
+export interface Finding extends Omit<Found, 'cures'> {
+  readonly text: string
   readonly cures?: readonly Cure[]
 }
 
@@ -41,13 +48,26 @@ export type Mark =
     }
 
 /** Edits that put a finding right, made and undone as one. */
-export interface Cure {
+interface CureIn<Words> {
   /** what it does: "Lower it by 3 mm" */
-  readonly label: string
+  readonly label: Words
   readonly edits: readonly Edit[]
   /** in words for a maker: how it is, and how it will be */
-  readonly before: string
-  readonly after: string
+  readonly before: Words
+  readonly after: Words
+}
+export type FoundCure = CureIn<Clause>
+export type Cure = CureIn<string>
+
+type More = Partial<Pick<Found, 'ofPrinter' | 'marks' | 'cures'>>
+
+/** What a check finds about these, one finding at a time. */
+export function findingOf<T extends Texts>(check: string, texts: T, about: Found['about']) {
+  return <C extends keyof T & string>(rank: FindingRank, code: C, values: ValuesIn<T[C]>, more: More = {}): Found => ({
+    ...{ check, rank, about },
+    ...clause(texts, code, values),
+    ...more,
+  })
 }
 
 export interface ProofPiece {
@@ -78,8 +98,8 @@ export interface ProofContext {
     check: string,
     pieces: readonly ProofPiece[],
     from: unknown,
-    find: () => readonly Finding[] | Promise<readonly Finding[]>,
-  ): Promise<readonly Finding[]>
+    find: () => readonly Found[] | Promise<readonly Found[]>,
+  ): Promise<readonly Found[]>
   /**
    * To be waited for now and then by what takes long: others get their turn.
    * @throws BuildAborted where nobody waits for the proof any more
@@ -87,13 +107,15 @@ export interface ProofContext {
   pause(): Promise<void>
 }
 
-type Findings = readonly Finding[] | Promise<readonly Finding[]>
+type Findings = readonly Found[] | Promise<readonly Found[]>
 
 interface CheckBase {
   readonly id: string
   readonly label: string
   /** what it looks at, in a sentence */
   readonly meaning: string
+  /** all that it may say */
+  readonly texts: Texts
 }
 
 /** A check looks at the whole part, or at each piece that has material by itself: one that fails takes no other away. */
@@ -113,12 +135,4 @@ export function stepName(resolved: ResolvedPart, id: string): string {
   const { piece, step, index, bundles } = found
   const place = bundles.length > 0 ? `${bundles.at(-1)!.name || 'a bundle'} in ${piece.name}` : piece.name
   return `Step ${index + 1} of ${place} (${step.name || (resolved.steps.get(id)?.shape?.label ?? kindWord(step))})`
-}
-
-export function millimetres(value: number): string {
-  return `${Math.round(value * 1000) / 1000} mm`
-}
-
-export function cubicMillimetres(value: number): string {
-  return `${Number(value.toPrecision(4)).toLocaleString('en', { maximumFractionDigits: 3 })} mm³`
 }

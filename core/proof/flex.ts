@@ -1,18 +1,35 @@
 import { type FlexFound, flexTested, isOfPiece, sheetOfSolid } from '../flex/index.ts'
 import { inverse, pointOut } from '../place/index.ts'
 import type { Built } from '../solids/index.ts'
-import { type Check, type Finding, type Mark, stepName } from './define.ts'
+import { type Check, type Found, findingOf, type Mark, stepName } from './define.ts'
 import { flexCures } from './flexCures.ts'
+import { clause, sentences } from './phrase.ts'
 import { strainRank, strainText } from './strain.ts'
+
+/** What is found. */
+const texts = {
+  'flex-not-tested': '“{test}”: {why}',
+  'flex-unknown': '“{test}”: the strain of {where} is not known: the test gave no number.',
+  'flex-gives-way': '“{test}”: {where} cannot be pushed so far: at {share} % of the way it gives way.',
+  'flex-stops':
+    '“{test}”: {where} cannot be pushed so far: at {share} % of the way it lies on itself, with {force} N, and goes no farther.',
+  'flex-touches': '“{test}”: {where} touches itself before it is pushed so far; what comes after is not told.',
+  'flex-breaks': '“{test}”: strain {strain} % of the {most} % that {material} takes once: {where} would break.{itself}',
+  'flex-tires':
+    '“{test}”: strain {strain} % of the {most} % that {material} takes again and again; once it takes {once} %.{itself}',
+  'flex-holds': '“{test}”: strain {strain} % of the {most} % that {material} takes again and again.{itself}',
+  'lies-on-itself': ' It lies on itself there, with {force} N.',
+} as const
 
 /** Whether what is to flex does, and does not break. */
 export const flexCheck: Check = {
   id: 'flex',
   label: 'Flex',
   meaning: 'What is bent in a flex test stays within the strain that its material takes.',
+  texts,
   scope: 'part',
   async run({ kernel, built, pieces, pause }) {
-    const findings: Finding[] = []
+    const findings: Found[] = []
     const { flexes, material } = built.resolved.part
     for (const flex of flexes) {
       await pause()
@@ -26,64 +43,45 @@ export const flexCheck: Check = {
       }
       const found = flexTested(built.resolved, flex, ofPiece)
       const about = [{ kind: isOfPiece(built.resolved.part, flex) ? 'piece' : 'step', id: flex.step }] as const
-      const finding = (rank: Finding['rank'], text: string, more: Partial<Finding> = {}): Finding => ({
-        ...{ check: 'flex', rank, text: `“${flex.name}”: ${text}`, about, ...more },
-      })
+      const finding = findingOf('flex', texts, about)
+      const test = flex.name
       if (found.fault !== undefined) {
-        findings.push(finding('advice', found.fault))
+        findings.push(finding('advice', 'flex-not-tested', { test, why: found.fault }))
         continue
       }
       const rank = strainRank(found.strain, material)
-      const takes = (limit: number) =>
-        `strain ${strainText(found.strain, limit)} % of the ${limit} % that ${material.name} takes`
       const where = whole?.built.piece.name ?? stepName(built.resolved, flex.step)
       const marks = markOf(built, flex.step, found)
-      const itself =
-        found.contact > 0 ? ` It lies on itself there, with ${Number(found.contact.toPrecision(2))} N.` : ''
-      const strained = async (): Promise<Partial<Finding>> => {
+      const force = Number(found.contact.toPrecision(2))
+      const itself = sentences(...(found.contact > 0 ? [clause(texts, 'lies-on-itself', { force })] : []))
+      const strained = (most: number) => ({
+        ...{ test, strain: strainText(found.strain, most), most, material: material.name, itself },
+      })
+      const marked = marks ? { marks } : {}
+      const cured = async () => {
         const cures = await flexCures(built, flex, found, pause)
-        return { ...(marks ? { marks } : {}), ...(cures.length > 0 ? { cures } : {}) }
+        return { ...marked, ...(cures.length > 0 ? { cures } : {}) }
       }
       // What is no number says nothing of what it was asked for.
-      if (!rank || !Number.isFinite(found.reached))
-        findings.push(finding('warning', `the strain of ${where} is not known: the test gave no number.`))
-      else if (found.reached < 1)
+      if (!rank || !Number.isFinite(found.reached)) findings.push(finding('warning', 'flex-unknown', { test, where }))
+      else if (found.reached < 1) {
+        const told = { test, where, share: percent(found.reached) }
         findings.push(
-          finding(
-            'warning',
-            `${where} cannot be pushed so far: at ${percent(found.reached)} % of the way it ${stops(found)}.`,
-            marks ? { marks } : {},
-          ),
+          found.contact > 0
+            ? finding('warning', 'flex-stops', { ...told, force }, marked)
+            : finding('warning', 'flex-gives-way', told, marked),
         )
-      else if (found.touches)
-        findings.push(
-          finding(
-            'warning',
-            `${where} touches itself before it is pushed so far; what comes after is not told.`,
-            marks ? { marks } : {},
-          ),
-        )
+      } else if (found.touches) findings.push(finding('warning', 'flex-touches', { test, where }, marked))
       else if (rank === 'fault')
-        findings.push(
-          finding('fault', `${takes(material.strainOnce)} once: ${where} would break.${itself}`, await strained()),
-        )
-      else if (rank === 'warning')
-        findings.push(
-          finding(
-            'warning',
-            `${takes(material.strainOften)} again and again; once it takes ${material.strainOnce} %.${itself}`,
-            await strained(),
-          ),
-        )
-      else findings.push(finding('pass', `${takes(material.strainOften)} again and again.${itself}`))
+        findings.push(finding('fault', 'flex-breaks', { ...strained(material.strainOnce), where }, await cured()))
+      else if (rank === 'warning') {
+        const told = { ...strained(material.strainOften), once: material.strainOnce }
+        findings.push(finding('warning', 'flex-tires', told, await cured()))
+      } else findings.push(finding('pass', 'flex-holds', strained(material.strainOften)))
     }
     return findings
   },
 }
-
-/** What ends its way before its end. */
-const stops = ({ contact }: FlexFound) =>
-  contact > 0 ? `lies on itself, with ${Number(contact.toPrecision(2))} N, and goes no farther` : 'gives way'
 
 const percent = (share: number) => Number((100 * share).toPrecision(2))
 

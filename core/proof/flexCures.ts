@@ -4,8 +4,17 @@ import { type FlexFound, flexTested } from '../flex/index.ts'
 import { distance2, type Vec2 } from '../plane/index.ts'
 import { fieldKindOf, workOut } from '../planning/index.ts'
 import type { Built } from '../solids/index.ts'
-import { formatLengthWithUnit, mmPer } from '../units/index.ts'
-import type { Cure } from './define.ts'
+import { mmPer } from '../units/index.ts'
+import type { FoundCure } from './define.ts'
+import { type Clause, clause, mm } from './phrase.ts'
+
+/** What is said of a cure. */
+const texts = {
+  'round-it': 'Round that corner by {radius}',
+  'make-it': 'Make it {thick} thick',
+  'strain-now': '“{test}”: strain {strain} %.',
+  'strain-then': 'Strain {strain} % of the {most} % that {material} takes again and again.',
+} as const
 
 /** Radii that are tried, by how thick what bends is; the least first. */
 const radii = [0.25, 0.5, 1, 1.5]
@@ -20,11 +29,11 @@ export async function flexCures(
   flex: KeptFlex,
   found: FlexFound,
   pause: () => Promise<void>,
-): Promise<readonly Cure[]> {
+): Promise<readonly FoundCure[]> {
   const { part } = resolved
   const most = part.material.strainOften / 100
   const now = Math.abs(found.strain)
-  const best = async (edits: readonly (Tried | undefined)[]): Promise<Cure | undefined> => {
+  const best = async (edits: readonly (Tried | undefined)[]): Promise<FoundCure | undefined> => {
     let chosen: (Tried & { readonly strain: number }) | undefined
     for (const edit of edits) {
       if (!edit) continue
@@ -38,8 +47,10 @@ export async function flexCures(
       chosen && {
         label: chosen.label,
         edits: [chosen.edit],
-        before: `“${flex.name}”: strain ${percent(now)} %.`,
-        after: `Strain ${percent(chosen.strain)} % of the ${part.material.strainOften} % that ${part.material.name} takes again and again.`,
+        before: clause(texts, 'strain-now', { test: flex.name, strain: percent(now) }),
+        after: clause(texts, 'strain-then', {
+          ...{ strain: percent(chosen.strain), most: part.material.strainOften, material: part.material.name },
+        }),
       }
     )
   }
@@ -48,7 +59,7 @@ export async function flexCures(
 }
 
 interface Tried {
-  readonly label: string
+  readonly label: Clause
   readonly edit: Edit
 }
 
@@ -86,7 +97,6 @@ function rounder(part: Part, resolved: Built['resolved'], flex: KeptFlex, { mesh
     .map((radius) => {
       const rounded = Number((radius / mmPer(part.unit)).toPrecision(2))
       const text = String(rounded)
-      const said = formatLengthWithUnit(rounded * mmPer(part.unit), part.unit)
       const derived = round
         ? outline.derived.map((each) => (each === round ? { ...each, fields: { ...each.fields, size: text } } : each))
         : [
@@ -97,7 +107,7 @@ function rounder(part: Part, resolved: Built['resolved'], flex: KeptFlex, { mesh
             },
           ]
       return {
-        label: `Round that corner by ${said}`,
+        label: clause(texts, 'round-it', { radius: mm(rounded * mmPer(part.unit)) }),
         edit: { type: 'set-outline', id: outline.id, change: { derived } },
       }
     })
@@ -115,7 +125,7 @@ function thinned(part: Part, resolved: Built['resolved'], flex: KeptFlex): Tried
     const now = Number(((thick * share) / mmPer(part.unit)).toPrecision(2))
     const isPlain = /^\s*[\d.]+\s*$/.test(text)
     return {
-      label: `Make it ${formatLengthWithUnit(now * mmPer(part.unit), part.unit)} thick`,
+      label: clause(texts, 'make-it', { thick: mm(now * mmPer(part.unit)) }),
       edit: {
         type: 'set-field',
         id: flex.step,

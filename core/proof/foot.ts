@@ -1,15 +1,25 @@
 import { layerMiddle } from '../layers/index.ts'
-import { type Check, type Finding, type Mark, millimetres, type ProofPiece } from './define.ts'
+import { type Check, type Found, findingOf, type Mark, type ProofPiece } from './define.ts'
+import { mm } from './phrase.ts'
 import { touching } from './stands.ts'
+
+/** What is found. */
+const texts = {
+  'foot-not-laid':
+    '{piece} stands on less than a line of {line}: nothing of it is laid in the first layer, {height} above the bed.',
+  'foot-point': '{piece} stands on a point: what touches the bed is smaller than a line of {line}.',
+  'foot-wide': '{piece} stands on at least a line of {line}.',
+} as const
 
 /** What a piece stands on is as large as a line at least: a ball touches the bed in a point, a block on its edge in a line. */
 export const footCheck: Check = {
   id: 'foot',
   label: 'Foot',
   meaning: 'What touches the bed is no point, and has room for a line in the first layer.',
+  texts,
   scope: 'piece',
   from: ({ built }) => built.resolved.printer,
-  async run({ built, laid }, piece): Promise<Finding[]> {
+  async run({ built, laid }, piece): Promise<readonly Found[]> {
     const { id, name } = piece.built.piece
     // What does not stand on the bed is told by its own check.
     if (Math.abs(piece.figures!.min[2]) > touching) return []
@@ -17,19 +27,13 @@ export const footCheck: Check = {
     const groups = await laid(piece)
     // So is what has no room for a line anywhere.
     if (groups.length === 0) return []
-    const line = `a line of ${millimetres(printer.lineWidth)}`
+    const told = { piece: name, line: mm(printer.lineWidth) }
     const { across, marks } = footOf(piece)
-    const finding = (rank: Finding['rank'], text: string): Finding[] => [
-      { check: 'foot', rank, text, about: [{ kind: 'piece', id }], ...(rank === 'pass' ? {} : { marks }) },
-    ]
+    const finding = findingOf('foot', texts, [{ kind: 'piece', id }])
     if (!groups.some(([lowest]) => lowest!.layer === 0))
-      return finding(
-        'fault',
-        `${name} stands on less than ${line}: nothing of it is laid in the first layer, ${millimetres(layerMiddle(0, printer))} above the bed.`,
-      )
-    if (across < printer.lineWidth)
-      return finding('fault', `${name} stands on a point: what touches the bed is smaller than ${line}.`)
-    return finding('pass', `${name} stands on at least ${line}.`)
+      return [finding('fault', 'foot-not-laid', { ...told, height: mm(layerMiddle(0, printer)) }, { marks })]
+    if (across < printer.lineWidth) return [finding('fault', 'foot-point', told, { marks })]
+    return [finding('pass', 'foot-wide', told)]
   },
 }
 

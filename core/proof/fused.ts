@@ -1,9 +1,19 @@
-import { listed } from '../document/index.ts'
 import type { Kernel, Ring, Solid } from '../kernel/index.ts'
 import { type LayerHeights, layerAt, layerBottom, layerMiddle, type Sections } from '../layers/index.ts'
 import type { Box } from '../place/index.ts'
 import { ringArea } from '../plane/index.ts'
-import type { Check, Finding, Mark, ProofContext, ProofPiece } from './define.ts'
+import { type Check, type Found, findingOf, type Mark, type ProofContext, type ProofPiece } from './define.ts'
+import { mm2 } from './phrase.ts'
+
+/** What is found. */
+const texts = {
+  'fused-none': '{pieces} leave {needed} empty wherever one is above the other.',
+  'fused-loose': '{pieces} leave {needed} empty wherever one is above the other, but for {area} that breaks loose.',
+  'fused-right':
+    '{pieces} are printed right above each other over {area}, {layers}: they would fuse; the {printer} needs {needed} to keep them apart.',
+  'fused-near':
+    '{pieces} are only {near} apart above each other over {area}, {layers}; the {printer} needs {needed} to keep them apart.',
+} as const
 
 /** Smaller places than this break loose by themselves, mm². */
 const smallest = 2
@@ -19,10 +29,11 @@ export const fusedCheck: Check = {
   id: 'fused',
   label: 'Above each other',
   meaning: 'Where one piece is printed above another, enough layers are left empty between them.',
+  texts,
   scope: 'part',
   async run(context) {
     const { built, pieces, kept } = context
-    const findings: Finding[] = []
+    const findings: Found[] = []
     for (const [i, a] of pieces.entries())
       for (const b of pieces.slice(i + 1)) {
         // What a step has split can be printed one by one.
@@ -37,7 +48,7 @@ async function between(
   { kernel, built, pause, sections }: ProofContext,
   a: ProofPiece,
   b: ProofPiece,
-): Promise<readonly Finding[]> {
+): Promise<readonly Found[]> {
   const { leastLayers, lineWidth, name } = built.resolved.printer
   if (leastLayers === 0) return []
   const places = await placesBetween(kernel, [a, b].map(sections), [a.built.solid!, b.built.solid!], {
@@ -48,23 +59,28 @@ async function between(
   })
   if (!places) return []
   const about = [a, b].map(({ built: { piece } }) => ({ kind: 'piece', id: piece.id }) as const)
-  const names = listed([a, b].map(({ built: { piece } }) => piece.name))
-  const finding = (rank: Finding['rank'], text: string, marks?: readonly Mark[]): readonly Finding[] => [
-    { ...{ check: 'fused', rank, text, about }, ...(marks ? { marks } : {}) },
-  ]
-  const needs = `the ${name} needs ${layersWord(leastLayers)} to keep them apart`
+  const finding = findingOf('fused', texts, about)
+  const told = { pieces: [a, b].map(({ built: { piece } }) => piece.name), needed: layersWord(leastLayers) }
   const near = places.findIndex(({ fused }) => fused.area >= smallest)
   const place = places[near]?.fused
   if (!place) {
     const little = places.reduce((sum, { fused, loose }) => sum + fused.area + loose, 0)
-    const but = little > 0.01 ? `, but for ${squareMillimetres(little)} that breaks loose` : ''
-    return finding('pass', `${names} leave ${layersWord(leastLayers)} empty wherever one is above the other${but}.`)
+    const isClean = little <= negligible
+    return [
+      isClean ? finding('pass', 'fused-none', told) : finding('pass', 'fused-loose', { ...told, area: mm2(little) }),
+    ]
   }
-  const where = `above each other over ${squareMillimetres(place.area)}, ${layersAt(place.layers)}`
-  return near === 0
-    ? finding('warning', `${names} are printed right ${where}: they would fuse; ${needs}.`, place.marks)
-    : finding('advice', `${names} are only ${layersWord(near)} apart ${where}; ${needs}.`, place.marks)
+  const where = { ...told, printer: name, area: mm2(place.area), layers: layersAt(place.layers) }
+  const { marks } = place
+  return [
+    near === 0
+      ? finding('warning', 'fused-right', where, { marks })
+      : finding('advice', 'fused-near', { ...where, near: layersWord(near) }, { marks }),
+  ]
 }
+
+/** A smaller area that breaks loose is not worth a word, mm². */
+const negligible = 0.01
 
 interface Place {
   /** seen from above, mm² */
@@ -188,7 +204,6 @@ function rangeOf(a: Box, b: Box, within: number): readonly [number, number] | un
 }
 
 const layersWord = (count: number) => (count === 1 ? 'one layer' : `${count} layers`)
-const squareMillimetres = (area: number) => `${Number(area.toPrecision(3))} mm²`
 
 /** "at layer 12", "from layer 12 to 31" */
 function layersAt(layers: ReadonlySet<number>): string {

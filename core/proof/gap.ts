@@ -2,7 +2,21 @@ import type { Kernel, Solid } from '../kernel/index.ts'
 import { apart, betweenWalls, lookingAt, type TriangleTree, towards, wallAt } from '../mesh/index.ts'
 import { meet, scaled, subtract } from '../place/index.ts'
 import { alikeIn, type Built, type TwiceBuilt } from '../solids/index.ts'
-import { type Check, type Finding, type Mark, millimetres, type ProofContext, type ProofPiece } from './define.ts'
+import { type Check, type Found, findingOf, type Mark, type ProofContext, type ProofPiece } from './define.ts'
+import { mm, mm3 } from './phrase.ts'
+
+/** What is found. */
+const texts = {
+  'gap-far': '{pieces} are more than {far} apart.',
+  'gap-overlap': '{pieces} overlap by {shared}; they would print as one.',
+  'gap-touch': '{pieces} touch; they would print as one.',
+  'gap-touch-split': '{pieces} touch: print them one by one, or give the split a gap of {needed}.',
+  'gap-wide': '{pieces} stay {gap} apart; the {printer} needs {needed}.',
+  'gap-narrow': '{pieces} are {gap} apart; the {printer} needs {needed} to keep them from fusing.',
+  'gap-narrow-split':
+    '{pieces} are {gap} apart; the {printer} needs {needed} to keep them from fusing, unless they are printed one by one.',
+  'gap-unknown': 'The gap between {pieces} could not be measured.',
+} as const
 
 /** Pieces farther apart than this do not concern each other, mm. */
 const searchWithin = 10
@@ -12,11 +26,12 @@ export const gapCheck: Check = {
   id: 'gap',
   label: 'Gaps',
   meaning: "Different pieces are at least the printer's least gap apart.",
+  texts,
   scope: 'part',
   async run(context) {
     const { built, pieces, twice: measured, kept } = context
     const { printer } = built.resolved
-    const findings: Finding[] = []
+    const findings: Found[] = []
     if (pieces.length < 2) return findings
     const twice = await measured?.()
     for (const [i, a] of pieces.entries())
@@ -35,45 +50,36 @@ function gapOf(
   twice: TwiceBuilt | undefined,
   a: ProofPiece,
   b: ProofPiece,
-): Finding {
+): Found {
   const { printer } = built.resolved
   const [one, two] = [a.built.solid!, b.built.solid!]
   const about = [a, b].map(({ built: { piece } }) => ({ kind: 'piece', id: piece.id }) as const)
-  const names = `${a.built.piece.name} and ${b.built.piece.name}`
-  const finding = (rank: Finding['rank'], text: string, marks?: readonly Mark[]): Finding => ({
-    ...{ check: 'gap', rank, text, about },
-    ...(marks && { marks }),
-  })
+  const pieces = [a, b].map(({ built: { piece } }) => piece.name)
+  const finding = findingOf('gap', texts, about)
   const field: Mark = { kind: 'field', field: 'gap', pieces: about.map(({ id }) => id) }
-  const needs = `the ${printer.name} needs ${millimetres(printer.leastGap)}`
+  const needs = { printer: printer.name, needed: mm(printer.leastGap) }
   // What a step has split can be printed one by one.
   const isSplit = a.built.of === b.built.of
   const coarse = twice && { pieces: alikeIn(twice.fine, twice.coarse) }
   const flats = trueGap([one, two], twice && pairOf(twice.fine, a, b), coarse && pairOf(coarse, a, b))
   // What lies in another's material has no gap, however its walls face that one's.
   const gap = flats !== undefined && flats > 0 ? (wallGap(tree(a), tree(b)) ?? flats) : flats
-  if (gap === undefined) return finding('pass', `${names} are more than ${searchWithin} mm apart.`)
+  if (gap === undefined) return finding('pass', 'gap-far', { pieces, far: mm(searchWithin) })
   if (gap <= 0) {
     const shared = sharedMaterial(kernel, one, two)
-    const how = shared.volume > 0 ? `overlap by ${Math.round(shared.volume * 1000) / 1000} mm³` : 'touch'
-    const marks = shared.volume > 0 ? shared.marks : nearestMarks(tree(a), tree(b))
-    return isSplit && shared.volume === 0
-      ? finding(
-          'advice',
-          `${names} touch: print them one by one, or give the split a gap of ${millimetres(printer.leastGap)}.`,
-          marks,
-        )
-      : finding('fault', `${names} ${how}; they would print as one.`, marks)
+    if (shared.volume > 0)
+      return finding('fault', 'gap-overlap', { pieces, shared: mm3(shared.volume) }, { marks: shared.marks })
+    const marks = nearestMarks(tree(a), tree(b))
+    return isSplit
+      ? finding('advice', 'gap-touch-split', { pieces, needed: needs.needed }, { marks })
+      : finding('fault', 'gap-touch', { pieces }, { marks })
   }
-  if (gap >= printer.leastGap - hardly)
-    return finding('pass', `${names} stay ${millimetres(gap)} apart; ${needs}.`, [field])
-  if (gap > 0)
-    return finding(
-      isSplit ? 'advice' : 'fault',
-      `${names} are ${millimetres(gap)} apart; ${needs} to keep them from fusing${isSplit ? ', unless they are printed one by one' : ''}.`,
-      [...nearestMarks(tree(a), tree(b)), field],
-    )
-  return finding('warning', `The gap between ${names} could not be measured.`)
+  const told = { pieces, gap: mm(gap), ...needs }
+  if (gap >= printer.leastGap - hardly) return finding('pass', 'gap-wide', told, { marks: [field] })
+  const marks = [...nearestMarks(tree(a), tree(b)), field]
+  if (gap > 0 && isSplit) return finding('advice', 'gap-narrow-split', told, { marks })
+  if (gap > 0) return finding('fault', 'gap-narrow', told, { marks })
+  return finding('warning', 'gap-unknown', { pieces })
 }
 
 /** Nearer than this the walls that face each other are asked what they are, mm. */

@@ -1,13 +1,24 @@
 import type { Kernel } from '../kernel/index.ts'
 import { laidGroups, Sections } from '../layers/index.ts'
 import { meshFigures, TriangleTree } from '../mesh/index.ts'
-import { tellingIn } from '../planning/index.ts'
 import { problemFrom } from '../problems/index.ts'
 import { BuildAborted, type Built, namedEdges, type TwiceBuilt } from '../solids/index.ts'
-import type { Check, Finding, FindingRank, Mark, ProofContext, ProofPiece } from './define.ts'
+import type { PartUnit } from '../units/index.ts'
+import {
+  type Check,
+  type Cure,
+  type Finding,
+  type FindingRank,
+  type Found,
+  findingOf,
+  type Mark,
+  type ProofContext,
+  type ProofPiece,
+} from './define.ts'
 import type { SurfaceField } from './field.ts'
 import { fieldKinds } from './fields.ts'
 import type { ProofMemory } from './memory.ts'
+import { type Clause, phrased } from './phrase.ts'
 import { checks } from './registry.ts'
 
 export type { Reach } from './contact.ts'
@@ -15,6 +26,7 @@ export type { Check, Cure, Finding, FindingRank, Mark } from './define.ts'
 export type { SurfaceField } from './field.ts'
 export { gapBetween, trueGap } from './gap.ts'
 export { ProofMemory } from './memory.ts'
+export { plainValues } from './phrase.ts'
 export { checks } from './registry.ts'
 export { sheetFindings } from './sheet.ts'
 export { loose, Swing, type SwingPosition, swingAt, swingPositions } from './swing.ts'
@@ -40,19 +52,9 @@ export async function proofOf(kernel: Kernel, built: Built, options: ProofOption
   const { progress, memory } = options
   memory?.begin()
   const context = contextOf(kernel, built, options)
-  const inOwn = tellingIn(built.resolved.part)
-  const told = (finding: Finding): Finding => ({
-    ...finding,
-    text: inOwn(finding.text),
-    ...(finding.cures
-      ? {
-          cures: finding.cures.map(({ label, before, after, edits }) => {
-            return { edits, label: inOwn(label), before: inOwn(before), after: inOwn(after) }
-          }),
-        }
-      : {}),
-  })
-  const findings: Finding[] = []
+  const { unit } = built.resolved.part
+  const told = (found: Found) => inWords(found, unit)
+  const findings: Found[] = []
   for (const [i, check] of checks.entries()) {
     progress?.(i, checks.length, findings.map(told))
     await context.pause()
@@ -129,18 +131,29 @@ function shared<T>(find: (piece: ProofPiece) => T): (piece: ProofPiece) => T {
   }
 }
 
+const failing = { 'check-failed': '{meaning} {detail}' } as const
+
 /** A check that fails takes no other one with it. */
 async function safely(
   check: Check,
-  run: () => readonly Finding[] | Promise<readonly Finding[]>,
-): Promise<readonly Finding[]> {
+  run: () => readonly Found[] | Promise<readonly Found[]>,
+): Promise<readonly Found[]> {
   try {
     return await run()
   } catch (error) {
     if (error instanceof BuildAborted) throw error
-    const { text } = problemFrom(error, [])
-    return [{ check: check.id, rank: 'fault', text: `${check.meaning} ${text}`, about: [] }]
+    const { text: detail } = problemFrom(error, [])
+    return [findingOf(check.id, failing, [])('fault', 'check-failed', { meaning: check.meaning, detail })]
   }
+}
+
+/** What was found in words, with its sizes in this unit: nothing is said before. */
+export function inWords({ cures, ...found }: Found, unit: PartUnit): Finding {
+  const say = (each: Clause) => phrased(each, unit)
+  const told = cures?.map(({ edits, label, before, after }): Cure => {
+    return { edits, label: say(label), before: say(before), after: say(after) }
+  })
+  return { ...found, text: say(found), ...(told ? { cures: told } : {}) }
 }
 
 /** Faults of the solid itself, whatever printer it goes to: what has one is not given out unasked. */

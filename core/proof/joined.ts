@@ -3,38 +3,38 @@ import { type LaidPlace, layerMiddle } from '../layers/index.ts'
 import { isOutside, shellsOf, type TriangleTree } from '../mesh/index.ts'
 import type { Vec3 } from '../place/index.ts'
 import { ringArea, type Vec2 } from '../plane/index.ts'
-import { type Check, type Mark, millimetres, type ProofPiece } from './define.ts'
+import { type Check, findingOf, type Mark, type ProofPiece } from './define.ts'
+import { mm } from './phrase.ts'
+
+/** What is found. */
+const texts = {
+  'joined-wide': '{piece} holds together by at least a line of {line}.',
+  'joined-narrow': '{piece} is joined by less than a line of {line}: the {printer} would print it in {count} parts.',
+} as const
 
 /** What is meant to be one holds together by at least a line. */
 export const joinedCheck: Check = {
   id: 'joined',
   label: 'Joined',
   meaning: 'Each solid holds together by at least a line of the printer.',
+  texts,
   scope: 'piece',
   from: ({ built }) => built.resolved.printer,
   async run({ built, laid, tree }, piece) {
     const { id, name } = piece.built.piece
     const { lineWidth, name: printer } = built.resolved.printer
-    const about = [{ kind: 'piece', id }] as const
+    const finding = findingOf('joined', texts, [{ kind: 'piece', id }])
     const groups = await laid(piece)
     // That nothing of it is laid is told by its own check.
     if (groups.length === 0) return []
-    const line = `a line of ${millimetres(lineWidth)}`
+    const told = { piece: name, line: mm(lineWidth) }
     const at: At = ([x, y], layer) => [x, y, layerMiddle(layer, built.resolved.printer)]
     const apart = piece.figures!.solids === 1 ? [groups] : bodiesOf(groups, tree(piece), piece, at)
     const broken = apart.filter((own) => own.length > 1)
-    if (broken.length === 0)
-      return [{ check: 'joined', rank: 'pass', text: `${name} holds together by at least ${line}.`, about }]
+    if (broken.length === 0) return [finding('pass', 'joined-wide', told)]
     const count = broken.reduce((sum, own) => sum + own.length, 0)
-    return [
-      {
-        check: 'joined',
-        rank: 'fault',
-        text: `${name} is joined by less than ${line}: the ${printer} would print it in ${count} parts.`,
-        about,
-        marks: broken.flatMap((own) => marksOf(own, at)),
-      },
-    ]
+    const marks = broken.flatMap((own) => marksOf(own, at))
+    return [finding('fault', 'joined-narrow', { ...told, printer, count }, { marks })]
   },
 }
 

@@ -1,4 +1,3 @@
-import { listed } from '../document/index.ts'
 import type { Freedom, Wanted } from '../mechanism/index.ts'
 import { apart } from '../mesh/index.ts'
 import { compose, dot, type Frame, inverse, meet, scaled, unit, type Vec3, world } from '../place/index.ts'
@@ -6,9 +5,22 @@ import { poseOf, printedInside } from '../planning/index.ts'
 import { tried } from '../problems/index.ts'
 import type { Built } from '../solids/index.ts'
 import { formatNumber } from '../units/index.ts'
-import { type Check, type Finding, millimetres, type ProofContext, type ProofPiece } from './define.ts'
+import { type Check, type Found, findingOf, type ProofContext, type ProofPiece } from './define.ts'
 import { axesOf, type Body, giveOut, goneAway, tight, waysOf } from './escape.ts'
+import { clause, mm, type Value } from './phrase.ts'
 import { loose } from './swing.ts'
+
+/** What is found. */
+const texts = {
+  'leaves-unknown': 'Whether {piece} comes out of {other} could not be told.',
+  'leaves-held': '{pieces} hold together: neither comes out of the other.',
+  'leaves-held-give':
+    '{pieces} hold together: neither comes out of the other. It would take about {give} of give on each side to pull it out.',
+  'leaves-comes-out': '{piece} comes out of {other} {way}: nothing holds it there.',
+  'leaves-comes-off': '{piece} comes off {other} {way}.',
+  'way-with': '{way} with {freedoms}',
+  'freedom-at': '{freedom} at {at}',
+} as const
 
 /** Whether what is printed inside something else stays there, and what is not comes off. */
 export const leavesCheck: Check = {
@@ -16,6 +28,7 @@ export const leavesCheck: Check = {
   label: 'Holding together',
   meaning:
     'Pieces that are printed inside one another cannot be pulled apart, straight away or from an end of their travel.',
+  texts,
   scope: 'part',
   async run(context) {
     const { built, pieces, kept } = context
@@ -24,7 +37,7 @@ export const leavesCheck: Check = {
     const { part, joints } = built.resolved
     const values = [...joints].map(([id, joint]) => [id, joint.values])
     const moving = [part.joints, values, built.joints.map(({ joint, frame, second }) => [joint.id, frame, second])]
-    const findings: Finding[] = []
+    const findings: Found[] = []
     for (const [i, a] of pieces.entries())
       for (const b of pieces.slice(i + 1)) {
         const [one, two] = [a.figures, b.figures]
@@ -38,26 +51,22 @@ export const leavesCheck: Check = {
   },
 }
 
-async function between(
-  context: ProofContext,
-  a: ProofPiece,
-  b: ProofPiece,
-  tied: boolean,
-): Promise<readonly Finding[]> {
+async function between(context: ProofContext, a: ProofPiece, b: ProofPiece, tied: boolean): Promise<readonly Found[]> {
   const way = await wayOut(context, a, b)
   if (way === 'meet') return []
-  const [name, other] = [b.built.piece.name, a.built.piece.name]
+  const [piece, other] = [b.built.piece.name, a.built.piece.name]
+  const pieces = [other, piece]
   const about = [a, b].map(({ built: { piece } }) => ({ kind: 'piece', id: piece.id }) as const)
-  const finding = (rank: Finding['rank'], text: string): readonly Finding[] => [{ check: 'leaves', rank, text, about }]
-  if (way === 'unknown') return finding('warning', `Whether ${name} comes out of ${other} could not be told.`)
-  if (!way)
-    return finding(
-      'pass',
-      `${listed([other, name])} hold together: neither comes out of the other.${giveIn(context, a, b)}`,
-    )
+  const finding = findingOf('leaves', texts, about)
+  if (way === 'unknown') return [finding('warning', 'leaves-unknown', { piece, other })]
+  if (!way) {
+    const give = giveIn(context, a, b)
+    const about = { pieces, give: mm(Math.round(10 * (give ?? 0)) / 10) }
+    return [give ? finding('pass', 'leaves-held-give', about) : finding('pass', 'leaves-held', { pieces })]
+  }
   return tied && jointOfPair(context.built, a, b)
-    ? finding('warning', `${name} comes out of ${other} ${way}: nothing holds it there.`)
-    : finding('pass', `${name} comes off ${other} ${way}.`)
+    ? [finding('warning', 'leaves-comes-out', { piece, other, way })]
+    : [finding('pass', 'leaves-comes-off', { piece, other, way })]
 }
 
 /**
@@ -77,7 +86,7 @@ async function wayOut({ built, pause, tree }: ProofContext, a: ProofPiece, b: Pr
     const ways = i === 0 ? [...all, ...askew([a, b], all)] : along
     for (const way of ways) {
       const { away } = goneAway(from, body, frame, way)
-      if (away) return [told(way), said].filter(Boolean).join(' ')
+      if (away) return said ? clause(texts, 'way-with', { way: told(way), freedoms: said }) : told(way)
       if (away === undefined) isKnown = false
     }
   }
@@ -95,14 +104,11 @@ function askew(pieces: readonly ProofPiece[], known: readonly Vec3[]): Vec3[] {
 /** As a cosine: 0.3°. */
 const nearlyAlong = Math.cos((0.3 * Math.PI) / 180)
 
-/** What it would take to pull one of two that are held together out along the axis of their joint, in words. */
-function giveIn({ built, tree }: ProofContext, a: ProofPiece, b: ProofPiece): string {
+/** What it would take to pull one of two that are held together out along the axis of their joint, mm. */
+function giveIn({ built, tree }: ProofContext, a: ProofPiece, b: ProofPiece): number | undefined {
   const joint = jointOfPair(built, a, b)
   const from = { tree: tree(a), box: a.figures! }
-  const give = joint && giveOut(from, b.built.solid!.mesh(), standingFrame(built, a, joint.frame))
-  return give
-    ? ` It would take about ${millimetres(Math.round(give * 10) / 10)} of give on each side to pull it out.`
-    : ''
+  return joint && giveOut(from, b.built.solid!.mesh(), standingFrame(built, a, joint.frame))
 }
 
 /** Where a joint stands that is carried by a piece, in the pose that is printed. */
@@ -132,8 +138,8 @@ function jointOfPair({ joints }: Built, a: ProofPiece, b: ProofPiece) {
 interface Stands {
   /** of the second piece, where the first one is */
   readonly frame: Frame
-  /** in words, where something has moved for it */
-  readonly said: string
+  /** what has moved for it, and how far */
+  readonly said: readonly Value[] | undefined
 }
 
 /** Where the second piece stands, as printed and at the ends of its joint's travel; `areAll`: whether these could be worked out. */
@@ -143,7 +149,7 @@ function standingsOf(
   b: ProofPiece,
   joint: string | undefined,
 ): { readonly standings: readonly Stands[]; readonly areAll: boolean } {
-  const printed = { frame: world, said: '' }
+  const printed: Stands = { frame: world, said: undefined }
   const { definition, values } = (joint && built.resolved.joints.get(joint)) || {}
   const freedoms = definition && values ? tried(() => definition.freedoms(values as never)) : []
   if (!joint || !freedoms || freedoms.length === 0) return { standings: [printed], areAll: freedoms !== undefined }
@@ -186,15 +192,14 @@ function endsOf(freedoms: readonly Freedom[]): readonly (readonly number[])[] {
   return [...single, ...all].filter((positions) => positions.some((at, i) => Math.abs(at - printed[i]!) > 1e-9))
 }
 
-/** "with turning at 60°" */
-function saidOf(freedoms: readonly Freedom[], positions: readonly number[]): string {
-  const moved = freedoms.flatMap(({ label, unit, printed }, i) => {
+/** "turning at 60°" */
+function saidOf(freedoms: readonly Freedom[], positions: readonly number[]): readonly Value[] {
+  return freedoms.flatMap(({ label, unit, printed }, i) => {
     const at = positions[i]!
-    return Math.abs(at - printed) > 1e-9
-      ? [`${label} at ${formatNumber(at, 1)}${unit === 'degrees' ? '°' : ' mm'}`]
-      : []
+    if (Math.abs(at - printed) <= 1e-9) return []
+    const shown = unit === 'degrees' ? `${formatNumber(at, 1)}°` : mm(Math.round(10 * at) / 10)
+    return [clause(texts, 'freedom-at', { freedom: label, at: shown })]
   })
-  return `with ${listed(moved)}`
 }
 
 const words = [

@@ -1,4 +1,4 @@
-import type { Finding } from './define.ts'
+import type { Found } from './define.ts'
 
 /** Proofs that nothing of a finding was asked for in, before it is forgotten: there and back again costs nothing. */
 const mostProofs = 12
@@ -8,11 +8,11 @@ const mostProofs = 12
  * the same findings; solids are named in it by their content (`BuiltPiece.key`).
  */
 export class ProofMemory {
-  readonly #known = new Map<string, { readonly findings: readonly Finding[]; used: number }>()
+  readonly #known = new Map<string, { readonly findings: readonly Found[]; used: number }>()
   #proof = 0
 
   /** Kept once it is found; what throws is not. */
-  async kept(key: string, find: () => readonly Finding[] | Promise<readonly Finding[]>): Promise<readonly Finding[]> {
+  async kept(key: string, find: () => readonly Found[] | Promise<readonly Found[]>): Promise<readonly Found[]> {
     const known = this.#known.get(key)
     if (known) {
       known.used = this.#proof

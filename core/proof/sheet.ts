@@ -1,63 +1,79 @@
-import { allSteps, findStep } from '../document/index.ts'
+import { allSteps, findStep, type Step } from '../document/index.ts'
 import { brokenMeasures, type ResolvedPart, rootProblems } from '../planning/index.ts'
 import type { Problem } from '../problems/index.ts'
-import { type Check, type Finding, stepName } from './define.ts'
+import { type Check, type Found, findingOf, stepName } from './define.ts'
+import { clause, sentences } from './phrase.ts'
+
+/** What is found. */
+const texts = {
+  'sheet-problem': '{where}: {problem}{waits}',
+  'sheet-muted-one': 'One step is muted and not in the solid.',
+  'sheet-muted': '{count} steps are muted and not in the solid.',
+  'sheet-no-steps': 'There are no steps.',
+  'sheet-all-out': 'All steps are left out.',
+  'sheet-built-one': 'The one step is built.',
+  'sheet-built': 'All {count} steps are built.',
+  'sheet-built-but': '{built}; {out}.',
+  'waits-one': ' One line waits for it.',
+  waits: ' {count} lines wait for it.',
+  'built-one': 'One step is built',
+  built: '{count} steps are built',
+  'out-one': 'one is left out, as its condition says',
+  out: '{count} are left out, as their conditions say',
+} as const
 
 /** Whether every line of the build sheet made it into the solid. */
 export const sheetCheck: Check = {
   id: 'sheet',
   label: 'Build sheet',
   meaning: 'Every step could be built, and what is muted is stated.',
+  texts,
   scope: 'part',
   run: ({ built }) => sheetFindings(built.resolved, built.problems),
 }
 
 /** What the check says of a part whose values are worked out, with all that is wrong with it. */
-export function sheetFindings(resolved: ResolvedPart, problems: readonly Problem[]): readonly Finding[] {
+export function sheetFindings(resolved: ResolvedPart, problems: readonly Problem[]): readonly Found[] {
   const broken = brokenMeasures(problems)
-  const findings: Finding[] = rootProblems(problems).map((problem) => {
+  const findings = rootProblems(problems).map((problem) => {
     const [owner, id] = problem.path
     const kind = owner && id ? kinds[owner] : undefined
-    const waiting = broken?.roots.includes(problem) ? broken.waiting : 0
-    const waits = waiting > 0 ? ` ${waiting === 1 ? 'One line waits' : `${waiting} lines wait`} for it.` : ''
-    return {
-      check: 'sheet',
-      rank: problem.rank,
-      text: `${nameOf(resolved, owner, id)}: ${problem.text}${waits}`,
-      about: kind && id ? [{ kind, id }] : [],
-    }
+    const count = broken?.roots.includes(problem) ? broken.waiting : 0
+    const waits = count > 0 ? [count === 1 ? clause(texts, 'waits-one', {}) : clause(texts, 'waits', { count })] : []
+    const where = nameOf(resolved, owner, id)
+    return findingOf('sheet', texts, kind && id ? [{ kind, id }] : [])(problem.rank, 'sheet-problem', {
+      ...{ where, problem: problem.text, waits: sentences(...waits) },
+    })
   })
   const steps = allSteps(resolved.part)
   const muted = steps.filter((step) => step.mute)
-  if (muted.length > 0)
-    findings.push({
-      check: 'sheet',
-      rank: 'advice',
-      text: `${muted.length === 1 ? 'One step is' : `${muted.length} steps are`} muted and not in the solid.`,
-      about: muted.map(({ id }) => ({ kind: 'step', id })),
-    })
+  if (muted.length > 0) {
+    const finding = findingOf('sheet', texts, stepsOf(muted))
+    const { length: count } = muted
+    findings.push(count === 1 ? finding('advice', 'sheet-muted-one', {}) : finding('advice', 'sheet-muted', { count }))
+  }
   if (findings.length === 0) {
     const out = steps.filter(({ id }) => resolved.steps.get(id)?.present === false)
-    findings.push({
-      check: 'sheet',
-      rank: 'pass',
-      text: builtText(steps.length - out.length, out.length),
-      about: out.map(({ id }) => ({ kind: 'step', id })),
-    })
+    findings.push(builtFinding(steps.length - out.length, out))
   }
   return findings
 }
 
+const stepsOf = (steps: readonly Step[]) => steps.map(({ id }) => ({ kind: 'step', id }) as const)
+
 /** "All 12 steps are built.", "7 steps are built; 5 are left out, as their conditions say." */
-function builtText(built: number, out: number): string {
-  if (built === 0) return out === 0 ? 'There are no steps.' : 'All steps are left out.'
-  const all = built === 1 ? 'The one step is built.' : `All ${built} steps are built.`
-  if (out === 0) return all
-  const rest = out === 1 ? 'one is left out, as its condition says' : `${out} are left out, as their conditions say`
-  return `${built === 1 ? 'One step is built' : `${built} steps are built`}; ${rest}.`
+function builtFinding(built: number, out: readonly Step[]): Found {
+  const finding = findingOf('sheet', texts, stepsOf(out))
+  if (built === 0) return finding('pass', out.length === 0 ? 'sheet-no-steps' : 'sheet-all-out', {})
+  if (out.length === 0)
+    return built === 1 ? finding('pass', 'sheet-built-one', {}) : finding('pass', 'sheet-built', { count: built })
+  return finding('pass', 'sheet-built-but', {
+    built: built === 1 ? clause(texts, 'built-one', {}) : clause(texts, 'built', { count: built }),
+    out: out.length === 1 ? clause(texts, 'out-one', {}) : clause(texts, 'out', { count: out.length }),
+  })
 }
 
-const kinds: Readonly<Record<string, Finding['about'][number]['kind'] | undefined>> = {
+const kinds: Readonly<Record<string, Found['about'][number]['kind'] | undefined>> = {
   steps: 'step',
   joints: 'joint',
   pieces: 'piece',

@@ -1,14 +1,26 @@
 import type { SolidMesh } from '../kernel/index.ts'
 import {
   type Check,
-  type Cure,
-  type Finding,
+  type Found,
+  type FoundCure,
+  findingOf,
   type Mark,
-  millimetres,
   type ProofContext,
   type ProofPiece,
 } from './define.ts'
 import { loweredBy } from './lowered.ts'
+import { clause, mm } from './phrase.ts'
+
+/** What is found, and what cures it. */
+const texts = {
+  'stands-on-bed': '{piece} stands on the bed.',
+  'stands-half': '{piece} begins {height} above the bed: set it down on it to print it by itself.',
+  'stands-carried': '{piece} begins {height} above the bed, where {carrier} carries it.',
+  'stands-floats': '{piece} floats {height} above the bed.',
+  'stands-below': '{piece} reaches {depth} below the bed.',
+  'lower-it': 'Lower it by {height}',
+  'raise-it': 'Raise it by {depth}',
+} as const
 
 /** Lower than this counts as standing on the bed, mm. */
 export const touching = 0.001
@@ -59,45 +71,35 @@ export const standsCheck: Check = {
   id: 'stands',
   label: 'Standing',
   meaning: 'Every piece touches the bed, or is carried by another one.',
+  texts,
   scope: 'piece',
-  run(context, own): Finding[] {
+  run(context, own): readonly Found[] {
     const { built, pieces } = context
     const { built: piece, figures } = own
     const low = figures!.min[2]
     const { name, id } = piece.piece
-    const finding = (rank: Finding['rank'], text: string, more: Partial<Finding> = {}): Finding[] => [
-      { check: 'stands', rank, text, about: [{ kind: 'piece', id }], ...more },
-    ]
-    if (Math.abs(low) <= touching) return finding('pass', `${name} stands on the bed.`)
+    const finding = findingOf('stands', texts, [{ kind: 'piece', id }])
+    const stands = { piece: name }
+    const begins = { ...stands, height: mm(low) }
+    if (Math.abs(low) <= touching) return [finding('pass', 'stands-on-bed', stands)]
     // One half of what a step has split is printed by itself: the other one does not carry it.
     const isSplit = pieces.some(({ built: other }) => other !== piece && other.of === piece.of)
-    if (isSplit && low > 0)
-      return finding(
-        'advice',
-        `${name} begins ${millimetres(low)} above the bed: set it down on it to print it by itself.`,
-      )
+    if (isSplit && low > 0) return [finding('advice', 'stands-half', begins)]
     const carrier = low > 0 ? heldUp(context).get(own) : undefined
-    if (carrier)
-      return finding(
-        'pass',
-        `${name} begins ${millimetres(low)} above the bed, where ${carrier.built.piece.name} carries it.`,
-      )
+    if (carrier) return [finding('pass', 'stands-carried', { ...begins, carrier: carrier.built.piece.name })]
     // In a pose it is not where its steps put it.
     const edits = built.motions ? undefined : loweredBy(built.resolved.part, id, low, built.solidReadings)
-    const text =
-      low > 0
-        ? `${name} floats ${millimetres(low)} above the bed.`
-        : `${name} reaches ${millimetres(-low)} below the bed.`
-    const cure: Cure | undefined = edits && {
-      label: low > 0 ? `Lower it by ${millimetres(low)}` : `Raise it by ${millimetres(-low)}`,
+    const marks = marksOf(piece.solid!.mesh(), low)
+    const reaches = { ...stands, depth: mm(-low) }
+    const before = low > 0 ? clause(texts, 'stands-floats', begins) : clause(texts, 'stands-below', reaches)
+    const cure: FoundCure | undefined = edits && {
+      label: low > 0 ? clause(texts, 'lower-it', { height: mm(low) }) : clause(texts, 'raise-it', { depth: mm(-low) }),
       edits,
-      before: text,
-      after: `${name} stands on the bed.`,
+      before,
+      after: clause(texts, 'stands-on-bed', stands),
     }
-    return finding('fault', text, {
-      marks: marksOf(piece.solid!.mesh(), low),
-      ...(cure ? { cures: [cure] } : {}),
-    })
+    const more = { marks, ...(cure ? { cures: [cure] } : {}) }
+    return [low > 0 ? finding('fault', 'stands-floats', begins, more) : finding('fault', 'stands-below', reaches, more)]
   },
 }
 

@@ -1,37 +1,37 @@
 import type { Kernel, Solid } from '../kernel/index.ts'
 import { TriangleTree } from '../mesh/index.ts'
 import { meet } from '../place/index.ts'
-import { type Check, millimetres } from './define.ts'
+import { type Check, findingOf } from './define.ts'
 import { nearestMarks } from './gap.ts'
+import { mm } from './phrase.ts'
+
+/** What is found. */
+const texts = {
+  'within-apart': 'The solids of {piece} stay {needed} apart.',
+  'within-narrow': 'Solids of {piece} are {gap} apart; the {printer} needs {needed} to keep them from fusing.',
+  'within-unknown': 'The gaps within {piece} are not known.',
+} as const
 
 /** Solids of one piece that hang in one another stay as far apart as pieces do. */
 export const withinCheck: Check = {
   id: 'within',
   label: 'Gaps within',
   meaning: "Solids of one piece that lie apart are at least the printer's least gap apart.",
+  texts,
   scope: 'piece',
   from: ({ built }) => built.resolved.printer,
   async run({ kernel, built, pause }, { built: own, figures }) {
     if (figures!.solids < 2) return []
     const { leastGap, name: printer } = built.resolved.printer
     const { id, name } = own.piece
-    const about = [{ kind: 'piece', id }] as const
+    const finding = findingOf('within', texts, [{ kind: 'piece', id }])
     await pause()
     const near = nearest(kernel, own.solid!, leastGap)
-    const needs = `the ${printer} needs ${millimetres(leastGap)}`
-    if (!near)
-      return [
-        { check: 'within', rank: 'pass', text: `The solids of ${name} stay ${millimetres(leastGap)} apart.`, about },
-      ]
+    const told = { piece: name, needed: mm(leastGap) }
+    if (!near) return [finding('pass', 'within-apart', told)]
     const { gap, marks } = near
-    if (!(gap >= 0))
-      return [{ check: 'within', rank: 'warning', text: `The gaps within ${name} are not known.`, about }]
-    return [
-      {
-        ...{ check: 'within', rank: 'fault', about, marks },
-        text: `Solids of ${name} are ${millimetres(gap)} apart; ${needs} to keep them from fusing.`,
-      },
-    ]
+    if (!(gap >= 0)) return [finding('warning', 'within-unknown', { piece: name })]
+    return [finding('fault', 'within-narrow', { ...told, gap: mm(gap), printer }, { marks })]
   },
 }
 

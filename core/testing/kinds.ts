@@ -1,7 +1,8 @@
 import { strFromU8, strToU8 } from 'fflate'
 import type { MeshFormat, ReadPiece } from '../exchange/define.ts'
 import { size } from '../fields/index.ts'
-import type { Check } from '../proof/define.ts'
+import { type Check, findingOf } from '../proof/define.ts'
+import { mm3 } from '../proof/phrase.ts'
 import { defineShape } from '../shapes/define.ts'
 import { bottomFace, sideFaces, topFace } from '../shapes/faces.ts'
 import { surfacesOf } from '../shapes/surfaces.ts'
@@ -36,19 +37,19 @@ export const cube = defineShape({
     ),
 })
 
+const texts = { 'light-more': '{piece} has more than {most}.', 'light-less': '{piece} has less than {most}.' } as const
+
 export const lightCheck: Check = {
   id: 'light',
   label: 'Light',
   meaning: 'No piece has more than 1 cm³.',
+  texts,
   scope: 'piece',
-  run: (_, { built, figures }) => [
-    {
-      check: 'light',
-      rank: figures!.volume > 1000 ? 'warning' : 'pass',
-      text: `${built.piece.name} has ${figures!.volume > 1000 ? 'more' : 'less'} than 1 cm³.`,
-      about: [{ kind: 'piece', id: built.piece.id }],
-    },
-  ],
+  run: (_, { built: { piece }, figures }) => {
+    const finding = findingOf('light', texts, [{ kind: 'piece', id: piece.id }])
+    const told = { piece: piece.name, most: mm3(1000) }
+    return [figures!.volume > 1000 ? finding('warning', 'light-more', told) : finding('pass', 'light-less', told)]
+  },
 }
 
 export const jsonMesh: MeshFormat = {

@@ -31,7 +31,8 @@ export function Proof() {
   const [chosen, setChosen] = useState<string>()
   const printed = usePrinted()
   // A finding that is gone is looked at no more.
-  const shown = findings?.find((finding) => keyOf(finding) === chosen)
+  const keyed = findings && withKeys(findings)
+  const shown = keyed?.find(({ key }) => key === chosen)?.finding
   return (
     <main className="flex min-h-0 flex-1">
       <div className="relative min-w-0 flex-1">
@@ -48,7 +49,7 @@ export function Proof() {
         <PrintedIn />
         <HowFar proving={proving} isCurrent={isCurrent} />
         {order.map((rank) => {
-          const these = findings?.filter((finding) => finding.rank === rank) ?? []
+          const these = keyed?.filter(({ finding }) => finding.rank === rank) ?? []
           if (these.length === 0) return null
           return (
             <section key={rank} className={`mt-4 ${isCurrent ? '' : 'opacity-50'}`} aria-label={headings[rank]}>
@@ -56,13 +57,13 @@ export function Proof() {
                 {headings[rank]} <span className="figures text-ink-soft">{these.length}</span>
               </h3>
               <ul>
-                {these.map((finding) => (
+                {these.map(({ key, finding }) => (
                   <FindingLine
-                    key={keyOf(finding)}
+                    key={key}
                     finding={finding}
                     isCurrent={isCurrent}
                     selected={finding.about.some(({ id }) => id === selection?.id)}
-                    onChoose={() => setChosen(keyOf(finding))}
+                    onChoose={() => setChosen(key)}
                   />
                 ))}
               </ul>
@@ -98,7 +99,16 @@ function applyCure({ label, after, edits }: Cure): void {
   if (editAll(edits)) sayDone(`${label}: ${after}`)
 }
 
-const keyOf = ({ check, text }: Finding) => `${check} ${text}`
+/** A finding is the same one as long as it says the same of the same things, whatever its numbers are by now. */
+function withKeys(findings: readonly Finding[]): readonly { readonly key: string; readonly finding: Finding }[] {
+  const counts = new Map<string, number>()
+  return findings.map((finding) => {
+    const of = [finding.code, ...finding.about.map(({ id }) => id)].join(' ')
+    const count = (counts.get(of) ?? 0) + 1
+    counts.set(of, count)
+    return { key: `${of} ${count}`, finding }
+  })
+}
 
 function FindingLine({
   finding,

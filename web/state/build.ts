@@ -13,7 +13,7 @@ import {
   workOut,
 } from '@makrel/core/planning'
 import { type Problem, problem } from '@makrel/core/problems'
-import { type Finding, sheetFindings } from '@makrel/core/proof'
+import { type Finding, inWords, sheetFindings } from '@makrel/core/proof'
 import type { PieceFigures, RenderMesh } from '@makrel/core/solids'
 import { formatLengthWithUnit, type PartUnit } from '@makrel/core/units'
 import { useMemo } from 'react'
@@ -212,7 +212,7 @@ function createBuild() {
     const shown = shownAs(part)
     // What the sheet itself says is about the part as it is, not as it is shown.
     const { resolved, problems } = workedOf(part)
-    const sheet = shown === part ? [] : sheetFindings(resolved, problems)
+    const sheet = shown === part ? [] : sheetFindings(resolved, problems).map((found) => inWords(found, part.unit))
     const told = (findings: readonly Finding[]) =>
       sheet.length > 0 ? [...sheet, ...findings.filter(({ check }) => check !== 'sheet')] : findings
     const begun: Proving = { of: part, state: 'running', findings: [], done: 0, total: 0 }
@@ -345,7 +345,7 @@ const isOfUnbuilt = ({ code }: Problem) => code === 'reference-unbuilt'
 /** The steps that the proof found to touch nothing. */
 function foundApart(findings: readonly Finding[]): readonly string[] {
   return findings
-    .filter(({ check, rank }) => check === 'bodies' && rank === 'fault')
+    .filter(({ code }) => code === 'bodies-apart')
     .flatMap(({ about }) => about.filter(({ kind }) => kind === 'step').map(({ id }) => id))
 }
 

@@ -4,7 +4,9 @@ import { describe, expect, it } from 'vitest'
 import { findingsWord, handOffWord, type Proving, proofWord } from './proving.ts'
 
 const part = newPart({ part: 'a', piece: 'p' }, 'A')
-const finding = (rank: Finding['rank']): Finding => ({ check: 'closed', rank, text: rank, about: [] })
+const finding = (rank: Finding['rank']): Finding => ({
+  ...{ check: 'closed', rank, code: rank, pattern: rank, values: {}, text: rank, about: [] },
+})
 const proving = (change: Partial<Proving>): Proving => ({
   ...{ of: part, state: 'done', findings: [finding('pass')], done: 1, total: 1 },
   ...change,

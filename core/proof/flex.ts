@@ -1,7 +1,10 @@
+import type { KeptFlex } from '../document/index.ts'
 import { type FlexFound, flexTested, isOfPiece, sheetOfSolid } from '../flex/index.ts'
+import { evaluateFree } from '../measures/index.ts'
 import { inverse, pointOut } from '../place/index.ts'
+import { tried } from '../problems/index.ts'
 import type { Built } from '../solids/index.ts'
-import { type Check, type Found, findingOf, type Mark, stepName } from './define.ts'
+import { type Check, type Found, findingOf, type Mark, type ProofContext, type ProofPiece, stepName } from './define.ts'
 import { flexCures } from './flexCures.ts'
 import { clause, sentences } from './phrase.ts'
 import { strainRank, strainText } from './strain.ts'
@@ -28,59 +31,83 @@ export const flexCheck: Check = {
   meaning: 'What is bent in a flex test stays within the strain that its material takes.',
   texts,
   scope: 'part',
-  async run({ kernel, built, pieces, pause }) {
+  async run(context) {
+    const { built, pieces, pause } = context
     const findings: Found[] = []
-    const { flexes, material } = built.resolved.part
-    for (const flex of flexes) {
+    for (const flex of built.resolved.part.flexes) {
       await pause()
       const whole = pieces.find(({ built: { of, piece } }) => of === flex.step && piece.id === flex.step)
-      const ofPiece = () => {
-        const solid = whole?.built.solid
-        if (!solid) return undefined
-        // It bends as it is drawn, however it is laid down.
-        const moved = built.motions?.get(flex.step)
-        return kernel.scope((scope) => sheetOfSolid(kernel, moved ? scope.placed(solid, inverse(moved)) : solid))
-      }
-      const found = flexTested(built.resolved, flex, ofPiece)
-      const about = [{ kind: isOfPiece(built.resolved.part, flex) ? 'piece' : 'step', id: flex.step }] as const
-      const finding = findingOf('flex', texts, about)
-      const test = flex.name
-      if (found.fault !== undefined) {
-        findings.push(finding('advice', 'flex-not-tested', { test, why: found.fault }))
-        continue
-      }
-      const rank = strainRank(found.strain, material)
-      const where = whole?.built.piece.name ?? stepName(built.resolved, flex.step)
-      const marks = markOf(built, flex.step, found)
-      const force = Number(found.contact.toPrecision(2))
-      const itself = sentences(...(found.contact > 0 ? [clause(texts, 'lies-on-itself', { force })] : []))
-      const strained = (most: number) => ({
-        ...{ test, strain: strainText(found.strain, most), most, material: material.name, itself },
-      })
-      const marked = marks ? { marks } : {}
-      const cured = async () => {
-        const cures = await flexCures(built, flex, found, pause)
-        return { ...marked, ...(cures.length > 0 ? { cures } : {}) }
-      }
-      // What is no number says nothing of what it was asked for.
-      if (!rank || !Number.isFinite(found.reached)) findings.push(finding('warning', 'flex-unknown', { test, where }))
-      else if (found.reached < 1) {
-        const told = { test, where, share: percent(found.reached) }
-        findings.push(
-          found.contact > 0
-            ? finding('warning', 'flex-stops', { ...told, force }, marked)
-            : finding('warning', 'flex-gives-way', told, marked),
-        )
-      } else if (found.touches) findings.push(finding('warning', 'flex-touches', { test, where }, marked))
-      else if (rank === 'fault')
-        findings.push(finding('fault', 'flex-breaks', { ...strained(material.strainOnce), where }, await cured()))
-      else if (rank === 'warning') {
-        const told = { ...strained(material.strainOften), once: material.strainOnce }
-        findings.push(finding('warning', 'flex-tires', told, await cured()))
-      } else findings.push(finding('pass', 'flex-holds', strained(material.strainOften)))
+      const from = inputsOf(built, flex)
+      findings.push(...(await context.kept('flex', whole ? [whole] : [], from, () => tested(context, flex, whole))))
     }
     return findings
   },
+}
+
+/** All that a test and its cures follow from, beside the solid of a whole piece that is tested. */
+function inputsOf({ resolved, plan, motions }: Built, flex: KeptFlex): unknown {
+  const { part, printer, measures, steps } = resolved
+  const own = steps.get(flex.step)
+  const outlines = [...(own?.used ?? [])].map(([id, solved]) => [
+    part.outlines.find((outline) => outline.id === id),
+    [...(solved?.points ?? [])],
+  ])
+  // A value may read something off the part.
+  const pushed = [flex.way, flex.distance, flex.force].map((text) => tried(() => evaluateFree(text, measures.names)))
+  return [
+    ...[flex, pushed, part.unit, part.material, printer],
+    ...[own?.step, own?.values, own?.present, own && stepName(resolved, flex.step), outlines],
+    ...[measures.rows.map(({ measure, value, word }) => [measure.name, value, word])],
+    ...[plan.geometry.get(flex.step)?.frame, motions !== undefined, motions?.get(flex.step), isOfPiece(part, flex)],
+  ]
+}
+
+async function tested(
+  { kernel, built, pause }: ProofContext,
+  flex: KeptFlex,
+  whole: ProofPiece | undefined,
+): Promise<readonly Found[]> {
+  const { material } = built.resolved.part
+  const ofPiece = () => {
+    const solid = whole?.built.solid
+    if (!solid) return undefined
+    // It bends as it is drawn, however it is laid down.
+    const moved = built.motions?.get(flex.step)
+    return kernel.scope((scope) => sheetOfSolid(kernel, moved ? scope.placed(solid, inverse(moved)) : solid))
+  }
+  const found = flexTested(built.resolved, flex, ofPiece)
+  const about = [{ kind: isOfPiece(built.resolved.part, flex) ? 'piece' : 'step', id: flex.step }] as const
+  const finding = findingOf('flex', texts, about)
+  const test = flex.name
+  if (found.fault !== undefined) return [finding('advice', 'flex-not-tested', { test, why: found.fault })]
+  const rank = strainRank(found.strain, material)
+  const where = whole?.built.piece.name ?? stepName(built.resolved, flex.step)
+  const marks = markOf(built, flex.step, found)
+  const force = Number(found.contact.toPrecision(2))
+  const itself = sentences(...(found.contact > 0 ? [clause(texts, 'lies-on-itself', { force })] : []))
+  const strained = (most: number) => ({
+    ...{ test, strain: strainText(found.strain, most), most, material: material.name, itself },
+  })
+  const marked = marks ? { marks } : {}
+  const cured = async () => {
+    const cures = await flexCures(built, flex, found, pause)
+    return { ...marked, ...(cures.length > 0 ? { cures } : {}) }
+  }
+  // What is no number says nothing of what it was asked for.
+  if (!rank || !Number.isFinite(found.reached)) return [finding('warning', 'flex-unknown', { test, where })]
+  if (found.reached < 1) {
+    const told = { test, where, share: percent(found.reached) }
+    if (found.contact > 0) return [finding('warning', 'flex-stops', { ...told, force }, marked)]
+    return [finding('warning', 'flex-gives-way', told, marked)]
+  }
+  if (found.touches) return [finding('warning', 'flex-touches', { test, where }, marked)]
+  if (rank === 'fault')
+    return [finding('fault', 'flex-breaks', { ...strained(material.strainOnce), where }, await cured())]
+  if (rank === 'warning') {
+    const told = { ...strained(material.strainOften), once: material.strainOnce }
+    return [finding('warning', 'flex-tires', told, await cured())]
+  }
+  return [finding('pass', 'flex-holds', strained(material.strainOften))]
 }
 
 const percent = (share: number) => Number((100 * share).toPrecision(2))

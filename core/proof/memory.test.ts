@@ -36,20 +36,26 @@ function anyEdit(part: Part, random: () => number): Edit {
           ),
     ),
   )
-  const { id, field, text } = pick(sized)
-  return pick<Edit>([
-    { type: 'set-field', id, field, text: (Number(text) + 0.2 * random()).toFixed(2) },
-    { type: 'set-field', id, field, text: (Number(text) + 0.2 * random()).toFixed(2) },
+  const more = (text: string) => (Number(text) + 0.2 * random()).toFixed(2)
+  const measured = part.measures.filter(({ expression }) => Number(expression) > 1)
+  const edits: Edit[] = [
+    ...(sized.length > 0 ? [pick(sized), pick(sized)] : []).map(
+      ({ id, field, text }): Edit => ({ type: 'set-field', id, field, text: more(text) }),
+    ),
+    ...(measured.length > 0 ? [pick(measured)] : []).map(
+      ({ id, expression }): Edit => ({ type: 'set-measure', id, change: { expression: more(expression) } }),
+    ),
     { type: 'set-piece', id: piece.id, change: { name: `Gauge ${Math.floor(9 * random())}` } },
     { type: 'set-printer', printer: pick(shippedPrinters) },
-  ])
+  ]
+  return pick(edits)
 }
 
 it.each(sampled(60))('what is known from before is what would be found anew (%i)', async (i) => {
   const random = seeded(i)
   const memory = new Watched()
   const builder = new Builder(kernel)
-  const start = demo(i % 2 === 0 ? 'locker-hinge' : 'cam-cleat')
+  const start = demo(['locker-hinge', 'cam-cleat', 'boat-hook-clip'][i % 3]!)
   const states = [start]
   for (let k = 0; k < 4; k++) {
     // Forth, and back to a state that was there.
@@ -85,5 +91,40 @@ it('an edit proves what it touches, and what is taken back is known', async () =
   expect(renamed).toBeGreaterThan(0)
   expect(renamed).toBeLessThan(all)
   expect(await proof(part)).toBe(0)
+  builder.clear()
+})
+
+it('a flex test is run again where something that it follows from has changed', async () => {
+  const memory = new Watched()
+  const builder = new Builder(kernel)
+  const isTested = async (part: Part) => {
+    memory.anew.length = 0
+    const built = await builder.build(part, { fineness: measuringFineness })
+    const found = (await proofOf(kernel, built, { memory })).filter(({ check }) => check === 'flex')
+    expect(found).toEqual((await proofOf(kernel, built)).filter(({ check }) => check === 'flex'))
+    return memory.anew.includes('flex')
+  }
+  const part = demo('boat-hook-clip')
+  const [flex] = part.flexes
+  const edited = (edit: Edit) => applyEdit(part, edit, fieldKindOf)
+  expect(await isTested(part)).toBe(true)
+  expect(await isTested(part)).toBe(false)
+  // Nothing of it hangs on the colour of a piece, or on what the part is called.
+  expect(await isTested(edited({ type: 'set-piece', id: part.pieces[0]!.id, change: { colour: 'sand' } }))).toBe(false)
+  expect(await isTested({ ...part, name: 'Clip' })).toBe(false)
+  const changes: readonly Part[] = [
+    { ...part, flexes: [{ ...flex!, distance: '1.37', by: 'distance' }] },
+    { ...part, flexes: [{ ...flex!, way: '37.3' }] },
+    { ...part, flexes: [{ ...flex!, name: 'Pressed' }] },
+    { ...part, material: { ...part.material, stiffness: part.material.stiffness * 1.3 } },
+    { ...part, material: { ...part.material, strainOften: 0.153 } },
+    edited({
+      type: 'set-measure',
+      id: part.measures.find(({ name }) => name === 'pole')!.id,
+      change: { expression: '28.3' },
+    }),
+    edited({ type: 'set-field', id: 'arms', field: 'height', text: 'wide / 2' }),
+  ]
+  for (const [i, changed] of changes.entries()) expect([i, await isTested(changed)]).toEqual([i, true])
   builder.clear()
 })

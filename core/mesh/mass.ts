@@ -102,15 +102,16 @@ const evenly = 0.6
 /**
  * Of the curved solid itself, from meshes of it at two or three finenesses, each four times the next, whose curves have half as many
  * flats: the error goes with the square of these (Richardson), and what is left with their fourth power (Romberg), where they run
- * evenly. Where they do not, or only two are known, nothing shows the step towards the solid to be right but its own size.
+ * evenly. Where they do not, or only two are known, nothing shows the step towards the solid to be right but its own size. So it is of
+ * what is known to be `uneven`, whose flats are not halved: that it looks even is luck.
  */
-export function limitOf(fine: Mass, coarse: Mass, coarser?: Mass): Limit {
+export function limitOf(fine: Mass, coarse: Mass, coarser?: Mass, { uneven = false } = {}): Limit {
   const limit = (f: number, c: number, cc: number | undefined) => {
     const first = towards(f, c)
     if (cc === undefined) return { value: first, off: Math.abs(first - f) }
     const before = towards(c, cc)
     const step = (first - before) / 15
-    return Math.abs((c - cc) / (f - c) - 4) < evenly
+    return !uneven && Math.abs((c - cc) / (f - c) - 4) < evenly
       ? { value: first + step, off: Math.abs(step) }
       : { value: first, off: Math.abs(first - f) + Math.abs(first - before) }
   }

@@ -31,8 +31,8 @@ const exact = 0.01
 const stretches = 24
 /** No piece turns farther over a stretch than this, seen from another one, degrees; what turns on is not seen to have come round. */
 const mostTurned = 30
-/** Over a stretch a point goes on an arc: so much farther than straight, at most. Of a turn by 30° it is 1.012, by 60° 1.048. */
-const arc = 1.05
+/** Over a stretch, which is taken with up to twice that turn, a point goes on an arc: so much farther than straight, at most. */
+const arc = arcOf(2 * mostTurned)
 /** How fast pieces turn is found over this share of a travel. */
 const aLittle = 1e-5
 /** Pieces as near as this meet, mm. */
@@ -91,6 +91,12 @@ export async function reachOf(
 
 /** Shorter stretches than this share of a travel are not parted again. */
 const least = 1e-5
+
+/** An arc of so many degrees, as a share of its chord. */
+function arcOf(degrees: number): number {
+  const half = (degrees * Math.PI) / 360
+  return half / Math.sin(half)
+}
 
 /** By how many degrees a frame is turned from another one, 180 at most. */
 function turnBetween(a: Frame, b: Frame): number {

@@ -106,6 +106,8 @@ export interface ShapeDefinition<F extends Fields = Fields> extends Versioned {
   readonly drawn?: boolean
   /** it is several bodies that hang in one another, and is meant to be */
   readonly loose?: boolean
+  /** whether its flats are not halved where the fineness is a quarter, as those of all others are */
+  isUneven?(values: ValuesOf<F>): boolean
   /** its flat faces are fitted to its triangles, whose corners lie a little off them */
   readonly fitsFaces?: boolean
   /** it is placed by its axis, whatever its extents are to all sides */

@@ -180,6 +180,7 @@ export const text = defineShape({
       },
     ]
   },
+  isUneven: ({ wrap }) => wrap !== 'flat',
   solid(v, { scope, fineness, cuts, overlap }) {
     const rings = scope.filled(lettered(v, fineness).rings)
     if (v.wrap === 'flat') return scope.extrude(rings, v.depth)

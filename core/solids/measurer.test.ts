@@ -176,11 +176,10 @@ describe('how far figures may be off holds what finer solids show', () => {
         })
       const [m0, m1, m2, m3] = [0.12, 0.03, 0.0075, 0.001875].map(mass)
       const best = limitOf(m3!, m2!, m1).mass
-      // What is bent about a round is divided by the lengths of its own edges: no flats of it are half as many.
-      const share = kind === 'emboss' ? 4 * untoldShare : untoldShare
-      for (const { mass: told, error } of [limitOf(m2!, m1!, m0), limitOf(m1!, m0!)])
+      const uneven = shape.isUneven?.(values) ?? false
+      for (const { mass: told, error } of [limitOf(m2!, m1!, m0, { uneven }), limitOf(m1!, m0!)])
         for (const of of ['volume', 'area'] as const)
-          expect(Math.abs(told[of] - best[of]), of).toBeLessThanOrEqual(Math.max(error[of], share * best[of]))
+          expect(Math.abs(told[of] - best[of]), of).toBeLessThanOrEqual(Math.max(error[of], untoldShare * best[of]))
     },
   )
 })
@@ -201,4 +200,17 @@ it('what is another solid at another fineness is told by its flats alone', async
   expect(figuresOf({ ...two, coarse: parted }).p1).toMatchObject({ way: 'flats', mass: { volume } })
   // The finer one of three may be the one that differs.
   expect(figuresOf({ ...two, finer: parted }).p1!.way).toBe('extrapolated')
+})
+
+it('lettering that is bent about a round is told with the whole step towards it, flat lettering with what is left', async () => {
+  for (const [wrap, uneven] of [
+    ['outside', true],
+    ['flat', false],
+  ] as const) {
+    const lettering = step('t', 'text', { words: 'B-373', wrap, round: '37.3', depth: '1.3' })
+    const twice = await builtTwice(kernel, partOf([lettering]))
+    const [fine, coarse, finer] = [twice.fine, twice.coarse, twice.finer!].map((each) => each.pieces[0]!.solid!.mass())
+    const { error, mass } = figuresOf(twice).p1!
+    expect({ mass, error }, wrap).toEqual(limitOf(finer!, fine!, coarse!, { uneven }))
+  }
 })

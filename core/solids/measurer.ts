@@ -1,4 +1,4 @@
-import type { Part } from '../document/index.ts'
+import { flattened, type Part } from '../document/index.ts'
 import type { Kernel, Solid } from '../kernel/index.ts'
 import { type Limit, limitOf, type Mass, noMass, towards } from '../mesh/index.ts'
 import { untoldShare } from '../units/index.ts'
@@ -86,7 +86,7 @@ export class Measurer {
 /** By the piece's id. */
 export function figuresOf({ fine, coarse, finer }: TwiceBuilt): Readonly<Record<string, PieceFigures>> {
   return Object.fromEntries(
-    fine.pieces.map(({ piece, solid }): [string, PieceFigures] => {
+    fine.pieces.map(({ piece, of, solid }): [string, PieceFigures] => {
       const other = solidOf(coarse, piece.id)
       const exact = (mass: Mass): PieceFigures => ({ mass, way: 'exact', error: { volume: 0, area: 0 } })
       if (!solid || !other) return [piece.id, exact(noMass)]
@@ -97,9 +97,19 @@ export function figuresOf({ fine, coarse, finer }: TwiceBuilt): Readonly<Record<
       )
       const [best, next, last] = known
       if (!next) return [piece.id, { mass: best!, way: 'flats', error: undefined }]
-      return [piece.id, { ...limitOf(best!, next, last), way: 'extrapolated' }]
+      const uneven = hasUneven(fine, of)
+      return [piece.id, { ...limitOf(best!, next, last, { uneven }), way: 'extrapolated' }]
     }),
   )
+}
+
+/** Whether a piece has a step whose flats are not halved from one fineness to the next. */
+function hasUneven({ resolved }: Built, piece: string): boolean {
+  const own = resolved.part.pieces.find(({ id }) => id === piece)
+  return flattened(own?.steps ?? []).some(({ id }) => {
+    const { shape, values } = resolved.steps.get(id) ?? {}
+    return values !== undefined && (shape?.isUneven?.(values as never) ?? false)
+  })
 }
 
 /** Flats alone: the same triangles at any fineness. */

@@ -70,6 +70,7 @@ export const emboss = defineShape({
   reach: (v, d) => drawnReach(v.outline, 0, 0, v.depth, d),
   surfaces: (v) => wrappedSurfaces({ side: v.wrap, diameter: v.round }),
   dimensions: (): readonly DimensionLine[] => [],
+  isUneven: () => true,
   solid: (v, context) =>
     wrapped(
       v.outline.rings(context.fineness, context.cuts),

@@ -38,21 +38,22 @@ export const gapCheck: Check = {
       for (const b of pieces.slice(i + 1)) {
         if (!a.built.solid || !b.built.solid) continue
         const from = [printer, a.built.of === b.built.of, twice !== undefined]
-        findings.push(...(await kept('gap', [a, b], from, () => [gapOf(context, twice, a, b)])))
+        findings.push(...(await kept('gap', [a, b], from, async () => [await gapOf(context, twice, a, b)])))
       }
     return findings
   },
 }
 
 /** What is to be said of the gap between two pieces that have material. */
-function gapOf(
-  { kernel, built, tree }: ProofContext,
+async function gapOf(
+  { kernel, built, tree, pause }: ProofContext,
   twice: TwiceBuilt | undefined,
   a: ProofPiece,
   b: ProofPiece,
-): Found {
+): Promise<Found> {
   const { printer } = built.resolved
   const [one, two] = [a.built.solid!, b.built.solid!]
+  await pause()
   const about = [a, b].map(({ built: { piece } }) => ({ kind: 'piece', id: piece.id }) as const)
   const pieces = [a, b].map(({ built: { piece } }) => piece.name)
   const finding = findingOf('gap', texts, about)
@@ -62,6 +63,7 @@ function gapOf(
   const isSplit = a.built.of === b.built.of
   const coarse = twice && { pieces: alikeIn(twice.fine, twice.coarse) }
   const flats = trueGap([one, two], twice && pairOf(twice.fine, a, b), coarse && pairOf(coarse, a, b))
+  await pause()
   // What lies in another's material has no gap, however its walls face that one's.
   const gap = flats !== undefined && flats > 0 ? (wallGap(tree(a), tree(b)) ?? flats) : flats
   if (gap === undefined) return finding('pass', 'gap-far', { pieces, far: mm(searchWithin) })

@@ -60,7 +60,7 @@ function carries({ kernel, built, sections }: ProofContext, below: ProofPiece, p
   const begins = low.min[2]
   const first = sections(piece).at(begins + printer.layerHeight / 2)
   const steps = Math.ceil(carriedOver / printer.layerHeight)
-  return Array.from({ length: steps }, (_, i) => begins - (i + 0.5) * (carriedOver / steps)).some((z) => {
+  return Array.from({ length: steps }, (_, i) => begins - (i + 1) * (carriedOver / steps)).some((z) => {
     const under = sections(below).at(z)
     return kernel.scope((scope) => scope.commonRegions(first, under).length > 0)
   })

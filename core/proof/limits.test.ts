@@ -1,0 +1,99 @@
+import { expect, it } from 'vitest'
+import { newPiece, type Part, type Place, type Step } from '../document/index.ts'
+import { built, onFace, partOf, step, testKernel } from '../testing/index.ts'
+import { proofOf } from './index.ts'
+
+const kernel = await testKernel()
+
+const at = (mm: number) => ({ from: 'centre', to: 'centre', by: `${mm}` }) as const
+const block = (id: string, [width, depth, height]: readonly number[], place: Partial<Place> = {}, operation?: string) =>
+  step(
+    id,
+    'plate',
+    { width: `${width}`, depth: `${depth}`, height: `${height}` },
+    operation ? { place, operation } : { place },
+  )
+function pieces(...all: readonly (readonly Step[])[]): Part {
+  const part = partOf(all[0]!)
+  const more = all.slice(1).map((steps, i) => ({ ...newPiece(`p${i + 2}`, `Piece ${i + 2}`, 'sand'), steps }))
+  const printer = {
+    ...part.printer,
+    firstLayer: 0.2,
+    layerHeight: 0.2,
+    leastLayers: 1,
+    leastGap: 0.25,
+    lineWidth: 0.44,
+  }
+  return { ...part, printer, pieces: [...part.pieces, ...more] }
+}
+async function codes(part: Part, check: string): Promise<readonly string[]> {
+  const found = await proofOf(kernel, await built(kernel, part, 0.02))
+  const own = found.filter((finding) => finding.check === check).map(({ code }) => code)
+  return own.length > 0 ? own : ['nothing']
+}
+
+/** A bar of 9.3 × 6.1 in a slot that is so much wider on either side, open at both ends only. */
+const inSlot = (play: number) =>
+  pieces(
+    [
+      block('body', [21.3, 15.7, 12.1], { across: at(3.3) }),
+      block(
+        'slot',
+        [9.3 + 2 * play, 6.1 + 2 * play, 40],
+        { ...onFace('body', 'front'), across: at(0), along: at(0) },
+        'cut',
+      ),
+    ],
+    [block('bar', [9.3, 11.3, 6.1], { across: at(3.3), lift: '3' })],
+  )
+
+type Side = readonly [number, string]
+type Limit = readonly [what: string, check: string, part: (x: number) => Part, below: Side, above: Side]
+
+/** Each number that decides, with what is said a little below it and a little above. */
+const limits: readonly Limit[] = [
+  [
+    'what is a thousandth above the bed stands on it',
+    'stands',
+    (lift) => pieces([block('a', [15.3, 8.1, 3.7], { lift: `${lift}` })]),
+    [0.00093, 'stands-on-bed'],
+    [0.00107, 'stands-floats'],
+  ],
+  [
+    'what lies no more than 1 mm below a piece carries it',
+    'stands',
+    (gap) =>
+      pieces([block('a', [15.3, 8.1, 3.7])], [block('b', [10.1, 8.1, 3.7], { across: at(2.3), lift: `${3.7 + gap}` })]),
+    [0.97, 'stands-carried'],
+    [1.03, 'stands-floats'],
+  ],
+  [
+    'pieces right above each other over less than 2 mm² break loose',
+    'fused',
+    (area) =>
+      pieces(
+        [block('a', [15.3, 8.1, 3.6])],
+        [block('b', [Math.sqrt(area), Math.sqrt(area), 3.7], { across: at(2.3), lift: '3.65' })],
+      ),
+    [1.93, 'fused-loose'],
+    [2.07, 'fused-right'],
+  ],
+  [
+    'a gap that lacks a ten-thousandth is as wide as it is needed',
+    'gap',
+    (lacks) => pieces([block('a', [10, 8.1, 3.7])], [block('b', [10, 8.1, 3.7], { across: at(10.25 - lacks) })]),
+    [0.00007, 'gap-wide'],
+    [0.00013, 'gap-narrow'],
+  ],
+  [
+    'what has two hundredths of play all round comes out; of what has less nothing is told, as its gap is a fault',
+    'leaves',
+    (play) => inSlot(play),
+    [0.017, 'nothing'],
+    [0.024, 'leaves-comes-off'],
+  ],
+]
+
+it.each(limits)('%s', async (_, check, part, ...sides) => {
+  for (const [x, code] of sides) expect([x, await codes(part(x), check)]).toEqual([x, expect.arrayContaining([code])])
+})

@@ -218,7 +218,8 @@ describe('what stays as drawn', () => {
       )
     for (const [gap, stays] of [
       [0.5, true],
-      [1.1, false],
+      [0.97, true],
+      [1.03, false],
     ] as const) {
       const one = await onePrinted(partOf([plate(), beside(gap, 'q')]), line)
       expect(one.stayed.map(({ why }) => why)).toEqual(stays ? ['gap'] : [])

@@ -124,7 +124,12 @@ const views = {
   },
   proof: async (page) => {
     await drawn(page, 'locker-hinge', 'proof')
-    await page.getByText('stay 0.35 mm apart').waitFor()
+    await page.getByText('stay 0.35 mm apart').click()
+    await page.getByRole('figure', { name: /^Gap/ }).waitFor()
+    await page.waitForTimeout(500)
+    // On a knuckle.
+    await page.mouse.move(458, 392)
+    await page.waitForTimeout(300)
   },
   layers: async (page) => {
     await stage(page, 'lantern-bracket', 'layers')

@@ -143,13 +143,15 @@ it('a file that makes up for a printer holds what it was asked to, to a reader o
       const rings = outlinesAt(facets, z * grown).map((ring) => ring.map(([x, y]): P2 => [x / grown, y / grown]))
       const expected = inPlate ? rounds.filter(({ isHole }) => isHole) : rounds.filter(({ isHole }) => !isHole)
       expect(rings.length, `${at}, z ${z}`).toBe(expected.length + (inPlate ? 1 : 0))
+      const [outer, ...within] = rings.toSorted((a, b) => reachOf(b, [0, 0])[1] - reachOf(a, [0, 0])[1])
+      const inner = inPlate ? within : rings
       for (const {
         at: [x, y],
         radius,
         isHole,
       } of expected) {
         const middle: P2 = [c * x - s * y, s * x + c * y]
-        const ring = rings.find((each) => Math.hypot(middleOf(each)[0] - middle[0], middleOf(each)[1] - middle[1]) < 1)!
+        const ring = inner.find((each) => Math.hypot(middleOf(each)[0] - middle[0], middleOf(each)[1] - middle[1]) < 1)!
         const by = isHole ? walls + (small - walls) * Math.min(1, 10 / (2 * radius)) + pressed : -walls
         const [least, most] = reachOf(ring, middle)
         // Flats of a bore touch its round, corners of a post lie on it.
@@ -158,13 +160,12 @@ it('a file that makes up for a printer holds what it was asked to, to a reader o
         expect(most - least, `${at}, z ${z}, round ${radius}`).toBeLessThan(fineness + 2 * near)
       }
       if (!inPlate) continue
-      const outer = rings.reduce((a, b) => (reachOf(b, [0, 0])[1] > reachOf(a, [0, 0])[1] ? b : a))
       for (const [half, u, v] of [
         [width / 2, c, s],
         [depth / 2, -s, c],
       ] as const)
         for (const side of [1, -1]) {
-          const far = Math.max(...outer.map((p) => side * (p[0] * u + p[1] * v)))
+          const far = Math.max(...outer!.map((p) => side * (p[0] * u + p[1] * v)))
           const off = far - (half - walls - pressed)
           expect(Math.abs(off), `${at}, z ${z}, side: ${off}`).toBeLessThan(near)
         }

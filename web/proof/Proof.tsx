@@ -63,7 +63,8 @@ export function Proof() {
                     finding={finding}
                     isCurrent={isCurrent}
                     selected={finding.about.some(({ id }) => id === selection?.id)}
-                    onChoose={() => setChosen(key)}
+                    chosen={key === chosen}
+                    onChoose={() => setChosen(key === chosen ? undefined : key)}
                   />
                 ))}
               </ul>
@@ -114,12 +115,15 @@ function FindingLine({
   finding,
   isCurrent,
   selected,
+  chosen,
   onChoose,
 }: {
   readonly finding: Finding
   /** of the part as it is: else nothing is cured by it */
   readonly isCurrent: boolean
   readonly selected: boolean
+  /** it is looked at on the drawing; pressed again it is not */
+  readonly chosen: boolean
   onChoose(): void
 }) {
   const { select } = usePart.getState()
@@ -135,8 +139,9 @@ function FindingLine({
       <button
         type="button"
         disabled={!about}
+        aria-pressed={about && chosen}
         onClick={go}
-        className={`flex w-full items-start gap-2.5 py-2 pr-2 pl-2 text-left disabled:opacity-100 ${selected ? 'bg-mackerel-wash' : about ? 'hover:bg-[#f3f6f4]' : ''}`}
+        className={`flex w-full items-start gap-2.5 border-l-3 py-2 pr-2 pl-2 text-left disabled:opacity-100 ${chosen ? 'border-mackerel' : 'border-transparent'} ${selected ? 'bg-mackerel-wash' : about ? 'hover:bg-[#f3f6f4]' : ''}`}
       >
         <span className="mt-1">
           <RankMark rank={finding.rank} />

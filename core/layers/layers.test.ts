@@ -1,5 +1,6 @@
+import fc from 'fast-check'
 import { expect, it } from 'vitest'
-import { built, onFace, partOf, step, testKernel } from '../testing/index.ts'
+import { built, onFace, partOf, runs, step, testKernel } from '../testing/index.ts'
 import { layerAreas, layerAt, layerBottom, layerCount, layerMiddle, sectionAt } from './index.ts'
 
 const kernel = await testKernel()
@@ -41,5 +42,39 @@ it('cuts each layer through its middle, and its areas add up to the volume', asy
   expect(areas.reduce((sum, area, i) => sum + area * (layerBottom(i + 1, own) - layerBottom(i, own)), 0)).toBeCloseTo(
     solid.volume(),
     3,
+  )
+})
+
+it('lays layers of any heights one on the other, and finds each of them', () => {
+  const size = fc.integer({ min: 5, max: 40 }).map((k) => k / 100 + 0.0033)
+  const any = fc.record({
+    firstLayer: size,
+    layerHeight: size,
+    changes: fc.array(fc.record({ up: fc.double({ min: 0, max: 9, noNaN: true }), layerHeight: size }), {
+      maxLength: 4,
+    }),
+  })
+  fc.assert(
+    fc.property(any, ({ changes, ...plain }) => {
+      let from = 0
+      const own = {
+        ...plain,
+        changes: changes.map(({ up, layerHeight }) => {
+          from += up
+          return { from, layerHeight }
+        }),
+      }
+      // By hand: from one layer to the next, each as high as the last change at or below its bottom says.
+      let bottom = 0
+      for (let i = 0; i < 60; i++) {
+        expect(layerBottom(i, own)).toBeCloseTo(bottom, 9)
+        expect(layerAt(layerMiddle(i, own), own)).toBe(i)
+        expect(layerCount(layerMiddle(i, own), own)).toBe(i + 1)
+        const changed = own.changes.filter((change) => change.from <= bottom + 1e-7).at(-1)
+        bottom += i === 0 ? own.firstLayer : (changed?.layerHeight ?? own.layerHeight)
+        expect(layerMiddle(i, own)).toBeCloseTo((layerBottom(i, own) + bottom) / 2, 9)
+      }
+    }),
+    { numRuns: runs(300) },
   )
 })

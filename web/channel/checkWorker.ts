@@ -16,6 +16,7 @@ import type { Kernel } from '@makrel/core/kernel'
 import { layerAreas, sectionAt } from '@makrel/core/layers'
 import { withPosition } from '@makrel/core/mechanism'
 import { type Box, type Frame, joined } from '@makrel/core/place'
+import { packedRings } from '@makrel/core/plane'
 import { poseOf, poseToHandOff, printPoseOf, readSolids, workOut } from '@makrel/core/planning'
 import { type Finding, fieldOf, ProofMemory, type ProofOptions, proofOf, type Reach, Swing } from '@makrel/core/proof'
 import {
@@ -137,7 +138,10 @@ class Checks {
     },
     section: async ({ z, printed }, turn) => {
       const { pieces } = this.layered(await this.asPrinted(turn), printed)
-      return pieces.map(({ piece, solid }) => ({ piece: piece.id, section: sectionAt(this.#kernel, solid, z) }))
+      return pieces.map(({ piece, solid }) => {
+        const { rings, area } = sectionAt(this.#kernel, solid, z)
+        return { piece: piece.id, area, rings: packedRings(rings) }
+      })
     },
     read: async ({ readouts }, turn) => {
       const { fine, coarse } = await this.twice(turn)

@@ -1,11 +1,11 @@
 import type { KeptFlex, KeptPose, Part, Patch, Readout } from '@makrel/core/document'
 import type { BroughtIn, FileUnit, OpenedMesh, ReadDrawing, Receipt } from '@makrel/core/exchange'
 import type { FlexResult } from '@makrel/core/flex'
-import type { PlaneSection } from '@makrel/core/kernel'
 import type { LayerHeights } from '@makrel/core/layers'
 import type { Wanted } from '@makrel/core/mechanism'
 import type { Picture } from '@makrel/core/pictures'
 import type { Box, Frame } from '@makrel/core/place'
+import type { PackedRings } from '@makrel/core/plane'
 import type { SolidReadings } from '@makrel/core/planning'
 import type { Problem, Result } from '@makrel/core/problems'
 import type { Finding, Mark, Reach, SurfaceField, SwingPosition } from '@makrel/core/proof'
@@ -133,7 +133,9 @@ export interface PieceMesh {
 
 export interface PieceSection {
   readonly piece: string
-  readonly section: PlaneSection
+  /** mm² */
+  readonly area: number
+  readonly rings: PackedRings
 }
 
 export type CallName = keyof Calls

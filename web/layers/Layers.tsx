@@ -1,7 +1,7 @@
 import { pieceOfBody } from '@makrel/core/document'
-import type { PlaneSection } from '@makrel/core/kernel'
 import { layerCount, layerMiddle } from '@makrel/core/layers'
 import type { Box } from '@makrel/core/place'
+import { forEachCorner, type PackedRings } from '@makrel/core/plane'
 import { formatArea, formatLengthWithUnit } from '@makrel/core/units'
 import { useEffect, useMemo, useState } from 'react'
 import { checks } from '../channel/client.ts'
@@ -76,8 +76,8 @@ export function Layers() {
   // The picture of the layer before stays until the new one is there; its figures would be taken for the new one's.
   const figures =
     cut !== undefined && cut.of === shown && cut.printed === printed && cut.z === layerMiddle(index, heights)
-  const area = sections.reduce((sum, { section }) => sum + section.area, 0)
-  const rings = sections.reduce((sum, { section }) => sum + section.rings.length, 0)
+  const area = sections.reduce((sum, each) => sum + each.area, 0)
+  const rings = sections.reduce((sum, each) => sum + each.rings.ends.length, 0)
   return (
     <main className="flex min-h-0 flex-1">
       <div className="relative min-w-0 flex-1">
@@ -128,7 +128,7 @@ export function Layers() {
             />
             {sections.length > 1 && (
               <ul>
-                {sections.map(({ piece, section }) => {
+                {sections.map(({ piece, area: own }) => {
                   const known = pieceOfBody(part, piece)
                   return (
                     known && (
@@ -139,7 +139,7 @@ export function Layers() {
                         />
                         {known.name}
                         <span className="figures ml-auto text-[0.9375rem]">
-                          {figures ? formatArea(section.area, part.unit) : '…'}
+                          {figures ? formatArea(own, part.unit) : '…'}
                         </span>
                       </li>
                     )
@@ -238,11 +238,11 @@ function SectionView({ box, sections }: { readonly box: Box; readonly sections: 
         strokeWidth="1"
         vectorEffect="non-scaling-stroke"
       />
-      {sections.map(({ piece, section }) => (
+      {sections.map(({ piece, rings }) => (
         <g key={piece} fillRule="evenodd">
-          <path d={pathOf(section)} fill={pieceColour(pieceOfBody(part, piece)?.colour ?? 'pewter')} />
+          <path d={pathOf(rings)} fill={pieceColour(pieceOfBody(part, piece)?.colour ?? 'pewter')} />
           <path
-            d={pathOf(section)}
+            d={pathOf(rings)}
             fill="url(#hatch)"
             stroke="var(--color-ink)"
             strokeWidth="1.2"
@@ -254,6 +254,9 @@ function SectionView({ box, sections }: { readonly box: Box; readonly sections: 
   )
 }
 
-function pathOf({ rings }: PlaneSection): string {
-  return rings.map((ring) => `M${ring.map(([x, y]) => `${x.toFixed(3)} ${(-y).toFixed(3)}`).join('L')}Z`).join('')
+function pathOf(rings: PackedRings): string {
+  const words: string[] = []
+  forEachCorner(rings, (x, y, isFirst) => words.push(`${isFirst ? 'M' : 'L'}${x.toFixed(3)} ${(-y).toFixed(3)}`))
+  // A new ring closes the one before.
+  return words.join('').replace(/(?!^)M/g, 'ZM') + (words.length > 0 ? 'Z' : '')
 }

@@ -61,8 +61,8 @@ async function between(context: ProofContext, a: ProofPiece, b: ProofPiece, tied
   if (way === 'unknown') return [finding('warning', 'leaves-unknown', { piece, other })]
   if (!way) {
     const give = giveIn(context, a, b)
-    const about = { pieces, give: mm(Math.round(10 * (give ?? 0)) / 10) }
-    return [give ? finding('pass', 'leaves-held-give', about) : finding('pass', 'leaves-held', { pieces })]
+    if (!give) return [finding('pass', 'leaves-held', { pieces })]
+    return [finding('pass', 'leaves-held-give', { pieces, give: mm(Math.round(10 * give) / 10) })]
   }
   return tied && jointOfPair(context.built, a, b)
     ? [finding('warning', 'leaves-comes-out', { piece, other, way })]

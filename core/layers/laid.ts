@@ -82,12 +82,14 @@ export async function laidGroups(
       const [one, other] = [scope.inset(a.core, -by), scope.inset(b.core, -by)]
       return scope.inset(common(one, other), (leastShared * lineWidth) / 2).length > 0
     })
-  const films = sections.films(halfLayer * Math.max(heights.firstLayer, heights.layerHeight))
+  const { changes = [] } = heights
+  const thickest = [heights, ...changes].reduce((most, each) => Math.max(most, each.layerHeight), heights.firstLayer)
+  const films = sections.films(halfLayer * thickest)
   /** What lies in the middle of a layer, but for films: what is no thicker than half of it gives no line. */
   const ringsIn = (layer: number) => {
     const middle = layerMiddle(layer, heights)
     const rings = sections.at(middle)
-    const thick = halfLayer * (layer === 0 ? heights.firstLayer : heights.layerHeight)
+    const thick = halfLayer * (layerBottom(layer + 1, heights) - layerBottom(layer, heights))
     return films
       .filter(([low, high]) => low < middle && middle < high && high - low < thick)
       .reduce((left, [low, high]) => {

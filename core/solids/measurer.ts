@@ -52,14 +52,22 @@ export class Measurer {
   }
 
   /**
-   * `fine`: the part as the fine builder built it last, where that is known.
+   * At two finenesses and no more: what gaps are measured on. `fine`: the part as the fine builder built it last, where that is known.
    * @throws BuildAborted
    */
-  async twice(part: Part, options: Omit<BuildOptions, 'fineness'> = {}, fine?: Built): Promise<TwiceBuilt> {
-    const twice = {
+  async two(part: Part, options: Omit<BuildOptions, 'fineness'> = {}, fine?: Built): Promise<TwiceBuilt> {
+    return {
       fine: fine ?? (await this.#fine.build(part, { ...options, fineness: measuringFineness })),
       coarse: await this.#coarse.build(part, { ...options, fineness: coarseFineness }),
     }
+  }
+
+  /**
+   * At two finenesses, and a third one where figures need that. `two`: the part as `two` built it last, where that is known.
+   * @throws BuildAborted
+   */
+  async twice(part: Part, options: Omit<BuildOptions, 'fineness'> = {}, two?: TwiceBuilt): Promise<TwiceBuilt> {
+    const twice = two ?? (await this.two(part, options))
     const triangles = twice.fine.pieces.reduce((sum, { solid }) => sum + (solid?.triangleCount() ?? 0), 0)
     const tellsTooLittle = Object.values(figuresOf(twice)).some(({ way, mass, error }) => {
       if (way === 'exact') return false

@@ -64,6 +64,7 @@ class Checks {
   /** proofs that are under way: their solids stay, whatever is asked for in between */
   #proofs = 0
   #fine: { readonly part: Part; readonly built: Built } | undefined
+  #two: { readonly part: Part; readonly built: TwiceBuilt } | undefined
   #twice: { readonly part: Part; readonly built: TwiceBuilt } | undefined
   /** what files are built with, and the part that they are of */
   #leaving: { readonly of: string; readonly builder: Builder } | undefined
@@ -82,18 +83,18 @@ class Checks {
       // Its first findings need no second fineness.
       const fine = standing(await this.fine(turn))
       const twice = async () => {
-        const drawn = await this.twice(turn)
+        const drawn = await this.two(turn)
         return { fine: standing(drawn.fine), coarse: standing(drawn.coarse) }
       }
-      const findings = await this.provedOf(fine, turn, { twice, memory: this.#memory })
-      return { findings, figures: figuresOf(await this.twice(turn)) }
+      return this.provedOf(fine, turn, { twice, memory: this.#memory })
     },
+    figures: async (_, turn) => figuresOf(await this.twice(turn)),
     field: async ({ mark }, turn) => {
       const { built } = this.standing(await this.fine(turn), printPoseOf(turn.part!)).posed
       return fieldOf(this.#kernel, built, mark, turn)
     },
     posed: async ({ pose }, turn) => {
-      const { fine } = await this.twice(turn)
+      const fine = await this.fine(turn)
       const { posed, motions } = this.standing(fine, pose)
       const box = posed.built.pieces.reduce<Box | undefined>((all, { solid }) => {
         const own = solid?.bounds()
@@ -109,20 +110,20 @@ class Checks {
       return flexTested(fine.resolved, flex, () => solid && sheetOfSolid(this.#kernel, solid))
     },
     spread: async ({ pose }, turn) => {
-      const { fine } = await this.twice(turn)
+      const fine = await this.fine(turn)
       return spreadOut(this.#kernel, fine, pose, fine.resolved.printer.leastGap + clearOf)
     },
-    effect: async ({ step }, turn) => this.#measurer.effectOf(await this.twice(turn), step),
+    effect: async ({ step }, turn) => this.#measurer.effectOf(await this.two(turn), step),
     swing: async ({ wanted, joint }, turn) => {
-      const twice = await this.twice(turn)
+      const twice = await this.two(turn)
       return {
         at: this.#swing.at(twice, wanted, joint),
         motions: Object.fromEntries(poseOf(twice.fine, wanted).motions),
       }
     },
-    sweep: async ({ wanted, joint }, turn) => this.#swing.at(await this.twice(turn), wanted, joint),
+    sweep: async ({ wanted, joint }, turn) => this.#swing.at(await this.two(turn), wanted, joint),
     reach: async ({ wanted, joint, index, ends }, turn) => {
-      const twice = await this.twice(turn)
+      const twice = await this.two(turn)
       const found: (Reach | undefined)[] = []
       for (const [from, to] of ends)
         found.push(
@@ -144,7 +145,7 @@ class Checks {
       })
     },
     read: async ({ readouts }, turn) => {
-      const { fine, coarse } = await this.twice(turn)
+      const { fine, coarse } = await this.two(turn)
       const { plan } = fine
       const part = { ...fine.resolved.part, readouts }
       return readSolids(part, plan, solidsToRead(fine.pieces, plan), solidsToRead(alikeIn(fine, coarse), plan))
@@ -254,12 +255,20 @@ class Checks {
     return this.#fine.built
   }
 
-  /** The part at two finenesses, for measuring. */
+  /** The part at two finenesses, for gaps. */
+  private async two(turn: Turn): Promise<TwiceBuilt> {
+    const { part, signal, pause } = turn
+    if (part && this.#two?.part === part) return this.#two.built
+    const built = await this.#measurer.two(part!, { signal, pause }, await this.fine(turn))
+    this.#two = { part: part!, built }
+    return built
+  }
+
+  /** The part at as many finenesses as its figures need. */
   private async twice(turn: Turn): Promise<TwiceBuilt> {
     const { part, signal, pause } = turn
     if (part && this.#twice?.part === part) return this.#twice.built
-    const fine = await this.fine(turn)
-    const built = await this.#measurer.twice(part!, { signal, pause }, fine)
+    const built = await this.#measurer.twice(part!, { signal, pause }, await this.two(turn))
     this.#twice = { part: part!, built }
     return built
   }

@@ -20,10 +20,9 @@ export interface Calls {
   ghost: { in: { step: string }; out: RenderMesh | undefined }
   /** how much material there is because of a step, mm³ */
   effect: { in: { step: string }; out: number | undefined }
-  proof: {
-    in: Record<never, never>
-    out: { findings: readonly Finding[]; figures: Readonly<Record<string, PieceFigures>> }
-  }
+  proof: { in: Record<never, never>; out: readonly Finding[] }
+  /** what each piece comes to, by its id */
+  figures: { in: Record<never, never>; out: Readonly<Record<string, PieceFigures>> }
   /** A value all over the pieces that a finding is about. */
   field: { in: { mark: Extract<Mark, { kind: 'field' }> }; out: SurfaceField }
   /** The part that a file holds; answered by the reader's own worker, as the next one. */
@@ -145,6 +144,7 @@ export const answering = {
   solids: ['build', 'prepare', 'ghost', 'cutaway', 'inspect', 'pictures'],
   checks: [
     'proof',
+    'figures',
     'field',
     'effect',
     'read',
@@ -165,7 +165,7 @@ export const answering = {
 export type NameOf<K extends keyof typeof answering> = (typeof answering)[K][number]
 
 /** What takes long and is not watched: other calls to the same worker are answered before it, and in between. */
-export const patient: readonly CallName[] = ['prepare', 'proof', 'handOff', 'handOffVariants']
+export const patient: readonly CallName[] = ['prepare', 'proof', 'figures', 'handOff', 'handOffVariants']
 
 /** Calls that nobody waits for any more once this one is made: of most kinds only the latest is wanted. */
 export const overtakes: Partial<Readonly<Record<CallName, readonly CallName[]>>> = {
@@ -174,7 +174,7 @@ export const overtakes: Partial<Readonly<Record<CallName, readonly CallName[]>>>
     prepare: ['prepare'],
     cutaway: ['cutaway'],
     inspect: ['inspect'],
-    proof: ['proof'],
+    proof: ['proof', 'figures'],
     field: ['field'],
     effect: ['effect'],
   },

@@ -5,7 +5,8 @@ import type { CallName } from './protocol.ts'
 const doing: Readonly<Record<CallName, string>> = {
   build: 'Building the part',
   prepare: 'Getting ready for the next edit',
-  proof: 'Proving and measuring the part',
+  proof: 'Proving the part',
+  figures: 'Measuring the part',
   field: 'Measuring all over the pieces',
   ghost: 'Drawing a step by itself',
   effect: 'Measuring what a step does',

@@ -226,14 +226,21 @@ function createBuild() {
       const answer = await checks().call('proof', {}, shown, ({ done, of, found }) =>
         set({ done, total: of, findings: told(found ?? []), state: 'running' }),
       )
-      set({ state: 'done', findings: told(answer.findings) })
-      await measured(part, answer.figures)
+      set({ state: 'done', findings: told(answer) })
     } catch (error) {
       // What something newer took the place of is asked for again.
       if (error instanceof Overtaken) return
       const why = error instanceof Error ? error.message : String(error)
       set({ state: error instanceof Stopped ? 'stopped' : 'failed', why })
+      return
     }
+    // Of some parts a third fineness is built for them: no finding waits for that. What is not measured says so by itself.
+    await checks()
+      .call('figures', {}, shown)
+      .then(
+        (of) => measured(part, of),
+        () => undefined,
+      )
   }
 
   /** Figures are of the solids that are drawn: they wait for these. */

@@ -195,6 +195,10 @@ export function select(page: Page, number: number): Promise<void> {
 
 /** What an entry of the title block says once it is measured. */
 export async function measured(page: Page, label: string): Promise<string> {
+  // Until it is proved it may be that of the solid before, and until it is measured that of its flats.
+  await expect(entry(page, 'Proof')).not.toHaveText('…')
+  const own = page.locator('dl a', { has: page.locator('dt', { hasText: label }) })
+  await expect(own).not.toHaveAttribute('title', /^Being measured/)
   await expect(entry(page, label)).toHaveText(/^\d/)
   return (await entry(page, label).textContent())!
 }

@@ -131,7 +131,7 @@ async function askedOf(definition: Definition, part: Part): Promise<(owner: obje
 }
 
 /** What only the page asks for, when a line is made, chosen or drawn; or what these parts have none of: many cuts, round seats, flex tests. */
-const askedElsewhere = ['sentence', 'cutting', 'dimensions', 'onRound', 'fitted', 'to', 'prism', 'sheet']
+const askedElsewhere = ['sentence', 'cutting', 'dimensions', 'onRound', 'fitted', 'to', 'prism', 'sheet', 'isUneven']
 /** A datum has no solid, what moves on an axis or anyhow adds nothing, and what makes one body of two is asked where that leaves. */
 const askedOfNone = ['datum solid', 'any-motion surfaces', 'on-axis box', 'on-axis surfaces', 'flexure joins']
 /** A joint between two steps adds nothing, and moves by what it says of both. */

@@ -1,6 +1,7 @@
 import { flattened, type Part } from '../document/index.ts'
 import type { Kernel, Solid } from '../kernel/index.ts'
 import { type Limit, limitOf, type Mass, noMass, towards } from '../mesh/index.ts'
+import { tried } from '../problems/index.ts'
 import { untoldShare } from '../units/index.ts'
 import { isAlike, solidOf } from './alike.ts'
 import { Builder, type Built } from './builder.ts'
@@ -116,7 +117,9 @@ function hasUneven({ resolved }: Built, piece: string): boolean {
   const own = resolved.part.pieces.find(({ id }) => id === piece)
   return flattened(own?.steps ?? []).some(({ id }) => {
     const { shape, values } = resolved.steps.get(id) ?? {}
-    return values !== undefined && (shape?.isUneven?.(values as never) ?? false)
+    if (!values || !shape?.isUneven) return false
+    // Where that cannot be told it is not to be relied on.
+    return tried(() => shape.isUneven!(values as never)) ?? true
   })
 }
 

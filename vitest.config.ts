@@ -10,6 +10,7 @@ const apart = [
   'core/operations/operations.test.ts',
   'core/planning/upgrade.test.ts',
   'web/state/checks.test.ts',
+  'web/state/measured.test.ts',
   'web/state/windows.test.ts',
 ]
 

@@ -52,6 +52,16 @@ interface Kept {
   readonly posed: Posed
 }
 
+/** What was made of a part last, kept until it is asked for of another one. */
+class Latest<T> {
+  #known: { readonly part: Part | undefined; readonly made: T } | undefined
+
+  async of(part: Part | undefined, make: () => Promise<T>): Promise<T> {
+    if (!this.#known || this.#known.part !== part) this.#known = { part, made: await make() }
+    return this.#known.made
+  }
+}
+
 /** The worker that measures and checks, beside the one that builds: an edit never waits for it. */
 class Checks {
   readonly #kernel: Kernel
@@ -63,9 +73,9 @@ class Checks {
   #posed: Kept[] = []
   /** proofs that are under way: their solids stay, whatever is asked for in between */
   #proofs = 0
-  #fine: { readonly part: Part; readonly built: Built } | undefined
-  #two: { readonly part: Part; readonly built: TwiceBuilt } | undefined
-  #twice: { readonly part: Part; readonly built: TwiceBuilt } | undefined
+  readonly #fine = new Latest<Built>()
+  readonly #two = new Latest<TwiceBuilt>()
+  readonly #twice = new Latest<TwiceBuilt>()
   /** what files are built with, and the part that they are of */
   #leaving: { readonly of: string; readonly builder: Builder } | undefined
 
@@ -248,29 +258,21 @@ class Checks {
     }
   }
 
-  private async fine({ part, signal, pause }: Turn): Promise<Built> {
+  private fine({ part, signal, pause }: Turn): Promise<Built> {
     if (!part) throw new Error('there is no part to check')
-    if (this.#fine?.part !== part)
-      this.#fine = { part, built: await this.#builder.build(part, { fineness: measuringFineness, signal, pause }) }
-    return this.#fine.built
+    return this.#fine.of(part, () => this.#builder.build(part, { fineness: measuringFineness, signal, pause }))
   }
 
   /** The part at two finenesses, for gaps. */
-  private async two(turn: Turn): Promise<TwiceBuilt> {
+  private two(turn: Turn): Promise<TwiceBuilt> {
     const { part, signal, pause } = turn
-    if (part && this.#two?.part === part) return this.#two.built
-    const built = await this.#measurer.two(part!, { signal, pause }, await this.fine(turn))
-    this.#two = { part: part!, built }
-    return built
+    return this.#two.of(part, async () => this.#measurer.two(part!, { signal, pause }, await this.fine(turn)))
   }
 
   /** The part at as many finenesses as its figures need. */
-  private async twice(turn: Turn): Promise<TwiceBuilt> {
+  private twice(turn: Turn): Promise<TwiceBuilt> {
     const { part, signal, pause } = turn
-    if (part && this.#twice?.part === part) return this.#twice.built
-    const built = await this.#measurer.twice(part!, { signal, pause }, await this.two(turn))
-    this.#twice = { part: part!, built }
-    return built
+    return this.#twice.of(part, async () => this.#measurer.twice(part!, { signal, pause }, await this.two(turn)))
   }
 
   /** Work with a builder of its own: another fineness must not push the edited part's solids out of their cache. */

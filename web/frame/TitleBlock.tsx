@@ -4,7 +4,7 @@ import type { FindingRank } from '@makrel/core/proof'
 import { formatMass, formatSize, formatVolume, type PartUnit, untoldShare } from '@makrel/core/units'
 import { memo } from 'react'
 import { Link } from 'react-router'
-import { useBuild, useFigures, useProofWord, type WholeFigures } from '../state/build.ts'
+import { useBuild, useFigures, useProofWord, useUnmeasured, type WholeFigures } from '../state/build.ts'
 import { RankMark } from '../ui/RankMark.tsx'
 import { useLateWorked } from '../viewport/late.ts'
 import { useView } from '../viewport/view.ts'
@@ -16,6 +16,12 @@ export function TitleBlock() {
   const pieces = useBuild((state) => state.pieces)
   const box = wholeBox(pieces)
   const figures = useFigures()
+  const unmeasured = useUnmeasured()
+  const measured = (text: (known: WholeFigures) => string): string => {
+    if (!box) return '—'
+    return unmeasured === undefined ? (figures ? text(figures) : '…') : 'not measured'
+  }
+  const how = unmeasured === undefined ? figures && howMeasured(figures) : `It could not be measured: ${unmeasured}`
   const { material } = part
   const size = box && sizeOf(box)
   const muted = allSteps(part).filter(({ id }) => worked.resolved.steps.get(id)?.present === false).length
@@ -25,11 +31,11 @@ export function TitleBlock() {
       <Entry to="make" label="Overall">
         {size ? `${size.map((value) => formatSize(value, part.unit)).join(' × ')} ${part.unit}` : '—'}
       </Entry>
-      <Entry to="layers" label="Volume" title={figures && howMeasured(figures)}>
-        {box ? (figures ? volumeText(figures, part.unit) : '…') : '—'}
+      <Entry to="layers" label="Volume" title={how}>
+        {measured((known) => volumeText(known, part.unit))}
       </Entry>
-      <Entry to="plan" label={`Mass, ${material.name}`} title={figures && howMeasured(figures)}>
-        {box ? (figures ? about(figures, formatMass((figures.volume / 1000) * material.density)) : '…') : '—'}
+      <Entry to="plan" label={`Mass, ${material.name}`} title={how}>
+        {measured((known) => about(known, formatMass((known.volume / 1000) * material.density)))}
       </Entry>
       {figures?.centre && <CentreEntry centre={figures.centre} unit={part.unit} />}
       <Entry to="move" label="Pieces">

@@ -50,6 +50,8 @@ interface BuildState {
   readonly proving: Proving | undefined
   /** of pieces as they are meant, by the piece's id; behind the pieces while it is measured */
   readonly figures: Readonly<Record<string, KnownFigures>>
+  /** a state of the part that could not be measured, and why */
+  readonly unmeasured: { readonly of: Part; readonly why: string } | undefined
   /** a build has been running for longer than a maker should wait in the dark */
   readonly slow: boolean
   readonly failure: string | undefined
@@ -63,6 +65,7 @@ const nothing: BuildState = {
   readings: noReadings,
   proving: undefined,
   figures: {},
+  unmeasured: undefined,
   slow: false,
   failure: undefined,
 }
@@ -71,6 +74,9 @@ const nothing: BuildState = {
 const restsAfter = 120
 /** After so long without an edit what is drawn is kept, ms. */
 const keptAfter = 800
+
+/** What is begun for each state of the part: what of this is stopped is not begun again by itself. */
+const ownWork = ['build', 'proof', 'figures'] as const
 
 /** Keeps the solids abreast of the edited part, and proves them once it comes to rest. */
 function createBuild() {
@@ -102,7 +108,7 @@ function createBuild() {
   // A worker that was stopped has taken the solids along: they are built again, where it was not they that took long.
   useWork.subscribe(({ stopped }, before) => {
     if (stopped === before.stopped || stopped === undefined) return
-    if (stopped !== workText('build') && stopped !== workText('proof')) buildAgain()
+    if (!ownWork.some((call) => stopped === workText(call))) buildAgain()
   })
 
   /** Says that these steps are likely to be edited next: the rest is built ahead, once the keyboard has come to rest. */
@@ -232,15 +238,16 @@ function createBuild() {
       if (error instanceof Overtaken) return
       const why = error instanceof Error ? error.message : String(error)
       set({ state: error instanceof Stopped ? 'stopped' : 'failed', why })
+      if (wanted === part) store.setState({ unmeasured: { of: part, why } })
       return
     }
-    // Of some parts a third fineness is built for them: no finding waits for that. What is not measured says so by itself.
-    await checks()
-      .call('figures', {}, shown)
-      .then(
-        (of) => measured(part, of),
-        () => undefined,
-      )
+    // Of some parts a third fineness is built for them: no finding waits for that.
+    try {
+      await measured(part, await checks().call('figures', {}, shown))
+    } catch (error) {
+      if (error instanceof Overtaken || wanted !== part) return
+      store.setState({ unmeasured: { of: part, why: error instanceof Error ? error.message : String(error) } })
+    }
   }
 
   /** Figures are of the solids that are drawn: they wait for these. */
@@ -261,7 +268,7 @@ function createBuild() {
         return own ? [[id, { ...own, key, faceted: volume }]] : []
       }),
     )
-    store.setState({ figures })
+    store.setState({ figures, unmeasured: undefined })
     keepLater(part)
   }
 
@@ -302,6 +309,11 @@ export interface WholeFigures {
   readonly off: number | undefined
   readonly exact: boolean
   readonly settled: boolean
+}
+
+/** Why the part as it is drawn could not be measured; undefined where it was, or is being. */
+export function useUnmeasured(): string | undefined {
+  return useBuild(({ unmeasured, answered }) => (unmeasured && unmeasured.of === answered ? unmeasured.why : undefined))
 }
 
 export function useFigures(): WholeFigures | undefined {

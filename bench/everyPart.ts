@@ -39,6 +39,7 @@ export async function everyPart(): Promise<void> {
         headers: { 'content-type': 'application/json' },
         body: JSON.stringify({ document: box }),
       })
+      await started(browser, url)
       console.log('                          open  proof  again   edits: middle slowest   first found  all found')
       for (const { id, name } of [...parts, box]) {
         if (only.length > 0 && !only.includes(id)) continue
@@ -62,6 +63,14 @@ export async function everyPart(): Promise<void> {
       await browser.close()
     }
   })
+}
+
+/** The first page of a browser that has just been started waits for that; a maker's has been running. */
+async function started(browser: Browser, baseURL: string): Promise<void> {
+  const page = await browser.newPage({ baseURL })
+  await page.goto('/')
+  await page.locator('[role=listitem] input').first().waitFor()
+  await page.close()
 }
 
 async function waitedFor(browser: Browser, baseURL: string, id: string): Promise<Waited> {

@@ -53,6 +53,18 @@ class Solids {
       this.#built = await this.#builder.prepare(part, steps, { fineness: measuringFineness, signal, pause })
       return undefined
     },
+    practise: async (_, { part, signal, pause }) => {
+      for (let turn = 0; part && turn < practiceTurns && this.#buildMs > quickBuildMs; turn++) {
+        const builder = new Builder(this.#kernel)
+        try {
+          const built = await builder.build(part, { fineness: measuringFineness, signal, pause })
+          for (const piece of built.pieces) renderMeshOf(built, piece)
+        } finally {
+          builder.clear()
+        }
+      }
+      return undefined
+    },
     ghost: async ({ step }) => {
       const solid = this.#built && (await this.#builder.ghost(this.#built, step, { fineness: measuringFineness }))
       return solid && soloMesh(solid, { kind: 'step', id: step })
@@ -121,5 +133,7 @@ class Solids {
 
 /** Builds that take less than this need no preparing, ms. */
 const quickBuildMs = 40
+/** Another turn gains less than it takes. */
+const practiceTurns = 3
 
 serve(loadedKernel().then((kernel) => new Solids(kernel).answers))

@@ -5,6 +5,7 @@ import type { CallName } from './protocol.ts'
 const doing: Readonly<Record<CallName, string>> = {
   build: 'Building the part',
   prepare: 'Getting ready for the next edit',
+  practise: 'Getting ready for edits',
   proof: 'Proving the part',
   figures: 'Measuring the part',
   field: 'Measuring all over the pieces',

@@ -157,7 +157,7 @@ function createBuild() {
       const { pieces } = store.getState()
       store.setState({ ...shownFrom(shown, answer, pieces), answered: part, slow: false, failure: undefined })
       if (!opening) return
-      proofTimer = setTimeout(() => void prove(part), restsAfter)
+      proofTimer = setTimeout(() => void prove(part, true), restsAfter)
       // No picture waits for them, and the first edit will ask for them.
       void checksReady().catch(() => undefined)
     } catch (error) {
@@ -213,7 +213,7 @@ function createBuild() {
     return broken ? withStandIns(part, broken, last.texts) : part
   }
 
-  async function prove(part: Part): Promise<void> {
+  async function prove(part: Part, opening = false): Promise<void> {
     if (wanted !== part) return
     const shown = shownAs(part)
     // What the sheet itself says is about the part as it is, not as it is shown.
@@ -233,6 +233,10 @@ function createBuild() {
         set({ done, total: of, findings: told(found ?? []), state: 'running' }),
       )
       set({ state: 'done', findings: told(answer) })
+      if (opening)
+        void solids()
+          .call('practise', {}, shown)
+          .catch(() => undefined)
     } catch (error) {
       // What something newer took the place of is asked for again.
       if (error instanceof Overtaken) return

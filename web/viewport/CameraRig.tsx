@@ -127,7 +127,8 @@ export function CameraRig({ box, fitKey }: { readonly box: Box | undefined; read
       orbit.enabled = !held
     })
     const unsubscribeLens = useView.subscribe(({ parallel }, before) => {
-      if (parallel !== before.parallel) setLens(camera, orbit, parallel)
+      if (parallel === before.parallel) return
+      setLens(camera, orbit, parallel)
       invalidate()
     })
     setLens(camera, orbit, useView.getState().parallel)

@@ -55,8 +55,8 @@ function useProvedMarks(view: RefObject<HTMLDivElement | null>): void {
       // A store may tell something while the drawing is being taken away.
       if (!view.current) return
       const { dataset } = view.current
-      dataset.found = ended || proving.findings.length > 0 ? drawn : ''
-      dataset.proved = ended ? drawn : ''
+      const said = { found: ended || proving.findings.length > 0 ? drawn : '', proved: ended ? drawn : '' }
+      if (dataset.found !== said.found || dataset.proved !== said.proved) Object.assign(dataset, said)
     }
     mark(useBuild.getState())
     return useBuild.subscribe(mark)
@@ -86,8 +86,6 @@ export function PartView({
   const pieces = useBuild((state) => state.pieces)
   const view = useRef<HTMLDivElement>(null)
   useProvedMarks(view)
-  const slow = useBuild((state) => state.slow)
-  const failure = useBuild((state) => state.failure)
   const box = useMemo(() => wholeBox(pieces), [pieces])
   const ghosts = useGhosts()
   const reading = useIsReading()
@@ -96,10 +94,8 @@ export function PartView({
   const seeThrough = useView((state) => state.seeThrough)
   const cuts = selection?.kind === 'step' && !addsMaterial(findStep(part, selection.id)?.step)
   const others = usePart((state) => state.others)
-  const selectedIds = useMemo(
-    () => withContents(part, selection ? [selection.id, ...others] : []),
-    [part, selection, others],
-  )
+  const selectedText = withContents(part, selection ? [selection.id, ...others] : []).join('\n')
+  const selectedIds = useMemo(() => new Set(selectedText.split('\n')), [selectedText])
   const lights = useMemo(workshopLights, [])
   const presses = useMemo(() => (onGrab ? grabbing(onGrab) : picking), [onGrab])
   /** where the right button went down */
@@ -199,16 +195,7 @@ export function PartView({
         <Views editable={tools} />
         {tools && <SectionSlider />}
         <div className="basis-full" />
-        {slow && (
-          <p role="status" className="mr-2 ml-auto border border-line bg-sheet px-3 py-1 text-ink-soft">
-            building …
-          </p>
-        )}
-        {failure && (
-          <p role="alert" className="mr-2 ml-auto border border-rust bg-sheet px-3 py-1">
-            The solid could not be built: {failure}
-          </p>
-        )}
+        <BuildNotes />
       </div>
       {!box && part.pieces.every((piece) => piece.steps.length === 0) && (
         <p className="pointer-events-none absolute inset-x-0 top-1/3 text-center text-base text-ink-soft">
@@ -217,6 +204,26 @@ export function PartView({
       )}
       {children}
     </div>
+  )
+}
+
+/** That a build takes its time, or why there is none. */
+function BuildNotes() {
+  const slow = useBuild((state) => state.slow)
+  const failure = useBuild((state) => state.failure)
+  return (
+    <>
+      {slow && (
+        <p role="status" className="mr-2 ml-auto border border-line bg-sheet px-3 py-1 text-ink-soft">
+          building …
+        </p>
+      )}
+      {failure && (
+        <p role="alert" className="mr-2 ml-auto border border-rust bg-sheet px-3 py-1">
+          The solid could not be built: {failure}
+        </p>
+      )}
+    </>
   )
 }
 
@@ -282,13 +289,11 @@ function Views({ editable }: { readonly editable: boolean }) {
 }
 
 /** These ids, and those of what they hold where they are bundles. */
-function withContents(part: Part, ids: readonly string[]): ReadonlySet<string> {
-  return new Set(
-    ids.flatMap((id) => {
-      const step = findStep(part, id)?.step
-      return step ? flattened([step]).map((each) => each.id) : [id]
-    }),
-  )
+function withContents(part: Part, ids: readonly string[]): readonly string[] {
+  return ids.flatMap((id) => {
+    const step = findStep(part, id)?.step
+    return step ? flattened([step]).map((each) => each.id) : [id]
+  })
 }
 
 /** The motion of a step since it stood in `frame`: it is there with the very keystroke, before the solid is. */
@@ -305,12 +310,14 @@ interface Ghost {
   readonly frame: Frame | undefined
 }
 
+const noGhosts: readonly Ghost[] = []
+
 /** The own shapes of steps flagged as ghosts, of the selected step where it cuts, and of one that is dragged. */
 function useGhosts(): readonly Ghost[] {
   const shown = useBuild((state) => state.shown)
   const selection = usePart((state) => state.selection)
   const dragged = useDrag((state) => state.id)
-  const [ghosts, setGhosts] = useState<readonly Ghost[]>([])
+  const [ghosts, setGhosts] = useState(noGhosts)
   useEffect(() => {
     let current = true
     const wanted = (shown ? allSteps(shown) : [])
@@ -323,8 +330,8 @@ function useGhosts(): readonly Ghost[] {
         return mesh && { id, mesh, cuts: operationOf(operation)?.material === 'less', frame }
       }),
     ).then(
-      (all) => current && setGhosts(all.filter((ghost) => ghost !== undefined)),
-      () => current && setGhosts([]),
+      (all) => current && setGhosts(all.length > 0 ? all.filter((ghost) => ghost !== undefined) : noGhosts),
+      () => current && setGhosts(noGhosts),
     )
     return () => {
       current = false

@@ -1,7 +1,7 @@
 import { type Frame, matrixOf, type Vec3 } from '@makrel/core/place'
 import type { RenderMesh } from '@makrel/core/solids'
 import type { ThreeEvent } from '@react-three/fiber'
-import { useEffect, useMemo } from 'react'
+import { memo, useEffect, useMemo } from 'react'
 import { BufferAttribute, BufferGeometry, Color, type Intersection, Matrix4, ShaderMaterial } from 'three'
 import { acceleratedRaycast } from 'three-mesh-bvh'
 import type { Selection } from '../state/part.ts'
@@ -24,8 +24,8 @@ export interface Picking {
   hover(selection: Selection | undefined, event: PointerEvent | undefined): void
 }
 
-/** One piece: its matt surface, its ink edges, and what is selected of it. */
-export function PieceModel({
+/** One piece: its matt surface, its ink edges, and what is selected of it. Drawn anew where that is something else only. */
+export const PieceModel = memo(function PieceModel({
   id,
   mesh,
   colour,
@@ -51,49 +51,11 @@ export function PieceModel({
   usePickTree(geometry, onPick ? mesh.positions : undefined)
   const edges = useGeometry(mesh.edges)
   const matrix = useMemo(() => (motion ? new Matrix4().fromArray(matrixOf(motion)) : new Matrix4()), [motion])
-  const refAt = (faceIndex: number | null | undefined) =>
-    faceIndex == null ? undefined : mesh.faces[mesh.faceOf[faceIndex]!]
-  /** What the pointer is on: a face, and the edge of it that it is near to. */
-  const under = ({ faceIndex, point }: Pick<Intersection, 'faceIndex' | 'point'>): Selection | undefined => {
-    const ref = refAt(faceIndex)
-    const own = ref && selectionOf(ref)
-    if (!own || faceIndex == null || motion) return own
-    const edge = edgeUnder(mesh, mesh.faceOf[faceIndex]!, point.toArray(), useView.getState())
-    return edge ? { ...own, edge: edge.key } : own
-  }
-  const pick = (event: ThreeEvent<MouseEvent>) => {
-    if (!onPick || event.delta > clickWithin) return
-    event.stopPropagation()
-    // All that lies under the pointer, the nearest first; pressing there again goes to what lies behind.
-    const all = event.intersections.flatMap((each) => {
-      const found = (each.eventObject.userData as { under?: typeof under }).under?.(each)
-      return found ? [found] : []
-    })
-    const distinct = all.filter(
-      ({ id: own, face }, i) => all.findIndex((other) => other.id === own && other.face === face) === i,
-    )
-    const chosen = distinct[onPick.depthAt(event.nativeEvent, distinct.length)]
-    if (chosen) onPick.pick(chosen, mesh)
-  }
-  const hover = (event: ThreeEvent<PointerEvent>) => {
-    event.stopPropagation()
-    onPick?.hover(under(event), event.nativeEvent)
-  }
+  // Others would have it all painted anew.
+  const presses = useMemo(() => pressesOn(id, mesh, motion !== undefined, onPick), [id, mesh, motion, onPick])
   return (
     <group matrixAutoUpdate={false} matrix={matrix}>
-      <mesh
-        geometry={geometry}
-        raycast={acceleratedRaycast}
-        userData={{ under }}
-        onClick={pick}
-        onPointerDown={(event) => {
-          const ref = refAt(event.faceIndex)
-          const own = ref && selectionOf(ref)
-          const on = { piece: id, at: event.point.toArray() as unknown as Vec3 }
-          if (own && onPick?.press?.(own, event.nativeEvent, on)) event.stopPropagation()
-        }}
-        {...(onPick ? { onPointerMove: hover, onPointerOut: () => onPick.hover(undefined, undefined) } : {})}
-      >
+      <mesh geometry={geometry} raycast={acceleratedRaycast} {...presses}>
         <meshLambertMaterial
           key={String(seeThrough)}
           color={colour}
@@ -120,6 +82,51 @@ export function PieceModel({
       )}
     </group>
   )
+})
+
+/** What the pointer does on a piece. */
+function pressesOn(piece: string, mesh: RenderMesh, isMoved: boolean, onPick: Picking | undefined) {
+  const refAt = (faceIndex: number | null | undefined) =>
+    faceIndex == null ? undefined : mesh.faces[mesh.faceOf[faceIndex]!]
+  /** What the pointer is on: a face, and the edge of it that it is near to. */
+  const under = ({ faceIndex, point }: Pick<Intersection, 'faceIndex' | 'point'>): Selection | undefined => {
+    const ref = refAt(faceIndex)
+    const own = ref && selectionOf(ref)
+    if (!own || faceIndex == null || isMoved) return own
+    const edge = edgeUnder(mesh, mesh.faceOf[faceIndex]!, point.toArray(), useView.getState())
+    return edge ? { ...own, edge: edge.key } : own
+  }
+  const pick = (event: ThreeEvent<MouseEvent>) => {
+    if (!onPick || event.delta > clickWithin) return
+    event.stopPropagation()
+    // All that lies under the pointer, the nearest first; pressing there again goes to what lies behind.
+    const all = event.intersections.flatMap((each) => {
+      const found = (each.eventObject.userData as { under?: typeof under }).under?.(each)
+      return found ? [found] : []
+    })
+    const distinct = all.filter(
+      ({ id: own, face }, i) => all.findIndex((other) => other.id === own && other.face === face) === i,
+    )
+    const chosen = distinct[onPick.depthAt(event.nativeEvent, distinct.length)]
+    if (chosen) onPick.pick(chosen, mesh)
+  }
+  return {
+    userData: { under },
+    onClick: pick,
+    onPointerDown: (event: ThreeEvent<PointerEvent>) => {
+      const ref = refAt(event.faceIndex)
+      const own = ref && selectionOf(ref)
+      const on = { piece, at: event.point.toArray() as unknown as Vec3 }
+      if (own && onPick?.press?.(own, event.nativeEvent, on)) event.stopPropagation()
+    },
+    ...(onPick && {
+      onPointerMove: (event: ThreeEvent<PointerEvent>) => {
+        event.stopPropagation()
+        onPick.hover(under(event), event.nativeEvent)
+      },
+      onPointerOut: () => onPick.hover(undefined, undefined),
+    }),
+  }
 }
 
 function selectionOf({ owner, face }: RenderMesh['faces'][number]): Selection | undefined {

@@ -1,4 +1,5 @@
 import fc from 'fast-check'
+import { strToU8 } from 'fflate'
 import { describe, expect, it } from 'vitest'
 import { AssetValue } from '../fields/index.ts'
 import { meshFigures, type TriangleMesh } from '../mesh/index.ts'
@@ -6,7 +7,7 @@ import { importedMesh } from '../shapes/index.ts'
 import { codeOf, seeded, testKernel } from '../testing/index.ts'
 import { boxMesh, insideOut, joinedMesh, movedMesh, tubeMesh } from '../testing/meshes.ts'
 import { runs } from '../testing/sample.ts'
-import { bringIn, formatOf, formats, openMesh } from './index.ts'
+import { bringIn, formatOf, formats, inEachUnit, openMesh } from './index.ts'
 
 const bed = [220, 220, 250] as const
 const written = (format: string, mesh: TriangleMesh, name = 'T') => formatOf(format)!.write([{ name, mesh }], 'Test')
@@ -26,7 +27,8 @@ describe('a mesh file', () => {
     expect(more).toEqual([])
     expect(piece!.asset.name).toBe(`Cap lid.${format.toUpperCase()}`)
     expect(piece!.name).toBe(format === 'stl' ? 'Cap lid' : 'T')
-    const { box, surfaces } = solidOf(piece!.asset)
+    const { box, surfaces: named } = solidOf(piece!.asset)
+    const surfaces = named('place')
     box.min.forEach((x, i) => void expect(x).toBeCloseTo([-12, -12, 0][i]!, 4))
     box.max.forEach((x, i) => void expect(x).toBeCloseTo([12, 12, 15][i]!, 4))
     expect(surfaces.faces.map(({ name }) => name)).toEqual(['top', 'bottom', 'round 1', 'bore 1'])
@@ -34,12 +36,21 @@ describe('a mesh file', () => {
   })
   it('is guessed to be in the first unit that it fits the bed in, and comes in that which is said', () => {
     const guess = (size: number) => opened('x.stl', written('stl', boxMesh(size, size / 2, size / 3))).unit
-    expect([40, 430, 3.1].map(guess)).toEqual(['mm', 'mm', 'mm'])
-    expect([2.9, 1.5].map(guess)).toEqual(['cm', 'cm'])
-    expect(guess(0.2)).toBe('in')
-    expect(guess(0.02)).toBe('m')
+    expect([40, 210, 430, 5.1].map(guess)).toEqual(['mm', 'mm', 'mm', 'mm'])
+    expect([4.9, 2.41, 0.2].map(guess)).toEqual(['in', 'in', 'in'])
+    expect([0.19, 0.02].map(guess)).toEqual(['m', 'm'])
     // Nothing fits: as it is.
     expect(guess(5000)).toBe('mm')
+    expect(inEachUnit([2.41, 1.63, 1 / 3], bed).map(({ unit, is }) => `${unit} ${is}`)).toEqual([
+      'mm too small',
+      'in printable',
+      'm too large',
+      'cm printable',
+      'ft too large',
+    ])
+    // Tipped onto another side it fits.
+    expect(inEachUnit([240, 31, 15.3], [220, 220, 250])[0]).toMatchObject({ is: 'printable', size: [240, 31, 15.3] })
+    expect(inEachUnit([240, 230, 15.3], [220, 220, 250])[0]!.is).toBe('too large')
     const file = opened('x.stl', written('stl', boxMesh(3, 2, 1)))
     const volume = (unit: Parameters<typeof bringIn>[1]) => meshFigures(solidOf(bringIn(file, unit)[0]!.asset)).volume
     expect(volume('in')).toBeCloseTo(6 * 25.4 ** 3, 1)
@@ -71,6 +82,75 @@ describe('a mesh file', () => {
     expect(meshFigures(inside).volume).toBeLessThan(0)
     const [turned] = bringIn(opened('lid.stl', written('stl', inside)), 'mm')
     expect(meshFigures(solidOf(turned!.asset)).volume).toBeCloseTo(12_000, 2)
+  })
+  it('of faces with many corners is what they enclose, concave ones too, with a bar that stands free in its slot', () => {
+    // A channel, open at the top, as two faces of eight corners and eight of four; and a bar between its walls.
+    const [wide, high, wall, long] = [31.3, 17.9, 4.3, 12.7]
+    const outline = [
+      ...[
+        [0, 0],
+        [wide, 0],
+        [wide, high],
+        [wide - wall, high],
+        [wide - wall, wall],
+        [wall, wall],
+        [wall, high],
+        [0, high],
+      ],
+    ]
+    const bar = [
+      [9, 7.1],
+      [21.3, 7.1],
+      [21.3, 11.5],
+      [9, 11.5],
+    ]
+    const prism = (ring: readonly (readonly number[])[], before: number, from: number) => {
+      const n = ring.length
+      const at = (i: number, end: 0 | 1) => before + 1 + ((from + i) % n) + end * n
+      const all = ring.map((_, i) => i)
+      return [
+        ...[0, long].flatMap((y) => ring.map(([x, z]) => `v ${x} ${y} ${z}`)),
+        `f ${all.map((i) => at(i, 0)).join(' ')}`,
+        `f ${all
+          .toReversed()
+          .map((i) => `${at(i, 1)}/1`)
+          .join(' ')}`,
+        ...all.map((i) => `f ${at(i + 1, 0)} ${at(i, 0)} ${at(i, 1)} ${at(i + 1, 1)}`),
+      ]
+    }
+    for (let from = 0; from < 8; from++) {
+      const text = [...prism(outline, 0, from), ...prism(bar, 16, from % 4)].join('\n')
+      const [piece] = bringIn(opened('channel.obj', strToU8(text)), 'mm')
+      const { volume, area, solids } = meshFigures(solidOf(piece!.asset))
+      const [channel, inner] = [wide * high - (wide - 2 * wall) * (high - wall), 12.3 * 4.4]
+      const around = 2 * (wide + high) + 2 * (high - wall) + 2 * (12.3 + 4.4)
+      expect([volume, area, solids]).toEqual([
+        expect.closeTo((channel + inner) * long, 1),
+        expect.closeTo(2 * (channel + inner) + around * long, 1),
+        2,
+      ])
+    }
+  })
+  it('of faces without area, or that cross themselves, says what is wrong with it', () => {
+    const read = (text: string) => () => opened('x.obj', strToU8(text))
+    expect(codeOf(read('v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 1 2'))).toBe('mesh-empty')
+    expect(read('v 0 0 0\nv 9.1 8.5 0\nv 9.1 0 0\nv 0 6.1 0\nf 1 2 3 4')).toThrow(/face of 4 corners crosses itself/)
+  })
+  it('with triangles that are there twice, or have no area, comes in without them', () => {
+    const block = centred(30.7, 20.3, 10.1)
+    const doubled = { ...block, triangles: Uint32Array.from([...block.triangles, ...block.triangles.slice(6, 12)]) }
+    const [one] = bringIn(opened('x.stl', written('stl', doubled)), 'mm')
+    expect([one!.leftOut, meshFigures(solidOf(one!.asset)).volume]).toEqual([2, expect.closeTo(30.7 * 20.3 * 10.1, 1)])
+    // Half a mm below it: it is not what the block stands on.
+    const stray = {
+      positions: Float32Array.from([...block.positions, 0, 0, -0.5, 1, 0, -0.5, 2, 0, -0.5]),
+      triangles: Uint32Array.from([...block.triangles, ...[0, 1, 2].map((i) => block.positions.length / 3 + i)]),
+    }
+    const file = opened('x.stl', written('stl', stray))
+    expect([file.min[2], file.max[2]]).toEqual([0, expect.closeTo(10.1, 4)])
+    const [two] = bringIn(file, 'mm')
+    expect([two!.leftOut, two!.at[2]]).toEqual([1, 0])
+    expect(solidOf(two!.asset).box.min[2]).toBeCloseTo(0, 9)
   })
   it('of bodies that run into one another is one of them all, and is told so', async () => {
     const kernel = await testKernel()

@@ -1,19 +1,11 @@
 import { type Asset, assetOf, documentLimits } from '../document/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import { meshFigures, packedMesh, type TriangleMesh } from '../mesh/index.ts'
+import { cross, norm, subtract, type Vec3 } from '../place/index.ts'
 import { ProblemError } from '../problems/index.ts'
 import type { MeshFormat } from './define.ts'
+import { type FileUnit, fileUnits, likelyUnit } from './fileUnits.ts'
 import { soundMesh, tooLarge } from './soundMesh.ts'
-
-/** What the numbers of a file may mean, with how many mm each is. */
-export const fileUnits = [
-  { id: 'mm', label: 'mm', mm: 1 },
-  { id: 'cm', label: 'cm', mm: 10 },
-  { id: 'in', label: 'inches', mm: 25.4 },
-  { id: 'm', label: 'm', mm: 1000 },
-  { id: 'ft', label: 'feet', mm: 304.8 },
-] as const
-export type FileUnit = (typeof fileUnits)[number]['id']
 
 /** A mesh file as it was read, before it is known what its numbers mean. */
 export interface OpenedMesh {
@@ -27,9 +19,6 @@ export interface OpenedMesh {
   /** what they most likely mean */
   readonly unit: FileUnit
 }
-
-/** Smaller than this hardly anything is printed, mm. */
-const smallest = 3
 
 /**
  * Reads a mesh file; `bed`, the printer's in mm, tells which unit is likely.
@@ -47,19 +36,31 @@ export function openMesh(
   const plain = file.replace(/^.*[\\/]/, '').replace(/\.[^.]*$/, '')
   const read = format.read(bytes).filter(({ mesh }) => mesh.triangles.length > 0)
   const pieces = read.map(({ name, mesh }, i) => ({ name: name || (i === 0 ? plain : `${plain} ${i + 1}`), mesh }))
-  const figures = pieces.map(({ mesh }) => meshFigures(mesh))
-  const bound = (pick: (...values: number[]) => number, which: 'min' | 'max') =>
-    [0, 1, 2].map((i) => pick(...figures.map((each) => each[which][i]!))) as [number, number, number]
-  const [min, max] = [bound(Math.min, 'min'), bound(Math.max, 'max')]
+  const { min, max } = boundsOf(pieces.map(({ mesh }) => mesh))
+  if (min[0] > max[0]) throw new ProblemError('mesh-empty', { format: format.label })
   const stated = format.unit === 'mm, stated in the file'
-  const size = Math.max(...max.map((high, i) => high - min[i]!))
-  return { file, pieces, min, max, stated, unit: stated ? 'mm' : likelyUnit(size, Math.max(...bed)) }
+  const size = [max[0] - min[0], max[1] - min[1], max[2] - min[2]] as const
+  return { file, pieces, min, max, stated, unit: stated ? 'mm' : likelyUnit(size, bed) }
 }
 
-/** mm where something of that size could be meant, else the first unit in which it could. */
-function likelyUnit(size: number, bed: number): FileUnit {
-  const fits = ({ mm }: { readonly mm: number }) => size * mm >= smallest && size * mm <= 2 * bed
-  return (fileUnits.find(fits) ?? fileUnits[0]).id
+/** Of all triangles that have an area. */
+function boundsOf(meshes: readonly TriangleMesh[]) {
+  const min: [number, number, number] = [Infinity, Infinity, Infinity]
+  const max: [number, number, number] = [-Infinity, -Infinity, -Infinity]
+  for (const { positions, triangles } of meshes)
+    for (let t = 0; t < triangles.length; t += 3) {
+      const corners = [0, 1, 2].map((i): Vec3 => {
+        const v = 3 * triangles[t + i]!
+        return [positions[v]!, positions[v + 1]!, positions[v + 2]!]
+      })
+      if (norm(cross(subtract(corners[1]!, corners[0]!), subtract(corners[2]!, corners[0]!))) === 0) continue
+      for (const corner of corners)
+        for (const k of [0, 1, 2] as const) {
+          min[k] = Math.min(min[k], corner[k])
+          max[k] = Math.max(max[k], corner[k])
+        }
+    }
+  return { min, max }
 }
 
 /** A piece of a file as it comes into a part. */
@@ -70,6 +71,8 @@ export interface BroughtIn {
   readonly at: readonly [number, number, number]
   /** how many bodies ran into one another and are one now; 0 where none did */
   readonly united: number
+  /** triangles that were there twice, and lone ones without area */
+  readonly leftOut: number
 }
 
 /**
@@ -80,14 +83,14 @@ export function bringIn({ file, pieces, min, max }: OpenedMesh, unit: FileUnit, 
   const { mm } = fileUnits.find(({ id }) => id === unit)!
   const middle = [(min[0] + max[0]) / 2, (min[1] + max[1]) / 2, min[2]] as const
   return pieces.map(({ name, mesh }) => {
-    const { mesh: sound, united } = soundMesh(name, mesh, kernel)
+    const { mesh: sound, united, leftOut } = soundMesh(name, mesh, kernel)
     const figures = meshFigures(sound)
     const own = [(figures.min[0] + figures.max[0]) / 2, (figures.min[1] + figures.max[1]) / 2, figures.min[2]] as const
     const positions = Float32Array.from(sound.positions, (x, i) => (x - own[i % 3]!) * mm)
     const data = packedMesh({ positions, triangles: sound.triangles })
     if (data.length > documentLimits.asset) throw tooLarge(name, sound)
     const at = own.map((x, i) => (x - middle[i]!) * mm) as unknown as BroughtIn['at']
-    return { name, asset: assetOf(fileNameOf(file), data), at, united }
+    return { name, asset: assetOf(fileNameOf(file), data), at, united, leftOut }
   })
 }
 

@@ -1,13 +1,7 @@
-export {
-  type BroughtIn,
-  bringIn,
-  type FileUnit,
-  fileUnits,
-  type OpenedMesh,
-  openMesh,
-} from './bringIn.ts'
+export { type BroughtIn, bringIn, type OpenedMesh, openMesh } from './bringIn.ts'
 export { type MeshFormat, mostMeshBytes, type ReadPiece, type WrittenPiece } from './define.ts'
 export * from './drawings/index.ts'
+export { type FileUnit, type FileUnitTried, fileUnits, inEachUnit } from './fileUnits.ts'
 export {
   differs,
   fileName,

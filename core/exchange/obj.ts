@@ -1,5 +1,6 @@
 import { strFromU8, strToU8 } from 'fflate'
-import { welded } from '../mesh/index.ts'
+import { polygonTriangles, welded } from '../mesh/index.ts'
+import type { Vec3 } from '../place/index.ts'
 import { ProblemError } from '../problems/index.ts'
 import {
   coordinateFault,
@@ -67,7 +68,7 @@ function parsed(text: string): { readonly corners: readonly number[]; readonly o
       if (polygon.length < 3) throw unreadable('it holds a face of fewer than three corners')
       count += polygon.length - 2
       if (count > mostMeshTriangles) throw unreadable(`it has more than ${mostMeshTriangles / 1e6} million triangles`)
-      for (let i = 2; i < polygon.length; i++) objects.at(-1)!.triangles.push(polygon[0]!, polygon[i - 1]!, polygon[i]!)
+      objects.at(-1)!.triangles.push(...trianglesOf(polygon, corners))
     }
   }
   return { corners, objects }
@@ -87,6 +88,16 @@ function place(corner: string, known: number): number {
   if (number === 0 || at < 0 || at >= known)
     throw unreadable(`a face names a corner “${corner.slice(0, 20)}” that is not there`)
   return at
+}
+
+function trianglesOf(polygon: readonly number[], corners: readonly number[]): readonly number[] {
+  if (polygon.length === 3) return polygon
+  const at = polygon.map((i): Vec3 => [corners[3 * i]!, corners[3 * i + 1]!, corners[3 * i + 2]!])
+  const fault = coordinateFault(at.flat())
+  if (fault) throw unreadable(fault)
+  const found = polygonTriangles(at)
+  if (!found) throw unreadable(`a face of ${polygon.length} corners crosses itself, near ${at[0]!.join(', ')}`)
+  return found.map((i) => polygon[i]!)
 }
 
 function pieceOf({ name, triangles }: ReadObject, corners: readonly number[]): ReadPiece {

@@ -1,5 +1,5 @@
 import type { Kernel } from '../kernel/index.ts'
-import { meshFigures, openEdgesOf, shellsOf, type TriangleMesh, TriangleTree, tidied } from '../mesh/index.ts'
+import { meshFigures, openEdgesOf, shellsOf, subMesh, type TriangleMesh, TriangleTree, tidied } from '../mesh/index.ts'
 import { ProblemError } from '../problems/index.ts'
 
 /** More triangles than this are not kept in a part. */
@@ -10,8 +10,13 @@ const roundedShare = 2e-6
 /** So many places where a surface runs through itself are enough to tell. */
 const enough = 500
 
+/** A shell of less than this share of the square of the mesh's size has no area. */
+const noArea = 1e-12
+
 export interface SoundMesh {
   readonly mesh: TriangleMesh
+  /** triangles that were there twice, and lone ones without area: neither is of any surface */
+  readonly leftOut: number
   /** how many bodies ran into one another and are one now; 0 where none did */
   readonly united: number
 }
@@ -21,8 +26,10 @@ export interface SoundMesh {
  * that run into one another are united.
  * @throws ProblemError mesh-open, mesh-flipped, mesh-large, mesh-crosses; mesh-overlaps without a kernel
  */
-export function soundMesh(name: string, mesh: TriangleMesh, kernel: Kernel | undefined): SoundMesh {
-  if (mesh.triangles.length / 3 > mostBroughtIn) throw tooLarge(name, mesh)
+export function soundMesh(name: string, read: TriangleMesh, kernel: Kernel | undefined): SoundMesh {
+  if (read.triangles.length / 3 > mostBroughtIn) throw tooLarge(name, read)
+  const mesh = withoutStray(read)
+  const leftOut = (read.triangles.length - mesh.triangles.length) / 3
   const { openEdges, flippedEdges, volume } = meshFigures(mesh)
   if (openEdges > 0) {
     const [first] = openEdgesOf(mesh, 'open')
@@ -37,9 +44,30 @@ export function soundMesh(name: string, mesh: TriangleMesh, kernel: Kernel | und
   const turned = { positions, triangles: outwards }
   const plain = openEdgesOf(turned, 'crowded').length > 0 ? tidied(turned) : turned
   const crossing = crossingShells(name, plain)
-  if (crossing.size === 0) return { mesh: plain, united: 0 }
+  if (crossing.size === 0) return { mesh: plain, leftOut, united: 0 }
   if (!kernel) throw new ProblemError('mesh-overlaps', { name, count: crossing.size })
-  return { mesh: united(kernel, plain), united: crossing.size }
+  return { mesh: united(kernel, plain), leftOut, united: crossing.size }
+}
+
+/** Without triangles that are there twice, and without lone ones that have no area, which would tell where the mesh ends. */
+function withoutStray(mesh: TriangleMesh): TriangleMesh {
+  const once = openEdgesOf(mesh, 'crowded').length > 0 ? withoutDoubled(mesh) : mesh
+  const { shells, shellOf } = shellsOf(once)
+  const size = shells.reduce((most, { min, max }) => Math.max(most, ...max.map((high, k) => high - min[k]!)), 0)
+  const isStray = shells.map(({ area }) => area <= noArea * size * size)
+  if (!isStray.includes(true)) return once
+  return subMesh(once, (t) => !isStray[shellOf[t]!])
+}
+
+function withoutDoubled(mesh: TriangleMesh): TriangleMesh {
+  const { triangles } = mesh
+  const seen = new Set<string>()
+  return subMesh(mesh, (t) => {
+    const own = [triangles[3 * t]!, triangles[3 * t + 1]!, triangles[3 * t + 2]!]
+    const first = own.indexOf(Math.min(...own))
+    const key = [0, 1, 2].map((i) => own[(first + i) % 3]).join(' ')
+    return seen.size < seen.add(key).size
+  })
 }
 
 /**
@@ -71,8 +99,8 @@ function united(kernel: Kernel, mesh: TriangleMesh): TriangleMesh {
   const outsideOf = shells.map(({ volume, within }, i) => (volume < 0 && within >= 0 ? within : i))
   return kernel.scope((scope) => {
     const bodies = [...new Set(outsideOf)].map((outside) => {
-      const triangles = mesh.triangles.filter((_, i) => outsideOf[shellOf[Math.floor(i / 3)]!] === outside)
-      return scope.meshed({ positions: Float32Array.from(mesh.positions), triangles })
+      const { positions, triangles } = subMesh(mesh, (t) => outsideOf[shellOf[t]!] === outside)
+      return scope.meshed({ positions: Float32Array.from(positions), triangles })
     })
     return tidied(scope.union(bodies).mesh())
   })

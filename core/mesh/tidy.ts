@@ -1,6 +1,7 @@
 import type { TriangleMesh } from './define.ts'
 import { Groups } from './groups.ts'
 import { apexOf, endOf, forEachEdge, isSliver, pairedAt, shellsOf } from './shells.ts'
+import { subMesh } from './subMesh.ts'
 
 /** A triangle lower than this has no area to speak of, mm: less than a coordinate of a large part is rounded by in a file. */
 const flatness = 1e-5
@@ -53,11 +54,7 @@ function fanned(mesh: TriangleMesh): TriangleMesh {
 function withoutSlivers(mesh: TriangleMesh): TriangleMesh {
   const { shells, shellOf } = shellsOf(mesh)
   if (!shells.some(isSliver)) return mesh
-  const { positions, triangles } = mesh
-  const kept: number[][] = []
-  for (const [t, shell] of shellOf.entries())
-    if (!isSliver(shells[shell]!)) kept.push([...triangles.subarray(3 * t, 3 * t + 3)])
-  return compacted(Float64Array.from(positions), kept)
+  return subMesh(mesh, (t) => !isSliver(shells[shellOf[t]!]!))
 }
 
 /** Equal in single precision is equal; triangles that thereby fall together, and pairs of them back to back, are left out. */
@@ -84,26 +81,14 @@ function welded32({ positions, triangles }: TriangleMesh): TriangleMesh {
     if (out.has(back)) out.delete(back)
     else out.set(keyOf(a, b, c), [a, b, c])
   }
-  return compacted(Float64Array.from(kept), [...out.values()])
+  const all = { positions: Float64Array.from(kept), triangles: Uint32Array.from([...out.values()].flat()) }
+  return subMesh(all, () => true)
 }
 
 /** The same for all turns of a triangle. */
 function keyOf(a: number, b: number, c: number): string {
   if (a < b && a < c) return `${a} ${b} ${c}`
   return b < c ? `${b} ${c} ${a}` : `${c} ${a} ${b}`
-}
-
-/** Without vertices that nothing uses. */
-function compacted(positions: Float64Array, triangles: readonly (readonly number[])[]): TriangleMesh {
-  const used = new Map<number, number>()
-  const renumbered = triangles.flat().map((v) => {
-    const at = used.get(v) ?? used.size
-    used.set(v, at)
-    return at
-  })
-  const kept = new Float64Array(3 * used.size)
-  for (const [v, at] of used) for (let i = 0; i < 3; i++) kept[3 * at + i] = positions[3 * v + i]!
-  return { positions: kept, triangles: Uint32Array.from(renumbered) }
 }
 
 /** Edges of triangles without area turned over, round after round, until there are none or nothing helps. */

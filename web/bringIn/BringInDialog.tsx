@@ -1,10 +1,9 @@
-import { type FileUnit, fileUnits, type OpenedMesh } from '@makrel/core/exchange'
+import { type FileUnit, type FileUnitTried, inEachUnit, type OpenedMesh } from '@makrel/core/exchange'
 import { type Printer, shippedPrinters } from '@makrel/core/fits'
 import { formatSize, type PartUnit } from '@makrel/core/units'
 import { Dialog } from 'radix-ui'
 import { usePart } from '../state/part.ts'
 import { Button } from '../ui/Button.tsx'
-import { Choice } from '../ui/Choice.tsx'
 import { bringItIn, closeBringIn, useBringIn } from './state.ts'
 
 /** Asks what the numbers of a mesh file mean, with the size that it then has. */
@@ -17,7 +16,7 @@ export function BringInDialog() {
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/20" />
         <Dialog.Content
           aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-50 w-[26rem] max-w-[96vw] -translate-x-1/2 -translate-y-1/2 border border-ink bg-sheet p-6"
+          className="fixed top-1/2 left-1/2 z-50 w-[30rem] max-w-[96vw] -translate-x-1/2 -translate-y-1/2 border border-ink bg-sheet p-6"
         >
           <Dialog.Title className="text-lg font-semibold break-words">Bring in {file}</Dialog.Title>
           {busy && !opened && <p className="mt-3 text-ink-soft">Reading …</p>}
@@ -59,40 +58,82 @@ function Opened({
   readonly shown: PartUnit
   readonly printer: Printer
 }) {
-  const { mm } = fileUnits.find(({ id }) => id === unit)!
-  const size = opened.max.map((high, i) => (high - opened.min[i]!) * mm)
-  const { bed, name } = printer
-  const large = [...size].sort((a, b) => a - b).some((own, i) => own > [...bed].sort((a, b) => a - b)[i]!)
+  const [x, y, z] = opened.max.map((high, i) => high - opened.min[i]!) as [number, number, number]
+  const tried = inEachUnit([x, y, z], printer.bed)
   const triangles = opened.pieces.reduce((sum, { mesh }) => sum + mesh.triangles.length / 3, 0)
   return (
-    <dl className="mt-4 grid grid-cols-[6rem_1fr] items-center gap-x-3 gap-y-2.5">
+    <dl className="mt-4 grid grid-cols-[6rem_1fr] gap-x-3 gap-y-2.5">
       <dt className="font-semibold">{opened.pieces.length === 1 ? 'Mesh' : 'Meshes'}</dt>
       <dd className="break-words">
         {opened.pieces.map((piece) => piece.name).join(', ')}
         <span className="text-ink-soft"> · {triangles.toLocaleString('en')} triangles</span>
       </dd>
-      <dt className="font-semibold">Unit</dt>
+      <dt className="font-semibold">{opened.stated ? 'Size' : 'Unit, size'}</dt>
       <dd>
         {opened.stated ? (
-          'millimetres, as the file states'
+          <>
+            <Size of={tried[0]!} shown={shown} printer={printer} />
+            <span className="block text-ink-soft">in mm, as the file states</span>
+          </>
         ) : (
-          <Choice<FileUnit>
-            look="box"
-            label="Unit of the file"
-            value={unit}
-            options={fileUnits.map(({ id, label }) => ({
-              value: id,
-              label: id === opened.unit ? `${label}, most likely` : label,
-            }))}
-            onChange={(next) => useBringIn.setState({ unit: next, fault: undefined })}
-          />
+          <fieldset className="flex flex-col gap-1">
+            <legend className="sr-only">Unit of the file</legend>
+            {tried.map((each) => (
+              <label
+                key={each.unit}
+                className="-mx-2 flex cursor-pointer items-baseline gap-2 rounded-sm px-2 py-0.5 hover:bg-mackerel-wash has-checked:bg-mackerel-wash"
+              >
+                <input
+                  type="radio"
+                  name="unit"
+                  value={each.unit}
+                  checked={each.unit === unit}
+                  onChange={() => useBringIn.setState({ unit: each.unit, fault: undefined })}
+                  className="translate-y-px accent-mackerel"
+                />
+                <span className="w-12 shrink-0">{each.label}</span>
+                <span>
+                  <Size of={each} shown={shown} printer={printer} />
+                  {each.unit === opened.unit && (
+                    <span className="block text-ink-soft">most likely: {whyLikely(each, tried, shown)}</span>
+                  )}
+                </span>
+              </label>
+            ))}
+          </fieldset>
         )}
-      </dd>
-      <dt className="font-semibold">Size</dt>
-      <dd className="figures">
-        {size.map((own) => formatSize(own, shown)).join(' × ')} {shown}
-        {large && <span className="block font-[inherit] text-amber">larger than the bed of {name}</span>}
       </dd>
     </dl>
   )
+}
+
+function Size({
+  of: { size, is },
+  shown,
+  printer,
+}: {
+  readonly of: FileUnitTried
+  readonly shown: PartUnit
+  readonly printer: Printer
+}) {
+  return (
+    <span className="figures">
+      {size.map((own) => formatSize(own, shown)).join(' × ')} {shown}
+      {is === 'too large' && (
+        <span className="block font-[inherit] text-amber">larger than the bed of {printer.name}</span>
+      )}
+    </span>
+  )
+}
+
+/** "in mm it would be 2.41 mm long, and in inches 61.2" */
+function whyLikely({ unit, is }: FileUnitTried, tried: readonly FileUnitTried[], shown: PartUnit): string {
+  const long = ({ size }: FileUnitTried) => `${formatSize(Math.max(...size), shown)} ${shown}`
+  const before = tried.slice(
+    0,
+    tried.findIndex((each) => each.unit === unit),
+  )
+  if (before.length === 0)
+    return is === 'printable' ? 'most files are in mm, and it fits the bed' : 'most files are in mm'
+  return before.map((each) => `in ${each.label} it would be ${long(each)} long`).join(', ')
 }

@@ -67,8 +67,14 @@ export async function bringItIn(): Promise<void> {
     if (!read.ok) throw new Error(read.problem.text)
     await putInto(into, read.value, opened.file)
     closeBringIn()
-    const united = read.value.reduce((sum, each) => sum + each.united, 0)
-    if (united > 0) say({ text: `${united} bodies of ${opened.file} ran into one another: they are one now.` })
+    const sum = (of: 'united' | 'leftOut') => read.value.reduce((all, each) => all + each[of], 0)
+    const [united, leftOut] = [sum('united'), sum('leftOut')]
+    const said = [
+      ...(united > 0 ? [`${united} bodies of ${opened.file} ran into one another: they are one now.`] : []),
+      ...(leftOut === 1 ? ['One triangle was there twice or had no area: it was left out.'] : []),
+      ...(leftOut > 1 ? [`${leftOut} triangles were there twice or had no area: they were left out.`] : []),
+    ]
+    if (said.length > 0) say({ text: said.join(' ') })
   } catch (error) {
     useBringIn.setState({ fault: (error as Error).message, busy: false })
   }

@@ -18,10 +18,16 @@ const acrossAxis = 0.003
 const mostLooked = 1_000_000
 
 /**
- * The larger flats and round walls of a mesh that came from elsewhere, as faces that steps can stand on. They depend on the mesh
- * alone, and so do their names: "top", "left", "flat 3" by area, "round 1", "bore 2" by radius.
+ * How flats that look up, to the front and so on are named. By place: the outermost is "top", the next one inwards "top 2", and flats
+ * that look another way are "flat 1", "flat 2", the largest first. By size: the largest is "top", all others "flat" with their number.
  */
-export function facesOfMesh(mesh: TriangleMesh): readonly NamedFace[] {
+export type FlatNames = 'place' | 'size'
+
+/**
+ * The larger flats and round walls of a mesh that came from elsewhere, as faces that steps can stand on. They depend on the mesh
+ * alone, and so do their names: "top", "left 2", "flat 3", and "round 1", "bore 2" by radius. Those that are meant most often come first.
+ */
+export function facesOfMesh(mesh: TriangleMesh, names: FlatNames = 'place'): readonly NamedFace[] {
   const facets = facetsOf(mesh)
   const surface = facets.reduce((sum, { area }) => sum + area, 0)
   const large = (area: number) => area >= leastArea || area >= leastShare * surface
@@ -49,6 +55,7 @@ export function facesOfMesh(mesh: TriangleMesh): readonly NamedFace[] {
     ...namedFlats(
       facets.filter((_, i) => flat[i]),
       corners,
+      names,
     ),
     ...namedRounds(walls),
   ]
@@ -120,8 +127,22 @@ const square: readonly (readonly [string, Vec3])[] = [
   ['front', [0, -1, 0]],
 ]
 
-/** Flats in one plane are one face. The largest that looks each way of the bed is called by it. */
-function namedFlats(flats: readonly Facet[], cornersOf: (own: readonly Facet[]) => Vec3[]): NamedFace[] {
+/** Flats in one plane are one face. */
+function namedFlats(
+  flats: readonly Facet[],
+  cornersOf: (own: readonly Facet[]) => Vec3[],
+  names: FlatNames,
+): readonly NamedFace[] {
+  const planes = planesOf(flats).slice(0, mostNamed)
+  const named = names === 'place' ? namedByPlace(planes) : namedBySize(planes)
+  return named.map(([name, plane]) => {
+    const { normal, offset } = plane[0]!
+    return flatFace(name, wayOf(plane)?.[1] ?? normal, offset, cornersOf(plane))
+  })
+}
+
+/** The largest first; alike ones in the order in which they look, whatever that of the triangles is. */
+function planesOf(flats: readonly Facet[]): readonly Plane[] {
   const planes: Facet[][] = []
   for (const facet of [...flats].sort((a, b) => b.area - a.area)) {
     const same = planes.find(
@@ -130,27 +151,48 @@ function namedFlats(flats: readonly Facet[], cornersOf: (own: readonly Facet[]) 
     if (same) same.push(facet)
     else planes.push([facet])
   }
-  const area = (plane: readonly Facet[]) => plane.reduce((sum, each) => sum + each.area, 0)
-  const taken = new Set<string>()
-  // Alike ones in the order in which they look, whatever that of the triangles is.
-  const order = (plane: readonly Facet[]) => [
+  const area = (plane: Plane) => plane.reduce((sum, each) => sum + each.area, 0)
+  const order = (plane: Plane) => [
     -Number(area(plane).toPrecision(5)),
     ...[2, 1, 0].map((i) => -Math.round(1e4 * plane[0]!.normal[i]!)),
     -Math.round(1e3 * plane[0]!.offset),
   ]
-  return planes
-    .sort((a, b) => {
-      const [one, two] = [order(a), order(b)]
-      return one.reduce((found, value, i) => found || value - two[i]!, 0)
-    })
-    .slice(0, mostNamed)
-    .map((plane, i) => {
-      const { normal } = plane[0]!
-      const way = square.find(([name, d]) => !taken.has(name) && dot(d, normal) > 1 - 1e-6)
-      const name = way?.[0] ?? `flat ${i + 1}`
-      taken.add(name)
-      return flatFace(name, way?.[1] ?? normal, plane[0]!.offset, cornersOf(plane))
-    })
+  return planes.sort((a, b) => {
+    const [one, two] = [order(a), order(b)]
+    return one.reduce((found, value, i) => found || value - two[i]!, 0)
+  })
+}
+
+/** Facets in one plane. */
+type Plane = readonly Facet[]
+type NamedPlane = readonly [name: string, plane: Plane]
+
+/** The way of the bed that a plane looks, with its word. */
+const wayOf = ([first]: Plane) => square.find(([, d]) => dot(d, first!.normal) > 1 - 1e-6)
+
+/** The outermost of all ways first, then those behind them, then what looks another way. */
+function namedByPlace(planes: readonly Plane[]): readonly NamedPlane[] {
+  const inwards = square.map(([name]) =>
+    planes
+      .filter((plane) => wayOf(plane)?.[0] === name)
+      .sort(([a], [b]) => b!.offset - a!.offset)
+      .map((plane, i): NamedPlane => [i === 0 ? name : `${name} ${i + 1}`, plane]),
+  )
+  const depth = Math.max(...inwards.map(({ length }) => length))
+  return [
+    ...Array.from({ length: depth }, (_, i) => inwards.flatMap((own) => own.slice(i, i + 1))).flat(),
+    ...planes.filter((plane) => !wayOf(plane)).map((plane, i): NamedPlane => [`flat ${i + 1}`, plane]),
+  ]
+}
+
+function namedBySize(planes: readonly Plane[]): readonly NamedPlane[] {
+  const taken = new Set<string>()
+  return planes.map((plane, i) => {
+    const way = wayOf(plane)?.[0]
+    const name = way && !taken.has(way) ? way : `flat ${i + 1}`
+    taken.add(name)
+    return [name, plane]
+  })
 }
 
 /** In the middle of the rectangle that holds its corners; upright ones have their u level. */

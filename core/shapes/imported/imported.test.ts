@@ -2,10 +2,10 @@ import { describe, expect, it } from 'vitest'
 import { applyEdit, clipOf, type Part, pasteEdits, readPartFile, writePartFile } from '../../document/index.ts'
 import { meshFigures, packedMesh, type TriangleMesh, unpackedMesh } from '../../mesh/index.ts'
 import { compose, type Frame, norm, pointOut, subtract, turnedAbout, type Vec3 } from '../../place/index.ts'
-import { fieldKindOf, workOut } from '../../planning/index.ts'
+import { fieldKindOf, upgraded, workOut } from '../../planning/index.ts'
 import { renderMeshOf } from '../../solids/index.ts'
 import { built, onFace, partOf, repeat, seeded, step, testKernel } from '../../testing/index.ts'
-import { boxMesh, meshAsset, movedMesh, tubeMesh } from '../../testing/meshes.ts'
+import { boxMesh, joinedMesh, meshAsset, movedMesh, tubeMesh } from '../../testing/meshes.ts'
 import { facesOfMesh } from './features.ts'
 
 const kernel = await testKernel()
@@ -36,6 +36,38 @@ describe('faces of a mesh from elsewhere', () => {
     expect([...named(boxMesh(40, 1 / 3, 25.4)).keys()].sort()).toEqual(
       ['back', 'bottom', 'front', 'left', 'right', 'top'].sort(),
     )
+  })
+  it('are named by where flats lie, the outermost first; by their size where that was how they were named', () => {
+    // A tray: its floor is much larger than its rim; and a shelf in it, half way up.
+    const [floor, rim, shelf] = [1.7, 21.3, 11.9]
+    const parts = [
+      boxMesh(80.3, 60.1, floor),
+      movedMesh(boxMesh(3.1, 60.1, rim), [80.4, 0, 0]),
+      movedMesh(boxMesh(9.1, 20.3, shelf), [-9.2, 0, 0]),
+    ]
+    const tray = joinedMesh(parts)
+    const height = (name: string, names: 'place' | 'size') =>
+      facesOfMesh(tray, names).find((face) => face.name === name)?.frame.origin[2]
+    for (const [name, at] of [
+      ['top', rim],
+      ['top 2', shelf],
+      ['top 3', floor],
+    ] as const)
+      expect(height(name, 'place')).toBeCloseTo(at, 4)
+    expect(height('top', 'size')).toBeCloseTo(floor, 4)
+    const names = facesOfMesh(tray).map((face) => face.name)
+    expect(names.slice(0, 6)).toEqual(['top', 'bottom', 'right', 'left', 'back', 'front'])
+    expect(new Set(names).size).toBe(names.length)
+    expect(facesOfMesh(tray, 'size').filter((face) => /^flat \d+$/.test(face.name)).length).toBeGreaterThan(2)
+  })
+  it('keep their names in parts of before', () => {
+    const old = step('m', 'mesh', { mesh: meshAsset(boxMesh(3, 2, 1)).hash })
+    const part = { ...partOf([old]), assets: [meshAsset(boxMesh(3, 2, 1))] }
+    const { names: _, ...fields } = old.fields
+    const before = { ...part, pieces: [{ ...part.pieces[0]!, steps: [{ ...old, version: undefined, fields }] }] }
+    const read = upgraded(readPartFile(JSON.stringify(before))).pieces[0]!.steps[0]!
+    expect(read).toMatchObject({ version: 2, fields: { names: 'size' } })
+    expect(old.fields).toMatchObject({ names: 'place' })
   })
   it('are flats of 4 mm² on a large mesh, and of a five hundredth of its surface on a small one', () => {
     const six = ['back', 'bottom', 'front', 'left', 'right', 'top']

@@ -2,14 +2,14 @@ import type { AssetValue } from '../../fields/index.ts'
 import { unpackedMesh } from '../../mesh/index.ts'
 import { type Box, dot, scaled, subtract, type Vec3 } from '../../place/index.ts'
 import { flatFaceAt, type NamedFace, type Surfaces } from '../surfaces.ts'
-import { facesOfMesh } from './features.ts'
+import { type FlatNames, facesOfMesh } from './features.ts'
 
 /** A mesh that was brought in, with all that is known of it. */
 export interface ImportedMesh {
   readonly positions: Float32Array
   readonly triangles: Uint32Array
   readonly box: Box
-  readonly surfaces: Surfaces
+  surfaces(names: FlatNames): Surfaces
   /** how far it reaches from its origin along a unit direction, mm */
   reach(direction: Vec3): number
 }
@@ -47,14 +47,15 @@ function opened(data: string): ImportedMesh {
     return sign * reach(d)
   }
   const box: Box = { min: [along(0, -1), along(1, -1), along(2, -1)], max: [along(0, 1), along(1, 1), along(2, 1)] }
-  let surfaces: Surfaces | undefined
+  const surfaces = new Map<FlatNames, Surfaces>()
   return {
     positions,
     triangles,
     box,
-    get surfaces() {
-      surfaces ??= surfacesOfFaces(facesOfMesh({ positions, triangles }))
-      return surfaces
+    surfaces(names) {
+      const own = surfaces.get(names) ?? surfacesOfFaces(facesOfMesh({ positions, triangles }, names))
+      surfaces.set(names, own)
+      return own
     },
     reach,
   }

@@ -11,6 +11,9 @@ export const mesh = defineShape({
   operation: 'add',
   seat: 'stands',
   fitsFaces: true,
+  version: 2,
+  // They keep the names that their faces had.
+  upgrades: [(fields) => ({ ...fields, names: 'size' })],
   fields: {
     mesh: {
       kind: 'asset',
@@ -19,12 +22,19 @@ export const mesh = defineShape({
       of: 'mesh',
       meaning: 'The closed mesh that was brought in: STL, 3MF or OBJ.',
     },
+    names: {
+      kind: 'choice',
+      label: 'Which face is its top',
+      default: 'place',
+      choices: { place: 'the highest flat', size: 'the largest flat' },
+      meaning: 'Which of the flats that look up is the top; those that look to the front, left and so on alike.',
+    },
   },
   quick: [],
   sentence: () => ['mesh', { field: 'mesh' }],
   box: (v) => importedMesh(v.mesh).box,
   reach: (v, d) => importedMesh(v.mesh).reach(d),
-  surfaces: (v) => importedMesh(v.mesh).surfaces,
+  surfaces: (v) => importedMesh(v.mesh).surfaces(v.names),
   dimensions: () => [],
   solid(v, { scope }) {
     const { positions, triangles } = importedMesh(v.mesh)

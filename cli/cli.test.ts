@@ -112,6 +112,20 @@ describe('poses', () => {
   })
 })
 
+describe('the size of files', () => {
+  it('is what is asked for, in the unit that is asked for', () => {
+    const args = ['build', demo('lantern-bracket'), '--format', 'stl', '--out', folder(), '--fineness', '0.1'] as const
+    const drawn = makrel(...args).report.receipt
+    const { status, report } = makrel(...args, '--unit', 'in', '--height', '37.3')
+    expect([status, report.receipt.unit]).toEqual([0, 'inches, not stated in the file'])
+    const [piece] = formatOf('stl')!.read(readFileSync(report.written))
+    const { min, max, volume } = meshFigures(piece!.mesh)
+    expect((max[2] - min[2]) * 25.4).toBeCloseTo(37.3, 3)
+    const scale = 37.3 / (drawn.max[2] - drawn.min[2])
+    expect((volume * 25.4 ** 3) / (drawn.volume * scale ** 3)).toBeCloseTo(1, 4)
+  })
+})
+
 describe('variants', () => {
   const ring = demo('deck-cap-spanner-ring')
   const names: string[] = JSON.parse(readFileSync(ring, 'utf8')).variants.map(({ name }: { name: string }) => name)
@@ -219,6 +233,21 @@ describe('bad input ends with 2 and a message', () => {
       'an unknown pose',
       () => ['build', demo('locker-hinge'), '--format', 'stl', '--out', '/tmp', '--pose', 'Shut'],
       /there is no pose “Shut”; there are: drawn/,
+    ],
+    [
+      'a unit that nobody knows',
+      () => ['build', demo('locker-hinge'), '--format', 'stl', '--out', '.', '--unit', 'ell'],
+      /--unit must be/,
+    ],
+    [
+      'two sizes',
+      () => ['build', demo('locker-hinge'), '--format', 'stl', '--out', '.', '--scale', '2', '--height', '9'],
+      /contradict/,
+    ],
+    [
+      'a size of nothing',
+      () => ['build', demo('locker-hinge'), '--format', 'stl', '--out', '.', '--width', '0'],
+      /--width must be a number above 0/,
     ],
     ['a fineness of nothing', () => ['proof', demo('locker-hinge'), '--fineness', '0'], /--fineness/],
     ['an unknown option', () => ['proof', demo('locker-hinge'), '--fast'], /--fast/],

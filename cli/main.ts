@@ -5,6 +5,10 @@ import { parseArgs } from 'node:util'
 import { type Compensation, compensates, compensationFor, isMadeUp } from '@makrel/core/compensation'
 import type { Part, Piece } from '@makrel/core/document'
 import {
+  drawnFineness,
+  type FileSize,
+  type FileUnit,
+  fileUnits,
   formatOf,
   formats,
   type HandOff,
@@ -15,6 +19,8 @@ import {
   madeUp,
   type Standing,
   type StandingPart,
+  sizedWays,
+  unitText,
 } from '@makrel/core/exchange'
 import { compileLibrary, Kernel, loadLibrary } from '@makrel/core/kernel'
 import { centreOf, meshFigures } from '@makrel/core/mesh'
@@ -35,6 +41,9 @@ const usage = `makrel — builds and inspects part files
                [--made-up | --as-drawn]     with what the part's printer and material do made up for, or not; where
                                neither is said, it is where these were measured
                [--faulty]      written also where the proof has a fault; else it is not
+               [--unit ${fileUnits.map(({ id }) => id).join('|')}]      what the numbers of the file are; mm where none is said
+               [--scale FACTOR | --width MM | --depth MM | --height MM]
+                               so many times as large as it is drawn, or of a size along one way; it is proved as drawn
   makrel proof FILE [--fineness MM]        FILE may also be a mesh (${formats.map(({ extension }) => `.${extension}`).join(', ')})
   makrel backup FILE                       copies all parts that the server keeps, also while it runs
 
@@ -90,6 +99,11 @@ function arguments_(args: readonly string[]) {
         'made-up': { type: 'boolean' },
         'as-drawn': { type: 'boolean' },
         faulty: { type: 'boolean' },
+        unit: { type: 'string' },
+        scale: { type: 'string' },
+        width: { type: 'string' },
+        depth: { type: 'string' },
+        height: { type: 'string' },
         help: { type: 'boolean', short: 'h' },
       },
     })
@@ -118,7 +132,7 @@ async function proof(wanted: Wanted): Promise<number> {
 /** A mesh from anywhere, measured as the reader finds it. */
 async function meshProof(file: string, format: MeshFormat): Promise<number> {
   const pieces = await measuredMesh(file, format)
-  report({ file, format: format.id, unit: format.unit, pieces })
+  report({ file, format: format.id, unit: unitText(format), pieces })
   return pieces.every(({ oriented }) => oriented) ? 0 : 1
 }
 
@@ -132,6 +146,11 @@ interface BuildValues {
   readonly 'made-up'?: boolean
   readonly 'as-drawn'?: boolean
   readonly faulty?: boolean
+  readonly unit?: string
+  readonly scale?: string
+  readonly width?: string
+  readonly depth?: string
+  readonly height?: string
 }
 
 async function build(wanted: Wanted, values: BuildValues): Promise<number> {
@@ -143,6 +162,7 @@ async function build(wanted: Wanted, values: BuildValues): Promise<number> {
     const part = await readPart(wanted.file)
     const pose = poseToHandOff(part, values.pose && poseNamed(part, values.pose))
     const compensation = wantedCompensation(part, values)
+    const [size, unit] = [wantedSize(values), wantedUnit(values)]
     const write = async ({ bytes, receipt }: HandOff) => {
       const path = join(out, receipt.file)
       await writing(out, async () => {
@@ -161,10 +181,16 @@ async function build(wanted: Wanted, values: BuildValues): Promise<number> {
       const where = told.length === 1 ? told[0] : { files: told }
       return { ...summary(built, twice), fineness, ...where, findings: findings.map(reported) }
     }
-    const make = async (each: Part) => ({
-      built: await builder.build(each, { fineness }),
-      twice: await measurer.twice(each),
-    })
+    const make = async (each: Part) => {
+      const twice = await measurer.twice(each)
+      const piece = size && pieceOf(twice.fine)
+      return {
+        built: await builder.build(each, {
+          fineness: await drawnFineness(kernel, pose, twice, { fineness, size, piece }),
+        }),
+        twice,
+      }
+    }
     /** By its name or id, with those that a step parts others into. */
     const pieceOf = (built: Built) =>
       values.piece === undefined
@@ -177,10 +203,10 @@ async function build(wanted: Wanted, values: BuildValues): Promise<number> {
       if (part.variants.length === 0) throw new InputError('this part has no variants')
       const piece = pieceOf(await builder.build(part, { fineness }))
       const variants: Awaited<ReturnType<typeof written>>[] = []
-      const options = { fineness, piece, pose: pose?.name }
+      const options = { fineness, piece, pose: pose?.name, size, unit }
       const stand: Standing = async (of, use) =>
         inPose(kernel, pose, await make(of), (standing) =>
-          madeUp(kernel, standing.built, { piece, compensation }, (printed) => use({ ...standing, printed })),
+          madeUp(kernel, standing.built, { piece, compensation, size }, (printed) => use({ ...standing, printed })),
         )
       for (const format of chosenFormats)
         await handOffVariants(part, stand, format, options, async (file, standing) => {
@@ -192,9 +218,9 @@ async function build(wanted: Wanted, values: BuildValues): Promise<number> {
     const chosen = values.variant === undefined ? part : inVariant(part, variantNamed(part, values.variant))
     return inPose(kernel, pose, await make(chosen), ({ built, twice }) => {
       const piece = pieceOf(built)
-      return madeUp(kernel, built, { piece, compensation }, async (printed) => {
+      return madeUp(kernel, built, { piece, compensation, size }, async (printed) => {
         const standing = { built, twice, printed }
-        const options = { fineness, piece, pose: pose?.name, ...standing }
+        const options = { fineness, piece, pose: pose?.name, size, unit, ...standing }
         const files = chosenFormats.map((format) => handOff(built, format, options))
         const told = await written(files, standing)
         report(told)
@@ -210,6 +236,24 @@ function wantedCompensation(part: Part, values: BuildValues): Compensation | und
   const compensation = compensationFor(part)
   const isWanted = values['made-up'] || (!values['as-drawn'] && isMadeUp(part))
   return isWanted && compensates(compensation) ? compensation : undefined
+}
+
+/** How large files are, where they are not as drawn. */
+function wantedSize(values: BuildValues): FileSize | undefined {
+  const told = (['scale', ...sizedWays] as const).filter((name) => values[name] !== undefined)
+  const [name, ...more] = told
+  if (!name) return undefined
+  if (more.length > 0) throw new InputError(`--${name} and --${more[0]} contradict each other`)
+  const value = values[name]!.trim() === '' ? Number.NaN : Number(values[name])
+  if (!(value > 0) || !Number.isFinite(value))
+    throw new InputError(`--${name} must be a number above 0, not “${values[name]}”`)
+  return name === 'scale' ? { by: 'factor', factor: value } : { by: name, mm: value }
+}
+
+function wantedUnit({ unit = 'mm' }: BuildValues): FileUnit {
+  const found = fileUnits.find(({ id }) => id === unit)
+  if (!found) throw new InputError(`--unit must be one of ${fileUnits.map(({ id }) => id).join(', ')}`)
+  return found.id
 }
 
 function formatNamed(name: string): MeshFormat {

@@ -162,7 +162,7 @@ ${checks
 
 | format | extension | unit |
 |---|---|---|
-${formats.map((format) => `| ${format.label} | .${format.extension} | ${format.unit} |`).join('\n')}
+${formats.map((format) => `| ${format.label} | .${format.extension} | ${format.statesUnit ? 'stated in the file' : 'not stated in the file'} |`).join('\n')}
 
 ## Formats of flat drawings
 

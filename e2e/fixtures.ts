@@ -135,8 +135,8 @@ export function value(page: Page, number: number, label: string, piece = 0) {
 
 /** Has files and layers make up for what the printer and the material do, measured or not. */
 export async function madeUp(page: Page): Promise<void> {
-  await page.getByRole('combobox', { name: 'Sizes' }).click()
-  await page.getByRole('option', { name: 'made up for the printer' }).click()
+  await page.getByRole('combobox', { name: 'Compensation' }).click()
+  await page.getByRole('option', { name: 'compensated for the printer' }).click()
 }
 
 /** The link to a stage, with its state. */

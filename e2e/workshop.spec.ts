@@ -57,7 +57,7 @@ test(
   beside,
   async ({ page }) => {
     await openPart(page, 'lantern-bracket', 'hand-off')
-    const sizes = page.getByRole('combobox', { name: 'Sizes' })
+    const sizes = page.getByRole('combobox', { name: 'Compensation' })
     await expect(sizes).toHaveText('as drawn')
     await page.goto('/workshop/printers')
     await expect(page.getByText('files leave as drawn until it is measured')).toBeVisible()
@@ -68,7 +68,7 @@ test(
     await expect(notice(page, 'Tern 220 was saved.')).toBeVisible()
 
     await page.goto('/part/lantern-bracket/hand-off')
-    await expect(sizes).toHaveText('made up for the printer')
+    await expect(sizes).toHaveText('compensated for the printer')
     const told =
       /walls 0\.037 mm thinner and small round holes 0\.08 mm larger per side, the first layer 0\.15 mm narrower/
     await expect(page.getByText(told)).toContainText('As set by hand on')

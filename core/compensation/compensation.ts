@@ -14,6 +14,8 @@ export interface Compensation {
   /** how high the first layer is, and how wide a line: no wall is made thinner than its lines */
   readonly firstLayer: number
   readonly lineWidth: number
+  /** up to which diameter a round hole prints too small by all of it; `smallRound` where it is not told */
+  readonly small?: number
   /** what these are of, as they are called */
   readonly printer: string
   readonly material: string
@@ -64,8 +66,15 @@ export function compensates({ walls, rounds, flare, shrinkage }: Compensation): 
 }
 
 /** How far a round hole is to be made larger, per side, mm. */
-export function roundsBy({ walls, rounds }: Compensation, diameter: number): number {
-  return walls + (rounds - walls) * Math.min(1, smallRound / diameter)
+export function roundsBy({ walls, rounds, small = smallRound }: Compensation, diameter: number): number {
+  return walls + (rounds - walls) * Math.min(1, small / diameter)
+}
+
+/** What is to be made up for in a part that is so many times as large. */
+export function scaledCompensation(of: Compensation, by: number): Compensation {
+  const { walls, rounds, flare, firstLayer, lineWidth, small = smallRound } = of
+  const lengths = { walls, rounds, flare, firstLayer, lineWidth, small }
+  return { ...of, ...Object.fromEntries(Object.entries(lengths).map(([name, mm]) => [name, mm * by])) }
 }
 
 /**

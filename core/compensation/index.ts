@@ -6,6 +6,7 @@ export {
   compensationText,
   isMadeUp,
   roundsBy,
+  scaledCompensation,
   smallRound,
 } from './compensation.ts'
 export type { Kept } from './walls.ts'

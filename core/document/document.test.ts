@@ -136,6 +136,25 @@ describe('part files', () => {
   it('have one migration for each version before the current one', () => {
     expect(migrations).toHaveLength(currentVersion - 1)
   })
+  it('of version 9 in inches keep differences that would be read as on a rule', () => {
+    const part = (unit: string) => {
+      const named = (name: string, expression: string) => ({ id: name, name, kind: 'length', expression, note: '' })
+      const measures = [
+        ...['4-1/3', '3-1/8', '4 - 1/3', '7-8/3'].map((expression, i) => named(`m${i}`, expression)),
+        { ...named('m4', '2'), note: 'was 4-1/3 before' },
+      ]
+      return readPartFile(JSON.stringify({ ...base, version: 9, unit, measures })).measures
+    }
+    expect(part('in').map(({ name, expression }) => [name, expression])).toEqual([
+      ['m0', '4 - 1/3'],
+      ['m1', '3-1/8'],
+      ['m2', '4 - 1/3'],
+      ['m3', '7 - 8/3'],
+      ['m4', '2'],
+    ])
+    expect(part('in')[4]!.note).toBe('was 4-1/3 before')
+    expect(part('mm')[0]!.expression).toBe('4-1/3')
+  })
   it('of version 7 carry the printer and the material that they named, whatever ships now', () => {
     const named = (printer: string, material: string) =>
       readPartFile(JSON.stringify({ ...base, version: 7, printer, material }))

@@ -15,6 +15,7 @@ export const migrations: readonly ((document: unknown) => unknown)[] = [
   toVersion7,
   toVersion8,
   toVersion9,
+  toVersion10,
 ]
 
 type Json = Record<string, unknown>
@@ -145,4 +146,21 @@ function toVersion8(document: unknown): unknown {
 /** Poses and flex tests came. */
 function toVersion9(document: unknown): unknown {
   return isObject(document) ? { ...document, version: 9, poses: [], printPose: '', flexes: [] } : document
+}
+
+/**
+ * In parts in inches 4-1/3 became four and a third, as 4-1/4 was four and a quarter: what was a difference stays one, with room round its
+ * sign.
+ */
+function toVersion10(document: unknown): unknown {
+  if (!isObject(document)) return document
+  const told = (value: unknown, key: string): unknown => {
+    if (Array.isArray(value)) return value.map((each) => told(each, key))
+    if (isObject(value))
+      return Object.fromEntries(Object.entries(value).map(([name, each]) => [name, told(each, name)]))
+    const [, whole, over, under] = (typeof value === 'string' && /^\s*(\d+)-(\d+)\/(\d+)\s*$/.exec(value)) || []
+    const wasRuled = [2, 4, 8, 16, 32, 64].includes(Number(under))
+    return key === 'name' || whole === undefined || wasRuled ? value : `${whole} - ${over}/${under}`
+  }
+  return { ...(document.unit === 'in' ? (told(document, '') as Json) : document), version: 10 }
 }

@@ -38,7 +38,7 @@ export function openMesh(
   const pieces = read.map(({ name, mesh }, i) => ({ name: name || (i === 0 ? plain : `${plain} ${i + 1}`), mesh }))
   const { min, max } = boundsOf(pieces.map(({ mesh }) => mesh))
   if (min[0] > max[0]) throw new ProblemError('mesh-empty', { format: format.label })
-  const stated = format.unit === 'mm, stated in the file'
+  const stated = format.statesUnit
   const size = [max[0] - min[0], max[1] - min[1], max[2] - min[2]] as const
   return { file, pieces, min, max, stated, unit: stated ? 'mm' : likelyUnit(size, bed) }
 }

@@ -1,4 +1,5 @@
 import type { TriangleMesh } from '../mesh/index.ts'
+import { type FileUnit, unitNamed } from './fileUnits.ts'
 
 /** A piece as it is written to a file. */
 export interface WrittenPiece {
@@ -14,19 +15,25 @@ export interface ReadPiece extends WrittenPiece {
   readonly count: number
 }
 
-/** A mesh format. Lengths in mm on this side, whatever the file holds. */
+/** A mesh format. What is read is in mm where the file states its unit, else in the file's own numbers. */
 export interface MeshFormat {
   readonly id: string
   readonly label: string
   readonly extension: string
   readonly mediaType: string
-  /** whether the file says what its numbers mean */
-  readonly unit: 'mm, stated in the file' | 'mm, not stated in the file'
+  /** whether the file says what its numbers mean; else they are read as they stand */
+  readonly statesUnit: boolean
   /** whether the file keeps its pieces apart; else all of them are one mesh in it */
   readonly apart: boolean
-  write(pieces: readonly WrittenPiece[], title: string): Uint8Array
+  /** The pieces' coordinates are in `unit` already, mm where none is told. */
+  write(pieces: readonly WrittenPiece[], title: string, unit?: FileUnit): Uint8Array
   /** @throws ProblemError mesh-unreadable, mesh-empty, file-too-large */
   read(bytes: Uint8Array): ReadPiece[]
+}
+
+/** "inches, not stated in the file" */
+export function unitText({ statesUnit }: MeshFormat, unit: FileUnit = 'mm'): string {
+  return `${unitNamed(unit).label}, ${statesUnit ? '' : 'not '}stated in the file`
 }
 
 /** The largest mesh file that is read, bytes; of an archive, of what is unpacked. */

@@ -6,7 +6,17 @@ import { meshFigures, type TriangleMesh } from '../mesh/index.ts'
 import { cross, norm, subtract } from '../place/index.ts'
 import { ProblemError } from '../problems/index.ts'
 import { built, builtTwice, codeOf, onFace, partOf, seeded, step, testKernel } from '../testing/index.ts'
-import { differs, fileName, formatOf, formats, handOff, type MeshFormat, madeUp } from './index.ts'
+import {
+  differs,
+  drawnFineness,
+  type FileSize,
+  fileName,
+  formatOf,
+  formats,
+  handOff,
+  type MeshFormat,
+  madeUp,
+} from './index.ts'
 
 type Triple = [number, number, number]
 
@@ -258,7 +268,8 @@ describe('the hand-off', () => {
     expect(differs(receipt, solids)).toBeUndefined()
     expect(differs({ ...receipt, closed: false }, solids)).toMatch(/not closed/)
     expect(differs({ ...receipt, oriented: false }, solids)).toMatch(/outwards/)
-    expect(differs({ ...receipt, volume: receipt.volume * 1.0002 }, solids)).toMatch(/volume is off by 0.020 %/)
+    expect(differs({ ...receipt, volume: receipt.volume * 1.0002 }, solids)).toMatch(/volume is off by 0.0200 %/)
+    expect(differs({ ...receipt, volume: receipt.volume * 1.00001 }, solids)).toMatch(/volume is off by 0.0010 %/)
     expect(differs({ ...receipt, max: [99, 0, 0] }, solids)).toMatch(/size is off/)
     expect(differs({ ...receipt, solids: receipt.solids + 1 }, solids)).toMatch(/has \d+ bodies for \d+/)
     expect(differs({ ...receipt, cavities: [...receipt.cavities, 3.1] }, solids)).toMatch(/has \d+ cavities for \d+/)
@@ -270,6 +281,60 @@ describe('the hand-off', () => {
           .map((piece) => ({ ...piece, mesh: { ...piece.mesh, triangles: piece.mesh.triangles.subarray(3) } })),
     }
     expect(codeOf(() => handOff(made, lossy, { twice, fineness: 0.02 }))).toBe('export-differs')
+  })
+  it('writes any format in any unit, at any size, and tells how large it is', async () => {
+    const made = await built(kernel, drilled, 0.02)
+    const twice = await builtTwice(kernel, drilled)
+    const plain = handOff(made, stl, { twice, fineness: 0.02 }).receipt
+    expect([plain.scale, plain.size, plain.unit]).toEqual([1, undefined, 'mm, not stated in the file'])
+    const sizes: readonly (readonly [FileSize | undefined, number])[] = [
+      [undefined, 1],
+      [{ by: 'factor', factor: 0.373 }, 0.373],
+      [{ by: 'height', mm: 85.1 }, 85.1 / 6.35],
+      [{ by: 'width', mm: 25.4 / 3 }, 25.4 / 3 / 40],
+    ]
+    for (const format of formats)
+      for (const unit of ['mm', 'in', 'cm'] as const)
+        for (const [size, scale] of sizes) {
+          const { receipt, bytes } = handOff(made, format, { twice, fineness: 0.02, unit, size })
+          const [read] = format.read(bytes)
+          const { volume, max, min, oriented } = meshFigures(read!.mesh)
+          // As somebody else reads it: by what it states, else by what is known of it.
+          const mm = format.statesUnit ? 1 : { mm: 1, in: 25.4, cm: 10 }[unit]
+          const own = `${format.id} ${unit} ${scale}`
+          expect([own, oriented]).toEqual([own, true])
+          expect((volume * mm ** 3) / (plain.volume * scale ** 3), own).toBeCloseTo(1, 5)
+          expect((max[0] - min[0]) * mm, own).toBeCloseTo(40 * scale, 3)
+          expect(receipt.scale, own).toBeCloseTo(scale, 6)
+          expect(receipt.volume / (plain.volume * scale ** 3), own).toBeCloseTo(1, 5)
+          expect(receipt.trueVolume / (plain.trueVolume * scale ** 3), own).toBeCloseTo(1, 9)
+          expect(receipt.drawn, own).toEqual(plain.drawn)
+          // What was proved is another size.
+          const isTold = receipt.warnings.some((text) => text.includes('was proved at the size that it is drawn in'))
+          expect([own, isTold]).toEqual([own, scale !== 1])
+          expect(receipt.warnings.some((text) => text.includes('does not fit the bed'))).toBe(40 * scale > 220)
+        }
+    // Built so fine that the file is as fine as it is asked to be.
+    expect(await drawnFineness(kernel, undefined, twice, { fineness: 0.02 })).toBe(0.02)
+    const size = { by: 'height', mm: 3 * 6.35 } as const
+    expect(await drawnFineness(kernel, undefined, twice, { fineness: 0.02, size })).toBeCloseTo(0.02 / 3, 6)
+    for (const factor of [0, -1, Number.NaN, 1e-3, 1e3])
+      expect(codeOf(() => handOff(made, stl, { twice, fineness: 0.02, size: { by: 'factor', factor } }))).toBe(
+        'scale-limits',
+      )
+  })
+  it('makes up for the printer by as much in what leaves at another size', async () => {
+    const made = await built(kernel, drilled, 0.02)
+    const twice = await builtTwice(kernel, drilled)
+    const compensation = { ...compensationFor(drilled), ...{ walls: 0.03, rounds: 0.11, flare: 0, shrinkage: 0 } }
+    for (const factor of [0.73, 2.3]) {
+      const size = { by: 'factor', factor } as const
+      const { receipt } = await madeUp(kernel, made, { compensation, size }, async (printed) =>
+        handOff(made, stl, { twice, fineness: 0.02, size, printed }),
+      )
+      expect(receipt.max[0] - receipt.min[0]).toBeCloseTo(40 * factor - 0.06, 4)
+      expect(receipt.compensation).toMatchObject({ walls: 0.03, rounds: 0.11 })
+    }
   })
   it('calls the file by the variant that it is of', async () => {
     const variants = [

@@ -10,6 +10,10 @@ export const fileUnits = [
 ] as const
 export type FileUnit = (typeof fileUnits)[number]['id']
 
+export function unitNamed(id: FileUnit): (typeof fileUnits)[number] {
+  return fileUnits.find((unit) => unit.id === id)!
+}
+
 /** Shorter than this all round hardly anything is printed, mm. */
 export const smallestPrinted = 5
 

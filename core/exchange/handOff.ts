@@ -1,13 +1,14 @@
-import type { Compensation, Stayed } from '../compensation/index.ts'
+import { type Compensation, type Stayed, scaledCompensation } from '../compensation/index.ts'
 import { colourHex, flattened, kindWord } from '../document/index.ts'
+import { liesOn } from '../fits/index.ts'
 import type { Kernel, Solid } from '../kernel/index.ts'
-import { meshFigures, type TriangleMesh, tidied } from '../mesh/index.ts'
-import { pieceIsThere, printPoseOf } from '../planning/index.ts'
+import { meshFigures, scaledMesh, type TriangleMesh, tidied } from '../mesh/index.ts'
+import type { Vec3 } from '../place/index.ts'
+import { printPoseOf } from '../planning/index.ts'
 import { ProblemError } from '../problems/index.ts'
 import {
   asPrinted,
   type Built,
-  type BuiltPiece,
   type FiguresWay,
   figuresOf,
   isAlike,
@@ -15,10 +16,21 @@ import {
   type TwiceBuilt,
 } from '../solids/index.ts'
 import { formatArea, formatSize, type PartUnit } from '../units/index.ts'
-import type { MeshFormat, WrittenPiece } from './define.ts'
+import { type MeshFormat, unitText, type WrittenPiece } from './define.ts'
+import { type Bounds, boundsOf, boxesOf, chosenOf, type FileSize, fileScale, scaleFor } from './fileSize.ts'
+import { type FileUnit, unitNamed } from './fileUnits.ts'
 
-/** How much a written file may differ from its solid: a hundredth of a per cent of volume, a thousandth of a mm of size. */
-export const handOffTolerance = { volume: 1e-4, bounds: 1e-3 } as const
+/** How much a written file may differ from its solid: a millionth of its volume, beside rounding; a thousandth of a mm of size. */
+const tolerance = { volume: 1e-6, bounds: 1e-3 } as const
+
+/** Files hold numbers in single precision: each is rounded by no more than this share of it. */
+const rounded = 2 ** -24
+
+/** How much the volume of a file may be off, mm³: where walls are rounded outwards all over its surface, and a millionth. */
+export function volumeTolerance({ min, max, area, solidVolume }: Receipt): number {
+  const farthest = Math.max(...[...min, ...max].map(Math.abs))
+  return tolerance.volume * solidVolume + area * farthest * rounded
+}
 
 /** The share of their volume that solids may lack or exceed in a file, because flats stand for their rounds, untold. */
 const mostFlatsOff = 0.005
@@ -31,7 +43,12 @@ export interface Receipt extends Bounds {
   readonly variant: string
   /** the name of the pose that it stands in; empty where it is as drawn */
   readonly pose: string
+  /** what its numbers mean, and whether it says so */
   readonly unit: string
+  /** how many times as large as it is drawn */
+  readonly scale: number
+  /** what that follows from; undefined where it is as drawn */
+  readonly size: FileSize | undefined
   readonly bytes: number
   readonly fineness: number
   readonly pieces: readonly string[]
@@ -82,6 +99,10 @@ export interface HandOffOptions {
   readonly piece?: string | undefined
   /** the name of the pose that the built part stands in */
   readonly pose?: string | undefined
+  /** how large the file is; as drawn where that is not told */
+  readonly size?: FileSize | undefined
+  /** in which its numbers are; mm where that is not told */
+  readonly unit?: FileUnit | undefined
 }
 
 /** What the files of a built part are written and measured with. */
@@ -100,12 +121,14 @@ export interface MadeUp extends Pick<Printed, 'built' | 'stayed'> {
 export async function madeUp<T>(
   kernel: Kernel,
   built: Built,
-  { piece, compensation }: { readonly piece?: string | undefined; readonly compensation: Compensation | undefined },
+  wanted: Pick<HandOffOptions, 'piece' | 'size'> & { readonly compensation: Compensation | undefined },
   use: (printed: MadeUp | undefined) => Promise<T>,
 ): Promise<T> {
+  const { compensation } = wanted
   if (!compensation) return use(undefined)
-  const only = new Set(chosenOf(built, piece).map((each) => each.piece.id))
-  const printed = asPrinted(kernel, built, compensation, only)
+  const only = new Set(chosenOf(built, wanted.piece).map((each) => each.piece.id))
+  // Of what leaves twice as large, half as much is made up for before.
+  const printed = asPrinted(kernel, built, scaledCompensation(compensation, 1 / fileScale(built, wanted)), only)
   try {
     return await use({ ...printed, compensation })
   } finally {
@@ -113,20 +136,13 @@ export async function madeUp<T>(
   }
 }
 
-/** All that are there; one that is named, by itself or in what it is printed in one with. */
-function chosenOf({ pieces, resolved }: Built, named: string | undefined): readonly BuiltPiece[] {
-  return pieces.filter(({ piece, of, holds }) =>
-    named === undefined ? pieceIsThere(resolved, of) : piece.id === named || holds?.some(({ id }) => id === named),
-  )
-}
-
 /**
  * Writes the pieces of a built part, reads the bytes back and measures them; the bytes are given only when they agree
  * with the solids.
- * @throws ProblemError export-nothing, export-differs
+ * @throws ProblemError export-nothing, export-differs, scale-limits
  */
 export function handOff(built: Built, format: MeshFormat, options: HandOffOptions & Leaving): HandOff {
-  const { printed } = options
+  const { printed, unit = 'mm' } = options
   const chosen = chosenOf(built, options.piece)
   if (chosen.length === 0) {
     const detail = options.piece === undefined ? 'all of its pieces are left out' : 'there is no such piece'
@@ -136,6 +152,7 @@ export function handOff(built: Built, format: MeshFormat, options: HandOffOption
   if (empty) throw new ProblemError('export-nothing', { detail: `${empty.piece.name} has no solid` })
   const { part } = built.resolved
   const drawn = chosen.map(({ solid }) => solid!)
+  const scale = scaleFor(options.size, drawn)
   const solids = chosen.map(
     ({ piece, solid }) => printed?.built.pieces.find((own) => own.piece.id === piece.id)?.solid ?? solid!,
   )
@@ -143,10 +160,10 @@ export function handOff(built: Built, format: MeshFormat, options: HandOffOption
     ({ piece }, i): WrittenPiece => ({
       name: piece.name,
       colour: colourHex(piece.colour),
-      mesh: tidied(solids[i]!.mesh()),
+      mesh: tidied(scaledMesh(solids[i]!.mesh(), scale / unitNamed(unit).mm)),
     }),
   )
-  const bytes = format.write(written, part.name)
+  const bytes = format.write(written, part.name, unit)
   const steps = (
     options.piece === undefined ? part.pieces : chosen.flatMap(({ piece, holds }) => holds ?? [piece])
   ).flatMap(({ steps: own }) => flattened(own))
@@ -163,15 +180,16 @@ export function handOff(built: Built, format: MeshFormat, options: HandOffOption
     file: `${fileName(name)}.${format.extension}`,
     variant,
     pose: options.pose ?? '',
-    unit: format.unit,
+    unit: unitText(format, unit),
+    ...{ scale, size: options.size },
     bytes: bytes.length,
     fineness: options.fineness,
     pieces: chosen.map(({ piece }) => piece.name),
     muted: steps
       .filter((step) => !built.resolved.steps.get(step.id)!.present)
       .map((step) => step.name || kindWord(step)),
-    ...measured(format, bytes),
-    solidVolume: volumeOf(solids),
+    ...measured(format, bytes, format.statesUnit ? 1 : unitNamed(unit).mm),
+    solidVolume: volumeOf(solids) * scale ** 3,
     drawn: { volume: volumeOf(drawn), ...boxesOf(drawn) },
     compensation: printed && {
       ...printed.compensation,
@@ -182,19 +200,30 @@ export function handOff(built: Built, format: MeshFormat, options: HandOffOption
         }),
       ),
     },
-    trueVolume: meant.reduce((sum, { mass }) => sum + mass.volume, 0),
+    trueVolume: meant.reduce((sum, { mass }) => sum + mass.volume, 0) * scale ** 3,
     trueWay: (['flats', 'extrapolated'] as const).find((own) => meant.some(({ way }) => way === own)) ?? 'exact',
-    trueError: meant.some(({ error }) => !error) ? undefined : meant.reduce((sum, { error }) => sum + error!.volume, 0),
+    trueError: meant.some(({ error }) => !error)
+      ? undefined
+      : meant.reduce((sum, { error }) => sum + error!.volume, 0) * scale ** 3,
   }
   const { fine } = options.twice
   if (receipt.trueWay === 'flats' || chosen.some((each) => !isAlike(built, fine, each.piece.id)))
     warnings.push(
       'At another fineness it is another solid, with more or fewer bodies or cavities, or with other steps that failed: look at it as it is in the file.',
     )
-  const off = receipt.drawn.volume / receipt.trueVolume - 1
+  const off = (receipt.drawn.volume * scale ** 3) / receipt.trueVolume - 1
   if (Math.abs(off) > mostFlatsOff) {
     const size = `${(Math.abs(off) * 100).toPrecision(2)} % ${off < 0 ? 'less' : 'more'}`
     warnings.push(`It has ${size} volume than with true rounds; a smaller fineness comes nearer to them.`)
+  }
+  if (scale !== 1) {
+    const [size, times] = [`${Number((scale * 100).toPrecision(6))} %`, Number(scale.toPrecision(6))]
+    warnings.push(
+      `It was proved at the size that it is drawn in: at ${size} its gaps, walls and threads are ${times} times as large.`,
+    )
+    const { bed, name } = built.resolved.printer
+    if (!liesOn(receipt.max.map((high, i) => high - receipt.min[i]!) as unknown as Vec3, bed))
+      warnings.push(`At this size it does not fit the bed of the ${name}.`)
   }
   warnings.push(...(receipt.compensation?.stayed ?? []).flatMap(({ warning }) => warning ?? []))
   if (printed) {
@@ -207,14 +236,16 @@ export function handOff(built: Built, format: MeshFormat, options: HandOffOption
   const meshes = written.map(({ mesh }) => mesh)
   const apart = format.apart ? meshes.length : 1
   const difference =
-    receipt.piecesRead === apart ? differs(receipt, solids, meshes) : `it has ${receipt.piecesRead} pieces for ${apart}`
+    receipt.piecesRead === apart
+      ? differs(receipt, solids, meshes, scale)
+      : `it has ${receipt.piecesRead} pieces for ${apart}`
   if (difference) throw new ProblemError('export-differs', { format: format.label, detail: difference })
   return { bytes, receipt }
 }
 
-/** The figures of all pieces in a file, read from its bytes. */
-function measured(format: MeshFormat, bytes: Uint8Array) {
-  const read = format.read(bytes)
+/** The figures of all pieces in a file, read from its bytes; `mm`: how many each of its numbers is. */
+function measured(format: MeshFormat, bytes: Uint8Array, mm: number) {
+  const read = format.read(bytes).map((piece) => ({ ...piece, mesh: scaledMesh(piece.mesh, mm) }))
   const figures = read.map(({ mesh }) => meshFigures(mesh))
   const sum = (of: (f: (typeof figures)[number]) => number) => figures.reduce((total, f) => total + of(f), 0)
   return {
@@ -249,19 +280,6 @@ function volumeOf(solids: readonly Solid[]): number {
   return solids.reduce((sum, solid) => sum + solid.volume(), 0)
 }
 
-interface Bounds {
-  readonly min: readonly [number, number, number]
-  readonly max: readonly [number, number, number]
-}
-
-function boundsOf(all: readonly { readonly min: readonly number[]; readonly max: readonly number[] }[]): Bounds {
-  const bound = (pick: (...values: number[]) => number, which: 'min' | 'max') =>
-    [0, 1, 2].map((i) => pick(...all.map((each) => each[which][i]!))) as [number, number, number]
-  return { min: bound(Math.min, 'min'), max: bound(Math.max, 'max') }
-}
-
-const boxesOf = (solids: readonly Solid[]) => boundsOf(solids.map((solid) => solid.bounds()!))
-
 function countsOf(meshes: readonly TriangleMesh[]) {
   const all = meshes.map(meshFigures)
   return {
@@ -275,6 +293,7 @@ export function differs(
   receipt: Receipt,
   solids: readonly Solid[],
   meshes: readonly TriangleMesh[] = solids.map((solid) => tidied(solid.mesh())),
+  scale = 1,
 ): string | undefined {
   if (!receipt.closed) return 'its surface is not closed'
   if (!receipt.oriented) return 'its triangles do not all face outwards'
@@ -284,12 +303,13 @@ export function differs(
     ['cavities', receipt.cavities.length, own.cavities],
   ] as const
   for (const [what, found, meant] of counts) if (found !== meant) return `it has ${found} ${what} for ${meant}`
-  const off = Math.abs(receipt.volume - receipt.solidVolume) / receipt.solidVolume
-  if (!(off <= handOffTolerance.volume)) return `its volume is off by ${(off * 100).toFixed(3)} %`
+  const off = Math.abs(receipt.volume - receipt.solidVolume)
+  if (!(off <= volumeTolerance(receipt)))
+    return `its volume is off by ${((off / receipt.solidVolume) * 100).toFixed(4)} %`
   const { min, max } = boxesOf(solids)
   for (const i of [0, 1, 2]) {
-    const apart = Math.max(Math.abs(receipt.min[i]! - min[i]!), Math.abs(receipt.max[i]! - max[i]!))
-    if (!(apart <= handOffTolerance.bounds)) return `its size is off by ${apart.toFixed(4)} mm`
+    const apart = Math.max(Math.abs(receipt.min[i]! - scale * min[i]!), Math.abs(receipt.max[i]! - scale * max[i]!))
+    if (!(apart <= tolerance.bounds)) return `its size is off by ${apart.toFixed(4)} mm`
   }
   return undefined
 }

@@ -1,19 +1,21 @@
 export { type BroughtIn, bringIn, type OpenedMesh, openMesh } from './bringIn.ts'
-export { type MeshFormat, mostMeshBytes, type ReadPiece, type WrittenPiece } from './define.ts'
+export { type MeshFormat, mostMeshBytes, type ReadPiece, unitText, type WrittenPiece } from './define.ts'
 export * from './drawings/index.ts'
-export { type FileUnit, type FileUnitTried, fileUnits, inEachUnit } from './fileUnits.ts'
+export { drawnFineness, type FileSize, sizedWays } from './fileSize.ts'
+export { type FileUnit, type FileUnitTried, fileUnits, inEachUnit, unitNamed } from './fileUnits.ts'
+export { type UsualFineness, usualFineness } from './fineness.ts'
 export {
   differs,
   fileName,
   type HandOff,
   type HandOffOptions,
   handOff,
-  handOffTolerance,
   type Leaving,
   type MadeUp,
   madeUp,
   type Receipt,
   type StayedIn,
+  volumeTolerance,
 } from './handOff.ts'
 export { formatOf, formats } from './registry.ts'
 export { archiveOf, handOffVariants, inVariant, type Standing, type StandingPart } from './variants.ts'

@@ -11,6 +11,7 @@ import {
   type ReadPiece,
   type WrittenPiece,
 } from './define.ts'
+import { unitNamed } from './fileUnits.ts'
 
 /**
  * OBJ, the text form of meshes (Wavefront, "Object Files", 1992): corners as `v x y z`, polygons as `f 1 2 3` with the numbers of
@@ -21,10 +22,10 @@ export const obj: MeshFormat = {
   label: 'OBJ',
   extension: 'obj',
   mediaType: 'model/obj',
-  unit: 'mm, not stated in the file',
+  statesUnit: false,
   apart: true,
-  write(pieces, title) {
-    const lines = [`# Makrel, unit mm: ${title.replace(/\s+/g, ' ')}`]
+  write(pieces, title, unit = 'mm') {
+    const lines = [`# Makrel, unit ${unitNamed(unit).label}: ${title.replace(/\s+/g, ' ')}`]
     let before = 1
     for (const { name, mesh } of pieces) {
       lines.push(`o ${name.replace(/\s+/g, ' ').trim() || 'piece'}`)

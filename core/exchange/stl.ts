@@ -2,6 +2,7 @@ import { strFromU8, strToU8 } from 'fflate'
 import { welded } from '../mesh/index.ts'
 import { ProblemError } from '../problems/index.ts'
 import { coordinateFault, type MeshFormat, mostMeshBytes, type ReadPiece, type WrittenPiece } from './define.ts'
+import { unitNamed } from './fileUnits.ts'
 
 const headerBytes = 80
 const facetBytes = 50
@@ -11,20 +12,22 @@ const facetBytes = 50
  *
  *     80 bytes header | uint32 count | count × ( normal 3 × f32 | corners 9 × f32 | uint16 0 )
  *
- * The format knows no unit and no pieces: numbers are mm, and all pieces become one list of triangles.
+ * The format knows no unit and no pieces: all of them become one list of triangles.
  */
 export const stl: MeshFormat = {
   id: 'stl',
   label: 'STL (binary)',
   extension: 'stl',
   mediaType: 'model/stl',
-  unit: 'mm, not stated in the file',
+  statesUnit: false,
   apart: false,
-  write(pieces, title) {
+  write(pieces, title, unit = 'mm') {
     const count = pieces.reduce((sum, { mesh }) => sum + mesh.triangles.length / 3, 0)
     const bytes = new Uint8Array(headerBytes + 4 + facetBytes * count)
     // The header must not begin with "solid", which marks the text form.
-    bytes.set(strToU8(`Makrel, unit mm: ${title}`.replace(/[^\x20-\x7e]/g, '?')).subarray(0, headerBytes))
+    bytes.set(
+      strToU8(`Makrel, unit ${unitNamed(unit).label}: ${title}`.replace(/[^\x20-\x7e]/g, '?')).subarray(0, headerBytes),
+    )
     const view = new DataView(bytes.buffer)
     view.setUint32(headerBytes, count, true)
     let at = headerBytes + 4

@@ -12,6 +12,7 @@ import {
   type ReadPiece,
   type WrittenPiece,
 } from './define.ts'
+import type { FileUnit } from './fileUnits.ts'
 
 const modelPath = '3D/3dmodel.model'
 const namespace = 'http://schemas.microsoft.com/3dmanufacturing/core/2015/02'
@@ -27,6 +28,10 @@ const unitScale: Readonly<Record<string, number>> = {
   meter: 1000,
 }
 
+const unitWord: Readonly<Record<FileUnit, string>> = {
+  ...{ mm: 'millimeter', cm: 'centimeter', m: 'meter', in: 'inch', ft: 'foot' },
+}
+
 const xml = { ignoreAttributes: false, attributeNamePrefix: '@_' } as const
 
 /** 3MF (Core Specification 1.3): a zip with one model; each piece is an object with its name, the unit is stated. */
@@ -35,9 +40,9 @@ export const threeMf: MeshFormat = {
   label: '3MF',
   extension: '3mf',
   mediaType: 'model/3mf',
-  unit: 'mm, stated in the file',
+  statesUnit: true,
   apart: true,
-  write(pieces, title) {
+  write(pieces, title, unit = 'mm') {
     const builder = new XMLBuilder({ ...xml, suppressEmptyNode: true, suppressBooleanAttributes: false })
     const document = (root: unknown) => {
       // In no name can stand what stands for a mesh: an angle bracket is escaped there.
@@ -64,7 +69,7 @@ export const threeMf: MeshFormat = {
       }),
       [modelPath]: document({
         model: {
-          '@_unit': 'millimeter',
+          '@_unit': unitWord[unit],
           '@_xml:lang': 'en',
           '@_xmlns': namespace,
           metadata: [

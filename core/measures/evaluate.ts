@@ -50,14 +50,18 @@ export type Beside = (word: string) => { readonly name: string; readonly times: 
 
 const kindDimension: Readonly<Record<ValueKind, Dimension>> = { length, angle, count: plain, ratio: plain }
 
-/** Whether a whole text is a mixed number as it stands on a rule: who measures in inches means one and a quarter by 1-1/4. */
-function isAsOnRule(text: string): boolean {
-  const [, over, under] = /^\s*\d+-(\d+)\/(2|4|8|16|32|64)\s*$/.exec(text) ?? []
-  return over !== undefined && Number(over) < Number(under)
+/**
+ * The same sum written so that it is a difference, where a whole text is a mixed number as on a rule: who measures in inches means one
+ * and a quarter by 1-1/4, and by 4-1/3 four and a third. Undefined where it can be read in one way only.
+ */
+export function asDifference(text: string, kind: ValueKind, { unit }: Pick<Names, 'unit'>): string | undefined {
+  if (kind !== 'length' || unit !== 'in') return undefined
+  const [, whole, over, under] = /^\s*(\d+)-(\d+)\/(\d+)\s*$/.exec(text) ?? []
+  return whole !== undefined && Number(over) < Number(under) ? `${whole} - ${over}/${under}` : undefined
 }
 
 function isRuled(text: string, kind: ValueKind, names: Names): boolean {
-  return kind === 'length' && names.unit === 'in' && isAsOnRule(text)
+  return asDifference(text, kind, names) !== undefined
 }
 
 /**

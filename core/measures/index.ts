@@ -1,6 +1,10 @@
-export { holds, mapCondition } from './condition.ts'
+export {
+  holds,
+  mapCondition,
+} from './condition.ts'
 export { copyNumbers, withCopyNumbers } from './copyNames.ts'
 export {
+  asDifference,
   type Beside,
   type Evaluated,
   evaluate,

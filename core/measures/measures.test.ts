@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { attempt, ProblemError } from '../problems/index.ts'
 import { codeOf, runs, seed, seeded } from '../testing/index.ts'
 import {
+  asDifference,
   computeMeasures,
   copyNumbers,
   evaluate,
@@ -85,12 +86,25 @@ describe('numbers as they are written', () => {
     const inches = computeMeasures([], 'in').names
     const read = (text: string) => evaluate(text, 'length', inches).value
     expect(read('1-1/4')).toBeCloseTo(31.75, 9)
+    expect(read('4-1/3')).toBeCloseTo((13 / 3) * 25.4, 9)
+    expect(read('4-5/3')).toBeCloseTo((7 / 3) * 25.4, 9)
+    expect([asDifference('4-1/3', 'length', inches), read('4 - 1/3')]).toEqual([
+      '4 - 1/3',
+      expect.closeTo((11 / 3) * 25.4, 9),
+    ])
+    for (const [text, kind, unit] of [
+      ['4 - 1/3', 'length', 'in'],
+      ['4-5/3', 'length', 'in'],
+      ['4-1/3', 'length', 'mm'],
+      ['4-1/3', 'ratio', 'in'],
+    ] as const)
+      expect(asDifference(text, kind, { unit })).toBeUndefined()
     expect(read('12-63/64')).toBeCloseTo(25.4 * (12 + 63 / 64), 9)
     expect(withWrittenUnits('1-1/4', 'length', inches, 'in')).toBe('1-1/4\u00a0in')
-    // What is no mark of a rule is taken away, and so is everything in millimetres.
+    // With room round the sign, or with more than a whole behind it, it is taken away; so is everything in millimetres.
     expect(read('1 - 1/4')).toBeCloseTo(0.75 * 25.4, 9)
     expect(read('3-5/4')).toBeCloseTo(1.75 * 25.4, 9)
-    expect(read('2-1/3')).toBeCloseTo((5 / 3) * 25.4, 9)
+    expect(read('2-1/3')).toBeCloseTo((7 / 3) * 25.4, 9)
     expect(inMm('12-1/2')).toBe(11.5)
     expect(evaluate('1-1/4', 'ratio', inches).value).toBe(0.75)
   })

@@ -162,6 +162,7 @@ export const problemTexts = {
   'mesh-large': '“{name}” has {count} triangles; at most {most} are kept in a part.',
   'mesh-empty': 'This {format} file holds no triangles.',
   'export-differs': 'The written {format} file differs from the solid: {detail}. It was not handed off.',
+  'scale-limits': 'A file can be from {least} to {most} % of what was drawn.',
   'export-nothing': 'There is nothing to hand off: {detail}.',
 } as const
 

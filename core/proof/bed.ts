@@ -1,3 +1,4 @@
+import { liesOn } from '../fits/index.ts'
 import { type Box, joined } from '../place/index.ts'
 import { printedInside } from '../planning/index.ts'
 import type { Built } from '../solids/index.ts'
@@ -31,11 +32,11 @@ export const fitsCheck: Check = {
     const about = solid.map(({ built: { piece } }) => ({ kind: 'piece', id: piece.id }) as const)
     const finding = findingOf('bed', texts, about)
     const told = { size: mm(...size), printer: printer.name }
-    const lies = lieOn(size, printer.bed)
+    const lies = liesOn(size, printer.bed)
     if (lies) return [finding('pass', lies === 'as it is' ? 'bed-fits' : 'bed-fits-turned', told)]
     const tooLarge = printedTogether(built, solid)
       .map((group) => sizeOf(group.map(({ figures }) => figures!).reduce<Box | undefined>(joined, undefined)!))
-      .filter((own) => !lieOn(own, printer.bed))
+      .filter((own) => !liesOn(own, printer.bed))
     if (tooLarge.length === 0) return [finding('advice', 'bed-by-pieces', told)]
     return [finding('fault', 'bed-too-large', { ...told, bed: mm(...printer.bed) }, { ofPrinter: true })]
   },
@@ -45,11 +46,6 @@ type Size = readonly [number, number, number]
 
 function sizeOf({ min, max }: Box): Size {
   return [max[0] - min[0], max[1] - min[1], max[2] - min[2]]
-}
-
-function lieOn([w, d, h]: Size, [x, y, z]: Size): 'as it is' | 'turned' | undefined {
-  if (h > z) return undefined
-  return w <= x && d <= y ? 'as it is' : d <= x && w <= y ? 'turned' : undefined
 }
 
 /** Pieces that are printed in one go, since they are made inside one another. */

@@ -57,7 +57,7 @@ export const jsonMesh: MeshFormat = {
   label: 'JSON',
   extension: 'jm',
   mediaType: 'application/json',
-  unit: 'mm, stated in the file',
+  statesUnit: true,
   apart: true,
   write: (pieces) =>
     strToU8(JSON.stringify(pieces.map(({ name, mesh }) => [name, [...mesh.positions], [...mesh.triangles]]))),

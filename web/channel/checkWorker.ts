@@ -2,8 +2,10 @@ import { type Compensation, compensates, compensationFor } from '@makrel/core/co
 import type { KeptPose, Part } from '@makrel/core/document'
 import {
   archiveOf,
+  drawnFineness,
   formatOf,
   type HandOff,
+  type HandOffOptions,
   handOff,
   handOffVariants,
   type MeshFormat,
@@ -165,21 +167,19 @@ class Checks {
         .pieces.map(({ solid }) => layerAreas(this.#kernel, solid, heights, count))
         .reduce((sum, areas) => sum.map((area, i) => area + areas[i]!), new Array<number>(count).fill(0)),
     handOff: (wanted, turn) =>
-      this.apart(wanted.format, wanted.fineness, turn, async (part, build, written) => {
-        const pose = poseToHandOff(part, wanted.pose)
+      this.apart(wanted, turn, async (part, pose, build, written) => {
         return inPose(this.#kernel, pose, await build(part), ({ built, twice }) =>
           madeUp(this.#kernel, built, this.madeUpOf(wanted, part), async (printed) => {
             const findings = await this.provedOf(printed?.built ?? built, turn, { twice })
-            const options = { fineness: wanted.fineness, piece: wanted.piece, pose: pose?.name }
+            const options = optionsOf(wanted, pose)
             return { ...handOff(built, written, { ...options, twice, printed }), findings }
           }),
         )
       }),
     handOffVariants: (wanted, turn) =>
-      this.apart(wanted.format, wanted.fineness, turn, async (part, build, written) => {
+      this.apart(wanted, turn, async (part, pose, build, written) => {
         const files: (HandOff & { findings: readonly Finding[] })[] = []
-        const pose = poseToHandOff(part, wanted.pose)
-        const options = { fineness: wanted.fineness, piece: wanted.piece, pose: pose?.name }
+        const options = optionsOf(wanted, pose)
         const stand: Standing = async (of, use) =>
           inPose(this.#kernel, pose, await build(of), (standing) =>
             madeUp(this.#kernel, standing.built, this.madeUpOf(wanted, part), (printed) =>
@@ -200,9 +200,9 @@ class Checks {
       }),
   }
 
-  private madeUpOf({ piece, printed }: HandOffWanted, part: Part) {
+  private madeUpOf({ piece, printed, size }: HandOffWanted, part: Part) {
     const compensation = compensationFor(part)
-    return { piece, compensation: printed && compensates(compensation) ? compensation : undefined }
+    return { piece, size, compensation: printed && compensates(compensation) ? compensation : undefined }
   }
 
   /** As its layers are looked at: as it is drawn, or as printed; that is kept until another one is asked for. */
@@ -277,19 +277,20 @@ class Checks {
 
   /** Work with a builder of its own: another fineness must not push the edited part's solids out of their cache. */
   private async apart<T>(
-    id: string,
-    fineness: number,
+    wanted: HandOffWanted,
     turn: Turn,
     work: (
       part: Part,
+      pose: KeptPose | undefined,
       build: (part: Part) => Promise<{ built: Built; twice: TwiceBuilt }>,
       format: MeshFormat,
     ) => Promise<T>,
   ): Promise<T> {
     const { part, signal, pause } = turn
-    const format = formatOf(id)
-    if (!format) throw new Error(`there is no format ${id}`)
+    const format = formatOf(wanted.format)
+    if (!format) throw new Error(`there is no format ${wanted.format}`)
     if (!part) throw new Error('there is no part to hand off')
+    const pose = poseToHandOff(part, wanted.pose)
     const builder = this.builderFor(part)
     // What is handed off as it is drawn was measured when it was proved; variants are not.
     let measurer: Measurer | undefined
@@ -299,11 +300,12 @@ class Checks {
       return measurer.twice(of, { signal, pause })
     }
     try {
-      return await work(
-        part,
-        async (of) => ({ built: await builder.build(of, { fineness, signal, pause }), twice: await measured(of) }),
-        format,
-      )
+      const build = async (of: Part) => {
+        const twice = await measured(of)
+        const fineness = await drawnFineness(this.#kernel, pose, twice, wanted)
+        return { built: await builder.build(of, { fineness, signal, pause }), twice }
+      }
+      return await work(part, pose, build, format)
     } finally {
       measurer?.clear()
     }
@@ -317,6 +319,10 @@ class Checks {
     }
     return this.#leaving.builder
   }
+}
+
+function optionsOf({ fineness, piece, size, unit }: HandOffWanted, pose: KeptPose | undefined): HandOffOptions {
+  return { fineness, piece, size, unit, pose: pose?.name }
 }
 
 serve(loadedKernel().then((kernel) => new Checks(kernel).answers))

@@ -1,5 +1,5 @@
 import type { KeptFlex, KeptPose, Part, Patch, Readout } from '@makrel/core/document'
-import type { BroughtIn, FileUnit, OpenedMesh, ReadDrawing, Receipt } from '@makrel/core/exchange'
+import type { BroughtIn, FileSize, FileUnit, OpenedMesh, ReadDrawing, Receipt } from '@makrel/core/exchange'
 import type { FlexResult } from '@makrel/core/flex'
 import type { LayerHeights } from '@makrel/core/layers'
 import type { Wanted } from '@makrel/core/mechanism'
@@ -95,6 +95,9 @@ export interface HandOffWanted {
   readonly pose?: string | undefined
   /** with what the printer and the material do made up for */
   readonly printed: boolean
+  /** how large it is; as drawn where that is not told */
+  readonly size?: FileSize | undefined
+  readonly unit: FileUnit
 }
 
 export interface PieceAnswer {

@@ -16,8 +16,10 @@ import { SidePanel } from '../ui/SidePanel.tsx'
 import { saveBytes } from '../ui/saveBytes.ts'
 import { Viewport } from '../viewport/Viewport.tsx'
 import { usualSizes } from '../workshop/MadeUpFor.tsx'
-import { type Choices, finenessOf, HandOffChoices, usualChoices } from './HandOffChoices.tsx'
+import { finenessOf, sizeOf, useChoices } from './choices.ts'
+import { HandOffChoices } from './HandOffChoices.tsx'
 import { ReceiptTable } from './ReceiptTable.tsx'
+import { useUsualFineness } from './useUsualFineness.ts'
 
 type State =
   | { readonly kind: 'idle' }
@@ -40,12 +42,14 @@ interface Written {
 export function HandOff() {
   const part = usePart((state) => state.part)!
   const pieces = useBuild((state) => state.pieces)
-  const [choices, setChoices] = useState<Choices>(usualChoices)
+  const [choices, choose] = useChoices(part.id)
+  const usual = useUsualFineness()
   const [state, setState] = useState<State>({ kind: 'idle' })
   const [stayed, setStayed] = useState<StayedIn>()
   const posed = usePosed(poseToHandOff(part, choices.pose))
   const proof = useProofWord()
-  const read = attempt([], () => finenessOf(choices))
+  const fineness = attempt([], () => finenessOf(choices, usual))
+  const size = attempt([], () => sizeOf(choices, part.unit))
   const isCurrent = state.kind === 'done' && state.part === part
 
   const give = (written: readonly Written[], save: () => void) => {
@@ -54,14 +58,15 @@ export function HandOff() {
     if (!isFaulty) save()
   }
   const write = async () => {
-    if (!read.ok) return
+    if (!fineness.ok || !size.ok) return
     setState({ kind: 'working' })
     setStayed(undefined)
-    const { format, piece, sizes, pose, made } = choices
+    const { format, piece, sizes, pose, made, unit } = choices
     try {
       const wanted = {
         format,
-        fineness: read.value,
+        fineness: fineness.value,
+        ...{ size: size.value, unit },
         piece: pieces.some(({ id }) => id === piece) ? piece : undefined,
         pose,
         printed: (made ?? usualSizes(part)) === 'printed',
@@ -99,18 +104,17 @@ export function HandOff() {
         )}
         <HandOffChoices
           choices={choices}
-          onChange={(change) => setChoices({ ...choices, ...change })}
-          broken={!read.ok}
+          usual={usual}
+          faults={{
+            ...(fineness.ok ? {} : { fineness: fineness.problem.text }),
+            ...(size.ok ? {} : { size: size.problem.text }),
+          }}
+          onChange={choose}
         />
-        {!read.ok && (
-          <p role="alert" className="mt-2 text-rust">
-            {read.problem.text}
-          </p>
-        )}
         <Button
           main
           className="mt-4 h-10 w-full justify-center text-base"
-          disabled={state.kind === 'working' || !read.ok}
+          disabled={state.kind === 'working' || !fineness.ok || !size.ok}
           onClick={() => void write()}
         >
           <DownloadIcon size={17} />{' '}

@@ -1,40 +1,25 @@
 import { pieceOfBody } from '@makrel/core/document'
-import { formatOf, formats } from '@makrel/core/exchange'
-import { evaluate } from '@makrel/core/measures'
+import { fileUnits, formatOf, formats, sizedWays, type UsualFineness } from '@makrel/core/exchange'
 import { poseToHandOff } from '@makrel/core/planning'
-import { ProblemError } from '@makrel/core/problems'
+import { formatSize } from '@makrel/core/units'
+import { wholeBox } from '../frame/whole.ts'
 import { useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
-import { MadeUpFor, type Sizes, SizesChoice, usualSizes } from '../workshop/MadeUpFor.tsx'
-
-/** What is handed off, and how. */
-export interface Choices {
-  readonly format: string
-  /** the id of a piece, or "all" */
-  readonly piece: string
-  /** mm, as text, or "own" */
-  readonly fineness: string
-  /** what was typed for the fineness */
-  readonly own: string
-  readonly sizes: 'one' | 'all'
-  /** the id of a pose, empty for how it is drawn; how it is printed where none is chosen */
-  readonly pose: string | undefined
-  /** whether the file makes up for what the printer and the material do; where that was measured unless something is chosen */
-  readonly made: Sizes | undefined
-}
-export const usualChoices: Choices = {
-  format: '3mf',
-  piece: 'all',
-  fineness: '0.02',
-  own: '0.015',
-  sizes: 'one',
-  pose: undefined,
-  made: undefined,
-}
+import { MadeUpFor, SizesChoice, usualSizes } from '../workshop/MadeUpFor.tsx'
+import { type Choices, sizings } from './choices.ts'
 
 /** How it is drawn, which has no id. */
 const drawn = 'drawn'
+
+/** A size that has no unit of its own is in the part's. */
+const sizingWords = {
+  drawn: 'as drawn',
+  factor: 'scaled to',
+  width: 'to a width of',
+  depth: 'to a depth of',
+  height: 'to a height of',
+} as const satisfies Record<Choices['sizing'], string>
 
 const finenesses = [
   { value: '0.05', label: '0.05 mm — draft' },
@@ -45,18 +30,26 @@ const finenesses = [
 
 interface Props {
   readonly choices: Choices
-  /** the fineness cannot be used */
-  readonly broken: boolean
+  /** what of it cannot be used, and why */
+  readonly faults: Readonly<Partial<Record<'fineness' | 'size', string>>>
+  readonly usual: UsualFineness
   onChange(change: Partial<Choices>): void
 }
 
-export function HandOffChoices({ choices, broken, onChange }: Props) {
-  const { format, piece, fineness, own, sizes } = choices
+export function HandOffChoices({ choices, faults, usual, onChange }: Props) {
+  const { format, piece, fineness, own, sizes, sizing, size } = choices
   const part = usePart((state) => state.part)!
   const made = choices.made ?? usualSizes(part)
   const pieces = useBuild((state) => state.pieces)
+  const box = wholeBox(pieces)
+  /** What is to be changed: it is 100 %, or as large as it is. */
+  const drawnSize = (way: Choices['sizing']): string => {
+    const axis = (sizedWays as readonly string[]).indexOf(way)
+    if (axis < 0) return way === 'factor' ? '100' : ''
+    return box ? formatSize(box.max[axis]! - box.min[axis]!, part.unit) : ''
+  }
   return (
-    <div className="mt-4 grid grid-cols-[5.75rem_1fr] items-center gap-x-3 gap-y-3">
+    <div className="mt-4 grid grid-cols-[6.5rem_1fr] items-center gap-x-3 gap-y-3">
       <span className="font-semibold">Format</span>
       <Choice
         look="box"
@@ -113,25 +106,42 @@ export function HandOffChoices({ choices, broken, onChange }: Props) {
         look="box"
         label="Fineness"
         value={fineness}
-        options={finenesses}
+        options={[{ value: 'part', label: `${usual.fineness} mm — as this part needs` }, ...finenesses]}
         onChange={(fineness) => onChange({ fineness })}
       />
-      {fineness === 'own' && (
+      {fineness === 'part' && usual.for !== 'nothing' && (
         <>
           <span />
-          <label className="flex items-center gap-2">
-            <input
-              aria-label="Fineness in mm"
-              aria-invalid={broken}
-              value={own}
-              onChange={(event) => onChange({ own: event.target.value })}
-              className="figures h-8 w-24 rounded-sm border border-line px-2 text-[1rem] aria-invalid:border-rust"
-            />
-            mm from curve to flat
-          </label>
+          <p className="-mt-2 text-sm text-ink-soft">{whyFiner(usual)}</p>
         </>
       )}
-      <span className="font-semibold">Sizes</span>
+      {fineness === 'own' && (
+        <Typed
+          label="Fineness in mm"
+          value={own}
+          fault={faults.fineness}
+          behind="mm from curve to flat"
+          onChange={(own) => onChange({ own })}
+        />
+      )}
+      <span className="font-semibold">Size</span>
+      <Choice
+        look="box"
+        label="Size"
+        value={sizing}
+        options={sizings.map((value) => ({ value, label: sizingWords[value] }))}
+        onChange={(sizing) => onChange({ sizing, size: drawnSize(sizing) })}
+      />
+      {sizing !== 'drawn' && (
+        <Typed
+          label={sizing === 'factor' ? 'Per cent of the drawn size' : `Size, ${sizingWords[sizing]}`}
+          value={size}
+          fault={faults.size}
+          behind={sizing === 'factor' ? '% of what is drawn' : part.unit}
+          onChange={(size) => onChange({ size })}
+        />
+      )}
+      <span className="font-semibold">Compensation</span>
       <SizesChoice value={made} onChange={(made) => onChange({ made })} />
       {made === 'printed' && (
         <>
@@ -140,22 +150,64 @@ export function HandOffChoices({ choices, broken, onChange }: Props) {
         </>
       )}
       <span className="font-semibold">Unit</span>
-      <span>{formatOf(format)!.unit}</span>
+      <Choice
+        look="box"
+        label="Unit"
+        value={choices.unit}
+        options={fileUnits.map(({ id, label }) => ({ value: id, label }))}
+        onChange={(unit) => onChange({ unit })}
+      />
+      <span />
+      <p className="-mt-2 text-sm text-ink-soft">
+        {formatOf(format)!.statesUnit
+          ? 'The file states it.'
+          : 'The file does not state it: choose the same where you open it.'}
+      </p>
     </div>
   )
 }
 
-/** @throws ProblemError too-small, too-large, and those of expressions */
-export function finenessOf({ fineness, own }: Choices): number {
-  const text = fineness === 'own' ? own : fineness
-  const value = evaluate(text, 'length', {
-    unit: 'mm',
-    has: () => false,
-    resolve: (name, at) => {
-      throw new ProblemError('unknown-name', { name, suggestion: '' }, at)
-    },
-  }).value
-  if (value < 0.001) throw new ProblemError('too-small', { label: 'Fineness', bound: '0.001 mm', value })
-  if (value > 1) throw new ProblemError('too-large', { label: 'Fineness', bound: '1 mm', value })
-  return value
+/** A field below its choice, with what it is in behind it, and below that why it cannot be used. */
+function Typed({
+  label,
+  value,
+  behind,
+  fault,
+  onChange,
+}: {
+  readonly label: string
+  readonly value: string
+  readonly behind: string
+  readonly fault: string | undefined
+  onChange(text: string): void
+}) {
+  return (
+    <>
+      <span />
+      <div>
+        <label className="flex items-center gap-2">
+          <input
+            aria-label={label}
+            aria-invalid={fault !== undefined}
+            value={value}
+            onChange={(event) => onChange(event.target.value)}
+            className="figures h-8 w-24 rounded-sm border border-line px-2 text-[1rem] aria-invalid:border-rust"
+          />
+          {behind}
+        </label>
+        {fault && (
+          <p role="alert" className="mt-1 text-rust">
+            {fault}
+          </p>
+        )}
+      </div>
+    </>
+  )
+}
+
+function whyFiner({ for: reason, off }: UsualFineness): string {
+  const share = Number((off * 100).toPrecision(2))
+  return reason === 'volume'
+    ? `At 0.02 mm the flats of its rounds would change its volume by ${share} %.`
+    : 'Its smallest rounds would be rough at 0.02 mm.'
 }

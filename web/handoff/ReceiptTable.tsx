@@ -1,5 +1,5 @@
 import { compensationText } from '@makrel/core/compensation'
-import { handOffTolerance, type Receipt, type StayedIn } from '@makrel/core/exchange'
+import { type Receipt, type StayedIn, volumeTolerance } from '@makrel/core/exchange'
 import { type Finding, worst } from '@makrel/core/proof'
 import { formatLengthWithUnit, formatSize, formatVolume, mmPer, type PartUnit, untoldShare } from '@makrel/core/units'
 import { usePart } from '../state/part.ts'
@@ -25,24 +25,27 @@ export function ReceiptTable({
   const part = usePart((state) => state.part)!
   const sizeOf = ({ min, max }: Pick<Receipt, 'min' | 'max'>) =>
     `${[0, 1, 2].map((i) => formatSize(max[i]! - min[i]!, part.unit)).join(' × ')} ${part.unit}`
-  const { compensation, drawn } = receipt
+  const { compensation, drawn, scale } = receipt
   const off = Math.abs(receipt.volume - receipt.solidVolume) / receipt.solidVolume
+  const allowed = volumeTolerance(receipt) / receipt.solidVolume
   const rows: readonly (readonly [string, string, boolean?])[] = [
     ['File', receipt.file],
     ...(receipt.variant ? [['Variant', receipt.variant] as const] : []),
     ...(receipt.pose ? [['Pose', receipt.pose] as const] : []),
     ['Bytes', receipt.bytes.toLocaleString('en')],
     ['Pieces', receipt.pieces.join(', ')],
-    [compensation ? 'Size, file' : 'Size', sizeOf(receipt), true],
+    ['Unit', receipt.unit],
+    ...(scale === 1 ? [] : [['Scaled', scaledText(receipt, part.unit)] as const]),
+    [compensation || scale !== 1 ? 'Size, file' : 'Size', sizeOf(receipt), true],
+    ...(compensation || scale !== 1 ? [['Size, drawn', sizeOf(drawn)] as const] : []),
     ...(compensation
       ? [
-          ['Size, drawn', sizeOf(drawn)] as const,
           [
-            'Made up for',
+            'Compensation',
             `${compensation.printer}, ${compensation.material}: ${compensationText(compensation, part.unit)}. ${originsText(compensation.origins)}`,
           ] as const,
         ]
-      : [['Made up for', 'nothing: as drawn'] as const]),
+      : [['Compensation', 'none: as drawn'] as const]),
     ['Surface', receipt.closed ? 'closed' : 'open', receipt.closed],
     [
       'Triangles',
@@ -53,14 +56,14 @@ export function ReceiptTable({
     ['Volume, file', preciseVolume(receipt.volume, part.unit)],
     [
       'Volume, solid',
-      `${preciseVolume(receipt.solidVolume, part.unit)}: off by ${(off * 100).toFixed(5)} % (allowed ${handOffTolerance.volume * 100} %)`,
-      off <= handOffTolerance.volume,
+      `${preciseVolume(receipt.solidVolume, part.unit)}: off by ${(off * 100).toFixed(6)} % (allowed ${(allowed * 100).toFixed(6)} %)`,
+      off <= allowed,
     ],
     ...(compensation ? [['Volume, drawn', preciseVolume(drawn.volume, part.unit)] as const] : []),
     ['Volume, true rounds', trueRounds(receipt, part.unit)],
-    ['Flats for rounds', percent(drawn.volume / receipt.trueVolume - 1), receipt.warnings.length === 0],
+    ['Flats for rounds', percent((drawn.volume * scale ** 3) / receipt.trueVolume - 1), receipt.warnings.length === 0],
     ['Fineness', formatLengthWithUnit(receipt.fineness, part.unit)],
-    ['Proof, again', findingsWord(findings).text, worst(findings) === 'pass'],
+    [scale === 1 ? 'Proof, again' : 'Proof, as drawn', findingsWord(findings).text, worst(findings) === 'pass'],
     ...(receipt.muted.length > 0 ? [['Left out', receipt.muted.join(', ')] as const] : []),
   ]
   return (
@@ -106,6 +109,12 @@ export function ReceiptTable({
       })}
     </section>
   )
+}
+
+/** "to 161.29 %, for a height of 120 mm" */
+function scaledText({ scale, size }: Receipt, unit: PartUnit): string {
+  const told = size && size.by !== 'factor' ? `, for a ${size.by} of ${formatLengthWithUnit(size.mm, unit)}` : ''
+  return `to ${Number((scale * 100).toPrecision(6))} %${told}`
 }
 
 const trueWays: Readonly<Record<Receipt['trueWay'], string>> = {

@@ -1,7 +1,6 @@
 import { type BundleStep, isBundle, type Part, type Step } from '@makrel/core/document'
 import type { Plan, ResolvedPart } from '@makrel/core/planning'
 import type { Problem } from '@makrel/core/problems'
-import { formatVolume } from '@makrel/core/units'
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { checks } from '../channel/client.ts'
 import { useBuild } from '../state/build.ts'
@@ -9,11 +8,12 @@ import { usePart } from '../state/part.ts'
 import { OpenedIcon } from '../ui/icons.tsx'
 import { ProblemLines } from '../ui/ProblemLines.tsx'
 import { doublePressed, lineLook, menuOf, numberLook, pressed, selectByKey } from './lineEvents.ts'
+import { takesAway } from './operations.ts'
 import { SpringNote } from './SpringNote.tsx'
 import { StepSentence } from './StepSentence.tsx'
 import { StepTools } from './StepTools.tsx'
 import { useDragHandle } from './sorting.tsx'
-import { stepTitle } from './words.ts'
+import { effectText, stepTitle } from './words.ts'
 
 export interface StepLineProps {
   readonly part: Part
@@ -96,7 +96,7 @@ export function StepLine(props: StepLineProps) {
           </p>
         )}
         {selected && present && <SpringNote id={step.id} />}
-        {selected && present && <EffectLine id={step.id} />}
+        {selected && present && <EffectLine id={step.id} cuts={takesAway(step.operation)} />}
         {selected && <StepTools step={step} number={number} index={index} last={last} more={more} onMore={onMore} />}
       </div>
     </div>
@@ -104,7 +104,7 @@ export function StepLine(props: StepLineProps) {
 }
 
 /** What the step does to its piece, in cubic centimetres. */
-function EffectLine({ id }: { readonly id: string }) {
+function EffectLine({ id, cuts }: { readonly id: string; readonly cuts: boolean }) {
   const shown = useBuild((state) => state.shown)
   const unit = usePart((state) => state.part!.unit)
   const [volume, setVolume] = useState<number>()
@@ -128,13 +128,7 @@ function EffectLine({ id }: { readonly id: string }) {
     }
   }, [shown, id])
   // The line keeps its height while it is being worked out.
-  return (
-    <p className="h-4 text-xs text-ink-soft">
-      {volume !== undefined &&
-        Math.abs(volume) > 1e-6 &&
-        `${volume > 0 ? 'adds' : 'removes'} ${formatVolume(Math.abs(volume), unit)}`}
-    </p>
-  )
+  return <p className="h-4 text-xs text-ink-soft">{volume !== undefined && effectText(volume, cuts, unit)}</p>
 }
 
 function BundleToggle({ step, open, onOpen }: { readonly step: BundleStep; readonly open: boolean; onOpen(): void }) {

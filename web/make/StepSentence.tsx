@@ -1,4 +1,11 @@
-import { type BodyStep, type FieldTexts, findBody, type SameStep, type TreatmentStep } from '@makrel/core/document'
+import {
+  type BodyStep,
+  type Edit,
+  type FieldTexts,
+  findBody,
+  type SameStep,
+  type TreatmentStep,
+} from '@makrel/core/document'
 import { type AnyValues, fieldsWhere, type SentencePart } from '@makrel/core/fields'
 import { operations, restFor, type Treatment } from '@makrel/core/operations'
 import { type ResolvedStep, scaleFields, scaleSentence } from '@makrel/core/planning'
@@ -172,10 +179,10 @@ function OperationChoice({ step, label }: { readonly step: BodyStep; readonly la
       shown={operationWords(step.operation, label)}
       options={options}
       onChange={(operation) => {
-        usePart.getState().editAll([
-          { type: 'set-step', id: step.id, change: { operation } },
-          { type: 'set-place', id: step.id, change: { rest: restFor(operation) } },
-        ])
+        // What stands on a face has nothing of it to cut, and what lies in one adds nothing. On the bed it stays where it is.
+        const rests: readonly Edit[] =
+          step.place.on.kind === 'bed' ? [] : [{ type: 'set-place', id: step.id, change: { rest: restFor(operation) } }]
+        usePart.getState().editAll([{ type: 'set-step', id: step.id, change: { operation } }, ...rests])
       }}
     />
   )

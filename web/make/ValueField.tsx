@@ -5,6 +5,7 @@ import { formatLength, formatNumber, type PartUnit } from '@makrel/core/units'
 import { useEffect, useId, useLayoutEffect, useRef, useState } from 'react'
 import { flushSync } from 'react-dom'
 import { FitNote } from './FitNote.tsx'
+import { RuleNote } from './RuleNote.tsx'
 
 interface Props {
   readonly label: string
@@ -126,6 +127,7 @@ export function ValueField({ label, kind, text, names, takes, onChange, autoFocu
           }
         }}
       />
+      {focused && read.ok && draft !== undefined && <RuleNote text={draft} kind={kind} names={names} onTake={type} />}
       {focused && takes && read.ok && <FitNote text={shownText} takes={takes} names={names} />}
       {message && (
         <span

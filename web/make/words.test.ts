@@ -3,6 +3,7 @@ import { levelSides } from '@makrel/core/place'
 import { describe, expect, it } from 'vitest'
 import { reading } from './ValueField.tsx'
 import {
+  effectText,
   faceWord,
   isCentred,
   negated,
@@ -90,5 +91,15 @@ describe('a distance to another step', () => {
 it('tells a face that a curve makes by that, and any other by its name', () => {
   expect(['side l1', 'side c12', 'side', 'top', 'side 2', 'round 1'].map(faceWord)).toEqual([
     ...['side from l1', 'side from c12', 'side', 'top', 'side 2', 'round 1'],
+  ])
+})
+
+it('tells what a step does, and of a cut never that it adds', () => {
+  const told = (mm3: number, cuts: boolean) => effectText(mm3, cuts, 'mm')
+  expect([told(4188.8, false), told(-37.3, false), told(0.009, false)]).toEqual([
+    ...['adds 4.189 cm³', 'removes 0.0373 cm³', 'changes nothing'],
+  ])
+  expect([told(0.009, true), told(12, true), told(-0.04, true), told(-37.3, true)]).toEqual([
+    ...['removes nothing', 'removes nothing', 'removes nothing', 'removes 0.0373 cm³'],
   ])
 })

@@ -11,6 +11,7 @@ import {
 import { operationOf, treatmentOf } from '@makrel/core/operations'
 import type { SideNames } from '@makrel/core/place'
 import { shapeOf } from '@makrel/core/shapes'
+import { formatVolume, type PartUnit } from '@makrel/core/units'
 
 /** The words of the sheet that do not belong to one shape: operations, places and repeats. */
 
@@ -284,4 +285,14 @@ export function offsetWays(
 export function withSides(label: string, { across, along }: SideNames): string {
   const names: Readonly<Record<string, string>> = { left: across[0], right: across[1], front: along[0], back: along[1] }
   return label.replace(/\{(\w+)\}/g, (whole, side: string) => names[side] ?? whole)
+}
+
+/** Less than this a step has not changed, mm³: what rounding leaves where its faces lie in others. */
+const leastEffect = 0.05
+
+/** "adds 4.189 cm³"; a cut that has more because of it, by a rounding, removes nothing. */
+export function effectText(mm3: number, cuts: boolean, unit: PartUnit): string {
+  if (cuts && mm3 > -leastEffect) return 'removes nothing'
+  if (Math.abs(mm3) < leastEffect) return 'changes nothing'
+  return `${mm3 > 0 ? 'adds' : 'removes'} ${formatVolume(Math.abs(mm3), unit)}`
 }

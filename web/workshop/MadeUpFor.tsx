@@ -38,10 +38,10 @@ export function SizesChoice({ value, onChange }: { readonly value: Sizes; onChan
   return (
     <Choice<Sizes>
       look="box"
-      label="Sizes"
+      label="Compensation"
       value={value}
       options={[
-        { value: 'printed', label: 'made up for the printer' },
+        { value: 'printed', label: 'compensated for the printer' },
         { value: 'drawn', label: 'as drawn' },
       ]}
       onChange={onChange}

@@ -40,7 +40,8 @@ test('edges are rounded by rule and by pressing them, and what does not fit is m
 
   await add(page, 'fillet 2.4')
   await expect(line(page, 3)).toContainText('Round')
-  await expect(value(page, 3, 'Radius')).toBeFocused()
+  // With its size typed, the next step can be.
+  await expect(page.getByRole('combobox', { name: 'Add a step' })).toBeFocused()
   await expect(value(page, 3, 'Radius')).toHaveValue('2.4')
   // Of what was selected, the bar: its end. Where it stands belongs to it as well.
   await expect(line(page, 3).getByRole('button', { name: /^Edges: / })).toHaveText(/the outer edges of 2, round bar/)

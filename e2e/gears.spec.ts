@@ -240,6 +240,8 @@ test(
     await add(page, 'plate 30 30 6')
     await add(page, 'hole 8 slide')
     const size = value(page, 2, 'Diameter')
+    await expect(size).toHaveValue('8 slide = 8.4')
+    await size.focus()
     await expect(size).toHaveValue('8 slide')
     await expect(line(page, 2).getByRole('note')).toHaveText(
       '8 + 2 × 0.2 = 8.4 mm: slide, round, of Tern 220 (shipped)',

@@ -14,6 +14,7 @@ import {
   openPart,
   put,
   select,
+  stage,
   still,
   test,
   value,
@@ -289,4 +290,73 @@ test('work that takes long says what it is, can be stopped, and the part goes on
   await page.keyboard.press('Enter')
   await expect(entry(page, 'Overall')).toContainText('12.8 mm')
   await expect(page.getByText('was stopped')).toHaveCount(0)
+})
+
+test('steps are copied and pasted by keys, wherever the keyboard is', beside, async ({ page, context }) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write'])
+  await newPart(page, 'Two bosses')
+  await add(page, 'plate 61.3 37.7 8.2')
+  await page.keyboard.type('bar 9.1 15.3')
+  await page.keyboard.press('Enter')
+  const steps = page.locator('[aria-label="Build sheet"] [data-step]')
+  await expect(steps).toHaveCount(2)
+  // The field that adds still has the keyboard, with nothing in it.
+  await page.keyboard.press('Control+a')
+  await page.keyboard.press('Control+c')
+  await expect(notice(page, '2 steps are on the clipboard.')).toBeVisible()
+  await page.keyboard.press('Control+v')
+  await expect(notice(page, '2 steps were pasted.')).toBeVisible()
+  await expect(steps).toHaveCount(4)
+  // Two lines that are pressed.
+  await steps.nth(0).click({ position: { x: 6, y: 6 } })
+  await steps.nth(1).click({ position: { x: 6, y: 6 }, modifiers: ['Control'] })
+  await page.keyboard.press('Control+x')
+  await expect(steps).toHaveCount(2)
+  await page.keyboard.press('Control+v')
+  await expect(steps).toHaveCount(4)
+  // In a value they are the text's.
+  const width = steps.getByRole('textbox', { name: 'Width', exact: true }).first()
+  await width.click()
+  await page.keyboard.press('Control+a')
+  await page.keyboard.press('Control+c')
+  await expect(width).toBeFocused()
+  await page.keyboard.press('Control+v')
+  await expect(steps).toHaveCount(4)
+})
+
+test('a slash goes to the field that adds, from a value and from any stage; what is not understood is said', async ({
+  page,
+}) => {
+  await newPart(page, 'Slip')
+  await add(page, 'plate 61.3 37.7')
+  await expect(value(page, 1, 'Width')).toBeFocused()
+  const field = page.getByRole('combobox', { name: 'Add a step' })
+  await page.keyboard.type('/round 3.3')
+  await expect(value(page, 1, 'Width')).toHaveValue('61.3')
+  await expect(field).toHaveValue('round 3.3')
+  await page.keyboard.press('Enter')
+  await expect(line(page, 2)).toContainText('Round')
+  await expect(field).toBeFocused()
+  await page.keyboard.type('nut pocket 6 7 slide 3.2')
+  await expect(page.getByText('“slide 3.2” means nothing here').first()).toBeVisible()
+  await page.keyboard.press('Enter')
+  await expect(field).toHaveValue('nut pocket 6 7 slide 3.2')
+  await page.keyboard.press('Escape')
+  await expect(page.locator('[data-step]')).toHaveCount(2)
+  await stage(page, 'Proof').click()
+  await expect(page).toHaveURL(/proof$/)
+  await page.keyboard.press('/')
+  await expect(field).toBeFocused()
+  // A joint is begun from here, and asks for its second piece.
+  await page.keyboard.type('hinge')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('A pin hinge ties two pieces. What is the second one?')).toBeVisible()
+  await page.getByRole('button', { name: /^A copy of/ }).click()
+  await expect(page.getByText('Piece 2').first()).toBeVisible()
+  await expect(
+    page
+      .getByRole('complementary', { name: 'Joints' })
+      .getByText(/pin hinge/)
+      .first(),
+  ).toBeVisible()
 })

@@ -52,7 +52,7 @@ export {
   fieldKinds,
   type ValuesOf,
 } from './registry.ts'
-export { lettersOff, matched, typedValues } from './typed.ts'
+export { type IsName, lettersOff, matched, typedValues, understood } from './typed.ts'
 export { upgradedFields, type Versioned, versionOf, versionTold } from './versions.ts'
 
 /** Words and fields in the order they are read. */

@@ -1,3 +1,5 @@
+import { isFitName } from '../fits/index.ts'
+
 /** What is typed to find something by its name, with numbers behind it. */
 
 /** How many characters of `text` the name explains: the whole name, or all of `text` as its beginning. */
@@ -33,4 +35,15 @@ export function typedValues(text: string): string[] {
     else values.push(each)
   }
   return values
+}
+
+/** Whether a word is a name of the part, which stands for a size. */
+export type IsName = (word: string) => boolean
+
+const word = /^\p{L}[\p{L}\p{N}_]*$/u
+
+/** Typed values up to the first that is a word and no name, nor that of a fit, and what is beyond; all of them where nothing tells. */
+export function understood(values: readonly string[], isName: IsName | undefined) {
+  const at = values.findIndex((value) => word.test(value) && isName?.(value) === false && !isFitName(value))
+  return at < 0 ? { values, beyond: [] } : { values: values.slice(0, at), beyond: values.slice(at) }
 }

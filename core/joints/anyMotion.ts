@@ -6,6 +6,7 @@ import { defineJoint } from './define.ts'
 export const anyMotion = defineJoint({
   kind: 'any-motion',
   label: 'free piece',
+  words: ['loose piece', 'moving piece'],
   icon: 'M16 2 V22 M5 12 H27 M8 6 L24 18 M16 2 L13.5 5 M16 2 L18.5 5 M27 12 L24 9.5 M27 12 L24 14.5',
   comesApart: () => true,
   fields: {

@@ -30,6 +30,7 @@ interface Values {
 export const ballSocket = defineJoint({
   kind: 'ball-socket',
   label: 'ball and socket',
+  words: ['ball joint', 'ball and socket joint', 'swivel', 'universal joint', 'ball mount'],
   icon: 'M8 11 A9 9 0 1 0 24 11 M11 14 A5 5 0 1 0 21 14 A5 5 0 1 0 11 14 M14.5 9 V2 M17.5 9 V2',
   fields: {
     ball: {

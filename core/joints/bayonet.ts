@@ -32,6 +32,7 @@ interface Values {
 export const bayonet = defineJoint({
   kind: 'bayonet',
   label: 'bayonet',
+  words: ['bayonet mount', 'quarter turn'],
   icon: 'M5 22 V11 H9 V22 M23 22 V11 H27 V22 M12 22 V7 H20 V22 M7 7 V3 H25 V7 Z M9 16 L12 13.5 V18.5 Z M23 16 L20 13.5 V18.5 Z',
   comesApart: () => true,
   fields: {

@@ -55,6 +55,7 @@ type Values = ValuesOf<typeof fields>
 export const belt = defineJoint({
   kind: 'belt',
   label: 'belt',
+  words: ['pulley belt', 'sprocket', 'chain drive', 'timing belt'],
   icon: 'M9 7 A5 5 0 1 0 9 17 M24 4 A8 8 0 0 1 24 20 M9 7 L24 4 M9 17 L24 20',
   fields,
   sentence: () => [

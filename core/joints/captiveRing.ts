@@ -19,6 +19,7 @@ import { gapsSaid, shown } from './words.ts'
 export const captiveRing = defineJoint({
   kind: 'captive-ring',
   label: 'captive ring',
+  words: ['loose ring', 'spinning ring', 'rotating ring'],
   icon: 'M4 12 A12 5 0 1 0 28 12 A12 5 0 1 0 4 12 M4 12 V18 A12 5 0 0 0 28 18 V12 M12 12 A4 1.8 0 1 0 20 12 M12 12 V3 H20 V12',
   fields: {
     bar: {

@@ -87,6 +87,8 @@ export interface Between<V = never> {
 export interface JointDefinition<F extends Fields = Fields> extends Versioned {
   readonly kind: string
   readonly label: string
+  /** what else it is called: it is found by these too */
+  readonly words: readonly string[]
   readonly icon: string
   readonly fields: F
   sentence(values: ValuesOf<F>): readonly SentencePart[]

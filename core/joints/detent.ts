@@ -35,6 +35,7 @@ interface Values extends Clicking {
 export const detent = defineJoint({
   kind: 'detent',
   label: 'detent',
+  words: ['click stop', 'click', 'indexing'],
   icon: 'M3 3 H29 M3 3 V8 M18 3 L20 7 H22 L24 3 M11 17 A10 10 0 0 1 17.5 8 L20 10 H22 L24.5 8 A10 10 0 0 1 31 17',
   fields: {
     clicks: {

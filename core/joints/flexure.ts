@@ -27,6 +27,7 @@ interface Values {
 export const flexure = defineJoint({
   kind: 'flexure',
   label: 'flexure',
+  words: ['flexible joint', 'compliant joint'],
   icon: 'M2 4 H10 V20 H2 Z M22 4 H30 V20 H22 Z M10 12 H22',
   fields: {
     form: {

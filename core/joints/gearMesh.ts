@@ -35,6 +35,7 @@ type Values = ValuesOf<typeof fields>
 export const gearMesh = defineJoint({
   kind: 'gear-mesh',
   label: 'gear mesh',
+  words: ['gear pair', 'in mesh', 'gear train'],
   icon: 'M10 6 A5 5 0 1 1 9.99 6 Z M22 5 A6 6 0 1 1 21.99 5 Z M15.5 9 V14',
   fields,
   sentence: () => ['gear mesh of', { field: 'first' }, 'with', { field: 'second' }],

@@ -34,6 +34,7 @@ export const link = defineJoint({
   version: 2,
   upgrades: [withRoundBores],
   label: 'link',
+  words: ['chain link', 'links', 'shackle'],
   icon: 'M3 6 H12 M3 18 H12 M12 6 A6 6 0 0 1 18 12 A6 6 0 0 1 12 18 M10 12 A3 3 0 1 0 16 12 A3 3 0 1 0 10 12 M18 9.5 H29 M18 14.5 H29',
   chains: true,
   fields: {

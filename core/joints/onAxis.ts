@@ -89,6 +89,7 @@ const slides = ({ moves }: Pick<Values, 'moves'>) => moves === 'slides' || moves
 export const onAxis = defineJoint({
   kind: 'on-axis',
   label: 'joint on an axis',
+  words: ['revolute', 'turning joint', 'cam'],
   icon: 'M16 2 V22 M10 12 A6 3 0 1 0 22 12 M22 12 L24.5 9.5 M22 12 L19 10',
   fields,
   sentence: (v) => [

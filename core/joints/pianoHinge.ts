@@ -18,6 +18,7 @@ export const pianoHinge = defineJoint({
   version: 2,
   upgrades: [withRoundBores],
   label: 'piano hinge',
+  words: ['continuous hinge', 'long hinge', 'strap hinge'],
   icon: 'M2 12 H30 M3 9.5 H8 V14.5 H3 Z M13.5 9.5 H18.5 V14.5 H13.5 Z M24 9.5 H29 V14.5 H24 Z M2 4 H30 M2 20 H30',
   chains: true,
   fields: {

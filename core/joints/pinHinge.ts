@@ -25,6 +25,7 @@ export const pinHinge = defineJoint({
   version: 2,
   upgrades: [withRoundBores],
   label: 'pin hinge',
+  words: ['hinge', 'barrel hinge', 'pivot', 'knuckle hinge', 'print-in-place hinge'],
   icon: 'M3 15 H13 M19 15 H29 M13 9 H19 V21 H13 Z M16 5 V24',
   chains: true,
   fields: {

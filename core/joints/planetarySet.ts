@@ -49,6 +49,7 @@ type Fault = Judged['faults'][number]
 export const planetarySet = defineJoint({
   kind: 'planetary-set',
   label: 'planetary set',
+  words: ['planetary gear', 'epicyclic', 'sun gear'],
   icon: 'M16 2 A10 10 0 1 1 15.99 2 Z M16 9.5 A2.5 2.5 0 1 1 15.99 9.5 Z M16 3.5 A2.2 2.2 0 1 1 15.99 3.5 Z M9.2 13.3 A2.2 2.2 0 1 1 9.19 13.3 Z M22.8 13.3 A2.2 2.2 0 1 1 22.79 13.3 Z',
   fields,
   sentence: () => [

@@ -33,6 +33,7 @@ interface Values extends Clicking {
 export const ratchet = defineJoint({
   kind: 'ratchet',
   label: 'ratchet and pawl',
+  words: ['ratchet', 'pawl', 'one-way'],
   icon: 'M3 4 H20 V10 L14 6 H3 Z M8 22 L9 15 L13 17 L14 10 L20 14 V11 L25 15 L27 13 L28 22',
   fields: {
     teeth: {

@@ -33,6 +33,7 @@ interface Values {
 export const slide = defineJoint({
   kind: 'slide',
   label: 'slide',
+  words: ['slider', 'sliding joint', 'drawer', 'linear slide', 'dovetail slide', 'runner'],
   icon: 'M3 22 V12 H11 L8 18 H24 L21 12 H29 V22 Z M11 12 V8 H6 V3 H26 V8 H21 V12',
   comesApart: ({ ends = 'closed' }) => ends !== 'closed',
   fields: {

@@ -27,6 +27,7 @@ interface Values {
 export const telescope = defineJoint({
   kind: 'telescope',
   label: 'telescoping tube',
+  words: ['telescope', 'nested tubes', 'collapsible tube'],
   icon: 'M8 22 V11 H24 V22 M12 11 V3 H20 V11 M6 22 H26 M16 19 V14 M13.5 16 L16 13.5 L18.5 16',
   fields: {
     outside: {

@@ -27,6 +27,7 @@ interface Values {
 export const twistLock = defineJoint({
   kind: 'twist-lock',
   label: 'twist lock',
+  words: ['twist', 'lock', 'twist and lock'],
   icon: 'M6 3 H26 V8 H6 Z M3 11 H13 V15 H3 Z M19 11 H29 V15 H19 Z M14.5 8 V17 H17.5 V8 M9 17 H23 V21 H9 Z',
   comesApart: () => true,
   version: 2,

@@ -1,5 +1,5 @@
 import type { FieldTexts, TreatmentStep } from '../document/index.ts'
-import { defaultFields, matched, typedValues, versionTold } from '../fields/index.ts'
+import { defaultFields, type IsName, matched, typedValues, understood, versionTold } from '../fields/index.ts'
 import type { PartUnit } from '../units/index.ts'
 import type { Treatment } from './define.ts'
 import { operations } from './registry.ts'
@@ -14,10 +14,14 @@ export interface FoundTreatment {
   readonly whole: boolean
   /** how many letters of what was typed its name is */
   readonly said: number
+  /** whether all sizes that it asks for were typed behind it */
+  readonly complete: boolean
+  /** what was typed behind it and means nothing there */
+  readonly left: string | undefined
 }
 
 /** Treatments whose label or words begin with what was typed, those first that it says most of: "round 2", "chamfer 0.6". */
-export function findTreatments(typed: string, unit: PartUnit = 'mm'): FoundTreatment[] {
+export function findTreatments(typed: string, unit: PartUnit = 'mm', isName?: IsName): FoundTreatment[] {
   const text = typed.trim().toLowerCase()
   const found = operations.flatMap((treatment): FoundTreatment[] => {
     if (treatment.acts !== 'alone') return []
@@ -26,7 +30,7 @@ export function findTreatments(typed: string, unit: PartUnit = 'mm'): FoundTreat
       .filter(({ used }) => used > 0)
       .sort((a, b) => Number(b.whole) - Number(a.whole) || b.used - a.used)[0]
     if (text !== '' && !best) return []
-    const values = typedValues(typed.trim().slice(best?.used ?? 0))
+    const { values, beyond } = understood(typedValues(typed.trim().slice(best?.used ?? 0)), isName)
     const quick = treatment.quick.flatMap((field, i) => (values[i] === undefined ? [] : [[field, values[i]] as const]))
     return [
       {
@@ -34,6 +38,8 @@ export function findTreatments(typed: string, unit: PartUnit = 'mm'): FoundTreat
         word: best && best.name !== treatment.label.toLowerCase() ? best.name : undefined,
         whole: best?.whole ?? false,
         said: best?.used ?? 0,
+        complete: quick.length === treatment.quick.length,
+        left: [...values.slice(treatment.quick.length), ...beyond].join(' ') || undefined,
         fields: { ...defaultFields(treatment.fields, unit), ...Object.fromEntries(quick) },
       },
     ]

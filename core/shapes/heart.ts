@@ -14,7 +14,7 @@ import { plainSurfaces, surfacesOf } from './surfaces.ts'
 export const heart = defineShape({
   kind: 'heart',
   label: 'heart',
-  words: ['charm', 'tag'],
+  words: ['love heart', 'charm', 'tag'],
   shelf: 'solids',
   icon: 'M16 20 L6.5 11 A5.6 5.6 0 0 1 15 4.5 L16 5.5 L17 4.5 A5.6 5.6 0 0 1 25.5 11 Z',
   operation: 'add',

@@ -12,6 +12,17 @@ export const hole = defineShape({
   kind: 'hole',
   label: 'round hole',
   words: [
+    'tapped hole',
+    'tap hole',
+    'insert hole',
+    'dowel hole',
+    'drain',
+    'drain hole',
+    'cable hole',
+    'wire hole',
+    'air hole',
+    'finger hole',
+    'socket hole',
     ...[
       'bore',
       'drill',

@@ -15,6 +15,16 @@ export const plate = defineShape({
   kind: 'plate',
   label: 'plate',
   words: [
+    'tenon',
+    'finger',
+    'plank',
+    'cover',
+    'shelf',
+    'platform',
+    'enclosure',
+    'case bottom',
+    'cleat',
+    'riser',
     ...[
       'block',
       'box',

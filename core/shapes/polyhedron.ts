@@ -6,7 +6,7 @@ import { type NamedFace, plainSurfaces, surfacesOf } from './surfaces.ts'
 export const polyhedron = defineShape({
   kind: 'polyhedron',
   label: 'free polyhedron',
-  words: ['corners', 'convex', 'hull', 'tetrahedron', 'crystal', 'gem', 'irregular block'],
+  words: ['rock', 'corners', 'convex', 'hull', 'tetrahedron', 'crystal', 'gem', 'irregular block'],
   shelf: 'solids',
   icon: 'M4 15 L13 3 L27 9 L22 20 Z M4 15 L27 9 M13 3 L22 20',
   operation: 'add',

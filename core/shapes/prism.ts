@@ -27,7 +27,7 @@ export const prism = defineShape({
   label: 'prism',
   words: [
     ...['polygon', 'across flats', 'facets'],
-    ...manySided(['triangle', 'triangular bar'], '3'),
+    ...manySided(['triangle', 'triangular bar', 'arrow', 'arrowhead'], '3'),
     ...manySided(['square bar', 'diamond'], '4'),
     ...manySided(['pentagon'], '5'),
     ...manySided(['hexagon', 'hex', 'hex bar', 'hex head', 'nut'], '6'),
@@ -35,7 +35,7 @@ export const prism = defineShape({
     ...manySided(['octagon'], '8'),
     ...manySided(['decagon'], '10'),
     ...manySided(['dodecagon'], '12'),
-    ...['hex hole', 'hexagonal hole', 'hexagon hole', 'nut hole'].map((word) => ({ ...holed, word })),
+    ...['hex hole', 'hexagonal hole', 'hexagon hole', 'nut hole', 'honeycomb'].map((word) => ({ ...holed, word })),
     ...['nut pocket', 'nut trap', 'hex pocket', 'hex socket'].map((word) => ({
       ...holed,
       word,

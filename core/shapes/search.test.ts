@@ -41,3 +41,23 @@ it('sets holes into the face and solids on it', () => {
   expect(newStep('a', first('hole')!).place.rest).toBe('in')
   expect(newStep('a', first('plate')!).place.rest).toBe('on')
 })
+
+it('says what was typed behind a name and means nothing there, and whether all sizes were', () => {
+  const typed = (text: string, names: readonly string[] = []) => {
+    const [found] = findShapes(text, shapes, 'mm', (word) => names.includes(word))
+    return [found!.shape.kind, found!.complete, found!.left]
+  }
+  expect(typed('plate 61.3 37.7 8.2')).toEqual(['plate', true, undefined])
+  expect(typed('plate 61.3 37.7')).toEqual(['plate', false, undefined])
+  expect(typed('plate 61.3 37.7 8.2 3 5.1')).toEqual(['plate', true, '5.1'])
+  expect(typed('nut pocket 6 7 slide 3.2')).toEqual(['prism', true, 'slide 3.2'])
+  expect(typed('nut pocket 6 slide 7')).toEqual(['prism', true, undefined])
+  expect(typed('hole 5.3')).toEqual(['hole', true, undefined])
+  expect(typed('hole 5.3 deep')).toEqual(['hole', true, 'deep'])
+  expect(typed('cube 20')).toEqual(['plate', true, undefined])
+  expect(typed('cube 20 30')).toEqual(['plate', true, '30'])
+  expect(typed('tube 30 4')).toEqual(['bar', false, undefined])
+  expect(typed('ball joint')).toEqual(['ball', false, 'joint'])
+  expect(typed('ball knob', ['knob'])).toEqual(['ball', true, undefined])
+  expect(typed('text Port side 3')).toEqual(['text', true, undefined])
+})

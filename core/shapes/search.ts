@@ -1,6 +1,15 @@
 import type { FieldTexts, Place, ShapeStep } from '../document/index.ts'
 import { onBed } from '../document/index.ts'
-import { defaultFields, isNumberField, lettersOff, matched, typedValues, versionTold } from '../fields/index.ts'
+import {
+  defaultFields,
+  type IsName,
+  isNumberField,
+  lettersOff,
+  matched,
+  typedValues,
+  understood,
+  versionTold,
+} from '../fields/index.ts'
 import { isFitName } from '../fits/index.ts'
 import { restFor } from '../operations/index.ts'
 import type { PartUnit } from '../units/index.ts'
@@ -17,20 +26,32 @@ export interface Found {
   readonly operation?: string | undefined
   /** how many letters of what was typed its name is */
   readonly said?: number
+  /** whether a name of it was typed to the end */
+  readonly whole?: boolean
+  /** whether all sizes that it asks for were typed behind it */
+  readonly complete?: boolean
+  /** what was typed behind it and means nothing there */
+  readonly left?: string | undefined
 }
 
 /**
  * Shapes whose label or words begin with what was typed, the best first: "plate 84 44 6", "hole 5.3", "bar wall*2 × 10",
  * "hexagon 13 10". Values are separated by spaces, × or x; an expression with spaces goes in brackets. What is not typed is
- * about as large in a part in inches as in one in mm.
+ * about as large in a part in inches as in one in mm. `isName`: whether a word is one of the part's names, which stand for sizes; any
+ * word is where nothing tells.
  */
-export function findShapes(typed: string, all: readonly ShapeDefinition[] = shapes, unit: PartUnit = 'mm'): Found[] {
+export function findShapes(
+  typed: string,
+  all: readonly ShapeDefinition[] = shapes,
+  unit: PartUnit = 'mm',
+  isName?: IsName,
+): Found[] {
   const text = typed.trim().toLowerCase()
   if (text === '') return all.map((shape) => ({ shape, fields: defaultFields(shape.fields, unit) }))
   const found = all
     .map((shape) => {
       const fitting = namesOf(shape)
-        .map(({ name, form, part }, i) => ({ name, form, i: part ? i + ofPart : i, ...matched(text, name) }))
+        .map(({ name, form, part }, i) => ({ name, form, part, i: part ? i + ofPart : i, ...matched(text, name) }))
         .filter(({ used }) => used > 0)
       const best = fitting.toSorted((a, b) => Number(b.whole) - Number(a.whole) || b.used - a.used || a.i - b.i)[0]
       return (
@@ -39,6 +60,7 @@ export function findShapes(typed: string, all: readonly ShapeDefinition[] = shap
           form: best.form,
           order: best.i - 100 * best.used - (best.whole ? 1e4 : 0),
           said: Math.max(...fitting.map(({ used }) => used)),
+          whole: best.whole && !best.part,
           rest: typed.trim().slice(best.used),
         }
       )
@@ -46,13 +68,21 @@ export function findShapes(typed: string, all: readonly ShapeDefinition[] = shap
     .filter((item) => item !== undefined)
   return found
     .sort((a, b) => a.order - b.order)
-    .map(({ shape, form, said, rest }) => ({
-      shape,
-      said,
-      word: form?.word,
-      operation: form?.operation,
-      fields: { ...defaultFields(shape.fields, unit), ...form?.fields, ...quickFields(shape, form, rest) },
-    }))
+    .map(({ shape, form, said, whole, rest }) => {
+      const { fields, left } = quickFields(shape, form, rest, isName)
+      const told = { ...form?.fields, ...fields }
+      return {
+        ...{ shape, said, whole, word: form?.word, operation: form?.operation, left: left.join(' ') || undefined },
+        complete: neededOf(shape, form).every((field) => field in told),
+        fields: { ...defaultFields(shape.fields, unit), ...told },
+      }
+    })
+}
+
+/** The sizes that are asked for behind a name: not those that another one brings along, nor those that are usually nothing. */
+function neededOf(shape: ShapeDefinition, form: NamedForm | undefined): readonly string[] {
+  const quick = (form?.quick ?? shape.quick) as readonly QuickField[]
+  return quick.flatMap((each) => (typeof each === 'string' && shape.fields[each]?.default !== '0' ? [each] : []))
 }
 
 /** The names nearest to what was typed, where nothing begins with it: at most two letters off. */
@@ -94,14 +124,23 @@ function namesOf(shape: ShapeDefinition): Named[] {
   ]
 }
 
-function quickFields(shape: ShapeDefinition, form: NamedForm | undefined, rest: string): FieldTexts {
+interface Typed {
+  readonly fields: FieldTexts
+  /** values that nothing is made of */
+  readonly left: readonly string[]
+}
+
+function quickFields(shape: ShapeDefinition, form: NamedForm | undefined, rest: string, isName?: IsName): Typed {
   const quick: readonly QuickField[] = form?.quick ?? (shape.quick as readonly QuickField[])
   const [first] = quick
   // Words are taken as they stand.
   if (typeof first === 'string' && shape.fields[first]?.kind === 'text')
-    return rest.trim() === '' ? {} : { [first]: rest.trim() }
-  const values = typedValues(rest)
-  if (form?.take) return form.take(values)
+    return { fields: rest.trim() === '' ? {} : { [first]: rest.trim() }, left: [] }
+  const { values, beyond } = understood(typedValues(rest), isName)
+  if (form?.take) {
+    const taken = takenBy(form.take, values)
+    return { ...taken, left: [...taken.left, ...beyond] }
+  }
   const fields: Record<string, string> = {}
   let at = 0
   for (const each of quick) {
@@ -115,7 +154,16 @@ function quickFields(shape: ShapeDefinition, form: NamedForm | undefined, rest: 
     if (isFit) at++
     Object.assign(fields, others, { [field]: isFit ? `${value} ${next}` : value })
   }
-  return fields
+  return { fields, left: [...values.slice(at), ...beyond] }
+}
+
+/** Values at the end that change nothing, whatever they are, are of no use to it. */
+function takenBy(take: NonNullable<NamedForm['take']>, values: readonly string[]): Typed {
+  const told = (own: readonly string[]) => JSON.stringify(take(own))
+  const any = '?'
+  let used = values.length
+  while (used > 0 && told([...values.slice(0, used - 1), any]) === told(values.slice(0, used - 1))) used--
+  return { fields: take(values), left: values.slice(used) }
 }
 
 /** A new step of this shape, on the bed in the middle, ready to be placed. */

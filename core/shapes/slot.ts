@@ -19,12 +19,23 @@ export const slot = defineShape({
   kind: 'slot',
   label: 'slot',
   words: [
+    ...['vent', 'grille', 'louvre', 'louver', 'hand hole', 'cable slot'],
     ...['long hole', 'oblong hole', 'groove', 'keyway'],
-    ...['window', 'rectangular hole', 'rectangular cut', 'notch', 'cutout'].map((word) => ({
+    ...['window', 'rectangular hole', 'rectangular cut', 'notch', 'cutout', 'letterbox', 't-slot'].map((word) => ({
       word,
       fields: { ends: 'square' },
     })),
-    ...['pocket', 'recess', 'rectangular pocket', 'mortise'].map((word) => ({
+    ...[
+      'pocket',
+      'recess',
+      'rectangular pocket',
+      'mortise',
+      'channel',
+      'dado',
+      'rabbet',
+      'trench',
+      'cable channel',
+    ].map((word) => ({
       word,
       fields: { ends: 'square', reach: 'blind' },
       quick: ['length', 'width', 'depth'],

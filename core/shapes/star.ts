@@ -17,7 +17,14 @@ interface Values {
 export const star = defineShape({
   kind: 'star',
   label: 'star',
-  words: ['serration', 'spline', 'twelve-point', 'rosette', 'sprocket', 'cog', 'gear blank', 'asterisk'],
+  words: [
+    ...['serration', 'spline', 'twelve-point', 'rosette', 'cog', 'gear blank', 'asterisk'],
+    ...['knurl', 'knurling', 'knurled'].map((word) => ({
+      word,
+      fields: { points: '36', inner: '19' },
+      quick: ['outer', 'inner', 'height'],
+    })),
+  ],
   shelf: 'solids',
   icon: 'M16 3 L18.5 9 L27 9.5 L20.5 13.5 L23 20 L16 16.5 L9 20 L11.5 13.5 L5 9.5 L13.5 9 Z',
   operation: 'add',

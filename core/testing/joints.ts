@@ -7,6 +7,7 @@ import { plainSurfaces, surfacesOf } from '../shapes/index.ts'
 export const slidingPin = defineJoint({
   kind: 'sliding-pin',
   label: 'sliding pin',
+  words: [],
   icon: '',
   fields: {},
   sentence: () => ['sliding pin'],

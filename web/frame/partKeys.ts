@@ -1,4 +1,5 @@
 import { isTyping, type KeyList } from '../keys/keys.ts'
+import { beginAdding } from '../make/adding.ts'
 import { usePart } from '../state/part.ts'
 import { useHelp } from './useHelp.ts'
 
@@ -32,6 +33,12 @@ export const partKeys: KeyList = {
         if (isOverlaid()) return false
         usePart.getState().select(undefined)
       },
+    },
+    {
+      keys: ['/'],
+      with: ['Shift'],
+      does: 'add a step; in a value too, as the first key',
+      run: beginAdding,
     },
     { keys: ['Tab'], does: 'go to the next value' },
     { keys: ['ArrowUp', 'ArrowDown'], does: 'step a value; with Shift ten times, with Alt a tenth' },

@@ -2,7 +2,7 @@ import { findStep, flattened, type Seat } from '@makrel/core/document'
 import type { Printer } from '@makrel/core/fits'
 import { type FoundTreatment, restFor } from '@makrel/core/operations'
 import { type Found, findShapes, newStep, type ShapeDefinition } from '@makrel/core/shapes'
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import { chosenMesh, openMeshFile } from '../bringIn/state.ts'
 import { newId } from '../ids.ts'
 import { useBuild, useWorked } from '../state/build.ts'
@@ -12,6 +12,7 @@ import { ComboField } from '../ui/ComboField.tsx'
 import { isFlatFace } from '../viewport/faceForm.ts'
 import { useView } from '../viewport/view.ts'
 import { fitAllSteps } from '../viewport/viewKeys.ts'
+import { addFieldIsThere } from './adding.ts'
 import { Catalogue } from './Catalogue.tsx'
 import { type Item, inOrder, leadsTo } from './guides.ts'
 import { withOutlinesChosen } from './newOutline.ts'
@@ -36,9 +37,14 @@ export function AddField({ pieceId }: { readonly pieceId: string }) {
   const [typed, setTyped] = useState('')
   const add = useAdd(pieceId)
   const unit = usePart((state) => state.part!.unit)
-  const { shapes: found, treatments, guides, nearest } = leadsTo(typed, unit)
+  const measures = usePart((state) => state.part!.measures)
+  const names = new Set(measures.map(({ name }) => name.toLowerCase()))
+  const { shapes: found, treatments, guides, nearest } = leadsTo(typed, unit, (word) => names.has(word.toLowerCase()))
   const follow = useGuide()
+  useEffect(addFieldIsThere, [])
   const choose = (item: Item) => {
+    // What is not understood is not left out in silence: it stays to be mended.
+    if (leftOf(item)) return
     setTyped('')
     if ('shape' in item) add(item)
     else if ('treatment' in item) treat(pieceId, item)
@@ -68,7 +74,26 @@ export function AddField({ pieceId }: { readonly pieceId: string }) {
   )
 }
 
+/** What was typed behind a name and means nothing there. */
+function leftOf(item: Item): string | undefined {
+  return 'left' in item ? item.left : undefined
+}
+
 function Offer({ item }: { readonly item: Item }) {
+  const left = leftOf(item)
+  return (
+    <>
+      <Offered item={item} />
+      {left && (
+        <span role="alert" className="ml-auto text-rust">
+          “{left}” means nothing here
+        </span>
+      )}
+    </>
+  )
+}
+
+function Offered({ item }: { readonly item: Item }) {
   if ('treatment' in item) return <TreatmentOffer {...item} />
   return 'shape' in item ? (
     <>
@@ -185,7 +210,7 @@ function useAdd(pieceId: string): (found: Found) => void {
       flattened(piece.steps).map((step) => step.id),
     )
     const id = newId()
-    const first = found.shape.quick[0]
+    const [first] = found.shape.quick
     const round = roundOf(seat)
     const begun = begunOn(found.shape, round, part.unit)
     const fields = withOutlinesChosen(part, found.shape.fields, { ...found.fields, ...begun })
@@ -201,7 +226,8 @@ function useAdd(pieceId: string): (found: Found) => void {
     const step = newStep(id, { ...found, fields }, { ...where, rest: restFor(operation) })
     edit({ type: 'add-step', piece: pieceId, after, step })
     useLately.getState().use(found.shape.kind)
-    select({ kind: 'step', id }, typeof first === 'string' ? first : first?.field)
+    // With all of its sizes typed, the next step can be.
+    select({ kind: 'step', id }, found.complete ? undefined : typeof first === 'string' ? first : first?.field)
     if (clear) fitAllSteps()
   }
 

@@ -4,6 +4,7 @@ import { attempt } from '@makrel/core/problems'
 import { formatLength, formatNumber, type PartUnit } from '@makrel/core/units'
 import { useEffect, useId, useLayoutEffect, useRef, useState } from 'react'
 import { flushSync } from 'react-dom'
+import { beginAdding } from './adding.ts'
 import { FitNote } from './FitNote.tsx'
 import { RuleNote } from './RuleNote.tsx'
 
@@ -114,7 +115,11 @@ export function ValueField({ label, kind, text, names, takes, onChange, autoFocu
         }}
         onChange={(event) => type(event.target.value)}
         onKeyDown={(event) => {
-          if (event.key === 'ArrowUp') nudge(1, event)
+          if (event.key === '/' && draft === undefined) {
+            // No value begins so.
+            event.preventDefault()
+            void beginAdding()
+          } else if (event.key === 'ArrowUp') nudge(1, event)
           else if (event.key === 'ArrowDown') nudge(-1, event)
           else if (event.key === 'Enter' && read.ok) {
             settle()

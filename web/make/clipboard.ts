@@ -20,6 +20,7 @@ import { sayDone } from '../state/done.ts'
 import { selectedSteps, usePart } from '../state/part.ts'
 import { listen } from '../ui/listen.ts'
 import { say } from '../ui/Notice.tsx'
+import { isIdleThere } from './adding.ts'
 import { besides, removeSteps } from './stepActions.ts'
 
 /**
@@ -53,7 +54,7 @@ export function useClipboard(): void {
 
 /** Text that is being typed or marked on the page is the browser's own to copy. */
 function typing(event: ClipboardEvent): boolean {
-  return isTyping(event) || (document.getSelection()?.toString() ?? '') !== ''
+  return (isTyping(event) && !isIdleThere(event)) || (document.getSelection()?.toString() ?? '') !== ''
 }
 
 /** The step of the part that a pasted one was copied from, if it stands where that does. */

@@ -246,6 +246,14 @@ export function repeatAll(repeat: Repeat, first: string): void {
     setTimeout(() => select({ kind: 'step', id: step.id }, `repeat${step.repeats.length}.${first}`), 60)
 }
 
+/** A bundle of these steps, which adds what they are together. */
+export function newBundle(id: string, place: Place, steps: readonly Step[] = []): BundleStep {
+  return {
+    ...{ kind: 'bundle', id, name: '', mute: false, when: '', operation: 'add', fields: {} },
+    ...{ place, repeats: [], omit: [], ghost: false, steps },
+  }
+}
+
 /** The selected steps become one operand. */
 export function bundleSteps(): void {
   const { part, edit, select } = usePart.getState()
@@ -259,10 +267,7 @@ export function bundleSteps(): void {
   const id = newId()
   const made = { from: 'centre', to: 'own', by: '0' } as const
   const place = { ...onBed, on: first.place.on, across: made, along: made }
-  const bundle: BundleStep = {
-    ...{ kind: 'bundle', id, name: '', mute: false, when: '', operation: 'add', fields: {} },
-    ...{ place, repeats: [], omit: [], ghost: false, steps: [] },
-  }
+  const bundle = newBundle(id, place)
   edit({ type: 'bundle-steps', ids, bundle })
   if (usePart.getState().part === part)
     say({ text: 'Only steps that stand next to one another in the sheet can be bundled: move them together first.' })

@@ -1,6 +1,7 @@
-import type { KeyList } from '../keys/keys.ts'
+import { isTyping, type KeyList } from '../keys/keys.ts'
 import { usePart } from '../state/part.ts'
 import { nudge } from '../viewport/drag.ts'
+import { isIdleThere } from './adding.ts'
 import { copySteps, removeSteps, selectAllSteps } from './stepActions.ts'
 
 /** Where the arrow keys move the selected step: across, along and off its face, in steps. */
@@ -18,14 +19,6 @@ export const stepKeys: KeyList = {
   title: 'On Make',
   keys: [
     {
-      keys: ['/'],
-      with: ['Shift'],
-      does: 'add a step',
-      run() {
-        document.getElementById('add-step')?.focus()
-      },
-    },
-    {
       keys: ['ArrowLeft', 'ArrowRight', 'ArrowUp', 'ArrowDown'],
       with: ['Shift', 'Alt'],
       does: 'move the selected step over its face; with Shift ten times, with Alt a tenth',
@@ -37,7 +30,8 @@ export const stepKeys: KeyList = {
     {
       keys: ['$mod+a'],
       does: 'select all steps',
-      run: selectAllSteps,
+      typing: true,
+      run: (event) => (isTyping(event) && !isIdleThere(event) ? false : selectAllSteps()),
     },
     { keys: ['$mod+c', '$mod+x', '$mod+v'], does: 'copy, cut and paste steps, with the measures they need' },
     {

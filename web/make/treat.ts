@@ -16,7 +16,10 @@ import { type Selection, usePart } from '../state/part.ts'
 import { withOutlinesChosen } from './newOutline.ts'
 
 /** Puts a found treatment on the sheet: of the edge, the face or the step that is selected. */
-export function treat(pieceId: string, found: Pick<FoundTreatment, 'treatment' | 'fields'>): void {
+export function treat(
+  pieceId: string,
+  found: Pick<FoundTreatment, 'treatment' | 'fields'> & Partial<Pick<FoundTreatment, 'complete'>>,
+): void {
   const { edit, select, selection, part } = usePart.getState()
   const piece = part?.pieces.find((candidate) => candidate.id === pieceId)
   if (!part || !piece) return
@@ -29,7 +32,8 @@ export function treat(pieceId: string, found: Pick<FoundTreatment, 'treatment' |
   const outlined = withOutlinesChosen(part, found.treatment.fields, found.fields)
   const fields = { ...outlined, ...chosenFor(found.treatment, of, piece) }
   edit({ type: 'add-step', piece: pieceId, after, step: newTreatment(id, { ...found, fields }) })
-  select({ kind: 'step', id }, found.treatment.quick[0])
+  // With all of its sizes typed, the next step can be.
+  select({ kind: 'step', id }, found.complete ? undefined : found.treatment.quick[0])
 }
 
 /** The fields that say what it works on, for what is selected, or for all of the piece. */

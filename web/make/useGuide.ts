@@ -1,6 +1,7 @@
 import { repeatOf } from '@makrel/core/repeats'
 import { useNavigate } from 'react-router'
 import { newId } from '../ids.ts'
+import { startJoint } from '../move/startJoint.ts'
 import { usePart } from '../state/part.ts'
 import { say } from '../ui/Notice.tsx'
 import { readSizes } from '../viewport/reading.tsx'
@@ -22,12 +23,16 @@ import {
 /** Does what a guide says to the selected step, leads to where it is done, or says where that is. */
 export function useGuide(): (guide: Guide) => void {
   const navigate = useNavigate()
-  return ({ does, go, where }) => {
+  return ({ does, go, where, joint }) => {
     const { part, selection, edit, select } = usePart.getState()
     if (!part) return
     const repeated = (kind: string) => {
       const definition = repeatOf(kind)!
       repeatAll(newRepeat(definition), definition.first)
+    }
+    if (joint) {
+      void navigate(`/part/${part.id}/move`)
+      return startJoint(joint)
     }
     if (go) return void navigate(`/part/${part.id}/${go}`)
     if (does === 'outline') {
@@ -37,6 +42,8 @@ export function useGuide(): (guide: Guide) => void {
       return void navigate(`/part/${part.id}/make/outline/${outline.id}`)
     }
     if (does === 'piece') return void addPiece()
+    if (does === 'undo') return usePart.getState().undo()
+    if (does === 'redo') return usePart.getState().redo()
     if (does === 'ruler') return readSizes()
     if (does === 'section') return useView.setState({ section: { across: 'y', at: 0.5 } })
     const step = selection?.kind === 'step' ? selection.id : undefined

@@ -1,26 +1,23 @@
 import { joints } from '@makrel/core/joints'
 import { useState } from 'react'
-import { newId } from '../ids.ts'
 import { Icon } from '../make/ShapeIcon.tsx'
-import { workedOf } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { Button } from '../ui/Button.tsx'
 import { AddIcon } from '../ui/icons.tsx'
 import { SidePopover } from '../ui/SidePopover.tsx'
 import { FromAnotherPart, wheelField } from './FromAnotherPart.tsx'
-import { newJoint } from './newJoint.ts'
+import { startJoint } from './startJoint.ts'
 
 /** All kinds of joint, to add one of. */
 export function AddJoint() {
-  const part = usePart((state) => state.part)!
-  const { edit, select } = usePart.getState()
+  const isEmpty = usePart((state) => state.part!.pieces.every(({ steps }) => steps.length === 0))
   const [open, setOpen] = useState(false)
   return (
     <div className="mt-3 flex flex-wrap gap-2 px-5">
       <SidePopover
         label="Kinds of joint"
         trigger={
-          <Button disabled={part.pieces.length < 2}>
+          <Button disabled={isEmpty}>
             <AddIcon size={15} /> Add a joint
           </Button>
         }
@@ -34,9 +31,7 @@ export function AddJoint() {
             key={definition.kind}
             aria-label={`Add a ${definition.label}`}
             onClick={() => {
-              const id = newId()
-              edit({ type: 'add-joint', joint: newJoint(part, definition, id, undefined, workedOf(part).plan) })
-              select({ kind: 'joint', id })
+              startJoint(definition)
               setOpen(false)
             }}
             className="flex items-center gap-2 bg-sheet px-2 py-2 text-left hover:bg-mackerel-wash"

@@ -21,6 +21,7 @@ import { JointLine } from './JointLine.tsx'
 import { mobilityWords } from './mobilityWords.ts'
 import { Poses, samePose } from './Poses.tsx'
 import { usePosed } from './posed.ts'
+import { SecondPiece } from './SecondPiece.tsx'
 import { SwingBar } from './SwingBar.tsx'
 import { mobilityFrom, poseIn, usePose, useSwing } from './swing.ts'
 
@@ -117,7 +118,7 @@ export function Move() {
         {part.joints.length === 0 && (
           <p className="px-5 pt-1 text-base text-ink-soft">
             {part.pieces.length < 2
-              ? 'A joint ties two pieces. Add a second piece on Make first.'
+              ? 'A joint ties two pieces: choose one, and say what the second piece is.'
               : 'Nothing moves yet. Add a joint between two pieces.'}
           </p>
         )}
@@ -129,6 +130,7 @@ export function Move() {
             <JointLine key={each.id} joint={each} number={i + 1} selected={each.id === joint?.id} />
           ))}
         </ol>
+        <SecondPiece />
         <AddJoint />
         {(part.joints.length > 0 || part.pieces.length > 1) && (
           <Poses

@@ -16,11 +16,7 @@ export const outlineKeys: KeyList = {
   keys: [
     {
       keys: ['/'],
-      with: ['Shift'],
       does: 'draw: a tool by its name, with sizes; or the next place: “by 10, 0”, “20 at 30”',
-      run() {
-        document.getElementById('draw-tool')?.focus()
-      },
     },
     {
       keys: ['3', '4', '5', '6', '7', '8', '9'],

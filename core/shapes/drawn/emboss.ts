@@ -7,7 +7,10 @@ import { drawnReach, extentsOf, nothingIn, outlineField } from './common.ts'
 export const emboss = defineShape({
   kind: 'emboss',
   label: 'wrapped outline',
-  words: ['emboss', 'engrave', 'outline', 'wrap', 'logo', 'raise', 'sink'],
+  words: [
+    ...['emboss', 'outline', 'wrap', 'logo', 'raise'],
+    ...['engrave', 'deboss', 'sink'].map((word) => ({ word, operation: 'cut' })),
+  ],
   shelf: 'outlines',
   icon: 'M6 4 V20 A10 4 0 0 0 26 20 V4 M6 4 A10 4 0 0 0 26 4 A10 4 0 0 0 6 4 M11 13 L15 11 L20 14 L18 19 L13 18 Z',
   operation: 'add',

@@ -12,7 +12,7 @@ const ways = { down: [0, -1], up: [0, 1], left: [-1, 0], right: [1, 0] } as cons
 export const rib = defineShape({
   kind: 'rib',
   label: 'rib',
-  words: ['gusset', 'stiffener', 'open line', 'outline'],
+  words: ['gusset', 'stiffener', 'stiffening rib', 'open line', 'outline'],
   shelf: 'outlines',
   icon: 'M4 22 H28 V18 H8 V4 H4 Z M8 6 L22 18 M8 10 L17 18',
   operation: 'add',

@@ -31,7 +31,7 @@ interface Values {
 export const sweep = defineShape({
   kind: 'sweep',
   label: 'sweep',
-  words: ['outline', 'along', 'path', 'bead', 'seal', 'rail', 'bent pipe', 'wire', 'moulding'],
+  words: ['outline', 'along', 'path', 'bead', 'rail', 'bent pipe', 'wire', 'moulding'],
   shelf: 'outlines',
   icon: 'M3 20 C10 20 10 8 18 8 H29 M3 16 V23 H7 V16 Z M26 5 V11 M3 16 C9 16 10 4 18 4 H29 M7 23 C15 23 13 12 20 12 H29',
   operation: 'add',

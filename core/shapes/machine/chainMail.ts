@@ -20,7 +20,7 @@ interface Values {
 export const chainMail = defineShape({
   kind: 'chain-mail',
   label: 'chain mail',
-  words: ['ring mesh', 'linked rings', 'printed fabric', 'chain', 'mail'],
+  words: ['ring mesh', 'linked rings', 'ring fabric', 'chain', 'mail'],
   shelf: 'machine',
   icon: 'M3 8 A5 4 0 1 1 13 8 A5 4 0 1 1 3 8 M11 15 A5 4 0 1 1 21 15 A5 4 0 1 1 11 15 M19 8 A5 4 0 1 1 29 8 A5 4 0 1 1 19 8',
   operation: 'add',

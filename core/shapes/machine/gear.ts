@@ -58,6 +58,9 @@ export const gear = defineShape({
   upgrades: [withAcross],
   label: 'gear',
   words: [
+    'spur',
+    'timing gear',
+    'teeth',
     ...['spur gear', 'pinion', 'toothed wheel', 'gear wheel', 'cogwheel', 'involute'],
     { word: 'helical gear', fields: { run: 'helical' } },
     { word: 'herringbone', fields: { run: 'herringbone' } },

@@ -20,7 +20,7 @@ interface Values {
 export const leaf = defineShape({
   kind: 'leaf-spring',
   label: 'leaf spring',
-  words: ['leaf', 'flat spring', 'cantilever', 'blade', 'tongue'],
+  words: ['diving board', 'spring arm', 'flexible arm', 'leaf', 'flat spring', 'cantilever', 'blade', 'tongue'],
   shelf: 'machine',
   icon: 'M3 14 C10 8 22 8 29 14 M3 17 C10 11 22 11 29 17 M3 14 V17 M29 14 V17',
   operation: 'add',

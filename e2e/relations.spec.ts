@@ -250,7 +250,8 @@ test(
     await page.keyboard.press('Control+z')
     await expect(height).toHaveValue('56')
 
-    await line(page, 2).getByRole('button', { name: 'What it does: before and after, or only this' }).click()
+    await line(page, 2).getByRole('button', { name: 'All that can be done with it' }).click()
+    await page.getByRole('menuitem', { name: 'Before and after' }).click()
     const looking = page.getByRole('status').filter({ hasText: '2, upright' })
     await looking.getByRole('button', { name: 'only this' }).click()
     await expect(looking.getByRole('button', { name: 'only this' })).toHaveAttribute('aria-pressed', 'true')

@@ -97,7 +97,7 @@ export function StepLine(props: StepLineProps) {
         )}
         {selected && present && <SpringNote id={step.id} />}
         {selected && present && <EffectLine id={step.id} cuts={takesAway(step.operation)} />}
-        {selected && <StepTools step={step} number={number} index={index} last={last} more={more} onMore={onMore} />}
+        {selected && <StepTools step={step} number={number} more={more} onMore={onMore} />}
       </div>
     </div>
   )

@@ -1,4 +1,4 @@
-import { findStep, hasBody } from '@makrel/core/document'
+import { type BundleStep, findStep, hasBody, isBundle } from '@makrel/core/document'
 import { repeats } from '@makrel/core/repeats'
 import { shapeOf } from '@makrel/core/shapes'
 import { DropdownMenu } from 'radix-ui'
@@ -11,6 +11,7 @@ import { newRepeat } from './RepeatPhrase.tsx'
 import {
   bundleSteps,
   copySteps,
+  dissolveBundle,
   removeSteps,
   repeatAll,
   sameAgain,
@@ -39,6 +40,39 @@ export function editFirstValue(id: string): void {
   select({ kind: 'step', id }, typeof first === 'object' ? first.field : (first ?? 'across'))
 }
 
+/** Earlier or later in the sheet, where it is not at that end already. */
+function MoveItems({ id }: { readonly id: string }) {
+  const { part, edit } = usePart.getState()
+  const found = part && findStep(part, id)
+  if (!found) return null
+  const { index, bundles, piece } = found
+  const last = (bundles.at(-1)?.steps ?? piece.steps).length - 1
+  const move = (to: number) => () => edit({ type: 'move-step', id, to })
+  return (
+    <>
+      {index > 0 && (
+        <Item onSelect={move(index - 1)} keys="Alt ↑">
+          Earlier in the sheet
+        </Item>
+      )}
+      {index < last && (
+        <Item onSelect={move(index + 1)} keys="Alt ↓">
+          Later in the sheet
+        </Item>
+      )}
+    </>
+  )
+}
+
+function DissolveItem({ bundle }: { readonly bundle: BundleStep }) {
+  const isRepeated = bundle.repeats.length > 0
+  return (
+    <Item disabled={isRepeated} onSelect={() => setTimeout(() => dissolveBundle(bundle.id))}>
+      {isRepeated ? 'To dissolve it, remove its repeats first' : 'Dissolve the bundle'}
+    </Item>
+  )
+}
+
 function GhostItem({ ghost }: { readonly ghost: boolean }) {
   return (
     <Item onSelect={() => setOfAll({ ghost: !ghost })}>{ghost ? 'No ghost' : 'Show its own shape as a ghost'}</Item>
@@ -46,7 +80,7 @@ function GhostItem({ ghost }: { readonly ghost: boolean }) {
 }
 
 const itemLook =
-  'flex cursor-pointer items-baseline justify-between gap-6 px-4 py-1 outline-none data-[highlighted]:bg-mackerel-wash data-[highlighted]:text-mackerel'
+  'flex cursor-pointer items-baseline justify-between gap-6 px-4 py-1 outline-none data-[disabled]:text-ink-soft data-[highlighted]:bg-mackerel-wash data-[highlighted]:text-mackerel'
 const menuLook =
   'z-50 max-h-(--radix-dropdown-menu-content-available-height) min-w-52 overflow-y-auto rounded-sm border border-ink-soft bg-sheet py-1 shadow-[0_6px_18px_rgb(20_40_44/0.16)]'
 
@@ -75,6 +109,8 @@ export function StepMenu() {
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content
+          // Beside the place all of the window's height is there for it.
+          side="right"
           align="start"
           aria-label={found ? 'What can be done with this step' : 'What can be done here'}
           onCloseAutoFocus={(event) => event.preventDefault()}
@@ -117,13 +153,18 @@ export function StepMenu() {
                 </Item>
               ))}
               <Line />
-              <Item onSelect={later(bundleSteps)}>{several ? 'Make one bundle of them' : 'Make a bundle of it'}</Item>
+              {!several && isBundle(found.step) ? (
+                <DissolveItem bundle={found.step} />
+              ) : (
+                <Item onSelect={later(bundleSteps)}>{several ? 'Make one bundle of them' : 'Make a bundle of it'}</Item>
+              )}
               <Item onSelect={later(toOwnPiece)}>Make a piece of its own</Item>
               <Item onSelect={later(scaleSteps)}>Scale</Item>
               {hasBody(found.step) && <GhostItem ghost={found.step.ghost} />}
               <Item onSelect={() => setOfAll({ mute: !found.step.mute })}>
-                {found.step.mute ? 'Put back in' : 'Leave out'}
+                {found.step.mute ? 'Take it back in' : 'Mute: leave it out'}
               </Item>
+              {!several && <MoveItems id={found.step.id} />}
               {!several && (
                 <Item
                   onSelect={() =>
@@ -163,14 +204,16 @@ export function StepMenu() {
 function Item({
   children,
   keys,
+  disabled = false,
   onSelect,
 }: {
   readonly children: ReactNode
   readonly keys?: string
+  readonly disabled?: boolean
   onSelect(): void
 }) {
   return (
-    <DropdownMenu.Item onSelect={onSelect} className={itemLook}>
+    <DropdownMenu.Item disabled={disabled} onSelect={onSelect} className={itemLook}>
       {children}
       {keys && <kbd className="ml-auto text-xs text-ink-soft">{keys}</kbd>}
     </DropdownMenu.Item>

@@ -1,114 +1,54 @@
-import { hasBody, isBundle, kindWord, type Step } from '@makrel/core/document'
+import { hasBody, kindWord, type Step } from '@makrel/core/document'
 import { repeats } from '@makrel/core/repeats'
 import { DropdownMenu } from 'radix-ui'
-import type { ReactNode } from 'react'
+import type { ButtonHTMLAttributes, ReactNode } from 'react'
 import { memo, useEffect, useState } from 'react'
 import { usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
-import {
-  BundleIcon,
-  CopyIcon,
-  DissolveIcon,
-  GhostIcon,
-  InspectIcon,
-  MoreIcon,
-  MoveDownIcon,
-  MoveUpIcon,
-  MuteIcon,
-  RemoveIcon,
-  RepeatIcon,
-  SameIcon,
-  ScaleIcon,
-} from '../ui/icons.tsx'
-import { useView } from '../viewport/view.ts'
+import { BundleIcon, CopyIcon, MoreIcon, MuteIcon, RemoveIcon, RepeatIcon, ScaleIcon } from '../ui/icons.tsx'
 import { newRepeat } from './RepeatPhrase.tsx'
-import {
-  bundleSteps,
-  copySteps,
-  dissolveBundle,
-  removeSteps,
-  repeatAll,
-  sameAgain,
-  scaleSteps,
-  setOfAll,
-} from './stepActions.ts'
+import { openStepMenu } from './StepMenu.tsx'
+import { bundleSteps, copySteps, removeSteps, repeatAll, scaleSteps, setOfAll } from './stepActions.ts'
 
 interface ToolsProps {
   readonly step: Step
   readonly number: string
-  readonly index: number
-  readonly last: boolean
   readonly more: boolean
   onMore(): void
 }
 
-/** What can be done to the selected step. */
-export const StepTools = memo(function StepTools({ step, number, index, last, more, onMore }: ToolsProps) {
-  const { edit } = usePart.getState()
-  const inspected = useView((state) => state.inspected?.step === step.id)
-  const body = hasBody(step) ? step : undefined
-  const move = (to: number) => edit({ type: 'move-step', id: step.id, to })
+/** What is done to the selected step most often, in words; the rest, with its keys, is behind the dots. */
+export const StepTools = memo(function StepTools({ step, number, more, onMore }: ToolsProps) {
   return (
-    <div role="toolbar" aria-label={`Step ${number}`} className="mt-1.5 -ml-1.5 flex flex-wrap items-center">
-      <IconButton label="More values" pressed={more} onClick={onMore}>
-        <MoreIcon size={15} />
-      </IconButton>
-      {body && (
-        <>
-          <RepeatMenu disabled={body.repeats.length >= 3} />
-          <IconButton
-            label="Ghost: show its own shape"
-            pressed={body.ghost}
-            onClick={() => setOfAll({ ghost: !body.ghost })}
-          >
-            <GhostIcon size={15} />
-          </IconButton>
-        </>
+    <div role="toolbar" aria-label={`Step ${number}`} className="mt-1.5 -ml-2 flex flex-wrap items-center">
+      <WordButton label="More values" pressed={more} onClick={onMore}>
+        {more ? 'fewer' : 'more'}
+      </WordButton>
+      {hasBody(step) && (
+        <RepeatMenu disabled={step.repeats.length >= 3}>
+          <WordButton label="Repeat" disabled={step.repeats.length >= 3}>
+            repeat
+          </WordButton>
+        </RepeatMenu>
       )}
+      <WordButton label="Copy" onClick={copySteps}>
+        copy
+      </WordButton>
+      <WordButton label="Mute: leave it out" pressed={step.mute} onClick={() => setOfAll({ mute: !step.mute })}>
+        <MuteIcon size={14} />
+        mute
+      </WordButton>
+      <WordButton label="Remove" onClick={removeSteps}>
+        remove
+      </WordButton>
       <IconButton
-        label="What it does: before and after, or only this"
-        pressed={inspected}
-        onClick={() => useView.setState({ inspected: inspected ? undefined : { step: step.id, show: 'without' } })}
+        label="All that can be done with it"
+        onClick={({ currentTarget }) => {
+          const { left, bottom } = currentTarget.getBoundingClientRect()
+          openStepMenu(left, bottom, step.id)
+        }}
       >
-        <InspectIcon size={15} />
-      </IconButton>
-      <IconButton label="Mute: leave it out" pressed={step.mute} onClick={() => setOfAll({ mute: !step.mute })}>
-        <MuteIcon size={15} />
-      </IconButton>
-      <IconButton label="Earlier in the sheet (Alt ↑)" disabled={index === 0} onClick={() => move(index - 1)}>
-        <MoveUpIcon size={15} />
-      </IconButton>
-      <IconButton label="Later in the sheet (Alt ↓)" disabled={last} onClick={() => move(index + 1)}>
-        <MoveDownIcon size={15} />
-      </IconButton>
-      <IconButton label="Copy" onClick={copySteps}>
-        <CopyIcon size={15} />
-      </IconButton>
-      {body && (
-        <IconButton label="Place a linked copy" onClick={() => sameAgain(step.id)}>
-          <SameIcon size={15} />
-        </IconButton>
-      )}
-      {isBundle(step) ? (
-        <IconButton
-          label={step.repeats.length > 0 ? 'To dissolve it, remove its repeats first' : 'Dissolve the bundle'}
-          disabled={step.repeats.length > 0}
-          onClick={() => dissolveBundle(step.id)}
-        >
-          <DissolveIcon size={15} />
-        </IconButton>
-      ) : (
-        <IconButton label="Make a bundle of it" onClick={bundleSteps}>
-          <BundleIcon size={15} />
-        </IconButton>
-      )}
-      {body && (
-        <IconButton label="Scale it" onClick={scaleSteps}>
-          <ScaleIcon size={15} />
-        </IconButton>
-      )}
-      <IconButton label="Remove" onClick={removeSteps}>
-        <RemoveIcon size={15} />
+        <MoreIcon size={15} />
       </IconButton>
       <NameField step={step} />
     </div>
@@ -123,8 +63,6 @@ function sameTools(before: ToolsProps, after: ToolsProps): boolean {
   return (
     shown(a) === shown(b) &&
     before.number === after.number &&
-    before.index === after.index &&
-    before.last === after.last &&
     before.more === after.more &&
     before.onMore === after.onMore
   )
@@ -145,7 +83,11 @@ export function SelectionTools({ count, allMuted }: { readonly count: number; re
       <WordButton onClick={scaleSteps}>
         <ScaleIcon size={15} /> scale
       </WordButton>
-      <RepeatMenu disabled={false} />
+      <RepeatMenu disabled={false}>
+        <IconButton label="Repeat">
+          <RepeatIcon size={15} />
+        </IconButton>
+      </RepeatMenu>
       <IconButton label="Copy" onClick={copySteps}>
         <CopyIcon size={15} />
       </IconButton>
@@ -163,25 +105,30 @@ export function SelectionTools({ count, allMuted }: { readonly count: number; re
   )
 }
 
-function WordButton({ children, onClick }: { readonly children: ReactNode; onClick(): void }) {
+function WordButton({
+  label,
+  pressed,
+  children,
+  ...rest
+}: ButtonHTMLAttributes<HTMLButtonElement> & { readonly label?: string; readonly pressed?: boolean }) {
   return (
     <button
       type="button"
-      onClick={onClick}
-      className="inline-flex h-7 items-center gap-1.5 rounded-sm px-2 hover:bg-sheet hover:text-mackerel"
+      aria-label={label}
+      aria-pressed={pressed}
+      className="inline-flex h-7 items-center gap-1 rounded-sm px-2 text-sm text-ink-soft hover:bg-sheet hover:text-mackerel disabled:opacity-50 aria-pressed:text-mackerel"
+      {...rest}
     >
       {children}
     </button>
   )
 }
 
-function RepeatMenu({ disabled }: { readonly disabled: boolean }) {
+function RepeatMenu({ disabled, children }: { readonly disabled: boolean; readonly children: ReactNode }) {
   return (
     <DropdownMenu.Root>
-      <DropdownMenu.Trigger asChild>
-        <IconButton label="Repeat" disabled={disabled}>
-          <RepeatIcon size={15} />
-        </IconButton>
+      <DropdownMenu.Trigger asChild disabled={disabled}>
+        {children}
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content

@@ -1,11 +1,8 @@
 import {
-  ArrowDown,
-  ArrowUp,
   ArrowUpDown,
   Check,
   ChevronDown,
   ChevronRight,
-  Contrast,
   Copy,
   Download,
   Ellipsis,
@@ -14,14 +11,12 @@ import {
   Focus,
   FolderOpen,
   GalleryVerticalEnd,
-  Ghost,
   Info,
   type LucideIcon,
   type LucideProps,
   Move,
   OctagonAlert,
   Package,
-  PackageOpen,
   Plus,
   Redo2,
   Repeat,
@@ -30,15 +25,34 @@ import {
   Scaling,
   Scan,
   Search,
-  SquareEqual,
   Trash2,
   TriangleAlert,
   Undo2,
-  VolumeX,
   X,
 } from 'lucide-react'
+import { forwardRef } from 'react'
 
 /** The icons in use, from one package, under the names of what they mean here. */
+
+/** An icon of our own, drawn as those of the package are. */
+function own(path: string): LucideIcon {
+  return forwardRef<SVGSVGElement, LucideProps>(({ size, ...rest }, ref) => (
+    <svg
+      ref={ref}
+      viewBox="0 0 24 24"
+      width={size}
+      height={size}
+      fill="none"
+      stroke="currentColor"
+      strokeWidth={2}
+      strokeLinecap="round"
+      aria-hidden="true"
+      {...rest}
+    >
+      <path d={path} />
+    </svg>
+  ))
+}
 
 /** An icon grows with the text beside it: its size is given in px of text as large as browsers have it at first. */
 function sized(Icon: LucideIcon) {
@@ -47,13 +61,10 @@ function sized(Icon: LucideIcon) {
   )
 }
 
-export const MoveDownIcon = sized(ArrowDown)
-export const MoveUpIcon = sized(ArrowUp)
 export const LiftIcon = sized(ArrowUpDown)
 export const PassIcon = sized(Check)
 export const ChooseIcon = sized(ChevronDown)
 export const OpenedIcon = sized(ChevronRight)
-export const InspectIcon = sized(Contrast)
 export const CopyIcon = sized(Copy)
 export const DownloadIcon = sized(Download)
 export const MoreIcon = sized(Ellipsis)
@@ -62,12 +73,10 @@ export const NewIcon = sized(FilePlus)
 export const FitSelectedIcon = sized(Focus)
 export const OpenIcon = sized(FolderOpen)
 export const ParallelIcon = sized(GalleryVerticalEnd)
-export const GhostIcon = sized(Ghost)
 export const AdviceIcon = sized(Info)
 export const MoveIcon = sized(Move)
 export const FaultIcon = sized(OctagonAlert)
 export const BundleIcon = sized(Package)
-export const DissolveIcon = sized(PackageOpen)
 export const AddIcon = sized(Plus)
 export const RedoIcon = sized(Redo2)
 export const RepeatIcon = sized(Repeat)
@@ -76,9 +85,9 @@ export const ReadIcon = sized(Ruler)
 export const ScaleIcon = sized(Scaling)
 export const FitIcon = sized(Scan)
 export const SearchIcon = sized(Search)
-export const SameIcon = sized(SquareEqual)
 export const RemoveIcon = sized(Trash2)
 export const WarningIcon = sized(TriangleAlert)
 export const UndoIcon = sized(Undo2)
-export const MuteIcon = sized(VolumeX)
+/** A line of the sheet, struck through. */
+export const MuteIcon = sized(own('M2.5 12 a3 3 0 1 0 6 0 a3 3 0 1 0 -6 0 M12 12 H22 M3 20 L20 4'))
 export const CloseIcon = sized(X)

@@ -16,6 +16,7 @@ import { IconButton } from '../ui/Button.tsx'
 import { Choice } from '../ui/Choice.tsx'
 import { FitIcon, FitSelectedIcon, ParallelIcon } from '../ui/icons.tsx'
 import { Bed } from './Bed.tsx'
+import { BedWords } from './BedWords.tsx'
 import { BoxSelect } from './BoxSelect.tsx'
 import { CameraRig } from './CameraRig.tsx'
 import { CentreMark } from './CentreMark.tsx'
@@ -144,6 +145,7 @@ export function PartView({
           <primitive key={light.uuid} object={light} />
         ))}
         <Bed size={part.printer.bed} />
+        <BedWords size={part.printer.bed} box={box} />
         {(tools ? opened : pieces).map(({ id, mesh }) => {
           const piece = pieceOfBody(part, id)
           return (

@@ -2,6 +2,7 @@ export { colourHex as pieceColour } from '@makrel/core/document'
 
 /** The look's tokens where three.js needs them as values; the same as in styles.css. */
 export const ink = '#14282c'
+export const inkSoft = '#4f6468'
 export const mackerel = '#0f6a70'
 export const plum = '#6b4c86'
 export const rust = '#b23a2a'

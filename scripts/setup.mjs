@@ -93,6 +93,8 @@ export async function buildIfNeeded() {
     'server',
     'cli',
     'web',
+    'docs/guide',
+    'docs/screenshots',
     'vite.node.config.ts',
     'package-lock.json',
     'scripts/build.mjs',

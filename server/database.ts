@@ -78,7 +78,7 @@ export async function backedUp(file: string, to: string): Promise<number> {
     const copy = await readOnly(to)
     try {
       const [state] = await copy.column('PRAGMA integrity_check(1)')
-      if (state !== 'ok') throw new StartFault(`The copy ${to} is not sound; do not rely on it.`)
+      if (state !== 'ok') throw new StartFault(`The copy ${to} is damaged: do not rely on it.`)
       const [count] = await copy.column('SELECT count(*) FROM parts WHERE removedAt IS NULL')
       return Number(count)
     } finally {

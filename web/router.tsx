@@ -21,6 +21,7 @@ export const router = createBrowserRouter([
   },
   { path: '/workshop', element: <Navigate to="/workshop/printers" replace /> },
   { path: '/workshop/:kind/:id?', lazy: later('workshop'), hydrateFallbackElement: <></> },
+  { path: '/guide/:page?', lazy: later('guide'), hydrateFallbackElement: <></> },
   { path: '/calliper', element: <Calliper /> },
   { path: '*', element: <Navigate to="/" replace /> },
 ])

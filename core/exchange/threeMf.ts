@@ -189,7 +189,7 @@ function modelOf(bytes: Uint8Array): FoundModel {
   let triangles = 0
   const parser = new SaxesParser({ xmlns: false, position: false })
   parser.on('error', (error) => {
-    throw unreadable(`its model is not sound XML (${error.message.replace(/\.$/, '')})`)
+    throw unreadable(`its model is not valid XML (${error.message.replace(/\.$/, '')})`)
   })
   // A model needs none, and a chain of entities can grow without bound.
   parser.on('doctype', () => {

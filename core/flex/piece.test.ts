@@ -50,8 +50,8 @@ it('is bent as the bar that it is, and that is a finding', async () => {
   expect(findings.find(({ check }) => check === 'flex')).toMatchObject({
     ...{ rank: 'pass', about: [{ kind: 'piece', id: part.pieces[0]!.id }] },
   })
-  // Of what is no prism, in words.
+  // Of what has more than one thickness, in words.
   const round = { ...partOf([step('ball', 'ball', {})]), flexes: [flex] }
   const told = await proofOf(kernel, await built(kernel, round))
-  expect(told.find(({ check }) => check === 'flex')!.text).toMatch(/It is no prism/)
+  expect(told.find(({ check }) => check === 'flex')!.text).toMatch(/It needs one thickness/)
 })

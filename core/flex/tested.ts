@@ -43,8 +43,7 @@ export function sheetOf({ steps, part }: ResolvedPart, flex: Pick<KeptFlex, 'ste
   const id = flex.step
   if (isOfPiece(part, flex)) {
     const sheet = ofPiece?.(id)
-    if (!sheet)
-      return { fault: 'It is no prism: all of the piece must be equally high, and upright all round.' } as const
+    if (!sheet) return { fault: 'It needs one thickness and upright walls, all of the piece.' } as const
     return { sheet, material: part.material } as const
   }
   const step = steps.get(id)
@@ -113,8 +112,7 @@ function testedOf(
   if (held.some((tag) => pushed.includes(tag))) return { fault: 'One edge cannot be held and pushed.' }
   if (amount === 0) return { fault: 'A push of 0 bends nothing.' }
   const { mesh, size } = meshed(region, rims, edges, 2 ** flex.finer)
-  if (!mesh)
-    return { fault: 'Its outline cannot be parted into triangles: it may have a stretch that is next to nothing.' }
+  if (!mesh) return { fault: 'Its outline can’t be meshed: look for a stretch with next to no length.' }
   const way: Vec2 = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)]
   const load: Load = { held, pushed, way, by: flex.by, amount }
   const result = bentTouching(mesh, { stiffness: found.material.stiffness, poisson, thickness }, load, size)

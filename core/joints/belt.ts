@@ -142,7 +142,12 @@ function judged(v: Values, second: Frame): Judged {
     ],
     faults:
       aside > 0.01
-        ? [{ detail: `The second stands ${shown(aside)} mm higher or lower: the belt runs aslant.`, rank: 'advice' }]
+        ? [
+            {
+              detail: `The second stands ${shown(aside)} mm higher or lower: the belt runs at an angle.`,
+              rank: 'advice',
+            },
+          ]
         : [],
   }
 }

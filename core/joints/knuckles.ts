@@ -161,7 +161,7 @@ export function knucklesImpossible(v: Knuckles) {
   if (v.made === 'snapped' && v.mouth >= v.pin)
     return { field: 'mouth', detail: `The pin falls out: narrower than the pin, ${shown(v.pin)}.` } as const
   if (v.made === 'snapped' && v.mouth < 0.7 * v.pin)
-    return { field: 'mouth', detail: `So narrow it breaks: ${shown(0.7 * v.pin)} at the least.` } as const
+    return { field: 'mouth', detail: `Too narrow, it would break: at least ${shown(0.7 * v.pin)}.` } as const
   return stopImpossible(v) ?? clicksImpossible(v)
 }
 

@@ -116,7 +116,7 @@ describe('a planetary set', () => {
       'No planet has room between 18 and 26 teeth: take a ring of 37.',
     )
     expect(problem({ teeth: '18' }, { teeth: '12' })).toBe('A ring needs more than the 18 teeth of what runs in it.')
-    expect(problem({ teeth: '18' }, { teeth: '54', module: '1.5' })).toContain('Their teeth are of two sizes')
+    expect(problem({ teeth: '18' }, { teeth: '54', module: '1.5' })).toContain('Modules don’t match')
     expect(problem({ teeth: '18', run: 'helical' }, { teeth: '54', run: 'helical' })).toBe(
       'Of sun and ring one must be right-hand and the other left-hand.',
     )

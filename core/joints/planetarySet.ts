@@ -148,7 +148,7 @@ function judged(v: Values, second: Frame, beside: readonly Beside[]): Judged {
   if (Math.abs(second.n[2]) < 1 - 1e-9)
     return fault('Sun and ring must be parallel: stand them on faces that look one way.')
   if (sun.values.run !== 'straight' && second.n[2] < 0)
-    return fault('Teeth that run aslant must stand the same way up.')
+    return fault('Teeth that run at an angle must stand the same way up.')
   const faults: Fault[] = []
   const off = Math.hypot(second.origin[0], second.origin[1])
   if (off > near)

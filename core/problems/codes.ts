@@ -90,13 +90,13 @@ export const problemTexts = {
     'That face lies behind the mouth of this cut, or what is left standing is thicker; choose another one.',
   'reference-broken': 'The step it stands on cannot be built; fix that first.',
   'edges-choose': '{label}: no edge is chosen yet.',
-  'edges-unread': '“{text}” (choice {number}) is no way to choose edges.',
+  'edges-unread': '“{text}” (choice {number}) isn’t an edge selection.',
   'edges-none': 'Choice {number} of edges finds none now.',
   'edges-smooth': 'Choice {number} of edges is smooth already: there is no edge to work on.',
   'round-no-room':
     'This has no room along {count} of the edges: it would run past the face beside them or into its neighbour. Up to {largest} mm fits there; all others are done.',
   'edges-part':
-    'This leaves {count} bodies, which hang together by nothing: where they met there was less than is cut off. Make the size smaller, or let them meet more deeply.',
+    'This leaves {count} bodies that are no longer connected: where they met there was less than is cut off. Make the size smaller, or let them overlap more.',
   'hollow-none': 'A wall of {thick} mm fills all of it: nothing is left to be hollow.',
   'hollow-folds':
     'Rounds of {count} small flats are tighter than this wall is thick and fold up under it, which would take minutes to work out. Hollow first and round the edges after it, or choose another wall.',
@@ -114,8 +114,7 @@ export const problemTexts = {
     'There is no room for such pegs where this is split, with 1 mm left round each; up to {most} mm fits.',
   'pegs-none': 'There is no room for pegs where this is split, with 1 mm left round each.',
   'pegs-fewer': 'Only {found} of {count} find room where this is split.',
-  'keys-too-deep':
-    'So deep they would come out on the other side, or leave less than 1 mm there; up to {most} mm is left.',
+  'keys-too-deep': 'They’d break through at that depth, or leave less than 1 mm there: up to {most} mm.',
   'keys-no-depth': 'There is less than 1 mm left behind the place where this is split: it is joined by nothing.',
   'dovetails-no-room': 'So many and such wide dovetails find no room beside each other; up to {most} mm wide fits.',
   'dovetails-none': 'There is no room for so many dovetails of this depth beside each other.',
@@ -144,7 +143,7 @@ export const problemTexts = {
   'kernel-failed': 'The solid could not be computed ({detail}); change the last value that was edited.',
   'file-not-json': 'This is not a part file: it cannot be read as JSON ({detail}).',
   'file-not-part': 'This is not a Makrel part file.',
-  'file-not-thing': 'This is no file of a {word}.',
+  'file-not-thing': 'This is not a {word} file.',
   'file-newer':
     'This file was made by a newer version of Makrel (format {version}, this one reads up to {known}). It was left untouched.',
   'file-invalid': 'The part file is damaged at {place}: {detail}.',

@@ -15,13 +15,13 @@ const texts = {
   'flex-unknown': '“{test}”: the strain of {where} is not known: the test gave no number.',
   'flex-gives-way': '“{test}”: {where} cannot be pushed so far: at {share} % of the way it gives way.',
   'flex-stops':
-    '“{test}”: {where} cannot be pushed so far: at {share} % of the way it lies on itself, with {force} N, and goes no farther.',
-  'flex-touches': '“{test}”: {where} touches itself before it is pushed so far; what comes after is not told.',
+    '“{test}”: {where} cannot be pushed so far: at {share} % of the way it touches itself at {force} N, and goes no farther.',
+  'flex-touches': '“{test}”: {where} touches itself before it is pushed so far: results beyond that are not valid.',
   'flex-breaks': '“{test}”: strain {strain} % of the {most} % that {material} takes once: {where} would break.{itself}',
   'flex-tires':
     '“{test}”: strain {strain} % of the {most} % that {material} takes again and again; once it takes {once} %.{itself}',
   'flex-holds': '“{test}”: strain {strain} % of the {most} % that {material} takes again and again.{itself}',
-  'lies-on-itself': ' It lies on itself there, with {force} N.',
+  'touches-itself': ' It touches itself there, at {force} N.',
 } as const
 
 /** Whether what is to flex does, and does not break. */
@@ -84,7 +84,7 @@ async function tested(
   const where = whole?.built.piece.name ?? stepName(built.resolved, flex.step)
   const marks = markOf(built, flex.step, found)
   const force = Number(found.contact.toPrecision(2))
-  const itself = sentences(...(found.contact > 0 ? [clause(texts, 'lies-on-itself', { force })] : []))
+  const itself = sentences(...(found.contact > 0 ? [clause(texts, 'touches-itself', { force })] : []))
   const strained = (most: number) => ({
     ...{ test, strain: strainText(found.strain, most), most, material: material.name, itself },
   })

@@ -88,7 +88,7 @@ describe('pieces that are printed above each other', () => {
     const [narrow] = await found(slabs(low, beside(0.4)))
     expect([narrow!.rank, narrow!.text]).toEqual([
       'pass',
-      expect.stringMatching(/but for 6\.12 mm² that breaks loose\.$/),
+      expect.stringMatching(/but for 6\.12 mm² that will break free\.$/),
     ])
     const [wide] = await found(slabs(low, beside(0.5)))
     expect([wide!.rank, wide!.text]).toEqual(['advice', expect.stringMatching(/over 7\.65 mm², at layer 22/)])

@@ -8,7 +8,7 @@ import { mm2 } from './phrase.ts'
 /** What is found. */
 const texts = {
   'fused-none': '{pieces} leave {needed} empty wherever one is above the other.',
-  'fused-loose': '{pieces} leave {needed} empty wherever one is above the other, but for {area} that breaks loose.',
+  'fused-loose': '{pieces} leave {needed} empty wherever one is above the other, but for {area} that will break free.',
   'fused-right':
     '{pieces} are printed right above each other over {area}, {layers}: they would fuse; the {printer} needs {needed} to keep them apart.',
   'fused-near':

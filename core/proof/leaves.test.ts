@@ -98,7 +98,7 @@ describe('whether pieces come out of one another', () => {
     const tunnel = step('t', 'plate', sizes(2 * play), { operation: 'cut', ...at(3) })
     const bar = step('b', 'plate', sizes(0), at(3 + play))
     const [said] = await found(twoPieces(undefined, [block, tunnel], [bar]))
-    expect(said).toBe('pass Other comes off Piece 1 aslant.')
+    expect(said).toBe('pass Other comes off Piece 1 at an angle.')
   })
   it.each([
     ['15.3', '0'],
@@ -107,7 +107,7 @@ describe('whether pieces come out of one another', () => {
     const bar = (id: string, diameter: string, operation: string) =>
       step(id, 'bar', { diameter, height: '70' }, { operation, place: { ...onBed, tilt, turn, lift: '-20' } })
     const said = await found(twoPieces(undefined, [plate, bar('c', '10.6', 'cut')], [bar('b', '10', 'add')]))
-    expect(said).toEqual(['pass Other comes off Piece 1 aslant.'])
+    expect(said).toEqual(['pass Other comes off Piece 1 at an angle.'])
   })
   it('is not asked of what lies in the material of another one', async () => {
     const core = step('c', 'plate', { width: '10.3', depth: '7.1', height: '4' }, { place: { ...onBed, lift: '3.3' } })

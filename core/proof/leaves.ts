@@ -210,5 +210,5 @@ const words = [
 
 function told(way: Vec3): string {
   const axis = way.findIndex((x) => Math.abs(x) > 0.99)
-  return axis < 0 ? 'aslant' : words[axis]![way[axis]! > 0 ? 0 : 1]
+  return axis < 0 ? 'at an angle' : words[axis]![way[axis]! > 0 ? 0 : 1]
 }

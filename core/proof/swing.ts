@@ -144,7 +144,7 @@ export class Swing {
     const isIn = (small: Moved, large: Moved) => {
       const { positions } = small.solid.mesh()
       const p = pointOut(compose(inverse(large.motion), small.motion), [positions[0]!, positions[1]!, positions[2]!])
-      return large.solid.crossings(p, aslant).length % 2 === 1
+      return large.solid.crossings(p, slanting).length % 2 === 1
     }
     return isIn(a, b) || isIn(b, a)
   }
@@ -187,7 +187,7 @@ function sameFrame(a: Frame, b: Frame): boolean {
 }
 
 /** A direction that runs along no face that a maker is likely to have. */
-const aslant: Vec3 = [0.36, 0.48, 0.8]
+const slanting: Vec3 = [0.36, 0.48, 0.8]
 
 function movedBy({ pieces }: Built, motions: ReadonlyMap<string, Frame>): Moved[] {
   return pieces.flatMap((piece) => {

@@ -177,7 +177,7 @@ function savedText(save: SaveState): string {
     case 'kept':
       return `saved ${timeText(save.at)}`
     case 'saving':
-      return 'keeping …'
+      return 'saving …'
     case 'failed':
       return 'not saved yet'
     case 'stale':

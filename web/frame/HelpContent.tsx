@@ -1,3 +1,4 @@
+import { Link } from 'react-router'
 import { shownKeys } from '../keys/keys.ts'
 import { stepKeys } from '../make/stepKeys.ts'
 import { outlineKeys } from '../outline/outlineKeys.ts'
@@ -20,6 +21,12 @@ const examples: readonly (readonly [text: string, meaning: string])[] = [
 export function HelpContent() {
   return (
     <>
+      <p className="mt-2">
+        <Link to="/guide" target="_blank" className="font-semibold text-mackerel underline">
+          The guide
+        </Link>{' '}
+        has a page for each stage, and parts to make line by line.
+      </p>
       {[partKeys, stepKeys, viewKeys, outlineKeys].map(({ title, keys }) => (
         <section key={title} className="mt-5 first-of-type:mt-2">
           <h3 className="font-semibold">{title}</h3>

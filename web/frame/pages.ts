@@ -7,7 +7,7 @@ const view = () => void import('../viewport/PartView.tsx').catch(() => undefined
 type Page = () => Promise<ComponentType>
 
 /** What an open part is worked on with, each fetched by itself. */
-export const pages: Readonly<Record<Stage['path'] | 'outline' | 'frame' | 'workshop', Page>> = {
+export const pages: Readonly<Record<Stage['path'] | 'outline' | 'frame' | 'workshop' | 'guide', Page>> = {
   frame: async () => (await import('./Frame.tsx')).Frame,
   plan: async () => (await import('../plan/Plan.tsx')).Plan,
   make: async () => {
@@ -23,6 +23,7 @@ export const pages: Readonly<Record<Stage['path'] | 'outline' | 'frame' | 'works
     view()
     return (await import('../proof/Proof.tsx')).Proof
   },
+  guide: async () => (await import('../guide/Guide.tsx')).Guide,
   workshop: async () => (await import('../workshop/Workshop.tsx')).Workshop,
   layers: async () => (await import('../layers/Layers.tsx')).Layers,
   'hand-off': async () => {

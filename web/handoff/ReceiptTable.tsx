@@ -61,7 +61,7 @@ export function ReceiptTable({
     ],
     ...(compensation ? [['Volume, drawn', preciseVolume(drawn.volume, part.unit)] as const] : []),
     ['Volume, true rounds', trueRounds(receipt, part.unit)],
-    ['Flats for rounds', percent((drawn.volume * scale ** 3) / receipt.trueVolume - 1), receipt.warnings.length === 0],
+    ['Faceting error', percent((drawn.volume * scale ** 3) / receipt.trueVolume - 1), receipt.warnings.length === 0],
     ['Fineness', formatLengthWithUnit(receipt.fineness, part.unit)],
     [scale === 1 ? 'Proof, again' : 'Proof, as drawn', findingsWord(findings).text, worst(findings) === 'pass'],
     ...(receipt.muted.length > 0 ? [['Left out', receipt.muted.join(', ')] as const] : []),

@@ -56,13 +56,13 @@ export function FlexView({ flex }: { readonly flex: KeptFlex }) {
       <div className="relative min-h-0 flex-1">
         <Drawing flex={flex} rims={rims} edges={edges} found={found} share={share} onPress={toggle} />
         <p className="absolute top-3 left-4 text-base">
-          A press on an edge{' '}
+          Click an edge to{' '}
           <Choice<'held' | 'pushed'>
-            label="A press on an edge"
+            label="Click an edge to"
             value={press}
             options={[
-              { value: 'held', label: 'holds it' },
-              { value: 'pushed', label: 'pushes it' },
+              { value: 'held', label: 'hold it' },
+              { value: 'pushed', label: 'push it' },
             ]}
             onChange={setPress}
           />
@@ -110,7 +110,7 @@ export function FlexView({ flex }: { readonly flex: KeptFlex }) {
             )}
             {result.contact > 0 && (
               <p role="status" className="mt-1">
-                It lies on itself, with {formatNumber(result.contact, 1)} N.
+                It touches itself at {formatNumber(result.contact, 1)} N.
               </p>
             )}
             {result.reached < 1 && (
@@ -121,7 +121,7 @@ export function FlexView({ flex }: { readonly flex: KeptFlex }) {
             )}
             {result.touches && (
               <p role="alert" className="mt-1 text-rust">
-                It runs into itself there; what comes after is not told.
+                It runs into itself there: results beyond that are not valid.
               </p>
             )}
           </div>

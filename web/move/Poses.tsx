@@ -182,7 +182,7 @@ function Lying({ pose, onChange }: { readonly pose: KeptPose; onChange(pose: Kep
           <li key={piece} aria-label={nameOf(piece)} className="py-0.5">
             {nameOf(piece)} {namesOf(piece).length > 1 ? 'lie' : 'lies'} on{' '}
             <Choice
-              label={`What ${nameOf(piece)} lies on`}
+              label={`Side of ${nameOf(piece)} on the bed`}
               value={down}
               options={layings.map((value) => ({ value, label: sides[value] }))}
               onChange={(value) => set(piece, { down: value })}

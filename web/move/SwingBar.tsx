@@ -96,12 +96,12 @@ export function SwingBar({
                 onDrawn()
               }}
             >
-              Back as drawn
+              Reset
             </button>
           )}
           {off > loose && (
             <span role="alert" className="text-rust">
-              Its loop cannot close here: a joint is {formatLengthWithUnit(off, unit)} apart.
+              The linkage can’t reach this: a joint is {formatLengthWithUnit(off, unit)} apart.
             </span>
           )}
         </p>
@@ -130,7 +130,7 @@ export function SwingBar({
                 : formatLengthWithUnit(here.gap, unit)}
         </dd>
         {between.length > 0 && <dd className="text-sm text-ink-soft">{between.join('; ')}</dd>}
-        {isOther && <dd className="figures text-sm">its own two {formatLengthWithUnit(here.own!, unit)}</dd>}
+        {isOther && <dd className="figures text-sm">this joint’s pieces {formatLengthWithUnit(here.own!, unit)}</dd>}
         <dt className="mt-1 text-xs text-ink-soft">Smallest over its travel</dt>
         <dd className="figures text-[1rem]">
           {swing.smallest === undefined
@@ -141,7 +141,7 @@ export function SwingBar({
         </dd>
         {isOther && swing.ownSmallest && (
           <dd className="figures text-sm">
-            its own two {formatLengthWithUnit(swing.ownSmallest.gap, unit)} at{' '}
+            this joint’s pieces {formatLengthWithUnit(swing.ownSmallest.gap, unit)} at{' '}
             {formatNumber(swing.ownSmallest.position, 1)}
             {suffixOf(shown)}
           </dd>

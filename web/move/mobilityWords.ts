@@ -9,7 +9,7 @@ export function mobilityWords({ free, locked, overHeld }: Mobility): string {
       : ''
   const over =
     overHeld > 0
-      ? ` Loops hold ${overHeld === 1 ? 'one way' : `${overHeld} ways`} more than they need to: what they have in common, as pins that are parallel, has to be exact.`
+      ? ` Over-constrained by ${overHeld === 1 ? 'one' : overHeld}: what its loops share, such as parallel pins, has to be exact.`
       : ''
   return `${moves}${stuck}${over}`
 }

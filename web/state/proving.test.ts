@@ -25,7 +25,7 @@ describe('the proof in a word', () => {
     const word = (change: Partial<Proving>, of = part) => handOffWord(proving(change), of)
     expect(word({})).toBe('ready')
     expect(word({ findings: [finding('warning'), finding('pass')] })).toBe('ready')
-    expect(word({ findings: [finding('pass'), finding('fault')] })).toBe('not sound')
+    expect(word({ findings: [finding('pass'), finding('fault')] })).toBe('has faults')
     expect(word({}, { ...part })).toBe('…')
     expect(word({ state: 'running' })).toBe('…')
     expect(handOffWord(undefined, part)).toBe('…')

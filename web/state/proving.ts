@@ -28,7 +28,7 @@ export function proofWord(
 export function handOffWord(proving: Proving | undefined, part: Part | undefined): string {
   const word = proofWord(proving, part)
   if (!word) return '…'
-  if (word.rank === 'fault') return 'not sound'
+  if (word.rank === 'fault') return 'has faults'
   return proving?.state === 'done' && proving.findings.length > 0 ? 'ready' : 'not proved'
 }
 

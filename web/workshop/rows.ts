@@ -68,7 +68,7 @@ export const groupsOf: { readonly [K in WorkshopKind]: readonly ThingGroup[] } =
       title: 'By weight',
       rows: [
         row('density', 'Density', 'g/cm³', 'For the mass of a part.'),
-        row('price', 'Price', 'per kg', 'In the money that you count in.'),
+        row('price', 'Price', 'per kg', 'In your currency.'),
       ],
     },
     {
@@ -82,7 +82,7 @@ export const groupsOf: { readonly [K in WorkshopKind]: readonly ThingGroup[] } =
         row('stiffness', 'Stiffness', 'MPa', 'Young’s modulus of the print.'),
         row('strainOnce', 'Strain once', '%', 'How far it can be bent out once.'),
         row('strainOften', 'Strain often', '%', 'How far it can be bent out again and again.'),
-        row('keepsForm', 'Keeps its form to', '°C', 'Under load; above that it sags.'),
+        row('keepsForm', 'Softens at', '°C', 'Under load.'),
       ],
     },
   ],

@@ -95,7 +95,7 @@ describe('two bevel gears', () => {
   it.each([
     [{}, {}, { tilt: '84.3' }, /cross at 84\.3°; their teeth are made for 90°/],
     [{}, { teeth: '25' }, {}, /one with 24 teeth for 24, the other with 25 for 24/],
-    [{}, { module: '1.5' }, {}, /two sizes: module 1\.27 at 20°, and 1\.5/],
+    [{}, { module: '1.5' }, {}, /Modules don’t match: 1\.27 at 20°, and 1\.5/],
     [{}, { axes: '75' }, {}, /axes at 90°, and at 75°/],
   ] as const)('are told what is wrong: %o %o %o', (fields, other, place, text) => {
     expect(texts(pair(fields, other, place)).join(' | ')).toMatch(text)

@@ -28,7 +28,7 @@ function impossible(one: Wheel, two: Wheel): { field: 'first' | 'second'; detail
   if (Math.abs((a.module * Math.cos(rad(a.pressure))) / (b.module * Math.cos(rad(b.pressure))) - 1) > 1e-6)
     return {
       field,
-      detail: `Their teeth are of two sizes: module ${shown(a.module)} at ${shown(a.pressure)}°, and ${shown(b.module)} at ${shown(b.pressure)}°.`,
+      detail: `Modules don’t match: ${shown(a.module)} at ${shown(a.pressure)}°, and ${shown(b.module)} at ${shown(b.pressure)}°.`,
     }
   if (a.mate !== b.count || b.mate !== a.count)
     return {

@@ -162,8 +162,8 @@ describe('a worm and its gear', () => {
   it.each([
     [{}, { worm: own(26, -15, { tilt: '-90', lift: '-3.7' }) }, /mm; 21\.5\d+ mm is right/],
     [{}, { worm: own(18, -15, { tilt: '-90', lift: '-3.7' }) }, /teeth overlap/],
-    [{ lead: 9.1 }, {}, /cross at 3\.78\d*°: on these axes the gear needs teeth aslant at 5\.319°, right-hand/],
-    [{ lead: 5.319, hand: 'left' }, { worm: { tilt: '-86' } }, /the gear needs teeth aslant at/],
+    [{ lead: 9.1 }, {}, /cross at 3\.78\d*°: on these axes the gear needs teeth at 5\.319°, right-hand/],
+    [{ lead: 5.319, hand: 'left' }, { worm: { tilt: '-86' } }, /the gear needs teeth at/],
     [{}, { worm: { tilt: '95.319' } }, /needs straight teeth/],
     [{}, { worm: { tilt: '0' } }, /must cross that of the gear/],
     [{}, { worm: own(25, 40) }, /ends beside the gear/],
@@ -207,6 +207,6 @@ describe('a worm and its gear', () => {
     expect(told(wheel('r', 'rack', { teeth: '9' }), worm())).toMatch(/teeth are outside/)
     expect(told(worm(), { ...worm(), id: 'v' })).toMatch(/teeth are outside/)
     expect(told(wheel('g', 'gear', { run: 'herringbone' }), worm())).toMatch(/herringbone/)
-    expect(told(wheel('g', 'gear', { module: '1.5' }), worm())).toMatch(/two sizes: module 1\.41 and 1\.193/)
+    expect(told(wheel('g', 'gear', { module: '1.5' }), worm())).toMatch(/Modules don’t match: 1\.41 and 1\.193/)
   })
 })

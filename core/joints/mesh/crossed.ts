@@ -47,12 +47,12 @@ function impossibleWorm(one: Wheel, two: Wheel): { field: 'first' | 'second'; de
   const other = one.kind === 'worm' ? two : one
   if (other.kind !== 'outside') return { field, detail: 'A worm runs with a gear whose teeth are outside.' }
   if (other.values.run === 'herringbone')
-    return { field, detail: 'A worm runs with a gear whose teeth are straight or aslant, not with a herringbone.' }
+    return { field, detail: 'A worm runs with a gear whose teeth are straight or at an angle, not with a herringbone.' }
   const [a, b] = [pitchAcross(one), pitchAcross(two)]
   if (Math.abs(a / b - 1) > 1e-6)
     return {
       field: 'second',
-      detail: `Their teeth are of two sizes: module ${shown(a)} and ${shown(b)}, along the pressure angle.`,
+      detail: `Modules don’t match: ${shown(a)} and ${shown(b)}, along the pressure angle.`,
     }
   return undefined
 }
@@ -107,7 +107,7 @@ function teethNeeded(
   if (Math.abs(lean) < 0.05) return { side, words: 'straight teeth', fields: { run: 'straight' } }
   const hand = lean > 0 ? 'right' : 'left'
   const helix = `${Math.abs(lean)}`
-  return { side, words: `teeth aslant at ${helix}°, ${hand}-hand`, fields: { run: 'helical', helix, hand } }
+  return { side, words: `teeth at ${helix}°, ${hand}-hand`, fields: { run: 'helical', helix, hand } }
 }
 
 function fittingCrossed(one: Wheel, two: Wheel, second: Frame): Fitting | undefined {
@@ -138,7 +138,7 @@ function faultsOf(
     else
       faults.push({ detail: `They stand at ${shown(axes.distance)} mm; ${shown(close)} mm is right.`, rank: 'advice' })
   } else if (backlash <= 0) warn('They have no play: give one of them some, or they jam.')
-  if (contact < 1.1) warn(`Only ${shown(contact)} teeth touch at once: they lose each other. Bring them nearer.`)
+  if (contact < 1.1) warn(`Only ${shown(contact)} teeth touch at once: they disengage. Bring them nearer.`)
   for (const [i, { values, kind }] of [one, two].entries()) {
     const height = axes.heights[i]!
     if (height < 0 || height > values.height)

@@ -83,14 +83,14 @@ describe('wheels in mesh', () => {
       rank: 'warning',
       text: expect.stringMatching(/teeth overlap\. 30\.75 mm is right/),
     })
-    expect(found(part(33.4)).told.some(({ text }) => /they lose each other/.test(text))).toBe(true)
+    expect(found(part(33.4)).told.some(({ text }) => /they disengage/.test(text))).toBe(true)
     expect(found(part(20)).told[0]).toMatchObject({
       rank: 'warning',
       text: expect.stringMatching(/30\.75 mm is right/),
     })
   })
   it.each([
-    [{ teeth: '17', module: '1.5' }, {}, /two sizes: module 1\.193 and 1\.41/],
+    [{ teeth: '17', module: '1.5' }, {}, /Modules don’t match: 1\.193 and 1\.41/],
     [{ teeth: '17', run: 'helical' }, {}, /run alike/],
     [{ teeth: '17' }, { tilt: '20' }, /axes must be parallel/],
   ] as const)('are told where they cannot run: %o', (fields, place, text) => {

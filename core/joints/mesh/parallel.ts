@@ -40,11 +40,11 @@ export const parallel: Mesh = {
     }
     const [a, b] = [one, two].map(({ values }) => values) as [ToothValues, ToothValues]
     if (a.run !== b.run)
-      return { field: 'second', detail: 'Their teeth must run alike: straight, aslant or as a herringbone.' }
+      return { field: 'second', detail: 'Their teeth must run alike: straight, at an angle or as a herringbone.' }
     if (Math.abs(pitchAcross(one) / pitchAcross(two) - 1) > 1e-6)
       return {
         field: 'second',
-        detail: `Their teeth are of two sizes: module ${shown(pitchAcross(one))} and ${shown(pitchAcross(two))}, along the pressure angle.`,
+        detail: `Modules don’t match: ${shown(pitchAcross(one))} and ${shown(pitchAcross(two))}, along the pressure angle.`,
       }
     if (a.run === 'straight') return undefined
     if (Math.abs(a.helix - b.helix) > 1e-9) return { field: 'second', detail: 'Their teeth must lean by one angle.' }
@@ -117,7 +117,8 @@ function judged(a: Wheel, b: Wheel, second: Frame): Judged {
   const fault = (detail: string): Judged => ({ facts: [], faults: [{ detail, rank: 'fault' }] })
   if (Math.abs(second.n[2]) < 1 - 1e-9)
     return fault('Their axes must be parallel: stand them on faces that look one way.')
-  if (a.values.run !== 'straight' && second.n[2] < 0) return fault('Teeth that run aslant must stand the same way up.')
+  if (a.values.run !== 'straight' && second.n[2] < 0)
+    return fault('Teeth that run at an angle must stand the same way up.')
   const distance = distanceOf(a, b, second)
   const close = closeTried(a, b)
   if (close === undefined) return fault('They run at no distance: their profile shifts are too far below 0 together.')
@@ -176,7 +177,7 @@ function judged(a: Wheel, b: Wheel, second: Frame): Judged {
     if (under.length > 0) facts.push({ label: 'Undercut', text: under.join('; ') })
     if (gears.contact + overlap < 1.1)
       faults.push({
-        detail: `Only ${shown(gears.contact)} teeth touch at once: they lose each other. Bring them nearer.`,
+        detail: `Only ${shown(gears.contact)} teeth touch at once: they disengage. Bring them nearer.`,
         rank: 'warning',
       })
     for (const [i, meets] of gears.interferes.entries())

@@ -76,7 +76,7 @@ export const toothRun = {
     kind: 'choice',
     label: 'Teeth run',
     default: 'straight',
-    choices: { straight: 'straight', helical: 'aslant', herringbone: 'as a herringbone' },
+    choices: { straight: 'straight', helical: 'at an angle', herringbone: 'as a herringbone' },
     meaning: 'Along the axis, on a helix, or on one and back again.',
   },
   helix: {

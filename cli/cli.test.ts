@@ -122,7 +122,8 @@ describe('the size of files', () => {
     const { min, max, volume } = meshFigures(piece!.mesh)
     expect((max[2] - min[2]) * 25.4).toBeCloseTo(37.3, 3)
     const scale = 37.3 / (drawn.max[2] - drawn.min[2])
-    expect((volume * 25.4 ** 3) / (drawn.volume * scale ** 3)).toBeCloseTo(1, 4)
+    // Built as fine as the file is to be at its own size, and so with other flats.
+    expect((volume * 25.4 ** 3) / (drawn.volume * scale ** 3)).toBeCloseTo(1, 2)
   })
 })
 

@@ -26,11 +26,12 @@ export const seat = byKind(
  * shape. From the high side the distance counts back into the face. `near` is the shape's side that faces the one
  * measured from, `far` the opposite one; measured from the centre, `near` is the low side. `own` is the point that a
  * shape is drawn about; for a bundle it is where its steps stand, so that 0 from the centre leaves them there.
- * `of`: the step whose extents take the place of the seat's, as in "in line with 5" or "flush with the left of 5".
+ * `of`: the step whose extents take the place of the seat's, as in "in line with 5" or "flush with the left of 5"; from its `axis`, the point
+ * that it is drawn about takes their place: with `own` that is the distance between two axes.
  */
 const offset = record({
   of: optional(id),
-  from: oneOf('low', 'centre', 'high'),
+  from: oneOf('low', 'centre', 'high', 'axis'),
   to: oneOf('near', 'centre', 'far', 'own'),
   by: expression,
 })

@@ -3,6 +3,7 @@ export {
   mapCondition,
 } from './condition.ts'
 export { copyNumbers, withCopyNumbers } from './copyNames.ts'
+export { countsThatFit } from './counts.ts'
 export {
   asDifference,
   type Beside,

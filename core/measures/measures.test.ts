@@ -5,6 +5,7 @@ import {
   asDifference,
   computeMeasures,
   copyNumbers,
+  countsThatFit,
   evaluate,
   evaluateFree,
   expressionLimits,
@@ -107,6 +108,25 @@ describe('numbers as they are written', () => {
     expect(read('2-1/3')).toBeCloseTo((7 / 3) * 25.4, 9)
     expect(inMm('12-1/2')).toBe(11.5)
     expect(evaluate('1-1/4', 'ratio', inches).value).toBe(0.75)
+  })
+  it('offers to make a count of what was typed as a plain number, where the text makes sense then', () => {
+    const measures = [
+      measure('n', '7'),
+      measure('pitch', '9.1'),
+      measure('wall', '2 mm'),
+      measure('turns', '3', 'count'),
+    ]
+    const { names } = computeMeasures(measures, 'mm')
+    const offered = (text: string, kind: ValueKind = 'length') =>
+      countsThatFit(text, kind, names, measures).map(({ name }) => name)
+    expect(offered('n*pitch + 8.2')).toEqual(['n'])
+    // It is a length with a unit, or has been a count all along, or nothing is wrong.
+    expect(offered('wall*pitch')).toEqual([])
+    expect(offered('n + pitch')).toEqual([])
+    expect(offered('turns*pitch')).toEqual([])
+    expect(offered('n', 'count')).toEqual(['n'])
+    expect(offered('n*pitch*wall')).toEqual([])
+    expect(offered('n*nothing')).toEqual([])
   })
   it('asks back what can be meant in two ways, and leaves names alone', () => {
     expect(() => inMm('1,234')).toThrow(/write 1\.234 or 1234/)

@@ -129,6 +129,9 @@ interface KeyValues {
   readonly slide: 'up' | 'across'
 }
 
+/** Thinner or shorter than this nothing is offered: two lines at most, it would break off, mm. */
+const leastKey = 1
+
 /** What holds the halves together; what finds no room is told, and left out. */
 function keysOf(values: KeyValues, plane: Frame, work: TreatmentWork): Keys {
   const { keys: kind, count, size: width, depth, fit: gap, lean, slide } = values
@@ -146,7 +149,7 @@ function keysOf(values: KeyValues, plane: Frame, work: TreatmentWork): Keys {
   const { fault } = made
   const offered = (field: string, most: number) => {
     const value = Math.floor(most * 100) / 100
-    return value > 0 ? { field, value } : undefined
+    return value >= leastKey ? { field, value } : undefined
   }
   if (fault?.what === 'fewer') advise('pegs-fewer', { found: fault.found, count })
   else if (fault?.what === 'too-deep') {

@@ -25,7 +25,7 @@ export const levelSides: SideNames = { across: ['left', 'right'], along: ['front
 export const uprightSides: SideNames = { across: ['left', 'right'], along: ['bottom', 'top'] }
 
 export interface OffsetValue {
-  readonly from: 'low' | 'centre' | 'high'
+  readonly from: 'low' | 'centre' | 'high' | 'axis'
   readonly to: 'near' | 'centre' | 'far' | 'own'
   /** mm */
   readonly by: number
@@ -114,6 +114,7 @@ function solved(offset: OffsetValue, size: number, high: number, low: number, mi
     far: offset.from === 'high' ? -low : high,
   }
   const [left, right] = offset.range ?? [-size / 2, size / 2]
-  const marks = { low: left + offset.by, centre: (left + right) / 2 + offset.by, high: right - offset.by }
+  const middle = (left + right) / 2 + offset.by
+  const marks = { low: left + offset.by, centre: middle, axis: middle, high: right - offset.by }
   return marks[offset.from] - points[offset.to]
 }

@@ -152,9 +152,12 @@ function withoutTellers(
     if (!range) return own
     const half = known.seating.size[i] / 2
     const [low, high] = range
-    const more = { low: low + half, centre: (low + high) / 2, high: half - high }[own.from]
+    const middle = (low + high) / 2
+    const more = { low: low + half, centre: middle, axis: middle, high: half - high }[own.from]
     const { of: _, ...plain } = own
-    return { ...plain, by: withAdded(own.by, more, unit) }
+    // From the axis of what goes, and so from the middle of the face.
+    const from = own.from === 'axis' ? 'centre' : own.from
+    return { ...plain, from, by: withAdded(own.by, more, unit) }
   }
   const told = { ...place, across: axis(place.across, 0), along: axis(place.along, 1) }
   if (!level || !goes(level.of)) return told

@@ -75,6 +75,27 @@ describe('distances told by another step', () => {
       near(frameOf(part, 'b').origin, [-40 + x + size / 2 + 6, -15, 5])
     }
   })
+  it('are those of two axes, however lopsided both are, and from either side', () => {
+    // With 23 teeth nothing is as far to the left as to the right.
+    const gear = (id: string, teeth: string, place: Partial<Place>) =>
+      step(id, 'gear', { teeth, module: '1.25', height: '8' }, { place })
+    const axes = (by: string) => ({ of: 'a', from: 'axis', to: 'own', by }) as const
+    for (const [across, along] of [
+      [27.1, 0],
+      [-27.1, 1 / 3],
+      [15.3, -22.37],
+    ] as const) {
+      const part = partOf([
+        gear('a', '23', { across: low('-11.3'), along: { from: 'centre', to: 'own', by: '7.1' } }),
+        gear('b', '17', { turn: '37.3', across: axes(`${across}`), along: axes(`${along}`) }),
+      ])
+      const away = subtract(frameOf(part, 'b').origin, frameOf(part, 'a').origin)
+      away.forEach((x, i) => void expect(x).toBeCloseTo([across, along, 0][i]!, 9))
+      // Where the first goes, the second keeps its place.
+      const removed = edited(part, { type: 'remove-steps', ids: ['a'], held: heldPlaces(part, new Set(['a'])) })
+      frameOf(removed, 'b').origin.forEach((x, i) => void expect(x).toBeCloseTo(frameOf(part, 'b').origin[i]!, 4))
+    }
+  })
   it('measure along the seat, also on another face', () => {
     const on = block('b', '4', '4', '2', {
       ...onFace('base', 'right'),

@@ -30,7 +30,7 @@ export function related(
   neighbour: (id: string) => Neighbour,
 ): PlaceValues {
   const ranged = (offset: Offset, given: PlaceValues['across'], across: boolean) =>
-    offset.of ? { ...given, range: rangeOn(seating, neighbour(offset.of), across) } : given
+    offset.of ? { ...given, range: rangeFrom(offset, seating, neighbour(offset.of), across) } : given
   return {
     ...values,
     across: ranged(place.across, values.across, true),
@@ -55,6 +55,11 @@ function rangeAlong(seat: Frame, direction: Vec3, { frame, reach }: Neighbour): 
   const at = dot(subtract(frame.origin, seat.origin), direction)
   const own = directionIn(frame, direction)
   return [at - reach(scaled(own, -1)), at + reach(own)]
+}
+
+/** From where to where a step reaches; from its axis, where the point is that it is drawn about. */
+function rangeFrom({ from }: Offset, seating: Seating, other: Neighbour, across: boolean): Range {
+  return rangeOn(seating, from === 'axis' ? { ...other, reach: () => 0 } : other, across)
 }
 
 /** On a round seat, across goes round the axis: the step's middle lies so far round, and it is as wide as it is there. */

@@ -219,8 +219,11 @@ describe('pegs', () => {
     expect(many.told).toEqual(['pegs-fewer'])
     const plain = await piecesOf([block, split({ at: 'x, 12.7', keys: 'pegs', size: '12', depth: '3', count: '3' })])
     expect(many.volumes[0]).toBeCloseTo(plain.volumes[0]!, 6)
-    const flat = step('b', 'plate', { width: '40', depth: '30', height: '1.8' })
-    expect((await piecesOf([flat, split({ at: 'x, 3', keys: 'pegs' })])).told).toEqual(['pegs-none'])
+    // A peg with 1 mm and its gap round it: in these walls it would break off, and is not offered.
+    const inWall = (height: string) =>
+      piecesOf([step('b', 'plate', { width: '40', depth: '30', height }), split({ at: 'x, 3', keys: 'pegs' })])
+    for (const height of ['1.8', '2.2', '2.9']) expect((await inWall(height)).told, height).toEqual(['pegs-none'])
+    expect((await inWall('4.1')).told).toEqual(['pegs-no-room'])
     const short = await piecesOf([block, split({ at: 'b/right, -1', keys: 'pegs' })])
     expect(short.told).toEqual(['keys-no-depth'])
   })

@@ -2,8 +2,10 @@ import { findStep, type Offset, type Place, type Seat } from '@makrel/core/docum
 import type { Names } from '@makrel/core/measures'
 import type { SideNames } from '@makrel/core/place'
 import type { Problem } from '@makrel/core/problems'
+import { workedOf } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
+import { edgeMeasuredFrom, pointing } from '../viewport/pointed.ts'
 import { bentFor } from './onRound.ts'
 import { LevelPhrase, PivotPhrase, UntilPhrase } from './relationPhrases.tsx'
 import { type SeatOption, seatKey } from './seats.ts'
@@ -91,23 +93,29 @@ export function PlacePhrase({
       {seats && (
         <>
           {place.rest === 'on' ? ', on ' : ', into '}
-          <Choice
-            label="Stands on"
-            value={key}
-            shown={seatWords(part, place.on)}
-            options={() => options().map((option) => ({ value: option.key, label: option.label }))}
-            onChange={(next) => {
-              const known = options()
-              const roundOf = (of: string) => known.find((option) => option.key === of)?.round
-              const { seat } = known.find((option) => option.key === next)!
-              const step = findStep(part, id)?.step
-              const bent = step ? bentFor(step, roundOf(key), roundOf(next), part.unit) : {}
-              const together = `${id} on ${next}`
-              set({ on: seat, ...fresh(place, seat) }, together)
-              for (const [name, text] of Object.entries(bent))
-                edit({ type: 'set-field', id, field: name, text }, together)
-            }}
-          />
+          <span
+            {...pointing(
+              place.on.kind === 'face' ? { kind: 'step', id: place.on.step, face: place.on.face } : undefined,
+            )}
+          >
+            <Choice
+              label="Stands on"
+              value={key}
+              shown={seatWords(part, place.on)}
+              options={() => options().map((option) => ({ value: option.key, label: option.label }))}
+              onChange={(next) => {
+                const known = options()
+                const roundOf = (of: string) => known.find((option) => option.key === of)?.round
+                const { seat } = known.find((option) => option.key === next)!
+                const step = findStep(part, id)?.step
+                const bent = step ? bentFor(step, roundOf(key), roundOf(next), part.unit) : {}
+                const together = `${id} on ${next}`
+                set({ on: seat, ...fresh(place, seat) }, together)
+                for (const [name, text] of Object.entries(bent))
+                  edit({ type: 'set-field', id, field: name, text }, together)
+              }}
+            />
+          </span>
         </>
       )}
       <OffsetPhrase
@@ -206,6 +214,7 @@ function OffsetPhrase({
   const focus = usePart((state) => (state.selection?.id === id ? state.focus : undefined))
   const { edit, focused, select, selection } = usePart.getState()
   const part = usePart((state) => state.part)!
+  const seating = workedOf(part).plan.geometry.get(id)?.seating
   const above = () => stepsAbove(part, id)
   const told = offset.of !== undefined
   const bare = told ? isBareRelation(relationWay(offset)) : isCentred(offset) || isMade(offset)
@@ -233,11 +242,14 @@ function OffsetPhrase({
         </>
       )}
       {told ? (
-        <>
+        <span {...pointing({ kind: 'step', id: offset.of! })}>
           <Choice<RelationWay | 'seat'>
             label={`Measured ${sides.join(' to ')}`}
             value={relationWay(offset)}
-            options={[...relationWays(sides), { value: 'seat', label: 'from what it stands on …' }]}
+            options={[
+              ...relationWays(sides, relationWay(offset)),
+              { value: 'seat', label: 'from what it stands on …' },
+            ]}
             focusMoves={(way) => way !== 'seat' && !isBareRelation(way)}
             onChange={(way) => {
               if (way === 'seat') change({ of: undefined, ...offsetOf('centred', '0') })
@@ -255,25 +267,27 @@ function OffsetPhrase({
             options={() => withChosen(above(), offset.of ?? '')}
             onChange={(of) => change({ of })}
           />
-        </>
+        </span>
       ) : (
-        <Choice<OffsetWay | 'step'>
-          label={`Measured ${sides.join(' to ')}`}
-          value={offsetWay(offset)}
-          options={[
-            ...offsetWays(sides, onPoint, ownPlace),
-            ...(hasAbove(part, id) ? [{ value: 'step' as const, label: 'from another step …' }] : []),
-          ]}
-          focusMoves={(way) => way !== 'step' && !isBare(way)}
-          onChange={(way) => {
-            if (way === 'step') change({ of: above()[0]!.value, ...relationOf('line', '0') })
-            else {
-              change(offsetOf(way, offset.by))
-              // A distance that has just come into being is asked for next.
-              if (!isBare(way)) ask()
-            }
-          }}
-        />
+        <span {...pointing(seating && edgeMeasuredFrom(seating, axis, offset))}>
+          <Choice<OffsetWay | 'step'>
+            label={`Measured ${sides.join(' to ')}`}
+            value={offsetWay(offset)}
+            options={[
+              ...offsetWays(sides, onPoint, ownPlace),
+              ...(hasAbove(part, id) ? [{ value: 'step' as const, label: 'from another step …' }] : []),
+            ]}
+            focusMoves={(way) => way !== 'step' && !isBare(way)}
+            onChange={(way) => {
+              if (way === 'step') change({ of: above()[0]!.value, ...relationOf('line', '0') })
+              else {
+                change(offsetOf(way, offset.by))
+                // A distance that has just come into being is asked for next.
+                if (!isBare(way)) ask()
+              }
+            }}
+          />
+        </span>
       )}
     </>
   )

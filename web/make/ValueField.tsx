@@ -5,6 +5,7 @@ import { formatLength, formatNumber, type PartUnit } from '@makrel/core/units'
 import { useEffect, useId, useLayoutEffect, useRef, useState } from 'react'
 import { flushSync } from 'react-dom'
 import { beginAdding } from './adding.ts'
+import { CountOffers } from './CountOffers.tsx'
 import { FitNote } from './FitNote.tsx'
 import { RuleNote } from './RuleNote.tsx'
 
@@ -141,6 +142,7 @@ export function ValueField({ label, kind, text, names, takes, onChange, autoFocu
           className="absolute left-0 z-30 mt-1 block w-max max-w-80 border border-rust bg-sheet px-2 py-1 text-sm leading-[1.125rem] text-rust shadow-[0_6px_18px_rgb(20_40_44/0.16)]"
         >
           {message}
+          {read.ok ? null : <CountOffers text={shownText} kind={kind} names={names} />}
         </span>
       )}
     </>

@@ -172,7 +172,7 @@ export function relationWay({ from, to, by }: Offset): RelationWay {
     for (const [way, bare] of Object.entries(bareRelations))
       if (bare.from === from && bare.to === to) return way as RelationWay
   // The gap to another step's side is counted away from it.
-  if (to === 'far' && from !== 'centre') return `beside-${from}`
+  if (to === 'far' && (from === 'low' || from === 'high')) return `beside-${from}`
   return `${from}-${to}`
 }
 
@@ -217,9 +217,12 @@ export function relationOf(way: RelationWay, by: string): Pick<Offset, 'from' | 
 }
 
 /** What each of them reads in the sentence, in front of the step. */
-export function relationWays([low, high]: readonly [string, string]): { value: RelationWay; label: string }[] {
+export function relationWays(
+  [low, high]: readonly [string, string],
+  present?: RelationWay,
+): { value: RelationWay; label: string }[] {
   const point = { near: 'near edge', centre: 'centre' } as const
-  return [
+  const ways: { value: RelationWay; label: string }[] = [
     { value: 'line', label: `in line ${low} to ${high} with` },
     { value: 'flush-low', label: `flush with the ${low} of` },
     { value: 'flush-high', label: `flush with the ${high} of` },
@@ -227,12 +230,23 @@ export function relationWays([low, high]: readonly [string, string]): { value: R
     { value: 'against-high', label: `against the ${high} of` },
     { value: 'beside-low', label: `beside the ${low} of` },
     { value: 'beside-high', label: `beside the ${high} of` },
+    { value: 'axis-own', label: `from axis to axis, ${low} to ${high}, of` },
     { value: 'centre-centre', label: `${low} to ${high} from the middle to its centre, of` },
     ...(['centre', 'near'] as const).flatMap((to) => [
       { value: `low-${to}` as RelationWay, label: `in from the ${low} edge to its ${point[to]}, of` },
       { value: `high-${to}` as RelationWay, label: `in from the ${high} edge to its ${point[to]}, of` },
     ]),
   ]
+  // Some come about by what is done on the drawing or on Move, and are not offered: they read as what they are.
+  const isOffered = present === undefined || ways.some(({ value }) => value === present)
+  return isOffered ? ways : [...ways, { value: present, label: toldRelation(present, low, high) }]
+}
+
+function toldRelation(way: RelationWay, low: string, high: string): string {
+  const { from, to } = relationOf(way, '0')
+  const start = { low: `the ${low} edge`, high: `the ${high} edge`, centre: 'the middle', axis: 'the axis' }[from]
+  const end = { near: 'near edge', far: 'far edge', centre: 'centre', own: 'axis' }[to]
+  return `from ${start} to its ${end}, ${low} to ${high}, of`
 }
 
 /** What each way reads in the sentence, behind its distance. `sides` are the seat's names of low and high. */

@@ -103,7 +103,7 @@ it('has the distance of both axes in the sheet, which can be typed', () => {
       train(wheel('a', 'gear', { teeth, module: '1.5' }), wheel('b', 'gear', { teeth: other, module: '1.5' }, place)),
     )
     const { across } = findBody(after, 'b')!.place
-    expect(across).toMatchObject({ of: 'a', from: 'centre', to: 'own' })
+    expect(across).toMatchObject({ of: 'a', from: 'axis', to: 'own' })
     expect(Number(across.by)).toBeCloseTo(((Number(teeth) + Number(other)) * 1.5) / 2, 3)
     const typed = applyEdit(after, { type: 'set-offset', id: 'b', axis: 'across', change: { by: '44.3' } }, fieldKindOf)
     const [a, b] = ['a', 'b'].map((id) => workOut(typed).plan.geometry.get(id)!.frame.origin[0])

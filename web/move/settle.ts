@@ -48,11 +48,11 @@ export function standingEdits(part: Part, plan: Worked['plan'], id: string, to: 
     // A wheel's extents are not the same to all sides: from now on its axis is what is placed.
     const half = seating.size[i]! / 2
     const [low, high] = place[axis].range ?? [-half, half]
-    // Beside another wheel it is the distance of both axes that is read and typed then, where its axis is in its middle.
+    // Beside another wheel it is the distance of both axes that is read and typed then.
     const other = offset.of && plan.geometry.get(offset.of)?.frame.origin
-    const isMiddle = other && Math.abs(pointIn(seating.frame, other)[i]! - (low + high) / 2) < small
-    const from = isMiddle ? 'centre' : offset.from
-    const mark = { low, centre: (low + high) / 2, high }[from]
+    const axisAt = other ? pointIn(seating.frame, other)[i]! : 0
+    const from = other ? 'axis' : offset.from
+    const mark = { low, centre: (low + high) / 2, high, axis: axisAt }[from]
     const by = from === 'high' ? mark - after[i]! : after[i]! - mark
     return [{ type: 'set-offset', id, axis, change: { from, to: 'own', by: formatNumber(by / mmPer(part.unit), 5) } }]
   })

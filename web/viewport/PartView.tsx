@@ -36,6 +36,7 @@ import { Labels } from './Labels.tsx'
 import { useLatePart } from './late.ts'
 import { workshopLights } from './lights.ts'
 import { GhostModel, PieceModel } from './PieceModel.tsx'
+import { PointedEdge } from './PointedEdge.tsx'
 import { grabbing, HoverLabel, picking, pointedAt } from './picking.tsx'
 import { ReadingButton, ReadOff, useIsReading } from './reading.tsx'
 import { stepSizeOf, stepSizesOf } from './stepSizes.ts'
@@ -182,6 +183,7 @@ export function PartView({
         {!motions && <Dimensions editable={editable} />}
         {tools && <Datums />}
         {!motions && <CentreMark />}
+        {editable && <PointedEdge />}
         {labels && <Labels labels={labels} />}
         {hasField && <FieldScale />}
         {tools && !reading && <CopyMarks />}

@@ -8,6 +8,7 @@ import type { Selection } from '../state/part.ts'
 import { ink, mackerel, plum, selectionWash } from './colours.ts'
 import { edgeUnder } from './edges.tsx'
 import { usePickTree } from './pickTree.ts'
+import { usePointed } from './pointed.ts'
 import { useView } from './view.ts'
 
 /** A pointer that moved farther than this between press and release was turning the view, in pixels. */
@@ -71,6 +72,7 @@ export const PieceModel = memo(function PieceModel({
         <lineBasicMaterial color={ink} />
       </lineSegments>
       <Hatching mesh={mesh} />
+      <PointedFaces mesh={mesh} />
       {selection && (
         <Highlight
           piece={id}
@@ -161,6 +163,24 @@ function Hatching({ mesh }: { readonly mesh: RenderMesh }) {
   useEffect(() => () => material.dispose(), [material])
   return positions.length > 0 ? <mesh geometry={geometry} material={material} raycast={nothing} /> : null
 }
+
+/** What a sentence names, while the pointer is on it there. */
+function PointedFaces({ mesh }: { readonly mesh: RenderMesh }) {
+  const pointed = usePointed((state) => state.pointed)
+  const positions = useMemo(
+    () =>
+      pointed?.kind === 'step'
+        ? subset(
+            mesh,
+            ({ owner, face }) => owner.id === pointed.id && (pointed.face === undefined || face === pointed.face),
+          )
+        : nowhere,
+    [mesh, pointed],
+  )
+  return <Wash positions={positions} colour={mackerel} opacity={0.4} />
+}
+
+const nowhere = new Float32Array(0)
 
 /** The faces of the selected step, joint or whole piece, the chosen one stronger. */
 function Highlight({

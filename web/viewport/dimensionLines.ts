@@ -400,7 +400,7 @@ function placeDimension(
   const j = 1 - i
   const local = pointIn(seating.frame, at.origin)
   const [low, high] = range ?? [-seating.size[i]! / 2, seating.size[i]! / 2]
-  const mark = { low, centre: (low + high) / 2, high }[offset.from]
+  const mark = { low, centre: (low + high) / 2, axis: (low + high) / 2, high }[offset.from]
   const end = offset.from === 'high' ? mark - value : mark + value
   // On a round seat, distances across go round it: the line joins points of the surface.
   const flat = (u: number): Vec3 => {

@@ -20,7 +20,7 @@ test('a chain goes on with more links of the same shape, and is swung by its las
     await expect(swing).toHaveAttribute('aria-valuetext', /^[1-9][\d.]*°$/, { timeout: 2000 })
   }).toPass()
   await expect(gap).toHaveText('0.35 mm')
-  await page.getByRole('button', { name: 'Back as drawn' }).click()
+  await page.getByRole('button', { name: 'Reset', exact: true }).click()
 
   const joints = page.getByRole('complementary', { name: 'Joints' })
   await joints

@@ -35,8 +35,8 @@ test('edges are held and pushed by a press, and what is missing is said', beside
   }
   await hold(1, 'held')
   await expect(page.getByText('Nothing pushes it yet: press an edge that is pushed.')).toBeVisible()
-  await page.getByRole('combobox', { name: 'A press on an edge' }).click()
-  await page.getByRole('option', { name: 'pushes it' }).click()
+  await page.getByRole('combobox', { name: 'Click an edge to' }).click()
+  await page.getByRole('option', { name: 'push it' }).click()
   await hold(3, 'pushed')
   await expect(own).toContainText('held at one edge and pushed at one edge')
   await expect(page.getByTestId('flex-result')).toContainText('N/mm')
@@ -47,8 +47,8 @@ test('edges are held and pushed by a press, and what is missing is said', beside
   await put(own.getByRole('textbox', { name: 'Force' }), '12')
   await expect(page.getByTestId('flex-result')).toContainText('12 N')
   // What is held is let go by another press.
-  await page.getByRole('combobox', { name: 'A press on an edge' }).click()
-  await page.getByRole('option', { name: 'holds it' }).click()
+  await page.getByRole('combobox', { name: 'Click an edge to' }).click()
+  await page.getByRole('option', { name: 'hold it' }).click()
   await edges.getByRole('button', { name: 'Edge 1, held' }).first().press('Enter')
   await expect(page.getByText('Nothing holds it yet: press an edge that is held.')).toBeVisible()
   await tests.getByRole('button', { name: 'Drop Flex 2' }).click()

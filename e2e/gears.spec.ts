@@ -69,7 +69,7 @@ test(
     await expect(facts.getByText(/lay one of them on its side/)).toBeVisible()
     await page.getByRole('button', { name: 'Put the second in mesh' }).click()
     await expect(facts.getByText('30 : 1 = 30')).toBeVisible()
-    await page.getByRole('button', { name: 'Give the gear teeth aslant at 5.379°, right-hand' }).click()
+    await page.getByRole('button', { name: 'Give the gear teeth at 5.379°, right-hand' }).click()
     await page.getByRole('button', { name: 'Put the second in mesh' }).click()
     await expect(facts.getByText(/mm between their axes$/)).toBeVisible()
     await expect(facts.getByText(/teeth cross|is right/)).toHaveCount(0)

@@ -16,7 +16,7 @@ test('a four-bar linkage is driven by its handle until its jaw meets, and its tr
     .nth(1)
     .click()
   await expect(swing).not.toHaveAttribute('aria-valuetext', '0°')
-  await page.getByRole('button', { name: 'Back as drawn' }).click()
+  await page.getByRole('button', { name: 'Reset', exact: true }).click()
   await expect(swing).toHaveAttribute('aria-valuetext', '0°')
 
   await page
@@ -51,7 +51,7 @@ test('a link is dragged on the drawing, and the joint that carries it follows', 
   await page.mouse.move(grip.x + 18, grip.y - 24, { steps: 5 })
   await page.mouse.up()
   await expect(swing).toHaveAttribute('aria-valuetext', /^-\d+(\.\d)?°$/)
-  await page.getByRole('button', { name: 'Back as drawn' }).click()
+  await page.getByRole('button', { name: 'Reset', exact: true }).click()
   await expect(swing).toHaveAttribute('aria-valuetext', '0°')
 })
 
@@ -97,7 +97,7 @@ test('a joint is set by a value that is typed, within its travel', beside, async
   // What moves it otherwise is what is read there.
   await swing.fill('90')
   await expect(typed).toHaveValue('90°')
-  await page.getByRole('button', { name: 'Back as drawn' }).click()
+  await page.getByRole('button', { name: 'Reset', exact: true }).click()
   await expect(typed).toHaveValue('0°')
 
   // Played slowly it takes twelve seconds from one end to the other, fifteen degrees a second.

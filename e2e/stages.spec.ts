@@ -140,7 +140,7 @@ test('a piece that floats is shown where it hangs, and lowered to the bed with o
   await kept(page)
 
   // Its file is not given unasked.
-  await expect(stage(page, 'Hand off')).toContainText('not sound')
+  await expect(stage(page, 'Hand off')).toContainText('has faults')
   await stage(page, 'Hand off').click()
   await page.getByRole('button', { name: /Write, check and download/ }).click()
   const held = page.getByRole('alert').filter({ hasText: 'The file was not downloaded' })

@@ -54,7 +54,8 @@ class Solids {
       return undefined
     },
     practise: async (_, { part, signal, pause }) => {
-      for (let turn = 0; part && turn < practiceTurns && this.#buildMs > quickBuildMs; turn++) {
+      if (this.#buildMs < quickBuildMs || this.#buildMs > longBuildMs) return undefined
+      for (let turn = 0; part && turn < practiceTurns; turn++) {
         const builder = new Builder(this.#kernel)
         try {
           const built = await builder.build(part, { fineness: measuringFineness, signal, pause })
@@ -133,6 +134,8 @@ class Solids {
 
 /** Builds that take less than this need no preparing, ms. */
 const quickBuildMs = 40
+/** A build that takes longer has run most of what it runs many times, and would keep an edit waiting, ms. */
+const longBuildMs = 2500
 /** Another turn gains less than it takes. */
 const practiceTurns = 3
 

@@ -64,10 +64,12 @@ export function Header() {
 /** The stages in their order, each with its state. */
 function Stages() {
   const states = useStageStates()
+  const isOld = useBuild(({ slow }) => slow)
   return (
     <nav
       aria-label="Stages"
-      className="mx-auto flex max-[50rem]:order-last max-[50rem]:h-9 max-[50rem]:w-full max-[50rem]:flex-wrap max-[50rem]:justify-center max-[50rem]:border-t max-[50rem]:border-line"
+      aria-busy={isOld}
+      className={`mx-auto flex max-[50rem]:order-last max-[50rem]:h-9 max-[50rem]:w-full max-[50rem]:flex-wrap max-[50rem]:justify-center max-[50rem]:border-t max-[50rem]:border-line ${isOld ? '[&_.text-xs]:italic' : ''}`}
     >
       {stages.map(({ path, label }) => (
         <StageLink key={path} path={path} label={label} {...states[path]!} />

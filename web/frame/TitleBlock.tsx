@@ -26,8 +26,13 @@ export function TitleBlock() {
   const size = box && sizeOf(box)
   const muted = allSteps(part).filter(({ id }) => worked.resolved.steps.get(id)?.present === false).length
   const proof = useProofWord()
+  // What is being built anew is something else: until then this is of the part before.
+  const isOld = useBuild(({ slow }) => slow)
   return (
-    <dl className="flex w-full flex-wrap gap-px border border-ink bg-line">
+    <dl
+      aria-busy={isOld}
+      className={`flex w-full flex-wrap gap-px border border-ink bg-line ${isOld ? 'text-ink-soft italic' : ''}`}
+    >
       <Entry to="make" label="Overall">
         {size ? `${size.map((value) => formatSize(value, part.unit)).join(' × ')} ${part.unit}` : '—'}
       </Entry>

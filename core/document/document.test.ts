@@ -155,6 +155,26 @@ describe('part files', () => {
     expect(part('in')[4]!.note).toBe('was 4-1/3 before')
     expect(part('mm')[0]!.expression).toBe('4-1/3')
   })
+  it('of version 9 in inches keep words that read like a difference', () => {
+    const measure = (id: string, kind: string, expression: string, more = {}) => ({
+      ...{ id, name: id, kind, expression, note: '' },
+      ...more,
+    })
+    const measures = [
+      measure('size', 'length', '7-8/3'),
+      measure('label', 'text', '4-1/3'),
+      measure('pitch', 'choice', '4-1/3', { choices: ['4-1/3', '5'] }),
+    ]
+    const values = { size: '4-1/3', label: '6-1/3', pitch: '4-1/3' }
+    const variants = [{ id: 'v', name: '4-1/3', values }]
+    const { pieces } = partOf([step('s', 'text', { text: '4-1/3', size: '4-1/3' })])
+    const old = { ...base, version: 9, unit: 'in', measures, variants, pieces }
+    const part = readPartFile(JSON.stringify(old))
+    expect(part.measures.map(({ expression }) => expression)).toEqual(['7 - 8/3', '4-1/3', '4-1/3'])
+    expect(part.measures[2]!.choices).toEqual(['4-1/3', '5'])
+    expect(part.variants).toMatchObject([{ name: '4-1/3', values: { ...values, size: '4 - 1/3' } }])
+    expect(part.pieces[0]!.steps[0]).toMatchObject({ fields: { text: '4-1/3', size: '4 - 1/3' } })
+  })
   it('of version 7 carry the printer and the material that they named, whatever ships now', () => {
     const named = (printer: string, material: string) =>
       readPartFile(JSON.stringify({ ...base, version: 7, printer, material }))

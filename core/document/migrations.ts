@@ -160,7 +160,26 @@ function toVersion10(document: unknown): unknown {
       return Object.fromEntries(Object.entries(value).map(([name, each]) => [name, told(each, name)]))
     const [, whole, over, under] = (typeof value === 'string' && /^\s*(\d+)-(\d+)\/(\d+)\s*$/.exec(value)) || []
     const wasRuled = [2, 4, 8, 16, 32, 64].includes(Number(under))
-    return key === 'name' || whole === undefined || wasRuled ? value : `${whole} - ${over}/${under}`
+    return isWords(key) || whole === undefined || wasRuled ? value : `${whole} - ${over}/${under}`
   }
-  return { ...(document.unit === 'in' ? (told(document, '') as Json) : document), version: 10 }
+  if (document.unit !== 'in') return { ...document, version: 10 }
+  // What a measure of another kind stands for may be a word that reads like a length.
+  const { measures, variants, ...rest } = document
+  const lengths = new Set<unknown>()
+  each(measures, ({ id, kind }) => kind === 'length' && lengths.add(id))
+  const valued = (values: unknown) =>
+    isObject(values)
+      ? Object.fromEntries(Object.entries(values).map(([id, own]) => [id, lengths.has(id) ? told(own, '') : own]))
+      : values
+  return {
+    ...(told(rest, '') as Json),
+    measures: each(measures, (measure) => (lengths.has(measure.id) ? told(measure, '') : measure)),
+    variants: each(variants, (variant) => ({ ...variant, values: valued(variant.values) })),
+    version: 10,
+  }
+}
+
+/** Whether what stands under this key in a part file is written to be read, not worked out: a name, a note, letters. */
+function isWords(key: string): boolean {
+  return key === 'name' || key === 'note' || key === 'text'
 }

@@ -152,6 +152,32 @@ describe('a mesh file', () => {
     expect([two!.leftOut, two!.at[2]]).toEqual([1, 0])
     expect(solidOf(two!.asset).box.min[2]).toBeCloseTo(0, 9)
   })
+  it('with a lone triangle on a slanted line comes in without it, however its corners are rounded', () => {
+    const block = movedMesh(centred(30.7, 20.3, 10.1), [37.3, -85.1, 0])
+    const anywhere = fc.double({ min: -90, max: 90, noNaN: true })
+    fc.assert(
+      fc.property(fc.tuple(anywhere, anywhere), fc.tuple(anywhere, anywhere), (from, to) => {
+        const ends = [
+          [...from, -1 / 3],
+          [...to, -15.3],
+        ] as const
+        const between = [0, 1, 2].map((k) => ends[0][k]! + (ends[1][k]! - ends[0][k]!) / 3)
+        const stray = {
+          positions: Float32Array.from([...block.positions, ...ends[0], ...between, ...ends[1]]),
+          triangles: Uint32Array.from([...block.triangles, ...[0, 1, 2].map((i) => block.positions.length / 3 + i)]),
+        }
+        const file = opened('x.stl', written('stl', stray))
+        expect([file.min[2], file.max[2]]).toEqual([0, expect.closeTo(10.1, 4)])
+        const [one] = bringIn(file, 'mm')
+        expect([one!.leftOut, one!.at[2]]).toEqual([1, 0])
+      }),
+    )
+  })
+  it('with a thin plate far off the middle keeps it', () => {
+    const plate = movedMesh(centred(30.7, 20.3, 0.1), [85_100, -37_300, 0])
+    const [one] = bringIn(opened('x.stl', written('stl', plate)), 'mm')
+    expect([one!.leftOut, solidOf(one!.asset).box.max[2]]).toEqual([0, expect.closeTo(0.1, 4)])
+  })
   it('of bodies that run into one another is one of them all, and is told so', async () => {
     const kernel = await testKernel()
     fc.assert(

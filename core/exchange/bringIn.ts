@@ -1,8 +1,8 @@
 import { type Asset, assetOf, documentLimits } from '../document/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import { meshFigures, packedMesh, type TriangleMesh } from '../mesh/index.ts'
-import { cross, norm, subtract, type Vec3 } from '../place/index.ts'
 import { ProblemError } from '../problems/index.ts'
+import { trianglesWithArea } from './area.ts'
 import type { MeshFormat } from './define.ts'
 import { type FileUnit, fileUnits, likelyUnit } from './fileUnits.ts'
 import { soundMesh, tooLarge } from './soundMesh.ts'
@@ -47,19 +47,17 @@ export function openMesh(
 function boundsOf(meshes: readonly TriangleMesh[]) {
   const min: [number, number, number] = [Infinity, Infinity, Infinity]
   const max: [number, number, number] = [-Infinity, -Infinity, -Infinity]
-  for (const { positions, triangles } of meshes)
-    for (let t = 0; t < triangles.length; t += 3) {
-      const corners = [0, 1, 2].map((i): Vec3 => {
-        const v = 3 * triangles[t + i]!
-        return [positions[v]!, positions[v + 1]!, positions[v + 2]!]
-      })
-      if (norm(cross(subtract(corners[1]!, corners[0]!), subtract(corners[2]!, corners[0]!))) === 0) continue
-      for (const corner of corners)
-        for (const k of [0, 1, 2] as const) {
-          min[k] = Math.min(min[k], corner[k])
-          max[k] = Math.max(max[k], corner[k])
-        }
+  for (const mesh of meshes) {
+    const { positions, triangles } = mesh
+    const withArea = trianglesWithArea(mesh)
+    for (const [i, v] of triangles.entries()) {
+      if (!withArea[Math.floor(i / 3)]) continue
+      for (const k of [0, 1, 2] as const) {
+        min[k] = Math.min(min[k], positions[3 * v + k]!)
+        max[k] = Math.max(max[k], positions[3 * v + k]!)
+      }
     }
+  }
   return { min, max }
 }
 

@@ -1,6 +1,7 @@
 import type { Kernel } from '../kernel/index.ts'
 import { meshFigures, openEdgesOf, shellsOf, subMesh, type TriangleMesh, TriangleTree, tidied } from '../mesh/index.ts'
 import { ProblemError } from '../problems/index.ts'
+import { trianglesWithArea } from './area.ts'
 
 /** More triangles than this are not kept in a part. */
 const mostBroughtIn = 400_000
@@ -9,9 +10,6 @@ const mostBroughtIn = 400_000
 const roundedShare = 2e-6
 /** So many places where a surface runs through itself are enough to tell. */
 const enough = 500
-
-/** A shell of less than this share of the square of the mesh's size has no area. */
-const noArea = 1e-12
 
 export interface SoundMesh {
   readonly mesh: TriangleMesh
@@ -52,11 +50,12 @@ export function soundMesh(name: string, read: TriangleMesh, kernel: Kernel | und
 /** Without triangles that are there twice, and without lone ones that have no area, which would tell where the mesh ends. */
 function withoutStray(mesh: TriangleMesh): TriangleMesh {
   const once = openEdgesOf(mesh, 'crowded').length > 0 ? withoutDoubled(mesh) : mesh
+  const withArea = trianglesWithArea(once)
+  if (!withArea.includes(false)) return once
   const { shells, shellOf } = shellsOf(once)
-  const size = shells.reduce((most, { min, max }) => Math.max(most, ...max.map((high, k) => high - min[k]!)), 0)
-  const isStray = shells.map(({ area }) => area <= noArea * size * size)
-  if (!isStray.includes(true)) return once
-  return subMesh(once, (t) => !isStray[shellOf[t]!])
+  const isKept = shells.map(() => false)
+  for (const [t, has] of withArea.entries()) if (has) isKept[shellOf[t]!] = true
+  return isKept.includes(false) ? subMesh(once, (t) => isKept[shellOf[t]!]!) : once
 }
 
 function withoutDoubled(mesh: TriangleMesh): TriangleMesh {

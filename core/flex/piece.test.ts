@@ -53,5 +53,5 @@ it('is bent as the bar that it is, and that is a finding', async () => {
   // Of what has more than one thickness, in words.
   const round = { ...partOf([step('ball', 'ball', {})]), flexes: [flex] }
   const told = await proofOf(kernel, await built(kernel, round))
-  expect(told.find(({ check }) => check === 'flex')!.text).toMatch(/It needs one thickness/)
+  expect(told.find(({ check }) => check === 'flex')!.text).toMatch(/A flex test needs one thickness/)
 })

@@ -43,7 +43,7 @@ export function sheetOf({ steps, part }: ResolvedPart, flex: Pick<KeptFlex, 'ste
   const id = flex.step
   if (isOfPiece(part, flex)) {
     const sheet = ofPiece?.(id)
-    if (!sheet) return { fault: 'It needs one thickness and upright walls, all of the piece.' } as const
+    if (!sheet) return { fault: 'A flex test needs one thickness and upright walls on all of the piece.' } as const
     return { sheet, material: part.material } as const
   }
   const step = steps.get(id)

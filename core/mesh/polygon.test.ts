@@ -99,6 +99,24 @@ describe('triangles of a polygon', () => {
       { numRuns: runs(60) },
     )
   })
+  it('of corners in any order are not told, or have the area that these enclose', () => {
+    // On a grid, so that corners meet, sides run over each other and pass through corners.
+    const spot = fc.integer({ min: 0, max: 4 }).map((i) => i * 15.3 - 37.3)
+    let told = 0
+    fc.assert(
+      fc.property(fc.array(fc.tuple(spot, spot), { minLength: 3, maxLength: 12 }), plane, (ring, frame) => {
+        const found = polygonTriangles(inSpace(ring, frame))
+        if (!found) return
+        told++
+        const areas = inThrees(found).map((triangle) => doubled(triangle.map((i) => ring[i]!)))
+        const whole = doubled(ring)
+        expect(areas.reduce((sum, own) => sum + own, 0)).toBeCloseTo(whole, 6)
+        for (const own of areas) expect(own * Math.sign(whole)).toBeGreaterThan(0)
+      }),
+      { numRuns: runs(300) },
+    )
+    expect(told).toBeGreaterThan(0)
+  })
   it('are none where it has no area, and are not told where its sides cross', () => {
     const flat = (...ring: readonly Flat[]) => polygonTriangles(inSpace(ring, turnedAbout([3, 1, 2], [0, 0, 1], 37.3)))
     expect(flat([0, 0], [0, 0], [15.3, 2])).toEqual([])

@@ -17,7 +17,6 @@ export const datum = defineShape({
   label: 'datum',
   words: [
     'construction point',
-    'work plane',
     'zero',
     'reference',
     'datum plane',

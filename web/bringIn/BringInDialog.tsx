@@ -126,7 +126,7 @@ function Size({
   )
 }
 
-/** "in mm it would be only 2.41 mm long" */
+/** "in mm it would be only 2.41 mm long"; "in mm it would be larger than the bed" */
 function whyLikely({ unit, is }: FileUnitTried, tried: readonly FileUnitTried[], shown: PartUnit): string {
   const long = ({ size }: FileUnitTried) => `${formatSize(Math.max(...size), shown)} ${shown}`
   const before = tried.slice(
@@ -135,5 +135,10 @@ function whyLikely({ unit, is }: FileUnitTried, tried: readonly FileUnitTried[],
   )
   if (before.length === 0)
     return is === 'printable' ? 'most files are in mm, and it fits the bed' : 'most files are in mm'
-  return before.map((each) => `in ${each.label} it would be only ${long(each)} long`).join(', ')
+  return before
+    .map(
+      (each) =>
+        `in ${each.label} it would be ${each.is === 'too small' ? `only ${long(each)} long` : 'larger than the bed'}`,
+    )
+    .join(', ')
 }

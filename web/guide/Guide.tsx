@@ -1,6 +1,6 @@
 import { type MouseEvent, useEffect, useRef, useState } from 'react'
-import { Link, NavLink, useNavigate, useParams } from 'react-router'
-import { Mark } from '../frame/Mark.tsx'
+import { NavLink, useNavigate, useParams } from 'react-router'
+import { PlainHeader } from '../frame/PlainHeader.tsx'
 import { guidePage, guidePages } from './pages.ts'
 
 /** What can be done on each stage, and parts to make line by line. */
@@ -33,17 +33,7 @@ export function Guide() {
   }
   return (
     <div className="flex h-full flex-col">
-      <header className="flex min-h-[3.25rem] shrink-0 items-center gap-x-3 border-b border-ink bg-sheet px-5 py-2">
-        <Link
-          to="/"
-          aria-label="Shelf"
-          className="flex items-center gap-2.5 text-base font-semibold hover:text-mackerel"
-        >
-          <Mark />
-          Makrel
-        </Link>
-        <h1 className="border-l border-line pl-3 text-ink-soft">Guide</h1>
-      </header>
+      <PlainHeader title="Guide" />
       <div className="flex min-h-0 flex-1 max-[50rem]:flex-col">
         <nav
           aria-label="Pages of the guide"

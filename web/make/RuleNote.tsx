@@ -1,5 +1,6 @@
 import { asDifference, evaluate, type Names, type ValueKind } from '@makrel/core/measures'
 import { formatLengthWithUnit } from '@makrel/core/units'
+import { UnderField } from './UnderField.tsx'
 
 /** "4-1/3 = 4.3333 in, as on a rule; use 4 - 1/3 = 3.6667 in": where a dash may be either, which it is, and the other one. */
 export function RuleNote({
@@ -17,10 +18,7 @@ export function RuleNote({
   if (!other) return null
   const shown = (sum: string) => `${sum.trim()} = ${formatLengthWithUnit(evaluate(sum, kind, names).value, names.unit)}`
   return (
-    <span
-      role="note"
-      className="absolute left-0 z-30 mt-1 block w-max max-w-96 border border-line bg-sheet px-2 py-1 text-sm leading-[1.125rem] shadow-[0_6px_18px_rgb(20_40_44/0.16)]"
-    >
+    <UnderField>
       <span className="figures">{shown(text)}</span>, as on a rule.{' '}
       <button
         type="button"
@@ -31,6 +29,6 @@ export function RuleNote({
       >
         Use <span className="figures">{shown(other)}</span>
       </button>
-    </span>
+    </UnderField>
   )
 }

@@ -3,7 +3,7 @@ import { fileName } from '@makrel/core/exchange'
 import type { KeptThing, WorkshopKind, WorkshopThings } from '@makrel/core/fits'
 import { useEffect, useRef } from 'react'
 import { Link, NavLink, useNavigate, useParams } from 'react-router'
-import { Mark } from '../frame/Mark.tsx'
+import { PlainHeader } from '../frame/PlainHeader.tsx'
 import { newId } from '../ids.ts'
 import { Button, IconButton } from '../ui/Button.tsx'
 import { CopyIcon, DownloadIcon, OpenIcon, RemoveIcon } from '../ui/icons.tsx'
@@ -60,16 +60,7 @@ export function Workshop() {
 
   return (
     <div className="flex h-full flex-col">
-      <header className="flex min-h-[3.25rem] shrink-0 flex-wrap items-center gap-x-3 gap-y-1.5 border-b border-ink bg-sheet px-5 py-2">
-        <Link
-          to="/"
-          aria-label="Shelf"
-          className="flex items-center gap-2.5 text-base font-semibold hover:text-mackerel"
-        >
-          <Mark />
-          Makrel
-        </Link>
-        <h1 className="border-l border-line pl-3 text-ink-soft">Workshop</h1>
+      <PlainHeader title="Workshop">
         <nav aria-label="Workshop" className="ml-4 flex gap-5">
           {(['printers', 'materials'] as const).map((each) => (
             <NavLink
@@ -97,7 +88,7 @@ export function Workshop() {
         <Button className="ml-auto" onClick={() => file.current?.click()}>
           <OpenIcon size={15} /> Open a file
         </Button>
-      </header>
+      </PlainHeader>
       <main className="min-h-0 flex-1 overflow-y-auto bg-ground">
         {failure && (
           <p role="alert" className="m-6 border-l-4 border-rust bg-rust-wash p-4">

@@ -115,7 +115,7 @@ test('printers go out and come in as files, also those with something wrong in t
   await expect(page.getByRole('form', { name: 'Skua 300' })).toBeVisible()
   await expect(page.getByLabel('Longest bridge')).toHaveValue('15')
   await open('note.json', '{}')
-  await expect(notice(page, 'note.json was not opened: This is no file of a printer.')).toBeVisible()
+  await expect(notice(page, 'note.json was not opened: This is not a printer file.')).toBeVisible()
 })
 
 test(

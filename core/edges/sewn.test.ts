@@ -61,6 +61,7 @@ const at = (x: number, y: number, more: Partial<Place> = {}) => ({
 })
 const hole = (id: string, x: number, y: number, more: Partial<Place> = {}) =>
   step(id, 'hole', { diameter: '7.3' }, { place: at(x, y, more) })
+const wide = (id: string, x: number, y: number) => step(id, 'hole', { diameter: '9.3' }, { place: at(x, y) })
 const pocket = (sides: string, x: number, y: number) =>
   step('p', 'prism', { sides, size: '13.1', height: '6.1' }, { place: at(x, y, { turn: '15.3' }), operation: 'cut' })
 
@@ -76,6 +77,16 @@ describe('edges that go round', () => {
       6,
     ],
     ['of a plate that is turned over', [plate({ tilt: '37.3', turn: '15.3' }), hole('h', 11.3, 5.1)], 'of b/top', 2],
+    [
+      'of a plate whose corners were rounded, which left corners amid the flats of these rounds',
+      [
+        step('b', 'plate', { width: '200', depth: '120', height: '6' }, { place: { turn: '15.3' } }),
+        ...Array.from({ length: 40 }, (_, i) => wide(`h${i}`, 22.5 * (i % 8) - 78.75, 20 * Math.floor(i / 8) - 40)),
+        treatment('round', { edges: 'upright of b', radius: '5' }, 'r'),
+      ],
+      'of b/top; of b/bottom',
+      82,
+    ],
     ['of a pocket with corners', [plate(), pocket('6', 3.1, -2.3)], 'of b/top', 2],
     ['of a block, with balls in its corners', [plate({ turn: '15.3' })].map(sharp), 'outer', 1],
     ['of a pocket with sharp corners', [plate(), pocket('3', 3.1, -2.3)], 'rims p', 1],

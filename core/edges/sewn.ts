@@ -51,7 +51,7 @@ export type Filling = (rings: readonly Ring[]) => readonly (readonly [number, nu
 
 /**
  * A surface with networks sewn in: without a boolean, so at no more than the cost of its triangles. Faces beside them end where they begin.
- * That can be done where each corner of an edge slides along an edge of the mesh, so that all triangles stay in their planes, or where the
+ * That can be done where each corner of an edge slides along an edge of the mesh, or within a flat, so that all triangles stay in their planes, or where the
  * face is flat and is filled anew; networks beside which neither is so somewhere are left out. Undefined where none is left.
  */
 export function sewnIn(surface: Surface, networks: readonly Network[], filling: Filling): Sewn | undefined {
@@ -286,8 +286,9 @@ class Sewing {
     for (const { network, corners, to } of this.#sectors) {
       if (this.slides(corners, to)) continue
       const face = surface.face(corners[0]!)
-      if (corners.every((h) => surface.face(h) === face)) fill(face, network)
-      else faults.add(network)
+      const isOne = corners.every((h) => surface.face(h) === face)
+      if (isOne && surface.flatFace(face)) fill(face, network)
+      else if (!this.staysWithin(corners, to)) faults.add(network)
     }
     const ends = new Map(this.#sectors.flatMap(({ corners, to }) => corners.map((h) => [h, to] as const)))
     for (const [h, { network, points }] of this.#borders)
@@ -304,6 +305,12 @@ class Sewing {
       const share = dot(away, along) / dot(along, along)
       return share > 0 && share < 1 && norm(subtract(away, scaled(along, share))) < onLine
     })
+  }
+
+  /** Whether where corners go lies in the planes of all their triangles: they may begin amid a flat, where a cut left a corner. */
+  private staysWithin(corners: readonly number[], to: number): boolean {
+    const away = subtract(this.at(to), this.#surface.at(this.#surface.from(corners[0]!)))
+    return corners.every((h) => Math.abs(dot(this.#surface.flat((h / 3) | 0), away)) < onLine)
   }
 
   private isStraight(places: readonly number[]): boolean {

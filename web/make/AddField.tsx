@@ -5,7 +5,7 @@ import { type Found, findShapes, newStep, type ShapeDefinition } from '@makrel/c
 import { useEffect, useState } from 'react'
 import { chosenMesh, openMeshFile } from '../bringIn/state.ts'
 import { newId } from '../ids.ts'
-import { useBuild, useWorked } from '../state/build.ts'
+import { useWorked } from '../state/build.ts'
 import { useLately } from '../state/lately.ts'
 import { usePart } from '../state/part.ts'
 import { ComboField } from '../ui/ComboField.tsx'
@@ -19,7 +19,7 @@ import { withOutlinesChosen } from './newOutline.ts'
 import { begunOn } from './onRound.ts'
 import { takesAway } from './operations.ts'
 import { Icon, ShapeIcon } from './ShapeIcon.tsx'
-import { openFace } from './seats.ts'
+import { drawnMeshes, madeFloor, openFace } from './seats.ts'
 import { besidePieces } from './stepActions.ts'
 import { treat } from './treat.ts'
 import { useGuide } from './useGuide.ts'
@@ -187,11 +187,15 @@ async function fromFile(printer: Printer | undefined): Promise<void> {
   if (file) await openMeshFile(file, { kind: 'part' }, printer)
 }
 
+function isTreatment(id: string): boolean {
+  const { part } = usePart.getState()
+  return part !== undefined && findStep(part, id)?.step.kind === 'treatment'
+}
+
 /** Whether a face of a treatment is flat on the drawing: the plan knows it once something stands on it. */
 function isFlatHere(id: string, name: string): boolean {
-  const { part } = usePart.getState()
-  if (!part || findStep(part, id)?.step.kind !== 'treatment') return false
-  return useBuild.getState().pieces.some(({ mesh }) => mesh && isFlatFace(mesh, id, name))
+  if (!isTreatment(id)) return false
+  return drawnMeshes().some((mesh) => isFlatFace(mesh, id, name))
 }
 
 /** Puts a found shape on the sheet and asks for its distances, or its first value, next. */
@@ -252,7 +256,9 @@ function useAdd(pieceId: string): (found: Found) => void {
     if (chosen?.face && (isKnown || isFlatHere(chosen.id, chosen.face)))
       return { kind: 'face', step: chosen.id, face: chosen.face }
     if (shape.seat === 'stands' && !chosen) return { kind: 'bed' }
+    const made = chosen && isTreatment(chosen.id) ? madeFloor(chosen.id, drawnMeshes()) : undefined
     // No face was picked: the one of the selected step that looks up or at the eye, or of the last one that has any.
+    if (made) return { kind: 'face', step: chosen!.id, face: made }
     if (chosen && isDatum(chosen.id)) return { kind: 'face', step: chosen.id, face: faces(chosen.id)[0]!.name }
     for (const id of [...(chosen ? [chosen.id] : []), ...[...ids].reverse()]) {
       const geometry = stoodOn(id).length > 0 ? worked?.plan.geometry.get(id) : undefined

@@ -52,9 +52,7 @@ function optionOf(of: PlaneOf): string {
 
 /** The flat faces and datums of the steps above one. */
 function flatFaces(part: Part, plan: Plan, step: string | undefined) {
-  return seatOptions(part, plan, step).flatMap(({ key, seat, label }) => {
-    if (seat.kind !== 'face') return []
-    const face = plan.geometry.get(seat.step)?.faces.find(({ name }) => name === seat.face)
-    return face && face.round === undefined ? [{ value: key, label: `along ${label}` }] : []
-  })
+  return seatOptions(part, plan, step).flatMap(({ key, seat, label, round }) =>
+    seat.kind === 'face' && round === undefined ? [{ value: key, label: `along ${label}` }] : [],
+  )
 }

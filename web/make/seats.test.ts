@@ -1,8 +1,12 @@
 import { newPart } from '@makrel/core/document'
 import { workOut } from '@makrel/core/planning'
 import { findShapes, newStep } from '@makrel/core/shapes'
+import { renderMeshOf } from '@makrel/core/solids'
+import { built, partOf, step as stepOf, testKernel, treatment } from '@makrel/core/testing'
 import { expect, it } from 'vitest'
-import { openFace } from './seats.ts'
+import { madeFloor, openFace, seatOptions } from './seats.ts'
+
+const kernel = await testKernel()
 
 const eye = [200, -320, 200] as const
 const faceOf = (
@@ -28,4 +32,52 @@ it('the next step is meant for a face that can be seen, never for the one that t
   expect(faceOf('bar 10 20')).toBe('end')
   // Laid on its side, the top is another one.
   expect(faceOf('plate 20 12 5', { tilt: '90' })).not.toBe('bottom')
+})
+
+const hollowed = (open: string, turn = '0') =>
+  partOf([
+    stepOf('b', 'plate', { width: '61.3', depth: '37.7', height: '12.2' }, { place: { turn } }),
+    treatment('hollow', { thick: '2.1', open }, 'h'),
+    treatment('bevel', { edges: 'upright of b', size: '1.3' }, 'v'),
+    stepOf('on', 'bar', { diameter: '8.3', length: '20' }, { place: { on: { kind: 'face', step: 'b', face: 'top' } } }),
+  ])
+const drawnOf = async (part: ReturnType<typeof partOf>) => {
+  const made = await built(kernel, part)
+  return { plan: made.plan, drawn: made.pieces.flatMap((piece) => renderMeshOf(made, piece) ?? []) }
+}
+
+it.each(['0', '37.3'])(
+  'a step can stand on all flat faces of a hollow and a bevel above it (turned by %s)',
+  async (turn) => {
+    const part = hollowed('b/top', turn)
+    const { plan, drawn } = await drawnOf(part)
+    const labels = seatOptions(part, plan, 'on', drawn, eye).map(({ label }) => label)
+    const [hollow, bevel] = [
+      labels.filter((label) => label.includes('of 2,')),
+      labels.filter((label) => label.includes('of 3,')),
+    ]
+    // Four walls and the floor; the four bevelled edges.
+    expect([hollow.length, bevel.length]).toEqual([5, 4])
+    // The nearest step first, and no face twice.
+    expect(labels.indexOf(bevel[0]!)).toBe(1)
+    expect(new Set(labels).size).toBe(labels.length)
+    expect(seatOptions(part, plan, 'h', drawn, eye).some(({ seat }) => seat.kind === 'face' && seat.step !== 'b')).toBe(
+      false,
+    )
+  },
+)
+
+it('what is added to a hollow stands on its floor, where something fits in', async () => {
+  const floorOf = async (open: string) => madeFloor('h', (await drawnOf(hollowed(open))).drawn)
+  expect(await floorOf('b/top')).toMatch(/bottom/)
+  expect(await floorOf('')).toBeUndefined()
+  expect(await floorOf('b/bottom')).toBeUndefined()
+})
+
+it('of the faces of a step those that can be seen come first', async () => {
+  const part = hollowed('b/top')
+  const { plan, drawn } = await drawnOf(part)
+  const first = (from: readonly [number, number, number]) =>
+    seatOptions(part, plan, 'h', drawn, from)[1]!.label.split(' ')[0]
+  expect([first([0, -300, 1]), first([0, 0, -300])]).toEqual(['front', 'bottom'])
 })

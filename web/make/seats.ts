@@ -1,6 +1,10 @@
-import { allSteps, type Part, type Seat } from '@makrel/core/document'
+import { allSteps, hasBody, type Part, type Seat, type Step } from '@makrel/core/document'
 import { compose, dot, levelSides, type SideNames, subtract, unit, type Vec3 } from '@makrel/core/place'
 import type { Plan, StepGeometry } from '@makrel/core/planning'
+import type { RenderMesh } from '@makrel/core/solids'
+import { useBuild } from '../state/build.ts'
+import { flatFaces, isOpenTo } from '../viewport/faceForm.ts'
+import { useView } from '../viewport/view.ts'
 import { seatWords } from './words.ts'
 
 /** What a step can stand on, as a choice. */
@@ -16,8 +20,17 @@ export function seatKey(seat: Seat): string {
   return seat.kind === 'face' ? `${seat.step}/${seat.face}` : seat.kind
 }
 
-/** The bed and every named face of the steps above `stepId`, or of all, nearest first. What it holds itself is not above it. */
-export function seatOptions(part: Part, plan: Plan, stepId: string | undefined): SeatOption[] {
+/**
+ * The bed and every face that can be stood on of the steps above `stepId`, or of all: of the nearest step first, and of each those that can
+ * be seen from `eye` before the others. What it holds itself is not above it. `drawn`: where the faces are found that treatments made.
+ */
+export function seatOptions(
+  part: Part,
+  plan: Plan,
+  stepId: string | undefined,
+  drawn: readonly RenderMesh[] = drawnMeshes(),
+  eye: Vec3 = useView.getState().eye,
+): SeatOption[] {
   const steps = allSteps(part)
   const above =
     stepId === undefined
@@ -26,13 +39,47 @@ export function seatOptions(part: Part, plan: Plan, stepId: string | undefined):
           0,
           steps.findIndex((step) => step.id === stepId),
         )
-  const faces = above.flatMap((step) =>
-    [...(plan.geometry.get(step.id)?.faces ?? [])].reverse().map((face): SeatOption => {
-      const seat: Seat = { kind: 'face', step: step.id, face: face.name }
-      return { key: seatKey(seat), seat, label: seatWords(part, seat), round: face.round }
-    }),
-  )
-  return [bedOption, ...faces.reverse()]
+  const faces = [...above].reverse().flatMap((step) => {
+    const all = facesOf(step, plan, drawn)
+    const seen = all.filter(({ n, at }) => dot(n, subtract(eye, at)) > 0)
+    return [...seen, ...all.filter((face) => !seen.includes(face))].map(({ name, round }): SeatOption => {
+      const seat: Seat = { kind: 'face', step: step.id, face: name }
+      return { key: seatKey(seat), seat, label: seatWords(part, seat), round }
+    })
+  })
+  return [bedOption, ...faces]
+}
+
+/** What the page shows just now. */
+export function drawnMeshes(): readonly RenderMesh[] {
+  return useBuild.getState().pieces.flatMap(({ mesh }) => mesh ?? [])
+}
+
+/** What can be stood on of a step: the plan knows the faces of bodies, and those of treatments that something stands on already; the drawing the others. */
+function facesOf(step: Step, plan: Plan, drawn: readonly RenderMesh[]) {
+  const geometry = plan.geometry.get(step.id)
+  const planned = (geometry?.faces ?? []).map(({ name, frame, round }) => {
+    const { origin, n } = compose(geometry!.frame, frame)
+    return { name, round, n, at: origin }
+  })
+  if (hasBody(step)) return planned
+  const more = drawn.flatMap((mesh) => flatFaces(mesh, step.id))
+  return [
+    ...planned,
+    ...more
+      .filter(({ name }, i) => more.findIndex((other) => other.name === name) === i)
+      .filter(({ name }) => !planned.some((face) => face.name === name))
+      .map((face) => ({ ...face, round: undefined })),
+  ]
+}
+
+/** Of the faces that a treatment made, the level one that is best stood on: the floor of a hollow that is open above. Undefined where it has none. */
+export function madeFloor(step: string, drawn: readonly RenderMesh[]): string | undefined {
+  for (const mesh of drawn) {
+    const floors = flatFaces(mesh, step).filter(({ n, at }) => n[2] > 0.999 && isOpenTo(mesh, at, n))
+    if (floors.length > 0) return floors.reduce((low, each) => (each.at[2] < low.at[2] ? each : low)).name
+  }
+  return undefined
 }
 
 const bedOption: SeatOption = { key: 'bed', seat: { kind: 'bed' }, label: 'the bed' }

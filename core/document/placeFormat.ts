@@ -25,14 +25,14 @@ export const seat = byKind(
  * "12 from the left edge to its centre": `from` names the side of the seat (low is left or front), `to` the point of the
  * shape. From the high side the distance counts back into the face. `near` is the shape's side that faces the one
  * measured from, `far` the opposite one; measured from the centre, `near` is the low side. `own` is the point that a
- * shape is drawn about; for a bundle it is where its steps stand, so that 0 from the centre leaves them there.
+ * shape is drawn about, `middle` the middle of its extents; for a bundle it is where its steps stand, so that 0 from the centre leaves them there.
  * `of`: the step whose extents take the place of the seat's, as in "in line with 5" or "flush with the left of 5"; from its `axis`, the point
  * that it is drawn about takes their place: with `own` that is the distance between two axes.
  */
 const offset = record({
   of: optional(id),
   from: oneOf('low', 'centre', 'high', 'axis'),
-  to: oneOf('near', 'centre', 'far', 'own'),
+  to: oneOf('near', 'centre', 'far', 'own', 'middle'),
   by: expression,
 })
 

@@ -49,6 +49,19 @@ describe('placing on a face', () => {
   ] as const)('from %s to %s', (from, to, by, x) => {
     expect(origin({ across: { from, to, by } })[0]).toBeCloseTo(x, 12)
   })
+  it('has the middle of what is tilted anyhow where it is asked for', () => {
+    const random = seeded(17)
+    for (let i = 0; i < 200; i++) {
+      const [turn, tilt, lean] = [360 * random(), 180 * random(), 180 * random()]
+      const by = 30 * random()
+      const from = (['low', 'centre', 'high'] as const)[i % 3]!
+      const frame = placed(seat, at({ turn, tilt, lean, across: { from, to: 'middle', by } }), block, 'on-underside')
+      const reach = (d: Vec3) =>
+        block([0, 1, 2].map((k) => d[0] * [frame.u, frame.v, frame.n][k]![0]!) as unknown as Vec3)
+      const middle = frame.origin[0] + (reach([1, 0, 0]) - reach([-1, 0, 0])) / 2
+      expect(middle).toBeCloseTo({ low: -40 + by, centre: by, high: 40 - by }[from], 9)
+    }
+  })
   it('sets cutting shapes flush into the face', () => {
     expect(origin({ rest: 'in' })[2]).toBe(6)
     expect(origin({ rest: 'in', lift: 1 })[2]).toBe(7)

@@ -26,7 +26,7 @@ export const uprightSides: SideNames = { across: ['left', 'right'], along: ['bot
 
 export interface OffsetValue {
   readonly from: 'low' | 'centre' | 'high' | 'axis'
-  readonly to: 'near' | 'centre' | 'far' | 'own'
+  readonly to: 'near' | 'centre' | 'far' | 'own' | 'middle'
   /** mm */
   readonly by: number
   /** what the distance is counted from in place of the seat's own sides, mm from the middle of the seat */
@@ -63,7 +63,8 @@ export type SupportFunction = (direction: Vec3) => number
  * Near and far are the shape's true extents after all turns. How it `lies`: `by-origin` (holes) leaves the shape's own
  * origin on the seat, whatever the tilt, and so does `bundled`; `on-underside` rests it on its lowest point; a face of
  * the shape (in its own frame) is laid on the seat. `middled`: its centre is the middle of its extents, as that of a
- * bundle, of what is laid, and of what was drawn somewhere is; of all others it is their own origin.
+ * bundle, of what is laid, and of what was drawn somewhere is; of all others it is their own origin, which of what is tilted is the middle of
+ * its foot. The middle is that of its extents for all of them.
  */
 export function placed(
   seating: Seating,
@@ -110,6 +111,7 @@ function solved(offset: OffsetValue, size: number, high: number, low: number, mi
   const points = {
     own: 0,
     centre: middled ? (high - low) / 2 : 0,
+    middle: (high - low) / 2,
     near: offset.from === 'high' ? high : -low,
     far: offset.from === 'high' ? -low : high,
   }

@@ -13,8 +13,6 @@ import { ValueField } from './ValueField.tsx'
 import {
   hasAbove,
   isBareRelation,
-  isCentred,
-  isMade,
   type OffsetWay,
   type OwnPlace,
   offsetOf,
@@ -125,6 +123,7 @@ export function PlacePhrase({
         sides={sides.across}
         onPoint={onPoint}
         ownPlace={ownPlace}
+        tilts={rests && !ownPlace && place.base === ''}
         names={names}
         problems={problems}
       />
@@ -135,6 +134,7 @@ export function PlacePhrase({
         sides={sides.along}
         onPoint={onPoint}
         ownPlace={ownPlace}
+        tilts={rests && !ownPlace && place.base === ''}
         names={names}
         problems={problems}
       />
@@ -199,6 +199,7 @@ function OffsetPhrase({
   sides,
   onPoint,
   ownPlace,
+  tilts,
   names,
   problems,
 }: {
@@ -208,16 +209,22 @@ function OffsetPhrase({
   readonly sides: readonly [string, string]
   readonly onPoint: boolean
   readonly ownPlace: OwnPlace | undefined
+  /** whether its foot may be anywhere but in its middle */
+  readonly tilts: boolean
   readonly names: Names
   readonly problems: readonly Problem[]
 }) {
   const focus = usePart((state) => (state.selection?.id === id ? state.focus : undefined))
   const { edit, focused, select, selection } = usePart.getState()
   const part = usePart((state) => state.part)!
-  const seating = workedOf(part).plan.geometry.get(id)?.seating
+  const geometry = workedOf(part).plan.geometry.get(id)
+  const seating = geometry?.seating
+  // Tilted, it reaches farther from its foot on one side than on the other; or it did, when it was placed by its middle.
+  const [low, high] = geometry?.extent[axis === 'across' ? 0 : 1] ?? [0, 0]
+  const leans = offset.to === 'middle' || (tilts && Math.abs(low + high) > 1e-6)
   const above = () => stepsAbove(part, id)
   const told = offset.of !== undefined
-  const bare = told ? isBareRelation(relationWay(offset)) : isCentred(offset) || isMade(offset)
+  const bare = told ? isBareRelation(relationWay(offset)) : isBare(offsetWay(offset))
   const fault = problems.find((problem) => problem.path[2] === 'place' && problem.path[3] === axis)
   const change = (next: Partial<Offset>) => edit({ type: 'set-offset', id, axis, change: next })
   const ask = () => select(selection ?? { kind: 'step', id }, axis)
@@ -247,7 +254,7 @@ function OffsetPhrase({
             label={`Measured ${sides.join(' to ')}`}
             value={relationWay(offset)}
             options={[
-              ...relationWays(sides, relationWay(offset)),
+              ...relationWays(sides, relationWay(offset), leans),
               { value: 'seat', label: 'from what it stands on …' },
             ]}
             focusMoves={(way) => way !== 'seat' && !isBareRelation(way)}
@@ -274,7 +281,7 @@ function OffsetPhrase({
             label={`Measured ${sides.join(' to ')}`}
             value={offsetWay(offset)}
             options={[
-              ...offsetWays(sides, onPoint, ownPlace),
+              ...offsetWays(sides, onPoint, ownPlace, leans),
               ...(hasAbove(part, id) ? [{ value: 'step' as const, label: 'from another step …' }] : []),
             ]}
             focusMoves={(way) => way !== 'step' && !isBare(way)}
@@ -295,5 +302,5 @@ function OffsetPhrase({
 
 /** Ways that need no distance. */
 function isBare(way: OffsetWay): boolean {
-  return way === 'centred' || way === 'made'
+  return way === 'centred' || way === 'middled' || way === 'made'
 }

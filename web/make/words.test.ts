@@ -46,6 +46,15 @@ describe('where it is measured from', () => {
         for (const by of ['3', '0']) expect(offsetWay(offsetOf(value, by))).toBe(value)
       }
   })
+  it('says of what leans whether its foot or its middle is meant', () => {
+    for (const onBed of [true, false])
+      for (const { value } of offsetWays(levelSides.across, onBed, undefined, true))
+        for (const by of ['3', '0']) expect(offsetWay(offsetOf(value, by))).toBe(value)
+    const words = (leans: boolean) => offsetWays(levelSides.across, false, undefined, leans).map(({ label }) => label)
+    expect(words(true).slice(0, 2)).toEqual(['its foot centred left to right', 'its middle centred left to right'])
+    expect(words(true)).toContain('from the left edge to its foot')
+    expect(words(false).filter((label) => /foot|its middle/.test(label))).toEqual([])
+  })
   it('names the sides of the seat, and on the bed the datum only', () => {
     const labels = (onBed: boolean) => offsetWays(levelSides.along, onBed).map(({ label }) => label)
     expect(labels(false)).toContain('from the front edge to its centre')
@@ -83,7 +92,7 @@ describe('a distance to another step', () => {
   })
   it('no way of it names a far edge', () => {
     expect(relationWays(['left', 'right']).filter(({ label }) => label.includes('far edge'))).toEqual([])
-    for (const { value } of relationWays(['left', 'right']))
+    for (const { value } of relationWays(['left', 'right'], undefined, true))
       expect(relationWay({ ...relationOf(value, '-3'), of: 'x' })).toBe(value)
   })
 })

@@ -78,11 +78,12 @@ export function edgeWords(part: Part, key: string): string {
   return faces[0] === faces[1] ? `edge in the ${faces[0]}` : `edge between ${faces.join(' and ')}`
 }
 
-/** The six ways an offset is measured, as one choice: from which side, to which point of the shape. */
-export type OffsetWay = 'centred' | 'made' | `${Offset['from']}-${Offset['to']}`
+/** The ways an offset is measured, as one choice: from which side, to which point of the shape. */
+export type OffsetWay = 'centred' | 'middled' | 'made' | `${Offset['from']}-${Offset['to']}`
 
 export function offsetWay(offset: Offset): OffsetWay {
   if (isCentred(offset)) return 'centred'
+  if (isMiddled(offset)) return 'middled'
   return isMade(offset) ? 'made' : `${offset.from}-${offset.to}`
 }
 
@@ -95,12 +96,18 @@ export function isCentred({ from, to, by }: Offset): boolean {
   return from === 'centre' && to === 'centre' && by.trim() === '0'
 }
 
+/** Whether the middle of its extents is where the seat's is. */
+export function isMiddled({ from, to, by }: Offset): boolean {
+  return from === 'centre' && to === 'middle' && by.trim() === '0'
+}
+
 /** The offset that is measured in this way, with the distance it had. */
 export function offsetOf(way: OffsetWay, by: string): Offset {
   if (way === 'centred') return { from: 'centre', to: 'centre', by: '0' }
+  if (way === 'middled') return { from: 'centre', to: 'middle', by: '0' }
   if (way === 'made') return { from: 'centre', to: 'own', by: '0' }
   const [from, to] = way.split('-') as [Offset['from'], Offset['to']]
-  const fromMiddle = from === 'centre' && (to === 'centre' || to === 'own')
+  const fromMiddle = from === 'centre' && (to === 'centre' || to === 'own' || to === 'middle')
   // A plain 0 from the middle reads as "centred"; one that was asked for is kept as a distance to type in.
   return { from, to, by: fromMiddle && by.trim() === '0' ? '0.0' : by }
 }
@@ -220,10 +227,14 @@ export function relationOf(way: RelationWay, by: string): Pick<Offset, 'from' | 
 export function relationWays(
   [low, high]: readonly [string, string],
   present?: RelationWay,
+  leans = false,
 ): { value: RelationWay; label: string }[] {
   const point = { near: 'near edge', centre: 'centre' } as const
   const ways: { value: RelationWay; label: string }[] = [
-    { value: 'line', label: `in line ${low} to ${high} with` },
+    { value: 'line', label: `${leans ? 'its foot in line' : 'in line'} ${low} to ${high} with` },
+    ...(leans
+      ? [{ value: 'centre-middle' as const, label: `${low} to ${high} from the middle to its middle, of` }]
+      : []),
     { value: 'flush-low', label: `flush with the ${low} of` },
     { value: 'flush-high', label: `flush with the ${high} of` },
     { value: 'against-low', label: `against the ${low} of` },
@@ -245,7 +256,7 @@ export function relationWays(
 function toldRelation(way: RelationWay, low: string, high: string): string {
   const { from, to } = relationOf(way, '0')
   const start = { low: `the ${low} edge`, high: `the ${high} edge`, centre: 'the middle', axis: 'the axis' }[from]
-  const end = { near: 'near edge', far: 'far edge', centre: 'centre', own: 'axis' }[to]
+  const end = { near: 'near edge', far: 'far edge', centre: 'centre', own: 'axis', middle: 'middle' }[to]
   return `from ${start} to its ${end}, ${low} to ${high}, of`
 }
 
@@ -258,9 +269,11 @@ export function offsetWays(
   onBed: boolean,
   /** what has a place of its own, where it was made or drawn, or its axis, says so */
   place: OwnPlace | undefined = undefined,
+  /** its foot is not in the middle of it, as it is tilted: which of them is meant is said */
+  leans = false,
 ): { value: OffsetWay; label: string }[] {
   const [low, high] = sides
-  const point = { near: 'near edge', centre: 'centre', far: 'far edge' } as const
+  const point = { near: 'near edge', centre: leans ? 'foot' : 'centre', far: 'far edge' } as const
   const centred: OffsetWay = 'centred'
   const middle = onBed ? 'the datum' : 'the middle'
   const ways = (['centre', 'near', 'far'] as const).flatMap((to) => [
@@ -273,7 +286,7 @@ export function offsetWays(
     {
       // Counted towards the high side: a negative distance goes to the other one.
       value: `centre-${to}` as OffsetWay,
-      label: `from ${middle} to its ${to === 'centre' ? 'centre' : `${to === 'near' ? low : high} edge`}, ${low} to ${high}`,
+      label: `from ${middle} to its ${to === 'centre' ? point.centre : `${to === 'near' ? low : high} edge`}, ${low} to ${high}`,
     },
   ])
   const own: { value: OffsetWay; label: string }[] =
@@ -292,7 +305,20 @@ export function offsetWays(
           { value: 'made', label: `as ${place}, ${low} to ${high}` },
           { value: 'centre-own', label: `from where it was ${place}, ${low} to ${high}` },
         ]
-  return [{ value: centred, label: `centred ${low} to ${high}` }, ...(place ? own : []), ...ways]
+  const whole: { value: OffsetWay; label: string }[] = leans
+    ? [
+        { value: 'middled', label: `its middle centred ${low} to ${high}` },
+        { value: 'centre-middle', label: `from ${middle} to its middle, ${low} to ${high}` },
+        ...(onBed
+          ? []
+          : (['low', 'high'] as const).map((from) => ({
+              value: `${from}-middle` as OffsetWay,
+              label: `from the ${from === 'low' ? low : high} edge to its middle`,
+            }))),
+      ]
+    : []
+  const foot = leans ? 'its foot centred' : 'centred'
+  return [{ value: centred, label: `${foot} ${low} to ${high}` }, ...whole, ...(place ? own : []), ...ways]
 }
 
 /** A choice's label with the names of the seat's sides in it. */

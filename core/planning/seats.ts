@@ -17,6 +17,7 @@ import { depthBelow } from './cuts.ts'
 import { bedSeating, heldSeating, type StepGeometry, unmirrored } from './geometry.ts'
 import { type Neighbour, pivotMotion, related } from './relations.ts'
 import type { ResolvedStep } from './resolve.ts'
+import { faceCalled } from './sides.ts'
 
 /** Where steps and joints can stand: what stands already, and what is told where something does not. */
 export class Seats {
@@ -84,8 +85,8 @@ export class Seats {
   thicknessBelow(on: Seat, material: Box): number[] {
     if (on.kind !== 'face') return []
     const below = this.geometry.get(on.step)
-    const face = below?.faces.find(({ name }) => name === on.face)
-    if (!below || !face) return []
+    const face = below && faceCalled(below, on.face)
+    if (!face) return []
     const own = below.reach(scaled(face.frame.n, -1)) + dot(face.frame.origin, face.frame.n)
     return [own, depthBelow(compose(below.frame, face.frame), material)]
   }
@@ -99,7 +100,7 @@ export class Seats {
     }
     if (!this.known(on.step, path)) return undefined
     const below = this.geometry.get(on.step)!
-    const face = below.faces.find((candidate) => candidate.name === on.face)
+    const face = faceCalled(below, on.face)
     if (!face) {
       this.problems.push(problem('face-missing', path, { face: on.face, step: 'that step' }))
       return undefined

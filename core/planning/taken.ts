@@ -5,6 +5,7 @@ import { type Problem, problem } from '../problems/index.ts'
 import { edgesSeen } from './edges.ts'
 import type { TakenPoints } from './outlines.ts'
 import type { Plan } from './plan.ts'
+import { faceCalled } from './sides.ts'
 
 /** The plane that an outline is drawn on: its origin, right and up, in the bed's frame; undefined where that is not known. */
 export function planeOf({ on }: Pick<Outline, 'on'>, plan: Plan): Frame | undefined {
@@ -19,7 +20,7 @@ function seatFrame(on: Seat, plan: Plan): Frame | undefined {
       return frame(on.frame.origin, on.frame.u, on.frame.v)
     case 'face': {
       const below = plan.geometry.get(on.step)
-      const face = below?.faces.find(({ name }) => name === on.face)
+      const face = below && faceCalled(below, on.face)
       return below && face && compose(below.frame, face.frame)
     }
   }

@@ -1,6 +1,7 @@
 export * from './define.ts'
 export { dropOutline, isLevel, pointOfDrop } from './dropOutline.ts'
 export type { ShapeEdge } from './edges.ts'
+export { bottomFace, sideFaces, topFace } from './faces.ts'
 export { type ImportedMesh, importedMesh } from './imported/importedMesh.ts'
 export { apexOf, type BevelValues, bevelOf } from './machine/bevelGear.ts'
 export { shareAt, type ToothValues, teethOf, turnAt, twistOf, wayOf } from './machine/teeth.ts'

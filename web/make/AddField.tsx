@@ -1,6 +1,7 @@
 import { findStep, flattened, type Seat } from '@makrel/core/document'
 import type { Printer } from '@makrel/core/fits'
 import { type FoundTreatment, restFor } from '@makrel/core/operations'
+import { faceCalled } from '@makrel/core/planning'
 import { type Found, findShapes, newStep, type ShapeDefinition } from '@makrel/core/shapes'
 import { useEffect, useState } from 'react'
 import { chosenMesh, openMeshFile } from '../bringIn/state.ts'
@@ -239,7 +240,8 @@ function useAdd(pieceId: string): (found: Found) => void {
   /** The radius of a round seat, negative in a bore. */
   function roundOf(seat: Seat): number | undefined {
     if (seat.kind !== 'face') return undefined
-    return worked?.plan.geometry.get(seat.step)?.faces.find(({ name }) => name === seat.face)?.round
+    const of = worked?.plan.geometry.get(seat.step)
+    return of && faceCalled(of, seat.face)?.round
   }
 
   function seatFor(
@@ -249,7 +251,10 @@ function useAdd(pieceId: string): (found: Found) => void {
   ): Seat {
     const faces = (id: string) => worked?.plan.geometry.get(id)?.faces ?? []
     // The floor of a hole and a datum are stood on when they were picked, not by themselves.
-    const stoodOn = (id: string) => (worked?.plan.operands.get(id)?.operation.material === 'more' ? faces(id) : [])
+    const isStoodOn = (id: string) => {
+      const { operation, body } = worked?.plan.operands.get(id) ?? {}
+      return operation?.material === 'more' && (body?.kind === 'shape' || faces(id).length > 0)
+    }
     const isDatum = (id: string) => worked?.resolved.steps.get(id)?.shape?.datum && faces(id).length > 0
     const chosen = selection?.kind === 'step' ? selection : undefined
     const isKnown = chosen?.face && faces(chosen.id).some((face) => face.name === chosen.face)
@@ -261,7 +266,7 @@ function useAdd(pieceId: string): (found: Found) => void {
     if (made) return { kind: 'face', step: chosen!.id, face: made }
     if (chosen && isDatum(chosen.id)) return { kind: 'face', step: chosen.id, face: faces(chosen.id)[0]!.name }
     for (const id of [...(chosen ? [chosen.id] : []), ...[...ids].reverse()]) {
-      const geometry = stoodOn(id).length > 0 ? worked?.plan.geometry.get(id) : undefined
+      const geometry = isStoodOn(id) ? worked?.plan.geometry.get(id) : undefined
       const face = geometry && openFace(geometry, useView.getState().eye)
       if (face) return { kind: 'face', step: id, face }
     }

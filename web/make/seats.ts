@@ -1,6 +1,6 @@
 import { allSteps, hasBody, type Part, type Seat, type Step } from '@makrel/core/document'
 import { compose, dot, levelSides, type SideNames, subtract, unit, type Vec3 } from '@makrel/core/place'
-import type { Plan, StepGeometry } from '@makrel/core/planning'
+import { outerSides, type Plan, type StepGeometry } from '@makrel/core/planning'
 import type { RenderMesh } from '@makrel/core/solids'
 import { useBuild } from '../state/build.ts'
 import { flatFaces, isOpenTo } from '../viewport/faceForm.ts'
@@ -62,7 +62,15 @@ function facesOf(step: Step, plan: Plan, drawn: readonly RenderMesh[]) {
     const { origin, n } = compose(geometry!.frame, frame)
     return { name, round, n, at: origin }
   })
-  if (hasBody(step)) return planned
+  if (hasBody(step)) {
+    const adds = plan.operands.get(step.id)?.operation.material === 'more'
+    const sides = geometry && adds ? outerSides(geometry) : []
+    const placed = sides.map(({ name, frame }) => {
+      const { origin, n } = compose(geometry!.frame, frame)
+      return { name, round: undefined, n, at: origin }
+    })
+    return [...planned, ...placed]
+  }
   const more = drawn.flatMap((mesh) => flatFaces(mesh, step.id))
   return [
     ...planned,
@@ -90,9 +98,12 @@ export function sidesOf(plan: Plan, stepId: string): SideNames {
 
 /**
  * The face of a step that the next one is most likely meant for: of those that it does not stand on itself, the one
- * that its shape names first, if it can be seen, or else the one that looks up, or at the eye. Undefined where it has none but hidden ones.
+ * that its shape names first, if it can be seen, or else the one that looks up, or at the eye; of what has no face at all, a ball, its top side.
+ * Undefined where it has none but hidden ones.
  */
-export function openFace({ faces, frame, seating }: StepGeometry, eye: Vec3): string | undefined {
+export function openFace(geometry: StepGeometry, eye: Vec3): string | undefined {
+  const { faces, frame, seating } = geometry
+  if (faces.length === 0) return outerSides(geometry)[0]?.name
   const open = faces.flatMap(({ name, frame: own, round }) => {
     const { origin, n } = compose(frame, own)
     const away = dot(subtract(origin, seating.frame.origin), seating.frame.n)

@@ -1,4 +1,4 @@
-import { findStep, type Offset, type Place, type Seat } from '@makrel/core/document'
+import { findStep, type Offset, type Place } from '@makrel/core/document'
 import type { Names } from '@makrel/core/measures'
 import type { SideNames } from '@makrel/core/place'
 import type { Problem } from '@makrel/core/problems'
@@ -8,7 +8,7 @@ import { Choice } from '../ui/Choice.tsx'
 import { edgeMeasuredFrom, pointing } from '../viewport/pointed.ts'
 import { bentFor } from './onRound.ts'
 import { LevelPhrase, PivotPhrase, UntilPhrase } from './relationPhrases.tsx'
-import { type SeatOption, seatKey } from './seats.ts'
+import { offsetsOn, type SeatOption, seatKey } from './seats.ts'
 import { ValueField } from './ValueField.tsx'
 import {
   hasAbove,
@@ -108,7 +108,7 @@ export function PlacePhrase({
                 const step = findStep(part, id)?.step
                 const bent = step ? bentFor(step, roundOf(key), roundOf(next), part.unit) : {}
                 const together = `${id} on ${next}`
-                set({ on: seat, ...fresh(place, seat) }, together)
+                set({ on: seat, ...offsetsOn(place, seat, ownPlace) }, together)
                 for (const [name, text] of Object.entries(bent))
                   edit({ type: 'set-field', id, field: name, text }, together)
               }}
@@ -184,13 +184,6 @@ export function PlacePhrase({
 }
 
 const underside = 'underside'
-
-/** On the bed there are no edges to measure from; a distance from an edge is measured from the datum there. */
-function fresh(place: Place, seat: Seat): Partial<Place> {
-  if (seat.kind !== 'bed') return {}
-  const fromDatum = (offset: Offset): Offset => (offset.from === 'centre' ? offset : { ...offset, from: 'centre' })
-  return { across: fromDatum(place.across), along: fromDatum(place.along) }
-}
 
 function OffsetPhrase({
   id,

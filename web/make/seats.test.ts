@@ -2,9 +2,9 @@ import { newPart } from '@makrel/core/document'
 import { workOut } from '@makrel/core/planning'
 import { findShapes, newStep } from '@makrel/core/shapes'
 import { renderMeshOf } from '@makrel/core/solids'
-import { built, partOf, step as stepOf, testKernel, treatment } from '@makrel/core/testing'
+import { bodied, built, partOf, step as stepOf, testKernel, treatment } from '@makrel/core/testing'
 import { expect, it } from 'vitest'
-import { madeFloor, openFace, seatOptions } from './seats.ts'
+import { madeFloor, offsetsOn, openFace, seatOptions } from './seats.ts'
 
 const kernel = await testKernel()
 
@@ -72,6 +72,20 @@ it('what is added to a hollow stands on its floor, where something fits in', asy
   expect(await floorOf('b/top')).toMatch(/bottom/)
   expect(await floorOf('')).toBeUndefined()
   expect(await floorOf('b/bottom')).toBeUndefined()
+})
+
+it('what was drawn or copied on one face is centred on another, and keeps what was measured from its edges', () => {
+  const own = { from: 'centre', to: 'own', by: '35.1' } as const
+  const edge = { from: 'low', to: 'near', by: '8.9' } as const
+  const { place } = bodied(stepOf('s', 'bar', {}, { place: { across: own, along: edge } }))
+  const centred = { from: 'centre', to: 'centre', by: '0' }
+  expect(offsetsOn(place, { kind: 'face', step: 'b', face: 'left' }, 'drawn')).toEqual({ across: centred, along: edge })
+  expect(offsetsOn(place, { kind: 'bed' }, 'made')).toEqual({ across: centred, along: { ...edge, from: 'centre' } })
+  // An axis of another step is where it was.
+  const axis = { ...own, of: 'b', from: 'axis' } as const
+  expect(offsetsOn({ ...place, across: axis }, { kind: 'face', step: 'b', face: 'left' }, 'drawn').across).toEqual(axis)
+  // So is that of a wheel.
+  expect(offsetsOn(place, { kind: 'face', step: 'b', face: 'left' }, 'axis').across).toEqual(own)
 })
 
 it('of the faces of a step those that can be seen come first', async () => {

@@ -1,11 +1,11 @@
-import { allSteps, hasBody, type Part, type Seat, type Step } from '@makrel/core/document'
+import { allSteps, hasBody, type Offset, type Part, type Place, type Seat, type Step } from '@makrel/core/document'
 import { compose, dot, levelSides, type SideNames, subtract, unit, type Vec3 } from '@makrel/core/place'
 import { outerSides, type Plan, type StepGeometry } from '@makrel/core/planning'
 import type { RenderMesh } from '@makrel/core/solids'
 import { useBuild } from '../state/build.ts'
 import { flatFaces, isOpenTo } from '../viewport/faceForm.ts'
 import { useView } from '../viewport/view.ts'
-import { seatWords } from './words.ts'
+import { type OwnPlace, seatWords } from './words.ts'
 
 /** What a step can stand on, as a choice. */
 export interface SeatOption {
@@ -48,6 +48,23 @@ export function seatOptions(
     })
   })
   return [bedOption, ...faces]
+}
+
+/**
+ * What becomes of distances where a step is stood on another seat. The point that something was drawn or made about means nothing there: it is
+ * centred; an axis is a wheel's own. On the bed there are no edges to measure from: what was measured from one is measured from the datum.
+ */
+export function offsetsOn(
+  { across, along }: Place,
+  seat: Seat,
+  ownPlace: OwnPlace | undefined,
+): Pick<Place, 'across' | 'along'> {
+  const there = (offset: Offset): Offset => {
+    const isOwn = (ownPlace === 'drawn' || ownPlace === 'made') && offset.of === undefined
+    if (isOwn && offset.from === 'centre' && offset.to === 'own') return { from: 'centre', to: 'centre', by: '0' }
+    return seat.kind === 'bed' && offset.from !== 'centre' ? { ...offset, from: 'centre' } : offset
+  }
+  return { across: there(across), along: there(along) }
 }
 
 /** What the page shows just now. */

@@ -120,6 +120,7 @@ export const problemTexts = {
   'dovetails-none': 'There is no room for so many dovetails of this depth beside each other.',
   'face-not-here': '{where} is no face of what stands here now.',
   'cut-removes-nothing': 'This cut removes nothing: it meets no material.',
+  'cut-parts': 'This cuts its piece into separate solids; let it leave some, or make pieces of them.',
   'add-apart': 'This does not touch the rest of its piece; move it there, or make a piece of it.',
   'flat-on-round': 'This is flat, and the face it stands on is round; wrap it round that, or choose a flat face.',
   'touches-along-line': 'This touches the round it stands on along a line only; sink it by {sink} to join them.',

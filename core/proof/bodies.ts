@@ -11,6 +11,7 @@ const texts = {
   'bodies-cavities': '{piece} is one solid, with closed cavities of {cavities}.',
   'bodies-hang': '{piece} is {count} solids that hang in one another, as {steps} is meant to be.',
   'bodies-apart': '{piece} falls into {count} separate solids; join them, or make pieces of them.{touching}',
+  'bodies-cut': '{piece} is cut into {count} separate solids by {steps}; let it leave some, or make pieces of them.',
   more: '{count} more',
   'touches-along-line': ' {step} touches the round it stands on along a line only: sink it by {sink}.',
 } as const
@@ -43,7 +44,16 @@ export const bodiesCheck: Check = {
       const names = [...new Set(loose.flatMap((ids) => [...ids]))].map((id) => stepName(part.resolved, id))
       return [finding('pass', 'bodies-hang', { piece: name, count: figures.solids, steps: names })]
     }
-    const ids = stepsApart(bodies)
+    const adds = (id: string) => part.plan.operands.get(id)?.operation.material !== 'less'
+    const ids = stepsApart(bodies).filter(adds)
+    const cuts = cutsBetween(bodies).filter((id) => !adds(id))
+    // What stands apart by itself is told first: no cut has parted it from the rest.
+    if (ids.length === 0 && cuts.length > 0) {
+      const steps = cuts.map((id) => stepName(part.resolved, id))
+      const parting = cuts.map((id) => ({ kind: 'step', id }) as const)
+      const told = { piece: name, count: figures.solids, steps }
+      return [findingOf('bodies', texts, [...parting, about])('fault', 'bodies-cut', told)]
+    }
     const touching = ids.flatMap((id) => {
       const sink = sinkOntoRound(part.plan, id)
       return sink === undefined
@@ -82,6 +92,11 @@ function ownersOfBodies({ solid, ownerOf }: BuiltPiece): readonly ReadonlySet<st
     for (let t = from; t < to; t++) owners.get(bodies[shellOf[t]!]!)?.add(owner.id)
   }
   return [...owners].sort(([a], [b]) => shells[b]!.volume - shells[a]!.volume).map(([, ids]) => ids)
+}
+
+/** The steps that have surfaces on the largest body and on another one: where a cut has parted them, it is among these. */
+function cutsBetween([main, ...others]: readonly ReadonlySet<string>[]): string[] {
+  return [...new Set(others.flatMap((ids) => [...ids]))].filter((id) => main!.has(id))
 }
 
 /** The steps that have surfaces on other bodies than the largest one, and none on that. */

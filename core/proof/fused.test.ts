@@ -123,4 +123,14 @@ describe('pieces that are printed above each other', () => {
       ])
     expect((await found(slabs(low, { ...high, x: 30 }))).length).toBe(0)
   })
+  it('that run through each other are told by that alone, however many layers it is', async () => {
+    for (const x of [0, 1.7, 20.3]) {
+      const part = slabs({ x: 0, size: 37.3, low: 0, high: 5.3 }, { x, size: 21.9, low: 1.13, high: 9.7 })
+      const findings = await proofOf(kernel, await built(kernel, part, 0.02))
+      expect(findings.filter(({ check }) => check === fusedCheck.id)).toEqual([])
+      expect(findings.filter(({ check }) => check === 'gap').map(({ rank, code }) => [rank, code])).toEqual([
+        ['fault', 'gap-overlap'],
+      ])
+    }
+  })
 })

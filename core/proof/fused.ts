@@ -105,8 +105,9 @@ interface Printing {
 }
 
 /**
- * Where one of two solids is above the other, by how many layers are empty between; undefined where neither is, as near as that. As a
- * slicer has it, a layer is filled where the solid is at its middle.
+ * Where one of two solids is above the other, by how many layers are empty between; undefined where neither is, as near as that, and where they
+ * run through each other, which is told by their gap: what lies in one another is not above it. As a slicer has it, a layer is filled where the
+ * solid is at its middle.
  */
 async function placesBetween(
   kernel: Kernel,
@@ -123,7 +124,7 @@ async function placesBetween(
   const [from, to] = range.map((z) => layerAt(z, heights))
   const sectionOf = (which: 0 | 1, layer: number) => sections[which]!.at(layerMiddle(layer, heights))
   /** what was found of the same sections in other layers */
-  const known = new Map<string, Fused | undefined>()
+  const known = new Map<string, Fused | 'overlap' | undefined>()
   const numbers = new Map<readonly Ring[], number>()
   const numberOf = (section: readonly Ring[]) => {
     const number = numbers.get(section) ?? numbers.size
@@ -142,9 +143,11 @@ async function placesBetween(
         if (below.length === 0 || above.length === 0) continue
         const z = layerBottom(layer + 1 + empty, heights)
         const filled = between.flatMap((at) => [sectionOf(0, at), sectionOf(1, at)])
-        const key = [below, above, ...filled].map(numberOf).join(' ')
-        if (!known.has(key)) known.set(key, fusedOf(kernel, below, above, filled.flat(), lineWidth))
+        const own = empty === 0 ? sectionOf(upper, layer) : []
+        const key = [below, above, own, ...filled].map(numberOf).join(' ')
+        if (!known.has(key)) known.set(key, fusedOf(kernel, { below, above, own, filled: filled.flat() }, lineWidth))
         const found = known.get(key)
+        if (found === 'overlap') return undefined
         if (!found) continue
         const place = places[empty]![found.isNarrow ? 'narrow' : 'wide']
         place.area += found.area
@@ -176,16 +179,19 @@ interface Fused {
   readonly triangles: readonly (readonly [number, number])[]
 }
 
-/** What of one section is above another one, with nothing of `filled` between; undefined where nothing is. */
+/**
+ * What of one section is above another one, with nothing of `filled` between; undefined where nothing is. `own`: the upper one's own section
+ * at the height of the lower one; where that is in the lower one as well, they overlap.
+ */
 function fusedOf(
   kernel: Kernel,
-  below: readonly Ring[],
-  above: readonly Ring[],
-  filled: readonly Ring[],
+  { below, above, own, filled }: Readonly<Record<'below' | 'above' | 'own' | 'filled', readonly Ring[]>>,
   lineWidth: number,
-): Fused | undefined {
+): Fused | 'overlap' | undefined {
   return kernel.scope((scope) => {
     const common = scope.commonRegions(below, above)
+    const both = common.length > 0 && own.length > 0 ? scope.commonRegions(common, own) : []
+    if (both.reduce((sum, ring) => sum + ringArea(ring), 0) > negligible) return 'overlap'
     const rings = filled.length > 0 && common.length > 0 ? scope.withoutRegions(common, filled) : common
     const area = rings.reduce((sum, ring) => sum + ringArea(ring), 0)
     if (area < 1e-6) return undefined

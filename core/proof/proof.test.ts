@@ -88,6 +88,37 @@ describe('what is wrong is found', () => {
     const [fault] = (await proof(partOf([...hollow, loose]))).filter(({ check }) => check === 'bodies')
     expect([fault!.rank, fault!.about.map(({ id }) => id)]).toEqual(['fault', ['c', 'p1']])
   })
+  it.each(['0', '37.3'])(
+    'a slot that cuts a ring apart, and no later cut in what it left (turned by %s)',
+    async (turn) => {
+      const ring = step(
+        'r',
+        'bar',
+        { diameter: '41.3', core: 'tube', bore: '29.7', height: '8.1' },
+        { place: { turn } },
+      )
+      const on = { ...onFace('r', 'end'), rest: 'in' as const }
+      const by = (mm: string) => ({ from: 'centre', to: 'centre', by: mm }) as const
+      const cut = (id: string, fields: Record<string, string>, x: string) =>
+        step(id, 'plate', { height: '9', ...fields }, { operation: 'cut', place: { ...on, across: by(x) } })
+      const slot = cut('slot', { width: '3.3', depth: '60' }, '4.7')
+      const notches = [
+        cut('n1', { width: '4.1', depth: '2.2', height: '2' }, '17.7'),
+        cut('n2', { width: '4.1', depth: '2.2', height: '2' }, '-17.7'),
+      ]
+      const [found] = (await proof(partOf([ring, slot, ...notches]))).filter(({ check }) => check === 'bodies')
+      expect([found!.rank, found!.code, found!.about.map(({ id }) => id)]).toEqual([
+        'fault',
+        'bodies-cut',
+        ['slot', 'p1'],
+      ])
+      expect(found!.text).toMatch(/^Piece 1 is cut into 2 separate solids by Step 2 of Piece 1 \(plate\);/)
+      // What stands apart by itself is told as before.
+      const loose = step('c', 'plate', { width: '5', depth: '5', height: '5' })
+      const [apart] = (await proof(partOf([ring, slot, loose]))).filter(({ check }) => check === 'bodies')
+      expect([apart!.code, apart!.about.map(({ id }) => id)]).toEqual(['bodies-apart', ['c', 'p1']])
+    },
+  )
   it('a fin that touches a round along a line, with how far to sink it', async () => {
     const bar = step('bar', 'bar', { diameter: '20.3', height: '40' }, { place: { tilt: '90' } })
     const fin = (lift: string) =>

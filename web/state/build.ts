@@ -365,16 +365,18 @@ export function useWorked(): WorkedPart | undefined {
 
 const isOfUnbuilt = ({ code }: Problem) => code === 'reference-unbuilt'
 
-/** The steps that the proof found to touch nothing. */
+/** The steps that the proof found to touch nothing, or to cut their piece apart. */
 function foundApart(findings: readonly Finding[]): readonly string[] {
   return findings
-    .filter(({ code }) => code === 'bodies-apart')
+    .filter(({ code }) => code === 'bodies-apart' || code === 'bodies-cut')
     .flatMap(({ about }) => about.filter(({ kind }) => kind === 'step').map(({ id }) => id))
 }
 
-/** That they touch nothing, told on their lines. */
+/** That they touch nothing, or cut their piece apart, told on their lines. */
 function apartProblems(apart: readonly string[], plan: WorkedPart['plan'], unit: PartUnit): Problem[] {
   return apart.map((id) => {
+    if (plan.operands.get(id)?.operation.material === 'less')
+      return problem('cut-parts', ['steps', id], {}, { rank: 'warning' })
     const sink = sinkOntoRound(plan, id)
     return sink === undefined
       ? problem('add-apart', ['steps', id], {}, { rank: 'warning' })

@@ -1,12 +1,12 @@
 import { findStep, flattened, type Seat } from '@makrel/core/document'
 import type { Printer } from '@makrel/core/fits'
 import { type FoundTreatment, restFor } from '@makrel/core/operations'
-import { faceCalled } from '@makrel/core/planning'
+import { faceCalled, type WorkedPart } from '@makrel/core/planning'
 import { type Found, findShapes, newStep, type ShapeDefinition } from '@makrel/core/shapes'
 import { useEffect, useState } from 'react'
 import { chosenMesh, openMeshFile } from '../bringIn/state.ts'
 import { newId } from '../ids.ts'
-import { useWorked } from '../state/build.ts'
+import { standingIn, useWorked } from '../state/build.ts'
 import { useLately } from '../state/lately.ts'
 import { usePart } from '../state/part.ts'
 import { ComboField } from '../ui/ComboField.tsx'
@@ -201,11 +201,12 @@ function isFlatHere(id: string, name: string): boolean {
 
 /** Puts a found shape on the sheet and asks for its distances, or its first value, next. */
 function useAdd(pieceId: string): (found: Found) => void {
-  const worked = useWorked()
+  const now = useWorked()
   return (found) => {
     const { edit, select, selection, part } = usePart.getState()
     if (Object.values(found.shape.fields).some(({ kind }) => kind === 'asset')) return void fromFile(part?.printer)
     const piece = part?.pieces.find((candidate) => candidate.id === pieceId)
+    const worked = now && standingIn(now)
     if (!part || !worked || !piece) return
     const within = selection && findStep(part, selection.id)
     // Beside a selected step of a bundle, in the bundle.
@@ -214,10 +215,11 @@ function useAdd(pieceId: string): (found: Found) => void {
       found.shape,
       selection,
       flattened(piece.steps).map((step) => step.id),
+      worked,
     )
     const id = newId()
     const [first] = found.shape.quick
-    const round = roundOf(seat)
+    const round = roundOf(seat, worked)
     const begun = begunOn(found.shape, round, part.unit)
     const fields = withOutlinesChosen(part, found.shape.fields, { ...found.fields, ...begun })
     const drawn = part.outlines.find((outline) => Object.values(fields).includes(outline.id))
@@ -238,9 +240,9 @@ function useAdd(pieceId: string): (found: Found) => void {
   }
 
   /** The radius of a round seat, negative in a bore. */
-  function roundOf(seat: Seat): number | undefined {
+  function roundOf(seat: Seat, worked: WorkedPart): number | undefined {
     if (seat.kind !== 'face') return undefined
-    const of = worked?.plan.geometry.get(seat.step)
+    const of = worked.plan.geometry.get(seat.step)
     return of && faceCalled(of, seat.face)?.round
   }
 
@@ -248,14 +250,15 @@ function useAdd(pieceId: string): (found: Found) => void {
     shape: ShapeDefinition,
     selection: ReturnType<typeof usePart.getState>['selection'],
     ids: readonly string[],
+    worked: WorkedPart,
   ): Seat {
-    const faces = (id: string) => worked?.plan.geometry.get(id)?.faces ?? []
+    const faces = (id: string) => worked.plan.geometry.get(id)?.faces ?? []
     // The floor of a hole and a datum are stood on when they were picked, not by themselves.
     const isStoodOn = (id: string) => {
-      const { operation, body } = worked?.plan.operands.get(id) ?? {}
+      const { operation, body } = worked.plan.operands.get(id) ?? {}
       return operation?.material === 'more' && (body?.kind === 'shape' || faces(id).length > 0)
     }
-    const isDatum = (id: string) => worked?.resolved.steps.get(id)?.shape?.datum && faces(id).length > 0
+    const isDatum = (id: string) => worked.resolved.steps.get(id)?.shape?.datum && faces(id).length > 0
     const chosen = selection?.kind === 'step' ? selection : undefined
     const isKnown = chosen?.face && faces(chosen.id).some((face) => face.name === chosen.face)
     if (chosen?.face && (isKnown || isFlatHere(chosen.id, chosen.face)))
@@ -266,7 +269,7 @@ function useAdd(pieceId: string): (found: Found) => void {
     if (made) return { kind: 'face', step: chosen!.id, face: made }
     if (chosen && isDatum(chosen.id)) return { kind: 'face', step: chosen.id, face: faces(chosen.id)[0]!.name }
     for (const id of [...(chosen ? [chosen.id] : []), ...[...ids].reverse()]) {
-      const geometry = isStoodOn(id) ? worked?.plan.geometry.get(id) : undefined
+      const geometry = isStoodOn(id) ? worked.plan.geometry.get(id) : undefined
       const face = geometry && openFace(geometry, useView.getState().eye)
       if (face) return { kind: 'face', step: id, face }
     }

@@ -11,6 +11,7 @@ import { operations, restFor, type Treatment } from '@makrel/core/operations'
 import { type ResolvedStep, scaleFields, scaleSentence } from '@makrel/core/planning'
 import type { Problem } from '@makrel/core/problems'
 import { cutReach, cutSentence, type ShapeDefinition } from '@makrel/core/shapes'
+import { standingIn, workedOf } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
 import { addsMaterial } from './operations.ts'
@@ -121,7 +122,7 @@ function BodySentence({ part, step, worked, plan, problems, more, focus }: Worke
       <PlacePhrase
         id={step.id}
         place={step.place}
-        seats={() => seatOptions(part, plan, step.id)}
+        seats={() => seatOptions(part, standingIn(workedOf(part)).plan, step.id)}
         bases={shape?.seat === 'stands' ? geometry?.faces.map((face) => face.name) : undefined}
         ownPlace={bundled ? 'made' : shape?.drawn ? 'drawn' : shape?.wheel ? 'axis' : undefined}
         rests={shape?.seat === 'stands' || (step.kind === 'same' && !bundled)}

@@ -315,6 +315,12 @@ export interface WholeFigures {
   readonly settled: boolean
 }
 
+/** The part as it can be built on: where measures of it cannot be computed just now, as it is shown meanwhile. */
+export function standingIn(worked: WorkedPart): WorkedPart {
+  const { shown } = useBuild.getState()
+  return shown?.id === worked.resolved.part.id && brokenMeasures(worked.problems) ? workedOf(shown) : worked
+}
+
 /** Why the part as it is drawn could not be measured; undefined where it was, or is being. */
 export function useUnmeasured(): string | undefined {
   return useBuild(({ unmeasured, answered }) => (unmeasured && unmeasured.of === answered ? unmeasured.why : undefined))

@@ -1,0 +1,76 @@
+import { add, chooseIn, expect, kept, line, newPart, put, select, stage, test, value, volume } from './fixtures.ts'
+
+/** Ways of somebody who has never been here, in sizes of their own. */
+
+test('a box gets a boss on its floor, a hole that finds it while a measure is broken, and says what stands where', async ({
+  page,
+}) => {
+  await newPart(page, 'Cleat box')
+  await add(page, 'plate 61.3 37.7 12.2')
+  await add(page, 'hollow 2.1')
+  await chooseIn(page, 2, 'Open at: add a face', 'the top of 1, plate')
+  const box = 61.3 * 37.7 * 12.2 - 57.1 * 33.5 * 10.1
+  await expect(async () => expect(await volume(page)).toBeCloseTo(box / 1000, 2)).toPass()
+  await expect(stage(page, 'Proof')).toContainText('passed')
+
+  // What is added to the hollow stands on its floor, without a face that was pressed.
+  await add(page, 'bar 8.3 5.1')
+  await expect(line(page, 3)).toContainText('on inside of bottom of 2, hollow')
+  const boss = (Math.PI / 4) * 8.3 ** 2 * 5.1
+  await expect(async () => expect(await volume(page)).toBeCloseTo((box + boss) / 1000, 2)).toPass()
+  // All that the hollow left can be stood on, before anything does.
+  await line(page, 3).getByRole('combobox', { name: 'Stands on' }).click()
+  for (const side of ['front', 'back', 'left', 'right'])
+    await expect(page.getByRole('option', { name: `inside of ${side} of 2, hollow`, exact: true })).toHaveCount(1)
+  await page.keyboard.press('Escape')
+
+  // A measure that cannot be worked out takes no face away from what is added meanwhile.
+  await stage(page, 'Plan').click()
+  await page.getByRole('button', { name: 'Add a measure' }).click()
+  await page.getByRole('textbox', { name: 'Name of size1' }).fill('wide')
+  await page.keyboard.press('Enter')
+  await put(page.getByRole('textbox', { name: 'Expression of wide' }), '61.3')
+  await page.keyboard.press('Enter')
+  await stage(page, 'Make').click()
+  await select(page, 1)
+  await put(value(page, 1, 'Width'), 'wide')
+  await page.keyboard.press('Enter')
+  await stage(page, 'Plan').click()
+  await put(page.getByRole('textbox', { name: 'Expression of wide' }), '61.3 / 0')
+  await page.keyboard.press('Enter')
+  await stage(page, 'Make').click()
+  await select(page, 3)
+  await add(page, 'hole 3.2')
+  await expect(line(page, 4)).toContainText('into end of 3, round bar')
+  await kept(page)
+})
+
+test('a ball is bored through its middle from any side', async ({ page }) => {
+  await newPart(page, 'Tiller knob')
+  await add(page, 'ball 21.3')
+  await add(page, 'hole 6.7')
+  await expect(line(page, 2)).toContainText('into top side of 1, ball')
+  const left = ((Math.PI / 6) * (21.3 ** 2 - 6.7 ** 2) ** 1.5) / 1000
+  for (const side of ['left', 'back']) {
+    await chooseIn(page, 2, 'Stands on', `${side} side of 1, ball`)
+    await expect(line(page, 2)).toContainText(`into ${side} side of 1, ball`)
+    await expect(async () => expect(await volume(page)).toBeCloseTo(left, 2)).toPass()
+  }
+  await kept(page)
+})
+
+test('what lies on its side says whether its foot or its middle is centred', async ({ page }) => {
+  await newPart(page, 'Roller')
+  await add(page, 'bar 17.9 53.3')
+  await expect(line(page, 1)).toContainText('centred front to back')
+  await line(page, 1).getByRole('button', { name: /^More/ }).click()
+  await put(line(page, 1).getByRole('textbox', { name: 'Tilt' }), '90')
+  await page.keyboard.press('Enter')
+  await expect(line(page, 1)).toContainText('its foot centred front to back')
+  await expect(line(page, 1)).toContainText(', centred left to right')
+  const block = page.locator('dl', { hasText: 'Centre of mass' })
+  await expect(block).toContainText(/0, [-−]26.65, 8.95/)
+  await chooseIn(page, 1, 'Measured front to back', 'its middle centred front to back')
+  await expect(block).toContainText('0, 0, 8.95')
+  await kept(page)
+})

@@ -182,7 +182,9 @@ test('an oar collar is drawn with dimensions over measures, rounded and revolved
   await pen.press(29, 34, 'Shift')
   await pen.sheet.getByRole('region', { name: 'Selection' }).getByRole('button', { name: 'corner' }).click()
   await expect(pen.sheet.getByRole('region', { name: 'Then' })).toContainText('the corner by')
-  await pen.sheet.getByRole('region', { name: 'Then' }).getByRole('textbox', { name: 'Size' }).fill('3')
+  // Its size has the keyboard.
+  await expect(pen.sheet.getByRole('region', { name: 'Then' }).getByRole('textbox', { name: 'Size' })).toBeFocused()
+  await page.keyboard.type('3')
   await page.keyboard.press('Enter')
   const area = 240 - 2 * 9 * (1 - Math.PI / 4)
   await expect(pen.sheet.getByRole('heading', { name: /Regions · 236\.1 mm²/ })).toBeVisible()

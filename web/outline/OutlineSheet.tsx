@@ -1,4 +1,5 @@
 import type { Outline } from '@makrel/core/document'
+import { type Fields, isNumberField } from '@makrel/core/fields'
 import type { Names } from '@makrel/core/measures'
 import { builtIn, constraintOf, curveOf, derivedOf, type SolvedOutline } from '@makrel/core/outline'
 import type { Problem } from '@makrel/core/problems'
@@ -33,6 +34,7 @@ export function OutlineSheet({
   readonly problems: readonly Problem[]
 }) {
   const part = usePart((state) => state.part!)
+  const justDerived = useOutline((state) => state.justDerived)
   const { outline } = solved
   // What contradicts is told at the top, with all that has a part in it.
   const own = problems.filter(
@@ -123,7 +125,7 @@ export function OutlineSheet({
                     parts={sentenceParts(definition.sentence, undefined, fields, definition.fields)}
                     names={names}
                     problems={at('derived', id)}
-                    focus={undefined}
+                    focus={id === justDerived ? firstValueOf(definition.fields) : undefined}
                     onChange={(field, text, final) =>
                       changeDerived(id, { fields: { ...fields, [field]: text } }, final ? undefined : `${id}.${field}`)
                     }
@@ -325,4 +327,9 @@ function DrawnOn({ outline }: { readonly outline: Outline }) {
       />
     </p>
   )
+}
+
+/** The value that a sentence asks for first. */
+function firstValueOf(fields: Fields): string | undefined {
+  return Object.entries(fields).find(([, field]) => isNumberField(field))?.[0]
 }

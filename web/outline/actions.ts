@@ -138,7 +138,7 @@ export function derive(definition: DerivedDefinition): void {
     // What cannot be drawn leaves nothing behind.
     usePart.getState().undo()
     say({ text: fault.text })
-  } else useOutline.setState({ selected: [id] })
+  } else useOutline.setState({ selected: [id], justDerived: id })
 }
 
 /** Whether what is selected bounds material or only helps. */

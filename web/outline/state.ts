@@ -54,6 +54,8 @@ interface OutlineState {
   readonly openDimension: string | undefined
   /** it and those that were put on along with it, which take the same value, with what each measured */
   readonly openAlong: readonly { readonly id: string; readonly value: string }[]
+  /** what was just derived: its first value has the keyboard */
+  readonly justDerived: string | undefined
   readonly told: string
 }
 
@@ -73,6 +75,7 @@ const fresh = {
   preview: undefined,
   openDimension: undefined,
   openAlong: [],
+  justDerived: undefined,
   told: '',
 }
 
@@ -150,8 +153,8 @@ export function setTool(tool: string, typed: readonly string[] = []): void {
 export function selectPart(id: string | undefined, along: boolean): void {
   const { selected } = useOutline.getState()
   if (id === undefined) {
-    if (!along) useOutline.setState({ selected: [] })
-  } else if (!along) useOutline.setState({ selected: [id] })
+    if (!along) useOutline.setState({ selected: [], justDerived: undefined })
+  } else if (!along) useOutline.setState({ selected: [id], justDerived: undefined })
   else
     useOutline.setState({
       selected: selected.includes(id) ? selected.filter((other) => other !== id) : [...selected, id],

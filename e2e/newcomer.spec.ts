@@ -1,4 +1,18 @@
-import { add, chooseIn, expect, kept, line, newPart, put, select, stage, test, value, volume } from './fixtures.ts'
+import {
+  add,
+  chooseIn,
+  expect,
+  kept,
+  line,
+  newPart,
+  put,
+  select,
+  stage,
+  still,
+  test,
+  value,
+  volume,
+} from './fixtures.ts'
 
 /** Ways of somebody who has never been here, in sizes of their own. */
 
@@ -20,6 +34,7 @@ test('a box gets a boss on its floor, a hole that finds it while a measure is br
   await expect(async () => expect(await volume(page)).toBeCloseTo((box + boss) / 1000, 2)).toPass()
   // All that the hollow left can be stood on, before anything does.
   await line(page, 3).getByRole('combobox', { name: 'Stands on' }).click()
+  await expect(page.getByRole('listbox')).toBeVisible()
   for (const side of ['front', 'back', 'left', 'right'])
     await expect(page.getByRole('option', { name: `inside of ${side} of 2, hollow`, exact: true })).toHaveCount(1)
   await page.keyboard.press('Escape')
@@ -43,6 +58,31 @@ test('a box gets a boss on its floor, a hole that finds it while a measure is br
   await add(page, 'hole 3.2')
   await expect(line(page, 4)).toContainText('into end of 3, round bar')
   await kept(page)
+})
+
+test('what a sentence names lights up on the drawing while the pointer is on it', async ({ page }) => {
+  await newPart(page, 'Cover')
+  await add(page, 'plate 61.3 37.7 8.2')
+  await add(page, 'bar 8.3 5.1')
+  await expect(line(page, 2)).toContainText('on top of 1, plate')
+  await expect(async () => expect(await volume(page)).toBeCloseTo(19.227, 2)).toPass()
+  await page.mouse.move(900, 650)
+  const canvas = page.locator('canvas')
+  await still(canvas)
+  const shot = async () => (await canvas.screenshot()).toString('base64')
+  const plain = await shot()
+  await line(page, 2).getByRole('combobox', { name: 'Stands on' }).hover()
+  await expect(async () => expect((await shot()) === plain).toBe(false)).toPass()
+  // What goes away while it is pointed at leaves nothing lit.
+  await page.mouse.move(900, 650)
+  await expect(async () => expect((await shot()) === plain).toBe(true)).toPass()
+  await line(page, 2).getByRole('combobox', { name: 'Stands on' }).hover()
+  await page.keyboard.press('Control+z')
+  await expect(line(page, 2)).toHaveCount(0)
+  const without = await shot()
+  await page.mouse.move(900, 650)
+  await page.waitForTimeout(400)
+  expect((await shot()) === without).toBe(true)
 })
 
 test('a ball is bored through its middle from any side', async ({ page }) => {

@@ -12,6 +12,7 @@ import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
 import { CloseIcon } from '../ui/icons.tsx'
 import { type PickKind, pickFor, useEdgePick } from '../viewport/edgePick.ts'
+import { Lit } from '../viewport/Lit.tsx'
 import { faceOf, faceOptions, faceValue, rulesWords, ruleWords, traitWords } from './edgeWords.ts'
 import type { EditorProps } from './editors.tsx'
 
@@ -177,39 +178,45 @@ function RuleLine({
         onChange={(kind) => onChange({ ...rule, where: wayOf(kind) })}
       />{' '}
       {where.kind === 'of' && (
-        <Choice
-          label="Face or step"
-          value={faceValue(where.of)}
-          shown={labelOf(faceValue(where.of))}
-          options={options}
-          onChange={(value) => onChange({ ...rule, where: { kind: 'of', of: faceOf(value) } })}
-        />
+        <Lit of={{ kind: 'step', id: where.of.step, face: where.of.face }}>
+          <Choice
+            label="Face or step"
+            value={faceValue(where.of)}
+            shown={labelOf(faceValue(where.of))}
+            options={options}
+            onChange={(value) => onChange({ ...rule, where: { kind: 'of', of: faceOf(value) } })}
+          />
+        </Lit>
       )}
       {where.kind === 'rims' && (
-        <Choice
-          label="Step"
-          value={where.step}
-          shown={labelOf(where.step)}
-          options={steps}
-          onChange={(value) => onChange({ ...rule, where: { kind: 'rims', step: value } })}
-        />
+        <Lit of={{ kind: 'step', id: where.step }}>
+          <Choice
+            label="Step"
+            value={where.step}
+            shown={labelOf(where.step)}
+            options={steps}
+            onChange={(value) => onChange({ ...rule, where: { kind: 'rims', step: value } })}
+          />
+        </Lit>
       )}
       {where.kind === 'meets' &&
         where.faces.map((face, i) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: the one and the other
           <span key={i}>
             {i === 1 && ' meets '}
-            <Choice
-              label={i === 0 ? 'One face or step' : 'The other face or step'}
-              value={faceValue(face)}
-              shown={labelOf(faceValue(face))}
-              options={options}
-              onChange={(value) => {
-                const [one, other] = where.faces
-                const faces = i === 0 ? ([faceOf(value), other] as const) : ([one, faceOf(value)] as const)
-                onChange({ ...rule, where: { kind: 'meets', faces } })
-              }}
-            />
+            <Lit of={{ kind: 'step', id: face.step, face: face.face }}>
+              <Choice
+                label={i === 0 ? 'One face or step' : 'The other face or step'}
+                value={faceValue(face)}
+                shown={labelOf(faceValue(face))}
+                options={options}
+                onChange={(value) => {
+                  const [one, other] = where.faces
+                  const faces = i === 0 ? ([faceOf(value), other] as const) : ([one, faceOf(value)] as const)
+                  onChange({ ...rule, where: { kind: 'meets', faces } })
+                }}
+              />
+            </Lit>
           </span>
         ))}
     </p>

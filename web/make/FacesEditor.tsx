@@ -12,6 +12,7 @@ import { workedOf } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
 import { CloseIcon } from '../ui/icons.tsx'
+import { Lit } from '../viewport/Lit.tsx'
 import { PickButton } from './EdgesEditor.tsx'
 import { faceOf, faceOptions, faceWords } from './edgeWords.ts'
 import type { EditorProps } from './editors.tsx'
@@ -43,7 +44,7 @@ function Named({ name, last, onRemove }: { readonly name: FaceName; readonly las
   const words = faceWords(part, name)
   return (
     <span>
-      {words}
+      <Lit of={{ kind: 'step', id: name.step, face: name.face }}>{words}</Lit>
       <button
         type="button"
         aria-label={`Remove: ${words}`}
@@ -99,7 +100,7 @@ export function FaceSizesEditor({ definition, text, step, names, fault, onChange
         const words = faceWords(part, face)
         return (
           <span key={faceNameText(face)}>
-            {words}{' '}
+            <Lit of={{ kind: 'step', id: face.step, face: face.face }}>{words}</Lit>{' '}
             <ValueField
               label={`${definition.label}, ${words}`}
               text={size}

@@ -5,7 +5,8 @@ import type { Problem } from '@makrel/core/problems'
 import { workedOf } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
-import { edgeMeasuredFrom, pointing } from '../viewport/pointed.ts'
+import { Lit } from '../viewport/Lit.tsx'
+import { edgeMeasuredFrom } from '../viewport/pointed.ts'
 import { bentFor } from './onRound.ts'
 import { LevelPhrase, PivotPhrase, UntilPhrase } from './relationPhrases.tsx'
 import { offsetsOn, type SeatOption, seatKey } from './seats.ts'
@@ -91,11 +92,7 @@ export function PlacePhrase({
       {seats && (
         <>
           {place.rest === 'on' ? ', on ' : ', into '}
-          <span
-            {...pointing(
-              place.on.kind === 'face' ? { kind: 'step', id: place.on.step, face: place.on.face } : undefined,
-            )}
-          >
+          <Lit of={place.on.kind === 'face' ? { kind: 'step', id: place.on.step, face: place.on.face } : undefined}>
             <Choice
               label="Stands on"
               value={key}
@@ -113,7 +110,7 @@ export function PlacePhrase({
                   edit({ type: 'set-field', id, field: name, text }, together)
               }}
             />
-          </span>
+          </Lit>
         </>
       )}
       <OffsetPhrase
@@ -242,7 +239,7 @@ function OffsetPhrase({
         </>
       )}
       {told ? (
-        <span {...pointing({ kind: 'step', id: offset.of! })}>
+        <Lit of={{ kind: 'step', id: offset.of! }}>
           <Choice<RelationWay | 'seat'>
             label={`Measured ${sides.join(' to ')}`}
             value={relationWay(offset)}
@@ -267,9 +264,9 @@ function OffsetPhrase({
             options={() => withChosen(above(), offset.of ?? '')}
             onChange={(of) => change({ of })}
           />
-        </span>
+        </Lit>
       ) : (
-        <span {...pointing(seating && edgeMeasuredFrom(seating, axis, offset))}>
+        <Lit of={seating && edgeMeasuredFrom(seating, axis, offset)}>
           <Choice<OffsetWay | 'step'>
             label={`Measured ${sides.join(' to ')}`}
             value={offsetWay(offset)}
@@ -287,7 +284,7 @@ function OffsetPhrase({
               }
             }}
           />
-        </span>
+        </Lit>
       )}
     </>
   )

@@ -4,6 +4,7 @@ import type { Plan } from '@makrel/core/planning'
 import { workedOf } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
+import { Lit } from '../viewport/Lit.tsx'
 import { faceOf, faceValue, faceWords } from './edgeWords.ts'
 import type { EditorProps } from './editors.tsx'
 import { seatOptions } from './seats.ts'
@@ -18,19 +19,24 @@ export function PlaneEditor({ definition, text, step, names, fault, onChange, ..
   const isFace = 'face' in of
   return (
     <>
-      <Choice
-        label={definition.label}
-        value={optionOf(of)}
-        shown={isFace ? `along ${faceWords(part, of.face)}` : `across ${of.axis}, at`}
-        options={() => [
-          ...planeAxes.map((axis) => ({ value: axis, label: `across ${axis}: ${axisWords[axis]}` })),
-          ...flatFaces(part, workedOf(part).plan, step),
-        ]}
-        onChange={(value) => {
-          const axis = planeAxes.find((each) => each === value)
-          onChange(planeTextOf({ of: axis ? { axis } : { face: faceOf(value) }, at: axis && !isFace ? at : '0' }), true)
-        }}
-      />{' '}
+      <Lit of={isFace ? { kind: 'step', id: of.face.step, face: of.face.face } : undefined}>
+        <Choice
+          label={definition.label}
+          value={optionOf(of)}
+          shown={isFace ? `along ${faceWords(part, of.face)}` : `across ${of.axis}, at`}
+          options={() => [
+            ...planeAxes.map((axis) => ({ value: axis, label: `across ${axis}: ${axisWords[axis]}` })),
+            ...flatFaces(part, workedOf(part).plan, step),
+          ]}
+          onChange={(value) => {
+            const axis = planeAxes.find((each) => each === value)
+            onChange(
+              planeTextOf({ of: axis ? { axis } : { face: faceOf(value) }, at: axis && !isFace ? at : '0' }),
+              true,
+            )
+          }}
+        />
+      </Lit>{' '}
       <ValueField
         label={isFace ? `${definition.label}, beyond the face` : `${definition.label}, distance`}
         text={at}

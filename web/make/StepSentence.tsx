@@ -14,6 +14,7 @@ import { cutReach, cutSentence, type ShapeDefinition } from '@makrel/core/shapes
 import { standingIn, workedOf } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
+import { Lit } from '../viewport/Lit.tsx'
 import { addsMaterial } from './operations.ts'
 import { PlacePhrase } from './PlacePhrase.tsx'
 import { RepeatPhrases } from './RepeatPhrase.tsx'
@@ -194,18 +195,20 @@ function SameChoice({ part, step }: { readonly part: Props['part']; readonly ste
     <>
       {' '}
       as{' '}
-      <Choice
-        label="The step it copies"
-        value={step.of}
-        shown={titleOf(part, step.of)}
-        options={() =>
-          withChosen(
-            stepsAbove(part, step.id).filter(({ value }) => findBody(part, value)),
-            step.of,
-          )
-        }
-        onChange={(of) => usePart.getState().edit({ type: 'set-same', id: step.id, of })}
-      />
+      <Lit of={{ kind: 'step', id: step.of }}>
+        <Choice
+          label="The step it copies"
+          value={step.of}
+          shown={titleOf(part, step.of)}
+          options={() =>
+            withChosen(
+              stepsAbove(part, step.id).filter(({ value }) => findBody(part, value)),
+              step.of,
+            )
+          }
+          onChange={(of) => usePart.getState().edit({ type: 'set-same', id: step.id, of })}
+        />
+      </Lit>
     </>
   )
 }

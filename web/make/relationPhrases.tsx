@@ -4,6 +4,7 @@ import type { SideNames } from '@makrel/core/place'
 import type { Problem } from '@makrel/core/problems'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
+import { Lit } from '../viewport/Lit.tsx'
 import type { SeatOption } from './seats.ts'
 import { ValueField } from './ValueField.tsx'
 import { faceWord, hasAbove, stepsAbove, titleOf, withChosen } from './words.ts'
@@ -54,13 +55,15 @@ export function LevelPhrase({
       {level && (
         <>
           {' '}
-          <Choice
-            label="Height from"
-            value={level.of}
-            shown={titleOf(part, level.of)}
-            options={() => withChosen(above(), level.of)}
-            onChange={(of) => set({ ...level, of })}
-          />
+          <Lit of={{ kind: 'step', id: level.of }}>
+            <Choice
+              label="Height from"
+              value={level.of}
+              shown={titleOf(part, level.of)}
+              options={() => withChosen(above(), level.of)}
+              onChange={(of) => set({ ...level, of })}
+            />
+          </Lit>
         </>
       )}
     </>
@@ -125,16 +128,18 @@ export function PivotPhrase({
         </>
       )}
       about{' '}
-      <Choice
-        label="Turned about"
-        value={key}
-        shown={shown}
-        options={options}
-        onChange={(next) => {
-          const [of, line] = next.split('|') as [string, PivotLine]
-          set(next === 'none' ? undefined : { of, line, by: pivot?.by ?? '0' })
-        }}
-      />
+      <Lit of={pivot && pivot.of !== '' ? { kind: 'step', id: pivot.of } : undefined}>
+        <Choice
+          label="Turned about"
+          value={key}
+          shown={shown}
+          options={options}
+          onChange={(next) => {
+            const [of, line] = next.split('|') as [string, PivotLine]
+            set(next === 'none' ? undefined : { of, line, by: pivot?.by ?? '0' })
+          }}
+        />
+      </Lit>
     </>
   )
 }
@@ -165,16 +170,18 @@ export function UntilPhrase({
   return (
     <>
       {' '}
-      <Choice
-        label="Goes up to"
-        value={key}
-        shown={named}
-        options={faces}
-        onChange={(next) => {
-          const cut = next.indexOf('/')
-          if (cut > 0) set({ step: next.slice(0, cut), face: next.slice(cut + 1), less: until?.less ?? '0' })
-        }}
-      />
+      <Lit of={until && { kind: 'step', id: until.step, face: until.face }}>
+        <Choice
+          label="Goes up to"
+          value={key}
+          shown={named}
+          options={faces}
+          onChange={(next) => {
+            const cut = next.indexOf('/')
+            if (cut > 0) set({ step: next.slice(0, cut), face: next.slice(cut + 1), less: until?.less ?? '0' })
+          }}
+        />
+      </Lit>
       {until && (
         <>
           {' '}

@@ -9,14 +9,6 @@ export type Pointed =
 
 export const usePointed = create<{ readonly pointed: Pointed | undefined }>()(() => ({ pointed: undefined }))
 
-/** For whatever names something: it lights up on the drawing while the pointer is there. */
-export function pointing(pointed: Pointed | undefined) {
-  return {
-    onPointerEnter: () => usePointed.setState({ pointed }),
-    onPointerLeave: () => usePointed.setState({ pointed: undefined }),
-  }
-}
-
 /** The edge of a face that a distance is measured from; undefined where that is a middle, or the face is a round or endless one. */
 export function edgeMeasuredFrom(
   { frame, size, round }: Seating,

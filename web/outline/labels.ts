@@ -3,8 +3,8 @@ import { constraintOf, measuredBy, type SolvedOutline } from '@makrel/core/outli
 import { minus, norm2, pointAt, unit2, type Vec2 } from '@makrel/core/plane'
 import type { PartUnit } from '@makrel/core/units'
 import { shownValue } from '../make/ValueField.tsx'
+import { alongBothWays, LabelPlaces } from '../ui/labelPlaces.ts'
 import { type DimensionLayout, dimensionLayout } from './dimensionLayout.ts'
-import { alongBothWays, LabelPlaces } from './labelPlaces.ts'
 import { type PlaneView, toScreen } from './view.ts'
 
 /** What is written on the drawing: each thing at a place of its own. */

@@ -1,9 +1,8 @@
 import type { Names } from '@makrel/core/measures'
-import { add, scaled } from '@makrel/core/place'
-import { formatSize, type PartUnit } from '@makrel/core/units'
+import type { PartUnit } from '@makrel/core/units'
 import { useState } from 'react'
 import { wholeBox } from '../frame/whole.ts'
-import { shownValue, ValueField } from '../make/ValueField.tsx'
+import { ValueField } from '../make/ValueField.tsx'
 import { type DrawnPiece, useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import {
@@ -14,13 +13,10 @@ import {
   overallDimensions,
   selectedDimensions,
 } from './dimensionLines.ts'
+import { arrow, dimensionsApart, dimensionText, type Layout, takenPlaces } from './dimensionPlaces.ts'
+import type { Point } from './handlePlaces.ts'
 import { useLateWorked } from './late.ts'
-import { type Projection, project, scaleAt, useView } from './view.ts'
-
-/** Distance of a dimension line from what it measures, and how far extension lines go past it, pixels. */
-const standOff = 30
-const overshoot = 5
-const arrow = 8
+import { useView } from './view.ts'
 
 /** Drafting dimensions over the drawing: lines as vectors, values as text that can be pressed and typed. */
 export function Dimensions({ editable }: { readonly editable: boolean }) {
@@ -39,10 +35,12 @@ export function Dimensions({ editable }: { readonly editable: boolean }) {
   const dimensions = chosen
     ? [...selectedDimensions(part, worked.resolved, worked.plan, selection, box), ...(leader ? [leader] : [])]
     : overallDimensions(box, view.eye)
-  const placed = dimensions.flatMap((dimension) => {
-    const layout = layoutOf(dimension, view)
-    return layout ? [{ dimension, layout }] : []
-  })
+  const placed = dimensionsApart(
+    dimensions,
+    view,
+    part.unit,
+    chosen ? takenPlaces(part, worked, selection, box, view) : [],
+  )
   const colour = chosen ? 'var(--color-mackerel)' : 'var(--color-ink)'
   return (
     <div className="pointer-events-none absolute inset-0 overflow-hidden" aria-label="Dimensions" role="group">
@@ -68,73 +66,6 @@ export function Dimensions({ editable }: { readonly editable: boolean }) {
 }
 
 const meshesOf = (pieces: readonly DrawnPiece[]) => pieces.flatMap(({ mesh }) => (mesh ? [mesh] : []))
-
-type Point = readonly [number, number]
-
-interface Layout {
-  readonly lines: readonly (readonly [Point, Point])[]
-  readonly arrows: readonly { readonly tip: Point; readonly towards: Point }[]
-  readonly text: Point
-}
-
-function layoutOf(dimension: DrawnDimension, view: Projection): Layout | undefined {
-  return dimension.form === 'linear' ? linearLayout(dimension, view) : leaderLayout(dimension, view)
-}
-
-function linearLayout({ from, to, away, clear = 0 }: DrawnDimension, view: Projection): Layout | undefined {
-  const out = clear + standOff / scaleAt(view, from)
-  const past = clear + (standOff + overshoot) / scaleAt(view, from)
-  const [a, b] = [project(view, from), project(view, to)]
-  if (!a || !b) return undefined
-  const apart = (distance: number) => [from, to].map((end) => project(view, add(end, scaled(away, distance))))
-  let [[a1, b1], [a2, b2]] = [apart(out), apart(past)]
-  if (!a1 || !b1 || !a2 || !b2) return undefined
-  if (Math.hypot(a1[0] - a[0], a1[1] - a[1]) < standOff / 2) {
-    // It stands off towards the eye or away from it: on the paper it does so square to itself, below or to the left.
-    const [dx, dy] = [b[0] - a[0], b[1] - a[1]]
-    const long = Math.hypot(dx, dy) || 1
-    const sign = Math.abs(dx) >= Math.abs(dy) ? Math.sign(dx) : Math.sign(dy)
-    const off = ([x, y]: Point, by: number): Point => [x - (sign * dy * by) / long, y + (sign * dx * by) / long]
-    ;[a1, b1, a2, b2] = [off(a, standOff), off(b, standOff), off(a, standOff + overshoot), off(b, standOff + overshoot)]
-  }
-  const long = Math.hypot(b1[0] - a1[0], b1[1] - a1[1])
-  // Seen end-on there is nothing to read.
-  if (long < 6) return undefined
-  const text: Point = [(a1[0] + b1[0]) / 2, (a1[1] + b1[1]) / 2]
-  return {
-    lines: [
-      [a, a2],
-      [b, b2],
-      [a1, b1],
-    ],
-    arrows:
-      long > 3 * arrow
-        ? [
-            { tip: a1, towards: b1 },
-            { tip: b1, towards: a1 },
-          ]
-        : [],
-    text,
-  }
-}
-
-/** A diameter or radius: across the circle and out along a leader to its text. */
-function leaderLayout({ from, to }: DrawnDimension, view: Projection): Layout | undefined {
-  const [a, b] = [project(view, from), project(view, to)]
-  if (!a || !b) return undefined
-  const long = Math.hypot(b[0] - a[0], b[1] - a[1])
-  const d: Point = long < 1 ? [1, -0.4] : [(b[0] - a[0]) / long, (b[1] - a[1]) / long]
-  const elbow: Point = [b[0] + d[0] * 26, b[1] + d[1] * 26]
-  const shelf: Point = [elbow[0] + (d[0] >= 0 ? 14 : -14), elbow[1]]
-  return {
-    lines: [
-      [a, elbow],
-      [elbow, shelf],
-    ],
-    arrows: [{ tip: b, towards: a }],
-    text: [shelf[0] + (d[0] >= 0 ? 16 : -16), shelf[1]],
-  }
-}
 
 function Lines({ layout, colour }: { readonly layout: Layout; readonly colour: string }) {
   return (
@@ -171,10 +102,8 @@ function Value({
   readonly open: boolean
   onOpen(open: boolean): void
 }) {
-  const { target, label, form, valueKind, takes, text, value } = dimension
-  const shown = !target
-    ? formatSize(value, unit)
-    : `${form === 'diameter' ? '⌀' : form === 'radius' ? 'R' : ''}${shownValue(value, valueKind, unit)}`
+  const { target, label, valueKind, takes, text } = dimension
+  const shown = dimensionText(dimension, unit)
   const style = { left: at[0], top: at[1] }
   const place = 'absolute -translate-x-1/2 -translate-y-1/2'
   if (!target || text === undefined)

@@ -1,5 +1,5 @@
 import { type BodyStep, findStep, hasBody } from '@makrel/core/document'
-import { add, scaled, type Vec3 } from '@makrel/core/place'
+import type { Vec3 } from '@makrel/core/place'
 import type { StepGeometry } from '@makrel/core/planning'
 import type { ComponentType } from 'react'
 import { wholeBox } from '../frame/whole.ts'
@@ -8,14 +8,10 @@ import { usePart } from '../state/part.ts'
 import { LiftIcon, MoveIcon, TurnIcon } from '../ui/icons.tsx'
 import { selectedDimensions } from './dimensionLines.ts'
 import { type DragKind, startDrag, useDrag } from './drag.ts'
+import { gripPlaces, handlePlaces } from './handlePlaces.ts'
 import { useLateWorked } from './late.ts'
 import { type Grip, gripsOf, startResize } from './resize.ts'
-import { project, scaleAt, useView } from './view.ts'
-
-/** How far the handles stand from the shape's origin, pixels. */
-const reach = 54
-/** Ends of dimensions nearer than this to the handle in the middle would lie under it, pixels. */
-const clear = 18
+import { useView } from './view.ts'
 
 const kinds: Readonly<Record<DragKind, { readonly label: string; readonly Icon: ComponentType<{ size: number }> }>> = {
   move: { label: 'Drag it over its face', Icon: MoveIcon },
@@ -58,17 +54,8 @@ export function Handles() {
 function PlaceHandles({ step, geometry }: { readonly step: BodyStep; readonly geometry: StepGeometry }) {
   const view = useView()
   const dragged = useDrag((state) => state.id)
-  const { origin } = geometry.frame
-  const { u, n } = geometry.seating.frame
-  const out = reach / scaleAt(view, origin)
-  // The turn handle goes with the shape, so that it shows how far it is turned.
-  const along = step.place.turn.trim() === '0' ? u : geometry.frame.u
-  const at: Readonly<Record<DragKind, Vec3>> = {
-    move: origin,
-    lift: add(origin, scaled(n, out)),
-    turn: add(origin, scaled(along, out)),
-  }
-  const middle = project(view, origin)
+  const places = handlePlaces(step, geometry, view)
+  const middle = places.find(({ kind }) => kind === 'move')?.at
   return (
     <>
       {middle && !dragged && (
@@ -78,29 +65,21 @@ function PlaceHandles({ step, geometry }: { readonly step: BodyStep; readonly ge
           aria-hidden="true"
           className="pointer-events-none absolute inset-0"
         >
-          {(['lift', 'turn'] as const).map((kind) => {
-            const end = project(view, at[kind])
-            return (
-              end && (
-                <line
-                  key={kind}
-                  x1={middle[0]}
-                  y1={middle[1]}
-                  x2={end[0]}
-                  y2={end[1]}
-                  stroke="var(--color-mackerel)"
-                  strokeDasharray="2 3"
-                />
-              )
-            )
-          })}
+          {places.map(({ kind, at }) => (
+            <line
+              key={kind}
+              x1={middle[0]}
+              y1={middle[1]}
+              x2={at[0]}
+              y2={at[1]}
+              stroke="var(--color-mackerel)"
+              strokeDasharray="2 3"
+            />
+          ))}
         </svg>
       )}
-      {(Object.keys(kinds) as DragKind[]).map((kind) => {
-        const p = project(view, at[kind])
-        if (!p || (dragged && dragged !== step.id)) return null
-        // Seen end-on it would lie over the handle in the middle, and nothing could be told by it.
-        if (kind !== 'move' && middle && Math.hypot(p[0] - middle[0], p[1] - middle[1]) < clear) return null
+      {places.map(({ kind, at }) => {
+        if (dragged && dragged !== step.id) return null
         const { label: name, Icon } = kinds[kind]
         return (
           <button
@@ -110,7 +89,7 @@ function PlaceHandles({ step, geometry }: { readonly step: BodyStep; readonly ge
             aria-label={name}
             title={name}
             className="absolute inline-flex h-5 w-5 -translate-x-1/2 -translate-y-1/2 cursor-grab touch-none items-center justify-center rounded-full border border-mackerel bg-sheet/90 text-mackerel hover:bg-mackerel hover:text-sheet"
-            style={{ left: p[0], top: p[1] }}
+            style={{ left: at[0], top: at[1] }}
             onPointerDown={(event) => {
               if (event.button !== 0) return
               event.preventDefault()
@@ -136,12 +115,10 @@ interface GripsProps {
 function Grips({ id, grips, beside }: GripsProps) {
   const view = useView()
   const dragged = useDrag((state) => state.id)
-  const middle = beside && project(view, beside)
+  if (dragged) return null
   return (
     <>
-      {grips.map((grip) => {
-        const p = project(view, grip.at)
-        if (!p || dragged || (middle && Math.hypot(p[0] - middle[0], p[1] - middle[1]) < clear)) return null
+      {gripPlaces(grips, beside, view).map(({ grip, at }) => {
         const { label: name } = grip.dimension
         return (
           <button
@@ -151,7 +128,7 @@ function Grips({ id, grips, beside }: GripsProps) {
             aria-label={`Drag to change: ${name}`}
             title={`Drag to change: ${name}`}
             className="absolute h-2.5 w-2.5 -translate-x-1/2 -translate-y-1/2 cursor-grab touch-none border border-mackerel bg-sheet hover:bg-mackerel"
-            style={{ left: p[0], top: p[1] }}
+            style={{ left: at[0], top: at[1] }}
             onPointerDown={(event) => {
               if (event.button !== 0) return
               event.preventDefault()

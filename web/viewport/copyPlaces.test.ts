@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import { apart } from './CopyMarks.tsx'
+import { apart } from './copyPlaces.ts'
 
 it('marks never lie on one another', () => {
   const crowd = Array.from({ length: 60 }, (_, i): readonly [number, number] => [

@@ -5,7 +5,7 @@ import type { ButtonHTMLAttributes, ReactNode } from 'react'
 import { memo, useEffect, useState } from 'react'
 import { usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
-import { BundleIcon, CopyIcon, MoreIcon, MuteIcon, RemoveIcon, RepeatIcon, ScaleIcon } from '../ui/icons.tsx'
+import { BundleIcon, CopyIcon, GhostIcon, MoreIcon, MuteIcon, RemoveIcon, RepeatIcon, ScaleIcon } from '../ui/icons.tsx'
 import { newRepeat } from './RepeatPhrase.tsx'
 import { openStepMenu } from './StepMenu.tsx'
 import { bundleSteps, copySteps, removeSteps, repeatAll, scaleSteps, setOfAll } from './stepActions.ts'
@@ -38,6 +38,12 @@ export const StepTools = memo(function StepTools({ step, number, more, onMore }:
         <MuteIcon size={14} />
         mute
       </WordButton>
+      {hasBody(step) && step.ghost && (
+        <WordButton label="Ghost: its own shape is shown" pressed onClick={() => setOfAll({ ghost: false })}>
+          <GhostIcon size={14} />
+          ghost
+        </WordButton>
+      )}
       <WordButton label="Remove" onClick={removeSteps}>
         remove
       </WordButton>

@@ -3,7 +3,7 @@ import type { SolvedOutline } from '@makrel/core/outline'
 import { distance2, lengthOf, pointAt, type Vec2 } from '@makrel/core/plane'
 import { drawnEdges, fieldKindOf, planeOf, type TakenOffer, takenOffers } from '@makrel/core/planning'
 import { measuringFineness } from '@makrel/core/solids'
-import { useMemo, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import { stepNumber } from '../make/words.ts'
 import { workedOf } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
@@ -14,6 +14,27 @@ import { type PlaneView, toScreen } from './view.ts'
 
 /** So many can be told apart in one view; where there are more, those nearest to its middle are shown. */
 const mostMarks = 150
+/** Of more than these only the ones about the pointer are seen, so near to it, pixels. */
+const crowd = 30
+const aboutPointer = 90
+
+/** Where the pointer is over the drawing, in steps of some pixels. */
+function usePointerOver() {
+  const drawing = useRef<SVGSVGElement>(null)
+  const [at, setAt] = useState<Vec2>()
+  useEffect(() => {
+    const follow = ({ clientX, clientY }: PointerEvent) => {
+      const box = drawing.current?.getBoundingClientRect()
+      if (!box) return
+      const coarse = (x: number) => 12 * Math.round(x / 12)
+      const next: Vec2 = [coarse(clientX - box.left), coarse(clientY - box.top)]
+      setAt((before) => (before && before[0] === next[0] && before[1] === next[1] ? before : next))
+    }
+    window.addEventListener('pointermove', follow)
+    return () => window.removeEventListener('pointermove', follow)
+  }, [])
+  return { drawing, at }
+}
 
 /** Points and edges of the part that can be taken over: they stay where these are. */
 export function PickUp({ solved }: { readonly solved: SolvedOutline }) {
@@ -29,28 +50,39 @@ export function PickUp({ solved }: { readonly solved: SolvedOutline }) {
     const isDrawn = edges && edges.length > 0 ? drawnEdges(edges, measuringFineness) : undefined
     return takenOffers(plane, plan, { isDrawn, without: madeFrom(part, id) })
   }, [part, on, id, edges])
+  const shown = useMemo(() => {
+    const middle: Vec2 = [view.width / 2, view.height / 2]
+    return marked(offered, view)
+      .map(({ offer, at }) => ({ offer, label: labelOf(offer, part), at }))
+      .filter(({ at: [x, y] }) => x > 0 && x < view.width && y > 0 && y < view.height)
+      .sort((a, b) => distance2(a.at, middle) - distance2(b.at, middle))
+  }, [offered, view, part])
+  const { drawing, at: pointer } = usePointerOver()
   if (offered.length === 0)
     return (
       <p className="absolute top-12 left-4 px-2 text-ink-soft">
         There is no flat face along this plane to pick edges up from.
       </p>
     )
-  const middle: Vec2 = [view.width / 2, view.height / 2]
-  const shown = marked(offered, view)
-    .map(({ offer, at }) => ({ offer, label: labelOf(offer, part), at }))
-    .filter(({ at: [x, y] }) => x > 0 && x < view.width && y > 0 && y < view.height)
-    .sort((a, b) => distance2(a.at, middle) - distance2(b.at, middle))
   const near = shown.slice(0, mostMarks)
   const pointing = (offer: TakenOffer) => ({
     onClick: () => pickUp(offer, solved),
     onPointerEnter: () => setPointed(offer),
     onPointerLeave: () => setPointed(undefined),
   })
+  // Of a crowd only those that may be meant just now are seen; the keyboard finds them all.
+  const isSeen = (at: Vec2) => near.length <= crowd || (pointer && distance2(at, pointer) < aboutPointer)
   const told = near.find(({ offer }) => offer === pointed)
   return (
     <>
       {/* An edge is pressed anywhere along it; its mark is for the keyboard. */}
-      <svg width={view.width} height={view.height} className="pointer-events-none absolute inset-0" aria-hidden="true">
+      <svg
+        ref={drawing}
+        width={view.width}
+        height={view.height}
+        className="pointer-events-none absolute inset-0"
+        aria-hidden="true"
+      >
         {near
           .filter(({ offer }) => offer.curve)
           // The shorter of two that lie on one another is on top.
@@ -100,7 +132,7 @@ export function PickUp({ solved }: { readonly solved: SolvedOutline }) {
           {...pointing(offer)}
           onFocus={() => setPointed(offer)}
           onBlur={() => setPointed(undefined)}
-          className={`absolute -translate-x-1/2 -translate-y-1/2 border border-mackerel bg-sheet hover:z-10 hover:bg-mackerel focus-visible:z-10 ${offer.curve ? 'h-1.5 w-2.5' : 'h-2.5 w-2.5 rounded-full'}`}
+          className={`absolute -translate-x-1/2 -translate-y-1/2 border border-mackerel bg-sheet hover:z-10 hover:bg-mackerel focus-visible:z-10 focus-visible:opacity-100 ${offer.curve ? 'h-1.5 w-2.5' : 'h-2.5 w-2.5 rounded-full'} ${isSeen([x, y]) ? '' : 'opacity-0'}`}
           style={{ left: x, top: y }}
         />
       ))}

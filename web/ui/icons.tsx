@@ -89,5 +89,9 @@ export const RemoveIcon = sized(Trash2)
 export const WarningIcon = sized(TriangleAlert)
 export const UndoIcon = sized(Undo2)
 /** A line of the sheet, struck through. */
+/** A dashed outline. */
+export const GhostIcon = sized(
+  own('M4 8 V4 H8 M11 4 H13 M16 4 H20 V8 M20 11 V13 M20 16 V20 H16 M13 20 H11 M8 20 H4 V16 M4 13 V11'),
+)
 export const MuteIcon = sized(own('M2.5 12 a3 3 0 1 0 6 0 a3 3 0 1 0 -6 0 M12 12 H22 M3 20 L20 4'))
 export const CloseIcon = sized(X)

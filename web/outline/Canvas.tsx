@@ -1,7 +1,7 @@
 import type { Names } from '@makrel/core/measures'
 import type { SolvedOutline, Spot } from '@makrel/core/outline'
 import type { Vec2 } from '@makrel/core/plane'
-import type { PartUnit } from '@makrel/core/units'
+import { lengthUnits, type PartUnit } from '@makrel/core/units'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { AskedSizes } from './AskedSizes.tsx'
 import { Backdrop } from './Backdrop.tsx'
@@ -90,7 +90,7 @@ export function OutlineCanvas({
       onPointerLeave={() => useOutline.setState({ hover: undefined })}
     >
       <svg width={view.width} height={view.height} className="absolute inset-0" aria-hidden="true" fill="none">
-        <Lattice view={view} />
+        <Lattice view={view} unit={unit} />
         <Backdrop outline={solved.outline} view={view} />
         <Regions arrangement={solved.arrangement} filled={solved.filled} view={view} />
         <Curves solved={solved} view={view} freedom={freedom} />
@@ -157,8 +157,8 @@ function useWheel(box: React.RefObject<HTMLDivElement | null>): void {
 }
 
 /** Thin rules at round distances, and the two axes. */
-function Lattice({ view }: { readonly view: PlaneView }) {
-  const step = roundLength(view, 70)
+function Lattice({ view, unit }: { readonly view: PlaneView; readonly unit: PartUnit }) {
+  const step = roundLength(view, 70, unit)
   const [x0, y0] = [view.centre[0] - view.width / 2 / view.scale, view.centre[1] - view.height / 2 / view.scale]
   const lines = (from: number, span: number) =>
     Array.from({ length: Math.ceil(span / view.scale / step) + 2 }, (_, i) => (Math.floor(from / step) + i) * step)
@@ -251,12 +251,17 @@ function Told() {
   )
 }
 
+/** "1/16", "2": a round length of inches. */
+function onRule(inches: number): string {
+  return inches < 0.75 ? `1/${Math.round(1 / inches)}` : `${Math.round(inches)}`
+}
+
 function Scale({ view, unit }: { readonly view: PlaneView; readonly unit: PartUnit }) {
-  const long = roundLength(view, 90)
+  const long = roundLength(view, 90, unit)
   return (
     <p className="figures pointer-events-none absolute bottom-2 left-3 flex items-center gap-2 bg-ground/85 px-1 py-0.5 text-ink-soft">
       <span className="inline-block h-1.5 border-x border-b border-ink-soft" style={{ width: long * view.scale }} />
-      {unit === 'mm' ? `${long} mm` : `${Math.round((long / 25.4) * 1000) / 1000} in`}
+      {unit === 'mm' ? `${long} mm` : `${onRule(long / lengthUnits.in)} in`}
     </p>
   )
 }

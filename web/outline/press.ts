@@ -15,6 +15,8 @@ import {
   withoutParts,
 } from '@makrel/core/outline'
 import { distance2, type Vec2 } from '@makrel/core/plane'
+import type { PartUnit } from '@makrel/core/units'
+import { usePart } from '../state/part.ts'
 import { cutCurve, cutDerived, toggleRegion } from './actions.ts'
 import { sameFreedom } from './freedom.ts'
 import { hitAt, within as partsWithin, regionAt } from './hit.ts'
@@ -24,6 +26,11 @@ import { onLattice, toPlane } from './view.ts'
 
 /** How near counts as meant, pixels. */
 const nearness = 9
+
+/** The unit that the part is drawn in. */
+function unitNow(): PartUnit {
+  return usePart.getState().part?.unit ?? 'mm'
+}
 
 /** What the place under the pointer is taken for by the tool in hand. */
 export function inferredAt(solved: SolvedOutline, screen: Vec2): Inferred {
@@ -39,7 +46,7 @@ export function inferredAt(solved: SolvedOutline, screen: Vec2): Inferred {
   })
   // A place that nothing holds falls on the lattice.
   const free = found.told.length === 0 && found.spot.point === undefined && !found.spot.hold
-  return free ? { ...found, spot: { at: onLattice(view, at) } } : found
+  return free ? { ...found, spot: { at: onLattice(view, at, unitNow()) } } : found
 }
 
 /** One press of a tool: another spot, and what comes of it. */
@@ -196,14 +203,14 @@ export function dragGrip(grip: Grip, screen: Vec2): void {
   const { drag } = grip
   if (!drag) return
   const plain = toPlane(view, screen)
-  const at = refused ? plain : onLattice(view, plain)
+  const at = refused ? plain : onLattice(view, plain, unitNow())
   const { system } = drag.solved
   let from = drag.x
   let pull: Pull | undefined
   if (drag.all && drag.from) {
     // Together they go where their constraints let them.
     from = system.start.slice()
-    const held = refused ? plain : onLattice(view, [at[0] - drag.from[0], at[1] - drag.from[1]])
+    const held = refused ? plain : onLattice(view, [at[0] - drag.from[0], at[1] - drag.from[1]], unitNow())
     const by = refused ? [plain[0] - drag.from[0], plain[1] - drag.from[1]] : held
     for (const p of drag.all) {
       from[p] = from[p]! + by[0]!

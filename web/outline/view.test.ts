@@ -59,7 +59,7 @@ describe('round lengths', () => {
   it('are 1, 2 or 5 of a power of ten, the nearest to so many pixels', () => {
     fc.assert(
       fc.property(views, fc.integer({ min: 3, max: 300 }), (view: PlaneView, pixels) => {
-        const length = roundLength(view, pixels)
+        const length = roundLength(view, pixels, 'mm')
         const first = Number(length.toExponential().split('e')[0])
         expect([1, 2, 5]).toContain(Math.round(first * 1e6) / 1e6)
         const raw = pixels / view.scale
@@ -68,14 +68,29 @@ describe('round lengths', () => {
         expect(raw / length).toBeLessThanOrEqual(1.75 + 1e-9)
       }),
     )
-    const at = (scale: number) => roundLength({ centre: [0, 0], scale, width: 9, height: 9 }, 60)
+    const at = (scale: number) => roundLength({ centre: [0, 0], scale, width: 9, height: 9 }, 60, 'mm')
     expect([60, 42, 28, 18, 16, 8.1, 7.9].map(at)).toEqual([1, 1, 2, 2, 5, 5, 10])
+  })
+  it('of inches are on a rule, halves of halves, and whole ones above', () => {
+    fc.assert(
+      fc.property(views, fc.integer({ min: 3, max: 300 }), (view: PlaneView, pixels) => {
+        const inches = roundLength(view, pixels, 'in') / 25.4
+        const part = Math.log2(inches)
+        if (inches < 0.9) expect(part).toBe(Math.round(part))
+        else expect([1, 2, 5]).toContain(Math.round(Number(inches.toExponential().split('e')[0]) * 1e6) / 1e6)
+        const raw = pixels / view.scale / 25.4
+        expect(raw / inches).toBeGreaterThan(0.69)
+        expect(raw / inches).toBeLessThan(1.76)
+      }),
+    )
+    const at = (scale: number) => roundLength({ centre: [0, 0], scale, width: 9, height: 9 }, 60, 'in') / 25.4
+    expect([2.4, 4, 9, 37, 110].map(at)).toEqual([1, 1 / 2, 1 / 4, 1 / 16, 1 / 64])
   })
   it('make the lattice that free places fall on, with few digits', () => {
     fc.assert(
-      fc.property(views, place, (view, p) => {
-        const on = onLattice(view, p)
-        const step = roundLength(view, 6)
+      fc.property(views, place, fc.constantFrom('mm' as const, 'in' as const), (view, p, unit) => {
+        const on = onLattice(view, p, unit)
+        const step = roundLength(view, 6, unit)
         near(on, p, step * 0.7072 + 1e-6)
         for (const k of [0, 1] as const) {
           expect(Math.abs(on[k] / step - Math.round(on[k] / step))).toBeLessThan(1e-4)

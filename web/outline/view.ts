@@ -1,4 +1,5 @@
 import type { Vec2 } from '@makrel/core/plane'
+import { lengthUnits, type PartUnit } from '@makrel/core/units'
 
 /** How the plane of the drawing lies on the screen: `centre` is in its middle, `scale` pixels are a millimetre. */
 export interface PlaneView {
@@ -36,18 +37,27 @@ export function fitted(view: PlaneView, box: { readonly min: Vec2; readonly max:
   }
 }
 
-/** The round length that comes nearest to so many pixels: 1, 2 or 5 of a power of ten, mm. */
-export function roundLength({ scale }: PlaneView, pixels: number): number {
+/**
+ * The round length that comes nearest to so many pixels, mm: 1, 2 or 5 of a power of ten, and of inches under one what is on a rule: halves of
+ * halves.
+ */
+export function roundLength({ scale }: PlaneView, pixels: number, unit: PartUnit): number {
   const raw = pixels / scale
+  if (unit === 'mm') return roundDecimal(raw)
+  const inches = raw / lengthUnits.in
+  return lengthUnits.in * (inches < Math.SQRT1_2 ? 2 ** Math.round(Math.log2(inches)) : roundDecimal(inches))
+}
+
+function roundDecimal(raw: number): number {
   const power = 10 ** Math.floor(Math.log10(raw))
   const first = raw / power
   return power * (first < 1.5 ? 1 : first < 3.5 ? 2 : first < 7.5 ? 5 : 10)
 }
 
 /** Free places fall on a lattice that is fine on the screen, so that they have few digits. */
-export function onLattice(view: PlaneView, [x, y]: Vec2): Vec2 {
-  const step = roundLength(view, 6)
+export function onLattice(view: PlaneView, [x, y]: Vec2, unit: PartUnit): Vec2 {
+  const step = roundLength(view, 6, unit)
   // Plus nothing: what is left of the origin by next to nothing is at 0, not at −0.
-  const round = (value: number) => Math.round(Math.round(value / step) * step * 1e6) / 1e6 + 0
+  const round = (value: number) => Math.round(Math.round(value / step) * step * 1e9) / 1e9 + 0
   return [round(x), round(y)]
 }

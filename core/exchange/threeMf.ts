@@ -1,4 +1,3 @@
-import { XMLBuilder } from 'fast-xml-parser'
 import { strToU8, unzipSync } from 'fflate'
 import { SaxesParser } from 'saxes'
 import { ProblemError } from '../problems/index.ts'
@@ -13,6 +12,7 @@ import {
   type WrittenPiece,
 } from './define.ts'
 import type { FileUnit } from './fileUnits.ts'
+import { element, escaped, xmlDocument } from './xml.ts'
 
 const modelPath = '3D/3dmodel.model'
 const namespace = 'http://schemas.microsoft.com/3dmanufacturing/core/2015/02'
@@ -32,7 +32,11 @@ const unitWord: Readonly<Record<FileUnit, string>> = {
   ...{ mm: 'millimeter', cm: 'centimeter', m: 'meter', in: 'inch', ft: 'foot' },
 }
 
-const xml = { ignoreAttributes: false, attributeNamePrefix: '@_' } as const
+const packages = {
+  package: 'application/vnd.openxmlformats-package',
+  types: 'http://schemas.openxmlformats.org/package/2006/content-types',
+  relations: 'http://schemas.openxmlformats.org/package/2006/relationships',
+} as const
 
 /** 3MF (Core Specification 1.3): a zip with one model; each piece is an object with its name, the unit is stated. */
 export const threeMf: MeshFormat = {
@@ -43,57 +47,47 @@ export const threeMf: MeshFormat = {
   statesUnit: true,
   apart: true,
   write(pieces, title, unit = 'mm') {
-    const builder = new XMLBuilder({ ...xml, suppressEmptyNode: true, suppressBooleanAttributes: false })
-    const document = (root: unknown) => {
-      // In no name can stand what stands for a mesh: an angle bracket is escaped there.
-      const text: string = builder
-        .build(root)
-        .replace(/<mesh>(\d+)<\/mesh>/g, (_: string, i: string) => meshText(pieces[Number(i)]!.mesh))
-      return strToU8(`<?xml version="1.0" encoding="UTF-8"?>\n${text}`)
-    }
+    const document = (root: string) => strToU8(xmlDocument(root))
+    const { package: packageSpace, types, relations } = packages
+    // Each piece has its colour as a material of its name (§5.1 of the specification).
+    const materials = pieces.some(({ colour }) => colour) ? pieces.length + 1 : undefined
+    const bases = pieces.map(({ name, colour }) =>
+      element('base', { name, displaycolor: (colour ?? '#c7d0d3').toUpperCase() }),
+    )
+    const objects = pieces.map(({ name, colour, mesh }, i) => {
+      const made = colour ? { pid: materials, pindex: i } : {}
+      return element('object', { id: i + 1, type: 'model', name, ...made }, meshText(mesh))
+    })
     const files = {
-      '[Content_Types].xml': document({
-        Types: {
-          '@_xmlns': 'http://schemas.openxmlformats.org/package/2006/content-types',
-          Default: [
-            { '@_Extension': 'rels', '@_ContentType': 'application/vnd.openxmlformats-package.relationships+xml' },
-            { '@_Extension': 'model', '@_ContentType': 'application/vnd.ms-package.3dmanufacturing-3dmodel+xml' },
-          ],
-        },
-      }),
-      '_rels/.rels': document({
-        Relationships: {
-          '@_xmlns': 'http://schemas.openxmlformats.org/package/2006/relationships',
-          Relationship: { '@_Target': `/${modelPath}`, '@_Id': 'rel0', '@_Type': modelRelation },
-        },
-      }),
-      [modelPath]: document({
-        model: {
-          '@_unit': unitWord[unit],
-          '@_xml:lang': 'en',
-          '@_xmlns': namespace,
-          metadata: [
-            { '@_name': 'Title', '#text': title },
-            { '@_name': 'Application', '#text': 'Makrel' },
-          ],
-          resources: {
-            // Each piece has its colour as a material of its name (§5.1 of the specification).
-            ...(pieces.some(({ colour }) => colour)
-              ? {
-                  basematerials: {
-                    '@_id': pieces.length + 1,
-                    base: pieces.map(({ name, colour }) => ({
-                      '@_name': name,
-                      '@_displaycolor': (colour ?? '#c7d0d3').toUpperCase(),
-                    })),
-                  },
-                }
-              : {}),
-            object: pieces.map((piece, i) => objectOf(piece, i, piece.colour ? pieces.length + 1 : undefined)),
-          },
-          build: { item: pieces.map((_, i) => ({ '@_objectid': i + 1 })) },
-        },
-      }),
+      '[Content_Types].xml': document(
+        element('Types', { xmlns: types }, [
+          element('Default', { Extension: 'rels', ContentType: `${packageSpace}.relationships+xml` }),
+          element('Default', {
+            Extension: 'model',
+            ContentType: 'application/vnd.ms-package.3dmanufacturing-3dmodel+xml',
+          }),
+        ]),
+      ),
+      '_rels/.rels': document(
+        element('Relationships', { xmlns: relations }, [
+          element('Relationship', { Target: `/${modelPath}`, Id: 'rel0', Type: modelRelation }),
+        ]),
+      ),
+      [modelPath]: document(
+        element('model', { unit: unitWord[unit], 'xml:lang': 'en', xmlns: namespace }, [
+          element('metadata', { name: 'Title' }, escaped(title)),
+          element('metadata', { name: 'Application' }, 'Makrel'),
+          element('resources', {}, [
+            ...(materials === undefined ? [] : [element('basematerials', { id: materials }, bases)]),
+            ...objects,
+          ]),
+          element(
+            'build',
+            {},
+            pieces.map((_, i) => element('item', { objectid: i + 1 })),
+          ),
+        ]),
+      ),
     }
     return archived(files)
   },
@@ -114,18 +108,6 @@ export const threeMf: MeshFormat = {
     if (pieces.every(({ mesh }) => mesh.triangles.length === 0)) throw new ProblemError('mesh-empty', { format: '3MF' })
     return pieces
   },
-}
-
-type Element = Record<string, unknown>
-
-function objectOf({ name }: WrittenPiece, index: number, materials: number | undefined): Element {
-  return {
-    '@_id': index + 1,
-    '@_type': 'model',
-    '@_name': name,
-    ...(materials === undefined ? {} : { '@_pid': materials, '@_pindex': index }),
-    mesh: index,
-  }
 }
 
 /** A mesh as it stands in a model. By hand: an object for each of a million corners takes twenty times as long. */

@@ -48,7 +48,7 @@ export type AnyValues = Readonly<Record<string, FieldValue>>
 type ValueOf<D extends FieldDefinition> = D extends { readonly kind: 'choice'; readonly choices: infer C }
   ? keyof C & string
   : GivenBy<Kinds[D['kind']]>
-export type ValuesOf<F extends Fields> = { readonly [K in keyof F]: ValueOf<F[K]> }
+export type ValuesOf<F extends Fields> = Fields extends F ? AnyValues : { readonly [K in keyof F]: ValueOf<F[K]> }
 
 /** What is known of a kind of field, whatever it declares; undefined where the kind is not known. */
 export function fieldKind(kind: string | undefined): FieldKindDefinition<FieldBase, FieldValue> | undefined {

@@ -64,10 +64,10 @@ const flats = 0.02
 
 /** What of its plane a shape fills: as it says, or as a prism. */
 function sheetIn(shape: ShapeDefinition, values: AnyValues): Sheet | undefined {
-  if (shape.sheet) return shape.sheet(values as never)
+  if (shape.sheet) return shape.sheet(values)
   if (shape.operation !== 'add') return undefined
   const context = { fineness: flats, cuts: false, through: 0, up: [0, 0, 1], overlap: 0 } as const
-  const prism = shape.prism?.(values as never, context)
+  const prism = shape.prism?.(values, context)
   return prism && sheetOfRings(prism.rings(), prism.high - prism.low)
 }
 

@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { compensationFor } from '../compensation/index.ts'
 import { newPiece, onBed, type Part } from '../document/index.ts'
+import type { AnyValues } from '../fields/index.ts'
 import { defaultFields } from '../fields/index.ts'
 import type { Solid } from '../kernel/index.ts'
 import { turnedZ, world } from '../place/index.ts'
@@ -20,17 +21,17 @@ const ratchet = { ...common, outside: 31.7, arm: 21.3, teeth: 17, depth: 1.7 }
 const detent = { ...common, outside: 23.9, arm: 18.1, clicks: 11, lift: 1 / 3 }
 
 /** What a wheel at an angle shares with the arm, which is lifted so far from its rim; mm³. */
-function shared(kind: string, values: object, angle: number, lift = 0): number {
+function shared(kind: string, values: AnyValues, angle: number, lift = 0): number {
   const definition = jointOf(kind)!
   return kernel.scope((scope) => {
     const context = { scope, fineness: 0.01, up }
-    const { adds } = definition.solids(values as never, context)
-    const arm = scope.intersection([adds[0][0]!, definition.bends!(values as never, context)[0][0]!])
+    const { adds } = definition.solids(values, context)
+    const arm = scope.intersection([adds[0][0]!, definition.bends!(values, context)[0][0]!])
     const lifted = scope.placed(arm, { ...world, origin: [0, lift, 0] })
     return scope.intersection([lifted, scope.placed(adds[1][0]!, turnedZ(angle))]).volume()
   })
 }
-const liftOf = (kind: string, values: object) => jointOf(kind)!.spring!(values as never, { stiffness: 2000 })!.travel
+const liftOf = (kind: string, values: AnyValues) => jointOf(kind)!.spring!(values, { stiffness: 2000 })!.travel
 
 describe('a ratchet', () => {
   it('turns back no farther than its play, wherever a tooth stands, and forth with its pawl lifted', () => {

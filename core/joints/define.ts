@@ -1,5 +1,5 @@
 import type { Pivot } from '../document/index.ts'
-import type { Fields, SentencePart, StepValue, ValuesOf, Versioned } from '../fields/index.ts'
+import type { AnyValues, Fields, SentencePart, StepValue, ValuesOf, Versioned } from '../fields/index.ts'
 import type { Scope, Solid } from '../kernel/index.ts'
 import type { Freedom } from '../mechanism/index.ts'
 import type { Box, Frame, Vec3 } from '../place/index.ts'
@@ -61,7 +61,7 @@ export interface WantedSteps {
 }
 
 /** A joint that turns two steps together. `second`: where the second one stands in the frame of the first. */
-export interface Between<V = never> {
+export interface Between<V = AnyValues> {
   steps(values: V): readonly [first: string, second: string]
   /** Where both pieces have moved to with the freedoms at these positions, in the frame of the first step. */
   motions(values: V, second: Frame, positions: readonly number[]): readonly [Frame, Frame]

@@ -22,17 +22,17 @@ const values = {
 describe('the pin hinge', () => {
   it('keeps its gap everywhere between its two sides, at every angle', () => {
     kernel.scope((scope) => {
-      const { adds } = hinge.solids(values as never, { scope, fineness: 0.02, up })
+      const { adds } = hinge.solids(values, { scope, fineness: 0.02, up })
       const [[fixed], [moving]] = adds as unknown as [[(typeof adds)[0][0]], [(typeof adds)[0][0]]]
       for (const angle of [0, 30, 90, 150, 180]) {
-        const moved = scope.placed(moving!, hinge.motion(values as never, [angle]))
+        const moved = scope.placed(moving!, hinge.motion(values, [angle]))
         expect(fixed!.gapTo(moved, 5)).toBeGreaterThanOrEqual(0.35 - 1e-6)
         expect(fixed!.gapTo(moved, 5)).toBeLessThan(0.36)
       }
     })
   })
   it('calls round what looks away from its axis or to it, and an arm what is flat, as near as that lies', () => {
-    const { at } = hinge.surfaces(values as never, 0)
+    const { at } = hinge.surfaces(values, 0)
     const up = (z: number) => 4.5 + z
     expect(at([0, 10, up(4.5)], [0, 0, 1])).toBe('knuckle')
     expect(at([0, 10, up(2)], [0, 0, 1])).toBe('pin')
@@ -44,7 +44,7 @@ describe('the pin hinge', () => {
   })
   it('is one solid on each side: the pin holds the outer knuckles, the leaf is to hold the others', () => {
     kernel.scope((scope) => {
-      const { adds } = hinge.solids(values as never, { scope, fineness: 0.02, up })
+      const { adds } = hinge.solids(values, { scope, fineness: 0.02, up })
       expect(adds[0][0]!.bodies()).toBe(1)
       expect(adds[1][0]!.bodies()).toBe(2)
     })
@@ -126,7 +126,7 @@ describe('the pin hinge', () => {
   })
   it('makes room of one gap round the other side', () => {
     kernel.scope((scope) => {
-      const { cuts, adds } = hinge.solids(values as never, { scope, fineness: 0.02, up })
+      const { cuts, adds } = hinge.solids(values, { scope, fineness: 0.02, up })
       const block = scope.placed(
         scope.extrude(
           [
@@ -146,9 +146,9 @@ describe('the pin hinge', () => {
     })
   })
   it('turns about its pin', () => {
-    const pin = pointOut(hinge.motion(values as never, [123]), [0, 7, 4.5])
+    const pin = pointOut(hinge.motion(values, [123]), [0, 7, 4.5])
     expect(pin.map((x) => Math.round(x * 1e9) / 1e9)).toEqual([0, 7, 4.5])
-    const edge = pointOut(hinge.motion(values as never, [90]), [10, 0, 4.5])
+    const edge = pointOut(hinge.motion(values, [90]), [10, 0, 4.5])
     expect(edge[2]).toBeCloseTo(14.5, 9)
   })
   it.each([
@@ -171,6 +171,6 @@ describe('the pin hinge', () => {
 
 it('every joint has a sentence of its own fields', () => {
   for (const joint of joints)
-    for (const part of joint.sentence(values as never))
+    for (const part of joint.sentence(values))
       if (typeof part === 'object') expect(joint.fields).toHaveProperty(part.field)
 })

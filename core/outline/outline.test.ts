@@ -92,14 +92,14 @@ describe('drawing', () => {
       const count = Math.max(points.least, Math.min(points.most, 4))
       const places = Array.from({ length: count }, (_, i): Vec2 => [10 * i, (i % 2) * 7])
       const values = { text: 'Port', font: 'sans', height: 8, turn: 30 }
-      expect(curveOf(kind)!.segments(places, 3, values as never).length, kind).toBeGreaterThan(0)
+      expect(curveOf(kind)!.segments(places, 3, values).length, kind).toBeGreaterThan(0)
       if (kind !== 'letters' && kind !== 'circle')
         expect(
           curveOf(kind)!
             .segments(
               places.map((): Vec2 => [1, 1]),
               0,
-              values as never,
+              values,
             )
             .filter(({ kind: k }) => k !== 'cubic'),
           kind,

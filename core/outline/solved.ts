@@ -155,7 +155,7 @@ function segmentsOf(
   const before = drawnBefore.get(curve)
   if (before && before.from.length === from.length && before.from.every((each, i) => each === from[i]))
     return before.segments
-  const segments = definition.segments(at as Vec2[], long, values as never)
+  const segments = definition.segments(at as Vec2[], long, values)
   drawnBefore.set(curve, { from, segments })
   return segments
 }
@@ -178,7 +178,7 @@ export function derivedCurves(
     const values = fields.get(id)
     if (!definition) problems.push(problem('derived-unknown', path, { kind }, { rank: 'warning' }))
     if (!definition || !values) continue
-    const after = definition.apply(values as never, {
+    const after = definition.apply(values, {
       id,
       of,
       curves,
@@ -255,8 +255,9 @@ export function measuredPlace(
 ): Measured | undefined {
   const definition = constraintOf(kind)
   const refs = of.map(refsOf(system))
-  if (!definition?.measured || refs.includes(undefined) || !takesThese(definition, refs as never)) return undefined
-  return definition.measured(refs as never, solution.x, {
+  const known = refs.filter((ref) => ref !== undefined)
+  if (!definition?.measured || known.length < refs.length || !takesThese(definition, known)) return undefined
+  return definition.measured(known, solution.x, {
     start: solution.x,
     same: joinedPoints(system),
     liesOn: () => false,

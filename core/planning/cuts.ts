@@ -82,7 +82,7 @@ export function flushEnds(
   const level = place.lift === 0 && place.tilt === 0 && place.lean === 0 && step.place.base === ''
   if (!level || !material || body.kind === 'bundle') return { top: false, bottom: false }
   if (body.shape.seat === 'stands' && place.rest === 'on') return { top: false, bottom: false }
-  const { min, max } = body.shape.box(values as never, 0)
+  const { min, max } = body.shape.box(values, 0)
   const bottom = thick.some((mm) => Math.abs(mm - (max[2] - min[2])) < 1e-6)
   return { top: body.shape.seat === 'stands', bottom }
 }
@@ -96,7 +96,7 @@ export function mouthOf(
   { top }: BodyOperand['flush'],
 ): BodyOperand['mouth'] {
   if (body.kind === 'bundle' || seating.round !== undefined) return undefined
-  if (top) return { normal: [0, 0, 1], offset: body.shape.box(values as never, 0).max[2] }
+  if (top) return { normal: [0, 0, 1], offset: body.shape.box(values, 0).max[2] }
   return body.shape.seat === 'enters' ? { normal: directionIn(frame, seating.frame.n), offset: 0 } : undefined
 }
 
@@ -108,7 +108,7 @@ export function adviceOnSize(
   seating: Seating,
 ): Problem | undefined {
   if (shape.seat !== 'enters' || step.place.on.kind === 'bed') return undefined
-  const { min, max } = shape.box(values as never, 0)
+  const { min, max } = shape.box(values, 0)
   const wide = Math.min(max[0] - min[0], max[1] - min[1])
   const body = Math.min(...seating.size)
   if (wide < body) return undefined

@@ -48,12 +48,10 @@ export function edgesSeen(plane: Frame, plan: Plan, step: string, only?: number)
     const larger = evenly(frame)
     const own =
       larger !== undefined && Math.abs(dot(frame.n, plane.n)) >= along * larger
-        ? (tried(() => body.shape.edges?.(values as never, up)) ?? []).map((edge) =>
-            onPlane(edge, frame, larger, plane),
-          )
+        ? (tried(() => body.shape.edges?.(values, up)) ?? []).map((edge) => onPlane(edge, frame, larger, plane))
         : []
     const names = new Set(own.map(({ name }) => name))
-    const faces = (tried(() => body.shape.surfaces(values as never).faces) ?? []).filter(({ name }) => !names.has(name))
+    const faces = (tried(() => body.shape.surfaces(values).faces) ?? []).filter(({ name }) => !names.has(name))
     const traces = faces.flatMap((face) => traceOf(placedFace(frame, face), plane))
     // A side that its corners leave nothing of is there in name only.
     return [...own.filter(({ segment }) => lengthOf(segment) > 1e-9), ...traces].map(({ name, segment }) => ({

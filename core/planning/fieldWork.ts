@@ -54,7 +54,7 @@ export class FieldWork {
   /** `what` owns the fields: "shape", "joint" or "repeat". */
   fields(
     what: string,
-    { fields, impossible }: { readonly fields: Fields; impossible?(values: never): Fault | undefined },
+    { fields, impossible }: { readonly fields: Fields; impossible?(values: AnyValues): Fault | undefined },
     texts: Readonly<Record<string, string>>,
     path: Path,
   ): AnyValues | undefined {
@@ -73,7 +73,7 @@ export class FieldWork {
     }
     if (!sound) return undefined
     const told = this.problems.length
-    const fault = guarded(path, this.problems, () => impossible?.(values as never))
+    const fault = guarded(path, this.problems, () => impossible?.(values))
     if (this.problems.length > told) return undefined
     if (!fault) return values
     const { field, detail, nearest } = fault
@@ -173,7 +173,7 @@ export class FieldWork {
     const known = resolved.filter((each): each is ResolvedRepeat => Boolean(each))
     const path = [...owner, 'repeats', '0']
     const count = this.attempted(path, () =>
-      known.reduce((product, { definition, values }) => product * definition.count(values as never), 1),
+      known.reduce((product, { definition, values }) => product * definition.count(values), 1),
     )
     if (count === undefined) return undefined
     const fault =

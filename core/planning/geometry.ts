@@ -55,7 +55,7 @@ export function isFinitePlaced(known: StepGeometry | undefined, box: Box | undef
 export function motions(seat: Seating, repeats: readonly ResolvedRepeat[]): readonly Frame[] {
   return repeats.reduce<readonly Frame[]>(
     (before, { definition, values }) =>
-      definition.motions(values as never, seat).flatMap((motion) => before.map((each) => compose(motion, each))),
+      definition.motions(values, seat).flatMap((motion) => before.map((each) => compose(motion, each))),
     [world],
   )
 }

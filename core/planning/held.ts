@@ -191,9 +191,7 @@ function toldByNumbers(
   // What is drawn, or put together, has a point that it is drawn about; its middle is that of its extents.
   const ownPoint = body?.kind === 'bundle' || (body?.kind === 'shape' && body.shape.drawn === true)
   const stood =
-    body?.kind === 'shape' &&
-    body.shape.seat === 'stands' &&
-    !body.shape.straddles?.(operand!.copies[0]?.values as never)
+    body?.kind === 'shape' && body.shape.seat === 'stands' && !body.shape.straddles?.(operand!.copies[0]?.values ?? {})
   const below = stood ? reach(scaled([u[2], v[2], n[2]], -1)) : 0
   const from = (mm: number) => ({ from: 'centre', to: ownPoint ? 'own' : 'centre', by: written(mm) }) as const
   return {
@@ -231,7 +229,7 @@ function withDepth({ id, fields }: BodyStep, plan: Plan): BodyStep['fields'] {
   if (body?.kind !== 'shape' || !body.shape.upTo || !copies) return fields
   const [reach, field] = body.shape.upTo.rises ? ['up', 'height'] : ['blind', 'depth']
   const deep = copies[0]?.values[field]
-  return typeof deep === 'number' && body.shape.upTo.wanted(copies[0]!.values as never)
+  return typeof deep === 'number' && body.shape.upTo.wanted(copies[0]!.values)
     ? { ...fields, reach, [field]: `${deep} mm` }
     : fields
 }

@@ -90,7 +90,7 @@ export type Bundle = Extract<Body, { kind: 'bundle' }>
 export function reachOf(body: Body, values: AnyValues): SupportFunction {
   if (body.kind === 'shape') {
     const { shape } = body
-    return (d) => (shape.reach ? shape.reach(values as never, d) : boxReach(shape.box(values as never, 0), d))
+    return (d) => (shape.reach ? shape.reach(values, d) : boxReach(shape.box(values, 0), d))
   }
   const known = reaches.get(body)
   if (known) return known
@@ -128,7 +128,7 @@ export function boxOfCopies(body: Body, copies: readonly Copy[], through: number
 
 /** In the frame that a copy's frame is given for. */
 export function boxOfBody(body: Body, values: AnyValues, through: number): Box {
-  if (body.kind === 'shape') return body.shape.box(values as never, through)
+  if (body.kind === 'shape') return body.shape.box(values, through)
   const { box, home, factors } = body
   return factors ? boxOf(corners(box).map((corner) => scaledPoint(corner, home, factors)))! : box
 }

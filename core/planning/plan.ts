@@ -132,7 +132,7 @@ class Planning {
       for (const operand of present) {
         if (operand.kind !== 'treatment') continue
         this.changeFaces(operand)
-        if (material) material = operand.operation.grown?.(operand.values as never, material) ?? material
+        if (material) material = operand.operation.grown?.(operand.values, material) ?? material
       }
     }
     return operands
@@ -152,7 +152,7 @@ class Planning {
     return guarded(path, this.problems, () => {
       const planes = planesOf(treatment.fields, values, this.seats, path)
       if (planes) this.planes.set(step.id, planes)
-      const box = treatment.touches?.(values as never)
+      const box = treatment.touches?.(values)
       return planes && { kind: 'treatment', step, operation: treatment, values, planes, box }
     })
   }
@@ -162,7 +162,7 @@ class Planning {
     const { geometry } = this.seats
     const own = this.made[step.id]
     if (own) geometry.set(step.id, madeGeometry(own))
-    const { faces = [], by = 0 } = operation.moves?.(values as never) ?? {}
+    const { faces = [], by = 0 } = operation.moves?.(values) ?? {}
     for (const id of new Set(faces.map((face) => face.step))) {
       const known = geometry.get(id)
       const named = faces.filter((face) => face.step === id)
@@ -187,7 +187,7 @@ class Planning {
       }
       if (definition.standsOn) {
         guarded(path, this.problems, () => {
-          const { step, line } = definition.standsOn!(values as never)
+          const { step, line } = definition.standsOn!(values)
           const own = this.seats.geometry.get(step)?.frame
           if (!own) return
           const { point, direction } = pivotLine(line, { frame: own, size: [0, 0] })
@@ -197,11 +197,11 @@ class Planning {
         continue
       }
       guarded(path, this.problems, () => {
-        const reach: SupportFunction = (d) => boxReach(definition.box(values as never), d)
+        const reach: SupportFunction = (d) => boxReach(definition.box(values), d)
         const frame = this.seats.standing(joint.place, place, seating, reach, 'on-underside')
         if (![...frame.origin, ...frame.u, ...frame.v].every(Number.isFinite))
           throw new ProblemError('step-failed', { detail: 'its size or place is not a finite number' })
-        const { facts = [], faults = [] } = definition.judged?.(values as never, directionIn(frame, [0, 0, 1])) ?? {}
+        const { facts = [], faults = [] } = definition.judged?.(values, directionIn(frame, [0, 0, 1])) ?? {}
         this.tellFaults(path, faults)
         found.set(joint.id, { seating, frame, facts })
       })
@@ -216,12 +216,12 @@ class Planning {
     values: AnyValues,
     path: readonly string[],
   ): Omit<PlacedJoint, 'seating'> | undefined {
-    const [first, second] = of.steps(values as never)
+    const [first, second] = of.steps(values)
     const [one, two] = [first, second].map((id) => this.seats.geometry.get(id)?.frame)
     if (!one || !two) return undefined
     const beside = of.fellows ? this.besideOf(first, [joint, second]) : []
     const apart = compose(inverse(one), two)
-    const { facts, faults } = of.judged(values as never, apart, beside)
+    const { facts, faults } = of.judged(values, apart, beside)
     this.tellFaults(path, faults)
     return { frame: one, second: apart, facts, beside }
   }
@@ -236,7 +236,7 @@ class Planning {
     const found = new Map<string, Beside>()
     for (const { joint, definition, values } of this.resolved.joints.values()) {
       if (but.includes(joint.id) || !definition?.between || !values) continue
-      const steps = definition.between.steps(values as never)
+      const steps = definition.between.steps(values)
       const other = steps[0] === id ? steps[1] : steps[1] === id ? steps[0] : undefined
       const step = Object.values(values).find((value) => (value as Partial<StepValue>)?.id === other)
       const frame = other && !but.includes(other) && this.seats.geometry.get(other)?.frame
@@ -323,8 +323,8 @@ class Planning {
     const { shape } = operand.body
     const { values, up } = operand.copies[0]
     const told: Problem[] = []
-    guarded([], told, () => shape.surfaces(values as never).at([0, 0, 0], [0, 0, 1]))
-    guarded([], told, () => shape.edges?.(values as never, up))
+    guarded([], told, () => shape.surfaces(values).at([0, 0, 0], [0, 0, 1]))
+    guarded([], told, () => shape.edges?.(values, up))
     if (told[0])
       this.problems.push(problem('faces-failed', ['steps', id], { detail: told[0].text }, { rank: 'warning' }))
   }
@@ -344,7 +344,7 @@ class Planning {
     if (!own || !operation || !values || !place || !repeats || !seating || !this.seats.told(step, ['steps', step.id]))
       return undefined
     const { body } = own
-    const faces = body.kind === 'shape' ? body.shape.surfaces(own.values as never).faces : []
+    const faces = body.kind === 'shape' ? body.shape.surfaces(own.values).faces : []
     const lies = this.lying(step, body, own.values, faces)
     const drawn = body.kind === 'shape' && body.shape.drawn === true
     const standingAs = (each: AnyValues, at: PlaceValues) =>
@@ -372,7 +372,7 @@ class Planning {
       seating,
       frame: body.kind === 'bundle' ? first : frames[0]!,
       stands: first,
-      faces: body.kind === 'shape' ? body.shape.surfaces(shared as never).faces : [],
+      faces: body.kind === 'shape' ? body.shape.surfaces(shared).faces : [],
       frames,
       made: frames,
       extent,
@@ -474,7 +474,7 @@ class Planning {
   private fitted(step: BodyStep, body: Body, { round }: Seating): (values: AnyValues) => AnyValues {
     if (body.kind !== 'shape' || round === undefined || !body.shape.fitted) return (values) => values
     const { shape } = body
-    const fit = (values: AnyValues) => shape.fitted!(values as never, round) as AnyValues
+    const fit = (values: AnyValues) => shape.fitted!(values, round) as AnyValues
     const values = this.steps.get(step.id)!.values!
     if (fit(values) === values)
       this.problems.push(problem('flat-on-round', ['steps', step.id], {}, { rank: 'warning' }))
@@ -489,7 +489,7 @@ class Planning {
     { less = 0 }: PlaceValues,
   ): ((values: AnyValues) => AnyValues) | undefined {
     const upTo = body.kind === 'shape' ? body.shape.upTo : undefined
-    const wanted = (values: AnyValues) => upTo?.wanted(values as never) === true
+    const wanted = (values: AnyValues) => upTo?.wanted(values) === true
     if (!upTo || body.kind !== 'shape' || !wanted(this.steps.get(step.id)!.values!)) return (values) => values
     const path = ['steps', step.id, 'place', 'until']
     const { until } = step.place
@@ -504,9 +504,9 @@ class Planning {
       this.problems.push(problem(depth === undefined ? 'until-beside' : 'until-behind', path, {}))
       return undefined
     }
-    const to = (values: AnyValues) => upTo.to(values as never, depth) as AnyValues
+    const to = (values: AnyValues) => upTo.to(values, depth) as AnyValues
     const { impossible } = body.shape
-    const fault = impossible?.(to(this.steps.get(step.id)!.values!) as never)
+    const fault = impossible?.(to(this.steps.get(step.id)!.values!))
     if (!fault) return to
     this.problems.push(problem('shape-impossible', path, { detail: fault.detail }))
     return undefined
@@ -514,7 +514,7 @@ class Planning {
 
   private lying(step: BodyStep, body: Body, values: AnyValues, faces: readonly NamedFace[]): Lying {
     if (body.kind === 'bundle') return 'bundled'
-    if (body.shape.seat === 'enters' || body.shape.straddles?.(values as never)) return 'by-origin'
+    if (body.shape.seat === 'enters' || body.shape.straddles?.(values)) return 'by-origin'
     const { base } = step.place
     const face = base === '' ? undefined : faces.find(({ name }) => name === base)
     if (base !== '' && !face)

@@ -33,15 +33,15 @@ function movingJoints(of: Standing): MovingJoint[] {
   return of.joints.flatMap(({ joint, frame, second }): MovingJoint[] => {
     const { definition, values } = of.resolved.joints.get(joint.id) ?? {}
     if (!definition || !values) return []
-    const freedoms = tried(() => definition.freedoms(values as never)) ?? []
+    const freedoms = tried(() => definition.freedoms(values)) ?? []
     const base = { id: joint.id, pieces: joint.pieces, frame, freedoms }
     const { between } = definition
     if (between && second) {
-      const motions = (at: readonly number[]) => between.motions(values as never, second, at)
+      const motions = (at: readonly number[]) => between.motions(values, second, at)
       return [
         {
           ...base,
-          together: { motions, positions: (side, motion) => between.positions(values as never, second, side, motion) },
+          together: { motions, positions: (side, motion) => between.positions(values, second, side, motion) },
           motion(at) {
             const [one, two] = motions(at)
             return compose(inverse(one), two)
@@ -50,7 +50,7 @@ function movingJoints(of: Standing): MovingJoint[] {
       ]
     }
     const motion = (at: readonly number[]) => {
-      const own = tried(() => definition.motion(values as never, at))
+      const own = tried(() => definition.motion(values, at))
       return own && [...own.origin, ...own.u, ...own.v].every(Number.isFinite) ? own : world
     }
     return [{ ...base, motion }]

@@ -421,7 +421,7 @@ describe('a cut as deep as its body', () => {
   const material = { min: [0, 0, 0], max: [20, 20, 6.35] } as const
   const of = (place: Partial<Place>, at: object = {}, body = plate!, thick = [6.35]) => {
     const own = step('s', 'plate', {}, { operation: 'cut', place: { ...onFace('b', 'top'), ...place } })
-    return flushEnds(own, body, values as never, { ...flat, ...at } as never, material, thick)
+    return flushEnds(own, body, values, { ...flat, ...at } as never, material, thick)
   }
   it('ends in its far face, and begins in the one that it stands on', () => {
     expect(of({})).toEqual({ top: true, bottom: true })
@@ -434,6 +434,6 @@ describe('a cut as deep as its body', () => {
     const none = { top: false, bottom: false }
     for (const at of [{ lift: 0.1 }, { tilt: 3 }, { lean: -3 }, { rest: 'on' }]) expect(of({}, at)).toEqual(none)
     expect(of({ base: 'left' })).toEqual(none)
-    expect(flushEnds(step('s', 'plate', {}), plate!, values as never, flat as never, undefined, [6.35])).toEqual(none)
+    expect(flushEnds(step('s', 'plate', {}), plate!, values, flat as never, undefined, [6.35])).toEqual(none)
   })
 })

@@ -199,10 +199,7 @@ function resolveSteps(
     }
     into.set(step.id, resolved)
     if (!isBundle(step)) continue
-    const count = (resolved.repeats ?? []).reduce(
-      (n, { definition, values }) => n * definition.count(values as never),
-      1,
-    )
+    const count = (resolved.repeats ?? []).reduce((n, { definition, values }) => n * definition.count(values), 1)
     // A bundle that is not repeated hands on what it lies in.
     if (step.repeats.length === 0 || !resolved.values || !resolved.place) resolveSteps(step.steps, known, outer, into)
     else into.set(step.id, { ...resolved, ...varied(step, step.steps, count, resolved, known, into) })
@@ -223,7 +220,7 @@ function varied(
   known: Computed,
   into: Map<string, ResolvedStep>,
 ): Partial<ResolvedStep> {
-  const counts = (repeats ?? []).map(({ definition, values }) => definition.count(values as never))
+  const counts = (repeats ?? []).map(({ definition, values }) => definition.count(values))
   const ofCopy = (index: number, map: Map<string, ResolvedStep>): boolean => {
     const outer: Outer = {
       used: false,
@@ -326,7 +323,7 @@ function resolveBody(
   if (!operation) counting.problems.push(unknownOperation(step))
   const repeats = counting.repeats(step.repeats, path)
   const present = !step.mute && counting.condition(step.when, path)
-  const counts = (repeats ?? []).map(({ definition, values }) => definition.count(values as never))
+  const counts = (repeats ?? []).map(({ definition, values }) => definition.count(values))
 
   const adds = operation?.material === 'more'
   const fitted = shape && { ...shape, fields: fieldsWhere(adds, shape.fields) }

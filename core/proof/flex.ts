@@ -121,7 +121,7 @@ function markOf(
   const frame = plan.geometry.get(id)?.frame
   const step = resolved.steps.get(id)
   if (!frame || !step?.shape || !step.values || motions) return undefined
-  const { min, max } = step.shape.box(step.values as never, {} as never)
+  const { min, max } = step.shape.box(step.values, 0)
   const [x, y] = [mesh.nodes[2 * worst]!, mesh.nodes[2 * worst + 1]!]
   const points = Float32Array.from([min[2], max[2]].flatMap((z) => [...pointOut(frame, [x, y, z])]))
   return [

@@ -151,7 +151,7 @@ function standingsOf(
 ): { readonly standings: readonly Stands[]; readonly areAll: boolean } {
   const printed: Stands = { frame: world, said: undefined }
   const { definition, values } = (joint && built.resolved.joints.get(joint)) || {}
-  const freedoms = definition && values ? tried(() => definition.freedoms(values as never)) : []
+  const freedoms = definition && values ? tried(() => definition.freedoms(values)) : []
   if (!joint || !freedoms || freedoms.length === 0) return { standings: [printed], areAll: freedoms !== undefined }
   const frameAt = (wanted: Wanted): Frame | undefined => {
     const { motions, off } = poseOf(built, wanted)

@@ -27,12 +27,12 @@ export const springsCheck: Check = {
     const ofSteps = allSteps(resolved.part).flatMap(({ id }) => {
       const { shape, values, present } = resolved.steps.get(id) ?? {}
       if (!shape?.spring || !values || !present) return []
-      const worked = tried(() => ({ facts: shape.spring!(values as never, material) }))
+      const worked = tried(() => ({ facts: shape.spring!(values, material) }))
       return [{ worked, name: stepName(resolved, id), about: { kind: 'step', id } as const }]
     })
     const ofJoints = [...resolved.joints.values()].flatMap(({ joint, definition, values }) => {
       if (!definition?.spring || !values) return []
-      const worked = tried(() => ({ facts: definition.spring!(values as never, material) }))
+      const worked = tried(() => ({ facts: definition.spring!(values, material) }))
       const number = resolved.part.joints.indexOf(joint) + 1
       const name = joint.name || `The spring of joint ${number} (${definition.label})`
       return [{ worked, name, about: { kind: 'joint', id: joint.id } as const }]

@@ -59,7 +59,7 @@ const outside = (diameter: number, by = diameter) => {
 function expectDrawn(dimension: DimensionLine, values: AnyValues, shape: ShapeDefinition) {
   const { kind, field } = dimension
   const told = `${shape.kind} ${field} ${JSON.stringify(values)}`
-  const { min, max } = shape.box(values as never, 20)
+  const { min, max } = shape.box(values, 20)
   const isIn = (p: Vec3) => p.every((x, k) => x > min[k]! - 0.01 && x < max[k]! + 0.01)
   const size = kind === 'linear' ? norm(subtract(dimension.to, dimension.from)) : dimension.radius
   expect(kind === 'diameter' ? 2 * size : size, told).toBeCloseTo(Math.abs(values[field] as number), 6)
@@ -90,7 +90,7 @@ describe('a plate with bevelled corners', () => {
   it('reaches as far as its corners', () => {
     const values = { ...defaults('plate'), width: a, depth: b, height: 5, corners: 'bevel', corner: c }
     const d = [Math.SQRT1_2, Math.SQRT1_2, 0] as const
-    expect(shapeOf('plate')!.reach!(values as never, d)).toBeCloseTo((a / 2 + b / 2 - c) * Math.SQRT1_2, 9)
+    expect(shapeOf('plate')!.reach!(values, d)).toBeCloseTo((a / 2 + b / 2 - c) * Math.SQRT1_2, 9)
   })
 })
 
@@ -434,12 +434,12 @@ describe.each(solids.map((shape) => [shape.kind, shape] as const))('every shape:
   const random = randomFrom(start)
   const several = [values, ...[1, 2].map(() => anyValues(kind, random) ?? values)]
   it('is sound with its defaults and lies in its box', () => {
-    expect(shape.impossible?.(values as never)).toBeUndefined()
+    expect(shape.impossible?.(values)).toBeUndefined()
     const { figures, bounds } = measured(kind)
     // Letters are bodies of their own until they stand on something.
     const bodies = kind === 'text' ? 'Port'.length : kind === 'chain-mail' ? 4 * 6 : 1
     expect([figures.closed, figures.oriented, figures.solids]).toEqual([true, true, bodies])
-    const box = shape.box(values as never, 20)
+    const box = shape.box(values, 20)
     for (const i of [0, 1, 2] as const) {
       // A cut may be circumscribed and reach out of its face.
       expect(bounds.min[i]).toBeGreaterThanOrEqual(box.min[i] - 0.02)
@@ -575,17 +575,17 @@ describe.each(solids.map((shape) => [shape.kind, shape] as const))('every shape:
         }
       }
     }
-    if (shape.surfaces(values as never).faces.length > 0) expect(looked).toBeGreaterThan(0)
+    if (shape.surfaces(values).faces.length > 0) expect(looked).toBeGreaterThan(0)
   })
   it('has round faces that touch it at their front', () => {
-    for (const { frame, round, size } of shape.surfaces(values as never).faces) {
+    for (const { frame, round, size } of shape.surfaces(values).faces) {
       if (round === undefined) continue
       const upright = Math.abs(frame.v[2]) === 1
       if (upright) expect(Math.hypot(frame.origin[0], frame.origin[1])).toBeCloseTo(Math.abs(round), 9)
       // All round, or half of it.
       expect(size[0]).toBeCloseTo((upright ? 2 : 1) * Math.PI * Math.abs(round), 9)
       kernel.scope((scope) => {
-        const solid = shape.solid(values as never, { scope, fineness, cuts: false, through: 20, overlap: 0.005, up })
+        const solid = shape.solid(values, { scope, fineness, cuts: false, through: 20, overlap: 0.005, up })
         const probe = (away: number) =>
           scope.placed(scope.cylinder(0.02, 0.01, 0.01, 8), {
             ...frame,
@@ -599,10 +599,10 @@ describe.each(solids.map((shape) => [shape.kind, shape] as const))('every shape:
     }
   })
   it('has a sentence and dimensions made of its own fields, and tells what each field means', () => {
-    const parts = shape.sentence(values as never)
+    const parts = shape.sentence(values)
     expect(typeof parts[0]).toBe('string')
     for (const part of parts) if (typeof part === 'object') expect(shape.fields).toHaveProperty(part.field)
-    for (const dimension of shape.dimensions(values as never)) expect(shape.fields).toHaveProperty(dimension.field)
+    for (const dimension of shape.dimensions(values)) expect(shape.fields).toHaveProperty(dimension.field)
     for (const quick of shape.quick)
       expect(shape.fields).toHaveProperty(typeof quick === 'string' ? quick : quick.field)
     for (const field of Object.values(shape.fields)) expect(field.meaning).toMatch(/\.$/)
@@ -613,7 +613,7 @@ describe.each(solids.map((shape) => [shape.kind, shape] as const))('every shape:
 it('the slopes of a frustum are as wide as it is half-way up, and as long as they lean', () => {
   const { surfaces } = shapeOf('pyramid')!
   const values = { width: 40.3, depth: 30.1, topWidth: 12.7, topDepth: 8.9, height: 15.3 }
-  const sizes = Object.fromEntries(surfaces(values as never).faces.map(({ name, size }) => [name, size]))
+  const sizes = Object.fromEntries(surfaces(values).faces.map(({ name, size }) => [name, size]))
   const long = (foot: number, top: number) => Math.hypot((foot - top) / 2, 15.3)
   for (const side of ['front', 'back'])
     expect(sizes[side]).toEqual([(40.3 + 12.7) / 2, expect.closeTo(long(30.1, 8.9), 9)])

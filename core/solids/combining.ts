@@ -1,4 +1,4 @@
-import type { EdgeRule } from '../fields/index.ts'
+import type { AnyValues, EdgeRule } from '../fields/index.ts'
 import type { Kernel, Plane, Scope, Solid } from '../kernel/index.ts'
 import { whenAsked } from '../naming/index.ts'
 import type { Treatment } from '../operations/index.ts'
@@ -328,9 +328,9 @@ export class Combining {
         kernel.scope((scope) => this.treatedIn(scope, entry, operand, among, up, values)),
       )
       for (const { at, missing } of after.told) this.tell(at(path), missing)
-      const eased = (operation as Treatment).eases?.(values as never)
+      const eased = (operation as Treatment).eases?.(values)
       if (eased && after.bodies.length === 1) {
-        const innerAlone = { ...(values as object), edges: [...eased.edges, noOuter] }
+        const innerAlone = { ...values, edges: [...eased.edges, noOuter] }
         this.#constructions.set(after, {
           ...{ kind: 'eased', solid: after.solid, eased },
           of: () => this.constructionOf(entry),
@@ -357,7 +357,7 @@ export class Combining {
     { step, operation, planes }: TreatmentOperand,
     among: readonly Operand[],
     up: Vec3,
-    values: unknown,
+    values: AnyValues,
   ) {
     const { owners, cache } = this.#making
     const { fineness } = this.#options
@@ -368,7 +368,7 @@ export class Combining {
       originals.push(id)
       owners.set(id, { kind: 'step', id: step.id, tell })
     }
-    const [solid, ...more] = (operation as Treatment).apply(values as never, {
+    const [solid, ...more] = (operation as Treatment).apply(values, {
       scope,
       fineness,
       solid: entry.solid,
@@ -475,7 +475,7 @@ export class Combining {
           let made = known.get(key)
           if (!made) {
             const material = met && scope.placed(met.solid, inverse(frame))
-            const plain = body.shape.solid(values as never, { scope, fineness, cuts, through, overlap, up, material })
+            const plain = body.shape.solid(values, { scope, fineness, cuts, through, overlap, up, material })
             made = scope.original(reachingOut(scope, plain, operand))
             known.set(key, made)
             const tell = whenAsked(() => surfaceNames(body.shape, values))

@@ -114,7 +114,7 @@ interface Standing {
 function facesOf({ body }: BodyOperand, copy: Copy): readonly Standing[] {
   if (body.kind === 'shape')
     return body.shape
-      .surfaces(copy.values as never)
+      .surfaces(copy.values)
       .faces.filter(({ round }: NamedFace) => round === undefined)
       .map(({ frame }) => ({ frame: compose(copy.frame, frame), sense: 1 as const }))
   // Faces of what is scaled are no planes that are known here.

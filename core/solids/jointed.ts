@@ -40,7 +40,7 @@ export function madeJoints(
         const part = (what: 'cuts' | 'adds') =>
           cache.get(`${key}|${side}|${what}`, () =>
             kernel.scope((scope) => {
-              const solids = definition.solids(values as never, { scope, ...context })[what][side]
+              const solids = definition.solids(values, { scope, ...context })[what][side]
               const { solid, id } = scope.original(scope.union(solids))
               const tell = whenAsked(() => jointNames(definition, values, side))
               owners.set(id, { kind: 'joint', id: joint.id, tell })
@@ -51,7 +51,7 @@ export function madeJoints(
           definition.bends &&
           cache.get(`${key}|${side}|bends`, () => ({
             solid: kernel.scope((scope) => {
-              const solids = definition.bends!(values as never, { scope, ...context })[side]
+              const solids = definition.bends!(values, { scope, ...context })[side]
               return scope.handOver(scope.placed(scope.union(solids), frame))
             }),
           }))

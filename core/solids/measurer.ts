@@ -119,7 +119,7 @@ function hasUneven({ resolved }: Built, piece: string): boolean {
     const { shape, values } = resolved.steps.get(id) ?? {}
     if (!values || !shape?.isUneven) return false
     // Where that cannot be told it is not to be relied on.
-    return tried(() => shape.isUneven!(values as never)) ?? true
+    return tried(() => shape.isUneven!(values)) ?? true
   })
 }
 

@@ -12,7 +12,7 @@ import { isAlongAxis } from './space.ts'
 
 /** The planes that a cut of this operand begins and ends in, in a frame of one of its copies, normals out of what is cut. */
 function endsOf({ mouth, flush, body, copies }: BodyOperand): readonly Plane[] {
-  const far = () => (body.kind === 'shape' ? body.shape.box(copies[0]!.values as never, 0).min[2] : 0)
+  const far = () => (body.kind === 'shape' ? body.shape.box(copies[0]!.values, 0).min[2] : 0)
   return [...(mouth ? [mouth] : []), ...(flush.bottom ? [{ normal: [0, 0, -1] as const, offset: -far() }] : [])]
 }
 

@@ -203,7 +203,7 @@ describe('parts put together at random', () => {
         const surfaces = (id: string, copy: string) => {
           const { body, copies } = built.plan.operands.get(id)!
           const values = copies.find(({ number }) => `${number}` === copy)!.values
-          return body.kind === 'shape' ? body.shape.surfaces(values as never).all.map(({ name }) => name) : []
+          return body.kind === 'shape' ? body.shape.surfaces(values).all.map(({ name }) => name) : []
         }
         for (const { owner, copy, face } of faces) {
           expect(owner.kind, `part ${seed}`).toBe('step')

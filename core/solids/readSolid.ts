@@ -54,8 +54,8 @@ function radiiOf(face: string, plan: Plan): number[] {
   const own = operand?.copies.find((each) => each.number === number)
   if (operand?.body.kind !== 'shape' || !own) return []
   const { shape } = operand.body
-  const faces = tried(() => shape.surfaces(own.values as never).faces) ?? []
-  const seen = tried(() => shape.edges?.(own.values as never, own.up)) ?? []
+  const faces = tried(() => shape.surfaces(own.values).faces) ?? []
+  const seen = tried(() => shape.edges?.(own.values, own.up)) ?? []
   return [
     ...faces.flatMap(({ round }) => (round === undefined ? [] : [Math.abs(round)])),
     ...seen.flatMap(({ segment }) => (segment.kind === 'arc' ? [segment.radius] : [])),

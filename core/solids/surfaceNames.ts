@@ -7,7 +7,7 @@ import type { CarvedRegion, RegionSource } from './carving/index.ts'
 
 /** A shape that cannot tell its surfaces has sides. */
 export function surfaceNames(shape: ShapeDefinition, values: AnyValues): SurfaceTelling {
-  const surfaces = tried(() => shape.surfaces(values as never))
+  const surfaces = tried(() => shape.surfaces(values))
   return (point, normal) => ({ face: (surfaces && tried(() => surfaces.at(point, normal))) ?? 'side' })
 }
 
@@ -24,6 +24,6 @@ export function carvedNames(region: CarvedRegion): SurfaceTelling {
 }
 
 export function jointNames(definition: JointDefinition, values: AnyValues, side: 0 | 1): SurfaceTelling {
-  const surfaces = tried(() => definition.surfaces(values as never, side))
+  const surfaces = tried(() => definition.surfaces(values, side))
   return (point, normal) => ({ face: (surfaces && tried(() => surfaces.at(point, normal))) ?? 'side' })
 }

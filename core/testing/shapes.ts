@@ -41,7 +41,7 @@ export function anyValues(
         return [name, isSize ? Number((value * (0.8 + 0.4 * random())).toFixed(3)) : value]
       }),
     )
-    if (!shape.impossible?.(values as never)) return values
+    if (!shape.impossible?.(values)) return values
   }
   return undefined
 }

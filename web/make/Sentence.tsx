@@ -76,7 +76,7 @@ function SentenceField({
 
 /** The sentence that a definition reads as; where a value cannot be computed, its words still stand. */
 export function sentenceParts(
-  sentence: (values: never) => readonly SentencePart[],
+  sentence: (values: AnyValues) => readonly SentencePart[],
   values: AnyValues | undefined,
   texts: Readonly<Record<string, string>>,
   fields: Fields,
@@ -91,7 +91,7 @@ export function sentenceParts(
       ]),
     )
   // One that cannot be said still shows its values.
-  return tried(() => sentence(stand as never)) ?? ['with', ...Object.keys(fields).map((field) => ({ field }))]
+  return tried(() => sentence(stand)) ?? ['with', ...Object.keys(fields).map((field) => ({ field }))]
 }
 
 /** Rare values, and the words that lead to them, wait behind "more" while they have their plain value. */

@@ -11,7 +11,7 @@ export function SpringNote({ id }: { readonly id: string }) {
   const { material } = usePart((state) => state.part!)
   const worked = useWorked()
   const { shape, values } = worked?.resolved.steps.get(id) ?? {}
-  return <SpringRows facts={values && tried(() => shape?.spring?.(values as never, material))} />
+  return <SpringRows facts={values && tried(() => shape?.spring?.(values, material))} />
 }
 
 /** What a spring does, line by line. */

@@ -127,7 +127,7 @@ function BodySentence({ part, step, worked, plan, problems, more, focus }: Worke
         bases={shape?.seat === 'stands' ? geometry?.faces.map((face) => face.name) : undefined}
         ownPlace={bundled ? 'made' : shape?.drawn ? 'drawn' : shape?.wheel ? 'axis' : undefined}
         rests={shape?.seat === 'stands' || (step.kind === 'same' && !bundled)}
-        goesUpTo={worked.values !== undefined && shape?.upTo?.wanted(worked.values as never)}
+        goesUpTo={worked.values !== undefined && shape?.upTo?.wanted(worked.values)}
         extentless={geometry?.seating.size.every((mm) => mm === 0)}
         more={more}
         names={names}

@@ -74,7 +74,7 @@ export function faceOptions(part: Part, plan: Plan, stepId: string): FaceOption[
     if (operand?.body.kind !== 'shape') return operand ? [whole] : []
     const { shape } = operand.body
     const values = operand.copies[0]?.values
-    const surfaces = values ? (tried(() => shape.surfaces(values as never).all) ?? []) : []
+    const surfaces = values ? (tried(() => shape.surfaces(values).all) ?? []) : []
     return [
       whole,
       ...surfaces.map(({ name }) => ({

@@ -94,7 +94,9 @@ export function JointLine({
         <ProblemLines problems={problems} />
         {!resolved.present && <p className="text-ink-soft">Left out, as one of its pieces is.</p>}
         {selected && <JointFacts joint={joint} />}
-        {selected && <SpringRows facts={tried(() => definition?.spring?.(resolved.values as never, part.material))} />}
+        {selected && (
+          <SpringRows facts={resolved.values && tried(() => definition?.spring?.(resolved.values!, part.material))} />
+        )}
         {selected && definition?.chains && <ChainOn joint={joint} />}
         <div className="mt-1 -ml-1.5">
           <IconButton
@@ -183,6 +185,6 @@ function fittingOf({ resolved, plan }: NonNullable<ReturnType<typeof useWorked>>
   const { definition, values } = resolved.joints.get(joint.id) ?? {}
   const second = plan.joints.get(joint.id)?.second
   const { between } = definition ?? {}
-  const fitting = second && between?.fitting?.(values as never, second)
-  return fitting && { ...fitting, id: between!.steps(values as never)[fitting.side] }
+  const fitting = second && values && between?.fitting?.(values, second)
+  return fitting && { ...fitting, id: between!.steps(values)[fitting.side] }
 }

@@ -228,5 +228,5 @@ function SeenFrom({
 function useFreedoms(joint: Joint | undefined): readonly Freedom[] {
   const worked = useWorked()
   const { definition, values } = (joint && worked?.resolved.joints.get(joint.id)) ?? {}
-  return (definition && values && tried(() => definition.freedoms(values as never))) || []
+  return (definition && values && tried(() => definition.freedoms(values))) || []
 }

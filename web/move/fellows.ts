@@ -22,7 +22,7 @@ type Worked = ReturnType<typeof workOut>
 export function fellowsWanted({ resolved, plan }: Worked, joint: string): WantedSteps | undefined {
   const { definition, values } = resolved.joints.get(joint) ?? {}
   const { second, beside } = plan.joints.get(joint) ?? {}
-  return second && beside && definition?.between?.fellows?.wanted(values as never, second, beside)
+  return second && beside && values && definition?.between?.fellows?.wanted(values, second, beside)
 }
 
 /** The edits that put in what is wanted: each new one a piece of its own, tied to the first step of the joint. */
@@ -30,7 +30,7 @@ export function fellowEdits(part: Part, worked: Worked, joint: Joint, wanted: Wa
   const { definition, values } = worked.resolved.joints.get(joint.id)!
   const { frame } = worked.plan.joints.get(joint.id)!
   const { steps, fellows } = definition!.between!
-  const [first] = steps(values as never)
+  const [first] = steps(values!)
   const like = allSteps(part).find(({ id }) => id === first) as ShapeStep
   const made: Edit[] = []
   const names = freeNames(part, fellows!.name, wanted.steps.length)

@@ -60,7 +60,7 @@ const idOf = ({ joint, index }: Grip) => ({ joint: joint.id, index })
 function gripsOf({ resolved, plan }: Worked): Grip[] {
   return [...resolved.joints.values()].flatMap(({ joint, definition, values }) => {
     if (!plan.joints.has(joint.id) || !definition || !values) return []
-    const freedoms = tried(() => definition.freedoms(values as never)) ?? []
+    const freedoms = tried(() => definition.freedoms(values)) ?? []
     return freedoms.map((freedom, index) => ({ joint, index, freedom }))
   })
 }

@@ -26,8 +26,8 @@ export function settlingEdits(part: Part, { resolved, plan }: Worked, joint: str
   const { definition, values } = resolved.joints.get(joint) ?? {}
   const placed = plan.joints.get(joint)
   if (!definition?.between || !values || !placed?.second) return []
-  const [, id] = definition.between.steps(values as never)
-  const target = definition.between.settled(values as never, placed.second)
+  const [, id] = definition.between.steps(values)
+  const target = definition.between.settled(values, placed.second)
   return target ? standingEdits(part, plan, id, compose(placed.frame, target)) : []
 }
 

@@ -141,7 +141,7 @@ export function selectedDimensions(
   const { step } = found
   if (!hasBody(step)) return []
   const { shape, values } = worked
-  const own = drawable(() => shape.dimensions(values as never)).map((dimension) =>
+  const own = drawable(() => shape.dimensions(values)).map((dimension) =>
     shapeDimension(
       dimension,
       geometry.frame,
@@ -182,7 +182,7 @@ export function selectedDimensions(
 
 /** How far a treatment has moved a face, from where it was to where it is now. */
 function movedDimensions({ step, treatment, values }: ResolvedStep, plan: Plan): DrawnDimension[] {
-  const moves = values && treatment?.moves?.(values as never)
+  const moves = values && treatment?.moves?.(values)
   const field = treatment?.leader?.field
   const [name] = moves?.faces ?? []
   const geometry = name && plan.geometry.get(name.step)
@@ -339,7 +339,7 @@ function jointDimensions(resolved: ResolvedPart, id: string): DrawnDimension[] {
   if (!worked?.definition || !worked.values || !worked.place) return []
   const { across, along, lift } = worked.place
   const at = { ...world, origin: [across.by, along.by, lift] as Vec3 }
-  return drawable(() => worked.definition!.dimensions(worked.values as never)).map((dimension) =>
+  return drawable(() => worked.definition!.dimensions(worked.values!)).map((dimension) =>
     shapeDimension(
       dimension,
       at,

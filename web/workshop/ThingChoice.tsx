@@ -1,4 +1,4 @@
-import type { WorkshopKind, WorkshopThings } from '@makrel/core/fits'
+import type { KeptThing, WorkshopKind, WorkshopThings } from '@makrel/core/fits'
 import { Link } from 'react-router'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
@@ -10,10 +10,10 @@ const labels = { printers: 'Printer', materials: 'Material' } as const
 /** The printer or material of the open part, one of those of the workshop. */
 export function ThingChoice<K extends WorkshopKind>({ kind }: { readonly kind: K }) {
   const part = usePart((state) => state.part)!
-  const list = useWorkshop((state) => state.lists?.[kind])
+  const list = useWorkshop((state) => state.lists?.[kind]) as readonly KeptThing<WorkshopThings[K]>[] | undefined
   const carried = carriedBy(part, kind)
-  const things = (list ?? []).map(({ thing }) => thing as WorkshopThings[K])
-  const isOwn = list !== undefined && standingIn(part, kind, list as never).kind === 'gone'
+  const things = (list ?? []).map(({ thing }) => thing)
+  const isOwn = list !== undefined && standingIn(part, kind, list).kind === 'gone'
   const shown = isOwn || things.length === 0 ? [carried, ...things] : things
   return (
     <div>

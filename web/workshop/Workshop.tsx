@@ -12,13 +12,16 @@ import { saveBytes } from '../ui/saveBytes.ts'
 import { addThing, bringBackShipped, copyOf, loadWorkshop, removeThing, useWorkshop, wordOf } from './state.ts'
 import { ThingForm } from './ThingForm.tsx'
 
-type Thing = WorkshopThings[WorkshopKind]
 const titles = { printers: 'Printers', materials: 'Materials' } as const
 
 /** What can be printed with, and from what: one list each, and the values of the one that is chosen. */
 export function Workshop() {
   const { kind: asked, id } = useParams()
-  const kind: WorkshopKind = asked === 'materials' ? 'materials' : 'printers'
+  return <WorkshopOf kind={asked === 'materials' ? 'materials' : 'printers'} id={id} />
+}
+
+function WorkshopOf<K extends WorkshopKind>({ kind, id }: { readonly kind: K; readonly id: string | undefined }) {
+  type Thing = WorkshopThings[K]
   const { lists, failure } = useWorkshop()
   const navigate = useNavigate()
   const file = useRef<HTMLInputElement>(null)
@@ -30,7 +33,7 @@ export function Workshop() {
   const chosen = list.find(({ thing }) => thing.id === id) ?? list[0]
 
   const add = async (thing: Thing) => {
-    if (await addThing(kind, thing as never)) navigate(`/workshop/${kind}/${thing.id}`)
+    if (await addThing(kind, thing)) navigate(`/workshop/${kind}/${thing.id}`)
   }
   const openFile = async (from: File) => {
     try {
@@ -47,7 +50,7 @@ export function Workshop() {
     }
   }
   const saveFile = (thing: Thing) => {
-    const bytes = new TextEncoder().encode(writeThingFile(kind, thing as never))
+    const bytes = new TextEncoder().encode(writeThingFile(kind, thing))
     saveBytes(`${fileName(thing.name)}.makrel-${wordOf[kind]}.json`, 'application/json', bytes)
   }
   const copy = (thing: Thing) =>
@@ -119,7 +122,7 @@ export function Workshop() {
                   </IconButton>
                   <IconButton
                     label={`Remove ${thing.name}`}
-                    onClick={() => void removeThing(kind, thing as never)}
+                    onClick={() => void removeThing(kind, thing)}
                     className="mr-1"
                   >
                     <RemoveIcon size={15} />
@@ -134,7 +137,7 @@ export function Workshop() {
               </div>
             )}
           </section>
-          {chosen && <ThingForm key={`${kind} ${chosen.thing.id}`} kind={kind} kept={chosen as never} />}
+          {chosen && <ThingForm key={`${kind} ${chosen.thing.id}`} kind={kind} kept={chosen} />}
         </div>
       </main>
       <NoticeBar />
@@ -142,6 +145,6 @@ export function Workshop() {
   )
 }
 
-function aboutThing(thing: Thing): string {
+function aboutThing(thing: WorkshopThings[WorkshopKind]): string {
   return 'bed' in thing ? `${thing.bed.join(' × ')} mm, layers of ${thing.layerHeight}` : `${thing.density} g/cm³`
 }

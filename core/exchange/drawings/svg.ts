@@ -1,4 +1,4 @@
-import { XMLParser, XMLValidator } from 'fast-xml-parser'
+import { SaxesParser } from 'saxes'
 import svgpath from 'svgpath'
 import {
   arcBetween,
@@ -14,6 +14,7 @@ import {
   type Vec2,
 } from '../../plane/index.ts'
 import { ProblemError } from '../../problems/index.ts'
+import { escaped } from '../xml.ts'
 import {
   type DrawingFormat,
   drawingLimits,
@@ -54,12 +55,6 @@ interface Element {
 function read(text: string, { mmPerUnit }: ReadOptions = {}): ReadDrawing {
   if (text.length > drawingLimits.characters)
     throw new ProblemError('file-too-large', { limit: `${drawingLimits.characters / 1e6} MB` })
-  // Entities could name each other without end; no drawing needs them.
-  if (/<!ENTITY/i.test(text))
-    throw new ProblemError('drawing-unreadable', { detail: 'it declares entities of its own, which are not read' })
-  const valid = XMLValidator.validate(text)
-  if (valid !== true)
-    throw new ProblemError('drawing-unreadable', { detail: `it is not well formed: ${valid.err.msg}` })
   const root = parsed(text).find(({ name }) => name === 'svg')
   if (!root) throw new ProblemError('drawing-unreadable', { detail: 'it has no svg element' })
   const notes = new Set<string>()
@@ -124,38 +119,37 @@ function unseen({ display, visibility, style = '' }: Readonly<Record<string, str
   return display === 'none' || visibility === 'hidden' || /display\s*:\s*none|visibility\s*:\s*hidden/.test(style)
 }
 
-function parsed(text: string): Element[] {
-  const parser = new XMLParser({
-    preserveOrder: true,
-    ignoreAttributes: false,
-    attributeNamePrefix: '',
-    parseTagValue: false,
-    parseAttributeValue: false,
-    processEntities: false,
-  })
-  type Raw = Record<string, unknown>
+/** The elements of a drawing, those that others hold within them. */
+function parsed(text: string): readonly Element[] {
+  interface Growing extends Element {
+    readonly children: Growing[]
+  }
+  const all: Growing[] = []
+  const open: Growing[] = []
   let count = 0
-  const taken = (list: readonly Raw[], depth: number): Element[] => {
-    if (depth > drawingLimits.nesting * 2)
+  const parser = new SaxesParser({ xmlns: false, position: false })
+  parser.on('error', ({ message }) => {
+    throw new ProblemError('drawing-unreadable', { detail: `it is not well formed: ${message.replace(/\.$/, '')}` })
+  })
+  // Entities could name each other without end; no drawing needs them.
+  parser.on('doctype', (declared) => {
+    if (/<!ENTITY/i.test(declared))
+      throw new ProblemError('drawing-unreadable', { detail: 'it declares entities of its own, which are not read' })
+  })
+  parser.on('opentag', ({ name, attributes }) => {
+    if (open.length > drawingLimits.nesting * 2)
       throw new ProblemError('drawing-too-much', { what: `elements nested ${drawingLimits.nesting} deep` })
-    return list.flatMap((raw): Element[] => {
-      const name = Object.keys(raw).find((key) => key !== ':@')
-      if (!name || name.startsWith('#') || name.startsWith('?')) return []
-      if (++count > drawingLimits.elements)
-        throw new ProblemError('drawing-too-much', { what: `${drawingLimits.elements} elements` })
-      const attributes = (raw[':@'] ?? {}) as Record<string, string>
-      return [{ name: name.replace(/^svg:/, ''), attributes, children: taken(raw[name] as Raw[], depth + 1) }]
-    })
-  }
-  let raw: Raw[]
-  try {
-    raw = parser.parse(text) as Raw[]
-  } catch (error) {
-    // The parser has a bound on nesting of its own; else it says in terms of its own code where it got stuck.
-    const deep = error instanceof Error && /nest/i.test(error.message)
-    throw new ProblemError('drawing-unreadable', { detail: deep ? 'it is nested too deep' : 'it is not well formed' })
-  }
-  return taken(raw, 0)
+    if (++count > drawingLimits.elements)
+      throw new ProblemError('drawing-too-much', { what: `${drawingLimits.elements} elements` })
+    const element: Growing = { name: name.replace(/^svg:/, ''), attributes: { ...attributes }, children: [] }
+    ;(open.at(-1)?.children ?? all).push(element)
+    open.push(element)
+  })
+  parser.on('closetag', () => {
+    open.pop()
+  })
+  parser.write(text).close()
+  return all
 }
 
 const number = (text: string | undefined) => (text === undefined ? 0 : Number.parseFloat(text) || 0)
@@ -325,7 +319,7 @@ function write(curves: readonly DrawnCurve[], title: string): string {
   const [x0, x1, y0, y1] =
     all.length === 0 ? [0, 1, 0, 1] : [-reach([-1, 0]), reach([1, 0]), -reach([0, -1]), reach([0, 1])]
   const [w, h] = [x1 - x0 + 2, y1 - y0 + 2]
-  const name = title.replace(/[&<>]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;' })[c]!)
+  const name = escaped(title)
   const box = `${shown(x0 - 1)} ${shown(-y1 - 1)} ${shown(w)} ${shown(h)}`
   return `<?xml version="1.0" encoding="UTF-8"?>
 <svg xmlns="http://www.w3.org/2000/svg" width="${shown(w)}mm" height="${shown(h)}mm" viewBox="${box}">

@@ -33,11 +33,11 @@ interface Options {
 function made(kind: string, own: AnyValues, { fineness = 0.01, cuts = false, look, material }: Options = {}) {
   const shape = shapeOf(kind)!
   const values = valuesOf(kind, own)
-  const fault = shape.impossible?.(values as never)
+  const fault = shape.impossible?.(values)
   if (fault) throw new Error(`${fault.field}: ${fault.detail}`)
   return kernel.scope((scope) => {
     const context = { scope, fineness, cuts, through: 20, overlap: 0.005, up: [0, 0, 1] as const }
-    const solid = shape.solid(values as never, material ? { ...context, material: material(scope) } : context)
+    const solid = shape.solid(values, material ? { ...context, material: material(scope) } : context)
     const figures = meshFigures(solid.mesh())
     expect([figures.closed, figures.oriented]).toEqual([true, true])
     look?.(solid)
@@ -202,8 +202,8 @@ describe('extrude', () => {
     for (const wall of ['outside', 'middle']) {
       const values = valuesOf('extrude', { outline: wedge, height: 5, wall, thick: 3 })
       const { bounds } = made('extrude', { outline: wedge, height: 5, wall, thick: 3 })
-      expect(shape.reach!(values as never, [1, 0, 0])).toBeCloseTo(bounds.max[0], 2)
-      expect(shape.box(values as never, 0).max[1]).toBeCloseTo(bounds.max[1], 2)
+      expect(shape.reach!(values, [1, 0, 0])).toBeCloseTo(bounds.max[0], 2)
+      expect(shape.box(values, 0).max[1]).toBeCloseTo(bounds.max[1], 2)
     }
   })
   it('tells where its sides run into each other', () => {

@@ -13,7 +13,7 @@ const stuff = { stiffness: 2100 }
 /** The outline of a flat shape, from the section half way up. */
 function outlineOf(kind: string, values: Record<string, number>, height: number): Ring {
   return kernel.scope((scope) => {
-    const solid = shapeOf(kind)!.solid(values as never, { scope, fineness: 0.01 } as never)
+    const solid = shapeOf(kind)!.solid(values, { scope, fineness: 0.01 } as never)
     return scope.slice(solid, height / 2).rings[0]!
   })
 }
@@ -39,7 +39,7 @@ describe('springs do as their formulas have it', () => {
       [41.7, 1.7, 8.1, 1 / 3],
     ] as const) {
       const values = { length, thick, width, hook, flat: 1, angle: 37.3 }
-      const facts = shapeOf('snap-arm')!.spring!(values as never, stuff)
+      const facts = shapeOf('snap-arm')!.spring!(values, stuff)
       // Pushed at the face of its hook, to the left.
       const tag = (a: Vec2, b: Vec2) =>
         Math.max(Math.abs(a[1]), Math.abs(b[1])) < 1e-6
@@ -199,7 +199,7 @@ describe('springs do as their formulas have it', () => {
   })
   it('a coil spring as a bar that is twisted: all of its wire by one angle', () => {
     const values = { works: 'pressed', diameter: 21.3, wire: 1.3, pitch: 5, turns: 4.7, travel: 3 }
-    const facts = shapeOf('coil-spring')!.spring!(values as never, stuff)
+    const facts = shapeOf('coil-spring')!.spring!(values, stuff)
     const shear = stuff.stiffness / 2.72
     const long = Math.PI * 21.3 * 4.7
     // A force F twists it by F D / 2 over its length, and goes D / 2 times the angle.

@@ -58,7 +58,7 @@ function prismOf(
   const { values, up } = copies[index]!
   const context: Omit<ShapeContext, 'scope'> = { fineness, cuts, through, up, overlap }
   // What fails here fails in space as well, where it is told.
-  return tried(() => body.shape.prism?.(values as never, context))
+  return tried(() => body.shape.prism?.(values, context))
 }
 
 /** Where a copy of a cut stands in the frame of the base. */

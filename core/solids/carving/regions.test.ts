@@ -155,9 +155,9 @@ describe('every shape that is a prism', () => {
     )
     for (const cuts of [false, true]) {
       const context = { fineness: 0.02 + random() / 50, cuts, through: 9, up: [0, 0, 1] as const, overlap: 0.005 }
-      const prism = shape.prism!(values as never, context)!
+      const prism = shape.prism!(values, context)!
       kernel.scope((scope) => {
-        const own = shape.solid(values as never, { ...context, scope })
+        const own = shape.solid(values, { ...context, scope })
         const flat = scope.extrude(prism.rings(), prism.high - prism.low)
         expect(flat.volume()).toBeCloseTo(own.volume(), 6)
         expect(own.bounds()!.min[2]).toBeCloseTo(prism.low, 6)

@@ -44,7 +44,7 @@ export const found = (part: Part, id = 'j1') => {
   const { definition, values, problems } = resolved.joints.get(id)!
   const placed = plan.joints.get(id)
   const told = [...problems, ...plan.problems].map(({ code, text, rank }) => ({ code, text, rank }))
-  return { resolved, plan, between: definition?.between, values: values as never, placed, told }
+  return { resolved, plan, between: definition?.between, values: values!, placed, told }
 }
 
 /** What two wheels share over a pitch once the second is settled, mm³, and how near they come. */
@@ -57,7 +57,7 @@ export function runInMesh(kernel: Kernel, part: Part, places = 12) {
       if (body.kind !== 'shape') throw new Error('no shape')
       const { values: own } = plan.operands.get(id)!.copies[0]!
       const cuts = id.startsWith('cut')
-      const made = shapeOf(body.shape.kind)!.solid(own as never, {
+      const made = shapeOf(body.shape.kind)!.solid(own, {
         ...{ scope, fineness: 0.01, cuts, through: 20, overlap: 0.005, up: [0, 0, 1] },
       })
       if (!cuts) return made

@@ -82,7 +82,7 @@ function Shelves({
 }) {
   const lately = useLately((state) => state.kinds).flatMap((kind) => shapeOf(kind) ?? [])
   const ask = useShapePictures((state) => state.ask)
-  const groups = useRef<HTMLDivElement>(null)
+  const groups = useRef<HTMLFieldSetElement>(null)
   useEffect(ask, [ask])
   useEffect(() => {
     // Once the popover has its size.
@@ -95,7 +95,7 @@ function Shelves({
     return () => cancelAnimationFrame(timer)
   }, [shelf])
   return (
-    <div ref={groups} onKeyDown={(event) => moved(event, onType)}>
+    <fieldset ref={groups} aria-label="Shapes" onKeyDown={(event) => moved(event, onType)}>
       {lately.length > 0 && <Group title="Lately used" shapes={lately} onAdd={onAdd} />}
       {shelves.map((each) => (
         <Group
@@ -107,7 +107,7 @@ function Shelves({
           onAdd={onAdd}
         />
       ))}
-    </div>
+    </fieldset>
   )
 }
 

@@ -25,7 +25,7 @@ export function EdgesEditor({ definition, text, step, fault, onChange }: EditorP
   return (
     <Popover.Root>
       <Popover.Trigger aria-label={`${definition.label}: ${words}`} title={fault} asChild>
-        {/* A span, because a button is one box that cannot break over two lines of a sentence. */}
+        {/* biome-ignore lint/a11y/useSemanticElements: a button is one box that cannot break over two lines of a sentence */}
         <span
           role="button"
           tabIndex={0}

@@ -30,6 +30,7 @@ export const FoldedLine = memo(function FoldedLine({
 }) {
   const handle = useDragHandle()
   return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: what a press on the line does, its number does by keys
     <div
       className={`relative flex items-center gap-3 py-1 pr-4 [contain-intrinsic-size:auto_32px] [content-visibility:auto] ${lineLook(chosen)} ${mute ? 'opacity-60' : ''}`}
       style={{ paddingLeft: 20 + depth * 22 }}

@@ -105,6 +105,7 @@ function RegionsDrawing({
       {[...arrangement.faces]
         .sort((a, b) => b.area - a.area)
         .map((face) => (
+          // biome-ignore lint/a11y/useSemanticElements: a region of a drawing can be no input
           <path
             key={face.key}
             role="checkbox"

@@ -52,6 +52,7 @@ export function StepLine(props: StepLineProps) {
   const move = (to: number) => edit({ type: 'move-step', id: step.id, to })
 
   return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: what a press on the line does, its number does by keys
     <div
       ref={line}
       className={`relative flex gap-3 py-2 pr-4 pl-5 ${lineLook(chosen)} ${present ? '' : 'opacity-60'}`}

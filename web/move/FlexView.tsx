@@ -222,6 +222,7 @@ function Drawing({ flex, rims, edges, found, share, onPress }: DrawingProps) {
   return (
     <div ref={frame} className="absolute inset-0">
       <canvas ref={canvas} width={size[0]} height={size[1]} className="absolute inset-0" />
+      {/* biome-ignore lint/a11y/useSemanticElements: edges of a drawing, in a drawing */}
       <svg width={size[0]} height={size[1]} className="absolute inset-0" role="group" aria-label="Edges">
         {rims.map(({ edge, points }, i) => {
           const path = points
@@ -245,6 +246,7 @@ function Drawing({ flex, rims, edges, found, share, onPress }: DrawingProps) {
                 strokeWidth={held || pushed ? 5 : 1.2}
                 strokeDasharray={held ? '3 2' : undefined}
               />
+              {/* biome-ignore lint/a11y/useSemanticElements: an edge of a drawing can be no button */}
               <path
                 d={path}
                 fill="none"

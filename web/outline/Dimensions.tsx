@@ -98,7 +98,8 @@ function DimensionValue({
   const place = 'absolute -translate-x-1/2 -translate-y-1/2'
   if (open && !constraint.driven)
     return (
-      <div
+      <fieldset
+        aria-label={label}
         className={`${place} z-20 border border-mackerel bg-sheet px-1.5 py-1 shadow-[0_6px_18px_rgb(20_40_44/0.16)]`}
         style={style}
         onBlur={() => useOutline.setState({ openDimension: undefined, openAlong: [] })}
@@ -115,7 +116,7 @@ function DimensionValue({
           autoFocus
           onChange={(text, final) => typeDimension(constraint.id, text, final)}
         />
-      </div>
+      </fieldset>
     )
   return (
     <button

@@ -110,7 +110,7 @@ function Choices({
     edit({ type: 'set-measure', id: measure.id, change: { choices: words, ...expression } })
   }
   return (
-    <div onPointerEnter={onOpen} onFocus={onOpen}>
+    <fieldset aria-label={`Choices of ${measure.name}`} onPointerEnter={onOpen} onFocus={onOpen}>
       <p className="px-2 pt-1.5">
         <Choice
           label={`Choice of ${measure.name}`}
@@ -136,6 +136,6 @@ function Choices({
           }}
         />
       </label>
-    </div>
+    </fieldset>
   )
 }

@@ -41,6 +41,7 @@ export function CardGrid({
     Array.from({ length: Math.min(columns, total - row * columns) }, (_, i) => row * columns + i)
   useEffect(() => inView(from, to), [inView, from, to])
   return (
+    // biome-ignore lint/a11y/useSemanticElements: rows that come and go lie between the list and its items
     <div ref={list} role="list" className="relative" style={{ height: rows.getTotalSize() }}>
       {shown.map(({ index, start, key }) => (
         <div
@@ -56,6 +57,7 @@ export function CardGrid({
           }}
         >
           {placesOf(index).map((place) => (
+            // biome-ignore lint/a11y/useSemanticElements: as the list
             <div key={place} role="listitem" aria-setsize={total} aria-posinset={place + 1} className="min-h-64">
               {children(place)}
             </div>

@@ -65,6 +65,7 @@ export function Choice<T extends string>({
         {look === 'choice' ? (
           // A span, because a button is one box that cannot break over two lines of a sentence.
           <Select.Trigger ref={trigger} id={id} aria-label={label} asChild>
+            {/* biome-ignore lint/a11y/noNoninteractiveTabindex: the trigger makes a combobox of it */}
             <span className="choice" tabIndex={0}>
               <Select.Value>{text}</Select.Value>
             </span>

@@ -15,7 +15,7 @@ export function CopyMarks() {
   const places = step && geometry ? copyPlaces(step, geometry, view) : []
   if (!step || places.length === 0) return null
   return (
-    <div role="group" aria-label="Copies">
+    <fieldset aria-label="Copies">
       {places.map((at, i) => {
         const copy = i + 1
         const omitted = step.omit.includes(copy)
@@ -35,6 +35,6 @@ export function CopyMarks() {
           </button>
         )
       })}
-    </div>
+    </fieldset>
   )
 }

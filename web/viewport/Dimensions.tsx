@@ -43,7 +43,7 @@ export function Dimensions({ editable }: { readonly editable: boolean }) {
   )
   const colour = chosen ? 'var(--color-mackerel)' : 'var(--color-ink)'
   return (
-    <div className="pointer-events-none absolute inset-0 overflow-hidden" aria-label="Dimensions" role="group">
+    <fieldset className="pointer-events-none absolute inset-0 overflow-hidden" aria-label="Dimensions">
       <svg width={view.width} height={view.height} aria-hidden="true" stroke={colour} fill="none" strokeWidth="1">
         {placed.map(({ dimension, layout }) => (
           <Lines key={dimension.key} layout={layout} colour={colour} />
@@ -61,7 +61,7 @@ export function Dimensions({ editable }: { readonly editable: boolean }) {
           onOpen={(isOpen) => setOpen(isOpen ? dimension.key : undefined)}
         />
       ))}
-    </div>
+    </fieldset>
   )
 }
 
@@ -125,7 +125,8 @@ function Value({
       </button>
     )
   return (
-    <div
+    <fieldset
+      aria-label={label}
       className={`pointer-events-auto ${place} z-10 border border-mackerel bg-sheet px-1.5 py-1 shadow-[0_6px_18px_rgb(20_40_44/0.16)]`}
       style={style}
       onBlur={() => onOpen(false)}
@@ -142,7 +143,7 @@ function Value({
         autoFocus
         onChange={(next, final) => apply(target, next, final)}
       />
-    </div>
+    </fieldset>
   )
 }
 

@@ -15,6 +15,7 @@ export function Lit({ of, children }: { readonly of: Pointed | undefined; readon
     [],
   )
   return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: it lights up what its words name; what can be done is done by the choice in it
     <span
       onPointerEnter={() => light(of)}
       onPointerLeave={() => light(undefined)}

@@ -104,6 +104,7 @@ export function PartView({
   const right = useRef<readonly [number, number]>(undefined)
 
   return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: the drawing; each of its presses has a key or a line in the sheet
     <div
       ref={view}
       className="absolute inset-0 overflow-hidden bg-[linear-gradient(#f6f8f7,#edf1ef_45%)]"

@@ -1,15 +1,8 @@
 import { withRoundBores } from './bores.ts'
 import { defineJoint } from './define.ts'
-import {
-  type Knuckles,
-  knuckleBends,
-  knuckled,
-  knuckleFields,
-  knucklesImpossible,
-  knucklesJudged,
-  knuckleWidth,
-  knuckleWords,
-} from './knuckles.ts'
+import { knucklesImpossible, knucklesJudged } from './knuckleFaults.ts'
+import { type Knuckles, knuckleFields, knuckleWords } from './knuckleFields.ts'
+import { knuckleBends, knuckled, knuckleWidth } from './knuckles.ts'
 import { shown } from './words.ts'
 
 /** A pin hinge over a whole length: it has as many knuckles as that takes, each about as long as is said. */

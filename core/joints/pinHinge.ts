@@ -1,14 +1,8 @@
 import { withRoundBores } from './bores.ts'
 import { defineJoint } from './define.ts'
-import {
-  knuckleBends,
-  knuckled,
-  knuckleFields,
-  knucklesImpossible,
-  knucklesJudged,
-  knuckleWidth,
-  knuckleWords,
-} from './knuckles.ts'
+import { knucklesImpossible, knucklesJudged } from './knuckleFaults.ts'
+import { knuckleFields, knuckleWords } from './knuckleFields.ts'
+import { knuckleBends, knuckled, knuckleWidth } from './knuckles.ts'
 
 /**
  * Two leaves turning about a pin that is printed in place. The axis runs along y at half the knuckle's height; the first

@@ -32,8 +32,9 @@ import {
 } from '../place/index.ts'
 import type { PartUnit } from '../units/index.ts'
 import { heldFrameOf, type StepGeometry } from './geometry.ts'
+import type { PlacedJoint } from './jointPlaces.ts'
 import type { BodyOperand } from './operand.ts'
-import type { PlacedJoint, Plan } from './plan.ts'
+import type { Plan } from './plan.ts'
 import { noReadings, type SolidReadings, workOut } from './readings.ts'
 import { takenPoints } from './taken.ts'
 

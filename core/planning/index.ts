@@ -4,6 +4,7 @@ export { sinkOntoRound } from './contact.ts'
 export { cutOverlap } from './cuts.ts'
 export { bedSeating, heldFrameOf, type StepGeometry } from './geometry.ts'
 export { dissolvedPlaces, heldPlaces, movedBetween, withAdded } from './held.ts'
+export type { PlacedJoint } from './jointPlaces.ts'
 export { type MadeFaces, treatmentsStoodOn } from './made.ts'
 export { drawnEdges, type TakenOffer, takenOffers } from './offers.ts'
 export {
@@ -17,7 +18,7 @@ export {
   type TreatmentOperand,
 } from './operand.ts'
 export type { ResolvedOutline } from './outlines.ts'
-export { type PlacedJoint, type Plan, type PlannedPiece, planPart } from './plan.ts'
+export { type Plan, type PlannedPiece, planPart } from './plan.ts'
 export { mobilityIn, poseOf, type StandingJoint } from './pose.ts'
 export { poseToHandOff, printedAsOne, printedInside, printPoseOf, setIn, wantedIn } from './poses.ts'
 export {

@@ -1,27 +1,23 @@
 import { type BodyStep, contentOf, hasBody, isBundle, type Piece, referencesOf, type Step } from '../document/index.ts'
-import type { AnyValues, StepValue } from '../fields/index.ts'
-import type { Beside, Between, Fact, Judged } from '../joints/index.ts'
+import type { AnyValues } from '../fields/index.ts'
 import {
   type Box,
   compose,
-  cross,
   directionIn,
   type Frame,
-  frame,
   inverse,
   joined,
   type Lying,
   type PlaceValues,
-  perpendicular,
   type Seating,
-  type SupportFunction,
   scaled,
 } from '../place/index.ts'
 import { guarded, type Problem, ProblemError, problem } from '../problems/index.ts'
-import { boxReach, type NamedFace } from '../shapes/index.ts'
+import type { NamedFace } from '../shapes/index.ts'
 import { oriented, sameAs, scaledBody, scaledGeometry } from './bundles.ts'
 import { adviceOnSize, depthThrough, flushEnds, mouthOf, overlapFor, throughAll } from './cuts.ts'
 import { extentOn, isFinitePlaced, motions, type StepGeometry } from './geometry.ts'
+import { type PlacedJoint, placedJoints } from './jointPlaces.ts'
 import { type MadeFaces, madeGeometry, shiftedGeometry } from './made.ts'
 import {
   adds,
@@ -35,7 +31,7 @@ import {
   type TreatmentOperand,
 } from './operand.ts'
 import { planesOf } from './planes.ts'
-import { depthUpTo, pivotLine } from './relations.ts'
+import { depthUpTo } from './relations.ts'
 import type { CopyValues, ResolvedPart, ResolvedStep } from './resolve.ts'
 import { Seats } from './seats.ts'
 
@@ -57,18 +53,6 @@ export interface Plan {
   readonly problems: readonly Problem[]
 }
 
-/** Where a joint stands, in the bed's frame. */
-export interface PlacedJoint {
-  readonly seating: Seating
-  readonly frame: Frame
-  /** of a joint that wants others beside its two: those that other joints run with its first */
-  readonly beside?: readonly Beside[] | undefined
-  /** of a joint between two steps: where the second stands in the frame of the first */
-  readonly second?: Frame
-  /** what there is to know of it */
-  readonly facts?: readonly Fact[]
-}
-
 /** Places every step, in the order of the sheet; `made`: what is known of the faces that treatments made. */
 export function planPart(resolved: ResolvedPart, made: MadeFaces = {}): Plan {
   const work = new Planning(resolved, made)
@@ -76,7 +60,7 @@ export function planPart(resolved: ResolvedPart, made: MadeFaces = {}): Plan {
     piece,
     operands: work.list(piece.steps, { material: undefined, cuts: false }),
   }))
-  const joints = work.joints()
+  const joints = placedJoints(resolved, work.seats, work.problems)
   const { seats, operands, planes, problems } = work
   return { pieces, geometry: seats.geometry, operands, planes, joints, problems }
 }
@@ -168,81 +152,6 @@ class Planning {
       const named = faces.filter((face) => face.step === id)
       if (known) geometry.set(id, shiftedGeometry(known, named, by))
     }
-  }
-
-  /** Joints stand on any face, or on the bed, once all steps are there. */
-  joints(): Map<string, PlacedJoint> {
-    const found = new Map<string, PlacedJoint>()
-    for (const { joint, definition, values, place } of this.resolved.joints.values()) {
-      const path = ['joints', joint.id]
-      if (!definition || !values || !place || !this.seats.told(joint, path)) continue
-      const seating = this.seats.seating(joint.place.on, [...path, 'place', 'on'])
-      if (!seating) continue
-      if (definition.between) {
-        guarded(path, this.problems, () => {
-          const between = this.between(joint.id, definition.between!, values, path)
-          if (between) found.set(joint.id, { seating, ...between })
-        })
-        continue
-      }
-      if (definition.standsOn) {
-        guarded(path, this.problems, () => {
-          const { step, line } = definition.standsOn!(values)
-          const own = this.seats.geometry.get(step)?.frame
-          if (!own) return
-          const { point, direction } = pivotLine(line, { frame: own, size: [0, 0] })
-          const u = perpendicular(direction)
-          found.set(joint.id, { seating, frame: frame(point, u, cross(direction, u)) })
-        })
-        continue
-      }
-      guarded(path, this.problems, () => {
-        const reach: SupportFunction = (d) => boxReach(definition.box(values), d)
-        const frame = this.seats.standing(joint.place, place, seating, reach, 'on-underside')
-        if (![...frame.origin, ...frame.u, ...frame.v].every(Number.isFinite))
-          throw new ProblemError('step-failed', { detail: 'its size or place is not a finite number' })
-        const { facts = [], faults = [] } = definition.judged?.(values, directionIn(frame, [0, 0, 1])) ?? {}
-        this.tellFaults(path, faults)
-        found.set(joint.id, { seating, frame, facts })
-      })
-    }
-    return found
-  }
-
-  /** A joint between two steps stands in the frame of the first one. */
-  private between(
-    joint: string,
-    of: Between,
-    values: AnyValues,
-    path: readonly string[],
-  ): Omit<PlacedJoint, 'seating'> | undefined {
-    const [first, second] = of.steps(values)
-    const [one, two] = [first, second].map((id) => this.seats.geometry.get(id)?.frame)
-    if (!one || !two) return undefined
-    const beside = of.fellows ? this.besideOf(first, [joint, second]) : []
-    const apart = compose(inverse(one), two)
-    const { facts, faults } = of.judged(values, apart, beside)
-    this.tellFaults(path, faults)
-    return { frame: one, second: apart, facts, beside }
-  }
-
-  private tellFaults(path: readonly string[], faults: Judged['faults']): void {
-    for (const { detail, rank } of faults) this.problems.push(problem('joint-told', path, { detail }, { rank }))
-  }
-
-  /** What other joints run with a step. */
-  private besideOf(id: string, but: readonly string[]): Beside[] {
-    const own = this.seats.geometry.get(id)!.frame
-    const found = new Map<string, Beside>()
-    for (const { joint, definition, values } of this.resolved.joints.values()) {
-      if (but.includes(joint.id) || !definition?.between || !values) continue
-      const steps = definition.between.steps(values)
-      const other = steps[0] === id ? steps[1] : steps[1] === id ? steps[0] : undefined
-      const step = Object.values(values).find((value) => (value as Partial<StepValue>)?.id === other)
-      const frame = other && !but.includes(other) && this.seats.geometry.get(other)?.frame
-      if (step && frame) found.set(other, { step: step as StepValue, frame: compose(inverse(own), frame) })
-    }
-    return [...found.values()]
   }
 
   /** The copies of a bundle whose content differs from one to the next: an operand each. */

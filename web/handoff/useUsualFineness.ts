@@ -1,6 +1,7 @@
 import { type UsualFineness, usualFineness } from '@makrel/core/exchange'
 import { measuringFineness } from '@makrel/core/solids'
-import { useBuild, useFigures, useWorked } from '../state/build.ts'
+import { useBuild } from '../state/build.ts'
+import { useFigures, useWorked } from '../state/built.ts'
 
 /** The fineness that fits the part as it is drawn: by what its flats are off, and by its smallest round. */
 export function useUsualFineness(): UsualFineness {

@@ -6,7 +6,7 @@ import { type Found, findShapes, newStep, type ShapeDefinition } from '@makrel/c
 import { useEffect, useState } from 'react'
 import { chosenMesh, openMeshFile } from '../bringIn/state.ts'
 import { newId } from '../ids.ts'
-import { standingIn, useWorked } from '../state/build.ts'
+import { standingIn, useWorked } from '../state/built.ts'
 import { useLately } from '../state/lately.ts'
 import { usePart } from '../state/part.ts'
 import { ComboField } from '../ui/ComboField.tsx'

@@ -3,7 +3,7 @@ import { tried } from '@makrel/core/problems'
 import type { SpringFacts } from '@makrel/core/shapes'
 import { formatLengthWithUnit, formatNumber } from '@makrel/core/units'
 import { Fragment } from 'react'
-import { useWorked } from '../state/build.ts'
+import { useWorked } from '../state/built.ts'
 import { usePart } from '../state/part.ts'
 
 /** What the spring of a step does, by its formula, in the material of the part. */

@@ -2,7 +2,7 @@ import type { Joint } from '@makrel/core/document'
 import { type Freedom, followed, openAt, type Sight, seenFrom, type Wanted, withPosition } from '@makrel/core/mechanism'
 import { type Frame, pointIn, pointOut, type Vec3, world } from '@makrel/core/place'
 import { tried } from '@makrel/core/problems'
-import type { useWorked } from '../state/build.ts'
+import type { useWorked } from '../state/built.ts'
 import { poseIn } from './swing.ts'
 
 type Worked = NonNullable<ReturnType<typeof useWorked>>

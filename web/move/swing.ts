@@ -5,7 +5,8 @@ import { type Reach, type SwingPosition, swingPositions } from '@makrel/core/pro
 import { useEffect, useMemo, useState } from 'react'
 import { checks } from '../channel/client.ts'
 import { Overtaken } from '../channel/work.ts'
-import { useBuild, useWorked } from '../state/build.ts'
+import { useBuild } from '../state/build.ts'
+import { useWorked } from '../state/built.ts'
 
 /** Positions measured over the whole travel. */
 const sweepCount = 25

@@ -1,4 +1,4 @@
-import { useFigures } from '../state/build.ts'
+import { useFigures } from '../state/built.ts'
 import { project, useView } from './view.ts'
 
 /** Radius of the mark, pixels. */

@@ -17,8 +17,8 @@ import {
   inVariant,
   type MeshFormat,
   madeUp,
-  type Standing,
   type StandingPart,
+  type StoodFor,
   sizedWays,
   unitText,
 } from '@makrel/core/exchange'
@@ -204,7 +204,7 @@ async function build(wanted: Wanted, values: BuildValues): Promise<number> {
       const piece = pieceOf(await builder.build(part, { fineness }))
       const variants: Awaited<ReturnType<typeof written>>[] = []
       const options = { fineness, piece, pose: pose?.name, size, unit }
-      const stand: Standing = async (of, use) =>
+      const stand: StoodFor = async (of, use) =>
         inPose(kernel, pose, await make(of), (standing) =>
           madeUp(kernel, standing.built, { piece, compensation, size }, (printed) => use({ ...standing, printed })),
         )

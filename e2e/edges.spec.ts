@@ -73,7 +73,7 @@ test('edges are rounded by rule and by pressing them, and what does not fit is m
   await page.keyboard.press('Enter')
   await page.getByRole('button', { name: 'front', exact: true }).click()
   await line(page, 4).getByRole('button', { name: 'Pick edges on the drawing' }).click()
-  await expect(page.getByText('press edges, or a face for all of its edges')).toBeVisible()
+  await expect(page.getByText('click edges, or a face for all of its edges')).toBeVisible()
   // Edges are chosen anew while the solid becomes finer.
   await volume(page)
   let before = -1
@@ -87,7 +87,7 @@ test('edges are rounded by rule and by pressing them, and what does not fit is m
   await pressEdge(page)
   await expect(page.locator('[data-chosen]')).toHaveCount(before)
   await page.keyboard.press('Escape')
-  await expect(page.getByText('press edges, or a face for all of its edges')).toHaveCount(0)
+  await expect(page.getByText('click edges, or a face for all of its edges')).toHaveCount(0)
   await kept(page)
 })
 

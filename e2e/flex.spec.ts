@@ -24,7 +24,7 @@ test('edges are held and pushed by a press, and what is missing is said', beside
   const tests = page.getByRole('region', { name: 'Flex tests' })
   await tests.getByRole('button', { name: 'Add a flex test' }).click()
   const own = tests.getByRole('listitem', { name: 'Flex 2' })
-  await expect(page.getByText('Nothing holds it yet: press an edge that is held.')).toBeVisible()
+  await expect(page.getByText('Nothing holds it yet: click the edge that is held.')).toBeVisible()
   const edges = page.getByRole('group', { name: 'Edges' })
   const hold = async (number: number, as: string) => {
     await edges
@@ -34,7 +34,7 @@ test('edges are held and pushed by a press, and what is missing is said', beside
     await expect(edges.getByRole('button', { name: `Edge ${number}, ${as}` }).first()).toBeAttached()
   }
   await hold(1, 'held')
-  await expect(page.getByText('Nothing pushes it yet: press an edge that is pushed.')).toBeVisible()
+  await expect(page.getByText('Nothing pushes it yet: click the edge that is pushed.')).toBeVisible()
   await page.getByRole('combobox', { name: 'Click an edge to' }).click()
   await page.getByRole('option', { name: 'push it' }).click()
   await hold(3, 'pushed')
@@ -50,7 +50,7 @@ test('edges are held and pushed by a press, and what is missing is said', beside
   await page.getByRole('combobox', { name: 'Click an edge to' }).click()
   await page.getByRole('option', { name: 'hold it' }).click()
   await edges.getByRole('button', { name: 'Edge 1, held' }).first().press('Enter')
-  await expect(page.getByText('Nothing holds it yet: press an edge that is held.')).toBeVisible()
+  await expect(page.getByText('Nothing holds it yet: click the edge that is held.')).toBeVisible()
   await tests.getByRole('button', { name: 'Drop Flex 2' }).click()
   await expect(own).toHaveCount(0)
 })

@@ -91,7 +91,7 @@ test('sizes are read off the drawing and off faces, kept, and used by name', asy
   await still(page.getByLabel('Dimensions').getByRole('button').first())
   await page.getByRole('button', { name: 'Read sizes off the drawing' }).click()
   const panel = page.getByRole('region', { name: 'Read off' })
-  await expect(panel).toContainText('Press an edge or a face')
+  await expect(panel).toContainText('Click an edge or a face')
   const drawing = (await page.locator('canvas').boundingBox())!
   await page.mouse.click(drawing.x + drawing.width / 2, drawing.y + drawing.height * 0.45)
   await expect(panel).toContainText('top of 1, plate')

@@ -13,7 +13,7 @@ import { movedSideways, type Sideways } from './sideways.ts'
 import type { Kept, Walls } from './walls.ts'
 
 /** A piece as it stands on the bed, and what is known of it. */
-export interface Standing {
+export interface PieceOnBed {
   readonly solid: Solid
   readonly named: NamedSolid
   /** whether a face keeps the gap that was asked for it, whatever the printer does */
@@ -51,7 +51,7 @@ const near = 0.005
  * that flat ones stay flat and upright ones upright; its first layer narrower; and all of it grown about the origin by what the material
  * shrinks. What has no room stays as it is drawn, and is told.
  */
-export function compensated(scope: Scope, standing: Standing, compensation: Compensation): Compensated {
+export function compensated(scope: Scope, standing: PieceOnBed, compensation: Compensation): Compensated {
   const { solid, named, keeps, others } = standing
   const grown = 1 / (1 - compensation.shrinkage / 100)
   const surface = new Surface(named, solid.corners())

@@ -1,4 +1,4 @@
-export { type Compensated, compensated, type Standing, type Stayed } from './compensated.ts'
+export { type Compensated, compensated, type PieceOnBed, type Stayed } from './compensated.ts'
 export {
   type Compensation,
   compensates,

@@ -1,7 +1,16 @@
 import { skinEdges, TriangleTree } from '../mesh/index.ts'
 import { add, dot, scaled, subtract, type Vec3 } from '../place/index.ts'
 import type { EdgeForm, Sense } from './ball.ts'
-import { apexOf, type Body, intoStrip, type Making, outlineOf, type ProfileCorner, profileOf, stripOf } from './body.ts'
+import {
+  apexOf,
+  type ClosedSurface,
+  intoStrip,
+  type Making,
+  outlineOf,
+  type ProfileCorner,
+  profileOf,
+  stripOf,
+} from './body.ts'
 import { type Course, coursesOf } from './courses.ts'
 import { type CornerBody, type Ending, flatIn, makingOf, type OnTo, settledEnds } from './ends.ts'
 import { eatenBy, foldsUp, largestShare, liesOnFaces } from './fits.ts'
@@ -12,7 +21,7 @@ import { networksOf } from './strips.ts'
 import type { Surface } from './surface.ts'
 
 /** A body to cut off or to fill in, and the edges that it is of. */
-export interface EdgeBody extends Body {
+export interface EdgeBody extends ClosedSurface {
   readonly sense: Sense
   readonly edges: readonly number[]
   /** what it leaves together with all others of which that is said */
@@ -124,7 +133,7 @@ function mostFor(surface: Surface, course: Course, form: EdgeForm, up: Vec3, fin
  * The body of a course, that does not run through itself: what goes on at its ends may, and is left off then. Undefined where it
  * does all the same: what the library made of it would be inside out in places.
  */
-function soundStrip(surface: Surface, ending: Ending, form: EdgeForm, fineness: number): Body[] | undefined {
+function soundStrip(surface: Surface, ending: Ending, form: EdgeForm, fineness: number): ClosedSurface[] | undefined {
   // What is sewn in needs none.
   if (ending.course.closed) return [whenAsked(() => stripBody(surface, ending, form, fineness))]
   const ended = stripBody(surface, ending, form, fineness)
@@ -136,8 +145,8 @@ function soundStrip(surface: Surface, ending: Ending, form: EdgeForm, fineness: 
 }
 
 /** A body that is made when it is asked for. */
-function whenAsked(make: () => Body): Body {
-  let made: Body | undefined
+function whenAsked(make: () => ClosedSurface): ClosedSurface {
+  let made: ClosedSurface | undefined
   return {
     get points() {
       made ??= make()
@@ -151,7 +160,13 @@ function whenAsked(make: () => Body): Body {
 }
 
 /** A body that reaches deeper than the ball, with all that lies as deep in what stands in its way; that is known of flat faces. */
-function withCaps(surface: Surface, ending: Ending, ended: Body, form: EdgeForm, fineness: number): Body[] | undefined {
+function withCaps(
+  surface: Surface,
+  ending: Ending,
+  ended: ClosedSurface,
+  form: EdgeForm,
+  fineness: number,
+): ClosedSurface[] | undefined {
   const { course, stations, onTo } = ending
   const met = onTo.flatMap((to, i) => {
     const on = i === 0 ? scaled(stations[0]!.along, -1) : stations.at(-1)!.along
@@ -162,7 +177,7 @@ function withCaps(surface: Surface, ending: Ending, ended: Body, form: EdgeForm,
   return [ended, stripBody(surface, ending, { ...form, deeper: 0 }, fineness, form.deeper)]
 }
 
-function crossesItself({ points, triangles }: Body): boolean {
+function crossesItself({ points, triangles }: ClosedSurface): boolean {
   const mesh = { positions: Float64Array.from(points.flat()), triangles: Uint32Array.from(triangles.flat()) }
   return new TriangleTree(mesh).crossesItself(shallow) || skinEdges(mesh) > 0
 }
@@ -177,7 +192,7 @@ function stripBody(
   form: EdgeForm,
   fineness: number,
   into = 0,
-): Body {
+): ClosedSurface {
   const { sense, closed } = course
   const making = makingOf(stations, form, fineness)
   const isFlat = flatIn(surface)

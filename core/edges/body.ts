@@ -2,7 +2,7 @@ import { add, cross, dot, norm, scaled, subtract, unit, type Vec3 } from '../pla
 import type { Contact, Sense, Station } from './ball.ts'
 
 /** A closed surface of triangles, counter-clockwise as seen from outside. */
-export interface Body {
+export interface ClosedSurface {
   readonly points: readonly Vec3[]
   readonly triangles: readonly (readonly [number, number, number])[]
 }
@@ -128,7 +128,12 @@ export function apexOf(profile: readonly Vec3[]): number {
  * The body between profiles, one behind the other along the edge, round and round where it is closed; `apex` is the corner of
  * the profile that all of it can be seen from.
  */
-export function stripOf(profiles: readonly (readonly Vec3[])[], closed: boolean, sense: Sense, apex: number): Body {
+export function stripOf(
+  profiles: readonly (readonly Vec3[])[],
+  closed: boolean,
+  sense: Sense,
+  apex: number,
+): ClosedSurface {
   const points = profiles.flat()
   const size = profiles[0]!.length
   const triangles: [number, number, number][] = []

@@ -1,6 +1,6 @@
 import { add, cross, dot, norm, scaled, subtract, unit, type Vec3 } from '../place/index.ts'
 import type { Sense, Station } from './ball.ts'
-import { type Body, intoStrip, stripOf } from './body.ts'
+import { type ClosedSurface, intoStrip, stripOf } from './body.ts'
 
 /** The point of three planes, each through its point with its normal; undefined where they have none in common. */
 export function meetingOf(planes: readonly { readonly point: Vec3; readonly normal: Vec3 }[]): Vec3 | undefined {
@@ -29,7 +29,7 @@ export interface BallCorner {
 }
 
 /** The body that is left at a corner between three strips and the ball that touches all three faces. */
-export function ballCornerOf(corner: BallCorner, sense: Sense, clear: number): Body {
+export function ballCornerOf(corner: BallCorner, sense: Sense, clear: number): ClosedSurface {
   const { vertex, centre, contacts, normals, arcs, overs, ways } = corner
   const points: Vec3[] = []
   const triangles: [number, number, number][] = []
@@ -165,7 +165,7 @@ export function pivotOf(
   ways: readonly [Vec3, Vec3],
   sense: Sense,
   clear: number,
-): Body {
+): ClosedSurface {
   const { vertex, axis, normal } = corner
   const over = add(vertex, scaled(axis, (sense * clear) / dot(axis, normal)))
   const profiles = arcs.map((arc) => [...arc, over, add(arc[0]!, scaled(normal, sense * clear))])

@@ -1,7 +1,7 @@
 import { nextHalfEdge } from '../mesh/index.ts'
 import { add, cross, dot, norm, scaled, subtract, unit, type Vec3 } from '../place/index.ts'
 import { type Contact, type EdgeForm, flatsOver, type Sense, type Station } from './ball.ts'
-import { apexOf, arcOf, type Body, type Making, profileOf } from './body.ts'
+import { apexOf, arcOf, type ClosedSurface, type Making, profileOf } from './body.ts'
 import { ballCornerOf, meetingOf, type PivotCorner, pivotAt, pivotOf } from './corner.ts'
 import { directionOf, type Spoke, spokesOf } from './courses.ts'
 import type { Placed, Rolled } from './roll.ts'
@@ -33,7 +33,7 @@ export interface End {
 }
 
 /** A body at a corner, and the courses that come to it. */
-export interface CornerBody extends Body {
+export interface CornerBody extends ClosedSurface {
   readonly sense: Sense
   readonly of: readonly Rolled[]
   /** where a ball goes on round an edge of the other sense: with the face that both courses have in common on the left */

@@ -1,7 +1,7 @@
 export { ballForm, deeperForm, type EdgeForm, type Sense } from './ball.ts'
 export { type BevelSizes, bevelForm } from './bevel.ts'
 export { type EdgeBody, edgeBodies, type Refusal } from './bodies.ts'
-export { type Body, stripOf } from './body.ts'
+export { type ClosedSurface, stripOf } from './body.ts'
 export { chosenEdges, type EdgesToChoose, runningOn } from './choose.ts'
 export { coursesOf, directionOf, spokesOf } from './courses.ts'
 export { sewnIn } from './sewn.ts'

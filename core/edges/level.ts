@@ -2,7 +2,7 @@ import { nextHalfEdge } from '../mesh/index.ts'
 import { cross, dot, type Frame, frame, norm, pointIn, pointOut, subtract, unit, type Vec3 } from '../place/index.ts'
 import { boxAround, boxesMeet, inset, liesWell, type Ring, type Vec2 } from '../plane/index.ts'
 import { type Sense, startAt, wayFrom } from './ball.ts'
-import type { Body } from './body.ts'
+import type { ClosedSurface } from './body.ts'
 import { type Course, directionOf } from './courses.ts'
 import type { Surface } from './surface.ts'
 
@@ -93,7 +93,7 @@ export function rimBody(
   profile: readonly LevelCorner[],
   clear: number,
   others: readonly (readonly Vec3[])[],
-): (Body & { readonly inner: readonly Vec3[] }) | undefined {
+): (ClosedSurface & { readonly inner: readonly Vec3[] }) | undefined {
   const [deep, tall] = [profile[0]!.in, profile.at(-1)!.under]
   if (halfEdges.some((h) => wallAt(surface, h, tall) < tall - 1e-6)) return undefined
   const [inwards, outwards] = [inset([ring], deep), inset([ring], -clear)]
@@ -143,7 +143,7 @@ function isStraight(a: Vec3, p: Vec3, b: Vec3): boolean {
 }
 
 /** The surface round the ways of all corners, from each to the next, and from the last level to the first. */
-function zipped(paths: readonly Path[], levels: number, sense: Sense): Body {
+function zipped(paths: readonly Path[], levels: number, sense: Sense): ClosedSurface {
   const begins: number[] = []
   const points: Vec3[] = []
   for (const path of paths) {

@@ -1,6 +1,6 @@
 import type { Vec3 } from '../place/index.ts'
 import type { EdgeForm, Sense } from './ball.ts'
-import type { Body } from './body.ts'
+import type { ClosedSurface } from './body.ts'
 import type { Course } from './courses.ts'
 import { largestShare } from './fits.ts'
 import { clearOf, type Rim, rimBody, rimsOf, rimThrough } from './level.ts'
@@ -10,7 +10,7 @@ import type { Surface } from './surface.ts'
 export class Rims {
   /** the courses that are theirs */
   readonly of = new Set<Course>()
-  readonly bodies: (Body & { readonly sense: Sense; readonly edges: readonly number[] })[] = []
+  readonly bodies: (ClosedSurface & { readonly sense: Sense; readonly edges: readonly number[] })[] = []
   readonly #surface: Surface
   readonly #courses: readonly Course[]
   readonly #form: EdgeForm

@@ -1,6 +1,6 @@
 import { bordersOf, nextHalfEdge } from '../mesh/index.ts'
 import { cross, dot, norm, perpendicular, scaled, subtract, type Vec3 } from '../place/index.ts'
-import type { Ring } from '../plane/index.ts'
+import { type Ring, ringArea } from '../plane/index.ts'
 import { ballPatch } from './corner.ts'
 import { previous, type Surface } from './surface.ts'
 
@@ -350,7 +350,7 @@ class Sewing {
       if (area < -1e-9) return undefined
       sum += area
     }
-    const wanted = flat.reduce((total, ring) => total + areaOf(ring), 0)
+    const wanted = flat.reduce((total, ring) => total + ringArea(ring), 0)
     if (Math.abs(sum - wanted) > 1e-7 * (1 + Math.abs(wanted))) return undefined
     return triangles.map(([a, b, c]) => [all[a]!, all[b]!, all[c]!])
   }
@@ -373,10 +373,3 @@ function looksAlike([a, b, c]: readonly [Vec3, Vec3, Vec3], normal: Vec3): boole
 
 /** Flatter than this a triangle may look anywhere, mm. */
 const sliverHeight = 2e-4
-
-function areaOf(ring: Ring): number {
-  return ring.reduce((sum, [x, y], i) => {
-    const [p, q] = ring[(i + 1) % ring.length]!
-    return sum + (x * q - p * y) / 2
-  }, 0)
-}

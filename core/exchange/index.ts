@@ -18,4 +18,4 @@ export {
   volumeTolerance,
 } from './handOff.ts'
 export { formatOf, formats } from './registry.ts'
-export { archiveOf, handOffVariants, inVariant, type Standing, type StandingPart } from './variants.ts'
+export { archiveOf, handOffVariants, inVariant, type StandingPart, type StoodFor } from './variants.ts'

@@ -14,7 +14,7 @@ export function inVariant(part: Part, id: string): Part {
 export type StandingPart = Leaving & { readonly built: Built }
 
 /** Builds a part for as long as it is used, and stands it as it is to be handed off. */
-export type Standing = (part: Part, use: (standing: StandingPart) => Promise<void>) => Promise<void>
+export type StoodFor = (part: Part, use: (standing: StandingPart) => Promise<void>) => Promise<void>
 
 /**
  * The files of all variants, one after another, each written, read back and measured as by itself. `use` gets each
@@ -23,7 +23,7 @@ export type Standing = (part: Part, use: (standing: StandingPart) => Promise<voi
  */
 export async function handOffVariants(
   part: Part,
-  stand: Standing,
+  stand: StoodFor,
   format: MeshFormat,
   options: HandOffOptions,
   use: (file: HandOff, standing: StandingPart) => void | Promise<void>,

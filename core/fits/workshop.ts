@@ -46,12 +46,15 @@ export function differing<T extends object>(one: T, other: T): readonly string[]
  * How what a part carries stands to the list of the workshop: the same; changed there since (`was` one of its former states), so
  * that the part goes with it; another one of that name, as in a file from elsewhere; or not in the list.
  */
-export type Standing<T> =
+export type InWorkshop<T> =
   | { readonly kind: 'same' }
   | { readonly kind: 'changed' | 'other'; readonly now: T }
   | { readonly kind: 'gone' }
 
-export function standingOf<T extends { readonly id: string }>(carried: T, list: readonly KeptThing<T>[]): Standing<T> {
+export function standingOf<T extends { readonly id: string }>(
+  carried: T,
+  list: readonly KeptThing<T>[],
+): InWorkshop<T> {
   const kept = list.find(({ thing }) => thing.id === carried.id)
   if (!kept) return { kind: 'gone' }
   if (sameThing(kept.thing, carried)) return { kind: 'same' }

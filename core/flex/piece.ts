@@ -1,4 +1,5 @@
-import type { Kernel, Ring, Solid } from '../kernel/index.ts'
+import type { Kernel, Solid } from '../kernel/index.ts'
+import { ringArea } from '../plane/index.ts'
 import { type Sheet, sheetOfRings } from '../shapes/index.ts'
 
 /** A piece is a prism where its sections, and all of it, differ by no more than this, as a share. */
@@ -19,14 +20,7 @@ export function sheetOfSolid(kernel: Kernel, solid: Solid): Sheet | undefined {
       sections.every((section) => Math.abs(section.area - area) <= alike * area) &&
       Math.abs(solid.volume() - area * tall) <= alike * area * tall
     // The largest one goes round all others.
-    const sorted = [...rings].sort((p, q) => Math.abs(areaOf(q)) - Math.abs(areaOf(p)))
+    const sorted = [...rings].sort((p, q) => Math.abs(ringArea(q)) - Math.abs(ringArea(p)))
     return isPrism ? sheetOfRings(sorted, tall) : undefined
   })
-}
-
-function areaOf(ring: Ring): number {
-  return ring.reduce((sum, [x, y], i) => {
-    const [nextX, nextY] = ring[(i + 1) % ring.length]!
-    return sum + (x * nextY - nextX * y) / 2
-  }, 0)
 }

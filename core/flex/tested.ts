@@ -107,8 +107,8 @@ function testedOf(
   const edges = [...new Set(rims.flatMap((rim) => rim.map(({ edge }) => edge)))]
   const tags = (all: readonly string[]) => all.map((edge) => edges.indexOf(edge)).filter((tag) => tag >= 0)
   const [held, pushed] = [tags(flex.held), tags(flex.pushed)]
-  if (held.length === 0) return { fault: 'Nothing holds it yet: press an edge that is held.' }
-  if (pushed.length === 0) return { fault: 'Nothing pushes it yet: press an edge that is pushed.' }
+  if (held.length === 0) return { fault: 'Nothing holds it yet: click the edge that is held.' }
+  if (pushed.length === 0) return { fault: 'Nothing pushes it yet: click the edge that is pushed.' }
   if (held.some((tag) => pushed.includes(tag))) return { fault: 'One edge cannot be held and pushed.' }
   if (amount === 0) return { fault: 'A push of 0 bends nothing.' }
   const { mesh, size } = meshed(region, rims, edges, 2 ** flex.finer)

@@ -1,3 +1,4 @@
+import { listed } from '../document/index.ts'
 import type { ValuesOf } from '../fields/index.ts'
 import { type Frame, world } from '../place/index.ts'
 import { plainSurfaces, surfacesOf } from '../shapes/index.ts'
@@ -166,7 +167,7 @@ function judged(v: Values, second: Frame, beside: readonly Beside[]): Judged {
   const isEven = Math.max(...steps) - Math.min(...steps) < 1e-9
   if (!isEven)
     faults.push({
-      detail: `${v.planets} planets cannot stand evenly: ${sun.teeth.count} and ${ring.teeth.count} teeth together do not go into ${v.planets}. ${even.length > 0 ? `${listed(even)} would.` : 'No number of them does.'}`,
+      detail: `${v.planets} planets cannot stand evenly: ${sun.teeth.count} and ${ring.teeth.count} teeth together do not go into ${v.planets}. ${even.length > 0 ? `${listed(even.map(String))} would.` : 'No number of them does.'}`,
       rank: 'advice',
     })
   const there = gearsBeside(v, second, beside)
@@ -207,7 +208,7 @@ function factsOf(
   const [sun, ring] = wheelsOf(v).map(({ teeth }) => teeth.count) as [number, number]
   const { count } = planet.wheel.teeth
   const shift = shown(planet.wheel.values.shift)
-  const spaces = isEven ? `every ${shown(steps[0]!)}°` : `${listed(steps.map(shown))}° apart`
+  const spaces = isEven ? `every ${shown(steps[0]!)}°` : `${listed(steps.map(shown).map(String))}° apart`
   const room =
     v.planets < 2 ? [] : [{ label: 'Tip to tip', text: `${shown(betweenTips(planet, Math.min(...steps)))} mm` }]
   return [
@@ -224,10 +225,6 @@ function factsOf(
       facts.filter(({ label }) => label === 'Contact ratio').map(({ text }) => ({ label: name, text })),
     ),
   ]
-}
-
-function listed(values: readonly number[]): string {
-  return values.length < 2 ? `${values[0] ?? ''}` : `${values.slice(0, -1).join(', ')} and ${values.at(-1)}`
 }
 
 /** Planets that are there are kept, and given the teeth and the place that they need; those that are missing are made like the sun. */

@@ -1,5 +1,7 @@
+import { toDecimals } from '../units/index.ts'
+
 /** A size as it is told: to a hundredth. */
-export const shown = (value: number): number => Number(value.toFixed(2))
+export const shown = (value: number): number => toDecimals(value, 2)
 
 /** What joints that are printed above each other say of their gaps. */
 export const gapsSaid = [

@@ -1,4 +1,5 @@
 export { type Apart, apart } from './apart.ts'
+export { oneRound } from './bends.ts'
 export { bordersOf } from './borders.ts'
 export { type Cylinder, cylinderOf } from './cylinder.ts'
 export type { TriangleMesh } from './define.ts'

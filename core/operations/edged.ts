@@ -15,7 +15,7 @@ import { isSmooth, type NamedSolid, type SurfaceName, type SurfaceTelling } from
 import { add, dot, norm, scaled, subtract, type Vec3, world } from '../place/index.ts'
 import { tried } from '../problems/index.ts'
 import type { TreatmentWork } from './define.ts'
-import { listed, shortName } from './faceWords.ts'
+import { fewListed, shortName } from './faceWords.ts'
 
 /** How what is made along edges is called and told. */
 interface Made {
@@ -206,5 +206,5 @@ function betweenWords({ faces, edges }: NamedSolid, of: readonly number[]): stri
   const pairs = of.map((edge) => edges[edge]!.faces.map((face) => shortName(faces[face]!.key)))
   const all = [...new Set(pairs.flat())].sort()
   const common = all.filter((name) => pairs.every((pair) => pair.includes(name)))
-  return listed(all.length > 2 && common.length > 0 ? common : all)
+  return fewListed(all.length > 2 && common.length > 0 ? common : all)
 }

@@ -1,3 +1,4 @@
+import { listed } from '../document/index.ts'
 import type { FaceName } from '../fields/index.ts'
 
 /** All faces of a step that are called so, in all its copies. */
@@ -21,7 +22,6 @@ export function shortName(key: string): string {
 }
 
 /** "back and front", of more than three "back, front and more". */
-export function listed(names: readonly string[]): string {
-  if (names.length > 3) return `${names.slice(0, 2).join(', ')} and more`
-  return names.length > 2 ? `${names.slice(0, -1).join(', ')} and ${names.at(-1)}` : names.join(' and ')
+export function fewListed(names: readonly string[]): string {
+  return names.length > 3 ? `${names.slice(0, 2).join(', ')} and more` : listed(names)
 }

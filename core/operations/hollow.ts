@@ -4,7 +4,7 @@ import { skinEdges } from '../mesh/index.ts'
 import { ProblemError } from '../problems/index.ts'
 import { bySurface, deeperIn, grownBy, openedAt, type Thin, thinIn, type Walls } from '../walls/index.ts'
 import { defineTreatment, type TreatmentWork } from './define.ts'
-import { facesCalled, listed, shortName } from './faceWords.ts'
+import { facesCalled, fewListed, shortName } from './faceWords.ts'
 
 /** What stands becomes a wall round a cavity. */
 export const hollow = defineTreatment({
@@ -159,7 +159,7 @@ function wallsOf(
   { size, sizes }: Pick<Walls, 'size' | 'sizes'>,
   side: string,
 ): Walls & { readonly doubted: () => boolean; readonly folded: () => number } {
-  const words = (keys: readonly string[]) => listed([...new Set(keys.map(shortName))].sort())
+  const words = (keys: readonly string[]) => fewListed([...new Set(keys.map(shortName))].sort())
   let folded = 0
   const whole = {
     scope,

@@ -161,7 +161,7 @@ export function readRow(readout: Readout, plan: Plan, solids: SolidReadings): Re
 function placesOf({ of, kind }: Readout, plan: Plan): ReadPlace[] | string {
   const takes = readoutOf(kind)?.takes ?? 1
   const edge = readoutOf(kind)?.of === 'edge'
-  if (edge && of[0]?.edge === undefined) return 'choose an edge: press it on the drawing while reading sizes off'
+  if (edge && of[0]?.edge === undefined) return 'choose an edge: click it on the drawing while reading sizes off'
   if (of.length !== takes) return takes === 1 ? 'choose one face' : 'choose two faces'
   const places: ReadPlace[] = []
   for (const point of of) {

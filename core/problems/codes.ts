@@ -32,7 +32,7 @@ export const problemTexts = {
   'pick-outside': 'This picks value {number} of {count}.',
   'readout-unknown': '“{name}” cannot be read yet: what it is taken from has a problem, or depends on it.',
   'readout-failed': 'This cannot be read: {detail}.',
-  'readout-unsettled': 'What is read off the solid changes what is read: use it in something that does not change it.',
+  'readout-unsettled': 'This reading changes the solid it is read from, so it never settles; use it where it changes nothing it measures.',
   'name-taken': 'Another measure or read-out is called “{name}” already.',
   'name-unfit': '“{name}” cannot be a name: {detail}.',
   'choice-unknown': '“{value}” is not one of {known}.',
@@ -50,7 +50,7 @@ export const problemTexts = {
   'outline-missing': 'The outline that this is made from is gone; choose another one.',
   'outline-broken': 'The outline “{name}” contradicts itself; fix it first.',
   'regions-none': 'None of the regions chosen here exists in “{name}” any more; choose others.',
-  'region-gone': 'Of the regions chosen in “{name}”, {count} can no longer be found; the rest is made.',
+  'region-gone': '{count} of the regions chosen in “{name}” can no longer be found; the rest is made.',
   'outline-conflict': 'These cannot all hold: {which}. Change or remove one of them.',
   'outline-unfit': 'This constraint cannot apply to what it names; it is kept without effect.',
   'outline-taken-gone':
@@ -58,10 +58,10 @@ export const problemTexts = {
   'outline-too-complex':
     'This drawing has too many crossings for its regions to be found; split it into several outlines.',
   'drawn-closes-up':
-    'Above {height} mm its sides run into each other: make the taper or the edges smaller, or the height less.',
+    'Above {height} mm its sides run into each other: make the taper or the edges smaller, or the height lower.',
   'sweep-overlaps':
     'The section overlaps itself where the line bends at {at}: make the bend wider or the section smaller.',
-  'loft-overlaps': 'The sides cross each other at {height} mm; guide it round less, or draw the sections more alike.',
+  'loft-overlaps': 'The sides cross each other at {height} mm; turn it less on its way, or draw the sections more alike.',
   'rib-meets-nothing': 'This meets nothing to stand on beyond its line; turn it towards the rest of the piece.',
   'drawing-unreadable': 'This drawing cannot be read: {detail}.',
   'drawing-empty': 'There are no lines or curves in this file to import.',
@@ -96,29 +96,29 @@ export const problemTexts = {
   'round-no-room':
     'This has no room along {count} of the edges: it would run past the face beside them or into its neighbour. Up to {largest} mm fits there; all others are done.',
   'edges-part':
-    'This leaves {count} bodies that are no longer connected: where they met there was less than is cut off. Make the size smaller, or let them overlap more.',
-  'hollow-none': 'A wall of {thick} mm fills all of it: nothing is left to be hollow.',
+    'This leaves {count} bodies that are no longer connected: they were joined by less than this takes off. Make the size smaller, or let them overlap more.',
+  'hollow-none': 'A wall of {thick} mm fills all of it: nothing is left to hollow out.',
   'hollow-folds':
     'Rounds of {count} small flats are tighter than this wall is thick and fold up under it, which would take minutes to work out. Hollow first and round the edges after it, or choose another wall.',
   'hollow-torn':
     'With a wall of {thick} mm this comes out torn: somewhere walls only just touch each other. Choose a slightly different wall, or hollow at an earlier step.',
   'wall-thin':
     'In places the wall is only {least} mm thick where it should be {thick} mm, mostly where rounds meet in an inner corner; look at it in a section.',
-  'shift-too-far': 'So far a face would pass what it ends at; up to {most} mm there is room.',
+  'shift-too-far': 'Shifted that far, a face would pass the one it ends at; there is room for {most} mm.',
   'plane-choose': '{label}: choose a flat face, a datum or a direction of the bed.',
   'plane-round': 'That face is round: choose a flat one, or a datum.',
-  'split-misses': 'This goes past what stands here: nothing is split.',
+  'split-misses': 'This misses what stands here: nothing is split.',
   'split-crosses':
-    'Going on straight at its ends this line runs into itself: draw it from side to side, or close it. Nothing is split.',
+    'Extended straight from its ends, this line crosses itself: draw it from side to side, or close it. Nothing is split.',
   'pegs-no-room':
-    'There is no room for such pegs where this is split, with 1 mm left round each; up to {most} mm fits.',
+    'There is no room for pegs of that size where this is split, with 1 mm left round each; up to {most} mm fits.',
   'pegs-none': 'There is no room for pegs where this is split, with 1 mm left round each.',
   'pegs-fewer': 'Only {found} of {count} find room where this is split.',
   'keys-too-deep': 'They’d break through at that depth, or leave less than 1 mm there: up to {most} mm.',
-  'keys-no-depth': 'There is less than 1 mm left behind the place where this is split: it is joined by nothing.',
-  'dovetails-no-room': 'So many and such wide dovetails find no room beside each other; up to {most} mm wide fits.',
-  'dovetails-none': 'There is no room for so many dovetails of this depth beside each other.',
-  'face-not-here': '{where} is no face of what stands here now.',
+  'keys-no-depth': 'Less than 1 mm is left behind the split: nothing joins the halves there.',
+  'dovetails-no-room': 'There is no room for that many dovetails of that width side by side; up to {most} mm wide fits.',
+  'dovetails-none': 'There is no room for that many dovetails of that depth side by side.',
+  'face-not-here': '{where} isn’t a face of what stands here now.',
   'cut-removes-nothing': 'This cut removes nothing: it meets no material.',
   'cut-parts': 'This cuts its piece into separate solids; let it leave some, or make pieces of them.',
   'add-apart': 'This does not touch the rest of its piece; move it there, or make a piece of it.',
@@ -134,7 +134,7 @@ export const problemTexts = {
   'too-many-triangles': 'This would need {count} flats round; choose a coarser fineness.',
   'step-choose': '{label}: choose one.',
   'step-missing': '{label}: what was chosen is not there, or has a problem of its own; choose another one.',
-  'step-unlike': '{label}: nothing like that can be here; choose another one.',
+  'step-unlike': '{label}: that kind of step can’t go here; choose another one.',
   'joint-told': '{detail}',
   'joint-pieces': 'A joint ties two different pieces of this part.',
   'step-failed':
@@ -157,12 +157,12 @@ export const problemTexts = {
   'mesh-flipped':
     'The triangles of “{name}” do not all face the same way: {count} edges, the first near {place} in the file.',
   'mesh-crosses':
-    'The surface of “{name}” runs through itself at {count} triangles, first near {place} in the file: what is inside cannot be told there.',
-  'mesh-overlaps': '{count} bodies of “{name}” run into one another.',
+    'The surface of “{name}” runs through itself at {count} triangles, first near {place} in the file: inside and outside can’t be told apart there.',
+  'mesh-overlaps': '{count} bodies of “{name}” overlap.',
   'mesh-large': '“{name}” has {count} triangles; at most {most} are kept in a part.',
   'mesh-empty': 'This {format} file holds no triangles.',
   'export-differs': 'The written {format} file differs from the solid: {detail}. It was not handed off.',
-  'scale-limits': 'A file can be from {least} to {most} % of what was drawn.',
+  'scale-limits': 'A file can be {least} to {most} % of the drawn size.',
   'export-nothing': 'There is nothing to hand off: {detail}.',
 } as const
 

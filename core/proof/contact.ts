@@ -10,7 +10,7 @@ export interface PairStanding {
   readonly boxes: readonly [Box, Box]
 }
 
-export interface Standing {
+export interface PairsAt {
   /** the same pairs at each position, in one order */
   readonly pairs: readonly PairStanding[]
   /** whether all loops close there */
@@ -44,7 +44,7 @@ export const touching = 1e-4
  * conservative advancement: Mirtich, Impulse-based Dynamic Simulation, 1996). Pieces that meet at `from` already are not looked at.
  */
 export async function reachOf(
-  standingAt: (position: number) => Standing | Promise<Standing>,
+  standingAt: (position: number) => PairsAt | Promise<PairsAt>,
   from: number,
   to: number,
 ): Promise<Reach | undefined> {
@@ -104,7 +104,7 @@ function turnBetween(a: Frame, b: Frame): number {
   return (Math.acos(Math.min(1, Math.max(-1, (trace - 1) / 2))) * 180) / Math.PI
 }
 
-type At = Standing & { readonly position: number }
+type At = PairsAt & { readonly position: number }
 
 /** The farthest that a point of the one goes, seen from the other; from whichever it is less. */
 function wayOf(p: PairStanding, q: PairStanding): number {

@@ -18,7 +18,7 @@ import {
 } from '../place/index.ts'
 
 /** A surface that is moved, with its box. */
-export interface Body {
+export interface MovedSurface {
   readonly tree: TriangleTree
   readonly box: Box
 }
@@ -43,14 +43,14 @@ export interface Gone {
  * far at a time as both are apart, so that nothing in between is missed (conservative advancement: Mirtich 1996). Bodies that meet
  * already do not get away.
  */
-export function goneAway(from: Body, body: Body, frame: Frame, way: Vec3): Gone {
+export function goneAway(from: MovedSurface, body: MovedSurface, frame: Frame, way: Vec3): Gone {
   const standing = boxOut(frame, body.box)
   if (isStopped(from, body, frame, way, standing)) return { away: false }
   return goneUntilMet(from, body, frame, way)
 }
 
 /** Whether both are in each other at one of a few places on the way: most of what is held is after a little of it, which is soon seen. */
-function isStopped(from: Body, body: Body, frame: Frame, way: Vec3, standing: Box): boolean {
+function isStopped(from: MovedSurface, body: MovedSurface, frame: Frame, way: Vec3, standing: Box): boolean {
   return probes.some((gone) => {
     const by = scaled(way, gone)
     if (isClear(from.box, standing, by)) return false
@@ -63,7 +63,7 @@ function isStopped(from: Body, body: Body, frame: Frame, way: Vec3, standing: Bo
 const probes = [0.6, 1.3, 2.7, 5.3]
 
 /** The same with where it met the other one, by going no farther at a time than both are apart. */
-function goneUntilMet(from: Body, body: Body, frame: Frame, way: Vec3): Gone {
+function goneUntilMet(from: MovedSurface, body: MovedSurface, frame: Frame, way: Vec3): Gone {
   const standing = boxOut(frame, body.box)
   const far =
     Math.max(...corners(from.box).map((p) => dot(p, way))) - Math.min(...corners(standing).map((p) => dot(p, way)))
@@ -90,7 +90,7 @@ const mostGive = 0.6
  * About how much would have to give, mm on each side, for a body that is held to be pulled out along a joint's n: it, or what it is
  * held by, narrowed or widened about that axis until it gets past. Undefined where that takes too much, or is not what holds it.
  */
-export function giveOut(from: Body, mesh: TriangleMesh, joint: Frame): number | undefined {
+export function giveOut(from: MovedSurface, mesh: TriangleMesh, joint: Frame): number | undefined {
   const { met } = goneUntilMet(from, bodyOf(mesh, joint, 1), world, joint.n)
   if (!met) return undefined
   const [x, y] = pointIn(joint, met)
@@ -108,7 +108,7 @@ export function giveOut(from: Body, mesh: TriangleMesh, joint: Frame): number | 
 }
 
 /** The body with its width about the n of a frame made so much of what it is. */
-function bodyOf({ positions, triangles }: TriangleMesh, about: Frame, share: number): Body {
+function bodyOf({ positions, triangles }: TriangleMesh, about: Frame, share: number): MovedSurface {
   const moved = new Float64Array(positions.length)
   for (let i = 0; i < positions.length; i += 3) {
     const [x, y, z] = pointIn(about, [positions[i]!, positions[i + 1]!, positions[i + 2]!])

@@ -6,7 +6,7 @@ import { tried } from '../problems/index.ts'
 import type { Built } from '../solids/index.ts'
 import { formatNumber } from '../units/index.ts'
 import { type Check, type Found, findingOf, type ProofContext, type ProofPiece } from './define.ts'
-import { axesOf, type Body, giveOut, goneAway, tight, waysOf } from './escape.ts'
+import { axesOf, giveOut, goneAway, type MovedSurface, tight, waysOf } from './escape.ts'
 import { clause, mm, type Value } from './phrase.ts'
 import { loose } from './swing.ts'
 
@@ -74,7 +74,10 @@ async function between(context: ProofContext, a: ProofPiece, b: ProofPiece, tied
  * lets it do; undefined where all that were tried are blocked, "meet" where they cannot be told apart, "unknown" where not all could be.
  */
 async function wayOut({ built, pause, tree }: ProofContext, a: ProofPiece, b: ProofPiece) {
-  const [from, body] = [a, b].map((piece): Body => ({ tree: tree(piece), box: piece.figures! })) as [Body, Body]
+  const [from, body] = [a, b].map((piece): MovedSurface => ({ tree: tree(piece), box: piece.figures! })) as [
+    MovedSurface,
+    MovedSurface,
+  ]
   const joint = jointOfPair(built, a, b)
   const { along, between } = waysOf((joint && standingFrame(built, a, joint.frame)) ?? world)
   const { standings, areAll } = standingsOf(built, a, b, joint?.joint.id)
@@ -117,7 +120,7 @@ function standingFrame({ motions }: Built, { built: { of } }: ProofPiece, frame:
   return moved ? compose(moved, frame) : frame
 }
 
-function meets(from: Body, body: Body, frame: Frame): boolean {
+function meets(from: MovedSurface, body: MovedSurface, frame: Frame): boolean {
   const near = apart(from.tree, body.tree, { frame, within: tight })
   return near !== undefined
 }

@@ -4,7 +4,7 @@ import { apart, TriangleTree, towards } from '../mesh/index.ts'
 import { type Box, boxOut, compose, type Frame, inverse, norm, pointOut, type Vec3, world } from '../place/index.ts'
 import { poseOf } from '../planning/index.ts'
 import { alikeIn, type Built, type BuiltPiece, type TwiceBuilt } from '../solids/index.ts'
-import { type Reach, reachOf, type Standing, touching } from './contact.ts'
+import { type PairsAt, type Reach, reachOf, touching } from './contact.ts'
 import { sharedVolume } from './gap.ts'
 
 /** How all pieces stand to each other at one position of what moves. */
@@ -76,7 +76,7 @@ export class Swing {
     wantedAt: (position: number) => Wanted,
     { from, to, pause }: { readonly from: number; readonly to: number; pause?(): Promise<void> },
   ): Promise<Reach | undefined> {
-    const standingAt = async (position: number): Promise<Standing> => {
+    const standingAt = async (position: number): Promise<PairsAt> => {
       await pause?.()
       const { motions, off } = poseOf(fine, wantedAt(position))
       const pairs = pairsOf(fine, movedBy(fine, motions)).map(([a, b]) => {

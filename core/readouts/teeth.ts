@@ -1,12 +1,10 @@
 import { overPins, spanOver, type Teeth, teethSpanned, tipRadius, toothSizes } from '../gears/index.ts'
 import { type ToothValues, teethOf } from '../shapes/index.ts'
-import { length } from '../units/index.ts'
+import { length, toDecimals } from '../units/index.ts'
 import type { ReadoutDefinition, ReadPlace, ReadResult } from './define.ts'
 
 /** The usual size of pins for outside teeth, in modules (van Keuren). */
 const pinModules = 1.728
-
-const shown = (mm: number) => Number(mm.toFixed(3))
 
 /** A read-out of a gear, by what its own values come to. */
 function ofGear(
@@ -60,7 +58,7 @@ export const gearSpan = ofGear(
     const width = run === 'herringbone' ? height / 2 : height
     if (value * Math.sin(lean) >= width)
       return {
-        detail: `its teeth are too narrow to be spanned: wider than ${shown(value * Math.sin(lean))} mm they could`,
+        detail: `its teeth are too narrow to be spanned: wider than ${toDecimals(value * Math.sin(lean), 3)} mm they could`,
       }
     return { value, how: `over ${k} teeth` }
   },
@@ -72,7 +70,7 @@ export const gearPins = ofGear(
   'Of a gear whose teeth run straight: over two pins that lie in opposite spaces.',
   (teeth, { run }) => {
     if (run !== 'straight') return { detail: 'pins lie in straight teeth only' }
-    const pin = shown(pinModules * teeth.module)
+    const pin = toDecimals(pinModules * teeth.module, 3)
     return { value: overPins(teeth, pin), how: `over two pins ⌀ ${pin}` }
   },
 )

@@ -1,5 +1,5 @@
 import type { SolidMesh } from '../kernel/index.ts'
-import { nextHalfEdge } from '../mesh/index.ts'
+import { nextHalfEdge, oneRound } from '../mesh/index.ts'
 import type { SolidEdge } from '../naming/index.ts'
 import type { Built, BuiltPiece } from './builder.ts'
 import { copiesOf } from './copies.ts'
@@ -21,8 +21,6 @@ export interface RenderMesh {
   readonly named: readonly SolidEdge[]
 }
 
-/** Facets that meet at less than this are parts of one curve unless they belong to different faces. */
-const smoothWithin = Math.cos((35 * Math.PI) / 180)
 /** Different faces that meet flatter than this run into each other without an edge. */
 const flushWithin = Math.cos((20 * Math.PI) / 180)
 
@@ -60,7 +58,7 @@ function classifiedEdges(
     const [t, other] = [Math.floor(h / 3), Math.floor(twin / 3)]
     const cosine = cosineAt(flat, t, other)
     const same = faceOf[t] === faceOf[other]
-    smooth[h] = smooth[twin] = cosine > (same ? creaseWithin : smoothWithin) ? 1 : 0
+    smooth[h] = smooth[twin] = cosine > (same ? creaseWithin : oneRound) ? 1 : 0
     if (cosine >= (same ? creaseWithin : flushWithin)) continue
     const a = 3 * triangles[h]!
     const b = 3 * triangles[nextHalfEdge(h)]!

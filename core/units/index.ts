@@ -45,6 +45,11 @@ export function rounded(value: number): number {
   return Math.round(Number(value.toPrecision(13)))
 }
 
+/** Rounded to so many decimals. */
+export function toDecimals(value: number, decimals: number): number {
+  return Number(value.toFixed(decimals))
+}
+
 /** The shortest decimal within half of the last place; never "-0". */
 export function formatNumber(value: number, decimals = 3): string {
   const scale = 10 ** decimals

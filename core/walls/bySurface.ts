@@ -1,4 +1,4 @@
-import { type Body, Surface } from '../edges/index.ts'
+import { type ClosedSurface, Surface } from '../edges/index.ts'
 import type { Solid } from '../kernel/index.ts'
 import type { NamedSolid } from '../naming/index.ts'
 import { add, dot, scaled, type Vec3 } from '../place/index.ts'
@@ -85,7 +85,7 @@ function bodiesOf({ walls, surface, named, size, filled }: Own, way: 1 | -1): So
   const { scope, fineness } = walls
   const flats = (radius: number) => flatsRound(radius, fineness, true)
   const made = (solid: Solid, face: string) => walls.own(solid, () => ({ face }))
-  const bodyOf = ({ points, triangles }: Body) =>
+  const bodyOf = ({ points, triangles }: ClosedSurface) =>
     triangles.length > 0 ? scope.surface(points, triangles) : scope.hull(points)
   const slabbed = (face: number) => (filled?.faces.has(face) ? 0 : size(face))
   const slabs = [...slabsOf(surface, slabbed, clearance, way), ...wedgesOf(surface, slabbed, clearance, way)]

@@ -1,5 +1,5 @@
 import type { Surface } from '../edges/index.ts'
-import { nextHalfEdge } from '../mesh/index.ts'
+import { nextHalfEdge, oneRound } from '../mesh/index.ts'
 import { add, dot, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
 import type { Fills } from './construction.ts'
 
@@ -20,8 +20,6 @@ interface Way {
 
 /** Corners of its flats lie off a ball by less, as a share of its radius: these touch it from outside. */
 const offRound = 0.25
-/** The first flat of a round is turned by less against what it runs into, as a cosine: there may be as few as four to a quarter. */
-const runsInto = Math.cos((35 * Math.PI) / 180)
 /** Centres that are one lie nearer to each other, mm. */
 const offBall = 1e-3
 
@@ -52,7 +50,7 @@ function waysOf(surface: Surface, face: number, radius: number, filled: Readonly
     for (let h = 3 * t; h < 3 * t + 3; h++) {
       const beside = surface.face(surface.twin(h))
       const n = filled.has(beside) ? undefined : surface.flatFace(beside)
-      if (!n || dot(n, surface.flat(t)) < runsInto) continue
+      if (!n || dot(n, surface.flat(t)) < oneRound) continue
       const [from, to] = [surface.from(h), surface.from(nextHalfEdge(h))]
       const over = (vertex: number) => add(surface.at(vertex), scaled(n, radius))
       next.set(from, { to, centres: [over(from), over(to)] })

@@ -1,11 +1,11 @@
-import type { Body, Surface } from '../edges/index.ts'
+import type { ClosedSurface, Surface } from '../edges/index.ts'
 import type { Scope } from '../kernel/index.ts'
 import { bordersOf, nextHalfEdge, TriangleTree } from '../mesh/index.ts'
 import { add, cross, dot, norm, perpendicular, scaled, subtract, type Vec3 } from '../place/index.ts'
 import { hardlyTurned, runsOn, stretchAt } from './slabs.ts'
 
 /** A surface whose vertices have moved. */
-export interface Moved extends Body {
+export interface Moved extends ClosedSurface {
   /** the triangle of the surface that each of its own comes from */
   readonly sources: readonly number[]
   /** the triangle of the surface that what is nearest to a point comes from */

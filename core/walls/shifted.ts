@@ -1,10 +1,10 @@
-import type { Body, Surface } from '../edges/index.ts'
+import type { ClosedSurface, Surface } from '../edges/index.ts'
 import { nextHalfEdge } from '../mesh/index.ts'
 import { add, cross, dot, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
 
 /** What lies between faces and where they are moved to. */
 export interface Shift {
-  readonly body: Body
+  readonly body: ClosedSurface
   /** mm³, of what lies between alone */
   readonly volume: number
   /** the share of the way at which the faces fold up; more than 1 where they do not get there */
@@ -33,7 +33,7 @@ function bodyOf(
   moves: ReadonlyMap<number, Vec3>,
   back: number,
   outwards: boolean,
-): Body {
+): ClosedSurface {
   const points: Vec3[] = []
   const triangles: [number, number, number][] = []
   const places = new Map<number, number>()
@@ -62,7 +62,7 @@ function bodyOf(
   return { points, triangles }
 }
 
-function volumeOf({ points, triangles }: Body): number {
+function volumeOf({ points, triangles }: ClosedSurface): number {
   return triangles.reduce((sum, [a, b, c]) => sum + dot(points[a]!, cross(points[b]!, points[c]!)) / 6, 0)
 }
 

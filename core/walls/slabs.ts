@@ -1,10 +1,10 @@
-import { type Body, directionOf, type Surface, stripOf } from '../edges/index.ts'
+import { type ClosedSurface, directionOf, type Surface, stripOf } from '../edges/index.ts'
 import { nextHalfEdge, TriangleTree } from '../mesh/index.ts'
 import { add, cross, dot, norm, perpendicular, scaled, subtract, type Vec3 } from '../place/index.ts'
 import { type Going, leastWay, onePlane } from './leastWay.ts'
 
 /** What lies within a wall's thickness of one smooth stretch of the surface. */
-export interface Slab extends Body {
+export interface Slab extends ClosedSurface {
   /** places in the list of faces, whatever it is of */
   readonly faces: readonly number[]
   /**

@@ -1,4 +1,4 @@
-import { type Body, coursesOf, directionOf, type Sense, type Surface } from '../edges/index.ts'
+import { type ClosedSurface, coursesOf, directionOf, type Sense, type Surface } from '../edges/index.ts'
 import { nextHalfEdge } from '../mesh/index.ts'
 import { add, cross, dot, norm, perpendicular, scaled, subtract, unit, type Vec3 } from '../place/index.ts'
 import { hardlyTurned, runsOn } from './slabs.ts'
@@ -12,7 +12,7 @@ export function tubesOf(
   sense: Sense,
   thick: (edge: number) => number,
   flats: (radius: number) => number,
-): Body[] {
+): ClosedSurface[] {
   const { edges, chains } = surface.solid
   const wanted = edges.flatMap((edge, i) => {
     const isOf = (edge.bend > 0 ? 1 : -1) === sense && thick(i) > 0
@@ -20,7 +20,7 @@ export function tubesOf(
     const turns = Math.abs(edge.bend) >= hardlyTurned
     return isOf && turns && chains[i]!.halfEdges.some((h) => !runsOn(surface, h)) ? [i] : []
   })
-  const bodies: Body[] = []
+  const bodies: ClosedSurface[] = []
   const balls = new Map<number, number>()
   for (const { edges: own, halfEdges, closed } of coursesOf(surface, wanted)) {
     const radius = Math.max(...own.map(thick))
@@ -39,7 +39,7 @@ export function tubesOf(
 }
 
 /** Bodies that hold all that lies less than `radius` from a line through all stops; it ends flat. */
-export function tubesAlong(stops: readonly Vec3[], radius: number, flats: (radius: number) => number): Body[] {
+export function tubesAlong(stops: readonly Vec3[], radius: number, flats: (radius: number) => number): ClosedSurface[] {
   const ways = stops.slice(1).map((to, i) => unit(subtract(to, stops[i]!)))
   return alongWays(stops, ways, false, radius, flats(radius))
 }
@@ -50,14 +50,14 @@ function alongWays(
   closed: boolean,
   radius: number,
   count: number,
-): Body[] {
+): ClosedSurface[] {
   // The flats touch the round from outside: nowhere is the wall thinner.
   const far = radius / Math.cos(Math.PI / count)
   const whole = tubeAlong(stops, ways, closed, far, count)
   const folds = foldsUp(whole, ways, closed, count)
   if (!folds.includes(true)) return [whole]
   const stopAt = (i: number) => stops[i % stops.length]!
-  const bodies: Body[] = []
+  const bodies: ClosedSurface[] = []
   // Begun where what folds up begins, so that no stretch of it is parted.
   const begin = closed
     ? Math.max(
@@ -106,7 +106,7 @@ function wedgeBetween(
   i: number,
   radius: number,
   count: number,
-): Body[] {
+): ClosedSurface[] {
   const n = ways.length
   const way = ways[i]!
   const beside = (k: number) => (closed ? ways[(k + n) % n]! : ways[Math.min(n - 1, Math.max(0, k))]!)
@@ -148,7 +148,7 @@ function tubeAlong(
   closed: boolean,
   radius: number,
   count: number,
-): Body {
+): ClosedSurface {
   const last = ways.length - 1
   const points: Vec3[] = []
   const triangles: [number, number, number][] = []
@@ -194,7 +194,7 @@ function tubeAlong(
 }
 
 /** By stretch: whether a tube runs back somewhere on the inner side of its bends. */
-function foldsUp({ points }: Body, ways: readonly Vec3[], closed: boolean, count: number): boolean[] {
+function foldsUp({ points }: ClosedSurface, ways: readonly Vec3[], closed: boolean, count: number): boolean[] {
   const rings = points.length / count
   return ways.map((way, i) => {
     const next = (i + 1) % rings
@@ -218,7 +218,7 @@ function nearestTurn(points: readonly Vec3[], from: number, count: number): numb
 }
 
 /** A ball whose flats touch it from outside, standing on its poles. */
-function ballAt(centre: Vec3, radius: number, count: number): Body {
+function ballAt(centre: Vec3, radius: number, count: number): ClosedSurface {
   const rings = Math.max(2, Math.round(count / 2))
   const far = radius / Math.cos(Math.PI / count) ** 2
   const points: Vec3[] = []

@@ -10,7 +10,7 @@ import {
   handOffVariants,
   type MeshFormat,
   madeUp,
-  type Standing,
+  type StoodFor,
 } from '@makrel/core/exchange'
 import { sameThing } from '@makrel/core/fits'
 import { flexTested, isOfPiece, sheetOfSolid } from '@makrel/core/flex'
@@ -180,7 +180,7 @@ class Checks {
       this.apart(wanted, turn, async (part, pose, build, written) => {
         const files: (HandOff & { findings: readonly Finding[] })[] = []
         const options = optionsOf(wanted, pose)
-        const stand: Standing = async (of, use) =>
+        const stand: StoodFor = async (of, use) =>
           inPose(this.#kernel, pose, await build(of), (standing) =>
             madeUp(this.#kernel, standing.built, this.madeUpOf(wanted, part), (printed) =>
               use({ ...standing, printed }),

@@ -56,7 +56,7 @@ export function RegionsChoice({
           aria-label={`Regions of ${outline.name}`}
           className="z-50 w-72 rounded-sm border border-ink-soft bg-sheet p-3 shadow-[0_6px_18px_rgb(20_40_44/0.16)]"
         >
-          <p className="mb-2">Press the regions that this step takes.</p>
+          <p className="mb-2">Click the regions that this step takes.</p>
           <RegionsDrawing solved={solved} taken={taken} onToggle={toggle} />
           <p className="mt-2 flex flex-wrap items-baseline justify-between gap-x-2">
             <span className="whitespace-nowrap text-ink-soft">

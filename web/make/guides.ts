@@ -107,12 +107,12 @@ const plain: readonly Guide[] = [
   {
     words: ['subtract', 'difference', 'remove material', 'cut', 'hollow out'],
     label: 'cut',
-    where: 'Every line begins with what it does: press “A plate” and choose Cut.',
+    where: 'Every line begins with what it does: click “A plate” and choose Cut.',
   },
   {
     words: ['intersect', 'intersection', 'common', 'keep', 'trim'],
     label: 'keep what lies inside',
-    where: 'Every line begins with what it does: press “A plate” and choose Keep.',
+    where: 'Every line begins with what it does: click “A plate” and choose Keep.',
   },
   {
     words: ['edges', 'corners', 'edges of a plate'],
@@ -260,7 +260,7 @@ const plain: readonly Guide[] = [
   {
     words: ['colour', 'color', 'paint', 'appearance'],
     label: 'colours of pieces',
-    where: 'Press the square before a piece’s name; all at once on Plan.',
+    where: 'Click the square before a piece’s name; all at once on Plan.',
     go: 'plan',
   },
   {

@@ -43,12 +43,12 @@ export const stepKeys: KeyList = {
       },
     },
     { keys: ['Delete', 'Backspace'], does: 'remove the selected steps', run: removeSteps },
-    { keys: [], shown: 'Press with Ctrl, Shift', does: 'select several lines' },
+    { keys: [], shown: 'Click with Ctrl, Shift', does: 'select several lines' },
     { keys: [], shown: 'Shift drag on the drawing', does: 'select all steps in a rectangle' },
     { keys: [], shown: 'Drag a selected step', does: 'move it over its face' },
     {
-      ...{ keys: [], shown: 'Double press, right button' },
-      does: 'edit the first value of what is pressed; all that can be done with it',
+      ...{ keys: [], shown: 'Double click, right button' },
+      does: 'edit the first value of what was clicked; all that can be done with it',
     },
   ],
 }

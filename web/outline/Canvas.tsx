@@ -227,7 +227,7 @@ function Told() {
     : other?.says
       ? `${other.label}: ${other.says}`
       : tool === 'picture'
-        ? 'picture: press two places on it whose distance you have measured, then type that distance on the sheet'
+        ? 'picture: click two places on it whose distance you have measured, then type that distance on the sheet'
         : ''
   const at = hover && toScreen(view, hover.spot.at)
   return (

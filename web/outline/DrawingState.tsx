@@ -102,7 +102,7 @@ export function Regions({ solved }: { readonly solved: SolvedOutline }) {
           region {i + 1} <span className="figures text-ink-soft">{formatArea(face.area, unit)}</span>
         </label>
       ))}
-      {faces.length > 40 && <p className="text-ink-soft">and {faces.length - 40} more; press them on the drawing</p>}
+      {faces.length > 40 && <p className="text-ink-soft">and {faces.length - 40} more; click them on the drawing</p>}
     </SheetSection>
   )
 }

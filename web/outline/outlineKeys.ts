@@ -59,7 +59,7 @@ export const outlineKeys: KeyList = {
     }),
     { keys: ['0'], with: ['Shift'], does: 'fit the drawing', run: fitAll },
     { keys: ['ArrowLeft', 'ArrowRight', 'ArrowUp', 'ArrowDown'], does: 'shift the drawing', run: panned },
-    { keys: [], shown: 'Press with Shift', does: 'select several; a drag over free ground selects what lies in it' },
+    { keys: [], shown: 'Click with Shift', does: 'select several; a drag over free ground selects what lies in it' },
     { keys: [], shown: 'Right drag, wheel', does: 'shift the drawing; nearer, farther' },
   ],
 }

@@ -26,7 +26,7 @@ export function CopyMarks() {
             type="button"
             aria-pressed={!omitted}
             aria-label={omitted ? `Bring back copy ${copy}` : `Leave out copy ${copy}`}
-            title={omitted ? 'Left out; press to bring it back' : 'Press to leave this copy out'}
+            title={omitted ? 'Left out; click to bring it back' : 'Click to leave this copy out'}
             onClick={() => edit({ type: 'omit-copy', id: step.id, copy, omitted: !omitted })}
             className={`figures absolute inline-flex h-[1.125rem] min-w-[1.125rem] -translate-x-1/2 -translate-y-1/2 items-center justify-center rounded-full border px-0.5 text-xs hover:bg-mackerel hover:text-sheet ${omitted ? 'border-dashed border-ink-soft bg-sheet/70 text-ink-soft line-through' : 'border-mackerel bg-sheet/90 text-mackerel'}`}
             style={{ left: at[0], top: at[1] }}

@@ -79,7 +79,7 @@ export function InspectLabel() {
     >
       <span className="text-ink-soft">{numberedTitle(part, step)}:</span>
       {inspected.show === 'until' ? (
-        <span>{kind === 'faces' ? 'press faces' : 'press edges, or a face for all of its edges'}</span>
+        <span>{kind === 'faces' ? 'click faces' : 'click edges, or a face for all of its edges'}</span>
       ) : null}
       {choice('without', 'before')}
       {choice('with', 'after')}

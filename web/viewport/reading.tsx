@@ -161,7 +161,7 @@ function Panel({ picks, rows }: { readonly picks: readonly ReadPoint[]; readonly
         </IconButton>
       </div>
       {picks.length === 0 && (
-        <p className="text-ink-soft">Press an edge or a face; a second face gives the distance to it.</p>
+        <p className="text-ink-soft">Click an edge or a face; a second face gives the distance to it.</p>
       )}
       <ol className="flex flex-col gap-0.5">
         {picks.map((pick, i) => (

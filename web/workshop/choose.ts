@@ -1,7 +1,7 @@
 import type { Edit, Part } from '@makrel/core/document'
 import {
+  type InWorkshop,
   type KeptThing,
-  type Standing,
   sameThing,
   standingOf,
   type WorkshopKind,
@@ -71,7 +71,7 @@ export function standingIn<K extends WorkshopKind>(
   part: Part,
   kind: K,
   list: readonly KeptThing<Thing<K>>[],
-): Standing<Thing<K>> {
+): InWorkshop<Thing<K>> {
   return standingOf<Thing<K>>(carriedBy(part, kind), list)
 }
 

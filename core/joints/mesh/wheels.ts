@@ -10,6 +10,7 @@ import {
   type WormValues,
   wormTeeth,
 } from '../../shapes/index.ts'
+import { toDecimals } from '../../units/index.ts'
 import type { Fitting, Judged } from '../define.ts'
 
 /** One side of a mesh: teeth outside of it, inside of it, along a line, wound about it, or on a cone. */
@@ -56,7 +57,7 @@ export function wheelOf({ shape, adds, values: own }: StepValue): Wheel {
 /** What teeth are like that nothing is said of. */
 const plainTeeth = { run: 'straight', helix: 0, hand: 'right', shift: 0, root: 0.38, tips: 'sharp', tip: 1 } as const
 
-export const shown = (x: number) => Number(x.toFixed(3))
+export const shown = (x: number) => toDecimals(x, 3)
 export const rad = (degrees: number) => (degrees * Math.PI) / 180
 /** Wheels that stand so near to where they should are there, mm. */
 export const near = 5e-4

@@ -19,6 +19,7 @@ import {
   stretch,
   type Vec2,
 } from '../../plane/index.ts'
+import { toDecimals } from '../../units/index.ts'
 import { defineDerived } from './define.ts'
 
 /** Corners rounded or bevelled; what was measured to the corner still is. */
@@ -123,9 +124,9 @@ function rounded(into: Segment, away: Segment, radius: number): Cut | { readonly
     parallel(away, by).flatMap((b) => crossings(a, b, 1e-7).map(({ at }) => at)),
   )
   const [centre] = middles.sort((a, b) => distance2(a, corner) - distance2(b, corner))
-  if (!centre) return { detail: `a radius of ${shown(radius)} mm does not fit between its sides` }
+  if (!centre) return { detail: `a radius of ${toDecimals(radius, 3)} mm does not fit between its sides` }
   const [t, u] = [nearestOn(into, centre).t, nearestOn(away, centre).t]
-  if (t <= 1e-9 || u >= 1 - 1e-9) return { detail: `a radius of ${shown(radius)} mm uses up one of its sides` }
+  if (t <= 1e-9 || u >= 1 - 1e-9) return { detail: `a radius of ${toDecimals(radius, 3)} mm uses up one of its sides` }
   const [from, to] = [pointAt(into, t), pointAt(away, u)]
   return {
     into: stretch(into, 0, t),
@@ -136,10 +137,6 @@ function rounded(into: Segment, away: Segment, radius: number): Cut | { readonly
 
 function bevelled(into: Segment, away: Segment, size: number): Cut | { readonly detail: string } {
   const [t, u] = [1 - size / lengthOf(into), size / lengthOf(away)]
-  if (t <= 1e-9 || u >= 1 - 1e-9) return { detail: `a bevel of ${shown(size)} mm uses up one of its sides` }
+  if (t <= 1e-9 || u >= 1 - 1e-9) return { detail: `a bevel of ${toDecimals(size, 3)} mm uses up one of its sides` }
   return { into: stretch(into, 0, t), away: stretch(away, u, 1), joint: line(pointAt(into, t), pointAt(away, u)) }
-}
-
-function shown(mm: number): number {
-  return Math.round(mm * 1000) / 1000
 }

@@ -1,4 +1,4 @@
-import { halfEdgeTwins, nextHalfEdge, type TriangleMesh } from '../../mesh/index.ts'
+import { halfEdgeTwins, nextHalfEdge, oneRound, type TriangleMesh } from '../../mesh/index.ts'
 import { cross, dot, norm, scaled, subtract, type Vec3 } from '../../place/index.ts'
 
 /** Triangles of a mesh that hang together in one plane. */
@@ -14,8 +14,6 @@ export interface Facet {
   readonly bendsInto: ReadonlySet<number>
 }
 
-/** Facets that meet flatter than this stand for a round. */
-const bend = Math.cos((35 * Math.PI) / 180)
 /** Triangles of one plane agree within this: the sine of an angle, and mm. */
 const sameDirection = 1 - 1e-6
 const samePlane = 1e-3
@@ -66,7 +64,7 @@ export function facetsOf({ positions, triangles }: TriangleMesh): readonly Facet
   for (let h = 0; h < triangles.length; h++) {
     if (twins[h]! < 0) continue
     const [a, b] = [facetOf[Math.floor(h / 3)]!, facetOf[Math.floor(twins[h]! / 3)]!]
-    if (a !== b && dot(found[a]!.normal, found[b]!.normal) > bend) found[a]!.bendsInto.add(b)
+    if (a !== b && dot(found[a]!.normal, found[b]!.normal) > oneRound) found[a]!.bendsInto.add(b)
   }
   return found
 }

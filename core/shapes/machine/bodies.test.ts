@@ -9,7 +9,7 @@ import { built, onFace, partOf, step, testKernel } from '../../testing/index.ts'
 import { runs } from '../../testing/sample.ts'
 import { defaults } from '../../testing/shapes.ts'
 import { shapeOf } from '../index.ts'
-import type { Body } from './bodies.ts'
+import type { WheelBody } from './bodies.ts'
 import { boreRing } from './bores.ts'
 
 const kernel = await testKernel()
@@ -36,7 +36,7 @@ const between = (low: number, high: number) =>
 const spokeIn = (half: number, r: number) => half * Math.sqrt(r ** 2 - half ** 2) + r ** 2 * Math.asin(half / r)
 
 /** Its volume from closed forms; only its teeth and its bore are measured. */
-function volumeOf(v: Body & { height: number }): number {
+function volumeOf(v: WheelBody & { height: number }): number {
   const isThin = v.web !== 'full' && v.webDepth < v.height
   const low = isThin ? v.webDepth : v.height
   const inner = root - v.rim

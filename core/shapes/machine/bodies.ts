@@ -3,6 +3,7 @@ import { circumradius, type Ring, type Scope, type Solid, segmentsFor } from '..
 import type { Frame, Vec3 } from '../../place/index.ts'
 import { flatsInUse } from '../../plane/index.ts'
 import { fonts, lettering } from '../../text/index.ts'
+import { toDecimals } from '../../units/index.ts'
 import type { ImpossibleBy } from '../define.ts'
 import { roundFace, topFace } from '../faces.ts'
 import { regularCorners } from '../prismatic.ts'
@@ -11,7 +12,7 @@ import { type Bore, boreFields, boreReach, boreRing, boreSaid, boreSize, impossi
 import { floored } from './nearest.ts'
 
 /** What a wheel is between its shaft and its teeth. */
-export interface Body extends Bore {
+export interface WheelBody extends Bore {
   readonly hub: 'none' | 'above'
   readonly hubWidth: number
   /** how far the hub stands above the teeth */
@@ -96,7 +97,7 @@ export const bodyFields = {
   markDepth: size('Depth of the marks', '0.4', 'How deep the marks are engraved.'),
 } as const
 
-export function bodySaid(v: Body): readonly SentencePart[] {
+export function bodySaid(v: WheelBody): readonly SentencePart[] {
   const isThin = v.web !== 'full'
   return [
     ...boreSaid(v),
@@ -118,12 +119,12 @@ export function bodySaid(v: Body): readonly SentencePart[] {
 }
 
 /** Whether it is nothing but what its teeth and its bore leave. */
-export function isPlain({ hub, web, screws, marks }: Body): boolean {
+export function isPlain({ hub, web, screws, marks }: WheelBody): boolean {
   return hub === 'none' && web === 'full' && screws === 'none' && marks === 'none'
 }
 
 /** From the bottom to its highest point. */
-export function bodyHeight({ hub, hubHeight }: Body, height: number): number {
+export function bodyHeight({ hub, hubHeight }: WheelBody, height: number): number {
   return hub === 'none' ? height : height + hubHeight
 }
 
@@ -134,19 +135,19 @@ const leastLetters = 1.5
 const largestLetters = 5
 
 /** Round what holds the shaft: from there the web begins. */
-function coreRadius(v: Body): number {
+function coreRadius(v: WheelBody): number {
   return v.hub === 'none' ? boreReach(v) : v.hubWidth / 2
 }
 
 /** Between which radii the openings of a web lie: a ledge stays at the rim, and about the hub. */
-function openBand(v: Body, root: number): readonly [low: number, high: number] {
+function openBand(v: WheelBody, root: number): readonly [low: number, high: number] {
   const [low, high] = [coreRadius(v) + (v.hub === 'none' ? Math.max(leastWall, v.rim) : 0), root - v.rim]
   const ledge = Math.min(1, 0.1 * (high - low))
   return [low + ledge, high - ledge]
 }
 
 /** Between which radii the upper face is free for words. */
-function markBand(v: Body, root: number): readonly [low: number, high: number] {
+function markBand(v: WheelBody, root: number): readonly [low: number, high: number] {
   return [v.web === 'full' ? coreRadius(v) : root - v.rim, root]
 }
 
@@ -155,7 +156,7 @@ interface Marks {
 }
 
 /** Undefined where there is no room for what can be read. */
-function marksOf(v: Body, { root, words }: Carried, fineness: number): Marks | undefined {
+function marksOf(v: WheelBody, { root, words }: Carried, fineness: number): Marks | undefined {
   const [low, high] = markBand(v, root)
   const { data } = fonts.sans
   const laid = (capHeight: number) =>
@@ -172,7 +173,7 @@ function marksOf(v: Body, { root, words }: Carried, fineness: number): Marks | u
 }
 
 /** Why there can be no such body, with what would do; undefined where there can. */
-export function impossibleBody(v: Body, carried: Carried): ImpossibleBy<keyof Body> | undefined {
+export function impossibleBody(v: WheelBody, carried: Carried): ImpossibleBy<keyof WheelBody> | undefined {
   const { root, height } = carried
   const own = impossibleBoreIn(v, { root, wall: 0.05 * root, below: 'the teeth, whose roots are' })
   if (own) return own
@@ -194,12 +195,12 @@ export function impossibleBody(v: Body, carried: Carried): ImpossibleBy<keyof Bo
   return impossibleWeb(v, carried) ?? impossibleScrews(v, height) ?? impossibleMarks(v, carried)
 }
 
-function impossibleWeb(v: Body, { root, height }: Carried): ImpossibleBy<keyof Body> | undefined {
+function impossibleWeb(v: WheelBody, { root, height }: Carried): ImpossibleBy<keyof WheelBody> | undefined {
   if (v.web === 'full') return undefined
   if (v.webDepth > height)
     return {
       field: 'webDepth',
-      detail: `The web cannot be thicker than the teeth are wide (${shown(height)} mm).`,
+      detail: `The web cannot be thicker than the teeth are wide (${toDecimals(height, 2)} mm).`,
       nearest: { field: 'webDepth', value: height },
     }
   const room = root - coreRadius(v) - (v.web === 'thin' || v.hub !== 'none' ? 0 : v.rim)
@@ -234,7 +235,7 @@ function impossibleWeb(v: Body, { root, height }: Carried): ImpossibleBy<keyof B
   return undefined
 }
 
-function impossibleScrews(v: Body, height: number): ImpossibleBy<keyof Body> | undefined {
+function impossibleScrews(v: WheelBody, height: number): ImpossibleBy<keyof WheelBody> | undefined {
   if (v.screws === 'none') return undefined
   if (v.bore === 'none') return { field: 'screws', detail: 'Set screws hold a shaft: there is no bore for one.' }
   const { low, high } = screwRoom(v, height)
@@ -247,13 +248,13 @@ function impossibleScrews(v: Body, height: number): ImpossibleBy<keyof Body> | u
   }
 }
 
-function impossibleMarks(v: Body, carried: Carried): ImpossibleBy<keyof Body> | undefined {
+function impossibleMarks(v: WheelBody, carried: Carried): ImpossibleBy<keyof WheelBody> | undefined {
   if (v.marks === 'none') return undefined
   const [low, high] = markBand(v, carried.root)
   if (!marksOf(v, carried, 0.1))
     return {
       field: 'marks',
-      detail: `There is no room for marks: the face below the teeth is only ${shown(high - low)} mm wide.`,
+      detail: `There is no room for marks: the face below the teeth is only ${toDecimals(high - low, 2)} mm wide.`,
     }
   const most = floored(carried.height - leastWall)
   if (v.markDepth <= most) return undefined
@@ -265,13 +266,13 @@ function impossibleMarks(v: Body, carried: Carried): ImpossibleBy<keyof Body> | 
 }
 
 /** The heights that a set screw has to itself: the hub above the teeth where it is high enough, or all of the wheel. */
-function screwRoom(v: Body, height: number): { readonly low: number; readonly high: number } {
+function screwRoom(v: WheelBody, height: number): { readonly low: number; readonly high: number } {
   const isAbove = v.hub !== 'none' && v.hubHeight >= v.screw + 2 * leastWall
   return isAbove ? { low: height, high: height + v.hubHeight } : { low: 0, high: height }
 }
 
 /** Set screws stand across the flat or the keyway, which is to the back, and beside it to the right. */
-function screwFrames(v: Body, height: number): readonly Frame[] {
+function screwFrames(v: WheelBody, height: number): readonly Frame[] {
   const { low, high } = screwRoom(v, height)
   const origin: Vec3 = [0, 0, (low + high) / 2]
   const back: Frame = { origin, u: [1, 0, 0], v: [0, 0, -1], n: [0, 1, 0] }
@@ -282,7 +283,7 @@ function screwFrames(v: Body, height: number): readonly Frame[] {
 /** A wheel made of what carries its teeth, a solid from z = 0 to its height without a bore; `far` is beyond all of it. */
 export function bodied(
   scope: Scope,
-  v: Body,
+  v: WheelBody,
   toothed: Solid,
   { far, fineness, ...carried }: Carried & { readonly far: number; readonly fineness: number },
 ): Solid {
@@ -313,7 +314,7 @@ export function bodied(
 }
 
 /** The outlines of what is open in the web. */
-function openingRings(v: Body, root: number, fineness: number): readonly Ring[] {
+function openingRings(v: WheelBody, root: number, fineness: number): readonly Ring[] {
   if (v.web !== 'holes' && v.web !== 'spokes') return []
   const [low, high] = openBand(v, root)
   const pitch = (2 * Math.PI) / v.openings
@@ -339,7 +340,7 @@ function openingRings(v: Body, root: number, fineness: number): readonly Ring[] 
 }
 
 /** Its surfaces other than its teeth, its bottom and the face that these end at. */
-export function bodySurfaces(v: Body, { root, height }: Pick<Carried, 'root' | 'height'>): readonly Surface[] {
+export function bodySurfaces(v: WheelBody, { root, height }: Pick<Carried, 'root' | 'height'>): readonly Surface[] {
   const top = bodyHeight(v, height)
   const isThin = v.web !== 'full' && v.webDepth < height
   const low = isThin ? v.webDepth : height
@@ -364,7 +365,7 @@ export function bodySurfaces(v: Body, { root, height }: Pick<Carried, 'root' | '
  * is worked out once.
  */
 export function bodySurfaceFinder(
-  v: Body,
+  v: WheelBody,
   { root, height }: Pick<Carried, 'root' | 'height'>,
 ): (point: Vec3, normal: Vec3) => string | undefined {
   const top = bodyHeight(v, height)
@@ -412,4 +413,3 @@ export function bodySurfaceFinder(
 }
 
 const raised = (value: number) => Math.ceil(value * 100 - 1e-9) / 100
-const shown = (mm: number) => Math.round(mm * 100) / 100

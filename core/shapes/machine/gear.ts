@@ -17,7 +17,6 @@ import { circleEdge } from '../edges.ts'
 import { bottomFace, topFace } from '../faces.ts'
 import { surfacesOf } from '../surfaces.ts'
 import {
-  type Body,
   bodied,
   bodyFields,
   bodyHeight,
@@ -27,6 +26,7 @@ import {
   type Carried,
   impossibleBody,
   isPlain,
+  type WheelBody,
 } from './bodies.ts'
 import { boreRing, boreSize, withAcross } from './bores.ts'
 import { floored, largest } from './nearest.ts'
@@ -49,7 +49,7 @@ import {
   twistOf,
 } from './teeth.ts'
 
-interface Values extends Body, ToothValues {}
+interface Values extends WheelBody, ToothValues {}
 
 /** A gear with involute teeth about the z axis, the middle of a tooth to the right of its lower face. */
 export const gear = defineShape({

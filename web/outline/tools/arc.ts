@@ -7,7 +7,7 @@ export const arc: Tool = {
   shelf: 'lines',
   icon: 'M2 12 A9 9 0 0 1 14 12 M8 6.4 V6.6',
   key: 'a',
-  say: (spots) => ['press where the arc begins', 'press where it ends', 'press a place that it passes through'][spots]!,
+  say: (spots) => ['click where the arc begins', 'click where it ends', 'click a place that it passes through'][spots]!,
   spots: 3,
   preview([from, to, via]) {
     if (!from || !to) return []

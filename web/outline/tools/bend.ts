@@ -9,7 +9,7 @@ export const bend: Tool = {
   icon: 'M2 13 H6 A7 7 0 0 0 13 6 V2',
   key: 'b',
   say: (spots) =>
-    spots === 0 ? 'press the end of a curve that it goes on from' : 'press where the arc ends; L goes on straight',
+    spots === 0 ? 'click the end of a curve that it goes on from' : 'click where the arc ends; L goes on straight',
   spots: 2,
   preview([from, to], { solved }) {
     const on = from?.point === undefined ? undefined : goingOn(solved, from.point)

@@ -10,7 +10,7 @@ export const centreArc: Tool = {
   icon: 'M13 8 A5 5 0 0 0 8 3 M8 8 H13 M8 8 V3 M8 7.9 V8.1',
   key: 'u',
   say: (spots) =>
-    ['press its centre', 'press where the arc begins', 'press where it ends, counter-clockwise from there'][spots]!,
+    ['click its centre', 'click where the arc begins', 'click where it ends, counter-clockwise from there'][spots]!,
   spots: 3,
   preview([middle, from, to]) {
     if (!middle || !from || distance2(middle.at, from.at) < 1e-9) return []

@@ -7,7 +7,7 @@ export const circle: Tool = {
   shelf: 'figures',
   icon: 'M8 2 A6 6 0 1 1 7.99 2',
   key: 'c',
-  say: (spots) => (spots === 0 ? 'press its centre' : 'press on its rim, or type the diameter'),
+  say: (spots) => (spots === 0 ? 'click its centre' : 'click on its rim, or type the diameter'),
   spots: 2,
   preview: ([m, rim]) =>
     m && rim && distance2(m.at, rim.at) > 1e-9 ? [circleSegment(m.at, distance2(m.at, rim.at))] : [],

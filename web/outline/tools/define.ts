@@ -27,7 +27,7 @@ export interface Tool {
   say(spots: number): string
   /** whether the spot after these ends a straight line, which can be level, upright, tangent … */
   isLine?(spots: number): boolean
-  /** how many spots make it; `endless` goes on until Enter or a press on the first one */
+  /** how many spots make it; `endless` goes on until Enter or a click on the first one */
   readonly spots: number | 'endless'
   /** what it would draw, for the eye */
   preview(spots: readonly Spot[], context: ToolContext): readonly Segment[]

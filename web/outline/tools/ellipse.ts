@@ -7,7 +7,7 @@ export const ellipse: Tool = {
   shelf: 'figures',
   icon: 'M14 8 A6 4 0 1 1 14 7.99',
   key: 'e',
-  say: (spots) => ['press its centre', 'press the end of one semi-axis', 'press how wide it is'][spots]!,
+  say: (spots) => ['click its centre', 'click the end of one semi-axis', 'click how wide it is'][spots]!,
   spots: 3,
   preview([m, end, wide]) {
     if (!m || !end || distance2(m.at, end.at) < 1e-9) return []

@@ -8,7 +8,7 @@ export const letters: Tool = {
   shelf: 'figures',
   icon: 'M3 14 L8 2 L13 14 M5 10 H11',
   key: 't',
-  say: () => 'press where the words are centred; type them in the sheet',
+  say: () => 'click where the words are centred; type them in the sheet',
   spots: 1,
   preview: () => [],
   draw(sketch, [at]) {

@@ -8,7 +8,7 @@ export const line: Tool = {
   icon: 'M2 13 L14 3',
   key: 'l',
   say: (spots) =>
-    spots === 0 ? 'press where the line begins' : 'press where it ends; B bends on, Escape ends the line',
+    spots === 0 ? 'click where the line begins' : 'click where it ends; B bends on, Escape ends the line',
   isLine: (spots) => spots > 0,
   spots: 2,
   preview: ([from, to]) => (from && to && distance2(from.at, to.at) > 1e-9 ? [segment(from.at, to.at)] : []),

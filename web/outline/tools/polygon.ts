@@ -12,8 +12,8 @@ export const polygon: Tool = {
   key: 'p',
   say: (spots) =>
     spots === 0
-      ? 'press its centre; digits 3 to 9, + and − change how many sides it has'
-      : 'press one of its corners; 3 to 9, + and − change its sides',
+      ? 'click its centre; digits 3 to 9, + and − change how many sides it has'
+      : 'click one of its corners; 3 to 9, + and − change its sides',
   spots: 2,
   preview([m, corner], { sides }) {
     if (!m || !corner || distance2(m.at, corner.at) < 1e-9) return []

@@ -16,9 +16,9 @@ function rectangleTool(kind: string, label: string, key: string, centred: boolea
     say: (spots) =>
       spots === 0
         ? centred
-          ? 'press its centre'
-          : 'press one corner'
-        : 'press the opposite corner, or type width and height',
+          ? 'click its centre'
+          : 'click one corner'
+        : 'click the opposite corner, or type width and height',
     spots: 2,
     preview([from, to]) {
       if (!from || !to) return []

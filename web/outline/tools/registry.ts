@@ -49,7 +49,7 @@ export const curveTools: readonly CurveTool[] = [
     shelf: 'change',
     key: 'x',
     icon: 'M2 13 L6 9 M10 5 L14 1 M3 3 L13 13',
-    says: 'press the stretch of a curve to remove',
+    says: 'click the stretch of a curve to remove',
   },
   {
     kind: 'extend',
@@ -57,7 +57,7 @@ export const curveTools: readonly CurveTool[] = [
     shelf: 'change',
     key: 'w',
     icon: 'M2 13 L7 8 M8.5 6.5 L9.5 5.5 M11 4 L12 3 M14 1 V9',
-    says: 'press a line, arc or open curve near the end to extend to the next curve',
+    says: 'click a line, arc or open curve near the end to extend to the next curve',
   },
   {
     kind: 'split',
@@ -65,7 +65,7 @@ export const curveTools: readonly CurveTool[] = [
     shelf: 'change',
     key: 'k',
     icon: 'M2 13 L7 8 M9 6 L14 1 M5.5 5.5 L10.5 10.5',
-    says: 'press a curve where you want it split',
+    says: 'click a curve where you want it split',
   },
   {
     kind: 'regions',
@@ -73,7 +73,7 @@ export const curveTools: readonly CurveTool[] = [
     shelf: 'change',
     key: 'g',
     icon: 'M2 3 H14 V13 H2 Z M4 5 L8 9 M4 9 L7 12 M7 5 L12 10 M10 5 L12 7',
-    says: 'press a region to take it, or to leave it out',
+    says: 'click a region to take it, or to leave it out',
   },
   {
     kind: 'takeover',
@@ -81,6 +81,6 @@ export const curveTools: readonly CurveTool[] = [
     shelf: 'change',
     key: 'f',
     icon: 'M2 14 V2 H14 M5 14 V5 H14 M9 9 H9.2 M13 13 H13.2',
-    says: 'press an edge, corner or middle of the part to pick it up; it stays with the part',
+    says: 'click an edge, corner or middle of the part to pick it up; it stays with the part',
   },
 ]

@@ -18,7 +18,7 @@ export const slot: Tool = {
   shelf: 'figures',
   icon: 'M5 5 H11 A3 3 0 0 1 11 11 H5 A3 3 0 0 1 5 5',
   key: 'o',
-  say: (spots) => ['press the middle of one end', 'press the middle of the other end', 'press how wide it is'][spots]!,
+  say: (spots) => ['click the middle of one end', 'click the middle of the other end', 'click how wide it is'][spots]!,
   isLine: (spots) => spots === 1,
   spots: 3,
   preview([m, n, wide]) {

@@ -17,7 +17,7 @@ function spline(kind: 'through' | 'near', label: string, key: string, says: stri
     shelf: 'lines',
     icon: definition.icon,
     key,
-    say: (spots) => (spots === 0 ? says : 'press on; Enter ends it, a press on its beginning closes it'),
+    say: (spots) => (spots === 0 ? says : 'keep clicking; Enter ends it, a click on its start closes it'),
     spots: 'endless',
     preview(pressed) {
       const places = apart(pressed).map(({ at }) => at)
@@ -33,5 +33,5 @@ function spline(kind: 'through' | 'near', label: string, key: string, says: stri
   }
 }
 
-export const through = spline('through', 'curve through', 's', 'press the points that the curve passes through')
-export const near = spline('near', 'curve near', 'd', 'press the points that pull the curve')
+export const through = spline('through', 'curve through', 's', 'click the points that the curve passes through')
+export const near = spline('near', 'curve near', 'd', 'click the points that pull the curve')

@@ -89,7 +89,7 @@ export function HandOff() {
       <div className="relative min-w-0 flex-1">
         <Viewport motions={posed?.motions} marks={isCurrent && stayed ? marksOf(stayed) : undefined} />
       </div>
-      <SidePanel label="Hand off" className="overflow-y-auto px-5 py-4">
+      <SidePanel label="Hand off" isMain className="overflow-y-auto px-5 py-4">
         <h2 className="text-lg font-semibold">Hand off</h2>
         <p className="mt-1 text-ink-soft">The file is read back and measured before you get it.</p>
         {proof && proof.rank !== 'pass' && (

@@ -28,7 +28,7 @@ export function Catalogue({ field, onAdd }: { readonly field: React.ReactNode; o
       <Popover.Anchor asChild>
         <div ref={words}>
           {field}
-          <div className="mt-2 flex gap-1">
+          <div className="mt-2 flex flex-wrap gap-1">
             {shelves.map((each) => (
               <button
                 key={each}

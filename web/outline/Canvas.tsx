@@ -3,6 +3,7 @@ import type { SolvedOutline, Spot } from '@makrel/core/outline'
 import type { Vec2 } from '@makrel/core/plane'
 import { lengthUnits, type PartUnit } from '@makrel/core/units'
 import { useEffect, useMemo, useRef, useState } from 'react'
+import { rem } from '../ui/rem.ts'
 import { AskedSizes } from './AskedSizes.tsx'
 import { Backdrop } from './Backdrop.tsx'
 import { OutlineDimensions } from './Dimensions.tsx'
@@ -120,11 +121,6 @@ export function OutlineCanvas({
       <Scale view={view} unit={unit} />
     </div>
   )
-}
-
-/** The size of text that the browser is set to, pixels. */
-function rem(): number {
-  return Number.parseFloat(getComputedStyle(document.documentElement).fontSize)
 }
 
 function useSize(box: React.RefObject<HTMLDivElement | null>): void {

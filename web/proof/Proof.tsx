@@ -41,7 +41,7 @@ export function Proof() {
           <TitleBlock />
         </div>
       </div>
-      <SidePanel label="Findings" className="overflow-y-auto px-5 py-4">
+      <SidePanel label="Findings" isMain className="overflow-y-auto px-5 py-4">
         <h2 className="text-lg font-semibold">Proof</h2>
         <p className="mt-1 text-ink-soft">
           Every check is computed from the solid itself, and run again on what is handed off.

@@ -8,14 +8,17 @@ import { ChooseIcon } from './icons.tsx'
 export function SidePanel({
   label,
   className = '',
+  isMain = false,
   children,
 }: {
   readonly label: string
   readonly className?: string
+  /** what one comes to its stage for: it is there on a narrow window as well, until it is folded away */
+  readonly isMain?: boolean
   readonly children: ReactNode
 }) {
   // In rem: with larger text a window is narrow sooner.
-  const [folded, setFolded] = useState(() => window.matchMedia('(max-width: 56.25rem)').matches)
+  const [folded, setFolded] = useState(() => !isMain && window.matchMedia('(max-width: 56.25rem)').matches)
   useEffect(() => {
     if (!folded) return
     // What is looked for is in here: the field that adds.

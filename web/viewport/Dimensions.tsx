@@ -5,6 +5,7 @@ import { wholeBox } from '../frame/whole.ts'
 import { ValueField } from '../make/ValueField.tsx'
 import { type DrawnPiece, useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
+import { rem } from '../ui/rem.ts'
 import {
   type DimensionTarget,
   type DrawnDimension,
@@ -40,6 +41,7 @@ export function Dimensions({ editable }: { readonly editable: boolean }) {
     view,
     part.unit,
     chosen ? takenPlaces(part, worked, selection, box, view) : [],
+    rem(),
   )
   const colour = chosen ? 'var(--color-mackerel)' : 'var(--color-ink)'
   return (

@@ -115,7 +115,7 @@ export function dimensionText({ target, form, value, valueKind }: DrawnDimension
   return `${form === 'diameter' ? '⌀' : form === 'radius' ? 'R' : ''}${shownValue(value, valueKind, unit)}`
 }
 
-/** Height of a label, and how wide a letter of it and its frame are at most, pixels. */
+/** Height of a label, and how wide a letter of it and its frame are at most, pixels of text as large as browsers have it at first. */
 const labelHeight = 22
 const letter = 9
 const framed = 11
@@ -129,22 +129,26 @@ export function dimensionsApart(
   view: Projection,
   unit: PartUnit,
   taken: readonly Taken[],
+  /** the size of text, pixels */
+  rem = 16,
 ): { readonly dimension: DrawnDimension; readonly layout: Layout }[] {
   const places = new LabelPlaces()
-  for (const { at, size } of taken) places.take([at], size, size)
+  const scale = rem / 16
+  const high = scale * labelHeight
+  for (const { at, size } of taken) places.take([at], scale * size, scale * size)
   return dimensions.flatMap((dimension) => {
     const layout = layoutOf(dimension, view)
     if (!layout) return []
-    const width = letter * dimensionText(dimension, unit).length + framed
+    const width = scale * (letter * dimensionText(dimension, unit).length + framed)
     const along = wayOf(layout)
     const across: Point = [-along[1], along[0]]
-    const wanted = alongBothWays(layout.text, across, labelHeight / 2, 12).flatMap((row) =>
-      alongBothWays(row, along, labelHeight / 2, 8),
+    const wanted = alongBothWays(layout.text, across, high / 2, 12).flatMap((row) =>
+      alongBothWays(row, along, high / 2, 8),
     )
     // Near to where it belongs before far from it, whatever the way.
     const off = ([x, y]: Point) => Math.hypot(x - layout.text[0], y - layout.text[1])
     wanted.sort((a, b) => off(a) - off(b))
-    return [{ dimension, layout: { ...layout, text: places.take(wanted, width, labelHeight) } }]
+    return [{ dimension, layout: { ...layout, text: places.take(wanted, width, high) } }]
   })
 }
 

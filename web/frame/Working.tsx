@@ -8,7 +8,7 @@ export function Working({ again }: { again?(): void }) {
   const stopped = useWork((state) => state.stopped)
   if (!running && !(again && stopped !== undefined)) return null
   return (
-    <div className="pointer-events-none fixed inset-x-0 top-[6.75rem] z-40 flex justify-center">
+    <div className="pointer-events-none fixed inset-x-0 top-[6.75rem] z-40 flex justify-center max-[62.5rem]:justify-start max-[62.5rem]:pl-3">
       <div
         role="status"
         className="pointer-events-auto flex items-center gap-3 rounded-sm border border-ink-soft bg-sheet py-1.5 pr-1.5 pl-4 shadow-[0_6px_18px_rgb(20_40_44/0.16)]"

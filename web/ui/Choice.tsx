@@ -9,7 +9,8 @@ export interface Option<T extends string> {
   readonly hint?: string | undefined
 }
 
-const box = 'flex h-8 w-full items-center rounded-sm border border-line bg-sheet px-2 text-left hover:border-ink-soft'
+const box =
+  'flex min-h-8 w-full items-center rounded-sm border border-line bg-sheet px-2 text-left hover:border-ink-soft'
 
 /** A word in a sentence, or a value in a form, that is one of several. */
 export function Choice<T extends string>({

@@ -1,9 +1,13 @@
+import { readFileSync } from 'node:fs'
+import type { Page } from '@playwright/test'
 import {
   add,
   chooseIn,
+  entry,
   expect,
   kept,
   line,
+  measure,
   newPart,
   put,
   select,
@@ -13,8 +17,75 @@ import {
   value,
   volume,
 } from './fixtures.ts'
+import { stlFigures, threeMfFigures } from './meshes.ts'
 
 /** Ways of somebody who has never been here, in sizes of their own. */
+
+/** The shelf as it is before anything was made. */
+async function emptyShelf(page: Page): Promise<void> {
+  const { entries } = (await (await page.request.get('/api/parts?count=500')).json()) as {
+    entries: { id: string }[]
+  }
+  for (const { id } of entries) expect((await page.request.delete(`/api/parts/${id}`)).ok()).toBe(true)
+  await page.goto('/')
+  await expect(page.getByText('The shelf is empty.')).toBeVisible()
+}
+
+/** What is written and downloaded as it stands on Hand off. */
+async function handedOff(page: Page): Promise<Buffer> {
+  const download = page.waitForEvent('download')
+  await page.getByRole('button', { name: /Write, check and download/ }).click()
+  return readFileSync(await (await download).path())
+}
+
+test('from an empty shelf to a file: a clamp pad in millimetres, measured anew at half its size', async ({ page }) => {
+  await emptyShelf(page)
+  await page.getByRole('button', { name: 'New part', exact: true }).click()
+  await stage(page, 'Make').click()
+  await add(page, 'plate 73.7 41.3 9.1')
+  // With all sizes typed the field is ready for the next one.
+  await page.keyboard.type('hole 5.3')
+  await page.keyboard.press('Enter')
+  await measure(page, 2, 'left to right', 'from the left edge to its centre', '8.7')
+  await select(page, 1)
+  await put(value(page, 1, 'Corner radius'), '6.2')
+  await page.keyboard.press('Enter')
+  const corners = (4 - Math.PI) * 6.2 ** 2
+  const bore = (Math.PI / 4) * 5.3 ** 2
+  const mm3 = (73.7 * 41.3 - corners - bore) * 9.1
+  await expect(async () => expect(await volume(page)).toBeCloseTo(mm3 / 1000, 2)).toPass()
+  await expect(stage(page, 'Proof')).toContainText('passed')
+  await stage(page, 'Hand off').click()
+  await page.getByRole('combobox', { name: 'Format' }).click()
+  await page.getByRole('option', { name: /STL/ }).click()
+  await page.getByRole('combobox', { name: 'Size', exact: true }).click()
+  await page.getByRole('option', { name: 'scaled to', exact: true }).click()
+  await page.getByRole('textbox', { name: 'Per cent of the drawn size' }).fill('50')
+  const figures = stlFigures(await handedOff(page))
+  expect(figures.closed).toBe(true)
+  expect(figures.size.map((mm) => Math.round(mm * 1e3) / 1e3)).toEqual([36.85, 20.65, 4.55])
+  expect(Math.abs(figures.volume / (mm3 / 8) - 1)).toBeLessThan(1e-3)
+})
+
+test('from an empty shelf to a file: two plates in inches with a hinge that was asked for by its name', async ({
+  page,
+}) => {
+  await emptyShelf(page)
+  await page.getByRole('button', { name: 'New part', exact: true }).click()
+  await stage(page, 'Plan').click()
+  await page.getByRole('combobox', { name: 'Units' }).click()
+  await page.getByRole('option', { name: /inches/ }).click()
+  await stage(page, 'Make').click()
+  await add(page, 'plate 2-3/8 1-1/8 5/32')
+  await expect(entry(page, 'Overall')).toHaveText('2.375 × 1.125 × 0.156 in')
+  await page.keyboard.type('pin hinge')
+  await page.keyboard.press('Enter')
+  await page.getByRole('button', { name: 'A plate beside it' }).click()
+  await expect(page.getByRole('complementary', { name: 'Joints' })).toContainText('pin hinge')
+  await stage(page, 'Hand off').click()
+  const { closed, objects, unit } = threeMfFigures(await handedOff(page))
+  expect({ closed, objects, unit }).toEqual({ closed: true, objects: ['Piece 1', 'Piece 2'], unit: 'millimeter' })
+})
 
 test('a box gets a boss on its floor, a hole that finds it while a measure is broken, and says what stands where', async ({
   page,

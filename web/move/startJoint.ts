@@ -1,10 +1,23 @@
-import { clipOf, type Edit, newPiece, onBed, type Part, pasteEdits, pieceColours } from '@makrel/core/document'
+import {
+  applyEdit,
+  clipOf,
+  type Edit,
+  type Joint,
+  newPiece,
+  onBed,
+  type Part,
+  type Piece,
+  pasteEdits,
+  pieceColours,
+} from '@makrel/core/document'
 import type { JointDefinition } from '@makrel/core/joints'
-import { fieldKindOf } from '@makrel/core/planning'
+import { type Box, joined } from '@makrel/core/place'
+import { adds, fieldKindOf, type Plan, workOut } from '@makrel/core/planning'
 import { findShapes, newStep } from '@makrel/core/shapes'
+import { lengthUnits, type PartUnit } from '@makrel/core/units'
 import { create } from 'zustand'
 import { newId } from '../ids.ts'
-import { besidePieces, newBundle } from '../make/stepActions.ts'
+import { besidePieces, besideSteps, newBundle } from '../make/stepActions.ts'
 import { workedOf } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { newJoint } from './newJoint.ts'
@@ -31,24 +44,80 @@ function addJoint(part: Part, definition: JointDefinition): void {
 /** What the second piece of a joint may be made of. */
 export type Second = 'plate' | 'copy'
 
-/** Makes the second piece, clear of the first one, and with it the joint that was waiting. */
+/** Makes the second piece of the joint that was waiting, and that joint, at once. */
 export function makeSecond(of: Second): void {
-  const { part, editAll } = usePart.getState()
+  const { part, editAll, select } = usePart.getState()
   const { wanted } = useWantedJoint.getState()
-  const [first] = part?.pieces ?? []
-  if (!part || !first || !wanted) return
+  if (!part?.pieces[0] || !wanted) return
+  const made = secondEdits(part, wanted, of)
+  if (!editAll(made.edits)) return
+  select({ kind: 'joint', id: made.joint })
+  useWantedJoint.setState({ wanted: undefined })
+}
+
+/**
+ * A second piece beside the first one, and the joint between them. What a chain goes on with begins at the right side of the first piece, and the
+ * second stands at its other side, so that it hangs on it; by any other joint it stands clear.
+ */
+export function secondEdits(part: Part, definition: JointDefinition, of: Second) {
+  const [first] = part.pieces
   const piece = newPiece(newId(), `Piece ${part.pieces.length + 1}`, pieceColours[1])
-  const across = besidePieces(workedOf(part).plan, part, piece.id)
-  const steps = of === 'plate' ? [plateEdit(part, piece.id, across)] : copyEdits(part, piece.id, across)
-  if (!editAll([{ type: 'add-piece', piece }, ...steps])) return
-  addJoint(usePart.getState().part!, wanted)
+  const id = newId()
+  const { plan } = workedOf(part)
+  const size = sizeOf(first!, plan)
+  const hangs = definition.chains === true && size !== undefined
+  const edited = (edits: readonly Edit[]) => edits.reduce((state, edit) => applyEdit(state, edit, fieldKindOf), part)
+  const beside = (across: Beside): readonly Edit[] => [
+    { type: 'add-piece', piece },
+    ...(of === 'plate'
+      ? [plateEdit(part, piece.id, across, hangs ? size : undefined)]
+      : copyEdits(part, piece.id, across)),
+  ]
+  const apart = beside(besidePieces(plan, part, piece.id))
+  const both = edited(apart)
+  const plain = newJoint(both, definition, id, undefined, workOut(both).plan)
+  const joint = hangs ? noLonger(plain, size[1], part.unit) : plain
+  const { values } = workOut({ ...both, joints: [...both.joints, joint] }).resolved.joints.get(id) ?? {}
+  const { min, max } = (values && definition.chains && definition.box(values)) || { min: [0], max: [0] }
+  const wide = max[0]! - min[0]!
+  const edits = wide > 0 ? beside(besideSteps(plan, first!.steps, lengthText(wide, part.unit))) : apart
+  return { edits: [...edits, { type: 'add-joint', joint } as const], joint: id }
+}
+
+/** With all digits that a length has: what is to stand flush may not be off by a rounding. */
+function lengthText(mm: number, unit: PartUnit): string {
+  return `${Number((mm / lengthUnits[unit]).toFixed(9))}`
 }
 
 type Beside = ReturnType<typeof besidePieces>
 
-function plateEdit({ unit }: Part, piece: string, across: Beside): Edit {
+/** How wide, deep and high all that a piece adds is, mm; undefined where it adds nothing. */
+function sizeOf({ steps }: Piece, { operands }: Plan): readonly [number, number, number] | undefined {
+  const boxes = steps.flatMap(({ id }) => {
+    const operand = operands.get(id)
+    return operand && adds(operand) ? [operand.box] : []
+  })
+  const whole = boxes.reduce<Box | undefined>((all, box) => joined(all, box), undefined)
+  if (!whole) return undefined
+  const [w, d, h] = [0, 1, 2].map((i) => whole.max[i]! - whole.min[i]!)
+  return [w!, d!, h!]
+}
+
+/** A joint that is not longer than what it hangs on is deep, mm. */
+function noLonger(joint: Joint, deep: number, unit: PartUnit): Joint {
+  const { length } = joint.fields
+  const own = length === undefined ? undefined : Number(length) * lengthUnits[unit]
+  return own !== undefined && own > deep
+    ? { ...joint, fields: { ...joint.fields, length: lengthText(deep, unit) } }
+    : joint
+}
+
+/** A plate as deep and as high as the first piece, where it is to hang beside that. */
+function plateEdit({ unit }: Part, piece: string, across: Beside, as: ReturnType<typeof sizeOf>): Edit {
   const [plate] = findShapes('plate', undefined, unit)
-  return { type: 'add-step', piece, step: newStep(newId(), plate!, across ? { across } : {}) }
+  const step = newStep(newId(), plate!, across ? { across } : {})
+  const sized = as && { depth: lengthText(as[1], unit), height: lengthText(as[2], unit) }
+  return { type: 'add-step', piece, step: { ...step, fields: { ...step.fields, ...sized } } }
 }
 
 /** All steps of the first piece again, as one bundle that stands beside it. */

@@ -6,6 +6,7 @@ import { type ShapeDefinition, shapes } from '@makrel/core/shapes'
 import { Builder, type Built, cutawayOf, measuringFineness, renderMeshOf } from '@makrel/core/solids'
 import { soloMesh } from './ghost.ts'
 import { loadedKernel } from './loadedKernel.ts'
+import { isWorthPractising, practise, quickBuildMs } from './practice.ts'
 import type { BuildAnswer, NameOf } from './protocol.ts'
 import { type Answers, serve, type Turn } from './serving.ts'
 
@@ -54,16 +55,8 @@ class Solids {
       return undefined
     },
     practise: async (_, { part, signal, pause }) => {
-      if (this.#buildMs < quickBuildMs || this.#buildMs > longBuildMs) return undefined
-      for (let turn = 0; part && turn < practiceTurns; turn++) {
-        const builder = new Builder(this.#kernel)
-        try {
-          const built = await builder.build(part, { fineness: measuringFineness, signal, pause })
-          for (const piece of built.pieces) renderMeshOf(built, piece)
-        } finally {
-          builder.clear()
-        }
-      }
+      if (part && isWorthPractising(this.#buildMs))
+        await practise(this.#kernel, part, { fineness: measuringFineness, signal, pause })
       return undefined
     },
     ghost: async ({ step }) => {
@@ -131,12 +124,5 @@ class Solids {
     }
   }
 }
-
-/** Builds that take less than this need no preparing, ms. */
-const quickBuildMs = 40
-/** A build that takes longer has run most of what it runs many times, and would keep an edit waiting, ms. */
-const longBuildMs = 2500
-/** Another turn gains less than it takes. */
-const practiceTurns = 3
 
 serve(loadedKernel().then((kernel) => new Solids(kernel).answers))

@@ -174,6 +174,12 @@ try {
   for (const [name, show] of Object.entries(views)) {
     if (only && !only.split(',').includes(name)) continue
     await show(page)
+    // Measured and proved: no entry is still waited for.
+    await page.waitForFunction(
+      () => [...document.querySelectorAll('dl dd, nav a')].every((each) => !each.textContent.includes('…')),
+      undefined,
+      { timeout: 60_000 },
+    )
     await page.waitForTimeout(500)
     await page.screenshot({ path: join(out, `${name}.png`) })
   }

@@ -28,7 +28,7 @@ export function Catalogue({ field, onAdd }: { readonly field: React.ReactNode; o
       <Popover.Anchor asChild>
         <div ref={words}>
           {field}
-          <div className="mt-2 flex flex-wrap gap-1">
+          <div className="mt-2 -ml-1.5 flex flex-wrap gap-x-3">
             {shelves.map((each) => (
               <button
                 key={each}
@@ -36,7 +36,7 @@ export function Catalogue({ field, onAdd }: { readonly field: React.ReactNode; o
                 aria-haspopup="dialog"
                 aria-expanded={shelf === each}
                 onClick={() => setShelf(shelf === each ? undefined : each)}
-                className="-ml-1.5 rounded-sm px-1.5 py-0.5 capitalize text-ink-soft hover:bg-mackerel-wash hover:text-mackerel aria-expanded:bg-mackerel-wash aria-expanded:text-mackerel [&:not(:first-child)]:ml-2"
+                className="rounded-sm px-1.5 py-0.5 capitalize text-ink-soft hover:bg-mackerel-wash hover:text-mackerel aria-expanded:bg-mackerel-wash aria-expanded:text-mackerel"
               >
                 {each}
               </button>

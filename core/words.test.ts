@@ -29,6 +29,10 @@ const notOurs: readonly (readonly [RegExp, string])[] = [
   [/\baslant\b/i, 'at an angle'],
   [/breaks loose/i, 'will break free'],
   [/loudspeaker/i, 'mute'],
+  [/\bat the (most|least)\b/i, 'at most, at least'],
+  [/\bso (thick|thin|steep|short|low|flat|far|few) (it|they|that|leaves|teeth|there)\b/i, 'too …'],
+  [/\bis to be (wider|thinner|thicker|longer|higher)\b/i, 'must be'],
+  [/\bpress (an edge|faces|edges|its|where|one|the opposite)\b/i, 'click'],
 ]
 
 const root = fileURLToPath(new URL('..', import.meta.url))

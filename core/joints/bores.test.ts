@@ -43,7 +43,7 @@ const areaOf = (facets: readonly { readonly area: number }[]) => facets.reduce((
 const steep = (facets: ReturnType<typeof bored>) => facets.filter(({ lean }) => lean < -Math.SQRT1_2 - 1e-6)
 
 describe.each(Object.keys(kinds) as Kind[])('the bores of a %s', (kind) => {
-  it('hang over by 45° at the most, whichever way is up', () => {
+  it('hang over by 45° at most, whichever way is up', () => {
     fc.assert(
       fc.property(fc.double({ min: -180, max: 180, noNaN: true }), (degrees) => {
         const facets = bored(kind, {}, upAt(degrees))

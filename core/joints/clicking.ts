@@ -86,7 +86,7 @@ export function clickingImpossible(v: Clicking, deep: number) {
   if (v.arm < 4 * v.thick)
     return {
       field: 'arm',
-      detail: `So short it does not bend: four times its thickness at least (${shown(4 * v.thick)}).`,
+      detail: `Too short to bend: at least four times its thickness (${shown(4 * v.thick)}).`,
     } as const
   return undefined
 }

@@ -82,7 +82,7 @@ export const detent = defineJoint({
     if (v.clicks * each > 0.95 * round)
       return {
         field: 'clicks',
-        detail: `Its notches would run into one another: ${Math.floor((0.95 * round) / each)} at the most.`,
+        detail: `Its notches would run into each other: ${Math.floor((0.95 * round) / each)} at most.`,
       }
     return clickingImpossible(v, v.lift + v.gap)
   },

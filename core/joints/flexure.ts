@@ -106,18 +106,17 @@ export const flexure = defineJoint({
     if (v.thin > v.length / 4)
       return {
         field: 'thin',
-        detail: `So thick it does not bend: a quarter of its length at the most (${shown(v.length / 4)}).`,
+        detail: `Too thick to bend: a quarter of its length at most (${shown(v.length / 4)}).`,
       }
     const least = v.form === 'web' ? v.thin : v.form === 'cross' ? v.length / Math.SQRT2 + 2 * v.thin : 4 * v.thin
-    if (v.wide < least)
-      return { field: 'wide', detail: `The blocks are too narrow for it: ${shown(least)} at the least.` }
+    if (v.wide < least) return { field: 'wide', detail: `The blocks are too narrow for it: ${shown(least)} at least.` }
     if (v.form === 'cross' && v.height < 4 * crossGap)
       return {
         field: 'height',
-        detail: `So low there are no two webs above each other: ${shown(4 * crossGap)} at the least.`,
+        detail: `Too low for two webs one above the other: ${shown(4 * crossGap)} at least.`,
       }
     if (v.form === 'guide' && v.shift > v.length / 3)
-      return { field: 'shift', detail: `So far it is no longer straight: ${shown(v.length / 3)} at the most.` }
+      return { field: 'shift', detail: `Too far: it no longer runs straight. ${shown(v.length / 3)} at most.` }
     return undefined
   },
   judged: (v) => ({

@@ -19,25 +19,24 @@ export function knucklesImpossible(v: Knuckles) {
 
 function stopImpossible(v: Knuckles) {
   if (v.stop !== 'end') return undefined
-  if (v.travel > 180)
-    return { field: 'travel', detail: 'Beyond 180° there is nothing that a stop could lie on.' } as const
+  if (v.travel > 180) return { field: 'travel', detail: 'Beyond 180° there is nothing for a stop to rest on.' } as const
   // Thick leaves meet before.
   const [out, up] = [v.knuckle / 2 + v.gap, v.leaf + v.gap / 2 - v.knuckle / 2]
   const most = 180 - (2 * Math.max(0, Math.atan2(up, out)) * 180) / Math.PI
   if (v.travel > most)
     return {
       field: 'travel',
-      detail: `So thick leaves meet before their stop: ${Math.floor(most)}° at the most.`,
+      detail: `Leaves that thick meet before their stop: ${Math.floor(most)}° at most.`,
     } as const
   if (v.travel < 45)
     return {
       field: 'travel',
-      detail: 'A stop before 45° hangs in the air where it is printed: 45° at the least.',
+      detail: 'A stop before 45° hangs in the air where it is printed: 45° at least.',
     } as const
   if (v.leaf + v.gap > 0.75 * v.knuckle)
     return {
       field: 'leaf',
-      detail: `So thick a leaf leaves nothing that a stop could stand on: ${shown(0.75 * v.knuckle - v.gap)} at the most.`,
+      detail: `A leaf that thick leaves nothing for a stop to stand on: ${shown(0.75 * v.knuckle - v.gap)} at most.`,
     } as const
   return undefined
 }
@@ -57,13 +56,13 @@ function clicksImpossible(v: Knuckles) {
   if (v.clicks < least)
     return {
       field: 'clicks',
-      detail: `Its grooves would run into one another: every ${Math.ceil(least)}° at the least.`,
+      detail: `Its grooves would run into each other: every ${Math.ceil(least)}° at least.`,
     } as const
   const most = Math.floor(beforeRoof - least / 2)
   if (v.bores === 'teardrop' && v.travel > most)
     return {
       field: 'bores',
-      detail: `Its ridge would come to the roof of the bores and click no more: fold ${most}° at the most, or let them be round.`,
+      detail: `Its ridge would reach the roof of the bores and stop clicking: fold ${most}° at most, or make them round.`,
     } as const
   return undefined
 }

@@ -116,7 +116,7 @@ export const link = defineJoint({
     if (v.reach <= v.eye / 2 + v.gap)
       return {
         field: 'reach',
-        detail: `Both cheeks hang together behind the eye: reach more than ${shown(v.eye / 2 + v.gap)}.`,
+        detail: `Both cheeks must be joined behind the eye: reach more than ${shown(v.eye / 2 + v.gap)}.`,
       }
     if (v.from === v.to)
       return { field: 'to', detail: 'A travel of 0 moves nothing: let it swing to one side at least.' }

@@ -82,7 +82,7 @@ export const ratchet = defineJoint({
     if (v.depth >= (0.7 * Math.PI * v.outside) / v.teeth)
       return {
         field: 'depth',
-        detail: `So steep the pawl does not slide up its teeth: less than ${shown((0.7 * Math.PI * v.outside) / v.teeth)}.`,
+        detail: `Too steep: the pawl can’t slide up the teeth. Less than ${shown((0.7 * Math.PI * v.outside) / v.teeth)}.`,
       }
     if (lift(v) < least)
       return {

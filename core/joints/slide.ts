@@ -153,11 +153,11 @@ export const slide = defineJoint({
     if (v.form === 'dovetail' && v.depth < 0.8 * hold)
       return {
         field: 'depth',
-        detail: `A dovetail so flat hangs in the air where it is printed: deeper than ${shown(0.8 * hold)}.`,
+        detail: `Too flat: the dovetail would print in mid-air. Deeper than ${shown(0.8 * hold)}.`,
       }
     if (v.form === 'tee' && v.depth <= hold + 0.8)
       return { field: 'depth', detail: `There is no room for the T below its neck: deeper than ${shown(hold + 0.8)}.` }
-    if (v.width <= v.neck) return { field: 'width', detail: 'The carriage is to be wider than the neck below it.' }
+    if (v.width <= v.neck) return { field: 'width', detail: 'The carriage must be wider than the neck below it.' }
     if (v.from === v.to) return { field: 'to', detail: 'A travel of 0 moves nothing: let it slide one way at least.' }
     return undefined
   },

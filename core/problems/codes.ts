@@ -32,7 +32,8 @@ export const problemTexts = {
   'pick-outside': 'This picks value {number} of {count}.',
   'readout-unknown': '“{name}” cannot be read yet: what it is taken from has a problem, or depends on it.',
   'readout-failed': 'This cannot be read: {detail}.',
-  'readout-unsettled': 'This reading changes the solid it is read from, so it never settles; use it where it changes nothing it measures.',
+  'readout-unsettled':
+    'This reading changes the solid it is read from, so it never settles; use it where it changes nothing it measures.',
   'name-taken': 'Another measure or read-out is called “{name}” already.',
   'name-unfit': '“{name}” cannot be a name: {detail}.',
   'choice-unknown': '“{value}” is not one of {known}.',
@@ -61,7 +62,8 @@ export const problemTexts = {
     'Above {height} mm its sides run into each other: make the taper or the edges smaller, or the height lower.',
   'sweep-overlaps':
     'The section overlaps itself where the line bends at {at}: make the bend wider or the section smaller.',
-  'loft-overlaps': 'The sides cross each other at {height} mm; turn it less on its way, or draw the sections more alike.',
+  'loft-overlaps':
+    'The sides cross each other at {height} mm; turn it less on its way, or draw the sections more alike.',
   'rib-meets-nothing': 'This meets nothing to stand on beyond its line; turn it towards the rest of the piece.',
   'drawing-unreadable': 'This drawing cannot be read: {detail}.',
   'drawing-empty': 'There are no lines or curves in this file to import.',
@@ -116,7 +118,8 @@ export const problemTexts = {
   'pegs-fewer': 'Only {found} of {count} find room where this is split.',
   'keys-too-deep': 'They’d break through at that depth, or leave less than 1 mm there: up to {most} mm.',
   'keys-no-depth': 'Less than 1 mm is left behind the split: nothing joins the halves there.',
-  'dovetails-no-room': 'There is no room for that many dovetails of that width side by side; up to {most} mm wide fits.',
+  'dovetails-no-room':
+    'There is no room for that many dovetails of that width side by side; up to {most} mm wide fits.',
   'dovetails-none': 'There is no room for that many dovetails of that depth side by side.',
   'face-not-here': '{where} isn’t a face of what stands here now.',
   'cut-removes-nothing': 'This cut removes nothing: it meets no material.',

@@ -100,12 +100,12 @@ export const bevelGear = defineShape({
       const mate = Array.from({ length: 200 }, (_, i) => v.mate + i + 1).find(fits)
       return {
         field: 'mate',
-        detail: 'With so few teeth on its mate, its own cone is all but flat, or past that.',
+        detail: 'With too few teeth on its mate, its own cone is all but flat, or past that.',
         nearest: mate !== undefined && mate <= 200 ? { field: 'mate', value: mate } : undefined,
       }
     }
     if (root <= 0.03)
-      return { field: 'mate', detail: 'With so many teeth on its mate, its own cone has no room for roots.' }
+      return { field: 'mate', detail: 'With too many teeth on its mate, its own cone has no room for roots.' }
     const widest = floored(distance * 0.5)
     if (v.width > widest)
       return {
@@ -118,7 +118,7 @@ export const bevelGear = defineShape({
     if (thick(v.play) < 0.8 * module)
       return {
         field: 'play',
-        detail: 'So much play leaves next to nothing of its teeth.',
+        detail: 'That much play leaves next to nothing of its teeth.',
         nearest: { field: 'play', value: floored((Math.PI / 2 - 0.8) * module) },
       }
     if (halfAngle(tip) <= 0)

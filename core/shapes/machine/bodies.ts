@@ -209,7 +209,7 @@ function impossibleWeb(v: WheelBody, { root, height }: Carried): ImpossibleBy<ke
     const most = v.web === 'thin' || v.hub !== 'none' ? value : floored(value / 2)
     return {
       field: 'rim',
-      detail: 'So thick a rim leaves no web between itself and the bore or hub.',
+      detail: 'A rim that thick leaves no web between itself and the bore or hub.',
       nearest: most > 0 ? { field: 'rim', value: most } : undefined,
     }
   }

@@ -56,7 +56,7 @@ export const chainMail = defineShape({
     const most = Math.floor((100 * (closest * v.outer - 2 * leastGap)) / (2 + closest)) / 100
     return {
       field: 'wire',
-      detail: `Its rings would fuse, ${Number(Math.max(0, gapOf(v)).toFixed(2))} mm apart: ${Math.max(0, most)} mm at the most.`,
+      detail: `Its rings would fuse, ${Number(Math.max(0, gapOf(v)).toFixed(2))} mm apart: ${Math.max(0, most)} mm at most.`,
       ...(most > 0 ? { nearest: { field: 'wire', value: most } } : {}),
     }
   },

@@ -90,12 +90,12 @@ export const gear = defineShape({
     if (thickness <= 0.2 * module) {
       const most = floored(v.play - (0.25 * module - thickness))
       const nearest = most >= 0 ? ({ field: 'play', value: most } as const) : undefined
-      return { field: 'play', detail: 'So much play leaves next to nothing of its teeth.', nearest }
+      return { field: 'play', detail: 'That much play leaves next to nothing of its teeth.', nearest }
     }
     if (rootOf(teeth).form >= tipRadius(teeth) - 0.1 * module)
       return {
         field: 'teeth',
-        detail: `So few teeth are cut away at their roots: take more, or a profile shift of ${shiftText(teeth)} or more.`,
+        detail: `Too few teeth: they are cut away at their roots. Use more, or a profile shift of ${shiftText(teeth)} or more.`,
         nearest: { field: 'shift', value: shiftText(teeth) },
       }
     if (isPointed(v))

@@ -67,7 +67,7 @@ export const rack = defineShape({
   impossible(v) {
     const { module, pressure, addendum, thinner } = teethOf(whole(v))
     const top = (Math.PI * module) / 2 - thinner - 2 * addendum * Math.tan((pressure * Math.PI) / 180)
-    if (top <= 0.05 * module) return { field: 'play', detail: 'So much play leaves nothing of its tips.' }
+    if (top <= 0.05 * module) return { field: 'play', detail: 'That much play leaves nothing of its tips.' }
     return undefined
   },
   box: (v) => boxOf(v),

@@ -65,7 +65,7 @@ export const ringGear = defineShape({
   impossible(v) {
     const opening = openingAs(v)
     if (innerRadius(opening) > outerRadius(opening) - 0.5 * opening.module)
-      return { field: 'teeth', detail: 'So few teeth have next to no flanks inside a ring: take more.' }
+      return { field: 'teeth', detail: 'Too few teeth: they have next to no flanks inside a ring. Use more.' }
     return undefined
   },
   box: (v) => {

@@ -85,7 +85,7 @@ export const worm = defineShape({
     if (v.diameter < least)
       return {
         field: 'diameter',
-        detail: `So thin a worm has no core, or threads steeper than ${steepest}°: ${least} mm or more.`,
+        detail: `Too thin: the worm has no core, or threads steeper than ${steepest}°: ${least} mm or more.`,
         nearest: { field: 'diameter', value: least },
       }
     const own = wormOf(v)
@@ -97,7 +97,7 @@ export const worm = defineShape({
     if (!ends(v.play))
       return {
         field: 'play',
-        detail: 'So much play leaves next to nothing of its threads.',
+        detail: 'That much play leaves next to nothing of its threads.',
         nearest: { field: 'play', value: largest(v.play, ends) },
       }
     const pitch = wormPitch(own)

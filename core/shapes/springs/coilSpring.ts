@@ -69,18 +69,17 @@ export const coilSpring = defineShape({
     if (v.diameter < 3 * v.wire)
       return {
         field: 'wire',
-        detail: `So thick it is no spring: a third of its diameter at the most (${Number((v.diameter / 3).toFixed(3))} mm).`,
+        detail: `Too thick to be a spring: a third of its diameter at most (${Number((v.diameter / 3).toFixed(3))} mm).`,
       }
     const least = 1.1 * v.wire
     if (v.pitch < least)
       return {
         field: 'pitch',
-        detail: `Its turns would run into one another: ${Number(least.toFixed(3))} mm at the least.`,
+        detail: `Its turns would run into each other: ${Number(least.toFixed(3))} mm at least.`,
       }
-    if (v.pitch > v.diameter)
-      return { field: 'pitch', detail: `So steep it is no spring: ${v.diameter} mm at the most.` }
+    if (v.pitch > v.diameter) return { field: 'pitch', detail: `Too steep to be a spring: ${v.diameter} mm at most.` }
     if (v.works === 'pressed' && v.travel > roomIn(v))
-      return { field: 'travel', detail: `Its turns meet before: ${Number(roomIn(v).toFixed(3))} mm at the most.` }
+      return { field: 'travel', detail: `Its turns meet before that: ${Number(roomIn(v).toFixed(3))} mm at most.` }
     return undefined
   },
   box: (v) => {

@@ -55,7 +55,7 @@ export const curvedLeaf = defineShape({
     v.thick > v.radius / 3
       ? {
           field: 'thick',
-          detail: `So thick it is no spring: a third of its radius at the most (${Number((v.radius / 3).toFixed(3))} mm).`,
+          detail: `Too thick to be a spring: a third of its radius at most (${Number((v.radius / 3).toFixed(3))} mm).`,
         }
       : undefined,
   box: (v) => stripBox(outline(v, dense), v.width),

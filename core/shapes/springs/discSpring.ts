@@ -51,9 +51,9 @@ export const discSpring = defineShape({
     if (v.rise > 0.4 * (v.outer - v.inner))
       return {
         field: 'rise',
-        detail: `So steep it is no washer: ${Number((0.4 * (v.outer - v.inner)).toFixed(3))} mm at the most.`,
+        detail: `Too steep to be a washer: ${Number((0.4 * (v.outer - v.inner)).toFixed(3))} mm at most.`,
       }
-    if (v.travel > v.rise) return { field: 'travel', detail: `It is flat before: ${v.rise} mm at the most.` }
+    if (v.travel > v.rise) return { field: 'travel', detail: `It is flat before that: ${v.rise} mm at most.` }
     return undefined
   },
   box: (v) => {

@@ -76,7 +76,7 @@ export const flatSpiral = defineShape({
     if (!(room > 0))
       return {
         field: 'turns',
-        detail: `Its turns would run into one another: fewer, or a thinner strip than ${Number((room + v.wide).toFixed(3))} mm.`,
+        detail: `Its turns would run into each other: fewer, or a thinner strip than ${Number((room + v.wide).toFixed(3))} mm.`,
       }
     return undefined
   },

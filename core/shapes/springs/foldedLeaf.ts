@@ -60,7 +60,7 @@ export const foldedLeaf = defineShape({
       : v.travel > v.apart - v.thick
         ? {
             field: 'travel',
-            detail: `Its legs meet before: ${Number((v.apart - v.thick).toFixed(3))} mm at the most.`,
+            detail: `Its legs meet before that: ${Number((v.apart - v.thick).toFixed(3))} mm at most.`,
           }
         : undefined,
   box: (v) => stripBox(outline(v, dense), v.width),

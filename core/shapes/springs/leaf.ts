@@ -56,7 +56,7 @@ export const leaf = defineShape({
     v.thick > v.length / 4
       ? {
           field: 'thick',
-          detail: `So thick it is no spring: a quarter of its length at the most (${v.length / 4} mm).`,
+          detail: `Too thick to be a spring: a quarter of its length at most (${v.length / 4} mm).`,
         }
       : undefined,
   box: (v) => ({ min: [-v.length / 2, -v.thick / 2, 0], max: [v.length / 2, v.thick / 2, v.width] }),

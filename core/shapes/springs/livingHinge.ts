@@ -65,7 +65,7 @@ export const livingHinge = defineShape({
   ],
   impossible: (v) =>
     v.thin >= v.thick
-      ? { field: 'thin', detail: `The web is to be thinner than its lands (${v.thick} mm).` }
+      ? { field: 'thin', detail: `The web must be thinner than its lands (${v.thick} mm).` }
       : undefined,
   box: (v) => ({ min: [-half(v), -v.thick / 2, 0], max: [half(v), v.thick / 2, v.width] }),
   reach: (v, d) => prismReach(cornerRounds(outline(v)), 0, v.width, d),

@@ -81,9 +81,9 @@ export const snapArm = defineShape({
   ],
   impossible: (v) =>
     v.angle > 80
-      ? { field: 'angle', detail: 'So steep it cannot be pushed in: 80° at the most.' }
+      ? { field: 'angle', detail: 'Too steep to push in: 80° at most.' }
       : v.length < 2 * v.thick
-        ? { field: 'length', detail: `So short it is no spring: at least twice its thickness (${2 * v.thick} mm).` }
+        ? { field: 'length', detail: `Too short to be a spring: at least twice its thickness (${2 * v.thick} mm).` }
         : undefined,
   box: (v) => ({ min: [-v.thick / 2, 0, 0], max: [v.thick / 2 + v.hook, tip(v), v.width] }),
   reach: (v, d) => prismReach(cornerRounds(outline(v)), 0, v.width, d),

@@ -59,8 +59,8 @@ export const waveWasher = defineShape({
     // As steep as 45° at its inside.
     const most = v.inner / v.waves
     if (v.rise > most)
-      return { field: 'rise', detail: `So steep it is no washer: ${Number(most.toFixed(3))} mm at the most.` }
-    if (v.travel > v.rise) return { field: 'travel', detail: `It is flat before: ${v.rise} mm at the most.` }
+      return { field: 'rise', detail: `Too steep to be a washer: ${Number(most.toFixed(3))} mm at most.` }
+    if (v.travel > v.rise) return { field: 'travel', detail: `It is flat before that: ${v.rise} mm at most.` }
     return undefined
   },
   box: (v) => {

@@ -16,11 +16,11 @@ import {
   handOffVariants,
   inVariant,
   type MeshFormat,
-  madeUp,
   type StandingPart,
   type StoodFor,
   sizedWays,
   unitText,
+  withCompensation,
 } from '@makrel/core/exchange'
 import { compileLibrary, Kernel, loadLibrary } from '@makrel/core/kernel'
 import { centreOf, meshFigures } from '@makrel/core/mesh'
@@ -172,8 +172,8 @@ async function build(wanted: Wanted, values: BuildValues): Promise<number> {
       return { written: path, receipt: plainReceipt(receipt) }
     }
     /** Files of one solid written, with what is to be told of it. */
-    const written = async (files: readonly HandOff[], { built, twice, printed }: StandingPart) => {
-      const findings = await proofOf(kernel, printed?.built ?? built, { twice })
+    const written = async (files: readonly HandOff[], { built, twice, compensated }: StandingPart) => {
+      const findings = await proofOf(kernel, compensated?.built ?? built, { twice })
       const isGiven = values.faulty || solidFaults(findings).length === 0
       const told = isGiven
         ? await Promise.all(files.map(write))
@@ -206,7 +206,9 @@ async function build(wanted: Wanted, values: BuildValues): Promise<number> {
       const options = { fineness, piece, pose: pose?.name, size, unit }
       const stand: StoodFor = async (of, use) =>
         inPose(kernel, pose, await make(of), (standing) =>
-          madeUp(kernel, standing.built, { piece, compensation, size }, (printed) => use({ ...standing, printed })),
+          withCompensation(kernel, standing.built, { piece, compensation, size }, (compensated) =>
+            use({ ...standing, compensated }),
+          ),
         )
       for (const format of chosenFormats)
         await handOffVariants(part, stand, format, options, async (file, standing) => {
@@ -218,8 +220,8 @@ async function build(wanted: Wanted, values: BuildValues): Promise<number> {
     const chosen = values.variant === undefined ? part : inVariant(part, variantNamed(part, values.variant))
     return inPose(kernel, pose, await make(chosen), ({ built, twice }) => {
       const piece = pieceOf(built)
-      return madeUp(kernel, built, { piece, compensation, size }, async (printed) => {
-        const standing = { built, twice, printed }
+      return withCompensation(kernel, built, { piece, compensation, size }, async (compensated) => {
+        const standing = { built, twice, compensated }
         const options = { fineness, piece, pose: pose?.name, size, unit, ...standing }
         const files = chosenFormats.map((format) => handOff(built, format, options))
         const told = await written(files, standing)

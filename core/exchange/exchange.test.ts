@@ -15,7 +15,7 @@ import {
   formats,
   handOff,
   type MeshFormat,
-  madeUp,
+  withCompensation,
 } from './index.ts'
 
 type Triple = [number, number, number]
@@ -329,8 +329,8 @@ describe('the hand-off', () => {
     const compensation = { ...compensationFor(drilled), ...{ walls: 0.03, rounds: 0.11, flare: 0, shrinkage: 0 } }
     for (const factor of [0.73, 2.3]) {
       const size = { by: 'factor', factor } as const
-      const { receipt } = await madeUp(kernel, made, { compensation, size }, async (printed) =>
-        handOff(made, stl, { twice, fineness: 0.02, size, printed }),
+      const { receipt } = await withCompensation(kernel, made, { compensation, size }, async (compensated) =>
+        handOff(made, stl, { twice, fineness: 0.02, size, compensated }),
       )
       expect(receipt.max[0] - receipt.min[0]).toBeCloseTo(40 * factor - 0.06, 4)
       expect(receipt.compensation).toMatchObject({ walls: 0.03, rounds: 0.11 })
@@ -359,8 +359,8 @@ describe('the hand-off', () => {
       ...compensationFor(drilled),
       ...{ walls: 0.03, rounds: 0.11, flare: 0, shrinkage: 1.3 },
     }
-    const { receipt, bytes } = await madeUp(kernel, made, { compensation }, async (printed) =>
-      handOff(made, stl, { twice, fineness: 0.02, printed }),
+    const { receipt, bytes } = await withCompensation(kernel, made, { compensation }, async (compensated) =>
+      handOff(made, stl, { twice, fineness: 0.02, compensated }),
     )
     const [read] = stl.read(bytes)
     const figures = meshFigures(read!.mesh)
@@ -381,8 +381,8 @@ describe('the hand-off', () => {
     const made = await built(kernel, thin, 0.02)
     const twice = await builtTwice(kernel, thin)
     const compensation = { ...compensationFor(thin), ...{ walls: 0.03, rounds: 0.03, flare: 0, shrinkage: 0 } }
-    const { receipt } = await madeUp(kernel, made, { compensation }, async (printed) =>
-      handOff(made, stl, { twice, fineness: 0.02, printed }),
+    const { receipt } = await withCompensation(kernel, made, { compensation }, async (compensated) =>
+      handOff(made, stl, { twice, fineness: 0.02, compensated }),
     )
     expect(receipt.compensation!.stayed).toEqual([
       expect.objectContaining({ why: 'thin', area: expect.closeTo(2 * 31.7 * 12.7, 3) }),

@@ -3,7 +3,7 @@ import type { Compensation } from '../compensation/index.ts'
 import { built, builtTwice, onFace, partOf, seeded, step, testKernel } from '../testing/index.ts'
 import { figures, objFacets, type Point, stlFacets, threeMfFacets } from '../testing/reader.ts'
 import { sampled } from '../testing/sample.ts'
-import { formatOf, handOff, madeUp } from './index.ts'
+import { formatOf, handOff, withCompensation } from './index.ts'
 
 const kernel = await testKernel()
 
@@ -118,8 +118,8 @@ it('a file that makes up for a printer holds what it was asked to, to a reader o
     const part = partOf(steps)
     const drawn = await built(kernel, part, fineness)
     const twice = await builtTwice(kernel, part)
-    const { receipt, bytes } = await madeUp(kernel, drawn, { compensation }, async (printed) =>
-      handOff(drawn, formatOf(format)!, { twice, fineness, printed }),
+    const { receipt, bytes } = await withCompensation(kernel, drawn, { compensation }, async (compensated) =>
+      handOff(drawn, formatOf(format)!, { twice, fineness, compensated }),
     )
     const at = `file ${number}, ${format}, ${fineness}`
     const facets = read[format](Buffer.from(bytes))

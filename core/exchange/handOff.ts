@@ -109,30 +109,30 @@ export interface HandOffOptions {
 export interface Leaving {
   /** the same part for measuring what it is meant to be */
   readonly twice: TwiceBuilt
-  /** the part as it is printed, where something is made up for; else the file is as drawn */
-  readonly printed?: MadeUp | undefined
+  /** the part with what its printer does compensated for; else the file is as drawn */
+  readonly compensated?: CompensatedPart | undefined
 }
 
-export interface MadeUp extends Pick<Printed, 'built' | 'stayed'> {
+export interface CompensatedPart extends Pick<Printed, 'built' | 'stayed'> {
   readonly compensation: Compensation
 }
 
-/** Makes up for what is told in the pieces that leave, for as long as it is used; for nothing where nothing is told. */
-export async function madeUp<T>(
+/** Compensates the pieces that leave, for as long as they are used; for nothing where nothing is asked for. */
+export async function withCompensation<T>(
   kernel: Kernel,
   built: Built,
   wanted: Pick<HandOffOptions, 'piece' | 'size'> & { readonly compensation: Compensation | undefined },
-  use: (printed: MadeUp | undefined) => Promise<T>,
+  use: (compensated: CompensatedPart | undefined) => Promise<T>,
 ): Promise<T> {
   const { compensation } = wanted
   if (!compensation) return use(undefined)
   const only = new Set(chosenOf(built, wanted.piece).map((each) => each.piece.id))
   // Of what leaves twice as large, half as much is made up for before.
-  const printed = asPrinted(kernel, built, scaledCompensation(compensation, 1 / fileScale(built, wanted)), only)
+  const compensated = asPrinted(kernel, built, scaledCompensation(compensation, 1 / fileScale(built, wanted)), only)
   try {
-    return await use({ ...printed, compensation })
+    return await use({ ...compensated, compensation })
   } finally {
-    printed.release()
+    compensated.release()
   }
 }
 
@@ -142,7 +142,7 @@ export async function madeUp<T>(
  * @throws ProblemError export-nothing, export-differs, scale-limits
  */
 export function handOff(built: Built, format: MeshFormat, options: HandOffOptions & Leaving): HandOff {
-  const { printed, unit = 'mm' } = options
+  const { compensated, unit = 'mm' } = options
   const chosen = chosenOf(built, options.piece)
   if (chosen.length === 0) {
     const detail = options.piece === undefined ? 'all of its pieces are left out' : 'there is no such piece'
@@ -154,7 +154,7 @@ export function handOff(built: Built, format: MeshFormat, options: HandOffOption
   const drawn = chosen.map(({ solid }) => solid!)
   const scale = scaleFor(options.size, drawn)
   const solids = chosen.map(
-    ({ piece, solid }) => printed?.built.pieces.find((own) => own.piece.id === piece.id)?.solid ?? solid!,
+    ({ piece, solid }) => compensated?.built.pieces.find((own) => own.piece.id === piece.id)?.solid ?? solid!,
   )
   const written = chosen.map(
     ({ piece }, i): WrittenPiece => ({
@@ -191,10 +191,10 @@ export function handOff(built: Built, format: MeshFormat, options: HandOffOption
     ...measured(format, bytes, format.statesUnit ? 1 : unitNamed(unit).mm),
     solidVolume: volumeOf(solids) * scale ** 3,
     drawn: { volume: volumeOf(drawn), ...boxesOf(drawn) },
-    compensation: printed && {
-      ...printed.compensation,
+    compensation: compensated && {
+      ...compensated.compensation,
       stayed: chosen.flatMap(({ piece: { id, name } }) =>
-        (printed.stayed.get(id) ?? []).map((stayed): StayedIn => {
+        (compensated.stayed.get(id) ?? []).map((stayed): StayedIn => {
           const isTold = stayed.area > stayedTold && stayed.why !== 'gap'
           return { ...stayed, piece: name, ...(isTold && { warning: stayedText(stayed, name, part.unit) }) }
         }),
@@ -226,7 +226,7 @@ export function handOff(built: Built, format: MeshFormat, options: HandOffOption
       warnings.push(`At this size it does not fit the bed of the ${name}.`)
   }
   warnings.push(...(receipt.compensation?.stayed ?? []).flatMap(({ warning }) => warning ?? []))
-  if (printed) {
+  if (compensated) {
     const [before, after] = [drawn, solids].map((all) => countsOf(all.map((solid) => tidied(solid.mesh()))))
     if (before!.solids !== after!.solids || before!.cavities !== after!.cavities)
       warnings.push(

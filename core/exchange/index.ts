@@ -5,17 +5,17 @@ export { drawnFineness, type FileSize, sizedWays } from './fileSize.ts'
 export { type FileUnit, type FileUnitTried, fileUnits, inEachUnit, unitNamed } from './fileUnits.ts'
 export { type UsualFineness, usualFineness } from './fineness.ts'
 export {
+  type CompensatedPart,
   differs,
   fileName,
   type HandOff,
   type HandOffOptions,
   handOff,
   type Leaving,
-  type MadeUp,
-  madeUp,
   type Receipt,
   type StayedIn,
   volumeTolerance,
+  withCompensation,
 } from './handOff.ts'
 export { formatOf, formats } from './registry.ts'
 export { archiveOf, handOffVariants, inVariant, type StandingPart, type StoodFor } from './variants.ts'

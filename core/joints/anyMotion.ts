@@ -26,10 +26,10 @@ export const anyMotion = defineJoint({
   solids: () => ({ cuts: [[], []], adds: [[], []] }),
   freedoms: ({ far }) => [
     ...(['moving right', 'moving back', 'moving up'] as const).map(
-      (label) => ({ label, unit: 'mm', from: -far, to: far, printed: 0, told: { to: 'far' } }) as const,
+      (label) => ({ label, unit: 'mm', from: -far, to: far, atRest: 0, told: { to: 'far' } }) as const,
     ),
     ...(['tilting back', 'leaning right', 'turning'] as const).map(
-      (label) => ({ label, unit: 'degrees', from: -180, to: 180, printed: 0 }) as const,
+      (label) => ({ label, unit: 'degrees', from: -180, to: 180, atRest: 0 }) as const,
     ),
   ],
   /** Turned about the joint's own place, about x, y and then z, and then moved. */

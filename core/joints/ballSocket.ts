@@ -192,9 +192,9 @@ export const ballSocket = defineJoint({
     })
   },
   freedoms: (v) => [
-    { label: 'leaning right', unit: 'degrees', from: -v.lean, to: v.lean, printed: 0, told: { to: 'lean' } },
-    { label: 'leaning back', unit: 'degrees', from: -v.lean, to: v.lean, printed: 0, told: { to: 'lean' } },
-    { label: 'turning', unit: 'degrees', from: -180, to: 180, printed: 0 },
+    { label: 'leaning right', unit: 'degrees', from: -v.lean, to: v.lean, atRest: 0, told: { to: 'lean' } },
+    { label: 'leaning back', unit: 'degrees', from: -v.lean, to: v.lean, atRest: 0, told: { to: 'lean' } },
+    { label: 'turning', unit: 'degrees', from: -180, to: 180, atRest: 0 },
   ],
   motion(v, [right = 0, back = 0, turn = 0]) {
     // Together they lean no farther than each by itself may: straight towards where both point.

@@ -159,8 +159,8 @@ export const bayonet = defineJoint({
     })
   },
   freedoms: (v) => [
-    { label: 'turning', unit: 'degrees', from: 0, to: v.angle, printed: 0, told: { to: 'angle' } },
-    { label: 'pulling', unit: 'mm', from: 0, to: v.depth, printed: 0 },
+    { label: 'turning', unit: 'degrees', from: 0, to: v.angle, atRest: 0, told: { to: 'angle' } },
+    { label: 'pulling', unit: 'mm', from: 0, to: v.depth, atRest: 0 },
   ],
   motion: (_, [angle = 0, out = 0]) => compose({ ...world, origin: [0, 0, out] as Vec3 }, turnedZ(angle)),
   solids(v, { scope, fineness }) {

@@ -75,7 +75,7 @@ export const belt = defineJoint({
   dimensions: () => [],
   surfaces: () => surfacesOf(plainSurfaces('belt')),
   solids: () => ({ cuts: [[], []], adds: [[], []] }),
-  freedoms: () => [{ label: 'turning', unit: 'degrees', from: -360, to: 360, printed: 0 }],
+  freedoms: () => [{ label: 'turning', unit: 'degrees', from: -360, to: 360, atRest: 0 }],
   motion: () => world,
   between: {
     steps: ({ first, second }) => [first.id, second.id],

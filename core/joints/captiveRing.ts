@@ -130,7 +130,7 @@ export const captiveRing = defineJoint({
       },
     })
   },
-  freedoms: () => [{ label: 'turning', unit: 'degrees', from: -180, to: 180, printed: 0 }],
+  freedoms: () => [{ label: 'turning', unit: 'degrees', from: -180, to: 180, atRest: 0 }],
   motion: (_, [angle = 0]) => turnedZ(angle),
   solids(v, { scope, fineness }) {
     const bar = turned(scope, closedOn(barLine(v, 0)), fineness)

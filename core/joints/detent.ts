@@ -105,7 +105,7 @@ export const detent = defineJoint({
     surfacesOf(plainSurfaces(...clickingNames[side], ...(side === 1 ? ['rim', 'notch'] : [])), {
       at: clickingAt(v, side, (wide) => (wide > v.outside / 2 - 0.02 - 0.004 * v.outside ? 'rim' : 'notch')),
     }),
-  freedoms: (v) => [{ label: 'turning', unit: 'degrees', from: -180, to: 180, printed: 0, period: 360 / v.clicks }],
+  freedoms: (v) => [{ label: 'turning', unit: 'degrees', from: -180, to: 180, atRest: 0, period: 360 / v.clicks }],
   motion: (_, [angle = 0]) => turnedZ(angle),
   solids: (v, context) =>
     clickingSolids(v, { tip: [nose(v)], rim: rimOf(v, context.scope, context.fineness), lift: v.lift }, context),

@@ -162,8 +162,8 @@ export const flexure = defineJoint({
     }),
   freedoms: (v) =>
     v.form === 'guide'
-      ? [{ label: 'moving', unit: 'mm', from: -v.shift, to: v.shift, printed: 0, told: { to: 'shift' } }]
-      : [{ label: 'turning', unit: 'degrees', from: -v.turn, to: v.turn, printed: 0, told: { to: 'turn' } }],
+      ? [{ label: 'moving', unit: 'mm', from: -v.shift, to: v.shift, atRest: 0, told: { to: 'shift' } }]
+      : [{ label: 'turning', unit: 'degrees', from: -v.turn, to: v.turn, atRest: 0, told: { to: 'turn' } }],
   motion: (v, [at = 0]): Frame =>
     v.form === 'guide' ? { ...world, origin: [-nearer(v, at), at, 0] as Vec3 } : turnedZ(at),
   solids(v, { scope }) {

@@ -63,11 +63,11 @@ export const gearMesh = defineJoint({
             unit: 'mm',
             from: -wheel.teeth.count * pitch,
             to: wheel.teeth.count * pitch,
-            printed: 0,
+            atRest: 0,
             period: pitch,
           },
         ]
-      : [{ label: 'turning', unit: 'degrees', from: 0, to: 360, printed: 0, period: 360 / wheel.teeth.count }]
+      : [{ label: 'turning', unit: 'degrees', from: 0, to: 360, atRest: 0, period: 360 / wheel.teeth.count }]
   },
   motion: () => world,
   between: {

@@ -37,7 +37,7 @@ export const knuckled = {
     })
   },
   freedoms: (v: Leaves): Freedom[] => [
-    { label: 'folding', unit: 'degrees', from: 0, to: v.travel, printed: 0, told: { to: 'travel' } },
+    { label: 'folding', unit: 'degrees', from: 0, to: v.travel, atRest: 0, told: { to: 'travel' } },
   ],
   motion: (v: Leaves, [folded = 0]: readonly number[]): Frame => turnedAbout([0, 0, v.knuckle / 2], [0, -1, 0], folded),
   solids(v: Knuckles, { scope, fineness, up }: JointContext): JointSolids {

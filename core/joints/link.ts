@@ -159,7 +159,7 @@ export const link = defineJoint({
     })
   },
   freedoms: (v) => [
-    { label: 'swinging', unit: 'degrees', from: v.from, to: v.to, printed: 0, told: { from: 'from', to: 'to' } },
+    { label: 'swinging', unit: 'degrees', from: v.from, to: v.to, atRest: 0, told: { from: 'from', to: 'to' } },
   ],
   motion: (v, [up = 0]): Frame => turnedAbout([0, 0, v.eye / 2], [0, -1, 0], up),
   solids(v, { scope, fineness, up }) {

@@ -84,7 +84,7 @@ export const planetarySet = defineJoint({
   surfaces: () => surfacesOf(plainSurfaces('teeth')),
   solids: () => ({ cuts: [[], []], adds: [[], []] }),
   freedoms: (v) => [
-    { label: 'turning', unit: 'degrees', from: 0, to: 360, printed: 0, period: 360 / wheelOf(v.first).teeth.count },
+    { label: 'turning', unit: 'degrees', from: 0, to: 360, atRest: 0, period: 360 / wheelOf(v.first).teeth.count },
   ],
   motion: () => world,
   between: {

@@ -117,7 +117,7 @@ export const ratchet = defineJoint({
       at: clickingAt(v, side, () => 'tooth'),
     }),
   freedoms: (v) => [
-    { label: 'turning', unit: 'degrees', from: 0, to: 360, printed: 0, period: 360 / v.teeth, oneWay: true },
+    { label: 'turning', unit: 'degrees', from: 0, to: 360, atRest: 0, period: 360 / v.teeth, oneWay: true },
   ],
   motion: (_, [angle = 0]) => turnedZ(-angle),
   solids: (v, context) => clickingSolids(v, { tip: [pawl(v)], rim: [wheel(v)], lift: lift(v) }, context),

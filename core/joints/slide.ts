@@ -208,7 +208,7 @@ export const slide = defineJoint({
     })
   },
   freedoms: (v) => [
-    { label: 'sliding', unit: 'mm', from: v.from, to: v.to, printed: 0, told: { from: 'from', to: 'to' } },
+    { label: 'sliding', unit: 'mm', from: v.from, to: v.to, atRest: 0, told: { from: 'from', to: 'to' } },
   ],
   motion: (_, [along = 0]): Frame => ({ ...world, origin: [0, along, 0] as Vec3 }),
   solids(v, { scope, fineness }) {

@@ -133,8 +133,8 @@ export const telescope = defineJoint({
     })
   },
   freedoms: (v) => [
-    { label: 'drawing out', unit: 'mm', from: 0, to: drawnOut(v), printed: 0 },
-    { label: 'turning', unit: 'degrees', from: -180, to: 180, printed: 0 },
+    { label: 'drawing out', unit: 'mm', from: 0, to: drawnOut(v), atRest: 0 },
+    { label: 'turning', unit: 'degrees', from: -180, to: 180, atRest: 0 },
   ],
   motion: (_, [out = 0, angle = 0]) => compose({ ...world, origin: [0, 0, out] as Vec3 }, turnedZ(angle)),
   solids(v, { scope, fineness }) {

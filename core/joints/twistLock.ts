@@ -145,8 +145,8 @@ export const twistLock = defineJoint({
     })
   },
   freedoms: (v) => [
-    { label: 'turning', unit: 'degrees', from: 0, to: 90, printed: 0 },
-    { label: 'pulling', unit: 'mm', from: 0, to: v.through + v.gap + v.under, printed: 0 },
+    { label: 'turning', unit: 'degrees', from: 0, to: 90, atRest: 0 },
+    { label: 'pulling', unit: 'mm', from: 0, to: v.through + v.gap + v.under, atRest: 0 },
   ],
   motion: (_, [angle = 0, out = 0]) => compose({ ...world, origin: [0, 0, out] as Vec3 }, turnedZ(-angle)),
   solids(v, { scope, fineness }) {

@@ -8,7 +8,7 @@ export interface Freedom {
   readonly from: number
   readonly to: number
   /** where it stands as printed */
-  readonly printed: number
+  readonly atRest: number
   /** what comes back after so much need be looked at only so far */
   readonly period?: number
   /** it goes on only, as a ratchet does: back no farther than to the last of its periods */

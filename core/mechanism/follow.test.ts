@@ -43,7 +43,7 @@ describe('a point that follows a line of sight', () => {
 })
 
 it('goes back no farther than to the last click, where it goes one way', () => {
-  const freedom = { label: 'turning', unit: 'degrees', from: 0, to: 360, printed: 0 } as const
+  const freedom = { label: 'turning', unit: 'degrees', from: 0, to: 360, atRest: 0 } as const
   expect(openAt(freedom, 100)).toEqual({ from: 0, to: 360 })
   expect(openAt({ ...freedom, oneWay: true }, 85.1)).toEqual({ from: 85.1, to: 360 })
   expect(openAt({ ...freedom, oneWay: true, period: 20 }, 85.1)).toEqual({ from: 80, to: 360 })

@@ -4,7 +4,7 @@ import { seeded } from '../testing/index.ts'
 import { closes, type MovingJoint, mobilityOf, type Positions, posed, residualOf } from './index.ts'
 
 const at = (x: number, y: number, z = 0): Frame => ({ ...world, origin: [x, y, z] })
-const turning = (from = -180, to = 180) => ({ label: 'turning', unit: 'degrees', from, to, printed: 0 }) as const
+const turning = (from = -180, to = 180) => ({ label: 'turning', unit: 'degrees', from, to, atRest: 0 }) as const
 
 /** A pin along z. */
 const pin = (id: string, pieces: readonly [string, string], x: number, y: number, range = turning()): MovingJoint => ({
@@ -19,7 +19,7 @@ const guide = (id: string, pieces: readonly [string, string], x: number, y: numb
   id,
   pieces,
   frame: at(x, y),
-  freedoms: [{ label: 'sliding', unit: 'mm', from: -200, to: 200, printed: 0 }, turning()],
+  freedoms: [{ label: 'sliding', unit: 'mm', from: -200, to: 200, atRest: 0 }, turning()],
   motion: ([slid = 0, angle = 0]) => {
     const turned = turnedAbout([0, 0, 0], [0, 0, 1], angle)
     return { ...turned, origin: [slid, 0, 0] }
@@ -129,7 +129,7 @@ describe('loops', () => {
       pin('knee', ['arm', 'rod'], 10, 0),
       {
         ...guide('slot', ['ground', 'rod'], 50, 0),
-        freedoms: [{ label: 'sliding', unit: 'mm', from: -2, to: 2, printed: 0 }, turning()],
+        freedoms: [{ label: 'sliding', unit: 'mm', from: -2, to: 2, atRest: 0 }, turning()],
       } as const,
     ]
     expect(posed(['ground', 'arm', 'rod'], joints, { crank: [161] }).off).toBeGreaterThan(5)
@@ -138,7 +138,7 @@ describe('loops', () => {
 
 describe('how many moves are left', () => {
   const at0 = (joints: readonly MovingJoint[]) =>
-    Object.fromEntries(joints.map(({ id, freedoms }) => [id, freedoms.map(({ printed }) => printed)]))
+    Object.fromEntries(joints.map(({ id, freedoms }) => [id, freedoms.map(({ atRest }) => atRest)]))
   const told = (pieces: readonly string[], joints: readonly MovingJoint[], positions: Positions = at0(joints)) => {
     const { free, locked, overHeld } = mobilityOf(pieces, joints, positions)!
     return [free, locked.map(({ joint }) => joint).join(), overHeld]

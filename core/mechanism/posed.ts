@@ -58,9 +58,9 @@ function positionsAt(joints: readonly MovingJoint[], wanted: Wanted, share: numb
   return Object.fromEntries(
     joints.map(({ id, freedoms }) => [
       id,
-      freedoms.map(({ from, to, printed }, i) => {
-        const asked = Math.min(to, Math.max(from, wanted[id]?.[i] ?? printed))
-        return printed + share * (asked - printed)
+      freedoms.map(({ from, to, atRest }, i) => {
+        const asked = Math.min(to, Math.max(from, wanted[id]?.[i] ?? atRest))
+        return atRest + share * (asked - atRest)
       }),
     ]),
   )

@@ -1,6 +1,6 @@
 /**
  * Every problem Makrel can state, in one table: code -> text. A text says what happened and what to do;
- * `{name}` places are filled from the problem's data. `docs/problems.md` is generated from this table.
+ * `{name}` places are filled from the problem's data. The list of them in `docs/reference.md` is generated from this table.
  */
 export const problemTexts = {
   'expression-empty': 'Type a value here.',

@@ -166,7 +166,7 @@ function standingsOf(
     }
     return compose(inverse(from(a)), from(b))
   }
-  const start = freedoms.map((freedom) => freedom.printed)
+  const start = freedoms.map((freedom) => freedom.atRest)
   const ends = endsOf(freedoms).flatMap((positions): Stands[] => {
     const frame = frameAt({ [joint]: positions })
     if (frame) return [{ frame, said: saidOf(freedoms, positions) }]
@@ -189,7 +189,7 @@ const halvings = 10
 
 /** Each freedom at either end, and all of them at one. */
 function endsOf(freedoms: readonly Freedom[]): readonly (readonly number[])[] {
-  const printed = freedoms.map((freedom) => freedom.printed)
+  const printed = freedoms.map((freedom) => freedom.atRest)
   const single = freedoms.flatMap(({ from, to }, i) => [to, from].map((end) => printed.with(i, end)))
   const all = freedoms.length > 1 ? [freedoms.map(({ to }) => to), freedoms.map(({ from }) => from)] : []
   return [...single, ...all].filter((positions) => positions.some((at, i) => Math.abs(at - printed[i]!) > 1e-9))
@@ -197,9 +197,9 @@ function endsOf(freedoms: readonly Freedom[]): readonly (readonly number[])[] {
 
 /** "turning at 60°" */
 function saidOf(freedoms: readonly Freedom[], positions: readonly number[]): readonly Value[] {
-  return freedoms.flatMap(({ label, unit, printed }, i) => {
+  return freedoms.flatMap(({ label, unit, atRest }, i) => {
     const at = positions[i]!
-    if (Math.abs(at - printed) <= 1e-9) return []
+    if (Math.abs(at - atRest) <= 1e-9) return []
     const shown = unit === 'degrees' ? `${formatNumber(at, 1)}°` : mm(Math.round(10 * at) / 10)
     return [clause(texts, 'freedom-at', { freedom: label, at: shown })]
   })

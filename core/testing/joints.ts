@@ -18,8 +18,8 @@ export const slidingPin = defineJoint({
       at: (_point, n) => (side === 1 ? 'pin' : Math.abs(n[2]) > 0.9 ? 'floor' : 'bore'),
     }),
   freedoms: () => [
-    { label: 'sliding', unit: 'mm', from: 0, to: 2, printed: 0 },
-    { label: 'turning', unit: 'degrees', from: -180, to: 180, printed: 0 },
+    { label: 'sliding', unit: 'mm', from: 0, to: 2, atRest: 0 },
+    { label: 'turning', unit: 'degrees', from: -180, to: 180, atRest: 0 },
   ],
   motion: (_, [up = 0, angle = 0]) => ({ ...turnedAbout([0, 0, 0], [0, 0, 1], angle), origin: [0, 0, up] }),
   solids(_, { scope, fineness }) {

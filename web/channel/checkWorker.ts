@@ -9,8 +9,8 @@ import {
   handOff,
   handOffVariants,
   type MeshFormat,
-  madeUp,
   type StoodFor,
+  withCompensation,
 } from '@makrel/core/exchange'
 import { sameThing } from '@makrel/core/fits'
 import { flexTested, isOfPiece, sheetOfSolid } from '@makrel/core/flex'
@@ -71,7 +71,7 @@ class Checks {
   readonly #measurer: Measurer
   readonly #swing: Swing
   readonly #memory = new ProofMemory()
-  #printed: { readonly of: Built; readonly compensation: Compensation; readonly printed: Printed } | undefined
+  #compensated: { readonly of: Built; readonly compensation: Compensation; readonly compensated: Printed } | undefined
   #posed: Kept[] = []
   /** proofs that are under way: their solids stay, whatever is asked for in between */
   #proofs = 0
@@ -149,8 +149,8 @@ class Checks {
         )
       return found
     },
-    section: async ({ z, printed }, turn) => {
-      const { pieces } = this.layered(await this.asPrinted(turn), printed)
+    section: async ({ z, compensated }, turn) => {
+      const { pieces } = this.layered(await this.asPrinted(turn), compensated)
       return pieces.map(({ piece, solid }) => {
         const { rings, area } = sectionAt(this.#kernel, solid, z)
         return { piece: piece.id, area, rings: packedRings(rings) }
@@ -162,17 +162,17 @@ class Checks {
       const part = { ...fine.resolved.part, readouts }
       return readSolids(part, plan, solidsToRead(fine.pieces, plan), solidsToRead(alikeIn(fine, coarse), plan))
     },
-    areas: async ({ heights, count, printed }, turn) =>
-      this.layered(await this.asPrinted(turn), printed)
+    areas: async ({ heights, count, compensated }, turn) =>
+      this.layered(await this.asPrinted(turn), compensated)
         .pieces.map(({ solid }) => layerAreas(this.#kernel, solid, heights, count))
         .reduce((sum, areas) => sum.map((area, i) => area + areas[i]!), new Array<number>(count).fill(0)),
     handOff: (wanted, turn) =>
       this.apart(wanted, turn, async (part, pose, build, written) => {
         return inPose(this.#kernel, pose, await build(part), ({ built, twice }) =>
-          madeUp(this.#kernel, built, this.madeUpOf(wanted, part), async (printed) => {
-            const findings = await this.provedOf(printed?.built ?? built, turn, { twice })
+          withCompensation(this.#kernel, built, this.compensationOf(wanted, part), async (compensated) => {
+            const findings = await this.provedOf(compensated?.built ?? built, turn, { twice })
             const options = optionsOf(wanted, pose)
-            return { ...handOff(built, written, { ...options, twice, printed }), findings }
+            return { ...handOff(built, written, { ...options, twice, compensated }), findings }
           }),
         )
       }),
@@ -182,14 +182,18 @@ class Checks {
         const options = optionsOf(wanted, pose)
         const stand: StoodFor = async (of, use) =>
           inPose(this.#kernel, pose, await build(of), (standing) =>
-            madeUp(this.#kernel, standing.built, this.madeUpOf(wanted, part), (printed) =>
-              use({ ...standing, printed }),
+            withCompensation(this.#kernel, standing.built, this.compensationOf(wanted, part), (compensated) =>
+              use({ ...standing, compensated }),
             ),
           )
-        await handOffVariants(part, stand, written, options, async (file, { built, twice, printed }) => {
+        await handOffVariants(part, stand, written, options, async (file, { built, twice, compensated }) => {
           files.push({
             ...file,
-            findings: await this.provedOf(printed?.built ?? built, { ...turn, progress: () => undefined }, { twice }),
+            findings: await this.provedOf(
+              compensated?.built ?? built,
+              { ...turn, progress: () => undefined },
+              { twice },
+            ),
           })
           turn.progress(files.length, part.variants.length)
         })
@@ -200,21 +204,21 @@ class Checks {
       }),
   }
 
-  private madeUpOf({ piece, printed, size }: HandOffWanted, part: Part) {
+  private compensationOf({ piece, compensated, size }: HandOffWanted, part: Part) {
     const compensation = compensationFor(part)
-    return { piece, size, compensation: printed && compensates(compensation) ? compensation : undefined }
+    return { piece, size, compensation: compensated && compensates(compensation) ? compensation : undefined }
   }
 
   /** As its layers are looked at: as it is drawn, or as printed; that is kept until another one is asked for. */
-  private layered(built: Built, printed: boolean): Built {
+  private layered(built: Built, compensated: boolean): Built {
     const compensation = compensationFor(built.resolved.part)
-    if (!printed || !compensates(compensation)) return built
-    const known = this.#printed
-    if (known?.of === built && sameThing(known.compensation, compensation)) return known.printed.built
-    known?.printed.release()
-    this.#printed = undefined
+    if (!compensated || !compensates(compensation)) return built
+    const known = this.#compensated
+    if (known?.of === built && sameThing(known.compensation, compensation)) return known.compensated.built
+    known?.compensated.release()
+    this.#compensated = undefined
     const made = asPrinted(this.#kernel, built, compensation)
-    this.#printed = { of: built, compensation, printed: made }
+    this.#compensated = { of: built, compensation, compensated: made }
     return made.built
   }
 

@@ -43,15 +43,15 @@ export interface Calls {
   tree: { in: { positions: Float32Array }; out: PickTree }
   /** What was on the drawing as the bytes of a picture: read off the graphics card and compressed where nobody waits for it. */
   compress: { in: { bitmap: ImageBitmap }; out: Blob }
-  /** `printed`: with what the printer and the material do made up for */
-  section: { in: { z: number; printed: boolean }; out: readonly PieceSection[] }
+  /** `compensated`: for what the printer and the material do */
+  section: { in: { z: number; compensated: boolean }; out: readonly PieceSection[] }
   /** All pieces cut open by a plane. */
   cutaway: { in: CutPlane; out: readonly PieceMesh[] }
   /** what these read-outs come to that are taken off the solids */
   read: { in: { readouts: readonly Readout[] }; out: SolidReadings['values'] }
   /** The drawings of one step's own shape alone, or of the part as it is without the step. */
   inspect: { in: { step: string; show: 'alone' | 'without' | 'until' }; out: readonly PieceMesh[] }
-  areas: { in: { heights: LayerHeights; count: number; printed: boolean }; out: readonly number[] }
+  areas: { in: { heights: LayerHeights; count: number; compensated: boolean }; out: readonly number[] }
   /** All pieces with joints at these positions, the latest last, and how all have moved, by their ids. */
   swing: { in: { wanted: Wanted; joint: string }; out: { at: SwingPosition; motions: Readonly<Record<string, Frame>> } }
   /** one position of the whole travel */
@@ -94,7 +94,7 @@ export interface HandOffWanted {
   /** the id of a pose, or empty for how it is drawn; how it is printed where none is told */
   readonly pose?: string | undefined
   /** with what the printer and the material do made up for */
-  readonly printed: boolean
+  readonly compensated: boolean
   /** how large it is; as drawn where that is not told */
   readonly size?: FileSize | undefined
   readonly unit: FileUnit

@@ -70,7 +70,7 @@ export function HandOff() {
         ...{ size: size.value, unit },
         piece: pieces.some(({ id }) => id === piece) ? piece : undefined,
         pose,
-        printed: (made ?? usualSizes(part)) === 'printed',
+        compensated: (made ?? usualSizes(part)) === 'printed',
       }
       if (sizes === 'all' && part.variants.length > 0) {
         const { file, bytes, written } = await checks().call('handOffVariants', wanted, part)

@@ -21,7 +21,7 @@ import { MadeUpFor, type Sizes, SizesChoice, usualSizes } from '../workshop/Made
 interface Cut {
   readonly of: unknown
   readonly z: number
-  readonly printed: boolean
+  readonly compensated: boolean
   readonly sections: readonly PieceSection[]
 }
 
@@ -35,7 +35,7 @@ export function Layers() {
   const [areas, setAreas] = useState<readonly number[]>([])
   const [chosen, setMade] = useState<Sizes>()
   const made = chosen ?? usualSizes(part)
-  const printed = made === 'printed'
+  const compensated = made === 'printed'
   const printing = usePrinted()
   const box = printing ? printing.posed?.box : wholeBox(pieces)
   const { layerHeight, firstLayer } = part.printer
@@ -48,21 +48,21 @@ export function Layers() {
     let current = true
     const z = layerMiddle(index, heights)
     void checks()
-      .call('section', { z, printed }, shown)
+      .call('section', { z, compensated }, shown)
       .then(
-        (sections) => current && setCut({ of: shown, z, printed, sections }),
+        (sections) => current && setCut({ of: shown, z, compensated, sections }),
         () => undefined,
       )
     return () => {
       current = false
     }
-  }, [shown, index, count, heights, printed])
+  }, [shown, index, count, heights, compensated])
   useEffect(() => {
     setAreas([])
     if (!shown || count === 0) return
     let current = true
     void checks()
-      .call('areas', { heights, count, printed }, shown)
+      .call('areas', { heights, count, compensated }, shown)
       .then(
         (answer) => current && setAreas(answer),
         () => undefined,
@@ -70,12 +70,12 @@ export function Layers() {
     return () => {
       current = false
     }
-  }, [shown, count, heights, printed])
+  }, [shown, count, heights, compensated])
 
   const sections = cut?.sections ?? []
   // The picture of the layer before stays until the new one is there; its figures would be taken for the new one's.
   const figures =
-    cut !== undefined && cut.of === shown && cut.printed === printed && cut.z === layerMiddle(index, heights)
+    cut !== undefined && cut.of === shown && cut.compensated === compensated && cut.z === layerMiddle(index, heights)
   const area = sections.reduce((sum, each) => sum + each.area, 0)
   const rings = sections.reduce((sum, each) => sum + each.rings.ends.length, 0)
   return (
@@ -101,7 +101,7 @@ export function Layers() {
             <span className="font-semibold">Sizes</span>
             <SizesChoice value={made} onChange={setMade} />
           </div>
-          {printed && <MadeUpFor />}
+          {compensated && <MadeUpFor />}
         </div>
         {count > 0 && (
           <>

@@ -43,7 +43,7 @@ export function Move() {
   const chosen = part.poses.find(({ id }) => id === chosenId)
   // Once something is moved, pieces are not where they were laid.
   const laid = usePosed(chosen && chosen.laid.length > 0 && samePose(chosen, wanted) ? chosen : undefined)
-  const positions = freedoms.map(({ printed }, i) => (joint && pose?.positions[joint.id]?.[i]) ?? printed)
+  const positions = freedoms.map(({ atRest }, i) => (joint && pose?.positions[joint.id]?.[i]) ?? atRest)
   const index = Math.min(over, Math.max(0, freedoms.length - 1))
   const driven = joint && freedoms[index] && { joint: joint.id, index, freedom: freedoms[index] }
   const swing = useSwing(wanted, driven)

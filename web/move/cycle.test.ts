@@ -4,7 +4,7 @@ import { cycleAt } from './cycle.ts'
 
 const number = (low: number, high: number) =>
   fc.integer({ min: 0, max: 1000 }).map((k) => low + ((high - low) * k) / 1000)
-const base = { label: 'turning', unit: 'degrees', printed: 0 } as const
+const base = { label: 'turning', unit: 'degrees', atRest: 0 } as const
 
 it('begins where it stands, goes up first, and comes back after twice its travel', () => {
   fc.assert(

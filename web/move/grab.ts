@@ -31,7 +31,7 @@ export function grabbed(
   const { positions } = poseIn(worked, wanted)
   const grips = gripsOf(worked)
     .map((grip) => {
-      const at = positions[grip.joint.id]?.[grip.index] ?? grip.freedom.printed
+      const at = positions[grip.joint.id]?.[grip.index] ?? grip.freedom.atRest
       return { grip, at, pointAt: (to: number) => pointOut(seen(withPosition(wanted, idOf(grip), to)), own) }
     })
     .filter(({ grip, at, pointAt }) => moves(pointAt, at, grip.freedom))

@@ -109,7 +109,7 @@ export function useSwing(wanted: Wanted, over: Driven | undefined): Swing {
     }
   }, [shown, joint, index, from, to, others])
 
-  const printed = over?.freedom.printed
+  const printed = over?.freedom.atRest
   const isMeasured = sweep.length === sweepCount
   const [reach, setReach] = useState<Swing['reach']>()
   useEffect(() => {

@@ -1,7 +1,6 @@
 import { repeatOf } from '@makrel/core/repeats'
 import { useNavigate } from 'react-router'
 import { newId } from '../ids.ts'
-import { startJoint } from '../move/startJoint.ts'
 import { usePart } from '../state/part.ts'
 import { say } from '../ui/Notice.tsx'
 import { readSizes } from '../viewport/reading.tsx'
@@ -9,6 +8,7 @@ import { useView } from '../viewport/view.ts'
 import type { Guide } from './guides.ts'
 import { newOutline } from './newOutline.ts'
 import { newRepeat } from './RepeatPhrase.tsx'
+import { startJoint } from './startJoint.ts'
 import {
   addPiece,
   bundleSteps,

@@ -1,12 +1,12 @@
 import { joints } from '@makrel/core/joints'
 import { useState } from 'react'
 import { Icon } from '../make/ShapeIcon.tsx'
+import { startJoint } from '../make/startJoint.ts'
 import { usePart } from '../state/part.ts'
 import { Button } from '../ui/Button.tsx'
 import { AddIcon } from '../ui/icons.tsx'
 import { SidePopover } from '../ui/SidePopover.tsx'
 import { FromAnotherPart, wheelField } from './FromAnotherPart.tsx'
-import { startJoint } from './startJoint.ts'
 
 /** All kinds of joint, to add one of. */
 export function AddJoint() {

@@ -1,6 +1,6 @@
+import { makeSecond, useWantedJoint } from '../make/startJoint.ts'
 import { usePart } from '../state/part.ts'
 import { Button } from '../ui/Button.tsx'
-import { makeSecond, useWantedJoint } from './startJoint.ts'
 
 /** Asks what the second piece of a joint is, where one was chosen and there is none. */
 export function SecondPiece() {

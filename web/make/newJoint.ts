@@ -2,8 +2,8 @@ import { type Joint, onBed, type Part } from '@makrel/core/document'
 import { defaultFields, versionTold } from '@makrel/core/fields'
 import type { JointDefinition } from '@makrel/core/joints'
 import type { Plan } from '@makrel/core/planning'
-import { stepsFor } from '../make/StepChoice.tsx'
-import { besideSteps } from '../make/stepActions.ts'
+import { stepsFor } from './StepChoice.tsx'
+import { besideSteps } from './stepActions.ts'
 
 /**
  * A joint between the first two pieces, or of steps that it may be between: the first two in different pieces, or the first one that is

@@ -17,10 +17,10 @@ import { findShapes, newStep } from '@makrel/core/shapes'
 import { lengthUnits, type PartUnit } from '@makrel/core/units'
 import { create } from 'zustand'
 import { newId } from '../ids.ts'
-import { besidePieces, besideSteps, newBundle } from '../make/stepActions.ts'
 import { workedOf } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { newJoint } from './newJoint.ts'
+import { besidePieces, besideSteps, newBundle } from './stepActions.ts'
 
 /** A joint that was chosen while there was one piece: its second is asked for. */
 export const useWantedJoint = create<{ readonly wanted: JointDefinition | undefined }>()(() => ({ wanted: undefined }))

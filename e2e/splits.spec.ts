@@ -72,7 +72,7 @@ test('a piece is split in two, held together by pegs, and each half is handed of
   // Too large for the section: the largest that fits is one press away.
   await put(value(page, 2, 'Size'), '40')
   await page.keyboard.press('Enter')
-  await expect(line(page, 2).getByRole('alert')).toContainText('no room for such pegs')
+  await expect(line(page, 2).getByRole('alert')).toContainText('no room for pegs of that size')
   await line(page, 2).getByRole('button', { name: /^use / }).click()
   await expect(line(page, 2).getByRole('alert')).toHaveCount(0)
   await put(value(page, 2, 'Size'), '6')

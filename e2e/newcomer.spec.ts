@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs'
 import type { Page } from '@playwright/test'
 import {
   add,
+  beside,
   chooseIn,
   entry,
   expect,
@@ -131,7 +132,7 @@ test('a box gets a boss on its floor, a hole that finds it while a measure is br
   await kept(page)
 })
 
-test('what a sentence names lights up on the drawing while the pointer is on it', async ({ page }) => {
+test('what a sentence names lights up on the drawing while the pointer is on it', beside, async ({ page }) => {
   await newPart(page, 'Cover')
   await add(page, 'plate 61.3 37.7 8.2')
   await add(page, 'bar 8.3 5.1')
@@ -156,7 +157,7 @@ test('what a sentence names lights up on the drawing while the pointer is on it'
   expect((await shot()) === without).toBe(true)
 })
 
-test('a ball is bored through its middle from any side', async ({ page }) => {
+test('a ball is bored through its middle from any side', beside, async ({ page }) => {
   await newPart(page, 'Tiller knob')
   await add(page, 'ball 21.3')
   await add(page, 'hole 6.7')
@@ -170,7 +171,7 @@ test('a ball is bored through its middle from any side', async ({ page }) => {
   await kept(page)
 })
 
-test('what lies on its side says whether its foot or its middle is centred', async ({ page }) => {
+test('what lies on its side says whether its foot or its middle is centred', beside, async ({ page }) => {
   await newPart(page, 'Roller')
   await add(page, 'bar 17.9 53.3')
   await expect(line(page, 1)).toContainText('centred front to back')

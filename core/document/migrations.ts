@@ -16,6 +16,7 @@ export const migrations: readonly ((document: unknown) => unknown)[] = [
   toVersion8,
   toVersion9,
   toVersion10,
+  toVersion11,
 ]
 
 type Json = Record<string, unknown>
@@ -182,4 +183,9 @@ function toVersion10(document: unknown): unknown {
 /** Whether what stands under this key in a part file is written to be read, not worked out: a name, a note, letters. */
 function isWords(key: string): boolean {
   return key === 'name' || key === 'note' || key === 'text'
+}
+
+/** What is tilted may be placed by its middle. */
+function toVersion11(document: unknown): unknown {
+  return isObject(document) ? { ...document, version: 11 } : document
 }

@@ -44,9 +44,10 @@ export const bodiesCheck: Check = {
       const names = [...new Set(loose.flatMap((ids) => [...ids]))].map((id) => stepName(part.resolved, id))
       return [finding('pass', 'bodies-hang', { piece: name, count: figures.solids, steps: names })]
     }
-    const adds = (id: string) => part.plan.operands.get(id)?.operation.material !== 'less'
-    const ids = stepsApart(bodies).filter(adds)
-    const cuts = cutsBetween(bodies).filter((id) => !adds(id))
+    const cut = (id: string) => part.plan.operands.get(id)?.operation.material === 'less'
+    // What was cut or eased in what a cut has parted does not stand apart itself.
+    const ids = stepsApart(bodies).filter((id) => !cut(id) && !part.resolved.steps.get(id)?.treatment)
+    const cuts = cutsBetween(bodies).filter(cut)
     // What stands apart by itself is told first: no cut has parted it from the rest.
     if (ids.length === 0 && cuts.length > 0) {
       const steps = cuts.map((id) => stepName(part.resolved, id))

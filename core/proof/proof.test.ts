@@ -113,6 +113,10 @@ describe('what is wrong is found', () => {
         ['slot', 'p1'],
       ])
       expect(found!.text).toMatch(/^Piece 1 is cut into 2 separate solids by Step 2 of Piece 1 \(plate\);/)
+      // Nor is what is eased in it.
+      const eased = treatment('bevel', { edges: 'of n1', size: '0.4' })
+      const [still] = (await proof(partOf([ring, slot, ...notches, eased]))).filter(({ check }) => check === 'bodies')
+      expect([still!.code, still!.about.map(({ id }) => id)]).toEqual(['bodies-cut', ['slot', 'p1']])
       // What stands apart by itself is told as before.
       const loose = step('c', 'plate', { width: '5', depth: '5', height: '5' })
       const [apart] = (await proof(partOf([ring, slot, loose]))).filter(({ check }) => check === 'bodies')

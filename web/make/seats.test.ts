@@ -84,6 +84,9 @@ it('what was drawn or copied on one face is centred on another, and keeps what w
   // An axis of another step is where it was.
   const axis = { ...own, of: 'b', from: 'axis' } as const
   expect(offsetsOn({ ...place, across: axis }, { kind: 'face', step: 'b', face: 'left' }, 'drawn').across).toEqual(axis)
+  // What another step tells stays so on the bed as well.
+  const flush = { of: 'b', from: 'low', to: 'near', by: '0' } as const
+  expect(offsetsOn({ ...place, across: flush }, { kind: 'bed' }, undefined).across).toEqual(flush)
   // So is that of a wheel.
   expect(offsetsOn(place, { kind: 'face', step: 'b', face: 'left' }, 'axis').across).toEqual(own)
 })

@@ -52,7 +52,7 @@ export function seatOptions(
 
 /**
  * What becomes of distances where a step is stood on another seat. The point that something was drawn or made about means nothing there: it is
- * centred; an axis is a wheel's own. On the bed there are no edges to measure from: what was measured from one is measured from the datum.
+ * centred; an axis is a wheel's own. On the bed there are no edges to measure from: what was measured from one is measured from the datum. What another step tells stays so.
  */
 export function offsetsOn(
   { across, along }: Place,
@@ -62,7 +62,8 @@ export function offsetsOn(
   const there = (offset: Offset): Offset => {
     const isOwn = (ownPlace === 'drawn' || ownPlace === 'made') && offset.of === undefined
     if (isOwn && offset.from === 'centre' && offset.to === 'own') return { from: 'centre', to: 'centre', by: '0' }
-    return seat.kind === 'bed' && offset.from !== 'centre' ? { ...offset, from: 'centre' } : offset
+    const fromEdge = offset.of === undefined && offset.from !== 'centre'
+    return seat.kind === 'bed' && fromEdge ? { ...offset, from: 'centre' } : offset
   }
   return { across: there(across), along: there(along) }
 }

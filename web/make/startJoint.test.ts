@@ -13,6 +13,9 @@ it.each([
   ['in', 'pin-hinge', 'plate'],
   ['in', 'pin-hinge', 'copy'],
   ['mm', 'piano-hinge', 'plate'],
+  ['in', 'piano-hinge', 'copy'],
+  ['mm', 'link', 'plate'],
+  ['in', 'link', 'copy'],
 ] as const)('in %s a %s with %s for its second piece hangs on both, without a fault', async (unit, kind, of) => {
   const sizes = unit === 'mm' ? ['61.3', '43.7', '4.1'] : ['2-3/8', '1-5/8', '5/32']
   const [width, depth, height] = sizes as [string, string, string]

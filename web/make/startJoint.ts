@@ -75,9 +75,9 @@ export function secondEdits(part: Part, definition: JointDefinition, of: Second)
   ]
   const apart = beside(besidePieces(plan, part, piece.id))
   const both = edited(apart)
-  const plain = newJoint(both, definition, id, undefined, workOut(both).plan)
-  const joint = hangs ? noLonger(plain, size[1], part.unit) : plain
-  const { values } = workOut({ ...both, joints: [...both.joints, joint] }).resolved.joints.get(id) ?? {}
+  const begun = newJoint(both, definition, id, undefined, workOut(both).plan)
+  const { values } = workOut({ ...both, joints: [...both.joints, begun] }).resolved.joints.get(id) ?? {}
+  const joint = hangs && Number(values?.length) > size[1] ? asLong(begun, size[1], part.unit) : begun
   const { min, max } = (values && definition.chains && definition.box(values)) || { min: [0], max: [0] }
   const wide = max[0]! - min[0]!
   const edits = wide > 0 ? beside(besideSteps(plan, first!.steps, lengthText(wide, part.unit))) : apart
@@ -103,13 +103,9 @@ function sizeOf({ steps }: Piece, { operands }: Plan): readonly [number, number,
   return [w!, d!, h!]
 }
 
-/** A joint that is not longer than what it hangs on is deep, mm. */
-function noLonger(joint: Joint, deep: number, unit: PartUnit): Joint {
-  const { length } = joint.fields
-  const own = length === undefined ? undefined : Number(length) * lengthUnits[unit]
-  return own !== undefined && own > deep
-    ? { ...joint, fields: { ...joint.fields, length: lengthText(deep, unit) } }
-    : joint
+/** A joint as long as what it hangs on is deep, mm. */
+function asLong(joint: Joint, deep: number, unit: PartUnit): Joint {
+  return { ...joint, fields: { ...joint.fields, length: lengthText(deep, unit) } }
 }
 
 /** A plate as deep and as high as the first piece, where it is to hang beside that. */

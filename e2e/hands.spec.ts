@@ -249,3 +249,27 @@ test('text grows with the browser, and nothing is cut off or lies over another',
         expect(a.x + a.width <= b.x + 1 || a.y + a.height <= b.y + 1, `at ${standard} px`).toBe(true)
   }
 })
+
+test('on a narrow window, and with text twice as large, the measures of Plan can be read', beside, async ({ page }) => {
+  await page.goto('/part/deck-cap-spanner/plan')
+  const note = page.getByRole('textbox', { name: 'Note on flats' })
+  await expect(note).toBeVisible()
+  const client = await page.context().newCDPSession(page)
+  for (const [width, standard] of [
+    [1280, 16],
+    [1080, 16],
+    [900, 16],
+    [700, 16],
+    [1280, 32],
+  ] as const) {
+    await page.setViewportSize({ width, height: 800 })
+    await client.send('Page.setFontSizes', { fontSizes: { standard, fixed: standard - 3 } })
+    const wide = async () => (await note.boundingBox())!.width / standard
+    await expect.poll(wide, { message: `${width} wide, text of ${standard} px` }).toBeGreaterThan(5)
+    const beyond = await page
+      .getByRole('table')
+      .first()
+      .evaluate((table) => table.getBoundingClientRect().right)
+    expect(beyond).toBeLessThanOrEqual(width)
+  }
+})

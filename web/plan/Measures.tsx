@@ -63,7 +63,7 @@ export function Measures() {
             <th className="w-40">Expression</th>
             <th className="w-20 text-right">Value</th>
             <th>Note</th>
-            <th className="w-36">Used by</th>
+            <th className="w-36 max-[48rem]:hidden">Used by</th>
             <th className="w-10">
               <span className="sr-only">Remove</span>
             </th>

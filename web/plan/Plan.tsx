@@ -15,7 +15,7 @@ export function Plan() {
   const { printer } = part
   return (
     <main className="min-h-0 flex-1 overflow-y-auto bg-ground">
-      <div className="mx-auto grid max-w-[73.75rem] grid-cols-[300px_1fr] gap-8 px-6 py-6 max-[56.25rem]:grid-cols-1">
+      <div className="mx-auto grid max-w-[73.75rem] grid-cols-[300px_1fr] gap-8 px-6 py-6 max-[68.75rem]:grid-cols-1">
         <section aria-label="The part" className="flex flex-col gap-4">
           <h2 className="text-lg font-semibold">The part</h2>
           <Name />

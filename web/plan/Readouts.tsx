@@ -55,7 +55,7 @@ export function Readouts() {
               <th className="w-28">Name</th>
               <th>Read</th>
               <th className="w-28 text-right">Value</th>
-              <th className="w-36">Used by</th>
+              <th className="w-36 max-[48rem]:hidden">Used by</th>
               <th className="w-10">
                 <span className="sr-only">Remove</span>
               </th>

@@ -43,7 +43,7 @@ export function RowEnd({
 }) {
   return (
     <>
-      <td className="px-2 py-2 text-xs text-ink-soft">
+      <td className="px-2 py-2 text-xs text-ink-soft max-[48rem]:hidden">
         <Users ids={users} />
       </td>
       <td className="py-1">

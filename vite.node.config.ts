@@ -1,7 +1,9 @@
 import { defineConfig } from 'vite'
+import { define } from './scripts/built.mjs'
 
 /** Bundles the server and the command line for Node: our own workspaces go in, packages stay outside. */
 export default defineConfig({
+  define,
   build: {
     ssr: true,
     target: 'node20',

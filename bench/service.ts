@@ -13,12 +13,13 @@ import { threeHundredSteps } from './parts.ts'
 const root = fileURLToPath(new URL('../../', import.meta.url))
 
 /** The server by itself, on an empty database with the demo parts. */
-export async function withServer(port: number, work: (url: string) => Promise<void>): Promise<void> {
+export async function withServer(port: number, work: (url: string, database: string) => Promise<void>): Promise<void> {
+  const database = join(mkdtempSync(join(tmpdir(), 'makrel-bench-')), 'b.sqlite')
   const server: ChildProcess = spawn(process.execPath, [join(root, 'dist/server/main.js')], {
     env: {
       ...process.env,
       MAKREL_PORT: String(port),
-      MAKREL_DATABASE: join(mkdtempSync(join(tmpdir(), 'makrel-bench-')), 'b.sqlite'),
+      MAKREL_DATABASE: database,
     },
     stdio: ['ignore', 'pipe', 'inherit'],
   })
@@ -26,7 +27,7 @@ export async function withServer(port: number, work: (url: string) => Promise<vo
     server.stdout!.on('data', (data) => String(data).includes('served') && resolve()),
   )
   try {
-    await work(`http://127.0.0.1:${port}`)
+    await work(`http://127.0.0.1:${port}`, database)
   } finally {
     server.kill()
   }

@@ -62,7 +62,7 @@ export const test = base.extend<Journey, Shared>({
   running: [
     // biome-ignore lint/correctness/noEmptyPattern: what a fixture needs is read off its pattern
     async ({}, use, info) => {
-      const server = new TestServer(firstPort + info.workerIndex, process.env.MAKREL_E2E_PLAIN)
+      const server = new TestServer(firstPort + info.workerIndex, { from: process.env.MAKREL_E2E_PLAIN })
       await use(server)
       if (server.isRunning) await server.stop()
     },

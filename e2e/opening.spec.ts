@@ -1,5 +1,6 @@
 import type { Page } from '@playwright/test'
-import { drawn, entry, expect, kept, measured, openPart, put, test, value } from './fixtures.ts'
+import { beside, drawn, entry, expect, kept, measured, openPart, put, test, value } from './fixtures.ts'
+import { TestServer } from './testServer.ts'
 
 /** Keeps the worker that draws away from a page until that is let go. */
 async function heldWorker(page: Page): Promise<() => void> {
@@ -71,3 +72,33 @@ test('a long sheet that was opened just now can be scrolled to its foot', async 
     .evaluate((list) => list.scrollTo(0, list.scrollHeight))
   await expect(sheet.locator('[data-step="more139"]')).toBeInViewport()
 })
+
+test(
+  'a part that nobody has opened yet is on the screen before it is built: the server has drawn it',
+  beside,
+  async ({ browser }, info) => {
+    const server = new TestServer(4690 + info.workerIndex, { ahead: true })
+    await server.start()
+    try {
+      await expect(async () => {
+        const context = await browser.newContext({ baseURL: server.url })
+        const page = await context.newPage()
+        // No worker ever comes to draw anything.
+        await heldWorker(page)
+        await page.goto('/part/rigger-bolt-tray/make')
+        try {
+          await page.waitForFunction(() => document.querySelector('#root [data-drawn^="kept"]'), undefined, {
+            timeout: 10_000,
+          })
+          // It is drawn, and nothing more is known of it: neither what it weighs nor that it passes.
+          await expect(entry(page, 'Proof')).not.toContainText('passed')
+          await expect(page.getByRole('status').filter({ hasText: /fault/ })).toHaveCount(0)
+        } finally {
+          await context.close()
+        }
+      }).toPass({ timeout: 120_000 })
+    } finally {
+      await server.stop()
+    }
+  },
+)

@@ -14,11 +14,19 @@ export class TestServer {
   readonly url: string
   readonly #port: number
   readonly database = join(mkdtempSync(join(tmpdir(), 'makrel-e2e-')), 'parts.sqlite')
+  readonly #ahead: boolean
   #process: ChildProcess | undefined
 
-  /** `from`: the database that it begins with a copy of; else one with the demo parts as they come. */
-  constructor(port: number, from?: string) {
+  /**
+   * `from`: the database that it begins with a copy of; else one with the demo parts as they come. `ahead`: whether it draws parts that
+   * nobody has opened, which journeys would otherwise share the processor with.
+   */
+  constructor(
+    port: number,
+    { from, ahead = false }: { readonly from?: string | undefined; readonly ahead?: boolean } = {},
+  ) {
     this.#port = port
+    this.#ahead = ahead
     if (from) copyFileSync(from, this.database)
     this.url = `http://127.0.0.1:${port}`
   }
@@ -29,7 +37,12 @@ export class TestServer {
 
   async start(): Promise<void> {
     this.#process = spawn(process.execPath, [join(root, 'dist/server/main.js')], {
-      env: { ...process.env, MAKREL_PORT: String(this.#port), MAKREL_DATABASE: this.database },
+      env: {
+        ...process.env,
+        MAKREL_PORT: String(this.#port),
+        MAKREL_DATABASE: this.database,
+        MAKREL_DRAW_AHEAD: this.#ahead ? 'on' : 'off',
+      },
       stdio: ['ignore', 'pipe', 'inherit'],
     })
     await new Promise<void>((resolve, reject) => {

@@ -14,7 +14,8 @@ export async function nodeBundle(outDir, ...entries) {
 }
 
 export const buildCli = () => nodeBundle('cli', 'cli/main.ts', 'cli/readWorker.ts')
-export const buildServer = () => nodeBundle('server', 'server/main.ts', 'server/documentWorker.ts')
+export const buildServer = () =>
+  nodeBundle('server', 'server/main.ts', 'server/documentWorker.ts', 'server/drawWorker.ts')
 export async function buildWeb() {
   const { build } = await import('vite')
   await build({ root: `${root}web`, configFile: `${root}web/vite.config.ts` })

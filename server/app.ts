@@ -10,6 +10,7 @@ import type { Schema } from 'joi'
 import { calliperRoutes } from './calliper.ts'
 import { openDatabase } from './database.ts'
 import { Documents } from './documents.ts'
+import { type Drawings, drawingRoutes } from './drawings.ts'
 import { answersTo } from './network.ts'
 import { PartStore } from './parts.ts'
 import { answerFor, partRoutes } from './routes.ts'
@@ -24,6 +25,8 @@ export interface AppOptions {
   readonly log?: string
   /** what reads documents; it stays open when the server closes. One of its own by default. */
   readonly documents?: Documents
+  /** drawings of parts that were made ahead of whoever opens them; none by default */
+  readonly drawings?: Drawings
 }
 
 /** The server, ready to listen; closing it closes its database. */
@@ -78,6 +81,7 @@ export async function createApp(options: AppOptions): Promise<{ app: FastifyInst
   })
   await calliperRoutes(app)
   await partRoutes(app, { store, documents })
+  await drawingRoutes(app, options.drawings)
   await workshopRoutes(app, new WorkshopStore(database, writes))
   if (options.web && existsSync(options.web)) await servePage(app, options.web)
   return { app, store }

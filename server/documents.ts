@@ -1,14 +1,8 @@
-import { fileURLToPath } from 'node:url'
 import { type Limits, Readers } from '@makrel/threads'
+import { builtBeside } from './beside.ts'
 import type { Needing, Sent } from './documentWorker.ts'
 
-// Beside the built server, or where that is built to.
-const worker = fileURLToPath(
-  new URL(
-    import.meta.url.endsWith('.ts') ? '../dist/server/documentWorker.js' : './documentWorker.js',
-    import.meta.url,
-  ),
-)
+const worker = builtBeside(import.meta.url, 'documentWorker')
 
 /** A document names assets that are not kept here. */
 export class MissingAssets extends Error {

@@ -2,6 +2,8 @@ import { fileURLToPath } from 'node:url'
 import { createApp } from './app.ts'
 import { backedUp, takenByThis } from './database.ts'
 import { loadDemo } from './demo.ts'
+import { DrawAhead } from './drawAhead.ts'
+import { Drawings } from './drawings.ts'
 import { isLoopback, networkFault, StartFault } from './network.ts'
 
 // The bundle lies in dist/server/, two folders below the project.
@@ -9,6 +11,9 @@ const root = fileURLToPath(new URL('../../', import.meta.url))
 const host = process.env.MAKREL_HOST ?? '127.0.0.1'
 const port = Number(process.env.MAKREL_PORT ?? 4310)
 const database = process.env.MAKREL_DATABASE ?? `${root}data/makrel.sqlite`
+
+/** Set when the application is built. */
+declare const __VERSION_BUILT__: string
 
 /** One line in words, and the end. */
 function stopped(error: unknown): never {
@@ -22,12 +27,16 @@ async function started() {
   if (fault) throw new StartFault(fault)
   const letGo = takenByThis(database)
   process.once('exit', letGo)
+  const drawings = new Drawings(`${database}.drawn`, __VERSION_BUILT__)
   const { app, store } = await createApp({
     database,
     web: `${root}dist/web`,
     log: process.env.MAKREL_LOG ?? 'warn',
+    drawings,
   })
-  return { app, loaded: await loadDemo(store, `${root}demo`) }
+  const ahead = new DrawAhead(store, drawings)
+  app.addHook('onClose', () => ahead.close())
+  return { app, ahead, loaded: await loadDemo(store, `${root}demo`) }
 }
 
 // `npx makrel backup FILE`
@@ -39,7 +48,7 @@ if (command !== undefined) {
   process.exit(0)
 }
 
-const { app, loaded } = await started().catch(stopped)
+const { app, ahead, loaded } = await started().catch(stopped)
 
 for (const signal of ['SIGINT', 'SIGTERM'] as const)
   process.once(signal, async () => {
@@ -58,3 +67,4 @@ if (loaded > 0) process.stdout.write(`Loaded ${loaded} demo parts.\n`)
 if (!isLoopback(host))
   process.stderr.write('Everyone on the network can read and change all parts: there is no login.\n')
 process.stdout.write(`Makrel is served on http://${host}:${port}\n`)
+if (process.env.MAKREL_DRAW_AHEAD !== 'off') ahead.start()

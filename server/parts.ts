@@ -108,6 +108,16 @@ export class PartStore {
     return this.#tables.parts.count()
   }
 
+  /** Of all owners' parts on the shelf those that were changed last, the latest first. */
+  changedLately(count: number): Promise<Pick<PartRow, 'owner' | 'id' | 'revision' | 'updatedAt'>[]> {
+    return this.#tables.parts.findAll({
+      where: { removedAt: null },
+      attributes: ['owner', 'id', 'revision', 'updatedAt'],
+      order: orders.changed,
+      limit: count,
+    })
+  }
+
   /** How writing goes, without a wait for what is being written. */
   health(): Health {
     return this.#tables.writes.health()

@@ -13,6 +13,10 @@ interface ReadersOptions extends Limits {
   readonly patience?: number
   /** the built worker, a file whose exports are the pieces of work */
   readonly worker: string
+  /** so many things are read at a time; two by default */
+  readonly lanes?: number
+  /** whether a thread stands ready while nothing is read; by default one does */
+  readonly standsReady?: boolean
 }
 
 /** What a worker's function gives: what it read, or why it could not, in words for who sent the file. */
@@ -31,8 +35,6 @@ export class Busy extends Error {
   }
 }
 
-/** So many things are read at a time. */
-const lanes = 2
 /** How often it is looked how much has been used, ms. */
 const lookEvery = 200
 
@@ -43,17 +45,20 @@ const lookEvery = 200
 export class Readers {
   readonly #pool: Piscina
   readonly #limits: Required<Pick<ReadersOptions, 'longest' | 'memory' | 'patience'>>
+  readonly #lanes: number
   #running = 0
   /** those that wait for their turn, the first one first */
   readonly #waiting: (() => void)[] = []
   /** all that was asked for and is not done */
   readonly #asked = new Set<Promise<unknown>>()
 
-  constructor({ worker, longest, memory, patience = 6 * longest }: ReadersOptions) {
+  constructor(options: ReadersOptions) {
+    const { worker, longest, memory, patience = 6 * longest, lanes = 2, standsReady = true } = options
+    this.#lanes = lanes
     this.#limits = { longest, memory, patience }
     this.#pool = new Piscina({
       filename: worker,
-      minThreads: 1,
+      minThreads: standsReady ? 1 : 0,
       maxThreads: lanes,
       idleTimeout: 60_000,
       resourceLimits: { maxOldGenerationSizeMb: memory },
@@ -78,7 +83,7 @@ export class Readers {
   }
 
   private async inTurn<T>(work: () => Promise<T>): Promise<T> {
-    if (this.#running < lanes) this.#running++
+    if (this.#running < this.#lanes) this.#running++
     // Whoever is done hands its place on.
     else await new Promise<void>((go) => void this.#waiting.push(go))
     try {
@@ -124,6 +129,11 @@ export class Readers {
   async close(): Promise<void> {
     await Promise.all(this.#asked)
     await this.#pool.close()
+  }
+
+  /** What is being read is given up. */
+  async abandon(): Promise<void> {
+    await this.#pool.destroy()
   }
 }
 

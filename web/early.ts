@@ -2,15 +2,21 @@ import type { Part } from '@makrel/core/document'
 import { ahead } from './ahead.ts'
 import { readySolids } from './channel/workers.ts'
 import { contentKey, keptDrawings, wasDrawnHere, windowNow } from './drawn/kept.ts'
+import { served } from './drawn/served.ts'
+import { waited } from './ui/waited.ts'
 
 /**
  * The first script of the page. Where a part is opened, it is asked for, the worker that draws is started, and the part is shown as it was
- * drawn last if it is still the same. The rest of the application follows once that is on the screen, or found to be nowhere.
+ * drawn last if it is still the same. The rest of the application follows once that is on the screen, or found to be nowhere. Where it was never drawn here, the server may
+ * have a drawing.
  */
 const [, id, stage] = /^\/part\/([^/]+)\/?(.*)$/.exec(location.pathname) ?? []
 
 /** Longer than this nothing else waits for a picture, ms. */
 const longest = 250
+
+/** Longer than this no worker waits for what the server says, ms. */
+const longestAsked = 1000
 
 /** Longer than this no picture stands for the drawing, ms. */
 const longestShown = 6000
@@ -53,18 +59,26 @@ function plain(text: string): string {
   }
 }
 
+/** Builds the part before the page asks for it; where there is a drawing to show, that goes first, and the page begins the build. */
+async function buildAhead(id: string, opened: Promise<Part | undefined>): Promise<void> {
+  // The page tells what is wrong with it.
+  const part = opened.catch(() => undefined)
+  const asked = wasDrawnHere(id) ? undefined : part.then((there) => there && served.drawing(there))
+  if (asked && (await Promise.race([asked, waited(longestAsked)]))) return
+  readySolids.start()
+  const there = await part
+  if (there) readySolids.build(there)
+}
+
 async function begin(): Promise<void> {
   if (id) {
     const part = plain(id)
     const opened = ahead.ask(part).then(openedFrom)
     // Where there can be a picture it has the processor to itself.
     if (pictured.includes(stage ?? '') && wasDrawnHere(part)) {
-      const patience = new Promise((resolve) => setTimeout(resolve, longest))
-      await Promise.race([opened.then(showLast).catch(() => undefined), patience])
+      await Promise.race([opened.then(showLast).catch(() => undefined), waited(longest)])
     }
-    readySolids.start()
-    // The page tells what is wrong with it.
-    opened.then((there) => there && readySolids.build(there)).catch(() => undefined)
+    void buildAhead(part, opened)
     // All that shows a part is fetched at once, not one after the other.
     void import('./frame/pages.ts').then(({ pages }) => {
       void pages.frame()

@@ -1,6 +1,7 @@
 export { type Apart, apart } from './apart.ts'
 export { oneRound } from './bends.ts'
 export { bordersOf } from './borders.ts'
+export { fromBytes, toBytes } from './bytes.ts'
 export { type Cylinder, cylinderOf } from './cylinder.ts'
 export type { TriangleMesh } from './define.ts'
 export * from './figures.ts'

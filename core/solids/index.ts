@@ -6,6 +6,14 @@ export { BuildAborted, type BuildOptions } from './combining.ts'
 export { copiesOf } from './copies.ts'
 export { type CutPlane, cutawayOf } from './cutaway.ts'
 export {
+  drawingOf,
+  keptDrawing,
+  keptKey,
+  mostTrianglesKept,
+  type PartDrawing,
+  type PieceDrawing,
+} from './drawing.ts'
+export {
   type FiguresWay,
   figuresOf,
   Measurer,

@@ -7,9 +7,9 @@ import type { Picture } from '@makrel/core/pictures'
 import type { Box, Frame } from '@makrel/core/place'
 import type { PackedRings } from '@makrel/core/plane'
 import type { SolidReadings } from '@makrel/core/planning'
-import type { Problem, Result } from '@makrel/core/problems'
+import type { Result } from '@makrel/core/problems'
 import type { Finding, Mark, Reach, SurfaceField, SwingPosition } from '@makrel/core/proof'
-import type { CutPlane, PieceFigures, RenderMesh } from '@makrel/core/solids'
+import type { CutPlane, PartDrawing, PieceFigures, RenderMesh } from '@makrel/core/solids'
 
 /** What the page asks of its workers, by name: arguments in, answer out. Most are about the part as it was sent last. */
 export interface Calls {
@@ -100,27 +100,7 @@ export interface HandOffWanted {
   readonly unit: FileUnit
 }
 
-export interface PieceAnswer {
-  readonly id: string
-  /** the piece of the part that it is, or was parted from */
-  readonly of: string
-  /** the same key means the same solid */
-  readonly key: string
-  readonly bounds: Box | undefined
-  /** mm³ and mm² */
-  readonly volume: number
-  readonly area: number
-  readonly triangles: number
-  /** left out where the page has the drawing of this key already */
-  readonly mesh?: RenderMesh | undefined
-}
-
-export interface BuildAnswer {
-  readonly pieces: readonly PieceAnswer[]
-  /** problems found only by building; those of expressions and places are found on the page itself */
-  readonly problems: readonly Problem[]
-  /** what was read off the solids, by the read-out's id */
-  readonly readings: SolidReadings
+export interface BuildAnswer extends PartDrawing {
   readonly buildMs: number
 }
 

@@ -3,7 +3,7 @@ import type { Kernel } from '@makrel/core/kernel'
 import { picture, samplePart } from '@makrel/core/pictures'
 import { fieldKindOf } from '@makrel/core/planning'
 import { type ShapeDefinition, shapes } from '@makrel/core/shapes'
-import { Builder, type Built, cutawayOf, measuringFineness, renderMeshOf } from '@makrel/core/solids'
+import { Builder, type Built, cutawayOf, drawingOf, measuringFineness, renderMeshOf } from '@makrel/core/solids'
 import { soloMesh } from './ghost.ts'
 import { loadedKernel } from './loadedKernel.ts'
 import { isWorthPractising, practise, quickBuildMs } from './practice.ts'
@@ -103,25 +103,7 @@ class Solids {
     const built = await this.#builder.build(part, { fineness: measuringFineness, signal, pause })
     this.#built = built
     this.#buildMs = Math.max(performance.now() - started, this.#buildMs * 0.9)
-    return {
-      pieces: built.pieces.map((piece) => {
-        const fresh = have[piece.piece.id] !== piece.key
-        return {
-          id: piece.piece.id,
-          of: piece.of,
-          key: piece.key,
-          bounds: piece.solid?.bounds(),
-          volume: piece.solid?.volume() ?? 0,
-          area: piece.solid?.area() ?? 0,
-          triangles: piece.solid?.triangleCount() ?? 0,
-          ...(fresh ? { mesh: renderMeshOf(built, piece) } : {}),
-        }
-      }),
-      // The page finds the others itself, by the same functions, with each keystroke.
-      problems: built.buildProblems,
-      readings: built.solidReadings,
-      buildMs: performance.now() - started,
-    }
+    return { ...drawingOf(built, have), buildMs: performance.now() - started }
   }
 }
 

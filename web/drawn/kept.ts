@@ -1,4 +1,5 @@
 import type { Part } from '@makrel/core/document'
+import { contentText } from '@makrel/core/document/content'
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb'
 
 /** A picture of a drawing as it is when its part is opened, and where on the page it was. */
@@ -29,14 +30,18 @@ const mostBytes = 80_000_000
 
 /** Set when the application is built: what another version has drawn is not shown as if this one had. */
 declare const __VERSION_BUILT__: string | undefined
-const built = typeof __VERSION_BUILT__ === 'string' ? __VERSION_BUILT__ : 'not built'
+export const built = typeof __VERSION_BUILT__ === 'string' ? __VERSION_BUILT__ : 'not built'
 
 /** What all that is drawn of a part follows from, in a few letters. */
-export async function contentKey(part: Part): Promise<string> {
-  const assets = part.assets?.map(({ hash, name }) => ({ hash, name }))
-  const bytes = new TextEncoder().encode(JSON.stringify({ ...part, assets }))
+export async function contentSum(part: Part): Promise<string> {
+  const bytes = new TextEncoder().encode(contentText(part))
   const sum = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes))
-  return `${built} ${Array.from(sum, (each) => each.toString(16).padStart(2, '0')).join('')}`
+  return Array.from(sum, (each) => each.toString(16).padStart(2, '0')).join('')
+}
+
+/** The same, as this version draws it. */
+export async function contentKey(part: Part): Promise<string> {
+  return `${built} ${await contentSum(part)}`
 }
 
 /** How large the window is: a picture fits there only. */

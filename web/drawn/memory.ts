@@ -1,23 +1,19 @@
 import type { Part } from '@makrel/core/document'
-import type { SolidReadings } from '@makrel/core/planning'
-import type { Problem } from '@makrel/core/problems'
+import { fromBytes, toBytes } from '@makrel/core/mesh'
+import { keptDrawing, keptKey, mostTrianglesKept, type PartDrawing } from '@makrel/core/solids'
 import type { DrawnPiece, KnownFigures } from '../state/build.ts'
 import type { Proving } from '../state/proving.ts'
 import { useView } from '../viewport/view.ts'
 import { contentKey, keptDrawings, windowNow } from './kept.ts'
-import { packed, squeezed, unpacked, unsqueezed } from './packed.ts'
+import { served } from './served.ts'
+import { squeezed, unsqueezed } from './squeezed.ts'
 
-/** All that a state of a part came to. */
-export interface Remembered {
+/** All that a state of a part came to. Whoever has only drawn it has found and measured nothing. */
+export interface Remembered extends PartDrawing {
   readonly pieces: readonly DrawnPiece[]
-  readonly problems: readonly Problem[]
-  readonly readings: SolidReadings
-  readonly findings: Proving['findings']
-  readonly figures: Readonly<Record<string, KnownFigures>>
+  readonly findings?: Proving['findings']
+  readonly figures?: Readonly<Record<string, KnownFigures>>
 }
-
-/** Larger drawings take longer to keep than to draw. */
-const mostTriangles = 150_000
 
 /** What was drawn of parts, kept by their content; a state is kept once, when it has come to rest. */
 function createMemory() {
@@ -25,9 +21,9 @@ function createMemory() {
   const openedAs = new WeakMap<Part, Part>()
 
   async function recalled(part: Part): Promise<Remembered | undefined> {
-    const bytes = await keptDrawings.drawing(await contentKey(part))
+    const bytes = (await keptDrawings.drawing(await contentKey(part))) ?? (await served.drawing(part))
     try {
-      return bytes && (unpacked(await unsqueezed(bytes)) as Remembered)
+      return bytes && (fromBytes(await unsqueezed(bytes)) as Remembered)
     } catch {
       // What cannot be read is drawn anew.
       return undefined
@@ -35,7 +31,7 @@ function createMemory() {
   }
 
   async function keep(part: Part, what: Remembered, isStill: () => boolean): Promise<void> {
-    if (what.pieces.reduce((sum, { triangles }) => sum + triangles, 0) > mostTriangles) return
+    if (what.pieces.reduce((sum, { triangles }) => sum + triangles, 0) > mostTrianglesKept) return
     const before = openedAs.get(part)
     const keys = await Promise.all([part, ...(before ? [before] : [])].map(contentKey))
     const known = await Promise.all(keys.map((key) => keptDrawings.has(key)))
@@ -43,11 +39,19 @@ function createMemory() {
     const { parallel, asOpened } = useView.getState()
     // Parts open with the usual lens.
     const seen = parallel === useView.getInitialState().parallel ? await asOpened().catch(() => undefined) : undefined
-    const bytes = await squeezed(packed(what))
+    const bytes = await squeezed(toBytes(asKept(what)))
     for (const key of keys) await keptDrawings.keep(part.id, key, bytes, seen && { ...seen, window: windowNow() })
   }
 
   return { openedAs, recalled, keep }
+}
+
+function asKept({ figures = {}, ...drawing }: Remembered): Remembered {
+  const measured = Object.entries(figures).map(([id, of]): [string, KnownFigures] => [
+    id,
+    { ...of, key: keptKey(of.key) },
+  ])
+  return { ...keptDrawing(drawing), figures: Object.fromEntries(measured) }
 }
 
 export const memory = createMemory()

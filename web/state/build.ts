@@ -11,17 +11,18 @@ import {
 } from '@makrel/core/planning'
 import type { Problem } from '@makrel/core/problems'
 import { type Finding, inWords, sheetFindings } from '@makrel/core/proof'
-import type { PieceFigures, RenderMesh } from '@makrel/core/solids'
+import type { PieceDrawing, PieceFigures, RenderMesh } from '@makrel/core/solids'
 import { create } from 'zustand'
 import { checks, solids } from '../channel/client.ts'
-import type { BuildAnswer, PieceAnswer } from '../channel/protocol.ts'
+import type { BuildAnswer } from '../channel/protocol.ts'
 import { Overtaken, Stopped, useWork, workText } from '../channel/work.ts'
 import { memory } from '../drawn/memory.ts'
+import { painted, waited } from '../ui/waited.ts'
 import { checksReady } from './checks.ts'
 import { usePart } from './part.ts'
 import type { Proving } from './proving.ts'
 
-export interface DrawnPiece extends PieceAnswer {
+export interface DrawnPiece extends PieceDrawing {
   readonly mesh: RenderMesh | undefined
 }
 
@@ -66,6 +67,8 @@ const nothing: BuildState = {
 
 /** After so long without an edit the part is proved, ms. */
 const restsAfter = 120
+/** Longer than this nothing is built later because something may be known of it, ms. */
+const recallLongest = 500
 /** After so long without an edit what is drawn is kept, ms. */
 const keptAfter = 800
 
@@ -87,11 +90,9 @@ function createBuild() {
 
   usePart.subscribe((state, before) => {
     if (state.part === before.part) return
-    if (state.part?.id !== before.part?.id) {
-      store.setState(nothing)
-      if (state.part) void recall(state.part)
-    }
-    if (state.part) void build(state.part)
+    const opened = state.part?.id !== before.part?.id
+    if (opened) store.setState(nothing)
+    if (state.part) void (opened ? open(state.part) : build(state.part))
   })
 
   usePart.subscribe((state, before) => {
@@ -127,7 +128,16 @@ function createBuild() {
     expectEdits(allSteps(part).flatMap(({ id }) => (users.has(id) ? [id] : [])))
   }
 
-  async function build(part: Part): Promise<void> {
+  /** Shows what was drawn of the part before, if that is known, and then builds it: both at once would keep the picture waiting. */
+  async function open(part: Part): Promise<void> {
+    wanted = part
+    await Promise.race([recall(part), waited(recallLongest)])
+    if (wanted !== part) return
+    if (store.getState().answered === part) await painted()
+    if (wanted === part) await build(part, true)
+  }
+
+  async function build(part: Part, opening = store.getState().answered === undefined): Promise<void> {
     wanted = part
     useWork.setState({ stopped: undefined })
     clearTimeout(slowTimer)
@@ -135,7 +145,6 @@ function createBuild() {
     // The worker that proves builds the part beside the one that draws it, once the keys have come to rest; when a part is opened
     // it is not there yet, and starting it would keep the picture waiting.
     clearTimeout(proofTimer)
-    const opening = store.getState().answered === undefined
     if (!opening) proofTimer = setTimeout(() => void prove(part), restsAfter)
     // The page shows the keystroke first; and of several edits in one go only the last one is sent.
     await new Promise((resolve) => setTimeout(resolve))
@@ -167,12 +176,8 @@ function createBuild() {
     const known = await memory.recalled(part)
     if (!known || wanted !== part || store.getState().answered === part) return
     const { findings, ...drawn } = known
-    store.setState({
-      ...drawn,
-      shown: part,
-      answered: part,
-      proving: { of: part, state: 'done', findings, done: 0, total: 0 },
-    })
+    const proving: Proving | undefined = findings && { of: part, state: 'done', findings, done: 0, total: 0 }
+    store.setState({ ...drawn, shown: part, answered: part, proving })
   }
 
   /** Keeps what is drawn and found of the part, once nobody has touched it for a while. */
@@ -182,12 +187,8 @@ function createBuild() {
       const { answered, proving, pieces, problems, readings, figures } = store.getState()
       const isStill = () => wanted === part && store.getState().answered === part
       if (!isStill() || answered !== part || proving?.of !== part || proving.state !== 'done') return
-      // Keys are this worker's own: what comes of another one has others.
-      const key = (of: string) => `kept ${of}`
-      const named = pieces.map((piece) => ({ ...piece, key: key(piece.key) }))
-      const measured = Object.fromEntries(Object.entries(figures).map(([id, of]) => [id, { ...of, key: key(of.key) }]))
       const { findings } = proving
-      void memory.keep(part, { pieces: named, problems, readings, findings, figures: measured }, isStill)
+      void memory.keep(part, { pieces, problems, readings, findings, figures }, isStill)
     }, keptAfter)
   }
 
@@ -293,7 +294,7 @@ function shownFrom(
   return { shown, pieces: pieces.map((piece) => drawn(piece, before)), problems, readings }
 }
 
-function drawn(piece: PieceAnswer, before: readonly DrawnPiece[]): DrawnPiece {
+function drawn(piece: PieceDrawing, before: readonly DrawnPiece[]): DrawnPiece {
   const known = before.find((other) => other.id === piece.id && other.key === piece.key)
   return { ...piece, mesh: 'mesh' in piece ? piece.mesh : known?.mesh }
 }

@@ -10,8 +10,8 @@ type Place = readonly [kind: Kind, from: number, count: number]
 const wide = 8
 const upTo = (bytes: number) => Math.ceil(bytes / wide) * wide
 
-/** What `unpacked` gives again: values as JSON has them, undefined in objects left out, typed arrays, maps as none. */
-export function packed(value: unknown): Uint8Array<ArrayBuffer> {
+/** What `fromBytes` gives again: values as JSON has them, undefined in objects left out, typed arrays, maps as none. */
+export function toBytes(value: unknown): Uint8Array<ArrayBuffer> {
   const arrays: ArrayBufferView[] = []
   let size = 0
   const text = JSON.stringify(value, (_, each: unknown) => {
@@ -36,7 +36,7 @@ export function packed(value: unknown): Uint8Array<ArrayBuffer> {
 }
 
 /** @throws SyntaxError, RangeError, TypeError of bytes that nothing was packed into */
-export function unpacked(bytes: Uint8Array<ArrayBuffer>): unknown {
+export function fromBytes(bytes: Uint8Array<ArrayBuffer>): unknown {
   const length = new DataView(bytes.buffer, bytes.byteOffset).getUint32(0)
   const start = bytes.byteOffset + wide + upTo(length)
   return JSON.parse(new TextDecoder().decode(bytes.subarray(wide, wide + length)), (_, each: unknown) => {
@@ -45,43 +45,4 @@ export function unpacked(bytes: Uint8Array<ArrayBuffer>): unknown {
     const [kind, from, count] = place
     return new kinds[kind](bytes.buffer, start + from, count)
   })
-}
-
-/** Compressed, as the browser itself does it, a piece at a time: what waits for the page's own thread goes between. */
-export async function squeezed(bytes: Uint8Array<ArrayBuffer>): Promise<Uint8Array<ArrayBuffer>> {
-  let at = 0
-  const pieces = new ReadableStream<Uint8Array<ArrayBuffer>>(
-    {
-      async pull(stream) {
-        if (at >= bytes.length) return stream.close()
-        await nextTask()
-        stream.enqueue(bytes.subarray(at, at + pieceSize))
-        at += pieceSize
-      },
-    },
-    { highWaterMark: 0 },
-  )
-  return through(pieces, new CompressionStream('deflate-raw'))
-}
-
-/** So much is compressed in a few ms, bytes. */
-const pieceSize = 65_536
-
-function nextTask(): Promise<void> {
-  return new Promise((resolve) => {
-    const { port1, port2 } = new MessageChannel()
-    port1.onmessage = () => {
-      port1.close()
-      resolve()
-    }
-    port2.postMessage(0)
-  })
-}
-
-export async function unsqueezed(bytes: Uint8Array<ArrayBuffer>): Promise<Uint8Array<ArrayBuffer>> {
-  return through(new Blob([bytes]).stream(), new DecompressionStream('deflate-raw'))
-}
-
-async function through(from: ReadableStream<Uint8Array<ArrayBuffer>>, stream: CompressionStream | DecompressionStream) {
-  return new Uint8Array(await new Response(from.pipeThrough(stream)).arrayBuffer())
 }

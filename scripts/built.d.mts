@@ -1,0 +1,1 @@
+export const define: Record<string, string>

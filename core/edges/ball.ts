@@ -73,11 +73,6 @@ export function flatsOver(turn: number, radius: number, fineness: number): numbe
   return flatsInUse(Math.max(chord, flatsForTurn(turn, fineness)))
 }
 
-/** The same with all that lies within `deeper` mm of what it makes, where it goes past everything at its ends. */
-export function deeperForm({ level: _, ...form }: EdgeForm, deeper: number): EdgeForm {
-  return { ...form, deeper }
-}
-
 /** A ball that rolls along edges, as large at their end as `to`, mm. */
 export function ballForm(radius: number, to = radius): EdgeForm {
   return {
@@ -89,12 +84,24 @@ export function ballForm(radius: number, to = radius): EdgeForm {
   }
 }
 
-/** A quarter of a circle, from the face to the wall. */
-function quarterRound(radius: number, fineness: number): LevelCorner[] {
+/**
+ * The same with all that lies within `deeper` mm, less than its radius, of what it makes, where it goes past everything at its ends. Along
+ * the rim of a flat face that is a smaller round as far in and under: how near a place is to the wall changes by no more than the way to it.
+ */
+export function deeperBall(radius: number, deeper: number): EdgeForm {
+  return {
+    ...ballForm(radius),
+    deeper,
+    level: (scale, fineness) => (scale * radius > deeper ? quarterRound(scale * radius, fineness, deeper) : undefined),
+  }
+}
+
+/** A quarter of a circle, from the face to the wall; smaller by `deeper` about the same centre. */
+function quarterRound(radius: number, fineness: number, deeper = 0): LevelCorner[] {
   const flats = flatsOver(Math.PI / 2, radius, fineness)
   return Array.from({ length: flats + 1 }, (_, i) => {
     const [sine, cosine] = sineCosine((90 * i) / flats)
-    return { in: radius * (1 - sine), under: radius * (1 - cosine) }
+    return { in: radius - (radius - deeper) * sine, under: radius - (radius - deeper) * cosine }
   })
 }
 

@@ -1,4 +1,4 @@
-export { ballForm, deeperForm, type EdgeForm, type Sense } from './ball.ts'
+export { ballForm, deeperBall, type EdgeForm, type Sense } from './ball.ts'
 export { type BevelSizes, bevelForm } from './bevel.ts'
 export { type EdgeBody, edgeBodies, type Refusal } from './bodies.ts'
 export { type ClosedSurface, stripOf } from './body.ts'

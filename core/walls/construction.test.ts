@@ -101,6 +101,69 @@ describe('a rounded block that is hollowed', () => {
   })
 })
 
+describe('a block whose rim is rounder than its upright corners, hollowed', () => {
+  const sizes = fc.record({
+    ...{ w: between(22, 60), d: between(22, 60), h: between(16, 40), corner: between(0.4, 3), turn: turns },
+    ...{ rounder: between(1.1, 2.5), share: between(0.15, 0.9) },
+  })
+  it('has a rim in it that is rounder by less, over corners that are sharper or sharp', async () => {
+    await fc.assert(
+      fc.asyncProperty(sizes, async ({ w, d, h, corner, rounder, share, turn }) => {
+        const rim = corner * rounder
+        const t = rim * share
+        /** of the outline, moved inwards */
+        const area = (by: number) => (w - 2 * by) * (d - 2 * by) - (4 - Math.PI) * Math.max(0, corner - by) ** 2
+        /** from so deep under the top to the foot of its round: a quarter of a circle of `r` about its middle */
+        const round = (r: number) => {
+          const count = 4000
+          const at = (k: number) => (Math.PI / 2) * ((k + 0.5) / count)
+          const strip = (angle: number) => area(rim - r * Math.sin(angle)) * r * Math.sin(angle) * (Math.PI / 2 / count)
+          return Array.from({ length: count }, (_, k) => strip(at(k))).reduce((sum, each) => sum + each)
+        }
+        const known = area(0) * (h - rim) + round(rim) - (area(t) * (h - rim - t) + round(rim - t))
+        const edges = [
+          treatment('round', { edges: 'upright of b', radius: `${corner}` }, 'c'),
+          treatment('round', { edges: 'of b/top', radius: `${rim}` }, 'r'),
+        ]
+        const { volume, told } = await meant([block(w, d, h, { turn }), ...edges, hollow(t)])
+        expect(told).toEqual([])
+        expect(Math.abs(volume / known - 1)).toBeLessThan(3e-4)
+      }),
+      { numRuns: runs(40) },
+    )
+  })
+
+  // By the surface alone this took seconds, and came out with walls of nothing.
+  it('keeps the walls of pockets that are rounded along with it', async () => {
+    const [corner, rim, t] = [1.016, 1.5875, 0.79]
+    const bore = step(
+      'o',
+      'hole',
+      { diameter: '11.3', reach: 'blind', depth: '8.7' },
+      {
+        place: { ...onFace('b', 'top'), across: off(-19.1), along: off(2.3) },
+        repeats: [repeat('row', { count: '3', distance: '14.7' })],
+      },
+    )
+    const nut = step(
+      'n',
+      'prism',
+      { sides: '6', size: '12.3', across: 'flats', height: '7.1' },
+      { operation: 'cut', place: { ...onFace('b', 'top'), across: off(27.3), along: off(-3.7) } },
+    )
+    const steps = [
+      block(85.1, 37.3, 14.7),
+      treatment('round', { edges: 'upright of b', radius: `${corner}` }, 'c'),
+      ...[bore, nut],
+      treatment('round', { edges: 'of b/top', radius: `${rim}` }, 'r'),
+      hollow(t, { open: 'b/bottom' }),
+    ]
+    const { buildProblems, pieces } = await built(kernel, partOf(steps), 0.03)
+    expect(buildProblems).toEqual([])
+    expect(meshFigures(pieces[0]!.solid!.mesh())).toMatchObject({ closed: true, oriented: true, solids: 1 })
+  })
+})
+
 describe('a block with pockets that is hollowed', () => {
   const any = fc.record({
     ...{ t: between(0.9, 2.4), turn: turns, x: between(-2, 2), y: between(-2, 2), deep: between(5, 11) },

@@ -1,4 +1,4 @@
-import { ballForm, chosenEdges, deeperForm, edgeBodies, Surface } from '../edges/index.ts'
+import { ballForm, chosenEdges, deeperBall, edgeBodies, Surface } from '../edges/index.ts'
 import type { EdgeRule } from '../fields/index.ts'
 import type { Solid } from '../kernel/index.ts'
 import type { NamedSolid } from '../naming/index.ts'
@@ -41,7 +41,7 @@ export function deeperInRounded(
   if (thick === undefined) return undefined
   // Less than can be seen is left of it.
   if (radius - thick < fineness / 2) return deep()
-  const form = deeperForm(ballForm(radius), thick)
+  const form = deeperBall(radius, thick)
   const { bodies, refused } = edgeBodies(surface, chosen, form, up, fineness)
   if (refused.length > 0) return undefined
   walls.looksOver()

@@ -148,8 +148,15 @@ export function waysOf({ u, v, n }: Frame): { readonly along: readonly Vec3[]; r
   return { along, between }
 }
 
-/** Directions nearer to each other than this are one, as a cosine: 0.6°. */
-const sameWay = Math.cos((0.6 * Math.PI) / 180)
+/** Directions that differ by no more lead less than `tight` apart over the longest bed: they are one, degrees. */
+export const oneWay = 0.005
+const oneWayCosine = Math.cos((oneWay * Math.PI) / 180)
+
+/** Whether two unit directions are one, or each other's opposite. */
+export function isOneWay(a: Vec3, b: Vec3): boolean {
+  return Math.abs(dot(a, b)) > oneWayCosine
+}
+
 /** What surfaces meet in at a smaller angle is no edge, as a cosine. */
 const flatOn = Math.cos((0.5 * Math.PI) / 180)
 /** So many directions of edges are gone along, the most of them first. */
@@ -168,15 +175,19 @@ export function axesOf({ positions, triangles }: TriangleMesh): readonly Vec3[] 
   }
   const normals = Array.from({ length: triangles.length / 3 }, (_, t) => normalOf(t))
   const twins = halfEdgeTwins({ positions, triangles })
-  const found: { readonly way: Vec3; long: number }[] = []
+  const edges: { readonly along: Vec3; readonly long: number }[] = []
   for (let h = 0; h < triangles.length; h++) {
     const twin = twins[h]!
     if (twin < h || dot(normals[(h / 3) | 0]!, normals[(twin / 3) | 0]!) > flatOn) continue
     const along = subtract(at(triangles[nextHalfEdge(h)]!), at(triangles[h]!))
     const long = norm(along)
-    if (long < tight) continue
+    if (long >= tight) edges.push({ along, long })
+  }
+  const found: { readonly way: Vec3; long: number }[] = []
+  // The longest tell their direction best; and what bends all over has a great many short ones, in all directions.
+  for (const { along, long } of edges.sort((a, b) => b.long - a.long).slice(0, mostEdges)) {
     const way = unit(along)
-    const known = found.find((other) => Math.abs(dot(other.way, way)) > sameWay)
+    const known = found.find((other) => isOneWay(other.way, way))
     if (known) known.long += long
     else if (found.length < mostFound) found.push({ way, long })
   }
@@ -186,5 +197,5 @@ export function axesOf({ positions, triangles }: TriangleMesh): readonly Vec3[] 
     .map(({ way }) => way)
 }
 
-/** What bends all over has edges every way: the first so many are told apart. */
-const mostFound = 200
+/** So many edges are looked at, the longest first, and so many directions told apart. */
+const [mostEdges, mostFound] = [4000, 200]

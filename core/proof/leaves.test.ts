@@ -1,8 +1,11 @@
+import fc from 'fast-check'
 import { describe, expect, it, vi } from 'vitest'
 import { type Joint, newPiece, onBed, type Part, type Step } from '../document/index.ts'
 import { defaultFields } from '../fields/index.ts'
 import { jointOf } from '../joints/index.ts'
 import { builtTwice, partOf, step, testKernel } from '../testing/index.ts'
+import { runs } from '../testing/sample.ts'
+import { axesOf, oneWay } from './escape.ts'
 import { proofOf } from './index.ts'
 import { leavesCheck } from './leaves.ts'
 
@@ -109,6 +112,49 @@ describe('whether pieces come out of one another', () => {
     const said = await found(twoPieces(undefined, [plate, bar('c', '10.6', 'cut')], [bar('b', '10', 'add')]))
     expect(said).toEqual(['pass Other comes off Piece 1 at an angle.'])
   })
+  // What failed once: a direction was taken for one that it differs by 0.3° from.
+  it.each([
+    [0.25, 60.3, 0.04],
+  ])('is told of a bar that leans by %s, through %s, with a play of %s', async (lean, tall, play) => {
+    const block = step('plate', 'plate', { width: '40', depth: '36', height: `${tall}` })
+    const place = { ...onBed, tilt: `${lean}`, turn: '37.3', lift: '-20' }
+    const bar = (id: string, by: number, operation: string) =>
+      step(id, 'bar', { diameter: `${9.3 + 2 * by}`, height: `${2 * tall}` }, { operation, place })
+    const [said] = await found(twoPieces(undefined, [block, bar('c', play, 'cut')], [bar('b', 0, 'add')]))
+    expect(said).toBe('pass Other comes off Piece 1 upward.')
+  })
+  it('is told of a bar that leans by less than anybody sees, wherever it is turned to', async () => {
+    const leans = fc.record({
+      lean: fc.integer({ min: 12, max: 90 }).map((k) => k / 100),
+      ...{ turn: fc.integer({ min: 0, max: 3599 }).map((k) => k / 10), tall: fc.integer({ min: 800, max: 1600 }) },
+      play: fc.constantFrom(0.04, 0.06, 0.08),
+    })
+    await fc.assert(
+      fc.asyncProperty(leans, async ({ lean, turn, tall, play }) => {
+        const block = step('plate', 'plate', { width: '40', depth: '36', height: `${tall / 10}` })
+        const place = { ...onBed, tilt: `${lean}`, turn: `${turn}`, lift: '-20' }
+        const bar = (id: string, by: number, operation: string) =>
+          step(id, 'bar', { diameter: `${9.3 + 2 * by}`, height: `${tall / 10 + 60}` }, { operation, place })
+        const [said] = await found(twoPieces(undefined, [block, bar('c', play, 'cut')], [bar('b', 0, 'add')]))
+        expect(said).toMatch(/^pass Other comes off Piece 1 (upward|downward|at an angle)\.$/)
+      }),
+      { numRuns: runs(30) },
+    )
+  })
+  it('is told of a bar that leans, with a ball on it whose flats run every way', async () => {
+    const place = { ...onBed, tilt: '15.3', turn: '37.3', lift: '-20' }
+    const bar = (id: string, diameter: string, operation: string) =>
+      step(id, 'bar', { diameter, height: '70' }, { operation, place })
+    const knob = step(
+      'k',
+      'ball',
+      { diameter: '17.3' },
+      { place: { ...onBed, on: { kind: 'face', step: 'b', face: 'end' }, lift: '-3' } },
+    )
+    expect(await found(twoPieces(undefined, [plate, bar('c', '10.6', 'cut')], [bar('b', '10', 'add'), knob]))).toEqual([
+      'pass Other comes off Piece 1 at an angle.',
+    ])
+  })
   it('is not asked of what lies in the material of another one', async () => {
     const core = step('c', 'plate', { width: '10.3', depth: '7.1', height: '4' }, { place: { ...onBed, lift: '3.3' } })
     expect(await found(twoPieces(undefined, [plate], [core]))).toEqual([])
@@ -137,5 +183,44 @@ describe('whether pieces come out of one another', () => {
     } finally {
       freedoms.mockRestore()
     }
+  })
+})
+
+describe('the directions of edges', () => {
+  /** A block of 30 × 20 × 10 whose top is folded along its diagonal, as one corner of it is lifted. */
+  const folded = (lift: number) => ({
+    positions: Float64Array.of(
+      ...[0, 0, 0, 30, 0, 0, 30, 20, 0, 0, 20, 0],
+      ...[0, 0, 10, 30, 0, 10, 30, 20, 10 + lift, 0, 20, 10],
+    ),
+    triangles: Uint32Array.of(
+      ...[0, 2, 1, 0, 3, 2, 0, 1, 5, 0, 5, 4, 1, 2, 6, 1, 6, 5],
+      ...[2, 3, 7, 2, 7, 6, 3, 0, 4, 3, 4, 7, 5, 6, 7, 4, 5, 7],
+    ),
+  })
+  /** for a fold by so many degrees: both sides of it are as far from the corner, or the one across */
+  const liftFor = (degrees: number) => Math.tan((degrees * Math.PI) / 180) * ((30 * 20) / Math.hypot(30, 20))
+  const diagonal = [30 / Math.hypot(30, 20), -20 / Math.hypot(30, 20), 0]
+  const hasDiagonal = (degrees: number) =>
+    axesOf(folded(liftFor(degrees))).some(
+      (way) => Math.abs(way.reduce((sum, x, i) => sum + x * diagonal[i]!, 0)) > 0.99999,
+    )
+
+  it('are those of folds of more than half a degree', () => {
+    expect([0.47, 0.53].map(hasDiagonal)).toEqual([false, true])
+  })
+  it('are one where they differ by less than leads apart on a bed', () => {
+    /** of a second block beside the first, whose edges lean by so many degrees */
+    const count = (degrees: number) => {
+      const lean = Math.tan((degrees * Math.PI) / 180)
+      const one = folded(0)
+      const other = Float64Array.from(one.positions, (value, i) =>
+        i % 3 === 0 ? value + 50 + lean * one.positions[i + 2]! : value,
+      )
+      const triangles = [...one.triangles, ...Array.from(one.triangles, (v) => v + 8)]
+      return axesOf({ positions: Float64Array.of(...one.positions, ...other), triangles: Uint32Array.from(triangles) })
+        .length
+    }
+    expect([0.93 * oneWay, 1.07 * oneWay].map(count)).toEqual([3, 4])
   })
 })

@@ -1,12 +1,12 @@
 import type { Freedom, Wanted } from '../mechanism/index.ts'
 import { apart } from '../mesh/index.ts'
-import { compose, dot, type Frame, inverse, meet, scaled, unit, type Vec3, world } from '../place/index.ts'
+import { compose, type Frame, inverse, meet, scaled, unit, type Vec3, world } from '../place/index.ts'
 import { poseOf, printedInside } from '../planning/index.ts'
 import { tried } from '../problems/index.ts'
 import type { Built } from '../solids/index.ts'
 import { formatNumber } from '../units/index.ts'
 import { type Check, type Found, findingOf, type ProofContext, type ProofPiece } from './define.ts'
-import { axesOf, giveOut, goneAway, type MovedSurface, tight, waysOf } from './escape.ts'
+import { axesOf, giveOut, goneAway, isOneWay, type MovedSurface, tight, waysOf } from './escape.ts'
 import { clause, mm, type Value } from './phrase.ts'
 import { loose } from './swing.ts'
 
@@ -100,12 +100,9 @@ async function wayOut({ built, pause, tree }: ProofContext, a: ProofPiece, b: Pr
 function askew(pieces: readonly ProofPiece[], known: readonly Vec3[]): Vec3[] {
   const ways: Vec3[] = []
   for (const axis of pieces.flatMap(({ built }) => axesOf(built.solid!.mesh())))
-    if (![...known, ...ways].some((way) => Math.abs(dot(way, axis)) > nearlyAlong)) ways.push(axis, scaled(axis, -1))
+    if (![...known, ...ways].some((way) => isOneWay(way, axis))) ways.push(axis, scaled(axis, -1))
   return ways
 }
-
-/** As a cosine: 0.3°. */
-const nearlyAlong = Math.cos((0.3 * Math.PI) / 180)
 
 /** What it would take to pull one of two that are held together out along the axis of their joint, mm. */
 function giveIn({ built, tree }: ProofContext, a: ProofPiece, b: ProofPiece): number | undefined {

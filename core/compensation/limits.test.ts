@@ -1,8 +1,11 @@
 import { expect, it } from 'vitest'
+import { onBed, type Step } from '../document/index.ts'
+import { Surface } from '../edges/index.ts'
 import { TriangleTree } from '../mesh/index.ts'
 import { add, scaled, type Vec3 } from '../place/index.ts'
-import { asPrinted } from '../solids/index.ts'
+import { asPrinted, copiesOf, namedSolid } from '../solids/index.ts'
 import { built, onFace, partOf, step, testKernel } from '../testing/index.ts'
+import { askedOf } from './asked.ts'
 import { type Compensation, roundsBy } from './index.ts'
 import { isTooThin } from './thin.ts'
 
@@ -88,4 +91,55 @@ it('a wall of up to four lines loses none, and what is a line but for two hundre
   expect(isTooThin(2.985 * line, 0.03, line)).toBe(true)
   expect(isTooThin(2.975 * line, 0.03, line)).toBe(false)
   expect(isTooThin(5 * line, 0.03, line)).toBe(false)
+})
+
+/** The walls of a part, and why those that stay do. */
+async function wallsOf(...steps: readonly Step[]) {
+  const { pieces, plan } = await built(kernel, partOf(steps), 0.01)
+  const { solid, ownerOf } = pieces[0]!
+  const surface = new Surface(namedSolid(solid!, copiesOf(plan), ownerOf), solid!.corners())
+  const { walls } = askedOf({ surface, solid: solid!, keeps: () => false, others: [], compensation })
+  return { count: walls.length, kept: [...new Set(walls.flatMap(({ kept }) => kept ?? []))] }
+}
+
+it.each([
+  [19, 1],
+  [17, 17],
+])('sides of %i that meet at more or less than 20° are walls: %i', async (sides, count) => {
+  const prism = step(
+    'b',
+    'prism',
+    { sides: `${sides}`, size: '23.7', height: '9.1' },
+    { place: { ...onBed, turn: '37.3' } },
+  )
+  expect(await wallsOf(prism)).toEqual({ count, kept: [] })
+})
+
+it.each([
+  [9.6, ['thin']],
+  [10.4, []],
+])('what runs out to an edge at %s° has walls that are thin: %j', async (degrees, kept) => {
+  const [c, s] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)]
+  const place = { ...onBed, turn: `${degrees}`, across: centred(-20 * s), along: centred(0.25 + 20 * c) }
+  const cut = step('c', 'plate', { width: '90', depth: '40', height: '60' }, { operation: 'cut', place })
+  const blade = step(
+    'b',
+    'plate',
+    { width: '31.3', depth: '9.1', height: '12.7' },
+    { place: { ...onBed, along: centred(4.05) } },
+  )
+  expect((await wallsOf(blade, cut)).kept).toEqual(kept)
+})
+
+it.each([
+  [0.046, []],
+  [0.054, ['thin']],
+])('a wall of %s mm is one that has a line to lose: %j', async (thick, kept) => {
+  const wall = step(
+    'b',
+    'plate',
+    { width: '31.3', depth: `${thick}`, height: '12.7' },
+    { place: { ...onBed, turn: '37.3' } },
+  )
+  expect((await wallsOf(wall)).kept).toEqual(kept)
 })

@@ -201,3 +201,26 @@ describe('what stands', () => {
     return laid([{ ...own, place: { ...(own as { place: Place }).place, lift: `${-low}` } } as Step])
   }
 })
+
+it.each([
+  [0.17, true],
+  [0.23, false],
+])('a neck that is longer than the shortest by %s is shown: %s', async (longer, isShown) => {
+  const [w, d, h] = [15.3, 12.7, 12]
+  /** so far beside the first block, half as high, from one height on */
+  const beside = (id: string, gap: number, from: number) => {
+    const wide = w + 1 - gap
+    return block(id, [wide, d, h / 2], [w / 2 + gap + wide / 2, 0, from])
+  }
+  const steps = [
+    block('a', [w, d, h]),
+    beside('low', 1, 0),
+    beside('high', 1 + longer, h / 2),
+    block('film', [w, 0.05, h], [w / 2 + 1, 0, 0]),
+  ]
+  const findings = await proofOf(kernel, await built(kernel, partOf(steps), 0.02))
+  const marks = findings.find(({ check }) => check === 'joined')!.marks!
+  const heights = [...pointsOf(marks[0])].filter((_, i) => i % 3 === 2)
+  expect(heights.some((z) => z < h / 2)).toBe(true)
+  expect(heights.some((z) => z > h / 2 + 0.5)).toBe(isShown)
+})

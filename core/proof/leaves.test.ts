@@ -113,16 +113,17 @@ describe('whether pieces come out of one another', () => {
     expect(said).toEqual(['pass Other comes off Piece 1 at an angle.'])
   })
   // What failed once: a direction was taken for one that it differs by 0.3° from.
-  it.each([
-    [0.25, 60.3, 0.04],
-  ])('is told of a bar that leans by %s, through %s, with a play of %s', async (lean, tall, play) => {
-    const block = step('plate', 'plate', { width: '40', depth: '36', height: `${tall}` })
-    const place = { ...onBed, tilt: `${lean}`, turn: '37.3', lift: '-20' }
-    const bar = (id: string, by: number, operation: string) =>
-      step(id, 'bar', { diameter: `${9.3 + 2 * by}`, height: `${2 * tall}` }, { operation, place })
-    const [said] = await found(twoPieces(undefined, [block, bar('c', play, 'cut')], [bar('b', 0, 'add')]))
-    expect(said).toBe('pass Other comes off Piece 1 upward.')
-  })
+  it.each([[0.25, 60.3, 0.04]])(
+    'is told of a bar that leans by %s, through %s, with a play of %s',
+    async (lean, tall, play) => {
+      const block = step('plate', 'plate', { width: '40', depth: '36', height: `${tall}` })
+      const place = { ...onBed, tilt: `${lean}`, turn: '37.3', lift: '-20' }
+      const bar = (id: string, by: number, operation: string) =>
+        step(id, 'bar', { diameter: `${9.3 + 2 * by}`, height: `${2 * tall}` }, { operation, place })
+      const [said] = await found(twoPieces(undefined, [block, bar('c', play, 'cut')], [bar('b', 0, 'add')]))
+      expect(said).toBe('pass Other comes off Piece 1 upward.')
+    },
+  )
   it('is told of a bar that leans by less than anybody sees, wherever it is turned to', async () => {
     const leans = fc.record({
       lean: fc.integer({ min: 12, max: 90 }).map((k) => k / 100),

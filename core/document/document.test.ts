@@ -175,6 +175,31 @@ describe('part files', () => {
     expect(part.variants).toMatchObject([{ name: '4-1/3', values: { ...values, size: '4 - 1/3' } }])
     expect(part.pieces[0]!.steps[0]).toMatchObject({ fields: { text: '4-1/3', size: '4 - 1/3' } })
   })
+  it('of version 11 have flex tests of what these said was a step', () => {
+    const flex = {
+      id: 'f',
+      name: 'Press',
+      held: ['c1'],
+      pushed: [],
+      way: '90',
+      by: 'distance',
+      distance: '1/3',
+      force: '2',
+      finer: 1,
+    }
+    const old = {
+      ...base,
+      version: 11,
+      flexes: [
+        { ...flex, step: 'p' },
+        { ...flex, id: 'g', step: 's' },
+      ],
+    }
+    expect(readPartFile(JSON.stringify(old)).flexes).toEqual([
+      { ...flex, of: 'p' },
+      { ...flex, id: 'g', of: 's' },
+    ])
+  })
   it('of version 7 carry the printer and the material that they named, whatever ships now', () => {
     const named = (printer: string, material: string) =>
       readPartFile(JSON.stringify({ ...base, version: 7, printer, material }))

@@ -8,7 +8,7 @@ export const flex = record({
   id,
   name,
   /** the step that is flat, or the piece that is a prism */
-  step: id,
+  of: id,
   /** curves of its outline that are held, and those that are pushed */
   held: list(name, { most: mostEdges }),
   pushed: list(name, { most: mostEdges }),

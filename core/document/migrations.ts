@@ -17,6 +17,7 @@ export const migrations: readonly ((document: unknown) => unknown)[] = [
   toVersion9,
   toVersion10,
   toVersion11,
+  toVersion12,
 ]
 
 type Json = Record<string, unknown>
@@ -188,4 +189,11 @@ function isWords(key: string): boolean {
 /** What is tilted may be placed by its middle. */
 function toVersion11(document: unknown): unknown {
   return isObject(document) ? { ...document, version: 11 } : document
+}
+
+/** What a flex test is of may be a whole piece: it is no `step` any more. */
+function toVersion12(document: unknown): unknown {
+  if (!isObject(document)) return document
+  const flexes = each(document.flexes, ({ step, ...flex }) => ({ ...flex, of: step }))
+  return { ...document, flexes, version: 12 }
 }

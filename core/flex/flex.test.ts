@@ -196,7 +196,7 @@ describe('a flex test of a part', () => {
     }))
     const bar = step('bar', 'extrude', { outline: 'o', height: 'thick' })
     const flex: KeptFlex = {
-      ...{ id: 'f', name: 'Press', step: 'bar', held: ['c3'], pushed: ['c1'], way: '90', by: 'distance' },
+      ...{ id: 'f', name: 'Press', of: 'bar', held: ['c3'], pushed: ['c1'], way: '90', by: 'distance' },
       ...{ distance: 'far', force: '1.7', finer: 0, ...change },
     }
     const measure = (name: string, expression: string) =>
@@ -236,7 +236,7 @@ describe('a flex test of a part', () => {
     expect(fine.fault === undefined && fine.stiffness / found.stiffness).toBeCloseTo(1, 2)
   })
   it('says what is missing, or wrong', () => {
-    expect(faultOf({ step: 'gone' })).toMatch(/step that it tests is gone/)
+    expect(faultOf({ of: 'gone' })).toMatch(/step that it tests is gone/)
     expect(faultOf({ held: [] })).toMatch(/Nothing holds it yet/)
     expect(faultOf({ held: ['c9'] })).toMatch(/Nothing holds it yet/)
     expect(faultOf({ pushed: [] })).toMatch(/Nothing pushes it yet/)
@@ -325,7 +325,7 @@ describe('what is no extrusion', () => {
     const part = partOf([step('s', shape, fields)], {
       flexes: [
         {
-          ...{ id: 'f', name: 'Press', step: 's', held: [], pushed: [], way: '90', by: 'distance', distance: '0.3' },
+          ...{ id: 'f', name: 'Press', of: 's', held: [], pushed: [], way: '90', by: 'distance', distance: '0.3' },
           ...{ force: '1', finer: 0, ...flex },
         },
       ],

@@ -36,7 +36,7 @@ it('is bent as the bar that it is, and that is a finding', async () => {
       .flat()
       .find(({ segment }) => [startOf(segment), endOf(segment)].every((p) => Math.abs(p[0] - x) < 1e-6))!.edge
   const flex: KeptFlex = {
-    ...{ id: 'f', name: 'Press', step: part.pieces[0]!.id, held: [edgeAt(10)], pushed: [edgeAt(40 + 37.3 / 2)] },
+    ...{ id: 'f', name: 'Press', of: part.pieces[0]!.id, held: [edgeAt(10)], pushed: [edgeAt(40 + 37.3 / 2)] },
     ...{ way: '90', by: 'distance', distance: '0.5', force: '1', finer: 0 },
   }
   const found = flexTested(done.resolved, flex, () => sheet)

@@ -18,8 +18,8 @@ export type FlexResult = ({ readonly fault: string } | (FlexFound & { readonly f
 export type PieceSheet = (piece: string) => Sheet | undefined
 
 /** Whether a flex test is of a whole piece. */
-export const isOfPiece = (part: Part, { step }: Pick<KeptFlex, 'step'>): boolean =>
-  part.pieces.some(({ id }) => id === step) && !findStep(part, step)
+export const isOfPiece = (part: Part, { of }: Pick<KeptFlex, 'of'>): boolean =>
+  part.pieces.some(({ id }) => id === of) && !findStep(part, of)
 
 export interface FlexFound extends Bent {
   readonly mesh: FlexMesh
@@ -39,8 +39,8 @@ const mostElements = 12_000
 const turn = 0.2
 
 /** The region that a flex test is of, with the curves round it; the words that say why there is none. */
-export function sheetOf({ steps, part }: ResolvedPart, flex: Pick<KeptFlex, 'step'>, ofPiece?: PieceSheet) {
-  const id = flex.step
+export function sheetOf({ steps, part }: ResolvedPart, flex: Pick<KeptFlex, 'of'>, ofPiece?: PieceSheet) {
+  const id = flex.of
   if (isOfPiece(part, flex)) {
     const sheet = ofPiece?.(id)
     if (!sheet) return { fault: 'A flex test needs one thickness and upright walls on all of the piece.' } as const

@@ -80,7 +80,7 @@ export const ballSocket = defineJoint({
       default: '0',
       least: 0,
       most: 12,
-      meaning: 'Cuts down the wall of the socket, which let it give so that the ball can be pressed in.',
+      meaning: 'Slits down the wall of the socket, so that it gives and the ball can be pressed in.',
       rare: true,
     },
     slit: {

@@ -45,7 +45,7 @@ const fields = {
     label: 'Belt',
     default: 'open',
     choices: { open: 'open', crossed: 'crossed' },
-    meaning: 'Open, both turn one way; crossed, against each other.',
+    meaning: 'Open: both turn the same way. Crossed: opposite ways.',
   },
 } as const
 

@@ -44,7 +44,7 @@ export const detent = defineJoint({
       default: '12',
       least: 1,
       most: 360,
-      meaning: 'At how many places of a turn it clicks.',
+      meaning: 'Clicks per turn.',
     },
     lift: {
       kind: 'length',

@@ -44,7 +44,7 @@ export const knuckleFields = {
     default: 'printed',
     choices: { printed: 'printed', separate: 'separate', snapped: 'snap-in' },
     meaning:
-      'A pin that is printed in place, one of metal that is pushed in, or one that snaps into open knuckles of the second piece.',
+      'A pin printed in place, a metal pin pushed in, or a pin that snaps into open knuckles of the second piece.',
     rare: true,
   },
   pin: { kind: 'length', label: 'Pin diameter', default: '4', above: 0, most: 180, meaning: 'Diameter of the pin.' },
@@ -63,7 +63,7 @@ export const knuckleFields = {
     default: '3.4',
     above: 0,
     most: 180,
-    meaning: 'Width of the mouths of knuckles that snap over their pin, narrower than that.',
+    meaning: 'Width of the mouths of knuckles that snap over the pin; narrower than the pin.',
     rare: true,
   },
   leaf: {
@@ -89,7 +89,7 @@ export const knuckleFields = {
     default: 'none',
     choices: { none: 'no stop', end: 'a stop' },
     meaning:
-      'Heels on the knuckles of the second piece that come to lie on the leaf of the first at the end of its travel.',
+      'Heels on the knuckles of the second piece that stop against the leaf of the first at the end of its travel.',
     rare: true,
   },
   feel: {
@@ -106,7 +106,7 @@ export const knuckleFields = {
     default: '90',
     above: 0,
     most: 270,
-    meaning: 'After how much turning it clicks.',
+    meaning: 'The angle from one click to the next.',
     rare: true,
   },
   ridge: {
@@ -115,7 +115,7 @@ export const knuckleFields = {
     default: '0.15',
     above: 0,
     most: 5,
-    meaning: 'How far the ridge of the pin stands into what the knuckles are bored to, where they bend to let it pass.',
+    meaning: 'How far the ridge of the pin stands out beyond the bore of the knuckles, which bend to let it pass.',
     rare: true,
   },
   bores: boresField,

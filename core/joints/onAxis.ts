@@ -67,7 +67,7 @@ const fields = {
     label: 'Way',
     default: 'both',
     choices: { both: 'both ways', on: 'one way only' },
-    meaning: 'Whether it comes back, or goes on only, as by a ratchet.',
+    meaning: 'Whether it turns both ways, or one way only, as with a ratchet.',
     rare: true,
   },
   lead: {
@@ -76,7 +76,7 @@ const fields = {
     default: '2',
     least: -1000,
     most: 1000,
-    meaning: 'How far it goes along the line with a whole turn; below 0 for a left-hand thread.',
+    meaning: 'How far one turn moves it along the line; negative for a left-hand thread.',
   },
 } as const
 

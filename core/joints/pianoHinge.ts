@@ -23,7 +23,7 @@ export const pianoHinge = defineJoint({
       default: '12',
       least: 1,
       most: 500,
-      meaning: 'About how long each knuckle is: their number is the odd one that comes nearest to it.',
+      meaning: 'About how long each knuckle is; the odd number of them that comes nearest is used.',
     },
   },
   sentence: (v) => [

@@ -60,7 +60,7 @@ export const telescope = defineJoint({
       default: '1',
       above: 0,
       most: 50,
-      meaning: 'How far the lip of the outer tube stands in the way of the flange of the inner one.',
+      meaning: 'How far the lip of the outer tube overlaps the flange of the inner one.',
     },
     gap: gapField('both tubes'),
     upward: upwardField('the inner tube and what it stands on'),

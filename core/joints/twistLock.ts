@@ -49,7 +49,7 @@ export const twistLock = defineJoint({
       default: '4',
       above: 0,
       most: 500,
-      meaning: 'How thick what it goes through is, below the face that the lock stands on.',
+      meaning: 'Thickness of what it goes through, below the face that the lock stands on.',
     },
     under: {
       kind: 'length',

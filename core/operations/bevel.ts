@@ -23,7 +23,7 @@ export const bevel = defineTreatment({
       label: 'Form',
       default: 'even',
       choices: { even: 'on both faces', distances: 'on the more level face and', angle: 'on the more level face at' },
-      meaning: 'As far on both faces, by a distance on each, or by one and the angle from that face.',
+      meaning: 'The same distance on both faces, a distance on each, or one distance and the angle from that face.',
     },
     other: size('Other size', '2', 'How far it goes along the face that stands steeper.'),
     angle: {

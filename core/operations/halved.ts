@@ -9,7 +9,7 @@ export const gapField = {
   default: '0',
   least: 0,
   most: 1000,
-  meaning: 'How far the two stay apart; half of it is taken from each.',
+  meaning: 'The gap between the two; half of it comes off each.',
 } as const
 
 /** Both halves; where one of them is nothing the solid stays whole, which is told. */

@@ -27,14 +27,14 @@ export const hollow = defineTreatment({
       default: 'in',
       choices: { in: 'inside', out: 'outside', half: 'half inside, half outside' },
       meaning:
-        'Inside what stands, so that its outside stays; around it, so that the cavity is as it was; or half and half.',
+        'Inside, so that the outside stays as it is; outside, so that the cavity is what was drawn; or half and half.',
       rare: true,
     },
     open: {
       kind: 'faces',
       label: 'Open at',
       default: '',
-      meaning: 'Faces that have no wall: the cavity is open there.',
+      meaning: 'Faces left open, without a wall.',
     },
     other: {
       kind: 'faceSizes',

@@ -27,8 +27,7 @@ export const shift = defineTreatment({
       default: '1',
       least: -1000,
       most: 1000,
-      meaning:
-        'How far they are moved outward; inward where it is below 0. A bore becomes narrower by what goes outward.',
+      meaning: 'How far they move outward; below 0, inward. A bore that moves outward gets narrower.',
     },
   },
   sentence: () => [{ field: 'faces' }, 'outward by', { field: 'by' }],

@@ -33,7 +33,7 @@ export const split = defineTreatment({
       label: 'Split at',
       default: 'x, 0',
       meaning:
-        'The plane between the two: square to a direction of the bed and so far from its middle, or along a flat face or a datum and so far beyond it.',
+        'The plane between the two: square to an axis of the bed, at a distance from its middle; or parallel to a flat face or datum, at a distance beyond it.',
     },
     gap: gapField,
     keys: {
@@ -46,7 +46,7 @@ export const split = defineTreatment({
         pins: 'sockets for loose pins',
         dovetails: 'dovetails',
       },
-      meaning: 'What puts the two together again.',
+      meaning: 'What holds the two together again.',
     },
     count: { kind: 'count', label: 'How many', default: '2', least: 1, most: 50, meaning: 'How many of them.' },
     size: size('Size', '5', 'Diameter of a peg, or the width of a dovetail at its neck.'),

@@ -20,15 +20,14 @@ export const splitAlong = defineTreatment({
       kind: 'outline',
       label: 'Outline',
       default: '',
-      meaning:
-        'A closed outline, what lies inside of which becomes a piece of its own; or one open line from side to side.',
+      meaning: 'A closed outline, whose inside becomes a piece of its own; or one open line from side to side.',
       lines: true,
     },
     seen: {
       kind: 'plane',
       label: 'Drawn',
       default: 'z, 0',
-      meaning: 'The plane that it is drawn on; it goes through all that stands, square to this plane.',
+      meaning: 'The plane it is drawn on; the split goes through everything, square to this plane.',
     },
     gap: gapField,
   },

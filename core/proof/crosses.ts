@@ -21,7 +21,7 @@ const mostTriangles = 1_000_000
 export const crossesCheck: Check = {
   id: 'crosses',
   label: 'Through itself',
-  meaning: 'The surface does not run through itself.',
+  meaning: 'The surface does not cross itself.',
   texts,
   scope: 'piece',
   from: () => [],

@@ -36,7 +36,7 @@ export const flexCheck: Check = {
     const findings: Found[] = []
     for (const flex of built.resolved.part.flexes) {
       await pause()
-      const whole = pieces.find(({ built: { of, piece } }) => of === flex.step && piece.id === flex.step)
+      const whole = pieces.find(({ built: { of, piece } }) => of === flex.of && piece.id === flex.of)
       const from = inputsOf(built, flex)
       findings.push(...(await context.kept('flex', whole ? [whole] : [], from, () => tested(context, flex, whole))))
     }
@@ -47,7 +47,7 @@ export const flexCheck: Check = {
 /** All that a test and its cures follow from, beside the solid of a whole piece that is tested. */
 function inputsOf({ resolved, plan, motions }: Built, flex: KeptFlex): unknown {
   const { part, printer, measures, steps } = resolved
-  const own = steps.get(flex.step)
+  const own = steps.get(flex.of)
   const outlines = [...(own?.used ?? [])].map(([id, solved]) => [
     part.outlines.find((outline) => outline.id === id),
     [...(solved?.points ?? [])],
@@ -56,9 +56,9 @@ function inputsOf({ resolved, plan, motions }: Built, flex: KeptFlex): unknown {
   const pushed = [flex.way, flex.distance, flex.force].map((text) => tried(() => evaluateFree(text, measures.names)))
   return [
     ...[flex, pushed, part.unit, part.material, printer],
-    ...[own?.step, own?.values, own?.present, own && stepName(resolved, flex.step), outlines],
+    ...[own?.step, own?.values, own?.present, own && stepName(resolved, flex.of), outlines],
     ...[measures.rows.map(({ measure, value, word }) => [measure.name, value, word])],
-    ...[plan.geometry.get(flex.step)?.frame, motions !== undefined, motions?.get(flex.step), isOfPiece(part, flex)],
+    ...[plan.geometry.get(flex.of)?.frame, motions !== undefined, motions?.get(flex.of), isOfPiece(part, flex)],
   ]
 }
 
@@ -72,17 +72,17 @@ async function tested(
     const solid = whole?.built.solid
     if (!solid) return undefined
     // It bends as it is drawn, however it is laid down.
-    const moved = built.motions?.get(flex.step)
+    const moved = built.motions?.get(flex.of)
     return kernel.scope((scope) => sheetOfSolid(kernel, moved ? scope.placed(solid, inverse(moved)) : solid))
   }
   const found = flexTested(built.resolved, flex, ofPiece)
-  const about = [{ kind: isOfPiece(built.resolved.part, flex) ? 'piece' : 'step', id: flex.step }] as const
+  const about = [{ kind: isOfPiece(built.resolved.part, flex) ? 'piece' : 'step', id: flex.of }] as const
   const finding = findingOf('flex', texts, about)
   const test = flex.name
   if (found.fault !== undefined) return [finding('advice', 'flex-not-tested', { test, why: found.fault })]
   const rank = strainRank(found.strain, material)
-  const where = whole?.built.piece.name ?? stepName(built.resolved, flex.step)
-  const marks = markOf(built, flex.step, found)
+  const where = whole?.built.piece.name ?? stepName(built.resolved, flex.of)
+  const marks = markOf(built, flex.of, found)
   const force = Number(found.contact.toPrecision(2))
   const itself = sentences(...(found.contact > 0 ? [clause(texts, 'touches-itself', { force })] : []))
   const strained = (most: number) => ({

@@ -29,7 +29,7 @@ function leg(derived: readonly Derived[], distance: string, finer = 0): Part {
     outlines: [{ ...emptyOutline('o'), points, curves, derived: [...derived] }],
     flexes: [
       {
-        ...{ id: 'f', name: 'Press', step: 'leg', held: ['c0'], pushed: ['c4'], way: '0', by: 'distance', distance },
+        ...{ id: 'f', name: 'Press', of: 'leg', held: ['c0'], pushed: ['c4'], way: '0', by: 'distance', distance },
         ...{ force: '1', finer },
       },
     ],
@@ -96,7 +96,7 @@ it('a wall that is strained too much is made thinner', async () => {
       outlines: [outline],
       flexes: [
         {
-          ...{ id: 'f', name: 'Press', step: 'w', held: ['l#2'], pushed: ['l#4'], way: '90', by: 'distance', distance },
+          ...{ id: 'f', name: 'Press', of: 'w', held: ['l#2'], pushed: ['l#4'], way: '90', by: 'distance', distance },
           ...{ force: '1', finer: 0 },
         },
       ],

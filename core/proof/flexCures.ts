@@ -68,7 +68,7 @@ const percent = (share: number) => Number((100 * share).toPrecision(2))
 /** The largest strain with an edit made; undefined where it makes something else of it. */
 function strainAfter(part: Part, flex: KeptFlex, edit: Edit): number | undefined {
   const { resolved, problems } = workOut(applyEdit(part, edit, fieldKindOf))
-  if (problems.some(({ rank, path }) => rank === 'fault' && (path[1] === flex.step || path[0] === 'outlines')))
+  if (problems.some(({ rank, path }) => rank === 'fault' && (path[1] === flex.of || path[0] === 'outlines')))
     return undefined
   const after = flexTested(resolved, flex)
   return after.fault === undefined && after.reached === 1 && !after.touches ? Math.abs(after.strain) : undefined
@@ -115,8 +115,8 @@ function rounder(part: Part, resolved: Built['resolved'], flex: KeptFlex, { mesh
 
 /** The wall of an extrusion made thinner. */
 function thinned(part: Part, resolved: Built['resolved'], flex: KeptFlex): Tried[] {
-  const step = findStep(part, flex.step)?.step
-  const { values, shape } = resolved.steps.get(flex.step) ?? {}
+  const step = findStep(part, flex.of)?.step
+  const { values, shape } = resolved.steps.get(flex.of) ?? {}
   const thick = values?.thick
   if (!step || !('fields' in step) || !shape?.fields.thick || typeof thick !== 'number') return []
   if ('wall' in shape.fields && values?.wall === 'filled') return []
@@ -128,7 +128,7 @@ function thinned(part: Part, resolved: Built['resolved'], flex: KeptFlex): Tried
       label: clause(texts, 'make-it', { thick: mm(now * mmPer(part.unit)) }),
       edit: {
         type: 'set-field',
-        id: flex.step,
+        id: flex.of,
         field: 'thick',
         text: isPlain ? String(now) : `${now} ${part.unit}`,
       },
@@ -138,8 +138,8 @@ function thinned(part: Part, resolved: Built['resolved'], flex: KeptFlex): Tried
 
 /** The outline of the step that is tested. */
 function outlineOf(part: Part, { steps }: Built['resolved'], flex: KeptFlex): Outline | undefined {
-  const step = findStep(part, flex.step)?.step
-  const shape = steps.get(flex.step)?.shape
+  const step = findStep(part, flex.of)?.step
+  const shape = steps.get(flex.of)?.shape
   const field = shape && Object.entries(shape.fields).find(([, { kind }]) => kind === 'outline')?.[0]
   const text = field && step && 'fields' in step ? step.fields[field] : undefined
   return text === undefined ? undefined : part.outlines.find(({ id }) => id === outlineText(text).outline)

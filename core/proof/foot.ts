@@ -15,7 +15,7 @@ const texts = {
 export const footCheck: Check = {
   id: 'foot',
   label: 'Foot',
-  meaning: 'What touches the bed is no point, and has room for a line in the first layer.',
+  meaning: 'What touches the bed is wide enough for a line in the first layer.',
   texts,
   scope: 'piece',
   from: ({ built }) => built.resolved.printer,

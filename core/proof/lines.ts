@@ -13,7 +13,7 @@ const texts = {
 export const linesCheck: Check = {
   id: 'lines',
   label: 'Lines',
-  meaning: 'A line of the printer has room in each piece.',
+  meaning: 'Every piece is wide enough somewhere for a line of the printer.',
   texts,
   scope: 'piece',
   from: ({ built }) => built.resolved.printer,

@@ -38,7 +38,7 @@ export const grid = defineRepeat({
       label: 'Rows stand',
       default: 'square',
       choices: { square: 'in line', staggered: 'staggered by half' },
-      meaning: 'Whether every second row is moved by half a spacing.',
+      meaning: 'Whether every second row is offset by half a spacing.',
       rare: true,
     },
   },

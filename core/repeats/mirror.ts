@@ -11,7 +11,7 @@ export const mirror = defineRepeat({
       label: 'Mirrored',
       default: 'across',
       choices: { across: '{left} to {right}', along: '{front} to {back}', up: 'above to below' },
-      meaning: 'Which sides change places.',
+      meaning: 'Which sides are swapped.',
     },
     at: {
       kind: 'length',

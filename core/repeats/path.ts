@@ -19,7 +19,7 @@ export const path = defineRepeat({
       default: '6',
       least: 1,
       most: mostCopies,
-      meaning: 'How many there are, the first one counted; on an open line one stands at each end.',
+      meaning: 'How many there are, counting the first; on an open line one stands at each end.',
     },
     turning: {
       kind: 'choice',

@@ -12,7 +12,7 @@ export const ring = defineRepeat({
       default: '6',
       least: 1,
       most: mostCopies,
-      meaning: 'How many there are, the first one counted.',
+      meaning: 'How many there are, counting the first.',
     },
     angle: {
       kind: 'angle',
@@ -27,7 +27,7 @@ export const ring = defineRepeat({
       label: 'The angle is',
       default: 'total',
       choices: { total: 'in all', step: 'from one to the next' },
-      meaning: 'In all: 360° closes the ring, a smaller angle has a copy at each end.',
+      meaning: 'The whole angle: 360° closes the ring; a smaller one has a copy at each end.',
     },
   },
   first: 'count',

@@ -10,7 +10,7 @@ export const row = defineRepeat({
       default: '2',
       least: 1,
       most: mostCopies,
-      meaning: 'How many there are, the first one counted.',
+      meaning: 'How many there are, counting the first.',
     },
     spacing: {
       kind: 'length',

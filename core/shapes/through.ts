@@ -12,8 +12,7 @@ const field = {
   label: 'Reach of the cut',
   default: 'depth',
   choices: { depth: 'to a depth of', through: 'through' },
-  meaning:
-    'Where it cuts: to its own depth, or through everything that is there. It has no effect where the step adds.',
+  meaning: 'How deep it cuts: its own depth, or through everything. No effect where the step adds.',
 } as const
 
 /** The shape with a reach for where it cuts; as it is where it has no depth to speak of. */

@@ -118,7 +118,7 @@ class Checks {
       const part = turn.part!
       if (!isOfPiece(part, flex)) return flexTested(workOut(part).resolved, flex)
       const fine = await this.fine(turn)
-      const solid = fine.pieces.find(({ piece }) => piece.id === flex.step)?.solid
+      const solid = fine.pieces.find(({ piece }) => piece.id === flex.of)?.solid
       return flexTested(fine.resolved, flex, () => solid && sheetOfSolid(this.#kernel, solid))
     },
     spread: async ({ pose }, turn) => {

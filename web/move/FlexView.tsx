@@ -135,16 +135,16 @@ export function FlexView({ flex }: { readonly flex: KeptFlex }) {
 /** What the test comes to, once it is known; undefined while it is worked out. */
 function useFlex(flex: KeptFlex): { readonly result?: FlexResult | undefined; readonly loops?: FlexResult['loops'] } {
   const shown = useBuild((state) => state.shown)
-  const [known, setKnown] = useState<{ readonly of: KeptFlex; readonly result: FlexResult }>()
+  const [known, setKnown] = useState<{ readonly test: KeptFlex; readonly result: FlexResult }>()
   useEffect(() => {
     if (!shown) return
     let current = true
     bender()
       .call('flex', { flex }, shown)
       .then(
-        (result) => current && setKnown({ of: flex, result }),
+        (result) => current && setKnown({ test: flex, result }),
         (error: Error) => {
-          if (current && !(error instanceof Overtaken)) setKnown({ of: flex, result: { fault: error.message } })
+          if (current && !(error instanceof Overtaken)) setKnown({ test: flex, result: { fault: error.message } })
         },
       )
     return () => {
@@ -152,9 +152,9 @@ function useFlex(flex: KeptFlex): { readonly result?: FlexResult | undefined; re
     }
   }, [shown, flex])
   return {
-    result: known?.of === flex ? known.result : undefined,
+    result: known?.test === flex ? known.result : undefined,
     // Of what it is of, while it is bent anew.
-    loops: known?.of.step === flex.step ? known.result.loops : undefined,
+    loops: known?.test.of === flex.of ? known.result.loops : undefined,
   }
 }
 

@@ -41,7 +41,7 @@ export function Flexes({ shown, onShow }: Props) {
         disabled={steps.length === 0}
         onClick={() => {
           const flex: KeptFlex = {
-            ...{ id: newId(), name: `Flex ${part.flexes.length + 1}`, step: steps[0]!.value, held: [], pushed: [] },
+            ...{ id: newId(), name: `Flex ${part.flexes.length + 1}`, of: steps[0]!.value, held: [], pushed: [] },
             ...{ way: '270', by: 'distance', distance: '1 mm', force: '5', finer: 0 },
           }
           edit({ type: 'keep-flex', flex })
@@ -63,7 +63,7 @@ function useFlatSteps(): readonly { readonly value: string; readonly label: stri
 
 function flatSteps(part: Part, { resolved }: NonNullable<ReturnType<typeof useWorked>>) {
   const steps = allSteps(part)
-    .filter(({ id }) => sheetOf(resolved, { step: id }).fault === undefined)
+    .filter(({ id }) => sheetOf(resolved, { of: id }).fault === undefined)
     .map((step) => ({ value: step.id, label: numberedTitle(part, step) }))
   return [...steps, ...part.pieces.map(({ id, name }) => ({ value: id, label: `all of ${name}` }))]
 }
@@ -86,9 +86,9 @@ function FlexLine({
   const names = worked?.resolved.measures.names
   if (!names) return null
   const set = (change: Partial<KeptFlex>) => edit({ type: 'keep-flex', flex: { ...flex, ...change } })
-  const options = steps.some(({ value }) => value === flex.step)
+  const options = steps.some(({ value }) => value === flex.of)
     ? steps
-    : [{ value: flex.step, label: 'a step that cannot be tested' }, ...steps]
+    : [{ value: flex.of, label: 'a step that cannot be tested' }, ...steps]
   return (
     <li aria-label={flex.name} aria-current={shown} className="py-1.5">
       <div className="flex items-center gap-2">
@@ -112,7 +112,7 @@ function FlexLine({
       </div>
       {shown && (
         <p className="text-base leading-[1.75rem]">
-          <Choice label="What bends" value={flex.step} options={options} onChange={(step) => set({ step })} />, held at{' '}
+          <Choice label="What bends" value={flex.of} options={options} onChange={(of) => set({ of })} />, held at{' '}
           {counted(flex.held.length)} and pushed at {counted(flex.pushed.length)} by{' '}
           <Choice<KeptFlex['by']>
             label="Pushed by"

@@ -3,7 +3,7 @@ import { at, both, type ConstraintDefinition, double, type PointRef } from './de
 export const coincident: ConstraintDefinition = {
   kind: 'coincident',
   label: 'coincident',
-  meaning: 'Two points are one.',
+  meaning: 'Two points coincide.',
   sign: 'M6 3.5 A2.5 2.5 0 1 1 5.99 3.5 M6 5.5 V6.5',
   takes: [['point', 'point']],
   equation(refs) {

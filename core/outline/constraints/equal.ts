@@ -4,7 +4,7 @@ import { along, type ConstraintDefinition, isLine, isRound, lineVars, radiusOf, 
 export const equal: ConstraintDefinition = {
   kind: 'equal',
   label: 'equal',
-  meaning: 'Two lines are of one length, or two rounds of one radius.',
+  meaning: 'Two lines have the same length, or two rounds the same radius.',
   sign: 'M2 4 H10 M2 8 H10',
   takes: [
     ['line', 'line'],

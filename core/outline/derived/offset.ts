@@ -17,7 +17,7 @@ export const offset = defineDerived({
       default: '2',
       above: 0,
       most: 10_000,
-      meaning: 'How far the new curves lie off.',
+      meaning: 'How far off the new curves lie.',
     },
     side: {
       kind: 'choice',

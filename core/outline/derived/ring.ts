@@ -16,7 +16,7 @@ export const ring = defineDerived({
       default: '6',
       least: 1,
       most: 500,
-      meaning: 'How many there are, the drawn one among them.',
+      meaning: 'How many there are, counting the drawn one.',
     },
     angle: {
       kind: 'angle',

@@ -16,7 +16,7 @@ export const row = defineDerived({
       default: '3',
       least: 1,
       most: 500,
-      meaning: 'How many there are, the drawn one among them.',
+      meaning: 'How many there are, counting the drawn one.',
     },
     x: {
       kind: 'length',

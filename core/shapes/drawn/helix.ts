@@ -37,7 +37,7 @@ export const helix = defineShape({
     },
     diameter: size('Diameter', '20', 'Of the helix that the origin of the section runs along, at its foot.'),
     pitch: size('Pitch', '5', 'How far it rises with each turn.'),
-    turns: { kind: 'ratio', label: 'Turns', default: '5', above: 0, most: 500, meaning: 'How often it goes round.' },
+    turns: { kind: 'ratio', label: 'Turns', default: '5', above: 0, most: 500, meaning: 'How many turns it makes.' },
     taper: {
       kind: 'angle',
       label: 'Taper',

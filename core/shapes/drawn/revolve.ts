@@ -92,8 +92,7 @@ export const revolve = defineShape({
       default: '0',
       least: 0,
       most: 6,
-      meaning:
-        'How often its corners are cut and cut again, until it runs smoothly; marked points stay sharp. 0 leaves it as drawn.',
+      meaning: 'How many times its corners are cut to smooth it; marked points stay sharp. 0 leaves it as drawn.',
       rare: true,
     },
     wall: wallField,

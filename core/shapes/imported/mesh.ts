@@ -27,7 +27,7 @@ export const mesh = defineShape({
       label: 'Which face is its top',
       default: 'place',
       choices: { place: 'the highest flat', size: 'the largest flat' },
-      meaning: 'Which of the flats that look up is the top; those that look to the front, left and so on alike.',
+      meaning: 'Which of the flats that face up is called top; likewise front, left and so on.',
     },
   },
   quick: [],

@@ -39,7 +39,7 @@ export const toothCount = {
     default: '1.5',
     above: 0,
     most: 100,
-    meaning: 'Pitch diameter for each tooth, across the teeth.',
+    meaning: 'Pitch diameter per tooth, measured across the teeth.',
   },
   perInch: {
     kind: 'ratio',
@@ -47,7 +47,7 @@ export const toothCount = {
     default: '16',
     above: 0,
     most: 500,
-    meaning: 'Teeth for each inch of the pitch diameter.',
+    meaning: 'Teeth per inch of pitch diameter.',
   },
   pitch: {
     kind: 'length',
@@ -85,7 +85,7 @@ export const toothRun = {
     default: '20',
     least: 1,
     most: 45,
-    meaning: 'Of the teeth to the axis, on the pitch circle.',
+    meaning: 'Angle of the teeth to the axis, on the pitch circle.',
   },
   hand: {
     kind: 'choice',
@@ -122,7 +122,7 @@ export const toothForm = {
     default: '0.38',
     least: 0,
     most: 0.5,
-    meaning: 'Radius of what cuts the roots, in modules; no larger than has room between the flanks.',
+    meaning: 'Tip radius of the cutter that leaves the roots, in modules; at most what fits between the flanks.',
     rare: true,
   },
   tips: {
@@ -131,7 +131,7 @@ export const toothForm = {
     default: 'sharp',
     choices: { sharp: 'sharp', rounded: 'rounded', relieved: 'relieved' },
     meaning:
-      'As they are cut; with rounded corners; or with flanks that stand back a little near the tip, so that teeth meet softly.',
+      'As cut; with rounded corners; or with tip relief: the flanks stand back a little near the tip, so that teeth meet softly.',
     rare: true,
   },
   tip: {

@@ -51,7 +51,7 @@ export const worm = defineShape({
       default: '1',
       least: 1,
       most: 12,
-      meaning: 'Number of its threads: a turn moves the gear by so many teeth.',
+      meaning: 'Number of its starts: each turn moves the gear on by that many teeth.',
     },
     ...sizes,
     diameter: size('Pitch diameter', '16', 'Of the circle that its threads run on, half-way down.'),

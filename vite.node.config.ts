@@ -1,9 +1,9 @@
 import { defineConfig } from 'vite'
-import { define } from './scripts/built.mjs'
 
 /** Bundles the server and the command line for Node: our own workspaces go in, packages stay outside. */
 export default defineConfig({
-  define,
+  // What one build has drawn is not shown by another one: see scripts/build.mjs.
+  define: { __VERSION_BUILT__: JSON.stringify(process.env.MAKREL_BUILT ?? 'unbuilt') },
   build: {
     ssr: true,
     target: 'node20',

@@ -1,6 +1,9 @@
 // Builds the web application, the server and the command line into dist/.
 import { fileURLToPath } from 'node:url'
 
+// What this build is known by, to the page and to the server alike.
+process.env.MAKREL_BUILT ??= Date.now().toString(36)
+
 const root = fileURLToPath(new URL('..', import.meta.url))
 
 /** A program, and the workers that it starts. */

@@ -98,7 +98,6 @@ export async function buildIfNeeded() {
     'vite.node.config.ts',
     'package-lock.json',
     'scripts/build.mjs',
-    'scripts/built.mjs',
   ]
   const wanted = hash(sources.flatMap((name) => filesOf(join(root, name))).filter((path) => !/\.test\.ts$/.test(path)))
   const stamp = join(root, 'dist/.stamp')

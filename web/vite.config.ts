@@ -2,7 +2,6 @@ import { join } from 'node:path'
 import tailwind from '@tailwindcss/vite'
 import react from '@vitejs/plugin-react'
 import { defineConfig, type Plugin } from 'vite'
-import { define } from '../scripts/built.mjs'
 import { chunks } from './chunks.ts'
 
 /** The canvas knows all of the drawing library as elements, and would bring all of it along. */
@@ -18,7 +17,8 @@ const elements: Plugin = {
 export default defineConfig({
   // Fonts are outlines by the thousand: as text they are read many times as fast as as script.
   json: { stringify: true },
-  define,
+  // What one build has drawn is not shown by another one: see scripts/build.mjs.
+  define: { __VERSION_BUILT__: JSON.stringify(process.env.MAKREL_BUILT ?? 'unbuilt') },
   root: import.meta.dirname,
   plugins: [react(), tailwind(), elements],
   worker: { format: 'es' },

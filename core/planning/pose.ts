@@ -12,24 +12,24 @@ export interface StandingJoint {
   readonly second?: Frame | undefined
 }
 
-interface Standing {
+interface JointedPart {
   readonly resolved: ResolvedPart
   readonly joints: readonly StandingJoint[]
 }
 
 /** Where all pieces stand with some joints at positions of their travel, the latest last. One that cannot tell how it moves does not. */
-export function poseOf(of: Standing, wanted: Wanted): Pose {
+export function poseOf(of: JointedPart, wanted: Wanted): Pose {
   return posed(pieceIds(of), movingJoints(of), wanted)
 }
 
 /** What all pieces can do where they stand with joints at these positions. */
-export function mobilityIn(of: Standing, { positions }: Pick<Pose, 'positions'>): Mobility | undefined {
+export function mobilityIn(of: JointedPart, { positions }: Pick<Pose, 'positions'>): Mobility | undefined {
   return mobilityOf(pieceIds(of), movingJoints(of), positions)
 }
 
-const pieceIds = ({ resolved }: Standing) => resolved.part.pieces.map(({ id }) => id)
+const pieceIds = ({ resolved }: JointedPart) => resolved.part.pieces.map(({ id }) => id)
 
-function movingJoints(of: Standing): MovingJoint[] {
+function movingJoints(of: JointedPart): MovingJoint[] {
   return of.joints.flatMap(({ joint, frame, second }): MovingJoint[] => {
     const { definition, values } = of.resolved.joints.get(joint.id) ?? {}
     if (!definition || !values) return []

@@ -2,14 +2,14 @@ import { compose, type Frame, inverse, norm, subtract, world } from '../place/in
 import type { Bundle, Operand, Plan } from '../planning/index.ts'
 
 /** Where a copy of a step stands, and what it is called: "3", or of what is in the second copy of a bundle "2.3". */
-interface Standing {
+interface StandingCopy {
   readonly copy: string
   readonly frame: Frame
 }
 
 /** Tells the copies of steps apart by where they stand. */
 export class Copies {
-  readonly #standing = new Map<string, Map<string, Standing[]>>()
+  readonly #standing = new Map<string, Map<string, StandingCopy[]>>()
 
   constructor(operands: readonly Operand[]) {
     this.note(operands, '', world)
@@ -45,8 +45,8 @@ export class Copies {
     }
   }
 
-  private put(step: string, standing: Standing): void {
-    const cells = this.#standing.get(step) ?? new Map<string, Standing[]>()
+  private put(step: string, standing: StandingCopy): void {
+    const cells = this.#standing.get(step) ?? new Map<string, StandingCopy[]>()
     this.#standing.set(step, cells)
     const cell = cellOf(standing.frame, [0, 0, 0])
     cells.set(cell, [...(cells.get(cell) ?? []), standing])

@@ -105,13 +105,13 @@ function wallsOf(operand: BodyOperand): readonly Wall[] {
 }
 
 /** A flat face where it stands; `sense` −1 where its normal looks into the solid of the operand, as that of a cut in it does. */
-interface Standing {
+interface StandingFace {
   readonly frame: Frame
   readonly sense: 1 | -1
 }
 
 /** The flat faces of a copy of an operand, where the operand's list stands. */
-function facesOf({ body }: BodyOperand, copy: Copy): readonly Standing[] {
+function facesOf({ body }: BodyOperand, copy: Copy): readonly StandingFace[] {
   if (body.kind === 'shape')
     return body.shape
       .surfaces(copy.values)
@@ -124,7 +124,7 @@ function facesOf({ body }: BodyOperand, copy: Copy): readonly Standing[] {
       ? []
       : inner.copies.flatMap((each) =>
           facesOf(inner, each).map(
-            ({ frame, sense }): Standing => ({
+            ({ frame, sense }): StandingFace => ({
               frame: compose(copy.frame, frame),
               sense: inner.operation.material === 'less' ? (-sense as 1 | -1) : sense,
             }),

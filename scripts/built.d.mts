@@ -1,1 +1,0 @@
-export const define: Record<string, string>

@@ -41,7 +41,7 @@ export {
   resolvePart,
 } from './resolve.ts'
 export { scaleFields, scaleSentence } from './scaling.ts'
-export { faceCalled, outerSides } from './sides.ts'
+export { axisPlanes, faceCalled, outerSides } from './sides.ts'
 export { type BrokenMeasures, brokenMeasures, rootProblems, withStandIns } from './standIn.ts'
 export { planeOf } from './taken.ts'
 export { tellingIn, toldIn } from './told.ts'

@@ -98,3 +98,16 @@ it('of the faces of a step those that can be seen come first', async () => {
     seatOptions(part, plan, 'h', drawn, from)[1]!.label.split(' ')[0]
   expect([first([0, -300, 1]), first([0, 0, -300])]).toEqual(['front', 'bottom'])
 })
+
+it('a body can be stood on at its axes, after all that can be seen of it; a cut and a datum cannot', () => {
+  const part = partOf([
+    stepOf('b', 'ball', { diameter: '21.3' }),
+    stepOf('h', 'hole', { diameter: '3.3' }, { place: { on: { kind: 'face', step: 'b', face: 'left side' } } }),
+    stepOf('d', 'datum'),
+    stepOf('on', 'bar'),
+  ])
+  const labels = seatOptions(part, workOut(part).plan, 'on', [], eye).map(({ label }) => label)
+  expect(labels.slice(-3)).toEqual(['height axis of 1, ball', 'width axis of 1, ball', 'depth axis of 1, ball'])
+  expect(labels.filter((label) => label.includes('axis'))).toHaveLength(3)
+  expect(labels.indexOf('bottom side of 1, ball')).toBe(labels.length - 4)
+})

@@ -1,6 +1,6 @@
 import { allSteps, hasBody, type Offset, type Part, type Place, type Seat, type Step } from '@makrel/core/document'
 import { compose, dot, levelSides, type SideNames, subtract, unit, type Vec3 } from '@makrel/core/place'
-import { outerSides, type Plan, type StepGeometry } from '@makrel/core/planning'
+import { axisPlanes, outerSides, type Plan, type StepGeometry } from '@makrel/core/planning'
 import type { RenderMesh } from '@makrel/core/solids'
 import { useBuild } from '../state/build.ts'
 import { flatFaces, isOpenTo } from '../viewport/faceForm.ts'
@@ -42,7 +42,8 @@ export function seatOptions(
   const faces = [...above].reverse().flatMap((step) => {
     const all = facesOf(step, plan, drawn)
     const seen = all.filter(({ n, at }) => dot(n, subtract(eye, at)) > 0)
-    return [...seen, ...all.filter((face) => !seen.includes(face))].map(({ name, round }): SeatOption => {
+    const within = hasBody(step) ? axesOf(step, plan) : []
+    return [...seen, ...all.filter((face) => !seen.includes(face)), ...within].map(({ name, round }): SeatOption => {
       const seat: Seat = { kind: 'face', step: step.id, face: name }
       return { key: seatKey(seat), seat, label: seatWords(part, seat), round }
     })
@@ -97,6 +98,13 @@ function facesOf(step: Step, plan: Plan, drawn: readonly RenderMesh[]) {
       .filter(({ name }) => !planned.some((face) => face.name === name))
       .map((face) => ({ ...face, round: undefined })),
   ]
+}
+
+/** What of a body can be stood on within it. */
+function axesOf({ id }: Step, plan: Plan) {
+  const geometry = plan.geometry.get(id)
+  const adds = plan.operands.get(id)?.operation.material === 'more'
+  return geometry && adds ? axisPlanes(geometry).map(({ name }) => ({ name, round: undefined })) : []
 }
 
 /** Of the faces that a treatment made, the level one that is best stood on: the floor of a hollow that is open above. Undefined where it has none. */

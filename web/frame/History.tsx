@@ -153,7 +153,7 @@ function State({
         <input
           value={name}
           maxLength={120}
-          placeholder="named versions are kept for good"
+          placeholder="a name keeps it"
           onChange={(event) => setName(event.target.value)}
           onBlur={commit}
           onKeyDown={(event) => event.key === 'Enter' && commit()}
@@ -161,7 +161,7 @@ function State({
         />
       </label>
       {failure && <p role="alert">{failure}</p>}
-      <div className="mt-auto flex gap-2">
+      <div className="mt-auto flex flex-wrap gap-2">
         <Button main disabled={latest} onClick={() => void back().catch(told)}>
           Return to this
         </Button>

@@ -87,7 +87,7 @@ export function Layers() {
           <p className="p-10 text-center text-base text-ink-soft">There is no solid to cut into layers yet.</p>
         )}
       </div>
-      <SidePanel label="Layers" className="flex flex-col gap-4 overflow-y-auto px-5 py-4">
+      <SidePanel label="Layers" isMain className="flex flex-col gap-4 overflow-y-auto px-5 py-4">
         <div>
           <h2 className="text-lg font-semibold">Layers</h2>
           <p className="mt-1 text-ink-soft">
@@ -197,6 +197,8 @@ function SectionView({ box, sections }: { readonly box: Box; readonly sections: 
   const part = usePart((state) => state.part)!
   const [width, depth] = [box.max[0] - box.min[0], box.max[1] - box.min[1]]
   const margin = Math.max(width, depth) * 0.12
+  // However narrow the window is, the bed goes on to its edges.
+  const beyond = Math.max(width, depth) * 5
   // The view's y points down; the section's points up.
   const view = `${box.min[0] - margin} ${-box.max[1] - margin} ${width + 2 * margin} ${depth + 2 * margin}`
   return (
@@ -221,10 +223,10 @@ function SectionView({ box, sections }: { readonly box: Box; readonly sections: 
         </pattern>
       </defs>
       <rect
-        x={box.min[0] - 4 * margin}
-        y={-box.max[1] - 4 * margin}
-        width={width + 8 * margin}
-        height={depth + 8 * margin}
+        x={box.min[0] - beyond}
+        y={-box.max[1] - beyond}
+        width={width + 2 * beyond}
+        height={depth + 2 * beyond}
         fill="url(#bed-grid)"
       />
       <rect

@@ -1,6 +1,7 @@
 import { type Part, patched } from '@makrel/core/document'
 import type { Finding } from '@makrel/core/proof'
 import { BuildAborted } from '@makrel/core/solids'
+import { nextTask } from '../ui/waited.ts'
 import {
   type CallName,
   type Calls,
@@ -102,16 +103,7 @@ function received(before: Part | undefined, sent: PartSent): Part {
 }
 
 /** Lets messages in: what they cancel is seen before the next operation starts. */
-function pause(): Promise<void> {
-  return new Promise((resolve) => {
-    const { port1, port2 } = new MessageChannel()
-    port1.onmessage = () => {
-      port1.close()
-      resolve()
-    }
-    port2.postMessage(undefined)
-  })
-}
+const pause = nextTask
 
 /** How deep in an answer large buffers lie. */
 const deepest = 3

@@ -1,3 +1,5 @@
+import { nextTask } from '../ui/waited.ts'
+
 /** Compressed, as the browser itself does it, a piece at a time: what waits for the page's own thread goes between. */
 export async function squeezed(bytes: Uint8Array<ArrayBuffer>): Promise<Uint8Array<ArrayBuffer>> {
   let at = 0
@@ -17,17 +19,6 @@ export async function squeezed(bytes: Uint8Array<ArrayBuffer>): Promise<Uint8Arr
 
 /** So much is compressed in a few ms, bytes. */
 const pieceSize = 65_536
-
-function nextTask(): Promise<void> {
-  return new Promise((resolve) => {
-    const { port1, port2 } = new MessageChannel()
-    port1.onmessage = () => {
-      port1.close()
-      resolve()
-    }
-    port2.postMessage(0)
-  })
-}
 
 export async function unsqueezed(bytes: Uint8Array<ArrayBuffer>): Promise<Uint8Array<ArrayBuffer>> {
   return through(new Blob([bytes]).stream(), new DecompressionStream('deflate-raw'))

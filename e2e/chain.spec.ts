@@ -38,7 +38,9 @@ test('a chain goes on with more links of the same shape, and is swung by its las
   await expect(gap).toHaveText('0.35 mm')
   // They follow the one that they have their shape from.
   await stages.getByRole('link', { name: /^Proof/ }).click()
-  await expect(page.getByText('Link 8 and Link 9 hold together: neither comes out of the other.')).toBeVisible()
+  await expect(
+    page.getByText('Link 8 and Link 9 hold together: neither comes straight out of the other.'),
+  ).toBeVisible()
 })
 
 test('steps of a piece become a piece of their own', beside, async ({ page }) => {

@@ -1,5 +1,6 @@
 import { apart, halfEdgeTwins, nextHalfEdge, type TriangleMesh, TriangleTree } from '../mesh/index.ts'
 import {
+  add,
   type Box,
   boxOut,
   compose,
@@ -199,3 +200,92 @@ export function axesOf({ positions, triangles }: TriangleMesh): readonly Vec3[] 
 
 /** So many edges are looked at, the longest first, and so many directions told apart. */
 const [mostEdges, mostFound] = [4000, 200]
+
+/** Of a surface with more corners than these some are passed over. */
+const mostCorners = 800
+/** How far around the narrowest place others are looked for that hold as well, mm: in as many ways as there may be to come out. */
+const beside = [0.05, 0.5, 2]
+/** Two places are each other's nearest where this share of the way between them leads to no other. */
+const mutual = 0.9
+/** So often a way is turned out of what holds it most: for what comes out one way alone that leads to within a hundredth of a degree. */
+const turns = 400
+/** A way that after all turns still goes against something by more than this is none, as a sine. */
+const nearlyAlong = 0.02
+/** What stands in the way by less than this, as a sine, leads less than `tight` into it over 20 cm. */
+const hardlyAgainst = 1e-4
+
+/**
+ * The ways in which a body is least in the way of another one that it lies close to: from each place where they come near, straight away from
+ * the other's surface as far as that can be for all at once. What is round all over, as a dome in its socket, comes out that way alone. None
+ * where they hold it from all sides.
+ */
+export function freestWays(from: MovedSurface, body: MovedSurface, frame: Frame): readonly Vec3[] {
+  const least = apart(from.tree, body.tree, { frame, within: looked })?.distance
+  if (least === undefined) return []
+  const reach = least + beside.at(-1)!
+  const near: { readonly away: Vec3; readonly far: number }[] = []
+  /** Past an edge what is nearest to a place has something nearer itself: it is not in the way of it. */
+  const note = (p: Vec3, q: Vec3, far: number, other: number | undefined) => {
+    if (far > 0 && other !== undefined && other > mutual * far)
+      near.push({ away: scaled(subtract(p, q), 1 / far), far })
+  }
+  for (const p of cornersOf(body.tree)) {
+    const at = pointOut(frame, p)
+    const to = from.tree.nearest(at, reach)
+    if (to) note(at, to.to, to.distance, body.tree.nearest(pointIn(frame, to.to), reach)?.distance)
+  }
+  for (const p of cornersOf(from.tree)) {
+    const to = body.tree.nearest(pointIn(frame, p), reach)
+    if (!to) continue
+    const at = pointOut(frame, to.to)
+    note(at, p, to.distance, from.tree.nearest(at, reach)?.distance)
+  }
+  return beside.flatMap((more) => {
+    const all = near.flatMap(({ away, far }) => (far <= least + more ? [away] : []))
+    const way = all.length > 0 ? wayAlong(all) : undefined
+    return way ? [way] : []
+  })
+}
+
+function cornersOf({ nodes: { mesh } }: TriangleTree): Vec3[] {
+  const { positions } = mesh
+  const count = positions.length / 3
+  const stride = Math.max(1, Math.ceil(count / mostCorners))
+  return Array.from({ length: Math.ceil(count / stride) }, (_, i): Vec3 => {
+    const v = 3 * i * stride
+    return [positions[v]!, positions[v + 1]!, positions[v + 2]!]
+  })
+}
+
+/**
+ * A way that goes against none of these directions, as nearly as that can be: from the middle of all, turned into the plane across the one
+ * that it goes against most, over and over (Agmon and Motzkin 1954, the relaxation method for linear inequalities).
+ */
+function wayAlong(all: readonly Vec3[]): Vec3 | undefined {
+  const [xs, ys, zs] = [0, 1, 2].map((k) => Float64Array.from(all, (way) => way[k]!)) as [
+    Float64Array,
+    Float64Array,
+    Float64Array,
+  ]
+  const sum = all.reduce(add)
+  let way = norm(sum) > 0 ? unit(sum) : all[0]!
+  let last = 0
+  for (let i = 0; i < turns; i++) {
+    const [x, y, z] = way
+    let worst = 0
+    let against = Number.POSITIVE_INFINITY
+    for (let k = 0; k < xs.length; k++) {
+      const along = xs[k]! * x + ys[k]! * y + zs[k]! * z
+      if (along >= against) continue
+      against = along
+      worst = k
+    }
+    if (against > -hardlyAgainst) return way
+    const turned = subtract(way, scaled(all[worst]!, against))
+    if (norm(turned) < hardlyAgainst) return undefined
+    way = unit(turned)
+    last = against
+  }
+  // What is held from all sides goes against some of them whichever way it is turned.
+  return last > -nearlyAlong ? way : undefined
+}

@@ -1,21 +1,21 @@
 import type { Freedom, Wanted } from '../mechanism/index.ts'
 import { apart } from '../mesh/index.ts'
-import { compose, type Frame, inverse, meet, scaled, unit, type Vec3, world } from '../place/index.ts'
+import { compose, dot, type Frame, inverse, meet, scaled, unit, type Vec3, world } from '../place/index.ts'
 import { poseOf, printedInside } from '../planning/index.ts'
 import { tried } from '../problems/index.ts'
 import type { Built } from '../solids/index.ts'
 import { formatNumber } from '../units/index.ts'
 import { type Check, type Found, findingOf, type ProofContext, type ProofPiece } from './define.ts'
-import { axesOf, giveOut, goneAway, isOneWay, type MovedSurface, tight, waysOf } from './escape.ts'
+import { axesOf, freestWays, giveOut, goneAway, isOneWay, type MovedSurface, tight, waysOf } from './escape.ts'
 import { clause, mm, type Value } from './phrase.ts'
 import { loose } from './swing.ts'
 
 /** What is found. */
 const texts = {
   'leaves-unknown': 'Whether {piece} comes out of {other} could not be told.',
-  'leaves-held': '{pieces} hold together: neither comes out of the other.',
+  'leaves-held': '{pieces} hold together: neither comes straight out of the other.',
   'leaves-held-give':
-    '{pieces} hold together: neither comes out of the other. It would take about {give} of give on each side to pull it out.',
+    '{pieces} hold together: neither comes straight out of the other. It would take about {give} of give on each side to pull it out.',
   'leaves-comes-out': '{piece} comes out of {other} {way}: nothing holds it there.',
   'leaves-comes-off': '{piece} comes off {other} {way}.',
   'way-with': '{way} with {freedoms}',
@@ -85,15 +85,27 @@ async function wayOut({ built, pause, tree }: ProofContext, a: ProofPiece, b: Pr
   for (const [i, { frame, said }] of standings.entries()) {
     await pause()
     if (i === 0 && (meets(from, body, frame) || isIn(a, b) || isIn(b, a))) return 'meet'
-    const all = [...along, ...between]
-    const ways = i === 0 ? [...all, ...askew([a, b], all)] : along
-    for (const way of ways) {
+    for (const way of i === 0 ? waysOut(a, b, [...along, ...between], [from, body], frame) : along) {
       const { away } = goneAway(from, body, frame, way)
       if (away) return said ? clause(texts, 'way-with', { way: told(way), freedoms: said }) : told(way)
       if (away === undefined) isKnown = false
     }
   }
   return isKnown ? undefined : 'unknown'
+}
+
+/** These ways, those along edges, and only where none of them leads out those that nothing close by is in the way of. */
+function* waysOut(
+  a: ProofPiece,
+  b: ProofPiece,
+  first: readonly Vec3[],
+  [from, body]: readonly [MovedSurface, MovedSurface],
+  frame: Frame,
+): Generator<Vec3> {
+  const known = [...first, ...askew([a, b], first)]
+  yield* known
+  for (const way of freestWays(from, body, frame))
+    if (!known.some((one) => dot(one, way) > 0 && isOneWay(one, way))) yield way
 }
 
 /** Both ways along the edges of two pieces, but for those that are known. */

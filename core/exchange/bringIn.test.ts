@@ -6,7 +6,7 @@ import { meshFigures, type TriangleMesh } from '../mesh/index.ts'
 import { importedMesh } from '../shapes/index.ts'
 import { codeOf, seeded, testKernel } from '../testing/index.ts'
 import { boxMesh, insideOut, joinedMesh, movedMesh, tubeMesh } from '../testing/meshes.ts'
-import { runs } from '../testing/sample.ts'
+import { real, runs } from '../testing/sample.ts'
 import { bringIn, formatOf, formats, inEachUnit, openMesh } from './index.ts'
 
 const bed = [220, 220, 250] as const
@@ -154,7 +154,7 @@ describe('a mesh file', () => {
   })
   it('with a lone triangle on a slanted line comes in without it, however its corners are rounded', () => {
     const block = movedMesh(centred(30.7, 20.3, 10.1), [37.3, -85.1, 0])
-    const anywhere = fc.double({ min: -90, max: 90, noNaN: true })
+    const anywhere = real(-90, 90)
     fc.assert(
       fc.property(fc.tuple(anywhere, anywhere), fc.tuple(anywhere, anywhere), (from, to) => {
         const ends = [
@@ -181,29 +181,25 @@ describe('a mesh file', () => {
   it('of bodies that run into one another is one of them all, and is told so', async () => {
     const kernel = await testKernel()
     fc.assert(
-      fc.property(
-        fc.double({ min: 0.13, max: 0.87, noNaN: true }),
-        fc.double({ min: 0, max: 90, noNaN: true }),
-        (share, turn) => {
-          const [a, b] = [centred(40.3, 30.1, 10.7), centred(20.1, 12.3, 37.3)]
-          const rad = (turn * Math.PI) / 180
-          const turned = {
-            ...b,
-            positions: Float32Array.from(b.positions, (x, i) => {
-              const [px, py] = [b.positions[i - (i % 3)]!, b.positions[i - (i % 3) + 1]!]
-              return [Math.cos(rad) * px - Math.sin(rad) * py, Math.sin(rad) * px + Math.cos(rad) * py, x][i % 3]!
-            }),
-          }
-          const both = joinedMesh([a, movedMesh(turned, [0, 0, 10.7 * share])])
-          const file = opened('x.stl', written('stl', both))
-          expect(codeOf(() => bringIn(file, 'mm'))).toBe('mesh-overlaps')
-          const [piece] = bringIn(file, 'mm', kernel)
-          expect(piece!.united).toBe(2)
-          const { volume, solids } = meshFigures(solidOf(piece!.asset))
-          const shared = 20.1 * 12.3 * 10.7 * (1 - share)
-          expect([volume, solids]).toEqual([expect.closeTo(40.3 * 30.1 * 10.7 + 20.1 * 12.3 * 37.3 - shared, 1), 1])
-        },
-      ),
+      fc.property(real(0.13, 0.87), real(0, 90), (share, turn) => {
+        const [a, b] = [centred(40.3, 30.1, 10.7), centred(20.1, 12.3, 37.3)]
+        const rad = (turn * Math.PI) / 180
+        const turned = {
+          ...b,
+          positions: Float32Array.from(b.positions, (x, i) => {
+            const [px, py] = [b.positions[i - (i % 3)]!, b.positions[i - (i % 3) + 1]!]
+            return [Math.cos(rad) * px - Math.sin(rad) * py, Math.sin(rad) * px + Math.cos(rad) * py, x][i % 3]!
+          }),
+        }
+        const both = joinedMesh([a, movedMesh(turned, [0, 0, 10.7 * share])])
+        const file = opened('x.stl', written('stl', both))
+        expect(codeOf(() => bringIn(file, 'mm'))).toBe('mesh-overlaps')
+        const [piece] = bringIn(file, 'mm', kernel)
+        expect(piece!.united).toBe(2)
+        const { volume, solids } = meshFigures(solidOf(piece!.asset))
+        const shared = 20.1 * 12.3 * 10.7 * (1 - share)
+        expect([volume, solids]).toEqual([expect.closeTo(40.3 * 30.1 * 10.7 + 20.1 * 12.3 * 37.3 - shared, 1), 1])
+      }),
       { numRuns: runs(60) },
     )
   })

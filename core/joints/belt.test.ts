@@ -5,6 +5,7 @@ import { defaultFields } from '../fields/index.ts'
 import { pointOut, turnedX, type Vec3 } from '../place/index.ts'
 import { poseOf, workOut } from '../planning/index.ts'
 import { partOf, step } from '../testing/index.ts'
+import { real } from '../testing/sample.ts'
 import { beltLength } from './belt.ts'
 import { jointOf } from './index.ts'
 
@@ -51,9 +52,9 @@ it('turns the second as far as their diameters have it, one way, or the other wh
   expect(turned(withBelt({ run: 'crossed' }), 37.3)[1]).toBeCloseTo((-37.3 * 16) / 38, 9)
 })
 it('is as long as what lies round both, open', () => {
-  const size = fc.double({ min: 3, max: 40, noNaN: true })
+  const size = real(3, 40)
   fc.assert(
-    fc.property(size, size, fc.double({ min: 1, max: 90, noNaN: true }), (d1, d2, more) => {
+    fc.property(size, size, real(1, 90), (d1, d2, more) => {
       const distance = (d1 + d2) / 2 + more
       // The outline of both circles, by how far they reach each way: its length is the mean of its widths, times pi.
       const reach = (at: number) => Math.max(d1 / 2, distance * Math.cos(at) + d2 / 2)

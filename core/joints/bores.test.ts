@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { dot, subtract, type Vec3 } from '../place/index.ts'
 import { facetsOf } from '../testing/facets.ts'
 import { testKernel } from '../testing/index.ts'
-import { runs } from '../testing/sample.ts'
+import { real, runs } from '../testing/sample.ts'
 import { jointOf } from './index.ts'
 
 const kernel = await testKernel()
@@ -45,7 +45,7 @@ const steep = (facets: ReturnType<typeof bored>) => facets.filter(({ lean }) => 
 describe.each(Object.keys(kinds) as Kind[])('the bores of a %s', (kind) => {
   it('hang over by 45° at most, whichever way is up', () => {
     fc.assert(
-      fc.property(fc.double({ min: -180, max: 180, noNaN: true }), (degrees) => {
+      fc.property(real(-180, 180), (degrees) => {
         const facets = bored(kind, {}, upAt(degrees))
         expect(steep(facets)).toEqual([])
         // A roof there is: what looks down at 45° is as wide as both its flanks.

@@ -9,12 +9,12 @@ import { turnedZ, world } from '../place/index.ts'
 import { proofOf, swingAt } from '../proof/index.ts'
 import { asPrinted } from '../solids/index.ts'
 import { builtTwice, partOf, step, testKernel } from '../testing/index.ts'
-import { runs } from '../testing/sample.ts'
+import { real, runs } from '../testing/sample.ts'
 import { jointOf } from './index.ts'
 
 const kernel = await testKernel()
 const up = [0, 0, 1] as const
-const share = fc.double({ min: 0, max: 1, noNaN: true })
+const share = real(0, 1)
 
 const common = { bar: 7.3, hold: 1.1, height: 5.3, thick: 1.1, gap: 0.3, upward: 0.4 }
 const ratchet = { ...common, outside: 31.7, arm: 21.3, teeth: 17, depth: 1.7 }

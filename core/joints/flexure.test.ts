@@ -11,7 +11,7 @@ import { printedAsOne } from '../planning/index.ts'
 import { proofOf } from '../proof/index.ts'
 import { inPose } from '../solids/index.ts'
 import { builtTwice, partOf, step, testKernel } from '../testing/index.ts'
-import { runs } from '../testing/sample.ts'
+import { real, runs } from '../testing/sample.ts'
 import { jointOf } from './index.ts'
 
 const kernel = await testKernel()
@@ -19,7 +19,7 @@ const up = [0, 0, 1] as const
 const flexure = jointOf('flexure')!
 const forms = ['web', 'cross', 'guide'] as const
 const between = (low: number, high: number, share: number) => low + (high - low) * share
-const shares = fc.array(fc.double({ min: 0, max: 1, noNaN: true }), { minLength: 6, maxLength: 6 })
+const shares = fc.array(real(0, 1), { minLength: 6, maxLength: 6 })
 const valuesFor = (form: string, s: readonly number[]) => {
   const length = between(8, 31.7, s[0]!)
   const thin = between(0.5, 1.3, s[1]!)

@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { expect, it } from 'vitest'
 import type { Ring } from '../kernel/index.ts'
 import { runs, testKernel } from '../testing/index.ts'
+import { real } from '../testing/sample.ts'
 import { laidGroups, type Sections } from './index.ts'
 
 const kernel = await testKernel()
@@ -29,7 +30,7 @@ async function groupsOf(layers: readonly (readonly Ring[])[]): Promise<number> {
   return groups.length
 }
 
-const number = (low: number, high: number) => fc.double({ min: low, max: high, noNaN: true })
+const number = (low: number, high: number) => real(low, high)
 const angle = number(0, 2 * Math.PI)
 
 it('a wall of one line lies on the one below where they share a quarter of it, wherever along that it begins', async () => {

@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { expect, it } from 'vitest'
 import { built, onFace, partOf, runs, step, testKernel } from '../testing/index.ts'
+import { real } from '../testing/sample.ts'
 import { layerAreas, layerAt, layerBottom, layerCount, layerMiddle, sectionAt } from './index.ts'
 
 const kernel = await testKernel()
@@ -50,7 +51,7 @@ it('lays layers of any heights one on the other, and finds each of them', () => 
   const any = fc.record({
     firstLayer: size,
     layerHeight: size,
-    changes: fc.array(fc.record({ up: fc.double({ min: 0, max: 9, noNaN: true }), layerHeight: size }), {
+    changes: fc.array(fc.record({ up: real(0, 9), layerHeight: size }), {
       maxLength: 4,
     }),
   })

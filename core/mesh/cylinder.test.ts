@@ -1,11 +1,9 @@
 import fc from 'fast-check'
 import { expect, it } from 'vitest'
 import { add, cross, dot, norm, scaled, subtract, unit, type Vec3 } from '../place/index.ts'
+import { real } from '../testing/sample.ts'
 import { cylinderOf } from './cylinder.ts'
 
-/** Evenly between two: doubles that are drawn by their bits are nearly all nearly nothing. */
-const real = (min: number, max: number) =>
-  fc.integer({ min: 0, max: 1_000_003 }).map((k) => min + ((max - min) * k) / 1_000_003)
 const walls = fc.record({
   ...{ turn: real(0, 2 * Math.PI), lean: real(0, Math.PI), roll: real(0, 2 * Math.PI), radius: real(0.4, 60) },
   ...{

@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { add, cross, dot, norm, scaled, subtract, unit, type Vec3 } from '../place/index.ts'
 import { testKernel } from '../testing/index.ts'
+import { real } from '../testing/sample.ts'
 import { apart } from './apart.ts'
 import type { TriangleMesh } from './define.ts'
 import { nearestOfTriangles, nearestOnTriangle, type Triangle } from './near.ts'
@@ -114,20 +115,16 @@ describe('a tree of triangles', () => {
       const tube = scope.difference(scope.cylinder(10, 20, 20, 64), [scope.cylinder(10, 15, 15, 64)])
       const tree = new TriangleTree({ positions: tube.corners(), triangles: tube.mesh().triangles })
       fc.assert(
-        fc.property(
-          fc.double({ min: 0, max: 6.28, noNaN: true }),
-          fc.double({ min: 0.3, max: 9.7, noNaN: true }),
-          (turn, z) => {
-            const way: Vec3 = [Math.cos(turn), Math.sin(turn), 0]
-            const at = (r: number): Vec3 => add(scaled(way, r), [0, 0, z])
-            const crossed = tube.crossings(at(0), way)
-            expect(tree.first(at(0), at(40), 0)!.far).toBeCloseTo(crossed[0]!, 6)
-            const wall = tree.first(at(crossed[0]!), at(40), 1e-3)
-            expect(wall!.far).toBeCloseTo(crossed[1]! - crossed[0]!, 6)
-            expect(tree.first(at(0), at(14.9), 0)).toBeUndefined()
-            expect(tree.first(at(21), at(40), 0)).toBeUndefined()
-          },
-        ),
+        fc.property(real(0, 6.28), real(0.3, 9.7), (turn, z) => {
+          const way: Vec3 = [Math.cos(turn), Math.sin(turn), 0]
+          const at = (r: number): Vec3 => add(scaled(way, r), [0, 0, z])
+          const crossed = tube.crossings(at(0), way)
+          expect(tree.first(at(0), at(40), 0)!.far).toBeCloseTo(crossed[0]!, 6)
+          const wall = tree.first(at(crossed[0]!), at(40), 1e-3)
+          expect(wall!.far).toBeCloseTo(crossed[1]! - crossed[0]!, 6)
+          expect(tree.first(at(0), at(14.9), 0)).toBeUndefined()
+          expect(tree.first(at(21), at(40), 0)).toBeUndefined()
+        }),
         { numRuns: 200 },
       )
     })

@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { expect, it } from 'vitest'
 import { cross, dot, norm, subtract, type Vec3 } from '../place/index.ts'
 import { runs } from '../testing/index.ts'
+import { real } from '../testing/sample.ts'
 import { valuesOver } from './index.ts'
 
 /** A flat of two triangles, turned by some angle about x and moved. */
@@ -18,12 +19,12 @@ const middle = (corners: readonly Vec3[]) =>
   [0, 1, 2].map((k) => corners.reduce((sum, corner) => sum + corner[k]!, 0) / 3) as unknown as Vec3
 
 const faces = fc.record({
-  x: fc.double({ min: 3, max: 60, noNaN: true }),
-  y: fc.double({ min: 3, max: 60, noNaN: true }),
-  angle: fc.double({ min: -1.4, max: 1.4, noNaN: true }),
-  lift: fc.double({ min: -20, max: 20, noNaN: true }),
-  over: fc.tuple(...[1, 2].map(() => fc.double({ min: 0.05, max: 0.95, noNaN: true }))),
-  away: fc.double({ min: 0.05, max: 1, noNaN: true }),
+  x: real(3, 60),
+  y: real(3, 60),
+  angle: real(-1.4, 1.4),
+  lift: real(-20, 20),
+  over: fc.tuple(...[1, 2].map(() => real(0.05, 0.95))),
+  away: real(0.05, 1),
 })
 
 it('finds a point that comes near the middle of a large face, and tells what it is between corners', async () => {

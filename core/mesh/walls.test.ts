@@ -3,12 +3,11 @@ import { describe, expect, it } from 'vitest'
 import { newPiece } from '../document/index.ts'
 import { proofOf } from '../proof/index.ts'
 import { built, onFace, partOf, step, testKernel } from '../testing/index.ts'
-import { runs } from '../testing/sample.ts'
+import { real, runs } from '../testing/sample.ts'
 import { apart, TriangleTree, wallAt } from './index.ts'
 
 const kernel = await testKernel()
-const number = (low: number, high: number) =>
-  fc.double({ min: low, max: high, noNaN: true }).map((x) => Number(x.toFixed(3)))
+const number = (low: number, high: number) => real(low, high).map((x) => Number(x.toFixed(3)))
 const at = (mm: number) => ({ from: 'centre', to: 'centre', by: `${mm}` }) as const
 
 async function gapOf(one: Parameters<typeof partOf>[0], two: Parameters<typeof partOf>[0]) {

@@ -1,32 +1,24 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { real } from '../testing/sample.ts'
 import { type Box2, boxesMeet, distance2, meetingPairs, PointsNear, type Vec2 } from './index.ts'
 
-const coordinate = fc.double({ min: -40, max: 40, noNaN: true })
+const coordinate = real(-40, 40)
 const point = fc.tuple(coordinate, coordinate) as fc.Arbitrary<Vec2>
-const nearby = fc.tuple(
-  fc.double({ min: -1.5, max: 1.5, noNaN: true }),
-  fc.double({ min: -1.5, max: 1.5, noNaN: true }),
-)
+const nearby = fc.tuple(real(-1.5, 1.5), real(-1.5, 1.5))
 
 describe('points near one another', () => {
   it('are found where one is no farther than asked, and nowhere else', () => {
     fc.assert(
-      fc.property(
-        fc.array(point, { maxLength: 30 }),
-        point,
-        nearby,
-        fc.double({ min: 0.01, max: 3, noNaN: true }),
-        (points, p, [dx, dy], within) => {
-          const known = new PointsNear<number>(within)
-          for (const [i, at] of points.entries()) known.put(at, i)
-          for (const at of [p, ...points.map(([x, y]): Vec2 => [x + dx * within, y + dy * within])]) {
-            const near = points.filter((other) => distance2(other, at) <= within)
-            const found = known.near(at)
-            expect(found === undefined ? near.length === 0 : near.includes(points[found]!)).toBe(true)
-          }
-        },
-      ),
+      fc.property(fc.array(point, { maxLength: 30 }), point, nearby, real(0.01, 3), (points, p, [dx, dy], within) => {
+        const known = new PointsNear<number>(within)
+        for (const [i, at] of points.entries()) known.put(at, i)
+        for (const at of [p, ...points.map(([x, y]): Vec2 => [x + dx * within, y + dy * within])]) {
+          const near = points.filter((other) => distance2(other, at) <= within)
+          const found = known.near(at)
+          expect(found === undefined ? near.length === 0 : near.includes(points[found]!)).toBe(true)
+        }
+      }),
     )
   })
   it('give what was put there first', () => {
@@ -39,11 +31,11 @@ describe('points near one another', () => {
 
 describe('boxes that meet', () => {
   const box = fc
-    .tuple(point, fc.tuple(fc.double({ min: 0, max: 20, noNaN: true }), fc.double({ min: 0, max: 20, noNaN: true })))
+    .tuple(point, fc.tuple(real(0, 20), real(0, 20)))
     .map(([min, [x, y]]): Box2 => ({ min, max: [min[0] + x, min[1] + y] }))
   it('are those of all pairs that do, in order', () => {
     fc.assert(
-      fc.property(fc.array(box, { maxLength: 25 }), fc.double({ min: 0, max: 2, noNaN: true }), (boxes, within) => {
+      fc.property(fc.array(box, { maxLength: 25 }), real(0, 2), (boxes, within) => {
         const all = boxes.flatMap((one, i) =>
           boxes.flatMap((other, k) => (k > i && boxesMeet(one, other, within) ? [[i, k]] : [])),
         )

@@ -7,14 +7,15 @@ import { lengthOf, line, norm2, pointAt, type Vec2 } from '../plane/index.ts'
 import { type Built, renderMeshOf } from '../solids/index.ts'
 import { built, bundleOf, onFace, partOf, repeat, step, testKernel } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
+import { real } from '../testing/sample.ts'
 import { edgesSeen } from './edges.ts'
 import { drawnEdges, fieldKindOf, planeOf } from './index.ts'
 
 const kernel = await testKernel()
 
 const fineness = 0.02
-const coordinate = fc.double({ min: -25, max: 25, noNaN: true })
-const angle = fc.double({ min: 0, max: 7, noNaN: true })
+const coordinate = real(-25, 25)
+const angle = real(0, 7)
 const onTop = { on: { kind: 'face' as const, step: 'base', face: 'top' } }
 const base = step('base', 'plate', { width: '60', depth: '50', height: '6' })
 

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { onBed, type Part, type Place, type Step } from '../document/index.ts'
 import { shippedPrinters } from '../fits/index.ts'
 import { built, partOf, pointsOf, step, testKernel, treatment } from '../testing/index.ts'
-import { runs } from '../testing/sample.ts'
+import { real, runs } from '../testing/sample.ts'
 import { proofOf } from './index.ts'
 
 const kernel = await testKernel()
@@ -35,10 +35,7 @@ const turnedWhole = (angle: number, [x, y, z]: readonly [number, number, number]
 
 describe('what hangs together', () => {
   it('by a bar is joined where that is as wide as a line, however all of it is turned', async () => {
-    const wide = fc.oneof(
-      fc.double({ min: 0.001, max: 0.94 * fine, noNaN: true }),
-      fc.double({ min: 1.06 * fine, max: 4 * fine, noNaN: true }),
-    )
+    const wide = fc.oneof(real(0.001, 0.94 * fine), real(1.06 * fine, 4 * fine))
     await fc.assert(
       fc.asyncProperty(size, size, size, wide, turn, async (w, d, h, bar, angle) => {
         const apart = 7.3
@@ -72,14 +69,10 @@ describe('what hangs together', () => {
     expect(await laid(film(0.61, 0))).toEqual(sound)
     // Wherever the middle of a layer lies, and whatever else is there.
     await fc.assert(
-      fc.asyncProperty(
-        fc.double({ min: 0.002, max: 0.09, noNaN: true }),
-        fc.double({ min: 0, max: 8.9, noNaN: true }),
-        async (thick, up) => {
-          const found = await laid(film(Number(thick.toFixed(4)), Number(up.toFixed(4))))
-          expect(found).toEqual({ ...sound, joined: 'fault' })
-        },
-      ),
+      fc.asyncProperty(real(0.002, 0.09), real(0, 8.9), async (thick, up) => {
+        const found = await laid(film(Number(thick.toFixed(4)), Number(up.toFixed(4))))
+        expect(found).toEqual({ ...sound, joined: 'fault' })
+      }),
       { numRuns: runs(100), examples: [[0.0189, 4.335]] },
     )
   })

@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { TriangleTree } from '../mesh/index.ts'
 import { partOf } from '../testing/index.ts'
+import { real } from '../testing/sample.ts'
 import { gapCheck } from './gap.ts'
 import { springsCheck } from './springs.ts'
 import { strainRank, strainText } from './strain.ts'
@@ -13,7 +14,7 @@ const nothing = [Number.NaN, Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY]
 describe('a strain', () => {
   it('is sound up to what is taken again and again, told up to what is taken once, and a fault beyond, either way', () => {
     fc.assert(
-      fc.property(fc.double({ min: 0, max: 3 * once, noNaN: true }), fc.boolean(), (size, back) => {
+      fc.property(real(0, 3 * once), fc.boolean(), (size, back) => {
         const rank = strainRank(back ? -size : size, material)
         expect(rank).toBe(100 * size <= 100 * often ? 'pass' : 100 * size <= 100 * once ? 'warning' : 'fault')
       }),
@@ -24,7 +25,7 @@ describe('a strain', () => {
   })
   it('is told on the side of the limit that it is on', () => {
     fc.assert(
-      fc.property(fc.double({ min: 0.9, max: 1.1, noNaN: true }), (share) => {
+      fc.property(real(0.9, 1.1), (share) => {
         const text = strainText((share * material.strainOften) / 100, material.strainOften)
         expect(Number(text) > material.strainOften).toBe(
           100 * ((share * material.strainOften) / 100) > material.strainOften,

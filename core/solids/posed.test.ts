@@ -8,6 +8,7 @@ import { inverse, pointOut, type Vec3 } from '../place/index.ts'
 import { printedInside, setIn, wantedIn } from '../planning/index.ts'
 import { proofOf } from '../proof/index.ts'
 import { builtTwice, partOf, step, testKernel } from '../testing/index.ts'
+import { real } from '../testing/sample.ts'
 import { type BuiltPiece, inPose, motionsIn, movedBy, spreadOut } from './index.ts'
 
 const kernel = await testKernel()
@@ -48,7 +49,7 @@ describe('what a pose sets', () => {
     const one = fc.record({
       joint: fc.constantFrom('a', 'b', 'c'),
       freedom: fc.integer({ min: 0, max: 3 }),
-      position: fc.double({ min: -90, max: 90, noNaN: true }),
+      position: real(-90, 90),
     })
     fc.assert(
       fc.property(fc.array(one), (set) => {

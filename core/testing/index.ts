@@ -133,3 +133,4 @@ export function codeOf(work: () => unknown): string {
     throw error
   }
 }
+export { real } from './sample.ts'

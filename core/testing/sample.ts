@@ -1,3 +1,5 @@
+import fc from 'fast-check'
+
 /** Which random cases a run tries: all of them with `npm run test:all`, else a tenth, another one each day. */
 
 /** The day's number, or the one that MAKREL_SEED asks for: the test runner sets it, so that all of its workers have the same. */
@@ -19,4 +21,10 @@ export function someOf<T>(cases: readonly T[]): T[] {
 /** How many random cases of `count` this run tries; at least three, since one may be lucky. */
 export function runs(count: number): number {
   return all ? count : Math.min(count, Math.max(3, Math.ceil(count / 10)))
+}
+
+/** Numbers drawn evenly between two. Doubles that are drawn by their bits, as by fast-check's own, are nearly all next to nothing where that lies among them. */
+export function real(min: number, max: number): fc.Arbitrary<number> {
+  const steps = 2 ** 31 - 1
+  return fc.integer({ min: 0, max: steps }).map((k) => min + ((max - min) * k) / steps)
 }

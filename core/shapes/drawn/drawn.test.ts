@@ -7,7 +7,7 @@ import { add, cross, norm, scaled, subtract, type Vec3 } from '../../place/index
 import { arcBetween, type Drawn, lengthOf, line, type Segment } from '../../plane/index.ts'
 import { testKernel } from '../../testing/index.ts'
 import { circleCurve, drawnOf, polygonCurves, rectangleCurves, sampleOf } from '../../testing/outlines.ts'
-import { runs } from '../../testing/sample.ts'
+import { real, runs } from '../../testing/sample.ts'
 import { shapeOf } from '../index.ts'
 
 const kernel = await testKernel()
@@ -486,7 +486,7 @@ describe('ends of what runs along a line', () => {
     })
     return area
   }
-  const angle = (most: number) => fc.double({ min: -most, max: most, noNaN: true })
+  const angle = (most: number) => real(-most, most)
   it('are flats of the size of the section, wherever it runs and however it is held', () => {
     fc.assert(
       fc.property(
@@ -513,7 +513,7 @@ describe('ends of what runs along a line', () => {
     fc.assert(
       fc.property(
         ...([fc.constantFrom('right', 'left'), fc.constantFrom('upright', 'following')] as const),
-        ...([fc.double({ min: 0.3, max: 3, noNaN: true }), angle(30)] as const),
+        ...([real(0.3, 3), angle(30)] as const),
         (hand, hold, turns, taper) => {
           const values = { outline: box(-1, -0.8, 3.3, 1.7), diameter: 40, pitch: 6, turns, taper, hand, hold }
           for (const face of ['start', 'end']) expect(areaOf('helix', values, face)).toBeCloseTo(3.3 * 1.7, 3)

@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { line, type Vec2 } from '../../plane/index.ts'
 import { drawnOf, rectangleCurves } from '../../testing/outlines.ts'
+import { real } from '../../testing/sample.ts'
 import { sidesOf } from './profile.ts'
 import { subdivided } from './subdivide.ts'
 
@@ -28,7 +29,7 @@ describe('a smoothed ring', () => {
     const count = subdivided(ring, 6, () => false, 0.01).length
     expect(count).toBeGreaterThan(30)
     fc.assert(
-      fc.property(fc.double({ min: 0.01, max: 300, noNaN: true }), (by) => {
+      fc.property(real(0.01, 300), (by) => {
         const scaled = ring.map(([x, y]): Vec2 => [x * by, y * by])
         expect(subdivided(scaled, 6, () => false, 0.01 * by)).toHaveLength(count)
       }),

@@ -10,7 +10,7 @@ import { partOf, sixtySteps, step } from './parts.ts'
 const fineness = 0.03
 const up = [0, 0, 1] as const
 
-export function treatment(id: string, operation: string, fields: Record<string, string>): TreatmentStep {
+function treatment(id: string, operation: string, fields: Record<string, string>): TreatmentStep {
   return { kind: 'treatment', id, name: '', mute: false, when: '', operation, fields }
 }
 const onTop = (x: number, y: number) => ({
@@ -20,7 +20,7 @@ const onTop = (x: number, y: number) => ({
 })
 
 /** A plate with holes on a grid, in columns and rows. */
-export function holed(height: string, columns: number, rows: number, diameter: string): Step[] {
+function holed(height: string, columns: number, rows: number, diameter: string): Step[] {
   const holes = Array.from({ length: columns * rows }, (_, i) => {
     const [column, row] = [i % columns, Math.floor(i / columns)]
     return step(

@@ -102,3 +102,21 @@ test(
     }
   },
 )
+
+test(
+  'a part is opened, edited and proved where the browser sums nothing up, as over a network without encryption',
+  beside,
+  async ({ page }) => {
+    await page.addInitScript(() => Object.defineProperty(crypto, 'subtle', { value: undefined }))
+    await openPart(page, 'lantern-bracket', 'make')
+    await expect(entry(page, 'Proof')).toContainText('passed')
+    const volume = await measured(page, 'Volume')
+    await put(value(page, 3, 'Length'), '31.3')
+    await page.keyboard.press('Enter')
+    await kept(page)
+    expect(await measured(page, 'Volume')).not.toBe(volume)
+    // What could not be kept is drawn anew.
+    await page.reload()
+    await drawn(page)
+  },
+)

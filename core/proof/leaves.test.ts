@@ -174,7 +174,7 @@ describe('whether pieces come out of one another', () => {
         expect(await found(twoPieces(undefined, [wedge, socket], [ball('b', 0, -middle, 'add')]))).toEqual([
           'pass Other comes off Piece 1 at an angle.',
         ])
-        // Sunk by more than its middle it is held, and by no more than it has play it is not.
+        // Sunk by more than its middle it is held.
         const sunk = (by: number) =>
           [ball('s', play, middle + play - by, 'cut'), ball('b', 0, -middle - by, 'add')] as const
         const [deep, held] = sunk(middle / 2)

@@ -32,7 +32,10 @@ const mostBytes = 80_000_000
 declare const __VERSION_BUILT__: string | undefined
 export const built = typeof __VERSION_BUILT__ === 'string' ? __VERSION_BUILT__ : 'not built'
 
-/** What all that is drawn of a part follows from, in a few letters. */
+/**
+ * What all that is drawn of a part follows from, in a few letters.
+ * @throws TypeError where the browser sums nothing up, as on a page that came over the network without encryption
+ */
 export async function contentSum(part: Part): Promise<string> {
   const bytes = new TextEncoder().encode(contentText(part))
   const sum = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes))

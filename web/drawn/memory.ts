@@ -21,11 +21,11 @@ function createMemory() {
   const openedAs = new WeakMap<Part, Part>()
 
   async function recalled(part: Part): Promise<Remembered | undefined> {
-    const bytes = (await keptDrawings.drawing(await contentKey(part))) ?? (await served.drawing(part))
     try {
+      const bytes = (await keptDrawings.drawing(await contentKey(part))) ?? (await served.drawing(part))
       return bytes && (fromBytes(await unsqueezed(bytes)) as Remembered)
     } catch {
-      // What cannot be read is drawn anew.
+      // What cannot be asked for, or read, is drawn anew.
       return undefined
     }
   }
@@ -33,7 +33,8 @@ function createMemory() {
   async function keep(part: Part, what: Remembered, isStill: () => boolean): Promise<void> {
     if (what.pieces.reduce((sum, { triangles }) => sum + triangles, 0) > mostTrianglesKept) return
     const before = openedAs.get(part)
-    const keys = await Promise.all([part, ...(before ? [before] : [])].map(contentKey))
+    const keys = await Promise.all([part, ...(before ? [before] : [])].map(contentKey)).catch(() => undefined)
+    if (!keys) return
     const known = await Promise.all(keys.map((key) => keptDrawings.has(key)))
     if (known.every(Boolean) || !isStill()) return
     const { parallel, asOpened } = useView.getState()

@@ -9,7 +9,8 @@ function createServed() {
   let asked: { readonly sum: string; readonly answer: Promise<Uint8Array<ArrayBuffer> | undefined> } | undefined
 
   async function drawing(part: Part): Promise<Uint8Array<ArrayBuffer> | undefined> {
-    const sum = await contentSum(part)
+    const sum = await contentSum(part).catch(() => undefined)
+    if (sum === undefined) return undefined
     if (asked?.sum !== sum) asked = { sum, answer: answered(sum) }
     return asked.answer
   }

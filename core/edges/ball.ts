@@ -263,7 +263,7 @@ export function contactOf(way: Way, place: number, sense: Sense): Contact {
   return {
     at,
     normal,
-    bulge: bulgeOf(steps.slice(0, i + 1), at, normal, sense),
+    bulge: bulgeOf(steps, i + 1, at, normal, sense),
     curve: curveOf(steps[0]!, at, normal),
     past: beyond ? end : -1,
     face: way.face,
@@ -277,16 +277,17 @@ function curveOf(from: Footing, to: Vec3, normal: Vec3): number {
   return size > 1e-12 ? dot(subtract(normal, from.normal), way) / size : 0
 }
 
-/** How far the places of a way stand out beyond the straight line from its start to `to`. */
-function bulgeOf(steps: readonly Footing[], to: Vec3, normal: Vec3, sense: Sense): number {
+/** How far the first places of a way stand out beyond the straight line from its start to `to`. */
+function bulgeOf(steps: readonly Footing[], count: number, to: Vec3, normal: Vec3, sense: Sense): number {
   const from = steps[0]!.on
   const line = subtract(to, from)
   const size = dot(line, line)
   if (size === 0) return 0
   const out = add(steps[0]!.normal, normal)
-  const bulges = steps.map(({ on }) => {
-    const away = subtract(on, from)
-    return (sense * dot(subtract(away, scaled(line, dot(away, line) / size)), out)) / norm(out)
-  })
-  return Math.max(0, ...bulges)
+  let most = 0
+  for (let i = 1; i < count; i++) {
+    const away = subtract(steps[i]!.on, from)
+    most = Math.max(most, (sense * dot(subtract(away, scaled(line, dot(away, line) / size)), out)) / norm(out))
+  }
+  return most
 }

@@ -1,5 +1,5 @@
 import { nextHalfEdge } from '../mesh/index.ts'
-import { type Box, boxOf, cross, dot, meet, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
+import { type Box, boxOf, dot, meet, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
 import type { Contact, Station } from './ball.ts'
 import type { Course } from './courses.ts'
 import type { Surface } from './surface.ts'
@@ -73,9 +73,10 @@ function goesOnBehind(surface: Surface, { at, face }: Contact, { edge, along }: 
 interface Taken {
   readonly course: number
   readonly face: number
-  readonly stations: readonly Station[]
   readonly side: 'left' | 'right'
   readonly box: Box
+  /** ten numbers a stretch: where its edge begins, how that runs, the unit way from there into the face, and how far it is taken, mm */
+  readonly stretches: Float64Array
 }
 
 /** Courses that lose a contact within their length to another one's round. */
@@ -86,7 +87,7 @@ export function eatenBy(
   const strips: Taken[] = rolled.flatMap(({ stations }, course) =>
     (['left', 'right'] as const).map((side) => {
       const box = boxOf(stations.flatMap(({ edge, [side]: { at } }) => [edge, at]))!
-      return { course, stations, side, box, face: stations[0]![side].face }
+      return { course, side, box, face: stations[0]![side].face, stretches: stretchesOf(stations, side) }
     }),
   )
   const byFace = new Map<number, Taken[]>()
@@ -103,20 +104,40 @@ export function eatenBy(
   return eaten
 }
 
-function isTaken(p: Vec3, { stations, side }: Taken, within: number): boolean {
+function stretchesOf(stations: readonly Station[], side: 'left' | 'right'): Float64Array {
+  const out = new Float64Array(10 * Math.max(0, stations.length - 1))
   for (let i = 0; i + 1 < stations.length; i++) {
     const [a, b] = [stations[i]!, stations[i + 1]!]
-    const line = subtract(b.edge, a.edge)
-    const size = dot(line, line)
-    if (size === 0) continue
-    const share = dot(subtract(p, a.edge), line) / size
-    if (share < 0 || share > 1) continue
     const reach = subtract(a[side].at, a.edge)
     const far = norm(reach)
-    const foot = subtract(p, [a.edge[0] + line[0] * share, a.edge[1] + line[1] * share, a.edge[2] + line[2] * share])
-    const inwards = dot(foot, scaled(reach, 1 / (far || 1)))
-    const off = norm(cross(foot, scaled(reach, 1 / (far || 1))))
-    if (inwards > within && inwards < far - within && off < far) return true
+    out.set([...a.edge, ...subtract(b.edge, a.edge), ...scaled(reach, 1 / (far || 1)), far], 10 * i)
+  }
+  return out
+}
+
+/** By its coordinates, without making vectors: each contact of a face is asked for against each stretch of its other rims. */
+function isTaken([x, y, z]: Vec3, { stretches: all }: Taken, within: number): boolean {
+  for (let at = 0; at < all.length; at += 10) {
+    const lx = all[at + 3]!
+    const ly = all[at + 4]!
+    const lz = all[at + 5]!
+    const size = lx * lx + ly * ly + lz * lz
+    if (size === 0) continue
+    const px = x - all[at]!
+    const py = y - all[at + 1]!
+    const pz = z - all[at + 2]!
+    const share = (px * lx + py * ly + pz * lz) / size
+    if (share < 0 || share > 1) continue
+    const rx = all[at + 6]!
+    const ry = all[at + 7]!
+    const rz = all[at + 8]!
+    const far = all[at + 9]!
+    const fx = px - lx * share
+    const fy = py - ly * share
+    const fz = pz - lz * share
+    const inwards = fx * rx + fy * ry + fz * rz
+    if (inwards <= within || inwards >= far - within) continue
+    if (Math.hypot(fy * rz - fz * ry, fz * rx - fx * rz, fx * ry - fy * rx) < far) return true
   }
   return false
 }

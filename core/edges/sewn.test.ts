@@ -113,16 +113,19 @@ describe('edges that go round', () => {
     expect(closed).toBe(true)
     expect(volume / found.volume).toBeCloseTo(1, 6)
   })
-  // One that came out wrong once is among them each time.
-  it.each([...new Set([54, ...sampled(80)])])('of random solids are as booleans would have them: %d', async (seed) => {
-    const random = randomFrom(seed)
-    const steps = seed % 2 === 0 ? randomTray(random) : randomSolid(random)
-    const rules = among(random, 'outer', 'of b/top', 'rims s0', 'of b/bottom; of b/top')
-    const size = Number((0.2 + 1.5 * random() ** 2).toFixed(2))
-    const isRound = random() < 0.7
-    const form = isRound ? ballForm(size) : bevelForm({ first: size, second: size })
-    const found = await along(steps, rules, form)
-    // Bodies of a fill stand out of a wall that is hardly higher than it.
-    expect(found.sewnVolume / found.volume).toBeCloseTo(1, 4)
-  })
+  // Those that came out wrong once are among them each time.
+  it.each([...new Set([31, 53, 54, ...sampled(80)])])(
+    'of random solids are as booleans would have them: %d',
+    async (seed) => {
+      const random = randomFrom(seed)
+      const steps = seed % 2 === 0 ? randomTray(random) : randomSolid(random)
+      const rules = among(random, 'outer', 'of b/top', 'rims s0', 'of b/bottom; of b/top')
+      const size = Number((0.2 + 1.5 * random() ** 2).toFixed(2))
+      const isRound = random() < 0.7
+      const form = isRound ? ballForm(size) : bevelForm({ first: size, second: size })
+      const found = await along(steps, rules, form)
+      // Bodies of a fill stand out of a wall that is hardly higher than it.
+      expect(found.sewnVolume / found.volume).toBeCloseTo(1, 4)
+    },
+  )
 })

@@ -124,13 +124,14 @@ class Sewing {
   readonly #ends = new Map<string, number>()
   readonly #sectors: Sector[] = []
   readonly #borders = new Map<number, Border>()
-  /** what is put in, with the edges that it is of */
-  readonly #put: { readonly triangle: readonly [number, number, number]; readonly edges: readonly number[] }[] = []
+  /** what is put in, three corners a triangle, and the edges that each is of */
+  readonly #put: number[] = []
+  readonly #putOf: (readonly number[])[] = []
 
   constructor(surface: Surface, networks: readonly Network[]) {
     this.#surface = surface
     this.#networks = networks
-    for (let vertex = 0; vertex < surface.solid.positions.length / 3; vertex++) this.#points.push(...surface.at(vertex))
+    for (const coordinate of surface.corners) this.#points.push(coordinate)
     for (const network of networks) {
       for (const strip of network.strips) this.putStrip(network, strip)
       for (const patch of network.patches) this.putPatch(network, patch)
@@ -180,11 +181,12 @@ class Sewing {
     }
     if (faults.size > 0) return { faults }
     const parts = new Map<readonly number[], number>()
-    for (const { triangle, edges } of this.#put) {
+    const put = this.#put
+    this.#putOf.forEach((edges, t) => {
       const part = parts.get(edges) ?? parts.size
       parts.set(edges, part)
-      add(...triangle, -1 - part)
-    }
+      add(put[3 * t]!, put[3 * t + 1]!, put[3 * t + 2]!, -1 - part)
+    })
     return {
       points: Float64Array.from(this.#points),
       triangles: Uint32Array.from(triangles),
@@ -239,7 +241,7 @@ class Sewing {
       const next = rows[k + 1] ?? (closed ? rows[0]! : undefined)
       for (let j = 0; next && j + 1 < row.length; j++) {
         const [a, b, c, d] = [next[j]!, row[j]!, row[j + 1]!, next[j + 1]!]
-        const put = (...triangle: [number, number, number]) => this.#put.push({ triangle, edges: edges[k]! })
+        const put = (p: number, q: number, r: number) => this.put(p, q, r, edges[k]!)
         // It goes round a corner of the face on one side, or diagonals take turns, or the volume would lean to one side.
         if (a === b) put(a, c, d)
         else if (c === d) put(a, b, c)
@@ -272,7 +274,12 @@ class Sewing {
       points,
     )
     for (const p of points.slice(known.length)) known.push(this.point(p))
-    for (const [a, b, c] of triangles) this.#put.push({ triangle: [known[a]!, known[b]!, known[c]!], edges })
+    for (const [a, b, c] of triangles) this.put(known[a]!, known[b]!, known[c]!, edges)
+  }
+
+  private put(a: number, b: number, c: number, edges: readonly number[]): void {
+    this.#put.push(a, b, c)
+    this.#putOf.push(edges)
   }
 
   /** Flat faces that have to be filled anew, and the networks beside them; what is beside no such face and does not slide is a fault. */

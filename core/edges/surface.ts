@@ -91,13 +91,43 @@ export class Surface {
   }
 
   private flatOf(t: number): Vec3 {
-    const plain: Vec3 = [this.solid.normals[3 * t]!, this.solid.normals[3 * t + 1]!, this.solid.normals[3 * t + 2]!]
-    const [a, b, c] = [0, 1, 2].map((i) => this.at(this.solid.triangles[3 * t + i]!)) as [Vec3, Vec3, Vec3]
-    const exact = cross(subtract(b, a), subtract(c, a))
+    const exact = this.twiceOver(t)
     const size = norm(exact)
     // A sliver looks where its neighbour does.
-    const longest = Math.max(norm(subtract(b, a)), norm(subtract(c, a)), norm(subtract(c, b)))
-    return size > sliverHeight * longest ? scaled(exact, 1 / size) : plain
+    const { normals } = this.solid
+    const isSliver = size <= sliverHeight * this.longestOf(t)
+    return isSliver ? [normals[3 * t]!, normals[3 * t + 1]!, normals[3 * t + 2]!] : scaled(exact, 1 / size)
+  }
+
+  /** The normal of a triangle, as long as twice its area. */
+  private twiceOver(t: number): Vec3 {
+    const { corners, solid } = this
+    const a = 3 * solid.triangles[3 * t]!
+    const b = 3 * solid.triangles[3 * t + 1]!
+    const c = 3 * solid.triangles[3 * t + 2]!
+    const ux = corners[b]! - corners[a]!
+    const uy = corners[b + 1]! - corners[a + 1]!
+    const uz = corners[b + 2]! - corners[a + 2]!
+    const vx = corners[c]! - corners[a]!
+    const vy = corners[c + 1]! - corners[a + 1]!
+    const vz = corners[c + 2]! - corners[a + 2]!
+    return [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx]
+  }
+
+  /** The longest side of a triangle, mm. */
+  private longestOf(t: number): number {
+    const { corners } = this
+    let longest = 0
+    for (let h = 3 * t; h < 3 * t + 3; h++) {
+      const [p, q] = [3 * this.from(h), 3 * this.from(nextHalfEdge(h))]
+      const size = Math.hypot(
+        corners[q]! - corners[p]!,
+        corners[q + 1]! - corners[p + 1]!,
+        corners[q + 2]! - corners[p + 2]!,
+      )
+      if (size > longest) longest = size
+    }
+    return longest
   }
 
   /** Whether the surface goes on over a half-edge without an edge to be seen. */
@@ -236,21 +266,17 @@ export class Surface {
     const bent = new Uint8Array(faces.length)
     const largest = new Float64Array(faces.length)
     faceOf.forEach((face, t) => {
-      const size = this.doubledArea(t)
+      const size = norm(this.twiceOver(t))
       if (first[face]! >= 0 && size <= largest[face]!) return
       largest[face] = size
       first[face] = t
     })
     const normals = faces.map((_, face) => (first[face]! < 0 ? undefined : this.flat(first[face]!)))
-    faceOf.forEach((face, t) => {
-      if (dot(this.flat(t), normals[face]!) < 1 - 1e-5) bent[face] = 1
-    })
+    for (let t = 0; t < faceOf.length; t++) {
+      const face = faceOf[t]!
+      if (!bent[face] && dot(this.flat(t), normals[face]!) < 1 - 1e-5) bent[face] = 1
+    }
     return normals.map((normal, face) => (bent[face] ? undefined : normal))
-  }
-
-  private doubledArea(t: number): number {
-    const [a, b, c] = [0, 1, 2].map((i) => this.at(this.solid.triangles[3 * t + i]!)) as [Vec3, Vec3, Vec3]
-    return norm(cross(subtract(b, a), subtract(c, a)))
   }
 }
 

@@ -54,9 +54,11 @@ export function wayOut(surface: Surface, h: number, keeping: Keeping): number {
 }
 
 /** How far before the plane the place under a corner lies. */
-function side(surface: Surface, corner: number, keeping: Keeping): number {
-  const { under } = at(surface, corner, keeping)
-  return dot(subtract(under, keeping.through), keeping.along)
+function side(surface: Surface, corner: number, { through, along, offset }: Keeping): number {
+  const [at, n] = [surface.at(surface.from(corner)), surface.normal(corner)]
+  let far = 0
+  for (let i = 0; i < 3; i++) far += (at[i]! - n[i]! * offset - through[i]!) * along[i]!
+  return far
 }
 
 function at(surface: Surface, corner: number, { offset }: Keeping): Footing {

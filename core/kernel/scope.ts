@@ -1,5 +1,5 @@
 import type { CrossSection, Manifold, ManifoldToplevel, Mat4, Vec3 as MutableVec3 } from 'manifold-3d'
-import { Groups, halfEdgeTwins } from '../mesh/index.ts'
+import { Groups, twinsOfSheet } from '../mesh/index.ts'
 import { cross, dot, type Frame, matrixOf, meet, type Vec3 } from '../place/index.ts'
 import type { Ring } from '../plane/index.ts'
 import { ProblemError, tried } from '../problems/index.ts'
@@ -9,7 +9,7 @@ import type { Kernel } from './kernel.ts'
 import { Places } from './places.ts'
 import { cleaned, extruded, polygonsOf } from './polygons.ts'
 import { denoised, PlanePoints, settled, squareAxes } from './settled.ts'
-import { type MeshRun, type PlaneSection, Solid } from './solid.ts'
+import { type Meshed, type MeshRun, type PlaneSection, Solid } from './solid.ts'
 
 /** Makes solids and owns them. Lengths in mm, angles in degrees. Sizes that are not finite and positive are refused. */
 export class Scope {
@@ -205,8 +205,8 @@ export class Scope {
   }
 
   /**
-   * A closed surface of triangles, seen counter-clockwise from outside. Points that fall together are one, triangles
-   * without area are left out. The library takes meshes in single precision; the points get their own numbers back after.
+   * A closed surface of triangles, seen counter-clockwise from outside. Points that fall together in single precision are one,
+   * triangles of two corners are left out.
    */
   surface(points: readonly Vec3[], triangles: readonly (readonly [number, number, number])[]): Solid {
     const places = new Places(points.length)
@@ -224,45 +224,46 @@ export class Scope {
       const [i, k, m] = [place[a]!, place[b]!, place[c]!]
       if (i !== k && k !== m && m !== i) corners.push(i, k, m)
     }
-    const { Manifold, Mesh } = this.module
-    const mesh = new Mesh({
-      numProp: 3,
-      vertProperties: places.values.slice(),
-      triVerts: Uint32Array.from(corners),
-    })
-    let raw: Manifold
-    try {
-      raw = Manifold.ofMesh(mesh)
-    } catch (error) {
-      return failed(error instanceof Error ? error.message : String(error))
-    }
-    return this.own(raw, (rough) => withExact(rough, places, exact))
+    return this.taken(this.takenIn(exact.subarray(0, 3 * places.count), Uint32Array.from(corners)))
   }
 
   /**
-   * A closed surface of triangles, each point a corner of its own, in runs of originals: those of other solids, or new ones.
+   * A closed surface of triangles, each point a corner of its own, in runs of originals: those of other solids, or new ones. The library
+   * takes it in when it is first asked for something that the mesh itself does not tell.
    * @throws ProblemError kernel-failed where it is not closed
    */
   inRuns(points: Float64Array, triangles: Uint32Array, runs: readonly Omit<MeshRun, 'to'>[]): Solid {
+    const taken = () => this.takenIn(points, triangles, runs)
+    const used = usedPoints(points, triangles)
+    const twins = used.corners.every(Number.isFinite) ? twinsOfSheet(used) : undefined
+    // Where corners or edges are shared by more than one sheet, the library parts them in its own way.
+    if (!twins) return this.taken(taken())
+    const ends = [...runs.slice(1).map(({ from }) => from), triangles.length / 3]
+    const { positions, corners, triangles: own } = used
+    const mesh = { positions, triangles: own, runs: runs.map((run, i) => meshRun(run, ends[i]!)) }
+    return this.taken({ mesh, corners, twins, taken })
+  }
+
+  /** Without runs it is an original of its own. */
+  private takenIn(
+    points: Float32Array | Float64Array,
+    triangles: Uint32Array,
+    runs: readonly Omit<MeshRun, 'to'>[] = [],
+  ): Manifold {
     const { Manifold, Mesh } = this.module
-    const vertProperties = Float32Array.from(points)
     const mesh = new Mesh({
-      ...{ numProp: 3, vertProperties, triVerts: triangles },
-      runIndex: Uint32Array.from([...runs.map(({ from }) => 3 * from), triangles.length]),
-      runOriginalID: Uint32Array.from(runs, ({ original }) => original),
-      runTransform: Float32Array.from(runs.flatMap(({ frame: { u, v, n, origin } }) => [...u, ...v, ...n, ...origin])),
+      ...{ numProp: 3, vertProperties: spreadOut(points.length / 3), triVerts: triangles },
+      ...(runs.length > 0 && {
+        runIndex: Uint32Array.from([...runs.map(({ from }) => 3 * from), triangles.length]),
+        runOriginalID: Uint32Array.from(runs, ({ original }) => original),
+        runTransform: Float32Array.from(
+          runs.flatMap(({ frame: { u, v, n, origin } }) => [...u, ...v, ...n, ...origin]),
+        ),
+      }),
     })
-    mesh.runFlags = Uint8Array.from(runs, ({ inverted }) => (inverted ? 1 : 0))
+    if (runs.length > 0) mesh.runFlags = Uint8Array.from(runs, ({ inverted }) => (inverted ? 1 : 0))
     try {
-      const places = new Places(points.length / 3)
-      /** of each place the first point there */
-      const exact = new Float64Array(points.length)
-      for (let at = 0; at < points.length; at += 3) {
-        const count = places.count
-        if (places.add(points[at]!, points[at + 1]!, points[at + 2]!) === count)
-          exact.set(points.subarray(at, at + 3), 3 * count)
-      }
-      return this.own(Manifold.ofMesh(mesh), (rough) => withExact(rough, places, exact))
+      return sound(Manifold.ofMesh(mesh), (rough) => inPlace(rough, points))
     } catch (error) {
       if (error instanceof ProblemError) throw error
       return failed(error instanceof Error ? error.message : String(error))
@@ -279,13 +280,7 @@ export class Scope {
    * @throws ProblemError kernel-failed where it is not closed
    */
   meshed({ positions, triangles }: { readonly positions: Float32Array; readonly triangles: Uint32Array }): Solid {
-    const { Manifold, Mesh } = this.module
-    try {
-      return this.own(Manifold.ofMesh(new Mesh({ numProp: 3, vertProperties: positions, triVerts: triangles })))
-    } catch (error) {
-      if (error instanceof ProblemError) throw error
-      return failed(error instanceof Error ? error.message : String(error))
-    }
+    return this.taken(this.takenIn(positions, triangles))
   }
 
   /** The bodies that a solid falls into. */
@@ -335,7 +330,7 @@ export class Scope {
       return [corners[v]!, corners[v + 1]!, corners[v + 2]!]
     }
     // What only meets at a corner is two.
-    const twins = halfEdgeTwins({ positions: corners, triangles })
+    const twins = solid.twins()
     const groups = new Groups(triangles.length / 3)
     twins.forEach((twin, h) => {
       if (twin >= 0) groups.join((h / 3) | 0, (twin / 3) | 0)
@@ -472,15 +467,17 @@ export class Scope {
 
   /** The same with some of its corners, by their places in its mesh, moved by so much. */
   shifted(solid: Solid, by: ReadonlyMap<number, Vec3>): Solid {
-    return this.own(
-      solid.raw.warpBatch((coordinates) => {
-        for (const [corner, [x, y, z]] of by) {
-          coordinates[3 * corner] = coordinates[3 * corner]! + x
-          coordinates[3 * corner + 1] = coordinates[3 * corner + 1]! + y
-          coordinates[3 * corner + 2] = coordinates[3 * corner + 2]! + z
-        }
-      }),
-    )
+    const move = (coordinates: Float64Array) => {
+      for (const [corner, [x, y, z]] of by) {
+        coordinates[3 * corner] = coordinates[3 * corner]! + x
+        coordinates[3 * corner + 1] = coordinates[3 * corner + 1]! + y
+        coordinates[3 * corner + 2] = coordinates[3 * corner + 2]! + z
+      }
+    }
+    if (!solid.isMeshed) return this.own(solid.raw.warpBatch(move))
+    const corners = solid.corners().slice()
+    move(corners)
+    return this.inRuns(corners, solid.mesh().triangles, solid.mesh().runs)
   }
 
   /** What lies on the side of a plane that its unit `normal` points to; the plane is `offset` mm from the origin along it. */
@@ -512,22 +509,48 @@ export class Scope {
 
   /** Takes ownership; `then` derives the wanted solid and the first one is released at once. */
   private own(raw: Manifold, then?: (raw: Manifold) => Manifold): Solid {
-    const wanted = then ? then(raw) : raw
-    if (then) raw.delete()
-    const status = wanted.status()
-    if (status !== 'NoError') {
-      wanted.delete()
-      failed(status)
-    }
-    return this.taken(wanted)
+    return this.taken(sound(raw, then))
   }
 
   /** Takes ownership of what cannot have failed. Transforms stay deferred in the library until they are needed. */
-  private taken(wanted: Manifold): Solid {
-    const solid = new Solid(this.#kernel, wanted)
+  private taken(made: Manifold | Meshed): Solid {
+    const solid = new Solid(this.#kernel, made)
     this.#owned.add(solid)
     return solid
   }
+}
+
+/** What is made, or what `then` derives from it; what could not be made is refused. */
+function sound(raw: Manifold, then?: (raw: Manifold) => Manifold): Manifold {
+  const wanted = then ? then(raw) : raw
+  if (then) raw.delete()
+  const status = wanted.status()
+  if (status !== 'NoError') {
+    wanted.delete()
+    failed(status)
+  }
+  return wanted
+}
+
+function meshRun({ original, from, frame, inverted }: Omit<MeshRun, 'to'>, to: number): MeshRun {
+  return { original, from, to, frame, inverted }
+}
+
+/** A mesh without the points that none of its triangles has. */
+function usedPoints(points: Float64Array, triangles: Uint32Array) {
+  const used = new Uint8Array(points.length / 3)
+  for (const corner of triangles) used[corner] = 1
+  const places = new Uint32Array(used.length)
+  const corners = new Float64Array(points.length)
+  let count = 0
+  for (let point = 0; point < used.length; point++) {
+    if (!used[point]) continue
+    places[point] = count
+    for (let i = 0; i < 3; i++) corners[3 * count + i] = points[3 * point + i]!
+    count++
+  }
+  const own = corners.slice(0, 3 * count)
+  return { corners: own, positions: Float32Array.from(own), triangles: triangles.map((corner) => places[corner]!) }
 }
 
 /** So often specks are looked for in what is left. */
@@ -562,12 +585,34 @@ function sharedCorners(a: Solid, b: Solid): number {
   return shared
 }
 
-/** A solid whose corners get back the digits that they had in double precision: x, y, z of each place. */
-function withExact(rough: Manifold, places: Places, exact: Float64Array): Manifold {
+/**
+ * Points in single precision for a mesh to be taken in by: spread over a small ball (a spiral of Fibonacci's angle), where no three lie
+ * on a line and none near another. The library moves corners together and turns edges over where triangles have no height in single
+ * precision, as at a face that ends a billionth of a mm above another one: whole bodies were lost by that. Here it finds nothing to mend.
+ */
+function spreadOut(count: number): Float32Array {
+  const out = new Float32Array(3 * count)
+  for (let i = 0; i < count; i++) {
+    const height = 1 - (2 * i + 1) / count
+    const wide = Math.sqrt(1 - height * height)
+    const angle = i * fibonacciAngle
+    out.set([wide * Math.cos(angle) * tiny, wide * Math.sin(angle) * tiny, height * tiny], 3 * i)
+  }
+  return out
+}
+
+/** What was taken in so with each corner where it belongs; its height there tells which it is. */
+function inPlace(rough: Manifold, points: Float32Array | Float64Array): Manifold {
+  const most = points.length / 3
   return rough.warpBatch((coordinates, count) => {
     for (let at = 0; at < 3 * count; at += 3) {
-      const place = places.at(coordinates[at]!, coordinates[at + 1]!, coordinates[at + 2]!)
-      if (place >= 0) coordinates.set(exact.subarray(3 * place, 3 * place + 3), at)
+      const i = Math.round(((1 - coordinates[at + 2]! / tiny) * most - 1) / 2)
+      coordinates.set(points.subarray(3 * i, 3 * i + 3), at)
     }
   })
 }
+
+/** rad */
+const fibonacciAngle = Math.PI * (3 - Math.sqrt(5))
+/** Of what size a mesh is taken in, mm: a power of two, small beside the rounding of double precision in any part. */
+const tiny = 2 ** -24

@@ -1,5 +1,5 @@
 import type { Manifold } from 'manifold-3d'
-import { type Mass, massOf, meshFigures } from '../mesh/index.ts'
+import { halfEdgeTwins, type Mass, massOf, meshFigures } from '../mesh/index.ts'
 import { type Box, type Frame, type Vec3, world } from '../place/index.ts'
 import type { Ring } from '../plane/index.ts'
 import type { Kernel } from './kernel.ts'
@@ -23,6 +23,15 @@ export interface MeshRun {
   readonly inverted: boolean
 }
 
+/** A solid by its mesh, and how the library takes it in: that is as long as a small boolean, and most such solids are only drawn, or sewn on. */
+export interface Meshed {
+  readonly mesh: SolidMesh
+  /** x, y, z of the mesh's corners, in double precision */
+  readonly corners: Float64Array
+  readonly twins: Int32Array
+  readonly taken: () => Manifold
+}
+
 /** A flat section: rings (outer counter-clockwise, holes clockwise) and their filled area in mm². */
 export interface PlaneSection {
   readonly rings: readonly Ring[]
@@ -39,49 +48,71 @@ export class Solid {
   #mesh: SolidMesh | undefined
   #mass: Mass | undefined
   #corners: Float64Array | undefined
+  #twins: Int32Array | undefined
+  #bodies: number | undefined
+  /** of what came as a mesh: its figures follow from that, whether the library has taken it in or not */
+  #meshed: Meshed | undefined
+  #released = false
 
   /** @internal only the kernel makes solids */
-  constructor(kernel: Kernel, raw: Manifold) {
+  constructor(kernel: Kernel, made: Manifold | Meshed) {
     this.#kernel = kernel
-    this.#raw = raw
+    if ('taken' in made) {
+      this.#meshed = made
+      this.#mesh = made.mesh
+      this.#corners = made.corners
+      this.#twins = made.twins
+    } else this.#raw = made
     kernel.counted(1)
   }
 
   /** @internal */
   get raw(): Manifold {
-    if (!this.#raw) throw new Error('a solid was used after its release')
+    if (this.#released) throw new Error('a solid was used after its release')
+    this.#raw ??= this.#meshed!.taken()
     return this.#raw
   }
 
   release(): void {
-    if (!this.#raw) return
-    this.#raw.delete()
+    if (this.#released) return
+    this.#released = true
+    this.#raw?.delete()
     this.#raw = undefined
+    this.#meshed = undefined
     this.#mesh = undefined
     this.#corners = undefined
+    this.#twins = undefined
     this.#kernel.counted(-1)
   }
 
+  /** @internal whether it came as a mesh, whose order of corners is not the library's */
+  get isMeshed(): boolean {
+    return this.#meshed !== undefined
+  }
+
   isEmpty(): boolean {
-    return this.raw.isEmpty()
+    return this.#meshed ? false : this.raw.isEmpty()
   }
   /** mm³ */
   volume(): number {
-    return this.raw.volume()
+    return this.#meshed ? this.mass().volume : this.raw.volume()
   }
   mass(): Mass {
-    this.#mass ??= { ...massOf(this.mesh()), volume: this.volume() }
+    this.#mass ??= this.#meshed
+      ? massOf({ positions: this.#meshed.corners, triangles: this.#meshed.mesh.triangles })
+      : { ...massOf(this.mesh()), volume: this.raw.volume() }
     return this.#mass
   }
   /** mm² */
   area(): number {
-    return this.raw.surfaceArea()
+    return this.#meshed ? this.mass().area : this.raw.surfaceArea()
   }
   triangleCount(): number {
-    return this.raw.numTri()
+    return this.#meshed ? this.#meshed.mesh.triangles.length / 3 : this.raw.numTri()
   }
   /** Undefined for an empty solid. */
   bounds(): Box | undefined {
+    if (this.#meshed) return boundsOf(this.#meshed.corners)
     if (this.raw.isEmpty()) return undefined
     const { min, max } = this.raw.boundingBox()
     return { min: [...min] as Vec3, max: [...max] as Vec3 }
@@ -104,17 +135,34 @@ export class Solid {
   }
   /** How many separate bodies. */
   bodies(): number {
-    return meshFigures(this.mesh()).solids
+    this.#bodies ??= meshFigures(this.mesh()).solids
+    return this.#bodies
   }
   mesh(): SolidMesh {
     this.#mesh ??= meshOf(this.raw)
     return this.#mesh
+  }
+  /** For each half-edge of `mesh`, the one that runs back along it. */
+  twins(): Int32Array {
+    this.#twins ??= halfEdgeTwins(this.mesh())
+    return this.#twins
   }
   /** The corners of `mesh` in double precision, as the library keeps them: x, y, z of each, in the same order. */
   corners(): Float64Array {
     this.#corners ??= cornersOf(this.raw)
     return this.#corners
   }
+}
+
+function boundsOf(corners: Float64Array): Box {
+  const min: [number, number, number] = [Infinity, Infinity, Infinity]
+  const max: [number, number, number] = [-Infinity, -Infinity, -Infinity]
+  for (let at = 0; at < corners.length; at++) {
+    const [i, x] = [at % 3, corners[at]!]
+    if (x < min[i]!) min[i] = x
+    if (x > max[i]!) max[i] = x
+  }
+  return { min, max }
 }
 
 /** The library gives meshes out in single precision; a warp is shown the corners themselves. */

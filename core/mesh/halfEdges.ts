@@ -15,7 +15,8 @@ export function halfEdgeTwins({
   const twins = new Int32Array(triangles.length).fill(-1)
   for (let h = 0; h < triangles.length; h++) {
     if (twins[h]! >= 0) continue
-    const [from, to] = [triangles[h]!, triangles[nextHalfEdge(h)]!]
+    const from = triangles[h]!
+    const to = triangles[nextHalfEdge(h)]!
     for (let i = first[to]!; i < first[to + 1]!; i++) {
       const back = leaving[i]!
       if (ends[i] !== from || twins[back]! >= 0) continue
@@ -44,4 +45,34 @@ function leavingEach(vertices: number, triangles: Uint32Array) {
     ends[at] = triangles[nextHalfEdge(h)]!
   }
   return { first, leaving, ends }
+}
+
+/** The twins of a surface that is closed and of one sheet everywhere: each edge has its two triangles, each corner one fan of them. */
+export function twinsOfSheet(mesh: {
+  readonly positions: ArrayLike<number>
+  readonly triangles: Uint32Array
+}): Int32Array | undefined {
+  const { triangles } = mesh
+  const twins = halfEdgeTwins(mesh)
+  const vertices = mesh.positions.length / 3
+  const fanned = new Uint8Array(vertices)
+  const gone = new Uint8Array(triangles.length)
+  /** the corner from whose fan each was reached last, and one more */
+  const reached = new Uint32Array(vertices)
+  for (let start = 0; start < triangles.length; start++) {
+    if (gone[start]) continue
+    const corner = triangles[start]!
+    if (fanned[corner]) return undefined
+    fanned[corner] = 1
+    let h = start
+    do {
+      const end = triangles[nextHalfEdge(h)]!
+      const twin = twins[h]!
+      if (twin < 0 || end === corner || reached[end] === corner + 1) return undefined
+      reached[end] = corner + 1
+      gone[h] = 1
+      h = nextHalfEdge(twin)
+    } while (h !== start)
+  }
+  return twins
 }

@@ -1,5 +1,5 @@
 import type { MeshRun, Solid, SolidMesh } from '../kernel/index.ts'
-import { halfEdgeTwins, nextHalfEdge } from '../mesh/index.ts'
+import { nextHalfEdge } from '../mesh/index.ts'
 import { edgesOf, type SurfaceName, type SurfaceTelling } from '../naming/index.ts'
 import { cross, directionIn, dot, type Frame, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
 import type { Copies } from './copies.ts'
@@ -28,7 +28,7 @@ export const creaseWithin = Math.cos((62 * Math.PI) / 180)
  */
 export function namedSolid(solid: Solid, copies: Copies, ownerOf: (original: number) => Owner | undefined) {
   const mesh = solid.mesh()
-  const twins = halfEdgeTwins(mesh)
+  const twins = solid.twins()
   const flat = withoutSlivers(facetNormals(mesh), mesh, twins)
   const { faceOf, faces } = named(mesh, flat, twins, copies, ownerOf)
   const surface = { ...mesh, twins, normals: flat, faceOf, faces, folded: creaseWithin }
@@ -68,10 +68,11 @@ function named(
       continue
     }
     const copy = owner.kind === 'step' ? copies.at(owner.id, run.frame) : ''
+    const inOwn = solvingIn(run.frame)
     let last: { readonly told: SurfaceName; readonly place: number } | undefined
     for (let t = run.from; t < run.to; t++) {
       if (done[t]) continue
-      const { point, normal } = ownSurface(mesh, flat, t, run)
+      const { point, normal } = ownSurface(mesh, flat, t, run, inOwn)
       const told = owner.tell(point, normal)
       const { step = owner.id, copy: number, face } = told
       const own =
@@ -108,26 +109,32 @@ function patchOf(start: number, run: MeshRun, flat: Float32Array, twins: Int32Ar
 }
 
 /** The middle of a triangle and its outward normal, in the frame of the original that it came from. */
-function ownSurface({ positions, triangles }: SolidMesh, flat: Float32Array, t: number, run: MeshRun) {
-  const middle = [0, 1, 2].map(
-    (i) =>
-      (positions[3 * triangles[3 * t]! + i]! +
-        positions[3 * triangles[3 * t + 1]! + i]! +
-        positions[3 * triangles[3 * t + 2]! + i]!) /
-      3,
-  ) as unknown as Vec3
-  const sign = run.inverted ? -1 : 1
+function ownSurface(
+  { positions, triangles }: SolidMesh,
+  flat: Float32Array,
+  t: number,
+  { inverted, frame }: MeshRun,
+  inOwn: (p: Vec3) => Vec3,
+) {
+  const a = 3 * triangles[3 * t]!
+  const b = 3 * triangles[3 * t + 1]!
+  const c = 3 * triangles[3 * t + 2]!
+  const middle = (i: number) => (positions[a + i]! + positions[b + i]! + positions[c + i]!) / 3
+  const sign = inverted ? -1 : 1
   const outward: Vec3 = [sign * flat[3 * t]!, sign * flat[3 * t + 1]!, sign * flat[3 * t + 2]!]
   // A normal is pulled back by the transpose, whatever the frame.
-  const pulled = directionIn(run.frame, outward)
-  return { point: solvedIn(run.frame, middle), normal: scaled(pulled, 1 / (norm(pulled) || 1)) }
+  const pulled = directionIn(frame, outward)
+  return { point: inOwn([middle(0), middle(1), middle(2)]), normal: scaled(pulled, 1 / (norm(pulled) || 1)) }
 }
 
-/** A point in a frame whose directions may be scaled and askew: three equations (Cramer's rule). */
-function solvedIn({ origin, u, v, n }: Frame, p: Vec3): Vec3 {
-  const away = subtract(p, origin)
-  const whole = dot(u, cross(v, n))
-  return [dot(away, cross(v, n)) / whole, dot(away, cross(n, u)) / whole, dot(away, cross(u, v)) / whole]
+/** Finds points in a frame whose directions may be scaled and askew: three equations (Cramer's rule). */
+function solvingIn({ origin, u, v, n }: Frame): (p: Vec3) => Vec3 {
+  const [vn, nu, uv] = [cross(v, n), cross(n, u), cross(u, v)]
+  const whole = dot(u, vn)
+  return (p) => {
+    const away = subtract(p, origin)
+    return [dot(away, vn) / whole, dot(away, nu) / whole, dot(away, uv) / whole]
+  }
 }
 
 /** The same for a face from build to build. */
@@ -144,7 +151,9 @@ interface DrawnFace extends FaceRef {
 function facetNormals({ positions, triangles }: SolidMesh): Float32Array {
   const out = new Float32Array(triangles.length)
   for (let c = 0; c < triangles.length; c += 3) {
-    const [a, b, d] = [3 * triangles[c]!, 3 * triangles[c + 1]!, 3 * triangles[c + 2]!]
+    const a = 3 * triangles[c]!
+    const b = 3 * triangles[c + 1]!
+    const d = 3 * triangles[c + 2]!
     const ux = positions[b]! - positions[a]!
     const uy = positions[b + 1]! - positions[a + 1]!
     const uz = positions[b + 2]! - positions[a + 2]!
@@ -204,7 +213,8 @@ function withoutSlivers(flat: Float32Array, mesh: SolidMesh, twins: Int32Array):
 function sideLengths({ positions, triangles }: SolidMesh): Float64Array {
   const out = new Float64Array(triangles.length)
   for (let h = 0; h < triangles.length; h++) {
-    const [a, b] = [3 * triangles[h]!, 3 * triangles[nextHalfEdge(h)]!]
+    const a = 3 * triangles[h]!
+    const b = 3 * triangles[nextHalfEdge(h)]!
     const x = positions[b]! - positions[a]!
     const y = positions[b + 1]! - positions[a + 1]!
     const z = positions[b + 2]! - positions[a + 2]!
@@ -214,18 +224,23 @@ function sideLengths({ positions, triangles }: SolidMesh): Float64Array {
 }
 
 function doubledArea({ positions, triangles }: SolidMesh, t: number): number {
-  const [a, b, d] = [3 * triangles[3 * t]!, 3 * triangles[3 * t + 1]!, 3 * triangles[3 * t + 2]!]
+  const a = 3 * triangles[3 * t]!
+  const b = 3 * triangles[3 * t + 1]!
+  const d = 3 * triangles[3 * t + 2]!
   const ux = positions[b]! - positions[a]!
   const uy = positions[b + 1]! - positions[a + 1]!
   const uz = positions[b + 2]! - positions[a + 2]!
   const vx = positions[d]! - positions[b]!
   const vy = positions[d + 1]! - positions[b + 1]!
   const vz = positions[d + 2]! - positions[b + 2]!
-  const [x, y, z] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx]
+  const x = uy * vz - uz * vy
+  const y = uz * vx - ux * vz
+  const z = ux * vy - uy * vx
   return Math.sqrt(x * x + y * y + z * z)
 }
 
 export function cosineAt(flat: Float32Array, t: number, other: number): number {
-  const [a, b] = [3 * t, 3 * other]
+  const a = 3 * t
+  const b = 3 * other
   return flat[a]! * flat[b]! + flat[a + 1]! * flat[b + 1]! + flat[a + 2]! * flat[b + 2]!
 }

@@ -12,25 +12,70 @@ function near(from: Vec3, to: Vec3): Near {
   return { distance: norm(subtract(to, from)), from, to }
 }
 
-/** The place on a triangle that is nearest to a point (Ericson, Real-Time Collision Detection, 2005, 5.1.5). */
+/** The place on a triangle that is nearest to a point. */
 export function nearestOnTriangle(p: Vec3, [a, b, c]: Triangle): Vec3 {
-  const [ab, ac, ap] = [subtract(b, a), subtract(c, a), subtract(p, a)]
-  const [d1, d2] = [dot(ab, ap), dot(ac, ap)]
-  if (d1 <= 0 && d2 <= 0) return a
-  const bp = subtract(p, b)
-  const [d3, d4] = [dot(ab, bp), dot(ac, bp)]
-  if (d3 >= 0 && d4 <= d3) return b
+  scratch.set(a)
+  scratch.set(b, 3)
+  scratch.set(c, 6)
+  nearestInto(scratch, p, found)
+  return [found[0]!, found[1]!, found[2]!]
+}
+
+const scratch = new Float64Array(9)
+const found = new Float64Array(3)
+
+/**
+ * The place on a triangle, nine numbers, that is nearest to a point, into three numbers (Ericson, Real-Time Collision Detection, 2005,
+ * 5.1.5). By its coordinates, without making vectors: trees ask it of a hundred triangles for each place.
+ */
+export function nearestInto(corners: Float64Array, [px, py, pz]: Vec3, to: Float64Array): void {
+  const ax = corners[0]!
+  const ay = corners[1]!
+  const az = corners[2]!
+  const bx = corners[3]!
+  const by = corners[4]!
+  const bz = corners[5]!
+  const cx = corners[6]!
+  const cy = corners[7]!
+  const cz = corners[8]!
+  const abx = bx - ax
+  const aby = by - ay
+  const abz = bz - az
+  const acx = cx - ax
+  const acy = cy - ay
+  const acz = cz - az
+  const put = (x: number, y: number, z: number) => {
+    to[0] = x
+    to[1] = y
+    to[2] = z
+  }
+  const d1 = abx * (px - ax) + aby * (py - ay) + abz * (pz - az)
+  const d2 = acx * (px - ax) + acy * (py - ay) + acz * (pz - az)
+  if (d1 <= 0 && d2 <= 0) return put(ax, ay, az)
+  const d3 = abx * (px - bx) + aby * (py - by) + abz * (pz - bz)
+  const d4 = acx * (px - bx) + acy * (py - by) + acz * (pz - bz)
+  if (d3 >= 0 && d4 <= d3) return put(bx, by, bz)
   const vc = d1 * d4 - d3 * d2
-  if (vc <= 0 && d1 >= 0 && d3 <= 0) return add(a, scaled(ab, d1 / (d1 - d3)))
-  const cp = subtract(p, c)
-  const [d5, d6] = [dot(ab, cp), dot(ac, cp)]
-  if (d6 >= 0 && d5 <= d6) return c
+  if (vc <= 0 && d1 >= 0 && d3 <= 0) {
+    const share = d1 / (d1 - d3)
+    return put(ax + abx * share, ay + aby * share, az + abz * share)
+  }
+  const d5 = abx * (px - cx) + aby * (py - cy) + abz * (pz - cz)
+  const d6 = acx * (px - cx) + acy * (py - cy) + acz * (pz - cz)
+  if (d6 >= 0 && d5 <= d6) return put(cx, cy, cz)
   const vb = d5 * d2 - d1 * d6
-  if (vb <= 0 && d2 >= 0 && d6 <= 0) return add(a, scaled(ac, d2 / (d2 - d6)))
+  if (vb <= 0 && d2 >= 0 && d6 <= 0) {
+    const share = d2 / (d2 - d6)
+    return put(ax + acx * share, ay + acy * share, az + acz * share)
+  }
   const va = d3 * d6 - d5 * d4
-  if (va <= 0 && d4 >= d3 && d5 >= d6) return add(b, scaled(subtract(c, b), (d4 - d3) / (d4 - d3 + (d5 - d6))))
+  if (va <= 0 && d4 >= d3 && d5 >= d6) {
+    const share = (d4 - d3) / (d4 - d3 + (d5 - d6))
+    return put(bx + (cx - bx) * share, by + (cy - by) * share, bz + (cz - bz) * share)
+  }
   const whole = va + vb + vc
-  return add(a, add(scaled(ab, vb / whole), scaled(ac, vc / whole)))
+  const [s, t] = [vb / whole, vc / whole]
+  put(ax + (abx * s + acx * t), ay + (aby * s + acy * t), az + (abz * s + acz * t))
 }
 
 const within1 = (value: number) => Math.min(1, Math.max(0, value))

@@ -1,6 +1,6 @@
 import { cross, dot, norm, subtract, type Vec3 } from '../place/index.ts'
 import type { TriangleMesh } from './define.ts'
-import { type Near, nearestOfTriangles, nearestOnTriangle, piercing, type Triangle } from './near.ts'
+import { type Near, nearestInto, nearestOfTriangles, piercing, type Triangle } from './near.ts'
 
 /** Fewer triangles than this are not parted any more. */
 const leaf = 4
@@ -161,6 +161,9 @@ export class TriangleTree {
     let best: (Near & { readonly triangle: number }) | undefined
     let reach = within
     const bounds = this.#bounds
+    const corners = new Float64Array(9)
+    const to = new Float64Array(3)
+    const own = { mesh: this.#mesh }
     const away = (node: number) => {
       let sum = 0
       for (let k = 0; k < 3; k++) {
@@ -172,10 +175,14 @@ export class TriangleTree {
     const look = (node: number) => {
       if (this.#seconds[node] === 0) {
         for (let i = this.#from[node]!; i < this.#to[node]!; i++) {
-          const to = nearestOnTriangle(p, this.corners(this.#order[i]!))
-          const distance = norm(subtract(to, p))
+          cornersOf(own, this.#order[i]!, corners)
+          nearestInto(corners, p, to)
+          const x = to[0]! - p[0]
+          const y = to[1]! - p[1]
+          const z = to[2]! - p[2]
+          const distance = Math.sqrt(x * x + y * y + z * z)
           if (distance > reach || (best && distance >= best.distance)) continue
-          best = { distance, from: p, to, triangle: this.#order[i]! }
+          best = { distance, from: p, to: [to[0]!, to[1]!, to[2]!], triangle: this.#order[i]! }
           reach = distance
         }
         return

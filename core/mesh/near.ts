@@ -28,7 +28,7 @@ const found = new Float64Array(3)
  * The place on a triangle, nine numbers, that is nearest to a point, into three numbers (Ericson, Real-Time Collision Detection, 2005,
  * 5.1.5). By its coordinates, without making vectors: trees ask it of a hundred triangles for each place.
  */
-export function nearestInto(corners: Float64Array, [px, py, pz]: Vec3, to: Float64Array): void {
+export function nearestInto(corners: Float64Array, [px, py, pz]: Vec3, to: Float64Array): Float64Array {
   const ax = corners[0]!
   const ay = corners[1]!
   const az = corners[2]!
@@ -48,6 +48,7 @@ export function nearestInto(corners: Float64Array, [px, py, pz]: Vec3, to: Float
     to[0] = x
     to[1] = y
     to[2] = z
+    return to
   }
   const d1 = abx * (px - ax) + aby * (py - ay) + abz * (pz - az)
   const d2 = acx * (px - ax) + acy * (py - ay) + acz * (pz - az)
@@ -75,7 +76,7 @@ export function nearestInto(corners: Float64Array, [px, py, pz]: Vec3, to: Float
   }
   const whole = va + vb + vc
   const [s, t] = [vb / whole, vc / whole]
-  put(ax + (abx * s + acx * t), ay + (aby * s + acy * t), az + (abz * s + acz * t))
+  return put(ax + (abx * s + acx * t), ay + (aby * s + acy * t), az + (abz * s + acz * t))
 }
 
 const within1 = (value: number) => Math.min(1, Math.max(0, value))

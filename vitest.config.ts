@@ -33,6 +33,17 @@ export default defineConfig({
           isolate: false,
         },
       },
+      {
+        extends: true,
+        // Components are driven in a document, by what a maker reads and presses.
+        test: {
+          name: 'components',
+          include: ['web/**/*.test.tsx'],
+          environment: 'happy-dom',
+          setupFiles: ['core/testing/seed.ts', 'web/testing/setup.ts'],
+          isolate: false,
+        },
+      },
       { extends: true, test: { name: 'apart', include: apart, setupFiles: ['core/testing/seed.ts'] } },
     ],
   },

@@ -21,18 +21,23 @@ export function lettersOff(a: string, b: string): number {
   return Math.min(...before.slice(Math.max(0, a.length - 2)))
 }
 
-/** "84 44 6", "10x20", "10 × 20 x wall", "⌀5.3 8", "2 1/2 in 30", "(foot + 2) 44" */
+/** "84 44 6", "10x20", "10 × 20 x wall", "10 by 20", "10, 20", "⌀5.3 8", "2 1/2 in 30", "(foot + 2) 44" */
 export function typedValues(text: string): string[] {
-  const parted = text.replace(/(?<=[\d.)"'″′]|\b(?:mm|cm|in|m|ft))\s*x\s*(?=[\d.(⌀]|[\p{L}_])/giu, ' × ')
+  const parted = text
+    .replace(/(?<=[\d.)"'″′]|\b(?:mm|cm|in|m|ft))\s*x\s*(?=[\d.(⌀]|[\p{L}_])/giu, ' × ')
+    .replace(/(?<=[\d.)"'″′]|\b(?:mm|cm|in|m|ft))(?:\s+by\s+|\s*,\s+)(?=[\d.(⌀]|[\p{L}_])/giu, ' × ')
   const value = /(?:\([^()]*\)|[^\s×(]|(?<=[\d½¼¾])\s+(?=(?:mm|cm|inches|inch|in|m|ft|feet)(?![\p{L}])))+/gu
-  const plain = (parted.match(value) ?? []).map((each) => each.replace(/^⌀/, '').replace(/^\((.*)\)$/, '$1'))
   const values: string[] = []
-  for (const each of plain) {
-    // A whole number and a proper fraction behind it are one value: "1 1/2 30".
+  let end = 0
+  for (const { 0: found, index } of parted.matchAll(value)) {
+    const each = found.replace(/^⌀/, '').replace(/^\((.*)\)$/, '$1')
+    // A whole number and a proper fraction behind it are one value, with nothing but blanks between: "1 1/2 30", but "1 × 1/2 × 30".
+    const isBeside = parted.slice(end, index).trim() === ''
     const fraction = /^(\d+)\/(\d+)/.exec(each)
     const mixed = fraction && Number(fraction[1]) < Number(fraction[2]) && /^\d+$/.test(values.at(-1) ?? '')
-    if (mixed) values.push(`${values.pop()} ${each}`)
+    if (mixed && isBeside) values.push(`${values.pop()} ${each}`)
     else values.push(each)
+    end = index + found.length
   }
   return values
 }

@@ -30,6 +30,18 @@ it('takes over the values typed behind the name', () => {
   expect(first('round hole screw')?.fields).toMatchObject({ diameter: 'screw' })
 })
 
+it('takes a fraction for one of its own wherever sizes are parted from each other', () => {
+  const sizes = (typed: string) => {
+    const { width, depth, height } = findShapes(typed, shapes, 'in')[0]!.fields
+    return [width, depth, height]
+  }
+  for (const typed of ['3 1/4 × 2 × 1/4', '3 1/4 x 2 x 1/4', '3 1/4 by 2 by 1/4', '3 1/4, 2, 1/4'])
+    expect([typed, sizes(`plate ${typed}`)]).toEqual([typed, ['3 1/4', '2', '1/4']])
+  expect(sizes('plate 3 x 2 x 1/4')).toEqual(['3', '2', '1/4'])
+  expect(sizes('plate 3 2 1/4 5/16')).toEqual(['3', '2 1/4', '5/16'])
+  expect(sizes('plate 2,5 x 3,75 x 1/8')).toEqual(['2,5', '3,75', '1/8'])
+})
+
 it('finds gears by what they are called, with their teeth and module', () => {
   expect(first('gear 24')).toMatchObject({ shape: { kind: 'gear' }, fields: { teeth: '24', run: 'straight' } })
   expect(first('pinion 17 1.25 6')?.fields).toMatchObject({ teeth: '17', module: '1.25', height: '6' })

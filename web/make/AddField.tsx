@@ -46,11 +46,12 @@ export function AddField({ pieceId }: { readonly pieceId: string }) {
   useEffect(addFieldIsThere, [])
   const choose = (item: Item) => {
     // What is not understood is not left out in silence: it stays to be mended.
-    if (leftOf(item)) return
+    if (leftOf(item)) return false
     setTyped('')
     if ('shape' in item) add(item)
     else if ('treatment' in item) treat(pieceId, item)
     else follow(item)
+    return true
   }
   return (
     <div className="border-t border-ink bg-sheet px-5 pt-3 pb-3">

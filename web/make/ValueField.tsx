@@ -36,6 +36,8 @@ export function ValueField({ label, kind, text, names, takes, onChange, autoFocu
   const [focused, setFocused] = useState(false)
   const before = useRef(text)
   const pressed = useRef(false)
+  /** what is in force again behind text that was left unread */
+  const putBack = useRef<string>(undefined)
   const input = useRef<HTMLInputElement>(null)
   const messageId = useId()
   const shownText = draft ?? text
@@ -59,7 +61,8 @@ export function ValueField({ label, kind, text, names, takes, onChange, autoFocu
   // Text that changed from outside (undo, another view) replaces what was not in force.
   // biome-ignore lint/correctness/useExhaustiveDependencies: only the outer text matters here
   useEffect(() => {
-    if (!focused) setDraft(undefined)
+    if (!focused && text !== putBack.current) setDraft(undefined)
+    putBack.current = undefined
   }, [text])
 
   const type = (next: string) => {
@@ -112,7 +115,10 @@ export function ValueField({ label, kind, text, names, takes, onChange, autoFocu
           if (draft === undefined) return
           if (read.ok) settle()
           // What cannot be read stays to be mended; what was there before is in force again.
-          else onChange(before.current, true)
+          else {
+            if (text !== before.current) putBack.current = before.current
+            onChange(before.current, true)
+          }
         }}
         onChange={(event) => type(event.target.value)}
         onKeyDown={(event) => {

@@ -1,3 +1,4 @@
+import { typedValues } from '@makrel/core/fields'
 import { evaluate, type ValueKind } from '@makrel/core/measures'
 import { sineCosine } from '@makrel/core/place'
 import type { Vec2 } from '@makrel/core/plane'
@@ -72,6 +73,7 @@ function DrawField() {
     setTool(kind, counted ? rest : sizes)
     done()
     document.getElementById('draw-tool')?.blur()
+    return true
   }
   return (
     <ComboField<Read>
@@ -175,10 +177,7 @@ function read(text: string): Read[] {
   const [, word = '', rest = ''] = /^\s*([a-z ]*?)\s*((?:[\d(].*)?)$/i.exec(text) ?? []
   const named = word.toLowerCase()
   if (named === '') return []
-  const sizes = rest
-    .split(/\s*[×x]\s*|\s+/)
-    .map((size) => size.trim())
-    .filter(Boolean)
+  const sizes = typedValues(rest)
   return [...tools, ...curveTools]
     .filter(({ label }) => label.startsWith(named))
     .sort((a, b) => Number(b.label === named) - Number(a.label === named))

@@ -11,7 +11,8 @@ interface Props<T> {
   readonly items: readonly T[]
   keyOf(item: T): string
   show(item: T): ReactNode
-  onChoose(item: T): void
+  /** False where it cannot be taken as it is: the list stays, and says why. */
+  onChoose(item: T): boolean
   /** Enter where nothing is offered */
   onEnter?(): void
   /** in the place of the list, where nothing is offered for what is typed */
@@ -38,14 +39,15 @@ export function ComboField<T>(props: Props<T>) {
     // What is chosen is done at once: nothing stays chosen.
     selectedItem: null,
     defaultHighlightedIndex: 0,
-    stateReducer: withoutBlur,
+    stateReducer: asChosen,
     onIsOpenChange: ({ isOpen }) => setOpen(isOpen),
     onSelectedItemChange({ selectedItem }) {
-      if (!selectedItem) return
-      setOpen(false)
-      onChoose(selectedItem)
+      if (selectedItem) choose(selectedItem)
     },
   })
+  const choose = (item: T) => {
+    if (onChoose(item)) setOpen(false)
+  }
   return (
     <div className="relative">
       <input
@@ -63,6 +65,8 @@ export function ComboField<T>(props: Props<T>) {
               onValue('')
               event.currentTarget.blur()
             } else if (event.key === 'Enter' && !(shown && items.length > 0)) onEnter?.()
+            // What came into the field otherwise than by typing has nothing picked out yet.
+            else if (event.key === 'Enter' && highlightedIndex < 0) choose(items[0]!)
           },
         })}
         autoComplete="off"
@@ -92,11 +96,13 @@ export function ComboField<T>(props: Props<T>) {
   )
 }
 
-/** Who leaves the field chooses nothing by that. */
-function withoutBlur<T>(
+/** Who leaves the field chooses nothing by that, and what cannot be taken leaves the list as it is. */
+function asChosen<T>(
   state: UseComboboxState<T>,
   { type, changes }: UseComboboxStateChangeOptions<T>,
 ): Partial<UseComboboxState<T>> {
-  if (type !== useCombobox.stateChangeTypes.InputBlur) return changes
-  return { ...changes, selectedItem: state.selectedItem, inputValue: state.inputValue }
+  const { InputBlur, InputKeyDownEnter, ItemClick } = useCombobox.stateChangeTypes
+  if (type === InputBlur) return { ...changes, selectedItem: state.selectedItem, inputValue: state.inputValue }
+  if (type !== InputKeyDownEnter && type !== ItemClick) return changes
+  return { ...changes, isOpen: state.isOpen, highlightedIndex: state.highlightedIndex }
 }

@@ -152,7 +152,7 @@ function Row({
               className="block w-full text-right font-sans text-xs whitespace-nowrap text-ink-soft hover:text-mackerel"
               onClick={() => setReading(!reading)}
             >
-              {measure.readings?.length ? `${measure.readings.length} readings` : 'readings'}
+              {readingsWord(measure.readings?.length ?? 0)}
             </button>
           )}
         </td>
@@ -182,6 +182,11 @@ function Row({
       )}
     </>
   )
+}
+
+/** "readings", "1 reading", "3 readings" */
+function readingsWord(count: number): string {
+  return count === 0 ? 'readings' : `${count} ${count === 1 ? 'reading' : 'readings'}`
 }
 
 function isMeasurable({ kind }: Measure): boolean {

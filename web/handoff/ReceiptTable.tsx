@@ -1,6 +1,6 @@
 import { compensationText } from '@makrel/core/compensation'
 import { type Receipt, type StayedIn, volumeTolerance } from '@makrel/core/exchange'
-import { type Finding, worst } from '@makrel/core/proof'
+import type { Finding } from '@makrel/core/proof'
 import { formatLengthWithUnit, formatSize, formatVolume, mmPer, type PartUnit, untoldShare } from '@makrel/core/units'
 import { usePart } from '../state/part.ts'
 import { findingsWord } from '../state/proving.ts'
@@ -26,6 +26,7 @@ export function ReceiptTable({
   const sizeOf = ({ min, max }: Pick<Receipt, 'min' | 'max'>) =>
     `${[0, 1, 2].map((i) => formatSize(max[i]! - min[i]!, part.unit)).join(' × ')} ${part.unit}`
   const { compensation, drawn, scale } = receipt
+  const proof = findingsWord(findings)
   const off = Math.abs(receipt.volume - receipt.solidVolume) / receipt.solidVolume
   const allowed = volumeTolerance(receipt) / receipt.solidVolume
   const rows: readonly (readonly [string, string, boolean?])[] = [
@@ -63,7 +64,7 @@ export function ReceiptTable({
     ['Volume, true rounds', trueRounds(receipt, part.unit)],
     ['Faceting error', percent((drawn.volume * scale ** 3) / receipt.trueVolume - 1), receipt.warnings.length === 0],
     ['Fineness', formatLengthWithUnit(receipt.fineness, part.unit)],
-    [scale === 1 ? 'Proof, again' : 'Proof, as drawn', findingsWord(findings).text, worst(findings) === 'pass'],
+    [scale === 1 ? 'Proof, again' : 'Proof, as drawn', proof.text, proof.rank === 'pass'],
     ...(receipt.muted.length > 0 ? [['Left out', receipt.muted.join(', ')] as const] : []),
   ]
   return (

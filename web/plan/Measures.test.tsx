@@ -68,10 +68,11 @@ describe('a measure', () => {
   })
   it('counts its readings in words', () => {
     const [first, ...others] = part().measures
-    const read = (readings: readonly string[]) => part({ measures: [{ ...first!, readings }, ...others] })
-    shown(<Measures />, read(['2.3']))
+    const read = (values: readonly number[]) =>
+      part({ measures: [{ ...first!, readings: values.map((value) => ({ value, at: '' })) }, ...others] })
+    shown(<Measures />, read([2.3]))
     expect(screen.getByLabelText('Readings of wall').textContent).toBe('1 reading')
-    act(() => usePart.getState().open(read(['2.3', '2.4']), 2, new Date()))
+    act(() => usePart.getState().open(read([2.3, 2.4]), 2, new Date()))
     expect(screen.getByLabelText('Readings of wall').textContent).toBe('2 readings')
   })
 })

@@ -18,6 +18,7 @@ const lower = finding('fault', 'It floats 3.1 mm above the bed.', {
   cures: [
     {
       label: 'Lower it',
+      before: 'it floats',
       after: 'it stands on the bed',
       edits: [
         { type: 'set-field', id: 'b', field: 'height', text: '9.3' },

@@ -1,6 +1,6 @@
 import type { Part } from '@makrel/core/document'
-import { act, render } from '@testing-library/react'
-import { userEvent } from '@testing-library/user-event'
+import { act, render, screen } from '@testing-library/react'
+import { type UserEvent, userEvent } from '@testing-library/user-event'
 import type { ReactNode } from 'react'
 import { MemoryRouter } from 'react-router'
 import { usePart } from '../state/part.ts'
@@ -14,3 +14,9 @@ export function shown(node: ReactNode, part?: Part) {
 
 /** The part as it is now. */
 export const partNow = (): Part => usePart.getState().part!
+
+/** Takes one of several from a list of choices, by what it reads. */
+export async function choose(user: UserEvent, label: string, option: string): Promise<void> {
+  await user.click(screen.getByRole('combobox', { name: label }))
+  await user.click(await screen.findByRole('option', { name: new RegExp(`^${option}`) }))
+}

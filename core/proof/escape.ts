@@ -1,4 +1,11 @@
-import { apart, halfEdgeTwins, nextHalfEdge, type TriangleMesh, TriangleTree } from '../mesh/index.ts'
+import {
+  apart,
+  halfEdgeTwins,
+  nearestOnTriangle,
+  nextHalfEdge,
+  type TriangleMesh,
+  TriangleTree,
+} from '../mesh/index.ts'
 import {
   add,
   type Box,
@@ -9,6 +16,7 @@ import {
   dot,
   type Frame,
   norm,
+  perpendicular,
   pointIn,
   pointOut,
   scaled,
@@ -201,16 +209,14 @@ export function axesOf({ positions, triangles }: TriangleMesh): readonly Vec3[] 
 /** So many edges are looked at, the longest first, and so many directions told apart. */
 const [mostEdges, mostFound] = [4000, 200]
 
-/** Of a surface with more corners than these some are passed over. */
-const mostCorners = 800
+/** Of a surface with more corners or triangles than these some are passed over. */
+const mostPlaces = 800
 /** How far around the narrowest place others are looked for that hold as well, mm: in as many ways as there may be to come out. */
 const beside = [0.05, 0.5, 2]
 /** Two places are each other's nearest where this share of the way between them leads to no other. */
 const mutual = 0.9
-/** So often a way is turned out of what holds it most: for what comes out one way alone that leads to within a hundredth of a degree. */
-const turns = 400
-/** A way that after all turns still goes against something by more than this is none, as a sine. */
-const nearlyAlong = 0.02
+/** So often a way is turned out of what holds it most, and so often a nearer place is looked for. */
+const turns = 60
 /** What stands in the way by less than this, as a sine, leads less than `tight` into it over 20 cm. */
 const hardlyAgainst = 1e-4
 
@@ -229,12 +235,12 @@ export function freestWays(from: MovedSurface, body: MovedSurface, frame: Frame)
     if (far > 0 && other !== undefined && other > mutual * far)
       near.push({ away: scaled(subtract(p, q), 1 / far), far })
   }
-  for (const p of cornersOf(body.tree)) {
+  for (const p of placesOn(body.tree)) {
     const at = pointOut(frame, p)
     const to = from.tree.nearest(at, reach)
     if (to) note(at, to.to, to.distance, body.tree.nearest(pointIn(frame, to.to), reach)?.distance)
   }
-  for (const p of cornersOf(from.tree)) {
+  for (const p of placesOn(from.tree)) {
     const to = body.tree.nearest(pointIn(frame, p), reach)
     if (!to) continue
     const at = pointOut(frame, to.to)
@@ -247,45 +253,104 @@ export function freestWays(from: MovedSurface, body: MovedSurface, frame: Frame)
   })
 }
 
-function cornersOf({ nodes: { mesh } }: TriangleTree): Vec3[] {
-  const { positions } = mesh
-  const count = positions.length / 3
-  const stride = Math.max(1, Math.ceil(count / mostCorners))
-  return Array.from({ length: Math.ceil(count / stride) }, (_, i): Vec3 => {
-    const v = 3 * i * stride
-    return [positions[v]!, positions[v + 1]!, positions[v + 2]!]
-  })
+/** The corners of a surface, and the middles of its triangles: a corner lies nearest to one thing alone, whatever else its faces lie close to. */
+function placesOn({ nodes: { mesh } }: TriangleTree): Vec3[] {
+  const { positions, triangles } = mesh
+  const at = (corner: number): Vec3 => [positions[3 * corner]!, positions[3 * corner + 1]!, positions[3 * corner + 2]!]
+  const some = (count: number, place: (i: number) => Vec3) => {
+    const stride = Math.max(1, Math.ceil(count / mostPlaces))
+    return Array.from({ length: Math.ceil(count / stride) }, (_, i) => place(i * stride))
+  }
+  const middle = (t: number): Vec3 =>
+    scaled([0, 1, 2].map((i) => at(triangles[3 * t + i]!)).reduce(add, [0, 0, 0]), 1 / 3)
+  return [...some(positions.length / 3, at), ...some(triangles.length / 3, middle)]
 }
 
 /**
- * A way that goes against none of these directions, as nearly as that can be: from the middle of all, turned into the plane across the one
- * that it goes against most, over and over (Agmon and Motzkin 1954, the relaxation method for linear inequalities).
+ * A way that goes against none of these unit directions by more than `hardlyAgainst`; undefined where each goes against some of them.
+ * That is the way to the place of their hull that is nearest to 0. Where two of them are each other's opposite, 0 lies on it: then they
+ * are moved a little, along a way that is about right.
  */
-function wayAlong(all: readonly Vec3[]): Vec3 | undefined {
-  const [xs, ys, zs] = [0, 1, 2].map((k) => Float64Array.from(all, (way) => way[k]!)) as [
-    Float64Array,
-    Float64Array,
-    Float64Array,
-  ]
+export function wayAlong(all: readonly Vec3[]): Vec3 | undefined {
+  const to = nearestOfHull(all) ?? nearestOfHull(movedABit(all))
+  return to && unit(to)
+}
+
+function movedABit(all: readonly Vec3[]): readonly Vec3[] {
+  const by = scaled(wayAbout(all), hardlyAgainst)
+  return all.map((way) => add(way, by))
+}
+
+/**
+ * From the middle of all directions, turned into the plane across the one that it goes against most, over and over (Agmon and Motzkin
+ * 1954, the relaxation method for linear inequalities).
+ */
+function wayAbout(all: readonly Vec3[]): Vec3 {
   const sum = all.reduce(add)
-  let way = norm(sum) > 0 ? unit(sum) : all[0]!
-  let last = 0
+  let way = norm(sum) > 0 ? unit(sum) : perpendicular(all[0]!)
   for (let i = 0; i < turns; i++) {
-    const [x, y, z] = way
-    let worst = 0
-    let against = Number.POSITIVE_INFINITY
-    for (let k = 0; k < xs.length; k++) {
-      const along = xs[k]! * x + ys[k]! * y + zs[k]! * z
-      if (along >= against) continue
-      against = along
-      worst = k
-    }
-    if (against > -hardlyAgainst) return way
-    const turned = subtract(way, scaled(all[worst]!, against))
-    if (norm(turned) < hardlyAgainst) return undefined
-    way = unit(turned)
-    last = against
+    const worst = leastAlong(all, way)
+    const against = dot(worst, way)
+    if (against >= 0) return way
+    const turned = subtract(way, scaled(worst, against))
+    way = norm(turned) < hardlyAgainst ? perpendicular(worst) : unit(turned)
   }
-  // What is held from all sides goes against some of them whichever way it is turned.
-  return last > -nearlyAlong ? way : undefined
+  return way
+}
+
+function leastAlong(all: readonly Vec3[], way: Vec3): Vec3 {
+  let least = all[0]!
+  let along = dot(least, way)
+  for (const each of all) {
+    const own = dot(each, way)
+    if (own >= along) continue
+    along = own
+    least = each
+  }
+  return least
+}
+
+/** The place of the convex hull of points that is nearest to 0, by at most four of them at a time (Gilbert, Johnson and Keerthi 1988); undefined where 0 lies in it. */
+function nearestOfHull(points: readonly Vec3[]): Vec3 | undefined {
+  let [some, near] = [[points[0]!] as readonly Vec3[], points[0]!]
+  for (let i = 0; i < turns; i++) {
+    const next = leastAlong(points, near)
+    // Nothing lies nearer than its plane.
+    if (dot(next, near) >= dot(near, near) * (1 - 1e-9)) return near
+    const found = nearestOfSome([...some, next])
+    if (!found || norm(found.near) < rounding) return undefined
+    if (norm(found.near) >= norm(near)) return near
+    some = found.some
+    near = found.near
+  }
+  return near
+}
+
+/** What is nearer to 0 than this is there, as far as can be told. */
+const rounding = 1e-12
+
+/** The same of two to four points, with those of them that it lies between. */
+function nearestOfSome(points: readonly Vec3[]): { readonly some: readonly Vec3[]; readonly near: Vec3 } | undefined {
+  const [a, b, c, d] = points as [Vec3, Vec3, Vec3 | undefined, Vec3 | undefined]
+  if (!c) {
+    const along = subtract(b, a)
+    const share = Math.min(1, Math.max(0, -dot(a, along) / dot(along, along)))
+    return { some: points, near: add(a, scaled(along, share)) }
+  }
+  if (!d) return { some: points, near: nearestOnTriangle([0, 0, 0], [a, b, c]) }
+  const sides = [
+    [a, b, c, d],
+    [a, b, d, c],
+    [a, c, d, b],
+    [b, c, d, a],
+  ] as const
+  // 0 lies in it where it is on the same side of each face as the fourth point.
+  const isIn = sides.every(([p, q, r, other]) => {
+    const n = cross(subtract(q, p), subtract(r, p))
+    return dot(n, scaled(p, -1)) * dot(n, subtract(other, p)) > 0
+  })
+  if (isIn) return undefined
+  return sides
+    .map(([p, q, r]) => ({ some: [p, q, r], near: nearestOnTriangle([0, 0, 0], [p, q, r]) }))
+    .reduce((best, each) => (norm(each.near) < norm(best.near) ? each : best))
 }

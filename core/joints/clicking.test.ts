@@ -10,6 +10,7 @@ import { proofOf, swingAt } from '../proof/index.ts'
 import { asPrinted } from '../solids/index.ts'
 import { builtTwice, partOf, step, testKernel } from '../testing/index.ts'
 import { real, runs } from '../testing/sample.ts'
+import { clickingAt } from './clicking.ts'
 import { jointOf } from './index.ts'
 
 const kernel = await testKernel()
@@ -116,6 +117,20 @@ it('makes room behind its arm, as far as that is bent', () => {
     const bent = scope.placed(arm, { ...world, origin: [0, 2.3, 0] })
     expect(scope.difference(bent, cuts[0]).volume()).toBeLessThan(1e-6)
   })
+})
+
+it('calls what holds its wheel the head, out to its rim, and what lies beyond that its arm', () => {
+  const names = clickingAt({ ...detent, bar: 7.3 } as never, 0, () => 'rim')
+  const inner = 7.3 / 2 + 0.3
+  fc.assert(
+    fc.property(share, real(0, 360), real(0.1, 5), (s, angle, z) => {
+      const [x, y] = [Math.cos((angle * Math.PI) / 180), Math.sin((angle * Math.PI) / 180)]
+      const at = (wide: number) => names([x * wide, y * wide, z], [x, y, 0])
+      expect(at(inner - 1 + 2 * s)).toBe(inner - 1 + 2 * s > 7.3 / 2 + 0.01 ? 'head' : 'bar')
+      expect(at(inner + 1.11 + 5 * s)).toBe('arm')
+    }),
+    { numRuns: runs(300) },
+  )
 })
 
 describe.each([

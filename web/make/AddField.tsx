@@ -105,7 +105,7 @@ function Offered({ item }: { readonly item: Item }) {
         {item.word ?? item.shape.label}
         {item.word && <span className="text-ink-soft"> · {item.shape.label}</span>}
       </span>
-      <span className="figures ml-auto text-ink-soft">{quickText(item)}</span>
+      <span className="figures ml-auto whitespace-nowrap text-ink-soft">{quickText(item)}</span>
     </>
   ) : (
     <span className="min-w-0">
@@ -123,7 +123,7 @@ function TreatmentOffer({ treatment, word, fields }: FoundTreatment) {
         {word ?? treatment.label.toLowerCase()}
         <span className="text-ink-soft"> · {treatment.hint}</span>
       </span>
-      <span className="figures ml-auto text-ink-soft">{treatment.quick.map((field) => fields[field]).join(' × ')}</span>
+      <span className="figures ml-auto whitespace-nowrap text-ink-soft">{treatment.quick.map((field) => fields[field]).join(' × ')}</span>
     </>
   )
 }

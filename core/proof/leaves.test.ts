@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it, vi } from 'vitest'
-import { type Joint, newPiece, onBed, type Part, type Step } from '../document/index.ts'
+import { type Joint, newPiece, onBed, type Part, type Place, type Step } from '../document/index.ts'
 import { defaultFields } from '../fields/index.ts'
 import { jointOf } from '../joints/index.ts'
 import { builtTwice, onFace, partOf, step, testKernel } from '../testing/index.ts'
@@ -155,6 +155,20 @@ describe('whether pieces come out of one another', () => {
     expect(await found(twoPieces(undefined, [plate, bar('c', '10.6', 'cut')], [bar('b', '10', 'add'), knob]))).toEqual([
       'pass Other comes off Piece 1 at an angle.',
     ])
+  })
+  it('is told of a square bar that leans, where both pieces have a star of longer ones on them', async () => {
+    const place = { ...onBed, tilt: '15.3', turn: '37.3', lift: '-20' }
+    const bar = (id: string, size: string, operation: string) =>
+      step(id, 'plate', { width: size, depth: size, height: '70' }, { operation, place })
+    const rays = (id: string, stands: Partial<Place>) =>
+      Array.from({ length: 9 }, (_, i) => {
+        const turned = { ...stands, turn: `${7.3 + 19.7 * i}` }
+        return step(`${id}${i}`, 'plate', { width: '147', depth: '2.3', height: '2.1' }, { place: turned })
+      })
+    const away = { from: 'centre', to: 'centre', by: '90' } as const
+    const base = [plate, ...rays('p', { ...onBed, across: away }), bar('c', '10.6', 'cut')]
+    const star = [bar('b', '10', 'add'), ...rays('r', onFace('b', 'top'))]
+    expect(await found(twoPieces(undefined, base, star))).toEqual(['pass Other comes off Piece 1 at an angle.'])
   })
   it('is told of a ball that lies half in a slope: the one way that it comes out runs along no edge', async () => {
     const slopes = fc.record({

@@ -1,5 +1,8 @@
 import { defineConfig } from 'vitest/config'
 
+// A build that ran before leaves “production” behind, in which React cannot be driven.
+process.env.NODE_ENV = 'test'
+
 // Random cases are the day's own, and the same in all workers.
 process.env.MAKREL_SEED ??= String(Math.floor(Date.now() / 86_400_000))
 

@@ -123,7 +123,9 @@ function TreatmentOffer({ treatment, word, fields }: FoundTreatment) {
         {word ?? treatment.label.toLowerCase()}
         <span className="text-ink-soft"> · {treatment.hint}</span>
       </span>
-      <span className="figures ml-auto whitespace-nowrap text-ink-soft">{treatment.quick.map((field) => fields[field]).join(' × ')}</span>
+      <span className="figures ml-auto whitespace-nowrap text-ink-soft">
+        {treatment.quick.map((field) => fields[field]).join(' × ')}
+      </span>
     </>
   )
 }

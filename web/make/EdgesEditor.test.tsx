@@ -19,23 +19,23 @@ const part = () =>
 
 let now = ''
 
-function held(kind: 'edges' | 'faces', from: string) {
-  now = from
-  const of = part()
-  const rest = {
-    ...{ texts: {}, names: workOut(of).resolved.measures.names, sides: {} as never, step: 't', fault: undefined },
-    ...{ autoFocus: false, onAutoFocused: () => undefined, brings: () => undefined },
-  }
-  function Held() {
-    const [text, setText] = useState(from)
-    now = text
-    const onChange = (next: string) => setText(next)
-    if (kind === 'edges')
-      return <EdgesEditor {...rest} {...{ text, onChange }} definition={{ kind, label: 'Edges' } as EdgesField} />
-    return <FacesEditor {...rest} {...{ text, onChange }} definition={{ kind, label: 'Open at' } as FacesField} />
-  }
-  return shown(<Held />, of)
+const rest = {
+  ...{ texts: {}, sides: {} as never, step: 't', fault: undefined, names: workOut(part()).resolved.measures.names },
+  ...{ autoFocus: false, onAutoFocused: () => undefined, brings: () => undefined },
 }
+
+function Held({ kind, from }: { readonly kind: 'edges' | 'faces'; readonly from: string }) {
+  const [text, setText] = useState(from)
+  now = text
+  const typed = { ...rest, text, onChange: (next: string) => setText(next) }
+  return kind === 'edges' ? (
+    <EdgesEditor {...typed} definition={{ kind, label: 'Edges' } as EdgesField} />
+  ) : (
+    <FacesEditor {...typed} definition={{ kind, label: 'Open at' } as FacesField} />
+  )
+}
+
+const held = (kind: 'edges' | 'faces', from: string) => shown(<Held kind={kind} from={from} />, part())
 
 describe('which edges', () => {
   it('reads as a sentence, and opens by keyboard', async () => {

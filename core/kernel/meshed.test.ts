@@ -101,6 +101,20 @@ describe('a solid that comes as a mesh', () => {
     })
   })
 
+  it('keeps each corner where it belongs, of a hundred thousand as well', () => {
+    kernel.scope((scope) => {
+      const drum = scope.cylinder(15.3, 85.1, 37.3, 50_000)
+      expect(scope.union([given(scope, drum)]).volume() / drum.volume()).toBeCloseTo(1, 12)
+    })
+  })
+
+  it('is empty where it has no triangles', () => {
+    kernel.scope((scope) => {
+      const none = scope.inRuns(new Float64Array(), new Uint32Array(), [])
+      expect([none.isEmpty(), none.bounds(), none.volume()]).toEqual([true, undefined, 0])
+    })
+  })
+
   it('is refused where it is not closed, or a place is no number', () => {
     kernel.scope((scope) => {
       expect(() => made(scope, tetrahedra([0, 1, 2, 3]).slice(0, 9))).toThrow()

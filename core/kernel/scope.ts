@@ -235,7 +235,8 @@ export class Scope {
   inRuns(points: Float64Array, triangles: Uint32Array, runs: readonly Omit<MeshRun, 'to'>[]): Solid {
     const taken = () => this.takenIn(points, triangles, runs)
     const used = usedPoints(points, triangles)
-    const twins = used.corners.every(Number.isFinite) ? twinsOfSheet(used) : undefined
+    const isThere = triangles.length > 0 && used.corners.every(Number.isFinite)
+    const twins = isThere ? twinsOfSheet(used) : undefined
     // Where corners or edges are shared by more than one sheet, the library parts them in its own way.
     if (!twins) return this.taken(taken())
     const ends = [...runs.slice(1).map(({ from }) => from), triangles.length / 3]

@@ -66,7 +66,7 @@ function CentreEntry({ centre, unit }: { readonly centre: Vec3; readonly unit: P
     <button
       type="button"
       aria-pressed={marked}
-      title="From the middle of the bed to the right, to the back, and up. Press to mark it on the drawing."
+      title="From the middle of the bed to the right, to the back, and up. Click to mark it on the drawing."
       onClick={() => useView.setState({ centreMark: !marked })}
       className={`${cell} text-left ${marked ? 'bg-mackerel-wash!' : ''}`}
     >

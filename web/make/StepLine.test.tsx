@@ -1,11 +1,11 @@
-import { allSteps, type Part, type Step } from '@makrel/core/document'
+import { allSteps, type BodyStep, type Part, type Step } from '@makrel/core/document'
 import { partOf, step, treatment } from '@makrel/core/testing'
 import { screen, within } from '@testing-library/react'
 import { useState } from 'react'
 import { describe, expect, it, vi } from 'vitest'
 import { useWorked } from '../state/built.ts'
 import { usePart } from '../state/part.ts'
-import { partNow, shown } from '../testing/page.tsx'
+import { choose, partNow, shown } from '../testing/page.tsx'
 import { StepLine } from './StepLine.tsx'
 
 /** One line of the sheet as the sheet draws it. */
@@ -137,5 +137,32 @@ describe('the tools of a step', () => {
     await user.click(screen.getByRole('button', { name: 'Copy' }))
     expect(orderNow()).toHaveLength(4)
     expect(usePart.getState().selection?.id).not.toBe('h')
+  })
+})
+
+describe('where a step stands', () => {
+  const hole = () => stepNow('h') as BodyStep
+  it('is measured from an edge once that is chosen, and its distance has the keyboard', async () => {
+    const { user, number } = line('h')
+    await user.click(number)
+    await user.click(screen.getByRole('combobox', { name: 'Measured left to right' }))
+    const offered = screen.getAllByRole('option').map((each) => each.textContent!)
+    await user.click(screen.getByRole('option', { name: offered.find((each) => /left edge/.test(each))! }))
+    const distance = screen.getByLabelText('Distance left to right')
+    expect(document.activeElement).toBe(distance)
+    await user.keyboard('15.3{Enter}')
+    expect(hole().place.across).toMatchObject({ from: 'low', by: '15.3' })
+    await choose(user, 'Measured left to right', 'centred')
+    expect(hole().place.across).toMatchObject({ from: 'centre', to: 'centre' })
+    expect(screen.queryByLabelText('Distance left to right')).toBeNull()
+  })
+  it('is on another face of what stands above it in the sheet once that is chosen, and on none of what comes later', async () => {
+    const { user, number } = line('h')
+    await user.click(number)
+    await user.click(screen.getByRole('combobox', { name: 'Stands on' }))
+    const offered = screen.getAllByRole('option').map((each) => each.textContent!)
+    expect(offered.some((each) => / 3, /.test(each))).toBe(false)
+    await user.click(screen.getByRole('option', { name: /^front of 1, plate/ }))
+    expect(hole().place.on).toEqual({ kind: 'face', step: 'b', face: 'front' })
   })
 })

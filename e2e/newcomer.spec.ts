@@ -171,23 +171,6 @@ test('a ball is bored through its middle from any side', beside, async ({ page }
   await kept(page)
 })
 
-test('a bar is put through a ball along its axis, as far out on both sides', beside, async ({ page }) => {
-  await newPart(page, 'Tiller ball')
-  await add(page, 'ball 21.3')
-  await add(page, 'bar 5.9 40.1')
-  const foot = page.locator('dl', { hasText: 'Centre of mass' })
-  for (const [axis, size] of [
-    ['width', '40.1 × 21.3 × 21.3 mm'],
-    ['depth', '21.3 × 40.1 × 21.3 mm'],
-  ]) {
-    await chooseIn(page, 2, 'Stands on', `${axis} axis of 1, ball`)
-    await expect(line(page, 2)).toContainText(`${axis} axis of 1, ball`)
-    await expect(foot).toContainText(size!)
-    await expect(foot).toContainText('0, 0, 10.65')
-  }
-  await kept(page)
-})
-
 test('what lies on its side says whether its foot or its middle is centred', beside, async ({ page }) => {
   await newPart(page, 'Roller')
   await add(page, 'bar 17.9 53.3')

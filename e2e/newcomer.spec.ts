@@ -171,6 +171,20 @@ test('a ball is bored through its middle from any side', beside, async ({ page }
   await kept(page)
 })
 
+test('a bar is put through a ball by its axis, as far out on both sides', beside, async ({ page }) => {
+  await newPart(page, 'Tiller ball')
+  await add(page, 'ball 21.3')
+  await add(page, 'bar 5.9 40.1')
+  await chooseIn(page, 2, 'Stands on', 'width axis of 1, ball')
+  await line(page, 2).getByRole('button', { name: /^More/ }).click()
+  await put(line(page, 2).getByRole('textbox', { name: 'Lift' }), '-40.1 / 2')
+  await page.keyboard.press('Enter')
+  const foot = page.locator('dl', { hasText: 'Centre of mass' })
+  await expect(foot).toContainText('40.1 × 21.3 × 21.3 mm')
+  await expect(foot).toContainText('0, 0, 10.65')
+  await kept(page)
+})
+
 test('what lies on its side says whether its foot or its middle is centred', beside, async ({ page }) => {
   await newPart(page, 'Roller')
   await add(page, 'bar 17.9 53.3')

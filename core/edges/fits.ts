@@ -137,7 +137,7 @@ function isTaken([x, y, z]: Vec3, { stretches: all }: Taken, within: number): bo
     const fz = pz - lz * share
     const inwards = fx * rx + fy * ry + fz * rz
     if (inwards <= within || inwards >= far - within) continue
-    if (Math.hypot(fy * rz - fz * ry, fz * rx - fx * rz, fx * ry - fy * rx) < far) return true
+    if (norm([fy * rz - fz * ry, fz * rx - fx * rz, fx * ry - fy * rx]) < far) return true
   }
   return false
 }

@@ -120,14 +120,12 @@ export class Surface {
     let longest = 0
     for (let h = 3 * t; h < 3 * t + 3; h++) {
       const [p, q] = [3 * this.from(h), 3 * this.from(nextHalfEdge(h))]
-      const size = Math.hypot(
-        corners[q]! - corners[p]!,
-        corners[q + 1]! - corners[p + 1]!,
-        corners[q + 2]! - corners[p + 2]!,
-      )
-      if (size > longest) longest = size
+      const x = corners[q]! - corners[p]!
+      const y = corners[q + 1]! - corners[p + 1]!
+      const z = corners[q + 2]! - corners[p + 2]!
+      longest = Math.max(longest, x * x + y * y + z * z)
     }
-    return longest
+    return Math.sqrt(longest)
   }
 
   /** Whether the surface goes on over a half-edge without an edge to be seen. */

@@ -25,7 +25,8 @@ export function lettersOff(a: string, b: string): number {
 export function typedValues(text: string): string[] {
   const parted = text
     .replace(/(?<=[\d.)"'″′]|\b(?:mm|cm|in|m|ft))\s*x\s*(?=[\d.(⌀]|[\p{L}_])/giu, ' × ')
-    .replace(/(?<=[\d.)"'″′]|\b(?:mm|cm|in|m|ft))(?:\s+by\s+|\s*,\s+)(?=[\d.(⌀]|[\p{L}_])/giu, ' × ')
+    // Behind a name only with blanks about it: "wall x 20".
+    .replace(/(?<=[\d.)"'″′\p{L}_])(?:\s+(?:by|x)\s+|\s*,\s+)(?=[\d.(⌀]|[\p{L}_])/giu, ' × ')
   const value = /(?:\([^()]*\)|[^\s×(]|(?<=[\d½¼¾])\s+(?=(?:mm|cm|inches|inch|in|m|ft|feet)(?![\p{L}])))+/gu
   const values: string[] = []
   let end = 0

@@ -233,14 +233,13 @@ export class Scope {
    * @throws ProblemError kernel-failed where it is not closed
    */
   inRuns(points: Float64Array, triangles: Uint32Array, runs: readonly Omit<MeshRun, 'to'>[]): Solid {
-    const taken = () => this.takenIn(points, triangles, runs)
-    const used = usedPoints(points, triangles)
-    const isThere = triangles.length > 0 && used.corners.every(Number.isFinite)
-    const twins = isThere ? twinsOfSheet(used) : undefined
+    const { positions, corners, triangles: own } = usedPoints(points, triangles)
+    const taken = () => this.takenIn(corners, own, runs)
+    const isThere = own.length > 0 && corners.every(Number.isFinite)
+    const twins = isThere ? twinsOfSheet({ positions, triangles: own }) : undefined
     // Where corners or edges are shared by more than one sheet, the library parts them in its own way.
     if (!twins) return this.taken(taken())
     const ends = [...runs.slice(1).map(({ from }) => from), triangles.length / 3]
-    const { positions, corners, triangles: own } = used
     const mesh = { positions, triangles: own, runs: runs.map((run, i) => meshRun(run, ends[i]!)) }
     return this.taken({ mesh, corners, twins, taken })
   }

@@ -15,8 +15,7 @@ export function halfEdgeTwins({
   const twins = new Int32Array(triangles.length).fill(-1)
   for (let h = 0; h < triangles.length; h++) {
     if (twins[h]! >= 0) continue
-    const from = triangles[h]!
-    const to = triangles[nextHalfEdge(h)]!
+    const [from, to] = [triangles[h]!, triangles[nextHalfEdge(h)]!]
     for (let i = first[to]!; i < first[to + 1]!; i++) {
       const back = leaving[i]!
       if (ends[i] !== from || twins[back]! >= 0) continue

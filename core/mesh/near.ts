@@ -17,8 +17,8 @@ export function nearestOnTriangle(p: Vec3, [a, b, c]: Triangle): Vec3 {
   scratch.set(a)
   scratch.set(b, 3)
   scratch.set(c, 6)
-  nearestInto(scratch, p, found)
-  return [found[0]!, found[1]!, found[2]!]
+  const [x, y, z] = nearestInto(scratch, p, found)
+  return [x!, y!, z!]
 }
 
 const scratch = new Float64Array(9)
@@ -44,39 +44,40 @@ export function nearestInto(corners: Float64Array, [px, py, pz]: Vec3, to: Float
   const acx = cx - ax
   const acy = cy - ay
   const acz = cz - az
-  const put = (x: number, y: number, z: number) => {
-    to[0] = x
-    to[1] = y
-    to[2] = z
-    return to
-  }
   const d1 = abx * (px - ax) + aby * (py - ay) + abz * (pz - az)
   const d2 = acx * (px - ax) + acy * (py - ay) + acz * (pz - az)
-  if (d1 <= 0 && d2 <= 0) return put(ax, ay, az)
+  if (d1 <= 0 && d2 <= 0) return put(to, ax, ay, az)
   const d3 = abx * (px - bx) + aby * (py - by) + abz * (pz - bz)
   const d4 = acx * (px - bx) + acy * (py - by) + acz * (pz - bz)
-  if (d3 >= 0 && d4 <= d3) return put(bx, by, bz)
+  if (d3 >= 0 && d4 <= d3) return put(to, bx, by, bz)
   const vc = d1 * d4 - d3 * d2
   if (vc <= 0 && d1 >= 0 && d3 <= 0) {
     const share = d1 / (d1 - d3)
-    return put(ax + abx * share, ay + aby * share, az + abz * share)
+    return put(to, ax + abx * share, ay + aby * share, az + abz * share)
   }
   const d5 = abx * (px - cx) + aby * (py - cy) + abz * (pz - cz)
   const d6 = acx * (px - cx) + acy * (py - cy) + acz * (pz - cz)
-  if (d6 >= 0 && d5 <= d6) return put(cx, cy, cz)
+  if (d6 >= 0 && d5 <= d6) return put(to, cx, cy, cz)
   const vb = d5 * d2 - d1 * d6
   if (vb <= 0 && d2 >= 0 && d6 <= 0) {
     const share = d2 / (d2 - d6)
-    return put(ax + acx * share, ay + acy * share, az + acz * share)
+    return put(to, ax + acx * share, ay + acy * share, az + acz * share)
   }
   const va = d3 * d6 - d5 * d4
   if (va <= 0 && d4 >= d3 && d5 >= d6) {
     const share = (d4 - d3) / (d4 - d3 + (d5 - d6))
-    return put(bx + (cx - bx) * share, by + (cy - by) * share, bz + (cz - bz) * share)
+    return put(to, bx + (cx - bx) * share, by + (cy - by) * share, bz + (cz - bz) * share)
   }
   const whole = va + vb + vc
   const [s, t] = [vb / whole, vc / whole]
-  return put(ax + (abx * s + acx * t), ay + (aby * s + acy * t), az + (abz * s + acz * t))
+  return put(to, ax + (abx * s + acx * t), ay + (aby * s + acy * t), az + (abz * s + acz * t))
+}
+
+function put(to: Float64Array, x: number, y: number, z: number): Float64Array {
+  to[0] = x
+  to[1] = y
+  to[2] = z
+  return to
 }
 
 const within1 = (value: number) => Math.min(1, Math.max(0, value))

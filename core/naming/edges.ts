@@ -105,8 +105,7 @@ function chainsOf(surface: NamedSurface): EdgeChain[] {
   const halves = halvesOnEdges(surface)
   const { first, meeting } = meetingAt(surface, halves)
   const pairOf = (h: number) => {
-    const a = surface.faceOf[(h / 3) | 0]!
-    const b = surface.faceOf[(surface.twins[h]! / 3) | 0]!
+    const [a, b] = facesOver(surface, h)
     return Math.min(a, b) * surface.faces.length + Math.max(a, b)
   }
   /** Whether an edge ends at a vertex: not exactly two stretches between the same faces meet there. */
@@ -153,8 +152,7 @@ function halvesOnEdges({ triangles, twins, faceOf, normals, folded }: NamedSurfa
   for (let h = 0; h < triangles.length; h++) {
     const twin = twins[h]!
     if (twin < 0 || twin > h) continue
-    const t = (h / 3) | 0
-    const other = (twin / 3) | 0
+    const [t, other] = [(h / 3) | 0, (twin / 3) | 0]
     if (faceOf[t] !== faceOf[other] || cosine(normals, t, other) < folded) halves.push(h)
   }
   return halves
@@ -183,8 +181,7 @@ function facesOver({ faceOf, twins }: NamedSurface, h: number): readonly [number
 }
 
 function cosine(normals: ArrayLike<number>, t: number, other: number): number {
-  const a = 3 * t
-  const b = 3 * other
+  const [a, b] = [3 * t, 3 * other]
   return normals[a]! * normals[b]! + normals[a + 1]! * normals[b + 1]! + normals[a + 2]! * normals[b + 2]!
 }
 

@@ -40,6 +40,9 @@ it('takes a fraction for one of its own wherever sizes are parted from each othe
   expect(sizes('plate 3 x 2 x 1/4')).toEqual(['3', '2', '1/4'])
   expect(sizes('plate 3 2 1/4 5/16')).toEqual(['3', '2 1/4', '5/16'])
   expect(sizes('plate 2,5 x 3,75 x 1/8')).toEqual(['2,5', '3,75', '1/8'])
+  for (const typed of ['wall x 20 x 1/4', 'wall by 20 by 1/4', 'wall, 20, 1/4', 'wall × 20 × 1/4'])
+    expect([typed, sizes(`plate ${typed}`)]).toEqual([typed, ['wall', '20', '1/4']])
+  expect(sizes('plate x 20 1/4')).toEqual(['x', '20 1/4', '13/64'])
 })
 
 it('finds gears by what they are called, with their teeth and module', () => {

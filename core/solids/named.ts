@@ -116,9 +116,7 @@ function ownSurface(
   { inverted, frame }: MeshRun,
   inOwn: (p: Vec3) => Vec3,
 ) {
-  const a = 3 * triangles[3 * t]!
-  const b = 3 * triangles[3 * t + 1]!
-  const c = 3 * triangles[3 * t + 2]!
+  const [a, b, c] = [3 * triangles[3 * t]!, 3 * triangles[3 * t + 1]!, 3 * triangles[3 * t + 2]!]
   const middle = (i: number) => (positions[a + i]! + positions[b + i]! + positions[c + i]!) / 3
   const sign = inverted ? -1 : 1
   const outward: Vec3 = [sign * flat[3 * t]!, sign * flat[3 * t + 1]!, sign * flat[3 * t + 2]!]
@@ -151,9 +149,7 @@ interface DrawnFace extends FaceRef {
 function facetNormals({ positions, triangles }: SolidMesh): Float32Array {
   const out = new Float32Array(triangles.length)
   for (let c = 0; c < triangles.length; c += 3) {
-    const a = 3 * triangles[c]!
-    const b = 3 * triangles[c + 1]!
-    const d = 3 * triangles[c + 2]!
+    const [a, b, d] = [3 * triangles[c]!, 3 * triangles[c + 1]!, 3 * triangles[c + 2]!]
     const ux = positions[b]! - positions[a]!
     const uy = positions[b + 1]! - positions[a + 1]!
     const uz = positions[b + 2]! - positions[a + 2]!
@@ -213,8 +209,7 @@ function withoutSlivers(flat: Float32Array, mesh: SolidMesh, twins: Int32Array):
 function sideLengths({ positions, triangles }: SolidMesh): Float64Array {
   const out = new Float64Array(triangles.length)
   for (let h = 0; h < triangles.length; h++) {
-    const a = 3 * triangles[h]!
-    const b = 3 * triangles[nextHalfEdge(h)]!
+    const [a, b] = [3 * triangles[h]!, 3 * triangles[nextHalfEdge(h)]!]
     const x = positions[b]! - positions[a]!
     const y = positions[b + 1]! - positions[a + 1]!
     const z = positions[b + 2]! - positions[a + 2]!
@@ -224,23 +219,18 @@ function sideLengths({ positions, triangles }: SolidMesh): Float64Array {
 }
 
 function doubledArea({ positions, triangles }: SolidMesh, t: number): number {
-  const a = 3 * triangles[3 * t]!
-  const b = 3 * triangles[3 * t + 1]!
-  const d = 3 * triangles[3 * t + 2]!
+  const [a, b, d] = [3 * triangles[3 * t]!, 3 * triangles[3 * t + 1]!, 3 * triangles[3 * t + 2]!]
   const ux = positions[b]! - positions[a]!
   const uy = positions[b + 1]! - positions[a + 1]!
   const uz = positions[b + 2]! - positions[a + 2]!
   const vx = positions[d]! - positions[b]!
   const vy = positions[d + 1]! - positions[b + 1]!
   const vz = positions[d + 2]! - positions[b + 2]!
-  const x = uy * vz - uz * vy
-  const y = uz * vx - ux * vz
-  const z = ux * vy - uy * vx
+  const [x, y, z] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx]
   return Math.sqrt(x * x + y * y + z * z)
 }
 
 export function cosineAt(flat: Float32Array, t: number, other: number): number {
-  const a = 3 * t
-  const b = 3 * other
+  const [a, b] = [3 * t, 3 * other]
   return flat[a]! * flat[b]! + flat[a + 1]! * flat[b + 1]! + flat[a + 2]! * flat[b + 2]!
 }

@@ -55,8 +55,7 @@ function classifiedEdges(
     const twin = twins[h]!
     // Each edge once, from its later half.
     if (twin < 0 || twin > h) continue
-    const t = (h / 3) | 0
-    const other = (twin / 3) | 0
+    const [t, other] = [Math.floor(h / 3), Math.floor(twin / 3)]
     const cosine = cosineAt(flat, t, other)
     const same = faceOf[t] === faceOf[other]
     smooth[h] = smooth[twin] = cosine > (same ? creaseWithin : oneRound) ? 1 : 0
@@ -103,9 +102,7 @@ function shaded({ positions, triangles }: SolidMesh, flat: Float32Array, smooth:
   const outNormals = new Float32Array(corners * 3)
   for (let c = 0; c < corners; c++) {
     const r = 3 * root(c)
-    const x = sums[r]!
-    const y = sums[r + 1]!
-    const z = sums[r + 2]!
+    const [x, y, z] = [sums[r]!, sums[r + 1]!, sums[r + 2]!]
     const size = Math.sqrt(x * x + y * y + z * z) || 1
     const from = 3 * triangles[c]!
     for (let i = 0; i < 3; i++) {

@@ -1,6 +1,6 @@
 import { allSteps, type BodyStep, type Part, type Step } from '@makrel/core/document'
 import { partOf, step, treatment } from '@makrel/core/testing'
-import { screen, within } from '@testing-library/react'
+import { act, screen, within } from '@testing-library/react'
 import { useState } from 'react'
 import { describe, expect, it, vi } from 'vitest'
 import { useWorked } from '../state/built.ts'
@@ -17,6 +17,7 @@ function Line({ id }: { readonly id: string }) {
   const list = part.pieces[0]!.steps
   const index = list.findIndex((each) => each.id === id)
   const selected = selection?.id === id
+  if (index < 0) return null
   return (
     <StepLine
       {...{ part, index, open, selected, chosen: selected, depth: 0, number: `${index + 1}` }}
@@ -131,12 +132,22 @@ describe('the tools of a step', () => {
     expect(stepNow('b').name).toBe('base')
     edit.mockRestore()
   })
-  it('remove it', async () => {
+  it('copy it, and what is copied is selected', async () => {
     const { user, number } = line('h')
     await user.click(number)
     await user.click(screen.getByRole('button', { name: 'Copy' }))
     expect(orderNow()).toHaveLength(4)
-    expect(usePart.getState().selection?.id).not.toBe('h')
+    const { selection } = usePart.getState()
+    expect(selection?.id).not.toBe('h')
+    expect(stepNow(selection!.id)).toMatchObject({ shape: 'hole', fields: { diameter: '5.3' } })
+  })
+  it('remove it, which one undo takes back', async () => {
+    const { user, number } = line('h')
+    await user.click(number)
+    await user.click(screen.getByRole('button', { name: 'Remove' }))
+    expect(orderNow()).not.toContain('h')
+    act(() => usePart.getState().undo())
+    expect(orderNow()).toContain('h')
   })
 })
 

@@ -24,6 +24,11 @@ function isPlainNumber(text: string): boolean {
   return /^-?\d+(?:\.\d+)?$/.test(text)
 }
 
+/** A size to begin with as it is typed in a part of this unit: of inches about as many as that many mm, as a rule shows them. */
+export function usualSize(mm: number, unit: PartUnit): string {
+  return unit === 'mm' ? String(mm) : ruleInches(String(mm))
+}
+
 /** About as many inches as a number of mm, as they are found on a rule: sixteenths, of small sizes sixty-fourths. */
 function ruleInches(text: string): string {
   const mm = Number(text)

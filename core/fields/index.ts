@@ -2,7 +2,7 @@ import type { NumberField } from './kinds/number.ts'
 import type { FieldDefinition, Fields } from './registry.ts'
 import { checkVersions, type Versioned } from './versions.ts'
 
-export { defaultFields, plainDefault } from './defaults.ts'
+export { defaultFields, plainDefault, usualSize } from './defaults.ts'
 export type { FieldExpression, FieldReferences, FieldWorking, OutlineText } from './define.ts'
 export { type AssetField, AssetValue } from './kinds/asset.ts'
 export type { AxisField } from './kinds/axis.ts'

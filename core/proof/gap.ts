@@ -19,7 +19,7 @@ const texts = {
 } as const
 
 /** Pieces farther apart than this do not concern each other, mm. */
-const searchWithin = 10
+export const searchWithin = 10
 
 /** Whether pieces that print side by side or inside each other stay apart on this printer. */
 export const gapCheck: Check = {

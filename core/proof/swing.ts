@@ -5,7 +5,7 @@ import { type Box, boxOut, compose, type Frame, inverse, norm, pointOut, type Ve
 import { poseOf } from '../planning/index.ts'
 import { alikeIn, type Built, type BuiltPiece, type TwiceBuilt } from '../solids/index.ts'
 import { type PairsAt, type Reach, reachOf, touching } from './contact.ts'
-import { sharedVolume } from './gap.ts'
+import { searchWithin, sharedVolume } from './gap.ts'
 
 /** How all pieces stand to each other at one position of what moves. */
 export interface SwingPosition {
@@ -23,8 +23,6 @@ export interface SwingPosition {
   readonly off: number
 }
 
-/** Pieces farther apart than this do not concern each other, mm. */
-const searchWithin = 10
 /** Measures what moves at one position after another. What it has found out about the pieces is kept from one to the next. */
 export class Swing {
   readonly #kernel: Kernel

@@ -2,7 +2,7 @@ import { pieceOfBody } from '@makrel/core/document'
 import { layerCount, layerMiddle } from '@makrel/core/layers'
 import type { Box } from '@makrel/core/place'
 import { forEachCorner, type PackedRings } from '@makrel/core/plane'
-import { formatArea, formatLengthWithUnit } from '@makrel/core/units'
+import { formatArea, formatLengthWithUnit, mmPer } from '@makrel/core/units'
 import { useEffect, useMemo, useState } from 'react'
 import { checks } from '../channel/client.ts'
 import type { PieceSection } from '../channel/protocol.ts'
@@ -161,8 +161,10 @@ function roundUp(value: number): number {
   return [1, 1.5, 2, 3, 4, 5, 6, 8, 10].map((n) => n * power).find((n) => n >= value) ?? value
 }
 
-function AreaChart({ areas, index }: { readonly areas: readonly number[]; readonly index: number }) {
-  const most = roundUp(Math.max(1, ...areas))
+function AreaChart({ areas: mm2, index }: { readonly areas: readonly number[]; readonly index: number }) {
+  const unit = usePart((state) => state.part!.unit)
+  const areas = useMemo(() => mm2.map((area) => area / mmPer(unit) ** 2), [mm2, unit])
+  const most = roundUp(Math.max(1 / mmPer(unit) ** 2, ...areas))
   const range = useMemo(
     () => ({ x: [1, Math.max(2, areas.length)] as const, y: [0, most] as const }),
     [areas.length, most],
@@ -170,7 +172,7 @@ function AreaChart({ areas, index }: { readonly areas: readonly number[]; readon
   return (
     <div>
       <p className="font-semibold">
-        Filled area by layer <span className="font-normal text-ink-soft">mm²</span>
+        Filled area by layer <span className="font-normal text-ink-soft">{unit}²</span>
       </p>
       <Chart
         label="Filled area of each layer"

@@ -7,6 +7,7 @@ import {
   faceNameText,
   faceSizesText,
   faceSizeTexts,
+  usualSize,
 } from '@makrel/core/fields'
 import { workedOf } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
@@ -137,7 +138,7 @@ export function FaceSizesEditor({ definition, text, step, names, fault, onChange
         label={definition.label}
         step={step}
         taken={all.map(({ face }) => face)}
-        onAdd={(face) => set([...all, { face, size: '3 mm' }], true)}
+        onAdd={(face) => set([...all, { face, size: usualSize(3, part.unit) }], true)}
       />
     </>
   )

@@ -6,6 +6,7 @@ import {
   type PlaneField,
   planeAxes,
   planeTextOf,
+  usualSize,
 } from '@makrel/core/fields'
 import { type FoundTreatment, newTreatment, operations, type Treatment } from '@makrel/core/operations'
 import { type Box, joined } from '@makrel/core/place'
@@ -59,8 +60,9 @@ function planeFor(definition: PlaneField, of: Selection | undefined, piece: Piec
   if (!box || !definition.halves) return definition.default
   const sides = box.max.map((high, i) => high - box.min[i]!)
   const longest = sides.indexOf(Math.max(...sides))
-  const middle = Math.round(5 * (box.max[longest]! + box.min[longest]!)) / 10
-  return planeTextOf({ of: { axis: planeAxes[longest]! }, at: `${middle} mm` })
+  const middle = (box.max[longest]! + box.min[longest]!) / 2
+  const { unit } = usePart.getState().part!
+  return planeTextOf({ of: { axis: planeAxes[longest]! }, at: usualSize(Math.round(10 * middle) / 10, unit) })
 }
 
 function edgesRuleFor({ id: step, face, edge }: Selection): string {

@@ -1,4 +1,5 @@
 import { allSteps, type KeptFlex, type Part } from '@makrel/core/document'
+import { usualSize } from '@makrel/core/fields'
 import { sheetOf } from '@makrel/core/flex'
 import { newId } from '../ids.ts'
 import { ValueField } from '../make/ValueField.tsx'
@@ -42,7 +43,7 @@ export function Flexes({ shown, onShow }: Props) {
         onClick={() => {
           const flex: KeptFlex = {
             ...{ id: newId(), name: `Flex ${part.flexes.length + 1}`, of: steps[0]!.value, held: [], pushed: [] },
-            ...{ way: '270', by: 'distance', distance: '1 mm', force: '5', finer: 0 },
+            ...{ way: '270', by: 'distance', distance: usualSize(1, part.unit), force: '5', finer: 0 },
           }
           edit({ type: 'keep-flex', flex })
           onShow(flex.id)

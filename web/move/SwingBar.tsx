@@ -1,7 +1,7 @@
 import { type Edit, type Joint, pieceOfBody } from '@makrel/core/document'
 import type { Freedom } from '@makrel/core/mechanism'
-import { loose, type Reach, type SwingPosition } from '@makrel/core/proof'
-import { formatLengthWithUnit, formatNumber, mmPer } from '@makrel/core/units'
+import { loose, type Reach, type SwingPosition, searchWithin } from '@makrel/core/proof'
+import { formatLengthWithUnit, formatNumber, formatVolume, mmPer, type PartUnit } from '@makrel/core/units'
 import { useState } from 'react'
 import { useBuild } from '../state/build.ts'
 import { useWorked } from '../state/built.ts'
@@ -112,6 +112,8 @@ export function SwingBar({
           to={shown.period ? shown.from + shown.period : shown.to}
           position={withinPeriod(positions[over] ?? 0, shown)}
           least={worked.resolved.printer.leastGap}
+          unit={unit}
+          step={shown.unit === 'mm' ? mmPer(unit) : 1}
         />
       </div>
       <dl className="w-48 self-start" aria-live="polite">
@@ -123,10 +125,10 @@ export function SwingBar({
           {building || !here
             ? '…'
             : here.gap === undefined
-              ? 'over 10 mm'
+              ? `over ${formatLengthWithUnit(searchWithin, unit)}`
               : here.gap === 0
                 ? here.collisions.length > 0
-                  ? `collides, ${formatNumber(sumOf(here.collisions), 2)} mm³`
+                  ? `collides, ${overlapText(sumOf(here.collisions), unit)}`
                   : 'touches'
                 : formatLengthWithUnit(here.gap, unit)}
         </dd>
@@ -138,13 +140,12 @@ export function SwingBar({
             ? `measuring ${swing.sweep.length} …`
             : swing.smallest.gap === 0
               ? 'pieces meet'
-              : `${formatLengthWithUnit(swing.smallest.gap, unit)} at ${formatNumber(swing.smallest.position, 1)}${suffixOf(shown)}`}
+              : `${formatLengthWithUnit(swing.smallest.gap, unit)} at ${positionText(swing.smallest.position, shown, unit)}`}
         </dd>
         {isOther && swing.ownSmallest && (
           <dd className="figures text-sm">
             this joint’s pieces {formatLengthWithUnit(swing.ownSmallest.gap, unit)} at{' '}
-            {formatNumber(swing.ownSmallest.position, 1)}
-            {suffixOf(shown)}
+            {positionText(swing.ownSmallest.position, shown, unit)}
           </dd>
         )}
         {swing.reach && <Free joint={joint} freedom={shown} reach={swing.reach} />}
@@ -166,8 +167,7 @@ function Free({
   const part = usePart((state) => state.part!)
   const [low, high] = reach
   if (!low && !high) return null
-  const said = (position: number) =>
-    freedom.unit === 'mm' ? formatLengthWithUnit(position, part.unit) : `${formatNumber(position, 2)}°`
+  const said = (position: number) => positionText(position, freedom, part.unit, 2)
   const why = reach.flatMap((end) =>
     end
       ? [
@@ -216,4 +216,12 @@ function withinPeriod(at: number, { from, period }: Freedom): number {
   return period ? from + ((((at - from) % period) + period) % period) : at
 }
 
-const suffixOf = ({ unit }: Freedom) => (unit === 'degrees' ? '°' : ' mm')
+/** Where on its way something stands. */
+function positionText(position: number, freedom: Freedom, unit: PartUnit, places = 1): string {
+  return freedom.unit === 'mm' ? formatLengthWithUnit(position, unit) : `${formatNumber(position, places)}°`
+}
+
+/** How much of two pieces is in one place, mm³. */
+function overlapText(mm3: number, unit: PartUnit): string {
+  return unit === 'mm' ? `${formatNumber(mm3, 2)} mm³` : formatVolume(mm3, unit)
+}

@@ -1,6 +1,6 @@
 import { constraintOf, type SolvedOutline } from '@makrel/core/outline'
 import type { Problem } from '@makrel/core/problems'
-import { formatArea } from '@makrel/core/units'
+import { formatArea, mmPer, type PartUnit } from '@makrel/core/units'
 import { usePart } from '../state/part.ts'
 import { ProblemLines } from '../ui/ProblemLines.tsx'
 import { RankMark } from '../ui/RankMark.tsx'
@@ -110,6 +110,7 @@ export function Regions({ solved }: { readonly solved: SolvedOutline }) {
 /** Ends that meet nothing, near misses with their cure, and crossings. */
 export function Ends({ solved }: { readonly solved: SolvedOutline }) {
   const { loose, crossed } = solved.arrangement
+  const unit = usePart((state) => state.part!.unit)
   if (loose.length === 0 && crossed.length === 0) return null
   return (
     <SheetSection title="Ends and crossings">
@@ -121,11 +122,7 @@ export function Ends({ solved }: { readonly solved: SolvedOutline }) {
           <span>
             {near ? (
               <>
-                {curve} misses {near.curve} by{' '}
-                <span className="figures">
-                  {near.distance < 0.001 ? near.distance.toExponential(1) : Math.round(near.distance * 1000) / 1000}
-                </span>{' '}
-                mm.{' '}
+                {curve} misses {near.curve} by <span className="figures">{gapText(near.distance, unit)}</span> {unit}.{' '}
                 <button
                   type="button"
                   className="text-mackerel underline"
@@ -151,4 +148,11 @@ export function Ends({ solved }: { readonly solved: SolvedOutline }) {
       {loose.length + crossed.length > 30 && <p className="text-ink-soft">and more, marked on the drawing</p>}
     </SheetSection>
   )
+}
+
+/** A gap in the part's unit, however small: what is less than its last place shows by its power of ten. */
+function gapText(mm: number, unit: PartUnit): string {
+  const gap = mm / mmPer(unit)
+  const places = unit === 'mm' ? 3 : 4
+  return gap < 10 ** -places ? gap.toExponential(1) : String(Number(gap.toFixed(places)))
 }

@@ -1,4 +1,5 @@
 import { assetOf, documentLimits, type Outline, type OutlinePicture } from '@makrel/core/document'
+import { mmPer } from '@makrel/core/units'
 import { useRef, useState } from 'react'
 import { usePart } from '../state/part.ts'
 import { Button, IconButton } from '../ui/Button.tsx'
@@ -14,6 +15,8 @@ import { setTool, useOutline } from './state.ts'
 export function PictureTools({ outline }: { readonly outline: Outline }) {
   const chooser = useRef<HTMLInputElement>(null)
   const { picture } = outline
+  const unit = usePart((state) => state.part!.unit)
+  const per = mmPer(unit)
   const put = (next: OutlinePicture | undefined, merge?: string) =>
     usePart.getState().edit({ type: 'set-outline', id: outline.id, change: { picture: next } }, merge)
   const take = async (file: File) => {
@@ -51,11 +54,11 @@ export function PictureTools({ outline }: { readonly outline: Outline }) {
       {picture && (
         <div className="flex flex-wrap items-center gap-x-4 gap-y-1.5">
           <NumberInput
-            label="wide, mm"
-            value={picture.width}
-            least={0.1}
-            most={1e5}
-            onChange={(width) => put({ ...picture, width })}
+            label={`wide, ${unit}`}
+            value={picture.width / per}
+            least={0.1 / per}
+            most={1e5 / per}
+            onChange={(width) => put({ ...picture, width: width * per })}
           />
           <NumberInput
             label="turned, °"
@@ -66,17 +69,17 @@ export function PictureTools({ outline }: { readonly outline: Outline }) {
           />
           <NumberInput
             label="right"
-            value={picture.at[0]}
-            least={-1e6}
-            most={1e6}
-            onChange={(x) => put({ ...picture, at: [x, picture.at[1]] })}
+            value={picture.at[0] / per}
+            least={-1e6 / per}
+            most={1e6 / per}
+            onChange={(x) => put({ ...picture, at: [x * per, picture.at[1]] })}
           />
           <NumberInput
             label="up"
-            value={picture.at[1]}
-            least={-1e6}
-            most={1e6}
-            onChange={(y) => put({ ...picture, at: [picture.at[0], y] })}
+            value={picture.at[1] / per}
+            least={-1e6 / per}
+            most={1e6 / per}
+            onChange={(y) => put({ ...picture, at: [picture.at[0], y * per] })}
           />
           <label className="flex items-center gap-1.5 text-ink-soft">
             seen
@@ -111,10 +114,11 @@ const takesKeyboard = (input: HTMLInputElement | null) => input?.focus()
 function ScaleBy({ picture, onScaled }: { readonly picture: OutlinePicture; onScaled(picture: OutlinePicture): void }) {
   const tool = useOutline((state) => state.tool)
   const spots = useOutline((state) => state.spots)
+  const unit = usePart((state) => state.part!.unit)
   const [text, setText] = useState('')
   const [from, to] = spots
   if (tool !== 'picture' || !from || !to) return null
-  const distance = Number(text.replace(',', '.'))
+  const distance = Number(text.replace(',', '.')) * mmPer(unit)
   const sound = Number.isFinite(distance) && distance > 0
   const scale = () => {
     if (!sound) return
@@ -128,7 +132,7 @@ function ScaleBy({ picture, onScaled }: { readonly picture: OutlinePicture; onSc
       <input
         ref={takesKeyboard}
         className="value w-16"
-        aria-label="Measured distance, mm"
+        aria-label={`Measured distance, ${unit}`}
         aria-invalid={text !== '' && !sound}
         value={text}
         onChange={(event) => setText(event.target.value)}
@@ -138,7 +142,7 @@ function ScaleBy({ picture, onScaled }: { readonly picture: OutlinePicture; onSc
           if (event.key === 'Escape') setTool('select')
         }}
       />
-      mm apart.
+      {unit} apart.
       <Button className="h-7" disabled={!sound} onClick={scale}>
         scale
       </Button>

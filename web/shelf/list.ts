@@ -51,12 +51,13 @@ export function useShelfList(search: string, order: ShelfOrder): ShelfList {
   const asked = useRef(new Set<number>())
   const current = useRef(0)
 
+  /** Whether the server told. */
   const ask = useCallback(
-    async (page: number, turn: number, anew: boolean) => {
+    async (page: number, turn: number, anew: boolean): Promise<boolean> => {
       asked.current.add(page)
       try {
         const { total, entries } = await listed(search, order, page)
-        if (current.current !== turn) return
+        if (current.current !== turn) return false
         setFailure(undefined)
         setShelf((before) => ({
           total,
@@ -65,10 +66,12 @@ export function useShelfList(search: string, order: ShelfOrder): ShelfList {
             ...entries.map((entry, i) => [page * together + i, entry] as const),
           ]),
         }))
+        return true
       } catch (error) {
-        if (current.current !== turn) return
+        if (current.current !== turn) return false
         asked.current.delete(page)
         setFailure((error as Error).message)
+        return false
       }
     },
     [search, order],
@@ -86,8 +89,7 @@ export function useShelfList(search: string, order: ShelfOrder): ShelfList {
     const turn = ++current.current
     asked.current.clear()
     const first = Math.floor(shown.current.from / together)
-    await ask(first, turn, true)
-    show(shown.current.from, shown.current.to)
+    if (await ask(first, turn, true)) show(shown.current.from, shown.current.to)
   }, [ask, show])
 
   useEffect(() => {

@@ -1,5 +1,5 @@
 import 'fake-indexeddb/auto'
-import { cleanup } from '@testing-library/react'
+import { cleanup, configure } from '@testing-library/react'
 import { afterEach, vi } from 'vitest'
 
 /** A worker that never answers: a test tells the page itself what is known. */
@@ -11,3 +11,16 @@ class Silent extends EventTarget {
 vi.stubGlobal('Worker', Silent)
 vi.stubGlobal('fetch', () => new Promise(() => undefined))
 afterEach(cleanup)
+// A slow machine is not a fault.
+configure({ asyncUtilTimeout: 20_000 })
+
+/** What is painted goes nowhere: nothing of it could be read. */
+HTMLCanvasElement.prototype.getContext = function nowhere(this: HTMLCanvasElement) {
+  return new Proxy(
+    {},
+    {
+      get: (_, name) => (name === 'canvas' ? this : name === 'measureText' ? () => ({ width: 0 }) : () => undefined),
+      set: () => true,
+    },
+  )
+} as never

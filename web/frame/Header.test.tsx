@@ -2,7 +2,7 @@ import type { Part } from '@makrel/core/document'
 import type { Finding } from '@makrel/core/proof'
 import { partOf, step } from '@makrel/core/testing'
 import { act, screen, within } from '@testing-library/react'
-import { beforeEach, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import type { Proving } from '../state/proving.ts'
@@ -12,8 +12,6 @@ import { Header } from './Header.tsx'
 const plate = step('b', 'plate', { width: '61.3', depth: '37.7', height: '8.2' })
 const finding = (rank: Finding['rank']) =>
   ({ code: rank, values: {}, about: [], rank, text: rank }) as unknown as Finding
-
-beforeEach(() => useBuild.setState({ pieces: [], proving: undefined, slow: false }))
 
 function header(change: Partial<Part> = {}, steps = [plate]) {
   return shown(<Header />, { ...partOf(steps), name: 'Bracket', ...change })

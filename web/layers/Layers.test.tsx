@@ -22,7 +22,6 @@ beforeEach(() => {
 afterEach(() => {
   vi.restoreAllMocks()
   asked.mockReset()
-  useBuild.setState({ pieces: [], shown: undefined })
 })
 
 function layers(change: Parameters<typeof partOf>[1] = {}, height = 8.2) {

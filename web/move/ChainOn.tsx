@@ -54,6 +54,9 @@ function Links({ joint, onDone }: { readonly joint: Joint; onDone(): void }) {
     <form
       onSubmit={(event) => {
         event.preventDefault()
+        // What cannot be read is mended first: what was there before is not what is meant.
+        const unread = event.currentTarget.querySelector<HTMLElement>('[aria-invalid="true"]')
+        if (unread) return unread.focus()
         const shown = isPlain ? undefined : count
         const edits = chainEdits(part, joint, { count: held, pitch, way, shown })
         if (!edits)

@@ -43,7 +43,6 @@ beforeEach(() => {
 })
 afterEach(() => {
   vi.restoreAllMocks()
-  useBuild.setState({ shown: undefined })
 })
 
 function page(own: Part) {

@@ -28,7 +28,7 @@ export function SwingChart({
   return (
     <>
       <p className="mt-1 text-xs text-ink-soft">
-        Smallest gap in {unit} over the travel; dashed: the printer's least gap
+        Smallest gap over the travel, {unit}; dashed: the printer's least gap
       </p>
       <Chart
         label={`Smallest gap from ${from} to ${to}`}

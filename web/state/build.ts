@@ -91,7 +91,12 @@ function createBuild() {
   usePart.subscribe((state, before) => {
     if (state.part === before.part) return
     const opened = state.part?.id !== before.part?.id
-    if (opened) store.setState(nothing)
+    if (opened) {
+      // What was begun for the part before says nothing of this one.
+      wanted = undefined
+      for (const timer of [slowTimer, proofTimer, keepTimer]) clearTimeout(timer)
+      store.setState(nothing)
+    }
     if (state.part) void (opened ? open(state.part) : build(state.part))
   })
 

@@ -10,7 +10,15 @@ class Silent extends EventTarget {
 
 vi.stubGlobal('Worker', Silent)
 vi.stubGlobal('fetch', () => new Promise(() => undefined))
-afterEach(cleanup)
+
+// What one test was told is nothing that the next one knows. After what workers are here: some are started at once.
+const { useBuild } = await import('../state/build.ts')
+const { usePart } = await import('../state/part.ts')
+afterEach(() => {
+  cleanup()
+  usePart.setState(usePart.getInitialState(), true)
+  useBuild.setState(useBuild.getInitialState(), true)
+})
 // A slow machine is not a fault.
 configure({ asyncUtilTimeout: 20_000 })
 

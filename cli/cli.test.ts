@@ -26,7 +26,8 @@ describe('what is larger than the printer', () => {
 })
 
 it('writes what is to be printed where it is asked for, or was measured', () => {
-  const args = ['build', demo('lantern-bracket'), '--format', 'stl', '--out', folder()] as const
+  const coarse = ['--fineness', '0.1'] as const
+  const args = ['build', demo('lantern-bracket'), '--format', 'stl', '--out', folder(), ...coarse] as const
   const [drawn, printed] = [makrel(...args).report, makrel(...args, '--made-up').report]
   expect(drawn.receipt.compensation).toBeUndefined()
   expect(printed.receipt.compensation).toMatchObject({ printer: 'Tern 220', material: 'PETG', rounds: 0.08 })
@@ -36,7 +37,7 @@ it('writes what is to be printed where it is asked for, or was measured', () => 
   const measured = { kind: 'set', on: '2026-11-03T10:00:00.000Z' } as const
   const file = join(folder(), 'measured.makrel.json')
   writeFileSync(file, JSON.stringify({ ...part, printer: { ...part.printer, measured } }))
-  const own = ['build', file, '--format', 'stl', '--out', folder()] as const
+  const own = ['build', file, '--format', 'stl', '--out', folder(), ...coarse] as const
   expect(makrel(...own).report.receipt.compensation).toMatchObject({ rounds: 0.08, shrinkage: 0 })
   expect(makrel(...own, '--as-drawn').report.receipt.compensation).toBeUndefined()
   expect(makrel(...own, '--as-drawn', '--made-up').status).toBe(2)
@@ -78,7 +79,8 @@ describe('one piece', () => {
     part.pieces[0].steps.push({ ...base, fields: { at: 'x, 3.3', gap: '0.4' } })
     const file = join(folder(), 'split.makrel.json')
     writeFileSync(file, JSON.stringify(part))
-    const build = (piece: string) => makrel('build', file, '--format', 'stl', '--out', folder(), '--piece', piece)
+    const args = ['build', file, '--format', 'stl', '--out', folder(), '--fineness', '0.1'] as const
+    const build = (piece: string) => makrel(...args, '--piece', piece)
     const { report } = build(`${name} (2)`)
     expect(report.receipt.pieces).toEqual([`${name} (2)`])
     expect(report.receipt.min[0]).toBeCloseTo(3.5, 3)

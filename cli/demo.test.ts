@@ -2,6 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { formatOf } from '@makrel/core/exchange'
 import { type MeshFigures, meshFigures } from '@makrel/core/mesh'
+import { inTurn } from '@makrel/core/testing'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { nodeBundle } from '../scripts/build.mjs'
 import { built, folder, makrel, root } from './testing.ts'
@@ -10,7 +11,9 @@ beforeAll(() => built(nodeBundle))
 
 const written = ['stl', '3mf', 'obj']
 
-describe.each(readdirSync(join(root, 'demo')).filter((file) => file.endsWith('.makrel.json')))('%s', (file) => {
+const parts = readdirSync(join(root, 'demo')).filter((file) => file.endsWith('.makrel.json'))
+
+describe.each(inTurn(3, parts))('%s', (file) => {
   it('is sound, and each file of it holds what the report says', () => {
     const args = ['--format', written.join(), '--out', folder(), '--fineness', '0.05']
     const { status, report } = makrel('build', join(root, 'demo', file), ...args)

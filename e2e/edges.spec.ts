@@ -91,7 +91,7 @@ test('edges are rounded by rule and by pressing them, and what does not fit is m
   await kept(page)
 })
 
-test('a block is hollowed, opened at a face that is pressed, and handed off closed', async ({ page }) => {
+test('a block is hollowed, opened at a face that is pressed, and handed off closed', beside, async ({ page }) => {
   await newPart(page, 'Signal-flag box')
   await add(page, 'plate 50.3 40 20')
   await add(page, 'hollow 2')

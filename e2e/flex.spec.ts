@@ -1,6 +1,6 @@
 import { beside, expect, kept, newPart, openPart, put, test, value } from './fixtures.ts'
 
-test('a clip is bent: how stiff it is, how it is strained, and that it would break', async ({ page }) => {
+test('a clip is bent: how stiff it is, how it is strained, and that it would break', beside, async ({ page }) => {
   await openPart(page, 'boat-hook-clip', 'move')
   const tests = page.getByRole('region', { name: 'Flex tests' })
   await tests.getByRole('button', { name: 'Opens', exact: true }).click()

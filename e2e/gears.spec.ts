@@ -15,43 +15,45 @@ import {
   volume,
 } from './fixtures.ts'
 
-test('a pair of gears is made from teeth, module and centre distance, and turned through a pitch with its gap', async ({
-  page,
-}) => {
-  await newPart(page, 'Winch gears')
-  await add(page, 'gear 24 1.5 8')
-  await expect(value(page, 1, 'Teeth')).toHaveValue('24')
-  await page.getByRole('button', { name: 'another piece' }).click()
-  await add(page, 'pinion 17 1.5 8')
-  await expect(value(page, 1, 'Teeth', 1)).toHaveValue('17')
-  await stage(page, 'Move').click()
-  await page.getByRole('button', { name: 'Add a joint', exact: true }).click()
-  await page.getByRole('button', { name: 'Add a gear mesh', exact: true }).click()
-  const facts = page.getByRole('complementary', { name: 'Joints' })
-  // The second piece was put beside the first.
-  await expect(facts.getByText(/30\.75 (mm )?is right/).first()).toBeVisible()
-  await page.getByRole('button', { name: 'Put the second in mesh' }).click()
-  await expect(facts.getByText('30.75 mm between their axes', { exact: true })).toBeVisible()
-  await expect(facts.getByText('24 : 17 = 1.412')).toBeVisible()
-  await expect(page.getByRole('button', { name: 'Put the second in mesh' })).toHaveCount(0)
-  // A tenth of a millimetre less on each: half of that at each flank, along its normal.
-  const gap = page.getByTestId('gap-here')
-  await expect(gap).toHaveText(/^0\.09\d* mm$/)
-  await page.getByRole('slider', { name: 'Swing' }).fill('7.5')
-  await expect(page.getByRole('slider', { name: 'Swing' })).toHaveAttribute('aria-valuetext', '7.5°')
-  await expect(gap).toHaveText(/^0\.09\d* mm$/)
-  await expect(page.getByText(/^0\.09\d* mm at/)).toBeVisible()
+test(
+  'a pair of gears is made from teeth, module and centre distance, and turned through a pitch with its gap',
+  beside,
+  async ({ page }) => {
+    await newPart(page, 'Winch gears')
+    await add(page, 'gear 24 1.5 8')
+    await expect(value(page, 1, 'Teeth')).toHaveValue('24')
+    await page.getByRole('button', { name: 'another piece' }).click()
+    await add(page, 'pinion 17 1.5 8')
+    await expect(value(page, 1, 'Teeth', 1)).toHaveValue('17')
+    await stage(page, 'Move').click()
+    await page.getByRole('button', { name: 'Add a joint', exact: true }).click()
+    await page.getByRole('button', { name: 'Add a gear mesh', exact: true }).click()
+    const facts = page.getByRole('complementary', { name: 'Joints' })
+    // The second piece was put beside the first.
+    await expect(facts.getByText(/30\.75 (mm )?is right/).first()).toBeVisible()
+    await page.getByRole('button', { name: 'Put the second in mesh' }).click()
+    await expect(facts.getByText('30.75 mm between their axes', { exact: true })).toBeVisible()
+    await expect(facts.getByText('24 : 17 = 1.412')).toBeVisible()
+    await expect(page.getByRole('button', { name: 'Put the second in mesh' })).toHaveCount(0)
+    // A tenth of a millimetre less on each: half of that at each flank, along its normal.
+    const gap = page.getByTestId('gap-here')
+    await expect(gap).toHaveText(/^0\.09\d* mm$/)
+    await page.getByRole('slider', { name: 'Swing' }).fill('7.5')
+    await expect(page.getByRole('slider', { name: 'Swing' })).toHaveAttribute('aria-valuetext', '7.5°')
+    await expect(gap).toHaveText(/^0\.09\d* mm$/)
+    await expect(page.getByText(/^0\.09\d* mm at/)).toBeVisible()
 
-  // Other teeth run at another distance, and it says so; one press puts it right.
-  await stage(page, 'Make').click()
-  await put(value(page, 1, 'Teeth', 1), '31')
-  await page.keyboard.press('Enter')
-  await stage(page, 'Move').click()
-  await expect(facts.getByText(/41\.25 mm is right/).first()).toBeVisible()
-  await page.getByRole('button', { name: 'Put the second in mesh' }).click()
-  await expect(gap).toHaveText(/^0\.09\d* mm$/)
-  await kept(page)
-})
+    // Other teeth run at another distance, and it says so; one press puts it right.
+    await stage(page, 'Make').click()
+    await put(value(page, 1, 'Teeth', 1), '31')
+    await page.keyboard.press('Enter')
+    await stage(page, 'Move').click()
+    await expect(facts.getByText(/41\.25 mm is right/).first()).toBeVisible()
+    await page.getByRole('button', { name: 'Put the second in mesh' }).click()
+    await expect(gap).toHaveText(/^0\.09\d* mm$/)
+    await kept(page)
+  },
+)
 
 test(
   'a worm is laid across its gear with one press, and gives it the teeth that it needs',
@@ -201,36 +203,40 @@ test('what runs and turns is found by its words, with the numbers behind them', 
   await expect(value(page, 1, 'Module')).toHaveValue('2')
 })
 
-test('the catalogue shows all shapes, is gone through by keys, and keeps what was used lately', async ({ page }) => {
-  await openPart(page, 'lantern-bracket', 'make')
-  await page.getByRole('button', { name: 'machine', exact: true }).press('Enter')
-  const catalogue = page.getByRole('dialog', { name: 'Catalogue' })
-  await expect(catalogue.getByRole('button', { name: 'Add: gear' })).toBeFocused()
-  await expect(catalogue.locator('canvas').first()).toBeAttached()
-  await page.keyboard.press('ArrowRight')
-  await expect(catalogue.getByRole('button', { name: 'Add: ring gear' })).toBeFocused()
-  await page.keyboard.press('ArrowDown')
-  await expect(catalogue.getByRole('button', { name: 'Add: folded leaf spring' })).toBeFocused()
-  await page.keyboard.press('ArrowDown')
-  await expect(catalogue.getByRole('button', { name: 'Add: ring spring washer' })).toBeFocused()
-  await page.keyboard.press('ArrowDown')
-  await expect(
-    catalogue.getByRole('region', { name: 'outlines' }).getByRole('button', { name: 'Add: cut-out' }),
-  ).toBeFocused()
-  await page.keyboard.press('ArrowUp')
-  await page.keyboard.press('ArrowUp')
-  await page.keyboard.press('ArrowUp')
-  await page.keyboard.press('Enter')
-  await expect(catalogue).toHaveCount(0)
-  await expect(page.getByText('ring gear of').first()).toBeVisible()
-  await page.getByRole('button', { name: 'solids', exact: true }).click()
-  await expect(
-    catalogue.getByRole('region', { name: 'Lately used' }).getByRole('button', { name: 'Add: ring gear' }),
-  ).toBeVisible()
-  // Typing goes on in the field.
-  await page.keyboard.type('hole 8 slide')
-  await expect(page.getByRole('combobox', { name: 'Add a step' })).toHaveValue('hole 8 slide')
-})
+test(
+  'the catalogue shows all shapes, is gone through by keys, and keeps what was used lately',
+  beside,
+  async ({ page }) => {
+    await openPart(page, 'lantern-bracket', 'make')
+    await page.getByRole('button', { name: 'machine', exact: true }).press('Enter')
+    const catalogue = page.getByRole('dialog', { name: 'Catalogue' })
+    await expect(catalogue.getByRole('button', { name: 'Add: gear' })).toBeFocused()
+    await expect(catalogue.locator('canvas').first()).toBeAttached()
+    await page.keyboard.press('ArrowRight')
+    await expect(catalogue.getByRole('button', { name: 'Add: ring gear' })).toBeFocused()
+    await page.keyboard.press('ArrowDown')
+    await expect(catalogue.getByRole('button', { name: 'Add: folded leaf spring' })).toBeFocused()
+    await page.keyboard.press('ArrowDown')
+    await expect(catalogue.getByRole('button', { name: 'Add: ring spring washer' })).toBeFocused()
+    await page.keyboard.press('ArrowDown')
+    await expect(
+      catalogue.getByRole('region', { name: 'outlines' }).getByRole('button', { name: 'Add: cut-out' }),
+    ).toBeFocused()
+    await page.keyboard.press('ArrowUp')
+    await page.keyboard.press('ArrowUp')
+    await page.keyboard.press('ArrowUp')
+    await page.keyboard.press('Enter')
+    await expect(catalogue).toHaveCount(0)
+    await expect(page.getByText('ring gear of').first()).toBeVisible()
+    await page.getByRole('button', { name: 'solids', exact: true }).click()
+    await expect(
+      catalogue.getByRole('region', { name: 'Lately used' }).getByRole('button', { name: 'Add: ring gear' }),
+    ).toBeVisible()
+    // Typing goes on in the field.
+    await page.keyboard.type('hole 8 slide')
+    await expect(page.getByRole('combobox', { name: 'Add a step' })).toHaveValue('hole 8 slide')
+  },
+)
 
 test(
   'a fit is named behind the size of a hole, and the sum is told with where it comes from',

@@ -26,7 +26,7 @@ async function on(page: Page, x: number, y: number): Promise<readonly [number, n
   return [box.x + box.width * x, box.y + box.height * y]
 }
 
-test('the right button says what can be done with a step, and does it', async ({ page }) => {
+test('the right button says what can be done with a step, and does it', beside, async ({ page }) => {
   await openPart(page, 'lantern-bracket', 'make')
   const menu = page.getByRole('menu')
   await page.getByRole('button', { name: /^Step 3,/ }).click({ button: 'right' })

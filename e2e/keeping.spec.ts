@@ -83,7 +83,7 @@ test('two windows on one part: the later save is offered both versions', async (
   problems.splice(0, problems.length, ...problems.filter((problem) => !problem.includes('409')))
 })
 
-test('an earlier version is named, returned to, and that is undone', async ({ page }) => {
+test('an earlier version is named, returned to, and that is undone', beside, async ({ page }) => {
   await openPart(page, 'lantern-bracket', 'make')
   await put(value(page, 1, 'Corner radius'), '9')
   await page.keyboard.press('Enter')

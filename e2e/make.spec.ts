@@ -63,7 +63,7 @@ test.describe('the Lantern bracket', () => {
     await kept(page)
   })
 
-  test('arrow keys step a value', async ({ page }) => {
+  test('arrow keys step a value', beside, async ({ page }) => {
     await openPart(page, 'lantern-bracket', 'make')
     await value(page, 3, 'Length').focus()
     await page.keyboard.press('ArrowUp')
@@ -74,7 +74,7 @@ test.describe('the Lantern bracket', () => {
     await expect(value(page, 3, 'Length')).toHaveValue('38')
   })
 
-  test('what cannot be read stays in its field with a reason, and the solid as it was', async ({ page }) => {
+  test('what cannot be read stays in its field with a reason, and the solid as it was', beside, async ({ page }) => {
     await openPart(page, 'lantern-bracket', 'make')
     const width = value(page, 1, 'Width')
     for (const [text, message] of [
@@ -103,7 +103,7 @@ test.describe('the Lantern bracket', () => {
     await kept(page)
   })
 
-  test('a step that stood on a removed one is not lost', async ({ page }) => {
+  test('a step that stood on a removed one is not lost', beside, async ({ page }) => {
     await openPart(page, 'lantern-bracket', 'make')
     await page.getByRole('button', { name: 'Step 2, upright' }).click()
     await line(page, 2).getByRole('button', { name: 'Remove' }).click()

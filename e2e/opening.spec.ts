@@ -55,7 +55,7 @@ test('a part that was drawn here before is on the screen before it is built, unl
   await third.close()
 })
 
-test('a long sheet that was opened just now can be scrolled to its foot', async ({ page }) => {
+test('a long sheet that was opened just now can be scrolled to its foot', beside, async ({ page }) => {
   const { document } = await (await page.request.get('/api/parts/deck-cap-spanner-plain')).json()
   const [piece] = document.pieces
   const more = Array.from({ length: 140 }, (_, i) => ({ ...piece.steps[0], id: `more${i}`, name: '', mute: true }))

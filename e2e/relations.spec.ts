@@ -21,7 +21,7 @@ import {
 } from './fixtures.ts'
 import { stlFigures, unzipped, unzippedNames } from './meshes.ts'
 
-test('a step is told by another one and follows it, and turns about its axis', async ({ page }) => {
+test('a step is told by another one and follows it, and turns about its axis', beside, async ({ page }) => {
   await newPart(page, 'Told by another')
   await add(page, 'plate 40 40 5')
   await add(page, 'bar 10 20')
@@ -84,7 +84,7 @@ test('a datum is stood on, and a cut goes up to it', beside, async ({ page }) =>
   await expect.poll(() => volume(page)).toBeCloseTo((40 * 40 * 20 - 10 * 10) / 1000, 2)
 })
 
-test('sizes are read off the drawing and off faces, kept, and used by name', async ({ page }) => {
+test('sizes are read off the drawing and off faces, kept, and used by name', beside, async ({ page }) => {
   await newPart(page, 'Read off')
   await add(page, 'plate 40 30 6')
   await page.getByRole('button', { name: 'top', exact: true }).click()

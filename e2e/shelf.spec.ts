@@ -34,7 +34,7 @@ test.describe('for the first time', () => {
   })
 })
 
-test('parts are searched, copied, renamed, and removed with undo', async ({ page, problems }) => {
+test('parts are searched, copied, renamed, and removed with undo', beside, async ({ page, problems }) => {
   await page.goto('/')
   await page.getByRole('searchbox').fill('hinge')
   await expect(page.getByRole('main').getByRole('listitem')).toHaveCount(1)
@@ -96,7 +96,7 @@ test('files that are none are refused with a reason, and the shelf stays', besid
   await expect(page.getByRole('main').getByRole('listitem')).toHaveCount(before)
 })
 
-test('a new part begins on Plan', async ({ page }) => {
+test('a new part begins on Plan', beside, async ({ page }) => {
   let pictures = 0
   page.on('request', (request) => {
     if (request.method() === 'PUT' && request.url().endsWith('/picture')) pictures++

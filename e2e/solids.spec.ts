@@ -148,7 +148,7 @@ test('a step is dragged over its face, snaps, is nudged, and all of a drag is un
   await expect.poll(async () => number(await distance.inputValue())).toBe(number(shown) + 11)
 })
 
-test('a step is dragged to another place in the sheet', async ({ page }) => {
+test('a step is dragged to another place in the sheet', beside, async ({ page }) => {
   await openPart(page, 'lantern-bracket', 'make')
   const third = page.getByRole('button', { name: /^Step 3, gusset/ })
   await third.click()
@@ -185,7 +185,7 @@ test('a step is dragged to another place in the sheet', async ({ page }) => {
   await expect(page.getByRole('button', { name: /^Step 2, gusset/ })).toBeVisible()
 })
 
-test('a part is made in three variants and switched between them', async ({ page }) => {
+test('a part is made in three variants and switched between them', beside, async ({ page }) => {
   await newPart(page, 'Cleat spacer')
   await add(page, 'bar 10 12')
   await page.getByRole('link', { name: /^Plan/ }).click()
@@ -325,39 +325,41 @@ test('steps are copied and pasted by keys, wherever the keyboard is', beside, as
   await expect(steps).toHaveCount(4)
 })
 
-test('a slash goes to the field that adds, from a value and from any stage; what is not understood is said', async ({
-  page,
-}) => {
-  await newPart(page, 'Slip')
-  await add(page, 'plate 61.3 37.7')
-  await expect(value(page, 1, 'Width')).toBeFocused()
-  const field = page.getByRole('combobox', { name: 'Add a step' })
-  await page.keyboard.type('/round 3.3')
-  await expect(value(page, 1, 'Width')).toHaveValue('61.3')
-  await expect(field).toHaveValue('round 3.3')
-  await page.keyboard.press('Enter')
-  await expect(line(page, 2)).toContainText('Round')
-  await expect(field).toBeFocused()
-  await page.keyboard.type('nut pocket 6 7 slide 3.2')
-  await expect(page.getByText('“slide 3.2” means nothing here').first()).toBeVisible()
-  await page.keyboard.press('Enter')
-  await expect(field).toHaveValue('nut pocket 6 7 slide 3.2')
-  await page.keyboard.press('Escape')
-  await expect(page.locator('[data-step]')).toHaveCount(2)
-  await stage(page, 'Proof').click()
-  await expect(page).toHaveURL(/proof$/)
-  await page.keyboard.press('/')
-  await expect(field).toBeFocused()
-  // A joint is begun from here, and asks for its second piece.
-  await page.keyboard.type('hinge')
-  await page.keyboard.press('Enter')
-  await expect(page.getByText('A pin hinge ties two pieces. What is the second one?')).toBeVisible()
-  await page.getByRole('button', { name: /^A copy of/ }).click()
-  await expect(page.getByText('Piece 2').first()).toBeVisible()
-  await expect(
-    page
-      .getByRole('complementary', { name: 'Joints' })
-      .getByText(/pin hinge/)
-      .first(),
-  ).toBeVisible()
-})
+test(
+  'a slash goes to the field that adds, from a value and from any stage; what is not understood is said',
+  beside,
+  async ({ page }) => {
+    await newPart(page, 'Slip')
+    await add(page, 'plate 61.3 37.7')
+    await expect(value(page, 1, 'Width')).toBeFocused()
+    const field = page.getByRole('combobox', { name: 'Add a step' })
+    await page.keyboard.type('/round 3.3')
+    await expect(value(page, 1, 'Width')).toHaveValue('61.3')
+    await expect(field).toHaveValue('round 3.3')
+    await page.keyboard.press('Enter')
+    await expect(line(page, 2)).toContainText('Round')
+    await expect(field).toBeFocused()
+    await page.keyboard.type('nut pocket 6 7 slide 3.2')
+    await expect(page.getByText('“slide 3.2” means nothing here').first()).toBeVisible()
+    await page.keyboard.press('Enter')
+    await expect(field).toHaveValue('nut pocket 6 7 slide 3.2')
+    await page.keyboard.press('Escape')
+    await expect(page.locator('[data-step]')).toHaveCount(2)
+    await stage(page, 'Proof').click()
+    await expect(page).toHaveURL(/proof$/)
+    await page.keyboard.press('/')
+    await expect(field).toBeFocused()
+    // A joint is begun from here, and asks for its second piece.
+    await page.keyboard.type('hinge')
+    await page.keyboard.press('Enter')
+    await expect(page.getByText('A pin hinge ties two pieces. What is the second one?')).toBeVisible()
+    await page.getByRole('button', { name: /^A copy of/ }).click()
+    await expect(page.getByText('Piece 2').first()).toBeVisible()
+    await expect(
+      page
+        .getByRole('complementary', { name: 'Joints' })
+        .getByText(/pin hinge/)
+        .first(),
+    ).toBeVisible()
+  },
+)

@@ -46,63 +46,67 @@ async function handedOff(page: Page, piece: string) {
   return stlFigures(readFileSync(await (await download).path()))
 }
 
-test('a piece is split in two, held together by pegs, and each half is handed off by itself', async ({ page }) => {
-  await newPart(page, 'Oar rack')
-  await add(page, 'plate 300 40 20')
-  await add(page, 'split')
-  await expect(line(page, 2)).toContainText(/across x, at .*held together by nothing/)
-  await expect(value(page, 2, 'Split at, distance')).toHaveValue('0')
-  await expect(entry(page, 'Pieces')).toHaveText('2')
-  await expect(page.getByText('prints as 2 pieces')).toBeVisible()
+test(
+  'a piece is split in two, held together by pegs, and each half is handed off by itself',
+  beside,
+  async ({ page }) => {
+    await newPart(page, 'Oar rack')
+    await add(page, 'plate 300 40 20')
+    await add(page, 'split')
+    await expect(line(page, 2)).toContainText(/across x, at .*held together by nothing/)
+    await expect(value(page, 2, 'Split at, distance')).toHaveValue('0')
+    await expect(entry(page, 'Pieces')).toHaveText('2')
+    await expect(page.getByText('prints as 2 pieces')).toBeVisible()
 
-  // Where it splits is dragged by the plane's handle, and typed at its dimension.
-  const grip = await still(page.getByRole('button', { name: 'Drag to change: Split at' }))
-  await page.mouse.move(grip.x + 5, grip.y + 5)
-  await page.mouse.down()
-  await page.mouse.move(grip.x + 95, grip.y + 30, { steps: 6 })
-  await page.mouse.up()
-  await expect(value(page, 2, 'Split at, distance')).toHaveValue(/^[1-9]\d*$/)
-  await page.getByRole('button', { name: /^Split at \d/ }).click()
-  const typed = page.getByRole('group', { name: 'Dimensions' }).getByRole('textbox', { name: 'Split at' })
-  await typed.fill('12.7')
-  await typed.press('Enter')
-  await expect(value(page, 2, 'Split at, distance')).toHaveValue('12.7')
-  await chooseIn(page, 2, 'Held together by', 'pegs and sockets')
-  await expect(line(page, 2)).toContainText('deep, fit')
-  // Too large for the section: the largest that fits is one press away.
-  await put(value(page, 2, 'Size'), '40')
-  await page.keyboard.press('Enter')
-  await expect(line(page, 2).getByRole('alert')).toContainText('no room for pegs of that size')
-  await line(page, 2).getByRole('button', { name: /^use / }).click()
-  await expect(line(page, 2).getByRole('alert')).toHaveCount(0)
-  await put(value(page, 2, 'Size'), '6')
-  await page.keyboard.press('Enter')
-  await expect(line(page, 2).getByRole('alert')).toHaveCount(0)
+    // Where it splits is dragged by the plane's handle, and typed at its dimension.
+    const grip = await still(page.getByRole('button', { name: 'Drag to change: Split at' }))
+    await page.mouse.move(grip.x + 5, grip.y + 5)
+    await page.mouse.down()
+    await page.mouse.move(grip.x + 95, grip.y + 30, { steps: 6 })
+    await page.mouse.up()
+    await expect(value(page, 2, 'Split at, distance')).toHaveValue(/^[1-9]\d*$/)
+    await page.getByRole('button', { name: /^Split at \d/ }).click()
+    const typed = page.getByRole('group', { name: 'Dimensions' }).getByRole('textbox', { name: 'Split at' })
+    await typed.fill('12.7')
+    await typed.press('Enter')
+    await expect(value(page, 2, 'Split at, distance')).toHaveValue('12.7')
+    await chooseIn(page, 2, 'Held together by', 'pegs and sockets')
+    await expect(line(page, 2)).toContainText('deep, fit')
+    // Too large for the section: the largest that fits is one press away.
+    await put(value(page, 2, 'Size'), '40')
+    await page.keyboard.press('Enter')
+    await expect(line(page, 2).getByRole('alert')).toContainText('no room for pegs of that size')
+    await line(page, 2).getByRole('button', { name: /^use / }).click()
+    await expect(line(page, 2).getByRole('alert')).toHaveCount(0)
+    await put(value(page, 2, 'Size'), '6')
+    await page.keyboard.press('Enter')
+    await expect(line(page, 2).getByRole('alert')).toHaveCount(0)
 
-  // Past the part nothing is split, which is told at its line; undone, it is split again.
-  await put(value(page, 2, 'Split at, distance'), '200')
-  await page.keyboard.press('Enter')
-  await expect(line(page, 2).getByRole('alert')).toContainText('nothing is split')
-  await expect(entry(page, 'Pieces')).toHaveText('1')
-  await page.getByRole('button', { name: /^Undo/ }).click()
-  await expect(entry(page, 'Pieces')).toHaveText('2')
-  await kept(page)
+    // Past the part nothing is split, which is told at its line; undone, it is split again.
+    await put(value(page, 2, 'Split at, distance'), '200')
+    await page.keyboard.press('Enter')
+    await expect(line(page, 2).getByRole('alert')).toContainText('nothing is split')
+    await expect(entry(page, 'Pieces')).toHaveText('1')
+    await page.getByRole('button', { name: /^Undo/ }).click()
+    await expect(entry(page, 'Pieces')).toHaveText('2')
+    await kept(page)
 
-  // The part is larger than the bed, its halves are not.
-  await stage(page, 'Proof').click()
-  await expect(page.getByText('each of its pieces does by itself')).toBeVisible()
-  await stage(page, 'Hand off').click()
-  await page.getByRole('combobox', { name: 'Format' }).click()
-  await page.getByRole('option', { name: /STL/ }).click()
-  const [first, second] = [await handedOff(page, 'Piece 1'), await handedOff(page, 'Piece 1 (2)')]
-  for (const { closed } of [first, second]) expect(closed).toBe(true)
-  const [left, right] = [(150 + 12.7) * 40 * 20, (150 - 12.7) * 40 * 20]
-  // Two pegs of 6, less their bevels, and their sockets with the fit of the printer.
-  expect(first.volume - left).toBeGreaterThan(2 * Math.PI * 9 * 5.5)
-  expect(first.volume - left).toBeLessThan(2 * Math.PI * 9 * 6)
-  expect(right - second.volume).toBeGreaterThan(2 * Math.PI * 3.1 ** 2 * 6)
-  expect(right - second.volume).toBeLessThan(2 * Math.PI * 3.12 ** 2 * 6.2)
-})
+    // The part is larger than the bed, its halves are not.
+    await stage(page, 'Proof').click()
+    await expect(page.getByText('each of its pieces does by itself')).toBeVisible()
+    await stage(page, 'Hand off').click()
+    await page.getByRole('combobox', { name: 'Format' }).click()
+    await page.getByRole('option', { name: /STL/ }).click()
+    const [first, second] = [await handedOff(page, 'Piece 1'), await handedOff(page, 'Piece 1 (2)')]
+    for (const { closed } of [first, second]) expect(closed).toBe(true)
+    const [left, right] = [(150 + 12.7) * 40 * 20, (150 - 12.7) * 40 * 20]
+    // Two pegs of 6, less their bevels, and their sockets with the fit of the printer.
+    expect(first.volume - left).toBeGreaterThan(2 * Math.PI * 9 * 5.5)
+    expect(first.volume - left).toBeLessThan(2 * Math.PI * 9 * 6)
+    expect(right - second.volume).toBeGreaterThan(2 * Math.PI * 3.1 ** 2 * 6)
+    expect(right - second.volume).toBeLessThan(2 * Math.PI * 3.12 ** 2 * 6.2)
+  },
+)
 
 test('a face is shifted, and what stands on it goes with it', beside, async ({ page }) => {
   await newPart(page, 'Lamp tray')

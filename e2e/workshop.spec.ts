@@ -20,7 +20,7 @@ async function setTo(page: Page, label: string, text: string): Promise<void> {
   await page.getByLabel(label, { exact: true }).blur()
 }
 
-test('a printer is copied and changed, and the gaps of a part follow', async ({ page }) => {
+test('a printer is copied and changed, and the gaps of a part follow', beside, async ({ page }) => {
   await copied(page)
   await setTo(page, 'captive, round', '0,47')
   await expect(page.getByRole('row', { name: /captive/ })).toContainText('set by hand on')

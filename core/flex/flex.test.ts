@@ -247,8 +247,8 @@ describe('a flex test of a part', () => {
   })
   it('is a finding: within what the material takes, again and again or once, or beyond', async () => {
     const rankOf = async (distance: string) => {
-      const findings = await proofOf(kernel, await built(kernel, part({ distance })))
-      return findings.filter(({ check }) => check === 'flex').map(({ rank }) => rank)
+      const findings = await proofOf(kernel, await built(kernel, part({ distance })), { only: ['flex'] })
+      return findings.map(({ rank }) => rank)
     }
     // Strain at the root of a bar: 3 h far / 2 L².
     const { strainOften, strainOnce } = part().material

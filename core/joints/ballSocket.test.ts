@@ -8,7 +8,7 @@ import { poseOf, workOut } from '../planning/index.ts'
 import { Swing } from '../proof/index.ts'
 import { renderMeshOf } from '../solids/index.ts'
 import { facetsOf } from '../testing/facets.ts'
-import { builtTwice, partOf, step, testKernel } from '../testing/index.ts'
+import { builtTwice, inTurn, partOf, step, testKernel } from '../testing/index.ts'
 import { jointOf } from './index.ts'
 
 const kernel = await testKernel()
@@ -97,7 +97,7 @@ describe('a ball in a socket', () => {
       [{ slits: '4', slit: '1.3' }, '28'],
       [{ ball: '21.3', neck: '9.7', lean: '15.3', reach: '22' }, '36.65'],
     ]
-    for (const [fields, lift] of sets) {
+    for (const [fields, lift] of inTurn(3, sets)) {
       const { fine } = await builtTwice(kernel, mount(fields, lift))
       for (const piece of fine.pieces)
         expect(meshFigures(piece.solid!.mesh())).toMatchObject({ closed: true, oriented: true, solids: 1 })

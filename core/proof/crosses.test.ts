@@ -9,8 +9,7 @@ import { proofOf } from './index.ts'
 const kernel = await testKernel()
 
 async function found(part: ReturnType<typeof partOf>) {
-  const findings = await proofOf(kernel, await built(kernel, part, 0.03))
-  return findings.filter(({ check }) => check === 'crosses')
+  return proofOf(kernel, await built(kernel, part, 0.03), { only: ['crosses'] })
 }
 
 /** A part of a mesh as an earlier version may have kept it. */

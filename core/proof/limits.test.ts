@@ -27,8 +27,7 @@ function pieces(...all: readonly (readonly Step[])[]): Part {
   return { ...part, printer, pieces: [...part.pieces, ...more] }
 }
 async function codes(part: Part, check: string): Promise<readonly string[]> {
-  const found = await proofOf(kernel, await built(kernel, part, 0.02))
-  const own = found.filter((finding) => finding.check === check).map(({ code }) => code)
+  const own = (await proofOf(kernel, await built(kernel, part, 0.02), { only: [check] })).map(({ code }) => code)
   return own.length > 0 ? own : ['nothing']
 }
 

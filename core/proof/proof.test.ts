@@ -466,7 +466,7 @@ describe('between round walls', () => {
       ],
     }
     const twice = await builtTwice(kernel, part)
-    const [finding] = (await proofOf(kernel, twice.fine, { twice })).filter(({ check }) => check === 'gap')
+    const [finding] = await proofOf(kernel, twice.fine, { twice, only: ['gap'] })
     const [, read] = /([\d.]+) mm apart/.exec(finding!.text)!
     expect(Math.abs(Number(read) - gap)).toBeLessThan(0.0015)
   })

@@ -10,6 +10,7 @@ import { repeats } from '../repeats/index.ts'
 import { shapes } from '../shapes/index.ts'
 import { onFace, partOf, repeat, step, testKernel } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
+import { inTurn } from '../testing/sample.ts'
 import { Builder, renderMeshOf } from './index.ts'
 
 const kernel = await testKernel()
@@ -152,95 +153,101 @@ describe.each(Object.entries(ways))('a function that %s', (_, way) => {
     return vi.spyOn(owner as Record<string, () => unknown>, name).mockImplementation(replaced as () => unknown)
   }
 
-  it.each(shapes.map((shape) => [shape.kind, shape] as const))(
-    'of the shape %s leaves the rest of the part',
-    async (_, shape) => {
-      const part = partWith([stepOf(shape)], {}, shape.kind === 'plate' ? 'bar' : 'plate')
-      const asked = await askedOf(shape as unknown as Definition, part)
-      const unasked: string[] = []
-      for (const { owner, name } of functionsOf(shape as unknown as Definition)) {
-        const by = asked(owner, name)
-        if (by === 'by neither') unasked.push(name)
-        // Whatever makes solids makes them of its own numbers.
-        if (by === 'by neither' || (way !== ways.throws && ['solid', 'prism'].includes(name))) continue
-        const spy = inject(owner, name)
-        const { told, stands } = await used(part, by === 'by the proof')
-        expect(spy, name).toHaveBeenCalled()
-        spy.mockRestore()
-        expect(stands, name).toEqual(expect.arrayContaining(['base', 'far']))
-        if (way === ways.throws && !doneWithout.includes(name)) expect(told.join(), name).toContain('steps/x')
-      }
-      expectAsked(shape as unknown as Definition, unasked)
-    },
-  )
+  it.each(
+    inTurn(
+      3,
+      shapes.map((shape) => [shape.kind, shape] as const),
+    ),
+  )('of the shape %s leaves the rest of the part', async (_, shape) => {
+    const part = partWith([stepOf(shape)], {}, shape.kind === 'plate' ? 'bar' : 'plate')
+    const asked = await askedOf(shape as unknown as Definition, part)
+    const unasked: string[] = []
+    for (const { owner, name } of functionsOf(shape as unknown as Definition)) {
+      const by = asked(owner, name)
+      if (by === 'by neither') unasked.push(name)
+      // Whatever makes solids makes them of its own numbers.
+      if (by === 'by neither' || (way !== ways.throws && ['solid', 'prism'].includes(name))) continue
+      const spy = inject(owner, name)
+      const { told, stands } = await used(part, by === 'by the proof')
+      expect(spy, name).toHaveBeenCalled()
+      spy.mockRestore()
+      expect(stands, name).toEqual(expect.arrayContaining(['base', 'far']))
+      if (way === ways.throws && !doneWithout.includes(name)) expect(told.join(), name).toContain('steps/x')
+    }
+    expectAsked(shape as unknown as Definition, unasked)
+  })
 
-  it.each(repeats.map((each) => [each.kind, each] as const))(
-    'of the repeat %s leaves the rest of the part',
-    async (kind, definition) => {
-      const fields = Object.fromEntries(
-        Object.entries(definition.fields).flatMap(([name, field]) =>
-          isNumberField(field) ? [] : field.kind === 'outline' ? [[name, 'open']] : [],
-        ),
-      )
-      const repeated = step('x', 'bar', {}, { place: onFace('base', 'top'), repeats: [repeat(kind, fields)] })
-      const part = partWith([repeated])
-      const asked = await askedOf(definition as unknown as Definition, part)
-      const unasked: string[] = []
-      for (const { owner, name } of functionsOf(definition as unknown as Definition)) {
-        const by = asked(owner, name)
-        if (by === 'by neither') unasked.push(name)
-        if (by === 'by neither') continue
-        const spy = inject(owner, name)
-        const { told, stands } = await used(part, by === 'by the proof')
-        expect(spy, name).toHaveBeenCalled()
-        spy.mockRestore()
-        expect(stands, name).toEqual(expect.arrayContaining(['base', 'far']))
-        if (name !== 'impossible') expect(told.join(), name).toContain('steps/x')
-      }
-      expectAsked(definition as unknown as Definition, unasked)
-    },
-  )
+  it.each(
+    inTurn(
+      3,
+      repeats.map((each) => [each.kind, each] as const),
+    ),
+  )('of the repeat %s leaves the rest of the part', async (kind, definition) => {
+    const fields = Object.fromEntries(
+      Object.entries(definition.fields).flatMap(([name, field]) =>
+        isNumberField(field) ? [] : field.kind === 'outline' ? [[name, 'open']] : [],
+      ),
+    )
+    const repeated = step('x', 'bar', {}, { place: onFace('base', 'top'), repeats: [repeat(kind, fields)] })
+    const part = partWith([repeated])
+    const asked = await askedOf(definition as unknown as Definition, part)
+    const unasked: string[] = []
+    for (const { owner, name } of functionsOf(definition as unknown as Definition)) {
+      const by = asked(owner, name)
+      if (by === 'by neither') unasked.push(name)
+      if (by === 'by neither') continue
+      const spy = inject(owner, name)
+      const { told, stands } = await used(part, by === 'by the proof')
+      expect(spy, name).toHaveBeenCalled()
+      spy.mockRestore()
+      expect(stands, name).toEqual(expect.arrayContaining(['base', 'far']))
+      if (name !== 'impossible') expect(told.join(), name).toContain('steps/x')
+    }
+    expectAsked(definition as unknown as Definition, unasked)
+  })
 
-  it.each(joints.map((each) => [each.kind, each] as const))(
-    'of the joint %s leaves the pieces',
-    async (kind, definition) => {
-      const plain = partWith([])
-      const { place } = step('p', 'plate')
-      const fields = Object.fromEntries(
-        Object.entries(definition.fields).map(([field, { default: text }]) => [field, text]),
-      )
-      // What a joint ties together: a step of a shape that it takes in each piece, beside each other.
-      const tied: [Step[], Step[]] = [[], []]
-      for (const [i, [name, field]] of Object.entries(definition.fields).entries()) {
-        if (field.kind !== 'step') continue
-        fields[name] = `tied ${i}`
-        const across = { from: 'centre', to: 'own', by: `${40 * i}` } as const
-        const own = step(`tied ${i}`, field.of?.[0] ?? 'bar', {}, { place: { lift: '60', across } })
-        tied[field.side ?? 0].push(own)
-      }
-      const joint = { id: 'j', name: 'Joint', kind, pieces: ['p1', 'p2'], fields, place } as const
-      const [one] = plain.pieces
-      const first = { ...one!, steps: [...one!.steps, ...tied[0]] }
-      const beside = step('y', 'plate', {}, { place: { lift: '100' } })
-      const second = { ...one!, id: 'p2', name: 'Two', steps: [beside, ...tied[1]] }
-      const part = { ...plain, pieces: [first, second], joints: [joint] }
-      const asked = await askedOf(definition as unknown as Definition, part)
-      const unasked: string[] = []
-      for (const { owner, name } of functionsOf(definition as unknown as Definition)) {
-        const by = asked(owner, name)
-        if (by === 'by neither') unasked.push(name)
-        if (by === 'by neither' || (way !== ways.throws && name === 'solids')) continue
-        const spy = inject(owner, name)
-        const { told, stands } = await used(part, by === 'by the proof')
-        expect(spy, name).toHaveBeenCalled()
-        spy.mockRestore()
-        expect(stands, name).toEqual(expect.arrayContaining(['base', 'far', 'y']))
-        const fails = way === ways.throws ? ['impossible', 'box', 'solids'] : ['box']
-        if (fails.includes(name)) expect(told.join(), name).toContain('joints/j')
-      }
-      expectAsked(definition as unknown as Definition, unasked)
-    },
-  )
+  it.each(
+    inTurn(
+      3,
+      joints.map((each) => [each.kind, each] as const),
+    ),
+  )('of the joint %s leaves the pieces', async (kind, definition) => {
+    const plain = partWith([])
+    const { place } = step('p', 'plate')
+    const fields = Object.fromEntries(
+      Object.entries(definition.fields).map(([field, { default: text }]) => [field, text]),
+    )
+    // What a joint ties together: a step of a shape that it takes in each piece, beside each other.
+    const tied: [Step[], Step[]] = [[], []]
+    for (const [i, [name, field]] of Object.entries(definition.fields).entries()) {
+      if (field.kind !== 'step') continue
+      fields[name] = `tied ${i}`
+      const across = { from: 'centre', to: 'own', by: `${40 * i}` } as const
+      const own = step(`tied ${i}`, field.of?.[0] ?? 'bar', {}, { place: { lift: '60', across } })
+      tied[field.side ?? 0].push(own)
+    }
+    const joint = { id: 'j', name: 'Joint', kind, pieces: ['p1', 'p2'], fields, place } as const
+    const [one] = plain.pieces
+    const first = { ...one!, steps: [...one!.steps, ...tied[0]] }
+    const beside = step('y', 'plate', {}, { place: { lift: '100' } })
+    const second = { ...one!, id: 'p2', name: 'Two', steps: [beside, ...tied[1]] }
+    const part = { ...plain, pieces: [first, second], joints: [joint] }
+    const asked = await askedOf(definition as unknown as Definition, part)
+    const unasked: string[] = []
+    for (const { owner, name } of functionsOf(definition as unknown as Definition)) {
+      const by = asked(owner, name)
+      if (by === 'by neither') unasked.push(name)
+      if (by === 'by neither' || (way !== ways.throws && name === 'solids')) continue
+      const spy = inject(owner, name)
+      const { told, stands } = await used(part, by === 'by the proof')
+      expect(spy, name).toHaveBeenCalled()
+      spy.mockRestore()
+      expect(stands, name).toEqual(expect.arrayContaining(['base', 'far', 'y']))
+      const fails = way === ways.throws ? ['impossible', 'box', 'solids'] : ['box']
+      if (fails.includes(name)) expect(told.join(), name).toContain('joints/j')
+    }
+    expectAsked(definition as unknown as Definition, unasked)
+  })
 
   it.each(readouts.map((each) => [each.kind, each] as const))(
     'of the read-out %s is told on it',

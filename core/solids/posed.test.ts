@@ -150,7 +150,7 @@ describe('a part in a pose', () => {
     const stl = formatOf('stl')!
     const texts = async (kept: KeptPose | undefined) =>
       inPose(kernel, kept, drawn, async ({ built, twice }) => {
-        const findings = (await proofOf(kernel, built, { twice })).filter(({ check }) => check === 'stands')
+        const findings = await proofOf(kernel, built, { twice, only: ['stands'] })
         return { findings, ...handOff(built, stl, { fineness: 0.02, pose: kept?.name, twice }).receipt }
       })
     const before = await texts(undefined)

@@ -15,7 +15,12 @@ export function sampled(count: number, first = 1): number[] {
 
 /** Of these cases those that this run tries. */
 export function someOf<T>(cases: readonly T[]): T[] {
-  return cases.filter((_, i) => all || (i + seed) % 10 === 0)
+  return inTurn(10, cases)
+}
+
+/** Of these cases those whose day it is: all of them come round within so many days. For what is known one by one, and takes long. */
+export function inTurn<T>(days: number, cases: readonly T[]): T[] {
+  return cases.filter((_, i) => all || (i + seed) % days === 0)
 }
 
 /** How many random cases of `count` this run tries; at least three, since one may be lucky. */

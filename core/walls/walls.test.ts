@@ -4,6 +4,7 @@ import { meshFigures, shellsOf, skinEdges, TriangleTree } from '../mesh/index.ts
 import type { Vec3 } from '../place/index.ts'
 import { flatsRound } from '../plane/index.ts'
 import { built, onFace, partOf, step, testKernel, treatment } from '../testing/index.ts'
+import { inTurn } from '../testing/sample.ts'
 
 const kernel = await testKernel()
 
@@ -242,25 +243,29 @@ describe('a hollow solid with pockets whose rims are eased', () => {
       expect(most).toBeLessThan(6)
     }
   })
-  it.each([
+  const corners: readonly (readonly [string, string, string, number, string])[] = [
     ['6', '0', '1.3', 1.9, 'in'],
     ['6', '0', '1.3', 1.9, 'out'],
     ['5', '11', '1.3', 1.9, 'out'],
     ['4', '7', '1.9', 1.3, 'out'],
     ['6', '3', '0.7', 3.1, 'out'],
-  ])('keeps it where rounds meet in inner corners: %s sides turned by %s, round %s, wall %d %s', async (...values) => {
-    const [sides, turn, radius, thick, side] = values
-    const pocket = step(
-      'n',
-      'prism',
-      { sides, size: '13', height: '7' },
-      { operation: 'cut', place: { ...onFace('b', 'top'), turn } },
-    )
-    const eased = treatment('round', { edges: 'of b/top', radius }, 'e')
-    const { least, told, cavities } = await wallOf([block, pocket, eased, hollow(thick, { side })], 0.02, 4000)
-    expect([told, cavities]).toEqual([[], 1])
-    expect(least).toBeGreaterThan(thick - 0.02)
-  })
+  ]
+  it.each(inTurn(2, corners))(
+    'keeps it where rounds meet in inner corners: %s sides turned by %s, round %s, wall %d %s',
+    async (...values) => {
+      const [sides, turn, radius, thick, side] = values
+      const pocket = step(
+        'n',
+        'prism',
+        { sides, size: '13', height: '7' },
+        { operation: 'cut', place: { ...onFace('b', 'top'), turn } },
+      )
+      const eased = treatment('round', { edges: 'of b/top', radius }, 'e')
+      const { least, told, cavities } = await wallOf([block, pocket, eased, hollow(thick, { side })], 0.02, 4000)
+      expect([told, cavities]).toEqual([[], 1])
+      expect(least).toBeGreaterThan(thick - 0.02)
+    },
+  )
   it('has flat walls of just its thickness beside rounds, at any fineness', async () => {
     const pocket = step('n', 'prism', { sides: '6', size: '13', height: '7' }, { operation: 'cut', ...onTop() })
     const eased = treatment('round', { edges: 'of b/top', radius: '1.3' }, 'e')

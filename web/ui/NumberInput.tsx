@@ -1,3 +1,4 @@
+import { formatNumber } from '@makrel/core/units'
 import { useEffect, useState } from 'react'
 
 /** A plain number in a form; what is no number within its limits stays here and is marked. */
@@ -27,7 +28,7 @@ export function NumberInput({
         className="value w-16"
         value={draft ?? shown}
         aria-invalid={!sound}
-        title={sound ? undefined : `A number from ${least} to ${most}`}
+        title={sound ? undefined : `A number from ${formatNumber(least)} to ${formatNumber(most)}`}
         onChange={(event) => setDraft(event.target.value)}
         onBlur={() => {
           if (sound && draft !== undefined && typed !== value) onChange(typed)

@@ -59,8 +59,8 @@ it('says how thick its wire may be where its rings would fuse', () => {
 it('is meant to be many solids, with what it hangs on beside it; two such beside it are not', async () => {
   const bodies = async (more: ReturnType<typeof step>[]) => {
     const sheet = step('m', 'chain-mail', { across: '2', along: '2' })
-    const findings = await proofOf(kernel, await built(kernel, partOf([sheet, ...more])))
-    return findings.filter(({ check }) => check === 'bodies')
+    const findings = await proofOf(kernel, await built(kernel, partOf([sheet, ...more])), { only: ['bodies'] })
+    return findings
   }
   const aside = (id: string, by: string) =>
     step(

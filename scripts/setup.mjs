@@ -99,7 +99,9 @@ export async function buildIfNeeded() {
     'package-lock.json',
     'scripts/build.mjs',
   ]
-  const wanted = hash(sources.flatMap((name) => filesOf(join(root, name))).filter((path) => !/\.test\.tsx?$/.test(path)))
+  const wanted = hash(
+    sources.flatMap((name) => filesOf(join(root, name))).filter((path) => !/\.test\.tsx?$/.test(path)),
+  )
   const stamp = join(root, 'dist/.stamp')
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return
   process.stdout.write('Building …\n')

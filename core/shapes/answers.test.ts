@@ -1,26 +1,17 @@
 import { describe, it } from 'vitest'
-import { type AnyValues, defaultFields } from '../fields/index.ts'
+import { defaultFields } from '../fields/index.ts'
 import { ProblemError } from '../problems/index.ts'
 import { keptAnswers, summed, worded } from '../testing/answers.ts'
 import { testKernel } from '../testing/index.ts'
 import { randomFrom } from '../testing/outlines.ts'
 import { among } from '../testing/parts.ts'
 import { anyValues, defaults, given, met } from '../testing/shapes.ts'
-import { type ShapeDefinition, shapes } from './index.ts'
+import { endsOf, wildly } from '../testing/values.ts'
+import type { Prism } from './define.ts'
+import { shapes } from './index.ts'
 
 const kernel = await testKernel()
 const kept = keptAnswers(new URL('answers.json', import.meta.url))
-
-/** Values over all its choices, some of them far from what makes a shape. */
-function wildValues(shape: ShapeDefinition, random: () => number): AnyValues {
-  const all = Object.entries(defaults(shape.kind)).map(([name, value]) => {
-    const field = shape.fields[name]!
-    if (typeof value === 'number' && field.kind !== 'count')
-      return [name, Number((value * 3 * random() ** 2).toFixed(3))]
-    return [name, field.kind === 'choice' ? among(random, ...Object.keys(field.choices)) : value]
-  })
-  return Object.fromEntries(all)
-}
 
 describe.each(kept.kindsOf('shapes', shapes).map((shape) => [shape.kind, shape] as const))(
   'a %s at random sizes',
@@ -32,9 +23,10 @@ describe.each(kept.kindsOf('shapes', shapes).map((shape) => [shape.kind, shape] 
       )
       const values = (anyValues(kind, random, { ...given[kind], ...Object.fromEntries(choices) }) ??
         defaults(kind)) as never
-      const wild = wildValues(shape, random) as never
+      const wild = wildly(shape, defaults(kind), random) as never
       const { all, faces } = shape.surfaces(values)
       const d = [0.48, 0.6 * (random() < 0.5 ? 1 : -1), 0.64 * (random() < 0.5 ? 1 : -1)] as const
+      const context = { fineness: 0.07, cuts: false, through: 20, overlap: 0.005, up: [0, 0, 1] } as const
       const made = (cuts: boolean) =>
         kernel.scope((scope) => {
           const up = cuts ? ([0, 0.6, 0.8] as const) : ([0, 0, 1] as const)
@@ -55,9 +47,16 @@ describe.each(kept.kindsOf('shapes', shapes).map((shape) => [shape.kind, shape] 
         dimensions: summed(shape.dimensions(values)),
         said: worded([shape.sentence(values), shape.straddles?.(values)]),
         impossible: worded(shape.impossible?.(wild)),
+        ends: summed(endsOf(shape, values)),
+        acts: summed(shape.spring?.(values, { stiffness: 1730 }) ?? []),
+        flat: summed([shape.sheet?.(values), flatOf(shape.prism?.(values, context))]),
         fitted: summed([shape.fitted?.(values, 17.3), shape.fitted?.(values, -9.1)]),
         onRound: worded([shape.onRound?.('17.3', true), shape.onRound?.('9.1', false), defaultFields(shape.fields)]),
       })
     })
   },
 )
+
+function flatOf(prism: Prism | undefined) {
+  return prism && [prism.low, prism.high, prism.rings()]
+}

@@ -4,6 +4,7 @@ import type { Frame } from '../place/index.ts'
 import { type ShapeDefinition, shapeOf } from '../shapes/index.ts'
 import { sampleAsset } from './meshes.ts'
 import { sampleOf } from './outlines.ts'
+import { nearly } from './values.ts'
 
 /** Numbers are written plainly in the defaults of shapes, corners as three of them. */
 export const defaults = (kind: string): Record<string, FieldValue> =>
@@ -33,17 +34,7 @@ export function anyValues(
   random: () => number,
   chosen: AnyValues = {},
 ): Record<string, FieldValue> | undefined {
-  const shape = shapeOf(kind)!
-  for (let tries = 0; tries < 20; tries++) {
-    const values = Object.fromEntries(
-      Object.entries({ ...defaults(kind), ...chosen }).map(([name, value]): [string, FieldValue] => {
-        const isSize = shape.fields[name]!.kind === 'length' && typeof value === 'number' && !(name in chosen)
-        return [name, isSize ? Number((value * (0.8 + 0.4 * random())).toFixed(3)) : value]
-      }),
-    )
-    if (!shape.impossible?.(values)) return values
-  }
-  return undefined
+  return nearly(shapeOf(kind)!, defaults(kind), random, chosen)
 }
 
 /** A corner that can be rounded, and a part that the widest circle lies in. */

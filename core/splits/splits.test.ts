@@ -271,6 +271,21 @@ describe('places in a section', () => {
     for (const [x, y] of four)
       expect([Math.abs(x), Math.abs(y)]).toEqual([expect.closeTo(12.5, 1), expect.closeTo(11, 1)])
   })
+  it.each([
+    [6, 60, 40],
+    [12, 80, 60],
+    [8, 83.2, 41.6],
+  ])('are a grid where a grid fits: %d in %d × %d', async (count, width, depth) => {
+    const plate = step('b', 'plate', { width: `${width}`, depth: `${depth}`, height: '20' })
+    const found = await sectionOf([plate], (section) => section.spread(count, 3, 6))
+    expect(found).toHaveLength(count)
+    // All squares are as large as the next.
+    const side = Math.sqrt((width * depth) / count)
+    for (const [x, y] of found) {
+      expect((x + width / 2) / side - 0.5).toBeCloseTo(Math.round((x + width / 2) / side - 0.5), 1)
+      expect((y + depth / 2) / side - 0.5).toBeCloseTo(Math.round((y + depth / 2) / side - 0.5), 1)
+    }
+  })
   it('go round in a ring, where there is material', async () => {
     const tube = step('b', 'bar', { diameter: '60', height: '12' })
     const bore = step('o', 'hole', { diameter: '44' }, { place: onFace('b', 'end') })

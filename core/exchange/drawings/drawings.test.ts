@@ -417,6 +417,57 @@ it('rational splines of a DXF keep their weights: a quarter circle is one', () =
   expect(areaOf(groups([1, Math.SQRT1_2, 1]))).toBeCloseTo(Math.PI * 25, 3)
   expect(areaOf(groups([2, Math.SQRT2, 2]))).toBeCloseTo(Math.PI * 25, 3)
   expect(areaOf(groups([]))).toBeCloseTo(250 / 3, 6)
+  // One that weighs nothing, or less, is none.
+  for (const wrong of [0, -0.7]) {
+    const text = groups([1, wrong, 1])
+    expect(areaOf(text)).toBeCloseTo(250 / 3, 6)
+    expect(dxf.read(text).notes.join()).toContain('Weights of a rational spline could not be read')
+  }
+})
+
+describe('a block of a DXF that holds a circle', () => {
+  const circle = pairs(
+    0,
+    'BLOCK',
+    8,
+    0,
+    2,
+    'tab',
+    10,
+    0,
+    20,
+    0,
+    0,
+    'CIRCLE',
+    8,
+    0,
+    10,
+    3.1,
+    20,
+    1.7,
+    40,
+    4.4,
+    0,
+    'ENDBLK',
+  )
+  const drawn = (...insert: (number | string)[]) => {
+    const blocks = `0\nSECTION\n2\nBLOCKS\n${circle}0\nENDSEC\n`
+    const body = pairs(0, 'INSERT', 8, 0, 2, 'tab', 10, 20, 20, 30, ...insert)
+    return dxf.read(entities(body).replace('0\nSECTION\n2\nENTITIES', `${blocks}0\nSECTION\n2\nENTITIES`)).chains.flat()
+  }
+  it.each([
+    ['turned', [50, 37.3]],
+    ['turned and as large both ways', [41, 1.7, 42, 1.7, 50, 137.3]],
+    ['turned and mirrored', [41, 1.7, 42, -1.7, 50, 85.1]],
+  ])('%s is one still', (_, insert) => {
+    expect(drawn(...insert).map(({ kind }) => kind)).toEqual(drawn().map(({ kind }) => kind))
+    expect(drawn().every(({ kind }) => kind === 'arc')).toBe(true)
+  })
+  it('larger one way than the other is no circle', () => {
+    const uneven = drawn(41, 1.7, 42, 1.3, 50, 37.3)
+    expect(uneven.length).toBeGreaterThan(0)
+    expect(uneven.some(({ kind }) => kind === 'arc')).toBe(false)
+  })
 })
 
 it('a block that is inserted with a scale each way, turned, is as large as both say', () => {

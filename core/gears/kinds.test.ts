@@ -62,6 +62,19 @@ describe('rounded tips', () => {
       { numRuns: runs(60) },
     )
   })
+  it('of a low tooth leave a flank below them, however large they are asked for', () => {
+    const low = { count: fc.integer({ min: 9, max: 70 }), addendum: between(0.2, 0.5), share: between(0.3, 1.5) }
+    fc.assert(
+      fc.property(fc.record(low), ({ count, addendum, share }) => {
+        const sharp = teeth({ count, addendum })
+        const { tip, base } = toothSizes(sharp)
+        const corner = tipCorner({ ...sharp, round: share * sharp.module })
+        expect(corner.radius + corner.round).toBeCloseTo(tip, 9)
+        expect(corner.radius).toBeGreaterThan(base - 1e-9)
+      }),
+      { numRuns: runs(300) },
+    )
+  })
 })
 
 describe('an opening', () => {

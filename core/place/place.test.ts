@@ -6,6 +6,7 @@ import {
   type Frame,
   inverse,
   levelSides,
+  meeting,
   norm,
   type PlaceValues,
   placed,
@@ -121,5 +122,26 @@ describe('the product across two vectors', () => {
       expect(norm(across)).toBeCloseTo(Math.sqrt(dotted(a, a) * dotted(b, b) - dotted(a, b) ** 2), 9)
     }
     expect(cross([1, 0, 0], [0, 1, 0])).toEqual([0, 0, 1])
+  })
+})
+
+describe('what two boxes share', () => {
+  const box = (low: Vec3, high: Vec3) => ({ min: low, max: high })
+  const one = box([0.3, -2.1, 5.7], [15.3, 8.5, 9.1])
+  it('is where they overlap, larger by a gap on each side', () => {
+    const other = box([12.7, 3.3, 2], [85.1, 37.3, 7.7])
+    expect(meeting(one, other)).toEqual(box([12.7, 3.3, 5.7], [15.3, 8.5, 7.7]))
+    expect(meeting(one, other, 0.5)).toEqual(box([12.2, 2.8, 5.2], [15.8, 9, 8.2]))
+  })
+  it.each([0, 1, 2])('is nothing where they are farther apart than two gaps, along axis %d', (axis) => {
+    const apart = (by: number) => {
+      const moved = (v: Vec3) => v.map((x, i) => (i === axis ? x + one.max[axis]! - one.min[axis]! + by : x)) as never
+      return box(moved(one.min), moved(one.max))
+    }
+    expect(meeting(one, apart(0.01))).toBeUndefined()
+    expect(meeting(one, apart(-0.01))).toBeDefined()
+    expect(meeting(one, apart(2.61), 1.3)).toBeUndefined()
+    expect(meeting(one, apart(2.59), 1.3)).toBeDefined()
+    expect(meeting(apart(2.61), one, 1.3)).toBeUndefined()
   })
 })

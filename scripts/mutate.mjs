@@ -68,11 +68,7 @@ function testsByChange() {
     process.exit(1)
   }
   write(changes, (text) => text)
-  return testsOf(
-    copy,
-    changes.map(({ id }) => id),
-    { report, reached },
-  )
+  return testsOf(copy, changes, { report, reached })
 }
 
 /** The sooner quick tests, those beside the file and kept answers are asked, the sooner most changes are told. */

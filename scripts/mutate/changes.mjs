@@ -30,6 +30,9 @@ const turned = { '<': ' >= ', '<=': ' > ', '>': ' <= ', '>=': ' < ' }
 /** What is counted, right before or behind the sign, or anywhere in the head of a loop. */
 const counted = /^\s*for \(|(\.length|[cC]ount|indexOf\(.*\)|\b[ijkmn]) $|^(\w+\.length|[cC]ount|[ijkmn]\b|[1-9]\b)/
 
+/** What is next to nothing beside a sign, as slack for rounding: which way it goes, no number of a part can tell. */
+const slack = /^(\(1 [-+] )?[\d.]*e-([5-9]|\d\d)\b/
+
 /** Lines that hold no arithmetic: words, types, imports. */
 const skipped =
   /^\s*(\*|\/\/|\/\*|import |export \*|export type|export interface|readonly |type |interface |['"`])|['"`].* [-+*/<>|&=!]+ .*['"`]|=>\s*string/
@@ -75,10 +78,11 @@ function placesIn(root) {
         start += line.length + 1
         if (skipped.test(line)) return []
         return changes.flatMap(([from, to]) =>
-          [...line.matchAll(from)].map(({ index, 0: sign }) => {
+          [...line.matchAll(from)].flatMap(({ index, 0: sign }) => {
             const [before, behind] = [line.slice(0, index + 1), line.slice(index + sign.length)]
+            if (/ [-+*/] /.test(sign) && slack.test(behind)) return []
             const isCounted = counted.test(before) || counted.test(behind)
-            return { file, number, at: begins + index, sign, to: (isCounted ? undefined : turned[sign.trim()]) ?? to }
+            return [{ file, number, at: begins + index, sign, to: (isCounted ? undefined : turned[sign.trim()]) ?? to }]
           }),
         )
       })

@@ -1,6 +1,6 @@
 // Which tests come past a place that is to be changed: only these can notice. Told by one run of all tests over sources that say so.
 import { existsSync, readFileSync, writeFileSync } from 'node:fs'
-import { join, relative } from 'node:path'
+import { dirname, join, relative } from 'node:path'
 
 /**
  * The text with every expression that will be changed saying that it was come past. What it is worth stays: a call, whose arguments are
@@ -77,29 +77,36 @@ export function prepare(copy) {
   writeFileSync(join(copy, 'choosing.config.ts'), config('choosing.ts'))
 }
 
-/** For each change, the files of tests that come past it: {file, names: of the tests, or none where all of it must run, took: ms}. */
-export function testsOf(copy, ids, { report, reached }) {
+/**
+ * For each change, the files of tests that come past it: {file, names: of the tests, or none where all of it must run, took: ms}. What is
+ * worked out when its module is read is come past in the first file of a worker alone: then all tests beside it are asked as well.
+ */
+export function testsOf(copy, changes, { report, reached }) {
+  const { testResults } = JSON.parse(readFileSync(report, 'utf8'))
+  const tested = testResults.map(({ name }) => name)
   const took = new Map()
-  for (const { name: file, assertionResults, startTime, endTime } of JSON.parse(readFileSync(report, 'utf8'))
-    .testResults) {
+  for (const { name: file, assertionResults, startTime, endTime } of testResults) {
     took.set(file, endTime - startTime)
     for (const { ancestorTitles, title, duration } of assertionResults)
       took.set(`${file} ${[...ancestorTitles, title].join(' › ')}`, duration ?? 0)
   }
   const lines = existsSync(reached) ? readFileSync(reached, 'utf8').trim().split('\n') : []
   const files = lines.map((line) => JSON.parse(line))
+  const whole = (file) => ({ file, name: relative(copy, file), names: undefined, took: took.get(file) ?? 0 })
   return new Map(
-    ids.map((id) => [
-      id,
-      files.flatMap(({ file, told }) => {
-        const names = told.filter(([, past]) => past.includes(id)).map(([name]) => name)
+    changes.map(({ id, path }) => {
+      const past = files.flatMap(({ file, told }) => {
+        const names = told.filter(([, ids]) => ids.includes(id)).map(([name]) => name)
         if (names.length === 0) return []
-        const isAll = names.includes('')
-        const time = isAll
-          ? (took.get(file) ?? 0)
-          : names.reduce((sum, name) => sum + (took.get(`${file} ${name}`) ?? 0), 0)
-        return [{ file, name: relative(copy, file), names: isAll ? undefined : names, took: time }]
-      }),
-    ]),
+        if (names.includes('')) return [whole(file)]
+        const time = names.reduce((sum, name) => sum + (took.get(`${file} ${name}`) ?? 0), 0)
+        return [{ file, name: relative(copy, file), names, took: time }]
+      })
+      if (past.every(({ names }) => names)) return [id, past]
+      const beside = tested.filter(
+        (file) => dirname(file) === join(copy, dirname(path)) && past.every((known) => known.file !== file),
+      )
+      return [id, [...past, ...beside.map(whole)]]
+    }),
   )
 }

@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { add, cross, dot, type Frame, norm, scaled, subtract, turnedAbout, type Vec3 } from '../place/index.ts'
 import { crossedAxes, crossedDistance, crossedPair, type LeaningTeeth, leanFor, tracesApart } from './crossed.ts'
+import { rootOf } from './index.ts'
 import { tipRadius } from './profile.ts'
 import { acrossAxis, isoProfile, toothSizes } from './teeth.ts'
 
@@ -56,6 +57,44 @@ describe('two crossed gears', () => {
         expect(crossedPair(worm, gear, distance + 0.3).backlash - backlash).toBeCloseTo(0.6 * Math.tan(rad(20)), 9)
       }),
     )
+  })
+  it('interfere where a tip reaches below the flank of the other, or past where its line of action begins', () => {
+    const pairs = { one: fc.integer({ min: 5, max: 40 }), two: fc.integer({ min: 5, max: 40 }) }
+    const seen = new Set<string>()
+    fc.assert(
+      fc.property(fc.record({ ...pairs, lean: fc.integer({ min: 300, max: 600 }) }), ({ one, two, lean }) => {
+        const [a, b] = [leaning(one, 90 - lean / 10), leaning(two, lean / 10)]
+        const distance = crossedDistance(a, b)
+        const second: Frame = { ...turnedAbout([0, 0, 0], [1, 0, 0], 90), origin: [distance, 0, 0] }
+        const { away } = crossedAxes(second)!
+        const foot = scaled(away, toothSizes(a.teeth).pitch)
+        const trace = add(scaled(own, Math.cos(a.lean)), scaled(cross(own, away), Math.sin(a.lean)))
+        const normal = add(scaled(cross(trace, away), Math.cos(rad(20))), scaled(away, Math.sin(rad(20))))
+        const axes: readonly (readonly [Vec3, Vec3])[] = [
+          [[0, 0, 0], own],
+          [second.origin, second.n],
+        ]
+        /** How far from the axis of one the place lies where the tip of the other leaves it, and whether it goes away from it there. */
+        const met = (way: 1 | -1, by: LeaningTeeth, from: number, of: number) => {
+          let [low, high] = [0, 60]
+          for (let i = 0; i < 60; i++) {
+            const middle = (low + high) / 2
+            if (offAxis(add(foot, scaled(normal, way * middle)), ...axes[from]!) < tipRadius(by.teeth)) low = middle
+            else high = middle
+          }
+          const off = (far: number) => offAxis(add(foot, scaled(normal, way * far)), ...axes[of]!)
+          return { off: off(low), isPast: off(low + 1e-5) > off(low) }
+        }
+        const expected = [met(-1, b, 1, 0), met(1, a, 0, 1)].map(({ off, isPast }, i) => {
+          const { form } = rootOf([a, b][i]!.teeth)
+          seen.add(isPast ? 'past' : off < form ? 'below' : 'clear')
+          return { isMet: isPast || off < form - 1e-9, isClose: Math.abs(off - form) < 1e-6 }
+        })
+        const { interferes } = crossedPair(a, b, distance)
+        for (const [i, { isMet, isClose }] of expected.entries()) if (!isClose) expect(interferes[1 - i]).toBe(isMet)
+      }),
+    )
+    expect([...seen].sort()).toEqual(['below', 'clear', 'past'])
   })
   it('are none where their axes are parallel, or meet', () => {
     expect(crossedAxes({ ...turnedAbout([0, 0, 0], own, 37.3), origin: [20, 0, 0] })).toBeUndefined()

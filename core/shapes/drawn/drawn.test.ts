@@ -462,6 +462,10 @@ describe('helix', () => {
     expect(() => made('helix', { outline: disc(2), diameter: 20, pitch: 4, turns: 3 })).toThrow(
       /is 4(\.0\d)? mm high.*overlap/,
     )
+    // On a cone as well, until they move away by as much as they are wide.
+    const flat = { outline: disc(2), diameter: 40, pitch: 3.7, turns: 3 }
+    expect(() => made('helix', { ...flat, taper: 15.3 })).toThrow(/high along the axis/)
+    expect(made('helix', { ...flat, taper: 55 }).solids).toBe(1)
     expect(() => made('helix', { outline: disc(2), diameter: 3, pitch: 6, turns: 3 })).toThrow(/reach its axis/)
     expect(made('helix', { outline: disc(2), diameter: 20, pitch: 4, turns: 0.9 }).solids).toBe(1)
   })

@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Place, ShapeStep } from '../../document/index.ts'
 import { turnOf } from '../../mechanism/index.ts'
-import { poseOf } from '../../planning/index.ts'
+import { poseOf, workOut } from '../../planning/index.ts'
 import { testKernel } from '../../testing/index.ts'
 import { runs } from '../../testing/sample.ts'
 import { found, runInMesh, train, wheel } from '../../testing/wheels/index.ts'
@@ -52,6 +52,21 @@ function pair(
 const texts = (part: ReturnType<typeof pair>) => found(part).told.map(({ text }) => text)
 
 describe('a worm and its gear', () => {
+  it.each([
+    ['ring-gear', {}, 'A worm runs with a gear whose teeth are outside.'],
+    ['gear', { run: 'herringbone', helix: '15.3' }, 'not with a herringbone'],
+  ])('are none where the other is a %s of %o: that one is told of, whichever comes first', (kind, fields, words) => {
+    const sizes = { starts: '1', diameter: '13.7', height: '20', hand: 'right', bore: 'none' }
+    const worm = wheel('w', 'worm', sizes, own(25, 0, { tilt: '90' }))
+    const other = wheel('g', kind, { teeth: '41', ...fields }, own(0, 0))
+    for (const [wheels, field] of [
+      [[worm, other], 'second'],
+      [[other, worm], 'first'],
+    ] as const) {
+      const { problems } = workOut(train(...wheels)).resolved.joints.get('j1')!
+      expect(problems.map(({ path, text }) => [path.at(-1), text])).toEqual([[field, expect.stringContaining(words)]])
+    }
+  })
   const any = fc.record({
     starts: fc.integer({ min: 1, max: 3 }),
     diameter: fc.integer({ min: 120, max: 190 }).map((x) => x / 10),

@@ -30,9 +30,10 @@ const connect = () =>
   })
 const hears = (message: object) => act(() => line().onmessage({ data: JSON.stringify(message) }))
 
+const real = globalThis.WebSocket
 beforeEach(() => vi.stubGlobal('WebSocket', Line))
 afterEach(() => {
-  vi.stubGlobal('WebSocket', undefined)
+  vi.stubGlobal('WebSocket', real)
   vi.restoreAllMocks()
 })
 

@@ -68,27 +68,25 @@ test('from an empty shelf to a file: a clamp pad in millimetres, measured anew a
   expect(Math.abs(figures.volume / (mm3 / 8) - 1)).toBeLessThan(1e-3)
 })
 
-test(
-  'from an empty shelf to a file: two plates in inches with a hinge that was asked for by its name',
-  beside,
-  async ({ page }) => {
-    await emptyShelf(page)
-    await page.getByRole('button', { name: 'New part', exact: true }).click()
-    await stage(page, 'Plan').click()
-    await page.getByRole('combobox', { name: 'Units' }).click()
-    await page.getByRole('option', { name: /inches/ }).click()
-    await stage(page, 'Make').click()
-    await add(page, 'plate 2-3/8 1-1/8 5/32')
-    await expect(entry(page, 'Overall')).toHaveText('2.375 × 1.125 × 0.156 in')
-    await page.keyboard.type('pin hinge')
-    await page.keyboard.press('Enter')
-    await page.getByRole('button', { name: 'A plate beside it' }).click()
-    await expect(page.getByRole('complementary', { name: 'Joints' })).toContainText('pin hinge')
-    await stage(page, 'Hand off').click()
-    const { closed, objects, unit } = threeMfFigures(await handedOff(page))
-    expect({ closed, objects, unit }).toEqual({ closed: true, objects: ['Piece 1', 'Piece 2'], unit: 'millimeter' })
-  },
-)
+test('from an empty shelf to a file: two plates in inches with a hinge that was asked for by its name', async ({
+  page,
+}) => {
+  await emptyShelf(page)
+  await page.getByRole('button', { name: 'New part', exact: true }).click()
+  await stage(page, 'Plan').click()
+  await page.getByRole('combobox', { name: 'Units' }).click()
+  await page.getByRole('option', { name: /inches/ }).click()
+  await stage(page, 'Make').click()
+  await add(page, 'plate 2-3/8 1-1/8 5/32')
+  await expect(entry(page, 'Overall')).toHaveText('2.375 × 1.125 × 0.156 in')
+  await page.keyboard.type('pin hinge')
+  await page.keyboard.press('Enter')
+  await page.getByRole('button', { name: 'A plate beside it' }).click()
+  await expect(page.getByRole('complementary', { name: 'Joints' })).toContainText('pin hinge')
+  await stage(page, 'Hand off').click()
+  const { closed, objects, unit } = threeMfFigures(await handedOff(page))
+  expect({ closed, objects, unit }).toEqual({ closed: true, objects: ['Piece 1', 'Piece 2'], unit: 'millimeter' })
+})
 
 test('a box gets a boss on its floor, a hole that finds it while a measure is broken, and says what stands where', async ({
   page,

@@ -4,7 +4,6 @@ import { meshFigures, shellsOf, skinEdges, TriangleTree } from '../mesh/index.ts
 import type { Vec3 } from '../place/index.ts'
 import { flatsRound } from '../plane/index.ts'
 import { built, onFace, partOf, step, testKernel, treatment } from '../testing/index.ts'
-import { inTurn } from '../testing/sample.ts'
 
 const kernel = await testKernel()
 
@@ -250,7 +249,7 @@ describe('a hollow solid with pockets whose rims are eased', () => {
     ['4', '7', '1.9', 1.3, 'out'],
     ['6', '3', '0.7', 3.1, 'out'],
   ]
-  it.each(inTurn(2, corners))(
+  it.each(corners)(
     'keeps it where rounds meet in inner corners: %s sides turned by %s, round %s, wall %d %s',
     async (...values) => {
       const [sides, turn, radius, thick, side] = values

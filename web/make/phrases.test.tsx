@@ -36,7 +36,7 @@ const stepNow = (i = 0) => partNow().pieces[0]!.steps[i]!
 describe('the plane of a split', () => {
   const split = (plane: string): Part => partOf([plate(), treatment('split', { at: plane })])
   const texts = () => (stepNow(1) as TreatmentStep).fields.at
-  it('goes across another direction, or along a face, from none of the distance that it had', async () => {
+  it('keeps its distance across another direction, and begins at a face', async () => {
     const { user } = shown(<Line id="t" />, split('x, 12.7'))
     const label = screen.getAllByRole('combobox').find((each) => each.textContent?.startsWith('across x'))!
     await choose(user, label.getAttribute('aria-label')!, 'across y')

@@ -1,4 +1,4 @@
-import { mmPer, type PartUnit } from '@makrel/core/units'
+import { formatNumber, mmPer, type PartUnit } from '@makrel/core/units'
 import { Chart } from '../ui/Chart.tsx'
 
 /** Smallest gap over the travel, in the part's unit; the dashed line is the least gap of the printer. */
@@ -31,7 +31,7 @@ export function SwingChart({
         Smallest gap over the travel, {unit}; dashed: the printer's least gap
       </p>
       <Chart
-        label={`Smallest gap from ${from} to ${to}`}
+        label={`Smallest gap from ${formatNumber(from / step)} to ${formatNumber(to / step)}`}
         height={72}
         range={{ x: [from / step, to / step], y: [0, most] }}
         lines={[

@@ -1,6 +1,6 @@
 import { constraintOf, type SolvedOutline } from '@makrel/core/outline'
 import type { Problem } from '@makrel/core/problems'
-import { formatArea, mmPer, type PartUnit } from '@makrel/core/units'
+import { formatArea, formatLength, mmPer, type PartUnit } from '@makrel/core/units'
 import { usePart } from '../state/part.ts'
 import { ProblemLines } from '../ui/ProblemLines.tsx'
 import { RankMark } from '../ui/RankMark.tsx'
@@ -150,9 +150,8 @@ export function Ends({ solved }: { readonly solved: SolvedOutline }) {
   )
 }
 
-/** A gap in the part's unit, however small: what is less than its last place shows by its power of ten. */
+/** A gap in the part's unit, however small: where its last place shows nothing, by its power of ten. */
 function gapText(mm: number, unit: PartUnit): string {
-  const gap = mm / mmPer(unit)
-  const places = unit === 'mm' ? 3 : 4
-  return gap < 10 ** -places ? gap.toExponential(1) : String(Number(gap.toFixed(places)))
+  const shown = formatLength(mm, unit)
+  return Number(shown) === 0 ? (mm / mmPer(unit)).toExponential(1) : shown
 }

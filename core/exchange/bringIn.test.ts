@@ -135,6 +135,9 @@ describe('a mesh file', () => {
     const read = (text: string) => () => opened('x.obj', strToU8(text))
     expect(codeOf(read('v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 1 2'))).toBe('mesh-empty')
     expect(read('v 0 0 0\nv 9.1 8.5 0\nv 9.1 0 0\nv 0 6.1 0\nf 1 2 3 4')).toThrow(/face of 4 corners crosses itself/)
+    // Five corners, one side through the middle of another: the triangulation breaks off on it.
+    const crossed = 'v 15.3 10.2 0\nv 0 10.2 0\nv 0 0 0\nv 10.2 15.3 0\nv 10.2 10.2 0\nf 1 2 3 4 5'
+    expect(read(crossed)).toThrow(/face of 5 corners crosses itself/)
   })
   it('with triangles that are there twice, or have no area, comes in without them', () => {
     const block = centred(30.7, 20.3, 10.1)

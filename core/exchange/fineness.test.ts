@@ -2,17 +2,15 @@ import fc from 'fast-check'
 import { expect, it } from 'vitest'
 import { figuresOf } from '../solids/index.ts'
 import { built, builtTwice, partOf, step, testKernel } from '../testing/index.ts'
-import { runs } from '../testing/sample.ts'
+import { real, runs } from '../testing/sample.ts'
 import { usualFineness } from './fineness.ts'
-
-const number = (min: number, max: number) => fc.double({ min, max, noNaN: true })
 
 it('keeps a part to a thousandth of its volume and its smallest round fifty times as large as its flats lie off it', () => {
   fc.assert(
     fc.property(
-      number(-0.02, 0.02),
-      number(0.005, 0.2),
-      fc.option(number(0.05, 40), { nil: undefined }),
+      real(-0.02, 0.02),
+      real(0.005, 0.2),
+      fc.option(real(0.05, 40), { nil: undefined }),
       (off, at, smallest) => {
         const { fineness, for: reason, off: usual } = usualFineness(off, at, smallest)
         expect(usual).toBeCloseTo((Math.abs(off) * 0.02) / at, 12)

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { cross, norm, pointOut, subtract, turnedAbout, type Vec3 } from '../place/index.ts'
-import { runs } from '../testing/sample.ts'
+import { real, runs } from '../testing/sample.ts'
 import { polygonTriangles } from './polygon.ts'
 
 type Flat = readonly [number, number]
@@ -13,11 +13,9 @@ const doubled = (ring: readonly Flat[]) =>
     return sum + x * v - u * y
   }, 0)
 
-const number = (min: number, max: number) => fc.double({ min, max, noNaN: true })
-
 /** Corners about a middle, each at its own distance: concave as a rule; some straight sides have corners half way along. */
 const concave = fc
-  .array(fc.record({ far: number(3.1, 37.3), halved: fc.boolean() }), { minLength: 4, maxLength: 40 })
+  .array(fc.record({ far: real(3.1, 37.3), halved: fc.boolean() }), { minLength: 4, maxLength: 40 })
   .map((spokes) => {
     const ring = spokes.map(({ far }, i): Flat => {
       const turn = (2 * Math.PI * i) / spokes.length
@@ -37,9 +35,9 @@ const concave = fc
 /** The plane that it lies in: off the origin, turned about any axis. */
 const plane = fc
   .record({
-    axis: fc.tuple(number(-1, 1), number(-1, 1), number(0.1, 1)),
-    turn: number(0, 360),
-    at: number(-85.1, 85.1),
+    axis: fc.tuple(real(-1, 1), real(-1, 1), real(0.1, 1)),
+    turn: real(0, 360),
+    at: real(-85.1, 85.1),
   })
   .map(({ axis, turn, at }) => turnedAbout([at, at / 3, -at], axis.map((x) => x / norm(axis)) as unknown as Vec3, turn))
 
@@ -76,7 +74,7 @@ describe('triangles of a polygon', () => {
   })
   it('leave a hole that is reached by a cut', () => {
     fc.assert(
-      fc.property(plane, number(0.31, 0.93), (frame, share) => {
+      fc.property(plane, real(0.31, 0.93), (frame, share) => {
         const outer: readonly Flat[] = [
           [0, 0],
           [15.3, 0],
@@ -100,7 +98,7 @@ describe('triangles of a polygon', () => {
     )
   })
   it('of corners in any order are not told, or have the area that these enclose', () => {
-    // On a grid, so that corners meet, sides run over each other and pass through corners.
+    // On a grid, so that corners meet, sides cross, run over each other and pass through corners.
     const spot = fc.integer({ min: 0, max: 4 }).map((i) => i * 15.3 - 37.3)
     let told = 0
     fc.assert(
@@ -111,7 +109,8 @@ describe('triangles of a polygon', () => {
         const areas = inThrees(found).map((triangle) => doubled(triangle.map((i) => ring[i]!)))
         const whole = doubled(ring)
         expect(areas.reduce((sum, own) => sum + own, 0)).toBeCloseTo(whole, 6)
-        for (const own of areas) expect(own * Math.sign(whole)).toBeGreaterThan(0)
+        // Corners half way along a side lie beside it by rounding.
+        for (const own of areas) expect(own * Math.sign(whole)).toBeGreaterThan(-1e-9)
       }),
       { numRuns: runs(300) },
     )

@@ -1,5 +1,6 @@
 /// <reference path="./cdt2d.d.ts" />
 import cdt2d from 'cdt2d'
+import { orient2d } from 'robust-predicates'
 import { subtract, type Vec3 } from '../place/index.ts'
 
 /** A polygon of less than this share of the square of its size has no area to speak of. */
@@ -71,6 +72,7 @@ function triangulated(flat: readonly Point[], turned: 1 | -1, area: number): rea
     if (!sides.delete(`${to} ${from}`)) sides.set(`${from} ${to}`, [from, to])
   })
   const points = corners.map((i) => flat[i]!)
+  if (doCross([...sides.values()], points)) return undefined
   const found = cdt2d(points, [...sides.values()], { exterior: false })
   let sum = 0
   const out: number[] = []
@@ -87,4 +89,43 @@ function triangulated(flat: readonly Point[], turned: 1 | -1, area: number): rea
   }
   const isBounded = bounds.size === sides.size && [...sides.keys()].every((side) => bounds.has(side))
   return isBounded && Math.abs(sum - area) <= sameArea * area ? out : undefined
+}
+
+/** Whether any two sides meet elsewhere than at a corner of both, to the last digit: the triangulation relies on it that none do. */
+function doCross(sides: readonly (readonly [number, number])[], points: readonly Point[]): boolean {
+  const left = ([a, b]: readonly [number, number]) => Math.min(points[a]![0], points[b]![0])
+  const right = ([a, b]: readonly [number, number]) => Math.max(points[a]![0], points[b]![0])
+  const fromLeft = sides.toSorted((a, b) => left(a) - left(b))
+  return fromLeft.some((side, i) => {
+    const end = right(side)
+    for (let k = i + 1; k < fromLeft.length && left(fromLeft[k]!) <= end; k++)
+      if (cross(side, fromLeft[k]!, points)) return true
+    return false
+  })
+}
+
+function cross(
+  [a, b]: readonly [number, number],
+  [c, d]: readonly [number, number],
+  points: readonly Point[],
+): boolean {
+  const [p, q, r, s] = [points[a]!, points[b]!, points[c]!, points[d]!]
+  if (c !== a && c !== b && isOn(r, p, q)) return true
+  if (d !== a && d !== b && isOn(s, p, q)) return true
+  if (a !== c && a !== d && isOn(p, r, s)) return true
+  if (b !== c && b !== d && isOn(q, r, s)) return true
+  return exactSide(p, q, r) * exactSide(p, q, s) < 0 && exactSide(r, s, p) * exactSide(r, s, q) < 0
+}
+
+/** Which side of the line through `a` and `b` a point lies on, exactly (J. R. Shewchuk's adaptive predicate): -1, 0 or 1. */
+function exactSide(a: Point, b: Point, point: Point): number {
+  return Math.sign(orient2d(a[0], a[1], b[0], b[1], point[0], point[1]))
+}
+
+function isOn(point: Point, a: Point, b: Point): boolean {
+  const isWithin = [0, 1].every((k) => {
+    const at = point[k as 0 | 1]
+    return at >= Math.min(a[k as 0 | 1], b[k as 0 | 1]) && at <= Math.max(a[k as 0 | 1], b[k as 0 | 1])
+  })
+  return isWithin && exactSide(a, b, point) === 0
 }

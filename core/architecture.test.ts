@@ -66,7 +66,7 @@ describe('imports run one way', () => {
     for (const target of importsOf(path)) {
       if (!target.startsWith('.')) {
         expect(target).toMatch(
-          /^(joi|jsep|fflate|flatbush|cdt2d|@noble\/hashes\/\w+|saxes|svgpath|delaunator|dxf-parser|@tarikjabiri\/dxf|manifold-3d)$/,
+          /^(joi|jsep|fflate|flatbush|cdt2d|@noble\/hashes\/\w+|saxes|svgpath|delaunator|robust-predicates|dxf-parser|@tarikjabiri\/dxf|manifold-3d)$/,
         )
         // One folder knows the solid library.
         if (target === 'manifold-3d') expect(name).toMatch(/^kernel\//)

@@ -6,7 +6,7 @@ import { keptAnswers, summed, worded } from '../testing/answers.ts'
 import { testKernel } from '../testing/index.ts'
 import { randomFrom } from '../testing/outlines.ts'
 import { among } from '../testing/parts.ts'
-import { endsOf, nearly, wildly } from '../testing/values.ts'
+import { areasByName, endsOf, nearly, wildly } from '../testing/values.ts'
 import { type JointDefinition, joints } from './index.ts'
 
 const kernel = await testKernel()
@@ -40,8 +40,14 @@ describe.each(alone.map((joint) => [joint.kind, joint] as const))('a %s at rando
     const freedoms = joint.freedoms(values)
     const positions = freedoms.map(({ from, to }) => from + (to - from) * random())
     const told = ({ facts, faults }: NonNullable<ReturnType<NonNullable<typeof joint.judged>>>) => [facts, faults]
+    const surfaces = ([0, 1] as const).map((side) => joint.surfaces(values, side))
     const sizes = (solids: readonly (readonly Solid[])[]) =>
-      solids.map((side) => side.map((solid) => [solid.volume(), solid.area(), solid.bounds(), solid.mass().first]))
+      solids.map((side, i) =>
+        side.map((solid) => [
+          ...[solid.volume(), solid.area(), solid.bounds(), solid.mass().first],
+          areasByName(solid, surfaces[i]!.at).filter((each) => typeof each === 'number'),
+        ]),
+      )
     const made = kernel.scope((scope) => {
       const context = { scope, fineness: 0.07, up }
       try {
@@ -52,7 +58,6 @@ describe.each(alone.map((joint) => [joint.kind, joint] as const))('a %s at rando
         throw error
       }
     })
-    const surfaces = [0, 1].map((side) => joint.surfaces(values, side as 0 | 1))
     kept.expectKept(`${kind} ${number}`, {
       solid: summed(made),
       place: summed(joint.box(values)),
@@ -63,6 +68,7 @@ describe.each(alone.map((joint) => [joint.kind, joint] as const))('a %s at rando
       moves: summed([freedoms, joint.motion(values, positions)]),
       judged: worded(joint.judged ? [told(joint.judged(values, up)), told(joint.judged(wild, up))] : []),
       spring: summed(joint.spring?.(values, stuff) ?? []),
+      acts: worded(joint.spring?.(values, stuff)),
       impossible: worded(joint.impossible?.(wild)),
       ends: summed(endsOf(joint, values)),
     })

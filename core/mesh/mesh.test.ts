@@ -257,6 +257,21 @@ describe('slivers', () => {
     expect(meshFigures(left)).toMatchObject({ closed: true, oriented: true, solids: 1 })
     expect(meshFigures(left).volume).toBeCloseTo(15.3 ** 3 / 6, 3)
   })
+  it('are triangles back to back, from whatever corner each is told', () => {
+    // Between two blocks side by side lies a wall of both, that falls together in single precision.
+    const near = 15.3 + 1e-9
+    const pair = joinedOf(cube(0, 15.3), shifted(cube(0, 15.3), near, 0, 0))
+    for (let i = 0; i < 3; i++)
+      for (let k = 0; k < 3; k++) {
+        const turned = pair.triangles.map((_, h) => {
+          const t = h - (h % 3)
+          return pair.triangles[t + ((h + (t < pair.triangles.length / 2 ? i : k)) % 3)]!
+        })
+        const left = tidied({ ...pair, triangles: turned })
+        expect(left.triangles.length / 3).toBe(20)
+        expect(meshFigures(left)).toMatchObject({ solids: 1, closed: true, oriented: true })
+      }
+  })
   it('are not what is only thin', () => {
     const mesh = joinedOf(cube(0, 85.1), squeezed(0.02, 200.123))
     expect(meshFigures(mesh).solids).toBe(2)

@@ -1,4 +1,4 @@
-import { cross, dot, norm, subtract, type Vec3 } from '../place/index.ts'
+import { cross, dot, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
 import type { TriangleMesh } from './define.ts'
 import { type Near, nearestInto, nearestOfTriangles, piercing, type Triangle } from './near.ts'
 
@@ -195,6 +195,14 @@ export class TriangleTree {
     }
     if (this.#nodes > 0 && away(0) <= reach) look(0)
     return best
+  }
+
+  /** Which way a triangle looks, unit; zeros where it encloses nothing. */
+  normal(triangle: number): Vec3 {
+    const [a, b, c] = this.corners(triangle)
+    const n = cross(subtract(b, a), subtract(c, a))
+    const size = norm(n)
+    return size > 0 ? scaled(n, 1 / size) : [0, 0, 0]
   }
 
   /** Where a stretch first goes through the surface, farther than `least` mm from its beginning. */

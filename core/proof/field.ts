@@ -12,7 +12,8 @@ export interface SurfaceField {
   /** what the value should keep to, and on which side of it that is broken */
   readonly limit: number
   readonly broken: 'below' | 'above'
-  readonly surfaces: readonly (SurfaceValues & { readonly piece: string })[]
+  /** `limits`: what it should keep to at each corner, where that is not the same everywhere */
+  readonly surfaces: readonly (SurfaceValues & { readonly piece: string; readonly limits?: Float32Array })[]
 }
 
 /** A kind of field: worked out when a finding that has it is looked at, not in each proof. */

@@ -46,6 +46,31 @@ const inSlot = (play: number) =>
     [block('bar', [9.3, 11.3, 6.1], { across: at(3.3), lift: '3' })],
   )
 
+/** A block with a fin on it, so thick. */
+const finned = (thick: number, more: Partial<Place> = {}) =>
+  pieces([
+    block('a', [21.3, 15.7, 3.1], { across: at(3.3) }),
+    block('b', [12.3, thick, 7.1], { ...onFace('a', 'top'), across: at(1.3), along: at(-2.1), turn: '37.3', ...more }),
+  ])
+/** A block with a pocket that leaves so much of its floor. */
+const floored = (floor: number) =>
+  pieces([
+    block('a', [21.3, 15.7, 6.1]),
+    block('c', [15.1, 9.3, 9], { across: at(1.3), lift: `${floor}`, rest: 'on' }, 'cut'),
+  ])
+/** A block cut off along a plane, so that an upright edge of so many degrees is left. */
+const wedged = (angle: number) => {
+  const [c, s] = [Math.cos((angle * Math.PI) / 180), Math.sin((angle * Math.PI) / 180)]
+  const cut = { across: at(-15 - 20 * s), along: at(-10 + 20 * c), turn: `${angle}`, lift: '-2', rest: 'on' } as const
+  return pieces([block('a', [30, 20, 8]), block('c', [90, 40, 20], cut, 'cut')])
+}
+/** A block that is cut into from its front, by a slot so wide and high. */
+const slotted = (wide: number, high: number) =>
+  pieces([
+    block('a', [21.3, 15.7, 12.1]),
+    block('c', [wide, 15.7, high], { across: at(1.3), along: at(-5.3), lift: '3.7', rest: 'on' }, 'cut'),
+  ])
+
 type Side = readonly [number, string]
 type Limit = readonly [what: string, check: string, part: (x: number) => Part, below: Side, above: Side]
 
@@ -90,6 +115,80 @@ const limits: readonly Limit[] = [
     (play) => inSlot(play),
     [0.017, 'nothing'],
     [0.024, 'leaves-comes-off'],
+  ],
+  [
+    'a wall of 98 % of a line is laid',
+    'walls',
+    (thick) => finned(thick),
+    [0.4305, 'walls-not-laid'],
+    [0.4319, 'walls-one-line'],
+  ],
+  [
+    'a wall of 98 % of two lines is laid in two',
+    'walls',
+    (thick) => finned(thick),
+    [0.8617, 'walls-one-line'],
+    [0.8631, 'walls-wide'],
+  ],
+  [
+    'a wall that leans is as wide as its layers cut it',
+    'walls',
+    // 0.98 × 0.44 mm × cos 40°
+    (thick) => finned(thick, { tilt: '40', lift: '-1.5' }),
+    [0.3295, 'walls-not-laid'],
+    [0.3311, 'walls-one-line'],
+  ],
+  [
+    'what is thinner than half a layer comes between two',
+    'walls',
+    (floor) => floored(floor),
+    [0.0975, 'walls-film'],
+    [0.0985, 'walls-one-layer'],
+  ],
+  [
+    'what is thinner than two layers is laid in one',
+    'walls',
+    (floor) => floored(floor),
+    [0.391, 'walls-one-layer'],
+    [0.393, 'walls-wide'],
+  ],
+  [
+    'what tapers to a sharp edge of more than some degrees is no thin wall',
+    'walls',
+    (angle) => wedged(angle),
+    [8.1, 'walls-not-laid'],
+    [24.3, 'walls-wide'],
+  ],
+  [
+    'a slot of less than the least gap closes',
+    'slots',
+    (wide) => slotted(wide, 20),
+    [0.2484, 'slots-close'],
+    [0.2496, 'slots-wide'],
+  ],
+  [
+    'a slit of less than the least layers closes',
+    'slots',
+    (high) => slotted(50, high),
+    [0.1984, 'slots-close'],
+    [0.1996, 'slots-wide'],
+  ],
+  [
+    'a hole that prints tighter than the least gap closes',
+    'slots',
+    // 0.25 mm and 0.08 on either side
+    (diameter) =>
+      pieces([
+        block('a', [21.3, 15.7, 12.1]),
+        step(
+          'c',
+          'bar',
+          { diameter: `${diameter}`, height: '20' },
+          { operation: 'cut', place: { across: at(1.3), lift: '-2', rest: 'on' } },
+        ),
+      ]),
+    [0.405, 'slots-hole'],
+    [0.412, 'slots-wide'],
   ],
 ]
 

@@ -42,6 +42,8 @@ describe('a sound part', () => {
       'stands',
       'crosses',
       'lines',
+      'walls',
+      'slots',
       'foot',
       'joined',
     ])

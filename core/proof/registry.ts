@@ -11,8 +11,10 @@ import { joinedCheck } from './joined.ts'
 import { leavesCheck } from './leaves.ts'
 import { linesCheck } from './lines.ts'
 import { sheetCheck } from './sheet.ts'
+import { slotsCheck } from './slots.ts'
 import { springsCheck } from './springs.ts'
 import { standsCheck } from './stands.ts'
+import { wallsCheck } from './walls.ts'
 import { withinCheck } from './within.ts'
 
 /** Every check, in the order they are read. A new one is its file and its line here. */
@@ -30,6 +32,8 @@ export const checks: readonly Check[] = [
   springsCheck,
   crossesCheck,
   linesCheck,
+  wallsCheck,
+  slotsCheck,
   footCheck,
   joinedCheck,
 ]

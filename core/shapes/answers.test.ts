@@ -6,7 +6,7 @@ import { testKernel } from '../testing/index.ts'
 import { randomFrom } from '../testing/outlines.ts'
 import { among } from '../testing/parts.ts'
 import { anyValues, defaults, given, met } from '../testing/shapes.ts'
-import { endsOf, wildly } from '../testing/values.ts'
+import { areasByName, endsOf, wildly } from '../testing/values.ts'
 import type { Prism } from './define.ts'
 import { shapes } from './index.ts'
 
@@ -24,7 +24,7 @@ describe.each(kept.kindsOf('shapes', shapes).map((shape) => [shape.kind, shape] 
       const values = (anyValues(kind, random, { ...given[kind], ...Object.fromEntries(choices) }) ??
         defaults(kind)) as never
       const wild = wildly(shape, defaults(kind), random) as never
-      const { all, faces } = shape.surfaces(values)
+      const { all, faces, at } = shape.surfaces(values)
       const d = [0.48, 0.6 * (random() < 0.5 ? 1 : -1), 0.64 * (random() < 0.5 ? 1 : -1)] as const
       const context = { fineness: 0.07, cuts: false, through: 20, overlap: 0.005, up: [0, 0, 1] } as const
       const made = (cuts: boolean) =>
@@ -33,7 +33,8 @@ describe.each(kept.kindsOf('shapes', shapes).map((shape) => [shape.kind, shape] 
           const context = { scope, fineness: 0.07, cuts, through: 20, overlap: 0.005, up, ...met(shape, scope) }
           try {
             const solid = shape.solid(values, context)
-            return [solid.volume(), solid.area(), solid.bounds(), solid.mass().first]
+            const named = cuts ? [] : areasByName(solid, at)
+            return [solid.volume(), solid.area(), solid.bounds(), solid.mass().first, named.filter(isNumber)]
           } catch (error) {
             if (error instanceof ProblemError) return [-1]
             throw error
@@ -56,6 +57,8 @@ describe.each(kept.kindsOf('shapes', shapes).map((shape) => [shape.kind, shape] 
     })
   },
 )
+
+const isNumber = (each: unknown): each is number => typeof each === 'number'
 
 function flatOf(prism: Prism | undefined) {
   return prism && [prism.low, prism.high, prism.rings()]

@@ -113,7 +113,7 @@ function jointed(
 }
 
 /** The first printer that ships: what its lines, layers and gaps are. */
-const { lineWidth, firstLayer, leastGap, bed } = partOf([]).printer
+const { lineWidth, firstLayer, layerHeight, leastGap, leastLayers, holeOffset, bed } = partOf([]).printer
 
 /** Ways to fail, each by a name. */
 export const failing: Readonly<Record<string, (make: Maker) => Deserving>> = {
@@ -343,6 +343,62 @@ export const failing: Readonly<Record<string, (make: Maker) => Deserving>> = {
     const asset = meshAsset(mesh)
     return { part: { ...partOf([m.shape('m', 'mesh', { mesh: asset.hash })]), assets: [asset] }, checks: ['crosses'] }
   },
+  'a fin thinner than a line': (m) => {
+    const [w, d, h] = m.sizes(8, 30)
+    const fin = [m.size(0.5, 0.9) * w, m.spread(0.02, 0.9 * lineWidth), m.size(1, 15)]
+    return {
+      part: partOf([m.block('a', [w, d, h]), m.block('b', fin, [0, d * m.size(-0.3, 0.3), h])]),
+      checks: ['walls'],
+    }
+  },
+  'a pin thinner than a line': (m) => {
+    const [w, d, h] = m.sizes(8, 30)
+    const pin = { diameter: `${m.spread(0.1, 0.9 * lineWidth)}`, height: `${m.size(3, 20)}` }
+    return { part: partOf([m.block('a', [w, d, h]), m.shape('b', 'bar', pin, [0, 0, h])]), checks: ['walls'] }
+  },
+  'a three-sided bar thinner than a line': (m) => {
+    const [w, d, h] = m.sizes(8, 30)
+    const bar = { sides: '3', size: `${m.size(0.3, 0.9) * lineWidth}`, height: `${m.size(4, 20)}` }
+    return { part: partOf([m.block('a', [w, d, h]), m.shape('b', 'prism', bar, [0, 0, h])]), checks: ['walls'] }
+  },
+  'a wall thinner than a line between two holes': (m) => {
+    const [hole, h] = [m.size(2.5, 9), m.size(4, 12)]
+    // Flats of bores lie outside of these by as much as the fineness.
+    const apart = hole + m.spread(0.07, 0.75 * lineWidth)
+    const cut = (id: string, x: number) =>
+      ({ ...m.shape(id, 'bar', { diameter: `${hole}`, height: `${h + 5}` }, [x, 0, -2]), operation: 'cut' }) as Step
+    return {
+      part: partOf([m.block('a', [3 * hole + 9, hole + 9, h]), cut('b', -apart / 2), cut('c', apart / 2)]),
+      checks: ['walls'],
+    }
+  },
+  'a floor thinner than half a layer': (m) => {
+    const [w, d, h] = m.sizes(9, 30)
+    const floor = m.spread(0.01, 0.45 * layerHeight)
+    const pocket = { ...m.block('c', [w - 4, d - 4, h], [0, 0, floor]), operation: 'cut' } as Step
+    return { part: partOf([m.block('a', [w, d, h]), pocket]), checks: ['walls'] }
+  },
+  'a slot that closes': (m) => {
+    const [w, d, h] = m.sizes(9, 30)
+    const slot = [m.spread(0.01, 0.93 * leastGap), d * m.size(0.5, 2), h]
+    const cut = {
+      ...m.block('c', slot, [w * m.size(-0.2, 0.2), d * m.size(0.3, 0.5), m.size(1, 0.6 * h)]),
+      operation: 'cut',
+    }
+    return { part: partOf([m.block('a', [w, d, h]), cut as Step]), checks: ['slots'] }
+  },
+  'a slit between layers that closes': (m) => {
+    const [w, d, h] = m.sizes(9, 30)
+    const slit = [w, d * m.size(0.3, 0.6), m.spread(0.02, 0.93 * leastLayers * layerHeight)]
+    const cut = { ...m.block('c', slit, [0, d / 2, h * m.size(0.2, 0.7)]), operation: 'cut' }
+    return { part: partOf([m.block('a', [w, d, h]), cut as Step]), checks: ['slots'] }
+  },
+  'a hole that closes': (m) => {
+    const [w, d, h] = m.sizes(9, 30)
+    const hole = { diameter: `${m.spread(0.15, 0.9 * (leastGap + 2 * holeOffset))}`, height: `${h + 5}` }
+    const cut = { ...m.shape('c', 'bar', hole, [0, 0, -2]), operation: 'cut' } as Step
+    return { part: partOf([m.block('a', [w, d, h]), cut]), checks: ['slots'] }
+  },
   'a slide that is left open': (m) => ({
     part: jointed('slide', [m.block('plate', [90, m.size(48, 54), 12])]),
     checks: ['leaves'],
@@ -382,6 +438,28 @@ export const sound: Readonly<Record<string, (make: Maker) => Part>> = {
   },
   'an open box': (m) =>
     partOf([m.block('a', m.sizes(15, 50)), treatment('hollow', { thick: `${m.size(0.9, 3)}`, open: 'a/top' }, 'h')]),
+  'a cone with a sharp tip': (m) => {
+    const wide = m.size(8, 20)
+    const cone = { diameter: `${wide}`, height: `${wide * m.size(0.9, 2)}`, form: 'tapered', end: '0.01' }
+    return partOf([m.shape('a', 'bar', cone)])
+  },
+  'a plate with slots': (m) => {
+    const [w, d, h] = m.sizes(20, 40)
+    const slot = [m.size(1.05 * leastGap, 3), d * m.size(0.5, 2), h]
+    const cut = {
+      ...m.block('c', slot, [w * m.size(-0.2, 0.2), d * m.size(0.3, 0.5), m.size(1, 0.6 * h)]),
+      operation: 'cut',
+    }
+    return partOf([m.block('a', [w, d, h]), cut as Step])
+  },
+  'a ball sunk into a plate': (m) => {
+    const [w, d, h] = m.sizes(20, 40)
+    const ball = m.size(3, 15)
+    return partOf([
+      m.block('a', [w, d, h]),
+      m.shape('b', 'ball', { diameter: `${ball}` }, [0, 0, h - ball * m.size(0.02, 0.6)]),
+    ])
+  },
   'a tube': (m) => {
     const outside = m.size(10, 50)
     const bore = outside - 2 * m.size(0.9, 3)

@@ -5,7 +5,7 @@ import { packedMesh, type TriangleMesh } from '../mesh/index.ts'
 /** Meshes as they come from elsewhere, for tests: written here, without the solid library. */
 
 /** Two rings of points, one behind the other, closed by strips of two triangles. */
-function strips(rings: readonly (readonly (readonly [number, number, number])[])[]): TriangleMesh {
+export function strips(rings: readonly (readonly (readonly [number, number, number])[])[]): TriangleMesh {
   const n = rings[0]!.length
   const positions = Float32Array.from(rings.flat(2))
   const triangles: number[] = []

@@ -1,4 +1,6 @@
 import { type AnyValues, type Fields, isNumberField } from '../fields/index.ts'
+import type { Solid } from '../kernel/index.ts'
+import { add, cross, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
 import { among } from './parts.ts'
 
 /** Values of kinds that nobody chose, and how far each of them can go. */
@@ -60,4 +62,23 @@ function lastOf(can: (x: number) => boolean, from: number, to: number): number {
     else bad = middle
   }
   return Number(good.toFixed(9))
+}
+
+/** What of a solid's surface has which name, mm², in the order of the names. */
+export function areasByName(solid: Solid, at: (point: Vec3, normal: Vec3) => string): readonly (string | number)[] {
+  const { triangles } = solid.mesh()
+  const positions = solid.corners()
+  const areas = new Map<string, number>()
+  for (let t = 0; t < triangles.length; t += 3) {
+    const [a, b, c] = [0, 1, 2].map((k): Vec3 => {
+      const v = 3 * triangles[t + k]!
+      return [positions[v]!, positions[v + 1]!, positions[v + 2]!]
+    }) as [Vec3, Vec3, Vec3]
+    const across = cross(subtract(b, a), subtract(c, a))
+    const size = norm(across)
+    if (size < 1e-6) continue
+    const name = at(scaled(add(a, add(b, c)), 1 / 3), scaled(across, 1 / size))
+    areas.set(name, (areas.get(name) ?? 0) + size / 2)
+  }
+  return [...areas].sort(([a], [b]) => (a < b ? -1 : 1)).flat()
 }

@@ -71,9 +71,10 @@ type FieldMesh = Mesh<ReturnType<typeof geometryOf>, ShaderMaterial>
 
 function meshesOf({ surfaces, from, to, limit, broken }: SurfaceField): FieldMesh[] {
   const colour = (value: string) => ({ value: new Color(value) })
-  return surfaces.map(({ points, values }) => {
+  return surfaces.map(({ points, values, limits = values.map(() => limit) }) => {
     const geometry = geometryOf(points)
     geometry.setAttribute('told', new Float32BufferAttribute(values, 1))
+    geometry.setAttribute('kept', new Float32BufferAttribute(limits, 1))
     const material = new ShaderMaterial({
       transparent: true,
       polygonOffset: true,
@@ -81,16 +82,16 @@ function meshesOf({ surfaces, from, to, limit, broken }: SurfaceField): FieldMes
       polygonOffsetUnits: -2,
       uniforms: {
         ...{ bad: colour(rust), paper: colour(sheet), near: colour(mackerel), far: colour(belly) },
-        ...{ limit: { value: limit }, end: { value: broken === 'below' ? to : from } },
+        end: { value: broken === 'below' ? to : from },
         side: { value: broken === 'below' ? 1 : -1 },
       },
       vertexShader: `
-        attribute float told; varying float value;
-        void main() { value = told; gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0); }`,
+        attribute float told; attribute float kept; varying float value; varying float limit;
+        void main() { value = told; limit = kept; gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0); }`,
       // Beyond the limit hatched in rust, as on its scale; towards the far end of the scale it fades into the part.
       fragmentShader: `
         uniform vec3 bad; uniform vec3 paper; uniform vec3 near; uniform vec3 far;
-        uniform float limit; uniform float end; uniform float side; varying float value;
+        uniform float end; uniform float side; varying float value; varying float limit;
         void main() {
           if (side * (value - end) > 0.0) discard;
           if (side * (limit - value) > 0.0) {

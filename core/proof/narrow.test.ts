@@ -1,0 +1,128 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import type { Part } from '../document/index.ts'
+import { built, onFace, partOf, real, runs, step, testKernel } from '../testing/index.ts'
+import { type Finding, fieldOf, type Mark, plainValues, proofOf } from './index.ts'
+
+const kernel = await testKernel()
+
+const at = (mm: number) => ({ from: 'centre', to: 'centre', by: `${mm}` }) as const
+const [line, layer] = [0.44, 0.2]
+
+async function found(part: Part, only: string): Promise<readonly Finding[]> {
+  return proofOf(kernel, await built(kernel, part, 0.02), { only: [only] })
+}
+const valuesOf = ({ values }: Finding) => plainValues(values)
+
+/** A block with two fins on it, of which one is named. */
+function finned(thick: number, other: number, turn: number) {
+  const fin = (id: string, depth: number, along: number) =>
+    step(
+      id,
+      'plate',
+      { width: '12.3', depth: `${depth}`, height: '7.1' },
+      { place: { ...onFace('a', 'top'), across: at(1.3), along: at(along), turn: `${turn}` } },
+    )
+  return partOf([
+    step('a', 'plate', { width: '31.3', depth: '27.7', height: '4.1' }),
+    { ...fin('b', thick, -4.1), name: 'left fin' },
+    fin('c', other, 4.7),
+  ])
+}
+
+describe('walls', () => {
+  it('are told with how thin they are, how much of them, and the step that made them', async () => {
+    await fc.assert(
+      fc.asyncProperty(real(0.1, 0.42), real(0.45, 0.85), real(-180, 180), async (thick, other, turn) => {
+        const [thin, single, ...more] = await found(finned(thick, other, turn), 'walls')
+        expect(more).toEqual([])
+        expect(thin).toMatchObject({ rank: 'fault', code: 'walls-not-laid', ofPrinter: true })
+        expect(thin!.about.map(({ id }) => id)).toEqual(['b', 'p1'])
+        expect(thin!.text).toContain('(left fin)')
+        expect(Math.abs((valuesOf(thin!).thick as number) - thick)).toBeLessThan(1e-3)
+        expect((valuesOf(thin!).area as number) / (12.3 * 7.1)).toBeCloseTo(1, 3)
+        expect(single).toMatchObject({ rank: 'advice', code: 'walls-one-line' })
+        expect(Math.abs((valuesOf(single!).thick as number) - other)).toBeLessThan(1e-3)
+        expect((valuesOf(single!).area as number) / (12.3 * 7.1)).toBeCloseTo(1, 3)
+      }),
+      { numRuns: runs(40) },
+    )
+  })
+  it('of a thin tube are told all round, with both of the steps that leave them', async () => {
+    const wall = 0.37
+    const hole = { diameter: `${15.3 - 2 * wall}`, reach: 'blind', depth: '9.1' }
+    const [tube, ...more] = await found(
+      partOf([
+        step('a', 'bar', { diameter: '15.3', height: '12.1' }),
+        step('b', 'hole', hole, { place: onFace('a', 'end') }),
+      ]),
+      'walls',
+    )
+    expect(more).toEqual([])
+    expect(tube).toMatchObject({ rank: 'fault', code: 'walls-not-laid' })
+    expect(tube!.about.map(({ id }) => id).sort()).toEqual(['a', 'b', 'p1'])
+    expect(valuesOf(tube!).thick as number).toBeGreaterThan(0.95 * wall - 0.02)
+    expect(valuesOf(tube!).thick as number).toBeLessThan(wall + 0.01)
+    expect((valuesOf(tube!).area as number) / (Math.PI * (15.3 - wall) * 9.1)).toBeCloseTo(1, 1)
+  })
+  it('are drawn as thick as they are, each against what it has to be', async () => {
+    const drawn = await built(kernel, finned(0.31, 0.7, 37.3), 0.02)
+    const [thin] = await proofOf(kernel, drawn, { only: ['walls'] })
+    const mark = thin!.marks!.find((each): each is Extract<Mark, { kind: 'field' }> => each.kind === 'field')!
+    const field = await fieldOf(kernel, drawn, mark)
+    expect(field).toMatchObject({ label: 'Walls', limit: line, broken: 'below', to: 2 * line })
+    const [{ values, limits, points }] = field.surfaces as [(typeof field.surfaces)[number]]
+    expect(values.length).toBe(limits!.length)
+    expect(points.length).toBe(3 * values.length)
+    for (const [i, value] of values.entries()) {
+      const inThin = Math.abs(value - 0.31) < 0.01 * 0.31 + 0.001
+      expect(inThin || Math.abs(value - 0.7) < 0.01 * 0.7 + 0.001).toBe(true)
+      expect(limits![i]).toBeCloseTo(line, 5)
+    }
+  })
+  it('that lie flat are measured against layers', async () => {
+    const pocket = step(
+      'b',
+      'plate',
+      { width: '15.1', depth: '9.3', height: '9' },
+      { operation: 'cut', place: { across: at(1.3), lift: '0.07', rest: 'on' } },
+    )
+    const part = partOf([step('a', 'plate', { width: '21.3', depth: '15.7', height: '6.1' }), pocket])
+    const [film, ...more] = await found(part, 'walls')
+    expect(more).toEqual([])
+    expect(film).toMatchObject({ rank: 'fault', code: 'walls-film' })
+    expect(valuesOf(film!)).toMatchObject({ layer, where: expect.anything() })
+    expect(valuesOf(film!).thick as number).toBeCloseTo(0.07, 4)
+    expect((valuesOf(film!).area as number) / (15.1 * 9.3)).toBeCloseTo(1, 1)
+  })
+})
+
+describe('slots', () => {
+  it('that close are told with how far they are open, and what closes', async () => {
+    await fc.assert(
+      fc.asyncProperty(real(0.03, 0.24), real(-180, 180), async (wide, turn) => {
+        const [w, d] = [31.3, 27.7]
+        const cut = { width: `${wide}`, depth: '11.3', height: '9' }
+        const part = partOf([
+          step('a', 'plate', { width: `${w}`, depth: `${d}`, height: '8.1' }),
+          step('b', 'plate', cut, { operation: 'cut', place: { turn: `${turn}`, lift: '3.1', rest: 'on' } }),
+        ])
+        const [slot, ...more] = await found(part, 'slots')
+        expect(more).toEqual([])
+        expect(slot).toMatchObject({ rank: 'fault', code: 'slots-close', ofPrinter: true })
+        expect(valuesOf(slot!).gap as number).toBeCloseTo(wide, 3)
+        expect((valuesOf(slot!).area as number) / (11.3 * 5)).toBeCloseTo(1, 3)
+        expect(slot!.about.map(({ id }) => id)).toEqual(['b', 'p1'])
+      }),
+      { numRuns: runs(40) },
+    )
+  })
+  it('between solids of one piece are left to what looks at these', async () => {
+    const two = partOf([
+      step('a', 'plate', { width: '9.1', depth: '8.1', height: '7.1' }),
+      step('b', 'plate', { width: '9.1', depth: '8.1', height: '7.1' }, { place: { across: at(9.2) } }),
+    ])
+    expect(await found(two, 'slots')).toMatchObject([{ rank: 'pass' }])
+    expect(await found(two, 'within')).toMatchObject([{ rank: 'fault' }])
+  })
+})

@@ -1,0 +1,92 @@
+import type { Printer } from '../fits/index.ts'
+import { Facing, type FacingSpot, shellsOf, type TriangleTree, wallAt } from '../mesh/index.ts'
+import type { Vec3 } from '../place/index.ts'
+import { type Check, findingOf } from './define.ts'
+import { alike, areaBetween, fieldMark, groupsOf, narrowest, narrowSpots, spotMarks } from './narrow.ts'
+import { mm, mm2 } from './phrase.ts'
+import { whoseIn } from './whose.ts'
+
+/** What is found. */
+const texts = {
+  'slots-wide': 'Every slot, groove and hole of {piece} is wide enough to stay open.',
+  'slots-close': '{piece} is open by {gap} at {where}; the {printer} needs {needed}: {area} of it closes.',
+  'slots-hole':
+    'A hole of {gap} at {where} of {piece} closes: the {printer} prints it {tighter} tighter and needs {needed}.',
+  'slots-unknown': '{piece} has too many walls near each other to measure all that is open between them.',
+} as const
+
+/** A slot that is short of what it needs by less is as wide as it was asked for, mm. */
+const hardly = 1e-3
+/** A groove whose sides meet within so many times of what would stay open is none that closes: as of a ball on a plate. */
+const edgeWithin = 15
+
+/** How far apart two surfaces of one piece have to be, mm: sideways, or by layers where they lie above each other. */
+export function slotLimit({ leastGap, leastLayers, layerHeight }: Printer, normal: Vec3): number {
+  return Math.max(leastGap * Math.hypot(normal[0], normal[1]), leastLayers * layerHeight * Math.abs(normal[2]))
+}
+
+/** What is nearer than this is looked at, and how closely, mm. */
+export function slotSearch({ leastGap, leastLayers, layerHeight, holeOffset, lineWidth }: Printer) {
+  const most = Math.max(leastGap + 2 * Math.max(0, holeOffset), leastLayers * layerHeight)
+  return { below: most, fine: lineWidth }
+}
+
+/** Whether what is open in a piece stays open when it is printed. */
+export const slotsCheck: Check = {
+  id: 'slots',
+  label: 'Slots',
+  meaning: 'Slots, grooves and holes are wide enough not to close when they are printed.',
+  texts,
+  scope: 'piece',
+  from: (context, piece) => [context.built.resolved.printer, whoseIn(context, piece).all()],
+  async run(context, piece) {
+    const { built, pause } = context
+    const { printer } = built.resolved
+    const tree = context.tree(piece)
+    const search = slotSearch(printer)
+    const facing = new Facing(tree, 'air')
+    const { spots, isWhole } = await facing.spots({ ...search, alike, pause })
+    const { id, name } = piece.built.piece
+    const about = [{ kind: 'piece', id }] as const
+    const whose = whoseIn(context, piece)
+    const tighter = 2 * Math.max(0, printer.holeOffset)
+    const isHole = holesIn(tree)
+    // How near solids of one piece come to each other is told by a check of its own.
+    const shellOf = piece.figures!.solids > 1 ? shellsOf(piece.built.solid!.mesh()).shellOf : undefined
+    const narrow = await narrowSpots(
+      { ...search, facing, tree, edgeWithin, speck: 2 * printer.lineWidth ** 2, pause },
+      spots.filter(({ triangle, against }) => !shellOf || shellOf[triangle] === shellOf[against]),
+      (spot) => slotLimit(printer, spot.normal) + (isHole(spot) ? tighter : 0) - hardly,
+    )
+    const found = groupsOf(narrow, (spot) => whose.keyOf([spot.triangle, spot.against])).map((own) => {
+      const area = areaBetween(own)
+      const least = narrowest(own)
+      const { about: steps, names: where } = whose.of(own.flatMap(({ triangle, against }) => [triangle, against]))
+      const values = { piece: name, gap: mm(least.across), where, printer: printer.name }
+      const needed = mm(slotLimit(printer, least.normal))
+      const more = { ofPrinter: true, marks: spotMarks('slots', piece, own) } as const
+      const finding = findingOf('slots', texts, [...steps, ...about])
+      // A slot may have round ends.
+      return own.every(isHole)
+        ? finding('fault', 'slots-hole', { ...values, needed, tighter: mm(tighter) }, more)
+        : finding('fault', 'slots-close', { ...values, needed, area: mm2(area) }, more)
+    })
+    const finding = findingOf('slots', texts, about)
+    if (!isWhole) return [...found, finding('warning', 'slots-unknown', { piece: name })]
+    if (found.length > 0) return found
+    return [finding('pass', 'slots-wide', { piece: name }, { marks: [fieldMark('slots', id)] })]
+  },
+}
+
+/** Whether a place lies on the wall of a round hole, asked of each triangle once. */
+function holesIn(tree: TriangleTree): (spot: FacingSpot) => boolean {
+  const { mesh } = tree.nodes
+  const known = new Map<number, boolean>()
+  return ({ triangle }) => {
+    if (!known.has(triangle)) {
+      const wall = wallAt(mesh, triangle)
+      known.set(triangle, wall?.kind === 'round' && !wall.convex)
+    }
+    return known.get(triangle)!
+  }
+}

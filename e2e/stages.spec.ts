@@ -171,6 +171,54 @@ test('the gap between two pieces is shown all over them, and read off under the 
   await expect(page.getByRole('figure')).toHaveCount(0)
 })
 
+test(
+  'a wall that is left out and a slot that closes are told, read on the drawing, and gone with more',
+  beside,
+  async ({ page }) => {
+    await page.goto('/')
+    await page.getByRole('button', { name: 'New part', exact: true }).click()
+    await stage(page, 'Make').click()
+    const add = page.getByRole('combobox', { name: 'Add a step' })
+    for (const text of ['plate 61.3 x 37.7 x 8.2', 'plate 31.3 x 0.36 x 12.4']) {
+      await add.fill(text)
+      await add.press('Enter')
+      await drawn(page)
+    }
+    await stage(page, 'Proof').click()
+    const told = page.getByRole('button', { name: /0\.36 mm thick at Step 2 .* leaves out 388 mm² of wall/ })
+    await told.click()
+    await expect(page.getByRole('figure', { name: 'Walls: from 0 mm to 0.88 mm; at least 0.44 mm' })).toBeVisible()
+    const { width, height } = (await page.locator('canvas').first().boundingBox())!
+    const reading = page.locator('p').filter({ hasText: /^0\.\d+ mm$/ })
+    await expect(async () => {
+      for (let step = -12; step <= 12; step++) {
+        await page.mouse.move(width / 2 + 3 * step, height / 2 + 6 * step)
+        if ((await reading.count()) > 0) break
+      }
+      await expect(reading).toHaveText('0.36 mm', { timeout: 1000 })
+    }).toPass({ timeout: 20_000 })
+
+    await stage(page, 'Make').click()
+    await page.getByRole('button', { name: 'Step 2, plate' }).first().click()
+    await put(value(page, 2, 'Depth'), '1.2')
+    await page.keyboard.press('Enter')
+    await add.fill('slot 18 0.2')
+    await add.press('Enter')
+    await drawn(page)
+    await stage(page, 'Proof').click()
+    await page.getByRole('button', { name: /open by 0\.2 mm at Step 3 .* needs 0\.25 mm/ }).click()
+    await expect(page.getByRole('figure', { name: /^Open by: from 0 mm/ })).toBeVisible()
+    await expect(told).toHaveCount(0)
+    await stage(page, 'Make').click()
+    await page.getByRole('button', { name: 'Step 3, slot' }).first().click()
+    await put(value(page, 3, 'Width'), '0.3')
+    await page.keyboard.press('Enter')
+    await stage(page, 'Proof').click()
+    await expect(page.getByRole('button', { name: /Every slot, groove and hole of Piece 1/ })).toBeVisible()
+    await kept(page)
+  },
+)
+
 test('layers are real sections', beside, async ({ page }) => {
   await openPart(page, 'lantern-bracket', 'make')
   await stage(page, 'Layers').click()

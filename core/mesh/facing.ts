@@ -74,7 +74,7 @@ export class Facing {
   constructor(tree: TriangleTree, through: 'solid' | 'air') {
     this.#nodes = tree.nodes
     this.way = through === 'solid' ? 1 : -1
-    const known = surfaces.get(tree) ?? { flats: flatsOf(this.#nodes), turned: undefined }
+    const known = surfaces.get(tree) ?? surfaceOf(this.#nodes)
     surfaces.set(tree, known)
     this.#surface = known
     this.#flats = known.flats
@@ -172,13 +172,21 @@ export class Facing {
       list[i + 4]! < y0 ||
       list[i + 2]! > z1 ||
       list[i + 5]! < z0
+    const { looks } = this.#surface
+    const [nx, ny, nz] = [this.#flats[3 * t]!, this.#flats[3 * t + 1]!, this.#flats[3 * t + 2]!]
+    /** Whether nothing in a node looks far enough away. */
+    const looksAlike = (i: number) =>
+      nx * (nx > 0 ? looks[i]! : looks[i + 3]!) +
+        ny * (ny > 0 ? looks[i + 1]! : looks[i + 4]!) +
+        nz * (nz > 0 ? looks[i + 2]! : looks[i + 5]!) >
+      facing
     const out: number[] = []
     const open = this.#open
     let last = 0
     open[0] = 0
     while (last >= 0) {
       const node = open[last--]!
-      if (isAway(bounds, 6 * node)) continue
+      if (isAway(bounds, 6 * node) || looksAlike(6 * node)) continue
       if (seconds[node] !== 0) {
         open[++last] = node + 1
         open[++last] = seconds[node]!
@@ -306,10 +314,37 @@ export class Facing {
 
 interface Surface {
   readonly flats: Float64Array
+  /** low and high of the normals in each node */
+  readonly looks: Float64Array
   turned: Float64Array | undefined
 }
 /** Which way meshes look, for both what is in them and what is before them. */
 const surfaces = new WeakMap<TriangleTree, Surface>()
+
+function surfaceOf(nodes: TreeNodes): Surface {
+  const { count, seconds, from, to, order } = nodes
+  const flats = flatsOf(nodes)
+  const looks = new Float64Array(6 * count)
+  // Children come after their node.
+  for (let node = count - 1; node >= 0; node--)
+    for (let k = 0; k < 3; k++) {
+      let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY]
+      if (seconds[node] === 0)
+        for (let i = from[node]!; i < to[node]!; i++) {
+          const look = flats[3 * order[i]! + k]!
+          low = Math.min(low, look)
+          high = Math.max(high, look)
+        }
+      else
+        for (const child of [node + 1, seconds[node]!]) {
+          low = Math.min(low, looks[6 * child + k]!)
+          high = Math.max(high, looks[6 * child + 3 + k]!)
+        }
+      looks[6 * node + k] = low
+      looks[6 * node + 3 + k] = high
+    }
+  return { flats, looks, turned: undefined }
+}
 
 /** How far the corners of a part are drawn towards its middle. */
 const drawnIn = 0.02

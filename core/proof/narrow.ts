@@ -69,6 +69,13 @@ function walked(looked: Looked, spot: FacingSpot, wanted: number, where: 'apart'
 }
 const none: Vec3 = [0, 0, 0]
 
+/** Looking at more triangles than these takes longer than the rest of a proof. */
+const mostTriangles = 1_000_000
+
+export function isTooLarge({ built }: ProofPiece): boolean {
+  return built.solid!.mesh().triangles.length / 3 > mostTriangles
+}
+
 interface Looked {
   readonly facing: Facing
   readonly tree: TriangleTree

@@ -2,7 +2,7 @@ import type { Printer } from '../fits/index.ts'
 import { Facing, type FacingSpot, shellsOf, type TriangleTree, wallAt } from '../mesh/index.ts'
 import type { Vec3 } from '../place/index.ts'
 import { type Check, findingOf } from './define.ts'
-import { alike, areaBetween, fieldMark, groupsOf, narrowest, narrowSpots, spotMarks } from './narrow.ts'
+import { alike, areaBetween, fieldMark, groupsOf, isTooLarge, narrowest, narrowSpots, spotMarks } from './narrow.ts'
 import { mm, mm2 } from './phrase.ts'
 import { whoseIn } from './whose.ts'
 
@@ -12,7 +12,7 @@ const texts = {
   'slots-close': '{piece} is open by {gap} at {where}; the {printer} needs {needed}: {area} of it closes.',
   'slots-hole':
     'A hole of {gap} at {where} of {piece} closes: the {printer} prints it {tighter} tighter and needs {needed}.',
-  'slots-unknown': '{piece} has too many walls near each other to measure all that is open between them.',
+  'slots-unknown': '{piece} has too much surface to measure all that is open in it.',
 } as const
 
 /** A slot that is short of what it needs by less is as wide as it was asked for, mm. */
@@ -42,12 +42,14 @@ export const slotsCheck: Check = {
   async run(context, piece) {
     const { built, pause } = context
     const { printer } = built.resolved
+    const { id, name } = piece.built.piece
+    const about = [{ kind: 'piece', id }] as const
+    const finding = findingOf('slots', texts, about)
+    if (isTooLarge(piece)) return [finding('warning', 'slots-unknown', { piece: name })]
     const tree = context.tree(piece)
     const search = slotSearch(printer)
     const facing = new Facing(tree, 'air')
     const { spots, isWhole } = await facing.spots({ ...search, alike, pause })
-    const { id, name } = piece.built.piece
-    const about = [{ kind: 'piece', id }] as const
     const whose = whoseIn(context, piece)
     const tighter = 2 * Math.max(0, printer.holeOffset)
     const isHole = holesIn(tree)
@@ -65,13 +67,12 @@ export const slotsCheck: Check = {
       const values = { piece: name, gap: mm(least.across), where, printer: printer.name }
       const needed = mm(slotLimit(printer, least.normal))
       const more = { ofPrinter: true, marks: spotMarks('slots', piece, own) } as const
-      const finding = findingOf('slots', texts, [...steps, ...about])
+      const told = findingOf('slots', texts, [...steps, ...about])
       // A slot may have round ends.
       return own.every(isHole)
-        ? finding('fault', 'slots-hole', { ...values, needed, tighter: mm(tighter) }, more)
-        : finding('fault', 'slots-close', { ...values, needed, area: mm2(area) }, more)
+        ? told('fault', 'slots-hole', { ...values, needed, tighter: mm(tighter) }, more)
+        : told('fault', 'slots-close', { ...values, needed, area: mm2(area) }, more)
     })
-    const finding = findingOf('slots', texts, about)
     if (!isWhole) return [...found, finding('warning', 'slots-unknown', { piece: name })]
     if (found.length > 0) return found
     return [finding('pass', 'slots-wide', { piece: name }, { marks: [fieldMark('slots', id)] })]

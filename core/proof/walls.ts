@@ -2,7 +2,7 @@ import type { Printer } from '../fits/index.ts'
 import { Facing, type FacingSpot } from '../mesh/index.ts'
 import type { Vec3 } from '../place/index.ts'
 import { type Check, findingOf } from './define.ts'
-import { alike, areaBetween, fieldMark, groupsOf, narrowest, narrowSpots, spotMarks } from './narrow.ts'
+import { alike, areaBetween, fieldMark, groupsOf, isTooLarge, narrowest, narrowSpots, spotMarks } from './narrow.ts'
 import { mm, mm2 } from './phrase.ts'
 import { whoseIn } from './whose.ts'
 
@@ -16,7 +16,7 @@ const texts = {
     '{piece} is {thick} thick at {where}, less than half a layer of {layer}: the {printer} leaves out {area} of it.',
   'walls-one-line': '{piece} is {thick} thick at {where}: {area} of wall there is a single line of {line}.',
   'walls-one-layer': '{piece} is {thick} thick at {where}: {area} of it is a single layer of {layer}.',
-  'walls-unknown': '{piece} has too many walls near each other to measure them all.',
+  'walls-unknown': '{piece} has too much surface to measure all of its walls.',
 } as const
 
 /** A wall that is short of its line by this share is laid all the same: walls are made as wide as so many lines. */
@@ -68,12 +68,14 @@ export const wallsCheck: Check = {
     const { printer } = built.resolved
     // That nothing of it is laid is told by its own check.
     if ((await context.laid(piece)).length === 0) return []
+    const { id, name } = piece.built.piece
+    const about = [{ kind: 'piece', id }] as const
+    const finding = findingOf('walls', texts, about)
+    if (isTooLarge(piece)) return [finding('warning', 'walls-unknown', { piece: name })]
     const tree = context.tree(piece)
     const search = wallSearch(printer)
     const facing = new Facing(tree, 'solid')
     const { spots, isWhole } = await facing.spots({ ...search, alike, pause })
-    const { id, name } = piece.built.piece
-    const about = [{ kind: 'piece', id }] as const
     const told = { piece: name, line: mm(printer.lineWidth), layer: mm(printer.layerHeight), printer: printer.name }
     const whose = whoseIn(context, piece)
     const seen = new Set<FacingSpot>()
@@ -106,7 +108,6 @@ export const wallsCheck: Check = {
       })
     }
     const found = [...(await findingsOf('fault', 'laid')), ...(await findingsOf('advice', 'twice'))]
-    const finding = findingOf('walls', texts, about)
     if (!isWhole) return [...found, finding('warning', 'walls-unknown', { piece: name })]
     if (found.length > 0) return found
     return [finding('pass', 'walls-wide', told, { marks: [fieldMark('walls', id)] })]

@@ -149,9 +149,15 @@ describe('how thick a solid is', () => {
     )
   })
   it('says so where it was not looked at all over', async () => {
-    const { isWhole, spots } = await facing(boxMesh(37.3, 15.3, 0.7)).spots({ below: 1, fine: 0.2, most: 3 })
-    expect(isWhole).toBe(false)
-    expect(spots.length).toBeLessThan(4)
+    const wedge = facing(tapered(12.1, 1, 3, 15.3))
+    const whole = await wedge.spots({ below: 1, fine: 0.2 })
+    expect(whole.isWhole).toBe(true)
+    const part = await wedge.spots({ below: 1, fine: 0.2, most: 30 })
+    expect(part.isWhole).toBe(false)
+    expect(part.spots.length).toBeLessThan(31)
+    expect(whole.spots.length).toBeGreaterThan(100)
+    // Triangles that nothing faces do not count.
+    expect((await facing(boxMesh(37.3, 15.3, 8.1)).spots({ below: 1, fine: 0.2, most: 1 })).isWhole).toBe(true)
   })
   it('jumps where a pocket from behind leaves little of it', async () => {
     // A plate with a pocket that leaves a floor of 0.31: told all over the floor, and nowhere beside it.

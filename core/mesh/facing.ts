@@ -29,7 +29,7 @@ export interface FacingOptions {
   readonly fine: number
   /** it is as far all over a part, where it differs by no more than this share */
   readonly alike?: number
-  /** so many parts are looked at at most */
+  /** so many parts more than there are triangles are looked at at most */
   readonly most?: number
   readonly pause?: (() => Promise<void>) | undefined
 }
@@ -109,7 +109,7 @@ export class Facing {
       const open = [{ corners: whole, near: this.facedBy(t, whole, below) }]
       while (open.length > 0) {
         if (looked++ % betweenTurns === 0) await pause?.()
-        if (looked > most) return { spots, isWhole: false }
+        if (looked > t + 1 + most) return { spots, isWhole: false }
         const { corners, near } = open.pop()!
         if (near.length === 0) continue
         const middle: Vec3 = [

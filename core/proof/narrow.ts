@@ -11,7 +11,8 @@ const hardlyLeans = 5e-3
 /** From ball to ball what tapers grows by as much of what it should be across at least; a wall runs on as it is. */
 const grows = 5e-3
 /** As a share of what it should be as wide as: how far it is from one ball to the next. */
-const [shortest, longest] = [0.1, 0.5]
+const [shortest, longest] = [0.01, 0.5]
+const mostStrides = 80
 /** What looks another way than both sides of an edge by so much closes it off at its end, as a cosine. */
 const endsFrom = 0.5
 
@@ -30,7 +31,11 @@ function walked(looked: Looked, spot: FacingSpot, wanted: number, where: 'apart'
   const out = (n: Vec3) => scaled(n, facing.way)
   let ball: Pick<FacingSpot, 'middle' | 'normal' | 'at' | 'across'> | undefined = spot
   let [across, centre, side, other, way]: [number, Vec3, Vec3, Vec3, Vec3] = [0, spot.middle, none, none, none]
-  for (let gone = 0; gone < edgeWithin * wanted; ) {
+  let unfaced = 0
+  for (let [gone, strides] = [0, 0]; gone < edgeWithin * wanted && strides < mostStrides; strides++) {
+    unfaced = ball ? 0 : unfaced + 1
+    // Behind a corner that comes near to a wall nothing faces anything; before an end it is no farther than it is across.
+    if (where === 'together' && unfaced > 1) return 'on'
     if (ball) {
       if (where === 'apart' && ball.across < across + grows * wanted) return 'on'
       side = out(ball.normal)
@@ -44,8 +49,9 @@ function walked(looked: Looked, spot: FacingSpot, wanted: number, where: 'apart'
       if (leans) way = scaled(unit(apart), where === 'apart' ? 1 : -1)
       across = ball.across
     }
-    const stride =
-      where === 'apart' ? longest * wanted : Math.min(longest * wanted, Math.max(shortest * wanted, across))
+    // Closely where sides come together, or what is behind a narrow place is passed by.
+    const closely = Math.min(longest, Math.max(shortest, (0.7 * across) / wanted))
+    const stride = wanted * (where === 'apart' ? longest : closely)
     gone += stride
     let next = add(centre, scaled(way, stride))
     let near = tree.nearest(next, wanted / 2)
@@ -85,6 +91,8 @@ interface Looked {
   readonly fine: number
   /** what is smaller than this, mm², is a speck: a corner that is not quite sharp */
   readonly speck: number
+  /** what is no deeper than this, mm, is no more than a step in a corner */
+  readonly shallow?: number
   readonly pause: () => Promise<void>
 }
 
@@ -127,13 +135,30 @@ export async function narrowSpots(
       )
     }
     const own = [...cells].flatMap(([key, each]) => (isBeside(key) ? [] : each))
-    if (areaBetween(own) >= looked.speck) out.push(...own)
+    if (areaBetween(own) >= looked.speck && depthOf(own) > (looked.shallow ?? 0)) out.push(...own)
   }
   return out
 }
 /** So many places are asked whether they are of an edge between two turns of others: some ms. */
 const betweenTurns = 50
 const aboutOne = [-1, 0, 1]
+
+/** How deep it is across the way in which it is longest, mm. */
+function depthOf(spots: readonly FacingSpot[]): number {
+  const low = [0, 1, 2].map((k) =>
+    spots.reduce(
+      (least, { corners }) => Math.min(least, corners[k]!, corners[3 + k]!, corners[6 + k]!),
+      Number.POSITIVE_INFINITY,
+    ),
+  )
+  const high = [0, 1, 2].map((k) =>
+    spots.reduce(
+      (most, { corners }) => Math.max(most, corners[k]!, corners[3 + k]!, corners[6 + k]!),
+      Number.NEGATIVE_INFINITY,
+    ),
+  )
+  return areaBetween(spots) / Math.hypot(...high.map((x, k) => x - low[k]!))
+}
 
 /** The cell of a grid in which the middle of a place's ball lies. */
 function cellOf({ facing }: Looked, { middle, normal, across }: FacingSpot, side: number): number[] {

@@ -19,6 +19,8 @@ const texts = {
 const hardly = 1e-3
 /** A groove whose sides meet within so many times of what would stay open is none that closes: as of a ball on a plate. */
 const edgeWithin = 15
+/** As a share of the least gap, how deep a groove is that closes unnoticed. */
+const shallow = 0.8
 
 /** How far apart two surfaces of one piece have to be, mm: sideways, or by layers where they lie above each other. */
 export function slotLimit({ leastGap, leastLayers, layerHeight }: Printer, normal: Vec3): number {
@@ -56,7 +58,15 @@ export const slotsCheck: Check = {
     // How near solids of one piece come to each other is told by a check of its own.
     const shellOf = piece.figures!.solids > 1 ? shellsOf(piece.built.solid!.mesh()).shellOf : undefined
     const narrow = await narrowSpots(
-      { ...search, facing, tree, edgeWithin, speck: 2 * printer.lineWidth ** 2, pause },
+      {
+        ...search,
+        facing,
+        tree,
+        edgeWithin,
+        speck: 2 * printer.lineWidth ** 2,
+        shallow: shallow * printer.leastGap,
+        pause,
+      },
       spots.filter(({ triangle, against }) => !shellOf || shellOf[triangle] === shellOf[against]),
       (spot) => slotLimit(printer, spot.normal) + (isHole(spot) ? tighter : 0) - hardly,
     )

@@ -122,17 +122,19 @@ export async function narrowSpots(
       else cells.set(key, [spot])
     }
     const edges = new Set<string>()
-    for (const [key, own] of cells) {
-      if (asked++ % betweenTurns === 0) await looked.pause()
-      const widest = own.reduce((best, spot) => (spot.across > best.across ? spot : best))
-      if (isEdge(looked, widest, wanted(widest))) edges.add(key)
-    }
     const isBeside = (key: string) => {
       if (key.startsWith('large') || edges.has(key)) return edges.has(key)
       const [x, y, z] = key.split(' ').map(Number) as [number, number, number]
       return aboutOne.some((dx) =>
         aboutOne.some((dy) => aboutOne.some((dz) => edges.has(`${x + dx} ${y + dy} ${z + dz}`))),
       )
+    }
+    for (const [key, own] of cells) {
+      // What lies beside an edge need not be asked any more.
+      if (isBeside(key)) continue
+      if (asked++ % betweenTurns === 0) await looked.pause()
+      const widest = own.reduce((best, spot) => (spot.across > best.across ? spot : best))
+      if (isEdge(looked, widest, wanted(widest))) edges.add(key)
     }
     const own = [...cells].flatMap(([key, each]) => (isBeside(key) ? [] : each))
     if (areaBetween(own) >= looked.speck && depthOf(own) > (looked.shallow ?? 0)) out.push(...own)

@@ -78,17 +78,17 @@ export const wallsCheck: Check = {
     const { spots, isWhole } = await facing.spots({ ...search, alike, pause })
     const told = { piece: name, line: mm(printer.lineWidth), layer: mm(printer.layerHeight), printer: printer.name }
     const whose = whoseIn(context, piece)
-    const seen = new Set<FacingSpot>()
     /** how much of it was told of the same steps before, mm² */
     const areas = new Map<string, number>()
     const findingsOf = async (rank: 'fault' | 'advice', limit: 'laid' | 'twice') => {
-      const left = spots.filter((spot) => !seen.has(spot))
+      // What is less than a line, and was not told, is an edge or a speck.
+      const isLess = ({ across, normal }: FacingSpot) => across < wallLimits(printer, normal).laid * (1 - slack)
+      const left = limit === 'laid' ? spots : spots.filter((spot) => !isLess(spot))
       const thin = await narrowSpots(
         { ...search, facing, tree, edgeWithin, speck: printer.lineWidth ** 2, pause },
         left,
         ({ normal }) => wallLimits(printer, normal)[limit] * (1 - slack),
       )
-      for (const spot of thin) seen.add(spot)
       const isFlat = ({ normal }: FacingSpot) => wallLimits(printer, normal).flat
       const keyOf = (spot: FacingSpot) => `${whose.keyOf([spot.triangle, spot.against])} ${isFlat(spot)}`
       return groupsOf(thin, keyOf).flatMap((own) => {

@@ -22,7 +22,7 @@ export interface FacingSpot {
   readonly at: Vec3
 }
 
-export interface FacingOptions {
+interface FacingOptions {
   /** only what is nearer is looked at closely, and told, mm */
   readonly below: number
   /** parts are no longer than this where what they face is not as far away all over them, mm */

@@ -1,11 +1,11 @@
-import { type Facing, type FacingSpot, Groups, type TriangleTree } from '../mesh/index.ts'
+import { Facing, type FacingSpot, Groups, type TriangleTree } from '../mesh/index.ts'
 import { add, dot, norm, scaled, subtract, unit, type Vec3 } from '../place/index.ts'
-import type { Mark, ProofPiece } from './define.ts'
+import type { Mark, ProofContext, ProofPiece } from './define.ts'
 
 /** What walls and slots have in common: places where surfaces that face each other come too near. */
 
 /** Parts of a wall are told together where it differs over them by no more than this share: how thin it is at its thinnest is told of each. */
-export const alike = 0.1
+const alike = 0.1
 /** Two sides that lean to each other by less run beside each other: as the sum of their unit normals. */
 const hardlyLeans = 5e-3
 /** From ball to ball what tapers grows by as much of what it should be across at least; a wall runs on as it is. */
@@ -80,6 +80,24 @@ const mostTriangles = 1_000_000
 
 export function isTooLarge({ built }: ProofPiece): boolean {
   return built.solid!.mesh().triangles.length / 3 > mostTriangles
+}
+
+interface Search {
+  /** what is nearer than this on both of its sides is looked at, mm */
+  readonly below: number
+  /** how finely, mm */
+  readonly fine: number
+}
+
+/** All places of a piece where what faces each other is near, through the solid or through the air. */
+export async function nearSpots(
+  { tree, pause }: ProofContext,
+  piece: ProofPiece,
+  through: 'solid' | 'air',
+  search: Search,
+) {
+  const facing = new Facing(tree(piece), through)
+  return { facing, tree: tree(piece), pause, ...search, ...(await facing.spots({ ...search, alike, pause })) }
 }
 
 interface Looked {

@@ -1,8 +1,8 @@
 import type { Printer } from '../fits/index.ts'
-import { Facing, type FacingSpot, shellsOf, type TriangleTree, wallAt } from '../mesh/index.ts'
+import { type FacingSpot, shellsOf, type TriangleTree, wallAt } from '../mesh/index.ts'
 import type { Vec3 } from '../place/index.ts'
 import { type Check, findingOf } from './define.ts'
-import { alike, areaBetween, fieldMark, groupsOf, isTooLarge, narrowest, narrowSpots, spotMarks } from './narrow.ts'
+import { areaBetween, fieldMark, groupsOf, isTooLarge, narrowest, narrowSpots, nearSpots, spotMarks } from './narrow.ts'
 import { mm, mm2 } from './phrase.ts'
 import { whoseIn } from './whose.ts'
 
@@ -42,31 +42,20 @@ export const slotsCheck: Check = {
   scope: 'piece',
   from: (context, piece) => [context.built.resolved.printer, whoseIn(context, piece).all()],
   async run(context, piece) {
-    const { built, pause } = context
-    const { printer } = built.resolved
+    const { printer } = context.built.resolved
     const { id, name } = piece.built.piece
     const about = [{ kind: 'piece', id }] as const
     const finding = findingOf('slots', texts, about)
     if (isTooLarge(piece)) return [finding('warning', 'slots-unknown', { piece: name })]
-    const tree = context.tree(piece)
-    const search = slotSearch(printer)
-    const facing = new Facing(tree, 'air')
-    const { spots, isWhole } = await facing.spots({ ...search, alike, pause })
+    const near = await nearSpots(context, piece, 'air', slotSearch(printer))
+    const { spots, isWhole } = near
     const whose = whoseIn(context, piece)
     const tighter = 2 * Math.max(0, printer.holeOffset)
-    const isHole = holesIn(tree)
+    const isHole = holesIn(near.tree)
     // How near solids of one piece come to each other is told by a check of its own.
     const shellOf = piece.figures!.solids > 1 ? shellsOf(piece.built.solid!.mesh()).shellOf : undefined
     const narrow = await narrowSpots(
-      {
-        ...search,
-        facing,
-        tree,
-        edgeWithin,
-        speck: 2 * printer.lineWidth ** 2,
-        shallow: shallow * printer.leastGap,
-        pause,
-      },
+      { ...near, edgeWithin, speck: 2 * printer.lineWidth ** 2, shallow: shallow * printer.leastGap },
       spots.filter(({ triangle, against }) => !shellOf || shellOf[triangle] === shellOf[against]),
       (spot) => slotLimit(printer, spot.normal) + (isHole(spot) ? tighter : 0) - hardly,
     )

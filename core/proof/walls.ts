@@ -1,8 +1,8 @@
 import type { Printer } from '../fits/index.ts'
-import { Facing, type FacingSpot } from '../mesh/index.ts'
+import type { FacingSpot } from '../mesh/index.ts'
 import type { Vec3 } from '../place/index.ts'
 import { type Check, findingOf } from './define.ts'
-import { alike, areaBetween, fieldMark, groupsOf, isTooLarge, narrowest, narrowSpots, spotMarks } from './narrow.ts'
+import { areaBetween, fieldMark, groupsOf, isTooLarge, narrowest, narrowSpots, nearSpots, spotMarks } from './narrow.ts'
 import { mm, mm2 } from './phrase.ts'
 import { whoseIn } from './whose.ts'
 
@@ -64,18 +64,15 @@ export const wallsCheck: Check = {
   scope: 'piece',
   from: (context, piece) => [context.built.resolved.printer, whoseIn(context, piece).all()],
   async run(context, piece) {
-    const { built, pause } = context
-    const { printer } = built.resolved
+    const { printer } = context.built.resolved
     // That nothing of it is laid is told by its own check.
     if ((await context.laid(piece)).length === 0) return []
     const { id, name } = piece.built.piece
     const about = [{ kind: 'piece', id }] as const
     const finding = findingOf('walls', texts, about)
     if (isTooLarge(piece)) return [finding('warning', 'walls-unknown', { piece: name })]
-    const tree = context.tree(piece)
-    const search = wallSearch(printer)
-    const facing = new Facing(tree, 'solid')
-    const { spots, isWhole } = await facing.spots({ ...search, alike, pause })
+    const near = await nearSpots(context, piece, 'solid', wallSearch(printer))
+    const { spots, isWhole } = near
     const told = { piece: name, line: mm(printer.lineWidth), layer: mm(printer.layerHeight), printer: printer.name }
     const whose = whoseIn(context, piece)
     /** how much of it was told of the same steps before, mm² */
@@ -85,7 +82,7 @@ export const wallsCheck: Check = {
       const isLess = ({ across, normal }: FacingSpot) => across < wallLimits(printer, normal).laid * (1 - slack)
       const left = limit === 'laid' ? spots : spots.filter((spot) => !isLess(spot))
       const thin = await narrowSpots(
-        { ...search, facing, tree, edgeWithin, speck: printer.lineWidth ** 2, pause },
+        { ...near, edgeWithin, speck: printer.lineWidth ** 2 },
         left,
         ({ normal }) => wallLimits(printer, normal)[limit] * (1 - slack),
       )

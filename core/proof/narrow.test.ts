@@ -117,6 +117,22 @@ describe('slots', () => {
       { numRuns: runs(40) },
     )
   })
+  it('are a fault where more than a little closes', async () => {
+    const ranks = async (deep: number) => {
+      const cut = { width: '0.2', depth: '6.1', height: '9' }
+      const part = partOf([
+        step('a', 'plate', { width: '31.3', depth: '27.7', height: '8.1' }),
+        step('b', 'plate', cut, { operation: 'cut', place: { lift: `${8.1 - deep}`, rest: 'on' } }),
+      ])
+      return (await found(part, 'slots')).map(({ rank, code }) => [rank, code])
+    }
+    // 16 × 0.44² / 6.1 = 0.508
+    expect(await ranks(0.503)).toEqual([['advice', 'slots-close']])
+    expect(await ranks(0.513)).toEqual([['fault', 'slots-close']])
+    // No deeper than 0.8 of the least gap it is no more than a step.
+    expect(await ranks(0.206)).toEqual([['advice', 'slots-close']])
+    expect(await ranks(0.194)).toEqual([['pass', 'slots-wide']])
+  })
   it('between solids of one piece are left to what looks at these', async () => {
     const two = partOf([
       step('a', 'plate', { width: '9.1', depth: '8.1', height: '7.1' }),

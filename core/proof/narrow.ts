@@ -185,7 +185,7 @@ function cellOf({ facing }: Looked, { middle, normal, across }: FacingSpot, side
   return subtract(middle, scaled(normal, (facing.way * across) / 2)).map((x) => Math.floor(x / side))
 }
 
-/** Those that hang together: balls whose middles lie near each other, and large parts of the same triangle. */
+/** Those that hang together: balls whose middles lie near each other, and large parts of the same triangles, or that face them. */
 function patchesOf({ facing, fine }: Looked, spots: readonly FacingSpot[]): (readonly FacingSpot[])[] {
   const groups = new Groups(spots.length)
   const first = new Map<string, number>()
@@ -199,7 +199,7 @@ function patchesOf({ facing, fine }: Looked, spots: readonly FacingSpot[]): (rea
     // Each is in eight cells that overlap by half: what is near shares one of them.
     for (let corner = 0; corner < 8; corner++)
       join(cell.map((x, k) => Math.floor(x + ((corner >> k) & 1) / 2)).join(' ') + corner, i)
-    if (spot.area > fine * fine) join(`${spot.triangle}`, i)
+    if (spot.area > fine * fine) for (const triangle of [spot.triangle, spot.against]) join(`${triangle}`, i)
   }
   const numbers = new Map(spots.map((spot, i) => [spot, i]))
   return groupsOf(spots, (spot) => `${groups.of(numbers.get(spot)!)}`)

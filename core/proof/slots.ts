@@ -21,6 +21,8 @@ const hardly = 1e-3
 const edgeWithin = 15
 /** As a share of the least gap, how deep a groove is that closes unnoticed. */
 const shallow = 0.8
+/** Where less than so many squares of a line close, that is hardly missed: where a coil runs into its end ring. */
+const slight = 16
 
 /** How far apart two surfaces of one piece have to be, mm: sideways, or by layers where they lie above each other. */
 export function slotLimit({ leastGap, leastLayers, layerHeight }: Printer, normal: Vec3): number {
@@ -70,7 +72,12 @@ export const slotsCheck: Check = {
       // A slot may have round ends.
       return own.every(isHole)
         ? told('fault', 'slots-hole', { ...values, needed, tighter: mm(tighter) }, more)
-        : told('fault', 'slots-close', { ...values, needed, area: mm2(area) }, more)
+        : told(
+            area < slight * printer.lineWidth ** 2 ? 'advice' : 'fault',
+            'slots-close',
+            { ...values, needed, area: mm2(area) },
+            more,
+          )
     })
     if (!isWhole) return [...found, finding('warning', 'slots-unknown', { piece: name })]
     if (found.length > 0) return found

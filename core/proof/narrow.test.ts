@@ -1,7 +1,10 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import type { Part } from '../document/index.ts'
-import { built, onFace, partOf, real, runs, step, testKernel } from '../testing/index.ts'
+import { type Joint, newPiece, onBed, type Part } from '../document/index.ts'
+import { defaultFields } from '../fields/index.ts'
+import { jointOf, joints } from '../joints/index.ts'
+import { shapes } from '../shapes/index.ts'
+import { built, inTurn, onFace, partOf, real, runs, step, testKernel } from '../testing/index.ts'
 import { type Finding, fieldOf, type Mark, plainValues, proofOf } from './index.ts'
 
 const kernel = await testKernel()
@@ -33,7 +36,7 @@ function finned(thick: number, other: number, turn: number) {
 describe('walls', () => {
   it('are told with how thin they are, how much of them, and the step that made them', async () => {
     await fc.assert(
-      fc.asyncProperty(real(0.1, 0.42), real(0.45, 0.85), real(-180, 180), async (thick, other, turn) => {
+      fc.asyncProperty(real(0.1, 0.42), real(0.45, 0.85), real(-70, 70), async (thick, other, turn) => {
         const [thin, single, ...more] = await found(finned(thick, other, turn), 'walls')
         expect(more).toEqual([])
         expect(thin).toMatchObject({ rank: 'fault', code: 'walls-not-laid', ofPrinter: true })
@@ -140,5 +143,33 @@ describe('slots', () => {
     ])
     expect(await found(two, 'slots')).toMatchObject([{ rank: 'pass' }])
     expect(await found(two, 'within')).toMatchObject([{ rank: 'fault' }])
+  })
+})
+
+describe('what is made as it comes', () => {
+  const faultsOf = async (part: Part) =>
+    (await proofOf(kernel, await built(kernel, part, 0.02), { only: ['walls', 'slots'] }))
+      .filter(({ rank }) => rank === 'fault' || rank === 'warning')
+      .map(({ text }) => text)
+  it.each(
+    inTurn(
+      5,
+      shapes.map(({ kind }) => kind),
+    ),
+  )('a %s has no wall that is left out, nor a slot that closes', async (kind) => {
+    expect(await faultsOf(partOf([step('a', kind)]))).toEqual([])
+  })
+  it.each(
+    inTurn(
+      5,
+      joints.map(({ kind }) => kind),
+    ),
+  )('nor has a %s on a plate', async (kind) => {
+    const part = partOf([step('plate', 'plate', { width: '90', depth: '60', height: '12' })])
+    const { fields } = jointOf(kind)!
+    const place = { ...onBed, ...onFace('plate', 'top') }
+    const joint: Joint = { ...{ id: 'j', name: '', kind, pieces: ['p1', 'p2'] }, place, fields: defaultFields(fields) }
+    const pieces = [part.pieces[0]!, newPiece('p2', 'Piece 2', 'sand')]
+    expect(await faultsOf({ ...part, pieces, joints: [joint] })).toEqual([])
   })
 })

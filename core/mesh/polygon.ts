@@ -110,6 +110,7 @@ function cross(
   points: readonly Point[],
 ): boolean {
   const [p, q, r, s] = [points[a]!, points[b]!, points[c]!, points[d]!]
+  if (Math.max(p[1], q[1]) < Math.min(r[1], s[1]) || Math.max(r[1], s[1]) < Math.min(p[1], q[1])) return false
   if (c !== a && c !== b && isOn(r, p, q)) return true
   if (d !== a && d !== b && isOn(s, p, q)) return true
   if (a !== c && a !== d && isOn(p, r, s)) return true
@@ -123,9 +124,6 @@ function exactSide(a: Point, b: Point, point: Point): number {
 }
 
 function isOn(point: Point, a: Point, b: Point): boolean {
-  const isWithin = [0, 1].every((k) => {
-    const at = point[k as 0 | 1]
-    return at >= Math.min(a[k as 0 | 1], b[k as 0 | 1]) && at <= Math.max(a[k as 0 | 1], b[k as 0 | 1])
-  })
-  return isWithin && exactSide(a, b, point) === 0
+  const isWithin = (x: number, one: number, other: number) => x >= Math.min(one, other) && x <= Math.max(one, other)
+  return isWithin(point[0], a[0], b[0]) && isWithin(point[1], a[1], b[1]) && exactSide(a, b, point) === 0
 }

@@ -1,8 +1,7 @@
 import type { Printer } from '../fits/index.ts'
-import { Facing } from '../mesh/index.ts'
-import type { Vec3 } from '../place/index.ts'
+import { Facing, type FacingSpot, type TriangleTree } from '../mesh/index.ts'
 import type { FieldKind, SurfaceField } from './field.ts'
-import { slotLimit, slotSearch } from './slots.ts'
+import { slotLimits, slotSearch } from './slots.ts'
 import { wallLimits, wallSearch } from './walls.ts'
 
 /** How far it is across from all of a surface: thickness, or how far it is open. */
@@ -11,7 +10,9 @@ function across(
   through: 'solid' | 'air',
   label: string,
   search: (printer: Printer) => { readonly below: number; readonly fine: number },
-  limitAt: (printer: Printer, normal: Vec3) => number,
+  /** what the scale says: of what stands upright */
+  upright: (printer: Printer) => number,
+  limits: (printer: Printer, tree: TriangleTree) => (spot: FacingSpot) => number,
 ): FieldKind {
   return {
     id,
@@ -24,20 +25,35 @@ function across(
         const { spots } = await facing.spots({ below, fine: fine / 2, pause })
         const points = new Float32Array(9 * spots.length)
         const values = new Float32Array(3 * spots.length)
-        const limits = new Float32Array(3 * spots.length)
+        const kept = new Float32Array(3 * spots.length)
+        const limitAt = limits(printer, tree(piece))
         for (const [i, spot] of spots.entries()) {
           points.set(spot.corners, 9 * i)
           values.set(facing.atCorners(spot, below), 3 * i)
-          limits.fill(limitAt(printer, spot.normal), 3 * i, 3 * i + 3)
+          kept.fill(limitAt(spot), 3 * i, 3 * i + 3)
         }
-        surfaces.push({ piece: piece.built.piece.id, points, values, limits })
+        surfaces.push({ piece: piece.built.piece.id, points, values, limits: kept })
       }
-      // What stands upright is what the scale says.
-      const limit = limitAt(printer, [1, 0, 0])
-      return { label, unit: 'mm', from: 0, to: below, limit, broken: 'below', surfaces }
+      return { label, unit: 'mm', from: 0, to: below, limit: upright(printer), broken: 'below', surfaces }
     },
   }
 }
 
-export const wallsField = across('walls', 'solid', 'Walls', wallSearch, (printer, n) => wallLimits(printer, n).laid)
-export const slotsField = across('slots', 'air', 'Open by', slotSearch, slotLimit)
+export const wallsField = across(
+  'walls',
+  'solid',
+  'Walls',
+  wallSearch,
+  ({ lineWidth }) => lineWidth,
+  (printer) =>
+    ({ normal }) =>
+      wallLimits(printer, normal).laid,
+)
+export const slotsField = across(
+  'slots',
+  'air',
+  'Open by',
+  slotSearch,
+  ({ leastGap }) => leastGap,
+  (printer, tree) => slotLimits(printer, tree).at,
+)

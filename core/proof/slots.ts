@@ -25,14 +25,28 @@ const shallow = 0.8
 const slight = 16
 
 /** How far apart two surfaces of one piece have to be, mm: sideways, or by layers where they lie above each other. */
-export function slotLimit({ leastGap, leastLayers, layerHeight }: Printer, normal: Vec3): number {
+function slotLimit({ leastGap, leastLayers, layerHeight }: Printer, normal: Vec3): number {
   return Math.max(leastGap * Math.hypot(normal[0], normal[1]), leastLayers * layerHeight * Math.abs(normal[2]))
 }
 
+/** How much tighter a small round hole prints across, mm. */
+function tighterBy({ holeOffset }: Printer): number {
+  return 2 * Math.max(0, holeOffset)
+}
+
+/** How wide it has to be at a place to stay open, mm: a round hole prints tighter than it is. */
+export function slotLimits(printer: Printer, tree: TriangleTree) {
+  const isHole = holesIn(tree)
+  return {
+    isHole,
+    at: (spot: FacingSpot) => slotLimit(printer, spot.normal) + (isHole(spot) ? tighterBy(printer) : 0) - hardly,
+  }
+}
+
 /** What is nearer than this is looked at, and how closely, mm. */
-export function slotSearch({ leastGap, leastLayers, layerHeight, holeOffset, lineWidth }: Printer) {
-  const most = Math.max(leastGap + 2 * Math.max(0, holeOffset), leastLayers * layerHeight)
-  return { below: most, fine: lineWidth }
+export function slotSearch(printer: Printer) {
+  const { leastGap, leastLayers, layerHeight, lineWidth } = printer
+  return { below: Math.max(leastGap, leastLayers * layerHeight) + tighterBy(printer), fine: lineWidth }
 }
 
 /** Whether what is open in a piece stays open when it is printed. */
@@ -52,14 +66,13 @@ export const slotsCheck: Check = {
     const near = await nearSpots(context, piece, 'air', slotSearch(printer))
     const { spots, isWhole } = near
     const whose = whoseIn(context, piece)
-    const tighter = 2 * Math.max(0, printer.holeOffset)
-    const isHole = holesIn(near.tree)
+    const { at: limitAt, isHole } = slotLimits(printer, near.tree)
     // How near solids of one piece come to each other is told by a check of its own.
     const shellOf = piece.figures!.solids > 1 ? shellsOf(piece.built.solid!.mesh()).shellOf : undefined
     const narrow = await narrowSpots(
       { ...near, edgeWithin, speck: 2 * printer.lineWidth ** 2, shallow: shallow * printer.leastGap },
       spots.filter(({ triangle, against }) => !shellOf || shellOf[triangle] === shellOf[against]),
-      (spot) => slotLimit(printer, spot.normal) + (isHole(spot) ? tighter : 0) - hardly,
+      limitAt,
     )
     const found = groupsOf(narrow, (spot) => whose.keyOf([spot.triangle, spot.against])).map((own) => {
       const area = areaBetween(own)
@@ -71,7 +84,7 @@ export const slotsCheck: Check = {
       const told = findingOf('slots', texts, [...steps, ...about])
       // A slot may have round ends.
       return own.every(isHole)
-        ? told('fault', 'slots-hole', { ...values, needed, tighter: mm(tighter) }, more)
+        ? told('fault', 'slots-hole', { ...values, needed, tighter: mm(tighterBy(printer)) }, more)
         : told(
             area < slight * printer.lineWidth ** 2 ? 'advice' : 'fault',
             'slots-close',

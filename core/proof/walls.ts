@@ -44,8 +44,8 @@ export function wallLimits({ lineWidth, layerHeight }: Printer, normal: Vec3): W
   const [upright, level] = [Math.hypot(normal[0], normal[1]), Math.abs(normal[2])]
   const [line, film] = [lineWidth * upright, (layerHeight / 2) * level]
   return {
-    laid: Math.max(line, film),
-    twice: Math.max(2 * line, 2 * layerHeight * level),
+    laid: (1 - slack) * Math.max(line, film),
+    twice: (1 - slack) * Math.max(2 * line, 2 * layerHeight * level),
     flat: film > line,
   }
 }
@@ -79,12 +79,12 @@ export const wallsCheck: Check = {
     const areas = new Map<string, number>()
     const findingsOf = async (rank: 'fault' | 'advice', limit: 'laid' | 'twice') => {
       // What is less than a line, and was not told, is an edge or a speck.
-      const isLess = ({ across, normal }: FacingSpot) => across < wallLimits(printer, normal).laid * (1 - slack)
+      const isLess = ({ across, normal }: FacingSpot) => across < wallLimits(printer, normal).laid
       const left = limit === 'laid' ? spots : spots.filter((spot) => !isLess(spot))
       const thin = await narrowSpots(
         { ...near, edgeWithin, speck: printer.lineWidth ** 2 },
         left,
-        ({ normal }) => wallLimits(printer, normal)[limit] * (1 - slack),
+        ({ normal }) => wallLimits(printer, normal)[limit],
       )
       const isFlat = ({ normal }: FacingSpot) => wallLimits(printer, normal).flat
       const keyOf = (spot: FacingSpot) => `${whose.keyOf([spot.triangle, spot.against])} ${isFlat(spot)}`

@@ -9,23 +9,32 @@ export interface Whose {
 /** Which steps and joints the triangles of a piece that has material come from. */
 export function whoseIn({ built: { resolved } }: ProofContext, { built: { solid, ownerOf } }: ProofPiece) {
   const { runs, triangles } = solid!.mesh()
-  const owners: (Found['about'][number] | undefined)[] = new Array(triangles.length / 3)
-  for (const { original, from, to } of runs) {
+  const owned = runs.flatMap(({ original, from, to }) => {
     const owner = ownerOf(original)
-    if (owner) owners.fill({ kind: owner.kind, id: owner.id }, from, to)
+    return owner ? [{ owner: { kind: owner.kind, id: owner.id } as const, from, to }] : []
+  })
+  let placeOf: Int32Array | undefined
+  const ownerAt = (t: number) => {
+    placeOf ??= owned.reduce(
+      (all, { from, to }, i) => all.fill(i, from, to),
+      new Int32Array(triangles.length / 3).fill(-1),
+    )
+    return owned[placeOf[t]!]?.owner
   }
   const nameOf = ({ kind, id }: Found['about'][number]) =>
     kind === 'joint' ? resolved.part.joints.find((joint) => joint.id === id)?.name || 'a joint' : stepName(resolved, id)
+  const each = (owners: readonly (Found['about'][number] | undefined)[]) => [
+    ...new Map(owners.flatMap((owner) => (owner ? [[owner.id, owner] as const] : []))).values(),
+  ]
   return {
     /** The same text for triangles of the same steps. */
     keyOf: (triangles: readonly number[]): string =>
-      [...new Set(triangles.map((t) => `${owners[t]?.kind} ${owners[t]?.id}`))].sort().join(', '),
+      [...new Set(triangles.map((t) => ownerAt(t)?.id ?? ''))].sort().join(', '),
     of(triangles: readonly number[]): Whose {
-      const own = new Map(triangles.flatMap((t) => (owners[t] ? [[owners[t].id, owners[t]] as const] : [])))
-      return { about: [...own.values()], names: [...own.values()].map(nameOf) }
+      const about = each([...new Set(triangles)].map(ownerAt))
+      return { about, names: about.map(nameOf) }
     },
     /** What all of their names are: findings that name some follow from it. */
-    all: (): readonly string[] =>
-      [...new Map(owners.flatMap((owner) => (owner ? [[owner.id, owner] as const] : []))).values()].map(nameOf),
+    all: (): readonly string[] => each(owned.map(({ owner }) => owner)).map(nameOf),
   }
 }

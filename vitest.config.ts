@@ -24,6 +24,8 @@ export default defineConfig({
     hookTimeout: 120_000,
     // Nothing else runs meanwhile, so that no core need be left free.
     maxWorkers: '100%',
+    // Where a machine has little memory a worker would get less than the solids of all its tests take.
+    execArgv: ['--max-old-space-size=3072'],
     projects: [
       {
         extends: true,

@@ -1,7 +1,9 @@
 import Module, { type ManifoldToplevel } from 'manifold-3d'
+import { RingStore } from './rings.ts'
 
 export interface Library {
   readonly module: ManifoldToplevel
+  readonly rings: RingStore
   /** bytes of WebAssembly memory held by the library */
   heapBytes(): number
 }
@@ -42,5 +44,7 @@ export async function loadLibrary(compiled: CompiledLibrary): Promise<Library> {
   }
   const module = await (Module as (options: unknown) => Promise<ManifoldToplevel>)(options)
   module.setup()
-  return { module, heapBytes: () => memory?.buffer.byteLength ?? 0 }
+  // It grows into another buffer.
+  const rings = new RingStore(module, () => memory!.buffer)
+  return { module, rings, heapBytes: () => memory?.buffer.byteLength ?? 0 }
 }

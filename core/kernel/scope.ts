@@ -7,7 +7,8 @@ import { failed, finite, positive } from './checks.ts'
 import { grown, moved, type Plane, ungrown } from './corners.ts'
 import type { Kernel } from './kernel.ts'
 import { Places } from './places.ts'
-import { cleaned, extruded, polygonsOf } from './polygons.ts'
+import { cleaned, finiteRings } from './polygons.ts'
+import type { RingStore } from './rings.ts'
 import { denoised, PlanePoints, settled, squareAxes } from './settled.ts'
 import { type Meshed, type MeshRun, type PlaneSection, Solid } from './solid.ts'
 
@@ -50,23 +51,23 @@ export class Scope {
   /** A prism over `rings` (outer ones counter-clockwise, holes clockwise, none across another), from z = 0 up. */
   extrude(rings: readonly Ring[], height: number): Solid {
     positive({ height })
-    const polygons = polygonsOf(rings)
+    const polygons = finiteRings(rings)
       .map(cleaned)
       .filter((ring) => ring.length > 2)
-    return polygons.length > 0 ? this.own(extruded(this.module, polygons, height)) : this.union([])
+    return polygons.length > 0 ? this.own(this.rings.extruded(polygons, height, 1, 0)) : this.union([])
   }
 
   /** The same in so many steps, turned evenly counter-clockwise by `turn` rad from its foot to its head. */
   helical(rings: readonly Ring[], height: number, steps: number, turn: number): Solid {
     positive({ height, steps })
     finite({ turn })
-    return this.own(extruded(this.module, polygonsOf(rings), height, steps, (turn * 180) / Math.PI))
+    return this.own(this.rings.extruded(finiteRings(rings), height, steps, (turn * 180) / Math.PI))
   }
 
   /** The same in so many steps, turned counter-clockwise at each share of its height by so much, rad. */
   twisted(rings: readonly Ring[], height: number, steps: number, turnAt: (share: number) => number): Solid {
     positive({ height, steps })
-    const straight = this.own(this.module.Manifold.extrude(polygonsOf(rings), height, Math.max(0, steps - 1)))
+    const straight = this.own(this.rings.risen(finiteRings(rings), height, steps))
     return this.own(
       straight.raw.warpBatch((coordinates, count) => {
         for (let at = 0; at < 3 * count; at += 3) {
@@ -82,10 +83,9 @@ export class Scope {
 
   /** The regions that rings fill where they wind about a point (non-zero), as rings that `extrude` takes. */
   filled(rings: readonly Ring[]): Ring[] {
-    const { CrossSection } = this.module
-    const region = CrossSection.ofPolygons(polygonsOf(rings), 'NonZero')
+    const region = this.rings.region(finiteRings(rings), 'NonZero')
     try {
-      return region.toPolygons() as Ring[]
+      return this.rings.ringsOf(region)
     } finally {
       region.delete()
     }
@@ -93,11 +93,32 @@ export class Scope {
 
   /** The region of `base` without the regions of all `tools` (each filled where its rings wind about a point), as rings. */
   withoutRegions(base: readonly Ring[], tools: readonly Ring[]): Ring[] {
+    if (base.length === 0) return []
+    if (tools.length === 0) return this.filled(base)
     return this.regions([base, tools], ([from, less]) => {
       const rest = from!.subtract(less!)
       try {
-        return rest.toPolygons() as Ring[]
+        return this.rings.ringsOf(rest)
       } finally {
+        rest.delete()
+      }
+    })
+  }
+
+  /** What of a region lies farther from all of `base` than `by`, mm, as rings; at corners its sides go on until they meet, or nearly. */
+  beyond(rings: readonly Ring[], base: readonly Ring[], by: number): Ring[] {
+    finite({ by })
+    if (rings.length === 0) return []
+    if (base.length === 0) return this.filled(rings)
+    return this.regions([rings, base], ([region, from]) => {
+      const sound = from!.simplify(sliver)
+      const grown = sound.offset(by, 'Miter', 2)
+      const rest = region!.subtract(grown)
+      try {
+        return this.rings.ringsOf(rest)
+      } finally {
+        sound.delete()
+        grown.delete()
         rest.delete()
       }
     })
@@ -109,7 +130,7 @@ export class Scope {
     return this.regions([a, b], ([one, two]) => {
       const common = one!.intersect(two!)
       try {
-        return common.toPolygons() as Ring[]
+        return this.rings.ringsOf(common)
       } finally {
         common.delete()
       }
@@ -124,11 +145,13 @@ export class Scope {
     finite({ by })
     if (rings.length === 0) return []
     return this.regions([rings], ([region]) => {
-      const inner = sharp ? region!.offset(-by, 'Miter', sharpest) : region!.offset(-by, 'Round', 2, 32)
+      const sound = region!.simplify(sliver)
+      const inner = sharp ? sound.offset(-by, 'Miter', sharpest) : sound.offset(-by, 'Round', 2, 32)
       const plain = within > 0 ? inner.simplify(within) : inner
       try {
-        return plain.toPolygons() as Ring[]
+        return this.rings.ringsOf(plain)
       } finally {
+        sound.delete()
         inner.delete()
         if (plain !== inner) plain.delete()
       }
@@ -148,7 +171,7 @@ export class Scope {
   }
 
   private regions<T>(all: readonly (readonly Ring[])[], work: (regions: readonly CrossSection[]) => T): T {
-    const made = all.map((rings) => this.module.CrossSection.ofPolygons(polygonsOf(rings), 'NonZero'))
+    const made = all.map((rings) => this.rings.region(finiteRings(rings), 'NonZero'))
     try {
       return work(made)
     } finally {
@@ -185,9 +208,9 @@ export class Scope {
   /** Rings, holes clockwise, turned about the z axis by `degrees`; `segments` are those of a whole turn. */
   revolved(rings: readonly Ring[], segments: number, degrees: number): Solid {
     positive({ segments, degrees })
-    const polygons = polygonsOf(rings)
+    const polygons = finiteRings(rings)
     const known = new PlanePoints(rings)
-    return this.own(this.module.Manifold.revolve(polygons, segments, Math.min(360, degrees)), (rough) =>
+    return this.own(this.rings.revolved(polygons, segments, Math.min(360, degrees)), (rough) =>
       moved(rough, (p, at) => {
         const far = Math.hypot(p[at]!, p[at + 1]!)
         const own = known.at(far, p[at + 2]!)
@@ -201,7 +224,7 @@ export class Scope {
 
   /** The triangles of a region, as places in the list of all points of its rings; counter-clockwise. */
   triangulated(rings: readonly Ring[]): (readonly [number, number, number])[] {
-    return this.module.triangulate(polygonsOf(rings))
+    return this.rings.triangulated(finiteRings(rings))
   }
 
   /**
@@ -497,10 +520,14 @@ export class Scope {
     finite({ z })
     const section = solid.raw.slice(z)
     try {
-      return { rings: section.toPolygons() as Ring[], area: section.area() }
+      return { rings: this.rings.ringsOf(section), area: section.area() }
     } finally {
       section.delete()
     }
+  }
+
+  private get rings(): RingStore {
+    return this.#kernel.library.rings
   }
 
   private get module(): ManifoldToplevel {
@@ -555,6 +582,9 @@ function usedPoints(points: Float64Array, triangles: Uint32Array) {
 
 /** So often specks are looked for in what is left. */
 const mostRounds = 4
+
+/** What is narrower than this, mm, is left out of a region before its sides are moved: a ring of no area has all of them moved the other way. */
+const sliver = 1e-6
 
 /** Corners of regions go at most so many times as far as their sides. */
 const sharpest = 8

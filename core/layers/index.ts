@@ -1,9 +1,11 @@
 import type { Kernel, PlaneSection, Solid } from '../kernel/index.ts'
 import { type LayerHeights, layerMiddle } from './heights.ts'
 
+export { carriedOver, type HangingRegion, hangingRegions } from './hanging.ts'
 export { type LayerHeights, layerAt, layerBottom, layerCount, layerMiddle } from './heights.ts'
 export { type LaidPlace, laidGroups } from './laid.ts'
 export { Sections } from './sections.ts'
+export type { SpannedLine } from './spans.ts'
 
 /** The section of a solid at height `z` above the bed; empty where it has no material there. */
 export function sectionAt(kernel: Kernel, solid: Solid | undefined, z: number): PlaneSection {

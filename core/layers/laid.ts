@@ -6,6 +6,7 @@ import {
   boxAround,
   boxesMeet,
   insideRings,
+  offSide,
   pointInside,
   ringArea,
   type Vec2,
@@ -153,8 +154,8 @@ function nearerThan(a: readonly Ring[], b: readonly Ring[], within: number): boo
           if ((r[0] < left && s[0] < left) || (r[0] > right && s[0] > right)) continue
           if ((r[1] < low && s[1] < low) || (r[1] > high && s[1] > high)) continue
           if (cross(p, q, r, s)) return true
-          if (offLine(p, r, s) < within || offLine(q, r, s) < within) return true
-          if (offLine(r, p, q) < within || offLine(s, p, q) < within) return true
+          if (offSide(p, r, s) < within || offSide(q, r, s) < within) return true
+          if (offSide(r, p, q) < within || offSide(s, p, q) < within) return true
         }
     }
   return false
@@ -164,12 +165,4 @@ function nearerThan(a: readonly Ring[], b: readonly Ring[], within: number): boo
 function cross(p: Vec2, q: Vec2, r: Vec2, s: Vec2): boolean {
   const side = (a: Vec2, b: Vec2, c: Vec2) => (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0])
   return side(p, q, r) * side(p, q, s) < 0 && side(r, s, p) * side(r, s, q) < 0
-}
-
-/** How far a point is from the line from a to b, mm. */
-function offLine([x, y]: Vec2, [ax, ay]: Vec2, [bx, by]: Vec2): number {
-  const [ux, uy] = [bx - ax, by - ay]
-  const long = ux * ux + uy * uy
-  const t = long > 0 ? Math.min(1, Math.max(0, ((x - ax) * ux + (y - ay) * uy) / long)) : 0
-  return Math.hypot(x - ax - t * ux, y - ay - t * uy)
 }

@@ -1,4 +1,5 @@
 import type { Kernel, Ring, Solid } from '../kernel/index.ts'
+import type { Vec2 } from '../plane/index.ts'
 
 /** Heights nearer to each other than this are one, mm. */
 const sameHeight = 1e-6
@@ -97,7 +98,8 @@ export class Sections {
   }
 
   private cut(z: number): readonly Ring[] {
-    const { rings } = this.#kernel.scope((scope) => scope.slice(this.#solid, z))
+    const cut = this.#kernel.scope((scope) => scope.slice(this.#solid, z))
+    const rings = cut.rings.map(plainer).filter((ring) => ring.length > 2)
     const key = marked(rings)
     const alike = this.#alike.get(key)
     if (alike) return alike
@@ -141,6 +143,19 @@ function corners(ring: Ring): Ring {
     const off = Math.abs((x - fromX) * alongY - (y - fromY) * alongX)
     return off > straightWithin * Math.hypot(alongX, alongY)
   })
+}
+
+/** A ring without most of these: half of what a cut gives. A row of points that turns little by little keeps some. */
+function plainer(ring: Ring): Ring {
+  const kept: Vec2[] = []
+  for (const [i, point] of ring.entries()) {
+    const [fromX, fromY] = kept.at(-1) ?? ring.at(-1)!
+    const [toX, toY] = ring[(i + 1) % ring.length]!
+    const [alongX, alongY] = [toX - fromX, toY - fromY]
+    const off = Math.abs((point[0] - fromX) * alongY - (point[1] - fromY) * alongX)
+    if (off > straightWithin * Math.hypot(alongX, alongY)) kept.push(point)
+  }
+  return kept
 }
 
 /** Nearer to the line between its neighbours than this a point is no corner, mm. */

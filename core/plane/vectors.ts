@@ -58,3 +58,11 @@ export function insideRings(rings: readonly Ring[], [x, y]: Vec2): boolean {
     }
   return inside
 }
+
+/** How far a point is from the straight side from a to b, mm. */
+export function offSide([x, y]: Vec2, [ax, ay]: Vec2, [bx, by]: Vec2): number {
+  const [ux, uy] = [bx - ax, by - ay]
+  const long = ux * ux + uy * uy
+  const t = long > 0 ? Math.min(1, Math.max(0, ((x - ax) * ux + (y - ay) * uy) / long)) : 0
+  return Math.hypot(x - ax - t * ux, y - ay - t * uy)
+}

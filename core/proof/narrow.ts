@@ -206,15 +206,19 @@ function patchesOf({ facing, fine }: Looked, spots: readonly FacingSpot[]): (rea
 }
 
 /** Those with the same key together, the largest first. */
-export function groupsOf(spots: readonly FacingSpot[], keyOf: (spot: FacingSpot) => string): (readonly FacingSpot[])[] {
-  const groups = new Map<string, FacingSpot[]>()
+export function groupsOf<Spot extends { readonly area: number }>(
+  spots: readonly Spot[],
+  keyOf: (spot: Spot) => string,
+): (readonly Spot[])[] {
+  const groups = new Map<string, Spot[]>()
   for (const spot of spots) {
     const key = keyOf(spot)
     const own = groups.get(key)
     if (own) own.push(spot)
     else groups.set(key, [spot])
   }
-  return [...groups.values()].sort((a, b) => areaBetween(b) - areaBetween(a))
+  const areaOf = (own: readonly Spot[]) => own.reduce((sum, { area }) => sum + area, 0)
+  return [...groups.values()].sort((a, b) => areaOf(b) - areaOf(a))
 }
 
 /** Of what lies between both of its sides, mm²: each of them is looked at. */

@@ -44,6 +44,9 @@ describe('a sound part', () => {
       'lines',
       'walls',
       'slots',
+      'islands',
+      'overhangs',
+      'bridges',
       'foot',
       'joined',
     ])
@@ -84,7 +87,8 @@ describe('what is wrong is found', () => {
       step('b', 'ball', { diameter: '20' }, { operation: 'cut', place: { rest: 'on', lift: '2.7' } }),
     ]
     const findings = await proof(partOf(hollow))
-    expect(findings.filter(({ rank }) => rank !== 'pass')).toEqual([])
+    // Its roof leans.
+    expect(findings.filter(({ rank, check }) => rank !== 'pass' && check !== 'overhangs')).toEqual([])
     expect(of(findings, 'bodies')[0]![1]).toMatch(/^Piece 1 is one solid, with a closed cavity of 4,(1[89]|2)\d/)
     const loose = step('c', 'plate', { width: '5', depth: '5', height: '5' }, { place: { lift: '8.1' } })
     const [fault] = (await proof(partOf([...hollow, loose]))).filter(({ check }) => check === 'bodies')

@@ -1,5 +1,6 @@
 import { fitsCheck } from './bed.ts'
 import { bodiesCheck } from './bodies.ts'
+import { bridgesCheck } from './bridges.ts'
 import { closedCheck } from './closed.ts'
 import { crossesCheck } from './crosses.ts'
 import type { Check } from './define.ts'
@@ -7,9 +8,11 @@ import { flexCheck } from './flex.ts'
 import { footCheck } from './foot.ts'
 import { fusedCheck } from './fused.ts'
 import { gapCheck } from './gap.ts'
+import { islandsCheck } from './islands.ts'
 import { joinedCheck } from './joined.ts'
 import { leavesCheck } from './leaves.ts'
 import { linesCheck } from './lines.ts'
+import { overhangsCheck } from './overhangs.ts'
 import { sheetCheck } from './sheet.ts'
 import { slotsCheck } from './slots.ts'
 import { springsCheck } from './springs.ts'
@@ -34,6 +37,9 @@ export const checks: readonly Check[] = [
   linesCheck,
   wallsCheck,
   slotsCheck,
+  islandsCheck,
+  overhangsCheck,
+  bridgesCheck,
   footCheck,
   joinedCheck,
 ]

@@ -1,0 +1,220 @@
+import type { Kernel, Ring } from '../kernel/index.ts'
+import { bodiesOf, distance2, insideRings, RingSides, ringArea, type Vec2 } from '../plane/index.ts'
+import { type LayerHeights, layerBottom, layerMiddle } from './heights.ts'
+import type { LaidPlace } from './laid.ts'
+import type { Sections } from './sections.ts'
+import { type SpannedLine, sidesOf, spannedBest } from './spans.ts'
+
+/** A region of a layer that goes farther beyond what is below it than a printer lays without help. */
+export interface HangingRegion {
+  /** from 0 */
+  readonly layer: number
+  /** it is the underside of what lies between the middles of the layer below and of its own, mm */
+  readonly low: number
+  readonly high: number
+  /** with nothing of it on what is below; held at one of its sides; held at both ends of each of its lines */
+  readonly kind: 'begins' | 'reaches' | 'spans'
+  readonly rings: readonly Ring[]
+  /** how far it reaches out from what is below; how long the longest of its lines is, mm */
+  readonly long: number
+  /** the lines that bridge it */
+  readonly lines?: readonly SpannedLine[]
+}
+
+export interface HangingOptions {
+  readonly heights: LayerHeights
+  readonly lineWidth: number
+  /** how far off upright it may lean without help, degrees */
+  readonly overhang: number
+  /** all places that have room for a line, see `laidGroups` */
+  readonly places: readonly LaidPlace[]
+  /** of other solids printed with it, which carry it where they lie right below */
+  readonly others: readonly Pick<Sections, 'at'>[]
+  pause?(): Promise<void>
+}
+
+/** What has something no farther below it than this lies on it: it droops that far, mm. */
+export const carriedOver = 1
+/** Off upright by this it lies flat, degrees: what may lean so far may lean anyhow, but begin on nothing. */
+const flat = 89.9
+/** What goes beyond by less is that of its flats and of rounded numbers, mm. */
+const hardlyBeyond = 3e-4
+/** A smaller region is one of these, mm². */
+const leastArea = 1e-3
+/** What is narrower than twice this is none, mm. */
+const hair = 5e-4
+/** Along more than this share of its side a strip is free: it is no bridge. */
+const mostlyFree = 0.3
+/** As shares of a region: what is all of it, and what is none. */
+const [all, none] = [0.98, 0.02]
+
+/**
+ * What of a solid goes farther beyond what is below it, from the middle of a layer to that of the next, than `overhang` allows: each layer
+ * against the one below it, as a printer lays them. What has something not far below it, its own or of others, lies on that; what stands in
+ * its lowest layer stands on the bed.
+ */
+export async function hangingRegions(
+  kernel: Kernel,
+  sections: Pick<Sections, 'at'>,
+  { heights, lineWidth, overhang, places, others, pause }: HangingOptions,
+): Promise<readonly HangingRegion[]> {
+  const slope = overhang < flat ? Math.tan((overhang * Math.PI) / 180) : Number.POSITIVE_INFINITY
+  const byLayer = new Map<number, LaidPlace[]>()
+  for (const place of places) {
+    const own = byLayer.get(place.layer)
+    if (own) own.push(place)
+    else byLayer.set(place.layer, [place])
+  }
+  const layers = [...byLayer.keys()].sort((a, b) => a - b)
+  const laidOf = laidIn(sections, heights, byLayer)
+  const out: HangingRegion[] = []
+  for (const layer of layers.slice(1)) {
+    await pause?.()
+    const [rings, under] = [laidOf(layer), laidOf(layer - 1)]
+    if (rings === under) continue
+    const [low, high] = [layerMiddle(layer - 1, heights), layerMiddle(layer, heights)]
+    const below = { low, high }
+    const regions = kernel.scope((scope): HangingRegion[] => {
+      const by = (high - low) * slope + hardlyBeyond
+      const isLimited = Number.isFinite(by)
+      if (isLimited && large(scope.beyond(rings, under, by)).length === 0) return []
+      const more = large(scope.withoutRegions(rings, under))
+      if (more.length === 0) return []
+      const carriers = carriersOf(sections, others, heights, layer)
+      const held = [...under, ...carriers]
+      const uncarried = carriers.length === 0 ? more : scope.withoutRegions(more, carriers)
+      // Without the hairs that are left where sides nearly lie on each other.
+      const open = large(scope.inset(scope.inset(uncarried, hair, { sharp: true }), -hair, { sharp: true }))
+      const sides = new RingSides(held)
+      const heldAt = (place: Vec2) => sides.isFilledAt(place)
+      const beyond = isLimited ? scope.beyond(open, held, by) : []
+      const bodies = bodiesOf(rings)
+      return bodiesOf(open).flatMap((region): HangingRegion[] => {
+        const about = { layer, ...below }
+        const body = bodies.find((each) => isWhole(each, region))
+        const own = large(scope.commonRegions(beyond, region))
+        if (own.length === 0 && (isLimited || !body)) return []
+        if (body) return [{ ...about, kind: 'begins', rings: body, long: 0 }]
+        const reach = () => farthest(region, sides)
+        // No line as wide as that has nothing at all below it: what is held along both sides is bridged by less than two.
+        const isStrip = large(scope.beyond(own, held, lineWidth)).length === 0
+        const share = isStrip ? freeShare(region, heldAt) : undefined
+        if (share !== undefined && share > mostlyFree)
+          return [{ ...about, kind: 'reaches', rings: region, long: reach() }]
+        const { lines, longest, freeArea, pitch } = spannedBest(region, own, heldAt, lineWidth)
+        const free = freeArea / areaOf(own)
+        const spans = { ...about, kind: 'spans', long: longest } as const
+        if (free < none) return [{ ...spans, rings: region, lines }]
+        if (free > all || longest === 0) return [{ ...about, kind: 'reaches', rings: region, long: reach() }]
+        const freeLines = lines.filter(({ isHeld }) => !isHeld).map((line) => stripOf(line, pitch))
+        const hanging = scope.commonRegions(region, freeLines)
+        const bridged = large(scope.withoutRegions(region, hanging))
+        return [
+          { ...spans, rings: bridged, lines: lines.filter(({ isHeld }) => isHeld) },
+          { ...about, kind: 'reaches', rings: hanging, long: farthest(hanging, sides) } as const,
+        ].filter(({ rings: own }) => own.length > 0)
+      })
+    })
+    out.push(...regions)
+  }
+  return out
+}
+
+/** What is laid in a layer: of what it is filled with, all that has room for a line. */
+function laidIn(
+  sections: Pick<Sections, 'at'>,
+  heights: LayerHeights,
+  byLayer: ReadonlyMap<number, readonly LaidPlace[]>,
+): (layer: number) => readonly Ring[] {
+  const bodies = new Map<readonly Ring[], (readonly Ring[])[]>()
+  const known = new Map<number, readonly Ring[]>()
+  return (layer) => {
+    const before = known.get(layer)
+    if (before) return before
+    const rings = sections.at(layerMiddle(layer, heights))
+    const own = bodies.get(rings) ?? bodiesOf(rings)
+    bodies.set(rings, own)
+    const places = byLayer.get(layer) ?? []
+    const laid = own.filter((body) => places.some(({ inside }) => insideRings(body, inside)))
+    // The very same rings where all of them are: layers of a prism are not compared.
+    const kept = laid.length === own.length ? rings : laid.flat()
+    known.set(layer, kept)
+    return kept
+  }
+}
+
+/** What lies a little below a layer, but for what is in the one right below it: its own sections, and those of others. */
+function carriersOf(
+  sections: Pick<Sections, 'at'>,
+  others: HangingOptions['others'],
+  heights: LayerHeights,
+  layer: number,
+): readonly Ring[] {
+  const bottom = layerBottom(layer, heights)
+  const out = new Set<readonly Ring[]>()
+  for (let k = layer - 1; k >= 0 && bottom - layerBottom(k + 1, heights) <= carriedOver; k--) {
+    const z = layerMiddle(k, heights)
+    if (k < layer - 1) out.add(sections.at(z))
+    for (const other of others) out.add(other.at(z))
+  }
+  return [...out].flat()
+}
+
+/** Regions large enough to be told. */
+function large(rings: readonly Ring[]): readonly Ring[] {
+  return rings.length > 0 && areaOf(rings) > leastArea ? rings : []
+}
+
+function areaOf(rings: readonly Ring[]): number {
+  return rings.reduce((sum, ring) => sum + ringArea(ring), 0)
+}
+
+/** Whether a region is all of a body that it lies in. */
+function isWhole(body: readonly Ring[], region: readonly Ring[]): boolean {
+  return Math.abs(areaOf(body) - areaOf(region)) < leastArea && insideRings(body, middleOfSide(region))
+}
+
+/** A place a little inside of the longest side of a region. */
+function middleOfSide(region: readonly Ring[]): Vec2 {
+  let best: { readonly at: Vec2; readonly long: number } = { at: [0, 0], long: 0 }
+  for (const ring of region)
+    for (const [i, a] of ring.entries()) {
+      const b = ring[(i + 1) % ring.length]!
+      const long = Math.hypot(b[0] - a[0], b[1] - a[1])
+      if (long <= best.long) continue
+      const [x, y] = [(b[0] - a[0]) / long, (b[1] - a[1]) / long]
+      best = { at: [(a[0] + b[0]) / 2 - inward * y, (a[1] + b[1]) / 2 + inward * x], long }
+    }
+  return best.at
+}
+const inward = 1e-4
+
+/** The share of a region's side that lies beside nothing that holds it. */
+function freeShare(region: readonly Ring[], isHeldAt: (place: Vec2) => boolean): number {
+  let [free, whole] = [0, 0]
+  for (const { a, b, isHeld } of sidesOf(region, isHeldAt)) {
+    const long = distance2(a, b)
+    whole += long
+    if (!isHeld) free += long
+  }
+  return free / whole
+}
+
+/** A line as wide as the way to the next. */
+function stripOf({ from, to, long }: SpannedLine, pitch: number): Ring {
+  const [x, y] = [(to[0] - from[0]) / long, (to[1] - from[1]) / long].map((each) => (each * pitch) / 2) as [
+    number,
+    number,
+  ]
+  return [
+    [from[0] + y, from[1] - x],
+    [to[0] + y, to[1] - x],
+    [to[0] - y, to[1] + x],
+    [from[0] - y, from[1] + x],
+  ]
+}
+
+/** How far the farthest corner of a region is from what holds it, mm. */
+function farthest(region: readonly Ring[], held: RingSides): number {
+  return region.flat().reduce((far, p) => Math.max(far, held.distanceFrom(p, far)), 0)
+}

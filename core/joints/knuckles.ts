@@ -1,6 +1,7 @@
 import { circumradius, type Ring, type Scope, type Solid, segmentsFor } from '../kernel/index.ts'
 import type { Freedom } from '../mechanism/index.ts'
 import { type Box, type Frame, turnedAbout, type Vec3 } from '../place/index.ts'
+import { hullOf } from '../plane/index.ts'
 import { type DimensionLine, plainSurfaces, surfacesOf } from '../shapes/index.ts'
 import { boreRing, isRoof, roofAt } from './bores.ts'
 import type { JointContext, JointSolids } from './define.ts'
@@ -216,22 +217,4 @@ function grooves(v: Knuckles, scope: Scope, up: Vec3): Ring[] {
   return Array.from({ length: 1 + Math.floor(v.travel / v.clicks + 1e-9) }, (_, i) =>
     folded(groove!, ridgeAt(v, up) - i * v.clicks),
   )
-}
-
-/** The convex outline of points, counter-clockwise (Andrew's monotone chain). */
-function hullOf(points: Ring): Ring {
-  const sorted = [...points].sort((p, q) => p[0] - q[0] || p[1] - q[1])
-  const chain = (all: Ring) => {
-    const out: (readonly [number, number])[] = []
-    for (const p of all) {
-      while (out.length > 1) {
-        const [a, b] = [out.at(-2)!, out.at(-1)!]
-        if ((b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0]) > 0) break
-        out.pop()
-      }
-      out.push(p)
-    }
-    return out.slice(0, -1)
-  }
-  return [...chain(sorted), ...chain(sorted.toReversed())]
 }

@@ -4,6 +4,7 @@ import { type LayerHeights, layerMiddle } from './heights.ts'
 export { carriedOver, type HangingRegion, hangingRegions } from './hanging.ts'
 export { type LayerHeights, layerAt, layerBottom, layerCount, layerMiddle } from './heights.ts'
 export { type LaidPlace, laidGroups } from './laid.ts'
+export { type Risen, risingOf, type SharpCorner, sharpCorners } from './rising.ts'
 export { Sections } from './sections.ts'
 export type { SpannedLine } from './spans.ts'
 

@@ -7,8 +7,8 @@ import { clause, mm, mm3, sentences, type Value } from './phrase.ts'
 /** What is found. */
 const texts = {
   'bodies-one': '{piece} is one solid.',
-  'bodies-cavity': '{piece} is one solid, with a closed cavity of {cavities}.',
-  'bodies-cavities': '{piece} is one solid, with closed cavities of {cavities}.',
+  'bodies-cavity': '{piece} is one solid, with a closed cavity of {cavities}: nothing comes out of it, and it holds air.',
+  'bodies-cavities': '{piece} is one solid, with closed cavities of {cavities}: nothing comes out of them, and they hold air.',
   'bodies-hang': '{piece} is {count} solids that hang in one another, as {steps} is meant to be.',
   'bodies-apart': '{piece} falls into {count} separate solids; join them, or make pieces of them.{touching}',
   'bodies-cut': '{piece} is cut into {count} separate solids by {steps}; let it leave some, or make pieces of them.',
@@ -34,7 +34,7 @@ export const bodiesCheck: Check = {
       const { length } = figures.cavities
       if (length === 0) return [finding('pass', 'bodies-one', { piece: name })]
       const code = length === 1 ? 'bodies-cavity' : 'bodies-cavities'
-      return [finding('pass', code, { piece: name, cavities: largestOf(figures.cavities) })]
+      return [finding('advice', code, { piece: name, cavities: largestOf(figures.cavities) })]
     }
     const bodies = ownersOfBodies(built)
     // What hangs in one another is meant to be apart, but for what is beside it.

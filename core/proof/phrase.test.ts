@@ -24,7 +24,7 @@ describe('what is said in words', () => {
       'Lid and 5 mm are 8.467 mm apart over 1,230 mm²; 16.39 mm³ are shared, of 84.1 × 25.4 × 0.333 mm.',
     )
     expect(phrased(told(), 'in')).toBe(
-      'Lid and 5 mm are 0.3333 in apart over 1.906504 in²; 0.001 in³ are shared, of 3.311 × 1 × 0.0131 in.',
+      'Lid and 5 mm are 0.3333 in apart over 1.91 in²; 0.001 in³ are shared, of 3.311 × 1 × 0.0131 in.',
     )
   })
   it('has clauses one after the other, and lists in a row', () => {

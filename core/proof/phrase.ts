@@ -56,7 +56,7 @@ function sizeText({ of, unit: measured }: Size, unit: PartUnit): string {
     return `${of.map((each) => formatNumber(each / mmPer(unit), unit === 'mm' ? 3 : 4)).join(' × ')} ${unit}`
   const per = mmPer(unit) ** (measured === 'mm²' ? 2 : 3)
   const shown = of.map((each) => {
-    const rounded = Number(each.toPrecision(digits[measured])) / per
+    const rounded = Number((each / per).toPrecision(digits[measured]))
     return rounded.toLocaleString('en', { maximumFractionDigits: unit === 'mm' ? 3 : 6 })
   })
   return `${shown.join(' × ')} ${unit}${measured.at(-1)}`

@@ -17,6 +17,7 @@ import { sheetCheck } from './sheet.ts'
 import { slotsCheck } from './slots.ts'
 import { springsCheck } from './springs.ts'
 import { standsCheck } from './stands.ts'
+import { steadyCheck } from './steady.ts'
 import { wallsCheck } from './walls.ts'
 import { withinCheck } from './within.ts'
 
@@ -27,6 +28,7 @@ export const checks: readonly Check[] = [
   bodiesCheck,
   fitsCheck,
   standsCheck,
+  steadyCheck,
   gapCheck,
   withinCheck,
   fusedCheck,

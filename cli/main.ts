@@ -123,7 +123,9 @@ async function proof(wanted: Wanted): Promise<number> {
   const mesh = formats.find(({ extension }) => wanted.file.toLowerCase().endsWith(`.${extension}`))
   if (mesh) return meshProof(wanted.file, mesh)
   return withBuilt(wanted, async (kernel, built, twice) => {
-    const findings = await proofOf(kernel, built, { twice })
+    const trials = new Builder(kernel)
+    const build = (part: Part) => trials.build(part, { fineness: wanted.fineness })
+    const findings = await proofOf(kernel, built, { twice, build })
     report({ ...summary(built, twice), fineness: wanted.fineness, findings: findings.map(reported) })
     return exitCode(findings)
   })

@@ -7,8 +7,10 @@ import { clause, mm, mm3, sentences, type Value } from './phrase.ts'
 /** What is found. */
 const texts = {
   'bodies-one': '{piece} is one solid.',
-  'bodies-cavity': '{piece} is one solid, with a closed cavity of {cavities}: nothing comes out of it, and it holds air.',
-  'bodies-cavities': '{piece} is one solid, with closed cavities of {cavities}: nothing comes out of them, and they hold air.',
+  'bodies-cavity':
+    '{piece} is one solid, with a closed cavity of {cavities}: nothing comes out of it, and it holds air.',
+  'bodies-cavities':
+    '{piece} is one solid, with closed cavities of {cavities}: nothing comes out of them, and they hold air.',
   'bodies-hang': '{piece} is {count} solids that hang in one another, as {steps} is meant to be.',
   'bodies-apart': '{piece} falls into {count} separate solids; join them, or make pieces of them.{touching}',
   'bodies-cut': '{piece} is cut into {count} separate solids by {steps}; let it leave some, or make pieces of them.',

@@ -36,7 +36,7 @@ export const bridgesCheck: Check = {
       const span = own.reduce((most, { region }) => Math.max(most, region!.long), 0)
       const { about: steps, names: where } = whose.of(own.map(({ triangle }) => triangle))
       const values = { ...told, where, area: mm2(area), span: mm(span) }
-      const more = { ofPrinter: true, marks: underMarks('spans', id, own) } as const
+      const more = { ofPrinter: true, marks: underMarks('spans', id, own), by: span } as const
       return findingOf('bridges', texts, [...steps, ...about])('warning', 'bridges-long', values, more)
     })
     if (found.length > 0) return found

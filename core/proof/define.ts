@@ -22,10 +22,21 @@ export interface Found extends Clause {
   readonly marks?: readonly Mark[]
   /** what would put it right, each by itself */
   readonly cures?: readonly FoundCure[]
+  /** how far it is beyond what it should be, or how much of it is: more is worse */
+  readonly by?: number
+  /** what would put it right, if a size of what it is about can be made larger for it */
+  readonly resize?: Resize
+}
+
+/** A size that is asked for, mm; `after`: what is said of it then, with its `size` left open. */
+export interface Resize {
+  readonly from: number
+  readonly to: number
+  readonly after: Clause
 }
 
 /** What was found, in words as well. */
-export interface Finding extends Omit<Found, 'cures'> {
+export interface Finding extends Omit<Found, 'cures' | 'by' | 'resize'> {
   readonly text: string
   readonly cures?: readonly Cure[]
 }
@@ -59,7 +70,7 @@ interface CureIn<Words> {
 export type FoundCure = CureIn<Clause>
 export type Cure = CureIn<string>
 
-type More = Partial<Pick<Found, 'ofPrinter' | 'marks' | 'cures'>>
+type More = Partial<Pick<Found, 'ofPrinter' | 'marks' | 'cures' | 'by' | 'resize'>>
 
 /** What a check finds about these, one finding at a time. */
 export function findingOf<T extends Texts>(check: string, texts: T, about: Found['about']) {

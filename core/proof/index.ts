@@ -1,3 +1,4 @@
+import type { Part } from '../document/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import { laidGroups, Sections } from '../layers/index.ts'
 import { meshFigures, TriangleTree } from '../mesh/index.ts'
@@ -20,6 +21,7 @@ import { fieldKinds } from './fields.ts'
 import type { ProofMemory } from './memory.ts'
 import { type Clause, phrased } from './phrase.ts'
 import { checks } from './registry.ts'
+import { withCures } from './tried.ts'
 
 export type { Reach } from './contact.ts'
 export type { Check, Cure, Finding, FindingRank, Mark } from './define.ts'
@@ -42,6 +44,8 @@ export interface ProofOptions {
   readonly memory?: ProofMemory | undefined
   /** told before each check, with what the ones before it have found */
   readonly progress?: (done: number, of: number, found: readonly Finding[]) => void
+  /** builds the part with something changed, so that what may put a finding right is tried; nothing is where it is left out */
+  readonly build?: ((part: Part) => Promise<Built>) | undefined
   /** only these checks, by their ids; all of them where it is left out */
   readonly only?: readonly string[]
 }
@@ -51,22 +55,37 @@ export interface ProofOptions {
  * @throws BuildAborted
  */
 export async function proofOf(kernel: Kernel, built: Built, options: ProofOptions = {}): Promise<readonly Finding[]> {
-  const { progress, memory, only } = options
+  const { progress, memory, only, build } = options
   const wanted = only ? checks.filter(({ id }) => only.includes(id)) : checks
   memory?.begin()
   const context = contextOf(kernel, built, options)
   const { unit } = built.resolved.part
   const told = (found: Found) => inWords(found, unit)
+  const findings = await foundBy(wanted, context, (done, found) => progress?.(done, wanted.length, found.map(told)))
+  // In a pose a piece is not where its steps put it.
+  if (!build || built.motions || !findings.some(({ resize }) => resize)) return findings.map(told)
+  progress?.(wanted.length, wanted.length, findings.map(told))
+  // What is found of another builder's solids is not kept: they go by keys of its own.
+  const { twice: _, memory: __, ...alone } = options
+  const prove = async (changed: Built) => foundBy(wanted, contextOf(kernel, changed, alone))
+  return (await withCures(built, findings, build, prove)).map(told)
+}
+
+async function foundBy(
+  wanted: readonly Check[],
+  context: ProofContext,
+  progress?: (done: number, found: readonly Found[]) => void,
+): Promise<readonly Found[]> {
   const findings: Found[] = []
   for (const [i, check] of wanted.entries()) {
-    progress?.(i, wanted.length, findings.map(told))
+    progress?.(i, findings)
     await context.pause()
     if (check.scope === 'part') findings.push(...(await safely(check, () => check.run(context))))
     else
       for (const piece of context.pieces)
         if (piece.figures) findings.push(...(await safely(check, () => pieceFindings(check, context, piece))))
   }
-  return findings.map(told)
+  return findings
 }
 
 /** What the checks, and the fields of what they found, look at. */
@@ -151,7 +170,7 @@ async function safely(
 }
 
 /** What was found in words, with its sizes in this unit: nothing is said before. */
-export function inWords({ cures, ...found }: Found, unit: PartUnit): Finding {
+export function inWords({ cures, by: _, resize: __, ...found }: Found, unit: PartUnit): Finding {
   const say = (each: Clause) => phrased(each, unit)
   const told = cures?.map(({ edits, label, before, after }): Cure => {
     return { edits, label: say(label), before: say(before), after: say(after) }

@@ -36,7 +36,7 @@ export const islandsCheck: Check = {
       const layer = own.reduce((least, { region }) => Math.min(least, region!.layer), Number.POSITIVE_INFINITY)
       const { about: steps, names: where } = whose.of(own.map(({ triangle }) => triangle))
       const values = { ...told, where, area: mm2(area), height: mm(layerBottom(layer, printer)) }
-      const more = { ofPrinter: true, marks: underMarks('leans', id, own) } as const
+      const more = { ofPrinter: true, marks: underMarks('leans', id, own), by: area } as const
       return findingOf('islands', texts, [...steps, ...about])('fault', 'islands-begin', values, more)
     })
     return found.length > 0 ? found : [finding('pass', 'islands-none', told)]

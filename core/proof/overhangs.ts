@@ -43,7 +43,7 @@ export const overhangsCheck: Check = {
       const lean = own.reduce((most, under) => Math.max(most, under.lean), 0)
       const { about: steps, names: where } = whose.of(own.map(({ triangle }) => triangle))
       const values = { ...told, area: mm2(area), angle: Number(lean.toFixed(1)), reach: mm(reach), where }
-      const more = { ofPrinter: true, marks: underMarks('leans', id, own) } as const
+      const more = { ofPrinter: true, marks: underMarks('leans', id, own), by: area } as const
       const droops = reach >= drooping * printer.lineWidth && area >= slight * printer.lineWidth ** 2
       const say = findingOf('overhangs', texts, [...steps, ...about])
       return droops ? say('warning', 'overhangs-droop', values, more) : say('advice', 'overhangs-lean', values, more)

@@ -3,7 +3,7 @@ import { type FacingSpot, shellsOf, type TriangleTree, wallAt } from '../mesh/in
 import type { Vec3 } from '../place/index.ts'
 import { type Check, findingOf } from './define.ts'
 import { areaBetween, fieldMark, groupsOf, isTooLarge, narrowest, narrowSpots, nearSpots, spotMarks } from './narrow.ts'
-import { mm, mm2 } from './phrase.ts'
+import { clause, mm, mm2 } from './phrase.ts'
 import { whoseIn } from './whose.ts'
 
 /** What is found. */
@@ -12,6 +12,7 @@ const texts = {
   'slots-close': '{piece} is open by {gap} at {where}; the {printer} needs {needed}: {area} of it closes.',
   'slots-hole':
     'A hole of {gap} at {where} of {piece} closes: the {printer} prints it {tighter} tighter and needs {needed}.',
+  'slot-then': 'Open by {size}: the {printer} needs {needed}.',
   'slots-unknown': '{piece} has too much surface to measure all that is open in it.',
 } as const
 
@@ -80,10 +81,21 @@ export const slotsCheck: Check = {
       const { about: steps, names: where } = whose.of(own.flatMap(({ triangle, against }) => [triangle, against]))
       const values = { piece: name, gap: mm(least.across), where, printer: printer.name }
       const needed = mm(slotLimit(printer, least.normal))
-      const more = { ofPrinter: true, marks: spotMarks('slots', piece, own) } as const
+      const isRound = own.every(isHole)
+      const limit = slotLimit(printer, least.normal) + (isRound ? tighterBy(printer) : 0)
+      const resize = {
+        ...{ from: least.across, to: limit },
+        after: clause(texts, 'slot-then', { size: 'so', printer: printer.name, needed: mm(limit) }),
+      }
+      const more = {
+        ofPrinter: true,
+        marks: spotMarks('slots', piece, own),
+        by: resize.to - resize.from,
+        resize,
+      } as const
       const told = findingOf('slots', texts, [...steps, ...about])
       // A slot may have round ends.
-      return own.every(isHole)
+      return isRound
         ? told('fault', 'slots-hole', { ...values, needed, tighter: mm(tighterBy(printer)) }, more)
         : told(
             area < slight * printer.lineWidth ** 2 ? 'advice' : 'fault',

@@ -3,7 +3,7 @@ import type { FacingSpot } from '../mesh/index.ts'
 import type { Vec3 } from '../place/index.ts'
 import { type Check, findingOf } from './define.ts'
 import { areaBetween, fieldMark, groupsOf, isTooLarge, narrowest, narrowSpots, nearSpots, spotMarks } from './narrow.ts'
-import { mm, mm2 } from './phrase.ts'
+import { clause, mm, mm2 } from './phrase.ts'
 import { whoseIn } from './whose.ts'
 
 /** What is found. */
@@ -16,6 +16,7 @@ const texts = {
     '{piece} is {thick} thick at {where}, less than half a layer of {layer}: the {printer} leaves out {area} of it.',
   'walls-one-line': '{piece} is {thick} thick at {where}: {area} of wall there is a single line of {line}.',
   'walls-one-layer': '{piece} is {thick} thick at {where}: {area} of it is a single layer of {layer}.',
+  'wall-then': '{size} thick: wide enough for two lines of {line}, or two layers of {layer}.',
   'walls-unknown': '{piece} has too much surface to measure all of its walls.',
 } as const
 
@@ -100,8 +101,18 @@ export const wallsCheck: Check = {
             ? (['walls-film', 'walls-not-laid'] as const)
             : (['walls-one-layer', 'walls-one-line'] as const)
         const values = { ...told, thick: mm(least.across), where, area: mm2(area) }
-        const more = { ofPrinter: true, marks: spotMarks('walls', piece, own) } as const
-        return findingOf('walls', texts, [...steps, ...about])(rank, isFlat(least) ? ofLayers : ofLines, values, more)
+        const code = isFlat(least) ? ofLayers : ofLines
+        const resize = {
+          ...{ from: least.across, to: wallLimits(printer, least.normal).twice / (1 - slack) },
+          after: clause(texts, 'wall-then', { ...told, size: 'so' }),
+        }
+        const more = {
+          ofPrinter: true,
+          marks: spotMarks('walls', piece, own),
+          by: resize.to - resize.from,
+          resize,
+        } as const
+        return findingOf('walls', texts, [...steps, ...about])(rank, code, values, more)
       })
     }
     const found = [...(await findingsOf('fault', 'laid')), ...(await findingsOf('advice', 'twice'))]

@@ -41,6 +41,7 @@ export class CheckBuilds {
   readonly #kernel: Kernel
   readonly #builder: Builder
   readonly measurer: Measurer
+  #trials: Builder | undefined
   #compensated: { readonly of: Built; readonly compensation: Compensation; readonly compensated: Printed } | undefined
   #posed: Kept[] = []
   /** proofs that are under way: their solids stay, whatever is asked for in between */
@@ -59,6 +60,12 @@ export class CheckBuilds {
   fine({ part, signal, pause }: Turn): Promise<Built> {
     if (!part) throw new Error('there is no part to check')
     return this.#fine.of(part, () => this.#builder.build(part, { fineness: measuringFineness, signal, pause }))
+  }
+
+  /** The part with something changed, to try what comes of it: the solids of what is checked stay. */
+  trial(part: Part, { signal, pause }: Pick<Turn, 'signal' | 'pause'>): Promise<Built> {
+    this.#trials ??= new Builder(this.#kernel)
+    return this.#trials.build(part, { fineness: measuringFineness, signal, pause })
   }
 
   /** The part at two finenesses, for gaps. */

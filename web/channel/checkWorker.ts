@@ -1,3 +1,4 @@
+import type { Part } from '@makrel/core/document'
 import { flexTested, isOfPiece, sheetOfSolid } from '@makrel/core/flex'
 import type { Kernel } from '@makrel/core/kernel'
 import { layerAreas, sectionAt } from '@makrel/core/layers'
@@ -40,7 +41,8 @@ class Checks {
         const drawn = await this.#builds.two(turn)
         return { fine: standing(drawn.fine), coarse: standing(drawn.coarse) }
       }
-      return provedOf(this.#kernel, this.#builds, fine, turn, { twice, memory: this.#memory })
+      const build = (part: Part) => this.#builds.trial(part, { signal: turn.signal, pause: turn.giveWay })
+      return provedOf(this.#kernel, this.#builds, fine, turn, { twice, build, memory: this.#memory })
     },
     figures: async (_, turn) => figuresOf(await this.#builds.twice(turn)),
     field: async ({ mark }, turn) => {

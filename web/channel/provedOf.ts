@@ -10,7 +10,7 @@ export function provedOf(
   builds: CheckBuilds,
   built: Built,
   { signal, pause, giveWay, progress }: Turn,
-  options: Pick<ProofOptions, 'twice' | 'memory'>,
+  options: Pick<ProofOptions, 'twice' | 'memory' | 'build'>,
 ): Promise<readonly Finding[]> {
   let done = 0
   return builds.holding(() =>

@@ -91,3 +91,23 @@ test('of what waits, what is looked at goes first; what is given up is not begun
   expect(done).not.toContain('hand-off')
   expect(answered.find(({ id }) => id === 2)?.ok).toBe(false)
 })
+
+test('what is kept for the next proof is not given away with its answer; all else is', async () => {
+  const marks = [{ kind: 'triangles', points: new Float32Array(9) }]
+  const given: unknown[][] = []
+  vi.stubGlobal('self', {
+    postMessage: (message: (typeof answered)[0], { transfer = [] }: { transfer?: ArrayBuffer[] } = {}) => {
+      given.push(transfer)
+      answered.push(structuredClone(message, { transfer }))
+    },
+  })
+  serve(Promise.resolve({ proof: () => [{ marks }], fields: () => ({ points: new Float32Array(3) }) } as never))
+  for (const id of [1, 2]) {
+    ask(id, 'proof')
+    await until(id)
+    expect(answered.at(-1)).toMatchObject({ id, ok: true, output: [{ marks: [{ points: marks[0]!.points }] }] })
+  }
+  ask(3, 'fields')
+  await until(3)
+  expect(given.map(({ length }) => length)).toEqual([0, 0, 1])
+})

@@ -69,7 +69,8 @@ export function serve<N extends CallName>(ready: Promise<Answers<N>>): void {
         progress: (done, of, found) => self.postMessage({ id, done, of, found } satisfies Progress),
       }
       const output = await (await ready)[name](input, turn)
-      self.postMessage({ id, ok: true, output } satisfies Response, { transfer: buffersIn(output) })
+      const transfer = keeping.includes(name) ? [] : buffersIn(output)
+      self.postMessage({ id, ok: true, output } satisfies Response, { transfer })
     } catch (error) {
       const message = error instanceof Error ? error.message : String(error)
       self.postMessage({ id, ok: false, message } satisfies Response)
@@ -105,10 +106,13 @@ function received(before: Part | undefined, sent: PartSent): Part {
 /** Lets messages in: what they cancel is seen before the next operation starts. */
 const pause = nextTask
 
+/** Calls that keep what they answer for the next time: that is copied. */
+const keeping: readonly CallName[] = ['proof']
+
 /** How deep in an answer large buffers lie. */
 const deepest = 3
 
-/** The buffers of an answer, which is given away: nothing here needs them any more. */
+/** The buffers of an answer that is given away: nothing here needs them any more. */
 function buffersIn(output: unknown, depth = 0): ArrayBuffer[] {
   if (output instanceof ArrayBuffer) return [output]
   if (ArrayBuffer.isView(output)) return [output.buffer as ArrayBuffer]

@@ -14,8 +14,8 @@ const texts = {
   'overhangs-unknown': '{piece} has too much surface to look at all that hangs.',
 } as const
 
-/** What reaches out by so many lines droops: two beside each other have nothing below them. */
-const drooping = 2
+/** What reaches out by so many lines droops: two beside each other have nothing at all below them, and a third hardly anything. */
+const drooping = 3
 /** Less than so many squares of a line hardly droops. */
 const slight = 16
 

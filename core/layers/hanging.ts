@@ -1,4 +1,4 @@
-import type { Kernel, Ring } from '../kernel/index.ts'
+import type { Kernel, Ring, Scope } from '../kernel/index.ts'
 import { bodiesOf, distance2, insideRings, RingSides, ringArea, type Vec2 } from '../plane/index.ts'
 import { type LayerHeights, layerBottom, layerMiddle } from './heights.ts'
 import type { LaidPlace } from './laid.ts'
@@ -73,7 +73,6 @@ export async function hangingRegions(
     const [rings, under] = [laidOf(layer), laidOf(layer - 1)]
     if (rings === under) continue
     const [low, high] = [layerMiddle(layer - 1, heights), layerMiddle(layer, heights)]
-    const below = { low, high }
     const regions = kernel.scope((scope): HangingRegion[] => {
       const by = (high - low) * slope + hardlyBeyond
       const isLimited = Number.isFinite(by)
@@ -85,39 +84,49 @@ export async function hangingRegions(
       const uncarried = carriers.length === 0 ? more : scope.withoutRegions(more, carriers)
       // Without the hairs that are left where sides nearly lie on each other.
       const open = large(scope.inset(scope.inset(uncarried, hair, { sharp: true }), -hair, { sharp: true }))
-      const sides = new RingSides(held)
-      const heldAt = (place: Vec2) => sides.isFilledAt(place)
       const beyond = isLimited ? scope.beyond(open, held, by) : []
       const bodies = bodiesOf(rings)
       return bodiesOf(open).flatMap((region): HangingRegion[] => {
-        const about = { layer, ...below }
-        const body = bodies.find((each) => isWhole(each, region))
+        const about = { layer, low, high }
         const own = large(scope.commonRegions(beyond, region))
-        if (own.length === 0 && (isLimited || !body)) return []
+        if (isLimited && own.length === 0) return []
+        const body = bodies.find((each) => isWhole(each, region))
         if (body) return [{ ...about, kind: 'begins', rings: body, long: 0 }]
-        const reach = () => farthest(region, sides)
-        // No line as wide as that has nothing at all below it: what is held along both sides is bridged by less than two.
-        const isStrip = large(scope.beyond(own, held, lineWidth)).length === 0
-        const share = isStrip ? freeShare(region, heldAt) : undefined
-        if (share !== undefined && share > mostlyFree)
-          return [{ ...about, kind: 'reaches', rings: region, long: reach() }]
-        const { lines, longest, freeArea, pitch } = spannedBest(region, own, heldAt, lineWidth)
-        const free = freeArea / areaOf(own)
-        const spans = { ...about, kind: 'spans', long: longest } as const
-        if (free < none) return [{ ...spans, rings: region, lines }]
-        if (free > all || longest === 0) return [{ ...about, kind: 'reaches', rings: region, long: reach() }]
-        const freeLines = lines.filter(({ isHeld }) => !isHeld).map((line) => stripOf(line, pitch))
-        const hanging = scope.commonRegions(region, freeLines)
-        const bridged = large(scope.withoutRegions(region, hanging))
-        return [
-          { ...spans, rings: bridged, lines: lines.filter(({ isHeld }) => isHeld) },
-          { ...about, kind: 'reaches', rings: hanging, long: farthest(hanging, sides) } as const,
-        ].filter(({ rings: own }) => own.length > 0)
+        return own.length > 0
+          ? heldRegions(scope, region, own, held, lineWidth).map((each) => ({ ...about, ...each }))
+          : []
       })
     })
     out.push(...regions)
   }
   return out
+}
+
+/** A region that is held at some of its sides, as what is bridged of it and what reaches out; `beyond`: what of it goes too far. */
+function heldRegions(
+  scope: Scope,
+  region: readonly Ring[],
+  beyond: readonly Ring[],
+  held: readonly Ring[],
+  lineWidth: number,
+): readonly Pick<HangingRegion, 'kind' | 'rings' | 'long' | 'lines'>[] {
+  const sides = new RingSides(held)
+  const isHeldAt = (place: Vec2) => sides.isFilledAt(place)
+  const reaching = (rings: readonly Ring[]) => ({ kind: 'reaches', rings, long: farthest(rings, sides) }) as const
+  // No line as wide as that has nothing at all below it: what is held along both sides is bridged by less than two.
+  const isStrip = large(scope.beyond(beyond, held, lineWidth)).length === 0
+  if (isStrip && freeShare(region, isHeldAt) > mostlyFree) return [reaching(region)]
+  const { lines, longest, freeArea, pitch } = spannedBest(region, beyond, isHeldAt, lineWidth)
+  const free = freeArea / areaOf(beyond)
+  if (free < none) return [{ kind: 'spans', long: longest, rings: region, lines }]
+  if (free > all || longest === 0) return [reaching(region)]
+  const freeLines = lines.filter(({ isHeld }) => !isHeld).map((line) => stripOf(line, pitch))
+  const hanging = scope.commonRegions(region, freeLines)
+  const bridged = large(scope.withoutRegions(region, hanging))
+  const heldLines = lines.filter(({ isHeld }) => isHeld)
+  return [{ kind: 'spans' as const, long: longest, rings: bridged, lines: heldLines }, reaching(hanging)].filter(
+    ({ rings }) => rings.length > 0,
+  )
 }
 
 /** What is laid in a layer: of what it is filled with, all that has room for a line. */

@@ -30,13 +30,13 @@ export class RingSides {
     return turns > 0
   }
 
-  /** How far a place is from the nearest side, mm; no less than that where it is below `atLeast`. */
-  distanceFrom(p: Vec2, atLeast = 0): number {
+  /** How far a place is from the nearest side, mm; some side's distance, where that is no more than `enough`. */
+  distanceFrom(p: Vec2, enough = 0): number {
     // No side is nearer than its box.
     const first = this.#tree?.neighbors(p[0], p[1], 1)[0]
     if (first === undefined) return Number.POSITIVE_INFINITY
     const far = offSide(p, ...this.#sides[first]!)
-    if (far <= atLeast) return far
+    if (far <= enough) return far
     const near = this.#tree!.search(p[0] - far, p[1] - far, p[0] + far, p[1] + far)
     return near.reduce((least, i) => Math.min(least, offSide(p, ...this.#sides[i]!)), far)
   }

@@ -2,8 +2,8 @@ import type { Kernel, Ring, SolidMesh } from '../kernel/index.ts'
 import { type HangingRegion, hangingRegions, layerAt, layerMiddle } from '../layers/index.ts'
 import { cross, norm, subtract, type Vec3 } from '../place/index.ts'
 import { type Box2, boxAround, boxesMeet, cross2, minus, RingSides, ringArea, type Vec2 } from '../plane/index.ts'
-import type { Mark, ProofContext, ProofPiece } from './define.ts'
-import { groupsOf } from './narrow.ts'
+import type { Found, Mark, ProofContext, ProofPiece } from './define.ts'
+import { groupsOf, isTooLarge } from './narrow.ts'
 import { whoseIn } from './whose.ts'
 
 /** What overhangs, bridges and what begins in mid-air have in common: what of a piece has nothing below it. */
@@ -59,29 +59,46 @@ export function hangsFrom(context: ProofContext, piece: ProofPiece): unknown {
   return [context.built.resolved.printer, names, besides(context, piece).map(({ built }) => built.key)]
 }
 
-/** Whether nothing of a piece is laid at all: that is told by a check of its own. */
-export async function isUnlaid({ laid }: ProofContext, piece: ProofPiece): Promise<boolean> {
-  return (await laid(piece)).length === 0
+/** What of a piece hangs by the same steps. */
+export interface Hanging {
+  readonly unders: readonly Under[]
+  /** steps and joints that it is of, and their names */
+  readonly about: Found['about']
+  readonly where: readonly string[]
+  /** mm² */
+  readonly area: number
+  /** how far the farthest of it reaches, or the longest of it spans, mm */
+  readonly long: number
 }
 
 /** What is smaller than so many squares of a line is a speck. */
 const specks = 2
 
-/** What of a surface lies over regions, by what it comes from, the largest first; over a region that none of it is found for, nothing. */
-export function groupsOfUnder(
-  { kernel, built }: ProofContext,
+/**
+ * What of a piece hangs in such a way, by what it comes from, the largest first, but for specks. Not looked at is what nothing is laid of,
+ * which is told by a check of its own, and what has too much surface.
+ */
+export async function hangingBy(
+  context: ProofContext,
   piece: ProofPiece,
-  regions: readonly HangingRegion[],
-  keyOf: (triangles: readonly number[]) => string,
-): readonly (readonly Under[])[] {
+  isWanted: (region: HangingRegion) => boolean,
+): Promise<'unlaid' | 'too large' | readonly Hanging[]> {
+  if ((await context.laid(piece)).length === 0) return 'unlaid'
+  if (isTooLarge(piece)) return 'too large'
+  const { kernel, built } = context
+  const regions = (await hangingOf(context, piece)).filter(isWanted)
   if (regions.length === 0) return []
-  const unders = undersides(kernel, piece.built.solid!.mesh(), regions, built.resolved.printer)
-  const groups = groupsOf(
-    unders.filter(({ region }) => region),
-    ({ triangle }) => keyOf([triangle]),
-  )
-  const least = specks * built.resolved.printer.lineWidth ** 2
-  return groups.filter((own) => own.reduce((sum, { area }) => sum + area, 0) >= least)
+  const whose = whoseIn(context, piece)
+  const { printer } = built.resolved
+  const all = undersides(kernel, piece.built.solid!.mesh(), regions, printer).filter(({ region }) => region)
+  return groupsOf(all, ({ triangle }) => whose.keyOf([triangle]))
+    .map((unders) => {
+      const { about, names } = whose.of(unders.map(({ triangle }) => triangle))
+      const area = unders.reduce((sum, under) => sum + under.area, 0)
+      const long = unders.reduce((most, { region }) => Math.max(most, region!.long), 0)
+      return { unders, about, where: names, area, long }
+    })
+    .filter(({ area }) => area >= specks * printer.lineWidth ** 2)
 }
 
 /** What looks down by less than this share of what it may is not cut at regions: it may stand upright, where the limit is 0. */

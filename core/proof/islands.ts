@@ -1,9 +1,7 @@
 import { layerBottom } from '../layers/index.ts'
 import { type Check, findingOf } from './define.ts'
-import { groupsOfUnder, hangingOf, hangsFrom, isUnlaid, underMarks } from './hanging.ts'
-import { isTooLarge } from './narrow.ts'
+import { hangingBy, hangsFrom, underMarks } from './hanging.ts'
 import { mm, mm2 } from './phrase.ts'
-import { whoseIn } from './whose.ts'
 
 /** What is found. */
 const texts = {
@@ -23,22 +21,18 @@ export const islandsCheck: Check = {
   from: (context, piece) => hangsFrom(context, piece),
   async run(context, piece) {
     const { printer } = context.built.resolved
-    if (await isUnlaid(context, piece)) return []
     const { id, name } = piece.built.piece
     const about = [{ kind: 'piece', id }] as const
     const finding = findingOf('islands', texts, about)
-    if (isTooLarge(piece)) return [finding('warning', 'islands-unknown', { piece: name })]
-    const beginning = (await hangingOf(context, piece)).filter(({ kind }) => kind === 'begins')
-    const whose = whoseIn(context, piece)
-    const told = { piece: name }
-    const found = groupsOfUnder(context, piece, beginning, whose.keyOf).map((own) => {
-      const area = own.reduce((sum, under) => sum + under.area, 0)
-      const layer = own.reduce((least, { region }) => Math.min(least, region!.layer), Number.POSITIVE_INFINITY)
-      const { about: steps, names: where } = whose.of(own.map(({ triangle }) => triangle))
-      const values = { ...told, where, area: mm2(area), height: mm(layerBottom(layer, printer)) }
-      const more = { ofPrinter: true, marks: underMarks('leans', id, own), by: area } as const
+    const hanging = await hangingBy(context, piece, ({ kind }) => kind === 'begins')
+    if (hanging === 'unlaid') return []
+    if (hanging === 'too large') return [finding('warning', 'islands-unknown', { piece: name })]
+    if (hanging.length === 0) return [finding('pass', 'islands-none', { piece: name })]
+    return hanging.map(({ unders, about: steps, where, area }) => {
+      const layer = unders.reduce((least, { region }) => Math.min(least, region!.layer), Number.POSITIVE_INFINITY)
+      const values = { piece: name, where, area: mm2(area), height: mm(layerBottom(layer, printer)) }
+      const more = { ofPrinter: true, marks: underMarks('leans', id, unders), by: area } as const
       return findingOf('islands', texts, [...steps, ...about])('fault', 'islands-begin', values, more)
     })
-    return found.length > 0 ? found : [finding('pass', 'islands-none', told)]
   },
 }

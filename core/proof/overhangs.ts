@@ -1,8 +1,7 @@
 import { type Check, findingOf } from './define.ts'
-import { groupsOfUnder, hangingOf, hangsFrom, isUnlaid, underMarks } from './hanging.ts'
-import { fieldMark, isTooLarge } from './narrow.ts'
+import { hangingBy, hangsFrom, underMarks } from './hanging.ts'
+import { fieldMark } from './narrow.ts'
 import { mm, mm2 } from './phrase.ts'
-import { whoseIn } from './whose.ts'
 
 /** What is found. */
 const texts = {
@@ -29,26 +28,21 @@ export const overhangsCheck: Check = {
   from: (context, piece) => hangsFrom(context, piece),
   async run(context, piece) {
     const { printer } = context.built.resolved
-    if (await isUnlaid(context, piece)) return []
     const { id, name } = piece.built.piece
     const about = [{ kind: 'piece', id }] as const
     const finding = findingOf('overhangs', texts, about)
-    if (isTooLarge(piece)) return [finding('warning', 'overhangs-unknown', { piece: name })]
-    const reaching = (await hangingOf(context, piece)).filter(({ kind }) => kind === 'reaches')
-    const whose = whoseIn(context, piece)
+    const hanging = await hangingBy(context, piece, ({ kind }) => kind === 'reaches')
+    if (hanging === 'unlaid') return []
+    if (hanging === 'too large') return [finding('warning', 'overhangs-unknown', { piece: name })]
     const told = { piece: name, printer: printer.name, limit: printer.overhang }
-    const found = groupsOfUnder(context, piece, reaching, whose.keyOf).map((own) => {
-      const area = own.reduce((sum, under) => sum + under.area, 0)
-      const reach = own.reduce((most, { region }) => Math.max(most, region!.long), 0)
-      const lean = own.reduce((most, under) => Math.max(most, under.lean), 0)
-      const { about: steps, names: where } = whose.of(own.map(({ triangle }) => triangle))
-      const values = { ...told, area: mm2(area), angle: Number(lean.toFixed(1)), reach: mm(reach), where }
-      const more = { ofPrinter: true, marks: underMarks('leans', id, own), by: area } as const
-      const droops = reach >= drooping * printer.lineWidth && area >= slight * printer.lineWidth ** 2
+    if (hanging.length === 0) return [finding('pass', 'overhangs-none', told, { marks: [fieldMark('leans', id)] })]
+    return hanging.map(({ unders, about: steps, where, area, long }) => {
+      const lean = unders.reduce((most, under) => Math.max(most, under.lean), 0)
+      const values = { ...told, area: mm2(area), angle: Number(lean.toFixed(1)), reach: mm(long), where }
+      const more = { ofPrinter: true, marks: underMarks('leans', id, unders), by: area } as const
+      const droops = long >= drooping * printer.lineWidth && area >= slight * printer.lineWidth ** 2
       const say = findingOf('overhangs', texts, [...steps, ...about])
       return droops ? say('warning', 'overhangs-droop', values, more) : say('advice', 'overhangs-lean', values, more)
     })
-    if (found.length > 0) return found
-    return [finding('pass', 'overhangs-none', told, { marks: [fieldMark('leans', id)] })]
   },
 }

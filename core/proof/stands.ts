@@ -1,4 +1,5 @@
 import type { SolidMesh } from '../kernel/index.ts'
+import { carriedOver } from '../layers/index.ts'
 import {
   type Check,
   type Found,
@@ -24,9 +25,6 @@ const texts = {
 
 /** Lower than this counts as standing on the bed, mm. */
 export const touching = 0.001
-
-/** What lies no farther below a piece than this carries it: it droops that far onto it, mm. */
-const carriedOver = 1
 
 /** Pieces that are held up, each by another one; by none where it stands on the bed. */
 type Held = ReadonlyMap<ProofPiece, ProofPiece | undefined>

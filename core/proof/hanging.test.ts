@@ -5,7 +5,7 @@ import { hangingRegions, laidGroups, Sections } from '../layers/index.ts'
 import type { Vec3 } from '../place/index.ts'
 import { partOf, runs, testKernel } from '../testing/index.ts'
 import { real } from '../testing/sample.ts'
-import { type Under, undersides } from './hanging.ts'
+import { type Under, undersides } from './undersides.ts'
 
 const kernel = await testKernel()
 const shipped = partOf([]).printer

@@ -2,7 +2,8 @@ import type { Printer } from '../fits/index.ts'
 import type { HangingRegion, SpannedLine } from '../layers/index.ts'
 import { minus, norm2, offSide, type Vec2 } from '../plane/index.ts'
 import type { FieldKind, SurfaceField } from './field.ts'
-import { hangingOf, type Under, undersides } from './hanging.ts'
+import { hangingOf } from './hanging.ts'
+import { type Under, undersides } from './undersides.ts'
 
 /** A value over all that a piece has nothing below of. */
 function hanging(

@@ -231,7 +231,7 @@ test('a part is made in three variants and switched between them', beside, async
 
 test('the part is cut open with a slider, and stays whole', beside, async ({ page }) => {
   await openPart(page, 'lantern-bracket', 'make')
-  await expect(entry(page, 'Proof')).toContainText('passed')
+  await expect(entry(page, 'Proof')).toContainText('1 note')
   const before = await measured(page, 'Volume')
   // The middle of the drawing as it is seen, clear of the controls over it.
   const clip = { x: 180, y: 180, width: 500, height: 500 }

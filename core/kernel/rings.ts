@@ -39,7 +39,7 @@ const listBytes = 12
 
 /**
  * Rings into the library and out of it. Its own wrapper leaves a copy of each ring behind whenever it makes a region, cuts one into
- * triangles or gives its rings, which adds up to its whole memory in a long session; and it asks for each number by itself. Here numbers
+ * triangles or gives its rings, which adds up to all of its memory where a part is worked on for long; and it asks for each number by itself. Here numbers
  * are read and written where they are.
  */
 export class RingStore {

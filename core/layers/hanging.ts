@@ -70,32 +70,30 @@ export async function hangingRegions(
   const out: HangingRegion[] = []
   for (const layer of layers.slice(1)) {
     await pause?.()
-    const [rings, under] = [laidOf(layer), laidOf(layer - 1)]
+    const [{ rings, bodies }, { rings: under }] = [laidOf(layer), laidOf(layer - 1)]
     if (rings === under) continue
     const [low, high] = [layerMiddle(layer - 1, heights), layerMiddle(layer, heights)]
     const regions = kernel.scope((scope): HangingRegion[] => {
+      const about = { layer, low, high }
       const by = (high - low) * slope + hardlyBeyond
-      const isLimited = Number.isFinite(by)
-      if (isLimited && large(scope.beyond(rings, under, by)).length === 0) return []
-      const more = large(scope.withoutRegions(rings, under))
-      if (more.length === 0) return []
-      const carriers = carriersOf(sections, others, heights, layer)
+      const own = bodies.flatMap(({ body, inside }) => (insideRings(under, inside) ? [] : [body]))
+      const isFar = Number.isFinite(by) && large(scope.beyond(rings, under, by)).length > 0
+      if (own.length === 0 && !isFar) return []
+      const carriers = carriersOf(laidOf, others, heights, layer)
       const held = [...under, ...carriers]
-      const uncarried = carriers.length === 0 ? more : scope.withoutRegions(more, carriers)
+      const begun = own.filter((body) => scope.commonArea(body, held) < leastArea)
+      const begins = begun.map((body): HangingRegion => ({ ...about, kind: 'begins', rings: body, long: 0 }))
+      if (!isFar) return begins
+      const rest = begun.length === 0 ? rings : bodies.flatMap(({ body }) => (begun.includes(body) ? [] : body))
       // Without the hairs that are left where sides nearly lie on each other.
-      const open = large(scope.inset(scope.inset(uncarried, hair, { sharp: true }), -hair, { sharp: true }))
-      const beyond = isLimited ? scope.beyond(open, held, by) : []
-      const bodies = bodiesOf(rings)
-      return bodiesOf(open).flatMap((region): HangingRegion[] => {
-        const about = { layer, low, high }
-        const own = large(scope.commonRegions(beyond, region))
-        if (isLimited && own.length === 0) return []
-        const body = bodies.find((each) => isWhole(each, region))
-        if (body) return [{ ...about, kind: 'begins', rings: body, long: 0 }]
-        return own.length > 0
-          ? heldRegions(scope, region, own, held, lineWidth).map((each) => ({ ...about, ...each }))
-          : []
+      const more = scope.inset(scope.withoutRegions(rest, held), hair, { sharp: true })
+      const open = large(scope.inset(more, -hair, { sharp: true }))
+      const beyond = scope.beyond(open, held, by)
+      const hangs = bodiesOf(open).flatMap((region) => {
+        const far = large(scope.commonRegions(beyond, region))
+        return far.length > 0 ? heldRegions(scope, region, far, held, lineWidth) : []
       })
+      return [...begins, ...hangs.map((each) => ({ ...about, ...each }))]
     })
     out.push(...regions)
   }
@@ -129,32 +127,39 @@ function heldRegions(
   )
 }
 
-/** What is laid in a layer: of what it is filled with, all that has room for a line. */
+/** What is laid in a layer: of what it is filled with, all bodies that have room for a line, each with a place well inside of it. */
+interface Laid {
+  readonly rings: readonly Ring[]
+  readonly bodies: readonly { readonly body: readonly Ring[]; readonly inside: Vec2 }[]
+}
+
 function laidIn(
   sections: Pick<Sections, 'at'>,
   heights: LayerHeights,
   byLayer: ReadonlyMap<number, readonly LaidPlace[]>,
-): (layer: number) => readonly Ring[] {
+): (layer: number) => Laid {
   const bodies = new Map<readonly Ring[], (readonly Ring[])[]>()
-  const known = new Map<number, readonly Ring[]>()
+  const known = new Map<number, Laid>()
   return (layer) => {
     const before = known.get(layer)
     if (before) return before
     const rings = sections.at(layerMiddle(layer, heights))
     const own = bodies.get(rings) ?? bodiesOf(rings)
     bodies.set(rings, own)
-    const places = byLayer.get(layer) ?? []
-    const laid = own.filter((body) => places.some(({ inside }) => insideRings(body, inside)))
+    const laid = own.flatMap((body) => {
+      const place = (byLayer.get(layer) ?? []).find(({ inside }) => insideRings(body, inside))
+      return place ? [{ body, inside: place.inside }] : []
+    })
     // The very same rings where all of them are: layers of a prism are not compared.
-    const kept = laid.length === own.length ? rings : laid.flat()
+    const kept = { rings: laid.length === own.length ? rings : laid.flatMap(({ body }) => body), bodies: laid }
     known.set(layer, kept)
     return kept
   }
 }
 
-/** What lies a little below a layer, but for what is in the one right below it: its own sections, and those of others. */
+/** What lies a little below a layer, but for what is in the one right below it: what is laid of it, and sections of others. */
 function carriersOf(
-  sections: Pick<Sections, 'at'>,
+  laidOf: (layer: number) => Laid,
   others: HangingOptions['others'],
   heights: LayerHeights,
   layer: number,
@@ -163,7 +168,7 @@ function carriersOf(
   const out = new Set<readonly Ring[]>()
   for (let k = layer - 1; k >= 0 && bottom - layerBottom(k + 1, heights) <= carriedOver; k--) {
     const z = layerMiddle(k, heights)
-    if (k < layer - 1) out.add(sections.at(z))
+    if (k < layer - 1) out.add(laidOf(k).rings)
     for (const other of others) out.add(other.at(z))
   }
   return [...out].flat()
@@ -177,26 +182,6 @@ function large(rings: readonly Ring[]): readonly Ring[] {
 function areaOf(rings: readonly Ring[]): number {
   return rings.reduce((sum, ring) => sum + ringArea(ring), 0)
 }
-
-/** Whether a region is all of a body that it lies in. */
-function isWhole(body: readonly Ring[], region: readonly Ring[]): boolean {
-  return Math.abs(areaOf(body) - areaOf(region)) < leastArea && insideRings(body, middleOfSide(region))
-}
-
-/** A place a little inside of the longest side of a region. */
-function middleOfSide(region: readonly Ring[]): Vec2 {
-  let best: { readonly at: Vec2; readonly long: number } = { at: [0, 0], long: 0 }
-  for (const ring of region)
-    for (const [i, a] of ring.entries()) {
-      const b = ring[(i + 1) % ring.length]!
-      const long = Math.hypot(b[0] - a[0], b[1] - a[1])
-      if (long <= best.long) continue
-      const [x, y] = [(b[0] - a[0]) / long, (b[1] - a[1]) / long]
-      best = { at: [(a[0] + b[0]) / 2 - inward * y, (a[1] + b[1]) / 2 + inward * x], long }
-    }
-  return best.at
-}
-const inward = 1e-4
 
 /** The share of a region's side that lies beside nothing that holds it. */
 function freeShare(region: readonly Ring[], isHeldAt: (place: Vec2) => boolean): number {

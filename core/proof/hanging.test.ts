@@ -308,6 +308,36 @@ describe('what begins in mid-air', () => {
     const lifted = await hanging((scope) => [block(scope, own, [0, 0, 3.37], [9, 9, 4])])
     expect(lifted.regions).toEqual([])
   })
+  it('is told however steep its foot is, however near to a wall it hangs, and whatever may lean', async () => {
+    await fc.assert(
+      fc.asyncProperty(setting, real(5, 40), real(0.3, 2), real(20, 88), async (own, steep, beside, overhang) => {
+        const half = 3 * Math.tan((steep * Math.PI) / 180)
+        const { of, regions } = await hanging(
+          (scope) => [
+            block(scope, own, [-10, 0, 0], [6, 8, 16]),
+            block(scope, own, [0, 0, 13], [26, 8, 3]),
+            // A wedge that hangs by its back, its edge down.
+            prism(
+              scope,
+              own,
+              [
+                [-7 + beside + half, 6],
+                [-7 + beside, 9],
+                [-7 + beside, 14],
+                [-7 + beside + 2 * half, 14],
+                [-7 + beside + 2 * half, 9],
+              ],
+              [-2, 2],
+            ),
+          ],
+          { overhang },
+        )
+        expect(regions.filter(({ kind }) => kind === 'begins').length).toBe(1)
+        expect(areaOf(of('begins'))).toBeGreaterThan(0)
+      }),
+      { numRuns: runs(60) },
+    )
+  })
   it('is told where everything may lean', async () => {
     const own: Setting = { turn: 1.1, at: [0, 0], mirrored: false }
     const made = (scope: Scope) => [

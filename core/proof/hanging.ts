@@ -77,14 +77,17 @@ export async function hangingBy(
   const whose = whoseIn(context, piece)
   const { printer } = built.resolved
   const all = undersides(kernel, piece.built.solid!.mesh(), regions, printer).filter(({ region }) => region)
-  return groupsOf(all, ({ triangle }) => whose.keyOf([triangle]))
-    .map((unders) => {
-      const { about, names } = whose.of(unders.map(({ triangle }) => triangle))
-      const area = unders.reduce((sum, under) => sum + under.area, 0)
-      const long = unders.reduce((most, { region }) => Math.max(most, region!.long), 0)
-      return { unders, about, where: names, area, long }
-    })
-    .filter(({ area }) => area >= specks * printer.lineWidth ** 2)
+  return (
+    groupsOf(all, ({ triangle }) => whose.keyOf([triangle]))
+      .map((unders) => {
+        const { about, names } = whose.of(unders.map(({ triangle }) => triangle))
+        const area = unders.reduce((sum, under) => sum + under.area, 0)
+        const long = unders.reduce((most, { region }) => Math.max(most, region!.long), 0)
+        return { unders, about, where: names, area, long }
+      })
+      // What begins is no speck: it has room for a line.
+      .filter(({ area, unders }) => unders[0]!.region!.kind === 'begins' || area >= specks * printer.lineWidth ** 2)
+  )
 }
 
 /** More triangles than these are not shown. */

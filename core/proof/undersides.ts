@@ -35,6 +35,7 @@ export function undersides(
   regions: readonly HangingRegion[],
   printer: Printer,
 ): readonly Under[] {
+  const begun = regions.filter(({ kind }) => kind === 'begins')
   const byLayer = new Map<number, Bounded[]>()
   for (const region of regions) {
     const own = byLayer.get(region.layer)
@@ -44,12 +45,24 @@ export function undersides(
   const out: Under[] = []
   for (let t = 0; t < mesh.triangles.length / 3; t++) {
     const facet = facetOf(mesh, t)
-    if (!facet || facet.lean < printer.overhang - sameLean) continue
+    if (!facet) continue
+    // What begins has a foot, however steep that is.
+    const isSteep = facet.lean < printer.overhang - sameLean
+    if (isSteep && begun.length === 0) continue
     const stretches = stretchesOf(facet, printer).map(({ layer, polygon }): Stretch => {
-      return { polygon, unders: cutAtRegions(kernel, facet, polygon, byLayer.get(layer) ?? []) }
+      return {
+        polygon,
+        unders: cutAtRegions(
+          kernel,
+          facet,
+          polygon,
+          (byLayer.get(layer) ?? []).filter(({ region }) => !isSteep || region.kind === 'begins'),
+        ),
+      }
     })
     for (const { polygon, unders } of isLevel(facet) ? [levelOf(stretches)] : endedAlike(facet, stretches))
-      out.push(...(unders.length > 0 ? unders : [wholeOf(facet, polygon, undefined)]))
+      if (unders.length > 0) out.push(...unders)
+      else if (!isSteep) out.push(wholeOf(facet, polygon, undefined))
   }
   return out
 }

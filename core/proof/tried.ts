@@ -20,8 +20,9 @@ export async function withCures(
   const started = performance.now()
   const { part } = built.resolved
   const holds = async (found: Found, { edits }: FoundCure) => {
-    const changed = edits.reduce((so, edit) => applyEdit(so, edit, fieldKindOf), part)
-    const after = await triedOut(async () => prove(await build(changed)))
+    const after = await triedOut(async () =>
+      prove(await build(edits.reduce((so, edit) => applyEdit(so, edit, fieldKindOf), part))),
+    )
     return after !== undefined && isCured(found, findings, after)
   }
   const out: Found[] = []

@@ -16,6 +16,7 @@ const order = [
   'place',
   'gears',
   'mesh',
+  'necks',
   'naming',
   'repeats',
   'kernel',

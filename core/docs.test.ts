@@ -196,9 +196,9 @@ ${shippedPrinters.map((p) => `| ${[p.name, p.bed.join(' × '), p.lineWidth, p.la
 
 ## Materials
 
-| material | density, g/cm³ | price per kg | shrinks, % | stiffness, MPa | strain once, % | strain often, % | softens at, °C |
-|---|---|---|---|---|---|---|---|
-${shippedMaterials.map((m) => `| ${[m.name, m.density, m.price, m.shrinkage, m.stiffness, m.strainOnce, m.strainOften, m.keepsForm].join(' | ')} |`).join('\n')}
+| material | density, g/cm³ | price per kg | shrinks, % | stiffness, MPa | strain once, % | strain often, % | between layers, % | softens at, °C |
+|---|---|---|---|---|---|---|---|---|
+${shippedMaterials.map((m) => `| ${[m.name, m.density, m.price, m.shrinkage, m.stiffness, m.strainOnce, m.strainOften, m.acrossLayers, m.keepsForm].join(' | ')} |`).join('\n')}
 
 ## Problems
 

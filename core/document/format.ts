@@ -47,7 +47,7 @@ export {
 } from './placeFormat.ts'
 export { type KeptPose, type Laid, type Laying, layings } from './poseFormat.ts'
 
-export const currentVersion = 12
+export const currentVersion = 13
 
 /** What two operations are called that bundles are put together from; all of them are in the registry of operations. */
 export const adds = 'add'

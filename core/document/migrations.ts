@@ -18,6 +18,7 @@ export const migrations: readonly ((document: unknown) => unknown)[] = [
   toVersion10,
   toVersion11,
   toVersion12,
+  toVersion13,
 ]
 
 type Json = Record<string, unknown>
@@ -196,4 +197,16 @@ function toVersion12(document: unknown): unknown {
   if (!isObject(document)) return document
   const flexes = each(document.flexes, ({ step, ...flex }) => ({ ...flex, of: step }))
   return { ...document, flexes, version: 12 }
+}
+
+/** What holds between layers of the materials that were shipped then, %. */
+const acrossLayers: Readonly<Record<string, number>> = { pla: 55, petg: 60, asa: 45, pa: 60, tpu: 70 }
+
+/** A material may tell what holds between its layers. */
+function toVersion13(document: unknown): unknown {
+  if (!isObject(document)) return document
+  const { material } = document
+  if (!isObject(material) || typeof material.id !== 'string' || !Object.hasOwn(acrossLayers, material.id))
+    return { ...document, version: 13 }
+  return { ...document, material: { acrossLayers: acrossLayers[material.id], ...material }, version: 13 }
 }

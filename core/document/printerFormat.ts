@@ -52,5 +52,6 @@ export const material: Described<Material> = record({
   stiffness: size(1_000_000),
   strainOnce: size(1000),
   strainOften: size(1000),
+  acrossLayers: optional(number({ above: 0, most: 100 })),
   keepsForm: number({ least: -100, most: 1000 }),
 })

@@ -32,6 +32,8 @@ export interface Found extends Clause {
 export interface Resize {
   readonly from: number
   readonly to: number
+  /** what is tried where that is not enough */
+  readonly orTo?: number
   readonly after: Clause
 }
 

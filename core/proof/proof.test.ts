@@ -50,6 +50,7 @@ describe('a sound part', () => {
       'bridges',
       'foot',
       'joined',
+      'necks',
     ])
   })
 })

@@ -12,6 +12,7 @@ import { islandsCheck } from './islands.ts'
 import { joinedCheck } from './joined.ts'
 import { leavesCheck } from './leaves.ts'
 import { linesCheck } from './lines.ts'
+import { necksCheck } from './necks.ts'
 import { overhangsCheck } from './overhangs.ts'
 import { sheetCheck } from './sheet.ts'
 import { slotsCheck } from './slots.ts'
@@ -44,4 +45,5 @@ export const checks: readonly Check[] = [
   bridgesCheck,
   footCheck,
   joinedCheck,
+  necksCheck,
 ]

@@ -28,13 +28,22 @@ export async function withCures(
   const out: Found[] = []
   for (const found of findings) {
     let cure: FoundCure | undefined
-    for (const each of found.resize ? resizings(built, found, found.resize) : []) {
+    for (const each of waysOut(built, found)) {
       if (cure || performance.now() - started > mostTime) break
       if (await holds(found, each)) cure = each
     }
     out.push(cure ? { ...found, cures: [...(found.cures ?? []), cure] } : found)
   }
   return out
+}
+
+/** What may be tried to put a finding right. */
+function waysOut(built: Built, found: Found): readonly FoundCure[] {
+  const { resize } = found
+  if (!resize) return []
+  return [resize, ...(resize.orTo === undefined ? [] : [{ ...resize, to: resize.orTo }])].flatMap((each) =>
+    resizings(built, found, each),
+  )
 }
 
 /** What cannot be built is no cure. */

@@ -32,7 +32,7 @@ function typedOf(kind: WorkshopKind, thing: Thing): Typed {
   return Object.fromEntries(
     placesOf(kind).map((place) => {
       const value = valueAt(thing, place)
-      return [keyOf(place), typeof value === 'number' ? formatNumber(value, 6) : String(value)]
+      return [keyOf(place), typeof value === 'number' ? formatNumber(value, 6) : String(value ?? '')]
     }),
   )
 }

@@ -82,6 +82,7 @@ export const groupsOf: { readonly [K in WorkshopKind]: readonly ThingGroup[] } =
         row('stiffness', 'Stiffness', 'MPa', 'Young’s modulus of the print.'),
         row('strainOnce', 'Strain once', '%', 'How far it can be bent out once.'),
         row('strainOften', 'Strain often', '%', 'How far it can be bent out again and again.'),
+        row('acrossLayers', 'Between layers', '%', 'What holds between two layers, of what it bears along them.'),
         row('keepsForm', 'Softens at', '°C', 'Under load.'),
       ],
     },

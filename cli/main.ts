@@ -358,10 +358,11 @@ function plainReceipt({ compensation, ...rest }: HandOff['receipt']) {
 }
 
 /** What a report says of a finding: where it is drawn, and how it is edited, are the page's. */
-function reported({ check, code, rank, text, values, about, ofPrinter, cures }: Finding) {
+function reported({ check, code, rank, text, values, about, ofPrinter, cures, aside }: Finding) {
   return {
     ...{ check, code, rank, text, values: plainValues(values), about },
     ...(ofPrinter ? { ofPrinter } : {}),
+    ...(aside ? { setAside: aside.reason } : {}),
     ...(cures ? { cures: cures.map(({ label, before, after }) => ({ label, before, after })) } : {}),
   }
 }
@@ -370,7 +371,7 @@ function report(data: unknown): void {
   process.stdout.write(`${JSON.stringify(data, null, 2)}\n`)
 }
 
-function exitCode(findings: readonly Pick<Finding, 'rank'>[]): number {
+function exitCode(findings: readonly Pick<Finding, 'rank' | 'aside'>[]): number {
   return worst(findings) === 'fault' ? 1 : 0
 }
 

@@ -253,6 +253,44 @@ test(
   },
 )
 
+test(
+  'a finding is set aside with a reason, stands so on the receipt, and is back when it is worse',
+  beside,
+  async ({ page }) => {
+    await openPart(page, 'lantern-bracket', 'proof')
+    const line = page.getByRole('listitem').filter({ hasText: /of Bracket leans by as much as .*\(rod hole\)/ })
+    await line.getByRole('button', { name: 'Set aside …' }).click()
+    await page.getByRole('textbox', { name: 'Why it may stay' }).fill('The rod is pushed through it anyway.')
+    await page.keyboard.press('Enter')
+    const aside = page.getByRole('region', { name: 'Set aside' })
+    await expect(aside).toContainText('The rod is pushed through it anyway.')
+    await expect(stage(page, 'Proof')).toContainText('1 aside')
+
+    await stage(page, 'Hand off').click()
+    await page.getByRole('button', { name: /Write, check and download/ }).click()
+    await expect(page.getByRole('region', { name: 'Receipt' })).toContainText(
+      /Set aside.*leans by as much as .* The rod is pushed through it anyway\./,
+    )
+
+    await stage(page, 'Make').click()
+    await page
+      .getByRole('button', { name: /^Step 4/ })
+      .first()
+      .click()
+    await put(value(page, 4, 'Diameter'), '24.7')
+    await page.keyboard.press('Enter')
+    await stage(page, 'Proof').click()
+    await expect(page.getByRole('region', { name: 'Warnings' })).toContainText(/reaches out as far as .*\(rod hole\)/)
+    await expect(aside).toHaveCount(0)
+    await page.getByRole('button', { name: /^Undo/ }).first().click()
+    await expect(aside).toBeVisible()
+    await aside.getByRole('button', { name: 'Take it up again' }).click()
+    await expect(aside).toHaveCount(0)
+    await expect(line).toBeVisible()
+    await kept(page)
+  },
+)
+
 test('layers are real sections', beside, async ({ page }) => {
   await openPart(page, 'lantern-bracket', 'make')
   await stage(page, 'Layers').click()

@@ -152,6 +152,20 @@ const view = record({
 
 export const pieceColours = ['pewter', 'sand', 'slate', 'sage', 'clay'] as const
 
+/** A finding of a proof that was looked at and is meant to be so: it is told, but counts for nothing until it is worse. */
+const setAside = record({
+  id,
+  /** what found it, and what it said, as data */
+  check: id,
+  code: id,
+  /** the steps, pieces, joints and measures that it is about */
+  about: list(id, { most: documentLimits.about }),
+  reason: text({ least: 1, most: documentLimits.note }),
+  /** how bad it was: how far beyond its limit; left out, what it said in words, which it must still say */
+  by: optional(number()),
+  said: text({ most: documentLimits.note }),
+})
+
 /** One body that prints as one solid. */
 const piece = record({
   id,
@@ -207,6 +221,7 @@ const part = record({
   printPose: text({ most: 64 }),
   /** how flat things of it bend */
   flexes: listOf(flex, documentLimits.flexes),
+  setAside: listOf(setAside, documentLimits.setAside),
 })
 
 export interface Asset extends Typed<typeof asset> {}
@@ -214,6 +229,7 @@ export interface Variant extends Typed<typeof variant> {}
 export interface ReadPoint extends Typed<typeof readPoint> {}
 export interface Readout extends Typed<typeof readout> {}
 export interface Joint extends Typed<typeof joint> {}
+export interface SetAside extends Typed<typeof setAside> {}
 export interface KeptView extends Typed<typeof view> {}
 export interface Piece extends Typed<typeof piece> {}
 export type PieceColour = Piece['colour']
@@ -224,7 +240,7 @@ export const partFormat = part
 
 /** What the lists of a part hold, each by itself. */
 export const itemFormats = {
-  ...{ measure, asset, variant, step, joint, readout, view, pose, flex, printer, material, outline },
+  ...{ measure, asset, variant, step, joint, readout, view, pose, flex, setAside, printer, material, outline },
   ...{ point: outlinePoint, curve: outlineCurve, constraint: outlineConstraint, derived },
 } as const
 

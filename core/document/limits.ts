@@ -33,6 +33,8 @@ export const documentLimits = {
   views: 40,
   poses: 40,
   flexes: 40,
+  setAside: 200,
+  about: 100,
   repeats: 3,
   omitted: 2000,
   /** bundles within bundles */

@@ -202,11 +202,11 @@ function toVersion12(document: unknown): unknown {
 /** What holds between layers of the materials that were shipped then, %. */
 const acrossLayers: Readonly<Record<string, number>> = { pla: 55, petg: 60, asa: 45, pa: 60, tpu: 70 }
 
-/** A material may tell what holds between its layers. */
+/** Findings may be set aside; a material may tell what holds between its layers. */
 function toVersion13(document: unknown): unknown {
   if (!isObject(document)) return document
   const { material } = document
-  if (!isObject(material) || typeof material.id !== 'string' || !Object.hasOwn(acrossLayers, material.id))
-    return { ...document, version: 13 }
-  return { ...document, material: { acrossLayers: acrossLayers[material.id], ...material }, version: 13 }
+  const isShipped = isObject(material) && typeof material.id === 'string' && Object.hasOwn(acrossLayers, material.id)
+  const told = isShipped ? { acrossLayers: acrossLayers[material.id as string], ...material } : material
+  return { ...document, material: told, setAside: [], version: 13 }
 }

@@ -45,5 +45,6 @@ export function newPart(
     poses: [],
     printPose: '',
     flexes: [],
+    setAside: [],
   }
 }

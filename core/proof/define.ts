@@ -1,4 +1,4 @@
-import { type Edit, findStep, kindWord } from '../document/index.ts'
+import { type Edit, findStep, kindWord, type SetAside } from '../document/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import type { LaidPlace, Sections } from '../layers/index.ts'
 import type { MeshFigures, TriangleTree } from '../mesh/index.ts'
@@ -38,8 +38,10 @@ export interface Resize {
 }
 
 /** What was found, in words as well. */
-export interface Finding extends Omit<Found, 'cures' | 'by' | 'resize'> {
+export interface Finding extends Omit<Found, 'cures' | 'resize'> {
   readonly text: string
+  /** it was set aside, and is no worse since: it counts for nothing */
+  readonly aside?: SetAside
   readonly cures?: readonly Cure[]
 }
 

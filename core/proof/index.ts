@@ -5,6 +5,7 @@ import { meshFigures, TriangleTree } from '../mesh/index.ts'
 import { problemFrom } from '../problems/index.ts'
 import { BuildAborted, type Built, namedEdges, type TwiceBuilt } from '../solids/index.ts'
 import type { PartUnit } from '../units/index.ts'
+import { asideFor } from './aside.ts'
 import {
   type Check,
   type Cure,
@@ -23,6 +24,7 @@ import { type Clause, phrased } from './phrase.ts'
 import { checks } from './registry.ts'
 import { withCures } from './tried.ts'
 
+export { canBeSetAside, setAsideOf } from './aside.ts'
 export type { Reach } from './contact.ts'
 export type { Check, Cure, Finding, FindingRank, Mark } from './define.ts'
 export type { SurfaceField } from './field.ts'
@@ -59,8 +61,8 @@ export async function proofOf(kernel: Kernel, built: Built, options: ProofOption
   const wanted = only ? checks.filter(({ id }) => only.includes(id)) : checks
   memory?.begin()
   const context = contextOf(kernel, built, options)
-  const { unit } = built.resolved.part
-  const told = (found: Found) => inWords(found, unit)
+  const { part } = built.resolved
+  const told = (found: Found) => toldOf(part, inWords(found, part.unit))
   const findings = await foundBy(wanted, context, (done, found) => progress?.(done, wanted.length, found.map(told)))
   // In a pose a piece is not where its steps put it.
   if (!build || built.motions || !findings.some(({ resize }) => resize)) return findings.map(told)
@@ -170,7 +172,7 @@ async function safely(
 }
 
 /** What was found in words, with its sizes in this unit: nothing is said before. */
-export function inWords({ cures, by: _, resize: __, ...found }: Found, unit: PartUnit): Finding {
+export function inWords({ cures, resize: _, ...found }: Found, unit: PartUnit): Finding {
   const say = (each: Clause) => phrased(each, unit)
   const told = cures?.map(({ edits, label, before, after }): Cure => {
     return { edits, label: say(label), before: say(before), after: say(after) }
@@ -178,14 +180,21 @@ export function inWords({ cures, by: _, resize: __, ...found }: Found, unit: Par
   return { ...found, text: say(found), ...(told ? { cures: told } : {}) }
 }
 
+function toldOf(part: Part, finding: Finding): Finding {
+  const aside = asideFor(part, finding, finding.text)
+  return aside ? { ...finding, aside } : finding
+}
+
 /** Faults of the solid itself, whatever printer it goes to: what has one is not given out unasked. */
-export function solidFaults<F extends Pick<Finding, 'rank' | 'ofPrinter'>>(findings: readonly F[]): readonly F[] {
-  return findings.filter(({ rank, ofPrinter }) => rank === 'fault' && !ofPrinter)
+export function solidFaults<F extends Pick<Finding, 'rank' | 'ofPrinter' | 'aside'>>(
+  findings: readonly F[],
+): readonly F[] {
+  return findings.filter(({ rank, ofPrinter, aside }) => rank === 'fault' && !ofPrinter && !aside)
 }
 
 const ranks: readonly FindingRank[] = ['pass', 'advice', 'warning', 'fault']
 
-/** The gravest rank among findings. */
-export function worst(findings: readonly Pick<Finding, 'rank'>[]): FindingRank {
-  return ranks[Math.max(0, ...findings.map(({ rank }) => ranks.indexOf(rank)))]!
+/** The gravest rank among findings that were not set aside. */
+export function worst(findings: readonly Pick<Finding, 'rank' | 'aside'>[]): FindingRank {
+  return ranks[Math.max(0, ...findings.map(({ rank, aside }) => (aside ? 0 : ranks.indexOf(rank))))]!
 }

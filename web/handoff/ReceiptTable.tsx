@@ -65,6 +65,7 @@ export function ReceiptTable({
     ['Faceting error', percent((drawn.volume * scale ** 3) / receipt.trueVolume - 1), receipt.warnings.length === 0],
     ['Fineness', formatLengthWithUnit(receipt.fineness, part.unit)],
     [scale === 1 ? 'Proof, again' : 'Proof, as drawn', proof.text, proof.rank === 'pass'],
+    ...findings.flatMap(({ text, aside }) => (aside ? [['Set aside', `${text} ${aside.reason}`] as const] : [])),
     ...(receipt.muted.length > 0 ? [['Left out', receipt.muted.join(', ')] as const] : []),
   ]
   return (
@@ -78,7 +79,7 @@ export function ReceiptTable({
       <dl>
         {rows.map(([label, value, checked]) => (
           <div
-            key={label}
+            key={`${label} ${value}`}
             className="grid grid-cols-[110px_1fr_16px] items-baseline gap-2 border-b border-line px-3 py-1 last:border-b-0"
           >
             <dt className="text-xs text-ink-soft">{label}</dt>

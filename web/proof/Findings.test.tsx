@@ -12,7 +12,7 @@ import { Findings } from './Findings.tsx'
 const part = () => partOf([step('b', 'plate', { width: '61.3', depth: '37.7', height: '8.2' })])
 
 const finding = (rank: Finding['rank'], text: string, more: Partial<Finding> = {}): Finding =>
-  ({ code: text, values: {}, about: [], rank, text, ...more }) as Finding
+  ({ check: 'walls', code: text.replace(/\W/g, ''), values: {}, about: [], rank, text, ...more }) as Finding
 const lower = finding('fault', 'It floats 3.1 mm above the bed.', {
   about: [{ kind: 'step', id: 'b' }],
   cures: [
@@ -80,13 +80,50 @@ describe('what the proof found', () => {
     await user.click(line)
     expect(usePart.getState().selection).toMatchObject({ kind: 'step', id: 'b' })
     expect(line.getAttribute('aria-pressed')).toBe('true')
-    expect(screen.getByRole('status').textContent).toContain('It floats')
+    expect(screen.getByRole('status').textContent).toContain('Itfloats')
     await user.click(line)
     expect(screen.getByRole('status').textContent).toBe('nothing')
   })
   it('cannot be clicked where it is about nothing in particular', () => {
     proved()
     expect(screen.getByRole('button', { name: /Closed/ })).toHaveProperty('disabled', true)
+  })
+})
+
+describe('what is meant to be so', () => {
+  const thin = () => screen.getByRole('region', { name: 'Warnings' })
+  it('is set aside with a reason, which has to be given', async () => {
+    const { user } = proved()
+    await user.click(within(thin()).getByRole('button', { name: 'Set aside …' }))
+    await user.click(within(thin()).getByRole('button', { name: 'Set it aside' }))
+    expect(within(thin()).getByRole('alert').textContent).toContain('Say why')
+    expect(partNow().setAside).toEqual([])
+    await user.type(within(thin()).getByRole('textbox', { name: 'Why it may stay' }), ' A label only {Enter}')
+    expect(partNow().setAside).toMatchObject([{ code: 'Thin', reason: 'A label only', said: 'Thin.' }])
+    act(() => usePart.getState().undo())
+    expect(partNow().setAside).toEqual([])
+  })
+  it('is left as it was by Escape', async () => {
+    const { user } = proved()
+    await user.click(within(thin()).getByRole('button', { name: 'Set aside …' }))
+    await user.type(within(thin()).getByRole('textbox'), 'A la{Escape}')
+    expect(within(thin()).queryByRole('textbox')).toBeNull()
+    expect(partNow().setAside).toEqual([])
+  })
+  it('is told by itself, with its reason, and taken up again', async () => {
+    const aside = { id: 'x1', check: 'walls', code: 'c', about: [], reason: 'A shim', said: 'Thin.' }
+    const { user } = proved({ findings: [finding('pass', 'Closed.'), finding('warning', 'Thin.', { aside })] })
+    act(() => void usePart.getState().edit({ type: 'set-aside', aside }))
+    act(() => useBuild.setState(({ proving }) => ({ proving: { ...proving!, of: partNow() } })))
+    expect(screen.queryByRole('region', { name: 'Warnings' })).toBeNull()
+    const region = screen.getByRole('region', { name: 'Set aside' })
+    expect(region.textContent).toContain('A shim')
+    await user.click(within(region).getByRole('button', { name: 'Take it up again' }))
+    expect(partNow().setAside).toEqual([])
+  })
+  it('is never what passes, nor what is not closed', () => {
+    proved({ findings: [finding('pass', 'Closed.'), finding('fault', 'Open.', { check: 'closed' })] })
+    expect(screen.queryByRole('button', { name: 'Set aside …' })).toBeNull()
   })
 })
 

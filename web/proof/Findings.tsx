@@ -1,5 +1,7 @@
-import type { Cure, Finding, FindingRank } from '@makrel/core/proof'
+import { type Cure, canBeSetAside, type Finding, type FindingRank, setAsideOf } from '@makrel/core/proof'
+import { useState } from 'react'
 import { useNavigate } from 'react-router'
+import { newId } from '../ids.ts'
 import { buildAgain, useBuild } from '../state/build.ts'
 import { sayDone } from '../state/done.ts'
 import { usePart } from '../state/part.ts'
@@ -28,16 +30,24 @@ export function Findings({
   const selection = usePart((state) => state.selection)
   const isCurrent = proving?.of === part
   const keyed = withKeys(proving?.findings ?? [])
+  const ofRank = (rank: FindingRank) => ({
+    label: headings[rank],
+    these: keyed.filter(({ finding }) => finding.rank === rank && !finding.aside),
+  })
+  const groups = [
+    ...order.slice(0, -1).map(ofRank),
+    { label: 'Set aside', these: keyed.filter(({ finding }) => finding.aside) },
+    ofRank('pass'),
+  ]
   return (
     <>
       <HowFar proving={proving} isCurrent={isCurrent} />
-      {order.map((rank) => {
-        const these = keyed.filter(({ finding }) => finding.rank === rank)
+      {groups.map(({ label, these }) => {
         if (these.length === 0) return null
         return (
-          <section key={rank} className={`mt-4 ${isCurrent ? '' : 'opacity-50'}`} aria-label={headings[rank]}>
+          <section key={label} className={`mt-4 ${isCurrent ? '' : 'opacity-50'}`} aria-label={label}>
             <h3 className="border-b border-line pb-1 font-semibold">
-              {headings[rank]} <span className="figures text-ink-soft">{these.length}</span>
+              {label} <span className="figures text-ink-soft">{these.length}</span>
             </h3>
             <ul>
               {these.map(({ key, finding }) => (
@@ -141,6 +151,95 @@ function FindingLine({
           {cure.label}
         </Button>
       ))}
+      {finding.aside ? (
+        <p className="mb-2 ml-8 text-ink-soft">
+          {finding.aside.reason}{' '}
+          <TextButton disabled={!isCurrent} onClick={() => takeUp(finding.aside!.id)}>
+            Take it up again
+          </TextButton>
+        </p>
+      ) : (
+        canBeSetAside(finding) && <SettingAside finding={finding} isCurrent={isCurrent} />
+      )}
     </li>
+  )
+}
+
+function takeUp(id: string): void {
+  if (usePart.getState().edit({ type: 'take-up', id })) sayDone('Taken up again: it counts as before')
+}
+
+function TextButton({ children, ...more }: React.ComponentProps<'button'>) {
+  return (
+    <button
+      type="button"
+      className="text-mackerel underline underline-offset-2 disabled:text-ink-soft disabled:no-underline"
+      {...more}
+    >
+      {children}
+    </button>
+  )
+}
+
+/** A finding that is meant to be so is set aside with a reason, which the receipt states. */
+function SettingAside({ finding, isCurrent }: { readonly finding: Finding; readonly isCurrent: boolean }) {
+  const [reason, setReason] = useState<string>()
+  const [isAsked, setAsked] = useState(false)
+  if (reason === undefined)
+    return (
+      <p className="mb-2 ml-8 text-[0.9375rem]">
+        <TextButton disabled={!isCurrent} onClick={() => setReason('')}>
+          Set aside …
+        </TextButton>
+      </p>
+    )
+  const close = () => {
+    setReason(undefined)
+    setAsked(false)
+  }
+  const keep = () => {
+    const text = reason.trim()
+    if (text === '') return setAsked(true)
+    const aside = setAsideOf(finding, newId(), text)
+    if (usePart.getState().edit({ type: 'set-aside', aside }))
+      sayDone('Set aside: it comes back when it gets worse, and the receipt states it')
+  }
+  return (
+    <form
+      className="mb-2 ml-8"
+      onSubmit={(event) => {
+        event.preventDefault()
+        keep()
+      }}
+      onKeyDown={(event) => {
+        if (event.key !== 'Escape') return
+        event.stopPropagation()
+        close()
+      }}
+    >
+      <label className="block text-xs text-ink-soft">
+        Why it may stay
+        <input
+          // biome-ignore lint/a11y/noAutofocus: it was asked for just now
+          autoFocus
+          value={reason}
+          maxLength={400}
+          aria-invalid={isAsked}
+          onChange={({ target }) => setReason(target.value)}
+          className="mt-0.5 block h-8 w-full rounded-sm border border-line bg-sheet px-2 text-base text-ink aria-invalid:border-rust"
+        />
+      </label>
+      {isAsked && (
+        <p role="alert" className="text-xs text-rust">
+          Say why: the receipt states it.
+        </p>
+      )}
+      <span className="mt-1.5 flex gap-2">
+        <Button type="submit" disabled={!isCurrent}>
+          Set it aside
+        </Button>
+        <Button onClick={close}>Cancel</Button>
+      </span>
+    </form>
   )
 }

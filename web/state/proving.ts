@@ -36,7 +36,9 @@ export function handOffWord(proving: Proving | undefined, part: Part | undefined
 export function findingsWord(findings: readonly Finding[]): { rank: FindingRank; text: string } {
   if (findings.length === 0) return { rank: 'warning', text: 'not proved' }
   const rank = worst(findings)
-  const count = findings.filter((finding) => finding.rank === rank).length
-  if (rank === 'pass') return { rank, text: 'passed' }
-  return { rank, text: `${count} ${rank === 'advice' ? 'note' : rank}${count === 1 ? '' : 's'}` }
+  const count = findings.filter((finding) => finding.rank === rank && !finding.aside).length
+  const aside = findings.filter((finding) => finding.aside).length
+  const rest = aside > 0 ? `, ${aside} aside` : ''
+  if (rank === 'pass') return { rank, text: `passed${rest}` }
+  return { rank, text: `${count} ${rank === 'advice' ? 'note' : rank}${count === 1 ? '' : 's'}${rest}` }
 }

@@ -16,7 +16,7 @@ export function changed<T extends { readonly id: string }>(
 
 type Lists = Pick<
   Part,
-  'outlines' | 'measures' | 'variants' | 'pieces' | 'joints' | 'readouts' | 'views' | 'poses' | 'flexes'
+  'outlines' | 'measures' | 'variants' | 'pieces' | 'joints' | 'readouts' | 'views' | 'poses' | 'flexes' | 'setAside'
 >
 
 /** `part` with another list under `key`; the same part where the list is the same. */

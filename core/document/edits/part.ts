@@ -1,6 +1,6 @@
 import type { Material, Printer } from '../../fits/index.ts'
 import type { PartUnit } from '../../units/index.ts'
-import type { Asset, FieldKindOf, KeptFlex, KeptPose, KeptView, Part } from '../format.ts'
+import type { Asset, FieldKindOf, KeptFlex, KeptPose, KeptView, Part, SetAside } from '../format.ts'
 import { inUnitOf } from '../unit.ts'
 import { withItemChanged, withItemRemoved } from './lists.ts'
 
@@ -41,9 +41,19 @@ export const partEdits = {
       ? withItemChanged(part, 'flexes', flex.id, () => flex)
       : { ...part, flexes: [...part.flexes, flex] },
   'drop-flex': (part: Part, { id }: { readonly id: string }): Part => withItemRemoved(part, 'flexes', id),
+  /** In place of what was set aside of the same before. */
+  'set-aside': (part: Part, { aside }: { readonly aside: SetAside }): Part => ({
+    ...part,
+    setAside: [...part.setAside.filter((own) => !isOfSame(own, aside)), aside],
+  }),
+  'take-up': (part: Part, { id }: { readonly id: string }): Part => withItemRemoved(part, 'setAside', id),
   /** Empty for how it is drawn. */
   'print-pose': (part: Part, { id }: { readonly id: string }): Part =>
     id === part.printPose || (id !== '' && !part.poses.some((pose) => pose.id === id))
       ? part
       : { ...part, printPose: id },
+}
+
+function isOfSame(a: SetAside, b: SetAside): boolean {
+  return a.check === b.check && a.code === b.code && JSON.stringify(a.about) === JSON.stringify(b.about)
 }

@@ -358,10 +358,11 @@ function plainReceipt({ compensation, ...rest }: HandOff['receipt']) {
 }
 
 /** What a report says of a finding: where it is drawn, and how it is edited, are the page's. */
-function reported({ check, code, rank, text, values, about, ofPrinter, cures, aside }: Finding) {
+function reported({ check, code, rank, text, values, about, ofPrinter, cures, tried, aside }: Finding) {
   return {
     ...{ check, code, rank, text, values: plainValues(values), about },
     ...(ofPrinter ? { ofPrinter } : {}),
+    ...(tried ? { tried } : {}),
     ...(aside ? { setAside: aside.reason } : {}),
     ...(cures ? { cures: cures.map(({ label, before, after }) => ({ label, before, after })) } : {}),
   }

@@ -22,6 +22,8 @@ export interface Found extends Clause {
   readonly marks?: readonly Mark[]
   /** what would put it right, each by itself */
   readonly cures?: readonly FoundCure[]
+  /** what was built to put it right, and did not, or made something else worse */
+  readonly tried?: readonly Clause[]
   /** how far it is beyond what it should be, or how much of it is: more is worse */
   readonly by?: number
   /** what would put it right, if a size of what it is about can be made larger for it */
@@ -38,11 +40,12 @@ export interface Resize {
 }
 
 /** What was found, in words as well. */
-export interface Finding extends Omit<Found, 'cures' | 'resize'> {
+export interface Finding extends Omit<Found, 'cures' | 'resize' | 'tried'> {
   readonly text: string
   /** it was set aside, and is no worse since: it counts for nothing */
   readonly aside?: SetAside
   readonly cures?: readonly Cure[]
+  readonly tried?: readonly string[]
 }
 
 /** Something to be seen on the part; x, y, z of each corner, mm. */

@@ -6,6 +6,7 @@ import { problemFrom } from '../problems/index.ts'
 import { BuildAborted, type Built, namedEdges, type TwiceBuilt } from '../solids/index.ts'
 import type { PartUnit } from '../units/index.ts'
 import { asideFor } from './aside.ts'
+import { cureKinds } from './cures/registry.ts'
 import {
   type Check,
   type Cure,
@@ -65,7 +66,12 @@ export async function proofOf(kernel: Kernel, built: Built, options: ProofOption
   const told = (found: Found) => toldOf(part, inWords(found, part.unit))
   const findings = await foundBy(wanted, context, (done, found) => progress?.(done, wanted.length, found.map(told)))
   // In a pose a piece is not where its steps put it.
-  if (!build || built.motions || !findings.some(({ resize }) => resize)) return findings.map(told)
+  if (
+    !build ||
+    built.motions ||
+    !findings.some((found) => cureKinds.some((waysOut) => waysOut(built, found).length > 0))
+  )
+    return findings.map(told)
   progress?.(wanted.length, wanted.length, findings.map(told))
   // What is found of another builder's solids is not kept: they go by keys of its own.
   const { twice: _, memory: __, ...alone } = options
@@ -172,12 +178,12 @@ async function safely(
 }
 
 /** What was found in words, with its sizes in this unit: nothing is said before. */
-export function inWords({ cures, resize: _, ...found }: Found, unit: PartUnit): Finding {
+export function inWords({ cures, tried, resize: _, ...found }: Found, unit: PartUnit): Finding {
   const say = (each: Clause) => phrased(each, unit)
   const told = cures?.map(({ edits, label, before, after }): Cure => {
     return { edits, label: say(label), before: say(before), after: say(after) }
   })
-  return { ...found, text: say(found), ...(told ? { cures: told } : {}) }
+  return { ...found, text: say(found), ...(told ? { cures: told } : {}), ...(tried ? { tried: tried.map(say) } : {}) }
 }
 
 function toldOf(part: Part, finding: Finding): Finding {

@@ -1,8 +1,9 @@
 import { applyEdit, type Part } from '../document/index.ts'
 import { fieldKindOf } from '../planning/index.ts'
-import { BuildAborted, type Built } from '../solids/index.ts'
+import { BuildAborted, type Built, namedBorders } from '../solids/index.ts'
+import { cureKinds } from './cures/registry.ts'
 import type { Found, FoundCure } from './define.ts'
-import { resizings } from './resized.ts'
+import type { Clause } from './phrase.ts'
 
 /** Looking for cures ends after so many ms: what was not tried by then is not offered. */
 const mostTime = 6000
@@ -20,34 +21,51 @@ export async function withCures(
   const started = performance.now()
   const { part } = built.resolved
   const holds = async (found: Found, { edits }: FoundCure) => {
-    const after = await triedOut(async () =>
-      prove(await build(edits.reduce((so, edit) => applyEdit(so, edit, fieldKindOf), part))),
-    )
+    const after = await triedOut(async () => {
+      const changed = await build(edits.reduce((so, edit) => applyEdit(so, edit, fieldKindOf), part))
+      return isAsWhole(built, changed) ? prove(changed) : undefined
+    })
     return after !== undefined && isCured(found, findings, after)
   }
-  const out: Found[] = []
-  for (const found of findings) {
+  const out = new Map<Found, Found>()
+  // The gravest first: time may run out.
+  for (const found of [...findings].sort((a, b) => gravity.indexOf(a.rank) - gravity.indexOf(b.rank))) {
+    if (found.rank === 'pass') continue
+    const tried: Clause[] = []
     let cure: FoundCure | undefined
-    for (const each of waysOut(built, found)) {
+    for (const each of cureKinds.flatMap((waysOut) => waysOut(built, found))) {
       if (cure || performance.now() - started > mostTime) break
       if (await holds(found, each)) cure = each
+      else tried.push(each.label)
     }
-    out.push(cure ? { ...found, cures: [...(found.cures ?? []), cure] } : found)
+    if (cure) out.set(found, { ...found, cures: [...(found.cures ?? []), cure] })
+    else if (tried.length > 0) out.set(found, { ...found, tried })
   }
-  return out
+  return findings.map((found) => out.get(found) ?? found)
 }
 
-/** What may be tried to put a finding right. */
-function waysOut(built: Built, found: Found): readonly FoundCure[] {
-  const { resize } = found
-  if (!resize) return []
-  return [resize, ...(resize.orTo === undefined ? [] : [{ ...resize, to: resize.orTo }])].flatMap((each) =>
-    resizings(built, found, each),
+const gravity: readonly Found['rank'][] = ['fault', 'warning', 'advice']
+
+/**
+ * Whether a change breaks through nothing, and closes nothing: as many openings go through each piece as before (Euler: corners and triangles
+ * less edges), and no step borders on a face of another one that was there and that it kept away from.
+ */
+function isAsWhole(before: Built, after: Built): boolean {
+  const openings = ({ pieces }: Built) =>
+    pieces.map(({ solid }) => {
+      const { triangles } = solid?.mesh() ?? { triangles: new Uint32Array() }
+      return new Set(triangles).size - triangles.length / 6
+    })
+  const borders = ({ pieces, plan }: Built) => pieces.map((piece) => namedBorders(piece, plan))
+  if (openings(before).join() !== openings(after).join()) return false
+  const known = borders(before)
+  return borders(after).every((own, i) =>
+    [...own].every(([face, ids]) => [...ids].every((id) => known[i]!.get(face)?.has(id) ?? true)),
   )
 }
 
 /** What cannot be built is no cure. */
-async function triedOut<T>(work: () => Promise<T>): Promise<T | undefined> {
+async function triedOut<T>(work: () => Promise<T | undefined>): Promise<T | undefined> {
   try {
     return await work()
   } catch (error) {

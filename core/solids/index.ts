@@ -23,5 +23,5 @@ export {
 } from './measurer.ts'
 export { type FaceRef, faceKey, namedSolid, type Owner } from './named.ts'
 export { type BuiltAndTwice, inPose, leaving, motionsIn, movedBy, type Posed, spreadOut } from './posed.ts'
-export { namedEdges, solidsToRead } from './readSolid.ts'
+export { namedBorders, namedEdges, solidsToRead } from './readSolid.ts'
 export { type RenderMesh, renderMeshOf } from './renderMesh.ts'

@@ -11,6 +11,20 @@ export function namedEdges(piece: BuiltPiece, plan: Plan): readonly SolidEdge[] 
   return piece.solid ? namedSolid(piece.solid, copiesOf(plan), piece.ownerOf).edges : []
 }
 
+/** The keys of all faces of a piece, and by each: the ids of other steps and joints that border on it. */
+export function namedBorders(piece: BuiltPiece, plan: Plan): ReadonlyMap<string, ReadonlySet<string>> {
+  if (!piece.solid) return new Map()
+  const { faces, edges } = namedSolid(piece.solid, copiesOf(plan), piece.ownerOf)
+  const borders = new Map(faces.map(({ key }) => [key, new Set<string>()]))
+  for (const { faces: both } of edges) {
+    const [a, b] = [faces[both[0]]!, faces[both[1]]!]
+    if (a.owner.id === b.owner.id) continue
+    borders.get(a.key)!.add(b.owner.id)
+    borders.get(b.key)!.add(a.owner.id)
+  }
+  return borders
+}
+
 /** The pieces of a build as read-outs are taken from them; edges are named when the first one is asked for. */
 export function solidsToRead(pieces: readonly BuiltPiece[], plan: Plan): (id: string) => ReadSolid | undefined {
   return (id) => {

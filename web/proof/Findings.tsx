@@ -151,6 +151,9 @@ function FindingLine({
           {cure.label}
         </Button>
       ))}
+      {finding.tried && (
+        <p className="mb-2 ml-8 text-[0.9375rem] text-ink-soft">Tried, and not enough: {finding.tried.join('; ')}.</p>
+      )}
       {finding.aside ? (
         <p className="mb-2 ml-8 text-ink-soft">
           {finding.aside.reason}{' '}

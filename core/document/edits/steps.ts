@@ -4,6 +4,7 @@ import {
   type BundleStep,
   cuts,
   type FieldKindOf,
+  type FieldTexts,
   type Joint,
   type Offset,
   type Part,
@@ -50,6 +51,16 @@ export const stepEdits = {
   ): Part => withStepAdded(part, piece, step, after),
   'set-step': (part: Part, { id, change }: Id & { readonly change: StepChange }): Part =>
     withStep(part, id, (step) => ({ ...step, ...change })),
+  /** Another shape in its place, with fields of its own; what refers to faces that this has not is left without them. */
+  'set-shape': (
+    part: Part,
+    { id, shape, fields }: Id & { readonly shape: string; readonly fields: FieldTexts },
+  ): Part =>
+    withStep(part, id, (step) => {
+      if (step.kind !== 'shape') return step
+      const { version: _, ...rest } = step
+      return { ...rest, shape, fields }
+    }),
   /** `to` is the place in its own list that the step has afterwards, from 0 */
   'move-step': (part: Part, { id, to }: Id & { readonly to: number }): Part =>
     withSiblings(part, id, (steps, index) =>

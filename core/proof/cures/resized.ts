@@ -1,9 +1,10 @@
-import { type Edit, findStep, type Part } from '../document/index.ts'
-import { withAdded } from '../planning/index.ts'
-import type { Built } from '../solids/index.ts'
-import { formatLength, mmPer, type PartUnit } from '../units/index.ts'
-import type { Found, FoundCure, Resize } from './define.ts'
-import { clause, mm } from './phrase.ts'
+import { type Edit, findStep, type Part } from '../../document/index.ts'
+import { withAdded } from '../../planning/index.ts'
+import type { Built } from '../../solids/index.ts'
+import { formatLength, mmPer, type PartUnit } from '../../units/index.ts'
+import type { Found, FoundCure, Resize } from '../define.ts'
+import { clause, mm } from '../phrase.ts'
+import type { CureKind } from './define.ts'
 
 /** What is said of a size that is changed. */
 const texts = {
@@ -16,11 +17,20 @@ const [share, within] = [0.03, 0.02]
 /** More are not tried. */
 const most = 4
 
+/** A size that is too small is made larger, as far as is asked for; a second size is tried where the first is not enough. */
+export const resized: CureKind = (built, found) => {
+  const { resize } = found
+  if (!resize) return []
+  return [resize, ...(resize.orTo === undefined ? [] : [{ ...resize, to: resize.orTo }])].flatMap((each) =>
+    resizings(built, found, each),
+  )
+}
+
 /**
  * Ways to make what is found to be as wide as it should be: sizes of the steps it is about that are just as much as it is, or measures that
  * such a size is. Larger by a hair, so that numbers that can be read come out.
  */
-export function resizings(
+function resizings(
   { resolved }: Built,
   { about, code, pattern, values: found }: Found,
   { from, to, after }: Resize,

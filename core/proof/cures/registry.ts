@@ -1,0 +1,6 @@
+import type { CureKind } from './define.ts'
+import { resized } from './resized.ts'
+import { roofed } from './roofed.ts'
+
+/** Every kind of cure, in the order they are tried. A new one is its file and its line here. */
+export const cureKinds: readonly CureKind[] = [resized, roofed]

@@ -25,6 +25,16 @@ describe('what is larger than the printer', () => {
   })
 })
 
+it('tells how a part could lie, the best way first, in its own sizes', () => {
+  const { status, report } = makrel('lie', demo('lantern-bracket'), '--fineness', '0.05')
+  expect(status).toBe(0)
+  const [{ pieces, ways }] = report.lying
+  expect(pieces).toEqual(['Bracket'])
+  expect(ways[0]).toMatchObject({ down: 'bottom', isDrawn: true, begins: 0, upright: 4, rounds: 5 })
+  expect(ways.length).toBeGreaterThan(4)
+  for (const { hangs } of ways) expect(hangs).toBeGreaterThanOrEqual(0)
+})
+
 it('writes what is to be printed where it is asked for, or was measured', () => {
   const coarse = ['--fineness', '0.1'] as const
   const args = ['build', demo('lantern-bracket'), '--format', 'stl', '--out', folder(), ...coarse] as const

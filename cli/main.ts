@@ -23,6 +23,7 @@ import {
   withCompensation,
 } from '@makrel/core/exchange'
 import { compileLibrary, Kernel, loadLibrary } from '@makrel/core/kernel'
+import { lyingOf } from '@makrel/core/lying'
 import { centreOf, meshFigures } from '@makrel/core/mesh'
 import { poseToHandOff, printPoseOf } from '@makrel/core/planning'
 import { ProblemError } from '@makrel/core/problems'
@@ -45,6 +46,7 @@ const usage = `makrel — builds and inspects part files
                [--scale FACTOR | --width MM | --depth MM | --height MM]
                                so many times as large as it is drawn, or of a size along one way; it is proved as drawn
   makrel proof FILE [--fineness MM]        FILE may also be a mesh (${formats.map(({ extension }) => `.${extension}`).join(', ')})
+  makrel lie FILE [--fineness MM]          how each piece could lie on the bed, the best way first: what hangs, height, contact, rounds upright
   makrel backup FILE                       copies all parts that the server keeps, also while it runs
 
 Build and proof print one JSON report on standard output. Exit code: 0 sound, 1 with findings of rank fault, 2 on bad input.
@@ -79,6 +81,7 @@ async function run(args: readonly string[]): Promise<number> {
   if (!file || more.length > 0) throw new InputError(`give one part file\n\n${usage}`)
   const wanted: Wanted = { file, fineness: finenessOf(values.fineness) }
   if (command === 'proof') return proof(wanted)
+  if (command === 'lie') return lie(wanted)
   if (command === 'build') return build(wanted, values)
   throw new InputError(`there is no command “${command}”\n\n${usage}`)
 }
@@ -117,6 +120,22 @@ function finenessOf(text: string | undefined): number {
   const value = Number(text)
   if (!(value >= 0.001 && value <= 1)) throw new InputError(`--fineness must be from 0.001 to 1 mm, not “${text}”`)
   return value
+}
+
+/** All ways in which what is printed together can lie, the best first. */
+async function lie(wanted: Wanted): Promise<number> {
+  return withKernel(async (kernel, builder) => {
+    const built = await builder.build(await readPart(wanted.file), { fineness: wanted.fineness })
+    const found = await lyingOf(kernel, built)
+    const nameOf = (id: string) => built.resolved.part.pieces.find((piece) => piece.id === id)?.name ?? id
+    report({
+      part: built.resolved.part.name,
+      printer: built.resolved.printer.name,
+      fineness: wanted.fineness,
+      lying: found.map(({ pieces, ways }) => ({ pieces: pieces.map(nameOf), ways })),
+    })
+    return 0
+  })
 }
 
 async function proof(wanted: Wanted): Promise<number> {

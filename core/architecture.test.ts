@@ -36,6 +36,7 @@ const order = [
   'solids',
   'pictures',
   'layers',
+  'lying',
   'proof',
   'exchange',
 ]

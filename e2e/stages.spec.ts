@@ -291,6 +291,31 @@ test(
   },
 )
 
+test(
+  'ways to lie are compared, and one of them is printed by one press and left by one undo',
+  beside,
+  async ({ page }) => {
+    await openPart(page, 'locker-hinge', 'proof')
+    await page.getByRole('button', { name: 'Compare ways to lie' }).click()
+    const ways = page.getByRole('region', { name: 'Ways to lie' })
+    await expect(
+      ways.getByRole('row', { name: /As it is printed now.* 9\.2 mm high, 3000 mm² on the bed, 6 of 6 rounds/ }),
+    ).toBeVisible()
+    const layers = stage(page, 'Layers')
+    await expect(layers).toContainText('46 layers')
+    await ways
+      .getByRole('button', { name: /^Print Fixed leaf and Moving leaf so: .* 50 mm high/ })
+      .first()
+      .click()
+    await expect(page.getByText('As it is printed, in the pose As laid.')).toBeVisible()
+    await expect(layers).toContainText('250 layers')
+    await expect(ways.getByRole('row', { name: /As it is printed now.* 50 mm high/ })).toBeVisible()
+    await page.getByRole('button', { name: /^Undo/ }).first().click()
+    await expect(layers).toContainText('46 layers')
+    await kept(page)
+  },
+)
+
 test('layers are real sections', beside, async ({ page }) => {
   await openPart(page, 'lantern-bracket', 'make')
   await stage(page, 'Layers').click()

@@ -1,5 +1,5 @@
-import { list, number, oneOf, pairOf, record, type Typed, whole } from './described.ts'
-import { id, name } from './formatTerms.ts'
+import { anyOf, list, number, oneOf, pairOf, record, type Typed, whole } from './described.ts'
+import { id, name, triple } from './formatTerms.ts'
 import { documentLimits } from './limits.ts'
 
 /** What of a piece, as it is drawn, lies on the bed. */
@@ -9,8 +9,8 @@ export type Laying = (typeof layings)[number]
 /** Where a piece lies on the bed, and with it those that are printed inside one another with it. */
 const laid = record({
   piece: id,
-  /** "flat" is the largest flat that it can lie on */
-  down: oneOf(...layings),
+  /** "flat" is the largest flat that it can lie on; three numbers are the direction, as it is drawn, that points down then */
+  down: anyOf(oneOf(...layings), triple),
   /** about the vertical, counter-clockwise, degrees */
   turn: number({ least: -360, most: 360 }),
   /** the middle of its box, mm */

@@ -22,6 +22,16 @@ export {
   type TwiceBuilt,
 } from './measurer.ts'
 export { type FaceRef, faceKey, namedSolid, type Owner } from './named.ts'
-export { type BuiltAndTwice, inPose, leaving, motionsIn, movedBy, type Posed, spreadOut } from './posed.ts'
+export {
+  type BuiltAndTwice,
+  flatsOf,
+  inPose,
+  leaving,
+  motionsIn,
+  movedBy,
+  type Posed,
+  spreadOut,
+  turnFor,
+} from './posed.ts'
 export { namedBorders, namedEdges, solidsToRead } from './readSolid.ts'
 export { type RenderMesh, renderMeshOf } from './renderMesh.ts'

@@ -7,6 +7,7 @@ import {
   dot,
   type Frame,
   inverse,
+  norm,
   pointOut,
   scaled,
   subtract,
@@ -51,7 +52,7 @@ export function motionsIn(kernel: Kernel, built: Built, pose: KeptPose): Readonl
 function laying(kernel: Kernel, pieces: readonly BuiltPiece[], standing: (piece: string) => Frame, laid: Laid) {
   const points = pieces.flatMap(({ solid, of }) => (solid ? pointsOf(solid, standing(of)) : []))
   if (points.length === 0) return undefined
-  const down = laid.down === 'flat' ? ontoFlat(kernel, points) : turnedDown[laid.down]
+  const down = turnFor(laid.down, () => largestFlat(kernel, points))
   const turned = compose(turnedZ(laid.turn), down)
   const { min, max } = boxOf(points.map((p) => pointOut(turned, p)))!
   const [x, y] = [0, 1].map((i) => laid.at[i]! - (min[i]! + max[i]!) / 2)
@@ -65,8 +66,27 @@ function pointsOf(solid: Solid, frame: Frame): Vec3[] {
   )
 }
 
-/** The turn that brings the largest flat that points could lie on down onto the bed: the largest one of their hull. */
-function ontoFlat(kernel: Kernel, points: readonly Vec3[]): Frame {
+/** How a piece is turned to lie so. */
+export function turnFor(down: Laid['down'], largest: () => Vec3): Frame {
+  if (down === 'flat') return bringingDown(largest())
+  if (typeof down === 'string') return turnedDown[down]
+  const size = norm(down)
+  return size > 0 ? bringingDown(scaled(down, 1 / size)) : world
+}
+
+/** The largest flat that points could lie on: of their hull. */
+function largestFlat(kernel: Kernel, points: readonly Vec3[]): Vec3 {
+  return flatsOf(kernel, points).reduce((best, flat) => (flat.area > best.area * (1 + 1e-6) ? flat : best)).way
+}
+
+/** A flat that something could lie on: which way it looks, unit, and its area, mm². */
+export interface Flat {
+  readonly way: Vec3
+  readonly area: number
+}
+
+/** The flats that points could lie on: those of their hull. */
+export function flatsOf(kernel: Kernel, points: readonly Vec3[]): readonly Flat[] {
   const { positions, triangles } = kernel.scope((scope) => scope.hull(points).mesh())
   const at = (v: number): Vec3 => [positions[3 * v]!, positions[3 * v + 1]!, positions[3 * v + 2]!]
   const flats: { readonly way: Vec3; area: number }[] = []
@@ -80,8 +100,7 @@ function ontoFlat(kernel: Kernel, points: readonly Vec3[]): Frame {
     if (known) known.area += size / 2
     else flats.push({ way, area: size / 2 })
   }
-  const largest = flats.reduce((best, flat) => (flat.area > best.area * (1 + 1e-6) ? flat : best))
-  return bringingDown(largest.way)
+  return flats
 }
 
 /** The shortest turn that brings a direction straight down. */

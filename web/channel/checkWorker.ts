@@ -2,18 +2,22 @@ import type { Part } from '@makrel/core/document'
 import { flexTested, isOfPiece, sheetOfSolid } from '@makrel/core/flex'
 import type { Kernel } from '@makrel/core/kernel'
 import { layerAreas, sectionAt } from '@makrel/core/layers'
+import { lyingOf, lyingSo, togetherOf } from '@makrel/core/lying'
 import { withPosition } from '@makrel/core/mechanism'
+import { picture } from '@makrel/core/pictures'
 import { type Box, joined } from '@makrel/core/place'
 import { packedRings } from '@makrel/core/plane'
 import { poseOf, printPoseOf, readSolids, workOut } from '@makrel/core/planning'
 import { fieldOf, ProofMemory, type Reach, Swing } from '@makrel/core/proof'
 import { alikeIn, BuildAborted, type Built, figuresOf, solidsToRead, spreadOut } from '@makrel/core/solids'
 import { CheckBuilds } from './checkBuilds.ts'
+import { soloMesh } from './ghost.ts'
 import { type HandOffCall, HandOffs } from './handingOff.ts'
 import { loadedKernel } from './loadedKernel.ts'
 import type { NameOf } from './protocol.ts'
 import { provedOf } from './provedOf.ts'
 import { type Answers, serve } from './serving.ts'
+import { ink, material } from './tints.ts'
 
 /** More than the printer's least gap is left between pieces that lie side by side, mm. */
 const clearOf = 3
@@ -68,6 +72,21 @@ class Checks {
     spread: async ({ pose }, turn) => {
       const fine = await this.#builds.fine(turn)
       return spreadOut(this.#kernel, fine, pose, fine.resolved.printer.leastGap + clearOf)
+    },
+    lying: async ({ width, height }, turn) => {
+      const fine = await this.#builds.fine(turn)
+      const found = await lyingOf(this.#kernel, fine, { pause: turn.pause })
+      return found.map(({ pieces, ways }) => {
+        const whole = togetherOf(this.#kernel, fine, pieces)!
+        const pictured = ways.map((way) => {
+          const solid = lyingSo(this.#kernel, whole, way.down)
+          const mesh = soloMesh(solid, { kind: 'step', id: '' })
+          solid.release()
+          return { ...way, picture: picture(mesh, width, height, { colourOf: () => material, line: ink }) }
+        })
+        whole.release()
+        return { pieces, ways: pictured }
+      })
     },
     effect: async ({ step }, turn) => this.#builds.measurer.effectOf(await this.#builds.two(turn), step),
     swing: async ({ wanted, joint }, turn) => {

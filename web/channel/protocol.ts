@@ -2,6 +2,7 @@ import type { KeptFlex, KeptPose, Part, Patch, Readout } from '@makrel/core/docu
 import type { BroughtIn, FileSize, FileUnit, OpenedMesh, ReadDrawing, Receipt } from '@makrel/core/exchange'
 import type { FlexResult } from '@makrel/core/flex'
 import type { LayerHeights } from '@makrel/core/layers'
+import type { Judged, Lying } from '@makrel/core/lying'
 import type { Wanted } from '@makrel/core/mechanism'
 import type { Picture } from '@makrel/core/pictures'
 import type { Box, Frame } from '@makrel/core/place'
@@ -67,6 +68,8 @@ export interface Calls {
   flex: { in: { flex: KeptFlex }; out: FlexResult }
   /** Where its pieces would lie side by side. */
   spread: { in: { pose: KeptPose }; out: KeptPose['laid'] }
+  /** Ways in which what is printed together can lie, the best first, each with a picture. */
+  lying: { in: { width: number; height: number }; out: readonly PicturedLying[] }
   handOff: {
     in: HandOffWanted
     out: { bytes: Uint8Array; receipt: Receipt; findings: readonly Finding[] }
@@ -122,6 +125,10 @@ export interface PieceSection {
   readonly rings: PackedRings
 }
 
+export interface PicturedLying extends Omit<Lying, 'ways'> {
+  readonly ways: readonly (Judged & { readonly picture: Picture })[]
+}
+
 export type CallName = keyof Calls
 
 /** Who answers what: each kind of worker, with its calls. */
@@ -140,6 +147,7 @@ export const answering = {
     'reach',
     'posed',
     'spread',
+    'lying',
     'flex',
     'handOff',
     'handOffVariants',

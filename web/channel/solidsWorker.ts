@@ -9,16 +9,10 @@ import { loadedKernel } from './loadedKernel.ts'
 import { isWorthPractising, practise, quickBuildMs } from './practice.ts'
 import type { BuildAnswer, NameOf } from './protocol.ts'
 import { type Answers, serve, type Turn } from './serving.ts'
+import { ink, material, taken } from './tints.ts'
 
 /** Fine enough for a picture of this size, mm. */
 const pictureFineness = 0.15
-/** As the drawing is tinted: material, what is taken away from it, and ink. */
-const [material, taken, ink] = [
-  [199, 208, 211],
-  [186, 167, 205],
-  [20, 40, 44],
-] as const
-
 /** A kind of shape as a small picture; undefined of one that nothing shows by itself. */
 async function pictureOf(kernel: Kernel, shape: ShapeDefinition, width: number, height: number) {
   const part = samplePart(shape)

@@ -21,6 +21,7 @@ const doing: Readonly<Record<CallName, string>> = {
   reach: 'Looking for where pieces meet',
   posed: 'Setting the pieces in their pose',
   spread: 'Spreading the pieces out',
+  lying: 'Trying ways to lie',
   flex: 'Bending it',
   handOff: 'Writing the file and reading it back',
   handOffVariants: 'Writing the files and reading them back',

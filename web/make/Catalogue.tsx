@@ -2,6 +2,7 @@ import { type ShapeDefinition, type Shelf, shapeOf, shapes, shelves } from '@mak
 import { Popover } from 'radix-ui'
 import { useEffect, useRef, useState } from 'react'
 import { useLately } from '../state/lately.ts'
+import { PictureCanvas } from '../ui/PictureCanvas.tsx'
 import { ShapeIcon } from './ShapeIcon.tsx'
 import { pictureSize, useShapePictures } from './shapePictures.ts'
 
@@ -151,19 +152,13 @@ function Group({
 
 function ShapePicture({ shape }: { readonly shape: ShapeDefinition }) {
   const picture = useShapePictures((state) => state.pictures.get(shape.kind))
-  const canvas = useRef<HTMLCanvasElement>(null)
-  useEffect(() => {
-    if (!picture) return
-    const { dots, width, height } = picture
-    canvas.current?.getContext('2d')?.putImageData(new ImageData(dots, width, height), 0, 0)
-  }, [picture])
   if (!picture)
     return (
       <span className="flex items-center justify-center" style={pictureSize}>
         <ShapeIcon shape={shape} />
       </span>
     )
-  return <canvas ref={canvas} width={picture.width} height={picture.height} style={pictureSize} />
+  return <PictureCanvas picture={picture} style={pictureSize} />
 }
 
 /** Arrow keys move on; what is typed goes to the field above. */

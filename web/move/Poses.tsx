@@ -144,6 +144,9 @@ function PrintChoice({ chosen }: { readonly chosen: KeptPose | undefined }) {
   )
 }
 
+/** Any direction that points down, as it was chosen among ways to lie. */
+const chosenWay = 'chosen' as const
+
 const sides: Readonly<Record<Laying, string>> = {
   bottom: 'its bottom',
   top: 'its top',
@@ -181,11 +184,14 @@ function Lying({ pose, onChange }: { readonly pose: KeptPose; onChange(pose: Kep
         {pose.laid.map(({ piece, down, turn, at }) => (
           <li key={piece} aria-label={nameOf(piece)} className="py-0.5">
             {nameOf(piece)} {namesOf(piece).length > 1 ? 'lie' : 'lies'} on{' '}
-            <Choice
+            <Choice<Laying | typeof chosenWay>
               label={`Side of ${nameOf(piece)} on the bed`}
-              value={down}
-              options={layings.map((value) => ({ value, label: sides[value] }))}
-              onChange={(value) => set(piece, { down: value })}
+              value={typeof down === 'string' ? down : chosenWay}
+              options={[
+                ...layings.map((value) => ({ value, label: sides[value] })),
+                ...(typeof down === 'string' ? [] : [{ value: chosenWay, label: 'the flat that was chosen' }]),
+              ]}
+              onChange={(value) => set(piece, { down: value === chosenWay ? down : value })}
             />
             <span className="flex flex-wrap gap-x-3">
               <NumberInput

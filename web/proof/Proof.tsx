@@ -6,6 +6,7 @@ import { useBuild } from '../state/build.ts'
 import { SidePanel } from '../ui/SidePanel.tsx'
 import { Viewport } from '../viewport/Viewport.tsx'
 import { Findings, withKeys } from './Findings.tsx'
+import { WaysToLie } from './WaysToLie.tsx'
 
 /** The inspection of the solid: what is wrong first, and what each finding is about on the drawing. */
 export function Proof() {
@@ -28,6 +29,7 @@ export function Proof() {
           Every check is computed from the solid itself, and run again on what is handed off.
         </p>
         <PrintedIn />
+        <WaysToLie />
         <Findings chosen={chosen} onChoose={setChosen} />
       </SidePanel>
     </main>

@@ -1,0 +1,2 @@
+export { type Judged, type Lying, type LyingOptions, lyingOf, lyingSo, togetherOf } from './judged.ts'
+export { waysToLie } from './ways.ts'

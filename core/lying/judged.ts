@@ -1,0 +1,196 @@
+import type { Laid } from '../document/index.ts'
+import { liesOn } from '../fits/index.ts'
+import type { Kernel, Solid } from '../kernel/index.ts'
+import { type HangingRegion, hangingRegions, laidGroups, layerMiddle, risingOf, Sections } from '../layers/index.ts'
+import { cross, directionOut, dot, norm, subtract, type Vec3, world } from '../place/index.ts'
+import { type Ring, ringArea } from '../plane/index.ts'
+import { printedInside } from '../planning/index.ts'
+import { type Built, turnFor } from '../solids/index.ts'
+import { waysToLie } from './ways.ts'
+
+/** How something that is printed together fares if it lies so. Lengths in mm, areas in mm². */
+export interface Judged {
+  readonly down: Laid['down']
+  /** it lies as it is drawn */
+  readonly isDrawn: boolean
+  readonly size: Vec3
+  readonly fitsBed: boolean
+  /** what lies on the bed */
+  readonly contact: number
+  /** how many places begin in mid-air */
+  readonly begins: number
+  /** what begins in mid-air, leans out farther than the printer lays without help, or is bridged over more than it spans */
+  readonly hangs: number
+  /** what tilt topples it at the height at which that is least, degrees; below 0 where it falls over by itself */
+  readonly tips: number
+  /** how many of the round holes, pins and the like of its steps stand upright: these come out round */
+  readonly upright: number
+  readonly rounds: number
+}
+
+/** Pieces that are printed inside one another, and the ways in which they can lie together, the best first. */
+export interface Lying {
+  /** of the part's pieces, by id */
+  readonly pieces: readonly string[]
+  readonly ways: readonly Judged[]
+}
+
+export interface LyingOptions {
+  /** waited for now and then */
+  pause?(): Promise<void>
+}
+
+/** So many ways are judged closely, beside that in which it is drawn: those of which least looks down too far. */
+const mostJudged = 6
+
+/** What is printed together of a built part, as one solid of each, with the ways in which that lies best. */
+export async function lyingOf(kernel: Kernel, built: Built, { pause }: LyingOptions = {}): Promise<readonly Lying[]> {
+  const { printer } = built.resolved
+  const out: Lying[] = []
+  for (const pieces of printedInside(built.resolved.part)) {
+    const whole = togetherOf(kernel, built, pieces)
+    if (!whole) continue
+    try {
+      const corners = whole.corners()
+      const points = Array.from(
+        { length: corners.length / 3 },
+        (_, i): Vec3 => [corners[3 * i]!, corners[3 * i + 1]!, corners[3 * i + 2]!],
+      )
+      const axes = roundAxes(built, pieces)
+      const guessed = waysToLie(kernel, points)
+        .map((down) => ({ down, under: lookingDown(whole, down, printer.overhang) }))
+        .sort((a, b) => a.under - b.under)
+      const chosen = guessed.filter(({ down }, i) => i < mostJudged || down === drawn)
+      const ways: Judged[] = []
+      for (const { down } of chosen) {
+        await pause?.()
+        ways.push(await judged(kernel, built, whole, axes, down, pause))
+      }
+      out.push({ pieces, ways: ways.sort(better) })
+    } finally {
+      whole.release()
+    }
+  }
+  return out
+}
+
+/** As it is drawn. */
+const drawn = 'bottom'
+
+/** Pieces of the part as one solid, to be released; undefined where they have no material. */
+export function togetherOf(kernel: Kernel, built: Built, pieces: readonly string[]): Solid | undefined {
+  const solids = built.pieces.flatMap(({ of, solid }) => (solid && pieces.includes(of) ? [solid] : []))
+  return solids.length > 0 ? kernel.scope((scope) => scope.handOver(scope.union(solids))) : undefined
+}
+
+/** A solid as it lies so, on the bed; to be released. */
+export function lyingSo(kernel: Kernel, solid: Solid, down: Laid['down']): Solid {
+  return kernel.scope((scope) => {
+    const turned = scope.placed(solid, turnOf(down))
+    return scope.handOver(scope.placed(turned, { ...world, origin: [0, 0, -turned.bounds()!.min[2]] }))
+  })
+}
+
+const turnOf = (down: Laid['down']) => turnFor(down, () => [0, 0, -1])
+
+/** What of a solid looks down farther than may be, as seen from above, but for what lies on the bed, mm²: before anything is cut. */
+function lookingDown(solid: Solid, down: Laid['down'], overhang: number): number {
+  const { positions, triangles } = solid.mesh()
+  // How high something lies then, by where it is drawn.
+  const { u, v, n } = turnOf(down)
+  const up: Vec3 = [u[2], v[2], n[2]]
+  const at = (i: number): Vec3 => [positions[3 * i]!, positions[3 * i + 1]!, positions[3 * i + 2]!]
+  let bed = Number.POSITIVE_INFINITY
+  for (let i = 0; i < positions.length / 3; i++) bed = Math.min(bed, dot(up, at(i)))
+  const limit = -Math.sin((overhang * Math.PI) / 180)
+  let sum = 0
+  for (let t = 0; t < triangles.length; t += 3) {
+    const [a, b, c] = [at(triangles[t]!), at(triangles[t + 1]!), at(triangles[t + 2]!)]
+    const twice = cross(subtract(b, a), subtract(c, a))
+    const looks = dot(up, twice) / norm(twice)
+    if (looks < limit && dot(up, a) + dot(up, b) + dot(up, c) > 3 * bed + onBed) sum -= dot(up, twice) / 2
+  }
+  return sum
+}
+/** mm */
+const onBed = 0.01
+
+/** Axes of what round steps make that is to be entered, or enters something. */
+function roundAxes({ resolved, plan }: Built, pieces: readonly string[]): readonly Vec3[] {
+  return resolved.part.pieces
+    .filter(({ id }) => pieces.includes(id))
+    .flatMap(({ steps }) => steps)
+    .flatMap(({ id }) => {
+      const { shape, present } = resolved.steps.get(id) ?? {}
+      const isRound = Object.values(shape?.fields ?? {}).some((field) => 'takes' in field && field.takes === 'round')
+      return present && isRound ? (plan.geometry.get(id)?.frames ?? []).map(({ n }) => n) : []
+    })
+}
+
+/** Leaning off upright by no more than this a round comes out round, as a cosine: 1°. */
+const upright = Math.cos(Math.PI / 180)
+
+async function judged(
+  kernel: Kernel,
+  { resolved: { printer } }: Built,
+  whole: Solid,
+  axes: readonly Vec3[],
+  down: Laid['down'],
+  pause: (() => Promise<void>) | undefined,
+): Promise<Judged> {
+  const turned = lyingSo(kernel, whole, down)
+  try {
+    const { min, max } = turned.bounds()!
+    const size: Vec3 = [max[0] - min[0], max[1] - min[1], max[2] - min[2]]
+    const sections = new Sections(kernel, turned)
+    const paused = pause ? { pause } : {}
+    const groups = await laidGroups(kernel, sections, {
+      ...{ heights: printer, lineWidth: printer.lineWidth, height: size[2] },
+      ...paused,
+    })
+    const { lineWidth, overhang } = printer
+    const hanging = await hangingRegions(kernel, sections, {
+      ...{ heights: printer, lineWidth, overhang, places: groups.flat(), others: [] },
+      ...paused,
+    })
+    const isBad = ({ kind, long }: HangingRegion) => kind !== 'spans' || long > printer.bridge
+    const rising = risingOf(sections, printer, size[2])
+    return {
+      ...{ down, size },
+      isDrawn: down === drawn,
+      fitsBed: liesOn(size, printer.bed) !== undefined,
+      contact: areaOf(sections.at(layerMiddle(0, printer))),
+      begins: hanging.filter(({ kind }) => kind === 'begins').length,
+      hangs: hanging.filter(isBad).reduce((sum, { rings }) => sum + areaOf(rings), 0),
+      tips: rising.reduce((least, { tips }) => Math.min(least, tips), rising.length > 0 ? 90 : -90),
+      upright: axes.filter((axis) => Math.abs(directionOut(turnOf(down), axis)[2]) > upright).length,
+      rounds: axes.length,
+    }
+  } finally {
+    turned.release()
+  }
+}
+
+function areaOf(rings: readonly Ring[]): number {
+  return rings.reduce((sum, ring) => sum + ringArea(ring), 0)
+}
+
+/** Less of what hangs, mm², or a share of it, is no difference; nor is less of a tilt, degrees. */
+const [hardlyHangs, hardlyMore, slender] = [5, 0.05, 5.7]
+
+/**
+ * What is better for a print: that it fits the bed, begins nowhere in mid-air, stands, hangs less, has more rounds upright, and is less high.
+ */
+function better(a: Judged, b: Judged): number {
+  const [fits, begins, falls] = [
+    Number(b.fitsBed) - Number(a.fitsBed),
+    Number(a.begins > 0) - Number(b.begins > 0),
+    Number(a.tips < slender) - Number(b.tips < slender),
+  ]
+  if (fits !== 0) return fits
+  if (begins !== 0) return begins
+  if (falls !== 0) return falls
+  const apart = a.hangs - b.hangs
+  if (Math.abs(apart) > Math.max(hardlyHangs, hardlyMore * Math.max(a.hangs, b.hangs))) return apart
+  return b.upright - a.upright || a.size[2] - b.size[2] || Number(b.isDrawn) - Number(a.isDrawn)
+}

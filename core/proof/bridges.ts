@@ -1,7 +1,10 @@
-import { type Check, findingOf } from './define.ts'
+import { isOutside, shellsOf } from '../mesh/index.ts'
+import { dot2, leftOf, minus, plus, times, unit2 } from '../plane/index.ts'
+import { type Check, findingOf, type ProofContext, type ProofPiece, type Spanned } from './define.ts'
 import { hangingBy, hangingOf, hangsFrom, underMarks } from './hanging.ts'
 import { fieldMark } from './narrow.ts'
 import { mm, mm2 } from './phrase.ts'
+import type { Under } from './undersides.ts'
 
 /** What is found. */
 const texts = {
@@ -31,7 +34,13 @@ export const bridgesCheck: Check = {
     if (hanging.length > 0)
       return hanging.map(({ unders, about: steps, where, area, long }) => {
         const values = { ...told, where, area: mm2(area), span: mm(long) }
-        const more = { ofPrinter: true, marks: underMarks('spans', id, unders), by: long } as const
+        const spanned = spannedOf(context, piece, unders)
+        const more = {
+          ofPrinter: true,
+          marks: underMarks('spans', id, unders),
+          by: long,
+          ...(spanned ? { spanned } : {}),
+        } as const
         return findingOf('bridges', texts, [...steps, ...about])('warning', 'bridges-long', values, more)
       })
     const spans = (await hangingOf(context, piece)).filter(
@@ -42,3 +51,34 @@ export const bridgesCheck: Check = {
     return [finding('pass', 'bridges-short', { ...told, span: mm(longest) }, { marks: [fieldMark('spans', id)] })]
   },
 }
+
+/** Where a bridge is longest: what webs under it have to cross. */
+function spannedOf({ tree }: ProofContext, piece: ProofPiece, unders: readonly Under[]): Spanned | undefined {
+  const longest = unders.reduce((best, each) => (each.region!.long > best.region!.long ? each : best))
+  const { lines = [], rings, long, low: layerLow, high: layerHigh } = longest.region!
+  const line = lines.reduce<(typeof lines)[number] | undefined>(
+    (best, each) => (best && best.long >= each.long ? best : each),
+    undefined,
+  )
+  // What stands in a closed cavity is cut away by nobody.
+  const { shells, shellOf } = shellsOf(piece.built.solid!.mesh())
+  if (!line || !isOutside(shells[shellOf[longest.triangle]!]!)) return undefined
+  const along = unit2(minus(line.to, line.from))
+  const across = leftOf(along)
+  // The outermost lines are half a line in from its sides.
+  const offsets = rings.flatMap((ring) => ring.map((p) => dot2(p, across)))
+  const [first, last] = [Math.min(...offsets), Math.max(...offsets)]
+  const far = dot2(plus(line.from, line.to), along) / 2
+  const middle = plus(times(along, far), times(across, (first + last) / 2))
+  const own = unders.filter(({ region }) => region === longest.region)
+  const heights = own.flatMap(({ corners }) => corners.filter((_, k) => k % 3 === 2))
+  const high = Math.min(layerHigh, Math.max(layerLow, ...heights))
+  const hit = tree(piece).first([middle[0], middle[1], high - under], [middle[0], middle[1], -under], 0)
+  return {
+    ...{ piece: piece.built.of, middle, along, long, high },
+    wide: last - first,
+    low: hit ? high - under - hit.far : 0,
+  }
+}
+/** From so far below it is looked down, mm. */
+const under = 0.02

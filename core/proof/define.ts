@@ -3,6 +3,7 @@ import type { Kernel } from '../kernel/index.ts'
 import type { LaidPlace, Sections } from '../layers/index.ts'
 import type { MeshFigures, TriangleTree } from '../mesh/index.ts'
 import type { SolidEdge } from '../naming/index.ts'
+import type { Vec2 } from '../plane/index.ts'
 import type { ResolvedPart } from '../planning/index.ts'
 import type { Built, BuiltPiece, TwiceBuilt } from '../solids/index.ts'
 import { type Clause, clause, type Texts, type ValuesIn } from './phrase.ts'
@@ -28,6 +29,8 @@ export interface Found extends Clause {
   readonly by?: number
   /** what would put it right, if a size of what it is about can be made larger for it */
   readonly resize?: Resize
+  /** where it is bridged over too far */
+  readonly spanned?: Spanned
 }
 
 /** A size that is asked for, mm; `after`: what is said of it then, with its `size` left open. */
@@ -39,8 +42,22 @@ export interface Resize {
   readonly after: Clause
 }
 
+/** What is bridged over too far: a stretch of it, where webs could stand. Lengths in mm, the middle on the bed. */
+export interface Spanned {
+  readonly piece: string
+  readonly middle: Vec2
+  /** unit: the way that its lines run */
+  readonly along: Vec2
+  /** how long they are, and how far the first lies from the last */
+  readonly long: number
+  readonly wide: number
+  /** from what is below it to its underside */
+  readonly low: number
+  readonly high: number
+}
+
 /** What was found, in words as well. */
-export interface Finding extends Omit<Found, 'cures' | 'resize' | 'tried'> {
+export interface Finding extends Omit<Found, 'cures' | 'resize' | 'spanned' | 'tried'> {
   readonly text: string
   /** it was set aside, and is no worse since: it counts for nothing */
   readonly aside?: SetAside
@@ -70,6 +87,8 @@ interface CureIn<Words> {
   /** what it does: "Lower it by 3 mm" */
   readonly label: Words
   readonly edits: readonly Edit[]
+  /** it puts something where nothing was: it may border on what it likes, and part an opening */
+  readonly adds?: true
   /** in words for a maker: how it is, and how it will be */
   readonly before: Words
   readonly after: Words
@@ -77,7 +96,7 @@ interface CureIn<Words> {
 export type FoundCure = CureIn<Clause>
 export type Cure = CureIn<string>
 
-type More = Partial<Pick<Found, 'ofPrinter' | 'marks' | 'cures' | 'by' | 'resize'>>
+type More = Partial<Pick<Found, 'ofPrinter' | 'marks' | 'cures' | 'by' | 'resize' | 'spanned'>>
 
 /** What a check finds about these, one finding at a time. */
 export function findingOf<T extends Texts>(check: string, texts: T, about: Found['about']) {

@@ -178,7 +178,7 @@ async function safely(
 }
 
 /** What was found in words, with its sizes in this unit: nothing is said before. */
-export function inWords({ cures, tried, resize: _, ...found }: Found, unit: PartUnit): Finding {
+export function inWords({ cures, tried, resize: _, spanned: __, ...found }: Found, unit: PartUnit): Finding {
   const say = (each: Clause) => phrased(each, unit)
   const told = cures?.map(({ edits, label, before, after }): Cure => {
     return { edits, label: say(label), before: say(before), after: say(after) }

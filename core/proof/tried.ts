@@ -20,10 +20,10 @@ export async function withCures(
 ): Promise<readonly Found[]> {
   const started = performance.now()
   const { part } = built.resolved
-  const holds = async (found: Found, { edits }: FoundCure) => {
+  const holds = async (found: Found, { edits, adds }: FoundCure) => {
     const after = await triedOut(async () => {
       const changed = await build(edits.reduce((so, edit) => applyEdit(so, edit, fieldKindOf), part))
-      return isAsWhole(built, changed) ? prove(changed) : undefined
+      return adds || isAsWhole(built, changed) ? prove(changed) : undefined
     })
     return after !== undefined && isCured(found, findings, after)
   }

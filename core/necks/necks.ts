@@ -23,7 +23,7 @@ export interface Neck {
 export type Bounds = Pick<SectionFigures, 'area' | 'modulus'> & Pick<Neck, 'arm'>
 
 export interface NeckSearch extends PartedSearch {
-  /** into about so many cells the box round each solid is cut */
+  /** into about so many cells the boxes round all solids are cut, each into as many */
   readonly cells: number
   /** whether a neck that bears no more than this is wanted: only those are measured */
   isWanted(bounds: Bounds): boolean
@@ -37,13 +37,18 @@ export interface Necks {
   readonly unmeasured: readonly Vec3[]
 }
 
+/** Into fewer cells no solid is cut. */
+const fewest = 30_000
+
 /** The necks of the solids of a closed mesh: where balls that fit inside on both sides go through much smaller only. */
 export async function necksOf(mesh: TriangleMesh, search: NeckSearch): Promise<Necks> {
   const necks: Neck[] = []
   const unmeasured: Vec3[] = []
   let cell = 0
-  for (const solid of solidsOf(mesh)) {
-    const parted = await partedInto(solid, sizeOf(solid, search), search)
+  const solids = solidsOf(mesh)
+  const cells = Math.max(fewest, search.cells / solids.length)
+  for (const solid of solids) {
+    const parted = await partedInto(solid, sizeOf(solid, { ...search, cells }), search)
     cell = Math.max(cell, parted.cells.size)
     unmeasured.push(...parted.apart.map((at) => middleOf(parted.cells, at)))
     for (const joint of parted.joints) {

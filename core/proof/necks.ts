@@ -27,7 +27,7 @@ const texts = {
 const [hand, handling] = [10, 2]
 /** Fewer lines each way are a thread. */
 const leastLines = 2
-/** Into so many cells the box round a solid is cut. */
+/** Into so many cells the boxes round all solids of a piece are cut. */
 const cells = 200_000
 /** As a share of a line: no cell is smaller. */
 const leastCell = 0.25

@@ -87,6 +87,7 @@ function HowFar({ proving, isCurrent }: { readonly proving: Proving | undefined;
   if (state === 'running')
     return <p className="mt-4">{total > 0 ? `Inspecting … ${done} of ${total} checks done` : 'Inspecting …'}</p>
   if (state === 'done') return null
+  if (state === 'curing') return <p className="mt-4">All checks are done. Trying what may put things right …</p>
   return (
     <div className="mt-4" role="alert">
       <p>{state === 'stopped' ? 'The proof was stopped. What it had found by then:' : `The proof failed: ${why}`}</p>

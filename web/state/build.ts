@@ -225,12 +225,13 @@ function createBuild() {
     const set = (change: Partial<Proving>) => {
       const { proving } = store.getState()
       // What is known of this very state stays until it is found again.
-      if (change.state === 'running' && proving?.of === part && proving.state === 'done') return
+      const isUnderWay = change.state === 'running' || change.state === 'curing'
+      if (isUnderWay && proving?.of === part && proving.state === 'done') return
       if (wanted === part) store.setState({ proving: { ...(proving?.of === part ? proving : begun), ...change } })
     }
     try {
       const answer = await checks().call('proof', {}, shown, ({ done, of, found }) =>
-        set({ done, total: of, findings: told(found ?? []), state: 'running' }),
+        set({ done, total: of, findings: told(found ?? []), state: of > 0 && done === of ? 'curing' : 'running' }),
       )
       set({ state: 'done', findings: told(answer) })
       if (opening)
@@ -241,7 +242,10 @@ function createBuild() {
       // What something newer took the place of is asked for again.
       if (error instanceof Overtaken) return
       const why = error instanceof Error ? error.message : String(error)
-      set({ state: error instanceof Stopped ? 'stopped' : 'failed', why })
+      // Cures that are not tried to the end take away nothing that was found.
+      const { proving } = store.getState()
+      if (proving?.of === part && proving.state === 'curing') set({ state: 'done' })
+      else set({ state: error instanceof Stopped ? 'stopped' : 'failed', why })
       if (wanted === part) store.setState({ unmeasured: { of: part, why } })
       return
     }

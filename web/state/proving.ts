@@ -1,10 +1,13 @@
 import type { Part } from '@makrel/core/document'
 import { type Finding, type FindingRank, worst } from '@makrel/core/proof'
 
-/** A proof of one state of the part: under way, or how it ended. Only one that is done says anything of the whole part. */
+/**
+ * A proof of one state of the part: under way, or how it ended. Only one of which all checks are done says anything of the whole part; while it
+ * is "curing" they are, and cures are tried.
+ */
 export interface Proving {
   readonly of: Part
-  readonly state: 'running' | 'done' | 'stopped' | 'failed'
+  readonly state: 'running' | 'curing' | 'done' | 'stopped' | 'failed'
   /** of the checks that are done */
   readonly findings: readonly Finding[]
   /** how many checks are done, of how many; 0 of 0 before the first one */
@@ -14,13 +17,18 @@ export interface Proving {
   readonly why?: string
 }
 
+/** Whether all checks are done. */
+export function isWhole({ state }: Pick<Proving, 'state'>): boolean {
+  return state === 'done' || state === 'curing'
+}
+
 /** The proof of a part in a word or two; undefined while there is none, or only that of an earlier state. */
 export function proofWord(
   proving: Proving | undefined,
   part: Part | undefined,
 ): { rank: FindingRank; text: string } | undefined {
   if (!proving || proving.of !== part || proving.state === 'running') return undefined
-  if (proving.state !== 'done') return { rank: 'warning', text: proving.state === 'failed' ? 'failed' : 'not proved' }
+  if (!isWhole(proving)) return { rank: 'warning', text: proving.state === 'failed' ? 'failed' : 'not proved' }
   return findingsWord(proving.findings)
 }
 
@@ -29,7 +37,7 @@ export function handOffWord(proving: Proving | undefined, part: Part | undefined
   const word = proofWord(proving, part)
   if (!word) return '…'
   if (word.rank === 'fault') return 'has faults'
-  return proving?.state === 'done' && proving.findings.length > 0 ? 'ready' : 'not proved'
+  return proving && isWhole(proving) && proving.findings.length > 0 ? 'ready' : 'not proved'
 }
 
 /** What findings come to: the gravest of them, and how many there are. Where nothing was found, nothing was looked at. */

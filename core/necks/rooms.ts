@@ -58,7 +58,7 @@ export function roomsOf(cells: Cells, depths: Int32Array, shut: Uint8Array): Roo
   }
   const own = new Int32Array(isInside.length).fill(-1)
   const met: number[] = []
-  for (const cell of order) {
+  const take = (cell: number) => {
     met.length = 0
     let into = cell
     for (const { by, first, bit } of beside) {
@@ -72,7 +72,7 @@ export function roomsOf(cells: Cells, depths: Int32Array, shut: Uint8Array): Roo
       own[cell] = rooms.length
       parent.push(rooms.length)
       rooms.push({ deepest: cell, count: 1 })
-      continue
+      return
     }
     const main = met.reduce((best, room) =>
       depths[rooms[room]!.deepest]! > depths[rooms[best]!.deepest]! ? room : best,
@@ -86,6 +86,41 @@ export function roomsOf(cells: Cells, depths: Int32Array, shut: Uint8Array): Roo
       parent[room] = main
       rooms[main]!.count += rooms[room]!.count
     }
+  }
+  // Of cells that lie as deep those beside what is there first, and on from these: none is taken from far along a ledge.
+  const queued = new Uint8Array(isInside.length)
+  for (let from = 0; from < order.length; ) {
+    const depth = depths[order[from]!]!
+    let to = from
+    while (to < order.length && depths[order[to]!]! === depth) to++
+    const level = order.subarray(from, to)
+    const queue: number[] = []
+    const goOn = (cell: number) => {
+      for (const { by, first, bit } of beside) {
+        const other = cell + by
+        if (depths[other] !== depth || queued[other] || shut[cell + first]! & bit) continue
+        queued[other] = 1
+        queue.push(other)
+      }
+    }
+    for (const cell of level) {
+      const isBeside = beside.some(({ by, first, bit }) => own[cell + by]! >= 0 && !(shut[cell + first]! & bit))
+      if (!isBeside) continue
+      queued[cell] = 1
+      queue.push(cell)
+    }
+    let next = 0
+    for (const cell of [...level, -1]) {
+      for (; next < queue.length; next++) {
+        take(queue[next]!)
+        goOn(queue[next]!)
+      }
+      if (cell < 0 || queued[cell]) continue
+      queued[cell] = 1
+      take(cell)
+      goOn(cell)
+    }
+    from = to
   }
   const numbers = new Map<number, number>()
   const kept: Room[] = []

@@ -163,6 +163,32 @@ export const failing: Readonly<Record<string, (make: Maker) => Deserving>> = {
       checks: ['joined', 'bodies'],
     }
   },
+  'hanging by a thread of a line or two': (m) => {
+    const [[w, d, h], [w2, d2, h2]] = [m.sizes(8, 25), m.sizes(8, 25)]
+    const long = m.size(1, 12)
+    const thread = [w / 2 + long + 1, m.size(1.05, 1.9) * lineWidth, m.size(0.35, 0.85)]
+    return {
+      part: partOf([
+        m.block('a', [w, d, h]),
+        m.block('b', [w2, d2, h2], [(w + w2) / 2 + long, 0, 0]),
+        m.block('c', thread, [thread[0]! / 2, 0, 0]),
+      ]),
+      checks: ['necks'],
+    }
+  },
+  'a head on a stalk that snaps as it is touched': (m) => {
+    const [low, high] = [m.sizes(9, 25), m.sizes(12, 25)]
+    const [stalk, long] = [m.size(1, 1.3), m.size(2, 9)]
+    return {
+      part: partOf([
+        m.block('a', low),
+        m.block('b', [stalk, stalk, long + 2], [0, 0, low[2] - 1]),
+        m.block('c', high, [0, 0, low[2] + long]),
+      ]),
+      checks: ['necks'],
+      rank: 'warning',
+    }
+  },
   'touching along an edge': (m) => {
     const [a, b] = [m.sizes(), m.sizes()]
     const at = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2, 0] as const

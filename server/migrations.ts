@@ -192,4 +192,30 @@ export const migrations: readonly RunnableMigration<QueryInterface>[] = [
     },
     down: ({ context: query }) => query.dropTable('workshop_things'),
   },
+  {
+    // As part files of version 13 tell it of the same materials: a part and the workshop it comes from agree.
+    name: '008-between-layers',
+    up: async ({ context: query }) => {
+      const database = query.sequelize
+      const told = new Map(Object.entries({ pla: 55, petg: 60, asa: 45, pa: 60, tpu: 70 }))
+      await database.transaction(async (transaction) => {
+        const rows = await database.query<{ id: string; owner: string; thing: string; formerly: string }>(
+          "SELECT id, owner, thing, formerly FROM workshop_things WHERE kind = 'materials'",
+          { type: QueryTypes.SELECT, transaction },
+        )
+        for (const { id, owner, thing, formerly } of rows) {
+          if (!told.has(id)) continue
+          const whole = (state: object) => ({ acrossLayers: told.get(id), ...state })
+          const replacements = {
+            ...{ id, owner, thing: JSON.stringify(whole(JSON.parse(thing))) },
+            formerly: JSON.stringify((JSON.parse(formerly) as object[]).map(whole)),
+          }
+          await database.query(
+            "UPDATE workshop_things SET thing = :thing, formerly = :formerly WHERE kind = 'materials' AND id = :id AND owner = :owner",
+            { replacements, transaction },
+          )
+        }
+      })
+    },
+  },
 ]

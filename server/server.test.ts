@@ -14,6 +14,7 @@ import {
   shelfOrders,
   writePartFile,
 } from '@makrel/core/document'
+import { shippedMaterials } from '@makrel/core/fits'
 import { newStep, shapeOf } from '@makrel/core/shapes'
 import type { FastifyInstance } from 'fastify'
 import { Sequelize } from 'sequelize'
@@ -469,8 +470,8 @@ describe('old states', () => {
   })
 })
 
-it('packs the states of an earlier version, and points to pictures by a kind of their own', async () => {
-  const path = join(folder(), 'three.sqlite')
+/** A database as an earlier version made it. */
+async function madeUpTo(path: string, to: string): Promise<Sequelize> {
   const old = new Sequelize({ dialect: 'sqlite', storage: path, logging: false })
   const umzug = new Umzug({
     migrations: [...migrations],
@@ -478,7 +479,38 @@ it('packs the states of an earlier version, and points to pictures by a kind of 
     storage: new SequelizeStorage({ sequelize: old }),
     logger: undefined,
   })
-  await umzug.up({ to: '003-pictures-of-outlines' })
+  await umzug.up({ to })
+  return old
+}
+
+it('tells of the materials of an earlier version what holds between their layers, as of those in its parts', async () => {
+  const path = join(folder(), 'seven.sqlite')
+  const old = await madeUpTo(path, '007-printers-and-materials')
+  const asa = shippedMaterials.find(({ id }) => id === 'asa')!
+  const { acrossLayers: _, ...before } = asa
+  const kept = JSON.stringify({ ...before, price: 31.7 })
+  const set = "UPDATE workshop_things SET thing = ?, formerly = ? WHERE kind = 'materials' AND id = ?"
+  await old.query(set, { replacements: [kept, JSON.stringify([before]), 'asa'] })
+  const mine = JSON.stringify({ ...before, id: 'mine' })
+  const insert =
+    "INSERT INTO workshop_things (kind, id, owner, name, revision, thing, formerly, createdAt, updatedAt) VALUES ('materials', 'mine', '', 'Mine', 1, ?, '[]', ?, ?)"
+  await old.query(insert, { replacements: [mine, new Date().toISOString(), new Date().toISOString()] })
+  await old.close()
+  const database = await openDatabase(path)
+  const rows = (await database.query(
+    "SELECT thing, formerly FROM workshop_things WHERE id IN ('asa', 'mine') ORDER BY id",
+  )) as unknown as [{ thing: string; formerly: string }[]]
+  expect(rows[0].map(({ thing, formerly }) => [JSON.parse(thing), JSON.parse(formerly)])).toEqual([
+    [{ ...asa, price: 31.7 }, [asa]],
+    // Nobody knows it of a maker's own.
+    [JSON.parse(mine), []],
+  ])
+  await database.close()
+})
+
+it('packs the states of an earlier version, and points to pictures by a kind of their own', async () => {
+  const path = join(folder(), 'three.sqlite')
+  const old = await madeUpTo(path, '003-pictures-of-outlines')
   const hash = 'ab'.repeat(32)
   const data = 'data:image/png;base64,AAAA'
   const picture = { data, at: [0, 0] as const, width: 85.1, turn: 37.3, strength: 0.5 }

@@ -200,6 +200,19 @@ describe('part files', () => {
       { ...flex, id: 'g', of: 's' },
     ])
   })
+  it('of version 12 have nothing set aside, and what holds between the layers of materials that were shipped', () => {
+    const { setAside: _, ...before } = { ...base, version: 12 }
+    const withMaterial = (change: object) => {
+      const { acrossLayers: __, ...material } = { ...base.material, ...change } as typeof base.material
+      return readPartFile(JSON.stringify({ ...before, material }))
+    }
+    const read = withMaterial({ id: 'asa' })
+    expect([read.setAside, read.material.acrossLayers]).toEqual([[], 45])
+    // Nobody knows it of a maker's own.
+    expect(withMaterial({ id: 'mine' }).material).not.toHaveProperty('acrossLayers')
+    const told = JSON.stringify({ ...before, material: { ...base.material, id: 'asa', acrossLayers: 37.3 } })
+    expect(readPartFile(told).material.acrossLayers).toBe(37.3)
+  })
   it('of version 7 carry the printer and the material that they named, whatever ships now', () => {
     const named = (printer: string, material: string) =>
       readPartFile(JSON.stringify({ ...base, version: 7, printer, material }))

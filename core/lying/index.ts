@@ -1,2 +1,2 @@
-export { type Judged, type Lying, type LyingOptions, lyingOf, lyingSo, togetherOf } from './judged.ts'
+export { type Judged, type Lying, type LyingOptions, lyingOf } from './judged.ts'
 export { waysToLie } from './ways.ts'

@@ -1,4 +1,4 @@
-import type { Laid } from '../document/index.ts'
+import { flattened, type Laid } from '../document/index.ts'
 import { liesOn } from '../fits/index.ts'
 import type { Kernel, Solid } from '../kernel/index.ts'
 import { type HangingRegion, hangingRegions, laidGroups, layerMiddle, risingOf, Sections } from '../layers/index.ts'
@@ -38,13 +38,15 @@ export interface Lying {
 export interface LyingOptions {
   /** waited for now and then */
   pause?(): Promise<void>
+  /** told of each way, with the solid as it lies then, which is gone after */
+  each?(way: Judged, solid: Solid): void
 }
 
 /** So many ways are judged closely, beside that in which it is drawn: those of which least looks down too far. */
 const mostJudged = 6
 
 /** What is printed together of a built part, as one solid of each, with the ways in which that lies best. */
-export async function lyingOf(kernel: Kernel, built: Built, { pause }: LyingOptions = {}): Promise<readonly Lying[]> {
+export async function lyingOf(kernel: Kernel, built: Built, options: LyingOptions = {}): Promise<readonly Lying[]> {
   const { printer } = built.resolved
   const out: Lying[] = []
   for (const pieces of printedInside(built.resolved.part)) {
@@ -63,8 +65,8 @@ export async function lyingOf(kernel: Kernel, built: Built, { pause }: LyingOpti
       const chosen = guessed.filter(({ down }, i) => i < mostJudged || down === drawn)
       const ways: Judged[] = []
       for (const { down } of chosen) {
-        await pause?.()
-        ways.push(await judged(kernel, built, whole, axes, down, pause))
+        await options.pause?.()
+        ways.push(await judged(kernel, built, whole, axes, down, options))
       }
       out.push({ pieces, ways: ways.sort(better) })
     } finally {
@@ -78,13 +80,13 @@ export async function lyingOf(kernel: Kernel, built: Built, { pause }: LyingOpti
 const drawn = 'bottom'
 
 /** Pieces of the part as one solid, to be released; undefined where they have no material. */
-export function togetherOf(kernel: Kernel, built: Built, pieces: readonly string[]): Solid | undefined {
+function togetherOf(kernel: Kernel, built: Built, pieces: readonly string[]): Solid | undefined {
   const solids = built.pieces.flatMap(({ of, solid }) => (solid && pieces.includes(of) ? [solid] : []))
   return solids.length > 0 ? kernel.scope((scope) => scope.handOver(scope.union(solids))) : undefined
 }
 
 /** A solid as it lies so, on the bed; to be released. */
-export function lyingSo(kernel: Kernel, solid: Solid, down: Laid['down']): Solid {
+function lyingSo(kernel: Kernel, solid: Solid, down: Laid['down']): Solid {
   return kernel.scope((scope) => {
     const turned = scope.placed(solid, turnOf(down))
     return scope.handOver(scope.placed(turned, { ...world, origin: [0, 0, -turned.bounds()!.min[2]] }))
@@ -119,7 +121,7 @@ const onBed = 0.01
 function roundAxes({ resolved, plan }: Built, pieces: readonly string[]): readonly Vec3[] {
   return resolved.part.pieces
     .filter(({ id }) => pieces.includes(id))
-    .flatMap(({ steps }) => steps)
+    .flatMap(({ steps }) => flattened(steps))
     .flatMap(({ id }) => {
       const { shape, present } = resolved.steps.get(id) ?? {}
       const isRound = Object.values(shape?.fields ?? {}).some((field) => 'takes' in field && field.takes === 'round')
@@ -136,7 +138,7 @@ async function judged(
   whole: Solid,
   axes: readonly Vec3[],
   down: Laid['down'],
-  pause: (() => Promise<void>) | undefined,
+  { pause, each }: LyingOptions,
 ): Promise<Judged> {
   const turned = lyingSo(kernel, whole, down)
   try {
@@ -155,7 +157,7 @@ async function judged(
     })
     const isBad = ({ kind, long }: HangingRegion) => kind !== 'spans' || long > printer.bridge
     const rising = risingOf(sections, printer, size[2])
-    return {
+    const way: Judged = {
       ...{ down, size },
       isDrawn: down === drawn,
       fitsBed: liesOn(size, printer.bed) !== undefined,
@@ -166,6 +168,8 @@ async function judged(
       upright: axes.filter((axis) => Math.abs(directionOut(turnOf(down), axis)[2]) > upright).length,
       rounds: axes.length,
     }
+    each?.(way, turned)
+    return way
   } finally {
     turned.release()
   }

@@ -39,7 +39,8 @@ export async function partedInto(
     const depths = depthsOf(cells)
     await pause?.()
     const placeOf = placesIn(cells, tree)
-    const shut = shutsOf(cells, placeOf, tree)
+    const shut = await shutsOf(cells, placeOf, tree, pause)
+    await pause?.()
     const rooms = roomsOf(cells, depths, shut)
     const { bridges, from } = bridgesOf(cells, rooms, ({ deepest }) => depths[deepest]! >= roomFrom(0))
     if (bridges.length > 0 && own > finest) continue

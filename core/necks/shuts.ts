@@ -7,12 +7,19 @@ import { type Cells, middleOf, stridesOf, thin } from './cells.ts'
  * axis k. Cells whose middles are inside have no gap between them; those of what is thin may be of one side of a gap, and their neighbours of
  * the other.
  */
-export function shutsOf(cells: Cells, placeOf: (cell: number) => Vec3, tree: TriangleTree): Uint8Array {
+export async function shutsOf(
+  cells: Cells,
+  placeOf: (cell: number) => Vec3,
+  tree: TriangleTree,
+  pause: (() => Promise<void>) | undefined,
+): Promise<Uint8Array> {
   const { isInside } = cells
   const strides = stridesOf(cells)
   const shut = new Uint8Array(isInside.length)
+  let asked = 0
   for (let cell = 0; cell < isInside.length; cell++) {
     if (!isInside[cell]) continue
+    if (isInside[cell] === thin && ++asked % betweenTurns === 0) await pause?.()
     for (const [axis, by] of strides.entries()) {
       const other = isInside[cell + by]!
       if (!other || (isInside[cell] !== thin && other !== thin)) continue
@@ -21,6 +28,9 @@ export function shutsOf(cells: Cells, placeOf: (cell: number) => Vec3, tree: Tri
   }
   return shut
 }
+
+/** So many cells are asked between two turns of others: some ten ms. */
+const betweenTurns = 1000
 
 /** Where a cell stands for the solid: its middle, or a place inside that is near to it. */
 export function placesIn(cells: Cells, tree: TriangleTree): (cell: number) => Vec3 {

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { applyEdit, type Part, readPartFile, writePartFile } from '../document/index.ts'
 import { fieldKindOf } from '../planning/index.ts'
 import { built, onFace, partOf, step, testKernel } from '../testing/index.ts'
+import { withAsides } from './aside.ts'
 import { canBeSetAside, type Finding, proofOf, setAsideOf, solidFaults, worst } from './index.ts'
 
 const kernel = await testKernel()
@@ -58,6 +59,18 @@ describe('a finding that is set aside', () => {
     const twice = withAside(withAside(finned(0.37), found!), found!, 'a shim')
     expect(twice.setAside.map(({ reason }) => reason)).toEqual(['a shim'])
     expect(applyEdit(twice, { type: 'take-up', id: 'x1' }, fieldKindOf).setAside).toEqual([])
+  })
+  it('is one, of several that say the same of the same step: the one that it was', () => {
+    const neck = (by: number) =>
+      ({ check: 'necks', code: 'c', rank: 'advice', about: [], pattern: '', values: {}, text: `${by}`, by }) as Finding
+    const asideOf = (findings: readonly Finding[], ...set: readonly Finding[]) =>
+      withAsides({ setAside: set.map((each, i) => setAsideOf(each, `x${i}`, 'meant so')) }, findings).map(
+        ({ aside }) => aside?.id,
+      )
+    expect(asideOf([neck(3.1), neck(7.3)], neck(7.3))).toEqual([undefined, 'x0'])
+    expect(asideOf([neck(7.3), neck(3.1)], neck(3.1))).toEqual([undefined, 'x0'])
+    expect(asideOf([neck(3.1), neck(7.3)], neck(7.3), neck(3.1))).toEqual(['x1', 'x0'])
+    expect(asideOf([neck(3.1), neck(7.9)], neck(7.3), neck(3.1))).toEqual(['x0', undefined])
   })
   it('keeps no file back', () => {
     const fault = { check: 'bodies', code: 'c', rank: 'fault', about: [], pattern: '', values: {}, text: 't' } as const

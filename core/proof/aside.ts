@@ -1,5 +1,5 @@
 import type { Part, SetAside } from '../document/index.ts'
-import type { Finding, Found } from './define.ts'
+import type { Finding } from './define.ts'
 
 /** What is worse by no more than this share is as it was: as a file makes up for the printer, say. */
 const noWorse = 0.05
@@ -11,21 +11,33 @@ export function canBeSetAside({ check, rank }: Pick<Finding, 'check' | 'rank'>):
   return rank !== 'pass' && !never.includes(check)
 }
 
-type Asked = Pick<Found, 'check' | 'rank' | 'code' | 'about' | 'by'>
+/**
+ * Findings, those that were set aside and are no worse with why. What was set aside is one finding: of several that say the same of the same
+ * steps the one that is nearest to it, and the others count as before.
+ */
+export function withAsides({ setAside }: Pick<Part, 'setAside'>, findings: readonly Finding[]): readonly Finding[] {
+  const asides = new Map<Finding, SetAside>()
+  for (const own of setAside) {
+    const of = findings
+      .filter((finding) => !asides.has(finding) && canBeSetAside(finding) && isOf(own, finding))
+      .sort((a, b) => apart(own, a) - apart(own, b))[0]
+    if (of) asides.set(of, own)
+  }
+  return findings.map((finding) => {
+    const aside = asides.get(finding)
+    return aside ? { ...finding, aside } : finding
+  })
+}
 
-/** Why a finding was set aside; undefined where it was not, says something else by now, or is worse than it was. */
-export function asideFor({ setAside }: Pick<Part, 'setAside'>, finding: Asked, text: string): SetAside | undefined {
-  if (!canBeSetAside(finding)) return undefined
-  const about = idsOf(finding)
-  return setAside.find(
-    (own) =>
-      own.check === finding.check &&
-      own.code === finding.code &&
-      JSON.stringify(own.about) === JSON.stringify(about) &&
-      (own.by !== undefined && finding.by !== undefined
-        ? finding.by <= own.by + noWorse * Math.abs(own.by)
-        : own.said === text),
-  )
+function isOf({ check, code, about, by, said }: SetAside, finding: Finding): boolean {
+  const isSame = check === finding.check && code === finding.code
+  if (!isSame || JSON.stringify(about) !== JSON.stringify(idsOf(finding))) return false
+  if (by === undefined || finding.by === undefined) return said === finding.text
+  return finding.by <= by + noWorse * Math.abs(by)
+}
+
+function apart({ by = 0 }: SetAside, finding: Finding): number {
+  return Math.abs((finding.by ?? 0) - by)
 }
 
 /** A finding as it is kept when it is set aside. */
@@ -34,6 +46,6 @@ export function setAsideOf(finding: Finding, id: string, reason: string): SetAsi
   return { id, check, code, about: idsOf(finding), reason, ...(by === undefined ? {} : { by }), said }
 }
 
-function idsOf({ about }: Pick<Found, 'about'>): readonly string[] {
+function idsOf({ about }: Pick<Finding, 'about'>): readonly string[] {
   return about.map(({ id }) => id)
 }

@@ -5,8 +5,7 @@ import { meshFigures, TriangleTree } from '../mesh/index.ts'
 import { problemFrom } from '../problems/index.ts'
 import { BuildAborted, type Built, namedEdges, type TwiceBuilt } from '../solids/index.ts'
 import type { PartUnit } from '../units/index.ts'
-import { asideFor } from './aside.ts'
-import { cureKinds } from './cures/registry.ts'
+import { withAsides } from './aside.ts'
 import {
   type Check,
   type Cure,
@@ -63,20 +62,20 @@ export async function proofOf(kernel: Kernel, built: Built, options: ProofOption
   memory?.begin()
   const context = contextOf(kernel, built, options)
   const { part } = built.resolved
-  const told = (found: Found) => toldOf(part, inWords(found, part.unit))
-  const findings = await foundBy(wanted, context, (done, found) => progress?.(done, wanted.length, found.map(told)))
+  const told = (found: readonly Found[]) =>
+    withAsides(
+      part,
+      found.map((each) => inWords(each, part.unit)),
+    )
+  const findings = await foundBy(wanted, context, (done, found) => progress?.(done, wanted.length, told(found)))
   // In a pose a piece is not where its steps put it.
-  if (
-    !build ||
-    built.motions ||
-    !findings.some((found) => cureKinds.some((waysOut) => waysOut(built, found).length > 0))
-  )
-    return findings.map(told)
-  progress?.(wanted.length, wanted.length, findings.map(told))
+  if (!build || built.motions) return told(findings)
   // What is found of another builder's solids is not kept: they go by keys of its own.
   const { twice: _, memory: __, ...alone } = options
   const prove = async (changed: Built) => foundBy(wanted, contextOf(kernel, changed, alone))
-  return (await withCures(built, findings, build, prove)).map(told)
+  const aside = told(findings).map((finding) => finding.aside !== undefined)
+  const isOpen = (found: Found) => !aside[findings.indexOf(found)]
+  return told(await withCures(built, findings, build, prove, isOpen))
 }
 
 async function foundBy(
@@ -184,11 +183,6 @@ export function inWords({ cures, tried, resize: _, spanned: __, ...found }: Foun
     return { edits, label: say(label), before: say(before), after: say(after) }
   })
   return { ...found, text: say(found), ...(told ? { cures: told } : {}), ...(tried ? { tried: tried.map(say) } : {}) }
-}
-
-function toldOf(part: Part, finding: Finding): Finding {
-  const aside = asideFor(part, finding, finding.text)
-  return aside ? { ...finding, aside } : finding
 }
 
 /** Faults of the solid itself, whatever printer it goes to: what has one is not given out unasked. */

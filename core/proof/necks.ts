@@ -32,7 +32,7 @@ const cells = 200_000
 /** As a share of a line: no cell is smaller. */
 const leastCell = 0.25
 /** What is narrower than so many cells may lie between them. */
-const narrow = 1.5
+const narrow = 2
 /** What is made wider one way bears more by the square of that, until it is as wide as the other way; then no more than by as much. */
 const spare = 1.05
 /** A plane that leans to the layers by less than this parts them: as a cosine. */

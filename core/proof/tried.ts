@@ -9,7 +9,7 @@ import type { Clause } from './phrase.ts'
 const mostTime = 6000
 
 /**
- * Findings with cures for those that have something to try: each is built, the finding has to be gone, and nothing else may come of it that
+ * Findings with cures for those that are open and have something to try: each is built, the finding has to be gone, and nothing else may come of it that
  * was not there before. The first that holds is offered.
  */
 export async function withCures(
@@ -17,6 +17,7 @@ export async function withCures(
   findings: readonly Found[],
   build: (part: Part) => Promise<Built>,
   prove: (built: Built) => Promise<readonly Found[]>,
+  isOpen: (found: Found) => boolean,
 ): Promise<readonly Found[]> {
   const started = performance.now()
   const { part } = built.resolved
@@ -30,7 +31,7 @@ export async function withCures(
   const out = new Map<Found, Found>()
   // The gravest first: time may run out.
   for (const found of [...findings].sort((a, b) => gravity.indexOf(a.rank) - gravity.indexOf(b.rank))) {
-    if (found.rank === 'pass') continue
+    if (found.rank === 'pass' || !isOpen(found)) continue
     const tried: Clause[] = []
     let cure: FoundCure | undefined
     for (const each of cureKinds.flatMap((waysOut) => waysOut(built, found))) {

@@ -1,14 +1,14 @@
 import type { Part } from '@makrel/core/document'
 import { flexTested, isOfPiece, sheetOfSolid } from '@makrel/core/flex'
-import type { Kernel } from '@makrel/core/kernel'
+import type { Kernel, Solid } from '@makrel/core/kernel'
 import { layerAreas, sectionAt } from '@makrel/core/layers'
-import { lyingOf, lyingSo, togetherOf } from '@makrel/core/lying'
+import { type Judged, lyingOf } from '@makrel/core/lying'
 import { withPosition } from '@makrel/core/mechanism'
-import { picture } from '@makrel/core/pictures'
+import { type Picture, picture } from '@makrel/core/pictures'
 import { type Box, joined } from '@makrel/core/place'
 import { packedRings } from '@makrel/core/plane'
 import { poseOf, printPoseOf, readSolids, workOut } from '@makrel/core/planning'
-import { fieldOf, ProofMemory, type Reach, Swing } from '@makrel/core/proof'
+import { type Finding, fieldOf, ProofMemory, type ProofOptions, type Reach, Swing } from '@makrel/core/proof'
 import { alikeIn, BuildAborted, type Built, figuresOf, solidsToRead, spreadOut } from '@makrel/core/solids'
 import { CheckBuilds } from './checkBuilds.ts'
 import { soloMesh } from './ghost.ts'
@@ -16,7 +16,7 @@ import { type HandOffCall, HandOffs } from './handingOff.ts'
 import { loadedKernel } from './loadedKernel.ts'
 import type { NameOf } from './protocol.ts'
 import { provedOf } from './provedOf.ts'
-import { type Answers, serve } from './serving.ts'
+import { type Answers, serve, type Turn } from './serving.ts'
 import { ink, material } from './tints.ts'
 
 /** More than the printer's least gap is left between pieces that lie side by side, mm. */
@@ -35,18 +35,24 @@ class Checks {
     this.#swing = new Swing(kernel)
   }
 
+  async #proved(turn: Turn, options: Pick<ProofOptions, 'build'> = {}): Promise<readonly Finding[]> {
+    const pose = printPoseOf(turn.part!)
+    const standing = (built: Built) => this.#builds.standing(built, pose).posed.built
+    // Its first findings need no second fineness.
+    const fine = standing(await this.#builds.fine(turn))
+    const twice = async () => {
+      const drawn = await this.#builds.two(turn)
+      return { fine: standing(drawn.fine), coarse: standing(drawn.coarse) }
+    }
+    return provedOf(this.#kernel, this.#builds, fine, turn, { ...options, twice, memory: this.#memory })
+  }
+
   readonly answers: Answers<Exclude<NameOf<'checks'>, HandOffCall>> = {
-    proof: async (_, turn) => {
-      const pose = printPoseOf(turn.part!)
-      const standing = (built: Built) => this.#builds.standing(built, pose).posed.built
-      // Its first findings need no second fineness.
-      const fine = standing(await this.#builds.fine(turn))
-      const twice = async () => {
-        const drawn = await this.#builds.two(turn)
-        return { fine: standing(drawn.fine), coarse: standing(drawn.coarse) }
-      }
+    proof: (_, turn) => this.#proved(turn),
+    cures: (_, turn) => {
       const build = (part: Part) => this.#builds.trial(part, { signal: turn.signal, pause: turn.giveWay })
-      return provedOf(this.#kernel, this.#builds, fine, turn, { twice, build, memory: this.#memory })
+      // All checks have told how far they are once already.
+      return this.#proved({ ...turn, progress: () => undefined }, { build })
     },
     figures: async (_, turn) => figuresOf(await this.#builds.twice(turn)),
     field: async ({ mark }, turn) => {
@@ -75,18 +81,16 @@ class Checks {
     },
     lying: async ({ width, height }, turn) => {
       const fine = await this.#builds.fine(turn)
-      const found = await lyingOf(this.#kernel, fine, { pause: turn.pause })
-      return found.map(({ pieces, ways }) => {
-        const whole = togetherOf(this.#kernel, fine, pieces)!
-        const pictured = ways.map((way) => {
-          const solid = lyingSo(this.#kernel, whole, way.down)
-          const mesh = soloMesh(solid, { kind: 'step', id: '' })
-          solid.release()
-          return { ...way, picture: picture(mesh, width, height, { colourOf: () => material, line: ink }) }
-        })
-        whole.release()
-        return { pieces, ways: pictured }
-      })
+      const pictures = new Map<Judged, Picture>()
+      const each = (way: Judged, solid: Solid) => {
+        const mesh = soloMesh(solid, { kind: 'step', id: '' })
+        pictures.set(way, picture(mesh, width, height, { colourOf: () => material, line: ink }))
+      }
+      const found = await this.#builds.holding(() => lyingOf(this.#kernel, fine, { pause: turn.giveWay, each }))
+      return found.map(({ pieces, ways }) => ({
+        pieces,
+        ways: ways.map((way) => ({ ...way, picture: pictures.get(way)! })),
+      }))
     },
     effect: async ({ step }, turn) => this.#builds.measurer.effectOf(await this.#builds.two(turn), step),
     swing: async ({ wanted, joint }, turn) => {

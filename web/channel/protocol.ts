@@ -24,6 +24,8 @@ export interface Calls {
   /** how much material there is because of a step, mm³ */
   effect: { in: { step: string }; out: number | undefined }
   proof: { in: Record<never, never>; out: readonly Finding[] }
+  /** The same, with what was tried to put things right: that may take seconds, and nothing else waits for it. */
+  cures: { in: Record<never, never>; out: readonly Finding[] }
   /** what each piece comes to, by its id */
   figures: { in: Record<never, never>; out: Readonly<Record<string, PieceFigures>> }
   /** A value all over the pieces that a finding is about. */
@@ -136,6 +138,7 @@ export const answering = {
   solids: ['build', 'prepare', 'practise', 'ghost', 'cutaway', 'inspect', 'pictures'],
   checks: [
     'proof',
+    'cures',
     'figures',
     'field',
     'effect',
@@ -158,7 +161,10 @@ export const answering = {
 export type NameOf<K extends keyof typeof answering> = (typeof answering)[K][number]
 
 /** What takes long and is not watched: other calls to the same worker are answered before it, and in between. */
-export const patient: readonly CallName[] = ['prepare', 'practise', 'proof', 'figures', 'handOff', 'handOffVariants']
+export const patient: readonly CallName[] = [
+  ...(['prepare', 'practise', 'proof', 'figures', 'cures', 'lying'] as const),
+  ...(['handOff', 'handOffVariants'] as const),
+]
 
 /** Calls that nobody waits for any more once this one is made: of most kinds only the latest is wanted. */
 export const overtakes: Partial<Readonly<Record<CallName, readonly CallName[]>>> = {
@@ -167,7 +173,7 @@ export const overtakes: Partial<Readonly<Record<CallName, readonly CallName[]>>>
     prepare: ['prepare'],
     cutaway: ['cutaway'],
     inspect: ['inspect'],
-    proof: ['proof', 'figures'],
+    proof: ['proof', 'figures', 'cures', 'lying'],
     field: ['field'],
     effect: ['effect'],
   },

@@ -107,7 +107,7 @@ function received(before: Part | undefined, sent: PartSent): Part {
 const pause = nextTask
 
 /** Calls that keep what they answer for the next time: that is copied. */
-const keeping: readonly CallName[] = ['proof']
+const keeping: readonly CallName[] = ['proof', 'cures']
 
 /** How deep in an answer large buffers lie. */
 const deepest = 3

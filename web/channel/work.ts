@@ -8,6 +8,7 @@ const doing: Readonly<Record<CallName, string>> = {
   practise: 'Getting ready for edits',
   proof: 'Proving the part',
   figures: 'Measuring the part',
+  cures: 'Trying what may put things right',
   field: 'Measuring all over the pieces',
   ghost: 'Drawing a step by itself',
   effect: 'Measuring what a step does',

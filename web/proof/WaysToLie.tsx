@@ -1,9 +1,10 @@
-import type { KeptPose, Laid } from '@makrel/core/document'
+import type { KeptPose, Laid, Part } from '@makrel/core/document'
 import { printPoseOf } from '@makrel/core/planning'
 import { formatArea, formatSize } from '@makrel/core/units'
 import { useState } from 'react'
 import { checks } from '../channel/client.ts'
 import type { PicturedLying } from '../channel/protocol.ts'
+import { Overtaken, Stopped } from '../channel/work.ts'
 import { newId } from '../ids.ts'
 import { useBuild } from '../state/build.ts'
 import { sayDone } from '../state/done.ts'
@@ -21,15 +22,21 @@ const [width, height] = [84, 63]
 export function WaysToLie() {
   const part = usePart((state) => state.part!)
   const shown = useBuild((state) => state.shown)
-  const [found, setFound] = useState<{ readonly of: unknown; readonly lying: readonly PicturedLying[] }>()
+  const [found, setFound] = useState<{ readonly of: Part; readonly lying: readonly PicturedLying[] }>()
   const [isBusy, setBusy] = useState(false)
   const look = async () => {
-    if (!shown) return
     setBusy(true)
     try {
-      setFound({ of: shown, lying: await checks().call('lying', { width, height }, shown) })
+      for (let of = shown; of; ) {
+        const lying = await compared(of)
+        const now = useBuild.getState().shown
+        if (lying) setFound({ of, lying })
+        // A proof of the same part took its turn: as where the part has just been opened.
+        of = lying === undefined && now === of ? of : undefined
+      }
     } catch (error) {
-      say({ text: (error as Error).message, fault: true })
+      // A maker who stops it knows.
+      if (!(error instanceof Stopped)) say({ text: (error as Error).message, fault: true })
     } finally {
       setBusy(false)
     }
@@ -54,9 +61,19 @@ export function WaysToLie() {
   )
 }
 
+/** All ways of a part; undefined where something newer took their turn. */
+async function compared(of: Part): Promise<readonly PicturedLying[] | undefined> {
+  try {
+    return await checks().call('lying', { width, height }, of)
+  } catch (error) {
+    if (error instanceof Overtaken) return undefined
+    throw error
+  }
+}
+
 /** Whether two states of a part differ in nothing but poses, views and what is set aside. */
-function sameBut(one: unknown, other: unknown): boolean {
-  const rest = (of: unknown) => ({ ...(of as object), poses: 0, printPose: 0, views: 0, setAside: 0, note: 0, name: 0 })
+function sameBut(one: Part, other: Part): boolean {
+  const rest = (of: Part) => ({ ...of, poses: 0, printPose: 0, views: 0, setAside: 0, note: 0, name: 0 })
   const [a, b] = [rest(one), rest(other)] as Record<string, unknown>[]
   return Object.keys({ ...a, ...b }).every((key) => a![key] === b![key])
 }
@@ -89,7 +106,7 @@ function Table({
         {ways.map((way, i) => {
           const isNow = JSON.stringify(way.down) === JSON.stringify(now)
           const told = [
-            way.begins > 0 ? `begins ${way.begins} times in mid-air` : '',
+            way.begins > 0 ? `begins in mid-air at ${way.begins === 1 ? 'one place' : `${way.begins} places`}` : '',
             way.hangs >= hardlyHangs ? `${area(way.hangs)} hangs` : 'nothing hangs',
             `${formatSize(way.size[2], part.unit)} ${part.unit} high`,
             `${area(way.contact)} on the bed`,
@@ -131,12 +148,17 @@ function Table({
   )
 }
 
+/** What poses are called that are made here. */
+const asLaid = 'As laid'
+
 /** Keeps a pose in which these pieces lie so, and prints it in that; several go side by side. */
 async function printSo(pieces: readonly string[], down: Laid['down'], isOneOfSeveral: boolean): Promise<void> {
   const { part, editAll } = usePart.getState()
   const { shown } = useBuild.getState()
   if (!part || !shown) return
-  const before = printPoseOf(part)
+  const printed = printPoseOf(part)
+  // A pose that the maker has made for something stays as it is; ways were compared with all joints as drawn.
+  const before = printed?.name.startsWith(asLaid) ? printed : undefined
   const own: Laid = { piece: pieces[0]!, down, turn: 0, at: [0, 0] }
   const others = before?.laid.filter(({ piece }) => !pieces.includes(piece)) ?? []
   const pose: KeptPose = {
@@ -159,7 +181,7 @@ async function printSo(pieces: readonly string[], down: Laid['down'], isOneOfSev
 
 function freeName(poses: readonly KeptPose[]): string {
   for (let i = 1; ; i++) {
-    const name = i === 1 ? 'As laid' : `As laid ${i}`
+    const name = i === 1 ? asLaid : `${asLaid} ${i}`
     if (!poses.some((pose) => pose.name === name)) return name
   }
 }

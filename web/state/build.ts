@@ -20,7 +20,7 @@ import { memory } from '../drawn/memory.ts'
 import { painted, waited } from '../ui/waited.ts'
 import { checksReady } from './checks.ts'
 import { usePart } from './part.ts'
-import type { Proving } from './proving.ts'
+import { isWhole, type Proving } from './proving.ts'
 
 export interface DrawnPiece extends PieceDrawing {
   readonly mesh: RenderMesh | undefined
@@ -191,7 +191,7 @@ function createBuild() {
     keepTimer = setTimeout(() => {
       const { answered, proving, pieces, problems, readings, figures } = store.getState()
       const isStill = () => wanted === part && store.getState().answered === part
-      if (!isStill() || answered !== part || proving?.of !== part || proving.state !== 'done') return
+      if (!isStill() || answered !== part || proving?.of !== part || !isWhole(proving)) return
       const { findings } = proving
       void memory.keep(part, { pieces, problems, readings, findings, figures }, isStill)
     }, keptAfter)
@@ -225,13 +225,12 @@ function createBuild() {
     const set = (change: Partial<Proving>) => {
       const { proving } = store.getState()
       // What is known of this very state stays until it is found again.
-      const isUnderWay = change.state === 'running' || change.state === 'curing'
-      if (isUnderWay && proving?.of === part && proving.state === 'done') return
+      if (change.state === 'running' && proving?.of === part && proving.state === 'done') return
       if (wanted === part) store.setState({ proving: { ...(proving?.of === part ? proving : begun), ...change } })
     }
     try {
       const answer = await checks().call('proof', {}, shown, ({ done, of, found }) =>
-        set({ done, total: of, findings: told(found ?? []), state: of > 0 && done === of ? 'curing' : 'running' }),
+        set({ done, total: of, findings: told(found ?? []), state: 'running' }),
       )
       set({ state: 'done', findings: told(answer) })
       if (opening)
@@ -242,10 +241,7 @@ function createBuild() {
       // What something newer took the place of is asked for again.
       if (error instanceof Overtaken) return
       const why = error instanceof Error ? error.message : String(error)
-      // Cures that are not tried to the end take away nothing that was found.
-      const { proving } = store.getState()
-      if (proving?.of === part && proving.state === 'curing') set({ state: 'done' })
-      else set({ state: error instanceof Stopped ? 'stopped' : 'failed', why })
+      set({ state: error instanceof Stopped ? 'stopped' : 'failed', why })
       if (wanted === part) store.setState({ unmeasured: { of: part, why } })
       return
     }
@@ -256,6 +252,14 @@ function createBuild() {
       if (error instanceof Overtaken || wanted !== part) return
       store.setState({ unmeasured: { of: part, why: error instanceof Error ? error.message : String(error) } })
     }
+    const found = store.getState().proving
+    if (wanted !== part || found?.of !== part || found.findings.every(({ rank }) => rank === 'pass')) return
+    set({ state: 'curing' })
+    // What is not tried to the end takes away nothing that was found.
+    const cured = await checks()
+      .call('cures', {}, shown)
+      .catch(() => undefined)
+    set({ state: 'done', ...(cured ? { findings: told(cured) } : {}) })
   }
 
   /** Figures are of the solids that are drawn: they wait for these. */

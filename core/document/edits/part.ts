@@ -41,7 +41,7 @@ export const partEdits = {
       ? withItemChanged(part, 'flexes', flex.id, () => flex)
       : { ...part, flexes: [...part.flexes, flex] },
   'drop-flex': (part: Part, { id }: { readonly id: string }): Part => withItemRemoved(part, 'flexes', id),
-  /** In place of what was set aside of the same before. */
+  /** In place of what was set aside that said the very same. */
   'set-aside': (part: Part, { aside }: { readonly aside: SetAside }): Part => ({
     ...part,
     setAside: [...part.setAside.filter((own) => !isOfSame(own, aside)), aside],
@@ -55,5 +55,6 @@ export const partEdits = {
 }
 
 function isOfSame(a: SetAside, b: SetAside): boolean {
-  return a.check === b.check && a.code === b.code && JSON.stringify(a.about) === JSON.stringify(b.about)
+  const isSaid = a.check === b.check && a.code === b.code && a.said === b.said
+  return isSaid && JSON.stringify(a.about) === JSON.stringify(b.about)
 }

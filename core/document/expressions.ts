@@ -100,6 +100,8 @@ export function mapExpressions(
       distance: change(flex.distance, 'length', flex.id),
       force: change(flex.force, 'ratio', flex.id),
     })),
+    loads: part.loads.map((load) => ({ ...load, force: change(load.force, 'ratio', load.id) })),
+    leastWall: part.leastWall === '' ? '' : change(part.leastWall, 'length', part.id),
     joints: part.joints.map((joint) => ({
       ...joint,
       fields: fieldsOf({ joint: joint.kind }, joint.id, joint.fields),

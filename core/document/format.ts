@@ -24,6 +24,7 @@ import {
 import { flex } from './flexFormat.ts'
 import { expression, fieldTexts, hash, id, name, note, repeats, triple } from './formatTerms.ts'
 import { documentLimits } from './limits.ts'
+import { load, readPoint, stance } from './loadFormat.ts'
 import { derived, outline, outlineConstraint, outlineCurve, outlinePoint } from './outlineFormat.ts'
 import { place } from './placeFormat.ts'
 import { pose } from './poseFormat.ts'
@@ -31,6 +32,7 @@ import { material, printer } from './printerFormat.ts'
 
 export type { KeptFlex } from './flexFormat.ts'
 export type { FieldTexts, Repeat, Triple } from './formatTerms.ts'
+export { type KeptLoad, type LoadWay, loadWays, type ReadPoint, type Stance } from './loadFormat.ts'
 export type * from './outlineFormat.ts'
 export {
   type HeldFrame,
@@ -47,7 +49,7 @@ export {
 } from './placeFormat.ts'
 export { type KeptPose, type Laid, type Laying, layings } from './poseFormat.ts'
 
-export const currentVersion = 13
+export const currentVersion = 14
 
 /** What two operations are called that bundles are put together from; all of them are in the registry of operations. */
 export const adds = 'add'
@@ -120,13 +122,6 @@ const measure = record({
 
 /** A named set of values: measure -> the expression that it has in this variant, in place of its own. */
 const variant = record({ id, name, values: table(id, expression, { most: documentLimits.measures }) })
-
-const readPoint = record({
-  step: id,
-  face: name,
-  /** the name of an edge of the finished solid that bounds this face, where that is meant */
-  edge: optional(text({ least: 1, most: documentLimits.edge })),
-})
 
 /**
  * What is read off the part and can be used by its name. It belongs to the faces that it was taken between: a step's
@@ -221,12 +216,17 @@ const part = record({
   printPose: text({ most: 64 }),
   /** how flat things of it bend */
   flexes: listOf(flex, documentLimits.flexes),
+  /** what it has to bear */
+  loads: listOf(load, documentLimits.loads),
+  /** the least that a wall of it may be thick, a length; empty where nothing is asked for */
+  leastWall: expression,
+  /** how faces of it have to lie when it is printed, where that matters */
+  stances: listOf(stance, documentLimits.stances),
   setAside: listOf(setAside, documentLimits.setAside),
 })
 
 export interface Asset extends Typed<typeof asset> {}
 export interface Variant extends Typed<typeof variant> {}
-export interface ReadPoint extends Typed<typeof readPoint> {}
 export interface Readout extends Typed<typeof readout> {}
 export interface Joint extends Typed<typeof joint> {}
 export interface SetAside extends Typed<typeof setAside> {}
@@ -240,7 +240,23 @@ export const partFormat = part
 
 /** What the lists of a part hold, each by itself. */
 export const itemFormats = {
-  ...{ measure, asset, variant, step, joint, readout, view, pose, flex, setAside, printer, material, outline },
+  ...{
+    measure,
+    asset,
+    variant,
+    step,
+    joint,
+    readout,
+    view,
+    pose,
+    flex,
+    load,
+    stance,
+    setAside,
+    printer,
+    material,
+    outline,
+  },
   ...{ point: outlinePoint, curve: outlineCurve, constraint: outlineConstraint, derived },
 } as const
 

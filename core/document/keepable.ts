@@ -12,7 +12,21 @@ import { flattened, withContent } from './tree.ts'
  */
 export function checkKeepable(part: Part): void {
   checkLimits(part)
-  const { measures, assets, variants, joints, readouts, views, poses, flexes, setAside, outlines, pieces } = part
+  const {
+    measures,
+    assets,
+    variants,
+    joints,
+    readouts,
+    views,
+    poses,
+    flexes,
+    loads,
+    stances,
+    setAside,
+    outlines,
+    pieces,
+  } = part
   for (const measure of measures) check(measure, itemSchema('measure'), measure.name)
   for (const asset of assets) check(asset, itemSchema('asset'), asset.name)
   for (const variant of variants) check(variant, itemSchema('variant'), variant.name)
@@ -21,6 +35,8 @@ export function checkKeepable(part: Part): void {
   for (const view of views) check(view, itemSchema('view'), view.name)
   for (const pose of poses) check(pose, itemSchema('pose'), pose.name)
   for (const flex of flexes) check(flex, itemSchema('flex'), flex.name)
+  for (const load of loads) check(load, itemSchema('load'), load.name)
+  for (const stance of stances) check(stance, itemSchema('stance'), '')
   for (const aside of setAside) check(aside, itemSchema('setAside'), aside.reason)
   for (const outline of outlines) checkOutline(outline)
   for (const piece of pieces)
@@ -36,8 +52,35 @@ export function checkKeepable(part: Part): void {
 
 /** Says that what a part consists of was looked at before, by whoever kept it: only what is edited of it is looked at. */
 export function takeForKeepable(part: Part): void {
-  const { measures, assets, variants, joints, readouts, views, poses, flexes, setAside, outlines, pieces } = part
-  for (const all of [measures, assets, variants, joints, readouts, views, poses, flexes, setAside, outlines])
+  const {
+    measures,
+    assets,
+    variants,
+    joints,
+    readouts,
+    views,
+    poses,
+    flexes,
+    loads,
+    stances,
+    setAside,
+    outlines,
+    pieces,
+  } = part
+  for (const all of [
+    measures,
+    assets,
+    variants,
+    joints,
+    readouts,
+    views,
+    poses,
+    flexes,
+    loads,
+    stances,
+    setAside,
+    outlines,
+  ])
     for (const each of all) sound.add(each)
   for (const { points, curves, constraints, derived } of outlines)
     for (const each of [...points, ...curves, ...constraints, ...derived]) sound.add(each)
@@ -72,6 +115,8 @@ const lists = [
   'views',
   'poses',
   'flexes',
+  'loads',
+  'stances',
   'setAside',
   'outlines',
 ] as const

@@ -33,6 +33,8 @@ export const documentLimits = {
   views: 40,
   poses: 40,
   flexes: 40,
+  loads: 40,
+  stances: 40,
   setAside: 200,
   about: 100,
   repeats: 3,
@@ -83,6 +85,8 @@ function overLimit(part: Part): Over | undefined {
     [part.views.length, 'views', 'kept views of a part', 'remove some'],
     [part.poses.length, 'poses', 'poses of a part', 'remove some'],
     [part.flexes.length, 'flexes', 'flex tests of a part', 'remove some'],
+    [part.loads.length, 'loads', 'loads of a part', 'remove some'],
+    [part.stances.length, 'stances', 'faces that have to lie so', 'remove some'],
     [part.assets.length, 'assets', 'pictures and meshes in a part', 'remove some'],
     [outlines.length, 'outlines', 'outlines in a part', 'remove some that nothing is made of'],
     // What bundles hold counts as well.

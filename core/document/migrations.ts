@@ -19,6 +19,7 @@ export const migrations: readonly ((document: unknown) => unknown)[] = [
   toVersion11,
   toVersion12,
   toVersion13,
+  toVersion14,
 ]
 
 type Json = Record<string, unknown>
@@ -209,4 +210,9 @@ function toVersion13(document: unknown): unknown {
   const isShipped = isObject(material) && typeof material.id === 'string' && Object.hasOwn(acrossLayers, material.id)
   const told = isShipped ? { acrossLayers: acrossLayers[material.id as string], ...material } : material
   return { ...document, material: told, setAside: [], version: 13 }
+}
+
+/** Loads came, a least wall, and how faces have to lie. */
+function toVersion14(document: unknown): unknown {
+  return isObject(document) ? { ...document, loads: [], leastWall: '', stances: [], version: 14 } : document
 }

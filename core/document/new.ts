@@ -45,6 +45,9 @@ export function newPart(
     poses: [],
     printPose: '',
     flexes: [],
+    loads: [],
+    leastWall: '',
+    stances: [],
     setAside: [],
   }
 }

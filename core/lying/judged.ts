@@ -1,11 +1,12 @@
-import { flattened, type Laid } from '../document/index.ts'
+import { mostAsked } from '../bearing/index.ts'
+import { flattened, type Laid, type Stance } from '../document/index.ts'
 import { liesOn } from '../fits/index.ts'
-import type { Kernel, Solid } from '../kernel/index.ts'
+import type { Kernel, Solid, SolidMesh } from '../kernel/index.ts'
 import { type HangingRegion, hangingRegions, laidGroups, layerMiddle, risingOf, Sections } from '../layers/index.ts'
-import { cross, directionOut, dot, norm, subtract, type Vec3, world } from '../place/index.ts'
+import { add, cross, directionOut, dot, norm, scaled, subtract, unit, type Vec3, world } from '../place/index.ts'
 import { type Ring, ringArea } from '../plane/index.ts'
 import { printedInside } from '../planning/index.ts'
-import { type Built, turnFor } from '../solids/index.ts'
+import { type Built, trianglesOf, turnFor } from '../solids/index.ts'
 import { waysToLie } from './ways.ts'
 
 /** How something that is printed together fares if it lies so. Lengths in mm, areas in mm². */
@@ -26,6 +27,11 @@ export interface Judged {
   /** how many of the round holes, pins and the like of its steps stand upright: these come out round */
   readonly upright: number
   readonly rounds: number
+  /** how many of the faces and axes that have to lie so, do */
+  readonly kept: number
+  readonly stances: number
+  /** the most that loads ask of what bears them, as a share of it; undefined where that is not known, or nothing is asked */
+  readonly asked: number | undefined
 }
 
 /** Pieces that are printed inside one another, and the ways in which they can lie together, the best first. */
@@ -59,14 +65,23 @@ export async function lyingOf(kernel: Kernel, built: Built, options: LyingOption
         (_, i): Vec3 => [corners[3 * i]!, corners[3 * i + 1]!, corners[3 * i + 2]!],
       )
       const axes = roundAxes(built, pieces)
-      const guessed = waysToLie(kernel, points)
+      const stances = stancesIn(built, pieces)
+      const asked = stances.flatMap(({ way, is }) =>
+        is === 'up' ? [scaled(way, -1)] : is === 'down' ? [way] : [way, scaled(way, -1)],
+      )
+      const guessed = waysToLie(kernel, points, asked)
         .map((down) => ({ down, under: lookingDown(whole, down, printer.overhang) }))
         .sort((a, b) => a.under - b.under)
-      const chosen = guessed.filter(({ down }, i) => i < mostJudged || down === drawn)
+      const chosen = guessed.filter(
+        ({ down }, i) =>
+          i < mostJudged || down === drawn || (stances.length > 0 && keptBy(stances, down) === stances.length),
+      )
       const ways: Judged[] = []
       for (const { down } of chosen) {
         await options.pause?.()
-        ways.push(await judged(kernel, built, whole, axes, down, options))
+        const held = { kept: keptBy(stances, down), stances: stances.length }
+        const own = { ...held, asked: await askedOfLoads(built, pieces, down, options) }
+        ways.push(await judged(kernel, built, whole, axes, down, own, options))
       }
       out.push({ pieces, ways: ways.sort(better) })
     } finally {
@@ -74,6 +89,61 @@ export async function lyingOf(kernel: Kernel, built: Built, options: LyingOption
     }
   }
   return out
+}
+
+/** How a face, or an axis, has to lie; unit, as it is drawn. */
+interface Standing {
+  readonly way: Vec3
+  readonly is: Stance['way']
+}
+
+/** What of these pieces has to lie so; faces that nothing is left of do not matter. */
+function stancesIn({ pieces, plan, resolved }: Built, of: readonly string[]): readonly Standing[] {
+  return resolved.part.stances.flatMap(({ of: point, way: is }): Standing[] => {
+    const axis = plan.geometry.get(point.step)?.frames?.[0]?.n
+    for (const piece of pieces) {
+      if (!piece.solid || !of.includes(piece.of)) continue
+      const triangles = trianglesOf(piece, plan, point)
+      if (triangles.length === 0) continue
+      const mesh = piece.solid.mesh()
+      const sum = triangles.reduce<Vec3>((all, t) => add(all, areaOfTriangle(mesh, t)), [0, 0, 0])
+      const whole = triangles.reduce((all, t) => all + norm(areaOfTriangle(mesh, t)), 0)
+      // What goes all round has an axis, and looks no way.
+      const way = point.face !== '' && norm(sum) > 0.5 * whole ? unit(sum) : axis
+      return way ? [{ way, is }] : []
+    }
+    return []
+  })
+}
+
+/** Square to a triangle, as long as twice its area. */
+function areaOfTriangle({ positions, triangles }: SolidMesh, t: number): Vec3 {
+  const at = (k: number): Vec3 => {
+    const v = 3 * triangles[3 * t + k]!
+    return [positions[v]!, positions[v + 1]!, positions[v + 2]!]
+  }
+  return cross(subtract(at(1), at(0)), subtract(at(2), at(0)))
+}
+
+/** How many of them lie as they have to. */
+function keptBy(stances: readonly Standing[], down: Laid['down']): number {
+  const turn = turnOf(down)
+  return stances.filter(({ way, is }) => {
+    const rise = directionOut(turn, way)[2]
+    return is === 'upright' ? Math.abs(rise) > upright : (is === 'up' ? rise : -rise) > upright
+  }).length
+}
+
+/** The most that loads ask with layers as they are laid then. */
+async function askedOfLoads(
+  built: Built,
+  pieces: readonly string[],
+  down: Laid['down'],
+  { pause }: LyingOptions,
+): Promise<number | undefined> {
+  if (built.resolved.part.loads.length === 0) return undefined
+  const { u, v, n } = turnOf(down)
+  return mostAsked(built, pieces, { up: [u[2], v[2], n[2]], ...(pause ? { pause } : {}) })
 }
 
 /** As it is drawn. */
@@ -138,6 +208,7 @@ async function judged(
   whole: Solid,
   axes: readonly Vec3[],
   down: Laid['down'],
+  known: Pick<Judged, 'kept' | 'stances' | 'asked'>,
   { pause, each }: LyingOptions,
 ): Promise<Judged> {
   const turned = lyingSo(kernel, whole, down)
@@ -158,7 +229,7 @@ async function judged(
     const isBad = ({ kind, long }: HangingRegion) => kind !== 'spans' || long > printer.bridge
     const rising = risingOf(sections, printer, size[2])
     const way: Judged = {
-      ...{ down, size },
+      ...{ ...known, down, size },
       isDrawn: down === drawn,
       fitsBed: liesOn(size, printer.bed) !== undefined,
       contact: areaOf(sections.at(layerMiddle(0, printer))),
@@ -183,15 +254,19 @@ function areaOf(rings: readonly Ring[]): number {
 const [hardlyHangs, hardlyMore, slender] = [5, 0.05, 5.7]
 
 /**
- * What is better for a print: that it fits the bed, begins nowhere in mid-air, stands, hangs less, has more rounds upright, and is less high.
+ * What is better for a print: that it fits the bed, what has to lie so does, it bears its loads, it begins nowhere in mid-air, stands, hangs less, has more rounds upright, and is less high.
  */
 function better(a: Judged, b: Judged): number {
-  const [fits, begins, falls] = [
+  const [fits, keeps, bears, begins, falls] = [
     Number(b.fitsBed) - Number(a.fitsBed),
+    b.kept - a.kept,
+    Number((a.asked ?? 0) > 1) - Number((b.asked ?? 0) > 1),
     Number(a.begins > 0) - Number(b.begins > 0),
     Number(a.tips < slender) - Number(b.tips < slender),
   ]
   if (fits !== 0) return fits
+  if (keeps !== 0) return keeps
+  if (bears !== 0) return bears
   if (begins !== 0) return begins
   if (falls !== 0) return falls
   const apart = a.hangs - b.hangs

@@ -12,9 +12,13 @@ const sameWay = Math.cos(Math.PI / 180)
 
 /**
  * The ways in which points can lie on a bed: on each of their sides, also where only an edge or a corner touches, and on the larger flats of
- * their hull.
+ * their hull; `asked`: ways that are to be among them as well, as they point down.
  */
-export function waysToLie(kernel: Kernel, points: readonly Vec3[]): readonly Laid['down'][] {
+export function waysToLie(
+  kernel: Kernel,
+  points: readonly Vec3[],
+  asked: readonly Vec3[] = [],
+): readonly Laid['down'][] {
   const flats = flatsOf(kernel, points)
   const all = flats.reduce((sum, { area }) => sum + area, 0)
   const none = (): Vec3 => [0, 0, -1]
@@ -26,6 +30,11 @@ export function waysToLie(kernel: Kernel, points: readonly Vec3[]): readonly Lai
   }
   const ways: Laid['down'][] = [...sides]
   const known = ways.map(wayOf)
+  for (const way of asked) {
+    if (known.some((own) => dot(own, way) > sameWay)) continue
+    known.push(way)
+    ways.push(way)
+  }
   for (const { way, area } of [...flats].sort((a, b) => b.area - a.area).slice(0, mostFlats)) {
     if (area < leastShare * all || known.some((own) => dot(own, way) > sameWay)) continue
     known.push(way)

@@ -176,17 +176,22 @@ export interface SectionFigures {
 /** In so many directions it is looked for the one in which a section bears least. */
 const directions = 36
 
-/**
- * Area and its moments by sums over sides, holes counted off (Steger, On the Calculation of Arbitrary Moments of Polygons, 1996); the modulus
- * is moment over distance, as for a beam that is bent (Timoshenko, Strength of Materials).
- */
-export function sectionFigures(rings: readonly Ring[]): SectionFigures {
+/** An area and its second moments about its middle: mm², mm⁴; the middle in the coordinates of its plane. */
+export interface Moments {
+  readonly area: number
+  readonly middle: Vec2
+  readonly xx: number
+  readonly yy: number
+  readonly xy: number
+}
+
+/** Area and its moments by sums over sides, holes counted off (Steger, On the Calculation of Arbitrary Moments of Polygons, 1996). */
+export function momentsOf(rings: readonly Ring[]): Moments {
   let [area, x, y, xx, yy, xy] = [0, 0, 0, 0, 0, 0]
   const origin = rings[0]?.[0] ?? [0, 0]
-  const from = rings.map((ring) => ring.map((p) => minus(p, origin)))
-  for (const ring of from)
+  for (const ring of rings)
     for (let i = 0; i < ring.length; i++) {
-      const [a, b] = [ring[i]!, ring[(i + 1) % ring.length]!]
+      const [a, b] = [minus(ring[i]!, origin), minus(ring[(i + 1) % ring.length]!, origin)]
       const twice = cross2(a, b)
       area += twice / 2
       x += (twice * (a[0] + b[0])) / 6
@@ -195,13 +200,20 @@ export function sectionFigures(rings: readonly Ring[]): SectionFigures {
       yy += (twice * (a[1] * a[1] + a[1] * b[1] + b[1] * b[1])) / 12
       xy += (twice * (2 * (a[0] * a[1] + b[0] * b[1]) + a[0] * b[1] + b[0] * a[1])) / 24
     }
+  if (!(area > 0)) return { area: 0, middle: origin, xx: 0, yy: 0, xy: 0 }
+  const [mx, my] = [x / area, y / area]
+  return {
+    ...{ area, middle: [origin[0] + mx, origin[1] + my] },
+    ...{ xx: xx - area * mx * mx, yy: yy - area * my * my, xy: xy - area * mx * my },
+  }
+}
+
+/** The modulus is moment over distance, as for a beam that is bent (Timoshenko, Strength of Materials). */
+export function sectionFigures(rings: readonly Ring[]): SectionFigures {
+  const { area, middle, xx, yy, xy } = momentsOf(rings)
   if (!(area > 0)) return { area: 0, modulus: 0, across: 0 }
-  const middle: Vec2 = [x / area, y / area]
-  xx -= area * middle[0] ** 2
-  yy -= area * middle[1] ** 2
-  xy -= area * middle[0] * middle[1]
   const principal = Math.atan2(2 * xy, xx - yy) / 2
-  const hull = hullOf(from.flat())
+  const hull = hullOf(rings.flat())
   let modulus = Number.POSITIVE_INFINITY
   for (let i = 0; i < directions; i++) {
     const d: Vec2 = [Math.cos(principal + (i * Math.PI) / directions), Math.sin(principal + (i * Math.PI) / directions)]

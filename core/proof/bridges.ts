@@ -1,7 +1,7 @@
 import { isOutside, shellsOf } from '../mesh/index.ts'
 import { dot2, leftOf, minus, plus, times, unit2 } from '../plane/index.ts'
 import { type Check, findingOf, type ProofContext, type ProofPiece, type Spanned } from './define.ts'
-import { hangingBy, hangingOf, hangsFrom, underMarks } from './hanging.ts'
+import { hangingBy, hangingOf, hangsFrom, underMarks, underOf } from './hanging.ts'
 import { fieldMark } from './narrow.ts'
 import { mm, mm2 } from './phrase.ts'
 import type { Under } from './undersides.ts'
@@ -37,6 +37,7 @@ export const bridgesCheck: Check = {
         const spanned = spannedOf(context, piece, unders)
         const more = {
           ofPrinter: true,
+          under: underOf(id, unders),
           marks: underMarks('spans', id, unders),
           by: long,
           ...(spanned ? { spanned } : {}),

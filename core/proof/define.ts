@@ -31,6 +31,8 @@ export interface Found extends Clause {
   readonly resize?: Resize
   /** where it is bridged over too far */
   readonly spanned?: Spanned
+  /** triangles of a piece below which nothing is */
+  readonly under?: { readonly piece: string; readonly triangles: readonly number[] }
 }
 
 /** A size that is asked for, mm; `after`: what is said of it then, with its `size` left open. */
@@ -57,7 +59,7 @@ export interface Spanned {
 }
 
 /** What was found, in words as well. */
-export interface Finding extends Omit<Found, 'cures' | 'resize' | 'spanned' | 'tried'> {
+export interface Finding extends Omit<Found, 'cures' | 'resize' | 'spanned' | 'under' | 'tried'> {
   readonly text: string
   /** it was set aside, and is no worse since: it counts for nothing */
   readonly aside?: SetAside
@@ -69,7 +71,9 @@ export interface Finding extends Omit<Found, 'cures' | 'resize' | 'spanned' | 't
 export type Mark =
   /** a value all over the surfaces of these pieces: worked out when it is looked at, see `fieldOf` */
   | { readonly kind: 'field'; readonly field: string; readonly pieces: readonly string[] }
-  | { readonly kind: 'triangles' | 'lines'; readonly points: Float32Array }
+  | { readonly kind: 'lines'; readonly points: Float32Array }
+  /** `as`: what a change puts there, or takes away */
+  | { readonly kind: 'triangles'; readonly points: Float32Array; readonly as?: 'added' | 'removed' }
   /** `values`: one for each point, shown on a scale */
   | {
       readonly kind: 'points'
@@ -87,8 +91,8 @@ interface CureIn<Words> {
   /** what it does: "Lower it by 3 mm" */
   readonly label: Words
   readonly edits: readonly Edit[]
-  /** it puts something where nothing was: it may border on what it likes, and part an opening */
-  readonly adds?: true
+  /** it puts something where nothing was: it may border on what it likes, or open, close and part openings as well */
+  readonly free?: 'borders' | 'all'
   /** in words for a maker: how it is, and how it will be */
   readonly before: Words
   readonly after: Words
@@ -96,7 +100,7 @@ interface CureIn<Words> {
 export type FoundCure = CureIn<Clause>
 export type Cure = CureIn<string>
 
-type More = Partial<Pick<Found, 'ofPrinter' | 'marks' | 'cures' | 'by' | 'resize' | 'spanned'>>
+type More = Partial<Pick<Found, 'ofPrinter' | 'marks' | 'cures' | 'by' | 'resize' | 'spanned' | 'under'>>
 
 /** What a check finds about these, one finding at a time. */
 export function findingOf<T extends Texts>(check: string, texts: T, about: Found['about']) {

@@ -100,3 +100,8 @@ export function underMarks(field: string, piece: string, unders: readonly Under[
     { kind: 'triangles', points },
   ]
 }
+
+/** The triangles that hang, for what may be put under them. */
+export function underOf(piece: string, unders: readonly Under[]): NonNullable<Found['under']> {
+  return { piece, triangles: [...new Set(unders.map(({ triangle }) => triangle))] }
+}

@@ -25,6 +25,7 @@ import { checks } from './registry.ts'
 import { withCures } from './tried.ts'
 
 export { canBeSetAside, setAsideOf } from './aside.ts'
+export { changedMarks } from './changed.ts'
 export type { Reach } from './contact.ts'
 export type { Check, Cure, Finding, FindingRank, Mark } from './define.ts'
 export type { SurfaceField } from './field.ts'
@@ -177,7 +178,10 @@ async function safely(
 }
 
 /** What was found in words, with its sizes in this unit: nothing is said before. */
-export function inWords({ cures, tried, resize: _, spanned: __, ...found }: Found, unit: PartUnit): Finding {
+export function inWords(
+  { cures, tried, resize: _, spanned: __, under: ___, ...found }: Found,
+  unit: PartUnit,
+): Finding {
   const say = (each: Clause) => phrased(each, unit)
   const told = cures?.map(({ edits, label, before, after }): Cure => {
     return { edits, label: say(label), before: say(before), after: say(after) }

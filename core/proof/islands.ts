@@ -1,6 +1,6 @@
 import { layerBottom } from '../layers/index.ts'
 import { type Check, findingOf } from './define.ts'
-import { hangingBy, hangsFrom, underMarks } from './hanging.ts'
+import { hangingBy, hangsFrom, underMarks, underOf } from './hanging.ts'
 import { mm, mm2 } from './phrase.ts'
 
 /** What is found. */
@@ -31,7 +31,12 @@ export const islandsCheck: Check = {
     return hanging.map(({ unders, about: steps, where, area }) => {
       const layer = unders.reduce((least, { region }) => Math.min(least, region!.layer), Number.POSITIVE_INFINITY)
       const values = { piece: name, where, area: mm2(area), height: mm(layerBottom(layer, printer)) }
-      const more = { ofPrinter: true, marks: underMarks('leans', id, unders), by: area } as const
+      const more = {
+        ofPrinter: true,
+        under: underOf(id, unders),
+        marks: underMarks('leans', id, unders),
+        by: area,
+      } as const
       return findingOf('islands', texts, [...steps, ...about])('fault', 'islands-begin', values, more)
     })
   },

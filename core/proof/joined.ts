@@ -5,6 +5,7 @@ import type { Vec3 } from '../place/index.ts'
 import { ringArea, type Vec2 } from '../plane/index.ts'
 import { type Check, findingOf, type Mark, type ProofPiece } from './define.ts'
 import { mm } from './phrase.ts'
+import { whoseIn } from './whose.ts'
 
 /** What is found. */
 const texts = {
@@ -19,8 +20,9 @@ export const joinedCheck: Check = {
   meaning: 'Each solid holds together by at least a line of the printer.',
   texts,
   scope: 'piece',
-  from: ({ built }) => built.resolved.printer,
-  async run({ built, laid, tree }, piece) {
+  from: (context, piece) => [context.built.resolved.printer, whoseIn(context, piece).all()],
+  async run(context, piece) {
+    const { built, laid, tree } = context
     const { id, name } = piece.built.piece
     const { lineWidth, name: printer } = built.resolved.printer
     const finding = findingOf('joined', texts, [{ kind: 'piece', id }])
@@ -34,8 +36,21 @@ export const joinedCheck: Check = {
     if (broken.length === 0) return [finding('pass', 'joined-wide', told)]
     const count = broken.reduce((sum, own) => sum + own.length, 0)
     const marks = broken.flatMap((own) => marksOf(own, at))
-    return [finding('fault', 'joined-narrow', { ...told, printer, count }, { marks })]
+    // What comes nearest there is what could be moved together.
+    const near = marks.flatMap(({ points }) => trianglesAt(tree(piece), points))
+    const steps = whoseIn(context, piece).of(near).about
+    const about = [...steps, { kind: 'piece', id } as const]
+    return [findingOf('joined', texts, about)('fault', 'joined-narrow', { ...told, printer, count }, { marks })]
   },
+}
+
+type PointMark = Extract<Mark, { readonly points: Float32Array }>
+
+/** The triangles that lie nearest to some points: x, y, z of each. */
+function trianglesAt(tree: TriangleTree, points: Float32Array): number[] {
+  return Array.from({ length: points.length / 3 }, (_, i) => {
+    return tree.nearest([points[3 * i]!, points[3 * i + 1]!, points[3 * i + 2]!])!.triangle
+  })
 }
 
 type Group = readonly LaidPlace[]
@@ -63,10 +78,10 @@ function bodiesOf(
 }
 
 /** Where the smaller groups of a solid come nearest to its others, layer by layer, or where they lie, if that is not to be seen. */
-function marksOf(groups: readonly Group[], at: At): Mark[] {
+function marksOf(groups: readonly Group[], at: At): PointMark[] {
   const areaOf = (group: Group) => group.reduce((sum, { core }) => sum + areaIn(core), 0)
   const [, ...smaller] = [...groups].sort((a, b) => areaOf(b) - areaOf(a))
-  return smaller.slice(0, mostMarked).flatMap((group): Mark[] => {
+  return smaller.slice(0, mostMarked).flatMap((group): PointMark[] => {
     const necks = necksOf(
       group,
       groups.filter((other) => other !== group),

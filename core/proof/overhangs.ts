@@ -1,5 +1,5 @@
 import { type Check, findingOf } from './define.ts'
-import { hangingBy, hangsFrom, underMarks } from './hanging.ts'
+import { hangingBy, hangsFrom, underMarks, underOf } from './hanging.ts'
 import { fieldMark } from './narrow.ts'
 import { mm, mm2 } from './phrase.ts'
 
@@ -39,7 +39,12 @@ export const overhangsCheck: Check = {
     return hanging.map(({ unders, about: steps, where, area, long }) => {
       const lean = unders.reduce((most, under) => Math.max(most, under.lean), 0)
       const values = { ...told, area: mm2(area), angle: Number(lean.toFixed(1)), reach: mm(long), where }
-      const more = { ofPrinter: true, marks: underMarks('leans', id, unders), by: area } as const
+      const more = {
+        ofPrinter: true,
+        under: underOf(id, unders),
+        marks: underMarks('leans', id, unders),
+        by: area,
+      } as const
       const droops = long >= drooping * printer.lineWidth && area >= slight * printer.lineWidth ** 2
       const say = findingOf('overhangs', texts, [...steps, ...about])
       return droops ? say('warning', 'overhangs-droop', values, more) : say('advice', 'overhangs-lean', values, more)

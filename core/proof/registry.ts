@@ -4,14 +4,17 @@ import { bridgesCheck } from './bridges.ts'
 import { closedCheck } from './closed.ts'
 import { crossesCheck } from './crosses.ts'
 import type { Check } from './define.ts'
+import { flareCheck } from './flare.ts'
 import { flexCheck } from './flex.ts'
 import { footCheck } from './foot.ts'
 import { fusedCheck } from './fused.ts'
 import { gapCheck } from './gap.ts'
 import { islandsCheck } from './islands.ts'
 import { joinedCheck } from './joined.ts'
+import { leastWallCheck } from './leastWall.ts'
 import { leavesCheck } from './leaves.ts'
 import { linesCheck } from './lines.ts'
+import { loadsCheck } from './loads.ts'
 import { necksCheck } from './necks.ts'
 import { overhangsCheck } from './overhangs.ts'
 import { sheetCheck } from './sheet.ts'
@@ -19,6 +22,7 @@ import { slotsCheck } from './slots.ts'
 import { springsCheck } from './springs.ts'
 import { standsCheck } from './stands.ts'
 import { steadyCheck } from './steady.ts'
+import { takesCheck } from './takes.ts'
 import { wallsCheck } from './walls.ts'
 import { withinCheck } from './within.ts'
 
@@ -30,6 +34,8 @@ export const checks: readonly Check[] = [
   fitsCheck,
   standsCheck,
   steadyCheck,
+  takesCheck,
+  flareCheck,
   gapCheck,
   withinCheck,
   fusedCheck,
@@ -39,6 +45,7 @@ export const checks: readonly Check[] = [
   crossesCheck,
   linesCheck,
   wallsCheck,
+  leastWallCheck,
   slotsCheck,
   islandsCheck,
   overhangsCheck,
@@ -46,4 +53,5 @@ export const checks: readonly Check[] = [
   footCheck,
   joinedCheck,
   necksCheck,
+  loadsCheck,
 ]

@@ -21,10 +21,10 @@ export async function withCures(
 ): Promise<readonly Found[]> {
   const started = performance.now()
   const { part } = built.resolved
-  const holds = async (found: Found, { edits, adds }: FoundCure) => {
+  const holds = async (found: Found, { edits, free }: FoundCure) => {
     const after = await triedOut(async () => {
       const changed = await build(edits.reduce((so, edit) => applyEdit(so, edit, fieldKindOf), part))
-      return adds || isAsWhole(built, changed) ? prove(changed) : undefined
+      return isAsWhole(built, changed, free) ? prove(changed) : undefined
     })
     return after !== undefined && isCured(found, findings, after)
   }
@@ -51,7 +51,8 @@ const gravity: readonly Found['rank'][] = ['fault', 'warning', 'advice']
  * Whether a change breaks through nothing, and closes nothing: as many openings go through each piece as before (Euler: corners and triangles
  * less edges), and no step borders on a face of another one that was there and that it kept away from.
  */
-function isAsWhole(before: Built, after: Built): boolean {
+function isAsWhole(before: Built, after: Built, free: FoundCure['free']): boolean {
+  if (free === 'all') return true
   const openings = ({ pieces }: Built) =>
     pieces.map(({ solid }) => {
       const { triangles } = solid?.mesh() ?? { triangles: new Uint32Array() }
@@ -59,6 +60,7 @@ function isAsWhole(before: Built, after: Built): boolean {
     })
   const borders = ({ pieces, plan }: Built) => pieces.map((piece) => namedBorders(piece, plan))
   if (openings(before).join() !== openings(after).join()) return false
+  if (free === 'borders') return true
   const known = borders(before)
   return borders(after).every((own, i) =>
     [...own].every(([face, ids]) => [...ids].every((id) => known[i]!.get(face)?.has(id) ?? true)),

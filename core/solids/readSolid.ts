@@ -1,3 +1,4 @@
+import type { ReadPoint } from '../document/index.ts'
 import { type EdgeFigures, edgeCalled, edgeFigures, type SolidEdge } from '../naming/index.ts'
 import type { Plan } from '../planning/index.ts'
 import { tried } from '../problems/index.ts'
@@ -9,6 +10,14 @@ import { namedSolid } from './named.ts'
 /** The edges of a piece, by the names of the faces that meet there. */
 export function namedEdges(piece: BuiltPiece, plan: Plan): readonly SolidEdge[] {
   return piece.solid ? namedSolid(piece.solid, copiesOf(plan), piece.ownerOf).edges : []
+}
+
+/** The triangles of a piece that are of a face of a step, of all of its copies; of all of its faces, where the face is empty. */
+export function trianglesOf(piece: BuiltPiece, plan: Plan, { step, face }: Pick<ReadPoint, 'step' | 'face'>): number[] {
+  if (!piece.solid) return []
+  const { faces, faceOf } = namedSolid(piece.solid, copiesOf(plan), piece.ownerOf)
+  const own = faces.map(({ owner, face: name }) => owner.id === step && (face === '' || name === face))
+  return [...faceOf.keys()].filter((t) => own[faceOf[t]!])
 }
 
 /** The keys of all faces of a piece, and by each: the ids of other steps and joints that border on it. */

@@ -1,4 +1,4 @@
-import type { Part } from '@makrel/core/document'
+import { applyEdit, type Part } from '@makrel/core/document'
 import { flexTested, isOfPiece, sheetOfSolid } from '@makrel/core/flex'
 import type { Kernel, Solid } from '@makrel/core/kernel'
 import { layerAreas, sectionAt } from '@makrel/core/layers'
@@ -7,8 +7,16 @@ import { withPosition } from '@makrel/core/mechanism'
 import { type Picture, picture } from '@makrel/core/pictures'
 import { type Box, joined } from '@makrel/core/place'
 import { packedRings } from '@makrel/core/plane'
-import { poseOf, printPoseOf, readSolids, workOut } from '@makrel/core/planning'
-import { type Finding, fieldOf, ProofMemory, type ProofOptions, type Reach, Swing } from '@makrel/core/proof'
+import { fieldKindOf, poseOf, printPoseOf, readSolids, workOut } from '@makrel/core/planning'
+import {
+  changedMarks,
+  type Finding,
+  fieldOf,
+  ProofMemory,
+  type ProofOptions,
+  type Reach,
+  Swing,
+} from '@makrel/core/proof'
 import { alikeIn, BuildAborted, type Built, figuresOf, solidsToRead, spreadOut } from '@makrel/core/solids'
 import { CheckBuilds } from './checkBuilds.ts'
 import { soloMesh } from './ghost.ts'
@@ -58,6 +66,11 @@ class Checks {
     field: async ({ mark }, turn) => {
       const { built } = this.#builds.standing(await this.#builds.fine(turn), printPoseOf(turn.part!)).posed
       return fieldOf(this.#kernel, built, mark, turn)
+    },
+    change: async ({ edits }, turn) => {
+      const changed = edits.reduce((so, edit) => applyEdit(so, edit, fieldKindOf), turn.part!)
+      const after = await this.#builds.trial(changed, turn)
+      return changedMarks(this.#kernel, await this.#builds.fine(turn), after)
     },
     posed: async ({ pose }, turn) => {
       const fine = await this.#builds.fine(turn)

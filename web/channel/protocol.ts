@@ -1,4 +1,4 @@
-import type { KeptFlex, KeptPose, Part, Patch, Readout } from '@makrel/core/document'
+import type { Edit, KeptFlex, KeptPose, Part, Patch, Readout } from '@makrel/core/document'
 import type { BroughtIn, FileSize, FileUnit, OpenedMesh, ReadDrawing, Receipt } from '@makrel/core/exchange'
 import type { FlexResult } from '@makrel/core/flex'
 import type { LayerHeights } from '@makrel/core/layers'
@@ -26,6 +26,8 @@ export interface Calls {
   proof: { in: Record<never, never>; out: readonly Finding[] }
   /** The same, with what was tried to put things right: that may take seconds, and nothing else waits for it. */
   cures: { in: Record<never, never>; out: readonly Finding[] }
+  /** What edits would add to the part and take away, as marks on the drawing: of what is offered to put something right. */
+  change: { in: { edits: readonly Edit[] }; out: readonly Mark[] }
   /** what each piece comes to, by its id */
   figures: { in: Record<never, never>; out: Readonly<Record<string, PieceFigures>> }
   /** A value all over the pieces that a finding is about. */
@@ -140,6 +142,7 @@ export const answering = {
     'proof',
     'cures',
     'figures',
+    'change',
     'field',
     'effect',
     'read',
@@ -175,6 +178,7 @@ export const overtakes: Partial<Readonly<Record<CallName, readonly CallName[]>>>
     inspect: ['inspect'],
     proof: ['proof', 'figures', 'cures', 'lying'],
     field: ['field'],
+    change: ['change'],
     effect: ['effect'],
   },
   ...{

@@ -10,6 +10,7 @@ const doing: Readonly<Record<CallName, string>> = {
   figures: 'Measuring the part',
   cures: 'Trying what may put things right',
   field: 'Measuring all over the pieces',
+  change: 'Trying what would change',
   ghost: 'Drawing a step by itself',
   effect: 'Measuring what a step does',
   section: 'Cutting a layer',

@@ -14,6 +14,7 @@ import { Button } from '../ui/Button.tsx'
 import { Choice } from '../ui/Choice.tsx'
 import { AddIcon } from '../ui/icons.tsx'
 import { ExpressionCell, freshExpression } from './ExpressionCell.tsx'
+import { Loads } from './Loads.tsx'
 import { Readings } from './Readings.tsx'
 import { Readouts } from './Readouts.tsx'
 import { NameCell, ProblemRow, RowEnd } from './rows.tsx'
@@ -89,6 +90,7 @@ export function Measures() {
         <AddIcon size={15} /> Add a measure
       </Button>
       <Readouts />
+      <Loads />
     </section>
   )
 }

@@ -5,6 +5,7 @@ import { usePart } from '../state/part.ts'
 import { dateText } from '../ui/dates.ts'
 import { Figures } from '../ui/Figures.tsx'
 import { ThingChoice } from '../workshop/ThingChoice.tsx'
+import { LeastWall } from './LeastWall.tsx'
 import { Measures } from './Measures.tsx'
 import { PartColour } from './PartColour.tsx'
 import { UnitChoice } from './UnitChoice.tsx'
@@ -38,6 +39,9 @@ export function Plan() {
               ['Least gap', formatLength(printer.leastGap, part.unit)],
             ]}
           />
+          <Field label="Walls">
+            <LeastWall />
+          </Field>
           <table className="w-full border border-line bg-sheet text-left">
             <caption className="pb-1 text-left font-semibold">Fits on this printer, gap per side</caption>
             <thead className="text-xs text-ink-soft">

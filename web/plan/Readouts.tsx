@@ -1,4 +1,4 @@
-import { allSteps, findStep, type Part, type Readout, type ReadPoint, usesOfNames } from '@makrel/core/document'
+import { findStep, type Part, type Readout, type ReadPoint, usesOfNames } from '@makrel/core/document'
 import { fieldKindOf, type ReadRow } from '@makrel/core/planning'
 import { readoutOf, readouts } from '@makrel/core/readouts'
 import { formatVolume, type PartUnit } from '@makrel/core/units'
@@ -12,6 +12,7 @@ import { usePart } from '../state/part.ts'
 import { Button } from '../ui/Button.tsx'
 import { Choice } from '../ui/Choice.tsx'
 import { AddIcon } from '../ui/icons.tsx'
+import { keyOf, type PointOption, pointOptions } from './points.ts'
 import { NameCell, ProblemRow, RowEnd } from './rows.tsx'
 
 /** A name for a new read-out that nothing else has. */
@@ -79,29 +80,6 @@ export function Readouts() {
       )}
     </section>
   )
-}
-
-interface PointOption {
-  readonly key: string
-  readonly point: ReadPoint
-  readonly label: string
-}
-
-const keyOf = ({ step, face, edge }: ReadPoint) => edge ?? `${step}/${face}`
-
-/** Every named face of every step, and every step's axis. */
-function pointOptions(
-  part: Part,
-  geometry: ReadonlyMap<string, { readonly faces: readonly { readonly name: string }[] }> | undefined,
-): PointOption[] {
-  return allSteps(part).flatMap(({ id }) => {
-    const known = geometry?.get(id)
-    if (!known) return []
-    return [...known.faces.map(({ name }) => name), ''].map((face): PointOption => {
-      const point = { step: id, face }
-      return { key: keyOf(point), point, label: pointWords(part, point) }
-    })
-  })
 }
 
 function isGearAxis(part: Part, { step: id, face }: ReadPoint): boolean {

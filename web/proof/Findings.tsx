@@ -1,3 +1,4 @@
+import type { Edit } from '@makrel/core/document'
 import { type Cure, canBeSetAside, type Finding, type FindingRank, setAsideOf } from '@makrel/core/proof'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
@@ -21,9 +22,12 @@ const headings: Readonly<Record<FindingRank, string>> = {
 export function Findings({
   chosen,
   onChoose,
+  onOffer,
 }: {
   readonly chosen: string | undefined
   onChoose(key: string | undefined): void
+  /** edits that are offered by what has the pointer or the focus */
+  onOffer?(edits: readonly Edit[] | undefined): void
 }) {
   const proving = useBuild((state) => state.proving)
   const part = usePart((state) => state.part)
@@ -58,6 +62,7 @@ export function Findings({
                   selected={finding.about.some(({ id }) => id === selection?.id)}
                   chosen={key === chosen}
                   onChoose={() => onChoose(key === chosen ? undefined : key)}
+                  onOffer={onOffer}
                 />
               ))}
             </ul>
@@ -110,6 +115,7 @@ function FindingLine({
   selected,
   chosen,
   onChoose,
+  onOffer,
 }: {
   readonly finding: Finding
   /** of the part as it is: else nothing is cured by it */
@@ -118,7 +124,9 @@ function FindingLine({
   /** it is looked at on the drawing; pressed again it is not */
   readonly chosen: boolean
   onChoose(): void
+  readonly onOffer: ((edits: readonly Edit[] | undefined) => void) | undefined
 }) {
+  const ends = () => onOffer?.(undefined)
   const { select } = usePart.getState()
   const about = finding.about[0]
   const navigate = useNavigate()
@@ -147,7 +155,14 @@ function FindingLine({
           className="mb-2 ml-8"
           title={`Then: ${cure.after}`}
           disabled={!isCurrent}
-          onClick={() => applyCure(cure)}
+          onPointerEnter={() => onOffer?.(cure.edits)}
+          onPointerLeave={ends}
+          onFocus={() => onOffer?.(cure.edits)}
+          onBlur={ends}
+          onClick={() => {
+            ends()
+            applyCure(cure)
+          }}
         >
           {cure.label}
         </Button>

@@ -1,3 +1,5 @@
+import type { Edit } from '@makrel/core/document'
+import type { Mark } from '@makrel/core/proof'
 import { useState } from 'react'
 import { TitleBlock } from '../frame/TitleBlock.tsx'
 import { PrintedIn } from '../move/PrintedIn.tsx'
@@ -6,19 +8,23 @@ import { useBuild } from '../state/build.ts'
 import { SidePanel } from '../ui/SidePanel.tsx'
 import { Viewport } from '../viewport/Viewport.tsx'
 import { Findings, withKeys } from './Findings.tsx'
+import { useChange } from './useChange.ts'
 import { WaysToLie } from './WaysToLie.tsx'
 
 /** The inspection of the solid: what is wrong first, and what each finding is about on the drawing. */
 export function Proof() {
   const findings = useBuild((state) => state.proving?.findings)
   const [chosen, setChosen] = useState<string>()
+  const [offered, setOffered] = useState<readonly Edit[]>()
+  const change = useChange(offered)
   const printed = usePrinted()
   // A finding that is gone is looked at no more.
   const shown = withKeys(findings ?? []).find(({ key }) => key === chosen)?.finding
   return (
     <main className="flex min-h-0 flex-1">
       <div className="relative min-w-0 flex-1">
-        <Viewport editable={!printed} motions={printed?.posed?.motions} marks={shown?.marks} />
+        <Viewport editable={!printed} motions={printed?.posed?.motions} marks={change ?? shown?.marks} />
+        {change && <ChangeLegend marks={change} />}
         <div className="absolute inset-x-4 bottom-4">
           <TitleBlock />
         </div>
@@ -30,8 +36,38 @@ export function Proof() {
         </p>
         <PrintedIn />
         <WaysToLie />
-        <Findings chosen={chosen} onChoose={setChosen} />
+        <Findings chosen={chosen} onChoose={setChosen} onOffer={setOffered} />
       </SidePanel>
     </main>
+  )
+}
+
+/** What the colours of a change say. */
+function ChangeLegend({ marks }: { readonly marks: readonly Mark[] }) {
+  const has = (as: 'added' | 'removed') => marks.some((mark) => mark.kind === 'triangles' && mark.as === as)
+  const rows = [
+    { as: 'added', label: 'put there', look: 'bg-mackerel/50' },
+    {
+      as: 'removed',
+      label: 'taken away',
+      look: 'bg-[repeating-linear-gradient(135deg,#fbfcfa_0_1.5px,#b23a2a80_1.5px_6px)]',
+    },
+  ] as const
+  return (
+    <figure
+      aria-label="What it would change"
+      className="pointer-events-none absolute top-12 left-4 z-10 border border-line bg-sheet px-3 py-2"
+    >
+      <figcaption className="font-semibold">What it would change</figcaption>
+      {rows
+        .filter(({ as }) => has(as))
+        .map(({ as, label, look }) => (
+          <p key={as} className="mt-1 flex items-center gap-2">
+            <span className={`h-3 w-6 border border-ink ${look}`} />
+            {label}
+          </p>
+        ))}
+      {marks.length === 0 && <p className="mt-1 text-ink-soft">Nothing that could be seen.</p>}
+    </figure>
   )
 }

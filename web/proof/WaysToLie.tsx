@@ -12,6 +12,7 @@ import { usePart } from '../state/part.ts'
 import { Button } from '../ui/Button.tsx'
 import { say } from '../ui/Notice.tsx'
 import { PictureCanvas } from '../ui/PictureCanvas.tsx'
+import { Stances } from './Stances.tsx'
 
 /** Less is not worth a word, mm²; what is toppled by less of a tilt is, degrees. */
 const [hardlyHangs, slender] = [0.5, 5.7]
@@ -55,6 +56,7 @@ export function WaysToLie() {
           </Button>
         )}
       </div>
+      <Stances />
       {found && !isCurrent && <p className="mt-1 text-ink-soft">The part has changed since they were compared.</p>}
       {isCurrent && found.lying.map((each) => <Table key={each.pieces.join()} lying={each} all={found.lying} />)}
     </section>
@@ -110,6 +112,12 @@ function Table({
             way.hangs >= hardlyHangs ? `${area(way.hangs)} hangs` : 'nothing hangs',
             `${formatSize(way.size[2], part.unit)} ${part.unit} high`,
             `${area(way.contact)} on the bed`,
+            way.stances > 0
+              ? way.kept === way.stances
+                ? 'all that is held lies so'
+                : `${way.kept} of ${way.stances} held`
+              : '',
+            way.asked === undefined ? '' : `loads ask ${Math.round(100 * way.asked)} %`,
             way.rounds > 0 ? `${way.upright} of ${way.rounds} rounds upright` : '',
             way.tips < 0 ? 'falls over' : way.tips < slender ? `toppled by ${way.tips.toFixed(1)}°` : '',
             way.fitsBed ? '' : 'too large for the bed',

@@ -72,9 +72,9 @@ export function CameraRig({ box, fitKey }: { readonly box: Box | undefined; read
         camera.position.copy(orbit.target).addScaledVector(new Vector3(...from).normalize(), distance)
         changed()
       },
-      async picture() {
+      async picture(over) {
         gl.render(scene, camera)
-        const blob = await onPaper(canvas, getComputedStyle(document.body).backgroundColor)
+        const blob = await onPaper(canvas, getComputedStyle(document.body).backgroundColor, over)
         return blob && new Uint8Array(await blob.arrayBuffer())
       },
       async asOpened() {
@@ -199,7 +199,11 @@ const upright = (p: Vector3) => new Vector3(p.x, p.z, -p.y)
 const level = (p: Vector3) => new Vector3(p.x, -p.z, p.y)
 
 /** What is on a canvas now, on paper of a colour. */
-function onPaper(canvas: HTMLCanvasElement, colour: string): Promise<Blob | undefined> {
+function onPaper(
+  canvas: HTMLCanvasElement,
+  colour: string,
+  over: ((pen: CanvasRenderingContext2D) => void) | undefined,
+): Promise<Blob | undefined> {
   const paper = document.createElement('canvas')
   paper.width = canvas.width
   paper.height = canvas.height
@@ -208,6 +212,9 @@ function onPaper(canvas: HTMLCanvasElement, colour: string): Promise<Blob | unde
   pen.fillStyle = colour
   pen.fillRect(0, 0, paper.width, paper.height)
   pen.drawImage(canvas, 0, 0)
+  const scale = canvas.width / (canvas.clientWidth || canvas.width)
+  pen.scale(scale, scale)
+  over?.(pen)
   return new Promise((done) => paper.toBlob((blob) => done(blob ?? undefined), 'image/png'))
 }
 

@@ -1,29 +1,15 @@
 import type { Mark, SurfaceField } from '@makrel/core/proof'
-import { formatNumber, formatSize, type PartUnit } from '@makrel/core/units'
 import { useThree } from '@react-three/fiber'
 import { useEffect, useMemo } from 'react'
 import { Color, Float32BufferAttribute, Mesh, Raycaster, ShaderMaterial, Vector2 } from 'three'
-import { create } from 'zustand'
 import { checks } from '../channel/client.ts'
 import { useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
+import { Button } from '../ui/Button.tsx'
 import { belly, ink, mackerel, rust, sheet } from './colours.ts'
 import { geometryOf } from './PieceModel.tsx'
-
-type FieldMark = Extract<Mark, { kind: 'field' }>
-
-interface Shown {
-  /** what is looked at, and what was worked out of it; undefined until that is there */
-  readonly mark: FieldMark | undefined
-  readonly field: SurfaceField | undefined
-  /** why there is none */
-  readonly failure: string | undefined
-  /** what the pointer is on */
-  readonly at: { readonly value: number; readonly x: number; readonly y: number } | undefined
-}
-
-const nothingShown: Shown = { mark: undefined, field: undefined, failure: undefined, at: undefined }
-const useShown = create<Shown>()(() => nothingShown)
+import { savePicture } from './savePicture.ts'
+import { type FieldMark, fieldText, limitText, nothingShown, shareOf, useShown } from './shownField.ts'
 
 /** Works out the field of the finding that is looked at; whether one is looked at. */
 export function useFieldOf(marks: readonly Mark[] | undefined): boolean {
@@ -164,6 +150,7 @@ function valueAt({ geometry }: FieldMesh, { face, barycoord }: Hit): number {
 export function FieldScale() {
   const { mark, field, failure, at } = useShown()
   const unit = usePart((state) => state.part!.unit)
+  const name = usePart((state) => state.part!.name)
   if (!mark) return null
   const place = 'pointer-events-none absolute top-12 left-4 border border-line bg-sheet px-3 py-2'
   if (!field)
@@ -172,13 +159,12 @@ export function FieldScale() {
         {failure === undefined ? 'Measuring …' : `This could not be measured all over the pieces. ${failure}`}
       </p>
     )
-  const share = (value: number) =>
-    `${(100 * Math.min(1, Math.max(0, (value - field.from) / (field.to - field.from)))).toFixed(2)}%`
-  const text = (value: number) => textOf(value, field, unit)
+  const share = (value: number) => `${(100 * shareOf(value, field)).toFixed(2)}%`
+  const text = (value: number) => fieldText(value, field, unit)
   const hatched = `repeating-linear-gradient(135deg, ${sheet} 0 1.5px, ${rust} 1.5px 6px)`
   const fading = `linear-gradient(to ${field.broken === 'below' ? 'right' : 'left'}, ${mackerel}, ${belly})`
   const [low, high] = field.broken === 'below' ? [hatched, fading] : [fading, hatched]
-  const told = `${field.label}: from ${text(field.from)} to ${text(field.to)}; ${field.broken === 'below' ? 'at least' : 'at most'} ${text(field.limit)}`
+  const told = `${field.label}: from ${text(field.from)} to ${text(field.to)}; ${limitText(field, unit)}`
   return (
     <>
       <figure className={place} aria-label={told}>
@@ -203,6 +189,9 @@ export function FieldScale() {
           <span>{text(field.from)}</span>
           <span>{text(field.to)} and more</span>
         </div>
+        <Button className="pointer-events-auto mt-1.5 h-7" onClick={() => void savePicture(name, field.label)}>
+          Save a picture (PNG)
+        </Button>
       </figure>
       {at && (
         <p
@@ -215,8 +204,4 @@ export function FieldScale() {
       )}
     </>
   )
-}
-
-function textOf(value: number, { unit: of }: SurfaceField, unit: PartUnit): string {
-  return of === 'mm' ? `${formatSize(value, unit)} ${unit}` : `${formatNumber(value, 1)}°`
 }

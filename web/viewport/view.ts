@@ -34,8 +34,8 @@ interface ViewState {
   pose(): Pose | undefined
   /** Looks at it from there again. */
   take(pose: Pose): void
-  /** What is seen, as a PNG. */
-  picture(): Promise<Uint8Array | undefined>
+  /** What is seen, as a PNG; `over` draws on it, in pixels of the page. */
+  picture(over?: (pen: CanvasRenderingContext2D) => void): Promise<Uint8Array | undefined>
   /** The drawing as it is when its part is opened, and where on the page it lies. */
   asOpened(): Promise<Omit<KeptPicture, 'window'> | undefined>
   /** Brings this box into full view, from where it is looked at. */

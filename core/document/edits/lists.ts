@@ -16,7 +16,18 @@ export function changed<T extends { readonly id: string }>(
 
 type Lists = Pick<
   Part,
-  'outlines' | 'measures' | 'variants' | 'pieces' | 'joints' | 'readouts' | 'views' | 'poses' | 'flexes' | 'setAside'
+  | 'outlines'
+  | 'measures'
+  | 'variants'
+  | 'pieces'
+  | 'joints'
+  | 'readouts'
+  | 'views'
+  | 'poses'
+  | 'flexes'
+  | 'loads'
+  | 'stances'
+  | 'setAside'
 >
 
 /** `part` with another list under `key`; the same part where the list is the same. */
@@ -37,6 +48,14 @@ export function withItemChanged<K extends keyof Lists>(
 
 export function withItemAdded<K extends keyof Lists>(part: Part, key: K, item: Lists[K][number]): Part {
   return { ...part, [key]: [...part[key], item] }
+}
+
+/** `part` with an item of a list in place of the one with the same id, or behind them all. */
+export function withItemKept<K extends keyof Lists>(part: Part, key: K, item: Lists[K][number]): Part {
+  const { id } = item as { readonly id: string }
+  return (part[key] as readonly { readonly id: string }[]).some((own) => own.id === id)
+    ? withItemChanged(part, key, id, () => item)
+    : withItemAdded(part, key, item)
 }
 
 export function withItemRemoved<K extends keyof Lists>(part: Part, key: K, id: string): Part {

@@ -1,8 +1,8 @@
 import type { Material, Printer } from '../../fits/index.ts'
 import type { PartUnit } from '../../units/index.ts'
-import type { Asset, FieldKindOf, KeptFlex, KeptPose, KeptView, Part, SetAside } from '../format.ts'
+import type { Asset, FieldKindOf, KeptFlex, KeptLoad, KeptPose, KeptView, Part, SetAside, Stance } from '../format.ts'
 import { inUnitOf } from '../unit.ts'
-import { withItemChanged, withItemRemoved } from './lists.ts'
+import { withItemKept, withItemRemoved } from './lists.ts'
 
 /** The part as a whole. */
 export const partEdits = {
@@ -26,21 +26,23 @@ export const partEdits = {
   }),
   'drop-view': (part: Part, { id }: { readonly id: string }): Part => withItemRemoved(part, 'views', id),
   /** In place of the one with the same id, if there is one. */
-  'keep-pose': (part: Part, { pose }: { readonly pose: KeptPose }): Part =>
-    part.poses.some(({ id }) => id === pose.id)
-      ? withItemChanged(part, 'poses', pose.id, () => pose)
-      : { ...part, poses: [...part.poses, pose] },
+  'keep-pose': (part: Part, { pose }: { readonly pose: KeptPose }): Part => withItemKept(part, 'poses', pose),
   /** If it was printed so, the part is printed as it is drawn again. */
   'drop-pose': (part: Part, { id }: { readonly id: string }): Part => {
     const dropped = withItemRemoved(part, 'poses', id)
     return dropped.printPose === id ? { ...dropped, printPose: '' } : dropped
   },
   /** In place of the one with the same id, if there is one. */
-  'keep-flex': (part: Part, { flex }: { readonly flex: KeptFlex }): Part =>
-    part.flexes.some(({ id }) => id === flex.id)
-      ? withItemChanged(part, 'flexes', flex.id, () => flex)
-      : { ...part, flexes: [...part.flexes, flex] },
+  'keep-flex': (part: Part, { flex }: { readonly flex: KeptFlex }): Part => withItemKept(part, 'flexes', flex),
   'drop-flex': (part: Part, { id }: { readonly id: string }): Part => withItemRemoved(part, 'flexes', id),
+  /** In place of the one with the same id, if there is one. */
+  'keep-load': (part: Part, { load }: { readonly load: KeptLoad }): Part => withItemKept(part, 'loads', load),
+  'drop-load': (part: Part, { id }: { readonly id: string }): Part => withItemRemoved(part, 'loads', id),
+  /** In place of the one with the same id, if there is one. */
+  'keep-stance': (part: Part, { stance }: { readonly stance: Stance }): Part => withItemKept(part, 'stances', stance),
+  'drop-stance': (part: Part, { id }: { readonly id: string }): Part => withItemRemoved(part, 'stances', id),
+  'set-least-wall': (part: Part, { leastWall }: { readonly leastWall: string }): Part =>
+    leastWall.trim() === part.leastWall ? part : { ...part, leastWall: leastWall.trim() },
   /** In place of what was set aside that said the very same. */
   'set-aside': (part: Part, { aside }: { readonly aside: SetAside }): Part => ({
     ...part,

@@ -1,10 +1,11 @@
-import { type Edit, findStep } from '../../document/index.ts'
+import type { Edit } from '../../document/index.ts'
 import { defaultFields } from '../../fields/index.ts'
 import { newStep, shapeOf } from '../../shapes/index.ts'
 import { formatLength } from '../../units/index.ts'
 import type { FoundCure } from '../define.ts'
 import { clause, mm } from '../phrase.ts'
 import type { CureKind } from './define.ts'
+import { freeId } from './freeId.ts'
 
 /** What is said of webs under a bridge. */
 const texts = {
@@ -50,22 +51,13 @@ export const webbed: CureKind = ({ resolved }, { spanned, code, pattern, values:
           along: offset(middle[1] + far * along[1]),
           ...{ lift: size(foot), turn: String(Number(turn.toFixed(3))) },
         }
-        const step = { ...newStep(freeId(part, i), { shape: plate, fields }, place), name: 'web' }
+        const step = { ...newStep(freeId(part, 'web', i), { shape: plate, fields }, place), name: 'web' }
         return { type: 'add-step', piece, step }
       })
       const told = { count, thick: mm(thick), span: mm(apart) }
       return {
         label: clause(texts, count === 1 ? 'web-one' : 'web-several', told),
-        ...{ edits, adds: true, before: { code, pattern, values: found }, after: clause(texts, 'web-then', told) },
+        ...{ edits, free: 'all', before: { code, pattern, values: found }, after: clause(texts, 'web-then', told) },
       }
     })
-}
-
-/** An id that no step has, the same each time it is asked for of the same part. */
-function freeId(part: Parameters<typeof findStep>[0], nth: number): string {
-  let left = nth
-  for (let i = 1; ; i++) {
-    const id = `web-${i}`
-    if (!findStep(part, id) && left-- === 0) return id
-  }
 }

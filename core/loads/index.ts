@@ -1,0 +1,101 @@
+import { shellsOf, type TriangleMesh, type TriangleTree } from '../mesh/index.ts'
+import { cellsOf, placesIn, shutsOf } from '../necks/index.ts'
+import { cross, dot, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
+import { flowBetween } from './flow.ts'
+import { cellsAt, type LoadedSections, loadedSections, type Strength } from './sections.ts'
+
+export type { Loaded, LoadedSections, Strength } from './sections.ts'
+
+/** A force on some triangles of a closed mesh, while others are held; N. */
+export interface Loading {
+  readonly held: readonly number[]
+  readonly at: readonly number[]
+  readonly force: Vec3
+}
+
+/** Why there is nothing to reckon. */
+export type NotLoaded = 'apart' | 'beside'
+
+export interface LoadSearch {
+  readonly strength: Strength
+  /** unit: the way its layers are laid on each other; upwards where it is left out */
+  readonly up?: Vec3
+  readonly tree: TriangleTree
+  /** into about so many cells the box round it is cut; none is smaller than `least`, mm */
+  readonly cells: number
+  readonly least: number
+  pause?(): Promise<void>
+}
+
+/** The middle of some triangles, by their areas. */
+export function middleOfTriangles({ positions, triangles }: TriangleMesh, which: readonly number[]): Vec3 {
+  const sum = [0, 0, 0]
+  let whole = 0
+  for (const t of which) {
+    const [a, b, c] = [0, 1, 2].map((k) => {
+      const v = 3 * triangles[3 * t + k]!
+      return [positions[v]!, positions[v + 1]!, positions[v + 2]!] as const
+    }) as [Vec3, Vec3, Vec3]
+    const area = norm(cross(subtract(b, a), subtract(c, a)))
+    whole += area
+    for (let k = 0; k < 3; k++) sum[k]! += (area * (a[k]! + b[k]! + c[k]!)) / 3
+  }
+  return sum.map((x) => x / whole) as unknown as Vec3
+}
+
+/** A round wall is pressed where what goes through it lies against it: where it faces the force by more than this, as a cosine. */
+const facesIt = 0.2
+
+/** Where a force of what lies in a round or against a face is taken up; all of it, where it pulls at a face. */
+function pressedBy(tree: TriangleTree, which: readonly number[], force: Vec3): readonly number[] {
+  const way = scaled(force, 1 / norm(force))
+  const facing = which.map((t) => dot(tree.normal(t), way))
+  const isRound = facing.some((cosine) => cosine > facesIt) && facing.some((cosine) => cosine < -facesIt)
+  return isRound ? which.filter((_, i) => facing[i]! < -facesIt) : which
+}
+
+/** What is narrower than so many cells is looked at with cells of half their size. */
+const fewest = 3
+
+/**
+ * What a load asks of the sections between where it is and where the solid is held. Cells are halved once where they do not tell that it hangs
+ * together; what hangs together by less than that has no section that could be measured.
+ */
+export async function loadedSolid(
+  mesh: TriangleMesh,
+  { held, at, force }: Loading,
+  { strength, up = [0, 0, 1], tree, cells: count, least, pause }: LoadSearch,
+): Promise<LoadedSections | NotLoaded> {
+  const { shellOf } = shellsOf(mesh)
+  const bodies = new Set(held.map((t) => shellOf[t]))
+  if (!at.some((t) => bodies.has(shellOf[t]))) return 'apart'
+  const pressed = pressedBy(tree, at, force)
+  const middle = middleOfTriangles(mesh, at)
+  const size = sizeFor(mesh, count)
+  for (const own of [size, size / 2]) {
+    const cells = cellsOf(mesh, Math.max(least, own))
+    const shut = await shutsOf(cells, placesIn(cells, tree), tree, pause)
+    const heldCells = cellsAt(cells, mesh, held)
+    const isHeld = new Set(heldCells)
+    const loaded = cellsAt(cells, mesh, pressed).filter((cell) => !isHeld.has(cell))
+    if (loaded.length === 0) return 'beside'
+    const flow = await flowBetween(cells, shut, heldCells, loaded, pause)
+    if (!flow) continue
+    const found = await loadedSections(mesh, flow, { force, at: middle }, { ...strength, up }, pause)
+    const isClose = own < size || cells.size <= least || (found.worst && found.worst.across > fewest * cells.size)
+    if (isClose) return found
+  }
+  return { worst: undefined, count: 0, unmeasured: middle }
+}
+
+function sizeFor({ positions }: TriangleMesh, count: number): number {
+  const size = [0, 1, 2].map((k) => {
+    let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY]
+    for (let i = k; i < positions.length; i += 3) {
+      low = Math.min(low, positions[i]!)
+      high = Math.max(high, positions[i]!)
+    }
+    return high - low
+  })
+  return Math.cbrt((size[0]! * size[1]! * size[2]!) / count)
+}

@@ -1,0 +1,156 @@
+import { compensationFor, isMadeUp, roundsBy } from '../compensation/index.ts'
+import { type FieldTexts, flattened, hasBody } from '../document/index.ts'
+import { fieldsWhere, type NumberField } from '../fields/index.ts'
+import { type FitName, type FitPair, fitBeside } from '../fits/index.ts'
+import type { Built } from '../solids/index.ts'
+import { type Check, type Found, findingOf, stepName } from './define.ts'
+import { clause, mm, type ValuesIn } from './phrase.ts'
+
+/** What is found. */
+const texts = {
+  'takes-room':
+    'All {count} fits leave room as the {printer} prints them: the tightest is {size} {fit} at {where}, with {left} per side.',
+  'takes-tight':
+    '{size} {fit} at {where} comes out {printed} across for {of}: {fit} leaves {gap} per side, and the {printer} prints {off} of that shut.',
+  'takes-loose':
+    '{size} press at {where} comes out {printed} across for {of}: it does not hold by itself on the {printer}.',
+  'takes-bare':
+    '{size} at {where} is just what {measure} measures, and comes out {printed} on the {printer}: it takes no {measure}. Name a fit behind it, as “{written} slide”.',
+  'takes-name-fit': 'Make it “{written} {fit}”',
+  'takes-named': '{measure} goes in: {fit} leaves {gap} per side.',
+} as const
+
+/** Sizes are the same that differ by less, mm. */
+const same = 1e-6
+/** Another body is as large as what goes in where it differs by less, mm. */
+const alike = 0.02
+
+/** Something that another thing goes into, and how that comes out of a printer. Lengths in mm, gaps per side. */
+export interface Taking {
+  readonly step: string
+  readonly field: string
+  readonly text: string
+  readonly pair: FitPair
+  /** across, as drawn */
+  readonly across: number
+  /** named behind its size; undefined where none is */
+  readonly fit: FitName | undefined
+  readonly gap: number
+  /** by how much it prints tighter, with what goes in, where that is printed too */
+  readonly off: number
+  /** what goes into it is a body of the same part */
+  readonly isPrinted: boolean
+}
+
+/** Everything that a step takes, as the printer prints it; nothing is off where a file makes up for it. */
+export function takingsOf({ resolved, plan }: Built): readonly Taking[] {
+  const { part, printer, steps } = resolved
+  const as = compensationFor(part)
+  const [walls, round] = isMadeUp(part) ? [0, () => 0] : [as.walls, (across: number) => roundsBy(as, across)]
+  const outsides = part.pieces.flatMap((piece) =>
+    flattened(piece.steps).flatMap((step) => {
+      const { shape, values, present } = steps.get(step.id) ?? {}
+      const adds = hasBody(step) && present && plan.operands.get(step.id)?.operation.material !== 'less'
+      return adds && shape && values
+        ? Object.values(values).flatMap((value) => (typeof value === 'number' ? [{ piece: piece.id, value }] : []))
+        : []
+    }),
+  )
+  return part.pieces.flatMap((piece) =>
+    flattened(piece.steps).flatMap((step): Taking[] => {
+      const { shape, values, present } = steps.get(step.id) ?? {}
+      const isCut = plan.operands.get(step.id)?.operation.material === 'less'
+      if (!shape || !values || !present || !isCut || !('fields' in step)) return []
+      // A hole without a head has none to fit.
+      const used = new Set(shape.sentence(values).map((each) => (typeof each === 'string' ? '' : each.field)))
+      return Object.entries(fieldsWhere(false, shape.fields)).flatMap(([field, definition]): Taking[] => {
+        const { takes } = definition as NumberField
+        const across = values[field]
+        const text = (step.fields as FieldTexts)[field] ?? String(definition.default)
+        if (!takes || typeof across !== 'number' || !used.has(field)) return []
+        const beside = fitBeside(text)
+        const gap = beside ? printer.fits[beside.fit][takes].gap : 0
+        const isPrinted = outsides.some(
+          (other) => other.piece !== piece.id && Math.abs(other.value - (across - 2 * gap)) < alike,
+        )
+        const off = (takes === 'round' ? round(across) : walls) + (isPrinted ? walls : 0)
+        return [{ step: step.id, field, text, pair: takes, across, fit: beside?.fit, gap, off, isPrinted }]
+      })
+    }),
+  )
+}
+
+type Room = Omit<ValuesIn<(typeof texts)['takes-room']>, 'count'>
+
+/** Whether what has a fit goes in as the printer prints it, and what has none is not of the size of what was measured. */
+export const takesCheck: Check = {
+  id: 'takes',
+  label: 'Fits',
+  meaning: 'What has a fit takes what it is for, as the printer prints it.',
+  texts,
+  scope: 'part',
+  run({ built }): readonly Found[] {
+    const { printer, measures } = built.resolved
+    const found: Found[] = []
+    const fine: { readonly left: number; readonly fit: FitName; readonly values: Room }[] = []
+    for (const { step, field, text, pair, across, fit, gap, off, isPrinted } of takingsOf(built)) {
+      const where = stepName(built.resolved, step)
+      const finding = findingOf('takes', texts, [{ kind: 'step', id: step }])
+      const printed = mm(across - 2 * off)
+      if (fit) {
+        const own = mm(across - 2 * gap)
+        const of = isPrinted ? 'what it is printed with' : 'what goes into it'
+        const left = gap - off
+        const values = {
+          size: own,
+          fit,
+          where,
+          printed,
+          of,
+          gap: mm(gap),
+          off: mm(off),
+          printer: printer.name,
+          left: mm(left),
+        }
+        if (fit === 'press' && left > same)
+          found.push(finding('advice', 'takes-loose', values, { ofPrinter: true, by: left }))
+        else if (fit !== 'press' && !(left > same))
+          found.push(finding('warning', 'takes-tight', values, { ofPrinter: true, by: -left }))
+        else fine.push({ left, fit, values })
+        continue
+      }
+      if (pair !== 'round' || field !== 'diameter' || !(off > same)) continue
+      const measure = measures.rows.find(
+        ({ measure: { kind }, value }) =>
+          kind === 'length' && typeof value === 'number' && Math.abs(value - across) < same,
+      )
+      if (!measure) continue
+      const values = {
+        size: mm(across),
+        where,
+        measure: measure.measure.name,
+        printed,
+        printer: printer.name,
+        written: text,
+      }
+      const slide = {
+        fit: 'slide',
+        written: text,
+        measure: measure.measure.name,
+        gap: mm(printer.fits.slide.round.gap),
+      }
+      const cure = {
+        label: clause(texts, 'takes-name-fit', slide),
+        edits: [{ type: 'set-field', id: step, field, text: `${text} slide` }],
+        before: clause(texts, 'takes-bare', values),
+        after: clause(texts, 'takes-named', slide),
+      } as const
+      found.push(finding('advice', 'takes-bare', values, { ofPrinter: true, cures: [cure], by: 2 * off }))
+    }
+    if (fine.length > 0) {
+      const [tightest = fine[0]!] = fine.filter((each) => each.fit !== 'press').sort((a, b) => a.left - b.left)
+      found.push(findingOf('takes', texts, [])('pass', 'takes-room', { ...tightest.values, count: fine.length }))
+    }
+    return found
+  },
+}

@@ -20,7 +20,15 @@ describe.each(inTurn(3, parts))('%s', (file) => {
     expect(status).toBe(0)
     for (const piece of report.pieces) expect(piece).toMatchObject({ closed: true, oriented: true, solids: 1 })
     // Some have a wall that is a single line, or want something put under them as they lie: that is said, and may be so.
-    const mayBe = ['walls-one-line', 'overhangs-lean', 'overhangs-droop', 'bridges-long', 'steady-lifts']
+    const mayBe = [
+      'walls-one-line',
+      'overhangs-lean',
+      'overhangs-droop',
+      'bridges-long',
+      'steady-lifts',
+      'necks-weak',
+      'flare-fuses',
+    ]
     const wrong = ({ rank, code }: Record<string, string>) => rank !== 'pass' && !mayBe.includes(code!)
     expect(report.findings.filter(wrong)).toEqual([])
     expect(report.findings.length).toBeGreaterThan(4)

@@ -378,7 +378,7 @@ describe('the door', () => {
 
 describe('the demo', () => {
   it('fills an empty shelf once', async () => {
-    expect(await loadDemo(all, join(root, 'demo'))).toBe(18)
+    expect(await loadDemo(all, join(root, 'demo'))).toBe(19)
     expect(await loadDemo(all, join(root, 'demo'))).toBe(0)
     expect((await store.list()).entries.map(({ name }) => name).sort()).toEqual([
       'Anchor-chain sample',
@@ -393,6 +393,7 @@ describe('the demo', () => {
       'Lantern bracket',
       'Locker hinge',
       'Oar collar',
+      'Oar-hook rack',
       'Painter clip',
       'Rigger-bolt tray',
       'Rosette trim',

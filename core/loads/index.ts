@@ -1,5 +1,5 @@
 import { shellsOf, type TriangleMesh, type TriangleTree } from '../mesh/index.ts'
-import { cellsOf, placesIn, shutsOf } from '../necks/index.ts'
+import { type Cells, cellsOf, middleOf, placesIn, shutsOf } from '../necks/index.ts'
 import { cross, dot, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
 import { flowBetween } from './flow.ts'
 import { cellsAt, type LoadedSections, loadedSections, type Strength } from './sections.ts'
@@ -54,6 +54,22 @@ function pressedBy(tree: TriangleTree, which: readonly number[], force: Vec3): r
   return isRound ? which.filter((_, i) => facing[i]! < -facesIt) : which
 }
 
+/** A force is taken up about the middle of where it is, as far round as this share of it, or so many cells. */
+const [patch, patchCells] = [0.15, 2]
+
+/**
+ * Of the cells at a face those about its middle: a force that is spread over a face asks of the sections beyond as if it were there, and what flows
+ * from all of a face flows square to that, not along what bears it.
+ */
+function aroundMiddle(cells: Cells, all: readonly number[], middle: Vec3): readonly number[] {
+  const away = (cell: number, from: Vec3) => norm(subtract(middleOf(cells, cell), from))
+  const nearest = all.reduce((best, cell) => (away(cell, middle) < away(best, middle) ? cell : best))
+  const from = middleOf(cells, nearest)
+  const far = all.reduce((most, cell) => Math.max(most, away(cell, from)), 0)
+  const within = Math.max(patchCells * cells.size, patch * far)
+  return all.filter((cell) => away(cell, from) <= within)
+}
+
 /** What is narrower than so many cells is looked at with cells of half their size. */
 const fewest = 3
 
@@ -77,8 +93,9 @@ export async function loadedSolid(
     const shut = await shutsOf(cells, placesIn(cells, tree), tree, pause)
     const heldCells = cellsAt(cells, mesh, held)
     const isHeld = new Set(heldCells)
-    const loaded = cellsAt(cells, mesh, pressed).filter((cell) => !isHeld.has(cell))
-    if (loaded.length === 0) return 'beside'
+    const all = cellsAt(cells, mesh, pressed).filter((cell) => !isHeld.has(cell))
+    if (all.length === 0) return 'beside'
+    const loaded = aroundMiddle(cells, all, middleOfTriangles(mesh, pressed))
     const flow = await flowBetween(cells, shut, heldCells, loaded, pause)
     if (!flow) continue
     const found = await loadedSections(mesh, flow, { force, at: middle }, { ...strength, up }, pause)

@@ -214,7 +214,8 @@ describe('what a load asks of a section, at any angle', () => {
             isLoaded: (p) => p[2] > 35.99,
           }),
         )
-        nearly(worst.use * 50, force / (20 * leg))
+        // What is above bears it to the legs, and asks more of their corners.
+        nearly(worst.use * 50, force / (20 * leg), [0.92, 1.4])
       }),
       all,
     ))

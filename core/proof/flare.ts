@@ -16,6 +16,9 @@ const texts = {
     '{pieces} are {gap} apart on the bed: the first layer is pressed out by {flare} on both sides, and they fuse there.',
 } as const
 
+/** What runs together by less breaks when it is moved first, mm. */
+const hardly = 0.1
+
 /** Whether what the first layer is pressed out by leaves room for what has to fit, or to move. */
 export const flareCheck: Check = {
   id: 'flare',
@@ -65,10 +68,15 @@ export const flareCheck: Check = {
           flare: mm(printer.flare),
         }
         found.push(
-          findingOf('flare', texts, about)('warning', 'flare-fuses', values, {
-            ofPrinter: true,
-            by: 2 * printer.flare - gap,
-          }),
+          findingOf('flare', texts, about)(
+            2 * printer.flare - gap > hardly ? 'warning' : 'advice',
+            'flare-fuses',
+            values,
+            {
+              ofPrinter: true,
+              by: 2 * printer.flare - gap,
+            },
+          ),
         )
       }
     if (found.length > 0 || looked === 0) return found

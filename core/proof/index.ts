@@ -73,10 +73,19 @@ export async function proofOf(kernel: Kernel, built: Built, options: ProofOption
   if (!build || built.motions) return told(findings)
   // What is found of another builder's solids is not kept: they go by keys of its own.
   const { twice: _, memory: __, ...alone } = options
-  const prove = async (changed: Built) => foundBy(wanted, contextOf(kernel, changed, alone))
+  const prove = async (changed: Built, first: string, isGone: (found: readonly Found[]) => boolean) => {
+    const context = contextOf(kernel, changed, alone)
+    const own = await foundBy(
+      wanted.filter(({ id }) => id === first),
+      context,
+    )
+    if (!isGone(own)) return undefined
+    const others = wanted.filter(({ id }) => id !== first)
+    return [...own, ...(await foundBy(others, context))]
+  }
   const aside = told(findings).map((finding) => finding.aside !== undefined)
   const isOpen = (found: Found) => !aside[findings.indexOf(found)]
-  return told(await withCures(built, findings, build, prove, isOpen))
+  return told(await withCures(built, findings, build, prove, isOpen, { kernel, pause: context.pause }))
 }
 
 async function foundBy(

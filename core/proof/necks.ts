@@ -109,7 +109,9 @@ function findingsOf(context: ProofContext, piece: ProofPiece, neck: Neck): Found
   const tree = context.tree(piece)
   const whose = whoseIn(context, piece)
   const places = [section.plane.at, ...neck.sides].map((at) => tree.nearest(at)!.triangle)
-  const { about: owners, names: where } = whose.of(places)
+  const { names: where } = whose.of(places)
+  // It is told of what narrows; what is deepest on its sides may change with anything else.
+  const { about: owners } = whose.of(places.slice(0, 1))
   const about = [...owners, { kind: 'piece', id } as const]
   const finding = findingOf('necks', texts, about)
   const told = {
@@ -132,7 +134,7 @@ function findingsOf(context: ProofContext, piece: ProofPiece, neck: Neck): Found
   if (laid < (leastLines * printer.lineWidth) ** 2)
     return finding('fault', 'necks-thread', { ...told, laid: mm2(laid) }, { ...more, ofPrinter: true })
   // What bends on purpose is looked at by its own check.
-  const bends = whose.of(places.slice(0, 1)).about.some((owner) => isBent(built, owner.id)) || isBent(built, id)
+  const bends = about.some((owner) => isBent(built, owner.id))
   if (!(force < hand) || bends) return undefined
   return finding(
     force < handling ? 'warning' : 'advice',

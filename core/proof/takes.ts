@@ -9,7 +9,7 @@ import { clause, mm, type ValuesIn } from './phrase.ts'
 /** What is found. */
 const texts = {
   'takes-room':
-    'All {count} fits leave room as the {printer} prints them: the tightest is {size} {fit} at {where}, with {left} per side.',
+    'What has a fit leaves room as the {printer} prints it, {count} in all: the tightest is {size} {fit} at {where}, with {left} per side.',
   'takes-tight':
     '{size} {fit} at {where} comes out {printed} across for {of}: {fit} leaves {gap} per side, and the {printer} prints {off} of that shut.',
   'takes-loose':
@@ -52,7 +52,11 @@ export function takingsOf({ resolved, plan }: Built): readonly Taking[] {
       const { shape, values, present } = steps.get(step.id) ?? {}
       const adds = hasBody(step) && present && plan.operands.get(step.id)?.operation.material !== 'less'
       return adds && shape && values
-        ? Object.values(values).flatMap((value) => (typeof value === 'number' ? [{ piece: piece.id, value }] : []))
+        ? Object.entries(values).flatMap(([field, value]) =>
+            typeof value === 'number'
+              ? [{ piece: piece.id, pair: field === 'diameter' ? 'round' : 'flat', value }]
+              : [],
+          )
         : []
     }),
   )
@@ -71,7 +75,8 @@ export function takingsOf({ resolved, plan }: Built): readonly Taking[] {
         const beside = fitBeside(text)
         const gap = beside ? printer.fits[beside.fit][takes].gap : 0
         const isPrinted = outsides.some(
-          (other) => other.piece !== piece.id && Math.abs(other.value - (across - 2 * gap)) < alike,
+          (other) =>
+            other.piece !== piece.id && other.pair === takes && Math.abs(other.value - (across - 2 * gap)) < alike,
         )
         const off = (takes === 'round' ? round(across) : walls) + (isPrinted ? walls : 0)
         return [{ step: step.id, field, text, pair: takes, across, fit: beside?.fit, gap, off, isPrinted }]
@@ -81,6 +86,12 @@ export function takingsOf({ resolved, plan }: Built): readonly Taking[] {
 }
 
 type Room = Omit<ValuesIn<(typeof texts)['takes-room']>, 'count'>
+
+/** What is snug goes in where it has no play at all; what is looser has some. */
+function isTight(fit: FitName, left: number): boolean {
+  if (fit === 'press') return false
+  return fit === 'snug' ? left < -same : !(left > same)
+}
 
 /** Whether what has a fit goes in as the printer prints it, and what has none is not of the size of what was measured. */
 export const takesCheck: Check = {
@@ -114,15 +125,16 @@ export const takesCheck: Check = {
         }
         if (fit === 'press' && left > same)
           found.push(finding('advice', 'takes-loose', values, { ofPrinter: true, by: left }))
-        else if (fit !== 'press' && !(left > same))
+        else if (isTight(fit, left))
           found.push(finding('warning', 'takes-tight', values, { ofPrinter: true, by: -left }))
         else fine.push({ left, fit, values })
         continue
       }
       if (pair !== 'round' || field !== 'diameter' || !(off > same)) continue
+      // A measure may be that of the hole itself; one with readings is of something that is there.
       const measure = measures.rows.find(
-        ({ measure: { kind }, value }) =>
-          kind === 'length' && typeof value === 'number' && Math.abs(value - across) < same,
+        ({ measure: { kind, readings = [] }, value }) =>
+          kind === 'length' && readings.length > 0 && typeof value === 'number' && Math.abs(value - across) < same,
       )
       if (!measure) continue
       const values = {

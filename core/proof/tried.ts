@@ -1,12 +1,14 @@
 import { applyEdit, type Part } from '../document/index.ts'
-import { fieldKindOf } from '../planning/index.ts'
-import { BuildAborted, type Built, namedBorders } from '../solids/index.ts'
+import type { Kernel } from '../kernel/index.ts'
+import { fieldKindOf, printPoseOf } from '../planning/index.ts'
+import { BuildAborted, type Built, motionsIn, movedBy, namedBorders, type Posed } from '../solids/index.ts'
+import type { CureContext } from './cures/define.ts'
 import { cureKinds } from './cures/registry.ts'
 import type { Found, FoundCure } from './define.ts'
 import type { Clause } from './phrase.ts'
 
 /** Looking for cures ends after so many ms: what was not tried by then is not offered. */
-const mostTime = 6000
+const mostTime = 10_000
 
 /**
  * Findings with cures for those that are open and have something to try: each is built, the finding has to be gone, and nothing else may come of it that
@@ -16,15 +18,28 @@ export async function withCures(
   built: Built,
   findings: readonly Found[],
   build: (part: Part) => Promise<Built>,
-  prove: (built: Built) => Promise<readonly Found[]>,
+  prove: (
+    built: Built,
+    first: string,
+    isGone: (found: readonly Found[]) => boolean,
+  ) => Promise<readonly Found[] | undefined>,
   isOpen: (found: Found) => boolean,
+  context: CureContext,
 ): Promise<readonly Found[]> {
   const started = performance.now()
   const { part } = built.resolved
   const holds = async (found: Found, { edits, free }: FoundCure) => {
     const after = await triedOut(async () => {
       const changed = await build(edits.reduce((so, edit) => applyEdit(so, edit, fieldKindOf), part))
-      return isAsWhole(built, changed, free) ? prove(changed) : undefined
+      // What is still there after all needs no other check.
+      const isGone = (own: readonly Found[]) => isCured(found, findings, own)
+      if (!isAsWhole(built, changed, free)) return undefined
+      const posed = asPrinted(context.kernel, changed)
+      try {
+        return await prove(posed.built, found.check, isGone)
+      } finally {
+        posed.release()
+      }
     })
     return after !== undefined && isCured(found, findings, after)
   }
@@ -34,15 +49,24 @@ export async function withCures(
     if (found.rank === 'pass' || !isOpen(found)) continue
     const tried: Clause[] = []
     let cure: FoundCure | undefined
-    for (const each of cureKinds.flatMap((waysOut) => waysOut(built, found))) {
+    for (const waysOut of cureKinds) {
       if (cure || performance.now() - started > mostTime) break
-      if (await holds(found, each)) cure = each
-      else tried.push(each.label)
+      for (const each of await waysOut(built, found, context)) {
+        if (cure || performance.now() - started > mostTime) break
+        if (await holds(found, each)) cure = each
+        else tried.push(each.label)
+      }
     }
     if (cure) out.set(found, { ...found, cures: [...(found.cures ?? []), cure] })
     else if (tried.length > 0) out.set(found, { ...found, tried })
   }
   return findings.map((found) => out.get(found) ?? found)
+}
+
+/** As it is printed, if a change has it printed in a pose. */
+function asPrinted(kernel: Kernel, built: Built): Posed {
+  const pose = printPoseOf(built.resolved.part)
+  return pose ? movedBy(kernel, built, motionsIn(kernel, built, pose)) : { built, release: () => undefined }
 }
 
 const gravity: readonly Found['rank'][] = ['fault', 'warning', 'advice']

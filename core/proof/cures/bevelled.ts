@@ -16,7 +16,7 @@ const texts = {
 } as const
 
 /** So much of what hangs is left beyond the bevel, mm: nothing, or less than a line reaches by itself, where a bevel cannot end in an edge. */
-const left = [0, 0.02, 0.1]
+const left = [0, 0.01, 0.02]
 /** What reaches out less needs none, mm. */
 const leastOut = 0.2
 /** Steeper than the printer lays by so much, degrees: a bevel is made of numbers that are rounded. */

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { applyEdit, type Part, type Step } from '../../document/index.ts'
-import { fieldKindOf } from '../../planning/index.ts'
-import { Builder } from '../../solids/index.ts'
+import { fieldKindOf, printPoseOf } from '../../planning/index.ts'
+import { Builder, motionsIn, movedBy } from '../../solids/index.ts'
 import { built, onFace, partOf, seeded, step, testKernel } from '../../testing/index.ts'
 import { sampled } from '../../testing/sample.ts'
 import { type Finding, proofOf } from '../index.ts'
@@ -12,6 +12,16 @@ const trials = new Builder(kernel)
 async function proof(part: Part): Promise<readonly Finding[]> {
   const build = (changed: Part) => trials.build(changed, { fineness: 0.02 })
   return proofOf(kernel, await built(kernel, part, 0.02), { build })
+}
+/** With its pieces as they are printed. */
+async function proofAsPrinted(part: Part): Promise<readonly Finding[]> {
+  const drawn = await built(kernel, part, 0.02)
+  const pose = printPoseOf(part)
+  if (!pose) return proofOf(kernel, drawn)
+  const posed = movedBy(kernel, drawn, motionsIn(kernel, drawn, pose))
+  const found = await proofOf(kernel, posed.built)
+  posed.release()
+  return found
 }
 const off = (by: number) => ({ from: 'centre', to: 'centre', by: `${by}` })
 const block = (id: string, [w, d, h]: readonly number[], place: object = {}, more: object = {}) =>
@@ -28,7 +38,7 @@ async function cures(part: Part, code: string, label: RegExp): Promise<Part> {
   expect(own, JSON.stringify(codes(found))).toBeDefined()
   expect(own!.cures?.map((each) => each.label) ?? own!.tried, code).toEqual([expect.stringMatching(label)])
   const after = cured(part, own!)
-  const then = await proof(after)
+  const then = await proofAsPrinted(after)
   expect(codes(then).filter((each) => each === code).length).toBeLessThan(
     codes(found).filter((each) => each === code).length,
   )
@@ -144,7 +154,16 @@ describe('a hole on the bed', () => {
     expect(codes(await proof(after))).toEqual([])
   })
   it('says that it takes no rod of its own size, and gets a fit', async () => {
-    const measures = [{ id: 'm', name: 'rod', kind: 'length', expression: '8.3', note: '' }] as const
+    const measures = [
+      {
+        id: 'm',
+        name: 'rod',
+        kind: 'length',
+        expression: '8.3',
+        note: '',
+        readings: [{ value: 8.3, at: '2026-05-04T10:00:00.000Z' }],
+      },
+    ] as const
     const part = partOf(
       [
         block('a', [33.7, 29.1, 7.3], { turn: '15.3' }),
@@ -166,6 +185,20 @@ describe('a hole on the bed', () => {
     const tight = { ...part, printer: { ...part.printer, holeOffset: 0.13 } }
     const after = await cures(tight, 'takes-tight', /^Make the diameter of round hole slide$/)
     expect(after.pieces[0]!.steps[1]).toMatchObject({ fields: { diameter: '8 slide' } })
+  })
+})
+
+describe('what has no room for anything below it', () => {
+  it.each(sampled(10))('is printed lying otherwise (%i)', async (i) => {
+    const random = seeded(71 * i)
+    const turn = `${Number((360 * random()).toFixed(1))}`
+    const part = partOf([
+      block('stalk', [9.3, 8.1, 3.1 + random()], { turn, across: off(13.3), along: off(-7.1) }),
+      block('cap', [27 + 5 * random(), 25.3, 4.3], onFace('stalk', 'top')),
+    ])
+    const after = await cures(part, 'overhangs-droop', /^Print Piece 1 lying otherwise, \d/)
+    expect(after.poses.map(({ id, laid }) => [id, laid.length])).toEqual([[after.printPose, 1]])
+    expect(after.pieces).toEqual(part.pieces)
   })
 })
 

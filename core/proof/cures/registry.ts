@@ -2,6 +2,7 @@ import { bevelled } from './bevelled.ts'
 import { covered } from './covered.ts'
 import type { CureKind } from './define.ts'
 import { drained } from './drained.ts'
+import { lain } from './lain.ts'
 import { lettered } from './lettered.ts'
 import { loosened } from './loosened.ts'
 import { mouthed } from './mouthed.ts'
@@ -22,4 +23,5 @@ export const cureKinds: readonly CureKind[] = [
   bevelled,
   mouthed,
   webbed,
+  lain,
 ]

@@ -54,7 +54,7 @@ export interface BearingOptions {
 }
 
 /** Into so many cells the box round a piece is cut; none is smaller than this share of a line. */
-const [cells, leastCell] = [80_000, 0.5]
+const [cells, leastCell] = [50_000, 0.5]
 
 /** What a force, N, asks of a piece, and where it is. */
 export async function askedOf(

@@ -1,4 +1,5 @@
-import { type Cells, stridesOf } from '../necks/index.ts'
+import { type Cells, middleOf, stridesOf } from '../necks/index.ts'
+import type { Vec3 } from '../place/index.ts'
 
 /** How what is loaded leads to what is held: as a current would flow through a solid from one to the other. */
 export interface Flow {
@@ -12,13 +13,13 @@ export interface Flow {
 }
 
 /** It is settled where what is left over is so much less than at first; there are never more rounds than these. */
-const [settled, mostRounds] = [1e-5, 2000]
+const [settled, mostRounds] = [1e-6, 2000]
 /** Rounds between two turns of others. */
 const betweenTurns = 20
 
 /**
  * Settles the potential in the cells of a solid (conjugate gradients: Hestenes and Stiefel, 1952); undefined where no way leads through it from
- * one to the other.
+ * one to the other. `before`: what was settled in larger cells, to begin with.
  */
 export async function flowBetween(
   cells: Cells,
@@ -26,6 +27,7 @@ export async function flowBetween(
   held: readonly number[],
   loaded: readonly number[],
   pause?: () => Promise<void>,
+  before?: Flow,
 ): Promise<Flow | undefined> {
   const { isInside } = cells
   const strides = stridesOf(cells)
@@ -42,9 +44,18 @@ export async function flowBetween(
     isFixed[cell] = 1
     potential[cell] = 1
   }
+  if (before)
+    for (const cell of reached) if (!isFixed[cell]) potential[cell] = potentialAt(before, middleOf(cells, cell))
   await settle(potential, reached, isFixed, strides, isOpen, pause)
   const flow = { cells, potential, isOpen }
   return { ...flow, way: fallingFrom(flow, ends) }
+}
+
+/** The potential of the cell that a place is in; 0.5 where there is none. */
+function potentialAt({ cells: { size, counts, from }, potential }: Flow, p: Vec3): number {
+  const [x, y, z] = [0, 1, 2].map((k) => Math.round((p[k]! - from[k]!) / size)) as [number, number, number]
+  const value = potential[x + counts[0] * (y + counts[1] * z)]
+  return value === undefined || Number.isNaN(value) ? 0.5 : value
 }
 
 function reachedFrom(from: readonly number[], strides: readonly number[], isOpen: Flow['isOpen']): readonly number[] {
@@ -89,8 +100,15 @@ async function settle(
         if (numbers[other]! >= 0) beside[6 * i + 2 * axis + k] = numbers[other]!
         else rest[i]! += potential[other]!
       }
-  const value = new Float64Array(free.length)
+  const value = Float64Array.from(free, (cell) => potential[cell]!)
+  // What there is to begin with settles some of it already.
   const left = rest.slice()
+  let most = 0
+  for (let i = 0; i < free.length; i++) {
+    most += (rest[i]! * rest[i]!) / (count[i]! || 1)
+    left[i]! -= count[i]! * value[i]!
+    for (let slot = 6 * i; slot < 6 * i + 6; slot++) if (beside[slot]! >= 0) left[i]! += value[beside[slot]!]!
+  }
   const way = new Float64Array(free.length)
   const through = new Float64Array(free.length)
   let size = 0
@@ -98,7 +116,7 @@ async function settle(
     way[i] = left[i]! / (count[i]! || 1)
     size += way[i]! * left[i]!
   }
-  const enough = settled * settled * size
+  const enough = settled * settled * most
   for (let round = 0; round < mostRounds && size > enough; round++) {
     if (round % betweenTurns === 0) await pause?.()
     let along = 0

@@ -1,7 +1,7 @@
 import { shellsOf, type TriangleMesh, type TriangleTree } from '../mesh/index.ts'
 import { type Cells, cellsOf, middleOf, placesIn, shutsOf } from '../necks/index.ts'
 import { cross, dot, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
-import { flowBetween } from './flow.ts'
+import { type Flow, flowBetween } from './flow.ts'
 import { cellsAt, type LoadedSections, loadedSections, type Strength } from './sections.ts'
 
 export type { Loaded, LoadedSections, Strength } from './sections.ts'
@@ -70,8 +70,8 @@ function aroundMiddle(cells: Cells, all: readonly number[], middle: Vec3): reado
   return all.filter((cell) => away(cell, from) <= within)
 }
 
-/** What is narrower than so many cells is looked at with cells of half their size. */
-const fewest = 3
+/** What is not known, or narrower than so many cells, is looked at with cells of half their size. */
+const fewest = 1.5
 
 /**
  * What a load asks of the sections between where it is and where the solid is held. Cells are halved once where they do not tell that it hangs
@@ -88,6 +88,7 @@ export async function loadedSolid(
   const pressed = pressedBy(tree, at, force)
   const middle = middleOfTriangles(mesh, at)
   const size = sizeFor(mesh, count)
+  let before: Flow | undefined
   for (const own of [size, size / 2]) {
     const cells = cellsOf(mesh, Math.max(least, own))
     const shut = await shutsOf(cells, placesIn(cells, tree), tree, pause)
@@ -96,10 +97,12 @@ export async function loadedSolid(
     const all = cellsAt(cells, mesh, pressed).filter((cell) => !isHeld.has(cell))
     if (all.length === 0) return 'beside'
     const loaded = aroundMiddle(cells, all, middleOfTriangles(mesh, pressed))
-    const flow = await flowBetween(cells, shut, heldCells, loaded, pause)
+    const flow: Flow | undefined = await flowBetween(cells, shut, heldCells, loaded, pause, before)
+    before = flow
     if (!flow) continue
     const found = await loadedSections(mesh, flow, { force, at: middle }, { ...strength, up }, pause)
-    const isClose = own < size || cells.size <= least || (found.worst && found.worst.across > fewest * cells.size)
+    const isKnown = found.worst && !found.unmeasured && found.worst.across > fewest * cells.size
+    const isClose = own < size || cells.size <= least || isKnown
     if (isClose) return found
   }
   return { worst: undefined, count: 0, unmeasured: middle }

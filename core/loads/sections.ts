@@ -59,8 +59,11 @@ const [mostStations, mostClosely, rounds, times] = [48, 4, 3, 4]
 const leak = 0.06
 /** Less of what flows is no part of it. */
 const leastShare = 0.01
-/** No stretch of the way may be without a section that is longer than this share of it, nor than so many cells; at its ends than this share. */
-const [longest, longestCells, longestEnd] = [0.08, 3, 0.3]
+/** Of no stretch of the way without a section may be more than this share, nor may what flows fall by more there: within it, and at its ends. */
+const inside = [0.12, 0.15] as const
+const atEnd = [0.3, 0.75] as const
+/** Where it falls by less there is room all round. */
+const hardlyFalls = 0.02
 
 /**
  * The section of which a force asks most. Sections lie square to the way in which a current would flow from what is loaded to what is held. `force`: N, on what is loaded.
@@ -112,7 +115,7 @@ export async function loadedSections(
     }
     ;[low, high] = [best - step, best + step]
   }
-  const gap = worst ? gapIn(found, way.length) : stations.length >> 1
+  const gap = worst ? gapIn(found, at) : stations.length >> 1
   return { worst, count, unmeasured: gap === undefined ? undefined : middleOf(cells, stations[gap]!) }
 }
 
@@ -122,16 +125,20 @@ function stationsOn(way: readonly number[]): readonly number[] {
   return Array.from({ length: count }, (_, i) => way[Math.round((i * (way.length - 1)) / Math.max(1, count - 1))]!)
 }
 
-/** The middle of the first stretch of stations that is too long for a section to be missing. */
-function gapIn(found: readonly (Loaded | undefined)[], long: number): number | undefined {
+/**
+ * The middle of the first stretch of stations of which too much is not known: by how long it is, and by how far the potential falls there, which
+ * is most where it is narrow. Where it spreads from what is loaded it falls as well.
+ */
+function gapIn(found: readonly (Loaded | undefined)[], levels: readonly number[]): number | undefined {
   for (let from = 0; from < found.length; from++) {
     if (found[from]) continue
     let to = from
     while (to + 1 < found.length && !found[to + 1]) to++
     const isEnd = from === 0 || to === found.length - 1
     const share = (to - from + 1) / found.length
-    if (isEnd ? share > longestEnd && share * long > longestCells : share > longest && share * long > longestCells)
-      return (from + to) >> 1
+    const falls = levels[Math.max(0, from - 1)]! - levels[Math.min(levels.length - 1, to + 1)]!
+    const [mostLong, mostFall] = isEnd ? atEnd : inside
+    if ((share > mostLong && falls > hardlyFalls) || falls > mostFall) return (from + to) >> 1
     from = to
   }
   return undefined

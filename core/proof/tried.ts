@@ -8,7 +8,7 @@ import type { Found, FoundCure } from './define.ts'
 import type { Clause } from './phrase.ts'
 
 /** Looking for cures ends after so many ms: what was not tried by then is not offered. */
-const mostTime = 10_000
+const mostTime = 15_000
 
 /**
  * Findings with cures for those that are open and have something to try: each is built, the finding has to be gone, and nothing else may come of it that
@@ -101,13 +101,21 @@ async function triedOut<T>(work: () => Promise<T | undefined>): Promise<T | unde
   }
 }
 
-/** Whether a finding is gone, and nothing is told of anything that was not told of it before, or is worse than it was. */
+/** Whether a finding is gone, and nothing is told of anything that was not told of it before as gravely, or is worse than it was. */
 function isCured(found: Found, before: readonly Found[], after: readonly Found[]): boolean {
   const isIt = ({ check, about }: Found) =>
     check === found.check && about.some(({ id, kind }) => kind !== 'piece' && found.about.some((own) => own.id === id))
-  const called = ({ check, code, about }: Found) => JSON.stringify([check, code, about.map(({ id }) => id).sort()])
-  const known = new Map<string, number>()
-  for (const each of before) known.set(called(each), Math.max(known.get(called(each)) ?? 0, each.by ?? 0))
-  const isNoWorse = (each: Found) => (each.by ?? 0) <= 1.001 * (known.get(called(each)) ?? -1)
+  const graver = ({ rank }: Found) => gravity.indexOf(rank)
+  const isSame = (one: Found, other: Found) =>
+    one.check === other.check && JSON.stringify(idsOf(one)) === JSON.stringify(idsOf(other))
+  const isNoWorse = (each: Found) =>
+    before.some((was) => {
+      if (was.rank === 'pass' || !isSame(was, each)) return false
+      return graver(each) > graver(was) || (was.code === each.code && (each.by ?? 0) <= 1.001 * (was.by ?? 0))
+    })
   return after.every((each) => each.rank === 'pass' || (isNoWorse(each) && !isIt(each)))
+}
+
+function idsOf({ about }: Found): readonly string[] {
+  return about.map(({ id }) => id).sort()
 }

@@ -184,7 +184,9 @@ class Channel<Names extends CallName> {
         const text = oldest.far ? `${workText(oldest.name)}, ${oldest.far}` : workText(oldest.name)
         // What has run longest is told, of whichever worker.
         if (own ? before.text !== text || before.since !== oldest.since : !before)
-          useWork.setState({ running: { of: this, text, since: oldest.since, stop: () => this.stop() } })
+          useWork.setState({
+            running: { of: this, call: oldest.name, text, since: oldest.since, stop: () => this.stop() },
+          })
       } else if (own) useWork.setState({ running: undefined })
     }
     if (oldest) return

@@ -39,6 +39,7 @@ const doing: Readonly<Record<CallName, string>> = {
 export interface Work {
   /** the channel that it waits for */
   readonly of: unknown
+  readonly call: CallName
   readonly text: string
   /** ms, as `performance.now` tells */
   readonly since: number

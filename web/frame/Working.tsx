@@ -1,4 +1,5 @@
 import { useEffect, useState } from 'react'
+import { useLocation } from 'react-router'
 import { useWork } from '../channel/work.ts'
 import { Button } from '../ui/Button.tsx'
 
@@ -6,6 +7,9 @@ import { Button } from '../ui/Button.tsx'
 export function Working({ again }: { again?(): void }) {
   const running = useWork((state) => state.running)
   const stopped = useWork((state) => state.stopped)
+  const { pathname } = useLocation()
+  // It is done for whoever looks at the proof; elsewhere nobody waits for it.
+  if (running?.call === 'cures' && !pathname.endsWith('/proof')) return null
   if (!running && !(again && stopped !== undefined)) return null
   return (
     <div className="pointer-events-none fixed inset-x-0 top-[6.75rem] z-40 flex justify-center max-[62.5rem]:justify-start max-[62.5rem]:pl-3">

@@ -1,0 +1,129 @@
+import { describe, expect, it } from 'vitest'
+import { newPiece, type Part } from '../document/index.ts'
+import { built, onFace, partOf, seeded, step, testKernel } from '../testing/index.ts'
+import { sampled } from '../testing/sample.ts'
+import { type Finding, proofOf } from './index.ts'
+import type { Size } from './phrase.ts'
+
+const kernel = await testKernel()
+const { printer } = partOf([])
+
+async function told(part: Part, check: string): Promise<readonly Finding[]> {
+  return proofOf(kernel, await built(kernel, part, 0.02), { only: [check] })
+}
+const off = (by: number) => ({ from: 'centre', to: 'centre', by: `${by}` })
+/** A plate with a blind hole from above. */
+const holed = (diameter: string, more: Record<string, string> = { reach: 'blind', depth: '4.3' }) =>
+  partOf([
+    step('a', 'plate', { width: '41.3', depth: '33.7', height: '9.1' }, {
+      place: { across: off(13.3), turn: '15.3' },
+    } as never),
+    step('h', 'hole', { diameter, ...more }, { place: { ...onFace('a', 'top'), across: off(2.7) } } as never),
+  ])
+/** With a pin of its own beside it. */
+const pinned = (part: Part, diameter: number): Part => ({
+  ...part,
+  pieces: [
+    ...part.pieces,
+    {
+      ...newPiece('p2', 'Pin', 'sand'),
+      steps: [step('pin', 'bar', { diameter: `${diameter}`, height: '12.7' }, { place: { across: off(60) } } as never)],
+    },
+  ],
+})
+
+describe('what has a fit', () => {
+  it.each(sampled(20))('leaves its gap less what is printed shut, of the hole and of what goes in (%i)', async (i) => {
+    const random = seeded(79 * i)
+    const diameter = Number((3 + 20 * random()).toFixed(2))
+    const hole = holed(`${diameter} slide`)
+    const slide = printer.fits.slide.round.gap
+    const across = diameter + 2 * slide
+    const round = printer.outsideOffset + (printer.holeOffset - printer.outsideOffset) * Math.min(1, 10 / across)
+    const [alone] = await told(hole, 'takes')
+    expect(alone).toMatchObject({ rank: 'pass', code: 'takes-room' })
+    const left = (finding: Finding | undefined) => (finding!.values.left as Size).of[0]!
+    expect(left(alone)).toBeCloseTo(slide - round, 9)
+    const [both] = await told(pinned(hole, diameter), 'takes')
+    expect(left(both)).toBeCloseTo(slide - round - printer.outsideOffset, 9)
+    // A pin of another size is not what goes in.
+    const [other] = await told(pinned(hole, diameter + 0.3), 'takes')
+    expect(left(other)).toBeCloseTo(slide - round, 9)
+  })
+  it('is tight where the printer prints all of it shut; snug may have none left', async () => {
+    const tight = (fit: string, holeOffset: number): Part => {
+      const part = holed(`8.3 ${fit}`)
+      return { ...part, printer: { ...part.printer, holeOffset } }
+    }
+    const gap = (fit: 'snug' | 'slide') => printer.fits[fit].round.gap
+    const codes = async (part: Part) => (await told(part, 'takes')).map(({ code }) => code)
+    expect(await codes(tight('snug', gap('snug')))).toEqual(['takes-room'])
+    expect(await codes(tight('snug', gap('snug') + 0.01))).toEqual(['takes-tight'])
+    expect(await codes(tight('slide', gap('slide')))).toEqual(['takes-tight'])
+    expect(await codes(tight('slide', gap('slide') - 0.01))).toEqual(['takes-room'])
+    expect(await codes(tight('press', 0.09))).toEqual(['takes-room'])
+  })
+  it('that is pressed in is loose where its hole prints larger than it is', async () => {
+    const part = holed('8.3 press')
+    const wide = { ...part, printer: { ...part.printer, holeOffset: -0.04, outsideOffset: -0.04 } }
+    expect((await told(wide, 'takes')).map(({ code, rank }) => [code, rank])).toEqual([['takes-loose', 'advice']])
+  })
+  it('loses nothing where a file makes up for the printer', async () => {
+    const part = holed('8.3 snug')
+    const measured = { kind: 'set', on: '2026-05-04' } as const
+    const [found] = await told({ ...part, printer: { ...part.printer, holeOffset: 0.3, measured } }, 'takes')
+    expect(found!.values.left).toMatchObject({ of: [printer.fits.snug.round.gap] })
+  })
+})
+
+describe('a bare hole', () => {
+  const measures = (readings: readonly number[]): Part['measures'] => [
+    {
+      ...({ id: 'm', name: 'rod', kind: 'length', expression: '8.3', note: '' } as const),
+      readings: readings.map((value) => ({ value, at: '2026-05-04T10:00:00.000Z' })),
+    },
+  ]
+  it('of just the size of what was measured takes none of it', async () => {
+    const found = await told({ ...holed('8.3'), measures: measures([8.3, 8.31]) }, 'takes')
+    expect(found).toMatchObject([{ code: 'takes-bare', rank: 'advice', values: { measure: 'rod', written: '8.3' } }])
+  })
+  it('is let be where its measure is of the hole itself, or it has another size', async () => {
+    expect(await told({ ...holed('rod'), measures: measures([]) }, 'takes')).toEqual([])
+    expect(await told({ ...holed('8.4'), measures: measures([8.3]) }, 'takes')).toEqual([])
+  })
+})
+
+describe('the first layer', () => {
+  const through = { reach: 'through' }
+  it('is pressed into the mouth of a fit on the bed, and not into one that ends above it, or has a bevel', async () => {
+    const codes = async (part: Part) => (await told(part, 'flare')).map(({ code }) => code)
+    expect(await codes(holed('8.3 slide', through))).toEqual(['flare-pinches'])
+    expect(await codes(holed('8.3 free', through))).toEqual(['flare-room'])
+    expect(await codes(holed('8.3 slide'))).toEqual([])
+    const part = holed('8.3 slide', through)
+    expect(await codes({ ...part, printer: { ...part.printer, flare: 0.1 } })).toEqual(['flare-room'])
+    const measured = { kind: 'set', on: '2026-05-04' } as const
+    expect(await codes({ ...part, printer: { ...part.printer, measured } })).toEqual([])
+  })
+  it.each(sampled(20))(
+    'fuses pieces that stand nearer to each other than it is pressed out by both (%i)',
+    async (i) => {
+      const random = seeded(83 * i)
+      const gap = 0.05 + 0.5 * random()
+      const lift = i % 4 === 0 ? 0.3 : 0
+      const at = (by: number, up = 0) => ({ place: { across: off(by), turn: '0', lift: `${up}` } }) as never
+      const block = (id: string, by: number, up: number) =>
+        step(id, 'plate', { width: '11.3', depth: '9.7', height: '5.1' }, at(by, up))
+      const part = partOf([block('a', 3.3, 0)])
+      const two = {
+        ...part,
+        pieces: [...part.pieces, { ...newPiece('p2', 'Other', 'sand'), steps: [block('b', 3.3 + 11.3 + gap, lift)] }],
+      }
+      const found = await told(two, 'flare')
+      if (lift > 0 || gap > 4 * printer.flare) return expect(found).toEqual([])
+      if (Math.abs(gap - 2 * printer.flare) < 1e-3) return
+      expect(found.map(({ code }) => code)).toEqual([gap < 2 * printer.flare ? 'flare-fuses' : 'flare-room'])
+      if (gap < 2 * printer.flare) expect((found[0]!.values.gap as Size).of[0]).toBeCloseTo(gap, 4)
+    },
+  )
+})

@@ -123,13 +123,13 @@ const views = {
     await page.getByText(/meet\./).waitFor({ timeout: 60_000 })
   },
   proof: async (page) => {
-    await drawn(page, 'locker-hinge', 'proof')
-    await page.getByText('stay 0.35 mm apart').click()
-    await page.getByRole('figure', { name: /^Gap/ }).waitFor()
+    await drawn(page, 'oar-hook-rack', 'proof')
+    const bevel = page.getByRole('button', { name: /^Bevel the corner/ })
+    await bevel.waitFor({ timeout: 60_000 })
+    await page.getByRole('button', { name: /^Set the depth of strap/ }).waitFor({ timeout: 60_000 })
+    await bevel.hover()
+    await page.getByRole('figure', { name: 'What it would change' }).waitFor({ timeout: 30_000 })
     await page.waitForTimeout(500)
-    // On a knuckle.
-    await page.mouse.move(458, 392)
-    await page.waitForTimeout(300)
   },
   layers: async (page) => {
     await stage(page, 'lantern-bracket', 'layers')

@@ -2,8 +2,8 @@ import type { Kernel, Solid } from '../kernel/index.ts'
 import type { Built } from '../solids/index.ts'
 import type { Mark } from './define.ts'
 
-/** What comes of less is the last digits of numbers, mm³. */
-const hardlyAny = 1e-3
+/** What is thinner is of flats of a round that are laid another way, mm. */
+const skin = 0.04
 
 /** What another build of a part has that the first one has not, and the other way round: to be seen on the drawing. */
 export function changedMarks(kernel: Kernel, before: Built, after: Built): readonly Mark[] {
@@ -18,11 +18,13 @@ function lessMarks(kernel: Kernel, one: Solid | undefined, less: Solid | undefin
   if (!one) return []
   return kernel.scope((scope) => {
     const rest = less ? scope.difference(one, [less]) : one
-    if (!(rest.volume() > hardlyAny)) return []
-    const { positions, triangles } = rest.mesh()
-    const points = Float32Array.from({ length: 3 * triangles.length }, (_, i) => {
-      return positions[3 * triangles[Math.floor(i / 3)]! + (i % 3)]!
+    return scope.parts(rest).flatMap((body): Mark[] => {
+      if (!((2 * body.volume()) / body.area() > skin)) return []
+      const { positions, triangles } = body.mesh()
+      const points = Float32Array.from({ length: 3 * triangles.length }, (_, i) => {
+        return positions[3 * triangles[Math.floor(i / 3)]! + (i % 3)]!
+      })
+      return [{ kind: 'triangles', points, as }]
     })
-    return [{ kind: 'triangles', points, as }]
   })
 }

@@ -9,7 +9,7 @@ import { clause, mm, type ValuesIn } from './phrase.ts'
 /** What is found. */
 const texts = {
   'takes-room':
-    'What has a fit leaves room as the {printer} prints it, {count} in all: the tightest is {size} {fit} at {where}, with {left} per side.',
+    'Every fit leaves room as the {printer} prints it. The tightest of {count}: {size} {fit} at {where}, {left} per side.',
   'takes-tight':
     '{size} {fit} at {where} comes out {printed} across for {of}: {fit} leaves {gap} per side, and the {printer} prints {off} of that shut.',
   'takes-loose':

@@ -1,5 +1,5 @@
 import { shellsOf, type TriangleMesh, type TriangleTree } from '../mesh/index.ts'
-import { type Cells, cellsOf, middleOf, placesIn, shutsOf } from '../necks/index.ts'
+import { type Cells, cellsOf, middleOf, placesIn, shutsOf, sizeOfCells } from '../necks/index.ts'
 import { cross, dot, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
 import { type Flow, flowBetween } from './flow.ts'
 import { cellsAt, type LoadedSections, loadedSections, type Strength } from './sections.ts'
@@ -87,7 +87,7 @@ export async function loadedSolid(
   if (!at.some((t) => bodies.has(shellOf[t]))) return 'apart'
   const pressed = pressedBy(tree, at, force)
   const middle = middleOfTriangles(mesh, at)
-  const size = sizeFor(mesh, count)
+  const size = sizeOfCells(mesh, count)
   let before: Flow | undefined
   for (const own of [size, size / 2]) {
     const cells = cellsOf(mesh, Math.max(least, own))
@@ -106,16 +106,4 @@ export async function loadedSolid(
     if (isClose) return found
   }
   return { worst: undefined, count: 0, unmeasured: middle }
-}
-
-function sizeFor({ positions }: TriangleMesh, count: number): number {
-  const size = [0, 1, 2].map((k) => {
-    let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY]
-    for (let i = k; i < positions.length; i += 3) {
-      low = Math.min(low, positions[i]!)
-      high = Math.max(high, positions[i]!)
-    }
-    return high - low
-  })
-  return Math.cbrt((size[0]! * size[1]! * size[2]!) / count)
 }

@@ -37,6 +37,12 @@ export function cellsOf(mesh: TriangleMesh, size: number): Cells {
   return cells
 }
 
+/** The side of cells, mm, of which about so many fill the box round a mesh. */
+export function sizeOfCells(mesh: TriangleMesh, count: number): number {
+  const { min, max } = boundsOf(mesh)
+  return Math.cbrt(((max[0]! - min[0]!) * (max[1]! - min[1]!) * (max[2]! - min[2]!)) / count)
+}
+
 /** Where the middle of a cell is, mm. */
 export function middleOf({ size, counts, from }: Cells, cell: number): Vec3 {
   const x = cell % counts[0]

@@ -1,4 +1,4 @@
-export { type Cells, cellsOf, middleOf, stridesOf } from './cells.ts'
+export { type Cells, cellsOf, middleOf, sizeOfCells, stridesOf } from './cells.ts'
 export { type Bounds, type Neck, type NeckSearch, type Necks, necksOf } from './necks.ts'
 export {
   Cutter,

@@ -2,25 +2,15 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Scope, Solid } from '../kernel/index.ts'
 import { TriangleTree } from '../mesh/index.ts'
-import { cross, type Frame, frame, norm, subtract, unit, type Vec3, world } from '../place/index.ts'
+import { type Frame, norm, subtract, type Vec3, world } from '../place/index.ts'
 import type { Vec2 } from '../plane/index.ts'
 import { runs, testKernel } from '../testing/index.ts'
 import { real } from '../testing/sample.ts'
+import { standing } from '../testing/standing.ts'
 import { type Bounds, necksOf } from './index.ts'
 
 const kernel = await testKernel()
 
-/** A place and a way to stand, whichever. */
-const standing = fc
-  .tuple(real(-1, 1), real(0, 2 * Math.PI), real(0, 2 * Math.PI), real(-90, 90), real(-90, 90))
-  .map(([up, round, turn, x, y]): Frame => {
-    const flat = Math.sqrt(1 - up * up)
-    const n: Vec3 = [flat * Math.cos(round), flat * Math.sin(round), up]
-    const side = unit(cross(n, Math.abs(up) < 0.9 ? [0, 0, 1] : [1, 0, 0]))
-    const other = cross(n, side)
-    const u = [0, 1, 2].map((k) => Math.cos(turn) * side[k]! + Math.sin(turn) * other[k]!) as unknown as Vec3
-    return frame([x, y, 37.3], u, cross(n, u))
-  })
 const at = (x: number, y: number, z: number): Frame => ({ ...world, origin: [x, y, z] })
 const ball = (scope: Scope, radius: number, z: number) => {
   const half = Array.from({ length: 65 }, (_, i): Vec2 => {

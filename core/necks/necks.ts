@@ -1,7 +1,7 @@
 import { isOutside, isSliver, shellsOf, subMesh, type TriangleMesh } from '../mesh/index.ts'
 import { dot, norm, subtract, type Vec3 } from '../place/index.ts'
 import { insideRings, pointInside } from '../plane/index.ts'
-import { type Cells, middleOf } from './cells.ts'
+import { type Cells, middleOf, sizeOfCells } from './cells.ts'
 import { narrowestAt, type Section } from './narrowest.ts'
 import { type Joint, type Parted, type PartedSearch, partedInto } from './parted.ts'
 import { laidIn, liftedFrom, type SectionFigures, sectionFigures } from './section.ts'
@@ -48,7 +48,7 @@ export async function necksOf(mesh: TriangleMesh, search: NeckSearch): Promise<N
   const solids = solidsOf(mesh)
   const cells = Math.max(fewest, search.cells / solids.length)
   for (const solid of solids) {
-    const parted = await partedInto(solid, sizeOf(solid, { ...search, cells }), search)
+    const parted = await partedInto(solid, Math.max(search.least, sizeOfCells(solid, cells)), search)
     cell = Math.max(cell, parted.cells.size)
     unmeasured.push(...parted.apart.map((at) => middleOf(parted.cells, at)))
     for (const joint of parted.joints) {
@@ -58,18 +58,6 @@ export async function necksOf(mesh: TriangleMesh, search: NeckSearch): Promise<N
     }
   }
   return { necks, cell, unmeasured }
-}
-
-function sizeOf({ positions }: TriangleMesh, { cells, least }: NeckSearch): number {
-  const size = [0, 1, 2].map((k) => {
-    let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY]
-    for (let i = k; i < positions.length; i += 3) {
-      low = Math.min(low, positions[i]!)
-      high = Math.max(high, positions[i]!)
-    }
-    return high - low
-  })
-  return Math.max(least, Math.cbrt((size[0]! * size[1]! * size[2]!) / cells))
 }
 
 /** The solids of a mesh, each with its cavities. */

@@ -103,8 +103,10 @@ async function triedOut<T>(work: () => Promise<T | undefined>): Promise<T | unde
 
 /** Whether a finding is gone, and nothing is told of anything that was not told of it before as gravely, or is worse than it was. */
 function isCured(found: Found, before: readonly Found[], after: readonly Found[]): boolean {
-  const isIt = ({ check, about }: Found) =>
-    check === found.check && about.some(({ id, kind }) => kind !== 'piece' && found.about.some((own) => own.id === id))
+  const isOfPieces = found.about.every(({ kind }) => kind === 'piece')
+  const isIt = (each: Found) =>
+    each.check === found.check &&
+    each.about.some(({ id, kind }) => (isOfPieces || kind !== 'piece') && found.about.some((own) => own.id === id))
   const graver = ({ rank }: Found) => gravity.indexOf(rank)
   const isSame = (one: Found, other: Found) =>
     one.check === other.check && JSON.stringify(idsOf(one)) === JSON.stringify(idsOf(other))

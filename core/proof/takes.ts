@@ -2,6 +2,7 @@ import { compensationFor, isMadeUp, roundsBy } from '../compensation/index.ts'
 import { type FieldTexts, flattened, hasBody } from '../document/index.ts'
 import { fieldsWhere, type NumberField } from '../fields/index.ts'
 import { type FitName, type FitPair, fitBeside } from '../fits/index.ts'
+import { tried } from '../problems/index.ts'
 import type { Built } from '../solids/index.ts'
 import { type Check, type Found, findingOf, stepName } from './define.ts'
 import { clause, mm, type ValuesIn } from './phrase.ts'
@@ -66,12 +67,12 @@ export function takingsOf({ resolved, plan }: Built): readonly Taking[] {
       const isCut = plan.operands.get(step.id)?.operation.material === 'less'
       if (!shape || !values || !present || !isCut || !('fields' in step)) return []
       // A hole without a head has none to fit.
-      const used = new Set(shape.sentence(values).map((each) => (typeof each === 'string' ? '' : each.field)))
+      const used = tried(() => shape.sentence(values))?.map((each) => (typeof each === 'string' ? '' : each.field))
       return Object.entries(fieldsWhere(false, shape.fields)).flatMap(([field, definition]): Taking[] => {
         const { takes } = definition as NumberField
         const across = values[field]
         const text = (step.fields as FieldTexts)[field] ?? String(definition.default)
-        if (!takes || typeof across !== 'number' || !used.has(field)) return []
+        if (!takes || typeof across !== 'number' || !(used?.includes(field) ?? true)) return []
         const beside = fitBeside(text)
         const gap = beside ? printer.fits[beside.fit][takes].gap : 0
         const isPrinted = outsides.some(

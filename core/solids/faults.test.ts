@@ -59,8 +59,8 @@ function outlines() {
   return [closed.outline, small.outline, open.outline]
 }
 
-/** What can be done without: many cuts at once in a plane, and a flex test that nobody asked for. */
-const doneWithout = ['prism', 'sheet']
+/** What can be done without: many cuts at once in a plane, a flex test that nobody asked for, and which fields are in use, of what has a fit. */
+const doneWithout = ['prism', 'sheet', 'sentence']
 
 /** A step of a shape on a plate, with outlines for fields that want one. */
 function stepOf(definition: (typeof shapes)[number]): Step {

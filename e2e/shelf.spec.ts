@@ -63,7 +63,7 @@ test('a part is saved as a file and opened from it', async ({ page }) => {
   const path = await file.path()
   expect(JSON.parse(readFileSync(path, 'utf8'))).toMatchObject({
     format: 'makrel-part',
-    version: 13,
+    version: 14,
     name: 'Lantern bracket',
   })
   await page

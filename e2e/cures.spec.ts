@@ -25,7 +25,7 @@ test(
   beside,
   async ({ page }) => {
     await openPart(page, 'oar-hook-rack', 'proof')
-    await takenAndUndone(page, /droops where nothing is put under it/, /^Bevel the corner under .*arm.* 8 mm far$/, [
+    await takenAndUndone(page, /droops where nothing is put under it/, /^Bevel the corner under .*arm.* by 8 mm$/, [
       'put there',
     ])
     await takenAndUndone(page, /leans by as much as .*rod hole/, /^Make rod hole a teardrop/, ['taken away'])
@@ -54,11 +54,11 @@ test('a load is told on Plan, asks too much of the strap, and is borne by a thic
   await choose('Way of Load 2', /^away from the face/)
   await put(loads.getByRole('textbox', { name: 'Force of Load 2' }), '90')
   await page.keyboard.press('Enter')
-  await expect(loads).toContainText(/“Load 2”: 90 N ask \d+ % of what Rack bears at .*strap/, { timeout: 30_000 })
+  await expect(loads).toContainText(/“Load 2”: 90 N is \d+ % of what Rack bears at .*strap/, { timeout: 30_000 })
   await stage(page, 'Proof').click()
-  const line = page.getByRole('listitem').filter({ hasText: /“Load 2”: 90 N ask/ })
+  const line = page.getByRole('listitem').filter({ hasText: /“Load 2”: 90 N is/ })
   await line.getByRole('button', { name: /^Set the depth of strap to \d/ }).click({ timeout: 60_000 })
-  await expect(line).toContainText(/ask no more than (4\d|50)/, { timeout: 30_000 })
+  await expect(line).toContainText(/is no more than (4\d|50)/, { timeout: 30_000 })
   await kept(page)
 })
 
@@ -87,7 +87,7 @@ test('a face that has to lie so is held while ways to lie are compared', beside,
   await ways.getByRole('button', { name: 'Compare ways to lie' }).click()
   const best = ways.getByRole('row').filter({ hasText: 'The best of them' })
   await expect(best).toContainText('all that is held lies so', { timeout: 60_000 })
-  await expect(best).toContainText(/loads ask \d+ %/)
+  await expect(best).toContainText(/loads take \d+ %/)
   await kept(page)
 })
 

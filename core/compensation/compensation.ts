@@ -66,7 +66,10 @@ export function compensates({ walls, rounds, flare, shrinkage }: Compensation): 
 }
 
 /** How far a round hole is to be made larger, per side, mm. */
-export function roundsBy({ walls, rounds, small = smallRound }: Compensation, diameter: number): number {
+export function roundsBy(
+  { walls, rounds, small = smallRound }: Pick<Compensation, 'walls' | 'rounds' | 'small'>,
+  diameter: number,
+): number {
   return walls + (rounds - walls) * Math.min(1, small / diameter)
 }
 

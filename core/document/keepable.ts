@@ -12,32 +12,11 @@ import { flattened, withContent } from './tree.ts'
  */
 export function checkKeepable(part: Part): void {
   checkLimits(part)
-  const {
-    measures,
-    assets,
-    variants,
-    joints,
-    readouts,
-    views,
-    poses,
-    flexes,
-    loads,
-    stances,
-    setAside,
-    outlines,
-    pieces,
-  } = part
-  for (const measure of measures) check(measure, itemSchema('measure'), measure.name)
-  for (const asset of assets) check(asset, itemSchema('asset'), asset.name)
-  for (const variant of variants) check(variant, itemSchema('variant'), variant.name)
-  for (const joint of joints) check(joint, itemSchema('joint'), joint.name)
-  for (const readout of readouts) check(readout, itemSchema('readout'), readout.name)
-  for (const view of views) check(view, itemSchema('view'), view.name)
-  for (const pose of poses) check(pose, itemSchema('pose'), pose.name)
-  for (const flex of flexes) check(flex, itemSchema('flex'), flex.name)
-  for (const load of loads) check(load, itemSchema('load'), load.name)
-  for (const stance of stances) check(stance, itemSchema('stance'), '')
-  for (const aside of setAside) check(aside, itemSchema('setAside'), aside.reason)
+  const { outlines, pieces } = part
+  for (const list of ownLists) {
+    const [schema, nameOf] = items[list]
+    for (const item of part[list]) check(item, itemSchema(schema), nameOf(item))
+  }
   for (const outline of outlines) checkOutline(outline)
   for (const piece of pieces)
     for (const step of flattened(piece.steps))
@@ -52,36 +31,8 @@ export function checkKeepable(part: Part): void {
 
 /** Says that what a part consists of was looked at before, by whoever kept it: only what is edited of it is looked at. */
 export function takeForKeepable(part: Part): void {
-  const {
-    measures,
-    assets,
-    variants,
-    joints,
-    readouts,
-    views,
-    poses,
-    flexes,
-    loads,
-    stances,
-    setAside,
-    outlines,
-    pieces,
-  } = part
-  for (const all of [
-    measures,
-    assets,
-    variants,
-    joints,
-    readouts,
-    views,
-    poses,
-    flexes,
-    loads,
-    stances,
-    setAside,
-    outlines,
-  ])
-    for (const each of all) sound.add(each)
+  const { outlines, pieces } = part
+  for (const list of lists) for (const each of part[list]) sound.add(each)
   for (const { points, curves, constraints, derived } of outlines)
     for (const each of [...points, ...curves, ...constraints, ...derived]) sound.add(each)
   for (const piece of pieces) for (const step of flattened(piece.steps)) sound.add(step)
@@ -106,20 +57,25 @@ function checkRest(part: Part): void {
   lastRest = rest
 }
 
-const lists = [
-  'measures',
-  'assets',
-  'variants',
-  'joints',
-  'readouts',
-  'views',
-  'poses',
-  'flexes',
-  'loads',
-  'stances',
-  'setAside',
-  'outlines',
-] as const
+const byName = (item: object) => ('name' in item ? String(item.name) : '')
+
+/** The lists of a part whose items are looked at one by one: the schema of an item, and what it is called in a message. */
+const items = {
+  measures: ['measure', byName],
+  assets: ['asset', byName],
+  variants: ['variant', byName],
+  joints: ['joint', byName],
+  readouts: ['readout', byName],
+  views: ['view', byName],
+  poses: ['pose', byName],
+  flexes: ['flex', byName],
+  loads: ['load', byName],
+  stances: ['stance', () => ''],
+  setAside: ['setAside', (item: object) => ('reason' in item ? String(item.reason) : '')],
+} as const
+const ownLists = Object.keys(items) as (keyof typeof items)[]
+/** These, and outlines, whose own lists are looked at as well. */
+const lists = [...ownLists, 'outlines'] as const
 const isList = (key: string) => (lists as readonly string[]).includes(key)
 
 function checkOutline(outline: Outline): void {

@@ -1,4 +1,4 @@
-import { isMadeUp } from '../compensation/index.ts'
+import { compensationFor, isMadeUp } from '../compensation/index.ts'
 import { layerMiddle } from '../layers/index.ts'
 import { type Ring, RingSides } from '../plane/index.ts'
 import { trianglesOf } from '../solids/index.ts'
@@ -30,7 +30,8 @@ export const flareCheck: Check = {
     const { built, pieces } = context
     const { printer, part } = built.resolved
     // A file that makes up for it cuts its first layer back.
-    if (isMadeUp(part) || !(printer.flare > 0)) return []
+    const isCutBack = isMadeUp(part) && compensationFor(part).flare > 0
+    if (isCutBack || !(printer.flare > 0)) return []
     const found: Found[] = []
     let looked = 0
     for (const { step, fit, gap, off } of takingsOf(built)) {

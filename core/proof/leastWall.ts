@@ -18,8 +18,6 @@ const texts = {
 const slack = 0.005
 /** What tapers to nothing within so many times of it is no more than an edge, as for the lines of a printer. */
 const edgeWithin = 5
-/** As a share of a thin wall, what is round it. */
-const rim = 0.1
 
 /** Whether walls are as thick as the part asks for. */
 export const leastWallCheck: Check = {
@@ -52,10 +50,8 @@ export const leastWallCheck: Check = {
     const whose = whoseIn(context, piece)
     const groups = groupsOf(thin, (spot) => whose.keyOf([spot.triangle, spot.against]))
     const told = { piece: name, least: mm(least) }
-    const found = groups.flatMap((own, i) => {
+    const found = groups.map((own) => {
       const area = areaBetween(own)
-      // Where a thin wall begins it grows thicker: that is no other place.
-      if (i > 0 && area < rim * areaBetween(groups[0]!)) return []
       const thinnest = narrowest(own)
       const { about: steps, names: where } = whose.of(own.flatMap(({ triangle, against }) => [triangle, against]))
       const resize = { from: thinnest.across, to: least, after: clause(texts, 'least-wall-then', { size: 'so' }) }

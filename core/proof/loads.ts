@@ -12,11 +12,11 @@ import { whoseIn } from './whose.ts'
 /** What is found. */
 const texts = {
   'load-borne':
-    '“{load}”: {force} N ask no more than {share} % of what {piece} bears, most at {where}, over {area}.{leaves}',
+    '“{load}”: {force} N is no more than {share} % of what {piece} bears, most at {where}, over {area}.{leaves}',
   'load-near':
-    '“{load}”: {force} N ask {share} % of what {piece} bears at {where}, over {area}{layers}: less than twice as much is left.{leaves}',
+    '“{load}”: {force} N is {share} % of what {piece} bears at {where}, over {area}{layers}: less than twice as much is left.{leaves}',
   'load-breaks':
-    '“{load}”: {force} N ask {share} % of what {piece} bears at {where}, over {area}{layers}: it breaks.{leaves}',
+    '“{load}”: {force} N is {share} % of what {piece} bears at {where}, over {area}{layers}: it breaks.{leaves}',
   'load-leaves':
     ' An estimate, with {strength} MPa for {material} there: it leaves out notches, blows, heat, and what stays hollow.',
   'load-between-layers': ' between two layers',

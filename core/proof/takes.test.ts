@@ -73,6 +73,10 @@ describe('what has a fit', () => {
     const measured = { kind: 'set', on: '2026-05-04' } as const
     const [found] = await told({ ...part, printer: { ...part.printer, holeOffset: 0.3, measured } }, 'takes')
     expect(found!.values.left).toMatchObject({ of: [printer.fits.snug.round.gap] })
+    // What was measured of the material says nothing of the printer.
+    const [ofMaterial] = await told({ ...part, material: { ...part.material, measured } }, 'takes')
+    const [asShipped] = await told(part, 'takes')
+    expect(ofMaterial).toEqual(asShipped)
   })
 })
 
@@ -104,6 +108,7 @@ describe('the first layer', () => {
     expect(await codes({ ...part, printer: { ...part.printer, flare: 0.1 } })).toEqual(['flare-room'])
     const measured = { kind: 'set', on: '2026-05-04' } as const
     expect(await codes({ ...part, printer: { ...part.printer, measured } })).toEqual([])
+    expect(await codes({ ...part, material: { ...part.material, measured } })).toEqual(['flare-pinches'])
   })
   it.each(sampled(20))(
     'fuses pieces that stand nearer to each other than it is pressed out by both (%i)',

@@ -43,11 +43,14 @@ export interface Taking {
   readonly isPrinted: boolean
 }
 
-/** Everything that a step takes, as the printer prints it; nothing is off where a file makes up for it. */
+/** Everything that a step takes, as the printer prints it, but for what a file makes up for. */
 export function takingsOf({ resolved, plan }: Built): readonly Taking[] {
   const { part, printer, steps } = resolved
-  const as = compensationFor(part)
-  const [walls, round] = isMadeUp(part) ? [0, () => 0] : [as.walls, (across: number) => roundsBy(as, across)]
+  // Where only the material was measured, a file makes up for nothing of the printer.
+  const made = isMadeUp(part) ? compensationFor(part) : { walls: 0, rounds: 0 }
+  const walls = printer.outsideOffset - made.walls
+  const rounds = printer.holeOffset - made.rounds
+  const round = (across: number) => roundsBy({ walls, rounds }, across)
   const outsides = part.pieces.flatMap((piece) =>
     flattened(piece.steps).flatMap((step) => {
       const { shape, values, present } = steps.get(step.id) ?? {}

@@ -30,8 +30,10 @@ export function Loads() {
   const part = usePart((state) => state.part)!
   const worked = useWorked()
   const { edit } = usePart.getState()
-  const points = useMemo(() => pointOptions(part, worked?.plan.geometry), [part, worked])
-  const faces = points.filter(({ point }) => point.face !== '')
+  const faces = useMemo(
+    () => pointOptions(part, worked?.plan.geometry).filter(({ point }) => point.face !== ''),
+    [part, worked],
+  )
   const add = () => {
     const held = faces.find(({ point }) => point.face === 'bottom') ?? faces[0]!
     const at = faces.findLast(({ point }) => point.face === 'top') ?? faces.at(-1)!
@@ -62,7 +64,7 @@ export function Loads() {
           </thead>
           <tbody>
             {part.loads.map((load) => (
-              <Row key={load.id} load={load} points={points} />
+              <Row key={load.id} load={load} points={faces} />
             ))}
           </tbody>
         </table>

@@ -9,7 +9,8 @@ export function Users({ ids }: { readonly ids: readonly string[] }) {
   if (ids.length === 0) return <em>not used yet</em>
   return ids.map((id, i) => {
     const step = findStep(part, id)?.step
-    const named = [...part.measures, ...part.joints, ...part.outlines].find((candidate) => candidate.id === id)
+    const all = [...part.measures, ...part.joints, ...part.outlines, ...part.flexes, ...part.loads]
+    const name = id === part.id ? 'least wall' : all.find((candidate) => candidate.id === id)?.name
     return (
       <span key={id}>
         {i > 0 && ', '}
@@ -23,7 +24,7 @@ export function Users({ ids }: { readonly ids: readonly string[] }) {
             {stepNumber(part, id)} {stepTitle(step)}
           </Link>
         ) : (
-          named?.name
+          name
         )}
       </span>
     )

@@ -67,7 +67,7 @@ function ChangeLegend({ marks }: { readonly marks: readonly Mark[] }) {
             {label}
           </p>
         ))}
-      {marks.length === 0 && <p className="mt-1 text-ink-soft">Nothing that could be seen.</p>}
+      {marks.length === 0 && <p className="mt-1 text-ink-soft">Nothing of the part itself.</p>}
     </figure>
   )
 }

@@ -117,7 +117,7 @@ function Table({
                 ? 'all that is held lies so'
                 : `${way.kept} of ${way.stances} held`
               : '',
-            way.asked === undefined ? '' : `loads ask ${Math.round(100 * way.asked)} %`,
+            way.asked === undefined ? '' : `loads take ${Math.round(100 * way.asked)} %`,
             way.rounds > 0 ? `${way.upright} of ${way.rounds} rounds upright` : '',
             way.tips < 0 ? 'falls over' : way.tips < slender ? `toppled by ${way.tips.toFixed(1)}°` : '',
             way.fitsBed ? '' : 'too large for the bed',

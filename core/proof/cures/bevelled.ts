@@ -11,7 +11,7 @@ import { freeId } from './freeId.ts'
 
 /** What is said of a bevel below what hangs. */
 const texts = {
-  'bevel-under': 'Bevel the corner under {ledge}, {size} far',
+  'bevel-under': 'Bevel the corner under {ledge} by {size}',
   'bevel-under-then': 'It rises from its wall at {lean}°, which the {printer} lays without help.',
 } as const
 

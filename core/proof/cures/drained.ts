@@ -80,7 +80,7 @@ function spotIn({ mesh }: Cavity): { readonly at: Vec2; readonly room: number; r
   const level = low + Math.min(sunk, (high - low) / 2)
   const { rings } = new Cutter(mesh).by(planeThrough([0, 0, level], [0, 0, 1]))
   // The surface of a cavity looks into it: its sections go round the other way.
-  const bodies = bodiesOf(rings.map((ring) => (ringArea(ring) < 0 ? [...ring].reverse() : ring)))
+  const bodies = bodiesOf(rings.map((ring) => ring.toReversed()))
   const largest = bodies.reduce<readonly Ring[] | undefined>(
     (best, body) => (best && areaOf(best) >= areaOf(body) ? best : body),
     undefined,

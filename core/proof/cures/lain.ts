@@ -8,7 +8,7 @@ import type { CureKind } from './define.ts'
 
 /** What is said of another way to lie. */
 const texts = {
-  'lie-otherwise': 'Print {pieces} lying otherwise, {high} high',
+  'lie-otherwise': 'Print {pieces} lying another way, {high} high',
   'lie-otherwise-then': 'In a pose of its own: {contact} lies on the bed, and less hangs. It is drawn as before.',
 } as const
 

@@ -94,7 +94,7 @@ export async function mostAsked(
       if (!force.ok || !(force.value > 0)) return undefined
       const { found } = await askedOf(built, ends, load.way, force.value, options)
       if (typeof found === 'string' || !found.worst || found.unmeasured) return undefined
-      most = Math.max(most, found.worst.use)
+      most = Math.max(most, found.worst.use, found.shared?.alone ?? 0)
     }
   }
   return most

@@ -105,5 +105,5 @@ export async function loadedSolid(
     const isClose = own < size || cells.size <= least || isKnown
     if (isClose) return found
   }
-  return { worst: undefined, count: 0, unmeasured: middle }
+  return { worst: undefined, shared: undefined, count: 0, unmeasured: middle }
 }

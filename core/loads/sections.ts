@@ -41,12 +41,21 @@ export interface Loaded {
   readonly betweenLayers: boolean
   /** 1 where it breaks */
   readonly use: number
+  /**
+   * no less than what is asked of one of several bodies that bear it together, bent by its share with the whole arm; 0 where it is one: what
+   * braces them tells how much less, which a section does not know
+   */
+  readonly alone: number
+  /** how many bodies bear it together */
+  readonly count: number
 }
 
 /** The sections between what is loaded and what is held. */
 export interface LoadedSections {
   /** the one of which most is asked */
   readonly worst: Loaded | undefined
+  /** the one of which most may be asked by itself, where several bodies bear together */
+  readonly shared: Loaded | undefined
   /** how many were looked at */
   readonly count: number
   /** the middle of a stretch of the way in which no section was found that parts the two, if there is one */
@@ -115,8 +124,12 @@ export async function loadedSections(
     }
     ;[low, high] = [best - step, best + step]
   }
+  const shared = found.reduce<Loaded | undefined>(
+    (most, own) => (own && own.alone > (most?.alone ?? 0) ? own : most),
+    undefined,
+  )
   const gap = worst ? gapIn(found, at) : stations.length >> 1
-  return { worst, count, unmeasured: gap === undefined ? undefined : middleOf(cells, stations[gap]!) }
+  return { worst, shared, count, unmeasured: gap === undefined ? undefined : middleOf(cells, stations[gap]!) }
 }
 
 /** Cells of the way, evenly. */
@@ -194,6 +207,8 @@ function frontOf(crossings: readonly Crossing[]): Front {
 interface CutThrough {
   readonly plane: Plane
   readonly bodies: readonly (readonly Ring[])[]
+  /** how much of what flows goes through each of them, as a share */
+  readonly shares: readonly number[]
 }
 
 /** Tilts that are tried, degrees, and shifts, in cells: each as long as there is less to cut by more than this share of it. */
@@ -276,7 +291,7 @@ function cutAt(cutter: Cutter, { cells: { size } }: Flow, front: Front, plane: P
     if (body) shares.set(body, (shares.get(body) ?? 0) + through)
   }
   const bodies = all.map(({ rings }) => rings).filter((rings) => (shares.get(rings) ?? 0) > leastShare * asked)
-  return bodies.length > 0 ? { plane, bodies } : undefined
+  return bodies.length > 0 ? { plane, bodies, shares: bodies.map((rings) => shares.get(rings)! / asked) } : undefined
 }
 
 /** So many places where it goes through a front are asked in which body they are. */
@@ -334,16 +349,26 @@ function alongAxis([x, y, z]: Vec3, axis: number, by: number): Vec3 {
   return [axis === 0 ? x + by : x, axis === 1 ? y + by : y, axis === 2 ? z + by : z]
 }
 
-function loadedBy({ plane, bodies }: CutThrough, force: Force, strength: Layered): Loaded {
-  const stress = stressIn(plane, bodies, force)
-  const whole = Math.max(together(stress.pull, stress.shear), together(stress.press, stress.shear)) / strength.along
-  const layers = betweenLayers(stress, Math.abs(dot(plane.normal, strength.up))) / strength.across
+function loadedBy({ plane, bodies, shares }: CutThrough, force: Force, strength: Layered): Loaded {
+  const usedOf = (own: readonly (readonly Ring[])[], share: number) => {
+    const stress = stressIn(plane, own, { ...force, force: scaled(force.force, share) })
+    const whole = Math.max(together(stress.pull, stress.shear), together(stress.press, stress.shear)) / strength.along
+    const layers = betweenLayers(stress, Math.abs(dot(plane.normal, strength.up))) / strength.across
+    return { stress, whole, layers }
+  }
+  const { stress, whole, layers } = usedOf(bodies, 1)
+  const alone = bodies.map((body, i) => {
+    const own = usedOf([body], shares[i]!)
+    return Math.max(own.whole, own.layers)
+  })
   const rings = bodies.flat()
   const { area, across } = sectionFigures(rings)
   return {
     ...{ plane, rings, area, across, stress, betweenLayers: layers > whole },
     arm: norm(subtract(force.at, plane.at)),
     use: Math.max(whole, layers),
+    alone: bodies.length > 1 ? Math.max(...alone) : 0,
+    count: bodies.length,
   }
 }
 

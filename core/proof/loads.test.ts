@@ -82,6 +82,23 @@ describe('what is not known is no pass', () => {
     }
     expect(await codes({ ...of, pieces: [...of.pieces, other] })).toEqual(['load-apart'])
   })
+  it.each(sampled(10))('a beam on two legs, of which nobody knows how much it is bent between them (%i)', async (i) => {
+    const random = seeded(101 * i)
+    const [span, thick] = [40 + 30 * random(), 2.5 + 5 * random()]
+    const off = (by: number) => ({ across: { from: 'centre', to: 'centre', by: `${by}` } })
+    const leg = (id: string, by: number) => block(id, [6.3, 10.7, 15.1], { ...onFace('foot', 'top'), ...off(by) })
+    const bent = ((10.7 * thick ** 2) / 6) * along
+    // Even with its ends held fast it would break.
+    const force = (1.1 * bent * 8) / (span - 6.3)
+    const table = [
+      block('foot', [span + 6.3, 10.7, 4.1]),
+      ...[leg('left', -span / 2), leg('right', span / 2)],
+      block('head', [span + 6.3, 10.7, thick], { lift: '19.2' }),
+    ]
+    const [found] = await told(part(table, [load({ force: force.toFixed(1), way: 'down' })]))
+    expect(['load-shared', 'load-unmeasured', 'load-breaks']).toContain(found!.code)
+    expect(found!.rank).not.toBe('pass')
+  })
   it('nothing is told where no load is', async () => {
     expect(await told(part(stacked(), []))).toEqual([])
   })

@@ -17,6 +17,8 @@ const texts = {
     '“{load}”: {force} N is {share} % of what {piece} bears at {where}, over {area}{layers}: less than twice as much is left.{leaves}',
   'load-breaks':
     '“{load}”: {force} N is {share} % of what {piece} bears at {where}, over {area}{layers}: it breaks.{leaves}',
+  'load-shared':
+    '“{load}”: {piece} bears {force} N in {count} places at once at {where}. Together they take {share} %; how much each is bent is not known: if nothing braced it, {most} % of what it bears.{leaves}',
   'load-leaves':
     ' An estimate, with {strength} MPa for {material} there: it leaves out notches, blows, heat, and what stays hollow.',
   'load-between-layers': ' between two layers',
@@ -111,7 +113,7 @@ async function ofPiece(
   const { found, way, at } = await askedOf(built, ends, load.way, force, { tree: tree(piece), pause })
   if (found === 'apart') return finding('warning', 'load-apart', told)
   if (found === 'beside') return finding('warning', 'load-beside', told)
-  const { worst, unmeasured } = found
+  const { worst, shared, unmeasured } = found
   const points = (...places: readonly Vec3[]): Mark => ({ kind: 'points', points: Float32Array.from(places.flat()) })
   if (!worst) return finding('warning', 'load-unmeasured', told, { marks: [points(at)] })
   const { use } = worst
@@ -127,6 +129,12 @@ async function ofPiece(
     leaves: sentences(clause(texts, 'load-leaves', { strength: mpa, material: part.material.name })),
   }
   const layers = sentences(...(worst.betweenLayers ? [clause(texts, 'load-between-layers', {})] : []))
+  if (use <= borne && shared && !(shared.alone <= borne)) {
+    const there = sectionOf(context, piece, shared)
+    const most = Number((100 * shared.alone).toPrecision(2))
+    const told = { ...values, where: there.names, count: shared.count, most }
+    return finding('advice', 'load-shared', told, { marks: there.marks, by: shared.alone })
+  }
   if (use <= borne) return finding('pass', 'load-borne', values, { marks })
   const lacks = (spare * use) / borne
   const more = {

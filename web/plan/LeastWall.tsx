@@ -20,7 +20,7 @@ export function LeastWall() {
       </div>
     )
   return (
-    <div className="flex items-center gap-1.5">
+    <div className="relative flex items-center gap-1.5">
       <ValueField label="Least wall" kind="length" text={leastWall} names={names} onChange={set} />
       <span className="text-ink-soft">{unit}; Proof tells what is thinner</span>
       <IconButton

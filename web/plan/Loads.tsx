@@ -114,7 +114,7 @@ function Row({ load, points }: { readonly load: KeptLoad; readonly points: reado
   return (
     <tr className="border-t border-line align-top">
       <NameCell name={load.name} invalid={false} onRename={(name) => name && set({ name })} />
-      <td className="px-2 py-1.5 text-base leading-[1.75rem]">
+      <td className="relative px-2 py-1.5 text-base leading-[1.75rem]">
         held at the {place('held', 'Held place')}, with{' '}
         <ValueField
           label={`Force of ${load.name}`}

@@ -5,19 +5,28 @@ import { formatOf } from '@makrel/core/exchange'
 import { meshFigures } from '@makrel/core/mesh'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { nodeBundle } from '../scripts/build.mjs'
-import { built, demo, folder, makrel } from './testing.ts'
+import { built, demo, folder, makrel, makrelAlone } from './testing.ts'
 
 beforeAll(() => built(nodeBundle))
 
+it('ends with its exit code, and says nothing but its report', async () => {
+  const file = join(folder(), 'empty.makrel.json')
+  const part = JSON.parse(readFileSync(demo('lantern-bracket'), 'utf8'))
+  writeFileSync(file, JSON.stringify({ ...part, pieces: [{ ...part.pieces[0], steps: [] }], readouts: [] }))
+  const written = ['build', demo('oar-collar'), '--format', 'stl', '--out', folder(), '--fineness', '0.1']
+  for (const args of [['proof', file], written, ['carve', file]])
+    expect(makrelAlone(...args)).toEqual(await makrel(...args))
+})
+
 describe('what is larger than the printer', () => {
-  it('is a fault to proof, and a sound mesh to build', () => {
+  it('is a fault to proof, and a sound mesh to build', async () => {
     const part = JSON.parse(readFileSync(demo('lantern-bracket'), 'utf8'))
     const [piece] = part.pieces
     const large = { ...piece.steps[0], fields: { ...piece.steps[0].fields, width: '900' } }
     const file = join(folder(), 'large.makrel.json')
     writeFileSync(file, JSON.stringify({ ...part, pieces: [{ ...piece, steps: [large] }], readouts: [], outlines: [] }))
-    expect(makrel('proof', file).status).toBe(1)
-    const { status, report } = makrel('build', file, '--format', 'stl', '--out', folder())
+    expect((await makrel('proof', file)).status).toBe(1)
+    const { status, report } = await makrel('build', file, '--format', 'stl', '--out', folder())
     expect(status).toBe(0)
     expect(report.findings.some(({ rank, ofPrinter }: Record<string, unknown>) => rank === 'fault' && ofPrinter)).toBe(
       true,
@@ -25,8 +34,8 @@ describe('what is larger than the printer', () => {
   })
 })
 
-it('tells how a part could lie, the best way first, in its own sizes', () => {
-  const { status, report } = makrel('lie', demo('lantern-bracket'), '--fineness', '0.05')
+it('tells how a part could lie, the best way first, in its own sizes', async () => {
+  const { status, report } = await makrel('lie', demo('lantern-bracket'), '--fineness', '0.05')
   expect(status).toBe(0)
   const [{ pieces, ways }] = report.lying
   expect(pieces).toEqual(['Bracket'])
@@ -35,10 +44,11 @@ it('tells how a part could lie, the best way first, in its own sizes', () => {
   for (const { hangs } of ways) expect(hangs).toBeGreaterThanOrEqual(0)
 })
 
-it('writes what is to be printed where it is asked for, or was measured', () => {
+it('writes what is to be printed where it is asked for, or was measured', async () => {
   const coarse = ['--fineness', '0.1'] as const
   const args = ['build', demo('lantern-bracket'), '--format', 'stl', '--out', folder(), ...coarse] as const
-  const [drawn, printed] = [makrel(...args).report, makrel(...args, '--made-up').report]
+  const drawn = (await makrel(...args)).report
+  const printed = (await makrel(...args, '--made-up')).report
   expect(drawn.receipt.compensation).toBeUndefined()
   expect(printed.receipt.compensation).toMatchObject({ printer: 'Tern 220', material: 'PETG', rounds: 0.08 })
   expect(printed.receipt.drawn).toEqual(drawn.receipt.drawn)
@@ -48,9 +58,9 @@ it('writes what is to be printed where it is asked for, or was measured', () => 
   const file = join(folder(), 'measured.makrel.json')
   writeFileSync(file, JSON.stringify({ ...part, printer: { ...part.printer, measured } }))
   const own = ['build', file, '--format', 'stl', '--out', folder(), ...coarse] as const
-  expect(makrel(...own).report.receipt.compensation).toMatchObject({ rounds: 0.08, shrinkage: 0 })
-  expect(makrel(...own, '--as-drawn').report.receipt.compensation).toBeUndefined()
-  expect(makrel(...own, '--as-drawn', '--made-up').status).toBe(2)
+  expect((await makrel(...own)).report.receipt.compensation).toMatchObject({ rounds: 0.08, shrinkage: 0 })
+  expect((await makrel(...own, '--as-drawn')).report.receipt.compensation).toBeUndefined()
+  expect((await makrel(...own, '--as-drawn', '--made-up')).status).toBe(2)
   // What is proved is what leaves: too large for the bed only once it is made up for.
   const [piece] = part.pieces
   const plate = {
@@ -60,17 +70,17 @@ it('writes what is to be printed where it is asked for, or was measured', () => 
   const wide = join(folder(), 'wide.makrel.json')
   const alone = { ...part, pieces: [{ ...piece!, steps: [plate] }], readouts: [], outlines: [] }
   writeFileSync(wide, JSON.stringify({ ...alone, material: { ...part.material, shrinkage: 1.2, measured } }))
-  const ranks = (...more: string[]) =>
-    makrel('build', wide, '--format', 'stl', '--out', folder(), ...more).report.findings.flatMap(
+  const ranks = async (...more: string[]) =>
+    (await makrel('build', wide, '--format', 'stl', '--out', folder(), ...more)).report.findings.flatMap(
       ({ check, rank }: Record<string, string>) => (check === 'bed' ? [rank] : []),
     )
-  expect(ranks('--as-drawn')).toEqual(['pass'])
-  expect(ranks()).toEqual(['fault'])
+  expect(await ranks('--as-drawn')).toEqual(['pass'])
+  expect(await ranks()).toEqual(['fault'])
 })
 
 describe('one piece', () => {
-  it('is written by its name', () => {
-    const { report } = makrel(
+  it('is written by its name', async () => {
+    const { report } = await makrel(
       'build',
       demo('locker-hinge'),
       '--format',
@@ -82,7 +92,7 @@ describe('one piece', () => {
     )
     expect(report.receipt).toMatchObject({ solids: 1, pieces: ['Moving leaf'] })
   })
-  it('is written by its name where a step has split it, and one that is not there is told with those that are', () => {
+  it('is written by its name where a step has split it, and one that is not there is told with those that are', async () => {
     const part = JSON.parse(readFileSync(demo('shed-key-float'), 'utf8'))
     const { name } = part.pieces[0]
     const base = { kind: 'treatment', id: 'split', name: '', mute: false, when: '', operation: 'split' }
@@ -91,16 +101,19 @@ describe('one piece', () => {
     writeFileSync(file, JSON.stringify(part))
     const args = ['build', file, '--format', 'stl', '--out', folder(), '--fineness', '0.1'] as const
     const build = (piece: string) => makrel(...args, '--piece', piece)
-    const { report } = build(`${name} (2)`)
+    const { report } = await build(`${name} (2)`)
     expect(report.receipt.pieces).toEqual([`${name} (2)`])
     expect(report.receipt.min[0]).toBeCloseTo(3.5, 3)
-    expect(build(name).report.receipt.max[0]).toBeCloseTo(3.1, 3)
-    expect(build(`${name} (3)`)).toMatchObject({ status: 2, stderr: expect.stringContaining(`${name}, ${name} (2)`) })
+    expect((await build(name)).report.receipt.max[0]).toBeCloseTo(3.1, 3)
+    expect(await build(`${name} (3)`)).toMatchObject({
+      status: 2,
+      stderr: expect.stringContaining(`${name}, ${name} (2)`),
+    })
   })
 })
 
 describe('poses', () => {
-  it('are written as they stand: the one it is printed in, another one by its name, or as it is drawn', () => {
+  it('are written as they stand: the one it is printed in, another one by its name, or as it is drawn', async () => {
     const part = readPartFile(readFileSync(demo('locker-hinge'), 'utf8'))
     const [joint] = part.joints
     const pose = (id: string, position: number) => ({
@@ -111,9 +124,12 @@ describe('poses', () => {
     const poses = [pose('a', 90), pose('b', 180)]
     writeFileSync(file, JSON.stringify({ ...part, poses, printPose: 'a' }))
     const args = ['build', file, '--format', 'stl', '--out', folder(), '--fineness', '0.1'] as const
-    const [printed, named, drawn] = [[], ['--pose', 'Folded b'], ['--pose', 'drawn']].map(
-      (more) => makrel(...args, ...more).report.receipt,
-    )
+    const receipt = async (...more: string[]) => (await makrel(...args, ...more)).report.receipt
+    const [printed, named, drawn] = [
+      await receipt(),
+      await receipt('--pose', 'Folded b'),
+      await receipt('--pose', 'drawn'),
+    ]
     expect([printed, named, drawn].map(({ pose }) => pose)).toEqual(['Folded a', 'Folded b', ''])
     expect(named.file).toMatch(/-Folded-b\.stl$/)
     expect(printed.file).toBe(drawn.file)
@@ -125,10 +141,10 @@ describe('poses', () => {
 })
 
 describe('the size of files', () => {
-  it('is what is asked for, in the unit that is asked for', () => {
+  it('is what is asked for, in the unit that is asked for', async () => {
     const args = ['build', demo('lantern-bracket'), '--format', 'stl', '--out', folder(), '--fineness', '0.1'] as const
-    const drawn = makrel(...args).report.receipt
-    const { status, report } = makrel(...args, '--unit', 'in', '--height', '37.3')
+    const drawn = (await makrel(...args)).report.receipt
+    const { status, report } = await makrel(...args, '--unit', 'in', '--height', '37.3')
     expect([status, report.receipt.unit]).toEqual([0, 'inches, not stated in the file'])
     const [piece] = formatOf('stl')!.read(readFileSync(report.written))
     const { min, max, volume } = meshFigures(piece!.mesh)
@@ -142,9 +158,19 @@ describe('the size of files', () => {
 describe('variants', () => {
   const ring = demo('deck-cap-spanner-ring')
   const names: string[] = JSON.parse(readFileSync(ring, 'utf8')).variants.map(({ name }: { name: string }) => name)
-  it('are written together, each a file of its own that holds what its report says', () => {
+  it('are written together, each a file of its own that holds what its report says', async () => {
     const out = folder()
-    const { status, report } = makrel('build', ring, '--format', 'stl', '--out', out, '--fineness', '0.1', '--variants')
+    const { status, report } = await makrel(
+      'build',
+      ring,
+      '--format',
+      'stl',
+      '--out',
+      out,
+      '--fineness',
+      '0.1',
+      '--variants',
+    )
     expect(status).toBe(0)
     expect(names.length).toBeGreaterThan(1)
     expect(report.variants.map(({ receipt }: { receipt: { variant: string } }) => receipt.variant)).toEqual(names)
@@ -160,20 +186,20 @@ describe('variants', () => {
     )
     expect(new Set(volumes).size).toBe(names.length)
   })
-  it('are written one by one by their names', () => {
+  it('are written one by one by their names', async () => {
     const args = ['build', ring, '--format', 'stl', '--out', folder(), '--fineness', '0.1'] as const
-    const { report } = makrel(...args, '--variant', names[1]!)
+    const { report } = await makrel(...args, '--variant', names[1]!)
     expect(report.receipt).toMatchObject({ variant: names[1], file: expect.stringContaining('.stl') })
   })
 })
 
 describe('faults', () => {
-  it('end with 1 and are in the report', () => {
+  it('end with 1 and are in the report', async () => {
     const part = JSON.parse(readFileSync(demo('lantern-bracket'), 'utf8'))
     part.measures[0].expression = 'wall'
     const file = join(folder(), 'x.makrel.json')
     writeFileSync(file, JSON.stringify(part))
-    const { status, report } = makrel('proof', file)
+    const { status, report } = await makrel('proof', file)
     expect(status).toBe(1)
     expect(report.findings.find(({ rank }: { rank: string }) => rank === 'fault').text).toMatch(/depends on itself/)
   })
@@ -187,15 +213,15 @@ describe('what would not print as it is meant', () => {
     writeFileSync(file, JSON.stringify(part))
     return file
   }
-  it('is not written, and is where that is asked for', () => {
+  it('is not written, and is where that is asked for', async () => {
     const out = folder()
     const args = ['build', floating(), '--format', 'stl', '--out', out, '--fineness', '0.1'] as const
-    const held = makrel(...args)
+    const held = await makrel(...args)
     expect(held.status).toBe(1)
     expect(held.report.written).toBeUndefined()
     expect(held.report.receipt.file).toMatch(/\.stl$/)
     expect(readdirSync(out)).toEqual([])
-    const given = makrel(...args, '--faulty')
+    const given = await makrel(...args, '--faulty')
     expect(given.status).toBe(1)
     expect(readdirSync(out)).toEqual([given.report.receipt.file])
     expect(given.report.written).toBe(join(out, given.report.receipt.file))
@@ -264,8 +290,8 @@ describe('bad input ends with 2 and a message', () => {
     ],
     ['a fineness of nothing', () => ['proof', demo('locker-hinge'), '--fineness', '0'], /--fineness/],
     ['an unknown option', () => ['proof', demo('locker-hinge'), '--fast'], /--fast/],
-  ])('%s', (_, args, message) => {
-    const { status, stdout, stderr } = makrel(...args())
+  ])('%s', async (_, args, message) => {
+    const { status, stdout, stderr } = await makrel(...args())
     expect(stderr).toMatch(message)
     expect(status).toBe(2)
     expect(stdout).toBe('')

@@ -14,9 +14,9 @@ const written = ['stl', '3mf', 'obj']
 const parts = readdirSync(join(root, 'demo')).filter((file) => file.endsWith('.makrel.json'))
 
 describe.each(inTurn(3, parts))('%s', (file) => {
-  it('is sound, and each file of it holds what the report says', () => {
+  it('is sound, and each file of it holds what the report says', async () => {
     const args = ['--format', written.join(), '--out', folder(), '--fineness', '0.05']
-    const { status, report } = makrel('build', join(root, 'demo', file), ...args)
+    const { status, report } = await makrel('build', join(root, 'demo', file), ...args)
     expect(status).toBe(0)
     for (const piece of report.pieces) expect(piece).toMatchObject({ closed: true, oriented: true, solids: 1 })
     // Some have a wall that is a single line, or want something put under them as they lie: that is said, and may be so.
@@ -49,17 +49,18 @@ describe.each(inTurn(3, parts))('%s', (file) => {
 })
 
 describe('a mesh', () => {
-  it('that was written is sound to proof as well, in each format', () => {
+  it('that was written is sound to proof as well, in each format', async () => {
     const args = ['--format', written.join(), '--out', folder(), '--fineness', '0.05']
-    const { report } = makrel('build', join(root, 'demo/locker-hinge.makrel.json'), ...args)
-    for (const { written: path } of report.files) expect(makrel('proof', path)).toMatchObject({ status: 0 })
+    const { report } = await makrel('build', join(root, 'demo/locker-hinge.makrel.json'), ...args)
+    for (const { written: path } of report.files) expect(await makrel('proof', path)).toMatchObject({ status: 0 })
   })
 })
 
 describe('proof', () => {
-  it('of a demo part at the fineness that is usual comes to the same as at a coarser one', () => {
+  it('of a demo part at the fineness that is usual comes to the same as at a coarser one', async () => {
     const file = join(root, 'demo/boat-hook-clip.makrel.json')
-    const [fine, coarse] = [makrel('proof', file), makrel('proof', file, '--fineness', '0.05')]
+    const fine = await makrel('proof', file)
+    const coarse = await makrel('proof', file, '--fineness', '0.05')
     expect([fine.status, fine.report.fineness]).toEqual([0, 0.02])
     const texts = ({ report }: typeof fine) =>
       report.findings.map(({ check, rank }: Record<string, string>) => [check, rank])

@@ -55,9 +55,10 @@ const [all, none] = [0.98, 0.02]
  */
 export async function hangingRegions(
   kernel: Kernel,
-  sections: Pick<Sections, 'at'>,
+  sections: Pick<Sections, 'at' | 'ledges'>,
   { heights, lineWidth, overhang, places, others, pause }: HangingOptions,
 ): Promise<readonly HangingRegion[]> {
+  const ledges = sections.ledges(overhang)
   const slope = overhang < flat ? Math.tan((overhang * Math.PI) / 180) : Number.POSITIVE_INFINITY
   const byLayer = new Map<number, LaidPlace[]>()
   for (const place of places) {
@@ -70,14 +71,15 @@ export async function hangingRegions(
   const out: HangingRegion[] = []
   for (const layer of layers.slice(1)) {
     await pause?.()
-    const [{ rings, bodies }, { rings: under }] = [laidOf(layer), laidOf(layer - 1)]
+    const [{ rings, bodies }, { rings: under, isAll }] = [laidOf(layer), laidOf(layer - 1)]
     if (rings === under) continue
     const [low, high] = [layerMiddle(layer - 1, heights), layerMiddle(layer, heights)]
     const regions = kernel.scope((scope): HangingRegion[] => {
       const about = { layer, low, high }
       const by = (high - low) * slope + hardlyBeyond
       const own = bodies.flatMap(({ body, inside }) => (insideRings(under, inside) ? [] : [body]))
-      const isFar = Number.isFinite(by) && large(scope.beyond(rings, under, by)).length > 0
+      const mayReach = Number.isFinite(by) && (!isAll || ledges.areBetween(low, high))
+      const isFar = mayReach && large(scope.beyond(rings, under, by)).length > 0
       if (own.length === 0 && !isFar) return []
       const carriers = carriersOf(laidOf, others, heights, layer)
       const held = [...under, ...carriers]
@@ -130,6 +132,8 @@ function heldRegions(
 /** What is laid in a layer: of what it is filled with, all bodies that have room for a line, each with a place well inside of it. */
 interface Laid {
   readonly rings: readonly Ring[]
+  /** whether that is all that the solid has there */
+  readonly isAll: boolean
   readonly bodies: readonly { readonly body: readonly Ring[]; readonly inside: Vec2 }[]
 }
 
@@ -151,7 +155,8 @@ function laidIn(
       return place ? [{ body, inside: place.inside }] : []
     })
     // The very same rings where all of them are: layers of a prism are not compared.
-    const kept = { rings: laid.length === own.length ? rings : laid.flatMap(({ body }) => body), bodies: laid }
+    const isAll = laid.length === own.length
+    const kept = { rings: isAll ? rings : laid.flatMap(({ body }) => body), isAll, bodies: laid }
     known.set(layer, kept)
     return kept
   }

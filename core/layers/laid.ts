@@ -8,6 +8,7 @@ import {
   insideRings,
   offSide,
   pointInside,
+  RingSides,
   ringArea,
   type Vec2,
 } from '../plane/index.ts'
@@ -143,20 +144,19 @@ function boxOf(rings: readonly Ring[]): Box2 {
 
 /** Whether the lines of rings cross, or come nearer to each other than `within`, mm. */
 function nearerThan(a: readonly Ring[], b: readonly Ring[], within: number): boolean {
+  const sides = new RingSides(b)
   for (const ring of a)
     for (let i = 0; i < ring.length; i++) {
       const [p, q] = [ring[i]!, ring[(i + 1) % ring.length]!]
-      const [left, right] = [Math.min(p[0], q[0]) - within, Math.max(p[0], q[0]) + within]
-      const [low, high] = [Math.min(p[1], q[1]) - within, Math.max(p[1], q[1]) + within]
-      for (const other of b)
-        for (let k = 0; k < other.length; k++) {
-          const [r, s] = [other[k]!, other[k + 1 < other.length ? k + 1 : 0]!]
-          if ((r[0] < left && s[0] < left) || (r[0] > right && s[0] > right)) continue
-          if ((r[1] < low && s[1] < low) || (r[1] > high && s[1] > high)) continue
-          if (cross(p, q, r, s)) return true
-          if (offSide(p, r, s) < within || offSide(q, r, s) < within) return true
-          if (offSide(r, p, q) < within || offSide(s, p, q) < within) return true
-        }
+      const box: Box2 = {
+        min: [Math.min(p[0], q[0]) - within, Math.min(p[1], q[1]) - within],
+        max: [Math.max(p[0], q[0]) + within, Math.max(p[1], q[1]) + within],
+      }
+      for (const [r, s] of sides.in(box)) {
+        if (cross(p, q, r, s)) return true
+        if (offSide(p, r, s) < within || offSide(q, r, s) < within) return true
+        if (offSide(r, p, q) < within || offSide(s, p, q) < within) return true
+      }
     }
   return false
 }

@@ -1,5 +1,6 @@
 import type { Kernel, Ring, Solid } from '../kernel/index.ts'
 import type { Vec2 } from '../plane/index.ts'
+import { Ledges } from './ledges.ts'
 
 /** Heights nearer to each other than this are one, mm. */
 const sameHeight = 1e-6
@@ -44,6 +45,11 @@ export class Sections {
     const rings = this.between(z)
     this.#known.set(z, rings)
     return rings
+  }
+
+  /** Where it may reach out farther than what leans by so much, degrees off upright. */
+  ledges(overhang: number): Ledges {
+    return new Ledges(this.#solid, overhang)
   }
 
   /**

@@ -84,12 +84,15 @@ function fillAlong(mesh: TriangleMesh, cells: Cells, axis: 0 | 1 | 2, gaps: numb
   for (let line = 0; line + 1 < starts.length; line++) {
     const own = order.subarray(starts[line]!, starts[line + 1]!)
     if (own.length < 2) continue
-    own.sort((a, b) => places[a]! - places[b]!)
+    inOrder(own, places)
     // A line along a side is counted by one of its two triangles only now and then: the other axes have the cells.
-    if (own.reduce((sum, i) => sum + ways[i]!, 0) !== 0) continue
+    let through = 0
+    for (let i = 0; i < own.length; i++) through += ways[own[i]!]!
+    if (through !== 0) continue
     const base = (line % counts[u]) * strides[u] + Math.floor(line / counts[u]) * strides[v]
     let [depth, begins, ended] = [0, 0, Number.NEGATIVE_INFINITY]
-    for (const i of own) {
+    for (let at = 0; at < own.length; at++) {
+      const i = own[at]!
       const before = depth
       depth += ways[i]!
       if (before <= 0 && depth > 0) {
@@ -108,6 +111,16 @@ function fillAlong(mesh: TriangleMesh, cells: Cells, axis: 0 | 1 | 2, gaps: numb
         if (isInside[cell] !== inside) isInside[cell] = kind
       }
     }
+  }
+}
+
+/** Puts a few numbers in the order of their places; those at the same place stay as they are. */
+function inOrder(few: Uint32Array, places: Float64Array): void {
+  for (let i = 1; i < few.length; i++) {
+    const own = few[i]!
+    let to = i
+    for (; to > 0 && places[few[to - 1]!]! > places[own]!; to--) few[to] = few[to - 1]!
+    few[to] = own
   }
 }
 

@@ -120,7 +120,8 @@ function sizeOfSide(
   from: Vec3,
 ): readonly [number, number] {
   let [count, arm] = [0, 0]
-  for (const [cell, room] of roomOf.entries()) {
+  for (let cell = 0; cell < roomOf.length; cell++) {
+    const room = roomOf[cell]!
     if (room < 0 || !side.has(room)) continue
     count++
     arm = Math.max(arm, norm(subtract(middleOf(cells, cell), from)))

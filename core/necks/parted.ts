@@ -110,11 +110,11 @@ function grouped(count: number, doors: readonly Pick<Door, 'rooms'>[]): Groups {
 function nearestOther(cells: Cells, roomOf: Int32Array, isOwn: (room: number) => boolean): Door | undefined {
   const from = new Int32Array(roomOf.length).fill(-1)
   let edge: number[] = []
-  for (const [cell, room] of roomOf.entries())
-    if (room >= 0 && isOwn(room)) {
-      from[cell] = cell
-      edge.push(cell)
-    }
+  for (let cell = 0; cell < roomOf.length; cell++) {
+    if (roomOf[cell]! < 0 || !isOwn(roomOf[cell]!)) continue
+    from[cell] = cell
+    edge.push(cell)
+  }
   for (const around = besideOf(cells); edge.length > 0; ) {
     const next: number[] = []
     for (const cell of edge)

@@ -40,11 +40,10 @@ export function roomsOf(cells: Cells, depths: Int32Array, shut: Uint8Array): Roo
   const { isInside } = cells
   const order = deepestFirst(depths)
   const [sx, sy, sz] = stridesOf(cells)
-  /** how far on a neighbour is, and what shuts it off: a bit of the one that comes first */
-  const beside = [sx, sy, sz].flatMap((by, axis) => [
-    { by, first: 0, bit: 1 << axis },
-    { by: -by, first: -by, bit: 1 << axis },
-  ])
+  /** Of six neighbours: how far on each is, and what shuts it off, a bit of the one that comes first. */
+  const by = [sx, -sx, sy, -sy, sz, -sz]
+  const first = by.map((each) => Math.min(0, each))
+  const bit = [1, 1, 2, 2, 4, 4]
   /** cells of a room that grew into another one are that one's, too */
   const parent: number[] = []
   const rooms: Room[] = []
@@ -61,12 +60,18 @@ export function roomsOf(cells: Cells, depths: Int32Array, shut: Uint8Array): Roo
   const take = (cell: number) => {
     met.length = 0
     let into = cell
-    for (const { by, first, bit } of beside) {
-      const other = own[cell + by]!
-      if (other < 0 || shut[cell + first]! & bit) continue
-      if (depths[cell + by]! > depths[into]! || into === cell) into = cell + by
+    for (let k = 0; k < 6; k++) {
+      const other = own[cell + by[k]!]!
+      if (other < 0 || shut[cell + first[k]!]! & bit[k]!) continue
+      if (into === cell || depths[cell + by[k]!]! > depths[into]!) into = cell + by[k]!
       const root = rootOf(other)
       if (!met.includes(root)) met.push(root)
+    }
+    // Most lie amid cells of one room: what meets nothing else parts nothing.
+    if (met.length === 1) {
+      own[cell] = met[0]!
+      rooms[met[0]!]!.count++
+      return
     }
     if (met.length === 0) {
       own[cell] = rooms.length
@@ -89,51 +94,52 @@ export function roomsOf(cells: Cells, depths: Int32Array, shut: Uint8Array): Roo
   }
   // Of cells that lie as deep those beside what is there first, and on from these: none is taken from far along a ledge.
   const queued = new Uint8Array(isInside.length)
+  const queue = new Uint32Array(order.length)
+  const isBeside = (cell: number) => {
+    for (let k = 0; k < 6; k++) if (own[cell + by[k]!]! >= 0 && !(shut[cell + first[k]!]! & bit[k]!)) return true
+    return false
+  }
   for (let from = 0; from < order.length; ) {
     const depth = depths[order[from]!]!
     let to = from
     while (to < order.length && depths[order[to]!]! === depth) to++
-    const level = order.subarray(from, to)
-    const queue: number[] = []
+    let [next, end] = [0, 0]
     const goOn = (cell: number) => {
-      for (const { by, first, bit } of beside) {
-        const other = cell + by
-        if (depths[other] !== depth || queued[other] || shut[cell + first]! & bit) continue
+      for (let k = 0; k < 6; k++) {
+        const other = cell + by[k]!
+        if (depths[other] !== depth || queued[other] || shut[cell + first[k]!]! & bit[k]!) continue
         queued[other] = 1
-        queue.push(other)
+        queue[end++] = other
       }
     }
-    for (const cell of level) {
-      const isBeside = beside.some(({ by, first, bit }) => own[cell + by]! >= 0 && !(shut[cell + first]! & bit))
-      if (!isBeside) continue
+    for (let i = from; i < to; i++) {
+      const cell = order[i]!
+      if (!isBeside(cell)) continue
       queued[cell] = 1
-      queue.push(cell)
+      queue[end++] = cell
     }
-    let next = 0
-    for (const cell of [...level, -1]) {
-      for (; next < queue.length; next++) {
+    for (let i = from; i <= to; i++) {
+      for (; next < end; next++) {
         take(queue[next]!)
         goOn(queue[next]!)
       }
-      if (cell < 0 || queued[cell]) continue
-      queued[cell] = 1
-      take(cell)
-      goOn(cell)
+      if (i === to || queued[order[i]!]) continue
+      queued[order[i]!] = 1
+      take(order[i]!)
+      goOn(order[i]!)
     }
     from = to
   }
-  const numbers = new Map<number, number>()
+  const numbers = new Int32Array(rooms.length).fill(-1)
   const kept: Room[] = []
   for (let cell = 0; cell < own.length; cell++) {
     if (own[cell]! < 0) continue
     const root = rootOf(own[cell]!)
-    let number = numbers.get(root)
-    if (number === undefined) {
-      number = kept.length
-      numbers.set(root, number)
+    if (numbers[root]! < 0) {
+      numbers[root] = kept.length
       kept.push(rooms[root]!)
     }
-    own[cell] = number
+    own[cell] = numbers[root]!
   }
   return { roomOf: own, rooms: kept, doors: doorsOf(cells, depths, shut, own) }
 }
@@ -163,7 +169,8 @@ function doorsOf(cells: Cells, depths: Int32Array, shut: Uint8Array, roomOf: Int
   for (let cell = 0; cell < roomOf.length; cell++) {
     const room = roomOf[cell]!
     if (room < 0) continue
-    for (const [axis, by] of strides.entries()) {
+    for (let axis = 0; axis < 3; axis++) {
+      const by = strides[axis]!
       const other = roomOf[cell + by]!
       if (other < 0 || other === room || shut[cell]! & (1 << axis)) continue
       const key = room < other ? `${room} ${other}` : `${other} ${room}`

@@ -20,10 +20,11 @@ export async function shutsOf(
   for (let cell = 0; cell < isInside.length; cell++) {
     if (!isInside[cell]) continue
     if (isInside[cell] === thin && ++asked % betweenTurns === 0) await pause?.()
-    for (const [axis, by] of strides.entries()) {
-      const other = isInside[cell + by]!
+    for (let axis = 0; axis < 3; axis++) {
+      const next = cell + strides[axis]!
+      const other = isInside[next]!
       if (!other || (isInside[cell] !== thin && other !== thin)) continue
-      if (tree.first(placeOf(cell), placeOf(cell + by), 0)) shut[cell]! |= 1 << axis
+      if (tree.first(placeOf(cell), placeOf(next), 0)) shut[cell]! |= 1 << axis
     }
   }
   return shut

@@ -257,21 +257,23 @@ function closedUp(segments: readonly Segment[]): Segment[] {
 
 /** A point well inside rings: the middle of the widest stretch within them at one of a few heights. */
 export function pointInside(rings: readonly Ring[]): Vec2 | undefined {
-  const heights = [...new Set(rings.flat().map(([, y]) => y))].sort((a, b) => a - b)
-  const low = heights[0]
-  const high = heights.at(-1)
-  if (low === undefined || high === undefined) return undefined
+  let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY]
+  for (const ring of rings)
+    for (const [, y] of ring) {
+      low = Math.min(low, y)
+      high = Math.max(high, y)
+    }
+  if (!(low <= high)) return undefined
   let best: { at: Vec2; width: number } | undefined
   for (const share of [0.5, 0.31, 0.69, 0.17, 0.83, 0.07, 0.93]) {
     const y = low + (high - low) * share + (high - low) * 1.234e-7
-    const xs = rings
-      .flatMap((ring) =>
-        ring.flatMap((p, i) => {
-          const q = ring[(i + 1) % ring.length]!
-          return p[1] > y !== q[1] > y ? [p[0] + ((q[0] - p[0]) * (y - p[1])) / (q[1] - p[1])] : []
-        }),
-      )
-      .sort((a, b) => a - b)
+    const xs: number[] = []
+    for (const ring of rings)
+      for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) {
+        const [p, q] = [ring[j]!, ring[i]!]
+        if (p[1] > y !== q[1] > y) xs.push(p[0] + ((q[0] - p[0]) * (y - p[1])) / (q[1] - p[1]))
+      }
+    xs.sort((a, b) => a - b)
     for (let i = 0; i + 1 < xs.length; i += 2) {
       const width = xs[i + 1]! - xs[i]!
       if (!best || width > best.width) best = { at: [(xs[i]! + xs[i + 1]!) / 2, y], width }

@@ -13,7 +13,7 @@ it('a gap that no formula tells is told of the flats where the other fineness gi
   const both = { ...part, pieces: [part.pieces[0]!, { ...newPiece('p2', 'Other', 'sand'), steps: [ball('b', 15.83)] }] }
   const twice = await builtTwice(kernel, both)
   const gapIn = async (coarse: typeof twice.coarse) => {
-    const found = await proofOf(kernel, twice.fine, { twice: { ...twice, coarse } })
+    const found = await proofOf(kernel, twice.fine, { twice: { ...twice, coarse }, only: ['gap'] })
     return Number(/stay ([\d.]+) mm apart/.exec(found.find(({ check }) => check === 'gap')!.text)![1])
   }
   const [one, two] = twice.fine.pieces.map(({ solid }) => solid!)

@@ -18,7 +18,7 @@ const twoPieces = (one: Part['pieces'][number]['steps'], other: Part['pieces'][n
 }
 async function gapOf(part: Part) {
   const drawn = await built(kernel, part)
-  const finding = (await proofOf(kernel, drawn)).find(({ check }) => check === 'gap')!
+  const finding = (await proofOf(kernel, drawn, { only: ['gap'] })).find(({ check }) => check === 'gap')!
   const mark = finding.marks!.find((each): each is Extract<Mark, { kind: 'field' }> => each.kind === 'field')!
   return { finding, mark, drawn, field: await fieldOf(kernel, drawn, mark) }
 }

@@ -12,7 +12,8 @@ import { standsCheck } from './stands.ts'
 
 const kernel = await testKernel()
 
-const proof = async (part: Part) => proofOf(kernel, await built(kernel, part))
+const proof = async (part: Part, ...only: readonly string[]) =>
+  proofOf(kernel, await built(kernel, part), only.length > 0 ? { only } : {})
 const of = (findings: Awaited<ReturnType<typeof proof>>, check: string) =>
   findings.filter((finding) => finding.check === check).map(({ rank, text }) => [rank, text])
 const block = (id: string, x: string, more: Record<string, string> = {}): ShapeStep =>
@@ -57,9 +58,9 @@ describe('a sound part', () => {
 
 describe('what is wrong is found', () => {
   it('a piece with nothing in it', async () => {
-    expect(of(await proof(partOf([])), 'closed')).toEqual([['advice', 'Piece 1 has no solid yet.']])
+    expect(of(await proof(partOf([]), 'closed'), 'closed')).toEqual([['advice', 'Piece 1 has no solid yet.']])
     const broken = step('a', 'plate', { width: 'x' })
-    expect(of(await proof(partOf([broken])), 'closed')).toEqual([['fault', 'Piece 1 has no solid yet.']])
+    expect(of(await proof(partOf([broken]), 'closed'), 'closed')).toEqual([['fault', 'Piece 1 has no solid yet.']])
   })
   it('a piece in two', async () => {
     const findings = await proof(partOf([block('a', '0'), block('b', '30')]))
@@ -81,7 +82,7 @@ describe('what is wrong is found', () => {
         },
       },
     )
-    expect(of(await proof(partOf([block('a', '0'), edge])), 'bodies')[0]![0]).toBe('fault')
+    expect(of(await proof(partOf([block('a', '0'), edge]), 'bodies'), 'bodies')[0]![0]).toBe('fault')
   })
   it('a closed cavity as such, not as a second solid; what lies loose in it as one', async () => {
     const hollow = [
@@ -97,7 +98,7 @@ describe('what is wrong is found', () => {
     ])
     expect(of(findings, 'bodies')[0]![1]).toMatch(/^Piece 1 is one solid, with a closed cavity of 4,(1[89]|2)\d/)
     const loose = step('c', 'plate', { width: '5', depth: '5', height: '5' }, { place: { lift: '8.1' } })
-    const [fault] = (await proof(partOf([...hollow, loose]))).filter(({ check }) => check === 'bodies')
+    const [fault] = (await proof(partOf([...hollow, loose]), 'bodies')).filter(({ check }) => check === 'bodies')
     expect([fault!.rank, fault!.about.map(({ id }) => id)]).toEqual(['fault', ['c', 'p1']])
   })
   it.each(['0', '37.3'])(
@@ -118,7 +119,9 @@ describe('what is wrong is found', () => {
         cut('n1', { width: '4.1', depth: '2.2', height: '2' }, '17.7'),
         cut('n2', { width: '4.1', depth: '2.2', height: '2' }, '-17.7'),
       ]
-      const [found] = (await proof(partOf([ring, slot, ...notches]))).filter(({ check }) => check === 'bodies')
+      const [found] = (await proof(partOf([ring, slot, ...notches]), 'bodies')).filter(
+        ({ check }) => check === 'bodies',
+      )
       expect([found!.rank, found!.code, found!.about.map(({ id }) => id)]).toEqual([
         'fault',
         'bodies-cut',
@@ -127,11 +130,13 @@ describe('what is wrong is found', () => {
       expect(found!.text).toMatch(/^Piece 1 is cut into 2 separate solids by Step 2 of Piece 1 \(plate\);/)
       // Nor is what is eased in it.
       const eased = treatment('bevel', { edges: 'of n1', size: '0.4' })
-      const [still] = (await proof(partOf([ring, slot, ...notches, eased]))).filter(({ check }) => check === 'bodies')
+      const [still] = (await proof(partOf([ring, slot, ...notches, eased]), 'bodies')).filter(
+        ({ check }) => check === 'bodies',
+      )
       expect([still!.code, still!.about.map(({ id }) => id)]).toEqual(['bodies-cut', ['slot', 'p1']])
       // What stands apart by itself is told as before.
       const loose = step('c', 'plate', { width: '5', depth: '5', height: '5' })
-      const [apart] = (await proof(partOf([ring, slot, loose]))).filter(({ check }) => check === 'bodies')
+      const [apart] = (await proof(partOf([ring, slot, loose]), 'bodies')).filter(({ check }) => check === 'bodies')
       expect([apart!.code, apart!.about.map(({ id }) => id)]).toEqual(['bodies-apart', ['c', 'p1']])
     },
   )
@@ -139,27 +144,30 @@ describe('what is wrong is found', () => {
     const bar = step('bar', 'bar', { diameter: '20.3', height: '40' }, { place: { tilt: '90' } })
     const fin = (lift: string) =>
       step('fin', 'plate', { width: '6.1', depth: '12', height: '4' }, { place: { ...onFace('bar', 'side'), lift } })
-    const finding = (await proof(partOf([bar, fin('0')]))).find(({ check }) => check === 'bodies')!
+    const finding = (await proof(partOf([bar, fin('0')]), 'bodies')).find(({ check }) => check === 'bodies')!
     expect(finding.rank).toBe('fault')
     const [, told] = /along a line only: sink it by ([\d.]+) mm/.exec(finding.text)!
     expect(Number(told)).toBeGreaterThanOrEqual(10.15 - Math.sqrt(10.15 ** 2 - 3.05 ** 2))
     expect(Number(told)).toBeLessThan(10.15 - Math.sqrt(10.15 ** 2 - 3.05 ** 2) + 0.011)
-    expect(of(await proof(partOf([bar, fin(`-${told}`)])), 'bodies')[0]![0]).toBe('pass')
+    expect(of(await proof(partOf([bar, fin(`-${told}`)]), 'bodies'), 'bodies')[0]![0]).toBe('pass')
   })
   it('a part too large for the bed, and one that fits when turned', async () => {
-    expect(of(await proof(partOf([block('a', '0', { width: '300' })])), 'bed')[0]![0]).toBe('fault')
+    expect(of(await proof(partOf([block('a', '0', { width: '300' })]), 'bed'), 'bed')[0]![0]).toBe('fault')
     const part = partOf([block('a', '0', { width: '139', depth: '20' })], { printer: shippedPrinters[1]! })
-    expect(of(await proof(part), 'bed')[0]![0]).toBe('pass')
+    expect(of(await proof(part, 'bed'), 'bed')[0]![0]).toBe('pass')
   })
   it('a part exactly as large as the printer, and one that is higher by a little', async () => {
     const tall = (height: string) => partOf([block('a', '0', { width: '220', depth: '220', height })])
-    expect(of(await proof(tall('240')), 'bed')[0]![0]).toBe('pass')
-    expect(of(await proof(tall('240.1')), 'bed')[0]![0]).toBe('fault')
+    expect(of(await proof(tall('240'), 'bed'), 'bed')[0]![0]).toBe('pass')
+    expect(of(await proof(tall('240.1'), 'bed'), 'bed')[0]![0]).toBe('fault')
   })
   it('a part above or below the bed', async () => {
     const lifted = (lift: string) => partOf([{ ...block('a', '0'), place: { ...block('a', '0').place, lift } }])
-    expect(of(await proof(lifted('2')), 'stands')[0]).toEqual(['fault', 'Piece 1 floats 2 mm above the bed.'])
-    expect(of(await proof(lifted('-1')), 'stands')[0]).toEqual(['fault', 'Piece 1 reaches 1 mm below the bed.'])
+    expect(of(await proof(lifted('2'), 'stands'), 'stands')[0]).toEqual(['fault', 'Piece 1 floats 2 mm above the bed.'])
+    expect(of(await proof(lifted('-1'), 'stands'), 'stands')[0]).toEqual([
+      'fault',
+      'Piece 1 reaches 1 mm below the bed.',
+    ])
   })
   it.each([
     ['-1', 'fault', /overlap by 50 mm³/],
@@ -170,19 +178,19 @@ describe('what is wrong is found', () => {
     ['10.1', 'pass', /more than 10 mm apart/],
     ['40', 'pass', /more than 10 mm apart/],
   ] as const)('pieces at a gap of %s', async (gap, rank, text) => {
-    const [finding] = of(await proof(twoPieces(gap)), 'gap')
+    const [finding] = of(await proof(twoPieces(gap), 'gap'), 'gap')
     expect(finding![0]).toBe(rank)
     expect(finding![1]).toMatch(text)
   })
   it('pieces that are too near each other, and where that is', async () => {
-    const gap = (await proof(twoPieces('0.15'))).find(({ check }) => check === 'gap')!
+    const gap = (await proof(twoPieces('0.15'), 'gap')).find(({ check }) => check === 'gap')!
     const [line] = gap.marks!
     const [x1, y1, z1, x2, y2, z2] = pointsOf(line) as unknown as [number, number, number, number, number, number]
     expect([x1, x2].sort((a, b) => a - b)).toEqual([5, expect.closeTo(5.15, 5)])
     expect([y1, z1]).toEqual([expect.closeTo(y2, 5), expect.closeTo(z2, 5)])
   })
   it('pieces that overlap, and all that they share', async () => {
-    const gap = (await proof(twoPieces('-3.3'))).find(({ check }) => check === 'gap')!
+    const gap = (await proof(twoPieces('-3.3'), 'gap')).find(({ check }) => check === 'gap')!
     expect(gap.text).toContain('overlap by 165 mm³')
     const [mark] = gap.marks!
     const points = pointsOf(mark)
@@ -193,7 +201,7 @@ describe('what is wrong is found', () => {
   it('steps that cannot be built, and muted ones, by name', async () => {
     const bad = { ...step('bad', 'hole', { diameter: 'x' }, { place: onFace('a', 'top') }), name: 'drain' }
     const muted = { ...step('m', 'hole', {}, { place: onFace('a', 'top'), mute: true }) }
-    const findings = of(await proof(partOf([block('a', '0'), bad, muted])), 'sheet')
+    const findings = of(await proof(partOf([block('a', '0'), bad, muted]), 'sheet'), 'sheet')
     expect(findings[0]).toEqual(['fault', 'Step 2 of Piece 1 (drain): There is no measure called “x”.'])
     expect(findings[1]).toEqual(['advice', 'One step is muted and not in the solid.'])
   })
@@ -203,7 +211,7 @@ describe('what is wrong is found', () => {
       when,
     })
     const told = async (...whens: string[]) =>
-      of(await proof(partOf([block('a', '0'), ...whens.map((when, i) => on(`h${i}`, when))])), 'sheet')
+      of(await proof(partOf([block('a', '0'), ...whens.map((when, i) => on(`h${i}`, when))]), 'sheet'), 'sheet')
     expect(await told('2 > 1')).toEqual([['pass', 'All 2 steps are built.']])
     expect(await told('1 > 2', '2 > 1')).toEqual([
       ['pass', '2 steps are built; one is left out, as its condition says.'],
@@ -252,8 +260,8 @@ describe('what a step has split', () => {
       fields: defaultFields(hinge.fields),
       place: onBed,
     }
-    expect(of(await proof(two), 'bed')[0]![0]).toBe('advice')
-    expect(of(await proof({ ...two, joints: [joint] }), 'bed')[0]![0]).toBe('fault')
+    expect(of(await proof(two, 'bed'), 'bed')[0]![0]).toBe('advice')
+    expect(of(await proof({ ...two, joints: [joint] }, 'bed'), 'bed')[0]![0]).toBe('fault')
   })
 })
 
@@ -266,7 +274,7 @@ it('a piece that another one carries does not float', async () => {
     ],
   })
   const said = async (lift: string) =>
-    (await proof(lid(lift))).filter(({ check, about }) => check === 'stands' && about[0]?.id === 'p2')
+    (await proof(lid(lift), 'stands')).filter(({ check, about }) => check === 'stands' && about[0]?.id === 'p2')
   expect((await said('10.6')).map(({ rank, text }) => [rank, text])).toEqual([
     ['pass', 'Lid begins 10.6 mm above the bed, where Box carries it.'],
   ])
@@ -321,8 +329,8 @@ it.each([
     const own = block(`s${i}`, x, { height })
     return { ...newPiece(`p${i}`, `Piece ${i}`, 'sand'), steps: [{ ...own, place: { ...own.place, lift } }] }
   })
-  expect(of(await proof({ ...part, pieces }), 'stands').map(([rank]) => rank)).toEqual(ranks)
-  expect(of(await proof({ ...part, pieces: [...pieces].reverse() }), 'stands').map(([rank]) => rank)).toEqual(
+  expect(of(await proof({ ...part, pieces }, 'stands'), 'stands').map(([rank]) => rank)).toEqual(ranks)
+  expect(of(await proof({ ...part, pieces: [...pieces].reverse() }, 'stands'), 'stands').map(([rank]) => rank)).toEqual(
     [...ranks].reverse(),
   )
 })
@@ -331,7 +339,7 @@ it('what does not touch the largest body is named, wherever it stands in the she
   const small = block('small', '-40', { width: '4', depth: '4', height: '4' })
   const large = block('large', '0')
   const named = async (steps: Step[]) =>
-    (await proof(partOf(steps))).find(({ check }) => check === 'bodies')!.about.map(({ id }) => id)
+    (await proof(partOf(steps), 'bodies')).find(({ check }) => check === 'bodies')!.about.map(({ id }) => id)
   expect(await named([small, large])).toEqual(['small', 'p1'])
   expect(await named([large, small])).toEqual(['small', 'p1'])
 })
@@ -344,7 +352,7 @@ describe('a piece that does not stand', () => {
       step('pin', 'bar', {}, { place: onFace('a', 'top') }),
       ...more,
     ])
-  const found = async (part: Part) => (await proof(part)).find(({ check }) => check === 'stands')!
+  const found = async (part: Part) => (await proof(part, 'stands')).find(({ check }) => check === 'stands')!
   const cured = (part: Part, { cures }: Finding) =>
     cures![0]!.edits.reduce((so, edit) => applyEdit(so, edit, fieldKindOf), part)
 
@@ -391,7 +399,7 @@ describe('a piece that does not stand', () => {
         pieces: [part.pieces[0]!, { ...newPiece('p2', 'Two', 'sand'), steps: [{ ...block('a', '40'), place }] }],
       }
     }
-    const found = async (part: Part) => (await proof(part)).filter(({ check }) => check === 'stands')[1]!
+    const found = async (part: Part) => (await proof(part, 'stands')).filter(({ check }) => check === 'stands')[1]!
     const level = { of: 'other', from: 'high', to: 'low' } as const
     const told = two({ ...block('a', '40').place, lift: '5', level })
     expect((await found(told)).rank).toBe('fault')

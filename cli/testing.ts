@@ -1,5 +1,4 @@
 import { type ChildProcess, fork, spawnSync } from 'node:child_process'
-import { once } from 'node:events'
 import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -25,15 +24,19 @@ let standing: ChildProcess | undefined
 
 /** One command line after the other, in a process that stands ready for them. */
 export async function makrel(...args: string[]) {
-  standing ??= fork(join(root, 'dist', bundle, 'standing.js'))
-  standing.send(args)
-  const lost = once(standing, 'exit').then(() => {
-    standing = undefined
-    throw new Error(`makrel ${args.join(' ')} took its process with it`)
+  const own = standing ?? fork(join(root, 'dist', bundle, 'standing.js'))
+  standing = own
+  own.send(args)
+  return new Promise<ReturnType<typeof told>>((resolve, reject) => {
+    const lost = () => {
+      standing = undefined
+      reject(new Error(`makrel ${args.join(' ')} took its process with it`))
+    }
+    own.once('exit', lost).once('message', (ended: Ended) => {
+      own.off('exit', lost)
+      resolve(told(ended))
+    })
   })
-  lost.catch(() => undefined)
-  const [ended] = (await Promise.race([once(standing, 'message'), lost])) as [Ended]
-  return told(ended)
 }
 
 /** A command line by itself, from its start to its exit code. */

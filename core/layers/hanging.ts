@@ -2,6 +2,7 @@ import type { Kernel, Ring, Scope } from '../kernel/index.ts'
 import { bodiesOf, distance2, insideRings, RingSides, ringArea, type Vec2 } from '../plane/index.ts'
 import { type LayerHeights, layerBottom, layerMiddle } from './heights.ts'
 import type { LaidPlace } from './laid.ts'
+import type { Ledges } from './ledges.ts'
 import type { Sections } from './sections.ts'
 import { type SpannedLine, sidesOf, spannedBest } from './spans.ts'
 
@@ -55,7 +56,7 @@ const [all, none] = [0.98, 0.02]
  */
 export async function hangingRegions(
   kernel: Kernel,
-  sections: Pick<Sections, 'at' | 'ledges'>,
+  sections: Pick<Sections, 'at'> & { ledges(overhang: number): Pick<Ledges, 'areBetween'> },
   { heights, lineWidth, overhang, places, others, pause }: HangingOptions,
 ): Promise<readonly HangingRegion[]> {
   const ledges = sections.ledges(overhang)

@@ -106,35 +106,53 @@ export class Facing {
     for (let t = 0; t < count; t++) {
       const whole = new Float64Array(9)
       cornersOf(this.#nodes, t, whole)
-      const open = [{ corners: whole, near: this.facedBy(t, whole, below) }]
+      const open: { readonly corners: Corners; readonly near: readonly number[] }[] = [
+        { corners: whole, near: this.facedBy(t, whole, below) },
+      ]
       while (open.length > 0) {
         if (looked++ % betweenTurns === 0) await pause?.()
         if (looked > t + 1 + most) return { spots, isWhole: false }
         const { corners, near } = open.pop()!
         if (near.length === 0) continue
-        const middle: Vec3 = [
-          (corners[0]! + corners[3]! + corners[6]!) / 3,
-          (corners[1]! + corners[4]! + corners[7]!) / 3,
-          (corners[2]! + corners[5]! + corners[8]!) / 3,
-        ]
-        const normal = this.normalAt(middle, t)
-        const ball = this.ballAt(middle, normal, near, below)
-        const long = longestOf(corners)
-        const widest = ball?.across ?? below
-        const isAlike = (across: number) => Math.abs(across - widest) <= alike * widest + alikeMm
-        const isDone =
-          long.squared <= fine * fine ||
-          (isAlike(this.least(t, corners, near)) &&
-            this.balls(t, corners, middle, near, below).every((own) => isAlike(own?.across ?? below)))
-        if (isDone) {
-          if (ball) spots.push({ ...{ triangle: t, corners, area: areaOf(corners), middle, normal }, ...ball })
+        const nearTo = (part: Corners) => near.filter((other) => this.faces(t, part, other, below))
+        if (corners.length === 9) {
+          const own = this.told(t, corners, near, { below, fine, alike })
+          if (own === 'differs') for (const part of partsOf(corners)) open.push({ corners: part, near: nearTo(part) })
+          else if (own) spots.push(own)
           continue
         }
-        for (const half of halvesOf(corners, long.side))
-          open.push({ corners: half, near: near.filter((other) => this.faces(t, half, other, below)) })
+        const told = trianglesOf(corners).map((half) => this.told(t, half, nearTo(half), { below, fine, alike }))
+        if (told.some((own) => own === 'differs'))
+          for (const part of stripsOf(corners)) open.push({ corners: part, near })
+        else for (const own of told) if (own && own !== 'differs') spots.push(own)
       }
     }
     return { spots, isWhole: true }
+  }
+
+  /** What is told of a part of a triangle; that it differs over it where smaller parts are to be asked; undefined where nothing is near. */
+  private told(
+    t: number,
+    corners: Corners,
+    near: readonly number[],
+    { below, fine, alike }: Required<Pick<FacingOptions, 'below' | 'fine' | 'alike'>>,
+  ): FacingSpot | 'differs' | undefined {
+    if (near.length === 0) return undefined
+    const middle: Vec3 = [
+      (corners[0]! + corners[3]! + corners[6]!) / 3,
+      (corners[1]! + corners[4]! + corners[7]!) / 3,
+      (corners[2]! + corners[5]! + corners[8]!) / 3,
+    ]
+    const normal = this.normalAt(middle, t)
+    const ball = this.ballAt(middle, normal, near, below)
+    const widest = ball?.across ?? below
+    const isAlike = (across: number) => Math.abs(across - widest) <= alike * widest + alikeMm
+    const isDone =
+      longestOf(corners).squared <= fine * fine ||
+      (isAlike(this.least(t, corners, near)) &&
+        this.balls(t, corners, middle, near, below).every((own) => isAlike(own?.across ?? below)))
+    if (!isDone) return 'differs'
+    return ball && { ...{ triangle: t, corners, area: areaOf(corners), middle, normal }, ...ball }
   }
 
   /** What is told of the corners of a part. */
@@ -496,10 +514,72 @@ function longestOf(corners: Corners): { readonly side: number; readonly squared:
   return { side, squared }
 }
 
-/** Halved across its longest side. */
-function halvesOf(corners: Corners, side: number): [Corners, Corners] {
-  const [i, j] = [3 * side, 3 * ((side + 1) % 3)]
-  const [one, other] = [corners.slice(), corners.slice()]
-  for (let k = 0; k < 3; k++) one[j + k] = other[i + k] = (corners[i + k]! + corners[j + k]!) / 2
-  return [one, other]
+/** So many times as long as it is wide a part is a strip: halves of it across its longest side would become ever narrower. */
+const strip = 6
+
+/**
+ * A triangle in parts: halved across its longest side, but of one that is long and narrow its tip and the rest, or both sides of where it
+ * is widest. The rest is a strip of four corners.
+ */
+function partsOf(corners: Corners): readonly Corners[] {
+  const { side, squared } = longestOf(corners)
+  const [i, j, k] = [side, (side + 1) % 3, (side + 2) % 3]
+  const wide = (2 * areaOf(corners)) / Math.sqrt(squared)
+  if (wide * strip > Math.sqrt(squared)) {
+    const middle = between(corners, i, j, 1 / 2)
+    return [
+      joined(corners.subarray(3 * i, 3 * i + 3), middle, corners.subarray(3 * k, 3 * k + 3)),
+      joined(middle, corners.subarray(3 * j, 3 * j + 3), corners.subarray(3 * k, 3 * k + 3)),
+    ]
+  }
+  const [a, b, c] = [i, j, k].map((corner) => corners.subarray(3 * corner, 3 * corner + 3)) as [
+    Corners,
+    Corners,
+    Corners,
+  ]
+  // Where along the longest side the third corner stands.
+  let along = 0
+  for (let n = 0; n < 3; n++) along += ((c[n]! - a[n]!) * (b[n]! - a[n]!)) / squared
+  if (along > 1 / 4 && along < 3 / 4) {
+    const foot = between(corners, i, j, along)
+    return [joined(a, foot, c), joined(foot, b, c)]
+  }
+  // The tip lies at the end that the third corner is farther from.
+  if (along >= 3 / 4) {
+    const [low, high] = [between(corners, i, j, 1 / 2), between(corners, i, k, 1 / 2)]
+    return [joined(a, low, high), joined(low, b, c, high)]
+  }
+  const [low, high] = [between(corners, i, j, 1 / 2), between(corners, k, j, 1 / 2)]
+  return [joined(low, b, high), joined(a, low, high, c)]
+}
+
+/** A strip of four corners, whose long sides are the first and the third, halved across; as two triangles where it is one no more. */
+function stripsOf(corners: Corners): readonly Corners[] {
+  const [a, b, c, d] = [0, 3, 6, 9].map((at) => corners.subarray(at, at + 3)) as [Corners, Corners, Corners, Corners]
+  const long = Math.max(far2(a, b), far2(c, d))
+  if (long < strip * Math.max(far2(b, c), far2(d, a))) return trianglesOf(corners)
+  const [low, high] = [between(corners, 0, 1, 1 / 2), between(corners, 3, 2, 1 / 2)]
+  return [joined(a, low, high, d), joined(low, b, c, high)]
+}
+
+function trianglesOf(corners: Corners): readonly [Corners, Corners] {
+  const [a, b, c, d] = [0, 3, 6, 9].map((at) => corners.subarray(at, at + 3)) as [Corners, Corners, Corners, Corners]
+  return [joined(a, b, c), joined(a, c, d)]
+}
+
+/** The place so much of the way from one corner to another. */
+function between(corners: Corners, from: number, to: number, share: number): Corners {
+  const at = new Float64Array(3)
+  for (let k = 0; k < 3; k++) at[k] = corners[3 * from + k]! + share * (corners[3 * to + k]! - corners[3 * from + k]!)
+  return at
+}
+
+function joined(...places: readonly Corners[]): Corners {
+  const out = new Float64Array(3 * places.length)
+  for (const [i, place] of places.entries()) out.set(place, 3 * i)
+  return out
+}
+
+function far2(a: Corners, b: Corners): number {
+  return Math.hypot(a[0]! - b[0]!, a[1]! - b[1]!, a[2]! - b[2]!)
 }

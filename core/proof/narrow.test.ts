@@ -142,6 +142,22 @@ describe('slots', () => {
       expect(value).toBeLessThan(limits![i]!)
     }
   })
+  it('of long thin holes are found in each, however long and thin they are', async () => {
+    for (const [diameter, long] of [
+      [0.2577, 29.87],
+      [0.13, 85.1],
+    ] as const) {
+      const holes = [-3.7, 1.3, 7.9].map((x, i) => {
+        const cut = { operation: 'cut', place: { across: at(x), lift: '-2', rest: 'on', turn: `${17 * i}` } } as const
+        return step(`c${i}`, 'bar', { diameter: `${diameter}`, height: `${long + 5}` }, cut)
+      })
+      const block = step('a', 'plate', { width: '21.75', depth: '22.08', height: `${long}` })
+      const told = await found(partOf([block, ...holes]), 'slots')
+      expect(told.map(({ code, about }) => [code, about[0]!.id]).sort()).toEqual(
+        holes.map(({ id }) => ['slots-hole', id]),
+      )
+    }
+  })
   it('are a fault where more than a little closes', async () => {
     const ranks = async (deep: number) => {
       const cut = { width: '0.2', depth: '6.1', height: '9' }

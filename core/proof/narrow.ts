@@ -123,7 +123,7 @@ export async function narrowSpots(
   spots: readonly FacingSpot[],
   wanted: (spot: FacingSpot) => number,
 ): Promise<readonly FacingSpot[]> {
-  const out: FacingSpot[] = []
+  const out: (readonly FacingSpot[])[] = []
   let asked = 0
   for (const patch of patchesOf(
     looked,
@@ -155,9 +155,9 @@ export async function narrowSpots(
       if (isEdge(looked, widest, wanted(widest))) edges.add(key)
     }
     const own = [...cells].flatMap(([key, each]) => (isBeside(key) ? [] : each))
-    if (areaBetween(own) >= looked.speck && depthOf(own) > (looked.shallow ?? 0)) out.push(...own)
+    if (areaBetween(own) >= looked.speck && depthOf(own) > (looked.shallow ?? 0)) out.push(own)
   }
-  return out
+  return out.flat()
 }
 /** So many places are asked whether they are of an edge between two turns of others: some ms. */
 const betweenTurns = 50

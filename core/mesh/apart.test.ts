@@ -8,6 +8,7 @@ import {
   inverse,
   norm,
   pointOut,
+  scaled,
   subtract,
   turnedAbout,
   unit,
@@ -15,8 +16,8 @@ import {
   world,
 } from '../place/index.ts'
 import { testKernel } from '../testing/index.ts'
-import { runs } from '../testing/sample.ts'
-import { apart } from './apart.ts'
+import { real, runs } from '../testing/sample.ts'
+import { ahead, apart } from './apart.ts'
 import { nearestOfTriangles, type Triangle } from './near.ts'
 import { TriangleTree } from './tree.ts'
 
@@ -110,6 +111,51 @@ describe('how far two surfaces are apart', () => {
         expect(found.distance).toBeCloseTo(bar.gapTo(scope.placed(bar, motion), 100), 5)
         start = found.triangles
       }
+    })
+  })
+})
+
+describe('how far one surface may go on', () => {
+  const tight = 0.02
+  const ways = fc
+    .tuple(real(-1, 1), real(-1, 1), real(-1, 1))
+    .filter((d) => norm(d) > 0.1)
+    .map((d) => unit(d))
+  it('leads it nowhere nearer than is too near, wherever both stand, and is told where they are so already', () => {
+    fc.assert(
+      fc.property(several, several, frame, ways, real(0.5, 60), (ones, others, motion, way, most) => {
+        const [a, b] = [soup(ones), soup(others)]
+        const awayAt = (gone: number) =>
+          apart(a, b, { frame: { ...motion, origin: add(motion.origin, scaled(way, gone)) } })!.distance
+        const { clear, met } = ahead(a, b, { frame: motion, way, tight, most })
+        expect(met !== undefined).toBe(awayAt(0) < tight)
+        if (met) return
+        expect(clear).toBeGreaterThanOrEqual(tight)
+        expect(clear).toBeLessThanOrEqual(Math.max(most, tight))
+        // No farther than it is anyhow, it runs into nothing; farther only where nothing comes near.
+        if (clear > tight)
+          for (const share of [0.07, 0.31, 0.5, 0.83, 1])
+            expect(awayAt(share * clear)).toBeGreaterThanOrEqual(tight - 1e-6)
+      }),
+      { numRuns: runs(1000) },
+    )
+  })
+  it('is all the way at once along what it lies in, and to where something is in the way', () => {
+    kernel.scope((scope) => {
+      const bar = (radius: number, height: number, from: number, sides: number) =>
+        scope.placed(scope.cylinder(height, radius, radius, sides), { ...world, origin: [0, 0, from] })
+      const block = scope.difference(bar(6.1, 40.3, -20.15, 4), [bar(3.2, 99, -49, 64)])
+      const pin = bar(3.1, 37.3, -18.65, 48)
+      const [bore, own] = [new TriangleTree(block.mesh()), new TriangleTree(pin.mesh())]
+      const way: Vec3 = [0, 0, 1]
+      const from: Frame = { ...world, origin: [0.003, -0.011, -17.9] }
+      expect(ahead(bore, own, { frame: from, way, tight, most: 60.3 }).clear).toBe(60.3)
+      const lid = scope.union([block, bar(6.1, 2, 29.7, 4)])
+      // Its end is at 0.75, the lid begins at 29.7.
+      expect(ahead(new TriangleTree(lid.mesh()), own, { frame: from, way, tight, most: 60.3 }).clear).toBeCloseTo(
+        29.7 - 0.75 - tight,
+        3,
+      )
     })
   })
 })

@@ -1,4 +1,4 @@
-import { type Frame, world } from '../place/index.ts'
+import { type Frame, type Vec3, world } from '../place/index.ts'
 import type { Near } from './near.ts'
 import { cornersOf, emptyBox, type TreeNodes, type TriangleTree, takeIn } from './tree.ts'
 
@@ -28,6 +28,34 @@ export function apart(a: TriangleTree, b: TriangleTree, wanted: Wanted = {}): Ap
   if (start) search.look(...start)
   search.run()
   return search.found()
+}
+
+/** How far one surface may go on before anything of it could come too near to another one. */
+export interface Ahead {
+  /** mm; 0 where something is too near already */
+  readonly clear: number
+  /** a place of the first one that something is too near to, in its frame */
+  readonly met?: Vec3
+}
+
+interface Going {
+  /** where the second one stands in the frame of the first */
+  readonly frame: Frame
+  /** of length 1, in the frame of the first */
+  readonly way: Vec3
+  /** what is nearer than this is too near, mm */
+  readonly tight: number
+  /** farther than this it does not go, mm */
+  readonly most: number
+}
+
+/**
+ * How far the second surface may be moved straight on. Whatever parts two triangles across the way parts them all along it, as the flats of
+ * a pin and its bore do: only what they go towards each other by counts (after conservative advancement: Mirtich 1996). No less than
+ * `tight` where nothing is too near: that far it runs into nothing.
+ */
+export function ahead(a: TriangleTree, b: TriangleTree, { frame, way, tight, most }: Going): Ahead {
+  return new Search(a.nodes, b.nodes, frame, Number.POSITIVE_INFINITY).ahead(way, tight, most)
 }
 
 class Search {
@@ -96,6 +124,70 @@ class Search {
     }
   }
 
+  ahead(way: Vec3, tight: number, most: number): Ahead {
+    const [a, b] = [this.#a, this.#b]
+    if (a.count === 0 || b.count === 0) return { clear: most }
+    let clear = Math.max(most, tight)
+    const clearOf = (one: number, other: number) => {
+      if (this.#isMoved && this.#isKnown[other] === 0) this.moveBox(other)
+      return clearOfBoxes(a.bounds, 6 * one, this.#boxes, 6 * other, way, tight)
+    }
+    // As above, but by how far they may go.
+    const open: number[] = [0, 0, clearOf(0, 0)]
+    while (open.length > 0) {
+      const own = open.pop()!
+      const other = open.pop()!
+      const one = open.pop()!
+      if (own >= clear) continue
+      const partOne = a.seconds[one]!
+      const partOther = b.seconds[other]!
+      if (partOne === 0 && partOther === 0) {
+        const found = this.leavesAhead(one, other, { way, tight, clear })
+        if (found.met) return found
+        clear = Math.max(tight, found.clear)
+        continue
+      }
+      const opensOne = partOther === 0 || (partOne !== 0 && size(a.bounds, one) >= size(b.bounds, other))
+      const [m, n] = opensOne ? [one + 1, other] : [one, other + 1]
+      const [k, l] = opensOne ? [partOne, other] : [one, partOther]
+      const first = clearOf(m, n)
+      const second = clearOf(k, l)
+      if (first <= second) open.push(k, l, second, m, n, first)
+      else open.push(m, n, first, k, l, second)
+    }
+    return { clear }
+  }
+
+  private leavesAhead(
+    one: number,
+    other: number,
+    { way, tight, clear: most }: Omit<Going, 'frame' | 'most'> & Ahead,
+  ): Ahead {
+    const [a, b] = [this.#a, this.#b]
+    const [boxes, others] = [a.boxes, this.#isMoved ? this.#triangleBoxes : b.boxes]
+    const [p, q] = [this.#p, this.#q]
+    let clear = most
+    for (let i = a.from[one]!; i < a.to[one]!; i++)
+      for (let k = b.from[other]!; k < b.to[other]!; k++) {
+        if (clearOfBoxes(boxes, 6 * i, others, 6 * k, way, tight) >= clear) continue
+        cornersOf(a, a.order[i]!, p)
+        cornersOf(b, b.order[k]!, q)
+        if (this.#isMoved) this.move(q)
+        const byPlanes = Math.max(clearOfPlane(q, p, way, 1, tight), clearOfPlane(p, q, way, -1, tight))
+        if (byPlanes >= clear || passesBy(p, q, way, tight) || passesBy(q, p, way, tight)) continue
+        this.#best = Number.POSITIVE_INFINITY
+        this.nearestOf()
+        const [x, y, z, u, v, w] = this.#near as unknown as [number, number, number, number, number, number]
+        const distance = Math.sqrt(this.#best)
+        if (distance < tight) return { clear: 0, met: [x, y, z] }
+        // By the way from one to the other where they are nearest, square to which nothing lies between them.
+        const towards = -((u - x) * way[0] + (v - y) * way[1] + (w - z) * way[2]) / distance
+        const byNearest = towards > 0 ? (distance - tight) / towards : Number.POSITIVE_INFINITY
+        clear = Math.max(tight, Math.min(clear, Math.max(byPlanes, byNearest)))
+      }
+    return { clear }
+  }
+
   private leaves(one: number, other: number): void {
     const a = this.#a
     const b = this.#b
@@ -154,7 +246,7 @@ class Search {
 
   /** `away`: the square of how far their boxes are apart, or less. */
   private lookAt(one: number, other: number, away: number): void {
-    if (away > this.#best) return
+    if (away > this.#best || this.#best === 0) return
     const p = this.#p
     const q = this.#q
     cornersOf(this.#a, one, p)
@@ -162,11 +254,19 @@ class Search {
     if (this.#isMoved) this.move(q)
     if (beyond(p, q, this.#best) || beyond(q, p, this.#best)) return
     const before = this.#best
-    for (let i = 0; i < 3 && away === 0; i++) {
+    this.nearestOf(away === 0)
+    if (this.#best < before) {
+      this.#one = one
+      this.#other = other
+    }
+  }
+
+  /** Takes where both triangles are nearest, where that is nearer than what was found; at 0 where they go through each other. */
+  private nearestOf(mayMeet = true): void {
+    const [p, q] = [this.#p, this.#q]
+    for (let i = 0; i < 3 && mayMeet; i++) {
       if (this.pierces(p, 3 * i, 3 * ((i + 1) % 3), q) || this.pierces(q, 3 * i, 3 * ((i + 1) % 3), p)) {
         this.#best = 0
-        this.#one = one
-        this.#other = other
         return
       }
     }
@@ -174,10 +274,6 @@ class Search {
       this.corner(p, 3 * i, q, false)
       this.corner(q, 3 * i, p, true)
       for (let k = 0; k < 3; k++) this.stretches(3 * i, 3 * ((i + 1) % 3), 3 * k, 3 * ((k + 1) % 3))
-    }
-    if (this.#best < before) {
-      this.#one = one
-      this.#other = other
     }
   }
 
@@ -341,6 +437,76 @@ function beyond(of: Float64Array, t: Float64Array, square: number): boolean {
   const high = Math.max(a, b, c)
   const far = low > 0 ? low : Math.min(high, 0)
   return far * far >= square * (nx * nx + ny * ny + nz * nz) && far !== 0
+}
+
+/** How far the second one may go before its box comes nearer to the first than `tight` along each axis, mm; 0 where it is so now. */
+function clearOfBoxes(a: Float64Array, at: number, b: Float64Array, other: number, way: Vec3, tight: number): number {
+  let clear = 0
+  for (let k = 0; k < 3; k++) {
+    const below = b[other + k]! - a[at + 3 + k]!
+    const above = a[at + k]! - b[other + 3 + k]!
+    if (below >= tight) clear = Math.max(clear, until(below - tight, -way[k]!))
+    else if (above >= tight) clear = Math.max(clear, until(above - tight, way[k]!))
+  }
+  return clear
+}
+
+/**
+ * The same by the plane of a triangle, of which the other one lies to one side. `sign`: 1 where the other one goes along the way, −1 where the
+ * triangle itself does.
+ */
+function clearOfPlane(of: Float64Array, t: Float64Array, way: Vec3, sign: 1 | -1, tight: number): number {
+  const ax = t[0]!
+  const ay = t[1]!
+  const az = t[2]!
+  const ux = t[3]! - ax
+  const uy = t[4]! - ay
+  const uz = t[5]! - az
+  const vx = t[6]! - ax
+  const vy = t[7]! - ay
+  const vz = t[8]! - az
+  const nx = uy * vz - uz * vy
+  const ny = uz * vx - ux * vz
+  const nz = ux * vy - uy * vx
+  const square = nx * nx + ny * ny + nz * nz
+  if (!(square > 0)) return 0
+  const a = nx * (of[0]! - ax) + ny * (of[1]! - ay) + nz * (of[2]! - az)
+  const b = nx * (of[3]! - ax) + ny * (of[4]! - ay) + nz * (of[5]! - az)
+  const c = nx * (of[6]! - ax) + ny * (of[7]! - ay) + nz * (of[8]! - az)
+  const size = Math.sqrt(square)
+  const along = (sign * (nx * way[0] + ny * way[1] + nz * way[2])) / size
+  const low = Math.min(a, b, c) / size
+  if (low >= tight) return until(low - tight, -along)
+  const high = Math.max(a, b, c) / size
+  return -high >= tight ? until(-high - tight, along) : 0
+}
+
+/** Whether one triangle lies beside a side of another one, seen along the way, by at least `tight`: neither gets nearer than that. */
+function passesBy(of: Float64Array, t: Float64Array, way: Vec3, tight: number): boolean {
+  for (let i = 0; i < 9; i += 3) {
+    const j = (i + 3) % 9
+    const ux = t[j]! - t[i]!
+    const uy = t[j + 1]! - t[i + 1]!
+    const uz = t[j + 2]! - t[i + 2]!
+    const nx = uy * way[2] - uz * way[1]
+    const ny = uz * way[0] - ux * way[2]
+    const nz = ux * way[1] - uy * way[0]
+    const from = nx * t[i]! + ny * t[i + 1]! + nz * t[i + 2]!
+    const k = (i + 6) % 9
+    const third = nx * t[k]! + ny * t[k + 1]! + nz * t[k + 2]! - from
+    const a = nx * of[0]! + ny * of[1]! + nz * of[2]! - from
+    const b = nx * of[3]! + ny * of[4]! + nz * of[5]! - from
+    const c = nx * of[6]! + ny * of[7]! + nz * of[8]! - from
+    const least = tight * Math.sqrt(nx * nx + ny * ny + nz * nz)
+    if (!(least > 0)) continue
+    if (Math.min(a, b, c) - Math.max(0, third) >= least || Math.min(0, third) - Math.max(a, b, c) >= least) return true
+  }
+  return false
+}
+
+/** How far until what is so far away is gone, where each mm takes so much of it. */
+function until(away: number, taken: number): number {
+  return taken > 0 ? away / taken : Number.POSITIVE_INFINITY
 }
 
 /** The square of how far two boxes of two lists are apart. */

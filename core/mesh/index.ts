@@ -1,4 +1,4 @@
-export { type Apart, apart } from './apart.ts'
+export { type Apart, ahead, apart } from './apart.ts'
 export { oneRound } from './bends.ts'
 export { bordersOf } from './borders.ts'
 export { fromBytes, toBytes } from './bytes.ts'

@@ -1,4 +1,5 @@
 import {
+  ahead,
   apart,
   halfEdgeTwins,
   nearestOnTriangle,
@@ -76,14 +77,12 @@ function goneUntilMet(from: MovedSurface, body: MovedSurface, frame: Frame, way:
   const standing = boxOut(frame, body.box)
   const far =
     Math.max(...corners(from.box).map((p) => dot(p, way))) - Math.min(...corners(standing).map((p) => dot(p, way)))
-  let start: readonly [number, number] | undefined
   for (let gone = 0, step = 0; step < mostSteps; step++) {
     if (gone > far || isClear(from.box, standing, scaled(way, gone))) return { away: true }
     const at = compose({ ...world, origin: scaled(way, gone) }, frame)
-    const near = apart(from.tree, body.tree, { frame: at, within: looked, start })
-    if (near && near.distance < tight) return { away: false, met: near.from }
-    start = near?.triangles
-    gone += near ? near.distance : looked
+    const { clear, met } = ahead(from.tree, body.tree, { frame: at, way, tight, most: far - gone + tight })
+    if (met) return { away: false, met: apart(from.tree, body.tree, { frame: at, within: tight })?.from ?? met }
+    gone += clear
   }
   return { away: undefined }
 }

@@ -22,24 +22,23 @@ async function meshOf(steps: readonly Step[]) {
 }
 
 /** Whether a point lies in a closed mesh: how often a ray that runs askew to everything leaves it. */
-function isIn({ positions, triangles }: TriangleMesh, p: Vec3): boolean {
-  const way = [0.5773, 0.3371, 0.7438] as const
-  const minus = (v: number, from: ArrayLike<number>) => [0, 1, 2].map((k) => positions[v + k]! - from[k]!)
-  const across = (a: ArrayLike<number>, b: ArrayLike<number>) =>
-    [0, 1, 2].map((k) => a[(k + 1) % 3]! * b[(k + 2) % 3]! - a[(k + 2) % 3]! * b[(k + 1) % 3]!)
-  const times = (a: ArrayLike<number>, b: ArrayLike<number>) => a[0]! * b[0]! + a[1]! * b[1]! + a[2]! * b[2]!
+function isIn({ positions, triangles }: TriangleMesh, [px, py, pz]: Vec3): boolean {
+  const [wx, wy, wz] = [0.5773, 0.3371, 0.7438]
   let crossed = 0
   for (let t = 0; t < triangles.length; t += 3) {
-    const a = 3 * triangles[t]!
-    const from = [positions[a]!, positions[a + 1]!, positions[a + 2]!]
-    const [u, v] = [minus(3 * triangles[t + 1]!, from), minus(3 * triangles[t + 2]!, from)]
-    const beside = across(way, v)
-    const size = times(u, beside)
+    const [a, b, c] = [3 * triangles[t]!, 3 * triangles[t + 1]!, 3 * triangles[t + 2]!]
+    const [x, y, z] = [positions[a]!, positions[a + 1]!, positions[a + 2]!]
+    const [ux, uy, uz] = [positions[b]! - x, positions[b + 1]! - y, positions[b + 2]! - z]
+    const [vx, vy, vz] = [positions[c]! - x, positions[c + 1]! - y, positions[c + 2]! - z]
+    const [bx, by, bz] = [wy * vz - wz * vy, wz * vx - wx * vz, wx * vy - wy * vx]
+    const size = ux * bx + uy * by + uz * bz
     if (Math.abs(size) < 1e-14) continue
-    const to = p.map((x, k) => x - from[k]!)
-    const turned = across(to, u)
-    const [r, s, far] = [times(to, beside) / size, times(way, turned) / size, times(v, turned) / size]
-    if (r >= 0 && s >= 0 && r + s <= 1 && far > 0) crossed++
+    const [tx, ty, tz] = [px - x, py - y, pz - z]
+    const r = (tx * bx + ty * by + tz * bz) / size
+    if (r < 0 || r > 1) continue
+    const [sx, sy, sz] = [ty * uz - tz * uy, tz * ux - tx * uz, tx * uy - ty * ux]
+    const s = (wx * sx + wy * sy + wz * sz) / size
+    if (s >= 0 && r + s <= 1 && vx * sx + vy * sy + vz * sz > 0 === size > 0) crossed++
   }
   return crossed % 2 === 1
 }

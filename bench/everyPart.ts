@@ -2,10 +2,11 @@ import { existsSync, readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { type Part, readPartFile } from '@makrel/core/document'
+import type { Kernel } from '@makrel/core/kernel'
 import { type Browser, chromium, type Page } from '@playwright/test'
 import { chromiumOptions } from '../scripts/chromium.mjs'
 import { contentSum } from '../server/drawings.ts'
-import { median, report } from './measure.ts'
+import { median, report, timed } from './measure.ts'
 import { dozenSteps } from './parts.ts'
 import { withServer } from './service.ts'
 
@@ -28,7 +29,7 @@ interface Waited {
  * Every demo part in the real application, and a box of a dozen steps: from its address to its picture with a fresh profile and when it was
  * opened before, from an arrow key on a value to the changed picture, and from there to the first and to all findings.
  */
-export async function everyPart(): Promise<void> {
+export async function everyPart(kernel: Kernel): Promise<void> {
   const only = process.argv.slice(3)
   const files = readdirSync(demo).filter((file) => file.endsWith('.makrel.json'))
   const parts = files.map((file) => readPartFile(readFileSync(demo + file, 'utf8')))
@@ -43,6 +44,7 @@ export async function everyPart(): Promise<void> {
       })
       await started(browser, url)
       await drawnAhead([...parts, box], url, `${database}.drawn`)
+      await tellMachine(kernel)
       console.log('                          open  proof  again   edits: middle slowest   first found  all found')
       for (const { id, name } of [...parts, box]) {
         if (only.length > 0 && !only.includes(id)) continue
@@ -62,10 +64,28 @@ export async function everyPart(): Promise<void> {
         )
         report(name.padEnd(22), `${columns.join(' ')}  of ${waited.edits.length} edits`, held)
       }
+      await tellMachine(kernel)
     } finally {
       await browser.close()
     }
   })
+}
+
+/** How quick this machine is now: what the library by itself takes, so that tables of other machines and hours can be compared. */
+async function tellMachine({ library }: Kernel): Promise<void> {
+  const { Manifold } = library.module
+  const cut = () => {
+    const [plate, hole] = [Manifold.cube([120, 80, 8]), Manifold.cylinder(12, 2.1, 2.1, 48)]
+    const holes = Array.from({ length: 60 }, (_, i) =>
+      hole.translate([8 + 11 * (i % 10), 8 + 12 * Math.floor(i / 10), -2]),
+    )
+    const rest = Manifold.difference([plate, ...holes])
+    rest.numTri()
+    for (const each of [plate, hole, ...holes, rest]) each.delete()
+  }
+  const times: number[] = []
+  for (let i = 0; i < 15; i++) times.push(await timed(cut))
+  console.log(`the library by itself cuts 60 holes out of a plate in ${median(times).toFixed(1)} ms`)
 }
 
 /** The server draws what nobody has opened behind all else: what is wanted of opening is wanted once it has. */

@@ -36,7 +36,7 @@ const sections = {
   flex: flexBench,
   millionTriangles: () => millionBench(kernel),
   browserBench,
-  everyPart,
+  everyPart: () => everyPart(kernel),
   fiftyClients,
   tenThousandParts,
 } as const

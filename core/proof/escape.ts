@@ -37,7 +37,7 @@ export interface MovedSurface {
 export const tight = 0.02
 /** Farther than this nothing need be known exactly, mm. */
 const looked = 4
-/** A rail of 120 mm with a play of `tight` takes as many steps; what takes more is not known. */
+/** Steps of `tight` over 120 mm come to as many, and most are far longer; what takes more is not known. */
 const mostSteps = 6000
 
 /** How far a body got that was moved straight on. */

@@ -18,8 +18,8 @@ const [settled, mostRounds] = [1e-6, 2000]
 const betweenTurns = 20
 
 /**
- * Settles the potential in the cells of a solid (conjugate gradients, preconditioned: Hestenes and Stiefel, 1952); undefined where no way leads through it from
- * one to the other. `before`: what was settled in larger cells, to begin with.
+ * Settles the potential in the cells of a solid (conjugate gradients, preconditioned: Hestenes and Stiefel, 1952); undefined where no way leads through it
+ * from one to the other, and where it does not settle. `before`: what was settled in larger cells, to begin with.
  */
 export async function flowBetween(
   cells: Cells,
@@ -43,7 +43,7 @@ export async function flowBetween(
   for (let cell = 0; cell < potential.length; cell++)
     if (isReached[cell]) potential[cell] = before && isFree[cell] ? potentialAt(before, middleOf(cells, cell)) : 0
   for (const cell of ends) potential[cell] = 1
-  await settle(potential, isFree, strides, isOpen, pause)
+  if (!(await settle(potential, isFree, strides, isOpen, pause))) return undefined
   const flow = { cells, potential, isOpen }
   return { ...flow, way: fallingFrom(flow, ends) }
 }
@@ -80,14 +80,14 @@ function reachedFrom(
   return seen
 }
 
-/** What flows in is what flows out, in each cell that is neither held nor loaded. */
+/** What flows in is what flows out, in each cell that is neither held nor loaded; false where so many rounds do not come to that. */
 async function settle(
   potential: Float64Array,
   isFree: Uint8Array,
   strides: readonly number[],
   isOpen: Flow['isOpen'],
   pause: (() => Promise<void>) | undefined,
-): Promise<void> {
+): Promise<boolean> {
   const free: number[] = []
   const numbers = new Int32Array(potential.length).fill(-1)
   for (let cell = 0; cell < potential.length; cell++)
@@ -179,6 +179,7 @@ async function settle(
     size = next
   }
   for (let i = 0; i < free.length; i++) potential[free[i]!] = value[i]!
+  return over <= enough
 }
 
 /** Of what is left out in factors, so much is taken off what stays; what comes out too small is not taken. */

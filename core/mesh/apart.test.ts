@@ -132,7 +132,7 @@ describe('how far one surface may go on', () => {
         if (met) return
         expect(clear).toBeGreaterThanOrEqual(tight)
         expect(clear).toBeLessThanOrEqual(Math.max(most, tight))
-        // No farther than it is anyhow, it runs into nothing; farther only where nothing comes near.
+        // By no more than `tight` it runs into nothing; farther it goes only where nothing comes near.
         if (clear > tight)
           for (const share of [0.07, 0.31, 0.5, 0.83, 1])
             expect(awayAt(share * clear)).toBeGreaterThanOrEqual(tight - 1e-6)

@@ -13,6 +13,8 @@ const { lineWidth: fine, firstLayer } = shippedPrinters[0]!
 async function laid(steps: readonly Step[], more: Partial<Part> = {}) {
   const only = ['lines', 'joined', 'foot']
   const findings = await proofOf(kernel, await built(kernel, { ...partOf([...steps]), ...more }, 0.02), { only })
+  // A check that fails has found nothing.
+  expect(findings.filter(({ code }) => code === 'check-failed')).toEqual([])
   return Object.fromEntries(findings.map(({ check, rank }) => [check, rank]))
 }
 const sound = { lines: 'pass', joined: 'pass', foot: 'pass' }

@@ -1,6 +1,6 @@
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { readPartFile, type ShapeStep } from '@makrel/core/document'
+import { type Part, type Piece, readPartFile, type ShapeStep } from '@makrel/core/document'
 import { formatOf } from '@makrel/core/exchange'
 import { meshFigures } from '@makrel/core/mesh'
 import { beforeAll, describe, expect, it } from 'vitest'
@@ -9,22 +9,35 @@ import { built, demo, folder, makrel, makrelAlone } from './testing.ts'
 
 beforeAll(() => built(nodeBundle))
 
+const coarse = ['--fineness', '0.1'] as const
+
+/** A part file of the bracket's first plate alone, and what is changed of the part. */
+function plate(of: (piece: Piece, part: Part) => Partial<Part> = () => ({})) {
+  const part = readPartFile(readFileSync(demo('lantern-bracket'), 'utf8'))
+  const [{ steps, ...piece }] = part.pieces as [Piece]
+  const alone = { ...part, pieces: [{ ...piece, steps: steps.slice(0, 1) }], readouts: [], outlines: [] }
+  const file = join(folder(), 'plate.makrel.json')
+  writeFileSync(file, JSON.stringify({ ...alone, ...of(alone.pieces[0]!, alone) }))
+  return file
+}
+
+/** The plate with another first step. */
+const withStep = (change: (step: ShapeStep) => Partial<ShapeStep>) => (piece: Piece) => {
+  const step = piece.steps[0] as ShapeStep
+  return { pieces: [{ ...piece, steps: [{ ...step, ...change(step) } as ShapeStep] }] }
+}
+const wide = (width: string) => withStep(({ fields }) => ({ fields: { ...fields, width } }))
+
 it('ends with its exit code, and says nothing but its report', async () => {
-  const file = join(folder(), 'empty.makrel.json')
-  const part = JSON.parse(readFileSync(demo('lantern-bracket'), 'utf8'))
-  writeFileSync(file, JSON.stringify({ ...part, pieces: [{ ...part.pieces[0], steps: [] }], readouts: [] }))
-  const written = ['build', demo('oar-collar'), '--format', 'stl', '--out', folder(), '--fineness', '0.1']
+  const file = plate((piece) => ({ pieces: [{ ...piece, steps: [] }] }))
+  const written = ['build', plate(), '--format', 'stl', '--out', folder(), ...coarse]
   for (const args of [['proof', file], written, ['carve', file]])
     expect(makrelAlone(...args)).toEqual(await makrel(...args))
 })
 
 describe('what is larger than the printer', () => {
   it('is a fault to proof, and a sound mesh to build', async () => {
-    const part = JSON.parse(readFileSync(demo('lantern-bracket'), 'utf8'))
-    const [piece] = part.pieces
-    const large = { ...piece.steps[0], fields: { ...piece.steps[0].fields, width: '900' } }
-    const file = join(folder(), 'large.makrel.json')
-    writeFileSync(file, JSON.stringify({ ...part, pieces: [{ ...piece, steps: [large] }], readouts: [], outlines: [] }))
+    const file = plate(wide('900'))
     expect((await makrel('proof', file)).status).toBe(1)
     const { status, report } = await makrel('build', file, '--format', 'stl', '--out', folder())
     expect(status).toBe(0)
@@ -45,33 +58,26 @@ it('tells how a part could lie, the best way first, in its own sizes', async () 
 })
 
 it('writes what is to be printed where it is asked for, or was measured', async () => {
-  const coarse = ['--fineness', '0.1'] as const
-  const args = ['build', demo('lantern-bracket'), '--format', 'stl', '--out', folder(), ...coarse] as const
+  const args = ['build', plate(), '--format', 'stl', '--out', folder(), ...coarse] as const
   const drawn = (await makrel(...args)).report
   const printed = (await makrel(...args, '--made-up')).report
   expect(drawn.receipt.compensation).toBeUndefined()
   expect(printed.receipt.compensation).toMatchObject({ printer: 'Tern 220', material: 'PETG', rounds: 0.08 })
   expect(printed.receipt.drawn).toEqual(drawn.receipt.drawn)
   expect(printed.receipt.max[2] / drawn.receipt.max[2]).toBeCloseTo(1 / 0.996, 6)
-  const part = readPartFile(readFileSync(demo('lantern-bracket'), 'utf8'))
   const measured = { kind: 'set', on: '2026-11-03T10:00:00.000Z' } as const
-  const file = join(folder(), 'measured.makrel.json')
-  writeFileSync(file, JSON.stringify({ ...part, printer: { ...part.printer, measured } }))
+  const file = plate((_, { printer }) => ({ printer: { ...printer, measured } }))
   const own = ['build', file, '--format', 'stl', '--out', folder(), ...coarse] as const
   expect((await makrel(...own)).report.receipt.compensation).toMatchObject({ rounds: 0.08, shrinkage: 0 })
   expect((await makrel(...own, '--as-drawn')).report.receipt.compensation).toBeUndefined()
   expect((await makrel(...own, '--as-drawn', '--made-up')).status).toBe(2)
   // What is proved is what leaves: too large for the bed only once it is made up for.
-  const [piece] = part.pieces
-  const plate = {
-    ...piece!.steps[0]!,
-    fields: { ...(piece!.steps[0] as ShapeStep).fields, width: '219.3' },
-  } as ShapeStep
-  const wide = join(folder(), 'wide.makrel.json')
-  const alone = { ...part, pieces: [{ ...piece!, steps: [plate] }], readouts: [], outlines: [] }
-  writeFileSync(wide, JSON.stringify({ ...alone, material: { ...part.material, shrinkage: 1.2, measured } }))
+  const large = plate((piece, { material }) => ({
+    ...wide('219.3')(piece),
+    material: { ...material, shrinkage: 1.2, measured },
+  }))
   const ranks = async (...more: string[]) =>
-    (await makrel('build', wide, '--format', 'stl', '--out', folder(), ...more)).report.findings.flatMap(
+    (await makrel('build', large, '--format', 'stl', '--out', folder(), ...coarse, ...more)).report.findings.flatMap(
       ({ check, rank }: Record<string, string>) => (check === 'bed' ? [rank] : []),
     )
   expect(await ranks('--as-drawn')).toEqual(['pass'])
@@ -87,19 +93,18 @@ describe('one piece', () => {
       'stl',
       '--out',
       folder(),
+      ...coarse,
       '--piece',
       'Moving leaf',
     )
     expect(report.receipt).toMatchObject({ solids: 1, pieces: ['Moving leaf'] })
   })
   it('is written by its name where a step has split it, and one that is not there is told with those that are', async () => {
-    const part = JSON.parse(readFileSync(demo('shed-key-float'), 'utf8'))
-    const { name } = part.pieces[0]
-    const base = { kind: 'treatment', id: 'split', name: '', mute: false, when: '', operation: 'split' }
-    part.pieces[0].steps.push({ ...base, fields: { at: 'x, 3.3', gap: '0.4' } })
-    const file = join(folder(), 'split.makrel.json')
-    writeFileSync(file, JSON.stringify(part))
-    const args = ['build', file, '--format', 'stl', '--out', folder(), '--fineness', '0.1'] as const
+    const base = { kind: 'treatment', id: 'split', name: '', mute: false, when: '', operation: 'split' } as const
+    const split = { ...base, fields: { at: 'x, 3.3', gap: '0.4' } }
+    const file = plate((piece) => ({ pieces: [{ ...piece, steps: [...piece.steps, split] }] }))
+    const name = 'Bracket'
+    const args = ['build', file, '--format', 'stl', '--out', folder(), ...coarse] as const
     const build = (piece: string) => makrel(...args, '--piece', piece)
     const { report } = await build(`${name} (2)`)
     expect(report.receipt.pieces).toEqual([`${name} (2)`])
@@ -123,7 +128,7 @@ describe('poses', () => {
     const file = join(folder(), 'folded.makrel.json')
     const poses = [pose('a', 90), pose('b', 180)]
     writeFileSync(file, JSON.stringify({ ...part, poses, printPose: 'a' }))
-    const args = ['build', file, '--format', 'stl', '--out', folder(), '--fineness', '0.1'] as const
+    const args = ['build', file, '--format', 'stl', '--out', folder(), ...coarse] as const
     const receipt = async (...more: string[]) => (await makrel(...args, ...more)).report.receipt
     const [printed, named, drawn] = [
       await receipt(),
@@ -142,7 +147,7 @@ describe('poses', () => {
 
 describe('the size of files', () => {
   it('is what is asked for, in the unit that is asked for', async () => {
-    const args = ['build', demo('lantern-bracket'), '--format', 'stl', '--out', folder(), '--fineness', '0.1'] as const
+    const args = ['build', plate(), '--format', 'stl', '--out', folder(), ...coarse] as const
     const drawn = (await makrel(...args)).report.receipt
     const { status, report } = await makrel(...args, '--unit', 'in', '--height', '37.3')
     expect([status, report.receipt.unit]).toEqual([0, 'inches, not stated in the file'])
@@ -160,17 +165,7 @@ describe('variants', () => {
   const names: string[] = JSON.parse(readFileSync(ring, 'utf8')).variants.map(({ name }: { name: string }) => name)
   it('are written together, each a file of its own that holds what its report says', async () => {
     const out = folder()
-    const { status, report } = await makrel(
-      'build',
-      ring,
-      '--format',
-      'stl',
-      '--out',
-      out,
-      '--fineness',
-      '0.1',
-      '--variants',
-    )
+    const { status, report } = await makrel('build', ring, '--format', 'stl', '--out', out, ...coarse, '--variants')
     expect(status).toBe(0)
     expect(names.length).toBeGreaterThan(1)
     expect(report.variants.map(({ receipt }: { receipt: { variant: string } }) => receipt.variant)).toEqual(names)
@@ -187,7 +182,7 @@ describe('variants', () => {
     expect(new Set(volumes).size).toBe(names.length)
   })
   it('are written one by one by their names', async () => {
-    const args = ['build', ring, '--format', 'stl', '--out', folder(), '--fineness', '0.1'] as const
+    const args = ['build', ring, '--format', 'stl', '--out', folder(), ...coarse] as const
     const { report } = await makrel(...args, '--variant', names[1]!)
     expect(report.receipt).toMatchObject({ variant: names[1], file: expect.stringContaining('.stl') })
   })
@@ -206,16 +201,10 @@ describe('faults', () => {
 })
 
 describe('what would not print as it is meant', () => {
-  const floating = () => {
-    const part = JSON.parse(readFileSync(demo('lantern-bracket'), 'utf8'))
-    part.pieces[0].steps[0].place.lift = 'wall + 1.3'
-    const file = join(folder(), 'floating.makrel.json')
-    writeFileSync(file, JSON.stringify(part))
-    return file
-  }
+  const floating = () => plate(withStep(({ place }) => ({ place: { ...place, lift: 'wall + 1.3' } })))
   it('is not written, and is where that is asked for', async () => {
     const out = folder()
-    const args = ['build', floating(), '--format', 'stl', '--out', out, '--fineness', '0.1'] as const
+    const args = ['build', floating(), '--format', 'stl', '--out', out, ...coarse] as const
     const held = await makrel(...args)
     expect(held.status).toBe(1)
     expect(held.report.written).toBeUndefined()

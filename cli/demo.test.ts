@@ -13,7 +13,7 @@ const written = ['stl', '3mf', 'obj']
 
 const parts = readdirSync(join(root, 'demo')).filter((file) => file.endsWith('.makrel.json'))
 
-describe.each(inTurn(4, parts))('%s', (file) => {
+describe.each(inTurn(10, parts))('%s', (file) => {
   it('is sound, and each file of it holds what the report says', async () => {
     const args = ['--format', written.join(), '--out', folder(), '--fineness', '0.05']
     const { status, report } = await makrel('build', join(root, 'demo', file), ...args)

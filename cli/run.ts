@@ -22,7 +22,7 @@ import {
   unitText,
   withCompensation,
 } from '@makrel/core/exchange'
-import { compileLibrary, Kernel, loadLibrary } from '@makrel/core/kernel'
+import { type CompiledLibrary, compileLibrary, Kernel, loadLibrary } from '@makrel/core/kernel'
 import { lyingOf } from '@makrel/core/lying'
 import { centreOf, meshFigures } from '@makrel/core/mesh'
 import { poseToHandOff, printPoseOf } from '@makrel/core/planning'
@@ -323,11 +323,18 @@ async function withBuilt(
   })
 }
 
+let library: Promise<CompiledLibrary> | undefined
+
+/** The solid library, compiled once in a process, whatever the number of command lines that it runs. */
+async function compiled(): Promise<CompiledLibrary> {
+  return compileLibrary(await readFile(createRequire(import.meta.url).resolve('manifold-3d/manifold.wasm')))
+}
+
 async function withKernel(
   use: (kernel: Kernel, builder: Builder, measurer: Measurer) => Promise<number>,
 ): Promise<number> {
-  const wasm = await readFile(createRequire(import.meta.url).resolve('manifold-3d/manifold.wasm'))
-  const kernel = new Kernel(await loadLibrary(await compileLibrary(wasm)))
+  library ??= compiled()
+  const kernel = new Kernel(await loadLibrary(await library))
   const builder = new Builder(kernel)
   const measurer = new Measurer(kernel)
   try {

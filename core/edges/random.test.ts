@@ -23,7 +23,7 @@ const rules = [
 ]
 
 describe('random solids', () => {
-  it.each(sampled(200, from))(
+  it.each(sampled(200, from, 20))(
     '%i: with random edges rounded or bevelled are sound, and no more is added or taken away than may be',
     async (seed) => {
       const random = randomFrom(seed)
@@ -52,7 +52,7 @@ describe('random solids', () => {
       if (edges === 'inner') expect(less, what).toBeLessThan(1e-4)
     },
   )
-  it.each(sampled(150, from))(
+  it.each(sampled(150, from, 20))(
     '%i: hollow have their outside as it was, and a cavity that lies in them',
     async (seed) => {
       const { told, least, thick } = await hollowed(seed)

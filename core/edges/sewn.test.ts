@@ -114,7 +114,7 @@ describe('edges that go round', () => {
     expect(volume / found.volume).toBeCloseTo(1, 6)
   })
   // Those that came out wrong once are among them each time.
-  it.each([...new Set([31, 53, 54, ...sampled(80)])])(
+  it.each([...new Set([31, 53, 54, ...sampled(80, 1, 20)])])(
     'of random solids are as booleans would have them: %d',
     async (seed) => {
       const random = randomFrom(seed)

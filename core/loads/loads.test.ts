@@ -75,7 +75,7 @@ const nearly = (value: number, truth: number, [least, most] = [0.92, 1.25]) => {
   expect(value / truth, `${value} for ${truth}`).toBeGreaterThan(least)
   expect(value / truth, `${value} for ${truth}`).toBeLessThan(most)
 }
-const all = { endOnFailure: true, numRuns: runs(40) }
+const all = { endOnFailure: true, numRuns: runs(30) }
 
 describe('what a load asks of a section, at any angle', () => {
   it('of a bar that is held at one end and pulled askew at the other: pull and bending both ways', () =>

@@ -51,7 +51,7 @@ function anyEdit(part: Part, random: () => number): Edit {
   return pick(edits)
 }
 
-it.each(sampled(60, 1, 20))('what is known from before is what would be found anew (%i)', async (i) => {
+it.each(sampled(60, 1, 30))('what is known from before is what would be found anew (%i)', async (i) => {
   const random = seeded(i)
   const memory = new Watched()
   const builder = new Builder(kernel)

@@ -191,7 +191,7 @@ describe('what is made as it comes', () => {
       .map(({ text }) => text)
   it.each(
     inTurn(
-      5,
+      10,
       shapes.map(({ kind }) => kind),
     ),
   )('a %s has no wall that is left out, nor a slot that closes', async (kind) => {
@@ -199,7 +199,7 @@ describe('what is made as it comes', () => {
   })
   it.each(
     inTurn(
-      5,
+      10,
       joints.map(({ kind }) => kind),
     ),
   )('nor has a %s on a plate', async (kind) => {

@@ -46,7 +46,7 @@ function shapeOf(rings: readonly Ring[]) {
 }
 
 describe('webs between holes', () => {
-  it.each(sampled(300))(
+  it.each(sampled(300, 1, 20))(
     'that no line has room in are faults, and where it has room everywhere there is none (%i)',
     async (i) => {
       const drawn = await built(kernel, riddled(seeded(7919 + i)), 0.01)

@@ -155,7 +155,7 @@ describe.each(Object.entries(ways))('a function that %s', (_, way) => {
 
   it.each(
     inTurn(
-      6,
+      10,
       shapes.map((shape) => [shape.kind, shape] as const),
     ),
   )('of the shape %s leaves the rest of the part', async (_, shape) => {
@@ -179,7 +179,7 @@ describe.each(Object.entries(ways))('a function that %s', (_, way) => {
 
   it.each(
     inTurn(
-      6,
+      10,
       repeats.map((each) => [each.kind, each] as const),
     ),
   )('of the repeat %s leaves the rest of the part', async (kind, definition) => {
@@ -208,7 +208,7 @@ describe.each(Object.entries(ways))('a function that %s', (_, way) => {
 
   it.each(
     inTurn(
-      6,
+      10,
       joints.map((each) => [each.kind, each] as const),
     ),
   )('of the joint %s leaves the pieces', async (kind, definition) => {

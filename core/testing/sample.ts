@@ -8,10 +8,10 @@ export const seed = Number(process.env.MAKREL_SEED ?? 1)
 /** Answers are always written down whole. */
 const all = process.env.MAKREL_ALL === '1' || process.env.MAKREL_RECORD === '1'
 
-/** Of `count` cases, numbered from `first`, those that this run tries: so many days in a row try each of them once. */
+/** Of `count` cases, numbered from `first`, those that this run tries, at least one: so many days in a row try each of them once. */
 export function sampled(count: number, first = 1, days = 10): number[] {
   return inTurn(
-    days,
+    Math.min(days, count),
     Array.from({ length: count }, (_, i) => first + i),
   )
 }

@@ -106,7 +106,7 @@ describe('what is hollow', () => {
     expect(hollow).toBeGreaterThan(10)
   })
   // Those that came out wrong once are among them each time.
-  it.each([...new Set([3, 12, 19, 38, 46, 49, 63, 64, 93, ...sampled(100)])])(
+  it.each([...new Set([3, 12, 19, 38, 46, 49, 63, 64, 93, ...sampled(100, 1, 20)])])(
     'of random solids lies deeper than their wall, and all that does is hollow: %d',
     async (seed) => {
       const random = randomFrom(seed)
@@ -117,7 +117,7 @@ describe('what is hollow', () => {
     },
   )
   const trays = [1, 5, 13, 38]
-  it.each([...new Set([...trays, ...sampled(40)])])(
+  it.each([...new Set([...trays, ...sampled(40, 1, 20)])])(
     'of a tray whose rims are rounder than it lies deeper than its wall, and all that does is hollow, or it is told: %d',
     async (seed) => {
       const random = randomFrom(seed)

@@ -48,7 +48,7 @@ export const found = (part: Part, id = 'j1') => {
 }
 
 /** What two wheels share over a pitch once the second is settled, mm³, and how near they come. */
-export function runInMesh(kernel: Kernel, part: Part, places = 12) {
+export function runInMesh(kernel: Kernel, part: Part, places = 8) {
   const { between, values, placed, plan } = found(part)
   const settled = between!.settled(values, placed!.second!)!
   return kernel.scope((scope) => {
@@ -72,7 +72,7 @@ export function runInMesh(kernel: Kernel, part: Part, places = 12) {
         const [one, two] = between!.motions(values, settled, [(period * i) / places])
         const [a, b] = [inner.placed(solids[0]!, one), inner.placed(solids[1]!, compose(two, settled))]
         overlap = Math.max(overlap, inner.intersection([a, b]).volume())
-        const gap = a.gapTo(b, 2)
+        const gap = a.gapTo(b, 0.5)
         least = Math.min(least, gap)
         most = Math.max(most, gap)
       })

@@ -50,14 +50,13 @@ step('types', () => whole(run(process.execPath, ['scripts/types.mjs'])))
 step('lint', () => whole(run('node_modules/.bin/biome', ['check', '.'])))
 
 await buildIfNeeded()
-await driver
 
 /** What one run of Vitest said: its report, and what became of its workers, see `workers.mjs`. */
-function unitRun(name, files) {
+function unitRun(name, more) {
   const report = join(folder, `${name}.json`)
   const workers = join(folder, `${name}-workers.json`)
   const reporters = ['--reporter=default', '--reporter=json', '--reporter=./scripts/workers.mjs']
-  const args = ['run', ...files, ...reporters, `--outputFile.json=${report}`]
+  const args = ['run', ...more, ...reporters, `--outputFile.json=${report}`]
   const status = run('node_modules/.bin/vitest', args, { env: { ...process.env, MAKREL_WORKERS_REPORT: workers } })
   if (!existsSync(report) || !existsSync(workers)) return undefined
   const [read, { lost, errors }] = [report, workers].map((path) => JSON.parse(readFileSync(path, 'utf8')))
@@ -70,18 +69,25 @@ function unitRun(name, files) {
   return { passed: numPassedTests, failed, lost, errors }
 }
 
-step('unit, server and command line', () => {
-  const first = unitRun('vitest', [])
+/** All tests of these projects of `vitest.config.ts`. */
+function units(name, ...projects) {
+  const chosen = projects.map((project) => `--project=${project}`)
+  const first = unitRun(name, chosen)
   if (!first) return { passed: 0, failed: 1 }
   if (first.failed > 0) names.push(...first.errors)
   if (first.lost.length === 0) return first
   // A worker that is ended from outside, as where memory runs out, takes what it ran with it: that is told, and run by itself.
   for (const file of first.lost) process.stdout.write(`\nlost with its worker, and run again: ${file}\n`)
-  const again = unitRun('vitest-again', first.lost)
+  const again = unitRun(`${name}-again`, [...chosen, ...first.lost])
   if (!again) return { passed: first.passed, failed: first.failed + 1 }
   if (again.failed + again.lost.length > 0) names.push(...again.errors)
   return { passed: first.passed + again.passed, failed: first.failed + again.failed + again.lost.length }
-})
+}
+
+step('components, and what runs apart', () => units('vitest-page', 'components', 'apart'))
+// What comes next keeps things in a database.
+await driver
+step('unit, server and command line', () => units('vitest', 'together'))
 
 step('journeys in the browser', () => {
   const report = join(folder, 'journeys.json')

@@ -1,5 +1,15 @@
 import type { Kernel, Ring, Scope } from '../kernel/index.ts'
-import { bodiesOf, distance2, insideRings, RingSides, ringArea, type Vec2 } from '../plane/index.ts'
+import {
+  bodiesOf,
+  boxAround,
+  boxesMeet,
+  distance2,
+  insideRings,
+  pointInside,
+  RingSides,
+  ringArea,
+  type Vec2,
+} from '../plane/index.ts'
 import { type LayerHeights, layerBottom, layerMiddle } from './heights.ts'
 import type { LaidPlace } from './laid.ts'
 import type { Ledges } from './ledges.ts'
@@ -91,10 +101,16 @@ export async function hangingRegions(
       // Without the hairs that are left where sides nearly lie on each other.
       const more = scope.inset(scope.withoutRegions(rest, held), hair, { sharp: true })
       const open = large(scope.inset(more, -hair, { sharp: true }))
-      const beyond = scope.beyond(open, held, by)
-      const hangs = bodiesOf(open).flatMap((region) => {
-        const far = large(scope.commonRegions(beyond, region))
-        return far.length > 0 ? heldRegions(scope, region, far, held, lineWidth) : []
+      const regions = bodiesOf(open)
+      const beyond = sharedOut(regions, scope.beyond(open, held, by))
+      const unheld = sharedOut(regions, scope.beyond(beyond.flat(), held, lineWidth))
+      const sides = new RingSides(held)
+      const hangs = regions.flatMap((region, i) => {
+        const far = large(beyond[i]!)
+        if (far.length === 0) return []
+        // No line as wide as that has nothing at all below it: what is held along both sides is bridged by less than two.
+        const isStrip = large(unheld[i]!).length === 0
+        return heldRegions(scope, { region, beyond: far, sides, isStrip }, lineWidth)
       })
       return [...begins, ...hangs.map((each) => ({ ...about, ...each }))]
     })
@@ -103,19 +119,38 @@ export async function hangingRegions(
   return out
 }
 
-/** A region that is held at some of its sides, as what is bridged of it and what reaches out; `beyond`: what of it goes too far. */
+/** Of what lies in one of these regions, which share nothing, the rings that lie in each. */
+function sharedOut(regions: readonly (readonly Ring[])[], rings: readonly Ring[]): readonly (readonly Ring[])[] {
+  const out = regions.map((): Ring[] => [])
+  if (regions.length === 1) return [rings]
+  const boxes = regions.map((region) => boxAround(region.flat().map((p) => ({ min: p, max: p })))!)
+  for (const body of bodiesOf(rings)) {
+    const inside = pointInside(body)
+    if (!inside) continue
+    const box = { min: inside, max: inside }
+    const of = regions.findIndex((region, i) => boxesMeet(boxes[i]!, box, 0) && insideRings(region, inside))
+    out[of]?.push(...body)
+  }
+  return out
+}
+
+interface HeldRegion {
+  readonly region: readonly Ring[]
+  /** what of it goes too far */
+  readonly beyond: readonly Ring[]
+  /** of all that holds it, and others */
+  readonly sides: RingSides
+  readonly isStrip: boolean
+}
+
+/** A region that is held at some of its sides, as what is bridged of it and what reaches out. */
 function heldRegions(
   scope: Scope,
-  region: readonly Ring[],
-  beyond: readonly Ring[],
-  held: readonly Ring[],
+  { region, beyond, sides, isStrip }: HeldRegion,
   lineWidth: number,
 ): readonly Pick<HangingRegion, 'kind' | 'rings' | 'long' | 'lines'>[] {
-  const sides = new RingSides(held)
   const isHeldAt = (place: Vec2) => sides.isFilledAt(place)
   const reaching = (rings: readonly Ring[]) => ({ kind: 'reaches', rings, long: farthest(rings, sides) }) as const
-  // No line as wide as that has nothing at all below it: what is held along both sides is bridged by less than two.
-  const isStrip = large(scope.beyond(beyond, held, lineWidth)).length === 0
   if (isStrip && freeShare(region, isHeldAt) > mostlyFree) return [reaching(region)]
   const { lines, longest, freeArea, pitch } = spannedBest(region, beyond, isHeldAt, lineWidth)
   const free = freeArea / areaOf(beyond)

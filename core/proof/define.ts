@@ -1,11 +1,12 @@
 import { type Edit, findStep, kindWord, type SetAside } from '../document/index.ts'
+import type { FaceName } from '../fields/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import type { LaidPlace, Sections } from '../layers/index.ts'
 import type { MeshFigures, TriangleTree } from '../mesh/index.ts'
 import type { SolidEdge } from '../naming/index.ts'
 import type { Vec2 } from '../plane/index.ts'
 import type { ResolvedPart } from '../planning/index.ts'
-import type { Built, BuiltPiece, TwiceBuilt } from '../solids/index.ts'
+import type { Built, BuiltPiece, facesOf, TwiceBuilt } from '../solids/index.ts'
 import { type Clause, clause, type Texts, type ValuesIn } from './phrase.ts'
 
 /** What a finding says about the part. A fault must be mended before printing; a pass says what was found sound. */
@@ -31,6 +32,8 @@ export interface Found extends Clause {
   readonly resize?: Resize
   /** where it is bridged over too far */
   readonly spanned?: Spanned
+  /** faces of a piece between which it is thin */
+  readonly between?: { readonly piece: string; readonly faces: readonly FaceName[] }
   /** triangles of a piece below which nothing is */
   readonly under?: { readonly piece: string; readonly triangles: readonly number[] }
 }
@@ -59,7 +62,7 @@ export interface Spanned {
 }
 
 /** What was found, in words as well. */
-export interface Finding extends Omit<Found, 'cures' | 'resize' | 'spanned' | 'under' | 'tried'> {
+export interface Finding extends Omit<Found, 'cures' | 'resize' | 'spanned' | 'between' | 'under' | 'tried'> {
   readonly text: string
   /** it was set aside, and is no worse since: it counts for nothing */
   readonly aside?: SetAside
@@ -100,7 +103,7 @@ interface CureIn<Words> {
 export type FoundCure = CureIn<Clause>
 export type Cure = CureIn<string>
 
-type More = Partial<Pick<Found, 'ofPrinter' | 'marks' | 'cures' | 'by' | 'resize' | 'spanned' | 'under'>>
+type More = Partial<Pick<Found, 'ofPrinter' | 'marks' | 'cures' | 'by' | 'resize' | 'spanned' | 'between' | 'under'>>
 
 /** What a check finds about these, one finding at a time. */
 export function findingOf<T extends Texts>(check: string, texts: T, about: Found['about']) {
@@ -125,6 +128,8 @@ export interface ProofContext {
   twice?: (() => Promise<TwiceBuilt>) | undefined
   /** The edges of a piece, found when they are first asked for. */
   edges(piece: ProofPiece): readonly SolidEdge[]
+  /** The faces of a piece that has material, and which of them each triangle is of; named when that is first asked for. */
+  faces(piece: ProofPiece): ReturnType<typeof facesOf>
   /** The layers of a piece that has material; each is cut when it is first asked for. */
   sections(piece: ProofPiece): Sections
   /** What its printer lays of a piece that has material, in groups of places that hang together. */

@@ -80,10 +80,10 @@ export async function hangingBy(
   return (
     groupsOf(all, ({ triangle }) => whose.keyOf([triangle]))
       .map((unders) => {
-        const { about, names } = whose.of(unders.map(({ triangle }) => triangle))
+        const { about, where } = whose.of(unders.map(({ triangle }) => triangle))
         const area = unders.reduce((sum, under) => sum + under.area, 0)
         const long = unders.reduce((most, { region }) => Math.max(most, region!.long), 0)
-        return { unders, about, where: names, area, long }
+        return { unders, about, where, area, long }
       })
       // What begins is no speck: it has room for a line.
       .filter(({ area, unders }) => unders[0]!.region!.kind === 'begins' || area >= specks * printer.lineWidth ** 2)

@@ -3,7 +3,7 @@ import type { Kernel } from '../kernel/index.ts'
 import { laidGroups, Sections } from '../layers/index.ts'
 import { meshFigures, TriangleTree } from '../mesh/index.ts'
 import { problemFrom } from '../problems/index.ts'
-import { BuildAborted, type Built, namedEdges, type TwiceBuilt } from '../solids/index.ts'
+import { BuildAborted, type Built, facesOf, namedEdges, type TwiceBuilt } from '../solids/index.ts'
 import type { PartUnit } from '../units/index.ts'
 import { withAsides } from './aside.ts'
 import {
@@ -122,6 +122,7 @@ function contextOf(kernel: Kernel, built: Built, { twice, signal, pause, memory 
       figures: piece.solid && meshFigures(piece.solid.mesh()),
     })),
     edges: shared((piece) => namedEdges(piece.built, built.plan)),
+    faces: shared((piece) => facesOf(piece.built, built.plan)),
     tree: shared((piece) => new TriangleTree(piece.built.solid!.mesh())),
     sections,
     laid: shared(async (piece) =>
@@ -188,7 +189,7 @@ async function safely(
 
 /** What was found in words, with its sizes in this unit: nothing is said before. */
 export function inWords(
-  { cures, tried, resize: _, spanned: __, under: ___, ...found }: Found,
+  { cures, tried, resize: _, spanned: __, under: ___, between: ____, ...found }: Found,
   unit: PartUnit,
 ): Finding {
   const say = (each: Clause) => phrased(each, unit)

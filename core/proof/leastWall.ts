@@ -53,13 +53,13 @@ export const leastWallCheck: Check = {
     const found = groups.map((own) => {
       const area = areaBetween(own)
       const thinnest = narrowest(own)
-      const { about: steps, names: where } = whose.of(own.flatMap(({ triangle, against }) => [triangle, against]))
+      const { about: steps, where, faces } = whose.of(own.flatMap(({ triangle, against }) => [triangle, against]))
       const resize = { from: thinnest.across, to: least, after: clause(texts, 'least-wall-then', { size: 'so' }) }
       return findingOf('leastWall', texts, [...steps, ...about])(
         'warning',
         'least-wall-thin',
         { ...told, thick: mm(thinnest.across), where, area: mm2(area) },
-        { marks: spotMarks('walls', piece, own), by: least - thinnest.across, resize },
+        { marks: spotMarks('walls', piece, own), by: least - thinnest.across, between: { piece: id, faces }, resize },
       )
     })
     if (!near.isWhole) return [...found, finding('warning', 'least-wall-unknown', { piece: name })]

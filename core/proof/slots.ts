@@ -78,7 +78,7 @@ export const slotsCheck: Check = {
     const found = groupsOf(narrow, (spot) => whose.keyOf([spot.triangle, spot.against])).map((own) => {
       const area = areaBetween(own)
       const least = narrowest(own)
-      const { about: steps, names: where } = whose.of(own.flatMap(({ triangle, against }) => [triangle, against]))
+      const { about: steps, where } = whose.of(own.flatMap(({ triangle, against }) => [triangle, against]))
       const values = { piece: name, gap: mm(least.across), where, printer: printer.name }
       const needed = mm(slotLimit(printer, least.normal))
       const isRound = own.every(isHole)

@@ -95,7 +95,7 @@ export const wallsCheck: Check = {
         if (area < rim * (areas.get(keyOf(own[0]!)) ?? 0)) return []
         areas.set(keyOf(own[0]!), area)
         const least = narrowest(own)
-        const { about: steps, names: where } = whose.of(own.flatMap(({ triangle, against }) => [triangle, against]))
+        const { about: steps, where, faces } = whose.of(own.flatMap(({ triangle, against }) => [triangle, against]))
         const [ofLayers, ofLines] =
           limit === 'laid'
             ? (['walls-film', 'walls-not-laid'] as const)
@@ -110,6 +110,7 @@ export const wallsCheck: Check = {
           ofPrinter: true,
           marks: spotMarks('walls', piece, own),
           by: resize.to - resize.from,
+          between: { piece: id, faces },
           resize,
         } as const
         return findingOf('walls', texts, [...steps, ...about])(rank, code, values, more)

@@ -1,9 +1,10 @@
 import type { Kernel, Solid } from '../kernel/index.ts'
-import { TriangleTree } from '../mesh/index.ts'
+import { apart, TriangleTree } from '../mesh/index.ts'
 import { meet } from '../place/index.ts'
 import { type Check, findingOf } from './define.ts'
 import { nearestMarks } from './gap.ts'
 import { mm } from './phrase.ts'
+import { whoseIn } from './whose.ts'
 
 /** What is found. */
 const texts = {
@@ -19,19 +20,25 @@ export const withinCheck: Check = {
   meaning: "Solids of one piece that lie apart are at least the printer's least gap apart.",
   texts,
   scope: 'piece',
-  from: ({ built }) => built.resolved.printer,
-  async run({ kernel, built, pause }, { built: own, figures }) {
+  from: (context, piece) => [context.built.resolved.printer, whoseIn(context, piece).all()],
+  async run(context, piece) {
+    const { kernel, built, pause } = context
+    const { built: own, figures } = piece
     if (figures!.solids < 2) return []
     const { leastGap, name: printer } = built.resolved.printer
     const { id, name } = own.piece
-    const finding = findingOf('within', texts, [{ kind: 'piece', id }])
+    const ofPiece = { kind: 'piece', id } as const
+    const finding = findingOf('within', texts, [ofPiece])
     await pause()
     const near = nearest(kernel, own.solid!, leastGap)
     const told = { piece: name, needed: mm(leastGap) }
     if (!near) return [finding('pass', 'within-apart', told)]
-    const { gap, marks } = near
+    const { gap, marks, ends } = near
     if (!(gap >= 0)) return [finding('warning', 'within-unknown', { piece: name })]
-    return [finding('fault', 'within-narrow', { ...told, gap: mm(gap), printer }, { marks })]
+    const tree = context.tree(piece)
+    const { about } = whoseIn(context, piece).of(ends.flatMap((end) => tree.nearest(end)?.triangle ?? []))
+    const say = findingOf('within', texts, [...about, ofPiece])
+    return [say('fault', 'within-narrow', { ...told, gap: mm(gap), printer }, { marks, by: leastGap - gap })]
   },
 }
 
@@ -56,6 +63,7 @@ function nearest(kernel: Kernel, solid: Solid, least: number) {
       }
     if (!found) return undefined
     const [a, b] = found.pair.map((body) => new TriangleTree(body.mesh())) as [TriangleTree, TriangleTree]
-    return { gap: found.gap, marks: nearestMarks(a, b) }
+    const near = apart(a, b, { within: least })
+    return { gap: found.gap, marks: nearestMarks(a, b), ends: near ? [near.from, near.to] : [] }
   })
 }

@@ -33,5 +33,5 @@ export {
   spreadOut,
   turnFor,
 } from './posed.ts'
-export { namedBorders, namedEdges, solidsToRead, trianglesOf } from './readSolid.ts'
+export { facesOf, namedBorders, namedEdges, solidsToRead, trianglesOf } from './readSolid.ts'
 export { type RenderMesh, renderMeshOf } from './renderMesh.ts'

@@ -27,12 +27,17 @@ export const creaseWithin = Math.cos((62 * Math.PI) / 180)
  * stand.
  */
 export function namedSolid(solid: Solid, copies: Copies, ownerOf: (original: number) => Owner | undefined) {
+  const { mesh, twins, flat, faceOf, faces } = namedFaces(solid, copies, ownerOf)
+  const surface = { ...mesh, twins, normals: flat, faceOf, faces, folded: creaseWithin }
+  return { mesh, flat, ...surface, ...edgesOf(surface) }
+}
+
+/** The same without its edges. */
+export function namedFaces(solid: Solid, copies: Copies, ownerOf: (original: number) => Owner | undefined) {
   const mesh = solid.mesh()
   const twins = solid.twins()
   const flat = withoutSlivers(facetNormals(mesh), mesh, twins)
-  const { faceOf, faces } = named(mesh, flat, twins, copies, ownerOf)
-  const surface = { ...mesh, twins, normals: flat, faceOf, faces, folded: creaseWithin }
-  return { mesh, flat, ...surface, ...edgesOf(surface) }
+  return { mesh, twins, flat, ...named(mesh, flat, twins, copies, ownerOf) }
 }
 
 /**

@@ -5,17 +5,23 @@ import { tried } from '../problems/index.ts'
 import type { ReadSolid } from '../readouts/index.ts'
 import type { BuiltPiece } from './builder.ts'
 import { copiesOf } from './copies.ts'
-import { namedSolid } from './named.ts'
+import { namedFaces, namedSolid } from './named.ts'
 
 /** The edges of a piece, by the names of the faces that meet there. */
 export function namedEdges(piece: BuiltPiece, plan: Plan): readonly SolidEdge[] {
   return piece.solid ? namedSolid(piece.solid, copiesOf(plan), piece.ownerOf).edges : []
 }
 
+/** The faces of a piece that has material, and which of them each triangle is of. */
+export function facesOf({ solid, ownerOf }: BuiltPiece, plan: Plan) {
+  const { faceOf, faces } = namedFaces(solid!, copiesOf(plan), ownerOf)
+  return { faceOf, faces }
+}
+
 /** The triangles of a piece that are of a face of a step, of all of its copies; of all of its faces, where the face is empty. */
 export function trianglesOf(piece: BuiltPiece, plan: Plan, { step, face }: Pick<ReadPoint, 'step' | 'face'>): number[] {
   if (!piece.solid) return []
-  const { faces, faceOf } = namedSolid(piece.solid, copiesOf(plan), piece.ownerOf)
+  const { faces, faceOf } = facesOf(piece, plan)
   const own = faces.map(({ owner, face: name }) => owner.id === step && (face === '' || name === face))
   return [...faceOf.keys()].filter((t) => own[faceOf[t]!])
 }

@@ -232,3 +232,52 @@ describe('a load', () => {
     expect(borne.values.share).toBeLessThanOrEqual(50)
   })
 })
+
+describe('a wall of which no size is its thickness', () => {
+  it.each(sampled(20, 1, 20))('is made thicker by a face of it (%i)', async (i) => {
+    const random = seeded(71 * i)
+    const thick = 0.2 + 0.3 * random()
+    const wide = 9 + 5 * random()
+    const turn = `${Number((360 * random()).toFixed(1))}`
+    const pocket = (id: string, way: number) =>
+      block(
+        id,
+        [wide, 9.7 + 3 * random(), 5.3],
+        { ...onFace('a', 'top'), across: off((way * (wide + thick)) / 2), lift: '-5.3' },
+        { operation: 'cut' },
+      )
+    const part = partOf([
+      block('a', [41.3, 22.7, 9.1], { turn, across: off(13.3), along: off(-7.1) }),
+      pocket('b', 1),
+      pocket('c', -1),
+    ])
+    const after = await cures(
+      part,
+      thick < 0.43 ? 'walls-not-laid' : 'walls-one-line',
+      /^Shift the (left|right) of Step \d .* outward by \d/,
+    )
+    const { fields } = after.pieces[0]!.steps[3] as Extract<Step, { kind: 'treatment' }>
+    expect(fields.faces).toMatch(/^(b\/left|c\/right|b\/right|c\/left)$/)
+    expect(thick + Number(fields.by)).toBeGreaterThan(0.88)
+    expect(thick + Number(fields.by)).toBeLessThan(0.92)
+  })
+})
+
+describe('what hardly stands on its foot', () => {
+  it.each(sampled(20, 1, 20))('gets a fillet there (%i)', async (i) => {
+    const random = seeded(73 * i)
+    const deep = 0.05 + 0.05 * random()
+    const part = partOf([
+      block('a', [31.3, 27.7, 5.1], { turn: '37.3', across: off(13.3), along: off(-7.1) }),
+      step('k', 'ball', { diameter: `${(9 + 5 * random()).toFixed(2)}` }, {
+        place: { ...onFace('a', 'top'), lift: `${-deep.toFixed(3)}` },
+      } as never),
+    ])
+    const after = await cures(
+      part,
+      'necks-weak',
+      /^Fill the corner where Step 1 .* meets Step 2 .* with a fillet of \d+(\.\d+)? mm$/,
+    )
+    expect(after.pieces[0]!.steps[2]).toMatchObject({ operation: 'round', fields: { edges: 'inner where a meets k' } })
+  })
+})

@@ -72,7 +72,7 @@ function resizings(
 const isAbout = (value: number, from: number) => Math.abs(value - from) <= Math.max(within, share * from)
 
 /** Up to the next hundredth of a mm, or thousandth of an inch. */
-function readable(size: number, unit: PartUnit): number {
+export function readable(size: number, unit: PartUnit): number {
   const step = unit === 'mm' ? 0.01 : 0.001 * mmPer('in')
   return Number((Math.ceil(size / step - 1e-6) * step).toFixed(6))
 }

@@ -1,10 +1,11 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { newPiece } from '../document/index.ts'
+import { unit, type Vec3 } from '../place/index.ts'
 import { proofOf } from '../proof/index.ts'
 import { built, onFace, partOf, step, testKernel } from '../testing/index.ts'
 import { real, runs } from '../testing/sample.ts'
-import { apart, TriangleTree, wallAt } from './index.ts'
+import { apart, betweenWalls, TriangleTree, wallAt } from './index.ts'
 
 const kernel = await testKernel()
 const number = (low: number, high: number) => real(low, high).map((x) => Number(x.toFixed(3)))
@@ -89,4 +90,57 @@ describe('the gap between walls is that of what their flats stand for', () => {
       expect(wallAt(mesh, near.triangles[0])).toBeUndefined()
     }
   })
+})
+
+describe('walls by their formulas', () => {
+  const round = (more: object) => ({
+    ...({ kind: 'round', centre: [0, 0, 0], axis: [0, 0, 1], radius: 3, convex: true, sagitta: 0 } as const),
+    ...more,
+  })
+  /** A unit direction, and one square to it. */
+  const ways = fc.tuple(real(0, 2 * Math.PI), real(-1.2, 1.2)).map(([a, b]) => ({
+    way: [Math.cos(a) * Math.cos(b), Math.sin(a) * Math.cos(b), Math.sin(b)] as const,
+    across: [-Math.sin(a), Math.cos(a), 0] as const,
+  }))
+  it('tell how far a pin is from a flat beside it, and nothing of a bore or of one that leans to it', () =>
+    fc.assert(
+      fc.property(
+        ways,
+        number(0.5, 9),
+        number(0.01, 2),
+        number(-40, 40),
+        number(0.01, 0.5),
+        ({ way, across }, r, gap, off, lean) => {
+          const flat = { kind: 'flat', normal: way, offset: off } as const
+          const centre = [0, 1, 2].map((k) => way[k]! * (off + r + gap) + 17.3 * across[k]!) as unknown as Vec3
+          const pin = round({ centre, axis: across, radius: r })
+          expect(betweenWalls(pin, flat)).toBeCloseTo(gap, 9)
+          expect(betweenWalls(flat, pin)).toBeCloseTo(gap, 9)
+          expect(betweenWalls({ ...pin, convex: false }, flat)).toBeUndefined()
+          const leaning = unit([0, 1, 2].map((k) => across[k]! + lean * way[k]!) as unknown as Vec3)
+          expect(betweenWalls({ ...pin, axis: leaning }, flat)).toBeUndefined()
+          expect(betweenWalls(flat, flat)).toBeUndefined()
+        },
+      ),
+    ))
+  it('tell how far rounds are apart whose axes are parallel: side by side, or one in the other', () =>
+    fc.assert(
+      fc.property(
+        ways,
+        number(0.5, 9),
+        number(0.5, 9),
+        number(0.01, 2),
+        real(0, 1),
+        ({ way, across }, a, b, gap, aside) => {
+          const moved = (by: number) => [0, 1, 2].map((k) => across[k]! * by + 5.1 * way[k]!) as unknown as Vec3
+          const pin = round({ axis: way, radius: a })
+          expect(betweenWalls(pin, round({ axis: way, radius: b, centre: moved(a + b + gap) }))).toBeCloseTo(gap, 9)
+          const bore = round({ axis: way, radius: a + gap, convex: false, centre: moved(aside * gap) })
+          expect(betweenWalls(pin, bore)).toBeCloseTo((1 - aside) * gap, 9)
+          expect(betweenWalls(bore, pin)).toBeCloseTo((1 - aside) * gap, 9)
+          expect(betweenWalls(bore, bore)).toBeUndefined()
+          expect(betweenWalls(pin, round({ axis: across, radius: b }))).toBeUndefined()
+        },
+      ),
+    ))
 })

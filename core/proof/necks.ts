@@ -2,6 +2,7 @@ import { type Printer, strengthOf } from '../fits/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import { layerMiddle } from '../layers/index.ts'
 import { type Bounds, liftedFrom, type Neck, necksOf } from '../necks/index.ts'
+import { add, scaled } from '../place/index.ts'
 import { ringArea } from '../plane/index.ts'
 import type { Built } from '../solids/index.ts'
 import { type Check, type Found, findingOf, type Mark, type ProofContext, type ProofPiece } from './define.ts'
@@ -33,6 +34,8 @@ const cells = 200_000
 const leastCell = 0.25
 /** What is narrower than so many cells may lie between them. */
 const narrow = 2
+/** So many places round each ring of a section are asked whose they are, on both sides of it at so many mm. */
+const [asked, nextTo] = [12, 0.05]
 /** What is made wider one way bears more by the square of that, until it is as wide as the other way; then no more than by as much. */
 const spare = 1.05
 /** A plane that leans to the layers by less than this parts them: as a cosine. */
@@ -110,8 +113,13 @@ function findingsOf(context: ProofContext, piece: ProofPiece, neck: Neck): Found
   const whose = whoseIn(context, piece)
   const places = [section.plane.at, ...neck.sides].map((at) => tree.nearest(at)!.triangle)
   const { names: where } = whose.of(places)
-  // It is told of what narrows; what is deepest on its sides may change with anything else.
-  const { about: owners } = whose.of(places.slice(0, 1))
+  // It is told of what lies right beside it all round, on both sides; what is deepest on its sides may change with anything else.
+  const round = section.rings.flatMap((ring) => {
+    const every = Math.ceil(ring.length / asked)
+    return ring.filter((_, i) => i % every === 0).map((p) => liftedFrom(section.plane, p))
+  })
+  const beside = [-nextTo, nextTo].flatMap((by) => round.map((p) => add(p, scaled(section.plane.normal, by))))
+  const { about: owners } = whose.of(beside.map((p) => tree.nearest(p)!.triangle))
   const about = [...owners, { kind: 'piece', id } as const]
   const finding = findingOf('necks', texts, about)
   const told = {

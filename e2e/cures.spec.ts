@@ -1,4 +1,6 @@
 import { readFileSync } from 'node:fs'
+import { keptText, type Step } from '@makrel/core/document'
+import { onFace, partOf, step } from '@makrel/core/testing'
 import type { Locator, Page } from '@playwright/test'
 import { add, beside, expect, kept, newPart, openPart, put, stage, test } from './fixtures.ts'
 
@@ -102,5 +104,92 @@ test('walls are read on the drawing, and a picture of them is saved with its sca
   const bytes = readFileSync(await file.path())
   expect(bytes.subarray(1, 4).toString()).toBe('PNG')
   expect(bytes.length).toBeGreaterThan(10_000)
+  await kept(page)
+})
+
+const off = (mm: string) => ({ from: 'centre', to: 'centre', by: mm }) as const
+const block = (id: string, [width, depth, height]: readonly [string, string, string], place: object = {}, more = {}) =>
+  step(id, 'plate', { width, depth, height }, { place, ...more } as never)
+const cut = { operation: 'cut' } as const
+const base = (size: readonly [string, string, string]) => block('a', size, { turn: '15.3', across: off('7.7') })
+/** What is wrong, and what puts it right. */
+const cured: readonly (readonly [string, readonly Step[], RegExp, RegExp, string])[] = [
+  [
+    'a closed cavity is drained',
+    [base(['34.1', '28.3', '16.7']), block('b', ['12.1', '13.3', '7.9'], { lift: '3.3', rest: 'on', across: off('7.7') }, cut)],
+    /cavity/,
+    /^Drill a hole of 4 mm into it from below$/,
+    'taken away',
+  ],
+  [
+    'letters are made larger',
+    [
+      base(['61.3', '27.7', '3.1']),
+      step('t', 'text', { text: 'Oar', size: '4.3', depth: '0.8' }, { place: onFace('a', 'top') } as never),
+    ],
+    /is a single line of/,
+    /^Make the letters of text \d+(\.\d)? mm high$/,
+    'put there',
+  ],
+  [
+    'what only touches is sunk into what it stands on',
+    [base(['21.3', '17.7', '8.1']), block('b', ['8.3', '9.1', '7.7'], { ...onFace('a', 'top'), tilt: '45' })],
+    /by less than|hangs together|touch/,
+    /^Sink Step 2 .* by (0\.88|3\.52) mm$/,
+    'put there',
+  ],
+  [
+    'a wall without a size of its own is made thicker by a face of it',
+    [
+      base(['41.3', '22.7', '9.1']),
+      block('b', ['9.3', '10.7', '5.3'], { ...onFace('a', 'top'), across: off('4.8'), lift: '-5.3' }, cut),
+      block('c', ['9.3', '11.9', '5.3'], { ...onFace('a', 'top'), across: off('-4.8'), lift: '-5.3' }, cut),
+    ],
+    /is 0\.3 mm thick at/,
+    /^Shift the (left|right) of Step \d .* outward by 0\.59 mm$/,
+    'put there',
+  ],
+  [
+    'a ball that hardly stands gets a fillet at its foot',
+    [
+      base(['31.3', '27.7', '5.1']),
+      step('k', 'ball', { diameter: '11.3' }, { place: { ...onFace('a', 'top'), lift: '-0.06' } } as never),
+    ],
+    /narrows to/,
+    /^Fill the corner where Step 1 .* meets Step 2 .* with a fillet of/,
+    'put there',
+  ],
+]
+for (const [what, steps, finding, label, shows] of cured)
+  test(`${what}, and is as it was after one undo`, beside, async ({ page }) => {
+    await page.goto('/')
+    const part = { ...partOf([...steps]), name: 'Peg board' }
+    await page.getByLabel('Part file', { exact: true }).setInputFiles({
+      name: 'peg-board.makrel.json',
+      mimeType: 'application/json',
+      buffer: Buffer.from(keptText(part)),
+    })
+    await expect(page).toHaveURL(/\/part\/\w+\/make$/)
+    await stage(page, 'Proof').click()
+    await takenAndUndone(page, finding, label, [shows])
+    await kept(page)
+  })
+
+test('what droops is printed lying another way, in a pose of its own', beside, async ({ page }) => {
+  await page.goto('/')
+  const tee = [
+    block('a', ['9.3', '8.1', '3.7'], { turn: '15.3' }),
+    block('b', ['29.3', '25.3', '4.3'], onFace('a', 'top')),
+  ]
+  const part = { ...partOf(tee), name: 'Peg board' }
+  await page
+    .getByLabel('Part file', { exact: true })
+    .setInputFiles({ name: 'tee.makrel.json', mimeType: 'application/json', buffer: Buffer.from(keptText(part)) })
+  await stage(page, 'Proof').click()
+  const line = page.getByRole('listitem').filter({ hasText: /droops/ })
+  await line.getByRole('button', { name: /^Print .* lying another way/ }).click({ timeout: 60_000 })
+  await gone(line)
+  await undo(page)
+  await expect(line).toBeVisible({ timeout: 60_000 })
   await kept(page)
 })

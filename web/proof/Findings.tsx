@@ -152,7 +152,8 @@ function FindingLine({
       {finding.cures?.map((cure) => (
         <Button
           key={cure.label}
-          className="mb-2 ml-8 h-auto min-h-8 py-1 text-left whitespace-normal"
+          className="mb-2 ml-8"
+          wraps
           title={`Then: ${cure.after}`}
           disabled={!isCurrent}
           onPointerEnter={() => onOffer?.(cure.edits)}

@@ -1,16 +1,17 @@
 import type { ButtonHTMLAttributes, ReactNode } from 'react'
 
-type Props = ButtonHTMLAttributes<HTMLButtonElement> & { readonly main?: boolean }
+type Props = ButtonHTMLAttributes<HTMLButtonElement> & { readonly main?: boolean; readonly wraps?: boolean }
 
-/** A button with words. `main` marks the one thing to do on a screen. */
-export function Button({ main, className = '', type = 'button', ...rest }: Props) {
+/** A button with words. `main` marks the one thing to do on a screen; `wraps`: they may run over several lines. */
+export function Button({ main, wraps, className = '', type = 'button', ...rest }: Props) {
   const look = main
     ? 'bg-mackerel text-sheet border-mackerel hover:bg-[#0b565b]'
     : 'bg-sheet text-ink border-line hover:border-ink-soft'
+  const lines = wraps ? 'min-h-8 py-1 text-left' : 'h-8 whitespace-nowrap'
   return (
     <button
       type={type}
-      className={`inline-flex h-8 items-center gap-1.5 rounded-sm border px-3 font-medium whitespace-nowrap ${look} ${className}`}
+      className={`inline-flex items-center gap-1.5 rounded-sm border px-3 font-medium ${lines} ${look} ${className}`}
       {...rest}
     />
   )

@@ -13,6 +13,7 @@ import { inTurns, median, report, timed } from './measure.ts'
 import { millionBench } from './million.ts'
 import { longOutlineBench, outlineBench } from './outline.ts'
 import { fourHundredHoles, hundredHoles, longOutline, sixtySteps, twoHundredSteps } from './parts.ts'
+import { proofBench } from './proof.ts'
 import { fiftyClients, tenThousandParts } from './service.ts'
 import { swingBench } from './swing.ts'
 
@@ -34,6 +35,7 @@ const sections = {
   gears: () => gearsBench(kernel),
   swing: () => swingBench(kernel),
   flex: flexBench,
+  proof: () => proofBench(kernel),
   millionTriangles: () => millionBench(kernel),
   browserBench,
   everyPart: () => everyPart(kernel),

@@ -116,7 +116,10 @@ const base = (size: readonly [string, string, string]) => block('a', size, { tur
 const cured: readonly (readonly [string, readonly Step[], RegExp, RegExp, string])[] = [
   [
     'a closed cavity is drained',
-    [base(['34.1', '28.3', '16.7']), block('b', ['12.1', '13.3', '7.9'], { lift: '3.3', rest: 'on', across: off('7.7') }, cut)],
+    [
+      base(['34.1', '28.3', '16.7']),
+      block('b', ['12.1', '13.3', '7.9'], { lift: '3.3', rest: 'on', across: off('7.7') }, cut),
+    ],
     /cavity/,
     /^Drill a hole of 4 mm into it from below$/,
     'taken away',

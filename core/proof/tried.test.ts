@@ -131,5 +131,8 @@ it('tries nothing where nothing builds, and offers nothing that cannot be built'
   expect(found.flatMap(({ cures = [] }) => cures)).toEqual([])
   const failing = await proofOf(kernel, drawn, { only, build: () => Promise.reject(new Error('no')) })
   expect(failing.map(({ tried: _, ...each }) => each)).toEqual(found)
-  expect(failing.flatMap(({ tried = [] }) => tried)).toEqual(['Set the depth of plate to 0.88 mm'])
+  expect(failing.flatMap(({ tried = [] }) => tried)).toEqual([
+    'Set the depth of plate to 0.88 mm',
+    ...['back', 'front'].map((face) => `Shift the ${face} of Step 2 of Piece 1 (plate) outward by 0.52 mm`),
+  ])
 })

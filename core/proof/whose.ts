@@ -75,7 +75,9 @@ export function whoseIn(context: ProofContext, piece: ProofPiece) {
           const own = facesAt(on).flatMap(({ owner, face }) =>
             owner.kind === 'step' ? [{ step: owner.id, face }] : [],
           )
-          return [...new Map(own.map((each) => [`${each.step}/${each.face}`, each])).values()]
+          return [...new Map(own.map((each) => [`${each.step}/${each.face}`, each] as const)).entries()]
+            .sort(([a], [b]) => (a < b ? -1 : 1))
+            .map(([, each]) => each)
         },
       }
     },

@@ -3,7 +3,7 @@ import type { Place, Step } from '../document/index.ts'
 import { meshFigures, shellsOf, skinEdges, TriangleTree } from '../mesh/index.ts'
 import type { Vec3 } from '../place/index.ts'
 import { flatsRound } from '../plane/index.ts'
-import { built, onFace, partOf, step, testKernel, treatment } from '../testing/index.ts'
+import { built, inTurn, onFace, partOf, step, testKernel, treatment } from '../testing/index.ts'
 
 const kernel = await testKernel()
 
@@ -249,7 +249,7 @@ describe('a hollow solid with pockets whose rims are eased', () => {
     ['4', '7', '1.9', 1.3, 'out'],
     ['6', '3', '0.7', 3.1, 'out'],
   ]
-  it.each(corners)(
+  it.each(inTurn(5, corners))(
     'keeps it where rounds meet in inner corners: %s sides turned by %s, round %s, wall %d %s',
     async (...values) => {
       const [sides, turn, radius, thick, side] = values

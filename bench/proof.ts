@@ -1,0 +1,92 @@
+import { readdirSync, readFileSync } from 'node:fs'
+import { applyEdit, type Part, readPartFile } from '@makrel/core/document'
+import type { Kernel } from '@makrel/core/kernel'
+import { meshFigures } from '@makrel/core/mesh'
+import { fieldKindOf } from '@makrel/core/planning'
+import { checks, fieldOf, ProofMemory, proofOf } from '@makrel/core/proof'
+import { Builder, type Built } from '@makrel/core/solids'
+import { inTurns, median, report, timed } from './measure.ts'
+import { millionTriangles, sixtySteps } from './parts.ts'
+
+/** What a proof and its fields cost: of a large part against reading its mesh once, of an edit against a whole proof, and a place. */
+export async function proofBench(kernel: Kernel): Promise<void> {
+  await largePart(kernel)
+  await oneOfSixty(kernel)
+  await fields(kernel)
+}
+
+/** Checks that measure walls, or what is open, all over. */
+const ofWalls: readonly string[] = ['walls', 'leastWall', 'slots']
+
+async function largePart(kernel: Kernel): Promise<void> {
+  const builder = new Builder(kernel)
+  // A quarter of the triangles at twice the distance.
+  const built = await builder.build(millionTriangles(), { fineness: 0.06 })
+  const solid = built.pieces[0]!.solid!
+  const count = solid.mesh().triangles.length / 3
+  const only = checks.flatMap(({ id }) => (ofWalls.includes(id) ? [] : [id]))
+  const [whole, read] = await inTurns(
+    1,
+    () => proofOf(kernel, built, { only }),
+    () => meshFigures(solid.mesh()),
+  )
+  const ratio = whole / read
+  report(
+    `all checks but walls and slots of ${Math.round(count / 1000)},000 triangles`,
+    `${(whole / 1000).toFixed(1)} s, ${ratio.toFixed(1)} × its mesh read once (${read.toFixed(0)} ms); wanted < 20`,
+    ratio < 20,
+  )
+  builder.clear()
+}
+
+async function oneOfSixty(kernel: Kernel): Promise<void> {
+  const part = sixtySteps()
+  const builder = new Builder(kernel)
+  const memory = new ProofMemory()
+  const build = (of: Part) => builder.build(of, { fineness: 0.03 })
+  await proofOf(kernel, await build(part), { memory })
+  const [after, whole]: [number[], number[]] = [[], []]
+  for (let i = 0; i < 5; i++) {
+    const edited = applyEdit(
+      part,
+      { type: 'set-field', id: 'slot3', field: 'diameter', text: `${4.1 + i / 10}` },
+      fieldKindOf,
+    )
+    const built = await build(edited)
+    after.push(await timed(() => proofOf(kernel, built, { memory })))
+    whole.push(await timed(() => proofOf(kernel, built)))
+  }
+  const ratio = median(after) / median(whole)
+  report(
+    'the proof after an edit of one of 60 steps of one piece',
+    `${median(after).toFixed(0)} ms, ${ratio.toFixed(2)} of a whole one; wanted < 0.3`,
+    ratio < 0.3,
+  )
+  builder.clear()
+}
+
+async function fields(kernel: Kernel): Promise<void> {
+  const folder = new URL('../../demo/', import.meta.url)
+  for (const field of ['walls', 'slots', 'leans'] as const) {
+    let [places, ms] = [0, 0]
+    for (const file of readdirSync(folder).filter((name) => name.endsWith('.makrel.json'))) {
+      const builder = new Builder(kernel)
+      const built = await builder.build(readPartFile(readFileSync(new URL(file, folder), 'utf8')), { fineness: 0.03 })
+      const pieces = piecesOf(built)
+      ms += await timed(async () => {
+        const { surfaces } = await fieldOf(kernel, built, { kind: 'field', field, pieces })
+        places += surfaces.reduce((sum, { values }) => sum + values.length, 0)
+      })
+      builder.clear()
+    }
+    const each = (1000 * ms) / places
+    const isWalls = field === 'walls'
+    report(
+      `the field “${field}” of all demo parts`,
+      `${each.toFixed(2)} µs a place, ${places.toLocaleString('en')} of them${isWalls ? '; wanted < 3' : ''}`,
+      isWalls ? each < 3 : undefined,
+    )
+  }
+}
+
+const piecesOf = ({ pieces }: Built) => pieces.flatMap(({ piece, solid }) => (solid ? [piece.id] : []))

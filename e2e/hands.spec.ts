@@ -42,7 +42,7 @@ test('the right button says what can be done with a step, and does it', beside, 
   await expect(page.locator('[data-step=gusset]')).toHaveAttribute('aria-current', 'true')
 })
 
-test('double presses edit, and keys take all steps, copy beside and remove', async ({ page }) => {
+test('double presses edit, and keys take all steps, copy beside and remove', beside, async ({ page }) => {
   await newPart(page, 'Two blocks')
   await add(page, 'plate 20.1 12.7 9.3')
   await page.keyboard.press('Escape')

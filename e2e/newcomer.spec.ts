@@ -39,34 +39,38 @@ async function handedOff(page: Page): Promise<Buffer> {
   return readFileSync(await (await download).path())
 }
 
-test('from an empty shelf to a file: a clamp pad in millimetres, measured anew at half its size', async ({ page }) => {
-  await emptyShelf(page)
-  await page.getByRole('button', { name: 'New part', exact: true }).click()
-  await stage(page, 'Make').click()
-  await add(page, 'plate 73.7 41.3 9.1')
-  // With all sizes typed the field is ready for the next one.
-  await page.keyboard.type('hole 5.3')
-  await page.keyboard.press('Enter')
-  await measure(page, 2, 'left to right', 'from the left edge to its centre', '8.7')
-  await select(page, 1)
-  await put(value(page, 1, 'Corner radius'), '6.2')
-  await page.keyboard.press('Enter')
-  const corners = (4 - Math.PI) * 6.2 ** 2
-  const bore = (Math.PI / 4) * 5.3 ** 2
-  const mm3 = (73.7 * 41.3 - corners - bore) * 9.1
-  await expect(async () => expect(await volume(page)).toBeCloseTo(mm3 / 1000, 2)).toPass()
-  await expect(stage(page, 'Proof')).toContainText('passed')
-  await stage(page, 'Hand off').click()
-  await page.getByRole('combobox', { name: 'Format' }).click()
-  await page.getByRole('option', { name: /STL/ }).click()
-  await page.getByRole('combobox', { name: 'Size', exact: true }).click()
-  await page.getByRole('option', { name: 'scaled to', exact: true }).click()
-  await page.getByRole('textbox', { name: 'Per cent of the drawn size' }).fill('50')
-  const figures = stlFigures(await handedOff(page))
-  expect(figures.closed).toBe(true)
-  expect(figures.size.map((mm) => Math.round(mm * 1e3) / 1e3)).toEqual([36.85, 20.65, 4.55])
-  expect(Math.abs(figures.volume / (mm3 / 8) - 1)).toBeLessThan(1e-3)
-})
+test(
+  'from an empty shelf to a file: a clamp pad in millimetres, measured anew at half its size',
+  beside,
+  async ({ page }) => {
+    await emptyShelf(page)
+    await page.getByRole('button', { name: 'New part', exact: true }).click()
+    await stage(page, 'Make').click()
+    await add(page, 'plate 73.7 41.3 9.1')
+    // With all sizes typed the field is ready for the next one.
+    await page.keyboard.type('hole 5.3')
+    await page.keyboard.press('Enter')
+    await measure(page, 2, 'left to right', 'from the left edge to its centre', '8.7')
+    await select(page, 1)
+    await put(value(page, 1, 'Corner radius'), '6.2')
+    await page.keyboard.press('Enter')
+    const corners = (4 - Math.PI) * 6.2 ** 2
+    const bore = (Math.PI / 4) * 5.3 ** 2
+    const mm3 = (73.7 * 41.3 - corners - bore) * 9.1
+    await expect(async () => expect(await volume(page)).toBeCloseTo(mm3 / 1000, 2)).toPass()
+    await expect(stage(page, 'Proof')).toContainText('passed')
+    await stage(page, 'Hand off').click()
+    await page.getByRole('combobox', { name: 'Format' }).click()
+    await page.getByRole('option', { name: /STL/ }).click()
+    await page.getByRole('combobox', { name: 'Size', exact: true }).click()
+    await page.getByRole('option', { name: 'scaled to', exact: true }).click()
+    await page.getByRole('textbox', { name: 'Per cent of the drawn size' }).fill('50')
+    const figures = stlFigures(await handedOff(page))
+    expect(figures.closed).toBe(true)
+    expect(figures.size.map((mm) => Math.round(mm * 1e3) / 1e3)).toEqual([36.85, 20.65, 4.55])
+    expect(Math.abs(figures.volume / (mm3 / 8) - 1)).toBeLessThan(1e-3)
+  },
+)
 
 test('from an empty shelf to a file: two plates in inches with a hinge that was asked for by its name', async ({
   page,

@@ -252,7 +252,7 @@ test('what is inferred is told and can be refused, and what contradicts is named
   await expect(page.getByText('These cannot all hold')).toHaveCount(0)
 })
 
-test('a point that is free is dragged, and what is held stays', async ({ page }) => {
+test('a point that is free is dragged, and what is held stays', beside, async ({ page }) => {
   const pen = await newOutline(page)
   await pen.rectangle([-20, -10], [20, 10], '40', '20')
   await pen.drag([20, 10], [35, 25])
@@ -345,7 +345,7 @@ test(
   },
 )
 
-test('a drawing is made from the keyboard alone, at exact places and with its sizes', async ({ page }) => {
+test('a drawing is made from the keyboard alone, at exact places and with its sizes', beside, async ({ page }) => {
   const pen = await newOutline(page)
   const enter = async (text: string) => {
     await pen.key('/')

@@ -31,10 +31,20 @@ export default defineConfig({
         extends: true,
         test: {
           name: 'together',
-          include: ['core', 'threads', 'server', 'cli', 'web', 'scripts'].map((folder) => `${folder}/**/*.test.ts`),
+          include: ['core', 'threads', 'web', 'scripts'].map((folder) => `${folder}/**/*.test.ts`),
           exclude: ['**/node_modules/**', ...apart],
           setupFiles: ['core/testing/seed.ts'],
           // What core keeps between calls is nothing that another test could see; so the solid library is compiled once a worker.
+          isolate: false,
+        },
+      },
+      {
+        extends: true,
+        // They need the database driver, which a fresh clone compiles while all others run.
+        test: {
+          name: 'served',
+          include: ['server', 'cli'].map((folder) => `${folder}/**/*.test.ts`),
+          setupFiles: ['core/testing/seed.ts'],
           isolate: false,
         },
       },

@@ -70,7 +70,7 @@ test('double presses edit, and keys take all steps, copy beside and remove', bes
   await expect(page.locator('[data-step]')).toHaveCount(2)
 })
 
-test('a part in inches speaks inches, and what stands flush on its face is one with it', async ({ page }) => {
+test('a part in inches speaks inches, and what stands flush on its face is one with it', beside, async ({ page }) => {
   await newPart(page, 'Box in inches')
   await stage(page, 'Plan').click()
   await page.getByRole('combobox', { name: 'Units' }).click()

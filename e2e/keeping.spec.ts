@@ -142,27 +142,31 @@ test(
   },
 )
 
-test('what was typed is there after a reload, however slow the browser is to open what it keeps', async ({ page }) => {
-  const { document } = await (await page.request.get('/api/parts/deck-cap-spanner-plain')).json()
-  const long = { ...document, id: 'slow-spanner', measures: [...document.measures, ...manyMeasures(480)] }
-  await page.request.post('/api/parts', { data: { document: long } })
-  await openPart(page, 'slow-spanner', 'make')
-  // From now on it takes three seconds, as on a machine that is busy.
-  await page.addInitScript(() => {
-    const { open } = IDBFactory.prototype
-    IDBFactory.prototype.open = function (...args) {
-      const end = performance.now() + 3000
-      while (performance.now() < end);
-      return open.apply(this, args)
-    }
-  })
-  await put(value(page, 2, 'Length'), 'thick + 6.1')
-  await page.keyboard.press('Enter')
-  await page.reload()
-  await drawn(page)
-  await expect(value(page, 2, 'Length')).toHaveValue('14.1')
-  await kept(page)
-})
+test(
+  'what was typed is there after a reload, however slow the browser is to open what it keeps',
+  beside,
+  async ({ page }) => {
+    const { document } = await (await page.request.get('/api/parts/deck-cap-spanner-plain')).json()
+    const long = { ...document, id: 'slow-spanner', measures: [...document.measures, ...manyMeasures(480)] }
+    await page.request.post('/api/parts', { data: { document: long } })
+    await openPart(page, 'slow-spanner', 'make')
+    // From now on it takes three seconds, as on a machine that is busy.
+    await page.addInitScript(() => {
+      const { open } = IDBFactory.prototype
+      IDBFactory.prototype.open = function (...args) {
+        const end = performance.now() + 3000
+        while (performance.now() < end);
+        return open.apply(this, args)
+      }
+    })
+    await put(value(page, 2, 'Length'), 'thick + 6.1')
+    await page.keyboard.press('Enter')
+    await page.reload()
+    await drawn(page)
+    await expect(value(page, 2, 'Length')).toHaveValue('14.1')
+    await kept(page)
+  },
+)
 
 test(
   'a part that cannot be read can be had as it is kept, and returned to an earlier version',

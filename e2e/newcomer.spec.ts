@@ -92,49 +92,51 @@ test('from an empty shelf to a file: two plates in inches with a hinge that was 
   expect({ closed, objects, unit }).toEqual({ closed: true, objects: ['Piece 1', 'Piece 2'], unit: 'millimeter' })
 })
 
-test('a box gets a boss on its floor, a hole that finds it while a measure is broken, and says what stands where', async ({
-  page,
-}) => {
-  await newPart(page, 'Cleat box')
-  await add(page, 'plate 61.3 37.7 12.2')
-  await add(page, 'hollow 2.1')
-  await chooseIn(page, 2, 'Open at: add a face', 'the top of 1, plate')
-  const box = 61.3 * 37.7 * 12.2 - 57.1 * 33.5 * 10.1
-  await expect(async () => expect(await volume(page)).toBeCloseTo(box / 1000, 2)).toPass()
-  await expect(stage(page, 'Proof')).toContainText('passed')
+test(
+  'a box gets a boss on its floor, a hole that finds it while a measure is broken, and says what stands where',
+  beside,
+  async ({ page }) => {
+    await newPart(page, 'Cleat box')
+    await add(page, 'plate 61.3 37.7 12.2')
+    await add(page, 'hollow 2.1')
+    await chooseIn(page, 2, 'Open at: add a face', 'the top of 1, plate')
+    const box = 61.3 * 37.7 * 12.2 - 57.1 * 33.5 * 10.1
+    await expect(async () => expect(await volume(page)).toBeCloseTo(box / 1000, 2)).toPass()
+    await expect(stage(page, 'Proof')).toContainText('passed')
 
-  // What is added to the hollow stands on its floor, without a face that was pressed.
-  await add(page, 'bar 8.3 5.1')
-  await expect(line(page, 3)).toContainText('on inside of bottom of 2, hollow')
-  const boss = (Math.PI / 4) * 8.3 ** 2 * 5.1
-  await expect(async () => expect(await volume(page)).toBeCloseTo((box + boss) / 1000, 2)).toPass()
-  // All that the hollow left can be stood on, before anything does.
-  await line(page, 3).getByRole('combobox', { name: 'Stands on' }).click()
-  await expect(page.getByRole('listbox')).toBeVisible()
-  for (const side of ['front', 'back', 'left', 'right'])
-    await expect(page.getByRole('option', { name: `inside of ${side} of 2, hollow`, exact: true })).toHaveCount(1)
-  await page.keyboard.press('Escape')
+    // What is added to the hollow stands on its floor, without a face that was pressed.
+    await add(page, 'bar 8.3 5.1')
+    await expect(line(page, 3)).toContainText('on inside of bottom of 2, hollow')
+    const boss = (Math.PI / 4) * 8.3 ** 2 * 5.1
+    await expect(async () => expect(await volume(page)).toBeCloseTo((box + boss) / 1000, 2)).toPass()
+    // All that the hollow left can be stood on, before anything does.
+    await line(page, 3).getByRole('combobox', { name: 'Stands on' }).click()
+    await expect(page.getByRole('listbox')).toBeVisible()
+    for (const side of ['front', 'back', 'left', 'right'])
+      await expect(page.getByRole('option', { name: `inside of ${side} of 2, hollow`, exact: true })).toHaveCount(1)
+    await page.keyboard.press('Escape')
 
-  // A measure that cannot be worked out takes no face away from what is added meanwhile.
-  await stage(page, 'Plan').click()
-  await page.getByRole('button', { name: 'Add a measure' }).click()
-  await page.getByRole('textbox', { name: 'Name of size1' }).fill('wide')
-  await page.keyboard.press('Enter')
-  await put(page.getByRole('textbox', { name: 'Expression of wide' }), '61.3')
-  await page.keyboard.press('Enter')
-  await stage(page, 'Make').click()
-  await select(page, 1)
-  await put(value(page, 1, 'Width'), 'wide')
-  await page.keyboard.press('Enter')
-  await stage(page, 'Plan').click()
-  await put(page.getByRole('textbox', { name: 'Expression of wide' }), '61.3 / 0')
-  await page.keyboard.press('Enter')
-  await stage(page, 'Make').click()
-  await select(page, 3)
-  await add(page, 'hole 3.2')
-  await expect(line(page, 4)).toContainText('into end of 3, round bar')
-  await kept(page)
-})
+    // A measure that cannot be worked out takes no face away from what is added meanwhile.
+    await stage(page, 'Plan').click()
+    await page.getByRole('button', { name: 'Add a measure' }).click()
+    await page.getByRole('textbox', { name: 'Name of size1' }).fill('wide')
+    await page.keyboard.press('Enter')
+    await put(page.getByRole('textbox', { name: 'Expression of wide' }), '61.3')
+    await page.keyboard.press('Enter')
+    await stage(page, 'Make').click()
+    await select(page, 1)
+    await put(value(page, 1, 'Width'), 'wide')
+    await page.keyboard.press('Enter')
+    await stage(page, 'Plan').click()
+    await put(page.getByRole('textbox', { name: 'Expression of wide' }), '61.3 / 0')
+    await page.keyboard.press('Enter')
+    await stage(page, 'Make').click()
+    await select(page, 3)
+    await add(page, 'hole 3.2')
+    await expect(line(page, 4)).toContainText('into end of 3, round bar')
+    await kept(page)
+  },
+)
 
 test('what a sentence names lights up on the drawing while the pointer is on it', beside, async ({ page }) => {
   await newPart(page, 'Cover')

@@ -84,10 +84,10 @@ function units(name, ...projects) {
   return { passed: first.passed + again.passed, failed: first.failed + again.failed + again.lost.length }
 }
 
-step('components, and what runs apart', () => units('vitest-page', 'components', 'apart'))
+step('unit and components', () => units('vitest', 'components', 'apart', 'together'))
 // What comes next keeps things in a database.
 await driver
-step('unit, server and command line', () => units('vitest', 'together'))
+step('server and command line', () => units('vitest-served', 'served'))
 
 step('journeys in the browser', () => {
   const report = join(folder, 'journeys.json')

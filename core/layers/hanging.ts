@@ -101,11 +101,11 @@ export async function hangingRegions(
       // Without the hairs that are left where sides nearly lie on each other.
       const more = scope.inset(scope.withoutRegions(rest, held), hair, { sharp: true })
       const open = large(scope.inset(more, -hair, { sharp: true }))
-      const regions = bodiesOf(open)
-      const beyond = sharedOut(regions, scope.beyond(open, held, by))
-      const unheld = sharedOut(regions, scope.beyond(beyond.flat(), held, lineWidth))
+      const loose = bodiesOf(open)
+      const beyond = sharedOut(scope, loose, scope.beyond(open, held, by))
+      const unheld = sharedOut(scope, loose, scope.beyond(beyond.flat(), held, lineWidth))
       const sides = new RingSides(held)
-      const hangs = regions.flatMap((region, i) => {
+      const hangs = loose.flatMap((region, i) => {
         const far = large(beyond[i]!)
         if (far.length === 0) return []
         // No line as wide as that has nothing at all below it: what is held along both sides is bridged by less than two.
@@ -120,16 +120,23 @@ export async function hangingRegions(
 }
 
 /** Of what lies in one of these regions, which share nothing, the rings that lie in each. */
-function sharedOut(regions: readonly (readonly Ring[])[], rings: readonly Ring[]): readonly (readonly Ring[])[] {
-  const out = regions.map((): Ring[] => [])
+function sharedOut(
+  scope: Scope,
+  regions: readonly (readonly Ring[])[],
+  rings: readonly Ring[],
+): readonly (readonly Ring[])[] {
   if (regions.length === 1) return [rings]
+  const out = regions.map((): Ring[] => [])
+  const cutOut = () => regions.map((region) => scope.commonRegions(rings, region))
   const boxes = regions.map((region) => boxAround(region.flat().map((p) => ({ min: p, max: p })))!)
   for (const body of bodiesOf(rings)) {
     const inside = pointInside(body)
-    if (!inside) continue
-    const box = { min: inside, max: inside }
-    const of = regions.findIndex((region, i) => boxesMeet(boxes[i]!, box, 0) && insideRings(region, inside))
-    out[of]?.push(...body)
+    const box = inside && { min: inside, max: inside }
+    const of = regions.findIndex((region, i) => box && boxesMeet(boxes[i]!, box, 0) && insideRings(region, inside))
+    // Of what cannot be told apart, or to lie in one of them, each one's own is cut out.
+    const isTold = of >= 0 && body.filter((ring) => ringArea(ring) > 0).length === 1
+    if (isTold) out[of]!.push(...body)
+    else if (large(body).length > 0) return cutOut()
   }
   return out
 }

@@ -1,6 +1,6 @@
 import type { Kernel, Solid } from '../kernel/index.ts'
 import { apart, betweenWalls, lookingAt, type TriangleTree, towards, wallAt } from '../mesh/index.ts'
-import { meet, scaled, subtract } from '../place/index.ts'
+import { meet, scaled, subtract, type Vec3 } from '../place/index.ts'
 import { alikeIn, type Built, type TwiceBuilt } from '../solids/index.ts'
 import { type Check, type Found, findingOf, type Mark, type ProofContext, type ProofPiece } from './define.ts'
 import { mm, mm3 } from './phrase.ts'
@@ -156,8 +156,11 @@ function sharedMaterial(kernel: Kernel, a: Solid, b: Solid): { readonly volume: 
 /** Where two surfaces are nearest to each other. */
 export function nearestMarks(a: TriangleTree, b: TriangleTree): Mark[] {
   const near = apart(a, b, { within: searchWithin })
-  if (!near) return []
-  const points = Float32Array.from([...near.from, ...near.to])
+  return near ? marksFrom(near.from, near.to) : []
+}
+
+export function marksFrom(from: Vec3, to: Vec3): Mark[] {
+  const points = Float32Array.from([...from, ...to])
   return [
     { kind: 'lines', points },
     { kind: 'points', points },

@@ -2,7 +2,7 @@ import type { Kernel, Solid } from '../kernel/index.ts'
 import { apart, TriangleTree } from '../mesh/index.ts'
 import { meet } from '../place/index.ts'
 import { type Check, findingOf } from './define.ts'
-import { nearestMarks } from './gap.ts'
+import { marksFrom } from './gap.ts'
 import { mm } from './phrase.ts'
 import { whoseIn } from './whose.ts'
 
@@ -64,6 +64,7 @@ function nearest(kernel: Kernel, solid: Solid, least: number) {
     if (!found) return undefined
     const [a, b] = found.pair.map((body) => new TriangleTree(body.mesh())) as [TriangleTree, TriangleTree]
     const near = apart(a, b, { within: least })
-    return { gap: found.gap, marks: nearestMarks(a, b), ends: near ? [near.from, near.to] : [] }
+    const ends = near ? ([near.from, near.to] as const) : undefined
+    return { gap: found.gap, marks: ends ? marksFrom(...ends) : [], ends: ends ?? [] }
   })
 }

@@ -20,7 +20,7 @@ const ofWalls: readonly string[] = ['walls', 'leastWall', 'slots']
 
 async function largePart(kernel: Kernel): Promise<void> {
   const builder = new Builder(kernel)
-  // A quarter of the triangles at twice the distance.
+  // Half of the triangles at twice the fineness.
   const built = await builder.build(millionTriangles(), { fineness: 0.06 })
   const solid = built.pieces[0]!.solid!
   const count = solid.mesh().triangles.length / 3

@@ -132,3 +132,16 @@ describe('nothing is told', () => {
     expect(only(await necks(steps, { flexes: [flex as never] })).rank).toBe('pass')
   })
 })
+
+it.each([0.05, 0.02, 0.01])(
+  'what narrows where two steps meet is told of both of them (flats of %d mm)',
+  async (fineness) => {
+    const part = partOf([
+      step('a', 'plate', { width: '31.3', depth: '27.7', height: '5.1' }, { place: { turn: '37.3' } } as never),
+      step('k', 'ball', { diameter: '11.3' }, { place: { ...onFace('a', 'top'), lift: '-0.07' } } as never),
+    ])
+    const found = await proofOf(kernel, await built(kernel, part, fineness), { only: ['necks'] })
+    const own = found.find(({ code }) => code === 'necks-weak' || code === 'necks-thread')
+    expect(own?.about.flatMap(({ kind, id }) => (kind === 'step' ? [id] : [])).sort()).toEqual(['a', 'k'])
+  },
+)

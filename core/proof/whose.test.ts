@@ -31,11 +31,14 @@ describe('where something is', () => {
       block('f', [width, 12.7, 9.3], onFace('a', 'top'), { repeats: [repeat('row', { count: '3', spacing: '11.3' })] })
     const [first] = await textsOf(partOf([base(), fins('0.3')]), 'walls')
     expect(first).toContain('thick at the left and right of Step 2 of Piece 1 (plate), less')
-    const letters = step('t', 'text', { text: 'Oar', size: '4.3', depth: '0.8' }, {
-      place: onFace('a', 'top'),
-    } as never)
-    const [thin] = await textsOf(partOf([base(), letters]), 'walls')
-    expect(thin).toMatch(/thick at (the [a-z ]+ of )?Step 2 of Piece 1 \(text\)/)
+    const prism = (id: string, size: string, more: object) =>
+      step(id, 'prism', { sides: '6', size, height: '9.3' }, { place: onFace('a', 'top'), ...more } as never)
+    const tube = [
+      prism('t', '20.3', {}),
+      prism('u', '19.7', { place: { ...onFace('a', 'top'), rest: 'on' }, operation: 'cut' }),
+    ]
+    const [thin] = await textsOf(partOf([base(), ...tube]), 'walls')
+    expect(thin).toMatch(/ thick at Step 2 of Piece 1 \(prism\) and Step 3 of Piece 1 \(prism\), less/)
   })
   it('is told by two steps where it lies between them', async () => {
     const pocket = (id: string, by: number) =>

@@ -3,6 +3,7 @@ import { join } from 'node:path'
 import { type Part, type Piece, readPartFile, type ShapeStep } from '@makrel/core/document'
 import { formatOf } from '@makrel/core/exchange'
 import { meshFigures } from '@makrel/core/mesh'
+import { itInTurn } from '@makrel/core/testing'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { nodeBundle } from '../scripts/build.mjs'
 import { built, demo, folder, makrel, makrelAlone } from './testing.ts'
@@ -47,7 +48,7 @@ describe('what is larger than the printer', () => {
   })
 })
 
-it('tells how a part could lie, the best way first, in its own sizes', async () => {
+itInTurn(3, 'tells how a part could lie, the best way first, in its own sizes', async () => {
   const { status, report } = await makrel('lie', demo('lantern-bracket'), '--fineness', '0.05')
   expect(status).toBe(0)
   const [{ pieces, ways }] = report.lying
@@ -57,7 +58,7 @@ it('tells how a part could lie, the best way first, in its own sizes', async () 
   for (const { hangs } of ways) expect(hangs).toBeGreaterThanOrEqual(0)
 })
 
-it('writes what is to be printed where it is asked for, or was measured', async () => {
+itInTurn(3, 'writes what is to be printed where it is asked for, or was measured', async () => {
   const args = ['build', plate(), '--format', 'stl', '--out', folder(), ...coarse] as const
   const drawn = (await makrel(...args)).report
   const printed = (await makrel(...args, '--made-up')).report
@@ -85,7 +86,7 @@ it('writes what is to be printed where it is asked for, or was measured', async 
 })
 
 describe('one piece', () => {
-  it('is written by its name', async () => {
+  itInTurn(3, 'is written by its name', async () => {
     const { report } = await makrel(
       'build',
       demo('locker-hinge'),
@@ -118,31 +119,35 @@ describe('one piece', () => {
 })
 
 describe('poses', () => {
-  it('are written as they stand: the one it is printed in, another one by its name, or as it is drawn', async () => {
-    const part = readPartFile(readFileSync(demo('locker-hinge'), 'utf8'))
-    const [joint] = part.joints
-    const pose = (id: string, position: number) => ({
-      ...{ id, name: `Folded ${id}`, laid: [] },
-      set: [{ joint: joint!.id, freedom: 0, position }],
-    })
-    const file = join(folder(), 'folded.makrel.json')
-    const poses = [pose('a', 90), pose('b', 180)]
-    writeFileSync(file, JSON.stringify({ ...part, poses, printPose: 'a' }))
-    const args = ['build', file, '--format', 'stl', '--out', folder(), ...coarse] as const
-    const receipt = async (...more: string[]) => (await makrel(...args, ...more)).report.receipt
-    const [printed, named, drawn] = [
-      await receipt(),
-      await receipt('--pose', 'Folded b'),
-      await receipt('--pose', 'drawn'),
-    ]
-    expect([printed, named, drawn].map(({ pose }) => pose)).toEqual(['Folded a', 'Folded b', ''])
-    expect(named.file).toMatch(/-Folded-b\.stl$/)
-    expect(printed.file).toBe(drawn.file)
-    const tall = [printed, named, drawn].map(({ min, max }) => max[2] - min[2])
-    expect(tall[0]).toBeGreaterThan(tall[1]! + 5)
-    expect(tall[1]).toBeGreaterThan(tall[2]! - 1e-6)
-    for (const each of [printed, named]) expect(each.volume).toBeCloseTo(drawn.volume, 1)
-  })
+  itInTurn(
+    3,
+    'are written as they stand: the one it is printed in, another one by its name, or as it is drawn',
+    async () => {
+      const part = readPartFile(readFileSync(demo('locker-hinge'), 'utf8'))
+      const [joint] = part.joints
+      const pose = (id: string, position: number) => ({
+        ...{ id, name: `Folded ${id}`, laid: [] },
+        set: [{ joint: joint!.id, freedom: 0, position }],
+      })
+      const file = join(folder(), 'folded.makrel.json')
+      const poses = [pose('a', 90), pose('b', 180)]
+      writeFileSync(file, JSON.stringify({ ...part, poses, printPose: 'a' }))
+      const args = ['build', file, '--format', 'stl', '--out', folder(), ...coarse] as const
+      const receipt = async (...more: string[]) => (await makrel(...args, ...more)).report.receipt
+      const [printed, named, drawn] = [
+        await receipt(),
+        await receipt('--pose', 'Folded b'),
+        await receipt('--pose', 'drawn'),
+      ]
+      expect([printed, named, drawn].map(({ pose }) => pose)).toEqual(['Folded a', 'Folded b', ''])
+      expect(named.file).toMatch(/-Folded-b\.stl$/)
+      expect(printed.file).toBe(drawn.file)
+      const tall = [printed, named, drawn].map(({ min, max }) => max[2] - min[2])
+      expect(tall[0]).toBeGreaterThan(tall[1]! + 5)
+      expect(tall[1]).toBeGreaterThan(tall[2]! - 1e-6)
+      for (const each of [printed, named]) expect(each.volume).toBeCloseTo(drawn.volume, 1)
+    },
+  )
 })
 
 describe('the size of files', () => {
@@ -163,7 +168,7 @@ describe('the size of files', () => {
 describe('variants', () => {
   const ring = demo('deck-cap-spanner-ring')
   const names: string[] = JSON.parse(readFileSync(ring, 'utf8')).variants.map(({ name }: { name: string }) => name)
-  it('are written together, each a file of its own that holds what its report says', async () => {
+  itInTurn(3, 'are written together, each a file of its own that holds what its report says', async () => {
     const out = folder()
     const { status, report } = await makrel('build', ring, '--format', 'stl', '--out', out, ...coarse, '--variants')
     expect(status).toBe(0)
@@ -181,7 +186,7 @@ describe('variants', () => {
     )
     expect(new Set(volumes).size).toBe(names.length)
   })
-  it('are written one by one by their names', async () => {
+  itInTurn(3, 'are written one by one by their names', async () => {
     const args = ['build', ring, '--format', 'stl', '--out', folder(), ...coarse] as const
     const { report } = await makrel(...args, '--variant', names[1]!)
     expect(report.receipt).toMatchObject({ variant: names[1], file: expect.stringContaining('.stl') })

@@ -276,7 +276,7 @@ test('a bracket is made from nothing with the keyboard alone', async ({ page }) 
   await kept(page)
 
   // Changing a measure moves everything that was made of it.
-  await tabTo(/^Plan/, true)
+  await tabTo(/^Plan/)
   await press('Enter')
   await tabTo('Expression of wall')
   await type('6')

@@ -3,7 +3,7 @@ import { spawnSync } from 'node:child_process'
 import { buildIfNeeded, installChromium, installPackages, root } from './setup.mjs'
 
 installPackages()
-installChromium()
+await installChromium()
 await buildIfNeeded()
 const { nodeBundle } = await import('./build.mjs')
 await nodeBundle('bench', 'bench/main.ts')

@@ -13,8 +13,8 @@ process.stdout.write(
     ? 'All random cases are tried.\n'
     : `Random cases of day ${process.env.MAKREL_SEED}: MAKREL_SEED=${process.env.MAKREL_SEED} npm test tries them again.\n`,
 )
+const chromium = installChromium()
 const driver = installPackagesAhead()
-installChromium()
 
 const folder = mkdtempSync(join(tmpdir(), 'makrel-test-'))
 let passed = 0
@@ -89,6 +89,7 @@ step('unit and components', () => units('vitest', 'components', 'apart', 'togeth
 await driver
 step('server and command line', () => units('vitest-served', 'served'))
 
+await chromium
 step('journeys in the browser', () => {
   const report = join(folder, 'journeys.json')
   const status = run('node_modules/.bin/playwright', ['test', '-c', 'e2e/playwright.config.ts'], {

@@ -18,7 +18,7 @@ const mostOff = { one: 0.05, all: 0.005 }
 
 it('moves the walls of random parts by what is asked, at three finenesses, and tells what stays', async () => {
   let [off, length, looked] = [0, 0, 0]
-  for (const number of sampled(100, 1, 20)) {
+  for (const number of sampled(100, 1, 50)) {
     const steps = randomToPrint(seeded(number))
     const before = await built(kernel, partOf(steps), [0.05, 0.02, 0.01][number % 3]!)
     const drawn = before.pieces[0]!.solid

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import type { Step } from '../document/index.ts'
 import { meshFigures } from '../mesh/index.ts'
 import { built, onFace, partOf, step, testKernel, treatment } from '../testing/index.ts'
-import { runs } from '../testing/sample.ts'
+import { inTurn, itInTurn, runs } from '../testing/sample.ts'
 
 const kernel = await testKernel()
 
@@ -117,7 +117,7 @@ describe('a rim whose corners are tighter than its round', () => {
 describe('lettering', () => {
   const plate = step('b', 'plate', { width: '130', depth: '40', height: '4' })
   const text = step('x', 'text', { text: 'Makrel 7S&g', size: '14', depth: '2' }, { place: onFace('b', 'top') })
-  it.each(['0.2', '0.8'])('has its upper edges rounded and bevelled by %s', async (size) => {
+  it.each(inTurn(2, ['0.2', '0.8']))('has its upper edges rounded and bevelled by %s', async (size) => {
     const plain = await made([plate, text])
     for (const last of [round('of x/face', Number(size)), bevel('of x/face', Number(size))]) {
       const { solid, volume, told } = await made([plate, text, last])
@@ -127,7 +127,7 @@ describe('lettering', () => {
       expect(solid.bounds()).toEqual(plain.solid.bounds())
     }
   })
-  it('is filled at its foot, but where two letters come too near for it, which is told', async () => {
+  itInTurn(2, 'is filled at its foot, but where two letters come too near for it, which is told', async () => {
     const plain = await made([plate, text])
     const { solid, volume, problems } = await made([plate, text, round('where x meets b', 0.4)])
     expect(meshFigures(solid.mesh())).toMatchObject({ closed: true, oriented: true, solids: 1 })

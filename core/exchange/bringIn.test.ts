@@ -6,7 +6,7 @@ import { meshFigures, type TriangleMesh } from '../mesh/index.ts'
 import { importedMesh } from '../shapes/index.ts'
 import { codeOf, seeded, testKernel } from '../testing/index.ts'
 import { boxMesh, insideOut, joinedMesh, movedMesh, tubeMesh } from '../testing/meshes.ts'
-import { real, runs } from '../testing/sample.ts'
+import { itInTurn, real, runs } from '../testing/sample.ts'
 import { bringIn, formatOf, formats, inEachUnit, openMesh } from './index.ts'
 
 const bed = [220, 220, 250] as const
@@ -253,7 +253,7 @@ describe('a mesh file', () => {
     expect([...times.values()].every((n) => n === 1)).toBe(true)
     expect(meshFigures({ positions, triangles }).volume).toBeCloseTo(2000, 3)
   })
-  it('of another kind, or with too much in it, is refused', () => {
+  itInTurn(2, 'of another kind, or with too much in it, is refused', () => {
     expect(codeOf(() => opened('lid.step', new Uint8Array(10)))).toBe('mesh-kind')
     expect(codeOf(() => opened('lid.obj', new TextEncoder().encode('v 1 2 3\n')))).toBe('mesh-empty')
     const many = tubeMesh(24, 10, 15, 51_000)

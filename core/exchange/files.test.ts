@@ -111,7 +111,7 @@ const read = {
 const near = 0.005
 
 it('a file that makes up for a printer holds what it was asked to, to a reader of its own', async () => {
-  for (const number of sampled(300, 1, 20)) {
+  for (const number of sampled(300, 1, 30)) {
     const { steps, width, depth, high, turn, rounds, compensation } = randomPlate(seeded(number))
     const fineness = [0.05, 0.02, 0.01][number % 3]!
     const format = (['stl', 'obj', '3mf'] as const)[Math.floor(number / 3) % 3]!

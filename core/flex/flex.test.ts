@@ -3,7 +3,7 @@ import type { KeptFlex, Part } from '../document/index.ts'
 import type { Vec2 } from '../plane/index.ts'
 import { workOut } from '../planning/index.ts'
 import { proofOf } from '../proof/index.ts'
-import { built, partOf, step, testKernel } from '../testing/index.ts'
+import { built, itInTurn, partOf, step, testKernel } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
 import { bent, bentTouching, crosses, flexTested, meshOf, type Rim, type Stuff } from './index.ts'
 
@@ -245,7 +245,7 @@ describe('a flex test of a part', () => {
     expect(faultOf({ distance: 'fra' })).toMatch(/no measure called “fra”/)
     expect(faultOf({ by: 'force', force: '2 mm' })).toBeDefined()
   })
-  it('is a finding: within what the material takes, again and again or once, or beyond', async () => {
+  itInTurn(2, 'is a finding: within what the material takes, again and again or once, or beyond', async () => {
     const rankOf = async (distance: string) => {
       const findings = await proofOf(kernel, await built(kernel, part({ distance })), { only: ['flex'] })
       return findings.map(({ rank }) => rank)
@@ -279,7 +279,7 @@ describe('what comes to touch itself', () => {
     ({ held: [1], pushed: [2], way: [0, -1] as Vec2, by, amount }) as const
   const plain = { stiffness: 2100, poisson: 0, thickness: 6.1 }
 
-  it('gives as one leg until they meet, and then as both', () => {
+  itInTurn(2, 'gives as one leg until they meet, and then as both', () => {
     const [long, thick, gap] = [31.7, 1.1, 0.6]
     const mesh = meshOf([legs(long, thick, gap, 1.3)], thick / 2)!
     const one = bentTouching(mesh, plain, load(0.5), thick / 2)!
@@ -298,7 +298,7 @@ describe('what comes to touch itself', () => {
     // Without contact it would have gone through.
     expect(crosses(mesh, bent(mesh, plain, load(1.7))!.moved, 0.01)).toBe(true)
   })
-  it('goes no farther than where what it lies on is held', () => {
+  itInTurn(2, 'goes no farther than where what it lies on is held', () => {
     const [long, thick, gap] = [31.7, 1.1, 0.6]
     const mesh = meshOf([legs(long, thick, gap, 1.3)], thick / 2)!
     const stopped = bentTouching(mesh, plain, { ...load(3.7), held: [1, 3] }, thick / 2)!
@@ -308,7 +308,7 @@ describe('what comes to touch itself', () => {
     expect(stopped.travel).toBeCloseTo(3.7 * stopped.reached, 6)
     expect(crosses(mesh, stopped.moved, thick / 20)).toBe(false)
   })
-  it('is the same pushed with a force, and at two finenesses', () => {
+  itInTurn(2, 'is the same pushed with a force, and at two finenesses', () => {
     const [long, thick, gap] = [23.3, 1.1, 0.5]
     const found = [0.55, 0.37].map((size) => {
       const mesh = meshOf([legs(long, thick, gap, 1.3)], size)!

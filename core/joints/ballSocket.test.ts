@@ -8,7 +8,7 @@ import { poseOf, workOut } from '../planning/index.ts'
 import { Swing } from '../proof/index.ts'
 import { renderMeshOf } from '../solids/index.ts'
 import { facetsOf } from '../testing/facets.ts'
-import { builtTwice, inTurn, partOf, step, testKernel } from '../testing/index.ts'
+import { builtTwice, inTurn, itInTurn, partOf, step, testKernel } from '../testing/index.ts'
 import { jointOf } from './index.ts'
 
 const kernel = await testKernel()
@@ -37,7 +37,7 @@ function mount(fields: Record<string, string> = {}, lift = '28'): Part {
 const gap = 0.35
 
 describe('a ball in a socket', () => {
-  it('keeps its gap however it leans and turns, and never comes nearer', async () => {
+  itInTurn(3, 'keeps its gap however it leans and turns, and never comes nearer', async () => {
     const made = await builtTwice(kernel, mount())
     expect(made.fine.problems).toEqual([])
     const swing = new Swing(kernel)
@@ -54,7 +54,7 @@ describe('a ball in a socket', () => {
       expect(found.gap).toBeLessThan(gap + 0.02)
     }
   })
-  it('goes all the way of its leaning without meeting anything', async () => {
+  itInTurn(3, 'goes all the way of its leaning without meeting anything', async () => {
     const made = await builtTwice(kernel, mount())
     const reach = await new Swing(kernel).reach(made, (at) => ({ j: [at, 0, 0] }), { from: 0, to: 20 })
     expect(reach).toBeUndefined()
@@ -111,7 +111,7 @@ describe('a ball in a socket', () => {
       expect(faces(1)).toEqual(['ball', 'flat', 'neck'])
     }
   })
-  it('has the volume of its ball, less what is flat of it', async () => {
+  itInTurn(3, 'has the volume of its ball, less what is flat of it', async () => {
     const { fine, coarse } = await builtTwice(kernel, mount())
     const volumes = [fine, coarse].map(({ pieces }) => pieces[1]!.solid!.volume())
     const R = 8
@@ -157,20 +157,24 @@ describe('a ball in a socket', () => {
   })
 })
 
-it('begins little more than its gap above the floor of its socket, however large the ball, and says how much', () => {
-  for (const ball of [3.1, 15.3, 85.1]) {
-    const v = { ball, neck: 0.5 * ball, reach: 1.2 * ball, wall: 2.4, gap: 0.35, lean: 15.3, slits: 0, slit: 1 }
-    kernel.scope((scope) => {
-      const { adds } = definition.solids(v as never, { scope, fineness: 0.005, up: [0, 0, 1] })
-      const low = adds[1][0]!.bounds()!.min[2]
-      // The socket stands on the bed, its floor as thick as its wall.
-      const drop = low - 2.4
-      expect(drop).toBeLessThan(0.35 + 0.2 + 1e-6)
-      const text = definition.judged!(v as never, [0, 0, 1]).facts.find(({ label }) => label === 'Begins')!.text
-      expect(Number.parseFloat(text)).toBeCloseTo(drop, 2)
-      const foot = facetsOf(adds[1][0]!.mesh()).filter(({ middle }) => Math.abs(middle[2] - low) < 1e-4)
-      const wide = 2 * Math.sqrt(foot.reduce((sum, { area }) => sum + area, 0) / Math.PI)
-      expect(Number(/⌀ ([\d.]+)/.exec(text)![1]) / wide).toBeCloseTo(1, 1)
-    })
-  }
-})
+itInTurn(
+  3,
+  'begins little more than its gap above the floor of its socket, however large the ball, and says how much',
+  () => {
+    for (const ball of [3.1, 15.3, 85.1]) {
+      const v = { ball, neck: 0.5 * ball, reach: 1.2 * ball, wall: 2.4, gap: 0.35, lean: 15.3, slits: 0, slit: 1 }
+      kernel.scope((scope) => {
+        const { adds } = definition.solids(v as never, { scope, fineness: 0.005, up: [0, 0, 1] })
+        const low = adds[1][0]!.bounds()!.min[2]
+        // The socket stands on the bed, its floor as thick as its wall.
+        const drop = low - 2.4
+        expect(drop).toBeLessThan(0.35 + 0.2 + 1e-6)
+        const text = definition.judged!(v as never, [0, 0, 1]).facts.find(({ label }) => label === 'Begins')!.text
+        expect(Number.parseFloat(text)).toBeCloseTo(drop, 2)
+        const foot = facetsOf(adds[1][0]!.mesh()).filter(({ middle }) => Math.abs(middle[2] - low) < 1e-4)
+        const wide = 2 * Math.sqrt(foot.reduce((sum, { area }) => sum + area, 0) / Math.PI)
+        expect(Number(/⌀ ([\d.]+)/.exec(text)![1]) / wide).toBeCloseTo(1, 1)
+      })
+    }
+  },
+)

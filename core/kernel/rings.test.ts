@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { type Ring, ringArea } from '../plane/index.ts'
 import { runs, testKernel } from '../testing/index.ts'
-import { real } from '../testing/sample.ts'
+import { itInTurn, real } from '../testing/sample.ts'
 
 const kernel = await testKernel()
 const areaOf = (rings: readonly Ring[]) => rings.reduce((sum, ring) => sum + ringArea(ring), 0)
@@ -41,7 +41,7 @@ describe('rings', () => {
       { numRuns: runs(100) },
     )
   })
-  it('leave nothing behind in its memory, however often they go in and out', () => {
+  itInTurn(2, 'leave nothing behind in its memory, however often they go in and out', () => {
     const [one, other] = [round(9, 500), round(9, 500, [3, 1])]
     const solid = kernel.scope((scope) => scope.handOver(scope.extrude([one], 4.1)))
     const work = () =>

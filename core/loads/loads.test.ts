@@ -5,7 +5,7 @@ import { TriangleTree } from '../mesh/index.ts'
 import { directionOut, dot, type Frame, frame, pointOut, scaled, type Vec3, world } from '../place/index.ts'
 import type { Vec2 } from '../plane/index.ts'
 import { runs, testKernel } from '../testing/index.ts'
-import { real } from '../testing/sample.ts'
+import { itInTurn, real } from '../testing/sample.ts'
 import { standing } from '../testing/standing.ts'
 import { loadedSolid, type Strength } from './index.ts'
 
@@ -78,7 +78,7 @@ const nearly = (value: number, truth: number, [least, most] = [0.92, 1.25]) => {
 const all = { endOnFailure: true, numRuns: runs(30) }
 
 describe('what a load asks of a section, at any angle', () => {
-  it('of a bar that is held at one end and pulled askew at the other: pull and bending both ways', () =>
+  itInTurn(2, 'of a bar that is held at one end and pulled askew at the other: pull and bending both ways', () =>
     fc.assert(
       fc.asyncProperty(
         ...[standing, real(3, 9), real(3, 9), real(30, 70)],
@@ -104,8 +104,9 @@ describe('what a load asks of a section, at any angle', () => {
         },
       ),
       all,
-    ))
-  it('of the neck of two blocks, wherever along it that is', () =>
+    ),
+  )
+  itInTurn(2, 'of the neck of two blocks, wherever along it that is', () =>
     fc.assert(
       fc.asyncProperty(standing, real(1, 4), real(2, 9), real(5, 60), async (own, wide, long, force) => {
         const worst = worstOf(
@@ -124,7 +125,8 @@ describe('what a load asks of a section, at any angle', () => {
         nearly(worst.use * 50, force / wide ** 2)
       }),
       all,
-    ))
+    ),
+  )
   it('of a hook that is pulled beside its bar: as much as the arm asks', () =>
     fc.assert(
       fc.asyncProperty(standing, real(3, 6), real(10, 25), real(5, 40), async (own, thick, out, force) => {
@@ -149,7 +151,7 @@ describe('what a load asks of a section, at any angle', () => {
       }),
       all,
     ))
-  it('of a tube that is twisted, no less, and at most by half more', () =>
+  itInTurn(2, 'of a tube that is twisted, no less, and at most by half more', () =>
     fc.assert(
       fc.asyncProperty(standing, real(5, 9), real(1.5, 4), real(2, 20), async (own, r, wall, force) => {
         const arm = 40
@@ -174,8 +176,9 @@ describe('what a load asks of a section, at any angle', () => {
         expect(worst.stress.shear).toBeLessThan(1.55 * twist + (2 * force) / area)
       }),
       all,
-    ))
-  it('of a frame, of both of its legs together', () =>
+    ),
+  )
+  itInTurn(2, 'of a frame, of both of its legs together', () =>
     fc.assert(
       fc.asyncProperty(standing, real(3, 6), real(10, 60), async (own, leg, force) => {
         const found = await asked({
@@ -200,8 +203,9 @@ describe('what a load asks of a section, at any angle', () => {
         expect(shared.alone * 50).toBeGreaterThan((force * (40 - leg)) / 8 / ((10 * 8 ** 2) / 6))
       }),
       all,
-    ))
-  it('of an eye that is pulled by a pin, of what is left on both sides of it', () =>
+    ),
+  )
+  itInTurn(2, 'of an eye that is pulled by a pin, of what is left on both sides of it', () =>
     fc.assert(
       fc.asyncProperty(standing, real(3, 7), real(3, 6), real(10, 90), async (own, r, side, force) => {
         const wide = 2 * (r + side)
@@ -219,7 +223,8 @@ describe('what a load asks of a section, at any angle', () => {
         nearly(worst.use * 50, force / (2 * side * 5), [0.92, 1.3])
       }),
       all,
-    ))
+    ),
+  )
 })
 
 describe('layers', () => {
@@ -270,7 +275,7 @@ describe('nothing is told', () => {
   })
 })
 
-it('a piece that moves keeps its figures', async () => {
+itInTurn(2, 'a piece that moves keeps its figures', async () => {
   const one: Omit<Asked, 'own'> = {
     force: [3.3, -7.1, 12.7],
     make: (scope) => block(scope, [5.3, 6.1, 33.7], [0, 0, 0]),

@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { pointOut, turnedAbout, unit, type Vec3 } from '../place/index.ts'
 import { boxMesh, insideOut, joinedMesh, movedMesh, strips } from '../testing/meshes.ts'
-import { real, runs } from '../testing/sample.ts'
+import { itInTurn, real, runs } from '../testing/sample.ts'
 import type { TriangleMesh } from './define.ts'
 import { Facing, type FacingSpot } from './facing.ts'
 import { TriangleTree } from './tree.ts'
@@ -88,7 +88,7 @@ describe('how thick a solid is', () => {
       { numRuns: runs(60) },
     )
   })
-  it('is told of a tube whose bore is off its middle, on both of its walls', async () => {
+  itInTurn(2, 'is told of a tube whose bore is off its middle, on both of its walls', async () => {
     const tubes = fc.record({
       outside: real(4.3, 12.1),
       wall: real(0.5, 1.1),

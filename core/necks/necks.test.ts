@@ -5,7 +5,7 @@ import { TriangleTree } from '../mesh/index.ts'
 import { type Frame, norm, subtract, type Vec3, world } from '../place/index.ts'
 import type { Vec2 } from '../plane/index.ts'
 import { runs, testKernel } from '../testing/index.ts'
-import { real } from '../testing/sample.ts'
+import { itInTurn, real } from '../testing/sample.ts'
 import { standing } from '../testing/standing.ts'
 import { type Bounds, necksOf } from './index.ts'
 
@@ -45,7 +45,7 @@ const near = (value: number, truth: number, share: number) =>
 
 describe('a neck is measured where it is narrowest, at any angle', () => {
   const sizes = fc.tuple(standing, real(5, 15), real(5, 9), real(0.25, 2), real(2, 25))
-  it('of a dumb-bell, which has the section of its bar', () =>
+  itInTurn(2, 'of a dumb-bell, which has the section of its bar', () =>
     fc.assert(
       fc.asyncProperty(sizes, async ([own, large, small, radius, long]) => {
         const far = large + long + small
@@ -71,8 +71,9 @@ describe('a neck is measured where it is narrowest, at any angle', () => {
         expect(norm(subtract(section.plane.at, own.origin))).toBeLessThan(far)
       }),
       { endOnFailure: true, numRuns: runs(60) },
-    ))
-  it('of two balls that share a lens, the circle in which they meet', () =>
+    ),
+  )
+  itInTurn(2, 'of two balls that share a lens, the circle in which they meet', () =>
     fc.assert(
       fc.asyncProperty(standing, real(6, 15), real(6, 15), real(0.1, 0.45), async (own, one, other, share) => {
         const radius = share * Math.min(one, other)
@@ -83,8 +84,9 @@ describe('a neck is measured where it is narrowest, at any angle', () => {
         near(found.necks[0]!.figures.area, Math.PI * radius ** 2, 0.05)
       }),
       { endOnFailure: true, numRuns: runs(60) },
-    ))
-  it('of blocks joined by a web or by a taper, its least one', () =>
+    ),
+  )
+  itInTurn(2, 'of blocks joined by a web or by a taper, its least one', () =>
     fc.assert(
       fc.asyncProperty(
         standing,
@@ -121,7 +123,8 @@ describe('a neck is measured where it is narrowest, at any angle', () => {
         },
       ),
       { endOnFailure: true, numRuns: runs(40) },
-    ))
+    ),
+  )
   it('of blocks with less than a cell between them, whatever cells tell of that', () =>
     fc.assert(
       fc.asyncProperty(standing, real(0.03, 0.6), real(0.5, 2), async (own, gap, radius) => {
@@ -179,7 +182,7 @@ it('two legs beside each other are told without an arm: neither breaks off alone
   near(areas[0]!, Math.PI * 1.1 ** 2, 0.01)
   near(areas[1]!, Math.PI * 1.5 ** 2, 0.01)
 })
-it('beads on a string are told one by one, each with all that hangs behind it', async () => {
+itInTurn(2, 'beads on a string are told one by one, each with all that hangs behind it', async () => {
   const found = await necks(world, (scope) =>
     scope.union([0, 15, 30, 45].flatMap((z) => [ball(scope, 6, z), bar(scope, 0.8, 0, 45)])),
   )

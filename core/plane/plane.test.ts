@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { randomDrawing, randomFrom } from '../testing/outlines.ts'
+import { itInTurn } from '../testing/sample.ts'
 import {
   alongChain,
   arcBetween,
@@ -334,7 +335,7 @@ describe('regions', () => {
     }
     expect(arranged([{ id: 'y', segments: [plain] }]).crossed).toEqual([])
   })
-  it('do not depend on how the drawing lies, in which order and in how many pieces it was drawn', () => {
+  itInTurn(2, 'do not depend on how the drawing lies, in which order and in how many pieces it was drawn', () => {
     for (let seed = 1; seed <= 60; seed++) {
       const random = randomFrom(seed)
       const drawing = randomDrawing(random)
@@ -441,7 +442,7 @@ describe('offsets', () => {
     const bulge = 2 * (6 - (Math.sqrt(5) + 4.5 * Math.asin(2 / 3)))
     expect(areaOf(inner)).toBeCloseTo(2 * (14 * 14 + bulge), 9)
   })
-  it('of random drawings hold what lies within their distance, and nothing else', () => {
+  itInTurn(2, 'of random drawings hold what lies within their distance, and nothing else', () => {
     for (let seed = 1; seed <= 40; seed++) {
       const random = randomFrom(seed)
       const drawn = loops(randomDrawing(random))

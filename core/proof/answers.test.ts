@@ -1,7 +1,7 @@
 import { describe, it } from 'vitest'
 import { keptAnswers, summed, worded } from '../testing/answers.ts'
 import { failing, maker, sound } from '../testing/deserving.ts'
-import { builtTwice, seeded, testKernel } from '../testing/index.ts'
+import { builtTwice, inTurn, seeded, testKernel } from '../testing/index.ts'
 import { plainValues, proofOf } from './index.ts'
 
 const kernel = await testKernel()
@@ -12,7 +12,7 @@ const parts = [
   ...Object.entries(sound).map(([name, make]) => [name, (i: number) => make(maker(seeded(i)))] as const),
 ]
 
-describe.each(parts)('the proof of what is like “%s”', (name, partOf) => {
+describe.each(inTurn(3, parts))('the proof of what is like “%s”', (name, partOf) => {
   it('says what it said', async () => {
     const twice = await builtTwice(kernel, partOf(7919))
     const findings = await proofOf(kernel, twice.fine, { twice })

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { applyEdit, type Derived, type Part } from '../document/index.ts'
 import { flexTested } from '../flex/index.ts'
 import { fieldKindOf, workOut } from '../planning/index.ts'
-import { built, partOf, step, testKernel } from '../testing/index.ts'
+import { built, itInTurn, partOf, step, testKernel } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
 import { proofOf } from './index.ts'
 
@@ -55,7 +55,7 @@ function pushedTo(share: number, derived: readonly Derived[]): string {
 }
 
 describe('a leg that is strained too much at its corner', () => {
-  it('is cured by a round there, which is tried before it is offered', async () => {
+  itInTurn(2, 'is cured by a round there, which is tried before it is offered', async () => {
     const part = leg([], pushedTo(1.15, []))
     const finding = await findingOf(part)
     expect(finding.rank).toBe('warning')
@@ -67,7 +67,7 @@ describe('a leg that is strained too much at its corner', () => {
     // The corner that is pushed open or closed, not one further away.
     expect(['p3', 'p6']).toContain(cured.outlines[0]!.derived[0]!.of[0])
   })
-  it('has the round that is there made larger', async () => {
+  itInTurn(2, 'has the round that is there made larger', async () => {
     const rounds = [round(['p3', 'p6'], '0.3')]
     const part = leg(rounds, pushedTo(1.15, rounds))
     const [cure] = (await findingOf(part)).cures!

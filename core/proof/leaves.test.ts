@@ -4,7 +4,7 @@ import { type Joint, newPiece, onBed, type Part, type Place, type Step } from '.
 import { defaultFields } from '../fields/index.ts'
 import { jointOf } from '../joints/index.ts'
 import { builtTwice, onFace, partOf, step, testKernel } from '../testing/index.ts'
-import { runs } from '../testing/sample.ts'
+import { itInTurn, runs } from '../testing/sample.ts'
 import { axesOf, oneWay } from './escape.ts'
 import { proofOf } from './index.ts'
 import { leavesCheck } from './leaves.ts'
@@ -56,7 +56,7 @@ describe('whether pieces come out of one another', () => {
       'pass Other comes off Piece 1 upward with turning at 51.7°.',
     ])
   })
-  it('tells how much would have to give, as the joint has it', async () => {
+  itInTurn(2, 'tells how much would have to give, as the joint has it', async () => {
     const give = async (kind: string, fields: Record<string, string>) => {
       const [text] = await found(twoPieces({ kind, fields }, [plate]))
       return Number(/about ([\d.]+) mm of give/.exec(text!)![1])
@@ -170,33 +170,37 @@ describe('whether pieces come out of one another', () => {
     const star = [bar('b', '10', 'add'), ...rays('r', onFace('b', 'top'))]
     expect(await found(twoPieces(undefined, base, star))).toEqual(['pass Other comes off Piece 1 at an angle.'])
   })
-  it('is told of a ball that lies half in a slope: the one way that it comes out runs along no edge', async () => {
-    const slopes = fc.record({
-      ...{ height: fc.integer({ min: 310, max: 560 }), turn: fc.integer({ min: 0, max: 3599 }) },
-      ...{ diameter: fc.integer({ min: 121, max: 203 }), play: fc.constantFrom(0.07, 0.11, 0.23) },
-    })
-    await fc.assert(
-      fc.asyncProperty(slopes, async ({ height, turn, diameter, play }) => {
-        const fields = { length: '61.3', height: `${height / 10}`, thick: '57.1' }
-        const wedge = step('plate', 'wedge', fields, { place: { ...onBed, turn: `${turn / 10}` } })
-        const ball = (id: string, by: number, lift: number, operation: string) => {
-          const place = { ...onFace('plate', 'slope'), lift: `${lift}` }
-          return step(id, 'ball', { diameter: `${diameter / 10 + 2 * by}` }, { operation, place })
-        }
-        const middle = diameter / 20
-        const socket = ball('s', play, middle + play, 'cut')
-        expect(await found(twoPieces(undefined, [wedge, socket], [ball('b', 0, -middle, 'add')]))).toEqual([
-          'pass Other comes off Piece 1 at an angle.',
-        ])
-        // Sunk by more than its middle it is held.
-        const sunk = (by: number) =>
-          [ball('s', play, middle + play - by, 'cut'), ball('b', 0, -middle - by, 'add')] as const
-        const [deep, held] = sunk(middle / 2)
-        expect(await found(twoPieces(undefined, [wedge, deep], [held]))).toEqual([holds])
-      }),
-      { numRuns: runs(30) },
-    )
-  })
+  itInTurn(
+    2,
+    'is told of a ball that lies half in a slope: the one way that it comes out runs along no edge',
+    async () => {
+      const slopes = fc.record({
+        ...{ height: fc.integer({ min: 310, max: 560 }), turn: fc.integer({ min: 0, max: 3599 }) },
+        ...{ diameter: fc.integer({ min: 121, max: 203 }), play: fc.constantFrom(0.07, 0.11, 0.23) },
+      })
+      await fc.assert(
+        fc.asyncProperty(slopes, async ({ height, turn, diameter, play }) => {
+          const fields = { length: '61.3', height: `${height / 10}`, thick: '57.1' }
+          const wedge = step('plate', 'wedge', fields, { place: { ...onBed, turn: `${turn / 10}` } })
+          const ball = (id: string, by: number, lift: number, operation: string) => {
+            const place = { ...onFace('plate', 'slope'), lift: `${lift}` }
+            return step(id, 'ball', { diameter: `${diameter / 10 + 2 * by}` }, { operation, place })
+          }
+          const middle = diameter / 20
+          const socket = ball('s', play, middle + play, 'cut')
+          expect(await found(twoPieces(undefined, [wedge, socket], [ball('b', 0, -middle, 'add')]))).toEqual([
+            'pass Other comes off Piece 1 at an angle.',
+          ])
+          // Sunk by more than its middle it is held.
+          const sunk = (by: number) =>
+            [ball('s', play, middle + play - by, 'cut'), ball('b', 0, -middle - by, 'add')] as const
+          const [deep, held] = sunk(middle / 2)
+          expect(await found(twoPieces(undefined, [wedge, deep], [held]))).toEqual([holds])
+        }),
+        { numRuns: runs(30) },
+      )
+    },
+  )
   it('is not asked of what lies in the material of another one', async () => {
     const core = step('c', 'plate', { width: '10.3', depth: '7.1', height: '4' }, { place: { ...onBed, lift: '3.3' } })
     expect(await found(twoPieces(undefined, [plate], [core]))).toEqual([])

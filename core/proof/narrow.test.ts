@@ -143,10 +143,11 @@ describe('slots', () => {
     }
   })
   it('of long thin holes are found in each, however long and thin they are', async () => {
-    for (const [diameter, long, places] of [
+    const thin = [
       [0.2577, 29.87, [-3.7, 7.9]],
       [0.13, 45.3, [1.3]],
-    ] as const) {
+    ] as const
+    for (const [diameter, long, places] of inTurn(2, thin)) {
       const holes = places.map((x, i) => {
         const cut = { operation: 'cut', place: { across: at(x), lift: '-2', rest: 'on', turn: `${17 * i}` } } as const
         return step(`c${i}`, 'bar', { diameter: `${diameter}`, height: `${long + 5}` }, cut)

@@ -434,6 +434,10 @@ describe('impossible sizes are told at their field', () => {
 /** A datum has no solid of its own. */
 const solids = shapes.filter((shape: ShapeDefinition) => !shape.datum)
 
+/** Their solids take seconds each: one of them is looked at each day. */
+const heavy = ['chain-mail', 'worm', 'coil-spring', 'bevel-gear', 'helix']
+const isOtherDay = (kind: string) => heavy.includes(kind) && !inTurn(heavy.length, heavy).includes(kind)
+
 describe.each(solids.map((shape) => [shape.kind, shape] as const))('every shape: %s', (kind, shape) => {
   const values = defaults(kind)
   const start = kind.length * 31 + kind.charCodeAt(0)
@@ -464,7 +468,7 @@ describe.each(solids.map((shape) => [shape.kind, shape] as const))('every shape:
       }
     }
   })
-  it('reaches as far as its solid does, in any direction', () => {
+  it.skipIf(isOtherDay(kind))('reaches as far as its solid does, in any direction', () => {
     // A wrapped drawing is placed as it lies flat, and what goes on to what it meets by the line that it begins at.
     if (shape.seat === 'enters' || kind === 'emboss' || shape.meets) return
     const random = seeded(9)

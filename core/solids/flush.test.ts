@@ -122,7 +122,7 @@ async function alone({ step: one, outline }: Pick<Base, 'step' | 'outline'>, bui
 
 async function each(series: number, count: number, work: (random: Random, builder: Builder) => Promise<void>) {
   let builder = new Builder(kernel)
-  for (const [i, number] of sampled(count).entries()) {
+  for (const [i, number] of sampled(count, 1, 20).entries()) {
     // What is kept of earlier parts helps nobody here.
     if (i % 50 === 49) {
       builder.clear()

@@ -192,7 +192,7 @@ function randomPart(seed: number, grown = 1, of = shapes): Part {
 describe('parts put together at random', () => {
   it('have a name of their shapes for every triangle, and edges that close the gaps between them', async () => {
     let looked = 0
-    for (const seed of sampled(500)) {
+    for (const seed of sampled(500, 1, 20)) {
       const part = randomPart(seed)
       const builder = new Builder(kernel)
       const built = await builder.build(part, { fineness: 0.1 })

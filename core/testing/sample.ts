@@ -1,4 +1,5 @@
 import fc from 'fast-check'
+import { it } from 'vitest'
 
 /** Which random cases a run tries: all of them with `npm run test:all`, else a tenth, another one each day. */
 
@@ -23,7 +24,17 @@ export function someOf<T>(cases: readonly T[]): T[] {
 
 /** Of these cases those whose day it is: all of them come round within so many days. For what is known one by one, and takes long. */
 export function inTurn<T>(days: number, cases: readonly T[]): T[] {
-  return cases.filter((_, i) => all || (i + seed) % days === 0)
+  return cases.filter((_, i) => isTurn(i, days))
+}
+
+/** A test that takes seconds, which comes round within so many days, by its name. */
+export function itInTurn(days: number, name: string, run: () => unknown): void {
+  const at = [...name].reduce((sum, letter) => sum + letter.codePointAt(0)!, 0)
+  it.skipIf(!isTurn(at, days))(name, run)
+}
+
+function isTurn(i: number, days: number): boolean {
+  return all || (i + seed) % days === 0
 }
 
 /** How many random cases of `count` this run tries; at least three, since one may be lucky. */

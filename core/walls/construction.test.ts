@@ -5,7 +5,7 @@ import { meshFigures, skinEdges, TriangleTree } from '../mesh/index.ts'
 import type { Vec3 } from '../place/index.ts'
 import { figuresOf, renderMeshOf } from '../solids/index.ts'
 import { built, builtTwice, onFace, partOf, repeat, step, testKernel, treatment } from '../testing/index.ts'
-import { runs } from '../testing/sample.ts'
+import { itInTurn, runs } from '../testing/sample.ts'
 
 const kernel = await testKernel()
 
@@ -42,7 +42,7 @@ describe('a rounded block that is hollowed', () => {
     ...{ w: between(20, 60), d: between(20, 60), h: between(16, 40), t: between(0.8, 3), share: between(0.1, 2.2) },
     turn: turns,
   })
-  it('has a block in it whose edges are rounded by what is left of the radius, or sharp', async () => {
+  itInTurn(2, 'has a block in it whose edges are rounded by what is left of the radius, or sharp', async () => {
     await fc.assert(
       fc.asyncProperty(sizes, async ({ w, d, h, t, share, turn }) => {
         const r = Math.min(share * t, 0.3 * Math.min(w, d, h))
@@ -78,7 +78,7 @@ describe('a rounded block that is hollowed', () => {
     }
     expect(before).toBeLessThan(3e-4)
   })
-  it('is open below as wide as its flat is there, and its rounds keep their walls', async () => {
+  itInTurn(2, 'is open below as wide as its flat is there, and its rounds keep their walls', async () => {
     for (const [w, d, h, r, t] of [
       [60.3, 40.7, 20.3, 3.1, 1.6],
       [37.3, 85.1, 15.3, 2.2, 0.9],
@@ -106,7 +106,7 @@ describe('a block whose rim is rounder than its upright corners, hollowed', () =
     ...{ w: between(22, 60), d: between(22, 60), h: between(16, 40), corner: between(0.4, 3), turn: turns },
     ...{ rounder: between(1.1, 2.5), share: between(0.15, 0.9) },
   })
-  it('has a rim in it that is rounder by less, over corners that are sharper or sharp', async () => {
+  itInTurn(2, 'has a rim in it that is rounder by less, over corners that are sharper or sharp', async () => {
     await fc.assert(
       fc.asyncProperty(sizes, async ({ w, d, h, corner, rounder, share, turn }) => {
         const rim = corner * rounder

@@ -62,8 +62,9 @@ async function forgotten(): Promise<void> {
 
 beforeAll(checksReady)
 
-beforeEach(() => {
-  // What the browser keeps goes on in real time.
+beforeEach(async () => {
+  // What the browser keeps is opened in real time, and goes on in it: it must not be late by a clock that is put forward.
+  await trails.open()
   vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout', 'Date'] })
   state().open(part, 1, new Date(0))
 })
@@ -172,7 +173,6 @@ describe('keeping', () => {
 })
 
 describe('what the server has not kept', () => {
-  beforeEach(() => trails.open())
   afterEach(() => forgotten())
 
   /** The page is left as it is, and the browser opened again; the server then has `kept`, or is away. */

@@ -7,7 +7,7 @@ import { add, cross, norm, scaled, subtract, type Vec3 } from '../../place/index
 import { arcBetween, type Drawn, lengthOf, line, type Segment } from '../../plane/index.ts'
 import { testKernel } from '../../testing/index.ts'
 import { circleCurve, drawnOf, polygonCurves, rectangleCurves, sampleOf } from '../../testing/outlines.ts'
-import { real, runs } from '../../testing/sample.ts'
+import { itInTurn, real, runs } from '../../testing/sample.ts'
 import { shapeOf } from '../index.ts'
 
 const kernel = await testKernel()
@@ -356,7 +356,7 @@ describe('revolve', () => {
     )
     expect(max[2]).toBeCloseTo(20 + 2 * Math.hypot(1, 20 / 12), 9)
   })
-  it('is smoothed towards the spline that its corners pull, and stays sharp where that is marked', () => {
+  itInTurn(2, 'is smoothed towards the spline that its corners pull, and stays sharp where that is marked', () => {
     const rough = made('revolve', { outline: collar, smooth: 0 }).volume
     const smooth = made('revolve', { outline: collar, smooth: 4 }).volume
     expect(smooth).toBeLessThan(0.95 * rough)
@@ -399,7 +399,7 @@ describe('sweep', () => {
     expect(volume).toBeCloseTo(8 * 35, 6)
     expect(bounds.max[0]).toBeCloseTo(22, 6)
   })
-  it('closes round a closed line', () => {
+  itInTurn(2, 'closes round a closed line', () => {
     const { volume } = made('sweep', { outline: disc(1), path: disc(10) }, { fineness: 0.0002 })
     expect(volume / (2 * Math.PI ** 2 * 10)).toBeCloseTo(1, 3)
   })

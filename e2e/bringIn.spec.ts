@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import type { Page } from '@playwright/test'
-import { beside, expect, kept, openPart, test } from './fixtures.ts'
+import { beside, expect, kept, long, openPart, test } from './fixtures.ts'
 import { boxStl, stlFigures } from './meshes.ts'
 
 const housing = readFileSync(fileURLToPath(new URL('../demo/compass-housing.stl', import.meta.url)))
@@ -22,7 +22,7 @@ async function dropped(page: Page, { name, buffer }: { name: string; buffer: Buf
   await page.dispatchEvent('body', 'drop', { dataTransfer: data })
 }
 
-test('a mesh in inches is dropped on the shelf, gets a hole in its wall, and is handed off', async ({ page }) => {
+test('a mesh in inches is dropped on the shelf, gets a hole in its wall, and is handed off', long, async ({ page }) => {
   await page.goto('/')
   await expect(page.getByRole('listitem').first()).toBeVisible()
   // 0.6 × 0.4 × 0.2: smaller than anything that is printed, were it mm.

@@ -8,6 +8,7 @@ import {
   expect,
   kept,
   line,
+  long,
   newPart,
   put,
   select,
@@ -32,7 +33,7 @@ async function pressEdge(page: Page): Promise<void> {
   throw new Error('no edge lies there')
 }
 
-test('edges are rounded by rule and by pressing them, and what does not fit is made to', async ({ page }) => {
+test('edges are rounded by rule and by pressing them, and what does not fit is made to', long, async ({ page }) => {
   await newPart(page, 'Cleat block')
   await add(page, 'plate 40.3 30 12')
   await add(page, 'bar 9 14')

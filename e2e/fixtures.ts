@@ -18,13 +18,20 @@ const firstPort = 4600
 
 /** What a journey says that goes beside the main ways: `npm test` takes it every fifteenth day. */
 export const beside = { tag: '@beside' }
+/** A main way that takes long: `npm test` takes it every third day. */
+export const long = { tag: '@long' }
+/** How often those of a kind come round, days. */
+const rounds = [
+  [beside, 15],
+  [long, 3],
+] as const
 
 /** Whether a journey is to be taken: what is run by hand, and `npm run test:all`, take them all. */
 function isTaken({ tags, title }: TestInfo): boolean {
   const { MAKREL_ALL, MAKREL_SEED } = process.env
-  if (!tags.includes(beside.tag) || MAKREL_ALL === '1' || MAKREL_SEED === undefined) return true
+  if (MAKREL_ALL === '1' || MAKREL_SEED === undefined) return true
   const own = [...title].reduce((sum, letter) => sum + letter.charCodeAt(0), 0)
-  return (own + Number(MAKREL_SEED)) % 15 === 0
+  return rounds.every(([{ tag }, days]) => !tags.includes(tag) || (own + Number(MAKREL_SEED)) % days === 0)
 }
 
 export const test = base.extend<Journey, Shared>({

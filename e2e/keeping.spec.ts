@@ -1,4 +1,4 @@
-import { beside, drawn, entry, expect, kept, openPart, put, test, value } from './fixtures.ts'
+import { beside, drawn, entry, expect, kept, long, openPart, put, test, value } from './fixtures.ts'
 
 /** Measures that nothing uses, with long notes: a part of some 200 kB. */
 const manyMeasures = (count: number) =>
@@ -9,57 +9,57 @@ const manyMeasures = (count: number) =>
 
 test.use({ firstVisit: true })
 
-test('what was made is there after a reload, a restart and a kill of the server', async ({
-  page,
-  server,
-  problems,
-}) => {
-  await openPart(page, 'deck-cap-spanner-plain', 'make')
-  await put(value(page, 2, 'Length'), 'thick + 2')
-  await page.keyboard.press('Enter')
-  await expect(entry(page, 'Overall')).toContainText('10 mm')
-  await kept(page)
-  await server.stop('SIGKILL')
-  await server.start()
-  await page.reload()
-  await expect(entry(page, 'Overall')).toContainText('10 mm')
+test(
+  'what was made is there after a reload, a restart and a kill of the server',
+  long,
+  async ({ page, server, problems }) => {
+    await openPart(page, 'deck-cap-spanner-plain', 'make')
+    await put(value(page, 2, 'Length'), 'thick + 2')
+    await page.keyboard.press('Enter')
+    await expect(entry(page, 'Overall')).toContainText('10 mm')
+    await kept(page)
+    await server.stop('SIGKILL')
+    await server.start()
+    await page.reload()
+    await expect(entry(page, 'Overall')).toContainText('10 mm')
 
-  // While the server is away nothing is lost: it is kept as soon as it answers again.
-  await server.stop()
-  await put(value(page, 2, 'Length'), 'thick + 4')
-  await page.keyboard.press('Enter')
-  await expect(page.getByText('not saved yet')).toBeVisible()
-  // Why, and what can be done meanwhile.
-  const told = page.getByRole('alert').filter({ hasText: 'The server does not answer' })
-  await expect(told.getByRole('button', { name: 'Try again' })).toBeVisible()
-  const saved = page.waitForEvent('download')
-  await told.getByRole('button', { name: 'Save as a file' }).click()
-  expect((await saved).suggestedFilename()).toMatch(/\.makrel\.json$/)
-  await server.start()
-  await kept(page)
-  await page.reload()
-  await expect(entry(page, 'Overall')).toContainText('12 mm')
+    // While the server is away nothing is lost: it is kept as soon as it answers again.
+    await server.stop()
+    await put(value(page, 2, 'Length'), 'thick + 4')
+    await page.keyboard.press('Enter')
+    await expect(page.getByText('not saved yet')).toBeVisible()
+    // Why, and what can be done meanwhile.
+    const told = page.getByRole('alert').filter({ hasText: 'The server does not answer' })
+    await expect(told.getByRole('button', { name: 'Try again' })).toBeVisible()
+    const saved = page.waitForEvent('download')
+    await told.getByRole('button', { name: 'Save as a file' }).click()
+    expect((await saved).suggestedFilename()).toMatch(/\.makrel\.json$/)
+    await server.start()
+    await kept(page)
+    await page.reload()
+    await expect(entry(page, 'Overall')).toContainText('12 mm')
 
-  // Neither when the page is left meanwhile, nor when that is a moment after an edit.
-  await server.stop()
-  await put(value(page, 2, 'Length'), 'thick + 6')
-  await page.keyboard.press('Enter')
-  await expect(page.getByText('not saved yet')).toBeVisible()
-  await page.goto('about:blank')
-  await server.start()
-  await openPart(page, 'deck-cap-spanner-plain', 'make')
-  await expect(entry(page, 'Overall')).toContainText('14 mm')
-  await kept(page)
-  await put(value(page, 2, 'Length'), 'thick + 8')
-  await page.keyboard.press('Enter')
-  await page.reload()
-  await expect(entry(page, 'Overall')).toContainText('16 mm')
-  await kept(page)
-  // The browser itself reports the connections that failed meanwhile, and what a server that is just going did not answer any more.
-  const away = problems.filter((problem) => /ERR_CONNECTION|503 \(Service Unavailable\)/.test(problem))
-  expect(away.length).toBeGreaterThan(0)
-  problems.splice(0, problems.length, ...problems.filter((problem) => !away.includes(problem)))
-})
+    // Neither when the page is left meanwhile, nor when that is a moment after an edit.
+    await server.stop()
+    await put(value(page, 2, 'Length'), 'thick + 6')
+    await page.keyboard.press('Enter')
+    await expect(page.getByText('not saved yet')).toBeVisible()
+    await page.goto('about:blank')
+    await server.start()
+    await openPart(page, 'deck-cap-spanner-plain', 'make')
+    await expect(entry(page, 'Overall')).toContainText('14 mm')
+    await kept(page)
+    await put(value(page, 2, 'Length'), 'thick + 8')
+    await page.keyboard.press('Enter')
+    await page.reload()
+    await expect(entry(page, 'Overall')).toContainText('16 mm')
+    await kept(page)
+    // The browser itself reports the connections that failed meanwhile, and what a server that is just going did not answer any more.
+    const away = problems.filter((problem) => /ERR_CONNECTION|503 \(Service Unavailable\)/.test(problem))
+    expect(away.length).toBeGreaterThan(0)
+    problems.splice(0, problems.length, ...problems.filter((problem) => !away.includes(problem)))
+  },
+)
 
 test('two windows on one part: the later save is offered both versions', async ({ page, context, problems }) => {
   await openPart(page, 'deck-cap-spanner-plain', 'make')

@@ -1,4 +1,4 @@
-import { beside, drawn, entry, expect, kept, line, openPart, put, still, test, value } from './fixtures.ts'
+import { beside, drawn, entry, expect, kept, line, long, openPart, put, still, test, value } from './fixtures.ts'
 
 test.describe('the Lantern bracket', () => {
   test('reads as sentences, and shows its overall dimensions', async ({ page }) => {
@@ -138,7 +138,7 @@ test.describe('the Lantern bracket', () => {
   })
 })
 
-test('a bracket is made from nothing with the keyboard alone', async ({ page }) => {
+test('a bracket is made from nothing with the keyboard alone', long, async ({ page }) => {
   await page.goto('/')
   await expect(page.getByRole('listitem').first()).toBeVisible()
   const press = (key: string) => page.keyboard.press(key)

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test'
-import { beside, drawn, entry, expect, kept, measured, openPart, put, test, value } from './fixtures.ts'
+import { beside, drawn, entry, expect, kept, long, measured, openPart, put, test, value } from './fixtures.ts'
 import { TestServer } from './testServer.ts'
 
 /** Keeps the worker that draws away from a page until that is let go. */
@@ -17,43 +17,44 @@ async function heldWorker(page: Page): Promise<() => void> {
 
 test.use({ firstVisit: true })
 
-test('a part that was drawn here before is on the screen before it is built, unless it has changed', async ({
-  page,
-  context,
-}) => {
-  await openPart(page, 'lantern-bracket', 'make')
-  await expect(entry(page, 'Proof')).toContainText('1 note')
-  const volume = await measured(page, 'Volume')
-  await page.waitForFunction(() => localStorage.getItem('makrel drawn')?.includes('lantern-bracket'))
-  await page.waitForTimeout(1000)
+test(
+  'a part that was drawn here before is on the screen before it is built, unless it has changed',
+  long,
+  async ({ page, context }) => {
+    await openPart(page, 'lantern-bracket', 'make')
+    await expect(entry(page, 'Proof')).toContainText('1 note')
+    const volume = await measured(page, 'Volume')
+    await page.waitForFunction(() => localStorage.getItem('makrel drawn')?.includes('lantern-bracket'))
+    await page.waitForTimeout(1000)
 
-  // No worker comes to draw anything.
-  const again = await context.newPage()
-  const release = await heldWorker(again)
-  await again.goto('/part/lantern-bracket/make')
-  await again.waitForFunction(() => document.querySelector('#root [data-drawn^="kept"]'))
-  await expect(entry(again, 'Volume')).toHaveText(volume)
-  await expect(entry(again, 'Proof')).toContainText('1 note')
-  await expect(again.locator('#kept-picture')).toHaveCount(0)
-  release()
-  await drawn(again)
-  await expect(entry(again, 'Volume')).toHaveText(volume)
-  await again.close()
+    // No worker comes to draw anything.
+    const again = await context.newPage()
+    const release = await heldWorker(again)
+    await again.goto('/part/lantern-bracket/make')
+    await again.waitForFunction(() => document.querySelector('#root [data-drawn^="kept"]'))
+    await expect(entry(again, 'Volume')).toHaveText(volume)
+    await expect(entry(again, 'Proof')).toContainText('1 note')
+    await expect(again.locator('#kept-picture')).toHaveCount(0)
+    release()
+    await drawn(again)
+    await expect(entry(again, 'Volume')).toHaveText(volume)
+    await again.close()
 
-  // What was changed since is not shown as it was.
-  await put(value(page, 3, 'Length'), '31.3')
-  await page.keyboard.press('Enter')
-  await kept(page)
-  const changed = await measured(page, 'Volume')
-  expect(changed).not.toBe(volume)
-  const third = await context.newPage()
-  await third.goto('/part/lantern-bracket/make')
-  await third.waitForFunction(() => document.querySelector('#root [data-drawn]:not([data-drawn=""])'))
-  await expect(entry(third, 'Volume')).not.toHaveText(volume)
-  await drawn(third)
-  await expect(entry(third, 'Volume')).toHaveText(changed)
-  await third.close()
-})
+    // What was changed since is not shown as it was.
+    await put(value(page, 3, 'Length'), '31.3')
+    await page.keyboard.press('Enter')
+    await kept(page)
+    const changed = await measured(page, 'Volume')
+    expect(changed).not.toBe(volume)
+    const third = await context.newPage()
+    await third.goto('/part/lantern-bracket/make')
+    await third.waitForFunction(() => document.querySelector('#root [data-drawn]:not([data-drawn=""])'))
+    await expect(entry(third, 'Volume')).not.toHaveText(volume)
+    await drawn(third)
+    await expect(entry(third, 'Volume')).toHaveText(changed)
+    await third.close()
+  },
+)
 
 test('a long sheet that was opened just now can be scrolled to its foot', beside, async ({ page }) => {
   const { document } = await (await page.request.get('/api/parts/deck-cap-spanner-plain')).json()

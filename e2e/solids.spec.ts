@@ -7,6 +7,7 @@ import {
   expect,
   kept,
   line,
+  long,
   measure,
   measured,
   newPart,
@@ -116,37 +117,41 @@ test('several steps become a bundle that moves as one, and can be opened and dis
   await expect(line(page, 5)).toContainText('screw holes')
 })
 
-test('a step is dragged over its face, snaps, is nudged, and all of a drag is undone as one', async ({ page }) => {
-  await openPart(page, 'lantern-bracket', 'make')
-  await select(page, 3)
-  const distance = value(page, 3, 'Distance left to right')
-  const shown = await distance.inputValue()
-  const drag = async (dx: number, dy: number) => {
-    const box = await still(page.getByRole('button', { name: 'Drag it over its face' }))
-    const [x, y] = [box.x + box.width / 2, box.y + box.height / 2]
-    await page.mouse.move(x, y)
-    await page.mouse.down()
-    await page.mouse.move(x + dx, y + dy, { steps: 6 })
-  }
-  await drag(60, 26)
-  await expect(page.getByRole('status').filter({ hasText: 'moved' })).toBeVisible()
-  await page.mouse.up()
-  await expect(distance).not.toHaveValue(shown)
-  await page.keyboard.press('Control+z')
-  await expect(distance).toHaveValue(shown)
+test(
+  'a step is dragged over its face, snaps, is nudged, and all of a drag is undone as one',
+  long,
+  async ({ page }) => {
+    await openPart(page, 'lantern-bracket', 'make')
+    await select(page, 3)
+    const distance = value(page, 3, 'Distance left to right')
+    const shown = await distance.inputValue()
+    const drag = async (dx: number, dy: number) => {
+      const box = await still(page.getByRole('button', { name: 'Drag it over its face' }))
+      const [x, y] = [box.x + box.width / 2, box.y + box.height / 2]
+      await page.mouse.move(x, y)
+      await page.mouse.down()
+      await page.mouse.move(x + dx, y + dy, { steps: 6 })
+    }
+    await drag(60, 26)
+    await expect(page.getByRole('status').filter({ hasText: 'moved' })).toBeVisible()
+    await page.mouse.up()
+    await expect(distance).not.toHaveValue(shown)
+    await page.keyboard.press('Control+z')
+    await expect(distance).toHaveValue(shown)
 
-  await drag(40, 10)
-  await page.keyboard.press('Escape')
-  await page.mouse.up()
-  await expect(distance).toHaveValue(shown)
+    await drag(40, 10)
+    await page.keyboard.press('Escape')
+    await page.mouse.up()
+    await expect(distance).toHaveValue(shown)
 
-  // Arrow keys go by the step size, with Shift ten times.
-  const number = (text: string) => Number(text.replace(/[^\d.-]/g, ''))
-  await page.keyboard.press('ArrowRight')
-  await expect.poll(async () => number(await distance.inputValue())).toBe(number(shown) + 1)
-  await page.keyboard.press('Shift+ArrowRight')
-  await expect.poll(async () => number(await distance.inputValue())).toBe(number(shown) + 11)
-})
+    // Arrow keys go by the step size, with Shift ten times.
+    const number = (text: string) => Number(text.replace(/[^\d.-]/g, ''))
+    await page.keyboard.press('ArrowRight')
+    await expect.poll(async () => number(await distance.inputValue())).toBe(number(shown) + 1)
+    await page.keyboard.press('Shift+ArrowRight')
+    await expect.poll(async () => number(await distance.inputValue())).toBe(number(shown) + 11)
+  },
+)
 
 test('a step is dragged to another place in the sheet', beside, async ({ page }) => {
   await openPart(page, 'lantern-bracket', 'make')

@@ -1,8 +1,8 @@
 import { readFileSync } from 'node:fs'
-import { beside, drawn, entry, expect, kept, madeUp, openPart, put, stage, test, value } from './fixtures.ts'
+import { beside, drawn, entry, expect, kept, long, madeUp, openPart, put, stage, test, value } from './fixtures.ts'
 import { stlFigures, threeMfFigures } from './meshes.ts'
 
-test('Plan keeps units, printer, material and measures; the part follows', async ({ page }) => {
+test('Plan keeps units, printer, material and measures; the part follows', long, async ({ page }) => {
   await openPart(page, 'lantern-bracket', 'make')
   await stage(page, 'Plan').click()
   await expect(page.getByRole('row', { name: /wall/ }).first()).toContainText(
@@ -58,50 +58,54 @@ test('measures point at what is wrong with them', beside, async ({ page }) => {
   await kept(page)
 })
 
-test('a hinge that prints in place is made of two pieces and a joint, and swings with its gap', async ({ page }) => {
-  await page.goto('/')
-  await page.getByRole('button', { name: 'New part', exact: true }).click()
-  await stage(page, 'Make').click()
-  const add = page.getByRole('combobox', { name: 'Add a step' })
-  const leaf = async (piece: number, side: string, by: string) => {
-    await add.fill('plate 25 40 4')
-    await add.press('Enter')
-    const sheet = page.getByRole('complementary', { name: 'Build sheet' }).locator('ol').nth(piece)
-    const measured = sheet.getByRole('combobox', { name: 'Measured left to right' })
-    // A further piece stands beside the first one, until it is told otherwise.
-    for (const way of piece === 0 ? [side] : ['from what it stands on', side]) {
-      await measured.click()
-      await page.getByRole('option', { name: way }).click()
+test(
+  'a hinge that prints in place is made of two pieces and a joint, and swings with its gap',
+  long,
+  async ({ page }) => {
+    await page.goto('/')
+    await page.getByRole('button', { name: 'New part', exact: true }).click()
+    await stage(page, 'Make').click()
+    const add = page.getByRole('combobox', { name: 'Add a step' })
+    const leaf = async (piece: number, side: string, by: string) => {
+      await add.fill('plate 25 40 4')
+      await add.press('Enter')
+      const sheet = page.getByRole('complementary', { name: 'Build sheet' }).locator('ol').nth(piece)
+      const measured = sheet.getByRole('combobox', { name: 'Measured left to right' })
+      // A further piece stands beside the first one, until it is told otherwise.
+      for (const way of piece === 0 ? [side] : ['from what it stands on', side]) {
+        await measured.click()
+        await page.getByRole('option', { name: way }).click()
+      }
+      await put(sheet.getByRole('textbox', { name: 'Distance left to right' }), by)
+      await page.keyboard.press('Enter')
     }
-    await put(sheet.getByRole('textbox', { name: 'Distance left to right' }), by)
+    await leaf(0, 'from the datum to its right edge, left to right', '-(4.5 + captive)')
+    await page.getByRole('button', { name: 'another piece' }).click()
+    await leaf(1, 'from the datum to its left edge, left to right', '4.5 + captive')
+    await stage(page, 'Move').click()
+    await page.getByRole('button', { name: 'Add a joint', exact: true }).click()
+    await page.getByRole('button', { name: 'Add a pin hinge' }).click()
+    await expect(page.getByRole('textbox', { name: 'Gap' })).toHaveValue('captive 0.35')
+    await expect(page.getByTestId('gap-here')).toHaveText('0.35 mm')
+    await expect(page.getByText(/^0.35 mm at/)).toBeVisible()
+    await page.getByRole('slider', { name: 'Swing' }).fill('120')
+    await expect(page.getByTestId('gap-here')).toHaveText('0.35 mm')
+
+    // Thicker leaves meet when it is folded.
+    await stage(page, 'Make').click()
+    await put(value(page, 1, 'Height', 0), '7')
+    await put(value(page, 1, 'Height', 1), '7')
     await page.keyboard.press('Enter')
-  }
-  await leaf(0, 'from the datum to its right edge, left to right', '-(4.5 + captive)')
-  await page.getByRole('button', { name: 'another piece' }).click()
-  await leaf(1, 'from the datum to its left edge, left to right', '4.5 + captive')
-  await stage(page, 'Move').click()
-  await page.getByRole('button', { name: 'Add a joint', exact: true }).click()
-  await page.getByRole('button', { name: 'Add a pin hinge' }).click()
-  await expect(page.getByRole('textbox', { name: 'Gap' })).toHaveValue('captive 0.35')
-  await expect(page.getByTestId('gap-here')).toHaveText('0.35 mm')
-  await expect(page.getByText(/^0.35 mm at/)).toBeVisible()
-  await page.getByRole('slider', { name: 'Swing' }).fill('120')
-  await expect(page.getByTestId('gap-here')).toHaveText('0.35 mm')
+    await stage(page, 'Move').click()
+    await page.getByRole('slider', { name: 'Swing' }).fill('180')
+    await expect(page.getByTestId('gap-here')).toContainText('collides')
+    await page.getByRole('slider', { name: 'Swing' }).fill('0')
+    await expect(page.getByTestId('gap-here')).toHaveText('0.35 mm')
+    await kept(page)
+  },
+)
 
-  // Thicker leaves meet when it is folded.
-  await stage(page, 'Make').click()
-  await put(value(page, 1, 'Height', 0), '7')
-  await put(value(page, 1, 'Height', 1), '7')
-  await page.keyboard.press('Enter')
-  await stage(page, 'Move').click()
-  await page.getByRole('slider', { name: 'Swing' }).fill('180')
-  await expect(page.getByTestId('gap-here')).toContainText('collides')
-  await page.getByRole('slider', { name: 'Swing' }).fill('0')
-  await expect(page.getByTestId('gap-here')).toHaveText('0.35 mm')
-  await kept(page)
-})
-
-test('the proof finds what is wrong, and each finding selects what it is about', async ({ page }) => {
+test('the proof finds what is wrong, and each finding selects what it is about', long, async ({ page }) => {
   await openPart(page, 'locker-hinge', 'proof')
   await expect(page.getByRole('button', { name: /stay 0.35 mm apart; the Tern 220 needs 0.25 mm/ })).toBeVisible()
   await stage(page, 'Move').click()

@@ -20,6 +20,8 @@ export interface FacingSpot {
   /** the triangle that the ball comes up against, and where */
   readonly against: number
   readonly at: Vec3
+  /** how thick it is at its corners, mm; where that is asked for */
+  readonly ends?: readonly number[]
 }
 
 interface FacingOptions {
@@ -29,6 +31,8 @@ interface FacingOptions {
   readonly fine: number
   /** it is as far all over a part, where it differs by no more than this share */
   readonly alike?: number
+  /** whether what is at the corners of each part is told as well */
+  readonly withEnds?: boolean
   /** so many parts more than there are triangles are looked at at most */
   readonly most?: number
   readonly pause?: (() => Promise<void>) | undefined
@@ -66,6 +70,12 @@ export class Facing {
   readonly #surface: Surface
   readonly #corners = new Float64Array(9)
   readonly #found = new Float64Array(3)
+  /** where a ball comes up against something, and where the last one did */
+  readonly #touched = new Float64Array(3)
+  readonly #at = new Float64Array(3)
+  /** what comes to a ball, and how many that are */
+  readonly #reached: number[] = []
+  #reaches = 0
   readonly #range = new Float64Array(2)
   readonly #box = new Float64Array(6)
   /** nodes that are still to be looked into: no tree is deeper */
@@ -96,11 +106,12 @@ export class Facing {
    * All parts of the surface that are nearer than `below` to what faces them. `isWhole`: whether all of it was looked at, as it is but
    * where `most` parts were not enough.
    */
-  async spots({ below, fine, alike = 0.02, most = mostParts, pause }: FacingOptions): Promise<{
+  async spots({ below, fine, alike = 0.02, withEnds = false, most = mostParts, pause }: FacingOptions): Promise<{
     readonly spots: readonly FacingSpot[]
     readonly isWhole: boolean
   }> {
     const spots: FacingSpot[] = []
+    const asked = { below, fine, alike, withEnds }
     let looked = 0
     const count = this.#nodes.mesh.triangles.length / 3
     for (let t = 0; t < count; t++) {
@@ -116,12 +127,12 @@ export class Facing {
         if (near.length === 0) continue
         const nearTo = (part: Corners) => near.filter((other) => this.faces(t, part, other, below))
         if (corners.length === 9) {
-          const own = this.told(t, corners, near, { below, fine, alike })
+          const own = this.told(t, corners, near, asked)
           if (own === 'differs') for (const part of partsOf(corners)) open.push({ corners: part, near: nearTo(part) })
           else if (own) spots.push(own)
           continue
         }
-        const told = trianglesOf(corners).map((half) => this.told(t, half, nearTo(half), { below, fine, alike }))
+        const told = trianglesOf(corners).map((half) => this.told(t, half, nearTo(half), asked))
         if (told.some((own) => own === 'differs'))
           for (const part of stripsOf(corners)) open.push({ corners: part, near })
         else for (const own of told) if (own && own !== 'differs') spots.push(own)
@@ -135,7 +146,7 @@ export class Facing {
     t: number,
     corners: Corners,
     near: readonly number[],
-    { below, fine, alike }: Required<Pick<FacingOptions, 'below' | 'fine' | 'alike'>>,
+    { below, fine, alike, withEnds }: Required<Pick<FacingOptions, 'below' | 'fine' | 'alike' | 'withEnds'>>,
   ): FacingSpot | 'differs' | undefined {
     if (near.length === 0) return undefined
     const middle: Vec3 = [
@@ -147,26 +158,40 @@ export class Facing {
     const ball = this.ballAt(middle, normal, near, below)
     const widest = ball?.across ?? below
     const isAlike = (across: number) => Math.abs(across - widest) <= alike * widest + alikeMm
-    const isDone =
-      longestOf(corners).squared <= fine * fine ||
-      (isAlike(this.least(t, corners, near)) &&
-        this.balls(t, corners, middle, near, below).every((own) => isAlike(own?.across ?? below)))
-    if (!isDone) return 'differs'
-    return ball && { ...{ triangle: t, corners, area: areaOf(corners), middle, normal }, ...ball }
+    const isFine = longestOf(corners).squared <= fine * fine
+    if (isFine && !ball) return undefined
+    if (!isFine && !isAlike(this.least(t, corners, near))) return 'differs'
+    const ends = isFine && !withEnds ? [] : this.endsOf(t, corners, middle, near, below, isFine ? () => true : isAlike)
+    if (!ends) return 'differs'
+    return (
+      ball && { ...{ triangle: t, corners, area: areaOf(corners), middle, normal }, ...ball, ...(withEnds && { ends }) }
+    )
   }
 
-  /** What is told of the corners of a part. */
-  atCorners({ triangle, corners, middle, across }: FacingSpot, below: number): readonly number[] {
-    const near = this.facedBy(triangle, corners, below)
-    return this.balls(triangle, corners, middle, near, below).map((ball) => ball?.across ?? Math.max(across, below))
-  }
-
-  /** The balls at the corners of a part, drawn in a little: there a triangle beside it may tell something else. */
-  private balls(t: number, corners: Corners, middle: Vec3, near: readonly number[], below: number) {
-    return [0, 3, 6].map((c) => {
-      const place = [0, 1, 2].map((k) => corners[c + k]! + drawnIn * (middle[k]! - corners[c + k]!)) as unknown as Vec3
-      return this.ballAt(place, this.normalAt(place, t), near, below)
-    })
+  /**
+   * How far it is across at the corners of a part, drawn in a little: there a triangle beside it may tell something else. Undefined as soon
+   * as one is not as wanted.
+   */
+  private endsOf(
+    t: number,
+    corners: Corners,
+    middle: Vec3,
+    near: readonly number[],
+    below: number,
+    isWanted: (across: number) => boolean,
+  ): readonly number[] | undefined {
+    const out: number[] = []
+    for (const c of [0, 3, 6]) {
+      const place: Vec3 = [
+        corners[c]! + drawnIn * (middle[0] - corners[c]!),
+        corners[c + 1]! + drawnIn * (middle[1] - corners[c + 1]!),
+        corners[c + 2]! + drawnIn * (middle[2] - corners[c + 2]!),
+      ]
+      const across = this.ballAt(place, this.normalAt(place, t), near, below)?.across ?? below
+      if (!isWanted(across)) return undefined
+      out.push(across)
+    }
+    return out
   }
 
   /** The triangles that face a part of one, and may be nearer to it than `below`. */
@@ -276,40 +301,64 @@ export class Facing {
     near: readonly number[],
     below: number,
   ): Pick<FacingSpot, 'across' | 'against' | 'at'> | undefined {
-    const way = this.way
+    const [way, at] = [this.way, this.#touched]
     let radius = below / 2
-    let found: { readonly against: number; readonly at: Vec3 } | undefined
+    let against = -1
+    // Each ball lies in the one before: what that did not reach is not asked again.
+    let left = near
+    let count = near.length
     for (let i = 0; i < mostPlaces; i++) {
-      const centre: Vec3 = [
-        place[0] - way * radius * normal[0],
-        place[1] - way * radius * normal[1],
-        place[2] - way * radius * normal[2],
-      ]
-      const next = this.nearestOf(centre, near, radius * (1 - atRest))
-      if (!next) break
-      const [x, y, z] = [place[0] - next.at[0], place[1] - next.at[1], place[2] - next.at[2]]
+      const off = way * radius
+      const centre: Vec3 = [place[0] - off * normal[0], place[1] - off * normal[1], place[2] - off * normal[2]]
+      const next = this.nearestOf(centre, left, count, radius)
+      count = this.#reaches
+      left = this.#reached
+      if (next < 0) break
+      const [x, y, z] = [place[0] - at[0]!, place[1] - at[1]!, place[2] - at[2]!]
       const before = way * (normal[0] * x + normal[1] * y + normal[2] * z)
       // What the ball touches lies before the place.
       if (!(before > 0)) break
       radius = (x * x + y * y + z * z) / (2 * before)
-      found = next
+      against = next
+      this.#at.set(at)
     }
-    return found && { across: 2 * radius, ...found }
+    if (against < 0) return undefined
+    const [x, y, z] = this.#at
+    return { across: 2 * radius, against, at: [x!, y!, z!] }
   }
 
-  private nearestOf(p: Vec3, near: readonly number[], within: number): { against: number; at: Vec3 } | undefined {
-    let reach = within * within
-    let best: { against: number; at: Vec3 } | undefined
-    for (const t of near) {
-      cornersOf(this.#nodes, t, this.#corners)
-      const at = nearestInto(this.#corners, p, this.#found)
-      const [x, y, z] = [at[0]! - p[0], at[1]! - p[1], at[2]! - p[2]]
+  /**
+   * The triangle of the first `count` of these that reaches farthest into a ball, and where that is nearest to its centre, into `#touched`;
+   * -1 where none does. All that come to the ball are left in `#reached`.
+   */
+  private nearestOf(centre: Vec3, near: readonly number[], count: number, radius: number): number {
+    const [flats, corners, reached] = [this.#flats, this.#corners, this.#reached]
+    const [px, py, pz] = centre
+    const whole = radius * radius
+    let reach = whole * (1 - atRest) * (1 - atRest)
+    let nearest = -1
+    let reaches = 0
+    for (let k = 0; k < count; k++) {
+      const t = near[k]!
+      cornersOf(this.#nodes, t, corners)
+      const off =
+        flats[3 * t]! * (px - corners[0]!) +
+        flats[3 * t + 1]! * (py - corners[1]!) +
+        flats[3 * t + 2]! * (pz - corners[2]!)
+      // Its whole plane lies beyond the ball.
+      if (off * off >= whole) continue
+      const at = nearestInto(corners, centre, this.#found)
+      const [x, y, z] = [at[0]! - px, at[1]! - py, at[2]! - pz]
       const squared = x * x + y * y + z * z
+      if (squared >= whole) continue
+      reached[reaches++] = t
       if (squared >= reach) continue
       reach = squared
-      best = { against: t, at: [at[0]!, at[1]!, at[2]!] }
+      nearest = t
+      this.#touched.set(at)
     }
-    return best
+    this.#reaches = reaches
+    return nearest
   }
 
   private isSliver(t: number): boolean {

@@ -22,14 +22,14 @@ function across(
       const surfaces: SurfaceField['surfaces'][number][] = []
       for (const piece of pieces) {
         const facing = new Facing(tree(piece), through)
-        const { spots } = await facing.spots({ below, fine: fine / 2, pause })
+        const { spots } = await facing.spots({ below, fine: fine / 2, withEnds: true, pause })
         const points = new Float32Array(9 * spots.length)
         const values = new Float32Array(3 * spots.length)
         const kept = new Float32Array(3 * spots.length)
         const limitAt = limits(printer, tree(piece))
         for (const [i, spot] of spots.entries()) {
           points.set(spot.corners, 9 * i)
-          values.set(facing.atCorners(spot, below), 3 * i)
+          values.set(spot.ends!, 3 * i)
           kept.fill(limitAt(spot), 3 * i, 3 * i + 3)
         }
         surfaces.push({ piece: piece.built.piece.id, points, values, limits: kept })

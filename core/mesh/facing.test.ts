@@ -179,3 +179,40 @@ describe('how wide a gap is', () => {
     expect(areaOf(spots)).toBeCloseTo(2 * 8.1 * 4, 2)
   })
 })
+
+it('finds what is near to a long narrow triangle wherever along it that is', async () => {
+  await fc.assert(
+    fc.asyncProperty(
+      fc.record({
+        long: real(40, 120),
+        wide: real(1.5, 6),
+        tip: real(0, 1),
+        along: real(0.03, 0.97),
+        side: real(0.2, 0.8),
+      }),
+      real(0.3, 1.3),
+      async ({ long, wide, tip, along, side }, high) => {
+        // How wide it is there, of which the small one that lies over it takes the middle.
+        const x = along * long
+        const there = wide * Math.min(along / Math.max(tip, 1e-9), (1 - along) / Math.max(1 - tip, 1e-9))
+        fc.pre(there > 0.2)
+        const foot: Vec3 = [x, side * there, 0]
+        const [w, z] = [0.1, high]
+        const corners = [
+          ...[0, 0, 0, tip * long, wide, 0, long, 0, 0],
+          ...[x - w, foot[1] - w, z, x + w, foot[1] - w, z, x, foot[1] + w, z],
+        ]
+        const mesh = { positions: Float64Array.from(corners), triangles: Uint32Array.from([0, 1, 2, 3, 4, 5]) }
+        const spots = (await spotsOf(mesh, 1.5, 0.4)).filter(({ triangle }) => triangle === 0)
+        const over = spots.filter(({ corners: c }) =>
+          [0, 3, 6].every((i) => {
+            const k = (i + 3) % 9
+            return (c[k]! - c[i]!) * (foot[1] - c[i + 1]!) - (c[k + 1]! - c[i + 1]!) * (foot[0] - c[i]!) <= 1e-9
+          }),
+        )
+        expect(over.length).toBeGreaterThan(0)
+      },
+    ),
+    { numRuns: runs(600) },
+  )
+})

@@ -125,7 +125,11 @@ export class Facing {
         if (looked > t + 1 + most) return { spots, isWhole: false }
         const { corners, near } = open.pop()!
         if (near.length === 0) continue
-        const nearTo = (part: Corners) => near.filter((other) => this.faces(t, part, other, below))
+        // Of a strip either half may be near to something.
+        const nearTo = (part: Corners) => {
+          const halves = part.length === 9 ? [part] : trianglesOf(part)
+          return near.filter((other) => halves.some((half) => this.faces(t, half, other, below)))
+        }
         if (corners.length === 9) {
           const own = this.told(t, corners, near, asked)
           if (own === 'differs') for (const part of partsOf(corners)) open.push({ corners: part, near: nearTo(part) })

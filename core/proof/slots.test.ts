@@ -1,0 +1,58 @@
+import { describe, expect, it } from 'vitest'
+import type { Part, Step } from '../document/index.ts'
+import type { Ring } from '../kernel/index.ts'
+import { bodiesOf, ringArea } from '../plane/index.ts'
+import { built, partOf, seeded, step, testKernel } from '../testing/index.ts'
+import { sampled } from '../testing/sample.ts'
+import { proofOf } from './index.ts'
+
+const kernel = await testKernel()
+const { leastGap, lineWidth, holeOffset } = partOf([]).printer
+
+/** A block with upright slots and holes all over it, many of them next to nothing wide, also where they run out of it. */
+function slotted(random: () => number): Part {
+  const between = (low: number, high: number) => low + (high - low) * random()
+  const at = (mm: number) => ({ from: 'centre', to: 'centre', by: `${mm}` }) as const
+  const [w, d, h] = [between(15, 30), between(12, 24), between(2, 9)]
+  const cuts = Array.from({ length: 1 + Math.floor(5 * random()) }, (_, i): Step => {
+    const place = {
+      ...{ across: at(between(-0.5, 0.5) * w), along: at(between(-0.5, 0.5) * d), rest: 'on' as const },
+      ...{ turn: `${between(-180, 180)}`, lift: '-1' },
+    }
+    const narrow = between(0.6, 1.6) * leastGap
+    const [kind, fields] =
+      random() < 0.3
+        ? ['bar', { diameter: `${random() < 0.5 ? between(1, 2) * leastGap : between(1.5, 7)}` }]
+        : ['plate', { width: `${random() < 0.7 ? narrow : between(1, 5)}`, depth: `${between(2, 14)}` }]
+    return step(`c${i}`, kind, { ...fields, height: `${h + 2}` }, { operation: 'cut', place })
+  })
+  return partOf([step('a', 'plate', { width: `${w}`, depth: `${d}`, height: `${h}` }), ...cuts])
+}
+
+/**
+ * What a section is filled up by where no disc as wide as this goes in from outside: by another way than the one of the check. The most of
+ * it in one place, mm².
+ */
+function filledUp(rings: readonly Ring[], wide: number): number {
+  return kernel.scope((scope) => {
+    const closed = scope.inset(scope.inset(rings, -wide / 2), wide / 2)
+    const areas = bodiesOf(scope.withoutRegions(closed, rings)).map((body) =>
+      body.reduce((sum, ring) => sum + ringArea(ring), 0),
+    )
+    return Math.max(0, ...areas)
+  })
+}
+
+describe('slots and holes that run through a block', () => {
+  it.each(sampled(300, 1, 20))('are told where they close, and nowhere else (%i)', async (i) => {
+    const drawn = await built(kernel, slotted(seeded(4409 + i)), 0.01)
+    const { solid } = drawn.pieces[0]!
+    if (!solid) return
+    const found = await proofOf(kernel, drawn, { only: ['slots', 'within'] })
+    const told = found.filter(({ rank }) => rank !== 'pass').map(({ text }) => text)
+    const rings = kernel.scope((scope) => scope.slice(solid, solid.bounds()!.max[2] / 2).rings)
+    if (filledUp(rings, 0.95 * leastGap) > 2 * lineWidth ** 2 + 0.1) expect(told, 'of what closes').not.toEqual([])
+    const widest = 1.03 * (leastGap + 2 * holeOffset)
+    if (filledUp(rings, widest) < 0.2 * lineWidth ** 2) expect(told).toEqual([])
+  })
+})

@@ -200,6 +200,14 @@ describe('what has no room for anything below it', () => {
     expect(after.poses.map(({ id, laid }) => [id, laid.length])).toEqual([[after.printPose, 1]])
     expect(after.pieces).toEqual(part.pieces)
   })
+  it('stays as it lies where a face of it has to', async () => {
+    const part = partOf(
+      [block('stalk', [9.3, 8.1, 3.7], { turn: '37.3' }), block('cap', [29.3, 25.3, 4.3], onFace('stalk', 'top'))],
+      { stances: [{ id: 's', of: { step: 'cap', face: 'top' }, way: 'up' }] },
+    )
+    const droops = (await proof(part)).find(({ code }) => code === 'overhangs-droop')!
+    expect(droops.cures?.filter(({ label }) => label.includes('lying another way')) ?? []).toEqual([])
+  })
 })
 
 describe('a load', () => {

@@ -3,7 +3,8 @@ import { describe, expect, it } from 'vitest'
 import type { Step } from '../document/index.ts'
 import { meshFigures } from '../mesh/index.ts'
 import { built, onFace, partOf, step, testKernel, treatment } from '../testing/index.ts'
-import { inTurn, itInTurn, runs } from '../testing/sample.ts'
+import { inTurn, runs } from '../testing/sample.ts'
+import { itInTurn } from '../testing/turns.ts'
 
 const kernel = await testKernel()
 

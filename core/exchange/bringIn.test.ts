@@ -6,7 +6,8 @@ import { meshFigures, type TriangleMesh } from '../mesh/index.ts'
 import { importedMesh } from '../shapes/index.ts'
 import { codeOf, seeded, testKernel } from '../testing/index.ts'
 import { boxMesh, insideOut, joinedMesh, movedMesh, tubeMesh } from '../testing/meshes.ts'
-import { itInTurn, real, runs } from '../testing/sample.ts'
+import { real, runs } from '../testing/sample.ts'
+import { itInTurn } from '../testing/turns.ts'
 import { bringIn, formatOf, formats, inEachUnit, openMesh } from './index.ts'
 
 const bed = [220, 220, 250] as const

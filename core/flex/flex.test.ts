@@ -3,8 +3,9 @@ import type { KeptFlex, Part } from '../document/index.ts'
 import type { Vec2 } from '../plane/index.ts'
 import { workOut } from '../planning/index.ts'
 import { proofOf } from '../proof/index.ts'
-import { built, itInTurn, partOf, step, testKernel } from '../testing/index.ts'
+import { built, partOf, step, testKernel } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
+import { itInTurn } from '../testing/turns.ts'
 import { bent, bentTouching, crosses, flexTested, meshOf, type Rim, type Stuff } from './index.ts'
 
 const kernel = await testKernel()

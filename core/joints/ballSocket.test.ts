@@ -8,7 +8,8 @@ import { poseOf, workOut } from '../planning/index.ts'
 import { Swing } from '../proof/index.ts'
 import { renderMeshOf } from '../solids/index.ts'
 import { facetsOf } from '../testing/facets.ts'
-import { builtTwice, inTurn, itInTurn, partOf, step, testKernel } from '../testing/index.ts'
+import { builtTwice, inTurn, partOf, step, testKernel } from '../testing/index.ts'
+import { itInTurn } from '../testing/turns.ts'
 import { jointOf } from './index.ts'
 
 const kernel = await testKernel()

@@ -2,7 +2,8 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { type Ring, ringArea } from '../plane/index.ts'
 import { runs, testKernel } from '../testing/index.ts'
-import { itInTurn, real } from '../testing/sample.ts'
+import { real } from '../testing/sample.ts'
+import { itInTurn } from '../testing/turns.ts'
 
 const kernel = await testKernel()
 const areaOf = (rings: readonly Ring[]) => rings.reduce((sum, ring) => sum + ringArea(ring), 0)

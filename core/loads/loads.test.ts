@@ -5,8 +5,9 @@ import { TriangleTree } from '../mesh/index.ts'
 import { directionOut, dot, type Frame, frame, pointOut, scaled, type Vec3, world } from '../place/index.ts'
 import type { Vec2 } from '../plane/index.ts'
 import { runs, testKernel } from '../testing/index.ts'
-import { itInTurn, real } from '../testing/sample.ts'
+import { real } from '../testing/sample.ts'
 import { standing } from '../testing/standing.ts'
+import { itInTurn } from '../testing/turns.ts'
 import { loadedSolid, type Strength } from './index.ts'
 
 const kernel = await testKernel()
@@ -147,7 +148,9 @@ describe('what a load asks of a section, at any angle', () => {
         const bent = (6 * force * (out - 1)) / (12 * thick ** 2)
         const post = (6 * force * (out + 3)) / (12 * 64) + force / 96
         const shear = (Math.sqrt(3) * 1.5 * force) / (12 * thick)
-        nearly(worst.use * 50, Math.max(Math.hypot(bent, shear), post))
+        // Of short arms up to a tenth less is told than what a beam would be asked.
+        const isShort = out - 1 < 4 * thick
+        nearly(worst.use * 50, Math.max(Math.hypot(bent, shear), post), [isShort ? 0.88 : 0.92, 1.25])
       }),
       all,
     ))

@@ -5,8 +5,9 @@ import { TriangleTree } from '../mesh/index.ts'
 import { type Frame, norm, subtract, type Vec3, world } from '../place/index.ts'
 import type { Vec2 } from '../plane/index.ts'
 import { runs, testKernel } from '../testing/index.ts'
-import { itInTurn, real } from '../testing/sample.ts'
+import { real } from '../testing/sample.ts'
 import { standing } from '../testing/standing.ts'
+import { itInTurn } from '../testing/turns.ts'
 import { type Bounds, necksOf } from './index.ts'
 
 const kernel = await testKernel()

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { randomDrawing, randomFrom } from '../testing/outlines.ts'
-import { itInTurn } from '../testing/sample.ts'
+import { itInTurn } from '../testing/turns.ts'
 import {
   alongChain,
   arcBetween,

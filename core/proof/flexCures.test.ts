@@ -2,8 +2,9 @@ import { describe, expect, it } from 'vitest'
 import { applyEdit, type Derived, type Part } from '../document/index.ts'
 import { flexTested } from '../flex/index.ts'
 import { fieldKindOf, workOut } from '../planning/index.ts'
-import { built, itInTurn, partOf, step, testKernel } from '../testing/index.ts'
+import { built, partOf, step, testKernel } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
+import { itInTurn } from '../testing/turns.ts'
 import { proofOf } from './index.ts'
 
 const kernel = await testKernel()

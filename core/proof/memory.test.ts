@@ -5,7 +5,8 @@ import { shippedPrinters } from '../fits/index.ts'
 import { fieldKindOf, upgraded } from '../planning/index.ts'
 import { Builder, measuringFineness } from '../solids/index.ts'
 import { seeded, testKernel } from '../testing/index.ts'
-import { inTurn, itInTurn, sampled } from '../testing/sample.ts'
+import { inTurn, sampled } from '../testing/sample.ts'
+import { itInTurn } from '../testing/turns.ts'
 import { ProofMemory, proofOf } from './index.ts'
 
 const kernel = await testKernel()

@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest'
-import type { Part, Step } from '../document/index.ts'
+import type { Part } from '../document/index.ts'
 import type { Ring } from '../kernel/index.ts'
 import { bodiesOf, ringArea } from '../plane/index.ts'
-import { built, partOf, seeded, step, testKernel } from '../testing/index.ts'
+import { cutBlock } from '../testing/cutBlocks.ts'
+import { built, partOf, seeded, testKernel } from '../testing/index.ts'
 import { sampled } from '../testing/sample.ts'
 import { proofOf } from './index.ts'
 
@@ -11,22 +12,12 @@ const { leastGap, lineWidth, holeOffset } = partOf([]).printer
 
 /** A block with upright slots and holes all over it, many of them next to nothing wide, also where they run out of it. */
 function slotted(random: () => number): Part {
-  const between = (low: number, high: number) => low + (high - low) * random()
-  const at = (mm: number) => ({ from: 'centre', to: 'centre', by: `${mm}` }) as const
-  const [w, d, h] = [between(15, 30), between(12, 24), between(2, 9)]
-  const cuts = Array.from({ length: 1 + Math.floor(5 * random()) }, (_, i): Step => {
-    const place = {
-      ...{ across: at(between(-0.5, 0.5) * w), along: at(between(-0.5, 0.5) * d), rest: 'on' as const },
-      ...{ turn: `${between(-180, 180)}`, lift: '-1' },
-    }
+  return cutBlock(random, { least: 1, more: 5, within: 0.5 }, (between) => {
     const narrow = between(0.6, 1.6) * leastGap
-    const [kind, fields] =
-      random() < 0.3
-        ? ['bar', { diameter: `${random() < 0.5 ? between(1, 2) * leastGap : between(1.5, 7)}` }]
-        : ['plate', { width: `${random() < 0.7 ? narrow : between(1, 5)}`, depth: `${between(2, 14)}` }]
-    return step(`c${i}`, kind, { ...fields, height: `${h + 2}` }, { operation: 'cut', place })
+    return random() < 0.3
+      ? ['bar', { diameter: `${random() < 0.5 ? between(1, 2) * leastGap : between(1.5, 7)}` }]
+      : ['plate', { width: `${random() < 0.7 ? narrow : between(1, 5)}`, depth: `${between(2, 14)}` }]
   })
-  return partOf([step('a', 'plate', { width: `${w}`, depth: `${d}`, height: `${h}` }), ...cuts])
 }
 
 /**

@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest'
-import type { Part, Step } from '../document/index.ts'
+import type { Part } from '../document/index.ts'
 import type { Ring } from '../kernel/index.ts'
 import { bodiesOf, ringArea } from '../plane/index.ts'
-import { built, partOf, seeded, step, testKernel } from '../testing/index.ts'
+import { cutBlock } from '../testing/cutBlocks.ts'
+import { built, partOf, seeded, testKernel } from '../testing/index.ts'
 import { sampled } from '../testing/sample.ts'
 import { proofOf } from './index.ts'
 
@@ -11,21 +12,11 @@ const { lineWidth } = partOf([]).printer
 
 /** A block with upright holes and slots all over it, here and there with next to nothing between them. */
 function riddled(random: () => number): Part {
-  const between = (low: number, high: number) => low + (high - low) * random()
-  const at = (mm: number) => ({ from: 'centre', to: 'centre', by: `${mm}` }) as const
-  const [w, d, h] = [between(15, 30), between(12, 24), between(2, 9)]
-  const cuts = Array.from({ length: 3 + Math.floor(7 * random()) }, (_, i): Step => {
-    const place = {
-      ...{ across: at(between(-0.45, 0.45) * w), along: at(between(-0.45, 0.45) * d), rest: 'on' as const },
-      ...{ turn: `${between(-180, 180)}`, lift: '-1' },
-    }
-    const [kind, fields] =
-      random() < 0.5
-        ? ['bar', { diameter: `${between(1.5, 7)}` }]
-        : ['plate', { width: `${between(1, 5)}`, depth: `${between(2, 12)}` }]
-    return step(`c${i}`, kind, { ...fields, height: `${h + 2}` }, { operation: 'cut', place })
-  })
-  return partOf([step('a', 'plate', { width: `${w}`, depth: `${d}`, height: `${h}` }), ...cuts])
+  return cutBlock(random, { least: 3, more: 7, within: 0.45 }, (between) =>
+    random() < 0.5
+      ? ['bar', { diameter: `${between(1.5, 7)}` }]
+      : ['plate', { width: `${between(1, 5)}`, depth: `${between(2, 12)}` }],
+  )
 }
 
 /**

@@ -23,7 +23,7 @@ import { newStep } from '../shapes/search.ts'
 import { Builder, type Built, Measurer, type TwiceBuilt } from '../solids/index.ts'
 
 export { emptyOutline } from './outlines.ts'
-export { inTurn, itInTurn, runs, seed } from './sample.ts'
+export { inTurn, runs, seed } from './sample.ts'
 
 /** Helpers for tests only: a kernel under Node, and short ways to write parts. */
 export async function testKernel(): Promise<Kernel> {

@@ -1,5 +1,4 @@
 import fc from 'fast-check'
-import { it } from 'vitest'
 
 /** Which random cases a run tries: all of them with `npm run test:all`, else a tenth, another one each day. */
 
@@ -27,13 +26,8 @@ export function inTurn<T>(days: number, cases: readonly T[]): T[] {
   return cases.filter((_, i) => isTurn(i, days))
 }
 
-/** A test that takes seconds, which comes round within so many days, by its name. */
-export function itInTurn(days: number, name: string, run: () => unknown): void {
-  const at = [...name].reduce((sum, letter) => sum + letter.codePointAt(0)!, 0)
-  it.skipIf(!isTurn(at, days))(name, run)
-}
-
-function isTurn(i: number, days: number): boolean {
+/** Whether what has this number has its day. */
+export function isTurn(i: number, days: number): boolean {
   return all || (i + seed) % days === 0
 }
 

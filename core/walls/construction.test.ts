@@ -5,7 +5,8 @@ import { meshFigures, skinEdges, TriangleTree } from '../mesh/index.ts'
 import type { Vec3 } from '../place/index.ts'
 import { figuresOf, renderMeshOf } from '../solids/index.ts'
 import { built, builtTwice, onFace, partOf, repeat, step, testKernel, treatment } from '../testing/index.ts'
-import { itInTurn, runs } from '../testing/sample.ts'
+import { runs } from '../testing/sample.ts'
+import { itInTurn } from '../testing/turns.ts'
 
 const kernel = await testKernel()
 

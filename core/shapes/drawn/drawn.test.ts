@@ -7,7 +7,8 @@ import { add, cross, norm, scaled, subtract, type Vec3 } from '../../place/index
 import { arcBetween, type Drawn, lengthOf, line, type Segment } from '../../plane/index.ts'
 import { testKernel } from '../../testing/index.ts'
 import { circleCurve, drawnOf, polygonCurves, rectangleCurves, sampleOf } from '../../testing/outlines.ts'
-import { itInTurn, real, runs } from '../../testing/sample.ts'
+import { real, runs } from '../../testing/sample.ts'
+import { itInTurn } from '../../testing/turns.ts'
 import { shapeOf } from '../index.ts'
 
 const kernel = await testKernel()

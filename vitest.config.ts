@@ -44,6 +44,8 @@ export default defineConfig({
         test: {
           name: 'served',
           include: ['server', 'cli'].map((folder) => `${folder}/**/*.test.ts`),
+          // Its workers run as they are built: once for all files, as a build empties the folder that others read.
+          globalSetup: ['server/testing/built.ts'],
           setupFiles: ['core/testing/seed.ts'],
           isolate: false,
         },

@@ -13,7 +13,6 @@ import { Builder, drawingOf, keptDrawing, measuringFineness, type PartDrawing } 
 import { inTurn } from '@makrel/core/testing'
 import type { FastifyInstance } from 'fastify'
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
-import { buildServer } from '../scripts/build.mjs'
 import { createApp } from './app.ts'
 import { DrawAhead } from './drawAhead.ts'
 import { contentSum, Drawings } from './drawings.ts'
@@ -62,7 +61,6 @@ describe('parts that nobody has opened', () => {
   let store: PartStore
   let kept: string
   let ahead: DrawAhead
-  beforeAll(() => buildServer())
   beforeEach(async () => {
     const at = folder()
     kept = join(at, 'drawn', 'now')

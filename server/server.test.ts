@@ -20,7 +20,6 @@ import type { FastifyInstance } from 'fastify'
 import { Sequelize } from 'sequelize'
 import { SequelizeStorage, Umzug } from 'umzug'
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest'
-import { buildServer } from '../scripts/build.mjs'
 import { createApp } from './app.ts'
 import { backedUp, openDatabase, takenByThis } from './database.ts'
 import { loadDemo } from './demo.ts'
@@ -40,8 +39,7 @@ const part = (id: string, name = id): Part => newPart({ part: id, piece: 'p' }, 
 const headers = { host: '127.0.0.1:4310' }
 
 let documents: Documents
-beforeAll(async () => {
-  await buildServer()
+beforeAll(() => {
   documents = new Documents()
 })
 afterAll(() => documents.close())

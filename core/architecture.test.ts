@@ -6,6 +6,7 @@ import { problemTexts } from './problems/index.ts'
 
 /** Core's folders, lowest first: a folder may import from those before it. */
 const order = [
+  'pacing',
   'problems',
   'units',
   'measures',

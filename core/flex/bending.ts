@@ -1,3 +1,4 @@
+import { atOnce, type Paced } from '../pacing/index.ts'
 import type { Vec2 } from '../plane/index.ts'
 import { Contacts, crosses, type Facing, metBy } from './contact.ts'
 import { Profile } from './profile.ts'
@@ -66,18 +67,18 @@ const atNodes = [
  * Bathe, Finite Element Procedures, 6.3), by Newton's steps. Where a step of the load finds no balance it is halved, down to a share
  * at which it is given up. Undefined where nothing holds it.
  */
-export function bent(mesh: FlexMesh, stuff: Stuff, load: Load): Bent | undefined {
+export function* bending(mesh: FlexMesh, stuff: Stuff, load: Load): Paced<Bent | undefined> {
   const system = new System(mesh, stuff, load)
   let found: Balance = { moved: new Float64Array(mesh.nodes.length), force: 0 }
   // At first it gives as its slopes have it.
-  const little = system.step(found, load.amount === 0 ? 0 : 1e-6 / Math.max(1, Math.abs(load.amount)), 1)
+  const little = yield* system.step(found, load.amount === 0 ? 0 : 1e-6 / Math.max(1, Math.abs(load.amount)), 1)
   if (!little) return undefined
   const gone = system.travelOf(little.moved)
   const stiffness = gone === 0 ? 0 : little.force / gone
   let [reached, share] = [0, firstShare]
   while (reached < 1 && load.amount !== 0) {
     const to = Math.min(1, reached + share)
-    const next = system.step(found, to, mostRounds)
+    const next = yield* system.step(found, to, mostRounds)
     if (next) {
       found = next
       reached = to
@@ -90,12 +91,17 @@ export function bent(mesh: FlexMesh, stuff: Stuff, load: Load): Bent | undefined
   return told(mesh, load, system, { ...found, reached, stiffness })
 }
 
+/** The same, in one go. */
+export function bent(mesh: FlexMesh, stuff: Stuff, load: Load): Bent | undefined {
+  return atOnce(bending(mesh, stuff, load))
+}
+
 /**
  * The same, of what may come to touch itself: where it would run through itself it is bent anew, in small steps, and what touches is
  * pushed apart as by stiff springs (the penalty method; Wriggers, Computational Contact Mechanics). `size`: of its triangles, mm.
  */
-export function bentTouching(mesh: FlexMesh, stuff: Stuff, load: Load, size: number): Bent | undefined {
-  const free = bent(mesh, stuff, load)
+export function* bendingTouching(mesh: FlexMesh, stuff: Stuff, load: Load, size: number): Paced<Bent | undefined> {
+  const free = yield* bending(mesh, stuff, load)
   if (!free || free.reached === 0 || (!crosses(mesh, free.moved) && free.reached === 1)) return free
   const contacts = new Contacts(mesh, size)
   const far = free.moved.reduce((most, x) => Math.max(most, Math.abs(x)), 0) / free.reached
@@ -108,7 +114,7 @@ export function bentTouching(mesh: FlexMesh, stuff: Stuff, load: Load, size: num
     const to = Math.min(1, reached + share)
     // As far as it may go in one step, and a little beyond.
     const tried = { facing: contacts.near(found.moved, 2 * (to - reached) * far + size / 4), hard }
-    const next = system.step(found, to, touchRounds, tried)
+    const next = yield* system.step(found, to, touchRounds, tried)
     if (next && !crosses(mesh, next.moved, size / 20)) {
       found = next
       touch = tried
@@ -210,14 +216,16 @@ class System {
    * Where all nodes are in balance at a share of the load, and where they touch, sought from where they stood before; undefined where
    * none was found.
    */
-  step(from: Balance, share: number, rounds: number, touch?: Touch): Balance | undefined {
+  *step(from: Balance, share: number, rounds: number, touch?: Touch): Paced<Balance | undefined> {
     if (this.#count === 0) return undefined
     const { by, amount } = this.#load
     const moved = Float64Array.from(from.moved)
     let force = by === 'force' ? share * amount : from.force
     let last = Number.POSITIVE_INFINITY
     for (let round = 0; ; round++) {
+      yield
       const { inner: held, scale } = this.assembled(moved)
+      yield
       const met = touch ? this.metIn(moved, touch, held) : []
       const off = this.#push.map((part, i) => force * part - held[i]!)
       const size = Math.sqrt(off.reduce((sum, x) => sum + x * x, 0))

@@ -1,12 +1,13 @@
 import { describe, expect, it } from 'vitest'
 import type { KeptFlex, Part } from '../document/index.ts'
+import { atOnce } from '../pacing/index.ts'
 import type { Vec2 } from '../plane/index.ts'
 import { workOut } from '../planning/index.ts'
 import { proofOf } from '../proof/index.ts'
 import { built, partOf, step, testKernel } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
 import { itInTurn } from '../testing/turns.ts'
-import { bent, bentTouching, crosses, flexTested, meshOf, type Rim, type Stuff } from './index.ts'
+import { bendingTouching, bent, crosses, flexTesting, meshOf, type Rim, type Stuff } from './index.ts'
 
 const kernel = await testKernel()
 const stuff: Stuff = { stiffness: 2100, poisson: 0.36, thickness: 7.3 }
@@ -210,7 +211,7 @@ describe('a flex test of a part', () => {
   }
   const tested = (change: Partial<KeptFlex> = {}) => {
     const own = part(change)
-    return flexTested(workOut(own).resolved, own.flexes[0]!)
+    return atOnce(flexTesting(workOut(own).resolved, own.flexes[0]!))
   }
   const faultOf = (change: Partial<KeptFlex>) => tested(change).fault
   it('bends what it is of, by what its measures say, in the material of the part', () => {
@@ -283,10 +284,10 @@ describe('what comes to touch itself', () => {
   itInTurn(2, 'gives as one leg until they meet, and then as both', () => {
     const [long, thick, gap] = [31.7, 1.1, 0.6]
     const mesh = meshOf([legs(long, thick, gap, 1.3)], thick / 2)!
-    const one = bentTouching(mesh, plain, load(0.5), thick / 2)!
+    const one = atOnce(bendingTouching(mesh, plain, load(0.5), thick / 2))!
     expect(one.contact).toBe(0)
     for (const far of [1, 1.7]) {
-      const both = bentTouching(mesh, plain, load(far), thick / 2)!
+      const both = atOnce(bendingTouching(mesh, plain, load(far), thick / 2))!
       expect(both.reached).toBe(1)
       expect(crosses(mesh, both.moved, 0.01)).toBe(false)
       // The lower one goes on by what is more than the gap, at the same place.
@@ -302,7 +303,7 @@ describe('what comes to touch itself', () => {
   itInTurn(2, 'goes no farther than where what it lies on is held', () => {
     const [long, thick, gap] = [31.7, 1.1, 0.6]
     const mesh = meshOf([legs(long, thick, gap, 1.3)], thick / 2)!
-    const stopped = bentTouching(mesh, plain, { ...load(3.7), held: [1, 3] }, thick / 2)!
+    const stopped = atOnce(bendingTouching(mesh, plain, { ...load(3.7), held: [1, 3] }, thick / 2))!
     expect(stopped.contact).toBeGreaterThan(1)
     expect(3.7 * stopped.reached).toBeGreaterThan(gap)
     expect(3.7 * stopped.reached).toBeLessThan(gap + thick / 2)
@@ -313,8 +314,8 @@ describe('what comes to touch itself', () => {
     const [long, thick, gap] = [23.3, 1.1, 0.5]
     const found = [0.55, 0.37].map((size) => {
       const mesh = meshOf([legs(long, thick, gap, 1.3)], size)!
-      const far = bentTouching(mesh, plain, load(1.3), size)!
-      return [far.force, bentTouching(mesh, plain, load(far.force, 'force'), size)!.travel] as const
+      const far = atOnce(bendingTouching(mesh, plain, load(1.3), size))!
+      return [far.force, atOnce(bendingTouching(mesh, plain, load(far.force, 'force'), size))!.travel] as const
     })
     for (const [, travel] of found) expect(travel).toBeCloseTo(1.3, 2)
     expect(found[1]![0] / found[0]![0]).toBeCloseTo(1, 1.5)
@@ -331,7 +332,7 @@ describe('what is no extrusion', () => {
         },
       ],
     })
-    return flexTested(workOut(part).resolved, part.flexes[0]!)
+    return atOnce(flexTesting(workOut(part).resolved, part.flexes[0]!))
   }
   it('is bent as well: a plate on edge, and springs, as their formulas have it', () => {
     const { stiffness } = partOf([]).material

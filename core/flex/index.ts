@@ -1,5 +1,5 @@
 /** How flat springs bend in their plane. */
-export { type Bent, bent, bentTouching, type Load, type Stuff } from './bending.ts'
+export { type Bent, bendingTouching, bent, type Load, type Stuff } from './bending.ts'
 export { crosses } from './contact.ts'
 export { sheetOfSolid } from './piece.ts'
 export { type FlexMesh, meshOf, type Rim } from './region.ts'
@@ -8,7 +8,7 @@ export {
   edgesOf,
   type FlexFound,
   type FlexResult,
-  flexTested,
+  flexTesting,
   isOfPiece,
   type PieceSheet,
   sheetOf,

@@ -1,9 +1,10 @@
 import { expect, it } from 'vitest'
 import type { KeptFlex } from '../document/index.ts'
+import { atOnce } from '../pacing/index.ts'
 import { endOf, startOf } from '../plane/index.ts'
 import { proofOf } from '../proof/index.ts'
 import { built, onFace, partOf, step, testKernel } from '../testing/index.ts'
-import { edgesOf, flexTested, sheetOfSolid } from './index.ts'
+import { edgesOf, flexTesting, sheetOfSolid } from './index.ts'
 
 const kernel = await testKernel()
 const off = (by: number) => ({ from: 'centre', to: 'centre', by: `${by}` }) as const
@@ -39,7 +40,7 @@ it('is bent as the bar that it is, and that is a finding', async () => {
     ...{ id: 'f', name: 'Press', of: part.pieces[0]!.id, held: [edgeAt(10)], pushed: [edgeAt(40 + 37.3 / 2)] },
     ...{ way: '90', by: 'distance', distance: '0.5', force: '1', finer: 0 },
   }
-  const found = flexTested(done.resolved, flex, () => sheet)
+  const found = atOnce(flexTesting(done.resolved, flex, () => sheet))
   if (found.fault !== undefined) throw new Error(found.fault)
   // From where it leaves the block; that gives a little.
   const long = 40 + 37.3 / 2 - 22

@@ -1,4 +1,5 @@
 import Delaunator from 'delaunator'
+import { atOnce, type Paced } from '../pacing/index.ts'
 import type { Vec2 } from '../plane/index.ts'
 
 /** A boundary: closed, the material to its left; `tags` says for each of its edges what it is part of. */
@@ -25,14 +26,14 @@ export type SizeAt = (p: Vec2) => number
  * A region in triangles about as large as `size`, mm, or as that says of each place: corners on its rims and on grids of equilateral
  * triangles within, each twice as wide as the one before, joined after Delaunay (1934). Where an edge of a rim is not among them it is halved, until all are. Undefined where that does not come to an end.
  */
-export function meshOf(rims: readonly Rim[], size: number | SizeAt): FlexMesh | undefined {
+export function* meshing(rims: readonly Rim[], size: number | SizeAt): Paced<FlexMesh | undefined> {
   const sizeAt = typeof size === 'number' ? () => size : size
   let all = rims.map((rim) => spaced(rim, sizeAt))
   for (let round = 0; round < mostRounds; round++) {
     const points = all.flatMap(({ points }) => points)
-    const inner = gridWithin(all, sizeAt)
+    const inner = yield* gridWithin(all, sizeAt)
     const corners = [...points, ...inner]
-    const triangles = trianglesOf(corners, all)
+    const triangles = yield* trianglesOf(corners, all)
     const edges = new Set(triangles.flatMap(([a, b, c]) => [key(a, b), key(b, c), key(c, a)]))
     let start = 0
     let isWhole = true
@@ -55,6 +56,11 @@ export function meshOf(rims: readonly Rim[], size: number | SizeAt): FlexMesh | 
     all = next
   }
   return undefined
+}
+
+/** The same, in one go. */
+export function meshOf(rims: readonly Rim[], size: number | SizeAt): FlexMesh | undefined {
+  return atOnce(meshing(rims, size))
 }
 
 /** Both ends of an edge, whichever way it runs. */
@@ -91,14 +97,14 @@ function spaced({ points, tags }: Rim, sizeAt: SizeAt): Rim {
 }
 
 /** Points of grids that lie within, each as wide as triangles are to be there, not too near to a rim or to one another. */
-function gridWithin(rims: readonly Rim[], sizeAt: SizeAt): Vec2[] {
+function* gridWithin(rims: readonly Rim[], sizeAt: SizeAt): Paced<Vec2[]> {
   const points = rims.flatMap(({ points }) => points)
   const sizes = points.map(sizeAt)
   const [least, most] = [sizes.reduce((a, b) => Math.min(a, b)), sizes.reduce((a, b) => Math.max(a, b))]
   const out: Vec2[] = []
   for (let size = least; size <= 2 * most; size *= 2) {
     const isLast = 2 * size > 2 * most
-    const own = gridOf(rims, [...points, ...out], size, (p) => {
+    const own = yield* gridOf(rims, [...points, ...out], size, (p) => {
       const wanted = sizeAt(p)
       return wanted >= size * (1 - 1e-9) && (isLast || wanted < 2 * size)
     })
@@ -108,7 +114,12 @@ function gridWithin(rims: readonly Rim[], sizeAt: SizeAt): Vec2[] {
 }
 
 /** Points of one grid, where they are wanted, not too near to what is there. */
-function gridOf(rims: readonly Rim[], there: readonly Vec2[], size: number, wanted: (p: Vec2) => boolean): Vec2[] {
+function* gridOf(
+  rims: readonly Rim[],
+  there: readonly Vec2[],
+  size: number,
+  wanted: (p: Vec2) => boolean,
+): Paced<Vec2[]> {
   const cells = new Map<string, Vec2[]>()
   const cell = (x: number, y: number) => `${Math.floor(x / size)},${Math.floor(y / size)}`
   for (const p of there) {
@@ -130,6 +141,7 @@ function gridOf(rims: readonly Rim[], there: readonly Vec2[], size: number, want
   const out: Vec2[] = []
   const rise = (size * Math.sqrt(3)) / 2
   for (let row = 0, y = low + rise / 2; y < high; row++, y += rise) {
+    yield
     const crossings = crossingsAt(rims, y)
     for (let x = left + (row % 2 ? size / 2 : 0); x < right; x += size)
       if (countBelow(crossings, x) % 2 === 1 && wanted([x, y]) && !near([x, y])) out.push([x, y])
@@ -150,10 +162,14 @@ function crossingsAt(rims: readonly Rim[], y: number): number[] {
 
 const countBelow = (sorted: readonly number[], x: number) => sorted.reduce((count, at) => count + (at < x ? 1 : 0), 0)
 
-function trianglesOf(corners: readonly Vec2[], rims: readonly Rim[]): (readonly [number, number, number])[] {
+/** Between turns of others so many triangles are looked at. */
+const atATime = 200
+
+function* trianglesOf(corners: readonly Vec2[], rims: readonly Rim[]): Paced<(readonly [number, number, number])[]> {
   const { triangles } = Delaunator.from(corners as [number, number][])
   const out: (readonly [number, number, number])[] = []
   for (let t = 0; t < triangles.length; t += 3) {
+    if (t % (3 * atATime) === 0) yield
     const own = [triangles[t]!, triangles[t + 1]!, triangles[t + 2]!] as const
     const [a, b, c] = own.map((i) => corners[i]!) as [Vec2, Vec2, Vec2]
     const twice = (b[0] - a[0]) * (c[1] - a[1]) - (c[0] - a[0]) * (b[1] - a[1])

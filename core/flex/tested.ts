@@ -1,13 +1,14 @@
 import { findStep, type KeptFlex, type Part } from '../document/index.ts'
 import type { AnyValues } from '../fields/index.ts'
 import { evaluate } from '../measures/index.ts'
+import type { Paced } from '../pacing/index.ts'
 import { type Drawn, directionAt, lengthOf, pointAt, type Segment, type Vec2 } from '../plane/index.ts'
 import type { ResolvedPart } from '../planning/index.ts'
 import { attempt } from '../problems/index.ts'
 import { type ShapeDefinition, type Sheet, sheetOfRings } from '../shapes/index.ts'
-import { type Bent, bentTouching, type Load } from './bending.ts'
+import { type Bent, bendingTouching, type Load } from './bending.ts'
 import { crosses } from './contact.ts'
-import { type FlexMesh, meshOf, type Rim, type SizeAt } from './region.ts'
+import { type FlexMesh, meshing, type Rim, type SizeAt } from './region.ts'
 
 /** What a flex test comes to; `fault`: why it comes to nothing, in words. `loops`: round what it is of, where that is known. */
 export type FlexResult = ({ readonly fault: string } | (FlexFound & { readonly fault?: undefined })) & {
@@ -72,23 +73,23 @@ function sheetIn(shape: ShapeDefinition, values: AnyValues): Sheet | undefined {
 }
 
 /** Runs a flex test; `ofPiece` tells what whole pieces fill. */
-export function flexTested(resolved: ResolvedPart, flex: KeptFlex, ofPiece?: PieceSheet): FlexResult {
+export function* flexTesting(resolved: ResolvedPart, flex: KeptFlex, ofPiece?: PieceSheet): Paced<FlexResult> {
   const found = sheetOf(resolved, flex, ofPiece)
   if (found.fault !== undefined) return found
-  const result = testedOf(resolved, flex, found)
+  const result = yield* testedOf(resolved, flex, found)
   const { loops } = found.sheet.region
   if (result.fault !== undefined || flex.finer === 0) return { ...result, loops }
-  const before = testedOf(resolved, { ...flex, finer: flex.finer - 1 }, found)
+  const before = yield* testedOf(resolved, { ...flex, finer: flex.finer - 1 }, found)
   if (before.fault !== undefined) return { ...result, loops }
   const { force, travel, strain } = before
   return { ...result, loops, coarser: { force, travel, strain } }
 }
 
-function testedOf(
+function* testedOf(
   resolved: ResolvedPart,
   flex: KeptFlex,
   found: { readonly sheet: Sheet; readonly material: Part['material'] },
-): FlexResult {
+): Paced<FlexResult> {
   const names = resolved.measures.names
   const numbers = attempt(
     [],
@@ -111,11 +112,12 @@ function testedOf(
   if (pushed.length === 0) return { fault: 'Nothing pushes it yet: click the edge that is pushed.' }
   if (held.some((tag) => pushed.includes(tag))) return { fault: 'One edge cannot be held and pushed.' }
   if (amount === 0) return { fault: 'A push of 0 bends nothing.' }
-  const { mesh, size } = meshed(region, rims, edges, 2 ** flex.finer)
+  const { mesh, size } = yield* meshed(region, rims, edges, 2 ** flex.finer)
   if (!mesh) return { fault: 'Its outline can’t be meshed: look for a stretch with next to no length.' }
   const way: Vec2 = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)]
   const load: Load = { held, pushed, way, by: flex.by, amount }
-  const result = bentTouching(mesh, { stiffness: found.material.stiffness, poisson, thickness }, load, size)
+  yield
+  const result = yield* bendingTouching(mesh, { stiffness: found.material.stiffness, poisson, thickness }, load, size)
   if (!result) return { fault: 'What is pushed hangs together with nothing that is held.' }
   if (!(result.reached > 0))
     return { fault: 'Under so much it gives way at once, before any of it can be told: push by less.' }
@@ -178,9 +180,9 @@ const onRound = 0.3
  * Two triangles go through each place, however thin it is there, but for what is next to nothing of the boundary; more of them lie at
  * inner rounds and corners, where strain gathers.
  */
-function sizesFor(region: Region, finer: number): Sizes {
+function* sizesFor(region: Region, finer: number): Paced<Sizes> {
   const mean = (2 * region.area()) / lengthOfAll(region)
-  const seen = acrossOf(region)
+  const seen = yield* acrossOf(region)
   const thinnest = Math.min(mean, quantile(seen, leastShare) ?? mean)
   const least = thinnest / 2 / finer
   const limited = (size: number, low: number) => Math.min(largest * least, Math.max(low, size))
@@ -235,6 +237,9 @@ const across = 0.5
 /** Into how many places the boundary is parted to look across. */
 const places = 600
 
+/** Between turns of others so many stretches are looked at. */
+const atATime = 50
+
 /** A stretch of the boundary: its middle, and how far that is from what is across the material; infinite where nothing is. */
 interface Across {
   readonly from: Vec2
@@ -242,7 +247,7 @@ interface Across {
   readonly away: number
 }
 
-function acrossOf(region: Region): readonly Across[] {
+function* acrossOf(region: Region): Paced<readonly Across[]> {
   const step = lengthOfAll(region) / places
   const stretches = region.loops.flatMap(({ segments }) =>
     segments.flatMap((segment) => {
@@ -257,7 +262,10 @@ function acrossOf(region: Region): readonly Across[] {
   )
   // Each looks at all others: as plain numbers.
   const flat = Float64Array.from(stretches.flatMap(({ a, b, inward }) => [...a, ...b, ...inward]))
-  return stretches.map(({ a, b, long, inward: [u, v] }) => {
+  const out: Across[] = []
+  for (const [k, { a, b, long, inward }] of stretches.entries()) {
+    if (k % atATime === 0) yield
+    const [u, v] = inward
     const [x, y] = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2]
     let away = Number.POSITIVE_INFINITY
     for (let i = 0; i < flat.length; i += 6) {
@@ -274,8 +282,9 @@ function acrossOf(region: Region): readonly Across[] {
       const far = (ax + share * (bx - ax)) * u + (ay + share * (by - ay)) * v
       if (far > 0 && far < away) away = far
     }
-    return { from: [x, y], long, away }
-  })
+    out.push({ from: [x, y], long, away })
+  }
+  return out
 }
 
 /** What so much of the boundary is nearer than; undefined where that is next to nothing of it. */
@@ -290,15 +299,19 @@ function quantile(seen: readonly Across[], share: number): number | undefined {
 }
 
 /** The mesh of a region; coarser than it was meant where that takes too many triangles. */
-function meshed(region: Region, rims: readonly (readonly EdgeStretch[])[], edges: readonly string[], finer: number) {
-  const sizes = sizesFor(region, finer)
+function* meshed(
+  region: Region,
+  rims: readonly (readonly EdgeStretch[])[],
+  edges: readonly string[],
+  finer: number,
+): Paced<{ readonly mesh: FlexMesh | undefined; readonly size: number }> {
+  const sizes = yield* sizesFor(region, finer)
   for (let coarser = 1; ; coarser *= 1.4) {
-    const mesh = meshOf(
+    const mesh = yield* meshing(
       rims.map((rim) => rimOf(rim, edges, coarser * sizes.least)),
       (p) => coarser * sizes.at(p),
     )
-    if (!mesh || mesh.elements.length / 6 <= mostElements || coarser > 8)
-      return { mesh, size: coarser * sizes.least } as const
+    if (!mesh || mesh.elements.length / 6 <= mostElements || coarser > 8) return { mesh, size: coarser * sizes.least }
   }
 }
 

@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Ring } from '../kernel/index.ts'
+import { atOnce } from '../pacing/index.ts'
 import { insideRings, type Vec2 } from '../plane/index.ts'
 import { runs } from '../testing/index.ts'
 import { real } from '../testing/sample.ts'
@@ -26,7 +27,7 @@ describe('what a tilt topples', () => {
     fc.assert(
       fc.property(setting, real(2, 30), real(2, 30), real(3, 60), real(0.08, 0.4), (own, w, d, tall, layerHeight) => {
         const rings = [box(own, [0, 0], w, d)]
-        const rising = risingOf({ at: () => rings }, { firstLayer: 0.24, layerHeight }, tall)
+        const rising = atOnce(risingOf({ at: () => rings }, { firstLayer: 0.24, layerHeight }, tall))
         const { height, tips } = rising.at(-1)!
         expect(height).toBeCloseTo(tall, 9)
         expect(tips).toBeCloseTo(degrees(Math.atan2(Math.min(w, d) / 2, tall / 2)), 6)
@@ -41,7 +42,7 @@ describe('what a tilt topples', () => {
         const slope = Math.tan((lean * Math.PI) / 180)
         const [layerHeight, firstLayer] = [0.1, 0.1]
         const at = (z: number) => [box(own, [(z - firstLayer / 2) * slope, 0], wide, 5)]
-        const falls = risingOf({ at }, { firstLayer, layerHeight }, 40).find(({ tips }) => tips < 0)
+        const falls = atOnce(risingOf({ at }, { firstLayer, layerHeight }, 40)).find(({ tips }) => tips < 0)
         // Its middle lies half as far out as its top.
         expect(Math.abs(falls!.height - wide / slope)).toBeLessThan(0.3)
       }),
@@ -52,10 +53,10 @@ describe('what a tilt topples', () => {
     fc.assert(
       fc.property(setting, real(10, 30), real(2, 4), real(5, 40), (own, apart, leg, tall) => {
         const legs = [1, -1].flatMap((x) => [1, -1].map((y) => box(own, [(x * apart) / 2, (y * apart) / 2], leg, leg)))
-        const last = risingOf({ at: () => legs }, { firstLayer: 0.2, layerHeight: 0.2 }, tall).at(-1)!
+        const last = atOnce(risingOf({ at: () => legs }, { firstLayer: 0.2, layerHeight: 0.2 }, tall)).at(-1)!
         expect(last.tips).toBeCloseTo(degrees(Math.atan2((apart + leg) / 2, tall / 2)), 6)
         const [outer, hole] = [box(own, [0, 0], apart, apart), box(own, [apart / 5, 0], leg, leg).toReversed()]
-        const holed = risingOf({ at: () => [outer, hole] }, { firstLayer: 0.2, layerHeight: 0.2 }, tall).at(-1)!
+        const holed = atOnce(risingOf({ at: () => [outer, hole] }, { firstLayer: 0.2, layerHeight: 0.2 }, tall)).at(-1)!
         const middle = (-(apart / 5) * leg * leg) / (apart * apart - leg * leg)
         expect(holed.tips).toBeCloseTo(degrees(Math.atan2(apart / 2 + middle, tall / 2)), 6)
       }),
@@ -63,7 +64,7 @@ describe('what a tilt topples', () => {
     )
   })
   it('is told of nothing where nothing is laid first', () => {
-    expect(risingOf({ at: () => [] }, { firstLayer: 0.2, layerHeight: 0.2 }, 9)).toEqual([])
+    expect(atOnce(risingOf({ at: () => [] }, { firstLayer: 0.2, layerHeight: 0.2 }, 9))).toEqual([])
   })
 })
 

@@ -1,4 +1,5 @@
 import type { Ring } from '../kernel/index.ts'
+import type { Paced } from '../pacing/index.ts'
 import { cross2, distance2, hullOf, minus, ringArea, type Vec2 } from '../plane/index.ts'
 import { type LayerHeights, layerBottom, layerMiddle } from './heights.ts'
 import type { Sections } from './sections.ts'
@@ -15,7 +16,11 @@ export interface Risen {
  * How a solid that stands on the bed stands while it is printed, after each layer: its centre of mass against the hull of its foot, the
  * first layer. Empty where nothing is in the first layer.
  */
-export function risingOf(sections: Pick<Sections, 'at'>, heights: LayerHeights, height: number): readonly Risen[] {
+export function* risingOf(
+  sections: Pick<Sections, 'at'>,
+  heights: LayerHeights,
+  height: number,
+): Paced<readonly Risen[]> {
   const foot = hullOf(sections.at(layerMiddle(0, heights)).flat())
   if (foot.length < 3) return []
   const out: Risen[] = []
@@ -23,6 +28,7 @@ export function risingOf(sections: Pick<Sections, 'at'>, heights: LayerHeights, 
   const known = new Map<readonly Ring[], Moments>()
   for (let layer = 0; layerBottom(layer, heights) < height; layer++) {
     const [low, high] = [layerBottom(layer, heights), Math.min(height, layerBottom(layer + 1, heights))]
+    yield
     const rings = sections.at(layerMiddle(layer, heights))
     const { area, x, y } = known.get(rings) ?? momentsOf(rings)
     known.set(rings, { area, x, y })

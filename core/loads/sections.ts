@@ -117,6 +117,7 @@ export async function loadedSections(
     const step = (high - low) / (times + 2)
     let best = (low + high) / 2
     for (let k = 1; k <= times + 1; k++) {
+      if (k > 1) await pause?.()
       const own = look(low + k * step, true)
       if (!own || own.use < worst.use) continue
       worst = own

@@ -3,6 +3,7 @@ import { flattened, type Laid, type Stance } from '../document/index.ts'
 import { liesOn } from '../fits/index.ts'
 import type { Kernel, Solid, SolidMesh } from '../kernel/index.ts'
 import { type HangingRegion, hangingRegions, laidGroups, layerMiddle, risingOf, Sections } from '../layers/index.ts'
+import { withTurns } from '../pacing/index.ts'
 import { add, cross, directionOut, dot, norm, scaled, subtract, unit, type Vec3, world } from '../place/index.ts'
 import { type Ring, ringArea } from '../plane/index.ts'
 import { printedInside } from '../planning/index.ts'
@@ -227,7 +228,7 @@ async function judged(
       ...paused,
     })
     const isBad = ({ kind, long }: HangingRegion) => kind !== 'spans' || long > printer.bridge
-    const rising = risingOf(sections, printer, size[2])
+    const rising = await withTurns(risingOf(sections, printer, size[2]), async () => pause?.())
     const way: Judged = {
       ...{ ...known, down, size },
       isDrawn: down === drawn,

@@ -1,4 +1,5 @@
 import { Groups, type TriangleMesh, type TriangleTree } from '../mesh/index.ts'
+import { withTurns } from '../pacing/index.ts'
 import type { Vec3 } from '../place/index.ts'
 import { type Cells, cellsOf, stridesOf } from './cells.ts'
 import { depthsOf } from './depths.ts'
@@ -36,12 +37,13 @@ export async function partedInto(
   for (let own = size; ; own = finest) {
     await pause?.()
     const cells = cellsOf(solid, own)
+    await pause?.()
     const depths = depthsOf(cells)
     await pause?.()
     const placeOf = placesIn(cells, tree)
     const shut = await shutsOf(cells, placeOf, tree, pause)
     await pause?.()
-    const rooms = roomsOf(cells, depths, shut)
+    const rooms = await withTurns(roomsOf(cells, depths, shut), pause ?? (async () => undefined))
     const { bridges, from } = bridgesOf(cells, rooms, ({ deepest }) => depths[deepest]! >= roomFrom(0))
     if (bridges.length > 0 && own > finest) continue
     return {

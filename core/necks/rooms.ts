@@ -1,3 +1,4 @@
+import type { Paced } from '../pacing/index.ts'
 import { type Cells, stridesOf } from './cells.ts'
 
 /** What of a solid has room for one large ball after the other, with nothing much narrower between them. */
@@ -36,7 +37,7 @@ export function roomFrom(depth: number): number {
  * Parts a solid into rooms: cells are gone through from the deepest one on, and where two that have grown meet, they stay apart if both are
  * much deeper somewhere than there.
  */
-export function roomsOf(cells: Cells, depths: Int32Array, shut: Uint8Array): Rooms {
+export function* roomsOf(cells: Cells, depths: Int32Array, shut: Uint8Array): Paced<Rooms> {
   const { isInside } = cells
   const order = deepestFirst(depths)
   const [sx, sy, sz] = stridesOf(cells)
@@ -118,6 +119,7 @@ export function roomsOf(cells: Cells, depths: Int32Array, shut: Uint8Array): Roo
       queued[cell] = 1
       queue[end++] = cell
     }
+    yield
     for (let i = from; i <= to; i++) {
       for (; next < end; next++) {
         take(queue[next]!)
@@ -130,6 +132,7 @@ export function roomsOf(cells: Cells, depths: Int32Array, shut: Uint8Array): Roo
     }
     from = to
   }
+  yield
   const numbers = new Int32Array(rooms.length).fill(-1)
   const kept: Room[] = []
   for (let cell = 0; cell < own.length; cell++) {

@@ -20,6 +20,10 @@ export const fitsCheck: Check = {
   meaning: 'The part fits the printer.',
   texts,
   scope: 'part',
+  from: ({ built: { resolved }, pieces }) => [
+    ...[resolved.printer, printedInside(resolved.part)],
+    pieces.map(({ built: { of } }) => of),
+  ],
   run({ built, pieces }) {
     const { printer } = built.resolved
     const solid = pieces.filter(({ figures }) => figures)

@@ -18,6 +18,8 @@ export const closedCheck: Check = {
   meaning: 'The surface is closed, and every triangle faces outwards.',
   texts,
   scope: 'part',
+  from: ({ built: { resolved }, pieces }) =>
+    pieces.map(({ built: { piece, of } }) => [piece.steps.length, pieceIsThere(resolved, of)]),
   run: ({ built: part, pieces }) =>
     pieces.map(({ built, figures }): Found => {
       const finding = findingOf('closed', texts, [{ kind: 'piece', id: built.piece.id }])

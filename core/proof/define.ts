@@ -1,6 +1,6 @@
 import { type Edit, findStep, kindWord, type SetAside } from '../document/index.ts'
 import type { FaceName } from '../fields/index.ts'
-import type { Kernel } from '../kernel/index.ts'
+import type { Kernel, Solid } from '../kernel/index.ts'
 import type { LaidPlace, Sections } from '../layers/index.ts'
 import type { MeshFigures, TriangleTree } from '../mesh/index.ts'
 import type { SolidEdge } from '../naming/index.ts'
@@ -136,6 +136,10 @@ export interface ProofContext {
   laid(piece: ProofPiece): Promise<readonly (readonly LaidPlace[])[]>
   /** The surface of a piece that has material, to be asked what is near; made when it is first asked for. */
   tree(piece: ProofPiece): TriangleTree
+  /** The same of any solid, such as one at the second fineness. */
+  surface(solid: Solid): TriangleTree
+  /** All that the sheet of a part comes to, in a text: for what follows from more of it than can be named. */
+  sheet(): string
   /**
    * What a check finds of some pieces, found once for all that it follows from: their solids, and `from`, all else that it looks at. The
    * same pieces with the same of these have the same findings.
@@ -164,13 +168,19 @@ interface CheckBase {
   readonly texts: Texts
 }
 
-/** A check looks at the whole part, or at each piece that has material by itself: one that fails takes no other away. */
+/**
+ * A check looks at the whole part, or at each piece that has material by itself: one that fails takes no other away. `from`: all that its
+ * findings follow from beside the solids and names of the pieces; without it a check keeps what it finds of each pair, or each test, by itself.
+ */
 export type Check =
-  | (CheckBase & { readonly scope: 'part'; run(context: ProofContext): Findings })
+  | (CheckBase & {
+      readonly scope: 'part'
+      from?(context: ProofContext): unknown
+      run(context: ProofContext): Findings
+    })
   | (CheckBase & {
       readonly scope: 'piece'
-      /** all that its findings follow from beside the solid and the name of the piece; undefined where that is too much to name */
-      from?(context: ProofContext, piece: ProofPiece): unknown
+      from(context: ProofContext, piece: ProofPiece): unknown
       run(context: ProofContext, piece: ProofPiece): Findings
     })
 

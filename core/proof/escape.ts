@@ -7,6 +7,7 @@ import {
   type TriangleMesh,
   TriangleTree,
 } from '../mesh/index.ts'
+import type { Paced } from '../pacing/index.ts'
 import {
   add,
   type Box,
@@ -98,15 +99,21 @@ const mostGive = 0.6
  * About how much would have to give, mm on each side, for a body that is held to be pulled out along a joint's n: it, or what it is
  * held by, narrowed or widened about that axis until it gets past. Undefined where that takes too much, or is not what holds it.
  */
-export function giveOut(from: MovedSurface, mesh: TriangleMesh, joint: Frame): number | undefined {
+export function* giveOut(from: MovedSurface, mesh: TriangleMesh, joint: Frame): Paced<number | undefined> {
   const { met } = goneUntilMet(from, bodyOf(mesh, joint, 1), world, joint.n)
   if (!met) return undefined
   const [x, y] = pointIn(joint, met)
   const passes = (share: number) => goneAway(from, bodyOf(mesh, joint, 1 + share), world, joint.n).away === true
-  const sign = [-1, 1].find((each) => passes(each * mostGive))
-  if (sign === undefined) return undefined
+  yield
+  let sign = -1
+  if (!passes(-mostGive)) {
+    yield
+    if (!passes(mostGive)) return undefined
+    sign = 1
+  }
   let [low, high] = [0, mostGive]
   for (let i = 0; i < 7; i++) {
+    yield
     const share = (low + high) / 2
     if (passes(sign * share)) high = share
     else low = share

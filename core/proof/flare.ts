@@ -26,6 +26,7 @@ export const flareCheck: Check = {
   meaning: 'What has to fit, or to move, keeps its room where the first layer is pressed out on the bed.',
   texts,
   scope: 'part',
+  from: ({ sheet }) => sheet(),
   async run(context): Promise<readonly Found[]> {
     const { built, pieces } = context
     const { printer, part } = built.resolved

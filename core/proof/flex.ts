@@ -1,6 +1,7 @@
 import type { KeptFlex } from '../document/index.ts'
-import { type FlexFound, flexTested, isOfPiece, sheetOfSolid } from '../flex/index.ts'
+import { type FlexFound, flexTesting, isOfPiece, sheetOfSolid } from '../flex/index.ts'
 import { evaluateFree } from '../measures/index.ts'
+import { withTurns } from '../pacing/index.ts'
 import { inverse, pointOut } from '../place/index.ts'
 import { tried } from '../problems/index.ts'
 import type { Built } from '../solids/index.ts'
@@ -75,7 +76,7 @@ async function tested(
     const moved = built.motions?.get(flex.of)
     return kernel.scope((scope) => sheetOfSolid(kernel, moved ? scope.placed(solid, inverse(moved)) : solid))
   }
-  const found = flexTested(built.resolved, flex, ofPiece)
+  const found = await withTurns(flexTesting(built.resolved, flex, ofPiece), pause)
   const about = [{ kind: isOfPiece(built.resolved.part, flex) ? 'piece' : 'step', id: flex.of }] as const
   const finding = findingOf('flex', texts, about)
   const test = flex.name

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { applyEdit, type Derived, type Part } from '../document/index.ts'
-import { flexTested } from '../flex/index.ts'
+import { flexTesting } from '../flex/index.ts'
+import { atOnce } from '../pacing/index.ts'
 import { fieldKindOf, workOut } from '../planning/index.ts'
 import { built, partOf, step, testKernel } from '../testing/index.ts'
 import { emptyOutline } from '../testing/outlines.ts'
@@ -41,7 +42,7 @@ const round = (of: readonly string[], size: string): Derived => ({
   fields: { form: 'round', size },
 })
 const strainOf = (part: Part) => {
-  const found = flexTested(workOut(part).resolved, part.flexes[0]!)
+  const found = atOnce(flexTesting(workOut(part).resolved, part.flexes[0]!))
   if (found.fault !== undefined) throw new Error(found.fault)
   return Math.abs(found.strain)
 }

@@ -1,6 +1,7 @@
 import { applyEdit, type Edit, findStep, type KeptFlex, type Outline, type Part } from '../document/index.ts'
 import { outlineText } from '../fields/index.ts'
-import { type FlexFound, flexTested } from '../flex/index.ts'
+import { type FlexFound, flexTesting } from '../flex/index.ts'
+import { withTurns } from '../pacing/index.ts'
 import { distance2, type Vec2 } from '../plane/index.ts'
 import { fieldKindOf, workOut } from '../planning/index.ts'
 import type { Built } from '../solids/index.ts'
@@ -38,7 +39,7 @@ export async function flexCures(
     for (const edit of edits) {
       if (!edit) continue
       await pause()
-      const strain = strainAfter(part, flex, edit.edit)
+      const strain = await strainAfter(part, flex, edit.edit, pause)
       if (strain === undefined || strain > helps * (chosen?.strain ?? now)) continue
       chosen = { ...edit, strain }
       if (strain <= most) break
@@ -66,11 +67,16 @@ interface Tried {
 const percent = (share: number) => Number((100 * share).toPrecision(2))
 
 /** The largest strain with an edit made; undefined where it makes something else of it. */
-function strainAfter(part: Part, flex: KeptFlex, edit: Edit): number | undefined {
+async function strainAfter(
+  part: Part,
+  flex: KeptFlex,
+  edit: Edit,
+  pause: () => Promise<void>,
+): Promise<number | undefined> {
   const { resolved, problems } = workOut(applyEdit(part, edit, fieldKindOf))
   if (problems.some(({ rank, path }) => rank === 'fault' && (path[1] === flex.of || path[0] === 'outlines')))
     return undefined
-  const after = flexTested(resolved, flex)
+  const after = await withTurns(flexTesting(resolved, flex), pause)
   return after.fault === undefined && after.reached === 1 && !after.touches ? Math.abs(after.strain) : undefined
 }
 

@@ -1,8 +1,9 @@
 import type { Kernel, Solid } from '../kernel/index.ts'
-import { apart, betweenWalls, lookingAt, type TriangleTree, towards, wallAt } from '../mesh/index.ts'
+import { apart, betweenWalls, lookingAt, TriangleTree, towards, wallAt } from '../mesh/index.ts'
 import { meet, scaled, subtract, type Vec3 } from '../place/index.ts'
 import { alikeIn, type Built, type TwiceBuilt } from '../solids/index.ts'
 import { type Check, type Found, findingOf, type Mark, type ProofContext, type ProofPiece } from './define.ts'
+import { isIn } from './inside.ts'
 import { mm, mm3 } from './phrase.ts'
 
 /** What is found. */
@@ -46,7 +47,7 @@ export const gapCheck: Check = {
 
 /** What is to be said of the gap between two pieces that have material. */
 async function gapOf(
-  { kernel, built, tree, pause }: ProofContext,
+  { kernel, built, tree, surface, pause }: ProofContext,
   twice: TwiceBuilt | undefined,
   a: ProofPiece,
   b: ProofPiece,
@@ -62,7 +63,7 @@ async function gapOf(
   // What a step has split can be printed one by one.
   const isSplit = a.built.of === b.built.of
   const coarse = twice && { pieces: alikeIn(twice.fine, twice.coarse) }
-  const flats = trueGap([one, two], twice && pairOf(twice.fine, a, b), coarse && pairOf(coarse, a, b))
+  const flats = trueGap([one, two], twice && pairOf(twice.fine, a, b), coarse && pairOf(coarse, a, b), surface)
   await pause()
   // What lies in another's material has no gap, however its walls face that one's.
   const gap = flats !== undefined && flats > 0 ? (wallGap(tree(a), tree(b)) ?? flats) : flats
@@ -107,13 +108,25 @@ function wallGap(a: TriangleTree, b: TriangleTree): number | undefined {
 /** A gap that lacks less than this is as wide as it was asked for, mm: sizes are settled to far less. */
 const hardly = 1e-4
 
-/** mm; undefined where two solids are farther apart than is looked at; 0 where they meet. */
-export function gapBetween(a: Solid, b: Solid): number | undefined {
+/** The surface of a solid, to be asked what is near. */
+type SurfaceOf = (solid: Solid) => TriangleTree
+
+/** mm; undefined where two solids are farther apart than is looked at; 0 where they meet, or share material; NaN where they are nowhere. */
+export function gapBetween(
+  a: Solid,
+  b: Solid,
+  surface: SurfaceOf = (solid) => new TriangleTree(solid.mesh()),
+): number | undefined {
   const [boxA, boxB] = [a.bounds(), b.bounds()]
-  if (!boxA || !boxB || !meet(boxA, boxB, searchWithin)) return undefined
-  const gap = a.gapTo(b, searchWithin)
-  return gap >= searchWithin ? undefined : gap
+  if (!boxA || !boxB) return undefined
+  if (![boxA, boxB].flatMap(({ min, max }) => [...min, ...max]).every(Number.isFinite)) return Number.NaN
+  if (!meet(boxA, boxB, searchWithin)) return undefined
+  const gap = apart(surface(a), surface(b), { within: searchWithin })?.distance
+  return (gap !== undefined && gap < meeting) || isIn(a, b) || isIn(b, a) ? 0 : gap
 }
+
+/** Surfaces meet where they are nearer than this, mm: corners are read in single precision. */
+const meeting = 1e-5
 
 type Pair = readonly [Solid, Solid]
 
@@ -126,9 +139,9 @@ function pairOf({ pieces }: Pick<Built, 'pieces'>, ...of: readonly [ProofPiece, 
  * mm between round walls as they are meant: flats keep a little farther apart, and the more of them the less. Of solids at
  * two finenesses, where they are known; else of `as` they are.
  */
-export function trueGap(as: Pair, fine: Pair | undefined, coarse: Pair | undefined): number | undefined {
-  const near = gapBetween(...(fine ?? as))
-  const far = coarse && gapBetween(...coarse)
+function trueGap(as: Pair, fine: Pair | undefined, coarse: Pair | undefined, surface: SurfaceOf): number | undefined {
+  const near = gapBetween(...(fine ?? as), surface)
+  const far = coarse && gapBetween(...coarse, surface)
   if (!fine || near === undefined || far === undefined || near <= 0) return near
   // Inside out, where flats come nearer than the walls they stand for, it would be the other way round: never less than none.
   return Math.max(0, towards(near, far))

@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Scope, Solid } from '../kernel/index.ts'
 import { hangingRegions, laidGroups, Sections } from '../layers/index.ts'
+import { atOnce } from '../pacing/index.ts'
 import type { Vec3 } from '../place/index.ts'
 import { partOf, runs, testKernel } from '../testing/index.ts'
 import { real } from '../testing/sample.ts'
@@ -70,7 +71,7 @@ async function hanging(
   ).flat()
   const others = beside ? [new Sections(kernel, beside)] : []
   const regions = await hangingRegions(kernel, sections, { heights: printer, lineWidth, overhang, places, others })
-  const unders = undersides(kernel, solid.mesh(), regions, printer)
+  const unders = atOnce(undersides(kernel, solid.mesh(), regions, { printer }))
   solid.release()
   beside?.release()
   const of = (kind: Under['region'] extends infer R ? (R extends { kind: infer K } ? K : never) : never) =>

@@ -1,4 +1,5 @@
 import { type HangingRegion, hangingRegions } from '../layers/index.ts'
+import { withTurns } from '../pacing/index.ts'
 import type { Found, Mark, ProofContext, ProofPiece } from './define.ts'
 import { groupsOf, isTooLarge } from './narrow.ts'
 import { type Under, undersides } from './undersides.ts'
@@ -76,7 +77,10 @@ export async function hangingBy(
   if (regions.length === 0) return []
   const whose = whoseIn(context, piece)
   const { printer } = built.resolved
-  const all = undersides(kernel, piece.built.solid!.mesh(), regions, printer).filter(({ region }) => region)
+  const all = await withTurns(
+    undersides(kernel, piece.built.solid!.mesh(), regions, { printer, hanging: true }),
+    context.pause,
+  )
   return (
     groupsOf(all, ({ triangle }) => whose.keyOf([triangle]))
       .map((unders) => {

@@ -1,5 +1,6 @@
 import type { Printer } from '../fits/index.ts'
 import type { HangingRegion, SpannedLine } from '../layers/index.ts'
+import { withTurns } from '../pacing/index.ts'
 import { minus, norm2, offSide, type Vec2 } from '../plane/index.ts'
 import type { FieldKind, SurfaceField } from './field.ts'
 import { hangingOf } from './hanging.ts'
@@ -22,7 +23,10 @@ function hanging(
       const surfaces: SurfaceField['surfaces'][number][] = []
       for (const piece of pieces) {
         const regions = (await hangingOf(context, piece)).filter(({ kind }) => kinds.includes(kind))
-        const unders = undersides(context.kernel, piece.built.solid!.mesh(), regions, printer)
+        const unders = await withTurns(
+          undersides(context.kernel, piece.built.solid!.mesh(), regions, { printer }),
+          context.pause,
+        )
         const points = Float32Array.from(unders.flatMap(({ corners }) => corners))
         const values = new Float32Array(points.length / 3)
         const limits = new Float32Array(points.length / 3)

@@ -1,5 +1,5 @@
 import type { Part } from '../document/index.ts'
-import type { Kernel } from '../kernel/index.ts'
+import type { Kernel, Solid } from '../kernel/index.ts'
 import { laidGroups, Sections } from '../layers/index.ts'
 import { meshFigures, TriangleTree } from '../mesh/index.ts'
 import { problemFrom } from '../problems/index.ts'
@@ -29,7 +29,7 @@ export { changedMarks } from './changed.ts'
 export type { Reach } from './contact.ts'
 export type { Check, Cure, Finding, FindingRank, Mark } from './define.ts'
 export type { SurfaceField } from './field.ts'
-export { gapBetween, searchWithin, trueGap } from './gap.ts'
+export { gapBetween, searchWithin } from './gap.ts'
 export { ProofMemory } from './memory.ts'
 export { plainValues } from './phrase.ts'
 export { checks } from './registry.ts'
@@ -97,7 +97,7 @@ async function foundBy(
   for (const [i, check] of wanted.entries()) {
     progress?.(i, findings)
     await context.pause()
-    if (check.scope === 'part') findings.push(...(await safely(check, () => check.run(context))))
+    if (check.scope === 'part') findings.push(...(await safely(check, () => partFindings(check, context))))
     else
       for (const piece of context.pieces)
         if (piece.figures) findings.push(...(await safely(check, () => pieceFindings(check, context, piece))))
@@ -108,7 +108,9 @@ async function foundBy(
 /** What the checks, and the fields of what they found, look at. */
 function contextOf(kernel: Kernel, built: Built, { twice, signal, pause, memory }: ProofOptions): ProofContext {
   const { printer } = built.resolved
-  const sections = shared((piece) => new Sections(kernel, piece.built.solid!))
+  const surface = shared((solid: Solid) => new TriangleTree(solid.mesh()))
+  const sections = shared((piece: ProofPiece) => new Sections(kernel, piece.built.solid!))
+  let sheet: string | undefined
   const stopped = async () => {
     await pause?.()
     if (signal?.aborted) throw new BuildAborted()
@@ -123,8 +125,13 @@ function contextOf(kernel: Kernel, built: Built, { twice, signal, pause, memory 
     })),
     edges: shared((piece) => namedEdges(piece.built, built.plan)),
     faces: shared((piece) => facesOf(piece.built, built.plan)),
-    tree: shared((piece) => new TriangleTree(piece.built.solid!.mesh())),
+    tree: ({ built: { solid } }) => surface(solid!),
+    surface,
     sections,
+    sheet: () => {
+      sheet ??= sheetOf(built)
+      return sheet
+    },
     laid: shared(async (piece) =>
       laidGroups(kernel, sections(piece), {
         ...{ heights: printer, lineWidth: printer.lineWidth, height: piece.figures!.max[2] },
@@ -157,17 +164,27 @@ export function fieldOf(
   return kind.of(context, found as ProofPiece[])
 }
 
+function partFindings(check: Extract<Check, { scope: 'part' }>, context: ProofContext) {
+  if (!check.from) return check.run(context)
+  return context.kept(check.id, context.pieces, check.from(context), () => check.run(context))
+}
+
 function pieceFindings(check: Extract<Check, { scope: 'piece' }>, context: ProofContext, piece: ProofPiece) {
-  if (!check.from) return check.run(context, piece)
   return context.kept(check.id, [piece], check.from(context, piece), () => check.run(context, piece))
 }
 
+/** But for what it is called, and what is noted of it: nothing is found by these. */
+function sheetOf({ resolved: { part }, solidReadings, problems }: Built): string {
+  const told = problems.map(({ rank, path, text }) => [rank, path, text])
+  return JSON.stringify([{ ...part, name: '', note: '' }, solidReadings.values, told])
+}
+
 /** What checks share: found for the first of them that asks for it. */
-function shared<T>(find: (piece: ProofPiece) => T): (piece: ProofPiece) => T {
-  const known = new Map<ProofPiece, T>()
-  return (piece) => {
-    if (!known.has(piece)) known.set(piece, find(piece))
-    return known.get(piece)!
+function shared<Of, T>(find: (of: Of) => T): (of: Of) => T {
+  const known = new Map<Of, T>()
+  return (of) => {
+    if (!known.has(of)) known.set(of, find(of))
+    return known.get(of)!
   }
 }
 

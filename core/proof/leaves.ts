@@ -1,12 +1,14 @@
 import type { Freedom, Wanted } from '../mechanism/index.ts'
 import { apart } from '../mesh/index.ts'
-import { compose, dot, type Frame, inverse, meet, scaled, unit, type Vec3, world } from '../place/index.ts'
+import { type Paced, withTurns } from '../pacing/index.ts'
+import { compose, dot, type Frame, inverse, meet, scaled, type Vec3, world } from '../place/index.ts'
 import { poseOf, printedInside } from '../planning/index.ts'
 import { tried } from '../problems/index.ts'
 import type { Built } from '../solids/index.ts'
 import { formatNumber } from '../units/index.ts'
 import { type Check, type Found, findingOf, type ProofContext, type ProofPiece } from './define.ts'
 import { axesOf, freestWays, giveOut, goneAway, isOneWay, type MovedSurface, tight, waysOf } from './escape.ts'
+import { isIn } from './inside.ts'
 import { clause, mm, type Value } from './phrase.ts'
 import { loose } from './swing.ts'
 
@@ -60,7 +62,7 @@ async function between(context: ProofContext, a: ProofPiece, b: ProofPiece, tied
   const finding = findingOf('leaves', texts, about)
   if (way === 'unknown') return [finding('warning', 'leaves-unknown', { piece, other })]
   if (!way) {
-    const give = giveIn(context, a, b)
+    const give = await giveIn(context, a, b)
     if (!give) return [finding('pass', 'leaves-held', { pieces })]
     return [finding('pass', 'leaves-held-give', { pieces, give: mm(Math.round(10 * give) / 10) })]
   }
@@ -78,14 +80,16 @@ async function wayOut({ built, pause, tree }: ProofContext, a: ProofPiece, b: Pr
     MovedSurface,
     MovedSurface,
   ]
+  const [one, two] = [a.built.solid!, b.built.solid!]
   const joint = jointOfPair(built, a, b)
   const { along, between } = waysOf((joint && standingFrame(built, a, joint.frame)) ?? world)
-  const { standings, areAll } = standingsOf(built, a, b, joint?.joint.id)
+  const { standings, areAll } = await withTurns(standingsOf(built, a, b, joint?.joint.id), pause)
   let isKnown = areAll
   for (const [i, { frame, said }] of standings.entries()) {
     await pause()
-    if (i === 0 && (meets(from, body, frame) || isIn(a, b) || isIn(b, a))) return 'meet'
+    if (i === 0 && (meets(from, body, frame) || isIn(one, two) || isIn(two, one))) return 'meet'
     for (const way of i === 0 ? waysOut(a, b, [...along, ...between], [from, body], frame) : along) {
+      await pause()
       const { away } = goneAway(from, body, frame, way)
       if (away) return said ? clause(texts, 'way-with', { way: told(way), freedoms: said }) : told(way)
       if (away === undefined) isKnown = false
@@ -117,10 +121,10 @@ function askew(pieces: readonly ProofPiece[], known: readonly Vec3[]): Vec3[] {
 }
 
 /** What it would take to pull one of two that are held together out along the axis of their joint, mm. */
-function giveIn({ built, tree }: ProofContext, a: ProofPiece, b: ProofPiece): number | undefined {
+async function giveIn({ built, tree, pause }: ProofContext, a: ProofPiece, b: ProofPiece): Promise<number | undefined> {
   const joint = jointOfPair(built, a, b)
   const from = { tree: tree(a), box: a.figures! }
-  return joint && giveOut(from, b.built.solid!.mesh(), standingFrame(built, a, joint.frame))
+  return joint && withTurns(giveOut(from, b.built.solid!.mesh(), standingFrame(built, a, joint.frame)), pause)
 }
 
 /** Where a joint stands that is carried by a piece, in the pose that is printed. */
@@ -134,15 +138,6 @@ function meets(from: MovedSurface, body: MovedSurface, frame: Frame): boolean {
   return near !== undefined
 }
 
-/** Whether a piece whose surface meets nothing lies in the material of another one: how often a ray that leaves it there goes out and in. */
-function isIn({ built: outer }: ProofPiece, { built: inner }: ProofPiece): boolean {
-  const [x, y, z] = inner.solid!.corners()
-  return outer.solid!.crossings([x!, y!, z!], askewRay).length % 2 === 1
-}
-
-/** Along no edge of anything that was drawn. */
-const askewRay = unit([0.5773, 0.3371, 0.7438])
-
 function jointOfPair({ joints }: Built, a: ProofPiece, b: ProofPiece) {
   return joints.find(({ joint: { pieces } }) => pieces.includes(a.built.of) && pieces.includes(b.built.of))
 }
@@ -155,12 +150,12 @@ interface Stands {
 }
 
 /** Where the second piece stands, as printed and at the ends of its joint's travel; `areAll`: whether these could be worked out. */
-function standingsOf(
+function* standingsOf(
   built: Built,
   a: ProofPiece,
   b: ProofPiece,
   joint: string | undefined,
-): { readonly standings: readonly Stands[]; readonly areAll: boolean } {
+): Paced<{ readonly standings: readonly Stands[]; readonly areAll: boolean }> {
   const printed: Stands = { frame: world, said: undefined }
   const { definition, values } = (joint && built.resolved.joints.get(joint)) || {}
   const freedoms = definition && values ? tried(() => definition.freedoms(values)) : []
@@ -176,21 +171,27 @@ function standingsOf(
     return compose(inverse(from(a)), from(b))
   }
   const start = freedoms.map((freedom) => freedom.atRest)
-  const ends = endsOf(freedoms).flatMap((positions): Stands[] => {
+  const standings: Stands[] = [printed]
+  for (const positions of endsOf(freedoms)) {
+    yield
     const frame = frameAt({ [joint]: positions })
-    if (frame) return [{ frame, said: saidOf(freedoms, positions) }]
+    if (frame) {
+      standings.push({ frame, said: saidOf(freedoms, positions) })
+      continue
+    }
     // A loop that does not close there ends its travel before.
     let [closes, far]: [Stands | undefined, readonly [number, number]] = [undefined, [0, 1]]
     for (let i = 0; i < halvings; i++) {
+      yield
       const share = (far[0] + far[1]) / 2
       const there = positions.map((end, k) => start[k]! + share * (end - start[k]!))
       const own = frameAt({ [joint]: there })
       if (own) closes = { frame: own, said: saidOf(freedoms, there) }
       far = own ? [share, far[1]] : [far[0], share]
     }
-    return closes ? [closes] : []
-  })
-  return { standings: [printed, ...ends], areAll: true }
+    if (closes) standings.push(closes)
+  }
+  return { standings, areAll: true }
 }
 
 /** To a thousandth of its travel an end is found. */

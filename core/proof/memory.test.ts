@@ -1,13 +1,13 @@
 import { readFileSync } from 'node:fs'
-import { expect, it } from 'vitest'
+import { expect, it, vi } from 'vitest'
 import { applyEdit, type Edit, type Part, readPartFile } from '../document/index.ts'
 import { shippedPrinters } from '../fits/index.ts'
 import { fieldKindOf, upgraded } from '../planning/index.ts'
-import { Builder, measuringFineness } from '../solids/index.ts'
+import { BuildAborted, Builder, measuringFineness } from '../solids/index.ts'
 import { seeded, testKernel } from '../testing/index.ts'
 import { inTurn, sampled } from '../testing/sample.ts'
 import { itInTurn } from '../testing/turns.ts'
-import { ProofMemory, proofOf } from './index.ts'
+import { checks, ProofMemory, proofOf } from './index.ts'
 
 const kernel = await testKernel()
 const demo = (name: string) =>
@@ -127,5 +127,38 @@ itInTurn(2, 'a flex test is run again where something that it follows from has c
     edited({ type: 'set-field', id: 'arms', field: 'height', text: 'wide / 2' }),
   ]
   for (const [i, changed] of inTurn(7, [...changes.entries()])) expect([i, await isTested(changed)]).toEqual([i, true])
+  builder.clear()
+})
+
+/** They keep what they find of each pair of pieces, each flex test or load, by themselves. */
+const byThemselves = ['gap', 'fused', 'leaves', 'flex', 'loads']
+
+it('of a part that has not changed no check runs again', async () => {
+  const memory = new ProofMemory()
+  const builder = new Builder(kernel)
+  const built = await builder.build(demo('locker-hinge'), { fineness: measuringFineness })
+  const first = await proofOf(kernel, built, { memory })
+  const runs = checks.map(({ id }, i) => ({ id, run: vi.spyOn(checks[i]!, 'run') }))
+  expect(await proofOf(kernel, built, { memory })).toEqual(first)
+  expect(runs.flatMap(({ id, run }) => (run.mock.calls.length > 0 ? [id] : []))).toEqual(byThemselves)
+  vi.restoreAllMocks()
+  builder.clear()
+})
+
+it('a flex test lets others in, and is left in the middle where nobody waits for it', async () => {
+  const builder = new Builder(kernel)
+  const built = await builder.build(demo('boat-hook-clip'), { fineness: measuringFineness })
+  const signal = { aborted: false }
+  let [turns, most] = [0, Number.POSITIVE_INFINITY]
+  const pause = async () => {
+    if (++turns === most) signal.aborted = true
+  }
+  const proof = () => proofOf(kernel, built, { only: ['flex'], signal, pause })
+  expect((await proof()).length).toBeGreaterThan(0)
+  const whole = turns
+  expect(whole).toBeGreaterThan(12)
+  ;[turns, most] = [0, 6]
+  await expect(proof()).rejects.toThrow(BuildAborted)
+  expect(turns).toBe(6)
   builder.clear()
 })

@@ -123,12 +123,14 @@ export async function narrowSpots(
   spots: readonly FacingSpot[],
   wanted: (spot: FacingSpot) => number,
 ): Promise<readonly FacingSpot[]> {
+  const near: FacingSpot[] = []
+  for (const [i, spot] of spots.entries()) {
+    if (i % betweenTurns === 0) await looked.pause()
+    if (spot.across < wanted(spot)) near.push(spot)
+  }
   const out: (readonly FacingSpot[])[] = []
   let asked = 0
-  for (const patch of patchesOf(
-    looked,
-    spots.filter((spot) => spot.across < wanted(spot)),
-  )) {
+  for (const patch of patchesOf(looked, near)) {
     if (areaBetween(patch) < looked.speck) continue
     const side = patch.reduce((most, spot) => Math.max(most, wanted(spot)), 0)
     const cells = new Map<string, FacingSpot[]>()
@@ -159,7 +161,7 @@ export async function narrowSpots(
   }
   return out.flat()
 }
-/** So many places are asked whether they are of an edge between two turns of others: some ms. */
+/** So many places are asked what is wanted of them, or whether they are of an edge, between two turns of others: some ms. */
 const betweenTurns = 50
 const aboutOne = [-1, 0, 1]
 

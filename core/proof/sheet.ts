@@ -29,6 +29,7 @@ export const sheetCheck: Check = {
   meaning: 'Every step could be built, and what is muted is stated.',
   texts,
   scope: 'part',
+  from: ({ sheet }) => sheet(),
   run: ({ built }) => sheetFindings(built.resolved, built.problems),
 }
 

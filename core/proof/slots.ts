@@ -38,9 +38,12 @@ function tighterBy({ holeOffset }: Printer): number {
 /** How wide it has to be at a place to stay open, mm: a round hole prints tighter than it is. */
 export function slotLimits(printer: Printer, tree: TriangleTree) {
   const isHole = holesIn(tree)
+  const tighter = tighterBy(printer)
   return {
     isHole,
-    at: (spot: FacingSpot) => slotLimit(printer, spot.normal) + (isHole(spot) ? tighterBy(printer) : 0) - hardly,
+    at: (spot: FacingSpot) => slotLimit(printer, spot.normal) + (isHole(spot) ? tighter : 0) - hardly,
+    /** what cannot be too narrow, whatever it is of */
+    isWide: ({ across, normal }: FacingSpot) => across >= slotLimit(printer, normal) + tighter - hardly,
   }
 }
 
@@ -67,12 +70,12 @@ export const slotsCheck: Check = {
     const near = await nearSpots(context, piece, 'air', slotSearch(printer))
     const { spots, isWhole } = near
     const whose = whoseIn(context, piece)
-    const { at: limitAt, isHole } = slotLimits(printer, near.tree)
+    const { at: limitAt, isHole, isWide } = slotLimits(printer, near.tree)
     // How near solids of one piece come to each other is told by a check of its own.
     const shellOf = piece.figures!.solids > 1 ? shellsOf(piece.built.solid!.mesh()).shellOf : undefined
     const narrow = await narrowSpots(
       { ...near, edgeWithin, speck: 2 * printer.lineWidth ** 2, shallow: shallow * printer.leastGap },
-      spots.filter(({ triangle, against }) => !shellOf || shellOf[triangle] === shellOf[against]),
+      spots.filter((spot) => !isWide(spot) && (!shellOf || shellOf[spot.triangle] === shellOf[spot.against])),
       limitAt,
     )
     const found = groupsOf(narrow, (spot) => whose.keyOf([spot.triangle, spot.against])).map((own) => {

@@ -20,6 +20,7 @@ export const springsCheck: Check = {
   meaning: 'Springs stay within the strain that their material takes, by their formulas.',
   texts,
   scope: 'part',
+  from: ({ sheet }) => sheet(),
   run({ built }) {
     const { resolved } = built
     const { material } = resolved.part

@@ -71,6 +71,12 @@ export const standsCheck: Check = {
   meaning: 'Every piece touches the bed, or is carried by another one.',
   texts,
   scope: 'piece',
+  // What stands on the bed does so whatever else there is.
+  from: ({ built, pieces, sheet }, { figures }) =>
+    Math.abs(figures!.min[2]) > touching && [
+      ...[sheet(), built.motions !== undefined],
+      pieces.map(({ built: { piece, of, key } }) => [piece.id, piece.name, of, key]),
+    ],
   run(context, own): readonly Found[] {
     const { built, pieces } = context
     const { built: piece, figures } = own

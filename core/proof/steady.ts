@@ -1,4 +1,5 @@
 import { layerMiddle, risingOf, sharpCorners } from '../layers/index.ts'
+import { withTurns } from '../pacing/index.ts'
 import { ringArea } from '../plane/index.ts'
 import { type Check, type Found, findingOf } from './define.ts'
 import { mm, mm2 } from './phrase.ts'
@@ -34,9 +35,8 @@ export const steadyCheck: Check = {
     const { id, name } = piece.built.piece
     // What does not stand on the bed is told by its own check, and so is what nothing is laid of in the first layer.
     if (Math.abs(piece.figures!.min[2]) > touching) return []
-    await pause()
     const own = sections(piece)
-    const rising = risingOf(own, printer, piece.figures!.max[2])
+    const rising = await withTurns(risingOf(own, printer, piece.figures!.max[2]), pause)
     if (rising.length === 0) return []
     const foot = own.at(layerMiddle(0, printer))
     const finding = findingOf('steady', texts, [{ kind: 'piece', id }])

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { TriangleTree } from '../mesh/index.ts'
+import { type TriangleMesh, TriangleTree } from '../mesh/index.ts'
 import { partOf } from '../testing/index.ts'
 import { real } from '../testing/sample.ts'
 import { gapCheck } from './gap.ts'
@@ -55,15 +55,26 @@ describe('what gives no number passes nowhere', () => {
     [0, 'fault'],
   ])('a gap of %d', async (gap, rank) => {
     const part = partOf([])
-    const solid = { bounds: () => ({ min: [0, 0, 0], max: [1, 1, 1] }), gapTo: () => gap }
-    const pieces = ['a', 'b'].map((id) => ({ built: { solid, of: id, piece: { id, name: id } } }))
+    const solidAt = (z: number) => ({
+      bounds: () => ({ min: [0, 0, z], max: [1, 1, z] }),
+      mesh: () => ({
+        positions: Float32Array.from([0, 0, z, 1, 0, z, 0, 1, z]),
+        triangles: Uint32Array.from([0, 1, 2]),
+      }),
+      crossings: () => [],
+    })
+    const pieces = ['a', 'b'].map((id, i) => ({ built: { solid: solidAt(i * gap), of: id, piece: { id, name: id } } }))
     const shared = { volume: () => 0.5, mesh: () => ({ positions: new Float32Array(), triangles: new Uint32Array() }) }
     const kernel = { scope: (work: (scope: unknown) => unknown) => work({ intersection: () => shared }) }
-    const tree = () => new TriangleTree(shared.mesh())
+    const surface = (solid: { mesh(): TriangleMesh }) => new TriangleTree(solid.mesh())
+    const tree = () => surface(shared)
     const built = { resolved: { part, printer: part.printer } }
     const kept = (...[, , , find]: unknown[]) => (find as () => unknown)()
     if (gapCheck.scope !== 'part') throw new Error('gaps are of the part')
-    const findings = await gapCheck.run({ kernel, built, pieces, tree, kept, pause: async () => undefined } as never)
+    const findings = await gapCheck.run({
+      ...{ kernel, built, pieces, tree, surface, kept },
+      pause: async () => undefined,
+    } as never)
     expect(findings.map((each) => each.rank)).toEqual([rank])
   })
 })

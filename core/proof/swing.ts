@@ -6,6 +6,7 @@ import { poseOf } from '../planning/index.ts'
 import { alikeIn, type Built, type BuiltPiece, type TwiceBuilt } from '../solids/index.ts'
 import { type PairsAt, type Reach, reachOf, touching } from './contact.ts'
 import { searchWithin, sharedVolume } from './gap.ts'
+import { isIn } from './inside.ts'
 
 /** How all pieces stand to each other at one position of what moves. */
 export interface SwingPosition {
@@ -45,7 +46,7 @@ export class Swing {
       const within = Math.min(searchWithin, Math.max(least?.gap ?? searchWithin, touching))
       const near = this.near(a.solid, b.solid, compose(inverse(a.motion), b.motion), within)
       const meets = near && near.distance < touching
-      if (meets || (isWithin(a, b) && this.holds(a, b))) {
+      if (meets || this.holds(a, b)) {
         const volume = this.shared(a, b)
         if (volume > 0) collisions.push({ pieces: [a.piece.piece.id, b.piece.piece.id], volume })
       }
@@ -80,10 +81,10 @@ export class Swing {
       const pairs = pairsOf(fine, movedBy(fine, motions)).map(([a, b]) => {
         const frame = compose(inverse(a.motion), b.motion)
         const near = awayOf(a.box, b.box) < searchWithin ? this.near(a.solid, b.solid, frame, searchWithin) : undefined
-        const isIn = !near && isWithin(a, b) && this.holds(a, b)
+        const lies = !(near && near.distance < touching) && this.holds(a, b)
         return {
           pieces: [a.piece.piece.id, b.piece.piece.id] as const,
-          gap: isIn ? 0 : (near?.distance ?? searchWithin),
+          gap: lies ? 0 : (near?.distance ?? searchWithin),
           frame,
           boxes: [a.own, b.own] as const,
         }
@@ -137,14 +138,11 @@ export class Swing {
     return tree
   }
 
-  /** Whether a corner of the one lies in the material of the other, whose surfaces need not cross then. */
+  /** Whether a body of the one lies in the material of the other, whose surfaces need not cross then. */
   private holds(a: Moved, b: Moved): boolean {
-    const isIn = (small: Moved, large: Moved) => {
-      const { positions } = small.solid.mesh()
-      const p = pointOut(compose(inverse(large.motion), small.motion), [positions[0]!, positions[1]!, positions[2]!])
-      return large.solid.crossings(p, slanting).length % 2 === 1
-    }
-    return isIn(a, b) || isIn(b, a)
+    const lies = (small: Moved, large: Moved) =>
+      isIn(small.solid, large.solid, compose(inverse(large.motion), small.motion))
+    return lies(a, b) || lies(b, a)
   }
 
   private shared(a: Moved, b: Moved): number {
@@ -184,9 +182,6 @@ function sameFrame(a: Frame, b: Frame): boolean {
   )
 }
 
-/** A direction that runs along no face that a maker is likely to have. */
-const slanting: Vec3 = [0.36, 0.48, 0.8]
-
 function movedBy({ pieces }: Built, motions: ReadonlyMap<string, Frame>): Moved[] {
   return pieces.flatMap((piece) => {
     const solid = piece.stiff ?? piece.solid
@@ -219,12 +214,6 @@ function nearFirst(pairs: readonly (readonly [Moved, Moved])[]): readonly (reado
 /** How far two boxes are apart, mm. */
 function awayOf(a: Box, b: Box): number {
   return norm([0, 1, 2].map((k) => Math.max(0, a.min[k]! - b.max[k]!, b.min[k]! - a.max[k]!)) as unknown as Vec3)
-}
-
-/** Whether the box of one lies in that of the other. */
-function isWithin({ box: a }: Moved, { box: b }: Moved): boolean {
-  const inside = (p: Box, q: Box) => [0, 1, 2].every((k) => p.min[k]! >= q.min[k]! && p.max[k]! <= q.max[k]!)
-  return inside(a, b) || inside(b, a)
 }
 
 /** All pieces with joints at these positions, the latest last. */

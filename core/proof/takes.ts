@@ -104,6 +104,7 @@ export const takesCheck: Check = {
   meaning: 'What has a fit takes what it is for, as the printer prints it.',
   texts,
   scope: 'part',
+  from: ({ sheet }) => sheet(),
   run({ built }): readonly Found[] {
     const { printer, measures } = built.resolved
     const found: Found[] = []

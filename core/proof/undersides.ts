@@ -1,6 +1,7 @@
 import type { Printer } from '../fits/index.ts'
 import type { Kernel, Ring, Scope, SolidMesh } from '../kernel/index.ts'
 import { type HangingRegion, layerAt, layerMiddle } from '../layers/index.ts'
+import type { Paced } from '../pacing/index.ts'
 import { cross, norm, subtract, type Vec3 } from '../place/index.ts'
 import { type Box2, boxAround, boxesMeet, cross2, minus, RingSides, ringArea, type Vec2 } from '../plane/index.ts'
 
@@ -25,16 +26,19 @@ const sameLean = 0.05
 /** A part of a triangle that a region has this share of is all of it. */
 const mostly = 0.5
 
+/** Between turns of others so many triangles are looked at. */
+const atATime = 100
+
 /**
  * All of a surface that looks down farther than its printer lays without help, cut from layer to layer and where it hangs; what ends
- * between the middles of two layers is as what lies beside it.
+ * between the middles of two layers is as what lies beside it. `hanging`: only what is over a region.
  */
-export function undersides(
+export function* undersides(
   kernel: Kernel,
   mesh: SolidMesh,
   regions: readonly HangingRegion[],
-  printer: Printer,
-): readonly Under[] {
+  { printer, hanging = false }: { readonly printer: Printer; readonly hanging?: boolean },
+): Paced<readonly Under[]> {
   const begun = regions.filter(({ kind }) => kind === 'begins')
   const byLayer = new Map<number, Bounded[]>()
   for (const region of regions) {
@@ -42,10 +46,16 @@ export function undersides(
     if (own) own.push(new Bounded(region))
     else byLayer.set(region.layer, [new Bounded(region)])
   }
+  const boxes = [...byLayer.values()].flat().map(({ box }) => box)
   const out: Under[] = []
   for (let t = 0; t < mesh.triangles.length / 3; t++) {
+    if (t % atATime === 0) yield
     const facet = facetOf(mesh, t)
     if (!facet) continue
+    if (hanging) {
+      const seen = boxOf(facet.corners.map(([x, y]): Vec2 => [x, y]))
+      if (!boxes.some((box) => boxesMeet(box, seen, 0))) continue
+    }
     // What begins has a foot, however steep that is.
     const isSteep = facet.lean < printer.overhang - sameLean
     if (isSteep && begun.length === 0) continue
@@ -61,8 +71,8 @@ export function undersides(
       }
     })
     for (const { polygon, unders } of isLevel(facet) ? [levelOf(stretches)] : endedAlike(facet, stretches))
-      if (unders.length > 0) out.push(...unders)
-      else if (!isSteep) out.push(wholeOf(facet, polygon, undefined))
+      if (unders.length > 0) out.push(...unders.filter(({ region }) => region || !hanging))
+      else if (!isSteep && !hanging) out.push(wholeOf(facet, polygon, undefined))
   }
   return out
 }

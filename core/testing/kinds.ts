@@ -45,6 +45,7 @@ export const lightCheck: Check = {
   meaning: 'No piece has more than 1 cm³.',
   texts,
   scope: 'piece',
+  from: () => [],
   run: (_, { built: { piece }, figures }) => {
     const finding = findingOf('light', texts, [{ kind: 'piece', id: piece.id }])
     const told = { piece: piece.name, most: mm3(1000) }

@@ -1,9 +1,10 @@
 import { applyEdit, type Part } from '@makrel/core/document'
-import { flexTested, isOfPiece, sheetOfSolid } from '@makrel/core/flex'
+import { flexTesting, isOfPiece, sheetOfSolid } from '@makrel/core/flex'
 import type { Kernel, Solid } from '@makrel/core/kernel'
 import { layerAreas, sectionAt } from '@makrel/core/layers'
 import { type Judged, lyingOf } from '@makrel/core/lying'
 import { withPosition } from '@makrel/core/mechanism'
+import { withTurns } from '@makrel/core/pacing'
 import { type Picture, picture } from '@makrel/core/pictures'
 import { type Box, joined } from '@makrel/core/place'
 import { packedRings } from '@makrel/core/plane'
@@ -29,6 +30,14 @@ import { ink, material } from './tints.ts'
 
 /** More than the printer's least gap is left between pieces that lie side by side, mm. */
 const clearOf = 3
+
+/** Lets messages in, and leaves off where nobody waits for the answer any more. */
+function stopping({ pause, signal }: Turn): () => Promise<void> {
+  return async () => {
+    await pause()
+    if (signal.aborted) throw new BuildAborted()
+  }
+}
 
 /** The worker that measures and checks, beside the one that builds: an edit never waits for it. */
 class Checks {
@@ -83,10 +92,13 @@ class Checks {
     },
     flex: async ({ flex }, turn) => {
       const part = turn.part!
-      if (!isOfPiece(part, flex)) return flexTested(workOut(part).resolved, flex)
+      if (!isOfPiece(part, flex)) return withTurns(flexTesting(workOut(part).resolved, flex), stopping(turn))
       const fine = await this.#builds.fine(turn)
       const solid = fine.pieces.find(({ piece }) => piece.id === flex.of)?.solid
-      return flexTested(fine.resolved, flex, () => solid && sheetOfSolid(this.#kernel, solid))
+      return withTurns(
+        flexTesting(fine.resolved, flex, () => solid && sheetOfSolid(this.#kernel, solid)),
+        stopping(turn),
+      )
     },
     spread: async ({ pose }, turn) => {
       const fine = await this.#builds.fine(turn)
@@ -121,10 +133,7 @@ class Checks {
         found.push(
           await this.#swing.reach(twice, (at) => withPosition(wanted, { joint, index }, at), {
             ...{ from, to },
-            pause: async () => {
-              await turn.pause()
-              if (turn.signal.aborted) throw new BuildAborted()
-            },
+            pause: stopping(turn),
           }),
         )
       return found

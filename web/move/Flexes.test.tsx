@@ -1,5 +1,6 @@
 import type { KeptFlex, Part } from '@makrel/core/document'
-import { type FlexResult, flexTested } from '@makrel/core/flex'
+import { type FlexResult, flexTesting } from '@makrel/core/flex'
+import { atOnce } from '@makrel/core/pacing'
 import { partOf, step } from '@makrel/core/testing'
 import { act, fireEvent, screen, waitFor, within } from '@testing-library/react'
 import { useState } from 'react'
@@ -38,7 +39,7 @@ beforeEach(() => {
   result = undefined
   answering(bender(), (_, input) => {
     const { flex: test } = input as { flex: KeptFlex }
-    return result?.(test) ?? flexTested(workedOf(partNow()).resolved, test)
+    return result?.(test) ?? atOnce(flexTesting(workedOf(partNow()).resolved, test))
   })
 })
 afterEach(() => {

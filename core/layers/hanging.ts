@@ -14,7 +14,7 @@ import { type LayerHeights, layerBottom, layerMiddle } from './heights.ts'
 import type { LaidPlace } from './laid.ts'
 import type { Ledges } from './ledges.ts'
 import type { Sections } from './sections.ts'
-import { type SpannedLine, sidesOf, spannedBest } from './spans.ts'
+import { type Side, type SpannedLine, sidesOf, spannedBest } from './spans.ts'
 
 /** A region of a layer that goes farther beyond what is below it than a printer lays without help. */
 export interface HangingRegion {
@@ -156,10 +156,10 @@ function heldRegions(
   { region, beyond, sides, isStrip }: HeldRegion,
   lineWidth: number,
 ): readonly Pick<HangingRegion, 'kind' | 'rings' | 'long' | 'lines'>[] {
-  const isHeldAt = (place: Vec2) => sides.isFilledAt(place)
+  const own = sidesOf(region, (place) => sides.isFilledAt(place))
   const reaching = (rings: readonly Ring[]) => ({ kind: 'reaches', rings, long: farthest(rings, sides) }) as const
-  if (isStrip && freeShare(region, isHeldAt) > mostlyFree) return [reaching(region)]
-  const { lines, longest, freeArea, pitch } = spannedBest(region, beyond, isHeldAt, lineWidth)
+  if (isStrip && freeShare(own) > mostlyFree) return [reaching(region)]
+  const { lines, longest, freeArea, pitch } = spannedBest(own, beyond, lineWidth)
   const free = freeArea / areaOf(beyond)
   if (free < none) return [{ kind: 'spans', long: longest, rings: region, lines }]
   if (free > all || longest === 0) return [reaching(region)]
@@ -232,9 +232,9 @@ function areaOf(rings: readonly Ring[]): number {
 }
 
 /** The share of a region's side that lies beside nothing that holds it. */
-function freeShare(region: readonly Ring[], isHeldAt: (place: Vec2) => boolean): number {
+function freeShare(sides: readonly Side[]): number {
   let [free, whole] = [0, 0]
-  for (const { a, b, isHeld } of sidesOf(region, isHeldAt)) {
+  for (const { a, b, isHeld } of sides) {
     const long = distance2(a, b)
     whole += long
     if (!isHeld) free += long

@@ -41,23 +41,16 @@ const hardlyFree = 1e-3
 
 /**
  * The way in which a region is bridged best: with the least that hangs free, then with the shortest lines (a slicer chooses its way so).
- * `beyond`: what of the region cannot do without; lines that do not run through that are not told. `isHeldAt`: whether a line that ends
- * there lies on something.
+ * `sides`: those of the region, see `sidesOf`. `beyond`: what of it cannot do without; lines that do not run through that are not told.
  */
-export function spannedBest(
-  region: readonly Ring[],
-  beyond: readonly Ring[],
-  isHeldAt: (place: Vec2) => boolean,
-  lineWidth: number,
-): Spanned {
-  const sides = sidesOf(region, isHeldAt)
-  const needed = sidesOf(beyond, () => false)
+export function spannedBest(sides: readonly Side[], beyond: readonly Ring[], lineWidth: number): Spanned {
+  const [flat, needed] = [flatSides(sides), flatSides(sidesOf(beyond, () => false))]
   const ways = new Set(Array.from({ length: 180 / tried }, (_, i) => i * tried))
   const byLength = [...sides].filter(({ isHeld }) => isHeld).sort((p, q) => lengthOf(q) - lengthOf(p))
   for (const { a, b } of byLength.slice(0, mostSides)) ways.add(wayOf(minus(b, a)) - 90).add(wayOf(minus(b, a)))
   let best: Spanned | undefined
   for (const way of ways) {
-    const own = spannedIn(sides, needed, ((way % 180) + 180) % 180, lineWidth)
+    const own = spannedIn(flat, needed, ((way % 180) + 180) % 180, lineWidth)
     const isFreer = best && own.freeArea > best.freeArea + hardlyFree * lineWidth
     const isLess = !best || own.freeArea < best.freeArea - hardlyFree * lineWidth
     if (isLess || (!isFreer && own.longest < best!.longest)) best = own
@@ -65,31 +58,34 @@ export function spannedBest(
   return best!
 }
 
-function spannedIn(sides: readonly Side[], needed: readonly Side[], way: number, lineWidth: number): Spanned {
+function spannedIn(sides: FlatSides, needed: FlatSides, way: number, lineWidth: number): Spanned {
   const turn = (way * Math.PI) / 180
   const along: Vec2 = [Math.cos(turn), Math.sin(turn)]
-  const off = ([x, y]: Vec2) => along[0] * y - along[1] * x
-  const low = needed.reduce((least, { a }) => Math.min(least, off(a)), Number.POSITIVE_INFINITY)
-  const high = needed.reduce((far, { a }) => Math.max(far, off(a)), Number.NEGATIVE_INFINITY)
+  let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY]
+  for (let i = 0; i < needed.ends.length; i += 4) {
+    const off = along[0] * needed.ends[i + 1]! - along[1] * needed.ends[i]!
+    if (off < low) low = off
+    if (off > high) high = off
+  }
   const widest = Math.max(Math.min(lineWidth, (high - low) / fewest), (high - low) / most)
   const count = Math.max(1, Math.round((high - low) / widest))
   const pitch = (high - low) / count
-  const [cuts, inside] = [sides, needed].map((each) => cutsOf(each, along, low, pitch, count)) as [Cut[][], Cut[][]]
+  const cuts = cutsOf(sides, along, low, pitch, count)
+  const inside = cutsOf(needed, along, low, pitch, count)
   const lines: SpannedLine[] = []
   let [longest, free] = [0, 0]
   for (let i = 0; i < count; i++) {
     const at = low + pitch * (i + 0.5)
     const place = (far: number): Vec2 => [along[0] * far - along[1] * at, along[1] * far + along[0] * at]
-    const [own, within] = [cuts[i]!, inside[i]!]
-    for (let k = 0; k + 1 < own.length; k += 2) {
-      const [from, to] = [own[k]!, own[k + 1]!]
+    for (let k = cuts.starts[i]!; k + 1 < cuts.starts[i + 1]!; k += 2) {
+      const [from, to] = [cuts.far[k]!, cuts.far[k + 1]!]
       let beyond = 0
-      for (let m = 0; m + 1 < within.length; m += 2)
-        beyond += Math.max(0, Math.min(to.far, within[m + 1]!.far) - Math.max(from.far, within[m]!.far))
+      for (let m = inside.starts[i]!; m + 1 < inside.starts[i + 1]!; m += 2)
+        beyond += Math.max(0, Math.min(to, inside.far[m + 1]!) - Math.max(from, inside.far[m]!))
       if (beyond <= 0) continue
-      const long = to.far - from.far
-      const isHeld = from.isHeld && to.isHeld
-      lines.push({ from: place(from.far), to: place(to.far), long, isHeld })
+      const long = to - from
+      const isHeld = cuts.isHeld[k] === 1 && cuts.isHeld[k + 1] === 1
+      lines.push({ from: place(from), to: place(to), long, isHeld })
       if (isHeld) longest = Math.max(longest, long)
       else free += beyond
     }
@@ -97,27 +93,73 @@ function spannedIn(sides: readonly Side[], needed: readonly Side[], way: number,
   return { way, longest, freeArea: free * pitch, pitch, lines }
 }
 
-interface Cut {
-  readonly far: number
-  readonly isHeld: boolean
+/** Sides as plain numbers, since lines are laid through them in dozens of ways: x, y of both ends of each. */
+interface FlatSides {
+  readonly ends: Float64Array
+  readonly isHeld: Uint8Array
+}
+
+function flatSides(sides: readonly Side[]): FlatSides {
+  const ends = new Float64Array(4 * sides.length)
+  const isHeld = new Uint8Array(sides.length)
+  for (const [i, { a, b, isHeld: held }] of sides.entries()) {
+    ends[4 * i] = a[0]
+    ends[4 * i + 1] = a[1]
+    ends[4 * i + 2] = b[0]
+    ends[4 * i + 3] = b[1]
+    if (held) isHeld[i] = 1
+  }
+  return { ends, isHeld }
+}
+
+/** Where lines cross sides: those of line i from `starts[i]` on, as they come along it. */
+interface Cuts {
+  readonly starts: Int32Array
+  readonly far: Float64Array
+  readonly isHeld: Uint8Array
 }
 
 /** Where evenly spaced lines cross sides, along each line. */
-function cutsOf(sides: readonly Side[], along: Vec2, low: number, pitch: number, count: number): Cut[][] {
-  const cuts = Array.from({ length: count }, (): Cut[] => [])
-  for (const { a, b, isHeld } of sides) {
-    const [p, q] = [along[0] * a[1] - along[1] * a[0], along[0] * b[1] - along[1] * b[0]]
+function cutsOf({ ends, isHeld }: FlatSides, along: Vec2, low: number, pitch: number, count: number): Cuts {
+  const [cos, sin] = along
+  const sides = isHeld.length
+  /** of each side how far off its ends are, and the lines that cross it: a line through a corner crosses the one of both sides that goes up from it */
+  const off = new Float64Array(2 * sides)
+  const lines = new Int32Array(2 * sides)
+  const starts = new Int32Array(count + 1)
+  for (let i = 0; i < sides; i++) {
+    const p = cos * ends[4 * i + 1]! - sin * ends[4 * i]!
+    const q = cos * ends[4 * i + 3]! - sin * ends[4 * i + 2]!
+    off[2 * i] = p
+    off[2 * i + 1] = q
     if (p === q) continue
-    const [x, y] = [along[0] * a[0] + along[1] * a[1], along[0] * b[0] + along[1] * b[1]]
-    // A line through a corner crosses the one of both sides that goes up from it.
+    const high = Math.max(p, q)
     const first = Math.max(0, Math.ceil((Math.min(p, q) - low) / pitch - 0.5))
-    for (let i = first; i < count; i++) {
-      const at = low + pitch * (i + 0.5)
-      if (at >= Math.max(p, q)) break
-      cuts[i]!.push({ far: x + ((at - p) / (q - p)) * (y - x), isHeld })
+    let last = first
+    while (last < count && low + pitch * (last + 0.5) < high) starts[++last]!++
+    lines[2 * i] = first
+    lines[2 * i + 1] = last
+  }
+  for (let i = 0; i < count; i++) starts[i + 1]! += starts[i]!
+  const next = starts.slice(0, count)
+  const cuts: Cuts = { starts, far: new Float64Array(starts[count]!), isHeld: new Uint8Array(starts[count]!) }
+  for (let i = 0; i < sides; i++) {
+    const [p, q] = [off[2 * i]!, off[2 * i + 1]!]
+    const x = cos * ends[4 * i]! + sin * ends[4 * i + 1]!
+    const y = cos * ends[4 * i + 2]! + sin * ends[4 * i + 3]!
+    for (let line = lines[2 * i]!; line < lines[2 * i + 1]!; line++) {
+      const at = low + pitch * (line + 0.5)
+      const far = x + ((at - p) / (q - p)) * (y - x)
+      // Few cross each line: each is put where it belongs.
+      let k = next[line]!++
+      for (; k > starts[line]! && cuts.far[k - 1]! > far; k--) {
+        cuts.far[k] = cuts.far[k - 1]!
+        cuts.isHeld[k] = cuts.isHeld[k - 1]!
+      }
+      cuts.far[k] = far
+      cuts.isHeld[k] = isHeld[i]!
     }
   }
-  for (const own of cuts) own.sort((m, n) => m.far - n.far)
   return cuts
 }
 

@@ -98,7 +98,12 @@ export async function hangingBy(
 const mostShown = 20_000
 
 export function underMarks(field: string, piece: string, unders: readonly Under[]): Mark[] {
-  const points = Float32Array.from(unders.flatMap(({ corners }) => corners).slice(0, 9 * mostShown))
+  const shown: number[] = []
+  for (const { corners } of unders) {
+    if (shown.length >= 9 * mostShown) break
+    shown.push(...corners)
+  }
+  const points = Float32Array.from(shown.slice(0, 9 * mostShown))
   return [
     { kind: 'field', field, pieces: [piece] },
     { kind: 'triangles', points },

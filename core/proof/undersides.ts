@@ -1,9 +1,10 @@
+import Flatbush from 'flatbush'
 import type { Printer } from '../fits/index.ts'
 import type { Kernel, Ring, Scope, SolidMesh } from '../kernel/index.ts'
 import { type HangingRegion, layerAt, layerMiddle } from '../layers/index.ts'
 import type { Paced } from '../pacing/index.ts'
 import { cross, norm, subtract, type Vec3 } from '../place/index.ts'
-import { type Box2, boxAround, boxesMeet, cross2, minus, RingSides, ringArea, type Vec2 } from '../plane/index.ts'
+import { type Box2, cross2, minus, RingSides, ringArea, type Vec2 } from '../plane/index.ts'
 
 /** Part of a triangle that looks down, over a region that hangs or over none. */
 export interface Under {
@@ -40,22 +41,13 @@ export function* undersides(
   { printer, hanging = false }: { readonly printer: Printer; readonly hanging?: boolean },
 ): Paced<readonly Under[]> {
   const begun = regions.filter(({ kind }) => kind === 'begins')
-  const byLayer = new Map<number, Bounded[]>()
-  for (const region of regions) {
-    const own = byLayer.get(region.layer)
-    if (own) own.push(new Bounded(region))
-    else byLayer.set(region.layer, [new Bounded(region)])
-  }
-  const boxes = [...byLayer.values()].flat().map(({ box }) => box)
+  const over = new Layers(regions)
   const out: Under[] = []
   for (let t = 0; t < mesh.triangles.length / 3; t++) {
     if (t % atATime === 0) yield
     const facet = facetOf(mesh, t)
     if (!facet) continue
-    if (hanging) {
-      const seen = boxOf(facet.corners.map(([x, y]): Vec2 => [x, y]))
-      if (!boxes.some((box) => boxesMeet(box, seen, 0))) continue
-    }
+    if (hanging && !isOverAny(facet, over, printer)) continue
     // What begins has a foot, however steep that is.
     const isSteep = facet.lean < printer.overhang - sameLean
     if (isSteep && begun.length === 0) continue
@@ -66,7 +58,7 @@ export function* undersides(
           kernel,
           facet,
           polygon,
-          (byLayer.get(layer) ?? []).filter(({ region }) => !isSteep || region.kind === 'begins'),
+          over.at(layer, boxOf(polygon)).filter(({ region }) => !isSteep || region.kind === 'begins'),
         ),
       }
     })
@@ -110,15 +102,28 @@ function isLevel(facet: Facet): boolean {
   return high - low < level
 }
 
+/** The layer that a height is the underside of. */
+function layerOver(z: number, printer: Printer): number {
+  const layer = layerAt(z, printer)
+  return z <= layerMiddle(layer, printer) ? layer : layer + 1
+}
+
+/** Whether a triangle may lie over some region of the layers that it is the underside of. */
+function isOverAny(facet: Facet, over: Layers, printer: Printer): boolean {
+  const [low, high] = heightsOf(facet)
+  const box = boxOf(facet.corners)
+  const last = layerOver(high + level, printer)
+  for (let layer = layerOver(low - level, printer); layer <= last; layer++)
+    if (over.at(layer, box).length > 0) return true
+  return false
+}
+
 /** What of a triangle is the underside of each layer; all of one that lies level may be of the layer below or above it. */
 function stretchesOf(
   facet: Facet,
   printer: Printer,
 ): readonly { readonly layer: number; readonly polygon: readonly Vec3[] }[] {
-  const layerOf = (z: number) => {
-    const layer = layerAt(z, printer)
-    return z <= layerMiddle(layer, printer) ? layer : layer + 1
-  }
+  const layerOf = (z: number) => layerOver(z, printer)
   const [low, high] = heightsOf(facet)
   const { corners } = facet
   if (isLevel(facet))
@@ -145,15 +150,13 @@ function cutAtRegions(
 ): readonly Under[] {
   // Seen from above it runs the other way.
   const seen = polygon.map(([x, y]): Vec2 => [x, y]).reverse()
-  const box = boxOf(seen)
-  const over = regions.filter((each) => boxesMeet(each.box, box, 0))
   const middle = middleOf(seen)
-  if (facet.down < hardlyDown || !over.some((each) => each.parts(seen, middle))) {
-    const own = over.find((each) => each.hasAt(middle))
+  if (facet.down < hardlyDown || !regions.some((each) => each.parts(seen, middle))) {
+    const own = regions.find((each) => each.hasAt(middle))
     return own ? [wholeOf(facet, polygon, own.region)] : []
   }
   return kernel.scope((scope) => {
-    const hanging = over.flatMap(({ region }) => {
+    const hanging = regions.flatMap(({ region }) => {
       const rings = scope.commonRegions([seen], region.rings)
       return rings.length > 0 ? [{ region, rings }] : []
     })
@@ -210,20 +213,52 @@ function endedAlike(facet: Facet, stretches: readonly Stretch[]): readonly Stret
   })
 }
 
+/** Regions by their layers, those of each in a tree of boxes. */
+class Layers {
+  readonly #layers = new Map<number, { readonly regions: Bounded[]; tree: Flatbush | undefined }>()
+
+  constructor(regions: readonly HangingRegion[]) {
+    for (const region of regions) {
+      const own = this.#layers.get(region.layer)
+      if (own) own.regions.push(new Bounded(region))
+      else this.#layers.set(region.layer, { regions: [new Bounded(region)], tree: undefined })
+    }
+  }
+
+  /** Those of a layer whose boxes meet a box, as they were given. */
+  at(layer: number, { min, max }: Box2): readonly Bounded[] {
+    const own = this.#layers.get(layer)
+    if (!own) return []
+    if (!own.tree) {
+      own.tree = new Flatbush(own.regions.length)
+      for (const { box } of own.regions) own.tree.add(...box.min, ...box.max)
+      own.tree.finish()
+    }
+    return own.tree
+      .search(...min, ...max)
+      .sort((a, b) => a - b)
+      .map((i) => own.regions[i]!)
+  }
+}
+
 /** A region with its sides in a tree. */
 class Bounded {
   readonly region: HangingRegion
   readonly box: Box2
-  readonly #sides: RingSides
+  #sides: RingSides | undefined
 
   constructor(region: HangingRegion) {
     this.region = region
     this.box = boxOf(region.rings.flat())
-    this.#sides = new RingSides(region.rings)
+  }
+
+  private get sides(): RingSides {
+    this.#sides ??= new RingSides(this.region.rings)
+    return this.#sides
   }
 
   hasAt(place: Vec2): boolean {
-    return this.#sides.isFilledAt(place)
+    return this.sides.isFilledAt(place)
   }
 
   /** Whether a side goes through a convex polygon, not just along its rim: leaning faces are cut where regions end. */
@@ -231,7 +266,7 @@ class Bounded {
     const inner = polygon.map(
       ([x, y]): Vec2 => [middle[0] + within * (x - middle[0]), middle[1] + within * (y - middle[1])],
     )
-    return this.#sides.in(boxOf(inner)).some(([a, b]) => goesThrough(inner, a, b))
+    return this.sides.in(boxOf(inner)).some(([a, b]) => goesThrough(inner, a, b))
   }
 }
 /** Of a polygon what lies well inside, as a share of the way from its middle. */
@@ -251,8 +286,16 @@ function goesThrough(polygon: readonly Vec2[], a: Vec2, b: Vec2): boolean {
   return true
 }
 
-function boxOf(points: readonly Vec2[]): Box2 {
-  return boxAround(points.map((p) => ({ min: p, max: p })))!
+/** Seen from above. */
+function boxOf(points: readonly (Vec2 | Vec3)[]): Box2 {
+  let [left, front, right, back] = [Infinity, Infinity, -Infinity, -Infinity]
+  for (const [x, y] of points) {
+    if (x < left) left = x
+    if (x > right) right = x
+    if (y < front) front = y
+    if (y > back) back = y
+  }
+  return { min: [left, front], max: [right, back] }
 }
 
 function areaOf(rings: readonly Ring[]): number {

@@ -185,7 +185,7 @@ function laidIn(
   heights: LayerHeights,
   byLayer: ReadonlyMap<number, readonly LaidPlace[]>,
 ): (layer: number) => Laid {
-  const bodies = new Map<readonly Ring[], (readonly Ring[])[]>()
+  const bodies = new WeakMap<readonly Ring[], (readonly Ring[])[]>()
   const known = new Map<number, Laid>()
   return (layer) => {
     const before = known.get(layer)
@@ -201,6 +201,9 @@ function laidIn(
     const isAll = laid.length === own.length
     const kept = { rings: isAll ? rings : laid.flatMap(({ body }) => body), isAll, bodies: laid }
     known.set(layer, kept)
+    // What lies far below nothing lies on.
+    for (const other of known.keys())
+      if (layerBottom(layer, heights) - layerBottom(other + 1, heights) > 2 * carriedOver) known.delete(other)
     return kept
   }
 }

@@ -7,6 +7,8 @@ import {
   boxesMeet,
   insideRings,
   offSide,
+  type PackedRings,
+  packedRings,
   pointInside,
   RingSides,
   ringArea,
@@ -20,7 +22,7 @@ export interface LaidPlace {
   /** from 0 */
   readonly layer: number
   /** where the middle of a line can go */
-  readonly core: readonly Ring[]
+  readonly core: PackedRings
   readonly box: Box2
   /** a place well inside of that */
   readonly inside: Vec2
@@ -61,20 +63,20 @@ export async function laidGroups(
   /** Places that share what a thin wall must lie on have cores no farther from each other. */
   const mostApart = 2 * by - leastShared * lineWidth
   /** what was found of the same section in other layers */
-  const known = new Map<readonly Ring[], readonly Omit<LaidPlace, 'layer'>[]>()
+  const known = new WeakMap<readonly Ring[], readonly Room[]>()
   const placesIn = (rings: readonly Ring[]) => {
     const found =
       known.get(rings) ??
       bodiesOf(kernel.scope((scope) => scope.inset(rings, by, { within: plainer }))).map((core) => ({
-        ...{ core, box: boxOf(core), inside: pointInside(core) ?? core[0]![0]! },
+        ...{ core, packed: packedRings(core), box: boxOf(core), inside: pointInside(core) ?? core[0]![0]! },
       }))
     known.set(rings, found)
     return found
   }
   /** Where a place well inside of one lies in the other it is quickly told. */
-  const clearlyShares = (a: Own, b: Own) =>
+  const clearlyShares = (a: Room, b: Room) =>
     a.core === b.core || insideRings(b.core, a.inside) || insideRings(a.core, b.inside)
-  const shares = (a: Own, b: Own) =>
+  const shares = (a: Room, b: Room) =>
     kernel.scope((scope) => {
       const common = (one: readonly Ring[], other: readonly Ring[]) => scope.commonRegions(one, other)
       const both = common(a.core, b.core).reduce((sum, ring) => sum + ringArea(ring), 0)
@@ -104,28 +106,29 @@ export async function laidGroups(
   }
   const places: LaidPlace[] = []
   const groups = new Groups()
-  let first = 0
+  /** of the layer below, and the number of the first of them */
+  let [below, first]: readonly [readonly Room[], number] = [[], 0]
   for (let layer = 0; layerBottom(layer, heights) < height; layer++) {
     await pause?.()
     const next = places.length
-    const doubtful: (readonly [number, number])[] = []
-    for (const place of placesIn(ringsIn(layer))) {
+    const doubtful: (readonly [own: number, under: number])[] = []
+    const rooms = placesIn(ringsIn(layer))
+    for (const [i, room] of rooms.entries()) {
       const number = groups.add()
-      places.push({ ...place, layer })
-      for (let under = first; under < next; under++) {
-        const other = places[under]!
-        if (!boxesMeet(place.box, other.box, lineWidth)) continue
-        if (clearlyShares(place, other)) groups.join(number, under)
-        else doubtful.push([number, under])
+      places.push({ layer, core: room.packed, box: room.box, inside: room.inside })
+      for (const [k, under] of below.entries()) {
+        if (!boxesMeet(room.box, under.box, lineWidth)) continue
+        if (clearlyShares(room, under)) groups.join(number, first + k)
+        else doubtful.push([i, k])
       }
     }
     // Most of these hang together by what lies below.
-    for (const [a, b] of doubtful) {
-      if (groups.of(a) === groups.of(b)) continue
-      const [one, other] = [places[a]!, places[b]!]
-      if (nearerThan(one.core, other.core, mostApart) && shares(one, other)) groups.join(a, b)
+    for (const [i, k] of doubtful) {
+      if (groups.of(next + i) === groups.of(first + k)) continue
+      const [one, other] = [rooms[i]!, below[k]!]
+      if (nearerThan(one.core, other.core, mostApart) && shares(one, other)) groups.join(next + i, first + k)
     }
-    first = next
+    ;[below, first] = [rooms, next]
   }
   const all = new Map<number, LaidPlace[]>()
   places.forEach((place, i) => {
@@ -136,7 +139,11 @@ export async function laidGroups(
   return [...all.values()]
 }
 
-type Own = Omit<LaidPlace, 'layer'>
+/** A place of a section, in whatever layers that is. */
+interface Room extends Pick<LaidPlace, 'box' | 'inside'> {
+  readonly core: readonly Ring[]
+  readonly packed: PackedRings
+}
 
 function boxOf(rings: readonly Ring[]): Box2 {
   return boxAround(rings.flatMap((ring) => ring.map((p) => ({ min: p, max: p }))))!

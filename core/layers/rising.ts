@@ -25,7 +25,7 @@ export function* risingOf(
   if (foot.length < 3) return []
   const out: Risen[] = []
   const sum = { volume: 0, x: 0, y: 0, z: 0 }
-  const known = new Map<readonly Ring[], Moments>()
+  const known = new WeakMap<readonly Ring[], Moments>()
   for (let layer = 0; layerBottom(layer, heights) < height; layer++) {
     const [low, high] = [layerBottom(layer, heights), Math.min(height, layerBottom(layer + 1, heights))]
     yield

@@ -55,6 +55,25 @@ describe('sections of a solid', () => {
       { numRuns: runs(30) },
     )
   })
+  it('are the same, whether they were packed meanwhile or not', async () => {
+    const ball = step('b', 'ball', { diameter: '15.3' })
+    const plate = step('p', 'plate', { width: '20.3', depth: '11.1', height: '4.3', corner: '2.1' })
+    const { pieces } = await built(kernel, partOf([ball, plate]), 0.05)
+    const solid = pieces[0]!.solid!
+    const { min, max } = solid.bounds()!
+    const heights = Array.from({ length: 40 }, (_, i) => min[2] + ((i + 0.37) / 40) * (max[2] - min[2]))
+    const [all, few] = [new Sections(kernel, solid), new Sections(kernel, solid, 150)]
+    const first = heights.map((z) => all.at(z))
+    // Up and down: what was packed is asked for again.
+    for (const [i, z] of [...heights.entries(), ...[...heights.entries()].reverse()]) {
+      const rings = few.at(z)
+      expect(rings).toEqual(first[i])
+      // What was asked for right before is at hand.
+      expect(few.at(z)).toBe(rings)
+      expect(all.at(z)).toBe(first[i])
+    }
+    expect(few.at(heights[0]!)).not.toBe(few.at(heights[20]!))
+  })
   it('of a prism are the very same between its ends, and others where it changes', async () => {
     const block = step('b', 'plate', { width: '20.3', depth: '11.1', height: '7.3', corner: '2.1' })
     const cone = step(

@@ -1,5 +1,5 @@
 import type { Kernel, Ring, Solid } from '../kernel/index.ts'
-import type { Vec2 } from '../plane/index.ts'
+import { type PackedRings, packedRings, unpackedRings, type Vec2 } from '../plane/index.ts'
 import { Ledges } from './ledges.ts'
 
 /** Heights nearer to each other than this are one, mm. */
@@ -18,17 +18,23 @@ const sameCorner = 1e-5
 export class Sections {
   readonly #kernel: Kernel
   readonly #solid: Solid
+  readonly #mostAtHand: number
   /** heights at which corners lie, ascending */
   readonly #heights: readonly number[]
   /** by its place between heights: the section that was cut there first */
-  readonly #first = new Map<number, readonly Ring[]>()
+  readonly #first = new Map<number, Section>()
   /** by its place between heights: whether that is the section of all of it */
   readonly #isEven = new Map<number, boolean>()
-  readonly #known = new Map<number, readonly Ring[]>()
+  readonly #known = new Map<number, Section>()
   /** by what they are, wherever they were cut */
-  readonly #alike = new Map<string, readonly Ring[]>()
+  readonly #alike = new Map<string, Section>()
+  /** those whose rings are at hand, the one asked for latest last; and how many corners they have */
+  readonly #atHand = new Set<Section>()
+  #corners = 0
 
-  constructor(kernel: Kernel, solid: Solid) {
+  /** `mostAtHand`: so many corners are kept as they are, beside those of the section that was asked for latest. */
+  constructor(kernel: Kernel, solid: Solid, mostAtHand = 1_000_000) {
+    this.#mostAtHand = mostAtHand
     this.#kernel = kernel
     this.#solid = solid
     const corners = solid.corners()
@@ -40,10 +46,24 @@ export class Sections {
 
   /** The rings at height `z`, mm: outer ones counter-clockwise, holes clockwise. */
   at(z: number): readonly Ring[] {
-    const known = this.#known.get(z)
-    if (known) return known
-    const rings = this.between(z)
-    this.#known.set(z, rings)
+    const section = this.#known.get(z) ?? this.between(z)
+    this.#known.set(z, section)
+    return this.ringsOf(section)
+  }
+
+  /** Of a part of many corners those that were not asked for lately are packed: as lists of places they would fill the memory. */
+  private ringsOf(section: Section): readonly Ring[] {
+    const rings = section.rings ?? unpackedRings(section.packed!)
+    if (!this.#atHand.delete(section)) this.#corners += section.count
+    this.#atHand.add(section)
+    section.rings = rings
+    for (const oldest of this.#atHand) {
+      if (this.#corners <= this.#mostAtHand || oldest === section) break
+      this.#atHand.delete(oldest)
+      this.#corners -= oldest.count
+      oldest.packed ??= packedRings(oldest.rings!)
+      oldest.rings = undefined
+    }
     return rings
   }
 
@@ -74,7 +94,7 @@ export class Sections {
     )
   }
 
-  private between(z: number): readonly Ring[] {
+  private between(z: number): Section {
     const slab = this.below(z)
     const [low, high] = [this.#heights[slab], this.#heights[slab + 1]]
     // On a height itself neither side counts.
@@ -86,8 +106,7 @@ export class Sections {
       this.#first.set(slab, own)
       return own
     }
-    const isEven =
-      this.#isEven.get(slab) ?? isSame(this.cut(low + (high - low) / 16), this.cut(high - (high - low) / 16))
+    const isEven = this.#isEven.get(slab) ?? this.cut(low + (high - low) / 16) === this.cut(high - (high - low) / 16)
     this.#isEven.set(slab, isEven)
     return isEven ? first : this.cut(z)
   }
@@ -103,20 +122,26 @@ export class Sections {
     return low - 1
   }
 
-  private cut(z: number): readonly Ring[] {
+  /** The very same where all corners are at the same places, whichever corner each ring begins at. */
+  private cut(z: number): Section {
     const cut = this.#kernel.scope((scope) => scope.slice(this.#solid, z))
     const rings = cut.rings.map(plainer).filter((ring) => ring.length > 2)
     const key = marked(rings)
     const alike = this.#alike.get(key)
     if (alike) return alike
-    this.#alike.set(key, rings)
-    return rings
+    const section: Section = { count: rings.reduce((sum, ring) => sum + ring.length, 0), rings, packed: undefined }
+    this.#alike.set(key, section)
+    this.ringsOf(section)
+    return section
   }
 }
 
-/** Whether all corners are at the same places, whichever corner each ring begins at. */
-function isSame(a: readonly Ring[], b: readonly Ring[]): boolean {
-  return a === b || marked(a) === marked(b)
+/** What was cut: its rings, or packed. */
+interface Section {
+  /** how many corners it has */
+  readonly count: number
+  rings: readonly Ring[] | undefined
+  packed: PackedRings | undefined
 }
 
 /** The same for rings whose corners are at the same places, whichever corner each begins at: two sums over all of them, of 32 bits each. */

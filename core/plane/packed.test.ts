@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { expect, it } from 'vitest'
 import { runs } from '../testing/index.ts'
-import { forEachCorner, packedRings, type Vec2 } from './index.ts'
+import { forEachCorner, packedRings, unpackedRings, type Vec2 } from './index.ts'
 
 it('rings come back as they were packed, to the last digit', () => {
   const number = fc.double({ noNaN: true, noDefaultInfinity: true })
@@ -15,6 +15,7 @@ it('rings come back as they were packed, to the last digit', () => {
         back.at(-1)!.push([x, y])
       })
       expect(back).toEqual(rings)
+      expect(unpackedRings(packed)).toEqual(rings)
       expect(packed.points.length).toBe(2 * rings.flat().length)
     }),
     { numRuns: runs(200) },

@@ -1,6 +1,6 @@
-import type { Ring } from './vectors.ts'
+import type { Ring, Vec2 } from './vectors.ts'
 
-/** Rings in two lists, to be given from one worker to another without a copy. */
+/** Rings in two lists: they take a quarter of the room, and are given from one worker to another without a copy. */
 export interface PackedRings {
   /** x, y of all corners, mm */
   readonly points: Float64Array
@@ -21,6 +21,15 @@ export function packedRings(rings: readonly Ring[]): PackedRings {
     ends[i] = at
   }
   return { points, ends }
+}
+
+export function unpackedRings({ points, ends }: PackedRings): readonly Ring[] {
+  let at = 0
+  return Array.from(ends, (end) => {
+    const ring: Vec2[] = []
+    for (; at < end; at++) ring.push([points[2 * at]!, points[2 * at + 1]!])
+    return ring
+  })
 }
 
 /** Calls `visit` with each corner of each ring; `isFirst` of a ring. */

@@ -2,7 +2,7 @@ import type { Ring } from '../kernel/index.ts'
 import { type LaidPlace, layerMiddle } from '../layers/index.ts'
 import { isOutside, shellsOf, type TriangleTree } from '../mesh/index.ts'
 import type { Vec3 } from '../place/index.ts'
-import { ringArea, type Vec2 } from '../plane/index.ts'
+import { ringArea, unpackedRings, type Vec2 } from '../plane/index.ts'
 import { type Check, findingOf, type Mark, type ProofPiece } from './define.ts'
 import { mm } from './phrase.ts'
 import { whoseIn } from './whose.ts'
@@ -79,7 +79,7 @@ function bodiesOf(
 
 /** Where the smaller groups of a solid come nearest to its others, layer by layer, or where they lie, if that is not to be seen. */
 function marksOf(groups: readonly Group[], at: At): PointMark[] {
-  const areaOf = (group: Group) => group.reduce((sum, { core }) => sum + areaIn(core), 0)
+  const areaOf = (group: Group) => group.reduce((sum, { core }) => sum + areaIn(unpackedRings(core)), 0)
   const [, ...smaller] = [...groups].sort((a, b) => areaOf(b) - areaOf(a))
   return smaller.slice(0, mostMarked).flatMap((group): PointMark[] => {
     const necks = necksOf(
@@ -132,9 +132,11 @@ function necksOf(group: Group, others: readonly Group[]): Neck['pair'][] {
 
 function neckOf(own: LaidPlace, others: readonly LaidPlace[]): Neck {
   let best: Neck | undefined
-  for (const other of others)
-    for (const p of cornersOf(own.core))
-      for (const q of cornersOf(other.core)) {
+  const corners = cornersOf(unpackedRings(own.core))
+  for (const other of others) {
+    const theirs = cornersOf(unpackedRings(other.core))
+    for (const p of corners)
+      for (const q of theirs) {
         const long = Math.hypot(p[0] - q[0], p[1] - q[1])
         if (best && best.long <= long) continue
         best = {
@@ -145,6 +147,7 @@ function neckOf(own: LaidPlace, others: readonly LaidPlace[]): Neck {
           ],
         }
       }
+  }
   return best!
 }
 

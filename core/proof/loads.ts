@@ -125,14 +125,14 @@ async function ofPiece(
   const mpa = Math.round(strengthOf(part.material)[worst.betweenLayers ? 'across' : 'along'])
   const values = {
     ...{ ...told, force: Number(force.toPrecision(4)), share: Number((100 * use).toPrecision(2)) },
-    ...{ where: section.names, area: mm2(worst.area) },
+    ...{ where: section.where, area: mm2(worst.area) },
     leaves: sentences(clause(texts, 'load-leaves', { strength: mpa, material: part.material.name })),
   }
   const layers = sentences(...(worst.betweenLayers ? [clause(texts, 'load-between-layers', {})] : []))
   if (use <= borne && shared && !(shared.alone <= borne)) {
     const there = sectionOf(context, piece, shared)
     const most = Number((100 * shared.alone).toPrecision(2))
-    const told = { ...values, where: there.names, count: shared.count, most }
+    const told = { ...values, where: there.where, count: shared.count, most }
     return finding('advice', 'load-shared', told, { marks: there.marks, by: shared.alone })
   }
   if (use <= borne) return finding('pass', 'load-borne', values, { marks })
@@ -160,8 +160,8 @@ function sectionOf(context: ProofContext, piece: ProofPiece, { plane, rings }: L
     ring.flatMap((p, i) => [...liftedFrom(plane, p), ...liftedFrom(plane, ring[(i + 1) % ring.length]!)]),
   )
   const marks: Mark[] = [{ kind: 'lines', points: Float32Array.from(points) }]
-  const { about: steps, names } = whoseIn(context, piece).of(near)
-  return { marks, about: steps, names: names.length > 0 ? names : [stepName(context.built.resolved, '')] }
+  const { about: steps, where } = whoseIn(context, piece).of(near)
+  return { marks, about: steps, where: where.length > 0 ? where : [stepName(context.built.resolved, '')] }
 }
 
 /** As long as a part of the way to the section, so that it is seen whatever the size of the piece. */

@@ -111,15 +111,13 @@ function findingsOf(context: ProofContext, piece: ProofPiece, neck: Neck): Found
   const force = share * bears({ ...figures, arm }, strength)
   const tree = context.tree(piece)
   const whose = whoseIn(context, piece)
-  const places = [section.plane.at, ...neck.sides].map((at) => tree.nearest(at)!.triangle)
-  const { names: where } = whose.of(places)
   // It is told of what lies right beside it all round, on both sides; what is deepest on its sides may change with anything else.
   const round = section.rings.flatMap((ring) => {
     const every = Math.ceil(ring.length / asked)
     return ring.filter((_, i) => i % every === 0).map((p) => liftedFrom(section.plane, p))
   })
   const beside = [-nextTo, nextTo].flatMap((by) => round.map((p) => add(p, scaled(section.plane.normal, by))))
-  const { about: owners } = whose.of(beside.map((p) => tree.nearest(p)!.triangle))
+  const { about: owners, where } = whose.of(beside.map((p) => tree.nearest(p)!.triangle))
   const about = [...owners, { kind: 'piece', id } as const]
   const finding = findingOf('necks', texts, about)
   const told = {

@@ -51,4 +51,14 @@ describe('where something is', () => {
     const [text] = await textsOf(partOf([base('15.3'), pocket('p', -4.75), pocket('q', 4.75)]), 'walls')
     expect(text).toContain('at the right of Step 2 of Piece 1 (plate) and the left of Step 3 of Piece 1 (plate), less')
   })
+  it('names the copy whose neck is too thin', async () => {
+    const balls = step('b', 'ball', { diameter: '7.3 + copy * 0.4' }, {
+      place: { ...onFace('a', 'top'), lift: '-0.05' },
+      repeats: [repeat('row', { count: '3', spacing: '14.3' })],
+    } as never)
+    const texts = await textsOf(partOf([base('15.3'), balls]), 'necks')
+    expect(texts.length).toBe(3)
+    for (const copy of [1, 2, 3])
+      expect(texts.filter((text) => text.includes(`copy ${copy} of Step 2 of Piece 1 (ball)`))).toHaveLength(1)
+  })
 })

@@ -1,7 +1,18 @@
 import type { Kernel, Solid } from '../kernel/index.ts'
 import type { Positions, Wanted } from '../mechanism/index.ts'
 import { apart, TriangleTree, towards } from '../mesh/index.ts'
-import { type Box, boxOut, compose, type Frame, inverse, norm, pointOut, type Vec3, world } from '../place/index.ts'
+import {
+  type Box,
+  boxOut,
+  compose,
+  type Frame,
+  inverse,
+  meet,
+  norm,
+  pointOut,
+  type Vec3,
+  world,
+} from '../place/index.ts'
 import { poseOf } from '../planning/index.ts'
 import { alikeIn, type Built, type BuiltPiece, type TwiceBuilt } from '../solids/index.ts'
 import { type PairsAt, type Reach, reachOf, touching } from './contact.ts'
@@ -140,9 +151,13 @@ export class Swing {
 
   /** Whether a body of the one lies in the material of the other, whose surfaces need not cross then. */
   private holds(a: Moved, b: Moved): boolean {
-    const lies = (small: Moved, large: Moved) =>
-      isIn(small.solid, large.solid, compose(inverse(large.motion), small.motion))
-    return lies(a, b) || lies(b, a)
+    if (!meet(a.box, b.box)) return false
+    const frame = compose(inverse(a.motion), b.motion)
+    const known = this.#known.get(this.tree(a.solid))?.get(this.tree(b.solid))
+    const stands = known && sameFrame(known.frame, frame) ? known : undefined
+    const lies = stands?.lies ?? (isIn(b.solid, a.solid, frame) || isIn(a.solid, b.solid, inverse(frame)))
+    if (stands) stands.lies = lies
+    return lies
   }
 
   private shared(a: Moved, b: Moved): number {
@@ -171,6 +186,8 @@ interface Known {
   readonly frame: Frame
   readonly within: number
   readonly found: Near | undefined
+  /** whether one lies in the other, where that was asked */
+  lies?: boolean
   /** triangles that were nearest the last time that any were */
   readonly start: readonly [number, number] | undefined
 }

@@ -74,7 +74,7 @@ function stepOf(definition: (typeof shapes)[number]): Step {
   )
   const on = onFace('base', definition.kind === 'plate' ? 'end' : 'top')
   // As few links as there can be: all of it is proved for each function.
-  const few = definition.kind === 'chain-mail' ? { across: '2', along: '2' } : {}
+  const few: Record<string, string> = definition.kind === 'chain-mail' ? { across: '2', along: '2' } : {}
   return step('x', definition.kind, { ...fields, ...few }, { operation: definition.operation, place: on })
 }
 

@@ -26,11 +26,11 @@ function cornersOf(solid: Solid): readonly Vec3[] {
   const before = known.get(solid)
   if (before) return before
   const { positions, triangles } = solid.mesh()
-  const { shells, shellOf } = shellsOf(solid.mesh())
-  const corners = shells.map((_, shell): Vec3 => {
-    const v = 3 * triangles[3 * shellOf.indexOf(shell)]!
-    return [positions[v]!, positions[v + 1]!, positions[v + 2]!]
-  })
+  const corners: Vec3[] = []
+  for (const [t, shell] of shellsOf(solid.mesh()).shellOf.entries()) {
+    const v = 3 * triangles[3 * t]!
+    corners[shell] ??= [positions[v]!, positions[v + 1]!, positions[v + 2]!]
+  }
   known.set(solid, corners)
   return corners
 }

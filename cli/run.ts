@@ -3,7 +3,7 @@ import { createRequire } from 'node:module'
 import { join } from 'node:path'
 import { parseArgs } from 'node:util'
 import { type Compensation, compensates, compensationFor, isMadeUp } from '@makrel/core/compensation'
-import type { Part, Piece } from '@makrel/core/document'
+import { type Part, type Piece, pieceOfBody } from '@makrel/core/document'
 import {
   drawnFineness,
   type FileSize,
@@ -128,7 +128,7 @@ async function lie(wanted: Wanted): Promise<number> {
   return withKernel(async (kernel, builder) => {
     const built = await builder.build(await readPart(wanted.file), { fineness: wanted.fineness })
     const found = await lyingOf(kernel, built)
-    const nameOf = (id: string) => built.resolved.part.pieces.find((piece) => piece.id === id)?.name ?? id
+    const nameOf = (id: string) => pieceOfBody(built.resolved.part, id)?.name ?? id
     report({
       part: built.resolved.part.name,
       printer: built.resolved.printer.name,

@@ -5,7 +5,7 @@ import { evaluate } from '../measures/index.ts'
 import { TriangleTree } from '../mesh/index.ts'
 import { add, directionOut, norm, scaled, unit, type Vec3 } from '../place/index.ts'
 import { attempt } from '../problems/index.ts'
-import { type Built, type BuiltPiece, trianglesOf } from '../solids/index.ts'
+import { type Built, type BuiltPiece, motionOf, trianglesOf } from '../solids/index.ts'
 
 /** Where a load is on a piece, and where that is held, as triangles of it: none of a face that nothing is left of. */
 export interface Ends {
@@ -42,7 +42,7 @@ export function wayOf({ motions }: Built, { piece, at }: Ends, way: LoadWay, tre
     if (norm(sum) > 0.5 * at.length) return scaled(unit(sum), way === 'out' ? 1 : -1)
   }
   const axis = way === 'out' || way === 'in' ? axes.down : axes[way]
-  const motion = motions?.get(piece.of)
+  const motion = motionOf(motions, piece)
   return motion ? directionOut(motion, axis) : axis
 }
 
@@ -83,14 +83,14 @@ export async function askedOf(
 /** The most that loads ask of what bears them, as a share of it, with layers laid this way; undefined where some is not known. */
 export async function mostAsked(
   built: Built,
-  pieces: readonly string[],
+  pieces: readonly BuiltPiece[],
   options: BearingOptions,
 ): Promise<number | undefined> {
   let most = 0
   for (const load of built.resolved.part.loads) {
     const force = forceOf(built, load)
     for (const ends of endsOf(built, load)) {
-      if (!pieces.includes(ends.piece.of) || ends.held.length === 0 || ends.at.length === 0) continue
+      if (!pieces.includes(ends.piece) || ends.held.length === 0 || ends.at.length === 0) continue
       if (!force.ok || !(force.value > 0)) return undefined
       const { found } = await askedOf(built, ends, load.way, force.value, options)
       if (typeof found === 'string' || !found.worst || found.unmeasured) return undefined

@@ -4,6 +4,10 @@ import { documentLimits } from './limits.ts'
 /** Words that the descriptions of all things in a part file are made of. */
 
 export const id = textLike(/^[A-Za-z0-9_-]{1,64}$/, { told: 'must be 1 to 64 letters, digits, - or _' })
+/** A piece, or one of the bodies that it was parted into: "p1.2". */
+export const body = textLike(/^[A-Za-z0-9_-]{1,64}(\.[1-9][0-9]{0,3})?$/, {
+  told: 'must be the id of a piece, or that and the number of a body that it was parted into',
+})
 export const name = text({ most: documentLimits.name })
 /** The SHA-256 (FIPS 180-4) of an asset's data, in hexadecimal digits. */
 export const hash = textLike(/^[0-9a-f]{64}$/, { told: 'must be 64 hexadecimal digits' })

@@ -28,6 +28,7 @@ export {
   kindWord,
   listed,
   mapSteps,
+  partedFrom,
   pieceOfBody,
   withContents,
   withSiblings,

@@ -1,14 +1,17 @@
 import { anyOf, list, number, oneOf, pairOf, record, type Typed, whole } from './described.ts'
-import { id, name, triple } from './formatTerms.ts'
+import { body, id, name, triple } from './formatTerms.ts'
 import { documentLimits } from './limits.ts'
 
 /** What of a piece, as it is drawn, lies on the bed. */
 export const layings = ['bottom', 'top', 'left', 'right', 'front', 'back', 'flat'] as const
 export type Laying = (typeof layings)[number]
 
-/** Where a piece lies on the bed, and with it those that are printed inside one another with it. */
+/**
+ * Where a piece lies on the bed, and with it those that are printed inside one another with it. What it was parted into lies where it does, but
+ * for bodies that are laid by themselves.
+ */
 const laid = record({
-  piece: id,
+  piece: body,
   /** "flat" is the largest flat that it can lie on; three numbers are the direction, as it is drawn, that points down then */
   down: anyOf(oneOf(...layings), triple),
   /** about the vertical, counter-clockwise, degrees */

@@ -78,6 +78,11 @@ export function pieceOfBody(part: Part, id: string): Piece | undefined {
   return undefined
 }
 
+/** The piece that a finished body is, or was parted from, by their ids. */
+export function partedFrom(body: string): string {
+  return body.split('.')[0]!
+}
+
 /** A further body that a piece was parted into, from 2. */
 export function furtherBody(piece: Piece, number: number): Piece {
   return { ...piece, id: `${piece.id}.${number}`, name: `${piece.name} (${number})` }

@@ -6,8 +6,7 @@ import { type HangingRegion, hangingRegions, laidGroups, layerMiddle, risingOf, 
 import { withTurns } from '../pacing/index.ts'
 import { add, cross, directionOut, dot, norm, scaled, subtract, unit, type Vec3, world } from '../place/index.ts'
 import { type Ring, ringArea } from '../plane/index.ts'
-import { printedInside } from '../planning/index.ts'
-import { type Built, trianglesOf, turnFor } from '../solids/index.ts'
+import { type Built, type BuiltPiece, laidTogether, trianglesOf, turnFor } from '../solids/index.ts'
 import { waysToLie } from './ways.ts'
 
 /** How something that is printed together fares if it lies so. Lengths in mm, areas in mm². */
@@ -35,9 +34,9 @@ export interface Judged {
   readonly asked: number | undefined
 }
 
-/** Pieces that are printed inside one another, and the ways in which they can lie together, the best first. */
+/** Pieces that are laid on the bed as one, and the ways in which they can lie together, the best first. */
 export interface Lying {
-  /** of the part's pieces, by id */
+  /** of finished bodies, by id */
   readonly pieces: readonly string[]
   readonly ways: readonly Judged[]
 }
@@ -56,8 +55,8 @@ const mostJudged = 6
 export async function lyingOf(kernel: Kernel, built: Built, options: LyingOptions = {}): Promise<readonly Lying[]> {
   const { printer } = built.resolved
   const out: Lying[] = []
-  for (const pieces of printedInside(built.resolved.part)) {
-    const whole = togetherOf(kernel, built, pieces)
+  for (const pieces of laidTogether(built)) {
+    const whole = togetherOf(kernel, pieces)
     if (!whole) continue
     try {
       const corners = whole.corners()
@@ -84,7 +83,7 @@ export async function lyingOf(kernel: Kernel, built: Built, options: LyingOption
         const own = { ...held, asked: await askedOfLoads(built, pieces, down, options) }
         ways.push(await judged(kernel, built, whole, axes, down, own, options))
       }
-      out.push({ pieces, ways: ways.sort(better) })
+      out.push({ pieces: pieces.map(({ piece }) => piece.id), ways: ways.sort(better) })
     } finally {
       whole.release()
     }
@@ -99,11 +98,11 @@ interface Standing {
 }
 
 /** What of these pieces has to lie so; faces that nothing is left of do not matter. */
-function stancesIn({ pieces, plan, resolved }: Built, of: readonly string[]): readonly Standing[] {
+function stancesIn({ plan, resolved }: Built, pieces: readonly BuiltPiece[]): readonly Standing[] {
   return resolved.part.stances.flatMap(({ of: point, way: is }): Standing[] => {
     const axis = plan.geometry.get(point.step)?.frames?.[0]?.n
     for (const piece of pieces) {
-      if (!piece.solid || !of.includes(piece.of)) continue
+      if (!piece.solid) continue
       const triangles = trianglesOf(piece, plan, point)
       if (triangles.length === 0) continue
       const mesh = piece.solid.mesh()
@@ -138,7 +137,7 @@ function keptBy(stances: readonly Standing[], down: Laid['down']): number {
 /** The most that loads ask with layers as they are laid then. */
 async function askedOfLoads(
   built: Built,
-  pieces: readonly string[],
+  pieces: readonly BuiltPiece[],
   down: Laid['down'],
   { pause }: LyingOptions,
 ): Promise<number | undefined> {
@@ -150,9 +149,9 @@ async function askedOfLoads(
 /** As it is drawn. */
 const drawn = 'bottom'
 
-/** Pieces of the part as one solid, to be released; undefined where they have no material. */
-function togetherOf(kernel: Kernel, built: Built, pieces: readonly string[]): Solid | undefined {
-  const solids = built.pieces.flatMap(({ of, solid }) => (solid && pieces.includes(of) ? [solid] : []))
+/** Pieces as one solid, to be released; undefined where they have no material. */
+function togetherOf(kernel: Kernel, pieces: readonly BuiltPiece[]): Solid | undefined {
+  const solids = pieces.flatMap(({ solid }) => (solid ? [solid] : []))
   return solids.length > 0 ? kernel.scope((scope) => scope.handOver(scope.union(solids))) : undefined
 }
 
@@ -189,9 +188,9 @@ function lookingDown(solid: Solid, down: Laid['down'], overhang: number): number
 const onBed = 0.01
 
 /** Axes of what round steps make that is to be entered, or enters something. */
-function roundAxes({ resolved, plan }: Built, pieces: readonly string[]): readonly Vec3[] {
+function roundAxes({ resolved, plan }: Built, pieces: readonly BuiltPiece[]): readonly Vec3[] {
   return resolved.part.pieces
-    .filter(({ id }) => pieces.includes(id))
+    .filter(({ id }) => pieces.some(({ of }) => of === id))
     .flatMap(({ steps }) => flattened(steps))
     .flatMap(({ id }) => {
       const { shape, present } = resolved.steps.get(id) ?? {}

@@ -59,6 +59,33 @@ describe('how far something goes before it meets something', () => {
       { numRuns: runs(60) },
     )
   })
+  it('is not passed by where something turns on quickly after it has stood still', async () => {
+    const any = fc.record({
+      revs: number(48, 144),
+      dwell: number(0.2, 0.7),
+      long: number(0.001, 0.01),
+      after: number(0.1, 0.9),
+    })
+    await fc.assert(
+      fc.asyncProperty(any, async ({ revs, dwell, long, after }) => {
+        // Up a screw, with a halt on the way; what stands in the way is met within a turn of that.
+        const turnsAt = (t: number) => revs * (t < dwell ? t : Math.max(dwell, t - long))
+        const climbs = 4 * revs
+        const motion = (t: number): Frame => {
+          const turn = turned(360 * turnsAt(t))
+          return { ...turn, origin: [0, 0, (climbs * turnsAt(t)) / revs] }
+        }
+        const meets = dwell + long + after / revs
+        const carried = { at: [20, 0, 0] as Vec3, radius: 0.7 }
+        const fixed = { at: pointOut(motion(meets), carried.at), radius: 0.6 }
+        const standingAt = (t: number) => ({ pairs: [balls(fixed, carried, motion(t))], closes: true })
+        const found = await reachOf(standingAt, 0, 1)
+        expect(found?.pieces).toEqual(['a', 'b'])
+        expect(Math.abs(found!.position - meets)).toBeLessThan(0.02 / revs + 0.011)
+      }),
+      { numRuns: 40 },
+    )
+  })
   it('is not passed by, however short the touch is', async () => {
     await fc.assert(
       fc.asyncProperty(number(20, 60), number(0.001, 0.3), number(20, 1000), async (arm, deep, at) => {

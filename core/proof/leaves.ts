@@ -4,7 +4,7 @@ import { type Paced, withTurns } from '../pacing/index.ts'
 import { compose, dot, type Frame, inverse, meet, scaled, type Vec3, world } from '../place/index.ts'
 import { poseOf, printedInside } from '../planning/index.ts'
 import { tried } from '../problems/index.ts'
-import type { Built } from '../solids/index.ts'
+import { type Built, motionOf } from '../solids/index.ts'
 import { formatNumber } from '../units/index.ts'
 import { type Check, type Found, findingOf, type ProofContext, type ProofPiece } from './define.ts'
 import { axesOf, freestWays, giveOut, goneAway, isOneWay, type MovedSurface, tight, waysOf } from './escape.ts'
@@ -46,7 +46,7 @@ export const leavesCheck: Check = {
         // Pieces whose boxes are apart are free of one another.
         if (!one || !two || a.built.of === b.built.of || !meet(one, two)) continue
         const tied = inside.some((ids) => ids.includes(a.built.of) && ids.includes(b.built.of))
-        const stand = [a, b].map(({ built: { of } }) => [of, built.motions?.get(of)])
+        const stand = [a, b].map(({ built: piece }) => [piece.of, motionOf(built.motions, piece)])
         findings.push(...(await kept('leaves', [a, b], [tied, stand, moving], () => between(context, a, b, tied))))
       }
     return findings
@@ -128,8 +128,8 @@ async function giveIn({ built, tree, pause }: ProofContext, a: ProofPiece, b: Pr
 }
 
 /** Where a joint stands that is carried by a piece, in the pose that is printed. */
-function standingFrame({ motions }: Built, { built: { of } }: ProofPiece, frame: Frame): Frame {
-  const moved = motions?.get(of)
+function standingFrame({ motions }: Built, { built: piece }: ProofPiece, frame: Frame): Frame {
+  const moved = motionOf(motions, piece)
   return moved ? compose(moved, frame) : frame
 }
 
@@ -165,7 +165,7 @@ function* standingsOf(
     if (off > loose) return undefined
     const from = (piece: ProofPiece) => {
       const there = motions.get(piece.built.of) ?? world
-      const drawn = built.motions?.get(piece.built.of)
+      const drawn = motionOf(built.motions, piece.built)
       return drawn ? compose(there, inverse(drawn)) : there
     }
     return compose(inverse(from(a)), from(b))

@@ -4,6 +4,7 @@ import { strengthOf } from '../fits/index.ts'
 import type { Loaded } from '../loads/index.ts'
 import { liftedFrom } from '../necks/index.ts'
 import { add, scaled, type Vec3 } from '../place/index.ts'
+import { motionOf } from '../solids/index.ts'
 import { type Check, type Found, findingOf, type Mark, type ProofContext, type ProofPiece, stepName } from './define.ts'
 import { isTooLarge } from './narrow.ts'
 import { clause, mm2, sentences } from './phrase.ts'
@@ -58,7 +59,7 @@ export const loadsCheck: Check = {
       const own = pieces.filter(({ figures }) => figures)
       const names = own.map((piece) => whoseIn(context, piece).all())
       const from = [load, force.ok ? force.value : force.problem.text, part.material, printer.lineWidth, names]
-      const motions = own.map(({ built: { of } }) => built.motions?.get(of) ?? null)
+      const motions = own.map((piece) => motionOf(built.motions, piece.built) ?? null)
       findings.push(
         ...(await context.kept('loads', own, [from, motions], () =>
           force.ok ? loaded(context, load, force.value) : [noForce(load, force.problem.text)],

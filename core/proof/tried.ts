@@ -1,4 +1,4 @@
-import { applyEdit, type Part } from '../document/index.ts'
+import { applyEdit, type Part, partedFrom } from '../document/index.ts'
 import type { Kernel } from '../kernel/index.ts'
 import { fieldKindOf, printPoseOf } from '../planning/index.ts'
 import { BuildAborted, type Built, motionsIn, movedBy, namedBorders, type Posed } from '../solids/index.ts'
@@ -106,7 +106,9 @@ function isCured(found: Found, before: readonly Found[], after: readonly Found[]
   const isOfPieces = found.about.every(({ kind }) => kind === 'piece')
   const isIt = (each: Found) =>
     each.check === found.check &&
-    each.about.some(({ id, kind }) => (isOfPieces || kind !== 'piece') && found.about.some((own) => own.id === id))
+    each.about.some(
+      ({ id, kind }) => (isOfPieces || kind !== 'piece') && found.about.some((own) => own.id === partedFrom(id)),
+    )
   const graver = ({ rank }: Found) => gravity.indexOf(rank)
   const isSame = (one: Found, other: Found) =>
     one.check === other.check && JSON.stringify(idsOf(one)) === JSON.stringify(idsOf(other))
@@ -119,5 +121,6 @@ function isCured(found: Found, before: readonly Found[], after: readonly Found[]
 }
 
 function idsOf({ about }: Found): readonly string[] {
-  return about.map(({ id }) => id).sort()
+  // What is told of both halves of a piece was told of it.
+  return [...new Set(about.map(({ id }) => partedFrom(id)))].sort()
 }

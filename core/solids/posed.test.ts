@@ -1,15 +1,16 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { type KeptPose, layings, newPiece, onBed, type Part, type Step } from '../document/index.ts'
+import { applyEdit, type KeptPose, layings, newPiece, onBed, type Part, type Step } from '../document/index.ts'
 import { formatOf, handOff } from '../exchange/index.ts'
 import { defaultFields } from '../fields/index.ts'
 import { jointOf } from '../joints/index.ts'
+import { treatmentOf } from '../operations/index.ts'
 import { inverse, pointOut, type Vec3 } from '../place/index.ts'
-import { printedInside, setIn, wantedIn } from '../planning/index.ts'
+import { fieldKindOf, printedInside, setIn, wantedIn } from '../planning/index.ts'
 import { proofOf } from '../proof/index.ts'
-import { builtTwice, partOf, step, testKernel } from '../testing/index.ts'
+import { builtTwice, partOf, step, testKernel, treatment } from '../testing/index.ts'
 import { real } from '../testing/sample.ts'
-import { type BuiltPiece, inPose, motionsIn, movedBy, spreadOut } from './index.ts'
+import { type Built, type BuiltPiece, inPose, motionsIn, movedBy, spreadOut } from './index.ts'
 
 const kernel = await testKernel()
 const block = (id: string, [width, depth, height]: Vec3, x: number, more = {}): Step =>
@@ -138,6 +139,76 @@ describe('pieces that lie on the bed', () => {
     const low = Math.min(...box.built.pieces.slice(0, 2).map((piece) => boxOfPiece(piece).min[2]))
     expect(low).toBeCloseTo(0, 4)
     box.release()
+  })
+})
+
+describe('bodies that a piece was parted into', () => {
+  const split = (): Part => {
+    const part = threePieces()
+    const [base, ...others] = part.pieces
+    const parted = treatment('split', { ...defaultFields(treatmentOf('split')!.fields), at: 'x, 4.3' }, 's')
+    return { ...part, pieces: [{ ...base!, steps: [...base!.steps, parted] }, ...others] }
+  }
+  const boxesIn = (built: Built, laid: KeptPose['laid'], set: KeptPose['set'] = []) => {
+    const posed = movedBy(kernel, built, motionsIn(kernel, built, pose({ laid, set })))
+    const boxes = new Map(posed.built.pieces.map((piece) => [piece.piece.id, boxOfPiece(piece)]))
+    posed.release()
+    return boxes
+  }
+  it('lie by themselves where they are laid so, each on its own side and at its own place', async () => {
+    const { fine } = await builtTwice(kernel, split())
+    expect(fine.pieces.map(({ piece }) => piece.id)).toEqual(['p1', 'p1.2', 'p2', 'p3'])
+    const boxes = boxesIn(fine, [
+      { piece: 'p1', down: 'right', turn: 0, at: [-40.3, 7.1] },
+      { piece: 'p1.2', down: 'left', turn: 37.3, at: [51.9, -3.3] },
+    ])
+    // 31.7 long, parted 4.3 beyond its middle.
+    for (const [id, tall, at] of [
+      ['p1', 31.7 / 2 + 4.3, [-40.3, 7.1]],
+      ['p1.2', 31.7 / 2 - 4.3, [51.9, -3.3]],
+    ] as const) {
+      const { min, max } = boxes.get(id)!
+      expect([min[2], max[2]]).toEqual([expect.closeTo(0, 4), expect.closeTo(tall, 4)])
+      for (const k of [0, 1]) expect((min[k]! + max[k]!) / 2).toBeCloseTo(at[k]!, 4)
+    }
+    expect(boxes.get('p2')).toEqual(boxOfPiece(fine.pieces[2]!))
+  })
+  it('go with the piece where only that is laid, and stay where only they are not', async () => {
+    const { fine } = await builtTwice(kernel, split())
+    const whole = boxesIn(fine, [{ piece: 'p1', down: 'top', turn: 90, at: [60, 70] }])
+    // Its middle is that of both together: as if it were not parted.
+    const [one, two] = [whole.get('p1')!, whole.get('p1.2')!]
+    expect([Math.min(one.min[1], two.min[1]), Math.max(one.max[1], two.max[1])]).toEqual([
+      expect.closeTo(70 - 31.7 / 2, 4),
+      expect.closeTo(70 + 31.7 / 2, 4),
+    ])
+    const [drawn] = fine.pieces
+    const half = boxesIn(fine, [{ piece: 'p1.2', down: 'left', turn: 0, at: [60, 70] }])
+    expect(half.get('p1')).toEqual(boxOfPiece(drawn!))
+  })
+  it('are spread out one by one, as they lie; what is tied to another piece stays together', async () => {
+    const { fine } = await builtTwice(kernel, split())
+    const laid = spreadOut(kernel, fine, pose({ laid: [{ piece: 'p1', down: 'back', turn: 0, at: [0, 0] }] }), 3.2)
+    expect(laid.map(({ piece }) => piece).sort()).toEqual(['p1', 'p1.2', 'p2', 'p3'])
+    expect(laid.filter(({ piece }) => piece.startsWith('p1')).map(({ down }) => down)).toEqual(['back', 'back'])
+    const boxes = [...boxesIn(fine, laid).values()]
+    for (const [i, a] of boxes.entries())
+      for (const b of boxes.slice(i + 1)) {
+        const away = [0, 1].map((k) => Math.max(a.min[k]! - b.max[k]!, b.min[k]! - a.max[k]!))
+        expect(Math.max(...away)).toBeGreaterThan(3.15)
+      }
+    const tied = { ...split(), joints: [joint('j', 'pin-hinge', ['p1', 'p2'])] }
+    const together = await builtTwice(kernel, tied)
+    expect(
+      spreadOut(kernel, together.fine, pose(), 3.2)
+        .map(({ piece }) => piece)
+        .sort(),
+    ).toEqual(['p1', 'p3'])
+  })
+  it('are forgotten by a pose with the piece that they were parted from', async () => {
+    const part = { ...split(), poses: [pose({ laid: [{ piece: 'p1.2', down: 'left', turn: 0, at: [0, 0] }] })] }
+    expect(applyEdit(part, { type: 'remove-piece', id: 'p3', held: {} }, fieldKindOf).poses[0]!.laid).toHaveLength(1)
+    expect(applyEdit(part, { type: 'remove-piece', id: 'p1', held: {} }, fieldKindOf).poses[0]!.laid).toHaveLength(0)
   })
 })
 

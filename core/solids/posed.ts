@@ -34,23 +34,54 @@ const turnedDown: Readonly<Record<Exclude<Laying, 'flat'>, Frame>> = {
 /** Flats whose normals are nearer than this lie in one plane. */
 const sameWay = 1e-5
 
-/** Where pieces have moved to from where they are drawn, by the ids of the part's: by their joints, and laid down where the pose says so. */
+/**
+ * What is laid on the bed as one: pieces that are printed inside one another; and of a piece that a step has parted, and that nothing ties to
+ * another one, each body by itself.
+ */
+export function laidTogether({ pieces, resolved }: Built): readonly (readonly BuiltPiece[])[] {
+  return printedInside(resolved.part)
+    .flatMap((ids) => {
+      const own = pieces.filter(({ of }) => ids.includes(of))
+      return ids.length === 1 ? own.map((piece) => [piece]) : [own]
+    })
+    .filter(({ length }) => length > 0)
+}
+
+/** How a piece has moved from where it is drawn: by itself, or with the one that it was parted from. */
+export function motionOf(
+  motions: ReadonlyMap<string, Frame> | undefined,
+  { piece, of }: BuiltPiece,
+): Frame | undefined {
+  return motions?.get(piece.id) ?? motions?.get(of)
+}
+
+/**
+ * Where pieces have moved to from where they are drawn: by their joints, by the ids of the part's, and laid down where the pose says so, by their
+ * own; see `motionOf`.
+ */
 export function motionsIn(kernel: Kernel, built: Built, pose: KeptPose): ReadonlyMap<string, Frame> {
-  const motions = new Map(poseOf(built, wantedIn(pose)).motions)
-  const groups = printedInside(built.resolved.part)
+  const standing = poseOf(built, wantedIn(pose)).motions
+  const motions = new Map(standing)
+  const groups = laidTogether(built)
+  const isLaid = (id: string) => pose.laid.some(({ piece }) => piece === id)
   for (const laid of pose.laid) {
-    const group = groups.find((ids) => ids.includes(laid.piece)) ?? []
-    const pieces = built.pieces.filter(({ of }) => group.includes(of))
-    const own = motions.get(laid.piece)
-    const lays = own && laying(kernel, pieces, (id) => compose(inverse(own), motions.get(id)!), laid)
-    if (lays) for (const id of group) motions.set(id, compose(lays, compose(inverse(own), motions.get(id)!)))
+    const group = groups.find((pieces) => pieces.some(({ piece }) => piece.id === laid.piece))
+    const first = group?.find(({ piece }) => piece.id === laid.piece)
+    const own = first && standing.get(first.of)
+    if (!own) continue
+    // What it was parted into goes with it.
+    const others = built.pieces.filter(({ of, piece }) => of === laid.piece && !isLaid(piece.id) && piece.id !== of)
+    const pieces = [...new Set([...group!, ...others])]
+    const from = ({ of }: BuiltPiece) => compose(inverse(own), standing.get(of)!)
+    const lays = laying(kernel, pieces, from, laid)
+    if (lays) for (const piece of pieces) motions.set(piece.piece.id, compose(lays, from(piece)))
   }
   return motions
 }
 
 /** How pieces are laid down that stand so in the frame of one of them; undefined where they have no material. */
-function laying(kernel: Kernel, pieces: readonly BuiltPiece[], standing: (piece: string) => Frame, laid: Laid) {
-  const points = pieces.flatMap(({ solid, of }) => (solid ? pointsOf(solid, standing(of)) : []))
+function laying(kernel: Kernel, pieces: readonly BuiltPiece[], from: (piece: BuiltPiece) => Frame, laid: Laid) {
+  const points = pieces.flatMap((piece) => (piece.solid ? pointsOf(piece.solid, from(piece)) : []))
   if (points.length === 0) return undefined
   const down = turnFor(laid.down, () => largestFlat(kernel, points))
   const turned = compose(turnedZ(laid.turn), down)
@@ -121,11 +152,11 @@ export interface Posed {
   release(): void
 }
 
-/** The part with its pieces moved so, by the ids of the part's; it lives as long as what it is made from. */
+/** The part with its pieces moved so, see `motionOf`; it lives as long as what it is made from. */
 export function movedBy(kernel: Kernel, built: Built, motions: ReadonlyMap<string, Frame>): Posed {
   const made: Solid[] = []
   const pieces = built.pieces.map((piece) => {
-    const motion = motions.get(piece.of)
+    const motion = motionOf(motions, piece)
     if (!piece.solid || !motion || isWorld(motion)) return piece
     const solid = kernel.scope((scope) => scope.handOver(scope.placed(piece.solid!, motion)))
     made.push(solid)
@@ -209,15 +240,19 @@ const isWorld = ({ origin, u, v }: Frame) =>
 
 /** Where all pieces lie on the bed side by side, this far apart, mm: on the side that the pose says, or as they are drawn; in rows. */
 export function spreadOut(kernel: Kernel, built: Built, pose: KeptPose, apart: number): readonly Laid[] {
-  const inside = printedInside(built.resolved.part)
-  const laid = inside.map((ids): Laid => {
-    const before = pose.laid.find(({ piece }) => ids.includes(piece))
-    return before ?? { piece: ids[0]!, down: 'bottom', turn: 0, at: [0, 0] }
+  const inside = laidTogether(built)
+  const laid = inside.map((pieces): Laid => {
+    const known = (ids: readonly string[]) => pose.laid.find(({ piece }) => ids.includes(piece))
+    const ids = pieces.map(({ piece }) => piece.id)
+    // What was laid with the one that it was parted from lies on the same side.
+    const before = known(ids) ?? known(pieces.map(({ of }) => of))
+    return before
+      ? { ...before, piece: known(ids)?.piece ?? ids[0]! }
+      : { piece: ids[0]!, down: 'bottom', turn: 0, at: [0, 0] }
   })
   const motions = motionsIn(kernel, built, { ...pose, laid })
-  const groups = inside.flatMap((ids, i) => {
-    const pieces = built.pieces.filter(({ of }) => ids.includes(of))
-    const points = pieces.flatMap(({ solid, of }) => (solid ? pointsOf(solid, motions.get(of)!) : []))
+  const groups = inside.flatMap((pieces, i) => {
+    const points = pieces.flatMap((piece) => (piece.solid ? pointsOf(piece.solid, motionOf(motions, piece)!) : []))
     if (points.length === 0) return []
     const { min, max } = boxOf(points)!
     const size = [max[0] - min[0], max[1] - min[1]] as const

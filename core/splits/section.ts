@@ -2,6 +2,9 @@ import type { Ring, Scope, Solid } from '../kernel/index.ts'
 import { type Frame, inverse, pointOut } from '../place/index.ts'
 import { distance2, dot2, insideRings, minus, plus, pointInside, ringArea, times, type Vec2 } from '../plane/index.ts'
 
+/** A plane is looked at so far to both sides at least, mm. */
+const hair = 1e-4
+
 /**
  * Where two halves of a solid face each other across the plane of a frame and a gap, and where in it something finds room.
  * Lengths in mm.
@@ -24,8 +27,9 @@ export class Section {
     this.half = gap / 2
     const stood = scope.placed(solid, inverse(frame))
     const at = (height: number) => scope.slice(stood, height).rings
-    // Where it leans, the two faces that a wide gap leaves are not alike.
-    const faces = gap > 0 ? [at(this.half), at(-this.half)] : [at(0)]
+    // Where it leans, the two faces that a wide gap leaves are not alike; nor are they where a ledge ends right in the plane.
+    const off = Math.max(this.half, hair)
+    const faces = [at(off), at(-off)]
     this.misses = faces.every((rings) => rings.length === 0)
     this.rings = faces.reduce((all, rings) => scope.commonRegions(all, rings))
   }

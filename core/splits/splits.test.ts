@@ -164,6 +164,24 @@ describe('pegs', () => {
       expect((other - taking!) / (3 * socket)).toBeCloseTo(1, 5)
     }
   })
+  it('stand where both halves are, though a ledge ends right in the plane', async () => {
+    for (const lift of ['7.3', '7.301', '7.299']) {
+      const post = step('p', 'plate', { width: '15.3', depth: '13.7', height: '21.9' })
+      const rim = step(
+        'r',
+        'plate',
+        { width: '61.3', depth: '47.1', height: '9.3' },
+        { place: { lift: '7.3', rest: 'on' } },
+      )
+      const { solids, told } = await piecesOf([
+        post,
+        rim,
+        split({ at: `z, ${lift}`, keys: 'pegs', ...sizes, size: '4', count: '2' }),
+      ])
+      expect(told).toEqual([])
+      expect(solids.map((solid) => meshFigures(solid.mesh()).solids)).toEqual([1, 1])
+    }
+  })
   it('may be loose, with sockets in both', async () => {
     const [one, two] = await limits([block, split({ at: 'y, 3', keys: 'pins', ...sizes })])
     expect(((d / 2 + 3) * w * h - one!) / (3 * socket)).toBeCloseTo(1, 5)

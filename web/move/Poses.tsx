@@ -1,4 +1,4 @@
-import { type KeptPose, type Laid, type Laying, layings } from '@makrel/core/document'
+import { type KeptPose, type Laid, type Laying, layings, partedFrom, pieceOfBody } from '@makrel/core/document'
 import type { Wanted } from '@makrel/core/mechanism'
 import { printedInside, setIn, wantedIn } from '@makrel/core/planning'
 import { mmPer } from '@makrel/core/units'
@@ -173,10 +173,10 @@ function Lying({ pose, onChange }: { readonly pose: KeptPose; onChange(pose: Kep
   const set = (piece: string, change: Partial<Laid>) =>
     onChange({ ...pose, laid: pose.laid.map((laid) => (laid.piece === piece ? { ...laid, ...change } : laid)) })
   const inside = printedInside(part)
-  const namesOf = (id: string) =>
-    (inside.find((ids) => ids.includes(id)) ?? [id]).map(
-      (each) => part.pieces.find((piece) => piece.id === each)?.name ?? each,
-    )
+  const namesOf = (id: string) => {
+    const together = inside.find((ids) => ids.includes(partedFrom(id))) ?? []
+    return (together.length > 1 ? together : [id]).map((each) => pieceOfBody(part, each)?.name ?? each)
+  }
   const nameOf = (id: string) => namesOf(id).join(' and ')
   return (
     <div className="mt-1">

@@ -1,4 +1,4 @@
-import type { KeptPose, Laid, Part } from '@makrel/core/document'
+import { type KeptPose, type Laid, type Part, partedFrom, pieceOfBody } from '@makrel/core/document'
 import { printPoseOf } from '@makrel/core/planning'
 import { formatArea, formatSize } from '@makrel/core/units'
 import { useState } from 'react'
@@ -89,9 +89,10 @@ function Table({
 }) {
   const part = usePart((state) => state.part!)
   const pose = printPoseOf(part)
-  const now = pose?.laid.find(({ piece }) => pieces.includes(piece))?.down ?? 'bottom'
+  const laid = (ids: readonly string[]) => pose?.laid.find(({ piece }) => ids.includes(piece))
+  const now = (laid(pieces) ?? laid(pieces.map(partedFrom)))?.down ?? 'bottom'
   const area = (mm2: number) => formatArea(Number(mm2.toPrecision(2)), part.unit)
-  const name = pieces.map((id) => part.pieces.find((piece) => piece.id === id)?.name ?? id).join(' and ')
+  const name = pieces.map((id) => pieceOfBody(part, id)?.name ?? id).join(' and ')
   return (
     <table className="mt-2 w-full text-left">
       <caption className={all.length > 1 ? 'pb-1 text-left font-semibold' : 'sr-only'}>{name}</caption>

@@ -1,4 +1,4 @@
-import { allSteps, findStep, flattened, hasBody, type Part, pieceOfBody } from '@makrel/core/document'
+import { allSteps, findStep, flattened, hasBody, type Part, partedFrom, pieceOfBody } from '@makrel/core/document'
 import { operationOf } from '@makrel/core/operations'
 import { compose, type Frame, inverse, world } from '@makrel/core/place'
 import type { RenderMesh } from '@makrel/core/solids'
@@ -164,7 +164,8 @@ export function PartView({
                 selectionCuts={cuts}
                 // Most of what faces another piece lies inside.
                 seeThrough={hasField || (tools && seeThrough)}
-                motion={motions?.[id]}
+                // What it was parted into goes with it, but for what is laid by itself.
+                motion={motions?.[id] ?? motions?.[partedFrom(id)]}
                 onPick={editable ? presses : undefined}
               />
             )

@@ -14,7 +14,7 @@ import {
   type Step,
 } from '../format.ts'
 import { withoutSteps } from '../references.ts'
-import { findStep, hasBody, isBundle, withSiblings, withStepLists } from '../tree.ts'
+import { findStep, hasBody, isBundle, pieceOfBody, withSiblings, withStepLists } from '../tree.ts'
 import { type HeldPlaces, withPlacesHeld } from './held.ts'
 import { withItemAdded, withItemChanged, withItemRemoved, withPlaced, withStep } from './lists.ts'
 
@@ -143,7 +143,7 @@ function withPosesLeft(part: Part): Part {
     return withItemChanged(left, 'poses', id, (pose) => ({
       ...pose,
       set: pose.set.filter(({ joint }) => part.joints.some((each) => each.id === joint)),
-      laid: pose.laid.filter(({ piece }) => part.pieces.some((each) => each.id === piece)),
+      laid: pose.laid.filter(({ piece }) => pieceOfBody(part, piece) !== undefined),
     }))
   }, part)
 }

@@ -1,4 +1,4 @@
-import type { KeptPose } from '../../document/index.ts'
+import { type KeptPose, pieceOfBody } from '../../document/index.ts'
 import type { Kernel } from '../../kernel/index.ts'
 import { type Lying, lyingOf } from '../../lying/index.ts'
 import { type Built, spreadOut } from '../../solids/index.ts'
@@ -45,7 +45,7 @@ export const lain: CureKind = async (built, found, { kernel, pause }) => {
       laid: [{ piece: lying.pieces[0]!, down, turn: 0, at: [0, 0] }],
     }
     const pose = all.length > 1 ? { ...alone, laid: besideOthers(kernel, built, alone) } : alone
-    const told = { pieces: lying.pieces.map((id) => part.pieces.find((each) => each.id === id)?.name ?? id) }
+    const told = { pieces: lying.pieces.map((id) => pieceOfBody(part, id)?.name ?? id) }
     return {
       label: clause(texts, 'lie-otherwise', { ...told, high: mm(size[2]) }),
       edits: [

@@ -7,6 +7,7 @@ import { lain } from './lain.ts'
 import { lettered } from './lettered.ts'
 import { loosened } from './loosened.ts'
 import { mouthed } from './mouthed.ts'
+import { parted } from './parted.ts'
 import { resized } from './resized.ts'
 import { roofed } from './roofed.ts'
 import { shifted } from './shifted.ts'
@@ -28,4 +29,5 @@ export const cureKinds: readonly CureKind[] = [
   mouthed,
   webbed,
   lain,
+  parted,
 ]

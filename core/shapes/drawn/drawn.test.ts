@@ -10,6 +10,7 @@ import { circleCurve, drawnOf, polygonCurves, rectangleCurves, sampleOf } from '
 import { real, runs } from '../../testing/sample.ts'
 import { itInTurn } from '../../testing/turns.ts'
 import { shapeOf } from '../index.ts'
+import { skinned } from './skin.ts'
 
 const kernel = await testKernel()
 
@@ -830,5 +831,34 @@ describe('as the fineness shrinks', () => {
 describe('a bent line', () => {
   it('is as long as it is', () => {
     expect(lengthOf(arcBetween([0, 0], [5, 0], [0, 5], true))).toBeCloseTo(2.5 * Math.PI, 12)
+  })
+})
+
+describe('a skin', () => {
+  it('is refused where it would be of more triangles than anybody slices, and says how many', () => {
+    const ring = (corners: number) =>
+      Array.from({ length: corners }, (_, i): [number, number] => [
+        Math.cos((2 * Math.PI * i) / corners),
+        Math.sin((2 * Math.PI * i) / corners),
+      ])
+    const skin = (corners: number, sections: number) => ({
+      flat: [ring(corners)],
+      sections: Array.from({ length: sections }, (_, k) => ring(corners).map(([x, y]): Vec3 => [x, y, k])),
+    })
+    kernel.scope((scope) => {
+      expect(skinned(scope, skin(40, 5)).volume()).toBeCloseTo(4 * 20 * Math.sin(Math.PI / 20), 6)
+      // 2 · 3000 · 251 and 2 · 600 · 1251: by corners or by sections.
+      for (const [corners, sections] of [
+        [3000, 251],
+        [600, 1251],
+      ] as const)
+        expect(() => skinned(scope, skin(corners, sections))).toThrowError(
+          expect.objectContaining({
+            code: 'too-many-triangles',
+            message: expect.stringContaining(` ${2 * corners * sections} `),
+          }),
+        )
+      expect(skinned(scope, skin(1200, 600)).triangleCount()).toBeGreaterThan(1_400_000)
+    })
   })
 })

@@ -162,6 +162,16 @@ const cured: readonly (readonly [string, readonly Step[], RegExp, RegExp, string
     /^Fill the corner where Step 1 .* meets Step 2 .* with a fillet of/,
     'put there',
   ],
+  [
+    'a rim that droops whichever way it lies is printed in two, with pegs',
+    [
+      base(['17.3', '17.3', '24.1']),
+      block('b', ['41.7', '41.7', '4.1'], { turn: '15.3', across: off('7.7'), lift: '10.7', rest: 'on' }),
+    ],
+    /droops/,
+    /^Split Piece 1 at a height of 10\.7 mm, and put it together with two pegs$/,
+    'taken away',
+  ],
 ]
 for (const [what, steps, finding, label, shows] of cured)
   test(`${what}, and is as it was after one undo`, beside, async ({ page }) => {

@@ -21,7 +21,7 @@ function deck(random: () => number): Part {
   })
   const posts = Array.from({ length: 2 + Math.floor(3 * random()) }, (_, i): Step => {
     const isRound = random() < 0.4
-    const fields = isRound
+    const fields: Record<string, string> = isRound
       ? { diameter: `${between(2.5, 7)}`, height: `${tall}` }
       : { width: `${between(2, 5)}`, depth: `${between(4, 18)}`, height: `${tall}` }
     return step(`post${i}`, isRound ? 'bar' : 'plate', fields, { place: put(11, 0) })

@@ -1,6 +1,8 @@
 import { expect, it } from 'vitest'
 import type { Step } from '../document/index.ts'
-import { built, onFace, partOf, step, testKernel } from '../testing/index.ts'
+import { defaultFields } from '../fields/index.ts'
+import { treatmentOf } from '../operations/index.ts'
+import { built, onFace, partOf, step, testKernel, treatment } from '../testing/index.ts'
 import { changedMarks, type Mark } from './index.ts'
 
 const kernel = await testKernel()
@@ -35,4 +37,10 @@ it('nothing is shown of what stays, nor of flats that are laid another way', asy
 })
 it('a piece that is there only then is shown as a whole', async () => {
   expect(reaches(await changed([], [plate(31.3)]))).toEqual([['added', 3.3, 34.6]])
+})
+it('where a piece comes to be two, what parts them is shown, not the second one', async () => {
+  const split = treatment('split', { ...defaultFields(treatmentOf('split')!.fields), at: 'x, 21.7' })
+  // Nothing is taken away but between the two: square to x.
+  expect(reaches(await changed([plate(31.3)], [plate(31.3), split]))).toEqual([['removed', 21.7, 21.72]])
+  expect(await changed([plate(31.3), split], [plate(31.3), split])).toEqual([])
 })

@@ -15,7 +15,7 @@ import { DownloadIcon } from '../ui/icons.tsx'
 import { RankMark } from '../ui/RankMark.tsx'
 import { SidePanel } from '../ui/SidePanel.tsx'
 import { saveBytes } from '../ui/saveBytes.ts'
-import { Viewport } from '../viewport/Viewport.tsx'
+import { standingIn, Viewport } from '../viewport/Viewport.tsx'
 import { usualSizes } from '../workshop/MadeUpFor.tsx'
 import { finenessOf, sizeOf, useChoices } from './choices.ts'
 import { HandOffChoices } from './HandOffChoices.tsx'
@@ -47,7 +47,8 @@ export function HandOff() {
   const usual = useUsualFineness()
   const [state, setState] = useState<State>({ kind: 'idle' })
   const [stayed, setStayed] = useState<StayedIn>()
-  const posed = usePosed(poseToHandOff(part, choices.pose))
+  const pose = poseToHandOff(part, choices.pose)
+  const posed = usePosed(pose)
   const proof = useProofWord()
   const fineness = attempt([], () => finenessOf(choices, usual))
   const size = attempt([], () => sizeOf(choices, part.unit))
@@ -87,7 +88,11 @@ export function HandOff() {
   return (
     <main className="flex min-h-0 flex-1">
       <div className="relative min-w-0 flex-1">
-        <Viewport motions={posed?.motions} marks={isCurrent && stayed ? marksOf(stayed) : undefined} />
+        <Viewport
+          motions={posed?.motions}
+          standing={standingIn(pose, posed)}
+          marks={isCurrent && stayed ? marksOf(stayed) : undefined}
+        />
       </div>
       <SidePanel label="Hand off" isMain className="overflow-y-auto px-5 py-4">
         <h2 className="text-lg font-semibold">Hand off</h2>

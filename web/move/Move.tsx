@@ -6,13 +6,14 @@ import { tried } from '@makrel/core/problems'
 import type { Mark, SwingPosition } from '@makrel/core/proof'
 import { formatLengthWithUnit, formatNumber, type PartUnit } from '@makrel/core/units'
 import { useCallback, useMemo, useState } from 'react'
+import { useBuild } from '../state/build.ts'
 import { useWorked } from '../state/built.ts'
 import { usePart } from '../state/part.ts'
 import { Choice } from '../ui/Choice.tsx'
 import { SidePanel } from '../ui/SidePanel.tsx'
 import { raysOf, trackPointer } from '../viewport/drag.ts'
 import type { Label } from '../viewport/Labels.tsx'
-import { Viewport } from '../viewport/Viewport.tsx'
+import { standingIn, Viewport } from '../viewport/Viewport.tsx'
 import { AddJoint } from './AddJoint.tsx'
 import { Flexes } from './Flexes.tsx'
 import { FlexView } from './FlexView.tsx'
@@ -52,6 +53,7 @@ export function Move() {
   const motions = laid?.motions ?? (pose && Object.fromEntries(seenFrom(pose.motions, held)))
   const at = swing.here?.at
   const nearest = at && !laid ? nearestMarks(at, part.unit, pose?.motions, motions) : undefined
+  const bodies = useBuild(({ pieces }) => pieces.length)
   const worked = useWorked()
   const mobility = useMemo(() => worked && pose && mobilityFrom(worked, pose), [worked, pose])
   const onGrab = useCallback(
@@ -87,6 +89,7 @@ export function Move() {
           <Viewport
             editable
             {...(motions && (moved || laid) ? { motions } : {})}
+            standing={laid && standingIn(chosen, laid)}
             marks={nearest?.marks}
             labels={nearest?.labels}
             onGrab={onGrab}
@@ -132,7 +135,8 @@ export function Move() {
         </ol>
         <SecondPiece />
         <AddJoint />
-        {(part.joints.length > 0 || part.pieces.length > 1) && (
+        {/* Halves of what was split can lie by themselves too. */}
+        {(part.joints.length > 0 || part.poses.length > 0 || bodies > 1) && (
           <Poses
             wanted={wanted}
             chosen={chosen}

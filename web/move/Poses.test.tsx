@@ -76,4 +76,12 @@ describe('poses', () => {
     await user.click(screen.getByRole('button', { name: 'Leave them where they stand' }))
     expect(partNow().poses[0]!.laid).toEqual([])
   })
+  it('call the bodies of what was split by name, each with how it lies', async () => {
+    const laid = ['p1', 'p1.2'].map((piece) => ({ piece, down: 'bottom', turn: 0, at: [0, 0] }))
+    const lying = { ...open, laid: laid as unknown as KeptPose['laid'] }
+    const { user } = shown(<Held from={{ j: [85.1] }} pose={lying} />, part({ poses: [lying] }))
+    const name = partNow().pieces[0]!.name
+    await choose(user, `Side of ${name} (2) on the bed`, 'its left side')
+    expect(partNow().poses[0]!.laid.map(({ down }) => down)).toEqual(['bottom', 'left'])
+  })
 })

@@ -6,7 +6,7 @@ import { PrintedIn } from '../move/PrintedIn.tsx'
 import { usePrinted } from '../move/posed.ts'
 import { useBuild } from '../state/build.ts'
 import { SidePanel } from '../ui/SidePanel.tsx'
-import { Viewport } from '../viewport/Viewport.tsx'
+import { standingIn, Viewport } from '../viewport/Viewport.tsx'
 import { Findings, withKeys } from './Findings.tsx'
 import { useChange } from './useChange.ts'
 import { WaysToLie } from './WaysToLie.tsx'
@@ -23,7 +23,12 @@ export function Proof() {
   return (
     <main className="flex min-h-0 flex-1">
       <div className="relative min-w-0 flex-1">
-        <Viewport editable={!printed} motions={printed?.posed?.motions} marks={change ?? shown?.marks} />
+        <Viewport
+          editable={!printed}
+          motions={printed?.posed?.motions}
+          standing={standingIn(printed?.pose, printed?.posed)}
+          marks={change ?? shown?.marks}
+        />
         {change && <ChangeLegend marks={change} />}
         <div className="absolute inset-x-4 bottom-4">
           <TitleBlock />

@@ -8,10 +8,10 @@ import { selectionWash } from './colours.ts'
 import { type Pose, useView, type ViewName, viewDirections } from './view.ts'
 
 /**
- * Turns, pans and zooms the view, fits it to `box` when `fitKey` changes, and tells the overlay where things are.
+ * Turns, pans and zooms the view, fits it to `box` at first and when `fitKey` changes (undefined: not yet), and tells the overlay where things are.
  * The camera's field of view is narrow, so that parallel edges look nearly parallel, as on a drawing.
  */
-export function CameraRig({ box, fitKey }: { readonly box: Box | undefined; readonly fitKey: string }) {
+export function CameraRig({ box, fitKey }: { readonly box: Box | undefined; readonly fitKey: string | undefined }) {
   const camera = useThree((state) => state.camera) as PerspectiveCamera
   const gl = useThree((state) => state.gl)
   const scene = useThree((state) => state.scene)
@@ -20,7 +20,7 @@ export function CameraRig({ box, fitKey }: { readonly box: Box | undefined; read
   const invalidate = useThree((state) => state.invalidate)
   const controls = useRef<OrbitControls>(undefined)
   const last = useRef(new Matrix4())
-  const fitted = useRef('')
+  const fitted = useRef<string>(undefined)
   const known = useRef(box)
   known.current = box
 
@@ -140,8 +140,8 @@ export function CameraRig({ box, fitKey }: { readonly box: Box | undefined; read
   }, [camera, canvas, invalidate, gl, scene])
 
   useEffect(() => {
-    if (!box || fitted.current === fitKey || !controls.current) return
-    fitted.current = fitKey
+    if (!box || fitted.current === fitKey || !controls.current || (fitted.current && !fitKey)) return
+    fitted.current = fitKey ?? 'as drawn'
     fit(camera, controls.current, box, viewDirections.free)
     useView.setState({ name: 'free' })
     invalidate()

@@ -76,6 +76,7 @@ export function PartView({
   editable = false,
   tools = false,
   motions,
+  standing,
   labels,
   marks,
   clashing,
@@ -89,6 +90,7 @@ export function PartView({
   const view = useRef<HTMLDivElement>(null)
   useProvedMarks(view)
   const box = useMemo(() => wholeBox(pieces), [pieces])
+  const fitKey = standing ? standing.box && `${part.id} ${standing.pose}` : part.id
   const ghosts = useGhosts()
   const reading = useIsReading()
   const hasField = useFieldOf(marks)
@@ -178,7 +180,7 @@ export function PartView({
         {tools && <FieldPlanes box={box} />}
         {marks && <FindingMarks marks={marks} />}
         {hasField && <FieldOnPieces />}
-        <CameraRig box={box} fitKey={part.id} />
+        <CameraRig box={standing?.box ?? box} fitKey={fitKey} />
         {box && <InsteadOfKept />}
       </Canvas>
       <PartBoundary what="marks over the drawing">

@@ -17,7 +17,7 @@ const texts = {
   'split-level': 'Split {piece} at a height of {at}, and put it together with two pegs',
   'split-upright': 'Split {piece} in two upright, and put it together with two loose pins',
   'split-level-then':
-    'Both halves lie on the bed with nothing over nothing; pegs of ⌀ {size}, {depth} long, hold them together.',
+    'Both halves stand on the bed, and nothing hangs there; pegs of ⌀ {size}, {depth} long, hold them together.',
   'split-upright-then':
     'Both halves lie on the cut; sockets in both take pins of ⌀ {size}, {long} long, which hold them together.',
 } as const

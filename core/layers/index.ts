@@ -5,7 +5,7 @@ export { carriedOver, type HangingRegion, hangingRegions } from './hanging.ts'
 export { type LayerHeights, layerAt, layerBottom, layerCount, layerMiddle } from './heights.ts'
 export { type LaidPlace, laidGroups } from './laid.ts'
 export { type Risen, risingOf, type SharpCorner, sharpCorners } from './rising.ts'
-export { Sections } from './sections.ts'
+export { KnownSections, Sections } from './sections.ts'
 export type { SpannedLine } from './spans.ts'
 
 /** The section of a solid at height `z` above the bed; empty where it has no material there. */

@@ -62,16 +62,14 @@ export async function laidGroups(
   const by = (lineWidth / 2) * (1 - slack)
   /** Places that share what a thin wall must lie on have cores no farther from each other. */
   const mostApart = 2 * by - leastShared * lineWidth
-  /** what was found of the same section in other layers */
-  const known = new WeakMap<readonly Ring[], readonly Room[]>()
   const placesIn = (rings: readonly Ring[]) => {
-    const found =
-      known.get(rings) ??
-      bodiesOf(kernel.scope((scope) => scope.inset(rings, by, { within: plainer }))).map((core) => ({
-        ...{ core, packed: packedRings(core), box: boxOf(core), inside: pointInside(core) ?? core[0]![0]! },
-      }))
-    known.set(rings, found)
-    return found
+    const known = roomsOf.get(rings)
+    if (known?.by === by) return known.rooms
+    const rooms = bodiesOf(kernel.scope((scope) => scope.inset(rings, by, { within: plainer }))).map((core) => ({
+      ...{ core, packed: packedRings(core), box: boxOf(core), inside: pointInside(core) ?? core[0]![0]! },
+    }))
+    roomsOf.set(rings, { by, rooms })
+    return rooms
   }
   /** Where a place well inside of one lies in the other it is quickly told. */
   const clearlyShares = (a: Room, b: Room) =>
@@ -138,6 +136,9 @@ export async function laidGroups(
   })
   return [...all.values()]
 }
+
+/** What was found of a section: of the same one in other layers, and of other solids, as before an edit. */
+const roomsOf = new WeakMap<readonly Ring[], { readonly by: number; readonly rooms: readonly Room[] }>()
 
 /** A place of a section, in whatever layers that is. */
 interface Room extends Pick<LaidPlace, 'box' | 'inside'> {

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import type { Kernel, Ring, Solid } from '../kernel/index.ts'
 import { built, onFace, partOf, step, testKernel } from '../testing/index.ts'
 import { runs } from '../testing/sample.ts'
-import { Sections } from './index.ts'
+import { KnownSections, Sections } from './index.ts'
 
 const kernel: Kernel = await testKernel()
 const cut = (solid: Solid, z: number) => kernel.scope((scope) => scope.slice(solid, z))
@@ -62,7 +62,7 @@ describe('sections of a solid', () => {
     const solid = pieces[0]!.solid!
     const { min, max } = solid.bounds()!
     const heights = Array.from({ length: 40 }, (_, i) => min[2] + ((i + 0.37) / 40) * (max[2] - min[2]))
-    const [all, few] = [new Sections(kernel, solid), new Sections(kernel, solid, 150)]
+    const [all, few] = [new Sections(kernel, solid), new Sections(kernel, solid, { mostAtHand: 150 })]
     const first = heights.map((z) => all.at(z))
     // Up and down: what was packed is asked for again.
     for (const [i, z] of [...heights.entries(), ...[...heights.entries()].reverse()]) {
@@ -91,5 +91,53 @@ describe('sections of a solid', () => {
     expect(sections.at(8.1)).not.toBe(sections.at(12.9))
     expect(areaOf(sections.at(8.1))).toBeGreaterThan(areaOf(sections.at(12.9)) + 1)
     expect(sections.at(-1)).toEqual([])
+  })
+})
+
+describe('sections that are known from before', () => {
+  it('are the very same where an edit left a layer alone, and others where it did not', async () => {
+    const size = fc.integer({ min: 21, max: 83 }).map((x) => x / 10)
+    await fc.assert(
+      fc.asyncProperty(size, size, async (a, b) => {
+        const posts = (high: number) =>
+          built(
+            kernel,
+            partOf([
+              step('a', 'plate', { width: '33.1', depth: '21.7', height: `${a}` }, { place: { turn: '15.3' } }),
+              step('b', 'bar', { diameter: '9.3', height: '12.7' }, { place: onFace('a', 'top') }),
+              step('c', 'hole', { diameter: '3.3', reach: 'blind', depth: `${high}` }, { place: onFace('b', 'end') }),
+            ]),
+            0.02,
+          )
+        const known = new KnownSections()
+        const solidOf = async (high: number) => (await posts(high)).pieces[0]!.solid!
+        const [one, other] = [await solidOf(b), await solidOf(b + 2)]
+        const [before, after] = [one, other].map((solid) => new Sections(kernel, solid, { known })) as [
+          Sections,
+          Sections,
+        ]
+        const bottom = a + 12.7 - b
+        expect(after.at(0.37 * a)).toBe(before.at(0.37 * a))
+        expect(after.at(bottom + 0.7)).toBe(before.at(bottom + 0.7))
+        // The deeper hole is there where the other one had ended.
+        expect(after.at(bottom - 1)).not.toBe(before.at(bottom - 1))
+        expect(after.at(bottom - 1).length).toBe(2)
+        const alone = new Sections(kernel, other)
+        expect(areaOf(after.at(0.37 * a))).toBeCloseTo(areaOf(alone.at(0.37 * a)), 6)
+      }),
+      { numRuns: runs(20) },
+    )
+  })
+  it('are forgotten after some states that had no use for them', async () => {
+    const [solid] = (await built(kernel, partOf([step('a', 'plate')]), 0.02)).pieces.map((piece) => piece.solid!)
+    const known = new KnownSections()
+    const at = () => new Sections(kernel, solid!, { known }).at(1)
+    const first = at()
+    known.begin()
+    known.begin()
+    expect(at()).toBe(first)
+    for (let i = 0; i < 3; i++) known.begin()
+    expect(at()).not.toBe(first)
+    expect(at()).toEqual(first)
   })
 })

@@ -12,6 +12,46 @@ const leastFace = 1e-3
 const sameCorner = 1e-5
 
 /**
+ * Sections by what they are, those of solids that were cut before among them: what an edit leaves alone has the very same rings after it, and
+ * what was found of these is known.
+ */
+export class KnownSections {
+  /** of the solids that are cut now, and of those before, the latest first; each with how many corners it has */
+  #rounds: { readonly sections: Map<string, Section>; corners: number }[] = []
+
+  constructor() {
+    this.begin()
+  }
+
+  /** What comes now is of a later state: what was of no use in the last ones is forgotten. */
+  begin(): void {
+    this.#rounds = [{ sections: new Map<string, Section>(), corners: 0 }, ...this.#rounds.slice(0, mostRounds - 1)]
+  }
+
+  /** @internal */
+  get(mark: string): Section | undefined {
+    for (const { sections } of this.#rounds) {
+      const known = sections.get(mark)
+      if (known) return this.kept(mark, known)
+    }
+    return undefined
+  }
+
+  /** @internal Past so many corners nothing more is kept: large parts have another section in each layer. */
+  kept(mark: string, section: Section): Section {
+    const [now] = this.#rounds
+    if (!now!.sections.has(mark) && now!.corners + section.count <= mostKept) {
+      now!.sections.set(mark, section)
+      now!.corners += section.count
+    }
+    return section
+  }
+}
+/** A proof that was left off tells nothing of what the next one needs. */
+const mostRounds = 3
+const mostKept = 500_000
+
+/**
  * Sections of a solid by their heights. Between two heights at which corners lie a section changes evenly: where it is the same near both
  * it is so all the way, and is cut once. So layers of a prism have the very same rings, and what was found of one holds for all.
  */
@@ -28,13 +68,22 @@ export class Sections {
   readonly #known = new Map<number, Section>()
   /** by what they are, wherever they were cut */
   readonly #alike = new Map<string, Section>()
+  readonly #before: KnownSections | undefined
   /** those whose rings are at hand, the one asked for latest last; and how many corners they have */
   readonly #atHand = new Set<Section>()
   #corners = 0
 
   /** `mostAtHand`: so many corners are kept as they are, beside those of the section that was asked for latest. */
-  constructor(kernel: Kernel, solid: Solid, mostAtHand = 1_000_000) {
+  constructor(
+    kernel: Kernel,
+    solid: Solid,
+    {
+      mostAtHand = 1_000_000,
+      known,
+    }: { readonly mostAtHand?: number; readonly known?: KnownSections | undefined } = {},
+  ) {
     this.#mostAtHand = mostAtHand
+    this.#before = known
     this.#kernel = kernel
     this.#solid = solid
     const corners = solid.corners()
@@ -127,10 +176,14 @@ export class Sections {
     const cut = this.#kernel.scope((scope) => scope.slice(this.#solid, z))
     const rings = cut.rings.map(plainer).filter((ring) => ring.length > 2)
     const key = marked(rings)
-    const alike = this.#alike.get(key)
-    if (alike) return alike
+    const alike = this.#alike.get(key) ?? this.#before?.get(key)
+    if (alike) {
+      this.#alike.set(key, alike)
+      return alike
+    }
     const section: Section = { count: rings.reduce((sum, ring) => sum + ring.length, 0), rings, packed: undefined }
     this.#alike.set(key, section)
+    this.#before?.kept(key, section)
     this.ringsOf(section)
     return section
   }

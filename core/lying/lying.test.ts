@@ -64,6 +64,26 @@ describe('ways to lie', () => {
     expect(drawn.hangs).toBeLessThan(under * 1.01)
     expect(drawn.contact).toBeCloseTo(4 * 5.3 ** 2, 1)
   })
+  it('tell how long the lines are that each is laid in, and what takes less comes first', async () => {
+    const size = [41.3, 13.7, 9.1]
+    const found = await ways(plate('a', size))
+    const { lineWidth, firstLayer, layerHeight } = partOf([]).printer
+    for (const [down, k] of [
+      ['bottom', 2],
+      ['front', 1],
+      ['left', 0],
+    ] as const) {
+      const [w, d] = size.filter((_, i) => i !== k) as [number, number]
+      // A layer is there where its middle is.
+      const layers = 1 + Math.ceil((size[k]! - firstLayer - layerHeight / 2) / layerHeight)
+      const round = 2 * 2 * (w + d)
+      const each = round + (0.2 * (w * d - round * lineWidth)) / lineWidth + 30
+      expect(way(found, down).lines / (layers * each)).toBeCloseTo(1, 4)
+    }
+    const lines = found.map((each) => each.lines)
+    expect(lines).toEqual([...lines].sort((a, b) => a - b))
+    expect(lines.at(-1)! / lines[0]!).toBeGreaterThan(1.3)
+  })
   it('count the rounds that come out upright', async () => {
     const found = await ways(
       plate('a', [31.3, 17.9, 15.1]),

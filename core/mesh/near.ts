@@ -111,6 +111,32 @@ export function piercing(p: Vec3, q: Vec3, [a, b, c]: Triangle): Vec3 | undefine
   return sides.every(([m, o]) => dot(n, cross(subtract(o, m), subtract(at, m))) >= 0) ? at : undefined
 }
 
+/**
+ * Whether a side of a triangle, from corner `side` to the next, goes through another one, nine numbers each: as `piercing` tells, without
+ * making vectors, since surfaces are asked it of many thousand pairs.
+ */
+export function sideGoesThrough(one: Float64Array, side: number, other: Float64Array): boolean {
+  const [p, q] = [3 * side, 3 * ((side + 1) % 3)]
+  const [ax, ay, az] = [other[0]!, other[1]!, other[2]!]
+  const [ux, uy, uz] = [other[3]! - ax, other[4]! - ay, other[5]! - az]
+  const [vx, vy, vz] = [other[6]! - ax, other[7]! - ay, other[8]! - az]
+  const [nx, ny, nz] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx]
+  const [px, py, pz] = [one[p]!, one[p + 1]!, one[p + 2]!]
+  const [qx, qy, qz] = [one[q]!, one[q + 1]!, one[q + 2]!]
+  const from = nx * (px - ax) + ny * (py - ay) + nz * (pz - az)
+  const to = nx * (qx - ax) + ny * (qy - ay) + nz * (qz - az)
+  if (from > 0 === to > 0 || from === to) return false
+  const share = from / (from - to)
+  const [x, y, z] = [px + (qx - px) * share, py + (qy - py) * share, pz + (qz - pz) * share]
+  for (let m = 0; m < 9; m += 3) {
+    const o = m === 6 ? 0 : m + 3
+    const [sx, sy, sz] = [other[o]! - other[m]!, other[o + 1]! - other[m + 1]!, other[o + 2]! - other[m + 2]!]
+    const [tx, ty, tz] = [x - other[m]!, y - other[m + 1]!, z - other[m + 2]!]
+    if (nx * (sy * tz - sz * ty) + ny * (sz * tx - sx * tz) + nz * (sx * ty - sy * tx) < 0) return false
+  }
+  return true
+}
+
 /** Where two triangles are nearest to each other; at distance 0 where they meet. */
 export function nearestOfTriangles(one: Triangle, other: Triangle): Near {
   let best: Near = { distance: Number.POSITIVE_INFINITY, from: one[0], to: other[0] }

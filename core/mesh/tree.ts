@@ -1,6 +1,6 @@
 import { cross, dot, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
 import type { TriangleMesh } from './define.ts'
-import { type Near, nearestInto, nearestOfTriangles, piercing, type Triangle } from './near.ts'
+import { type Near, nearestInto, piercing, sideGoesThrough, type Triangle } from './near.ts'
 
 /** Fewer triangles than this are not parted any more. */
 const leaf = 4
@@ -61,6 +61,8 @@ export class TriangleTree {
   readonly #mesh: TriangleMesh
   /** triangles, those of a leaf beside one another */
   readonly #order: Uint32Array
+  /** corners of two triangles that are looked at, nine numbers each */
+  readonly #pair = [new Float64Array(9), new Float64Array(9)] as const
   readonly #bounds: Float64Array
   readonly #seconds: Uint32Array
   /** the stretch of `order` that belongs to each node */
@@ -309,15 +311,20 @@ export class TriangleTree {
       if (triangles[3 * t + Math.floor(c / 3)] === triangles[3 * other + (c % 3)])
         [shared, i, k] = [shared + 1, Math.floor(c / 3), c % 3]
     if (shared > 1) return false
-    const [one, two] = [this.corners(t), this.corners(other)]
+    const [one, two] = this.#pair
+    this.cornersInto(one, t)
+    this.cornersInto(two, other)
     for (let c = 0; places && shared === 0 && c < 9; c++)
-      if (isSamePlace(one[Math.floor(c / 3)]!, two[c % 3]!)) [shared, i, k] = [1, Math.floor(c / 3), c % 3]
-    if (shared === 0) return nearestOfTriangles(one, two).distance === 0
+      if (isSamePlace(one, 3 * Math.floor(c / 3), two, 3 * (c % 3))) [shared, i, k] = [1, Math.floor(c / 3), c % 3]
+    if (shared === 0)
+      return [0, 1, 2].some((side) => sideGoesThrough(one, side, two) || sideGoesThrough(two, side, one))
     // At a corner they meet anyhow: what counts is the side across from it.
-    return (
-      piercing(one[(i + 1) % 3]!, one[(i + 2) % 3]!, two) !== undefined ||
-      piercing(two[(k + 1) % 3]!, two[(k + 2) % 3]!, one) !== undefined
-    )
+    return sideGoesThrough(one, (i + 1) % 3, two) || sideGoesThrough(two, (k + 1) % 3, one)
+  }
+
+  private cornersInto(to: Float64Array, t: number): void {
+    const { positions, triangles } = this.#mesh
+    for (let c = 0; c < 9; c++) to[c] = positions[3 * triangles[3 * t + Math.floor(c / 3)]! + (c % 3)]!
   }
 
   /** Unit normals and how far they are from the origin; zeros of triangles that enclose nothing. */
@@ -348,8 +355,13 @@ export class TriangleTree {
 /** So many pairs of boxes are looked into between two turns of others: some ms. */
 const betweenTurns = 20_000
 
-function isSamePlace(p: Vec3, q: Vec3): boolean {
-  return Math.abs(p[0] - q[0]) < onePlace && Math.abs(p[1] - q[1]) < onePlace && Math.abs(p[2] - q[2]) < onePlace
+/** Whether what stands from `i` and from `k` on in two lists of coordinates is one place. */
+function isSamePlace(p: Float64Array, i: number, q: Float64Array, k: number): boolean {
+  return (
+    Math.abs(p[i]! - q[k]!) < onePlace &&
+    Math.abs(p[i + 1]! - q[k + 1]!) < onePlace &&
+    Math.abs(p[i + 2]! - q[k + 2]!) < onePlace
+  )
 }
 /** Less than numbers of single precision tell apart in a part, mm. */
 const onePlace = 1e-6

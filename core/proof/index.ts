@@ -109,7 +109,7 @@ async function foundBy(
 function contextOf(kernel: Kernel, built: Built, { twice, signal, pause, memory }: ProofOptions): ProofContext {
   const { printer } = built.resolved
   const surface = shared((solid: Solid) => new TriangleTree(solid.mesh()))
-  const sections = shared((piece: ProofPiece) => new Sections(kernel, piece.built.solid!))
+  const sections = shared((piece: ProofPiece) => new Sections(kernel, piece.built.solid!, { known: memory?.sections }))
   let sheet: string | undefined
   const stopped = async () => {
     await pause?.()

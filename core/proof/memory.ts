@@ -1,3 +1,4 @@
+import { KnownSections } from '../layers/index.ts'
 import type { Found } from './define.ts'
 
 /** Proofs that nothing of a finding was asked for in, before it is forgotten: there and back again costs nothing. */
@@ -10,6 +11,8 @@ const mostProofs = 12
 export class ProofMemory {
   readonly #known = new Map<string, { readonly findings: readonly Found[]; used: number }>()
   #proof = 0
+  /** layers that an edit leaves alone are the same after it */
+  readonly sections = new KnownSections()
 
   /** Kept once it is found; what throws is not. */
   async kept(key: string, find: () => readonly Found[] | Promise<readonly Found[]>): Promise<readonly Found[]> {
@@ -26,6 +29,7 @@ export class ProofMemory {
   /** Before each proof: what was of no use in the last ones is forgotten. */
   begin(): void {
     this.#proof++
+    this.sections.begin()
     for (const [key, { used }] of this.#known) if (this.#proof - used > mostProofs) this.#known.delete(key)
   }
 }

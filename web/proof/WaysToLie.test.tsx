@@ -16,7 +16,7 @@ const part = () => partOf([plate('b')], { name: 'Rack' })
 
 const way = (down: Judged['down'], more: Partial<Judged> = {}): PicturedLying['ways'][number] => ({
   ...{ down, isDrawn: down === 'bottom', size: [61.3, 37.7, 8.2], fitsBed: true, contact: 2311, begins: 0, hangs: 0 },
-  ...{ tips: 61.2, upright: 0, rounds: 0, kept: 0, stances: 0, asked: undefined },
+  ...{ lines: 7300, tips: 61.2, upright: 0, rounds: 0, kept: 0, stances: 0, asked: undefined },
   ...more,
   picture: { width: 4, height: 3, dots: new Uint8ClampedArray(48) },
 })
@@ -48,7 +48,7 @@ describe('ways to lie', () => {
     const { look } = compared(() => [
       lying(
         way('left', { begins: 1, hangs: 0.4, size: [8.2, 37.7, 61.3], contact: 309.1, tips: 3.84, asked: 0.374 }),
-        way('bottom', { begins: 3, hangs: 153.7, stances: 3, kept: 2, rounds: 5, upright: 4 }),
+        way('bottom', { lines: 10_440, begins: 3, hangs: 153.7, stances: 3, kept: 2, rounds: 5, upright: 4 }),
         way('top', { tips: -2, fitsBed: false, stances: 2, kept: 2 }),
       ),
     ])
@@ -57,6 +57,8 @@ describe('ways to lie', () => {
     expect(first!.textContent).toContain('The best of them')
     expect(first!.textContent).toContain('begins in mid-air at one place, nothing hangs, 61.3 mm high')
     expect(first!.textContent).toContain('loads take 37 %, toppled by 3.8°')
+    expect(first!.textContent).not.toContain('quickest')
+    expect(second!.textContent).toContain('takes 1.4 times as long as the quickest')
     expect(second!.textContent).toContain('As it is printed now')
     expect(second!.textContent).toMatch(
       /begins in mid-air at 3 places, 150 mm² hangs.*2 of 3 held, 4 of 5 rounds upright/,

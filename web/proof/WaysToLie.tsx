@@ -91,6 +91,7 @@ function Table({
   const pose = printPoseOf(part)
   const laid = (ids: readonly string[]) => pose?.laid.find(({ piece }) => ids.includes(piece))
   const now = (laid(pieces) ?? laid(pieces.map(partedFrom)))?.down ?? 'bottom'
+  const quickest = Math.min(...ways.map(({ lines }) => lines))
   const area = (mm2: number) => formatArea(Number(mm2.toPrecision(2)), part.unit)
   const name = pieces.map((id) => pieceOfBody(part, id)?.name ?? id).join(' and ')
   return (
@@ -112,6 +113,7 @@ function Table({
             way.begins > 0 ? `begins in mid-air at ${way.begins === 1 ? 'one place' : `${way.begins} places`}` : '',
             way.hangs >= hardlyHangs ? `${area(way.hangs)} hangs` : 'nothing hangs',
             `${formatSize(way.size[2], part.unit)} ${part.unit} high`,
+            longer(way.lines / quickest),
             `${area(way.contact)} on the bed`,
             way.stances > 0
               ? way.kept === way.stances
@@ -155,6 +157,11 @@ function Table({
       </tbody>
     </table>
   )
+}
+
+/** How much longer it takes than the quickest way; a tenth is no more than a guess. */
+function longer(times: number): string {
+  return times < 1.1 ? '' : `takes ${times.toFixed(1)} times as long as the quickest`
 }
 
 /** What poses are called that are made here. */

@@ -12,6 +12,7 @@ import {
   pointInside,
   RingSides,
   ringArea,
+  unpackedRings,
   type Vec2,
 } from '../plane/index.ts'
 import { type LayerHeights, layerBottom, layerMiddle } from './heights.ts'
@@ -62,13 +63,20 @@ export async function laidGroups(
   const by = (lineWidth / 2) * (1 - slack)
   /** Places that share what a thin wall must lie on have cores no farther from each other. */
   const mostApart = 2 * by - leastShared * lineWidth
-  const placesIn = (rings: readonly Ring[]) => {
-    const known = roomsOf.get(rings)
-    if (known?.by === by) return known.rooms
-    const rooms = bodiesOf(kernel.scope((scope) => scope.inset(rings, by, { within: plainer }))).map((core) => ({
-      ...{ core, packed: packedRings(core), box: boxOf(core), inside: pointInside(core) ?? core[0]![0]! },
-    }))
-    roomsOf.set(rings, { by, rooms })
+  /** what was found of the same section in other layers */
+  const known = new WeakMap<readonly Ring[], readonly Room[]>()
+  const placesIn = (rings: readonly Ring[]): readonly Room[] => {
+    const own = known.get(rings)
+    if (own) return own
+    const before = roomsOf.get(rings)
+    const isKnown = before?.by === by
+    const rooms = isKnown
+      ? before.rooms.map((room) => ({ ...room, core: unpackedRings(room.packed) }))
+      : bodiesOf(kernel.scope((scope) => scope.inset(rings, by, { within: plainer }))).map((core) => ({
+          ...{ core, packed: packedRings(core), box: boxOf(core), inside: pointInside(core) ?? core[0]![0]! },
+        }))
+    known.set(rings, rooms)
+    if (!isKnown) roomsOf.set(rings, { by, rooms: rooms.map(({ packed, box, inside }) => ({ packed, box, inside })) })
     return rooms
   }
   /** Where a place well inside of one lies in the other it is quickly told. */
@@ -137,8 +145,8 @@ export async function laidGroups(
   return [...all.values()]
 }
 
-/** What was found of a section: of the same one in other layers, and of other solids, as before an edit. */
-const roomsOf = new WeakMap<readonly Ring[], { readonly by: number; readonly rooms: readonly Room[] }>()
+/** What was found of the same section of other solids, as before an edit. */
+const roomsOf = new WeakMap<readonly Ring[], { readonly by: number; readonly rooms: readonly Omit<Room, 'core'>[] }>()
 
 /** A place of a section, in whatever layers that is. */
 interface Room extends Pick<LaidPlace, 'box' | 'inside'> {

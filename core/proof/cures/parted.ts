@@ -15,10 +15,11 @@ import { freeId } from './freeId.ts'
 /** What is said of a piece that is printed in two. */
 const texts = {
   'split-level': 'Split {piece} at a height of {at}, and put it together with two pegs',
+  'split-level-pins': 'Split {piece} at a height of {at}, and put it together with two loose pins',
   'split-upright': 'Split {piece} in two upright, and put it together with two loose pins',
   'split-level-then':
     'Both halves stand on the bed, and nothing hangs there; pegs of ⌀ {size}, {depth} long, hold them together.',
-  'split-upright-then':
+  'split-pins-then':
     'Both halves lie on the cut; sockets in both take pins of ⌀ {size}, {long} long, which hold them together.',
 } as const
 
@@ -98,9 +99,9 @@ export const parted: CureKind = (built, { check, rank, under, code, pattern, val
     const told = { piece: piece.piece.name, at: mm(at), size: mm(size), depth: mm(depth), long: mm(2 * depth) }
     return [
       {
-        label: clause(texts, isLevel ? 'split-level' : 'split-upright', told),
+        label: clause(texts, isLevel ? 'split-level' : axis === 'z' ? 'split-level-pins' : 'split-upright', told),
         ...{ edits, free: 'all', before: { code, pattern, values } },
-        after: clause(texts, isLevel ? 'split-level-then' : 'split-upright-then', told),
+        after: clause(texts, isLevel ? 'split-level-then' : 'split-pins-then', told),
       },
     ]
   })

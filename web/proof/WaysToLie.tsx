@@ -161,7 +161,7 @@ function Table({
 
 /** How much longer it takes than the quickest way; a tenth is no more than a guess. */
 function longer(times: number): string {
-  return times < 1.1 ? '' : `takes ${times.toFixed(1)} times as long as the quickest`
+  return times < 1.1 ? '' : `takes ${times.toFixed(1)} × as long`
 }
 
 /** What poses are called that are made here. */

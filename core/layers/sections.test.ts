@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import type { Kernel, Ring, Solid } from '../kernel/index.ts'
 import { built, onFace, partOf, step, testKernel } from '../testing/index.ts'
 import { runs } from '../testing/sample.ts'
@@ -119,6 +119,16 @@ describe('sections that are known from before', () => {
         const bottom = a + 12.7 - b
         expect(after.at(0.37 * a)).toBe(before.at(0.37 * a))
         expect(after.at(bottom + 0.7)).toBe(before.at(bottom + 0.7))
+        // What the same triangles cross is not even cut again.
+        const high = a + 0.4 * (10.7 - b)
+        const own = before.at(high)
+        const scopes = vi.spyOn(kernel, 'scope')
+        const again = new Sections(kernel, other, { known })
+        expect(again.at(high)).toBe(own)
+        expect(scopes).not.toHaveBeenCalled()
+        again.at(bottom - 1.3)
+        expect(scopes).toHaveBeenCalled()
+        scopes.mockRestore()
         // The deeper hole is there where the other one had ended.
         expect(after.at(bottom - 1)).not.toBe(before.at(bottom - 1))
         expect(after.at(bottom - 1).length).toBe(2)

@@ -17,7 +17,7 @@ const sameCorner = 1e-5
  */
 export class KnownSections {
   /** of the solids that are cut now, and of those before, the latest first; each with how many corners it has */
-  #rounds: { readonly sections: Map<string, Section>; corners: number }[] = []
+  #rounds: { readonly sections: Map<string, Section>; readonly counted: Set<Section>; corners: number }[] = []
 
   constructor() {
     this.begin()
@@ -25,7 +25,8 @@ export class KnownSections {
 
   /** What comes now is of a later state: what was of no use in the last ones is forgotten. */
   begin(): void {
-    this.#rounds = [{ sections: new Map<string, Section>(), corners: 0 }, ...this.#rounds.slice(0, mostRounds - 1)]
+    const now = { sections: new Map<string, Section>(), counted: new Set<Section>(), corners: 0 }
+    this.#rounds = [now, ...this.#rounds.slice(0, mostRounds - 1)]
   }
 
   /** @internal */
@@ -42,7 +43,9 @@ export class KnownSections {
     const [now] = this.#rounds
     if (!now!.sections.has(mark) && now!.corners + section.count <= mostKept) {
       now!.sections.set(mark, section)
-      now!.corners += section.count
+      // It may be known by what crosses it as well.
+      if (!now!.counted.has(section)) now!.corners += section.count
+      now!.counted.add(section)
     }
     return section
   }
@@ -69,6 +72,7 @@ export class Sections {
   /** by what they are, wherever they were cut */
   readonly #alike = new Map<string, Section>()
   readonly #before: KnownSections | undefined
+  readonly #crossing: Crossing | undefined
   /** those whose rings are at hand, the one asked for latest last; and how many corners they have */
   readonly #atHand = new Set<Section>()
   #corners = 0
@@ -84,6 +88,8 @@ export class Sections {
   ) {
     this.#mostAtHand = mostAtHand
     this.#before = known
+    const isLarge = solid.triangleCount() > mostMarked
+    this.#crossing = known && !isLarge ? new Crossing(solid) : undefined
     this.#kernel = kernel
     this.#solid = solid
     const corners = solid.corners()
@@ -173,6 +179,14 @@ export class Sections {
 
   /** The very same where all corners are at the same places, whichever corner each ring begins at. */
   private cut(z: number): Section {
+    const crossing = this.#crossing?.at(z)
+    const before = crossing !== undefined ? this.#before?.get(crossing) : undefined
+    const section = before ?? this.cutAnew(z)
+    if (crossing !== undefined) this.#before?.kept(crossing, section)
+    return section
+  }
+
+  private cutAnew(z: number): Section {
     const cut = this.#kernel.scope((scope) => scope.slice(this.#solid, z))
     const rings = cut.rings.map(plainer).filter((ring) => ring.length > 2)
     const key = marked(rings)
@@ -186,6 +200,59 @@ export class Sections {
     this.#before?.kept(key, section)
     this.ringsOf(section)
     return section
+  }
+}
+
+/** Of solids of more triangles nothing is told by what crosses a height: that is asked of each of them. */
+const mostMarked = 200_000
+
+/** What crosses each height of a solid: its section there follows from these triangles alone. */
+class Crossing {
+  readonly #low: Float64Array
+  readonly #high: Float64Array
+  /** two numbers of 32 bits for each triangle, by where its corners are to the last digit */
+  readonly #marks: Uint32Array
+
+  constructor(solid: Solid) {
+    const corners = solid.corners()
+    const { triangles } = solid.mesh()
+    const count = triangles.length / 3
+    this.#low = new Float64Array(count)
+    this.#high = new Float64Array(count)
+    this.#marks = new Uint32Array(2 * count)
+    const bits = new Int32Array(corners.buffer, corners.byteOffset, 2 * corners.length)
+    for (let t = 0; t < count; t++) {
+      let [one, other, low, high] = [0, 0, Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY]
+      for (let k = 0; k < 3; k++) {
+        const v = 3 * triangles[3 * t + k]!
+        let [u, w] = [0, 0]
+        for (let i = 2 * v; i < 2 * v + 6; i++) {
+          u = mixed(bits[i]!, u)
+          w = mixed(w ^ 0x5bd1e995, bits[i]!)
+        }
+        // Whichever corner it begins at.
+        one = (one + u) >>> 0
+        other = (other + w) >>> 0
+        low = Math.min(low, corners[v + 2]!)
+        high = Math.max(high, corners[v + 2]!)
+      }
+      this.#low[t] = low
+      this.#high[t] = high
+      this.#marks[2 * t] = mixed(one, other)
+      this.#marks[2 * t + 1] = mixed(other, one ^ 0x5bd1e995)
+    }
+  }
+
+  /** The same where the same triangles cross the same height. */
+  at(z: number): string {
+    let [one, other, count] = [0, 0, 0]
+    for (let t = 0; t < this.#low.length; t++) {
+      if (this.#low[t]! > z || this.#high[t]! < z) continue
+      one = (one + this.#marks[2 * t]!) >>> 0
+      other = (other + this.#marks[2 * t + 1]!) >>> 0
+      count++
+    }
+    return `at ${z} ${count} ${one} ${other}`
   }
 }
 

@@ -1,8 +1,9 @@
 import { mostAsked } from '../bearing/index.ts'
 import { flattened, type Laid, type Stance } from '../document/index.ts'
 import { liesOn, type Printer } from '../fits/index.ts'
-import type { Kernel, Solid, SolidMesh } from '../kernel/index.ts'
+import type { Kernel, Solid } from '../kernel/index.ts'
 import { type HangingRegion, hangingRegions, laidGroups, layerMiddle, risingOf, Sections } from '../layers/index.ts'
+import { areaVector } from '../mesh/index.ts'
 import { withTurns } from '../pacing/index.ts'
 import { add, cross, directionOut, dot, norm, scaled, subtract, unit, type Vec3, world } from '../place/index.ts'
 import { distance2, type Ring, ringArea } from '../plane/index.ts'
@@ -108,23 +109,14 @@ function stancesIn({ plan, resolved }: Built, pieces: readonly BuiltPiece[]): re
       const triangles = trianglesOf(piece, plan, point)
       if (triangles.length === 0) continue
       const mesh = piece.solid.mesh()
-      const sum = triangles.reduce<Vec3>((all, t) => add(all, areaOfTriangle(mesh, t)), [0, 0, 0])
-      const whole = triangles.reduce((all, t) => all + norm(areaOfTriangle(mesh, t)), 0)
+      const sum = triangles.reduce<Vec3>((all, t) => add(all, areaVector(mesh, t)), [0, 0, 0])
+      const whole = triangles.reduce((all, t) => all + norm(areaVector(mesh, t)), 0)
       // What goes all round has an axis, and looks no way.
       const way = point.face !== '' && norm(sum) > 0.5 * whole ? unit(sum) : axis
       return way ? [{ way, is }] : []
     }
     return []
   })
-}
-
-/** Square to a triangle, as long as twice its area. */
-function areaOfTriangle({ positions, triangles }: SolidMesh, t: number): Vec3 {
-  const at = (k: number): Vec3 => {
-    const v = 3 * triangles[3 * t + k]!
-    return [positions[v]!, positions[v + 1]!, positions[v + 2]!]
-  }
-  return cross(subtract(at(1), at(0)), subtract(at(2), at(0)))
 }
 
 /** How many of them lie as they have to. */

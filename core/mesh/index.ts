@@ -1,4 +1,5 @@
 export { type Apart, ahead, apart } from './apart.ts'
+export { areaVector } from './areaVector.ts'
 export { oneRound } from './bends.ts'
 export { bordersOf } from './borders.ts'
 export { fromBytes, toBytes } from './bytes.ts'

@@ -1,6 +1,7 @@
 import { allSteps } from '../document/index.ts'
 import type { Kernel, Solid, SolidMesh } from '../kernel/index.ts'
-import { cross, dot, norm, scaled, subtract, unit, type Vec3, world } from '../place/index.ts'
+import { areaVector } from '../mesh/index.ts'
+import { dot, norm, scaled, unit, world } from '../place/index.ts'
 import { type Built, trianglesOf } from '../solids/index.ts'
 import type { Mark } from './define.ts'
 
@@ -32,13 +33,7 @@ function lessMarks(kernel: Kernel, one: readonly Solid[], less: readonly Solid[]
     return scope.parts(rest).flatMap((body): Mark[] => {
       if (!((2 * body.volume()) / body.area() > skin)) return []
       const mesh = body.mesh()
-      return [
-        trianglesMark(
-          mesh,
-          Array.from({ length: mesh.triangles.length / 3 }, (_, t) => t),
-          as,
-        ),
-      ]
+      return [trianglesMark(mesh, allOf(mesh), as)]
     })
   })
 }
@@ -56,9 +51,11 @@ function partedMarks(kernel: Kernel, before: Built, { pieces, plan, resolved }: 
     const own = steps.flatMap(({ id }) => trianglesOf(piece, plan, { step: id, face: '' }))
     if (!solid || piece.piece.id === of || !isNew(piece.piece.id) || own.length === 0) return []
     const mesh = solid.mesh()
-    const way = unit(own.map((t) => normalOf(mesh, t)).reduce((most, each) => (norm(each) > norm(most) ? each : most)))
+    const way = unit(
+      own.map((t) => areaVector(mesh, t)).reduce((most, each) => (norm(each) > norm(most) ? each : most)),
+    )
     // In the plane of the cut there may be faces of others too: what is cut is where both bodies touch.
-    const others = own.filter((t) => Math.abs(dot(unit(normalOf(mesh, t)), way)) < flat)
+    const others = own.filter((t) => Math.abs(dot(unit(areaVector(mesh, t)), way)) < flat)
     const touching = kernel.scope((scope) => {
       const beside = pieces.flatMap((each) => (each.of === of && each !== piece && each.solid ? [each.solid] : []))
       const moved = scope.placed(scope.union(beside), { ...world, origin: scaled(way, -pushed) })
@@ -70,15 +67,6 @@ function partedMarks(kernel: Kernel, before: Built, { pieces, plan, resolved }: 
 }
 /** Of the cosine between them: what is nearer looks the same way. */
 const flat = 0.999
-
-/** As long as twice its area. */
-function normalOf({ positions, triangles }: SolidMesh, t: number): Vec3 {
-  const [a, b, c] = [0, 1, 2].map((k): Vec3 => {
-    const v = 3 * triangles[3 * t + k]!
-    return [positions[v]!, positions[v + 1]!, positions[v + 2]!]
-  }) as [Vec3, Vec3, Vec3]
-  return cross(subtract(b, a), subtract(c, a))
-}
 
 const allOf = ({ triangles }: SolidMesh) => Array.from({ length: triangles.length / 3 }, (_, t) => t)
 

@@ -13,7 +13,7 @@ import { inTurns, median, report, timed } from './measure.ts'
 import { millionBench } from './million.ts'
 import { longOutlineBench, outlineBench } from './outline.ts'
 import { fourHundredHoles, hundredHoles, longOutline, sixtySteps, twoHundredSteps } from './parts.ts'
-import { proofBench } from './proof.ts'
+import { fieldPlaces, proofAfterEdit, proofOfLarge } from './proof.ts'
 import { fiftyClients, tenThousandParts } from './service.ts'
 import { swingBench } from './swing.ts'
 
@@ -35,7 +35,9 @@ const sections = {
   gears: () => gearsBench(kernel),
   swing: () => swingBench(kernel),
   flex: flexBench,
-  proof: () => proofBench(kernel),
+  proofOfLarge: () => proofOfLarge(kernel),
+  proofAfterEdit: () => proofAfterEdit(kernel),
+  fieldPlaces: () => fieldPlaces(kernel),
   millionTriangles: () => millionBench(kernel),
   browserBench,
   everyPart: () => everyPart(kernel),

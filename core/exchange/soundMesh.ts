@@ -79,7 +79,7 @@ function crossingShells(name: string, mesh: TriangleMesh): ReadonlySet<number> {
   for (const x of mesh.positions) far = Math.max(far, Math.abs(x))
   const found = new Set<number>()
   const faults: number[] = []
-  for (const pair of new TriangleTree(mesh).crossings(roundedShare * far, true)) {
+  for (const pair of new TriangleTree(mesh).crossings(roundedShare * far, { places: true })) {
     const own = (pair ?? []).map((triangle) => shellOf[triangle]!)
     if (pair && (own[0] === own[1] || own.some((shell) => shells[shell]!.volume < 0))) faults.push(pair[0])
     else for (const shell of own) found.add(shell)

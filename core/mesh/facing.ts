@@ -1,7 +1,8 @@
 import type { Vec3 } from '../place/index.ts'
 import { halfEdgeTwins } from './halfEdges.ts'
+import type { ToldBefore } from './known.ts'
 import { nearestInto } from './near.ts'
-import { cornersOf, type TreeNodes, type TriangleTree } from './tree.ts'
+import { cornersOf, type TreeNodes, TriangleTree } from './tree.ts'
 
 /** Nine numbers: x, y, z of three corners, mm. */
 type Corners = Float64Array<ArrayBuffer>
@@ -36,6 +37,8 @@ interface FacingOptions {
   /** so many parts more than there are triangles are looked at at most */
   readonly most?: number
   readonly pause?: (() => Promise<void>) | undefined
+  /** those that nothing of an earlier mesh was near to */
+  readonly before?: ToldBefore | undefined
 }
 
 /**
@@ -104,25 +107,41 @@ export class Facing {
 
   /**
    * All parts of the surface that are nearer than `below` to what faces them. `isWhole`: whether all of it was looked at, as it is but
-   * where `most` parts were not enough.
+   * where `most` parts were not enough. `alone`: marks of the triangles that nothing is near to.
    */
-  async spots({ below, fine, alike = 0.02, withEnds = false, most = mostParts, pause }: FacingOptions): Promise<{
+  async spots({
+    below,
+    fine,
+    alike = 0.02,
+    withEnds = false,
+    most = mostParts,
+    pause,
+    before,
+  }: FacingOptions): Promise<{
     readonly spots: readonly FacingSpot[]
     readonly isWhole: boolean
+    readonly alone: Uint8Array
   }> {
     const spots: FacingSpot[] = []
     const asked = { below, fine, alike, withEnds }
     let looked = 0
     const count = this.#nodes.mesh.triangles.length / 3
+    const alone = new Uint8Array(count)
+    const isLeftAlone = before && this.leftAlone(before, below)
     for (let t = 0; t < count; t++) {
+      if (isLeftAlone?.(t)) {
+        alone[t] = 1
+        if (looked++ % betweenTurns === 0) await pause?.()
+        continue
+      }
       const whole = new Float64Array(9)
       cornersOf(this.#nodes, t, whole)
-      const open: { readonly corners: Corners; readonly near: readonly number[] }[] = [
-        { corners: whole, near: this.facedBy(t, whole, below) },
-      ]
+      const near = this.facedBy(t, whole, below)
+      if (near.length === 0) alone[t] = 1
+      const open: { readonly corners: Corners; readonly near: readonly number[] }[] = [{ corners: whole, near }]
       while (open.length > 0) {
         if (looked++ % betweenTurns === 0) await pause?.()
-        if (looked > t + 1 + most) return { spots, isWhole: false }
+        if (looked > t + 1 + most) return { spots, isWhole: false, alone }
         const { corners, near } = open.pop()!
         if (near.length === 0) continue
         // Of a strip either half may be near to something.
@@ -142,7 +161,23 @@ export class Facing {
         else for (const own of told) if (own && own !== 'differs') spots.push(own)
       }
     }
-    return { spots, isWhole: true }
+    return { spots, isWhole: true, alone }
+  }
+
+  /** Whether nothing was near to a triangle before, and nothing fresh is. */
+  private leftAlone({ told, fresh }: ToldBefore, below: number): (t: number) => boolean {
+    const { mesh } = this.#nodes
+    const { nodes } = new TriangleTree(
+      mesh,
+      [...fresh.keys()].filter((t) => fresh[t]),
+    )
+    const among = { nodes, looks: looksOf(nodes, this.#flats) }
+    const corners = new Float64Array(9)
+    return (t) => {
+      if (!told[t]) return false
+      cornersOf(this.#nodes, t, corners)
+      return this.facedBy(t, corners, below, among).length === 0
+    }
   }
 
   /** What is told of a part of a triangle; that it differs over it where smaller parts are to be asked; undefined where nothing is near. */
@@ -198,9 +233,17 @@ export class Facing {
     return out
   }
 
-  /** The triangles that face a part of one, and may be nearer to it than `below`. */
-  private facedBy(t: number, corners: Corners, below: number): readonly number[] {
-    const { bounds, seconds, order, from, to, boxes, count } = this.#nodes
+  /** The triangles that face a part of one, and may be nearer to it than `below`; `among`: of a tree of some of them. */
+  private facedBy(
+    t: number,
+    corners: Corners,
+    below: number,
+    { nodes, looks }: { readonly nodes: TreeNodes; readonly looks: Float64Array } = {
+      nodes: this.#nodes,
+      looks: this.#surface.looks,
+    },
+  ): readonly number[] {
+    const { bounds, seconds, order, from, to, boxes, count } = nodes
     if (this.isSliver(t) || count === 0) return []
     const box = this.#box
     boxInto(corners, box)
@@ -219,7 +262,6 @@ export class Facing {
       list[i + 4]! < y0 ||
       list[i + 2]! > z1 ||
       list[i + 5]! < z0
-    const { looks } = this.#surface
     const [nx, ny, nz] = [this.#flats[3 * t]!, this.#flats[3 * t + 1]!, this.#flats[3 * t + 2]!]
     /** Whether nothing in a node looks far enough away. */
     const looksAlike = (i: number) =>
@@ -385,7 +427,6 @@ export class Facing {
 
 interface Surface {
   readonly flats: Float64Array
-  /** low and high of the normals in each node */
   readonly looks: Float64Array
   turned: Float64Array | undefined
 }
@@ -393,8 +434,12 @@ interface Surface {
 const surfaces = new WeakMap<TriangleTree, Surface>()
 
 function surfaceOf(nodes: TreeNodes): Surface {
-  const { count, seconds, from, to, order } = nodes
   const flats = flatsOf(nodes)
+  return { flats, looks: looksOf(nodes, flats), turned: undefined }
+}
+
+/** Low and high of the normals in each node. */
+function looksOf({ count, seconds, from, to, order }: TreeNodes, flats: Float64Array): Float64Array {
   const looks = new Float64Array(6 * count)
   // Children come after their node.
   for (let node = count - 1; node >= 0; node--)
@@ -414,7 +459,7 @@ function surfaceOf(nodes: TreeNodes): Surface {
       looks[6 * node + k] = low
       looks[6 * node + 3 + k] = high
     }
-  return { flats, looks, turned: undefined }
+  return looks
 }
 
 /** How far the corners of a part are drawn towards its middle. */

@@ -1,4 +1,4 @@
-import { cross, dot, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
+import { cross, norm, scaled, subtract, type Vec3 } from '../place/index.ts'
 import type { TriangleMesh } from './define.ts'
 import { type Near, nearestInto, piercing, sideGoesThrough, type Triangle } from './near.ts'
 
@@ -71,10 +71,11 @@ export class TriangleTree {
   #nodes = 0
   #boxes: Float64Array | undefined
 
-  constructor(mesh: TriangleMesh) {
-    const count = mesh.triangles.length / 3
+  /** `only`: of these triangles; of all where it is left out. */
+  constructor(mesh: TriangleMesh, only?: readonly number[]) {
+    const count = only?.length ?? mesh.triangles.length / 3
     this.#mesh = mesh
-    this.#order = Uint32Array.from({ length: count }, (_, t) => t)
+    this.#order = only ? Uint32Array.from(only) : Uint32Array.from({ length: count }, (_, t) => t)
     const most = Math.max(1, 2 * count)
     this.#bounds = new Float64Array(6 * most)
     this.#seconds = new Uint32Array(most)
@@ -88,6 +89,16 @@ export class TriangleTree {
       ...{ mesh: this.#mesh, count: this.#nodes, bounds: this.#bounds, seconds: this.#seconds },
       ...{ order: this.#order, from: this.#from, to: this.#to, boxes: this.boxes() },
     }
+  }
+
+  /** Marks of the nodes that hold a marked triangle. */
+  nodesWith(marked: Uint8Array): Uint8Array {
+    const out = new Uint8Array(this.#nodes)
+    // Children come after their node.
+    for (let node = this.#nodes - 1; node >= 0; node--)
+      if (this.#seconds[node] !== 0) out[node] = out[node + 1]! | out[this.#seconds[node]!]!
+      else for (let i = this.#from[node]!; i < this.#to[node]!; i++) out[node]! |= marked[this.#order[i]!]!
+    return out
   }
 
   /** Told when they are first asked for. */
@@ -245,9 +256,14 @@ export class TriangleTree {
   /**
    * Pairs of triangles that go through each other by more than `by`, mm; undefined now and then, where others may have a turn. Those
    * that share a corner meet there anyhow; with `places`, also those whose corners lie in one place, though they are two of the mesh.
+   * `fresh`: marks of triangles; pairs of others are passed by.
    */
-  *crossings(by: number, places = false): Generator<readonly [number, number] | undefined> {
+  *crossings(
+    by: number,
+    { places = false, fresh }: { readonly places?: boolean; readonly fresh?: Uint8Array | undefined } = {},
+  ): Generator<readonly [number, number] | undefined> {
     const planes = this.planes()
+    const freshNodes = fresh && this.nodesWith(fresh)
     const bounds = this.#bounds
     const meet = (a: number, b: number) => {
       for (let i = 0; i < 3; i++) {
@@ -272,12 +288,14 @@ export class TriangleTree {
       if (looked % betweenTurns === 0) yield undefined
       const b = open.pop()!
       const a = open.pop()!
+      if (freshNodes && !freshNodes[a] && !freshNodes[b]) continue
       if (a !== b && !meet(a, b)) continue
       const [partA, partB] = [this.#seconds[a]!, this.#seconds[b]!]
       if (partA === 0 && partB === 0) {
         for (let i = this.#from[a]!; i < this.#to[a]!; i++)
           for (let k = a === b ? i + 1 : this.#from[b]!; k < this.#to[b]!; k++) {
             const [one, other] = [this.#order[i]!, this.#order[k]!]
+            if (fresh && !fresh[one] && !fresh[other]) continue
             if (near(i, k) && crosses(one, other)) yield [one, other]
           }
       } else if (a === b) open.push(a + 1, partA, partA, partA, a + 1, a + 1)
@@ -329,15 +347,20 @@ export class TriangleTree {
 
   /** Unit normals and how far they are from the origin; zeros of triangles that enclose nothing. */
   private planes(): Float64Array {
-    const count = this.#order.length
+    const count = this.#mesh.triangles.length / 3
     const out = new Float64Array(4 * count)
+    const c = new Float64Array(9)
     for (let t = 0; t < count; t++) {
-      const [a, b, c] = this.corners(t)
-      const n = cross(subtract(b, a), subtract(c, a))
-      const size = norm(n)
+      this.cornersInto(c, t)
+      const [ux, uy, uz] = [c[3]! - c[0]!, c[4]! - c[1]!, c[5]! - c[2]!]
+      const [vx, vy, vz] = [c[6]! - c[0]!, c[7]! - c[1]!, c[8]! - c[2]!]
+      const [x, y, z] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx]
+      const size = Math.hypot(x, y, z)
       if (size === 0) continue
-      for (let i = 0; i < 3; i++) out[4 * t + i] = n[i]! / size
-      out[4 * t + 3] = dot(n, a) / size
+      out[4 * t] = x / size
+      out[4 * t + 1] = y / size
+      out[4 * t + 2] = z / size
+      out[4 * t + 3] = (x * c[0]! + y * c[1]! + z * c[2]!) / size
     }
     return out
   }

@@ -35,15 +35,20 @@ const [local, wider] = [4, 3]
 
 /** The least section through a place that parts its two sides; undefined where there is none. */
 export function narrowestAt(mesh: TriangleMesh, door: NearDoor): Section | undefined {
+  let best: Tried | undefined
   for (let reach = local * door.within; ; reach *= wider) {
     const near = trianglesNear(mesh, door.at, reach)
-    const found = searched(near, door)
-    if (found || near.triangles.length === mesh.triangles.length) return found
+    const { found, isOpen } = searched(near, door)
+    if (found) best = lesser(best, found)
+    // A long narrow section may reach out of what is near, where a larger one does not.
+    if ((best && !isOpen) || near.triangles.length === mesh.triangles.length) return best
   }
 }
 
-function searched(mesh: TriangleMesh, { at, way: through, within }: NearDoor): Section | undefined {
+/** `isOpen`: what a plane along the way cuts, or one along a face, goes on beyond this mesh. */
+function searched(mesh: TriangleMesh, { at, way: through, within }: NearDoor) {
   const cutter = new Cutter(mesh)
+  let open = 0
   const cutAt = (normal: Vec3, along: number): Tried | undefined => {
     const plane = planeThrough(add(at, scaled(normal, along)), normal)
     // A plane that the way goes through there and back parts nothing.
@@ -57,15 +62,16 @@ function searched(mesh: TriangleMesh, { at, way: through, within }: NearDoor): S
     const place = crossings.reduce((best, p) => (norm(subtract(p, at)) < norm(subtract(best, at)) ? p : best))
     const cut = cutter.by(plane)
     const rings = regionAt(cut, laidIn(plane, place))
+    if (!rings && cut.open.length > 0) open++
     const area = rings ? rings.reduce((sum, ring) => sum + ringArea(ring), 0) : 0
     return area > 0 ? { plane, rings: rings!, area, along, cut } : undefined
   }
-  const tried = [...alongWay(through, at, local * within), ...betweenFaces(mesh, at, within)].flatMap(
-    ([ways, places]) =>
-      ways.flatMap(
-        (way) => places.flatMap((p) => cutAt(way, dot(way, subtract(p, at))) ?? []).reduce(lesser, undefined) ?? [],
-      ),
-  )
+  const leastAlong = (way: Vec3, places: readonly Vec3[]) =>
+    places.flatMap((p) => cutAt(way, dot(way, subtract(p, at))) ?? []).reduce(lesser, undefined) ?? []
+  const looked = [...alongWay(through, at, local * within), ...betweenFaces(mesh, at, within)]
+  const tried = looked.flatMap(([[own], places]) => (own ? leastAlong(own, places) : []))
+  const isOpen = open > 0
+  tried.push(...looked.flatMap(([ways, places]) => ways.slice(1).flatMap((way) => leastAlong(way, places))))
   tried.sort((a, b) => a.area - b.area)
   const begun: Tried[] = []
   for (const each of tried) {
@@ -76,7 +82,7 @@ function searched(mesh: TriangleMesh, { at, way: through, within }: NearDoor): S
     )
     if (isNew && begun.length < starts) begun.push(each)
   }
-  return begun.map(descended).reduce(lesser, undefined)
+  return { found: begun.map(descended).reduce(lesser, undefined), isOpen }
 
   /** How a section grows by each way to move its plane; a turn counts by what it moves as far away as the neck may be off. */
   function growthOf({ plane, rings, cut }: Tried): Vec3 {
@@ -155,7 +161,7 @@ function alongWay(through: readonly Vec3[], at: Vec3, reach: number): readonly L
   })
 }
 
-/** Directions, and places that planes square to each of them go through. */
+/** Directions, the one that is likeliest first, and places that planes square to each of them go through. */
 type Looked = readonly [ways: readonly Vec3[], places: readonly Vec3[]]
 
 /** So many ways square to faces are tried, at so many places between faces along each. */

@@ -79,10 +79,19 @@ describe('a neck is measured where it is narrowest, at any angle', () => {
       fc.asyncProperty(standing, real(6, 15), real(6, 15), real(0.1, 0.45), async (own, one, other, share) => {
         const radius = share * Math.min(one, other)
         const far = Math.sqrt(one ** 2 - radius ** 2) + Math.sqrt(other ** 2 - radius ** 2)
-        const found = await necks(own, (scope) => scope.union([ball(scope, one, 0), ball(scope, other, far)]))
+        const both = (scope: Scope) => scope.union([ball(scope, one, 0), ball(scope, other, far)])
+        const found = await necks(own, both)
         expect(found.necks.length).toBe(1)
-        // Flats of the balls are up to 0.006 off, which is more of a small circle.
-        near(found.necks[0]!.figures.area, Math.PI * radius ** 2, 0.05)
+        // Flats of the balls are up to 0.008 off, which is a good deal of a small circle: it is that of the flats.
+        const least = kernel.scope((scope) => {
+          const meet = Math.sqrt(one ** 2 - radius ** 2)
+          const solid = both(scope)
+          const areas = Array.from({ length: 41 }, (_, i) => scope.slice(solid, meet + (i - 20) / 100).area)
+          return Math.min(...areas)
+        })
+        // A plane at a slight angle passes between corners of the flats.
+        expect(found.necks[0]!.figures.area).toBeLessThan(1.04 * least)
+        expect(found.necks[0]!.figures.area).toBeGreaterThan(0.95 * least)
       }),
       { endOnFailure: true, numRuns: runs(60) },
     ),
@@ -103,12 +112,16 @@ describe('a neck is measured where it is narrowest, at any angle', () => {
           const web = await necks(own, (scope) =>
             scope.union([...blocks(scope), block(scope, [long + 2, wide, thick], [13, 3.3, 4.1])]),
           )
-          expect(web.necks.length).toBe(1)
-          near(web.necks[0]!.figures.area, thick * wide, 1e-3)
-          // Over a corner it bears less than over a side.
-          const flat = (Math.max(thick, wide) * Math.min(thick, wide) ** 2) / 6
-          expect(web.necks[0]!.figures.modulus).toBeLessThan(1.001 * flat)
-          expect(web.necks[0]!.figures.modulus).toBeGreaterThan(0.7 * flat)
+          // What is narrower than cells tell is told all the same.
+          expect(web.necks.length + web.unmeasured.length).toBe(1)
+          if (web.unmeasured.length > 0) expect(thick).toBeLessThan(1.5 * web.cell)
+          for (const { figures } of web.necks) {
+            near(figures.area, thick * wide, 1e-3)
+            // Over a corner it bears less than over a side.
+            const flat = (Math.max(thick, wide) * Math.min(thick, wide) ** 2) / 6
+            expect(figures.modulus).toBeLessThan(1.001 * flat)
+            expect(figures.modulus).toBeGreaterThan(0.7 * flat)
+          }
           const taper = await necks(own, (scope) => {
             const cone = scope.cylinder(long / 2 + 1, 4, tip, 96)
             const back = scope.cylinder(long / 2 + 1, tip, 4, 96)

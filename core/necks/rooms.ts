@@ -42,9 +42,9 @@ export function* roomsOf(cells: Cells, depths: Int32Array, shut: Uint8Array): Pa
   const order = deepestFirst(depths)
   const [sx, sy, sz] = stridesOf(cells)
   /** Of six neighbours: how far on each is, and what shuts it off, a bit of the one that comes first. */
-  const by = [sx, -sx, sy, -sy, sz, -sz]
+  const by = Int32Array.of(sx, -sx, sy, -sy, sz, -sz)
   const first = by.map((each) => Math.min(0, each))
-  const bit = [1, 1, 2, 2, 4, 4]
+  const bit = Int32Array.of(1, 1, 2, 2, 4, 4)
   /** cells of a room that grew into another one are that one's, too */
   const parent: number[] = []
   const rooms: Room[] = []
@@ -58,7 +58,33 @@ export function* roomsOf(cells: Cells, depths: Int32Array, shut: Uint8Array): Pa
   }
   const own = new Int32Array(isInside.length).fill(-1)
   const met: number[] = []
+  /** The one room beside a cell, −1 where there is none, −2 where there are several. */
+  const oneBeside = (cell: number) => {
+    let one = -1
+    for (let k = 0; k < 6; k++) {
+      const other = own[cell + by[k]!]!
+      if (other < 0 || other === one || shut[cell + first[k]!]! & bit[k]!) continue
+      const root = parent[other] === other ? other : rootOf(other)
+      if (root === one) continue
+      if (one >= 0) return -2
+      one = root
+    }
+    return one
+  }
   const take = (cell: number) => {
+    // Most lie amid cells of one room: what meets nothing else parts nothing.
+    const one = oneBeside(cell)
+    if (one >= 0) {
+      own[cell] = one
+      rooms[one]!.count++
+      return
+    }
+    if (one === -1) {
+      own[cell] = rooms.length
+      parent.push(rooms.length)
+      rooms.push({ deepest: cell, count: 1 })
+      return
+    }
     met.length = 0
     let into = cell
     for (let k = 0; k < 6; k++) {
@@ -67,18 +93,6 @@ export function* roomsOf(cells: Cells, depths: Int32Array, shut: Uint8Array): Pa
       if (into === cell || depths[cell + by[k]!]! > depths[into]!) into = cell + by[k]!
       const root = rootOf(other)
       if (!met.includes(root)) met.push(root)
-    }
-    // Most lie amid cells of one room: what meets nothing else parts nothing.
-    if (met.length === 1) {
-      own[cell] = met[0]!
-      rooms[met[0]!]!.count++
-      return
-    }
-    if (met.length === 0) {
-      own[cell] = rooms.length
-      parent.push(rooms.length)
-      rooms.push({ deepest: cell, count: 1 })
-      return
     }
     const main = met.reduce((best, room) =>
       depths[rooms[room]!.deepest]! > depths[rooms[best]!.deepest]! ? room : best,

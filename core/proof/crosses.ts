@@ -25,19 +25,24 @@ export const crossesCheck: Check = {
   texts,
   scope: 'piece',
   from: () => [],
-  async run({ tree, pause }, piece) {
+  async run({ tree, surfaces, pause }, piece) {
     const { id, name } = piece.built.piece
     const finding = findingOf('crosses', texts, [{ kind: 'piece', id }])
     const mesh = piece.built.solid!.mesh()
     if (mesh.triangles.length / 3 > mostTriangles) return [finding('warning', 'crosses-too-many', { piece: name })]
     const crossing = new Set<number>()
     await pause()
-    for (const pair of tree(piece).crossings(rounded, true)) {
+    // Of a surface that did not, what is still there does not.
+    const fresh = surfaces.before(`crosses ${id}`, mesh)?.fresh
+    for (const pair of tree(piece).crossings(rounded, { places: true, fresh })) {
       if (!pair) await pause()
       for (const triangle of pair ?? []) crossing.add(triangle)
       if (crossing.size >= enough) break
     }
-    if (crossing.size === 0) return [finding('pass', 'crosses-none', { piece: name })]
+    if (crossing.size === 0) {
+      surfaces.keep(`crosses ${id}`, mesh, new Uint8Array(mesh.triangles.length / 3))
+      return [finding('pass', 'crosses-none', { piece: name })]
+    }
     const count = crossing.size < enough ? crossing.size : `${enough} or more`
     const marks: Mark[] = [{ kind: 'triangles', points: cornersOf(mesh, [...crossing]) }]
     return [finding('fault', 'crosses-itself', { piece: name, by: mm(rounded), count }, { marks })]

@@ -2,7 +2,7 @@ import { type Edit, findStep, kindWord, type SetAside } from '../document/index.
 import type { FaceName } from '../fields/index.ts'
 import type { Kernel, Solid } from '../kernel/index.ts'
 import type { LaidPlace, Sections } from '../layers/index.ts'
-import type { MeshFigures, TriangleTree } from '../mesh/index.ts'
+import type { KnownSurfaces, MeshFigures, TriangleTree } from '../mesh/index.ts'
 import type { SolidEdge } from '../naming/index.ts'
 import type { Vec2 } from '../plane/index.ts'
 import type { ResolvedPart } from '../planning/index.ts'
@@ -138,6 +138,8 @@ export interface ProofContext {
   tree(piece: ProofPiece): TriangleTree
   /** The same of any solid, such as one at the second fineness. */
   surface(solid: Solid): TriangleTree
+  /** What was told of triangles of surfaces in this proof, and in those before. */
+  readonly surfaces: KnownSurfaces
   /** All that the sheet of a part comes to, in a text: for what follows from more of it than can be named. */
   sheet(): string
   /**

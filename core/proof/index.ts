@@ -1,7 +1,7 @@
 import type { Part } from '../document/index.ts'
 import type { Kernel, Solid } from '../kernel/index.ts'
 import { laidGroups, Sections } from '../layers/index.ts'
-import { meshFigures, TriangleTree } from '../mesh/index.ts'
+import { KnownSurfaces, meshFigures, TriangleTree } from '../mesh/index.ts'
 import { problemFrom } from '../problems/index.ts'
 import { BuildAborted, type Built, facesOf, namedEdges, type TwiceBuilt } from '../solids/index.ts'
 import type { PartUnit } from '../units/index.ts'
@@ -127,6 +127,7 @@ function contextOf(kernel: Kernel, built: Built, { twice, signal, pause, memory 
     faces: shared((piece) => facesOf(piece.built, built.plan)),
     tree: ({ built: { solid } }) => surface(solid!),
     surface,
+    surfaces: memory?.surfaces ?? new KnownSurfaces(),
     sections,
     sheet: () => {
       sheet ??= sheetOf(built)

@@ -1,4 +1,5 @@
 import { KnownSections } from '../layers/index.ts'
+import { KnownSurfaces } from '../mesh/index.ts'
 import type { Found } from './define.ts'
 
 /** Proofs that nothing of a finding was asked for in, before it is forgotten: there and back again costs nothing. */
@@ -13,6 +14,8 @@ export class ProofMemory {
   #proof = 0
   /** layers that an edit leaves alone are the same after it */
   readonly sections = new KnownSections()
+  /** and so are most triangles of its surfaces */
+  readonly surfaces = new KnownSurfaces()
 
   /** Kept once it is found; what throws is not. */
   async kept(key: string, find: () => readonly Found[] | Promise<readonly Found[]>): Promise<readonly Found[]> {
@@ -30,6 +33,7 @@ export class ProofMemory {
   begin(): void {
     this.#proof++
     this.sections.begin()
+    this.surfaces.begin()
     for (const [key, { used }] of this.#known) if (this.#proof - used > mostProofs) this.#known.delete(key)
   }
 }

@@ -91,13 +91,18 @@ interface Search {
 
 /** All places of a piece where what faces each other is near, through the solid or through the air. */
 export async function nearSpots(
-  { tree, pause }: ProofContext,
+  { tree, surfaces, pause }: ProofContext,
   piece: ProofPiece,
   through: 'solid' | 'air',
   search: Search,
 ) {
+  const mesh = piece.built.solid!.mesh()
+  const what = `nothing within ${search.below} ${through} ${piece.built.piece.id}`
+  const before = surfaces.before(what, mesh)
   const facing = new Facing(tree(piece), through)
-  return { facing, tree: tree(piece), pause, ...search, ...(await facing.spots({ ...search, alike, pause })) }
+  const { alone, ...found } = await facing.spots({ ...search, alike, pause, before })
+  if (found.isWhole) surfaces.keep(what, mesh, alone)
+  return { facing, tree: tree(piece), pause, ...search, ...found }
 }
 
 interface Looked {

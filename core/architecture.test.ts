@@ -11,6 +11,7 @@ const order = [
   'units',
   'measures',
   'fits',
+  'hardware',
   'plane',
   'fields',
   'document',

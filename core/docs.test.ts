@@ -4,6 +4,16 @@ import { describe, expect, it } from 'vitest'
 import { drawingFormats, formats } from './exchange/index.ts'
 import type { FieldDefinition, Fields } from './fields/index.ts'
 import { fitMeanings, fitNames, shippedMaterials, shippedPrinters } from './fits/index.ts'
+import {
+  clearanceHole,
+  clearances,
+  families,
+  itemsOf,
+  metricCoarse,
+  minorDiameter,
+  pitchDiameter,
+  unifiedCoarse,
+} from './hardware/index.ts'
 import { joints } from './joints/index.ts'
 import { functions } from './measures/index.ts'
 import { operations } from './operations/index.ts'
@@ -45,6 +55,7 @@ function allowed(field: FieldDefinition): string {
   if (field.kind === 'faces') return 'faces of steps'
   if (field.kind === 'faceSizes') return 'faces of steps, each with a length'
   if (field.kind === 'plane') return 'a direction of the bed, a flat face or a datum, with a distance'
+  if (field.kind === 'item') return `an item: ${field.of.join(', ')}`
   if (field.kind === 'asset') return 'a mesh of the part'
   if (field.kind === 'step') return field.of ? `a step: ${field.of.join(', ')}` : 'a step'
   return limits(field)
@@ -210,9 +221,58 @@ ${Object.entries(problemTexts)
 `
 }
 
-describe('the reference', () => {
+const hardwareFile = fileURLToPath(new URL('../docs/hardware.md', import.meta.url))
+
+/** To a thousandth of a mm, as tables in inches come to. */
+const told = (mm: number) => String(Math.round(mm * 1000) / 1000)
+
+/** Every item with its sizes, and where they are from. */
+function hardware(): string {
+  const threads = Object.entries({ ...metricCoarse, ...unifiedCoarse })
+  return `# Hardware
+
+Written from the tables by \`npm run docs\`; a test compares it with them. All sizes are in mm.
+
+Each table says which standard it is from, with the edition as far as it is known; sizes are those that the standard lists as nominal or as the largest, which is what a hole has to take. Rows that we weren’t sure of are left out. *Usual size* means that no standard says what is sold: measure yours.
+${families
+  .map((family) => {
+    const items = itemsOf(family)
+    const columns = Object.keys(items[0]!.sizes)
+    return `
+## ${family.label[0]!.toUpperCase()}${family.label.slice(1)} (\`${family.id}\`)
+${family.standard}${family.unit === 'in' ? ', whose table is in inches' : ''}. Also found as: ${family.words.join(', ')}. ${Object.entries(
+      family.columns,
+    )
+      .map(([name, meaning]) => `\`${name}\`: ${meaning}`)
+      .join('; ')}.
+
+| size | ${columns.join(' | ')} |
+|---|${columns.map(() => '---|').join('')}
+${items.map(({ size, sizes }) => `| ${size} | ${columns.map((name) => told(sizes[name]!)).join(' | ')} |`).join('\n')}
+`
+  })
+  .join('')}
+## Holes for threads
+Clearance: ISO 273:1979 (fine, medium and coarse series), ASME B18.2.8-1999. Drill for the thread: its diameter less its pitch, ISO 2306. Pitch and minor diameters: ISO 68-1:1998.
+
+| thread | pitch | pitch diameter | minor diameter | drill | ${clearances.join(' | ')} |
+|---|---|---|---|---|${clearances.map(() => '---|').join('')}
+${threads
+  .map(([size, thread]) => {
+    const holes = clearances.map((clearance) => clearanceHole(thread, clearance))
+    const own = [thread.pitch, pitchDiameter(thread), minorDiameter(thread), thread.thread - thread.pitch]
+    return `| ${size} | ${own.map(told).join(' | ')} | ${holes.map((hole) => (hole === undefined ? '' : told(hole))).join(' | ')} |`
+  })
+  .join('\n')}
+`
+}
+
+describe.each([
+  ['the reference', file, reference],
+  ['the hardware page', hardwareFile, hardware],
+] as const)('%s', (_, at, written) => {
   it('is what the registries say', () => {
-    if (process.env.MAKREL_WRITE_DOCS) writeFileSync(file, reference())
-    expect(readFileSync(file, 'utf8')).toBe(reference())
+    if (process.env.MAKREL_WRITE_DOCS) writeFileSync(at, written())
+    expect(readFileSync(at, 'utf8')).toBe(written())
   })
 })

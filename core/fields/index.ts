@@ -28,6 +28,7 @@ export {
   faceSizesText,
   faceSizeTexts,
 } from './kinds/faces.ts'
+export type { ItemField } from './kinds/item.ts'
 export type { NumberField } from './kinds/number.ts'
 export { type OutlineField, outlineText, textOfOutline } from './kinds/outline.ts'
 export {

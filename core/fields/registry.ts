@@ -5,6 +5,7 @@ import { choice } from './kinds/choice.ts'
 import { corners } from './kinds/corners.ts'
 import { edges } from './kinds/edges.ts'
 import { faceSizes, faces } from './kinds/faces.ts'
+import { item } from './kinds/item.ts'
 import { numberKind } from './kinds/number.ts'
 import { outline } from './kinds/outline.ts'
 import { plane } from './kinds/plane.ts'
@@ -30,6 +31,7 @@ export const fieldKinds = {
   faceSizes,
   plane,
   step,
+  item,
 }
 
 type Kinds = typeof fieldKinds

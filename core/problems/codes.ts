@@ -135,6 +135,8 @@ export const problemTexts = {
   'bundle-empty': 'This bundle adds nothing: it must begin with a step that adds.',
   'same-missing': 'The step that this one copies must come earlier in the sheet and be built.',
   'too-many-triangles': 'This would need {count} flats round; choose a coarser fineness.',
+  'item-unknown': '{label}: “{value}” isn’t in the hardware tables. Nearest: {known}.',
+  'item-unlike': '{label}: {item} doesn’t go here; choose another one.',
   'step-choose': '{label}: choose one.',
   'step-missing': '{label}: what was chosen is not there, or has a problem of its own; choose another one.',
   'step-unlike': '{label}: that kind of step can’t go here; choose another one.',

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { compensationFor } from '../compensation/index.ts'
 import { newPiece, type Part } from '../document/index.ts'
+import { itemsFor } from '../hardware/index.ts'
 import type { Solid } from '../kernel/index.ts'
 import { asPrinted } from '../solids/index.ts'
 import { built, onFace, partOf, seeded, step, testKernel } from '../testing/index.ts'
@@ -166,5 +167,27 @@ describe('the first layer', () => {
     const measured = { kind: 'set', on: '2026-05-04' } as const
     expect(await codes({ ...part, printer: { ...part.printer, measured } })).toEqual([])
     expect(await codes({ ...part, material: { ...part.material, measured } })).toEqual(['flare-pinches'])
+  })
+})
+
+describe('a bare hole of the size of an item', () => {
+  it.each(sampled(24))('is told with what is sold in that size, and cured by its fit (%i)', async (i) => {
+    const random = seeded(31 * i)
+    const all = itemsFor(['pin', 'bearing', 'magnet']).filter(({ sizes }) => (sizes.diameter ?? sizes.outside)! < 30)
+    const item = all[Math.floor(random() * all.length)]!
+    const across = (item.sizes.diameter ?? item.sizes.outside)!
+    const [finding] = await told(holed(`${across}`), 'takes')
+    expect(finding).toMatchObject({ rank: 'advice', code: 'takes-bare-item' })
+    const [edit] = finding!.cures![0]!.edits
+    expect(edit).toMatchObject({ type: 'set-field', id: 'h', field: 'diameter', text: `${across} slide` })
+    const [cured] = await told(holed(`${across} slide`), 'takes')
+    expect(cured).toMatchObject({ rank: 'pass' })
+    // A little larger or smaller it is of none.
+    for (const by of [-0.13, 0.13]) expect(await told(holed((across + by).toFixed(2)), 'takes')).toEqual([])
+  })
+  it('is not told of a printer that prints it as it is drawn', async () => {
+    const part = holed('8')
+    const exact = { ...part, printer: { ...part.printer, holeOffset: 0, outsideOffset: 0 } }
+    expect(await told(exact, 'takes')).toEqual([])
   })
 })

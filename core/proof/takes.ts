@@ -2,6 +2,7 @@ import { compensationFor, isMadeUp, roundsBy } from '../compensation/index.ts'
 import { type FieldTexts, flattened, hasBody } from '../document/index.ts'
 import { fieldsWhere, type NumberField } from '../fields/index.ts'
 import { type FitName, type FitPair, fitBeside } from '../fits/index.ts'
+import { type Item, itemsFor } from '../hardware/index.ts'
 import { tried } from '../problems/index.ts'
 import type { Built } from '../solids/index.ts'
 import { type Check, type Found, findingOf, stepName } from './define.ts'
@@ -17,6 +18,8 @@ const texts = {
     '{size} press at {where} comes out {printed} across for {of}: it does not hold by itself on the {printer}.',
   'takes-bare':
     '{size} at {where} is just what {measure} measures, and comes out {printed} on the {printer}: it takes no {measure}. Name a fit behind it, as “{written} slide”.',
+  'takes-bare-item':
+    '{size} at {where} is the size of a {item}, and comes out {printed} on the {printer}, too tight for one. If it is for one, name a fit behind it, as “{written} slide”.',
   'takes-name-fit': 'Make it “{written} {fit}”',
   'takes-named': '{measure} goes in: {fit} leaves {gap} per side.',
 } as const
@@ -97,6 +100,15 @@ function isTight(fit: FitName, left: number): boolean {
   return fit === 'snug' ? left < -same : !(left > same)
 }
 
+/** What is sold in this size and goes into a round hole: rods and pins first, then bearings and magnets. */
+function itemAcross(across: number): Item | undefined {
+  for (const kind of ['pin', 'bearing', 'magnet'] as const) {
+    const found = itemsFor([kind]).find(({ sizes }) => Math.abs((sizes.diameter ?? sizes.outside)! - across) < same)
+    if (found) return found
+  }
+  return undefined
+}
+
 /** Whether what has a fit goes in as the printer prints it, and what has none is not of the size of what was measured. */
 export const takesCheck: Check = {
   id: 'takes',
@@ -141,28 +153,24 @@ export const takesCheck: Check = {
         ({ measure: { kind, readings = [] }, value }) =>
           kind === 'length' && readings.length > 0 && typeof value === 'number' && Math.abs(value - across) < same,
       )
-      if (!measure) continue
-      const values = {
-        size: mm(across),
-        where,
-        measure: measure.measure.name,
-        printed,
-        printer: printer.name,
-        written: text,
-      }
-      const slide = {
-        fit: 'slide',
-        written: text,
-        measure: measure.measure.name,
-        gap: mm(printer.fits.slide.round.gap),
-      }
+      const name = measure?.measure.name
+      // What is cut by something else than a hole may be any recess.
+      const item = built.resolved.steps.get(step)?.shape?.kind === 'hole' ? itemAcross(across) : undefined
+      if (name === undefined && !item) continue
+      const values = { size: mm(across), where, printed, printer: printer.name, written: text }
+      const [bare, said] =
+        name === undefined
+          ? ([clause(texts, 'takes-bare-item', { ...values, item: item!.label }), `A ${item!.label}`] as const)
+          : ([clause(texts, 'takes-bare', { ...values, measure: name }), name] as const)
+      const slide = { fit: 'slide', written: text, measure: said, gap: mm(printer.fits.slide.round.gap) }
       const cure = {
         label: clause(texts, 'takes-name-fit', slide),
         edits: [{ type: 'set-field', id: step, field, text: `${text} slide` }],
-        before: clause(texts, 'takes-bare', values),
+        before: bare,
         after: clause(texts, 'takes-named', slide),
       } as const
-      found.push(finding('advice', 'takes-bare', values, { ofPrinter: true, cures: [cure], by: 2 * off }))
+      const more = { ofPrinter: true, cures: [cure], by: 2 * off } as const
+      found.push({ check: 'takes', rank: 'advice', about: [{ kind: 'step', id: step }], ...bare, ...more })
     }
     if (fine.length > 0) {
       const [tightest = fine[0]!] = fine.filter((each) => each.fit !== 'press').sort((a, b) => a.left - b.left)

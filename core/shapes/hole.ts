@@ -4,7 +4,7 @@ import { defineShape, discReach } from './define.ts'
 import { mouthDimension } from './dimensions.ts'
 import { circleEdge } from './edges.ts'
 import { roundFace, topFace } from './faces.ts'
-import { deep, deepened, depthField, reachField, reachWords, sunkPrism, sunkSurfaces } from './sunk.ts'
+import { deep, deepened, depthField, reachField, reachWords, sinkEnd, sunkPrism, sunkSurfaces } from './sunk.ts'
 import { plainSurfaces } from './surfaces.ts'
 
 /** A round hole into a face: through or to a depth, plain, countersunk or counterbored. */
@@ -176,22 +176,6 @@ export const hole = defineShape({
     return scope.revolve(profile, segments)
   },
 })
-
-/** Farther out of the face than this it goes because it leans, mm. */
-const upright = 0.0051
-
-/**
- * A countersink goes on through the face as it is, so that none of its corners lies in the face, where the last digit would decide on
- * which side; one that leans goes on straight.
- */
-function sinkEnd(head: number, slope: number, overlap: number): readonly (readonly [number, number])[] {
-  return overlap > upright
-    ? [
-        [head, 0],
-        [head, overlap],
-      ]
-    : [[head + slope * overlap, overlap]]
-}
 
 function sinkDepth(v: { head: number; diameter: number; angle: number }): number {
   return (v.head - v.diameter) / 2 / Math.tan(((v.angle / 2) * Math.PI) / 180)

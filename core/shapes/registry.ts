@@ -12,6 +12,12 @@ import { revolve } from './drawn/revolve.ts'
 import { rib } from './drawn/rib.ts'
 import { sweep } from './drawn/sweep.ts'
 import { halfRound } from './halfRound.ts'
+import { bearingSeat } from './hardware/bearingSeat.ts'
+import { insertHole } from './hardware/insertHole.ts'
+import { magnetPocket } from './hardware/magnetPocket.ts'
+import { nutPocket } from './hardware/nutPocket.ts'
+import { pinHole } from './hardware/pinHole.ts'
+import { screwHole } from './hardware/screwHole.ts'
 import { heart } from './heart.ts'
 import { hole } from './hole.ts'
 import { mesh } from './imported/mesh.ts'
@@ -63,6 +69,12 @@ const all = [
   hole,
   slot,
   teardrop,
+  screwHole,
+  nutPocket,
+  insertHole,
+  bearingSeat,
+  pinHole,
+  magnetPocket,
   gear,
   ringGear,
   rack,

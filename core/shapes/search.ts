@@ -11,6 +11,7 @@ import {
   versionTold,
 } from '../fields/index.ts'
 import { isFitName } from '../fits/index.ts'
+import { findItems, type ItemKind, namesSize } from '../hardware/index.ts'
 import { restFor } from '../operations/index.ts'
 import type { PartUnit } from '../units/index.ts'
 import type { NamedForm, QuickField, ShapeDefinition } from './define.ts'
@@ -30,6 +31,8 @@ export interface Found {
   readonly whole?: boolean
   /** whether all sizes that it asks for were typed behind it */
   readonly complete?: boolean
+  /** what was typed behind it is no name of an item, but may be a size of it */
+  readonly guessed?: boolean | undefined
   /** what was typed behind it and means nothing there */
   readonly left?: string | undefined
 }
@@ -66,17 +69,53 @@ export function findShapes(
       )
     })
     .filter((item) => item !== undefined)
-  return found
+  const forItems = all.flatMap((shape) => forItem(shape, typed, unit) ?? [])
+  const named = found
     .sort((a, b) => a.order - b.order)
     .map(({ shape, form, said, whole, rest }) => {
-      const { fields, left } = quickFields(shape, form, rest, isName)
+      const { fields, left, guessed } = quickFields(shape, form, rest, isName)
       const told = { ...form?.fields, ...fields }
       return {
-        ...{ shape, said, whole, word: form?.word, operation: form?.operation, left: left.join(' ') || undefined },
+        ...{
+          shape,
+          said,
+          whole,
+          word: form?.word,
+          operation: form?.operation,
+          left: left.join(' ') || undefined,
+          guessed,
+        },
         complete: neededOf(shape, form).every((field) => field in told),
         fields: { ...defaultFields(shape.fields, unit), ...told },
       }
     })
+    // What takes the most of it comes first.
+    .sort((a, b) => wordsLeft(a) - wordsLeft(b))
+  return [...forItems, ...named.filter(({ shape }) => forItems.every((each) => each.shape !== shape))]
+}
+
+const wordsLeft = ({ left, guessed }: Found) => (left ? left.split(' ').length : guessed ? 0.5 : 0)
+
+/** What takes an item that was typed by its size: "M4 nut", "608", "countersunk M5". */
+function forItem(shape: ShapeDefinition, typed: string, unit: PartUnit): Found | undefined {
+  const own = itemFieldOf(shape)
+  if (!own) return undefined
+  // "nut pocket M4": what the shape is called is no word of the item.
+  const called = new Set(namesOf(shape).flatMap(({ name }) => name.split(' ')))
+  const rest = typed.split(/\s+/).filter((each) => !called.has(each.toLowerCase()))
+  const [item] = [typed, rest.join(' ')].flatMap((text) =>
+    text.trim() === '' ? [] : findItems(text, own.of).slice(0, 1),
+  )
+  if (!item || !namesSize(typed, item)) return undefined
+  return {
+    ...{ shape, said: typed.trim().length, whole: true, complete: true, word: item.label },
+    fields: { ...defaultFields(shape.fields, unit), [own.field]: item.id },
+  }
+}
+
+function itemFieldOf(shape: ShapeDefinition): { readonly field: string; readonly of: readonly ItemKind[] } | undefined {
+  for (const [field, own] of Object.entries(shape.fields)) if (own.kind === 'item') return { field, of: own.of }
+  return undefined
 }
 
 /** The sizes that are asked for behind a name: not those that another one brings along, nor those that are usually nothing. */
@@ -125,6 +164,8 @@ function namesOf(shape: ShapeDefinition): Named[] {
 }
 
 interface Typed {
+  /** a number alone may be of something else */
+  readonly guessed?: boolean
   readonly fields: FieldTexts
   /** values that nothing is made of */
   readonly left: readonly string[]
@@ -136,6 +177,14 @@ function quickFields(shape: ShapeDefinition, form: NamedForm | undefined, rest: 
   // Words are taken as they stand.
   if (typeof first === 'string' && shape.fields[first]?.kind === 'text')
     return { fields: rest.trim() === '' ? {} : { [first]: rest.trim() }, left: [] }
+  const ofItem = typeof first === 'string' ? shape.fields[first] : undefined
+  if (typeof first === 'string' && ofItem?.kind === 'item') {
+    if (rest.trim() === '') return { fields: {}, left: [] }
+    const [item] = findItems(rest, ofItem.of)
+    return item
+      ? { fields: { [first]: item.id }, left: [], guessed: !namesSize(rest, item) }
+      : { fields: {}, left: [rest.trim()] }
+  }
   const { values, beyond } = understood(typedValues(rest), isName)
   if (form?.take) {
     const taken = takenBy(form.take, values)

@@ -67,3 +67,19 @@ export function sunkSurfaces(
     },
   })
 }
+
+/** Farther out of the face than this it goes because it leans, mm. */
+const upright = 0.0051
+
+/**
+ * A countersink goes on through the face as it is, so that none of its corners lies in the face, where the last digit would decide on
+ * which side; one that leans goes on straight.
+ */
+export function sinkEnd(head: number, slope: number, overlap: number): readonly (readonly [number, number])[] {
+  return overlap > upright
+    ? [
+        [head, 0],
+        [head, overlap],
+      ]
+    : [[head + slope * overlap, overlap]]
+}

@@ -1,5 +1,6 @@
 import type { Part, Place, Step } from '../document/index.ts'
 import { type Fields, isNumberField, versionTold } from '../fields/index.ts'
+import { itemsFor } from '../hardware/index.ts'
 import { type JointDefinition, joints } from '../joints/index.ts'
 import { Sketch } from '../outline/index.ts'
 import { Drawn } from '../plane/index.ts'
@@ -42,6 +43,7 @@ function fieldsOf(random: Random, fields: Fields, copies = false): Record<string
   return Object.fromEntries(
     Object.entries(fields).map(([name, field]) => {
       if (field.kind === 'text') return [name, among(random, 'A', 'Wide {foot}', '{wall + 2} by {n}', '{tilt} {7}')]
+      if (field.kind === 'item') return [name, among(random, ...itemsFor(field.of)).id]
       if (field.kind === 'choice') return [name, among(random, ...Object.keys(field.choices))]
       if (field.kind === 'outline') return [name, among(random, 'o1', 'o1', 'o2')]
       if (field.kind === 'sections') return [name, `o1, 0; o2, ${lengthText(random, false, false)}`]

@@ -1,4 +1,6 @@
 import { type AnyValues, type FieldValue, isNumberField } from '../fields/index.ts'
+import { fitGaps, shippedPrinters } from '../fits/index.ts'
+import { itemOf } from '../hardware/index.ts'
 import type { Ring, Scope } from '../kernel/index.ts'
 import type { Frame } from '../place/index.ts'
 import { type ShapeDefinition, shapeOf } from '../shapes/index.ts'
@@ -6,15 +8,18 @@ import { sampleAsset } from './meshes.ts'
 import { sampleOf } from './outlines.ts'
 import { nearly } from './values.ts'
 
-/** Numbers are written plainly in the defaults of shapes, corners as three of them. */
+const gaps = fitGaps(shippedPrinters[0]!)
+
+/** Numbers are written plainly in the defaults of shapes, or by the name of a fit, corners as three of them. */
 export const defaults = (kind: string): Record<string, FieldValue> =>
   Object.fromEntries(
     Object.entries(shapeOf(kind)!.fields).map(([name, field]): [string, FieldValue] => {
       if (field.kind === 'corners')
         return [name, field.default.split(';').map((corner) => corner.split(',').map(Number)) as never]
       if (field.kind === 'outline' || field.kind === 'sections') return [name, sampleOf(kind, name)]
+      if (field.kind === 'item') return [name, itemOf(field.default)!]
       if (field.kind === 'asset') return [name, sampleAsset()]
-      return [name, isNumberField(field) ? Number(field.default) : field.default]
+      return [name, isNumberField(field) ? (gaps[field.default] ?? Number(field.default)) : field.default]
     }),
   )
 /** Something below it for what goes on to what it meets. */

@@ -178,11 +178,15 @@ function idOf(item: Item): string {
 function quickText({ shape, fields, word }: Found): string {
   const form = shape.words.find((each) => typeof each === 'object' && each.word === word)
   const quick = (typeof form === 'object' && form.quick) || shape.quick
-  return quick
-    .slice(0, 3)
-    .map((each) => (typeof each === 'string' ? fields[each] : ''))
-    .filter(Boolean)
-    .join(' × ')
+  const takesItem = Object.values(shape.fields).some(({ kind }) => kind === 'item')
+  return (
+    quick
+      .slice(0, 3)
+      // An item has been said, and its gap is that of a fit.
+      .map((each) => (typeof each === 'string' && !takesItem ? fields[each] : ''))
+      .filter(Boolean)
+      .join(' × ')
+  )
 }
 
 /** What is made from a file begins with choosing one. */

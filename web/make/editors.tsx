@@ -15,6 +15,7 @@ import { Choice } from '../ui/Choice.tsx'
 import { AssetEditor } from './AssetEditor.tsx'
 import { EdgesEditor } from './EdgesEditor.tsx'
 import { FaceSizesEditor, FacesEditor } from './FacesEditor.tsx'
+import { ItemEditor } from './ItemEditor.tsx'
 import { AxisChoice, OutlineChoice, SectionsEditor } from './OutlineFields.tsx'
 import { PlaneEditor } from './PlaneEditor.tsx'
 import { StepChoice } from './StepChoice.tsx'
@@ -64,6 +65,7 @@ const editors: Readonly<Record<FieldKind, ComponentType<EditorProps<never>>>> = 
   faceSizes: FaceSizesEditor,
   plane: PlaneEditor,
   step: StepChoice,
+  item: ItemEditor,
 }
 
 export function editorOf(kind: FieldKind): ComponentType<EditorProps> {

@@ -1,0 +1,6 @@
+export { type Clearance, clearanceHole, clearances } from './clearance.ts'
+export { type Family, type Item, type ItemKind, itemKinds, type ThreadSize } from './define.ts'
+export { itemOf, itemsFor, itemsOf } from './items.ts'
+export { families } from './registry.ts'
+export { findItems, namesSize } from './search.ts'
+export { metricCoarse, minorDiameter, pitchDiameter, unifiedCoarse } from './threads.ts'

@@ -1,0 +1,47 @@
+import type { Family } from './define.ts'
+import { bearing } from './families/bearing.ts'
+import { boreRing } from './families/boreRing.ts'
+import { buttonScrew } from './families/buttonScrew.ts'
+import { countersunkScrew } from './families/countersunkScrew.ts'
+import { discMagnet } from './families/discMagnet.ts'
+import { dowelPin } from './families/dowelPin.ts'
+import { flangeNut } from './families/flangeNut.ts'
+import { heatInsert } from './families/heatInsert.ts'
+import { hexNut } from './families/hexNut.ts'
+import { hexScrew } from './families/hexScrew.ts'
+import { inchNut } from './families/inchNut.ts'
+import { inchSocketScrew } from './families/inchSocketScrew.ts'
+import { lockNut } from './families/lockNut.ts'
+import { miniatureBearing } from './families/miniatureBearing.ts'
+import { parallelKey } from './families/parallelKey.ts'
+import { setScrew } from './families/setScrew.ts'
+import { shaftRing } from './families/shaftRing.ts'
+import { socketScrew } from './families/socketScrew.ts'
+import { squareNut } from './families/squareNut.ts'
+import { thinNut } from './families/thinNut.ts'
+import { washer } from './families/washer.ts'
+
+/** Every table of items. A new one is its file and its line here. */
+export const families: readonly Family[] = [
+  socketScrew,
+  hexScrew,
+  countersunkScrew,
+  buttonScrew,
+  inchSocketScrew,
+  setScrew,
+  hexNut,
+  thinNut,
+  lockNut,
+  flangeNut,
+  squareNut,
+  inchNut,
+  washer,
+  heatInsert,
+  bearing,
+  miniatureBearing,
+  dowelPin,
+  parallelKey,
+  shaftRing,
+  boreRing,
+  discMagnet,
+]

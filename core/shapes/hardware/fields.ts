@@ -1,0 +1,24 @@
+import type { ItemField, NumberField } from '../../fields/index.ts'
+import type { ItemKind } from '../../hardware/index.ts'
+
+/** What holes for items have in common: which item, and how it fits. */
+
+export function itemField(
+  label: string,
+  of: readonly ItemKind[],
+  standard: string,
+): ItemField & { readonly kind: 'item' } {
+  return { kind: 'item', label, of, default: standard, meaning: 'The item that it is for, from the hardware tables.' }
+}
+
+/** The gap to an item, by a fit's name or as a size. */
+export function gapField(fit: string): NumberField & { readonly kind: 'length' } {
+  return {
+    kind: 'length',
+    label: 'Gap',
+    default: fit,
+    least: -1,
+    most: 10,
+    meaning: 'Gap to the item on each side: the name of a fit, or a size.',
+  }
+}

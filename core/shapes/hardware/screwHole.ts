@@ -1,0 +1,129 @@
+import { clearanceHole, clearances, type Item } from '../../hardware/index.ts'
+import { defineShape, discReach } from '../define.ts'
+import { deep, deepened, depthField, reachField, reachWords, type Sunk } from '../sunk.ts'
+import { itemField } from './fields.ts'
+import { type Stretch, turnedBox, turnedHole, turnedSurfaces } from './turned.ts'
+
+interface Values extends Sunk {
+  readonly item: Item
+  readonly way: 'close' | 'normal' | 'loose' | 'tapped'
+  readonly seat: 'none' | 'seated'
+  readonly sunk: number
+}
+
+/** A socket wrench is so many times as wide as the hexagon that it goes over: a rule of thumb. */
+const wrench = 1.5
+
+/** What the screw goes through, or is cut into: ISO 2306 drills a thread's diameter less its pitch. */
+function bore({ item: { sizes }, way }: Values): number | undefined {
+  const thread = { thread: sizes.thread!, pitch: sizes.pitch! }
+  return way === 'tapped' ? thread.thread - thread.pitch : clearanceHole(thread, way)
+}
+
+/** From the face down: where its head goes, and the hole. Its head lies as far below the face as it says. */
+function stretchesOf(v: Values, through: number): readonly Stretch[] {
+  const across = bore(v) ?? v.item.sizes.thread!
+  const wall = { name: 'wall', across, to: deep(v, through) }
+  if (v.seat === 'none') return [wall]
+  const { head, flats, headHeight, thread } = v.item.sizes
+  const room = across - thread!
+  if (isCone(v.item)) {
+    const mouth = head! + room
+    const cone = { name: 'countersink', across: mouth, narrows: across, to: v.sunk + (mouth - across) / 2 }
+    return v.sunk > 0 ? [{ name: 'counterbore', across: mouth, to: v.sunk }, cone, wall] : [cone, wall]
+  }
+  const counterbore = flats === undefined ? head! + room : wrench * flats
+  return [{ name: 'counterbore', across: counterbore, to: v.sunk + headHeight! }, wall]
+}
+
+/** Whether its head is a cone, which lies in a countersink. */
+function isCone({ family, sizes }: Item): boolean {
+  return family.label.includes('countersunk') && sizes.head !== undefined
+}
+
+const told = (mm: number) => Math.round(mm * 100) / 100
+
+/** A hole that a screw goes through, or that its thread is cut into, with room for its head. */
+export const screwHole = defineShape({
+  kind: 'screw-hole',
+  label: 'hole for a screw',
+  words: ['screw', 'bolt', 'machine screw', 'screw clearance'],
+  shelf: 'holes',
+  icon: 'M3 15 L16 8 L29 13 L16 20 Z M11 14 A5 2.2 0 0 1 21 14 A5 2.2 0 0 1 11 14 M13.5 14 A2.5 1.1 0 0 1 18.5 14 A2.5 1.1 0 0 1 13.5 14',
+  operation: 'cut',
+  seat: 'enters',
+  fields: {
+    item: itemField('Screw', ['screw', 'set screw'], 'iso-4762 M4'),
+    way: {
+      kind: 'choice',
+      label: 'Clearance',
+      default: 'normal',
+      choices: {
+        close: 'close clearance',
+        normal: 'normal clearance',
+        loose: 'loose clearance',
+        tapped: 'drilled for a tap',
+      },
+      meaning: 'Clearance by ISO 273 or ASME B18.2.8, or the drill for its thread by ISO 2306.',
+    },
+    seat: {
+      kind: 'choice',
+      label: 'Head',
+      default: 'seated',
+      choices: { none: 'on the face', seated: 'sunk into the face' },
+      meaning: 'Whether its head lies on the face, or in a counterbore or countersink of its own size.',
+    },
+    sunk: {
+      kind: 'length',
+      label: 'Below the face',
+      default: '0',
+      least: 0,
+      most: 1000,
+      meaning: 'How far the top of its head lies below the face.',
+    },
+    reach: reachField,
+    depth: depthField,
+  },
+  quick: ['item', { field: 'depth', with: { reach: 'blind' } }],
+  sentence: (v) => [
+    'hole for',
+    { field: 'item' },
+    ',',
+    { field: 'way' },
+    ', its head',
+    { field: 'seat' },
+    ...(v.seat === 'seated' ? [',', { field: 'sunk' }, 'below it'] : []),
+    ',',
+    ...reachWords(v),
+  ],
+  impossible(v) {
+    const { item, seat } = v
+    if (seat === 'seated' && item.family.kind === 'set screw')
+      return { field: 'seat', detail: `A ${item.family.label} has no head; it lies nowhere but in its hole.` }
+    if (bore(v) === undefined)
+      return {
+        field: 'way',
+        detail: `No table says how wide the ${v.way} hole for ${item.label} is; ${clearances.join(', ')} are known of M1.6 to M20 and 1/4 to 1/2 in.`,
+      }
+    const [head, wall] = stretchesOf(v, 0).slice(-2)
+    if (wall && v.reach !== 'through' && head!.to >= wall.to)
+      return {
+        field: 'depth',
+        detail: `Its head alone goes ${told(head!.to)} mm deep; the hole must be deeper.`,
+        nearest: { field: 'depth', value: Math.ceil(head!.to) + 1 },
+      }
+    return undefined
+  },
+  box: (v, through) => turnedBox(stretchesOf(v, through)),
+  reach: (v, d) => discReach((bore(v) ?? v.item.sizes.thread!) / 2, 0, d),
+  surfaces: (v) => turnedSurfaces(stretchesOf(v, farDown), v.reach === 'through'),
+  upTo: deepened,
+  dimensions: (v) => {
+    if (v.reach !== 'blind') return []
+    const [x, z] = [(bore(v) ?? 0) / 2, -v.depth]
+    return [{ kind: 'linear', field: 'depth', from: [x, 0, 0], to: [x, 0, z], offset: [1, 0, 0] }]
+  },
+  solid: (v, context) => turnedHole(stretchesOf(v, context.through), context),
+})
+/** Where a through hole ends is not known to its surfaces; below all that its head needs, mm. */
+const farDown = 1e4

@@ -1,6 +1,6 @@
 import type { Item } from '../../hardware/index.ts'
 import { defineShape, discReach } from '../define.ts'
-import { gapField, itemField } from './fields.ts'
+import { gapField, itemField, sunkField } from './fields.ts'
 import { type Stretch, turnedBox, turnedHole, turnedSurfaces } from './turned.ts'
 
 interface Values {
@@ -32,14 +32,7 @@ export const bearingSeat = defineShape({
   fields: {
     item: itemField('Bearing', ['bearing'], 'iso-15 608'),
     gap: gapField('snug'),
-    sunk: {
-      kind: 'length',
-      label: 'Below the face',
-      default: '0',
-      least: 0,
-      most: 1000,
-      meaning: 'How far the bearing lies below the face.',
-    },
+    sunk: sunkField('0', 'How far the bearing lies below the face.'),
     behind: {
       kind: 'choice',
       label: 'Behind it',

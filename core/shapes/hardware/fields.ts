@@ -22,3 +22,8 @@ export function gapField(fit: string): NumberField & { readonly kind: 'length' }
     meaning: 'Gap to the item on each side: the name of a fit, or a size.',
   }
 }
+
+/** How far an item lies below the face. */
+export function sunkField(standard: string, meaning: string): NumberField & { readonly kind: 'length' } {
+  return { kind: 'length', label: 'Below the face', default: standard, least: 0, most: 1000, meaning }
+}

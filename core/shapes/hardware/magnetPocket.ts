@@ -1,6 +1,6 @@
 import type { Item } from '../../hardware/index.ts'
 import { defineShape, discReach } from '../define.ts'
-import { gapField, itemField } from './fields.ts'
+import { gapField, itemField, sunkField } from './fields.ts'
 import { type Stretch, turnedBox, turnedHole, turnedSurfaces } from './turned.ts'
 
 interface Values {
@@ -27,14 +27,7 @@ export const magnetPocket = defineShape({
   fields: {
     item: itemField('Magnet', ['magnet'], 'usual-magnet 6 × 2'),
     gap: gapField('snug'),
-    sunk: {
-      kind: 'length',
-      label: 'Below the face',
-      default: '0.2',
-      least: 0,
-      most: 1000,
-      meaning: 'How far the magnet lies below the face, so that it rubs on nothing.',
-    },
+    sunk: sunkField('0.2', 'How far the magnet lies below the face, so that it rubs on nothing.'),
   },
   quick: ['item', 'gap'],
   sentence: () => ['pocket for', { field: 'item' }, ', gap', { field: 'gap' }, ', sunk by', { field: 'sunk' }],

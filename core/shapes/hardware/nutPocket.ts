@@ -4,7 +4,7 @@ import { defineShape, discReach } from '../define.ts'
 import { roundFace, topFace } from '../faces.ts'
 import { extruded, regularCorners } from '../prismatic.ts'
 import { surfacesOf } from '../surfaces.ts'
-import { gapField, itemField } from './fields.ts'
+import { gapField, itemField, sunkField } from './fields.ts'
 
 interface Values {
   readonly item: Item
@@ -54,14 +54,10 @@ export const nutPocket = defineShape({
       choices: { face: 'to the face', side: 'to the right-hand side' },
       meaning: 'The nut goes in from the face, or through a slot below it, in which it slides to where the screw is.',
     },
-    sunk: {
-      kind: 'length',
-      label: 'Below the face',
-      default: '0',
-      least: 0,
-      most: 1000,
-      meaning: 'How far the top of the nut lies below the face; of one that slides in, how much is above it.',
-    },
+    sunk: sunkField(
+      '0',
+      'How far the top of the nut lies below the face; of one that slides in, how much is above it.',
+    ),
     out: {
       kind: 'length',
       label: 'Way in',

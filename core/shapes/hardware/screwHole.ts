@@ -1,7 +1,7 @@
 import { clearanceHole, clearances, type Item } from '../../hardware/index.ts'
 import { defineShape, discReach } from '../define.ts'
 import { deep, deepened, depthField, reachField, reachWords, type Sunk } from '../sunk.ts'
-import { itemField } from './fields.ts'
+import { itemField, sunkField } from './fields.ts'
 import { type Stretch, turnedBox, turnedHole, turnedSurfaces } from './turned.ts'
 
 interface Values extends Sunk {
@@ -73,14 +73,7 @@ export const screwHole = defineShape({
       choices: { none: 'on the face', seated: 'sunk into the face' },
       meaning: 'Whether its head lies on the face, or in a counterbore or countersink of its own size.',
     },
-    sunk: {
-      kind: 'length',
-      label: 'Below the face',
-      default: '0',
-      least: 0,
-      most: 1000,
-      meaning: 'How far the top of its head lies below the face.',
-    },
+    sunk: sunkField('0', 'How far the top of its head lies below the face.'),
     reach: reachField,
     depth: depthField,
   },

@@ -41,7 +41,7 @@ test('a mesh in inches is dropped on the shelf, gets a hole in its wall, and is 
   await expect(page.getByText('15.24 × 10.16 × 5.08 mm')).toBeVisible()
   await expect(page.getByRole('button', { name: 'Step 1, Bracket old' })).toBeVisible()
   await page.keyboard.press('/')
-  await page.getByRole('combobox', { name: 'Add a step' }).fill('hole 3')
+  await page.getByRole('combobox', { name: 'Add a step' }).fill('hole 3.3')
   await page.keyboard.press('Enter')
   await expect(page.getByText('into top of 1, Bracket old')).toBeVisible()
   await expect(page.getByText('passed').first()).toBeVisible()
@@ -56,7 +56,7 @@ test('a mesh in inches is dropped on the shelf, gets a hole in its wall, and is 
   await page.getByRole('button', { name: /Write, check and download/ }).click()
   const figures = stlFigures(readFileSync(await (await download).path()))
   expect(figures.closed).toBe(true)
-  expect(figures.volume).toBeCloseTo(15.24 * 10.16 * 5.08 - Math.PI * 1.5 ** 2 * 5.08, 0)
+  expect(figures.volume).toBeCloseTo(15.24 * 10.16 * 5.08 - Math.PI * 1.65 ** 2 * 5.08, 0)
 })
 
 test(

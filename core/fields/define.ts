@@ -1,7 +1,7 @@
 import type { FitPair } from '../fits/index.ts'
 import type { ValueKind } from '../measures/index.ts'
 import type { Drawn } from '../plane/index.ts'
-import type { ProblemCode, ProblemData } from '../problems/index.ts'
+import type { OfferedText, ProblemCode, ProblemData } from '../problems/index.ts'
 import type { AssetValue } from './kinds/asset.ts'
 import type { StepValue } from './kinds/step.ts'
 
@@ -47,8 +47,12 @@ export interface FieldWorking {
   readonly layerHeight: number
   /** a step by its id, where it is sound; of a joint's piece where a side is given */
   step(id: string, side?: 0 | 1): StepValue | undefined
-  /** `nearest`: a value of the field that would do */
-  tell<Code extends ProblemCode>(code: Code, data: ProblemData<Code>, nearest?: number): undefined
+  /** `nearest`: a value of the field that would do; of one that holds no number, its text and how that is called */
+  tell<Code extends ProblemCode>(
+    code: Code,
+    data: ProblemData<Code>,
+    nearest?: number | Omit<OfferedText, 'field'>,
+  ): undefined
 }
 
 /**

@@ -1,3 +1,5 @@
+import type { ThreadForm } from './forms/index.ts'
+
 /** What items are for, so that a field can ask for one of a kind. */
 export const itemKinds = [
   'screw',
@@ -11,6 +13,7 @@ export const itemKinds = [
   'shaft ring',
   'bore ring',
   'magnet',
+  'thread',
 ] as const
 export type ItemKind = (typeof itemKinds)[number]
 
@@ -39,6 +42,8 @@ export interface Family {
   readonly unit?: 'in'
   /** the threads that its sizes are called by: they are two more sizes of each item */
   readonly threads?: Readonly<Record<string, ThreadSize>>
+  /** of threads: what their section looks like */
+  readonly form?: ThreadForm
 }
 
 /** One size of a family: what a shop sells. */

@@ -229,6 +229,13 @@ describe('items are found by what is typed', () => {
     ['circlip 12', 'din-471 ⌀ 12'],
     ['dowel 2.5', 'iso-2338 ⌀ 2.5'],
     ['button M6', 'iso-7380-1 M6'],
+    ['thread M8', 'iso-261 M8'],
+    ['M8x1 thread', 'iso-261 M8 × 1'],
+    ['thread 1/4-20', 'asme-b1.1 1/4-20'],
+    ['G 1/4', 'iso-228 G1/4'],
+    ['g 1 1/4 thread', 'iso-228 G1-1/4'],
+    ['Tr 10 x 2', 'iso-2904 Tr10 × 2'],
+    ['28-400', 'usual-neck 28-400'],
   ])('%s', (typed, id) => {
     expect(findItems(typed)[0]?.id).toBe(id)
   })

@@ -1,6 +1,8 @@
 export { type Clearance, clearanceHole, clearances } from './clearance.ts'
 export { type Family, type Item, type ItemKind, itemKinds, type ThreadSize } from './define.ts'
+export { metric, type ThreadForm, type ThreadHalf, type ThreadSizes, threadForms } from './forms/index.ts'
 export { itemOf, itemsFor, itemsOf } from './items.ts'
 export { families } from './registry.ts'
 export { findItems, namesSize } from './search.ts'
+export { type SectionOptions, type SectionPoint, type ThreadSection, threadSection } from './section.ts'
 export { metricCoarse, minorDiameter, pitchDiameter, unifiedCoarse } from './threads.ts'

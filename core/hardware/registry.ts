@@ -1,7 +1,9 @@
 import type { Family } from './define.ts'
 import { bearing } from './families/bearing.ts'
 import { boreRing } from './families/boreRing.ts'
+import { bottleNeck } from './families/bottleNeck.ts'
 import { buttonScrew } from './families/buttonScrew.ts'
+import { buttressThread } from './families/buttressThread.ts'
 import { countersunkScrew } from './families/countersunkScrew.ts'
 import { discMagnet } from './families/discMagnet.ts'
 import { dowelPin } from './families/dowelPin.ts'
@@ -12,13 +14,19 @@ import { hexScrew } from './families/hexScrew.ts'
 import { inchNut } from './families/inchNut.ts'
 import { inchSocketScrew } from './families/inchSocketScrew.ts'
 import { lockNut } from './families/lockNut.ts'
+import { metricThread } from './families/metricThread.ts'
 import { miniatureBearing } from './families/miniatureBearing.ts'
 import { parallelKey } from './families/parallelKey.ts'
+import { pipeThread } from './families/pipeThread.ts'
+import { roundThread } from './families/roundThread.ts'
 import { setScrew } from './families/setScrew.ts'
 import { shaftRing } from './families/shaftRing.ts'
 import { socketScrew } from './families/socketScrew.ts'
 import { squareNut } from './families/squareNut.ts'
+import { taperPipeThread } from './families/taperPipeThread.ts'
 import { thinNut } from './families/thinNut.ts'
+import { trapezoidalThread } from './families/trapezoidalThread.ts'
+import { unifiedThread } from './families/unifiedThread.ts'
 import { washer } from './families/washer.ts'
 
 /** Every table of items. A new one is its file and its line here. */
@@ -44,4 +52,12 @@ export const families: readonly Family[] = [
   shaftRing,
   boreRing,
   discMagnet,
+  metricThread,
+  unifiedThread,
+  pipeThread,
+  taperPipeThread,
+  trapezoidalThread,
+  buttressThread,
+  roundThread,
+  bottleNeck,
 ]

@@ -299,10 +299,16 @@ export class Scope {
   }
 
   /**
-   * A closed mesh in single precision, as it is: no two of its corners are at one place, each edge has two triangles.
+   * A closed mesh as it is: no two of its corners are at one place, each edge has two triangles.
    * @throws ProblemError kernel-failed where it is not closed
    */
-  meshed({ positions, triangles }: { readonly positions: Float32Array; readonly triangles: Uint32Array }): Solid {
+  meshed({
+    positions,
+    triangles,
+  }: {
+    readonly positions: Float32Array | Float64Array
+    readonly triangles: Uint32Array
+  }): Solid {
     return this.taken(this.takenIn(positions, triangles))
   }
 

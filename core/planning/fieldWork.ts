@@ -17,7 +17,7 @@ import { evaluate, filledTemplate, holds, type Names, type ValueKind } from '../
 import { withRegions } from '../outline/index.ts'
 import type { OffsetValue, PlaceValues } from '../place/index.ts'
 import type { Drawn } from '../plane/index.ts'
-import { guarded, type Offer, type Problem, problem } from '../problems/index.ts'
+import { guarded, type Offer, type OfferedText, type Problem, problem } from '../problems/index.ts'
 import { mostCopies, type RepeatDefinition, repeatOf } from '../repeats/index.ts'
 import type { ResolvedOutline } from './outlines.ts'
 
@@ -76,9 +76,7 @@ export class FieldWork {
     const fault = guarded(path, this.problems, () => impossible?.(values))
     if (this.problems.length > told) return undefined
     if (!fault) return values
-    const { field, detail, nearest } = fault
-    const offer = nearest && offerOf(fields[nearest.field]!, [nearest.field], nearest.value)
-    this.problems.push(problem('shape-impossible', [...path, 'fields', field], { detail }, { offer }))
+    this.problems.push(impossibleTold(fault, fields, path))
     return undefined
   }
 
@@ -95,8 +93,11 @@ export class FieldWork {
       layerHeight: this.sources.layerHeight,
       step: (id, side) => this.sources.step(id, side),
       tell: (code, data, nearest) => {
-        const offer = nearest === undefined ? undefined : offerOf(definition, path, nearest)
-        this.problems.push(problem(code, path, data, { offer }))
+        const more =
+          typeof nearest === 'number'
+            ? { offer: offerOf(definition, path, nearest) }
+            : { instead: nearest && { field: path.at(-1)!, ...nearest } }
+        this.problems.push(problem(code, path, data, more))
         return undefined
       },
     }
@@ -191,8 +192,15 @@ function offerOf(definition: FieldDefinition, path: Path, value: number): Offer 
   return isNumberField(definition) ? { field: path.at(-1)!, value, kind: definition.kind } : undefined
 }
 
+/** Why values of a step or joint at `path` come to nothing, at the field to blame, with what would do. */
+export function impossibleTold({ field, detail, nearest, instead }: Fault, fields: Fields, path: Path): Problem {
+  const offer = nearest && offerOf(fields[nearest.field]!, [nearest.field], nearest.value)
+  return problem('shape-impossible', [...path, 'fields', field], { detail }, { offer, instead })
+}
+
 interface Fault {
   readonly field: string
   readonly detail: string
   readonly nearest?: { readonly field: string; readonly value: number }
+  readonly instead?: OfferedText | undefined
 }

@@ -16,6 +16,7 @@ import { guarded, type Problem, ProblemError, problem } from '../problems/index.
 import type { NamedFace } from '../shapes/index.ts'
 import { oriented, sameAs, scaledBody, scaledGeometry } from './bundles.ts'
 import { adviceOnSize, depthThrough, flushEnds, mouthOf, overlapFor, throughAll } from './cuts.ts'
+import { impossibleTold } from './fieldWork.ts'
 import { extentOn, isFinitePlaced, motions, type StepGeometry } from './geometry.ts'
 import { type PlacedJoint, placedJoints } from './jointPlaces.ts'
 import { type MadeFaces, madeGeometry, shiftedGeometry } from './made.ts'
@@ -259,6 +260,7 @@ class Planning {
     const standingAs = (each: AnyValues, at: PlaceValues) =>
       this.seats.standing(step.place, at, seating, reachOf(body, each), lies, drawn || undefined)
     const fitted = this.fitted(step, body, seating)
+    if (!fitted) return undefined
     const from = standingAs(fitted(own.values), place)
     const upTo = this.deepened(step, body, from, place)
     if (!upTo) return undefined
@@ -379,15 +381,18 @@ class Planning {
     }
   }
 
-  /** What makes values fit the round face that a shape stands on. */
-  private fitted(step: BodyStep, body: Body, { round }: Seating): (values: AnyValues) => AnyValues {
+  /** What makes values fit the round face that a shape stands on; undefined where they do not fit that. */
+  private fitted(step: BodyStep, body: Body, { round }: Seating): ((values: AnyValues) => AnyValues) | undefined {
     if (body.kind !== 'shape' || round === undefined || !body.shape.fitted) return (values) => values
     const { shape } = body
     const fit = (values: AnyValues) => shape.fitted!(values, round) as AnyValues
     const values = this.steps.get(step.id)!.values!
     if (fit(values) === values)
       this.problems.push(problem('flat-on-round', ['steps', step.id], {}, { rank: 'warning' }))
-    return fit
+    const fault = shape.impossible?.(fit(values))
+    if (!fault) return fit
+    this.problems.push(impossibleTold(fault, shape.fields, ['steps', step.id]))
+    return undefined
   }
 
   /** What makes the values of a shape that goes up to a face as deep as that; undefined where it comes to nothing. */

@@ -17,6 +17,7 @@ export interface Problem {
   readonly path: readonly string[]
   readonly at?: readonly [number, number]
   readonly offer?: Offer
+  readonly instead?: OfferedText
 }
 
 /** A value that would do where another one does not, for a field of what `path` names: mm where nothing else is said, or degrees. */
@@ -24,6 +25,13 @@ export interface Offer {
   readonly field: string
   readonly value: number
   readonly kind?: 'length' | 'angle' | 'count' | 'ratio'
+}
+
+/** What would do instead in a field that holds no number: what is put into it, and how that is called. */
+export interface OfferedText {
+  readonly field: string
+  readonly text: string
+  readonly shown: string
 }
 
 /** The names of the places in a text. */
@@ -44,6 +52,7 @@ interface More {
   readonly rank?: Rank
   readonly at?: readonly [number, number] | undefined
   readonly offer?: Offer | undefined
+  readonly instead?: OfferedText | undefined
 }
 
 export function problem<Code extends ProblemCode>(
@@ -55,8 +64,13 @@ export function problem<Code extends ProblemCode>(
   return told(code, problemText(code, data), path, more)
 }
 
-function told(code: ProblemCode, text: string, path: readonly string[], { rank = 'fault', at, offer }: More): Problem {
-  return { code, rank, text, path, ...(at ? { at } : {}), ...(offer ? { offer } : {}) }
+function told(
+  code: ProblemCode,
+  text: string,
+  path: readonly string[],
+  { rank = 'fault', at, offer, instead }: More,
+): Problem {
+  return { code, rank, text, path, ...(at && { at }), ...(offer && { offer }), ...(instead && { instead }) }
 }
 
 /** Carries a problem out of a computation that cannot go on; caught where the path is known. */

@@ -2,6 +2,7 @@ import type { FieldTexts } from '../document/index.ts'
 import type { Fields, SentencePart, ValuesOf, Versioned } from '../fields/index.ts'
 import type { Ring, Scope, Solid } from '../kernel/index.ts'
 import type { Box, Vec3 } from '../place/index.ts'
+import type { OfferedText } from '../problems/index.ts'
 import type { ShapeEdge } from './edges.ts'
 import type { Sheet } from './sheet.ts'
 import type { SpringFacts, SpringStuff } from './springs/define.ts'
@@ -74,6 +75,8 @@ export interface ImpossibleBy<Field extends string> {
   readonly field: Field
   readonly detail: string
   readonly nearest?: { readonly field: Field; readonly value: number } | undefined
+  /** the same of a field that holds no number */
+  readonly instead?: OfferedText | undefined
 }
 
 export interface ShapeDefinition<F extends Fields = Fields> extends Versioned {

@@ -47,6 +47,9 @@ import { waveWasher } from './springs/waveWasher.ts'
 import { star } from './star.ts'
 import { teardrop } from './teardrop.ts'
 import { text } from './text.ts'
+import { cutThread } from './threads/cutThread.ts'
+import { screwThread } from './threads/screwThread.ts'
+import { threadedHole } from './threads/threadedHole.ts'
 import { withCutReach } from './through.ts'
 import { upright } from './upright.ts'
 import { wedge } from './wedge.ts'
@@ -75,6 +78,9 @@ const all = [
   bearingSeat,
   pinHole,
   magnetPocket,
+  threadedHole,
+  screwThread,
+  cutThread,
   gear,
   ringGear,
   rack,

@@ -1,6 +1,6 @@
 import { type BundleStep, isBundle, type Part, type Step } from '@makrel/core/document'
 import type { Plan, ResolvedPart } from '@makrel/core/planning'
-import type { Problem } from '@makrel/core/problems'
+import type { Offer, OfferedText, Problem } from '@makrel/core/problems'
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { checks } from '../channel/client.ts'
 import { useBuild } from '../state/build.ts'
@@ -85,10 +85,8 @@ export function StepLine(props: StepLineProps) {
         <ProblemLines
           problems={problems}
           unit={unit}
-          onTake={({ field, value, kind = 'length' }) =>
-            usePart
-              .getState()
-              .edit({ type: 'set-field', id: step.id, field, text: kind === 'length' ? `${value} mm` : `${value}` })
+          onTake={(offer) =>
+            usePart.getState().edit({ type: 'set-field', id: step.id, field: offer.field, text: textOf(offer) })
           }
         />
         {!present && (
@@ -145,4 +143,10 @@ function BundleToggle({ step, open, onOpen }: { readonly step: BundleStep; reado
       {open ? 'close it' : `open it: ${count} ${count === 1 ? 'step' : 'steps'}`}
     </button>
   )
+}
+
+/** What an offer puts into its field. */
+function textOf(offer: Offer | OfferedText): string {
+  if ('text' in offer) return offer.text
+  return (offer.kind ?? 'length') === 'length' ? `${offer.value} mm` : `${offer.value}`
 }

@@ -16,10 +16,11 @@ export const item: FieldKindDefinition<ItemField, Item> = {
   resolve({ label, of }, text, { tell }) {
     const found = itemOf(text)
     if (found && of.includes(found.family.kind)) return found
-    const known = nearestItems(text, of).map((each) => each.label)
+    const near = nearestItems(text, of)
+    const nearest = near[0] && { text: near[0].id, shown: near[0].label }
     return found
-      ? tell('item-unlike', { label, item: found.label })
-      : tell('item-unknown', { label, value: text, known: known.join(', ') })
+      ? tell('item-unlike', { label, item: found.label }, nearest)
+      : tell('item-unknown', { label, value: text, known: near.map((each) => each.label).join(', ') }, nearest)
   },
 }
 

@@ -383,13 +383,18 @@ class Planning {
 
   /** What makes values fit the round face that a shape stands on; undefined where they do not fit that. */
   private fitted(step: BodyStep, body: Body, { round }: Seating): ((values: AnyValues) => AnyValues) | undefined {
-    if (body.kind !== 'shape' || round === undefined || !body.shape.fitted) return (values) => values
+    if (body.kind !== 'shape') return (values) => values
     const { shape } = body
+    if (round === undefined && shape.roundOnly) {
+      this.problems.push(problem('round-wanted', ['steps', step.id, 'place', 'on'], {}))
+      return undefined
+    }
+    if (round === undefined || !shape.fitted) return (values) => values
     const fit = (values: AnyValues) => shape.fitted!(values, round) as AnyValues
     const values = this.steps.get(step.id)!.values!
     if (fit(values) === values)
       this.problems.push(problem('flat-on-round', ['steps', step.id], {}, { rank: 'warning' }))
-    const fault = shape.impossible?.(fit(values))
+    const fault = shape.impossible?.(fit(values)) ?? shape.unfit?.(fit(values))
     if (!fault) return fit
     this.problems.push(impossibleTold(fault, shape.fields, ['steps', step.id]))
     return undefined

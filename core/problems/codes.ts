@@ -125,6 +125,7 @@ export const problemTexts = {
   'cut-removes-nothing': 'This cut removes nothing: it meets no material.',
   'cut-parts': 'This cuts its piece into separate solids; let it leave some, or make pieces of them.',
   'add-apart': 'This does not touch the rest of its piece; move it there, or make a piece of it.',
+  'round-wanted': 'This goes on a round face: stand it on the side of a bar, or in a bore.',
   'flat-on-round': 'This is flat, and the face it stands on is round; wrap it round that, or choose a flat face.',
   'touches-along-line': 'This touches the round it stands on along a line only; sink it by {sink} to join them.',
   'cut-wider-than-body': 'This hole is {size} wide and the body it enters is {body}; it would split or remove it.',

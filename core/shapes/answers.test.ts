@@ -45,6 +45,8 @@ describe.each(kept.kindsOf('shapes', shapes).map((shape) => [shape.kind, shape] 
             throw error
           }
         })
+      const onRound = (diameter: string, inside: boolean) =>
+        shape.onRound?.(diameter, { across: Number(diameter), inside, chosen: false })
       kept.expectKept(`${kind} ${number}`, {
         solid: summed(shape.datum ? [] : [made(false), made(true)]),
         place: summed([shape.box(values, 17), shape.reach?.(values, d), shape.edges?.(values, [0, 0.6, 0.8])]),
@@ -57,7 +59,7 @@ describe.each(kept.kindsOf('shapes', shapes).map((shape) => [shape.kind, shape] 
         acts: summed(shape.spring?.(values, { stiffness: 1730 }) ?? []),
         flat: summed([shape.sheet?.(values), flatOf(shape.prism?.(values, context))]),
         fitted: summed([shape.fitted?.(values, 17.3), shape.fitted?.(values, -9.1)]),
-        onRound: worded([shape.onRound?.('17.3', true), shape.onRound?.('9.1', false), defaultFields(shape.fields)]),
+        onRound: worded([onRound('17.3', true), onRound('9.1', false), defaultFields(shape.fields)]),
       })
     })
   },

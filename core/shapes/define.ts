@@ -62,6 +62,16 @@ export interface NamedForm {
   take?(values: readonly string[]): FieldTexts
 }
 
+/** A round face that a new step goes on. */
+export interface RoundOn {
+  /** diameter, mm */
+  readonly across: number
+  /** of a bore, not of a bar */
+  readonly inside: boolean
+  /** its item was typed, and stays */
+  readonly chosen: boolean
+}
+
 /** A field that a typed number fills; `with` sets others along with it. */
 export type QuickField = string | { readonly field: string; readonly with: FieldTexts }
 
@@ -117,6 +127,10 @@ export interface ShapeDefinition<F extends Fields = Fields> extends Versioned {
   readonly wheel?: boolean
   /** those of its faces, by their names, that run on another part with a gap that was asked for: they are printed as they are drawn */
   readonly mates?: RegExp
+  /** it is for round faces alone */
+  readonly roundOnly?: boolean
+  /** Why it does not go on the round that its values were fitted to; undefined where it does. */
+  unfit?(values: ValuesOf<F>): ImpossibleBy<keyof F & string> | undefined
   /** On a round face of this signed radius (negative in a bore): the values that fit it, whatever was typed. */
   fitted?(values: ValuesOf<F>, round: number): ValuesOf<F>
   /** holes begin at the face and go in; solids stand on it */
@@ -124,8 +138,8 @@ export interface ShapeDefinition<F extends Fields = Fields> extends Versioned {
   /** whether its own origin stays on the seat, whatever reaches below; a hole's always does */
   straddles?(values: ValuesOf<F>): boolean
   readonly fields: F
-  /** What a new one begins with on a round face of this diameter, as text; `inside` a bore. */
-  onRound?(diameter: string, inside: boolean): FieldTexts
+  /** What a new one begins with on a round face of this diameter, as text. */
+  onRound?(diameter: string, face: RoundOn): FieldTexts
   /** fields that numbers typed behind its name fill, in order; `with` sets others along with one */
   readonly quick: readonly ((keyof F & string) | { readonly field: keyof F & string; readonly with: FieldTexts })[]
   sentence(values: ValuesOf<F>): readonly SentencePart[]

@@ -29,6 +29,8 @@ export interface Found {
   readonly said?: number
   /** whether a name of it was typed to the end */
   readonly whole?: boolean
+  /** its item was typed by its size */
+  readonly chosen?: boolean
   /** whether all sizes that it asks for were typed behind it */
   readonly complete?: boolean
   /** what was typed behind it is no name of an item, but may be a size of it */
@@ -108,7 +110,7 @@ function forItem(shape: ShapeDefinition, typed: string, unit: PartUnit): Found |
   )
   if (!item || !namesSize(typed, item)) return undefined
   return {
-    ...{ shape, said: typed.trim().length, whole: true, complete: true, word: item.label },
+    ...{ shape, said: typed.trim().length, whole: true, complete: true, chosen: true, word: item.label },
     fields: { ...defaultFields(shape.fields, unit), [own.field]: item.id },
   }
 }

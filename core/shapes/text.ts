@@ -107,7 +107,7 @@ export const text = defineShape({
     round: size('Diameter of the round', '30', 'Diameter of the bar or bore that it is wrapped on.'),
   },
   quick: ['text'],
-  onRound: (diameter, inside) => ({ round: diameter, wrap: inside ? 'inside' : 'outside' }),
+  onRound: (diameter, { inside }) => ({ round: diameter, wrap: inside ? 'inside' : 'outside' }),
   fitted: (v, round) =>
     v.wrap === 'flat' ? v : { ...v, round: 2 * Math.abs(round), wrap: round < 0 ? 'inside' : 'outside' },
   sentence: (v) => [

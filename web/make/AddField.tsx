@@ -227,7 +227,7 @@ function useAdd(pieceId: string): (found: Found) => void {
     const id = newId()
     const [first] = found.shape.quick
     const round = roundOf(seat, worked)
-    const begun = begunOn(found.shape, round, part.unit)
+    const begun = begunOn(found.shape, round, part.unit, found.chosen)
     const fields = withOutlinesChosen(part, found.shape.fields, { ...found.fields, ...begun })
     const drawn = part.outlines.find((outline) => Object.values(fields).includes(outline.id))
     // What is made from an outline stands where that was drawn, unless a face was picked.

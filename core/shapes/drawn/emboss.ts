@@ -28,7 +28,7 @@ export const emboss = defineShape({
     round: size('Diameter of the round', '30', 'Diameter of the bar or bore that it is wrapped on.'),
   },
   quick: ['depth', 'round'],
-  onRound: (diameter, inside) => ({
+  onRound: (diameter, { inside }) => ({
     round: diameter,
     wrap: inside ? 'inside' : 'outside',
   }),

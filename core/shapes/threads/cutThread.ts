@@ -30,13 +30,14 @@ export const cutThread = defineShape({
   mates: /^thread$/,
   fields: {
     ...threadFields('0'),
-    round: size('Diameter of the round', '8', 'Diameter of the bar or bore that it is cut into.'),
+    round: { ...size('Diameter of the round', '8', 'Diameter of the bar or bore that it is cut into.'), rare: true },
     on: {
       kind: 'choice',
       label: 'On',
       default: 'outside',
       choices: { outside: 'about a bar', inside: 'inside a bore' },
       meaning: 'About the axis of the round bar, or of the bore, that it stands on.',
+      rare: true,
     },
     length: size('Length', '12', 'Length along the axis.'),
     upper: {
@@ -55,18 +56,16 @@ export const cutThread = defineShape({
     },
   },
   quick: ['item', 'length'],
-  onRound: (diameter, inside): Record<string, string> => ({
+  roundOnly: true,
+  onRound: (diameter, { across, inside, chosen }): Record<string, string> => ({
     round: diameter,
     on: inside ? 'inside' : 'outside',
-    ...startingWith(Number.parseFloat(diameter), inside),
+    ...(chosen ? {} : startingWith(across, inside)),
   }),
   fitted: (v, round) => ({ ...v, round: 2 * Math.abs(round), on: round < 0 ? 'inside' : 'outside' }),
   sentence: (v) => [
     'groove of',
     ...threadWords(v),
-    { field: 'on' },
-    'of ⌀',
-    { field: 'round' },
     ',',
     { field: 'length' },
     'long,',
@@ -79,6 +78,17 @@ export const cutThread = defineShape({
     const own = impossibleThread(v, v.on)
     if (own) return own
     const { inner, outer, lead } = threadSizes(v, v.on)
+    const bevels = [v.upper, v.lower].filter((end) => end !== 'plain').length
+    const shortest = Math.ceil(100 * (lead / v.starts + bevels * (outer - inner + spare))) / 100
+    if (v.length < shortest)
+      return {
+        field: 'length',
+        detail: `Too short for one whole turn of its ridge with its ends: ${shortest} mm or more.`,
+        nearest: { field: 'length', value: shortest },
+      }
+    return undefined
+  },
+  unfit(v) {
     const [least, most] = fittingRounds(v)
     const shown = (mm: number) => Number(mm.toFixed(2))
     if (v.round < least - hardly || v.round > most + hardly) {
@@ -94,14 +104,6 @@ export const cutThread = defineShape({
         ...(v.size === 'own' && { nearest: { field: 'diameter', value: ownDiameter(v) } }),
       }
     }
-    const bevels = [v.upper, v.lower].filter((end) => end !== 'plain').length
-    const shortest = Math.ceil(100 * (lead / v.starts + bevels * (outer - inner + spare))) / 100
-    if (v.length < shortest)
-      return {
-        field: 'length',
-        detail: `Too short for one whole turn of its ridge with its ends: ${shortest} mm or more.`,
-        nearest: { field: 'length', value: shortest },
-      }
     return undefined
   },
   box: (v) => {
@@ -202,7 +204,6 @@ function nearestTo(items: readonly Item[], round: number, inside: boolean): Item
 
 /** What is proposed on a round: the coarse thread of that size, or one of its own where no table has it. */
 function startingWith(round: number, inside: boolean): Record<string, string> {
-  if (!Number.isFinite(round)) return {}
   const item = nearestTo(itemsFor(['thread']), round, inside)
   if (!item) return {}
   const half = item.family.form![inside ? 'inside' : 'outside'](item.sizes as never)

@@ -329,13 +329,17 @@ describe('a thread on a round', () => {
     )
   })
   it('begins with the thread of its diameter, or one of its own', () => {
-    const begun = (diameter: string, inside: boolean) => shape.onRound!(diameter, inside)
-    expect(begun('8 mm', false)).toMatchObject({ round: '8 mm', on: 'outside', item: 'iso-261 M8' })
-    expect(begun('6.65', true)).toMatchObject({ on: 'inside', item: 'iso-261 M8' })
-    expect(begun('63.4 mm', false)).toMatchObject({ size: 'own', diameter: '63.4 mm' })
+    const begun = (across: number, inside: boolean, chosen = false) =>
+      shape.onRound!(`${across} mm`, { across, inside, chosen })
+    expect(begun(8, false)).toMatchObject({ round: '8 mm', on: 'outside', item: 'iso-261 M8' })
+    expect(begun(6.65, true)).toMatchObject({ on: 'inside', item: 'iso-261 M8' })
+    expect(begun(63.4, false)).toMatchObject({ size: 'own', diameter: '63.4 mm' })
+    expect(begun(7.9375, false)).toMatchObject({ item: 'asme-b1.1 5/16-18' })
+    // What was typed stays.
+    expect(begun(63.4, false, true)).toEqual({ round: '63.4 mm', on: 'outside' })
     for (const diameter of [3.1, 7.7, 15.3, 26.44, 37.3, 85.1])
       for (const inside of [false, true]) {
-        const texts = { ...defaultFields(shape.fields), ...begun(`${diameter} mm`, inside) }
+        const texts = { ...defaultFields(shape.fields), ...begun(diameter, inside) }
         const values = {
           ...defaults('cut-thread'),
           ...texts,
@@ -343,7 +347,10 @@ describe('a thread on a round', () => {
           ...{ diameter: Number.parseFloat(texts.diameter!), pitch: Number.parseFloat(texts.pitch!) },
           ...{ gap: 0, starts: 1, flat: 0.4, length: 40, round: diameter },
         }
-        expect(shape.impossible!(values), `${diameter} ${inside}`).toBeUndefined()
+        expect([shape.impossible!(values), shape.unfit!(values)], `${diameter} ${inside}`).toEqual([
+          undefined,
+          undefined,
+        ])
       }
   })
 })
@@ -366,11 +373,10 @@ describe('what cannot be is told at its field, with what would do', () => {
   ])('%s %o', (kind, values, field) => {
     const shape = shapeOf(kind)!
     const all = { ...defaults(kind), ...values }
-    const told = shape.impossible!(all)
+    const why = (each: AnyValues) => shape.impossible!(each) ?? shape.unfit?.(each)
+    const told = why(all)
     expect(told?.field ?? '').toBe(field)
-    if (told?.nearest)
-      expect(shape.impossible!({ ...all, [told.nearest.field]: told.nearest.value }), 'nearest').toBeUndefined()
-    if (told?.instead)
-      expect(shape.impossible!({ ...all, [told.instead.field]: itemOf(told.instead.text)! }), 'instead').toBeUndefined()
+    if (told?.nearest) expect(why({ ...all, [told.nearest.field]: told.nearest.value }), 'nearest').toBeUndefined()
+    if (told?.instead) expect(why({ ...all, [told.instead.field]: itemOf(told.instead.text)! })).toBeUndefined()
   })
 })

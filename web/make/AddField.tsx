@@ -20,7 +20,7 @@ import { withOutlinesChosen } from './newOutline.ts'
 import { begunOn } from './onRound.ts'
 import { takesAway } from './operations.ts'
 import { Icon, ShapeIcon } from './ShapeIcon.tsx'
-import { drawnMeshes, madeFloor, openFace } from './seats.ts'
+import { drawnMeshes, madeFloor, openFace, roundFaceOf } from './seats.ts'
 import { besidePieces } from './stepActions.ts'
 import { treat } from './treat.ts'
 import { useGuide } from './useGuide.ts'
@@ -277,7 +277,7 @@ function useAdd(pieceId: string): (found: Found) => void {
     if (chosen && isDatum(chosen.id)) return { kind: 'face', step: chosen.id, face: faces(chosen.id)[0]!.name }
     for (const id of [...(chosen ? [chosen.id] : []), ...[...ids].reverse()]) {
       const geometry = isStoodOn(id) ? worked.plan.geometry.get(id) : undefined
-      const face = geometry && openFace(geometry, useView.getState().eye)
+      const face = geometry && (shape.roundOnly ? roundFaceOf(geometry) : openFace(geometry, useView.getState().eye))
       if (face) return { kind: 'face', step: id, face }
     }
     return { kind: 'bed' }

@@ -122,6 +122,11 @@ export function sidesOf(plan: Plan, stepId: string): SideNames {
   return plan.geometry.get(stepId)?.seating.sides ?? levelSides
 }
 
+/** For what goes on round faces alone: the first one of a step. */
+export function roundFaceOf({ faces }: StepGeometry): string | undefined {
+  return faces.find(({ round }) => round !== undefined)?.name
+}
+
 /**
  * The face of a step that the next one is most likely meant for: of those that it does not stand on itself, the one
  * that its shape names first, if it can be seen, or else the one that looks up, or at the eye; of what has no face at all, a ball, its top side.

@@ -46,8 +46,9 @@ export function samplePart(shape: ShapeDefinition): Part | undefined {
     Object.entries(defaultFields(shape.fields)).map(([name, text]) => [name, sampleText(shape, name, text)]),
   )
   const cuts = shape.operation !== 'add'
-  const under = cuts ? plateUnder() : shape.kind === 'emboss' ? barUnder() : undefined
-  const on = { kind: 'face', step: 'base', face: cuts ? 'top' : 'side' } as const
+  const onBar = shape.roundOnly || shape.kind === 'emboss'
+  const under = onBar ? barUnder(shape.roundOnly ? texts.round! : '40') : cuts ? plateUnder() : undefined
+  const on = { kind: 'face', step: 'base', face: onBar ? 'side' : 'top' } as const
   const place: Partial<Place> = under ? { on } : {}
   const step = newStep('shown', { shape, fields: texts }, { ...onBed, ...place })
   const base = newPart(ids, 'Sample')
@@ -60,7 +61,7 @@ export function samplePart(shape: ShapeDefinition): Part | undefined {
 }
 
 const plateUnder = () => bodyUnder('plate', { width: '34', depth: '26', height: '10' })
-const barUnder = () => bodyUnder('bar', { diameter: '40', height: '26' })
+const barUnder = (diameter: string) => bodyUnder('bar', { diameter, height: '26' })
 
 function bodyUnder(kind: string, sizes: Readonly<Record<string, string>>) {
   const shape = shapeOf(kind)!

@@ -154,7 +154,8 @@ export interface PartKinds {
   readonly repeats: readonly RepeatDefinition[]
   readonly joints: readonly JointDefinition[]
 }
-const allKinds: PartKinds = { shapes, repeats, joints }
+/** What goes on round faces alone would mostly be told that there is none. */
+const allKinds: PartKinds = { shapes: shapes.filter(({ roundOnly }) => !roundOnly), repeats, joints }
 
 /** A part with something of every kind in it that holds expressions. */
 export function randomPart(seed: number, kinds = allKinds): Part {

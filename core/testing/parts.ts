@@ -154,8 +154,9 @@ export interface PartKinds {
   readonly repeats: readonly RepeatDefinition[]
   readonly joints: readonly JointDefinition[]
 }
-/** What goes on round faces alone would mostly be told that there is none. */
-const allKinds: PartKinds = { shapes: shapes.filter(({ roundOnly }) => !roundOnly), repeats, joints }
+/** Threads have tests of their own: tens of thousands of triangles each, and one kind that goes on round faces alone. */
+const threads = ['screw-thread', 'threaded-hole', 'cut-thread']
+const allKinds: PartKinds = { shapes: shapes.filter(({ kind }) => !threads.includes(kind)), repeats, joints }
 
 /** A part with something of every kind in it that holds expressions. */
 export function randomPart(seed: number, kinds = allKinds): Part {

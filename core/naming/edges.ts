@@ -194,6 +194,8 @@ interface Begun extends Pick<SolidEdge, 'points' | 'closed' | 'faces' | 'ends'> 
   readonly chain: EdgeChain
   /** what its key says but for the number */
   readonly about: string
+  /** degrees, as of a solid's edge */
+  readonly bend: number
   /** where it is as its first face's own copy sees it, so that turning that changes nothing */
   place(): readonly number[]
 }
@@ -202,7 +204,7 @@ interface Begun extends Pick<SolidEdge, 'points' | 'closed' | 'faces' | 'ends'> 
 function numbered(surface: NamedSurface, chains: readonly EdgeChain[]): SolidEdges {
   const round = facesRound(surface, chains)
   const made = chains.map((chain) => begun(surface, chain, round))
-  made.sort((a, b) => (a.about === b.about ? inOrder(a.place(), b.place()) : a.about < b.about ? -1 : 1))
+  made.sort((a, b) => (a.about === b.about ? inTheirOrder(a, b) : a.about < b.about ? -1 : 1))
   const of = new Int32Array(surface.triangles.length).fill(-1)
   const ending = new Map<number, number[]>()
   made.forEach(({ chain: { halfEdges, vertices }, closed }, i) => {
@@ -215,17 +217,25 @@ function numbered(surface: NamedSurface, chains: readonly EdgeChain[]): SolidEdg
     }
   })
   let number = 0
-  const edges = made.map(({ chain, about, faces, ends, points, closed }, i): SolidEdge => {
+  const edges = made.map(({ about, faces, ends, points, closed, bend }, i): SolidEdge => {
     number = made[i - 1]?.about === about ? number + 1 : 1
     return {
-      ...{ key: `${about}|${number}`, faces, ends, number, points, closed },
-      bend: bendOver(surface, chain),
+      ...{ key: `${about}|${number}`, faces, ends, number, points, closed, bend },
       next: closed ? [] : nextTo(i, made, ending),
     }
   })
   const vertices = [...ending].map(([v, all]) => ({ at: pointOf(surface.positions, v), edges: [...new Set(all)] }))
   return { edges, chains: made.map(({ chain }) => chain), vertices, of }
 }
+
+/** Of edges that are alike. Which of two copies of a face has a place where both lie in one plane is chance: seams there come last, so that they number no edge that is seen. */
+function inTheirOrder(a: Begun, b: Begun): number {
+  return Number(isSeam(a)) - Number(isSeam(b)) || inOrder(a.place(), b.place())
+}
+
+/** degrees */
+const seamBend = 0.01
+const isSeam = ({ bend }: Begun) => Math.abs(bend) < seamBend
 
 function begun(surface: NamedSurface, chain: EdgeChain, round: ReadonlyMap<number, readonly number[]>): Begun {
   const { faces, positions } = surface
@@ -249,7 +259,7 @@ function begun(surface: NamedSurface, chain: EdgeChain, round: ReadonlyMap<numbe
         .sort(inKeys(({ text }) => text))
   let place: readonly number[] | undefined
   return {
-    ...{ chain, faces: pair, points, closed, ends: ends.map(({ all }) => all) },
+    ...{ chain, faces: pair, points, closed, bend: bendOver(surface, chain), ends: ends.map(({ all }) => all) },
     about: `${keyOf(pair[0])}|${keyOf(pair[1])}|${ends.map(({ text }) => text).join(', ')}`,
     place() {
       place ??= placeIn(faces[pair[0]]!.frame, points, closed)

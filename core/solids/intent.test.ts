@@ -181,6 +181,33 @@ describe('on and in rounds', () => {
     expect(codes(flat.problems)).toEqual(['flat-on-round'])
     expect((await build(partOf([tube, text('outside')]))).pieces[0]!.solid!.bodies()).toBe(1)
   })
+  it('a thread is cut into the round that it stands on, whatever diameter an early step gives that, or tells why not', async () => {
+    const bar = (diameter: string) => step('b', 'bar', { diameter, height: '37.3' }, { place: { lift: '1.7' } })
+    const thread = (face: string, item = 'iso-261 M20') =>
+      step('x', 'cut-thread', { item, length: '15.3' }, { operation: 'cut', place: onFace('b', face) })
+    expect(workOut(partOf([bar('20'), thread('end')])).problems).toMatchObject([
+      { code: 'round-wanted', rank: 'fault', path: ['steps', 'x', 'place', 'on'] },
+    ])
+    const thinner = workOut(partOf([bar('15.9'), thread('side')]))
+    expect(thinner.problems).toMatchObject([
+      { code: 'shape-impossible', path: ['steps', 'x', 'fields', 'item'], instead: { text: 'iso-261 M16' } },
+    ])
+    expect(thinner.plan.operands.get('x')).toBeUndefined()
+    const unknown = workOut(partOf([bar('20'), thread('side', 'iso-261 M20.1')]))
+    expect(unknown.problems).toMatchObject([{ code: 'item-unknown', instead: { field: 'item', text: 'iso-261 M20' } }])
+    for (const [diameter, item] of [
+      ['20', 'iso-261 M20'],
+      ['15.9', 'iso-261 M16'],
+    ] as const) {
+      const { problems, pieces } = await build(partOf([bar(diameter), thread('side', item)]))
+      expect(codes(problems)).toEqual([])
+      const [whole, left] = [await volume(partOf([bar(diameter)])), pieces[0]!.solid!.volume()]
+      // Of 15.3 mm of 37.3 about a sixth to a fifth.
+      expect(left / whole).toBeGreaterThan(0.88)
+      expect(left / whole).toBeLessThan(0.97)
+      expect(pieces[0]!.solid!.bodies()).toBe(1)
+    }
+  })
   it('smoothing bends open lines that are made as walls', async () => {
     const outline = {
       ...rectangleAt(10.3, 0, 20.1, 30.7),

@@ -70,6 +70,9 @@ it('a problem offers what would do in the unit of the part, and only where it ca
     read(<ProblemLines problems={problems} unit="in" {...(onTake ? { onTake } : {})} />)
   expect(lines(taken)).toContain('use 0.5')
   expect(lines()).not.toContain('use')
+  const instead = { field: 'item', text: 'iso-4032 M4', shown: 'M4 hex nut' }
+  const unknown = problem('item-unknown', ['a'], { label: 'Nut', value: 'M4.1', known: 'M4 hex nut' }, { instead })
+  expect(read(<ProblemLines problems={[unknown]} onTake={taken} />)).toContain('use the M4 hex nut')
 })
 
 it('a spring is told in its own units, and a formula that gives nothing is told as nothing', () => {

@@ -60,6 +60,8 @@ export const cutThread = defineShape({
   onRound: (diameter, { across, inside, chosen }): Record<string, string> => ({
     round: diameter,
     on: inside ? 'inside' : 'outside',
+    // As with a threaded hole, what goes round the other has the gap.
+    ...(inside && { gap: 'slide' }),
     ...(chosen ? {} : startingWith(across, inside)),
   }),
   fitted: (v, round) => ({ ...v, round: 2 * Math.abs(round), on: round < 0 ? 'inside' : 'outside' }),
@@ -90,8 +92,9 @@ export const cutThread = defineShape({
   },
   unfit(v) {
     const [least, most] = fittingRounds(v)
+    const fits = (item: Item) => isWithin(v.round, fittingRounds({ ...v, item }))
     const shown = (mm: number) => Number(mm.toFixed(2))
-    if (v.round < least - hardly || v.round > most + hardly) {
+    if (!isWithin(v.round, [least, most])) {
       const nearest = v.size === 'listed' ? fittingItem(v, v.round) : undefined
       const wide = `${shown(least)} to ${shown(most)} mm`
       return {
@@ -100,7 +103,7 @@ export const cutThread = defineShape({
           v.on === 'outside'
             ? `It is cut into a bar of ${wide}; this one is ⌀ ${shown(v.round)}.`
             : `It is cut into a bore of ${wide}; this one is ⌀ ${shown(v.round)}.`,
-        ...(nearest && { instead: { field: 'item', text: nearest.id, shown: nearest.label } }),
+        ...(nearest && fits(nearest) && { instead: { field: 'item', text: nearest.id, shown: nearest.label } }),
         ...(v.size === 'own' && { nearest: { field: 'diameter', value: ownDiameter(v) } }),
       }
     }
@@ -176,6 +179,10 @@ function fittingRounds(v: Values): readonly [number, number] {
   return v.on === 'outside'
     ? [2 * (outer - deep / 3), 2 * (outer + deep / 2)]
     : [2 * (inner - deep / 2), 2 * (inner + deep / 3)]
+}
+
+function isWithin(round: number, [least, most]: readonly [number, number]): boolean {
+  return round > least - hardly && round < most + hardly
 }
 
 function ownDiameter(v: Values): number {

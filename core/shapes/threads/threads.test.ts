@@ -332,7 +332,7 @@ describe('a thread on a round', () => {
     const begun = (across: number, inside: boolean, chosen = false) =>
       shape.onRound!(`${across} mm`, { across, inside, chosen })
     expect(begun(8, false)).toMatchObject({ round: '8 mm', on: 'outside', item: 'iso-261 M8' })
-    expect(begun(6.65, true)).toMatchObject({ on: 'inside', item: 'iso-261 M8' })
+    expect(begun(6.65, true)).toMatchObject({ on: 'inside', item: 'iso-261 M8', gap: 'slide' })
     expect(begun(63.4, false)).toMatchObject({ size: 'own', diameter: '63.4 mm' })
     expect(begun(7.9375, false)).toMatchObject({ item: 'asme-b1.1 5/16-18' })
     // What was typed stays.
@@ -366,6 +366,7 @@ describe('what cannot be is told at its field, with what would do', () => {
     ['threaded-hole', { gap: 3 }, 'gap'],
     ['threaded-hole', { reach: 'blind', depth: 1.3 }, 'depth'],
     ['cut-thread', { item: m20, round: 8 }, 'item'],
+    ['cut-thread', { item: m20, round: 137.3 }, 'item'],
     ['cut-thread', { item: m20, round: 17.2, on: 'inside' }, ''],
     ['cut-thread', { item: m20, round: 18.9, on: 'inside' }, 'item'],
     ['cut-thread', { size: 'own', diameter: 20, pitch: 2, round: 25.1 }, 'diameter'],
@@ -377,6 +378,8 @@ describe('what cannot be is told at its field, with what would do', () => {
     const told = why(all)
     expect(told?.field ?? '').toBe(field)
     if (told?.nearest) expect(why({ ...all, [told.nearest.field]: told.nearest.value }), 'nearest').toBeUndefined()
+    // A press that would not help is not offered.
+    if (values.round === 137.3) expect(told?.instead).toBeUndefined()
     if (told?.instead) expect(why({ ...all, [told.instead.field]: itemOf(told.instead.text)! })).toBeUndefined()
   })
 })

@@ -13,6 +13,7 @@ export const itemKinds = [
   'shaft ring',
   'bore ring',
   'magnet',
+  'o-ring',
   'thread',
 ] as const
 export type ItemKind = (typeof itemKinds)[number]

@@ -16,6 +16,7 @@ import { inchSocketScrew } from './families/inchSocketScrew.ts'
 import { lockNut } from './families/lockNut.ts'
 import { metricThread } from './families/metricThread.ts'
 import { miniatureBearing } from './families/miniatureBearing.ts'
+import { oRing } from './families/oRing.ts'
 import { parallelKey } from './families/parallelKey.ts'
 import { pipeThread } from './families/pipeThread.ts'
 import { roundThread } from './families/roundThread.ts'
@@ -52,6 +53,7 @@ export const families: readonly Family[] = [
   shaftRing,
   boreRing,
   discMagnet,
+  oRing,
   metricThread,
   unifiedThread,
   pipeThread,

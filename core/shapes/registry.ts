@@ -17,7 +17,9 @@ import { insertHole } from './hardware/insertHole.ts'
 import { magnetPocket } from './hardware/magnetPocket.ts'
 import { nutPocket } from './hardware/nutPocket.ts'
 import { pinHole } from './hardware/pinHole.ts'
+import { ringGroove } from './hardware/ringGroove.ts'
 import { screwHole } from './hardware/screwHole.ts'
+import { sealGroove } from './hardware/sealGroove.ts'
 import { heart } from './heart.ts'
 import { hole } from './hole.ts'
 import { mesh } from './imported/mesh.ts'
@@ -78,6 +80,8 @@ const all = [
   bearingSeat,
   pinHole,
   magnetPocket,
+  ringGroove,
+  sealGroove,
   screwThread,
   threadedHole,
   cutThread,

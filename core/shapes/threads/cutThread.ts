@@ -2,14 +2,13 @@ import { size } from '../../fields/index.ts'
 import { type Item, itemsFor } from '../../hardware/index.ts'
 import type { Frame } from '../../place/index.ts'
 import { defineShape } from '../define.ts'
+import { type OnRound, onIts, roundFields } from '../hardware/roundFields.ts'
 import { surfacesOf } from '../surfaces.ts'
 import { impossibleThread, sectionOf, type ThreadValues, threadFields, threadSizes, threadWords } from './fields.ts'
 import { helixOf, type Limit } from './helical.ts'
 import { woundSleeve, woundSolid } from './wound.ts'
 
-interface Values extends ThreadValues {
-  readonly round: number
-  readonly on: 'outside' | 'inside'
+interface Values extends ThreadValues, OnRound {
   readonly length: number
   readonly upper: End
   readonly lower: End
@@ -30,15 +29,7 @@ export const cutThread = defineShape({
   mates: /^thread$/,
   fields: {
     ...threadFields('0'),
-    round: { ...size('Diameter of the round', '8', 'Diameter of the bar or bore that it is cut into.'), rare: true },
-    on: {
-      kind: 'choice',
-      label: 'On',
-      default: 'outside',
-      choices: { outside: 'about a bar', inside: 'inside a bore' },
-      meaning: 'About the axis of the round bar, or of the bore, that it stands on.',
-      rare: true,
-    },
+    ...roundFields,
     length: size('Length', '12', 'Length along the axis.'),
     upper: {
       kind: 'choice',
@@ -64,7 +55,7 @@ export const cutThread = defineShape({
     ...(inside && { gap: 'slide' }),
     ...(chosen ? {} : startingWith(across, inside)),
   }),
-  fitted: (v, round) => ({ ...v, round: 2 * Math.abs(round), on: round < 0 ? 'inside' : 'outside' }),
+  fitted: onIts,
   sentence: (v) => [
     'groove of',
     ...threadWords(v),

@@ -229,6 +229,7 @@ describe('items are found by what is typed', () => {
     ['circlip 12', 'din-471 ⌀ 12'],
     ['dowel 2.5', 'iso-2338 ⌀ 2.5'],
     ['button M6', 'iso-7380-1 M6'],
+    ['o-ring 20x2', 'usual-o-ring 20 × 2'],
     ['thread M8', 'iso-261 M8'],
     ['M8x1 thread', 'iso-261 M8 × 1'],
     ['thread 1/4-20', 'asme-b1.1 1/4-20'],

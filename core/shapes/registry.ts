@@ -14,6 +14,7 @@ import { sweep } from './drawn/sweep.ts'
 import { halfRound } from './halfRound.ts'
 import { bearingSeat } from './hardware/bearingSeat.ts'
 import { insertHole } from './hardware/insertHole.ts'
+import { keyWay } from './hardware/keyWay.ts'
 import { magnetPocket } from './hardware/magnetPocket.ts'
 import { nutPocket } from './hardware/nutPocket.ts'
 import { pinHole } from './hardware/pinHole.ts'
@@ -82,6 +83,7 @@ const all = [
   magnetPocket,
   ringGroove,
   sealGroove,
+  keyWay,
   screwThread,
   threadedHole,
   cutThread,

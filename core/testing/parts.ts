@@ -154,9 +154,13 @@ export interface PartKinds {
   readonly repeats: readonly RepeatDefinition[]
   readonly joints: readonly JointDefinition[]
 }
-/** Threads have tests of their own: tens of thousands of triangles each, and one kind that goes on round faces alone. */
-const threads = ['screw-thread', 'threaded-hole', 'cut-thread']
-const allKinds: PartKinds = { shapes: shapes.filter(({ kind }) => !threads.includes(kind)), repeats, joints }
+/** Threads have tests of their own, of tens of thousands of triangles each, and what is for rounds alone needs one to stand on. */
+const threads = ['screw-thread', 'threaded-hole']
+const allKinds: PartKinds = {
+  shapes: shapes.filter(({ kind, roundOnly }) => !roundOnly && !threads.includes(kind)),
+  repeats,
+  joints,
+}
 
 /** A part with something of every kind in it that holds expressions. */
 export function randomPart(seed: number, kinds = allKinds): Part {

@@ -18,6 +18,11 @@ export interface Groove {
 const axisOf = ({ on, round }: Groove) => (on === 'outside' ? -round / 2 : round / 2)
 const farthest = ({ round, floor }: Groove) => Math.max(round, floor) / 2
 
+/** Whether its floor lies within the bar, or beyond the bore. */
+export function isGroove({ on, round, floor }: Groove): boolean {
+  return on === 'outside' ? floor > 0 && floor < round : floor > round
+}
+
 export function grooveBox(groove: Groove): Box {
   const [axis, far, y] = [axisOf(groove), farthest(groove), groove.width / 2]
   return { min: [-far, -y, axis - far], max: [far, y, axis + far] }

@@ -1,7 +1,7 @@
 import { type Item, itemsFor } from '../../hardware/index.ts'
 import { defineShape } from '../define.ts'
 import { gapField, itemField } from './fields.ts'
-import { type Groove, grooveBox, grooveReach, grooveSolid, grooveSurfaces } from './grooved.ts'
+import { type Groove, grooveBox, grooveReach, grooveSolid, grooveSurfaces, isGroove } from './grooved.ts'
 import { type OnRound, onIts, roundFields } from './roundFields.ts'
 
 interface Values extends OnRound {
@@ -38,7 +38,7 @@ export const ringGroove = defineShape({
   fields: {
     item: itemField('Ring', ['shaft ring', 'bore ring'], 'din-471 ⌀ 20'),
     gap: { ...gapField('0'), least: 0, meaning: 'Added to the width of the groove on each side: a fit, or a size.' },
-    ...roundFields,
+    ...roundFields('20'),
   },
   quick: ['item', 'gap'],
   onRound: (diameter, { across, inside, chosen }): Record<string, string> => {
@@ -47,6 +47,10 @@ export const ringGroove = defineShape({
   },
   fitted: onIts,
   sentence: () => ['groove for', { field: 'item' }, ', gap', { field: 'gap' }],
+  impossible: (v) =>
+    isGroove(grooveOf(v))
+      ? undefined
+      : { field: 'item', detail: `The groove of a ${v.item.label} isn’t in that round.` },
   unfit(v) {
     const { family, label, sizes } = v.item
     const [diameter, groove] = [sizes.diameter!, sizes.groove!]

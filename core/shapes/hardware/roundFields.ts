@@ -1,17 +1,21 @@
 import { size } from '../../fields/index.ts'
 
-/** Where something is cut into a round: told by the face that it stands on. */
-export const roundFields = {
-  round: { ...size('Diameter of the round', '20', 'Diameter of the bar or bore that it is cut into.'), rare: true },
-  on: {
-    kind: 'choice',
-    label: 'On',
-    default: 'outside',
-    choices: { outside: 'about a bar', inside: 'inside a bore' },
-    meaning: 'About the axis of the round bar, or of the bore, that it stands on.',
-    rare: true,
-  },
-} as const
+/** Where something is cut into a round, of that diameter before it is told by the face that it stands on. */
+export const roundFields = <const D extends string>(diameter: D) =>
+  ({
+    round: {
+      ...size('Diameter of the round', diameter, 'Diameter of the bar or bore that it is cut into.'),
+      rare: true,
+    },
+    on: {
+      kind: 'choice',
+      label: 'On',
+      default: 'outside',
+      choices: { outside: 'about a bar', inside: 'inside a bore' },
+      meaning: 'About the axis of the round bar, or of the bore, that it stands on.',
+      rare: true,
+    },
+  }) as const
 
 export interface OnRound {
   readonly round: number

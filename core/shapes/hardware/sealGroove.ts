@@ -1,7 +1,7 @@
 import { type Item, itemsFor } from '../../hardware/index.ts'
 import { defineShape } from '../define.ts'
 import { gapField, itemField } from './fields.ts'
-import { type Groove, grooveBox, grooveReach, grooveSolid, grooveSurfaces } from './grooved.ts'
+import { type Groove, grooveBox, grooveReach, grooveSolid, grooveSurfaces, isGroove } from './grooved.ts'
 import { type OnRound, onIts, roundFields } from './roundFields.ts'
 
 interface Values extends OnRound {
@@ -72,7 +72,7 @@ export const sealGroove = defineShape({
       most: 0.35,
       meaning: 'How much thinner its cord is pressed: 0.1 to 0.2 where it moves, 0.15 to 0.3 where it rests.',
     },
-    ...roundFields,
+    ...roundFields('20'),
   },
   quick: ['item', 'gap'],
   onRound: (diameter, { across, inside, chosen }): Record<string, string> => {
@@ -84,24 +84,26 @@ export const sealGroove = defineShape({
   sentence: () => ['groove for', { field: 'item' }, ', gap', { field: 'gap' }, ', squeezed by', { field: 'squeeze' }],
   impossible(v) {
     const room = v.item.sizes.cord! * (1 - v.squeeze)
-    return v.gap >= room
-      ? {
-          field: 'gap',
-          detail: 'The gap alone is as wide as its squeezed cord: there would be no groove.',
-          nearest: { field: 'gap', value: Math.floor(20 * room) / 100 },
-        }
-      : undefined
+    if (v.gap >= room)
+      return {
+        field: 'gap',
+        detail: 'The gap alone is as wide as its squeezed cord: there would be no groove.',
+        nearest: { field: 'gap', value: Math.floor(50 * room) / 100 },
+      }
+    return isGroove(grooveOf(v)) ? undefined : { field: 'item', detail: 'Its groove would leave nothing of the bar.' }
   },
   unfit(v) {
-    if (grooveOf(v).floor > 0 && fits(v)) return undefined
+    if (fits(v)) return undefined
     const nearest = ringFor(v)
     const by = stretchOf(v)
     const { least, most } = v.on === 'outside' ? stretches : pressed
     const done = by > 0 ? `stretched by ${percent(by)}` : `pressed together by ${percent(-by)}`
+    const some = fits({ ...v, item: nearest })
+    const none = some ? '' : ' No O-ring in the tables fits this round.'
     return {
       field: 'item',
-      detail: `In this groove it would be ${done}; ${percent(least)} to ${percent(most)} will do.`,
-      ...(fits({ ...v, item: nearest }) && { instead: { field: 'item', text: nearest.id, shown: nearest.label } }),
+      detail: `In this groove it would be ${done}; ${percent(least)} to ${percent(most)} will do.${none}`,
+      ...(some && { instead: { field: 'item', text: nearest.id, shown: nearest.label } }),
     }
   },
   box: (v) => grooveBox(grooveOf(v)),

@@ -29,7 +29,7 @@ export const cutThread = defineShape({
   mates: /^thread$/,
   fields: {
     ...threadFields('0'),
-    ...roundFields,
+    ...roundFields('8'),
     length: size('Length', '12', 'Length along the axis.'),
     upper: {
       kind: 'choice',

@@ -28,9 +28,30 @@ const inch: Readonly<Record<number, readonly [number, number, number]>> = {
   [1 / 2]: [34, 36, 39],
 }
 
+/** The same of numbered sizes, in thousandths of an inch: drills that the table of ASME B18.2.8 names by number and letter. */
+const numbered: Readonly<Record<number, readonly [number, number, number]>> = {
+  0.112: [120, 128.5, 144],
+  0.138: [154, 169.5, 185],
+  0.164: [180, 196, 213],
+  0.19: [205.5, 221, 238],
+}
+
+/**
+ * What goes through loosely where no table has it, as screws for wood and plastic: a tenth more than their thread for the normal
+ * one. A rule of thumb.
+ */
+const loosely: Readonly<Record<Clearance, number>> = { close: 1.05, normal: 1.1, loose: 1.15 }
+
+/** The hole for a screw that no table of clearances knows, mm. */
+export function looseHole({ thread }: Pick<ThreadSize, 'thread'>, clearance: Clearance): number {
+  return Math.ceil(20 * loosely[clearance] * thread) / 20
+}
+
 /** The diameter of a hole that a screw of this thread goes through, mm; undefined where no table has it. */
 export function clearanceHole({ thread }: Pick<ThreadSize, 'thread'>, clearance: Clearance): number | undefined {
   const column = clearances.indexOf(clearance)
   const inches = inch[Math.round((thread / 25.4) * 1e6) / 1e6]
-  return metric[thread]?.[column] ?? (inches && (25.4 * inches[column]!) / 64)
+  if (inches) return (25.4 * inches[column]!) / 64
+  const drill = numbered[Math.round((thread / 25.4) * 1e6) / 1e6]?.[column]
+  return metric[thread]?.[column] ?? (drill && (25.4 * drill) / 1000)
 }

@@ -71,16 +71,11 @@ describe('threads', () => {
   it('go through their holes, closer in a closer one', () => {
     for (const each of Object.values(known)) {
       const holes = clearances.map((clearance) => clearanceHole(each, clearance))
-      if (holes.includes(undefined)) {
-        // Numbered sizes are in no table of ours.
-        expect(each.thread).toBeLessThan(25.4 / 4)
-        continue
-      }
       const [close, normal, loose] = holes as number[]
       expect(close).toBeGreaterThan(each.thread)
       expect(normal).toBeGreaterThan(close!)
       expect(loose).toBeGreaterThan(normal!)
-      expect(loose).toBeLessThanOrEqual(1.3 * each.thread)
+      expect(loose).toBeLessThanOrEqual(1.35 * each.thread)
     }
     expect(Object.values(metricCoarse).every((each) => clearanceHole(each, 'normal') !== undefined)).toBe(true)
     expect(clearanceHole({ thread: 4.5 }, 'close')).toBeUndefined()
@@ -158,6 +153,86 @@ describe('washers', () => {
   })
 })
 
+describe('washers that spring or are wide', () => {
+  it('go over their thread; wide ones are three times as wide as it, springy ones no wider than a nut’s plain one', () => {
+    for (const [size, { bore, outside, thread }] of rows('iso-7093')) {
+      expect([size, bore]).toEqual([size, clearanceHole({ thread: thread! }, 'close')])
+      expect([size, Math.abs(outside! / thread! - 3) <= 0.1]).toEqual([size, true])
+    }
+    for (const [size, { bore, outside, thread, height }] of rows('din-127')) {
+      expect(bore!).toBeGreaterThan(thread!)
+      expect(bore!).toBeLessThan(1.05 * thread! + 0.1)
+      expect([size, outside! < table('iso-7089')[size]!.outside!]).toEqual([size, true])
+      // Their wire is about as wide as it is thick.
+      expect((outside! - bore!) / 2 / height!).toBeGreaterThan(1.2)
+      expect((outside! - bore!) / 2 / height!).toBeLessThan(2.2)
+    }
+  })
+})
+
+describe('pins', () => {
+  it('of all kinds come in the diameters of dowels, but for split ones, which are called by their hole', () => {
+    const dowels = Object.keys(table('iso-2338'))
+    for (const id of ['iso-8752', 'iso-2341']) for (const [size] of rows(id)) expect(dowels).toContain(size)
+    for (const [size, { diameter }] of rows('iso-1234')) expect(size).toBe(`⌀ ${diameter}`)
+    for (const [, { diameter, head, headHeight }] of rows('iso-2341')) {
+      expect(head! / diameter!).toBeGreaterThanOrEqual(1.5)
+      expect(head! / diameter!).toBeLessThan(1.9)
+      expect(headHeight!).toBeLessThan(diameter! / 2)
+    }
+  })
+})
+
+describe('screws that form their thread', () => {
+  it('leave more than half of their ridge to bite (ISO 1478)', () => {
+    for (const [size, { thread, core, pitch, head, headHeight }] of [...rows('iso-7049')]) {
+      // Ridges of 60° with a point are not higher than 0.87 of their pitch.
+      expect([size, (thread! - core!) / 2 < 0.87 * pitch!]).toEqual([size, true])
+      expect([size, core! / thread! > 0.7 && core! / thread! < 0.8]).toEqual([size, true])
+      expect(head! / thread!).toBeGreaterThan(1.75)
+      expect(headHeight!).toBeLessThan(thread!)
+    }
+    for (const [, { thread, head, headHeight }] of rows('usual-wood'))
+      expect((head! - thread!) / 2).toBeCloseTo(headHeight!, 9)
+  })
+})
+
+describe('bearings of other kinds', () => {
+  it('with a flange have the sizes of the ones without', () => {
+    const plain = { ...table('iso-15'), ...table('usual-bearing') }
+    for (const [size, { bore, outside, height, flange, flangeHeight }] of rows('usual-flanged')) {
+      expect({ bore, outside, height }).toEqual(plain[size.slice(1)])
+      expect(flange! - outside!).toBeGreaterThanOrEqual(1.5)
+      expect(flangeHeight!).toBeLessThan(height! / 2)
+    }
+  })
+  it('that bear along their axis have the bore of their number, and grow', () => {
+    let last = 0
+    for (const [size, { bore, outside }] of rows('iso-104')) {
+      const code = Number(size.slice(-2))
+      expect(bore).toBe(code >= 4 ? 5 * code : [10, 12, 15, 17][code])
+      expect(outside!).toBeGreaterThan(last)
+      last = outside!
+    }
+  })
+  it('that are bushes have walls of 0.75 to 1.5 mm, as their series has (ISO 3547-1)', () => {
+    for (const [size, { bore, outside, height }] of rows('iso-3547')) {
+      expect(size).toBe(`${bore} × ${height}`)
+      const wall = (outside! - bore!) / 2
+      expect([size, wall]).toEqual([size, bore! <= 4 ? 0.75 : bore! <= 18 ? 1 : 1.5])
+    }
+  })
+})
+
+describe('magnets with a hole', () => {
+  it('keep a wall about it that is a quarter of their diameter or so', () => {
+    for (const [size, { diameter, bore, height }] of rows('usual-ring-magnet')) {
+      expect(size).toBe(`${diameter} × ${bore} × ${height}`)
+      expect((diameter! - bore!) / 2 / diameter!).toBeGreaterThan(0.2)
+    }
+  })
+})
+
 describe('bearings', () => {
   /** 62 of 6204 and of 625. */
   const seriesOf = (size: string) => size.slice(0, 2)
@@ -219,6 +294,14 @@ describe('items are found by what is typed', () => {
     ['608', 'iso-15 608'],
     ['bearing 608', 'iso-15 608'],
     ['bearing 22', 'iso-15 608'],
+    ['F608', 'usual-flanged F608'],
+    ['roll pin 4', 'iso-8752 ⌀ 4'],
+    ['cotter 3.2', 'iso-1234 ⌀ 3.2'],
+    ['bush 8x10', 'iso-3547 8 × 10'],
+    ['ring magnet 10x4x3', 'usual-ring-magnet 10 × 4 × 3'],
+    ['ST2.9', 'iso-7049 ST2.9'],
+    ['wood screw 4', 'usual-wood ⌀ 4'],
+    ['thrust bearing 51102', 'iso-104 51102'],
     ['1/4-20', 'asme-b18.3 1/4-20'],
     ['1/4-20 nut', 'asme-b18.2.2 1/4-20'],
     ['countersunk M5', 'iso-10642 M5'],

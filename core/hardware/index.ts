@@ -1,4 +1,4 @@
-export { type Clearance, clearanceHole, clearances } from './clearance.ts'
+export { type Clearance, clearanceHole, clearances, looseHole } from './clearance.ts'
 export { type Family, type Item, type ItemKind, itemKinds, type ThreadSize } from './define.ts'
 export { metric, type ThreadForm, type ThreadHalf, type ThreadSizes, threadForms } from './forms/index.ts'
 export { itemOf, itemsFor, itemsOf } from './items.ts'

@@ -72,7 +72,7 @@ function worthOf({ size, label, words, standard, sizes }: Listed, typed: readonl
 /** "5 x 5", "5×5 mm", "Tr 10 x 2" and "G 1 1/4" are one word, as sizes are called. */
 function joined(typed: string): string {
   return typed
-    .replace(/(\d)\s*(?:mm)?\s*[x×*]\s*(\d)/gi, '$1×$2')
+    .replace(/(\d)\s*(?:mm)?\s*[x×*]\s*(?=\d)/gi, '$1×')
     .replace(/⌀\s*/g, '⌀')
     .replace(/\b(m|g|r|s|tr|rd)\s+(?=\d)/gi, '$1')
     .replace(/\b((?:g|r)\d)\s+(?=\d+\/)/gi, '$1-')

@@ -7,24 +7,33 @@ interface Values {
   readonly item: Item
   readonly gap: number
   readonly sunk: number
-  readonly behind: 'shoulder' | 'floor'
+  readonly behind: 'shoulder' | 'floor' | 'open'
 }
 
 /** A shoulder reaches in over so much of the ring between bore and outside: it holds the outer ring, and touches nothing that turns. */
 const shoulder = 0.2
 
+/** From the face down: room for its flange where it has one, its seat, and the way behind it. */
 function stretchesOf({ item: { sizes }, gap, sunk, behind }: Values, through: number): readonly Stretch[] {
   const { bore, outside, height } = sizes as { bore: number; outside: number; height: number }
   const seat = { name: 'seat', across: outside + 2 * gap, to: height + sunk }
-  if (behind === 'floor') return [seat]
-  return [seat, { name: 'wall', across: outside - shoulder * (outside - bore), to: Math.max(through, seat.to + 1) }]
+  const flange = sizes.flange && {
+    name: 'flange',
+    across: sizes.flange + 2 * Math.max(gap, 0),
+    to: sizes.flangeHeight! + sunk,
+  }
+  const above = flange ? [flange] : []
+  if (behind === 'floor') return [...above, seat]
+  const to = Math.max(through, seat.to + 1)
+  if (behind === 'open') return [...above, { ...seat, to }]
+  return [...above, seat, { name: 'wall', across: outside - shoulder * (outside - bore), to }]
 }
 
-/** A seat for a ball bearing, with a shoulder that its outer ring rests on. */
+/** A seat for a bearing, with a shoulder that its outer ring rests on, and room for its flange. */
 export const bearingSeat = defineShape({
   kind: 'bearing-seat',
   label: 'seat for a bearing',
-  words: ['bearing', 'bearing seat', 'bearing pocket', 'ball bearing', 'bearing housing'],
+  words: ['bearing', 'bearing seat', 'bearing pocket', 'ball bearing', 'bearing housing', 'bush hole'],
   shelf: 'holes',
   icon: 'M3 15 L16 8 L29 13 L16 20 Z M9 14 A7 3 0 0 1 23 14 A7 3 0 0 1 9 14 M12 14.6 A4 1.6 0 0 1 20 14.6 A4 1.6 0 0 1 12 14.6',
   operation: 'cut',
@@ -37,7 +46,11 @@ export const bearingSeat = defineShape({
       kind: 'choice',
       label: 'Behind it',
       default: 'shoulder',
-      choices: { shoulder: 'through, with a shoulder for its outer ring', floor: 'closed' },
+      choices: {
+        shoulder: 'through, with a shoulder for its outer ring',
+        floor: 'closed',
+        open: 'through, without a shoulder',
+      },
       meaning: 'Through, the bearing can be pushed out again from behind.',
     },
   },
@@ -57,8 +70,8 @@ export const bearingSeat = defineShape({
       ? { field: 'gap', detail: 'With that gap the seat would be no wider than its shoulder.' }
       : undefined,
   box: (v, through) => turnedBox(stretchesOf(v, through)),
-  reach: (v, d) => discReach(v.item.sizes.outside! / 2 + v.gap, 0, d),
-  surfaces: (v) => turnedSurfaces(stretchesOf(v, farDown), v.behind === 'shoulder'),
+  reach: (v, d) => discReach(turnedBox(stretchesOf(v, 0)).max[0], 0, d),
+  surfaces: (v) => turnedSurfaces(stretchesOf(v, farDown), v.behind !== 'floor'),
   dimensions: () => [],
   solid: (v, context) => turnedHole(stretchesOf(v, context.through), context),
 })

@@ -1,7 +1,15 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { AnyValues } from '../../fields/index.ts'
-import { clearanceHole, type Item, type ItemKind, itemOf, itemsFor } from '../../hardware/index.ts'
+import {
+  clearanceHole,
+  type Item,
+  type ItemKind,
+  itemOf,
+  itemsFor,
+  looseHole,
+  minorDiameter,
+} from '../../hardware/index.ts'
 import type { Scope, Solid } from '../../kernel/index.ts'
 import { type Frame, turnedAbout, world } from '../../place/index.ts'
 import { seeded, testKernel } from '../../testing/index.ts'
@@ -29,7 +37,10 @@ const some = (...kinds: readonly ItemKind[]) => inTurn(6, itemsFor(kinds)).map((
 
 describe.each(some('screw'))('the hole for a %s', (_, item) => {
   const { thread, pitch, head, flats, headHeight } = item.sizes as Record<string, number>
-  const known = (['close', 'normal', 'loose'] as const).filter((way) => clearanceHole({ thread: thread! }, way))
+  const forms = 'core' in item.sizes
+  const across = (way: 'close' | 'normal' | 'loose') =>
+    forms ? looseHole({ thread: thread! }, way) : clearanceHole({ thread: thread! }, way)
+  const known = (['close', 'normal', 'loose'] as const).filter(across)
   it('takes the screw, its head too, as deep as it says, and no larger one', () => {
     kernel.scope((scope) => {
       for (const way of known)
@@ -38,20 +49,26 @@ describe.each(some('screw'))('the hole for a %s', (_, item) => {
           expect(fits(scope, round(scope, thread!, -through, 0), hole)).toBe(true)
           expect(fits(scope, round(scope, 1.3 * thread! + 0.1, -through, 0), hole)).toBe(false)
           // As a cone from the thread, or a cylinder, with its top below the face.
-          const isCone = item.family.id === 'iso-10642'
+          const isCone = item.family.label.includes('countersunk')
           const [low, high] = [-sunk - headHeight!, -sunk]
           const under = isCone ? head! - 2 * headHeight! : undefined
           const own = head ?? (2 * flats!) / Math.sqrt(3)
           const body = round(scope, under ?? own, low, high, own)
           expect(fits(scope, body, hole), `${way} ${sunk}`).toBe(true)
           // It rests: pushed in by the room that it has, it goes no farther.
-          const room2 = clearanceHole({ thread: thread! }, way)! - thread!
+          const room2 = across(way)! - thread!
           expect(fits(scope, scope.placed(body, at(-room2 - 0.05)), hole)).toBe(false)
         }
     })
   })
-  it('is drilled for its thread as ISO 2306 says', () => {
+  it('is drilled for its thread as ISO 2306 says, or lets it form one in plastic', () => {
     kernel.scope((scope) => {
+      // What forms a thread bites on both sides, and its core goes in.
+      const formed = room(scope, 'screw-hole', { item, way: 'formed', seat: 'none' })
+      const minor = item.sizes.core ?? minorDiameter({ thread: thread!, pitch: pitch! })
+      expect(fits(scope, round(scope, minor, -through, 0), formed)).toBe(true)
+      expect(fits(scope, round(scope, thread! - 0.15 * (thread! - minor), -through, 0), formed)).toBe(false)
+      if (forms) return
       const hole = room(scope, 'screw-hole', { item, way: 'tapped', seat: 'none' })
       expect(fits(scope, round(scope, thread! - pitch!, -through, 0), hole)).toBe(true)
       expect(fits(scope, round(scope, thread! - pitch! + 0.1, -through, 0), hole)).toBe(false)
@@ -163,12 +180,15 @@ describe('what cannot be is told at its field, with what would do', () => {
   }
   it.each<[string, AnyValues, string]>([
     ['screw-hole', { item: itemOf('iso-4026 M4')!, seat: 'seated' }, 'seat'],
-    ['screw-hole', { item: itemOf('asme-b18.3 #8-32')!, way: 'close' }, 'way'],
+    ['screw-hole', { item: itemOf('asme-b18.3 #8-32')!, way: 'close' }, ''],
+    ['screw-hole', { item: itemOf('iso-7049 ST3.5')!, way: 'tapped' }, 'way'],
+    ['screw-hole', { item: itemOf('iso-7049 ST3.5')!, way: 'formed' }, ''],
+    ['screw-hole', { item: itemOf('usual-wood ⌀ 3.5')!, way: 'loose' }, ''],
     ['screw-hole', { reach: 'blind', depth: 3.9 }, 'depth'],
     ['screw-hole', { item: itemOf('iso-10642 M8')!, sunk: 2, reach: 'blind', depth: 6.3 }, 'depth'],
     ['nut-pocket', { gap: -3.6 }, 'gap'],
     ['nut-pocket', { from: 'side', out: 4.1 }, 'out'],
-    ['nut-pocket', { item: itemOf('asme-b18.2.2 #6-32')! }, 'screw'],
+    ['nut-pocket', { item: itemOf('asme-b18.2.2 #6-32')! }, ''],
     ['bearing-seat', { gap: -1 }, ''],
     ['bearing-seat', { item: itemOf('usual-bearing 683')!, gap: -0.5 }, 'gap'],
     ['pin-hole', { item: itemOf('iso-2338 ⌀ 1')!, gap: -0.5 }, 'gap'],

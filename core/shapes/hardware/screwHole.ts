@@ -1,4 +1,4 @@
-import { clearanceHole, clearances, type Item } from '../../hardware/index.ts'
+import { clearanceHole, clearances, type Family, type Item, looseHole, pitchDiameter } from '../../hardware/index.ts'
 import { defineShape, discReach } from '../define.ts'
 import { deep, deepened, depthField, reachField, reachWords, type Sunk } from '../sunk.ts'
 import { itemField, sunkField } from './fields.ts'
@@ -6,7 +6,7 @@ import { type Stretch, turnedBox, turnedHole, turnedSurfaces } from './turned.ts
 
 interface Values extends Sunk {
   readonly item: Item
-  readonly way: 'close' | 'normal' | 'loose' | 'tapped'
+  readonly way: 'close' | 'normal' | 'loose' | 'tapped' | 'formed'
   readonly seat: 'none' | 'seated'
   readonly sunk: number
 }
@@ -14,11 +14,20 @@ interface Values extends Sunk {
 /** A socket wrench is so many times as wide as the hexagon that it goes over: a rule of thumb. */
 const wrench = 1.5
 
-/** What the screw goes through, or is cut into: ISO 2306 drills a thread's diameter less its pitch. */
-function bore({ item: { sizes }, way }: Values): number | undefined {
-  const thread = { thread: sizes.thread!, pitch: sizes.pitch! }
-  return way === 'tapped' ? thread.thread - thread.pitch : clearanceHole(thread, way)
+/**
+ * What the screw goes through, or is cut into: ISO 2306 drills a thread's diameter less its pitch. What forms its own thread goes
+ * into a hole as wide as the middle of its ridges, or of its core and a third of them where no pitch is known: rules of thumb.
+ */
+function bore({ item: { sizes, family }, way }: Values): number | undefined {
+  const thread = sizes.thread!
+  if (way === 'tapped') return isForming(family) ? undefined : thread - sizes.pitch!
+  if (way === 'formed')
+    return sizes.core ? sizes.core + (thread - sizes.core) / 3 : pitchDiameter({ thread, pitch: sizes.pitch! })
+  return isForming(family) ? looseHole({ thread }, way) : clearanceHole({ thread }, way)
 }
+
+/** It forms its own thread: no tap is made for it. */
+const isForming = ({ columns }: Family) => 'core' in columns
 
 /** From the face down: where its head goes, and the hole. Its head lies as far below the face as it says. */
 function stretchesOf(v: Values, through: number): readonly Stretch[] {
@@ -63,8 +72,10 @@ export const screwHole = defineShape({
         normal: 'normal clearance',
         loose: 'loose clearance',
         tapped: 'drilled for a tap',
+        formed: 'for a thread that the screw forms',
       },
-      meaning: 'Clearance by ISO 273 or ASME B18.2.8, or the drill for its thread by ISO 2306.',
+      meaning:
+        'Clearance by ISO 273 or ASME B18.2.8, the drill for its thread by ISO 2306, or as wide as the middle of its ridges where it forms its thread in plastic.',
     },
     seat: {
       kind: 'choice',
@@ -93,6 +104,12 @@ export const screwHole = defineShape({
     const { item, seat } = v
     if (seat === 'seated' && item.family.kind === 'set screw')
       return { field: 'seat', detail: `A ${item.family.label} has no head; it lies nowhere but in its hole.` }
+    if (v.way === 'tapped' && isForming(item.family))
+      return {
+        field: 'way',
+        detail: 'This screw forms its own thread; no tap is made for it.',
+        instead: { field: 'way', text: 'formed', shown: 'for a thread that the screw forms' },
+      }
     if (bore(v) === undefined)
       return {
         field: 'way',

@@ -1,3 +1,13 @@
+export {
+  type BodyOptions,
+  type ItemBody,
+  isCountersunk,
+  itemBodies,
+  reachOf,
+  sidesOf,
+  toolAcross,
+  wrench,
+} from './bodies.ts'
 export { type Clearance, clearanceHole, clearances, looseHole } from './clearance.ts'
 export { type Family, type Item, type ItemKind, itemKinds, type ThreadSize } from './define.ts'
 export { metric, type ThreadForm, type ThreadHalf, type ThreadSizes, threadForms } from './forms/index.ts'

@@ -3,7 +3,7 @@ import type { AnyValues, Fields, SentencePart, StepValue, ValuesOf, Versioned } 
 import type { Scope, Solid } from '../kernel/index.ts'
 import type { Freedom } from '../mechanism/index.ts'
 import type { Box, Frame, Vec3 } from '../place/index.ts'
-import type { DimensionLine, SpringFacts, SpringStuff, Surfaces } from '../shapes/index.ts'
+import type { DimensionLine, HeldItem, SpringFacts, SpringStuff, Surfaces } from '../shapes/index.ts'
 
 /** What a joint does to its two pieces, in the joint's own frame. The first piece stays, the second one moves. */
 export interface JointSolids {
@@ -121,6 +121,8 @@ export interface JointDefinition<F extends Fields = Fields> extends Versioned {
   joins?(texts: Readonly<Record<string, string>>): boolean
   /** For a joint that stands on a line of a step, which is its own n; where it is placed does not matter then. */
   readonly standsOn?: (values: ValuesOf<F>) => { readonly step: string; readonly line: Pivot['line'] }
+  /** The items that it is held by, in its frame. */
+  held?(values: ValuesOf<F>): readonly HeldItem[]
   /** Where the second piece stands with each freedom at a position: a motion in the joint's frame. */
   motion(values: ValuesOf<F>, positions: readonly number[]): Frame
 }

@@ -59,6 +59,13 @@ export function scaledBody(body: Bundle, values: AnyValues): Bundle {
   return { ...body, factors: [x * own[0], y * own[1], z * own[2]] }
 }
 
+/** Where what a bundle holds stands, for a copy of it: stretched where the bundle is scaled. */
+export function scaledMotion(stands: Frame, { home, factors }: Bundle): Frame {
+  if (!factors) return stands
+  const stretched: Frame = { origin: [0, 0, 0], u: [factors[0], 0, 0], v: [0, factors[1], 0], n: [0, 0, factors[2]] }
+  return compose(compose(compose(stands, home), stretched), inverse(home))
+}
+
 /** The shape of another step, which is a bundle of that one shape where it is scaled. */
 export function sameAs(original: BodyOperand, values: AnyValues): { readonly body: Body; readonly values: AnyValues } {
   const { body } = original

@@ -9,6 +9,7 @@ import { flexCheck } from './flex.ts'
 import { footCheck } from './foot.ts'
 import { fusedCheck } from './fused.ts'
 import { gapCheck } from './gap.ts'
+import { hardwareCheck } from './hardware.ts'
 import { islandsCheck } from './islands.ts'
 import { joinedCheck } from './joined.ts'
 import { leastWallCheck } from './leastWall.ts'
@@ -35,6 +36,7 @@ export const checks: readonly Check[] = [
   standsCheck,
   steadyCheck,
   takesCheck,
+  hardwareCheck,
   flareCheck,
   gapCheck,
   withinCheck,

@@ -1,7 +1,8 @@
 import type { FieldTexts } from '../document/index.ts'
 import type { Fields, SentencePart, ValuesOf, Versioned } from '../fields/index.ts'
+import type { Item } from '../hardware/index.ts'
 import type { Ring, Scope, Solid } from '../kernel/index.ts'
-import type { Box, Vec3 } from '../place/index.ts'
+import type { Box, Frame, Vec3 } from '../place/index.ts'
 import type { OfferedText } from '../problems/index.ts'
 import type { ShapeEdge } from './edges.ts'
 import type { Sheet } from './sheet.ts'
@@ -70,6 +71,25 @@ export interface RoundOn {
   readonly inside: boolean
   /** its item was typed, and stays */
   readonly chosen: boolean
+}
+
+/** An item that is bought, where it lies in what was made for it. */
+export interface HeldItem {
+  readonly item: Item
+  /** in the frame of what holds it: the middle of its upper end, `n` the way that it comes from */
+  readonly frame: Frame
+  /** of what comes in many lengths, how far it reaches here, mm */
+  readonly length?: number | undefined
+  /** the length to buy, mm, where it can be told */
+  readonly bought?: number | undefined
+  /** it is pressed in by so much on each side, mm */
+  readonly pressed: number
+  /** how it gets there: from above, from the side (along `u`), or before the layers above it are laid */
+  readonly way: 'above' | 'side' | 'closed in'
+  /** it needs so much material round it, mm */
+  readonly wall?: number | undefined
+  /** from which depth to which its thread is to bite, below its upper end, mm */
+  readonly bites?: { readonly from: number; readonly to: number } | undefined
 }
 
 /** A field that a typed number fills; `with` sets others along with it. */
@@ -151,6 +171,8 @@ export interface ShapeDefinition<F extends Fields = Fields> extends Versioned {
   box(values: ValuesOf<F>, through: number): Box
   /** How far it reaches along a unit direction from its origin; the box's corners by default. */
   reach?(values: ValuesOf<F>, direction: Vec3): number
+  /** The item that it is for, where it lies. `through` as in the context. */
+  held?(values: ValuesOf<F>, through: number): HeldItem | undefined
   /** Of a spring: what it does, in a material, as its formula has it. */
   spring?(values: ValuesOf<F>, stuff: SpringStuff): SpringFacts
   /** For values that are flat, upright all round: what of its plane it fills, and how thick it is, mm. */

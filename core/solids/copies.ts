@@ -1,5 +1,5 @@
-import { compose, type Frame, inverse, norm, subtract, world } from '../place/index.ts'
-import type { Bundle, Operand, Plan } from '../planning/index.ts'
+import { compose, type Frame, norm, subtract, world } from '../place/index.ts'
+import { type Operand, type Plan, scaledMotion } from '../planning/index.ts'
 
 /** Where a copy of a step stands, and what it is called: "3", or of what is in the second copy of a bundle "2.3". */
 interface StandingCopy {
@@ -40,7 +40,7 @@ export class Copies {
         }
         // What has the shape of another step is called by itself first: that one's triangles are its own.
         const copy = step.kind === 'same' ? `${step.id}:${number}` : `${number}`
-        this.note(body.operands, `${within}${copy}.`, scaledIn(stands, body))
+        this.note(body.operands, `${within}${copy}.`, scaledMotion(stands, body))
       }
     }
   }
@@ -51,12 +51,6 @@ export class Copies {
     const cell = cellOf(standing.frame, [0, 0, 0])
     cells.set(cell, [...(cells.get(cell) ?? []), standing])
   }
-}
-
-function scaledIn(stands: Frame, { home, factors }: Bundle): Frame {
-  if (!factors) return stands
-  const stretched: Frame = { origin: [0, 0, 0], u: [factors[0], 0, 0], v: [0, factors[1], 0], n: [0, 0, factors[2]] }
-  return compose(compose(compose(stands, home), stretched), inverse(home))
 }
 
 /** Side of a cell that copies are found by, mm. */

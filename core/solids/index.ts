@@ -13,6 +13,7 @@ export {
   type PartDrawing,
   type PieceDrawing,
 } from './drawing.ts'
+export { itemSolid, tubeBelow, wayIn } from './itemSolids.ts'
 export {
   type FiguresWay,
   figuresOf,

@@ -1,6 +1,6 @@
 import type { Item } from '../../hardware/index.ts'
 import { defineShape, discReach } from '../define.ts'
-import { gapField, itemField, sunkField } from './fields.ts'
+import { below, gapField, itemField, pressedBy, sunkField } from './fields.ts'
 import { type Stretch, turnedBox, turnedHole, turnedSurfaces } from './turned.ts'
 
 interface Values {
@@ -72,6 +72,7 @@ export const bearingSeat = defineShape({
   box: (v, through) => turnedBox(stretchesOf(v, through)),
   reach: (v, d) => discReach(turnedBox(stretchesOf(v, 0)).max[0], 0, d),
   surfaces: (v) => turnedSurfaces(stretchesOf(v, farDown), v.behind !== 'floor'),
+  held: ({ item, gap, sunk }) => ({ item, frame: below(sunk), pressed: pressedBy(gap), way: 'above' }),
   dimensions: () => [],
   solid: (v, context) => turnedHole(stretchesOf(v, context.through), context),
 })

@@ -1,5 +1,6 @@
 import type { ItemField, NumberField } from '../../fields/index.ts'
 import type { ItemKind } from '../../hardware/index.ts'
+import { type Frame, world } from '../../place/index.ts'
 
 /** What holes for items have in common: which item, and how it fits. */
 
@@ -26,4 +27,14 @@ export function gapField(fit: string): NumberField & { readonly kind: 'length' }
 /** How far an item lies below the face. */
 export function sunkField(standard: string, meaning: string): NumberField & { readonly kind: 'length' } {
   return { kind: 'length', label: 'Below the face', default: standard, least: 0, most: 1000, meaning }
+}
+
+/** The middle of the upper end of what lies so far below the face. */
+export function below(sunk: number): Frame {
+  return { ...world, origin: [0, 0, -sunk] }
+}
+
+/** By how much a gap presses what goes in, mm on each side. */
+export function pressedBy(gap: number): number {
+  return Math.max(0, -gap)
 }

@@ -113,6 +113,18 @@ describe.each(some('nut'))('the pocket for a %s', (_, item) => {
       expect(scope.slice(pocket, -sunk / 2).area).toBeLessThan(Math.PI * item.sizes.thread! ** 2)
     })
   })
+  it('is closed in under what is above it, with room for the layer over it', () => {
+    kernel.scope((scope) => {
+      const [gap, sunk] = [0.12, 1.9]
+      const pocket = room(scope, 'nut-pocket', { item, gap, from: 'closed', sunk, screw: 'none' })
+      const { height } = item.sizes as { height: number }
+      const held = shapeOf('nut-pocket')!.held!({ ...defaults('nut-pocket'), item, gap, from: 'closed', sunk }, 40)!
+      expect(held).toMatchObject({ way: 'closed in', item })
+      expect(fits(scope, nut(scope, 0, 0, held.frame.origin[2] - height), pocket)).toBe(true)
+      expect(pocket.bounds()!.max[2]).toBeCloseTo(-sunk, 6)
+      expect(pocket.bounds()!.min[2]).toBeCloseTo(-sunk - height - gap, 6)
+    })
+  })
   it('says how large the gap may be where it would turn', () => {
     const shape = shapeOf('nut-pocket')!
     const values = { ...defaults('nut-pocket'), item, screw, gap: 0.2 * item.sizes.flats! + 0.5 }
@@ -164,6 +176,9 @@ describe.each(some('insert', 'pin', 'magnet'))('the room for a %s', (_, item) =>
         const own = room(scope, 'magnet-pocket', { item, gap: 0.1, sunk: 0.3 })
         expect(fits(scope, round(scope, diameter! + 0.2, -height! - 0.3, 0), own)).toBe(true)
         expect(fits(scope, round(scope, diameter!, -height! - 0.35, 0), own)).toBe(false)
+        const closed = room(scope, 'magnet-pocket', { item, gap: 0.1, sunk: 0.7, open: 'closed' })
+        expect(closed.bounds()!.max[2]).toBeCloseTo(-0.7, 6)
+        expect(fits(scope, round(scope, diameter! + 0.2, -0.8 - height!, -0.7), closed)).toBe(true)
       }
     })
   })
@@ -193,6 +208,8 @@ describe('what cannot be is told at its field, with what would do', () => {
     ['bearing-seat', { item: itemOf('usual-bearing 683')!, gap: -0.5 }, 'gap'],
     ['pin-hole', { item: itemOf('iso-2338 ⌀ 1')!, gap: -0.5 }, 'gap'],
     ['magnet-pocket', { item: itemOf('usual-magnet 3 × 1')!, gap: -1.5 }, 'gap'],
+    ['magnet-pocket', { sunk: 0, open: 'closed' }, 'sunk'],
+    ['nut-pocket', { sunk: 0, from: 'closed' }, 'sunk'],
   ])('%s %o', (kind, values, field) => {
     expect(impossible(kind, values) ?? '').toBe(field)
   })

@@ -1,6 +1,6 @@
 import type { Item } from '../../hardware/index.ts'
 import { defineShape, discReach } from '../define.ts'
-import { itemField } from './fields.ts'
+import { below, itemField } from './fields.ts'
 import { type Stretch, turnedBox, turnedHole, turnedSurfaces } from './turned.ts'
 
 interface Values {
@@ -16,6 +16,9 @@ function stretchesOf({ item: { sizes }, below }: Values): readonly Stretch[] {
     { name: 'wall', across: hole, to: height + below },
   ]
 }
+
+/** An insert melts and pushes what is round it: so much must be there, mm. A rule of thumb. */
+export const wallRound = ({ sizes }: Item) => Math.max(1.6, 0.35 * sizes.outside!)
 
 /** A hole into which a threaded insert is pressed hot. */
 export const insertHole = defineShape({
@@ -42,6 +45,7 @@ export const insertHole = defineShape({
   box: (v) => turnedBox(stretchesOf(v)),
   reach: (v, d) => discReach(v.item.sizes.hole! / 2, 0, d),
   surfaces: (v) => turnedSurfaces(stretchesOf(v), false),
+  held: ({ item }) => ({ item, frame: below(0), pressed: 0, way: 'above', wall: wallRound(item) }),
   dimensions: () => [],
   solid: (v, context) => turnedHole(stretchesOf(v), context),
 })

@@ -1,29 +1,29 @@
-import { clearanceHole, type Item } from '../../hardware/index.ts'
+import { clearanceHole, type Item, sidesOf as sidesBy } from '../../hardware/index.ts'
 import { circumradius, type Ring, segmentsFor } from '../../kernel/index.ts'
 import { defineShape, discReach } from '../define.ts'
 import { roundFace, topFace } from '../faces.ts'
 import { extruded, regularCorners } from '../prismatic.ts'
 import { surfacesOf } from '../surfaces.ts'
-import { gapField, itemField, sunkField } from './fields.ts'
+import { below, gapField, itemField, pressedBy, sunkField } from './fields.ts'
 
 interface Values {
   readonly item: Item
   readonly gap: number
-  readonly from: 'face' | 'side'
+  readonly from: 'face' | 'side' | 'closed'
   readonly sunk: number
   readonly out: number
   readonly screw: 'through' | 'none'
 }
 
-const sidesOf = ({ family }: Item) => (family.label.includes('square') ? 4 : 6)
+const sidesOf = ({ family }: Item) => sidesBy(family.label)
 /** From its axis to its corners, as a share of half of its width across flats. */
 const toCorner = (item: Item) => 1 / Math.cos(Math.PI / sidesOf(item))
 
 function sizesOf({ item, gap, sunk, from, screw }: Values) {
   const flats = item.sizes.flats! + 2 * gap
   const corner = (flats / 2) * toCorner(item)
-  // What slides in from the side needs room above itself as well.
-  const height = item.sizes.height! + (from === 'side' ? Math.max(0, gap) : 0)
+  // What slides in from the side, or is covered, needs room above itself as well.
+  const height = item.sizes.height! + (from === 'face' ? 0 : Math.max(0, gap))
   const hole = screw === 'through' ? clearanceHole({ thread: item.sizes.thread! }, 'normal') : undefined
   return { flats, corner, deep: sunk + height, hole: hole ?? 0 }
 }
@@ -51,12 +51,13 @@ export const nutPocket = defineShape({
       kind: 'choice',
       label: 'Open',
       default: 'face',
-      choices: { face: 'to the face', side: 'to the right-hand side' },
-      meaning: 'The nut goes in from the face, or through a slot below it, in which it slides to where the screw is.',
+      choices: { face: 'to the face', side: 'to the right-hand side', closed: 'to no side' },
+      meaning:
+        'The nut goes in from the face, or through a slot below it, in which it slides to where the screw is; open to no side, it is put in while the print pauses.',
     },
     sunk: sunkField(
       '0',
-      'How far the top of the nut lies below the face; of one that slides in, how much is above it.',
+      'How far the top of the nut lies below the face; of one that slides in or is covered, how much is above it.',
     ),
     out: {
       kind: 'length',
@@ -106,6 +107,12 @@ export const nutPocket = defineShape({
         detail: `The slot must go on past the nut, whose corners reach ${rounded(corner)} mm out.`,
         nearest: { field: 'out', value: Math.ceil(2 * corner) },
       }
+    if (v.from === 'closed' && v.sunk <= 0)
+      return {
+        field: 'sunk',
+        detail: 'Nothing would cover it; the nut must lie deeper.',
+        nearest: { field: 'sunk', value: 1 },
+      }
     if (v.screw === 'through' && sizesOf(v).hole === 0)
       return { field: 'screw', detail: `No table says how wide the hole for the screw of ${item} is.` }
     return undefined
@@ -114,7 +121,7 @@ export const nutPocket = defineShape({
     const { flats, corner, deep, hole } = sizesOf(v)
     const x = sidesOf(v.item) === 4 ? flats / 2 : corner
     const right = v.from === 'side' ? Math.max(x, v.out) : x
-    const top = v.from === 'side' && hole === 0 ? -v.sunk : 0
+    const top = v.from !== 'face' && hole === 0 ? -v.sunk : 0
     return { min: [-x, -flats / 2, -Math.max(deep, hole > 0 ? through : 0)], max: [right, flats / 2, top] }
   },
   reach: (v, d) => discReach(sizesOf(v).flats / 2, 0, d),
@@ -122,33 +129,40 @@ export const nutPocket = defineShape({
     const { flats, deep, hole } = sizesOf(v)
     const floor = topFace(-deep, flats, flats, 'floor')
     const isSlot = v.from === 'side'
+    const isCovered = v.from !== 'face'
     const screw =
       hole > 0
         ? [
             roundFace(
               'wall',
               -hole / 2,
-              ...(isSlot && v.sunk > 0 ? ([-v.sunk, 0] as const) : ([-deep - 1, -deep] as const)),
+              ...(isCovered && v.sunk > 0 ? ([-v.sunk, 0] as const) : ([-deep - 1, -deep] as const)),
             ),
           ]
         : []
-    const names = ['flats', 'mouth', 'bottom', ...(isSlot ? ['roof', 'way in'] : [])].map((name) => ({ name }))
+    const names = ['flats', 'mouth', 'bottom', ...(isCovered ? ['roof'] : []), ...(isSlot ? ['way in'] : [])].map(
+      (name) => ({ name }),
+    )
     return surfacesOf([floor, ...screw, ...names], {
       within: true,
       at(p, normal) {
-        if (normal[2] > 0.999) return isSlot && p[2] < 0.01 - v.sunk && v.sunk > 0 ? 'roof' : 'mouth'
+        if (normal[2] > 0.999) return isCovered && p[2] < 0.01 - v.sunk && v.sunk > 0 ? 'roof' : 'mouth'
         if (normal[2] < -0.999) return p[2] < -deep - 0.01 ? 'bottom' : 'floor'
         if (isSlot && normal[0] > 0.999 && p[0] > v.out - 0.01) return 'way in'
         return hole > 0 && Math.hypot(p[0], p[1]) < hole / 2 + 0.1 ? 'wall' : 'flats'
       },
     })
   },
+  held: ({ item, gap, from, sunk }) => ({
+    ...{ item, frame: below(sunk + (from === 'face' ? 0 : Math.max(0, gap))), pressed: pressedBy(gap) },
+    way: from === 'face' ? 'above' : from === 'side' ? 'side' : 'closed in',
+  }),
   dimensions: () => [],
   solid(v, { scope, fineness, through, overlap }) {
     const { flats, deep, hole } = sizesOf(v)
     const isSlot = v.from === 'side'
     // A slot right under the face is open to it.
-    const top = isSlot && v.sunk > 0 ? -v.sunk : overlap
+    const top = v.from !== 'face' && v.sunk > 0 ? -v.sunk : overlap
     const between = (rings: readonly Ring[], low: number, high: number) =>
       extruded(scope, { low, high, rings: () => rings })
     const bodies = [between([outlineOf(v)], -deep, top)]

@@ -1,7 +1,7 @@
 import type { Item } from '../../hardware/index.ts'
 import { defineShape, discReach } from '../define.ts'
 import { deep, deepened, depthField, reachField, reachWords, type Sunk } from '../sunk.ts'
-import { gapField, itemField } from './fields.ts'
+import { below, gapField, itemField, pressedBy } from './fields.ts'
 import { type Stretch, turnedBox, turnedHole, turnedSurfaces } from './turned.ts'
 
 interface Values extends Sunk {
@@ -38,6 +38,10 @@ export const pinHole = defineShape({
   reach: (v, d) => discReach(acrossOf(v) / 2, 0, d),
   surfaces: (v) => turnedSurfaces(stretchesOf(v, v.depth), v.reach === 'through'),
   upTo: deepened,
+  held: (v, through) => ({
+    ...{ item: v.item, frame: below(-(v.item.sizes.headHeight ?? 0)) },
+    ...{ length: deep(v, through), pressed: pressedBy(v.gap), way: 'above' },
+  }),
   dimensions: (v) => {
     if (v.reach !== 'blind') return []
     const x = acrossOf(v) / 2

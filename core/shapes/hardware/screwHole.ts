@@ -1,7 +1,16 @@
-import { clearanceHole, clearances, type Family, type Item, looseHole, pitchDiameter } from '../../hardware/index.ts'
+import {
+  clearanceHole,
+  clearances,
+  type Family,
+  type Item,
+  isCountersunk,
+  looseHole,
+  pitchDiameter,
+  wrench,
+} from '../../hardware/index.ts'
 import { defineShape, discReach } from '../define.ts'
 import { deep, deepened, depthField, reachField, reachWords, type Sunk } from '../sunk.ts'
-import { itemField, sunkField } from './fields.ts'
+import { below, itemField, sunkField } from './fields.ts'
 import { type Stretch, turnedBox, turnedHole, turnedSurfaces } from './turned.ts'
 
 interface Values extends Sunk {
@@ -10,9 +19,6 @@ interface Values extends Sunk {
   readonly seat: 'none' | 'seated'
   readonly sunk: number
 }
-
-/** A socket wrench is so many times as wide as the hexagon that it goes over: a rule of thumb. */
-const wrench = 1.5
 
 /**
  * What the screw goes through, or is cut into: ISO 2306 drills a thread's diameter less its pitch. What forms its own thread goes
@@ -45,10 +51,7 @@ function stretchesOf(v: Values, through: number): readonly Stretch[] {
   return [{ name: 'counterbore', across: counterbore, to: v.sunk + headHeight! }, wall]
 }
 
-/** Whether its head is a cone, which lies in a countersink. */
-function isCone({ family, sizes }: Item): boolean {
-  return family.label.includes('countersunk') && sizes.head !== undefined
-}
+const isCone = ({ family }: Item) => isCountersunk(family.label)
 
 const told = (mm: number) => Math.round(mm * 100) / 100
 
@@ -128,6 +131,20 @@ export const screwHole = defineShape({
   reach: (v, d) => discReach((bore(v) ?? v.item.sizes.thread!) / 2, 0, d),
   surfaces: (v) => turnedSurfaces(stretchesOf(v, farDown), v.reach === 'through'),
   upTo: deepened,
+  held(v, through) {
+    const { item, seat, sunk, way } = v
+    const { thread, headHeight = 0 } = item.sizes
+    const across = bore(v) ?? thread!
+    // With its head on the face it stands above that; a cone lies in the face all the same.
+    const top = seat === 'seated' || item.family.kind === 'set screw' ? -sunk : isCone(item) ? 0 : headHeight
+    const under = isCone(item) ? 0 : headHeight
+    const length = deep(v, through) + top - under
+    const bites = way === 'tapped' || way === 'formed'
+    return {
+      ...{ item, frame: below(-top), length, pressed: Math.max(0, (thread! - across) / 2), way: 'above' },
+      ...(bites && { bites: { from: Math.max(headHeight, top), to: top + deep(v, through) } }),
+    }
+  },
   dimensions: (v) => {
     if (v.reach !== 'blind') return []
     const [x, z] = [(bore(v) ?? 0) / 2, -v.depth]

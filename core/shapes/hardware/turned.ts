@@ -1,5 +1,5 @@
 import { circumradius, type Ring, type Solid, segmentsFor } from '../../kernel/index.ts'
-import type { Box } from '../../place/index.ts'
+import { add, type Box } from '../../place/index.ts'
 import type { ShapeContext } from '../define.ts'
 import { roundFace, topFace } from '../faces.ts'
 import { sinkEnd } from '../sunk.ts'
@@ -68,6 +68,16 @@ export function turnedSurfaces(stretches: readonly Stretch[], through: boolean):
     },
   })
 }
+/** The same so much deeper, under material. */
+export function loweredSurfaces({ all, faces, at }: Surfaces, by: number): Surfaces {
+  if (by === 0) return { all, faces, at }
+  const lowered = <S extends Surface>(surface: S): S =>
+    'frame' in surface
+      ? { ...surface, frame: { ...surface.frame, origin: add(surface.frame.origin, [0, 0, -by]) } }
+      : surface
+  return { all: all.map(lowered), faces: faces.map(lowered), at: (p, normal) => at(add(p, [0, 0, by]), normal) }
+}
+
 /** So much of a through hole below a ledge is its own to say, mm. */
 const beginning = 1
 /** Diameters that differ by less are one, mm. */

@@ -1,0 +1,339 @@
+import type { Edit } from '../document/index.ts'
+import { findStep } from '../document/index.ts'
+import { type Item, itemsOf, toolAcross } from '../hardware/index.ts'
+import type { Scope, Solid } from '../kernel/index.ts'
+import { compose, cross, dot, type Frame, norm, subtract } from '../place/index.ts'
+import { itemsIn, type StandingItem } from '../planning/index.ts'
+import { wallRound } from '../shapes/index.ts'
+import { type Built, itemSolid, tubeBelow, wayIn } from '../solids/index.ts'
+import { type Check, type Found, type FoundCure, findingOf, stepName } from './define.ts'
+import { clause, mm, mm3 } from './phrase.ts'
+
+/** What is found. */
+const texts = {
+  'hardware-goes-in': 'What is bought goes in: {count} in all, each with its way in free.',
+  'hardware-clash': 'The {item} does not go into {where}: it meets {volume} of material there.',
+  'hardware-blocked': 'The {item} cannot be put into {where}: material lies in its way.',
+  'hardware-tool': 'No tool reaches the {item} in {where}: material lies above it.',
+  'hardware-thin':
+    'Round the {item} in {where} there are {wall} of wall; it needs {needed}, or it splits what it is in.',
+  'hardware-short': 'The thread of the {item} bites {bites} in {where}; {needed} are wanted for it to hold.',
+  'hardware-each-other': 'The {item} in {where} runs into the {other} in {there}.',
+  'hardware-open': '{where} has no solid to look at: nothing is told of what goes into it.',
+  'hardware-smaller': 'Take the {item}',
+  'hardware-smaller-then': 'It needs {needed} of wall.',
+  'hardware-cover': 'Put it in while the print pauses',
+  'hardware-covered': 'It is closed in: no way is needed.',
+  'hardware-longer': 'Let the slot end {out} from the axis',
+  'hardware-longer-then': 'The slot reaches the outside.',
+  'hardware-deeper-then': 'The thread bites over a hole {size} deep.',
+} as const
+
+/** What goes in touches on all sides: it is taken to be smaller by so much, mm. */
+const touches = 0.02
+/** Material in the way that is less comes of flats, mm³. */
+const slight = 0.01
+/** In plastic a thread is to bite over so many times its diameter: a rule of thumb. */
+const bitesTimes = 1.5
+/** Items whose axes are nearer than this lie on one, mm; as a sine, and as a share of the way between. */
+const oneAxis = 0.05
+
+/** Whether what is bought goes into what was made for it, and can be got there. */
+export const hardwareCheck: Check = {
+  id: 'hardware',
+  label: 'Hardware',
+  meaning:
+    'Screws, nuts, inserts, bearings, pins and magnets go in, tools reach them, and there is wall enough round them.',
+  texts,
+  scope: 'part',
+  from: ({ sheet }) => sheet(),
+  async run({ built, kernel, pause }): Promise<readonly Found[]> {
+    const items = itemsIn(built.resolved, built.plan)
+    const found: Found[] = []
+    let fine = 0
+    for (const [i, item] of items.entries()) {
+      if (i % 16 === 15) await pause()
+      const own = kernel.scope((scope) => foundOf(scope, built, item))
+      found.push(...own)
+      if (own.length === 0) fine++
+    }
+    const met = kernel.scope((scope) => meeting(scope, built, items))
+    found.push(...met)
+    const all = onlyOnce(found)
+    if (fine > 0 && fine === items.length && met.length === 0)
+      all.push(findingOf('hardware', texts, [])('pass', 'hardware-goes-in', { count: fine }))
+    return all
+  },
+}
+
+/** Copies of one step have the same to tell. */
+function onlyOnce(found: readonly Found[]): Found[] {
+  const told = new Set<string>()
+  return found.filter(({ code, about }) => {
+    const key = `${code} ${JSON.stringify(about)}`
+    if (told.has(key)) return false
+    told.add(key)
+    return true
+  })
+}
+
+/** The solids of the pieces that hold an item, each with the frame of the item in it. */
+function solidsOf(built: Built, { pieces, frame }: StandingItem): readonly { solid: Solid; frame: Frame }[] {
+  return built.pieces.flatMap(({ of, holds, piece, solid }) => {
+    const own = pieces.includes(of) || holds?.some(({ id }) => pieces.includes(id))
+    const motion = built.motions?.get(piece.id) ?? built.motions?.get(of)
+    return own && solid ? [{ solid, frame: motion ? compose(motion, frame) : frame }] : []
+  })
+}
+
+function whereOf(built: Built, { of }: StandingItem): string {
+  if (of.kind === 'step') return stepName(built.resolved, of.id)
+  return built.resolved.joints.get(of.id)?.joint.name ?? 'a joint'
+}
+
+function foundOf(scope: Scope, built: Built, held: StandingItem): readonly Found[] {
+  const { item, pressed, way, length, wall, bites } = held
+  const where = whereOf(built, held)
+  const finding = findingOf('hardware', texts, [held.of])
+  const solids = solidsOf(built, held)
+  if (solids.length === 0) return [finding('advice', 'hardware-open', { where })]
+  const fineness = 0.05
+  const less = pressed + touches
+  const meets = (body: Solid | undefined) =>
+    body
+      ? solids.reduce(
+          (sum, { solid, frame }) => sum + scope.intersection([scope.placed(body, frame), solid]).volume(),
+          0,
+        )
+      : 0
+  const out: Found[] = []
+  const clash = meets(itemSolid(scope, item, fineness, { length, less }))
+  if (!(clash <= slight))
+    out.push(finding('warning', 'hardware-clash', { item: item.label, where, volume: mm3(clash) }, { by: clash }))
+  const far = Math.max(...solids.map(({ solid }) => farOf(solid)))
+  if (way !== 'closed in') {
+    const own = meets(wayIn(scope, item, fineness, { far, less, side: way === 'side' }))
+    const tool = toolAcross(item)
+    if (!(own <= slight))
+      out.push(
+        finding(
+          'warning',
+          'hardware-blocked',
+          { item: item.label, where },
+          { by: own, cures: waysIn(built, held, scope, solids, far, less) },
+        ),
+      )
+    else if (tool && !(meets(wayIn(scope, item, fineness, { far, less, tool })) <= slight))
+      out.push(finding('warning', 'hardware-tool', { item: item.label, where }))
+  }
+  if (wall) {
+    const there = wallAbout(scope, solids, item, wall)
+    if (!(there >= wall - 1e-3)) {
+      const values = {
+        item: item.label,
+        where,
+        wall: mm(Number(there.toFixed(2))),
+        needed: mm(Number(wall.toFixed(2))),
+      }
+      out.push(finding('warning', 'hardware-thin', values, { by: wall - there, cures: smaller(built, held, there) }))
+    }
+  }
+  if (bites) {
+    const thread = item.sizes.thread!
+    const bitten = bitesIn(scope, solids, thread, bites)
+    const needed = bitesTimes * thread
+    if (!(bitten >= needed - 0.05)) {
+      const depth = depthOf(built, held)
+      out.push(
+        finding(
+          'warning',
+          'hardware-short',
+          { item: item.label, where, bites: mm(Number(bitten.toFixed(2))), needed: mm(Number(needed.toFixed(2))) },
+          {
+            by: needed - bitten,
+            ...(depth !== undefined && {
+              resize: {
+                from: depth,
+                to: Math.ceil(10 * (depth + needed - bitten)) / 10,
+                after: clause(texts, 'hardware-deeper-then', {
+                  size: mm(Math.ceil(10 * (depth + needed - bitten)) / 10),
+                }),
+              },
+            }),
+          },
+        ),
+      )
+    }
+  }
+  return out
+}
+
+/** Beyond all of a solid, mm. */
+function farOf(solid: Solid): number {
+  const box = solid.bounds()
+  return box ? 1 + norm(subtract(box.max, box.min)) : 1
+}
+
+/** How thick the wall round an item is where it is thinnest, up to what it needs, mm: to a hundredth of that. */
+function wallAbout(scope: Scope, solids: ReturnType<typeof solidsOf>, item: Item, needed: number): number {
+  const { outside, hole, height } = item.sizes as { outside: number; hole: number; height: number }
+  const from = (outside - hole) / 2 + 0.05
+  const missing = (wall: number) => {
+    const tube = tubeBelow(scope, outside / 2 + 0.02, outside / 2 + 0.02 + wall, from, height)
+    return (
+      tube.volume() -
+      solids.reduce((sum, { solid, frame }) => sum + scope.intersection([scope.placed(tube, frame), solid]).volume(), 0)
+    )
+  }
+  const isThere = (wall: number) => missing(wall) <= slight
+  if (isThere(needed)) return needed
+  let [low, high] = [0, needed]
+  for (let i = 0; i < 7; i++) {
+    const half = (low + high) / 2
+    if (isThere(half)) low = half
+    else high = half
+  }
+  return low
+}
+
+/** Over which length material stands for a thread to bite, mm. */
+function bitesIn(
+  scope: Scope,
+  solids: ReturnType<typeof solidsOf>,
+  thread: number,
+  { from, to }: { readonly from: number; readonly to: number },
+): number {
+  if (!(to > from)) return 0
+  // A hundredth beyond its ridges, so that the hole itself does not count.
+  const tube = tubeBelow(scope, thread / 2 + 0.01, thread / 2 + 0.2, from, to)
+  const there = solids.reduce(
+    (sum, { solid, frame }) => sum + scope.intersection([scope.placed(tube, frame), solid]).volume(),
+    0,
+  )
+  return ((to - from) * there) / tube.volume()
+}
+
+/** How deep its hole goes, where that is told by a size of its step. */
+function depthOf(built: Built, { of }: StandingItem): number | undefined {
+  const values = of.kind === 'step' ? built.resolved.steps.get(of.id)?.values : undefined
+  return values && values.reach === 'blind' && typeof values.depth === 'number' ? values.depth : undefined
+}
+
+/** A smaller item of its kind that has wall enough, the largest first. */
+function smaller(built: Built, { of, item }: StandingItem, wall: number): readonly FoundCure[] {
+  const own = stepFieldOf(built, of)
+  if (!own) return []
+  const fitting = itemsOf(item.family)
+    .filter(({ sizes }) => sizes.outside! < item.sizes.outside!)
+    .filter((each) => wallRound(each) <= wall + (item.sizes.outside! - each.sizes.outside!) / 2)
+    .at(-1)
+  if (!fitting) return []
+  const edits: readonly Edit[] = [{ type: 'set-field', id: own.step, field: 'item', text: fitting.id }]
+  return [
+    {
+      label: clause(texts, 'hardware-smaller', { item: fitting.label }),
+      edits,
+      before: clause(texts, 'hardware-smaller', { item: item.label }),
+      after: clause(texts, 'hardware-smaller-then', { needed: mm(Number(wallRound(fitting).toFixed(2))) }),
+    },
+  ]
+}
+
+/** What would make a way: a longer slot, or no way at all where it can be put in while the print pauses. */
+function waysIn(
+  built: Built,
+  held: StandingItem,
+  scope: Scope,
+  solids: ReturnType<typeof solidsOf>,
+  far: number,
+  less: number,
+): readonly FoundCure[] {
+  const own = stepFieldOf(built, held.of)
+  if (!own) return []
+  const { fields } = own
+  const set = (field: string, text: string): Edit => ({ type: 'set-field', id: own.step, field, text })
+  const before = clause(texts, 'hardware-blocked', {
+    item: held.item.label,
+    where: whereOf(built, held),
+  })
+  if (held.way === 'side' && 'out' in fields) {
+    const body = wayIn(scope, held.item, 0.05, { far, less, side: true })!
+    // How far out the last of what is in the way lies.
+    const last = Math.max(
+      ...solids.map(({ solid, frame }) => {
+        const met = scope.intersection([scope.placed(body, frame), solid]).mesh()
+        let most = 0
+        for (let i = 0; i < met.positions.length; i += 3) {
+          const p = [met.positions[i]!, met.positions[i + 1]!, met.positions[i + 2]!] as const
+          most = Math.max(most, dot(subtract(p, frame.origin), frame.u))
+        }
+        return most
+      }),
+    )
+    const out = Math.ceil(last) + 1
+    return [
+      {
+        label: clause(texts, 'hardware-longer', { out: mm(out) }),
+        edits: [set('out', `${out} mm`)],
+        before,
+        after: clause(texts, 'hardware-longer-then', {}),
+      },
+    ]
+  }
+  const closing = closes(built, own.step)
+  return closing
+    ? [
+        {
+          label: clause(texts, 'hardware-cover', {}),
+          edits: [set(closing, 'closed')],
+          before,
+          after: clause(texts, 'hardware-covered', {}),
+        },
+      ]
+    : []
+}
+
+/** The field by which a pocket is closed over what lies in it; undefined where it cannot be, or has nothing above it. */
+function closes(built: Built, step: string): string | undefined {
+  const { shape, values } = built.resolved.steps.get(step) ?? {}
+  if (!shape || !values || !(Number(values.sunk) > 0)) return undefined
+  return Object.entries(shape.fields).find(([, field]) => field.kind === 'choice' && 'closed' in field.choices)?.[0]
+}
+
+function stepFieldOf(built: Built, of: StandingItem['of']) {
+  const found = of.kind === 'step' ? findStep(built.resolved.part, of.id)?.step : undefined
+  return found && 'fields' in found ? { step: of.id, fields: found.fields } : undefined
+}
+
+/** Items that run into each other, but for those on one axis, as a screw and its nut. */
+function meeting(scope: Scope, built: Built, items: readonly StandingItem[]): readonly Found[] {
+  const placed = items.map((held) => {
+    const solid = itemSolid(scope, held.item, 0.1, { length: held.length, less: held.pressed + touches })
+    const body = solid && scope.placed(solid, held.frame)
+    return { held, body, box: body?.bounds() }
+  })
+  const found: Found[] = []
+  for (const [i, one] of placed.entries())
+    for (const two of placed.slice(i + 1)) {
+      if (!one.box || !two.box || isOneAxis(one.held.frame, two.held.frame)) continue
+      if (![0, 1, 2].every((k) => one.box!.min[k]! < two.box!.max[k]! && two.box!.min[k]! < one.box!.max[k]!)) continue
+      const volume = scope.intersection([one.body!, two.body!]).volume()
+      if (volume <= slight) continue
+      const values = {
+        ...{ item: one.held.item.label, where: whereOf(built, one.held) },
+        ...{ other: two.held.item.label, there: whereOf(built, two.held) },
+      }
+      found.push(
+        findingOf('hardware', texts, [one.held.of, two.held.of])('warning', 'hardware-each-other', values, {
+          by: volume,
+        }),
+      )
+    }
+  return found
+}
+
+function isOneAxis(a: Frame, b: Frame): boolean {
+  if (norm(cross(a.n, b.n)) > oneAxis) return false
+  const between = subtract(b.origin, a.origin)
+  return norm(cross(between, a.n)) < oneAxis + oneAxis * Math.abs(dot(between, a.n))
+}

@@ -19,6 +19,7 @@ import { formatArea, formatSize, type PartUnit } from '../units/index.ts'
 import { type MeshFormat, unitText, type WrittenPiece } from './define.ts'
 import { type Bounds, boundsOf, boxesOf, chosenOf, type FileSize, fileScale, scaleFor } from './fileSize.ts'
 import { type FileUnit, unitNamed } from './fileUnits.ts'
+import { type BoughtLine, hardwareOf, type PauseLine } from './hardware.ts'
 
 /** How much a written file may differ from its solid: a millionth of its volume, beside rounding; a thousandth of a mm of size. */
 const tolerance = { volume: 1e-6, bounds: 1e-3 } as const
@@ -77,6 +78,10 @@ export interface Receipt extends Bounds {
   readonly drawn: Bounds & { readonly volume: number }
   /** what the file makes up for, and what stays as it is drawn in it; undefined where all of it is as drawn */
   readonly compensation: (Compensation & { readonly stayed: readonly StayedIn[] }) | undefined
+  /** what has to be bought for it */
+  readonly hardware: readonly BoughtLine[]
+  /** what is put in while the print pauses */
+  readonly pauses: readonly PauseLine[]
   /** steps left out because they are muted */
   readonly muted: readonly string[]
 }
@@ -185,6 +190,7 @@ export function handOff(built: Built, format: MeshFormat, options: HandOffOption
     bytes: bytes.length,
     fineness: options.fineness,
     pieces: chosen.map(({ piece }) => piece.name),
+    ...hardwareOf(built, chosen),
     muted: steps
       .filter((step) => !built.resolved.steps.get(step.id)!.present)
       .map((step) => step.name || kindWord(step)),

@@ -17,5 +17,6 @@ export {
   volumeTolerance,
   withCompensation,
 } from './handOff.ts'
+export { type BoughtLine, boughtCsv, boughtLines, type PauseLine } from './hardware.ts'
 export { formatOf, formats } from './registry.ts'
 export { archiveOf, handOffVariants, inVariant, type StandingPart, type StoodFor } from './variants.ts'

@@ -1,6 +1,7 @@
 import type { Kernel, PlaneSection, Solid } from '../kernel/index.ts'
 import { type LayerHeights, layerMiddle } from './heights.ts'
 
+export { type Pause, pauseFor } from './closedIn.ts'
 export { carriedOver, type HangingRegion, hangingRegions } from './hanging.ts'
 export { type LayerHeights, layerAt, layerBottom, layerCount, layerMiddle } from './heights.ts'
 export { type LaidPlace, laidGroups } from './laid.ts'

@@ -2,6 +2,7 @@ import type { Edit } from '../document/index.ts'
 import { findStep } from '../document/index.ts'
 import { type Item, itemsOf, toolAcross } from '../hardware/index.ts'
 import type { Scope, Solid } from '../kernel/index.ts'
+import { pauseFor } from '../layers/index.ts'
 import { compose, cross, dot, type Frame, norm, subtract } from '../place/index.ts'
 import { itemsIn, type StandingItem } from '../planning/index.ts'
 import { wallRound } from '../shapes/index.ts'
@@ -19,6 +20,8 @@ const texts = {
     'Round the {item} in {where} there are {wall} of wall; it needs {needed}, or it splits what it is in.',
   'hardware-short': 'The thread of the {item} bites {bites} in {where}; {needed} are wanted for it to hold.',
   'hardware-each-other': 'The {item} in {where} runs into the {other} in {there}.',
+  'hardware-proud':
+    'The {item} in {where} stands {by} above the layers that are laid when the print pauses for it: the nozzle runs into it. Give it more room, or lower it.',
   'hardware-open': '{where} has no solid to look at: nothing is told of what goes into it.',
   'hardware-smaller': 'Take the {item}',
   'hardware-smaller-then': 'It needs {needed} of wall.',
@@ -33,6 +36,8 @@ const texts = {
 const touches = 0.02
 /** Material in the way that is less comes of flats, mm³. */
 const slight = 0.01
+/** What stands out by less is pressed down by the next layer, mm. */
+const slightlyProud = 0.02
 /** In plastic a thread is to bite over so many times its diameter: a rule of thumb. */
 const bitesTimes = 1.5
 /** Items whose axes are nearer than this lie on one, mm; as a sine, and as a share of the way between. */
@@ -125,6 +130,18 @@ function foundOf(scope: Scope, built: Built, held: StandingItem): readonly Found
       )
     else if (tool && !(meets(wayIn(scope, item, fineness, { far, less, tool })) <= slight))
       out.push(finding('warning', 'hardware-tool', { item: item.label, where }))
+  }
+  if (way === 'closed in') {
+    const { proud } = pauseFor(held, solids[0]!.frame, built.resolved.printer)
+    if (!(proud <= slightlyProud))
+      out.push(
+        finding(
+          'warning',
+          'hardware-proud',
+          { item: item.label, where, by: mm(Number(proud.toFixed(3))) },
+          { ofPrinter: true, by: proud },
+        ),
+      )
   }
   if (wall) {
     const there = wallAbout(scope, solids, item, wall)

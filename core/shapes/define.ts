@@ -86,6 +86,8 @@ export interface HeldItem {
   readonly pressed: number
   /** how it gets there: from above, from the side (along `u`), or before the layers above it are laid */
   readonly way: 'above' | 'side' | 'closed in'
+  /** room above it where it is closed in, mm */
+  readonly room?: number
   /** it needs so much material round it, mm */
   readonly wall?: number | undefined
   /** from which depth to which its thread is to bite, below its upper end, mm */

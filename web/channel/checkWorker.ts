@@ -108,7 +108,7 @@ class Checks {
       const fine = await this.#builds.fine(turn)
       const pictures = new Map<Judged, Picture>()
       const each = (way: Judged, solid: Solid) => {
-        const mesh = soloMesh(solid, { kind: 'step', id: '' })
+        const mesh = soloMesh([solid], { kind: 'step', id: '' })
         pictures.set(way, picture(mesh, width, height, { colourOf: () => material, line: ink }))
       }
       const found = await this.#builds.holding(() => lyingOf(this.#kernel, fine, { pause: turn.giveWay, each }))

@@ -21,6 +21,8 @@ export interface Calls {
   /** Builds the part anew a few times and throws that away, while nobody waits: what a worker has run a few times takes a third of the time. */
   practise: { in: Record<never, never>; out: undefined }
   ghost: { in: { step: string }; out: RenderMesh | undefined }
+  /** The items that the part takes, as bodies in their places: of each step or joint all of its own in one. */
+  items: { in: Record<never, never>; out: readonly { readonly id: string; readonly mesh: RenderMesh }[] }
   /** how much material there is because of a step, mm³ */
   effect: { in: { step: string }; out: number | undefined }
   proof: { in: Record<never, never>; out: readonly Finding[] }
@@ -137,7 +139,7 @@ export type CallName = keyof Calls
 
 /** Who answers what: each kind of worker, with its calls. */
 export const answering = {
-  solids: ['build', 'prepare', 'practise', 'ghost', 'cutaway', 'inspect', 'pictures'],
+  solids: ['build', 'prepare', 'practise', 'ghost', 'items', 'cutaway', 'inspect', 'pictures'],
   checks: [
     'proof',
     'cures',

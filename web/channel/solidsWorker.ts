@@ -1,9 +1,17 @@
 import { applyEdit, withSiblings } from '@makrel/core/document'
 import type { Kernel } from '@makrel/core/kernel'
 import { picture, samplePart } from '@makrel/core/pictures'
-import { fieldKindOf } from '@makrel/core/planning'
+import { fieldKindOf, itemsIn } from '@makrel/core/planning'
 import { type ShapeDefinition, shapes } from '@makrel/core/shapes'
-import { Builder, type Built, cutawayOf, drawingOf, measuringFineness, renderMeshOf } from '@makrel/core/solids'
+import {
+  Builder,
+  type Built,
+  cutawayOf,
+  drawingOf,
+  itemSolid,
+  measuringFineness,
+  renderMeshOf,
+} from '@makrel/core/solids'
 import { soloMesh } from './ghost.ts'
 import { loadedKernel } from './loadedKernel.ts'
 import { isWorthPractising, practise, quickBuildMs } from './practice.ts'
@@ -55,8 +63,9 @@ class Solids {
     },
     ghost: async ({ step }) => {
       const solid = this.#built && (await this.#builder.ghost(this.#built, step, { fineness: measuringFineness }))
-      return solid && soloMesh(solid, { kind: 'step', id: step })
+      return solid && soloMesh([solid], { kind: 'step', id: step })
     },
+    items: () => this.items(),
     cutaway: (plane) =>
       (this.#built?.pieces ?? []).map((piece) => ({
         piece: piece.piece.id,
@@ -89,6 +98,24 @@ class Solids {
       this.#built = await this.#builder.build(part, { fineness: measuringFineness })
       return meshes
     },
+  }
+
+  /** What a step or joint takes is one drawing, of all copies. */
+  private items() {
+    const built = this.#built
+    if (!built) return []
+    const items = itemsIn(built.resolved, built.plan)
+    const ids = new Set(items.map(({ of }) => of.id))
+    return [...ids].flatMap((id) =>
+      this.#kernel.scope((scope) => {
+        const bodies = items.flatMap(({ of, item, length, frame }) => {
+          if (of.id !== id) return []
+          const solid = itemSolid(scope, item, measuringFineness, { length })
+          return solid ? [scope.placed(solid, frame)] : []
+        })
+        return bodies.length > 0 ? [{ id, mesh: soloMesh(bodies, { kind: 'step', id }) }] : []
+      }),
+    )
   }
 
   private async build(have: Readonly<Record<string, string>>, { part, signal, pause }: Turn): Promise<BuildAnswer> {

@@ -12,6 +12,7 @@ const doing: Readonly<Record<CallName, string>> = {
   field: 'Measuring all over the pieces',
   change: 'Trying what would change',
   ghost: 'Drawing a step by itself',
+  items: 'Drawing what is bought',
   effect: 'Measuring what a step does',
   section: 'Cutting a layer',
   cutaway: 'Cutting the part open',

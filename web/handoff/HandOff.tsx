@@ -20,6 +20,7 @@ import { usualSizes } from '../workshop/MadeUpFor.tsx'
 import { finenessOf, sizeOf, useChoices } from './choices.ts'
 import { HandOffChoices } from './HandOffChoices.tsx'
 import { ReceiptTable } from './ReceiptTable.tsx'
+import { ToBuy } from './ToBuy.tsx'
 import { useUsualFineness } from './useUsualFineness.ts'
 
 type State =
@@ -126,6 +127,7 @@ export function HandOff() {
           <DownloadIcon size={17} />{' '}
           {state.kind === 'working' ? 'Writing and reading back …' : 'Write, check and download'}
         </Button>
+        <ToBuy />
         {state.kind === 'failed' && (
           <p role="alert" className="mt-4 flex items-start gap-2 border-l-4 border-rust bg-rust-wash p-3">
             {state.message}

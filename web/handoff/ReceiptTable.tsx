@@ -1,7 +1,15 @@
 import { compensationText } from '@makrel/core/compensation'
 import { type Receipt, type StayedIn, volumeTolerance } from '@makrel/core/exchange'
 import type { Finding } from '@makrel/core/proof'
-import { formatLengthWithUnit, formatSize, formatVolume, mmPer, type PartUnit, untoldShare } from '@makrel/core/units'
+import {
+  formatLength,
+  formatLengthWithUnit,
+  formatSize,
+  formatVolume,
+  mmPer,
+  type PartUnit,
+  untoldShare,
+} from '@makrel/core/units'
 import { usePart } from '../state/part.ts'
 import { findingsWord } from '../state/proving.ts'
 import { RankMark } from '../ui/RankMark.tsx'
@@ -66,6 +74,20 @@ export function ReceiptTable({
     ['Fineness', formatLengthWithUnit(receipt.fineness, part.unit)],
     [scale === 1 ? 'Proof, again' : 'Proof, as drawn', proof.text, proof.rank === 'pass'],
     ...findings.flatMap(({ text, aside }) => (aside ? [['Set aside', `${text} ${aside.reason}`] as const] : [])),
+    ...receipt.pauses.map(
+      ({ name, count, piece, layer, height }) =>
+        [
+          'Pause',
+          `before layer ${layer}, at ${formatLengthWithUnit(height, part.unit)}: put ${count} × ${name} into ${piece}`,
+        ] as const,
+    ),
+    ...receipt.hardware.map(
+      ({ count, name, standard, length }) =>
+        [
+          'To buy',
+          `${count} × ${name}${length === undefined ? '' : ` × ${formatLength(length, 'mm')}`} (${standard})`,
+        ] as const,
+    ),
     ...(receipt.muted.length > 0 ? [['Left out', receipt.muted.join(', ')] as const] : []),
   ]
   return (

@@ -86,6 +86,7 @@ const receipt: Receipt = {
   ...{ bytes: 12345, fineness: 0.02, pieces: ['hook'], piecesRead: 1, closed: true, oriented: true },
   ...{ triangles: 1234, solids: 1, cavities: [], volume: 9469.2141, solidVolume: 9469.2142, trueVolume: 9470.1 },
   ...{ trueWay: 'extrapolated', trueError: 0.02, warnings: [], area: 1000, compensation: undefined, muted: [] },
+  ...{ hardware: [], pauses: [] },
   ...{ min: [0, 0, 0], max: [61.3, 37.7, 8.2], drawn: { min: [0, 0, 0], max: [61.3, 37.7, 8.2], volume: 9469.2142 } },
 }
 const pass = [{ code: 'closed', values: {}, about: [], rank: 'pass', text: 'Closed.' }] as unknown as Finding[]

@@ -7,6 +7,7 @@ import { useBuild } from '../state/build.ts'
 import { usePart } from '../state/part.ts'
 import { OpenedIcon } from '../ui/icons.tsx'
 import { ProblemLines } from '../ui/ProblemLines.tsx'
+import { ItemNote } from './ItemNote.tsx'
 import { doublePressed, lineLook, menuOf, numberLook, pressed, selectByKey } from './lineEvents.ts'
 import { takesAway } from './operations.ts'
 import { SpringNote } from './SpringNote.tsx'
@@ -94,6 +95,7 @@ export function StepLine(props: StepLineProps) {
             {step.mute ? 'Muted: left out of the solid.' : 'Left out of the solid: its condition does not hold.'}
           </p>
         )}
+        {selected && present && <ItemNote id={step.id} />}
         {selected && present && <SpringNote id={step.id} />}
         {selected && present && <EffectLine id={step.id} cuts={takesAway(step.operation)} />}
         {selected && <StepTools step={step} number={number} more={more} onMore={onMore} />}

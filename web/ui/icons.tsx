@@ -69,6 +69,10 @@ export const CopyIcon = sized(Copy)
 export const DownloadIcon = sized(Download)
 export const MoreIcon = sized(Ellipsis)
 export const SeeThroughIcon = sized(Eye)
+/** A nut on its screw, seen from above. */
+export const HardwareIcon = sized(
+  own('M12 2.5 20.2 7.2 V16.8 L12 21.5 3.8 16.8 V7.2 Z M8 12 a4 4 0 0 0 8 0 a4 4 0 0 0 -8 0'),
+)
 export const NewIcon = sized(FilePlus)
 export const FitSelectedIcon = sized(Focus)
 export const OpenIcon = sized(FolderOpen)

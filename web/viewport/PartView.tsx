@@ -30,6 +30,7 @@ import { EdgeMarks } from './edges.tsx'
 import { FieldPlanes } from './FieldPlanes.tsx'
 import { FindingMarks } from './FindingMarks.tsx'
 import { Handles } from './Handles.tsx'
+import { Hardware } from './Hardware.tsx'
 import { InspectLabel, useInspected } from './inspect.tsx'
 import { KeptViews } from './KeptViews.tsx'
 import { Labels } from './Labels.tsx'
@@ -177,6 +178,7 @@ export function PartView({
           ghosts.map(({ id, mesh, cuts, frame }) => (
             <GhostModel key={id} mesh={mesh} cuts={cuts} motion={since(part, id, frame)} />
           ))}
+        {editable && <Hardware />}
         {tools && <FieldPlanes box={box} />}
         {marks && <FindingMarks marks={marks} />}
         {hasField && <FieldOnPieces />}

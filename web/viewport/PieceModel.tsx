@@ -292,11 +292,11 @@ export function geometryOf(positions: Float32Array, normals?: Float32Array): Buf
 }
 
 /** The geometry of these arrays, freed on the graphics card when they are replaced. */
-function useGeometry(positions: Float32Array, normals?: Float32Array): BufferGeometry {
+export function useGeometry(positions: Float32Array, normals?: Float32Array): BufferGeometry {
   const geometry = useMemo(() => geometryOf(positions, normals), [positions, normals])
   useEffect(() => () => geometry.dispose(), [geometry])
   return geometry
 }
 
 /** Not to be hit by the pointer. */
-function nothing(): void {}
+export function nothing(): void {}

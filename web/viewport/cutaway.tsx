@@ -6,6 +6,7 @@ import { type DrawnPiece, useBuild } from '../state/build.ts'
 import { IconButton } from '../ui/Button.tsx'
 import { Choice } from '../ui/Choice.tsx'
 import { SeeThroughIcon } from '../ui/icons.tsx'
+import { HardwareButton } from './Hardware.tsx'
 import { useView } from './view.ts'
 
 const axes = { x: 0, y: 1, z: 2 } as const
@@ -58,6 +59,7 @@ export function SectionSlider() {
       >
         <SeeThroughIcon size={15} />
       </IconButton>
+      <HardwareButton />
       <Choice
         label="Section"
         value={section?.across ?? 'none'}

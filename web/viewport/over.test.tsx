@@ -21,7 +21,14 @@ import { type Pose, useView } from './view.ts'
 /** From above, a mm as four pixels, the bed's origin in the middle of 800 by 600. */
 const fromAbove = {
   ...{ matrix: [0.01, 0, 0, 0, 0, 4 / 300, 0, 0, 0, 0, -0.001, 0, 0, 0, 0, 1], width: 800, height: 600 },
-  ...{ pixelsPerMm: 4000, eye: [0, 0, 1000] as const, section: undefined, seeThrough: false, inspected: undefined },
+  ...{
+    pixelsPerMm: 4000,
+    eye: [0, 0, 1000] as const,
+    section: undefined,
+    seeThrough: false,
+    hardware: true,
+    inspected: undefined,
+  },
 }
 const first = useView.getState()
 beforeEach(() => useView.setState({ ...first, ...fromAbove }))

@@ -22,6 +22,8 @@ interface ViewState {
   /** where the part is cut open, 0 to 1 of its size; undefined while it is whole */
   readonly section: { readonly across: 'x' | 'y' | 'z'; readonly at: number } | undefined
   readonly seeThrough: boolean
+  /** whether the items that the part takes are drawn in their places */
+  readonly hardware: boolean
   /** whether the centre of mass is marked */
   readonly centreMark: boolean
   /** one step is looked at: its own shape alone, the part as it is without it, or with it */
@@ -75,6 +77,7 @@ export const useView = create<ViewState>()(() => ({
   name: 'free',
   section: undefined,
   seeThrough: false,
+  hardware: true,
   centreMark: false,
   inspected: undefined,
   parallel: true,

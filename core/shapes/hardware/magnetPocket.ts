@@ -77,6 +77,7 @@ export const magnetPocket = defineShape({
   surfaces: (v) => loweredSurfaces(turnedSurfaces(stretchesOf(v), false), roofOf(v)),
   held: (v) => ({
     ...{ item: v.item, frame: below(v.open === 'closed' ? v.sunk + roomAbove(v) : v.sunk), pressed: pressedBy(v.gap) },
+    room: roomAbove(v),
     way: v.open === 'closed' ? 'closed in' : 'above',
   }),
   dimensions: () => [],

@@ -155,6 +155,7 @@ export const nutPocket = defineShape({
   },
   held: ({ item, gap, from, sunk }) => ({
     ...{ item, frame: below(sunk + (from === 'face' ? 0 : Math.max(0, gap))), pressed: pressedBy(gap) },
+    room: Math.max(0, gap),
     way: from === 'face' ? 'above' : from === 'side' ? 'side' : 'closed in',
   }),
   dimensions: () => [],

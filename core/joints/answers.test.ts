@@ -1,5 +1,6 @@
 import { describe, it } from 'vitest'
 import { type AnyValues, defaultFields, isNumberField } from '../fields/index.ts'
+import { itemOf } from '../hardware/index.ts'
 import type { Solid } from '../kernel/index.ts'
 import { ProblemError } from '../problems/index.ts'
 import { keptAnswers, summed, worded } from '../testing/answers.ts'
@@ -20,7 +21,10 @@ function isPlain({ kind }: { readonly kind: string }): boolean {
 
 const defaultsOf = ({ fields }: JointDefinition): AnyValues =>
   Object.fromEntries(
-    Object.entries(fields).map(([name, field]) => [name, isNumberField(field) ? sizeOf(field.default) : field.default]),
+    Object.entries(fields).map(([name, field]) => [
+      name,
+      isNumberField(field) ? sizeOf(field.default) : field.kind === 'item' ? itemOf(field.default)! : field.default,
+    ]),
   )
 /** A gap is told by the name of its fit. */
 const sizeOf = (text: string) => (Number.isFinite(Number(text)) ? Number(text) : 0.35)

@@ -3,7 +3,7 @@ import type { AnyValues, Fields, SentencePart, StepValue, ValuesOf, Versioned } 
 import type { Scope, Solid } from '../kernel/index.ts'
 import type { Freedom } from '../mechanism/index.ts'
 import type { Box, Frame, Vec3 } from '../place/index.ts'
-import type { DimensionLine, HeldItem, SpringFacts, SpringStuff, Surfaces } from '../shapes/index.ts'
+import type { DimensionLine, HeldItem, ImpossibleBy, SpringFacts, SpringStuff, Surfaces } from '../shapes/index.ts'
 
 /** What a joint does to its two pieces, in the joint's own frame. The first piece stays, the second one moves. */
 export interface JointSolids {
@@ -92,7 +92,7 @@ export interface JointDefinition<F extends Fields = Fields> extends Versioned {
   readonly icon: string
   readonly fields: F
   sentence(values: ValuesOf<F>): readonly SentencePart[]
-  impossible?(values: ValuesOf<F>): { field: keyof F & string; detail: string } | undefined
+  impossible?(values: ValuesOf<F>): ImpossibleBy<keyof F & string> | undefined
   /** What there is to know of it, and what is wrong with it, by the bed's up in its frame. */
   judged?(values: ValuesOf<F>, up: Vec3): Judged
   box(values: ValuesOf<F>): Box

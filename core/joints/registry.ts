@@ -3,6 +3,7 @@ import { anyMotion } from './anyMotion.ts'
 import { ballSocket } from './ballSocket.ts'
 import { bayonet } from './bayonet.ts'
 import { belt } from './belt.ts'
+import { bolted } from './bolted.ts'
 import { captiveRing } from './captiveRing.ts'
 import type { JointDefinition } from './define.ts'
 import { detent } from './detent.ts'
@@ -32,6 +33,7 @@ export const joints = [
   detent,
   ratchet,
   flexure,
+  bolted,
   onAxis,
   anyMotion,
   gearMesh,

@@ -48,7 +48,7 @@ export function itemsIn(resolved: ResolvedPart, plan: Plan): readonly StandingIt
         ...held,
         frame: compose(frame, held.frame),
         of: { kind: 'joint', id: joint.id },
-        pieces: joint.pieces,
+        pieces: held.side === undefined ? joint.pieces : [joint.pieces[held.side]],
       })
   }
   return out

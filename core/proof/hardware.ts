@@ -19,6 +19,8 @@ const texts = {
   'hardware-thin':
     'Round the {item} in {where} there are {wall} of wall; it needs {needed}, or it splits what it is in.',
   'hardware-short': 'The thread of the {item} bites {bites} in {where}; {needed} are wanted for it to hold.',
+  'hardware-loose':
+    'The {item} in {where} is told to go through {told} of material, and {there} are there: tell it how thick both are.',
   'hardware-each-other': 'The {item} in {where} runs into the {other} in {there}.',
   'hardware-proud':
     'The {item} in {where} stands {by} above the layers that are laid when the print pauses for it: the nozzle runs into it. Give it more room, or lower it.',
@@ -40,6 +42,8 @@ const slight = 0.01
 const slightlyProud = 0.02
 /** In plastic a thread is to bite over so many times its diameter: a rule of thumb. */
 const bitesTimes = 1.5
+/** Where less of the material that is told is there, as a share, it is told. */
+const mostlyThere = 0.97
 /** Items whose axes are nearer than this lie on one, mm; as a sine, and as a share of the way between. */
 const oneAxis = 0.05
 
@@ -155,9 +159,20 @@ function foundOf(scope: Scope, built: Built, held: StandingItem): readonly Found
       out.push(finding('warning', 'hardware-thin', values, { by: wall - there, cures: smaller(built, held, there) }))
     }
   }
+  if (held.through) {
+    const { across, from, to } = held.through
+    const there = materialAbout(scope, solids, across, { from, to })
+    if (!(there >= (to - from) * mostlyThere))
+      out.push(
+        finding('warning', 'hardware-loose', {
+          ...{ item: item.label, where },
+          ...{ told: mm(Number((to - from).toFixed(2))), there: mm(Number(there.toFixed(2))) },
+        }),
+      )
+  }
   if (bites) {
     const thread = item.sizes.thread!
-    const bitten = bitesIn(scope, solids, thread, bites)
+    const bitten = materialAbout(scope, solids, thread, bites)
     const needed = bitesTimes * thread
     if (!(bitten >= needed - 0.05)) {
       const depth = depthOf(built, held)
@@ -213,16 +228,16 @@ function wallAbout(scope: Scope, solids: ReturnType<typeof solidsOf>, item: Item
   return low
 }
 
-/** Over which length material stands for a thread to bite, mm. */
-function bitesIn(
+/** Over which length there is material right round a hole, mm. */
+function materialAbout(
   scope: Scope,
   solids: ReturnType<typeof solidsOf>,
-  thread: number,
+  across: number,
   { from, to }: { readonly from: number; readonly to: number },
 ): number {
   if (!(to > from)) return 0
-  // A hundredth beyond its ridges, so that the hole itself does not count.
-  const tube = tubeBelow(scope, thread / 2 + 0.01, thread / 2 + 0.2, from, to)
+  // A little beyond it, so that the hole itself does not count.
+  const tube = tubeBelow(scope, across / 2 + 0.02, across / 2 + 0.2, from, to)
   const there = solids.reduce(
     (sum, { solid, frame }) => sum + scope.intersection([scope.placed(tube, frame), solid]).volume(),
     0,

@@ -86,10 +86,14 @@ export interface HeldItem {
   readonly pressed: number
   /** how it gets there: from above, from the side (along `u`), or before the layers above it are laid */
   readonly way: 'above' | 'side' | 'closed in'
+  /** of a joint: in which of its pieces it lies before these are put together; in both where that is not told */
+  readonly side?: 0 | 1
   /** room above it where it is closed in, mm */
   readonly room?: number
   /** it needs so much material round it, mm */
   readonly wall?: number | undefined
+  /** material that it is told to go through, by the width of its hole and depths below its upper end, mm */
+  readonly through?: { readonly across: number; readonly from: number; readonly to: number } | undefined
   /** from which depth to which its thread is to bite, below its upper end, mm */
   readonly bites?: { readonly from: number; readonly to: number } | undefined
 }

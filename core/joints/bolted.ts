@@ -4,6 +4,7 @@ import type { Solid } from '../kernel/index.ts'
 import { directionIn, type Frame, pointIn, world } from '../place/index.ts'
 import {
   type HeldItem,
+  hangFields,
   type ImpossibleBy,
   plainSurfaces,
   type ShapeContext,
@@ -25,6 +26,8 @@ interface Values {
   readonly nut: Item
   readonly insert: Item
   readonly gap: number
+  readonly hang: 'plain' | 'bridged'
+  readonly layer: number
 }
 type Field = 'item' | 'seat' | 'sunk' | 'first' | 'second' | 'nut' | 'insert' | 'end' | 'gap'
 
@@ -86,13 +89,13 @@ interface Hole {
 
 /** What is cut, as holes of their own kinds: from which piece, where, and with which values. */
 function holesOf(v: Values): readonly Hole[] {
-  const { item, way, seat, sunk, end } = v
-  const through = { item, way, seat, sunk, reach: 'blind' }
+  const { item, way, seat, sunk, end, hang, layer } = v
+  const through = { item, way, seat, sunk, reach: 'blind', hang, layer }
   const both: readonly (0 | 1)[] = [0, 1]
   if (end === 'pocket' || end === 'nut') {
     const holes = [{ shape: screwHole, values: { ...through, depth: gripOf(v) + past }, sides: both, at: world }]
     if (end === 'nut') return holes
-    const pocket = { item: v.nut, gap: v.gap, from: 'face', sunk: 0, out: 20, screw: 'none' }
+    const pocket = { item: v.nut, gap: v.gap, from: 'face', sunk: 0, out: 20, screw: 'none', hang, layer }
     return [...holes, { shape: nutPocket, values: pocket, sides: both, at: farFace(v) }]
   }
   const own = { shape: screwHole, values: { ...through, depth: v.first + past }, sides: [0] as const, at: world }
@@ -199,6 +202,7 @@ export const bolted = defineJoint({
       most: 10,
       meaning: 'Gap to the nut in its pocket on each side: the name of a fit, or a size.',
     },
+    ...hangFields,
   },
   sentence: ({ seat, end }) => [
     'bolt through both',
@@ -218,6 +222,8 @@ export const bolted = defineJoint({
     ...(end === 'pocket' ? [',', { field: 'nut' }, ', gap', { field: 'gap' }] : []),
     ...(end === 'nut' ? [',', { field: 'nut' }] : []),
     ...(end === 'insert' ? [',', { field: 'insert' }] : []),
+    ', printed',
+    { field: 'hang' },
   ],
   impossible(v): ImpossibleBy<Field> | undefined {
     for (const kind of ['nut', 'insert'] as const) {

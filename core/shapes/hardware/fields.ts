@@ -38,3 +38,29 @@ export function below(sunk: number): Frame {
 export function pressedBy(gap: number): number {
   return Math.max(0, -gap)
 }
+
+/** How what hangs over a wider mouth below it is printed: as it is drawn, or bridged over. */
+export const hangFields = {
+  hang: {
+    kind: 'choice',
+    label: 'Printed',
+    default: 'plain',
+    choices: { plain: 'as it is', bridged: 'bridged over' },
+    meaning:
+      'Where it is printed upside down, its hole hangs over a wider mouth. Bridged over, two layers narrow it one after the other, so that each has something to lie on.',
+  },
+  layer: {
+    kind: 'length',
+    label: 'Layer',
+    default: '0.2',
+    above: 0,
+    most: 5,
+    layered: true,
+    rare: true,
+    meaning: 'How high each of the two layers is that it is bridged with, in whole layers of the printer.',
+  },
+} as const
+export interface Hanging {
+  readonly hang: 'plain' | 'bridged'
+  readonly layer: number
+}

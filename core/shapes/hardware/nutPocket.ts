@@ -4,9 +4,10 @@ import { defineShape, discReach } from '../define.ts'
 import { roundFace, topFace } from '../faces.ts'
 import { extruded, regularCorners } from '../prismatic.ts'
 import { surfacesOf } from '../surfaces.ts'
-import { below, gapField, itemField, pressedBy, sunkField } from './fields.ts'
+import { bridgedOver } from './bridged.ts'
+import { below, gapField, type Hanging, hangFields, itemField, pressedBy, sunkField } from './fields.ts'
 
-interface Values {
+interface Values extends Hanging {
   readonly item: Item
   readonly gap: number
   readonly from: 'face' | 'side' | 'closed'
@@ -74,9 +75,10 @@ export const nutPocket = defineShape({
       choices: { through: 'with a hole for its screw', none: 'without a hole for its screw' },
       meaning: 'Whether the screw’s own hole is cut as well, by the normal clearance of ISO 273.',
     },
+    ...hangFields,
   },
   quick: ['item', 'gap'],
-  sentence: ({ from }) => [
+  sentence: ({ from, screw }) => [
     'pocket for',
     { field: 'item' },
     ', gap',
@@ -89,6 +91,7 @@ export const nutPocket = defineShape({
     ...(from === 'side' ? [', the slot', { field: 'out' }, 'long from the axis'] : []),
     ',',
     { field: 'screw' },
+    ...(screw === 'through' ? [', printed', { field: 'hang' }] : []),
   ],
   impossible(v) {
     const { flats, corner } = sizesOf(v)
@@ -180,6 +183,13 @@ export const nutPocket = defineShape({
       const segments = segmentsFor(hole / 2, fineness, true)
       const ring = regularCorners(segments, circumradius(hole / 2, segments), 0)
       bodies.push(between([ring], -Math.max(through, deep + 1), overlap))
+    }
+    if (v.hang === 'bridged') {
+      // Where its screw's hole is cut by something else, that is as wide.
+      const wide = hole || (clearanceHole({ thread: v.item.sizes.thread! }, 'normal') ?? v.item.sizes.thread!)
+      const across = 2 * circumradius(wide / 2, segmentsFor(wide / 2, fineness, true))
+      const mouth = [sizesOf(v).corner, flats / 2] as const
+      bodies.push(...bridgedOver(scope, { mouth, outline: outlineOf(v) }, { across, depth: deep, layer: v.layer }))
     }
     return bodies.length > 1 ? scope.union(bodies) : bodies[0]!
   },

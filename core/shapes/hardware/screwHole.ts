@@ -8,12 +8,15 @@ import {
   pitchDiameter,
   wrench,
 } from '../../hardware/index.ts'
+import { circumradius, segmentsFor } from '../../kernel/index.ts'
 import { defineShape, discReach } from '../define.ts'
+import { regularCorners } from '../prismatic.ts'
 import { deep, deepened, depthField, reachField, reachWords, type Sunk } from '../sunk.ts'
-import { below, itemField, sunkField } from './fields.ts'
+import { bridgedOver } from './bridged.ts'
+import { below, type Hanging, hangFields, itemField, sunkField } from './fields.ts'
 import { type Stretch, turnedBox, turnedHole, turnedSurfaces } from './turned.ts'
 
-interface Values extends Sunk {
+interface Values extends Sunk, Hanging {
   readonly item: Item
   readonly way: 'close' | 'normal' | 'loose' | 'tapped' | 'formed'
   readonly seat: 'none' | 'seated'
@@ -50,6 +53,9 @@ function stretchesOf(v: Values, through: number): readonly Stretch[] {
   const counterbore = flats === undefined ? head! + room : wrench * flats
   return [{ name: 'counterbore', across: counterbore, to: v.sunk + headHeight! }, wall]
 }
+
+/** Whether its head lies in a counterbore, on a ledge. */
+const isCounterbored = ({ seat, item }: Pick<Values, 'seat' | 'item'>) => seat === 'seated' && !isCone(item)
 
 const isCone = ({ family }: Item) => isCountersunk(family.label)
 
@@ -90,6 +96,7 @@ export const screwHole = defineShape({
     sunk: sunkField('0', 'How far the top of its head lies below the face.'),
     reach: reachField,
     depth: depthField,
+    ...hangFields,
   },
   quick: ['item', { field: 'depth', with: { reach: 'blind' } }],
   sentence: (v) => [
@@ -102,6 +109,7 @@ export const screwHole = defineShape({
     ...(v.seat === 'seated' ? [',', { field: 'sunk' }, 'below it'] : []),
     ',',
     ...reachWords(v),
+    ...(isCounterbored(v) ? [', printed', { field: 'hang' }] : []),
   ],
   impossible(v) {
     const { item, seat } = v
@@ -150,7 +158,18 @@ export const screwHole = defineShape({
     const [x, z] = [(bore(v) ?? 0) / 2, -v.depth]
     return [{ kind: 'linear', field: 'depth', from: [x, 0, 0], to: [x, 0, z], offset: [1, 0, 0] }]
   },
-  solid: (v, context) => turnedHole(stretchesOf(v, context.through), context),
+  solid(v, context) {
+    const stretches = stretchesOf(v, context.through)
+    const hole = turnedHole(stretches, context)
+    if (!isCounterbored(v) || v.hang === 'plain') return hole
+    const { scope, fineness } = context
+    const [head, wall] = stretches as readonly [Stretch, Stretch]
+    const segments = segmentsFor(head.across / 2, fineness, true)
+    const outline = regularCorners(segments, circumradius(head.across / 2, segments), 0)
+    const mouth = [head.across / 2, head.across / 2] as const
+    const across = 2 * circumradius(wall.across / 2, segments)
+    return scope.union([hole, ...bridgedOver(scope, { mouth, outline }, { across, depth: head.to, layer: v.layer })])
+  },
 })
 /** Where a through hole ends is not known to its surfaces; below all that its head needs, mm. */
 const farDown = 1e4

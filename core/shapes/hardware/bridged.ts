@@ -1,0 +1,27 @@
+import type { Ring, Scope, Solid } from '../../kernel/index.ts'
+import { extruded } from '../prismatic.ts'
+
+/**
+ * What two layers leave open over the mouth of a hole that is printed upside down: in the first one a strip as wide as the hole, whose
+ * sides run straight from edge to edge; in the second one a square of that width, whose other sides lie on the strip's. The hole's own rim
+ * then lies on the square's. `mouth`: half of what is open below, along x and y; `across`: diameter of the hole; mm.
+ */
+export function bridgedOver(
+  scope: Scope,
+  { mouth: [x, y], outline }: { readonly mouth: readonly [number, number]; readonly outline: Ring },
+  { across, depth, layer }: { readonly across: number; readonly depth: number; readonly layer: number },
+): readonly Solid[] {
+  const half = across / 2
+  const body = (ring: Ring, low: number, high: number) => extruded(scope, { low, high, rings: () => [ring] })
+  const box = (a: number, b: number): Ring => [
+    [-a, -b],
+    [a, -b],
+    [a, b],
+    [-a, b],
+  ]
+  const strip = scope.intersection([
+    body(outline, -depth - layer, -depth),
+    body(box(x + 1, Math.min(half, y)), -depth - layer, -depth),
+  ])
+  return [strip, body(box(half, half), -depth - 2 * layer, -depth)]
+}

@@ -376,7 +376,7 @@ describe('the door', () => {
 
 describe('the demo', () => {
   it('fills an empty shelf once', async () => {
-    expect(await loadDemo(all, join(root, 'demo'))).toBe(19)
+    expect(await loadDemo(all, join(root, 'demo'))).toBe(20)
     expect(await loadDemo(all, join(root, 'demo'))).toBe(0)
     expect((await store.list()).entries.map(({ name }) => name).sort()).toEqual([
       'Anchor-chain sample',
@@ -397,6 +397,7 @@ describe('the demo', () => {
       'Rosette trim',
       'Rowlock ball mount',
       'Shed-key float',
+      'Sheave carrier',
       'Signal-flag box',
     ])
   })

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { type Joint, newPiece, onBed, type Part, type Place } from '../document/index.ts'
 import { defaultFields } from '../fields/index.ts'
 import { lengthFrom } from '../hardware/index.ts'
-import { itemsIn, toBuy } from '../planning/index.ts'
+import { itemsIn, mobilityIn, toBuy } from '../planning/index.ts'
 import { proofOf } from '../proof/index.ts'
 import { built, onFace, partOf, step, testKernel } from '../testing/index.ts'
 import { real, runs } from '../testing/sample.ts'
@@ -88,6 +88,16 @@ describe('a bolt through two pieces', () => {
       const into = length! + 4 - 9.3
       expect(into).toBeGreaterThanOrEqual(end === 'insert' ? 4 : 6)
       expect(into).toBeLessThan(end === 'insert' ? 8.1 : 13.7)
+    }
+  })
+  it('holds its pieces, as often as it is there, without asking anything to be exact', async () => {
+    const part = bolt(8.3, 9.7, {})
+    const [joint] = part.joints
+    const across = { ...joint!.place.across, by: '-9.1' }
+    const twice = { ...part, joints: [joint!, { ...joint!, id: 'k', place: { ...joint!.place, across } }] }
+    for (const each of [part, twice]) {
+      const made = await built(kernel, each, 0.1)
+      expect(mobilityIn(made, { positions: {} })).toMatchObject({ free: 0, overHeld: 0 })
     }
   })
   it('tells where the pieces are not as thick as it was told', async () => {

@@ -24,7 +24,19 @@ export function poseOf(of: JointedPart, wanted: Wanted): Pose {
 
 /** What all pieces can do where they stand with joints at these positions. */
 export function mobilityIn(of: JointedPart, { positions }: Pick<Pose, 'positions'>): Mobility | undefined {
-  return mobilityOf(pieceIds(of), movingJoints(of), positions)
+  return mobilityOf(pieceIds(of), heldOnce(movingJoints(of)), positions)
+}
+
+/** Two pieces that several bolts hold are held once: a bolt has play, and nothing has to be exact for the next one. */
+function heldOnce(joints: readonly MovingJoint[]): MovingJoint[] {
+  const held = new Set<string>()
+  return joints.filter(({ freedoms, pieces }) => {
+    if (freedoms.length > 0) return true
+    const pair = [...pieces].sort().join(' ')
+    const isFirst = !held.has(pair)
+    held.add(pair)
+    return isFirst
+  })
 }
 
 const pieceIds = ({ resolved }: JointedPart) => resolved.part.pieces.map(({ id }) => id)

@@ -1,5 +1,6 @@
 import type { RenderMesh } from '@makrel/core/solids'
-import { useEffect, useState } from 'react'
+import { useEffect, useMemo, useState } from 'react'
+import { EdgesGeometry } from 'three'
 import { solids } from '../channel/client.ts'
 import { useBuild } from '../state/build.ts'
 import { useWorked } from '../state/built.ts'
@@ -7,9 +8,12 @@ import { itemsOf } from '../state/items.ts'
 import { usePart } from '../state/part.ts'
 import { IconButton } from '../ui/Button.tsx'
 import { HardwareIcon } from '../ui/icons.tsx'
-import { inkSoft, mackerel, selectionWash } from './colours.ts'
+import { ink, inkSoft, mackerel, selectionWash } from './colours.ts'
 import { nothing, useGeometry } from './PieceModel.tsx'
 import { useView } from './view.ts'
+
+/** Flats that meet at more than this have an edge, degrees. */
+const sharp = 25
 
 interface Drawn {
   readonly id: string
@@ -41,6 +45,8 @@ export function Hardware() {
 
 function ItemModel({ mesh, isSelected }: { readonly mesh: RenderMesh; readonly isSelected: boolean }) {
   const geometry = useGeometry(mesh.positions)
+  const edges = useMemo(() => new EdgesGeometry(geometry, sharp), [geometry])
+  useEffect(() => () => edges.dispose(), [edges])
   const colour = isSelected ? mackerel : inkSoft
   return (
     <group name={selectionWash}>
@@ -56,6 +62,9 @@ function ItemModel({ mesh, isSelected }: { readonly mesh: RenderMesh; readonly i
           depthTest={false}
         />
       </mesh>
+      <lineSegments geometry={edges} raycast={nothing} renderOrder={3}>
+        <lineBasicMaterial color={ink} transparent opacity={0.3} depthWrite={false} depthTest={false} />
+      </lineSegments>
     </group>
   )
 }

@@ -2,9 +2,9 @@ import type { Ring, Scope, Solid } from '../../kernel/index.ts'
 import { extruded } from '../prismatic.ts'
 
 /**
- * What two layers leave open over the mouth of a hole that is printed upside down: in the first one a strip as wide as the hole, whose
- * sides run straight from edge to edge; in the second one a square of that width, whose other sides lie on the strip's. The hole's own rim
- * then lies on the square's. `mouth`: half of what is open below, along x and y; `across`: diameter of the hole; mm.
+ * What three layers leave open over the mouth of a hole that is printed upside down: in the first one a strip as wide as the hole, whose
+ * sides run straight from edge to edge; in the second one a square of that width, whose other sides lie on the strip's; in the third an
+ * octagon, on whose rim that of the hole lies. `mouth`: half of what is open below, along x and y; `across`: diameter of the hole; mm.
  */
 export function bridgedOver(
   scope: Scope,
@@ -23,5 +23,10 @@ export function bridgedOver(
     body(outline, -depth - layer, -depth),
     body(box(x + 1, Math.min(half, y)), -depth - layer, -depth),
   ])
-  return [strip, body(box(half, half), -depth - 2 * layer, -depth)]
+  const corner = half * (Math.SQRT2 - 1)
+  const octagon = [0, 90, 180, 270].flatMap((turn) => {
+    const [c, s] = [Math.cos((turn * Math.PI) / 180), Math.sin((turn * Math.PI) / 180)]
+    return [-corner, corner].map((y) => [c * half - s * y, s * half + c * y] as const)
+  })
+  return [strip, body(box(half, half), -depth - 2 * layer, -depth), body(octagon, -depth - 3 * layer, -depth)]
 }

@@ -47,7 +47,7 @@ export const hangFields = {
     default: 'plain',
     choices: { plain: 'as it is', bridged: 'bridged over' },
     meaning:
-      'Where it is printed upside down, its hole hangs over a wider mouth. Bridged over, two layers narrow it one after the other, so that each has something to lie on.',
+      'Where it is printed upside down, its hole hangs over a wider mouth. Bridged over, three layers narrow it one after the other, so that each has something to lie on.',
   },
   layer: {
     kind: 'length',
@@ -57,7 +57,7 @@ export const hangFields = {
     most: 5,
     layered: true,
     rare: true,
-    meaning: 'How high each of the two layers is that it is bridged with, in whole layers of the printer.',
+    meaning: 'How high each of the three layers is that it is bridged with, in whole layers of the printer.',
   },
 } as const
 export interface Hanging {

@@ -136,7 +136,7 @@ describe.each(some('nut'))('the pocket for a %s', (_, item) => {
 
 describe('what is printed upside down', () => {
   /** The sections of each layer above the mouth, from the ledge inwards. */
-  it('is bridged in two layers that each end on the one before, and leaves the hole as wide as it was', () => {
+  it('is bridged in three layers that each end on the one before, and leaves the hole as wide as it was', () => {
     for (const [kind, own, ledge] of [
       ['screw-hole', { item: itemOf('iso-4762 M5')!, seat: 'seated', sunk: 0.7 }, 5.7],
       ['nut-pocket', { item: itemOf('iso-4032 M5')!, gap: 0.08, sunk: 0.7 }, 5.4],
@@ -150,10 +150,12 @@ describe('what is printed upside down', () => {
         const more = (z: number) => scope.slice(scope.difference(bridged, [plain]), z)
         const across = 5.5
         const [strip, square] = [more(-ledge - layer / 2), more(-ledge - 1.5 * layer)]
-        // A strip from side to side, then the corners that a square has beyond a round; then nothing.
+        // A strip from side to side, then the corners that a square and an octagon have beyond a round; then nothing.
         expect(strip.area).toBeGreaterThan(1.5 * square.area)
         expect(square.area / (across ** 2 * (1 - Math.PI / 4))).toBeCloseTo(1, 1)
-        expect(more(-ledge - 2.5 * layer).area).toBeLessThan(1e-6)
+        const octagon = more(-ledge - 2.5 * layer)
+        expect(octagon.area / (across ** 2 * (2 * (Math.SQRT2 - 1) - Math.PI / 4))).toBeCloseTo(1, 0.5)
+        expect(more(-ledge - 3.5 * layer).area).toBeLessThan(1e-6)
         const ys = strip.rings.flat().map(([, y]) => Math.abs(y))
         expect(Math.max(...ys)).toBeCloseTo(across / 2, 1)
       })

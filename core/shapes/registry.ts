@@ -15,6 +15,7 @@ import { halfRound } from './halfRound.ts'
 import { bearingSeat } from './hardware/bearingSeat.ts'
 import { insertHole } from './hardware/insertHole.ts'
 import { keyWay } from './hardware/keyWay.ts'
+import { knurl } from './hardware/knurl.ts'
 import { magnetPocket } from './hardware/magnetPocket.ts'
 import { nutPocket } from './hardware/nutPocket.ts'
 import { pinHole } from './hardware/pinHole.ts'
@@ -87,6 +88,7 @@ const all = [
   screwThread,
   threadedHole,
   cutThread,
+  knurl,
   gear,
   ringGear,
   rack,

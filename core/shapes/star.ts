@@ -19,7 +19,7 @@ export const star = defineShape({
   label: 'star',
   words: [
     ...['serration', 'spline', 'twelve-point', 'rosette', 'cog', 'gear blank', 'asterisk'],
-    ...['knurl', 'knurling', 'knurled'].map((word) => ({
+    ...['knurled bar', 'knurled wheel'].map((word) => ({
       word,
       fields: { points: '36', inner: '19' },
       quick: ['outer', 'inner', 'height'],

@@ -191,3 +191,50 @@ describe.each(inTurn(4, itemsFor(['key'])).map((item) => [item.id, item] as cons
     }
   })
 })
+
+describe('a knurl', () => {
+  const shape = shapeOf('knurl')!
+  it('takes the same from every groove, as many as fit, to the depth that 90° gives, and never closes on itself', () => {
+    fc.assert(
+      fc.property(
+        real(9, 47.3),
+        real(0.9, 3.3),
+        real(3, 17.1),
+        fc.constantFrom('straight', 'diamond'),
+        (across, pitch, length, pattern) =>
+          kernel.scope((scope) => {
+            const values = onRound('knurl', across / 2, { pitch, length, pattern })
+            const { left, lost, axis } = sections(scope, 'knurl', values, across, false)
+            const slant = pattern === 'diamond' ? Math.cos(Math.PI / 6) : 1
+            const count = Math.round((Math.PI * across * slant) / pitch)
+            const own = (Math.PI * across * slant) / count
+            expect(Math.abs(own / pitch - 1)).toBeLessThan(1 / (2 * count - 1) + 1e-9)
+            const deep = 0.425 * own
+            // The core below the grooves is whole, and no deeper one is.
+            const core = lying(scope, across - 2 * deep - 0.06, axis, length)
+            expect(close(scope, core, left)).toBeLessThan(1e-6)
+            const fat = lying(scope, across - 2 * deep + 0.1, axis, length)
+            expect(close(scope, fat, left)).toBeGreaterThan(0)
+            // The bar is as thick as it was: its ridges are left.
+            const { min, max } = left.bounds()!
+            expect(max[0] - min[0]).toBeGreaterThan(across - 0.05)
+            if (pattern === 'straight') {
+              const each = lost / count / length
+              // A triangle of 90°, less what the round of the bar takes off its upper side.
+              expect(each / deep ** 2).toBeGreaterThan(0.9)
+              expect(each / deep ** 2).toBeLessThan(1.02)
+            }
+            expect(scope.parts(left).length).toBe(1)
+          }),
+      ),
+      { numRuns: runs(8) },
+    )
+  })
+  it('is refused in a bore, and with a pitch too large for its round, which it names', () => {
+    expect(shape.unfit!(onRound('knurl', -12, {}))?.field).toBe('pattern')
+    const values = onRound('knurl', 4, { pitch: 7 })
+    const told = shape.impossible!(values)
+    expect(told?.field).toBe('pitch')
+    expect(shape.impossible!({ ...values, pitch: told!.nearest!.value })).toBeUndefined()
+  })
+})

@@ -73,3 +73,16 @@ test(
     await expect(page.getByRole('region', { name: 'Receipt' })).toContainText('1 × M5 hex nut (ISO 4032:2012)')
   },
 )
+
+test('a cap is turned off its neck along the thread, and keeps its gap all the way', beside, async ({ page }) => {
+  await openPart(page, 'filler-cap', 'move')
+  const here = page.getByTestId('gap-here')
+  await expect(here).toHaveText(/^0\.\d+ mm$/, { timeout: 30_000 })
+  // Once round, and on: it never comes nearer than the printer's least gap.
+  for (const at of ['360', '733']) {
+    await put(page.getByRole('textbox', { name: 'Swing to' }), at)
+    await page.keyboard.press('Enter')
+    await expect(here).toHaveText(/^0\.\d+ mm$/, { timeout: 30_000 })
+    expect(Number.parseFloat((await here.textContent())!)).toBeGreaterThan(0.25)
+  }
+})

@@ -376,7 +376,7 @@ describe('the door', () => {
 
 describe('the demo', () => {
   it('fills an empty shelf once', async () => {
-    expect(await loadDemo(all, join(root, 'demo'))).toBe(20)
+    expect(await loadDemo(all, join(root, 'demo'))).toBe(21)
     expect(await loadDemo(all, join(root, 'demo'))).toBe(0)
     expect((await store.list()).entries.map(({ name }) => name).sort()).toEqual([
       'Anchor-chain sample',
@@ -388,6 +388,7 @@ describe('the demo', () => {
       'Compass housing',
       'Deck-cap spanner',
       'Deck-cap spanner (plain)',
+      'Filler cap and neck',
       'Lantern bracket',
       'Locker hinge',
       'Oar collar',

@@ -178,7 +178,7 @@ export function PartView({
           ghosts.map(({ id, mesh, cuts, frame }) => (
             <GhostModel key={id} mesh={mesh} cuts={cuts} motion={since(part, id, frame)} />
           ))}
-        {editable && <Hardware />}
+        {editable && !motions && <Hardware />}
         {tools && <FieldPlanes box={box} />}
         {marks && <FindingMarks marks={marks} />}
         {hasField && <FieldOnPieces />}

@@ -1,6 +1,7 @@
 import { hasBody } from '../document/index.ts'
 import type { Item } from '../hardware/index.ts'
 import { compose, type Frame, unit, world } from '../place/index.ts'
+import { tried } from '../problems/index.ts'
 import type { HeldItem } from '../shapes/index.ts'
 import { scaledMotion } from './bundles.ts'
 import type { Operand } from './operand.ts'
@@ -28,7 +29,7 @@ export function itemsIn(resolved: ResolvedPart, plan: Plan): readonly StandingIt
           note(piece, body.operands, scaledMotion(stands, body))
           continue
         }
-        const held = operand.operation.material === 'less' ? body.shape.held?.(values, through) : undefined
+        const held = operand.operation.material === 'less' ? tried(() => body.shape.held?.(values, through)) : undefined
         if (held)
           out.push({
             ...held,
@@ -43,7 +44,7 @@ export function itemsIn(resolved: ResolvedPart, plan: Plan): readonly StandingIt
   for (const { joint, definition, values } of resolved.joints.values()) {
     const frame = plan.joints.get(joint.id)?.frame
     if (!definition?.held || !values || !frame) continue
-    for (const held of definition.held(values))
+    for (const held of tried(() => definition.held!(values)) ?? [])
       out.push({
         ...held,
         frame: compose(frame, held.frame),

@@ -77,6 +77,9 @@ export function placedJoints({ joints }: ResolvedPart, seats: Seats, problems: P
         throw new ProblemError('step-failed', { detail: 'its size or place is not a finite number' })
       const { facts = [], faults = [] } = definition.judged?.(values, directionIn(frame, [0, 0, 1])) ?? {}
       tellFaults(path, faults)
+      const untold: Problem[] = []
+      guarded([], untold, () => definition.held?.(values))
+      if (untold[0]) problems.push(problem('item-failed', path, { detail: untold[0].text }, { rank: 'warning' }))
       found.set(joint.id, { seating, frame, facts })
     })
   }

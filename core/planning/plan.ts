@@ -235,6 +235,10 @@ class Planning {
     const told: Problem[] = []
     guarded([], told, () => shape.surfaces(values).at([0, 0, 0], [0, 0, 1]))
     guarded([], told, () => shape.edges?.(values, up))
+    const untold: Problem[] = []
+    guarded([], untold, () => shape.held?.(values, operand.through))
+    if (untold[0])
+      this.problems.push(problem('item-failed', ['steps', id], { detail: untold[0].text }, { rank: 'warning' }))
     if (told[0])
       this.problems.push(problem('faces-failed', ['steps', id], { detail: told[0].text }, { rank: 'warning' }))
   }

@@ -147,6 +147,8 @@ export const problemTexts = {
     'This could not be worked out ({detail}), and is left out; change the value that was edited last, or undo it.',
   'faces-failed':
     'Its faces and edges could not be named ({detail}); it is built, but nothing can stand on it or use its edges.',
+  'item-failed':
+    'Where the item that it is for lies could not be worked out ({detail}); it is not on the list of what to buy.',
   'kernel-failed': 'The solid could not be computed ({detail}); change the last value that was edited.',
   'file-not-json': 'This is not a part file: it cannot be read as JSON ({detail}).',
   'file-not-part': 'This is not a Makrel part file.',

@@ -17,7 +17,7 @@ const texts = {
   'hardware-blocked': 'The {item} cannot be put into {where}: material lies in its way.',
   'hardware-tool': 'No tool reaches the {item} in {where}: material lies above it.',
   'hardware-thin':
-    'Round the {item} in {where} there are {wall} of wall; it needs {needed}, or it splits what it is in.',
+    'Round the {item} in {where} there are {wall} of wall; it needs {needed}, or it splits what holds it.',
   'hardware-short': 'The thread of the {item} bites {bites} in {where}; {needed} are wanted for it to hold.',
   'hardware-loose':
     'The {item} in {where} is told to go through {told} of material, and {there} are there: tell it how thick both are.',

@@ -1,5 +1,6 @@
 import type { Ring, Scope, Solid } from '../../kernel/index.ts'
 import { extruded } from '../prismatic.ts'
+import { type Surfaces, surfacesOf } from '../surfaces.ts'
 
 /**
  * What three layers leave open over the mouth of a hole that is printed upside down: in the first one a strip as wide as the hole, whose
@@ -30,3 +31,23 @@ export function bridgedOver(
   })
   return [strip, body(box(half, half), -depth - 2 * layer, -depth), body(octagon, -depth - 3 * layer, -depth)]
 }
+
+/** With what is open between its layers as a surface of its own: nothing of that is round, but for the hole's own wall. */
+export function withBridge(
+  { all, at }: Surfaces,
+  { across, depth, layer }: { readonly across: number; readonly depth: number; readonly layer: number },
+): Surfaces {
+  return surfacesOf([...all, { name: 'bridge' }], {
+    within: true,
+    at(p, normal) {
+      const isThere = p[2] < -depth - hardly && p[2] > -depth - 3 * layer - hardly
+      const far = Math.hypot(p[0], p[1])
+      const isWall =
+        Math.abs(normal[2]) < 0.5 &&
+        Math.abs(far - across / 2) < 0.05 &&
+        Math.abs(p[0] * normal[1] - p[1] * normal[0]) < 0.02 * far
+      return isThere && !isWall ? 'bridge' : at(p, normal)
+    },
+  })
+}
+const hardly = 1e-3

@@ -197,7 +197,7 @@ describe('a knurl', () => {
   it('takes the same from every groove, as many as fit, to the depth that 90° gives, and never closes on itself', () => {
     fc.assert(
       fc.property(
-        real(9, 47.3),
+        real(11, 47.3),
         real(0.9, 3.3),
         real(3, 17.1),
         fc.constantFrom('straight', 'diamond'),

@@ -47,7 +47,7 @@ describe.each(some('screw'))('the hole for a %s', (_, item) => {
         for (const sunk of [0, 1.37]) {
           const hole = room(scope, 'screw-hole', { item, way, seat: 'seated', sunk })
           expect(fits(scope, round(scope, thread!, -through, 0), hole)).toBe(true)
-          expect(fits(scope, round(scope, 1.3 * thread! + 0.1, -through, 0), hole)).toBe(false)
+          expect(fits(scope, round(scope, 1.35 * thread! + 0.1, -through, 0), hole)).toBe(false)
           // As a cone from the thread, or a cylinder, with its top below the face.
           const isCone = item.family.label.includes('countersunk')
           const [low, high] = [-sunk - headHeight!, -sunk]

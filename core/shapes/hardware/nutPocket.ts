@@ -4,7 +4,7 @@ import { defineShape, discReach } from '../define.ts'
 import { roundFace, topFace } from '../faces.ts'
 import { extruded, regularCorners } from '../prismatic.ts'
 import { surfacesOf } from '../surfaces.ts'
-import { bridgedOver } from './bridged.ts'
+import { bridgedOver, withBridge } from './bridged.ts'
 import { below, gapField, type Hanging, hangFields, itemField, pressedBy, sunkField } from './fields.ts'
 
 interface Values extends Hanging {
@@ -27,6 +27,12 @@ function sizesOf({ item, gap, sunk, from, screw }: Values) {
   const height = item.sizes.height! + (from === 'face' ? 0 : Math.max(0, gap))
   const hole = screw === 'through' ? clearanceHole({ thread: item.sizes.thread! }, 'normal') : undefined
   return { flats, corner, deep: sunk + height, hole: hole ?? 0 }
+}
+
+/** How wide its screw's hole is; where that is cut by something else, it is as wide. */
+function acrossOf(v: Values): number {
+  const thread = v.item.sizes.thread!
+  return sizesOf(v).hole || (clearanceHole({ thread }, 'normal') ?? thread)
 }
 
 /** Its flats run the way that it slides in: to the right. */
@@ -146,7 +152,7 @@ export const nutPocket = defineShape({
     const names = ['flats', 'mouth', 'bottom', ...(isCovered ? ['roof'] : []), ...(isSlot ? ['way in'] : [])].map(
       (name) => ({ name }),
     )
-    return surfacesOf([floor, ...screw, ...names], {
+    const plain = surfacesOf([floor, ...screw, ...names], {
       within: true,
       at(p, normal) {
         if (normal[2] > 0.999) return isCovered && p[2] < 0.01 - v.sunk && v.sunk > 0 ? 'roof' : 'mouth'
@@ -155,6 +161,7 @@ export const nutPocket = defineShape({
         return hole > 0 && Math.hypot(p[0], p[1]) < hole / 2 + 0.1 ? 'wall' : 'flats'
       },
     })
+    return v.hang === 'bridged' ? withBridge(plain, { across: acrossOf(v), depth: deep, layer: v.layer }) : plain
   },
   held: ({ item, gap, from, sunk }) => ({
     ...{ item, frame: below(sunk + (from === 'face' ? 0 : Math.max(0, gap))), pressed: pressedBy(gap) },
@@ -185,8 +192,7 @@ export const nutPocket = defineShape({
       bodies.push(between([ring], -Math.max(through, deep + 1), overlap))
     }
     if (v.hang === 'bridged') {
-      // Where its screw's hole is cut by something else, that is as wide.
-      const wide = hole || (clearanceHole({ thread: v.item.sizes.thread! }, 'normal') ?? v.item.sizes.thread!)
+      const wide = acrossOf(v)
       const across = 2 * circumradius(wide / 2, segmentsFor(wide / 2, fineness, true))
       const mouth = [sizesOf(v).corner, flats / 2] as const
       bodies.push(...bridgedOver(scope, { mouth, outline: outlineOf(v) }, { across, depth: deep, layer: v.layer }))

@@ -12,7 +12,7 @@ import { circumradius, segmentsFor } from '../../kernel/index.ts'
 import { defineShape, discReach } from '../define.ts'
 import { regularCorners } from '../prismatic.ts'
 import { deep, deepened, depthField, reachField, reachWords, type Sunk } from '../sunk.ts'
-import { bridgedOver } from './bridged.ts'
+import { bridgedOver, withBridge } from './bridged.ts'
 import { below, type Hanging, hangFields, itemField, sunkField } from './fields.ts'
 import { type Stretch, turnedBox, turnedHole, turnedSurfaces } from './turned.ts'
 
@@ -137,7 +137,13 @@ export const screwHole = defineShape({
   },
   box: (v, through) => turnedBox(stretchesOf(v, through)),
   reach: (v, d) => discReach((bore(v) ?? v.item.sizes.thread!) / 2, 0, d),
-  surfaces: (v) => turnedSurfaces(stretchesOf(v, farDown), v.reach === 'through'),
+  surfaces(v) {
+    const stretches = stretchesOf(v, farDown)
+    const plain = turnedSurfaces(stretches, v.reach === 'through')
+    return isCounterbored(v) && v.hang === 'bridged'
+      ? withBridge(plain, { across: stretches[1]!.across, depth: stretches[0]!.to, layer: v.layer })
+      : plain
+  },
   upTo: deepened,
   held(v, through) {
     const { item, seat, sunk, way } = v

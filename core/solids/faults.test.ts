@@ -72,18 +72,20 @@ function stepOf(definition: (typeof shapes)[number]): Step {
       return [[name, ['sweep', 'helix'].includes(definition.kind) ? 'small' : 'closed']]
     }),
   )
-  const on = onFace('base', definition.kind === 'plate' ? 'end' : 'top')
+  const on = onFace('base', definition.roundOnly ? 'side' : definition.kind === 'plate' ? 'end' : 'top')
   // As few links as there can be: all of it is proved for each function.
   const few: Record<string, string> = definition.kind === 'chain-mail' ? { across: '2', along: '2' } : {}
   return step('x', definition.kind, { ...fields, ...few }, { operation: definition.operation, place: on })
 }
 
-/** `under`: what it stands on, which must not be what is injected into. */
-function partWith(steps: readonly Step[], change: Partial<Part> = {}, under = 'plate'): Part {
+/** `under`: what it stands on, which must not be what is injected into; `diameter`: of a bar. */
+function partWith(steps: readonly Step[], change: Partial<Part> = {}, under = 'plate', diameter = '50'): Part {
   const base = step(
     'base',
     under,
-    under === 'plate' ? { width: '60', depth: '40', height: '8' } : { diameter: '50', height: '8' },
+    under === 'plate'
+      ? { width: '60', depth: '40', height: '8' }
+      : { diameter, height: diameter === '50' ? '8' : '60' },
   )
   const far = step('far', under, {}, { place: { lift: '40' } })
   return partOf([base, ...steps, far], { outlines: outlines(), ...change })
@@ -161,7 +163,10 @@ describe.each(Object.entries(ways))('a function that %s', (_, way) => {
       shapes.map((shape) => [shape.kind, shape] as const),
     ),
   )('of the shape %s leaves the rest of the part', async (_, shape) => {
-    const part = partWith([stepOf(shape)], {}, shape.kind === 'plate' ? 'bar' : 'plate')
+    const { round } = shape.fields
+    // What is for rounds stands on a bar of the diameter that it is for.
+    const across = shape.roundOnly && round && 'default' in round ? String(round.default) : undefined
+    const part = partWith([stepOf(shape)], {}, shape.kind === 'plate' || across ? 'bar' : 'plate', across)
     const asked = await askedOf(shape as unknown as Definition, part)
     const unasked: string[] = []
     for (const { owner, name } of functionsOf(shape as unknown as Definition)) {

@@ -22,21 +22,28 @@ const countOf = (v: Values) => Math.round((Math.PI * v.round * Math.cos(leanOf(v
 const pitchOf = (v: Values) => (Math.PI * v.round * Math.cos(leanOf(v))) / countOf(v)
 const deepOf = (v: Values) => ((1 - land) * pitchOf(v)) / 2
 
-/** One groove across the axis, which lies in the middle: it goes on out of the bar as it comes. */
-function grooves(v: Values, overlap: number): readonly Ring[] {
+/** Grooves across the axis, which lies in the middle. Each ends in an arc just outside the bar; `step`: of its turn, rad. */
+function grooves(v: Values, overlap: number, step: number): readonly Ring[] {
   const [r, count] = [v.round / 2, countOf(v)]
   const bottom = r - deepOf(v)
-  const wide = (height: number) => height / Math.cos(leanOf(v))
-  // Its upper edge is straight: it must lie outside the bar all the same.
-  const out = overlap + wide(deepOf(v)) ** 2 / (2 * r) + 0.02
-  const half = wide(deepOf(v) + out)
+  // Its sides lean by 45° where it is cut square to itself, and so more along the round where it leans.
+  const slope = 1 / Math.cos(leanOf(v))
+  const far = r + overlap
+  // Where a side comes to the arc: (bottom + t)² + (slope t)² = far².
+  const [square, half] = [1 + slope ** 2, bottom]
+  const t = (Math.sqrt(half ** 2 + square * (far ** 2 - bottom ** 2)) - half) / square
+  const to = Math.atan2(slope * t, bottom + t)
+  // Chords of the arc lie outside the bar, and so do diagonals from one step to the next.
+  const out = far / Math.cos(to / chords + step / 2)
+  const arc = Array.from({ length: chords + 1 }, (_, i) => to * ((2 * i) / chords - 1))
   return Array.from({ length: count }, (_, i) => {
     const at = (2 * Math.PI * i) / count
-    const [c, s] = [Math.cos(at), Math.sin(at)]
-    const turned = (x: number, y: number) => [c * x - s * y, s * x + c * y] as const
-    return [turned(bottom, 0), turned(r + out, -half), turned(r + out, half)]
+    const point = (radius: number, angle: number) =>
+      [radius * Math.cos(at + angle), radius * Math.sin(at + angle)] as const
+    return [point(bottom, 0), ...arc.map((angle) => point(out, angle))]
   })
 }
+const chords = 4
 
 /** Grooves all round a bar, for fingers to hold it by. */
 export const knurl = defineShape({
@@ -91,10 +98,12 @@ export const knurl = defineShape({
     }),
   dimensions: () => [],
   solid(v, { scope, fineness, overlap }) {
-    const rings = grooves(v, overlap)
-    const turn = (v.length * Math.tan(leanOf(v))) / (v.round / 2)
-    // A chord of a turn lies off its arc by no more than the fineness.
-    const steps = Math.max(1, Math.ceil(turn / (2 * Math.acos(Math.max(0, 1 - (2 * fineness) / v.round)))))
+    const r = v.round / 2
+    const turn = (v.length * Math.tan(leanOf(v))) / r
+    // A step of a turn dips so far into its arc: little enough for its upper side to stay outside the bar.
+    const most = Math.min(fineness, littleDip)
+    const steps = Math.max(1, Math.ceil(turn / (2 * Math.acos(1 - most / r))))
+    const rings = grooves(v, overlap, turn / steps)
     const body =
       turn === 0
         ? scope.extrude(rings, v.length)
@@ -105,3 +114,5 @@ export const knurl = defineShape({
 })
 
 const fewest = 8
+/** mm */
+const littleDip = 0.004

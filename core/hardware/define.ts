@@ -39,6 +39,8 @@ export interface Family {
   readonly columns: Readonly<Record<string, string>>
   /** by what a size is called; in the unit of the table */
   readonly rows: Readonly<Record<string, readonly number[]>>
+  /** a plain hole of its own size is what it goes into: it springs, or is pressed in */
+  readonly inPlainHole?: true
   /** in inches; mm where it is left out */
   readonly unit?: 'in'
   /** the threads that its sizes are called by: they are two more sizes of each item */

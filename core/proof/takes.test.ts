@@ -173,7 +173,9 @@ describe('the first layer', () => {
 describe('a bare hole of the size of an item', () => {
   it.each(sampled(24))('is told with what is sold in that size, and cured by its fit (%i)', async (i) => {
     const random = seeded(31 * i)
-    const all = itemsFor(['pin', 'bearing', 'magnet']).filter(({ sizes }) => (sizes.diameter ?? sizes.outside)! < 30)
+    const all = itemsFor(['pin', 'bearing', 'magnet']).filter(
+      ({ sizes, family }) => !family.inPlainHole && (sizes.diameter ?? sizes.outside)! < 30,
+    )
     const item = all[Math.floor(random() * all.length)]!
     const across = (item.sizes.diameter ?? item.sizes.outside)!
     const [finding] = await told(holed(`${across}`), 'takes')
@@ -184,6 +186,10 @@ describe('a bare hole of the size of an item', () => {
     expect(cured).toMatchObject({ rank: 'pass' })
     // A little larger or smaller it is of none.
     for (const by of [-0.13, 0.13]) expect(await told(holed((across + by).toFixed(2)), 'takes')).toEqual([])
+  })
+  it('is not told of what springs in its hole, or is pressed into it', async () => {
+    // A split pin goes through 6.3, a bush of 5.5 is pressed in.
+    for (const across of ['6.3', '5.5', '3.2']) expect(await told(holed(across), 'takes')).toEqual([])
   })
   it('is not told of a printer that prints it as it is drawn', async () => {
     const part = holed('8')

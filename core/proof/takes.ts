@@ -103,7 +103,9 @@ function isTight(fit: FitName, left: number): boolean {
 /** What is sold in this size and goes into a round hole: rods and pins first, then bearings and magnets. */
 function itemAcross(across: number): Item | undefined {
   for (const kind of ['pin', 'bearing', 'magnet'] as const) {
-    const found = itemsFor([kind]).find(({ sizes }) => Math.abs((sizes.diameter ?? sizes.outside)! - across) < same)
+    const found = itemsFor([kind]).find(
+      ({ sizes, family }) => !family.inPlainHole && Math.abs((sizes.diameter ?? sizes.outside)! - across) < same,
+    )
     if (found) return found
   }
   return undefined

@@ -8,6 +8,7 @@ export const plainBush: Family = {
   words: ['bush', 'bushing', 'sleeve bearing', 'plain bearing', 'wrapped bush'],
   standard: 'ISO 3547-1:2018',
 
+  inPlainHole: true,
   columns: {
     bore: 'bore',
     outside: 'outside diameter',

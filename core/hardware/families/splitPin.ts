@@ -8,6 +8,7 @@ export const splitPin: Family = {
   words: ['cotter pin', 'cotter'],
   standard: 'ISO 1234:1997',
 
+  inPlainHole: true,
   columns: {
     diameter: 'nominal diameter: that of its hole',
   },

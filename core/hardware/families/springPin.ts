@@ -8,6 +8,7 @@ export const springPin: Family = {
   words: ['roll pin', 'slotted pin', 'tension pin', 'pin'],
   standard: 'ISO 8752:2009',
 
+  inPlainHole: true,
   columns: {
     diameter: 'nominal diameter: that of its hole',
   },

@@ -397,8 +397,8 @@ describe('the demo', () => {
       'Rigger-bolt tray',
       'Rosette trim',
       'Rowlock ball mount',
-      'Shed-key float',
       'Sheave carrier',
+      'Shed-key float',
       'Signal-flag box',
     ])
   })

@@ -190,7 +190,7 @@ export function handOff(built: Built, format: MeshFormat, options: HandOffOption
     bytes: bytes.length,
     fineness: options.fineness,
     pieces: chosen.map(({ piece }) => piece.name),
-    ...hardwareOf(built, chosen),
+    ...hardwareOf(built, chosen, scale),
     muted: steps
       .filter((step) => !built.resolved.steps.get(step.id)!.present)
       .map((step) => step.name || kindWord(step)),

@@ -28,8 +28,8 @@ export function boughtLines(bought: readonly Bought[]): readonly BoughtLine[] {
   }))
 }
 
-/** What the pieces of a built part take, and when the print has to pause for it. */
-export function hardwareOf(built: Built, chosen: readonly BuiltPiece[]) {
+/** What the pieces of a built part take, and when the print has to pause for it; `scale`: how many times as large the file is. */
+export function hardwareOf(built: Built, chosen: readonly BuiltPiece[], scale = 1) {
   const { resolved, plan } = built
   const isIn = ({ of, holds }: BuiltPiece, item: StandingItem) =>
     item.pieces.includes(of) || holds?.some(({ id }) => item.pieces.includes(id)) === true
@@ -40,7 +40,7 @@ export function hardwareOf(built: Built, chosen: readonly BuiltPiece[]) {
     if (item.way !== 'closed in') continue
     const piece = chosen.find((each) => isIn(each, item))!
     const motion = built.motions?.get(piece.piece.id) ?? built.motions?.get(piece.of)
-    const { layer, height } = pauseFor(item, motion ? compose(motion, item.frame) : item.frame, resolved.printer)
+    const { layer, height } = pauseFor(item, motion ? compose(motion, item.frame) : item.frame, resolved.printer, scale)
     const key = `${item.item.id} ${piece.piece.id} ${layer}`
     const count = (pauses.get(key)?.count ?? 0) + 1
     pauses.set(key, { name: item.item.label, count, piece: piece.piece.name, layer: layer + 1, height })

@@ -1,4 +1,4 @@
-import type { Item } from './define.ts'
+import type { Family, Item } from './define.ts'
 
 /**
  * A body of an item about the z axis: turned from a closed profile of radius and height, or straight over a closed ring. Rings and
@@ -35,7 +35,7 @@ export function itemBodies({ family, sizes }: Item, { length = 10, less = 0 }: B
     ])
   switch (family.kind) {
     case 'screw': {
-      if (isCountersunk(family.label))
+      if (family.isCountersunk)
         return [
           turned([
             [0, -length + less],
@@ -51,7 +51,7 @@ export function itemBodies({ family, sizes }: Item, { length = 10, less = 0 }: B
     case 'set screw':
       return [round(thread, -length, 0)]
     case 'nut':
-      return [polygon(sidesOf(family.label), flats!, -height, 0, less)]
+      return [polygon(sidesOf(family), flats!, -height, 0, less)]
     case 'pin':
       return head === undefined
         ? [round(diameter, -length, 0)]
@@ -72,13 +72,9 @@ export function itemBodies({ family, sizes }: Item, { length = 10, less = 0 }: B
   }
 }
 
-export function sidesOf(label: string): number {
-  return label.includes('square') ? 4 : 6
-}
-
-/** Whether a screw's head is a cone, which lies in a countersink. */
-export function isCountersunk(label: string): boolean {
-  return label.includes('countersunk')
+/** How many flats a nut has. */
+export function sidesOf({ isSquare }: Family): number {
+  return isSquare ? 4 : 6
 }
 
 const turned = (profile: readonly (readonly [number, number])[]): ItemBody => ({ kind: 'turned', profile })

@@ -39,6 +39,10 @@ export interface Family {
   readonly columns: Readonly<Record<string, string>>
   /** by what a size is called; in the unit of the table */
   readonly rows: Readonly<Record<string, readonly number[]>>
+  /** its head is a cone, which lies in a countersink */
+  readonly isCountersunk?: true
+  /** it has four flats, not six */
+  readonly isSquare?: true
   /** a plain hole of its own size is what it goes into: it springs, or is pressed in */
   readonly inPlainHole?: true
   /** in inches; mm where it is left out */

@@ -1,7 +1,6 @@
 export {
   type BodyOptions,
   type ItemBody,
-  isCountersunk,
   itemBodies,
   reachOf,
   sidesOf,

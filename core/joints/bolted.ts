@@ -1,10 +1,11 @@
 import type { AnyValues } from '../fields/index.ts'
-import { type Item, isCountersunk, itemsFor, lengthFrom, lengthUpTo } from '../hardware/index.ts'
+import { type Item, itemsFor, lengthFrom, lengthUpTo } from '../hardware/index.ts'
 import type { Solid } from '../kernel/index.ts'
 import { directionIn, type Frame, pointIn, world } from '../place/index.ts'
 import {
   type HeldItem,
   hangFields,
+  headFields,
   type ImpossibleBy,
   plainSurfaces,
   type ShapeContext,
@@ -42,8 +43,7 @@ const hardly = 1e-6
 const unitOf = ({ family }: Item) => family.unit ?? 'mm'
 const headOf = ({ item, seat, sunk }: Values) => {
   const { headHeight = 0 } = item.sizes
-  if (isCountersunk(item.family.label))
-    return { top: seat === 'seated' ? -sunk : 0, under: seat === 'seated' ? -sunk : 0 }
+  if (item.family.isCountersunk) return { top: seat === 'seated' ? -sunk : 0, under: seat === 'seated' ? -sunk : 0 }
   return seat === 'seated' ? { top: -sunk, under: -sunk - headHeight } : { top: headHeight, under: 0 }
 }
 const gripOf = ({ first, second }: Values) => first + second
@@ -148,21 +148,7 @@ export const bolted = defineJoint({
       choices: { close: 'close clearance', normal: 'normal clearance', loose: 'loose clearance' },
       meaning: 'Clearance by ISO 273 or ASME B18.2.8.',
     },
-    seat: {
-      kind: 'choice',
-      label: 'Head',
-      default: 'seated',
-      choices: { none: 'on the face', seated: 'sunk into the face' },
-      meaning: 'Whether its head lies on the face, or in a counterbore or countersink of its own size.',
-    },
-    sunk: {
-      kind: 'length',
-      label: 'Below the face',
-      default: '0',
-      least: 0,
-      most: 1000,
-      meaning: 'How far the top of its head lies below the face.',
-    },
+    ...headFields,
     first: {
       kind: 'length',
       label: 'Through the first',
@@ -258,6 +244,8 @@ export const bolted = defineJoint({
       }
     if (lengthOf(v) === undefined) {
       const { least, most } = reachOf(v)
+      if (!Number.isFinite(most))
+        return { field: 'second', detail: `No screw that is sold ends ${shown(least)} mm below the face or farther.` }
       const longest = lengthUpTo(most + under, unitOf(v.item))
       const known = longest === undefined ? '' : ` The longest that does not go too far is ${shown(longest)} mm.`
       return {
@@ -342,7 +330,7 @@ const fieldsHere: Readonly<Record<string, true>> = { item: true, seat: true, sun
 /** The material that it goes through without biting, from under its head on: as wide as its hole. */
 function throughOf(v: Values): HeldItem['through'] {
   const { top, under } = headOf(v)
-  const isCone = isCountersunk(v.item.family.label)
+  const isCone = v.item.family.isCountersunk
   const from = top - under + (isCone ? v.item.sizes.headHeight! + 0.2 : 0)
   const to =
     top +

@@ -13,11 +13,11 @@ export interface Pause {
   readonly proud: number
 }
 
-/** When an item that is closed in has to be put in; `frame`: where it lies on the bed. */
-export function pauseFor(held: HeldItem, frame: Frame, heights: LayerHeights): Pause {
-  const top = highest(held, frame)
+/** When an item that is closed in has to be put in; `frame`: where it lies on the bed; `scale`: how many times as large the file is. */
+export function pauseFor(held: HeldItem, frame: Frame, heights: LayerHeights, scale = 1): Pause {
+  const top = scale * highest(held, frame)
   // A layer is filled where its middle lies in material.
-  const roof = top + (held.room ?? 0)
+  const roof = top + scale * (held.room ?? 0)
   let layer = Math.max(0, layerCount(roof, heights) - 1)
   while (layerMiddle(layer, heights) <= roof + hardly) layer++
   while (layer > 0 && layerMiddle(layer - 1, heights) > roof + hardly) layer--

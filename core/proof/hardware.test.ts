@@ -1,8 +1,11 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { applyEdit, type Part, type Step } from '../document/index.ts'
+import { defaultFields } from '../fields/index.ts'
 import { itemOf } from '../hardware/index.ts'
+import { pauseFor } from '../layers/index.ts'
 import { fieldKindOf, itemsIn, toBuy } from '../planning/index.ts'
+import { repeatOf } from '../repeats/index.ts'
 import { built, bundleOf, onFace, partOf, seeded, step, testKernel } from '../testing/index.ts'
 import { real, runs, sampled } from '../testing/sample.ts'
 import { type Finding, proofOf } from './index.ts'
@@ -137,6 +140,45 @@ describe('what is bought', () => {
   })
 })
 
+describe('what is closed in', () => {
+  it('pauses the print below the first layer that closes over it, and is told where it stands out of that', async () => {
+    await fc.assert(
+      fc.asyncProperty(real(0.7, 4.3), real(0, 0.4), async (roof, gap) => {
+        const part = of(
+          on('magnet-pocket', { item: 'usual-magnet 10 × 3', gap: `${gap}`, sunk: `${roof}`, open: 'closed' }),
+        )
+        const made = await built(kernel, part, 0.1)
+        const [held] = itemsIn(made.resolved, made.plan)
+        const { printer } = made.resolved
+        const { layer, height, proud } = pauseFor(held!, held!.frame, printer)
+        // Layers are filled where their middle lies in material.
+        const top = 12.7 - roof
+        const middle = (i: number) => printer.firstLayer + (i - 0.5) * printer.layerHeight
+        expect(middle(layer)).toBeGreaterThan(top - 1e-5)
+        expect(middle(layer - 1)).toBeLessThanOrEqual(top + 1e-5)
+        expect(height).toBeCloseTo(printer.firstLayer + (layer - 1) * printer.layerHeight, 9)
+        expect(proud).toBeCloseTo(Math.max(0, top - gap - height), 4)
+        if (Math.abs(proud - 0.02) > 1e-3)
+          expect(await codes(part)).toEqual([proud > 0.02 ? 'hardware-proud' : 'hardware-goes-in'])
+      }),
+      { numRuns: runs(12) },
+    )
+  })
+})
+
+describe('copies', () => {
+  it('that are mirrored or turned round take theirs as well', async () => {
+    for (const [kind, fields, count] of [
+      ['mirror', {}, 2],
+      ['ring', { count: '3' }, 3],
+    ] as const) {
+      const repeats = [{ kind, fields: { ...defaultFields(repeatOf(kind)!.fields), ...fields } }]
+      const findings = await told(of(on('nut-pocket', { screw: 'none', sunk: '1.3' }, 11.3, 7.9, { repeats })))
+      expect(findings).toMatchObject([{ code: 'hardware-goes-in', values: { count } }])
+    }
+  })
+})
+
 describe('what to buy', () => {
   const bought = async (part: Part) => {
     const { resolved, plan } = await built(kernel, part, 0.1)
@@ -152,6 +194,20 @@ describe('what to buy', () => {
       '3 iso-4762 M3',
       '3 iso-4032 M3',
     ])
+    // What springs into a groove has no body to try, and is bought all the same; a key is its shaft's.
+    const shaft = (kind: string, item: string) =>
+      partOf([
+        step('a', 'bar', { diameter: '20', height: '40' }),
+        step('g', kind, { item }, { place: onFace('a', 'side') } as never),
+      ])
+    for (const [kind, item] of [
+      ['ring-groove', 'din-471 ⌀ 20'],
+      ['seal-groove', 'usual-o-ring 16 × 2'],
+      ['key-way', 'din-6885-1 6 × 6'],
+    ] as const) {
+      expect(await bought(shaft(kind, item))).toEqual([`1 ${item}`])
+      expect(await codes(shaft(kind, item))).toEqual([])
+    }
     const boss = bundleOf('c', [
       step('boss', 'bar', { diameter: '12.3', height: '9' }),
       step('in', 'insert-hole', { item: 'usual-insert M3' }, { place: onFace('boss', 'end') } as never),

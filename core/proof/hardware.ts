@@ -1,6 +1,6 @@
 import type { Edit } from '../document/index.ts'
 import { findStep } from '../document/index.ts'
-import { type Item, itemsOf, toolAcross } from '../hardware/index.ts'
+import { type Item, itemBodies, itemsOf, toolAcross } from '../hardware/index.ts'
 import type { Scope, Solid } from '../kernel/index.ts'
 import { pauseFor } from '../layers/index.ts'
 import { compose, cross, dot, type Frame, norm, subtract } from '../place/index.ts'
@@ -34,6 +34,8 @@ const texts = {
   'hardware-deeper-then': 'The thread bites over a hole {size} deep.',
 } as const
 
+/** Rounds are broken into flats so finely, mm. */
+const fineness = 0.05
 /** What goes in touches on all sides: it is taken to be smaller by so much, mm. */
 const touches = 0.02
 /** Material in the way that is less comes of flats, mm³. */
@@ -57,14 +59,23 @@ export const hardwareCheck: Check = {
   scope: 'part',
   from: ({ sheet }) => sheet(),
   async run({ built, kernel, pause }): Promise<readonly Found[]> {
-    const items = itemsIn(built.resolved, built.plan)
+    // A ring that springs into its groove has no body to try.
+    const items = itemsIn(built.resolved, built.plan).filter(({ item }) => itemBodies(item).length > 0)
     const found: Found[] = []
     let fine = 0
-    for (const [i, item] of items.entries()) {
-      if (i % 16 === 15) await pause()
-      const own = kernel.scope((scope) => foundOf(scope, built, item))
-      found.push(...own)
-      if (own.length === 0) fine++
+    for (const group of groupsOf(items)) {
+      await pause()
+      // Most often nothing is wrong with any of them: that is asked of all at once.
+      if (kernel.scope((scope) => areAllFine(scope, built, group))) {
+        fine += group.length
+        continue
+      }
+      for (const [i, item] of group.entries()) {
+        if (i % 16 === 15) await pause()
+        const own = kernel.scope((scope) => foundOf(scope, built, item))
+        found.push(...own)
+        if (own.length === 0) fine++
+      }
     }
     const met = kernel.scope((scope) => meeting(scope, built, items))
     found.push(...met)
@@ -75,15 +86,54 @@ export const hardwareCheck: Check = {
   },
 }
 
-/** Copies of one step have the same to tell. */
+/** Those that the same pieces hold. */
+function groupsOf(items: readonly StandingItem[]): readonly (readonly StandingItem[])[] {
+  const groups = new Map<string, StandingItem[]>()
+  for (const item of items) {
+    const key = item.pieces.join(' ')
+    groups.set(key, [...(groups.get(key) ?? []), item])
+  }
+  return [...groups.values()]
+}
+
+/** Whether all that has to be free for these is, and all that has to be there. False says nothing yet of any one of them. */
+function areAllFine(scope: Scope, built: Built, group: readonly StandingItem[]): boolean {
+  const [clear, filled]: [Solid[], Solid[]] = [[], []]
+  const [first, ...more] = solidsOf(built, group[0]!)
+  // Several solids that hold one item may each have a part of what has to be there.
+  if (!first || more.length > 0) return false
+  for (const held of group) {
+    const { solid, frame } = solidsOf(built, held)[0]!
+    const { item, length, way, wall, through, bites } = held
+    if (way === 'closed in' && pauseFor(held, frame, built.resolved.printer).proud > slightlyProud) return false
+    if (bites && bites.to - bites.from < bitesTimes * item.sizes.thread!) return false
+    const less = held.pressed + touches
+    const body = itemSolid(scope, item, fineness, { length, less })
+    const far = farOf(solid)
+    const path =
+      way !== 'closed in' && wayIn(scope, item, fineness, { far, less, tool: toolAcross(item), side: way === 'side' })
+    for (const each of [body, path]) if (each) clear.push(scope.placed(each, frame))
+    const tubes = [
+      wall && wallTube(scope, item, wall),
+      through && through.to > through.from && tubeRound(scope, through.across, through),
+      bites && tubeRound(scope, item.sizes.thread!, bites),
+    ]
+    for (const tube of tubes) if (tube) filled.push(scope.placed(tube, frame))
+  }
+  const { solid } = first
+  if (!(scope.intersection([scope.union(clear), solid]).volume() <= slight)) return false
+  return filled.length === 0 || scope.difference(scope.union(filled), [solid]).volume() <= slight
+}
+
+/** What several copies of one step have to tell is told once, of the one where it is worst. */
 function onlyOnce(found: readonly Found[]): Found[] {
-  const told = new Set<string>()
-  return found.filter(({ code, about }) => {
-    const key = `${code} ${JSON.stringify(about)}`
-    if (told.has(key)) return false
-    told.add(key)
-    return true
-  })
+  const worst = new Map<string, Found>()
+  for (const each of found) {
+    const key = `${each.code} ${JSON.stringify(each.about)}`
+    const known = worst.get(key)
+    if (!known || (each.by ?? 0) > (known.by ?? 0)) worst.set(key, each)
+  }
+  return [...worst.values()]
 }
 
 /** The solids of the pieces that hold an item, each with the frame of the item in it. */
@@ -106,15 +156,8 @@ function foundOf(scope: Scope, built: Built, held: StandingItem): readonly Found
   const finding = findingOf('hardware', texts, [held.of])
   const solids = solidsOf(built, held)
   if (solids.length === 0) return [finding('advice', 'hardware-open', { where })]
-  const fineness = 0.05
   const less = pressed + touches
-  const meets = (body: Solid | undefined) =>
-    body
-      ? solids.reduce(
-          (sum, { solid, frame }) => sum + scope.intersection([scope.placed(body, frame), solid]).volume(),
-          0,
-        )
-      : 0
+  const meets = (body: Solid | undefined) => (body ? materialIn(scope, body, solids) : 0)
   const out: Found[] = []
   const clash = meets(itemSolid(scope, item, fineness, { length, less }))
   if (!(clash <= slight))
@@ -206,16 +249,30 @@ function farOf(solid: Solid): number {
   return box ? 1 + norm(subtract(box.max, box.min)) : 1
 }
 
+/** How much material of these solids lies in a body, mm³. */
+function materialIn(scope: Scope, body: Solid, solids: ReturnType<typeof solidsOf>): number {
+  return solids.reduce(
+    (sum, { solid, frame }) => sum + scope.intersection([scope.placed(body, frame), solid]).volume(),
+    0,
+  )
+}
+
+/** The wall round an item, below the lead-in of its hole. */
+function wallTube(scope: Scope, item: Item, wall: number): Solid {
+  const { outside, hole, height } = item.sizes as { outside: number; hole: number; height: number }
+  return tubeBelow(scope, outside / 2 + 0.02, outside / 2 + 0.02 + wall, (outside - hole) / 2 + 0.05, height)
+}
+
+/** What stands right round a hole: a little beyond it, so that the hole itself does not count. */
+function tubeRound(scope: Scope, across: number, { from, to }: { readonly from: number; readonly to: number }): Solid {
+  return tubeBelow(scope, across / 2 + 0.02, across / 2 + 0.2, from, to)
+}
+
 /** How thick the wall round an item is where it is thinnest, up to what it needs, mm: to a hundredth of that. */
 function wallAbout(scope: Scope, solids: ReturnType<typeof solidsOf>, item: Item, needed: number): number {
-  const { outside, hole, height } = item.sizes as { outside: number; hole: number; height: number }
-  const from = (outside - hole) / 2 + 0.05
   const missing = (wall: number) => {
-    const tube = tubeBelow(scope, outside / 2 + 0.02, outside / 2 + 0.02 + wall, from, height)
-    return (
-      tube.volume() -
-      solids.reduce((sum, { solid, frame }) => sum + scope.intersection([scope.placed(tube, frame), solid]).volume(), 0)
-    )
+    const tube = wallTube(scope, item, wall)
+    return tube.volume() - materialIn(scope, tube, solids)
   }
   const isThere = (wall: number) => missing(wall) <= slight
   if (isThere(needed)) return needed
@@ -236,13 +293,8 @@ function materialAbout(
   { from, to }: { readonly from: number; readonly to: number },
 ): number {
   if (!(to > from)) return 0
-  // A little beyond it, so that the hole itself does not count.
-  const tube = tubeBelow(scope, across / 2 + 0.02, across / 2 + 0.2, from, to)
-  const there = solids.reduce(
-    (sum, { solid, frame }) => sum + scope.intersection([scope.placed(tube, frame), solid]).volume(),
-    0,
-  )
-  return ((to - from) * there) / tube.volume()
+  const tube = tubeRound(scope, across, { from, to })
+  return ((to - from) * materialIn(scope, tube, solids)) / tube.volume()
 }
 
 /** How deep its hole goes, where that is told by a size of its step. */
@@ -289,7 +341,7 @@ function waysIn(
     where: whereOf(built, held),
   })
   if (held.way === 'side' && 'out' in fields) {
-    const body = wayIn(scope, held.item, 0.05, { far, less, side: true })!
+    const body = wayIn(scope, held.item, fineness, { far, less, side: true })!
     // How far out the last of what is in the way lies.
     const last = Math.max(
       ...solids.map(({ solid, frame }) => {

@@ -1,6 +1,6 @@
 import { type BodyOptions, type Item, itemBodies, reachOf } from '../hardware/index.ts'
-import { type Scope, type Solid, segmentsFor } from '../kernel/index.ts'
-import { type Frame, world } from '../place/index.ts'
+import { type Ring, type Scope, type Solid, segmentsFor } from '../kernel/index.ts'
+import { extruded, regularCorners } from '../shapes/index.ts'
 
 /** An item as a solid, its upper end at z = 0 about the z axis; undefined of what has no body of its own, such as rings that spring. */
 export function itemSolid(scope: Scope, item: Item, fineness: number, options: BodyOptions = {}): Solid | undefined {
@@ -39,15 +39,13 @@ export function wayIn(
   return scope.union(across > 0 ? [...own, scope.cylinder(far, across, across, segmentsFor(across, fineness))] : own)
 }
 
+const tubeSides = 72
 /** A tube about the z axis, between two depths below z = 0; mm. */
 export function tubeBelow(scope: Scope, inner: number, outer: number, from: number, to: number): Solid {
-  const ring = (r: number): readonly (readonly [number, number])[] =>
-    Array.from({ length: 72 }, (_, i) => [r * Math.cos((i * Math.PI) / 36), r * Math.sin((i * Math.PI) / 36)] as const)
-  const solid = scope.extrude([ring(outer), [...ring(inner)].reverse()], to - from)
-  return scope.placed(solid, { ...world, origin: [0, 0, -to] })
+  const rings = () => [regularCorners(tubeSides, outer), regularCorners(tubeSides, inner).toReversed()]
+  return extruded(scope, { low: -to, high: -from, rings })
 }
 
-function between(scope: Scope, ring: readonly (readonly [number, number])[], low: number, high: number): Solid {
-  const at: Frame = { ...world, origin: [0, 0, low] }
-  return scope.placed(scope.extrude([ring], high - low), at)
+function between(scope: Scope, ring: Ring, low: number, high: number): Solid {
+  return extruded(scope, { low, high, rings: () => [ring] })
 }

@@ -9,6 +9,7 @@ export const countersunkScrew: Family = {
   words: ['countersunk socket screw', 'flat head screw', 'csk screw', 'screw'],
   standard: 'ISO 10642:2004',
   threads: metricCoarse,
+  isCountersunk: true,
   columns: {
     head: 'diameter of its head as a sharp cone',
     headHeight: 'height of its head, at most',

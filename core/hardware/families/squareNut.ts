@@ -9,6 +9,7 @@ export const squareNut: Family = {
   words: ['thin square nut', 'nut'],
   standard: 'DIN 562',
   threads: metricCoarse,
+  isSquare: true,
   columns: {
     flats: 'width across flats, at most',
     height: 'height, at most',

@@ -8,6 +8,7 @@ export const woodScrew: Family = {
   words: ['wood screw', 'chipboard screw', 'screw for wood', 'screw'],
   standard: 'usual size',
 
+  isCountersunk: true,
   columns: {
     thread: 'outside diameter of the thread',
     core: 'diameter of its core',

@@ -39,6 +39,18 @@ export function pressedBy(gap: number): number {
   return Math.max(0, -gap)
 }
 
+/** Where a screw's head lies. */
+export const headFields = {
+  seat: {
+    kind: 'choice',
+    label: 'Head',
+    default: 'seated',
+    choices: { none: 'on the face', seated: 'sunk into the face' },
+    meaning: 'Whether its head lies on the face, or in a counterbore or countersink of its own size.',
+  },
+  sunk: sunkField('0', 'How far the top of its head lies below the face.'),
+} as const
+
 /** How what hangs over a wider mouth below it is printed: as it is drawn, or bridged over. */
 export const hangFields = {
   hang: {

@@ -1,6 +1,7 @@
 import { size } from '../../fields/index.ts'
 import { type Item, itemsFor } from '../../hardware/index.ts'
 import type { Ring } from '../../kernel/index.ts'
+import { world } from '../../place/index.ts'
 import { defineShape, discReach } from '../define.ts'
 import { topFace } from '../faces.ts'
 import { extruded } from '../prismatic.ts'
@@ -106,6 +107,9 @@ export const keyWay = defineShape({
       at: (_, normal) => (normal[2] < -0.999 ? 'floor' : normal[2] > 0.999 ? 'mouth' : 'sides'),
     })
   },
+  // A key lies in two ways: it is the shaft's.
+  held: ({ item, length, on }) =>
+    on === 'outside' ? { item, frame: world, length, bought: length, pressed: 0, way: 'above' } : undefined,
   dimensions: () => [],
   solid(v, { scope, fineness, overlap }) {
     const { width, deep, rise } = waySizes(v)

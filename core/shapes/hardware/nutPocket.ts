@@ -16,7 +16,7 @@ interface Values extends Hanging {
   readonly screw: 'through' | 'none'
 }
 
-const sidesOf = ({ family }: Item) => sidesBy(family.label)
+const sidesOf = ({ family }: Item) => sidesBy(family)
 /** From its axis to its corners, as a share of half of its width across flats. */
 const toCorner = (item: Item) => 1 / Math.cos(Math.PI / sidesOf(item))
 

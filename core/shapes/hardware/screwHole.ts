@@ -3,7 +3,6 @@ import {
   clearances,
   type Family,
   type Item,
-  isCountersunk,
   looseHole,
   pitchDiameter,
   wrench,
@@ -13,7 +12,7 @@ import { defineShape, discReach } from '../define.ts'
 import { regularCorners } from '../prismatic.ts'
 import { deep, deepened, depthField, reachField, reachWords, type Sunk } from '../sunk.ts'
 import { bridgedOver, withBridge } from './bridged.ts'
-import { below, type Hanging, hangFields, itemField, sunkField } from './fields.ts'
+import { below, type Hanging, hangFields, headFields, itemField } from './fields.ts'
 import { type Stretch, turnedBox, turnedHole, turnedSurfaces } from './turned.ts'
 
 interface Values extends Sunk, Hanging {
@@ -57,7 +56,7 @@ function stretchesOf(v: Values, through: number): readonly Stretch[] {
 /** Whether its head lies in a counterbore, on a ledge. */
 const isCounterbored = ({ seat, item }: Pick<Values, 'seat' | 'item'>) => seat === 'seated' && !isCone(item)
 
-const isCone = ({ family }: Item) => isCountersunk(family.label)
+const isCone = ({ family }: Item) => family.isCountersunk === true
 
 const told = (mm: number) => Math.round(mm * 100) / 100
 
@@ -86,14 +85,7 @@ export const screwHole = defineShape({
       meaning:
         'Clearance by ISO 273 or ASME B18.2.8, the drill for its thread by ISO 2306, or as wide as the middle of its ridges where it forms its thread in plastic.',
     },
-    seat: {
-      kind: 'choice',
-      label: 'Head',
-      default: 'seated',
-      choices: { none: 'on the face', seated: 'sunk into the face' },
-      meaning: 'Whether its head lies on the face, or in a counterbore or countersink of its own size.',
-    },
-    sunk: sunkField('0', 'How far the top of its head lies below the face.'),
+    ...headFields,
     reach: reachField,
     depth: depthField,
     ...hangFields,

@@ -1,4 +1,5 @@
 import { type Item, itemsFor } from '../../hardware/index.ts'
+import { world } from '../../place/index.ts'
 import { defineShape } from '../define.ts'
 import { gapField, itemField } from './fields.ts'
 import { type Groove, grooveBox, grooveReach, grooveSolid, grooveSurfaces, isGroove } from './grooved.ts'
@@ -109,6 +110,7 @@ export const sealGroove = defineShape({
   box: (v) => grooveBox(grooveOf(v)),
   reach: (v, d) => grooveReach(grooveOf(v), d),
   surfaces: (v) => grooveSurfaces(grooveOf(v)),
+  held: ({ item }) => ({ item, frame: world, pressed: 0, way: 'above' }),
   dimensions: () => [],
   solid: (v, context) => grooveSolid(grooveOf(v), context),
 })

@@ -27,12 +27,12 @@ export function ItemNote({ id }: { readonly id: string }) {
         </Fragment>
       ))}
       {pause && (
-        <>
+        <div className="col-span-2">
           <dt className="text-ink-soft">The print pauses for it, as it lies here</dt>
-          <dd className="figures text-right">
+          <dd className="figures pl-3">
             before layer {pause.layer + 1}, at {formatLengthWithUnit(pause.height, part.unit)}
           </dd>
-        </>
+        </div>
       )}
     </dl>
   )
